@@ -1,0 +1,48 @@
+/** Accounts and the demo show, made once: a database that has people or shows is left as it is. */
+import { randomBytes } from 'node:crypto';
+import { ensureUser, type Auth } from '../src/store/auth.ts';
+import type { Database } from '../src/store/database.ts';
+import { createShow, setMember } from '../src/store/shows.ts';
+import { isRefusal } from '../src/core/refusal.ts';
+import type { Role } from '../src/core/edits/edit.ts';
+import { nightFerryRows } from './night-ferry.ts';
+
+const PEOPLE: { name: string; email: string; role: Role }[] = [
+  { name: 'Yrsa Oddny', email: 'owner@tidewater.example', role: 'owner' },
+  { name: 'Mara Kell', email: 'programmer@tidewater.example', role: 'programmer' },
+  { name: 'Tam Brevik', email: 'operator@tidewater.example', role: 'operator' },
+  { name: 'Iden Vale', email: 'viewer@tidewater.example', role: 'viewer' },
+  { name: 'Nell Strand', email: 'volunteer@tidewater.example', role: 'viewer' },
+];
+const DEMO_PASSWORD = 'tidewater';
+
+export interface SeededAccounts {
+  /** Accounts whose random passwords must be shown once. */
+  shown: { email: string; password: string }[];
+}
+
+/** @param known everybody on this machine may know the demo's password; else passwords are random and printed once */
+export async function seedAccounts(auth: Auth, db: Database, { demo, known }: { demo: boolean; known: boolean }): Promise<SeededAccounts> {
+  const { count } = await db.selectFrom('user').select((eb) => eb.fn.countAll<string>().as('count')).executeTakeFirstOrThrow();
+  if (Number(count) > 0) return { shown: [] };
+  const shown: SeededAccounts['shown'] = [];
+  const people = demo ? PEOPLE : PEOPLE.slice(0, 1).map((p) => ({ ...p, name: 'Owner', email: 'owner@wingman.example' }));
+  for (const p of people) {
+    const password = demo && known ? DEMO_PASSWORD : randomBytes(12).toString('base64url');
+    await ensureUser(auth, db, { name: p.name, email: p.email, password });
+    if (!(demo && known)) shown.push({ email: p.email, password });
+  }
+  return { shown };
+}
+
+/** The Night Ferry, owned by the demo's owner, on air. */
+export async function seedDemo(db: Database): Promise<void> {
+  const { count } = await db.selectFrom('shows').select((eb) => eb.fn.countAll<string>().as('count')).executeTakeFirstOrThrow();
+  if (Number(count) > 0) return;
+  const owner = await db.selectFrom('user').select('id').where('email', '=', PEOPLE[0]?.email ?? '').executeTakeFirst();
+  if (!owner) return;
+  const made = await createShow(db, owner.id, 'The Night Ferry', 'Tidewater Hall · rehearsal 3', nightFerryRows());
+  if (isRefusal(made)) throw new Error(made.message);
+  for (const p of PEOPLE) await setMember(db, made.id, p.email, p.role);
+  await db.updateTable('installation').set({ air_show_id: made.id }).where('id', '=', 1).execute();
+}

@@ -1,0 +1,15 @@
+/** Unit and store tests: everything beside the code. The browser journeys have a configuration of their own. */
+const swc = ['@swc/jest', { jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2022', transform: { react: { runtime: 'automatic' } } }, module: { type: 'commonjs' } }];
+const base = {
+  testEnvironment: 'node',
+  transform: { '^.+\\.tsx?$': swc },
+  moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1', '^@demo/(.*)$': '<rootDir>/demo/$1' },
+  extensionsToTreatAsEsm: [],
+};
+
+export default {
+  projects: [
+    { ...base, displayName: 'unit', testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/src/**/*.test.tsx', '<rootDir>/demo/**/*.test.ts'] },
+    { ...base, displayName: 'browser', testMatch: ['<rootDir>/tests/browser/**/*.test.ts'] },
+  ],
+};

@@ -1,0 +1,44 @@
+/** What every route handler of this process shares: pool, accounts, copies of shows. */
+import { z } from 'zod';
+import { makeAuth, type Auth } from '@/store/auth';
+import { ShowStore } from '@/store/commit';
+import { connect, type Database } from '@/store/database';
+
+const Environment = z.object({
+  DATABASE_URL: z.string(),
+  WINGMAN_SECRET: z.string().min(16),
+  WINGMAN_URL: z.string(),
+  WINGMAN_PLAYER_PORT: z.coerce.number(),
+  WINGMAN_SIM_PORT: z.coerce.number(),
+  WINGMAN_DEMO: z.string().optional(),
+});
+
+export interface ServerContext {
+  db: Database;
+  auth: Auth;
+  store: ShowStore;
+  secret: string;
+  player: string;
+  sim: string;
+  /** Demo accounts are offered on the sign-in page. */
+  offersDemo: boolean;
+}
+
+const kept = globalThis as typeof globalThis & { wingmanServer?: ServerContext };
+
+/** Made at the first request, not when a page is built. */
+export function server(): ServerContext {
+  if (kept.wingmanServer) return kept.wingmanServer;
+  const e = Environment.parse(process.env);
+  const { db } = connect(e.DATABASE_URL, 12);
+  kept.wingmanServer = {
+    db,
+    auth: makeAuth(db, { secret: e.WINGMAN_SECRET, baseURL: e.WINGMAN_URL }),
+    store: new ShowStore(db),
+    secret: e.WINGMAN_SECRET,
+    player: `http://127.0.0.1:${e.WINGMAN_PLAYER_PORT}`,
+    sim: `http://127.0.0.1:${e.WINGMAN_SIM_PORT}`,
+    offersDemo: e.WINGMAN_DEMO === 'offered',
+  };
+  return kept.wingmanServer;
+}

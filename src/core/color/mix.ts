@@ -1,0 +1,177 @@
+/**
+ * Additive mixing and its reverse. Emitters are CIE 1931 xyY; a mix is their weighted sum in XYZ.
+ * Display colours are linear or gamma-coded sRGB (IEC 61966-2-1).
+ */
+import type { Emitter } from '../show/rows.ts';
+
+export type XYZ = [number, number, number];
+export interface Chromaticity {
+  x: number;
+  y: number;
+}
+
+export const toXYZ = (e: Emitter): XYZ => [(e.x / e.y) * e.Y, e.Y, ((1 - e.x - e.y) / e.y) * e.Y];
+
+/** Sum of emitters at their weights 0…1. */
+export function mixXYZ(emitters: readonly Emitter[], weights: readonly number[]): XYZ {
+  const sum: XYZ = [0, 0, 0];
+  emitters.forEach((e, i) => {
+    const xyz = toXYZ(e);
+    for (let k = 0; k < 3; k++) sum[k] = (sum[k] ?? 0) + (xyz[k] ?? 0) * (weights[i] ?? 0);
+  });
+  return sum;
+}
+
+export function chromaticity([X, Y, Z]: XYZ): Chromaticity | undefined {
+  const sum = X + Y + Z;
+  return sum > 1e-9 ? { x: X / sum, y: Y / sum } : undefined;
+}
+
+/** XYZ to linear sRGB; components may leave 0…1. */
+export const toLinearRGB = ([X, Y, Z]: XYZ): XYZ => [3.2406 * X - 1.5372 * Y - 0.4986 * Z, -0.9689 * X + 1.8758 * Y + 0.0415 * Z, 0.0557 * X - 0.204 * Y + 1.057 * Z];
+const fromLinearRGB = ([r, g, b]: XYZ): XYZ => [0.4124 * r + 0.3576 * g + 0.1805 * b, 0.2126 * r + 0.7152 * g + 0.0722 * b, 0.0193 * r + 0.1192 * g + 0.9505 * b];
+
+const gammaOut = (v: number): number => (v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055);
+const gammaIn = (v: number): number => (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4);
+
+/** The hue and saturation of light for a screen: brightest component at 255, brightness told otherwise. */
+export function displayRGB(xyz: XYZ): [number, number, number] {
+  const linear = toLinearRGB(xyz).map((v) => Math.max(0, v));
+  const top = Math.max(...linear, 1e-9);
+  return linear.map((v) => Math.round(255 * gammaOut(v / top))) as [number, number, number];
+}
+
+/** Hue 0…360 and saturation 0…1 at full value, as the chromaticity of that sRGB colour. */
+export function hueSaturation(hue: number, saturation: number): Chromaticity {
+  const channel = (n: number): number => {
+    const k = (n + hue / 60) % 6;
+    return gammaIn(1 - saturation * Math.max(0, Math.min(k, 4 - k, 1)));
+  };
+  return chromaticity(fromLinearRGB([channel(5), channel(3), channel(1)])) ?? { x: 0.3127, y: 0.329 };
+}
+
+/** Hue and saturation of light as seen on an sRGB screen. */
+export function toHueSaturation(xyz: XYZ): { hue: number; saturation: number } {
+  const [r, g, b] = displayRGB(xyz).map((v) => v / 255) as XYZ;
+  const top = Math.max(r, g, b);
+  const low = Math.min(r, g, b);
+  const span = top - low;
+  if (span < 1e-6) return { hue: 0, saturation: 0 };
+  const hue = top === r ? ((g - b) / span + 6) % 6 : top === g ? (b - r) / span + 2 : (r - g) / span + 4;
+  return { hue: hue * 60, saturation: span / top };
+}
+
+/**
+ * Chromaticity of white light at a temperature: Planckian locus, cubic approximation by Kim et al. (2002).
+ * @param kelvin 1667…25000
+ */
+export function kelvin(kelvin: number): Chromaticity {
+  const T = Math.min(25_000, Math.max(1667, kelvin));
+  const x = T <= 4000 ? -0.2661239e9 / T ** 3 - 0.2343589e6 / T ** 2 + 0.8776956e3 / T + 0.17991 : -3.0258469e9 / T ** 3 + 2.1070379e6 / T ** 2 + 0.2226347e3 / T + 0.24039;
+  const y =
+    T <= 2222
+      ? -1.1063814 * x ** 3 - 1.3481102 * x ** 2 + 2.18555832 * x - 0.20219683
+      : T <= 4000
+        ? -0.9549476 * x ** 3 - 1.37418593 * x ** 2 + 2.09137015 * x - 0.16748867
+        : 3.081758 * x ** 3 - 5.8733867 * x ** 2 + 3.75112997 * x - 0.37001483;
+  return { x, y };
+}
+
+export interface Solution {
+  weights: number[];
+  /** The target lay outside the emitters' gamut; `at` is the nearest chromaticity in CIE 1976 u'v'. */
+  outside: boolean;
+  at: Chromaticity;
+}
+
+const uv = ({ x, y }: Chromaticity): [number, number] => {
+  const d = -2 * x + 12 * y + 3;
+  return [(4 * x) / d, (9 * y) / d];
+};
+const fromUv = ([u, v]: [number, number]): Chromaticity => {
+  const d = 6 * u - 16 * v + 12;
+  return { x: (9 * u) / d, y: (4 * v) / d };
+};
+
+/**
+ * Brightest weights 0…1 whose mix has the target chromaticity. The best solution of this small linear programme lies
+ * at a corner, where all weights but two are 0 or 1; with at most eight emitters all corners are tried.
+ */
+export function solveEmitters(emitters: readonly Emitter[], target: Chromaticity): Solution {
+  const exact = corner(emitters, target);
+  if (exact) return { weights: exact, outside: false, at: target };
+  const at = nearestInGamut(emitters, target);
+  return { weights: corner(emitters, at) ?? emitters.map(() => 0), outside: true, at };
+}
+
+function corner(emitters: readonly Emitter[], { x, y }: Chromaticity): number[] | undefined {
+  // Two linear conditions on the weights: X - x·(X+Y+Z) = 0 and Y - y·(X+Y+Z) = 0.
+  const rows = emitters.map((e) => {
+    const [X, Y, Z] = toXYZ(e);
+    const sum = X + Y + Z;
+    return { a: X - x * sum, b: Y - y * sum, Y, size: sum };
+  });
+  const n = rows.length;
+  const slack = 1e-7;
+  let best: number[] | undefined;
+  let bestY = 1e-9;
+  for (let i = 0; i < n; i++) {
+    for (let j = i + 1; j < n; j++) {
+      const p = rows[i];
+      const q = rows[j];
+      if (!p || !q) continue;
+      const det = p.a * q.b - q.a * p.b;
+      const rest = rows.map((_, k) => k).filter((k) => k !== i && k !== j);
+      for (let bits = 0; bits < 1 << rest.length; bits++) {
+        let a = 0;
+        let b = 0;
+        let Y = 0;
+        rest.forEach((k, bit) => {
+          if (((bits >> bit) & 1) === 0) return;
+          a -= rows[k]?.a ?? 0;
+          b -= rows[k]?.b ?? 0;
+          Y += rows[k]?.Y ?? 0;
+        });
+        if (Math.abs(det) < 1e-12) continue;
+        const wi = (a * q.b - q.a * b) / det;
+        const wj = (p.a * b - a * p.b) / det;
+        if (wi < -slack || wj < -slack || wi > 1 + slack || wj > 1 + slack) continue;
+        const total = Y + wi * p.Y + wj * q.Y;
+        if (total <= bestY) continue;
+        bestY = total;
+        const weights = rows.map(() => 0);
+        rest.forEach((k, bit) => (weights[k] = (bits >> bit) & 1));
+        weights[i] = Math.min(1, Math.max(0, wi));
+        weights[j] = Math.min(1, Math.max(0, wj));
+        best = weights;
+      }
+    }
+  }
+  return best;
+}
+
+/** Nearest point on the gamut's edge in u'v', drawn in by a hair so that it can be solved. */
+function nearestInGamut(emitters: readonly Emitter[], target: Chromaticity): Chromaticity {
+  const points = emitters.map(uv);
+  const [tu, tv] = uv(target);
+  const cu = points.reduce((s, p) => s + p[0], 0) / points.length;
+  const cv = points.reduce((s, p) => s + p[1], 0) / points.length;
+  let best: [number, number] = [cu, cv];
+  let distance = Infinity;
+  for (let i = 0; i < points.length; i++) {
+    for (let j = i; j < points.length; j++) {
+      const a = points[i] ?? [0, 0];
+      const b = points[j] ?? [0, 0];
+      const length = (b[0] - a[0]) ** 2 + (b[1] - a[1]) ** 2;
+      const t = length === 0 ? 0 : Math.min(1, Math.max(0, ((tu - a[0]) * (b[0] - a[0]) + (tv - a[1]) * (b[1] - a[1])) / length));
+      const p: [number, number] = [a[0] + t * (b[0] - a[0]), a[1] + t * (b[1] - a[1])];
+      const d = (p[0] - tu) ** 2 + (p[1] - tv) ** 2;
+      if (d < distance) {
+        distance = d;
+        best = p;
+      }
+    }
+  }
+  const inward = 1e-4;
+  return fromUv([best[0] + (cu - best[0]) * inward, best[1] + (cv - best[1]) * inward]);
+}

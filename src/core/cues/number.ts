@@ -1,0 +1,24 @@
+/** Cue numbers: whole thousandths inside, `2`, `2.5`, `10.125` for people. */
+import { z } from 'zod';
+
+const LAST = 99_999_999;
+
+export const CUE_NUMBER = z.number().int('A cue number has at most three decimals.').min(1, 'Cue numbers start above 0.').max(LAST, 'Cue numbers end at 99999.999.');
+
+/** `2.5` -> 2500. Undefined when the text is not a cue number. */
+export function parseCueNumber(text: string): number | undefined {
+  const match = /^(\d{1,5})(?:\.(\d{1,3}))?$/.exec(text.trim());
+  if (!match) return undefined;
+  const number = Number(match[1]) * 1000 + Number((match[2] ?? '').padEnd(3, '0'));
+  return number >= 1 && number <= LAST ? number : undefined;
+}
+
+/** 2500 -> `2.5`. */
+export function formatCueNumber(number: number): string {
+  const whole = Math.floor(number / 1000);
+  const rest = String(number % 1000).padStart(3, '0').replace(/0+$/, '');
+  return rest === '' ? String(whole) : `${whole}.${rest}`;
+}
+
+/** The number a new cue at the end of a list gets: the next whole one. */
+export const numberAfter = (last: number | undefined): number => (last === undefined ? 1000 : (Math.floor(last / 1000) + 1) * 1000);

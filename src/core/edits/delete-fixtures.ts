@@ -1,0 +1,37 @@
+/** Delete fixtures with all that cues and groups say about them; the summary names it, undo brings it back. */
+import { z } from 'zod';
+import { refuse } from '../refusal.ts';
+import { RowId } from '../show/rows.ts';
+import type { RowChange } from '../show/show.ts';
+import { defineEdit, deleteRow, EDITORS, numberRanges, plural, updateRow } from './edit.ts';
+
+const Params = z.object({ ids: z.array(RowId).min(1).max(10_000) });
+type Params = z.infer<typeof Params>;
+
+export const deleteFixtures = defineEdit<Params>({
+  name: 'delete-fixtures',
+  params: Params,
+  roles: EDITORS,
+  plan: (show, p) => {
+    const ids = new Set(p.ids);
+    const rows = [...ids].map((id) => show.fixtures.get(id));
+    const changes: RowChange[] = [];
+    const numbers: number[] = [];
+    const cues = new Set<string>();
+    for (const value of show.values.values()) {
+      if (!ids.has(value.fixtureId)) continue;
+      cues.add(value.cueId);
+      changes.push(deleteRow('values', value));
+    }
+    for (const group of show.groups.values()) {
+      if (group.fixtures.some((id) => ids.has(id))) changes.push(updateRow('groups', group, { fixtures: group.fixtures.filter((id) => !ids.has(id)) }));
+    }
+    for (const row of rows) {
+      if (!row) return refuse('not-found', 'One of these fixtures has been deleted already. Nothing was changed.');
+      changes.push(deleteRow('fixtures', row));
+      numbers.push(row.number);
+    }
+    const uses = cues.size > 0 ? `, and what ${plural(cues.size, 'cue')} said about ${numbers.length === 1 ? 'it' : 'them'}` : '';
+    return { changes, summary: `Deleted fixture ${numberRanges(numbers)}${uses}` };
+  },
+});

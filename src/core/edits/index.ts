@@ -1,0 +1,52 @@
+/** Every edit by its name, and the one way to plan one. */
+import { z } from 'zod';
+import { refuse, type Refusal } from '../refusal.ts';
+import { TABLES } from '../show/rows.ts';
+import { danglingAfter } from '../show/references.ts';
+import type { Show } from '../show/show.ts';
+import { changeCue, deleteCue } from './change-cue.ts';
+import { changeFixtures } from './change-fixtures.ts';
+import { changeList, changeShow } from './change-show.ts';
+import { deleteFixtures } from './delete-fixtures.ts';
+import { idsFrom, type Edit, type Planned, type Role } from './edit.ts';
+import { deleteGroup, recordGroup } from './groups.ts';
+import { patchFixtures } from './patch-fixtures.ts';
+import { recordCue, removeFromCue } from './record-cue.ts';
+import { deleteRoute, setRoute } from './routes.ts';
+
+// Each entry checks its own parameters before it plans, so the table may forget their types.
+const table = [patchFixtures, changeFixtures, deleteFixtures, recordCue, removeFromCue, changeCue, deleteCue, recordGroup, deleteGroup, setRoute, deleteRoute, changeShow, changeList] as unknown as readonly Edit<unknown>[];
+export const EDITS: ReadonlyMap<string, Edit<unknown>> = new Map(table.map((e) => [e.name, e]));
+
+/** Zod issues as messages by field path, in words. */
+export function invalid(error: z.ZodError): Refusal {
+  const fields: Record<string, string> = {};
+  for (const issue of error.issues) {
+    const path = issue.path.filter((p) => p !== 'set').join('.') || 'request';
+    fields[path] ??= issue.message;
+  }
+  const first = Object.entries(fields)[0];
+  return refuse('invalid', first ? `${first[0] === 'request' ? '' : `${first[0]}: `}${first[1]}` : 'The request is not valid.', fields);
+}
+
+/**
+ * Plans an edit: knows it, checks the role and the parameters, plans, and checks every row it would write.
+ * @param editId becomes the stem of new rows' ids
+ */
+export function planEdit(show: Show, role: Role, name: string, params: unknown, editId: string): Planned | Refusal {
+  const edit = EDITS.get(name);
+  if (!edit) return refuse('unknown-edit', `There is no edit called “${String(name).slice(0, 60)}”.`, { edit: 'Unknown.' });
+  if (!edit.roles.includes(role)) return refuse('forbidden', `A ${role} cannot change this show. Ask its owner for the programmer’s role.`);
+  const parsed = edit.params.safeParse(params);
+  if (!parsed.success) return invalid(parsed.error);
+  const planned = edit.plan(show, parsed.data, idsFrom(editId));
+  if ('refused' in planned) return planned;
+  for (const change of planned.changes) {
+    if (!change.after) continue;
+    const row = TABLES[change.table].safeParse(change.after);
+    if (!row.success) return invalid(row.error);
+  }
+  const dangling = danglingAfter(show, planned.changes);
+  if (dangling) return refuse('conflict', `This cannot be done: ${dangling}. Nothing was changed.`);
+  return planned;
+}

@@ -1,0 +1,171 @@
+/**
+ * The live socket, both directions, in one place (docs/api.md). JSON messages, plus binary frames for levels.
+ * The same commands are taken over HTTP.
+ */
+import { z } from 'zod';
+import { ROLES, type Role } from '../edits/edit.ts';
+import { FixtureNumber, LIMITS, RowId, Time } from '../show/rows.ts';
+import type { Change } from '../show/undo.ts';
+
+const Level = z.number().min(0, 'A level is at least 0.').max(1, 'A level is at most 1 (100 %).');
+const Numbers = z.array(FixtureNumber).min(1, 'Name at least one fixture.').max(10_000);
+const Attribute = z.string().min(1).max(60);
+
+export const LiveCommand = z.discriminatedUnion('command', [
+  z.object({ command: z.literal('go'), list: RowId.optional() }),
+  z.object({ command: z.literal('back'), list: RowId.optional() }),
+  z.object({ command: z.literal('pause'), list: RowId.optional() }),
+  z.object({ command: z.literal('goto'), cue: z.string().max(20), time: Time.optional(), list: RowId.optional() }),
+  z.object({ command: z.literal('set'), fixtures: Numbers, attribute: Attribute, level: Level, fade_s: Time.optional(), delay_s: Time.optional() }),
+  z.object({ command: z.literal('set-many'), values: z.array(z.object({ fixtureId: RowId, attribute: Attribute, level: Level })).min(1).max(20_000), fade_s: Time.optional() }),
+  z.object({ command: z.literal('type'), text: z.string().max(2000) }),
+  z.object({ command: z.literal('select'), fixtures: z.array(RowId).max(10_000) }),
+  z.object({ command: z.literal('master'), level: Level }),
+  z.object({ command: z.literal('blackout'), on: z.boolean() }),
+  z.object({ command: z.literal('clear') }),
+  z.object({ command: z.literal('letgo'), fade_s: Time.optional(), slots: z.array(z.object({ fixtureId: RowId, attribute: Attribute })).max(20_000).optional() }),
+  z.object({ command: z.literal('air'), on: z.boolean() }),
+  z.object({ command: z.literal('board'), do: z.enum(['take', 'leave']) }),
+]);
+export type LiveCommand = z.infer<typeof LiveCommand>;
+
+/** Who may give which live command. A viewer looks. */
+export const LIVE_ROLES: Record<LiveCommand['command'], readonly Role[]> = {
+  go: ['owner', 'programmer', 'operator'],
+  back: ['owner', 'programmer', 'operator'],
+  pause: ['owner', 'programmer', 'operator'],
+  goto: ['owner', 'programmer', 'operator'],
+  set: ['owner', 'programmer', 'operator'],
+  'set-many': ['owner', 'programmer', 'operator'],
+  type: ['owner', 'programmer', 'operator'],
+  select: ROLES,
+  master: ['owner', 'programmer', 'operator'],
+  blackout: ['owner', 'programmer', 'operator'],
+  clear: ['owner', 'programmer', 'operator'],
+  letgo: ['owner', 'programmer', 'operator'],
+  air: ['owner', 'programmer', 'operator'],
+  board: ['owner', 'programmer', 'operator'],
+};
+
+export const ClientMessage = z.discriminatedUnion('type', [
+  z.object({ type: z.literal('command'), id: z.number().int(), command: LiveCommand }),
+  z.object({ type: z.literal('presence'), place: z.string().max(40) }),
+  z.object({ type: z.literal('ping'), at: z.number() }),
+]);
+export type ClientMessage = z.infer<typeof ClientMessage>;
+
+export interface ListStatus {
+  id: string;
+  name: string;
+  cueId: string | null;
+  /** The number stays when the cue on stage is deleted, so that what is next can be said. */
+  cueNumber: number | null;
+  nextId: string | null;
+  elapsed_s: number;
+  total_s: number;
+  paused: boolean;
+  running: boolean;
+}
+export interface HeldValue {
+  fixtureId: string;
+  attribute: string;
+  level: number;
+  fade_s: number;
+  delay_s: number;
+  /** In a cue already; still held until let go. */
+  recorded: boolean;
+}
+export interface Person {
+  userId: string;
+  name: string;
+  role: Role;
+  place: string;
+  screens: number;
+}
+export interface AirState {
+  /** The show on air in this house, if any. */
+  showId: string | null;
+  showName: string | null;
+  universes: number;
+  problem: string | null;
+}
+export interface PlaybackState {
+  lists: ListStatus[];
+  master: number;
+  blackout: boolean;
+  holder: { userId: string; name: string } | null;
+}
+
+export type ServerMessage =
+  | { type: 'welcome'; you: { userId: string; name: string; role: Role }; seq: number; version: number; keys: string[] }
+  | { type: 'slots'; version: number; keys: string[] }
+  | { type: 'change'; change: Change }
+  | ({ type: 'playback' } & PlaybackState)
+  | { type: 'programmer'; values: HeldValue[]; selection: string[] }
+  | { type: 'others'; programmers: { userId: string; name: string; values: number }[] }
+  | { type: 'presence'; people: Person[] }
+  | ({ type: 'air' } & AirState)
+  | { type: 'role'; role: Role | null }
+  | { type: 'reply'; id: number | null; ok: boolean; code?: string; message?: string }
+  | { type: 'notice'; message: string }
+  | { type: 'pong'; at: number; database: boolean };
+
+export const SOCKET_LIMITS = { messageBytes: 2 * 1024 * 1024, commandsPerSecond: 120, levelsPerSecond: 25 } as const;
+
+/*
+ * Level frames, little-endian: byte 0 kind, byte 1 unused, bytes 2-3 slot table version (low 16 bits), bytes 4-7 count.
+ * DENSE: count levels of 16 bits from slot 0. SPARSE: count pairs of slot (32 bits) and level (16 bits), packed.
+ */
+const DENSE = 1;
+const SPARSE = 2;
+const HEAD = 8;
+const PAIR = 6;
+
+/**
+ * Writes what changed since `last` (which is brought up to date) into a frame, or null when nothing did.
+ * @param all ignore `last` and send everything
+ */
+export function encodeLevels(levels: Float32Array, last: Uint16Array, version: number, all = false): Uint8Array | null {
+  const changed: number[] = [];
+  for (let i = 0; i < levels.length; i++) {
+    const value = Math.round((levels[i] as number) * 65535);
+    if (last[i] === value) continue;
+    last[i] = value;
+    changed.push(i);
+  }
+  if (changed.length === 0 && !all) return null;
+  const dense = all || changed.length * PAIR > levels.length * 2;
+  const count = dense ? levels.length : changed.length;
+  const frame = new Uint8Array(HEAD + count * (dense ? 2 : PAIR));
+  const view = new DataView(frame.buffer);
+  view.setUint8(0, dense ? DENSE : SPARSE);
+  view.setUint16(2, version & 0xffff, true);
+  view.setUint32(4, count, true);
+  if (dense) for (let i = 0; i < count; i++) view.setUint16(HEAD + i * 2, last[i] as number, true);
+  else {
+    changed.forEach((slot, i) => {
+      view.setUint32(HEAD + i * PAIR, slot, true);
+      view.setUint16(HEAD + i * PAIR + 4, last[slot] as number, true);
+    });
+  }
+  return frame;
+}
+
+/** Reads a frame into `levels`; false when it belongs to another slot table or is broken. */
+export function decodeLevels(data: ArrayBuffer, levels: Float32Array, version: number): boolean {
+  if (data.byteLength < HEAD) return false;
+  const view = new DataView(data);
+  const kind = view.getUint8(0);
+  const count = view.getUint32(4, true);
+  if (view.getUint16(2, true) !== (version & 0xffff)) return false;
+  const size = kind === DENSE ? 2 : PAIR;
+  if ((kind !== DENSE && kind !== SPARSE) || data.byteLength !== HEAD + count * size) return false;
+  for (let i = 0; i < count; i++) {
+    const slot = kind === DENSE ? i : view.getUint32(HEAD + i * PAIR, true);
+    if (slot >= levels.length) return false;
+    levels[slot] = view.getUint16(HEAD + i * size + (kind === DENSE ? 0 : 4), true) / 65535;
+  }
+  return true;
+}
+
+export const MAX_UNIVERSES = LIMITS.universes;

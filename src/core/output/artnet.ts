@@ -1,0 +1,45 @@
+/** Art-Net 4 ArtDmx packets, prebuilt: a frame changes only sequence and slots. */
+const HEADER = 18;
+const SLOTS = 512;
+const ID = [0x41, 0x72, 0x74, 0x2d, 0x4e, 0x65, 0x74, 0];
+const OP_DMX = 0x5000;
+const SEQUENCE = 12;
+
+/** A 512-slot ArtDmx packet. @param portAddress 0-32767: net in the high seven bits, then sub-net and universe, four each */
+export function artnetPacket(portAddress: number): Uint8Array {
+  const packet = new Uint8Array(HEADER + SLOTS);
+  packet.set(ID, 0);
+  packet[8] = OP_DMX & 255;
+  packet[9] = OP_DMX >> 8;
+  packet[11] = 14;
+  packet[14] = portAddress & 255;
+  packet[15] = (portAddress >> 8) & 127;
+  packet[16] = SLOTS >> 8;
+  packet[17] = SLOTS & 255;
+  return packet;
+}
+
+/** Sequence counts 1 to 255; 0 would mean that the receiver should not look at it. */
+export function artnetFrame(packet: Uint8Array, dmx: Uint8Array, from: number): Uint8Array {
+  packet[SEQUENCE] = ((packet[SEQUENCE] ?? 0) % 255) + 1;
+  for (let i = 0; i < SLOTS; i++) packet[HEADER + i] = dmx[from + i] as number;
+  return packet;
+}
+
+/** `0.1.3` for net, sub-net and universe of a port address. */
+export const formatPortAddress = (portAddress: number): string => `${portAddress >> 8}.${(portAddress >> 4) & 15}.${portAddress & 15}`;
+
+export interface ArtDmxReceived {
+  portAddress: number;
+  sequence: number;
+  slots: Uint8Array;
+}
+
+/** Reads an ArtDmx packet; undefined for anything else. */
+export function readArtDmx(packet: Uint8Array): ArtDmxReceived | undefined {
+  if (packet.length < HEADER || ID.some((b, i) => packet[i] !== b)) return undefined;
+  if (((packet[8] ?? 0) | ((packet[9] ?? 0) << 8)) !== OP_DMX) return undefined;
+  const length = ((packet[16] ?? 0) << 8) | (packet[17] ?? 0);
+  if (length < 2 || length > SLOTS || packet.length < HEADER + length) return undefined;
+  return { portAddress: (packet[14] ?? 0) | (((packet[15] ?? 0) & 127) << 8), sequence: packet[SEQUENCE] ?? 0, slots: packet.slice(HEADER, HEADER + length) };
+}

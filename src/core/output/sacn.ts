@@ -1,0 +1,99 @@
+/** sACN data packets (ANSI E1.31-2018 clauses 5 to 7), prebuilt: a frame changes only sequence and slots. */
+const SLOTS = 512;
+const HEADER = 126;
+const SOURCE_NAME_LENGTH = 63;
+
+const ACN_IDENTIFIER = [0x41, 0x53, 0x43, 0x2d, 0x45, 0x31, 0x2e, 0x31, 0x37, 0, 0, 0];
+const FLAGS = 0x7000;
+const OPTIONS = 112;
+const SEQUENCE = 111;
+const STREAM_TERMINATED = 0x40;
+
+export interface SacnSource {
+  /** 16 bytes, the same for this installation always (clause 5.6). */
+  cid: Uint8Array;
+  name: string;
+}
+
+function put16(packet: Uint8Array, at: number, value: number): void {
+  packet[at] = (value >> 8) & 255;
+  packet[at + 1] = value & 255;
+}
+
+/** A full 512-slot data packet of 638 bytes with all slots at 0. @param universe 1-63999 @param priority 0-200 */
+export function sacnPacket(source: SacnSource, universe: number, priority: number): Uint8Array {
+  const packet = new Uint8Array(HEADER + SLOTS);
+  put16(packet, 0, 0x0010);
+  packet.set(ACN_IDENTIFIER, 4);
+  put16(packet, 16, FLAGS | (packet.length - 16));
+  put16(packet, 20, 0x0004);
+  packet.set(source.cid.subarray(0, 16), 22);
+  put16(packet, 38, FLAGS | (packet.length - 38));
+  put16(packet, 42, 0x0002);
+  packet.set(utf8Within(source.name, SOURCE_NAME_LENGTH), 44);
+  packet[108] = priority;
+  put16(packet, 113, universe);
+  put16(packet, 115, FLAGS | (packet.length - 115));
+  packet[117] = 0x02;
+  packet[118] = 0xa1;
+  put16(packet, 121, 1);
+  put16(packet, 123, SLOTS + 1);
+  return packet;
+}
+
+/** UTF-8 that ends at a character, not in one. */
+function utf8Within(text: string, bytes: number): Uint8Array {
+  const encoder = new TextEncoder();
+  let short = text;
+  while (encoder.encode(short).length > bytes) short = short.slice(0, -1);
+  return encoder.encode(short);
+}
+
+/** Puts the next sequence number and the slots into a packet. @param page 512 bytes of `dmx` from `from` */
+export function sacnFrame(packet: Uint8Array, dmx: Uint8Array, from: number, terminated = false): Uint8Array {
+  packet[SEQUENCE] = ((packet[SEQUENCE] ?? 0) + 1) & 255;
+  packet[OPTIONS] = terminated ? STREAM_TERMINATED : 0;
+  for (let i = 0; i < SLOTS; i++) packet[HEADER + i] = dmx[from + i] as number;
+  return packet;
+}
+
+/** Clause 9.3.1: 239.255.hi.lo. */
+export const sacnMulticast = (universe: number): string => `239.255.${universe >> 8}.${universe & 255}`;
+
+export interface SacnReceived {
+  cid: string;
+  name: string;
+  priority: number;
+  sequence: number;
+  universe: number;
+  terminated: boolean;
+  preview: boolean;
+  slots: Uint8Array;
+}
+
+/** Reads a data packet; undefined for anything else or a start code other than 0. */
+export function readSacn(packet: Uint8Array): SacnReceived | undefined {
+  const word = (at: number): number => ((packet[at] ?? 0) << 8) | (packet[at + 1] ?? 0);
+  if (packet.length < HEADER || word(0) !== 0x0010 || ACN_IDENTIFIER.some((b, i) => packet[4 + i] !== b)) return undefined;
+  if (word(20) !== 4 || word(42) !== 2 || packet[117] !== 2 || packet[125] !== 0) return undefined;
+  const count = word(123) - 1;
+  if (count < 0 || packet.length < HEADER + count) return undefined;
+  const nameEnd = packet.indexOf(0, 44);
+  const options = packet[OPTIONS] ?? 0;
+  return {
+    cid: [...packet.subarray(22, 38)].map((b) => b.toString(16).padStart(2, '0')).join(''),
+    name: new TextDecoder().decode(packet.subarray(44, Math.min(nameEnd < 0 ? 108 : nameEnd, 108))),
+    priority: packet[108] ?? 0,
+    sequence: packet[SEQUENCE] ?? 0,
+    universe: word(113),
+    terminated: (options & STREAM_TERMINATED) !== 0,
+    preview: (options & 0x80) !== 0,
+    slots: packet.slice(HEADER, HEADER + count),
+  };
+}
+
+/** Clause 6.7.2: a packet 0 to 19 behind the last is out of order and dropped. */
+export const isStale = (sequence: number, last: number): boolean => {
+  const difference = ((sequence - last + 384) & 255) - 128;
+  return difference <= 0 && difference > -20;
+};

@@ -1,0 +1,515 @@
+/**
+ * Renders one show: lists, programmers, grand master, down to DMX bytes. The rules are those of docs/playback.md.
+ * No allocation per frame; cost follows what changes.
+ */
+import { Fades } from './fades.ts';
+import { INTENSITY, POSITION, slotIndex, type Slots } from './slots.ts';
+
+/** What a cue moves, as columns over its slots. `level` NaN lets go. Times in seconds. */
+export interface Moves {
+  slot: Uint32Array;
+  level: Float32Array;
+  up: Float32Array;
+  down: Float32Array;
+  delay: Float32Array;
+}
+
+/** What others may read while the engine writes: levels and bytes are never copied to be looked at. */
+export interface Shared {
+  /** Before and after the grand master, by slot. */
+  merged: Float32Array;
+  out: Float32Array;
+  /** Who gives the value: -1 default, n a list, OPERATOR + n a programmer. */
+  winner: Int16Array;
+  /** 512 bytes a universe, in the order of `Slots.universes`. */
+  dmx: Uint8Array;
+}
+
+export const OPERATOR = 1000;
+
+interface Playback {
+  listId: string;
+  fades: Fades;
+  owned: Uint8Array;
+  releasing: Uint8Array;
+  /** When the slot last acted, for latest-takes-precedence. */
+  acted: Float64Array;
+  master: number;
+  clock_s: number;
+  paused: boolean;
+  startedAt_s: number;
+  total_s: number;
+  /** Clock time of the next GO that follows by itself; Infinity waits for the operator. */
+  followAt_s: number;
+}
+
+interface Programmer {
+  userId: string;
+  fades: Fades;
+  /** How much of the value shows: 1 while held, fading to 0 while letting go. */
+  weight: Fades;
+  held: Uint8Array;
+  touched: Float64Array;
+  count: number;
+}
+
+/** Enough to go on from exactly here, also with another patch: everything is by slot key. */
+export interface SavedEngine {
+  keys: string[];
+  master: number;
+  blackout: boolean;
+  stamp: number;
+  lists: { listId: string; clock_s: number; paused: boolean; startedAt_s: number; total_s: number; follow_s: number | null; master: number; slots: SavedSlot[] }[];
+  programmers: { userId: string; slots: (SavedSlot & { weight: Omit<SavedSlot, 'slot' | 'releasing' | 'acted'> })[] }[];
+}
+interface SavedSlot {
+  slot: number;
+  level: number;
+  /** Present while a move is under way; `left` counts from the save. */
+  to?: number;
+  from?: number;
+  sinceStart_s?: number;
+  duration_s?: number;
+  smooth?: boolean;
+  releasing?: boolean;
+  acted: number;
+}
+
+interface FadesCopy {
+  level: Float32Array;
+  from: Float32Array;
+  to: Float32Array;
+  start: Float64Array;
+  duration: Float32Array;
+  smooth: Uint8Array;
+  /** 1: under way. */
+  active: Uint8Array;
+}
+
+/** What plays, as plain arrays that can be handed to another thread. */
+export interface EngineCopy {
+  keys: string[];
+  now_s: number;
+  master: number;
+  blackout: boolean;
+  stamp: number;
+  lists: { listId: string; clock_s: number; paused: boolean; startedAt_s: number; total_s: number; follow_s: number | null; master: number; owned: Uint8Array; releasing: Uint8Array; acted: Float64Array; fades: FadesCopy }[];
+  programmers: { userId: string; held: Uint8Array; touched: Float64Array; fades: FadesCopy; weight: FadesCopy }[];
+}
+
+/** A copy as rows by slot: only what is held or owned. */
+export function describe(copy: EngineCopy): SavedEngine {
+  const moving = (f: FadesCopy, slot: number, now: number) =>
+    f.active[slot] === 1 ? { to: f.to[slot] as number, from: f.from[slot] as number, sinceStart_s: now - (f.start[slot] as number), duration_s: f.duration[slot] as number, smooth: f.smooth[slot] === 1 } : {};
+  const set = (flags: Uint8Array): number[] => {
+    const slots: number[] = [];
+    for (let slot = 0; slot < flags.length; slot++) if (flags[slot] === 1) slots.push(slot);
+    return slots;
+  };
+  return {
+    keys: copy.keys,
+    master: copy.master,
+    blackout: copy.blackout,
+    stamp: copy.stamp,
+    lists: copy.lists.map(({ owned, releasing, acted, fades, ...head }) => ({
+      ...head,
+      slots: set(owned).map((slot) => ({ slot, level: fades.level[slot] as number, ...moving(fades, slot, head.clock_s), ...(releasing[slot] === 1 ? { releasing: true } : {}), acted: acted[slot] as number })),
+    })),
+    programmers: copy.programmers.map((p) => ({
+      userId: p.userId,
+      slots: set(p.held).map((slot) => ({
+        slot,
+        level: p.fades.level[slot] as number,
+        ...moving(p.fades, slot, copy.now_s),
+        acted: p.touched[slot] as number,
+        weight: { level: p.weight.level[slot] as number, ...moving(p.weight, slot, copy.now_s) },
+      })),
+    })),
+  };
+}
+
+const alone = (bytes: number): ArrayBufferLike => new ArrayBuffer(bytes);
+
+export class Engine {
+  slots: Slots;
+  shared: Shared;
+  master = 1;
+  blackout = false;
+  /** Universe pages written since they were last sent. */
+  readonly dirtyPages: Uint8Array;
+  private under: Float32Array;
+  private lists: Playback[] = [];
+  private programmers: Programmer[] = [];
+  private dirty: Uint32Array;
+  private dirtyCount = 0;
+  private marked: Uint8Array;
+  private stamp = 0;
+  private now_s = 0;
+  private readonly mark = (slot: number): void => {
+    if (this.marked[slot] === 1) return;
+    this.marked[slot] = 1;
+    this.dirty[this.dirtyCount++] = slot;
+  };
+
+  /** @param allocate makes the buffers of `shared`; a SharedArrayBuffer lets another thread read along */
+  constructor(slots: Slots, allocate: (bytes: number) => ArrayBufferLike = alone) {
+    const n = slots.keys.length;
+    this.slots = slots;
+    this.shared = {
+      merged: new Float32Array(allocate(n * 4)),
+      out: new Float32Array(allocate(n * 4)),
+      winner: new Int16Array(allocate(n * 2)),
+      dmx: new Uint8Array(allocate(slots.universes.length * 512)),
+    };
+    this.under = Float32Array.from(slots.defaults);
+    this.dirty = new Uint32Array(n);
+    this.marked = new Uint8Array(n);
+    this.dirtyPages = new Uint8Array(slots.universes.length).fill(1);
+    this.markAll();
+  }
+
+  // --- lists ---
+
+  /** GO, back, go to: each slot moves from what it is at this instant. */
+  move(listId: string, moves: Moves, now_s: number): void {
+    const list = this.list(listId);
+    this.now_s = now_s;
+    this.stamp++;
+    let total = 0;
+    for (let i = 0; i < moves.slot.length; i++) {
+      const slot = moves.slot[i] as number;
+      const wanted = moves.level[i] as number;
+      const release = Number.isNaN(wanted);
+      if (list.owned[slot] === 0) {
+        if (release) continue;
+        list.fades.stand(slot, this.under[slot] as number);
+      }
+      const from = list.fades.level[slot] as number;
+      const to = release ? this.beneath(list, slot) : wanted;
+      const family = this.slots.family[slot];
+      const snap = this.slots.snap[slot] === 1;
+      const duration = snap ? 0 : ((family === INTENSITY && to < from ? moves.down[i] : moves.up[i]) as number);
+      const delay = moves.delay[i] as number;
+      list.owned[slot] = 1;
+      list.releasing[slot] = release ? 1 : 0;
+      list.acted[slot] = this.stamp;
+      list.fades.move(slot, to, list.clock_s + delay, duration, family === POSITION, list.clock_s);
+      if (release && !list.fades.isActive(slot)) this.disown(list, slot);
+      total = Math.max(total, delay + duration);
+      this.mark(slot);
+    }
+    list.startedAt_s = list.clock_s;
+    list.total_s = total;
+  }
+
+  /** An edit reached the cue on stage: the slot goes to its new value, or its running fade ends there. */
+  retarget(listId: string, slot: number, level: number): void {
+    const list = this.list(listId);
+    if (Number.isNaN(level)) this.disown(list, slot);
+    else {
+      if (list.owned[slot] === 0) list.acted[slot] = ++this.stamp;
+      list.owned[slot] = 1;
+      list.releasing[slot] = 0;
+      list.fades.retarget(slot, level);
+    }
+    this.mark(slot);
+  }
+
+  /** After a GO: the list goes on by itself this long after it, or waits (null). */
+  follow(listId: string, after_s: number | null): void {
+    const list = this.list(listId);
+    list.followAt_s = after_s === null ? Infinity : list.startedAt_s + after_s;
+  }
+
+  /** Lists whose follow has come; each is told once. */
+  takeDue(): string[] {
+    const due = this.lists.filter((l) => l.clock_s >= l.followAt_s);
+    for (const list of due) list.followAt_s = Infinity;
+    return due.map((l) => l.listId);
+  }
+
+  setPaused(listId: string, paused: boolean): void {
+    this.list(listId).paused = paused;
+  }
+
+  status(listId: string): { elapsed_s: number; total_s: number; paused: boolean; fading: number } {
+    const list = this.list(listId);
+    return { elapsed_s: Math.min(list.clock_s - list.startedAt_s, list.total_s), total_s: list.total_s, paused: list.paused, fading: list.fades.count };
+  }
+
+  // --- programmers ---
+
+  /** Holds a value: it fades from what is on stage now. */
+  hold(userId: string, slot: number, level: number, fade_s: number, delay_s: number, now_s: number): void {
+    const p = this.programmer(userId);
+    if (slot >= p.held.length) return;
+    if (p.held[slot] === 0) {
+      p.count++;
+      p.held[slot] = 1;
+    }
+    p.fades.stand(slot, this.shared.merged[slot] as number);
+    p.weight.stand(slot, 1);
+    p.touched[slot] = ++this.stamp;
+    p.fades.move(slot, level, now_s + delay_s, this.slots.snap[slot] === 1 ? 0 : fade_s, this.slots.family[slot] === POSITION, now_s);
+    this.mark(slot);
+  }
+
+  /** Fades back to what playback says. */
+  letGo(userId: string, slots: Iterable<number>, fade_s: number, now_s: number): void {
+    const p = this.programmer(userId);
+    for (const slot of slots) {
+      if (p.held[slot] !== 1) continue;
+      p.weight.move(slot, 0, now_s, fade_s, false, now_s);
+      if (!p.weight.isActive(slot)) this.drop(p, slot);
+      this.mark(slot);
+    }
+  }
+
+  setMaster(level: number, blackout: boolean): void {
+    this.master = level;
+    this.blackout = blackout;
+    for (let slot = 0; slot < this.slots.mastered.length; slot++) if (this.slots.mastered[slot] === 1) this.mark(slot);
+  }
+
+  // --- the frame ---
+
+  /** True when a fade is under way or something waits to be rendered. */
+  get busy(): boolean {
+    return this.dirtyCount > 0 || this.lists.some((l) => l.fades.count > 0) || this.programmers.some((p) => p.fades.count > 0 || p.weight.count > 0);
+  }
+
+  /** Renders one frame. @param now_s monotonic seconds @returns whether any byte or level changed */
+  tick(now_s: number): boolean {
+    const step = Math.max(0, now_s - this.now_s);
+    this.now_s = now_s;
+    for (const list of this.lists) {
+      if (!list.paused) list.clock_s += step;
+      if (list.fades.count > 0) {
+        list.fades.advance(list.clock_s, this.mark, (slot) => {
+          if (list.releasing[slot] === 1) this.disown(list, slot);
+        });
+      }
+    }
+    for (const p of this.programmers) {
+      if (p.fades.count > 0) p.fades.advance(now_s, this.mark);
+      if (p.weight.count > 0) {
+        p.weight.advance(now_s, this.mark, (slot) => {
+          if (p.weight.level[slot] === 0) this.drop(p, slot);
+        });
+      }
+    }
+    return this.render();
+  }
+
+  private render(): boolean {
+    if (this.dirtyCount === 0) return false;
+    const { merged, out } = this.shared;
+    const gm = this.blackout ? 0 : this.master;
+    const count = this.dirtyCount;
+    for (let i = 0; i < count; i++) {
+      const slot = this.dirty[i] as number;
+      const value = this.resolve(slot);
+      merged[slot] = value;
+      out[slot] = this.slots.mastered[slot] === 1 ? value * gm : value;
+    }
+    for (let i = 0; i < count; i++) {
+      const slot = this.dirty[i] as number;
+      this.marked[slot] = 0;
+      const end = this.slots.affectsFrom[slot + 1] as number;
+      for (let k = this.slots.affectsFrom[slot] as number; k < end; k++) this.encode(this.slots.affects[k] as number);
+    }
+    this.dirtyCount = 0;
+    return true;
+  }
+
+  /** Merge of one slot: default, lists (HTP for intensity, latest for the rest), programmers in the order of touch. */
+  private resolve(slot: number): number {
+    let value = this.slots.defaults[slot] as number;
+    let winner = -1;
+    if (this.slots.family[slot] === INTENSITY) {
+      for (let i = 0; i < this.lists.length; i++) {
+        const list = this.lists[i] as Playback;
+        if (list.owned[slot] !== 1) continue;
+        const level = (list.fades.level[slot] as number) * list.master;
+        if (winner < 0 || level > value) {
+          value = level;
+          winner = i;
+        }
+      }
+    } else {
+      let latest = -1;
+      for (let i = 0; i < this.lists.length; i++) {
+        const list = this.lists[i] as Playback;
+        if (list.owned[slot] !== 1 || (list.acted[slot] as number) <= latest) continue;
+        latest = list.acted[slot] as number;
+        value = list.fades.level[slot] as number;
+        winner = i;
+      }
+    }
+    this.under[slot] = value;
+
+    let after = -1;
+    for (let round = 0; round < this.programmers.length; round++) {
+      let next = -1;
+      let touched = Infinity;
+      for (let i = 0; i < this.programmers.length; i++) {
+        const p = this.programmers[i] as Programmer;
+        const t = p.touched[slot] as number;
+        if (p.held[slot] === 1 && t > after && t < touched) {
+          next = i;
+          touched = t;
+        }
+      }
+      if (next < 0) break;
+      const p = this.programmers[next] as Programmer;
+      const weight = p.weight.level[slot] as number;
+      value = value * (1 - weight) + (p.fades.level[slot] as number) * weight;
+      winner = OPERATOR + next;
+      after = touched;
+    }
+    this.shared.winner[slot] = winner;
+    return value;
+  }
+
+  /** Level to bytes: 8 bit round(x * 255), 16 bit round(x * 65535) coarse then fine, 24 bit likewise. */
+  private encode(channel: number): void {
+    const { out, dmx } = this.shared;
+    let level = out[this.slots.channelSlot[channel] as number] as number;
+    const dimmer = this.slots.channelDimmer[channel] as number;
+    if (dimmer >= 0) level *= out[dimmer] as number;
+    const coarse = this.slots.coarse[channel] as number;
+    const fine = this.slots.fine[channel] as number;
+    const ultra = this.slots.ultra[channel] as number;
+    if (fine < 0) this.write(dmx, coarse, Math.round(level * 255));
+    else if (ultra < 0) {
+      const word = Math.round(level * 65535);
+      this.write(dmx, coarse, word >> 8);
+      this.write(dmx, fine, word & 255);
+    } else {
+      const word = Math.round(level * 16777215);
+      this.write(dmx, coarse, word >> 16);
+      this.write(dmx, fine, (word >> 8) & 255);
+      this.write(dmx, ultra, word & 255);
+    }
+  }
+
+  private write(dmx: Uint8Array, at: number, byte: number): void {
+    if (dmx[at] === byte) return;
+    dmx[at] = byte;
+    this.dirtyPages[at >> 9] = 1;
+  }
+
+  // --- keeping and giving back ---
+
+  /** A copy of everything that plays, cheap enough for the clock's thread; `describe` makes rows of it elsewhere. */
+  copy(): EngineCopy {
+    const bank = (f: Fades): FadesCopy => ({ level: f.level.slice(), from: f.from.slice(), to: f.to.slice(), start: f.start.slice(), duration: f.duration.slice(), smooth: f.smooth.slice(), active: f.activity() });
+    return {
+      keys: this.slots.keys,
+      now_s: this.now_s,
+      master: this.master,
+      blackout: this.blackout,
+      stamp: this.stamp,
+      lists: this.lists.map((l) => ({ listId: l.listId, clock_s: l.clock_s, paused: l.paused, startedAt_s: l.startedAt_s, total_s: l.total_s, follow_s: l.followAt_s === Infinity ? null : l.followAt_s - l.clock_s, master: l.master, owned: l.owned.slice(), releasing: l.releasing.slice(), acted: l.acted.slice(), fades: bank(l.fades) })),
+      programmers: this.programmers.map((p) => ({ userId: p.userId, held: p.held.slice(), touched: p.touched.slice(), fades: bank(p.fades), weight: bank(p.weight) })),
+    };
+  }
+
+  save(): SavedEngine {
+    return describe(this.copy());
+  }
+
+  /** Goes on from a saved state; slots that the patch no longer has are left out. */
+  restore(saved: SavedEngine, now_s: number): void {
+    const index = slotIndex(this.slots);
+    this.now_s = now_s;
+    this.stamp = saved.stamp;
+    const put = (fades: Fades, slot: number, s: Omit<SavedSlot, 'slot' | 'acted'>, now: number): void => {
+      fades.stand(slot, s.from ?? s.level);
+      if (s.to === undefined) return;
+      fades.move(slot, s.to, now - (s.sinceStart_s ?? 0), s.duration_s ?? 0, s.smooth ?? false, now);
+      fades.level[slot] = s.level;
+    };
+    for (const l of saved.lists) {
+      const list = this.list(l.listId);
+      Object.assign(list, { clock_s: l.clock_s, paused: l.paused, startedAt_s: l.startedAt_s, total_s: l.total_s, master: l.master, followAt_s: l.follow_s === null ? Infinity : l.clock_s + l.follow_s });
+      for (const s of l.slots) {
+        const slot = index.get(saved.keys[s.slot] ?? '');
+        if (slot === undefined) continue;
+        list.owned[slot] = 1;
+        list.releasing[slot] = s.releasing ? 1 : 0;
+        list.acted[slot] = s.acted;
+        put(list.fades, slot, s, list.clock_s);
+      }
+    }
+    for (const saving of saved.programmers) {
+      const p = this.programmer(saving.userId);
+      for (const s of saving.slots) {
+        const slot = index.get(saved.keys[s.slot] ?? '');
+        if (slot === undefined) continue;
+        p.held[slot] = 1;
+        p.count++;
+        p.touched[slot] = s.acted;
+        put(p.fades, slot, s, now_s);
+        put(p.weight, slot, s.weight, now_s);
+      }
+    }
+    this.setMaster(saved.master, saved.blackout);
+    this.markAll();
+  }
+
+  /** Lists by the number that `Shared.winner` gives. */
+  get listIds(): string[] {
+    return this.lists.map((l) => l.listId);
+  }
+
+  /** Operators by the number that `Shared.winner` gives less OPERATOR. */
+  get operators(): string[] {
+    return this.programmers.map((p) => p.userId);
+  }
+
+  // --- parts ---
+
+  private list(listId: string): Playback {
+    const found = this.lists.find((l) => l.listId === listId);
+    if (found) return found;
+    const n = this.slots.keys.length;
+    const list: Playback = { listId, fades: new Fades(n), owned: new Uint8Array(n), releasing: new Uint8Array(n), acted: new Float64Array(n), master: 1, clock_s: 0, paused: false, startedAt_s: 0, total_s: 0, followAt_s: Infinity };
+    this.lists.push(list);
+    return list;
+  }
+
+  private programmer(userId: string): Programmer {
+    const found = this.programmers.find((p) => p.userId === userId);
+    if (found) return found;
+    const n = this.slots.keys.length;
+    const p: Programmer = { userId, fades: new Fades(n), weight: new Fades(n), held: new Uint8Array(n), touched: new Float64Array(n), count: 0 };
+    this.programmers.push(p);
+    return p;
+  }
+
+  /** What the slot would show if this list were not there. */
+  private beneath(list: Playback, slot: number): number {
+    let value = this.slots.defaults[slot] as number;
+    for (const other of this.lists) if (other !== list && other.owned[slot] === 1) value = other.fades.level[slot] as number;
+    return value;
+  }
+
+  private disown(list: Playback, slot: number): void {
+    list.owned[slot] = 0;
+    list.releasing[slot] = 0;
+    list.fades.stand(slot, 0);
+    this.mark(slot);
+  }
+
+  private drop(p: Programmer, slot: number): void {
+    p.held[slot] = 0;
+    p.count--;
+    p.fades.stand(slot, 0);
+    this.mark(slot);
+  }
+
+  private markAll(): void {
+    for (let slot = 0; slot < this.slots.keys.length; slot++) this.mark(slot);
+  }
+}

@@ -1,0 +1,14 @@
+/** What a person asked for and cannot have: a value, not an exception. Nothing has changed when one is returned. */
+export interface Refusal {
+  refused: true;
+  /** For programs: `not-found`, `clash`, `invalid`, `forbidden`, `conflict` … */
+  code: string;
+  /** For people: what happened, what is kept, what to do. */
+  message: string;
+  /** Messages by field of the request. */
+  fields?: Record<string, string>;
+}
+
+export const refuse = (code: string, message: string, fields?: Record<string, string>): Refusal => ({ refused: true, code, message, ...(fields ? { fields } : {}) });
+
+export const isRefusal = (value: unknown): value is Refusal => typeof value === 'object' && value !== null && 'refused' in value;

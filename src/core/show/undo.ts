@@ -1,0 +1,129 @@
+/**
+ * Undo is the reverse of a change. It is refused, with the names of what has changed since and by whom, where it
+ * would overwrite later work: judged per field of a row, not per show.
+ */
+import { formatCueNumber } from '../cues/number.ts';
+import { refuse, type Refusal } from '../refusal.ts';
+import { danglingAfter } from './references.ts';
+import type { AnyRow } from './rows.ts';
+import type { RowChange, Show } from './show.ts';
+
+/** One entry of a show's log. */
+export interface Change {
+  seq: number;
+  editId: string;
+  userId: string;
+  userName: string;
+  /** ISO 8601, UTC. */
+  at: string;
+  /** The edit's name, or `undo` / `redo`. */
+  edit: string;
+  summary: string;
+  /** The entry that an undo or redo reverses. */
+  reverts: number | null;
+  rows: RowChange[];
+}
+
+export type ChangeHead = Pick<Change, 'seq' | 'userId' | 'edit' | 'reverts' | 'summary'>;
+
+/** The reverse of row changes: applied after them it gives the rows back. */
+export const reverse = (rows: readonly RowChange[]): RowChange[] => [...rows].reverse().map((c) => ({ ...c, before: c.after, after: c.before }) as RowChange);
+
+/** What a person can undo and redo: the newest entry of each, from that person's own entries in order. */
+export function undoState(own: readonly ChangeHead[]): { undo: ChangeHead | undefined; redo: ChangeHead | undefined } {
+  const done: ChangeHead[] = [];
+  const undone: { original: ChangeHead; by: ChangeHead }[] = [];
+  for (const change of own) {
+    if (change.edit === 'undo') {
+      const original = done.pop();
+      if (original) undone.push({ original, by: change });
+    } else if (change.edit === 'redo') {
+      const entry = undone.pop();
+      if (entry) done.push(entry.original);
+    } else {
+      done.push(change);
+      undone.length = 0;
+    }
+  }
+  return { undo: done.at(-1), redo: undone.at(-1)?.by };
+}
+
+/** Equal as data: the order of an object's keys does not count, since the database keeps its own. */
+export function same(a: unknown, b: unknown): boolean {
+  if (a === b) return true;
+  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null || Array.isArray(a) !== Array.isArray(b)) return false;
+  const left = a as Record<string, unknown>;
+  const right = b as Record<string, unknown>;
+  const keys = Object.keys(left);
+  return keys.length === Object.keys(right).length && keys.every((k) => k in right && same(left[k], right[k]));
+}
+
+/** Fields whose values a change altered. */
+function altered(change: RowChange): string[] {
+  const before = (change.before ?? {}) as Record<string, unknown>;
+  const after = (change.after ?? {}) as Record<string, unknown>;
+  return [...new Set([...Object.keys(before), ...Object.keys(after)])].filter((k) => !same(before[k], after[k]));
+}
+
+/** A row in words: `fixture 12`, `cue 2.5`. */
+export function describeRow(show: Show, table: RowChange['table'], row: AnyRow | null): string {
+  if (!row) return 'a row';
+  if (table === 'fixtures' && 'patch' in row) return `fixture ${row.number}`;
+  if (table === 'cues' && 'up_s' in row) return `cue ${formatCueNumber(row.number)}`;
+  if (table === 'values' && 'cueId' in row) {
+    const cue = show.cues.get(row.cueId);
+    const fixture = show.fixtures.get(row.fixtureId);
+    return `fixture ${fixture?.number ?? '?'} in cue ${cue ? formatCueNumber(cue.number) : '?'}`;
+  }
+  if (table === 'groups' && 'name' in row) return `group “${row.name}”`;
+  if (table === 'routes' && 'protocol' in row) return `the route of universe ${row.universe}`;
+  if (table === 'settings') return 'the show’s name and notes';
+  return 'name' in row && row.name !== '' ? `“${row.name}”` : 'a row';
+}
+
+/**
+ * Reverses `change` on the show as it is now. An update gives back only the fields that it altered, so later work on
+ * other fields of the row stays.
+ * @param later entries after `change`, to name who has changed what since
+ */
+export function planReverse(show: Show, change: Pick<Change, 'rows' | 'summary'>, later: readonly Change[]): RowChange[] | Refusal {
+  const result: RowChange[] = [];
+  const conflicts: string[] = [];
+  const blame = (c: RowChange, fields: string[]): void => {
+    const touching = later.filter((l) => l.rows.some((r) => r.table === c.table && r.id === c.id && (r.before === null || r.after === null || altered(r).some((f) => fields.includes(f)))));
+    const who = touching.at(-1)?.userName ?? 'somebody';
+    conflicts.push(`${describeRow(show, c.table, show[c.table].get(c.id) ?? c.after ?? c.before)} (by ${who})`);
+  };
+
+  for (const c of [...change.rows].reverse()) {
+    const now = show[c.table].get(c.id) ?? null;
+    const fields = altered(c);
+    if (c.before === null || c.after === null) {
+      if (same(now, c.after)) result.push({ ...c, before: now, after: c.before } as RowChange);
+      else blame(c, fields);
+      continue;
+    }
+    const row = now as Record<string, unknown> | null;
+    const after = c.after as unknown as Record<string, unknown>;
+    const before = c.before as unknown as Record<string, unknown>;
+    if (!row || fields.some((f) => !same(row[f], after[f]))) {
+      blame(c, fields);
+      continue;
+    }
+    const back: Record<string, unknown> = { ...row };
+    for (const field of fields) {
+      if (field in before) back[field] = before[field];
+      else delete back[field];
+    }
+    result.push({ ...c, before: now, after: back } as unknown as RowChange);
+  }
+
+  if (conflicts.length > 0) {
+    const named = [...new Set(conflicts)];
+    const more = named.length > 3 ? ` and ${named.length - 3} more` : '';
+    return refuse('conflict', `“${change.summary}” cannot be undone: ${named.slice(0, 3).join(', ')}${more} changed since. Nothing was changed.`);
+  }
+  const dangling = danglingAfter(show, result);
+  if (dangling) return refuse('conflict', `“${change.summary}” cannot be undone: ${dangling}. Nothing was changed.`);
+  return result;
+}

@@ -1,0 +1,56 @@
+/** What was asked of the launcher: command, port, host, data folder. */
+import { homedir } from 'node:os';
+import { join, resolve } from 'node:path';
+
+export const COMMANDS = ['demo', 'start', 'test', 'bench'] as const;
+type Command = (typeof COMMANDS)[number];
+
+export interface Options {
+  command: Command;
+  port: number;
+  host: string;
+  data: string;
+  /** This server instead of the built-in one. */
+  databaseUrl: string | undefined;
+  rest: string[];
+}
+
+export const USAGE = `Usage: ./wingman demo | start | test [unit | browser | PATH] | bench
+  --port N     where to listen (default 4600, or WINGMAN_PORT)
+  --host H     on which address (default 127.0.0.1, or WINGMAN_HOST)
+  --data DIR   where shows and settings are kept (or WINGMAN_DATA)
+DATABASE_URL names a PostgreSQL server to use instead of the built-in one.`;
+
+const isRoot = (): boolean => process.getuid?.() === 0;
+const defaultData = (): string => (isRoot() ? '/var/lib/wingman' : join(process.env.XDG_DATA_HOME ?? join(homedir(), '.local', 'share'), 'wingman'));
+
+/** @throws Error with a sentence for people */
+export function readOptions(argv: readonly string[], env: NodeJS.ProcessEnv = process.env): Options {
+  const [command, ...args] = argv;
+  if (!COMMANDS.includes(command as Command)) throw new Error(command === undefined ? USAGE : `“${command}” is not a command of Wingman.\n${USAGE}`);
+  const given: Record<string, string> = {};
+  const rest: string[] = [];
+  for (let i = 0; i < args.length; i++) {
+    const [, name, inline] = /^--(port|host|data)(?:=(.*))?$/.exec(args[i] ?? '') ?? [];
+    if (!name) {
+      if ((args[i] ?? '').startsWith('--') && command !== 'test') throw new Error(`“${args[i]}” is not an option of Wingman.\n${USAGE}`);
+      rest.push(args[i] ?? '');
+      continue;
+    }
+    const value = inline ?? args[++i];
+    if (value === undefined) throw new Error(`--${name} needs a value.\n${USAGE}`);
+    given[name] = value;
+  }
+  const port = Number(given.port ?? env.WINGMAN_PORT ?? 4600);
+  if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Error(`“${given.port ?? env.WINGMAN_PORT}” is not a port; ports go from 1 to 65535.`);
+  return {
+    command: command as Command,
+    port,
+    host: given.host ?? env.WINGMAN_HOST ?? '127.0.0.1',
+    data: resolve(given.data ?? env.WINGMAN_DATA ?? defaultData()),
+    databaseUrl: env.DATABASE_URL || undefined,
+    rest,
+  };
+}
+
+export const isLoopback = (host: string): boolean => host === 'localhost' || host === '::1' || host.startsWith('127.');

@@ -1,0 +1,152 @@
+/** One connected screen: its messages in, the show's messages out, and no more levels than it can take. */
+import type { Logger } from 'pino';
+import type { WebSocket } from 'ws';
+import { ClientMessage, encodeLevels, SOCKET_LIMITS, type ServerMessage } from '../core/live/messages.ts';
+import { isRefusal } from '../core/refusal.ts';
+import type { Role } from '../core/edits/edit.ts';
+import type { House } from './house.ts';
+import type { Actor, LiveShow } from './live-show.ts';
+
+/** Above this the screen does not keep up: levels wait, and come whole when it does. */
+const SLOW_BYTES = 256 * 1024;
+/** A socket that never reads is closed before it costs others memory. */
+const STUCK_BYTES = 8 * 1024 * 1024;
+
+export class Client {
+  place = '';
+  private last = new Uint16Array(0);
+  private version = -1;
+  private whole = true;
+  private allowance: number = SOCKET_LIMITS.commandsPerSecond * 2;
+  private refilled = performance.now();
+
+  constructor(
+    private readonly socket: WebSocket,
+    readonly showId: string,
+    public actor: Actor,
+    private readonly house: House,
+    private readonly log: Logger,
+  ) {
+    socket.on('message', (data, isBinary) => void this.heard(data as Buffer, isBinary));
+    socket.on('close', () => house.left(this));
+    socket.on('error', () => socket.terminate());
+  }
+
+  start(show: LiveShow): void {
+    this.send({ type: 'welcome', you: this.actor, seq: show.copy.seq, version: show.version, keys: show.slots.keys });
+    this.version = show.version;
+    this.last = new Uint16Array(show.slots.keys.length);
+    this.whole = true;
+    this.sendPlayback(show);
+    this.sendProgrammer(show);
+    this.sendOthers(show);
+    this.send({ type: 'air', ...this.house.air() });
+  }
+
+  send(message: ServerMessage): void {
+    if (this.socket.readyState !== this.socket.OPEN) return;
+    if (this.socket.bufferedAmount > STUCK_BYTES) {
+      this.log.warn({ user: this.actor.name }, 'closed a socket that does not read');
+      this.socket.terminate();
+      return;
+    }
+    this.socket.send(JSON.stringify(message));
+  }
+
+  sendPlayback(show: LiveShow): void {
+    this.send({ type: 'playback', ...show.playback() });
+  }
+
+  sendProgrammer(show: LiveShow): void {
+    this.send({ type: 'programmer', ...show.held(this.actor.userId) });
+  }
+
+  sendOthers(show: LiveShow): void {
+    this.send({ type: 'others', programmers: show.othersHolding().filter((o) => o.userId !== this.actor.userId) });
+  }
+
+  sendSlots(show: LiveShow): void {
+    if (this.version !== show.version) this.send({ type: 'slots', version: show.version, keys: show.slots.keys });
+    this.version = show.version;
+    this.last = new Uint16Array(show.slots.keys.length);
+    this.whole = true;
+  }
+
+  sendLevels(show: LiveShow): void {
+    if (!show.shared || this.version !== show.version || this.socket.readyState !== this.socket.OPEN) return;
+    if (this.socket.bufferedAmount > SLOW_BYTES) {
+      this.whole = true;
+      return;
+    }
+    const frame = encodeLevels(show.shared.out, this.last, show.version, this.whole);
+    this.whole = false;
+    if (frame) this.socket.send(frame);
+  }
+
+  /** A changed role counts at once; without one the screen is shown out. */
+  setRole(role: Role | null): void {
+    this.send({ type: 'role', role });
+    if (role === null) this.socket.close(4403, 'no longer one of this show’s people');
+    else this.actor = { ...this.actor, role };
+  }
+
+  close(): void {
+    this.socket.close(1012, 'the player is stopping');
+  }
+
+  private async heard(data: Buffer, isBinary: boolean): Promise<void> {
+    const parsed = isBinary ? undefined : this.parse(data);
+    if (!parsed) {
+      this.send({ type: 'reply', id: null, ok: false, code: 'invalid', message: 'This message is not one that the live socket knows. Nothing was changed.' });
+      return;
+    }
+    if ('error' in parsed) {
+      this.send({ type: 'reply', id: parsed.id, ok: false, code: 'invalid', message: parsed.error });
+      return;
+    }
+    if (parsed.type === 'ping') {
+      this.send({ type: 'pong', at: parsed.at, database: this.house.feed?.connected() ?? false });
+      return;
+    }
+    if (!this.allowed()) {
+      this.send({ type: 'reply', id: parsed.type === 'command' ? parsed.id : null, ok: false, code: 'rate', message: 'Too many commands at once; this one was not carried out.' });
+      return;
+    }
+    if (parsed.type === 'presence') {
+      this.place = parsed.place;
+      this.house.tellPresence(this.showId);
+      return;
+    }
+    try {
+      const answer = await this.house.command(this.showId, this.actor, parsed.command);
+      if (isRefusal(answer)) this.send({ type: 'reply', id: parsed.id, ok: false, code: answer.code, message: answer.message });
+      else this.send({ type: 'reply', id: parsed.id, ok: true, ...(answer.message ? { message: answer.message } : {}) });
+    } catch (error) {
+      this.log.error({ error: String(error) }, 'a live command failed');
+      this.send({ type: 'reply', id: parsed.id, ok: false, code: 'unavailable', message: 'The database cannot be reached right now. Playback goes on; try again in a moment.' });
+    }
+  }
+
+  private parse(data: Buffer): ClientMessage | { error: string; id: number | null } | undefined {
+    let json: unknown;
+    try {
+      json = JSON.parse(data.toString('utf8'));
+    } catch {
+      return undefined;
+    }
+    const parsed = ClientMessage.safeParse(json);
+    if (parsed.success) return parsed.data;
+    const id = typeof json === 'object' && json !== null && 'id' in json && typeof json.id === 'number' ? json.id : null;
+    const issue = parsed.error.issues[0];
+    return { error: issue ? `${issue.path.join('.') || 'message'}: ${issue.message}` : 'Not understood.', id };
+  }
+
+  private allowed(): boolean {
+    const now = performance.now();
+    this.allowance = Math.min(SOCKET_LIMITS.commandsPerSecond * 2, this.allowance + ((now - this.refilled) / 1000) * SOCKET_LIMITS.commandsPerSecond);
+    this.refilled = now;
+    if (this.allowance < 1) return false;
+    this.allowance--;
+    return true;
+  }
+}

@@ -1,0 +1,47 @@
+/** What the player's main thread and its clock say to each other. */
+import type { EngineCopy, Moves, SavedEngine, Shared } from '../core/playback/engine.ts';
+import type { Slots } from '../core/playback/slots.ts';
+import type { RouteRow } from '../core/show/rows.ts';
+
+export type ToClock =
+  | { do: 'open'; showId: string; slots: Slots; version: number; saved: SavedEngine | null; routes: RouteRow[] }
+  | { do: 'rig'; showId: string; slots: Slots; version: number }
+  | { do: 'routes'; showId: string; routes: RouteRow[] }
+  | { do: 'move'; showId: string; listId: string; moves: Moves; follow_s: number | null }
+  | { do: 'retarget'; showId: string; listId: string; slots: Uint32Array; levels: Float32Array }
+  | { do: 'pause'; showId: string; listId: string; paused: boolean }
+  | { do: 'hold'; showId: string; userId: string; slots: Uint32Array; levels: Float32Array; fade_s: number; delay_s: number }
+  | { do: 'letgo'; showId: string; userId: string; slots: Uint32Array; fade_s: number }
+  | { do: 'master'; showId: string; level: number; blackout: boolean }
+  | { do: 'air'; showId: string | null; fade_s: number }
+  | { do: 'copy'; showId: string; id: number }
+  | { do: 'stats'; id: number }
+  | { do: 'stop' };
+
+export interface ClockStats {
+  frames: number;
+  /** Milliseconds, newest frames. */
+  compute_ms: number[];
+  late_ms: number[];
+  packets: number;
+  sendErrors: number;
+}
+
+export type FromClock =
+  | { is: 'shared'; showId: string; version: number; shared: Shared; operators: string[]; lists: string[] }
+  | { is: 'names'; showId: string; operators: string[]; lists: string[] }
+  | { is: 'due'; showId: string; listId: string }
+  | { is: 'status'; showId: string; listId: string; elapsed_s: number; total_s: number; paused: boolean; fading: boolean }
+  | { is: 'copied'; id: number; copy: EngineCopy | null }
+  | { is: 'stats'; id: number; stats: ClockStats }
+  | { is: 'output'; problem: string | null }
+  | { is: 'stopped' };
+
+export interface ClockSettings {
+  cid: string;
+  sourceName: string;
+  sacnPort: number;
+  artnetPort: number;
+  /** Where routes to the simulated node go. */
+  nodeHost: string;
+}

@@ -1,0 +1,305 @@
+/**
+ * The house: every open show, who is connected to it, what is on air. Joins clock, database feed and sockets, and
+ * saves what plays.
+ */
+import { sql } from 'kysely';
+import type { Logger } from 'pino';
+import { readCommand } from '../core/command/command.ts';
+import { LIVE_ROLES, type AirState, type LiveCommand } from '../core/live/messages.ts';
+import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
+import { firstList } from '../core/show/show.ts';
+import { ShowStore } from '../store/commit.ts';
+import type { Database } from '../store/database.ts';
+import { AIR_CHANNEL, MEMBERS_CHANNEL, type Feed } from '../store/feed.ts';
+import { airShow, changesAfter, loadShow, roleOf } from '../store/shows.ts';
+import type { Clock } from './clock-client.ts';
+import type { FromClock } from './clock-messages.ts';
+import type { Client } from './client.ts';
+import { LiveShow, type Actor, type SavedShow } from './live-show.ts';
+
+const AIR_FADE_S = 2;
+const SAVE_SOON_MS = 150;
+/** While fades run their clock is saved this often; heavier shows less often, by the time a save takes. */
+const SAVE_FADING_MS = 250;
+const SAVE_SHARE = 10;
+
+interface Saving {
+  timer: NodeJS.Timeout | null;
+  running: boolean;
+  again: boolean;
+  took_ms: number;
+}
+
+export class House {
+  readonly clients = new Set<Client>();
+  private readonly shows = new Map<string, LiveShow>();
+  private readonly opening = new Map<string, Promise<LiveShow | undefined>>();
+  private readonly saving = new Map<string, Saving>();
+  private readonly store: ShowStore;
+  private airId: string | null = null;
+  private problem: string | null = null;
+  /** Set once this player holds the installation's advisory lock. */
+  private mayOutput = false;
+  feed: Feed | null = null;
+
+  constructor(
+    readonly db: Database,
+    readonly clock: Clock,
+    private readonly log: Logger,
+  ) {
+    this.store = new ShowStore(db);
+  }
+
+  // --- shows ---
+
+  async open(showId: string): Promise<LiveShow | undefined> {
+    const known = this.shows.get(showId);
+    if (known) return known;
+    const opening = this.opening.get(showId) ?? this.load(showId).finally(() => this.opening.delete(showId));
+    this.opening.set(showId, opening);
+    return opening;
+  }
+
+  private async load(showId: string): Promise<LiveShow | undefined> {
+    const loaded = await loadShow(this.db, showId);
+    if (!loaded) return undefined;
+    const row = await this.db.selectFrom('live_state').select('state').where('show_id', '=', showId).executeTakeFirst();
+    const inShow = (act: (client: Client) => void): void => this.in(showId, act);
+    const show: LiveShow = new LiveShow(
+      showId,
+      loaded,
+      this.clock,
+      {
+        playback: () => inShow((c) => c.sendPlayback(show)),
+        programmer: (userId) => inShow((c) => (c.actor.userId === userId ? c.sendProgrammer(show) : c.sendOthers(show))),
+        slots: () => inShow((c) => c.sendSlots(show)),
+        air: () => inShow((c) => c.send({ type: 'air', ...this.air() })),
+        changed: (change) => inShow((c) => c.send({ type: 'change', change })),
+        touched: (urgency) => this.save(showId, urgency === 'now' ? 0 : SAVE_SOON_MS),
+        present: (userId) => [...this.clients].some((c) => c.showId === showId && c.actor.userId === userId),
+      },
+      (row?.state as SavedShow | undefined) ?? null,
+    );
+    this.shows.set(showId, show);
+    return show;
+  }
+
+  private in(showId: string, act: (client: Client) => void): void {
+    for (const client of this.clients) if (client.showId === showId) act(client);
+  }
+
+  clockSaid(message: FromClock): void {
+    if (message.is === 'output') {
+      this.problem = message.problem;
+      this.tellAir();
+    } else if (message.is !== 'stopped' && message.is !== 'copied' && message.is !== 'stats') this.shows.get(message.showId)?.heard(message);
+  }
+
+  // --- commands ---
+
+  async command(showId: string, actor: Actor, command: LiveCommand): Promise<{ ok: true; message?: string } | Refusal> {
+    const show = await this.open(showId);
+    if (!show) return refuse('not-found', 'This show does not exist.');
+    if (!LIVE_ROLES[command.command].includes(actor.role)) return refuse('forbidden', `A ${actor.role} can look at this show, but not play or change it.`);
+    if (command.command === 'air') return this.setAir(show, command.on);
+    if (command.command === 'type') return this.type(show, actor, command.text);
+    return show.command(actor, command);
+  }
+
+  /** The command line, for scripts and remotes: live commands and edits alike. */
+  private async type(show: LiveShow, actor: Actor, text: string): Promise<{ ok: true; message?: string } | Refusal> {
+    const list = firstList(show.show);
+    const held = show.held(actor.userId);
+    const read = readCommand(text, { show: show.show, selection: held.selection, cueId: show.playback().lists.find((l) => l.id === list?.id)?.cueId ?? null, unrecorded: held.values.filter((v) => !v.recorded).length });
+    if (!read.ok) return refuse('invalid', read.message === '' ? 'Nothing was typed.' : read.message, { text: read.message });
+    const { intent } = read;
+    switch (intent.kind) {
+      case 'live':
+        return this.command(show.id, actor, intent.command);
+      case 'select-and-set': {
+        const selected = show.command(actor, { command: 'select', fixtures: intent.select });
+        return intent.command && !isRefusal(selected) ? this.command(show.id, actor, intent.command) : selected;
+      }
+      case 'undo':
+      case 'redo':
+        return this.edited(show, await this.store.reverse(show.id, actor, intent.kind, newEditId()));
+      case 'edit':
+        return this.edited(show, await this.store.edit(show.id, actor, { edit: intent.edit, params: intent.params, editId: newEditId() }));
+      case 'record': {
+        const values = held.values.filter((v) => !v.recorded).map(({ fixtureId, attribute, level, fade_s, delay_s }) => ({ fixtureId, attribute, level, ...(fade_s > 0 ? { fade_s } : {}), ...(delay_s > 0 ? { delay_s } : {}) }));
+        const { kind, ...rest } = intent;
+        void kind;
+        return this.edited(show, await this.store.edit(show.id, actor, { edit: 'record-cue', params: { listId: list?.id ?? '', values, ...rest }, editId: newEditId() }));
+      }
+    }
+  }
+
+  private async edited(show: LiveShow, result: { summary: string } | Refusal): Promise<{ ok: true; message: string } | Refusal> {
+    if (isRefusal(result)) return result;
+    await this.catchUp(show.id);
+    return { ok: true, message: result.summary };
+  }
+
+  // --- on air ---
+
+  air(): AirState {
+    const show = this.airId ? this.shows.get(this.airId) : undefined;
+    const routed = show ? new Set([...show.show.routes.values()].filter((r) => r.on && show.slots.universes.includes(r.universe)).map((r) => r.universe)).size : 0;
+    return { showId: this.airId, showName: show?.name ?? null, universes: routed, problem: this.mayOutput ? this.problem : 'another player has the output' };
+  }
+
+  private tellAir(): void {
+    const air = this.air();
+    for (const client of this.clients) client.send({ type: 'air', ...air });
+  }
+
+  private async setAir(show: LiveShow, on: boolean): Promise<{ ok: true; message: string } | Refusal> {
+    const wanted = on ? show.id : this.airId === show.id ? null : this.airId;
+    if (wanted !== this.airId) {
+      this.putOnAir(wanted, AIR_FADE_S);
+      await this.db.updateTable('installation').set({ air_show_id: wanted }).where('id', '=', 1).execute();
+      await sql`select pg_notify(${AIR_CHANNEL}, ${JSON.stringify({ show: wanted })})`.execute(this.db);
+    }
+    return { ok: true, message: on ? `${show.name} is on air` : `${show.name} is in rehearsal` };
+  }
+
+  private putOnAir(showId: string | null, fade_s: number): void {
+    this.airId = showId;
+    if (this.mayOutput) this.clock.tell({ do: 'air', showId, fade_s });
+    this.tellAir();
+  }
+
+  /** This player is the one that sends: what was on air goes on where it was. */
+  async takeOutput(): Promise<void> {
+    this.mayOutput = true;
+    const showId = await airShow(this.db);
+    if (showId) await this.open(showId);
+    this.putOnAir(showId, 0);
+  }
+
+  // --- the database's news ---
+
+  heard(channel: string, payload: unknown): void {
+    const message = payload as { show?: string | null; seq?: number; user?: string } | null;
+    if (channel === AIR_CHANNEL) {
+      const showId = message?.show ?? null;
+      if (showId !== this.airId) void (showId ? this.open(showId) : Promise.resolve()).then(() => this.putOnAir(showId, AIR_FADE_S));
+    } else if (channel === MEMBERS_CHANNEL && message?.show) void this.rolesChanged(message.show);
+    else if (message?.show && this.shows.has(message.show)) void this.catchUp(message.show);
+  }
+
+  /** After a lost connection anything may have been missed. */
+  caughtOff(): void {
+    for (const id of this.shows.keys()) void this.catchUp(id);
+  }
+
+  private readonly catching = new Map<string, Promise<void>>();
+
+  private catchUp(showId: string): Promise<void> {
+    const running = this.catching.get(showId) ?? Promise.resolve();
+    const next = running.then(async () => {
+      const show = this.shows.get(showId);
+      if (!show) return;
+      for (const change of await changesAfter(this.db, showId, show.copy.seq)) show.apply(change);
+    });
+    const guarded = next.catch((error: unknown) => this.log.warn({ error: String(error) }, 'could not read changes; will try again'));
+    this.catching.set(showId, guarded);
+    return guarded;
+  }
+
+  private async rolesChanged(showId: string): Promise<void> {
+    for (const client of [...this.clients]) {
+      if (client.showId !== showId) continue;
+      const role = await roleOf(this.db, showId, client.actor.userId);
+      client.setRole(role ?? null);
+    }
+    this.tellPresence(showId);
+  }
+
+  // --- people ---
+
+  joined(client: Client): void {
+    this.clients.add(client);
+    this.tellPresence(client.showId);
+  }
+
+  left(client: Client): void {
+    this.clients.delete(client);
+    this.tellPresence(client.showId);
+  }
+
+  tellPresence(showId: string): void {
+    const people = new Map<string, { userId: string; name: string; role: Actor['role']; place: string; screens: number }>();
+    this.in(showId, (c) => {
+      const known = people.get(c.actor.userId);
+      if (known) known.screens++;
+      else people.set(c.actor.userId, { userId: c.actor.userId, name: c.actor.name, role: c.actor.role, place: c.place, screens: 1 });
+    });
+    this.in(showId, (c) => c.send({ type: 'presence', people: [...people.values()] }));
+  }
+
+  // --- levels to screens ---
+
+  sendLevels(): void {
+    for (const client of this.clients) {
+      const show = this.shows.get(client.showId);
+      if (show) client.sendLevels(show);
+    }
+  }
+
+  // --- saving ---
+
+  save(showId: string, in_ms: number): void {
+    const saving = this.saving.get(showId) ?? { timer: null, running: false, again: false, took_ms: 0 };
+    this.saving.set(showId, saving);
+    if (saving.running) {
+      saving.again = true;
+      return;
+    }
+    if (saving.timer) {
+      if (in_ms > 0) return;
+      clearTimeout(saving.timer);
+    }
+    saving.timer = setTimeout(() => void this.saveNow(showId, saving), in_ms);
+  }
+
+  private async saveNow(showId: string, saving: Saving): Promise<void> {
+    const show = this.shows.get(showId);
+    saving.timer = null;
+    if (!show) return;
+    saving.running = true;
+    const start = performance.now();
+    let failed = false;
+    try {
+      const state = JSON.stringify(await show.saved());
+      await this.db
+        .insertInto('live_state')
+        .values({ show_id: showId, state })
+        .onConflict((oc) => oc.column('show_id').doUpdateSet({ state, saved_at: new Date() }))
+        .execute();
+    } catch (error) {
+      // The database is away: playing goes on, and what plays is saved when it is back.
+      failed = true;
+      this.log.warn({ error: String(error) }, 'could not save what plays; will try again');
+    }
+    saving.took_ms = performance.now() - start;
+    saving.running = false;
+    const again = saving.again;
+    saving.again = false;
+    if (again || failed) this.save(showId, failed ? 1000 : SAVE_SOON_MS);
+    else if (show.fading) this.save(showId, Math.max(SAVE_FADING_MS, saving.took_ms * SAVE_SHARE));
+  }
+
+  /** Saves every show once more, for a clean stop. */
+  async saveAll(): Promise<void> {
+    for (const [id] of this.shows) {
+      const saving = this.saving.get(id) ?? { timer: null, running: false, again: false, took_ms: 0 };
+      if (saving.timer) clearTimeout(saving.timer);
+      await this.saveNow(id, saving);
+      const timer = this.saving.get(id)?.timer;
+      if (timer) clearTimeout(timer);
+    }
+  }
+}
+
+const newEditId = (): string => `p${Date.now().toString(36)}${Math.random().toString(36).slice(2, 8)}`;

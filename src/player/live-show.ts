@@ -1,0 +1,491 @@
+/**
+ * One open show on the player's main thread: what plays and what operators hold, in the words of the show. The clock
+ * does the arithmetic; this decides what it is told. Everything here is saved and comes back after a crash.
+ */
+import { formatCueNumber, parseCueNumber } from '../core/cues/number.ts';
+import { cueAfter, cueBefore, stateAt, trackedAt } from '../core/cues/tracking.ts';
+import type { Role } from '../core/edits/edit.ts';
+import { plural } from '../core/edits/edit.ts';
+import { LIVE_ROLES, type AirState, type HeldValue, type ListStatus, type LiveCommand, type PlaybackState } from '../core/live/messages.ts';
+import { describe, OPERATOR, type SavedEngine, type Shared } from '../core/playback/engine.ts';
+import { cueMoves, stateMoves } from '../core/playback/moves.ts';
+import { compileSlots, slotIndex, type Slots } from '../core/playback/slots.ts';
+import { refuse, type Refusal } from '../core/refusal.ts';
+import { slotKey, type CueRow } from '../core/show/rows.ts';
+import { firstList, showName, type MutableShow, type RowChange } from '../core/show/show.ts';
+import type { Change } from '../core/show/undo.ts';
+import { advance } from '../store/commit.ts';
+import type { Clock } from './clock-client.ts';
+import type { FromClock } from './clock-messages.ts';
+
+export interface Actor {
+  userId: string;
+  name: string;
+  role: Role;
+}
+
+/** Who hears of what happens in a show. */
+export interface Audience {
+  playback: () => void;
+  programmer: (userId: string) => void;
+  slots: () => void;
+  air: () => void;
+  changed: (change: Change) => void;
+  /** Something to be saved: at once, or soon. */
+  touched: (urgency: 'now' | 'soon') => void;
+  present: (userId: string) => boolean;
+}
+
+interface ListState {
+  cueId: string | null;
+  cueNumber: number | null;
+}
+
+/** What is kept in the database between one process and the next. */
+export interface SavedShow {
+  lists: [string, ListState][];
+  programmers: [string, { name: string; values: [string, HeldValue][]; selection: string[] }][];
+  master: number;
+  blackout: boolean;
+  holder: PlaybackState['holder'];
+  engine: SavedEngine | null;
+}
+
+interface OperatorState {
+  name: string;
+  values: Map<string, HeldValue>;
+  selection: string[];
+}
+
+type Answer = { ok: true; message?: string } | Refusal;
+type Timing = Omit<ListStatus, 'id' | 'name' | 'cueId' | 'cueNumber' | 'nextId' | 'running'> & { at: number };
+
+/** Tables that change which slots there are, or how they are written. */
+const RIG_TABLES = new Set<RowChange['table']>(['fixtures', 'types']);
+/** Above this many touched slots one walk through the list is cheaper than one per slot. */
+const WALK_ONCE_ABOVE = 20;
+
+export class LiveShow {
+  slots: Slots;
+  version = 1;
+  shared: Shared | null = null;
+  master = 1;
+  blackout = false;
+  holder: PlaybackState['holder'] = null;
+  private index: Map<string, number>;
+  private operatorIds: string[] = [];
+  private listIds: string[] = [];
+  private readonly lists = new Map<string, ListState>();
+  private readonly timing = new Map<string, Timing>();
+  private readonly operators = new Map<string, OperatorState>();
+
+  constructor(
+    readonly id: string,
+    readonly copy: { show: MutableShow; seq: number },
+    private readonly clock: Clock,
+    private readonly audience: Audience,
+    saved: SavedShow | null,
+  ) {
+    this.slots = compileSlots(copy.show);
+    this.index = slotIndex(this.slots);
+    if (saved) {
+      for (const [id, state] of saved.lists) this.lists.set(id, state);
+      for (const [id, o] of saved.programmers) this.operators.set(id, { name: o.name, values: new Map(o.values), selection: o.selection });
+      this.master = saved.master;
+      this.blackout = saved.blackout;
+      this.holder = saved.holder;
+    }
+    clock.tell({ do: 'open', showId: this.id, slots: this.slots, version: this.version, saved: saved?.engine ?? null, routes: [...copy.show.routes.values()] });
+  }
+
+  get show(): MutableShow {
+    return this.copy.show;
+  }
+  get name(): string {
+    return showName(this.show);
+  }
+
+  // --- what the clock says ---
+
+  heard(message: FromClock): void {
+    if (message.is === 'shared') {
+      this.operatorIds = message.operators;
+      this.listIds = message.lists;
+      if (message.version !== this.version) return;
+      this.shared = message.shared;
+      this.audience.slots();
+    } else if (message.is === 'names') {
+      this.operatorIds = message.operators;
+      this.listIds = message.lists;
+    } else if (message.is === 'status') {
+      this.timing.set(message.listId, { elapsed_s: message.elapsed_s, total_s: message.total_s, paused: message.paused, at: performance.now() });
+      this.audience.playback();
+      this.audience.touched('soon');
+    } else if (message.is === 'due') {
+      this.go(message.listId);
+    }
+  }
+
+  // --- commands ---
+
+  command(actor: Actor, command: Exclude<LiveCommand, { command: 'type' | 'air' }>): Answer {
+    if (!LIVE_ROLES[command.command].includes(actor.role)) return refuse('forbidden', `A ${actor.role} can look at this show, but not play or change it.`);
+    switch (command.command) {
+      case 'go':
+        return this.onBoard(actor) ?? this.go(this.listId(command.list));
+      case 'back':
+        return this.onBoard(actor) ?? this.back(this.listId(command.list));
+      case 'pause':
+        return this.onBoard(actor) ?? this.pause(this.listId(command.list));
+      case 'goto':
+        return this.onBoard(actor) ?? this.goTo(this.listId(command.list), command.cue, command.time);
+      case 'master':
+        return this.onBoard(actor) ?? this.setMaster(command.level, this.blackout);
+      case 'blackout':
+        return this.onBoard(actor) ?? this.setMaster(this.master, command.on);
+      case 'board':
+        return this.board(actor, command.do);
+      case 'set': {
+        const values: { fixtureId: string; attribute: string; level: number }[] = [];
+        for (const number of command.fixtures) {
+          const fixture = this.show.fixtureByNumber(number);
+          if (!fixture) return refuse('not-found', `There is no fixture ${number}. Nothing was set.`, { fixtures: `${number} is unknown.` });
+          values.push({ fixtureId: fixture.id, attribute: command.attribute, level: command.level });
+        }
+        return this.hold(actor, values, command.fade_s ?? 0, command.delay_s ?? 0);
+      }
+      case 'set-many':
+        return this.hold(actor, command.values, command.fade_s ?? 0, 0);
+      case 'select':
+        this.operator(actor).selection = command.fixtures.filter((id) => this.show.fixtures.has(id));
+        this.audience.programmer(actor.userId);
+        this.audience.touched('soon');
+        return { ok: true };
+      case 'clear':
+        return this.letGo(actor, undefined, 0);
+      case 'letgo':
+        return this.letGo(actor, command.slots, command.fade_s ?? 2);
+    }
+  }
+
+  private listId(named: string | undefined): string {
+    return named ?? firstList(this.show)?.id ?? '';
+  }
+
+  /** The first to play takes the board; while that person is here, nobody else plays. */
+  private onBoard(actor: Actor): Refusal | null {
+    if (this.holder && this.holder.userId !== actor.userId && this.audience.present(this.holder.userId)) {
+      return refuse('board', `${this.holder.name} is on the board. Ask for it, or take it.`);
+    }
+    if (this.holder?.userId !== actor.userId) {
+      this.holder = { userId: actor.userId, name: actor.name };
+      this.audience.playback();
+    }
+    return null;
+  }
+
+  private board(actor: Actor, what: 'take' | 'leave'): Answer {
+    if (what === 'take') this.holder = { userId: actor.userId, name: actor.name };
+    else if (this.holder?.userId === actor.userId) this.holder = null;
+    this.audience.playback();
+    this.audience.touched('now');
+    return { ok: true };
+  }
+
+  private nextCue(listId: string): CueRow | undefined {
+    return cueAfter(this.show, listId, this.lists.get(listId)?.cueNumber ?? 0);
+  }
+
+  private go(listId: string): Answer {
+    if (!this.show.lists.has(listId)) return refuse('not-found', 'There is no such cue list.', { list: 'Unknown.' });
+    const cue = this.nextCue(listId);
+    if (!cue) {
+      const empty = this.show.cuesOf(listId).length === 0;
+      return refuse('end', empty ? 'This list has no cues yet: record one first.' : 'This was the last cue; the list stays where it is.');
+    }
+    this.stand(listId, cue, cueMoves(this.show, this.index, this.slots.family, cue));
+    return { ok: true, message: `Cue ${formatCueNumber(cue.number)}` };
+  }
+
+  private back(listId: string): Answer {
+    const at = this.lists.get(listId)?.cueNumber ?? null;
+    const cue = at === null ? undefined : cueBefore(this.show, listId, at);
+    if (!cue) return refuse('end', 'There is no cue before this one.');
+    this.stand(listId, cue, stateMoves(this.show, this.index, this.slots.family, listId, cue, this.show.lists.get(listId)?.back_s ?? 2), false);
+    return { ok: true, message: `Back in cue ${formatCueNumber(cue.number)}` };
+  }
+
+  private goTo(listId: string, text: string, time: number | undefined): Answer {
+    const number = parseCueNumber(text);
+    if (number === undefined) return refuse('invalid', `“${text}” is not a cue number; they look like 2, 2.5 or 10.125.`, { cue: 'Not a cue number.' });
+    const cue = this.show.cuesOf(listId).find((c) => c.number === number);
+    if (!cue) return refuse('not-found', `There is no cue ${formatCueNumber(number)}.`, { cue: 'Unknown.' });
+    this.stand(listId, cue, stateMoves(this.show, this.index, this.slots.family, listId, cue, time));
+    return { ok: true, message: `Cue ${formatCueNumber(cue.number)}` };
+  }
+
+  private stand(listId: string, cue: CueRow, moves: ReturnType<typeof cueMoves>, follows = true): void {
+    this.clock.tell({ do: 'pause', showId: this.id, listId, paused: false });
+    this.clock.tell({ do: 'move', showId: this.id, listId, moves, follow_s: follows ? cue.follow_s : null });
+    this.lists.set(listId, { cueId: cue.id, cueNumber: cue.number });
+    this.audience.playback();
+    this.audience.touched('now');
+  }
+
+  private pause(listId: string): Answer {
+    const paused = !(this.timing.get(listId)?.paused ?? false);
+    this.clock.tell({ do: 'pause', showId: this.id, listId, paused });
+    this.audience.touched('now');
+    return { ok: true, message: paused ? 'Paused' : 'Going on' };
+  }
+
+  private setMaster(level: number, blackout: boolean): Answer {
+    this.master = level;
+    this.blackout = blackout;
+    this.clock.tell({ do: 'master', showId: this.id, level, blackout });
+    this.audience.playback();
+    this.audience.touched('soon');
+    return { ok: true };
+  }
+
+  private operator(actor: Pick<Actor, 'userId' | 'name'>): OperatorState {
+    const known = this.operators.get(actor.userId);
+    if (known) return known;
+    const fresh: OperatorState = { name: actor.name, values: new Map(), selection: [] };
+    this.operators.set(actor.userId, fresh);
+    return fresh;
+  }
+
+  private hold(actor: Actor, values: readonly { fixtureId: string; attribute: string; level: number }[], fade_s: number, delay_s: number): Answer {
+    const able = values.filter((v) => this.index.has(slotKey(v.fixtureId, v.attribute)));
+    if (able.length === 0) return refuse('not-found', 'None of these fixtures has this attribute. Nothing was set.');
+    const operator = this.operator(actor);
+    for (const v of able) operator.values.set(slotKey(v.fixtureId, v.attribute), { ...v, fade_s, delay_s, recorded: false });
+    this.clock.tell({
+      do: 'hold',
+      showId: this.id,
+      userId: actor.userId,
+      slots: Uint32Array.from(able, (v) => this.index.get(slotKey(v.fixtureId, v.attribute)) ?? 0),
+      levels: Float32Array.from(able, (v) => v.level),
+      fade_s,
+      delay_s,
+    });
+    this.audience.programmer(actor.userId);
+    this.audience.touched('soon');
+    const without = values.length - able.length;
+    return without > 0 ? { ok: true, message: `${plural(without, 'fixture')} left out: no such attribute.` } : { ok: true };
+  }
+
+  private letGo(actor: Pick<Actor, 'userId' | 'name'>, slots: readonly { fixtureId: string; attribute: string }[] | undefined, fade_s: number): Answer {
+    const operator = this.operator(actor);
+    const keys = slots ? slots.map((s) => slotKey(s.fixtureId, s.attribute)).filter((k) => operator.values.has(k)) : [...operator.values.keys()];
+    for (const key of keys) operator.values.delete(key);
+    const indexes = keys.flatMap((k) => this.index.get(k) ?? []);
+    this.clock.tell({ do: 'letgo', showId: this.id, userId: actor.userId, slots: Uint32Array.from(indexes), fade_s });
+    this.audience.programmer(actor.userId);
+    this.audience.touched('now');
+    return { ok: true };
+  }
+
+  // --- edits, as they arrive ---
+
+  /** @returns false when a change is missing in between and the show must be caught up first */
+  apply(change: Change): boolean {
+    if (change.seq <= this.copy.seq) return true;
+    const touched = this.touchedSlots(change);
+    if (!advance(this.copy, change)) return false;
+    if (change.rows.some((r) => RIG_TABLES.has(r.table))) this.rebuild();
+    if (change.rows.some((r) => r.table === 'routes')) this.clock.tell({ do: 'routes', showId: this.id, routes: [...this.show.routes.values()] });
+    this.followCues(change.rows);
+    this.retarget(touched);
+    if (change.edit === 'record-cue') this.recorded(change);
+    this.audience.changed(change);
+    if (change.rows.some((r) => r.table === 'cues' || r.table === 'lists')) this.audience.playback();
+    return true;
+  }
+
+  private rebuild(): void {
+    this.slots = compileSlots(this.show);
+    this.index = slotIndex(this.slots);
+    this.version++;
+    this.shared = null;
+    this.clock.tell({ do: 'rig', showId: this.id, slots: this.slots, version: this.version });
+    for (const [userId, operator] of this.operators) {
+      const gone = [...operator.values.keys()].filter((key) => !this.index.has(key));
+      for (const key of gone) operator.values.delete(key);
+      operator.selection = operator.selection.filter((id) => this.show.fixtures.has(id));
+      if (gone.length > 0) this.audience.programmer(userId);
+    }
+  }
+
+  /** The cue on stage keeps its number when it is renumbered, and leaves its number behind when it is deleted. */
+  private followCues(rows: readonly RowChange[]): void {
+    for (const state of this.lists.values()) {
+      const row = rows.find((r) => r.table === 'cues' && r.id === state.cueId);
+      if (!row || row.table !== 'cues') continue;
+      if (row.after) state.cueNumber = row.after.number;
+      else state.cueId = null;
+    }
+  }
+
+  private touchedSlots(change: Change): Map<string, Set<string>> {
+    const touched = new Map<string, Set<string>>();
+    const touch = (listId: string | undefined, key: string): void => {
+      if (listId === undefined) return;
+      const keys = touched.get(listId) ?? new Set<string>();
+      keys.add(key);
+      touched.set(listId, keys);
+    };
+    const newCues = new Map(change.rows.flatMap((r) => (r.table === 'cues' && r.after ? [[r.id, r.after.listId] as const] : [])));
+    for (const r of change.rows) {
+      if (r.table === 'cues') for (const key of this.show.valuesOf(r.id).keys()) touch(this.show.cues.get(r.id)?.listId, key);
+      if (r.table !== 'values') continue;
+      const row = r.after ?? r.before;
+      if (row) touch(this.show.cues.get(row.cueId)?.listId ?? newCues.get(row.cueId), slotKey(row.fixtureId, row.attribute));
+    }
+    return touched;
+  }
+
+  /** What the cue on stage shows has been edited: the stage follows, a running fade ends at the new value. */
+  private retarget(touched: ReadonlyMap<string, ReadonlySet<string>>): void {
+    for (const [listId, keys] of touched) {
+      const at = this.lists.get(listId)?.cueNumber ?? null;
+      if (at === null) continue;
+      const state = keys.size > WALK_ONCE_ABOVE ? stateAt(this.show, listId, at) : undefined;
+      const slots: number[] = [];
+      const levels: number[] = [];
+      for (const key of keys) {
+        const slot = this.index.get(key);
+        if (slot === undefined) continue;
+        slots.push(slot);
+        levels.push((state ? state.get(key) : trackedAt(this.show, listId, at, key))?.value.level ?? NaN);
+      }
+      this.clock.tell({ do: 'retarget', showId: this.id, listId, slots: Uint32Array.from(slots), levels: Float32Array.from(levels) });
+    }
+    if (touched.size > 0) this.audience.touched('soon');
+  }
+
+  /**
+   * The author's values are in a cue now. If the stage looks as that cue does, the list stands in it and the programmer
+   * is free, without a change on stage; otherwise the values stay held, marked as recorded, until they are let go.
+   */
+  private recorded(change: Change): void {
+    const row = change.rows.find((r) => r.table === 'cues' || r.table === 'values');
+    const id = row?.table === 'values' ? (row.after ?? row.before)?.cueId : row?.id;
+    const cue = id ? this.show.cues.get(id) : undefined;
+    const operator = this.operators.get(change.userId);
+    if (!cue || !operator) return;
+    const state = stateAt(this.show, cue.listId, cue.number);
+    const done = [...operator.values.values()].filter((v) => state.get(slotKey(v.fixtureId, v.attribute))?.value.level === v.level);
+    const at = this.lists.get(cue.listId)?.cueNumber ?? null;
+    const before = cueBefore(this.show, cue.listId, cue.number);
+    const isHere = at === cue.number;
+    if (!isHere && (before?.number ?? null) !== at) {
+      for (const v of done) v.recorded = true;
+      this.audience.programmer(change.userId);
+      return;
+    }
+    if (!isHere) {
+      const moves = cueMoves(this.show, this.index, this.slots.family, cue);
+      moves.up.fill(0);
+      moves.down.fill(0);
+      moves.delay.fill(0);
+      this.stand(cue.listId, cue, moves, false);
+    }
+    this.letGo({ userId: change.userId, name: change.userName }, done, 0);
+  }
+
+  // --- what others see ---
+
+  held(userId: string): { values: HeldValue[]; selection: string[] } {
+    const operator = this.operators.get(userId);
+    return { values: operator ? [...operator.values.values()] : [], selection: operator?.selection ?? [] };
+  }
+
+  othersHolding(): { userId: string; name: string; values: number }[] {
+    return [...this.operators].filter(([, o]) => o.values.size > 0).map(([userId, o]) => ({ userId, name: o.name, values: o.values.size }));
+  }
+
+  playback(): PlaybackState {
+    const lists = [...this.show.lists.values()].sort((a, b) => a.number - b.number);
+    return {
+      master: this.master,
+      blackout: this.blackout,
+      holder: this.holder,
+      lists: lists.map((list): ListStatus => {
+        const state = this.lists.get(list.id);
+        const t = this.timing.get(list.id);
+        const since = t && !t.paused ? (performance.now() - t.at) / 1000 : 0;
+        const elapsed_s = t ? Math.min(t.elapsed_s + since, t.total_s) : 0;
+        return {
+          id: list.id,
+          name: list.name,
+          cueId: state?.cueId ?? null,
+          cueNumber: state?.cueNumber ?? null,
+          nextId: this.nextCue(list.id)?.id ?? null,
+          elapsed_s,
+          total_s: t?.total_s ?? 0,
+          paused: t?.paused ?? false,
+          running: t !== undefined && elapsed_s < t.total_s,
+        };
+      }),
+    };
+  }
+
+  /** Where the level of a slot comes from, in words. */
+  source(slot: number, shared: Shared): string {
+    const winner = shared.winner[slot] ?? -1;
+    if (winner < 0) return 'default';
+    if (winner >= OPERATOR) return `programmer of ${this.operators.get(this.operatorIds[winner - OPERATOR] ?? '')?.name ?? 'somebody'}`;
+    const listId = this.listIds[winner] ?? '';
+    const at = this.lists.get(listId)?.cueNumber ?? null;
+    const tracked = at === null ? undefined : trackedAt(this.show, listId, at, this.slots.keys[slot] ?? '');
+    if (!tracked) return `list ${this.show.lists.get(listId)?.name ?? ''}`;
+    return tracked.cue.number === at ? `cue ${formatCueNumber(at)}` : `tracks from cue ${formatCueNumber(tracked.cue.number)}`;
+  }
+
+  /** What is on stage now, for `GET /api/shows/:id/stage`. */
+  stage(air: AirState): Record<string, unknown> {
+    const { shared } = this;
+    const fixtures: Record<string, Record<string, { level: number; source: string }>> = {};
+    const universes: Record<string, number[]> = {};
+    if (shared) {
+      this.slots.keys.forEach((key, slot) => {
+        const at = key.lastIndexOf(':');
+        const number = this.show.fixtures.get(key.slice(0, at))?.number;
+        if (number === undefined) return;
+        (fixtures[number] ??= {})[key.slice(at + 1)] = { level: Math.round((shared.out[slot] ?? 0) * 1e6) / 1e6, source: this.source(slot, shared) };
+      });
+      this.slots.universes.forEach((u, page) => (universes[u] = [...shared.dmx.subarray(page * 512, (page + 1) * 512)]));
+    }
+    const { lists, master, blackout, holder } = this.playback();
+    return {
+      fixtures,
+      universes,
+      lists: lists.map((l) => {
+        const next = l.nextId ? this.show.cues.get(l.nextId) : undefined;
+        return { id: l.id, name: l.name, cue: l.cueNumber === null ? null : formatCueNumber(l.cueNumber), next: next ? formatCueNumber(next.number) : null, progress: l.total_s > 0 ? l.elapsed_s / l.total_s : 1, elapsed_s: l.elapsed_s, total_s: l.total_s, paused: l.paused, running: l.running };
+      }),
+      master,
+      blackout,
+      holder: holder?.name ?? null,
+      onAir: air.showId === this.id,
+    };
+  }
+
+  async saved(): Promise<SavedShow> {
+    const copy = await this.clock.copy(this.id);
+    return {
+      lists: [...this.lists],
+      programmers: [...this.operators].map(([id, o]) => [id, { name: o.name, values: [...o.values], selection: o.selection }]),
+      master: this.master,
+      blackout: this.blackout,
+      holder: this.holder,
+      engine: copy ? describe(copy) : null,
+    };
+  }
+
+  get fading(): boolean {
+    return this.playback().lists.some((l) => l.running && !l.paused);
+  }
+}

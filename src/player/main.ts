@@ -1,0 +1,187 @@
+/** The player process: opens the show on air, keeps the clock, serves the live socket on loopback. No web in it. */
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import pg from 'pg';
+import { pino } from 'pino';
+import { WebSocketServer } from 'ws';
+import { z } from 'zod';
+import { LiveCommand, SOCKET_LIMITS } from '../core/live/messages.ts';
+import { isRefusal } from '../core/refusal.ts';
+import { connect } from '../store/database.ts';
+import { listen } from '../store/feed.ts';
+import { readTicket, type Ticket } from '../store/ticket.ts';
+import { Client } from './client.ts';
+import { Clock } from './clock-client.ts';
+import { House } from './house.ts';
+
+const environment = z
+  .object({
+    DATABASE_URL: z.string(),
+    WINGMAN_SECRET: z.string().min(16),
+    WINGMAN_PLAYER_PORT: z.coerce.number(),
+    WINGMAN_SACN_PORT: z.coerce.number().default(5568),
+    WINGMAN_ARTNET_PORT: z.coerce.number().default(6454),
+  })
+  .parse(process.env);
+
+/** Key of the advisory lock that says which player may send. */
+const OUTPUT_LOCK = 5_568_6454;
+const HTTP_BODY_LIMIT = SOCKET_LIMITS.messageBytes;
+
+const log = pino({ name: 'player', level: process.env.WINGMAN_LOG ?? 'warn' });
+const { db } = connect(environment.DATABASE_URL, 6);
+const installation = await db.selectFrom('installation').select('cid').where('id', '=', 1).executeTakeFirstOrThrow();
+
+const clock = new Clock(
+  new URL('./clock.mjs', import.meta.url),
+  { cid: installation.cid, sourceName: 'Wingman', sacnPort: environment.WINGMAN_SACN_PORT, artnetPort: environment.WINGMAN_ARTNET_PORT, nodeHost: '127.0.0.1' },
+  (message) => house.clockSaid(message),
+  (error) => {
+    log.fatal({ error: String(error) }, 'the clock stopped');
+    process.exit(1);
+  },
+);
+const house: House = new House(db, clock, log);
+const feed = listen(environment.DATABASE_URL, (channel, payload) => house.heard(channel, payload), () => house.caughtOff());
+house.feed = feed;
+
+/** Waits for the right to send. A killed player's connection ends with it, and its lock with the connection. */
+async function holdOutput(): Promise<void> {
+  for (;;) {
+    const client = new pg.Client({ connectionString: environment.DATABASE_URL, keepAlive: true });
+    const lost = new Promise<void>((resolve) => {
+      client.on('error', () => resolve());
+      client.on('end', () => resolve());
+    });
+    try {
+      await client.connect();
+      await client.query('select pg_advisory_lock($1)', [OUTPUT_LOCK]);
+      await house.takeOutput();
+      // When the database goes, sending goes on; the lock is taken again when it is back.
+      await lost;
+    } catch (error) {
+      log.warn({ error: String(error) }, 'no right to send yet');
+      await client.end().catch(() => undefined);
+    }
+    if (stopping) return;
+    await new Promise((resolve) => setTimeout(resolve, 500));
+  }
+}
+
+const json = (response: ServerResponse, status: number, body: unknown): void => {
+  response.writeHead(status, { 'content-type': 'application/json' });
+  response.end(JSON.stringify(body));
+};
+const STATUS: Record<string, number> = { forbidden: 403, 'not-found': 404, board: 409, conflict: 409, clash: 409, end: 409, nothing: 409, rate: 429 };
+
+async function body(request: IncomingMessage): Promise<unknown> {
+  const parts: Buffer[] = [];
+  let size = 0;
+  for await (const part of request as AsyncIterable<Buffer>) {
+    size += part.length;
+    if (size > HTTP_BODY_LIMIT) return undefined;
+    parts.push(part);
+  }
+  try {
+    return JSON.parse(Buffer.concat(parts).toString('utf8'));
+  } catch {
+    return undefined;
+  }
+}
+
+const header = (request: IncomingMessage, name: string): string | undefined => {
+  const value = request.headers[name];
+  return Array.isArray(value) ? value[0] : value;
+};
+
+async function answer(request: IncomingMessage, response: ServerResponse): Promise<void> {
+  const path = new URL(request.url ?? '/', 'http://player').pathname;
+  if (path === '/health') {
+    const stats = await clock.stats();
+    const air = house.air();
+    json(response, 200, { pid: process.pid, show: air.showName, showId: air.showId, frames: stats.frames, packets: stats.packets, screens: house.clients.size, feed: feed.connected(), memory_MB: Math.round(process.memoryUsage().rss / 1048576) });
+    return;
+  }
+  if (path === '/stats' && header(request, 'x-wingman-secret') === environment.WINGMAN_SECRET) {
+    json(response, 200, await clock.stats());
+    return;
+  }
+  const ticket = readTicket(environment.WINGMAN_SECRET, header(request, 'x-wingman-ticket'));
+  if (!ticket) {
+    json(response, 401, { error: { code: 'unauthorized', message: 'No valid ticket.' } });
+    return;
+  }
+  const show = await house.open(ticket.showId);
+  if (!show) {
+    json(response, 404, { error: { code: 'not-found', message: 'This show does not exist.' } });
+    return;
+  }
+  if (path === '/stage') {
+    json(response, 200, show.stage(house.air()));
+    return;
+  }
+  if (path === '/live' && request.method === 'POST') {
+    const command = LiveCommand.safeParse(await body(request));
+    if (!command.success) {
+      const issue = command.error.issues[0];
+      const field = issue?.path.join('.') || 'command';
+      json(response, 400, { error: { code: 'invalid', message: `${field}: ${issue?.message ?? 'not understood'}`, fields: { [field]: issue?.message ?? 'not understood' } } });
+      return;
+    }
+    const result = await house.command(ticket.showId, ticket, command.data);
+    if (isRefusal(result)) json(response, STATUS[result.code] ?? 400, { error: { code: result.code, message: result.message, ...(result.fields ? { fields: result.fields } : {}) } });
+    else json(response, 200, result);
+    return;
+  }
+  json(response, 404, { error: { code: 'not-found', message: 'Unknown.' } });
+}
+
+const server = createServer((request, response) => {
+  answer(request, response).catch((error: unknown) => {
+    log.error({ error: String(error) }, 'a request failed');
+    if (!response.headersSent) json(response, 503, { error: { code: 'unavailable', message: 'The database cannot be reached right now. Playback goes on.' } });
+  });
+});
+
+const sockets = new WebSocketServer({ noServer: true, maxPayload: SOCKET_LIMITS.messageBytes });
+server.on('upgrade', (request, socket, head) => {
+  const url = new URL(request.url ?? '/', 'http://player');
+  const ticket: Ticket | undefined = url.pathname === '/live' ? readTicket(environment.WINGMAN_SECRET, url.searchParams.get('ticket')) : undefined;
+  if (!ticket) {
+    socket.end('HTTP/1.1 401 Unauthorized\r\nConnection: close\r\n\r\n');
+    return;
+  }
+  sockets.handleUpgrade(request, socket, head, (ws) => {
+    ws.pause();
+    house
+      .open(ticket.showId)
+      .then((show) => {
+        if (!show) {
+          ws.close(4404, 'no such show');
+          return;
+        }
+        const client = new Client(ws, ticket.showId, { userId: ticket.userId, name: ticket.name, role: ticket.role }, house, log);
+        ws.resume();
+        client.start(show);
+        house.joined(client);
+      })
+      .catch(() => ws.close(1013, 'the show cannot be opened right now'));
+  });
+});
+
+const levels = setInterval(() => house.sendLevels(), 1000 / SOCKET_LIMITS.levelsPerSecond);
+
+let stopping = false;
+async function stop(): Promise<void> {
+  if (stopping) return;
+  stopping = true;
+  clearInterval(levels);
+  for (const client of house.clients) client.close();
+  await house.saveAll().catch((error: unknown) => log.warn({ error: String(error) }, 'could not save on stop'));
+  await clock.stop();
+  process.exit(0);
+}
+process.on('SIGTERM', () => void stop());
+process.on('SIGINT', () => void stop());
+
+server.listen(environment.WINGMAN_PLAYER_PORT, '127.0.0.1');
+void holdOutput();

@@ -1,0 +1,101 @@
+/** The simulated node: receives sACN and Art-Net on loopback and says over HTTP what arrived. It believes only packets. */
+import { createSocket } from 'node:dgram';
+import { createServer } from 'node:http';
+import { z } from 'zod';
+import { readArtDmx } from '../core/output/artnet.ts';
+import { isStale, readSacn } from '../core/output/sacn.ts';
+
+const environment = z
+  .object({ WINGMAN_SIM_PORT: z.coerce.number(), WINGMAN_SACN_PORT: z.coerce.number().default(5568), WINGMAN_ARTNET_PORT: z.coerce.number().default(6454) })
+  .parse(process.env);
+
+/** E1.31 clause 6.7.1: a source is lost after 2.5 s. */
+const LOST_MS = 2500;
+/** Gaps are looked at over this span, so that an old pause does not stay on the page for ever. */
+const GAP_SPAN_MS = 60_000;
+
+interface Heard {
+  protocol: 'sacn' | 'artnet';
+  universe: number;
+  source: string;
+  priority: number | null;
+  sequence: number;
+  slots: Uint8Array;
+  packets: number;
+  outOfOrder: number;
+  first_ms: number;
+  last_ms: number;
+  gaps: { at: number; ms: number }[];
+  terminated: boolean;
+}
+
+const heard = new Map<string, Heard>();
+
+function note(key: string, fresh: Pick<Heard, 'protocol' | 'universe' | 'source' | 'priority' | 'sequence' | 'slots' | 'terminated'>): void {
+  const now = performance.now();
+  const known = heard.get(key);
+  if (!known) {
+    heard.set(key, { ...fresh, packets: 1, outOfOrder: 0, first_ms: now, last_ms: now, gaps: [] });
+    return;
+  }
+  if (known.protocol === 'sacn' && isStale(fresh.sequence, known.sequence) && now - known.last_ms < LOST_MS) {
+    known.outOfOrder++;
+    return;
+  }
+  const gap = now - known.last_ms;
+  known.gaps = [...known.gaps.filter((g) => now - g.at < GAP_SPAN_MS && g.ms > gap), { at: now, ms: gap }];
+  Object.assign(known, fresh, { last_ms: now, packets: known.packets + 1 });
+}
+
+const sacn = createSocket({ type: 'udp4', reuseAddr: false });
+sacn.on('message', (packet, from) => {
+  const data = readSacn(packet);
+  if (!data || data.preview) return;
+  note(`sacn/${data.universe}/${data.cid}`, { protocol: 'sacn', universe: data.universe, source: data.name || from.address, priority: data.priority, sequence: data.sequence, slots: data.slots, terminated: data.terminated });
+});
+const artnet = createSocket({ type: 'udp4', reuseAddr: false });
+artnet.on('message', (packet, from) => {
+  const data = readArtDmx(packet);
+  if (!data) return;
+  note(`artnet/${data.portAddress}/${from.address}`, { protocol: 'artnet', universe: data.portAddress, source: from.address, priority: null, sequence: data.sequence, slots: data.slots, terminated: false });
+});
+for (const socket of [sacn, artnet]) socket.on('error', (error) => console.error(`The simulated node cannot receive: ${error.message}`));
+
+const bind = (socket: typeof sacn, port: number): void => {
+  socket.bind(port, '127.0.0.1', () => {
+    try {
+      socket.setRecvBufferSize(8 * 1024 * 1024);
+    } catch {
+      // A smaller buffer than wished for still receives.
+    }
+  });
+};
+bind(sacn, environment.WINGMAN_SACN_PORT);
+bind(artnet, environment.WINGMAN_ARTNET_PORT);
+
+function report(): unknown {
+  const now = performance.now();
+  const universes = [...heard.values()]
+    .sort((a, b) => a.protocol.localeCompare(b.protocol) * -1 || a.universe - b.universe)
+    .map((h) => ({
+      protocol: h.protocol,
+      universe: h.universe,
+      source: h.source,
+      priority: h.priority,
+      packets: h.packets,
+      outOfOrder: h.outOfOrder,
+      lastPacket_ms: Math.round(now - h.last_ms),
+      largestGap_ms: Math.round(Math.max(0, ...h.gaps.filter((g) => now - g.at < GAP_SPAN_MS).map((g) => g.ms))),
+      state: h.terminated ? 'terminated' : now - h.last_ms > LOST_MS ? 'lost' : 'receiving',
+      slots: [...h.slots],
+    }));
+  return { pid: process.pid, sacnPort: environment.WINGMAN_SACN_PORT, artnetPort: environment.WINGMAN_ARTNET_PORT, universes };
+}
+
+const server = createServer((_request, response) => {
+  response.writeHead(200, { 'content-type': 'application/json', 'cache-control': 'no-store' });
+  response.end(JSON.stringify(report()));
+});
+server.listen(environment.WINGMAN_SIM_PORT, '127.0.0.1');
+process.on('SIGTERM', () => process.exit(0));
+process.on('SIGINT', () => process.exit(0));

@@ -1,0 +1,57 @@
+/** Brings a database to the newest schema. Migrations are only ever added to. */
+import { sql, Migrator, type Kysely, type Migration } from 'kysely';
+import type { Database } from './database.ts';
+
+const first: Migration = {
+  async up(db: Kysely<unknown>) {
+    await sql`
+      create table shows (
+        id text primary key, name text not null, venue text not null default '', seq integer not null default 0,
+        created_at timestamptz not null default now(), changed_at timestamptz not null default now());
+      create table show_rows (
+        show_id text not null references shows(id) on delete cascade, tbl text not null, id text not null, data jsonb not null,
+        primary key (show_id, tbl, id));
+      create table changes (
+        show_id text not null references shows(id) on delete cascade, seq integer not null, edit_id text not null,
+        user_id text not null, user_name text not null, at timestamptz not null default now(),
+        edit text not null, summary text not null, reverts integer, rows jsonb not null,
+        primary key (show_id, seq), unique (show_id, edit_id));
+      create index changes_by_user on changes (show_id, user_id, seq);
+      create table live_state (
+        show_id text primary key references shows(id) on delete cascade, saved_at timestamptz not null default now(), state jsonb not null);
+      create table installation (
+        id integer primary key check (id = 1), air_show_id text references shows(id) on delete set null, cid uuid not null);
+      insert into installation (id, cid) values (1, gen_random_uuid());
+
+      create table "user" (
+        id text primary key, name text not null, email text not null unique, "emailVerified" boolean not null default false,
+        image text, "createdAt" timestamptz not null default now(), "updatedAt" timestamptz not null default now());
+      create table session (
+        id text primary key, token text not null unique, "userId" text not null references "user"(id) on delete cascade,
+        "expiresAt" timestamptz not null, "ipAddress" text, "userAgent" text,
+        "createdAt" timestamptz not null default now(), "updatedAt" timestamptz not null default now());
+      create index session_by_user on session ("userId");
+      create table account (
+        id text primary key, "accountId" text not null, "providerId" text not null,
+        "userId" text not null references "user"(id) on delete cascade, "accessToken" text, "refreshToken" text, "idToken" text,
+        "accessTokenExpiresAt" timestamptz, "refreshTokenExpiresAt" timestamptz, scope text, password text,
+        "createdAt" timestamptz not null default now(), "updatedAt" timestamptz not null default now());
+      create index account_by_user on account ("userId");
+      create table verification (
+        id text primary key, identifier text not null, value text not null, "expiresAt" timestamptz not null,
+        "createdAt" timestamptz not null default now(), "updatedAt" timestamptz not null default now());
+      create table "rateLimit" (id text primary key, key text not null unique, count integer not null, "lastRequest" bigint not null);
+
+      create table members (
+        show_id text not null references shows(id) on delete cascade, user_id text not null references "user"(id) on delete cascade,
+        role text not null check (role in ('owner', 'programmer', 'operator', 'viewer')), primary key (show_id, user_id));
+      create index members_by_user on members (user_id);
+    `.execute(db);
+  },
+};
+
+export async function migrate(db: Database): Promise<void> {
+  const migrator = new Migrator({ db, provider: { getMigrations: () => Promise.resolve({ '001-first': first }) } });
+  const { error } = await migrator.migrateToLatest();
+  if (error) throw error instanceof Error ? error : new Error(String(error));
+}

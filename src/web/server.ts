@@ -1,0 +1,85 @@
+/**
+ * The web process: Next.js behind a small server of our own, which passes the live socket on to the player. Next's
+ * rewrites are fixed when it is built; here the player's port is known when it starts (docs/decisions/0003).
+ */
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import { connect, type Socket } from 'node:net';
+import type { Duplex } from 'node:stream';
+import next from 'next';
+
+const port = Number(process.env.WINGMAN_PORT ?? 4600);
+const host = process.env.WINGMAN_HOST ?? '127.0.0.1';
+const playerPort = Number(process.env.WINGMAN_PLAYER_PORT);
+const REFUSE_BODY_ABOVE = 16 * 1024 * 1024;
+
+const app = next({ dev: false, hostname: host, port, dir: process.env.WINGMAN_ROOT ?? process.cwd() });
+const pages = app.getRequestHandler();
+await app.prepare();
+
+const HEADERS: Record<string, string> = {
+  'x-content-type-options': 'nosniff',
+  'x-frame-options': 'DENY',
+  'referrer-policy': 'same-origin',
+  'permissions-policy': 'camera=(), microphone=(), geolocation=()',
+  // Next.js writes its page data as inline scripts; everything else comes from here alone.
+  'content-security-policy': "default-src 'self'; script-src 'self' 'unsafe-inline'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self' ws: wss:; worker-src 'self' blob:; frame-ancestors 'none'; base-uri 'self'; form-action 'self'; object-src 'none'",
+};
+
+function answer(request: IncomingMessage, response: ServerResponse): void {
+  for (const [name, value] of Object.entries(HEADERS)) response.setHeader(name, value);
+  if (Number(request.headers['content-length'] ?? 0) > REFUSE_BODY_ABOVE) {
+    response.writeHead(413, { 'content-type': 'application/json', connection: 'close' });
+    response.end(JSON.stringify({ error: { code: 'too-large', message: 'A request has at most 8 MB. Nothing was changed.' } }));
+    request.resume();
+    return;
+  }
+  // What a client says of its own address does not count.
+  request.headers['x-wingman-client'] = request.socket.remoteAddress ?? '';
+  void pages(request, response);
+}
+
+const sameOrigin = (request: IncomingMessage): boolean => {
+  const { origin } = request.headers;
+  if (origin === undefined) return true;
+  try {
+    return new URL(origin).host === request.headers.host;
+  } catch {
+    return false;
+  }
+};
+
+/** Hands a socket over to the player byte by byte. */
+function passOn(request: IncomingMessage, socket: Duplex, head: Buffer): void {
+  const refuse = (status: string): void => void socket.end(`HTTP/1.1 ${status}\r\nConnection: close\r\n\r\n`);
+  if (new URL(request.url ?? '/', 'http://web').pathname !== '/live') return refuse('404 Not Found');
+  if (!sameOrigin(request)) return refuse('403 Forbidden');
+  const player = connect(playerPort, '127.0.0.1', () => {
+    const lines = [`${request.method} ${request.url} HTTP/1.1`];
+    for (let i = 0; i < request.rawHeaders.length; i += 2) lines.push(`${request.rawHeaders[i]}: ${request.rawHeaders[i + 1]}`);
+    player.write(`${lines.join('\r\n')}\r\n\r\n`);
+    if (head.length > 0) player.write(head);
+    player.pipe(socket).pipe(player);
+  });
+  player.setNoDelay(true);
+  (socket as Socket).setNoDelay(true);
+  player.on('error', () => (socket.writable ? refuse('502 Bad Gateway') : socket.destroy()));
+  socket.on('error', () => player.destroy());
+  socket.on('close', () => player.destroy());
+  player.on('close', () => socket.destroy());
+}
+
+const web = createServer(answer);
+web.on('upgrade', passOn);
+web.on('error', (error) => {
+  console.error(`The web process cannot listen on ${host}:${port}: ${error.message}`);
+  process.exit(1);
+});
+web.listen(port, host);
+
+function stop(): void {
+  web.closeAllConnections();
+  web.close(() => process.exit(0));
+  setTimeout(() => process.exit(0), 1000).unref();
+}
+process.on('SIGTERM', stop);
+process.on('SIGINT', stop);
