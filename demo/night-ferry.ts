@@ -122,20 +122,15 @@ const CUES: DemoCue[] = [
 /** All rows of the show, made by the same edits that people use. */
 export function nightFerryRows(): RowChange[] {
   const show = new MutableShow();
-  const rows: RowChange[] = [];
-  const take = (changes: readonly RowChange[]): void => {
-    show.apply(changes);
-    rows.push(...changes);
-  };
   let n = 0;
   const edit = (name: string, params: unknown): void => {
     const planned = planEdit(show, 'owner', name, params, `nf${(n++).toString(36)}`);
     if (isRefusal(planned)) throw new Error(`${name}: ${planned.message}`);
-    take(planned.changes);
+    show.apply(planned.changes);
   };
   const id = (number: number): string => show.fixtureByNumber(number)?.id ?? '';
 
-  take(newShowRows('The Night Ferry', 'Tidewater Hall · rehearsal 3'));
+  show.apply(newShowRows('The Night Ferry', 'Tidewater Hall · rehearsal 3'));
   for (const b of RIG) edit('patch-fixtures', { typeId: b.type.id, type: b.type, mode: b.type.modes[0]?.name, quantity: b.quantity, first: b.first, label: b.label, universe: b.at[0], address: b.at[1], hang: b.hang });
   edit('change-fixtures', {
     fixtures: Object.entries(PLACES).map(([number, [x, y]]) => {
@@ -194,5 +189,5 @@ export function nightFerryRows(): RowChange[] {
     const row = show.cuesOf('main').find((c) => c.number === parseCueNumber(before.number));
     edit('change-cue', { id: row?.id, set: { follow_s: cue.follow } });
   }
-  return rows;
+  return [...show.rows()].map(({ table, row }) => ({ table, id: row.id, before: null, after: row }) as RowChange);
 }

@@ -113,7 +113,7 @@ export async function startInstance(root: string, options: Options, { demo, quie
     const simPort = await freePort();
     const sacnPort = await udpPort(Number(process.env.WINGMAN_SACN_PORT ?? 5568), 'sACN at the simulated node');
     const artnetPort = await udpPort(Number(process.env.WINGMAN_ARTNET_PORT ?? 6454), 'Art-Net at the simulated node');
-    const env = {
+    const env: NodeJS.ProcessEnv = {
       ...process.env,
       NODE_ENV: 'production',
       NEXT_TELEMETRY_DISABLED: '1',
@@ -138,7 +138,7 @@ export async function startInstance(root: string, options: Options, { demo, quie
       const start = (): void => {
         const out = log(name);
         const begun = Date.now();
-        const child = spawn(process.execPath, ['--enable-source-maps', join(root, '.build', `${name}.mjs`)], { cwd: root, env, stdio: ['ignore', out, out], detached: true });
+        const child: ChildProcess = spawn(process.execPath, ['--enable-source-maps', join(root, '.build', `${name}.mjs`)], { cwd: root, env, stdio: ['ignore', out, out], detached: true });
         process_.child = child;
         remember();
         child.once('exit', (code, signal) => {

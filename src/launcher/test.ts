@@ -34,9 +34,9 @@ function check(root: string): Tally {
   return tally;
 }
 
-function jest(root: string, args: string[], env: NodeJS.ProcessEnv, report: string): Promise<Tally> {
+function jest(root: string, args: string[], env: Record<string, string>, report: string): Promise<Tally> {
   return new Promise((resolve) => {
-    const child = spawn(process.execPath, ['--experimental-vm-modules', '--no-warnings', 'node_modules/jest/bin/jest.js', '--json', `--outputFile=${report}`, ...args], { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...env } });
+    const child = spawn(process.execPath, ['--experimental-vm-modules', '--no-warnings', 'node_modules/jest/bin/jest.js', '--json', `--outputFile=${report}`, ...args], { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...env, NODE_ENV: 'test' } });
     child.on('exit', (code) => {
       try {
         const result = JSON.parse(readFileSync(report, 'utf8')) as { numPassedTests: number; numFailedTests: number; numFailedTestSuites: number };
