@@ -1,6 +1,6 @@
 /** `./wingman demo | start | test | bench`. */
 import { fileURLToPath } from 'node:url';
-import { startInstance, type Instance } from './instance.ts';
+import { startInstance } from './instance.ts';
 import { readOptions } from './options.ts';
 import { runTests } from './test.ts';
 import { runBench } from './bench.ts';
@@ -12,23 +12,20 @@ async function main(): Promise<void> {
   if (options.command === 'test') process.exit(await runTests(root, options));
   if (options.command === 'bench') process.exit(await runBench(root, options));
 
-  let instance: Instance | undefined;
   let stopping = false;
+  const starting = startInstance(root, options, { demo: options.command === 'demo' });
   const stop = async (): Promise<void> => {
     if (stopping) return;
     stopping = true;
-    if (!instance) return;
     console.log('\nStopping …');
-    await instance.stop();
+    // What is half started is finished first, so that nothing is left over.
+    await (await starting).stop();
     console.log('Wingman has stopped; everything is kept.');
     process.exit(0);
   };
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.on(signal, () => void stop());
-  instance = await startInstance(root, options, { demo: options.command === 'demo' });
-  if (stopping) {
-    stopping = false;
-    await stop();
-  }
+  const instance = await starting;
+  if (stopping) return;
   console.log(`Wingman is ready at ${instance.url}`);
 }
 

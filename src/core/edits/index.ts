@@ -1,5 +1,5 @@
 /** Every edit by its name, and the one way to plan one. */
-import { z } from 'zod';
+import type { z } from 'zod';
 import { refuse, type Refusal } from '../refusal.ts';
 import { TABLES } from '../show/rows.ts';
 import { danglingAfter } from '../show/references.ts';

@@ -1,0 +1,161 @@
+/** The cue spine: the running list down the left edge of every place, GO at its foot, and who is on the board. */
+'use client';
+import { ChevronLeft, Hand, Pause, Play } from 'lucide-react';
+import { useEffect, useRef, useState } from 'react';
+import { formatCueNumber } from '@/core/cues/number';
+import type { CueRow } from '@/core/show/rows';
+import { live } from '../state/actions';
+import { mayPlay, useList, useScreen, useShow } from '../state/store';
+
+export const cueTimes = (cue: CueRow): string => (cue.up_s === cue.down_s ? `${cue.up_s}` : `${cue.up_s}/${cue.down_s}`);
+
+/** Seconds gone of the running cue, counted on between messages. */
+export function useElapsed(): { elapsed: number; total: number; running: boolean } {
+  const list = useList();
+  const at = useScreen((s) => s.playbackAt);
+  const [, again] = useState(0);
+  const total = list?.total_s ?? 0;
+  const base = list?.elapsed_s ?? 0;
+  const frozen = !list || list.paused;
+  const elapsed = frozen ? base : Math.min(total, base + (performance.now() - at) / 1000);
+  const running = !frozen && elapsed < total;
+  useEffect(() => {
+    if (!running) return;
+    const timer = setInterval(() => again((n) => n + 1), 60);
+    return () => clearInterval(timer);
+  }, [running, at]);
+  return { elapsed, total, running };
+}
+
+function Current({ cue, number }: { cue: CueRow | undefined; number: number }) {
+  const { elapsed, total, running } = useElapsed();
+  const paused = useList()?.paused ?? false;
+  const left = Math.max(0, total - elapsed);
+  return (
+    <li data-testid="current-cue" className="relative mb-1 mr-2 mt-1 rounded-lg bg-lime-wash px-3 pb-3 pt-2.5 shadow-[inset_0_0_0_1px_var(--color-lime)]">
+      <Rail share={total > 0 ? elapsed / total : 1} tall />
+      <div className="flex items-center justify-between gap-2">
+        <span className="num text-[26px] font-semibold leading-7 text-lime">{formatCueNumber(number)}</span>
+        <span className="cap !text-lime">On stage</span>
+      </div>
+      <div className="mt-0.5 truncate text-[15px] font-semibold">{cue ? cue.name || 'Unnamed' : 'deleted; levels stay'}</div>
+      <div className="mb-1.5 mt-2 h-1.5 overflow-hidden rounded bg-[#3b4a24]">
+        <div className="h-full rounded bg-lime" style={{ width: `${total > 0 ? (elapsed / total) * 100 : 100}%` }} />
+      </div>
+      <div className="num flex justify-between text-[12px] leading-4 text-lime">
+        <span aria-hidden="true">{paused ? 'paused' : running ? `${left.toFixed(1)} s left` : 'done'}</span>
+        <span className="text-soft">{cue ? cueTimes(cue) : ''}</span>
+      </div>
+    </li>
+  );
+}
+
+function Rail({ share, past, tall }: { share?: number; past?: boolean; tall?: boolean }) {
+  const fill = share === undefined ? (past ? 'var(--color-edge)' : '#22302b') : `linear-gradient(var(--color-lime) ${share * 100}%, #22302b ${share * 100}%)`;
+  return <i aria-hidden="true" className={`absolute -left-3 w-1 ${tall ? '-inset-y-1' : 'inset-y-0'}`} style={{ background: fill }} />;
+}
+
+export function Spine() {
+  const show = useShow();
+  const list = useList();
+  const { playback, you, connection, people } = useScreen();
+  const cues = list ? show.cuesOf(list.id) : [];
+  const current = list?.cueId ? show.cues.get(list.cueId) : undefined;
+  const at = list?.cueNumber ?? null;
+  const scroll = useRef<HTMLOListElement>(null);
+  const playing = mayPlay(you.role) && connection === 'live';
+  const { holder } = playback;
+  const mine = holder?.userId === you.userId;
+  const holderHere = holder !== null && people.some((p) => p.userId === holder.userId);
+
+  useEffect(() => {
+    scroll.current?.querySelector('[data-testid="current-cue"]')?.scrollIntoView({ block: 'center', behavior: 'smooth' });
+  }, [at]);
+
+  return (
+    <aside aria-label="Cue spine" className="row-span-2 flex min-h-0 flex-col border-r border-line" onKeyDown={(e) => e.code === 'Space' && mine && (e.target as HTMLElement).tagName !== 'BUTTON' && (e.preventDefault(), void live({ command: 'go' }))}>
+      <div className="flex h-9 flex-none items-center justify-between pl-4 pr-3">
+        <span className="cap">{list?.name ?? 'No list'}</span>
+        <span className="text-[12px] text-muted">
+          {at === null ? `${cues.length} ${cues.length === 1 ? 'cue' : 'cues'}` : `${cues.filter((c) => c.number <= at).length} of ${cues.length}`}
+        </span>
+      </div>
+      <ol ref={scroll} tabIndex={0} aria-label="Cues" className="min-h-0 flex-1 overflow-y-auto overflow-x-hidden pl-6 focus-visible:outline-offset-[-2px]">
+        {cues.length === 0 && <li className="pr-4 pt-2 text-[12.5px] leading-[18px] text-muted">No cues yet. Select fixtures on Stage, set them, and record: the first cue appears here.</li>}
+        {at !== null && !current && <Current cue={undefined} number={at} />}
+        {cues.map((cue) =>
+          cue.id === list?.cueId ? (
+            <Current key={cue.id} cue={cue} number={cue.number} />
+          ) : (
+            <li key={cue.id} className="relative">
+              {cue.id === list?.nextId ? <Rail /> : <Rail past={at !== null && cue.number < at} />}
+              <button
+                type="button"
+                data-cue={formatCueNumber(cue.number)}
+                disabled={!playing}
+                title={playing ? `Go to cue ${formatCueNumber(cue.number)} in its own time` : undefined}
+                onClick={() => void live({ command: 'goto', cue: formatCueNumber(cue.number) })}
+                className={
+                  cue.id === list?.nextId
+                    ? 'mb-2 mr-2 mt-1 block w-[calc(100%-8px)] rounded-lg px-3 py-2 text-left shadow-[inset_0_0_0_1px_var(--color-standby)] hover:bg-standby-wash'
+                    : `grid h-8 w-full grid-cols-[38px_minmax(0,1fr)_auto] items-center pr-3 text-left hover:bg-panel ${at !== null && cue.number < at ? 'text-dim' : 'text-soft'}`
+                }
+              >
+                {cue.id === list?.nextId ? (
+                  <>
+                    <span className="flex items-baseline gap-2.5">
+                      <span className="num text-[18px] font-semibold text-standby">{formatCueNumber(cue.number)}</span>
+                      <span className="truncate text-[14px] font-semibold">{cue.name || 'Unnamed'}</span>
+                    </span>
+                    <span className="mt-0.5 flex justify-between text-[12px] leading-4 text-soft">
+                      <span className="truncate font-book">{current?.follow_s !== null && current?.follow_s !== undefined ? `follows in ${current.follow_s} s` : cue.call ? `“${cue.call}”` : 'next'}</span>
+                      <span className="num text-[11.5px]">{cueTimes(cue)}</span>
+                    </span>
+                  </>
+                ) : (
+                  <>
+                    <span className="num text-[12.5px]">{formatCueNumber(cue.number)}</span>
+                    <span className="truncate">{cue.name || 'Unnamed'}</span>
+                    <span className="num text-[11.5px] text-muted">{cueTimes(cue)}</span>
+                  </>
+                )}
+              </button>
+            </li>
+          ),
+        )}
+      </ol>
+      <div className="flex-none border-t border-line px-3 pb-2 pt-3">
+        <button type="button" data-testid="go" disabled={!playing || !list?.nextId} onClick={() => void live({ command: 'go' })} className="h-16 w-full rounded-[10px] bg-lime text-[26px] font-bold tracking-[0.06em] text-lime-ink hover:brightness-105 active:brightness-90 disabled:bg-raised disabled:text-dim">
+          GO
+        </button>
+        <div className="mt-2 grid grid-cols-2 gap-2">
+          <SpineButton label="Back" disabled={!playing || at === null} onClick={() => void live({ command: 'back' })} icon={<ChevronLeft size={16} />} />
+          <SpineButton label={list?.paused ? 'Go on' : 'Pause'} disabled={!playing} onClick={() => void live({ command: 'pause' })} icon={list?.paused ? <Play size={14} /> : <Pause size={14} />} />
+        </div>
+        <div className="mt-2 flex h-8 items-center justify-between pl-1 text-[12.5px] text-muted">
+          <span className="truncate">
+            On the board: <b className="font-semibold text-text">{holder ? (mine ? 'you' : holder.name) : 'nobody'}</b>
+            {holder && !mine && !holderHere && ' (away)'}
+          </span>
+          {playing && (
+            <button type="button" title={mine ? 'Leave the board' : 'Take the board'} aria-label={mine ? 'Leave the board' : 'Take the board'} onClick={() => void live({ command: 'board', do: mine ? 'leave' : 'take' })} className="grid size-7 place-items-center rounded-md bg-raised text-soft hover:bg-lift">
+              <Hand size={14} />
+            </button>
+          )}
+        </div>
+        <div aria-live="polite" className="sr-only">
+          {current ? `Cue ${formatCueNumber(current.number)} ${current.name} running` : ''}
+        </div>
+      </div>
+    </aside>
+  );
+}
+
+function SpineButton({ label, icon, ...rest }: { label: string; icon: React.ReactNode; disabled: boolean; onClick: () => void }) {
+  return (
+    <button type="button" {...rest} className="flex h-9 items-center justify-center gap-1.5 rounded-md bg-raised text-[13px] font-medium hover:bg-lift disabled:text-faint">
+      {icon}
+      {label}
+    </button>
+  );
+}

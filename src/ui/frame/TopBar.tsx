@@ -1,0 +1,116 @@
+'use client';
+import { CircleHelp, Redo2, Undo2 } from 'lucide-react';
+import Link from 'next/link';
+import { useState } from 'react';
+import { showName } from '@/core/show/show';
+import { Button, Dialog, IconButton } from '../parts/controls';
+import { live, reverse } from '../state/actions';
+import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
+
+const PLACES = [
+  ['rig', 'Rig'],
+  ['stage', 'Stage'],
+  ['book', 'Book'],
+  ['crew', 'Crew'],
+] as const;
+
+export function Mark() {
+  return (
+    <svg width="24" height="20" viewBox="0 0 24 20" fill="none" stroke="currentColor" strokeWidth="1.8" strokeLinecap="round" strokeLinejoin="round" aria-hidden="true">
+      <path d="M2 3c2.5 8.5 4.500 12.500 6.500 13.500C10 15 11 12 12 8c1 4 2 7 3.500 8.500C17.500 15.500 19.500 11.500 22 3" />
+      <circle cx="12" cy="3.200" r="1.400" fill="currentColor" stroke="none" />
+    </svg>
+  );
+}
+
+const initials = (name: string): string => name.split(/\s+/).map((w) => w[0] ?? '').join('').slice(0, 2).toUpperCase();
+
+/** Output in words and colour; never says more than is true. */
+function AirState() {
+  const { air, connection, showId, you } = useScreen();
+  const [asking, setAsking] = useState(false);
+  const here = air.showId === showId;
+  const name = showName(useShow());
+  const elsewhere = !here && air.showId !== null;
+  const text = connection === 'live' ? (here ? (air.problem ? `Output in trouble: ${air.problem}` : `On air · ${air.universes} ${air.universes === 1 ? 'universe' : 'universes'} · 44 Hz`) : 'In rehearsal · nothing is sent') : 'Output not known';
+  const look = connection !== 'live' ? 'bg-faint' : here ? (air.problem ? 'bg-danger' : 'bg-lime shadow-[0_0_0_3px_#d3f36b22]') : 'border border-muted';
+  return (
+    <>
+      <button type="button" data-testid="air" aria-label={`Output: ${text}`} disabled={!mayPlay(you.role) || connection !== 'live'} onClick={() => setAsking(true)} className="ml-auto flex h-8 items-center gap-2 whitespace-nowrap rounded-md px-2 text-[12px] text-soft hover:bg-raised disabled:hover:bg-transparent">
+        <i className={`size-2 rounded-full ${look}`} />
+        {text}
+      </button>
+      <Dialog open={asking} onOpenChange={setAsking} title={here ? `Take “${name}” off air?` : `Put “${name}” on air?`}>
+        <p className="text-soft">
+          {here
+            ? 'Its universes fade to dark in two seconds and are no longer sent. The stage view goes on.'
+            : elsewhere
+              ? `“${air.showName}” is on air now. The light fades over to “${name}” in two seconds, and “${air.showName}” stays open in rehearsal.`
+              : 'Its universes are sent from now on, fading in over two seconds.'}
+        </p>
+        <div className="mt-4 flex items-center justify-between">
+          <Link href="/node" className="text-[12.5px] text-standby hover:underline">
+            What the simulated node receives
+          </Link>
+          <span className="flex gap-2">
+            <Button kind="quiet" onClick={() => setAsking(false)}>
+              Leave it
+            </Button>
+            <Button
+              kind="strong"
+              onClick={() => {
+                setAsking(false);
+                void live({ command: 'air', on: !here });
+              }}
+            >
+              {here ? 'Take off air' : 'Put on air'}
+            </Button>
+          </span>
+        </div>
+      </Dialog>
+    </>
+  );
+}
+
+export function TopBar({ showId, place, openHelp }: { showId: string; place: string; openHelp: () => void }) {
+  const show = useShow();
+  const { people, you, database, connection } = useScreen();
+  const venue = show.settings.get('show')?.venue ?? '';
+  return (
+    <header className="col-span-2 flex items-center border-b border-line pr-3">
+      <Link href="/" className="flex w-[208px] items-center gap-2.5 pl-4 text-[14px] font-semibold text-soft" title="All shows">
+        <Mark />
+        Wingman
+      </Link>
+      <h1 data-testid="show-name" className="max-w-[240px] truncate pl-4 text-[17px] font-[650]" title={showName(show)}>
+        {showName(show)}
+      </h1>
+      {venue && <span className="ml-2.5 hidden max-w-[190px] truncate pt-0.5 text-[12px] text-muted xl:block">{venue}</span>}
+      <nav aria-label="Places" className="ml-6 flex self-stretch">
+        {PLACES.map(([id, label]) => (
+          <Link key={id} href={`/shows/${showId}/${id}`} aria-current={place === id ? 'page' : undefined} className={`relative px-[11px] text-[13.5px] font-medium leading-[43px] ${place === id ? 'text-text after:absolute after:inset-x-[11px] after:bottom-[-1px] after:h-0.5 after:rounded after:bg-text' : 'text-muted hover:text-soft'}`}>
+            {label}
+          </Link>
+        ))}
+      </nav>
+      {connection === 'live' && !database && <span className="ml-4 whitespace-nowrap rounded-md bg-danger-wash px-2 py-0.5 text-[12px] text-danger">Database away: playing goes on, edits wait</span>}
+      <AirState />
+      <ul className="ml-2 flex" aria-label="People here">
+        {people.slice(0, 6).map((p) => (
+          <li key={p.userId} title={`${p.name}, ${p.role}${p.place ? `, in ${p.place}` : ''}${p.screens > 1 ? `, ${p.screens} screens` : ''}`} className={`ml-1 size-7 rounded-full bg-lift text-center text-[11px] font-semibold leading-7 ${p.userId === you.userId ? 'shadow-[inset_0_0_0_1.5px_var(--color-soft)]' : ''}`}>
+            {initials(p.name)}
+          </li>
+        ))}
+      </ul>
+      <IconButton label="Undo your last edit (Ctrl Z)" className="ml-2" disabled={!mayEdit(you.role)} onClick={() => void reverse('undo')}>
+        <Undo2 size={16} />
+      </IconButton>
+      <IconButton label="Redo (Ctrl Shift Z)" disabled={!mayEdit(you.role)} onClick={() => void reverse('redo')}>
+        <Redo2 size={16} />
+      </IconButton>
+      <IconButton label="All keys (?)" onClick={openHelp}>
+        <CircleHelp size={16} />
+      </IconButton>
+    </header>
+  );
+}

@@ -1,0 +1,3 @@
+/** Any part of a place can ask the frame for the record dialog. */
+export const OPEN_RECORD = 'wingman:record';
+export const askToRecord = (): void => void window.dispatchEvent(new CustomEvent(OPEN_RECORD));

@@ -1,0 +1,41 @@
+/** Every key of the application in one table: the help, the command palette and the listener are made from it. */
+import { live, reverse } from '../state/actions';
+
+export interface KeyAction {
+  id: string;
+  label: string;
+  /** tinykeys notation; `$mod` is Ctrl, or Cmd on a Mac. */
+  key: string;
+  shown: string;
+  group: 'Go' | 'Playback' | 'Programmer' | 'Show';
+  /** Works while a text field has the focus. */
+  inFields?: boolean;
+  run: (tools: KeyTools) => void;
+}
+
+export interface KeyTools {
+  goTo: (place: string) => void;
+  openHelp: () => void;
+  openPalette: () => void;
+  openRecord: () => void;
+  focusCommand: () => void;
+}
+
+export const KEYS: readonly KeyAction[] = [
+  { id: 'rig', label: 'Rig: patching', key: 'Alt+Digit1', shown: 'Alt 1', group: 'Go', inFields: true, run: (t) => t.goTo('rig') },
+  { id: 'stage', label: 'Stage: making pictures', key: 'Alt+Digit2', shown: 'Alt 2', group: 'Go', inFields: true, run: (t) => t.goTo('stage') },
+  { id: 'book', label: 'Book: the cue list', key: 'Alt+Digit3', shown: 'Alt 3', group: 'Go', inFields: true, run: (t) => t.goTo('book') },
+  { id: 'crew', label: 'Crew: people and history', key: 'Alt+Digit4', shown: 'Alt 4', group: 'Go', inFields: true, run: (t) => t.goTo('crew') },
+  { id: 'palette', label: 'Find an action', key: '$mod+KeyK', shown: 'Ctrl K', group: 'Go', inFields: true, run: (t) => t.openPalette() },
+  { id: 'help', label: 'All keys', key: 'Shift+?', shown: '?', group: 'Go', run: (t) => t.openHelp() },
+  { id: 'command', label: 'To the command line', key: 'Escape', shown: 'Esc', group: 'Go', run: (t) => t.focusCommand() },
+  { id: 'go', label: 'GO', key: 'F12', shown: 'F12', group: 'Playback', inFields: true, run: () => void live({ command: 'go' }) },
+  { id: 'back', label: 'Back to the cue before', key: 'F9', shown: 'F9', group: 'Playback', inFields: true, run: () => void live({ command: 'back' }) },
+  { id: 'pause', label: 'Pause, or go on', key: 'F10', shown: 'F10', group: 'Playback', inFields: true, run: () => void live({ command: 'pause' }) },
+  { id: 'record', label: 'Record a cue', key: '$mod+KeyR', shown: 'Ctrl R', group: 'Programmer', inFields: true, run: (t) => t.openRecord() },
+  { id: 'letgo', label: 'Let go in two seconds', key: '$mod+KeyL', shown: 'Ctrl L', group: 'Programmer', inFields: true, run: () => void live({ command: 'letgo', fade_s: 2 }) },
+  { id: 'undo', label: 'Undo your last edit', key: '$mod+KeyZ', shown: 'Ctrl Z', group: 'Show', run: () => void reverse('undo') },
+  { id: 'redo', label: 'Redo', key: '$mod+Shift+KeyZ', shown: 'Ctrl Shift Z', group: 'Show', run: () => void reverse('redo') },
+];
+
+export const inTextField = (target: EventTarget | null): boolean => target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));

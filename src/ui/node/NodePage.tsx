@@ -1,0 +1,124 @@
+/** What the simulated node received: read from packets, not from what was meant to be sent. */
+'use client';
+import { useEffect, useState } from 'react';
+import { formatPortAddress } from '@/core/output/artnet';
+import { api } from '../state/api';
+
+interface Received {
+  protocol: 'sacn' | 'artnet';
+  universe: number;
+  source: string;
+  priority: number | null;
+  packets: number;
+  outOfOrder: number;
+  lastPacket_ms: number;
+  largestGap_ms: number;
+  state: 'receiving' | 'lost' | 'terminated';
+  slots: number[];
+}
+interface Report {
+  sacnPort: number;
+  artnetPort: number;
+  universes: Received[];
+}
+
+const EVERY_MS = 250;
+const WORDS = { receiving: 'receiving', lost: 'lost: nothing for 2.5 s', terminated: 'ended by its source' };
+
+export function NodePage() {
+  const [report, setReport] = useState<Report>();
+  const [problem, setProblem] = useState<string>();
+  const [chosen, setChosen] = useState('');
+  useEffect(() => {
+    let stopped = false;
+    const ask = async (): Promise<void> => {
+      try {
+        const next = await api<Report>('/api/sim/node');
+        if (!stopped) {
+          setReport(next);
+          setProblem(undefined);
+        }
+      } catch (error) {
+        if (!stopped) setProblem((error as Error).message);
+      }
+      if (!stopped) setTimeout(() => void ask(), EVERY_MS);
+    };
+    void ask();
+    return () => {
+      stopped = true;
+    };
+  }, []);
+  const name = (u: Received): string => `${u.protocol}/${u.universe}/${u.source}`;
+  const universes = report?.universes ?? [];
+  const shown = universes.find((u) => name(u) === chosen) ?? universes[0];
+  return (
+    <main className="mx-auto flex h-screen max-w-[1180px] flex-col px-6 py-5">
+      <header className="flex items-baseline gap-4">
+        <h1 className="text-[19px] font-semibold">Simulated node</h1>
+        <p className="text-muted">
+          {report ? (
+            <>
+              listens on 127.0.0.1, sACN on UDP <span className="num">{report.sacnPort}</span>, Art-Net on UDP <span className="num">{report.artnetPort}</span>
+            </>
+          ) : (
+            'asking …'
+          )}
+        </p>
+      </header>
+      {problem && <p className="mt-3 text-danger">{problem}</p>}
+      {report && universes.length === 0 && <p className="mt-6 max-w-md text-muted">Nothing has arrived. Put a show on air whose universes are routed to the simulated node, and its packets appear here.</p>}
+      {universes.length > 0 && (
+        <table className="mt-4 w-full text-left">
+          <thead className="text-[12px] text-muted">
+            <tr className="h-8 border-b border-line">
+              {['Protocol', 'On the wire', 'From', 'Priority', 'State', 'Packets', 'Out of order', 'Largest gap', 'Channels lit'].map((h) => (
+                <th key={h} className="font-normal">
+                  {h}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {universes.map((u) => (
+              <tr key={name(u)} data-received={`${u.protocol}-${u.universe}`} onClick={() => setChosen(name(u))} aria-selected={u === shown} className={`h-8 cursor-pointer border-b border-[#1b2723] ${u === shown ? 'bg-standby-wash' : 'hover:bg-panel'}`}>
+                <td className="pl-2">
+                  <button type="button" onClick={() => setChosen(name(u))}>
+                    {u.protocol === 'sacn' ? 'sACN' : 'Art-Net'}
+                  </button>
+                </td>
+                <td className="num text-[12.5px]">{u.protocol === 'sacn' ? `universe ${u.universe}` : formatPortAddress(u.universe)}</td>
+                <td>{u.source}</td>
+                <td className="num text-[12.5px]">{u.priority ?? '—'}</td>
+                <td className={u.state === 'receiving' ? 'text-lime' : 'text-warning'}>{WORDS[u.state]}</td>
+                <td className="num text-[12.5px]">{u.packets}</td>
+                <td className="num text-[12.5px]">{u.outOfOrder}</td>
+                <td className="num text-[12.5px]">{u.largestGap_ms} ms</td>
+                <td className="num text-[12.5px]">{u.slots.filter((v) => v > 0).length}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {shown && (
+        <section aria-label="Received values" className="mt-4 min-h-0 flex-1 overflow-y-auto">
+          <h2 className="cap mb-2">
+            {shown.protocol === 'sacn' ? `sACN universe ${shown.universe}` : `Art-Net ${formatPortAddress(shown.universe)}`}: the 512 values as they arrived
+          </h2>
+          <div className="grid grid-cols-[repeat(32,minmax(0,1fr))] gap-px" role="table" aria-label="512 values">
+            {shown.slots.map((v, i) => (
+              <span key={i} title={`address ${i + 1}: ${v} of 255`} className={`num grid h-[22px] place-items-center rounded-sm text-[11px] ${v > 0 ? 'text-text' : 'text-[#5d716a]'}`} style={{ background: `color-mix(in srgb, var(--color-panel), #5f7f3a ${Math.round((v / 255) * 80)}%)` }}>
+                {v}
+              </span>
+            ))}
+          </div>
+        </section>
+      )}
+      <p className="pt-3 text-[12px] text-muted">
+        Art-Net counts its port addresses from 0, sACN its universes from 1: universe 1 of a show is 0.0.0 in Art-Net.{' '}
+        <a href="/" className="text-standby hover:underline">
+          Back to the shows
+        </a>
+      </p>
+    </main>
+  );
+}

@@ -1,0 +1,147 @@
+/** Buttons, fields and dialogs in the look of the house. */
+'use client';
+import { Dialog as RadixDialog } from 'radix-ui';
+import { X } from 'lucide-react';
+import { useId, useRef, useState, type ButtonHTMLAttributes, type InputHTMLAttributes, type ReactNode } from 'react';
+
+const KINDS = {
+  plain: 'bg-raised text-text hover:bg-lift',
+  strong: 'bg-lift text-text font-semibold shadow-[inset_0_0_0_1px_var(--color-edge)] hover:bg-[#2c3d36]',
+  line: 'shadow-[inset_0_0_0_1px_var(--color-edge)] hover:bg-raised',
+  quiet: 'text-soft hover:bg-raised',
+  danger: 'text-danger shadow-[inset_0_0_0_1px_#ff746688] hover:bg-danger-wash',
+} as const;
+
+export function Button({ kind = 'plain', className = '', ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { kind?: keyof typeof KINDS }) {
+  return <button type="button" {...rest} className={`inline-flex h-8 items-center justify-center gap-1.5 whitespace-nowrap rounded-md px-3 text-[12.5px] font-medium disabled:cursor-not-allowed disabled:opacity-45 ${KINDS[kind]} ${className}`} />;
+}
+
+export function IconButton({ label, className = '', ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { label: string }) {
+  return <button type="button" aria-label={label} title={label} {...rest} className={`grid size-8 place-items-center rounded-md text-soft hover:bg-raised disabled:text-faint disabled:hover:bg-transparent ${className}`} />;
+}
+
+const BOX = 'h-8 w-full rounded-md bg-ink px-2.5 text-[13px] text-text shadow-[inset_0_0_0_1px_var(--color-edge)] placeholder:text-dim focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)] focus:outline-none disabled:text-dim';
+
+export function Field({ label, problem, className = '', number, ...rest }: InputHTMLAttributes<HTMLInputElement> & { label: string; problem?: string | undefined; number?: boolean }) {
+  const id = useId();
+  return (
+    <div className={className}>
+      <label htmlFor={id} className="mb-1 block text-[12px] leading-4 text-muted">
+        {label}
+      </label>
+      <input id={id} autoComplete="off" spellCheck={false} aria-invalid={problem ? true : undefined} aria-describedby={problem ? `${id}-problem` : undefined} {...rest} className={`${BOX} ${number ? 'num' : ''} ${problem ? '!shadow-[inset_0_0_0_1.5px_var(--color-danger)]' : ''}`} />
+      {problem && (
+        <p id={`${id}-problem`} className="mt-1 text-[12px] leading-4 text-danger">
+          {problem}
+        </p>
+      )}
+    </div>
+  );
+}
+
+export function Choice({ label, options, className = '', ...rest }: React.SelectHTMLAttributes<HTMLSelectElement> & { label: string; options: readonly { value: string; label: string }[] }) {
+  const id = useId();
+  return (
+    <div className={className}>
+      <label htmlFor={id} className="mb-1 block text-[12px] leading-4 text-muted">
+        {label}
+      </label>
+      <select id={id} {...rest} className={`${BOX} pr-1`}>
+        {options.map((o) => (
+          <option key={o.value} value={o.value}>
+            {o.label}
+          </option>
+        ))}
+      </select>
+    </div>
+  );
+}
+
+export function Dialog({ open, onOpenChange, title, about, children, width = 'w-[460px]' }: { open: boolean; onOpenChange: (open: boolean) => void; title: string; about?: string; children: ReactNode; width?: string }) {
+  return (
+    <RadixDialog.Root open={open} onOpenChange={onOpenChange}>
+      <RadixDialog.Portal>
+        <RadixDialog.Overlay className="fixed inset-0 z-40 bg-[#060a09b0]" />
+        <RadixDialog.Content {...(about ? {} : { 'aria-describedby': undefined })} className={`fixed left-1/2 top-[12vh] z-50 max-h-[76vh] max-w-[94vw] -translate-x-1/2 overflow-auto rounded-xl bg-panel p-5 shadow-[0_0_0_1px_var(--color-edge),0_24px_60px_#000a] ${width}`}>
+          <div className="mb-3 flex items-start justify-between gap-4">
+            <div>
+              <RadixDialog.Title className="text-[17px] font-semibold leading-6">{title}</RadixDialog.Title>
+              {about && <RadixDialog.Description className="mt-0.5 text-soft">{about}</RadixDialog.Description>}
+            </div>
+            <RadixDialog.Close asChild>
+              <IconButton label="Close">
+                <X size={16} />
+              </IconButton>
+            </RadixDialog.Close>
+          </div>
+          {children}
+        </RadixDialog.Content>
+      </RadixDialog.Portal>
+    </RadixDialog.Root>
+  );
+}
+
+/** A number that is dragged to change, turned by the wheel for fine steps, and typed after a double click. */
+export function Scrub({ label, value, unit, min, max, step = 1, digits = 0, disabled, onChange }: { label: string; value: number | null; unit: string; min: number; max: number; step?: number; digits?: number; disabled?: boolean; onChange: (value: number) => void }) {
+  const [typing, setTyping] = useState(false);
+  const from = useRef<{ x: number; value: number } | null>(null);
+  const clamp = (v: number): number => Math.min(max, Math.max(min, v));
+  if (typing) {
+    const finish = (text: string): void => {
+      setTyping(false);
+      const v = Number(text.replace(',', '.'));
+      if (text.trim() !== '' && Number.isFinite(v)) onChange(clamp(v));
+    };
+    return (
+      <input
+        autoFocus
+        aria-label={label}
+        defaultValue={value === null ? '' : value.toFixed(digits)}
+        onFocus={(e) => e.currentTarget.select()}
+        onBlur={(e) => finish(e.currentTarget.value)}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') finish(e.currentTarget.value);
+          if (e.key === 'Escape') setTyping(false);
+        }}
+        className="num h-7 w-16 rounded bg-ink px-1.5 text-right text-[13px] shadow-[inset_0_0_0_1.5px_var(--color-standby)] outline-none"
+      />
+    );
+  }
+  return (
+    <span
+      role="slider"
+      tabIndex={disabled ? -1 : 0}
+      aria-label={label}
+      aria-valuemin={min}
+      aria-valuemax={max}
+      aria-valuenow={value ?? undefined}
+      aria-disabled={disabled}
+      title={disabled ? label : `${label}: drag, turn the wheel, or double click to type`}
+      onDoubleClick={() => !disabled && setTyping(true)}
+      onPointerDown={(e) => {
+        if (disabled) return;
+        e.currentTarget.setPointerCapture(e.pointerId);
+        from.current = { x: e.clientX, value: value ?? min };
+      }}
+      onPointerMove={(e) => {
+        if (!from.current || Math.abs(e.clientX - from.current.x) < 2) return;
+        onChange(clamp(from.current.value + Math.round(e.clientX - from.current.x) * step));
+      }}
+      onPointerUp={() => (from.current = null)}
+      onWheel={(e) => !disabled && onChange(clamp((value ?? min) - Math.sign(e.deltaY) * step))}
+      onKeyDown={(e) => {
+        if (disabled) return;
+        if (e.key === 'ArrowUp' || e.key === 'ArrowRight') onChange(clamp((value ?? min) + step));
+        else if (e.key === 'ArrowDown' || e.key === 'ArrowLeft') onChange(clamp((value ?? min) - step));
+        else if (e.key === 'Enter') setTyping(true);
+        else return;
+        e.preventDefault();
+        e.stopPropagation();
+      }}
+      className={`inline-flex h-7 touch-none select-none items-center rounded px-1.5 ${disabled ? '' : 'cursor-ew-resize hover:bg-raised'}`}
+    >
+      <span className="num text-[13px]">{value === null ? '–' : value.toFixed(digits)}</span>
+      <span className="ml-1 text-[12px] text-muted">{unit}</span>
+    </span>
+  );
+}

@@ -1,0 +1,224 @@
+/** Draws the plan on a canvas: the stage once, the light every frame. Metres in, pixels out. */
+import type { PieceRow } from '@/core/show/rows';
+import { landing, shine, type Lamp } from './light';
+
+export interface View {
+  /** Pixels per metre, and the pixel of the stage's origin. */
+  scale: number;
+  ox: number;
+  oy: number;
+}
+
+const BOUNDS = { left: -8.4, right: 8.4, top: 9.7, bottom: -5.2 };
+
+export function fit(width: number, height: number): View {
+  const scale = Math.min(width / (BOUNDS.right - BOUNDS.left), height / (BOUNDS.top - BOUNDS.bottom));
+  return { scale, ox: width / 2, oy: (height - (BOUNDS.top - BOUNDS.bottom) * scale) / 2 + BOUNDS.top * scale };
+}
+
+export const toPixel = (v: View, p: { x: number; y: number }): { x: number; y: number } => ({ x: v.ox + p.x * v.scale, y: v.oy - p.y * v.scale });
+export const toMetre = (v: View, p: { x: number; y: number }): { x: number; y: number } => ({ x: (p.x - v.ox) / v.scale, y: (v.oy - p.y) / v.scale });
+
+const INK = { line: '#33453e', edge: '#8ea39a', house: '#22302b', label: '#8ea39a', number: '#a9bab1', on: '#c3d0c8', off: '#73877e', standby: '#86c8ff', unrecorded: '#ff9fcf', ink: '#0e1513' };
+const UI_FONT = "11.5px 'Instrument Sans Variable', sans-serif";
+const NUMBER_FONT = "11px 'JetBrains Mono Variable', monospace";
+
+/** Bars, booms, set and house: what does not change with light. */
+export function drawStage(g: CanvasRenderingContext2D, view: View, pieces: readonly PieceRow[]): void {
+  g.font = UI_FONT;
+  for (const piece of pieces) {
+    const points = piece.points.map((p) => toPixel(view, p));
+    const first = points[0];
+    const last = points.at(-1);
+    if (!first || !last) continue;
+    g.beginPath();
+    g.moveTo(first.x, first.y);
+    for (const p of points.slice(1)) g.lineTo(p.x, p.y);
+    g.strokeStyle = piece.kind === 'edge' || piece.kind === 'cyc' ? INK.edge : piece.kind === 'house' ? INK.house : INK.line;
+    g.lineWidth = piece.kind === 'edge' || piece.kind === 'cyc' ? 1.5 : 1;
+    g.setLineDash(piece.kind === 'set' ? [5, 4] : []);
+    g.stroke();
+    g.setLineDash([]);
+    if (piece.name === '') continue;
+    g.fillStyle = INK.label;
+    if (piece.kind === 'boom') {
+      g.textAlign = 'center';
+      g.fillText(piece.name, first.x, first.y - 16);
+    } else if (piece.kind === 'house') {
+      const middle = points[Math.floor(points.length / 2)] ?? first;
+      g.textAlign = 'center';
+      g.fillText(piece.name, middle.x, middle.y - 6);
+    } else if (piece.kind === 'cyc') {
+      g.textAlign = 'left';
+      g.fillText(piece.name, last.x + 8, last.y);
+    } else if (piece.kind === 'edge') {
+      g.textAlign = 'left';
+      g.fillText(piece.name, first.x + 2, first.y - 7);
+    } else {
+      g.textAlign = 'right';
+      g.fillText(piece.name, first.x - 10, first.y + 4);
+    }
+  }
+}
+
+/** Soft discs of light by colour, made once each and stretched: a gradient per fixture and frame would be dear. */
+const glows = new Map<number, HTMLCanvasElement>();
+const GLOW_SIZE = 64;
+const GLOWS_KEPT = 600;
+function glow([r, g, b]: readonly [number, number, number]): HTMLCanvasElement {
+  const key = ((r >> 3) << 10) | ((g >> 3) << 5) | (b >> 3);
+  const known = glows.get(key);
+  if (known) return known;
+  const canvas = document.createElement('canvas');
+  canvas.width = canvas.height = GLOW_SIZE;
+  const context = canvas.getContext('2d');
+  if (context) {
+    const half = GLOW_SIZE / 2;
+    const gradient = context.createRadialGradient(half, half, 0, half, half, half);
+    gradient.addColorStop(0, `rgba(${r},${g},${b},0.85)`);
+    gradient.addColorStop(0.45, `rgba(${r},${g},${b},0.28)`);
+    gradient.addColorStop(1, `rgba(${r},${g},${b},0)`);
+    context.fillStyle = gradient;
+    context.fillRect(0, 0, GLOW_SIZE, GLOW_SIZE);
+  }
+  if (glows.size > GLOWS_KEPT) glows.clear();
+  glows.set(key, canvas);
+  return canvas;
+}
+
+function outline(g: CanvasRenderingContext2D, shape: Lamp['shape']): void {
+  g.beginPath();
+  if (shape === 'profile') {
+    g.moveTo(-4, 9);
+    g.lineTo(-4, -2.5);
+    g.lineTo(-6.5, -9.5);
+    g.quadraticCurveTo(0, -11.5, 6.5, -9.5);
+    g.lineTo(4, -2.5);
+    g.lineTo(4, 9);
+    g.quadraticCurveTo(0, 11, -4, 9);
+  } else if (shape === 'wash') {
+    g.moveTo(-8, 6);
+    g.lineTo(-8, -1.5);
+    g.quadraticCurveTo(0, -11, 8, -1.5);
+    g.lineTo(8, 6);
+    g.quadraticCurveTo(0, 9.5, -8, 6);
+  } else if (shape === 'strip') g.roundRect(-25, -4.5, 50, 9, 4.5);
+  else if (shape === 'house') g.roundRect(-6, -6, 12, 12, 3);
+  else if (shape === 'hazer') {
+    g.moveTo(-8, 6);
+    g.lineTo(-5, -6);
+    g.lineTo(5, -6);
+    g.lineTo(8, 6);
+    g.closePath();
+  } else g.arc(0, 0, 8, 0, Math.PI * 2);
+}
+
+export interface Marks {
+  /** Place in the selection, from 1. */
+  selected: ReadonlyMap<string, number>;
+  unrecorded: ReadonlySet<string>;
+  hover: string | null;
+}
+
+/** One frame of light over the stage. */
+export function drawLight(g: CanvasRenderingContext2D, view: View, lamps: readonly Lamp[], levels: Float32Array, marks: Marks): void {
+  const lit = lamps.map((lamp) => ({ lamp, at: toPixel(view, lamp.fixture.position), ...shine(lamp, levels) }));
+
+  g.globalCompositeOperation = 'lighter';
+  for (const { lamp, at, level, rgb } of lit) {
+    if (level < 0.004) continue;
+    const spot = lamp.shape === 'head' ? landing(lamp, levels) : undefined;
+    const sprite = glow(rgb);
+    if (spot) {
+      const end = toPixel(view, spot);
+      const wide = (lamp.zoom >= 0 ? 0.5 + (levels[lamp.zoom] ?? 0.5) : 1) * view.scale * 0.75;
+      const dx = end.x - at.x;
+      const dy = end.y - at.y;
+      const length = Math.hypot(dx, dy) || 1;
+      const nx = -dy / length;
+      const ny = dx / length;
+      const beam = g.createLinearGradient(at.x, at.y, end.x, end.y);
+      beam.addColorStop(0, `rgba(${rgb[0]},${rgb[1]},${rgb[2]},${0.42 * level})`);
+      beam.addColorStop(1, `rgba(${rgb[0]},${rgb[1]},${rgb[2]},${0.06 * level})`);
+      g.fillStyle = beam;
+      g.beginPath();
+      g.moveTo(at.x + nx * 3, at.y + ny * 3);
+      g.lineTo(end.x + nx * wide * 0.55, end.y + ny * wide * 0.55);
+      g.lineTo(end.x - nx * wide * 0.55, end.y - ny * wide * 0.55);
+      g.lineTo(at.x - nx * 3, at.y - ny * 3);
+      g.fill();
+      g.globalAlpha = Math.min(1, level);
+      g.drawImage(sprite, end.x - wide, end.y - wide * 0.8, wide * 2, wide * 1.6);
+      g.globalAlpha = 1;
+    }
+    g.globalAlpha = Math.min(1, 0.15 + level * 0.75);
+    const rx = lamp.shape === 'strip' ? 44 : lamp.shape === 'house' ? 34 : 24;
+    const ry = lamp.shape === 'strip' ? 26 : lamp.shape === 'house' ? 34 : 24;
+    g.drawImage(sprite, at.x - rx, at.y - ry, rx * 2, ry * 2);
+    g.globalAlpha = 1;
+  }
+  g.globalCompositeOperation = 'source-over';
+
+  g.lineJoin = g.lineCap = 'round';
+  for (const { lamp, at, level, rgb } of lit) {
+    const { fixture } = lamp;
+    const order = marks.selected.get(fixture.id);
+    g.save();
+    g.translate(at.x, at.y);
+    g.save();
+    if (fixture.rotation !== 0 && lamp.shape !== 'head') g.rotate((fixture.rotation * Math.PI) / 180);
+    outline(g, lamp.shape);
+    g.fillStyle = INK.ink;
+    g.globalAlpha = 0.6;
+    g.fill();
+    g.globalAlpha = 1;
+    g.fillStyle = `rgba(${rgb[0]},${rgb[1]},${rgb[2]},${0.08 + level * 0.85})`;
+    g.fill();
+    g.strokeStyle = level > 0.004 ? INK.on : INK.off;
+    g.lineWidth = 1.2;
+    g.stroke();
+    if (lamp.shape === 'head') {
+      g.beginPath();
+      g.arc(0, 0, 2.2, 0, Math.PI * 2);
+      g.fillStyle = INK.ink;
+      g.fill();
+    }
+    g.restore();
+    if (order !== undefined || marks.hover === fixture.id) {
+      g.beginPath();
+      if (lamp.shape === 'strip') g.roundRect(-30, -9.5, 60, 19, 9.5);
+      else g.arc(0, 0, 15.5, 0, Math.PI * 2);
+      g.strokeStyle = order === undefined ? INK.off : INK.standby;
+      g.lineWidth = order === undefined ? 1 : 1.8;
+      g.stroke();
+    }
+    if (marks.unrecorded.has(fixture.id)) {
+      g.beginPath();
+      g.arc(-12, -12, 4, 0, Math.PI * 2);
+      g.fillStyle = INK.unrecorded;
+      g.fill();
+      g.strokeStyle = INK.ink;
+      g.lineWidth = 2;
+      g.stroke();
+    }
+    g.font = NUMBER_FONT;
+    g.textAlign = 'center';
+    const text = String(fixture.number);
+    const below = lamp.shape === 'strip' ? 20 : order === undefined ? 23 : 28;
+    g.strokeStyle = 'rgba(14,21,19,0.75)';
+    g.lineWidth = 4;
+    g.strokeText(text, 0, below);
+    g.fillStyle = order === undefined ? INK.number : INK.standby;
+    g.fillText(text, 0, below);
+    if (order !== undefined && marks.selected.size > 1) {
+      g.beginPath();
+      g.arc(13, -13, 8, 0, Math.PI * 2);
+      g.fillStyle = INK.standby;
+      g.fill();
+      g.fillStyle = '#0d1a24';
+      g.font = `700 ${order > 99 ? 8 : 10}px 'JetBrains Mono Variable', monospace`;
+      g.fillText(String(order), 13, -9.5);
+    }
+    g.restore();
+  }
+}

@@ -1,0 +1,329 @@
+/** One set of controls for unlike fixtures: what the selection has in common, by family. */
+'use client';
+import { useRef, useState } from 'react';
+import { hueSaturation, kelvin, mixXYZ, solveEmitters, toHueSaturation, type Chromaticity } from '@/core/color/mix';
+import { attributeInfo, attributesOf, isEmitter } from '@/core/rig/attributes';
+import { modeOf } from '@/core/rig/addresses';
+import { slotKey, type Family, type FixtureRow } from '@/core/show/rows';
+import { Scrub } from '../parts/controls';
+import { live, select, stream } from '../state/actions';
+import { levels, useLevelTick } from '../state/levels';
+import { mayPlay, useScreen, useShow } from '../state/store';
+
+/** Swatches of our own: name, chromaticity, and how they look on a screen. */
+const SWATCHES: [string, Chromaticity, string][] = [
+  ['Lantern', kelvin(2700), '#ffd49a'],
+  ['Ember', hueSaturation(22, 0.72), '#f0a259'],
+  ['Port red', hueSaturation(4, 0.85), '#e0604c'],
+  ['Rose', hueSaturation(345, 0.45), '#c07a8c'],
+  ['Dusk', hueSaturation(262, 0.42), '#9a83c4'],
+  ['Night water', hueSaturation(212, 0.72), '#4f86b0'],
+  ['Kelp', hueSaturation(172, 0.6), '#4aa39b'],
+  ['Lichen', hueSaturation(95, 0.45), '#a8c27a'],
+  ['Moon steel', kelvin(8500), '#e9efe9'],
+];
+
+interface Chosen {
+  fixture: FixtureRow;
+  attributes: string[];
+}
+
+function useChosen(): Chosen[] {
+  const show = useShow();
+  const selection = useScreen((s) => s.selection);
+  return selection.flatMap((id) => {
+    const fixture = show.fixtures.get(id);
+    const mode = fixture ? modeOf(show, fixture) : undefined;
+    return fixture && mode ? [{ fixture, attributes: attributesOf(mode) }] : [];
+  });
+}
+
+/** Lowest and highest level of an attribute over the selection, as it is on stage now. */
+function useRange(chosen: readonly Chosen[], attribute: string): { low: number; high: number; able: Chosen[] } {
+  useLevelTick();
+  const { index, values } = useScreen();
+  const able = chosen.filter((c) => c.attributes.includes(attribute));
+  const at = able.map(({ fixture }) => {
+    const key = slotKey(fixture.id, attribute);
+    return values.get(key)?.level ?? levels.now[index.get(key) ?? -1] ?? 0;
+  });
+  return { low: Math.min(...at), high: Math.max(...at), able };
+}
+
+function Section({ title, pending, says, children }: { title: string; pending: boolean; says?: React.ReactNode; children: React.ReactNode }) {
+  return (
+    <section aria-label={title} className="border-t border-line px-4 py-2.5 first:border-t-0">
+      <div className="mb-1 flex h-7 items-center gap-2">
+        <h3 className="text-[13.5px] font-semibold">{title}</h3>
+        {pending && <i title="Not recorded" className="size-1.5 rounded-full bg-unrecorded" />}
+        <span className="ml-auto flex items-center text-[12px] text-muted">{says}</span>
+      </div>
+      {children}
+    </section>
+  );
+}
+
+function Slider({ label, low, high, disabled, onChange }: { label: string; low: number; high: number; disabled: boolean; onChange: (level: number) => void }) {
+  const track = useRef<HTMLDivElement>(null);
+  const from = (clientX: number): void => {
+    const r = track.current?.getBoundingClientRect();
+    if (r) onChange(Math.min(1, Math.max(0, (clientX - r.left) / r.width)));
+  };
+  return (
+    <div
+      ref={track}
+      role="slider"
+      tabIndex={disabled ? -1 : 0}
+      aria-label={label}
+      aria-valuemin={0}
+      aria-valuemax={100}
+      aria-valuenow={Math.round(high * 100)}
+      aria-disabled={disabled}
+      onPointerDown={(e) => {
+        if (disabled) return;
+        e.currentTarget.setPointerCapture(e.pointerId);
+        from(e.clientX);
+      }}
+      onPointerMove={(e) => !disabled && e.buttons === 1 && from(e.clientX)}
+      onWheel={(e) => !disabled && onChange(Math.min(1, Math.max(0, high - Math.sign(e.deltaY) * 0.01)))}
+      onKeyDown={(e) => {
+        const step = e.key === 'ArrowRight' || e.key === 'ArrowUp' ? 0.05 : e.key === 'ArrowLeft' || e.key === 'ArrowDown' ? -0.05 : 0;
+        if (disabled || step === 0) return;
+        e.preventDefault();
+        onChange(Math.min(1, Math.max(0, Math.round((high + step) * 20) / 20)));
+      }}
+      className="relative h-7 flex-1 touch-none"
+    >
+      <i className="absolute inset-x-0 top-3 h-1 rounded bg-lift" />
+      <i className="absolute left-0 top-3 h-1 rounded bg-soft" style={{ width: `${high * 100}%` }} />
+      {high - low > 0.005 && <i className="absolute top-3 h-1 rounded bg-muted" style={{ left: `${low * 100}%`, width: `${(high - low) * 100}%` }} />}
+      <i className="absolute top-1 h-5 w-3 -translate-x-1/2 rounded bg-text shadow-[0_0_0_3px_var(--color-panel)] after:absolute after:left-[5.5px] after:top-[5px] after:h-2.5 after:w-px after:bg-faint" style={{ left: `${high * 100}%` }} />
+    </div>
+  );
+}
+
+/** A linear control for one attribute, in its own unit. */
+function Line({ chosen, attribute, disabled, labelled = true }: { chosen: readonly Chosen[]; attribute: string; disabled: boolean; labelled?: boolean }) {
+  const show = useShow();
+  const { low, high, able } = useRange(chosen, attribute);
+  const info = attributeInfo(attribute);
+  const first = able[0];
+  const channel = first ? modeOf(show, first.fixture)?.channels.find((c) => c.attribute === attribute) : undefined;
+  const from = info.unit === '%' ? 0 : (channel?.physicalFrom ?? 0);
+  const to = info.unit === '%' ? 100 : (channel?.physicalTo ?? 100);
+  const put = (level: number): void => stream(able.map(({ fixture }) => ({ fixtureId: fixture.id, attribute, level: Math.min(1, Math.max(0, level)) })));
+  if (!first) return null;
+  const mixed = high - low > 0.005;
+  return (
+    <div className="flex h-8 items-center gap-3">
+      {labelled && <span className="w-[52px] flex-none text-soft">{info.label}</span>}
+      <Slider label={info.label} low={low} high={high} disabled={disabled} onChange={put} />
+      <span className="flex w-[92px] flex-none justify-end">
+        {mixed && <span className="num self-center text-[12px] text-muted">{(from + (to - from) * low).toFixed(0)}–</span>}
+        <Scrub label={`${info.label} value`} value={from + (to - from) * high} unit={info.unit} min={Math.min(from, to)} max={Math.max(from, to)} disabled={disabled} onChange={(v) => put((v - from) / (to - from))} />
+      </span>
+    </div>
+  );
+}
+
+function ColourControl({ chosen, disabled }: { chosen: readonly Chosen[]; disabled: boolean }) {
+  useLevelTick();
+  const show = useShow();
+  const { index, values } = useScreen();
+  const field = useRef<HTMLDivElement>(null);
+  const [raw, setRaw] = useState(false);
+  const lights = chosen.flatMap(({ fixture, attributes }) => {
+    const type = show.types.get(fixture.typeId);
+    const names = attributes.filter((a) => isEmitter(a) && type?.emitters[a]);
+    const emitters = names.flatMap((a) => type?.emitters[a] ?? []);
+    return names.length > 0 ? [{ fixture, names, emitters }] : [];
+  });
+  const first = lights[0];
+  if (!first) return null;
+  const now = toHueSaturation(mixXYZ(first.emitters, first.names.map((a) => values.get(slotKey(first.fixture.id, a))?.level ?? levels.now[index.get(slotKey(first.fixture.id, a)) ?? -1] ?? 0)));
+  const put = (target: Chromaticity): void =>
+    stream(
+      lights.flatMap(({ fixture, names, emitters }) => {
+        const { weights } = solveEmitters(emitters, target);
+        return names.map((attribute, i) => ({ fixtureId: fixture.id, attribute, level: weights[i] ?? 0 }));
+      }),
+    );
+  const fromPoint = (e: React.PointerEvent): void => {
+    const r = field.current?.getBoundingClientRect();
+    if (!r) return;
+    const x = Math.min(1, Math.max(0, (e.clientX - r.left) / r.width));
+    const y = Math.min(1, Math.max(0, (e.clientY - r.top) / r.height));
+    put(hueSaturation(x * 359.9, 1 - y));
+  };
+  const names = [...new Set(lights.flatMap((l) => l.names))];
+  return (
+    <Section
+      title="Colour"
+      pending={names.some((a) => lights.some((l) => values.get(slotKey(l.fixture.id, a))?.recorded === false))}
+      says={
+        <>
+          hue <b className="num mx-1 font-normal text-text">{now.hue.toFixed(0)}°</b> sat <b className="num ml-1 font-normal text-text">{(now.saturation * 100).toFixed(0)} %</b>
+        </>
+      }
+    >
+      <div
+        ref={field}
+        role="slider"
+        tabIndex={disabled ? -1 : 0}
+        aria-label="Hue and saturation"
+        aria-valuenow={Math.round(now.hue)}
+        aria-valuetext={`hue ${now.hue.toFixed(0)} degrees, saturation ${(now.saturation * 100).toFixed(0)} percent`}
+        onPointerDown={(e) => {
+          if (disabled) return;
+          e.currentTarget.setPointerCapture(e.pointerId);
+          fromPoint(e);
+        }}
+        onPointerMove={(e) => !disabled && e.buttons === 1 && fromPoint(e)}
+        onKeyDown={(e) => {
+          const by: Record<string, [number, number]> = { ArrowRight: [5, 0], ArrowLeft: [-5, 0], ArrowUp: [0, 0.05], ArrowDown: [0, -0.05] };
+          const step = by[e.key];
+          if (!step || disabled) return;
+          e.preventDefault();
+          put(hueSaturation((now.hue + step[0] + 360) % 360, Math.min(1, Math.max(0, now.saturation + step[1]))));
+        }}
+        className="relative h-20 touch-none rounded-md"
+        style={{ background: 'linear-gradient(#fff0, #f4f1ea), linear-gradient(90deg, #d8483c, #d8c23a 17%, #4cae5c 33%, #43b0b8 50%, #4058c4 67%, #b04ab0 83%, #d8483c)' }}
+      >
+        <i className="absolute size-3.5 -translate-x-1/2 -translate-y-1/2 rounded-full shadow-[0_0_0_2px_#0e1513,inset_0_0_0_2.5px_#fff]" style={{ left: `${(now.hue / 360) * 100}%`, top: `${(1 - now.saturation) * 100}%` }} />
+      </div>
+      <div className="mt-2 flex justify-between">
+        {SWATCHES.map(([name, target, css]) => (
+          <button key={name} type="button" aria-label={name} title={name} disabled={disabled} onClick={() => put(target)} className="size-7 rounded disabled:opacity-50" style={{ background: css }} />
+        ))}
+      </div>
+      <button type="button" aria-expanded={raw} onClick={() => setRaw(!raw)} className="mt-1 flex h-7 items-center text-[12px] text-muted hover:text-soft">
+        {raw ? 'Hide emitters' : 'Show emitters'}
+      </button>
+      {raw && names.map((attribute) => <Line key={attribute} chosen={chosen} attribute={attribute} disabled={disabled} />)}
+    </Section>
+  );
+}
+
+function PositionControl({ chosen, disabled }: { chosen: readonly Chosen[]; disabled: boolean }) {
+  const pan = useRange(chosen, 'Pan');
+  const tilt = useRange(chosen, 'Tilt');
+  const values = useScreen((s) => s.values);
+  const pad = useRef<HTMLDivElement>(null);
+  if (pan.able.length === 0) return null;
+  const put = (p: number, t: number): void =>
+    stream(
+      pan.able.flatMap(({ fixture }) => [
+        { fixtureId: fixture.id, attribute: 'Pan', level: Math.min(1, Math.max(0, p)) },
+        { fixtureId: fixture.id, attribute: 'Tilt', level: Math.min(1, Math.max(0, t)) },
+      ]),
+    );
+  const fromPoint = (e: React.PointerEvent): void => {
+    const r = pad.current?.getBoundingClientRect();
+    if (r) put((e.clientX - r.left) / r.width, 1 - (e.clientY - r.top) / r.height);
+  };
+  return (
+    <Section title="Position" pending={pan.able.some((c) => values.get(slotKey(c.fixture.id, 'Pan'))?.recorded === false || values.get(slotKey(c.fixture.id, 'Tilt'))?.recorded === false)}>
+      <div className="flex gap-3">
+        <div
+          ref={pad}
+          role="slider"
+          tabIndex={disabled ? -1 : 0}
+          aria-label="Pan and tilt"
+          aria-valuenow={Math.round(pan.high * 100)}
+          aria-valuetext={`pan ${(pan.high * 100).toFixed(0)} percent, tilt ${(tilt.high * 100).toFixed(0)} percent`}
+          title="Drag; arrows move finely"
+          onPointerDown={(e) => {
+            if (disabled) return;
+            e.currentTarget.setPointerCapture(e.pointerId);
+            fromPoint(e);
+          }}
+          onPointerMove={(e) => !disabled && e.buttons === 1 && fromPoint(e)}
+          onKeyDown={(e) => {
+            const by: Record<string, [number, number]> = { ArrowRight: [0.005, 0], ArrowLeft: [-0.005, 0], ArrowUp: [0, 0.005], ArrowDown: [0, -0.005] };
+            const step = by[e.key];
+            if (!step || disabled) return;
+            e.preventDefault();
+            put(pan.high + step[0], tilt.high + step[1]);
+          }}
+          className="relative size-24 flex-none touch-none rounded-lg bg-ink shadow-[inset_0_0_0_1px_var(--color-line)]"
+        >
+          <i className="absolute inset-x-2 top-1/2 h-px bg-line" />
+          <i className="absolute inset-y-2 left-1/2 w-px bg-line" />
+          <i className="absolute size-3.5 -translate-x-1/2 -translate-y-1/2 rounded-full border-2 border-text" style={{ left: `${pan.high * 100}%`, top: `${(1 - tilt.high) * 100}%` }} />
+        </div>
+        <div className="min-w-0 flex-1 self-center">
+          <Line chosen={chosen} attribute="Pan" disabled={disabled} />
+          <Line chosen={chosen} attribute="Tilt" disabled={disabled} />
+        </div>
+      </div>
+    </Section>
+  );
+}
+
+export function Deck() {
+  const show = useShow();
+  const { selection, values, you, connection } = useScreen();
+  const chosen = useChosen();
+  const disabled = !mayPlay(you.role) || connection !== 'live';
+  const types = [...new Set(chosen.map((c) => show.types.get(c.fixture.typeId)).flatMap((t) => (t ? [`${t.maker} ${t.name}`] : [])))];
+  const pending = (family: Family): boolean => chosen.some((c) => c.attributes.some((a) => attributeInfo(a).family === family && values.get(slotKey(c.fixture.id, a))?.recorded === false));
+  const others = (family: Family): string[] => [...new Set(chosen.flatMap((c) => c.attributes.filter((a) => attributeInfo(a).family === family)))];
+
+  if (chosen.length === 0) {
+    return (
+      <aside aria-label="Controls" className="h-full bg-panel p-4 text-muted">
+        <p className="font-semibold text-soft">Nothing selected</p>
+        <p className="mt-1">Click fixtures on the plan, drag a box round them, pick a group, or type their numbers: 1 thru 8.</p>
+      </aside>
+    );
+  }
+  const pick = (nth: (i: number) => boolean) => () => select(selection.filter((_, i) => nth(i)));
+  return (
+    <aside aria-label="Controls" className="h-full overflow-y-auto bg-panel">
+      <div className="px-4 pb-3 pt-3">
+        <div className="mb-2 flex h-6 items-baseline gap-2">
+          <b data-testid="selected-count" className="whitespace-nowrap text-[16px] font-[650] text-standby">
+            {chosen.length} selected
+          </b>
+          <span className="truncate text-soft">{types.length === 1 ? types[0] : `${types.length} types`}</span>
+        </div>
+        <div className="flex h-8 rounded-md bg-ink p-0.5 shadow-[inset_0_0_0_1px_var(--color-line)]">
+          {([['Odd', pick((i) => i % 2 === 0)], ['Even', pick((i) => i % 2 === 1)], ['Reverse', () => select([...selection].reverse())], ['None', () => select([])]] as const).map(([label, act]) => (
+            <button key={label} type="button" onClick={act} className="flex-1 rounded-[5px] text-[12.5px] font-medium text-muted hover:bg-lift hover:text-text">
+              {label}
+            </button>
+          ))}
+        </div>
+      </div>
+      {chosen.some((c) => c.attributes.includes('Dimmer')) && (
+        <Section
+          title="Intensity"
+          pending={pending('intensity')}
+          says={
+            <span className="flex gap-1">
+              {([['Out', 0], ['50', 0.5], ['Full', 1]] as const).map(([label, level]) => (
+                <button key={label} type="button" disabled={disabled} onClick={() => void live({ command: 'set-many', values: chosen.filter((c) => c.attributes.includes('Dimmer')).map((c) => ({ fixtureId: c.fixture.id, attribute: 'Dimmer', level })) })} className="h-7 rounded bg-raised px-2 text-[12px] text-soft hover:bg-lift disabled:opacity-45">
+                  {label}
+                </button>
+              ))}
+            </span>
+          }
+        >
+          <Line chosen={chosen} attribute="Dimmer" disabled={disabled} labelled={false} />
+        </Section>
+      )}
+      <ColourControl chosen={chosen} disabled={disabled} />
+      <PositionControl chosen={chosen} disabled={disabled} />
+      {(['beam', 'control'] as const).map(
+        (family) =>
+          others(family).length > 0 && (
+            <Section key={family} title={family === 'beam' ? 'Beam' : 'Control'} pending={pending(family)}>
+              {others(family).map((attribute) => (
+                <Line key={attribute} chosen={chosen} attribute={attribute} disabled={disabled} />
+              ))}
+            </Section>
+          ),
+      )}
+    </aside>
+  );
+}

@@ -1,0 +1,158 @@
+/** What a person does on a screen: edits through the web process, live commands through the socket, with a word on both. */
+import { toast } from 'sonner';
+import { readCommand, type CommandContext, type Intent, type ReadCommand } from '@/core/command/command';
+import type { Consequence } from '@/core/cues/consequences';
+import { planEdit } from '@/core/edits/index';
+import { isRefusal } from '@/core/refusal';
+import type { LiveCommand } from '@/core/live/messages';
+import { firstList, type RowChange } from '@/core/show/show';
+import { api, ApiError } from './api';
+import { LiveConnection, type Reply } from './live';
+import { unrecordedCount, useScreen } from './store';
+
+let connection: LiveConnection | null = null;
+
+export interface EditAnswer {
+  seq: number;
+  summary: string;
+  changes: RowChange[];
+  consequences?: Consequence[];
+}
+
+export function openShow(showId: string): () => void {
+  useScreen.setState({ showId, loaded: false, connection: 'connecting' });
+  connection?.stop();
+  const mine = new LiveConnection(showId, (message) => toast(message));
+  connection = mine;
+  return () => {
+    mine.stop();
+    if (connection === mine) connection = null;
+  };
+}
+
+export const setPlace = (place: string): void => connection?.setPlace(place);
+
+/** Sends a live command; a refusal is said. */
+export async function live(command: LiveCommand): Promise<Reply> {
+  const reply = connection ? await connection.send(command) : { ok: false as const, code: 'offline', message: 'Not connected to the player; nothing was sent.' };
+  if (!reply.ok) toast.error(reply.message, { id: `live-${reply.code}` });
+  return reply;
+}
+
+const newEditId = (): string => `b${Date.now().toString(36)}${Math.random().toString(36).slice(2, 10)}`;
+const RETRIES_MS = [300, 800, 2000];
+
+/** Changes the show. A lost answer is asked for again under the same id, so nothing happens twice. */
+export async function edit(name: string, params: unknown, { quiet = false }: { quiet?: boolean } = {}): Promise<EditAnswer | ApiError> {
+  const { showId } = useScreen.getState();
+  const body = JSON.stringify({ edit: name, params, editId: newEditId() });
+  for (let attempt = 0; ; attempt++) {
+    try {
+      const answer = await api<EditAnswer>(`/api/shows/${showId}/edits`, { method: 'POST', body });
+      if (!quiet) toast.success(answer.summary);
+      return answer;
+    } catch (error) {
+      const problem = error instanceof ApiError ? error : new ApiError(0, 'offline', String(error));
+      const wait = RETRIES_MS[attempt];
+      if ((problem.status === 0 || problem.status >= 502) && wait !== undefined) {
+        await new Promise((resolve) => setTimeout(resolve, wait));
+        continue;
+      }
+      toast.error(problem.message);
+      return problem;
+    }
+  }
+}
+
+/** The same plan as the server's, on this screen's copy: what an edit would do, or why not. */
+export function tryEdit(name: string, params: unknown): { summary: string; changes: RowChange[] } | { message: string; fields?: Record<string, string> } {
+  const { show, you } = useScreen.getState();
+  const planned = planEdit(show, you.role, name, params, 'preview');
+  return isRefusal(planned) ? { message: planned.message, ...(planned.fields ? { fields: planned.fields } : {}) } : planned;
+}
+
+export async function reverse(way: 'undo' | 'redo'): Promise<void> {
+  try {
+    const answer = await api<EditAnswer>(`/api/shows/${useScreen.getState().showId}/undo`, { method: 'POST', body: JSON.stringify({ way }) });
+    toast.success(answer.summary);
+  } catch (error) {
+    toast.error((error as Error).message);
+  }
+}
+
+export interface RecordOptions {
+  number: number;
+  name?: string;
+  up_s?: number;
+  down_s?: number;
+  mode: 'track' | 'only';
+  existing: 'may' | 'must' | 'must-not';
+}
+
+/** The parameters of recording what this operator holds and has not recorded. */
+export function recordParams(options: RecordOptions): Record<string, unknown> {
+  const { show, values } = useScreen.getState();
+  const held = [...values.values()].filter((v) => !v.recorded);
+  return {
+    listId: firstList(show)?.id ?? '',
+    ...options,
+    values: held.map((v) => ({ fixtureId: v.fixtureId, attribute: v.attribute, level: v.level, ...(v.fade_s > 0 ? { fade_s: v.fade_s } : {}), ...(v.delay_s > 0 ? { delay_s: v.delay_s } : {}) })),
+  };
+}
+
+export const record = (options: RecordOptions): Promise<EditAnswer | ApiError> => edit('record-cue', recordParams(options));
+
+export function commandContext(): CommandContext {
+  const { show, selection, playback, values } = useScreen.getState();
+  return { show, selection, cueId: playback.lists[0]?.cueId ?? null, unrecorded: unrecordedCount(values) };
+}
+
+export const read = (text: string): ReadCommand => readCommand(text, commandContext());
+
+/** Does what the command line said it would. @returns whether it was done */
+export async function perform(intent: Intent): Promise<boolean> {
+  switch (intent.kind) {
+    case 'live':
+      return (await live(intent.command)).ok;
+    case 'select-and-set': {
+      select(intent.select);
+      return intent.command ? (await live(intent.command)).ok : true;
+    }
+    case 'edit':
+      return !(await edit(intent.edit, intent.params) instanceof ApiError);
+    case 'record': {
+      const { kind, ...options } = intent;
+      void kind;
+      return !(await record(options) instanceof ApiError);
+    }
+    case 'undo':
+    case 'redo':
+      await reverse(intent.kind);
+      return true;
+  }
+}
+
+/** The selection shows at once here, and is kept by the player. */
+export function select(fixtures: readonly string[]): void {
+  useScreen.setState({ selection: fixtures });
+  void live({ command: 'select', fixtures: [...fixtures] });
+}
+
+export function toggleSelected(id: string): void {
+  const { selection } = useScreen.getState();
+  select(selection.includes(id) ? selection.filter((s) => s !== id) : [...selection, id]);
+}
+
+/** Sets values while a control is dragged: never more than the wire takes, and the last one always. */
+const STREAM_EVERY_MS = 33;
+let streaming: { values: Map<string, { fixtureId: string; attribute: string; level: number }>; timer: ReturnType<typeof setTimeout> | null } = { values: new Map(), timer: null };
+export function stream(values: readonly { fixtureId: string; attribute: string; level: number }[]): void {
+  for (const v of values) streaming.values.set(`${v.fixtureId}:${v.attribute}`, v);
+  if (streaming.timer) return;
+  const flush = (): void => {
+    const batch = [...streaming.values.values()];
+    streaming = { values: new Map(), timer: batch.length > 0 ? setTimeout(flush, STREAM_EVERY_MS) : null };
+    if (batch.length > 0) void live({ command: 'set-many', values: batch });
+  };
+  flush();
+}

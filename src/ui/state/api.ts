@@ -1,0 +1,23 @@
+/** Requests to the web process; a refusal comes as an error with the server's own words. */
+export class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+    readonly fields: Record<string, string> = {},
+  ) {
+    super(message);
+  }
+}
+
+export async function api<T>(path: string, init: RequestInit = {}): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(path, { ...init, headers: { 'content-type': 'application/json', ...init.headers } });
+  } catch {
+    throw new ApiError(0, 'offline', 'Wingman cannot be reached right now. Nothing was changed; what you typed is kept.');
+  }
+  const json = (await response.json().catch(() => null)) as { error?: { code: string; message: string; fields?: Record<string, string> }; message?: string } | null;
+  if (!response.ok) throw new ApiError(response.status, json?.error?.code ?? 'unavailable', json?.error?.message ?? json?.message ?? 'Wingman cannot answer right now. Nothing was changed.', json?.error?.fields);
+  return json as T;
+}

@@ -1,0 +1,44 @@
+/** Levels as they arrive, outside of React: the stage reads them every frame, numbers on screen ten times a second. */
+import { useSyncExternalStore } from 'react';
+import { decodeLevels } from '@/core/live/messages';
+
+const NUMBERS_EVERY_MS = 100;
+
+export const levels = { now: new Float32Array(0), frames: 0 };
+
+const listeners = new Set<() => void>();
+let tick = 0;
+let pending = false;
+
+function announce(): void {
+  if (pending) return;
+  pending = true;
+  setTimeout(() => {
+    pending = false;
+    tick++;
+    for (const listener of listeners) listener();
+  }, NUMBERS_EVERY_MS);
+}
+
+export function resetLevels(size: number): void {
+  levels.now = new Float32Array(size);
+  levels.frames++;
+  announce();
+}
+
+export function takeFrame(data: ArrayBuffer, version: number): void {
+  if (!decodeLevels(data, levels.now, version)) return;
+  levels.frames++;
+  announce();
+}
+
+/** Renders again when levels have changed, at most ten times a second. */
+export const useLevelTick = (): number =>
+  useSyncExternalStore(
+    (listener) => {
+      listeners.add(listener);
+      return () => listeners.delete(listener);
+    },
+    () => tick,
+    () => 0,
+  );

@@ -1,0 +1,211 @@
+/** The live socket: opens, keeps trying, says within two seconds when it is lost, catches up by itself. */
+import type { LiveCommand, ServerMessage } from '@/core/live/messages';
+import { slotKey } from '@/core/show/rows';
+import { unpackShow, type PackedShow } from '@/core/show/pack';
+import type { Change } from '@/core/show/undo';
+import { api, ApiError } from './api';
+import { resetLevels, takeFrame } from './levels';
+import { useScreen } from './store';
+
+const PING_EVERY_MS = 700;
+const LOST_AFTER_MS = 1800;
+const BACK_OFF_MS = [150, 300, 600, 1000, 2000];
+
+export type Reply = { ok: true; message?: string } | { ok: false; code: string; message: string };
+
+export class LiveConnection {
+  private socket: WebSocket | null = null;
+  private stopped = false;
+  private attempt = 0;
+  private lastHeard = 0;
+  private pinging: ReturnType<typeof setInterval> | undefined;
+  private waiting = new Map<number, (reply: Reply) => void>();
+  private lastId = 0;
+  private place = '';
+  /** Changes that came before those they follow. */
+  private early: Change[] = [];
+  private catching = false;
+
+  constructor(
+    private readonly showId: string,
+    private readonly notice: (message: string) => void,
+  ) {
+    void this.start();
+  }
+
+  stop(): void {
+    this.stopped = true;
+    clearInterval(this.pinging);
+    this.socket?.close();
+  }
+
+  /** Carried out by the player, or refused in words. Never rejects. */
+  send(command: LiveCommand): Promise<Reply> {
+    const { socket } = this;
+    if (!socket || socket.readyState !== WebSocket.OPEN) return Promise.resolve({ ok: false, code: 'offline', message: 'Not connected to the player; nothing was sent.' });
+    const id = ++this.lastId;
+    return new Promise((resolve) => {
+      this.waiting.set(id, resolve);
+      socket.send(JSON.stringify({ type: 'command', id, command }));
+    });
+  }
+
+  setPlace(place: string): void {
+    this.place = place;
+    if (this.socket?.readyState === WebSocket.OPEN) this.socket.send(JSON.stringify({ type: 'presence', place }));
+  }
+
+  private async start(): Promise<void> {
+    if (this.stopped) return;
+    try {
+      if (!useScreen.getState().loaded) await this.load();
+      const { ticket } = await api<{ ticket: string }>(`/api/shows/${this.showId}/ticket`, { method: 'POST', body: '{}' });
+      this.open(ticket);
+    } catch (error) {
+      if (error instanceof ApiError && (error.status === 401 || error.status === 404)) {
+        window.location.assign('/');
+        return;
+      }
+      this.again();
+    }
+  }
+
+  private async load(): Promise<void> {
+    const { packed, seq } = await api<{ packed: PackedShow; seq: number }>(`/api/shows/${this.showId}?packed=1`);
+    useScreen.setState((s) => ({ show: unpackShow(packed), seq, loaded: true, revision: s.revision + 1 }));
+  }
+
+  private open(ticket: string): void {
+    const url = new URL('/live', window.location.href);
+    url.protocol = url.protocol === 'https:' ? 'wss:' : 'ws:';
+    url.searchParams.set('ticket', ticket);
+    const socket = new WebSocket(url);
+    socket.binaryType = 'arraybuffer';
+    this.socket = socket;
+    this.lastHeard = performance.now();
+    socket.onopen = () => {
+      this.attempt = 0;
+      if (this.place) this.setPlace(this.place);
+    };
+    socket.onmessage = (event: MessageEvent<string | ArrayBuffer>) => {
+      this.lastHeard = performance.now();
+      if (typeof event.data === 'string') this.heard(JSON.parse(event.data) as ServerMessage);
+      else takeFrame(event.data, useScreen.getState().version);
+    };
+    socket.onclose = () => {
+      if (this.socket === socket) this.lost();
+    };
+    clearInterval(this.pinging);
+    this.pinging = setInterval(() => {
+      if (socket.readyState === WebSocket.OPEN) socket.send(JSON.stringify({ type: 'ping', at: performance.now() }));
+      if (performance.now() - this.lastHeard > LOST_AFTER_MS) socket.close();
+      if (performance.now() - this.lastHeard > LOST_AFTER_MS && this.socket === socket) this.lost();
+    }, PING_EVERY_MS);
+  }
+
+  private lost(): void {
+    clearInterval(this.pinging);
+    this.socket = null;
+    for (const resolve of this.waiting.values()) resolve({ ok: false, code: 'offline', message: 'The connection was lost; it is not known whether this was carried out.' });
+    this.waiting.clear();
+    if (this.stopped) return;
+    useScreen.setState({ connection: 'lost' });
+    this.again();
+  }
+
+  private again(): void {
+    const wait = BACK_OFF_MS[Math.min(this.attempt++, BACK_OFF_MS.length - 1)] ?? 2000;
+    setTimeout(() => void this.start(), wait);
+  }
+
+  private heard(message: ServerMessage): void {
+    switch (message.type) {
+      case 'welcome':
+        useScreen.setState({ you: message.you, connection: 'live', keys: message.keys, index: indexOf(message.keys), version: message.version });
+        resetLevels(message.keys.length);
+        void this.catchUp();
+        break;
+      case 'slots':
+        useScreen.setState({ keys: message.keys, index: indexOf(message.keys), version: message.version });
+        resetLevels(message.keys.length);
+        break;
+      case 'change':
+        this.take(message.change);
+        break;
+      case 'playback': {
+        const { type, ...playback } = message;
+        void type;
+        useScreen.setState({ playback, playbackAt: performance.now() });
+        break;
+      }
+      case 'programmer':
+        useScreen.setState({ values: new Map(message.values.map((v) => [slotKey(v.fixtureId, v.attribute), v])), selection: message.selection });
+        break;
+      case 'others':
+        useScreen.setState({ others: message.programmers });
+        break;
+      case 'presence':
+        useScreen.setState({ people: message.people });
+        break;
+      case 'air': {
+        const { type, ...air } = message;
+        void type;
+        useScreen.setState({ air });
+        break;
+      }
+      case 'role':
+        if (message.role === null) {
+          this.stop();
+          window.location.assign('/');
+        } else {
+          const { role } = message;
+          useScreen.setState((s) => ({ you: { ...s.you, role } }));
+          this.notice(`You are ${role} of this show now.`);
+        }
+        break;
+      case 'reply':
+        if (message.id === null) this.notice(message.message ?? 'The player did not understand.');
+        else {
+          this.waiting.get(message.id)?.(message.ok ? { ok: true, ...(message.message ? { message: message.message } : {}) } : { ok: false, code: message.code ?? 'refused', message: message.message ?? 'Refused.' });
+          this.waiting.delete(message.id);
+        }
+        break;
+      case 'notice':
+        this.notice(message.message);
+        break;
+      case 'pong':
+        if (useScreen.getState().database !== message.database) useScreen.setState({ database: message.database });
+        break;
+    }
+  }
+
+  /** Applies a change if it is the next one; otherwise fetches what is missing in between. */
+  private take(change: Change): void {
+    const { seq, show } = useScreen.getState();
+    if (change.seq <= seq) return;
+    if (change.seq > seq + 1) {
+      this.early.push(change);
+      void this.catchUp();
+      return;
+    }
+    show.apply(change.rows);
+    useScreen.setState((s) => ({ seq: change.seq, revision: s.revision + 1 }));
+    const next = this.early.find((c) => c.seq === change.seq + 1);
+    this.early = this.early.filter((c) => c.seq > change.seq + 1);
+    if (next) this.take(next);
+  }
+
+  private async catchUp(): Promise<void> {
+    if (this.catching) return;
+    this.catching = true;
+    try {
+      const { changes } = await api<{ changes: Change[] }>(`/api/shows/${this.showId}/changes?after=${useScreen.getState().seq}`);
+      this.catching = false;
+      for (const change of changes) this.take(change);
+    } catch {
+      this.catching = false;
+    }
+  }
+}
+
+const indexOf = (keys: readonly string[]): Map<string, number> => new Map(keys.map((key, i) => [key, i]));

@@ -1,0 +1,65 @@
+/** What one screen knows of a show: the rows, what plays, who is here. One store per open show page. */
+import { create } from 'zustand';
+import type { Role } from '@/core/edits/edit';
+import type { AirState, HeldValue, ListStatus, Person, PlaybackState } from '@/core/live/messages';
+import { MutableShow } from '@/core/show/show';
+
+export type Connection = 'connecting' | 'live' | 'lost';
+
+export interface ScreenState {
+  showId: string;
+  show: MutableShow;
+  /** False until the rows have arrived. */
+  loaded: boolean;
+  seq: number;
+  /** Counts changes of the show, so that what is derived from it is derived again. */
+  revision: number;
+  you: { userId: string; name: string; role: Role };
+  connection: Connection;
+  playback: PlaybackState;
+  /** When `playback` arrived, for counting on between messages. */
+  playbackAt: number;
+  values: ReadonlyMap<string, HeldValue>;
+  selection: readonly string[];
+  others: { userId: string; name: string; values: number }[];
+  people: Person[];
+  air: AirState;
+  database: boolean;
+  /** Slot keys of the level frames. */
+  keys: readonly string[];
+  index: ReadonlyMap<string, number>;
+  version: number;
+}
+
+export const useScreen = create<ScreenState>(() => ({
+  showId: '',
+  show: new MutableShow(),
+  loaded: false,
+  seq: 0,
+  revision: 0,
+  you: { userId: '', name: '', role: 'viewer' },
+  connection: 'connecting',
+  playback: { lists: [], master: 1, blackout: false, holder: null },
+  playbackAt: 0,
+  values: new Map(),
+  selection: [],
+  others: [],
+  people: [],
+  air: { showId: null, showName: null, universes: 0, problem: null },
+  database: true,
+  keys: [],
+  index: new Map(),
+  version: -1,
+}));
+
+/** The show, and a fresh render whenever it changes. */
+export function useShow(): MutableShow {
+  useScreen((s) => s.revision);
+  return useScreen((s) => s.show);
+}
+
+export const mayEdit = (role: Role): boolean => role === 'owner' || role === 'programmer';
+export const mayPlay = (role: Role): boolean => role !== 'viewer';
+
+export const useList = (): ListStatus | undefined => useScreen((s) => s.playback.lists[0]);
+export const unrecordedCount = (values: ReadonlyMap<string, HeldValue>): number => [...values.values()].filter((v) => !v.recorded).length;
