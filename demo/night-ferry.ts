@@ -1,4 +1,5 @@
 /** The Night Ferry, a chamber musical of our own: the rig of Tidewater Hall and the first act's cues. */
+import { aimAt } from '../src/core/aim/aim.ts';
 import { hueSaturation, kelvin, solveEmitters, type Chromaticity } from '../src/core/color/mix.ts';
 import { parseCueNumber } from '../src/core/cues/number.ts';
 import { planEdit } from '../src/core/edits/index.ts';
@@ -39,14 +40,14 @@ const RIG: Batch[] = [
 ];
 
 /** Places that differ from an even spread: x and y in metres. */
+const along = (first: number, count: number, x: number, y: number): [number, [number, number]][] => Array.from({ length: count }, (_, i) => [first + i, [Math.round((-x + (2 * x * i) / (count - 1)) * 100) / 100, y]]);
 const PLACES: Record<number, [number, number]> = {
-  9: [-0.6, 1.6], 10: [0.6, 1.6], 19: [-3.4, 2.6], 20: [3.4, 2.6],
+  ...Object.fromEntries([...along(11, 8, 4.3, 3.6), ...along(27, 10, 4.5, 5.6), ...along(47, 6, 4.2, 4.75), ...along(81, 4, 4.6, -3.15)]),
+  9: [-0.6, 1.6], 10: [0.6, 1.6], 19: [-3.5, 2.6], 20: [3.5, 2.6],
   41: [-4.2, 1.6], 42: [-3.2, 1.6], 43: [-2.2, 1.6], 44: [2.2, 1.6], 45: [3.2, 1.6], 46: [4.2, 1.6],
-  47: [-5, 4.9], 48: [-3, 4.9], 49: [-1, 4.9], 50: [1, 4.9], 51: [3, 4.9], 52: [5, 4.9],
-  81: [-4.6, -3.1], 82: [-1.6, -3.1], 83: [1.6, -3.1], 84: [4.6, -3.1],
-  91: [-6.6, 7.4], 98: [-3, -4.7], 99: [3, -4.7],
-  101: [-5.4, 3.6], 102: [5.4, 3.6], 103: [-5.4, 5.6], 104: [5.4, 5.6],
-  111: [-5.4, 1.6], 112: [5.4, 1.6], 113: [-1.6, 3.0], 114: [1.6, 3.0],
+  91: [-7.2, 8.4], 98: [-3, -4.7], 99: [3, -4.7],
+  101: [-5.5, 3.6], 102: [5.5, 3.6], 103: [-5.5, 5.6], 104: [5.5, 5.6],
+  111: [-5.5, 1.6], 112: [5.5, 1.6], 113: [-1.6, 2.7], 114: [1.6, 2.7],
 };
 
 const GROUPS: [string, number[]][] = [
@@ -80,6 +81,7 @@ const COLOURS: Record<string, Chromaticity> = {
   fog: hueSaturation(185, 0.16),
 };
 
+/** Who, level in percent, colour, stage point in metres. */
 type Setting = [who: string, level?: number, colour?: string, aim?: [number, number]];
 interface DemoCue {
   number: string;
@@ -95,26 +97,26 @@ interface DemoCue {
 const CUES: DemoCue[] = [
   { number: '1', name: 'Preset', call: 'House open', up: 3, set: [['House', 70], ['FOH warm', 20], ['Cyc top', 25, 'dusk'], ['Lanterns', 30], ['Back', 12], ['91', undefined]] },
   { number: '2', name: 'House out', call: 'Clearance', up: 8, set: [['House', 0], ['FOH warm', 0]] },
-  { number: '3', name: 'Quay at dusk', call: 'Seven', up: 6, set: [['FOH warm', 62], ['FOH cool', 35], ['Sides L', 35], ['Sides R', 28], ['Back', 40], ['Cyc top', 55, 'dusk'], ['Cyc foot', 40, 'ember'], ['Back pars', 45, 'dusk'], ['Washes', 40, 'lantern', [0.5, 0.62]]] },
+  { number: '3', name: 'Quay at dusk', call: 'Seven', up: 6, set: [['FOH warm', 62], ['FOH cool', 35], ['Sides L', 35], ['Sides R', 28], ['Back', 40], ['Cyc top', 55, 'dusk'], ['Cyc foot', 40, 'ember'], ['Back pars', 45, 'dusk'], ['Washes', 40, 'lantern', [0, 3.4]]] },
   { number: '4', name: 'Ship’s bell', call: 'A bell', up: 2, down: 4, set: [['Sides L', 50], ['Sides R', 20], ['10', 90], ['FOH cool', 25]] },
-  { number: '5', name: 'All aboard', call: 'All aboard', up: 5, down: 7, set: [['FOH cool', 60], ['Washes', 75, 'lantern', [0.46, 0.7]], ['Front pars', 50, 'lantern'], ['10', 0]] },
-  { number: '6', name: 'Engine room', call: 'Cast off!', up: 6, set: [['FOH warm', 18], ['FOH cool', 0], ['Sides L', 0], ['Sides R', 0], ['Back', 80], ['Cyc top', 10, 'port'], ['Cyc foot', 0], ['Washes', 100, 'ember', [0.5, 0.44]], ['Front pars', 30, 'port'], ['Back pars', 70, 'port']] },
-  { number: '7', name: 'Pistons', call: 'follow', up: 1, follow: 2, set: [['101', 60], ['103', 30], ['Spots', 45, undefined, [0.5, 0.58]]] },
-  { number: '8', name: 'Open water', call: 'Open', up: 12, down: 10, set: [['Back', 25], ['Cyc top', 60, 'night'], ['Cyc foot', 35, 'deep'], ['Back pars', 55, 'night'], ['Front pars', 20, 'night'], ['Washes', 20, 'moon', [0.5, 0.6]], ['Spots', 0], ['FOH warm', 40], ['Keys', 30, 'moon']] },
-  { number: '9', name: 'Skerry light', call: 'There!', up: 3, down: 5, set: [['FOH warm', 20], ['Keys', 15], ['Back', 10], ['Washes', 0], ['9', 100], ['Spots', 70, undefined, [0.42, 0.66]]] },
-  { number: '9.5', name: 'Beam sweeps', call: 'follow', up: 2, follow: 3, set: [['Spots', 80, undefined, [0.58, 0.66]], ['Back', 60]] },
-  { number: '10', name: 'The ledger', call: 'Page one', up: 4, down: 6, set: [['FOH warm', 55], ['Sides L', 45], ['Sides R', 45], ['Keys', 60, 'paper'], ['Spots', 30, undefined, [0.5, 0.7]], ['9', 0]] },
-  { number: '11', name: 'Fog bank', call: 'Slow her', up: 15, set: [['FOH cool', 40], ['Back', 70], ['Cyc top', 45, 'fog'], ['Cyc foot', 45, 'fog'], ['Back pars', 50, 'fog'], ['Spots', 0], ['Washes', 50, 'fog', [0.5, 0.5]]] },
+  { number: '5', name: 'All aboard', call: 'All aboard', up: 5, down: 7, set: [['FOH cool', 60], ['Washes', 75, 'lantern', [0, 2.2]], ['Front pars', 50, 'lantern'], ['10', 0]] },
+  { number: '6', name: 'Engine room', call: 'Cast off!', up: 6, set: [['FOH warm', 18], ['FOH cool', 0], ['Sides L', 0], ['Sides R', 0], ['Back', 80], ['Cyc top', 10, 'port'], ['Cyc foot', 0], ['Washes', 100, 'ember', [0, 4.6]], ['Front pars', 30, 'port'], ['Back pars', 70, 'port']] },
+  { number: '7', name: 'Pistons', call: 'follow', up: 1, follow: 2, set: [['101', 60], ['103', 30], ['Spots', 45, undefined, [0, 4]]] },
+  { number: '8', name: 'Open water', call: 'Open', up: 12, down: 10, set: [['Back', 25], ['Cyc top', 60, 'night'], ['Cyc foot', 35, 'deep'], ['Back pars', 55, 'night'], ['Front pars', 20, 'night'], ['Washes', 20, 'moon', [-1, 3]], ['Spots', 0], ['FOH warm', 40], ['Keys', 30, 'moon']] },
+  { number: '9', name: 'Skerry light', call: 'There!', up: 3, down: 5, set: [['FOH warm', 20], ['Keys', 15], ['Back', 10], ['Washes', 0], ['9', 100], ['Spots', 70, undefined, [-3, 3.4]]] },
+  { number: '9.5', name: 'Beam sweeps', call: 'follow', up: 2, follow: 3, set: [['Spots', 80, undefined, [3, 3.4]], ['Back', 60]] },
+  { number: '10', name: 'The ledger', call: 'Page one', up: 4, down: 6, set: [['FOH warm', 55], ['Sides L', 45], ['Sides R', 45], ['Keys', 60, 'paper'], ['Spots', 30, undefined, [1.2, 2.2]], ['9', 0]] },
+  { number: '11', name: 'Fog bank', call: 'Slow her', up: 15, set: [['FOH cool', 40], ['Back', 70], ['Cyc top', 45, 'fog'], ['Cyc foot', 45, 'fog'], ['Back pars', 50, 'fog'], ['Spots', 0], ['Washes', 50, 'fog', [0, 5.2]]] },
   { number: '12', name: 'Letter, read', call: 'Dear', up: 5, down: 8, set: [['FOH warm', 65], ['10', 85], ['Washes', 15], ['Cyc top', 20]] },
   { number: '12.5', name: 'Letter, folded', call: 'Yours', up: 4, set: [['10', 40], ['Lanterns', 60]] },
-  { number: '13', name: 'The band strikes up', call: 'One, two', up: 0.5, set: [['Front pars', 80, 'ember'], ['Back pars', 85, 'port'], ['Washes', 90, 'lantern', [0.5, 0.56]], ['Deck', 60]] },
+  { number: '13', name: 'The band strikes up', call: 'One, two', up: 0.5, set: [['Front pars', 80, 'ember'], ['Back pars', 85, 'port'], ['Washes', 90, 'lantern', [0, 3.8]], ['Deck', 60]] },
   { number: '14', name: 'Waltz on deck', call: 'Take my hand', up: 8, set: [['Front pars', 55, 'dusk'], ['Back pars', 60, 'dusk'], ['Deck', 35], ['Cyc top', 50, 'deep'], ['Lanterns', 90]] },
   { number: '15', name: 'Lamp goes out', call: 'Blow', up: 0, set: [['Lanterns', 0], ['Deck', 10]] },
-  { number: '16', name: 'Man overboard', call: 'Look!', up: 0.3, down: 1, set: [['FOH warm', 10], ['FOH cool', 90], ['Spots', 100, undefined, [0.38, 0.72]], ['Front pars', 0], ['Washes', 60, 'moon']] },
-  { number: '17', name: 'Searching', call: 'follow', up: 4, follow: 1.5, set: [['Spots', 100, undefined, [0.62, 0.72]], ['Keys', 20, 'moon']] },
-  { number: '18', name: 'Found', call: 'Here, here', up: 3, set: [['Spots', 60, undefined, [0.5, 0.68]], ['FOH warm', 50], ['FOH cool', 40]] },
+  { number: '16', name: 'Man overboard', call: 'Look!', up: 0.3, down: 1, set: [['FOH warm', 10], ['FOH cool', 90], ['Spots', 100, undefined, [-3.6, 1.2]], ['Front pars', 0], ['Washes', 60, 'moon']] },
+  { number: '17', name: 'Searching', call: 'follow', up: 4, follow: 1.5, set: [['Spots', 100, undefined, [3.6, 1.2]], ['Keys', 20, 'moon']] },
+  { number: '18', name: 'Found', call: 'Here, here', up: 3, set: [['Spots', 60, undefined, [0.8, 1.4]], ['FOH warm', 50], ['FOH cool', 40]] },
   { number: '19', name: 'First grey', call: 'Is it day', up: 25, set: [['Cyc top', 35, 'fog'], ['Cyc foot', 40, 'dawn'], ['Back pars', 40, 'moon'], ['Spots', 0]] },
-  { number: '20', name: 'Landfall', call: 'Lights!', up: 10, set: [['FOH warm', 80], ['FOH cool', 60], ['Sides L', 70], ['Sides R', 70], ['Back', 50], ['Cyc top', 85, 'dawn'], ['Cyc foot', 80, 'lantern'], ['Back pars', 60, 'dawn'], ['Washes', 90, 'dawn', [0.5, 0.64]], ['Keys', 70, 'paper']] },
+  { number: '20', name: 'Landfall', call: 'Lights!', up: 10, set: [['FOH warm', 80], ['FOH cool', 60], ['Sides L', 70], ['Sides R', 70], ['Back', 50], ['Cyc top', 85, 'dawn'], ['Cyc foot', 80, 'lantern'], ['Back pars', 60, 'dawn'], ['Washes', 90, 'dawn', [0, 2.8]], ['Keys', 70, 'paper']] },
   { number: '21', name: 'Mooring', call: 'Make fast', up: 6, down: 8, set: [['Washes', 45], ['Lanterns', 50], ['Back pars', 30]] },
   { number: '22', name: 'Interval', call: 'Curtain', up: 4, set: [['House', 80], ['FOH warm', 25], ['FOH cool', 0], ['Sides L', 0], ['Sides R', 0], ['Back', 15], ['Washes', 0], ['Keys', 0], ['Back pars', 0], ['Deck', 0], ['Cyc top', 30, 'dusk'], ['Cyc foot', 0]] },
 ];
@@ -153,7 +155,7 @@ export function nightFerryRows(): RowChange[] {
       const has = new Set(attributesOf(mode));
       const values: { fixtureId: string; attribute: string; level: number }[] = [];
       const set = (attribute: string, value: number): void => {
-        if (has.has(attribute)) values.push({ fixtureId, attribute, level: Math.round(value * 1000) / 1000 });
+        if (has.has(attribute)) values.push({ fixtureId, attribute, level: Math.round(value * 10000) / 10000 });
       };
       if (level !== undefined) set('Dimmer', level / 100);
       if (who === '91') {
@@ -167,11 +169,16 @@ export function nightFerryRows(): RowChange[] {
         if (emitters.length > 0) solveEmitters(emitters, target).weights.forEach((w, k) => set(attributes[k] ?? '', w));
       }
       if (aim) {
-        // Mirrored about the centre line: the right half turns the other way.
-        const [pan, tilt] = aim;
-        const side = all.length > 1 ? (i / (all.length - 1) - 0.5) * 0.24 : 0;
-        set('Pan', pan + side);
-        set('Tilt', tilt);
+        const range = (a: string): [number, number] => [mode.channels.find((c) => c.attribute === a)?.physicalFrom ?? 0, mode.channels.find((c) => c.attribute === a)?.physicalTo ?? 1];
+        const head = { ...(fixture?.position ?? { x: 0, y: 0, z: 6 }), rotation_deg: fixture?.rotation ?? 0 };
+        // Several heads spread a little across the point, so that they read as several.
+        const spread = (i - (all.length - 1) / 2) * 0.5;
+        const to = aimAt(head, { x: aim[0] + spread, y: aim[1], z: 0 }, range('Pan'), range('Tilt'));
+        const share = (degrees: number, [from, upTo]: [number, number]): number => (degrees - from) / (upTo - from);
+        if (to) {
+          set('Pan', share(to.pan_deg, range('Pan')));
+          set('Tilt', share(to.tilt_deg, range('Tilt')));
+        }
       }
       return values;
     });

@@ -33,7 +33,7 @@ export function CueSheet({ chosen, onChoose }: { chosen: string | null; onChoose
     return { cues: inList, columns: across, sheet: sheetOf(show, inList, across, family) };
   }, [show, versions, listId, family]);
   const virtual = useVirtualizer({ count: cues.length, getScrollElement: () => scroll.current, estimateSize: () => ROW, overscan: 10 });
-  const wide = Math.max(40, Math.min(66, Math.floor(740 / Math.max(1, columns.length))));
+  const wide = Math.max(40, Math.min(66, Math.floor(722 / Math.max(1, columns.length))));
   const onStage = list?.cueNumber ?? null;
   const row = cues.findIndex((c) => c.id === list?.cueId);
   const pending = useMemo(() => columns.map((c) => c.fixtures.some((id) => [...values.values()].some((v) => !v.recorded && v.fixtureId === id))), [columns, values]);
@@ -69,7 +69,7 @@ export function CueSheet({ chosen, onChoose }: { chosen: string | null; onChoose
               <span>Called on</span>
             </div>
             {columns.map((c, i) => (
-              <span key={c.id} role="columnheader" title={`${c.label}: ${c.title}`} style={{ width: wide }} className={`relative overflow-hidden text-center text-[11px] leading-[13px] ${hover?.column === i ? 'text-text' : ''}`}>
+              <span key={c.id} role="columnheader" title={`${c.label}: ${c.title}`} style={{ width: wide }} className={`relative overflow-hidden hyphens-auto text-center text-[11px] leading-[13px] ${hover?.column === i ? 'text-text' : ''}`}>
                 {c.label}
                 {pending[i] && <i title="Not recorded" className="absolute right-1 top-0 size-1.5 rounded-full bg-unrecorded" />}
               </span>
@@ -108,7 +108,7 @@ export function CueSheet({ chosen, onChoose }: { chosen: string | null; onChoose
 }
 
 function Cell({ cell, width, lit, onEnter, onLeave }: { cell: SheetCell; width: number; lit: boolean; onEnter: () => void; onLeave: () => void }) {
-  const tie = lit ? 'bg-text' : 'bg-[#4a5f56]';
+  const tie = lit ? 'bg-text' : 'bg-[#64806f]';
   const zero = cell.text === '0' || cell.text === 'off';
   return (
     <span role="cell" className="relative grid h-full flex-none place-items-center" style={{ width }} onMouseEnter={onEnter} onMouseLeave={onLeave}>

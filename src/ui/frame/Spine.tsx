@@ -1,9 +1,10 @@
 /** The cue spine: the running list down the left edge of every place, GO at its foot, and who is on the board. */
 'use client';
-import { ChevronLeft, Hand, Pause, Play } from 'lucide-react';
+import { ChevronLeft, Hand, MoonStar, Pause, Play } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
 import type { CueRow } from '@/core/show/rows';
+import { Scrub } from '../parts/controls';
 import { live } from '../state/actions';
 import { mayPlay, useList, useScreen, useShow } from '../state/store';
 
@@ -124,7 +125,7 @@ export function Spine() {
           ),
         )}
       </ol>
-      <div className="flex-none border-t border-line px-3 pb-2 pt-3">
+      <div className="flex-none border-t border-line px-3 pb-1.5 pt-3">
         <button type="button" data-testid="go" disabled={!playing || !list?.nextId} onClick={() => void live({ command: 'go' })} className="h-16 w-full rounded-[10px] bg-lime text-[26px] font-bold tracking-[0.06em] text-lime-ink hover:brightness-105 active:brightness-90 disabled:bg-raised disabled:text-dim">
           GO
         </button>
@@ -132,7 +133,16 @@ export function Spine() {
           <SpineButton label="Back" disabled={!playing || at === null} onClick={() => void live({ command: 'back' })} icon={<ChevronLeft size={16} />} />
           <SpineButton label={list?.paused ? 'Go on' : 'Pause'} disabled={!playing} onClick={() => void live({ command: 'pause' })} icon={list?.paused ? <Play size={14} /> : <Pause size={14} />} />
         </div>
-        <div className="mt-2 flex h-8 items-center justify-between pl-1 text-[12.5px] text-muted">
+        <div className={`mt-2 flex h-8 items-center justify-between pl-1 text-[12.5px] ${playback.blackout || playback.master < 1 ? 'text-warning' : 'text-muted'}`}>
+          <span>{playback.blackout ? 'Blackout' : 'Grand master'}</span>
+          <span className="flex items-center gap-1">
+            <Scrub label="Grand master" value={Math.round(playback.master * 100)} unit="%" min={0} max={100} disabled={!playing} onChange={(v) => void live({ command: 'master', level: v / 100 })} />
+            <button type="button" aria-pressed={playback.blackout} aria-label="Blackout" title={playback.blackout ? 'End the blackout' : 'Blackout: all intensity to 0, house lights stay'} disabled={!playing} onClick={() => void live({ command: 'blackout', on: !playback.blackout })} className={`grid size-7 place-items-center rounded-md ${playback.blackout ? 'bg-warning text-ink' : 'bg-raised text-soft hover:bg-lift'}`}>
+              <MoonStar size={14} />
+            </button>
+          </span>
+        </div>
+        <div className="flex h-8 items-center justify-between pl-1 text-[12.5px] text-muted">
           <span className="truncate">
             On the board: <b className="font-semibold text-text">{holder ? (mine ? 'you' : holder.name) : 'nobody'}</b>
             {holder && !mine && !holderHere && ' (away)'}

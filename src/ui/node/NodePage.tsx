@@ -106,7 +106,7 @@ export function NodePage() {
           </h2>
           <div className="grid grid-cols-[repeat(32,minmax(0,1fr))] gap-px" role="table" aria-label="512 values">
             {shown.slots.map((v, i) => (
-              <span key={i} title={`address ${i + 1}: ${v} of 255`} className={`num grid h-[22px] place-items-center rounded-sm text-[11px] ${v > 0 ? 'text-text' : 'text-[#5d716a]'}`} style={{ background: `color-mix(in srgb, var(--color-panel), #5f7f3a ${Math.round((v / 255) * 80)}%)` }}>
+              <span key={i} title={`address ${i + 1}: ${v} of 255`} className={`num grid h-[22px] place-items-center rounded-sm text-[11px] ${v > 0 ? 'text-text' : 'text-dim'}`} style={{ background: `color-mix(in srgb, var(--color-panel), #5f7f3a ${Math.round((v / 255) * 80)}%)` }}>
                 {v}
               </span>
             ))}

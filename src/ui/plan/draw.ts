@@ -1,6 +1,6 @@
 /** Draws the plan on a canvas: the stage once, the light every frame. Metres in, pixels out. */
 import type { PieceRow } from '@/core/show/rows';
-import { landing, shine, type Lamp } from './light';
+import { landingOf, shine, type Lamp } from './light';
 
 export interface View {
   /** Pixels per metre, and the pixel of the stage's origin. */
@@ -122,12 +122,14 @@ export interface Marks {
 
 /** One frame of light over the stage. */
 export function drawLight(g: CanvasRenderingContext2D, view: View, lamps: readonly Lamp[], levels: Float32Array, marks: Marks): void {
+  // On a small plan the symbols shrink with it, down to what can still be told apart.
+  const unit = Math.min(1.1, Math.max(0.62, view.scale / 36));
   const lit = lamps.map((lamp) => ({ lamp, at: toPixel(view, lamp.fixture.position), ...shine(lamp, levels) }));
 
   g.globalCompositeOperation = 'lighter';
   for (const { lamp, at, level, rgb } of lit) {
     if (level < 0.004) continue;
-    const spot = lamp.shape === 'head' ? landing(lamp, levels) : undefined;
+    const spot = lamp.shape === 'head' ? landingOf(lamp, levels) : undefined;
     const sprite = glow(rgb);
     if (spot) {
       const end = toPixel(view, spot);
@@ -152,8 +154,8 @@ export function drawLight(g: CanvasRenderingContext2D, view: View, lamps: readon
       g.globalAlpha = 1;
     }
     g.globalAlpha = Math.min(1, 0.15 + level * 0.75);
-    const rx = lamp.shape === 'strip' ? 44 : lamp.shape === 'house' ? 34 : 24;
-    const ry = lamp.shape === 'strip' ? 26 : lamp.shape === 'house' ? 34 : 24;
+    const rx = unit * (lamp.shape === 'strip' ? 44 : lamp.shape === 'house' ? 34 : 24);
+    const ry = unit * (lamp.shape === 'strip' ? 26 : lamp.shape === 'house' ? 34 : 24);
     g.drawImage(sprite, at.x - rx, at.y - ry, rx * 2, ry * 2);
     g.globalAlpha = 1;
   }
@@ -165,6 +167,7 @@ export function drawLight(g: CanvasRenderingContext2D, view: View, lamps: readon
     const order = marks.selected.get(fixture.id);
     g.save();
     g.translate(at.x, at.y);
+    g.scale(unit, unit);
     g.save();
     if (fixture.rotation !== 0 && lamp.shape !== 'head') g.rotate((fixture.rotation * Math.PI) / 180);
     outline(g, lamp.shape);
@@ -201,16 +204,22 @@ export function drawLight(g: CanvasRenderingContext2D, view: View, lamps: readon
       g.lineWidth = 2;
       g.stroke();
     }
+    // Numbers are never drawn too small to read; on a small plan they show for what is pointed at or selected.
+    if (unit < 0.75 && order === undefined && marks.hover !== fixture.id) {
+      g.restore();
+      continue;
+    }
     g.font = NUMBER_FONT;
     g.textAlign = 'center';
+    if (unit < 1) g.scale(1 / unit, 1 / unit);
     const text = String(fixture.number);
-    const below = lamp.shape === 'strip' ? 20 : order === undefined ? 23 : 28;
+    const below = (lamp.shape === 'strip' ? 20 : order === undefined ? 23 : 28) * Math.min(1, unit);
     g.strokeStyle = 'rgba(14,21,19,0.75)';
     g.lineWidth = 4;
     g.strokeText(text, 0, below);
     g.fillStyle = order === undefined ? INK.number : INK.standby;
     g.fillText(text, 0, below);
-    if (order !== undefined && marks.selected.size > 1) {
+    if (order !== undefined && marks.selected.size > 1 && unit >= 0.75) {
       g.beginPath();
       g.arc(13, -13, 8, 0, Math.PI * 2);
       g.fillStyle = INK.standby;

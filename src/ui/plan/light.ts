@@ -1,4 +1,5 @@
 /** What a fixture looks like from its levels: brightness, screen colour, where its beam points. */
+import { landing } from '@/core/aim/aim';
 import { displayRGB, kelvin, mixXYZ, toXYZ } from '@/core/color/mix';
 import { attributesOf, isEmitter } from '@/core/rig/attributes';
 import { modeOf } from '@/core/rig/addresses';
@@ -61,16 +62,10 @@ export function shine(lamp: Lamp, levels: Float32Array): { level: number; rgb: [
   return { level: level * strongest, rgb: displayRGB(mixXYZ(lamp.emitters, weights)) };
 }
 
-/** Where a hanging head points on the stage floor, in metres; undefined when it points at or above the horizon. */
-export function landing(lamp: Lamp, levels: Float32Array): { x: number; y: number } | undefined {
+/** Where a head points on the stage floor, in metres; undefined for what does not move or points past the horizon. */
+export function landingOf(lamp: Lamp, levels: Float32Array): { x: number; y: number } | undefined {
   if (lamp.pan < 0 || lamp.tilt < 0) return undefined;
-  const at = (slot: number, [from, to]: [number, number]): number => ((from + (to - from) * (levels[slot] ?? 0.5)) * Math.PI) / 180;
-  const pan = at(lamp.pan, lamp.panRange);
-  const tilt = at(lamp.tilt, lamp.tiltRange);
+  const at = (slot: number, [from, to]: [number, number]): number => from + (to - from) * (levels[slot] ?? 0.5);
   const { position, rotation } = lamp.fixture;
-  const height = Math.max(position.z, 0.5);
-  if (Math.abs(tilt) > 1.45) return undefined;
-  const reach = height * Math.tan(tilt);
-  const direction = pan + (rotation * Math.PI) / 180;
-  return { x: position.x + reach * Math.sin(direction), y: position.y + reach * Math.cos(direction) };
+  return landing({ ...position, rotation_deg: rotation }, at(lamp.pan, lamp.panRange), at(lamp.tilt, lamp.tiltRange));
 }

@@ -9,7 +9,7 @@ import { levels, useLevelTick } from '../state/levels';
 import { mayEdit, useScreen, useShow } from '../state/store';
 
 const ROW = 30;
-const COLUMNS = 'grid-cols-[56px_minmax(90px,1.3fr)_minmax(90px,1.2fr)_minmax(60px,0.8fr)_72px_minmax(70px,0.8fr)_56px_56px]';
+const COLUMNS = 'grid-cols-[44px_minmax(76px,1.3fr)_minmax(80px,1.2fr)_minmax(48px,0.7fr)_64px_minmax(66px,0.8fr)_42px_44px]';
 type SortKey = 'number' | 'label' | 'type' | 'address' | 'hang' | 'level';
 
 function Cell({ value, label, mono, disabled, onDone }: { value: string; label: string; mono?: boolean; disabled: boolean; onDone: (text: string) => void }) {
@@ -140,7 +140,7 @@ export function FixtureTable() {
         {heading(null, 'Watts', true)}
         {heading('level', 'Level', true)}
       </div>
-      <div ref={scroll} className="min-h-0 flex-1 overflow-y-auto">
+      <div ref={scroll} className="min-h-0 flex-1 overflow-y-auto overflow-x-hidden">
         <div style={{ height: virtual.getTotalSize() }} className="relative">
           {virtual.getVirtualItems().map((item) => {
             const f = rows[item.index];

@@ -112,7 +112,7 @@ export function PatchForm() {
             <Field label="Label" value={label} maxLength={120} placeholder={picked ? `${picked.type.name} #` : ''} onChange={(e) => setLabel(e.target.value)} problem={fields.label} />
           </div>
           <div className="mt-2 grid grid-cols-[72px_56px_1fr] gap-2">
-            <Field label="Address" number value={address} placeholder={freePoint ? formatPoint(freePoint) : '1.1'} onChange={(e) => setAddress(e.target.value)} problem={address.trim() !== '' && !point ? 'Like 2.101' : fields.address ? ' ' : undefined} />
+            <Field label="Address" number value={address} placeholder={freePoint ? formatPoint(freePoint) : ''} onChange={(e) => setAddress(e.target.value)} problem={address.trim() !== '' && !point ? 'Like 2.101' : fields.address ? ' ' : undefined} />
             <Field label="Gap" number value={gap} onChange={(e) => setGap(e.target.value)} problem={Number.isNaN(spacing) ? 'Number' : undefined} />
             <Choice label="Hang on" value={hang} onChange={(e) => setHang(e.target.value)} options={[{ value: '', label: 'standing free' }, ...bars.map((b) => ({ value: b.name, label: b.name }))]} />
           </div>

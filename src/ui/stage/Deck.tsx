@@ -103,7 +103,7 @@ function Slider({ label, low, high, disabled, onChange }: { label: string; low: 
 }
 
 /** A linear control for one attribute, in its own unit. */
-function Line({ chosen, attribute, disabled, labelled = true }: { chosen: readonly Chosen[]; attribute: string; disabled: boolean; labelled?: boolean }) {
+function Line({ chosen, attribute, disabled, labelled = true, slider = true }: { chosen: readonly Chosen[]; attribute: string; disabled: boolean; labelled?: boolean; slider?: boolean }) {
   const show = useShow();
   const { low, high, able } = useRange(chosen, attribute);
   const info = attributeInfo(attribute);
@@ -117,8 +117,8 @@ function Line({ chosen, attribute, disabled, labelled = true }: { chosen: readon
   return (
     <div className="flex h-8 items-center gap-3">
       {labelled && <span className="w-[52px] flex-none text-soft">{info.label}</span>}
-      <Slider label={info.label} low={low} high={high} disabled={disabled} onChange={put} />
-      <span className="flex w-[92px] flex-none justify-end">
+      {slider && <Slider label={info.label} low={low} high={high} disabled={disabled} onChange={put} />}
+      <span className={`flex flex-none justify-end ${slider ? 'w-[92px]' : 'ml-auto'}`}>
         {mixed && <span className="num self-center text-[12px] text-muted">{(from + (to - from) * low).toFixed(0)}–</span>}
         <Scrub label={`${info.label} value`} value={from + (to - from) * high} unit={info.unit} min={Math.min(from, to)} max={Math.max(from, to)} disabled={disabled} onChange={(v) => put((v - from) / (to - from))} />
       </span>
@@ -252,8 +252,8 @@ function PositionControl({ chosen, disabled }: { chosen: readonly Chosen[]; disa
           <i className="absolute size-3.5 -translate-x-1/2 -translate-y-1/2 rounded-full border-2 border-text" style={{ left: `${pan.high * 100}%`, top: `${(1 - tilt.high) * 100}%` }} />
         </div>
         <div className="min-w-0 flex-1 self-center">
-          <Line chosen={chosen} attribute="Pan" disabled={disabled} />
-          <Line chosen={chosen} attribute="Tilt" disabled={disabled} />
+          <Line chosen={chosen} attribute="Pan" disabled={disabled} slider={false} />
+          <Line chosen={chosen} attribute="Tilt" disabled={disabled} slider={false} />
         </div>
       </div>
     </Section>
