@@ -1,6 +1,6 @@
 /** `./wingman test`: everything that must hold, narrowed by an argument; closes with `N passed, N failed`. */
 import { spawn, spawnSync } from 'node:child_process';
-import { mkdtempSync, mkdirSync, openSync, readFileSync, rmSync } from 'node:fs';
+import { chmodSync, mkdtempSync, mkdirSync, openSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ensureBuilt } from './build.ts';
@@ -36,7 +36,7 @@ function check(root: string): Tally {
 
 function jest(root: string, args: string[], env: Record<string, string>, report: string): Promise<Tally> {
   return new Promise((resolve) => {
-    const child = spawn(process.execPath, ['--experimental-vm-modules', '--no-warnings', 'node_modules/jest/bin/jest.js', '--json', `--outputFile=${report}`, ...args], { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...env, NODE_ENV: 'test' } });
+    const child = spawn(process.execPath, ['--experimental-vm-modules', '--no-warnings', 'node_modules/jest/bin/jest.js', '--json', '--forceExit', `--outputFile=${report}`, ...args], { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...env, NODE_ENV: 'test' } });
     child.on('exit', (code) => {
       try {
         const result = JSON.parse(readFileSync(report, 'utf8')) as { numPassedTests: number; numFailedTests: number; numFailedTestSuites: number };
@@ -57,6 +57,8 @@ export async function runTests(root: string, options: Options): Promise<number> 
   const unit = all || what === 'unit' || (paths.length > 0 && !paths.some((p) => p.includes('tests/browser')));
   const browser = all || what === 'browser' || paths.some((p) => p.includes('tests/browser'));
   const scratch = mkdtempSync(join(tmpdir(), 'wingman-test-'));
+  // The database's user must be able to pass through.
+  chmodSync(scratch, 0o711);
   const tallies: Tally[] = [];
   const bin = ensurePostgres();
   if (browser) ensureChromium();

@@ -69,7 +69,7 @@ class Reader {
     return this.n >= this.words.length;
   }
   previous(): Word | undefined {
-    return this.words[this.n - 1];
+    return this.words[Math.min(this.n, this.words.length) - 1];
   }
 
   end(): void {

@@ -123,7 +123,15 @@ export function planReverse(show: Show, change: Pick<Change, 'rows' | 'summary'>
     const more = named.length > 3 ? ` and ${named.length - 3} more` : '';
     return refuse('conflict', `“${change.summary}” cannot be undone: ${named.slice(0, 3).join(', ')}${more} changed since. Nothing was changed.`);
   }
-  const dangling = danglingAfter(show, result);
+  const kept = withoutSharedTypes(show, result);
+  const dangling = danglingAfter(show, kept);
   if (dangling) return refuse('conflict', `“${change.summary}” cannot be undone: ${dangling}. Nothing was changed.`);
-  return result;
+  return kept;
+}
+
+/** A type that came into the show with this change and that others have patched since stays: it is nobody's work. */
+function withoutSharedTypes(show: Show, changes: readonly RowChange[]): RowChange[] {
+  const leaving = new Set(changes.flatMap((c) => (c.table === 'fixtures' && c.after === null ? [c.id] : [])));
+  const used = new Set([...show.fixtures.values()].filter((f) => !leaving.has(f.id)).map((f) => f.typeId));
+  return changes.filter((c) => !(c.table === 'types' && c.after === null && used.has(c.id)));
 }

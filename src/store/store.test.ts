@@ -1,0 +1,183 @@
+/** The store against the real PostgreSQL; the launcher starts one for the tests. */
+import { randomUUID } from 'node:crypto';
+import { isRefusal } from '../core/refusal.ts';
+import { newShowRows } from '../core/rig/defaults.ts';
+import { ShowStore, type Author } from './commit.ts';
+import { connect, type Database } from './database.ts';
+import { listen, type Feed } from './feed.ts';
+import { migrate } from './migrate.ts';
+import { changesAfter, createShow, listShows, loadShow, setMember } from './shows.ts';
+import { issueTicket, readTicket } from './ticket.ts';
+
+const url = process.env.WINGMAN_TEST_DATABASE ?? '';
+let db: Database;
+const people: Record<'mara' | 'tam' | 'iden', Author> = { mara: { userId: '', name: 'Mara Kell' }, tam: { userId: '', name: 'Tam Brevik' }, iden: { userId: '', name: 'Iden Vale' } };
+
+beforeAll(async () => {
+  db = connect(url, 8).db;
+  await migrate(db);
+  for (const p of Object.values(people)) {
+    p.userId = randomUUID();
+    await db.insertInto('user').values({ id: p.userId, name: p.name, email: `${p.userId}@tidewater.example` }).execute();
+  }
+});
+afterAll(() => db.destroy());
+
+const email = (p: Author): string => `${p.userId}@tidewater.example`;
+async function freshShow(): Promise<string> {
+  const made = await createShow(db, people.mara.userId, 'Harbour lights');
+  if (isRefusal(made)) throw new Error(made.message);
+  await setMember(db, made.id, email(people.tam), 'programmer');
+  await setMember(db, made.id, email(people.iden), 'viewer');
+  return made.id;
+}
+const patch = (first: number, quantity = 2) => ({ edit: 'patch-fixtures', params: { typeId: 'generic-dimmer', mode: '8 bit', quantity, first }, editId: `e-${randomUUID()}` });
+const must = <T>(result: T): Exclude<T, { refused: true }> => {
+  if (isRefusal(result)) throw new Error(result.message);
+  return result as Exclude<T, { refused: true }>;
+};
+
+test('migrating twice changes nothing', async () => {
+  await expect(migrate(db)).resolves.toBeUndefined();
+});
+
+test('an edit is written, logged, and read back row by row', async () => {
+  const id = await freshShow();
+  const store = new ShowStore(db);
+  const done = must(await store.edit(id, people.mara, patch(1)));
+  expect(done).toMatchObject({ seq: 1, summary: expect.stringContaining('Patched 2 fixtures') });
+  const copy = await store.open(id);
+  const loaded = await loadShow(db, id);
+  expect(loaded?.seq).toBe(1);
+  expect([...(loaded?.show.rows() ?? [])].map((r) => r.row).sort((a, b) => a.id.localeCompare(b.id))).toEqual([...(copy?.show.rows() ?? [])].map((r) => r.row).sort((a, b) => a.id.localeCompare(b.id)));
+  expect((await changesAfter(db, id, 0)).map((c) => [c.seq, c.userName, c.edit])).toEqual([[1, 'Mara Kell', 'patch-fixtures']]);
+});
+
+test('the same edit id twice is one edit', async () => {
+  const id = await freshShow();
+  const store = new ShowStore(db);
+  const request = patch(1);
+  const first = must(await store.edit(id, people.mara, request));
+  const second = must(await store.edit(id, people.mara, request));
+  expect(second.seq).toBe(first.seq);
+  expect((await changesAfter(db, id, 0)).length).toBe(1);
+  expect(await store.edit(id, people.tam, request)).toMatchObject({ refused: true, code: 'conflict' });
+});
+
+test('a viewer’s edit, a stranger’s, and one on a show that is not there are refused and change nothing', async () => {
+  const id = await freshShow();
+  const store = new ShowStore(db);
+  expect(await store.edit(id, people.iden, patch(1))).toMatchObject({ refused: true, code: 'forbidden' });
+  await setMember(db, id, email(people.iden), null);
+  expect(await store.edit(id, people.iden, patch(1))).toMatchObject({ refused: true, code: 'not-found' });
+  expect(await store.edit(randomUUID(), people.mara, patch(1))).toMatchObject({ refused: true, code: 'not-found' });
+  expect(await changesAfter(db, id, 0)).toEqual([]);
+});
+
+test('a preview answers with consequences and writes nothing', async () => {
+  const id = await freshShow();
+  const store = new ShowStore(db);
+  must(await store.edit(id, people.mara, patch(1)));
+  const fixtureId = [...((await store.open(id))?.show.fixtures.keys() ?? [])][0];
+  const record = (number: number, level: number, preview = false) => store.edit(id, people.mara, { edit: 'record-cue', params: { listId: 'main', number, values: [{ fixtureId, attribute: 'Dimmer', level }] }, editId: `e-${randomUUID()}`, preview });
+  must(await record(1000, 0.2));
+  must(await store.edit(id, people.mara, { edit: 'record-cue', params: { listId: 'main', number: 3000, values: [] }, editId: `e-${randomUUID()}` }));
+  const preview = must(await record(2000, 0.9, true));
+  expect(preview.consequences?.map((c) => c.number)).toEqual([3000]);
+  expect((await loadShow(db, id))?.show.cuesOf('main').length).toBe(2);
+});
+
+test('two processes editing at once lose nothing and agree', async () => {
+  const id = await freshShow();
+  const a = new ShowStore(db);
+  const b = new ShowStore(connect(url, 4).db);
+  const results = await Promise.all(Array.from({ length: 20 }, (_, i) => (i % 2 ? a : b).edit(id, i % 2 ? people.mara : people.tam, patch(100 + i * 10))));
+  expect(results.every((r) => !isRefusal(r))).toBe(true);
+  const [fromA, fromB, fromRows] = [await a.open(id), await b.open(id), await loadShow(db, id)];
+  expect([fromA?.seq, fromB?.seq, fromRows?.seq]).toEqual([20, 20, 20]);
+  for (const copy of [fromA, fromB, fromRows]) expect(copy?.show.fixtures.size).toBe(40);
+  await b.db.destroy();
+});
+
+test('of two that want the same number, one gets it and the other is told', async () => {
+  const id = await freshShow();
+  const store = new ShowStore(db);
+  const results = await Promise.all([store.edit(id, people.mara, patch(1)), store.edit(id, people.tam, patch(1))]);
+  expect(results.filter((r) => isRefusal(r))).toMatchObject([{ code: 'clash' }]);
+});
+
+test('undo is per person, is logged, and can be redone', async () => {
+  const id = await freshShow();
+  const store = new ShowStore(db);
+  must(await store.edit(id, people.mara, patch(1)));
+  must(await store.edit(id, people.tam, patch(10)));
+  expect(must(await store.reverse(id, people.mara, 'undo', 'undo-1')).summary).toMatch(/^Undid: Patched/);
+  expect([...((await loadShow(db, id))?.show.fixtures.values() ?? [])].map((f) => f.number).sort()).toEqual([10, 11]);
+  must(await store.reverse(id, people.mara, 'redo', 'redo-1'));
+  expect((await loadShow(db, id))?.show.fixtures.size).toBe(4);
+  expect(await store.reverse(id, people.mara, 'redo', 'redo-2')).toMatchObject({ refused: true, code: 'nothing' });
+});
+
+test('undo is refused where somebody has built on it', async () => {
+  const id = await freshShow();
+  const store = new ShowStore(db);
+  must(await store.edit(id, people.mara, patch(1)));
+  const fixture = [...((await store.open(id))?.show.fixtures.values() ?? [])][0];
+  must(await store.edit(id, people.tam, { edit: 'change-fixtures', params: { fixtures: [{ id: fixture?.id, set: { label: 'Bow rail' } }] }, editId: `e-${randomUUID()}` }));
+  expect(await store.reverse(id, people.mara, 'undo', 'undo-9')).toMatchObject({ refused: true, message: expect.stringContaining('by Tam Brevik') });
+});
+
+test('listeners hear of every change, and of having been away', async () => {
+  const id = await freshShow();
+  const store = new ShowStore(db);
+  const heard: number[] = [];
+  let connections = 0;
+  let feed: Feed | undefined;
+  await new Promise<void>((resolve) => {
+    feed = listen(url, (_channel, payload) => (payload as { show: string; seq: number }).show === id && heard.push((payload as { seq: number }).seq), () => (connections++, resolve()));
+  });
+  must(await store.edit(id, people.mara, patch(1)));
+  must(await store.edit(id, people.mara, patch(10)));
+  await until(() => heard.length === 2);
+  expect(heard).toEqual([1, 2]);
+  // The server ends the connection, as a restart of it would.
+  const admin = connect(url, 1);
+  await admin.pool.query("select pg_terminate_backend(pid) from pg_stat_activity where query like 'listen wingman_air%' and pid <> pg_backend_pid()");
+  await until(() => connections === 2);
+  must(await store.edit(id, people.mara, patch(20)));
+  await until(() => heard.includes(3));
+  await feed?.stop();
+  await admin.db.destroy();
+});
+
+const until = async (holds: () => boolean): Promise<void> => {
+  for (let i = 0; i < 200 && !holds(); i++) await new Promise((resolve) => setTimeout(resolve, 25));
+  expect(holds()).toBe(true);
+};
+
+test('a show keeps an owner; the renamed show is renamed in the list', async () => {
+  const id = await freshShow();
+  expect(await setMember(db, id, email(people.mara), 'viewer')).toMatchObject({ refused: true, code: 'conflict' });
+  expect(await setMember(db, id, 'nobody@tidewater.example', 'viewer')).toMatchObject({ refused: true, code: 'not-found' });
+  must(await new ShowStore(db).edit(id, people.mara, { edit: 'change-show', params: { set: { name: 'Harbour, again' } }, editId: `e-${randomUUID()}` }));
+  expect((await listShows(db, people.mara.userId)).find((s) => s.id === id)?.name).toBe('Harbour, again');
+});
+
+test('300 rows more than a statement takes go in', async () => {
+  const rows = newShowRows('Many');
+  const big = Array.from({ length: 10_300 }, (_, i) => ({ table: 'groups' as const, id: `g${i}`, before: null, after: { id: `g${i}`, number: i + 1, name: 'G', fixtures: [] } }));
+  const made = must(await createShow(db, people.mara.userId, 'Many', '', [...rows, ...big]));
+  expect((await loadShow(db, made.id))?.show.groups.size).toBe(10_300);
+});
+
+test('tickets: good for a minute, for what they say, and not forgeable', () => {
+  const who = { userId: 'u', name: 'Mara', showId: 's', role: 'operator' as const };
+  const ticket = issueTicket('a secret of the house', who, 1000);
+  expect(readTicket('a secret of the house', ticket, 2000)).toMatchObject(who);
+  expect(readTicket('a secret of the house', ticket, 62_000)).toBeUndefined();
+  expect(readTicket('another secret', ticket, 2000)).toBeUndefined();
+  const [body, signature] = ticket.split('.');
+  const forged = Buffer.from(Buffer.from(body ?? '', 'base64url').toString().replace('operator', 'owner')).toString('base64url');
+  expect(readTicket('a secret of the house', `${forged}.${signature}`, 2000)).toBeUndefined();
+  for (const bad of [null, '', 'x', 'x.y', '.']) expect(readTicket('a secret of the house', bad)).toBeUndefined();
+});
