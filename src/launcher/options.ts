@@ -25,7 +25,7 @@ const isRoot = (): boolean => process.getuid?.() === 0;
 const defaultData = (): string => (isRoot() ? '/var/lib/wingman' : join(process.env.XDG_DATA_HOME ?? join(homedir(), '.local', 'share'), 'wingman'));
 
 /** @throws Error with a sentence for people */
-export function readOptions(argv: readonly string[], env: NodeJS.ProcessEnv = process.env): Options {
+export function readOptions(argv: readonly string[], env: Readonly<Record<string, string | undefined>> = process.env): Options {
   const [command, ...args] = argv;
   if (!COMMANDS.includes(command as Command)) throw new Error(command === undefined ? USAGE : `“${command}” is not a command of Wingman.\n${USAGE}`);
   const given: Record<string, string> = {};

@@ -62,11 +62,12 @@ export async function handle(request: Request, act: () => Promise<unknown>): Pro
 /** A browser says where a request comes from; a page of another site may not act in a person's name. */
 function sameOrigin(request: Request): void {
   const origin = request.headers.get('origin');
-  if (origin === null) return;
+  // Without an origin it is a program, unless the browser says that another site sent it.
+  if (origin === null && request.headers.get('sec-fetch-site') !== 'cross-site') return;
   const host = request.headers.get('host');
   let from: string | undefined;
   try {
-    from = new URL(origin).host;
+    from = new URL(origin ?? '').host;
   } catch {
     from = undefined;
   }

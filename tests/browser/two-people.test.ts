@@ -1,0 +1,94 @@
+/** Two people in one show: every edit and the running cue at once, undo for both, roles, and who is on the board. */
+import { openHouse, Screen, Script, until, type House } from './wingman';
+
+jest.setTimeout(180_000);
+let house: House;
+let owner: Screen;
+let programmer: Screen;
+let show = '';
+
+beforeAll(async () => {
+  house = await openHouse();
+  owner = await Screen.open(house, 'owner');
+  programmer = await Screen.open(house, 'programmer');
+  await owner.openShow('The Night Ferry');
+  await programmer.openShow('The Night Ferry');
+  show = await owner.showId();
+});
+afterAll(async () => {
+  await owner?.close();
+  await programmer?.close();
+  await house?.stop();
+});
+
+test('both see who is here', async () => {
+  await owner.says('[aria-label="People here"]', /YO.*MK|MK.*YO/);
+  await programmer.says('[aria-label="People here"]', /YO.*MK|MK.*YO/);
+});
+
+test('the running cue is on both screens at once', async () => {
+  await owner.command('goto 3 time 0');
+  await programmer.says('[data-testid=current-cue]', 'Quay at dusk');
+  await (await owner.find('[data-testid=go]')).click();
+  for (const screen of [owner, programmer]) await screen.says('[data-testid=current-cue]', 'Ship’s bell');
+  await programmer.says('aside[aria-label="Cue spine"]', 'On the board: Yrsa Oddny');
+});
+
+test('a GO of somebody who is not on the board is refused with the name of who is', async () => {
+  const script = await new Script(house).signIn('programmer');
+  expect(await script.ask(`/api/shows/${show}/live`, { command: 'go' })).toMatchObject({ status: 409, json: { error: { code: 'board', message: expect.stringContaining('Yrsa Oddny is on the board') } } });
+  await (await programmer.find('[aria-label="Take the board"]')).click();
+  await programmer.says('aside[aria-label="Cue spine"]', 'On the board: you');
+  await owner.says('aside[aria-label="Cue spine"]', 'On the board: Mara Kell');
+});
+
+test('an edit of one is on the other’s screen', async () => {
+  await owner.command('name cue 5 Everybody aboard');
+  await programmer.says('aside[aria-label="Cue spine"]', 'Everybody aboard');
+  await programmer.place('rig');
+  await programmer.command('patch 2 dimmer from 301 at 4.201');
+  await owner.place('rig');
+  const filter = await owner.find('[aria-label="Filter fixtures"]');
+  await filter.sendKeys('301');
+  await owner.says('[data-fixture="301"]', '4.201');
+});
+
+test('each undoes their own; nobody undoes what another has built on', async () => {
+  await (await programmer.find('[aria-label^="Undo your last edit"]')).click();
+  await until(async () => (await owner.count('[data-fixture="301"]')) === 0);
+  await programmer.command('name cue 5 All aboard!');
+  await owner.says('aside[aria-label="Cue spine"]', 'All aboard!');
+  await (await owner.find('[aria-label^="Undo your last edit"]')).click();
+  await owner.says('[data-sonner-toaster]', 'by Mara Kell');
+  await owner.says('aside[aria-label="Cue spine"]', 'All aboard!');
+});
+
+test('a show is put on air or kept in rehearsal, and every frame says which', async () => {
+  await programmer.says('[data-testid=air]', 'On air · 4 universes');
+  await (await owner.find('[data-testid=air]')).click();
+  await owner.press('Take off air');
+  for (const screen of [owner, programmer]) await screen.says('[data-testid=air]', 'In rehearsal');
+  const script = await new Script(house).signIn('viewer');
+  await until(async () => ((await script.ask('/api/sim/node')).json as { universes: { protocol: string; state: string }[] }).universes.filter((u) => u.protocol === 'sacn').every((u) => u.state === 'terminated'));
+  await (await owner.find('[data-testid=air]')).click();
+  await owner.press('Put on air');
+  await programmer.says('[data-testid=air]', 'On air');
+});
+
+test('a viewer looks: every edit and live command is refused, and the screen says so', async () => {
+  const viewer = await new Script(house).signIn('viewer');
+  expect((await viewer.ask(`/api/shows/${show}/edits`, { edit: 'change-show', params: { set: { name: 'Mine' } } })).json).toMatchObject({ error: { code: 'forbidden' } });
+  for (const command of [{ command: 'go' }, { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 1 }, { command: 'type', text: '1 at full' }, { command: 'air', on: false }, { command: 'board', do: 'take' }]) {
+    expect(await viewer.ask(`/api/shows/${show}/live`, command)).toMatchObject({ status: 403, json: { error: { code: 'forbidden' } } });
+  }
+  expect((await viewer.ask(`/api/shows/${show}/members`, { email: 'viewer@tidewater.example', role: 'owner' }, { method: 'PUT' })).status).toBe(403);
+  expect((await viewer.ask(`/api/shows/${show}`)).status).toBe(200);
+});
+
+test('a role that is taken away counts at once on an open screen', async () => {
+  const boss = await new Script(house).signIn('owner');
+  await boss.ask(`/api/shows/${show}/members`, { email: 'programmer@tidewater.example', role: 'viewer' }, { method: 'PUT' });
+  await programmer.says('[data-sonner-toaster]', 'You are viewer of this show now');
+  expect(await (await programmer.find('#command')).isEnabled()).toBe(false);
+  await boss.ask(`/api/shows/${show}/members`, { email: 'programmer@tidewater.example', role: 'programmer' }, { method: 'PUT' });
+});

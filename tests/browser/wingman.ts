@@ -1,0 +1,186 @@
+/** Starts real instances and real browsers for the journeys. */
+import { spawn, type ChildProcess } from 'node:child_process';
+import { chmodSync, mkdtempSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+import { Builder, By, Key, type WebDriver, type WebElement } from 'selenium-webdriver';
+import chrome from 'selenium-webdriver/chrome';
+
+const ROOT = resolve(__dirname, '../..');
+export const PATIENCE_MS = 15_000;
+
+const freePort = (): Promise<number> =>
+  new Promise((done) => {
+    const server = createServer();
+    server.listen(0, '127.0.0.1', () => {
+      const address = server.address();
+      server.close(() => done(address && typeof address === 'object' ? address.port : 0));
+    });
+  });
+
+export function scratch(): string {
+  const folder = mkdtempSync(join(process.env.WINGMAN_SCRATCH ?? tmpdir(), 'house-'));
+  chmodSync(folder, 0o711);
+  return folder;
+}
+
+export interface House {
+  url: string;
+  data: string;
+  launcher: ChildProcess;
+  said: () => string;
+  stop: () => Promise<number | null>;
+}
+
+export async function openHouse(data = scratch(), command = 'demo'): Promise<House> {
+  const port = await freePort();
+  // NODE_ENV and the like belong to the test runner, not to a house.
+  const env = Object.fromEntries(Object.entries(process.env).filter(([k]) => !/^(JEST|NODE_ENV|NODE_OPTIONS|WINGMAN_)/.test(k)));
+  const launcher = spawn(join(ROOT, 'wingman'), [command, '--port', String(port), '--data', data], { cwd: ROOT, env: env as NodeJS.ProcessEnv, stdio: ['ignore', 'pipe', 'pipe'] });
+  let said = '';
+  launcher.stdout.on('data', (d: Buffer) => (said += d.toString()));
+  launcher.stderr.on('data', (d: Buffer) => (said += d.toString()));
+  const url = `http://127.0.0.1:${port}`;
+  await until(() => said.includes(`Wingman is ready at ${url}`) || launcher.exitCode !== null, 120_000);
+  if (launcher.exitCode !== null) throw new Error(`The house did not open:\n${said}`);
+  return {
+    url,
+    data,
+    launcher,
+    said: () => said,
+    stop: async () => {
+      if (launcher.exitCode !== null) return launcher.exitCode;
+      const ended = new Promise<number | null>((done) => launcher.once('exit', (code) => done(code)));
+      launcher.kill('SIGINT');
+      return ended;
+    },
+  };
+}
+
+/** Waits for something to hold; fails with what it was. */
+export async function until(holds: () => boolean | Promise<boolean>, patience_ms = PATIENCE_MS): Promise<void> {
+  const end = Date.now() + patience_ms;
+  for (;;) {
+    if (await holds()) return;
+    if (Date.now() > end) throw new Error(`Waited ${patience_ms} ms in vain for: ${holds.toString()}`);
+    await new Promise((done) => setTimeout(done, 40));
+  }
+}
+
+/** A person at the interface for programs. */
+export class Script {
+  private cookie = '';
+  constructor(private readonly house: House) {}
+
+  async signIn(who: string): Promise<this> {
+    const response = await fetch(`${this.house.url}/api/auth/sign-in/email`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ email: `${who}@tidewater.example`, password: 'tidewater' }) });
+    this.cookie = response.headers.getSetCookie().map((c) => c.split(';')[0]).join('; ');
+    return this;
+  }
+
+  async ask(path: string, body?: unknown, init: RequestInit = {}): Promise<{ status: number; json: never }> {
+    const response = await fetch(`${this.house.url}${path}`, {
+      ...(body === undefined ? {} : { method: 'POST', body: typeof body === 'string' ? body : JSON.stringify(body) }),
+      ...init,
+      headers: { cookie: this.cookie, 'content-type': 'application/json', ...init.headers },
+    });
+    return { status: response.status, json: (await response.json().catch(() => null)) as never };
+  }
+}
+
+export class Screen {
+  private constructor(readonly driver: WebDriver) {}
+
+  static async open(house: House, who: string): Promise<Screen> {
+    const options = new chrome.Options();
+    options.addArguments('--headless', '--no-sandbox', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-dev-shm-usage', `--user-data-dir=${scratch()}`);
+    options.setChromeBinaryPath('/usr/bin/chromium');
+    const driver = (await new Builder().forBrowser('chrome').setChromeOptions(options).setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver')).build()) as chrome.Driver;
+    await driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', { width: 1280, height: 800, deviceScaleFactor: 1, mobile: false });
+    const screen = new Screen(driver);
+    await driver.get(`${house.url}/sign-in`);
+    await (await screen.find(`[data-demo=${who}]`)).click();
+    await until(async () => new URL(await driver.getCurrentUrl()).pathname === '/');
+    return screen;
+  }
+
+  close(): Promise<void> {
+    return this.driver.quit();
+  }
+
+  async find(css: string): Promise<WebElement> {
+    await until(async () => (await this.driver.findElements(By.css(css))).length > 0);
+    return this.driver.findElement(By.css(css));
+  }
+
+  async count(css: string): Promise<number> {
+    return (await this.driver.findElements(By.css(css))).length;
+  }
+
+  /** The element's words now; empty when it is not there or was just replaced. */
+  async words(css: string): Promise<string> {
+    try {
+      return (await this.driver.executeScript<string>('return document.querySelector(arguments[0])?.innerText ?? ""', css)).replace(/\s+/g, ' ').trim();
+    } catch {
+      return '';
+    }
+  }
+
+  async says(css: string, wanted: string | RegExp, patience_ms = PATIENCE_MS): Promise<void> {
+    let last = '';
+    const end = Date.now() + patience_ms;
+    while (Date.now() < end) {
+      last = await this.words(css);
+      if (typeof wanted === 'string' ? last.includes(wanted) : wanted.test(last)) return;
+      await new Promise((done) => setTimeout(done, 40));
+    }
+    throw new Error(`${css} says “${last}”, not ${String(wanted)}`);
+  }
+
+  async button(text: string): Promise<WebElement> {
+    const path = By.xpath(`//button[normalize-space(.)=${JSON.stringify(text)}]`);
+    await until(async () => (await this.driver.findElements(path)).length > 0);
+    return this.driver.findElement(path);
+  }
+
+  async press(text: string): Promise<void> {
+    await (await this.button(text)).click();
+  }
+
+  /** Fills a field by its label. */
+  async fill(label: string, text: string): Promise<void> {
+    const id = await this.driver.findElement(By.xpath(`//label[normalize-space(.)=${JSON.stringify(label)}]`)).getAttribute('for');
+    const field = await this.driver.findElement(By.id(id ?? ''));
+    await field.sendKeys(Key.chord(Key.CONTROL, 'a'), text);
+  }
+
+  async typed(line: string): Promise<void> {
+    const command = await this.find('#command');
+    await command.sendKeys(Key.chord(Key.CONTROL, 'a'), line);
+  }
+
+  async command(line: string): Promise<void> {
+    await this.typed(line);
+    await (await this.find('#command')).sendKeys(Key.ENTER);
+    await until(async () => (await (await this.find('#command')).getAttribute('value')) === '');
+  }
+
+  async place(name: string): Promise<void> {
+    await (await this.find(`nav a[href$="/${name}"]`)).click();
+    await this.says('main', /\S/);
+    await until(async () => (await this.driver.getCurrentUrl()).endsWith(`/${name}`));
+  }
+
+  async showId(): Promise<string> {
+    return /shows\/([^/]+)/.exec(await this.driver.getCurrentUrl())?.[1] ?? '';
+  }
+
+  async openShow(name: string): Promise<void> {
+    const link = By.xpath(`//a[contains(., ${JSON.stringify(name)})]`);
+    await until(async () => (await this.driver.findElements(link)).length > 0);
+    await this.driver.findElement(link).click();
+    await this.says('[data-testid=show-name]', name);
+    await this.says('[data-testid=air]', /On air|In rehearsal/);
+  }
+}
