@@ -2,7 +2,7 @@
 import { homedir } from 'node:os';
 import { join, resolve } from 'node:path';
 
-export const COMMANDS = ['demo', 'start', 'test', 'bench'] as const;
+const COMMANDS = ['demo', 'start', 'test', 'bench'] as const;
 type Command = (typeof COMMANDS)[number];
 
 export interface Options {
@@ -15,7 +15,7 @@ export interface Options {
   rest: string[];
 }
 
-export const USAGE = `Usage: ./wingman demo | start | test [unit | browser | PATH] | bench
+const USAGE = `Usage: ./wingman demo | start | test [unit | browser | PATH] | bench
   --port N     where to listen (default 4600, or WINGMAN_PORT)
   --host H     on which address (default 127.0.0.1, or WINGMAN_HOST)
   --data DIR   where shows and settings are kept (or WINGMAN_DATA)

@@ -83,7 +83,8 @@ export async function runTests(root: string, options: Options): Promise<number> 
       tallies.push(await jest(root, ['--selectProjects', 'browser', '--runInBand', ...paths], { WINGMAN_SCRATCH: scratch }, join(scratch, 'browser.json')));
     }
   } finally {
-    rmSync(scratch, { recursive: true, force: true });
+    // A browser that is just ending may still write to its profile.
+    rmSync(scratch, { recursive: true, force: true, maxRetries: 20, retryDelay: 250 });
   }
   const passed = tallies.reduce((sum, t) => sum + t.passed, 0);
   const failed = tallies.reduce((sum, t) => sum + t.failed, 0);

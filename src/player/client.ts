@@ -1,16 +1,24 @@
 /** One connected screen: its messages in, the show's messages out, and no more levels than it can take. */
 import type { Logger } from 'pino';
 import type { WebSocket } from 'ws';
-import { ClientMessage, encodeLevels, SOCKET_LIMITS, type ServerMessage } from '../core/live/messages.ts';
-import { isRefusal } from '../core/refusal.ts';
+import { ClientMessage, encodeLevels, SOCKET_LIMITS, type AirState, type LiveCommand, type ServerMessage } from '../core/live/messages.ts';
+import { isRefusal, type Refusal } from '../core/refusal.ts';
 import type { Role } from '../core/edits/edit.ts';
-import type { House } from './house.ts';
 import type { Actor, LiveShow } from './live-show.ts';
 
 /** Above this the screen does not keep up: levels wait, and come whole when it does. */
 const SLOW_BYTES = 256 * 1024;
 /** A socket that never reads is closed before it costs others memory. */
 const STUCK_BYTES = 8 * 1024 * 1024;
+
+/** What a screen needs of the house. */
+interface Desk {
+  command: (showId: string, actor: Actor, command: LiveCommand) => Promise<{ ok: true; message?: string } | Refusal>;
+  left: (client: Client) => void;
+  tellPresence: (showId: string) => void;
+  air: () => AirState;
+  feed: { connected: () => boolean } | null;
+}
 
 export class Client {
   place = '';
@@ -24,7 +32,7 @@ export class Client {
     private readonly socket: WebSocket,
     readonly showId: string,
     public actor: Actor,
-    private readonly house: House,
+    private readonly house: Desk,
     private readonly log: Logger,
   ) {
     socket.on('message', (data, isBinary) => void this.heard(data as Buffer, isBinary));

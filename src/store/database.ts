@@ -7,7 +7,7 @@ import type { RowChange } from '../core/show/show.ts';
 
 type Json<T> = ColumnType<T, string, string>;
 
-export interface Tables {
+interface Tables {
   shows: { id: string; name: string; venue: string; seq: Generated<number>; created_at: Generated<Date>; changed_at: Generated<Date> };
   show_rows: { show_id: string; tbl: TableName; id: string; data: Json<AnyRow> };
   changes: {

@@ -106,11 +106,12 @@ describe('bad input gets a clear sentence and a 4xx, and changes nothing', () =>
   });
 
   test('a name with markup is shown as text', async () => {
-    await edit('change-cue', { id: ((await owner.ask(`/api/shows/${show}`)).json as { tables: { cues: { id: string }[] } }).tables.cues[0]?.id, set: { note: '<img src=x onerror=alert(1)>' } });
+    await edit('change-cue', { id: ((await owner.ask(`/api/shows/${show}`)).json as { tables: { cues: { id: string; number: number }[] } }).tables.cues.find((c) => c.number === 19_000)?.id, set: { note: '<img src=x onerror=alert(1)>' } });
     const screen = await Screen.open(house, 'owner');
     await screen.openShow('The Night Ferry');
     await screen.place('book');
-    await (await screen.find('[data-sheet-cue="1"]')).click();
+    await (await screen.find('[data-sheet-cue="19"]')).click();
+    await until(async () => (await screen.count('section[aria-label="Cue 19"]')) === 1);
     expect(await screen.count('img[src=x]')).toBe(0);
     await screen.close();
   });

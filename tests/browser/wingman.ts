@@ -8,7 +8,7 @@ import { Builder, By, Key, type WebDriver, type WebElement } from 'selenium-webd
 import chrome from 'selenium-webdriver/chrome';
 
 const ROOT = resolve(__dirname, '../..');
-export const PATIENCE_MS = 15_000;
+const PATIENCE_MS = 15_000;
 
 const freePort = (): Promise<number> =>
   new Promise((done) => {
@@ -19,7 +19,7 @@ const freePort = (): Promise<number> =>
     });
   });
 
-export function scratch(): string {
+function scratch(): string {
   const folder = mkdtempSync(join(process.env.WINGMAN_SCRATCH ?? tmpdir(), 'house-'));
   chmodSync(folder, 0o711);
   return folder;

@@ -37,7 +37,7 @@ export function stop(refusal: Refusal): never {
   throw new Refused(refusal);
 }
 
-export function errorResponse({ code, message, fields }: Refusal): Response {
+function errorResponse({ code, message, fields }: Refusal): Response {
   return Response.json({ error: { code, message, ...(fields ? { fields } : {}) } }, { status: STATUS[code] ?? 400 });
 }
 

@@ -28,7 +28,7 @@ export function chromaticity([X, Y, Z]: XYZ): Chromaticity | undefined {
 }
 
 /** XYZ to linear sRGB; components may leave 0…1. */
-export const toLinearRGB = ([X, Y, Z]: XYZ): XYZ => [3.2406 * X - 1.5372 * Y - 0.4986 * Z, -0.9689 * X + 1.8758 * Y + 0.0415 * Z, 0.0557 * X - 0.204 * Y + 1.057 * Z];
+const toLinearRGB = ([X, Y, Z]: XYZ): XYZ => [3.2406 * X - 1.5372 * Y - 0.4986 * Z, -0.9689 * X + 1.8758 * Y + 0.0415 * Z, 0.0557 * X - 0.204 * Y + 1.057 * Z];
 const fromLinearRGB = ([r, g, b]: XYZ): XYZ => [0.4124 * r + 0.3576 * g + 0.1805 * b, 0.2126 * r + 0.7152 * g + 0.0722 * b, 0.0193 * r + 0.1192 * g + 0.9505 * b];
 
 const gammaOut = (v: number): number => (v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055);

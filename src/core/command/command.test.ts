@@ -83,6 +83,7 @@ test('changing cues', () => {
   const second = show.cuesOf('main')[1]?.id;
   expect(intent('cue 2 time 5/7')).toMatchObject({ edit: 'change-cue', params: { id: second, set: { up_s: 5, down_s: 7 } } });
   expect(intent('name cue 2 All aboard')).toMatchObject({ edit: 'change-cue', params: { set: { name: 'All aboard' } } });
+  expect(intent('name cue 2 One, two/three - four')).toMatchObject({ params: { set: { name: 'One, two/three - four' } } });
   expect(intent('delete cue 2')).toMatchObject({ edit: 'delete-cue', params: { id: second } });
 });
 

@@ -6,7 +6,7 @@ import { formatCueNumber, parseCueNumber } from '../cues/number.ts';
 import { cueAfter, cueBefore } from '../cues/tracking.ts';
 import { numberRanges, plural } from '../edits/edit.ts';
 import type { LiveCommand } from '../live/messages.ts';
-import { attributeInfo, attributesOf, familyOf, findAttribute } from '../rig/attributes.ts';
+import { attributeInfo, attributesOf, findAttribute } from '../rig/attributes.ts';
 import { formatPoint, modeOf, parsePoint } from '../rig/addresses.ts';
 import { libraryTypes } from '../rig/library.ts';
 import { isRefusal } from '../refusal.ts';
@@ -53,7 +53,15 @@ class Reader {
   constructor(
     private readonly words: Word[],
     readonly context: CommandContext,
+    private readonly text: string,
   ) {}
+
+  /** All that is left, as it was typed. */
+  rest(): string {
+    const word = this.peek();
+    this.n = this.words.length;
+    return word ? (word.quoted ? word.text : this.text.slice(word.at).trim()) : '';
+  }
 
   peek(ahead = 0): Word | undefined {
     return this.words[this.n + ahead];
@@ -346,9 +354,7 @@ function statement(r: Reader): { intent: Intent; says: string } {
       r.next();
       r.takeKey('cue');
       const cue = cueById(r);
-      const rest: string[] = [];
-      while (!r.done) rest.push(r.next()?.text ?? '');
-      const name = rest.join(' ');
+      const name = r.rest();
       if (name === '') throw new Complaint('Here the name is missing.', r.previous());
       if (name.length > LIMITS.nameLength) throw new Complaint(`A name has at most ${LIMITS.nameLength} characters; this has ${name.length}.`, word);
       return { intent: { kind: 'edit', edit: 'change-cue', params: { id: cue.id, set: { name } } }, says: `${cue.label} becomes “${name}”` };
@@ -398,7 +404,7 @@ function selectAndSet(r: Reader, word: Word): { intent: Intent; says: string } {
 export function readCommand(text: string, context: CommandContext): ReadCommand {
   if (text.trim() === '') return { ok: false, empty: true, message: '' };
   if (text.length > 2000) return { ok: false, message: 'A command has at most 2000 characters.', at: 0, length: text.length };
-  const reader = new Reader(splitWords(text), context);
+  const reader = new Reader(splitWords(text), context, text);
   try {
     return { ok: true, ...statement(reader) };
   } catch (error) {
@@ -407,14 +413,3 @@ export function readCommand(text: string, context: CommandContext): ReadCommand 
     return { ok: false, message: error.message, at, length: Math.max(1, error.word?.text.length ?? 1) };
   }
 }
-
-/** Attributes of the given families that a selection has in common or in part, for the controls. */
-export const attributesIn = (show: Show, ids: readonly string[], family: string): string[] => {
-  const found = new Set<string>();
-  for (const id of ids) {
-    const fixture = show.fixtures.get(id);
-    const mode = fixture ? modeOf(show, fixture) : undefined;
-    if (mode) for (const a of attributesOf(mode)) if (familyOf(a) === family) found.add(a);
-  }
-  return [...found];
-};

@@ -47,14 +47,14 @@ const round = (m: number): number => Math.round(m * 100) / 100;
 /** Units on booms look across the stage, FOH units upstage. */
 const rotationOn = (piece: PieceRow | undefined): number => (piece?.kind === 'boom' ? ((piece.points[0]?.x ?? 0) < 0 ? 90 : -90) : 0);
 
-export interface PatchPlace {
+interface PatchPlace {
   number: number;
   universe: number;
   address: number;
 }
 
 /** Where the parameters would put the units, or why they cannot go there. */
-export function placeUnits(show: Show, footprint: number, p: Pick<Params, 'quantity' | 'first' | 'universe' | 'address' | 'gap'>): PatchPlace[] | ReturnType<typeof refuse> {
+function placeUnits(show: Show, footprint: number, p: Pick<Params, 'quantity' | 'first' | 'universe' | 'address' | 'gap'>): PatchPlace[] | ReturnType<typeof refuse> {
   const gap = p.gap ?? 0;
   const first = p.first ?? nextNumber(show, p.quantity);
   const taken = Array.from({ length: p.quantity }, (_, i) => first + i).filter((n) => show.fixtureByNumber(n));

@@ -4,7 +4,7 @@
  */
 import { z } from 'zod';
 import { ROLES, type Role } from '../edits/edit.ts';
-import { FixtureNumber, LIMITS, RowId, Time } from '../show/rows.ts';
+import { FixtureNumber, RowId, Time } from '../show/rows.ts';
 import type { Change } from '../show/undo.ts';
 
 const Level = z.number().min(0, 'A level is at least 0.').max(1, 'A level is at most 1 (100 %).');
@@ -167,5 +167,3 @@ export function decodeLevels(data: ArrayBuffer, levels: Float32Array, version: n
   }
   return true;
 }
-
-export const MAX_UNIVERSES = LIMITS.universes;

@@ -10,7 +10,7 @@ const line = (id: string, name: string, kind: PieceRow['kind'], z: number, ...po
   points: points.map(([x, y]) => ({ x, y })),
 });
 
-export const emptyStage = (): PieceRow[] => [
+const emptyStage = (): PieceRow[] => [
   line('cyc', 'Cyc', 'cyc', 0, [-6, 8.6], [-3, 8.95], [0, 9.1], [3, 8.95], [6, 8.6]),
   line('bar-4', 'Bar 4', 'bar', 6, [-6, 7.6], [6, 7.6]),
   line('bar-3', 'Bar 3', 'bar', 6, [-6, 5.6], [6, 5.6]),

@@ -97,7 +97,7 @@ export const FixtureRow = z.object({
 });
 export type FixtureRow = z.infer<typeof FixtureRow>;
 
-export const GroupRow = z.object({
+const GroupRow = z.object({
   id: RowId,
   number: FixtureNumber,
   name: Name,

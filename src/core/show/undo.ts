@@ -66,7 +66,7 @@ function altered(change: RowChange): string[] {
 }
 
 /** A row in words: `fixture 12`, `cue 2.5`. */
-export function describeRow(show: Show, table: RowChange['table'], row: AnyRow | null): string {
+function describeRow(show: Show, table: RowChange['table'], row: AnyRow | null): string {
   if (!row) return 'a row';
   if (table === 'fixtures' && 'patch' in row) return `fixture ${row.number}`;
   if (table === 'cues' && 'up_s' in row) return `cue ${formatCueNumber(row.number)}`;

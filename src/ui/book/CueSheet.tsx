@@ -42,6 +42,16 @@ export function CueSheet({ chosen, onChoose }: { chosen: string | null; onChoose
     if (row >= 0) virtual.scrollToIndex(row, { align: 'auto' });
   }, [row, virtual]);
 
+  /** Up and down go through the cues; the row that is reached is chosen. */
+  const moveChoice = (e: React.KeyboardEvent, from: number): void => {
+    const to = cues[from + (e.key === 'ArrowDown' ? 1 : e.key === 'ArrowUp' ? -1 : 0)];
+    if (!to || (e.key !== 'ArrowDown' && e.key !== 'ArrowUp' && e.key !== 'Enter')) return;
+    e.preventDefault();
+    onChoose(to.id);
+    virtual.scrollToIndex(cues.indexOf(to));
+    requestAnimationFrame(() => scroll.current?.querySelector<HTMLElement>(`[data-sheet-cue="${formatCueNumber(to.number)}"]`)?.focus());
+  };
+
   const describe = (cell: SheetCell | undefined): string => {
     if (!cell || cell.origin === undefined) return 'nothing is set here';
     return cell.text === undefined ? `tracks from cue ${formatCueNumber(cell.origin)}` : `set in this cue${cell.mixed ? ', levels differ' : ''}`;
@@ -85,7 +95,7 @@ export function CueSheet({ chosen, onChoose }: { chosen: string | null; onChoose
               const picked = cue.id === chosen;
               const past = onStage !== null && cue.number < onStage;
               return (
-                <div key={cue.id} role="row" data-sheet-cue={formatCueNumber(cue.number)} onClick={() => onChoose(cue.id)} className={`group absolute inset-x-0 flex items-center border-b border-[#16201c] ${picked ? 'bg-standby-wash shadow-[inset_0_1px_0_#86c8ff66,inset_0_-1px_0_#86c8ff66]' : 'hover:bg-panel'}`} style={{ height: ROW, transform: `translateY(${item.start}px)` }}>
+                <div key={cue.id} role="row" data-sheet-cue={formatCueNumber(cue.number)} tabIndex={0} aria-selected={picked} onClick={() => onChoose(cue.id)} onKeyDown={(e) => moveChoice(e, item.index)} className={`group absolute inset-x-0 flex items-center border-b border-[#16201c] ${picked ? 'bg-standby-wash shadow-[inset_0_1px_0_#86c8ff66,inset_0_-1px_0_#86c8ff66]' : 'hover:bg-panel'}`} style={{ height: ROW, transform: `translateY(${item.start}px)` }}>
                   <div className={`sticky left-0 z-10 grid h-full grid-cols-[52px_1fr_62px_82px] items-center pl-4 ${picked ? 'bg-standby-wash' : 'bg-ink group-hover:bg-panel'} ${past ? 'text-dim' : ''}`} style={{ width: LEFT }}>
                     <span className={`num w-fit rounded px-1.5 text-[12.5px] leading-[22px] ${now ? 'bg-lime font-semibold text-lime-ink' : next ? 'text-standby shadow-[inset_0_0_0_1px_var(--color-standby)]' : ''}`}>{formatCueNumber(cue.number)}</span>
                     <span className={`truncate ${now ? 'font-semibold' : ''}`} title={cue.name}>

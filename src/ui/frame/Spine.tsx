@@ -11,7 +11,7 @@ import { mayPlay, useList, useScreen, useShow } from '../state/store';
 export const cueTimes = (cue: CueRow): string => (cue.up_s === cue.down_s ? `${cue.up_s}` : `${cue.up_s}/${cue.down_s}`);
 
 /** Seconds gone of the running cue, counted on between messages. */
-export function useElapsed(): { elapsed: number; total: number; running: boolean } {
+function useElapsed(): { elapsed: number; total: number; running: boolean } {
   const list = useList();
   const at = useScreen((s) => s.playbackAt);
   const [, again] = useState(0);

@@ -200,5 +200,5 @@ export function Plan({ arrange = false }: { arrange?: boolean }) {
 }
 
 /** Frames drawn since the page was opened, for measuring. */
-export const drawn = { count: 0 };
+const drawn = { count: 0 };
 if (typeof window !== 'undefined') (window as typeof window & { wingmanDrawn?: typeof drawn }).wingmanDrawn = drawn;

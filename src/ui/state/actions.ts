@@ -102,7 +102,7 @@ export function recordParams(options: RecordOptions): Record<string, unknown> {
 
 export const record = (options: RecordOptions): Promise<EditAnswer | ApiError> => edit('record-cue', recordParams(options));
 
-export function commandContext(): CommandContext {
+function commandContext(): CommandContext {
   const { show, selection, playback, values } = useScreen.getState();
   return { show, selection, cueId: playback.lists[0]?.cueId ?? null, unrecorded: unrecordedCount(values) };
 }

@@ -4,7 +4,7 @@ import type { Role } from '@/core/edits/edit';
 import type { AirState, HeldValue, ListStatus, Person, PlaybackState } from '@/core/live/messages';
 import { MutableShow } from '@/core/show/show';
 
-export type Connection = 'connecting' | 'live' | 'lost';
+type Connection = 'connecting' | 'live' | 'lost';
 
 export interface ScreenState {
   showId: string;

@@ -1,0 +1,28 @@
+import { createSocket } from 'node:dgram';
+
+/** One line of the table. */
+export interface Row {
+  what: string;
+  median: number;
+  p99: number;
+  unit: string;
+  wanted: string;
+  note?: string;
+}
+
+/** @param q 0…1 @returns the value below which this share of the values lies */
+export function quantile(values: readonly number[], q: number): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * q))] ?? NaN;
+}
+
+export const sleep = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
+
+export const freeUdp = (): Promise<number> =>
+  new Promise((resolve) => {
+    const socket = createSocket('udp4');
+    socket.bind(0, '127.0.0.1', () => {
+      const { port } = socket.address();
+      socket.close(() => resolve(port));
+    });
+  });
