@@ -127,3 +127,21 @@ test('consequences name the cues that look different, and only those', () => {
   const changed = consequences(show, [{ table: 'values', id: row.id, before: row, after: { ...row, level: 0.9 } }], new Set([first]));
   expect(changed.map((c) => c.number)).toEqual([2000]);
 });
+
+test('a long list gives the same states as a short one, at every number, also after an edit', () => {
+  const show = exampleShow();
+  for (let n = 1; n <= 150; n++) cue(show, n, { [1 + (n % 6)]: n % 100 });
+  const walked = (number: number): Map<string, number | null> => {
+    const state = new Map<string, number | null>();
+    for (const c of show.cuesOf('main')) if (c.number <= number) for (const [key, value] of show.valuesOf(c.id)) state.set(key, value.level);
+    return state;
+  };
+  const check = (): void => {
+    for (const number of [500, 1000, 31_000, 32_000, 33_000, 63_999, 64_000, 96_500, 150_000, 999_000]) {
+      expect(new Map([...stateAt(show, 'main', number)].map(([key, t]) => [key, t.value.level]))).toEqual(walked(number));
+    }
+  };
+  check();
+  cue(show, 31.5, { 1: 99, 2: 98 });
+  check();
+});

@@ -11,15 +11,62 @@ export interface Tracked {
   cue: CueRow;
 }
 
+/** States are kept at every so manyth cue, so that any cue's is a copy and a short walk away. */
+const CHECKPOINT_EVERY = 32;
+
+interface Checkpoints {
+  /** Counts of writes to cues and values that the states were made from. */
+  version: string;
+  lists: Map<string, Map<string, Tracked>[]>;
+}
+const kept = new WeakMap<Show, Checkpoints>();
+
+const advanceTo = (show: Show, state: Map<string, Tracked>, cue: CueRow): void => {
+  for (const [key, value] of show.valuesOf(cue.id)) {
+    if (value.level === null) state.delete(key);
+    else state.set(key, { value, cue });
+  }
+};
+
 /** The full state of a list at the cue with this number (which need not exist), by slot key. Released slots are absent. */
 export function stateAt(show: Show, listId: string, number: number): Map<string, Tracked> {
-  const state = new Map<string, Tracked>();
-  for (const cue of show.cuesOf(listId)) {
-    if (cue.number > number) break;
-    for (const [key, value] of show.valuesOf(cue.id)) {
-      if (value.level === null) state.delete(key);
-      else state.set(key, { value, cue });
+  const cues = show.cuesOf(listId);
+  if (cues.length < CHECKPOINT_EVERY * 2) {
+    const state = new Map<string, Tracked>();
+    for (const cue of cues) {
+      if (cue.number > number) break;
+      advanceTo(show, state, cue);
     }
+    return state;
+  }
+  const version = `${show.version('cues')}/${show.version('values')}`;
+  let checkpoints = kept.get(show);
+  if (checkpoints?.version !== version) {
+    checkpoints = { version, lists: new Map() };
+    kept.set(show, checkpoints);
+  }
+  let states = checkpoints.lists.get(listId);
+  if (!states) {
+    states = [];
+    const running = new Map<string, Tracked>();
+    cues.forEach((cue, i) => {
+      if (i % CHECKPOINT_EVERY === 0) states?.push(new Map(running));
+      advanceTo(show, running, cue);
+    });
+    checkpoints.lists.set(listId, states);
+  }
+  let count = 0;
+  let high = cues.length;
+  while (count < high) {
+    const middle = (count + high) >> 1;
+    if ((cues[middle]?.number ?? 0) <= number) count = middle + 1;
+    else high = middle;
+  }
+  const at = Math.min(Math.floor(count / CHECKPOINT_EVERY), states.length - 1);
+  const state = new Map(states[at]);
+  for (let i = at * CHECKPOINT_EVERY; i < count; i++) {
+    const cue = cues[i];
+    if (cue) advanceTo(show, state, cue);
   }
   return state;
 }

@@ -2,7 +2,7 @@
  * Renders one show: lists, programmers, grand master, down to DMX bytes. The rules are those of docs/playback.md.
  * No allocation per frame; cost follows what changes.
  */
-import { Fades } from './fades.ts';
+import { Fades, type Work } from './fades.ts';
 import { INTENSITY, POSITION, slotIndex, type Slots } from './slots.ts';
 
 /** What a cue moves, as columns over its slots. `level` NaN lets go. Times in seconds. */
@@ -140,15 +140,14 @@ export class Engine {
   private under: Float32Array;
   private lists: Playback[] = [];
   private programmers: Programmer[] = [];
-  private dirty: Uint32Array;
-  private dirtyCount = 0;
-  private marked: Uint8Array;
+  private readonly work: Work;
   private stamp = 0;
   private now_s = 0;
   private readonly mark = (slot: number): void => {
-    if (this.marked[slot] === 1) return;
-    this.marked[slot] = 1;
-    this.dirty[this.dirtyCount++] = slot;
+    const { work } = this;
+    if (work.marked[slot] === 1) return;
+    work.marked[slot] = 1;
+    work.dirty[work.count++] = slot;
   };
 
   /** @param allocate makes the buffers of `shared`; a SharedArrayBuffer lets another thread read along */
@@ -162,8 +161,7 @@ export class Engine {
       dmx: new Uint8Array(allocate(slots.universes.length * 512)),
     };
     this.under = Float32Array.from(slots.defaults);
-    this.dirty = new Uint32Array(n);
-    this.marked = new Uint8Array(n);
+    this.work = { dirty: new Uint32Array(n), marked: new Uint8Array(n), count: 0 };
     this.dirtyPages = new Uint8Array(slots.universes.length).fill(1);
     this.markAll();
   }
@@ -275,7 +273,7 @@ export class Engine {
 
   /** True when a fade is under way or something waits to be rendered. */
   get busy(): boolean {
-    return this.dirtyCount > 0 || this.lists.some((l) => l.fades.count > 0) || this.programmers.some((p) => p.fades.count > 0 || p.weight.count > 0);
+    return this.work.count > 0 || this.lists.some((l) => l.fades.count > 0) || this.programmers.some((p) => p.fades.count > 0 || p.weight.count > 0);
   }
 
   /** Renders one frame. @param now_s monotonic seconds @returns whether any byte or level changed */
@@ -285,15 +283,15 @@ export class Engine {
     for (const list of this.lists) {
       if (!list.paused) list.clock_s += step;
       if (list.fades.count > 0) {
-        list.fades.advance(list.clock_s, this.mark, (slot) => {
+        list.fades.advance(list.clock_s, this.work, (slot) => {
           if (list.releasing[slot] === 1) this.disown(list, slot);
         });
       }
     }
     for (const p of this.programmers) {
-      if (p.fades.count > 0) p.fades.advance(now_s, this.mark);
+      if (p.fades.count > 0) p.fades.advance(now_s, this.work);
       if (p.weight.count > 0) {
-        p.weight.advance(now_s, this.mark, (slot) => {
+        p.weight.advance(now_s, this.work, (slot) => {
           if (p.weight.level[slot] === 0) this.drop(p, slot);
         });
       }
@@ -301,24 +299,64 @@ export class Engine {
     return this.render();
   }
 
+  /** Resolves, scales and writes what is noted. The hot path of the frame: locals, no calls where they can be spared. */
   private render(): boolean {
-    if (this.dirtyCount === 0) return false;
-    const { merged, out } = this.shared;
+    const { dirty, marked, count } = this.work;
+    if (count === 0) return false;
+    const { merged, out, winner, dmx } = this.shared;
+    const { mastered, affectsFrom, affects, channelSlot, channelDimmer, coarse, fine, ultra } = this.slots;
+    const { under, dirtyPages } = this;
     const gm = this.blackout ? 0 : this.master;
-    const count = this.dirtyCount;
+    // One list and nobody holding anything is the rule in a show: its level is the answer.
+    const only = this.lists.length === 1 && this.programmers.every((p) => p.count === 0) ? this.lists[0] : undefined;
+    const level = only?.fades.level;
+    const owned = only?.master === 1 ? only.owned : undefined;
     for (let i = 0; i < count; i++) {
-      const slot = this.dirty[i] as number;
-      const value = this.resolve(slot);
+      const slot = dirty[i] as number;
+      let value: number;
+      if (level !== undefined && owned !== undefined && owned[slot] === 1) {
+        value = level[slot] as number;
+        under[slot] = value;
+        winner[slot] = 0;
+      } else value = this.resolve(slot);
       merged[slot] = value;
-      out[slot] = this.slots.mastered[slot] === 1 ? value * gm : value;
+      out[slot] = mastered[slot] === 1 ? value * gm : value;
     }
     for (let i = 0; i < count; i++) {
-      const slot = this.dirty[i] as number;
-      this.marked[slot] = 0;
-      const end = this.slots.affectsFrom[slot + 1] as number;
-      for (let k = this.slots.affectsFrom[slot] as number; k < end; k++) this.encode(this.slots.affects[k] as number);
+      const slot = dirty[i] as number;
+      marked[slot] = 0;
+      const end = affectsFrom[slot + 1] as number;
+      for (let k = affectsFrom[slot] as number; k < end; k++) {
+        const channel = affects[k] as number;
+        const dimmer = channelDimmer[channel] as number;
+        let level = out[channelSlot[channel] as number] as number;
+        if (dimmer >= 0) level *= out[dimmer] as number;
+        // 8 bit round(x * 255), 16 bit round(x * 65535) coarse then fine, 24 bit likewise; levels are never negative.
+        const first = coarse[channel] as number;
+        const second = fine[channel] as number;
+        let byte: number;
+        if (second < 0) byte = (level * 255 + 0.5) | 0;
+        else {
+          const third = ultra[channel] as number;
+          const word = third < 0 ? (level * 65535 + 0.5) | 0 : (level * 16777215 + 0.5) | 0;
+          const rest = third < 0 ? word : word >> 8;
+          if (third >= 0 && dmx[third] !== (word & 255)) {
+            dmx[third] = word & 255;
+            dirtyPages[third >> 9] = 1;
+          }
+          if (dmx[second] !== (rest & 255)) {
+            dmx[second] = rest & 255;
+            dirtyPages[second >> 9] = 1;
+          }
+          byte = rest >> 8;
+        }
+        if (dmx[first] !== byte) {
+          dmx[first] = byte;
+          dirtyPages[first >> 9] = 1;
+        }
+      }
     }
-    this.dirtyCount = 0;
+    this.work.count = 0;
     return true;
   }
 
@@ -369,34 +407,6 @@ export class Engine {
     }
     this.shared.winner[slot] = winner;
     return value;
-  }
-
-  /** Level to bytes: 8 bit round(x * 255), 16 bit round(x * 65535) coarse then fine, 24 bit likewise. */
-  private encode(channel: number): void {
-    const { out, dmx } = this.shared;
-    let level = out[this.slots.channelSlot[channel] as number] as number;
-    const dimmer = this.slots.channelDimmer[channel] as number;
-    if (dimmer >= 0) level *= out[dimmer] as number;
-    const coarse = this.slots.coarse[channel] as number;
-    const fine = this.slots.fine[channel] as number;
-    const ultra = this.slots.ultra[channel] as number;
-    if (fine < 0) this.write(dmx, coarse, Math.round(level * 255));
-    else if (ultra < 0) {
-      const word = Math.round(level * 65535);
-      this.write(dmx, coarse, word >> 8);
-      this.write(dmx, fine, word & 255);
-    } else {
-      const word = Math.round(level * 16777215);
-      this.write(dmx, coarse, word >> 16);
-      this.write(dmx, fine, (word >> 8) & 255);
-      this.write(dmx, ultra, word & 255);
-    }
-  }
-
-  private write(dmx: Uint8Array, at: number, byte: number): void {
-    if (dmx[at] === byte) return;
-    dmx[at] = byte;
-    this.dirtyPages[at >> 9] = 1;
   }
 
   // --- keeping and giving back ---

@@ -1,3 +1,11 @@
+/** Slots that wait to be rendered: each once, in the order they were noted. */
+export interface Work {
+  dirty: Uint32Array;
+  /** By slot: 1 while it is in `dirty`. */
+  marked: Uint8Array;
+  count: number;
+}
+
 /**
  * A bank of fades over slots, on a clock of its own in seconds. Only slots that are under way cost time.
  * `level` is always what the slot is at; a new move starts from there, so nothing ever jumps.
@@ -66,25 +74,35 @@ export class Fades {
     else this.stand(slot, to);
   }
 
-  /** Moves all that is under way to `now`; `changed` and `ended` hear of each slot. */
-  advance(now: number, changed: (slot: number) => void, ended?: (slot: number) => void): void {
+  /** Moves all that is under way to `now`, notes every slot in `work`, and tells `ended` of those that arrived. */
+  advance(now: number, work: Work, ended?: (slot: number) => void): void {
+    const { active, level, from, to, start, duration, smooth } = this;
+    const { marked, dirty } = work;
+    let { count } = work;
     for (let i = this.count - 1; i >= 0; i--) {
-      const slot = this.active[i] as number;
-      const elapsed = now - (this.start[slot] as number);
+      const slot = active[i] as number;
+      const elapsed = now - (start[slot] as number);
       if (elapsed < 0) continue;
-      const duration = this.duration[slot] as number;
-      if (elapsed >= duration) {
-        this.stand(slot, this.to[slot] as number);
-        changed(slot);
-        ended?.(slot);
+      if (marked[slot] === 0) {
+        marked[slot] = 1;
+        dirty[count++] = slot;
+      }
+      const span = duration[slot] as number;
+      if (elapsed >= span) {
+        this.stand(slot, to[slot] as number);
+        if (ended) {
+          work.count = count;
+          ended(slot);
+          count = work.count;
+        }
         continue;
       }
-      let t = elapsed / duration;
-      if (this.smooth[slot] === 1) t = t * t * (3 - 2 * t);
-      const from = this.from[slot] as number;
-      this.level[slot] = from + ((this.to[slot] as number) - from) * t;
-      changed(slot);
+      let t = elapsed / span;
+      if (smooth[slot] === 1) t = t * t * (3 - 2 * t);
+      const begin = from[slot] as number;
+      level[slot] = begin + ((to[slot] as number) - begin) * t;
     }
+    work.count = count;
   }
 
   private remove(slot: number): void {
