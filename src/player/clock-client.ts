@@ -1,6 +1,6 @@
 /** The main thread's hand on the clock. */
 import { Worker } from 'node:worker_threads';
-import type { EngineCopy } from '../core/playback/engine.ts';
+import type { EngineCopy } from '../core/playback/saved.ts';
 import type { ClockSettings, ClockStats, FromClock, ToClock } from './clock-messages.ts';
 
 export class Clock {

@@ -1,9 +1,11 @@
 /** What the player's main thread and its clock say to each other. */
-import type { EngineCopy, Moves, SavedEngine, Shared } from '../core/playback/engine.ts';
+import type { Moves, Shared } from '../core/playback/engine.ts';
+import type { EngineCopy, SavedEngine } from '../core/playback/saved.ts';
 import type { Slots } from '../core/playback/slots.ts';
 import type { RouteRow } from '../core/show/rows.ts';
 
-export type ToClock =
+/** What concerns one open show. */
+export type ShowMessage =
   | { do: 'open'; showId: string; slots: Slots; version: number; saved: SavedEngine | null; routes: RouteRow[] }
   | { do: 'rig'; showId: string; slots: Slots; version: number }
   | { do: 'routes'; showId: string; routes: RouteRow[] }
@@ -13,8 +15,11 @@ export type ToClock =
   | { do: 'hold'; showId: string; userId: string; slots: Uint32Array; levels: Float32Array; fade_s: number; delay_s: number }
   | { do: 'letgo'; showId: string; userId: string; slots: Uint32Array; fade_s: number }
   | { do: 'master'; showId: string; level: number; blackout: boolean }
+  | { do: 'copy'; showId: string; id: number };
+
+export type ToClock =
+  | ShowMessage
   | { do: 'air'; showId: string | null; fade_s: number }
-  | { do: 'copy'; showId: string; id: number }
   | { do: 'stats'; id: number }
   | { do: 'stop' };
 

@@ -7,7 +7,8 @@ import { cueAfter, cueBefore, stateAt, trackedAt } from '../core/cues/tracking.t
 import type { Role } from '../core/edits/edit.ts';
 import { plural } from '../core/edits/edit.ts';
 import { LIVE_ROLES, type AirState, type HeldValue, type ListStatus, type LiveCommand, type PlaybackState } from '../core/live/messages.ts';
-import { describe, OPERATOR, type SavedEngine, type Shared } from '../core/playback/engine.ts';
+import { OPERATOR, type Shared } from '../core/playback/engine.ts';
+import { describe, type SavedEngine } from '../core/playback/saved.ts';
 import { cueMoves, stateMoves } from '../core/playback/moves.ts';
 import { compileSlots, slotIndex, type Slots } from '../core/playback/slots.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
@@ -82,7 +83,7 @@ export class LiveShow {
   constructor(
     readonly id: string,
     readonly copy: { show: MutableShow; seq: number },
-    private readonly clock: Clock,
+    private readonly clock: Pick<Clock, 'tell' | 'copy'>,
     private readonly audience: Audience,
     saved: SavedShow | null,
   ) {

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { cue, exampleShow, idOf, apply } from '../testing/example.ts';
-import { readCommand, type CommandContext } from './command.ts';
+import { readCommand } from './command.ts';
+import type { CommandContext } from './reader.ts';
 
 const show = exampleShow();
 cue(show, 1, { 1: 50 }, { name: 'Preset' });

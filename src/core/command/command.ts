@@ -2,7 +2,7 @@
  * The command line's grammar (docs/command-line.md). `readCommand` turns what is typed into an intent and a sentence
  * of what Enter will do, or into an error that points at the word. It does nothing itself.
  */
-import { formatCueNumber, parseCueNumber } from '../cues/number.ts';
+import { formatCueNumber } from '../cues/number.ts';
 import { cueAfter, cueBefore } from '../cues/tracking.ts';
 import { numberRanges, plural } from '../edits/edit.ts';
 import type { LiveCommand } from '../live/messages.ts';
@@ -13,17 +13,8 @@ import { isRefusal } from '../refusal.ts';
 import { LIMITS, type FixtureRow } from '../show/rows.ts';
 import { firstList, type Show } from '../show/show.ts';
 import { planEdit } from '../edits/index.ts';
+import { Complaint, Reader, SELECTION_END, THRU, type CommandContext } from './reader.ts';
 import { splitWords, type Word } from './words.ts';
-
-export interface CommandContext {
-  show: Show;
-  /** Selected fixture ids in order. */
-  selection: readonly string[];
-  /** The cue on stage. */
-  cueId: string | null;
-  /** Values that the operator holds and has not recorded. */
-  unrecorded: number;
-}
 
 /** What Enter does. `record` and `edit` are edits; the rest is live. */
 export type Intent =
@@ -35,90 +26,6 @@ export type Intent =
   | { kind: 'redo' };
 
 export type ReadCommand = { ok: true; intent: Intent; says: string } | { ok: false; message: string; at: number; length: number } | { ok: false; empty: true; message: '' };
-
-class Complaint extends Error {
-  constructor(
-    message: string,
-    readonly word: Word | undefined,
-  ) {
-    super(message);
-  }
-}
-
-const THRU = new Set(['thru', 'through', 'to']);
-const SELECTION_END = new Set(['at', 'time', 'delay', 'full', 'out', 'patch']);
-
-class Reader {
-  private n = 0;
-  constructor(
-    private readonly words: Word[],
-    readonly context: CommandContext,
-    private readonly text: string,
-  ) {}
-
-  /** All that is left, as it was typed. */
-  rest(): string {
-    const word = this.peek();
-    this.n = this.words.length;
-    return word ? (word.quoted ? word.text : this.text.slice(word.at).trim()) : '';
-  }
-
-  peek(ahead = 0): Word | undefined {
-    return this.words[this.n + ahead];
-  }
-  next(): Word | undefined {
-    return this.words[this.n++];
-  }
-  takeKey(...keys: string[]): Word | undefined {
-    const word = this.peek();
-    return word && keys.includes(word.key) ? this.next() : undefined;
-  }
-  get done(): boolean {
-    return this.n >= this.words.length;
-  }
-  previous(): Word | undefined {
-    return this.words[Math.min(this.n, this.words.length) - 1];
-  }
-
-  end(): void {
-    const word = this.peek();
-    if (word) throw new Complaint(`“${word.text}” is not understood here.`, word);
-  }
-
-  whole(what: string): number {
-    const word = this.next();
-    if (!word || !/^\d{1,9}$/.test(word.text)) throw new Complaint(word ? `“${word.text}” is not ${what}.` : `Here ${what} is missing.`, word ?? this.previous());
-    return Number(word.text);
-  }
-
-  fixture(): FixtureRow {
-    const number = this.whole('a fixture number');
-    const fixture = this.context.show.fixtureByNumber(number);
-    if (!fixture) throw new Complaint(`There is no fixture ${number}.`, this.previous());
-    return fixture;
-  }
-
-  seconds(): number {
-    const word = this.next();
-    if (!word || !/^\d+(\.\d+)?$/.test(word.text)) throw new Complaint(word ? `“${word.text}” is not a time in seconds.` : 'Here a time in seconds is missing.', word ?? this.previous());
-    const value = Number(word.text);
-    if (value > LIMITS.time_s) throw new Complaint(`A time is at most ${LIMITS.time_s / 3600} hours.`, word);
-    return value;
-  }
-
-  cueNumber(): number {
-    const word = this.next();
-    const number = word ? parseCueNumber(word.text) : undefined;
-    if (number === undefined) throw new Complaint(word ? `“${word.text}” is not a cue number; they look like 2, 2.5 or 10.125.` : 'Here a cue number is missing.', word ?? this.previous());
-    return number;
-  }
-
-  /** `up/down`, or one time for both. */
-  upDown(): { up_s: number; down_s: number } {
-    const up_s = this.seconds();
-    return this.takeKey('/') ? { up_s, down_s: this.seconds() } : { up_s, down_s: up_s };
-  }
-}
 
 const byNumber = (show: Show): FixtureRow[] => [...show.fixtures.values()].sort((a, b) => a.number - b.number);
 

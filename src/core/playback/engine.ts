@@ -3,6 +3,7 @@
  * No allocation per frame; cost follows what changes.
  */
 import { Fades, type Work } from './fades.ts';
+import { describe, type EngineCopy, type FadesCopy, type SavedEngine, type SavedSlot } from './saved.ts';
 import { INTENSITY, POSITION, slotIndex, type Slots } from './slots.ts';
 
 /** What a cue moves, as columns over its slots. `level` NaN lets go. Times in seconds. */
@@ -51,81 +52,6 @@ interface Programmer {
   held: Uint8Array;
   touched: Float64Array;
   count: number;
-}
-
-/** Enough to go on from exactly here, also with another patch: everything is by slot key. */
-export interface SavedEngine {
-  keys: string[];
-  master: number;
-  blackout: boolean;
-  stamp: number;
-  lists: { listId: string; clock_s: number; paused: boolean; startedAt_s: number; total_s: number; follow_s: number | null; master: number; slots: SavedSlot[] }[];
-  programmers: { userId: string; slots: (SavedSlot & { weight: Omit<SavedSlot, 'slot' | 'releasing' | 'acted'> })[] }[];
-}
-interface SavedSlot {
-  slot: number;
-  level: number;
-  /** Present while a move is under way; `left` counts from the save. */
-  to?: number;
-  from?: number;
-  sinceStart_s?: number;
-  duration_s?: number;
-  smooth?: boolean;
-  releasing?: boolean;
-  acted: number;
-}
-
-interface FadesCopy {
-  level: Float32Array;
-  from: Float32Array;
-  to: Float32Array;
-  start: Float64Array;
-  duration: Float32Array;
-  smooth: Uint8Array;
-  /** 1: under way. */
-  active: Uint8Array;
-}
-
-/** What plays, as plain arrays that can be handed to another thread. */
-export interface EngineCopy {
-  keys: string[];
-  now_s: number;
-  master: number;
-  blackout: boolean;
-  stamp: number;
-  lists: { listId: string; clock_s: number; paused: boolean; startedAt_s: number; total_s: number; follow_s: number | null; master: number; owned: Uint8Array; releasing: Uint8Array; acted: Float64Array; fades: FadesCopy }[];
-  programmers: { userId: string; held: Uint8Array; touched: Float64Array; fades: FadesCopy; weight: FadesCopy }[];
-}
-
-/** A copy as rows by slot: only what is held or owned. */
-export function describe(copy: EngineCopy): SavedEngine {
-  const moving = (f: FadesCopy, slot: number, now: number) =>
-    f.active[slot] === 1 ? { to: f.to[slot] as number, from: f.from[slot] as number, sinceStart_s: now - (f.start[slot] as number), duration_s: f.duration[slot] as number, smooth: f.smooth[slot] === 1 } : {};
-  const set = (flags: Uint8Array): number[] => {
-    const slots: number[] = [];
-    for (let slot = 0; slot < flags.length; slot++) if (flags[slot] === 1) slots.push(slot);
-    return slots;
-  };
-  return {
-    keys: copy.keys,
-    master: copy.master,
-    blackout: copy.blackout,
-    stamp: copy.stamp,
-    lists: copy.lists.map(({ owned, releasing, acted, fades, ...head }) => ({
-      ...head,
-      slots: set(owned).map((slot) => ({ slot, level: fades.level[slot] as number, ...moving(fades, slot, head.clock_s), ...(releasing[slot] === 1 ? { releasing: true } : {}), acted: acted[slot] as number })),
-    })),
-    programmers: copy.programmers.map((p) => ({
-      userId: p.userId,
-      slots: set(p.held).map((slot) => ({
-        slot,
-        level: p.fades.level[slot] as number,
-        ...moving(p.fades, slot, copy.now_s),
-        acted: p.touched[slot] as number,
-        weight: { level: p.weight.level[slot] as number, ...moving(p.weight, slot, copy.now_s) },
-      })),
-    })),
-  };
 }
 
 const alone = (bytes: number): ArrayBufferLike => new ArrayBuffer(bytes);

@@ -131,7 +131,7 @@ export function Spine() {
         </button>
         <div className="mt-2 grid grid-cols-2 gap-2">
           <SpineButton label="Back" disabled={!playing || at === null} onClick={() => void live({ command: 'back' })} icon={<ChevronLeft size={16} />} />
-          <SpineButton label={list?.paused ? 'Go on' : 'Pause'} disabled={!playing} onClick={() => void live({ command: 'pause' })} icon={list?.paused ? <Play size={14} /> : <Pause size={14} />} />
+          <SpineButton label={list?.paused ? 'Go on' : 'Pause'} disabled={!playing || at === null} onClick={() => void live({ command: 'pause' })} icon={list?.paused ? <Play size={14} /> : <Pause size={14} />} />
         </div>
         <div className={`mt-2 flex h-8 items-center justify-between pl-1 text-[12.5px] ${playback.blackout || playback.master < 1 ? 'text-warning' : 'text-muted'}`}>
           <span>{playback.blackout ? 'Blackout' : 'Grand master'}</span>

@@ -130,7 +130,7 @@ export function FixtureTable() {
           {rows.length} of {show.fixtures.size} fixtures
         </span>
       </div>
-      <div role="row" className={`grid ${COLUMNS} h-8 flex-none items-center gap-x-2 border-b border-line px-3 text-[12px] text-muted`}>
+      <div role="row" className={`grid ${COLUMNS} h-8 flex-none items-center gap-x-2 overflow-y-scroll border-b border-line px-3 text-[12px] [scrollbar-color:transparent_transparent] text-muted`}>
         {heading('number', 'No.')}
         {heading('label', 'Label')}
         {heading('type', 'Type')}

@@ -1,6 +1,7 @@
 /** What a person does on a screen: edits through the web process, live commands through the socket, with a word on both. */
 import { toast } from 'sonner';
-import { readCommand, type CommandContext, type Intent, type ReadCommand } from '@/core/command/command';
+import { readCommand, type Intent, type ReadCommand } from '@/core/command/command';
+import type { CommandContext } from '@/core/command/reader';
 import type { Consequence } from '@/core/cues/consequences';
 import { planEdit } from '@/core/edits/index';
 import { isRefusal } from '@/core/refusal';

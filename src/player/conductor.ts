@@ -1,0 +1,107 @@
+/** The open shows of the clock: takes their messages, ticks their engines, says what happened. Knows no thread and no wire. */
+import { Engine } from '../core/playback/engine.ts';
+import type { RouteRow } from '../core/show/rows.ts';
+import type { FromClock, ShowMessage } from './clock-messages.ts';
+
+export interface OpenShow {
+  engine: Engine;
+  version: number;
+  routes: RouteRow[];
+  /** Lists that were fading when they were last told about. */
+  fading: Map<string, boolean>;
+}
+
+export class Conductor {
+  readonly shows = new Map<string, OpenShow>();
+
+  constructor(
+    private readonly say: (message: FromClock) => void,
+    private readonly allocate?: (bytes: number) => ArrayBufferLike,
+  ) {}
+
+  /** @param now_s monotonic seconds */
+  handle(message: ShowMessage, now_s: number): void {
+    const { showId } = message;
+    if (message.do === 'open') {
+      const engine = new Engine(message.slots, this.allocate);
+      if (message.saved) engine.restore(message.saved, now_s);
+      const open: OpenShow = { engine, version: message.version, routes: message.routes, fading: new Map() };
+      this.shows.set(showId, open);
+      engine.tick(now_s);
+      this.share(showId, open);
+      for (const listId of engine.listIds) this.tellStatus(showId, open, listId);
+      return;
+    }
+    const open = this.shows.get(showId);
+    if (!open) {
+      if (message.do === 'copy') this.say({ is: 'copied', id: message.id, copy: null });
+      return;
+    }
+    const { engine } = open;
+    switch (message.do) {
+      case 'rig': {
+        const next = new Engine(message.slots, this.allocate);
+        next.restore(engine.save(), now_s);
+        next.tick(now_s);
+        open.engine = next;
+        open.version = message.version;
+        this.share(showId, open);
+        break;
+      }
+      case 'routes':
+        open.routes = message.routes;
+        break;
+      case 'move':
+        engine.move(message.listId, message.moves, now_s);
+        engine.follow(message.listId, message.follow_s);
+        this.tellNames(showId, open);
+        this.tellStatus(showId, open, message.listId);
+        break;
+      case 'retarget':
+        message.slots.forEach((slot, i) => engine.retarget(message.listId, slot, message.levels[i] ?? NaN));
+        break;
+      case 'pause':
+        engine.setPaused(message.listId, message.paused);
+        this.tellStatus(showId, open, message.listId);
+        break;
+      case 'hold':
+        message.slots.forEach((slot, i) => engine.hold(message.userId, slot, message.levels[i] ?? 0, message.fade_s, message.delay_s, now_s));
+        this.tellNames(showId, open);
+        break;
+      case 'letgo':
+        engine.letGo(message.userId, message.slots, message.fade_s, now_s);
+        break;
+      case 'master':
+        engine.setMaster(message.level, message.blackout);
+        break;
+      case 'copy':
+        this.say({ is: 'copied', id: message.id, copy: engine.copy() });
+        break;
+    }
+  }
+
+  /** Renders every show; says which follows have come and which fades have ended. */
+  tick(now_s: number): void {
+    for (const [showId, open] of this.shows) {
+      open.engine.tick(now_s);
+      for (const listId of open.engine.takeDue()) this.say({ is: 'due', showId, listId });
+      for (const [listId, was] of open.fading) {
+        if (was && open.engine.status(listId).fading === 0) this.tellStatus(showId, open, listId);
+      }
+    }
+  }
+
+  private share(showId: string, open: OpenShow): void {
+    this.say({ is: 'shared', showId, version: open.version, shared: open.engine.shared, operators: open.engine.operators, lists: open.engine.listIds });
+  }
+
+  private tellNames(showId: string, open: OpenShow): void {
+    this.say({ is: 'names', showId, operators: open.engine.operators, lists: open.engine.listIds });
+  }
+
+  private tellStatus(showId: string, open: OpenShow, listId: string): void {
+    const { fading, ...status } = open.engine.status(listId);
+    open.fading.set(listId, fading > 0);
+    this.say({ is: 'status', showId, listId, ...status, fading: fading > 0 });
+  }
+}

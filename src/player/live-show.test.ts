@@ -1,0 +1,252 @@
+/** A live show on a simulated clock: the player's decisions and the engine's arithmetic together, without threads. */
+import { isRefusal } from '../core/refusal.ts';
+import type { LiveCommand } from '../core/live/messages.ts';
+import { slotKey } from '../core/show/rows.ts';
+import type { MutableShow } from '../core/show/show.ts';
+import { planEdit } from '../core/edits/index.ts';
+import { cue, exampleShow, idOf } from '../core/testing/example.ts';
+import type { ShowMessage } from './clock-messages.ts';
+import { Conductor } from './conductor.ts';
+import { LiveShow, type Actor, type SavedShow } from './live-show.ts';
+
+const mara: Actor = { userId: 'mara', name: 'Mara Kell', role: 'programmer' };
+const tam: Actor = { userId: 'tam', name: 'Tam Brevik', role: 'operator' };
+const iden: Actor = { userId: 'iden', name: 'Iden Vale', role: 'viewer' };
+
+function desk(show: MutableShow = exampleShow(), saved: SavedShow | null = null) {
+  let now_s = 0;
+  let seq = 0;
+  const here = new Set<string>();
+  const urgencies: string[] = [];
+  let copied: ((value: never) => void) | undefined;
+  const conductor: Conductor = new Conductor((m) => (m.is === 'copied' ? copied?.(m.copy as never) : queue.push(() => live.heard(m as never))));
+  const queue: (() => void)[] = [];
+  const drain = (): void => {
+    for (let next = queue.shift(); next; next = queue.shift()) next();
+  };
+  const live: LiveShow = new LiveShow(
+    'show',
+    { show, seq: 0 },
+    {
+      tell: (m) => conductor.handle(m as ShowMessage, now_s),
+      copy: () =>
+        new Promise((resolve) => {
+          copied = resolve as (value: never) => void;
+          conductor.handle({ do: 'copy', showId: 'show', id: 1 }, now_s);
+        }),
+    },
+    { playback: () => undefined, programmer: () => undefined, slots: () => undefined, air: () => undefined, changed: () => undefined, touched: (u) => urgencies.push(u), present: (userId) => here.has(userId) },
+    saved,
+  );
+  drain();
+  return {
+    show,
+    live,
+    here,
+    urgencies,
+    /** Lets time go by in frames of the clock. */
+    pass: (seconds: number) => {
+      for (const end = now_s + seconds; now_s < end - 1e-9; ) {
+        now_s = Math.min(end, now_s + 1 / 44);
+        conductor.tick(now_s);
+        drain();
+      }
+    },
+    say: (actor: Actor, command: Exclude<LiveCommand, { command: 'type' | 'air' }>) => {
+      const answer = live.command(actor, command);
+      drain();
+      conductor.tick(now_s);
+      return answer;
+    },
+    edit: (actor: Actor, edit: string, params: unknown) => {
+      const planned = planEdit(show, actor.role, edit, params, `e${seq + 1}`);
+      if (isRefusal(planned)) throw new Error(planned.message);
+      live.apply({ seq: ++seq, editId: `e${seq}`, userId: actor.userId, userName: actor.name, at: '', edit, summary: planned.summary, reverts: null, rows: planned.changes });
+      drain();
+      conductor.tick(now_s);
+    },
+    level: (fixture: number, attribute = 'Dimmer') => live.shared?.out[live.slots.keys.indexOf(slotKey(idOf(show, fixture), attribute))] ?? NaN,
+    source: (fixture: number) => (live.shared ? live.source(live.slots.keys.indexOf(slotKey(idOf(show, fixture), 'Dimmer')), live.shared) : ''),
+    list: () => live.playback().lists[0],
+  };
+}
+
+function threeCues(): MutableShow {
+  const show = exampleShow();
+  cue(show, 1, { 1: 50, 2: 20 }, { up_s: 0, down_s: 0 });
+  cue(show, 2, { 1: 100 }, { up_s: 4, down_s: 4 });
+  cue(show, 3, { 1: 0, 3: 70 }, { up_s: 2, down_s: 6 });
+  return show;
+}
+
+describe('playing', () => {
+  test('GO goes through the list, and says where every level comes from', () => {
+    const d = desk(threeCues());
+    d.say(mara, { command: 'go' });
+    expect([d.level(1), d.source(1)]).toEqual([0.5, 'cue 1']);
+    d.say(mara, { command: 'go' });
+    d.pass(2);
+    expect(d.level(1)).toBeCloseTo(0.75, 1);
+    expect(d.source(2)).toBe('tracks from cue 1');
+    expect(d.list()).toMatchObject({ cueNumber: 2000, total_s: 4, running: true });
+    expect(d.source(6)).toBe('default');
+  });
+
+  test('GO at the end, on an empty list, and back at the start are refused and change nothing', () => {
+    const d = desk(threeCues());
+    d.say(mara, { command: 'goto', cue: '3', time: 0 });
+    expect(d.say(mara, { command: 'go' })).toMatchObject({ code: 'end' });
+    expect(d.list()?.cueNumber).toBe(3000);
+    const empty = desk();
+    expect(empty.say(mara, { command: 'go' })).toMatchObject({ code: 'end', message: expect.stringContaining('no cues yet') });
+    expect(empty.say(mara, { command: 'back' })).toMatchObject({ code: 'end' });
+    expect(d.say(mara, { command: 'goto', cue: '2.5.5' })).toMatchObject({ code: 'invalid' });
+    expect(d.say(mara, { command: 'goto', cue: '9' })).toMatchObject({ code: 'not-found' });
+  });
+
+  test('two GOs 5 ms apart are two cues', () => {
+    const d = desk(threeCues());
+    d.say(mara, { command: 'go' });
+    d.pass(0.005);
+    d.say(mara, { command: 'go' });
+    expect(d.list()?.cueNumber).toBe(2000);
+  });
+
+  test('back goes to the full state of the cue before, in the list’s back time', () => {
+    const d = desk(threeCues());
+    d.say(mara, { command: 'goto', cue: '3', time: 0 });
+    expect([d.level(1), d.level(3)]).toEqual([0, expect.closeTo(0.7, 5)]);
+    d.say(mara, { command: 'back' });
+    d.pass(1);
+    expect(d.level(3)).toBeCloseTo(0.35, 1);
+    d.pass(1.1);
+    expect([d.level(1), d.level(2), d.level(3)]).toEqual([1, expect.closeTo(0.2, 5), 0]);
+  });
+
+  test('a follow goes by itself, and a pause holds it', () => {
+    const show = threeCues();
+    const first = show.cuesOf('main')[0];
+    const d = desk(show);
+    d.edit(mara, 'change-cue', { id: first?.id, set: { follow_s: 2 } });
+    d.say(mara, { command: 'go' });
+    d.pass(1);
+    d.say(mara, { command: 'pause' });
+    d.pass(5);
+    expect(d.list()).toMatchObject({ cueNumber: 1000, paused: true });
+    d.say(mara, { command: 'pause' });
+    d.pass(1.2);
+    expect(d.list()?.cueNumber).toBe(2000);
+  });
+});
+
+describe('roles and the board', () => {
+  test('a viewer plays and sets nothing', () => {
+    const d = desk(threeCues());
+    for (const command of [{ command: 'go' }, { command: 'clear' }, { command: 'master', level: 0 }, { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 1 }] as const) {
+      expect(d.say(iden, { ...command, ...('fixtures' in command ? { fixtures: [1] } : {}) } as never)).toMatchObject({ code: 'forbidden' });
+    }
+    expect(d.level(1)).toBe(0);
+  });
+
+  test('who plays first has the board while here; others are told, may take it, and may play once that person is gone', () => {
+    const d = desk(threeCues());
+    d.here.add('mara').add('tam');
+    d.say(mara, { command: 'go' });
+    expect(d.say(tam, { command: 'go' })).toMatchObject({ code: 'board', message: expect.stringContaining('Mara Kell') });
+    expect(d.say(tam, { command: 'set', fixtures: [6], attribute: 'Dimmer', level: 1 })).toMatchObject({ ok: true });
+    d.say(tam, { command: 'board', do: 'take' });
+    expect(d.say(tam, { command: 'go' })).toMatchObject({ ok: true });
+    d.here.delete('tam');
+    expect(d.say(mara, { command: 'go' })).toMatchObject({ ok: true });
+    expect(d.live.holder?.name).toBe('Mara Kell');
+  });
+});
+
+describe('recording', () => {
+  const hold = (d: ReturnType<typeof desk>, fixture: number, level: number): unknown => d.say(mara, { command: 'set', fixtures: [fixture], attribute: 'Dimmer', level });
+  const record = (d: ReturnType<typeof desk>, number: number): void =>
+    d.edit(mara, 'record-cue', { listId: 'main', number, up_s: 5, values: d.live.held('mara').values.map(({ fixtureId, attribute, level }) => ({ fixtureId, attribute, level })) });
+
+  test('into the next cue: the list stands in it, the programmer is free, the stage does not change', () => {
+    const d = desk(threeCues());
+    d.say(mara, { command: 'goto', cue: '1', time: 0 });
+    hold(d, 5, 0.8);
+    expect(d.source(5)).toBe('programmer of Mara Kell');
+    record(d, 1500);
+    expect(d.level(5)).toBeCloseTo(0.8, 5);
+    expect(d.live.held('mara').values).toEqual([]);
+    expect([d.list()?.cueNumber, d.source(5)]).toEqual([1500, 'cue 1.5']);
+    d.pass(1);
+    expect(d.level(5)).toBeCloseTo(0.8, 5);
+  });
+
+  test('into a cue elsewhere: the values stay held, marked as recorded, and the stage does not change', () => {
+    const d = desk(threeCues());
+    d.say(mara, { command: 'goto', cue: '1', time: 0 });
+    hold(d, 5, 0.8);
+    record(d, 9000);
+    expect(d.list()?.cueNumber).toBe(1000);
+    expect(d.level(5)).toBeCloseTo(0.8, 5);
+    expect(d.live.held('mara').values).toMatchObject([{ recorded: true }]);
+  });
+
+  test('an edit that tracks into the cue on stage shows at once; a running fade ends at the new value', () => {
+    const show = threeCues();
+    const d = desk(show);
+    d.say(mara, { command: 'goto', cue: '1', time: 0 });
+    d.say(mara, { command: 'go' });
+    d.pass(2);
+    d.edit(mara, 'record-cue', { listId: 'main', number: 1000, values: [{ fixtureId: idOf(show, 2), attribute: 'Dimmer', level: 0.9 }] });
+    expect(d.level(2)).toBeCloseTo(0.9, 5);
+    d.edit(mara, 'record-cue', { listId: 'main', number: 2000, values: [{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 0.6 }] });
+    d.pass(3);
+    expect(d.level(1)).toBeCloseTo(0.6, 5);
+  });
+
+  test('the cue on stage deleted: levels stay, and GO goes on from its place', () => {
+    const show = threeCues();
+    const d = desk(show);
+    d.say(mara, { command: 'goto', cue: '2', time: 0 });
+    d.edit(mara, 'delete-cue', { id: show.cuesOf('main')[1]?.id });
+    expect(d.list()).toMatchObject({ cueId: null, cueNumber: 2000 });
+    d.say(mara, { command: 'go' });
+    expect(d.list()?.cueNumber).toBe(3000);
+  });
+
+  test('a deleted fixture leaves programmers and selections; others keep theirs', () => {
+    const d = desk(threeCues());
+    hold(d, 5, 0.8);
+    hold(d, 6, 0.4);
+    d.say(mara, { command: 'select', fixtures: [idOf(d.show, 5), idOf(d.show, 6)] });
+    d.edit(mara, 'delete-fixtures', { ids: [idOf(d.show, 5)] });
+    expect(d.live.held('mara')).toMatchObject({ values: [{ level: 0.4 }], selection: [idOf(d.show, 6)] });
+    expect(d.level(6)).toBeCloseTo(0.4, 5);
+  });
+});
+
+test('what plays is saved at once on GO, and another player goes on in the middle of it', async () => {
+  const d = desk(threeCues());
+  d.say(mara, { command: 'go' });
+  d.say(mara, { command: 'go' });
+  expect(d.urgencies).toContain('now');
+  d.say(mara, { command: 'set', fixtures: [6], attribute: 'Dimmer', level: 0.33 });
+  d.say(mara, { command: 'master', level: 0.9 });
+  d.pass(1);
+  const before = [1, 2, 6].map((n) => d.level(n));
+  const saved = JSON.parse(JSON.stringify(await d.live.saved())) as SavedShow;
+  const other = desk(d.show, saved);
+  expect([1, 2, 6].map((n) => other.level(n))).toEqual(before.map((l) => expect.closeTo(l, 4)));
+  expect(other.list()).toMatchObject({ cueNumber: 2000, total_s: 4 });
+  expect(other.live.held('mara').values).toMatchObject([{ level: 0.33, recorded: false }]);
+  d.pass(1);
+  other.pass(1);
+  expect(other.level(1)).toBeCloseTo(d.level(1), 3);
+});
+
+test('values for attributes that a fixture lacks are left out with a word; unknown fixtures change nothing', () => {
+  const d = desk();
+  expect(d.say(mara, { command: 'set', fixtures: [1, 101], attribute: 'Pan', level: 0.3 })).toMatchObject({ ok: true, message: expect.stringContaining('1 fixture left out') });
+  expect(d.say(mara, { command: 'set', fixtures: [1], attribute: 'Pan', level: 0.3 })).toMatchObject({ code: 'not-found' });
+  expect(d.say(mara, { command: 'set', fixtures: [1, 999], attribute: 'Dimmer', level: 1 })).toMatchObject({ code: 'not-found' });
+  expect(d.level(1)).toBe(0);
+});
