@@ -10,7 +10,9 @@ import next from 'next';
 const port = Number(process.env.WINGMAN_PORT ?? 4600);
 const host = process.env.WINGMAN_HOST ?? '127.0.0.1';
 const playerPort = Number(process.env.WINGMAN_PLAYER_PORT);
-const REFUSE_BODY_ABOVE = 16 * 1024 * 1024;
+const REFUSE_BODY_ABOVE = 8 * 1024 * 1024;
+/** Up to here an oversized body is read and thrown away, so that its sender gets to read the answer. */
+const HANG_UP_ABOVE = 64 * 1024 * 1024;
 
 const app = next({ dev: false, hostname: host, port, dir: process.env.WINGMAN_ROOT ?? process.cwd() });
 const pages = app.getRequestHandler();
@@ -28,14 +30,22 @@ const HEADERS: Record<string, string> = {
 function answer(request: IncomingMessage, response: ServerResponse): void {
   for (const [name, value] of Object.entries(HEADERS)) response.setHeader(name, value);
   if (Number(request.headers['content-length'] ?? 0) > REFUSE_BODY_ABOVE) {
-    response.writeHead(413, { 'content-type': 'application/json', connection: 'close' });
-    response.end(JSON.stringify({ error: { code: 'too-large', message: 'A request has at most 8 MB. Nothing was changed.' } }));
-    request.resume();
+    turnAway(request, response);
     return;
   }
   // What a client says of its own address does not count.
   request.headers['x-wingman-client'] = request.socket.remoteAddress ?? '';
   void pages(request, response);
+}
+
+function turnAway(request: IncomingMessage, response: ServerResponse): void {
+  const say = (): void => {
+    response.writeHead(413, { 'content-type': 'application/json', connection: 'close' });
+    response.end(JSON.stringify({ error: { code: 'too-large', message: 'A request has at most 8 MB. Nothing was changed.' } }));
+  };
+  if (Number(request.headers['content-length']) > HANG_UP_ABOVE) say();
+  else request.on('end', say);
+  request.resume();
 }
 
 const sameOrigin = (request: IncomingMessage): boolean => {

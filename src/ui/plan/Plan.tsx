@@ -3,7 +3,7 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Lamp } from './light';
 import { lampsOf } from './light';
-import { drawLight, drawStage, fit, toMetre, toPixel, type View } from './draw';
+import { drawFixtures, drawLight, drawStage, fit, toMetre, toPixel, type View } from './draw';
 import { edit, select, toggleSelected } from '../state/actions';
 import { levels } from '../state/levels';
 import { mayEdit, useScreen, useShow } from '../state/store';
@@ -12,6 +12,30 @@ import { mayEdit, useScreen, useShow } from '../state/store';
 const FOLLOW_MS = 45;
 const HIT_PX = 17;
 const DRAG_PX = 4;
+
+/** Light is soft: half the pixels each way look the same and cost a quarter. */
+const LIGHT_SCALE = 0.5;
+
+/** A fixture under the hand, not yet put down. */
+interface Moving {
+  id: string;
+  x: number;
+  y: number;
+}
+
+const placed = (lamps: readonly Lamp[], moving: Moving | null): readonly Lamp[] =>
+  moving ? lamps.map((l) => (l.fixture.id === moving.id ? { ...l, fixture: { ...l.fixture, position: { ...l.fixture.position, x: moving.x, y: moving.y } } } : l)) : lamps;
+
+/** A cleared canvas of this size whose units are the page's pixels. */
+function prepare(canvas: HTMLCanvasElement | null, size: { width: number; height: number }, scale: number): CanvasRenderingContext2D | undefined {
+  const g = canvas?.getContext('2d');
+  if (!canvas || !g || size.width === 0) return undefined;
+  const ratio = (window.devicePixelRatio || 1) * scale;
+  canvas.width = Math.round(size.width * ratio);
+  canvas.height = Math.round(size.height * ratio);
+  g.scale(ratio, ratio);
+  return g;
+}
 
 interface Gesture {
   x: number;
@@ -25,14 +49,15 @@ interface Gesture {
 export function Plan({ arrange = false }: { arrange?: boolean }) {
   const show = useShow();
   const { index, selection, values, you } = useScreen();
+  const ground = useRef<HTMLCanvasElement>(null);
+  const light = useRef<HTMLCanvasElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const box = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
   const [hover, setHover] = useState<Lamp | null>(null);
   const [rubber, setRubber] = useState<{ x: number; y: number; w: number; h: number } | null>(null);
   const gesture = useRef<Gesture | null>(null);
-  const dragged = useRef<{ id: string; x: number; y: number } | null>(null);
-  const dirty = useRef(true);
+  const [moving, setMoving] = useState<Moving | null>(null);
 
   // The lamps follow the rig; the show's version of its rows says when.
   const rigVersion = `${show.version('fixtures')}/${show.version('types')}`;
@@ -55,26 +80,39 @@ export function Plan({ arrange = false }: { arrange?: boolean }) {
     return () => observer.disconnect();
   }, []);
 
+  // Three layers: the stage, drawn once; light, drawn while levels move; fixtures with their marks, when those change.
   useEffect(() => {
-    const element = canvas.current;
-    const g = element?.getContext('2d');
-    if (!element || !g || size.width === 0) return;
-    const ratio = window.devicePixelRatio || 1;
-    element.width = size.width * ratio;
-    element.height = size.height * ratio;
-    const still = document.createElement('canvas');
-    still.width = element.width;
-    still.height = element.height;
-    const background = still.getContext('2d');
-    if (background) {
-      background.scale(ratio, ratio);
-      drawStage(background, view, pieces);
-    }
+    const g = prepare(ground.current, size, 1);
+    if (g) drawStage(g, view, pieces);
+    // The faces of the words may arrive after the first drawing.
+    void document.fonts.ready.then(() => {
+      const again = prepare(ground.current, size, 1);
+      if (again) drawStage(again, view, pieces);
+    });
+  }, [size, view, pieces]);
+
+  useEffect(() => {
+    const draw = (): void => {
+      const g = prepare(canvas.current, size, 1);
+      if (g) drawFixtures(g, view, placed(lamps, moving), marks);
+    };
+    draw();
+    let stopped = false;
+    void document.fonts.ready.then(() => !stopped && draw());
+    return () => {
+      stopped = true;
+    };
+  }, [size, view, lamps, marks, moving]);
+
+  useEffect(() => {
+    const g = prepare(light.current, size, LIGHT_SCALE);
+    if (!g) return;
     let shown = new Float32Array(levels.now);
     let frames = -1;
     let last = performance.now();
     let settled = false;
     let request = 0;
+    const where = placed(lamps, moving);
     const draw = (now: number): void => {
       request = requestAnimationFrame(draw);
       if (shown.length !== levels.now.length) shown = new Float32Array(levels.now);
@@ -82,12 +120,9 @@ export function Plan({ arrange = false }: { arrange?: boolean }) {
         frames = levels.frames;
         settled = false;
       }
-      if (settled && !dirty.current) {
-        last = now;
-        return;
-      }
       const share = Math.min(1, (now - last) / FOLLOW_MS);
       last = now;
+      if (settled) return;
       settled = true;
       for (let i = 0; i < shown.length; i++) {
         const gap = (levels.now[i] as number) - (shown[i] as number);
@@ -98,21 +133,13 @@ export function Plan({ arrange = false }: { arrange?: boolean }) {
           settled = false;
         }
       }
-      dirty.current = false;
-      g.setTransform(1, 0, 0, 1, 0, 0);
-      g.clearRect(0, 0, element.width, element.height);
-      g.drawImage(still, 0, 0);
-      g.scale(ratio, ratio);
-      const moving = dragged.current;
-      drawLight(g, view, moving ? lamps.map((l) => (l.fixture.id === moving.id ? { ...l, fixture: { ...l.fixture, position: { ...l.fixture.position, x: moving.x, y: moving.y } } } : l)) : lamps, shown, marks);
+      g.clearRect(0, 0, size.width, size.height);
+      drawLight(g, view, where, shown);
       drawn.count++;
     };
-    dirty.current = true;
     request = requestAnimationFrame(draw);
-    // The faces of the numbers may arrive after the first frame.
-    void document.fonts.ready.then(() => (dirty.current = true));
     return () => cancelAnimationFrame(request);
-  }, [size, view, pieces, lamps, marks]);
+  }, [size, view, lamps, moving]);
 
   const place = (e: React.PointerEvent): { x: number; y: number } => {
     const r = canvas.current?.getBoundingClientRect();
@@ -135,13 +162,15 @@ export function Plan({ arrange = false }: { arrange?: boolean }) {
 
   return (
     <div ref={box} className="relative size-full">
+      <canvas ref={ground} aria-hidden="true" style={{ width: size.width, height: size.height }} className="absolute left-0 top-0" />
+      <canvas ref={light} aria-hidden="true" style={{ width: size.width, height: size.height }} className="absolute left-0 top-0" />
       <canvas
         ref={canvas}
         data-testid="plan"
         role="img"
         aria-label={`Plan of the stage with ${lamps.length} fixtures, ${selection.length} selected. Select by numbers on the command line.`}
         style={{ width: size.width, height: size.height }}
-        className="block touch-none"
+        className="relative block touch-none"
         onPointerDown={(e) => {
           const p = place(e);
           e.currentTarget.setPointerCapture(e.pointerId);
@@ -158,18 +187,16 @@ export function Plan({ arrange = false }: { arrange?: boolean }) {
           now.moved = true;
           if (now.lamp && arrange && mayEdit(you.role)) {
             const m = toMetre(view, p);
-            dragged.current = { id: now.lamp.fixture.id, x: Math.round(m.x * 10) / 10, y: Math.round(m.y * 10) / 10 };
-            dirty.current = true;
+            setMoving({ id: now.lamp.fixture.id, x: Math.round(m.x * 10) / 10, y: Math.round(m.y * 10) / 10 });
           } else if (!now.lamp || !arrange) setRubber({ x: Math.min(p.x, now.x), y: Math.min(p.y, now.y), w: Math.abs(p.x - now.x), h: Math.abs(p.y - now.y) });
         }}
         onPointerUp={() => {
           const done = gesture.current;
           gesture.current = null;
           if (!done) return;
-          const moving = dragged.current;
           if (moving) {
             const fixture = show.fixtures.get(moving.id);
-            if (fixture) void edit('change-fixtures', { fixtures: [{ id: moving.id, set: { position: { ...fixture.position, x: moving.x, y: moving.y } } }] }, { quiet: true }).finally(() => ((dragged.current = null), (dirty.current = true)));
+            if (fixture) void edit('change-fixtures', { fixtures: [{ id: moving.id, set: { position: { ...fixture.position, x: moving.x, y: moving.y } } }] }, { quiet: true }).finally(() => setMoving(null));
           } else if (rubber) {
             const inside = lamps
               .filter(({ fixture }) => {

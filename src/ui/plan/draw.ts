@@ -120,17 +120,19 @@ export interface Marks {
   hover: string | null;
 }
 
-/** One frame of light over the stage. */
-export function drawLight(g: CanvasRenderingContext2D, view: View, lamps: readonly Lamp[], levels: Float32Array, marks: Marks): void {
-  // On a small plan the symbols shrink with it, down to what can still be told apart.
-  const unit = Math.min(1.1, Math.max(0.62, view.scale / 36));
-  const lit = lamps.map((lamp) => ({ lamp, at: toPixel(view, lamp.fixture.position), ...shine(lamp, levels) }));
+/** On a small plan the symbols shrink with it, down to what can still be told apart. */
+const unitOf = (view: View): number => Math.min(1.1, Math.max(0.62, view.scale / 36));
 
-  g.globalCompositeOperation = 'lighter';
-  for (const { lamp, at, level, rgb } of lit) {
+/** One frame of light: glows, beams and the bodies' own light. This is all that is drawn again while levels move. */
+export function drawLight(g: CanvasRenderingContext2D, view: View, lamps: readonly Lamp[], levels: Float32Array): void {
+  const unit = unitOf(view);
+  for (const lamp of lamps) {
+    const { level, rgb } = shine(lamp, levels);
     if (level < 0.004) continue;
-    const spot = lamp.shape === 'head' ? landingOf(lamp, levels) : undefined;
+    const at = toPixel(view, lamp.fixture.position);
     const sprite = glow(rgb);
+    const spot = lamp.shape === 'head' ? landingOf(lamp, levels) : undefined;
+    g.globalCompositeOperation = 'lighter';
     if (spot) {
       const end = toPixel(view, spot);
       const wide = (lamp.zoom >= 0 ? 0.5 + (levels[lamp.zoom] ?? 0.5) : 1) * view.scale * 0.75;
@@ -151,19 +153,33 @@ export function drawLight(g: CanvasRenderingContext2D, view: View, lamps: readon
       g.fill();
       g.globalAlpha = Math.min(1, level);
       g.drawImage(sprite, end.x - wide, end.y - wide * 0.8, wide * 2, wide * 1.6);
-      g.globalAlpha = 1;
     }
     g.globalAlpha = Math.min(1, 0.15 + level * 0.75);
     const rx = unit * (lamp.shape === 'strip' ? 44 : lamp.shape === 'house' ? 34 : 24);
     const ry = unit * (lamp.shape === 'strip' ? 26 : lamp.shape === 'house' ? 34 : 24);
     g.drawImage(sprite, at.x - rx, at.y - ry, rx * 2, ry * 2);
+    g.globalCompositeOperation = 'source-over';
+    // The body's own light: a plain shape under the crisp outline, which is drawn once on the layer above.
+    g.globalAlpha = 0.12 + level * 0.82;
+    g.fillStyle = `rgb(${rgb[0]},${rgb[1]},${rgb[2]})`;
+    const [w, h] = lamp.shape === 'strip' ? [24 * unit, 4 * unit] : [6 * unit, 6 * unit];
+    if (lamp.shape === 'strip') g.fillRect(at.x - w, at.y - h, w * 2, h * 2);
+    else {
+      g.beginPath();
+      g.arc(at.x, at.y, w, 0, Math.PI * 2);
+      g.fill();
+    }
     g.globalAlpha = 1;
   }
-  g.globalCompositeOperation = 'source-over';
+}
 
+/** Outlines, numbers, selection and marks: drawn again when one of them changes, not when light does. */
+export function drawFixtures(g: CanvasRenderingContext2D, view: View, lamps: readonly Lamp[], marks: Marks): void {
+  const unit = unitOf(view);
   g.lineJoin = g.lineCap = 'round';
-  for (const { lamp, at, level, rgb } of lit) {
+  for (const lamp of lamps) {
     const { fixture } = lamp;
+    const at = toPixel(view, fixture.position);
     const order = marks.selected.get(fixture.id);
     g.save();
     g.translate(at.x, at.y);
@@ -171,13 +187,7 @@ export function drawLight(g: CanvasRenderingContext2D, view: View, lamps: readon
     g.save();
     if (fixture.rotation !== 0 && lamp.shape !== 'head') g.rotate((fixture.rotation * Math.PI) / 180);
     outline(g, lamp.shape);
-    g.fillStyle = INK.ink;
-    g.globalAlpha = 0.6;
-    g.fill();
-    g.globalAlpha = 1;
-    g.fillStyle = `rgba(${rgb[0]},${rgb[1]},${rgb[2]},${0.08 + level * 0.85})`;
-    g.fill();
-    g.strokeStyle = level > 0.004 ? INK.on : INK.off;
+    g.strokeStyle = INK.on;
     g.lineWidth = 1.2;
     g.stroke();
     if (lamp.shape === 'head') {
@@ -205,29 +215,28 @@ export function drawLight(g: CanvasRenderingContext2D, view: View, lamps: readon
       g.stroke();
     }
     // Numbers are never drawn too small to read; on a small plan they show for what is pointed at or selected.
-    if (unit < 0.75 && order === undefined && marks.hover !== fixture.id) {
-      g.restore();
-      continue;
-    }
-    g.font = NUMBER_FONT;
-    g.textAlign = 'center';
-    if (unit < 1) g.scale(1 / unit, 1 / unit);
-    const text = String(fixture.number);
-    const below = (lamp.shape === 'strip' ? 20 : order === undefined ? 23 : 28) * Math.min(1, unit);
-    g.strokeStyle = 'rgba(14,21,19,0.75)';
-    g.lineWidth = 4;
-    g.strokeText(text, 0, below);
-    g.fillStyle = order === undefined ? INK.number : INK.standby;
-    g.fillText(text, 0, below);
-    if (order !== undefined && marks.selected.size > 1 && unit >= 0.75) {
-      g.beginPath();
-      g.arc(13, -13, 8, 0, Math.PI * 2);
-      g.fillStyle = INK.standby;
-      g.fill();
-      g.fillStyle = '#0d1a24';
-      g.font = `700 ${order > 99 ? 8 : 10}px 'JetBrains Mono Variable', monospace`;
-      g.fillText(String(order), 13, -9.5);
-    }
+    if (unit >= 0.75 || order !== undefined || marks.hover === fixture.id) drawNumber(g, lamp, order, marks.selected.size, unit);
     g.restore();
   }
+}
+
+function drawNumber(g: CanvasRenderingContext2D, lamp: Lamp, order: number | undefined, selected: number, unit: number): void {
+  g.font = NUMBER_FONT;
+  g.textAlign = 'center';
+  if (unit < 1) g.scale(1 / unit, 1 / unit);
+  const text = String(lamp.fixture.number);
+  const below = (lamp.shape === 'strip' ? 20 : order === undefined ? 23 : 28) * Math.min(1, unit);
+  g.strokeStyle = 'rgba(14,21,19,0.75)';
+  g.lineWidth = 4;
+  g.strokeText(text, 0, below);
+  g.fillStyle = order === undefined ? INK.number : INK.standby;
+  g.fillText(text, 0, below);
+  if (order === undefined || selected < 2 || unit < 0.75) return;
+  g.beginPath();
+  g.arc(13, -13, 8, 0, Math.PI * 2);
+  g.fillStyle = INK.standby;
+  g.fill();
+  g.fillStyle = '#0d1a24';
+  g.font = `700 ${order > 99 ? 8 : 10}px 'JetBrains Mono Variable', monospace`;
+  g.fillText(String(order), 13, -9.5);
 }
