@@ -146,6 +146,8 @@ export function nightFerryRows(): RowChange[] {
     edit('record-group', { name, fixtures: numbers.map(id) });
   }
 
+  /** Heads take the way with the least travel from where they are. */
+  const lastPan = new Map<string, number>();
   const valuesFor = ([who, level, colour, aim]: Setting): { fixtureId: string; attribute: string; level: number }[] =>
     (groups.get(who) ?? [id(Number(who))]).flatMap((fixtureId, i, all) => {
       const fixture = show.fixtures.get(fixtureId);
@@ -173,7 +175,8 @@ export function nightFerryRows(): RowChange[] {
         const head = { ...(fixture?.position ?? { x: 0, y: 0, z: 6 }), rotation_deg: fixture?.rotation ?? 0 };
         // Several heads spread a little across the point, so that they read as several.
         const spread = (i - (all.length - 1) / 2) * 0.5;
-        const to = aimAt(head, { x: aim[0] + spread, y: aim[1], z: 0 }, range('Pan'), range('Tilt'));
+        const to = aimAt(head, { x: aim[0] + spread, y: aim[1], z: 0 }, range('Pan'), range('Tilt'), lastPan.get(fixtureId));
+        if (to) lastPan.set(fixtureId, to.pan_deg);
         const share = (degrees: number, [from, upTo]: [number, number]): number => (degrees - from) / (upTo - from);
         if (to) {
           set('Pan', share(to.pan_deg, range('Pan')));

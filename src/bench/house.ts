@@ -31,7 +31,9 @@ class Visitor {
     return new Visitor(url, response.headers.getSetCookie().map((c) => c.split(';')[0]).join('; '));
   }
   async ask<T>(path: string, body?: unknown): Promise<T> {
-    const response = await fetch(`${this.url}${path}`, { method: body === undefined ? 'GET' : 'POST', headers: { cookie: this.cookie, 'content-type': 'application/json' }, ...(body === undefined ? {} : { body: JSON.stringify(body) }) });
+    const send = (): Promise<Response> => fetch(`${this.url}${path}`, { method: body === undefined ? 'GET' : 'POST', headers: { cookie: this.cookie, 'content-type': 'application/json' }, ...(body === undefined ? {} : { body: JSON.stringify(body) }) });
+    // A kept connection may have been closed while the bench was busy making rows; the request goes again on a new one.
+    const response = await send().catch(send);
     if (!response.ok) throw new Error(`${path}: ${response.status} ${await response.text()}`);
     return (await response.json()) as T;
   }

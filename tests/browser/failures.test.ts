@@ -31,7 +31,10 @@ beforeAll(async () => {
   owner = await new Script(house).signIn('owner');
   show = ((await owner.ask('/api/shows')).json as { shows: { id: string }[] }).shows[0]?.id ?? '';
 });
-afterAll(() => house?.stop());
+afterAll(async () => {
+  await Screen.closeAll();
+  await house?.stop();
+});
 
 test('the player killed in the middle of a cue is back within 3 s, in the same cue with the same levels', async () => {
   const screen = await Screen.open(house, 'owner');

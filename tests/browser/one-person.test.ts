@@ -14,7 +14,7 @@ beforeAll(async () => {
   script = await new Script(house).signIn('owner');
 });
 afterAll(async () => {
-  await screen?.close();
+  await Screen.closeAll();
   await house?.stop();
 });
 

@@ -16,8 +16,7 @@ beforeAll(async () => {
   show = await owner.showId();
 });
 afterAll(async () => {
-  await owner?.close();
-  await programmer?.close();
+  await Screen.closeAll();
   await house?.stop();
 });
 

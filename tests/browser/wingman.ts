@@ -90,7 +90,16 @@ export class Script {
 }
 
 export class Screen {
-  private constructor(readonly driver: WebDriver) {}
+  private static readonly open_ = new Set<Screen>();
+
+  private constructor(readonly driver: WebDriver) {
+    Screen.open_.add(this);
+  }
+
+  /** Also those that a failed test left open. */
+  static async closeAll(): Promise<void> {
+    for (const screen of Screen.open_) await screen.close().catch(() => undefined);
+  }
 
   static async open(house: House, who: string): Promise<Screen> {
     const options = new chrome.Options();
@@ -105,8 +114,8 @@ export class Screen {
     return screen;
   }
 
-  close(): Promise<void> {
-    return this.driver.quit();
+  async close(): Promise<void> {
+    if (Screen.open_.delete(this)) await this.driver.quit();
   }
 
   async find(css: string): Promise<WebElement> {

@@ -19,7 +19,7 @@ export function fit(width: number, height: number): View {
 export const toPixel = (v: View, p: { x: number; y: number }): { x: number; y: number } => ({ x: v.ox + p.x * v.scale, y: v.oy - p.y * v.scale });
 export const toMetre = (v: View, p: { x: number; y: number }): { x: number; y: number } => ({ x: (p.x - v.ox) / v.scale, y: (v.oy - p.y) / v.scale });
 
-const INK = { line: '#33453e', edge: '#8ea39a', house: '#22302b', label: '#8ea39a', number: '#a9bab1', on: '#c3d0c8', off: '#73877e', standby: '#86c8ff', unrecorded: '#ff9fcf', ink: '#0e1513' };
+const INK = { line: '#33453e', edge: '#8ea39a', house: '#22302b', label: '#8ea39a', number: '#a9bab1', on: '#aebdb5', off: '#73877e', standby: '#86c8ff', unrecorded: '#ff9fcf', ink: '#0e1513' };
 const UI_FONT = "11.5px 'Instrument Sans Variable', sans-serif";
 const NUMBER_FONT = "11px 'JetBrains Mono Variable', monospace";
 
