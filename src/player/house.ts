@@ -73,7 +73,6 @@ export class House {
         playback: () => inShow((c) => c.sendPlayback(show)),
         programmer: (userId) => inShow((c) => (c.actor.userId === userId ? c.sendProgrammer(show) : c.sendOthers(show))),
         slots: () => inShow((c) => c.sendSlots(show)),
-        air: () => inShow((c) => c.send({ type: 'air', ...this.air() })),
         changed: (change) => inShow((c) => c.send({ type: 'change', change })),
         touched: (urgency) => this.save(showId, urgency === 'now' ? 0 : SAVE_SOON_MS),
         present: (userId) => [...this.clients].some((c) => c.showId === showId && c.actor.userId === userId),

@@ -30,7 +30,6 @@ export interface Audience {
   playback: () => void;
   programmer: (userId: string) => void;
   slots: () => void;
-  air: () => void;
   changed: (change: Change) => void;
   /** Something to be saved: at once, or soon. */
   touched: (urgency: 'now' | 'soon') => void;

@@ -107,7 +107,6 @@ export type ServerMessage =
   | ({ type: 'air' } & AirState)
   | { type: 'role'; role: Role | null }
   | { type: 'reply'; id: number | null; ok: boolean; code?: string; message?: string }
-  | { type: 'notice'; message: string }
   | { type: 'pong'; at: number; database: boolean };
 
 export const SOCKET_LIMITS = { messageBytes: 2 * 1024 * 1024, commandsPerSecond: 120, levelsPerSecond: 25 } as const;

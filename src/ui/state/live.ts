@@ -170,9 +170,6 @@ export class LiveConnection {
           this.waiting.delete(message.id);
         }
         break;
-      case 'notice':
-        this.notice(message.message);
-        break;
       case 'pong':
         if (useScreen.getState().database !== message.database) useScreen.setState({ database: message.database });
         break;
