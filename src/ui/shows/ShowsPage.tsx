@@ -61,7 +61,7 @@ export function ShowsPage({ shows, you }: { shows: ShowCard[]; you: string }) {
                 </span>
               )}
               <span className="w-24 text-right text-soft">{s.role}</span>
-              <time className="num w-32 text-right text-[12px] text-muted" dateTime={s.changedAt}>
+              <time suppressHydrationWarning className="num w-32 text-right text-[12px] text-muted" dateTime={s.changedAt}>
                 {new Date(s.changedAt).toLocaleString('en-GB', { dateStyle: 'short', timeStyle: 'short' })}
               </time>
             </a>
