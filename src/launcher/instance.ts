@@ -72,10 +72,11 @@ async function claim(data: string): Promise<string> {
 
 export async function startInstance(root: string, options: Options, { demo, quiet }: { demo: boolean; quiet?: boolean }): Promise<Instance> {
   const { data, host, port } = options;
-  if (!(await isFree(port, host))) throw new Error(`Port ${port} on ${host} is taken. Give another with --port.`);
   mkdirSync(data, { recursive: true, mode: 0o711 });
   mkdirSync(join(data, 'logs'), { recursive: true });
   const runningFile = await claim(data);
+  // Only now: what a killed launcher left running may have held it.
+  if (!(await isFree(port, host))) throw new Error(`Port ${port} on ${host} is taken. Give another with --port.`);
   process.env.WINGMAN_DATA = data;
   const log = (name: string): number => openSync(join(data, 'logs', `${name}.log`), 'a');
 
