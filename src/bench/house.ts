@@ -4,7 +4,7 @@ import { randomUUID } from 'node:crypto';
 import { WebSocket } from 'ws';
 import type { ServerMessage } from '../core/live/messages.ts';
 import { newShowRows } from '../core/rig/defaults.ts';
-import { libraryType } from '../core/rig/library.ts';
+import { libraryType } from '../core/rig/library/index.ts';
 import { stateAt } from '../core/cues/tracking.ts';
 import { unpackShow, type PackedShow } from '../core/show/pack.ts';
 import { valueId, type CueRow, type FixtureRow } from '../core/show/rows.ts';

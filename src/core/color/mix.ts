@@ -28,8 +28,8 @@ export function chromaticity([X, Y, Z]: XYZ): Chromaticity | undefined {
 }
 
 /** XYZ to linear sRGB; components may leave 0…1. */
-const toLinearRGB = ([X, Y, Z]: XYZ): XYZ => [3.2406 * X - 1.5372 * Y - 0.4986 * Z, -0.9689 * X + 1.8758 * Y + 0.0415 * Z, 0.0557 * X - 0.204 * Y + 1.057 * Z];
-const fromLinearRGB = ([r, g, b]: XYZ): XYZ => [0.4124 * r + 0.3576 * g + 0.1805 * b, 0.2126 * r + 0.7152 * g + 0.0722 * b, 0.0193 * r + 0.1192 * g + 0.9505 * b];
+export const toLinearRGB = ([X, Y, Z]: XYZ): XYZ => [3.2406 * X - 1.5372 * Y - 0.4986 * Z, -0.9689 * X + 1.8758 * Y + 0.0415 * Z, 0.0557 * X - 0.204 * Y + 1.057 * Z];
+export const fromLinearRGB = ([r, g, b]: XYZ): XYZ => [0.4124 * r + 0.3576 * g + 0.1805 * b, 0.2126 * r + 0.7152 * g + 0.0722 * b, 0.0193 * r + 0.1192 * g + 0.9505 * b];
 
 const gammaOut = (v: number): number => (v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055);
 const gammaIn = (v: number): number => (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4);
@@ -84,7 +84,8 @@ export interface Solution {
   at: Chromaticity;
 }
 
-const uv = ({ x, y }: Chromaticity): [number, number] => {
+/** CIE 1976 u'v'. */
+export const toUv = ({ x, y }: Chromaticity): [number, number] => {
   const d = -2 * x + 12 * y + 3;
   return [(4 * x) / d, (9 * y) / d];
 };
@@ -152,8 +153,8 @@ function corner(emitters: readonly Emitter[], { x, y }: Chromaticity): number[] 
 
 /** Nearest point on the gamut's edge in u'v', drawn in by a hair so that it can be solved. */
 function nearestInGamut(emitters: readonly Emitter[], target: Chromaticity): Chromaticity {
-  const points = emitters.map(uv);
-  const [tu, tv] = uv(target);
+  const points = emitters.map(toUv);
+  const [tu, tv] = toUv(target);
   const cu = points.reduce((s, p) => s + p[0], 0) / points.length;
   const cv = points.reduce((s, p) => s + p[1], 0) / points.length;
   let best: [number, number] = [cu, cv];

@@ -8,7 +8,7 @@ import { numberRanges, plural } from '../edits/edit.ts';
 import type { LiveCommand } from '../live/messages.ts';
 import { attributeInfo, attributesOf, findAttribute } from '../rig/attributes.ts';
 import { formatPoint, modeOf, parsePoint } from '../rig/addresses.ts';
-import { libraryTypes } from '../rig/library.ts';
+import { libraryTypes } from '../rig/library/index.ts';
 import { isRefusal } from '../refusal.ts';
 import { LIMITS, type FixtureRow } from '../show/rows.ts';
 import { firstList, type Show } from '../show/show.ts';

@@ -36,6 +36,8 @@ export const defineEdit = <Params>(edit: Edit<Params>): Edit<Params> => edit;
 export const insertRow = <T extends TableName>(table: T, row: RowOf[T]): RowChange => ({ table, id: row.id, before: null, after: row }) as unknown as RowChange;
 export const updateRow = <T extends TableName>(table: T, before: RowOf[T], fields: Partial<RowOf[T]>): RowChange =>
   ({ table, id: before.id, before, after: { ...before, ...fields } }) as unknown as RowChange;
+/** The row as a whole, for when fields go as well as come. */
+export const replaceRow = <T extends TableName>(table: T, before: RowOf[T], after: RowOf[T]): RowChange => ({ table, id: before.id, before, after }) as unknown as RowChange;
 export const deleteRow = <T extends TableName>(table: T, row: RowOf[T]): RowChange => ({ table, id: row.id, before: row, after: null }) as unknown as RowChange;
 
 /** Ids from an edit id: the same on every machine that plans the edit. */

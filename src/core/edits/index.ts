@@ -7,15 +7,45 @@ import type { Show } from '../show/show.ts';
 import { changeCue, deleteCue } from './change-cue.ts';
 import { changeFixtures } from './change-fixtures.ts';
 import { changeList, changeShow } from './change-show.ts';
+import { copyProgramming } from './copy-programming.ts';
 import { deleteFixtures } from './delete-fixtures.ts';
 import { idsFrom, type Edit, type Planned, type Role } from './edit.ts';
 import { deleteGroup, recordGroup } from './groups.ts';
+import { deleteCircuit, nameUniverse, setCircuit, setPower } from './house.ts';
+import { importPatch } from './import-patch.ts';
+import { moveFixtures } from './move-fixtures.ts';
 import { patchFixtures } from './patch-fixtures.ts';
 import { recordCue, removeFromCue } from './record-cue.ts';
 import { deleteRoute, setRoute } from './routes.ts';
+import { swapType } from './swap-type.ts';
+import { deleteType, setType } from './types.ts';
 
 // Each entry checks its own parameters before it plans, so the table may forget their types.
-const table = [patchFixtures, changeFixtures, deleteFixtures, recordCue, removeFromCue, changeCue, deleteCue, recordGroup, deleteGroup, setRoute, deleteRoute, changeShow, changeList] as unknown as readonly Edit<unknown>[];
+const table = [
+  patchFixtures,
+  changeFixtures,
+  moveFixtures,
+  swapType,
+  copyProgramming,
+  deleteFixtures,
+  importPatch,
+  setType,
+  deleteType,
+  nameUniverse,
+  setCircuit,
+  deleteCircuit,
+  setPower,
+  recordCue,
+  removeFromCue,
+  changeCue,
+  deleteCue,
+  recordGroup,
+  deleteGroup,
+  setRoute,
+  deleteRoute,
+  changeShow,
+  changeList,
+] as unknown as readonly Edit<unknown>[];
 export const EDITS: ReadonlyMap<string, Edit<unknown>> = new Map(table.map((e) => [e.name, e]));
 
 /** Zod issues as messages by field path, in words. */

@@ -1,10 +1,12 @@
 /** Patch: new fixtures of a type on consecutive numbers and addresses. */
 import { z } from 'zod';
-import { refuse } from '../refusal.ts';
-import { absolute, clashAt, formatPoint, fromAbsolute, nextFree, nextNumber, occupied, UNIVERSE_SLOTS } from '../rig/addresses.ts';
+import { isRefusal, refuse, type Refusal } from '../refusal.ts';
+import { formatPoint, fromAbsolute, nextFree, nextNumber } from '../rig/addresses.ts';
+import { channelCount } from '../rig/attributes.ts';
 import { routesFor } from '../rig/defaults.ts';
-import { libraryType } from '../rig/library.ts';
-import { Address, FixtureNumber, LIMITS, Name, TypeRow, Universe, type FixtureRow, type PieceRow } from '../show/rows.ts';
+import { libraryType } from '../rig/library/index.ts';
+import { placeUnits } from '../rig/place.ts';
+import { Address, FixtureNumber, LIMITS, Name, TypeRow, Universe, type FixtureRow, type Mode, type PatchPoint, type PieceRow } from '../show/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { defineEdit, EDITORS, insertRow, plural } from './edit.ts';
 
@@ -18,11 +20,19 @@ const Params = z.object({
   label: Name.optional(),
   universe: Universe.optional(),
   address: Address.optional(),
+  /** Instead of universe and address: 1 to 131072. */
+  absolute: z.number().int('An absolute address is a whole number.').min(1, 'Absolute addresses count from 1.').max(LIMITS.universes * 512, `Absolute addresses end at ${LIMITS.universes * 512}.`).optional(),
   /** Free channels between two units. */
-  gap: z.number().int().min(0).max(511).default(0),
+  gap: z.number().int('A gap is a whole number.').min(0, 'A gap is not negative.').max(511).default(0),
+  /** When the universe is full, go on in the next one. */
+  overflow: z.boolean().default(false),
+  /** Off the rig: no address yet. */
+  off: z.boolean().default(false),
+  /** A group of what is patched comes by itself, under the label. */
+  group: z.boolean().default(false),
   /** Name of the bar or boom to hang on; the units are spread along it. */
   hang: z.string().max(LIMITS.nameLength).default(''),
-  /** A type that the show does not have yet, written out in full (the demo's makers). */
+  /** A type that neither the show nor the library has, written out in full. */
   type: TypeRow.optional(),
 });
 type Params = z.input<typeof Params>;
@@ -34,7 +44,7 @@ function labelFor(pattern: string, index: number, quantity: number): string {
 
 /** Points spread evenly along a line of the plan, half a step in from its ends. */
 function spread(piece: PieceRow | undefined, quantity: number): { x: number; y: number; z: number }[] {
-  if (!piece) return Array.from({ length: quantity }, (_, i) => ({ x: -6 + (12 * (i + 0.5)) / quantity, y: 4.6, z: 0 }));
+  if (!piece) return Array.from({ length: quantity }, (_, i) => ({ x: round(-6 + (12 * (i + 0.5)) / quantity), y: 4.6, z: 0 }));
   const a = piece.points[0] ?? { x: 0, y: 0 };
   const b = piece.points.at(-1) ?? a;
   return Array.from({ length: quantity }, (_, i) => {
@@ -47,15 +57,13 @@ const round = (m: number): number => Math.round(m * 100) / 100;
 /** Units on booms look across the stage, FOH units upstage. */
 const rotationOn = (piece: PieceRow | undefined): number => (piece?.kind === 'boom' ? ((piece.points[0]?.x ?? 0) < 0 ? 90 : -90) : 0);
 
-interface PatchPlace {
-  number: number;
-  universe: number;
-  address: number;
+interface Places {
+  first: number;
+  patches: PatchPoint[][];
 }
 
 /** Where the parameters would put the units, or why they cannot go there. */
-function placeUnits(show: Show, footprint: number, p: Pick<Params, 'quantity' | 'first' | 'universe' | 'address' | 'gap'>): PatchPlace[] | ReturnType<typeof refuse> {
-  const gap = p.gap ?? 0;
+function place(show: Show, mode: Mode, p: z.output<typeof Params>): Places | Refusal {
   const first = p.first ?? nextNumber(show, p.quantity);
   const taken = Array.from({ length: p.quantity }, (_, i) => first + i).filter((n) => show.fixtureByNumber(n));
   if (taken.length > 0) {
@@ -63,27 +71,21 @@ function placeUnits(show: Show, footprint: number, p: Pick<Params, 'quantity' | 
     return refuse('clash', `Fixture ${taken[0]} exists already${taken.length > 1 ? `, and ${taken.length - 1} more of these numbers` : ''}. The next free run starts at ${free}.`, { first: `${taken[0]} is taken; ${free} is free.` });
   }
   if (first + p.quantity - 1 > LIMITS.fixtureNumber) return refuse('invalid', `Fixture numbers end at ${LIMITS.fixtureNumber}.`, { first: 'Too high for this quantity.' });
+  if (p.off) return { first, patches: Array.from({ length: p.quantity }, () => []) };
 
-  const start = p.universe !== undefined && p.address !== undefined ? { universe: p.universe, address: p.address } : nextFree(show, footprint, p.quantity, gap, { universe: p.universe ?? 1, address: 1 });
+  const given = p.absolute !== undefined ? fromAbsolute(p.absolute) : p.universe !== undefined && p.address !== undefined ? { universe: p.universe, address: p.address } : undefined;
+  const start = given ?? nextFree(show, mode.footprint, p.overflow ? 1 : p.quantity, p.gap, { universe: p.universe ?? 1, address: 1 });
   if (!start) return refuse('overflow', 'There is no free run of addresses for that many units.', { address: 'No room.' });
-  const end = start.address + p.quantity * footprint + (p.quantity - 1) * gap - 1;
-  if (end > UNIVERSE_SLOTS) {
-    const fits = Math.floor((UNIVERSE_SLOTS - start.address + 1 + gap) / (footprint + gap));
-    return refuse('overflow', `${plural(p.quantity, 'unit')} of ${plural(footprint, 'channel')} at ${formatPoint(start)} would end at ${end}; a universe ends at 512. ${fits > 0 ? `${plural(fits, 'unit')} would fit.` : 'None would fit.'}`, { address: `Ends at ${end}, past 512.` });
-  }
-  const ranges = occupied(show);
-  const places: PatchPlace[] = [];
-  for (let i = 0; i < p.quantity; i++) {
-    const from = absolute(start) + i * (footprint + gap);
-    const hit = clashAt(ranges, from, from + footprint - 1);
-    if (hit) {
-      const free = nextFree(show, footprint, p.quantity, gap, start) ?? nextFree(show, footprint, p.quantity, gap);
-      const overlap = Math.min(from + footprint - 1, hit.to) - Math.max(from, hit.from) + 1;
-      return refuse('clash', `${first + i} at ${formatPoint(fromAbsolute(from))} would sit on ${hit.fixture.number} (${hit.fixture.label}) for ${plural(overlap, 'address', 'addresses')}.${free ? ` The next free run starts at ${formatPoint(free)}.` : ''}`, { address: `Taken by ${hit.fixture.number}${free ? `; ${formatPoint(free)} is free` : ''}.` });
-    }
-    places.push({ number: first + i, ...fromAbsolute(from) });
-  }
-  return places;
+  const units = Array.from({ length: p.quantity }, (_, i) => ({ number: first + i, mode }));
+  const patches = placeUnits(show, units, { start, gap: p.gap, overflow: p.overflow });
+  return isRefusal(patches) ? patches : { first, patches };
+}
+
+/** Routes to the simulated node for universes that have none yet, so that what is patched is sent. */
+export function routesForUnrouted(show: Show, patches: readonly (readonly PatchPoint[])[]): { changes: RowChange[]; universes: number[] } {
+  const routed = new Set([...show.routes.values()].map((r) => r.universe));
+  const universes = [...new Set(patches.flat().map((point) => point.universe))].filter((u) => !routed.has(u));
+  return { universes, changes: universes.flatMap((u) => routesFor(u).map((route) => insertRow('routes', route))) };
 }
 
 export const patchFixtures = defineEdit<Params>({
@@ -99,35 +101,53 @@ export const patchFixtures = defineEdit<Params>({
     if (!mode) return refuse('not-found', `${type.maker} ${type.name} has no mode “${p.mode}”.`, { mode: 'Unknown mode.' });
     const piece = [...show.pieces.values()].find((row) => row.name !== '' && row.name === p.hang);
     if (p.hang !== '' && !piece) return refuse('not-found', `There is no bar called “${p.hang}” on the plan.`, { hang: 'Unknown bar.' });
-    const places = placeUnits(show, mode.footprint, p);
-    if (!Array.isArray(places)) return places;
+    const placed = place(show, mode, p);
+    if (isRefusal(placed)) return placed;
 
     const changes: RowChange[] = known ? [] : [insertRow('types', type)];
     const positions = spread(piece, p.quantity);
     const label = p.label ?? type.name;
-    places.forEach((place, i) => {
-      const row: FixtureRow = {
-        id: newId(),
-        number: place.number,
-        label: labelFor(label, i, p.quantity),
-        typeId: type.id,
-        mode: mode.name,
-        patch: [{ universe: place.universe, address: place.address }],
-        position: positions[i] ?? { x: 0, y: 0, z: 0 },
-        rotation: rotationOn(piece),
-        hang: p.hang,
-        noGrandMaster: type.shape === 'house',
-      };
-      changes.push(insertRow('fixtures', row));
-    });
-    const routed = new Set([...show.routes.values()].map((r) => r.universe));
-    const unrouted = [...new Set(places.map((place) => place.universe))].filter((u) => !routed.has(u));
-    for (const universe of unrouted) for (const route of routesFor(universe)) changes.push(insertRow('routes', route));
+    const rows = placed.patches.map((patch, i): FixtureRow => ({
+      id: newId(),
+      number: placed.first + i,
+      label: labelFor(label, i, p.quantity),
+      typeId: type.id,
+      mode: mode.name,
+      patch,
+      position: positions[i] ?? { x: 0, y: 0, z: 0 },
+      rotation: rotationOn(piece),
+      hang: p.hang,
+      noGrandMaster: type.shape === 'house',
+    }));
+    for (const row of rows) changes.push(insertRow('fixtures', row));
+    const routes = routesForUnrouted(show, placed.patches);
+    changes.push(...routes.changes);
+    let grouped = '';
+    if (p.group) {
+      const number = Math.max(0, ...[...show.groups.values()].map((g) => g.number)) + 1;
+      const name = label.replaceAll('#', '').trim() || type.name;
+      changes.push(insertRow('groups', { id: newId(), number, name, fixtures: rows.map((r) => r.id) }));
+      grouped = `; group ${number} “${name}”`;
+    }
 
-    const firstPlace = places[0];
-    const last = places.at(-1);
-    const numbers = p.quantity === 1 ? `${firstPlace?.number}` : `${firstPlace?.number}–${last?.number}`;
-    const routes = unrouted.length > 0 ? `; universe ${unrouted.join(', ')} now goes to the simulated node` : '';
-    return { changes, summary: `Patched ${plural(p.quantity, 'fixture')}, ${numbers} ${type.name}, at ${firstPlace?.universe}.${firstPlace?.address}${routes}` };
+    const numbers = p.quantity === 1 ? `${placed.first}` : `${placed.first}–${placed.first + p.quantity - 1}`;
+    const start = placed.patches[0]?.[0];
+    const routed = routes.universes.length > 0 ? `; universe ${routes.universes.join(', ')} now goes to the simulated node` : '';
+    return { changes, summary: `Patched ${plural(p.quantity, 'fixture')}, ${numbers} ${type.name}, ${start ? `at ${formatPoint(start)}` : 'off the rig'}${grouped}${routed}` };
   },
 });
+
+/** `201–206 take 2.101 to 2.238, 23 channels each.` Said before it is done. */
+export function sayPatch(rows: readonly FixtureRow[], mode: Mode): string {
+  const first = rows[0];
+  const last = rows.at(-1);
+  if (!first || !last) return '';
+  const numbers = rows.length === 1 ? `${first.number} takes` : `${first.number}–${last.number} take`;
+  const channels = `${plural(channelCount(mode), 'channel')}${rows.length > 1 ? ' each' : ''}`;
+  const start = first.patch[0];
+  const end = last.patch[0];
+  if (!start || !end) return `${rows.length === 1 ? `${first.number} is` : `${first.number}–${last.number} are`} patched off the rig, without an address.`;
+  const more = first.patch.length > 1 ? `; further addresses from ${first.patch.slice(1).map(formatPoint).join(' and ')}` : '';
+  const universes = new Set(rows.flatMap((r) => r.patch.map((p) => p.universe))).size;
+  return `${numbers} ${formatPoint(start)} to ${formatPoint({ universe: end.universe, address: end.address + mode.footprint - 1 })}, ${channels}${universes > 1 ? `, over ${universes} universes` : ''}${more}.`;
+}

@@ -2,6 +2,7 @@
  * Renders one show: lists, programmers, grand master, down to DMX bytes. The rules are those of docs/playback.md.
  * No allocation per frame; cost follows what changes.
  */
+import { TABLE_SIZE } from '../rig/transform.ts';
 import { Fades, type Work } from './fades.ts';
 import { describe, type EngineCopy, type FadesCopy, type SavedEngine, type SavedSlot } from './saved.ts';
 import { INTENSITY, POSITION, slotIndex, type Slots } from './slots.ts';
@@ -20,13 +21,27 @@ export interface Shared {
   /** Before and after the grand master, by slot. */
   merged: Float32Array;
   out: Float32Array;
-  /** Who gives the value: -1 default, n a list, OPERATOR + n a programmer. */
+  /** Who gives the value: -1 default, n a list, OPERATOR + n a programmer, PARKED or COMMANDED what nothing reaches. */
   winner: Int16Array;
   /** 512 bytes a universe, in the order of `Slots.universes`. */
   dmx: Uint8Array;
 }
 
 export const OPERATOR = 1000;
+/** Parked: stays whatever plays. Commanded: a control macro is running on it. */
+export const PARKED = -2;
+export const COMMANDED = -3;
+
+/** What lies over everything: slots that stay where they are, and raw bytes. */
+export interface Overrides {
+  slots: Uint32Array;
+  levels: Float32Array;
+  /** PARKED or COMMANDED by slot. */
+  kinds: Int16Array;
+  /** Positions in the slot buffer, and their bytes. */
+  raw: Uint32Array;
+  bytes: Uint8Array;
+}
 
 interface Playback {
   listId: string;
@@ -54,6 +69,14 @@ interface Programmer {
   count: number;
 }
 
+/** A table read between its steps. */
+function bent(table: Float32Array, level: number): number {
+  const place = level * (TABLE_SIZE - 1);
+  const i = place | 0;
+  const a = table[i] as number;
+  return i >= TABLE_SIZE - 1 ? a : a + ((table[i + 1] as number) - a) * (place - i);
+}
+
 const alone = (bytes: number): ArrayBufferLike => new ArrayBuffer(bytes);
 
 export class Engine {
@@ -64,6 +87,10 @@ export class Engine {
   /** Universe pages written since they were last sent. */
   readonly dirtyPages: Uint8Array;
   private under: Float32Array;
+  /** By slot: 0, or PARKED or COMMANDED with the level beside it. */
+  private readonly fixed: Int16Array;
+  private readonly fixedLevel: Float32Array;
+  private raw: { at: Uint32Array; bytes: Uint8Array } = { at: new Uint32Array(0), bytes: new Uint8Array(0) };
   private lists: Playback[] = [];
   private programmers: Programmer[] = [];
   private readonly work: Work;
@@ -87,6 +114,8 @@ export class Engine {
       dmx: new Uint8Array(allocate(slots.universes.length * 512)),
     };
     this.under = Float32Array.from(slots.defaults);
+    this.fixed = new Int16Array(n);
+    this.fixedLevel = new Float32Array(n);
     this.work = { dirty: new Uint32Array(n), marked: new Uint8Array(n), count: 0 };
     this.dirtyPages = new Uint8Array(slots.universes.length).fill(1);
     this.markAll();
@@ -195,6 +224,33 @@ export class Engine {
     for (let slot = 0; slot < this.slots.mastered.length; slot++) if (this.slots.mastered[slot] === 1) this.mark(slot);
   }
 
+  /** Puts slots and bytes where nothing else reaches them; what was there before and is not named is let off. */
+  override(o: Overrides): void {
+    for (let slot = 0; slot < this.fixed.length; slot++) {
+      if (this.fixed[slot] === 0) continue;
+      this.fixed[slot] = 0;
+      this.mark(slot);
+    }
+    o.slots.forEach((slot, i) => {
+      if (slot >= this.fixed.length) return;
+      this.fixed[slot] = o.kinds[i] ?? PARKED;
+      this.fixedLevel[slot] = o.levels[i] ?? 0;
+      this.mark(slot);
+    });
+    // A byte that is let off gets what its channel says, or nothing.
+    for (const at of this.raw.at) this.putByte(at, 0);
+    if (this.raw.at.length > 0) this.markAll();
+    this.raw = { at: o.raw, bytes: o.bytes };
+    if (o.raw.length > 0) this.markAll();
+  }
+
+  private putByte(at: number, byte: number): void {
+    const { dmx } = this.shared;
+    if (at >= dmx.length || dmx[at] === byte) return;
+    dmx[at] = byte;
+    this.dirtyPages[at >> 9] = 1;
+  }
+
   // --- the frame ---
 
   /** True when a fade is under way or something waits to be rendered. */
@@ -230,8 +286,8 @@ export class Engine {
     const { dirty, marked, count } = this.work;
     if (count === 0) return false;
     const { merged, out, winner, dmx } = this.shared;
-    const { mastered, affectsFrom, affects, channelSlot, channelDimmer, coarse, fine, ultra } = this.slots;
-    const { under, dirtyPages } = this;
+    const { mastered, affectsFrom, affects, channelSlot, channelDimmer, coarse, fine, ultra, low, span, shape, dimmerShape, shapes } = this.slots;
+    const { under, dirtyPages, fixed, fixedLevel } = this;
     const gm = this.blackout ? 0 : this.master;
     // One list and nobody holding anything is the rule in a show: its level is the answer.
     const only = this.lists.length === 1 && this.programmers.every((p) => p.count === 0) ? this.lists[0] : undefined;
@@ -246,7 +302,11 @@ export class Engine {
         winner[slot] = 0;
       } else value = this.resolve(slot);
       merged[slot] = value;
-      out[slot] = mastered[slot] === 1 ? value * gm : value;
+      if (fixed[slot] === 0) out[slot] = mastered[slot] === 1 ? value * gm : value;
+      else {
+        out[slot] = fixedLevel[slot] as number;
+        winner[slot] = fixed[slot] as number;
+      }
     }
     for (let i = 0; i < count; i++) {
       const slot = dirty[i] as number;
@@ -256,15 +316,20 @@ export class Engine {
         const channel = affects[k] as number;
         const dimmer = channelDimmer[channel] as number;
         let level = out[channelSlot[channel] as number] as number;
-        if (dimmer >= 0) level *= out[dimmer] as number;
-        // 8 bit round(x * 255), 16 bit round(x * 65535) coarse then fine, 24 bit likewise; levels are never negative.
+        const bend = shape[channel] as number;
+        if (bend >= 0) level = bent(shapes[bend] as Float32Array, level);
+        if (dimmer >= 0) {
+          const bendDimmer = dimmerShape[channel] as number;
+          level *= bendDimmer < 0 ? (out[dimmer] as number) : bent(shapes[bendDimmer] as Float32Array, out[dimmer] as number);
+        }
+        // Into the function's range: 8 bit round(x * 255), 16 bit round(x * 65535) coarse then fine, 24 bit likewise.
+        const word = ((low[channel] as number) + (span[channel] as number) * level + 0.5) | 0;
         const first = coarse[channel] as number;
         const second = fine[channel] as number;
         let byte: number;
-        if (second < 0) byte = (level * 255 + 0.5) | 0;
+        if (second < 0) byte = word;
         else {
           const third = ultra[channel] as number;
-          const word = third < 0 ? (level * 65535 + 0.5) | 0 : (level * 16777215 + 0.5) | 0;
           const rest = third < 0 ? word : word >> 8;
           if (third >= 0 && dmx[third] !== (word & 255)) {
             dmx[third] = word & 255;
@@ -283,6 +348,7 @@ export class Engine {
       }
     }
     this.work.count = 0;
+    for (let i = 0; i < this.raw.at.length; i++) this.putByte(this.raw.at[i] as number, this.raw.bytes[i] as number);
     return true;
   }
 

@@ -2,9 +2,11 @@
  * The rig as arrays. A *slot* is one attribute of one fixture; a *channel* is one place that a slot is written to.
  * Everything the clock touches is indexed by slot or by channel; names and rows stay outside.
  */
-import { attributesOf, familyOf, hasVirtualDimmer, isEmitter } from '../rig/attributes.ts';
+import { attributesOf, familyOf, hasVirtualDimmer, scaledByVirtual } from '../rig/attributes.ts';
 import { modeOf } from '../rig/addresses.ts';
-import { FAMILIES, slotKey } from '../show/rows.ts';
+import { rawRange } from '../rig/channel.ts';
+import { isPlain, sourceAttribute, tableOf } from '../rig/transform.ts';
+import { FAMILIES, slotKey, type Transform } from '../show/rows.ts';
 import type { Show } from '../show/show.ts';
 
 export interface Slots {
@@ -27,6 +29,14 @@ export interface Slots {
   coarse: Int32Array;
   fine: Int32Array;
   ultra: Int32Array;
+  /** By channel: the raw value at level 0, and how much is added to it up to level 1. */
+  low: Float64Array;
+  span: Float64Array;
+  /** By channel: place in `shapes` of what bends its level, and of what bends its virtual dimmer's; -1 for straight. */
+  shape: Int32Array;
+  dimmerShape: Int32Array;
+  /** Transforms as tables over the level, 0…1 in equal steps. */
+  shapes: Float32Array[];
   /** Channels to write again when a slot changes: `affects[affectsFrom[s] … affectsFrom[s + 1]]`. */
   affectsFrom: Uint32Array;
   affects: Uint32Array;
@@ -39,6 +49,17 @@ interface ChannelDraft {
   slot: number;
   dimmer: number;
   at: number[];
+  low: number;
+  span: number;
+  shape: number;
+  dimmerShape: number;
+}
+
+/** Universes that have bytes: those with fixtures, and those that are sent. */
+export function universesOf(show: Show): number[] {
+  const patched = [...show.fixtures.values()].flatMap((f) => f.patch.map((p) => p.universe));
+  const routed = [...show.routes.values()].flatMap((r) => (r.on ? [r.universe] : []));
+  return [...new Set([...patched, ...routed])].sort((a, b) => a - b);
 }
 
 /** Fixtures in the order of their numbers, attributes in the order of their mode. */
@@ -49,7 +70,16 @@ export function compileSlots(show: Show): Slots {
   const snap: number[] = [];
   const mastered: number[] = [];
   const channels: ChannelDraft[] = [];
-  const universes = [...new Set([...show.fixtures.values()].flatMap((f) => f.patch.map((p) => p.universe)))].sort((a, b) => a - b);
+  const universes = universesOf(show);
+  const shapes: Float32Array[] = [];
+  const shapeOf = new Map<string, number>();
+  const shaped = (t: Transform | undefined): number => {
+    if (!t || isPlain(t)) return -1;
+    const key = JSON.stringify(t);
+    const known = shapeOf.get(key) ?? shapes.push(tableOf(t)) - 1;
+    shapeOf.set(key, known);
+    return known;
+  };
   const pageOf = new Map(universes.map((u, i) => [u, i]));
 
   for (const fixture of [...show.fixtures.values()].sort((a, b) => a.number - b.number)) {
@@ -67,10 +97,22 @@ export function compileSlots(show: Show): Slots {
       mastered.push(index === INTENSITY && !fixture.noGrandMaster ? 1 : 0);
     }
     const virtual = hasVirtualDimmer(mode) ? (slotOf.get('Dimmer') ?? -1) : -1;
+    const bend = (attribute: string): number => shaped(fixture.transforms?.[attribute]);
     for (const point of fixture.patch) {
       const base = (pageOf.get(point.universe) ?? 0) * 512 + point.address - 1;
       for (const channel of mode.channels) {
-        channels.push({ slot: slotOf.get(channel.attribute) ?? 0, dimmer: isEmitter(channel.attribute) ? virtual : -1, at: channel.offset.map((o) => base + o - 1) });
+        if ((channel.break ?? 1) !== (point.break ?? 1)) continue;
+        const range = rawRange(channel);
+        const dimmer = virtual >= 0 && scaledByVirtual(mode, channel) ? virtual : -1;
+        channels.push({
+          slot: slotOf.get(sourceAttribute(fixture, channel.attribute)) ?? slotOf.get(channel.attribute) ?? 0,
+          dimmer,
+          at: channel.offset.map((o) => base + o - 1),
+          low: range.from,
+          span: range.to - range.from,
+          shape: bend(channel.attribute),
+          dimmerShape: dimmer >= 0 ? bend('Dimmer') : -1,
+        });
       }
     }
   }
@@ -95,6 +137,11 @@ export function compileSlots(show: Show): Slots {
     coarse: place(0),
     fine: place(1),
     ultra: place(2),
+    low: Float64Array.from(channels, (c) => c.low),
+    span: Float64Array.from(channels, (c) => c.span),
+    shape: Int32Array.from(channels, (c) => c.shape),
+    dimmerShape: Int32Array.from(channels, (c) => c.dimmerShape),
+    shapes,
     affectsFrom,
     affects: Uint32Array.from(affected.flat()),
   };

@@ -2,6 +2,7 @@
 import type { FixtureRow, Mode, PatchPoint } from '../show/rows.ts';
 import { LIMITS } from '../show/rows.ts';
 import type { Show } from '../show/show.ts';
+import { footprintOf } from './attributes.ts';
 
 export const UNIVERSE_SLOTS = 512;
 
@@ -22,29 +23,66 @@ export function parsePoint(text: string): PatchPoint | undefined {
   return n >= 1 && n <= LIMITS.universes * UNIVERSE_SLOTS ? fromAbsolute(n) : undefined;
 }
 
+/** `1.5, 2.7` for multi-patch; a type's further addresses as `b2 4.1`. */
+export const formatPoints = (points: readonly PatchPoint[]): string => points.map((p) => (p.break ? `b${p.break} ${formatPoint(p)}` : formatPoint(p))).join(', ');
+
+/** Reads what `formatPoints` writes; undefined when one of them is no address. */
+export function parsePoints(text: string): PatchPoint[] | undefined {
+  const points: PatchPoint[] = [];
+  for (const part of text.split(',').map((t) => t.trim()).filter((t) => t !== '')) {
+    const marked = /^b([2-4])\s+(.*)$/i.exec(part);
+    const point = parsePoint(marked?.[2] ?? part);
+    if (!point) return undefined;
+    points.push(marked ? { ...point, break: Number(marked[1]) } : point);
+  }
+  return points;
+}
+
 export function modeOf(show: Show, fixture: FixtureRow): Mode | undefined {
   return show.types.get(fixture.typeId)?.modes.find((m) => m.name === fixture.mode);
 }
 
-export interface Occupied {
+/** Absolute addresses, both ends in it. */
+export interface Range {
   from: number;
   to: number;
+}
+export interface Occupied extends Range {
   fixture: FixtureRow;
 }
 
-/** Occupied ranges as absolute addresses, in order. */
-export function occupied(show: Show, except: ReadonlySet<string> = new Set()): Occupied[] {
+/** Channels that a fixture takes at one of its points. */
+export const widthAt = (mode: Mode | undefined, point: PatchPoint): number => (mode ? Math.max(1, footprintOf(mode, point.break ?? 1)) : 1);
+
+interface Kept {
+  version: string;
+  ranges: Occupied[];
+}
+const kept = new WeakMap<Show, Kept>();
+
+/** Occupied ranges as absolute addresses, in order. Made once per change of the rig: do not change what is returned. */
+export function occupied(show: Show, except?: ReadonlySet<string>): readonly Occupied[] {
+  if (except && except.size > 0) return rangesOf(show, except);
+  const version = `${show.version('fixtures')}/${show.version('types')}`;
+  const known = kept.get(show);
+  if (known?.version === version) return known.ranges;
+  const ranges = rangesOf(show, new Set());
+  kept.set(show, { version, ranges });
+  return ranges;
+}
+
+function rangesOf(show: Show, except: ReadonlySet<string>): Occupied[] {
   const ranges: Occupied[] = [];
   for (const fixture of show.fixtures.values()) {
-    const footprint = modeOf(show, fixture)?.footprint ?? 1;
     if (except.has(fixture.id)) continue;
-    for (const point of fixture.patch) ranges.push({ from: absolute(point), to: absolute(point) + footprint - 1, fixture });
+    const mode = modeOf(show, fixture);
+    for (const point of fixture.patch) ranges.push({ from: absolute(point), to: absolute(point) + widthAt(mode, point) - 1, fixture });
   }
   return ranges.sort((a, b) => a.from - b.from);
 }
 
 /** First range that overlaps `from…to`; ranges are in order and do not overlap each other. */
-export function clashAt(ranges: readonly Occupied[], from: number, to: number): Occupied | undefined {
+export function clashAt<R extends Range>(ranges: readonly R[], from: number, to: number): R | undefined {
   let low = 0;
   let high = ranges.length;
   while (low < high) {
@@ -57,8 +95,7 @@ export function clashAt(ranges: readonly Occupied[], from: number, to: number): 
 }
 
 /** First free run for `quantity` units of `footprint` channels with `gap` between them, all in one universe. */
-export function nextFree(show: Show, footprint: number, quantity = 1, gap = 0, start: PatchPoint = { universe: 1, address: 1 }): PatchPoint | undefined {
-  const ranges = occupied(show);
+export function nextFree(show: Show, footprint: number, quantity = 1, gap = 0, start: PatchPoint = { universe: 1, address: 1 }, ranges: readonly Range[] = occupied(show)): PatchPoint | undefined {
   const length = Math.min(quantity * footprint + (quantity - 1) * gap, UNIVERSE_SLOTS);
   let at = absolute(start);
   while (at <= LIMITS.universes * UNIVERSE_SLOTS) {
@@ -71,6 +108,40 @@ export function nextFree(show: Show, footprint: number, quantity = 1, gap = 0, s
     }
   }
   return undefined;
+}
+
+export interface FreeRun {
+  universe: number;
+  from: number;
+  to: number;
+}
+
+/** Free runs of at least so many channels in the universes from `first` to `last`. */
+export function freeRuns(show: Show, length: number, first: number, last: number): FreeRun[] {
+  const ranges = occupied(show);
+  const runs: FreeRun[] = [];
+  for (let universe = first; universe <= last; universe++) {
+    const start = absolute({ universe, address: 1 });
+    const end = start + UNIVERSE_SLOTS - 1;
+    let at = start;
+    while (at <= end) {
+      const hit = clashAt(ranges, at, end);
+      const to = hit ? Math.min(end, hit.from - 1) : end;
+      if (to - at + 1 >= length) runs.push({ universe, from: at - start + 1, to: to - start + 1 });
+      at = hit ? hit.to + 1 : end + 1;
+    }
+  }
+  return runs;
+}
+
+/** Channels in use by universe. */
+export function usedByUniverse(show: Show): Map<number, number> {
+  const used = new Map<number, number>();
+  for (const r of occupied(show)) {
+    const { universe } = fromAbsolute(r.from);
+    used.set(universe, (used.get(universe) ?? 0) + r.to - r.from + 1);
+  }
+  return used;
 }
 
 /** The lowest run of free fixture numbers at or after `start`. */

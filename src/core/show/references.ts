@@ -7,7 +7,7 @@ import type { RowChange, Show } from './show.ts';
 function leansOn<T extends TableName>(table: T, row: RowOf[T]): { table: TableName; id: string }[] {
   switch (table) {
     case 'fixtures':
-      return [{ table: 'types', id: (row as RowOf['fixtures']).typeId }];
+      return fixtureLeansOn(row as RowOf['fixtures']);
     case 'groups':
       return (row as RowOf['groups']).fixtures.map((id) => ({ table: 'fixtures', id }));
     case 'cues':
@@ -22,6 +22,11 @@ function leansOn<T extends TableName>(table: T, row: RowOf[T]): { table: TableNa
     default:
       return [];
   }
+}
+
+function fixtureLeansOn(row: RowOf['fixtures']): { table: TableName; id: string }[] {
+  const type = { table: 'types', id: row.typeId } as const;
+  return row.circuitId === undefined ? [type] : [type, { table: 'circuits', id: row.circuitId }];
 }
 
 /** Says in words which row would lean on nothing after `changes`; undefined when none would. */
@@ -56,7 +61,7 @@ export function danglingAfter(show: Show, changes: readonly RowChange[]): string
 }
 
 /** Tables whose rows may lean on rows of the key's table. */
-const LEANERS: Partial<Record<TableName, TableName[]>> = { types: ['fixtures'], fixtures: ['groups', 'values'], lists: ['cues'], cues: ['values'] };
+const LEANERS: Partial<Record<TableName, TableName[]>> = { types: ['fixtures'], circuits: ['fixtures'], fixtures: ['groups', 'values'], lists: ['cues'], cues: ['values'] };
 
 function whatUses(show: Show, table: TableName, row: RowOf[TableName]): string {
   if (table === 'values') {

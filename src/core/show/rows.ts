@@ -41,10 +41,38 @@ export const FixtureNumber = z
   .min(1, 'Fixture numbers count from 1.')
   .max(LIMITS.fixtureNumber, `Fixture numbers end at ${LIMITS.fixtureNumber}.`);
 
-/** One attribute of a mode. `offset` are the channel's places in the footprint, coarse first, from 1 (GDTF 1.2 DMXChannel Offset). */
+/** A named range of a channel function, such as one slot of a wheel (GDTF 1.2 ChannelSet). Values in the channel's own resolution. */
+const ChannelSet = z.object({
+  name: Name,
+  from: z.number().int().min(0).max(0xffffff),
+  to: z.number().int().min(0).max(0xffffff),
+  /** The wheel's slot that it brings in, from 1. */
+  slot: z.number().int().min(1).max(64).optional(),
+});
+export type ChannelSet = z.infer<typeof ChannelSet>;
+
+/** What part of a channel's range does (GDTF 1.2 ChannelFunction). Values in the channel's own resolution, 0…256ⁿ-1. */
+const ChannelFunction = z.object({
+  name: Name,
+  from: z.number().int().min(0).max(0xffffff),
+  to: z.number().int().min(0).max(0xffffff),
+  /** In the attribute's unit at `from` and at `to`. */
+  physicalFrom: z.number(),
+  physicalTo: z.number(),
+  wheel: z.string().max(60).optional(),
+  sets: z.array(ChannelSet).max(128).optional(),
+});
+export type ChannelFunction = z.infer<typeof ChannelFunction>;
+
+/**
+ * One attribute of a mode. `offset` are the channel's places in the footprint of its break, coarse first, from 1
+ * (GDTF 1.2 DMXChannel Offset). An attribute of a cell is written `ColorAdd_R@3`.
+ */
 const Channel = z.object({
   attribute: z.string().min(1).max(60),
   offset: z.array(z.number().int().min(1).max(512)).min(1).max(3),
+  /** Address that the offset counts from when a type has several (GDTF 1.2 DMXBreak). */
+  break: z.number().int().min(1).max(4).optional(),
   /** Level when nothing plays. */
   default: Level,
   highlight: Level.optional(),
@@ -53,32 +81,85 @@ const Channel = z.object({
   /** Physical range in the attribute's unit (degrees, kelvin, hertz …). */
   physicalFrom: z.number(),
   physicalTo: z.number(),
+  /** Absent: one function over the whole channel. */
+  functions: z.array(ChannelFunction).max(64).optional(),
 });
 export type Channel = z.infer<typeof Channel>;
 
-const Mode = z.object({ name: Name, footprint: z.number().int().min(1).max(512), channels: z.array(Channel).min(1) });
+/** Where a cell lies in the unit's face, 0…1 from the left and from the top. */
+const Cell = z.object({ name: Name, x: z.number().min(0).max(1), y: z.number().min(0).max(1) });
+
+const Mode = z.object({
+  name: Name,
+  /** Channels of the first break. */
+  footprint: z.number().int().min(1).max(512),
+  /** Channels of the second break and on. */
+  breaks: z.array(z.number().int().min(1).max(512)).max(3).optional(),
+  cells: z.array(Cell).max(256).optional(),
+  channels: z.array(Channel).min(1).max(2048),
+});
 export type Mode = z.infer<typeof Mode>;
 
 /** CIE 1931 chromaticity and relative luminous flux of an emitter at full (GDTF 1.2 Emitter Color). */
-const Emitter = z.object({ x: z.number(), y: z.number(), Y: z.number().positive() });
+const Emitter = z.object({ x: z.number().min(0).max(1), y: z.number().min(0.001).max(1), Y: z.number().positive() });
 export type Emitter = z.infer<typeof Emitter>;
+
+/** A small picture of a pattern: drawn from its words, or an image of the user's own. */
+export const PICTURE_LIMIT = 60_000;
+const Picture = z
+  .string()
+  .max(PICTURE_LIMIT, `A picture has at most ${PICTURE_LIMIT / 1000} kB.`)
+  .regex(/^(pattern:[a-z]+|data:image\/(png|jpeg|webp);base64,[A-Za-z0-9+/=]+)$/, 'A picture is a PNG, JPEG or WebP image.');
+
+/** One place on a colour or pattern wheel: `color` is the filter's chromaticity and transmission Y 0…1 (GDTF 1.2 Slot). */
+export const WheelSlot = z.object({ name: Name, color: Emitter.optional(), picture: Picture.optional() });
+export type WheelSlot = z.infer<typeof WheelSlot>;
+const Wheel = z.object({ name: z.string().min(1).max(60), slots: z.array(WheelSlot).min(1).max(64) });
+export type Wheel = z.infer<typeof Wheel>;
+
+/** A command to the unit itself: a value held on a channel for a time (lamp on, lamp off, reset). */
+const Macro = z.object({ name: Name, attribute: z.string().min(1).max(60), value: z.number().int().min(0).max(255), hold_s: z.number().min(0.1).max(60) });
+export type Macro = z.infer<typeof Macro>;
+
+export const SHAPES = ['profile', 'wash', 'head', 'strip', 'house', 'hazer'] as const;
 
 export const TypeRow = z.object({
   id: RowId,
   maker: Name,
   name: Name,
   /** How the plan draws it. */
-  shape: z.enum(['profile', 'wash', 'head', 'strip', 'house', 'hazer']),
-  modes: z.array(Mode).min(1),
+  shape: z.enum(SHAPES),
+  modes: z.array(Mode).min(1, 'A type needs at least one mode.').max(64),
   emitters: z.record(z.string(), Emitter),
+  wheels: z.array(Wheel).max(8).optional(),
+  macros: z.array(Macro).max(32).optional(),
   /** Colour of the light of a unit without emitters, in kelvin. */
   lamp_K: z.number().min(1000).max(20_000).optional(),
-  watts: z.number().min(0),
+  /** At full. */
+  watts: z.number().min(0).max(20_000),
+  /** Drawn while dark: fans, electronics, a discharge lamp that stays lit. */
+  idle_W: z.number().min(0).max(20_000).optional(),
+  weight_kg: z.number().min(0).max(500).optional(),
+  panSpeed_deg_s: z.number().positive().max(2000).optional(),
+  tiltSpeed_deg_s: z.number().positive().max(2000).optional(),
 });
 export type TypeRow = z.infer<typeof TypeRow>;
 
-export const PatchPoint = z.object({ universe: Universe, address: Address });
+/** `break` says which of a type's addresses it is; absent for the first and only one. */
+export const PatchPoint = z.object({ universe: Universe, address: Address, break: z.number().int().min(2).max(4).optional() });
 export type PatchPoint = z.infer<typeof PatchPoint>;
+
+/** What lies between a level and the wire: level -> invert -> limits -> offset -> curve (docs/playback.md). */
+export const Transform = z.object({
+  invert: z.boolean().optional(),
+  /** The level at 0 % and at 100 %: preheat and limit. */
+  min: Level.optional(),
+  max: Level.optional(),
+  offset: z.number().min(-1, 'An offset is at least -100 %.').max(1, 'An offset is at most 100 %.').optional(),
+  /** Linear when absent; a table is drawn through 2 to 33 evenly spaced points. */
+  curve: z.union([z.enum(['square', 's']), z.array(Level).min(2).max(33)]).optional(),
+});
+export type Transform = z.infer<typeof Transform>;
 
 export const FixtureRow = z.object({
   id: RowId,
@@ -94,6 +175,13 @@ export const FixtureRow = z.object({
   hang: z.string().max(LIMITS.nameLength),
   /** House and work light: the grand master does not reach it. */
   noGrandMaster: z.boolean(),
+  /** The address it had before it came off the rig. */
+  wasAt: z.array(PatchPoint).max(64).optional(),
+  transforms: z.record(z.string().max(60), Transform).optional(),
+  swapPanTilt: z.boolean().optional(),
+  /** Slots of this unit's wheels that differ from the type's: by wheel, by slot number from 1. */
+  wheels: z.record(z.string().max(60), z.record(z.string().regex(/^\d{1,2}$/), WheelSlot)).optional(),
+  circuitId: RowId.optional(),
 });
 export type FixtureRow = z.infer<typeof FixtureRow>;
 
@@ -159,8 +247,8 @@ export const RouteRow = z.object({
   id: RowId,
   universe: Universe,
   protocol: z.enum(['sacn', 'artnet']),
-  /** `node` is the simulated node that ships with Wingman; `multicast` is for sACN only; else an IPv4 address. */
-  destination: z.union([z.literal('node'), z.literal('multicast'), z.ipv4('A destination is an IPv4 address, multicast, or the simulated node.')]),
+  /** `node` is the simulated node that ships with Wingman; `multicast` is for sACN, `broadcast` for Art-Net; else an IPv4 address. */
+  destination: z.union([z.literal('node'), z.literal('multicast'), z.literal('broadcast'), z.ipv4('A destination is an IPv4 address, multicast, broadcast, or the simulated node.')]),
   /** The universe's number on the wire: sACN 1-63999, Art-Net port address 0-32767. */
   wire: z.number().int().min(0).max(63_999),
   priority: z.number().int().min(0).max(200),
@@ -168,7 +256,28 @@ export const RouteRow = z.object({
 });
 export type RouteRow = z.infer<typeof RouteRow>;
 
-export const SettingsRow = z.object({ id: z.literal('show'), name: Name, venue: z.string().max(LIMITS.nameLength), note: Note });
+/** A universe that has a name; the others are known by their number. */
+const UniverseRow = z.object({ id: RowId, number: Universe, name: Name });
+export type UniverseRow = z.infer<typeof UniverseRow>;
+
+/** A way of the mains: what hangs on it must stay under its breaker. */
+export const CircuitRow = z.object({
+  id: RowId,
+  name: Name,
+  phase: z.union([z.literal(1), z.literal(2), z.literal(3)]),
+  breaker_A: z.number().positive('A breaker has more than 0 A.').max(1000, 'A breaker has at most 1000 A.'),
+});
+export type CircuitRow = z.infer<typeof CircuitRow>;
+
+export const VOLTAGES = [120, 208, 230, 400] as const;
+export const Power = z.object({
+  voltage_V: z.union([z.literal(120), z.literal(208), z.literal(230), z.literal(400)]),
+  /** Share of a breaker that may be used for long. */
+  safety: z.number().min(0.1, 'The safety share is at least 10 %.').max(1, 'The safety share is at most 100 %.'),
+});
+export type Power = z.infer<typeof Power>;
+
+export const SettingsRow = z.object({ id: z.literal('show'), name: Name, venue: z.string().max(LIMITS.nameLength), note: Note, power: Power.optional() });
 export type SettingsRow = z.infer<typeof SettingsRow>;
 
 export const TABLES = {
@@ -181,6 +290,8 @@ export const TABLES = {
   values: ValueRow,
   pieces: PieceRow,
   routes: RouteRow,
+  universes: UniverseRow,
+  circuits: CircuitRow,
 } as const;
 export type TableName = keyof typeof TABLES;
 export const TABLE_NAMES = Object.keys(TABLES) as TableName[];
@@ -195,6 +306,8 @@ export interface RowOf {
   values: ValueRow;
   pieces: PieceRow;
   routes: RouteRow;
+  universes: UniverseRow;
+  circuits: CircuitRow;
 }
 export type AnyRow = RowOf[TableName];
 

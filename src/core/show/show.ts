@@ -32,6 +32,8 @@ export class MutableShow implements Show {
   readonly values = new Map<string, RowOf['values']>();
   readonly pieces = new Map<string, RowOf['pieces']>();
   readonly routes = new Map<string, RowOf['routes']>();
+  readonly universes = new Map<string, RowOf['universes']>();
+  readonly circuits = new Map<string, RowOf['circuits']>();
 
   private readonly byCue = new Map<string, Map<string, ValueRow>>();
   private readonly versions = new Map<TableName, number>();
@@ -104,5 +106,6 @@ export class MutableShow implements Show {
   }
 }
 
+export const universeName = (show: Show, number: number): string | undefined => show.universes.get(`u${number}`)?.name;
 export const firstList = (show: Show): RowOf['lists'] | undefined => [...show.lists.values()].sort((a, b) => a.number - b.number)[0];
 export const showName = (show: Show): string => show.settings.get('show')?.name ?? 'Untitled show';

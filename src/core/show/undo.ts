@@ -77,6 +77,8 @@ function describeRow(show: Show, table: RowChange['table'], row: AnyRow | null):
   }
   if (table === 'groups' && 'name' in row) return `group “${row.name}”`;
   if (table === 'routes' && 'protocol' in row) return `the route of universe ${row.universe}`;
+  if (table === 'universes' && 'number' in row) return `universe ${row.number}`;
+  if (table === 'circuits' && 'breaker_A' in row) return `circuit ${row.name}`;
   if (table === 'settings') return 'the show’s name and notes';
   return 'name' in row && row.name !== '' ? `“${row.name}”` : 'a row';
 }

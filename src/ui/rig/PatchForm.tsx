@@ -3,7 +3,7 @@
 import { Search } from 'lucide-react';
 import { useState } from 'react';
 import { formatPoint, nextFree, nextNumber, parsePoint } from '@/core/rig/addresses';
-import { libraryTypes } from '@/core/rig/library';
+import { libraryTypes } from '@/core/rig/library/index';
 import type { TypeRow } from '@/core/show/rows';
 import { Button, Choice, Field } from '../parts/controls';
 import { edit, tryEdit } from '../state/actions';

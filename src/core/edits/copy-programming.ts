@@ -1,0 +1,82 @@
+/** Copy programming: one fixture's values in all cues, and its places in groups, to others. */
+import { z } from 'zod';
+import { refuse } from '../refusal.ts';
+import { modeOf } from '../rig/addresses.ts';
+import { attributeInfo } from '../rig/attributes.ts';
+import { convertSetting, type Setting } from '../rig/convert.ts';
+import { RowId, valueId, type ValueRow } from '../show/rows.ts';
+import type { RowChange, Show } from '../show/show.ts';
+import { defineEdit, deleteRow, EDITORS, insertRow, numberRanges, plural, replaceRow, updateRow } from './edit.ts';
+
+const Params = z.object({ from: RowId, to: z.array(RowId).min(1).max(2048) });
+type Params = z.infer<typeof Params>;
+
+/** What a fixture does in the cues: its values by cue. */
+function valuesByCue(show: Show, fixtureId: string): Map<string, ValueRow[]> {
+  const byCue = new Map<string, ValueRow[]>();
+  for (const value of show.values.values()) {
+    if (value.fixtureId !== fixtureId) continue;
+    const rows = byCue.get(value.cueId);
+    if (rows) rows.push(value);
+    else byCue.set(value.cueId, [value]);
+  }
+  return byCue;
+}
+
+export const copyProgramming = defineEdit<Params>({
+  name: 'copy-programming',
+  params: Params,
+  roles: EDITORS,
+  plan: (show, p) => {
+    const source = show.fixtures.get(p.from);
+    const type = source ? show.types.get(source.typeId) : undefined;
+    const mode = source ? modeOf(show, source) : undefined;
+    if (!source || !type || !mode) return refuse('not-found', 'The fixture to copy from has been deleted meanwhile. Nothing was changed.');
+    const targets = [...new Set(p.to)].filter((id) => id !== source.id).map((id) => show.fixtures.get(id));
+    if (targets.length === 0) return refuse('invalid', 'Say which other fixtures get the programming.', { to: 'Nothing to copy to.' });
+    const given = valuesByCue(show, source.id);
+    const changes: RowChange[] = [];
+    const dropped = new Set<string>();
+    const numbers: number[] = [];
+    const before = new Map(targets.map((t) => [t?.id ?? '', valuesByCue(show, t?.id ?? '')]));
+    for (const target of targets) {
+      const targetType = target ? show.types.get(target.typeId) : undefined;
+      const targetMode = target ? modeOf(show, target) : undefined;
+      if (!target || !targetType || !targetMode) return refuse('not-found', 'One of these fixtures has been deleted meanwhile. Nothing was changed.');
+      numbers.push(target.number);
+      const old = before.get(target.id) ?? new Map<string, ValueRow[]>();
+      for (const list of show.lists.values()) {
+        const shown = new Map<string, number>();
+        for (const cue of show.cuesOf(list.id)) {
+          const rows = given.get(cue.id) ?? [];
+          const setting: Setting = new Map(rows.map((r) => [r.attribute, r.level]));
+          for (const [a, level] of setting) {
+            if (level === null) shown.delete(a);
+            else shown.set(a, level);
+          }
+          const converted = convertSetting({ type, mode }, { type: targetType, mode: targetMode }, source, setting, shown);
+          for (const fate of converted.fates) if (fate.fate === 'dropped') dropped.add(attributeInfo(fate.attribute).label.toLowerCase());
+          const had = new Map((old.get(cue.id) ?? []).map((r) => [r.attribute, r]));
+          for (const [attribute, level] of converted.setting) {
+            const row = rows.find((r) => r.attribute === attribute);
+            const after: ValueRow = { id: valueId(cue.id, target.id, attribute), cueId: cue.id, fixtureId: target.id, attribute, level, ...(row?.fade_s === undefined ? {} : { fade_s: row.fade_s }), ...(row?.delay_s === undefined ? {} : { delay_s: row.delay_s }) };
+            const was = had.get(attribute);
+            had.delete(attribute);
+            if (!was) changes.push(insertRow('values', after));
+            else if (was.level !== after.level || was.fade_s !== after.fade_s || was.delay_s !== after.delay_s) changes.push(replaceRow('values', was, after));
+          }
+          // What it did on its own goes: afterwards it does what the other one does.
+          for (const was of had.values()) changes.push(deleteRow('values', was));
+        }
+      }
+    }
+    const ids = new Set(numbers.map((n) => show.fixtureByNumber(n)?.id ?? ''));
+    for (const group of show.groups.values()) {
+      const missing = group.fixtures.includes(source.id) ? [...ids].filter((id) => !group.fixtures.includes(id)) : [];
+      if (missing.length > 0) changes.push(updateRow('groups', group, { fixtures: group.fixtures.flatMap((id) => (id === source.id ? [id, ...missing] : [id])) }));
+    }
+    if (changes.length === 0) return refuse('nothing', `${numberRanges(numbers)} already ${numbers.length === 1 ? 'does' : 'do'} what ${source.number} does.`);
+    const lost = dropped.size > 0 ? `; not possible there: ${[...dropped].join(', ')}` : '';
+    return { changes, summary: `Copied the programming of ${source.number} to ${numberRanges(numbers)}, ${plural(given.size, 'cue')}${lost}` };
+  },
+});

@@ -1,0 +1,69 @@
+/** What a level of a channel means: its raw value, its function, its physical value, the wheel slot that it brings in. */
+import type { Channel, ChannelFunction, ChannelSet, FixtureRow, TypeRow, WheelSlot } from '../show/rows.ts';
+import { attributeInfo, baseOf } from './attributes.ts';
+
+/** Highest raw value of a channel: 255, 65535 or 16777215. */
+export const topOf = (channel: Pick<Channel, 'offset'>): number => 256 ** channel.offset.length - 1;
+
+/** Raw values that level 0 and level 1 stand for: from the first function's start to the last one's end. */
+export function rawRange(channel: Channel): { from: number; to: number } {
+  const functions = channel.functions ?? [];
+  if (functions.length === 0) return { from: 0, to: topOf(channel) };
+  return { from: Math.min(...functions.map((f) => f.from)), to: Math.max(...functions.map((f) => f.to)) };
+}
+
+export function rawOf(channel: Channel, level: number): number {
+  const { from, to } = rawRange(channel);
+  return Math.round(from + (to - from) * level);
+}
+
+/** The level whose raw value this is. */
+export function levelOfRaw(channel: Channel, raw: number): number {
+  const { from, to } = rawRange(channel);
+  return to === from ? 0 : Math.min(1, Math.max(0, (raw - from) / (to - from)));
+}
+
+export interface Meaning {
+  raw: number;
+  function: ChannelFunction | undefined;
+  set: ChannelSet | undefined;
+  physical: number;
+}
+
+export function meaningOf(channel: Channel, level: number): Meaning {
+  const raw = rawOf(channel, level);
+  const found = channel.functions?.find((f) => raw >= f.from && raw <= f.to);
+  if (!found) return { raw, function: undefined, set: undefined, physical: channel.physicalFrom + (channel.physicalTo - channel.physicalFrom) * level };
+  const share = found.to === found.from ? 0 : (raw - found.from) / (found.to - found.from);
+  return { raw, function: found, set: found.sets?.find((s) => raw >= s.from && raw <= s.to), physical: found.physicalFrom + (found.physicalTo - found.physicalFrom) * share };
+}
+
+/** The wheel slot that a level brings in, with what this fixture says of its own about it. */
+export function wheelSlotAt(type: TypeRow, channel: Channel, level: number, fixture?: Pick<FixtureRow, 'wheels'>): { wheel: string; slot: number; is: WheelSlot } | undefined {
+  const { function: found, set } = meaningOf(channel, level);
+  const wheel = type.wheels?.find((w) => w.name === found?.wheel);
+  const number = set?.slot;
+  if (!wheel || number === undefined) return undefined;
+  const is = fixture?.wheels?.[wheel.name]?.[String(number)] ?? wheel.slots[number - 1];
+  return is ? { wheel: wheel.name, slot: number, is } : undefined;
+}
+
+/** The level in the middle of a named range. */
+export const levelOfSet = (channel: Channel, set: Pick<ChannelSet, 'from' | 'to'>): number => levelOfRaw(channel, Math.floor((set.from + set.to) / 2));
+
+/** A level in the words of the trade: `54 %`, `-32°`, `Shell`, `Strobe 12 Hz`. */
+export function sayLevel(type: TypeRow | undefined, channel: Channel, level: number, fixture?: Pick<FixtureRow, 'wheels'>): string {
+  const info = attributeInfo(baseOf(channel.attribute));
+  const own = type ? wheelSlotAt(type, channel, level, fixture) : undefined;
+  if (own) return own.is.name;
+  const { function: found, set, physical } = meaningOf(channel, level);
+  if (set) return set.name;
+  const functions = channel.functions ?? [];
+  if (functions.length > 1 && found) {
+    const plain = found.physicalFrom === found.physicalTo || (found.physicalFrom === 0 && found.physicalTo === 1);
+    return plain ? found.name : `${found.name} ${round(physical)}`;
+  }
+  if (info.unit === '%' || info.unit === 'slot') return `${Math.round(level * 100)} %`;
+  return `${round(physical)}${info.unit === '°' ? '°' : ` ${info.unit}`}`;
+}
+const round = (v: number): string => (Math.abs(v) >= 100 ? v.toFixed(0) : v.toFixed(1).replace(/\.0$/, ''));

@@ -1,0 +1,12 @@
+/** The types that ship with Wingman. Patching copies a type into the show, so that a show is complete by itself. */
+import type { TypeRow } from '../../show/rows.ts';
+import { ALDERSUND } from './aldersund.ts';
+import { GENERIC } from './generic.ts';
+import { PELLWORTH } from './pellworth.ts';
+import { QUILLON } from './quillon.ts';
+
+const LIBRARY: readonly TypeRow[] = [...GENERIC, ...ALDERSUND, ...PELLWORTH, ...QUILLON];
+const BY_ID = new Map(LIBRARY.map((t) => [t.id, t]));
+
+export const libraryTypes = (): readonly TypeRow[] => LIBRARY;
+export const libraryType = (id: string): TypeRow | undefined => BY_ID.get(id);
