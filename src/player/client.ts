@@ -1,7 +1,7 @@
 /** One connected screen: its messages in, the show's messages out, and no more levels than it can take. */
 import type { Logger } from 'pino';
 import type { WebSocket } from 'ws';
-import { ClientMessage, encodeLevels, SOCKET_LIMITS, type AirState, type LiveCommand, type ServerMessage } from '../core/live/messages.ts';
+import { ClientMessage, encodeLevels, encodeUniverse, SOCKET_LIMITS, type AirState, type LiveCommand, type ServerMessage } from '../core/live/messages.ts';
 import { isRefusal, type Refusal } from '../core/refusal.ts';
 import type { Role } from '../core/edits/edit.ts';
 import type { Actor, LiveShow } from './live-show.ts';
@@ -11,17 +11,26 @@ const SLOW_BYTES = 256 * 1024;
 /** A socket that never reads is closed before it costs others memory. */
 const STUCK_BYTES = 8 * 1024 * 1024;
 
+/** A universe that has no bytes. */
+const DARK = new Uint8Array(512);
+
 /** What a screen needs of the house. */
 interface Desk {
   command: (showId: string, actor: Actor, command: LiveCommand) => Promise<{ ok: true; message?: string } | Refusal>;
   left: (client: Client) => void;
   tellPresence: (showId: string) => void;
   air: () => AirState;
+  /** A screen has changed what it watches. */
+  watched: () => void;
   feed: { connected: () => boolean } | null;
 }
 
 export class Client {
   place = '';
+  watching: { universes: number[]; sources: boolean; outputs: boolean } = { universes: [], sources: false, outputs: false };
+  /** Bytes and sources as this screen last had them. */
+  private readonly lastBytes = new Map<number, Uint8Array>();
+  private readonly lastSources = new Map<number, string>();
   private last = new Uint16Array(0);
   private version = -1;
   private whole = true;
@@ -49,6 +58,11 @@ export class Client {
     this.sendProgrammer(show);
     this.sendOthers(show);
     this.send({ type: 'air', ...this.house.air() });
+    this.sendOver(show);
+  }
+
+  sendOver(show: LiveShow): void {
+    this.send({ type: 'over', ...show.over(this.actor.userId) });
   }
 
   send(message: ServerMessage): void {
@@ -89,6 +103,26 @@ export class Client {
     const frame = encodeLevels(show.shared.out, this.last, show.version, this.whole);
     this.whole = false;
     if (frame) this.socket.send(frame);
+    for (const universe of this.watching.universes) this.sendUniverse(universe, show.bytesOf(universe) ?? DARK);
+  }
+
+  private sendUniverse(universe: number, bytes: Uint8Array): void {
+    const last = this.lastBytes.get(universe);
+    if (last && last.every((b, i) => b === bytes[i])) return;
+    this.lastBytes.set(universe, bytes.slice());
+    this.socket.send(encodeUniverse(universe, bytes));
+  }
+
+  /** Where the bytes come from; slower than the bytes, for people to read. */
+  sendSources(show: LiveShow): void {
+    if (!this.watching.sources) return;
+    for (const universe of this.watching.universes) {
+      const runs = show.sourcesOf(universe);
+      const key = JSON.stringify(runs);
+      if (this.lastSources.get(universe) === key) continue;
+      this.lastSources.set(universe, key);
+      this.send({ type: 'sources', universe, runs });
+    }
   }
 
   /** A changed role counts at once; without one the screen is shown out. */
@@ -118,6 +152,15 @@ export class Client {
     }
     if (!this.allowed()) {
       this.send({ type: 'reply', id: parsed.type === 'command' ? parsed.id : null, ok: false, code: 'rate', message: 'Too many commands at once; this one was not carried out.' });
+      return;
+    }
+    if (parsed.type === 'watch') {
+      const { type, ...watching } = parsed;
+      void type;
+      this.watching = watching;
+      this.lastBytes.clear();
+      this.lastSources.clear();
+      this.house.watched();
       return;
     }
     if (parsed.type === 'presence') {

@@ -1,5 +1,5 @@
 /** What the player's main thread and its clock say to each other. */
-import type { Moves, Shared } from '../core/playback/engine.ts';
+import type { Moves, Overrides, Shared } from '../core/playback/engine.ts';
 import type { EngineCopy, SavedEngine } from '../core/playback/saved.ts';
 import type { Slots } from '../core/playback/slots.ts';
 import type { RouteRow } from '../core/show/rows.ts';
@@ -14,6 +14,7 @@ export type ShowMessage =
   | { do: 'pause'; showId: string; listId: string; paused: boolean }
   | { do: 'hold'; showId: string; userId: string; slots: Uint32Array; levels: Float32Array; fade_s: number; delay_s: number }
   | { do: 'letgo'; showId: string; userId: string; slots: Uint32Array; fade_s: number }
+  | { do: 'override'; showId: string; overrides: Overrides }
   | { do: 'master'; showId: string; level: number; blackout: boolean }
   | { do: 'copy'; showId: string; id: number };
 
@@ -23,7 +24,17 @@ export type ToClock =
   | { do: 'stats'; id: number }
   | { do: 'stop' };
 
+/** What went out on a route. */
+export interface LineCount {
+  routeId: string;
+  packets: number;
+  errors: number;
+  /** The last error while it lasts. */
+  problem: string | null;
+}
+
 export interface ClockStats {
+  lines: LineCount[];
   frames: number;
   /** Milliseconds, newest frames. */
   compute_ms: number[];

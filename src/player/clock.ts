@@ -30,7 +30,7 @@ function handle(message: ToClock): void {
   }
   if (message.do === 'stats') {
     const n = Math.min(stats.frames, KEPT_FRAMES);
-    const reply: ClockStats = { frames: stats.frames, compute_ms: [...stats.compute.subarray(0, n)], late_ms: [...stats.late.subarray(0, n)], packets: output.packets, sendErrors: output.errors };
+    const reply: ClockStats = { lines: output.counts(), frames: stats.frames, compute_ms: [...stats.compute.subarray(0, n)], late_ms: [...stats.late.subarray(0, n)], packets: output.packets, sendErrors: output.errors };
     say({ is: 'stats', id: message.id, stats: reply });
     return;
   }

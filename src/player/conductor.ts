@@ -71,6 +71,9 @@ export class Conductor {
       case 'letgo':
         engine.letGo(message.userId, message.slots, message.fade_s, now_s);
         break;
+      case 'override':
+        engine.override(message.overrides);
+        break;
       case 'master':
         engine.setMaster(message.level, message.blackout);
         break;

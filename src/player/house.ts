@@ -15,6 +15,7 @@ import { airShow, changesAfter, loadShow, roleOf } from '../store/shows.ts';
 import type { Clock } from './clock-client.ts';
 import type { FromClock } from './clock-messages.ts';
 import type { Client } from './client.ts';
+import type { Discovery } from './discovery.ts';
 import { LiveShow, type Actor, type SavedShow } from './live-show.ts';
 
 const AIR_FADE_S = 2;
@@ -73,6 +74,7 @@ export class House {
         playback: () => inShow((c) => c.sendPlayback(show)),
         programmer: (userId) => inShow((c) => (c.actor.userId === userId ? c.sendProgrammer(show) : c.sendOthers(show))),
         slots: () => inShow((c) => c.sendSlots(show)),
+        over: () => inShow((c) => c.sendOver(show)),
         changed: (change) => inShow((c) => c.send({ type: 'change', change })),
         touched: (urgency) => this.save(showId, urgency === 'now' ? 0 : SAVE_SOON_MS),
         present: (userId) => [...this.clients].some((c) => c.showId === showId && c.actor.userId === userId),
@@ -224,6 +226,8 @@ export class House {
 
   left(client: Client): void {
     this.clients.delete(client);
+    const stays = [...this.clients].some((c) => c.showId === client.showId && c.actor.userId === client.actor.userId);
+    if (!stays) this.shows.get(client.showId)?.personLeft(client.actor.userId);
     this.tellPresence(client.showId);
   }
 
@@ -244,6 +248,36 @@ export class House {
       const show = this.shows.get(client.showId);
       if (show) client.sendLevels(show);
     }
+  }
+
+  // --- outputs to those who look at them ---
+
+  discovery: Pick<Discovery, 'state' | 'wanted'> | null = null;
+
+  watched(): void {
+    this.discovery?.wanted([...this.clients].some((c) => c.watching.outputs));
+    void this.sendOutputs();
+  }
+
+  /** Sources of bytes, and the state of the outputs, to the screens that show them. */
+  async sendOutputs(): Promise<void> {
+    for (const client of this.clients) {
+      const show = this.shows.get(client.showId);
+      if (show) client.sendSources(show);
+    }
+    const looking = [...this.clients].filter((c) => c.watching.outputs);
+    if (looking.length === 0) return;
+    const { lines } = await this.clock.stats();
+    const found = this.discovery?.state() ?? { nodes: [], sources: [], deaf: [] };
+    for (const client of looking) client.send({ type: 'outputs', lines: client.showId === this.airId ? lines : [], ...found });
+  }
+
+  /** Universes on the wire now, and where sACN goes, for telling others. */
+  sending(): { sacn: number[]; hosts: string[]; artnet: string[] } {
+    const show = this.airId && this.mayOutput ? this.shows.get(this.airId) : undefined;
+    const routes = [...(show?.show.routes.values() ?? [])].filter((r) => r.on && show?.slots.universes.includes(r.universe));
+    const plainHosts = (protocol: 'sacn' | 'artnet'): string[] => [...new Set(routes.filter((r) => r.protocol === protocol && r.destination !== 'multicast').map((r) => r.destination))];
+    return { sacn: routes.filter((r) => r.protocol === 'sacn').map((r) => r.wire), hosts: plainHosts('sacn'), artnet: plainHosts('artnet') };
   }
 
   // --- saving ---

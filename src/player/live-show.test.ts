@@ -35,7 +35,7 @@ function desk(show: MutableShow = exampleShow(), saved: SavedShow | null = null)
           conductor.handle({ do: 'copy', showId: 'show', id: 1 }, now_s);
         }),
     },
-    { playback: () => undefined, programmer: () => undefined, slots: () => undefined, changed: () => undefined, touched: (u) => urgencies.push(u), present: (userId) => here.has(userId) },
+    { playback: () => undefined, programmer: () => undefined, slots: () => undefined, over: () => undefined, changed: () => undefined, touched: (u) => urgencies.push(u), present: (userId) => here.has(userId) },
     saved,
   );
   drain();

@@ -6,18 +6,21 @@ import { formatCueNumber, parseCueNumber } from '../core/cues/number.ts';
 import { cueAfter, cueBefore, stateAt, trackedAt } from '../core/cues/tracking.ts';
 import type { Role } from '../core/edits/edit.ts';
 import { plural } from '../core/edits/edit.ts';
-import { LIVE_ROLES, type AirState, type HeldValue, type ListStatus, type LiveCommand, type PlaybackState } from '../core/live/messages.ts';
-import { OPERATOR, type Shared } from '../core/playback/engine.ts';
+import { LIVE_ROLES, type AirState, type HeldValue, type ListStatus, type LiveCommand, type OverState, type PlaybackState, type SourceRun } from '../core/live/messages.ts';
+import { OPERATOR, type Overrides, type Shared } from '../core/playback/engine.ts';
 import { describe, type SavedEngine } from '../core/playback/saved.ts';
 import { cueMoves, stateMoves } from '../core/playback/moves.ts';
-import { compileSlots, slotIndex, type Slots } from '../core/playback/slots.ts';
+import { compileSlots, slotIndex, universesOf, type Slots } from '../core/playback/slots.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
+import { modeOf } from '../core/rig/addresses.ts';
+import { spreadOverCells } from '../core/rig/attributes.ts';
 import { slotKey, type CueRow } from '../core/show/rows.ts';
 import { firstList, showName, type MutableShow, type RowChange } from '../core/show/show.ts';
-import type { Change } from '../core/show/undo.ts';
+import { same, type Change } from '../core/show/undo.ts';
 import { advance } from '../store/commit.ts';
 import type { Clock } from './clock-client.ts';
 import type { FromClock } from './clock-messages.ts';
+import { Overlays, type Parked } from './overlays.ts';
 
 export interface Actor {
   userId: string;
@@ -31,6 +34,7 @@ export interface Audience {
   programmer: (userId: string) => void;
   slots: () => void;
   changed: (change: Change) => void;
+  over: () => void;
   /** Something to be saved: at once, or soon. */
   touched: (urgency: 'now' | 'soon') => void;
   present: (userId: string) => boolean;
@@ -49,6 +53,8 @@ export interface SavedShow {
   blackout: boolean;
   holder: PlaybackState['holder'];
   engine: SavedEngine | null;
+  /** Absent in states from before there was any. */
+  parked?: Parked[];
 }
 
 interface OperatorState {
@@ -62,6 +68,15 @@ type Timing = Omit<ListStatus, 'id' | 'name' | 'cueId' | 'cueNumber' | 'nextId' 
 
 /** Tables that change which slots there are, or how they are written. */
 const RIG_TABLES = new Set<RowChange['table']>(['fixtures', 'types']);
+/** Fields of a fixture that neither slots nor bytes depend on: labels move nothing on stage. */
+const SILENT: ReadonlySet<string> = new Set(['label', 'position', 'rotation', 'hang', 'circuitId', 'wasAt', 'wheels']);
+function isElectric(change: RowChange): boolean {
+  if (change.table !== 'fixtures' || !change.before || !change.after) return true;
+  const before = change.before as unknown as Record<string, unknown>;
+  const after = change.after as unknown as Record<string, unknown>;
+  return [...new Set([...Object.keys(before), ...Object.keys(after)])].some((k) => !SILENT.has(k) && !same(before[k], after[k]));
+}
+
 /** Above this many touched slots one walk through the list is cheaper than one per slot. */
 const WALK_ONCE_ABOVE = 20;
 
@@ -78,6 +93,7 @@ export class LiveShow {
   private readonly lists = new Map<string, ListState>();
   private readonly timing = new Map<string, Timing>();
   private readonly operators = new Map<string, OperatorState>();
+  private readonly overlays: Overlays;
 
   constructor(
     readonly id: string,
@@ -96,6 +112,8 @@ export class LiveShow {
       this.holder = saved.holder;
     }
     clock.tell({ do: 'open', showId: this.id, slots: this.slots, version: this.version, saved: saved?.engine ?? null, routes: [...copy.show.routes.values()] });
+    this.overlays = new Overlays(this, saved?.parked ?? []);
+    if (this.overlays.any) this.overlays.send();
   }
 
   get show(): MutableShow {
@@ -103,6 +121,22 @@ export class LiveShow {
   }
   get name(): string {
     return showName(this.show);
+  }
+
+  // --- what lies over it all ---
+
+  slotOf(key: string): number | undefined {
+    return this.index.get(key);
+  }
+  levelNow(slot: number): number {
+    return this.shared?.out[slot] ?? 0;
+  }
+  tell(overrides: Overrides): void {
+    this.clock.tell({ do: 'override', showId: this.id, overrides });
+  }
+  changed(): void {
+    this.audience.over();
+    this.audience.touched('soon');
   }
 
   // --- what the clock says ---
@@ -161,6 +195,14 @@ export class LiveShow {
         this.audience.programmer(actor.userId);
         this.audience.touched('soon');
         return { ok: true };
+      case 'check':
+        return this.overlays.check(actor, command.universe, command.address, command.value);
+      case 'park':
+        return this.overlays.park(actor, command.fixtures, command.attribute, command.level, command.on);
+      case 'macro':
+        return this.overlays.macro(actor, command.fixtures, command.macro, command.stagger_s, command.together);
+      case 'macro-cancel':
+        return this.overlays.cancelMacro(command.id);
       case 'clear':
         return this.letGo(actor, undefined, 0);
       case 'letgo':
@@ -257,7 +299,7 @@ export class LiveShow {
   }
 
   private hold(actor: Actor, values: readonly { fixtureId: string; attribute: string; level: number }[], fade_s: number, delay_s: number): Answer {
-    const able = values.filter((v) => this.index.has(slotKey(v.fixtureId, v.attribute)));
+    const able = this.overCells(values).filter((v) => this.index.has(slotKey(v.fixtureId, v.attribute)));
     if (able.length === 0) return refuse('not-found', 'None of these fixtures has this attribute. Nothing was set.');
     const operator = this.operator(actor);
     for (const v of able) operator.values.set(slotKey(v.fixtureId, v.attribute), { ...v, fade_s, delay_s, recorded: false });
@@ -272,8 +314,19 @@ export class LiveShow {
     });
     this.audience.programmer(actor.userId);
     this.audience.touched('soon');
-    const without = values.length - able.length;
+    const reached = new Set(able.map((v) => v.fixtureId));
+    const without = new Set(values.filter((v) => !reached.has(v.fixtureId)).map((v) => v.fixtureId)).size;
     return without > 0 ? { ok: true, message: `${plural(without, 'fixture')} left out: no such attribute.` } : { ok: true };
+  }
+
+  /** An attribute that only the cells have means all of them. */
+  private overCells<V extends { fixtureId: string; attribute: string }>(values: readonly V[]): V[] {
+    return values.flatMap((v) => {
+      if (this.index.has(slotKey(v.fixtureId, v.attribute))) return [v];
+      const fixture = this.show.fixtures.get(v.fixtureId);
+      const mode = fixture ? modeOf(this.show, fixture) : undefined;
+      return mode ? spreadOverCells(mode, v.attribute).map((attribute) => ({ ...v, attribute })) : [];
+    });
   }
 
   private letGo(actor: Pick<Actor, 'userId' | 'name'>, slots: readonly { fixtureId: string; attribute: string }[] | undefined, fade_s: number): Answer {
@@ -294,8 +347,11 @@ export class LiveShow {
     if (change.seq <= this.copy.seq) return true;
     const touched = this.touchedSlots(change);
     if (!advance(this.copy, change)) return false;
-    if (change.rows.some((r) => RIG_TABLES.has(r.table))) this.rebuild();
-    if (change.rows.some((r) => r.table === 'routes')) this.clock.tell({ do: 'routes', showId: this.id, routes: [...this.show.routes.values()] });
+    const routed = change.rows.some((r) => r.table === 'routes');
+    if (routed) this.clock.tell({ do: 'routes', showId: this.id, routes: [...this.show.routes.values()] });
+    // A universe that is sent has bytes, also without a fixture on it.
+    const others = routed && universesOf(this.show).join() !== this.slots.universes.join();
+    if (others || change.rows.some((r) => RIG_TABLES.has(r.table) && isElectric(r))) this.rebuild();
     this.followCues(change.rows);
     this.retarget(touched);
     if (change.edit === 'record-cue') this.recorded(change);
@@ -310,6 +366,7 @@ export class LiveShow {
     this.version++;
     this.shared = null;
     this.clock.tell({ do: 'rig', showId: this.id, slots: this.slots, version: this.version });
+    this.overlays.rigChanged();
     for (const [userId, operator] of this.operators) {
       const gone = [...operator.values.keys()].filter((key) => !this.index.has(key));
       for (const key of gone) operator.values.delete(key);
@@ -435,6 +492,7 @@ export class LiveShow {
   /** Where the level of a slot comes from, in words. */
   source(slot: number, shared: Shared): string {
     const winner = shared.winner[slot] ?? -1;
+    if (winner < -1) return this.overlays.sourceOfSlot(this.slots.keys[slot] ?? '', winner);
     if (winner < 0) return 'default';
     if (winner >= OPERATOR) return `programmer of ${this.operators.get(this.operatorIds[winner - OPERATOR] ?? '')?.name ?? 'somebody'}`;
     const listId = this.listIds[winner] ?? '';
@@ -442,6 +500,48 @@ export class LiveShow {
     const tracked = at === null ? undefined : trackedAt(this.show, listId, at, this.slots.keys[slot] ?? '');
     if (!tracked) return `list ${this.show.lists.get(listId)?.name ?? ''}`;
     return tracked.cue.number === at ? `cue ${formatCueNumber(at)}` : `tracks from cue ${formatCueNumber(tracked.cue.number)}`;
+  }
+
+  over(userId: string): OverState {
+    return this.overlays.state(userId);
+  }
+
+  /** Nothing that a person forced stays when their last screen is gone. */
+  personLeft(userId: string): void {
+    this.overlays.endChecks(userId);
+  }
+
+  /** Where each byte of a universe comes from, as runs of addresses. */
+  sourcesOf(universe: number): SourceRun[] {
+    const { shared, slots } = this;
+    const page = slots.universes.indexOf(universe);
+    if (!shared || page < 0) return [];
+    const at: (string | undefined)[] = new Array<string | undefined>(512);
+    const known = new Map<number, string>();
+    for (let channel = 0; channel < slots.channelSlot.length; channel++) {
+      for (const place of [slots.coarse[channel] ?? -1, slots.fine[channel] ?? -1, slots.ultra[channel] ?? -1]) {
+        if (place >> 9 !== page) continue;
+        const slot = slots.channelSlot[channel] ?? 0;
+        const text = known.get(slot) ?? this.source(slot, shared);
+        known.set(slot, text);
+        at[place & 511] = text;
+      }
+    }
+    const runs: SourceRun[] = [];
+    for (let i = 0; i < 512; i++) {
+      const text = this.overlays.sourceOfByte(universe, i + 1) ?? at[i];
+      if (text === undefined) continue;
+      const last = runs.at(-1);
+      if (last && last.to === i && last.text === text) last.to = i + 1;
+      else runs.push({ from: i + 1, to: i + 1, text });
+    }
+    return runs;
+  }
+
+  /** A universe's bytes as they are sent, or undefined when it has none. */
+  bytesOf(universe: number): Uint8Array | undefined {
+    const page = this.slots.universes.indexOf(universe);
+    return page < 0 ? undefined : this.shared?.dmx.subarray(page * 512, (page + 1) * 512);
   }
 
   /** What is on stage now, for `GET /api/shows/:id/stage`. */
@@ -482,6 +582,7 @@ export class LiveShow {
       blackout: this.blackout,
       holder: this.holder,
       engine: copy ? describe(copy) : null,
+      parked: this.overlays.saved(),
     };
   }
 

@@ -11,6 +11,7 @@ import { listen } from '../store/feed.ts';
 import { readTicket, type Ticket } from '../store/ticket.ts';
 import { Client } from './client.ts';
 import { Clock } from './clock-client.ts';
+import { Discovery } from './discovery.ts';
 import { House } from './house.ts';
 
 const environment = z
@@ -43,6 +44,8 @@ const clock = new Clock(
 const house: House = new House(db, clock, log);
 const feed = listen(environment.DATABASE_URL, (channel, payload) => house.heard(channel, payload), () => house.caughtOff());
 house.feed = feed;
+const discovery = new Discovery({ cid: installation.cid, name: 'Wingman', sacnPort: environment.WINGMAN_SACN_PORT, artnetPort: environment.WINGMAN_ARTNET_PORT, nodeHost: '127.0.0.1' }, () => house.sending());
+house.discovery = discovery;
 
 /** Waits for the right to send. A killed player's connection ends with it, and its lock with the connection. */
 async function holdOutput(): Promise<void> {
@@ -169,12 +172,16 @@ server.on('upgrade', (request, socket, head) => {
 });
 
 const levels = setInterval(() => house.sendLevels(), 1000 / SOCKET_LIMITS.levelsPerSecond);
+/** For reading, not for following: where bytes come from, packet counters, nodes. */
+const slow = setInterval(() => void house.sendOutputs(), 500);
 
 let stopping = false;
 async function stop(): Promise<void> {
   if (stopping) return;
   stopping = true;
   clearInterval(levels);
+  clearInterval(slow);
+  discovery.close();
   for (const client of house.clients) client.close();
   await house.saveAll().catch((error: unknown) => log.warn({ error: String(error) }, 'could not save on stop'));
   await clock.stop();

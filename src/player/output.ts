@@ -4,10 +4,11 @@
  */
 import { createSocket, type Socket } from 'node:dgram';
 import { artnetFrame, artnetPacket } from '../core/output/artnet.ts';
-import { sacnFrame, sacnMulticast, sacnPacket, type SacnSource } from '../core/output/sacn.ts';
+import type { SacnSource } from '../core/output/bytes.ts';
+import { sacnFrame, sacnMulticast, sacnPacket } from '../core/output/sacn.ts';
 import type { Engine } from '../core/playback/engine.ts';
 import type { RouteRow } from '../core/show/rows.ts';
-import type { ClockSettings } from './clock-messages.ts';
+import type { ClockSettings, LineCount } from './clock-messages.ts';
 
 /** E1.31 clause 6.6.2 asks for 800 to 1000 ms between repeated packets. */
 const KEEP_ALIVE_MS = 900;
@@ -21,7 +22,12 @@ interface Line {
   host: string;
   port: number;
   packet: Uint8Array;
+  count: LineCount;
+  /** Told of each packet whether it left; one function per line, not one per packet. */
+  sent: (error: Error | null) => void;
 }
+
+const ART_NET_BROADCAST = '255.255.255.255';
 
 export class Output {
   private readonly socket: Socket;
@@ -100,23 +106,36 @@ export class Output {
     const old = this.lines;
     const name = (l: Pick<Line, 'protocol' | 'host' | 'port'>, wire: number): string => `${l.protocol}/${l.host}/${l.port}/${wire}`;
     const kept = new Map(old.map((l) => [name(l, wireOf(l)), l]));
+    const counts = new Map(old.map((l) => [l.count.routeId, l.count]));
     this.lines = [];
     for (const route of routes) {
       const page = engine.slots.universes.indexOf(route.universe);
       if (!route.on || page < 0) continue;
       const port = route.protocol === 'sacn' ? this.settings.sacnPort : this.settings.artnetPort;
-      const host = route.destination === 'node' ? this.settings.nodeHost : route.destination === 'multicast' ? sacnMulticast(route.wire) : route.destination;
+      const host = this.hostOf(route);
       const known = kept.get(name({ protocol: route.protocol, host, port }, route.wire));
       const packet = route.protocol === 'sacn' ? sacnPacket(this.source, route.wire, route.priority) : artnetPacket(route.wire);
       // A receiver follows the sequence; a changed route goes on counting.
       const at = route.protocol === 'sacn' ? 111 : 12;
       if (known) packet[at] = known.packet[at] ?? 0;
-      this.lines.push({ protocol: route.protocol, universe: route.universe, page, host, port, packet });
+      const count = counts.get(route.id) ?? { routeId: route.id, packets: 0, errors: 0, problem: null };
+      this.lines.push({ protocol: route.protocol, universe: route.universe, page, host, port, packet, count, sent: (error) => this.noted(count, error) });
     }
     const now = new Set(this.lines.map((l) => name(l, wireOf(l))));
     this.terminate(old.filter((l) => !now.has(name(l, wireOf(l)))));
     this.lastSent_ms = new Float64Array(engine.slots.universes.length);
     engine.dirtyPages.fill(1);
+  }
+
+  private hostOf(route: RouteRow): string {
+    if (route.destination === 'node') return this.settings.nodeHost;
+    if (route.destination === 'multicast') return sacnMulticast(route.wire);
+    return route.destination === 'broadcast' ? ART_NET_BROADCAST : route.destination;
+  }
+
+  /** Packets and errors by route, since it was made. */
+  counts(): LineCount[] {
+    return this.lines.map((l) => ({ ...l.count }));
   }
 
   /** Sends what is due. Call once a frame, after the engine's tick. */
@@ -197,17 +216,24 @@ export class Output {
   private write(line: Line, bytes: Uint8Array, from: number, terminated = false): void {
     const packet = line.protocol === 'sacn' ? sacnFrame(line.packet, bytes, from, terminated) : artnetFrame(line.packet, bytes, from);
     try {
-      this.socket.send(packet, 0, packet.length, line.port, line.host, this.sent);
+      this.socket.send(packet, 0, packet.length, line.port, line.host, line.sent);
       this.packets++;
+      line.count.packets++;
     } catch (error) {
-      this.failed(error as Error);
+      this.noted(line.count, error as Error);
     }
   }
 
-  private readonly sent = (error: Error | null): void => {
-    if (error) this.failed(error);
-    else if (this.problem !== null) this.problem = null;
-  };
+  private noted(count: LineCount, error: Error | null): void {
+    if (error) {
+      count.errors++;
+      count.problem = error.message;
+      this.failed(error);
+      return;
+    }
+    if (this.problem !== null) this.problem = null;
+    if (count.problem !== null) count.problem = null;
+  }
 
   private failed(error: Error): void {
     this.errors++;

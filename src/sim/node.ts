@@ -3,6 +3,7 @@ import { createSocket } from 'node:dgram';
 import { createServer } from 'node:http';
 import { z } from 'zod';
 import { readArtDmx } from '../core/output/artnet.ts';
+import { artPollReply, isArtPoll, readSacnDiscovery } from '../core/output/discovery.ts';
 import { isStale, readSacn } from '../core/output/sacn.ts';
 
 const environment = z
@@ -47,14 +48,43 @@ function note(key: string, fresh: Pick<Heard, 'protocol' | 'universe' | 'source'
   Object.assign(known, fresh, { last_ms: now, packets: known.packets + 1 });
 }
 
-const sacn = createSocket({ type: 'udp4', reuseAddr: false });
+/** Sources that told their universes (E1.31 clause 8). */
+const announced = new Map<string, { name: string; universes: number[]; at_ms: number }>();
+
+// The port is shared with the player, which listens on other addresses of it for real nodes and sources.
+const sacn = createSocket({ type: 'udp4', reuseAddr: true });
 sacn.on('message', (packet, from) => {
+  const page = readSacnDiscovery(packet);
+  if (page) {
+    const earlier = page.page === 0 ? [] : (announced.get(page.cid)?.universes ?? []);
+    announced.set(page.cid, { name: page.name, universes: [...earlier, ...page.universes], at_ms: performance.now() });
+    return;
+  }
   const data = readSacn(packet);
   if (!data || data.preview) return;
   note(`sacn/${data.universe}/${data.cid}`, { protocol: 'sacn', universe: data.universe, source: data.name || from.address, priority: data.priority, sequence: data.sequence, slots: data.slots, terminated: data.terminated });
 });
-const artnet = createSocket({ type: 'udp4', reuseAddr: false });
+const artnet = createSocket({ type: 'udp4', reuseAddr: true });
+
+/** Four outputs a reply; without traffic it offers the first four port addresses. */
+function answerPoll(port: number, address: string): void {
+  const seen = [...heard.values()].filter((h) => h.protocol === 'artnet').map((h) => h.universe);
+  const outputs = [...new Set(seen.length > 0 ? seen : [0, 1, 2, 3])].sort((a, b) => a - b);
+  const bySubNet = new Map<number, number[]>();
+  for (const portAddress of outputs) bySubNet.set(portAddress >> 4, [...(bySubNet.get(portAddress >> 4) ?? []), portAddress]);
+  for (const group of bySubNet.values()) {
+    for (let i = 0; i < group.length; i += 4) {
+      const reply = artPollReply({ address: '127.0.0.1', shortName: 'Simulated node', longName: 'Wingman simulated node', report: `#0001 [${seen.length}] receiving`, outputs: group.slice(i, i + 4) });
+      artnet.send(reply, port, address);
+    }
+  }
+}
+
 artnet.on('message', (packet, from) => {
+  if (isArtPoll(packet)) {
+    answerPoll(from.port, from.address);
+    return;
+  }
   const data = readArtDmx(packet);
   if (!data) return;
   note(`artnet/${data.portAddress}/${from.address}`, { protocol: 'artnet', universe: data.portAddress, source: from.address, priority: null, sequence: data.sequence, slots: data.slots, terminated: false });
@@ -89,7 +119,7 @@ function report(): unknown {
       state: h.terminated ? 'terminated' : now - h.last_ms > LOST_MS ? 'lost' : 'receiving',
       slots: [...h.slots],
     }));
-  return { pid: process.pid, sacnPort: environment.WINGMAN_SACN_PORT, artnetPort: environment.WINGMAN_ARTNET_PORT, universes };
+  return { pid: process.pid, sacnPort: environment.WINGMAN_SACN_PORT, artnetPort: environment.WINGMAN_ARTNET_PORT, announced: [...announced.values()].map((a) => ({ name: a.name, universes: a.universes, last_s: Math.round((now - a.at_ms) / 1000) })), universes };
 }
 
 const server = createServer((_request, response) => {

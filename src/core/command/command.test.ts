@@ -98,7 +98,7 @@ test.each([
   ['1 pan at 5', 'has pan', 9],
   ['record cue 2.5.5', 'not a cue number', 11],
   ['goto 99', 'no cue 99', 5],
-  ['patch 6 tern from 1', 'no fixture type', 8],
+  ['patch 6 puffin from 1', 'no fixture type', 8],
   ['patch 1 dimmer from 1', 'exists already', 0],
   ['fly me to the moon', 'not understood', 0],
   ['1 at 50 time -3', 'not a time', 13],

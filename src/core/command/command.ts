@@ -6,24 +6,14 @@ import { formatCueNumber } from '../cues/number.ts';
 import { cueAfter, cueBefore } from '../cues/tracking.ts';
 import { numberRanges, plural } from '../edits/edit.ts';
 import type { LiveCommand } from '../live/messages.ts';
-import { attributeInfo, attributesOf, findAttribute } from '../rig/attributes.ts';
-import { formatPoint, modeOf, parsePoint } from '../rig/addresses.ts';
-import { libraryTypes } from '../rig/library/index.ts';
-import { isRefusal } from '../refusal.ts';
+import { attributeInfo, findAttribute, spreadOverCells } from '../rig/attributes.ts';
+import { modeOf } from '../rig/addresses.ts';
 import { LIMITS, type FixtureRow } from '../show/rows.ts';
 import { firstList, type Show } from '../show/show.ts';
-import { planEdit } from '../edits/index.ts';
+import type { Intent } from './intent.ts';
+import { patching, RIG_VERBS, rigVerb } from './rig.ts';
 import { Complaint, Reader, SELECTION_END, THRU, type CommandContext } from './reader.ts';
 import { splitWords, type Word } from './words.ts';
-
-/** What Enter does. `record` and `edit` are edits; the rest is live. */
-export type Intent =
-  | { kind: 'live'; command: LiveCommand }
-  | { kind: 'select-and-set'; select: string[]; command: LiveCommand | null }
-  | { kind: 'edit'; edit: string; params: Record<string, unknown> }
-  | { kind: 'record'; number: number; name?: string; up_s?: number; down_s?: number; mode: 'track' | 'only'; existing: 'may' | 'must' }
-  | { kind: 'undo' }
-  | { kind: 'redo' };
 
 export type ReadCommand = { ok: true; intent: Intent; says: string } | { ok: false; message: string; at: number; length: number } | { ok: false; empty: true; message: '' };
 
@@ -101,7 +91,7 @@ function setting(r: Reader, ids: readonly string[], typed: boolean): { command: 
   void at;
   const able = fixtures.filter((f) => {
     const mode = modeOf(show, f);
-    return mode !== undefined && attributesOf(mode).includes(attribute);
+    return mode !== undefined && spreadOverCells(mode, attribute).length > 0;
   });
   const label = attributeInfo(attribute).label.toLowerCase();
   if (able.length === 0) throw new Complaint(`None of these has ${label}.`, word);
@@ -156,36 +146,6 @@ function recording(r: Reader, word: Word): { intent: Intent; says: string } {
   };
 }
 
-/** `patch 6 moving wash from 201 at 2.101` */
-function patching(r: Reader, word: Word): { intent: Intent; says: string } {
-  const { show } = r.context;
-  const quantity = r.whole('a quantity');
-  const name: string[] = [];
-  while (!r.done && !['from', 'at', 'on', 'as'].includes(r.peek()?.key ?? '')) name.push(r.next()?.text ?? '');
-  const plain = (text: string): string => text.toLowerCase().replace(/[^a-z0-9]/g, '');
-  const wanted = plain(name.join(''));
-  const types = [...show.types.values(), ...libraryTypes().filter((t) => !show.types.has(t.id))];
-  const type = wanted === '' ? undefined : (types.find((t) => plain(t.name) === wanted) ?? types.find((t) => plain(t.maker + t.name).includes(wanted)));
-  if (!type) throw new Complaint(wanted === '' ? 'Say what to patch, such as: patch 6 dimmer from 1 at 1.1' : `There is no fixture type like “${name.join(' ')}”.`, r.previous() ?? word);
-  const params: Record<string, unknown> = { typeId: type.id, mode: type.modes[0]?.name ?? '', quantity };
-  while (!r.done) {
-    if (r.takeKey('from')) params.first = r.whole('a fixture number');
-    else if (r.takeKey('at')) {
-      const address = r.next();
-      const point = address ? parsePoint(address.text) : undefined;
-      if (!point) throw new Complaint('An address looks like 2.101, or is a number from 1 to 131072.', address ?? r.previous());
-      Object.assign(params, point);
-    } else if (r.takeKey('as')) params.label = r.next()?.text;
-    else if (r.takeKey('on')) params.hang = r.next()?.text;
-    else r.end();
-  }
-  const planned = planEdit(show, 'owner', 'patch-fixtures', params, 'preview');
-  if (isRefusal(planned)) throw new Complaint(planned.message, word);
-  const patch = planned.changes.flatMap((c) => (c.table === 'fixtures' && c.after ? [c.after] : []));
-  const numbers = numberRanges(patch.map((f) => f.number));
-  return { intent: { kind: 'edit', edit: 'patch-fixtures', params }, says: `${plural(quantity, 'new fixture')}, ${numbers} · ${type.name} · at ${patch[0]?.patch[0] ? formatPoint(patch[0].patch[0]) : ''} · nothing in the way` };
-}
-
 function cueById(r: Reader): { id: string; label: string } {
   const list = firstList(r.context.show);
   const number = r.cueNumber();
@@ -207,6 +167,8 @@ function statement(r: Reader): { intent: Intent; says: string } {
       r.next();
       return recording(r, word);
     case 'patch':
+      // With fixtures selected, `patch 3.21` moves them; a quantity and a type make new ones.
+      if (/^(\d+\.\d+|off|back|at|to)$/.test(r.peek(1)?.key ?? '')) return selectAndSet(r, word);
       r.next();
       return patching(r, word);
     case 'go':
@@ -296,8 +258,9 @@ function goTo(r: Reader): { intent: Intent; says: string } {
 function selectAndSet(r: Reader, word: Word): { intent: Intent; says: string } {
   const startsSelection = /^\d/.test(word.text) || word.key === 'all' || word.key === 'group' || word.key === 'g';
   const isSetting = word.key === 'at' || word.key === '@' || FULL[word.key] !== undefined || findAttribute(word.text) !== undefined;
-  if (!startsSelection && !isSetting) throw new Complaint(`“${word.text}” is not understood. Begin with fixture numbers, or with a word such as record, go or patch.`, word);
+  if (!startsSelection && !isSetting && !RIG_VERBS.has(word.key)) throw new Complaint(`“${word.text}” is not understood. Begin with fixture numbers, or with a word such as record, go or patch.`, word);
   const ids = startsSelection ? selection(r) : [...r.context.selection];
+  if (RIG_VERBS.has(r.peek()?.key ?? '')) return rigVerb(r, ids, selection);
   if (r.done) {
     const numbers = ids.flatMap((id) => r.context.show.fixtures.get(id)?.number ?? []);
     if (!startsSelection) throw new Complaint('Here a level is missing: a percentage, full or out.', word);

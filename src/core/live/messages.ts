@@ -4,7 +4,7 @@
  */
 import { z } from 'zod';
 import { ROLES, type Role } from '../edits/edit.ts';
-import { FixtureNumber, RowId, Time } from '../show/rows.ts';
+import { Address, FixtureNumber, LIMITS, RowId, Time, Universe } from '../show/rows.ts';
 import type { Change } from '../show/undo.ts';
 
 const Level = z.number().min(0, 'A level is at least 0.').max(1, 'A level is at most 1 (100 %).');
@@ -25,6 +25,13 @@ export const LiveCommand = z.discriminatedUnion('command', [
   z.object({ command: z.literal('clear') }),
   z.object({ command: z.literal('letgo'), fade_s: Time.optional(), slots: z.array(z.object({ fixtureId: RowId, attribute: Attribute })).max(20_000).optional() }),
   z.object({ command: z.literal('air'), on: z.boolean() }),
+  /** A raw byte on an address, over everything, until it is let off; null lets it off, without an address all of yours. */
+  z.object({ command: z.literal('check'), universe: Universe.optional(), address: Address.optional(), value: z.number().int('A value is a whole number.').min(0).max(255, 'A value is at most 255.').nullable() }),
+  /** Stays at its level whatever plays. Without an attribute: all of the fixture. Without a level: where it is now. */
+  z.object({ command: z.literal('park'), fixtures: Numbers, attribute: Attribute.optional(), level: Level.optional(), on: z.boolean() }),
+  /** A control macro of the type, unit after unit: groups of `together`, `stagger_s` apart. */
+  z.object({ command: z.literal('macro'), fixtures: Numbers, macro: z.string().min(1).max(LIMITS.nameLength), stagger_s: z.number().min(0).max(60).default(0), together: z.number().int().min(1).max(10_000).default(1) }),
+  z.object({ command: z.literal('macro-cancel'), id: z.number().int() }),
   z.object({ command: z.literal('board'), do: z.enum(['take', 'leave']) }),
 ]);
 export type LiveCommand = z.infer<typeof LiveCommand>;
@@ -44,12 +51,18 @@ export const LIVE_ROLES: Record<LiveCommand['command'], readonly Role[]> = {
   clear: ['owner', 'programmer', 'operator'],
   letgo: ['owner', 'programmer', 'operator'],
   air: ['owner', 'programmer', 'operator'],
+  check: ['owner', 'programmer'],
+  park: ['owner', 'programmer', 'operator'],
+  macro: ['owner', 'programmer'],
+  'macro-cancel': ['owner', 'programmer', 'operator'],
   board: ['owner', 'programmer', 'operator'],
 };
 
 export const ClientMessage = z.discriminatedUnion('type', [
   z.object({ type: z.literal('command'), id: z.number().int(), command: LiveCommand }),
   z.object({ type: z.literal('presence'), place: z.string().max(40) }),
+  /** What this screen shows beyond levels: bytes of universes, where they come from, the state of the outputs. */
+  z.object({ type: z.literal('watch'), universes: z.array(Universe).max(8, 'A screen watches at most 8 universes.'), sources: z.boolean(), outputs: z.boolean() }),
   z.object({ type: z.literal('ping'), at: z.number() }),
 ]);
 export type ClientMessage = z.infer<typeof ClientMessage>;
@@ -89,6 +102,25 @@ export interface AirState {
   universes: number;
   problem: string | null;
 }
+/** What lies over everything else. */
+export interface OverState {
+  parked: { fixtureId: string; attribute: string; level: number; by: string }[];
+  checks: { universe: number; address: number; value: number; by: string; mine: boolean }[];
+  macros: { id: number; name: string; by: string; done: number; total: number }[];
+}
+/** Where bytes come from: runs of addresses with one answer. */
+export interface SourceRun {
+  from: number;
+  to: number;
+  text: string;
+}
+export interface OutputState {
+  lines: { routeId: string; packets: number; errors: number; problem: string | null }[];
+  nodes: { address: string; shortName: string; longName: string; report: string; outputs: number[]; heard_s: number }[];
+  sources: { cid: string; name: string; address: string; universes: number[]; own: boolean; heard_s: number }[];
+  /** Why one of them cannot be heard, if so. */
+  deaf: string[];
+}
 export interface PlaybackState {
   lists: ListStatus[];
   master: number;
@@ -103,6 +135,9 @@ export type ServerMessage =
   | ({ type: 'playback' } & PlaybackState)
   | { type: 'programmer'; values: HeldValue[]; selection: string[] }
   | { type: 'others'; programmers: { userId: string; name: string; values: number }[] }
+  | ({ type: 'over' } & OverState)
+  | { type: 'sources'; universe: number; runs: SourceRun[] }
+  | ({ type: 'outputs' } & OutputState)
   | { type: 'presence'; people: Person[] }
   | ({ type: 'air' } & AirState)
   | { type: 'role'; role: Role | null }
@@ -114,6 +149,9 @@ export const SOCKET_LIMITS = { messageBytes: 2 * 1024 * 1024, commandsPerSecond:
 /*
  * Level frames, little-endian: byte 0 kind, byte 1 unused, bytes 2-3 slot table version (low 16 bits), bytes 4-7 count.
  * DENSE: count levels of 16 bits from slot 0. SPARSE: count pairs of slot (32 bits) and level (16 bits), packed.
+ */
+/*
+ * A universe's bytes: byte 0 kind 3, byte 1 unused, bytes 2-3 universe, bytes 4-7 count (512), then the bytes.
  */
 const DENSE = 1;
 const SPARSE = 2;
@@ -165,4 +203,25 @@ export function decodeLevels(data: ArrayBuffer, levels: Float32Array, version: n
     levels[slot] = view.getUint16(HEAD + i * size + (kind === DENSE ? 0 : 4), true) / 65535;
   }
   return true;
+}
+
+const BYTES = 3;
+const UNIVERSE_BYTES = 512;
+
+/** A universe's 512 bytes as a frame. */
+export function encodeUniverse(universe: number, bytes: Uint8Array): Uint8Array {
+  const frame = new Uint8Array(HEAD + UNIVERSE_BYTES);
+  const view = new DataView(frame.buffer);
+  view.setUint8(0, BYTES);
+  view.setUint16(2, universe, true);
+  view.setUint32(4, UNIVERSE_BYTES, true);
+  frame.set(bytes.subarray(0, UNIVERSE_BYTES), HEAD);
+  return frame;
+}
+
+/** Reads a universe's frame; undefined for level frames and what is broken. */
+export function decodeUniverse(data: ArrayBuffer): { universe: number; bytes: Uint8Array } | undefined {
+  const view = new DataView(data);
+  if (data.byteLength !== HEAD + UNIVERSE_BYTES || view.getUint8(0) !== BYTES || view.getUint32(4, true) !== UNIVERSE_BYTES) return undefined;
+  return { universe: view.getUint16(2, true), bytes: new Uint8Array(data, HEAD, UNIVERSE_BYTES) };
 }

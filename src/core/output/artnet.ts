@@ -1,7 +1,8 @@
 /** Art-Net 4 ArtDmx packets, prebuilt: a frame changes only sequence and slots. */
+import { ART_NET_ID as ID } from './bytes.ts';
+
 const HEADER = 18;
 const SLOTS = 512;
-const ID = [0x41, 0x72, 0x74, 0x2d, 0x4e, 0x65, 0x74, 0];
 const OP_DMX = 0x5000;
 const SEQUENCE = 12;
 

@@ -1,24 +1,13 @@
 /** sACN data packets (ANSI E1.31-2018 clauses 5 to 7), prebuilt: a frame changes only sequence and slots. */
+import { ACN_IDENTIFIER, FLAGS, put16, utf8Within, type SacnSource } from './bytes.ts';
+
 const SLOTS = 512;
 const HEADER = 126;
 const SOURCE_NAME_LENGTH = 63;
 
-const ACN_IDENTIFIER = [0x41, 0x53, 0x43, 0x2d, 0x45, 0x31, 0x2e, 0x31, 0x37, 0, 0, 0];
-const FLAGS = 0x7000;
 const OPTIONS = 112;
 const SEQUENCE = 111;
 const STREAM_TERMINATED = 0x40;
-
-export interface SacnSource {
-  /** 16 bytes, the same for this installation always (clause 5.6). */
-  cid: Uint8Array;
-  name: string;
-}
-
-function put16(packet: Uint8Array, at: number, value: number): void {
-  packet[at] = (value >> 8) & 255;
-  packet[at + 1] = value & 255;
-}
 
 /** A full 512-slot data packet of 638 bytes with all slots at 0. @param universe 1-63999 @param priority 0-200 */
 export function sacnPacket(source: SacnSource, universe: number, priority: number): Uint8Array {
@@ -39,14 +28,6 @@ export function sacnPacket(source: SacnSource, universe: number, priority: numbe
   put16(packet, 121, 1);
   put16(packet, 123, SLOTS + 1);
   return packet;
-}
-
-/** UTF-8 that ends at a character, not in one. */
-function utf8Within(text: string, bytes: number): Uint8Array {
-  const encoder = new TextEncoder();
-  let short = text;
-  while (encoder.encode(short).length > bytes) short = short.slice(0, -1);
-  return encoder.encode(short);
 }
 
 /** Puts the next sequence number and the slots into a packet. @param page 512 bytes of `dmx` from `from` */

@@ -1,6 +1,7 @@
 /** What a person does on a screen: edits through the web process, live commands through the socket, with a word on both. */
 import { toast } from 'sonner';
-import { readCommand, type Intent, type ReadCommand } from '@/core/command/command';
+import { readCommand, type ReadCommand } from '@/core/command/command';
+import type { Intent } from '@/core/command/intent';
 import type { CommandContext } from '@/core/command/reader';
 import type { Consequence } from '@/core/cues/consequences';
 import { planEdit } from '@/core/edits/index';

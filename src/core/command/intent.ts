@@ -1,0 +1,10 @@
+import type { LiveCommand } from '../live/messages.ts';
+
+/** What Enter does. `record` and `edit` are edits; the rest is live. */
+export type Intent =
+  | { kind: 'live'; command: LiveCommand }
+  | { kind: 'select-and-set'; select: string[]; command: LiveCommand | null }
+  | { kind: 'edit'; edit: string; params: Record<string, unknown> }
+  | { kind: 'record'; number: number; name?: string; up_s?: number; down_s?: number; mode: 'track' | 'only'; existing: 'may' | 'must' }
+  | { kind: 'undo' }
+  | { kind: 'redo' };

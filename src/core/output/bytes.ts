@@ -1,0 +1,25 @@
+/** What the packets of both protocols are written with. */
+export const ART_NET_ID = [0x41, 0x72, 0x74, 0x2d, 0x4e, 0x65, 0x74, 0];
+export const ACN_IDENTIFIER = [0x41, 0x53, 0x43, 0x2d, 0x45, 0x31, 0x2e, 0x31, 0x37, 0, 0, 0];
+/** High bits of every length field of E1.31. */
+export const FLAGS = 0x7000;
+
+export interface SacnSource {
+  /** 16 bytes, the same for this installation always (E1.31-2018 clause 5.6). */
+  cid: Uint8Array;
+  name: string;
+}
+
+/** Big-endian. */
+export function put16(packet: Uint8Array, at: number, value: number): void {
+  packet[at] = (value >> 8) & 255;
+  packet[at + 1] = value & 255;
+}
+
+/** UTF-8 that ends at a character, not in one. */
+export function utf8Within(text: string, bytes: number): Uint8Array {
+  const encoder = new TextEncoder();
+  let short = text;
+  while (encoder.encode(short).length > bytes) short = short.slice(0, -1);
+  return encoder.encode(short);
+}

@@ -1,0 +1,232 @@
+/**
+ * What lies over playback and programmers: parked slots, raw bytes being checked, control macros that run. Parked slots
+ * are kept through a crash; checks and macros are not, so that nothing stays forced by accident.
+ */
+import { plural } from '../core/edits/edit.ts';
+import type { OverState } from '../core/live/messages.ts';
+import { COMMANDED, PARKED, type Overrides } from '../core/playback/engine.ts';
+import type { Slots } from '../core/playback/slots.ts';
+import { refuse, type Refusal } from '../core/refusal.ts';
+import { modeOf } from '../core/rig/addresses.ts';
+import { attributesOf } from '../core/rig/attributes.ts';
+import { levelOfRaw, topOf } from '../core/rig/channel.ts';
+import { slotKey } from '../core/show/rows.ts';
+import type { MutableShow } from '../core/show/show.ts';
+
+interface Who {
+  userId: string;
+  name: string;
+}
+export interface Parked {
+  fixtureId: string;
+  attribute: string;
+  level: number;
+  by: string;
+}
+interface Check {
+  universe: number;
+  address: number;
+  value: number;
+  by: Who;
+}
+interface Step {
+  key: string;
+  level: number;
+  hold_s: number;
+}
+interface Run {
+  id: number;
+  name: string;
+  by: string;
+  steps: Step[][];
+  done: number;
+  active: Map<string, number>;
+  timers: Set<ReturnType<typeof setTimeout>>;
+}
+type Answer = { ok: true; message?: string } | Refusal;
+
+/** What the overlays need of the show that they lie over. */
+interface Under {
+  readonly show: MutableShow;
+  readonly slots: Slots;
+  levelNow: (slot: number) => number;
+  slotOf: (key: string) => number | undefined;
+  tell: (overrides: Overrides) => void;
+  changed: () => void;
+}
+
+export class Overlays {
+  private readonly parked = new Map<string, Parked>();
+  private readonly checks = new Map<string, Check>();
+  private readonly runs = new Map<number, Run>();
+  private lastRun = 0;
+
+  constructor(
+    private readonly under: Under,
+    saved: readonly Parked[],
+  ) {
+    for (const p of saved) this.parked.set(slotKey(p.fixtureId, p.attribute), p);
+  }
+
+  saved(): Parked[] {
+    return [...this.parked.values()];
+  }
+
+  state(userId: string): OverState {
+    return {
+      parked: [...this.parked.values()],
+      checks: [...this.checks.values()].map((c) => ({ universe: c.universe, address: c.address, value: c.value, by: c.by.name, mine: c.by.userId === userId })),
+      macros: [...this.runs.values()].map((r) => ({ id: r.id, name: r.name, by: r.by, done: r.done, total: r.steps.flat().length })),
+    };
+  }
+
+  /** What is over a slot or a byte, in words. */
+  sourceOfSlot(key: string, kind: number): string {
+    if (kind === PARKED) return `parked by ${this.parked.get(key)?.by ?? 'somebody'}`;
+    const run = [...this.runs.values()].find((r) => r.active.has(key));
+    return run ? `${run.name} by ${run.by}` : 'a control macro';
+  }
+  sourceOfByte(universe: number, address: number): string | undefined {
+    const check = this.checks.get(`${universe}.${address}`);
+    return check ? `address check by ${check.by.name}` : undefined;
+  }
+
+  // --- park ---
+
+  park(who: Who, numbers: readonly number[], attribute: string | undefined, level: number | undefined, on: boolean): Answer {
+    const keys: Parked[] = [];
+    for (const number of numbers) {
+      const fixture = this.under.show.fixtureByNumber(number);
+      const mode = fixture ? modeOf(this.under.show, fixture) : undefined;
+      if (!fixture || !mode) return refuse('not-found', `There is no fixture ${number}. Nothing was parked.`, { fixtures: `${number} is unknown.` });
+      for (const a of attributesOf(mode)) {
+        if (attribute !== undefined && a !== attribute) continue;
+        const slot = this.under.slotOf(slotKey(fixture.id, a));
+        if (slot !== undefined) keys.push({ fixtureId: fixture.id, attribute: a, level: level ?? this.under.levelNow(slot), by: who.name });
+      }
+    }
+    if (keys.length === 0) return refuse('not-found', 'None of these fixtures has this attribute. Nothing was parked.');
+    for (const p of keys) {
+      if (on) this.parked.set(slotKey(p.fixtureId, p.attribute), p);
+      else this.parked.delete(slotKey(p.fixtureId, p.attribute));
+    }
+    this.send();
+    return { ok: true, message: `${on ? 'Parked' : 'Let off'} ${plural(numbers.length, 'fixture')}` };
+  }
+
+  // --- address check ---
+
+  check(who: Who, universe: number | undefined, address: number | undefined, value: number | null): Answer {
+    if (universe === undefined || address === undefined) {
+      if (value !== null) return refuse('invalid', 'Say which universe and address.', { address: 'Missing.' });
+      this.endChecks(who.userId);
+      return { ok: true, message: 'Address checks are off' };
+    }
+    const key = `${universe}.${address}`;
+    if (value === null) this.checks.delete(key);
+    else {
+      if (!this.under.slots.universes.includes(universe)) return refuse('not-found', `Universe ${universe} is neither patched nor sent: give it an output first.`, { universe: 'No output.' });
+      const other = this.checks.get(key);
+      if (other && other.by.userId !== who.userId) return refuse('conflict', `${other.by.name} is checking ${key}.`);
+      this.checks.set(key, { universe, address, value, by: who });
+    }
+    this.send();
+    return { ok: true };
+  }
+
+  /** The safe reset: nothing that a person forced stays when they ask, or when their last screen is gone. */
+  endChecks(userId: string): void {
+    let any = false;
+    for (const [key, check] of this.checks) if (check.by.userId === userId) any = this.checks.delete(key) || any;
+    if (any) this.send();
+  }
+
+  // --- control macros ---
+
+  macro(who: Who, numbers: readonly number[], name: string, stagger_s: number, together: number): Answer {
+    const steps: Step[] = [];
+    const without: number[] = [];
+    for (const number of numbers) {
+      const fixture = this.under.show.fixtureByNumber(number);
+      if (!fixture) return refuse('not-found', `There is no fixture ${number}. Nothing was started.`, { fixtures: `${number} is unknown.` });
+      const macro = this.under.show.types.get(fixture.typeId)?.macros?.find((m) => m.name === name);
+      const channel = macro ? modeOf(this.under.show, fixture)?.channels.find((c) => c.attribute === macro.attribute) : undefined;
+      if (macro && channel) steps.push({ key: slotKey(fixture.id, macro.attribute), level: levelOfRaw(channel, Math.round((macro.value / 255) * topOf(channel))), hold_s: macro.hold_s });
+      else without.push(number);
+    }
+    if (steps.length === 0) return refuse('not-found', `None of these fixtures has “${name}” in its mode. Nothing was started.`);
+    const groups = Array.from({ length: Math.ceil(steps.length / together) }, (_, i) => steps.slice(i * together, (i + 1) * together));
+    const run: Run = { id: ++this.lastRun, name, by: who.name, steps: groups, done: 0, active: new Map(), timers: new Set() };
+    this.runs.set(run.id, run);
+    groups.forEach((group, i) => this.after(run, i * stagger_s, () => this.startGroup(run, group)));
+    return { ok: true, message: `${name}: ${plural(steps.length, 'fixture')}${without.length > 0 ? `; ${without.length} without it left out` : ''}` };
+  }
+
+  cancelMacro(id: number): Answer {
+    const run = this.runs.get(id);
+    if (!run) return refuse('not-found', 'This macro has ended already.');
+    for (const timer of run.timers) clearTimeout(timer);
+    this.runs.delete(id);
+    this.send();
+    return { ok: true, message: `${run.name} stopped: ${run.done} of ${run.steps.flat().length} done` };
+  }
+
+  private after(run: Run, wait_s: number, act: () => void): void {
+    if (wait_s === 0) {
+      act();
+      return;
+    }
+    const timer = setTimeout(() => {
+      run.timers.delete(timer);
+      act();
+    }, wait_s * 1000);
+    run.timers.add(timer);
+  }
+
+  private startGroup(run: Run, group: readonly Step[]): void {
+    for (const step of group) {
+      run.active.set(step.key, step.level);
+      this.after(run, step.hold_s, () => {
+        run.active.delete(step.key);
+        run.done++;
+        if (run.done === run.steps.flat().length) this.runs.delete(run.id);
+        this.send();
+      });
+    }
+    this.send();
+  }
+
+  // --- to the clock ---
+
+  /** Says it all again: after a change here, and after a change of the rig. */
+  send(): void {
+    const { slots } = this.under;
+    const at: { slot: number; level: number; kind: number }[] = [];
+    for (const [key, p] of this.parked) {
+      const slot = this.under.slotOf(key);
+      if (slot !== undefined) at.push({ slot, level: p.level, kind: PARKED });
+    }
+    for (const run of this.runs.values()) {
+      for (const [key, level] of run.active) {
+        const slot = this.under.slotOf(key);
+        if (slot !== undefined) at.push({ slot, level, kind: COMMANDED });
+      }
+    }
+    const raw = [...this.checks.values()].flatMap((c) => {
+      const page = slots.universes.indexOf(c.universe);
+      return page < 0 ? [] : [{ at: page * 512 + c.address - 1, byte: c.value }];
+    });
+    this.under.tell({ slots: Uint32Array.from(at, (a) => a.slot), levels: Float32Array.from(at, (a) => a.level), kinds: Int16Array.from(at, (a) => a.kind), raw: Uint32Array.from(raw, (r) => r.at), bytes: Uint8Array.from(raw, (r) => r.byte) });
+    this.under.changed();
+  }
+
+  /** Fixtures and attributes that are gone leave nothing parked behind. */
+  rigChanged(): void {
+    for (const key of this.parked.keys()) if (this.under.slotOf(key) === undefined) this.parked.delete(key);
+    this.send();
+  }
+
+  get any(): boolean {
+    return this.parked.size + this.checks.size + this.runs.size > 0;
+  }
+}
