@@ -13,6 +13,8 @@ import { DEMO_TYPES as T } from './types.ts';
 
 interface Batch {
   type: TypeRow;
+  /** The first one, if not said. */
+  mode?: string;
   first: number;
   quantity: number;
   label: string;
@@ -121,6 +123,48 @@ const CUES: DemoCue[] = [
   { number: '22', name: 'Interval', call: 'Curtain', up: 4, set: [['House', 80], ['FOH warm', 25], ['FOH cool', 0], ['Sides L', 0], ['Sides R', 0], ['Back', 15], ['Washes', 0], ['Keys', 0], ['Back pars', 0], ['Deck', 0], ['Cyc top', 30, 'dusk'], ['Cyc foot', 0]] },
 ];
 
+const UNIVERSES: [number, string][] = [[1, 'Dimmers'], [2, 'Pars and cyc'], [3, 'Heads'], [4, 'Keys']];
+
+/** Circuits of the house: name, breaker, phase, and who hangs on them. */
+const CIRCUITS: [string, number, 1 | 2 | 3, number[]][] = [
+  ['D1', 32, 1, [1, 2, 3, 4, 5, 6, 7, 8]],
+  ['D2', 32, 2, [11, 12, 13, 14, 15, 16, 17, 18]],
+  ['D3', 40, 3, [27, 28, 29, 30, 31, 32, 33, 34, 35, 36]],
+  ['D4', 20, 1, [9, 10, 21, 22, 23, 24, 25, 26]],
+  ['D5', 10, 2, [19, 20]],
+  ['H1', 20, 3, [98, 99]],
+  ['L1', 16, 1, [41, 42, 43, 44, 45, 46, 47, 48, 49, 50, 51, 52]],
+  ['L2', 16, 2, [61, 62, 63, 64, 65, 66, 71, 72, 73]],
+  ['L3', 10, 3, [81, 82, 83, 84]],
+  ['M1', 10, 1, [101, 102, 103, 104]],
+  ['M2', 13, 2, [111, 112, 113, 114]],
+  ['W2', 10, 3, [91]],
+];
+
+type EditFn = (name: string, params: unknown) => void;
+
+/** What tonight's rig has beyond addresses: circuits, preheat and curves, limits, inverts, own patterns, a second lantern, a spare. */
+function furnish(edit: EditFn, id: (number: number) => string, show: MutableShow): void {
+  for (const [name, breaker_A, phase, numbers] of CIRCUITS) {
+    edit('set-circuit', { set: { name, breaker_A, phase } });
+    const circuitId = [...show.circuits.values()].find((c) => c.name === name)?.id;
+    edit('change-fixtures', { fixtures: numbers.map((n) => ({ id: id(n), set: { circuitId } })) });
+  }
+  const set = (numbers: readonly number[], fields: Record<string, unknown>): void => edit('change-fixtures', { fixtures: numbers.map((n) => ({ id: id(n), set: fields })) });
+  // Long filaments are kept warm; the old fresnels answer late at the bottom.
+  set([1, 2, 3, 4, 5, 6, 7, 8], { transforms: { Dimmer: { min: 0.04, curve: 's' } } });
+  set([27, 28, 29, 30, 31, 32, 33, 34, 35, 36], { transforms: { Dimmer: { curve: [0, 0.06, 0.14, 0.25, 0.38, 0.52, 0.68, 0.84, 1] } } });
+  set([19, 20], { transforms: { Dimmer: { max: 0.7 } } });
+  // Heads on the far side hang the other way round; none may look into the audience.
+  set([102, 104], { transforms: { Pan: { invert: true } } });
+  set([111, 112], { transforms: { Tilt: { min: 0.08, max: 0.92 } } });
+  set([113, 114], { wheels: { Gobo1: { '4': { name: 'Birch leaves', picture: 'pattern:leaves' }, '6': { name: 'Fjord ripple', picture: 'pattern:waves' } } } });
+  // The second lantern of the quay stands on the same number.
+  edit('change-fixtures', { fixtures: [{ id: id(20), set: { patch: [{ universe: 1, address: 20 }, { universe: 1, address: 40 }] } }] });
+  // A spare head in the store: its number is kept, its address is not.
+  edit('patch-fixtures', { typeId: T.spot.id, mode: 'Basic', quantity: 1, first: 115, label: 'Spot spare', off: true });
+}
+
 /** All rows of the show, made by the same edits that people use. */
 export function nightFerryRows(): RowChange[] {
   const show = new MutableShow();
@@ -133,13 +177,15 @@ export function nightFerryRows(): RowChange[] {
   const id = (number: number): string => show.fixtureByNumber(number)?.id ?? '';
 
   show.apply(newShowRows('The Night Ferry', 'Tidewater Hall · rehearsal 3'));
-  for (const b of RIG) edit('patch-fixtures', { typeId: b.type.id, type: b.type, mode: b.type.modes[0]?.name, quantity: b.quantity, first: b.first, label: b.label, universe: b.at[0], address: b.at[1], hang: b.hang });
+  for (const b of RIG) edit('patch-fixtures', { typeId: b.type.id, mode: b.mode ?? b.type.modes[0]?.name, quantity: b.quantity, first: b.first, label: b.label, universe: b.at[0], address: b.at[1], hang: b.hang });
   edit('change-fixtures', {
     fixtures: Object.entries(PLACES).map(([number, [x, y]]) => {
       const fixture = show.fixtureByNumber(Number(number));
       return { id: fixture?.id, set: { position: { x, y, z: fixture?.position.z ?? 0 } } };
     }),
   });
+  for (const [number, name] of UNIVERSES) edit('name-universe', { number, name });
+  furnish(edit, id, show);
   const groups = new Map<string, string[]>();
   for (const [name, numbers] of GROUPS) {
     groups.set(name, numbers.map(id));

@@ -24,6 +24,7 @@ interface Tables {
   };
   members: { show_id: string; user_id: string; role: Role };
   live_state: { show_id: string; saved_at: Generated<Date>; state: Json<unknown> };
+  preferences: { user_id: string; key: string; value: Json<unknown> };
   installation: { id: number; air_show_id: string | null; cid: string };
   user: { id: string; name: string; email: string };
   session: { id: string; token: string; userId: string; expiresAt: Date };

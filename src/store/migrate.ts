@@ -50,8 +50,18 @@ const first: Migration = {
   },
 };
 
+const preferences: Migration = {
+  async up(db: Kysely<unknown>) {
+    await sql`
+      create table preferences (
+        user_id text not null references "user"(id) on delete cascade, key text not null, value jsonb not null,
+        primary key (user_id, key));
+    `.execute(db);
+  },
+};
+
 export async function migrate(db: Database): Promise<void> {
-  const migrator = new Migrator({ db, provider: { getMigrations: () => Promise.resolve({ '001-first': first }) } });
+  const migrator = new Migrator({ db, provider: { getMigrations: () => Promise.resolve({ '001-first': first, '002-preferences': preferences }) } });
   const { error } = await migrator.migrateToLatest();
   if (error) throw error instanceof Error ? error : new Error(String(error));
 }

@@ -62,7 +62,7 @@ test('the sentence says what Enter will do', () => {
   expect(read('record cue 2.5 "Bell" time 5/7')).toMatchObject({ says: '3 values into cue 2.5 “Bell” · new, at the end' });
   expect(read('record cue 1.5')).toMatchObject({ says: '3 values into cue 1.5 · new, after 1' });
   expect(read('goto 1 time 0')).toMatchObject({ says: 'go to cue 1 “Preset”, cut · all that it shows' });
-  expect(read('patch 6 dimmer from 201 at 2.101')).toMatchObject({ says: '6 new fixtures, 201–206 · Dimmer · at 2.101 · nothing in the way' });
+  expect(read('patch 6 dimmer from 201 at 2.101')).toMatchObject({ says: '6 new fixtures, 201–206 · Dimmer 8 bit, 1 ch · 2.101 to 2.106 · nothing in the way' });
 });
 
 test('recording', () => {

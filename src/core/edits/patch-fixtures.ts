@@ -6,7 +6,7 @@ import { channelCount } from '../rig/attributes.ts';
 import { routesFor } from '../rig/defaults.ts';
 import { libraryType } from '../rig/library/index.ts';
 import { placeUnits } from '../rig/place.ts';
-import { Address, FixtureNumber, LIMITS, Name, TypeRow, Universe, type FixtureRow, type Mode, type PatchPoint, type PieceRow } from '../show/rows.ts';
+import { Address, FixtureNumber, LIMITS, Name, Universe, type FixtureRow, type Mode, type PatchPoint, type PieceRow } from '../show/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { defineEdit, EDITORS, insertRow, plural } from './edit.ts';
 
@@ -32,8 +32,6 @@ const Params = z.object({
   group: z.boolean().default(false),
   /** Name of the bar or boom to hang on; the units are spread along it. */
   hang: z.string().max(LIMITS.nameLength).default(''),
-  /** A type that neither the show nor the library has, written out in full. */
-  type: TypeRow.optional(),
 });
 type Params = z.input<typeof Params>;
 
@@ -95,7 +93,7 @@ export const patchFixtures = defineEdit<Params>({
   plan: (show, params, { newId }) => {
     const p = Params.parse(params);
     const known = show.types.get(p.typeId);
-    const type = known ?? p.type ?? libraryType(p.typeId);
+    const type = known ?? libraryType(p.typeId);
     if (!type) return refuse('not-found', 'This fixture type is not in the show or the library.', { typeId: 'Unknown type.' });
     const mode = type.modes.find((m) => m.name === p.mode);
     if (!mode) return refuse('not-found', `${type.maker} ${type.name} has no mode “${p.mode}”.`, { mode: 'Unknown mode.' });

@@ -6,7 +6,7 @@ import { attributeInfo, attributesOf, footprintOf } from '../rig/attributes.ts';
 import { convertSetting, type Fate, type FateOf, type Setting, type Side } from '../rig/convert.ts';
 import { libraryType } from '../rig/library/index.ts';
 import { placeUnits } from '../rig/place.ts';
-import { Address, LIMITS, RowId, TypeRow, Universe, valueId, type FixtureRow, type PatchPoint, type ValueRow } from '../show/rows.ts';
+import { Address, LIMITS, RowId, Universe, valueId, type FixtureRow, type PatchPoint, type ValueRow } from '../show/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { defineEdit, deleteRow, EDITORS, insertRow, numberRanges, plural, replaceRow } from './edit.ts';
 import { routesForUnrouted } from './patch-fixtures.ts';
@@ -19,7 +19,6 @@ const Params = z.object({
   address: z.union([z.enum(['keep', 'next']), z.object({ universe: Universe, address: Address })]).default('keep'),
   /** Swap even when nothing of the programming can be kept. */
   loseAll: z.boolean().default(false),
-  type: TypeRow.optional(),
 });
 type Params = z.input<typeof Params>;
 
@@ -169,7 +168,7 @@ export const swapType = defineEdit<Params>({
   plan: (show, params) => {
     const p = Params.parse(params);
     const known = show.types.get(p.typeId);
-    const type = known ?? p.type ?? libraryType(p.typeId);
+    const type = known ?? libraryType(p.typeId);
     const mode = type?.modes.find((m) => m.name === p.mode);
     if (!type || !mode) return refuse('not-found', type ? `${type.maker} ${type.name} has no mode “${p.mode}”.` : 'This fixture type is not in the show or the library.', { typeId: 'Unknown.' });
     const fixtures = [...new Set(p.ids)].flatMap((id) => show.fixtures.get(id) ?? []);

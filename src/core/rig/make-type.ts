@@ -70,6 +70,9 @@ function wheelParts(wheel: Wheel): Part[] {
   ];
 }
 
+/** A wheel's slots and its spin as the functions of a channel of so many bytes. */
+export const wheelFunctions = (wheel: Wheel, bytes: number): ChannelFunction[] => atResolution(wheelParts(wheel), bytes);
+
 /** 8 bit parts at the resolution of a channel of so many bytes. */
 function atResolution(parts: readonly Part[], bytes: number): ChannelFunction[] {
   const fine = 256 ** (bytes - 1);

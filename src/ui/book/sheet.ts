@@ -1,6 +1,7 @@
 /** The cue sheet's numbers: for every column and cue, what is set, what tracks in, and how far it goes. */
 import { attributeInfo, isEmitter } from '@/core/rig/attributes';
-import { displayRGB, mixXYZ } from '@/core/color/mix';
+import { displayRGB } from '@/core/color/mix';
+import { colourOf, colourParts } from '@/core/color/unit-colour';
 import { modeOf } from '@/core/rig/addresses';
 import { slotKey, type CueRow, type Family } from '@/core/show/rows';
 import type { Show } from '@/core/show/show';
@@ -57,7 +58,7 @@ export function sheetOf(show: Show, cues: readonly CueRow[], columns: readonly C
       const mode = fixture ? modeOf(show, fixture) : undefined;
       if (!fixture || !mode) return [];
       const attributes = family === 'intensity' ? ['Dimmer'] : mode.channels.map((c) => c.attribute).filter((a) => attributeInfo(a).family === family);
-      return [{ id, type: show.types.get(fixture.typeId), channels: attributes.map((a) => ({ attribute: a, key: slotKey(id, a) })) }];
+      return [{ id, mode, type: show.types.get(fixture.typeId), channels: attributes.map((a) => ({ attribute: a, key: slotKey(id, a) })) }];
     }),
   );
   const running = new Map<string, Running>();
@@ -79,8 +80,12 @@ export function sheetOf(show: Show, cues: readonly CueRow[], columns: readonly C
       if (shown.length === 0) return { ...cell, text: 'off' };
       if (family === 'colour') {
         const unit = units.find((u) => u.channels.some((c) => running.has(c.key)));
-        const lights = unit?.channels.filter((c) => isEmitter(c.attribute) && unit.type?.emitters[c.attribute]) ?? [];
-        const [r, g, b] = displayRGB(mixXYZ(lights.flatMap((c) => unit?.type?.emitters[c.attribute] ?? []), lights.map((c) => running.get(c.key)?.level ?? 1)));
+        const [part] = unit?.type ? colourParts(unit.type, unit.mode) : [];
+        const levelOf = (attribute: string): number => {
+          const key = unit?.channels.find((c) => c.attribute === attribute)?.key ?? '';
+          return running.get(key)?.level ?? unit?.mode.channels.find((c) => c.attribute === attribute)?.default ?? 0;
+        };
+        const [r, g, b] = unit?.type && part ? displayRGB(colourOf(unit.type, part, levelOf)) : [0, 0, 0];
         return { ...cell, text: '', swatch: `rgb(${r},${g},${b})`, strength: 1 };
       }
       const low = Math.min(...shown.map((r) => r.level));

@@ -65,6 +65,8 @@ export function Frame({ showId, children }: { showId: string; children: ReactNod
     };
   }, [tools]);
 
+  // A window of its own: nothing but the panel, still live.
+  if (place === 'monitor') return <main className="h-screen">{loaded ? children : <p className="p-6 text-muted">Opening the show …</p>}</main>;
   return (
     <div className="grid h-screen min-w-[900px] grid-cols-[208px_minmax(0,1fr)] grid-rows-[44px_minmax(0,1fr)_40px] overflow-hidden">
       <TopBar showId={showId} place={place} openHelp={tools.openHelp} />

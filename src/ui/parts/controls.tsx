@@ -145,3 +145,86 @@ export function Scrub({ label, value, unit, min, max, step = 1, digits = 0, disa
     </span>
   );
 }
+
+/** A field that is dragged over: reports 0…1 from the left and from the top, and steps by the arrow keys. */
+export function Pad({ label, says, disabled, className, style, onPoint, onStep, children }: { label: string; says: string; disabled: boolean; className: string; style?: React.CSSProperties; onPoint: (x: number, y: number) => void; onStep: (dx: number, dy: number) => void; children?: ReactNode }) {
+  const field = useRef<HTMLDivElement>(null);
+  const point = (e: React.PointerEvent): void => {
+    const r = field.current?.getBoundingClientRect();
+    if (r) onPoint(Math.min(1, Math.max(0, (e.clientX - r.left) / r.width)), Math.min(1, Math.max(0, (e.clientY - r.top) / r.height)));
+  };
+  return (
+    <div
+      ref={field}
+      role="slider"
+      tabIndex={disabled ? -1 : 0}
+      aria-label={label}
+      aria-valuenow={0}
+      aria-valuetext={says}
+      aria-disabled={disabled}
+      onPointerDown={(e) => {
+        if (disabled) return;
+        e.currentTarget.setPointerCapture(e.pointerId);
+        point(e);
+      }}
+      onPointerMove={(e) => !disabled && e.buttons === 1 && point(e)}
+      onKeyDown={(e) => {
+        const by: Record<string, [number, number]> = { ArrowRight: [1, 0], ArrowLeft: [-1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
+        const step = by[e.key];
+        if (!step || disabled) return;
+        e.preventDefault();
+        onStep(step[0], step[1]);
+      }}
+      className={`relative touch-none ${className}`}
+      style={style}
+    >
+      {children}
+    </div>
+  );
+}
+
+/** Asks before something is lost, naming it. */
+export function Ask({ open, onClose, title, children, act, keep = 'Keep', disabled = false, onAct }: { open: boolean; onClose: () => void; title: string; children: ReactNode; act: string; keep?: string; disabled?: boolean; onAct: () => void }) {
+  return (
+    <Dialog open={open} onOpenChange={(o) => !o && onClose()} title={title}>
+      <div className="text-soft">{children}</div>
+      <div className="mt-4 flex justify-end gap-2">
+        <Button kind="quiet" onClick={onClose}>
+          {keep}
+        </Button>
+        <Button
+          kind="danger"
+          disabled={disabled}
+          onClick={() => {
+            onClose();
+            onAct();
+          }}
+        >
+          {act}
+        </Button>
+      </div>
+    </Dialog>
+  );
+}
+
+/** A row of choices of which one is on. */
+export function Tabs<T extends string>({ label, value, options, onChange, className = '' }: { label: string; value: T; options: readonly { value: T; label: ReactNode }[]; onChange: (value: T) => void; className?: string }) {
+  return (
+    <div role="tablist" aria-label={label} className={`flex items-center gap-1 ${className}`}>
+      {options.map((o) => (
+        <button key={o.value} type="button" role="tab" aria-selected={o.value === value} onClick={() => onChange(o.value)} className={`h-7 whitespace-nowrap rounded-md px-2.5 text-[12.5px] font-medium ${o.value === value ? 'bg-lift text-text' : 'text-muted hover:text-soft'}`}>
+          {o.label}
+        </button>
+      ))}
+    </div>
+  );
+}
+
+export function Check({ label, checked, disabled, onChange, children }: { label?: string; checked: boolean; disabled?: boolean; onChange: (on: boolean) => void; children?: ReactNode }) {
+  return (
+    <label className={`flex min-h-7 items-center gap-2 text-[12.5px] ${disabled ? 'text-dim' : 'text-soft'}`}>
+      <input type="checkbox" aria-label={label} checked={checked} disabled={disabled} onChange={(e) => onChange(e.target.checked)} className="size-4 flex-none accent-[var(--color-standby)]" />
+      {children}
+    </label>
+  );
+}

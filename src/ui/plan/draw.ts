@@ -1,6 +1,7 @@
 /** Draws the plan on a canvas: the stage once, the light every frame. Metres in, pixels out. */
 import type { PieceRow } from '@/core/show/rows';
-import { landingOf, shine, type Lamp } from './light';
+import { drawPattern } from '../parts/patterns';
+import { landingOf, patternsOf, shineOf, zoomOf, type Lamp, type Shine } from './light';
 
 export interface View {
   /** Pixels per metre, and the pixel of the stage's origin. */
@@ -123,11 +124,34 @@ export interface Marks {
 /** On a small plan the symbols shrink with it, down to what can still be told apart. */
 const unitOf = (view: View): number => Math.min(1.1, Math.max(0.62, view.scale / 36));
 
+/** Several cells as one light: the brightness of all, the colour of what shines most. */
+function together(faces: readonly Shine[]): Shine {
+  const [first] = faces;
+  if (faces.length === 1 && first) return first;
+  const total = faces.reduce((sum, f) => sum + f.level, 0);
+  if (total === 0) return { level: 0, rgb: first?.rgb ?? [0, 0, 0] };
+  const mixed = [0, 1, 2].map((k) => Math.round(faces.reduce((sum, f) => sum + (f.rgb[k] ?? 0) * f.level, 0) / total));
+  return { level: total / faces.length, rgb: [mixed[0] ?? 0, mixed[1] ?? 0, mixed[2] ?? 0] };
+}
+
+/** Cells side by side, each with its own light. */
+function drawCells(g: CanvasRenderingContext2D, faces: readonly Shine[], at: { x: number; y: number }, w: number, h: number, columns: number): void {
+  const rows = Math.ceil(faces.length / columns);
+  const cw = (w * 2) / columns;
+  const ch = (h * 2) / rows;
+  faces.forEach((face, i) => {
+    g.globalAlpha = 0.1 + face.level * 0.84;
+    g.fillStyle = `rgb(${face.rgb[0]},${face.rgb[1]},${face.rgb[2]})`;
+    g.fillRect(at.x - w + (i % columns) * cw + 0.3, at.y - h + Math.floor(i / columns) * ch + 0.3, cw - 0.6, ch - 0.6);
+  });
+}
+
 /** One frame of light: glows, beams and the bodies' own light. This is all that is drawn again while levels move. */
 export function drawLight(g: CanvasRenderingContext2D, view: View, lamps: readonly Lamp[], levels: Float32Array): void {
   const unit = unitOf(view);
   for (const lamp of lamps) {
-    const { level, rgb } = shine(lamp, levels);
+    const faces = shineOf(lamp, levels);
+    const { level, rgb } = together(faces);
     if (level < 0.004) continue;
     const at = toPixel(view, lamp.fixture.position);
     const sprite = glow(rgb);
@@ -135,7 +159,7 @@ export function drawLight(g: CanvasRenderingContext2D, view: View, lamps: readon
     g.globalCompositeOperation = 'lighter';
     if (spot) {
       const end = toPixel(view, spot);
-      const wide = (lamp.zoom >= 0 ? 0.5 + (levels[lamp.zoom] ?? 0.5) : 1) * view.scale * 0.75;
+      const wide = (0.5 + zoomOf(lamp, levels)) * view.scale * 0.75;
       const dx = end.x - at.x;
       const dy = end.y - at.y;
       const length = Math.hypot(dx, dy) || 1;
@@ -153,6 +177,7 @@ export function drawLight(g: CanvasRenderingContext2D, view: View, lamps: readon
       g.fill();
       g.globalAlpha = Math.min(1, level);
       g.drawImage(sprite, end.x - wide, end.y - wide * 0.8, wide * 2, wide * 1.6);
+      for (const picture of patternsOf(lamp, levels)) drawPattern(g, picture, end.x, end.y, wide * 1.1);
     }
     g.globalAlpha = Math.min(1, 0.15 + level * 0.75);
     const rx = unit * (lamp.shape === 'strip' ? 44 : lamp.shape === 'house' ? 34 : 24);
@@ -163,7 +188,8 @@ export function drawLight(g: CanvasRenderingContext2D, view: View, lamps: readon
     g.globalAlpha = 0.12 + level * 0.82;
     g.fillStyle = `rgb(${rgb[0]},${rgb[1]},${rgb[2]})`;
     const [w, h] = lamp.shape === 'strip' ? [24 * unit, 4 * unit] : [6 * unit, 6 * unit];
-    if (lamp.shape === 'strip') g.fillRect(at.x - w, at.y - h, w * 2, h * 2);
+    if (faces.length > 1) drawCells(g, faces, at, w, lamp.shape === 'strip' ? h : w, lamp.shape === 'strip' ? faces.length : Math.ceil(Math.sqrt(faces.length)));
+    else if (lamp.shape === 'strip') g.fillRect(at.x - w, at.y - h, w * 2, h * 2);
     else {
       g.beginPath();
       g.arc(at.x, at.y, w, 0, Math.PI * 2);

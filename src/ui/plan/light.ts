@@ -1,27 +1,46 @@
-/** What a fixture looks like from its levels: brightness, screen colour, where its beam points. */
+/** What a fixture looks like from its levels: brightness, screen colour by cell, where its beam points. */
 import { landing } from '@/core/aim/aim';
-import { displayRGB, kelvin, mixXYZ, toXYZ } from '@/core/color/mix';
-import { attributesOf, isEmitter } from '@/core/rig/attributes';
+import { displayRGB } from '@/core/color/mix';
+import { colourOf, colourParts, lampXYZ, type ColourPart } from '@/core/color/unit-colour';
+import { meaningOf, wheelSlotAt } from '@/core/rig/channel';
+import { isEmitter } from '@/core/rig/attributes';
 import { modeOf } from '@/core/rig/addresses';
-import { slotKey, type Emitter, type FixtureRow, type TypeRow } from '@/core/show/rows';
+import { sourceAttribute, transformed } from '@/core/rig/transform';
+import { slotKey, type Channel, type FixtureRow, type Mode, type Transform, type TypeRow } from '@/core/show/rows';
 import type { Show } from '@/core/show/show';
+
+/** One attribute as it reaches the unit: its slot, and what bends it. */
+interface Tap {
+  slot: number;
+  bend: Transform | undefined;
+}
+
+interface Face {
+  cell: number;
+  part: ColourPart | undefined;
+  taps: Map<string, Tap>;
+  dimmer: Tap | undefined;
+}
 
 export interface Lamp {
   fixture: FixtureRow;
+  type: TypeRow;
   shape: TypeRow['shape'];
-  dimmer: number;
-  emitterSlots: number[];
-  emitters: Emitter[];
-  /** Colour of a lamp without emitters. */
+  dimmer: Tap | undefined;
+  /** The unit as a whole, or its cells from left to right. */
+  faces: Face[];
+  /** Colour of a lamp that cannot change it. */
   fixed: [number, number, number];
-  pan: number;
-  tilt: number;
-  zoom: number;
+  pan: Tap | undefined;
+  tilt: Tap | undefined;
+  zoom: Tap | undefined;
   panRange: [number, number];
   tiltRange: [number, number];
+  shutter: { tap: Tap; channel: Channel } | undefined;
+  pattern: { tap: Tap; channel: Channel }[];
 }
 
-const DEFAULT_LAMP_K = 3200;
+const read = (tap: Tap | undefined, levels: Float32Array, otherwise: number): number => (tap ? transformed(tap.bend, levels[tap.slot] ?? 0) : otherwise);
 
 /** Fixtures with the slots that the plan needs, found once per change of the rig. */
 export function lampsOf(show: Show, index: ReadonlyMap<string, number>): Lamp[] {
@@ -29,43 +48,89 @@ export function lampsOf(show: Show, index: ReadonlyMap<string, number>): Lamp[] 
     const type = show.types.get(fixture.typeId);
     const mode = modeOf(show, fixture);
     if (!type || !mode) return [];
-    const slot = (attribute: string): number => index.get(slotKey(fixture.id, attribute)) ?? -1;
-    const attributes = attributesOf(mode);
-    const emitting = attributes.filter((a) => isEmitter(a) && type.emitters[a]);
-    const channel = (a: string) => mode.channels.find((c) => c.attribute === a);
-    const white = { ...kelvin(type.lamp_K ?? DEFAULT_LAMP_K), Y: 1 };
+    const tap = (attribute: string): Tap | undefined => {
+      const slot = index.get(slotKey(fixture.id, sourceAttribute(fixture, attribute)));
+      return slot === undefined ? undefined : { slot, bend: fixture.transforms?.[attribute] };
+    };
+    const channel = (a: string): Channel | undefined => mode.channels.find((c) => c.attribute === a);
     const range = (a: string): [number, number] => [channel(a)?.physicalFrom ?? -1, channel(a)?.physicalTo ?? 1];
+    const tapped = (a: string): { tap: Tap; channel: Channel } | undefined => {
+      const own = channel(a);
+      const at = own ? tap(a) : undefined;
+      return own && at ? { tap: at, channel: own } : undefined;
+    };
     return [
       {
         fixture,
+        type,
         shape: type.shape,
-        dimmer: type.shape === 'hazer' ? slot('Fog1') : slot('Dimmer'),
-        emitterSlots: emitting.map(slot),
-        emitters: emitting.flatMap((a) => type.emitters[a] ?? []),
-        fixed: displayRGB(toXYZ(white)),
-        pan: slot('Pan'),
-        tilt: slot('Tilt'),
-        zoom: slot('Zoom'),
+        dimmer: type.shape === 'hazer' ? tap('Fog1') : tap('Dimmer'),
+        faces: facesOf(type, mode, tap),
+        fixed: displayRGB(lampXYZ(type)),
+        pan: tap('Pan'),
+        tilt: tap('Tilt'),
+        zoom: tap('Zoom'),
         panRange: range('Pan'),
         tiltRange: range('Tilt'),
+        shutter: tapped('Shutter1'),
+        pattern: ['Gobo1', 'Gobo2'].flatMap((a) => tapped(a) ?? []),
       },
     ];
   });
 }
 
-/** Screen colour of a lamp and how bright it is, 0…1. */
-export function shine(lamp: Lamp, levels: Float32Array): { level: number; rgb: [number, number, number] } {
-  const level = lamp.dimmer >= 0 ? (levels[lamp.dimmer] ?? 0) : 0;
-  if (lamp.emitters.length === 0) return { level, rgb: lamp.fixed };
-  const weights = lamp.emitterSlots.map((s) => levels[s] ?? 0);
-  const strongest = Math.max(...weights);
-  return { level: level * strongest, rgb: displayRGB(mixXYZ(lamp.emitters, weights)) };
+function facesOf(type: TypeRow, mode: Mode, tap: (attribute: string) => Tap | undefined): Face[] {
+  const parts = colourParts(type, mode);
+  const cells = new Set(mode.channels.flatMap((c) => (c.attribute.includes('@') ? [Number(c.attribute.split('@')[1])] : [])));
+  const numbers = cells.size > 0 ? [...cells].sort((a, b) => a - b) : [0];
+  return numbers.map((cell) => {
+    const part = parts.find((p) => p.cell === cell) ?? parts.find((p) => p.cell === 0);
+    const attributes = part ? [...part.emitters.map((e) => e.attribute), ...part.filters, ...part.wheels.map((w) => w.attribute)] : [];
+    return { cell, part, taps: new Map(attributes.flatMap((a) => (tap(a) ? [[a, tap(a) as Tap] as const] : []))), dimmer: cell > 0 ? tap(`Dimmer@${cell}`) : undefined };
+  });
 }
+
+export interface Shine {
+  level: number;
+  rgb: [number, number, number];
+}
+
+/** Light of each face: one for most units, one per cell for strips and blinders. */
+export function shineOf(lamp: Lamp, levels: Float32Array): Shine[] {
+  const whole = read(lamp.dimmer, levels, lamp.faces.some((f) => f.dimmer) ? 1 : 0) * throughShutter(lamp, levels);
+  return lamp.faces.map((face) => {
+    const level = whole * read(face.dimmer, levels, 1);
+    const { part } = face;
+    if (!part || level === 0) return { level, rgb: lamp.fixed };
+    const levelOf = (attribute: string): number => read(face.taps.get(attribute), levels, 0);
+    const rgb = displayRGB(colourOf(lamp.type, part, levelOf, lamp.fixture));
+    const strongest = part.emitters.length > 0 ? Math.max(...part.emitters.filter((e) => isEmitter(e.attribute)).map((e) => levelOf(e.attribute))) : 1;
+    return { level: level * strongest, rgb };
+  });
+}
+
+/** A closed shutter lets nothing through; a strobe is shown as light. */
+function throughShutter(lamp: Lamp, levels: Float32Array): number {
+  const { shutter } = lamp;
+  if (!shutter?.channel.functions) return 1;
+  return meaningOf(shutter.channel, read(shutter.tap, levels, 0)).function?.name === 'Closed' ? 0 : 1;
+}
+
+/** Patterns in the beam, by their pictures; open places are left out. */
+export function patternsOf(lamp: Lamp, levels: Float32Array): string[] {
+  return lamp.pattern.flatMap(({ tap, channel }) => {
+    const slot = wheelSlotAt(lamp.type, channel, read(tap, levels, 0), lamp.fixture);
+    return slot?.is.picture && slot.is.picture !== 'pattern:open' ? [slot.is.picture] : [];
+  });
+}
+
+/** The zoom's level 0…1; a middle one for what has none. */
+export const zoomOf = (lamp: Lamp, levels: Float32Array): number => read(lamp.zoom, levels, 0.5);
 
 /** Where a head points on the stage floor, in metres; undefined for what does not move or points past the horizon. */
 export function landingOf(lamp: Lamp, levels: Float32Array): { x: number; y: number } | undefined {
-  if (lamp.pan < 0 || lamp.tilt < 0) return undefined;
-  const at = (slot: number, [from, to]: [number, number]): number => from + (to - from) * (levels[slot] ?? 0.5);
+  if (!lamp.pan || !lamp.tilt) return undefined;
+  const at = (tap: Tap, [from, to]: [number, number]): number => from + (to - from) * read(tap, levels, 0.5);
   const { position, rotation } = lamp.fixture;
   return landing({ ...position, rotation_deg: rotation }, at(lamp.pan, lamp.panRange), at(lamp.tilt, lamp.tiltRange));
 }

@@ -1,104 +1,205 @@
-/** The selected fixture: its channels with what they are at, its place, what uses it, and taking it off. */
+/** The selected fixture: its switches and channels, what lies between level and wire, its wheels and circuit, and what can be done with it. */
 'use client';
 import { useState } from 'react';
-import { attributeInfo, hasVirtualDimmer, isEmitter } from '@/core/rig/attributes';
-import { formatPoint, modeOf } from '@/core/rig/addresses';
-import { numberRanges, plural } from '@/core/edits/edit';
-import { slotKey } from '@/core/show/rows';
-import { Button, Dialog } from '../parts/controls';
-import { edit, tryEdit } from '../state/actions';
+import { attributeInfo, channelCount, hasVirtualDimmer, scaledByVirtual } from '@/core/rig/attributes';
+import { formatPoint, formatPoints, modeOf } from '@/core/rig/addresses';
+import { rawOf, sayLevel } from '@/core/rig/channel';
+import { capacity_W, powerSettings } from '@/core/rig/power';
+import { sourceAttribute, transformed } from '@/core/rig/transform';
+import { plural } from '@/core/edits/edit';
+import { slotKey, type FixtureRow, type TypeRow } from '@/core/show/rows';
+import { Button, Check, Choice, Field } from '../parts/controls';
+import { edit, live } from '../state/actions';
 import { levels, useLevelTick } from '../state/levels';
-import { mayEdit, useScreen, useShow } from '../state/store';
+import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
+import { CopyDialog, DeleteAsk, MacroDialog, RunningMacros, SwapDialog } from './FixtureDialogs';
+import { Limits } from './Limits';
+import { Switches } from './Switches';
+import { WheelSlots } from './WheelSlots';
+import { useReport } from './use-report';
 
-export function FixturePanel() {
+type Doing = 'swap' | 'copy' | 'macro' | 'delete' | 'patch' | null;
+const SHOWN = 12;
+
+/** Channels as they are sent now: the level in words, and the byte values. */
+function Channels({ fixture, type }: { fixture: FixtureRow; type: TypeRow | undefined }) {
   useLevelTick();
   const show = useShow();
-  const { selection, index, you } = useScreen();
-  const [asking, setAsking] = useState(false);
+  const { index, over } = useScreen();
+  const [all, setAll] = useState(false);
+  const mode = modeOf(show, fixture);
+  if (!mode) return null;
+  const virtual = hasVirtualDimmer(mode);
+  const at = (attribute: string): number => levels.now[index.get(slotKey(fixture.id, attribute)) ?? -1] ?? 0;
+  const dimmer = virtual ? transformed(fixture.transforms?.Dimmer, at('Dimmer')) : 1;
+  const channels = all ? mode.channels : mode.channels.slice(0, SHOWN);
+  const parked = new Set(over.parked.filter((p) => p.fixtureId === fixture.id).map((p) => p.attribute));
+  return (
+    <section aria-label="Channels" className="px-4 py-2.5">
+      <div className="mb-1 flex items-baseline justify-between">
+        <span className="cap">Channels</span>
+        {mode.channels.length > SHOWN && (
+          <button type="button" className="text-[12px] text-muted hover:text-soft" aria-expanded={all} onClick={() => setAll(!all)}>
+            {all ? `first ${SHOWN}` : `all ${mode.channels.length}`}
+          </button>
+        )}
+      </div>
+      {virtual && (
+        <div className="flex h-[26px] items-center justify-between" title="Has no channel of its own: its emitters are scaled by it">
+          <span className="pl-[40px] text-soft">Intensity</span>
+          <span className="num text-[12px] text-muted">virtual {Math.round(dimmer * 100)} %</span>
+        </div>
+      )}
+      {channels.map((c) => {
+        const scale = virtual && scaledByVirtual(mode, c) ? dimmer : 1;
+        const level = transformed(fixture.transforms?.[c.attribute], at(sourceAttribute(fixture, c.attribute))) * scale;
+        const point = fixture.patch.find((p) => (p.break ?? 1) === (c.break ?? 1));
+        return (
+          <div key={c.attribute} className="grid h-[26px] grid-cols-[40px_1fr_auto] items-center" title={`${c.attribute}${c.offset.length > 1 ? `, ${c.offset.length * 8} bit` : ''}: ${rawOf(c, level)} of ${256 ** c.offset.length - 1}`}>
+            <span className="num text-[12px] text-muted">{point ? point.address + (c.offset[0] ?? 1) - 1 : (c.offset[0] ?? 1)}</span>
+            <span className="truncate pr-2 text-soft">
+              {attributeInfo(c.attribute).label}
+              {parked.has(c.attribute) && <span className="text-warning"> parked</span>}
+            </span>
+            <span className="num whitespace-nowrap text-[12px]">{sayLevel(type, c, level, fixture)}</span>
+          </div>
+        );
+      })}
+    </section>
+  );
+}
+
+function PowerLine({ chosen, disabled }: { chosen: readonly FixtureRow[]; disabled: boolean }) {
+  const show = useShow();
+  const report = useReport();
+  const first = chosen.at(-1);
+  if (!first) return null;
+  const circuits = [...show.circuits.values()].sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }));
+  const load = report.loads.find((l) => l.circuit?.id === first.circuitId);
+  const power = powerSettings(show);
+  const share = load?.circuit ? load.full_W / capacity_W(load.circuit, power) : 0;
+  return (
+    <section aria-label="Power" className="border-t border-line px-4 py-2.5">
+      <div className="flex items-center justify-between">
+        <span className="cap">Power</span>
+        <span className="num text-[12px] text-muted">{show.types.get(first.typeId)?.watts ?? 0} W each</span>
+      </div>
+      {circuits.length === 0 ? (
+        <p className="mt-1 text-[12px] text-muted">No circuits yet; they are made under Power.</p>
+      ) : (
+        <Choice label="Circuit" value={first.circuitId ?? ''} disabled={disabled} onChange={(e) => void edit('change-fixtures', { fixtures: chosen.map((f) => ({ id: f.id, set: { circuitId: e.target.value === '' ? null : e.target.value } })) })} options={[{ value: '', label: 'none' }, ...circuits.map((c) => ({ value: c.id, label: `${c.name} · ${c.breaker_A} A · phase ${c.phase}` }))]} />
+      )}
+      {load?.circuit && (
+        <>
+          <div className="mt-2 h-1.5 overflow-hidden rounded bg-lift" role="meter" aria-label={`Load of circuit ${load.circuit.name} at full`} aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.round(share * 100)}>
+            <i className={`block h-full ${share > 1 ? 'bg-danger' : share > power.safety ? 'bg-warning' : 'bg-muted'}`} style={{ width: `${Math.min(100, share * 100)}%` }} />
+          </div>
+          <p className="num mt-1 text-[12px] text-muted">
+            <b className="font-medium text-text">{Math.round(load.full_W)} W</b> at full of {Math.round(capacity_W(load.circuit, power))} W · {load.fixtures.length} on it
+          </p>
+        </>
+      )}
+    </section>
+  );
+}
+
+/** Another address for the same number. */
+function AddAddress({ fixture, onClose }: { fixture: FixtureRow; onClose: () => void }) {
+  const [text, setText] = useState('');
+  return (
+    <form
+      className="mt-2 flex items-end gap-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        const match = /^(\d{1,3})\.(\d{1,3})$/.exec(text.trim());
+        void edit('change-fixtures', { fixtures: [{ id: fixture.id, set: { patch: [...fixture.patch, { universe: Number(match?.[1] ?? 0), address: Number(match?.[2] ?? 0) }] } }] }).then((a) => 'seq' in a && onClose());
+      }}
+    >
+      <Field label="Also at" number autoFocus className="flex-1" value={text} placeholder="2.301" onChange={(e) => setText(e.target.value)} />
+      <Button type="submit">Add</Button>
+    </form>
+  );
+}
+
+export function FixturePanel() {
+  const show = useShow();
+  const { selection, you, over } = useScreen();
+  const [doing, setDoing] = useState<Doing>(null);
   const chosen = selection.flatMap((id) => show.fixtures.get(id) ?? []);
   const fixture = chosen.at(-1);
   if (!fixture) {
     return (
-      <aside aria-label="Fixture" className="h-full bg-panel p-4 text-muted">
-        <p className="font-semibold text-soft">No fixture selected</p>
-        <p className="mt-1">Click one in the table or on the plan. Double click a number, label or address to change it.</p>
+      <aside aria-label="Fixture" className="flex h-full flex-col bg-panel text-muted">
+        <div className="flex-1 p-4">
+          <p className="font-semibold text-soft">No fixture selected</p>
+          <p className="mt-1">Click one in the table or on the map. Double click a number, label or address in the table to change it; Shift and click takes a whole column.</p>
+        </div>
+        <RunningMacros />
       </aside>
     );
   }
   const type = show.types.get(fixture.typeId);
   const mode = modeOf(show, fixture);
   const editable = mayEdit(you.role);
-  const plan = asking ? tryEdit('delete-fixtures', { ids: chosen.map((f) => f.id) }) : undefined;
-  const virtual = mode ? hasVirtualDimmer(mode) : false;
-  const dimmer = virtual ? (levels.now[index.get(slotKey(fixture.id, 'Dimmer')) ?? -1] ?? 0) : 1;
+  const first = fixture.patch[0];
+  const on = chosen.filter((f) => f.patch.length > 0);
+  const ids = new Set(chosen.map((f) => f.id));
+  const parked = over.parked.filter((p) => ids.has(p.fixtureId)).length > 0;
+  const numbers = chosen.map((f) => f.number);
   return (
     <aside aria-label="Fixture" className="flex h-full flex-col bg-panel">
-      <div className="border-b border-line px-4 py-3">
+      <div className="flex-none border-b border-line px-4 py-2.5">
         <div className="flex items-baseline gap-2">
           <b className="num text-[18px] font-semibold text-standby">{fixture.number}</b>
           <b className="truncate text-[15px] font-semibold">{fixture.label}</b>
         </div>
-        <p className="truncate text-muted">
-          {type?.maker} {type?.name} · {mode?.footprint} ch
+        <p className="truncate text-muted" title={`${type?.maker} ${type?.name} · ${fixture.mode}`}>
+          {type?.maker} {type?.name} · {fixture.mode} · {mode ? channelCount(mode) : 0} ch
         </p>
-        {chosen.length > 1 && <p className="mt-1 text-[12px] text-standby">{chosen.length} selected</p>}
+        <p className="num truncate text-[12px] text-soft">{formatPoints(fixture.patch) || (fixture.wasAt ? `off the rig, was at ${formatPoints(fixture.wasAt)}` : 'off the rig')}</p>
+        {chosen.length > 1 && <p className="text-[12px] text-standby">{chosen.length} selected; changes go to all of them</p>}
       </div>
-      <div className="min-h-0 flex-1 overflow-y-auto px-4 py-2">
-        <div className="mb-1 flex justify-between">
-          <span className="cap">Channels</span>
-          <span className="num text-[11.5px] text-muted">{fixture.patch.map(formatPoint).join(', ') || 'off the rig'}</span>
-        </div>
-        {virtual && (
-          <div className="flex h-7 items-center justify-between" title="Has no channel of its own: its emitters are scaled by it">
-            <span className="text-soft">Intensity</span>
-            <span className="num text-[12px] text-muted">virtual {Math.round(dimmer * 100)}</span>
-          </div>
-        )}
-        {mode?.channels.map((c) => {
-          const level = (levels.now[index.get(slotKey(fixture.id, c.attribute)) ?? -1] ?? 0) * (isEmitter(c.attribute) && virtual ? dimmer : 1);
-          const first = fixture.patch[0];
-          return (
-            <div key={c.attribute} className="grid h-7 grid-cols-[44px_1fr_auto] items-center">
-              <span className="num text-[12px] text-muted">{first ? first.address + (c.offset[0] ?? 1) - 1 : c.offset[0]}</span>
-              <span className="truncate text-soft">
-                {attributeInfo(c.attribute).label}
-                {c.offset.length > 1 && <span className="text-muted"> {c.offset.length * 8} bit</span>}
-              </span>
-              <span className="num text-[12px]" title="as sent, of 255">
-                {Math.round(level * 255)}
-              </span>
+      <div className="min-h-0 flex-1 overflow-y-auto">
+        {first && <Switches address={first.address} place={formatPoint(first)} />}
+        <Channels fixture={fixture} type={type} />
+        <Limits chosen={chosen} disabled={!editable} />
+        <WheelSlots chosen={chosen} disabled={!editable} />
+        <PowerLine chosen={chosen} disabled={!editable} />
+        {editable && (
+          <section aria-label="Actions" className="border-t border-line px-4 py-2.5">
+            <Check checked={fixture.noGrandMaster} onChange={(noGrandMaster) => void edit('change-fixtures', { fixtures: chosen.map((f) => ({ id: f.id, set: { noGrandMaster } })) })}>
+              Grand master leaves it alone
+            </Check>
+            <div className="mt-1 grid grid-cols-2 gap-1.5">
+              <Button onClick={() => setDoing('swap')}>Swap type …</Button>
+              <Button onClick={() => setDoing('copy')} disabled={chosen.length !== 1}>
+                Copy to …
+              </Button>
+              {on.length > 0 ? (
+                <Button onClick={() => void edit('change-fixtures', { fixtures: on.map((f) => ({ id: f.id, set: { patch: [] } })) })}>Off the rig</Button>
+              ) : (
+                <Button disabled={!chosen.every((f) => f.wasAt)} onClick={() => void edit('move-fixtures', { ids: chosen.map((f) => f.id), to: 'back' })}>
+                  Back on
+                </Button>
+              )}
+              <Button onClick={() => setDoing(doing === 'patch' ? null : 'patch')} disabled={chosen.length !== 1 || !first} title="One more address with the same values">
+                Also at …
+              </Button>
+              {mayPlay(you.role) && <Button onClick={() => void live({ command: 'park', fixtures: numbers, on: !parked })}>{parked ? 'Let off park' : 'Park'}</Button>}
+              <Button onClick={() => setDoing('macro')}>Control …</Button>
             </div>
-          );
-        })}
+            {doing === 'patch' && <AddAddress fixture={fixture} onClose={() => setDoing(null)} />}
+            <Button kind="danger" className="mt-2 w-full" onClick={() => setDoing('delete')}>
+              Delete {chosen.length === 1 ? fixture.number : plural(chosen.length, 'fixture')}
+            </Button>
+          </section>
+        )}
       </div>
-      {editable && (
-        <div className="border-t border-line p-3">
-          <label className="mb-2 flex h-7 items-center gap-2 text-[12.5px] text-soft">
-            <input type="checkbox" checked={fixture.noGrandMaster} onChange={(e) => void edit('change-fixtures', { fixtures: chosen.map((f) => ({ id: f.id, set: { noGrandMaster: e.target.checked } })) })} className="accent-[var(--color-standby)]" />
-            Grand master leaves it alone
-          </label>
-          <Button kind="danger" className="w-full" onClick={() => setAsking(true)}>
-            Delete {chosen.length === 1 ? fixture.number : plural(chosen.length, 'fixture')}
-          </Button>
-        </div>
-      )}
-      <Dialog open={asking} onOpenChange={setAsking} title={`Delete fixture ${numberRanges(chosen.map((f) => f.number))}?`}>
-        <p className="text-soft">{plan && 'summary' in plan ? `${plan.summary.replace('Deleted', 'This deletes')}.` : plan?.message} Undo brings all of it back.</p>
-        <div className="mt-4 flex justify-end gap-2">
-          <Button kind="quiet" onClick={() => setAsking(false)}>
-            Keep
-          </Button>
-          <Button
-            kind="danger"
-            onClick={() => {
-              setAsking(false);
-              void edit('delete-fixtures', { ids: chosen.map((f) => f.id) });
-            }}
-          >
-            Delete
-          </Button>
-        </div>
-      </Dialog>
+      <RunningMacros />
+      {doing === 'swap' && <SwapDialog chosen={chosen} onClose={() => setDoing(null)} />}
+      {doing === 'copy' && <CopyDialog from={fixture} onClose={() => setDoing(null)} />}
+      {doing === 'macro' && <MacroDialog chosen={chosen} onClose={() => setDoing(null)} />}
+      {doing === 'delete' && <DeleteAsk chosen={chosen} onClose={() => setDoing(null)} />}
     </aside>
   );
 }

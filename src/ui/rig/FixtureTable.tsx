@@ -1,114 +1,154 @@
-/** The patch as a table: sorted, filtered, edited in the cell. Only the rows in sight are drawn. */
+/** The patch as a table: sorted, filtered, many cells written at once. Only the rows in sight are drawn. */
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
-import { absolute, formatPoint, parsePoint } from '@/core/rig/addresses';
+import { toast } from 'sonner';
+import { formatPoints } from '@/core/rig/addresses';
+import { plain } from '@/core/rig/search';
 import type { FixtureRow } from '@/core/show/rows';
 import { edit, select, toggleSelected } from '../state/actions';
-import { levels, useLevelTick } from '../state/levels';
 import { mayEdit, useScreen, useShow } from '../state/store';
+import { cellText, COLUMNS, fill, flagsOf, parseGrid, paste, sortKey, writeCells, type CellWrite, type Column, type ColumnKey } from './grid';
+import { keep } from '../parts/keep';
+import { setUniverse } from './rig-state';
+import { UNIT_COLOURS } from './map-draw';
 
 const ROW = 30;
-const COLUMNS = 'grid-cols-[44px_minmax(76px,1.3fr)_minmax(80px,1.2fr)_minmax(48px,0.7fr)_64px_minmax(66px,0.8fr)_42px_44px]';
-type SortKey = 'number' | 'label' | 'type' | 'address' | 'hang' | 'level';
+const WIDTHS = 'wingman-rig-columns';
 
-function Cell({ value, label, mono, disabled, onDone }: { value: string; label: string; mono?: boolean; disabled: boolean; onDone: (text: string) => void }) {
-  const [editing, setEditing] = useState(false);
-  if (!editing) {
-    return (
-      <span className={`truncate ${mono ? 'num text-[12.5px]' : ''}`} title={disabled ? value : `${value} (double click to change)`} onDoubleClick={() => !disabled && setEditing(true)}>
-        {value}
-      </span>
-    );
-  }
-  const finish = (text: string): void => {
-    setEditing(false);
-    if (text.trim() !== value) onDone(text.trim());
-  };
-  return (
-    <input
-      autoFocus
-      aria-label={label}
-      defaultValue={value === '—' ? '' : value}
-      maxLength={120}
-      onFocus={(e) => e.currentTarget.select()}
-      onBlur={(e) => finish(e.currentTarget.value)}
-      onKeyDown={(e) => {
-        if (e.key === 'Enter') finish(e.currentTarget.value);
-        if (e.key === 'Escape') setEditing(false);
-        e.stopPropagation();
-      }}
-      className={`mr-2 h-7 min-w-0 rounded bg-ink px-1.5 shadow-[inset_0_0_0_1.5px_var(--color-standby)] outline-none ${mono ? 'num text-[12.5px]' : ''}`}
-    />
-  );
+interface Place {
+  row: number;
+  column: number;
 }
 
-function Level({ id }: { id: string }) {
-  useLevelTick();
-  const index = useScreen((s) => s.index);
-  const slot = index.get(`${id}:Dimmer`) ?? index.get(`${id}:Fog1`);
-  const level = slot === undefined ? 0 : (levels.now[slot] ?? 0);
-  return <span className={`num text-right text-[12.5px] ${level > 0 ? 'text-lime' : 'text-dim'}`}>{Math.round(level * 100)}</span>;
+function useWidths(): [Record<string, number>, (key: ColumnKey, width: number) => void] {
+  const [widths, setWidths] = useState<Record<string, number>>(() => {
+    try {
+      return JSON.parse(keep.getItem(WIDTHS) ?? '{}') as Record<string, number>;
+    } catch {
+      return {};
+    }
+  });
+  return [
+    widths,
+    (key, width) =>
+      setWidths((now) => {
+        const next = { ...now, [key]: Math.max(36, Math.round(width)) };
+        keep.setItem(WIDTHS, JSON.stringify(next));
+        return next;
+      }),
+  ];
 }
 
 export function FixtureTable() {
   const show = useShow();
   const { selection, you, revision } = useScreen();
   const [filter, setFilter] = useState('');
-  const [sort, setSort] = useState<{ key: SortKey; down: boolean }>({ key: 'number', down: false });
+  const [sort, setSort] = useState<{ key: ColumnKey; down: boolean }>({ key: 'number', down: false });
+  const [widths, setWidth] = useWidths();
+  const [active, setActive] = useState<Place | null>(null);
+  const [anchor, setAnchor] = useState<Place | null>(null);
+  const [editing, setEditing] = useState(false);
   const scroll = useRef<HTMLDivElement>(null);
-  const anchor = useRef<string | null>(null);
   const editable = mayEdit(you.role);
 
   const rows = useMemo(() => {
     void revision;
-    const words = filter.toLowerCase().split(/\s+/).filter(Boolean);
-    const type = (f: FixtureRow): string => `${show.types.get(f.typeId)?.maker ?? ''} ${show.types.get(f.typeId)?.name ?? ''}`;
-    const by: Record<SortKey, (f: FixtureRow) => string | number> = {
-      number: (f) => f.number,
-      label: (f) => f.label,
-      type,
-      address: (f) => (f.patch[0] ? absolute(f.patch[0]) : Infinity),
-      hang: (f) => f.hang,
-      level: (f) => levels.now[useScreen.getState().index.get(`${f.id}:Dimmer`) ?? -1] ?? 0,
+    const words = filter.split(/\s+/).map(plain).filter(Boolean);
+    const text = (f: FixtureRow): string => {
+      const type = show.types.get(f.typeId);
+      return [plain(`${f.number} ${f.label}`), plain(`${type?.maker} ${type?.name}`), plain(f.mode), plain(f.hang), plain(cellText(show, f, 'circuit')), plain(formatPoints(f.patch)), plain(flagsOf(show, f).join(' '))].join(' ');
     };
-    const key = by[sort.key];
     return [...show.fixtures.values()]
-      .filter((f) => {
-        const text = `${f.number} ${f.label} ${type(f)} ${f.mode} ${f.hang} ${f.patch.map(formatPoint).join(' ')}`.toLowerCase();
-        return words.every((w) => text.includes(w));
-      })
+      .filter((f) => words.length === 0 || words.every((w) => text(f).includes(w)))
+      .map((f) => ({ f, key: sortKey(show, f, sort.key) }))
       .sort((a, b) => {
-        const x = key(a);
-        const y = key(b);
-        const order = typeof x === 'number' && typeof y === 'number' ? x - y : String(x).localeCompare(String(y));
-        return (sort.down ? -order : order) || a.number - b.number;
-      });
+        const order = typeof a.key === 'number' && typeof b.key === 'number' ? a.key - b.key : String(a.key).localeCompare(String(b.key), undefined, { numeric: true });
+        return (sort.down ? -order : order) || a.f.number - b.f.number;
+      })
+      .map((x) => x.f);
   }, [show, revision, filter, sort]);
-  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => scroll.current, estimateSize: () => ROW, overscan: 12 });
+  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => scroll.current, estimateSize: () => ROW, overscan: 10 });
   const selected = useMemo(() => new Set(selection), [selection]);
+  const template = COLUMNS.map((c) => `${widths[c.key] ?? c.width}px`).join(' ');
+  const total = COLUMNS.reduce((sum, c) => sum + (widths[c.key] ?? c.width), 0) + COLUMNS.length * 8 + 16;
 
-  const change = (f: FixtureRow, set: Partial<FixtureRow>): void => void edit('change-fixtures', { fixtures: [{ id: f.id, set }] });
-  const pick = (f: FixtureRow, e: React.MouseEvent): void => {
-    if (e.shiftKey && anchor.current) {
-      const a = rows.findIndex((r) => r.id === anchor.current);
-      const b = rows.findIndex((r) => r.id === f.id);
-      select(rows.slice(Math.min(a, b), Math.max(a, b) + 1).map((r) => r.id));
-    } else if (e.ctrlKey || e.metaKey) toggleSelected(f.id);
-    else select([f.id]);
-    if (!e.shiftKey) anchor.current = f.id;
+  // The block of cells between anchor and active; one cell when they meet.
+  const box = active && { top: Math.min(active.row, anchor?.row ?? active.row), bottom: Math.max(active.row, anchor?.row ?? active.row), left: Math.min(active.column, anchor?.column ?? active.column), right: Math.max(active.column, anchor?.column ?? active.column) };
+  const inBox = (row: number, column: number): boolean => box !== null && row >= box.top && row <= box.bottom && column >= box.left && column <= box.right;
+
+  const write = async (writes: readonly CellWrite[]): Promise<void> => {
+    if (writes.length === 0) return;
+    const params = writeCells(show, writes);
+    if ('problem' in params) toast.error(`${params.problem} Nothing was changed.`);
+    else await edit('change-fixtures', params);
   };
 
-  const heading = (key: SortKey | null, text: string, right = false) => (
-    <div role="columnheader" aria-sort={key === sort.key ? (sort.down ? 'descending' : 'ascending') : 'none'} className={right ? 'text-right' : ''}>
-      {key ? (
-        <button type="button" onClick={() => setSort((s) => ({ key, down: s.key === key && !s.down }))} className={`h-7 ${sort.key === key ? 'text-text' : 'hover:text-soft'}`}>
-          {text}
-          {sort.key === key ? (sort.down ? ' ↓' : ' ↑') : ''}
-        </button>
-      ) : (
-        text
-      )}
+  /** Goes to a cell; with `extend` the block grows to it, and its rows are the selection. */
+  const goTo = (to: Place, extend: boolean): void => {
+    const place = { row: Math.min(rows.length - 1, Math.max(0, to.row)), column: Math.min(COLUMNS.length - 1, Math.max(0, to.column)) };
+    const from = extend ? (anchor ?? active ?? place) : place;
+    setActive(place);
+    setAnchor(from);
+    setEditing(false);
+    const [a, b] = [Math.min(from.row, place.row), Math.max(from.row, place.row)];
+    select(rows.slice(a, b + 1).map((r) => r.id));
+    const row = rows[place.row];
+    if (row?.patch[0] && !extend) setUniverse(row.patch[0].universe);
+    virtual.scrollToIndex(place.row);
+  };
+
+  const finish = (text: string): void => {
+    setEditing(false);
+    scroll.current?.focus();
+    if (!active || !box) return;
+    const column = COLUMNS[active.column];
+    const here = rows[active.row];
+    if (!column || !here) return;
+    // What is typed into one cell of a block goes into the whole column of the block.
+    const many = rows.slice(box.top, box.bottom + 1);
+    if (many.length === 1 && text.trim() === cellText(show, here, column.key)) return;
+    void write(many.map((r) => ({ id: r.id, column: column.key, text })));
+  };
+
+  const fillDown = (how: 'same' | 'count'): void => {
+    if (!box || box.top === box.bottom) {
+      toast('Select the cells of a column first: click one, then Shift and click the last.');
+      return;
+    }
+    const many = rows.slice(box.top, box.bottom + 1);
+    void write(COLUMNS.slice(box.left, box.right + 1).filter((c) => c.editable).flatMap((c) => fill(show, many, c.key, how)));
+  };
+
+  const onKeyDown = (e: React.KeyboardEvent): void => {
+    if (editing) return;
+    const move: Record<string, [number, number]> = { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1], PageUp: [-12, 0], PageDown: [12, 0], Home: [-1e6, 0], End: [1e6, 0] };
+    const by = move[e.key];
+    const mod = e.ctrlKey || e.metaKey;
+    if (by && !e.altKey && !mod) goTo({ row: (active?.row ?? 0) + by[0], column: (active?.column ?? 0) + by[1] }, e.shiftKey);
+    else if ((e.key === 'Enter' || e.key === 'F2') && active && editable && COLUMNS[active.column]?.editable) setEditing(true);
+    else if (mod && e.key.toLowerCase() === 'd' && editable) fillDown(e.shiftKey ? 'count' : 'same');
+    else if (mod && e.key.toLowerCase() === 'a') select(rows.map((r) => r.id));
+    else return;
+    e.preventDefault();
+    e.stopPropagation();
+  };
+
+  const heading = (c: Column): React.ReactNode => (
+    <div key={c.key} role="columnheader" aria-sort={c.key === sort.key ? (sort.down ? 'descending' : 'ascending') : 'none'} className={`relative min-w-0 ${c.right ? 'text-right' : ''}`}>
+      <button type="button" onClick={() => setSort((s) => ({ key: c.key, down: s.key === c.key && !s.down }))} className={`h-7 max-w-full truncate ${sort.key === c.key ? 'text-text' : 'hover:text-soft'}`}>
+        {c.title}
+        {sort.key === c.key ? (sort.down ? ' ↓' : ' ↑') : ''}
+      </button>
+      <span
+        role="separator"
+        aria-label={`Width of ${c.title}`}
+        aria-orientation="vertical"
+        className="absolute -right-2 top-0 h-7 w-3 cursor-col-resize touch-none after:absolute after:left-1.5 after:top-2 after:h-3 after:w-px after:bg-edge"
+        onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
+        onPointerMove={(e) => e.buttons === 1 && setWidth(c.key, (widths[c.key] ?? c.width) + e.movementX)}
+        onDoubleClick={() => setWidth(c.key, c.width)}
+      />
     </div>
   );
 
@@ -117,68 +157,130 @@ export function FixtureTable() {
       <div className="grid h-full place-items-center p-8 text-center text-muted">
         <div className="max-w-sm">
           <p className="text-[15px] font-semibold text-soft">The house is empty</p>
-          <p className="mt-1">Pick a type on the left, say how many, and patch. Or type it: patch 6 dimmer from 1 at 1.1</p>
+          <p className="mt-1">Pick a type on the left, say how many, and patch; or drag it onto the map above. Or type it: patch 6 dimmer from 1 at 1.1</p>
+          <p className="mt-1">A list from last time comes in with Import, as CSV.</p>
         </div>
       </div>
     );
   }
+  const many = box ? box.bottom - box.top + 1 : 0;
   return (
-    <div className="flex h-full flex-col" role="table" aria-label="Fixtures" aria-rowcount={rows.length}>
+    <div className="flex h-full flex-col">
       <div className="flex h-10 flex-none items-center gap-3 px-3">
-        <input aria-label="Filter fixtures" value={filter} onChange={(e) => setFilter(e.target.value)} placeholder="Filter: number, label, type, bar, address" className="h-7 min-w-0 flex-1 rounded-md bg-raised px-2.5 outline-none placeholder:text-dim focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)]" />
-        <span className="whitespace-nowrap text-[12px] text-muted">
-          {rows.length} of {show.fixtures.size} fixtures
-        </span>
+        <input aria-label="Filter fixtures" value={filter} onChange={(e) => setFilter(e.target.value)} placeholder="Filter: number, label, type, position, address, circuit" className="h-7 min-w-0 flex-1 rounded-md bg-raised px-2.5 outline-none placeholder:text-dim focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)]" />
+        {many > 1 && editable && (
+          <span className="flex items-center gap-1">
+            <button type="button" title="The first cell into all below it (Ctrl D)" onClick={() => fillDown('same')} className="h-7 whitespace-nowrap rounded-md bg-raised px-2 text-[12px] text-soft hover:bg-lift">
+              Fill down
+            </button>
+            <button type="button" title="Count on from the first cell (Ctrl Shift D)" onClick={() => fillDown('count')} className="h-7 whitespace-nowrap rounded-md bg-raised px-2 text-[12px] text-soft hover:bg-lift">
+              Count on
+            </button>
+          </span>
+        )}
+        <span className="whitespace-nowrap text-[12px] text-muted">{rows.length === show.fixtures.size ? `${rows.length} fixtures` : `${rows.length} of ${show.fixtures.size}`}</span>
       </div>
-      <div role="row" className={`grid ${COLUMNS} h-8 flex-none items-center gap-x-2 overflow-y-scroll border-b border-line px-3 text-[12px] [scrollbar-color:transparent_transparent] text-muted`}>
-        {heading('number', 'No.')}
-        {heading('label', 'Label')}
-        {heading('type', 'Type')}
-        {heading(null, 'Mode')}
-        {heading('address', 'Address')}
-        {heading('hang', 'Hangs on')}
-        {heading(null, 'Watts', true)}
-        {heading('level', 'Level', true)}
-      </div>
-      <div ref={scroll} className="min-h-0 flex-1 overflow-y-auto overflow-x-hidden">
-        <div style={{ height: virtual.getTotalSize() }} className="relative">
-          {virtual.getVirtualItems().map((item) => {
-            const f = rows[item.index];
-            if (!f) return null;
-            const type = show.types.get(f.typeId);
-            const on = selected.has(f.id);
-            return (
-              <div
-                key={f.id}
-                role="row"
-                aria-selected={on}
-                data-fixture={f.number}
-                onClick={(e) => pick(f, e)}
-                className={`absolute inset-x-0 grid ${COLUMNS} cursor-default items-center gap-x-2 border-b border-[#1b2723] px-3 ${on ? 'bg-standby-wash shadow-[inset_2px_0_0_var(--color-standby)]' : 'hover:bg-panel'}`}
-                style={{ height: ROW, transform: `translateY(${item.start}px)` }}
-              >
-                <Cell label="Number" value={String(f.number)} mono disabled={!editable} onDone={(t) => change(f, { number: Number(t) })} />
-                <Cell label="Label" value={f.label} disabled={!editable} onDone={(t) => change(f, { label: t })} />
-                <span className="truncate text-soft">{type?.name}</span>
-                <span className="truncate text-muted">{f.mode}</span>
-                <Cell
-                  label="Address"
-                  value={f.patch.map(formatPoint).join(', ') || '—'}
-                  mono
-                  disabled={!editable}
-                  onDone={(t) => {
-                    const points = t === '' ? [] : t.split(/[,\s]+/).map(parsePoint);
-                    change(f, { patch: points.map((p) => p ?? { universe: 0, address: 0 }) });
-                  }}
-                />
-                <span className="truncate text-soft">{f.hang || '—'}</span>
-                <span className="num text-right text-[12.5px] text-muted">{type?.watts ?? 0}</span>
-                <Level id={f.id} />
-              </div>
-            );
-          })}
+      <div
+        ref={scroll}
+        role="grid"
+        aria-label="Fixtures"
+        aria-rowcount={rows.length}
+        aria-multiselectable
+        tabIndex={0}
+        className="min-h-0 flex-1 overflow-auto outline-offset-[-2px]"
+        onKeyDown={onKeyDown}
+        onCopy={(e) => {
+          if (!box || editing) return;
+          e.preventDefault();
+          e.clipboardData.setData('text/plain', rows.slice(box.top, box.bottom + 1).map((r) => COLUMNS.slice(box.left, box.right + 1).map((c) => cellText(show, r, c.key)).join('\t')).join('\n'));
+        }}
+        onPaste={(e) => {
+          if (!active || !box || editing || !editable) return;
+          e.preventDefault();
+          const { writes, left } = paste(rows, COLUMNS, { row: box.top, column: box.left }, parseGrid(e.clipboardData.getData('text/plain')), box.bottom - box.top + 1);
+          if (writes.length === 0) toast.error('Nothing of that fits here: paste onto numbers, labels, addresses, positions or circuits.');
+          else void write(writes);
+          if (left > 0 && writes.length > 0) toast(`${left} cells had no place here and were left out.`);
+        }}
+      >
+        <div style={{ minWidth: total }}>
+          <div role="row" className="sticky top-0 z-10 grid h-8 items-center gap-x-2 border-b border-line bg-ink px-3 text-[12px] text-muted" style={{ gridTemplateColumns: template }}>
+            {COLUMNS.map(heading)}
+          </div>
+          <div style={{ height: virtual.getTotalSize() }} className="relative">
+            {virtual.getVirtualItems().map((item) => {
+              const f = rows[item.index];
+              if (!f) return null;
+              const type = show.types.get(f.typeId);
+              const on = selected.has(f.id);
+              const off = f.patch.length === 0;
+              return (
+                <div key={f.id} role="row" aria-selected={on} aria-rowindex={item.index + 1} data-fixture={f.number} className={`absolute inset-x-0 grid cursor-default items-center gap-x-2 border-b border-[#1b2723] px-3 ${on ? 'bg-standby-wash shadow-[inset_2px_0_0_var(--color-standby)]' : 'hover:bg-panel'} ${off ? 'text-dim' : ''}`} style={{ height: ROW, transform: `translateY(${item.start}px)`, gridTemplateColumns: template }}>
+                  {COLUMNS.map((c, column) => {
+                    const text = cellText(show, f, c.key);
+                    const here = active?.row === item.index && active.column === column;
+                    if (here && editing) {
+                      return (
+                        <input
+                          key={c.key}
+                          autoFocus
+                          aria-label={c.title}
+                          defaultValue={text}
+                          maxLength={120}
+                          onFocus={(e) => e.currentTarget.select()}
+                          onBlur={(e) => editing && finish(e.currentTarget.value)}
+                          onKeyDown={(e) => {
+                            if (e.key === 'Enter' || e.key === 'Tab') {
+                              e.preventDefault();
+                              finish(e.currentTarget.value);
+                            }
+                            if (e.key === 'Escape') {
+                              setEditing(false);
+                              scroll.current?.focus();
+                            }
+                            e.stopPropagation();
+                          }}
+                          className={`-mx-1.5 h-7 min-w-0 rounded bg-ink px-1.5 text-text shadow-[inset_0_0_0_1.5px_var(--color-standby)] outline-none ${c.mono ? 'num text-[12.5px]' : ''}`}
+                        />
+                      );
+                    }
+                    return (
+                      <span
+                        key={c.key}
+                        role="gridcell"
+                        data-column={c.key}
+                        title={c.key === 'flags' || text.length > 12 ? text : undefined}
+                        onMouseDown={(e) => {
+                          if (e.button !== 0) return;
+                          if (e.ctrlKey || e.metaKey) toggleSelected(f.id);
+                          else goTo({ row: item.index, column }, e.shiftKey);
+                        }}
+                        onDoubleClick={() => editable && c.editable && setEditing(true)}
+                        className={`-mx-1.5 flex h-7 min-w-0 items-center rounded px-1.5 ${c.mono ? 'num text-[12.5px]' : ''} ${c.right ? 'justify-end' : ''} ${here ? 'shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : inBox(item.index, column) && many > 1 ? 'bg-[#86c8ff1c]' : ''} ${c.editable ? '' : 'text-muted'} ${c.key === 'number' && on ? 'text-standby' : ''}`}
+                      >
+                        {c.key === 'type' && type && <i className="mr-1.5 size-2 flex-none rounded-[2px]" style={{ background: UNIT_COLOURS[type.shape], boxShadow: 'inset 0 0 0 1px #ffffff30' }} />}
+                        {c.key === 'flags' ? <Flags list={flagsOf(show, f)} /> : <span className="truncate">{text || '—'}</span>}
+                      </span>
+                    );
+                  })}
+                </div>
+              );
+            })}
+          </div>
         </div>
       </div>
     </div>
+  );
+}
+
+function Flags({ list }: { list: readonly string[] }) {
+  return (
+    <span className="flex gap-1 overflow-hidden">
+      {list.map((flag) => (
+        <span key={flag} className={`whitespace-nowrap rounded px-1.5 text-[11.5px] leading-[18px] ${flag === 'off the rig' ? 'text-warning' : 'bg-raised text-soft'}`}>
+          {flag}
+        </span>
+      ))}
+    </span>
   );
 }

@@ -1,44 +1,144 @@
+/** Rig: types on the left, addresses and plan above, the patch and what belongs to it below, the fixture on the right. */
 'use client';
+import { DropdownMenu } from 'radix-ui';
+import { ChevronDown } from 'lucide-react';
 import { useState } from 'react';
 import { Group, Panel, useDefaultLayout } from 'react-resizable-panels';
+import type { TypeRow } from '@/core/show/rows';
+import { Tabs } from '../parts/controls';
+import { keep } from '../parts/keep';
 import { Plan } from '../plan/Plan';
 import { Divider } from '../stage/StagePlace';
+import { mayEdit, useScreen } from '../state/store';
+import { AddressMap } from './AddressMap';
+import { FindingsPane } from './FindingsPane';
 import { FixturePanel } from './FixturePanel';
 import { FixtureTable } from './FixtureTable';
+import { ImportDialog } from './ImportDialog';
+import { Monitor, type Scale } from './Monitor';
 import { PatchForm } from './PatchForm';
+import { PowerPane } from './PowerPane';
+import { setUniverse, useRig, type Lower, type Upper } from './rig-state';
 import { Routes } from './Routes';
+import { TypeEditor } from './TypeEditor';
+import { UniverseTabs } from './UniverseTabs';
+import { useFindings } from './use-report';
 
-const keep = typeof window === 'undefined' ? { getItem: () => null, setItem: () => undefined } : window.localStorage;
+const PAPERS = [
+  ['number', 'Patch sheet by number'],
+  ['universe', 'Patch sheet by universe'],
+  ['position', 'Patch sheet by position'],
+  ['switches', 'Switch settings'],
+] as const;
+const ITEM = 'flex h-8 cursor-default items-center rounded px-2.5 text-soft outline-none data-[highlighted]:bg-standby-wash data-[highlighted]:text-text';
+
+function Papers({ onImport }: { onImport: () => void }) {
+  const { showId, you } = useScreen();
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="flex h-7 items-center gap-1 rounded-md bg-raised px-2.5 text-[12px] text-soft hover:bg-lift">
+        Paper and files <ChevronDown size={12} />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="end" sideOffset={4} className="z-40 w-56 rounded-lg bg-panel p-1.5 shadow-[0_0_0_1px_var(--color-edge),0_16px_40px_#000a]">
+          {PAPERS.map(([by, label]) => (
+            <DropdownMenu.Item key={by} asChild className={ITEM}>
+              <a href={`/api/shows/${showId}/export/patch.pdf?by=${by}`} target="_blank" rel="noreferrer">
+                {label} <span className="ml-auto text-[11.5px] text-muted">PDF</span>
+              </a>
+            </DropdownMenu.Item>
+          ))}
+          <DropdownMenu.Separator className="my-1 h-px bg-line" />
+          <DropdownMenu.Item asChild className={ITEM}>
+            <a href={`/api/shows/${showId}/export/patch.csv`} download>
+              Patch as a table <span className="ml-auto text-[11.5px] text-muted">CSV</span>
+            </a>
+          </DropdownMenu.Item>
+          {mayEdit(you.role) && (
+            <DropdownMenu.Item className={ITEM} onSelect={onImport}>
+              Import a patch … <span className="ml-auto text-[11.5px] text-muted">CSV</span>
+            </DropdownMenu.Item>
+          )}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
 
 export function RigPlace() {
   const layout = useDefaultLayout({ id: 'wingman-rig', storage: keep });
-  const [lower, setLower] = useState<'plan' | 'outputs'>('plan');
+  const split = useDefaultLayout({ id: 'wingman-rig-middle', storage: keep });
+  const { upper, lower, universe } = useRig();
+  const findings = useFindings();
+  const grave = findings.some((f) => f.grave);
+  const [scale, setScale] = useState<Scale>('byte');
+  const [editing, setEditing] = useState<{ type: TypeRow | null } | null>(null);
+  const [importing, setImporting] = useState(false);
+  const lowers: { value: Lower; label: React.ReactNode }[] = [
+    { value: 'fixtures', label: 'Fixtures' },
+    { value: 'outputs', label: 'Outputs' },
+    { value: 'dmx', label: 'DMX' },
+    { value: 'power', label: 'Power' },
+    {
+      value: 'findings',
+      label: (
+        <>
+          Findings{' '}
+          {findings.length > 0 && <span className={`num ml-0.5 text-[11.5px] ${grave ? 'text-danger' : 'text-warning'}`}>{findings.length}</span>}
+        </>
+      ),
+    },
+  ];
   return (
-    <Group {...layout} orientation="horizontal" className="h-full">
-      <Panel id="patch" defaultSize={264} minSize={232} collapsible>
-        <PatchForm />
-      </Panel>
-      <Divider />
-      <Panel id="table" minSize={420}>
-        <div className="flex h-full flex-col">
-          <div className="min-h-0 flex-[1.1]">
-            <FixtureTable />
-          </div>
-          <div className="flex h-10 flex-none items-center gap-1 border-y border-line px-3">
-            {(['plan', 'outputs'] as const).map((tab) => (
-              <button key={tab} type="button" aria-pressed={lower === tab} onClick={() => setLower(tab)} className={`h-7 rounded-md px-2.5 text-[12.5px] font-medium ${lower === tab ? 'bg-lift text-text' : 'text-muted hover:text-soft'}`}>
-                {tab === 'plan' ? 'Plan' : 'Outputs'}
-              </button>
-            ))}
-            <span className="ml-auto text-[12px] text-muted">{lower === 'plan' ? 'Drag a fixture to where it hangs' : 'Where each universe goes'}</span>
-          </div>
-          <div className="min-h-0 flex-1">{lower === 'plan' ? <Plan arrange /> : <Routes />}</div>
-        </div>
-      </Panel>
-      <Divider />
-      <Panel id="fixture" defaultSize={216} minSize={180} collapsible>
-        <FixturePanel />
-      </Panel>
-    </Group>
+    <>
+      <Group {...layout} orientation="horizontal" className="h-full">
+        <Panel id="patch" defaultSize={264} minSize={232} collapsible>
+          <PatchForm onEditType={(type) => setEditing({ type })} />
+        </Panel>
+        <Divider />
+        <Panel id="table" minSize={420}>
+          <Group {...split} orientation="vertical" className="h-full">
+            <Panel id="upper" defaultSize="47" minSize={150} collapsible>
+              <div className="relative flex h-full flex-col">
+                {upper === 'addresses' ? (
+                  <>
+                    <UniverseTabs />
+                    <div className="min-h-0 flex-1">
+                      <AddressMap />
+                    </div>
+                  </>
+                ) : (
+                  <Plan arrange />
+                )}
+              </div>
+            </Panel>
+            <Divider flat />
+            <Panel id="lower" minSize={160}>
+              <div className="flex h-full flex-col">
+                <div className="flex h-10 flex-none items-center gap-2 border-b border-line px-3">
+                  <Tabs<Lower> label="Below" value={lower} options={lowers} onChange={(value) => useRig.setState({ lower: value })} />
+                  <span className="ml-auto" />
+                  <Tabs<Upper> label="Above" value={upper} options={[{ value: 'addresses', label: 'Map' }, { value: 'plan', label: 'Plan' }]} onChange={(value) => useRig.setState({ upper: value })} />
+                  <Papers onImport={() => setImporting(true)} />
+                </div>
+                <div className="min-h-0 flex-1">
+                  {lower === 'fixtures' && <FixtureTable />}
+                  {lower === 'outputs' && <Routes />}
+                  {lower === 'dmx' && <Monitor universe={universe} onUniverse={setUniverse} scale={scale} onScale={setScale} />}
+                  {lower === 'power' && <PowerPane />}
+                  {lower === 'findings' && <FindingsPane />}
+                </div>
+              </div>
+            </Panel>
+          </Group>
+        </Panel>
+        <Divider />
+        <Panel id="fixture" defaultSize={232} minSize={200} collapsible>
+          <FixturePanel />
+        </Panel>
+      </Group>
+      {editing && <TypeEditor key={editing.type?.id ?? 'new'} type={editing.type} onClose={() => setEditing(null)} />}
+      {importing && <ImportDialog onClose={() => setImporting(false)} />}
+    </>
   );
 }

@@ -1,11 +1,14 @@
 /** One set of controls for unlike fixtures: what the selection has in common, by family. */
 'use client';
 import { useRef, useState } from 'react';
-import { hueSaturation, kelvin, mixXYZ, solveEmitters, toHueSaturation, type Chromaticity } from '@/core/color/mix';
-import { attributeInfo, attributesOf, isEmitter } from '@/core/rig/attributes';
+import { hueSaturation, kelvin, toHueSaturation, type Chromaticity } from '@/core/color/mix';
+import { colourLevels, colourOf, colourParts } from '@/core/color/unit-colour';
+import { attributeInfo, attributesOf } from '@/core/rig/attributes';
+import { levelOfSet, meaningOf, sayLevel, wheelSlotAt } from '@/core/rig/channel';
 import { modeOf } from '@/core/rig/addresses';
 import { slotKey, type Family, type FixtureRow } from '@/core/show/rows';
-import { Scrub } from '../parts/controls';
+import { Pad, Scrub } from '../parts/controls';
+import { cssOf, PatternPicture } from '../parts/patterns';
 import { live, select, stream } from '../state/actions';
 import { levels, useLevelTick } from '../state/levels';
 import { mayPlay, useScreen, useShow } from '../state/store';
@@ -130,74 +133,53 @@ function ColourControl({ chosen, disabled }: { chosen: readonly Chosen[]; disabl
   useLevelTick();
   const show = useShow();
   const { index, values } = useScreen();
-  const field = useRef<HTMLDivElement>(null);
   const [raw, setRaw] = useState(false);
-  const lights = chosen.flatMap(({ fixture, attributes }) => {
+  const lights = chosen.flatMap(({ fixture }) => {
     const type = show.types.get(fixture.typeId);
-    const names = attributes.filter((a) => isEmitter(a) && type?.emitters[a]);
-    const emitters = names.flatMap((a) => type?.emitters[a] ?? []);
-    return names.length > 0 ? [{ fixture, names, emitters }] : [];
+    const mode = modeOf(show, fixture);
+    const parts = type && mode ? colourParts(type, mode) : [];
+    return type && parts.length > 0 ? [{ fixture, type, parts }] : [];
   });
   const first = lights[0];
-  if (!first) return null;
-  const now = toHueSaturation(mixXYZ(first.emitters, first.names.map((a) => values.get(slotKey(first.fixture.id, a))?.level ?? levels.now[index.get(slotKey(first.fixture.id, a)) ?? -1] ?? 0)));
-  const put = (target: Chromaticity): void =>
-    stream(
-      lights.flatMap(({ fixture, names, emitters }) => {
-        const { weights } = solveEmitters(emitters, target);
-        return names.map((attribute, i) => ({ fixtureId: fixture.id, attribute, level: weights[i] ?? 0 }));
-      }),
-    );
-  const fromPoint = (e: React.PointerEvent): void => {
-    const r = field.current?.getBoundingClientRect();
-    if (!r) return;
-    const x = Math.min(1, Math.max(0, (e.clientX - r.left) / r.width));
-    const y = Math.min(1, Math.max(0, (e.clientY - r.top) / r.height));
-    put(hueSaturation(x * 359.9, 1 - y));
+  const [firstPart] = first?.parts ?? [];
+  if (!first || !firstPart) return null;
+  const levelOf = (attribute: string): number => {
+    const key = slotKey(first.fixture.id, attribute);
+    return values.get(key)?.level ?? levels.now[index.get(key) ?? -1] ?? 0;
   };
-  const names = [...new Set(lights.flatMap((l) => l.names))];
+  const now = toHueSaturation(colourOf(first.type, firstPart, levelOf, first.fixture));
+  const put = (target: Chromaticity): void =>
+    stream(lights.flatMap(({ fixture, type, parts }) => parts.flatMap((part) => colourLevels(type, part, target, fixture).levels.map(({ attribute, level }) => ({ fixtureId: fixture.id, attribute, level })))));
+  const attributesIn = (l: (typeof lights)[number]): string[] => l.parts.flatMap((p) => [...p.emitters.map((e) => e.attribute), ...p.filters, ...p.wheels.map((w) => w.attribute)]);
+  const names = [...new Set(lights.flatMap(attributesIn))];
   return (
     <Section
       title="Colour"
-      pending={names.some((a) => lights.some((l) => values.get(slotKey(l.fixture.id, a))?.recorded === false))}
+      pending={lights.some((l) => attributesIn(l).some((a) => values.get(slotKey(l.fixture.id, a))?.recorded === false))}
       says={
         <>
           hue <b className="num mx-1 font-normal text-text">{now.hue.toFixed(0)}°</b> sat <b className="num ml-1 font-normal text-text">{(now.saturation * 100).toFixed(0)} %</b>
         </>
       }
     >
-      <div
-        ref={field}
-        role="slider"
-        tabIndex={disabled ? -1 : 0}
-        aria-label="Hue and saturation"
-        aria-valuenow={Math.round(now.hue)}
-        aria-valuetext={`hue ${now.hue.toFixed(0)} degrees, saturation ${(now.saturation * 100).toFixed(0)} percent`}
-        onPointerDown={(e) => {
-          if (disabled) return;
-          e.currentTarget.setPointerCapture(e.pointerId);
-          fromPoint(e);
-        }}
-        onPointerMove={(e) => !disabled && e.buttons === 1 && fromPoint(e)}
-        onKeyDown={(e) => {
-          const by: Record<string, [number, number]> = { ArrowRight: [5, 0], ArrowLeft: [-5, 0], ArrowUp: [0, 0.05], ArrowDown: [0, -0.05] };
-          const step = by[e.key];
-          if (!step || disabled) return;
-          e.preventDefault();
-          put(hueSaturation((now.hue + step[0] + 360) % 360, Math.min(1, Math.max(0, now.saturation + step[1]))));
-        }}
-        className="relative h-20 touch-none rounded-md"
+      <Pad
+        label="Hue and saturation"
+        says={`hue ${now.hue.toFixed(0)} degrees, saturation ${(now.saturation * 100).toFixed(0)} percent`}
+        disabled={disabled}
+        onPoint={(x, y) => put(hueSaturation(x * 359.9, 1 - y))}
+        onStep={(dx, dy) => put(hueSaturation((now.hue + dx * 5 + 360) % 360, Math.min(1, Math.max(0, now.saturation + dy * 0.05))))}
+        className="h-20 rounded-md"
         style={{ background: 'linear-gradient(#fff0, #f4f1ea), linear-gradient(90deg, #d8483c, #d8c23a 17%, #4cae5c 33%, #43b0b8 50%, #4058c4 67%, #b04ab0 83%, #d8483c)' }}
       >
         <i className="absolute size-3.5 -translate-x-1/2 -translate-y-1/2 rounded-full shadow-[0_0_0_2px_#0e1513,inset_0_0_0_2.5px_#fff]" style={{ left: `${(now.hue / 360) * 100}%`, top: `${(1 - now.saturation) * 100}%` }} />
-      </div>
+      </Pad>
       <div className="mt-2 flex justify-between">
         {SWATCHES.map(([name, target, css]) => (
           <button key={name} type="button" aria-label={name} title={name} disabled={disabled} onClick={() => put(target)} className="size-7 rounded disabled:opacity-50" style={{ background: css }} />
         ))}
       </div>
       <button type="button" aria-expanded={raw} onClick={() => setRaw(!raw)} className="mt-1 flex h-7 items-center text-[12px] text-muted hover:text-soft">
-        {raw ? 'Hide emitters' : 'Show emitters'}
+        {raw ? 'Hide what mixes it' : 'Show what mixes it'}
       </button>
       {raw && names.map((attribute) => <Line key={attribute} chosen={chosen} attribute={attribute} disabled={disabled} />)}
     </Section>
@@ -208,55 +190,68 @@ function PositionControl({ chosen, disabled }: { chosen: readonly Chosen[]; disa
   const pan = useRange(chosen, 'Pan');
   const tilt = useRange(chosen, 'Tilt');
   const values = useScreen((s) => s.values);
-  const pad = useRef<HTMLDivElement>(null);
-  if (pan.able.length === 0) return null;
+  if (pan.able.length === 0 && tilt.able.length === 0) return null;
   const put = (p: number, t: number): void =>
-    stream(
-      pan.able.flatMap(({ fixture }) => [
-        { fixtureId: fixture.id, attribute: 'Pan', level: Math.min(1, Math.max(0, p)) },
-        { fixtureId: fixture.id, attribute: 'Tilt', level: Math.min(1, Math.max(0, t)) },
-      ]),
-    );
-  const fromPoint = (e: React.PointerEvent): void => {
-    const r = pad.current?.getBoundingClientRect();
-    if (r) put((e.clientX - r.left) / r.width, 1 - (e.clientY - r.top) / r.height);
-  };
+    stream([
+      ...pan.able.map(({ fixture }) => ({ fixtureId: fixture.id, attribute: 'Pan', level: Math.min(1, Math.max(0, p)) })),
+      ...tilt.able.map(({ fixture }) => ({ fixtureId: fixture.id, attribute: 'Tilt', level: Math.min(1, Math.max(0, t)) })),
+    ]);
   return (
-    <Section title="Position" pending={pan.able.some((c) => values.get(slotKey(c.fixture.id, 'Pan'))?.recorded === false || values.get(slotKey(c.fixture.id, 'Tilt'))?.recorded === false)}>
+    <Section title="Position" pending={chosen.some((c) => values.get(slotKey(c.fixture.id, 'Pan'))?.recorded === false || values.get(slotKey(c.fixture.id, 'Tilt'))?.recorded === false)}>
       <div className="flex gap-3">
-        <div
-          ref={pad}
-          role="slider"
-          tabIndex={disabled ? -1 : 0}
-          aria-label="Pan and tilt"
-          aria-valuenow={Math.round(pan.high * 100)}
-          aria-valuetext={`pan ${(pan.high * 100).toFixed(0)} percent, tilt ${(tilt.high * 100).toFixed(0)} percent`}
-          title="Drag; arrows move finely"
-          onPointerDown={(e) => {
-            if (disabled) return;
-            e.currentTarget.setPointerCapture(e.pointerId);
-            fromPoint(e);
-          }}
-          onPointerMove={(e) => !disabled && e.buttons === 1 && fromPoint(e)}
-          onKeyDown={(e) => {
-            const by: Record<string, [number, number]> = { ArrowRight: [0.005, 0], ArrowLeft: [-0.005, 0], ArrowUp: [0, 0.005], ArrowDown: [0, -0.005] };
-            const step = by[e.key];
-            if (!step || disabled) return;
-            e.preventDefault();
-            put(pan.high + step[0], tilt.high + step[1]);
-          }}
-          className="relative size-24 flex-none touch-none rounded-lg bg-ink shadow-[inset_0_0_0_1px_var(--color-line)]"
-        >
+        <Pad label="Pan and tilt" says={`pan ${(pan.high * 100).toFixed(0)} percent, tilt ${(tilt.high * 100).toFixed(0)} percent`} disabled={disabled} onPoint={(x, y) => put(x, 1 - y)} onStep={(dx, dy) => put(pan.high + dx * 0.005, tilt.high + dy * 0.005)} className="size-24 flex-none rounded-lg bg-ink shadow-[inset_0_0_0_1px_var(--color-line)]">
           <i className="absolute inset-x-2 top-1/2 h-px bg-line" />
           <i className="absolute inset-y-2 left-1/2 w-px bg-line" />
-          <i className="absolute size-3.5 -translate-x-1/2 -translate-y-1/2 rounded-full border-2 border-text" style={{ left: `${pan.high * 100}%`, top: `${(1 - tilt.high) * 100}%` }} />
-        </div>
+          <i className="absolute size-3.5 -translate-x-1/2 -translate-y-1/2 rounded-full border-2 border-text" style={{ left: `${(pan.able.length > 0 ? pan.high : 0.5) * 100}%`, top: `${(1 - tilt.high) * 100}%` }} />
+        </Pad>
         <div className="min-w-0 flex-1 self-center">
           <Line chosen={chosen} attribute="Pan" disabled={disabled} slider={false} />
           <Line chosen={chosen} attribute="Tilt" disabled={disabled} slider={false} />
         </div>
       </div>
     </Section>
+  );
+}
+
+/** Named places of a wheel or shutter, by picture or colour and name; the slider beneath reaches what lies between. */
+function Slots({ chosen, attribute, disabled }: { chosen: readonly Chosen[]; attribute: string; disabled: boolean }) {
+  const show = useShow();
+  const { high, able } = useRange(chosen, attribute);
+  const first = able[0];
+  const type = first ? show.types.get(first.fixture.typeId) : undefined;
+  const channel = first ? modeOf(show, first.fixture)?.channels.find((c) => c.attribute === attribute) : undefined;
+  const sets = channel?.functions?.flatMap((f) => f.sets ?? []) ?? [];
+  if (!first || !type || !channel || sets.length === 0) return <Line chosen={chosen} attribute={attribute} disabled={disabled} />;
+  const now = meaningOf(channel, high).set;
+  return (
+    <div className="py-1">
+      <div className="flex items-baseline justify-between">
+        <span className="text-soft">{attributeInfo(attribute).label}</span>
+        <span className="text-[12px] text-muted">{sayLevel(type, channel, high, first.fixture)}</span>
+      </div>
+      <div className="mt-1 flex flex-wrap gap-1" role="group" aria-label={attributeInfo(attribute).label}>
+        {sets.map((set) => {
+          const slot = wheelSlotAt(type, channel, levelOfSet(channel, set), first.fixture);
+          const name = slot?.is.name ?? set.name;
+          // Each unit goes to its own place of that name; units of another type to theirs.
+          const put = (): void =>
+            void live({
+              command: 'set-many',
+              values: able.flatMap(({ fixture }) => {
+                const own = modeOf(show, fixture)?.channels.find((c) => c.attribute === attribute);
+                const to = own?.functions?.flatMap((f) => f.sets ?? []).find((s) => s.name === set.name);
+                return own && to ? [{ fixtureId: fixture.id, attribute, level: levelOfSet(own, to) }] : [];
+              }),
+            });
+          return (
+            <button key={`${set.name}${set.from}`} type="button" title={name} aria-pressed={now === set} disabled={disabled} onClick={put} className={`flex h-7 min-w-7 items-center justify-center gap-1.5 rounded px-1.5 text-[11.5px] ${now === set ? 'bg-standby-wash text-standby shadow-[inset_0_0_0_1px_var(--color-standby)]' : 'bg-raised text-soft hover:bg-lift'}`}>
+              {slot?.is.picture ? <PatternPicture picture={slot.is.picture} size={18} label="" /> : slot?.is.color ? <i className="size-3.5 rounded-full" style={{ background: cssOf(slot.is.color) }} /> : null}
+              <span className="max-w-[72px] truncate">{name}</span>
+            </button>
+          );
+        })}
+      </div>
+    </div>
   );
 }
 
@@ -319,7 +314,7 @@ export function Deck() {
           others(family).length > 0 && (
             <Section key={family} title={family === 'beam' ? 'Beam' : 'Control'} pending={pending(family)}>
               {others(family).map((attribute) => (
-                <Line key={attribute} chosen={chosen} attribute={attribute} disabled={disabled} />
+                <Slots key={attribute} chosen={chosen} attribute={attribute} disabled={disabled} />
               ))}
             </Section>
           ),

@@ -1,15 +1,16 @@
 'use client';
 import { GripVertical } from 'lucide-react';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
+import { keep } from '../parts/keep';
 import { Plan } from '../plan/Plan';
 import { Deck } from './Deck';
 import { Groups } from './Groups';
 import { Programmer } from './Programmer';
 
-/** The arrangement is kept per person on this browser. */
-const keep = typeof window === 'undefined' ? { getItem: () => null, setItem: () => undefined } : window.localStorage;
 
-export function Divider() {
+/** Between panels; `flat` between one above and one below. */
+export function Divider({ flat = false }: { flat?: boolean }) {
+  if (flat) return <Separator className="h-px bg-line outline-none data-[separator=active]:bg-standby data-[separator=focus]:bg-standby" />;
   return (
     <Separator className="group relative w-px bg-line outline-none data-[separator=active]:bg-standby data-[separator=focus]:bg-standby">
       <span className="absolute inset-y-0 -left-1.5 z-10 grid w-3 place-items-center opacity-0 group-hover:opacity-100">

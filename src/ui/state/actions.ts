@@ -1,4 +1,5 @@
 /** What a person does on a screen: edits through the web process, live commands through the socket, with a word on both. */
+import { useEffect } from 'react';
 import { toast } from 'sonner';
 import { readCommand, type ReadCommand } from '@/core/command/command';
 import type { Intent } from '@/core/command/intent';
@@ -9,7 +10,7 @@ import { isRefusal } from '@/core/refusal';
 import type { LiveCommand } from '@/core/live/messages';
 import { firstList, type RowChange } from '@/core/show/show';
 import { api, ApiError } from './api';
-import { LiveConnection, type Reply } from './live';
+import { LiveConnection, type Reply, type Watch } from './live';
 import { unrecordedCount, useScreen } from './store';
 
 let connection: LiveConnection | null = null;
@@ -33,6 +34,26 @@ export function openShow(showId: string): () => void {
 }
 
 export const setPlace = (place: string): void => connection?.setPlace(place);
+
+const watches = new Map<object, Watch>();
+
+/** Asks for what a part of the screen shows; several parts share one question. */
+export function useWatch(universes: readonly number[], { sources = false, outputs = false }: { sources?: boolean; outputs?: boolean } = {}): void {
+  const key = universes.join();
+  useEffect(() => {
+    const mine = {};
+    const tell = (): void => {
+      const all = [...watches.values()];
+      connection?.setWatch({ universes: [...new Set(all.flatMap((w) => w.universes))].slice(0, 8), sources: all.some((w) => w.sources), outputs: all.some((w) => w.outputs) });
+    };
+    watches.set(mine, { universes: key === '' ? [] : key.split(',').map(Number), sources, outputs });
+    tell();
+    return () => {
+      watches.delete(mine);
+      tell();
+    };
+  }, [key, sources, outputs]);
+}
 
 /** Sends a live command; a refusal is said. */
 export async function live(command: LiveCommand): Promise<Reply> {

@@ -1,6 +1,6 @@
 /** Levels as they arrive, outside of React: the stage reads them every frame, numbers on screen ten times a second. */
 import { useSyncExternalStore } from 'react';
-import { decodeLevels } from '@/core/live/messages';
+import { decodeLevels, decodeUniverse } from '@/core/live/messages';
 
 const NUMBERS_EVERY_MS = 100;
 
@@ -42,3 +42,14 @@ export const useLevelTick = (): number =>
     () => tick,
     () => 0,
   );
+
+/** Bytes of the universes that this screen watches, as they were last sent. */
+export const universeBytes = new Map<number, Uint8Array>();
+
+export function takeUniverse(data: ArrayBuffer): boolean {
+  const frame = decodeUniverse(data);
+  if (!frame) return false;
+  universeBytes.set(frame.universe, frame.bytes);
+  announce();
+  return true;
+}

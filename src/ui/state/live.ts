@@ -4,7 +4,7 @@ import { slotKey } from '@/core/show/rows';
 import { unpackShow, type PackedShow } from '@/core/show/pack';
 import type { Change } from '@/core/show/undo';
 import { api, ApiError } from './api';
-import { resetLevels, takeFrame } from './levels';
+import { resetLevels, takeFrame, takeUniverse } from './levels';
 import { useScreen } from './store';
 
 const PING_EVERY_MS = 700;
@@ -12,6 +12,13 @@ const LOST_AFTER_MS = 1800;
 const BACK_OFF_MS = [150, 300, 600, 1000, 2000];
 
 export type Reply = { ok: true; message?: string } | { ok: false; code: string; message: string };
+
+/** What this screen shows beyond levels. */
+export interface Watch {
+  universes: number[];
+  sources: boolean;
+  outputs: boolean;
+}
 
 export class LiveConnection {
   private socket: WebSocket | null = null;
@@ -22,6 +29,7 @@ export class LiveConnection {
   private waiting = new Map<number, (reply: Reply) => void>();
   private lastId = 0;
   private place = '';
+  private watch: Watch = { universes: [], sources: false, outputs: false };
   /** Changes that came before those they follow. */
   private early: Change[] = [];
   private catching = false;
@@ -55,6 +63,11 @@ export class LiveConnection {
     if (this.socket?.readyState === WebSocket.OPEN) this.socket.send(JSON.stringify({ type: 'presence', place }));
   }
 
+  setWatch(watch: Watch): void {
+    this.watch = watch;
+    if (this.socket?.readyState === WebSocket.OPEN) this.socket.send(JSON.stringify({ type: 'watch', ...watch }));
+  }
+
   private async start(): Promise<void> {
     if (this.stopped) return;
     try {
@@ -86,11 +99,12 @@ export class LiveConnection {
     socket.onopen = () => {
       this.attempt = 0;
       if (this.place) this.setPlace(this.place);
+      this.setWatch(this.watch);
     };
     socket.onmessage = (event: MessageEvent<string | ArrayBuffer>) => {
       this.lastHeard = performance.now();
       if (typeof event.data === 'string') this.heard(JSON.parse(event.data) as ServerMessage);
-      else takeFrame(event.data, useScreen.getState().version);
+      else if (!takeUniverse(event.data)) takeFrame(event.data, useScreen.getState().version);
     };
     socket.onclose = () => {
       if (this.socket === socket) this.lost();
@@ -144,6 +158,21 @@ export class LiveConnection {
       case 'others':
         useScreen.setState({ others: message.programmers });
         break;
+      case 'over': {
+        const { type, ...over } = message;
+        void type;
+        useScreen.setState({ over });
+        break;
+      }
+      case 'sources':
+        useScreen.setState((s) => ({ sources: new Map(s.sources).set(message.universe, message.runs) }));
+        break;
+      case 'outputs': {
+        const { type, ...outputs } = message;
+        void type;
+        useScreen.setState({ outputs });
+        break;
+      }
       case 'presence':
         useScreen.setState({ people: message.people });
         break;

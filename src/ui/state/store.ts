@@ -1,7 +1,7 @@
 /** What one screen knows of a show: the rows, what plays, who is here. One store per open show page. */
 import { create } from 'zustand';
 import type { Role } from '@/core/edits/edit';
-import type { AirState, HeldValue, ListStatus, Person, PlaybackState } from '@/core/live/messages';
+import type { AirState, HeldValue, ListStatus, OutputState, OverState, Person, PlaybackState, SourceRun } from '@/core/live/messages';
 import { MutableShow } from '@/core/show/show';
 
 type Connection = 'connecting' | 'live' | 'lost';
@@ -23,6 +23,11 @@ export interface ScreenState {
   selection: readonly string[];
   others: { userId: string; name: string; values: number }[];
   people: Person[];
+  /** Parked slots, address checks and control macros. */
+  over: OverState;
+  /** Where the bytes of watched universes come from. */
+  sources: ReadonlyMap<number, SourceRun[]>;
+  outputs: OutputState | null;
   air: AirState;
   database: boolean;
   /** Slot keys of the level frames. */
@@ -45,6 +50,9 @@ export const useScreen = create<ScreenState>(() => ({
   selection: [],
   others: [],
   people: [],
+  over: { parked: [], checks: [], macros: [] },
+  sources: new Map(),
+  outputs: null,
   air: { showId: null, showName: null, universes: 0, problem: null },
   database: true,
   keys: [],

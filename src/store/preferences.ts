@@ -1,0 +1,22 @@
+/** What a person likes to find again, on every machine: small, and nobody else's business. */
+import { z } from 'zod';
+import type { Database } from './database.ts';
+
+const Ids = z.array(z.string().min(1).max(120)).max(100);
+export const Preferences = z.object({ types: z.object({ recent: Ids, favourite: Ids }) });
+export type Preferences = z.infer<typeof Preferences>;
+
+export async function readPreferences(db: Database, userId: string): Promise<Preferences> {
+  const row = await db.selectFrom('preferences').select('value').where('user_id', '=', userId).where('key', '=', 'rig').executeTakeFirst();
+  const parsed = Preferences.safeParse(row?.value);
+  return parsed.success ? parsed.data : { types: { recent: [], favourite: [] } };
+}
+
+export async function writePreferences(db: Database, userId: string, preferences: Preferences): Promise<void> {
+  const value = JSON.stringify(preferences);
+  await db
+    .insertInto('preferences')
+    .values({ user_id: userId, key: 'rig', value })
+    .onConflict((oc) => oc.columns(['user_id', 'key']).doUpdateSet({ value }))
+    .execute();
+}

@@ -1,0 +1,279 @@
+/** The address map: one universe, what stands where, and units moved or patched by hand or by keys. */
+'use client';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { absolute, clashAt, formatPoint, fromAbsolute, modeOf, occupied, widthAt, type Occupied } from '@/core/rig/addresses';
+import { attributeInfo } from '@/core/rig/attributes';
+import type { PatchPoint } from '@/core/show/rows';
+import { edit, select, toggleSelected, tryEdit } from '../state/actions';
+import { mayEdit, useScreen, useShow } from '../state/store';
+import { cellAt, drawMap, gridIn, type Block, type Ghost } from './map-draw';
+import { clearDraft, patchParams, setDraft, setUniverse, useRig } from './rig-state';
+
+const DRAG_PX = 4;
+/** Holding a carried unit over a universe's tab this long turns to it. */
+const TURN_MS = 350;
+
+interface Carry {
+  /** Absolute address under the hand when it began. */
+  from: number;
+  by: number;
+  x: number;
+  y: number;
+}
+
+/** A plan and where its units would come to stand. */
+interface Prospect {
+  says: string;
+  bad: boolean;
+  points: { number: string; from: number; to: number }[];
+}
+
+export function AddressMap() {
+  const show = useShow();
+  const { selection, you, revision } = useScreen();
+  const { universe, picked, draft, carrying } = useRig();
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const box = useRef<HTMLDivElement>(null);
+  const [size, setSize] = useState({ width: 0, height: 0 });
+  const [hover, setHover] = useState<{ cell: number; x: number; y: number } | null>(null);
+  const [cursor, setCursor] = useState<number | null>(null);
+  const [carry, setCarry] = useState<Carry | null>(null);
+  const [drop, setDrop] = useState<number | null>(null);
+  const pressed = useRef<{ cell: number; x: number; y: number; id: string | null; additive: boolean } | null>(null);
+  const turn = useRef<{ universe: number; timer: ReturnType<typeof setTimeout> } | null>(null);
+  const editable = mayEdit(you.role);
+
+  useEffect(() => {
+    const element = box.current;
+    if (!element) return undefined;
+    const observer = new ResizeObserver(() => setSize({ width: element.clientWidth, height: element.clientHeight }));
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+
+  const base = (universe - 1) * 512;
+  const selected = useMemo(() => new Set(selection), [selection]);
+  const blocks = useMemo((): (Block & { range: Occupied })[] => {
+    void revision;
+    return occupied(show)
+      .filter((r) => r.to > base && r.from <= base + 512)
+      .map((range) => ({ from: range.from - base, to: range.to - base, number: String(range.fixture.number), shape: show.types.get(range.fixture.typeId)?.shape ?? 'profile', selected: selected.has(range.fixture.id), faded: false, range }));
+  }, [show, revision, base, selected]);
+  const at = (cell: number): Occupied | undefined => clashAt(occupied(show), base + cell, base + cell);
+
+  /** Where the selection would stand, moved by so many channels. */
+  const moved = useMemo((): Prospect | null => {
+    void revision;
+    if (!carry || carry.by === 0) return null;
+    const ids = selection.filter((id) => (show.fixtures.get(id)?.patch.length ?? 0) > 0);
+    const plan = tryEdit('move-fixtures', { ids, to: { by: carry.by } });
+    const points = ids.flatMap((id) => {
+      const f = show.fixtures.get(id);
+      return (f?.patch ?? []).map((p) => ({ number: String(f?.number), from: absolute(p) + carry.by, to: absolute(p) + carry.by + widthAt(f ? modeOf(show, f) : undefined, p) - 1 }));
+    });
+    return { says: 'message' in plan ? plan.message : plan.summary, bad: 'message' in plan, points };
+  }, [carry, selection, show, revision]);
+
+  /** Where the form's units would stand: at the cell under the hand, or where the form says. */
+  const prepared = useMemo((): Prospect | null => {
+    void revision;
+    if (carry) return null;
+    const point = drop === null ? undefined : fromAbsolute(base + drop);
+    const params = patchParams(carrying ?? picked, draft, point);
+    if (!params || (!carrying && drop === null && !editable)) return null;
+    const plan = tryEdit('patch-fixtures', params);
+    if ('message' in plan) {
+      const target = point ?? (params.universe ? { universe: Number(params.universe), address: Number(params.address) } : undefined);
+      const mode = (carrying ?? picked)?.mode;
+      if (!target || !mode) return { says: plan.message, bad: true, points: [] };
+      const count = Number(params.quantity);
+      const step = mode.footprint + Number(params.gap);
+      return { says: plan.message, bad: true, points: Array.from({ length: Math.min(count, 512) }, (_, i) => ({ number: '', from: absolute(target) + i * step, to: absolute(target) + i * step + mode.footprint - 1 })) };
+    }
+    const rows = plan.changes.flatMap((c) => (c.table === 'fixtures' && c.after ? [c.after] : []));
+    const widthOf = (p: PatchPoint): number => widthAt((carrying ?? picked)?.mode, p);
+    return { says: plan.summary, bad: false, points: rows.flatMap((r) => r.patch.map((p) => ({ number: String(r.number), from: absolute(p), to: absolute(p) + widthOf(p) - 1 }))) };
+  }, [carry, carrying, picked, draft, drop, base, show, revision, editable]);
+
+  const prospect = moved ?? prepared;
+  const ghosts = useMemo((): Ghost[] => {
+    const standing = occupied(show, moved ? new Set(selection) : undefined);
+    return (prospect?.points ?? [])
+      .filter((p) => p.to > base && p.from <= base + 512)
+      .map((p) => ({ from: p.from - base, to: p.to - base, number: p.number, clash: (a) => clashAt(standing, base + a, base + a) !== undefined }));
+  }, [prospect, moved, selection, show, base]);
+
+  useEffect(() => {
+    const element = canvas.current;
+    const g = element?.getContext('2d');
+    if (!element || !g || size.width === 0) return;
+    const ratio = window.devicePixelRatio || 1;
+    element.width = Math.round(size.width * ratio);
+    element.height = Math.round(size.height * ratio);
+    g.scale(ratio, ratio);
+    drawMap(g, size.width, size.height, { blocks, ghosts, carried: moved !== null || drop !== null, hover: hover?.cell, cursor: cursor ?? undefined });
+  }, [size, blocks, ghosts, moved, drop, hover, cursor]);
+
+  const local = (e: { clientX: number; clientY: number }): { x: number; y: number; cell: number | undefined } => {
+    const r = canvas.current?.getBoundingClientRect();
+    const x = e.clientX - (r?.left ?? 0);
+    const y = e.clientY - (r?.top ?? 0);
+    return { x, y, cell: cellAt(gridIn(size.width, size.height), x, y) };
+  };
+
+  const patchAt = async (cell: number, from: typeof picked): Promise<void> => {
+    const params = patchParams(from, draft, fromAbsolute(base + cell));
+    if (!params) return;
+    setDraft({ address: formatPoint(fromAbsolute(base + cell)) });
+    if ('message' in tryEdit('patch-fixtures', params)) return;
+    const answer = await edit('patch-fixtures', params);
+    if ('seq' in answer) clearDraft();
+  };
+  const patchCarried = useRef(patchAt);
+  patchCarried.current = patchAt;
+
+  // A type carried from the list: followed over the whole window, put down where it is let go.
+  useEffect(() => {
+    if (!carrying) return undefined;
+    const over = (e: PointerEvent): void => {
+      const { cell } = local(e);
+      setDrop(cell ?? null);
+      overTab(e);
+    };
+    const up = (e: PointerEvent): void => {
+      const { cell } = local(e);
+      useRig.setState({ carrying: null, picked: carrying });
+      setDrop(null);
+      if (cell !== undefined) void patchCarried.current(cell, carrying);
+    };
+    window.addEventListener('pointermove', over);
+    window.addEventListener('pointerup', up);
+    return () => {
+      window.removeEventListener('pointermove', over);
+      window.removeEventListener('pointerup', up);
+    };
+  }, [carrying, size]);
+
+  function overTab(e: { clientX: number; clientY: number }): void {
+    const tab = document.elementFromPoint(e.clientX, e.clientY)?.closest('[data-universe]');
+    const number = tab ? Number(tab.getAttribute('data-universe')) : 0;
+    if (number === (turn.current?.universe ?? 0)) return;
+    if (turn.current) clearTimeout(turn.current.timer);
+    turn.current = number > 0 ? { universe: number, timer: setTimeout(() => setUniverse(number), TURN_MS) } : null;
+  }
+
+  const commit = (by: number): void => {
+    const ids = selection.filter((id) => (show.fixtures.get(id)?.patch.length ?? 0) > 0);
+    setCarry(null);
+    if (by !== 0 && ids.length > 0) void edit('move-fixtures', { ids, to: { by } });
+  };
+
+  const step = (by: number, carrying: boolean): void => {
+    if (carrying) {
+      if (!editable || selection.length === 0) return;
+      setCarry((c) => ({ from: c?.from ?? 0, by: (c?.by ?? 0) + by, x: 60, y: 24 }));
+      const first = selection.flatMap((id) => show.fixtures.get(id)?.patch ?? [])[0];
+      if (first) setUniverse(Math.min(256, Math.max(1, fromAbsolute(Math.max(1, absolute(first) + (carry?.by ?? 0) + by)).universe)));
+    } else setCursor((c) => Math.min(512, Math.max(1, (c ?? 1) + (c === null ? 0 : by))));
+  };
+
+  const ARROWS: Record<string, number> = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: 32, ArrowUp: -32 };
+  const under = cursor === null ? undefined : at(cursor);
+  const says = prospect?.bad || moved ? prospect?.says : undefined;
+  const tip = hover && !carry && drop === null ? describe(at(hover.cell), base + hover.cell) : undefined;
+  function describe(range: Occupied | undefined, address: number): string {
+    if (!range) return `${formatPoint(fromAbsolute(address))} · free`;
+    const mode = modeOf(show, range.fixture);
+    const channel = mode?.channels.find((c) => c.offset.includes(address - range.from + 1));
+    const fine = channel && channel.offset.indexOf(address - range.from + 1) > 0 ? ' fine' : '';
+    return `${formatPoint(fromAbsolute(address))} · ${range.fixture.number} ${range.fixture.label}${channel ? ` · ${attributeInfo(channel.attribute).label}${fine}` : ''}`;
+  }
+
+  return (
+    <div ref={box} className="relative h-full min-h-0 overflow-hidden">
+      <canvas
+        ref={canvas}
+        role="application"
+        tabIndex={0}
+        aria-label={`Addresses of universe ${universe}. Arrows move the cursor, Enter selects or patches, Alt and arrows carry the selection, Enter puts it down.`}
+        data-testid="address-map"
+        style={{ width: size.width, height: size.height }}
+        className="absolute inset-0 touch-none outline-offset-[-2px]"
+        onPointerDown={(e) => {
+          const { x, y, cell } = local(e);
+          if (cell === undefined || e.button !== 0) return;
+          e.currentTarget.setPointerCapture(e.pointerId);
+          setCursor(null);
+          const id = at(cell)?.fixture.id ?? null;
+          pressed.current = { cell, x, y, id, additive: e.ctrlKey || e.metaKey || e.shiftKey };
+          if (id && !selected.has(id) && !pressed.current.additive) select([id]);
+        }}
+        onPointerMove={(e) => {
+          const { x, y, cell } = local(e);
+          setHover(cell === undefined ? null : { cell, x, y });
+          const p = pressed.current;
+          if (!p?.id || p.additive || !editable) return;
+          if (!carry && Math.hypot(x - p.x, y - p.y) < DRAG_PX) return;
+          overTab(e);
+          const to = cell === undefined ? (carry ? carry.from + carry.by : base + p.cell) : base + cell;
+          const from = carry?.from ?? base + p.cell;
+          setCarry({ from, by: to - from, x, y });
+        }}
+        onPointerUp={(e) => {
+          const p = pressed.current;
+          pressed.current = null;
+          if (turn.current) clearTimeout(turn.current.timer);
+          turn.current = null;
+          if (carry) {
+            if (!moved?.bad) commit(carry.by);
+            else setCarry(null);
+            return;
+          }
+          if (!p) return;
+          if (p.id && p.additive) toggleSelected(p.id);
+          else if (p.id) select([p.id]);
+          else if (!e.ctrlKey) setDraft({ address: formatPoint(fromAbsolute(base + p.cell)) });
+        }}
+        onPointerCancel={() => {
+          pressed.current = null;
+          setCarry(null);
+        }}
+        onPointerLeave={() => setHover(null)}
+        onDoubleClick={(e) => {
+          const { cell } = local(e);
+          if (cell !== undefined && !at(cell) && editable) void patchAt(cell, picked);
+        }}
+        onKeyDown={(e) => {
+          const by = ARROWS[e.key];
+          if (by !== undefined) step(by, e.altKey);
+          else if (e.key === 'PageDown') setUniverse(Math.min(256, universe + 1));
+          else if (e.key === 'PageUp') setUniverse(Math.max(1, universe - 1));
+          else if (e.key === 'Enter' && carry) {
+            if (!moved?.bad) commit(carry.by);
+          } else if (e.key === 'Enter' && cursor !== null) {
+            if (under) select([under.fixture.id]);
+            else if (editable) void patchAt(cursor, picked);
+          } else if (e.key === 'Escape' && (carry || cursor !== null)) {
+            setCarry(null);
+            setCursor(null);
+          } else return;
+          e.preventDefault();
+          e.stopPropagation();
+        }}
+      />
+      <output aria-live="polite" className="sr-only">
+        {says ?? (cursor === null ? '' : describe(under, base + cursor))}
+      </output>
+      {(carry ?? drop) !== null && prospect && (
+        <p role="status" data-testid="map-says" className={`pointer-events-none absolute z-10 max-w-[280px] rounded-md px-3 py-1.5 text-[12.5px] leading-[18px] shadow-[0_0_0_1px_var(--color-edge),0_8px_24px_#000a] ${prospect.bad ? 'bg-danger-wash text-text' : 'bg-raised text-soft'}`} style={{ left: Math.min(Math.max(8, (carry?.x ?? hover?.x ?? 40) - 30), Math.max(8, size.width - 290)), top: Math.min((carry?.y ?? hover?.y ?? 40) + 26, size.height - 60) }}>
+          {prospect.says}
+        </p>
+      )}
+      {tip && hover && (
+        <p className="pointer-events-none absolute z-10 whitespace-nowrap rounded bg-raised px-2 py-0.5 text-[11.5px] text-soft shadow-[0_0_0_1px_var(--color-edge)]" style={{ left: Math.min(hover.x + 12, size.width - 240), top: hover.y > size.height - 40 ? hover.y - 30 : hover.y + 18 }}>
+          {tip}
+        </p>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,57 @@
+/** What is odd about the rig, with a way to it. Nothing here stands in anybody's way. */
+'use client';
+import { CircleCheck, TriangleAlert } from 'lucide-react';
+import { select } from '../state/actions';
+import { useShow } from '../state/store';
+import { setUniverse, useRig } from './rig-state';
+import { useFindings } from './use-report';
+
+const ABOUT = { addresses: 'Addresses', outputs: 'Outputs', power: 'Power', programming: 'Programming', movement: 'Movement', groups: 'Groups' } as const;
+
+export function FindingsPane() {
+  const show = useShow();
+  const findings = useFindings();
+  if (findings.length === 0) {
+    return (
+      <div className="grid h-full place-items-center text-muted">
+        <p className="flex items-center gap-2">
+          <CircleCheck size={16} /> Nothing odd: addresses, outputs, power and programming fit together.
+        </p>
+      </div>
+    );
+  }
+  return (
+    <ul className="h-full overflow-y-auto px-3 py-2" aria-label="Findings">
+      {findings.map((f) => (
+        <li key={f.key} className="flex min-h-9 items-center gap-3 border-b border-[#1b2723] px-1 py-1">
+          <TriangleAlert size={15} className={`flex-none ${f.grave ? 'text-danger' : 'text-warning'}`} aria-label={f.grave ? 'grave' : 'to look at'} />
+          <span className="w-[88px] flex-none text-[12px] text-muted">{ABOUT[f.about]}</span>
+          <span className="min-w-0 flex-1">{f.text}</span>
+          {f.fixtures.length > 0 && (
+            <button
+              type="button"
+              className="h-7 flex-none rounded-md px-2 text-[12px] text-standby hover:bg-raised"
+              onClick={() => {
+                select(f.fixtures);
+                const at = f.fixtures.flatMap((id) => show.fixtures.get(id)?.patch ?? [])[0];
+                if (at) setUniverse(at.universe);
+              }}
+            >
+              Show {f.fixtures.length === 1 ? show.fixtures.get(f.fixtures[0] ?? '')?.number : `${f.fixtures.length} fixtures`}
+            </button>
+          )}
+          {f.about === 'power' && (
+            <button type="button" className="h-7 flex-none rounded-md px-2 text-[12px] text-standby hover:bg-raised" onClick={() => useRig.setState({ lower: 'power' })}>
+              Power
+            </button>
+          )}
+          {f.about === 'outputs' && (
+            <button type="button" className="h-7 flex-none rounded-md px-2 text-[12px] text-standby hover:bg-raised" onClick={() => useRig.setState({ lower: 'outputs' })}>
+              Outputs
+            </button>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}

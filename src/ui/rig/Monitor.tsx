@@ -1,0 +1,158 @@
+/** The bytes of a universe as they are sent now, as value or by where they come from; a byte can be forced, and let off again. */
+'use client';
+import { ExternalLink } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { clashAt, fromAbsolute, occupied } from '@/core/rig/addresses';
+import { LIMITS } from '@/core/show/rows';
+import { universeName } from '@/core/show/show';
+import { Button, Scrub, Tabs } from '../parts/controls';
+import { live, useWatch } from '../state/actions';
+import { universeBytes, useLevelTick } from '../state/levels';
+import { mayEdit, useScreen, useShow } from '../state/store';
+
+export type Scale = 'percent' | 'byte' | 'hex';
+const SCALES = [
+  { value: 'percent', label: '%' },
+  { value: 'byte', label: '0–255' },
+  { value: 'hex', label: 'hex' },
+] as const;
+const sayByte = (v: number, scale: Scale): string => (scale === 'hex' ? v.toString(16).toUpperCase().padStart(2, '0') : scale === 'percent' ? String(Math.round((v / 255) * 100)) : String(v));
+
+const SOURCE_WASH = ['#1c2f3a', '#2f2a3f', '#33291c', '#1f3327', '#3a2230', '#27323a'];
+
+export function Monitor({ universe, onUniverse, scale, onScale, alone = false }: { universe: number; onUniverse: (universe: number) => void; scale: Scale; onScale: (scale: Scale) => void; alone?: boolean }) {
+  useLevelTick();
+  const show = useShow();
+  const { sources, over, you, showId, revision } = useScreen();
+  const [by, setBy] = useState<'value' | 'source'>('value');
+  const [chosen, setChosen] = useState<number | null>(null);
+  const [value, setValue] = useState(255);
+  useWatch([universe], { sources: true });
+  const bytes = universeBytes.get(universe);
+  const runs = useMemo(() => sources.get(universe) ?? [], [sources, universe]);
+  const ranges = useMemo(() => {
+    void revision;
+    return occupied(show);
+  }, [show, revision]);
+  const sourceAt = useMemo(() => {
+    const at: (string | undefined)[] = new Array<string | undefined>(513);
+    for (const r of runs) at.fill(r.text, r.from, r.to + 1);
+    return at;
+  }, [runs]);
+  const names = [...new Set(runs.map((r) => r.text))];
+  const checks = new Map(over.checks.filter((c) => c.universe === universe).map((c) => [c.address, c]));
+  const mine = over.checks.filter((c) => c.mine);
+  const editable = mayEdit(you.role);
+  const hit = chosen === null ? undefined : clashAt(ranges, (universe - 1) * 512 + chosen, (universe - 1) * 512 + chosen);
+  const lit = bytes ? bytes.reduce((n, b) => n + (b > 0 ? 1 : 0), 0) : 0;
+  const force = (v: number | null): void => {
+    if (chosen !== null) void live({ command: 'check', universe, address: chosen, value: v });
+  };
+  const name = universeName(show, universe);
+  return (
+    <div className="flex h-full flex-col">
+      <div className="flex h-10 flex-none items-center gap-3 border-b border-line px-3">
+        <label className="flex items-center gap-2 text-soft">
+          Universe
+          <input key={universe} aria-label="Universe shown" defaultValue={universe} onBlur={(e) => go(e.target.value)} onKeyDown={(e) => e.key === 'Enter' && go(e.currentTarget.value)} className="num h-7 w-12 rounded bg-ink px-2 text-right shadow-[inset_0_0_0_1px_var(--color-edge)] outline-none focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)]" />
+        </label>
+        {name && <span className="truncate text-muted">{name}</span>}
+        <Tabs label="Shown as" value={scale} options={SCALES} onChange={onScale} />
+        <Tabs label="Shown by" value={by} options={[{ value: 'value', label: 'by value' }, { value: 'source', label: 'by source' }]} onChange={setBy} />
+        <span className="ml-auto whitespace-nowrap text-[12px] text-muted">{bytes ? `${lit} of 512 above 0` : 'waiting …'}</span>
+        {!alone && (
+          <a href={`/shows/${showId}/monitor?universe=${universe}&as=${scale}`} target="_blank" rel="noreferrer" title="In a window of its own" aria-label="Open in a window of its own" className="grid size-7 place-items-center rounded text-soft hover:bg-raised">
+            <ExternalLink size={14} />
+          </a>
+        )}
+      </div>
+      {by === 'source' && (
+        <ul className="flex flex-none flex-wrap gap-x-4 gap-y-0.5 border-b border-line px-3 py-1.5 text-[12px]" aria-label="Sources">
+          {names.length === 0 && <li className="text-muted">Nothing is patched here.</li>}
+          {names.map((n, i) => (
+            <li key={n} className="flex items-center gap-1.5 text-soft">
+              <i className="size-3 rounded-[2px] shadow-[inset_0_0_0_1px_#ffffff30]" style={{ background: SOURCE_WASH[i % SOURCE_WASH.length] }} />
+              {n}
+            </li>
+          ))}
+        </ul>
+      )}
+      <div className="min-h-0 flex-1 overflow-auto p-2">
+        <div role="grid" aria-label={`Universe ${universe}`} className="grid min-w-[560px] grid-cols-[34px_repeat(20,minmax(0,1fr))] gap-px">
+          {Array.from({ length: 26 }, (_, row) => [
+            <span key={`r${row}`} className="num self-center pr-1.5 text-right text-[11px] text-muted">
+              {row * 20 + 1}
+            </span>,
+            ...Array.from({ length: 20 }, (_c, column) => {
+              const address = row * 20 + column + 1;
+              if (address > 512) return <span key={address} />;
+              const v = bytes?.[address - 1] ?? 0;
+              const check = checks.get(address);
+              const source = sourceAt[address];
+              return (
+                <button
+                  key={address}
+                  type="button"
+                  data-address={address}
+                  title={`${universe}.${address}${source ? ` · ${source}` : ' · not patched'}`}
+                  aria-label={`${address}: ${sayByte(v, scale)}${source ? `, ${source}` : ''}`}
+                  onClick={() => {
+                    setChosen(address);
+                    setValue(check?.value ?? 255);
+                  }}
+                  className={`num h-6 rounded-[3px] text-[11px] ${check ? 'bg-danger text-ink' : v > 0 ? 'text-lime' : source ? 'text-dim' : 'text-faint'} ${chosen === address ? 'outline outline-2 outline-standby' : ''}`}
+                  style={check ? undefined : { background: by === 'source' && source ? SOURCE_WASH[names.indexOf(source) % SOURCE_WASH.length] : source ? '#18231f' : '#111917' }}
+                >
+                  {sayByte(v, scale)}
+                </button>
+              );
+            }),
+          ])}
+        </div>
+      </div>
+      <div className="flex min-h-11 flex-none flex-wrap items-center gap-3 border-t border-line bg-panel px-3 py-1.5">
+        {chosen === null ? (
+          <span className="text-muted">Click an address to see what it is{editable ? ', or to force a value on it' : ''}.</span>
+        ) : (
+          <>
+            <b className="num text-standby">
+              {universe}.{chosen}
+            </b>
+            <span className="min-w-0 max-w-[300px] truncate text-soft">
+              {hit ? `${hit.fixture.number} ${hit.fixture.label}, channel ${fromAbsolute((universe - 1) * 512 + chosen).address - fromAbsolute(hit.from).address + 1}` : 'not patched'}
+              {sourceAt[chosen] ? ` · ${sourceAt[chosen]}` : ''}
+            </span>
+            {editable && (
+              <span className="ml-auto flex items-center gap-1">
+                <Scrub
+                  label="Value to force"
+                  value={value}
+                  unit=""
+                  min={0}
+                  max={255}
+                  onChange={(v) => {
+                    setValue(v);
+                    if (checks.has(chosen)) force(v);
+                  }}
+                />
+                <Button onClick={() => force(value)}>Force</Button>
+                <Button disabled={!checks.has(chosen)} onClick={() => force(null)}>
+                  Let off
+                </Button>
+              </span>
+            )}
+          </>
+        )}
+        {mine.length > 0 && (
+          <Button kind="danger" className="ml-auto" onClick={() => void live({ command: 'check', value: null })}>
+            Reset all {mine.length} forced
+          </Button>
+        )}
+      </div>
+    </div>
+  );
+  function go(text: string): void {
+    const n = Number(text);
+    if (Number.isInteger(n) && n >= 1 && n <= LIMITS.universes && n !== universe) onUniverse(n);
+  }
+}

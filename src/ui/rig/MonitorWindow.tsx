@@ -1,0 +1,23 @@
+/** The monitor in a window of its own: another universe in each, on a second screen. */
+'use client';
+import { useState } from 'react';
+import { LIMITS } from '@/core/show/rows';
+import { Monitor, type Scale } from './Monitor';
+
+/** What the address of the window asks for, where it makes sense. */
+function asked(): { universe: number; scale: Scale } {
+  const query = new URLSearchParams(typeof window === 'undefined' ? '' : window.location.search);
+  const universe = Number(query.get('universe') ?? 1);
+  const scale = query.get('as');
+  return { universe: Number.isInteger(universe) && universe >= 1 && universe <= LIMITS.universes ? universe : 1, scale: scale === 'percent' || scale === 'hex' ? scale : 'byte' };
+}
+
+export function MonitorWindow() {
+  const [{ universe, scale }, set] = useState(asked);
+  const put = (fields: Partial<{ universe: number; scale: Scale }>): void => {
+    const next = { universe, scale, ...fields };
+    set(next);
+    window.history.replaceState(null, '', `?universe=${next.universe}&as=${next.scale}`);
+  };
+  return <Monitor alone universe={universe} onUniverse={(u) => put({ universe: u })} scale={scale} onScale={(s) => put({ scale: s })} />;
+}

@@ -1,0 +1,130 @@
+/** Universes as tabs with their names and how full they are; any of the 256 by its number; where there is room. */
+'use client';
+import { useMemo, useState } from 'react';
+import { freeRuns, usedByUniverse } from '@/core/rig/addresses';
+import { LIMITS } from '@/core/show/rows';
+import { universeName } from '@/core/show/show';
+import { edit } from '../state/actions';
+import { mayEdit, useScreen, useShow } from '../state/store';
+import { setDraft, setUniverse, useRig } from './rig-state';
+
+const ROOMS_SHOWN = 6;
+
+function RoomFinder({ onClose }: { onClose: () => void }) {
+  const show = useShow();
+  const { picked, universe } = useRig();
+  const [length, setLength] = useState(String(picked?.mode.footprint ?? 12));
+  const wanted = /^\d{1,3}$/.test(length) ? Number(length) : 0;
+  const used = usedByUniverse(show);
+  const last = Math.min(LIMITS.universes, Math.max(universe, ...used.keys(), 1) + 1);
+  const runs = wanted >= 1 && wanted <= 512 ? freeRuns(show, wanted, 1, last) : [];
+  return (
+    <div role="dialog" aria-label="Find room" className="absolute right-2 top-[58px] z-20 w-64 rounded-lg bg-panel p-3 shadow-[0_0_0_1px_var(--color-edge),0_16px_40px_#000a]" onKeyDown={(e) => e.key === 'Escape' && onClose()}>
+      <label className="flex items-center gap-2 text-soft">
+        Room for
+        <input autoFocus aria-label="Channels wanted" value={length} onChange={(e) => setLength(e.target.value)} className="num h-7 w-14 rounded bg-ink px-2 text-right shadow-[inset_0_0_0_1px_var(--color-edge)] outline-none focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)]" />
+        channels
+      </label>
+      <ul className="mt-2 max-h-52 overflow-y-auto">
+        {runs.slice(0, ROOMS_SHOWN * 3).map((r) => (
+          <li key={`${r.universe}.${r.from}`}>
+            <button
+              type="button"
+              className="flex h-7 w-full items-center justify-between rounded px-2 text-left hover:bg-raised"
+              onClick={() => {
+                setUniverse(r.universe);
+                setDraft({ address: `${r.universe}.${r.from}` });
+                onClose();
+              }}
+            >
+              <span className="num text-[12.5px]">
+                {r.universe}.{r.from}–{r.to}
+              </span>
+              <span className="text-[12px] text-muted">{r.to - r.from + 1} free</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      {runs.length === 0 && <p className="mt-2 text-muted">{wanted >= 1 && wanted <= 512 ? 'No run is that long up to universe ' + last + '.' : 'A run has 1 to 512 channels.'}</p>}
+    </div>
+  );
+}
+
+export function UniverseTabs() {
+  const show = useShow();
+  const { you, revision } = useScreen();
+  const { universe } = useRig();
+  const [naming, setNaming] = useState<number | null>(null);
+  const [finding, setFinding] = useState(false);
+  const used = useMemo(() => {
+    void revision;
+    return usedByUniverse(show);
+  }, [show, revision]);
+  const numbers = [...new Set([...used.keys(), ...[...show.universes.values()].map((u) => u.number), universe, 1])].sort((a, b) => a - b);
+  return (
+    <div className="flex h-[58px] flex-none items-stretch border-b border-line">
+      <div className="flex min-w-0 flex-1 items-center gap-1 overflow-x-auto px-2" role="tablist" aria-label="Universes">
+        {numbers.map((n) => {
+          const name = universeName(show, n);
+          const on = n === universe;
+          const count = used.get(n) ?? 0;
+          return (
+            <div key={n} data-universe={n} className={`w-[128px] flex-none rounded-lg px-2.5 py-1.5 ${on ? 'bg-raised' : 'hover:bg-panel'}`}>
+              {naming === n ? (
+                <input
+                  autoFocus
+                  aria-label={`Name of universe ${n}`}
+                  defaultValue={name ?? ''}
+                  maxLength={LIMITS.nameLength}
+                  onFocus={(e) => e.currentTarget.select()}
+                  onBlur={(e) => {
+                    setNaming(null);
+                    const text = e.currentTarget.value.trim();
+                    if (text !== (name ?? '')) void edit('name-universe', { number: n, name: text });
+                  }}
+                  onKeyDown={(e) => {
+                    if (e.key === 'Enter') e.currentTarget.blur();
+                    if (e.key === 'Escape') setNaming(null);
+                    e.stopPropagation();
+                  }}
+                  className="h-5 w-full rounded bg-ink px-1 text-[12.5px] outline-none shadow-[inset_0_0_0_1.5px_var(--color-standby)]"
+                />
+              ) : (
+                <button type="button" role="tab" aria-selected={on} title={`Universe ${n}${name ? ` “${name}”` : ''}: ${count} of 512 used. Double click to name it.`} onClick={() => setUniverse(n)} onDoubleClick={() => mayEdit(you.role) && setNaming(n)} className="flex w-full items-baseline gap-1.5 text-left">
+                  <span className={`num text-[12.5px] ${on ? 'text-standby' : 'text-soft'}`}>{n}</span>
+                  <span className={`min-w-0 flex-1 truncate text-[12.5px] ${on ? 'text-text' : 'text-muted'}`}>{name ?? 'Universe'}</span>
+                  <span className="num text-[11px] text-muted">{count}</span>
+                </button>
+              )}
+              <div className="mt-1.5 h-[3px] rounded bg-lift" role="meter" aria-label={`Universe ${n} used`} aria-valuemin={0} aria-valuemax={512} aria-valuenow={count}>
+                <i className={`block h-full rounded ${on ? 'bg-standby' : 'bg-muted'}`} style={{ width: `${(count / 512) * 100}%` }} />
+              </div>
+            </div>
+          );
+        })}
+      </div>
+      <div className="flex flex-none items-center gap-2 border-l border-line px-3">
+        <label className="flex items-center gap-1.5 text-[12px] text-muted">
+          Go to
+          <input
+            aria-label="Go to universe"
+            placeholder="1–256"
+            className="num h-7 w-14 rounded bg-ink px-2 text-[12.5px] text-text shadow-[inset_0_0_0_1px_var(--color-edge)] outline-none placeholder:text-dim focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)]"
+            onKeyDown={(e) => {
+              if (e.key !== 'Enter') return;
+              const n = Number(e.currentTarget.value);
+              if (Number.isInteger(n) && n >= 1 && n <= LIMITS.universes) {
+                setUniverse(n);
+                e.currentTarget.value = '';
+              }
+            }}
+          />
+        </label>
+        <button type="button" aria-expanded={finding} onClick={() => setFinding(!finding)} className="h-7 whitespace-nowrap rounded-md bg-raised px-2.5 text-[12px] text-soft hover:bg-lift">
+          Find room
+        </button>
+      </div>
+      {finding && <RoomFinder onClose={() => setFinding(false)} />}
+    </div>
+  );
+}

@@ -1,0 +1,198 @@
+/** Draws one universe as 16 rows of 32 addresses. Absolute addresses in, pixels out; knows no show and no hand. */
+import type { TypeRow } from '@/core/show/rows';
+
+export const COLUMNS = 32;
+const ROWS = 512 / COLUMNS;
+const LEFT = 36;
+const TOP = 18;
+const RIGHT = 6;
+const BOTTOM = 4;
+const TALLEST = 26;
+
+export interface Grid {
+  x: number;
+  y: number;
+  w: number;
+  h: number;
+}
+
+export const gridIn = (width: number, height: number): Grid => ({ x: LEFT, y: TOP, w: (width - LEFT - RIGHT) / COLUMNS, h: Math.min(TALLEST, (height - TOP - BOTTOM) / ROWS) });
+
+/** Address 1…512 under a point; undefined beside the grid. */
+export function cellAt(grid: Grid, x: number, y: number): number | undefined {
+  const column = Math.floor((x - grid.x) / grid.w);
+  const row = Math.floor((y - grid.y) / grid.h);
+  return column >= 0 && column < COLUMNS && row >= 0 && row < ROWS ? row * COLUMNS + column + 1 : undefined;
+}
+
+/** Units are told apart by what they are, in the quiet colours of a rig plan; the number says which. */
+export const UNIT_COLOURS: Record<TypeRow['shape'], string> = { profile: '#2f4f45', wash: '#46406b', head: '#6b5230', strip: '#5a3b5e', house: '#3f4a44', hazer: '#33505c' };
+
+export interface Block {
+  /** Addresses 1…512, both ends in it. */
+  from: number;
+  to: number;
+  number: string;
+  shape: TypeRow['shape'];
+  selected: boolean;
+  /** Goes on from the universe before or into the next one: never in a valid patch, but shown if it happens. */
+  faded: boolean;
+}
+export interface Ghost {
+  from: number;
+  to: number;
+  number: string;
+  /** Addresses that are taken by others. */
+  clash: (address: number) => boolean;
+}
+
+interface Segment {
+  x: number;
+  y: number;
+  w: number;
+  first: boolean;
+  last: boolean;
+}
+
+/** A block as one piece per row that it touches. */
+function segments(grid: Grid, from: number, to: number): Segment[] {
+  const result: Segment[] = [];
+  const low = Math.max(1, from);
+  const high = Math.min(512, to);
+  for (let at = low; at <= high; ) {
+    const row = Math.floor((at - 1) / COLUMNS);
+    const end = Math.min(high, (row + 1) * COLUMNS);
+    result.push({ x: grid.x + ((at - 1) % COLUMNS) * grid.w, y: grid.y + row * grid.h, w: (end - at + 1) * grid.w, first: at === from, last: end === to });
+    at = end + 1;
+  }
+  return result;
+}
+
+const GAP = 1;
+const RADIUS = 3;
+
+function shape(g: CanvasRenderingContext2D, s: Segment, h: number): void {
+  const left = s.first ? RADIUS : 0;
+  const right = s.last ? RADIUS : 0;
+  g.beginPath();
+  g.roundRect(s.x + GAP, s.y + GAP, s.w - GAP * 2, h - GAP * 2, [left, right, right, left]);
+}
+
+/** One outline round a block that spans rows: no lines where it goes on. */
+function outline(g: CanvasRenderingContext2D, parts: readonly Segment[], h: number): void {
+  g.beginPath();
+  for (const s of parts) {
+    const [x1, y1, x2, y2] = [s.x + GAP + 0.5, s.y + GAP + 0.5, s.x + s.w - GAP - 0.5, s.y + h - GAP - 0.5];
+    g.moveTo(x1, y1);
+    g.lineTo(x2, y1);
+    g.moveTo(x1, y2);
+    g.lineTo(x2, y2);
+    if (s.first) {
+      g.moveTo(x1, y1);
+      g.lineTo(x1, y2);
+    }
+    if (s.last) {
+      g.moveTo(x2, y1);
+      g.lineTo(x2, y2);
+    }
+  }
+  g.stroke();
+}
+
+function hatch(g: CanvasRenderingContext2D, x: number, y: number, w: number, h: number): void {
+  g.save();
+  g.beginPath();
+  g.rect(x, y, w, h);
+  g.clip();
+  g.fillStyle = '#7a2f2a';
+  g.fillRect(x, y, w, h);
+  g.strokeStyle = '#ff7466';
+  g.lineWidth = 1.5;
+  g.beginPath();
+  for (let d = -h; d < w; d += 6) {
+    g.moveTo(x + d, y + h);
+    g.lineTo(x + d + h, y);
+  }
+  g.stroke();
+  g.restore();
+}
+
+const NUMBER_FONT = "500 11px 'JetBrains Mono Variable', monospace";
+
+function label(g: CanvasRenderingContext2D, text: string, s: Segment | undefined, h: number, colour: string): void {
+  if (!s) return;
+  g.font = NUMBER_FONT;
+  if (g.measureText(text).width > s.w - 4) return;
+  g.fillStyle = colour;
+  g.textAlign = 'left';
+  g.textBaseline = 'middle';
+  g.fillText(text, s.x + Math.min(5, (s.w - g.measureText(text).width) / 2), s.y + h / 2 + 0.5);
+}
+
+export interface MapPicture {
+  blocks: readonly Block[];
+  ghosts: readonly Ghost[];
+  /** The patch that is prepared (dashed) or units under the hand (solid). */
+  carried: boolean;
+  hover: number | undefined;
+  cursor: number | undefined;
+}
+
+export function drawMap(g: CanvasRenderingContext2D, width: number, height: number, { blocks, ghosts, carried, hover, cursor }: MapPicture): void {
+  const grid = gridIn(width, height);
+  g.clearRect(0, 0, width, height);
+  g.font = NUMBER_FONT;
+  g.textBaseline = 'middle';
+  g.fillStyle = '#7f958c';
+  g.textAlign = 'center';
+  for (const c of [1, 4, 8, 12, 16, 20, 24, 28, 32]) g.fillText(String(c), grid.x + (c - 0.5) * grid.w, TOP / 2);
+  g.textAlign = 'right';
+  for (let r = 0; r < ROWS; r++) g.fillText(String(r * COLUMNS + 1), LEFT - 8, grid.y + (r + 0.5) * grid.h);
+  g.fillStyle = '#17211d';
+  for (let i = 0; i < 512; i++) g.fillRect(grid.x + (i % COLUMNS) * grid.w + GAP, grid.y + Math.floor(i / COLUMNS) * grid.h + GAP, grid.w - GAP * 2, grid.h - GAP * 2);
+
+  for (const b of blocks) {
+    const parts = segments(grid, b.from, b.to);
+    g.globalAlpha = b.faded ? 0.45 : 1;
+    g.fillStyle = UNIT_COLOURS[b.shape];
+    for (const s of parts) {
+      shape(g, s, grid.h);
+      g.fill();
+    }
+    if (b.selected) {
+      g.strokeStyle = '#86c8ff';
+      g.lineWidth = 1.6;
+      outline(g, parts, grid.h);
+    }
+    label(g, b.number, parts[0], grid.h, b.selected ? '#dcefff' : '#e8f0ea');
+    g.globalAlpha = 1;
+  }
+  for (const ghost of ghosts) {
+    const parts = segments(grid, ghost.from, ghost.to);
+    if (carried) {
+      g.fillStyle = '#3a4660e0';
+      for (const s of parts) {
+        shape(g, s, grid.h);
+        g.fill();
+      }
+    }
+    let bad = false;
+    for (let a = Math.max(1, ghost.from); a <= Math.min(512, ghost.to); a++) {
+      if (!ghost.clash(a)) continue;
+      bad = true;
+      hatch(g, grid.x + ((a - 1) % COLUMNS) * grid.w + GAP, grid.y + Math.floor((a - 1) / COLUMNS) * grid.h + GAP, grid.w - GAP * 2, grid.h - GAP * 2);
+    }
+    g.strokeStyle = bad || ghost.to > 512 || ghost.from < 1 ? '#ff7466' : '#86c8ff';
+    g.lineWidth = 1.3;
+    g.setLineDash(carried ? [] : [4, 3]);
+    outline(g, parts, grid.h);
+    g.setLineDash([]);
+    label(g, ghost.number, parts[0], grid.h, bad ? '#ffd9d4' : '#bfe1ff');
+  }
+  for (const [at, colour] of [[hover, '#5d716a'], [cursor, '#e8f0ea']] as const) {
+    if (at === undefined) continue;
+    g.strokeStyle = colour;
+    g.lineWidth = 1.4;
+    g.strokeRect(grid.x + ((at - 1) % COLUMNS) * grid.w + 1, grid.y + Math.floor((at - 1) / COLUMNS) * grid.h + 1, grid.w - 2, grid.h - 2);
+  }
+}

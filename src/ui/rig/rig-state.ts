@@ -1,0 +1,61 @@
+/** What the parts of Rig share: the universe on the map, the type picked, the patch being prepared. */
+import { create } from 'zustand';
+import { parsePoint } from '@/core/rig/addresses';
+import type { Mode, TypeRow } from '@/core/show/rows';
+
+export type Upper = 'addresses' | 'plan';
+export type Lower = 'fixtures' | 'outputs' | 'dmx' | 'power' | 'findings';
+
+export interface Draft {
+  quantity: string;
+  first: string;
+  label: string;
+  address: string;
+  gap: string;
+  hang: string;
+  overflow: boolean;
+  group: boolean;
+}
+const EMPTY: Draft = { quantity: '1', first: '', label: '', address: '', gap: '0', hang: '', overflow: false, group: false };
+
+export interface RigState {
+  universe: number;
+  picked: { type: TypeRow; mode: Mode } | null;
+  draft: Draft;
+  upper: Upper;
+  lower: Lower;
+  /** A type under the hand, on its way from the list to the map. */
+  carrying: { type: TypeRow; mode: Mode } | null;
+}
+
+export const useRig = create<RigState>(() => ({ universe: 1, picked: null, draft: EMPTY, upper: 'addresses', lower: 'fixtures', carrying: null }));
+
+export const setDraft = (fields: Partial<Draft>): void => useRig.setState((s) => ({ draft: { ...s.draft, ...fields } }));
+/** After patching: what was for this batch goes, what holds for the next one stays. */
+export const clearDraft = (): void => useRig.setState((s) => ({ draft: { ...s.draft, first: '', address: '', label: '', overflow: false } }));
+export const setUniverse = (universe: number): void => useRig.setState({ universe });
+
+const whole = (text: string): number | undefined => (/^\d{1,6}$/.test(text.trim()) ? Number(text) : undefined);
+
+/** The form as parameters of `patch-fixtures`; undefined while a number is not one. */
+export function patchParams(picked: RigState['picked'], draft: Draft, at?: { universe: number; address: number }): Record<string, unknown> | undefined {
+  const quantity = whole(draft.quantity);
+  const gap = whole(draft.gap);
+  const first = draft.first.trim() === '' ? undefined : whole(draft.first);
+  const typed = draft.address.trim() === '' ? undefined : parsePoint(draft.address);
+  if (!picked || quantity === undefined || gap === undefined || (draft.first.trim() !== '' && first === undefined)) return undefined;
+  if (!at && draft.address.trim() !== '' && !typed) return undefined;
+  const point = at ?? typed;
+  return {
+    typeId: picked.type.id,
+    mode: picked.mode.name,
+    quantity,
+    gap,
+    hang: draft.hang,
+    overflow: draft.overflow,
+    group: draft.group,
+    ...(first === undefined ? {} : { first }),
+    ...(draft.label.trim() === '' ? {} : { label: draft.label.trim() }),
+    ...(point ? { universe: point.universe, address: point.address } : {}),
+  };
+}

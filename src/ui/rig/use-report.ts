@@ -1,0 +1,40 @@
+/** Loads and findings of the rig, worked out once per change of the show for all parts that show them, when nothing presses. */
+import { useEffect } from 'react';
+import { create } from 'zustand';
+import { rigFindings, type Finding } from '@/core/rig/findings';
+import { powerReport, type PowerReport } from '@/core/rig/power';
+import { useScreen } from '../state/store';
+
+const SETTLE_MS = 120;
+
+interface Report {
+  revision: number;
+  power: PowerReport;
+  findings: Finding[];
+}
+const EMPTY: PowerReport = { loads: [], phases: [], full_W: 0, worst_W: 0, worstCue: null };
+const useKept = create<Report>(() => ({ revision: -1, power: EMPTY, findings: [] }));
+let waiting: ReturnType<typeof setTimeout> | null = null;
+
+function refresh(): void {
+  waiting = null;
+  const { show, revision } = useScreen.getState();
+  useKept.setState({ revision, power: powerReport(show), findings: rigFindings(show) });
+}
+
+function useFresh(): void {
+  const revision = useScreen((s) => s.revision);
+  useEffect(() => {
+    if (useKept.getState().revision === revision || waiting) return;
+    waiting = setTimeout(refresh, useKept.getState().revision < 0 ? 0 : SETTLE_MS);
+  }, [revision]);
+}
+
+export function useReport(): PowerReport {
+  useFresh();
+  return useKept((s) => s.power);
+}
+export function useFindings(): Finding[] {
+  useFresh();
+  return useKept((s) => s.findings);
+}
