@@ -6,8 +6,9 @@ const show = new MutableShow();
 show.apply(nightFerryRows());
 const cues = show.cuesOf('main');
 
-test('the demo’s rig: 72 fixtures on four universes, 36 dimmers, by its own makers', () => {
-  expect(show.fixtures.size).toBe(72);
+test('the demo’s rig: 72 fixtures on four universes and a spare, 36 dimmers, by its own makers', () => {
+  expect([...show.fixtures.values()].filter((f) => f.patch.length > 0).length).toBe(72);
+  expect([...show.fixtures.values()].filter((f) => f.patch.length === 0).map((f) => f.number)).toEqual([115]);
   expect(new Set([...show.fixtures.values()].flatMap((f) => f.patch.map((p) => p.universe)))).toEqual(new Set([1, 2, 3, 4]));
   expect([...show.fixtures.values()].filter((f) => ['pellworth-shoreline', 'pellworth-jetty', 'pellworth-lantern'].includes(f.typeId)).length).toBe(36);
   expect(new Set([...show.types.values()].map((t) => t.maker))).toEqual(new Set(['Aldersund', 'Pellworth', 'Quillon']));
@@ -23,4 +24,15 @@ test('values track through many cues', () => {
   const last = cues.at(-1)?.number ?? 0;
   const old = [...stateAt(show, 'main', last).values()].filter((t) => last - t.cue.number > 3000);
   expect(old.length).toBeGreaterThan(10);
+});
+
+test('the rig uses what a rig can be: circuits, transforms, cells, own slots, a second address, names of universes', () => {
+  const fixtures = [...show.fixtures.values()];
+  expect(fixtures.filter((f) => f.patch.length > 0).every((f) => f.circuitId !== undefined)).toBe(true);
+  expect(fixtures.some((f) => f.transforms?.Pan?.invert)).toBe(true);
+  expect(fixtures.some((f) => Array.isArray(f.transforms?.Dimmer?.curve))).toBe(true);
+  expect(fixtures.some((f) => f.wheels?.Gobo1)).toBe(true);
+  expect(fixtures.some((f) => f.patch.length === 2)).toBe(true);
+  expect([...show.types.values()].some((t) => fixtures.some((f) => f.typeId === t.id && t.modes.find((m) => m.name === f.mode)?.cells))).toBe(true);
+  expect([...show.universes.values()].map((u) => u.name)).toEqual(['Dimmers', 'Pars and cyc', 'Heads', 'Keys']);
 });

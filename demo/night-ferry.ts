@@ -1,10 +1,11 @@
 /** The Night Ferry, a chamber musical of our own: the rig of Tidewater Hall and the first act's cues. */
 import { aimAt } from '../src/core/aim/aim.ts';
-import { hueSaturation, kelvin, solveEmitters, type Chromaticity } from '../src/core/color/mix.ts';
+import { hueSaturation, kelvin, type Chromaticity } from '../src/core/color/mix.ts';
+import { colourLevels, colourParts } from '../src/core/color/unit-colour.ts';
 import { parseCueNumber } from '../src/core/cues/number.ts';
 import { planEdit } from '../src/core/edits/index.ts';
 import { modeOf } from '../src/core/rig/addresses.ts';
-import { attributesOf, isEmitter } from '../src/core/rig/attributes.ts';
+import { attributesOf } from '../src/core/rig/attributes.ts';
 import { newShowRows } from '../src/core/rig/defaults.ts';
 import { isRefusal } from '../src/core/refusal.ts';
 import type { TypeRow } from '../src/core/show/rows.ts';
@@ -33,10 +34,10 @@ const RIG: Batch[] = [
   { type: T.house, first: 98, quantity: 2, label: 'House #', at: [1, 101], hang: '' },
   { type: T.par, first: 41, quantity: 6, label: 'Front par #', at: [2, 1], hang: 'Bar 1' },
   { type: T.par, first: 47, quantity: 6, label: 'Back par #', at: [2, 25], hang: 'Bar 3' },
-  { type: T.batten, first: 61, quantity: 6, label: 'Cyc top #', at: [2, 61], hang: 'Bar 4' },
-  { type: T.batten, first: 71, quantity: 3, label: 'Cyc foot #', at: [2, 81], hang: 'Floor' },
-  { type: T.wash, first: 101, quantity: 4, label: 'Wash #', at: [3, 1], hang: 'Bar 2' },
-  { type: T.spot, first: 111, quantity: 4, label: 'Spot #', at: [3, 101], hang: 'Bar 1' },
+  { type: T.batten, mode: '4 cells', first: 61, quantity: 6, label: 'Cyc top #', at: [2, 61], hang: 'Bar 4' },
+  { type: T.batten, first: 71, quantity: 3, label: 'Cyc foot #', at: [2, 141], hang: 'Floor' },
+  { type: T.wash, mode: 'Full with control', first: 101, quantity: 4, label: 'Wash #', at: [3, 1], hang: 'Bar 2' },
+  { type: T.spot, mode: 'Wide', first: 111, quantity: 4, label: 'Spot #', at: [3, 101], hang: 'Bar 1' },
   { type: T.five, first: 81, quantity: 4, label: 'Key #', at: [4, 1], hang: 'FOH bridge' },
   { type: T.haze, first: 91, quantity: 1, label: 'Haze SR', at: [4, 101], hang: '' },
 ];
@@ -162,7 +163,7 @@ function furnish(edit: EditFn, id: (number: number) => string, show: MutableShow
   // The second lantern of the quay stands on the same number.
   edit('change-fixtures', { fixtures: [{ id: id(20), set: { patch: [{ universe: 1, address: 20 }, { universe: 1, address: 40 }] } }] });
   // A spare head in the store: its number is kept, its address is not.
-  edit('patch-fixtures', { typeId: T.spot.id, mode: 'Basic', quantity: 1, first: 115, label: 'Spot spare', off: true });
+  edit('patch-fixtures', { typeId: T.spot.id, mode: 'Wide', quantity: 1, first: 115, label: 'Spot spare', off: true });
 }
 
 /** All rows of the show, made by the same edits that people use. */
@@ -212,9 +213,7 @@ export function nightFerryRows(): RowChange[] {
       }
       const target = colour ? COLOURS[colour] : undefined;
       if (target) {
-        const attributes = mode.channels.map((c) => c.attribute).filter(isEmitter);
-        const emitters = attributes.flatMap((a) => type.emitters[a] ?? []);
-        if (emitters.length > 0) solveEmitters(emitters, target).weights.forEach((w, k) => set(attributes[k] ?? '', w));
+        for (const part of colourParts(type, mode)) for (const { attribute, level: share } of colourLevels(type, part, target).levels) set(attribute, share);
       }
       if (aim) {
         const range = (a: string): [number, number] => [mode.channels.find((c) => c.attribute === a)?.physicalFrom ?? 0, mode.channels.find((c) => c.attribute === a)?.physicalTo ?? 1];

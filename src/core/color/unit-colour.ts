@@ -50,7 +50,7 @@ export function filtered(lamp: XYZ, [c, m, y]: readonly [number, number, number]
 }
 
 /** Light behind a wheel's filter, whose chromaticity is given for equal-energy white. */
-export function behindSlot(lamp: XYZ, color: Emitter): XYZ {
+function behindSlot(lamp: XYZ, color: Emitter): XYZ {
   const [X, Y, Z] = toXYZ(color);
   return [lamp[0] * (X / 0.9505), lamp[1] * Y, lamp[2] * (Z / 1.089)];
 }

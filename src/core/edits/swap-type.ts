@@ -201,7 +201,7 @@ export const swapType = defineEdit<Params>({
     });
     changes.push(...report.changes, ...routesForUnrouted(show, patches).changes);
     const dropped = [...new Set(report.lines.filter((l) => l.fate === 'dropped').map((l) => attributeInfo(l.attribute).label.toLowerCase())), ...lostSettings];
-    const programming = report.kept + report.dropped === 0 ? 'no programming yet' : `${plural(report.kept, 'value')} kept${dropped.length > 0 ? `, dropped: ${dropped.join(', ')}` : ''}`;
+    const programming = (report.kept + report.dropped === 0 ? 'no programming yet' : `${plural(report.kept, 'value')} kept`) + (dropped.length > 0 ? `, dropped: ${dropped.join(', ')}` : '');
     return { changes, summary: `Swapped ${numberRanges(fixtures.map((f) => f.number))} to ${type.name} ${mode.name}; ${programming}` };
   },
 });

@@ -45,12 +45,19 @@ function decode(bytes: Uint8Array): string | Refusal {
   }
 }
 
+/** The separator that the header is written with: it names columns, so it holds no other one by chance. */
+function separatorOf(text: string): string {
+  const header = (text.split(/\r?\n/, 1)[0] ?? '').replaceAll(/"[^"]*"/g, '');
+  const count = (s: string): number => header.split(s).length;
+  return [',', ';', '\t'].reduce((best, s) => (count(s) > count(best) ? s : best));
+}
+
 /** Reads a file with a header row. Separators (comma, semicolon, tab) are found by looking. */
 export function readCsv(bytes: Uint8Array): CsvTable | Refusal {
   if (bytes.length > CSV_LIMITS.bytes) return refuse('too-large', `A patch file has at most ${CSV_LIMITS.bytes / 1024 / 1024} MB.`);
   const text = decode(bytes);
   if (typeof text !== 'string') return text;
-  const parsed = Papa.parse<string[]>(text, { skipEmptyLines: false, preview: CSV_LIMITS.rows + 2 });
+  const parsed = Papa.parse<string[]>(text, { skipEmptyLines: false, delimiter: separatorOf(text), preview: CSV_LIMITS.rows + 2 });
   const broken = parsed.errors.find((e) => e.type === 'Quotes');
   if (broken) return refuse('invalid', `Line ${(broken.row ?? 0) + 1}: a quotation mark is opened and not closed.`);
   const [header, ...body] = parsed.data;
@@ -158,10 +165,10 @@ export function checkImport(show: Show, rows: readonly ImportRow[]): { ready: Re
     if (points === undefined) bad('address', `“${`${row.universe} ${row.address}`.trim().slice(0, 40)}” is no address; they look like 2.101, or 1 to 131072.`);
     const label = row.label === '' ? (existing?.label ?? type?.name ?? '') : row.label;
     const named = Name.safeParse(label);
-    if (!named.success) bad('label', named.error.issues[0]?.message ?? 'Not a label.');
+    if (row.label !== '' && !named.success) bad('label', named.error.issues[0]?.message ?? 'Not a label.');
     if (row.hang.length > LIMITS.nameLength) bad('hang', `A position has at most ${LIMITS.nameLength} characters.`);
     if (row.circuit.length > LIMITS.nameLength) bad('circuit', `A circuit’s name has at most ${LIMITS.nameLength} characters.`);
-    if (problems.length === before && type && mode && points) ready.push({ line: row.line, number, label, type, mode, patch: points, hang: row.hang || (existing?.hang ?? ''), circuit: row.circuit, existing });
+    if (problems.length === before && type && mode && points) ready.push({ line: row.line, number, label: named.data ?? type.name, type, mode, patch: points, hang: row.hang || (existing?.hang ?? ''), circuit: row.circuit, existing });
   }
   problems.push(...checkAddresses(show, ready));
   return { ready, problems: problems.sort((a, b) => a.line - b.line) };

@@ -66,4 +66,4 @@ export function sayLevel(type: TypeRow | undefined, channel: Channel, level: num
   if (info.unit === '%' || info.unit === 'slot') return `${Math.round(level * 100)} %`;
   return `${round(physical)}${info.unit === '°' ? '°' : ` ${info.unit}`}`;
 }
-const round = (v: number): string => (Math.abs(v) >= 100 ? v.toFixed(0) : v.toFixed(1).replace(/\.0$/, ''));
+const round = (v: number): string => (Math.abs(v) >= 100 ? v.toFixed(0) : v.toFixed(1).replace(/\.0$/, '')).replace(/^-0$/, '0');

@@ -56,7 +56,10 @@ function outputFindings(show: Show): Finding[] {
   return found;
 }
 
-const W = (watts: number): string => `${Math.round(watts).toLocaleString('en').replaceAll(',', ' ')} W`;
+/** Rounding of ampere times volt times share is no overload. */
+const SLACK_W = 0.5;
+
+const W = (watts: number): string => `${Math.round(watts).toLocaleString('en').replaceAll(',', '\u00a0')}\u00a0W`;
 
 function powerFindings(show: Show): Finding[] {
   const found: Finding[] = [];
@@ -69,8 +72,8 @@ function powerFindings(show: Show): Finding[] {
     }
     const { name, breaker_A } = load.circuit;
     const where = load.worstCue ? ` in cue ${formatCueNumber(load.worstCue.number)}` : '';
-    if (load.worst_W > load.capacity_W) found.push({ key: `over/${load.circuit.id}`, grave: true, about: 'power', text: `Circuit ${name} draws ${W(load.worst_W)}${where}, over its ${breaker_A} A breaker (${W(load.capacity_W)}).`, fixtures, ...(load.worstCue ? { cueId: load.worstCue.id } : {}) });
-    else if (load.worst_W > load.safe_W) found.push({ key: `share/${load.circuit.id}`, grave: false, about: 'power', text: `Circuit ${name} draws ${W(load.worst_W)}${where}, over the safe ${W(load.safe_W)}.`, fixtures, ...(load.worstCue ? { cueId: load.worstCue.id } : {}) });
+    if (load.worst_W > load.capacity_W + SLACK_W) found.push({ key: `over/${load.circuit.id}`, grave: true, about: 'power', text: `Circuit ${name} draws ${W(load.worst_W)}${where}, over its ${breaker_A} A breaker (${W(load.capacity_W)}).`, fixtures, ...(load.worstCue ? { cueId: load.worstCue.id } : {}) });
+    else if (load.worst_W > load.safe_W + SLACK_W) found.push({ key: `share/${load.circuit.id}`, grave: false, about: 'power', text: `Circuit ${name} draws ${W(load.worst_W)}${where}, over the safe ${W(load.safe_W)}.`, fixtures, ...(load.worstCue ? { cueId: load.worstCue.id } : {}) });
     else if (load.full_W > load.capacity_W) found.push({ key: `full/${load.circuit.id}`, grave: false, about: 'power', text: `Circuit ${name} would draw ${W(load.full_W)} with everything at full, over its breaker (${W(load.capacity_W)}).`, fixtures });
   }
   return found;

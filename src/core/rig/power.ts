@@ -5,7 +5,7 @@ import { hasVirtualDimmer } from './attributes.ts';
 import { modeOf } from './addresses.ts';
 import { transformed } from './transform.ts';
 
-export const DEFAULT_POWER: Power = { voltage_V: 230, safety: 0.8 };
+const DEFAULT_POWER: Power = { voltage_V: 230, safety: 0.8 };
 export const powerSettings = (show: Show): Power => show.settings.get('show')?.power ?? DEFAULT_POWER;
 
 /** 400 V is drawn between three phases: a breaker of it carries √3 times as much. */

@@ -1,5 +1,5 @@
 /** The ten address switches of older units: binary, switch 1 worth 1, switch 10 worth 512. */
-export const SWITCHES = 10;
+const SWITCHES = 10;
 
 /**
  * Positions for an address, switch 1 first.

@@ -1,6 +1,6 @@
 /** The address map: one universe, what stands where, and units moved or patched by hand or by keys. */
 'use client';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { absolute, clashAt, formatPoint, fromAbsolute, modeOf, occupied, widthAt, type Occupied } from '@/core/rig/addresses';
 import { attributeInfo } from '@/core/rig/attributes';
 import type { PatchPoint } from '@/core/show/rows';
@@ -93,7 +93,7 @@ export function AddressMap() {
     const rows = plan.changes.flatMap((c) => (c.table === 'fixtures' && c.after ? [c.after] : []));
     const widthOf = (p: PatchPoint): number => widthAt((carrying ?? picked)?.mode, p);
     return { says: plan.summary, bad: false, points: rows.flatMap((r) => r.patch.map((p) => ({ number: String(r.number), from: absolute(p), to: absolute(p) + widthOf(p) - 1 }))) };
-  }, [carry, carrying, picked, draft, drop, base, show, revision, editable]);
+  }, [carry, carrying, picked, draft, drop, base, revision, editable]);
 
   const prospect = moved ?? prepared;
   const ghosts = useMemo((): Ghost[] => {
@@ -114,12 +114,15 @@ export function AddressMap() {
     drawMap(g, size.width, size.height, { blocks, ghosts, carried: moved !== null || drop !== null, hover: hover?.cell, cursor: cursor ?? undefined });
   }, [size, blocks, ghosts, moved, drop, hover, cursor]);
 
-  const local = (e: { clientX: number; clientY: number }): { x: number; y: number; cell: number | undefined } => {
-    const r = canvas.current?.getBoundingClientRect();
-    const x = e.clientX - (r?.left ?? 0);
-    const y = e.clientY - (r?.top ?? 0);
-    return { x, y, cell: cellAt(gridIn(size.width, size.height), x, y) };
-  };
+  const local = useCallback(
+    (e: { clientX: number; clientY: number }): { x: number; y: number; cell: number | undefined } => {
+      const r = canvas.current?.getBoundingClientRect();
+      const x = e.clientX - (r?.left ?? 0);
+      const y = e.clientY - (r?.top ?? 0);
+      return { x, y, cell: cellAt(gridIn(size.width, size.height), x, y) };
+    },
+    [size],
+  );
 
   const patchAt = async (cell: number, from: typeof picked): Promise<void> => {
     const params = patchParams(from, draft, fromAbsolute(base + cell));
@@ -152,7 +155,7 @@ export function AddressMap() {
       window.removeEventListener('pointermove', over);
       window.removeEventListener('pointerup', up);
     };
-  }, [carrying, size]);
+  }, [carrying, local]);
 
   function overTab(e: { clientX: number; clientY: number }): void {
     const tab = document.elementFromPoint(e.clientX, e.clientY)?.closest('[data-universe]');

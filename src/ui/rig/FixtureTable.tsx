@@ -71,7 +71,7 @@ export function FixtureTable() {
   const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => scroll.current, estimateSize: () => ROW, overscan: 10 });
   const selected = useMemo(() => new Set(selection), [selection]);
   const template = COLUMNS.map((c) => `${widths[c.key] ?? c.width}px`).join(' ');
-  const total = COLUMNS.reduce((sum, c) => sum + (widths[c.key] ?? c.width), 0) + COLUMNS.length * 8 + 16;
+  const total = COLUMNS.reduce((sum, c) => sum + (widths[c.key] ?? c.width), 0) + COLUMNS.length * 4 + 24;
 
   // The block of cells between anchor and active; one cell when they meet.
   const box = active && { top: Math.min(active.row, anchor?.row ?? active.row), bottom: Math.max(active.row, anchor?.row ?? active.row), left: Math.min(active.column, anchor?.column ?? active.column), right: Math.max(active.column, anchor?.column ?? active.column) };
@@ -136,7 +136,7 @@ export function FixtureTable() {
 
   const heading = (c: Column): React.ReactNode => (
     <div key={c.key} role="columnheader" aria-sort={c.key === sort.key ? (sort.down ? 'descending' : 'ascending') : 'none'} className={`relative min-w-0 ${c.right ? 'text-right' : ''}`}>
-      <button type="button" onClick={() => setSort((s) => ({ key: c.key, down: s.key === c.key && !s.down }))} className={`h-7 max-w-full truncate ${sort.key === c.key ? 'text-text' : 'hover:text-soft'}`}>
+      <button type="button" onClick={() => setSort((s) => ({ key: c.key, down: s.key === c.key && !s.down }))} className={`h-7 max-w-full whitespace-nowrap ${sort.key === c.key ? 'text-text' : 'hover:text-soft'}`}>
         {c.title}
         {sort.key === c.key ? (sort.down ? ' ↓' : ' ↑') : ''}
       </button>
@@ -144,7 +144,7 @@ export function FixtureTable() {
         role="separator"
         aria-label={`Width of ${c.title}`}
         aria-orientation="vertical"
-        className="absolute -right-2 top-0 h-7 w-3 cursor-col-resize touch-none after:absolute after:left-1.5 after:top-2 after:h-3 after:w-px after:bg-edge"
+        className="absolute -right-1.5 top-0 h-7 w-3 cursor-col-resize touch-none after:absolute after:left-1.5 after:top-2 after:h-3 after:w-px after:bg-edge"
         onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
         onPointerMove={(e) => e.buttons === 1 && setWidth(c.key, (widths[c.key] ?? c.width) + e.movementX)}
         onDoubleClick={() => setWidth(c.key, c.width)}
@@ -204,7 +204,7 @@ export function FixtureTable() {
         }}
       >
         <div style={{ minWidth: total }}>
-          <div role="row" className="sticky top-0 z-10 grid h-8 items-center gap-x-2 border-b border-line bg-ink px-3 text-[12px] text-muted" style={{ gridTemplateColumns: template }}>
+          <div role="row" className="sticky top-0 z-10 grid h-8 items-center gap-x-1 border-b border-line bg-ink px-3 text-[12px] text-muted" style={{ gridTemplateColumns: template }}>
             {COLUMNS.map(heading)}
           </div>
           <div style={{ height: virtual.getTotalSize() }} className="relative">
@@ -215,7 +215,7 @@ export function FixtureTable() {
               const on = selected.has(f.id);
               const off = f.patch.length === 0;
               return (
-                <div key={f.id} role="row" aria-selected={on} aria-rowindex={item.index + 1} data-fixture={f.number} className={`absolute inset-x-0 grid cursor-default items-center gap-x-2 border-b border-[#1b2723] px-3 ${on ? 'bg-standby-wash shadow-[inset_2px_0_0_var(--color-standby)]' : 'hover:bg-panel'} ${off ? 'text-dim' : ''}`} style={{ height: ROW, transform: `translateY(${item.start}px)`, gridTemplateColumns: template }}>
+                <div key={f.id} role="row" aria-selected={on} aria-rowindex={item.index + 1} data-fixture={f.number} className={`absolute inset-x-0 grid cursor-default items-center gap-x-1 border-b border-[#1b2723] px-3 ${on ? 'bg-standby-wash shadow-[inset_2px_0_0_var(--color-standby)]' : 'hover:bg-panel'} ${off ? 'text-dim' : ''}`} style={{ height: ROW, transform: `translateY(${item.start}px)`, gridTemplateColumns: template }}>
                   {COLUMNS.map((c, column) => {
                     const text = cellText(show, f, c.key);
                     const here = active?.row === item.index && active.column === column;
@@ -240,7 +240,7 @@ export function FixtureTable() {
                             }
                             e.stopPropagation();
                           }}
-                          className={`-mx-1.5 h-7 min-w-0 rounded bg-ink px-1.5 text-text shadow-[inset_0_0_0_1.5px_var(--color-standby)] outline-none ${c.mono ? 'num text-[12.5px]' : ''}`}
+                          className={`-mx-1 h-7 min-w-0 rounded bg-ink px-1 text-text shadow-[inset_0_0_0_1.5px_var(--color-standby)] outline-none ${c.mono ? 'num text-[12.5px]' : ''}`}
                         />
                       );
                     }
@@ -256,7 +256,7 @@ export function FixtureTable() {
                           else goTo({ row: item.index, column }, e.shiftKey);
                         }}
                         onDoubleClick={() => editable && c.editable && setEditing(true)}
-                        className={`-mx-1.5 flex h-7 min-w-0 items-center rounded px-1.5 ${c.mono ? 'num text-[12.5px]' : ''} ${c.right ? 'justify-end' : ''} ${here ? 'shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : inBox(item.index, column) && many > 1 ? 'bg-[#86c8ff1c]' : ''} ${c.editable ? '' : 'text-muted'} ${c.key === 'number' && on ? 'text-standby' : ''}`}
+                        className={`-mx-1 flex h-7 min-w-0 items-center rounded px-1 ${c.mono ? 'num text-[12.5px]' : ''} ${c.right ? 'justify-end' : ''} ${here ? 'shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : inBox(item.index, column) && many > 1 ? 'bg-[#86c8ff1c]' : ''} ${c.editable ? '' : 'text-muted'} ${c.key === 'number' && on ? 'text-standby' : ''}`}
                       >
                         {c.key === 'type' && type && <i className="mr-1.5 size-2 flex-none rounded-[2px]" style={{ background: UNIT_COLOURS[type.shape], boxShadow: 'inset 0 0 0 1px #ffffff30' }} />}
                         {c.key === 'flags' ? <Flags list={flagsOf(show, f)} /> : <span className="truncate">{text || '—'}</span>}

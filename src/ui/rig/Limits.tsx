@@ -172,17 +172,17 @@ export function Limits({ chosen, disabled }: { chosen: readonly FixtureRow[]; di
         return (
           <div key={attribute} className="py-0.5">
             <div className="flex items-center gap-2">
-              <span className="w-[62px] flex-none truncate text-soft" title={info.label}>
+              <span className="w-[56px] flex-none truncate text-soft" title={info.label}>
                 {info.label}
               </span>
               <Span label={info.label} low={t?.min ?? 0} high={t?.max ?? 1} disabled={disabled} onDone={(min, max) => put(attribute, { min: min === 0 ? undefined : min, max: max === 1 ? undefined : max })} />
-              <span className="num w-[74px] flex-none whitespace-nowrap text-right text-[12px] text-muted">
+              <span className="num w-[76px] flex-none whitespace-nowrap text-right text-[12px] text-muted">
                 {say(attribute, channel, t?.min ?? 0)}–{say(attribute, channel, t?.max ?? 1)}
                 {unit}
               </span>
             </div>
             {attribute !== 'Dimmer' && (info.unit === '°' || more) && (
-              <div className="flex items-center justify-between pl-[70px]">
+              <div className="flex items-center justify-between pl-[64px]">
                 <Check label={`Invert ${info.label}`} checked={t?.invert ?? false} disabled={disabled} onChange={(invert) => put(attribute, { invert })}>
                   invert
                 </Check>
@@ -193,7 +193,7 @@ export function Limits({ chosen, disabled }: { chosen: readonly FixtureRow[]; di
               </div>
             )}
             {attribute === 'Dimmer' && (
-              <div className="pb-1 pl-[70px] pt-0.5">
+              <div className="pb-1 pl-[64px] pt-0.5">
                 <Choice
                   label="Curve"
                   disabled={disabled}

@@ -51,15 +51,15 @@ export function Monitor({ universe, onUniverse, scale, onScale, alone = false }:
   const name = universeName(show, universe);
   return (
     <div className="flex h-full flex-col">
-      <div className="flex h-10 flex-none items-center gap-3 border-b border-line px-3">
+      <div className="flex h-10 flex-none items-center gap-2 border-b border-line px-3">
         <label className="flex items-center gap-2 text-soft">
           Universe
           <input key={universe} aria-label="Universe shown" defaultValue={universe} onBlur={(e) => go(e.target.value)} onKeyDown={(e) => e.key === 'Enter' && go(e.currentTarget.value)} className="num h-7 w-12 rounded bg-ink px-2 text-right shadow-[inset_0_0_0_1px_var(--color-edge)] outline-none focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)]" />
         </label>
-        {name && <span className="truncate text-muted">{name}</span>}
+        {name && <span className="min-w-0 truncate text-muted">{name}</span>}
         <Tabs label="Shown as" value={scale} options={SCALES} onChange={onScale} />
-        <Tabs label="Shown by" value={by} options={[{ value: 'value', label: 'by value' }, { value: 'source', label: 'by source' }]} onChange={setBy} />
-        <span className="ml-auto whitespace-nowrap text-[12px] text-muted">{bytes ? `${lit} of 512 above 0` : 'waiting …'}</span>
+        <Tabs label="Shown by" value={by} options={[{ value: 'value', label: 'value' }, { value: 'source', label: 'source' }]} onChange={setBy} />
+        <span className="ml-auto whitespace-nowrap text-[12px] text-muted">{bytes ? `${lit} above 0` : 'waiting …'}</span>
         {!alone && (
           <a href={`/shows/${showId}/monitor?universe=${universe}&as=${scale}`} target="_blank" rel="noreferrer" title="In a window of its own" aria-label="Open in a window of its own" className="grid size-7 place-items-center rounded text-soft hover:bg-raised">
             <ExternalLink size={14} />
@@ -78,7 +78,7 @@ export function Monitor({ universe, onUniverse, scale, onScale, alone = false }:
         </ul>
       )}
       <div className="min-h-0 flex-1 overflow-auto p-2">
-        <div role="grid" aria-label={`Universe ${universe}`} className="grid min-w-[560px] grid-cols-[34px_repeat(20,minmax(0,1fr))] gap-px">
+        <div role="grid" aria-label={`Universe ${universe}`} className="grid min-w-[516px] grid-cols-[30px_repeat(20,minmax(0,1fr))] gap-px">
           {Array.from({ length: 26 }, (_, row) => [
             <span key={`r${row}`} className="num self-center pr-1.5 text-right text-[11px] text-muted">
               {row * 20 + 1}

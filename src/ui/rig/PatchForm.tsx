@@ -81,10 +81,10 @@ export function PatchForm({ onEditType }: { onEditType: (type: TypeRow | null) =
           </div>
           <div className="mt-1 flex gap-4">
             <Check checked={draft.group} onChange={(group) => setDraft({ group })}>
-              make a group
+              as a group
             </Check>
             <Check checked={draft.overflow} onChange={(overflow) => setDraft({ overflow })}>
-              go on in next universe
+              run on past 512
             </Check>
           </div>
           <p data-testid="patch-says" className={`mb-2 mt-1 min-h-9 text-[12.5px] leading-[18px] ${problem ? 'text-warning' : 'text-soft'}`}>

@@ -11,13 +11,13 @@ import { edit, select } from '../state/actions';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { useReport } from './use-report';
 
-const watts = (w: number): string => Math.round(w).toLocaleString('en').replaceAll(',', ' ');
+const watts = (w: number): string => Math.round(w).toLocaleString('en').replaceAll(',', '\u00a0');
 const cueWord = (cue: CueRow | null): string => (cue ? `cue ${formatCueNumber(cue.number)}` : 'dark');
 
 /** Two loads against a breaker: the worst cue over everything at full, with the safe share marked. */
 function Meter({ load, power }: { load: Load; power: Power }) {
   const share = (w: number): number => Math.min(100, (w / load.capacity_W) * 100);
-  const colour = load.worst_W > load.capacity_W ? 'bg-danger' : load.worst_W > load.safe_W ? 'bg-warning' : 'bg-soft';
+  const colour = load.worst_W > load.capacity_W + 0.5 ? 'bg-danger' : load.worst_W > load.safe_W + 0.5 ? 'bg-warning' : 'bg-soft';
   return (
     <div className="relative h-3 overflow-hidden rounded bg-lift" role="meter" aria-label={`Worst load of ${load.circuit?.name ?? ''}`} aria-valuemin={0} aria-valuemax={Math.round(load.capacity_W)} aria-valuenow={Math.round(load.worst_W)}>
       <i className="absolute inset-y-0 left-0 bg-faint" style={{ width: `${share(load.full_W)}%` }} />
@@ -66,20 +66,20 @@ export function PowerPane() {
   const loose = report.loads.find((l) => l.circuit === null && l.fixtures.length > 0);
   return (
     <div className="h-full overflow-y-auto px-4 pb-4">
-      <div className="flex flex-wrap items-end gap-x-6 gap-y-2 py-3">
+      <div className="flex flex-wrap items-end gap-x-5 gap-y-2 py-3">
         <div>
-          <p className="cap">Everything at full</p>
-          <p className="num text-[19px]">{watts(report.full_W)} W</p>
+          <p className="cap">All at full</p>
+          <p className="num text-[16px] leading-[26px]">{watts(report.full_W)} W</p>
         </div>
         <div>
-          <p className="cap">Worst cue · {cueWord(report.worstCue)}</p>
-          <p className="num text-[19px]">{watts(report.worst_W)} W</p>
+          <p className="cap">Worst, {cueWord(report.worstCue)}</p>
+          <p className="num text-[16px] leading-[26px]">{watts(report.worst_W)} W</p>
         </div>
         {report.phases.map((p) => (
           <div key={p.phase}>
             <p className="cap">Phase {p.phase}</p>
             <p className="num text-[13px] leading-[26px]">
-              {watts(p.worst_W)} <span className="text-muted">/ {watts(p.full_W)} W</span>
+              {watts(p.worst_W)}<span className="text-muted"> / {watts(p.full_W)}</span>
             </p>
           </div>
         ))}
@@ -91,7 +91,7 @@ export function PowerPane() {
       {show.circuits.size === 0 ? (
         <p className="max-w-lg text-muted">No circuits yet. Add the house’s circuits with their breakers, then put fixtures on them in the panel on the right or in the table’s Circuit column; loads are counted from the types’ watts and from the cue list.</p>
       ) : (
-        <table className="w-full text-left">
+        <table className="w-full text-left [&_td]:pr-2 [&_th]:pr-2">
           <thead className="text-[12px] text-muted">
             <tr className="h-8 border-b border-line">
               <th className="font-normal">Circuit</th>
@@ -119,7 +119,7 @@ export function PowerPane() {
                     </select>
                   </td>
                   <td>
-                    <input key={circuit.breaker_A} aria-label={`Breaker of ${circuit.name} in ampere`} defaultValue={circuit.breaker_A} disabled={!editable} onBlur={(e) => Number(e.target.value) !== circuit.breaker_A && change(circuit, { breaker_A: Number(e.target.value) })} onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()} className="num h-7 w-12 rounded bg-ink px-1.5 text-right shadow-[inset_0_0_0_1px_var(--color-line)]" /> A
+                    <input key={circuit.breaker_A} aria-label={`Breaker of ${circuit.name} in ampere`} defaultValue={circuit.breaker_A} disabled={!editable} onFocus={(e) => e.currentTarget.select()} onBlur={(e) => Number(e.target.value) !== circuit.breaker_A && change(circuit, { breaker_A: Number(e.target.value) })} onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()} className="num h-7 w-10 rounded bg-ink px-1.5 text-right shadow-[inset_0_0_0_1px_var(--color-line)]" /> A
                   </td>
                   <td>
                     <button type="button" className="max-w-[130px] truncate text-left text-soft hover:text-standby" title="Select them" onClick={() => select(load.fixtures.map((f) => f.id))}>
@@ -130,7 +130,7 @@ export function PowerPane() {
                     <Meter load={load} power={power} />
                   </td>
                   <td className={`num text-right text-[12.5px] ${load.full_W > load.capacity_W ? 'text-warning' : 'text-soft'}`}>{watts(load.full_W)}</td>
-                  <td className={`num whitespace-nowrap text-right text-[12.5px] ${load.worst_W > load.capacity_W ? 'text-danger' : load.worst_W > load.safe_W ? 'text-warning' : 'text-soft'}`}>
+                  <td className={`num whitespace-nowrap text-right text-[12.5px] ${load.worst_W > load.capacity_W + 0.5 ? 'text-danger' : load.worst_W > load.safe_W + 0.5 ? 'text-warning' : 'text-soft'}`}>
                     {watts(load.worst_W)} <span className="text-muted">{cueWord(load.worstCue)}</span>
                   </td>
                   <td className="text-right">

@@ -36,8 +36,8 @@ function Papers({ onImport }: { onImport: () => void }) {
   const { showId, you } = useScreen();
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="flex h-7 items-center gap-1 rounded-md bg-raised px-2.5 text-[12px] text-soft hover:bg-lift">
-        Paper and files <ChevronDown size={12} />
+      <DropdownMenu.Trigger className="flex h-7 items-center gap-1 whitespace-nowrap rounded-md bg-raised px-2.5 text-[12px] text-soft hover:bg-lift">
+        Files <ChevronDown size={12} />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content align="end" sideOffset={4} className="z-40 w-56 rounded-lg bg-panel p-1.5 shadow-[0_0_0_1px_var(--color-edge),0_16px_40px_#000a]">
@@ -133,7 +133,7 @@ export function RigPlace() {
           </Group>
         </Panel>
         <Divider />
-        <Panel id="fixture" defaultSize={232} minSize={200} collapsible>
+        <Panel id="fixture" defaultSize={248} minSize={216} collapsible>
           <FixturePanel />
         </Panel>
       </Group>

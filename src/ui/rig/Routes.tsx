@@ -50,10 +50,10 @@ export function Routes() {
     <div className="h-full overflow-auto px-3 pb-3">
       {unrouted.length > 0 && <p className="mt-2 text-warning">Patched but not sent: universe {unrouted.join(', ')}.</p>}
       {!sending && <p className="mt-2 text-muted">This show is in rehearsal: nothing is sent, and nothing is counted.</p>}
-      <table className="w-full min-w-[640px] text-left">
+      <table className="w-full min-w-[520px] text-left [&_td]:pr-1.5 [&_th]:pr-1.5">
         <thead className="text-[12px] text-muted">
           <tr className="h-8">
-            {['Universe', 'Over', 'Its number there', 'To', 'Priority', 'On'].map((h) => (
+            {['Universe', 'Over', 'There', 'To', 'Priority', 'On'].map((h) => (
               <th key={h} className="font-normal">
                 {h}
               </th>
@@ -69,7 +69,7 @@ export function Routes() {
             const name = universeName(show, r.universe);
             return (
               <tr key={r.id} className={`h-8 border-t border-[#1b2723] ${r.on ? '' : 'text-dim'}`}>
-                <td className="whitespace-nowrap">
+                <td className="max-w-[104px] truncate" title={name}>
                   <span className="num text-[12.5px]">{r.universe}</span> {name && <span className="text-muted">{name}</span>}
                 </td>
                 <td>{r.protocol === 'sacn' ? 'sACN' : 'Art-Net'}</td>
@@ -78,13 +78,12 @@ export function Routes() {
                     label={`Number of universe ${r.universe} over ${r.protocol}`}
                     value={sayWire(r)}
                     disabled={!editable}
-                    width="w-16"
+                    width="w-14"
                     onDone={(text) => {
                       const wire = r.protocol === 'sacn' ? Number(text) : parsePort(text);
                       put(r, { wire: wire === undefined || !Number.isInteger(wire) ? -1 : wire });
                     }}
                   />
-                  <span className="text-[11.5px] text-muted">{r.protocol === 'sacn' ? 'from 1' : `port ${r.wire}, from 0`}</span>
                 </td>
                 <td>
                   <select aria-label={`Where universe ${r.universe} goes over ${r.protocol}`} disabled={!editable} value={toOf(r.destination)} onChange={(e) => put(r, { destination: e.target.value === 'unicast' ? '127.0.0.1' : (e.target.value as RouteRow['destination']) })} className="h-7 rounded bg-transparent pr-1 hover:bg-ink">
@@ -94,7 +93,7 @@ export function Routes() {
                   </select>
                   {toOf(r.destination) === 'unicast' && <Cell label={`Address for universe ${r.universe}`} value={r.destination} disabled={!editable} width="w-28" onDone={(destination) => put(r, { destination: destination as RouteRow['destination'] })} />}
                 </td>
-                <td>{r.protocol === 'sacn' ? <Cell label={`Priority of universe ${r.universe}`} value={String(r.priority)} disabled={!editable} width="w-12" onDone={(text) => put(r, { priority: Number(text) })} /> : <span className="text-dim">—</span>}</td>
+                <td>{r.protocol === 'sacn' ? <Cell label={`Priority of universe ${r.universe}`} value={String(r.priority)} disabled={!editable} width="w-10" onDone={(text) => put(r, { priority: Number(text) })} /> : <span className="text-dim">—</span>}</td>
                 <td>
                   <input type="checkbox" aria-label={`Send universe ${r.universe} over ${r.protocol}`} checked={r.on} disabled={!editable} onChange={(e) => put(r, { on: e.target.checked })} className="size-4 accent-[var(--color-lime)]" />
                 </td>
@@ -114,6 +113,9 @@ export function Routes() {
           })}
         </tbody>
       </table>
+      <p className="mt-1.5 text-[12px] text-muted">
+          sACN counts universes from 1. Art-Net counts from 0, as net.sub-net.universe: universe 1 here is 0.0.0 there, port address 0.
+        </p>
       {editable && (
         <form
           className="mt-3 flex flex-wrap items-end gap-2"

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { switchesFor } from '@/core/rig/switches';
 
 /** Drawn as the unit shows them: `up` is on, or the other way round when it hangs upside down. */
-export function SwitchBank({ address, fromZero, flipped }: { address: number; fromZero: boolean; flipped: boolean }) {
+function SwitchBank({ address, fromZero, flipped }: { address: number; fromZero: boolean; flipped: boolean }) {
   const switches = switchesFor(address, fromZero).map((on, i) => ({ on, number: i + 1 }));
   const shown = flipped ? [...switches].reverse() : switches;
   const said = switches.filter((s) => s.on).map((s) => s.number);
@@ -26,7 +26,7 @@ export function Switches({ address, place }: { address: number; place: string })
   const [fromZero, setFromZero] = useState(false);
   const [flipped, setFlipped] = useState(false);
   const toggle = (on: boolean, text: string, title: string, act: () => void): React.ReactNode => (
-    <button type="button" aria-pressed={on} title={title} onClick={act} className={`h-6 rounded px-1.5 text-[11.5px] ${on ? 'bg-lift text-text' : 'text-muted hover:text-soft'}`}>
+    <button type="button" aria-pressed={on} title={title} onClick={act} className={`h-6 whitespace-nowrap rounded px-1 text-[11.5px] ${on ? 'bg-lift text-text' : 'text-muted hover:text-soft'}`}>
       {text}
     </button>
   );
@@ -35,7 +35,7 @@ export function Switches({ address, place }: { address: number; place: string })
       <div className="mb-1.5 flex items-center gap-1">
         <span className="cap mr-auto">Switches</span>
         {toggle(fromZero, 'from 0', 'Units that count addresses from 0', () => setFromZero(!fromZero))}
-        {toggle(flipped, 'upside down', 'As seen with the unit turned over', () => setFlipped(!flipped))}
+        {toggle(flipped, 'turned', 'As seen with the unit turned over', () => setFlipped(!flipped))}
         <span className="num pl-1 text-[12px]">{place}</span>
       </div>
       <SwitchBank address={address} fromZero={fromZero} flipped={flipped} />

@@ -295,7 +295,7 @@ export function TypeEditor({ type, onClose }: { type: TypeRow | null; onClose: (
   };
   const other = problems[0];
   return (
-    <Dialog open onOpenChange={(o) => !o && onClose()} title={own ? `Type ${draft.maker} ${draft.name}` : 'A new type for this show'} about={own ? (users > 0 ? `${plural(users, 'fixture')} of this show use it and change with it.` : 'Nothing of this show uses it yet.') : 'It belongs to this show; the shipped library stays as it is.'} width="w-[960px]">
+    <Dialog open onOpenChange={(o) => !o && onClose()} title={own ? `Type ${draft.maker} ${draft.name}` : 'A new type for this show'} about={own ? (users > 0 ? `${plural(users, 'fixture')} of this show use it and change with it.` : 'Nothing of this show uses it yet.') : 'It belongs to this show; the shipped library stays as it is.'} width="w-[960px]" tall>
       <div className="grid grid-cols-[1.2fr_1.2fr_150px_84px_84px_84px] gap-3">
         <Field label="Maker" value={draft.maker} maxLength={120} onChange={(e) => put({ maker: e.target.value })} problem={draft.maker.trim() === '' ? 'Who makes it?' : undefined} />
         <Field label="Name" value={draft.name} maxLength={120} onChange={(e) => put({ name: e.target.value })} problem={draft.name.trim() === '' ? 'What is it called?' : undefined} />
@@ -304,7 +304,7 @@ export function TypeEditor({ type, onClose }: { type: TypeRow | null; onClose: (
         <Field label="Idle, W" number defaultValue={draft.idle_W ?? ''} onChange={(e) => put({ idle_W: e.target.value.trim() === '' ? undefined : number(e.target.value) })} />
         <Field label="Weight, kg" number defaultValue={draft.weight_kg ?? ''} onChange={(e) => put({ weight_kg: e.target.value.trim() === '' ? undefined : number(e.target.value) })} />
       </div>
-      <div className="mt-2 grid grid-cols-[150px_150px_150px_1fr] gap-3">
+      <div className="mt-2 grid grid-cols-[110px_110px_110px_1fr] gap-3">
         <Field label="Pan speed, °/s" number defaultValue={draft.panSpeed_deg_s ?? ''} onChange={(e) => put({ panSpeed_deg_s: e.target.value.trim() === '' ? undefined : number(e.target.value) })} />
         <Field label="Tilt speed, °/s" number defaultValue={draft.tiltSpeed_deg_s ?? ''} onChange={(e) => put({ tiltSpeed_deg_s: e.target.value.trim() === '' ? undefined : number(e.target.value) })} />
         <Field label="Lamp, K" number defaultValue={draft.lamp_K ?? ''} placeholder="3200" onChange={(e) => put({ lamp_K: e.target.value.trim() === '' ? undefined : number(e.target.value) })} />
@@ -312,7 +312,7 @@ export function TypeEditor({ type, onClose }: { type: TypeRow | null; onClose: (
       <div className="mt-3 flex items-center gap-2 border-b border-line pb-2">
         <Tabs<Part> label="Parts of the type" value={part} options={[{ value: 'modes', label: `Modes ${draft.modes.length}` }, { value: 'colour', label: 'Emitters' }, { value: 'wheels', label: `Wheels ${draft.wheels?.length ?? 0}` }, { value: 'macros', label: `Macros ${draft.macros?.length ?? 0}` }]} onChange={setPart} />
       </div>
-      <div className="h-[300px] overflow-y-auto py-3 pr-1">
+      <div className="h-[270px] overflow-y-auto py-3 pr-1">
         {part === 'modes' && (
           <div className="grid grid-cols-[150px_1fr] gap-4">
             <div>

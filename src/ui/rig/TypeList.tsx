@@ -12,7 +12,7 @@ import { mayEdit, useScreen, useShow } from '../state/store';
 import { useRig } from './rig-state';
 
 /** The show's own types win over the library's, which they may have been changed from. */
-export function allTypes(show: MutableShow): TypeRow[] {
+function allTypes(show: MutableShow): TypeRow[] {
   return [...new Map([...libraryTypes(), ...show.types.values()].map((t) => [t.id, t])).values()].sort((a, b) => a.maker.localeCompare(b.maker) || a.name.localeCompare(b.name, undefined, { numeric: true }));
 }
 

@@ -63,13 +63,13 @@ export function UniverseTabs() {
   const numbers = [...new Set([...used.keys(), ...[...show.universes.values()].map((u) => u.number), universe, 1])].sort((a, b) => a - b);
   return (
     <div className="flex h-[58px] flex-none items-stretch border-b border-line">
-      <div className="flex min-w-0 flex-1 items-center gap-1 overflow-x-auto px-2" role="tablist" aria-label="Universes">
+      <div className="flex min-w-0 flex-1 items-center gap-0.5 overflow-x-auto px-1.5 [scrollbar-width:none]" role="tablist" aria-label="Universes">
         {numbers.map((n) => {
           const name = universeName(show, n);
           const on = n === universe;
           const count = used.get(n) ?? 0;
           return (
-            <div key={n} data-universe={n} className={`w-[128px] flex-none rounded-lg px-2.5 py-1.5 ${on ? 'bg-raised' : 'hover:bg-panel'}`}>
+            <div key={n} data-universe={n} className={`w-[92px] flex-none rounded-lg px-2 py-1.5 ${on ? 'bg-raised' : 'hover:bg-panel'}`}>
               {naming === n ? (
                 <input
                   autoFocus
@@ -103,13 +103,12 @@ export function UniverseTabs() {
           );
         })}
       </div>
-      <div className="flex flex-none items-center gap-2 border-l border-line px-3">
-        <label className="flex items-center gap-1.5 text-[12px] text-muted">
-          Go to
+      <div className="flex flex-none items-center gap-1.5 border-l border-line px-2">
+        <label className="flex items-center" title="Type a universe from 1 to 256 and press Enter">
           <input
             aria-label="Go to universe"
             placeholder="1–256"
-            className="num h-7 w-14 rounded bg-ink px-2 text-[12.5px] text-text shadow-[inset_0_0_0_1px_var(--color-edge)] outline-none placeholder:text-dim focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)]"
+            className="num h-7 w-[58px] rounded bg-ink px-2 text-[12.5px] text-text shadow-[inset_0_0_0_1px_var(--color-edge)] outline-none placeholder:text-dim focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)]"
             onKeyDown={(e) => {
               if (e.key !== 'Enter') return;
               const n = Number(e.currentTarget.value);
@@ -120,7 +119,7 @@ export function UniverseTabs() {
             }}
           />
         </label>
-        <button type="button" aria-expanded={finding} onClick={() => setFinding(!finding)} className="h-7 whitespace-nowrap rounded-md bg-raised px-2.5 text-[12px] text-soft hover:bg-lift">
+        <button type="button" aria-expanded={finding} onClick={() => setFinding(!finding)} className="h-7 whitespace-nowrap rounded-md bg-raised px-2 text-[12px] text-soft hover:bg-lift">
           Find room
         </button>
       </div>

@@ -16,15 +16,15 @@ export interface Column {
 }
 
 export const COLUMNS: readonly Column[] = [
-  { key: 'number', title: 'No.', width: 52, editable: true, mono: true },
-  { key: 'label', title: 'Label', width: 118, editable: true },
-  { key: 'type', title: 'Type', width: 108, editable: false },
-  { key: 'mode', title: 'Mode', width: 82, editable: false },
-  { key: 'address', title: 'Address', width: 74, editable: true, mono: true },
-  { key: 'hang', title: 'Position', width: 82, editable: true },
-  { key: 'circuit', title: 'Circuit', width: 58, editable: true, mono: true },
-  { key: 'watts', title: 'Watts', width: 52, editable: false, mono: true, right: true },
-  { key: 'curve', title: 'Curve', width: 74, editable: false },
+  { key: 'number', title: 'No.', width: 42, editable: true, mono: true },
+  { key: 'label', title: 'Label', width: 80, editable: true },
+  { key: 'type', title: 'Type', width: 100, editable: false },
+  { key: 'mode', title: 'Mode', width: 54, editable: false },
+  { key: 'address', title: 'Addr.', width: 58, editable: true, mono: true },
+  { key: 'hang', title: 'Position', width: 74, editable: true },
+  { key: 'circuit', title: 'Circ.', width: 40, editable: true, mono: true },
+  { key: 'watts', title: 'Watts', width: 44, editable: false, mono: true, right: true },
+  { key: 'curve', title: 'Curve', width: 64, editable: false },
   { key: 'flags', title: 'Set apart', width: 110, editable: false },
 ];
 

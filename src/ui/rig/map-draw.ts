@@ -1,7 +1,7 @@
 /** Draws one universe as 16 rows of 32 addresses. Absolute addresses in, pixels out; knows no show and no hand. */
 import type { TypeRow } from '@/core/show/rows';
 
-export const COLUMNS = 32;
+const COLUMNS = 32;
 const ROWS = 512 / COLUMNS;
 const LEFT = 36;
 const TOP = 18;
@@ -122,7 +122,7 @@ const NUMBER_FONT = "500 11px 'JetBrains Mono Variable', monospace";
 function label(g: CanvasRenderingContext2D, text: string, s: Segment | undefined, h: number, colour: string): void {
   if (!s) return;
   g.font = NUMBER_FONT;
-  if (g.measureText(text).width > s.w - 4) return;
+  if (g.measureText(text).width > s.w - 2) return;
   g.fillStyle = colour;
   g.textAlign = 'left';
   g.textBaseline = 'middle';
