@@ -1,5 +1,5 @@
 /** From an empty house to a cue on the wire, by one person with keyboard and mouse. */
-import { By, Key, Origin } from 'selenium-webdriver';
+import { Key, Origin } from 'selenium-webdriver';
 import { openHouse, Screen, Script, until, type House } from './wingman';
 
 jest.setTimeout(180_000);
@@ -41,11 +41,11 @@ test('a new show is made, and its name stays in sight', async () => {
 
 test('generic types are patched from the form: table and plan show them', async () => {
   for (const [type, quantity, first, label, address] of [
-    ['Dimmer 8 bit', '8', '1', 'FOH #', '1.1'],
-    ['RGBW par RGBW', '4', '11', 'Par #', '1.101'],
-    ['Moving wash 16 bit', '2', '101', 'Wash #', '2.1'],
+    ['Generic Dimmer, 8 bit', '8', '1', 'FOH #', '1.1'],
+    ['Generic RGBW par, RGBW, 4', '4', '11', 'Par #', '1.101'],
+    ['Generic Moving wash, 16 bit, 17', '2', '101', 'Wash #', '2.1'],
   ] as const) {
-    await screen.driver.findElement(By.xpath(`//button[@role='option'][starts-with(normalize-space(.), '${type}')]`)).click();
+    await screen.pick(type.split(',')[0] ?? '', type);
     await screen.fill('Quantity', quantity);
     await screen.fill('First no.', first);
     await screen.fill('Label', label);
@@ -55,11 +55,13 @@ test('generic types are patched from the form: table and plan show them', async 
     await until(async () => (await screen.count(`[data-fixture="${first}"]`)) === 1);
   }
   await screen.says('[data-fixture="12"]', /Par 2.*1\.105/);
+  await screen.press('Plan');
   expect(await (await screen.find('[data-testid=plan]')).getAttribute('aria-label')).toContain('14 fixtures');
+  await screen.press('Map');
 });
 
 test('a clash is said before it happens, and nothing is patched', async () => {
-  await screen.driver.findElement(By.xpath("//button[@role='option'][starts-with(normalize-space(.), 'RGB par RGB')]")).click();
+  await screen.pick('generic rgb par', 'Generic RGB par, RGB, 3');
   await screen.fill('Quantity', '1');
   await screen.fill('Address', '1.103');
   await screen.says('[data-testid=patch-says]', 'would sit on 11');

@@ -164,6 +164,37 @@ export class Screen {
     await field.sendKeys(Key.chord(Key.CONTROL, 'a'), text);
   }
 
+  /** Searches the types and picks a mode by the beginning of its full name: `Generic Dimmer, 8 bit`. */
+  async pick(query: string, mode: string, within = ''): Promise<void> {
+    const search = await this.find(`${within} [aria-label="Find a fixture type"]`);
+    await search.sendKeys(Key.chord(Key.CONTROL, 'a'), query);
+    const option = `${within} [role=option][aria-label^="${mode}"]`;
+    // With many finds a type opens first.
+    const name = mode.split(',')[0] ?? '';
+    await until(async () => (await this.count(option)) > 0 || (await this.count(`${within} [role=listbox] [aria-expanded=false]`)) > 0);
+    if ((await this.count(option)) === 0) {
+      for (const row of await this.driver.findElements(By.css(`${within} [role=listbox] [aria-expanded=false]`))) {
+        if (name.endsWith(((await row.getText()).split('\n')[0] ?? '').trim())) {
+          await row.click();
+          break;
+        }
+      }
+    }
+    await (await this.find(option)).click();
+  }
+
+  /** The middle of an address on the map, in pixels of the page. */
+  async cell(address: number): Promise<{ x: number; y: number }> {
+    const map = await (await this.find('[data-testid=address-map]')).getRect();
+    const [w, h] = [(map.width - 42) / 32, Math.min(26, (map.height - 22) / 16)];
+    return { x: Math.round(map.x + 36 + (((address - 1) % 32) + 0.5) * w), y: Math.round(map.y + 18 + (Math.floor((address - 1) / 32) + 0.5) * h) };
+  }
+
+  async dragCells(from: number, to: number): Promise<void> {
+    const [a, b] = [await this.cell(from), await this.cell(to)];
+    await this.driver.actions({ async: true }).move(a).press().move({ x: a.x + 9, y: a.y + 3 }).move(b).release().perform();
+  }
+
   async typed(line: string): Promise<void> {
     const command = await this.find('#command');
     await command.sendKeys(Key.chord(Key.CONTROL, 'a'), line);
