@@ -21,7 +21,7 @@ const FIXTURES = 1000;
 const CUES = 2000;
 const VALUES_PER_CUE = 150;
 
-class Visitor {
+export class Visitor {
   constructor(
     private readonly url: string,
     private readonly cookie: string,

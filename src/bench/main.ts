@@ -5,6 +5,7 @@ import { connect } from '../store/database.ts';
 import { measureEdits, measureGo, measureOpening } from './house.ts';
 import type { Row } from './numbers.ts';
 import { measureOutput } from './output.ts';
+import { measureRig } from './rig.ts';
 
 const environment = { url: process.env.WINGMAN_URL ?? '', database: process.env.DATABASE_URL ?? '', out: process.env.WINGMAN_BENCH_OUT ?? 'bench.json' };
 
@@ -20,6 +21,7 @@ console.log(`${cpus().length} cores, Node ${process.versions.node}\n`);
 console.log(`${''.padEnd(58)} ${'median'.padStart(9)} ${'p99'.padStart(9)} unit wanted`);
 for (const universes of [4, 64, 256]) add(await measureOutput(universes));
 const { db } = connect(environment.database, 4);
+add(await measureRig(environment.url));
 add(await measureGo(environment.url));
 add(await measureEdits(environment.url));
 add(await measureOpening(environment.url, db));

@@ -9,7 +9,7 @@ import { checkType, type TypeProblem } from '@/core/rig/check-type';
 import { topOf } from '@/core/rig/channel';
 import { makeType, mode as makeMode, wheelFunctions } from '@/core/rig/make-type';
 import { SHAPES, type Channel, type ChannelFunction, type Mode, type TypeRow } from '@/core/show/rows';
-import { Button, Check, Choice, Dialog, Field, IconButton, Tabs } from '../parts/controls';
+import { Ask, Button, Check, Choice, Dialog, Field, IconButton, Tabs } from '../parts/controls';
 import { edit, live } from '../state/actions';
 import { ApiError } from '../state/api';
 import { useScreen, useShow } from '../state/store';
@@ -53,10 +53,19 @@ function Functions({ channel, bad, path, onChange }: { channel: Channel; path: s
   const next = Math.min(top, Math.max(-1, ...functions.map((f) => f.to)) + 1);
   return (
     <div className="col-span-full mb-2 ml-8 rounded-md bg-[#101916] p-2">
+      {functions.length > 0 && (
+        <div className="mb-1 grid grid-cols-[1fr_72px_72px_72px_72px_82px] gap-1.5 text-[11.5px] text-muted">
+          <span>Function, and named ranges in it</span>
+          <span>From</span>
+          <span>To</span>
+          <span>Means, from</span>
+          <span>to</span>
+        </div>
+      )}
       {functions.length === 0 && <p className="text-[12px] text-muted">One function over the whole channel, 0 to {top}. Add some when parts of it do different things.</p>}
       {functions.map((f, i) => (
         <div key={i} className="mb-1">
-          <div className="grid grid-cols-[1fr_72px_72px_72px_72px_auto] items-center gap-1.5">
+          <div className="grid grid-cols-[1fr_72px_72px_72px_72px_82px] items-center gap-1.5">
             <Cell label="Function" text value={f.name} onChange={(name) => put(i, { name })} bad={f.name.trim() === ''} />
             <Cell label="From value" value={f.from} bad={bad(`${path}.functions.${i}.from`)} onChange={(t) => put(i, { from: number(t) })} />
             <Cell label="To value" value={f.to} bad={bad(`${path}.functions.${i}.to`)} onChange={(t) => put(i, { to: number(t) })} />
@@ -74,11 +83,11 @@ function Functions({ channel, bad, path, onChange }: { channel: Channel; path: s
           {f.sets?.map((s, j) => {
             const putSet = (fields: Partial<typeof s>): void => put(i, { sets: f.sets?.map((x, k) => (k === j ? { ...x, ...fields } : x)) ?? [] });
             return (
-              <div key={j} className="ml-6 mt-1 grid grid-cols-[1fr_72px_72px_72px_auto] items-center gap-1.5">
+              <div key={j} className="ml-6 mt-1 grid grid-cols-[1fr_72px_72px_72px_152px] items-center gap-1.5">
                 <Cell label="Named range" text value={s.name} onChange={(name) => putSet({ name })} />
                 <Cell label="Range from" value={s.from} bad={bad(`${path}.functions.${i}.sets.${j}`)} onChange={(t) => putSet({ from: number(t) })} />
                 <Cell label="Range to" value={s.to} bad={bad(`${path}.functions.${i}.sets.${j}`)} onChange={(t) => putSet({ to: number(t) })} />
-                <Cell label="Wheel slot" value={s.slot ?? ''} onChange={(t) => putSet({ slot: t.trim() === '' ? undefined : number(t) })} />
+                <Cell label="Wheel slot that it brings in" value={s.slot ?? ''} onChange={(t) => putSet({ slot: t.trim() === '' ? undefined : number(t) })} />
                 <IconButton label={`Remove ${s.name}`} className="!size-7" onClick={() => put(i, { sets: f.sets?.filter((_, k) => k !== j) ?? [] })}>
                   <Trash2 size={12} />
                 </IconButton>
@@ -106,6 +115,8 @@ function LiveTest({ mode }: { mode: Mode }) {
     if (!on) return undefined;
     return () => void live({ command: 'check', value: null });
   }, [on]);
+  // One address is tried: what a type has on a further address is not on this one.
+  const channels = mode.channels.filter((c) => (c.break ?? 1) === 1);
   const send = (channel: Channel, level: number): void => {
     setValues((v) => ({ ...v, [channel.attribute]: level }));
     if (!point) return;
@@ -132,7 +143,7 @@ function LiveTest({ mode }: { mode: Mode }) {
       </div>
       {on && (
         <div className="mt-3 grid max-h-44 grid-cols-2 gap-x-6 overflow-y-auto">
-          {mode.channels.map((c) => (
+          {channels.map((c) => (
             <label key={c.attribute} className="flex h-7 items-center gap-2 text-[12.5px] text-soft">
               <span className="w-28 truncate">{attributeInfo(c.attribute).label}</span>
               <input type="range" min={0} max={1000} value={Math.round((values[c.attribute] ?? 0) * 1000)} onChange={(e) => send(c, Number(e.target.value) / 1000)} className="flex-1 accent-[var(--color-soft)]" />
@@ -276,8 +287,13 @@ export function TypeEditor({ type, onClose }: { type: TypeRow | null; onClose: (
   const [part, setPart] = useState<Part>('modes');
   const [refusal, setRefusal] = useState('');
   const problems = useMemo(() => checkType({ id: type?.id ?? 'new', ...completed(draft) }), [draft, type]);
+  const [dirty, setDirty] = useState(false);
+  const [leaving, setLeaving] = useState(false);
+  // What was typed is not thrown away by a slip of the hand.
+  const leave = (): void => (dirty ? setLeaving(true) : onClose());
   const put = (fields: Partial<Draft>): void => {
     setRefusal('');
+    setDirty(true);
     setDraft((d) => ({ ...d, ...fields }));
   };
   const mode = draft.modes[index];
@@ -295,7 +311,7 @@ export function TypeEditor({ type, onClose }: { type: TypeRow | null; onClose: (
   };
   const other = problems[0];
   return (
-    <Dialog open onOpenChange={(o) => !o && onClose()} title={own ? `Type ${draft.maker} ${draft.name}` : 'A new type for this show'} about={own ? (users > 0 ? `${plural(users, 'fixture')} of this show use it and change with it.` : 'Nothing of this show uses it yet.') : 'It belongs to this show; the shipped library stays as it is.'} width="w-[960px]" tall>
+    <Dialog open onOpenChange={(o) => !o && leave()} title={own ? `Type ${draft.maker} ${draft.name}` : 'A new type for this show'} about={own ? (users > 0 ? `${plural(users, 'fixture')} of this show use it and change with it.` : 'Nothing of this show uses it yet.') : 'It belongs to this show; the shipped library stays as it is.'} width="w-[960px]" tall>
       <div className="grid grid-cols-[1.2fr_1.2fr_150px_84px_84px_84px] gap-3">
         <Field label="Maker" value={draft.maker} maxLength={120} onChange={(e) => put({ maker: e.target.value })} problem={draft.maker.trim() === '' ? 'Who makes it?' : undefined} />
         <Field label="Name" value={draft.name} maxLength={120} onChange={(e) => put({ name: e.target.value })} problem={draft.name.trim() === '' ? 'What is it called?' : undefined} />
@@ -357,11 +373,14 @@ export function TypeEditor({ type, onClose }: { type: TypeRow | null; onClose: (
         {part === 'macros' && <MacroRows macros={draft.macros ?? []} attributes={[...new Set(draft.modes.flatMap((m) => attributesOf(m)))]} onChange={(macros) => put({ macros: macros.length === 0 ? undefined : macros })} />}
       </div>
       {mode && <LiveTest mode={mode} />}
+      <Ask open={leaving} onClose={() => setLeaving(false)} title="Leave the type as it was?" act="Throw it away" keep="Go on writing" onAct={onClose}>
+        <p>What you have typed here is in no show yet and would be gone.</p>
+      </Ask>
       <div className="mt-3 flex items-center gap-3">
         <p role="status" data-testid="type-says" className={`min-w-0 flex-1 text-[12.5px] ${refusal !== '' || other ? 'text-warning' : 'text-soft'}`}>
           {refusal !== '' ? refusal : other ? `${other.message}${problems.length > 1 ? ` And ${problems.length - 1} more.` : ''}` : `${plural(draft.modes.length, 'mode')}, nothing wrong with it.`}
         </p>
-        <Button kind="quiet" onClick={onClose}>
+        <Button kind="quiet" onClick={leave}>
           Leave it
         </Button>
         <Button kind="strong" disabled={problems.length > 0} onClick={() => void save()}>

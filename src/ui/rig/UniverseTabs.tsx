@@ -93,11 +93,13 @@ export function UniverseTabs() {
                 <button type="button" role="tab" aria-selected={on} title={`Universe ${n}${name ? ` “${name}”` : ''}: ${count} of 512 used. Double click to name it.`} onClick={() => setUniverse(n)} onDoubleClick={() => mayEdit(you.role) && setNaming(n)} className="flex w-full items-baseline gap-1.5 text-left">
                   <span className={`num text-[12.5px] ${on ? 'text-standby' : 'text-soft'}`}>{n}</span>
                   <span className={`min-w-0 flex-1 truncate text-[12.5px] ${on ? 'text-text' : 'text-muted'}`}>{name ?? 'Universe'}</span>
-                  <span className="num text-[11px] text-muted">{count}</span>
                 </button>
               )}
-              <div className="mt-1.5 h-[3px] rounded bg-lift" role="meter" aria-label={`Universe ${n} used`} aria-valuemin={0} aria-valuemax={512} aria-valuenow={count}>
+              <div className="flex items-center gap-1.5">
+              <div className="h-[3px] flex-1 rounded bg-lift" role="meter" aria-label={`Universe ${n} used`} aria-valuemin={0} aria-valuemax={512} aria-valuenow={count}>
                 <i className={`block h-full rounded ${on ? 'bg-standby' : 'bg-muted'}`} style={{ width: `${(count / 512) * 100}%` }} />
+              </div>
+                <span className="num text-[11px] leading-4 text-muted">{count}</span>
               </div>
             </div>
           );

@@ -23,6 +23,9 @@ export interface Paper {
   landscape?: boolean;
 }
 
+/** Nodes of a table's head and first rows. */
+const LEFT_WITH_HEADING = 24;
+
 let ready = false;
 
 /** @returns the PDF's bytes */
@@ -43,6 +46,8 @@ export async function makePdf(paper: Paper, printed: Date): Promise<Buffer> {
     defaultStyle: { font: 'Sans', fontSize: 9, lineHeight: 1.15 },
     header: { margin: [36, 22, 36, 0], columns: [{ stack: [{ text: printable(paper.title), fontSize: 15, bold: true }, { text: printable(paper.about), color: '#555' }] }, { stack: [{ text: printable(paper.show), alignment: 'right', fontSize: 11, bold: true }, { text: printable(paper.venue), alignment: 'right', color: '#555' }] }] },
     footer: (page: number, pages: number) => ({ margin: [36, 10, 36, 0], columns: [{ text: `Printed ${when} UTC`, color: '#777', fontSize: 8 }, { text: `${page} / ${pages}`, alignment: 'right', fontSize: 9 }] }),
+    // A heading is not left alone at the foot of a page.
+    pageBreakBefore: (node, query) => node.headlineLevel === 1 && query.getFollowingNodesOnPage().length < LEFT_WITH_HEADING,
     content: paper.content,
   };
   return pdfmake.createPdf(document).getBuffer();

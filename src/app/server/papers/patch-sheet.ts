@@ -1,6 +1,6 @@
 /** The patch on paper: by number, by universe, by position, and the settings of address switches. */
 import type { Content } from 'pdfmake/interfaces';
-import { channelCount } from '@/core/rig/attributes';
+import { attributeInfo, channelCount } from '@/core/rig/attributes';
 import { absolute, formatPoint, formatPoints, fromAbsolute, modeOf, occupied, usedByUniverse } from '@/core/rig/addresses';
 import { switchesFor } from '@/core/rig/switches';
 import { isPlain, sayCurve } from '@/core/rig/transform';
@@ -15,33 +15,37 @@ const byNumber = (show: Show): FixtureRow[] => [...show.fixtures.values()].sort(
 const typeName = (show: Show, f: FixtureRow): string => `${show.types.get(f.typeId)?.name ?? ''}, ${f.mode}`;
 const circuit = (show: Show, f: FixtureRow): string => (f.circuitId ? (show.circuits.get(f.circuitId)?.name ?? '') : '');
 
+const word = (attribute: string): string => attributeInfo(attribute).label.toLowerCase();
+
 /** What a technician must know of a unit beyond its address. */
 function notes(f: FixtureRow): string {
   const t = f.transforms ?? {};
-  const words = Object.entries(t).flatMap(([a, x]) => (isPlain(x) ? [] : [x.invert ? `${a} inverted` : '', (x.min ?? 0) > 0 || (x.max ?? 1) < 1 ? `${a} ${Math.round((x.min ?? 0) * 100)}–${Math.round((x.max ?? 1) * 100)} %` : '', x.curve ? sayCurve(x) : '']));
+  const words = Object.entries(t).flatMap(([a, x]) => (isPlain(x) ? [] : [x.invert ? `${word(a)} inverted` : '', (x.min ?? 0) > 0 || (x.max ?? 1) < 1 ? `${word(a)} ${Math.round((x.min ?? 0) * 100)}–${Math.round((x.max ?? 1) * 100)} %` : '', x.curve ? `curve: ${sayCurve(x).toLowerCase()}` : '']));
   if (f.swapPanTilt) words.push('pan and tilt swapped');
   if (f.noGrandMaster) words.push('not by grand master');
   return words.filter((w) => w !== '').join('; ');
 }
 
 const HEAD = ['No.', 'Label', 'Type, mode', 'Ch', 'Address', 'Position', 'Circuit', 'Watts', 'Notes'];
-const WIDTHS = [26, '*', '*', 20, 54, 62, 36, 32, 74];
+const WIDTHS = [26, 76, '*', 18, 54, 58, 36, 32, 78];
 
-function rowsOf(show: Show, fixtures: readonly FixtureRow[]): Content {
+/** @param placed a column for the position too */
+function rowsOf(show: Show, fixtures: readonly FixtureRow[], placed = true): Content {
+  const shown = <T>(cells: readonly T[]): T[] => cells.filter((_, i) => placed || i !== 5);
   const body = fixtures.map((f) => {
     const mode = modeOf(show, f);
-    return [mono(String(f.number), { bold: true }), plainText(f.label), plainText(typeName(show, f)), mono(String(mode ? channelCount(mode) : ''), { alignment: 'right' }), mono(formatPoints(f.patch) || 'off the rig'), plainText(f.hang), mono(circuit(show, f)), mono(String(show.types.get(f.typeId)?.watts ?? ''), { alignment: 'right' }), plainText(notes(f), { fontSize: 8, color: '#444' })];
+    return shown([mono(String(f.number), { bold: true }), plainText(f.label), plainText(typeName(show, f)), mono(String(mode ? channelCount(mode) : ''), { alignment: 'right' }), mono(formatPoints(f.patch) || 'off the rig'), plainText(f.hang), mono(circuit(show, f)), mono(String(show.types.get(f.typeId)?.watts ?? ''), { alignment: 'right' }), plainText(notes(f), { fontSize: 8, color: '#444' })]);
   });
-  return { table: { headerRows: 1, widths: WIDTHS as never, body: [HEAD.map((h) => plainText(h, { bold: true, fontSize: 8 })), ...body], dontBreakRows: true }, layout: RULED };
+  return { table: { headerRows: 1, widths: shown(WIDTHS) as never, body: [shown(HEAD).map((h) => plainText(h, { bold: true, fontSize: 8 })), ...body], dontBreakRows: true }, layout: RULED };
 }
 
-const section = (title: string, about: string, table: Content): Content => ({ stack: [{ columns: [plainText(title, { bold: true, fontSize: 11 }), plainText(about, { alignment: 'right', color: '#555' })], margin: [0, 8, 0, 3] }, table] });
+const section = (title: string, about: string, table: Content): Content => ({ stack: [{ columns: [plainText(title, { bold: true, fontSize: 11, headlineLevel: 1, width: 140 }), plainText(about, { alignment: 'right', color: '#555' })], margin: [0, 8, 0, 3] }, table] });
 
 function byUniverse(show: Show): Content[] {
   const used = usedByUniverse(show);
   return [...used.keys()].sort((a, b) => a - b).map((universe) => {
     const ranges = occupied(show).filter((r) => fromAbsolute(r.from).universe === universe);
-    const body = ranges.map((r) => [mono(`${fromAbsolute(r.from).address}–${fromAbsolute(r.to).address}`, { bold: true }), mono(String(r.fixture.number)), plainText(r.fixture.label), plainText(typeName(show, r.fixture)), plainText(r.fixture.hang), mono(circuit(show, r.fixture))]);
+    const body = ranges.map((r) => [mono(r.from === r.to ? `${fromAbsolute(r.from).address}` : `${fromAbsolute(r.from).address}–${fromAbsolute(r.to).address}`, { bold: true }), mono(String(r.fixture.number)), plainText(r.fixture.label), plainText(typeName(show, r.fixture)), plainText(r.fixture.hang), mono(circuit(show, r.fixture))]);
     const routes = [...show.routes.values()].filter((x) => x.universe === universe && x.on).map((x) => (x.protocol === 'sacn' ? `sACN ${x.wire}` : `Art-Net ${x.wire >> 8}.${(x.wire >> 4) & 15}.${x.wire & 15}`));
     const table: Content = { table: { headerRows: 1, widths: [52, 30, '*', '*', 80, 46], body: [['Addresses', 'No.', 'Label', 'Type, mode', 'Position', 'Circuit'].map((h) => plainText(h, { bold: true, fontSize: 8 })), ...body], dontBreakRows: true }, layout: RULED };
     const name = universeName(show, universe);
@@ -56,7 +60,7 @@ function byPosition(show: Show): Content[] {
     const fixtures = byNumber(show).filter((f) => f.hang === hang).sort((a, b) => a.position.x - b.position.x || a.position.y - b.position.y);
     const weight = fixtures.reduce((sum, f) => sum + (show.types.get(f.typeId)?.weight_kg ?? 0), 0);
     const power = fixtures.reduce((sum, f) => sum + (show.types.get(f.typeId)?.watts ?? 0), 0);
-    return section(hang === '' ? 'Standing free' : hang, `${fixtures.length} units · ${Math.round(weight)} kg · ${power} W · from left to right as seen by the audience`, rowsOf(show, fixtures));
+    return section(hang === '' ? 'Standing free' : hang, `${fixtures.length} units · ${Math.round(weight)} kg · ${power} W · left to right as the audience sees it`, rowsOf(show, fixtures, false));
   });
 }
 
