@@ -12,6 +12,8 @@ const LINES: [string, string][] = [
   ['update', 'into the cue on stage'],
   ['goto 5 time 0', 'cut to a cue'],
   ['patch 6 dimmer from 201 at 2.101', 'new fixtures'],
+  ['131 thru 136 patch 3.21', 'move them; patch off, patch back'],
+  ['7 park', 'stays whatever plays; park off'],
 ];
 
 export function KeysHelp({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
