@@ -34,5 +34,7 @@ test('the rig uses what a rig can be: circuits, transforms, cells, own slots, a 
   expect(fixtures.some((f) => f.wheels?.Gobo1)).toBe(true);
   expect(fixtures.some((f) => f.patch.length === 2)).toBe(true);
   expect([...show.types.values()].some((t) => fixtures.some((f) => f.typeId === t.id && t.modes.find((m) => m.name === f.mode)?.cells))).toBe(true);
+  expect(show.palettes.size).toBe(10);
+  expect([...show.values.values()].filter((v) => v.palette !== undefined).length).toBeGreaterThan(100);
   expect([...show.universes.values()].map((u) => u.name)).toEqual(['Dimmers', 'Pars and cyc', 'Heads', 'Keys']);
 });

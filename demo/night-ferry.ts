@@ -71,6 +71,7 @@ const GROUPS: [string, number[]][] = [
   ['House', [98, 99]],
 ];
 
+/** The show's colours, as palettes: a cue follows the palette, whatever mixes the unit's colour. */
 const COLOURS: Record<string, Chromaticity> = {
   lantern: kelvin(2700),
   paper: kelvin(4200),
@@ -186,6 +187,8 @@ export function nightFerryRows(): RowChange[] {
     }),
   });
   for (const [number, name] of UNIVERSES) edit('name-universe', { number, name });
+  // Ready for the house's own network, and off until it is there.
+  for (const [number] of UNIVERSES) edit('set-route', { set: { universe: number, protocol: 'sacn', destination: 'multicast', wire: number, priority: 100, on: false } });
   furnish(edit, id, show);
   const groups = new Map<string, string[]>();
   for (const [name, numbers] of GROUPS) {
@@ -193,18 +196,24 @@ export function nightFerryRows(): RowChange[] {
     edit('record-group', { name, fixtures: numbers.map(id) });
   }
 
+  const palettes = new Map<string, string>();
+  for (const [name, colour] of Object.entries(COLOURS)) {
+    edit('record-palette', { family: 'colour', name: `${name[0]?.toUpperCase()}${name.slice(1)}`, any: { colour: { x: Math.round(colour.x * 1e5) / 1e5, y: Math.round(colour.y * 1e5) / 1e5 } } });
+    palettes.set(name, [...show.palettes.values()].at(-1)?.id ?? '');
+  }
+
   /** Heads take the way with the least travel from where they are. */
   const lastPan = new Map<string, number>();
-  const valuesFor = ([who, level, colour, aim]: Setting): { fixtureId: string; attribute: string; level: number }[] =>
+  const valuesFor = ([who, level, colour, aim]: Setting): { fixtureId: string; attribute: string; level: number; palette?: string }[] =>
     (groups.get(who) ?? [id(Number(who))]).flatMap((fixtureId, i, all) => {
       const fixture = show.fixtures.get(fixtureId);
       const mode = fixture ? modeOf(show, fixture) : undefined;
       const type = fixture ? show.types.get(fixture.typeId) : undefined;
       if (!mode || !type) throw new Error(`cue names “${who}”, which is not in the rig`);
       const has = new Set(attributesOf(mode));
-      const values: { fixtureId: string; attribute: string; level: number }[] = [];
-      const set = (attribute: string, value: number): void => {
-        if (has.has(attribute)) values.push({ fixtureId, attribute, level: Math.round(value * 10000) / 10000 });
+      const values: { fixtureId: string; attribute: string; level: number; palette?: string }[] = [];
+      const set = (attribute: string, value: number, palette?: string): void => {
+        if (has.has(attribute)) values.push({ fixtureId, attribute, level: Math.round(value * 10000) / 10000, ...(palette === undefined ? {} : { palette }) });
       };
       if (level !== undefined) set('Dimmer', level / 100);
       if (who === '91') {
@@ -212,8 +221,8 @@ export function nightFerryRows(): RowChange[] {
         set('Fan1', 0.5);
       }
       const target = colour ? COLOURS[colour] : undefined;
-      if (target) {
-        for (const part of colourParts(type, mode)) for (const { attribute, level: share } of colourLevels(type, part, target).levels) set(attribute, share);
+      if (target && colour) {
+        for (const part of colourParts(type, mode)) for (const { attribute, level: share } of colourLevels(type, part, target).levels) set(attribute, share, palettes.get(colour));
       }
       if (aim) {
         const range = (a: string): [number, number] => [mode.channels.find((c) => c.attribute === a)?.physicalFrom ?? 0, mode.channels.find((c) => c.attribute === a)?.physicalTo ?? 1];

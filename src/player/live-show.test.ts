@@ -250,3 +250,101 @@ test('values for attributes that a fixture lacks are left out with a word; unkno
   expect(d.say(mara, { command: 'set', fixtures: [1, 999], attribute: 'Dimmer', level: 1 })).toMatchObject({ code: 'not-found' });
   expect(d.level(1)).toBe(0);
 });
+
+describe('palettes on stage', () => {
+  const values = (show: MutableShow, level: number) => [1, 2].map((n) => ({ fixtureId: idOf(show, n), attribute: 'Dimmer', level }));
+
+  test('applied, they are held; recorded, the cue follows them; updated, stage and programmer go along', () => {
+    const d = desk();
+    d.edit(mara, 'record-palette', { family: 'intensity', name: 'Low', values: values(d.show, 0.3) });
+    const id = [...d.show.palettes.keys()][0] ?? '';
+    d.say(mara, { command: 'palette', palette: id, fixtures: [1, 2, 5] });
+    expect([1, 2, 5].map((n) => d.level(n))).toEqual([1, 1, 1].map(() => expect.closeTo(0.3)));
+    expect(d.live.held('mara').values.every((v) => v.palette === id)).toBe(true);
+    const held = d.live.held('mara').values.map(({ fixtureId, attribute, level, palette }) => ({ fixtureId, attribute, level, palette }));
+    d.edit(mara, 'record-cue', { listId: 'main', number: 1000, values: held });
+    d.pass(0.1);
+    expect(d.source(1)).toBe('cue 1, palette 1 Low');
+    d.say(tam, { command: 'palette', palette: id, fixtures: [3] });
+    d.edit(mara, 'record-palette', { id, family: 'intensity', values: values(d.show, 0.8) });
+    d.pass(0.1);
+    expect([1, 5, 3].map((n) => d.level(n))).toEqual([1, 1, 1].map(() => expect.closeTo(0.8)));
+    expect(d.level(4)).toBe(0);
+  });
+
+  test('units that it says nothing for are named, and nothing is set when it reaches none', () => {
+    const d = desk();
+    d.edit(mara, 'record-palette', { family: 'colour', name: 'Dusk', any: { colour: { x: 0.25, y: 0.2 } } });
+    const id = [...d.show.palettes.keys()][0] ?? '';
+    expect(d.say(mara, { command: 'palette', palette: id, fixtures: [1, 11] })).toMatchObject({ ok: true, message: 'Palette 1 does not reach 1.' });
+    expect(d.say(mara, { command: 'palette', palette: id, fixtures: [1] })).toMatchObject({ refused: true, message: expect.stringMatching(/says nothing for 1/) });
+    expect(d.say(iden, { command: 'palette', palette: id, fixtures: [11] })).toMatchObject({ refused: true, code: 'forbidden' });
+  });
+
+  test('values that a palette was recorded from follow it from then on', () => {
+    const d = desk();
+    d.say(mara, { command: 'set', fixtures: [1, 2], attribute: 'Dimmer', level: 0.5 });
+    d.edit(mara, 'record-palette', { family: 'intensity', values: values(d.show, 0.5) });
+    expect(d.live.held('mara').values.every((v) => v.palette !== undefined)).toBe(true);
+  });
+
+  test('a deleted palette leaves what is held as it is', () => {
+    const d = desk();
+    d.edit(mara, 'record-palette', { family: 'intensity', values: values(d.show, 0.5) });
+    const id = [...d.show.palettes.keys()][0] ?? '';
+    d.say(mara, { command: 'palette', palette: id, fixtures: [1] });
+    d.edit(mara, 'delete-palette', { id });
+    d.pass(0.1);
+    expect(d.level(1)).toBeCloseTo(0.5);
+    expect(d.live.held('mara').values[0]?.palette).toBeUndefined();
+  });
+});
+
+describe('the rig changes under what plays', () => {
+  test('a label or a place on the plan leaves slots and levels alone; an address does not move a level', () => {
+    const d = desk(threeCues());
+    d.say(mara, { command: 'go' });
+    d.pass(4);
+    const version = d.live.version;
+    d.edit(mara, 'change-fixtures', { fixtures: [{ id: idOf(d.show, 1), set: { label: 'Bow', hang: 'Bar 2' } }] });
+    expect(d.live.version).toBe(version);
+    const before = d.level(1);
+    d.edit(mara, 'move-fixtures', { ids: [idOf(d.show, 1)], to: { universe: 3, address: 9 } });
+    d.pass(0.1);
+    expect(d.live.version).toBe(version + 1);
+    expect(d.level(1)).toBe(before);
+    expect(d.live.bytesOf(3)?.[8]).toBe(Math.round(before * 255));
+  });
+
+  test('a universe that is only routed has bytes, and where they come from is told by address', () => {
+    const d = desk(threeCues());
+    d.edit(mara, 'set-route', { set: { universe: 40, protocol: 'sacn', destination: 'multicast', wire: 40, priority: 100, on: true } });
+    expect(d.say(mara, { command: 'check', universe: 40, address: 5, value: 99 })).toMatchObject({ ok: true });
+    d.pass(0.1);
+    expect(d.live.bytesOf(40)?.[4]).toBe(99);
+    expect(d.live.sourcesOf(40)).toEqual([{ from: 5, to: 5, text: 'address check by Mara Kell' }]);
+    d.live.personLeft('mara');
+    d.pass(0.1);
+    expect(d.live.bytesOf(40)?.[4]).toBe(0);
+  });
+
+  test('what is parked stays parked through a change of patch and a restart', async () => {
+    const d = desk(threeCues());
+    d.say(mara, { command: 'park', fixtures: [1], level: 0.6, on: true });
+    d.edit(mara, 'move-fixtures', { ids: [idOf(d.show, 2)], to: { universe: 3, address: 9 } });
+    d.say(mara, { command: 'go' });
+    d.pass(5);
+    expect(d.level(1)).toBeCloseTo(0.6);
+    const again = desk(d.show, JSON.parse(JSON.stringify(await d.live.saved())) as SavedShow);
+    again.pass(0.1);
+    expect(again.level(1)).toBeCloseTo(0.6);
+    expect(again.source(1)).toBe('parked by Mara Kell');
+  });
+
+  test('an attribute of the whole unit sets every cell that has it', () => {
+    const d = desk();
+    d.edit(mara, 'patch-fixtures', { typeId: 'generic-strip', mode: '4 cells RGB', quantity: 1, first: 60, universe: 9, address: 1 });
+    d.say(mara, { command: 'set', fixtures: [60], attribute: 'ColorAdd_G', level: 0.25 });
+    expect([1, 2, 3, 4].map((n) => d.level(60, `ColorAdd_G@${n}`))).toEqual([1, 1, 1, 1].map(() => 0.25));
+  });
+});

@@ -5,7 +5,8 @@
 import { formatCueNumber, parseCueNumber } from '../core/cues/number.ts';
 import { cueAfter, cueBefore, stateAt, trackedAt } from '../core/cues/tracking.ts';
 import type { Role } from '../core/edits/edit.ts';
-import { plural } from '../core/edits/edit.ts';
+import { numberRanges, plural } from '../core/edits/edit.ts';
+import { levelOf, reachOf } from '../core/palettes/resolve.ts';
 import { LIVE_ROLES, type AirState, type HeldValue, type ListStatus, type LiveCommand, type OverState, type PlaybackState, type SourceRun } from '../core/live/messages.ts';
 import { OPERATOR, type Overrides, type Shared } from '../core/playback/engine.ts';
 import { describe, type SavedEngine } from '../core/playback/saved.ts';
@@ -188,6 +189,8 @@ export class LiveShow {
         }
         return this.hold(actor, values, command.fade_s ?? 0, command.delay_s ?? 0);
       }
+      case 'palette':
+        return this.applyPalette(actor, command.palette, command.fixtures, command.fade_s ?? 0);
       case 'set-many':
         return this.hold(actor, command.values, command.fade_s ?? 0, 0);
       case 'select':
@@ -298,7 +301,23 @@ export class LiveShow {
     return fresh;
   }
 
-  private hold(actor: Actor, values: readonly { fixtureId: string; attribute: string; level: number }[], fade_s: number, delay_s: number): Answer {
+  /** Each fixture takes what the palette says for it; those that it does not reach are named. */
+  private applyPalette(actor: Actor, paletteId: string, numbers: readonly number[], fade_s: number): Answer {
+    const palette = this.show.palettes.get(paletteId);
+    if (!palette) return refuse('not-found', 'This palette has been deleted meanwhile. Nothing was set.');
+    const missed: number[] = [];
+    const values = numbers.flatMap((number) => {
+      const fixture = this.show.fixtureByNumber(number);
+      const reach = fixture ? reachOf(this.show, palette, fixture) : new Map<string, number>();
+      if (reach.size === 0) missed.push(number);
+      return fixture ? [...reach].map(([attribute, level]) => ({ fixtureId: fixture.id, attribute, level, palette: paletteId })) : [];
+    });
+    if (values.length === 0) return refuse('no-reach', `Palette ${palette.number} “${palette.name}” says nothing for ${numberRanges(missed)}. Nothing was set.`);
+    const held = this.hold(actor, values, fade_s, 0);
+    return 'ok' in held && missed.length > 0 ? { ok: true, message: `Palette ${palette.number} does not reach ${numberRanges(missed)}.` } : held;
+  }
+
+  private hold(actor: Actor, values: readonly { fixtureId: string; attribute: string; level: number; palette?: string }[], fade_s: number, delay_s: number): Answer {
     const able = this.overCells(values).filter((v) => this.index.has(slotKey(v.fixtureId, v.attribute)));
     if (able.length === 0) return refuse('not-found', 'None of these fixtures has this attribute. Nothing was set.');
     const operator = this.operator(actor);
@@ -353,8 +372,10 @@ export class LiveShow {
     const others = routed && universesOf(this.show).join() !== this.slots.universes.join();
     if (others || change.rows.some((r) => RIG_TABLES.has(r.table) && isElectric(r))) this.rebuild();
     this.followCues(change.rows);
+    this.followPalettes(change, touched);
     this.retarget(touched);
     if (change.edit === 'record-cue') this.recorded(change);
+    if (change.edit === 'record-palette') this.followsNow(change);
     this.audience.changed(change);
     if (change.rows.some((r) => r.table === 'cues' || r.table === 'lists')) this.audience.playback();
     return true;
@@ -382,6 +403,35 @@ export class LiveShow {
       if (!row || row.table !== 'cues') continue;
       if (row.after) state.cueNumber = row.after.number;
       else state.cueId = null;
+    }
+  }
+
+  /** A palette, or a unit that palettes are solved for, has changed: what follows it on stage goes along. */
+  private followPalettes(change: Change, touched: Map<string, Set<string>>): void {
+    const ids = new Set(change.rows.flatMap((r) => (r.table === 'palettes' || r.table === 'fixtures' || r.table === 'types' ? [r.id] : [])));
+    if (ids.size === 0 || (this.show.palettes.size === 0 && !change.rows.some((r) => r.table === 'palettes'))) return;
+    const types = change.rows.some((r) => r.table === 'types');
+    const concerned = (v: { palette?: string | undefined; fixtureId: string }): boolean => v.palette !== undefined && (types || ids.has(v.palette) || ids.has(v.fixtureId));
+    for (const v of this.show.values.values()) {
+      const listId = concerned(v) ? this.show.cues.get(v.cueId)?.listId : undefined;
+      if (listId === undefined) continue;
+      const keys = touched.get(listId) ?? new Set<string>();
+      keys.add(slotKey(v.fixtureId, v.attribute));
+      touched.set(listId, keys);
+    }
+    for (const [userId, operator] of this.operators) {
+      const held = [...operator.values.values()].filter(concerned);
+      for (const v of held) {
+        if (v.palette !== undefined && !this.show.palettes.has(v.palette)) delete v.palette;
+        v.level = levelOf(this.show, v) ?? v.level;
+      }
+      if (held.length === 0) continue;
+      const at = held.flatMap((v) => {
+        const slot = this.index.get(slotKey(v.fixtureId, v.attribute));
+        return slot === undefined ? [] : [{ slot, level: v.level }];
+      });
+      this.clock.tell({ do: 'hold', showId: this.id, userId, slots: Uint32Array.from(at, (a) => a.slot), levels: Float32Array.from(at, (a) => a.level), fade_s: 0, delay_s: 0 });
+      this.audience.programmer(userId);
     }
   }
 
@@ -415,7 +465,8 @@ export class LiveShow {
         const slot = this.index.get(key);
         if (slot === undefined) continue;
         slots.push(slot);
-        levels.push((state ? state.get(key) : trackedAt(this.show, listId, at, key))?.value.level ?? NaN);
+        const tracked = state ? state.get(key) : trackedAt(this.show, listId, at, key);
+        levels.push((tracked ? levelOf(this.show, tracked.value) : null) ?? NaN);
       }
       this.clock.tell({ do: 'retarget', showId: this.id, listId, slots: Uint32Array.from(slots), levels: Float32Array.from(levels) });
     }
@@ -433,7 +484,10 @@ export class LiveShow {
     const operator = this.operators.get(change.userId);
     if (!cue || !operator) return;
     const state = stateAt(this.show, cue.listId, cue.number);
-    const done = [...operator.values.values()].filter((v) => state.get(slotKey(v.fixtureId, v.attribute))?.value.level === v.level);
+    const done = [...operator.values.values()].filter((v) => {
+      const value = state.get(slotKey(v.fixtureId, v.attribute))?.value;
+      return value !== undefined && value.level === v.level && value.palette === v.palette;
+    });
     const at = this.lists.get(cue.listId)?.cueNumber ?? null;
     const before = cueBefore(this.show, cue.listId, cue.number);
     const isHere = at === cue.number;
@@ -450,6 +504,21 @@ export class LiveShow {
       this.stand(cue.listId, cue, moves, false);
     }
     this.letGo({ userId: change.userId, name: change.userName }, done, 0);
+  }
+
+  /** Values that a palette was just recorded from follow it from now on, so that the next cue takes the palette and not the numbers. */
+  private followsNow(change: Change): void {
+    const operator = this.operators.get(change.userId);
+    const row = change.rows.find((r) => r.table === 'palettes')?.after;
+    const palette = row ? this.show.palettes.get(row.id) : undefined;
+    if (!operator || !palette) return;
+    for (const v of operator.values.values()) {
+      const fixture = this.show.fixtures.get(v.fixtureId);
+      const level = fixture ? reachOf(this.show, palette, fixture).get(v.attribute) : undefined;
+      if (level !== undefined && Math.abs(level - v.level) < 1e-4) v.palette = palette.id;
+    }
+    this.audience.programmer(change.userId);
+    this.audience.touched('soon');
   }
 
   // --- what others see ---
@@ -499,7 +568,9 @@ export class LiveShow {
     const at = this.lists.get(listId)?.cueNumber ?? null;
     const tracked = at === null ? undefined : trackedAt(this.show, listId, at, this.slots.keys[slot] ?? '');
     if (!tracked) return `list ${this.show.lists.get(listId)?.name ?? ''}`;
-    return tracked.cue.number === at ? `cue ${formatCueNumber(at)}` : `tracks from cue ${formatCueNumber(tracked.cue.number)}`;
+    const palette = tracked.value.palette === undefined ? undefined : this.show.palettes.get(tracked.value.palette);
+    const by = palette ? `, palette ${palette.number} ${palette.name}` : '';
+    return (tracked.cue.number === at ? `cue ${formatCueNumber(at)}` : `tracks from cue ${formatCueNumber(tracked.cue.number)}`) + by;
   }
 
   over(userId: string): OverState {
@@ -518,13 +589,18 @@ export class LiveShow {
     if (!shared || page < 0) return [];
     const at: (string | undefined)[] = new Array<string | undefined>(512);
     const known = new Map<number, string>();
+    const say = (slot: number): string => {
+      const text = known.get(slot) ?? this.source(slot, shared);
+      known.set(slot, text);
+      return text;
+    };
     for (let channel = 0; channel < slots.channelSlot.length; channel++) {
       for (const place of [slots.coarse[channel] ?? -1, slots.fine[channel] ?? -1, slots.ultra[channel] ?? -1]) {
         if (place >> 9 !== page) continue;
-        const slot = slots.channelSlot[channel] ?? 0;
-        const text = known.get(slot) ?? this.source(slot, shared);
-        known.set(slot, text);
-        at[place & 511] = text;
+        const text = say(slots.channelSlot[channel] ?? 0);
+        const dimmer = slots.channelDimmer[channel] ?? -1;
+        // Scaled by a virtual intensity: two things make the byte.
+        at[place & 511] = dimmer < 0 || say(dimmer) === text ? text : `${text}, intensity from ${say(dimmer)}`;
       }
     }
     const runs: SourceRun[] = [];

@@ -2,7 +2,7 @@
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { By, Key } from 'selenium-webdriver';
+import { By, Key, type WebElement } from 'selenium-webdriver';
 import { openHouse, Screen, Script, until, type House } from './wingman';
 
 jest.setTimeout(180_000);
@@ -34,7 +34,7 @@ const at = async (number: number): Promise<string> => ((await fixture(number))?.
 const dmx = async (universe: number, address: number): Promise<number> => ((await script.ask(`/api/shows/${show}/stage`)).json as { universes: Record<string, number[]> }).universes[universe]?.[address - 1] ?? -1;
 const tab = async (name: string): Promise<void> => (await screen.driver.findElement(By.xpath(`//div[@role="tablist"][@aria-label="Below"]//button[starts-with(normalize-space(.), "${name}")]`))).click();
 const universe = async (n: number): Promise<void> => (await screen.find(`[data-universe="${n}"] button`)).click();
-const cellOf = (number: number, column: string): Promise<import('selenium-webdriver').WebElement> => screen.find(`[data-fixture="${number}"] [data-column=${column}]`);
+const cellOf = (number: number, column: string): Promise<WebElement> => screen.find(`[data-fixture="${number}"] [data-column=${column}]`);
 
 beforeAll(async () => {
   house = await openHouse();
@@ -68,7 +68,7 @@ test('the form patches with a group, and offers to run on when the universe is f
   await screen.says('[data-testid=patch-says]', 'a universe ends at 512');
   await screen.press('Go on in universe 2');
   await screen.says('[data-testid=patch-says]', 'over 2 universes');
-  await (await screen.driver.findElement(By.xpath('//label[contains(., "as a group")]//input'))).click();
+  await (await screen.driver.findElement(By.xpath('//label[normalize-space(.)="group"]//input'))).click();
   await screen.press('Patch 4 fixtures');
   await until(async () => (await at(14)) === '2.5');
   expect([await at(11), await at(12), await at(13)]).toEqual(['1.505', '1.509', '2.1']);
@@ -76,7 +76,7 @@ test('the form patches with a group, and offers to run on when the universe is f
 });
 
 test('a double click on the map patches there; a type is carried from the list onto it', async () => {
-  await (await screen.driver.findElement(By.xpath('//label[contains(., "as a group")]//input'))).click();
+  await (await screen.driver.findElement(By.xpath('//label[normalize-space(.)="group"]//input'))).click();
   await screen.pick('generic dimmer', 'Generic Dimmer, 8 bit');
   await screen.fill('Quantity', '6');
   await screen.fill('First no.', '1');
@@ -205,7 +205,7 @@ test('the monitor shows bytes and where they come from; a forced byte is reset w
   await until(async () => (await dmx(1, 300)) === 255);
   await screen.press('source');
   await screen.says('[aria-label=Sources]', 'address check by Yrsa Oddny');
-  await screen.says('[aria-label=Sources]', 'cue 1');
+  await screen.says('[aria-label=Sources]', 'default, intensity from cue 1');
   await screen.driver.navigate().refresh();
   await until(async () => (await dmx(1, 300)) === 0);
 });

@@ -7,6 +7,7 @@ import { cueAfter, cueBefore } from '../cues/tracking.ts';
 import { numberRanges, plural } from '../edits/edit.ts';
 import type { LiveCommand } from '../live/messages.ts';
 import { attributeInfo, findAttribute, spreadOverCells } from '../rig/attributes.ts';
+import { reachOf } from '../palettes/resolve.ts';
 import { modeOf } from '../rig/addresses.ts';
 import { LIMITS, type FixtureRow } from '../show/rows.ts';
 import { firstList, type Show } from '../show/show.ts';
@@ -255,9 +256,26 @@ function goTo(r: Reader): { intent: Intent; says: string } {
   };
 }
 
+/** `1 thru 8 palette 3` */
+function palette(r: Reader, ids: readonly string[]): { intent: Intent; says: string } {
+  const { show } = r.context;
+  const number = r.whole('a palette number');
+  const found = [...show.palettes.values()].find((p) => p.number === number);
+  if (!found) throw new Complaint(`There is no palette ${number}.`, r.previous());
+  const fixtures = ids.flatMap((id) => show.fixtures.get(id) ?? []);
+  if (fixtures.length === 0) throw new Complaint('Nothing is selected: begin with fixture numbers, such as 1 thru 8.', r.previous());
+  const fade_s = r.takeKey('time', 'in') ? r.seconds() : 0;
+  r.end();
+  const reached = fixtures.filter((f) => reachOf(show, found, f).size > 0);
+  if (reached.length === 0) throw new Complaint(`Palette ${number} “${found.name}” says nothing for ${numberRanges(fixtures.map((f) => f.number))}.`, r.previous());
+  const some = reached.length < fixtures.length ? ` (it does not reach ${numberRanges(fixtures.filter((f) => !reached.includes(f)).map((f) => f.number))})` : '';
+  const command: LiveCommand = { command: 'palette', palette: found.id, fixtures: fixtures.map((f) => f.number), ...(fade_s > 0 ? { fade_s } : {}) };
+  return { intent: { kind: 'select-and-set', select: [...ids], command }, says: `${plural(reached.length, 'fixture')} · ${found.family} as palette ${number} “${found.name}”${fade_s > 0 ? ` in ${fade_s} s` : ''}${some} · into your programmer` };
+}
+
 function selectAndSet(r: Reader, word: Word): { intent: Intent; says: string } {
   const startsSelection = /^\d/.test(word.text) || word.key === 'all' || word.key === 'group' || word.key === 'g';
-  const isSetting = word.key === 'at' || word.key === '@' || FULL[word.key] !== undefined || findAttribute(word.text) !== undefined;
+  const isSetting = word.key === 'palette' || word.key === 'at' || word.key === '@' || FULL[word.key] !== undefined || findAttribute(word.text) !== undefined;
   if (!startsSelection && !isSetting && !RIG_VERBS.has(word.key)) throw new Complaint(`“${word.text}” is not understood. Begin with fixture numbers, or with a word such as record, go or patch.`, word);
   const ids = startsSelection ? selection(r) : [...r.context.selection];
   if (RIG_VERBS.has(r.peek()?.key ?? '')) return rigVerb(r, ids, selection);
@@ -266,6 +284,7 @@ function selectAndSet(r: Reader, word: Word): { intent: Intent; says: string } {
     if (!startsSelection) throw new Complaint('Here a level is missing: a percentage, full or out.', word);
     return { intent: { kind: 'select-and-set', select: ids, command: null }, says: ids.length === 0 ? 'select nothing' : `select ${plural(ids.length, 'fixture')}, ${numberRanges(numbers)}` };
   }
+  if (r.takeKey('palette')) return palette(r, ids);
   const set = setting(r, ids, startsSelection);
   return { intent: { kind: 'select-and-set', select: ids, command: set.command }, says: set.says };
 }

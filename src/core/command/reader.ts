@@ -25,7 +25,7 @@ export class Complaint extends Error {
 }
 
 export const THRU = new Set(['thru', 'through', 'to']);
-export const SELECTION_END = new Set(['at', 'time', 'delay', 'full', 'out', 'patch', 'number', 'copy', 'park']);
+export const SELECTION_END = new Set(['at', 'time', 'delay', 'full', 'out', 'patch', 'number', 'copy', 'park', 'palette']);
 
 /** Goes along the words of a line. */
 export class Reader {

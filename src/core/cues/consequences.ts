@@ -1,4 +1,5 @@
 /** What a write changes beyond the cue it is aimed at: judged on what cues show, not on rows. */
+import { levelOf, type PaletteSource } from '../palettes/resolve.ts';
 import type { CueRow, ValueRow } from '../show/rows.ts';
 import { slotKey } from '../show/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
@@ -37,14 +38,27 @@ function overlay(show: Show, changes: readonly RowChange[]) {
   };
 }
 
+/** Palettes, fixtures and types as they will be; the show itself when none of them changes. */
+function paletteSource(show: Show, changes: readonly RowChange[]): PaletteSource {
+  const touched = changes.filter((c) => c.table === 'palettes' || c.table === 'fixtures' || c.table === 'types');
+  if (touched.length === 0 || show.palettes.size === 0) return show;
+  const tables = { fixtures: new Map(show.fixtures), types: new Map(show.types), palettes: new Map(show.palettes) };
+  for (const c of touched) {
+    const table = tables[c.table as keyof typeof tables] as Map<string, unknown>;
+    if (c.after) table.set(c.id, c.after);
+    else table.delete(c.id);
+  }
+  return { ...tables, version: () => 0 };
+}
+
 /** Levels of some slots through a list, cue by cue. */
-function walk(cues: readonly CueRow[], keys: readonly string[], value: (cueId: string, key: string) => ValueRow | null | undefined): Map<string, (number | null)[]> {
+function walk(source: PaletteSource, cues: readonly CueRow[], keys: readonly string[], value: (cueId: string, key: string) => ValueRow | null | undefined): Map<string, (number | null)[]> {
   const running: (number | null)[] = keys.map(() => null);
   const shown = new Map<string, (number | null)[]>();
   for (const cue of cues) {
     keys.forEach((key, i) => {
       const set = value(cue.id, key);
-      if (set) running[i] = set.level;
+      if (set) running[i] = levelOf(source, set);
     });
     shown.set(cue.id, [...running]);
   }
@@ -72,12 +86,21 @@ export function consequences(show: Show, changes: readonly RowChange[], aimed: R
     if (row) touch((show.cues.get(row.cueId) ?? newCues.get(row.cueId))?.listId, [slotKey(row.fixtureId, row.attribute)]);
   }
 
+  // A palette, or a unit that palettes are solved for, changes every cue that follows it.
+  const source = paletteSource(show, changes);
+  if (source !== show) {
+    const changed = new Set(changes.map((c) => c.id));
+    for (const v of show.values.values()) {
+      if (v.palette !== undefined && (changed.has(v.palette) || changed.has(v.fixtureId))) touch(show.cues.get(v.cueId)?.listId, [slotKey(v.fixtureId, v.attribute)]);
+    }
+  }
+
   const found: Consequence[] = [];
   for (const [listId, keySet] of touched) {
     const keys = [...keySet];
-    const was = walk(show.cuesOf(listId), keys, (cueId, key) => show.valuesOf(cueId).get(key));
+    const was = walk(show, show.cuesOf(listId), keys, (cueId, key) => show.valuesOf(cueId).get(key));
     const cues = after.cuesOf(listId);
-    const is = walk(cues, keys, after.value);
+    const is = walk(source, cues, keys, after.value);
     for (const cue of cues) {
       const before = was.get(cue.id);
       const now = is.get(cue.id);

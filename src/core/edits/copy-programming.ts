@@ -4,7 +4,10 @@ import { refuse } from '../refusal.ts';
 import { modeOf } from '../rig/addresses.ts';
 import { attributeInfo } from '../rig/attributes.ts';
 import { convertSetting, type Setting } from '../rig/convert.ts';
+import { levelOf } from '../palettes/resolve.ts';
 import { RowId, valueId, type ValueRow } from '../show/rows.ts';
+import { same } from '../show/undo.ts';
+import { followPalettes } from './swap-type.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { defineEdit, deleteRow, EDITORS, insertRow, numberRanges, plural, replaceRow, updateRow } from './edit.ts';
 
@@ -38,6 +41,24 @@ export const copyProgramming = defineEdit<Params>({
     const changes: RowChange[] = [];
     const dropped = new Set<string>();
     const numbers: number[] = [];
+    // In palettes the others say what the one says, as far as they can.
+    const palettes = new Map(show.palettes);
+    for (const palette of show.palettes.values()) {
+      const own = palette.fixtures[source.id];
+      if (!own) continue;
+      const next = { ...palette.fixtures };
+      for (const target of targets) {
+        const to = target ? { type: show.types.get(target.typeId), mode: modeOf(show, target) } : undefined;
+        if (!target || !to?.type || !to.mode) continue;
+        const converted = convertSetting({ type, mode }, { type: to.type, mode: to.mode }, source, new Map(Object.entries(own)), new Map(Object.entries(own)));
+        const entries = [...converted.setting].flatMap(([a, level]) => (level === null ? [] : [[a, level] as const]));
+        if (entries.length > 0) next[target.id] = Object.fromEntries(entries);
+      }
+      if (same(next, palette.fixtures)) continue;
+      const row = { ...palette, fixtures: next };
+      palettes.set(palette.id, row);
+      changes.push(replaceRow('palettes', palette, row));
+    }
     const before = new Map(targets.map((t) => [t?.id ?? '', valuesByCue(show, t?.id ?? '')]));
     for (const target of targets) {
       const targetType = target ? show.types.get(target.typeId) : undefined;
@@ -49,21 +70,24 @@ export const copyProgramming = defineEdit<Params>({
         const shown = new Map<string, number>();
         for (const cue of show.cuesOf(list.id)) {
           const rows = given.get(cue.id) ?? [];
-          const setting: Setting = new Map(rows.map((r) => [r.attribute, r.level]));
-          for (const [a, level] of setting) {
-            if (level === null) shown.delete(a);
-            else shown.set(a, level);
+          const followed = followPalettes(palettes, target, { type: targetType, mode: targetMode }, rows);
+          const setting: Setting = new Map(rows.filter((r) => !followed.kept.has(r.attribute)).map((r) => [r.attribute, levelOf(show, r)]));
+          for (const row of rows) {
+            const level = levelOf(show, row);
+            if (level === null) shown.delete(row.attribute);
+            else shown.set(row.attribute, level);
           }
           const converted = convertSetting({ type, mode }, { type: targetType, mode: targetMode }, source, setting, shown);
           for (const fate of converted.fates) if (fate.fate === 'dropped') dropped.add(attributeInfo(fate.attribute).label.toLowerCase());
           const had = new Map((old.get(cue.id) ?? []).map((r) => [r.attribute, r]));
-          for (const [attribute, level] of converted.setting) {
+          const all = new Map<string, { level: number | null; palette?: string }>([...[...converted.setting].map(([a, level]) => [a, { level }] as const), ...followed.values]);
+          for (const [attribute, { level, palette }] of all) {
             const row = rows.find((r) => r.attribute === attribute);
-            const after: ValueRow = { id: valueId(cue.id, target.id, attribute), cueId: cue.id, fixtureId: target.id, attribute, level, ...(row?.fade_s === undefined ? {} : { fade_s: row.fade_s }), ...(row?.delay_s === undefined ? {} : { delay_s: row.delay_s }) };
+            const after: ValueRow = { id: valueId(cue.id, target.id, attribute), cueId: cue.id, fixtureId: target.id, attribute, level, ...(palette === undefined ? {} : { palette }), ...(row?.fade_s === undefined ? {} : { fade_s: row.fade_s }), ...(row?.delay_s === undefined ? {} : { delay_s: row.delay_s }) };
             const was = had.get(attribute);
             had.delete(attribute);
             if (!was) changes.push(insertRow('values', after));
-            else if (was.level !== after.level || was.fade_s !== after.fade_s || was.delay_s !== after.delay_s) changes.push(replaceRow('values', was, after));
+            else if (was.level !== after.level || was.palette !== after.palette || was.fade_s !== after.fade_s || was.delay_s !== after.delay_s) changes.push(replaceRow('values', was, after));
           }
           // What it did on its own goes: afterwards it does what the other one does.
           for (const was of had.values()) changes.push(deleteRow('values', was));

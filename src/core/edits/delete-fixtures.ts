@@ -26,6 +26,9 @@ export const deleteFixtures = defineEdit<Params>({
     for (const group of show.groups.values()) {
       if (group.fixtures.some((id) => ids.has(id))) changes.push(updateRow('groups', group, { fixtures: group.fixtures.filter((id) => !ids.has(id)) }));
     }
+    for (const palette of show.palettes.values()) {
+      if (Object.keys(palette.fixtures).some((id) => ids.has(id))) changes.push(updateRow('palettes', palette, { fixtures: Object.fromEntries(Object.entries(palette.fixtures).filter(([id]) => !ids.has(id))) }));
+    }
     for (const row of rows) {
       if (!row) return refuse('not-found', 'One of these fixtures has been deleted already. Nothing was changed.');
       changes.push(deleteRow('fixtures', row));

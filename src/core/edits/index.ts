@@ -14,6 +14,7 @@ import { deleteGroup, recordGroup } from './groups.ts';
 import { deleteCircuit, nameUniverse, setCircuit, setPower } from './house.ts';
 import { importPatch } from './import-patch.ts';
 import { moveFixtures } from './move-fixtures.ts';
+import { changePalette, deletePalette, recordPalette } from './palettes.ts';
 import { patchFixtures } from './patch-fixtures.ts';
 import { recordCue, removeFromCue } from './record-cue.ts';
 import { deleteRoute, setRoute } from './routes.ts';
@@ -41,6 +42,9 @@ const table = [
   deleteCue,
   recordGroup,
   deleteGroup,
+  recordPalette,
+  changePalette,
+  deletePalette,
   setRoute,
   deleteRoute,
   changeShow,

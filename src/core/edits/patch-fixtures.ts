@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { isRefusal, refuse, type Refusal } from '../refusal.ts';
 import { formatPoint, fromAbsolute, nextFree, nextNumber } from '../rig/addresses.ts';
 import { channelCount } from '../rig/attributes.ts';
+import { standardPalettes } from '../palettes/standard.ts';
 import { routesFor } from '../rig/defaults.ts';
 import { libraryType } from '../rig/library/index.ts';
 import { placeUnits } from '../rig/place.ts';
@@ -30,6 +31,8 @@ const Params = z.object({
   off: z.boolean().default(false),
   /** A group of what is patched comes by itself, under the label. */
   group: z.boolean().default(false),
+  /** Standard palettes for what the units can do come by themselves, where the show has none of the name. */
+  palettes: z.boolean().default(false),
   /** Name of the bar or boom to hang on; the units are spread along it. */
   hang: z.string().max(LIMITS.nameLength).default(''),
 });
@@ -127,6 +130,10 @@ export const patchFixtures = defineEdit<Params>({
       changes.push(insertRow('groups', { id: newId(), number, name, fixtures: rows.map((r) => r.id) }));
       grouped = `; group ${number} “${name}”`;
     }
+
+    const fresh = p.palettes ? standardPalettes(show, mode, newId) : [];
+    changes.push(...fresh.map((row) => insertRow('palettes', row)));
+    if (fresh.length > 0) grouped += `; ${plural(fresh.length, 'palette')}`;
 
     const numbers = p.quantity === 1 ? `${placed.first}` : `${placed.first}–${placed.first + p.quantity - 1}`;
     const start = placed.patches[0]?.[0];

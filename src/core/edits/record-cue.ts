@@ -9,7 +9,7 @@ import { CueRow, RowId, slotKey, ValueRow, valueId } from '../show/rows.ts';
 import type { RowChange } from '../show/show.ts';
 import { defineEdit, deleteRow, EDITORS, insertRow, plural, updateRow } from './edit.ts';
 
-const RecordedValue = ValueRow.pick({ fixtureId: true, attribute: true, level: true, fade_s: true, delay_s: true });
+const RecordedValue = ValueRow.pick({ fixtureId: true, attribute: true, level: true, palette: true, fade_s: true, delay_s: true });
 
 const Params = z.object({
   listId: RowId,
@@ -55,6 +55,7 @@ export const recordCue = defineEdit<RecordCueParams>({
       if (!fixture) return refuse('not-found', 'A fixture in the programmer has been deleted meanwhile. Nothing was recorded; clear its values and record again.');
       const mode = modeOf(show, fixture);
       if (!mode || !attributesOf(mode).includes(value.attribute)) return refuse('invalid', `Fixture ${fixture.number} has no ${value.attribute}. Nothing was recorded.`);
+      if (value.palette !== undefined && !show.palettes.has(value.palette)) return refuse('not-found', 'A palette in the programmer has been deleted meanwhile. Apply another one, or set the values; nothing was recorded.');
       const key = slotKey(value.fixtureId, value.attribute);
       if (seen.has(key)) continue;
       seen.add(key);
@@ -62,14 +63,14 @@ export const recordCue = defineEdit<RecordCueParams>({
       const before = old ? show.valuesOf(old.id).get(key) : undefined;
       if (next && !show.valuesOf(next.id).has(key)) {
         const shown = trackedAt(show, p.listId, next.number, key);
-        const back: ValueRow = { id: valueId(next.id, value.fixtureId, value.attribute), cueId: next.id, fixtureId: value.fixtureId, attribute: value.attribute, level: shown?.value.level ?? null };
+        const back: ValueRow = { id: valueId(next.id, value.fixtureId, value.attribute), cueId: next.id, fixtureId: value.fixtureId, attribute: value.attribute, level: shown?.value.level ?? null, ...(shown?.value.palette === undefined ? {} : { palette: shown.value.palette }) };
         changes.push(insertRow('values', back));
       }
       if (before) changes.push({ table: 'values', id: row.id, before, after: row });
       else {
         // A value equal to what tracks here anyway is no change, and a cue stores only what changes.
         const tracks = trackedAt(show, p.listId, p.number, key);
-        if (tracks && tracks.value.level === value.level) continue;
+        if (tracks && tracks.value.level === value.level && tracks.value.palette === value.palette) continue;
         if (!tracks && value.level === null) continue;
         changes.push(insertRow('values', row));
       }

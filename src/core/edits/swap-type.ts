@@ -5,8 +5,10 @@ import { absolute, clashAt, formatPoint, modeOf, nextFree, occupied, UNIVERSE_SL
 import { attributeInfo, attributesOf, footprintOf } from '../rig/attributes.ts';
 import { convertSetting, type Fate, type FateOf, type Setting, type Side } from '../rig/convert.ts';
 import { libraryType } from '../rig/library/index.ts';
+import { levelOf, reachIn } from '../palettes/resolve.ts';
 import { placeUnits } from '../rig/place.ts';
-import { Address, LIMITS, RowId, Universe, valueId, type FixtureRow, type PatchPoint, type ValueRow } from '../show/rows.ts';
+import { Address, LIMITS, RowId, Universe, valueId, type FixtureRow, type PaletteRow, type PatchPoint, type ValueRow } from '../show/rows.ts';
+import { same } from '../show/undo.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { defineEdit, deleteRow, EDITORS, insertRow, numberRanges, plural, replaceRow } from './edit.ts';
 import { routesForUnrouted } from './patch-fixtures.ts';
@@ -61,6 +63,25 @@ export function swapReport(show: Show, ids: readonly string[], to: Side): SwapRe
     if (fate.fate === 'dropped') dropped++;
     else kept++;
   };
+  // The palettes' own entries for these fixtures are said in the new attributes first.
+  const palettes = new Map(show.palettes);
+  for (const palette of show.palettes.values()) {
+    const next = { ...palette.fixtures };
+    for (const id of ids) {
+      const own = palette.fixtures[id];
+      const from = sides.get(id);
+      const fixture = show.fixtures.get(id);
+      if (!own || !from || !fixture) continue;
+      const converted = convertSetting(from, to, fixture, new Map(Object.entries(own)), new Map(Object.entries(own)));
+      next[id] = Object.fromEntries([...converted.setting].flatMap(([a, level]) => (level === null ? [] : [[a, level]])));
+      if (Object.keys(next[id] ?? {}).length === 0) delete next[id];
+    }
+    if (same(next, palette.fixtures)) continue;
+    const row = { ...palette, fixtures: next };
+    palettes.set(palette.id, row);
+    changes.push(replaceRow('palettes', palette, row));
+  }
+
   for (const list of show.lists.values()) {
     const shown = new Map<string, Map<string, number>>();
     for (const cue of show.cuesOf(list.id)) {
@@ -77,29 +98,48 @@ export function swapReport(show: Show, ids: readonly string[], to: Side): SwapRe
         if (!from || !fixture) continue;
         const state = shown.get(fixtureId) ?? new Map<string, number>();
         shown.set(fixtureId, state);
-        const setting: Setting = new Map(rows.map((r) => [r.attribute, r.level]));
-        for (const [attribute, level] of setting) {
-          if (level === null) state.delete(attribute);
-          else state.set(attribute, level);
+        // What follows a palette goes on following it where the palette answers for the new unit.
+        const followed = followPalettes(palettes, fixture, to, rows);
+        const setting: Setting = new Map(rows.filter((r) => !followed.kept.has(r.attribute)).map((r) => [r.attribute, levelOf(show, r)]));
+        for (const row of rows) {
+          const level = levelOf(show, row);
+          if (level === null) state.delete(row.attribute);
+          else state.set(row.attribute, level);
         }
         const converted = convertSetting(from, to, fixture, setting, state);
         converted.fates.forEach(note);
-        common ||= converted.setting.size > 0;
-        changes.push(...rewritten(cue.id, fixtureId, rows, converted.setting));
+        for (const [attribute, name] of followed.kept) note({ attribute, fate: 'palette', into: name });
+        common ||= converted.setting.size + followed.values.size > 0;
+        changes.push(...rewritten(cue.id, fixtureId, rows, converted.setting, followed.values));
       }
     }
   }
   const lines = [...tally.values()].sort((a, b) => ORDER.indexOf(b.fate) - ORDER.indexOf(a.fate) || b.values - a.values);
   return { lines, kept, dropped, changes, common };
 }
-const ORDER: Fate[] = ['same', 'converted', 'clipped', 'dropped'];
+const ORDER: Fate[] = ['same', 'palette', 'converted', 'clipped', 'dropped'];
+
+/** Values that follow palettes, for the new unit: what each palette answers for it; palettes that do not reach it are not kept. */
+export function followPalettes(palettes: ReadonlyMap<string, PaletteRow>, fixture: FixtureRow, to: Side, rows: readonly ValueRow[]): { kept: Map<string, string>; values: Map<string, { level: number; palette: string }> } {
+  const kept = new Map<string, string>();
+  const values = new Map<string, { level: number; palette: string }>();
+  for (const id of new Set(rows.flatMap((r) => (r.palette === undefined ? [] : [r.palette])))) {
+    const palette = palettes.get(id);
+    const reach = palette ? reachIn(palette, fixture, to.type, to.mode) : undefined;
+    if (!palette || !reach || reach.size === 0) continue;
+    for (const row of rows) if (row.palette === id) kept.set(row.attribute, `palette ${palette.number} ${palette.name}`);
+    for (const [attribute, level] of reach) values.set(attribute, { level, palette: id });
+  }
+  return { kept, values };
+}
 
 /** Row changes from what a cue said to what it says now; own times go with the attribute, or with its family's first. */
-function rewritten(cueId: string, fixtureId: string, rows: readonly ValueRow[], setting: Setting): RowChange[] {
+function rewritten(cueId: string, fixtureId: string, rows: readonly ValueRow[], setting: Setting, followed: ReadonlyMap<string, { level: number; palette: string }>): RowChange[] {
   const changes: RowChange[] = [];
   const old = new Map(rows.map((r) => [r.attribute, r]));
-  for (const row of rows) if (!setting.has(row.attribute)) changes.push(deleteRow('values', row));
-  for (const [attribute, level] of setting) {
+  const all = new Map<string, { level: number | null; palette?: string }>([...[...setting].map(([a, level]) => [a, { level }] as const), ...followed]);
+  for (const row of rows) if (!all.has(row.attribute)) changes.push(deleteRow('values', row));
+  for (const [attribute, { level, palette }] of all) {
     const before = old.get(attribute);
     const times = before ?? rows.find((r) => attributeInfo(r.attribute).family === attributeInfo(attribute).family && (r.fade_s !== undefined || r.delay_s !== undefined));
     const after: ValueRow = {
@@ -108,11 +148,12 @@ function rewritten(cueId: string, fixtureId: string, rows: readonly ValueRow[], 
       fixtureId,
       attribute,
       level,
+      ...(palette === undefined ? {} : { palette }),
       ...(times?.fade_s === undefined ? {} : { fade_s: times.fade_s }),
       ...(times?.delay_s === undefined ? {} : { delay_s: times.delay_s }),
     };
     if (!before) changes.push(insertRow('values', after));
-    else if (before.level !== level) changes.push(replaceRow('values', before, after));
+    else if (before.level !== level || before.palette !== palette) changes.push(replaceRow('values', before, after));
   }
   return changes;
 }

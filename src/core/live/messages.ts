@@ -18,6 +18,8 @@ export const LiveCommand = z.discriminatedUnion('command', [
   z.object({ command: z.literal('goto'), cue: z.string().max(20), time: Time.optional(), list: RowId.optional() }),
   z.object({ command: z.literal('set'), fixtures: Numbers, attribute: Attribute, level: Level, fade_s: Time.optional(), delay_s: Time.optional() }),
   z.object({ command: z.literal('set-many'), values: z.array(z.object({ fixtureId: RowId, attribute: Attribute, level: Level })).min(1).max(20_000), fade_s: Time.optional() }),
+  /** Each fixture takes what the palette says for it, and follows it. */
+  z.object({ command: z.literal('palette'), fixtures: Numbers, palette: RowId, fade_s: Time.optional() }),
   z.object({ command: z.literal('type'), text: z.string().max(2000) }),
   z.object({ command: z.literal('select'), fixtures: z.array(RowId).max(10_000) }),
   z.object({ command: z.literal('master'), level: Level }),
@@ -44,6 +46,7 @@ export const LIVE_ROLES: Record<LiveCommand['command'], readonly Role[]> = {
   goto: ['owner', 'programmer', 'operator'],
   set: ['owner', 'programmer', 'operator'],
   'set-many': ['owner', 'programmer', 'operator'],
+  palette: ['owner', 'programmer', 'operator'],
   type: ['owner', 'programmer', 'operator'],
   select: ROLES,
   master: ['owner', 'programmer', 'operator'],
@@ -83,6 +86,8 @@ export interface HeldValue {
   fixtureId: string;
   attribute: string;
   level: number;
+  /** Follows this palette. */
+  palette?: string;
   fade_s: number;
   delay_s: number;
   /** In a cue already; still held until let go. */

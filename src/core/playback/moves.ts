@@ -1,5 +1,6 @@
 /** Cues as moves: which slots a GO, a back or a go-to moves, where to and in what time. */
 import { stateAt } from '../cues/tracking.ts';
+import { levelOf } from '../palettes/resolve.ts';
 import { FAMILIES, type CueRow, type ValueRow } from '../show/rows.ts';
 import type { Show } from '../show/show.ts';
 import type { Moves } from './engine.ts';
@@ -24,11 +25,11 @@ function columns(drafts: readonly Draft[]): Moves {
 }
 
 /** Time of a slot: own time > family time > the cue's. Families other than intensity take the up time for both ways. */
-function timed(slot: number, value: ValueRow, cue: CueRow, family: number): Draft {
+function timed(show: Show, slot: number, value: ValueRow, cue: CueRow, family: number): Draft {
   const familyTime = cue.family_s[FAMILIES[family] ?? 'control'];
   const up = value.fade_s ?? familyTime ?? cue.up_s;
   const down = value.fade_s ?? familyTime ?? (family === INTENSITY ? cue.down_s : cue.up_s);
-  return { slot, level: value.level ?? NaN, up, down, delay: value.delay_s ?? cue.delay_s };
+  return { slot, level: levelOf(show, value) ?? NaN, up, down, delay: value.delay_s ?? cue.delay_s };
 }
 
 /** GO: a cue moves the slots that it sets; slots that only track keep doing what they do. */
@@ -36,7 +37,7 @@ export function cueMoves(show: Show, index: ReadonlyMap<string, number>, family:
   const drafts: Draft[] = [];
   for (const [key, value] of show.valuesOf(cue.id)) {
     const slot = index.get(key);
-    if (slot !== undefined) drafts.push(timed(slot, value, cue, family[slot] ?? 0));
+    if (slot !== undefined) drafts.push(timed(show, slot, value, cue, family[slot] ?? 0));
   }
   return columns(drafts);
 }
@@ -52,8 +53,8 @@ export function stateMoves(show: Show, index: ReadonlyMap<string, number>, famil
   for (const [key, slot] of index) {
     const tracked = state.get(key);
     if (!tracked) drafts.push({ slot, level: NaN, up: fallback, down: time_s ?? cue?.down_s ?? 0, delay: 0 });
-    else if (cue && time_s === undefined) drafts.push(timed(slot, tracked.value, cue, family[slot] ?? 0));
-    else drafts.push({ slot, level: tracked.value.level ?? NaN, up: fallback, down: fallback, delay: 0 });
+    else if (cue && time_s === undefined) drafts.push(timed(show, slot, tracked.value, cue, family[slot] ?? 0));
+    else drafts.push({ slot, level: levelOf(show, tracked.value) ?? NaN, up: fallback, down: fallback, delay: 0 });
   }
   return columns(drafts);
 }

@@ -16,7 +16,7 @@ export interface Side {
 /** Levels by attribute; null lets go. */
 export type Setting = Map<string, number | null>;
 
-export type Fate = 'same' | 'converted' | 'clipped' | 'dropped';
+export type Fate = 'same' | 'palette' | 'converted' | 'clipped' | 'dropped';
 export interface FateOf {
   attribute: string;
   fate: Fate;

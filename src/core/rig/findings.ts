@@ -7,6 +7,7 @@ import { numberRanges } from '../edits/edit.ts';
 import { absolute, formatPoint, modeOf, occupied, UNIVERSE_SLOTS, usedByUniverse, widthAt } from './addresses.ts';
 import { attributesOf } from './attributes.ts';
 import { powerReport } from './power.ts';
+import { levelOf } from '../palettes/resolve.ts';
 import { transformed } from './transform.ts';
 
 export interface Finding {
@@ -123,14 +124,16 @@ function movementFindings(show: Show): Finding[] {
         const type = show.types.get(head.typeId);
         const dimmer = slotKey(head.id, 'Dimmer');
         const wasLit = (level.get(dimmer) ?? 0) > LIT;
-        const staysLit = (values.get(dimmer)?.level ?? level.get(dimmer) ?? 0) > LIT;
+        const now = values.get(dimmer);
+        const staysLit = ((now ? levelOf(show, now) : undefined) ?? level.get(dimmer) ?? 0) > LIT;
         for (const [axis, speedKey] of AXES) {
           const value = values.get(slotKey(head.id, axis));
           const before = level.get(slotKey(head.id, axis));
           const channel = mode?.channels.find((c) => c.attribute === axis);
-          if (value?.level === undefined || value.level === null || before === undefined || !channel) continue;
+          const to = value ? levelOf(show, value) : null;
+          if (!value || to === null || before === undefined || !channel) continue;
           const bend = head.transforms?.[axis];
-          const travel = Math.abs((transformed(bend, value.level) - transformed(bend, before)) * (channel.physicalTo - channel.physicalFrom));
+          const travel = Math.abs((transformed(bend, to) - transformed(bend, before)) * (channel.physicalTo - channel.physicalFrom));
           if (travel < STILL_DEG) continue;
           if (wasLit && staysLit && !litIds.includes(head.id)) {
             lit.push(head.number);
@@ -146,8 +149,9 @@ function movementFindings(show: Show): Finding[] {
       const worst = slow.sort((a, b) => b.needs_s - a.needs_s)[0];
       if (worst) found.push(movement('slow', cue, `${numberRanges([...new Set(slow.map((x) => x.number))])} ${slow.length === 1 ? 'needs' : 'need'} ${worst.needs_s.toFixed(1)} s for the way in ${name}; its fade is ${worst.has_s} s.`, [...new Set(slow.map((x) => x.id))]));
       for (const [key, value] of values) {
-        if (value.level === null) level.delete(key);
-        else level.set(key, value.level);
+        const now = levelOf(show, value);
+        if (now === null) level.delete(key);
+        else level.set(key, now);
       }
     }
   }

@@ -3,6 +3,7 @@ import type { CircuitRow, CueRow, FixtureRow, Power, TypeRow } from '../show/row
 import type { Show } from '../show/show.ts';
 import { hasVirtualDimmer } from './attributes.ts';
 import { modeOf } from './addresses.ts';
+import { levelOf } from '../palettes/resolve.ts';
 import { transformed } from './transform.ts';
 
 const DEFAULT_POWER: Power = { voltage_V: 230, safety: 0.8 };
@@ -12,7 +13,7 @@ export const powerSettings = (show: Show): Power => show.settings.get('show')?.p
 export const capacity_W = (circuit: Pick<CircuitRow, 'breaker_A'>, power: Power): number => circuit.breaker_A * power.voltage_V * (power.voltage_V === 400 ? Math.sqrt(3) : 1);
 
 /** Watts of a unit at an intensity 0…1: what it draws dark, and the rest in proportion. Every address of a multi-patch is a unit. */
-export function watts(type: TypeRow, fixture: FixtureRow, intensity: number): number {
+function watts(type: TypeRow, fixture: FixtureRow, intensity: number): number {
   const units = Math.max(1, fixture.patch.filter((p) => (p.break ?? 1) === 1).length);
   if (fixture.patch.length === 0) return 0;
   const idle = Math.min(type.idle_W ?? 0, type.watts);
@@ -107,7 +108,7 @@ export function powerReport(show: Show): PowerReport {
       for (const [key, value] of show.valuesOf(cue.id)) {
         const unit = units.get(key);
         if (!unit) continue;
-        const w = watts(unit.type, unit.fixture, value.level ?? 0);
+        const w = watts(unit.type, unit.fixture, levelOf(show, value) ?? 0);
         now[unit.place] = (now[unit.place] ?? 0) + w - unit.now_W;
         unit.now_W = w;
       }

@@ -14,10 +14,7 @@ function leansOn<T extends TableName>(table: T, row: RowOf[T]): { table: TableNa
       return [{ table: 'lists', id: (row as RowOf['cues']).listId }];
     case 'values': {
       const value = row as RowOf['values'];
-      return [
-        { table: 'cues', id: value.cueId },
-        { table: 'fixtures', id: value.fixtureId },
-      ];
+      return [{ table: 'cues', id: value.cueId }, { table: 'fixtures', id: value.fixtureId }, ...(value.palette === undefined ? [] : [{ table: 'palettes' as const, id: value.palette }])];
     }
     default:
       return [];
@@ -61,7 +58,7 @@ export function danglingAfter(show: Show, changes: readonly RowChange[]): string
 }
 
 /** Tables whose rows may lean on rows of the key's table. */
-const LEANERS: Partial<Record<TableName, TableName[]>> = { types: ['fixtures'], circuits: ['fixtures'], fixtures: ['groups', 'values'], lists: ['cues'], cues: ['values'] };
+const LEANERS: Partial<Record<TableName, TableName[]>> = { types: ['fixtures'], circuits: ['fixtures'], fixtures: ['groups', 'values'], lists: ['cues'], cues: ['values'], palettes: ['values'] };
 
 function whatUses(show: Show, table: TableName, row: RowOf[TableName]): string {
   if (table === 'values') {

@@ -219,6 +219,32 @@ export const CueRow = z.object({
 });
 export type CueRow = z.infer<typeof CueRow>;
 
+export const PALETTE_FAMILIES = ['intensity', 'position', 'colour', 'beam'] as const;
+export type PaletteFamily = (typeof PALETTE_FAMILIES)[number];
+
+/**
+ * A palette answers for a slot in this order: its own entry for the fixture, for the fixture's type, then what it says
+ * for any unit (a level, a chromaticity, a stage point), solved for that unit (docs/playback.md).
+ */
+export const PaletteRow = z.object({
+  id: RowId,
+  number: FixtureNumber,
+  family: z.enum(PALETTE_FAMILIES),
+  name: Name,
+  fixtures: z.record(RowId, z.record(z.string().max(60), Level)),
+  types: z.record(RowId, z.record(z.string().max(60), Level)),
+  any: z
+    .object({
+      level: Level.optional(),
+      /** CIE 1931 xy. */
+      colour: z.object({ x: z.number().min(0).max(1), y: z.number().min(0.001).max(1) }).optional(),
+      /** Metres. */
+      point: z.object({ x: z.number().min(-500).max(500), y: z.number().min(-500).max(500), z: z.number().min(-100).max(200) }).optional(),
+    })
+    .optional(),
+});
+export type PaletteRow = z.infer<typeof PaletteRow>;
+
 /** What one cue sets for one slot. The id is `cue:fixture:attribute`, so that two writers of one slot meet in one row. */
 export const ValueRow = z.object({
   id: z.string().min(1).max(400),
@@ -227,6 +253,8 @@ export const ValueRow = z.object({
   attribute: z.string().min(1).max(60),
   /** A level, or null: this list lets go of the slot from here on. */
   level: Level.nullable(),
+  /** Follows this palette; `level` is then what it was when it was written, used where the palette no longer answers. */
+  palette: RowId.optional(),
   fade_s: Time.optional(),
   delay_s: Time.optional(),
 });
@@ -292,6 +320,7 @@ export const TABLES = {
   routes: RouteRow,
   universes: UniverseRow,
   circuits: CircuitRow,
+  palettes: PaletteRow,
 } as const;
 export type TableName = keyof typeof TABLES;
 export const TABLE_NAMES = Object.keys(TABLES) as TableName[];
@@ -308,6 +337,7 @@ export interface RowOf {
   routes: RouteRow;
   universes: UniverseRow;
   circuits: CircuitRow;
+  palettes: PaletteRow;
 }
 export type AnyRow = RowOf[TableName];
 

@@ -34,6 +34,7 @@ export class MutableShow implements Show {
   readonly routes = new Map<string, RowOf['routes']>();
   readonly universes = new Map<string, RowOf['universes']>();
   readonly circuits = new Map<string, RowOf['circuits']>();
+  readonly palettes = new Map<string, RowOf['palettes']>();
 
   private readonly byCue = new Map<string, Map<string, ValueRow>>();
   private readonly versions = new Map<TableName, number>();

@@ -75,6 +75,7 @@ function describeRow(show: Show, table: RowChange['table'], row: AnyRow | null):
     const fixture = show.fixtures.get(row.fixtureId);
     return `fixture ${fixture?.number ?? '?'} in cue ${cue ? formatCueNumber(cue.number) : '?'}`;
   }
+  if (table === 'palettes' && 'family' in row) return `palette ${row.number} “${row.name}”`;
   if (table === 'groups' && 'name' in row) return `group “${row.name}”`;
   if (table === 'routes' && 'protocol' in row) return `the route of universe ${row.universe}`;
   if (table === 'universes' && 'number' in row) return `universe ${row.number}`;

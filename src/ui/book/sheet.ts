@@ -2,6 +2,7 @@
 import { attributeInfo, isEmitter } from '@/core/rig/attributes';
 import { displayRGB } from '@/core/color/mix';
 import { colourOf, colourParts } from '@/core/color/unit-colour';
+import { levelOf } from '@/core/palettes/resolve';
 import { modeOf } from '@/core/rig/addresses';
 import { slotKey, type CueRow, type Family } from '@/core/show/rows';
 import type { Show } from '@/core/show/show';
@@ -67,7 +68,7 @@ export function sheetOf(show: Show, cues: readonly CueRow[], columns: readonly C
     const was = new Set(running.keys());
     for (const [key, value] of set) {
       if (value.level === null) running.delete(key);
-      else running.set(key, { level: value.level, set: cue.number });
+      else running.set(key, { level: levelOf(show, value) ?? 0, set: cue.number });
     }
     return slots.map((units): SheetCell => {
       const keys = units.flatMap((u) => u.channels.map((c) => c.key));

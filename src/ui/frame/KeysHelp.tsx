@@ -8,6 +8,7 @@ const LINES: [string, string][] = [
   ['5 thru 8 at 70 time 4', 'with a fade'],
   ['101 pan at 30', 'an attribute, in its unit'],
   ['group 2 at 40', 'a group'],
+  ['1 thru 8 palette 3', 'a palette'],
   ['record cue 2.5 "Bell" time 5/7', 'what you hold, as a cue'],
   ['update', 'into the cue on stage'],
   ['goto 5 time 0', 'cut to a cue'],

@@ -15,7 +15,7 @@ import { TypeList } from './TypeList';
 
 const numbersOf = (fixtures: readonly FixtureRow[]): string => numberRanges(fixtures.map((f) => f.number));
 
-const FATES = { same: 'kept', converted: 'converted', clipped: 'as near as it can', dropped: 'dropped' } as const;
+const FATES = { same: 'kept', palette: 'follows its palette', converted: 'converted', clipped: 'as near as it can', dropped: 'dropped' } as const;
 
 export function SwapDialog({ chosen, onClose }: { chosen: readonly FixtureRow[]; onClose: () => void }) {
   const show = useShow();

@@ -19,9 +19,10 @@ export function PatchForm({ onEditType }: { onEditType: (type: TypeRow | null) =
   const [busy, setBusy] = useState(false);
 
   const units = /^\d+$/.test(draft.quantity) ? Number(draft.quantity) : Number.NaN;
-  const spacing = /^\d+$/.test(draft.gap) ? Number(draft.gap) : Number.NaN;
+  const typedGap = /^\d+$/.test(draft.gap) ? Number(draft.gap) : Number.NaN;
+  const spacing = draft.spacing === 'gap' ? typedGap : typedGap - (picked?.mode.footprint ?? 0);
   const freeNumber = nextNumber(show, Number.isFinite(units) ? Math.min(Math.max(1, units), 2048) : 1);
-  const freePoint = picked ? nextFree(show, picked.mode.footprint, Number.isFinite(units) && !draft.overflow ? units : 1, Number.isFinite(spacing) ? spacing : 0, { universe, address: 1 }) : undefined;
+  const freePoint = picked ? nextFree(show, picked.mode.footprint, Number.isFinite(units) && !draft.overflow ? units : 1, Number.isFinite(spacing) ? Math.max(0, spacing) : 0, { universe, address: 1 }) : undefined;
   const typed = draft.address.trim() === '' ? undefined : parsePoint(draft.address);
   const params = patchParams(picked, draft, typed ?? freePoint);
   const plan = params && Number.isFinite(units) && Number.isFinite(spacing) && (draft.address.trim() === '' || typed) ? tryEdit('patch-fixtures', params) : undefined;
@@ -76,15 +77,23 @@ export function PatchForm({ onEditType }: { onEditType: (type: TypeRow | null) =
               }}
               problem={draft.address.trim() !== '' && !typed ? 'Like 2.101' : fields.address ? ' ' : undefined}
             />
-            <Field label="Gap" number value={draft.gap} title="Free channels between two units" onChange={(e) => setDraft({ gap: e.target.value })} problem={Number.isNaN(spacing) ? 'Number' : fields.gap} />
+            <div>
+              <button type="button" className="mb-1 block text-[12px] leading-4 text-muted underline decoration-dotted hover:text-soft" title="Gap: free channels between two units. Every: channels from one start to the next. Click to change." onClick={() => setDraft(draft.spacing === 'gap' ? { spacing: 'every', gap: String(picked?.mode.footprint ?? 1) } : { spacing: 'gap', gap: '0' })}>
+                {draft.spacing === 'gap' ? 'Gap' : 'Every'}
+              </button>
+              <input aria-label={draft.spacing === 'gap' ? 'Gap' : 'Every'} value={draft.gap} autoComplete="off" aria-invalid={Number.isNaN(spacing) || fields.gap !== undefined} onChange={(e) => setDraft({ gap: e.target.value })} className="num h-8 w-full rounded-md bg-ink px-2.5 text-[13px] shadow-[inset_0_0_0_1px_var(--color-edge)] focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)] focus:outline-none aria-[invalid=true]:shadow-[inset_0_0_0_1.5px_var(--color-danger)]" />
+            </div>
             <Choice label="Hang on" value={draft.hang} onChange={(e) => setDraft({ hang: e.target.value })} options={[{ value: '', label: 'standing free' }, ...bars.map((b) => ({ value: b.name, label: b.name }))]} />
           </div>
-          <div className="mt-1 flex gap-4">
+          <div className="mt-1 flex justify-between">
             <Check checked={draft.group} onChange={(group) => setDraft({ group })}>
-              as a group
+              group
+            </Check>
+            <Check checked={draft.palettes} onChange={(palettes) => setDraft({ palettes })}>
+              palettes
             </Check>
             <Check checked={draft.overflow} onChange={(overflow) => setDraft({ overflow })}>
-              run on past 512
+              past 512
             </Check>
           </div>
           <p data-testid="patch-says" className={`mb-2 mt-1 min-h-9 text-[12.5px] leading-[18px] ${problem ? 'text-warning' : 'text-soft'}`}>

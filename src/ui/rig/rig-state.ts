@@ -12,11 +12,14 @@ export interface Draft {
   label: string;
   address: string;
   gap: string;
+  /** What the number says: free channels between units, or channels from one start to the next. */
+  spacing: 'gap' | 'every';
   hang: string;
   overflow: boolean;
   group: boolean;
+  palettes: boolean;
 }
-const EMPTY: Draft = { quantity: '1', first: '', label: '', address: '', gap: '0', hang: '', overflow: false, group: false };
+const EMPTY: Draft = { quantity: '1', first: '', label: '', address: '', gap: '0', spacing: 'gap', hang: '', overflow: false, group: false, palettes: false };
 
 export interface RigState {
   universe: number;
@@ -40,7 +43,8 @@ const whole = (text: string): number | undefined => (/^\d{1,6}$/.test(text.trim(
 /** The form as parameters of `patch-fixtures`; undefined while a number is not one. */
 export function patchParams(picked: RigState['picked'], draft: Draft, at?: { universe: number; address: number }): Record<string, unknown> | undefined {
   const quantity = whole(draft.quantity);
-  const gap = whole(draft.gap);
+  const typedGap = whole(draft.gap);
+  const gap = typedGap === undefined || draft.spacing === 'gap' ? typedGap : typedGap - (picked?.mode.footprint ?? 0);
   const first = draft.first.trim() === '' ? undefined : whole(draft.first);
   const typed = draft.address.trim() === '' ? undefined : parsePoint(draft.address);
   if (!picked || quantity === undefined || gap === undefined || (draft.first.trim() !== '' && first === undefined)) return undefined;
@@ -54,6 +58,7 @@ export function patchParams(picked: RigState['picked'], draft: Draft, at?: { uni
     hang: draft.hang,
     overflow: draft.overflow,
     group: draft.group,
+    palettes: draft.palettes,
     ...(first === undefined ? {} : { first }),
     ...(draft.label.trim() === '' ? {} : { label: draft.label.trim() }),
     ...(point ? { universe: point.universe, address: point.address } : {}),

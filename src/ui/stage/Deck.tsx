@@ -1,8 +1,9 @@
 /** One set of controls for unlike fixtures: what the selection has in common, by family. */
 'use client';
 import { useRef, useState } from 'react';
-import { hueSaturation, kelvin, toHueSaturation, type Chromaticity } from '@/core/color/mix';
+import { hueSaturation, toHueSaturation, type Chromaticity } from '@/core/color/mix';
 import { colourLevels, colourOf, colourParts } from '@/core/color/unit-colour';
+import { STANDARD_COLOURS } from '@/core/palettes/standard';
 import { attributeInfo, attributesOf } from '@/core/rig/attributes';
 import { levelOfSet, meaningOf, sayLevel, wheelSlotAt } from '@/core/rig/channel';
 import { modeOf } from '@/core/rig/addresses';
@@ -13,18 +14,6 @@ import { live, select, stream } from '../state/actions';
 import { levels, useLevelTick } from '../state/levels';
 import { mayPlay, useScreen, useShow } from '../state/store';
 
-/** Swatches of our own: name, chromaticity, and how they look on a screen. */
-const SWATCHES: [string, Chromaticity, string][] = [
-  ['Lantern', kelvin(2700), '#ffd49a'],
-  ['Ember', hueSaturation(22, 0.72), '#f0a259'],
-  ['Port red', hueSaturation(4, 0.85), '#e0604c'],
-  ['Rose', hueSaturation(345, 0.45), '#c07a8c'],
-  ['Dusk', hueSaturation(262, 0.42), '#9a83c4'],
-  ['Night water', hueSaturation(212, 0.72), '#4f86b0'],
-  ['Kelp', hueSaturation(172, 0.6), '#4aa39b'],
-  ['Lichen', hueSaturation(95, 0.45), '#a8c27a'],
-  ['Moon steel', kelvin(8500), '#e9efe9'],
-];
 
 interface Chosen {
   fixture: FixtureRow;
@@ -174,8 +163,8 @@ function ColourControl({ chosen, disabled }: { chosen: readonly Chosen[]; disabl
         <i className="absolute size-3.5 -translate-x-1/2 -translate-y-1/2 rounded-full shadow-[0_0_0_2px_#0e1513,inset_0_0_0_2.5px_#fff]" style={{ left: `${(now.hue / 360) * 100}%`, top: `${(1 - now.saturation) * 100}%` }} />
       </Pad>
       <div className="mt-2 flex justify-between">
-        {SWATCHES.map(([name, target, css]) => (
-          <button key={name} type="button" aria-label={name} title={name} disabled={disabled} onClick={() => put(target)} className="size-7 rounded disabled:opacity-50" style={{ background: css }} />
+        {STANDARD_COLOURS.map(([name, target]) => (
+          <button key={name} type="button" aria-label={name} title={name} disabled={disabled} onClick={() => put(target)} className="size-7 rounded disabled:opacity-50" style={{ background: cssOf({ ...target, Y: 1 }) }} />
         ))}
       </div>
       <button type="button" aria-expanded={raw} onClick={() => setRaw(!raw)} className="mt-1 flex h-7 items-center text-[12px] text-muted hover:text-soft">

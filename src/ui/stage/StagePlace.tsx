@@ -5,6 +5,7 @@ import { keep } from '../parts/keep';
 import { Plan } from '../plan/Plan';
 import { Deck } from './Deck';
 import { Groups } from './Groups';
+import { Palettes } from './Palettes';
 import { Programmer } from './Programmer';
 
 
@@ -26,7 +27,10 @@ export function StagePlace() {
     <div className="flex h-full flex-col">
       <Group {...layout} orientation="horizontal" className="min-h-0 flex-1">
         <Panel id="groups" defaultSize={140} minSize={96} collapsible>
-          <Groups />
+          <div className="grid h-full grid-rows-[minmax(0,1fr)_minmax(0,1.1fr)]">
+            <Groups />
+            <Palettes />
+          </div>
         </Panel>
         <Divider />
         <Panel id="plan" minSize={320}>

@@ -119,7 +119,7 @@ export function recordParams(options: RecordOptions): Record<string, unknown> {
   return {
     listId: firstList(show)?.id ?? '',
     ...options,
-    values: held.map((v) => ({ fixtureId: v.fixtureId, attribute: v.attribute, level: v.level, ...(v.fade_s > 0 ? { fade_s: v.fade_s } : {}), ...(v.delay_s > 0 ? { delay_s: v.delay_s } : {}) })),
+    values: held.map((v) => ({ fixtureId: v.fixtureId, attribute: v.attribute, level: v.level, ...(v.palette === undefined ? {} : { palette: v.palette }), ...(v.fade_s > 0 ? { fade_s: v.fade_s } : {}), ...(v.delay_s > 0 ? { delay_s: v.delay_s } : {}) })),
   };
 }
 
