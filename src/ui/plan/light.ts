@@ -47,7 +47,8 @@ export function lampsOf(show: Show, index: ReadonlyMap<string, number>): Lamp[] 
   return [...show.fixtures.values()].flatMap((fixture): Lamp[] => {
     const type = show.types.get(fixture.typeId);
     const mode = modeOf(show, fixture);
-    if (!type || !mode) return [];
+    // Off the rig it hangs nowhere and lights nothing.
+    if (!type || !mode || fixture.patch.length === 0) return [];
     const tap = (attribute: string): Tap | undefined => {
       const slot = index.get(slotKey(fixture.id, sourceAttribute(fixture, attribute)));
       return slot === undefined ? undefined : { slot, bend: fixture.transforms?.[attribute] };

@@ -54,13 +54,15 @@ export function FixtureTable() {
 
   const rows = useMemo(() => {
     void revision;
-    const words = filter.split(/\s+/).map(plain).filter(Boolean);
-    const text = (f: FixtureRow): string => {
+    const words = filter.toLowerCase().split(/\s+/).filter(Boolean);
+    const fits = (f: FixtureRow): boolean => {
       const type = show.types.get(f.typeId);
-      return [plain(`${f.number} ${f.label}`), plain(`${type?.maker} ${type?.name}`), plain(f.mode), plain(f.hang), plain(cellText(show, f, 'circuit')), plain(formatPoints(f.patch)), plain(flagsOf(show, f).join(' '))].join(' ');
+      const fields = [String(f.number), f.label, `${type?.maker} ${type?.name}`, f.mode, f.hang, cellText(show, f, 'circuit'), formatPoints(f.patch), flagsOf(show, f).join(' ')];
+      // A word is found in a field as it stands, or at its beginning without spaces and punctuation (`bar2`).
+      return words.every((w) => fields.some((field) => field.toLowerCase().includes(w) || (plain(w) !== '' && plain(field).startsWith(plain(w)))));
     };
     return [...show.fixtures.values()]
-      .filter((f) => words.length === 0 || words.every((w) => text(f).includes(w)))
+      .filter((f) => words.length === 0 || fits(f))
       .map((f) => ({ f, key: sortKey(show, f, sort.key) }))
       .sort((a, b) => {
         const order = typeof a.key === 'number' && typeof b.key === 'number' ? a.key - b.key : String(a.key).localeCompare(String(b.key), undefined, { numeric: true });

@@ -75,14 +75,17 @@ export function PowerPane() {
           <p className="cap">Worst, {cueWord(report.worstCue)}</p>
           <p className="num text-[16px] leading-[26px]">{watts(report.worst_W)} W</p>
         </div>
-        {report.phases.map((p) => (
-          <div key={p.phase}>
-            <p className="cap">Phase {p.phase}</p>
-            <p className="num text-[13px] leading-[26px]">
-              {watts(p.worst_W)}<span className="text-muted"> / {watts(p.full_W)}</span>
-            </p>
-          </div>
-        ))}
+        <div title={report.phases.map((p) => `Phase ${p.phase}: ${watts(p.worst_W)} W in its worst cue, ${watts(p.full_W)} W with everything at full`).join('\n')}>
+          <p className="cap">Worst by phase</p>
+          <p className="num text-[13px] leading-[26px]">
+            {report.phases.map((p, i) => (
+              <span key={p.phase}>
+                {i > 0 && <span className="text-muted"> · </span>}
+                <span className="text-muted">{p.phase}</span> {watts(p.worst_W)}
+              </span>
+            ))}
+          </p>
+        </div>
         <div className="ml-auto flex gap-2">
           <Choice label="Mains" className="w-[92px]" disabled={!editable} value={String(power.voltage_V)} onChange={(e) => put({ voltage_V: Number(e.target.value) as Power['voltage_V'] })} options={VOLTAGES.map((v) => ({ value: String(v), label: `${v} V` }))} />
           <Choice label="Safe share" className="w-[92px]" disabled={!editable} value={String(power.safety)} onChange={(e) => put({ safety: Number(e.target.value) })} options={[...new Set([0.7, 0.8, 0.9, 1, power.safety])].sort().map((s) => ({ value: String(s), label: `${Math.round(s * 100)} %` }))} />
@@ -118,7 +121,7 @@ export function PowerPane() {
                       ))}
                     </select>
                   </td>
-                  <td>
+                  <td className="whitespace-nowrap">
                     <input key={circuit.breaker_A} aria-label={`Breaker of ${circuit.name} in ampere`} defaultValue={circuit.breaker_A} disabled={!editable} onFocus={(e) => e.currentTarget.select()} onBlur={(e) => Number(e.target.value) !== circuit.breaker_A && change(circuit, { breaker_A: Number(e.target.value) })} onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()} className="num h-7 w-10 rounded bg-ink px-1.5 text-right shadow-[inset_0_0_0_1px_var(--color-line)]" /> A
                   </td>
                   <td>

@@ -108,7 +108,7 @@ function Line({ chosen, attribute, disabled, labelled = true, slider = true }: {
   const mixed = high - low > 0.005;
   return (
     <div className="flex h-8 items-center gap-3">
-      {labelled && <span className="w-[52px] flex-none text-soft">{info.label}</span>}
+      {labelled && <span className="w-[84px] flex-none truncate text-soft" title={info.label}>{info.label}</span>}
       {slider && <Slider label={info.label} low={low} high={high} disabled={disabled} onChange={put} />}
       <span className={`flex flex-none justify-end ${slider ? 'w-[92px]' : 'ml-auto'}`}>
         {mixed && <span className="num self-center text-[12px] text-muted">{(from + (to - from) * low).toFixed(0)}–</span>}
