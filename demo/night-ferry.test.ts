@@ -29,7 +29,7 @@ test('values track through many cues', () => {
 test('the rig uses what a rig can be: circuits, transforms, cells, own slots, a second address, names of universes', () => {
   const fixtures = [...show.fixtures.values()];
   expect(fixtures.filter((f) => f.patch.length > 0).every((f) => f.circuitId !== undefined)).toBe(true);
-  expect(fixtures.some((f) => f.transforms?.Pan?.invert)).toBe(true);
+  expect(fixtures.some((f) => f.transforms?.Zoom?.invert)).toBe(true);
   expect(fixtures.some((f) => Array.isArray(f.transforms?.Dimmer?.curve))).toBe(true);
   expect(fixtures.some((f) => f.wheels?.Gobo1)).toBe(true);
   expect(fixtures.some((f) => f.patch.length === 2)).toBe(true);

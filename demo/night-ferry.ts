@@ -6,6 +6,7 @@ import { parseCueNumber } from '../src/core/cues/number.ts';
 import { planEdit } from '../src/core/edits/index.ts';
 import { modeOf } from '../src/core/rig/addresses.ts';
 import { attributesOf } from '../src/core/rig/attributes.ts';
+import { withinLimits } from '../src/core/rig/transform.ts';
 import { newShowRows } from '../src/core/rig/defaults.ts';
 import { isRefusal } from '../src/core/refusal.ts';
 import type { TypeRow } from '../src/core/show/rows.ts';
@@ -157,9 +158,8 @@ function furnish(edit: EditFn, id: (number: number) => string, show: MutableShow
   set([1, 2, 3, 4, 5, 6, 7, 8], { transforms: { Dimmer: { min: 0.04, curve: 's' } } });
   set([27, 28, 29, 30, 31, 32, 33, 34, 35, 36], { transforms: { Dimmer: { curve: [0, 0.06, 0.14, 0.25, 0.38, 0.52, 0.68, 0.84, 1] } } });
   set([19, 20], { transforms: { Dimmer: { max: 0.7 } } });
-  // Heads on the far side hang the other way round; none may look into the audience.
-  set([102, 104], { transforms: { Pan: { invert: true } } });
-  set([111, 112], { transforms: { Tilt: { min: 0.08, max: 0.92 } } });
+  // The zooms of the pair on bar 1 count the other way round; neither may look into the audience.
+  set([111, 112], { transforms: { Tilt: { min: 0.08, max: 0.92 }, Zoom: { invert: true } } });
   set([113, 114], { wheels: { Gobo1: { '4': { name: 'Birch leaves', picture: 'pattern:leaves' }, '6': { name: 'Fjord ripple', picture: 'pattern:waves' } } } });
   // The second lantern of the quay stands on the same number.
   edit('change-fixtures', { fixtures: [{ id: id(20), set: { patch: [{ universe: 1, address: 20 }, { universe: 1, address: 40 }] } }] });
@@ -233,8 +233,10 @@ export function nightFerryRows(): RowChange[] {
         if (to) lastPan.set(fixtureId, to.pan_deg);
         const share = (degrees: number, [from, upTo]: [number, number]): number => (degrees - from) / (upTo - from);
         if (to) {
-          set('Pan', share(to.pan_deg, range('Pan')));
-          set('Tilt', share(to.tilt_deg, range('Tilt')));
+          for (const [axis, degrees] of [['Pan', to.pan_deg], ['Tilt', to.tilt_deg]] as const) {
+            const level = withinLimits(fixture?.transforms?.[axis], share(degrees, range(axis)));
+            if (level !== undefined) set(axis, level);
+          }
         }
       }
       return values;

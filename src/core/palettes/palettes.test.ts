@@ -6,6 +6,7 @@ import { stateAt } from '../cues/tracking.ts';
 import { modeOf } from '../rig/addresses.ts';
 import { packShow, unpackShow } from '../show/pack.ts';
 import type { MutableShow } from '../show/show.ts';
+import { transformed } from '../rig/transform.ts';
 import { apply, exampleShow, idOf, refused } from '../testing/example.ts';
 import { levelOf, reachOf } from './resolve.ts';
 
@@ -81,6 +82,18 @@ describe('recording', () => {
     expect(reach(show, 1, 101).Tilt).not.toBeCloseTo(a.Tilt ?? 0, 2);
     expect(reach(show, 1, 1)).toEqual({});
   });
+});
+
+test('limits are reckoned with when a head is aimed, and what lies past them is not reached', () => {
+  const show = exampleShow();
+  apply(show, 'record-palette', { family: 'position', any: { point: { x: 0, y: 4, z: 1.6 } } });
+  const free = reach(show, 1, 101);
+  const limit = (min: number, max: number): void => void apply(show, 'change-fixtures', { fixtures: [{ id: idOf(show, 101), set: { transforms: { Tilt: { min, max } } } }] });
+  limit(0.2, 0.8);
+  // The level goes through the limits to the same angle.
+  expect(transformed({ min: 0.2, max: 0.8 }, reach(show, 1, 101).Tilt ?? -1)).toBeCloseTo(free.Tilt ?? -2, 5);
+  limit(0.95, 1);
+  expect(reach(show, 1, 101)).toEqual({});
 });
 
 describe('following', () => {

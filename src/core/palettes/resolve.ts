@@ -2,6 +2,7 @@
 import { aimAt } from '../aim/aim.ts';
 import { colourLevels, colourParts } from '../color/unit-colour.ts';
 import { attributesOf, familyOf } from '../rig/attributes.ts';
+import { withinLimits } from '../rig/transform.ts';
 import type { FixtureRow, Mode, PaletteRow, TypeRow, ValueRow } from '../show/rows.ts';
 import type { Show } from '../show/show.ts';
 
@@ -59,10 +60,13 @@ function forAny({ any, family }: PaletteRow, fixture: FixtureRow, type: TypeRow,
     const [pan, tilt] = [range('Pan'), range('Tilt')];
     const to = pan && tilt ? aimAt({ ...fixture.position, rotation_deg: fixture.rotation }, any.point, pan, tilt) : undefined;
     if (!to || !pan || !tilt) return [];
-    const share = (degrees: number, [from, upTo]: [number, number]): number => Math.round(((degrees - from) / (upTo - from)) * 1e6) / 1e6;
+    const share = (attribute: string, degrees: number, [from, upTo]: [number, number]): number | undefined => withinLimits(fixture.transforms?.[attribute], (degrees - from) / (upTo - from));
+    const [p, t] = [share('Pan', to.pan_deg, pan), share('Tilt', to.tilt_deg, tilt)];
+    // Past its limits a head is not sent somewhere else instead.
+    if (p === undefined || t === undefined) return [];
     return [
-      ['Pan', share(to.pan_deg, pan)],
-      ['Tilt', share(to.tilt_deg, tilt)],
+      ['Pan', Math.round(p * 1e6) / 1e6],
+      ['Tilt', Math.round(t * 1e6) / 1e6],
     ];
   }
   return [];

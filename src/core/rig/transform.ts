@@ -26,6 +26,18 @@ export function transformed(t: Transform | undefined, level: number): number {
   return curveAt(t.curve, clamp(v + (t.offset ?? 0)));
 }
 
+/**
+ * The level that comes out as `wanted` between the limits; undefined when they do not let it through. Invert, offset and
+ * swap are left alone: they make a unit that hangs otherwise do what an upright one would, so an aim is not to undo them.
+ */
+export function withinLimits(t: Transform | undefined, wanted: number): number | undefined {
+  const min = t?.min ?? 0;
+  const max = t?.max ?? 1;
+  const slack = 1e-9;
+  if (wanted < Math.min(min, max) - slack || wanted > Math.max(min, max) + slack) return undefined;
+  return max === min ? 0 : clamp((wanted - min) / (max - min));
+}
+
 /** Which attribute's transform and value a channel's attribute takes, with pan and tilt swapped or not. */
 export const sourceAttribute = (fixture: Pick<FixtureRow, 'swapPanTilt'>, attribute: string): string =>
   fixture.swapPanTilt ? (attribute === 'Pan' ? 'Tilt' : attribute === 'Tilt' ? 'Pan' : attribute) : attribute;

@@ -1,10 +1,11 @@
-/** Wheels and control macros of a type, for its editor. */
+/** Emitters, wheels and control macros of a type, for its editor. */
 'use client';
 import { Plus, Trash2 } from 'lucide-react';
-import { attributeInfo } from '@/core/rig/attributes';
-import type { Macro, Wheel } from '@/core/show/rows';
+import { attributeInfo, baseOf, isEmitter } from '@/core/rig/attributes';
+import type { Macro, TypeRow, Wheel } from '@/core/show/rows';
 import { Button, Choice, Field, IconButton } from '../parts/controls';
 import { cssOf, PatternPicture } from '../parts/patterns';
+import { Cell, number, type Draft } from './TypeCell';
 
 const WHEELS = ['Color1', 'Color2', 'Gobo1', 'Gobo2'];
 const WHITE = { x: 0.3127, y: 0.329, Y: 1 };
@@ -76,5 +77,43 @@ export function MacroRows({ macros, attributes, onChange }: { macros: readonly M
         <Plus size={13} /> Macro
       </Button>
     </div>
+  );
+}
+
+/** Chromaticities of the emitters that the modes use. */
+export function Emitters({ draft, onChange }: { draft: Draft; onChange: (emitters: TypeRow['emitters']) => void }) {
+  const used = [...new Set(draft.modes.flatMap((m) => m.channels.map((c) => baseOf(c.attribute)).filter(isEmitter)))];
+  if (used.length === 0) return <p className="text-muted">No mode has emitters (red, green, blue, white …): the light has its lamp’s colour.</p>;
+  return (
+    <table className="w-full text-left">
+      <thead className="text-[12px] text-muted">
+        <tr className="h-7">
+          <th className="font-normal">Emitter</th>
+          <th className="font-normal">CIE x</th>
+          <th className="font-normal">CIE y</th>
+          <th className="font-normal">Flux Y, relative</th>
+        </tr>
+      </thead>
+      <tbody>
+        {used.map((a) => {
+          const e = draft.emitters[a] ?? { x: 0.33, y: 0.33, Y: 1 };
+          const put = (fields: Partial<typeof e>): void => onChange({ ...draft.emitters, [a]: { ...e, ...fields } });
+          return (
+            <tr key={a} className="h-9">
+              <td>{attributeInfo(a).label}</td>
+              <td className="pr-2">
+                <Cell label={`x of ${a}`} value={e.x} onChange={(t) => put({ x: number(t) })} />
+              </td>
+              <td className="pr-2">
+                <Cell label={`y of ${a}`} value={e.y} onChange={(t) => put({ y: number(t) })} />
+              </td>
+              <td>
+                <Cell label={`Y of ${a}`} value={e.Y} onChange={(t) => put({ Y: number(t) })} />
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
   );
 }
