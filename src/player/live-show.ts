@@ -22,6 +22,7 @@ import { advance } from '../store/commit.ts';
 import type { Clock } from './clock-client.ts';
 import type { FromClock } from './clock-messages.ts';
 import { Overlays, type Parked } from './overlays.ts';
+import { sourceRuns, stageReport } from './report.ts';
 
 export interface Actor {
   userId: string;
@@ -584,34 +585,7 @@ export class LiveShow {
 
   /** Where each byte of a universe comes from, as runs of addresses. */
   sourcesOf(universe: number): SourceRun[] {
-    const { shared, slots } = this;
-    const page = slots.universes.indexOf(universe);
-    if (!shared || page < 0) return [];
-    const at: (string | undefined)[] = new Array<string | undefined>(512);
-    const known = new Map<number, string>();
-    const say = (slot: number): string => {
-      const text = known.get(slot) ?? this.source(slot, shared);
-      known.set(slot, text);
-      return text;
-    };
-    for (let channel = 0; channel < slots.channelSlot.length; channel++) {
-      for (const place of [slots.coarse[channel] ?? -1, slots.fine[channel] ?? -1, slots.ultra[channel] ?? -1]) {
-        if (place >> 9 !== page) continue;
-        const text = say(slots.channelSlot[channel] ?? 0);
-        const dimmer = slots.channelDimmer[channel] ?? -1;
-        // Scaled by a virtual intensity: two things make the byte.
-        at[place & 511] = dimmer < 0 || say(dimmer) === text ? text : `${text}, intensity from ${say(dimmer)}`;
-      }
-    }
-    const runs: SourceRun[] = [];
-    for (let i = 0; i < 512; i++) {
-      const text = this.overlays.sourceOfByte(universe, i + 1) ?? at[i];
-      if (text === undefined) continue;
-      const last = runs.at(-1);
-      if (last && last.to === i && last.text === text) last.to = i + 1;
-      else runs.push({ from: i + 1, to: i + 1, text });
-    }
-    return runs;
+    return sourceRuns(this, universe, (address) => this.overlays.sourceOfByte(universe, address));
   }
 
   /** A universe's bytes as they are sent, or undefined when it has none. */
@@ -622,31 +596,7 @@ export class LiveShow {
 
   /** What is on stage now, for `GET /api/shows/:id/stage`. */
   stage(air: AirState): Record<string, unknown> {
-    const { shared } = this;
-    const fixtures: Record<string, Record<string, { level: number; source: string }>> = {};
-    const universes: Record<string, number[]> = {};
-    if (shared) {
-      this.slots.keys.forEach((key, slot) => {
-        const at = key.lastIndexOf(':');
-        const number = this.show.fixtures.get(key.slice(0, at))?.number;
-        if (number === undefined) return;
-        (fixtures[number] ??= {})[key.slice(at + 1)] = { level: Math.round((shared.out[slot] ?? 0) * 1e6) / 1e6, source: this.source(slot, shared) };
-      });
-      this.slots.universes.forEach((u, page) => (universes[u] = [...shared.dmx.subarray(page * 512, (page + 1) * 512)]));
-    }
-    const { lists, master, blackout, holder } = this.playback();
-    return {
-      fixtures,
-      universes,
-      lists: lists.map((l) => {
-        const next = l.nextId ? this.show.cues.get(l.nextId) : undefined;
-        return { id: l.id, name: l.name, cue: l.cueNumber === null ? null : formatCueNumber(l.cueNumber), next: next ? formatCueNumber(next.number) : null, progress: l.total_s > 0 ? l.elapsed_s / l.total_s : 1, elapsed_s: l.elapsed_s, total_s: l.total_s, paused: l.paused, running: l.running };
-      }),
-      master,
-      blackout,
-      holder: holder?.name ?? null,
-      onAir: air.showId === this.id,
-    };
+    return stageReport(this, air.showId === this.id);
   }
 
   async saved(): Promise<SavedShow> {

@@ -2,10 +2,10 @@
  * Renders one show: lists, programmers, grand master, down to DMX bytes. The rules are those of docs/playback.md.
  * No allocation per frame; cost follows what changes.
  */
-import { TABLE_SIZE } from '../rig/transform.ts';
 import { Fades, type Work } from './fades.ts';
 import { describe, type EngineCopy, type FadesCopy, type SavedEngine, type SavedSlot } from './saved.ts';
 import { INTENSITY, POSITION, slotIndex, type Slots } from './slots.ts';
+import { Wire } from './wire.ts';
 
 /** What a cue moves, as columns over its slots. `level` NaN lets go. Times in seconds. */
 export interface Moves {
@@ -69,14 +69,6 @@ interface Programmer {
   count: number;
 }
 
-/** A table read between its steps. */
-function bent(table: Float32Array, level: number): number {
-  const place = level * (TABLE_SIZE - 1);
-  const i = place | 0;
-  const a = table[i] as number;
-  return i >= TABLE_SIZE - 1 ? a : a + ((table[i + 1] as number) - a) * (place - i);
-}
-
 const alone = (bytes: number): ArrayBufferLike => new ArrayBuffer(bytes);
 
 export class Engine {
@@ -84,13 +76,11 @@ export class Engine {
   shared: Shared;
   master = 1;
   blackout = false;
-  /** Universe pages written since they were last sent. */
-  readonly dirtyPages: Uint8Array;
+  private readonly wire: Wire;
   private under: Float32Array;
   /** By slot: 0, or PARKED or COMMANDED with the level beside it. */
   private readonly fixed: Int16Array;
   private readonly fixedLevel: Float32Array;
-  private raw: { at: Uint32Array; bytes: Uint8Array } = { at: new Uint32Array(0), bytes: new Uint8Array(0) };
   private lists: Playback[] = [];
   private programmers: Programmer[] = [];
   private readonly work: Work;
@@ -117,7 +107,7 @@ export class Engine {
     this.fixed = new Int16Array(n);
     this.fixedLevel = new Float32Array(n);
     this.work = { dirty: new Uint32Array(n), marked: new Uint8Array(n), count: 0 };
-    this.dirtyPages = new Uint8Array(slots.universes.length).fill(1);
+    this.wire = new Wire(slots, this.shared.dmx);
     this.markAll();
   }
 
@@ -237,21 +227,16 @@ export class Engine {
       this.fixedLevel[slot] = o.levels[i] ?? 0;
       this.mark(slot);
     });
-    // A byte that is let off gets what its channel says, or nothing.
-    for (const at of this.raw.at) this.putByte(at, 0);
-    if (this.raw.at.length > 0) this.markAll();
-    this.raw = { at: o.raw, bytes: o.bytes };
-    if (o.raw.length > 0) this.markAll();
-  }
-
-  private putByte(at: number, byte: number): void {
-    const { dmx } = this.shared;
-    if (at >= dmx.length || dmx[at] === byte) return;
-    dmx[at] = byte;
-    this.dirtyPages[at >> 9] = 1;
+    // A byte that is let off gets what its channel says: everything is written again.
+    if (this.wire.force(o.raw, o.bytes)) this.markAll();
   }
 
   // --- the frame ---
+
+  /** Universe pages written since they were last sent. */
+  get dirtyPages(): Uint8Array {
+    return this.wire.dirtyPages;
+  }
 
   /** True when a fade is under way or something waits to be rendered. */
   get busy(): boolean {
@@ -281,13 +266,13 @@ export class Engine {
     return this.render();
   }
 
-  /** Resolves, scales and writes what is noted. The hot path of the frame: locals, no calls where they can be spared. */
+  /** Resolves and scales what is noted, and has it written. The hot path of the frame: locals, no calls where they can be spared. */
   private render(): boolean {
     const { dirty, marked, count } = this.work;
     if (count === 0) return false;
-    const { merged, out, winner, dmx } = this.shared;
-    const { mastered, affectsFrom, affects, channelSlot, channelDimmer, coarse, fine, ultra, low, span, shape, dimmerShape, shapes } = this.slots;
-    const { under, dirtyPages, fixed, fixedLevel } = this;
+    const { merged, out, winner } = this.shared;
+    const { mastered } = this.slots;
+    const { under, fixed, fixedLevel } = this;
     const gm = this.blackout ? 0 : this.master;
     // One list and nobody holding anything is the rule in a show: its level is the answer.
     const only = this.lists.length === 1 && this.programmers.every((p) => p.count === 0) ? this.lists[0] : undefined;
@@ -295,6 +280,7 @@ export class Engine {
     const owned = only?.master === 1 ? only.owned : undefined;
     for (let i = 0; i < count; i++) {
       const slot = dirty[i] as number;
+      marked[slot] = 0;
       let value: number;
       if (level !== undefined && owned !== undefined && owned[slot] === 1) {
         value = level[slot] as number;
@@ -308,47 +294,8 @@ export class Engine {
         winner[slot] = fixed[slot] as number;
       }
     }
-    for (let i = 0; i < count; i++) {
-      const slot = dirty[i] as number;
-      marked[slot] = 0;
-      const end = affectsFrom[slot + 1] as number;
-      for (let k = affectsFrom[slot] as number; k < end; k++) {
-        const channel = affects[k] as number;
-        const dimmer = channelDimmer[channel] as number;
-        let level = out[channelSlot[channel] as number] as number;
-        const bend = shape[channel] as number;
-        if (bend >= 0) level = bent(shapes[bend] as Float32Array, level);
-        if (dimmer >= 0) {
-          const bendDimmer = dimmerShape[channel] as number;
-          level *= bendDimmer < 0 ? (out[dimmer] as number) : bent(shapes[bendDimmer] as Float32Array, out[dimmer] as number);
-        }
-        // Into the function's range: 8 bit round(x * 255), 16 bit round(x * 65535) coarse then fine, 24 bit likewise.
-        const word = ((low[channel] as number) + (span[channel] as number) * level + 0.5) | 0;
-        const first = coarse[channel] as number;
-        const second = fine[channel] as number;
-        let byte: number;
-        if (second < 0) byte = word;
-        else {
-          const third = ultra[channel] as number;
-          const rest = third < 0 ? word : word >> 8;
-          if (third >= 0 && dmx[third] !== (word & 255)) {
-            dmx[third] = word & 255;
-            dirtyPages[third >> 9] = 1;
-          }
-          if (dmx[second] !== (rest & 255)) {
-            dmx[second] = rest & 255;
-            dirtyPages[second >> 9] = 1;
-          }
-          byte = rest >> 8;
-        }
-        if (dmx[first] !== byte) {
-          dmx[first] = byte;
-          dirtyPages[first >> 9] = 1;
-        }
-      }
-    }
+    this.wire.write(out, dirty, count);
     this.work.count = 0;
-    for (let i = 0; i < this.raw.at.length; i++) this.putByte(this.raw.at[i] as number, this.raw.bytes[i] as number);
     return true;
   }
 

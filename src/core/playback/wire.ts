@@ -1,0 +1,85 @@
+/** Levels as bytes: what bends them, the ranges of their channels, coarse and fine, and bytes that are forced. */
+import { TABLE_SIZE } from '../rig/transform.ts';
+import type { Slots } from './slots.ts';
+
+/** A table read between its steps. */
+function bent(table: Float32Array, level: number): number {
+  const place = level * (TABLE_SIZE - 1);
+  const i = place | 0;
+  const a = table[i] as number;
+  return i >= TABLE_SIZE - 1 ? a : a + ((table[i + 1] as number) - a) * (place - i);
+}
+
+export class Wire {
+  /** Universe pages written since they were last sent. */
+  readonly dirtyPages: Uint8Array;
+  private forced: { at: Uint32Array; bytes: Uint8Array } = { at: new Uint32Array(0), bytes: new Uint8Array(0) };
+
+  constructor(
+    private readonly slots: Slots,
+    private readonly dmx: Uint8Array,
+  ) {
+    this.dirtyPages = new Uint8Array(slots.universes.length).fill(1);
+  }
+
+  /** Writes the channels of the noted slots, then what is forced. @param out levels by slot @param dirty the noted slots, `count` of them */
+  write(out: Float32Array, dirty: Uint32Array, count: number): void {
+    const { affectsFrom, affects, channelSlot, channelDimmer, coarse, fine, ultra, low, span, shape, dimmerShape, shapes } = this.slots;
+    const { dmx, dirtyPages } = this;
+    for (let i = 0; i < count; i++) {
+      const slot = dirty[i] as number;
+      const end = affectsFrom[slot + 1] as number;
+      for (let k = affectsFrom[slot] as number; k < end; k++) {
+        const channel = affects[k] as number;
+        const dimmer = channelDimmer[channel] as number;
+        let level = out[channelSlot[channel] as number] as number;
+        const bend = shape[channel] as number;
+        if (bend >= 0) level = bent(shapes[bend] as Float32Array, level);
+        if (dimmer >= 0) {
+          const bendDimmer = dimmerShape[channel] as number;
+          level *= bendDimmer < 0 ? (out[dimmer] as number) : bent(shapes[bendDimmer] as Float32Array, out[dimmer] as number);
+        }
+        // Into the function's range: 8 bit round(x * 255), 16 bit round(x * 65535) coarse then fine, 24 bit likewise.
+        const word = ((low[channel] as number) + (span[channel] as number) * level + 0.5) | 0;
+        const first = coarse[channel] as number;
+        const second = fine[channel] as number;
+        let byte: number;
+        if (second < 0) byte = word;
+        else {
+          const third = ultra[channel] as number;
+          const rest = third < 0 ? word : word >> 8;
+          if (third >= 0 && dmx[third] !== (word & 255)) {
+            dmx[third] = word & 255;
+            dirtyPages[third >> 9] = 1;
+          }
+          if (dmx[second] !== (rest & 255)) {
+            dmx[second] = rest & 255;
+            dirtyPages[second >> 9] = 1;
+          }
+          byte = rest >> 8;
+        }
+        if (dmx[first] !== byte) {
+          dmx[first] = byte;
+          dirtyPages[first >> 9] = 1;
+        }
+      }
+    }
+    const { at, bytes } = this.forced;
+    for (let i = 0; i < at.length; i++) this.put(at[i] as number, bytes[i] as number);
+  }
+
+  /** Puts these bytes over everything, and takes off those from before. @returns whether all must be written again */
+  force(at: Uint32Array, bytes: Uint8Array): boolean {
+    const before = this.forced.at;
+    for (const place of before) this.put(place, 0);
+    this.forced = { at, bytes };
+    return before.length > 0 || at.length > 0;
+  }
+
+  private put(at: number, byte: number): void {
+    const { dmx } = this;
+    if (at >= dmx.length || dmx[at] === byte) return;
+    dmx[at] = byte;
+    this.dirtyPages[at >> 9] = 1;
+  }
+}
