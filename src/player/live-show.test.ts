@@ -341,6 +341,18 @@ describe('the rig changes under what plays', () => {
     expect(again.source(1)).toBe('parked by Mara Kell');
   });
 
+  test('what is held of a unit is said in its new type’s attributes when it is swapped, and stays unrecorded', () => {
+    const d = desk();
+    d.say(mara, { command: 'set', fixtures: [101], attribute: 'Dimmer', level: 0.7 });
+    d.say(mara, { command: 'set', fixtures: [101], attribute: 'Pan', level: 0.75 });
+    for (const [attribute, level] of [['ColorAdd_R', 1], ['ColorAdd_G', 0], ['ColorAdd_B', 0], ['ColorAdd_W', 0]] as const) d.say(mara, { command: 'set', fixtures: [101], attribute, level });
+    d.edit({ ...tam, role: 'programmer' }, 'swap-type', { ids: [idOf(d.show, 101)], typeId: 'generic-strip', mode: '4 cells RGB', address: 'next' });
+    d.pass(0.1);
+    expect(d.level(101)).toBeCloseTo(0.7);
+    expect(d.level(101, 'ColorAdd_R@3')).toBeCloseTo(1);
+    expect(d.live.held('mara').values.every((v) => !v.recorded && !v.attribute.startsWith('Pan'))).toBe(true);
+  });
+
   test('an attribute of the whole unit sets every cell that has it', () => {
     const d = desk();
     d.edit(mara, 'patch-fixtures', { typeId: 'generic-strip', mode: '4 cells RGB', quantity: 1, first: 60, universe: 9, address: 1 });

@@ -21,6 +21,7 @@ import { same, type Change } from '../core/show/undo.ts';
 import { advance } from '../store/commit.ts';
 import type { Clock } from './clock-client.ts';
 import type { FromClock } from './clock-messages.ts';
+import { heldAfter, swappedBy, type Swapped } from './held-values.ts';
 import { Overlays, type Parked } from './overlays.ts';
 import { sourceRuns, stageReport } from './report.ts';
 
@@ -366,12 +367,13 @@ export class LiveShow {
   apply(change: Change): boolean {
     if (change.seq <= this.copy.seq) return true;
     const touched = this.touchedSlots(change);
+    const swapped = swappedBy(this.show, change.rows);
     if (!advance(this.copy, change)) return false;
     const routed = change.rows.some((r) => r.table === 'routes');
     if (routed) this.clock.tell({ do: 'routes', showId: this.id, routes: [...this.show.routes.values()] });
     // A universe that is sent has bytes, also without a fixture on it.
     const others = routed && universesOf(this.show).join() !== this.slots.universes.join();
-    if (others || change.rows.some((r) => RIG_TABLES.has(r.table) && isElectric(r))) this.rebuild();
+    if (others || change.rows.some((r) => RIG_TABLES.has(r.table) && isElectric(r))) this.rebuild(swapped);
     this.followCues(change.rows);
     this.followPalettes(change, touched);
     this.retarget(touched);
@@ -382,7 +384,7 @@ export class LiveShow {
     return true;
   }
 
-  private rebuild(): void {
+  private rebuild(swapped: readonly Swapped[]): void {
     this.slots = compileSlots(this.show);
     this.index = slotIndex(this.slots);
     this.version++;
@@ -390,11 +392,23 @@ export class LiveShow {
     this.clock.tell({ do: 'rig', showId: this.id, slots: this.slots, version: this.version });
     this.overlays.rigChanged();
     for (const [userId, operator] of this.operators) {
+      const converted = heldAfter(this.show, swapped, [...operator.values.values()]);
       const gone = [...operator.values.keys()].filter((key) => !this.index.has(key));
       for (const key of gone) operator.values.delete(key);
       operator.selection = operator.selection.filter((id) => this.show.fixtures.has(id));
-      if (gone.length > 0) this.audience.programmer(userId);
+      for (const v of converted) operator.values.set(slotKey(v.fixtureId, v.attribute), v);
+      this.holdAgain(userId, converted);
+      if (gone.length > 0 || converted.length > 0) this.audience.programmer(userId);
     }
+  }
+
+  /** Tells the clock of held values that have changed by themselves. */
+  private holdAgain(userId: string, values: readonly HeldValue[]): void {
+    const at = values.flatMap((v) => {
+      const slot = this.index.get(slotKey(v.fixtureId, v.attribute));
+      return slot === undefined ? [] : [{ slot, level: v.level }];
+    });
+    if (at.length > 0) this.clock.tell({ do: 'hold', showId: this.id, userId, slots: Uint32Array.from(at, (a) => a.slot), levels: Float32Array.from(at, (a) => a.level), fade_s: 0, delay_s: 0 });
   }
 
   /** The cue on stage keeps its number when it is renumbered, and leaves its number behind when it is deleted. */
@@ -427,11 +441,7 @@ export class LiveShow {
         v.level = levelOf(this.show, v) ?? v.level;
       }
       if (held.length === 0) continue;
-      const at = held.flatMap((v) => {
-        const slot = this.index.get(slotKey(v.fixtureId, v.attribute));
-        return slot === undefined ? [] : [{ slot, level: v.level }];
-      });
-      this.clock.tell({ do: 'hold', showId: this.id, userId, slots: Uint32Array.from(at, (a) => a.slot), levels: Float32Array.from(at, (a) => a.level), fade_s: 0, delay_s: 0 });
+      this.holdAgain(userId, held);
       this.audience.programmer(userId);
     }
   }

@@ -5,7 +5,7 @@ import { formatCueNumber, parseCueNumber } from '@/core/cues/number';
 import { plural } from '@/core/edits/edit';
 import { stateAt } from '@/core/cues/tracking';
 import type { CueRow } from '@/core/show/rows';
-import { Button, Dialog } from '../parts/controls';
+import { Ask, Button } from '../parts/controls';
 import { edit, live, tryEdit } from '../state/actions';
 import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
 
@@ -98,24 +98,18 @@ export function CuePanel({ cue, onGone }: { cue: CueRow; onGone: () => void }) {
         <Value label="Called on" wide value={cue.call} disabled={disabled} onDone={(t) => (t.length > 120 ? 'At most 120 characters' : change({ call: t.trim() }))} />
         <Value label="Note" wide value={cue.note} disabled={disabled} onDone={(t) => (t.length > 2000 ? 'At most 2000 characters' : change({ note: t }))} />
       </div>
-      <Dialog open={asking} onOpenChange={setAsking} title={`Delete cue ${label}${cue.name ? ` “${cue.name}”` : ''}?`}>
-        <p className="text-soft">{plan && 'summary' in plan ? `${plan.summary.replace('Deleted', 'This deletes')}. The other cues look as they did.` : plan?.message}</p>
-        <div className="mt-4 flex justify-end gap-2">
-          <Button kind="quiet" onClick={() => setAsking(false)}>
-            Keep
-          </Button>
-          <Button
-            kind="danger"
-            onClick={() => {
-              setAsking(false);
-              onGone();
-              void edit('delete-cue', { id: cue.id });
-            }}
-          >
-            Delete
-          </Button>
-        </div>
-      </Dialog>
+      <Ask
+        open={asking}
+        onClose={() => setAsking(false)}
+        title={`Delete cue ${label}${cue.name ? ` “${cue.name}”` : ''}?`}
+        act="Delete"
+        onAct={() => {
+          onGone();
+          void edit('delete-cue', { id: cue.id });
+        }}
+      >
+        <p>{plan && 'summary' in plan ? `${plan.summary.replace('Deleted', 'This deletes')}. The other cues look as they did.` : plan?.message}</p>
+      </Ask>
     </section>
   );
 }

@@ -187,13 +187,19 @@ export function RunningMacros() {
   return (
     <ul aria-label="Running macros" className="border-t border-line bg-raised px-4 py-2">
       {macros.map((m) => (
-        <li key={m.id} className="flex h-8 items-center gap-2">
-          <span className="min-w-0 flex-1 truncate">
-            {m.name} <span className="text-muted">by {m.by}</span>
-          </span>
-          <progress value={m.done} max={m.total} aria-label={`${m.name}: ${m.done} of ${m.total}`} className="h-1 w-14 accent-[var(--color-standby)]" />
-          <span className="num text-[12px]">
-            {m.done}/{m.total}
+        <li key={m.id} className="flex min-h-9 items-center gap-2">
+          <span className="min-w-0 flex-1">
+            <span className="flex justify-between gap-2">
+              <span className="truncate" title={`Started by ${m.by}`}>
+                {m.name} <span className="text-[12px] text-muted">{m.by}</span>
+              </span>
+              <span className="num text-[12px]">
+                {m.done}/{m.total}
+              </span>
+            </span>
+            <span role="progressbar" aria-label={m.name} aria-valuemin={0} aria-valuemax={m.total} aria-valuenow={m.done} className="mt-0.5 block h-1 overflow-hidden rounded bg-lift">
+              <i className="block h-full bg-soft" style={{ width: `${(m.done / m.total) * 100}%` }} />
+            </span>
           </span>
           <button type="button" className="h-7 rounded px-2 text-[12px] text-danger hover:bg-danger-wash" onClick={() => void live({ command: 'macro-cancel', id: m.id })}>
             Stop

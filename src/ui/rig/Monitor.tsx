@@ -58,6 +58,7 @@ export function Monitor({ universe, onUniverse, scale, onScale, alone = false }:
         </label>
         {name && <span className="min-w-0 truncate text-muted">{name}</span>}
         <Tabs label="Shown as" value={scale} options={SCALES} onChange={onScale} />
+        <i className="h-4 w-px bg-line" />
         <Tabs label="Shown by" value={by} options={[{ value: 'value', label: 'value' }, { value: 'source', label: 'source' }]} onChange={setBy} />
         <span className="ml-auto whitespace-nowrap text-[12px] text-muted">{bytes ? `${lit} above 0` : 'waiting …'}</span>
         {!alone && (

@@ -2,6 +2,8 @@
 'use client';
 import { useState } from 'react';
 import { LIMITS } from '@/core/show/rows';
+import { showName } from '@/core/show/show';
+import { useScreen, useShow } from '../state/store';
 import { Monitor, type Scale } from './Monitor';
 
 /** What the address of the window asks for, where it makes sense. */
@@ -19,5 +21,23 @@ export function MonitorWindow() {
     set(next);
     window.history.replaceState(null, '', `?universe=${next.universe}&as=${next.scale}`);
   };
-  return <Monitor alone universe={universe} onUniverse={(u) => put({ universe: u })} scale={scale} onScale={(s) => put({ scale: s })} />;
+  const show = useShow();
+  const { connection, air, showId } = useScreen();
+  return (
+    <div className="flex h-full flex-col">
+      <header className={`flex h-9 flex-none items-center gap-3 border-b px-3 ${connection === 'lost' ? 'border-danger bg-danger-wash' : 'border-line'}`}>
+        <h1 className="truncate font-semibold">{showName(show)}</h1>
+        {connection === 'lost' ? (
+          <span role="alert" className="text-danger">
+            Not connected: these values are old. Trying again.
+          </span>
+        ) : (
+          <span className="text-[12px] text-muted">{air.showId === showId ? 'on air' : 'in rehearsal: nothing of this is sent'}</span>
+        )}
+      </header>
+      <div className="min-h-0 flex-1">
+        <Monitor alone universe={universe} onUniverse={(u) => put({ universe: u })} scale={scale} onScale={(s) => put({ scale: s })} />
+      </div>
+    </div>
+  );
 }

@@ -52,8 +52,9 @@ function RoomFinder({ onClose }: { onClose: () => void }) {
 
 export function UniverseTabs() {
   const show = useShow();
-  const { you, revision } = useScreen();
+  const { you, revision, selection } = useScreen();
   const { universe } = useRig();
+  const holding = new Set(selection.flatMap((id) => show.fixtures.get(id)?.patch.map((p) => p.universe) ?? []));
   const [naming, setNaming] = useState<number | null>(null);
   const [finding, setFinding] = useState(false);
   const used = useMemo(() => {
@@ -99,6 +100,7 @@ export function UniverseTabs() {
               <div className="h-[3px] flex-1 rounded bg-lift" role="meter" aria-label={`Universe ${n} used`} aria-valuemin={0} aria-valuemax={512} aria-valuenow={count}>
                 <i className={`block h-full rounded ${on ? 'bg-standby' : 'bg-muted'}`} style={{ width: `${(count / 512) * 100}%` }} />
               </div>
+                {holding.has(n) && <i title="Selected fixtures are here" className="size-1.5 flex-none rounded-full bg-standby" />}
                 <span className="num text-[11px] leading-4 text-muted">{count}</span>
               </div>
             </div>

@@ -4,6 +4,7 @@ import { RotateCcw } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { hueSaturation, toHueSaturation, toXYZ } from '@/core/color/mix';
+import { attributeInfo } from '@/core/rig/attributes';
 import { PICTURE_LIMIT, type FixtureRow, type Wheel, type WheelSlot } from '@/core/show/rows';
 import { Button, Dialog, Field } from '../parts/controls';
 import { cssOf, PATTERNS, PatternPicture } from '../parts/patterns';
@@ -38,7 +39,7 @@ function SlotDialog({ wheel, number, slot, onClose, onDone }: { wheel: Wheel; nu
   };
   const isColour = wheel.slots.some((s) => s.color);
   return (
-    <Dialog open onOpenChange={(o) => !o && onClose()} title={`${wheel.name === 'Color1' ? 'Colour wheel' : wheel.name}, slot ${number}`} about="For the selected units in this show; the type stays as it is.">
+    <Dialog open onOpenChange={(o) => !o && onClose()} title={`${attributeInfo(wheel.name).label}, slot ${number}`} about="For the selected units in this show; the type stays as it is.">
       <Field label="Name" value={name} maxLength={120} onChange={(e) => setName(e.target.value)} problem={name.trim() === '' ? 'A slot needs a name.' : undefined} />
       {isColour ? (
         <div className="mt-3 grid grid-cols-[56px_1fr] items-center gap-x-3 gap-y-2">

@@ -19,7 +19,7 @@ export const COLUMNS: readonly Column[] = [
   { key: 'number', title: 'No.', width: 42, editable: true, mono: true },
   { key: 'label', title: 'Label', width: 80, editable: true },
   { key: 'type', title: 'Type', width: 100, editable: false },
-  { key: 'mode', title: 'Mode', width: 54, editable: false },
+  { key: 'mode', title: 'Mode', width: 60, editable: false },
   { key: 'address', title: 'Addr.', width: 58, editable: true, mono: true },
   { key: 'hang', title: 'Position', width: 74, editable: true },
   { key: 'circuit', title: 'Circ.', width: 40, editable: true, mono: true },
