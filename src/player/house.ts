@@ -5,6 +5,7 @@
 import { sql } from 'kysely';
 import type { Logger } from 'pino';
 import { readCommand } from '../core/command/command.ts';
+import { aRole } from '../core/edits/edit.ts';
 import { LIVE_ROLES, type AirState, type LiveCommand } from '../core/live/messages.ts';
 import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
 import { firstList } from '../core/show/show.ts';
@@ -101,7 +102,7 @@ export class House {
   async command(showId: string, actor: Actor, command: LiveCommand): Promise<{ ok: true; message?: string } | Refusal> {
     const show = await this.open(showId);
     if (!show) return refuse('not-found', 'This show does not exist.');
-    if (!LIVE_ROLES[command.command].includes(actor.role)) return refuse('forbidden', `A ${actor.role} can look at this show, but not play or change it.`);
+    if (!LIVE_ROLES[command.command].includes(actor.role)) return refuse('forbidden', `${aRole(actor.role)} can look at this show, but not play or change it.`);
     if (command.command === 'air') return this.setAir(show, command.on);
     if (command.command === 'type') return this.type(show, actor, command.text);
     return show.command(actor, command);

@@ -5,7 +5,7 @@
 import { formatCueNumber, parseCueNumber } from '../core/cues/number.ts';
 import { cueAfter, cueBefore, stateAt, trackedAt } from '../core/cues/tracking.ts';
 import type { Role } from '../core/edits/edit.ts';
-import { numberRanges, plural } from '../core/edits/edit.ts';
+import { aRole, numberRanges, plural } from '../core/edits/edit.ts';
 import { levelOf, reachOf } from '../core/palettes/resolve.ts';
 import { LIVE_ROLES, type AirState, type HeldValue, type ListStatus, type LiveCommand, type OverState, type PlaybackState, type SourceRun } from '../core/live/messages.ts';
 import { OPERATOR, type Overrides, type Shared } from '../core/playback/engine.ts';
@@ -166,7 +166,7 @@ export class LiveShow {
   // --- commands ---
 
   command(actor: Actor, command: Exclude<LiveCommand, { command: 'type' | 'air' }>): Answer {
-    if (!LIVE_ROLES[command.command].includes(actor.role)) return refuse('forbidden', `A ${actor.role} can look at this show, but not play or change it.`);
+    if (!LIVE_ROLES[command.command].includes(actor.role)) return refuse('forbidden', `${aRole(actor.role)} can look at this show, but not play or change it.`);
     switch (command.command) {
       case 'go':
         return this.onBoard(actor) ?? this.go(this.listId(command.list));

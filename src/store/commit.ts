@@ -4,7 +4,7 @@
  */
 import { sql } from 'kysely';
 import { consequences, type Consequence } from '../core/cues/consequences.ts';
-import type { Role } from '../core/edits/edit.ts';
+import { aRole, type Role } from '../core/edits/edit.ts';
 import { planEdit } from '../core/edits/index.ts';
 import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
 import { type MutableShow, type RowChange } from '../core/show/show.ts';
@@ -86,7 +86,7 @@ export class ShowStore {
   /** Undo or redo of the author's own newest change, refused where others have built on it. */
   async reverse(showId: string, author: Author, way: 'undo' | 'redo', editId: string): Promise<EditResult | Refusal> {
     return this.commit(showId, author, editId, way, false, async (show, role, trx) => {
-      if (role !== 'owner' && role !== 'programmer') return refuse('forbidden', `A ${role} cannot change this show.`);
+      if (role !== 'owner' && role !== 'programmer') return refuse('forbidden', `${aRole(role)} cannot change this show.`);
       const own: ChangeHead[] = (await trx.selectFrom('changes').select(['seq', 'user_id', 'edit', 'reverts', 'summary']).where('show_id', '=', showId).where('user_id', '=', author.userId).orderBy('seq').execute()).map((r) => ({ seq: r.seq, userId: r.user_id, edit: r.edit, reverts: r.reverts, summary: r.summary }));
       const head = undoState(own)[way];
       if (!head) return refuse('nothing', way === 'undo' ? 'There is nothing of yours to undo.' : 'There is nothing of yours to redo.');

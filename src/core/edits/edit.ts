@@ -29,6 +29,9 @@ export interface Edit<Params> {
   plan: (show: Show, params: Params, context: EditContext) => Planned | Refusal;
 }
 
+/** `an owner`, `a viewer`: for sentences that begin with it, in capitals. */
+export const aRole = (role: Role): string => (/^[aeiou]/.test(role) ? `An ${role}` : `A ${role}`);
+
 export const EDITORS: readonly Role[] = ['owner', 'programmer'];
 
 export const defineEdit = <Params>(edit: Edit<Params>): Edit<Params> => edit;

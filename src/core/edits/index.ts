@@ -9,7 +9,7 @@ import { changeFixtures } from './change-fixtures.ts';
 import { changeList, changeShow } from './change-show.ts';
 import { copyProgramming } from './copy-programming.ts';
 import { deleteFixtures } from './delete-fixtures.ts';
-import { idsFrom, type Edit, type Planned, type Role } from './edit.ts';
+import { aRole, idsFrom, type Edit, type Planned, type Role } from './edit.ts';
 import { deleteGroup, recordGroup } from './groups.ts';
 import { deleteCircuit, nameUniverse, setCircuit, setPower } from './house.ts';
 import { importPatch } from './import-patch.ts';
@@ -70,7 +70,7 @@ export function invalid(error: z.ZodError): Refusal {
 export function planEdit(show: Show, role: Role, name: string, params: unknown, editId: string): Planned | Refusal {
   const edit = EDITS.get(name);
   if (!edit) return refuse('unknown-edit', `There is no edit called “${String(name).slice(0, 60)}”.`, { edit: 'Unknown.' });
-  if (!edit.roles.includes(role)) return refuse('forbidden', `A ${role} cannot change this show. Ask its owner for the programmer’s role.`);
+  if (!edit.roles.includes(role)) return refuse('forbidden', `${aRole(role)} cannot change this show. Ask its owner for the programmer’s role.`);
   const parsed = edit.params.safeParse(params);
   if (!parsed.success) return invalid(parsed.error);
   const planned = edit.plan(show, parsed.data, idsFrom(editId));

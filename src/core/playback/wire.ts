@@ -13,6 +13,9 @@ function bent(table: Float32Array, level: number): number {
 export class Wire {
   /** Universe pages written since they were last sent. */
   readonly dirtyPages: Uint8Array;
+  /** By channel: the frame in which it was last written. */
+  private readonly written: Uint32Array;
+  private frame = 0;
   private forced: { at: Uint32Array; bytes: Uint8Array } = { at: new Uint32Array(0), bytes: new Uint8Array(0) };
 
   constructor(
@@ -20,17 +23,23 @@ export class Wire {
     private readonly dmx: Uint8Array,
   ) {
     this.dirtyPages = new Uint8Array(slots.universes.length).fill(1);
+    this.written = new Uint32Array(slots.channelSlot.length);
   }
 
   /** Writes the channels of the noted slots, then what is forced. @param out levels by slot @param dirty the noted slots, `count` of them */
   write(out: Float32Array, dirty: Uint32Array, count: number): void {
     const { affectsFrom, affects, channelSlot, channelDimmer, coarse, fine, ultra, low, span, shape, dimmerShape, shapes } = this.slots;
-    const { dmx, dirtyPages } = this;
+    const { dmx, dirtyPages, written } = this;
+    this.frame = (this.frame + 1) >>> 0;
+    const { frame } = this;
     for (let i = 0; i < count; i++) {
       const slot = dirty[i] as number;
       const end = affectsFrom[slot + 1] as number;
       for (let k = affectsFrom[slot] as number; k < end; k++) {
         const channel = affects[k] as number;
+        // An emitter and the virtual intensity over it note the same channel: once a frame is enough.
+        if (written[channel] === frame) continue;
+        written[channel] = frame;
         const dimmer = channelDimmer[channel] as number;
         let level = out[channelSlot[channel] as number] as number;
         const bend = shape[channel] as number;

@@ -1,5 +1,5 @@
 /** What is odd about the rig: told, never a hindrance (docs/playback.md, Checks). */
-import type { CueRow, FixtureRow } from '../show/rows.ts';
+import type { CueRow, FixtureRow, ValueRow } from '../show/rows.ts';
 import { slotKey } from '../show/rows.ts';
 import type { Show } from '../show/show.ts';
 import { formatCueNumber } from '../cues/number.ts';
@@ -104,51 +104,35 @@ function programmingFindings(show: Show): Finding[] {
 const LIT = 0.02;
 /** Degrees that nobody sees. */
 const STILL_DEG = 2;
-const AXES = [
-  ['Pan', 'panSpeed_deg_s'],
-  ['Tilt', 'tiltSpeed_deg_s'],
-] as const;
+const SPEEDS: Record<string, 'panSpeed_deg_s' | 'tiltSpeed_deg_s'> = { Pan: 'panSpeed_deg_s', Tilt: 'tiltSpeed_deg_s' };
 
+interface Way {
+  number: number;
+  id: string;
+  lit: boolean;
+  needs_s: number;
+  has_s: number;
+}
+
+/** Walks every list once; time grows with the values that cues set, not with heads times cues. */
 function movementFindings(show: Show): Finding[] {
   const found: Finding[] = [];
-  const heads = [...show.fixtures.values()].filter((f) => f.patch.length > 0 && modeOf(show, f)?.channels.some((c) => c.attribute === 'Pan' || c.attribute === 'Tilt'));
+  const heads = new Map([...show.fixtures.values()].flatMap((f) => (f.patch.length > 0 && modeOf(show, f)?.channels.some((c) => c.attribute === 'Pan' || c.attribute === 'Tilt') ? [[f.id, f] as const] : [])));
+  if (heads.size === 0) return found;
   for (const list of show.lists.values()) {
     const level = new Map<string, number>();
     for (const cue of show.cuesOf(list.id)) {
       const values = show.valuesOf(cue.id);
-      const lit: number[] = [];
-      const litIds: string[] = [];
-      const slow: { number: number; id: string; needs_s: number; has_s: number }[] = [];
-      for (const head of heads) {
-        const mode = modeOf(show, head);
-        const type = show.types.get(head.typeId);
-        const dimmer = slotKey(head.id, 'Dimmer');
-        const wasLit = (level.get(dimmer) ?? 0) > LIT;
-        const now = values.get(dimmer);
-        const staysLit = ((now ? levelOf(show, now) : undefined) ?? level.get(dimmer) ?? 0) > LIT;
-        for (const [axis, speedKey] of AXES) {
-          const value = values.get(slotKey(head.id, axis));
-          const before = level.get(slotKey(head.id, axis));
-          const channel = mode?.channels.find((c) => c.attribute === axis);
-          const to = value ? levelOf(show, value) : null;
-          if (!value || to === null || before === undefined || !channel) continue;
-          const bend = head.transforms?.[axis];
-          const travel = Math.abs((transformed(bend, to) - transformed(bend, before)) * (channel.physicalTo - channel.physicalFrom));
-          if (travel < STILL_DEG) continue;
-          if (wasLit && staysLit && !litIds.includes(head.id)) {
-            lit.push(head.number);
-            litIds.push(head.id);
-          }
-          const speed = type?.[speedKey];
-          const fade = value.fade_s ?? cue.family_s.position ?? cue.up_s;
-          if (speed && travel / speed > fade + 0.05) slow.push({ number: head.number, id: head.id, needs_s: travel / speed, has_s: fade });
-        }
-      }
+      const ways = [...values.values()].flatMap((v) => wayOf(show, cue, v, heads.get(v.fixtureId), values, level));
       const name = `cue ${formatCueNumber(cue.number)}${cue.name ? ` “${cue.name}”` : ''}`;
-      if (lit.length > 0) found.push(movement('lit', cue, `${numberRanges(lit)} ${lit.length === 1 ? 'moves' : 'move'} while lit in ${name}.`, litIds));
-      const worst = slow.sort((a, b) => b.needs_s - a.needs_s)[0];
-      if (worst) found.push(movement('slow', cue, `${numberRanges([...new Set(slow.map((x) => x.number))])} ${slow.length === 1 ? 'needs' : 'need'} ${worst.needs_s.toFixed(1)} s for the way in ${name}; its fade is ${worst.has_s} s.`, [...new Set(slow.map((x) => x.id))]));
+      const lit = unique(ways.filter((w) => w.lit));
+      if (lit.length > 0) found.push(movement('lit', cue, `${numberRanges(lit.map((w) => w.number))} ${lit.length === 1 ? 'moves' : 'move'} while lit in ${name}.`, lit.map((w) => w.id)));
+      const slow = ways.filter((w) => w.needs_s > w.has_s + 0.05).sort((x, y) => y.needs_s - x.needs_s);
+      const [worst] = slow;
+      const late = unique(slow);
+      if (worst) found.push(movement('slow', cue, `${numberRanges(late.map((w) => w.number))} ${late.length === 1 ? 'needs' : 'need'} ${worst.needs_s.toFixed(1)} s for the way in ${name}; its fade is ${worst.has_s} s.`, late.map((w) => w.id)));
       for (const [key, value] of values) {
+        if (!heads.has(value.fixtureId)) continue;
         const now = levelOf(show, value);
         if (now === null) level.delete(key);
         else level.set(key, now);
@@ -156,6 +140,26 @@ function movementFindings(show: Show): Finding[] {
     }
   }
   return found;
+}
+
+const unique = (ways: readonly Way[]): Way[] => [...new Map(ways.map((w) => [w.id, w])).values()];
+
+/** The way that a value sends a head, when it is one that can be seen. */
+function wayOf(show: Show, cue: CueRow, value: ValueRow, head: FixtureRow | undefined, values: ReadonlyMap<string, ValueRow>, level: ReadonlyMap<string, number>): Way[] {
+  const speedKey = SPEEDS[value.attribute];
+  const before = level.get(slotKey(value.fixtureId, value.attribute));
+  const to = levelOf(show, value);
+  if (!head || !speedKey || before === undefined || to === null) return [];
+  const channel = modeOf(show, head)?.channels.find((c) => c.attribute === value.attribute);
+  const bend = head.transforms?.[value.attribute];
+  const travel = channel ? Math.abs((transformed(bend, to) - transformed(bend, before)) * (channel.physicalTo - channel.physicalFrom)) : 0;
+  if (travel < STILL_DEG) return [];
+  const dimmer = slotKey(head.id, 'Dimmer');
+  const was = level.get(dimmer) ?? 0;
+  const now = values.get(dimmer);
+  const stays = (now ? levelOf(show, now) : undefined) ?? was;
+  const speed = show.types.get(head.typeId)?.[speedKey];
+  return [{ number: head.number, id: head.id, lit: was > LIT && stays > LIT, needs_s: speed ? travel / speed : 0, has_s: value.fade_s ?? cue.family_s.position ?? cue.up_s }];
 }
 
 const movement = (kind: string, cue: CueRow, text: string, fixtures: string[]): Finding => ({ key: `${kind}/${cue.id}`, grave: false, about: 'movement', text, fixtures, cueId: cue.id });

@@ -2,6 +2,7 @@
 'use client';
 import { useState } from 'react';
 import { formatPoint, fromAbsolute, nextFree, nextNumber, parsePoint } from '@/core/rig/addresses';
+import { aRole } from '@/core/edits/edit';
 import { sayPatch } from '@/core/edits/patch-fixtures';
 import type { TypeRow } from '@/core/show/rows';
 import { Button, Check, Choice, Field } from '../parts/controls';
@@ -109,7 +110,7 @@ export function PatchForm({ onEditType }: { onEditType: (type: TypeRow | null) =
           </Button>
         </form>
       ) : (
-        <p className="border-t border-line bg-panel p-4 text-muted">A {you.role} looks at the rig; the owner and programmers patch it.</p>
+        <p className="border-t border-line bg-panel p-4 text-muted">{aRole(you.role)} looks at the rig; the owner and programmers patch it.</p>
       )}
     </section>
   );
