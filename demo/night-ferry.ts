@@ -1,12 +1,11 @@
 /** The Night Ferry, a chamber musical of our own: the rig of Tidewater Hall and the first act's cues. */
-import { aimAt } from '../src/core/aim/aim.ts';
+import { aimUnit, type Turn } from '../src/core/aim/unit.ts';
 import { hueSaturation, kelvin, type Chromaticity } from '../src/core/color/mix.ts';
 import { colourLevels, colourParts } from '../src/core/color/unit-colour.ts';
 import { parseCueNumber } from '../src/core/cues/number.ts';
 import { planEdit } from '../src/core/edits/index.ts';
 import { modeOf } from '../src/core/rig/addresses.ts';
 import { attributesOf } from '../src/core/rig/attributes.ts';
-import { withinLimits } from '../src/core/rig/transform.ts';
 import { newShowRows } from '../src/core/rig/defaults.ts';
 import { isRefusal } from '../src/core/refusal.ts';
 import type { TypeRow } from '../src/core/show/rows.ts';
@@ -203,7 +202,7 @@ export function nightFerryRows(): RowChange[] {
   }
 
   /** Heads take the way with the least travel from where they are. */
-  const lastPan = new Map<string, number>();
+  const last = new Map<string, Turn>();
   const valuesFor = ([who, level, colour, aim]: Setting): { fixtureId: string; attribute: string; level: number; palette?: string }[] =>
     (groups.get(who) ?? [id(Number(who))]).flatMap((fixtureId, i, all) => {
       const fixture = show.fixtures.get(fixtureId);
@@ -225,18 +224,13 @@ export function nightFerryRows(): RowChange[] {
         for (const part of colourParts(type, mode)) for (const { attribute, level: share } of colourLevels(type, part, target).levels) set(attribute, share, palettes.get(colour));
       }
       if (aim) {
-        const range = (a: string): [number, number] => [mode.channels.find((c) => c.attribute === a)?.physicalFrom ?? 0, mode.channels.find((c) => c.attribute === a)?.physicalTo ?? 1];
-        const head = { ...(fixture?.position ?? { x: 0, y: 0, z: 6 }), rotation_deg: fixture?.rotation ?? 0 };
         // Several heads spread a little across the point, so that they read as several.
         const spread = (i - (all.length - 1) / 2) * 0.5;
-        const to = aimAt(head, { x: aim[0] + spread, y: aim[1], z: 0 }, range('Pan'), range('Tilt'), lastPan.get(fixtureId));
-        if (to) lastPan.set(fixtureId, to.pan_deg);
-        const share = (degrees: number, [from, upTo]: [number, number]): number => (degrees - from) / (upTo - from);
+        const to = fixture ? aimUnit(fixture, mode, { x: aim[0] + spread, y: aim[1], z: 0 }, last.get(fixtureId)) : undefined;
         if (to) {
-          for (const [axis, degrees] of [['Pan', to.pan_deg], ['Tilt', to.tilt_deg]] as const) {
-            const level = withinLimits(fixture?.transforms?.[axis], share(degrees, range(axis)));
-            if (level !== undefined) set(axis, level);
-          }
+          last.set(fixtureId, to);
+          set('Pan', to.Pan);
+          set('Tilt', to.Tilt);
         }
       }
       return values;

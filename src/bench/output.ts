@@ -1,4 +1,6 @@
 /** The clock by itself: everything fading on N universes, sent to a receiver on loopback. */
+import { NO_PROGRAMS } from '../core/playback/programs.ts';
+import { moves } from '../core/testing/columns.ts';
 import { fork } from 'node:child_process';
 import { Clock } from '../player/clock-client.ts';
 import type { FromClock } from '../player/clock-messages.ts';
@@ -37,12 +39,12 @@ export async function measureOutput(universes: number): Promise<Row[]> {
   let shared = (): void => undefined;
   const ready = new Promise<void>((resolve) => (shared = resolve));
   const clock = new Clock(new URL('./clock.mjs', import.meta.url), { cid: '00000000-0000-4000-8000-000000000000', sourceName: 'Wingman bench', sacnPort: port, artnetPort: port + 1, nodeHost: '127.0.0.1' }, (m: FromClock) => m.is === 'shared' && shared(), (e) => { throw e; });
-  clock.tell({ do: 'open', showId: 's', slots, version: 1, saved: null, routes });
+  clock.tell({ do: 'open', showId: 's', slots, version: 1, saved: null, routes, programs: NO_PROGRAMS });
   await ready;
   clock.tell({ do: 'air', showId: 's', fade_s: 0 });
   const n = slots.keys.length;
-  const fill = (v: number): Float32Array => new Float32Array(n).fill(v);
-  const go = (level: number): void => clock.tell({ do: 'move', showId: 's', listId: 'main', moves: { slot: Uint32Array.from({ length: n }, (_, i) => i), level: fill(level), up: fill(SECONDS * 4), down: fill(SECONDS * 4), delay: fill(0) }, follow_s: null });
+  const all = slots.keys.map((_, i) => i);
+  const go = (level: number): void => clock.tell({ do: 'move', showId: 's', listId: 'main', moves: moves(all, { level, up_s: SECONDS * 4 }), follow_s: null });
   go(1);
   await sleep(600);
   const start = (await clock.stats()).frames;
@@ -57,7 +59,7 @@ export async function measureOutput(universes: number): Promise<Row[]> {
   const frames = stats.frames - start;
   const compute = stats.compute_ms.slice(-frames);
   const late = stats.late_ms.slice(-frames);
-  clock.tell({ do: 'move', showId: 's', listId: 'main', moves: { slot: new Uint32Array(0), level: fill(0).slice(0, 0), up: fill(0).slice(0, 0), down: fill(0).slice(0, 0), delay: fill(0).slice(0, 0) }, follow_s: null });
+  clock.tell({ do: 'move', showId: 's', listId: 'main', moves: moves([], { level: 0 }), follow_s: null });
   const got = await new Promise<number>((resolve) => {
     receiver.on('message', (m: { packets?: number }) => m.packets !== undefined && resolve(m.packets));
     receiver.send('count');

@@ -1,7 +1,7 @@
 /** One connected screen: its messages in, the show's messages out, and no more levels than it can take. */
 import type { Logger } from 'pino';
 import type { WebSocket } from 'ws';
-import { ClientMessage, encodeLevels, encodeUniverse, SOCKET_LIMITS, type AirState, type LiveCommand, type ServerMessage } from '../core/live/messages.ts';
+import { ClientMessage, encodeLevels, encodeUniverse, SOCKET_LIMITS, type AirState, type HeldValue, type LiveCommand, type ServerMessage } from '../core/live/messages.ts';
 import { isRefusal, type Refusal } from '../core/refusal.ts';
 import type { Role } from '../core/edits/edit.ts';
 import type { Actor, LiveShow } from './live-show.ts';
@@ -25,12 +25,28 @@ interface Desk {
   feed: { connected: () => boolean } | null;
 }
 
+interface Watching {
+  universes: number[];
+  sources: boolean;
+  outputs: boolean;
+  /** Another operator whose values this screen shows. */
+  programmer: string | null;
+}
+
+/** What operators hold changes with every step of a drag: screens hear of it at most this often. */
+const HELD_EVERY_MS = 80;
+
 export class Client {
   place = '';
-  watching: { universes: number[]; sources: boolean; outputs: boolean } = { universes: [], sources: false, outputs: false };
+  watching: Watching = { universes: [], sources: false, outputs: false, programmer: null };
   /** Bytes and sources as this screen last had them. */
   private readonly lastBytes = new Map<number, Uint8Array>();
   private readonly lastSources = new Map<number, string>();
+  /** What this screen knows of its operator's values: the same objects as the player's. */
+  private known = new Map<string, HeldValue>();
+  private knownState = '';
+  private readonly pending = new Map<'programmer' | 'others', NodeJS.Timeout>();
+  private live: LiveShow | null = null;
   private last = new Uint16Array(0);
   private version = -1;
   private whole = true;
@@ -45,13 +61,19 @@ export class Client {
     private readonly log: Logger,
   ) {
     socket.on('message', (data, isBinary) => void this.heard(data as Buffer, isBinary));
-    socket.on('close', () => house.left(this));
+    socket.on('close', () => {
+      for (const timer of this.pending.values()) clearTimeout(timer);
+      house.left(this);
+    });
     socket.on('error', () => socket.terminate());
   }
 
   start(show: LiveShow): void {
+    this.live = show;
     this.send({ type: 'welcome', you: this.actor, seq: show.copy.seq, version: show.version, keys: show.slots.keys });
     this.version = show.version;
+    this.known.clear();
+    this.knownState = '';
     this.last = new Uint16Array(show.slots.keys.length);
     this.whole = true;
     this.sendPlayback(show);
@@ -79,12 +101,50 @@ export class Client {
     this.send({ type: 'playback', ...show.playback() });
   }
 
+  /** What this operator holds has changed: told at once, and then not again for a moment. */
   sendProgrammer(show: LiveShow): void {
-    this.send({ type: 'programmer', ...show.held(this.actor.userId) });
+    this.soon('programmer', () => this.tellProgrammer(show));
   }
 
   sendOthers(show: LiveShow): void {
-    this.send({ type: 'others', programmers: show.othersHolding().filter((o) => o.userId !== this.actor.userId) });
+    this.soon('others', () => {
+      this.send({ type: 'others', programmers: show.programmers.others(this.actor.userId) });
+      const watched = this.watching.programmer;
+      if (watched !== null) this.send({ type: 'other', userId: watched, values: [...show.programmers.held(watched).values()] });
+    });
+  }
+
+  private soon(what: 'programmer' | 'others', tell: () => void): void {
+    if (this.pending.has(what)) {
+      this.again.add(what);
+      return;
+    }
+    tell();
+    this.pending.set(
+      what,
+      setTimeout(() => {
+        this.pending.delete(what);
+        if (this.again.delete(what)) this.soon(what, tell);
+      }, HELD_EVERY_MS),
+    );
+  }
+  private readonly again = new Set<string>();
+
+  private tellProgrammer(show: LiveShow): void {
+    const held = show.programmers.held(this.actor.userId);
+    const state = show.programmers.state(this.actor.userId);
+    const changed: HeldValue[] = [];
+    for (const [key, value] of held) {
+      if (this.known.get(key) === value) continue;
+      this.known.set(key, value);
+      changed.push(value);
+    }
+    const gone = this.known.size > held.size ? [...this.known.keys()].filter((key) => !held.has(key)) : [];
+    for (const key of gone) this.known.delete(key);
+    const said = JSON.stringify(state);
+    if (changed.length === 0 && gone.length === 0 && said === this.knownState) return;
+    this.knownState = said;
+    this.send({ type: 'programmer', changed, gone, ...state });
   }
 
   sendSlots(show: LiveShow): void {
@@ -161,6 +221,7 @@ export class Client {
       this.lastBytes.clear();
       this.lastSources.clear();
       this.house.watched();
+      if (this.live && watching.programmer !== null) this.sendOthers(this.live);
       return;
     }
     if (parsed.type === 'presence') {

@@ -1,18 +1,21 @@
 /** What the player's main thread and its clock say to each other. */
-import type { Moves, Overrides, Shared } from '../core/playback/engine.ts';
+import type { Holds, Moves, Overrides, Shared } from '../core/playback/engine.ts';
 import type { EngineCopy, SavedEngine } from '../core/playback/saved.ts';
+import type { Programs } from '../core/playback/programs.ts';
 import type { Slots } from '../core/playback/slots.ts';
 import type { RouteRow } from '../core/show/rows.ts';
 
 /** What concerns one open show. */
 export type ShowMessage =
-  | { do: 'open'; showId: string; slots: Slots; version: number; saved: SavedEngine | null; routes: RouteRow[] }
+  | { do: 'open'; showId: string; slots: Slots; version: number; saved: SavedEngine | null; routes: RouteRow[]; programs: Programs }
   | { do: 'rig'; showId: string; slots: Slots; version: number }
   | { do: 'routes'; showId: string; routes: RouteRow[] }
   | { do: 'move'; showId: string; listId: string; moves: Moves; follow_s: number | null }
-  | { do: 'retarget'; showId: string; listId: string; slots: Uint32Array; levels: Float32Array }
+  | { do: 'retarget'; showId: string; listId: string; slots: Uint32Array; levels: Float32Array; wave: Int32Array; phase: Float32Array }
+  | { do: 'programs'; showId: string; programs: Programs }
+  | { do: 'blind'; showId: string; userId: string; blind: boolean }
   | { do: 'pause'; showId: string; listId: string; paused: boolean }
-  | { do: 'hold'; showId: string; userId: string; slots: Uint32Array; levels: Float32Array; fade_s: number; delay_s: number }
+  | { do: 'hold'; showId: string; userId: string; holds: Holds }
   | { do: 'letgo'; showId: string; userId: string; slots: Uint32Array; fade_s: number }
   | { do: 'override'; showId: string; overrides: Overrides }
   | { do: 'master'; showId: string; level: number; blackout: boolean }

@@ -1,5 +1,6 @@
 /** The open shows of the clock: takes their messages, ticks their engines, says what happened. Knows no thread and no wire. */
 import { Engine } from '../core/playback/engine.ts';
+import type { Programs } from '../core/playback/programs.ts';
 import type { RouteRow } from '../core/show/rows.ts';
 import type { FromClock, ShowMessage } from './clock-messages.ts';
 
@@ -7,6 +8,7 @@ export interface OpenShow {
   engine: Engine;
   version: number;
   routes: RouteRow[];
+  programs: Programs;
   /** Lists that were fading when they were last told about. */
   fading: Map<string, boolean>;
 }
@@ -24,8 +26,9 @@ export class Conductor {
     const { showId } = message;
     if (message.do === 'open') {
       const engine = new Engine(message.slots, this.allocate);
+      engine.setPrograms(message.programs);
       if (message.saved) engine.restore(message.saved, now_s);
-      const open: OpenShow = { engine, version: message.version, routes: message.routes, fading: new Map() };
+      const open: OpenShow = { engine, version: message.version, routes: message.routes, programs: message.programs, fading: new Map() };
       this.shows.set(showId, open);
       engine.tick(now_s);
       this.share(showId, open);
@@ -41,6 +44,7 @@ export class Conductor {
     switch (message.do) {
       case 'rig': {
         const next = new Engine(message.slots, this.allocate);
+        next.setPrograms(open.programs);
         next.restore(engine.save(), now_s);
         next.tick(now_s);
         open.engine = next;
@@ -58,14 +62,21 @@ export class Conductor {
         this.tellStatus(showId, open, message.listId);
         break;
       case 'retarget':
-        message.slots.forEach((slot, i) => engine.retarget(message.listId, slot, message.levels[i] ?? NaN));
+        message.slots.forEach((slot, i) => engine.retarget(message.listId, slot, message.levels[i] ?? NaN, message.wave[i] ?? -1, message.phase[i] ?? 0));
+        break;
+      case 'programs':
+        open.programs = message.programs;
+        engine.setPrograms(message.programs);
+        break;
+      case 'blind':
+        engine.setBlind(message.userId, message.blind);
         break;
       case 'pause':
         engine.setPaused(message.listId, message.paused);
         this.tellStatus(showId, open, message.listId);
         break;
       case 'hold':
-        message.slots.forEach((slot, i) => engine.hold(message.userId, slot, message.levels[i] ?? 0, message.fade_s, message.delay_s, now_s));
+        engine.hold(message.userId, message.holds, now_s);
         this.tellNames(showId, open);
         break;
       case 'letgo':

@@ -128,7 +128,7 @@ export class House {
       case 'edit':
         return this.edited(show, await this.store.edit(show.id, actor, { edit: intent.edit, params: intent.params, editId: newEditId() }));
       case 'record': {
-        const values = held.values.filter((v) => !v.recorded).map(({ fixtureId, attribute, level, palette, fade_s, delay_s }) => ({ fixtureId, attribute, level, ...(palette === undefined ? {} : { palette }), ...(fade_s > 0 ? { fade_s } : {}), ...(delay_s > 0 ? { delay_s } : {}) }));
+        const values = held.values.filter((v) => !v.recorded).map(({ fixtureId, attribute, level, palette, look, effect, fade_s, delay_s }) => ({ fixtureId, attribute, level, ...(palette === undefined ? {} : { palette }), ...(look === undefined ? {} : { look }), ...(effect === undefined ? {} : { effect }), ...(fade_s > 0 ? { fade_s } : {}), ...(delay_s > 0 ? { delay_s } : {}) }));
         const { kind, ...rest } = intent;
         void kind;
         return this.edited(show, await this.store.edit(show.id, actor, { edit: 'record-cue', params: { listId: list?.id ?? '', values, ...rest }, editId: newEditId() }));

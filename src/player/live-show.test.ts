@@ -245,7 +245,7 @@ test('what plays is saved at once on GO, and another player goes on in the middl
 
 test('values for attributes that a fixture lacks are left out with a word; unknown fixtures change nothing', () => {
   const d = desk();
-  expect(d.say(mara, { command: 'set', fixtures: [1, 101], attribute: 'Pan', level: 0.3 })).toMatchObject({ ok: true, message: expect.stringContaining('1 fixture left out') });
+  expect(d.say(mara, { command: 'set', fixtures: [1, 101], attribute: 'Pan', level: 0.3 })).toMatchObject({ ok: true, message: expect.stringContaining('1 left out: no pan') });
   expect(d.say(mara, { command: 'set', fixtures: [1], attribute: 'Pan', level: 0.3 })).toMatchObject({ code: 'not-found' });
   expect(d.say(mara, { command: 'set', fixtures: [1, 999], attribute: 'Dimmer', level: 1 })).toMatchObject({ code: 'not-found' });
   expect(d.level(1)).toBe(0);

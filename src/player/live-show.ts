@@ -3,25 +3,26 @@
  * does the arithmetic; this decides what it is told. Everything here is saved and comes back after a crash.
  */
 import { formatCueNumber, parseCueNumber } from '../core/cues/number.ts';
-import { cueAfter, cueBefore, stateAt, trackedAt } from '../core/cues/tracking.ts';
+import { cueAfter, cueBefore, stateAt, trackedAt, type Tracked } from '../core/cues/tracking.ts';
 import type { Role } from '../core/edits/edit.ts';
-import { aRole, numberRanges, plural } from '../core/edits/edit.ts';
-import { levelOf, reachOf } from '../core/palettes/resolve.ts';
+import { aRole } from '../core/edits/edit.ts';
+import { concernedBy, effectOf, levelOf, type Valued } from '../core/looks/value.ts';
 import { LIVE_ROLES, type AirState, type HeldValue, type ListStatus, type LiveCommand, type OverState, type PlaybackState, type SourceRun } from '../core/live/messages.ts';
-import { OPERATOR, type Overrides, type Shared } from '../core/playback/engine.ts';
+import { OPERATOR, type Shared } from '../core/playback/engine.ts';
 import { describe, type SavedEngine } from '../core/playback/saved.ts';
-import { cueMoves, stateMoves } from '../core/playback/moves.ts';
+import { cueMoves, stateMoves, waveOf, type FindWave } from '../core/playback/moves.ts';
+import { compileEffects, waveFinder } from '../core/playback/programs.ts';
 import { compileSlots, slotIndex, universesOf, type Slots } from '../core/playback/slots.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
-import { modeOf } from '../core/rig/addresses.ts';
-import { spreadOverCells } from '../core/rig/attributes.ts';
+import { means } from '../core/show/after.ts';
 import { slotKey, type CueRow } from '../core/show/rows.ts';
 import { firstList, showName, type MutableShow, type RowChange } from '../core/show/show.ts';
 import { same, type Change } from '../core/show/undo.ts';
 import { advance } from '../store/commit.ts';
 import type { Clock } from './clock-client.ts';
 import type { FromClock } from './clock-messages.ts';
-import { heldAfter, swappedBy, type Swapped } from './held-values.ts';
+import { swappedBy, type Swapped } from './held-values.ts';
+import { Programmers, type SavedOperator } from './programmers.ts';
 import { Overlays, type Parked } from './overlays.ts';
 import { sourceRuns, stageReport } from './report.ts';
 
@@ -51,19 +52,14 @@ interface ListState {
 /** What is kept in the database between one process and the next. */
 export interface SavedShow {
   lists: [string, ListState][];
-  programmers: [string, { name: string; values: [string, HeldValue][]; selection: string[] }][];
+  programmers: [string, SavedOperator][];
   master: number;
   blackout: boolean;
   holder: PlaybackState['holder'];
   engine: SavedEngine | null;
   /** Absent in states from before there was any. */
   parked?: Parked[];
-}
-
-interface OperatorState {
-  name: string;
-  values: Map<string, HeldValue>;
-  selection: string[];
+  tempo_bpm?: number;
 }
 
 type Answer = { ok: true; message?: string } | Refusal;
@@ -95,8 +91,10 @@ export class LiveShow {
   private listIds: string[] = [];
   private readonly lists = new Map<string, ListState>();
   private readonly timing = new Map<string, Timing>();
-  private readonly operators = new Map<string, OperatorState>();
+  readonly programmers: Programmers;
   private readonly overlays: Overlays;
+  private tempo_bpm = 120;
+  private find: FindWave;
 
   constructor(
     readonly id: string,
@@ -109,13 +107,34 @@ export class LiveShow {
     this.index = slotIndex(this.slots);
     if (saved) {
       for (const [id, state] of saved.lists) this.lists.set(id, state);
-      for (const [id, o] of saved.programmers) this.operators.set(id, { name: o.name, values: new Map(o.values), selection: o.selection });
+      this.tempo_bpm = saved.tempo_bpm ?? this.tempo_bpm;
       this.master = saved.master;
       this.blackout = saved.blackout;
       this.holder = saved.holder;
     }
-    clock.tell({ do: 'open', showId: this.id, slots: this.slots, version: this.version, saved: saved?.engine ?? null, routes: [...copy.show.routes.values()] });
-    this.overlays = new Overlays(this, saved?.parked ?? []);
+    const programs = compileEffects(copy.show, this.tempo_bpm);
+    this.find = waveFinder(programs);
+    clock.tell({ do: 'open', showId: this.id, slots: this.slots, version: this.version, saved: saved?.engine ?? null, routes: [...copy.show.routes.values()], programs });
+    this.overlays = new Overlays(
+      { ...this.asUnder(), slots: () => this.slots, levelNow: (slot) => this.shared?.out[slot] ?? 0, tell: (overrides) => clock.tell({ do: 'override', showId: this.id, overrides }), changed: () => this.overlaid() },
+      saved?.parked ?? [],
+    );
+    this.programmers = new Programmers(
+      {
+        ...this.asUnder(),
+        id: this.id,
+        levelNow: (slot) => this.shared?.merged[slot] ?? 0,
+        recordedAt: (slot) => this.recordedAt(slot),
+        findWave: (effectId, attribute) => this.find(effectId, attribute),
+        tell: (message) => clock.tell(message),
+        highlight: (userId, name, at) => this.overlays.highlight(userId, name, at),
+        changed: (userId, urgency) => {
+          audience.programmer(userId);
+          audience.touched(urgency);
+        },
+      },
+      saved?.programmers ?? [],
+    );
     if (this.overlays.any) this.overlays.send();
   }
 
@@ -128,18 +147,20 @@ export class LiveShow {
 
   // --- what lies over it all ---
 
-  slotOf(key: string): number | undefined {
-    return this.index.get(key);
+  private asUnder(): { show: MutableShow; slotOf: (key: string) => number | undefined } {
+    return { show: this.copy.show, slotOf: (key) => this.index.get(key) };
   }
-  levelNow(slot: number): number {
-    return this.shared?.out[slot] ?? 0;
-  }
-  tell(overrides: Overrides): void {
-    this.clock.tell({ do: 'override', showId: this.id, overrides });
-  }
-  changed(): void {
+
+  private overlaid(): void {
     this.audience.over();
     this.audience.touched('soon');
+  }
+
+  /** Effects, or their tempo, have changed: the clock goes on with them where they are. */
+  private sendPrograms(): void {
+    const programs = compileEffects(this.show, this.tempo_bpm);
+    this.find = waveFinder(programs);
+    this.clock.tell({ do: 'programs', showId: this.id, programs });
   }
 
   // --- what the clock says ---
@@ -182,24 +203,6 @@ export class LiveShow {
         return this.onBoard(actor) ?? this.setMaster(this.master, command.on);
       case 'board':
         return this.board(actor, command.do);
-      case 'set': {
-        const values: { fixtureId: string; attribute: string; level: number }[] = [];
-        for (const number of command.fixtures) {
-          const fixture = this.show.fixtureByNumber(number);
-          if (!fixture) return refuse('not-found', `There is no fixture ${number}. Nothing was set.`, { fixtures: `${number} is unknown.` });
-          values.push({ fixtureId: fixture.id, attribute: command.attribute, level: command.level });
-        }
-        return this.hold(actor, values, command.fade_s ?? 0, command.delay_s ?? 0);
-      }
-      case 'palette':
-        return this.applyPalette(actor, command.palette, command.fixtures, command.fade_s ?? 0);
-      case 'set-many':
-        return this.hold(actor, command.values, command.fade_s ?? 0, 0);
-      case 'select':
-        this.operator(actor).selection = command.fixtures.filter((id) => this.show.fixtures.has(id));
-        this.audience.programmer(actor.userId);
-        this.audience.touched('soon');
-        return { ok: true };
       case 'check':
         return this.overlays.check(actor, command.universe, command.address, command.value);
       case 'park':
@@ -208,11 +211,19 @@ export class LiveShow {
         return this.overlays.macro(actor, command.fixtures, command.macro, command.stagger_s, command.together);
       case 'macro-cancel':
         return this.overlays.cancelMacro(command.id);
-      case 'clear':
-        return this.letGo(actor, undefined, 0);
-      case 'letgo':
-        return this.letGo(actor, command.slots, command.fade_s ?? 2);
+      case 'tempo':
+        return this.onBoard(actor) ?? this.setTempo(command.bpm);
+      default:
+        return this.programmers.command(actor, command);
     }
+  }
+
+  private setTempo(bpm: number): Answer {
+    this.tempo_bpm = bpm;
+    this.sendPrograms();
+    this.audience.playback();
+    this.audience.touched('soon');
+    return { ok: true };
   }
 
   private listId(named: string | undefined): string {
@@ -250,7 +261,7 @@ export class LiveShow {
       const empty = this.show.cuesOf(listId).length === 0;
       return refuse('end', empty ? 'This list has no cues yet: record one first.' : 'This was the last cue; the list stays where it is.');
     }
-    this.stand(listId, cue, cueMoves(this.show, this.index, this.slots.family, cue));
+    this.stand(listId, cue, cueMoves(this.show, this.index, this.slots.family, cue, this.find));
     return { ok: true, message: `Cue ${formatCueNumber(cue.number)}` };
   }
 
@@ -258,7 +269,7 @@ export class LiveShow {
     const at = this.lists.get(listId)?.cueNumber ?? null;
     const cue = at === null ? undefined : cueBefore(this.show, listId, at);
     if (!cue) return refuse('end', 'There is no cue before this one.');
-    this.stand(listId, cue, stateMoves(this.show, this.index, this.slots.family, listId, cue, this.show.lists.get(listId)?.back_s ?? 2), false);
+    this.stand(listId, cue, stateMoves(this.show, this.index, this.slots.family, listId, cue, this.show.lists.get(listId)?.back_s ?? 2, this.find), false);
     return { ok: true, message: `Back in cue ${formatCueNumber(cue.number)}` };
   }
 
@@ -267,7 +278,7 @@ export class LiveShow {
     if (number === undefined) return refuse('invalid', `“${text}” is not a cue number; they look like 2, 2.5 or 10.125.`, { cue: 'Not a cue number.' });
     const cue = this.show.cuesOf(listId).find((c) => c.number === number);
     if (!cue) return refuse('not-found', `There is no cue ${formatCueNumber(number)}.`, { cue: 'Unknown.' });
-    this.stand(listId, cue, stateMoves(this.show, this.index, this.slots.family, listId, cue, time));
+    this.stand(listId, cue, stateMoves(this.show, this.index, this.slots.family, listId, cue, time, this.find));
     return { ok: true, message: `Cue ${formatCueNumber(cue.number)}` };
   }
 
@@ -295,72 +306,6 @@ export class LiveShow {
     return { ok: true };
   }
 
-  private operator(actor: Pick<Actor, 'userId' | 'name'>): OperatorState {
-    const known = this.operators.get(actor.userId);
-    if (known) return known;
-    const fresh: OperatorState = { name: actor.name, values: new Map(), selection: [] };
-    this.operators.set(actor.userId, fresh);
-    return fresh;
-  }
-
-  /** Each fixture takes what the palette says for it; those that it does not reach are named. */
-  private applyPalette(actor: Actor, paletteId: string, numbers: readonly number[], fade_s: number): Answer {
-    const palette = this.show.palettes.get(paletteId);
-    if (!palette) return refuse('not-found', 'This palette has been deleted meanwhile. Nothing was set.');
-    const missed: number[] = [];
-    const values = numbers.flatMap((number) => {
-      const fixture = this.show.fixtureByNumber(number);
-      const reach = fixture ? reachOf(this.show, palette, fixture) : new Map<string, number>();
-      if (reach.size === 0) missed.push(number);
-      return fixture ? [...reach].map(([attribute, level]) => ({ fixtureId: fixture.id, attribute, level, palette: paletteId })) : [];
-    });
-    if (values.length === 0) return refuse('no-reach', `Palette ${palette.number} “${palette.name}” says nothing for ${numberRanges(missed)}. Nothing was set.`);
-    const held = this.hold(actor, values, fade_s, 0);
-    return 'ok' in held && missed.length > 0 ? { ok: true, message: `Palette ${palette.number} does not reach ${numberRanges(missed)}.` } : held;
-  }
-
-  private hold(actor: Actor, values: readonly { fixtureId: string; attribute: string; level: number; palette?: string }[], fade_s: number, delay_s: number): Answer {
-    const able = this.overCells(values).filter((v) => this.index.has(slotKey(v.fixtureId, v.attribute)));
-    if (able.length === 0) return refuse('not-found', 'None of these fixtures has this attribute. Nothing was set.');
-    const operator = this.operator(actor);
-    for (const v of able) operator.values.set(slotKey(v.fixtureId, v.attribute), { ...v, fade_s, delay_s, recorded: false });
-    this.clock.tell({
-      do: 'hold',
-      showId: this.id,
-      userId: actor.userId,
-      slots: Uint32Array.from(able, (v) => this.index.get(slotKey(v.fixtureId, v.attribute)) ?? 0),
-      levels: Float32Array.from(able, (v) => v.level),
-      fade_s,
-      delay_s,
-    });
-    this.audience.programmer(actor.userId);
-    this.audience.touched('soon');
-    const reached = new Set(able.map((v) => v.fixtureId));
-    const without = new Set(values.filter((v) => !reached.has(v.fixtureId)).map((v) => v.fixtureId)).size;
-    return without > 0 ? { ok: true, message: `${plural(without, 'fixture')} left out: no such attribute.` } : { ok: true };
-  }
-
-  /** An attribute that only the cells have means all of them. */
-  private overCells<V extends { fixtureId: string; attribute: string }>(values: readonly V[]): V[] {
-    return values.flatMap((v) => {
-      if (this.index.has(slotKey(v.fixtureId, v.attribute))) return [v];
-      const fixture = this.show.fixtures.get(v.fixtureId);
-      const mode = fixture ? modeOf(this.show, fixture) : undefined;
-      return mode ? spreadOverCells(mode, v.attribute).map((attribute) => ({ ...v, attribute })) : [];
-    });
-  }
-
-  private letGo(actor: Pick<Actor, 'userId' | 'name'>, slots: readonly { fixtureId: string; attribute: string }[] | undefined, fade_s: number): Answer {
-    const operator = this.operator(actor);
-    const keys = slots ? slots.map((s) => slotKey(s.fixtureId, s.attribute)).filter((k) => operator.values.has(k)) : [...operator.values.keys()];
-    for (const key of keys) operator.values.delete(key);
-    const indexes = keys.flatMap((k) => this.index.get(k) ?? []);
-    this.clock.tell({ do: 'letgo', showId: this.id, userId: actor.userId, slots: Uint32Array.from(indexes), fade_s });
-    this.audience.programmer(actor.userId);
-    this.audience.touched('now');
-    return { ok: true };
-  }
-
   // --- edits, as they arrive ---
 
   /** @returns false when a change is missing in between and the show must be caught up first */
@@ -375,10 +320,12 @@ export class LiveShow {
     const others = routed && universesOf(this.show).join() !== this.slots.universes.join();
     if (others || change.rows.some((r) => RIG_TABLES.has(r.table) && isElectric(r))) this.rebuild(swapped);
     this.followCues(change.rows);
-    this.followPalettes(change, touched);
+    this.followMeaning(change, touched);
     this.retarget(touched);
     if (change.edit === 'record-cue') this.recorded(change);
-    if (change.edit === 'record-palette') this.followsNow(change);
+    const [recorded] = change.rows;
+    if (change.edit === 'record-palette' && recorded?.table === 'palettes' && recorded.after) this.programmers.followPalette(change.userId, recorded.after);
+    if (change.edit === 'record-look' && recorded?.table === 'looks' && recorded.after) this.programmers.followLook(change.userId, recorded.id);
     this.audience.changed(change);
     if (change.rows.some((r) => r.table === 'cues' || r.table === 'lists')) this.audience.playback();
     return true;
@@ -391,24 +338,7 @@ export class LiveShow {
     this.shared = null;
     this.clock.tell({ do: 'rig', showId: this.id, slots: this.slots, version: this.version });
     this.overlays.rigChanged();
-    for (const [userId, operator] of this.operators) {
-      const converted = heldAfter(this.show, swapped, [...operator.values.values()]);
-      const gone = [...operator.values.keys()].filter((key) => !this.index.has(key));
-      for (const key of gone) operator.values.delete(key);
-      operator.selection = operator.selection.filter((id) => this.show.fixtures.has(id));
-      for (const v of converted) operator.values.set(slotKey(v.fixtureId, v.attribute), v);
-      this.holdAgain(userId, converted);
-      if (gone.length > 0 || converted.length > 0) this.audience.programmer(userId);
-    }
-  }
-
-  /** Tells the clock of held values that have changed by themselves. */
-  private holdAgain(userId: string, values: readonly HeldValue[]): void {
-    const at = values.flatMap((v) => {
-      const slot = this.index.get(slotKey(v.fixtureId, v.attribute));
-      return slot === undefined ? [] : [{ slot, level: v.level }];
-    });
-    if (at.length > 0) this.clock.tell({ do: 'hold', showId: this.id, userId, slots: Uint32Array.from(at, (a) => a.slot), levels: Float32Array.from(at, (a) => a.level), fade_s: 0, delay_s: 0 });
+    this.programmers.rigChanged(swapped);
   }
 
   /** The cue on stage keeps its number when it is renumbered, and leaves its number behind when it is deleted. */
@@ -421,12 +351,11 @@ export class LiveShow {
     }
   }
 
-  /** A palette, or a unit that palettes are solved for, has changed: what follows it on stage goes along. */
-  private followPalettes(change: Change, touched: Map<string, Set<string>>): void {
-    const ids = new Set(change.rows.flatMap((r) => (r.table === 'palettes' || r.table === 'fixtures' || r.table === 'types' ? [r.id] : [])));
-    if (ids.size === 0 || (this.show.palettes.size === 0 && !change.rows.some((r) => r.table === 'palettes'))) return;
-    const types = change.rows.some((r) => r.table === 'types');
-    const concerned = (v: { palette?: string | undefined; fixtureId: string }): boolean => v.palette !== undefined && (types || ids.has(v.palette) || ids.has(v.fixtureId));
+  /** What palettes, looks or effects say, or a unit that they are solved for, has changed: what follows them on stage goes along. */
+  private followMeaning(change: Change, touched: Map<string, Set<string>>): void {
+    if (!change.rows.some((r) => means(r.table))) return;
+    if (change.rows.some((r) => r.table === 'effects')) this.sendPrograms();
+    const concerned = concernedBy(this.show, change.rows);
     for (const v of this.show.values.values()) {
       const listId = concerned(v) ? this.show.cues.get(v.cueId)?.listId : undefined;
       if (listId === undefined) continue;
@@ -434,16 +363,7 @@ export class LiveShow {
       keys.add(slotKey(v.fixtureId, v.attribute));
       touched.set(listId, keys);
     }
-    for (const [userId, operator] of this.operators) {
-      const held = [...operator.values.values()].filter(concerned);
-      for (const v of held) {
-        if (v.palette !== undefined && !this.show.palettes.has(v.palette)) delete v.palette;
-        v.level = levelOf(this.show, v) ?? v.level;
-      }
-      if (held.length === 0) continue;
-      this.holdAgain(userId, held);
-      this.audience.programmer(userId);
-    }
+    this.programmers.followed(concerned);
   }
 
   private touchedSlots(change: Change): Map<string, Set<string>> {
@@ -472,14 +392,16 @@ export class LiveShow {
       const state = keys.size > WALK_ONCE_ABOVE ? stateAt(this.show, listId, at) : undefined;
       const slots: number[] = [];
       const levels: number[] = [];
+      const waves: { wave: number; phase: number }[] = [];
       for (const key of keys) {
         const slot = this.index.get(key);
         if (slot === undefined) continue;
         slots.push(slot);
         const tracked = state ? state.get(key) : trackedAt(this.show, listId, at, key);
         levels.push((tracked ? levelOf(this.show, tracked.value) : null) ?? NaN);
+        waves.push(tracked ? waveOf(this.show, tracked.value, this.find) : { wave: -1, phase: 0 });
       }
-      this.clock.tell({ do: 'retarget', showId: this.id, listId, slots: Uint32Array.from(slots), levels: Float32Array.from(levels) });
+      this.clock.tell({ do: 'retarget', showId: this.id, listId, slots: Uint32Array.from(slots), levels: Float32Array.from(levels), wave: Int32Array.from(waves, (w) => w.wave), phase: Float32Array.from(waves, (w) => w.phase) });
     }
     if (touched.size > 0) this.audience.touched('soon');
   }
@@ -492,60 +414,36 @@ export class LiveShow {
     const row = change.rows.find((r) => r.table === 'cues' || r.table === 'values');
     const id = row?.table === 'values' ? (row.after ?? row.before)?.cueId : row?.id;
     const cue = id ? this.show.cues.get(id) : undefined;
-    const operator = this.operators.get(change.userId);
-    if (!cue || !operator) return;
-    const state = stateAt(this.show, cue.listId, cue.number);
-    const done = [...operator.values.values()].filter((v) => {
-      const value = state.get(slotKey(v.fixtureId, v.attribute))?.value;
-      return value !== undefined && value.level === v.level && value.palette === v.palette;
-    });
+    if (!cue) return;
+    const done = this.programmers.inCue(change.userId, cue);
     const at = this.lists.get(cue.listId)?.cueNumber ?? null;
     const before = cueBefore(this.show, cue.listId, cue.number);
     const isHere = at === cue.number;
-    if (!isHere && (before?.number ?? null) !== at) {
-      for (const v of done) v.recorded = true;
-      this.audience.programmer(change.userId);
+    // A blind operator writes the book, and leaves the stage alone.
+    if ((!isHere && (before?.number ?? null) !== at) || this.programmers.isBlind(change.userId)) {
+      this.programmers.markRecorded(change.userId, done);
       return;
     }
     if (!isHere) {
-      const moves = cueMoves(this.show, this.index, this.slots.family, cue);
+      const moves = cueMoves(this.show, this.index, this.slots.family, cue, this.find);
       moves.up.fill(0);
       moves.down.fill(0);
       moves.delay.fill(0);
       this.stand(cue.listId, cue, moves, false);
     }
-    this.letGo({ userId: change.userId, name: change.userName }, done, 0);
-  }
-
-  /** Values that a palette was just recorded from follow it from now on, so that the next cue takes the palette and not the numbers. */
-  private followsNow(change: Change): void {
-    const operator = this.operators.get(change.userId);
-    const row = change.rows.find((r) => r.table === 'palettes')?.after;
-    const palette = row ? this.show.palettes.get(row.id) : undefined;
-    if (!operator || !palette) return;
-    for (const v of operator.values.values()) {
-      const fixture = this.show.fixtures.get(v.fixtureId);
-      const level = fixture ? reachOf(this.show, palette, fixture).get(v.attribute) : undefined;
-      if (level !== undefined && Math.abs(level - v.level) < 1e-4) v.palette = palette.id;
-    }
-    this.audience.programmer(change.userId);
-    this.audience.touched('soon');
+    this.programmers.letGo({ userId: change.userId, name: change.userName }, done.map((v) => slotKey(v.fixtureId, v.attribute)), 0, false);
   }
 
   // --- what others see ---
 
   held(userId: string): { values: HeldValue[]; selection: string[] } {
-    const operator = this.operators.get(userId);
-    return { values: operator ? [...operator.values.values()] : [], selection: operator?.selection ?? [] };
-  }
-
-  othersHolding(): { userId: string; name: string; values: number }[] {
-    return [...this.operators].filter(([, o]) => o.values.size > 0).map(([userId, o]) => ({ userId, name: o.name, values: o.values.size }));
+    return { values: [...this.programmers.held(userId).values()], selection: this.programmers.state(userId).selection };
   }
 
   playback(): PlaybackState {
     const lists = [...this.show.lists.values()].sort((a, b) => a.number - b.number);
     return {
+      tempo_bpm: this.tempo_bpm,
       master: this.master,
       blackout: this.blackout,
       holder: this.holder,
@@ -574,14 +472,35 @@ export class LiveShow {
     const winner = shared.winner[slot] ?? -1;
     if (winner < -1) return this.overlays.sourceOfSlot(this.slots.keys[slot] ?? '', winner);
     if (winner < 0) return 'default';
-    if (winner >= OPERATOR) return `programmer of ${this.operators.get(this.operatorIds[winner - OPERATOR] ?? '')?.name ?? 'somebody'}`;
+    if (winner >= OPERATOR) return this.heldSource(this.operatorIds[winner - OPERATOR] ?? '', this.slots.keys[slot] ?? '');
     const listId = this.listIds[winner] ?? '';
     const at = this.lists.get(listId)?.cueNumber ?? null;
     const tracked = at === null ? undefined : trackedAt(this.show, listId, at, this.slots.keys[slot] ?? '');
     if (!tracked) return `list ${this.show.lists.get(listId)?.name ?? ''}`;
-    const palette = tracked.value.palette === undefined ? undefined : this.show.palettes.get(tracked.value.palette);
-    const by = palette ? `, palette ${palette.number} ${palette.name}` : '';
-    return (tracked.cue.number === at ? `cue ${formatCueNumber(at)}` : `tracks from cue ${formatCueNumber(tracked.cue.number)}`) + by;
+    return (tracked.cue.number === at ? `cue ${formatCueNumber(at)}` : `tracks from cue ${formatCueNumber(tracked.cue.number)}`) + this.following(tracked.value);
+  }
+
+  private heldSource(userId: string, key: string): string {
+    const value = this.programmers.held(userId).get(key);
+    return `programmer of ${this.programmers.nameOf(userId)}${value ? this.following(value) : ''}`;
+  }
+
+  /** `, look 4 Storm, effect 2 Breathe`: what a value follows, in words. */
+  private following(value: Valued): string {
+    const look = value.look === undefined ? undefined : this.show.looks.get(value.look);
+    const palette = look ?? (value.palette === undefined ? undefined : this.show.palettes.get(value.palette));
+    const use = effectOf(this.show, value);
+    const effect = use ? this.show.effects.get(use.id) : undefined;
+    return (palette ? `, ${look ? 'look' : 'palette'} ${palette.number} ${palette.name}` : '') + (effect ? `, effect ${effect.number} ${effect.name}` : '');
+  }
+
+  /** What the list that wins a slot recorded there, if one does. */
+  private recordedAt(slot: number): Tracked | undefined {
+    const winner = this.shared?.winner[slot] ?? -1;
+    if (winner < 0 || winner >= OPERATOR) return undefined;
+    const listId = this.listIds[winner] ?? '';
+    const at = this.lists.get(listId)?.cueNumber ?? null;
+    return at === null ? undefined : trackedAt(this.show, listId, at, this.slots.keys[slot] ?? '');
   }
 
   over(userId: string): OverState {
@@ -591,6 +510,7 @@ export class LiveShow {
   /** Nothing that a person forced stays when their last screen is gone. */
   personLeft(userId: string): void {
     this.overlays.endChecks(userId);
+    this.programmers.personLeft(userId);
   }
 
   /** Where each byte of a universe comes from, as runs of addresses. */
@@ -613,7 +533,8 @@ export class LiveShow {
     const copy = await this.clock.copy(this.id);
     return {
       lists: [...this.lists],
-      programmers: [...this.operators].map(([id, o]) => [id, { name: o.name, values: [...o.values], selection: o.selection }]),
+      programmers: this.programmers.saved(),
+      tempo_bpm: this.tempo_bpm,
       master: this.master,
       blackout: this.blackout,
       holder: this.holder,

@@ -1,4 +1,5 @@
 /** What leaves the house, received on loopback: keep-alive, change of what is on air, termination. */
+import { holds } from '../core/testing/columns.ts';
 import { createSocket, type Socket } from 'node:dgram';
 import { Engine } from '../core/playback/engine.ts';
 import { compileSlots, slotIndex } from '../core/playback/slots.ts';
@@ -46,7 +47,7 @@ test('a universe is sent when it changes and about once a second when it does no
   await settle();
   const idle = seen().filter((p) => p.universe === 1).length;
   expect(idle).toBe(3);
-  engine.hold('mara', slot, 1, 1, 0, 2);
+  engine.hold('mara', holds(slot, { level: 1, fade_s: 1 }), 2);
   for (let ms = 2000; ms <= 3000; ms += 22) {
     engine.tick(ms / 1000);
     output.send(ms);
@@ -61,7 +62,7 @@ test('a universe is sent when it changes and about once a second when it does no
 
 test('going on air fades in, going off air fades out and terminates three times', async () => {
   const { output, engine, slot, routes, seen } = await house();
-  engine.hold('mara', slot, 1, 0, 0, 0);
+  engine.hold('mara', holds(slot, { level: 1 }), 0);
   engine.tick(0);
   output.take(engine, routes, 1000, 0);
   output.send(500);

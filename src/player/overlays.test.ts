@@ -13,7 +13,7 @@ function house() {
   const slots = compileSlots(show);
   const index = slotIndex(slots);
   let told: Overrides | undefined;
-  const overlays = new Overlays({ show, slots, levelNow: () => 0.4, slotOf: (key) => index.get(key), tell: (o) => (told = o), changed: () => undefined }, []);
+  const overlays = new Overlays({ show, slots: () => slots, levelNow: () => 0.4, slotOf: (key) => index.get(key), tell: (o) => (told = o), changed: () => undefined }, []);
   const slot = (number: number, attribute: string): number => index.get(`${idOf(show, number)}:${attribute}`) ?? -1;
   const at = (number: number, attribute: string): { level: number; kind: number } | undefined => {
     const i = told ? [...told.slots].indexOf(slot(number, attribute)) : -1;

@@ -4,7 +4,7 @@
  */
 import { plural } from '../core/edits/edit.ts';
 import type { OverState } from '../core/live/messages.ts';
-import { COMMANDED, PARKED, type Overrides } from '../core/playback/engine.ts';
+import { COMMANDED, HIGHLIT, PARKED, type Overrides } from '../core/playback/engine.ts';
 import type { Slots } from '../core/playback/slots.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import { modeOf } from '../core/rig/addresses.ts';
@@ -48,7 +48,7 @@ type Answer = { ok: true; message?: string } | Refusal;
 /** What the overlays need of the show that they lie over. */
 interface Under {
   readonly show: MutableShow;
-  readonly slots: Slots;
+  slots: () => Slots;
   levelNow: (slot: number) => number;
   slotOf: (key: string) => number | undefined;
   tell: (overrides: Overrides) => void;
@@ -59,6 +59,8 @@ export class Overlays {
   private readonly parked = new Map<string, Parked>();
   private readonly checks = new Map<string, Check>();
   private readonly runs = new Map<number, Run>();
+  /** By operator. */
+  private readonly highlit = new Map<string, { name: string; at: readonly { key: string; level: number }[] }>();
   private lastRun = 0;
 
   constructor(
@@ -82,6 +84,7 @@ export class Overlays {
 
   /** What is over a slot or a byte, in words. */
   sourceOfSlot(key: string, kind: number): string {
+    if (kind === HIGHLIT) return `highlight by ${[...this.highlit.values()].find((h) => h.at.some((a) => a.key === key))?.name ?? 'somebody'}`;
     if (kind === PARKED) return `parked by ${this.parked.get(key)?.by ?? 'somebody'}`;
     const run = [...this.runs.values()].find((r) => r.active.has(key));
     return run ? `${run.name} by ${run.by}` : 'a control macro';
@@ -114,6 +117,15 @@ export class Overlays {
     return { ok: true, message: `${on ? 'Parked' : 'Let off'} ${plural(numbers.length, 'fixture')}` };
   }
 
+  // --- highlight ---
+
+  /** Units that an operator wants to see now; none ends it. */
+  highlight(userId: string, name: string, at: readonly { key: string; level: number }[]): void {
+    if (at.length === 0 && !this.highlit.delete(userId)) return;
+    if (at.length > 0) this.highlit.set(userId, { name, at });
+    this.send();
+  }
+
   // --- address check ---
 
   check(who: Who, universe: number | undefined, address: number | undefined, value: number | null): Answer {
@@ -125,7 +137,7 @@ export class Overlays {
     const key = `${universe}.${address}`;
     if (value === null) this.checks.delete(key);
     else {
-      if (!this.under.slots.universes.includes(universe)) return refuse('not-found', `Universe ${universe} is neither patched nor sent: give it an output first.`, { universe: 'No output.' });
+      if (!this.under.slots().universes.includes(universe)) return refuse('not-found', `Universe ${universe} is neither patched nor sent: give it an output first.`, { universe: 'No output.' });
       const other = this.checks.get(key);
       if (other && other.by.userId !== who.userId) return refuse('conflict', `${other.by.name} is checking ${key}.`);
       this.checks.set(key, { universe, address, value, by: who });
@@ -200,8 +212,15 @@ export class Overlays {
 
   /** Says it all again: after a change here, and after a change of the rig. */
   send(): void {
-    const { slots } = this.under;
+    const slots = this.under.slots();
     const at: { slot: number; level: number; kind: number }[] = [];
+    // What is parked or commanded stays so under a highlight.
+    for (const { at: lit } of this.highlit.values()) {
+      for (const { key, level } of lit) {
+        const slot = this.under.slotOf(key);
+        if (slot !== undefined) at.push({ slot, level, kind: HIGHLIT });
+      }
+    }
     for (const [key, p] of this.parked) {
       const slot = this.under.slotOf(key);
       if (slot !== undefined) at.push({ slot, level: p.level, kind: PARKED });
@@ -227,6 +246,6 @@ export class Overlays {
   }
 
   get any(): boolean {
-    return this.parked.size + this.checks.size + this.runs.size > 0;
+    return this.parked.size + this.checks.size + this.runs.size + this.highlit.size > 0;
   }
 }

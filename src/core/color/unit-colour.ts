@@ -5,6 +5,7 @@
 import { cellOf, isEmitter } from '../rig/attributes.ts';
 import { levelOfSet, wheelSlotAt } from '../rig/channel.ts';
 import type { Channel, Emitter, FixtureRow, Mode, TypeRow } from '../show/rows.ts';
+import { chromaticityDeltaE } from './delta-e.ts';
 import { chromaticity, fromLinearRGB, kelvin, mixXYZ, solveEmitters, toLinearRGB, toUv, toXYZ, type Chromaticity, type XYZ } from './mix.ts';
 
 const DEFAULT_LAMP_K = 3200;
@@ -77,6 +78,8 @@ export interface ColourAnswer {
   levels: { attribute: string; level: number }[];
   /** How far off it is, as distance in CIE 1976 u'v'; 0.01 is about what an eye notices side by side. */
   off_uv: number;
+  /** The same as a CIEDE2000 difference at one brightness. */
+  deltaE: number;
 }
 
 const distance = (a: Chromaticity, b: Chromaticity): number => {
@@ -85,17 +88,20 @@ const distance = (a: Chromaticity, b: Chromaticity): number => {
   return Math.hypot(u - s, v - t);
 };
 
+const SAME = { off_uv: 0, deltaE: 0 };
+const differs = (at: Chromaticity, target: Chromaticity): { off_uv: number; deltaE: number } => ({ off_uv: distance(at, target), deltaE: chromaticityDeltaE(at, target) });
+
 /** Levels that bring a part to a chromaticity, or as near as it can come. Ultraviolet is left to the programmer. */
 export function colourLevels(type: TypeRow, part: ColourPart, target: Chromaticity, fixture?: Pick<FixtureRow, 'wheels'>): ColourAnswer {
   if (part.emitters.length > 0) {
     const seen = part.emitters.filter((e) => !e.attribute.startsWith('ColorAdd_UV'));
     const solution = solveEmitters(seen.map((e) => e.emitter), target);
     const levels = part.emitters.map((e) => ({ attribute: e.attribute, level: solution.weights[seen.indexOf(e)] ?? 0 }));
-    return { levels, off_uv: solution.outside ? distance(solution.at, target) : 0 };
+    return { levels, ...(solution.outside ? differs(solution.at, target) : SAME) };
   }
   if (part.filters.length === 3) return byFilters(type, part, target);
   const best = bySlot(type, part, target, fixture);
-  return best ?? { levels: [], off_uv: distance(chromaticity(lampXYZ(type)) ?? target, target) };
+  return best ?? { levels: [], ...differs(chromaticity(lampXYZ(type)) ?? target, target) };
 }
 
 function byFilters(type: TypeRow, part: ColourPart, target: Chromaticity): ColourAnswer {
@@ -109,7 +115,7 @@ function byFilters(type: TypeRow, part: ColourPart, target: Chromaticity): Colou
   const levels = part.filters.map((attribute) => ({ attribute, level: amounts[FILTERS.findIndex((f) => attribute.startsWith(f))] ?? 0 }));
   // Wheels in the same path stand open.
   for (const wheel of part.wheels) levels.push({ attribute: wheel.attribute, level: 0 });
-  return { levels, off_uv: distance(at, target) };
+  return { levels, ...differs(at, target) };
 }
 
 function bySlot(type: TypeRow, part: ColourPart, target: Chromaticity, fixture?: Pick<FixtureRow, 'wheels'>): ColourAnswer | undefined {
@@ -120,9 +126,9 @@ function bySlot(type: TypeRow, part: ColourPart, target: Chromaticity, fixture?:
       const slot = wheelSlotAt(type, channel, level, fixture);
       const at = slot?.is.color ? chromaticity(behindSlot(lampXYZ(type), slot.is.color)) : undefined;
       if (!at) continue;
-      const off_uv = distance(at, target);
-      if (best && best.off_uv <= off_uv) continue;
-      best = { off_uv, levels: part.wheels.map((w) => ({ attribute: w.attribute, level: w === channel ? level : 0 })) };
+      const off = differs(at, target);
+      if (best && best.deltaE <= off.deltaE) continue;
+      best = { ...off, levels: part.wheels.map((w) => ({ attribute: w.attribute, level: w === channel ? level : 0 })) };
     }
   }
   return best;

@@ -1,15 +1,28 @@
 /** What a write changes beyond the cue it is aimed at: judged on what cues show, not on rows. */
-import { levelOf, type PaletteSource } from '../palettes/resolve.ts';
-import type { CueRow, ValueRow } from '../show/rows.ts';
+import { concernedBy, effectOf, levelOf } from '../looks/value.ts';
+import type { PaletteSource } from '../palettes/resolve.ts';
+import type { CueRow, EffectRow, ValueRow } from '../show/rows.ts';
 import { slotKey } from '../show/rows.ts';
+import { meaningAfter } from '../show/after.ts';
 import type { RowChange, Show } from '../show/show.ts';
+
+/** One slot of a cue, by its key; null where nothing is held. */
+export interface Difference {
+  key: string;
+  before: number | null;
+  after: number | null;
+}
+/** So many are kept for each cue: enough for a picture of it. */
+const DIFFERENCES_KEPT = 400;
 
 export interface Consequence {
   cueId: string;
+  listId: string;
   number: number;
   name: string;
   /** Slots that look different in this cue. */
   slots: number;
+  differences: Difference[];
 }
 
 /** The lists and values as they will be, read through the changes without copying the show. */
@@ -38,27 +51,26 @@ function overlay(show: Show, changes: readonly RowChange[]) {
   };
 }
 
-/** Palettes, fixtures and types as they will be; the show itself when none of them changes. */
-function paletteSource(show: Show, changes: readonly RowChange[]): PaletteSource {
-  const touched = changes.filter((c) => c.table === 'palettes' || c.table === 'fixtures' || c.table === 'types');
-  if (touched.length === 0 || show.palettes.size === 0) return show;
-  const tables = { fixtures: new Map(show.fixtures), types: new Map(show.types), palettes: new Map(show.palettes) };
-  for (const c of touched) {
-    const table = tables[c.table as keyof typeof tables] as Map<string, unknown>;
-    if (c.after) table.set(c.id, c.after);
-    else table.delete(c.id);
-  }
-  return { ...tables, version: () => 0 };
+/** What a slot shows in a cue. */
+interface Shown {
+  level: number | null;
+  /** The effect as it is then, and where in its cycle. */
+  effect: EffectRow | undefined;
+  phase: number;
 }
+const DARK: Shown = { level: null, effect: undefined, phase: 0 };
+const differs = (a: Shown, b: Shown): boolean => a.level !== b.level || a.effect !== b.effect || a.phase !== b.phase;
 
-/** Levels of some slots through a list, cue by cue. */
-function walk(source: PaletteSource, cues: readonly CueRow[], keys: readonly string[], value: (cueId: string, key: string) => ValueRow | null | undefined): Map<string, (number | null)[]> {
-  const running: (number | null)[] = keys.map(() => null);
-  const shown = new Map<string, (number | null)[]>();
+/** Some slots through a list, cue by cue. */
+function walk(source: PaletteSource, cues: readonly CueRow[], keys: readonly string[], value: (cueId: string, key: string) => ValueRow | null | undefined): Map<string, Shown[]> {
+  const running: Shown[] = keys.map(() => DARK);
+  const shown = new Map<string, Shown[]>();
   for (const cue of cues) {
     keys.forEach((key, i) => {
       const set = value(cue.id, key);
-      if (set) running[i] = levelOf(source, set);
+      if (!set) return;
+      const effect = effectOf(source, set);
+      running[i] = { level: levelOf(source, set), effect: effect ? source.effects.get(effect.id) : undefined, phase: effect?.phase ?? 0 };
     });
     shown.set(cue.id, [...running]);
   }
@@ -86,13 +98,11 @@ export function consequences(show: Show, changes: readonly RowChange[], aimed: R
     if (row) touch((show.cues.get(row.cueId) ?? newCues.get(row.cueId))?.listId, [slotKey(row.fixtureId, row.attribute)]);
   }
 
-  // A palette, or a unit that palettes are solved for, changes every cue that follows it.
-  const source = paletteSource(show, changes);
+  // A palette, a look, or a unit that they are solved for, changes every cue that follows it.
+  const source = meaningAfter(show, changes);
   if (source !== show) {
-    const changed = new Set(changes.map((c) => c.id));
-    for (const v of show.values.values()) {
-      if (v.palette !== undefined && (changed.has(v.palette) || changed.has(v.fixtureId))) touch(show.cues.get(v.cueId)?.listId, [slotKey(v.fixtureId, v.attribute)]);
-    }
+    const concerned = concernedBy(show, changes);
+    for (const v of show.values.values()) if (concerned(v)) touch(show.cues.get(v.cueId)?.listId, [slotKey(v.fixtureId, v.attribute)]);
   }
 
   const found: Consequence[] = [];
@@ -105,8 +115,11 @@ export function consequences(show: Show, changes: readonly RowChange[], aimed: R
       const before = was.get(cue.id);
       const now = is.get(cue.id);
       if (!before || !now || aimed.has(cue.id)) continue;
-      const slots = now.filter((level, i) => level !== before[i]).length;
-      if (slots > 0) found.push({ cueId: cue.id, number: cue.number, name: cue.name, slots });
+      const seen = keys.flatMap((key, i): Difference[] => {
+        const [was, is] = [before[i] ?? DARK, now[i] ?? DARK];
+        return differs(was, is) ? [{ key, before: was.level, after: is.level }] : [];
+      });
+      if (seen.length > 0) found.push({ cueId: cue.id, listId, number: cue.number, name: cue.name, slots: seen.length, differences: seen.slice(0, DIFFERENCES_KEPT) });
     }
   }
   return found;

@@ -8,7 +8,7 @@ import type { RowChange } from '../show/show.ts';
 import { defineEdit, EDITORS, numberRanges, replaceRow } from './edit.ts';
 import { routesForUnrouted } from './patch-fixtures.ts';
 
-const Fields = FixtureRow.pick({ number: true, label: true, patch: true, position: true, rotation: true, hang: true, noGrandMaster: true, swapPanTilt: true })
+const Fields = FixtureRow.pick({ number: true, label: true, patch: true, position: true, rotation: true, lean: true, hang: true, noGrandMaster: true, swapPanTilt: true })
   .partial()
   .extend({
     transforms: FixtureRow.shape.transforms,
@@ -20,7 +20,7 @@ type Fields = z.infer<typeof Fields>;
 const Params = z.object({ fixtures: z.array(z.object({ id: RowId, set: Fields })).min(1).max(10_000) });
 type Params = z.infer<typeof Params>;
 
-const WORDS: Record<string, string> = { number: 'number', label: 'label', patch: 'address', position: 'place', rotation: 'rotation', hang: 'hanging', noGrandMaster: 'grand master', transforms: 'limits and curves', swapPanTilt: 'pan and tilt', wheels: 'wheels', circuitId: 'circuit' };
+const WORDS: Record<string, string> = { number: 'number', label: 'label', patch: 'address', position: 'place', rotation: 'rotation', lean: 'lean', hang: 'hanging', noGrandMaster: 'grand master', transforms: 'limits and curves', swapPanTilt: 'pan and tilt', wheels: 'wheels', circuitId: 'circuit' };
 
 /** The row with the fields written over it; an address that it loses is remembered for when it comes back. */
 function written(row: FixtureRow, { circuitId, ...set }: Fields): FixtureRow {

@@ -4,10 +4,11 @@ import { refuse } from '../refusal.ts';
 import { modeOf } from '../rig/addresses.ts';
 import { attributeInfo } from '../rig/attributes.ts';
 import { convertSetting, type Setting } from '../rig/convert.ts';
-import { levelOf } from '../palettes/resolve.ts';
+import { levelOf } from '../looks/value.ts';
 import { RowId, valueId, type ValueRow } from '../show/rows.ts';
 import { same } from '../show/undo.ts';
-import { followPalettes } from './swap-type.ts';
+import { meaningAfter } from '../show/after.ts';
+import { followRefs, looksCopied, type Said } from './follow-refs.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { defineEdit, deleteRow, EDITORS, insertRow, numberRanges, plural, replaceRow, updateRow } from './edit.ts';
 
@@ -42,8 +43,7 @@ export const copyProgramming = defineEdit<Params>({
     const dropped = new Set<string>();
     const numbers: number[] = [];
     // In palettes the others say what the one says, as far as they can.
-    const palettes = new Map(show.palettes);
-    for (const palette of show.palettes.values()) {
+      for (const palette of show.palettes.values()) {
       const own = palette.fixtures[source.id];
       if (!own) continue;
       const next = { ...palette.fixtures };
@@ -56,9 +56,16 @@ export const copyProgramming = defineEdit<Params>({
       }
       if (same(next, palette.fixtures)) continue;
       const row = { ...palette, fixtures: next };
-      palettes.set(palette.id, row);
       changes.push(replaceRow('palettes', palette, row));
     }
+    const sides = new Map(
+      targets.flatMap((t) => {
+        const [type_, mode_] = t ? [show.types.get(t.typeId), modeOf(show, t)] : [];
+        return t && type_ && mode_ ? [[t.id, { type: type_, mode: mode_ }] as const] : [];
+      }),
+    );
+    changes.push(...looksCopied(show, source, { type, mode }, sides));
+    const after_ = meaningAfter(show, changes);
     const before = new Map(targets.map((t) => [t?.id ?? '', valuesByCue(show, t?.id ?? '')]));
     for (const target of targets) {
       const targetType = target ? show.types.get(target.typeId) : undefined;
@@ -70,7 +77,7 @@ export const copyProgramming = defineEdit<Params>({
         const shown = new Map<string, number>();
         for (const cue of show.cuesOf(list.id)) {
           const rows = given.get(cue.id) ?? [];
-          const followed = followPalettes(palettes, target, { type: targetType, mode: targetMode }, rows);
+          const followed = followRefs(after_, target, { type: targetType, mode: targetMode }, rows);
           const setting: Setting = new Map(rows.filter((r) => !followed.kept.has(r.attribute)).map((r) => [r.attribute, levelOf(show, r)]));
           for (const row of rows) {
             const level = levelOf(show, row);
@@ -80,14 +87,14 @@ export const copyProgramming = defineEdit<Params>({
           const converted = convertSetting({ type, mode }, { type: targetType, mode: targetMode }, source, setting, shown);
           for (const fate of converted.fates) if (fate.fate === 'dropped') dropped.add(attributeInfo(fate.attribute).label.toLowerCase());
           const had = new Map((old.get(cue.id) ?? []).map((r) => [r.attribute, r]));
-          const all = new Map<string, { level: number | null; palette?: string }>([...[...converted.setting].map(([a, level]) => [a, { level }] as const), ...followed.values]);
-          for (const [attribute, { level, palette }] of all) {
+          const all = new Map<string, Said>([...[...converted.setting].map(([a, level]) => [a, { level }] as const), ...followed.values]);
+          for (const [attribute, { level, palette, look }] of all) {
             const row = rows.find((r) => r.attribute === attribute);
-            const after: ValueRow = { id: valueId(cue.id, target.id, attribute), cueId: cue.id, fixtureId: target.id, attribute, level, ...(palette === undefined ? {} : { palette }), ...(row?.fade_s === undefined ? {} : { fade_s: row.fade_s }), ...(row?.delay_s === undefined ? {} : { delay_s: row.delay_s }) };
+            const after: ValueRow = { id: valueId(cue.id, target.id, attribute), cueId: cue.id, fixtureId: target.id, attribute, level, ...(palette === undefined ? {} : { palette }), ...(look === undefined ? {} : { look }), ...(row?.effect === undefined || level === null ? {} : { effect: row.effect }), ...(row?.fade_s === undefined ? {} : { fade_s: row.fade_s }), ...(row?.delay_s === undefined ? {} : { delay_s: row.delay_s }) };
             const was = had.get(attribute);
             had.delete(attribute);
             if (!was) changes.push(insertRow('values', after));
-            else if (was.level !== after.level || was.palette !== after.palette || was.fade_s !== after.fade_s || was.delay_s !== after.delay_s) changes.push(replaceRow('values', was, after));
+            else if (!same(was, after)) changes.push(replaceRow('values', was, after));
           }
           // What it did on its own goes: afterwards it does what the other one does.
           for (const was of had.values()) changes.push(deleteRow('values', was));

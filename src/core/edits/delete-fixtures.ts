@@ -1,7 +1,7 @@
 /** Delete fixtures with all that cues and groups say about them; the summary names it, undo brings it back. */
 import { z } from 'zod';
 import { refuse } from '../refusal.ts';
-import { RowId } from '../show/rows.ts';
+import { RowId, type LookItem } from '../show/rows.ts';
 import type { RowChange } from '../show/show.ts';
 import { defineEdit, deleteRow, EDITORS, numberRanges, plural, updateRow } from './edit.ts';
 
@@ -28,6 +28,15 @@ export const deleteFixtures = defineEdit<Params>({
     }
     for (const palette of show.palettes.values()) {
       if (Object.keys(palette.fixtures).some((id) => ids.has(id))) changes.push(updateRow('palettes', palette, { fixtures: Object.fromEntries(Object.entries(palette.fixtures).filter(([id]) => !ids.has(id))) }));
+    }
+    for (const look of show.looks.values()) {
+      const names = (i: LookItem): boolean => (i.kind === 'level' ? ids.has(i.fixtureId) : 'members' in i && i.members.some((m) => ids.has(m)));
+      if (!look.items.some(names)) continue;
+      const items = look.items.map((i) => ('members' in i ? { ...i, members: i.members.filter((m) => !ids.has(m)) } : i)).filter((i) => (i.kind === 'level' ? !ids.has(i.fixtureId) : !('members' in i) || i.members.length > 0));
+      changes.push(updateRow('looks', look, { items }));
+    }
+    for (const layout of show.layouts.values()) {
+      if (layout.places && Object.keys(layout.places).some((id) => ids.has(id))) changes.push(updateRow('layouts', layout, { places: Object.fromEntries(Object.entries(layout.places).filter(([id]) => !ids.has(id))) }));
     }
     for (const row of rows) {
       if (!row) return refuse('not-found', 'One of these fixtures has been deleted already. Nothing was changed.');

@@ -10,12 +10,15 @@ import { changeList, changeShow } from './change-show.ts';
 import { copyProgramming } from './copy-programming.ts';
 import { deleteFixtures } from './delete-fixtures.ts';
 import { aRole, idsFrom, type Edit, type Planned, type Role } from './edit.ts';
-import { deleteGroup, recordGroup } from './groups.ts';
+import { addStandardEffects, deleteEffect, setEffect } from './effects.ts';
+import { changeGroup, deleteGroup, recordGroup } from './groups.ts';
 import { deleteCircuit, nameUniverse, setCircuit, setPower } from './house.ts';
 import { importPatch } from './import-patch.ts';
+import { changeLook, deleteLook, flattenLook, ownLook, recordLook } from './looks.ts';
 import { moveFixtures } from './move-fixtures.ts';
 import { changePalette, deletePalette, recordPalette } from './palettes.ts';
 import { patchFixtures } from './patch-fixtures.ts';
+import { addPicture, deleteLayout, deletePicture, deletePiece, orderRows, setLayout, setPiece } from './plan.ts';
 import { recordCue, removeFromCue } from './record-cue.ts';
 import { deleteRoute, setRoute } from './routes.ts';
 import { swapType } from './swap-type.ts';
@@ -41,10 +44,26 @@ const table = [
   changeCue,
   deleteCue,
   recordGroup,
+  changeGroup,
   deleteGroup,
   recordPalette,
   changePalette,
   deletePalette,
+  recordLook,
+  changeLook,
+  flattenLook,
+  ownLook,
+  deleteLook,
+  setEffect,
+  deleteEffect,
+  addStandardEffects,
+  setPiece,
+  deletePiece,
+  setLayout,
+  deleteLayout,
+  addPicture,
+  deletePicture,
+  orderRows,
   setRoute,
   deleteRoute,
   changeShow,

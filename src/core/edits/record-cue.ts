@@ -7,9 +7,10 @@ import { modeOf } from '../rig/addresses.ts';
 import { refuse } from '../refusal.ts';
 import { CueRow, RowId, slotKey, ValueRow, valueId } from '../show/rows.ts';
 import type { RowChange } from '../show/show.ts';
+import { same } from '../show/undo.ts';
 import { defineEdit, deleteRow, EDITORS, insertRow, plural, updateRow } from './edit.ts';
 
-const RecordedValue = ValueRow.pick({ fixtureId: true, attribute: true, level: true, palette: true, fade_s: true, delay_s: true });
+const RecordedValue = ValueRow.pick({ fixtureId: true, attribute: true, level: true, palette: true, look: true, effect: true, fade_s: true, delay_s: true });
 
 const Params = z.object({
   listId: RowId,
@@ -24,6 +25,9 @@ const Params = z.object({
   existing: z.enum(['may', 'must', 'must-not']).default('may'),
 });
 export type RecordCueParams = z.input<typeof Params>;
+
+/** What a value follows, besides its level. */
+const refs = ({ palette, look, effect }: Pick<ValueRow, 'palette' | 'look' | 'effect'>): Pick<ValueRow, 'palette' | 'look' | 'effect'> => ({ ...(palette === undefined ? {} : { palette }), ...(look === undefined ? {} : { look }), ...(effect === undefined ? {} : { effect }) });
 
 const DEFAULT_FADE_S = 3;
 
@@ -56,6 +60,8 @@ export const recordCue = defineEdit<RecordCueParams>({
       const mode = modeOf(show, fixture);
       if (!mode || !attributesOf(mode).includes(value.attribute)) return refuse('invalid', `Fixture ${fixture.number} has no ${value.attribute}. Nothing was recorded.`);
       if (value.palette !== undefined && !show.palettes.has(value.palette)) return refuse('not-found', 'A palette in the programmer has been deleted meanwhile. Apply another one, or set the values; nothing was recorded.');
+      if (value.look !== undefined && !show.looks.has(value.look)) return refuse('not-found', 'A look in the programmer has been deleted meanwhile. Apply another one, or set the values; nothing was recorded.');
+      if (value.effect !== undefined && !show.effects.has(value.effect.id)) return refuse('not-found', 'An effect in the programmer has been deleted meanwhile. Let go of it and record again; nothing was recorded.');
       const key = slotKey(value.fixtureId, value.attribute);
       if (seen.has(key)) continue;
       seen.add(key);
@@ -63,14 +69,14 @@ export const recordCue = defineEdit<RecordCueParams>({
       const before = old ? show.valuesOf(old.id).get(key) : undefined;
       if (next && !show.valuesOf(next.id).has(key)) {
         const shown = trackedAt(show, p.listId, next.number, key);
-        const back: ValueRow = { id: valueId(next.id, value.fixtureId, value.attribute), cueId: next.id, fixtureId: value.fixtureId, attribute: value.attribute, level: shown?.value.level ?? null, ...(shown?.value.palette === undefined ? {} : { palette: shown.value.palette }) };
+        const back: ValueRow = { id: valueId(next.id, value.fixtureId, value.attribute), cueId: next.id, fixtureId: value.fixtureId, attribute: value.attribute, level: shown?.value.level ?? null, ...(shown ? refs(shown.value) : {}) };
         changes.push(insertRow('values', back));
       }
       if (before) changes.push({ table: 'values', id: row.id, before, after: row });
       else {
         // A value equal to what tracks here anyway is no change, and a cue stores only what changes.
         const tracks = trackedAt(show, p.listId, p.number, key);
-        if (tracks && tracks.value.level === value.level && tracks.value.palette === value.palette) continue;
+        if (tracks && tracks.value.level === value.level && same(refs(tracks.value), refs(value))) continue;
         if (!tracks && value.level === null) continue;
         changes.push(insertRow('values', row));
       }

@@ -5,12 +5,14 @@ import { absolute, clashAt, formatPoint, modeOf, nextFree, occupied, UNIVERSE_SL
 import { attributeInfo, attributesOf, footprintOf } from '../rig/attributes.ts';
 import { convertSetting, type Fate, type FateOf, type Setting, type Side } from '../rig/convert.ts';
 import { libraryType } from '../rig/library/index.ts';
-import { levelOf, reachIn } from '../palettes/resolve.ts';
+import { levelOf } from '../looks/value.ts';
 import { placeUnits } from '../rig/place.ts';
-import { Address, LIMITS, RowId, Universe, valueId, type FixtureRow, type PaletteRow, type PatchPoint, type ValueRow } from '../show/rows.ts';
+import { Address, LIMITS, RowId, Universe, valueId, type FixtureRow, type PatchPoint, type ValueRow } from '../show/rows.ts';
+import { meaningAfter } from '../show/after.ts';
 import { same } from '../show/undo.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { defineEdit, deleteRow, EDITORS, insertRow, numberRanges, plural, replaceRow } from './edit.ts';
+import { followRefs, looksSwapped, type Said } from './follow-refs.ts';
 import { routesForUnrouted } from './patch-fixtures.ts';
 
 const Params = z.object({
@@ -64,7 +66,6 @@ export function swapReport(show: Show, ids: readonly string[], to: Side): SwapRe
     else kept++;
   };
   // The palettes' own entries for these fixtures are said in the new attributes first.
-  const palettes = new Map(show.palettes);
   for (const palette of show.palettes.values()) {
     const next = { ...palette.fixtures };
     for (const id of ids) {
@@ -78,9 +79,15 @@ export function swapReport(show: Show, ids: readonly string[], to: Side): SwapRe
     }
     if (same(next, palette.fixtures)) continue;
     const row = { ...palette, fixtures: next };
-    palettes.set(palette.id, row);
     changes.push(replaceRow('palettes', palette, row));
   }
+
+  changes.push(...looksSwapped(show, sides, to));
+  const swapped = [...sides.keys()].flatMap((id) => {
+    const fixture = show.fixtures.get(id);
+    return fixture ? [replaceRow('fixtures', fixture, { ...fixture, typeId: to.type.id, mode: to.mode.name })] : [];
+  });
+  const after = meaningAfter(show, [...changes, ...swapped, { table: 'types', id: to.type.id, before: show.types.get(to.type.id) ?? null, after: to.type }]);
 
   for (const list of show.lists.values()) {
     const shown = new Map<string, Map<string, number>>();
@@ -98,8 +105,8 @@ export function swapReport(show: Show, ids: readonly string[], to: Side): SwapRe
         if (!from || !fixture) continue;
         const state = shown.get(fixtureId) ?? new Map<string, number>();
         shown.set(fixtureId, state);
-        // What follows a palette goes on following it where the palette answers for the new unit.
-        const followed = followPalettes(palettes, fixture, to, rows);
+        // What follows a palette or a look goes on following it where that answers for the new unit.
+        const followed = followRefs(after, after.fixtures.get(fixtureId) ?? fixture, to, rows);
         const setting: Setting = new Map(rows.filter((r) => !followed.kept.has(r.attribute)).map((r) => [r.attribute, levelOf(show, r)]));
         for (const row of rows) {
           const level = levelOf(show, row);
@@ -119,27 +126,13 @@ export function swapReport(show: Show, ids: readonly string[], to: Side): SwapRe
 }
 const ORDER: Fate[] = ['same', 'palette', 'converted', 'clipped', 'dropped'];
 
-/** Values that follow palettes, for the new unit: what each palette answers for it; palettes that do not reach it are not kept. */
-export function followPalettes(palettes: ReadonlyMap<string, PaletteRow>, fixture: FixtureRow, to: Side, rows: readonly ValueRow[]): { kept: Map<string, string>; values: Map<string, { level: number; palette: string }> } {
-  const kept = new Map<string, string>();
-  const values = new Map<string, { level: number; palette: string }>();
-  for (const id of new Set(rows.flatMap((r) => (r.palette === undefined ? [] : [r.palette])))) {
-    const palette = palettes.get(id);
-    const reach = palette ? reachIn(palette, fixture, to.type, to.mode) : undefined;
-    if (!palette || !reach || reach.size === 0) continue;
-    for (const row of rows) if (row.palette === id) kept.set(row.attribute, `palette ${palette.number} ${palette.name}`);
-    for (const [attribute, level] of reach) values.set(attribute, { level, palette: id });
-  }
-  return { kept, values };
-}
-
 /** Row changes from what a cue said to what it says now; own times go with the attribute, or with its family's first. */
-function rewritten(cueId: string, fixtureId: string, rows: readonly ValueRow[], setting: Setting, followed: ReadonlyMap<string, { level: number; palette: string }>): RowChange[] {
+function rewritten(cueId: string, fixtureId: string, rows: readonly ValueRow[], setting: Setting, followed: ReadonlyMap<string, Said>): RowChange[] {
   const changes: RowChange[] = [];
   const old = new Map(rows.map((r) => [r.attribute, r]));
-  const all = new Map<string, { level: number | null; palette?: string }>([...[...setting].map(([a, level]) => [a, { level }] as const), ...followed]);
+  const all = new Map<string, Said>([...[...setting].map(([a, level]) => [a, { level }] as const), ...followed]);
   for (const row of rows) if (!all.has(row.attribute)) changes.push(deleteRow('values', row));
-  for (const [attribute, { level, palette }] of all) {
+  for (const [attribute, { level, palette, look }] of all) {
     const before = old.get(attribute);
     const times = before ?? rows.find((r) => attributeInfo(r.attribute).family === attributeInfo(attribute).family && (r.fade_s !== undefined || r.delay_s !== undefined));
     const after: ValueRow = {
@@ -149,11 +142,13 @@ function rewritten(cueId: string, fixtureId: string, rows: readonly ValueRow[], 
       attribute,
       level,
       ...(palette === undefined ? {} : { palette }),
+      ...(look === undefined ? {} : { look }),
+      ...(before?.effect === undefined || level === null ? {} : { effect: before.effect }),
       ...(times?.fade_s === undefined ? {} : { fade_s: times.fade_s }),
       ...(times?.delay_s === undefined ? {} : { delay_s: times.delay_s }),
     };
     if (!before) changes.push(insertRow('values', after));
-    else if (before.level !== level || before.palette !== palette) changes.push(replaceRow('values', before, after));
+    else if (before.level !== level || before.palette !== palette || before.look !== look) changes.push(replaceRow('values', before, after));
   }
   return changes;
 }

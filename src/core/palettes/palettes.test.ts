@@ -8,7 +8,8 @@ import { packShow, unpackShow } from '../show/pack.ts';
 import type { MutableShow } from '../show/show.ts';
 import { transformed } from '../rig/transform.ts';
 import { apply, exampleShow, idOf, refused } from '../testing/example.ts';
-import { levelOf, reachOf } from './resolve.ts';
+import { levelOf } from '../looks/value.ts';
+import { reachOf } from './resolve.ts';
 
 const palette = (show: MutableShow, number: number) => {
   const found = [...show.palettes.values()].find((p) => p.number === number);

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { holds, moves } from '../testing/columns.ts';
 import { cue, exampleShow, idOf, apply } from '../testing/example.ts';
 import { slotKey } from '../show/rows.ts';
 import type { MutableShow } from '../show/show.ts';
@@ -13,13 +14,7 @@ function rig(show: MutableShow = exampleShow()) {
   engine.tick(0);
   const slot = (fixture: number, attribute = 'Dimmer'): number => index.get(slotKey(idOf(show, fixture), attribute)) ?? -1;
   const out = (fixture: number, attribute = 'Dimmer'): number => engine.shared.out[slot(fixture, attribute)] ?? NaN;
-  const to = (fixture: number, level: number, time: { up?: number; down?: number; delay?: number } = {}, attribute = 'Dimmer'): Moves => ({
-    slot: Uint32Array.of(slot(fixture, attribute)),
-    level: Float32Array.of(level),
-    up: Float32Array.of(time.up ?? 0),
-    down: Float32Array.of(time.down ?? time.up ?? 0),
-    delay: Float32Array.of(time.delay ?? 0),
-  });
+  const to = (fixture: number, level: number, time: { up?: number; down?: number; delay?: number } = {}, attribute = 'Dimmer'): Moves => moves(slot(fixture, attribute), { level, up_s: time.up ?? 0, down_s: time.down ?? time.up ?? 0, delay_s: time.delay ?? 0 });
   const dmx = (universe: number, address: number): number => engine.shared.dmx[slots.universes.indexOf(universe) * 512 + address - 1] ?? -1;
   return { show, slots, index, engine, slot, out, to, dmx };
 }
@@ -141,10 +136,10 @@ describe('merge', () => {
   test('an operator wins over playback, between operators the latest touch, and letting go fades back', () => {
     const { engine, slot, out, to } = rig();
     engine.move('main', to(1, 0.2), 0);
-    engine.hold('mara', slot(1), 0.9, 0, 0, 1);
+    engine.hold('mara', holds(slot(1), { level: 0.9 }), 1);
     engine.tick(1);
     expect(out(1)).toBeCloseTo(0.9, 5);
-    engine.hold('tam', slot(1), 0.4, 0, 0, 2);
+    engine.hold('tam', holds(slot(1), { level: 0.4 }), 2);
     engine.tick(2);
     expect(out(1)).toBeCloseTo(0.4, 5);
     expect(engine.shared.winner[slot(1)]).toBe(OPERATOR + 1);
@@ -163,7 +158,7 @@ describe('merge', () => {
     const { engine, slot, out, to } = rig();
     engine.move('main', to(1, 0.5), 0);
     engine.tick(1);
-    engine.hold('mara', slot(1), 1, 4, 0, 1);
+    engine.hold('mara', holds(slot(1), { level: 1, fade_s: 4 }), 1);
     engine.tick(3);
     expect(out(1)).toBeCloseTo(0.75, 5);
   });
@@ -251,10 +246,10 @@ describe('cues as moves', () => {
     const { slots, index, slot } = rig(show);
     const row = show.cues.get(id);
     if (!row) throw new Error('no cue');
-    const moves = cueMoves(show, index, slots.family, row);
+    const found = cueMoves(show, index, slots.family, row, () => -1);
     const of = (s: number): [number, number] => {
-      const i = moves.slot.indexOf(s);
-      return [moves.up[i] ?? -1, moves.down[i] ?? -1];
+      const i = found.slot.indexOf(s);
+      return [found.up[i] ?? -1, found.down[i] ?? -1];
     };
     expect(of(slot(1))).toEqual([2, 2]);
     expect(of(slot(2))).toEqual([5, 7]);
@@ -269,7 +264,7 @@ describe('cues as moves', () => {
     const { slots, index, engine, out } = rig(show);
     const go = (n: number): void => {
       const row = show.cuesOf('main').find((c) => c.number === n);
-      engine.move('main', stateMoves(show, index, slots.family, 'main', row, 0), 1);
+      engine.move('main', stateMoves(show, index, slots.family, 'main', row, 0, () => -1), 1);
       engine.tick(1);
     };
     go(3000);
@@ -283,8 +278,8 @@ describe('keeping and giving back', () => {
   test('a restored engine goes on in the middle of its fades, held values and master included', () => {
     const { show, engine, slot, to } = rig();
     engine.move('main', to(1, 1, { up: 10 }), 0);
-    engine.hold('mara', slot(2), 0.6, 4, 0, 0);
-    engine.hold('mara', slot(3), 0.3, 0, 0, 0);
+    engine.hold('mara', holds(slot(2), { level: 0.6, fade_s: 4 }), 0);
+    engine.hold('mara', holds(slot(3), { level: 0.3 }), 0);
     engine.setMaster(0.9, false);
     engine.tick(2);
     engine.letGo('mara', [slot(3)], 8, 2);
@@ -302,7 +297,7 @@ describe('keeping and giving back', () => {
   test('a changed patch keeps what plays for the fixtures that are still there', () => {
     const { show, engine, to, slot } = rig();
     engine.move('main', to(1, 1, { up: 10 }), 0);
-    engine.hold('mara', slot(6), 0.6, 0, 0, 0);
+    engine.hold('mara', holds(slot(6), { level: 0.6 }), 0);
     engine.tick(5);
     const saved = engine.save();
     apply(show, 'delete-fixtures', { ids: [idOf(show, 2)] });

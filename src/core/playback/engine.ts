@@ -2,7 +2,10 @@
  * Renders one show: lists, programmers, grand master, down to DMX bytes. The rules are those of docs/playback.md.
  * No allocation per frame; cost follows what changes.
  */
+import { phaseOf } from '../effects/wave.ts';
+import { EffectLayer, type SavedEffect } from './effect-layer.ts';
 import { Fades, type Work } from './fades.ts';
+import { NO_PROGRAMS, type Programs } from './programs.ts';
 import { describe, type EngineCopy, type FadesCopy, type SavedEngine, type SavedSlot } from './saved.ts';
 import { INTENSITY, POSITION, slotIndex, type Slots } from './slots.ts';
 import { Wire } from './wire.ts';
@@ -14,6 +17,19 @@ export interface Moves {
   up: Float32Array;
   down: Float32Array;
   delay: Float32Array;
+  /** Place of a wave in the programs, or -1 for none, and the phase it has here. */
+  wave: Int32Array;
+  phase: Float32Array;
+}
+
+/** What an operator holds, as columns over the slots. */
+export interface Holds {
+  slots: Uint32Array;
+  levels: Float32Array;
+  fade_s: Float32Array;
+  delay_s: Float32Array;
+  wave: Int32Array;
+  phase: Float32Array;
 }
 
 /** What others may read while the engine writes: levels and bytes are never copied to be looked at. */
@@ -28,9 +44,10 @@ export interface Shared {
 }
 
 export const OPERATOR = 1000;
-/** Parked: stays whatever plays. Commanded: a control macro is running on it. */
+/** Parked: stays whatever plays. Commanded: a control macro is running on it. Highlit: somebody looks which one it is. */
 export const PARKED = -2;
 export const COMMANDED = -3;
+export const HIGHLIT = -4;
 
 /** What lies over everything: slots that stay where they are, and raw bytes. */
 export interface Overrides {
@@ -57,6 +74,8 @@ interface Playback {
   total_s: number;
   /** Clock time of the next GO that follows by itself; Infinity waits for the operator. */
   followAt_s: number;
+  /** On the engine's clock: a paused list does not stop them. */
+  effects: EffectLayer;
 }
 
 interface Programmer {
@@ -67,7 +86,19 @@ interface Programmer {
   held: Uint8Array;
   touched: Float64Array;
   count: number;
+  effects: EffectLayer;
+  /** 1 live, 0 blind, in between on the way. */
+  live: number;
+  liveTo: number;
 }
+
+/** Going blind or live takes this long, so that nothing jumps on stage. */
+const BLIND_FADE_S = 0.5;
+
+/** An effect that an edit brings to the cue on stage, or takes from it, comes and goes in this time. */
+const EDIT_FADE_S = 0.5;
+
+const within = (level: number): number => (level < 0 ? 0 : level > 1 ? 1 : level);
 
 const alone = (bytes: number): ArrayBufferLike => new ArrayBuffer(bytes);
 
@@ -86,6 +117,10 @@ export class Engine {
   private readonly work: Work;
   private stamp = 0;
   private now_s = 0;
+  private programs: Programs = NO_PROGRAMS;
+  /** By effect: cycles so far, and the same with its direction, as a phase. */
+  private cycles = new Float64Array(0);
+  private turns = new Float64Array(0);
   private readonly mark = (slot: number): void => {
     const { work } = this;
     if (work.marked[slot] === 1) return;
@@ -137,6 +172,9 @@ export class Engine {
       list.releasing[slot] = release ? 1 : 0;
       list.acted[slot] = this.stamp;
       list.fades.move(slot, to, list.clock_s + delay, duration, family === POSITION, list.clock_s);
+      const wave = moves.wave[i] as number;
+      if (wave >= 0) list.effects.begin(slot, wave, moves.phase[i] as number, now_s + delay, moves.up[i] as number, now_s);
+      else list.effects.end(slot, now_s + delay, duration, now_s);
       if (release && !list.fades.isActive(slot)) this.disown(list, slot);
       total = Math.max(total, delay + duration);
       this.mark(slot);
@@ -146,7 +184,7 @@ export class Engine {
   }
 
   /** An edit reached the cue on stage: the slot goes to its new value, or its running fade ends there. */
-  retarget(listId: string, slot: number, level: number): void {
+  retarget(listId: string, slot: number, level: number, wave = -1, phase = 0): void {
     const list = this.list(listId);
     if (Number.isNaN(level)) this.disown(list, slot);
     else {
@@ -154,6 +192,8 @@ export class Engine {
       list.owned[slot] = 1;
       list.releasing[slot] = 0;
       list.fades.retarget(slot, level);
+      if (wave >= 0) list.effects.begin(slot, wave, phase, this.now_s, EDIT_FADE_S, this.now_s);
+      else list.effects.end(slot, this.now_s, EDIT_FADE_S, this.now_s);
     }
     this.mark(slot);
   }
@@ -182,19 +222,58 @@ export class Engine {
 
   // --- programmers ---
 
-  /** Holds a value: it fades from what is on stage now. */
-  hold(userId: string, slot: number, level: number, fade_s: number, delay_s: number, now_s: number): void {
+  /** Holds values: each fades from what is on stage now. */
+  hold(userId: string, holds: Holds, now_s: number): void {
     const p = this.programmer(userId);
-    if (slot >= p.held.length) return;
-    if (p.held[slot] === 0) {
-      p.count++;
-      p.held[slot] = 1;
+    this.stamp++;
+    for (let i = 0; i < holds.slots.length; i++) {
+      const slot = holds.slots[i] as number;
+      if (slot >= p.held.length) continue;
+      const fade_s = holds.fade_s[i] as number;
+      const delay_s = holds.delay_s[i] as number;
+      const wave = holds.wave[i] as number;
+      if (p.held[slot] === 0) {
+        p.count++;
+        p.held[slot] = 1;
+        // Nobody sees what a blind operator begins from.
+        p.fades.stand(slot, p.liveTo === 0 ? (holds.levels[i] as number) : (this.shared.merged[slot] as number));
+      } else if (!p.effects.runsOn(slot)) p.fades.stand(slot, p.live === 1 ? (this.shared.merged[slot] as number) : (p.fades.level[slot] as number));
+      p.weight.stand(slot, 1);
+      p.touched[slot] = this.stamp;
+      p.fades.move(slot, holds.levels[i] as number, now_s + delay_s, this.slots.snap[slot] === 1 ? 0 : fade_s, this.slots.family[slot] === POSITION, now_s);
+      if (wave >= 0) p.effects.begin(slot, wave, holds.phase[i] as number, now_s + delay_s, fade_s, now_s);
+      else p.effects.end(slot, now_s + delay_s, fade_s, now_s);
+      this.mark(slot);
     }
-    p.fades.stand(slot, this.shared.merged[slot] as number);
-    p.weight.stand(slot, 1);
-    p.touched[slot] = ++this.stamp;
-    p.fades.move(slot, level, now_s + delay_s, this.slots.snap[slot] === 1 ? 0 : fade_s, this.slots.family[slot] === POSITION, now_s);
-    this.mark(slot);
+  }
+
+  /** Blind: an operator's values are kept, and do not show. */
+  setBlind(userId: string, blind: boolean): void {
+    this.programmer(userId).liveTo = blind ? 0 : 1;
+  }
+
+  /** The show's effects; those that run go on at their places. */
+  setPrograms(programs: Programs): void {
+    const keys = new Map(programs.waves.map((w, i) => [w.key, i]));
+    const old = this.programs;
+    const before = new Map(old.effects.map((e, i) => [e.id, this.cycles[i] ?? 0]));
+    this.programs = programs;
+    this.cycles = Float64Array.from(programs.effects, (e) => before.get(e.id) ?? 0);
+    this.turns = new Float64Array(programs.effects.length);
+    this.turn(0);
+    const placeOf = (at: number): number => keys.get(old.waves[at]?.key ?? '') ?? -1;
+    for (const holder of [...this.lists, ...this.programmers]) holder.effects.remap(placeOf);
+  }
+
+  /** Moves every effect on; a change of speed bends its way and never jumps. */
+  private turn(step_s: number): void {
+    const { effects } = this.programs;
+    for (let i = 0; i < effects.length; i++) {
+      const effect = effects[i];
+      if (!effect) continue;
+      this.cycles[i] = (this.cycles[i] as number) + step_s * effect.hz;
+      this.turns[i] = phaseOf(effect.direction, this.cycles[i] as number, 0);
+    }
   }
 
   /** Fades back to what playback says. */
@@ -240,14 +319,16 @@ export class Engine {
 
   /** True when a fade is under way or something waits to be rendered. */
   get busy(): boolean {
-    return this.work.count > 0 || this.lists.some((l) => l.fades.count > 0) || this.programmers.some((p) => p.fades.count > 0 || p.weight.count > 0);
+    return this.work.count > 0 || this.lists.some((l) => l.fades.count + l.effects.count > 0) || this.programmers.some((p) => p.fades.count + p.weight.count + p.effects.count > 0 || p.live !== p.liveTo);
   }
 
   /** Renders one frame. @param now_s monotonic seconds @returns whether any byte or level changed */
   tick(now_s: number): boolean {
     const step = Math.max(0, now_s - this.now_s);
     this.now_s = now_s;
+    this.turn(step);
     for (const list of this.lists) {
+      if (list.effects.count > 0) list.effects.advance(now_s, this.work);
       if (!list.paused) list.clock_s += step;
       if (list.fades.count > 0) {
         list.fades.advance(list.clock_s, this.work, (slot) => {
@@ -256,6 +337,8 @@ export class Engine {
       }
     }
     for (const p of this.programmers) {
+      if (p.live !== p.liveTo) this.goLive(p, step);
+      if (p.effects.count > 0) p.effects.advance(now_s, this.work);
       if (p.fades.count > 0) p.fades.advance(now_s, this.work);
       if (p.weight.count > 0) {
         p.weight.advance(now_s, this.work, (slot) => {
@@ -264,6 +347,12 @@ export class Engine {
       }
     }
     return this.render();
+  }
+
+  private goLive(p: Programmer, step_s: number): void {
+    const by = step_s / BLIND_FADE_S;
+    p.live = p.liveTo > p.live ? Math.min(p.liveTo, p.live + by) : Math.max(p.liveTo, p.live - by);
+    for (let slot = 0; slot < p.held.length; slot++) if (p.held[slot] === 1) this.mark(slot);
   }
 
   /** Resolves and scales what is noted, and has it written. The hot path of the frame: locals, no calls where they can be spared. */
@@ -277,7 +366,7 @@ export class Engine {
     // One list and nobody holding anything is the rule in a show: its level is the answer.
     const only = this.lists.length === 1 && this.programmers.every((p) => p.count === 0) ? this.lists[0] : undefined;
     const level = only?.fades.level;
-    const owned = only?.master === 1 ? only.owned : undefined;
+    const owned = only?.master === 1 && only.effects.count === 0 ? only.owned : undefined;
     for (let i = 0; i < count; i++) {
       const slot = dirty[i] as number;
       marked[slot] = 0;
@@ -323,6 +412,8 @@ export class Engine {
         winner = i;
       }
     }
+    const winning = winner >= 0 ? (this.lists[winner] as Playback).effects : undefined;
+    if (winning !== undefined && winning.count > 0) value = within(winning.applied(slot, value, this.programs, this.turns, this.now_s));
     this.under[slot] = value;
 
     let after = -1;
@@ -339,10 +430,12 @@ export class Engine {
       }
       if (next < 0) break;
       const p = this.programmers[next] as Programmer;
-      const weight = p.weight.level[slot] as number;
-      value = value * (1 - weight) + (p.fades.level[slot] as number) * weight;
-      winner = OPERATOR + next;
       after = touched;
+      const weight = (p.weight.level[slot] as number) * p.live;
+      if (weight === 0) continue;
+      value = value * (1 - weight) + (p.fades.level[slot] as number) * weight;
+      if (p.effects.count > 0) value = within(p.effects.applied(slot, value, this.programs, this.turns, this.now_s, weight));
+      winner = OPERATOR + next;
     }
     this.shared.winner[slot] = winner;
     return value;
@@ -359,8 +452,9 @@ export class Engine {
       master: this.master,
       blackout: this.blackout,
       stamp: this.stamp,
-      lists: this.lists.map((l) => ({ listId: l.listId, clock_s: l.clock_s, paused: l.paused, startedAt_s: l.startedAt_s, total_s: l.total_s, follow_s: l.followAt_s === Infinity ? null : l.followAt_s - l.clock_s, master: l.master, owned: l.owned.slice(), releasing: l.releasing.slice(), acted: l.acted.slice(), fades: bank(l.fades) })),
-      programmers: this.programmers.map((p) => ({ userId: p.userId, held: p.held.slice(), touched: p.touched.slice(), fades: bank(p.fades), weight: bank(p.weight) })),
+      cycles: this.programs.effects.map((e, i) => [e.id, this.cycles[i] ?? 0]),
+      lists: this.lists.map((l) => ({ listId: l.listId, clock_s: l.clock_s, paused: l.paused, startedAt_s: l.startedAt_s, total_s: l.total_s, follow_s: l.followAt_s === Infinity ? null : l.followAt_s - l.clock_s, master: l.master, owned: l.owned.slice(), releasing: l.releasing.slice(), acted: l.acted.slice(), fades: bank(l.fades), effects: l.effects.saved(this.programs, this.now_s) })),
+      programmers: this.programmers.map((p) => ({ userId: p.userId, held: p.held.slice(), touched: p.touched.slice(), fades: bank(p.fades), weight: bank(p.weight), effects: p.effects.saved(this.programs, this.now_s), blind: p.liveTo === 0 })),
     };
   }
 
@@ -368,8 +462,18 @@ export class Engine {
     return describe(this.copy());
   }
 
-  /** Goes on from a saved state; slots that the patch no longer has are left out. */
+  /** Goes on from a saved state; slots that the patch no longer has are left out. Set the programs first. */
   restore(saved: SavedEngine, now_s: number): void {
+    const cycles = new Map(saved.cycles ?? []);
+    this.programs.effects.forEach((e, i) => (this.cycles[i] = cycles.get(e.id) ?? 0));
+    this.turn(0);
+    const waves = new Map(this.programs.waves.map((w, i) => [w.key, i]));
+    const effects = (layer: EffectLayer, kept: readonly SavedEffect[] | undefined): void => {
+      for (const e of kept ?? []) {
+        const [slot, wave] = [index.get(saved.keys[e.slot] ?? ''), waves.get(e.key)];
+        if (slot !== undefined && wave !== undefined) layer.restore(slot, wave, e.phase, e.weight, now_s);
+      }
+    };
     const index = slotIndex(this.slots);
     this.now_s = now_s;
     this.stamp = saved.stamp;
@@ -390,6 +494,7 @@ export class Engine {
         list.acted[slot] = s.acted;
         put(list.fades, slot, s, list.clock_s);
       }
+      effects(list.effects, l.effects);
     }
     for (const saving of saved.programmers) {
       const p = this.programmer(saving.userId);
@@ -402,6 +507,8 @@ export class Engine {
         put(p.fades, slot, s, now_s);
         put(p.weight, slot, s.weight, now_s);
       }
+      effects(p.effects, saving.effects);
+      p.live = p.liveTo = saving.blind ? 0 : 1;
     }
     this.setMaster(saved.master, saved.blackout);
     this.markAll();
@@ -423,7 +530,7 @@ export class Engine {
     const found = this.lists.find((l) => l.listId === listId);
     if (found) return found;
     const n = this.slots.keys.length;
-    const list: Playback = { listId, fades: new Fades(n), owned: new Uint8Array(n), releasing: new Uint8Array(n), acted: new Float64Array(n), master: 1, clock_s: 0, paused: false, startedAt_s: 0, total_s: 0, followAt_s: Infinity };
+    const list: Playback = { listId, fades: new Fades(n), owned: new Uint8Array(n), releasing: new Uint8Array(n), acted: new Float64Array(n), master: 1, clock_s: 0, paused: false, startedAt_s: 0, total_s: 0, followAt_s: Infinity, effects: new EffectLayer(n) };
     this.lists.push(list);
     return list;
   }
@@ -432,7 +539,7 @@ export class Engine {
     const found = this.programmers.find((p) => p.userId === userId);
     if (found) return found;
     const n = this.slots.keys.length;
-    const p: Programmer = { userId, fades: new Fades(n), weight: new Fades(n), held: new Uint8Array(n), touched: new Float64Array(n), count: 0 };
+    const p: Programmer = { userId, fades: new Fades(n), weight: new Fades(n), held: new Uint8Array(n), touched: new Float64Array(n), count: 0, effects: new EffectLayer(n), live: 1, liveTo: 1 };
     this.programmers.push(p);
     return p;
   }
@@ -448,6 +555,7 @@ export class Engine {
     list.owned[slot] = 0;
     list.releasing[slot] = 0;
     list.fades.stand(slot, 0);
+    list.effects.drop(slot);
     this.mark(slot);
   }
 
@@ -455,6 +563,7 @@ export class Engine {
     p.held[slot] = 0;
     p.count--;
     p.fades.stand(slot, 0);
+    p.effects.drop(slot);
     this.mark(slot);
   }
 

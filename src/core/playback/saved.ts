@@ -1,12 +1,16 @@
 /** What plays, as data: copied on the clock's thread, described and stored on another, restored after a crash. */
+import type { SavedEffect } from './effect-layer.ts';
+
 /** Enough to go on from exactly here, also with another patch: everything is by slot key. */
 export interface SavedEngine {
   keys: string[];
   master: number;
   blackout: boolean;
   stamp: number;
-  lists: { listId: string; clock_s: number; paused: boolean; startedAt_s: number; total_s: number; follow_s: number | null; master: number; slots: SavedSlot[] }[];
-  programmers: { userId: string; slots: (SavedSlot & { weight: Omit<SavedSlot, 'slot' | 'releasing' | 'acted'> })[] }[];
+  /** By effect id: cycles so far. Absent, like the other effects, in states from before there were any. */
+  cycles?: [string, number][];
+  lists: { listId: string; clock_s: number; paused: boolean; startedAt_s: number; total_s: number; follow_s: number | null; master: number; slots: SavedSlot[]; effects?: SavedEffect[] }[];
+  programmers: { userId: string; slots: (SavedSlot & { weight: Omit<SavedSlot, 'slot' | 'releasing' | 'acted'> })[]; effects?: SavedEffect[]; blind?: boolean }[];
 }
 export interface SavedSlot {
   slot: number;
@@ -39,8 +43,9 @@ export interface EngineCopy {
   master: number;
   blackout: boolean;
   stamp: number;
-  lists: { listId: string; clock_s: number; paused: boolean; startedAt_s: number; total_s: number; follow_s: number | null; master: number; owned: Uint8Array; releasing: Uint8Array; acted: Float64Array; fades: FadesCopy }[];
-  programmers: { userId: string; held: Uint8Array; touched: Float64Array; fades: FadesCopy; weight: FadesCopy }[];
+  cycles: [string, number][];
+  lists: { effects: SavedEffect[]; listId: string; clock_s: number; paused: boolean; startedAt_s: number; total_s: number; follow_s: number | null; master: number; owned: Uint8Array; releasing: Uint8Array; acted: Float64Array; fades: FadesCopy }[];
+  programmers: { userId: string; held: Uint8Array; touched: Float64Array; fades: FadesCopy; weight: FadesCopy; effects: SavedEffect[]; blind: boolean }[];
 }
 
 /** A copy as rows by slot: only what is held or owned. */
@@ -57,12 +62,15 @@ export function describe(copy: EngineCopy): SavedEngine {
     master: copy.master,
     blackout: copy.blackout,
     stamp: copy.stamp,
+    cycles: copy.cycles,
     lists: copy.lists.map(({ owned, releasing, acted, fades, ...head }) => ({
       ...head,
       slots: set(owned).map((slot) => ({ slot, level: fades.level[slot] as number, ...moving(fades, slot, head.clock_s), ...(releasing[slot] === 1 ? { releasing: true } : {}), acted: acted[slot] as number })),
     })),
     programmers: copy.programmers.map((p) => ({
       userId: p.userId,
+      effects: p.effects,
+      blind: p.blind,
       slots: set(p.held).map((slot) => ({
         slot,
         level: p.fades.level[slot] as number,

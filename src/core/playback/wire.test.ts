@@ -1,4 +1,5 @@
 /** From levels to bytes: transforms, ranges, cells, breaks, multi-patch, and what lies over it all. */
+import { holds } from '../testing/columns.ts';
 import fc from 'fast-check';
 import { rawOf } from '../rig/channel.ts';
 import { transformed } from '../rig/transform.ts';
@@ -15,7 +16,7 @@ function wire(show: MutableShow) {
   const slot = (fixture: number, attribute = 'Dimmer'): number => index.get(slotKey(idOf(show, fixture), attribute)) ?? -1;
   const dmx = (universe: number, address: number): number => engine.shared.dmx[slots.universes.indexOf(universe) * 512 + address - 1] ?? -1;
   const hold = (fixture: number, attribute: string, level: number): void => {
-    engine.hold('u', slot(fixture, attribute), level, 0, 0, 0);
+    engine.hold('u', holds(slot(fixture, attribute), { level }), 0);
     engine.tick(0);
   };
   engine.tick(0);

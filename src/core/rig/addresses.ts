@@ -38,7 +38,7 @@ export function parsePoints(text: string): PatchPoint[] | undefined {
   return points;
 }
 
-export function modeOf(show: Show, fixture: FixtureRow): Mode | undefined {
+export function modeOf(show: Pick<Show, 'types'>, fixture: FixtureRow): Mode | undefined {
   return show.types.get(fixture.typeId)?.modes.find((m) => m.name === fixture.mode);
 }
 

@@ -51,6 +51,22 @@ export function wheelSlotAt(type: TypeRow, channel: Channel, level: number, fixt
 /** The level in the middle of a named range. */
 export const levelOfSet = (channel: Channel, set: Pick<ChannelSet, 'from' | 'to'>): number => levelOfRaw(channel, Math.floor((set.from + set.to) / 2));
 
+/**
+ * The level whose physical value this is, held within what the unit can do. A channel with several functions takes the
+ * one whose range has it: 12 Hz is within Strobe.
+ */
+export function levelOfPhysical(channel: Channel, physical: number): number {
+  const real = (channel.functions ?? []).filter((f) => f.physicalFrom !== f.physicalTo && !(f.physicalFrom === 0 && f.physicalTo === 1));
+  const [only] = real;
+  if ((channel.functions?.length ?? 0) > 1 && only) {
+    const fit = real.find((f) => physical >= Math.min(f.physicalFrom, f.physicalTo) && physical <= Math.max(f.physicalFrom, f.physicalTo)) ?? only;
+    const share = Math.min(1, Math.max(0, (physical - fit.physicalFrom) / (fit.physicalTo - fit.physicalFrom)));
+    return levelOfRaw(channel, fit.from + (fit.to - fit.from) * share);
+  }
+  const span = channel.physicalTo - channel.physicalFrom;
+  return span === 0 ? 0 : Math.min(1, Math.max(0, (physical - channel.physicalFrom) / span));
+}
+
 /** A level in the words of the trade: `54 %`, `-32°`, `Shell`, `Strobe 12 Hz`. */
 export function sayLevel(type: TypeRow | undefined, channel: Channel, level: number, fixture?: Pick<FixtureRow, 'wheels'>): string {
   const info = attributeInfo(baseOf(channel.attribute));

@@ -7,7 +7,7 @@ import { numberRanges } from '../edits/edit.ts';
 import { absolute, formatPoint, modeOf, occupied, UNIVERSE_SLOTS, usedByUniverse, widthAt } from './addresses.ts';
 import { attributesOf } from './attributes.ts';
 import { powerReport } from './power.ts';
-import { levelOf } from '../palettes/resolve.ts';
+import { levelOf } from '../looks/value.ts';
 import { transformed } from './transform.ts';
 
 export interface Finding {

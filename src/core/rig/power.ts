@@ -3,7 +3,7 @@ import type { CircuitRow, CueRow, FixtureRow, Power, TypeRow } from '../show/row
 import type { Show } from '../show/show.ts';
 import { hasVirtualDimmer } from './attributes.ts';
 import { modeOf } from './addresses.ts';
-import { levelOf } from '../palettes/resolve.ts';
+import { levelOf } from '../looks/value.ts';
 import { transformed } from './transform.ts';
 
 const DEFAULT_POWER: Power = { voltage_V: 230, safety: 0.8 };

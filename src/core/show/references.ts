@@ -1,27 +1,56 @@
 /** Which rows lean on which: a deletion or an undo must not leave a row leaning on nothing. */
 import { formatCueNumber } from '../cues/number.ts';
-import type { RowOf, TableName } from './rows.ts';
+import type { LookItem, RowOf, TableName } from './rows.ts';
 import type { RowChange, Show } from './show.ts';
 
+/** What a row leans on: a row of a table, or of one of two. */
+interface Lean {
+  table: TableName;
+  or?: TableName;
+  id: string;
+}
+
 /** Foreign keys, as a function from a row to the rows it leans on. */
-function leansOn<T extends TableName>(table: T, row: RowOf[T]): { table: TableName; id: string }[] {
+function leansOn<T extends TableName>(table: T, row: RowOf[T]): Lean[] {
   switch (table) {
     case 'fixtures':
       return fixtureLeansOn(row as RowOf['fixtures']);
     case 'groups':
-      return (row as RowOf['groups']).fixtures.map((id) => ({ table: 'fixtures', id }));
+      return (row as RowOf['groups']).fixtures.map((id) => ({ table: 'fixtures', or: 'groups', id }));
     case 'cues':
       return [{ table: 'lists', id: (row as RowOf['cues']).listId }];
     case 'values': {
       const value = row as RowOf['values'];
-      return [{ table: 'cues', id: value.cueId }, { table: 'fixtures', id: value.fixtureId }, ...(value.palette === undefined ? [] : [{ table: 'palettes' as const, id: value.palette }])];
+      return [{ table: 'cues', id: value.cueId }, { table: 'fixtures', id: value.fixtureId }, ...(value.palette === undefined ? [] : [{ table: 'palettes' as const, id: value.palette }]), ...(value.look === undefined ? [] : [{ table: 'looks' as const, id: value.look }]), ...(value.effect === undefined ? [] : [{ table: 'effects' as const, id: value.effect.id }])];
+    }
+    case 'looks':
+      return (row as RowOf['looks']).items.flatMap(itemLeansOn);
+    case 'palettes':
+      return Object.keys((row as RowOf['palettes']).groups ?? {}).map((id) => ({ table: 'groups', id }));
+    case 'layouts': {
+      const { background } = row as RowOf['layouts'];
+      return background ? [{ table: 'pictures', id: background.picture }] : [];
     }
     default:
       return [];
   }
 }
 
-function fixtureLeansOn(row: RowOf['fixtures']): { table: TableName; id: string }[] {
+function itemLeansOn(item: LookItem): Lean[] {
+  const members = (ids: readonly string[]): Lean[] => ids.map((id) => ({ table: 'fixtures', or: 'groups', id }));
+  switch (item.kind) {
+    case 'level':
+      return [{ table: 'fixtures', id: item.fixtureId }];
+    case 'palette':
+      return [{ table: 'palettes', id: item.palette }, ...members(item.members)];
+    case 'effect':
+      return [{ table: 'effects', id: item.effect }, ...members(item.members)];
+    case 'look':
+      return [{ table: 'looks', id: item.look }];
+  }
+}
+
+function fixtureLeansOn(row: RowOf['fixtures']): Lean[] {
   const type = { table: 'types', id: row.typeId } as const;
   return row.circuitId === undefined ? [type] : [type, { table: 'circuits', id: row.circuitId }];
 }
@@ -36,7 +65,7 @@ export function danglingAfter(show: Show, changes: readonly RowChange[]): string
   for (const c of changes) {
     if (!c.after) continue;
     for (const target of leansOn(c.table, c.after as never)) {
-      if (!exists(target.table, target.id)) return `what it leans on (${target.table}) has been deleted since`;
+      if (!exists(target.table, target.id) && !(target.or && exists(target.or, target.id))) return `what it leans on (${target.table}) has been deleted since`;
     }
   }
   const gone = new Map<TableName, Set<string>>();
@@ -50,7 +79,7 @@ export function danglingAfter(show: Show, changes: readonly RowChange[]): string
   for (const table of new Set(leaning)) {
     for (const row of show[table].values()) {
       if (after.has(`${table}/${row.id}`)) continue;
-      const broken = leansOn(table, row as never).some((t) => gone.get(t.table)?.has(t.id));
+      const broken = leansOn(table, row as never).some((t) => gone.get(t.table)?.has(t.id) || (t.or !== undefined && gone.get(t.or)?.has(t.id)));
       if (broken) return `${whatUses(show, table, row)} uses it now`;
     }
   }
@@ -58,13 +87,16 @@ export function danglingAfter(show: Show, changes: readonly RowChange[]): string
 }
 
 /** Tables whose rows may lean on rows of the key's table. */
-const LEANERS: Partial<Record<TableName, TableName[]>> = { types: ['fixtures'], circuits: ['fixtures'], fixtures: ['groups', 'values'], lists: ['cues'], cues: ['values'], palettes: ['values'] };
+const LEANERS: Partial<Record<TableName, TableName[]>> = { types: ['fixtures'], circuits: ['fixtures'], fixtures: ['groups', 'values', 'looks'], groups: ['groups', 'looks', 'palettes'], lists: ['cues'], cues: ['values'], palettes: ['values', 'looks'], looks: ['values', 'looks'], effects: ['values', 'looks'], pictures: ['layouts'] };
 
 function whatUses(show: Show, table: TableName, row: RowOf[TableName]): string {
   if (table === 'values') {
     const cue = show.cues.get((row as RowOf['values']).cueId);
     return `cue ${cue ? formatCueNumber(cue.number) : '?'}`;
   }
+  if (table === 'looks') return `look “${(row as RowOf['looks']).name}”`;
+  if (table === 'palettes') return `palette “${(row as RowOf['palettes']).name}”`;
+  if (table === 'layouts') return `layout “${(row as RowOf['layouts']).name}”`;
   if (table === 'groups') return `group “${(row as RowOf['groups']).name}”`;
   if (table === 'fixtures') return `fixture ${(row as RowOf['fixtures']).number}`;
   return `cue ${formatCueNumber((row as RowOf['cues']).number)}`;

@@ -170,7 +170,10 @@ export const FixtureRow = z.object({
   /** Empty: off the rig, programming kept. More than one: multi-patch, the same values to each. */
   patch: z.array(PatchPoint).max(64),
   position: z.object({ x: z.number().min(-500).max(500), y: z.number().min(-500).max(500), z: z.number().min(-100).max(200) }),
+  /** Degrees clockwise seen from above, from upstage. */
   rotation: z.number().min(-360).max(360),
+  /** Degrees from hanging straight down, in the direction of its rotation: 90 on a boom, 180 on the floor; where a unit points that does not move. Absent: 0 for heads, by its place for others. */
+  lean: z.number().min(-180).max(180).optional(),
   /** Name of the bar or boom it hangs on; empty when it stands free. */
   hang: z.string().max(LIMITS.nameLength),
   /** House and work light: the grand master does not reach it. */
@@ -189,7 +192,7 @@ const GroupRow = z.object({
   id: RowId,
   number: FixtureNumber,
   name: Name,
-  /** Fixture ids in their order, which matters for fans and effects. */
+  /** Ids of fixtures, or of other groups, in their order, which matters for fans and effects. */
   fixtures: z.array(RowId).max(10_000),
 });
 export type GroupRow = z.infer<typeof GroupRow>;
@@ -219,31 +222,104 @@ export const CueRow = z.object({
 });
 export type CueRow = z.infer<typeof CueRow>;
 
+/** Metres: x from centre towards the audience's right, y upstage from the plaster line, z up. */
+export const StagePoint = z.object({ x: z.number().min(-500).max(500), y: z.number().min(-500).max(500), z: z.number().min(-100).max(200) });
+export type StagePoint = z.infer<typeof StagePoint>;
+
 export const PALETTE_FAMILIES = ['intensity', 'position', 'colour', 'beam'] as const;
 export type PaletteFamily = (typeof PALETTE_FAMILIES)[number];
 
 /**
- * A palette answers for a slot in this order: its own entry for the fixture, for the fixture's type, then what it says
- * for any unit (a level, a chromaticity, a stage point), solved for that unit (docs/playback.md).
+ * A palette answers for a slot in this order: its own entry for the fixture, for a group that it is in, for the
+ * fixture's type, then what it says for any unit (a level, a chromaticity or white point, a stage point), solved for
+ * that unit (docs/playback.md).
  */
 export const PaletteRow = z.object({
   id: RowId,
   number: FixtureNumber,
   family: z.enum(PALETTE_FAMILIES),
   name: Name,
+  /** Place among the palettes of its family; its number when absent. */
+  order: z.number().min(0).max(1e9).optional(),
   fixtures: z.record(RowId, z.record(z.string().max(60), Level)),
+  /** For every member of a group, also of one that joins later. */
+  groups: z.record(RowId, z.record(z.string().max(60), Level)).optional(),
   types: z.record(RowId, z.record(z.string().max(60), Level)),
   any: z
     .object({
       level: Level.optional(),
       /** CIE 1931 xy. */
       colour: z.object({ x: z.number().min(0).max(1), y: z.number().min(0.001).max(1) }).optional(),
+      /** A white point instead of a chromaticity. */
+      kelvin: z.number().min(1667).max(25_000).optional(),
       /** Metres. */
-      point: z.object({ x: z.number().min(-500).max(500), y: z.number().min(-500).max(500), z: z.number().min(-100).max(200) }).optional(),
+      point: StagePoint.optional(),
     })
     .optional(),
 });
 export type PaletteRow = z.infer<typeof PaletteRow>;
+
+/** An effect on a slot: where in its cycle the slot stands, and the group that it was spread over, if one. */
+export const EffectUse = z.object({ id: RowId, phase: z.number().min(0).max(1), group: RowId.optional() });
+export type EffectUse = z.infer<typeof EffectUse>;
+
+export const WAVES = ['sine', 'triangle', 'rise', 'fall', 'square', 'steps'] as const;
+/**
+ * One attribute's part in an effect. A wave goes from 0 to 1 and back over a cycle; steps are levels with a share of
+ * each step spent on the way to it. Relative adds `size` times the wave's swing about its middle to the level beneath;
+ * absolute goes between `base` and `base + size` of the range.
+ */
+export const EffectTrack = z.object({
+  attribute: z.string().min(1).max(60),
+  wave: z.enum(WAVES),
+  steps: z.array(z.object({ level: Level, share: z.number().min(0).max(1) })).min(2, 'An effect has at least two steps.').max(32).optional(),
+  mode: z.enum(['relative', 'absolute']),
+  size: z.number().min(-1, 'A size is at least -100 %.').max(1, 'A size is at most 100 %.'),
+  base: Level,
+  /** Share of the cycle that the wave takes; the rest of it stands at the wave's end. */
+  width: z.number().min(0.05, 'A width is at least 5 %.').max(1),
+  /** Turns that this attribute is ahead of the effect. */
+  offset: z.number().min(0).max(1),
+});
+export type EffectTrack = z.infer<typeof EffectTrack>;
+
+export const EffectRow = z.object({
+  id: RowId,
+  number: FixtureNumber,
+  name: Name,
+  order: z.number().min(0).max(1e9).optional(),
+  tracks: z.array(EffectTrack).min(1, 'An effect needs at least one attribute.').max(16),
+  /** Cycles a second of its own, or beats of the show's shared tempo for one cycle. */
+  speed: z.union([z.object({ hz: z.number().min(0.001, 'A speed is at least 0.001 Hz.').max(20, 'A speed is at most 20 Hz.') }), z.object({ beats: z.number().min(0.125).max(256) })]),
+  direction: z.enum(['forward', 'back', 'bounce']),
+  spread: z.object({
+    /** Turns of the cycle from the first unit to past the last; 0 keeps all together. */
+    turns: z.number().min(-8).max(8),
+    /** Every so manyth unit has the same phase again; 0 spreads over all. */
+    groups: z.number().int().min(0).max(1000),
+    /** So many neighbours share a phase. */
+    blocks: z.number().int().min(1).max(1000),
+    /** So many mirrored parts. */
+    wings: z.number().int().min(1).max(100),
+    /** Absent: in the order of the selection. Else at random, the same for the same seed. */
+    seed: z.number().int().min(0).max(1e9).optional(),
+  }),
+});
+export type EffectRow = z.infer<typeof EffectRow>;
+
+/** Fixtures, or groups that stand for their members. */
+const Members = z.array(RowId).min(1).max(10_000);
+export const LookItem = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('level'), fixtureId: RowId, attribute: z.string().min(1).max(60), level: Level, fade_s: Time.optional(), delay_s: Time.optional() }),
+  z.object({ kind: z.literal('palette'), palette: RowId, members: Members }),
+  z.object({ kind: z.literal('effect'), effect: RowId, members: Members }),
+  z.object({ kind: z.literal('look'), look: RowId }),
+]);
+export type LookItem = z.infer<typeof LookItem>;
+
+/** A named picture made of levels, palettes, effects and other looks; what comes later in it wins. */
+export const LookRow = z.object({ id: RowId, number: FixtureNumber, name: Name, order: z.number().min(0).max(1e9).optional(), items: z.array(LookItem).max(20_000) });
+export type LookRow = z.infer<typeof LookRow>;
 
 /** What one cue sets for one slot. The id is `cue:fixture:attribute`, so that two writers of one slot meet in one row. */
 export const ValueRow = z.object({
@@ -255,21 +331,51 @@ export const ValueRow = z.object({
   level: Level.nullable(),
   /** Follows this palette; `level` is then what it was when it was written, used where the palette no longer answers. */
   palette: RowId.optional(),
+  /** Follows what this look says for the slot; palette, effect and level are then what stands in where it no longer does. */
+  look: RowId.optional(),
+  /** An effect that runs on top of the level. */
+  effect: EffectUse.optional(),
   fade_s: Time.optional(),
   delay_s: Time.optional(),
 });
 export type ValueRow = z.infer<typeof ValueRow>;
 
+export const PIECE_KINDS = ['bar', 'boom', 'edge', 'set', 'cyc', 'house'] as const;
 /** A line on the plan: bars and booms that carry fixtures, edges and set pieces that do not. */
 export const PieceRow = z.object({
   id: RowId,
   name: z.string().max(LIMITS.nameLength),
-  kind: z.enum(['bar', 'boom', 'edge', 'set', 'cyc', 'house']),
-  points: z.array(z.object({ x: z.number(), y: z.number() })).min(2).max(64),
+  kind: z.enum(PIECE_KINDS),
+  points: z.array(z.object({ x: z.number().min(-500).max(500), y: z.number().min(-500).max(500) })).min(2, 'A line has at least two points.').max(64),
   /** Height over the stage floor in metres. */
   z: z.number().min(-20).max(100),
+  /** How tall a set piece or a cyc is, from `z` up; absent: flat on the floor, or the usual height of a cyc. */
+  height: z.number().min(0).max(50).optional(),
 });
 export type PieceRow = z.infer<typeof PieceRow>;
+
+/** Largest picture that is kept, as the characters of its data URL. */
+export const BACKGROUND_LIMIT = 1_600_000;
+/** A picture that lies under a layout. */
+export const PictureRow = z.object({
+  id: RowId,
+  name: Name,
+  data: z.string().max(BACKGROUND_LIMIT, 'A background picture has at most 1.2 MB.').regex(/^data:image\/(png|jpeg|webp);base64,[A-Za-z0-9+/=]+$/, 'A picture is a PNG, JPEG or WebP image.'),
+});
+export type PictureRow = z.infer<typeof PictureRow>;
+
+/** A named arrangement of the plan: where units hang, or places of its own that move no light. */
+export const LayoutRow = z.object({
+  id: RowId,
+  number: z.number().int().min(1).max(9999),
+  name: Name,
+  /** Own places by fixture, in metres of this drawing; absent: the plan of the stage. */
+  places: z.record(RowId, z.object({ x: z.number().min(-500).max(500), y: z.number().min(-500).max(500) })).optional(),
+  background: z
+    .object({ picture: RowId, x: z.number().min(-500).max(500), y: z.number().min(-500).max(500), width_m: z.number().min(0.1).max(1000), opacity: z.number().min(0.05).max(1) })
+    .optional(),
+});
+export type LayoutRow = z.infer<typeof LayoutRow>;
 
 export const RouteRow = z.object({
   id: RowId,
@@ -321,6 +427,10 @@ export const TABLES = {
   universes: UniverseRow,
   circuits: CircuitRow,
   palettes: PaletteRow,
+  looks: LookRow,
+  effects: EffectRow,
+  layouts: LayoutRow,
+  pictures: PictureRow,
 } as const;
 export type TableName = keyof typeof TABLES;
 export const TABLE_NAMES = Object.keys(TABLES) as TableName[];
@@ -338,6 +448,10 @@ export interface RowOf {
   universes: UniverseRow;
   circuits: CircuitRow;
   palettes: PaletteRow;
+  looks: LookRow;
+  effects: EffectRow;
+  layouts: LayoutRow;
+  pictures: PictureRow;
 }
 export type AnyRow = RowOf[TableName];
 

@@ -35,6 +35,10 @@ export class MutableShow implements Show {
   readonly universes = new Map<string, RowOf['universes']>();
   readonly circuits = new Map<string, RowOf['circuits']>();
   readonly palettes = new Map<string, RowOf['palettes']>();
+  readonly looks = new Map<string, RowOf['looks']>();
+  readonly effects = new Map<string, RowOf['effects']>();
+  readonly layouts = new Map<string, RowOf['layouts']>();
+  readonly pictures = new Map<string, RowOf['pictures']>();
 
   private readonly byCue = new Map<string, Map<string, ValueRow>>();
   private readonly versions = new Map<TableName, number>();

@@ -76,6 +76,9 @@ function describeRow(show: Show, table: RowChange['table'], row: AnyRow | null):
     return `fixture ${fixture?.number ?? '?'} in cue ${cue ? formatCueNumber(cue.number) : '?'}`;
   }
   if (table === 'palettes' && 'family' in row) return `palette ${row.number} “${row.name}”`;
+  if (table === 'looks' && 'items' in row) return `look ${row.number} “${row.name}”`;
+  if (table === 'effects' && 'tracks' in row) return `effect ${row.number} “${row.name}”`;
+  if (table === 'layouts' && 'name' in row) return `layout “${row.name}”`;
   if (table === 'groups' && 'name' in row) return `group “${row.name}”`;
   if (table === 'routes' && 'protocol' in row) return `the route of universe ${row.universe}`;
   if (table === 'universes' && 'number' in row) return `universe ${row.number}`;

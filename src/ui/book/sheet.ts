@@ -2,7 +2,7 @@
 import { attributeInfo, isEmitter } from '@/core/rig/attributes';
 import { displayRGB } from '@/core/color/mix';
 import { colourOf, colourParts } from '@/core/color/unit-colour';
-import { levelOf } from '@/core/palettes/resolve';
+import { levelOf } from '@/core/looks/value';
 import { modeOf } from '@/core/rig/addresses';
 import { slotKey, type CueRow, type Family } from '@/core/show/rows';
 import type { Show } from '@/core/show/show';

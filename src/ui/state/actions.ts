@@ -38,21 +38,21 @@ export const setPlace = (place: string): void => connection?.setPlace(place);
 const watches = new Map<object, Watch>();
 
 /** Asks for what a part of the screen shows; several parts share one question. */
-export function useWatch(universes: readonly number[], { sources = false, outputs = false }: { sources?: boolean; outputs?: boolean } = {}): void {
+export function useWatch(universes: readonly number[], { sources = false, outputs = false, programmer = null }: { sources?: boolean; outputs?: boolean; programmer?: string | null } = {}): void {
   const key = universes.join();
   useEffect(() => {
     const mine = {};
     const tell = (): void => {
       const all = [...watches.values()];
-      connection?.setWatch({ universes: [...new Set(all.flatMap((w) => w.universes))].slice(0, 8), sources: all.some((w) => w.sources), outputs: all.some((w) => w.outputs) });
+      connection?.setWatch({ universes: [...new Set(all.flatMap((w) => w.universes))].slice(0, 8), sources: all.some((w) => w.sources), outputs: all.some((w) => w.outputs), programmer: all.map((w) => w.programmer).find((p) => p !== null) ?? null });
     };
-    watches.set(mine, { universes: key === '' ? [] : key.split(',').map(Number), sources, outputs });
+    watches.set(mine, { universes: key === '' ? [] : key.split(',').map(Number), sources, outputs, programmer });
     tell();
     return () => {
       watches.delete(mine);
       tell();
     };
-  }, [key, sources, outputs]);
+  }, [key, sources, outputs, programmer]);
 }
 
 /** Sends a live command; a refusal is said. */
@@ -119,7 +119,7 @@ export function recordParams(options: RecordOptions): Record<string, unknown> {
   return {
     listId: firstList(show)?.id ?? '',
     ...options,
-    values: held.map((v) => ({ fixtureId: v.fixtureId, attribute: v.attribute, level: v.level, ...(v.palette === undefined ? {} : { palette: v.palette }), ...(v.fade_s > 0 ? { fade_s: v.fade_s } : {}), ...(v.delay_s > 0 ? { delay_s: v.delay_s } : {}) })),
+    values: held.map((v) => ({ fixtureId: v.fixtureId, attribute: v.attribute, level: v.level, ...(v.palette === undefined ? {} : { palette: v.palette }), ...(v.look === undefined ? {} : { look: v.look }), ...(v.effect === undefined ? {} : { effect: v.effect }), ...(v.fade_s > 0 ? { fade_s: v.fade_s } : {}), ...(v.delay_s > 0 ? { delay_s: v.delay_s } : {}) })),
   };
 }
 

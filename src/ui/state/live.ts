@@ -18,6 +18,7 @@ export interface Watch {
   universes: number[];
   sources: boolean;
   outputs: boolean;
+  programmer: string | null;
 }
 
 export class LiveConnection {
@@ -29,7 +30,7 @@ export class LiveConnection {
   private waiting = new Map<number, (reply: Reply) => void>();
   private lastId = 0;
   private place = '';
-  private watch: Watch = { universes: [], sources: false, outputs: false };
+  private watch: Watch = { universes: [], sources: false, outputs: false, programmer: null };
   /** Changes that came before those they follow. */
   private early: Change[] = [];
   private catching = false;
@@ -152,8 +153,20 @@ export class LiveConnection {
         useScreen.setState({ playback, playbackAt: performance.now() });
         break;
       }
-      case 'programmer':
-        useScreen.setState({ values: new Map(message.values.map((v) => [slotKey(v.fixtureId, v.attribute), v])), selection: message.selection });
+      case 'programmer': {
+        const { type, changed, gone, ...state } = message;
+        void type;
+        const now = useScreen.getState();
+        const values = new Map(now.values);
+        for (const key of gone) values.delete(key);
+        for (const v of changed) values.set(slotKey(v.fixtureId, v.attribute), v);
+        // The same selection stays the same array, so that nothing that depends on it is made again.
+        const selection = state.selection.join() === now.selection.join() ? now.selection : state.selection;
+        useScreen.setState({ values: changed.length + gone.length > 0 ? values : now.values, programmer: { ...state, selection: [...selection] }, selection });
+        break;
+      }
+      case 'other':
+        useScreen.setState({ other: { userId: message.userId, values: message.values } });
         break;
       case 'others':
         useScreen.setState({ others: message.programmers });

@@ -1,7 +1,7 @@
 /** What one screen knows of a show: the rows, what plays, who is here. One store per open show page. */
 import { create } from 'zustand';
 import type { Role } from '@/core/edits/edit';
-import type { AirState, HeldValue, ListStatus, OutputState, OverState, Person, PlaybackState, SourceRun } from '@/core/live/messages';
+import type { AirState, HeldValue, ListStatus, OtherProgrammer, OutputState, OverState, Person, PlaybackState, ProgrammerState, SourceRun } from '@/core/live/messages';
 import { MutableShow } from '@/core/show/show';
 
 type Connection = 'connecting' | 'live' | 'lost';
@@ -21,7 +21,11 @@ export interface ScreenState {
   playbackAt: number;
   values: ReadonlyMap<string, HeldValue>;
   selection: readonly string[];
-  others: { userId: string; name: string; values: number }[];
+  /** What you have in hand besides values. */
+  programmer: ProgrammerState;
+  others: OtherProgrammer[];
+  /** The operator whose values are looked at. */
+  other: { userId: string; values: HeldValue[] } | null;
   people: Person[];
   /** Parked slots, address checks and control macros. */
   over: OverState;
@@ -44,11 +48,13 @@ export const useScreen = create<ScreenState>(() => ({
   revision: 0,
   you: { userId: '', name: '', role: 'viewer' },
   connection: 'connecting',
-  playback: { lists: [], master: 1, blackout: false, holder: null },
+  playback: { tempo_bpm: 120, lists: [], master: 1, blackout: false, holder: null },
   playbackAt: 0,
   values: new Map(),
   selection: [],
+  programmer: { selection: [], stepping: null, blind: false, highlight: false, cleared: 0 },
   others: [],
+  other: null,
   people: [],
   over: { parked: [], checks: [], macros: [] },
   sources: new Map(),

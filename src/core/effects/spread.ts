@@ -1,0 +1,44 @@
+/** Where in an effect's cycle each unit of a selection stands (docs/playback.md, Effects). */
+import type { EffectRow } from '../show/rows.ts';
+
+/** A repeatable source of chance, 0…1: the same numbers for the same seed. */
+export function chance(seed: number): () => number {
+  let a = seed >>> 0;
+  return () => {
+    a = (a + 0x6d2b79f5) >>> 0;
+    let t = Math.imul(a ^ (a >>> 15), a | 1);
+    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+  };
+}
+
+/** 0…n-1 in an order of chance. */
+export function shuffled(n: number, seed: number): number[] {
+  const next = chance(seed);
+  const order = Array.from({ length: n }, (_, i) => i);
+  for (let i = n - 1; i > 0; i--) {
+    const j = Math.floor(next() * (i + 1));
+    [order[i], order[j]] = [order[j] as number, order[i] as number];
+  }
+  return order;
+}
+
+const turn = (v: number): number => {
+  const share = v - Math.floor(v);
+  return Math.round(share * 1e6) / 1e6 === 1 ? 0 : Math.round(share * 1e6) / 1e6;
+};
+
+/** Phases 0…1 for so many units in their order. */
+export function phases(count: number, { turns, groups, blocks, wings, seed }: EffectRow['spread']): number[] {
+  const wing = Math.ceil(count / wings);
+  const places = Array.from({ length: count }, (_, i) => {
+    const part = Math.floor(i / wing);
+    const within = i % wing;
+    // Every other wing runs the other way, so that wings mirror each other.
+    const size = Math.min(wing, count - part * wing);
+    return Math.floor((part % 2 === 1 ? size - 1 - within : within) / blocks);
+  });
+  const steps = groups > 0 ? groups : Math.max(1, ...places.map((p) => p + 1));
+  const order = seed === undefined ? undefined : shuffled(steps, seed);
+  return places.map((p) => turn((turns * (order ? (order[p % steps] ?? 0) : p % steps)) / steps));
+}

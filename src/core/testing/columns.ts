@@ -1,0 +1,25 @@
+/** What the engine is told, as columns, for tests and measurements. */
+import type { Holds, Moves } from '../playback/engine.ts';
+
+interface Column {
+  level: number;
+  fade_s?: number;
+  delay_s?: number;
+  wave?: number;
+  phase?: number;
+}
+
+const list = (slots: number | readonly number[]): readonly number[] => (typeof slots === 'number' ? [slots] : slots);
+
+/** The same for one slot or several. */
+export function holds(slots: number | readonly number[], { level, fade_s = 0, delay_s = 0, wave = -1, phase = 0 }: Column): Holds {
+  const at = list(slots);
+  const all = (v: number): Float32Array => new Float32Array(at.length).fill(v);
+  return { slots: Uint32Array.from(at), levels: all(level), fade_s: all(fade_s), delay_s: all(delay_s), wave: new Int32Array(at.length).fill(wave), phase: all(phase) };
+}
+
+export function moves(slots: number | readonly number[], { level, up_s = 0, down_s = up_s, delay_s = 0, wave = -1, phase = 0 }: Column & { up_s?: number; down_s?: number }): Moves {
+  const at = list(slots);
+  const all = (v: number): Float32Array => new Float32Array(at.length).fill(v);
+  return { slot: Uint32Array.from(at), level: all(level), up: all(up_s), down: all(down_s), delay: all(delay_s), wave: new Int32Array(at.length).fill(wave), phase: all(phase) };
+}
