@@ -6,8 +6,10 @@ import { sql } from 'kysely';
 import type { Logger } from 'pino';
 import { readCommand } from '../core/command/command.ts';
 import { aRole } from '../core/edits/edit.ts';
+import { recordedValue } from '../core/live/held.ts';
 import { LIVE_ROLES, type AirState, type LiveCommand } from '../core/live/messages.ts';
 import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
+import { familyOf } from '../core/rig/attributes.ts';
 import { firstList } from '../core/show/show.ts';
 import { ShowStore } from '../store/commit.ts';
 import type { Database } from '../store/database.ts';
@@ -112,23 +114,28 @@ export class House {
   private async type(show: LiveShow, actor: Actor, text: string): Promise<{ ok: true; message?: string } | Refusal> {
     const list = firstList(show.show);
     const held = show.held(actor.userId);
-    const read = readCommand(text, { show: show.show, selection: held.selection, cueId: show.playback().lists.find((l) => l.id === list?.id)?.cueId ?? null, unrecorded: held.values.filter((v) => !v.recorded).length });
+    const read = readCommand(text, { show: show.show, selection: held.selection, cueId: show.playback().lists.find((l) => l.id === list?.id)?.cueId ?? null, unrecorded: held.values.filter((v) => !v.recorded).length, held: (family) => held.values.filter((v) => !family || familyOf(v.attribute) === family).length, lit: () => show.lit() });
     if (!read.ok) return refuse('invalid', read.message === '' ? 'Nothing was typed.' : read.message, { text: read.message });
     const { intent } = read;
     switch (intent.kind) {
       case 'live':
         return this.command(show.id, actor, intent.command);
       case 'select-and-set': {
-        const selected = show.command(actor, { command: 'select', fixtures: intent.select });
-        return intent.command && !isRefusal(selected) ? this.command(show.id, actor, intent.command) : selected;
+        // The same selection again does not end a step through it.
+        const selected = intent.select.join() === held.selection.join() ? ({ ok: true } as const) : show.command(actor, { command: 'select', fixtures: intent.select });
+        let answer = intent.command && !isRefusal(selected) ? await this.command(show.id, actor, intent.command) : selected;
+        for (const command of intent.then ?? []) if (!isRefusal(answer)) answer = await this.command(show.id, actor, command);
+        return answer;
       }
+      case 'record-held':
+        return this.edited(show, await this.store.edit(show.id, actor, { edit: intent.edit, params: { ...intent.params, values: held.values.map(recordedValue) }, editId: newEditId() }));
       case 'undo':
       case 'redo':
         return this.edited(show, await this.store.reverse(show.id, actor, intent.kind, newEditId()));
       case 'edit':
         return this.edited(show, await this.store.edit(show.id, actor, { edit: intent.edit, params: intent.params, editId: newEditId() }));
       case 'record': {
-        const values = held.values.filter((v) => !v.recorded).map(({ fixtureId, attribute, level, palette, look, effect, fade_s, delay_s }) => ({ fixtureId, attribute, level, ...(palette === undefined ? {} : { palette }), ...(look === undefined ? {} : { look }), ...(effect === undefined ? {} : { effect }), ...(fade_s > 0 ? { fade_s } : {}), ...(delay_s > 0 ? { delay_s } : {}) }));
+        const values = held.values.filter((v) => !v.recorded).map(recordedValue);
         const { kind, ...rest } = intent;
         void kind;
         return this.edited(show, await this.store.edit(show.id, actor, { edit: 'record-cue', params: { listId: list?.id ?? '', values, ...rest }, editId: newEditId() }));

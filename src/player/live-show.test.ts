@@ -1,75 +1,8 @@
 /** A live show on a simulated clock: the player's decisions and the engine's arithmetic together, without threads. */
-import { isRefusal } from '../core/refusal.ts';
-import type { LiveCommand } from '../core/live/messages.ts';
-import { slotKey } from '../core/show/rows.ts';
 import type { MutableShow } from '../core/show/show.ts';
-import { planEdit } from '../core/edits/index.ts';
 import { cue, exampleShow, idOf } from '../core/testing/example.ts';
-import type { ShowMessage } from './clock-messages.ts';
-import { Conductor } from './conductor.ts';
-import { LiveShow, type Actor, type SavedShow } from './live-show.ts';
-
-const mara: Actor = { userId: 'mara', name: 'Mara Kell', role: 'programmer' };
-const tam: Actor = { userId: 'tam', name: 'Tam Brevik', role: 'operator' };
-const iden: Actor = { userId: 'iden', name: 'Iden Vale', role: 'viewer' };
-
-function desk(show: MutableShow = exampleShow(), saved: SavedShow | null = null) {
-  let now_s = 0;
-  let seq = 0;
-  const here = new Set<string>();
-  const urgencies: string[] = [];
-  let copied: ((value: never) => void) | undefined;
-  const conductor: Conductor = new Conductor((m) => (m.is === 'copied' ? copied?.(m.copy as never) : queue.push(() => live.heard(m as never))));
-  const queue: (() => void)[] = [];
-  const drain = (): void => {
-    for (let next = queue.shift(); next; next = queue.shift()) next();
-  };
-  const live: LiveShow = new LiveShow(
-    'show',
-    { show, seq: 0 },
-    {
-      tell: (m) => conductor.handle(m as ShowMessage, now_s),
-      copy: () =>
-        new Promise((resolve) => {
-          copied = resolve as (value: never) => void;
-          conductor.handle({ do: 'copy', showId: 'show', id: 1 }, now_s);
-        }),
-    },
-    { playback: () => undefined, programmer: () => undefined, slots: () => undefined, over: () => undefined, changed: () => undefined, touched: (u) => urgencies.push(u), present: (userId) => here.has(userId) },
-    saved,
-  );
-  drain();
-  return {
-    show,
-    live,
-    here,
-    urgencies,
-    /** Lets time go by in frames of the clock. */
-    pass: (seconds: number) => {
-      for (const end = now_s + seconds; now_s < end - 1e-9; ) {
-        now_s = Math.min(end, now_s + 1 / 44);
-        conductor.tick(now_s);
-        drain();
-      }
-    },
-    say: (actor: Actor, command: Exclude<LiveCommand, { command: 'type' | 'air' }>) => {
-      const answer = live.command(actor, command);
-      drain();
-      conductor.tick(now_s);
-      return answer;
-    },
-    edit: (actor: Actor, edit: string, params: unknown) => {
-      const planned = planEdit(show, actor.role, edit, params, `e${seq + 1}`);
-      if (isRefusal(planned)) throw new Error(planned.message);
-      live.apply({ seq: ++seq, editId: `e${seq}`, userId: actor.userId, userName: actor.name, at: '', edit, summary: planned.summary, reverts: null, rows: planned.changes });
-      drain();
-      conductor.tick(now_s);
-    },
-    level: (fixture: number, attribute = 'Dimmer') => live.shared?.out[live.slots.keys.indexOf(slotKey(idOf(show, fixture), attribute))] ?? NaN,
-    source: (fixture: number) => (live.shared ? live.source(live.slots.keys.indexOf(slotKey(idOf(show, fixture), 'Dimmer')), live.shared) : ''),
-    list: () => live.playback().lists[0],
-  };
-}
+import type { SavedShow } from './live-show.ts';
+import { desk, iden, mara, tam } from './simulated-desk.ts';
 
 function threeCues(): MutableShow {
   const show = exampleShow();

@@ -15,6 +15,7 @@ import { compileEffects, waveFinder } from '../core/playback/programs.ts';
 import { compileSlots, slotIndex, universesOf, type Slots } from '../core/playback/slots.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import { means } from '../core/show/after.ts';
+import { byNumber, LIT } from '../core/select/select.ts';
 import { slotKey, type CueRow } from '../core/show/rows.ts';
 import { firstList, showName, type MutableShow, type RowChange } from '../core/show/show.ts';
 import { same, type Change } from '../core/show/undo.ts';
@@ -438,6 +439,13 @@ export class LiveShow {
 
   held(userId: string): { values: HeldValue[]; selection: string[] } {
     return { values: [...this.programmers.held(userId).values()], selection: this.programmers.state(userId).selection };
+  }
+
+  /** Fixtures that are lit now, by number. */
+  lit(): string[] {
+    const { shared } = this;
+    if (!shared) return [];
+    return byNumber(this.show).filter((f) => (shared.merged[this.index.get(slotKey(f.id, 'Dimmer')) ?? -1] ?? 0) >= LIT).map((f) => f.id);
   }
 
   playback(): PlaybackState {

@@ -4,114 +4,21 @@
  */
 import { formatCueNumber } from '../cues/number.ts';
 import { cueAfter, cueBefore } from '../cues/tracking.ts';
-import { numberRanges, plural } from '../edits/edit.ts';
+import { plural } from '../edits/edit.ts';
 import type { LiveCommand } from '../live/messages.ts';
-import { attributeInfo, findAttribute, spreadOverCells } from '../rig/attributes.ts';
-import { reachOf } from '../palettes/resolve.ts';
-import { modeOf } from '../rig/addresses.ts';
-import { LIMITS, type FixtureRow } from '../show/rows.ts';
-import { firstList, type Show } from '../show/show.ts';
+import { fixturesOfLook } from '../looks/resolve.ts';
+import { findAttribute } from '../rig/attributes.ts';
+import { LIMITS } from '../show/rows.ts';
+import { firstList } from '../show/show.ts';
 import type { Intent } from './intent.ts';
 import { patching, RIG_VERBS, rigVerb } from './rig.ts';
-import { Complaint, Reader, SELECTION_END, THRU, type CommandContext } from './reader.ts';
+import { Complaint, Reader, type CommandContext } from './reader.ts';
+import { PARTS, parts, sayChosen, selection, startsSelection } from './selection.ts';
+import { FULL, percentage, setting } from './setting.ts';
+import { aboutRow, keeping, lettingGo, recordingOther, STAGE_VERBS, stageVerb, taking } from './stage.ts';
 import { splitWords, type Word } from './words.ts';
 
 export type ReadCommand = { ok: true; intent: Intent; says: string } | { ok: false; message: string; at: number; length: number } | { ok: false; empty: true; message: '' };
-
-const byNumber = (show: Show): FixtureRow[] => [...show.fixtures.values()].sort((a, b) => a.number - b.number);
-
-/** `1 thru 8 + 12 - 3`, `group 2`, `all`: ids in the order they were named. */
-function selection(r: Reader): string[] {
-  const chosen = new Set<string>();
-  const term = (): string[] => {
-    if (r.takeKey('all')) return byNumber(r.context.show).map((f) => f.id);
-    if (r.takeKey('group', 'g')) {
-      const number = r.whole('a group number');
-      const group = [...r.context.show.groups.values()].find((g) => g.number === number);
-      if (!group) throw new Complaint(`There is no group ${number}.`, r.previous());
-      return group.fixtures;
-    }
-    const first = r.fixture();
-    const thru = r.peek();
-    if (!thru || !THRU.has(thru.key)) return [first.id];
-    r.next();
-    const end = r.peek();
-    if (!end || SELECTION_END.has(end.key)) throw new Complaint(`“${first.number} ${thru.text}” needs a last number.`, end ?? thru);
-    const last = r.fixture();
-    const [low, high] = first.number <= last.number ? [first.number, last.number] : [last.number, first.number];
-    const range = byNumber(r.context.show).filter((f) => f.number >= low && f.number <= high);
-    return (first.number <= last.number ? range : range.reverse()).map((f) => f.id);
-  };
-  for (const id of term()) chosen.add(id);
-  for (;;) {
-    if (r.takeKey('+', ',')) for (const id of term()) chosen.add(id);
-    else if (r.takeKey('-')) for (const id of term()) chosen.delete(id);
-    else break;
-  }
-  return [...chosen];
-}
-
-const FULL: Record<string, number> = { full: 1, fl: 1, out: 0 };
-
-/** A level in the unit that people use for the attribute, as 0…1 of its range. */
-function level(r: Reader, attribute: string, fixtures: readonly FixtureRow[]): { level: number; says: string } {
-  const sign = r.takeKey('-');
-  const word = r.next();
-  const named = word ? FULL[word.key] : undefined;
-  if (word && named !== undefined && !sign) return { level: named, says: named === 1 ? 'full' : 'out' };
-  const info = attributeInfo(attribute);
-  const number = word && /^\d+(\.\d+)?%?$/.test(word.text) ? Number.parseFloat(word.text) * (sign ? -1 : 1) : undefined;
-  if (!word || number === undefined) throw new Complaint(word ? `“${word.text}” is not a level.` : 'Here a level is missing: a percentage, full or out.', word ?? r.previous());
-  if (info.unit === '%') {
-    if (number < 0 || number > 100) throw new Complaint(`A level goes from 0 to 100 %; ${number} does not.`, word);
-    return { level: number / 100, says: `${number} %` };
-  }
-  const channel = fixtures.map((f) => modeOf(r.context.show, f)?.channels.find((c) => c.attribute === attribute)).find((c) => c);
-  if (!channel) throw new Complaint(`None of these has ${info.label.toLowerCase()}.`, word);
-  const low = Math.min(channel.physicalFrom, channel.physicalTo);
-  const high = Math.max(channel.physicalFrom, channel.physicalTo);
-  if (number < low || number > high) throw new Complaint(`${info.label} goes from ${low} to ${high} ${info.unit}; ${number} does not.`, word);
-  return { level: (number - channel.physicalFrom) / (channel.physicalTo - channel.physicalFrom), says: `${number} ${info.unit}` };
-}
-
-/** `… at 70 time 4 delay 1`, `… pan at 30`: what is set on a selection. */
-function setting(r: Reader, ids: readonly string[], typed: boolean): { command: LiveCommand; says: string } {
-  const { show } = r.context;
-  const fixtures = ids.flatMap((id) => show.fixtures.get(id) ?? []);
-  if (fixtures.length === 0) throw new Complaint('Nothing is selected: begin with fixture numbers, such as 1 thru 8.', r.peek());
-  let attribute = 'Dimmer';
-  const word = r.peek();
-  if (word && word.key !== 'at' && FULL[word.key] === undefined) {
-    const found = findAttribute(word.text);
-    if (!found) throw new Complaint(`“${word.text}” is not understood here; expected “at”, “time” or an attribute such as pan.`, word);
-    attribute = found;
-    r.next();
-  }
-  const at = r.takeKey('at', '@');
-  const value = level(r, attribute, fixtures);
-  void at;
-  const able = fixtures.filter((f) => {
-    const mode = modeOf(show, f);
-    return mode !== undefined && spreadOverCells(mode, attribute).length > 0;
-  });
-  const label = attributeInfo(attribute).label.toLowerCase();
-  if (able.length === 0) throw new Complaint(`None of these has ${label}.`, word);
-  let fade_s = 0;
-  let delay_s = 0;
-  for (;;) {
-    if (r.takeKey('time', 'in')) fade_s = r.seconds();
-    else if (r.takeKey('delay')) delay_s = r.seconds();
-    else break;
-  }
-  r.end();
-  const some = able.length < fixtures.length ? ` (${fixtures.length - able.length} have none)` : '';
-  const times = `${fade_s > 0 ? ` in ${fade_s} s` : ''}${delay_s > 0 ? ` after ${delay_s} s` : ''}`;
-  const who = typed ? plural(able.length, 'fixture') : `the ${plural(able.length, 'selected fixture')}`;
-  return {
-    command: { command: 'set', fixtures: able.map((f) => f.number), attribute, level: value.level, ...(fade_s > 0 ? { fade_s } : {}), ...(delay_s > 0 ? { delay_s } : {}) },
-    says: `${who} · ${label} ${value.says}${times}${some} · into your programmer`,
-  };
-}
 
 function recording(r: Reader, word: Word): { intent: Intent; says: string } {
   const { show, cueId, unrecorded } = r.context;
@@ -166,7 +73,7 @@ function statement(r: Reader): { intent: Intent; says: string } {
     case 'record':
     case 'update':
       r.next();
-      return recording(r, word);
+      return recordingOther(r, word) ?? recording(r, word);
     case 'patch':
       // With fixtures selected, `patch 3.21` moves them; a quantity and a type make new ones.
       if (/^(\d+\.\d+|off|back|at|to)$/.test(r.peek(1)?.key ?? '')) return selectAndSet(r, word);
@@ -191,18 +98,54 @@ function statement(r: Reader): { intent: Intent; says: string } {
       r.next();
       return live({ command: 'clear' }, 'empty your programmer; playback takes over at once');
     case 'let':
-    case 'letgo': {
+    case 'letgo':
       r.next();
-      r.takeKey('go');
-      const fade_s = r.takeKey('time', 'in') ? r.seconds() : 2;
-      return live({ command: 'letgo', fade_s }, `your values fade back to playback in ${fade_s} s`);
+      return lettingGo(r);
+    case 'keep':
+      r.next();
+      return keeping(r);
+    case 'take':
+      r.next();
+      return taking(r);
+    case 'bring':
+      r.next();
+      r.takeKey('back');
+      return live({ command: 'bring-back' }, 'what you cleared or let go last comes back into your programmer');
+    case 'blind':
+      r.next();
+      return live({ command: 'blind', on: true }, 'go blind: what you set is held and does not show');
+    case 'live':
+      r.next();
+      return live({ command: 'blind', on: false }, 'go live: what you hold shows on stage');
+    case 'highlight': {
+      r.next();
+      const off = r.takeKey('off') !== undefined;
+      return live({ command: 'highlight', on: !off }, off ? 'highlight off' : 'the selection at full in white, until highlight off');
     }
+    case 'next':
+    case 'previous':
+    case 'prev': {
+      r.next();
+      const by = word.key === 'next' ? 1 : -1;
+      return live({ command: 'step', by }, `select ${by === 1 ? 'the next' : 'the one before'} of the selection`);
+    }
+    case 'whole':
+      r.next();
+      return live({ command: 'step', by: 0 }, 'select all of it again');
+    case 'tempo': {
+      r.next();
+      const bpm = r.whole('a tempo in beats a minute');
+      if (bpm < 10 || bpm > 600) throw new Complaint(`A tempo goes from 10 to 600 beats a minute; ${bpm} does not.`, r.previous());
+      return live({ command: 'tempo', bpm }, `shared tempo ${bpm} beats a minute`);
+    }
+    case 'look':
+      return wholeLook(r);
     case 'master':
     case 'grand': {
       r.next();
       r.takeKey('master');
       r.takeKey('at', '@');
-      const value = level(r, 'Dimmer', []);
+      const value = percentage(r);
       return live({ command: 'master', level: value.level }, `grand master ${value.says}`);
     }
     case 'undo':
@@ -215,6 +158,8 @@ function statement(r: Reader): { intent: Intent; says: string } {
       return { intent: { kind: 'redo' }, says: 'make your undone edit again' };
     case 'delete': {
       r.next();
+      const other = aboutRow(r, 'delete');
+      if (other) return other;
       if (!r.takeKey('cue')) throw new Complaint('Say what to delete: delete cue 2.5', r.peek() ?? word);
       const cue = cueById(r);
       r.end();
@@ -222,6 +167,8 @@ function statement(r: Reader): { intent: Intent; says: string } {
     }
     case 'name': {
       r.next();
+      const other = aboutRow(r, 'name');
+      if (other) return other;
       r.takeKey('cue');
       const cue = cueById(r);
       const name = r.rest();
@@ -256,37 +203,34 @@ function goTo(r: Reader): { intent: Intent; says: string } {
   };
 }
 
-/** `1 thru 8 palette 3` */
-function palette(r: Reader, ids: readonly string[]): { intent: Intent; says: string } {
+/** `look 3`: all that it says, for all its fixtures. */
+function wholeLook(r: Reader): { intent: Intent; says: string } {
   const { show } = r.context;
-  const number = r.whole('a palette number');
-  const found = [...show.palettes.values()].find((p) => p.number === number);
-  if (!found) throw new Complaint(`There is no palette ${number}.`, r.previous());
-  const fixtures = ids.flatMap((id) => show.fixtures.get(id) ?? []);
-  if (fixtures.length === 0) throw new Complaint('Nothing is selected: begin with fixture numbers, such as 1 thru 8.', r.previous());
-  const fade_s = r.takeKey('time', 'in') ? r.seconds() : 0;
+  r.next();
+  const number = r.whole('a look number');
+  const look = [...show.looks.values()].find((l) => l.number === number);
+  if (!look) throw new Complaint(`There is no look ${number}.`, r.previous());
+  const fade_s = r.takeKey('time', 'in') ? r.seconds() : undefined;
   r.end();
-  const reached = fixtures.filter((f) => reachOf(show, found, f).size > 0);
-  if (reached.length === 0) throw new Complaint(`Palette ${number} “${found.name}” says nothing for ${numberRanges(fixtures.map((f) => f.number))}.`, r.previous());
-  const some = reached.length < fixtures.length ? ` (it does not reach ${numberRanges(fixtures.filter((f) => !reached.includes(f)).map((f) => f.number))})` : '';
-  const command: LiveCommand = { command: 'palette', palette: found.id, fixtures: fixtures.map((f) => f.number), ...(fade_s > 0 ? { fade_s } : {}) };
-  return { intent: { kind: 'select-and-set', select: [...ids], command }, says: `${plural(reached.length, 'fixture')} · ${found.family} as palette ${number} “${found.name}”${fade_s > 0 ? ` in ${fade_s} s` : ''}${some} · into your programmer` };
+  return { intent: { kind: 'live', command: { command: 'look', look: look.id, ...(fade_s === undefined ? {} : { fade_s }) } }, says: `look ${number} “${look.name}”, ${plural(fixturesOfLook(show, look).length, 'fixture')}${fade_s ? ` in ${fade_s} s` : ''} · into your programmer` };
 }
 
 function selectAndSet(r: Reader, word: Word): { intent: Intent; says: string } {
-  const startsSelection = /^\d/.test(word.text) || word.key === 'all' || word.key === 'group' || word.key === 'g';
-  const isSetting = word.key === 'palette' || word.key === 'at' || word.key === '@' || FULL[word.key] !== undefined || findAttribute(word.text) !== undefined;
-  if (!startsSelection && !isSetting && !RIG_VERBS.has(word.key)) throw new Complaint(`“${word.text}” is not understood. Begin with fixture numbers, or with a word such as record, go or patch.`, word);
-  const ids = startsSelection ? selection(r) : [...r.context.selection];
-  if (RIG_VERBS.has(r.peek()?.key ?? '')) return rigVerb(r, ids, selection);
+  const starts = startsSelection(word);
+  const takesPart = PARTS.has(word.key);
+  const isSetting = STAGE_VERBS.has(word.key) || ['at', '@', 'by', 'fan', 'time', 'delay'].includes(word.key) || FULL[word.key] !== undefined || findAttribute(word.text) !== undefined;
+  if (!starts && !takesPart && !isSetting && !RIG_VERBS.has(word.key)) throw new Complaint(`“${word.text}” is not understood. Begin with fixture numbers, or with a word such as record, go or patch.`, word);
+  const ids = starts ? selection(r) : parts(r, r.context.selection);
+  const typed = starts || takesPart;
+  const verb = r.peek()?.key ?? '';
+  if (RIG_VERBS.has(verb)) return rigVerb(r, ids, selection);
   if (r.done) {
-    const numbers = ids.flatMap((id) => r.context.show.fixtures.get(id)?.number ?? []);
-    if (!startsSelection) throw new Complaint('Here a level is missing: a percentage, full or out.', word);
-    return { intent: { kind: 'select-and-set', select: ids, command: null }, says: ids.length === 0 ? 'select nothing' : `select ${plural(ids.length, 'fixture')}, ${numberRanges(numbers)}` };
+    if (!typed) throw new Complaint('Here a level is missing: a percentage, full or out.', word);
+    return { intent: { kind: 'select-and-set', select: ids, command: null }, says: sayChosen(r, ids) };
   }
-  if (r.takeKey('palette')) return palette(r, ids);
-  const set = setting(r, ids, startsSelection);
-  return { intent: { kind: 'select-and-set', select: ids, command: set.command }, says: set.says };
+  if (STAGE_VERBS.has(verb)) return stageVerb(r, ids, typed);
+  const set = setting(r, ids, typed);
+  return { intent: { kind: 'select-and-set', select: ids, command: set.command, ...(set.then.length > 0 ? { then: set.then } : {}) }, says: set.says };
 }
 
 /** Reads a line. Never throws for what a person can type. */

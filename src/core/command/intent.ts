@@ -3,8 +3,10 @@ import type { LiveCommand } from '../live/messages.ts';
 /** What Enter does. `record` and `edit` are edits; the rest is live. */
 export type Intent =
   | { kind: 'live'; command: LiveCommand }
-  | { kind: 'select-and-set'; select: string[]; command: LiveCommand | null }
+  | { kind: 'select-and-set'; select: string[]; command: LiveCommand | null; /** More of the same line. */ then?: LiveCommand[] }
   | { kind: 'edit'; edit: string; params: Record<string, unknown> }
   | { kind: 'record'; number: number; name?: string; up_s?: number; down_s?: number; mode: 'track' | 'only'; existing: 'may' | 'must' }
+  /** An edit that takes what the operator holds, as `values`. */
+  | { kind: 'record-held'; edit: 'record-palette' | 'record-look'; params: Record<string, unknown> }
   | { kind: 'undo' }
   | { kind: 'redo' };

@@ -1,6 +1,6 @@
 /** Reading words, numbers, times and cue numbers; what is wrong is a Complaint that knows its word. */
 import { parseCueNumber } from '../cues/number.ts';
-import { LIMITS, type FixtureRow } from '../show/rows.ts';
+import { LIMITS, type Family, type FixtureRow } from '../show/rows.ts';
 import type { Show } from '../show/show.ts';
 import type { Word } from './words.ts';
 
@@ -12,6 +12,10 @@ export interface CommandContext {
   cueId: string | null;
   /** Values that the operator holds and has not recorded. */
   unrecorded: number;
+  /** Values held, of a family or all. */
+  held: (family?: Family) => number;
+  /** Fixtures that are lit now, by number. */
+  lit: () => readonly string[];
 }
 
 /** Not understood, with the word to point at. */
@@ -25,7 +29,7 @@ export class Complaint extends Error {
 }
 
 export const THRU = new Set(['thru', 'through', 'to']);
-export const SELECTION_END = new Set(['at', 'time', 'delay', 'full', 'out', 'patch', 'number', 'copy', 'park', 'palette']);
+export const SELECTION_END = new Set(['at', 'time', 'delay', 'full', 'out', 'patch', 'number', 'copy', 'park', 'palette', 'look', 'effect', 'colour', 'color', 'white', 'hue', 'aim', 'flip', 'home', 'take', 'let', 'letgo', 'place', 'rotate', 'lean', 'hang', 'align', 'distribute', 'record', 'by', 'fan']);
 
 /** Goes along the words of a line. */
 export class Reader {
@@ -55,6 +59,10 @@ export class Reader {
   }
   get done(): boolean {
     return this.n >= this.words.length;
+  }
+  /** Back to a word that was read. */
+  backTo(word: Word): void {
+    this.n = Math.max(0, this.words.indexOf(word));
   }
   previous(): Word | undefined {
     return this.words[Math.min(this.n, this.words.length) - 1];

@@ -1,3 +1,4 @@
+import { aimUnit } from '../aim/unit.ts';
 import fc from 'fast-check';
 import { chromaticity, hueSaturation, kelvin } from '../color/mix.ts';
 import { colourOf, colourParts } from '../color/unit-colour.ts';
@@ -7,7 +8,7 @@ import { modeOf } from '../rig/addresses.ts';
 import { packShow, unpackShow } from '../show/pack.ts';
 import type { MutableShow } from '../show/show.ts';
 import { transformed } from '../rig/transform.ts';
-import { apply, exampleShow, idOf, refused } from '../testing/example.ts';
+import { apply, cue, exampleShow, idOf, refused } from '../testing/example.ts';
 import { levelOf } from '../looks/value.ts';
 import { reachOf } from './resolve.ts';
 
@@ -197,5 +198,66 @@ describe('palettes and the rig', () => {
     apply(show, 'patch-fixtures', { typeId: 'generic-wash', mode: '8 bit', quantity: 1, first: 60, palettes: true });
     expect(show.palettes.size).toBe(count);
     expect(new Set([...show.palettes.values()].map((p) => p.number)).size).toBe(count);
+  });
+});
+
+describe('for whom a palette is kept', () => {
+  test('for a type: units of it that come later have it, and one entry of a unit’s own no longer hides it', () => {
+    const show = exampleShow();
+    apply(show, 'record-palette', { family: 'intensity', number: 1, values: [{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 0.2 }] });
+    const row = [...show.palettes.values()][0];
+    apply(show, 'record-palette', { id: row?.id, family: 'intensity', scope: 'types', values: [{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 0.6 }] });
+    expect([1, 6].map((n) => reach(show, 1, n).Dimmer)).toEqual([0.6, 0.6]);
+    apply(show, 'patch-fixtures', { typeId: 'generic-dimmer', mode: '8 bit', quantity: 1, first: 40 });
+    expect(reach(show, 1, 40).Dimmer).toBe(0.6);
+    expect(refused(show, 'record-palette', { family: 'intensity', scope: 'types', values: [[1, 0.1], [2, 0.9]].map(([n, level]) => ({ fixtureId: idOf(show, n ?? 0), attribute: 'Dimmer', level })) }).message).toMatch(/Units of one type differ/);
+  });
+
+  test('for any unit a position is the point where the beams meet, solved again wherever a head hangs', () => {
+    const show = exampleShow();
+    const point = { x: 0.4, y: 4.2, z: 1.5 };
+    const values = [101, 102].flatMap((n) => {
+      const fixture = show.fixtureByNumber(n);
+      const mode = fixture ? modeOf(show, fixture) : undefined;
+      const turn = fixture && mode ? aimUnit(fixture, mode, point) : undefined;
+      return turn && fixture ? [{ fixtureId: fixture.id, attribute: 'Pan', level: turn.Pan }, { fixtureId: fixture.id, attribute: 'Tilt', level: turn.Tilt }] : [];
+    });
+    apply(show, 'record-palette', { family: 'position', scope: 'any', name: 'Bow', values });
+    const row = [...show.palettes.values()][0];
+    expect(row?.any?.point?.x).toBeCloseTo(point.x, 1);
+    expect(row?.any?.point?.z).toBeCloseTo(point.z, 1);
+    expect(row?.fixtures).toEqual({});
+    const apart = [...values.slice(0, 2), { fixtureId: idOf(show, 102), attribute: 'Pan', level: 0.1 }, { fixtureId: idOf(show, 102), attribute: 'Tilt', level: 0.9 }];
+    expect(refused(show, 'record-palette', { family: 'position', scope: 'any', values: apart }).message).toMatch(/do not meet in one point/);
+  });
+
+  test('a white point is solved for each unit’s emitters', () => {
+    const show = exampleShow();
+    apply(show, 'record-palette', { family: 'colour', name: 'House white', any: { kelvin: 3200 } });
+    const fixture = show.fixtureByNumber(11);
+    const type = fixture ? show.types.get(fixture.typeId) : undefined;
+    const mode = fixture ? modeOf(show, fixture) : undefined;
+    const part = type && mode ? colourParts(type, mode)[0] : undefined;
+    const levels = reach(show, 1, 11);
+    const at = type && part ? chromaticity(colourOf(type, part, (a) => levels[a] ?? 0)) : undefined;
+    expect(at?.x).toBeCloseTo(kelvin(3200).x, 3);
+  });
+
+  test('other families come along only when that is asked for', () => {
+    const show = exampleShow();
+    const values = [{ fixtureId: idOf(show, 101), attribute: 'Dimmer', level: 1 }, { fixtureId: idOf(show, 101), attribute: 'Pan', level: 0.3 }];
+    apply(show, 'record-palette', { family: 'position', values });
+    expect(reach(show, 1, 101)).toEqual({ Pan: 0.3 });
+    apply(show, 'record-palette', { family: 'position', values, allFamilies: true });
+    expect(reach(show, 2, 101)).toEqual({ Dimmer: 1, Pan: 0.3 });
+  });
+
+  test('deleted with its uses taken out, cues show what tracked before', () => {
+    const show = exampleShow();
+    record(show, 'intensity', [[1, 'Dimmer', 0.4]]);
+    cue(show, 1, { 1: 80 });
+    follow(show, 2, 1, 1);
+    apply(show, 'delete-palette', { id: palette(show, 1).id, uses: 'remove' });
+    expect(shows(show, 2, 1, 'Dimmer')).toBe(0.8);
   });
 });

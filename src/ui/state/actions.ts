@@ -6,10 +6,16 @@ import type { Intent } from '@/core/command/intent';
 import type { CommandContext } from '@/core/command/reader';
 import type { Consequence } from '@/core/cues/consequences';
 import { planEdit } from '@/core/edits/index';
+import { recordedValue } from '@/core/live/held';
+import type { RecordedValue } from '@/core/edits/looks';
 import { isRefusal } from '@/core/refusal';
+import { familyOf } from '@/core/rig/attributes';
+import { byNumber, LIT } from '@/core/select/select';
+import { slotKey } from '@/core/show/rows';
 import type { LiveCommand } from '@/core/live/messages';
 import { firstList, type RowChange } from '@/core/show/show';
 import { api, ApiError } from './api';
+import { levels } from './levels';
 import { LiveConnection, type Reply, type Watch } from './live';
 import { unrecordedCount, useScreen } from './store';
 
@@ -59,6 +65,13 @@ export function useWatch(universes: readonly number[], { sources = false, output
 export async function live(command: LiveCommand): Promise<Reply> {
   const reply = connection ? await connection.send(command) : { ok: false as const, code: 'offline', message: 'Not connected to the player; nothing was sent.' };
   if (!reply.ok) toast.error(reply.message, { id: `live-${reply.code}` });
+  return reply;
+}
+
+/** The same; what the player has to say about it is said too: who could not follow, what came back. */
+export async function said(command: LiveCommand): Promise<Reply> {
+  const reply = await live(command);
+  if (reply.ok && reply.message) toast(reply.message, { id: `said-${command.command}` });
   return reply;
 }
 
@@ -119,15 +132,24 @@ export function recordParams(options: RecordOptions): Record<string, unknown> {
   return {
     listId: firstList(show)?.id ?? '',
     ...options,
-    values: held.map((v) => ({ fixtureId: v.fixtureId, attribute: v.attribute, level: v.level, ...(v.palette === undefined ? {} : { palette: v.palette }), ...(v.look === undefined ? {} : { look: v.look }), ...(v.effect === undefined ? {} : { effect: v.effect }), ...(v.fade_s > 0 ? { fade_s: v.fade_s } : {}), ...(v.delay_s > 0 ? { delay_s: v.delay_s } : {}) })),
+    values: held.map(recordedValue),
   };
 }
 
 export const record = (options: RecordOptions): Promise<EditAnswer | ApiError> => edit('record-cue', recordParams(options));
 
+/** Fixtures that are lit on this screen, by number. */
+export function lit(): string[] {
+  const { show, index } = useScreen.getState();
+  return byNumber(show).filter((f) => (levels.now[index.get(slotKey(f.id, 'Dimmer')) ?? -1] ?? 0) >= LIT).map((f) => f.id);
+}
+
+/** What you hold, as the values of a record. */
+export const heldValues = (): RecordedValue[] => [...useScreen.getState().values.values()].map(recordedValue);
+
 function commandContext(): CommandContext {
   const { show, selection, playback, values } = useScreen.getState();
-  return { show, selection, cueId: playback.lists[0]?.cueId ?? null, unrecorded: unrecordedCount(values) };
+  return { show, selection, cueId: playback.lists[0]?.cueId ?? null, unrecorded: unrecordedCount(values), held: (family) => [...values.values()].filter((v) => !family || familyOf(v.attribute) === family).length, lit };
 }
 
 export const read = (text: string): ReadCommand => readCommand(text, commandContext());
@@ -136,11 +158,15 @@ export const read = (text: string): ReadCommand => readCommand(text, commandCont
 export async function perform(intent: Intent): Promise<boolean> {
   switch (intent.kind) {
     case 'live':
-      return (await live(intent.command)).ok;
+      return (await said(intent.command)).ok;
     case 'select-and-set': {
-      select(intent.select);
-      return intent.command ? (await live(intent.command)).ok : true;
+      if (intent.select.join() !== useScreen.getState().selection.join()) select(intent.select);
+      let ok = intent.command ? (await said(intent.command)).ok : true;
+      for (const command of intent.then ?? []) ok = ok && (await said(command)).ok;
+      return ok;
     }
+    case 'record-held':
+      return !(await edit(intent.edit, { ...intent.params, values: heldValues() }) instanceof ApiError);
     case 'edit':
       return !(await edit(intent.edit, intent.params) instanceof ApiError);
     case 'record': {

@@ -1,0 +1,180 @@
+/** Effects as the clock plays them, frame by frame. */
+import { appliedTo } from '../effects/wave.ts';
+import { slotKey } from '../show/rows.ts';
+import { holds, moves } from '../testing/columns.ts';
+import { apply, exampleShow, idOf } from '../testing/example.ts';
+import { Engine, OPERATOR } from './engine.ts';
+import { compileEffects, waveFinder } from './programs.ts';
+import { compileSlots, slotIndex } from './slots.ts';
+
+const FRAME = 1 / 44;
+
+function stage() {
+  const show = exampleShow();
+  apply(show, 'add-standard-effects', {});
+  const slots = compileSlots(show);
+  const index = slotIndex(slots);
+  const programs = compileEffects(show, 120);
+  const find = waveFinder(programs);
+  const engine = new Engine(slots);
+  engine.setPrograms(programs);
+  engine.tick(0);
+  const effect = (name: string) => {
+    const found = [...show.effects.values()].find((e) => e.name === name);
+    if (!found) throw new Error(`no ${name}`);
+    return found;
+  };
+  const slot = (n: number, attribute = 'Dimmer'): number => index.get(slotKey(idOf(show, n), attribute)) ?? -1;
+  let now = 0;
+  return {
+    show,
+    slots,
+    programs,
+    engine,
+    slot,
+    wave: (name: string, attribute = 'Dimmer'): number => find(effect(name).id, attribute),
+    track: (name: string, attribute = 'Dimmer') => effect(name).tracks.find((t) => t.attribute === attribute) ?? effect(name).tracks[0],
+    out: (n: number, attribute = 'Dimmer'): number => engine.shared.out[slot(n, attribute)] ?? NaN,
+    to: (time: number) => {
+      while (now < time - 1e-9) {
+        now = Math.min(time, now + FRAME);
+        engine.tick(now);
+      }
+    },
+  };
+}
+
+test('a cue’s effect comes in over its time and then says what the wave says', () => {
+  const s = stage();
+  const track = s.track('Breathe');
+  s.engine.move('main', moves(s.slot(1), { level: 0.5, up_s: 2, wave: s.wave('Breathe'), phase: 0.25 }), 0);
+  s.to(10);
+  if (!track) throw new Error('no track');
+  expect(s.out(1)).toBeCloseTo(appliedTo(track, 0.5, 0.12 * 10 + 0.25), 3);
+  expect(s.engine.busy).toBe(true);
+});
+
+test('nothing ever jumps: in, over to another, out with the next cue, in steps no larger than the wave’s own', () => {
+  const s = stage();
+  const all = [1, 2, 3].map((n) => s.slot(n));
+  let last = [0, 0, 0];
+  let worst = 0;
+  const watch = (until: number, from: number): void => {
+    for (let t = from; t < until; t += FRAME) {
+      s.to(t);
+      const now = [1, 2, 3].map((n) => s.out(n));
+      worst = Math.max(worst, ...now.map((v, i) => Math.abs(v - (last[i] ?? 0))));
+      last = now;
+    }
+  };
+  s.engine.move('main', moves(all, { level: 0.5, up_s: 1, wave: s.wave('Breathe'), phase: 0 }), 0);
+  watch(3, 0);
+  s.engine.move('main', moves(all, { level: 0.5, up_s: 1, wave: s.wave('Wave'), phase: 0.5 }), 3);
+  watch(6, 3);
+  s.engine.move('main', moves(all, { level: 0.2, up_s: 1, down_s: 1 }), 6);
+  watch(8, 6);
+  // The fastest of it: a wave of 0.4 Hz over the full range while a fade of a second runs.
+  expect(worst).toBeLessThan(FRAME * (0.4 * Math.PI + 1.2));
+  expect(last).toEqual([0.2, 0.2, 0.2].map((v) => expect.closeTo(v, 5)));
+  expect(s.engine.busy).toBe(false);
+});
+
+test('tracks of one effect share one clock, so that intensity and position stay in step', () => {
+  const s = stage();
+  s.engine.move('main', moves(s.slot(101), { level: 0, wave: s.wave('Lift-off') }), 0);
+  s.to(1.3);
+  s.engine.move('main', moves(s.slot(101, 'Tilt'), { level: 0.5, wave: s.wave('Lift-off', 'Tilt') }), 1.3);
+  for (let t = 2; t < 12; t += 0.1) {
+    s.to(t);
+    const phase = (0.3 * t) % 1;
+    if (phase > 0.15 && phase < 0.45) expect(s.out(101)).toBeCloseTo(1, 3);
+    if (phase > 0.65 && phase < 0.95) expect(s.out(101)).toBeCloseTo(0, 3);
+    const tilt = s.track('Lift-off', 'Tilt');
+    if (tilt) expect(s.out(101, 'Tilt')).toBeCloseTo(appliedTo(tilt, 0.5, phase), 2);
+  }
+});
+
+test('another tempo bends the way and never jumps', () => {
+  const s = stage();
+  s.engine.move('main', moves(s.slot(101, 'Pan'), { level: 0.5, wave: s.wave('Sweep', 'Pan') }), 0);
+  s.to(2.2);
+  const before = s.out(101, 'Pan');
+  const faster = { ...s.programs, effects: s.programs.effects.map((e) => ({ ...e, hz: e.hz * 8 })) };
+  s.engine.setPrograms(faster);
+  s.to(2.2 + FRAME);
+  expect(Math.abs(s.out(101, 'Pan') - before)).toBeLessThan(0.16 * Math.PI * 0.15 * 8 * FRAME + 1e-6);
+});
+
+test('a list that loses a slot to a later one takes its effect with it', () => {
+  const s = stage();
+  s.engine.move('main', moves(s.slot(101, 'Pan'), { level: 0.5, wave: s.wave('Sweep', 'Pan') }), 0);
+  s.to(1);
+  s.engine.move('busk', moves(s.slot(101, 'Pan'), { level: 0.2 }), 1);
+  s.to(3);
+  expect(s.out(101, 'Pan')).toBeCloseTo(0.2, 5);
+});
+
+test('an operator’s value wins over a playback effect, an own effect goes on top, and letting go fades it all away', () => {
+  const s = stage();
+  s.engine.move('main', moves(s.slot(1), { level: 0.5, wave: s.wave('Wave') }), 0);
+  s.to(1);
+  s.engine.hold('mara', holds(s.slot(1), { level: 0.8 }), 1);
+  s.to(2);
+  expect(s.out(1)).toBeCloseTo(0.8, 5);
+  s.engine.hold('mara', holds(s.slot(1), { level: 0.5, wave: s.wave('Breathe') }), 2);
+  s.to(4);
+  expect(s.out(1)).not.toBeCloseTo(0.5, 2);
+  expect(s.engine.shared.winner[s.slot(1)]).toBe(OPERATOR);
+  s.engine.letGo('mara', [s.slot(1)], 1, 4);
+  s.to(6);
+  const track = s.track('Wave');
+  if (track) expect(s.out(1)).toBeCloseTo(appliedTo(track, 0.5, 0.4 * 6), 2);
+});
+
+test('blind: what is held does not show, goes and comes in half a second without a jump', () => {
+  const s = stage();
+  s.engine.move('main', moves(s.slot(1), { level: 0.2 }), 0);
+  s.engine.hold('mara', holds(s.slot(1), { level: 1 }), 0);
+  s.to(0.1);
+  expect(s.out(1)).toBe(1);
+  s.engine.setBlind('mara', true);
+  s.to(0.35);
+  expect(s.out(1)).toBeGreaterThan(0.3);
+  expect(s.out(1)).toBeLessThan(0.9);
+  s.to(1);
+  expect(s.out(1)).toBeCloseTo(0.2, 5);
+  s.engine.hold('mara', holds(s.slot(2), { level: 1 }), 1);
+  s.to(1.1);
+  expect(s.out(2)).toBe(0);
+  s.engine.setBlind('mara', false);
+  s.to(2);
+  expect([s.out(1), s.out(2)]).toEqual([1, 1]);
+});
+
+test('a restored engine goes on in the same place of the cycle, and a change of the rig loses no effect', () => {
+  const s = stage();
+  s.engine.move('main', moves([s.slot(1), s.slot(2)], { level: 0.5, wave: s.wave('Wave'), phase: 0.3 }), 0);
+  s.engine.hold('mara', holds(s.slot(3), { level: 0.5, wave: s.wave('Breathe') }), 0);
+  s.engine.setBlind('tam', true);
+  s.to(5);
+  const again = new Engine(s.slots);
+  again.setPrograms(s.programs);
+  again.restore(JSON.parse(JSON.stringify(s.engine.save())), 5);
+  again.tick(5);
+  for (const n of [1, 2, 3]) expect(again.shared.out[s.slot(n)]).toBeCloseTo(s.out(n), 4);
+  s.to(7);
+  for (let t = 5; t < 7; t += FRAME) again.tick(t);
+  again.tick(7);
+  for (const n of [1, 2, 3]) expect(again.shared.out[s.slot(n)]).toBeCloseTo(s.out(n), 3);
+});
+
+test('an effect that is deleted ends, and what it ran on stands at its level', () => {
+  const s = stage();
+  s.engine.move('main', moves(s.slot(1), { level: 0.5, wave: s.wave('Wave') }), 0);
+  s.to(1.4);
+  s.engine.setPrograms({ effects: [], waves: [] });
+  s.to(1.5);
+  s.engine.retarget('main', s.slot(1), 0.5);
+  s.to(1.6);
+  expect(s.out(1)).toBeCloseTo(0.5, 5);
+});
