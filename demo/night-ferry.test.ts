@@ -34,7 +34,15 @@ test('the rig uses what a rig can be: circuits, transforms, cells, own slots, a 
   expect(fixtures.some((f) => f.wheels?.Gobo1)).toBe(true);
   expect(fixtures.some((f) => f.patch.length === 2)).toBe(true);
   expect([...show.types.values()].some((t) => fixtures.some((f) => f.typeId === t.id && t.modes.find((m) => m.name === f.mode)?.cells))).toBe(true);
-  expect(show.palettes.size).toBe(10);
+  expect(new Set([...show.palettes.values()].map((p) => p.family))).toEqual(new Set(['colour', 'position', 'intensity', 'beam']));
   expect([...show.values.values()].filter((v) => v.palette !== undefined).length).toBeGreaterThan(100);
   expect([...show.universes.values()].map((u) => u.name)).toEqual(['Dimmers', 'Pars and cyc', 'Heads', 'Keys']);
+});
+
+test('pictures: looks in looks, groups in groups, effects in cues, stage points, a set with height', () => {
+  expect([...show.looks.values()].some((l) => l.items.some((i) => i.kind === 'look'))).toBe(true);
+  expect([...show.groups.values()].some((g) => g.fixtures.some((id) => show.groups.has(id)))).toBe(true);
+  expect([...show.values.values()].filter((v) => v.effect).length).toBe(12);
+  expect([...show.palettes.values()].filter((p) => p.any?.point).length).toBeGreaterThan(3);
+  expect([...show.pieces.values()].filter((p) => (p.height ?? 0) > 0).length).toBeGreaterThan(3);
 });

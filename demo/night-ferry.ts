@@ -8,6 +8,7 @@ import { modeOf } from '../src/core/rig/addresses.ts';
 import { attributesOf } from '../src/core/rig/attributes.ts';
 import { newShowRows } from '../src/core/rig/defaults.ts';
 import { isRefusal } from '../src/core/refusal.ts';
+import { buildSet, keepPictures, moreInCues } from './pictures.ts';
 import type { TypeRow } from '../src/core/show/rows.ts';
 import { MutableShow, type RowChange } from '../src/core/show/show.ts';
 import { DEMO_TYPES as T } from './types.ts';
@@ -189,6 +190,7 @@ export function nightFerryRows(): RowChange[] {
   // Ready for the house's own network, and off until it is there.
   for (const [number] of UNIVERSES) edit('set-route', { set: { universe: number, protocol: 'sacn', destination: 'multicast', wire: number, priority: 100, on: false } });
   furnish(edit, id, show);
+  buildSet(edit, show, id);
   const groups = new Map<string, string[]>();
   for (const [name, numbers] of GROUPS) {
     groups.set(name, numbers.map(id));
@@ -200,6 +202,8 @@ export function nightFerryRows(): RowChange[] {
     edit('record-palette', { family: 'colour', name: `${name[0]?.toUpperCase()}${name.slice(1)}`, any: { colour: { x: Math.round(colour.x * 1e5) / 1e5, y: Math.round(colour.y * 1e5) / 1e5 } } });
     palettes.set(name, [...show.palettes.values()].at(-1)?.id ?? '');
   }
+
+  keepPictures(edit, show, id);
 
   /** Heads take the way with the least travel from where they are. */
   const last = new Map<string, Turn>();
@@ -249,5 +253,6 @@ export function nightFerryRows(): RowChange[] {
     const row = show.cuesOf('main').find((c) => c.number === parseCueNumber(before.number));
     edit('change-cue', { id: row?.id, set: { follow_s: cue.follow } });
   }
+  moreInCues(edit, show, id);
   return [...show.rows()].map(({ table, row }) => ({ table, id: row.id, before: null, after: row }) as RowChange);
 }

@@ -4,7 +4,8 @@ import type { WebSocket } from 'ws';
 import { ClientMessage, encodeLevels, encodeUniverse, SOCKET_LIMITS, type AirState, type HeldValue, type LiveCommand, type ServerMessage } from '../core/live/messages.ts';
 import { isRefusal, type Refusal } from '../core/refusal.ts';
 import type { Role } from '../core/edits/edit.ts';
-import type { Actor, LiveShow } from './live-show.ts';
+import type { Actor } from './actor.ts';
+import type { LiveShow } from './live-show.ts';
 
 /** Above this the screen does not keep up: levels wait, and come whole when it does. */
 const SLOW_BYTES = 256 * 1024;

@@ -19,7 +19,8 @@ import type { Clock } from './clock-client.ts';
 import type { FromClock } from './clock-messages.ts';
 import type { Client } from './client.ts';
 import type { Discovery } from './discovery.ts';
-import { LiveShow, type Actor, type SavedShow } from './live-show.ts';
+import type { Actor } from './actor.ts';
+import { LiveShow, type SavedShow } from './live-show.ts';
 
 const AIR_FADE_S = 2;
 const SAVE_SOON_MS = 150;

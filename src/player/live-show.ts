@@ -4,7 +4,6 @@
  */
 import { formatCueNumber, parseCueNumber } from '../core/cues/number.ts';
 import { cueAfter, cueBefore, stateAt, trackedAt, type Tracked } from '../core/cues/tracking.ts';
-import type { Role } from '../core/edits/edit.ts';
 import { aRole } from '../core/edits/edit.ts';
 import { concernedBy, effectOf, levelOf, type Valued } from '../core/looks/value.ts';
 import { LIVE_ROLES, type AirState, type HeldValue, type ListStatus, type LiveCommand, type OverState, type PlaybackState, type SourceRun } from '../core/live/messages.ts';
@@ -20,18 +19,13 @@ import { slotKey, type CueRow } from '../core/show/rows.ts';
 import { firstList, showName, type MutableShow, type RowChange } from '../core/show/show.ts';
 import { same, type Change } from '../core/show/undo.ts';
 import { advance } from '../store/commit.ts';
+import type { Actor } from './actor.ts';
 import type { Clock } from './clock-client.ts';
 import type { FromClock } from './clock-messages.ts';
 import { swappedBy, type Swapped } from './held-values.ts';
 import { Programmers, type SavedOperator } from './programmers.ts';
 import { Overlays, type Parked } from './overlays.ts';
 import { sourceRuns, stageReport } from './report.ts';
-
-export interface Actor {
-  userId: string;
-  name: string;
-  role: Role;
-}
 
 /** Who hears of what happens in a show. */
 export interface Audience {

@@ -3,7 +3,7 @@
  * what they follow (a palette, a look, an effect), so that recording keeps it too.
  */
 import { aimUnit, flipped, pointsAlong, type Turn } from '../core/aim/unit.ts';
-import { kelvin } from '../core/color/mix.ts';
+import { between, kelvin, type Chromaticity } from '../core/color/mix.ts';
 import { colourLevels, colourParts } from '../core/color/unit-colour.ts';
 import { formatCueNumber, parseCueNumber } from '../core/cues/number.ts';
 import { stateAt, type Tracked } from '../core/cues/tracking.ts';
@@ -22,7 +22,7 @@ import { byNumber, LIT } from '../core/select/select.ts';
 import { slotKey, type CueRow, type Family, type FixtureRow, type Mode, type PaletteRow, type ValueRow } from '../core/show/rows.ts';
 import type { MutableShow } from '../core/show/show.ts';
 import { same } from '../core/show/undo.ts';
-import type { Actor } from './live-show.ts';
+import type { Actor } from './actor.ts';
 import type { ShowMessage } from './clock-messages.ts';
 import { heldAfter, type Swapped } from './held-values.ts';
 
@@ -262,21 +262,23 @@ export class Programmers {
     return { ok: true };
   }
 
-  private colour(actor: Actor, fixtures: readonly FixtureRow[], c: { x?: number | undefined; y?: number | undefined; kelvin?: number | undefined; fade_s?: number | undefined }): Answer {
+  private colour(actor: Actor, fixtures: readonly FixtureRow[], c: { x?: number | undefined; y?: number | undefined; kelvin?: number | undefined; to?: Chromaticity | undefined; fade_s?: number | undefined }): Answer {
     const target = c.kelvin !== undefined ? kelvin(c.kelvin) : c.x !== undefined && c.y !== undefined ? { x: c.x, y: c.y } : undefined;
     if (!target) return refuse('invalid', 'Say a chromaticity, or a white point in kelvin.', { x: 'Missing.' });
     if (target.x + target.y > 1) return refuse('invalid', 'There is no such chromaticity: x and y are at most 1 together.', { x: 'Too high.' });
     // Units of one type and mode have one answer, unless a wheel of theirs has slots of its own.
     const answers = new Map<string, { levels: { attribute: string; level: number }[]; deltaE: number }>();
     const off: { number: number; deltaE: number }[] = [];
-    const values = fixtures.flatMap((fixture): Putting[] => {
+    const { to } = c;
+    const values = fixtures.flatMap((fixture, i): Putting[] => {
       const type = this.show.types.get(fixture.typeId);
       const mode = this.modeOf(fixture);
       if (!type || !mode) return [];
-      const key = fixture.wheels ? fixture.id : `${type.id}/${mode.name}`;
+      const own = to ? between(target, to, fixtures.length === 1 ? 0 : i / (fixtures.length - 1)) : target;
+      const key = fixture.wheels || to ? fixture.id : `${type.id}/${mode.name}`;
       let answer = answers.get(key);
       if (!answer) {
-        const parts = colourParts(type, mode).map((part) => colourLevels(type, part, target, fixture));
+        const parts = colourParts(type, mode).map((part) => colourLevels(type, part, own, fixture));
         answer = { levels: parts.flatMap((p) => p.levels), deltaE: Math.max(0, ...parts.map((p) => p.deltaE)) };
         answers.set(key, answer);
       }

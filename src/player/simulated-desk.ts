@@ -7,7 +7,8 @@ import type { MutableShow } from '../core/show/show.ts';
 import { exampleShow, idOf } from '../core/testing/example.ts';
 import type { ShowMessage } from './clock-messages.ts';
 import { Conductor } from './conductor.ts';
-import { LiveShow, type Actor, type SavedShow } from './live-show.ts';
+import type { Actor } from './actor.ts';
+import { LiveShow, type SavedShow } from './live-show.ts';
 
 export const mara: Actor = { userId: 'mara', name: 'Mara Kell', role: 'programmer' };
 export const tam: Actor = { userId: 'tam', name: 'Tam Brevik', role: 'operator' };

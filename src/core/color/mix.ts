@@ -94,6 +94,12 @@ const fromUv = ([u, v]: [number, number]): Chromaticity => {
   return { x: (9 * u) / d, y: (4 * v) / d };
 };
 
+/** The colour a share of the way from one to another, on the straight line in u'v', which looks even. */
+export function between(a: Chromaticity, b: Chromaticity, t: number): Chromaticity {
+  const [p, q] = [toUv(a), toUv(b)];
+  return fromUv([p[0] + (q[0] - p[0]) * t, p[1] + (q[1] - p[1]) * t]);
+}
+
 /**
  * Brightest weights 0…1 whose mix has the target chromaticity. The best solution of this small linear programme lies
  * at a corner, where all weights but two are 0 or 1; with at most eight emitters all corners are tried.

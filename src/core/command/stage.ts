@@ -98,8 +98,10 @@ export function stageVerb(r: Reader, ids: readonly string[], typed: boolean): Re
     case 'white':
     case 'hue': {
       const target = colour(r, word);
+      const end = (word.key === 'colour' || word.key === 'color') && r.takeKey('thru', 'to') ? colour(r, word) : undefined;
+      if (end && fixtures.length < 2) throw new Complaint('From one colour to another needs at least two fixtures.', r.previous());
       const fade = seconds(r);
-      return set({ command: 'colour', fixtures: numbers, ...target.at, ...timed(fade) }, `${who} · ${target.says}${inTime(fade)}`);
+      return set({ command: 'colour', fixtures: numbers, ...target.at, ...(end && 'x' in end.at ? { to: end.at } : {}), ...timed(fade) }, `${who} · ${target.says}${end ? ` to ${end.says}` : ''}${inTime(fade)}`);
     }
     case 'aim': {
       r.takeKey('at');

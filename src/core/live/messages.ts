@@ -5,7 +5,8 @@
 import { z } from 'zod';
 import { ROLES, type Role } from '../edits/edit.ts';
 import { CURVES, PIVOTS } from '../select/fan.ts';
-import { Address, EffectUse, FAMILIES, FixtureNumber, LIMITS, RowId, StagePoint, Time, Universe } from '../show/rows.ts';
+import type { EffectUse} from '../show/rows.ts';
+import { Address, FAMILIES, FixtureNumber, LIMITS, RowId, StagePoint, Time, Universe } from '../show/rows.ts';
 import type { Change } from '../show/undo.ts';
 
 const Level = z.number().min(0, 'A level is at least 0.').max(1, 'A level is at most 1 (100 %).');
@@ -42,7 +43,7 @@ export const LiveCommand = z.discriminatedUnion('command', [
   /** Fade and delay of what is held, without moving it. */
   z.object({ command: z.literal('times'), fixtures: On, attributes: z.array(Attribute).max(200).optional(), families: Families.optional(), fade_s: Time.optional(), delay_s: Time.optional() }),
   /** A chromaticity (CIE 1931 xy) or a white point, solved for each unit. */
-  z.object({ command: z.literal('colour'), fixtures: On, x: z.number().min(0).max(1).optional(), y: z.number().min(0.001).max(1).optional(), kelvin: z.number().min(1667).max(25_000).optional(), fade_s: Time.optional() }),
+  z.object({ command: z.literal('colour'), fixtures: On, x: z.number().min(0).max(1).optional(), y: z.number().min(0.001).max(1).optional(), kelvin: z.number().min(1667).max(25_000).optional(), /** Over the fixtures in order, from that colour to this. */ to: z.object({ x: z.number().min(0).max(1), y: z.number().min(0.001).max(1) }).optional(), fade_s: Time.optional() }),
   /** A stage point for all heads; two: along the line between them in order. */
   z.object({ command: z.literal('aim'), fixtures: On, points: z.array(StagePoint).min(1).max(2), flip: z.boolean().default(false), fade_s: Time.optional() }),
   /** The other way to look where they look. */

@@ -15,6 +15,28 @@ export const STANDARD_COLOURS: readonly (readonly [string, Chromaticity])[] = [
   ['Lichen', hueSaturation(95, 0.45)],
   ['Moon steel', kelvin(8500)],
 ];
+/** Filters to pick from, by names of our own: the standard colours first, then more of each kind. Chromaticities, for any unit. */
+export const SWATCHES: readonly (readonly [string, Chromaticity])[] = [
+  ...STANDARD_COLOURS,
+  ['Candle', kelvin(2100)],
+  ['Tungsten', kelvin(3200)],
+  ['Sail white', kelvin(4300)],
+  ['Daylight', kelvin(5600)],
+  ['Peach', hueSaturation(24, 0.35)],
+  ['Signal amber', hueSaturation(38, 0.9)],
+  ['Straw', hueSaturation(50, 0.45)],
+  ['Moss', hueSaturation(128, 0.7)],
+  ['Shoal', hueSaturation(190, 0.35)],
+  ['Slate', hueSaturation(205, 0.3)],
+  ['Fjord', hueSaturation(218, 0.55)],
+  ['Deep water', hueSaturation(232, 0.92)],
+  ['Heather', hueSaturation(280, 0.55)],
+  ['Bramble', hueSaturation(318, 0.75)],
+  ['Shell', hueSaturation(340, 0.22)],
+  ['Brick', hueSaturation(12, 0.62)],
+  ['Blood', hueSaturation(0, 0.96)],
+  ['Ultramarine', hueSaturation(248, 0.95)],
+];
 /** Metres on the stage floor; a face is about 1.6 m up. */
 const STANDARD_POINTS: readonly (readonly [string, { x: number; y: number; z: number }])[] = [
   ['Down centre', { x: 0, y: 1, z: 1.6 }],

@@ -34,7 +34,7 @@ const RANGES: Record<string, [number, number]> = {
   Blade4Rot: [-30, 30],
 };
 
-const CENTRED = new Set(['Pan', 'Tilt', 'Zoom', 'Iris', 'Focus1', 'ShaperRot', 'Blade1Rot', 'Blade2Rot', 'Blade3Rot', 'Blade4Rot']);
+const CENTRED = new Set(['Pan', 'Tilt', 'Zoom', 'Focus1', 'ShaperRot', 'Blade1Rot', 'Blade2Rot', 'Blade3Rot', 'Blade4Rot']);
 /** Wheels, shutters and modes do not fade: in between lies another picture. */
 const SNAPS = /^(Shutter1|Color[12]|Gobo[12]|Prism1|Control1)$/;
 

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { showName } from '@/core/show/show';
 import { Button, Dialog, IconButton } from '../parts/controls';
 import { live, reverse } from '../state/actions';
+import { initials } from '../parts/initials';
 import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
 
 const PLACES = [
@@ -23,7 +24,7 @@ export function Mark() {
   );
 }
 
-const initials = (name: string): string => name.split(/\s+/).map((w) => w[0] ?? '').join('').slice(0, 2).toUpperCase();
+
 
 /** Output in words and colour; never says more than is true. */
 function AirState() {

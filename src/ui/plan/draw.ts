@@ -2,30 +2,20 @@
 import type { PieceRow } from '@/core/show/rows';
 import { drawPattern } from '../parts/patterns';
 import { landingOf, patternsOf, shineOf, zoomOf, type Lamp, type Shine } from './light';
-
-export interface View {
-  /** Pixels per metre, and the pixel of the stage's origin. */
-  scale: number;
-  ox: number;
-  oy: number;
-}
-
-const BOUNDS = { left: -8.4, right: 8.4, top: 9.7, bottom: -5.2 };
-
-export function fit(width: number, height: number): View {
-  const scale = Math.min(width / (BOUNDS.right - BOUNDS.left), height / (BOUNDS.top - BOUNDS.bottom));
-  return { scale, ox: width / 2, oy: (height - (BOUNDS.top - BOUNDS.bottom) * scale) / 2 + BOUNDS.top * scale };
-}
-
-export const toPixel = (v: View, p: { x: number; y: number }): { x: number; y: number } => ({ x: v.ox + p.x * v.scale, y: v.oy - p.y * v.scale });
-export const toMetre = (v: View, p: { x: number; y: number }): { x: number; y: number } => ({ x: (p.x - v.ox) / v.scale, y: (v.oy - p.y) / v.scale });
+import { toPixel, type View } from './view';
 
 const INK = { line: '#33453e', edge: '#8ea39a', house: '#22302b', label: '#8ea39a', number: '#a9bab1', on: '#aebdb5', off: '#73877e', standby: '#86c8ff', unrecorded: '#ff9fcf', ink: '#0e1513' };
 const UI_FONT = "11.5px 'Instrument Sans Variable', sans-serif";
 const NUMBER_FONT = "11px 'JetBrains Mono Variable', monospace";
 
 /** Bars, booms, set and house: what does not change with light. */
-export function drawStage(g: CanvasRenderingContext2D, view: View, pieces: readonly PieceRow[]): void {
+export function drawStage(g: CanvasRenderingContext2D, view: View, pieces: readonly PieceRow[], under?: { image: CanvasImageSource; x: number; y: number; width_m: number; height_m: number; opacity: number }, chosen: string | null = null): void {
+  if (under) {
+    const at = toPixel(view, { x: under.x - under.width_m / 2, y: under.y + under.height_m / 2 });
+    g.globalAlpha = under.opacity;
+    g.drawImage(under.image, at.x, at.y, under.width_m * view.scale, under.height_m * view.scale);
+    g.globalAlpha = 1;
+  }
   g.font = UI_FONT;
   for (const piece of pieces) {
     const points = piece.points.map((p) => toPixel(view, p));
@@ -35,8 +25,13 @@ export function drawStage(g: CanvasRenderingContext2D, view: View, pieces: reado
     g.beginPath();
     g.moveTo(first.x, first.y);
     for (const p of points.slice(1)) g.lineTo(p.x, p.y);
-    g.strokeStyle = piece.kind === 'edge' || piece.kind === 'cyc' ? INK.edge : piece.kind === 'house' ? INK.house : INK.line;
-    g.lineWidth = piece.kind === 'edge' || piece.kind === 'cyc' ? 1.5 : 1;
+    if (piece.kind === 'set' && piece.points.length > 2) {
+      g.closePath();
+      g.fillStyle = '#8ea39a14';
+      g.fill();
+    }
+    g.strokeStyle = piece.id === chosen ? INK.standby : piece.kind === 'edge' || piece.kind === 'cyc' ? INK.edge : piece.kind === 'house' ? INK.house : INK.line;
+    g.lineWidth = piece.id === chosen ? 2 : piece.kind === 'edge' || piece.kind === 'cyc' ? 1.5 : 1;
     g.setLineDash(piece.kind === 'set' ? [5, 4] : []);
     g.stroke();
     g.setLineDash([]);
@@ -118,6 +113,8 @@ export interface Marks {
   /** Place in the selection, from 1. */
   selected: ReadonlyMap<string, number>;
   unrecorded: ReadonlySet<string>;
+  /** Initials of the others who have it selected. */
+  others: ReadonlyMap<string, string>;
   hover: string | null;
 }
 
@@ -231,6 +228,8 @@ export function drawFixtures(g: CanvasRenderingContext2D, view: View, lamps: rea
       g.lineWidth = order === undefined ? 1 : 1.8;
       g.stroke();
     }
+    const other = marks.others.get(fixture.id);
+    if (other !== undefined) drawOther(g, other, lamp.shape === 'strip');
     if (marks.unrecorded.has(fixture.id)) {
       g.beginPath();
       g.arc(-12, -12, 4, 0, Math.PI * 2);
@@ -244,6 +243,22 @@ export function drawFixtures(g: CanvasRenderingContext2D, view: View, lamps: rea
     if (unit >= 0.75 || order !== undefined || marks.hover === fixture.id) drawNumber(g, lamp, order, marks.selected.size, unit);
     g.restore();
   }
+}
+
+/** Somebody else has it selected: faintly, with their initials. */
+function drawOther(g: CanvasRenderingContext2D, initials: string, wide: boolean): void {
+  g.beginPath();
+  if (wide) g.roundRect(-31, -10.5, 62, 21, 10.5);
+  else g.arc(0, 0, 17, 0, Math.PI * 2);
+  g.strokeStyle = 'rgba(142,163,154,0.6)';
+  g.lineWidth = 1;
+  g.setLineDash([2, 3]);
+  g.stroke();
+  g.setLineDash([]);
+  g.font = "600 9.5px 'Instrument Sans Variable', sans-serif";
+  g.textAlign = 'left';
+  g.fillStyle = 'rgba(195,208,200,0.85)';
+  g.fillText(initials, wide ? 33 : 15, -9);
 }
 
 function drawNumber(g: CanvasRenderingContext2D, lamp: Lamp, order: number | undefined, selected: number, unit: number): void {

@@ -1,5 +1,6 @@
 /** What a fixture looks like from its levels: brightness, screen colour by cell, where its beam points. */
-import { landing } from '@/core/aim/aim';
+import { direction, landing, type Direction } from '@/core/aim/aim';
+import { headOf } from '@/core/aim/unit';
 import { displayRGB } from '@/core/color/mix';
 import { colourOf, colourParts, lampXYZ, type ColourPart } from '@/core/color/unit-colour';
 import { meaningOf, wheelSlotAt } from '@/core/rig/channel';
@@ -34,6 +35,10 @@ export interface Lamp {
   pan: Tap | undefined;
   tilt: Tap | undefined;
   zoom: Tap | undefined;
+  zoomRange: [number, number] | undefined;
+  iris: Tap | undefined;
+  focus: Tap | undefined;
+  frost: Tap | undefined;
   panRange: [number, number];
   tiltRange: [number, number];
   shutter: { tap: Tap; channel: Channel } | undefined;
@@ -71,6 +76,10 @@ export function lampsOf(show: Show, index: ReadonlyMap<string, number>): Lamp[] 
         pan: tap('Pan'),
         tilt: tap('Tilt'),
         zoom: tap('Zoom'),
+        zoomRange: channel('Zoom') ? range('Zoom') : undefined,
+        iris: tap('Iris'),
+        focus: tap('Focus1'),
+        frost: tap('Frost1'),
         panRange: range('Pan'),
         tiltRange: range('Tilt'),
         shutter: tapped('Shutter1'),
@@ -128,10 +137,35 @@ export function patternsOf(lamp: Lamp, levels: Float32Array): string[] {
 /** The zoom's level 0…1; a middle one for what has none. */
 export const zoomOf = (lamp: Lamp, levels: Float32Array): number => read(lamp.zoom, levels, 0.5);
 
+/** Degrees of pan and tilt as they reach the unit; straight ahead for what does not turn. */
+function turnOf(lamp: Lamp, levels: Float32Array): [pan: number, tilt: number] {
+  const at = (tap: Tap | undefined, [from, to]: [number, number]): number => (tap ? from + (to - from) * read(tap, levels, 0.5) : 0);
+  return [at(lamp.pan, lamp.panRange), at(lamp.tilt, lamp.tiltRange)];
+}
+
 /** Where a head points on the stage floor, in metres; undefined for what does not move or points past the horizon. */
 export function landingOf(lamp: Lamp, levels: Float32Array): { x: number; y: number } | undefined {
   if (!lamp.pan || !lamp.tilt) return undefined;
-  const at = (tap: Tap, [from, to]: [number, number]): number => from + (to - from) * read(tap, levels, 0.5);
-  const { position, rotation } = lamp.fixture;
-  return landing({ ...position, rotation_deg: rotation }, at(lamp.pan, lamp.panRange), at(lamp.tilt, lamp.tiltRange));
+  const [pan, tilt] = turnOf(lamp, levels);
+  return landing(headOf(lamp.fixture), pan, tilt);
 }
+
+/** Units that do not move and whose lean nobody has set point as they are usually hung. */
+const USUAL_LEAN: Record<Lamp['shape'], number> = { profile: 52, wash: 24, head: 0, strip: 18, house: 0, hazer: 0 };
+
+/** Where the light goes, as a direction on the stage. */
+export function beamDirection(lamp: Lamp, levels: Float32Array): Direction {
+  const [pan, tilt] = turnOf(lamp, levels);
+  const head = headOf(lamp.fixture);
+  return direction({ ...head, lean_deg: head.lean_deg ?? (lamp.pan ? 0 : USUAL_LEAN[lamp.shape]) }, pan, tilt);
+}
+
+/** Full angle of the beam in degrees: its zoom, or what is usual for its kind; an iris narrows it. */
+export function beamAngle(lamp: Lamp, levels: Float32Array): number {
+  const { zoomRange } = lamp;
+  const wide = lamp.zoom && zoomRange ? zoomRange[0] + (zoomRange[1] - zoomRange[0]) * read(lamp.zoom, levels, 0.5) : { profile: 26, wash: 46, head: 20, strip: 60, house: 90, hazer: 20 }[lamp.shape];
+  return Math.max(2, wide * (lamp.iris ? 1 - 0.9 * read(lamp.iris, levels, 0) : 1));
+}
+
+/** How soft the edge is, 0 hard to 1 soft. */
+export const edgeOf = (lamp: Lamp, levels: Float32Array): number => Math.max(lamp.frost ? read(lamp.frost, levels, 0) : 0, lamp.focus ? Math.abs(read(lamp.focus, levels, 0.5) - 0.5) * 1.4 : { profile: 0.18, wash: 0.85, head: 0.3, strip: 0.95, house: 0.9, hazer: 1 }[lamp.shape]);

@@ -1,59 +1,101 @@
-/** The programmer strip: what you hold, what of it is not recorded, and the ways out. */
+/** The programmer strip: what you hold, what of it is not recorded, live or blind, and the ways out. */
 'use client';
+import { DropdownMenu } from 'radix-ui';
+import { ChevronDown, ListTree } from 'lucide-react';
 import { plural } from '@/core/edits/edit';
 import { attributeInfo } from '@/core/rig/attributes';
 import { FAMILIES, type Family } from '@/core/show/rows';
+import type { HeldValue } from '@/core/live/messages';
 import { formatCueNumber } from '@/core/cues/number';
 import { Button } from '../parts/controls';
 import { askToRecord } from '../frame/ask';
-import { live, record } from '../state/actions';
+import { live, record, said } from '../state/actions';
+import { useStage } from '../state/stage';
 import { mayEdit, mayPlay, unrecordedCount, useList, useScreen, useShow } from '../state/store';
 
-const WORDS: Record<Family, string> = { intensity: 'Intensity', position: 'Position', colour: 'Colour', beam: 'Beam', control: 'Control' };
+export const FAMILY_NAMES: Record<Family, string> = { intensity: 'Intensity', position: 'Position', colour: 'Colour', beam: 'Beam', control: 'Control' };
+const ITEM = 'flex h-8 cursor-default items-center rounded px-2.5 text-soft outline-none data-[disabled]:text-dim data-[highlighted]:bg-standby-wash data-[highlighted]:text-text';
+
+/** What of a family is held, in a word: one level, one palette, or how many. */
+function useSays(): (family: Family, of: readonly HeldValue[]) => string {
+  const show = useShow();
+  return (family, of) => {
+    const [first] = of;
+    if (!first) return '';
+    const look = of.every((v) => v.look === first.look) ? show.looks.get(first.look ?? '') : undefined;
+    const palette = of.every((v) => v.palette === first.palette) ? show.palettes.get(first.palette ?? '') : undefined;
+    const effect = of.every((v) => v.effect?.id === first.effect?.id) ? show.effects.get(first.effect?.id ?? '') : undefined;
+    const level = family === 'intensity' && of.every((v) => Math.abs(v.level - first.level) < 0.0005) ? `${Math.round(first.level * 100)} %` : undefined;
+    return [look?.name ?? palette?.name ?? level ?? (effect ? undefined : String(of.length)), effect?.name].filter(Boolean).join(' + ');
+  };
+}
 
 export function Programmer() {
   const show = useShow();
-  const { values, others, you } = useScreen();
+  const values = useScreen((s) => s.values);
+  const others = useScreen((s) => s.others);
+  const you = useScreen((s) => s.you);
+  const programmer = useScreen((s) => s.programmer);
+  const sheet = useStage((s) => s.sheet);
   const list = useList();
+  const says = useSays();
   const held = [...values.values()];
   const fresh = unrecordedCount(values);
   const fixtures = new Set(held.map((v) => v.fixtureId)).size;
   const on = list?.cueId ? show.cues.get(list.cueId) : undefined;
+  const playable = mayPlay(you.role);
   const families = FAMILIES.map((family) => ({ family, of: held.filter((v) => attributeInfo(v.attribute).family === family) })).filter((f) => f.of.length > 0);
+  const holding = others.filter((o) => o.values > 0);
   return (
-    <section aria-label="Your programmer" className="flex h-12 flex-none items-center gap-2.5 border-t border-line bg-panel pl-4 pr-3">
+    <section aria-label="Your programmer" className={`flex h-12 flex-none items-center gap-2.5 border-t pl-4 pr-3 ${programmer.blind ? 'border-standby bg-standby-wash' : 'border-line bg-panel'}`}>
       <i className={`size-2 flex-none rounded-full ${fresh > 0 ? 'bg-unrecorded' : 'border border-edge'}`} />
       <b className="whitespace-nowrap text-[13.5px] font-semibold">Your programmer</b>
       <span data-testid="programmer-count" className="whitespace-nowrap text-muted">
         {held.length === 0 ? 'empty' : `${plural(held.length, 'value')}, ${plural(fixtures, 'fixture')}${fresh < held.length ? `, ${held.length - fresh} recorded` : ''}`}
       </span>
-      <span className="ml-1.5 flex min-w-0 flex-1 items-center gap-1.5 overflow-hidden">
-        {families.map(({ family, of }) => {
-          const pending = of.some((v) => !v.recorded);
-          const first = of[0];
-          const one = family === 'intensity' && first && of.every((v) => v.level === first.level) ? `${Math.round(first.level * 100)} %` : String(of.length);
-          return (
-            <button
-              key={family}
-              type="button"
-              disabled={!mayPlay(you.role)}
-              title={`Let go of ${WORDS[family].toLowerCase()} alone`}
-              onClick={() => void live({ command: 'letgo', fade_s: 0, slots: of.map((v) => ({ fixtureId: v.fixtureId, attribute: v.attribute })) })}
-              className={`flex h-7 items-center gap-1.5 whitespace-nowrap rounded-full border px-2.5 text-[12px] ${pending ? 'border-dashed border-unrecorded' : 'border-edge'}`}
-            >
-              <span className="text-muted">{WORDS[family]}</span>
-              <span className="num text-[11.5px]">{one}</span>
-            </button>
-          );
-        })}
-        {others.length > 0 && <span className="truncate text-[12px] text-muted">{others.map((o) => `${o.name} holds ${plural(o.values, 'value')}`).join(' · ')}</span>}
+      <span className="ml-1 flex min-w-0 flex-1 items-center gap-1.5 overflow-hidden">
+        {families.map(({ family, of }) => (
+          <button
+            key={family}
+            type="button"
+            disabled={!playable}
+            title={`Let go of ${FAMILY_NAMES[family].toLowerCase()} alone; with Alt keep it alone`}
+            onClick={(e) => void (e.altKey ? live({ command: 'keep', families: [family] }) : live({ command: 'letgo', fade_s: 0, families: [family] }))}
+            className={`flex h-7 flex-none items-center gap-1.5 whitespace-nowrap rounded-full border px-2.5 text-[12px] ${of.some((v) => !v.recorded) ? 'border-dashed border-unrecorded' : 'border-edge'}`}
+          >
+            <span className="text-muted">{FAMILY_NAMES[family]}</span>
+            <span className="num max-w-[120px] truncate text-[11.5px]">{says(family, of)}</span>
+          </button>
+        ))}
+        {holding.length > 0 && <span className="truncate text-[12px] text-muted">{holding.map((o) => `${o.name} holds ${plural(o.values, 'value')}${o.blind ? ', blind' : ''}`).join(' · ')}</span>}
       </span>
-      {mayPlay(you.role) && (
+      <button type="button" aria-pressed={sheet} aria-label="What is held, line by line" title="What is held, line by line: yours and the others’" onClick={() => useStage.setState({ sheet: !sheet })} className={`grid size-8 flex-none place-items-center rounded-md ${sheet ? 'bg-lift text-text' : 'text-soft hover:bg-raised'}`}>
+        <ListTree size={15} />
+      </button>
+      {playable && (
         <>
-          <Button kind="quiet" disabled={held.length === 0} onClick={() => void live({ command: 'clear' })}>
+          <DropdownMenu.Root>
+            <DropdownMenu.Trigger className="flex h-8 flex-none items-center gap-1 rounded-md px-2 text-[12.5px] text-soft hover:bg-raised">
+              Take <ChevronDown size={12} />
+            </DropdownMenu.Trigger>
+            <DropdownMenu.Portal>
+              <DropdownMenu.Content align="end" side="top" sideOffset={6} className="z-40 w-64 rounded-lg bg-panel p-1.5 shadow-[0_0_0_1px_var(--color-edge),0_16px_40px_#000a]">
+                <DropdownMenu.Item className={ITEM} onSelect={() => void said({ command: 'take', what: 'lit', whole: false })}>
+                  What is lit, as it is on stage
+                </DropdownMenu.Item>
+                <DropdownMenu.Item className={ITEM} disabled={!on} onSelect={() => on && void said({ command: 'take', what: 'cue', cue: formatCueNumber(on.number), whole: false })}>
+                  What {on ? `cue ${formatCueNumber(on.number)}` : 'the cue'} sets
+                </DropdownMenu.Item>
+                <DropdownMenu.Item className={ITEM} disabled={programmer.cleared === 0} onSelect={() => void said({ command: 'bring-back' })}>
+                  Bring back what was cleared{programmer.cleared > 0 ? ` (${programmer.cleared})` : ''}
+                </DropdownMenu.Item>
+              </DropdownMenu.Content>
+            </DropdownMenu.Portal>
+          </DropdownMenu.Root>
+          <Button kind="quiet" className="!px-2" disabled={held.length === 0} title="Empty it; bring back undoes it" onClick={() => void live({ command: 'clear' })}>
             Clear
           </Button>
-          <Button kind="quiet" disabled={held.length === 0} title="Fade back to playback in two seconds (Ctrl L)" onClick={() => void live({ command: 'letgo', fade_s: 2 })}>
+          <Button kind="quiet" className="!px-2" disabled={held.length === 0} title="Fade back to playback in two seconds (Ctrl L)" onClick={() => void live({ command: 'letgo', fade_s: 2 })}>
             Let go
           </Button>
         </>
@@ -67,6 +109,16 @@ export function Programmer() {
             Record
           </Button>
         </>
+      )}
+      {playable && (
+        <span role="radiogroup" aria-label="Live or blind" className="flex flex-none rounded-md bg-ink p-0.5 shadow-[inset_0_0_0_1px_var(--color-line)]">
+          {([false, true] as const).map((blind) => (
+            <button key={String(blind)} type="button" role="radio" aria-checked={programmer.blind === blind} title={blind ? 'Blind: what you set is kept and does not show on stage (B)' : 'Live: what you hold shows on stage'} onClick={() => void live({ command: 'blind', on: blind })} className={`flex h-7 items-center gap-1.5 rounded-[5px] px-2 text-[12.5px] ${programmer.blind === blind ? (blind ? 'bg-standby text-ink' : 'bg-lift text-text') : 'text-muted hover:text-soft'}`}>
+              {!blind && <i className={`size-1.5 rounded-full ${programmer.blind ? 'bg-faint' : 'bg-lime'}`} />}
+              {blind ? 'Blind' : 'Live'}
+            </button>
+          ))}
+        </span>
       )}
     </section>
   );

@@ -1,13 +1,22 @@
+/** Stage: groups on the left, the stage and the shelf in the middle, the controls on the right, the programmer beneath. */
 'use client';
 import { GripVertical } from 'lucide-react';
+import dynamic from 'next/dynamic';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { keep } from '../parts/keep';
 import { Plan } from '../plan/Plan';
+import { useStage } from '../state/stage';
+import { mayEdit, useScreen } from '../state/store';
+import { ArrangeBar } from './ArrangeBar';
 import { Deck } from './Deck';
 import { Groups } from './Groups';
-import { Palettes } from './Palettes';
+import { GridView, ListView } from './NumberViews';
 import { Programmer } from './Programmer';
+import { ProgrammerSheet } from './ProgrammerSheet';
+import { Shelf } from './shelf/Shelf';
+import { StageBar } from './StageBar';
 
+const Space = dynamic(() => import('./space/Space').then((m) => m.Space), { ssr: false, loading: () => <p className="p-4 text-muted">Opening the stage …</p> });
 
 /** Between panels; `flat` between one above and one below. */
 export function Divider({ flat = false }: { flat?: boolean }) {
@@ -21,21 +30,59 @@ export function Divider({ flat = false }: { flat?: boolean }) {
   );
 }
 
+const AIMING: Partial<Record<string, string>> = {
+  aim: 'Click where the selected heads should look. Esc ends it.',
+  line: 'Drag a line: the selected heads share it out in their order. Esc ends it.',
+  lasso: 'Draw round what you want; Ctrl adds.',
+  bar: 'Drag from one end of the bar to the other.',
+  boom: 'Drag along the boom.',
+  set: 'Drag a box over the stage.',
+};
+
 export function StagePlace() {
   const layout = useDefaultLayout({ id: 'wingman-stage', storage: keep });
+  const middle = useDefaultLayout({ id: 'wingman-stage-middle', storage: keep });
+  const { view, tool, arrange, sheet } = useStage();
+  const role = useScreen((s) => s.you.role);
+  const blind = useScreen((s) => s.programmer.blind);
+  const hint = AIMING[tool];
   return (
-    <div className="flex h-full flex-col">
+    <div className="flex h-full flex-col" onKeyDown={(e) => e.key === 'Escape' && tool !== 'select' && (useStage.setState({ tool: 'select' }), e.stopPropagation())}>
       <Group {...layout} orientation="horizontal" className="min-h-0 flex-1">
-        <Panel id="groups" defaultSize={140} minSize={96} collapsible>
-          <div className="grid h-full grid-rows-[minmax(0,1fr)_minmax(0,1.1fr)]">
-            <Groups />
-            <Palettes />
-          </div>
+        <Panel id="groups" defaultSize={136} minSize={96} collapsible>
+          <Groups />
         </Panel>
         <Divider />
         <Panel id="plan" minSize={320}>
-          <Plan />
+          <Group {...middle} orientation="vertical" className="h-full">
+            <Panel id="stage" minSize={160}>
+              <div className="flex h-full flex-col">
+                <StageBar />
+                {view === 'plan' && arrange && mayEdit(role) && <ArrangeBar />}
+                <div className="relative min-h-0 flex-1">
+                  {view === 'plan' && <Plan />}
+                  {view === '3d' && <Space />}
+                  {view === 'grid' && <GridView />}
+                  {view === 'list' && <ListView />}
+                  {hint && <p className="pointer-events-none absolute inset-x-0 top-2 mx-auto w-fit rounded-md bg-[#16242ce6] px-3 py-1 text-[12px] text-standby">{hint}</p>}
+                  {blind && <p className="pointer-events-none absolute bottom-2 right-2 rounded-md bg-standby px-2 py-0.5 text-[12px] font-medium text-ink">Blind: the stage with what you hold on it</p>}
+                </div>
+              </div>
+            </Panel>
+            <Divider flat />
+            <Panel id="shelf" defaultSize={150} minSize={44} collapsible>
+              <Shelf />
+            </Panel>
+          </Group>
         </Panel>
+        {sheet && (
+          <>
+            <Divider />
+            <Panel id="held" defaultSize={240} minSize={180}>
+              <ProgrammerSheet />
+            </Panel>
+          </>
+        )}
         <Divider />
         <Panel id="deck" defaultSize={316} minSize={260} collapsible>
           <Deck />

@@ -205,3 +205,19 @@ export function stream(values: readonly { fixtureId: string; attribute: string; 
   };
   flush();
 }
+
+/** A command that is given again and again while a control is dragged: at most one a frame, and the last one always. */
+const waiting = new Map<string, LiveCommand>();
+let frame = 0;
+export function streamCommand(key: string, command: LiveCommand): void {
+  waiting.set(key, command);
+  if (frame !== 0) return;
+  const flush = (): void => {
+    frame = 0;
+    const batch = [...waiting.values()];
+    waiting.clear();
+    for (const c of batch) void live(c);
+    if (batch.length > 0) frame = requestAnimationFrame(flush);
+  };
+  flush();
+}

@@ -1,0 +1,79 @@
+/** Metres on the stage to pixels of the picture: what fits, zoomed and moved. */
+import type { PieceRow } from '@/core/show/rows';
+
+export interface View {
+  /** Pixels per metre, and the pixel of the stage's origin. */
+  scale: number;
+  ox: number;
+  oy: number;
+}
+export interface Bounds {
+  left: number;
+  right: number;
+  top: number;
+  bottom: number;
+}
+export interface Looked {
+  /** Over what fits. */
+  zoom: number;
+  /** Metres in the middle of the picture. */
+  x: number;
+  y: number;
+}
+
+const MARGIN_M = 0.7;
+const LEAST_M = 4;
+export const ZOOM = { least: 0.5, most: 14 } as const;
+
+/** All of these with a margin; never less than a few metres. */
+export function boundsOf(points: readonly { x: number; y: number }[]): Bounds {
+  if (points.length === 0) return { left: -8.4, right: 8.4, top: 9.7, bottom: -5.2 };
+  const xs = points.map((p) => p.x);
+  const ys = points.map((p) => p.y);
+  const grow = (low: number, high: number): [number, number] => {
+    const more = Math.max(0, LEAST_M - (high - low)) / 2 + MARGIN_M;
+    return [low - more, high + more];
+  };
+  const [left, right] = grow(Math.min(...xs), Math.max(...xs));
+  const [bottom, top] = grow(Math.min(...ys), Math.max(...ys));
+  return { left, right, top, bottom };
+}
+
+export const pointsOfPieces = (pieces: readonly PieceRow[]): { x: number; y: number }[] => pieces.flatMap((p) => p.points);
+
+export function viewOf(bounds: Bounds, width: number, height: number, looked: Looked | null): View {
+  const fit = Math.min(width / (bounds.right - bounds.left), height / (bounds.top - bounds.bottom));
+  const at = looked ?? { zoom: 1, x: (bounds.left + bounds.right) / 2, y: (bounds.top + bounds.bottom) / 2 };
+  const scale = fit * at.zoom;
+  return { scale, ox: width / 2 - at.x * scale, oy: height / 2 + at.y * scale };
+}
+
+export const toPixel = (v: View, p: { x: number; y: number }): { x: number; y: number } => ({ x: v.ox + p.x * v.scale, y: v.oy - p.y * v.scale });
+export const toMetre = (v: View, p: { x: number; y: number }): { x: number; y: number } => ({ x: (p.x - v.ox) / v.scale, y: (v.oy - p.y) / v.scale });
+
+/** Zoomed by a factor so that the metre under a pixel stays under it. */
+export function zoomedAt(view: View, bounds: Bounds, size: { width: number; height: number }, pixel: { x: number; y: number }, factor: number): Looked {
+  const fit = Math.min(size.width / (bounds.right - bounds.left), size.height / (bounds.top - bounds.bottom));
+  const zoom = Math.min(ZOOM.most, Math.max(ZOOM.least, (view.scale / fit) * factor));
+  const m = toMetre(view, pixel);
+  const scale = fit * zoom;
+  return { zoom, x: m.x - (pixel.x - size.width / 2) / scale, y: m.y + (pixel.y - size.height / 2) / scale };
+}
+
+/** Moved by pixels. */
+export function movedBy(view: View, bounds: Bounds, size: { width: number; height: number }, dx: number, dy: number): Looked {
+  const fit = Math.min(size.width / (bounds.right - bounds.left), size.height / (bounds.top - bounds.bottom));
+  const middle = toMetre(view, { x: size.width / 2 - dx, y: size.height / 2 - dy });
+  return { zoom: view.scale / fit, ...middle };
+}
+
+/** Inside a closed line, by the crossings of a ray. */
+export function inside(line: readonly { x: number; y: number }[], p: { x: number; y: number }): boolean {
+  let within = false;
+  for (let i = 0, j = line.length - 1; i < line.length; j = i++) {
+    const [a, b] = [line[i], line[j]];
+    if (!a || !b) continue;
+    if (a.y > p.y !== b.y > p.y && p.x < ((b.x - a.x) * (p.y - a.y)) / (b.y - a.y) + a.x) within = !within;
+  }
+  return within;
+}

@@ -1,0 +1,204 @@
+/** Arranging: what is selected put in line, spread, turned, hung; bars and set pieces; the layout and its background. */
+'use client';
+import { ImagePlus, Trash2 } from 'lucide-react';
+import { useRef } from 'react';
+import { toast } from 'sonner';
+import { aligned, alongPiece, distributed } from '@/core/plan/arrange';
+import { BACKGROUND_LIMIT, type FixtureRow, type LayoutRow, type PieceRow } from '@/core/show/rows';
+import { Button, IconButton, Scrub } from '../parts/controls';
+import { edit } from '../state/actions';
+import { setTool, useStage } from '../state/stage';
+import { useScreen, useShow } from '../state/store';
+
+type Place = FixtureRow['position'];
+
+function move(fixtures: readonly FixtureRow[], places: readonly Place[], hang?: string): void {
+  void edit('change-fixtures', { fixtures: fixtures.map((f, i) => ({ id: f.id, set: { position: places[i] ?? f.position, ...(hang === undefined ? {} : { hang }) } })) }, { quiet: true });
+}
+const set = (fixtures: readonly FixtureRow[], fields: (f: FixtureRow) => Record<string, unknown>): void => void edit('change-fixtures', { fixtures: fixtures.map((f) => ({ id: f.id, set: fields(f) })) }, { quiet: true });
+
+const SMALL = 'h-7 rounded-md bg-raised px-2 text-[12px] text-soft hover:bg-lift disabled:opacity-45';
+
+export function ArrangeBar() {
+  const show = useShow();
+  const selection = useScreen((s) => s.selection);
+  const { layoutId, pieceId, tool } = useStage();
+  const fixtures = selection.flatMap((id) => show.fixtures.get(id) ?? []);
+  const piece = pieceId ? show.pieces.get(pieceId) : undefined;
+  const layout = layoutId ? show.layouts.get(layoutId) : undefined;
+  const places = fixtures.map((f) => f.position);
+  const first = fixtures[0];
+  const bars = [...show.pieces.values()].filter((p) => p.name !== '' && (p.kind === 'bar' || p.kind === 'boom'));
+  return (
+    <div className="flex min-h-10 flex-none flex-wrap items-center gap-1.5 border-b border-line bg-panel px-2.5 py-1.5" aria-label="Arrange" role="toolbar">
+      {layout ? (
+        <LayoutTools layout={layout} fixtures={fixtures} />
+      ) : piece ? (
+        <PieceTools piece={piece} />
+      ) : (
+        <>
+          {first ? (
+            <>
+              <span className="text-[12px] text-muted">{fixtures.length === 1 ? `${first.number} ${first.label}` : `${fixtures.length} units`}</span>
+              <button type="button" className={SMALL} disabled={fixtures.length < 2} onClick={() => move(fixtures, aligned(places, 'y'))}>
+                In line across
+              </button>
+              <button type="button" className={SMALL} disabled={fixtures.length < 2} onClick={() => move(fixtures, aligned(places, 'x'))}>
+                In line up
+              </button>
+              <button type="button" className={SMALL} disabled={fixtures.length < 3} onClick={() => move(fixtures, distributed(places))}>
+                Spread evenly
+              </button>
+              <select
+                aria-label="Hang on a bar"
+                value=""
+                onChange={(e) => {
+                  const bar = bars.find((b) => b.id === e.target.value);
+                  if (bar) move(fixtures, alongPiece(bar, fixtures.length), bar.name);
+                }}
+                className="h-7 max-w-[120px] rounded-md bg-raised px-1 text-[12px] text-soft"
+              >
+                <option value="">Along a bar …</option>
+                {bars.map((b) => (
+                  <option key={b.id} value={b.id}>
+                    {b.name}
+                  </option>
+                ))}
+              </select>
+              <span className="flex items-center text-[12px] text-muted">
+                Turn <Scrub label="Rotation" value={first.rotation} unit="°" min={-180} max={180} step={5} onChange={(v) => set(fixtures, () => ({ rotation: Math.round(v) }))} />
+                Lean <Scrub label="Lean" value={first.lean ?? 0} unit="°" min={-180} max={180} step={5} onChange={(v) => set(fixtures, () => ({ lean: Math.round(v) }))} />
+                Height <Scrub label="Height" value={first.position.z} digits={1} unit="m" min={-5} max={30} step={0.1} onChange={(v) => set(fixtures, (f) => ({ position: { ...f.position, z: Math.round(v * 100) / 100 } }))} />
+              </span>
+            </>
+          ) : (
+            <span className="text-[12px] text-muted">Drag units onto bars, drag a bar with what hangs on it. Select units to line them up.</span>
+          )}
+          <span className="ml-auto flex gap-1">
+            {([['bar', 'Bar'], ['boom', 'Boom'], ['set', 'Set piece']] as const).map(([id, label]) => (
+              <button key={id} type="button" aria-pressed={tool === id} title={`Draw a ${label.toLowerCase()}: drag on the plan`} onClick={() => setTool(id)} className={`${SMALL} ${tool === id ? '!bg-standby-wash !text-standby shadow-[inset_0_0_0_1px_var(--color-standby)]' : ''}`}>
+                + {label}
+              </button>
+            ))}
+          </span>
+        </>
+      )}
+    </div>
+  );
+}
+
+function PieceTools({ piece }: { piece: PieceRow }) {
+  const { id, ...rest } = piece;
+  const change = (fields: Partial<PieceRow>): void => void edit('set-piece', { id, set: { ...rest, ...fields } }, { quiet: true });
+  return (
+    <>
+      <input
+        aria-label="Name of the piece"
+        key={piece.name}
+        defaultValue={piece.name}
+        placeholder="no name"
+        maxLength={120}
+        onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+        onBlur={(e) => e.currentTarget.value !== piece.name && change({ name: e.currentTarget.value.trim() })}
+        className="h-7 w-36 rounded-md bg-ink px-2 text-[12.5px] shadow-[inset_0_0_0_1px_var(--color-edge)] outline-none focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)]"
+      />
+      <select aria-label="Kind" value={piece.kind} onChange={(e) => change({ kind: e.target.value as PieceRow['kind'] })} className="h-7 rounded-md bg-raised px-1 text-[12px] text-soft">
+        {([['bar', 'bar'], ['boom', 'boom'], ['set', 'set piece'], ['cyc', 'cyc'], ['edge', 'edge'], ['house', 'audience']] as const).map(([value, label]) => (
+          <option key={value} value={value}>
+            {label}
+          </option>
+        ))}
+      </select>
+      <span className="flex items-center text-[12px] text-muted">
+        Up <Scrub label="Height over the floor" value={piece.z} digits={1} unit="m" min={-5} max={30} step={0.1} onChange={(v) => change({ z: Math.round(v * 10) / 10 })} />
+        {(piece.kind === 'set' || piece.kind === 'cyc') && (
+          <>
+            Tall <Scrub label="How tall" value={piece.height ?? 0} digits={1} unit="m" min={0} max={20} step={0.1} onChange={(v) => change({ height: Math.round(v * 10) / 10 })} />
+          </>
+        )}
+      </span>
+      <Button kind="danger" className="ml-auto !h-7" onClick={() => void edit('delete-piece', { id }).then(() => useStage.setState({ pieceId: null }))}>
+        <Trash2 size={13} /> Take off the plan
+      </Button>
+    </>
+  );
+}
+
+/** Pictures are made small enough here, so that a photo of a drawing can be used as it is. */
+const LARGEST_PX = 1800;
+async function asPicture(file: File): Promise<string | undefined> {
+  const url = URL.createObjectURL(file);
+  try {
+    const image = new Image();
+    image.src = url;
+    await image.decode();
+    const scale = Math.min(1, LARGEST_PX / Math.max(image.naturalWidth, image.naturalHeight));
+    const canvas = document.createElement('canvas');
+    canvas.width = Math.max(1, Math.round(image.naturalWidth * scale));
+    canvas.height = Math.max(1, Math.round(image.naturalHeight * scale));
+    canvas.getContext('2d')?.drawImage(image, 0, 0, canvas.width, canvas.height);
+    for (const quality of [0.85, 0.7, 0.5]) {
+      const data = canvas.toDataURL('image/webp', quality);
+      if (data.length <= BACKGROUND_LIMIT) return data;
+    }
+    return undefined;
+  } catch {
+    return undefined;
+  } finally {
+    URL.revokeObjectURL(url);
+  }
+}
+
+function LayoutTools({ layout, fixtures }: { layout: LayoutRow; fixtures: readonly FixtureRow[] }) {
+  const file = useRef<HTMLInputElement>(null);
+  const { background, places } = layout;
+  const missing = fixtures.filter((f) => places && !places[f.id]);
+  const under = (fields: Partial<NonNullable<LayoutRow['background']>>): void => void (background && edit('set-layout', { id: layout.id, set: { background: { ...background, ...fields } } }, { quiet: true }));
+  return (
+    <>
+      <button
+        type="button"
+        className={SMALL}
+        disabled={missing.length === 0}
+        onClick={() => void edit('set-layout', { id: layout.id, set: { places: { ...places, ...Object.fromEntries(missing.map((f, i) => [f.id, { x: f.position.x + i * 0.01, y: f.position.y }])) } } }, { quiet: true })}
+      >
+        Put selection here
+      </button>
+      <button type="button" className={SMALL} onClick={() => file.current?.click()}>
+        <span className="flex items-center gap-1.5">
+          <ImagePlus size={13} /> {background ? 'Another picture' : 'Background picture'}
+        </span>
+      </button>
+      <input
+        ref={file}
+        type="file"
+        accept="image/png,image/jpeg,image/webp"
+        aria-label="Background picture"
+        className="hidden"
+        onChange={(e) => {
+          const chosen = e.currentTarget.files?.[0];
+          e.currentTarget.value = '';
+          if (!chosen) return;
+          void asPicture(chosen).then((data) => {
+            if (data) void edit('add-picture', { name: chosen.name.slice(0, 120), data, layout: layout.id });
+            else toast.error('This is no picture that can be read: choose a PNG, JPEG or WebP image. Nothing was changed.');
+          });
+        }}
+      />
+      {background && (
+        <span className="flex items-center text-[12px] text-muted">
+          Wide <Scrub label="Width of the picture" value={background.width_m} digits={1} unit="m" min={0.5} max={200} step={0.1} onChange={(v) => under({ width_m: Math.round(v * 10) / 10 })} />
+          x <Scrub label="Picture across" value={background.x} digits={1} unit="m" min={-100} max={100} step={0.1} onChange={(v) => under({ x: Math.round(v * 10) / 10 })} />
+          y <Scrub label="Picture up" value={background.y} digits={1} unit="m" min={-100} max={100} step={0.1} onChange={(v) => under({ y: Math.round(v * 10) / 10 })} />
+          <Scrub label="Strength of the picture" value={Math.round(background.opacity * 100)} unit="%" min={5} max={100} step={5} onChange={(v) => under({ opacity: v / 100 })} />
+          <IconButton label="Take the picture away" className="!size-7" onClick={() => void edit('set-layout', { id: layout.id, set: { background: null } }, { quiet: true })}>
+            <Trash2 size={13} />
+          </IconButton>
+        </span>
+      )}
+      <Button kind="danger" className="ml-auto !h-7" onClick={() => void edit('delete-layout', { id: layout.id }).then(() => useStage.setState({ layoutId: null }))}>
+        <Trash2 size={13} /> Delete layout
+      </Button>
+    </>
+  );
+}

@@ -1,0 +1,177 @@
+/** Recording a palette and for whom, updating one with its consequences in sight, renaming, deleting with what becomes of its uses. */
+'use client';
+import { useMemo, useState } from 'react';
+import { consequences } from '@/core/cues/consequences';
+import { plural } from '@/core/edits/edit';
+import { paletteUses } from '@/core/edits/palettes';
+import { groupOf } from '@/core/looks/resolve';
+import { familyOf } from '@/core/rig/attributes';
+import { ofFamily } from '@/core/palettes/resolve';
+import { PALETTE_FAMILIES, type PaletteFamily, type PaletteRow } from '@/core/show/rows';
+import { Button, Check, Choice, Dialog, Field } from '../../parts/controls';
+import { edit, heldValues, tryEdit } from '../../state/actions';
+import { useScreen, useShow } from '../../state/store';
+import { Consequences } from './Consequences';
+
+export const FAMILY_WORDS: Record<PaletteFamily, string> = { intensity: 'Intensity', position: 'Position', colour: 'Colour', beam: 'Beam' };
+type Scope = 'fixtures' | 'types' | 'group' | 'any';
+
+export function RecordPalette({ family: first, onClose }: { family: PaletteFamily; onClose: () => void }) {
+  const show = useShow();
+  const values = useScreen((s) => s.values);
+  const selection = useScreen((s) => s.selection);
+  const held = PALETTE_FAMILIES.filter((f) => [...values.values()].some((v) => familyOf(v.attribute) === f));
+  const [family, setFamily] = useState<PaletteFamily>(held.includes(first) ? first : (held[0] ?? first));
+  const [name, setName] = useState('');
+  const [scope, setScope] = useState<Scope>('fixtures');
+  const [all, setAll] = useState(false);
+  const group = groupOf(show, selection);
+  const [groupId, setGroupId] = useState(group ?? [...show.groups.keys()][0] ?? '');
+  const taken = heldValues();
+  const own = ofFamily(taken, family);
+  const count = all ? taken.length : own.length;
+  const fixtures = new Set((all ? taken : own).map((v) => v.fixtureId)).size;
+  const params = { family, values: taken, scope, allFamilies: all, ...(scope === 'group' ? { group: groupId } : {}), ...(name.trim() === '' ? {} : { name: name.trim() }) };
+  const plan = tryEdit('record-palette', params);
+  const problem = 'message' in plan ? plan.message : undefined;
+  return (
+    <Dialog open onOpenChange={(o) => !o && onClose()} title="Record a palette" about="It takes its own family of what you hold, and nothing else unless you say so." width="w-[430px]">
+      {held.length === 0 ? (
+        <p className="text-soft">You hold nothing yet. Select fixtures, set them, then record what you see.</p>
+      ) : (
+        <form
+          onSubmit={(e) => {
+            e.preventDefault();
+            void edit('record-palette', params).then((a) => 'seq' in a && onClose());
+          }}
+        >
+          <div className="grid grid-cols-[130px_1fr] gap-3">
+            <Choice label="Family" value={family} onChange={(e) => setFamily(e.target.value as PaletteFamily)} options={held.map((f) => ({ value: f, label: FAMILY_WORDS[f] }))} />
+            <Field label="Name" autoFocus value={name} maxLength={120} onChange={(e) => setName(e.target.value)} />
+            <Choice
+              label="For whom"
+              className={scope === 'group' ? '' : 'col-span-2'}
+              value={scope}
+              onChange={(e) => setScope(e.target.value as Scope)}
+              options={[
+                { value: 'fixtures', label: 'each of these units' },
+                { value: 'types', label: 'all units of their types' },
+                ...(show.groups.size > 0 ? [{ value: 'group', label: 'a group' }] : []),
+                { value: 'any', label: 'every unit that can do it' },
+              ]}
+            />
+            {scope === 'group' && <Choice label="Group" value={groupId} onChange={(e) => setGroupId(e.target.value)} options={[...show.groups.values()].sort((a, b) => a.number - b.number).map((g) => ({ value: g.id, label: `${g.number} ${g.name}` }))} />}
+          </div>
+          <div className="mt-2">
+            <Check checked={all} onChange={setAll}>
+              Take the other families along as well
+            </Check>
+          </div>
+          <p className={`mt-2 text-[12.5px] ${problem ? 'text-warning' : 'text-soft'}`} role={problem ? 'alert' : undefined}>
+            {problem ?? `${plural(count, 'value')} of ${plural(fixtures, 'fixture')}. ${scope === 'fixtures' ? 'If all of them agree, it will serve any other unit too.' : scope === 'any' ? 'Solved for each unit by what it can do.' : ''}`}
+          </p>
+          <div className="mt-4 flex justify-end">
+            <Button kind="strong" type="submit" disabled={problem !== undefined}>
+              Record palette
+            </Button>
+          </div>
+        </form>
+      )}
+    </Dialog>
+  );
+}
+
+/** Asks before a palette is written anew, naming the cues that will look different. */
+export function UpdatePalette({ palette, onClose }: { palette: PaletteRow; onClose: () => void }) {
+  const show = useShow();
+  const values = useScreen((s) => s.values);
+  const [how, setHow] = useState<'merge' | 'replace'>('merge');
+  const { params, refused, found } = useMemo(() => {
+    void values;
+    // Said for any unit, it goes on being said for any unit.
+    const scope = palette.any && Object.keys(palette.fixtures).length === 0 ? 'any' : 'fixtures';
+    const asked = { id: palette.id, family: palette.family, values: heldValues(), how, scope };
+    const plan = tryEdit('record-palette', asked);
+    return { params: asked, refused: 'message' in plan ? plan.message : undefined, found: 'message' in plan ? [] : consequences(show, plan.changes) };
+  }, [show, palette, values, how]);
+  return (
+    <Dialog open onOpenChange={(o) => !o && onClose()} title={`Update palette ${palette.number} “${palette.name}”?`} width="w-[470px]">
+      <Choice label="What you hold" className="mb-3" value={how} onChange={(e) => setHow(e.target.value as 'merge' | 'replace')} options={[{ value: 'merge', label: 'is added to it; other units keep theirs' }, { value: 'replace', label: 'replaces all that it says' }]} />
+      {refused ? <p className="text-warning">{refused}</p> : <Consequences found={found} />}
+      <div className="mt-4 flex justify-end gap-2">
+        <Button kind="quiet" onClick={onClose}>
+          Leave it
+        </Button>
+        <Button kind="strong" disabled={refused !== undefined} onClick={() => void edit('record-palette', params).then(onClose)}>
+          Update
+        </Button>
+      </div>
+    </Dialog>
+  );
+}
+
+export function DeletePalette({ palette, onClose }: { palette: PaletteRow; onClose: () => void }) {
+  const show = useShow();
+  const uses = paletteUses(show, palette.id);
+  const remove = (how: 'keep' | 'remove'): void => void edit('delete-palette', { id: palette.id, uses: how }).then(onClose);
+  return (
+    <Dialog open onOpenChange={(o) => !o && onClose()} title={`Delete palette ${palette.number} “${palette.name}”?`} width="w-[430px]">
+      <p className="text-soft">{uses.length === 0 ? 'Nothing follows it.' : `${plural(uses.length, 'use')}: ${uses.slice(0, 10).map((u) => u.label).join(', ')}${uses.length > 10 ? ' …' : ''}.`}</p>
+      <div className="mt-4 flex flex-wrap justify-end gap-2">
+        <Button kind="quiet" onClick={onClose}>
+          Leave it
+        </Button>
+        {uses.length > 0 && (
+          <Button kind="danger" title="Those cues show what tracked before" onClick={() => remove('remove')}>
+            Delete, and take it out of them
+          </Button>
+        )}
+        <Button kind="danger" onClick={() => remove('keep')}>
+          {uses.length > 0 ? 'Delete, they keep its levels' : 'Delete'}
+        </Button>
+      </div>
+    </Dialog>
+  );
+}
+
+/** One line to name something. */
+export function Rename({ title, name, onSave, onClose }: { title: string; name: string; onSave: (name: string) => void; onClose: () => void }) {
+  const [text, setText] = useState(name);
+  return (
+    <Dialog open onOpenChange={(o) => !o && onClose()} title={title} width="w-[360px]">
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (text.trim()) onSave(text.trim());
+          onClose();
+        }}
+      >
+        <Field label="Name" autoFocus value={text} maxLength={120} onChange={(e) => setText(e.target.value)} />
+        <div className="mt-4 flex justify-end">
+          <Button kind="strong" type="submit" disabled={!text.trim()}>
+            Save
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}
+
+export function Uses({ title, uses, onClose }: { title: string; uses: readonly { label: string; values?: number }[]; onClose: () => void }) {
+  return (
+    <Dialog open onOpenChange={(o) => !o && onClose()} title={title} width="w-[380px]">
+      {uses.length === 0 ? (
+        <p className="text-soft">Nothing uses it.</p>
+      ) : (
+        <ul className="max-h-72 overflow-y-auto">
+          {uses.map((u) => (
+            <li key={u.label} className="flex h-8 items-center justify-between border-t border-line text-soft first:border-t-0">
+              <span className="truncate">{u.label}</span>
+              {u.values !== undefined && <span className="num text-[12px] text-muted">{plural(u.values, 'value')}</span>}
+            </li>
+          ))}
+        </ul>
+      )}
+    </Dialog>
+  );
+}

@@ -1,0 +1,73 @@
+/** One tile of the shelf: picture, number, name, what uses it; a menu for the rest; dragged to its place. */
+'use client';
+import { ContextMenu, DropdownMenu } from 'radix-ui';
+import { MoreHorizontal } from 'lucide-react';
+import type { ReactNode } from 'react';
+
+export interface TileAction {
+  label: string;
+  danger?: boolean;
+  act: () => void;
+}
+
+const MENU = 'z-40 w-56 rounded-lg bg-panel p-1.5 shadow-[0_0_0_1px_var(--color-edge),0_16px_40px_#000a]';
+const ITEM = 'flex h-8 cursor-default items-center rounded px-2.5 outline-none data-[highlighted]:bg-standby-wash data-[highlighted]:text-text';
+const tone = (a: TileAction): string => (a.danger ? 'text-danger' : 'text-soft');
+
+export function Tile({ id, number, name, uses, pressed, dim, disabled, title, picture, actions, onApply, onDropOn }: { id: string; number: number; name: string; uses: string; pressed: boolean; dim: boolean; disabled: boolean; title: string; picture: ReactNode; actions: readonly TileAction[]; onApply: () => void; onDropOn: ((dragged: string) => void) | undefined }) {
+  return (
+    <ContextMenu.Root>
+      <ContextMenu.Trigger asChild>
+        <div
+          className={`group relative h-[100px] min-w-0 rounded-md bg-panel ${pressed ? 'shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : 'shadow-[inset_0_0_0_1px_var(--color-line)]'} ${dim ? 'opacity-60' : ''}`}
+          draggable={onDropOn !== undefined}
+          onDragStart={(e) => {
+            e.dataTransfer.setData('application/x-wingman-tile', id);
+            e.dataTransfer.effectAllowed = 'move';
+          }}
+          onDragOver={(e) => onDropOn && e.dataTransfer.types.includes('application/x-wingman-tile') && e.preventDefault()}
+          onDrop={(e) => {
+            const dragged = e.dataTransfer.getData('application/x-wingman-tile');
+            if (dragged && dragged !== id) onDropOn?.(dragged);
+          }}
+        >
+          <button type="button" data-tile={number} disabled={disabled} aria-pressed={pressed} title={title} onClick={onApply} className="block size-full overflow-hidden rounded-md text-left hover:bg-raised">
+            {picture}
+            <span className="flex items-baseline gap-1.5 px-2 pt-1.5">
+              <span className="num text-[11.5px] text-muted">{number}</span>
+              <span className="truncate font-medium">{name}</span>
+            </span>
+            <span className="block truncate px-2 text-[11.5px] text-muted">{uses}</span>
+          </button>
+          {actions.length > 0 && (
+            <DropdownMenu.Root>
+              <DropdownMenu.Trigger aria-label={`More about ${name}`} className="absolute right-1 top-1 grid size-7 place-items-center rounded bg-[#0e1513c0] text-soft opacity-0 focus-visible:opacity-100 group-hover:opacity-100 data-[state=open]:opacity-100">
+                <MoreHorizontal size={14} />
+              </DropdownMenu.Trigger>
+              <DropdownMenu.Portal>
+                <DropdownMenu.Content align="end" className={MENU}>
+                  {actions.map((a) => (
+                    <DropdownMenu.Item key={a.label} onSelect={a.act} className={`${ITEM} ${tone(a)}`}>
+                      {a.label}
+                    </DropdownMenu.Item>
+                  ))}
+                </DropdownMenu.Content>
+              </DropdownMenu.Portal>
+            </DropdownMenu.Root>
+          )}
+        </div>
+      </ContextMenu.Trigger>
+      {actions.length > 0 && (
+        <ContextMenu.Portal>
+          <ContextMenu.Content className={MENU}>
+            {actions.map((a) => (
+              <ContextMenu.Item key={a.label} onSelect={a.act} className={`${ITEM} ${tone(a)}`}>
+                {a.label}
+              </ContextMenu.Item>
+            ))}
+          </ContextMenu.Content>
+        </ContextMenu.Portal>
+      )}
+    </ContextMenu.Root>
+  );
+}

@@ -1,0 +1,29 @@
+/** How the stage is looked at on this screen: which view, which layout, what the pointer does, which tiles are shown. */
+import { create } from 'zustand';
+import type { PaletteFamily } from '@/core/show/rows';
+
+export type StageView = 'plan' | '3d' | 'grid' | 'list';
+/** `select` also drags; `aim` and `line` point heads at what is clicked; the others draw pieces. */
+export type Tool = 'select' | 'lasso' | 'aim' | 'line' | 'bar' | 'boom' | 'set';
+export type Shelf = PaletteFamily | 'looks' | 'effects';
+
+export interface StageState {
+  view: StageView;
+  /** null: the plan of the stage itself. */
+  layoutId: string | null;
+  tool: Tool;
+  /** Units and pieces are moved instead of selected by a box. */
+  arrange: boolean;
+  shelf: Shelf;
+  /** The bar or set piece that is chosen while arranging. */
+  pieceId: string | null;
+  /** Zoom over what fits, and metres in the middle of the picture; null fits all. */
+  view2d: { zoom: number; x: number; y: number } | null;
+  camera: 'front' | 'seat' | 'side' | 'top' | 'free';
+  /** Shown beside the programmer. */
+  sheet: boolean;
+}
+
+export const useStage = create<StageState>(() => ({ view: 'plan', layoutId: null, tool: 'select', arrange: false, shelf: 'colour', pieceId: null, view2d: null, camera: 'front', sheet: false }));
+
+export const setTool = (tool: Tool): void => useStage.setState((s) => ({ tool: s.tool === tool ? 'select' : tool }));
