@@ -104,7 +104,7 @@ test('a click on the plan selects; controls set colour, pan and tilt', async () 
   await (await screen.find('button[aria-label="Port red"]')).click();
   await until(async () => (await level(101, 'ColorAdd_R')) > 0.9 && (await level(101, 'ColorAdd_B')) < 0.3);
   const pad = await screen.find('[aria-label="Pan and tilt"]');
-  await screen.driver.actions().move({ origin: pad, x: 24, y: -24 }).press().release().perform();
+  await screen.driver.actions().move({ origin: pad, x: 26, y: -26 }).press().release().perform();
   await until(async () => Math.abs((await level(101, 'Pan')) - 0.75) < 0.02 && Math.abs((await level(101, 'Tilt')) - 0.75) < 0.02);
 
   const plan = await screen.find('[data-testid=plan]');

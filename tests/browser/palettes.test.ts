@@ -48,7 +48,7 @@ test('a cue follows it; an update says which cues look different, and changes th
   await screen.command('11');
   await (await screen.find('button[aria-label="Moon steel"]')).click();
   await until(async () => ((await level(11, 'ColorAdd_B'))?.level ?? 0) > 0.5);
-  await screen.driver.executeScript('document.querySelector(\'[aria-label="Update palette Brick"]\').click()');
+  await screen.tile(1, 'Update with what you hold');
   await screen.says('[data-testid=palette-consequences]', '1 Red');
   await screen.press('Update');
   await screen.command('clear');
@@ -61,9 +61,9 @@ test('a palette that says nothing for the selection says so; deleted, the cue ke
   await screen.says('[data-testid=says]', 'Palette 1 “Brick” says nothing for 1');
   const before = (await level(21, 'ColorAdd_B'))?.level;
   await screen.typed('');
-  await screen.driver.executeScript('document.querySelector(\'[aria-label="Delete palette Brick"]\').click()');
-  await screen.says('[role=dialog]', '1 cue follow it and keep its present levels');
-  await screen.press('Delete');
+  await screen.tile(1, 'Delete');
+  await screen.says('[role=dialog]', '1 use: 1 Red');
+  await screen.press('Delete, they keep its levels');
   await until(async () => (await level(21, 'ColorAdd_B'))?.source === 'cue 1');
   expect((await level(21, 'ColorAdd_B'))?.level).toBeCloseTo(before ?? -1, 3);
 });

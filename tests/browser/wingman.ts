@@ -101,9 +101,11 @@ export class Screen {
     for (const screen of Screen.open_) await screen.close().catch(() => undefined);
   }
 
-  static async open(house: House, who: string): Promise<Screen> {
+  static async open(house: House, who: string, { space = false } = {}): Promise<Screen> {
     const options = new chrome.Options();
     options.addArguments('--headless', '--no-sandbox', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-dev-shm-usage', `--user-data-dir=${scratch()}`);
+    // Drawing in space needs a software renderer on a machine without a graphics processor.
+    if (space) options.addArguments('--use-angle=swiftshader', '--enable-unsafe-swiftshader');
     options.setChromeBinaryPath('/usr/bin/chromium');
     const driver = (await new Builder().forBrowser('chrome').setChromeOptions(options).setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver')).build()) as chrome.Driver;
     await driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', { width: 1280, height: 800, deviceScaleFactor: 1, mobile: false });
@@ -210,6 +212,57 @@ export class Screen {
     await (await this.find(`nav a[href$="/${name}"]`)).click();
     await this.says('main', /\S/);
     await until(async () => (await this.driver.getCurrentUrl()).endsWith(`/${name}`));
+  }
+
+  /** A tile of the shelf by its number, on whichever page it is. */
+  async shelfTile(number: number): Promise<WebElement> {
+    const tile = `[data-tile="${number}"]`;
+    await until(async () => {
+      if ((await this.count(tile)) > 0) return true;
+      const more = await this.driver.findElements(By.css('[aria-label="More tiles"]:not(:disabled)'));
+      await more[0]?.click();
+      return false;
+    });
+    return this.find(tile);
+  }
+
+  /** Opens a tile's menu by its number, and picks an entry by the beginning of its words. */
+  async tile(number: number, entry: string): Promise<void> {
+    await this.shelfTile(number);
+    const more = await this.find(`[data-tile="${number}"] ~ [aria-label^="More about"]`);
+    await this.driver.executeScript("arguments[0].dispatchEvent(new PointerEvent('pointerdown', { bubbles: true, button: 0 }))", more);
+    const item = By.xpath(`//*[@role="menuitem"][starts-with(normalize-space(.), ${JSON.stringify(entry)})]`);
+    await until(async () => (await this.driver.findElements(item)).length > 0);
+    await (await this.driver.findElement(item)).click();
+  }
+
+  /** A tab by its words or title. */
+  async tab(label: string): Promise<void> {
+    const path = By.xpath(`//*[@role="tab"][normalize-space(.)=${JSON.stringify(label)} or @title=${JSON.stringify(label)}]`);
+    await until(async () => (await this.driver.findElements(path)).length > 0);
+    await (await this.driver.findElement(path)).click();
+  }
+
+  /** A place of the stage in pixels of the page, as the plan draws it now. */
+  async onPlan(x: number, y: number): Promise<{ x: number; y: number }> {
+    const plan = await this.find('[data-testid=plan]');
+    // A bar that opens over it changes its size a moment later.
+    let last = '';
+    await until(async () => {
+      const now = (await plan.getAttribute('data-view')) ?? '';
+      const same = now === last;
+      last = now;
+      await new Promise((done) => setTimeout(done, 120));
+      return same;
+    });
+    const [scale = 1, ox = 0, oy = 0] = ((await plan.getAttribute('data-view')) ?? '').split(',').map(Number);
+    const r = await plan.getRect();
+    return { x: Math.round(r.x + ox + x * scale), y: Math.round(r.y + oy - y * scale) };
+  }
+
+  async dragOnPlan(from: { x: number; y: number }, to: { x: number; y: number }): Promise<void> {
+    const [a, b] = [await this.onPlan(from.x, from.y), await this.onPlan(to.x, to.y)];
+    await this.driver.actions({ async: true }).move(a).press().move({ x: Math.round((a.x + b.x) / 2), y: Math.round((a.y + b.y) / 2) }).move(b).release().perform();
   }
 
   async showId(): Promise<string> {

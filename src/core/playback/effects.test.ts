@@ -138,7 +138,9 @@ test('blind: what is held does not show, goes and comes in half a second without
   s.to(0.1);
   expect(s.out(1)).toBe(1);
   s.engine.setBlind('mara', true);
+  s.engine.hold('mara', holds(s.slot(3), { level: 1 }), 0.1);
   s.to(0.35);
+  expect(s.out(3)).toBe(0);
   expect(s.out(1)).toBeGreaterThan(0.3);
   expect(s.out(1)).toBeLessThan(0.9);
   s.to(1);

@@ -90,6 +90,8 @@ interface Programmer {
   /** 1 live, 0 blind, in between on the way. */
   live: number;
   liveTo: number;
+  /** By slot: 1 where the value was held while it showed; what is held blind never does, also not on the way out. */
+  seen: Uint8Array;
 }
 
 /** Going blind or live takes this long, so that nothing jumps on stage. */
@@ -235,6 +237,7 @@ export class Engine {
       if (p.held[slot] === 0) {
         p.count++;
         p.held[slot] = 1;
+        p.seen[slot] = p.liveTo === 0 ? 0 : 1;
         // Nobody sees what a blind operator begins from.
         p.fades.stand(slot, p.liveTo === 0 ? (holds.levels[i] as number) : (this.shared.merged[slot] as number));
       } else if (!p.effects.runsOn(slot)) p.fades.stand(slot, p.live === 1 ? (this.shared.merged[slot] as number) : (p.fades.level[slot] as number));
@@ -249,7 +252,9 @@ export class Engine {
 
   /** Blind: an operator's values are kept, and do not show. */
   setBlind(userId: string, blind: boolean): void {
-    this.programmer(userId).liveTo = blind ? 0 : 1;
+    const p = this.programmer(userId);
+    p.liveTo = blind ? 0 : 1;
+    if (!blind) p.seen.fill(1);
   }
 
   /** The show's effects; those that run go on at their places. */
@@ -431,7 +436,7 @@ export class Engine {
       if (next < 0) break;
       const p = this.programmers[next] as Programmer;
       after = touched;
-      const weight = (p.weight.level[slot] as number) * p.live;
+      const weight = (p.weight.level[slot] as number) * (p.seen[slot] === 1 ? p.live : 0);
       if (weight === 0) continue;
       value = value * (1 - weight) + (p.fades.level[slot] as number) * weight;
       if (p.effects.count > 0) value = within(p.effects.applied(slot, value, this.programs, this.turns, this.now_s, weight));
@@ -502,6 +507,7 @@ export class Engine {
         const slot = index.get(saved.keys[s.slot] ?? '');
         if (slot === undefined) continue;
         p.held[slot] = 1;
+        p.seen[slot] = saving.blind ? 0 : 1;
         p.count++;
         p.touched[slot] = s.acted;
         put(p.fades, slot, s, now_s);
@@ -539,7 +545,7 @@ export class Engine {
     const found = this.programmers.find((p) => p.userId === userId);
     if (found) return found;
     const n = this.slots.keys.length;
-    const p: Programmer = { userId, fades: new Fades(n), weight: new Fades(n), held: new Uint8Array(n), touched: new Float64Array(n), count: 0, effects: new EffectLayer(n), live: 1, liveTo: 1 };
+    const p: Programmer = { userId, fades: new Fades(n), weight: new Fades(n), held: new Uint8Array(n), touched: new Float64Array(n), count: 0, effects: new EffectLayer(n), live: 1, liveTo: 1, seen: new Uint8Array(n) };
     this.programmers.push(p);
     return p;
   }

@@ -4,6 +4,7 @@ import { slotKey } from '../show/rows.ts';
 import type { Show } from '../show/show.ts';
 import { formatCueNumber } from '../cues/number.ts';
 import { numberRanges } from '../edits/edit.ts';
+import { membersOf } from '../groups/members.ts';
 import { absolute, formatPoint, modeOf, occupied, UNIVERSE_SLOTS, usedByUniverse, widthAt } from './addresses.ts';
 import { attributesOf } from './attributes.ts';
 import { powerReport } from './power.ts';
@@ -22,7 +23,7 @@ export interface Finding {
 
 /** All findings of a rig, grave ones first. */
 export function rigFindings(show: Show): Finding[] {
-  const found = [...addressFindings(show), ...outputFindings(show), ...powerFindings(show), ...programmingFindings(show), ...movementFindings(show), ...groupFindings(show)];
+  const found = [...addressFindings(show), ...outputFindings(show), ...powerFindings(show), ...programmingFindings(show), ...movementFindings(show), ...groupFindings(show), ...unusedFindings(show)];
   return found.sort((a, b) => Number(b.grave) - Number(a.grave));
 }
 
@@ -164,10 +165,21 @@ function wayOf(show: Show, cue: CueRow, value: ValueRow, head: FixtureRow | unde
 
 const movement = (kind: string, cue: CueRow, text: string, fixtures: string[]): Finding => ({ key: `${kind}/${cue.id}`, grave: false, about: 'movement', text, fixtures, cueId: cue.id });
 
+/** Palettes that nothing follows: one line for all of them, since a house keeps some for later. */
+function unusedFindings(show: Show): Finding[] {
+  const used = new Set([...show.values.values()].map((v) => v.palette));
+  for (const look of show.looks.values()) for (const item of look.items) if (item.kind === 'palette') used.add(item.palette);
+  const idle = [...show.palettes.values()].filter((p) => !used.has(p.id)).sort((a, b) => a.number - b.number);
+  if (idle.length === 0 || show.cues.size === 0) return [];
+  const named = idle.slice(0, 6).map((p) => `${p.number} ${p.name}`).join(', ');
+  return [{ key: 'idle-palettes', grave: false, about: 'programming', text: `Nothing follows ${idle.length === 1 ? 'palette' : `${idle.length} palettes:`} ${named}${idle.length > 6 ? ' …' : ''}.`, fixtures: [] }];
+}
+
 function groupFindings(show: Show): Finding[] {
   return [...show.groups.values()].flatMap((g): Finding[] => {
-    if (g.fixtures.length === 0) return [{ key: `empty/${g.id}`, grave: false, about: 'groups', text: `Group ${g.number} “${g.name}” is empty.`, fixtures: [] }];
-    const off = g.fixtures.filter((id) => show.fixtures.get(id)?.patch.length === 0);
-    return off.length === g.fixtures.length ? [{ key: `group-off/${g.id}`, grave: false, about: 'groups', text: `All of group ${g.number} “${g.name}” is off the rig.`, fixtures: off }] : [];
+    const members = membersOf(show, g);
+    if (members.length === 0) return [{ key: `empty/${g.id}`, grave: false, about: 'groups', text: `Group ${g.number} “${g.name}” is empty.`, fixtures: [] }];
+    const off = members.filter((id) => show.fixtures.get(id)?.patch.length === 0);
+    return off.length === members.length ? [{ key: `group-off/${g.id}`, grave: false, about: 'groups', text: `All of group ${g.number} “${g.name}” is off the rig.`, fixtures: off }] : [];
   });
 }

@@ -5,6 +5,7 @@ import type { Show } from '../show/show.ts';
 export interface Uses {
   cues: { id: string; label: string; values: number }[];
   groups: { id: string; label: string }[];
+  looks: { id: string; label: string }[];
 }
 
 export function usesOf(show: Show, ids: readonly string[]): Uses {
@@ -18,6 +19,7 @@ export function usesOf(show: Show, ids: readonly string[]): Uses {
   const groups = [...show.groups.values()].filter((g) => g.fixtures.some((id) => wanted.has(id)));
   return {
     cues: cues.sort((a, b) => a.number - b.number).map(({ id, label, values }) => ({ id, label, values })),
+    looks: [...show.looks.values()].filter((l) => l.items.some((i) => (i.kind === 'level' ? wanted.has(i.fixtureId) : 'members' in i && i.members.some((m) => wanted.has(m))))).map((l) => ({ id: l.id, label: `${l.number} ${l.name}` })),
     groups: groups.sort((a, b) => a.number - b.number).map((g) => ({ id: g.id, label: `${g.number} ${g.name}` })),
   };
 }

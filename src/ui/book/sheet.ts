@@ -40,8 +40,10 @@ export function columnsOf(show: Show, family: Family): Column[] {
     return mode.channels.some((c) => attributeInfo(c.attribute).family === family);
   };
   const groups = [...show.groups.values()].sort((a, b) => a.number - b.number);
-  const grouped = new Set(groups.flatMap((g) => g.fixtures));
-  const columns = groups.map((g): Column => ({ id: g.id, label: g.name, title: `Group ${g.number}, ${g.fixtures.length} fixtures`, fixtures: g.fixtures.filter(has) })).filter((c) => c.fixtures.length > 0);
+  // A group of groups would show its members a second time.
+  const plain = groups.filter((g) => !g.fixtures.some((id) => show.groups.has(id)));
+  const grouped = new Set(plain.flatMap((g) => g.fixtures));
+  const columns = plain.map((g): Column => ({ id: g.id, label: g.name, title: `Group ${g.number}, ${g.fixtures.length} fixtures`, fixtures: g.fixtures.filter(has) })).filter((c) => c.fixtures.length > 0);
   const rest = [...show.fixtures.values()].filter((f) => !grouped.has(f.id) && has(f.id)).sort((a, b) => a.number - b.number);
   return [...columns, ...rest.map((f): Column => ({ id: f.id, label: String(f.number), title: f.label, fixtures: [f.id] }))];
 }

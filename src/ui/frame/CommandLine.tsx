@@ -2,14 +2,28 @@
 'use client';
 import { ArrowRight } from 'lucide-react';
 import { useMemo, useState, type RefObject } from 'react';
-import { perform, read } from '../state/actions';
+import { keep } from '../parts/keep';
+import { complete as complete_, perform, read } from '../state/actions';
 import { useScreen, mayPlay } from '../state/store';
 
 const HISTORY_LENGTH = 100;
+const HISTORY = 'wingman-command-history';
+
+function kept(): string[] {
+  try {
+    const lines: unknown = JSON.parse(keep.getItem(HISTORY) ?? '[]');
+    return Array.isArray(lines) ? lines.filter((l) => typeof l === 'string').slice(0, HISTORY_LENGTH) : [];
+  } catch {
+    return [];
+  }
+}
+
+const NOTHING: { lines: { line: string; word: string }[]; at: number } = { lines: [], at: -1 };
 
 export function CommandLine({ input }: { input: RefObject<HTMLInputElement | null> }) {
   const [text, setText] = useState('');
-  const [history, setHistory] = useState<string[]>([]);
+  const [history, setHistory] = useState<string[]>(kept);
+  const [offered, setOffered] = useState<{ lines: { line: string; word: string }[]; at: number }>({ lines: [], at: -1 });
   const [recall, setRecall] = useState(-1);
   const { connection, you, revision, selection, values, playback } = useScreen();
   const reading = useMemo(() => {
@@ -26,7 +40,12 @@ export function CommandLine({ input }: { input: RefObject<HTMLInputElement | nul
     const typed = text;
     setText('');
     setRecall(-1);
-    setHistory((h) => [typed, ...h.filter((t) => t !== typed)].slice(0, HISTORY_LENGTH));
+    setHistory((h) => {
+      const next = [typed, ...h.filter((t) => t !== typed)].slice(0, HISTORY_LENGTH);
+      keep.setItem(HISTORY, JSON.stringify(next));
+      return next;
+    });
+    setOffered(NOTHING);
     if (!(await perform(reading.intent))) setText((now) => (now === '' ? typed : now));
   };
 
@@ -36,9 +55,28 @@ export function CommandLine({ input }: { input: RefObject<HTMLInputElement | nul
     setText(history[next] ?? '');
   };
 
+  /** Tab completes the last word; again, the next that fits. */
+  const complete = (by: 1 | -1): boolean => {
+    const { lines, at } = offered.lines.length > 0 ? offered : { lines: complete_(text), at: by === 1 ? -1 : 0 };
+    if (lines.length === 0) return false;
+    const next = (at + by + lines.length) % lines.length;
+    setText(lines[next]?.line ?? text);
+    setOffered(lines.length === 1 ? NOTHING : { lines, at: next });
+    return true;
+  };
+
   const lost = connection === 'lost';
   return (
-    <footer className={`flex items-center gap-3 border-t px-4 ${lost ? 'border-danger bg-danger-wash' : 'border-line'}`}>
+    <footer className={`relative flex items-center gap-3 border-t px-4 ${lost ? 'border-danger bg-danger-wash' : 'border-line'}`}>
+      {offered.lines.length > 0 && (
+        <ul aria-label="Goes on with" className="absolute bottom-full left-4 z-30 mb-1 flex max-w-[80%] flex-wrap gap-1 rounded-md bg-panel p-1.5 shadow-[0_0_0_1px_var(--color-edge),0_10px_30px_#000a]">
+          {offered.lines.map((o, i) => (
+            <li key={o.word} className={`num rounded px-2 text-[12px] leading-6 ${i === offered.at ? 'bg-standby-wash text-standby' : 'text-soft'}`}>
+              {o.word}
+            </li>
+          ))}
+        </ul>
+      )}
       <label className="sr-only" htmlFor="command">
         Command line
       </label>
@@ -51,12 +89,20 @@ export function CommandLine({ input }: { input: RefObject<HTMLInputElement | nul
         spellCheck={false}
         disabled={!mayPlay(you.role) && connection === 'live'}
         placeholder={you.role === 'viewer' && connection === 'live' ? 'You are looking: a viewer changes nothing' : '1 thru 8 at full'}
-        onChange={(e) => setText(e.target.value)}
+        onChange={(e) => {
+          setText(e.target.value);
+          setOffered(NOTHING);
+        }}
         onKeyDown={(e) => {
           if (e.key === 'Enter') void enter();
           else if (e.key === 'ArrowUp') step(1);
           else if (e.key === 'ArrowDown') step(-1);
-          else if (e.key === 'Escape') setText('');
+          else if (e.key === 'Tab' && text.trim() !== '' && complete(e.shiftKey ? -1 : 1)) {
+            // Taken; what is offered is shown over the line.
+          } else if (e.key === 'Escape') {
+            setText('');
+            setOffered(NOTHING);
+          }
           else return;
           e.preventDefault();
         }}

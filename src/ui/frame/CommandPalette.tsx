@@ -1,5 +1,6 @@
 'use client';
 import { Command } from 'cmdk';
+import { membersOf } from '@/core/groups/members';
 import { formatCueNumber } from '@/core/cues/number';
 import { Dialog } from '../parts/controls';
 import { live, select } from '../state/actions';
@@ -32,9 +33,9 @@ export function CommandPalette({ open, onOpenChange, tools }: { open: boolean; o
           </Command.Group>
           <Command.Group heading="Groups">
             {[...show.groups.values()].map((g) => (
-              <Command.Item key={g.id} value={`select group ${g.number} ${g.name}`} onSelect={run(() => select(g.fixtures))} className={ITEM}>
+              <Command.Item key={g.id} value={`select group ${g.number} ${g.name}`} onSelect={run(() => select(membersOf(show, g)))} className={ITEM}>
                 Select {g.name}
-                <span className="num text-[11.5px] text-muted">{g.fixtures.length}</span>
+                <span className="num text-[11.5px] text-muted">{membersOf(show, g).length}</span>
               </Command.Item>
             ))}
           </Command.Group>

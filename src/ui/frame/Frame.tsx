@@ -78,7 +78,7 @@ export function Frame({ showId, children }: { showId: string; children: ReactNod
       <KeysHelp open={dialog === 'help'} onOpenChange={(o) => setDialog(o ? 'help' : null)} />
       <CommandPalette open={dialog === 'palette'} onOpenChange={(o) => setDialog(o ? 'palette' : null)} tools={tools} />
       {dialog === 'record' && <RecordDialog onClose={() => setDialog(null)} />}
-      <Toaster position="bottom-right" offset={{ bottom: 52, right: 16 }} theme="dark" toastOptions={{ duration: 3200, style: { pointerEvents: 'none', background: 'var(--color-raised)', border: '1px solid var(--color-edge)', color: 'var(--color-text)', fontFamily: 'var(--font-ui)' } }} />
+      <Toaster position="bottom-center" offset={{ bottom: 104 }} theme="dark" toastOptions={{ duration: 3200, style: { pointerEvents: 'none', background: 'var(--color-raised)', border: '1px solid var(--color-edge)', color: 'var(--color-text)', fontFamily: 'var(--font-ui)' } }} />
     </div>
   );
 }

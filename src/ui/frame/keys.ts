@@ -1,5 +1,7 @@
 /** Every key of the application in one table: the help, the command palette and the listener are made from it. */
-import { live, reverse } from '../state/actions';
+import { live, reverse, said } from '../state/actions';
+import { setTool } from '../state/stage';
+import { useScreen } from '../state/store';
 
 export interface KeyAction {
   id: string;
@@ -34,6 +36,15 @@ export const KEYS: readonly KeyAction[] = [
   { id: 'pause', label: 'Pause, or go on', key: 'F10', shown: 'F10', group: 'Playback', inFields: true, run: () => void live({ command: 'pause' }) },
   { id: 'record', label: 'Record a cue', key: '$mod+KeyR', shown: 'Ctrl R', group: 'Programmer', inFields: true, run: (t) => t.openRecord() },
   { id: 'letgo', label: 'Let go in two seconds', key: '$mod+KeyL', shown: 'Ctrl L', group: 'Programmer', inFields: true, run: () => void live({ command: 'letgo', fade_s: 2 }) },
+  { id: 'highlight', label: 'Highlight the selection, or end it', key: 'h', shown: 'H', group: 'Programmer', run: () => void live({ command: 'highlight', on: !useScreen.getState().programmer.highlight }) },
+  { id: 'home', label: 'Home: straight ahead, open white', key: 'Shift+H', shown: 'Shift H', group: 'Programmer', run: () => void said({ command: 'home' }) },
+  { id: 'next', label: 'The next of the selection', key: 'PageDown', shown: 'Page Down', group: 'Programmer', run: () => void live({ command: 'step', by: 1 }) },
+  { id: 'previous', label: 'The one before', key: 'PageUp', shown: 'Page Up', group: 'Programmer', run: () => void live({ command: 'step', by: -1 }) },
+  { id: 'whole', label: 'All of the selection again', key: 'Shift+PageDown', shown: 'Shift Page Down', group: 'Programmer', run: () => void live({ command: 'step', by: 0 }) },
+  { id: 'blind', label: 'Blind, or live', key: 'b', shown: 'B', group: 'Programmer', run: () => void live({ command: 'blind', on: !useScreen.getState().programmer.blind }) },
+  { id: 'aim', label: 'Aim: click where the heads should look', key: 'a', shown: 'A', group: 'Programmer', run: () => setTool('aim') },
+  { id: 'lit', label: 'Take what is lit into the programmer', key: '$mod+KeyJ', shown: 'Ctrl J', group: 'Programmer', inFields: true, run: () => void said({ command: 'take', what: 'lit', whole: false }) },
+  { id: 'bring-back', label: 'Bring back what was cleared', key: '$mod+Shift+KeyL', shown: 'Ctrl Shift L', group: 'Programmer', inFields: true, run: () => void said({ command: 'bring-back' }) },
   { id: 'undo', label: 'Undo your last edit', key: '$mod+KeyZ', shown: 'Ctrl Z', group: 'Show', run: () => void reverse('undo') },
   { id: 'redo', label: 'Redo', key: '$mod+Shift+KeyZ', shown: 'Ctrl Shift Z', group: 'Show', run: () => void reverse('redo') },
 ];

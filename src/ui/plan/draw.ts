@@ -4,7 +4,7 @@ import { drawPattern } from '../parts/patterns';
 import { landingOf, patternsOf, shineOf, zoomOf, type Lamp, type Shine } from './light';
 import { toPixel, type View } from './view';
 
-const INK = { line: '#33453e', edge: '#8ea39a', house: '#22302b', label: '#8ea39a', number: '#a9bab1', on: '#aebdb5', off: '#73877e', standby: '#86c8ff', unrecorded: '#ff9fcf', ink: '#0e1513' };
+const INK = { line: '#33453e', edge: '#8ea39a', house: '#22302b', set: '#5d716a', label: '#8ea39a', number: '#a9bab1', on: '#aebdb5', off: '#73877e', standby: '#86c8ff', unrecorded: '#ff9fcf', ink: '#0e1513' };
 const UI_FONT = "11.5px 'Instrument Sans Variable', sans-serif";
 const NUMBER_FONT = "11px 'JetBrains Mono Variable', monospace";
 
@@ -47,6 +47,11 @@ export function drawStage(g: CanvasRenderingContext2D, view: View, pieces: reado
     } else if (piece.kind === 'cyc') {
       g.textAlign = 'left';
       g.fillText(piece.name, last.x + 8, last.y);
+    } else if (piece.kind === 'set') {
+      const middle = { x: points.reduce((s, q) => s + q.x, 0) / points.length, y: points.reduce((s, q) => s + q.y, 0) / points.length };
+      g.textAlign = 'center';
+      g.fillStyle = INK.set;
+      g.fillText(piece.name, middle.x, middle.y + 4);
     } else if (piece.kind === 'edge') {
       g.textAlign = 'left';
       g.fillText(piece.name, first.x + 2, first.y - 7);
@@ -240,7 +245,7 @@ export function drawFixtures(g: CanvasRenderingContext2D, view: View, lamps: rea
       g.stroke();
     }
     // Numbers are never drawn too small to read; on a small plan they show for what is pointed at or selected.
-    if (unit >= 0.75 || order !== undefined || marks.hover === fixture.id) drawNumber(g, lamp, order, marks.selected.size, unit);
+    if (unit >= 0.66 || order !== undefined || marks.hover === fixture.id) drawNumber(g, lamp, order, marks.selected.size, unit);
     g.restore();
   }
 }
@@ -272,7 +277,7 @@ function drawNumber(g: CanvasRenderingContext2D, lamp: Lamp, order: number | und
   g.strokeText(text, 0, below);
   g.fillStyle = order === undefined ? INK.number : INK.standby;
   g.fillText(text, 0, below);
-  if (order === undefined || selected < 2 || unit < 0.75) return;
+  if (order === undefined || selected < 2 || unit < 0.66) return;
   g.beginPath();
   g.arc(13, -13, 8, 0, Math.PI * 2);
   g.fillStyle = INK.standby;

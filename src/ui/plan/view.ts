@@ -21,7 +21,7 @@ export interface Looked {
   y: number;
 }
 
-const MARGIN_M = 0.7;
+const MARGIN_M = 0.4;
 const LEAST_M = 4;
 export const ZOOM = { least: 0.5, most: 14 } as const;
 
@@ -41,8 +41,12 @@ export function boundsOf(points: readonly { x: number; y: number }[]): Bounds {
 
 export const pointsOfPieces = (pieces: readonly PieceRow[]): { x: number; y: number }[] => pieces.flatMap((p) => p.points);
 
+/** Room for words beside the outermost lines. */
+const WORDS_PX = 46;
+const fitOf = (b: Bounds, width: number, height: number): number => Math.min(Math.max(80, width - WORDS_PX * 2) / (b.right - b.left), height / (b.top - b.bottom));
+
 export function viewOf(bounds: Bounds, width: number, height: number, looked: Looked | null): View {
-  const fit = Math.min(width / (bounds.right - bounds.left), height / (bounds.top - bounds.bottom));
+  const fit = fitOf(bounds, width, height);
   const at = looked ?? { zoom: 1, x: (bounds.left + bounds.right) / 2, y: (bounds.top + bounds.bottom) / 2 };
   const scale = fit * at.zoom;
   return { scale, ox: width / 2 - at.x * scale, oy: height / 2 + at.y * scale };
@@ -53,7 +57,7 @@ export const toMetre = (v: View, p: { x: number; y: number }): { x: number; y: n
 
 /** Zoomed by a factor so that the metre under a pixel stays under it. */
 export function zoomedAt(view: View, bounds: Bounds, size: { width: number; height: number }, pixel: { x: number; y: number }, factor: number): Looked {
-  const fit = Math.min(size.width / (bounds.right - bounds.left), size.height / (bounds.top - bounds.bottom));
+  const fit = fitOf(bounds, size.width, size.height);
   const zoom = Math.min(ZOOM.most, Math.max(ZOOM.least, (view.scale / fit) * factor));
   const m = toMetre(view, pixel);
   const scale = fit * zoom;
@@ -62,7 +66,7 @@ export function zoomedAt(view: View, bounds: Bounds, size: { width: number; heig
 
 /** Moved by pixels. */
 export function movedBy(view: View, bounds: Bounds, size: { width: number; height: number }, dx: number, dy: number): Looked {
-  const fit = Math.min(size.width / (bounds.right - bounds.left), size.height / (bounds.top - bounds.bottom));
+  const fit = fitOf(bounds, size.width, size.height);
   const middle = toMetre(view, { x: size.width / 2 - dx, y: size.height / 2 - dy });
   return { zoom: view.scale / fit, ...middle };
 }

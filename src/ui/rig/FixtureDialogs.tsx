@@ -216,13 +216,12 @@ export function DeleteAsk({ chosen, onClose }: { chosen: readonly FixtureRow[]; 
   const uses = usesOf(show, ids);
   return (
     <Ask open onClose={onClose} title={`Delete fixture ${numbersOf(chosen)}?`} act="Delete" onAct={() => void edit('delete-fixtures', { ids })}>
-      {uses.cues.length + uses.groups.length === 0 ? (
-        <p>No cue and no group uses {chosen.length === 1 ? 'it' : 'them'}.</p>
+      {uses.cues.length + uses.groups.length + uses.looks.length === 0 ? (
+        <p>No cue, look or group uses {chosen.length === 1 ? 'it' : 'them'}.</p>
       ) : (
         <>
           <p>
-            {uses.cues.length > 0 && `${plural(uses.cues.length, 'cue')} and `}
-            {plural(uses.groups.length, 'group')} lose what they say about {chosen.length === 1 ? 'it' : 'them'}:
+            {[uses.cues.length > 0 && plural(uses.cues.length, 'cue'), uses.looks.length > 0 && plural(uses.looks.length, 'look'), uses.groups.length > 0 && plural(uses.groups.length, 'group')].filter(Boolean).join(', ')} lose what they say about {chosen.length === 1 ? 'it' : 'them'}:
           </p>
           <ul className="mt-2 max-h-40 overflow-y-auto rounded-md bg-ink px-3 py-1.5 text-[12.5px]">
             {uses.cues.map((c) => (
@@ -230,6 +229,9 @@ export function DeleteAsk({ chosen, onClose }: { chosen: readonly FixtureRow[]; 
                 <span className="truncate">Cue {c.label}</span>
                 <span className="text-muted">{plural(c.values, 'value')}</span>
               </li>
+            ))}
+            {uses.looks.map((l) => (
+              <li key={l.id}>Look {l.label}</li>
             ))}
             {uses.groups.map((g) => (
               <li key={g.id}>Group {g.label}</li>

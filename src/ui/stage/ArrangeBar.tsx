@@ -39,15 +39,15 @@ export function ArrangeBar() {
         <>
           {first ? (
             <>
-              <span className="text-[12px] text-muted">{fixtures.length === 1 ? `${first.number} ${first.label}` : `${fixtures.length} units`}</span>
-              <button type="button" className={SMALL} disabled={fixtures.length < 2} onClick={() => move(fixtures, aligned(places, 'y'))}>
-                In line across
+              <span className="num text-[12px] text-muted">{fixtures.length === 1 ? first.number : `${fixtures.length} ×`}</span>
+              <button type="button" className={SMALL} title="On one line across the stage" disabled={fixtures.length < 2} onClick={() => move(fixtures, aligned(places, 'y'))}>
+                ↔ line
               </button>
-              <button type="button" className={SMALL} disabled={fixtures.length < 2} onClick={() => move(fixtures, aligned(places, 'x'))}>
-                In line up
+              <button type="button" className={SMALL} title="On one line up the stage" disabled={fixtures.length < 2} onClick={() => move(fixtures, aligned(places, 'x'))}>
+                ↕ line
               </button>
-              <button type="button" className={SMALL} disabled={fixtures.length < 3} onClick={() => move(fixtures, distributed(places))}>
-                Spread evenly
+              <button type="button" className={SMALL} title="Evenly between the first and the last" disabled={fixtures.length < 3} onClick={() => move(fixtures, distributed(places))}>
+                Spread
               </button>
               <select
                 aria-label="Hang on a bar"
@@ -56,9 +56,9 @@ export function ArrangeBar() {
                   const bar = bars.find((b) => b.id === e.target.value);
                   if (bar) move(fixtures, alongPiece(bar, fixtures.length), bar.name);
                 }}
-                className="h-7 max-w-[120px] rounded-md bg-raised px-1 text-[12px] text-soft"
+                className="h-7 w-[86px] rounded-md bg-raised px-1 text-[12px] text-soft"
               >
-                <option value="">Along a bar …</option>
+                <option value="">Along …</option>
                 {bars.map((b) => (
                   <option key={b.id} value={b.id}>
                     {b.name}
@@ -68,15 +68,15 @@ export function ArrangeBar() {
               <span className="flex items-center text-[12px] text-muted">
                 Turn <Scrub label="Rotation" value={first.rotation} unit="°" min={-180} max={180} step={5} onChange={(v) => set(fixtures, () => ({ rotation: Math.round(v) }))} />
                 Lean <Scrub label="Lean" value={first.lean ?? 0} unit="°" min={-180} max={180} step={5} onChange={(v) => set(fixtures, () => ({ lean: Math.round(v) }))} />
-                Height <Scrub label="Height" value={first.position.z} digits={1} unit="m" min={-5} max={30} step={0.1} onChange={(v) => set(fixtures, (f) => ({ position: { ...f.position, z: Math.round(v * 100) / 100 } }))} />
+                Up <Scrub label="Height" value={first.position.z} digits={1} unit="m" min={-5} max={30} step={0.1} onChange={(v) => set(fixtures, (f) => ({ position: { ...f.position, z: Math.round(v * 100) / 100 } }))} />
               </span>
             </>
           ) : (
             <span className="text-[12px] text-muted">Drag units onto bars, drag a bar with what hangs on it. Select units to line them up.</span>
           )}
           <span className="ml-auto flex gap-1">
-            {([['bar', 'Bar'], ['boom', 'Boom'], ['set', 'Set piece']] as const).map(([id, label]) => (
-              <button key={id} type="button" aria-pressed={tool === id} title={`Draw a ${label.toLowerCase()}: drag on the plan`} onClick={() => setTool(id)} className={`${SMALL} ${tool === id ? '!bg-standby-wash !text-standby shadow-[inset_0_0_0_1px_var(--color-standby)]' : ''}`}>
+            {([['bar', 'Bar'], ['boom', 'Boom'], ['set', 'Set']] as const).map(([id, label]) => (
+              <button key={id} type="button" aria-pressed={tool === id} title={`Draw a ${label === 'Set' ? 'set piece' : label.toLowerCase()}: drag on the plan`} onClick={() => setTool(id)} className={`${SMALL} ${tool === id ? '!bg-standby-wash !text-standby shadow-[inset_0_0_0_1px_var(--color-standby)]' : ''}`}>
                 + {label}
               </button>
             ))}

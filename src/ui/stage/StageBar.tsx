@@ -14,10 +14,10 @@ const VIEWS: readonly [StageView, string, React.ReactNode][] = [
   ['list', 'List', <List key="l" size={14} />],
 ];
 const CAMERAS = [
-  ['front', 'From the front'],
-  ['seat', 'From a seat'],
-  ['side', 'From the side'],
-  ['top', 'From above'],
+  ['front', 'Front'],
+  ['seat', 'A seat'],
+  ['side', 'Side'],
+  ['top', 'Above'],
 ] as const;
 
 export function StageBar() {
@@ -28,12 +28,12 @@ export function StageBar() {
   const layouts = [...show.layouts.values()].sort((a, b) => a.number - b.number);
   const button = (on: boolean): string => `grid size-7 place-items-center rounded-md ${on ? 'bg-lift text-text' : 'text-muted hover:bg-raised hover:text-soft'}`;
   return (
-    <div className="flex h-10 flex-none items-center gap-1.5 border-b border-line px-2.5">
+    <div className="flex h-10 flex-none items-center gap-1.5 overflow-hidden border-b border-line px-2.5">
       <div role="tablist" aria-label="View" className="flex gap-0.5">
         {VIEWS.map(([id, label, icon]) => (
-          <button key={id} type="button" role="tab" aria-selected={view === id} onClick={() => useStage.setState({ view: id, tool: 'select' })} className={`flex h-7 items-center gap-1.5 rounded-md px-2 text-[12.5px] ${view === id ? 'bg-lift text-text' : 'text-muted hover:text-soft'}`}>
+          <button key={id} type="button" role="tab" aria-selected={view === id} title={label} onClick={() => useStage.setState({ view: id, tool: 'select' })} className={`flex h-7 items-center gap-1.5 rounded-md px-2 text-[12.5px] ${view === id ? 'bg-lift text-text' : 'text-muted hover:text-soft'}`}>
             {icon}
-            {label}
+            <span className={view === id ? '' : 'sr-only'}>{label}</span>
           </button>
         ))}
       </div>
@@ -77,7 +77,7 @@ export function StageBar() {
       {view === '3d' && (
         <span className="ml-auto flex items-center gap-0.5" role="group" aria-label="Camera">
           {CAMERAS.map(([id, label]) => (
-            <button key={id} type="button" aria-pressed={camera === id} onClick={() => useStage.setState({ camera: id })} className={`h-7 rounded-md px-2 text-[12px] ${camera === id ? 'bg-lift text-text' : 'text-muted hover:text-soft'}`}>
+            <button key={id} type="button" aria-pressed={camera === id} onClick={() => useStage.setState({ camera: id })} className={`h-7 whitespace-nowrap rounded-md px-2 text-[12px] ${camera === id ? 'bg-lift text-text' : 'text-muted hover:text-soft'}`}>
               {label}
             </button>
           ))}

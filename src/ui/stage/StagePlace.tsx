@@ -53,7 +53,7 @@ export function StagePlace() {
           <Groups />
         </Panel>
         <Divider />
-        <Panel id="plan" minSize={320}>
+        <Panel id="middle" minSize={320}>
           <Group {...middle} orientation="vertical" className="h-full">
             <Panel id="stage" minSize={160}>
               <div className="flex h-full flex-col">

@@ -1,6 +1,7 @@
 /** What a person does on a screen: edits through the web process, live commands through the socket, with a word on both. */
 import { useEffect } from 'react';
 import { toast } from 'sonner';
+import { completions } from '@/core/command/complete';
 import { readCommand, type ReadCommand } from '@/core/command/command';
 import type { Intent } from '@/core/command/intent';
 import type { CommandContext } from '@/core/command/reader';
@@ -68,10 +69,12 @@ export async function live(command: LiveCommand): Promise<Reply> {
   return reply;
 }
 
+/** What these did is seen on the spine. */
+const PLAYS = new Set<LiveCommand['command']>(['go', 'goto', 'back', 'pause', 'blind']);
 /** The same; what the player has to say about it is said too: who could not follow, what came back. */
 export async function said(command: LiveCommand): Promise<Reply> {
   const reply = await live(command);
-  if (reply.ok && reply.message) toast(reply.message, { id: `said-${command.command}` });
+  if (reply.ok && reply.message && !PLAYS.has(command.command)) toast(reply.message, { id: `said-${command.command}` });
   return reply;
 }
 
@@ -153,6 +156,9 @@ function commandContext(): CommandContext {
 }
 
 export const read = (text: string): ReadCommand => readCommand(text, commandContext());
+
+/** What the line can go on with. */
+export const complete = (text: string): { line: string; word: string }[] => completions(text, commandContext());
 
 /** Does what the command line said it would. @returns whether it was done */
 export async function perform(intent: Intent): Promise<boolean> {

@@ -66,7 +66,7 @@ function Strobe({ chosen, disabled }: { chosen: readonly Chosen[]; disabled: boo
   const put = (v: number): void => streamCommand('strobe', { command: 'set', attribute: 'Shutter1Strobe', physical: v });
   return (
     <div className="flex h-8 items-center gap-2">
-      <span className="w-[76px] flex-none text-soft">Strobe</span>
+      <span className="w-[86px] flex-none text-soft">Strobe</span>
       <span className="flex flex-1 gap-1">
         {[0, 2, 6, 12].map((v) => (
           <button key={v} type="button" disabled={disabled} onClick={() => put(v)} className="num h-7 flex-1 rounded bg-raised text-[11.5px] text-soft hover:bg-lift disabled:opacity-45">
@@ -74,7 +74,7 @@ function Strobe({ chosen, disabled }: { chosen: readonly Chosen[]; disabled: boo
           </button>
         ))}
       </span>
-      <span className="flex w-[88px] flex-none justify-end">
+      <span className="flex w-[80px] flex-none justify-end">
         <Scrub label="Strobe value" value={Math.round(hz * 10) / 10} digits={1} step={0.5} unit="Hz" min={0} max={25} disabled={disabled} onChange={put} />
       </span>
     </div>

@@ -125,12 +125,12 @@ export function Line({ chosen, attribute, disabled, labelled = true, slider = tr
   return (
     <div className="flex h-8 items-center gap-2">
       {labelled && (
-        <span className="w-[76px] flex-none truncate text-soft" title={info.label}>
+        <span className="w-[86px] flex-none truncate text-soft" title={info.label}>
           {info.label}
         </span>
       )}
       {slider ? <Slider label={info.label} low={a} high={b} disabled={disabled} onChange={put} /> : <span className="flex-1" />}
-      <span className="flex w-[88px] flex-none justify-end">
+      <span className="flex w-[80px] flex-none justify-end">
         <Value chosen={able} attribute={attribute} disabled={disabled} label={info.label} />
       </span>
       {fan && <FanButton attribute={attribute} label={info.label.toLowerCase()} chosen={able} disabled={disabled} />}

@@ -78,10 +78,10 @@ export function SelectBar({ chosen, disabled }: { chosen: readonly Chosen[]; dis
         <button type="button" className={`${BUTTON} flex-1`} disabled={chosen.length < 2} onClick={() => select(everyNth(selection, 2, 2))}>
           Even
         </button>
-        <button type="button" className={`${BUTTON} w-7`} aria-label="The one before" title="One by one, back (Shift and Tab)" onClick={() => step(-1)}>
+        <button type="button" className={`${BUTTON} w-7`} aria-label="The one before" title="One by one, back (Page Up)" onClick={() => step(-1)}>
           <ChevronLeft size={14} />
         </button>
-        <button type="button" className={`${BUTTON} w-7`} aria-label="The next one" title="One by one through the selection (Tab)" onClick={() => step(1)}>
+        <button type="button" className={`${BUTTON} w-7`} aria-label="The next one" title="One by one through the selection (Page Down)" onClick={() => step(1)}>
           <ChevronRight size={14} />
         </button>
         <ChooseMenu label="More" />

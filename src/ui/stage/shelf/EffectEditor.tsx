@@ -107,7 +107,7 @@ export function EffectEditor({ effect, onClose }: { effect: EffectRow | null; on
           {spread.seed !== undefined && <Number_ label="Seed" unit="" value={spread.seed} min={0} max={9999} onChange={(v) => setSpread({ seed: Math.round(v) })} />}
         </div>
         <p className={`mt-3 text-[12.5px] ${problem ? 'text-warning' : 'text-muted'}`} role={problem ? 'alert' : undefined}>
-          {problem ?? ('summary' in plan ? `${plan.summary}. Where it runs, it goes on from where it is.` : '')}
+          {problem ?? 'Where it runs, it goes on from where it is.'}
         </p>
         <div className="mt-3 flex justify-end gap-2">
           <Button kind="quiet" onClick={onClose}>

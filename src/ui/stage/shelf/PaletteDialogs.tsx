@@ -88,10 +88,11 @@ export function UpdatePalette({ palette, onClose }: { palette: PaletteRow; onClo
   const [how, setHow] = useState<'merge' | 'replace'>('merge');
   const { params, refused, found } = useMemo(() => {
     void values;
-    // Said for any unit, it goes on being said for any unit.
-    const scope = palette.any && Object.keys(palette.fixtures).length === 0 ? 'any' : 'fixtures';
-    const asked = { id: palette.id, family: palette.family, values: heldValues(), how, scope };
-    const plan = tryEdit('record-palette', asked);
+    // Said for any unit, it goes on being said for any unit, where what is held is one thing.
+    const ask = (scope: 'any' | 'fixtures') => ({ id: palette.id, family: palette.family, values: heldValues(), how, scope });
+    const general = palette.any && Object.keys(palette.fixtures).length === 0 ? tryEdit('record-palette', ask('any')) : undefined;
+    const asked = general && !('message' in general) ? ask('any') : ask('fixtures');
+    const plan = general && !('message' in general) ? general : tryEdit('record-palette', asked);
     return { params: asked, refused: 'message' in plan ? plan.message : undefined, found: 'message' in plan ? [] : consequences(show, plan.changes) };
   }, [show, palette, values, how]);
   return (

@@ -156,7 +156,7 @@ export function Shelf() {
 
   return (
     <section aria-label="Palettes" className="flex h-full flex-col border-t border-line bg-panel/40">
-      <div className="flex h-10 flex-none items-center gap-2 px-3">
+      <div className="flex h-10 flex-none items-center gap-2 overflow-hidden px-3">
         <Tabs<ShelfName> label="Shelf" value={shelf} options={TABS} onChange={(value) => (useStage.setState({ shelf: value }), setPage(0))} />
         {shelf === 'effects' && <Tempo />}
         <span className="ml-auto flex items-center gap-1">
@@ -165,8 +165,8 @@ export function Shelf() {
               <IconButton label="The tiles before" className="!size-7" disabled={at === 0} onClick={() => setPage(at - 1)}>
                 <ChevronLeft size={14} />
               </IconButton>
-              <span className="num text-[11.5px] text-muted">
-                {at * perPage + 1}–{Math.min(rows.length, (at + 1) * perPage)} of {rows.length}
+              <span className="num whitespace-nowrap text-[11.5px] text-muted">
+                {shelf !== 'effects' && `${at * perPage + 1}–${Math.min(rows.length, (at + 1) * perPage)} of ${rows.length}`}
               </span>
               <IconButton label="More tiles" className="!size-7" disabled={at >= pages - 1} onClick={() => setPage(at + 1)}>
                 <ChevronRight size={14} />

@@ -89,7 +89,9 @@ export function Space() {
     observer.observe(element);
     size();
     controls.addEventListener('change', again);
-    controls.addEventListener('start', () => useStage.setState({ camera: 'free' }));
+    const before = new THREE.Vector3();
+    controls.addEventListener('start', () => before.copy(eye.position));
+    controls.addEventListener('end', () => before.distanceTo(eye.position) > 0.01 && useStage.setState({ camera: 'free' }));
     view.current = { camera: eye, controls, again };
     const draw = (now: number): void => {
       if (stopped) return;

@@ -61,7 +61,7 @@ export function beamMaterial(): THREE.ShaderMaterial {
       varying float vFacing;
       void main() {
         float body = vFacing * vFacing;
-        float fall = (1.0 - vAlong) * (1.0 - vAlong) * 0.5 + 0.08 * (1.0 - vAlong);
+        float fall = (1.0 - vAlong) * (1.0 - vAlong) * 0.75 + 0.16 * (1.0 - vAlong * 0.7);
         gl_FragColor = vec4(vLight * body * fall, 1.0);
       }`,
   });

@@ -131,7 +131,7 @@ export function buildScene(lamps: readonly Lamp[], pieces: readonly PieceRow[], 
         matrix.compose(position, turn, scale.set(wide, reach, wide));
         beams.setMatrixAt(beam, matrix);
         // A narrow beam is a bright one.
-        const haze = Math.min(1.1, 9 / (half + 6));
+        const haze = Math.min(1.3, 14 / (half + 7));
         put(beamLight, beam++, rgb.map((v) => v * haze));
       }
       const [picture] = patternsOf(lamp, levels);
