@@ -6,6 +6,7 @@ import { measureEdits, measureGo, measureOpening } from './house.ts';
 import type { Row } from './numbers.ts';
 import { measureOutput } from './output.ts';
 import { measureRig } from './rig.ts';
+import { measureStage } from './stage.ts';
 
 const environment = { url: process.env.WINGMAN_URL ?? '', database: process.env.DATABASE_URL ?? '', out: process.env.WINGMAN_BENCH_OUT ?? 'bench.json' };
 
@@ -22,6 +23,7 @@ console.log(`${''.padEnd(58)} ${'median'.padStart(9)} ${'p99'.padStart(9)} unit 
 for (const universes of [4, 64, 256]) add(await measureOutput(universes));
 const { db } = connect(environment.database, 4);
 add(await measureRig(environment.url));
+add(await measureStage(environment.url, db));
 add(await measureGo(environment.url));
 add(await measureEdits(environment.url));
 add(await measureOpening(environment.url, db));

@@ -303,7 +303,7 @@ test('undo brings back what was imported away, step by step, and another screen 
   const count = (await rows()).fixtures.length;
   await screen.command('301');
   await screen.press('Delete 301');
-  await screen.says('[role=dialog]', 'No cue and no group uses it');
+  await screen.says('[role=dialog]', 'No cue, look or group uses it');
   await screen.press('Delete');
   await until(async () => (await rows()).fixtures.length === count - 1);
   await screen.command('undo');

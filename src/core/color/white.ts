@@ -1,18 +1,18 @@
 /** How warm a white is. */
 import { kelvin, toUv, type Chromaticity } from './mix.ts';
 
-/** Farther from the locus than this in u'v' is a colour and no white (CIE 15: 0.05 in the 1960 diagram; narrower for words). */
-const WHITE_UV = 0.02;
+/** Farther from the locus than this is a colour and no white (CIE 15 allows 0.05; narrower for words). */
+const WHITE_UV = 0.015;
 
 /**
- * Correlated colour temperature: the black body nearest in CIE 1976 u'v'.
+ * Correlated colour temperature: the black body nearest in the u', 2/3 v' diagram (CIE 15).
  * @returns kelvin within 1667…25000, or undefined for what is a colour
  */
 export function correlatedKelvin(c: Chromaticity): number | undefined {
   const [u, v] = toUv(c);
   const distance = (mired: number): number => {
     const [a, b] = toUv(kelvin(1e6 / mired));
-    return Math.hypot(a - u, b - v);
+    return Math.hypot(a - u, ((b - v) * 2) / 3);
   };
   // Distance along the locus has one low point: halve the interval about it, in mired, where steps look even.
   let [low, high] = [40, 600];

@@ -2,7 +2,7 @@
 import type { EffectRow } from '../show/rows.ts';
 
 /** A repeatable source of chance, 0…1: the same numbers for the same seed. */
-export function chance(seed: number): () => number {
+function chance(seed: number): () => number {
   let a = seed >>> 0;
   return () => {
     a = (a + 0x6d2b79f5) >>> 0;

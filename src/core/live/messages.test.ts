@@ -49,5 +49,5 @@ test('a level of 300, a fixture 0 and an unknown command are not commands', () =
 
 test('a viewer gives no live command but choosing what to look at, one by one too', () => {
   const given = Object.entries(LIVE_ROLES).filter(([, roles]) => roles.includes('viewer')).map(([command]) => command);
-  expect(given).toEqual(['select', 'step']);
+  expect(given.sort()).toEqual(['select', 'step']);
 });

@@ -39,7 +39,7 @@ export function lookSlots(source: PaletteSource, lookId: string): ReadonlyMap<st
 }
 
 /** The same for items that are not in the show yet. */
-export function slotsOf(source: PaletteSource, items: readonly LookItem[]): Map<string, LookSlot> {
+function slotsOf(source: PaletteSource, items: readonly LookItem[]): Map<string, LookSlot> {
   const slots = new Map<string, LookSlot>();
   const at = (fixtureId: string, attribute: string): LookSlot => {
     const key = slotKey(fixtureId, attribute);

@@ -56,7 +56,7 @@ export function distributed(places: readonly Place[]): Place[] {
 }
 
 /** Drawn within a metre or so of a bar, a unit is taken to it; else to the nearest tenth of a metre. */
-export const SNAP_M = 0.45;
+const SNAP_M = 0.45;
 export function snapped(pieces: Iterable<PieceRow>, place: Place): { place: Place; hang: string } {
   let best: { place: Place; hang: string; distance: number } | undefined;
   for (const piece of pieces) {

@@ -340,7 +340,7 @@ export const ValueRow = z.object({
 });
 export type ValueRow = z.infer<typeof ValueRow>;
 
-export const PIECE_KINDS = ['bar', 'boom', 'edge', 'set', 'cyc', 'house'] as const;
+const PIECE_KINDS = ['bar', 'boom', 'edge', 'set', 'cyc', 'house'] as const;
 /** A line on the plan: bars and booms that carry fixtures, edges and set pieces that do not. */
 export const PieceRow = z.object({
   id: RowId,

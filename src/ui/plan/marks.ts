@@ -1,5 +1,5 @@
 /** What this screen marks on units: the selection in its order, what is not recorded, what others have selected. */
-import { useMemo } from 'react';
+import { useMemo, useRef } from 'react';
 import { initials } from '../parts/initials';
 import { useScreen } from '../state/store';
 import type { Marks } from './draw';
@@ -8,7 +8,14 @@ export function useMarks(hover: string | null): Marks {
   const selection = useScreen((s) => s.selection);
   const values = useScreen((s) => s.values);
   const others = useScreen((s) => s.others);
-  const unrecorded = useMemo(() => new Set([...values.values()].filter((v) => !v.recorded).map((v) => v.fixtureId)), [values]);
+  // While a control is dragged the values change and the marks do not: the same set stays, so that nothing is drawn again.
+  const last = useRef<ReadonlySet<string>>(new Set());
+  const unrecorded = useMemo(() => {
+    const now = new Set<string>();
+    for (const v of values.values()) if (!v.recorded) now.add(v.fixtureId);
+    if (now.size !== last.current.size || [...now].some((id) => !last.current.has(id))) last.current = now;
+    return last.current;
+  }, [values]);
   return useMemo(
     () => ({
       selected: new Map(selection.map((id, i) => [id, i + 1])),

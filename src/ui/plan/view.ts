@@ -23,7 +23,7 @@ export interface Looked {
 
 const MARGIN_M = 0.4;
 const LEAST_M = 4;
-export const ZOOM = { least: 0.5, most: 14 } as const;
+const ZOOM = { least: 0.5, most: 14 } as const;
 
 /** All of these with a margin; never less than a few metres. */
 export function boundsOf(points: readonly { x: number; y: number }[]): Bounds {

@@ -198,20 +198,6 @@ export function toggleSelected(id: string): void {
   select(selection.includes(id) ? selection.filter((s) => s !== id) : [...selection, id]);
 }
 
-/** Sets values while a control is dragged: never more than the wire takes, and the last one always. */
-const STREAM_EVERY_MS = 33;
-let streaming: { values: Map<string, { fixtureId: string; attribute: string; level: number }>; timer: ReturnType<typeof setTimeout> | null } = { values: new Map(), timer: null };
-export function stream(values: readonly { fixtureId: string; attribute: string; level: number }[]): void {
-  for (const v of values) streaming.values.set(`${v.fixtureId}:${v.attribute}`, v);
-  if (streaming.timer) return;
-  const flush = (): void => {
-    const batch = [...streaming.values.values()];
-    streaming = { values: new Map(), timer: batch.length > 0 ? setTimeout(flush, STREAM_EVERY_MS) : null };
-    if (batch.length > 0) void live({ command: 'set-many', values: batch });
-  };
-  flush();
-}
-
 /** A command that is given again and again while a control is dragged: at most one a frame, and the last one always. */
 const waiting = new Map<string, LiveCommand>();
 let frame = 0;

@@ -8,7 +8,7 @@ import { Scrub } from '../../parts/controls';
 import { useRange, type Chosen } from './chosen';
 import { FanButton } from './Section';
 
-export function Slider({ label, low, high, disabled, onChange }: { label: string; low: number; high: number; disabled: boolean; onChange: (level: number) => void }) {
+function Slider({ label, low, high, disabled, onChange }: { label: string; low: number; high: number; disabled: boolean; onChange: (level: number) => void }) {
   const track = useRef<HTMLDivElement>(null);
   const from = (clientX: number): void => {
     const r = track.current?.getBoundingClientRect();

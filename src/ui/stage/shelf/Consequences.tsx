@@ -38,7 +38,7 @@ function lightsIn(show: Show, c: Consequence, which: 'before' | 'after'): { x: n
   });
 }
 
-export function SmallStage({ lights, label }: { lights: readonly { x: number; y: number; level: number; css: string }[]; label: string }) {
+function SmallStage({ lights, label }: { lights: readonly { x: number; y: number; level: number; css: string }[]; label: string }) {
   return (
     <svg viewBox="0 0 96 60" width="96" height="60" role="img" aria-label={label} className="flex-none rounded bg-ink">
       <path d="M18 44V8Q48 2 78 8V44" fill="none" stroke="var(--color-line)" />

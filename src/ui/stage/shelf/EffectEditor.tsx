@@ -12,7 +12,7 @@ import { useScreen } from '../../state/store';
 
 export type EffectDraft = Omit<EffectRow, 'id' | 'number'>;
 
-export const NEW_EFFECT: EffectDraft = { name: 'New effect', tracks: [{ attribute: 'Dimmer', wave: 'sine', mode: 'relative', size: 0.3, base: 0, width: 1, offset: 0 }], speed: { hz: 0.3 }, direction: 'forward', spread: { turns: 1, groups: 0, blocks: 1, wings: 1 } };
+const NEW_EFFECT: EffectDraft = { name: 'New effect', tracks: [{ attribute: 'Dimmer', wave: 'sine', mode: 'relative', size: 0.3, base: 0, width: 1, offset: 0 }], speed: { hz: 0.3 }, direction: 'forward', spread: { turns: 1, groups: 0, blocks: 1, wings: 1 } };
 
 const W = 400;
 const H = 120;

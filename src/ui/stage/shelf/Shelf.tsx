@@ -4,11 +4,11 @@ import { ChevronLeft, ChevronRight, Plus } from 'lucide-react';
 import { useLayoutEffect, useRef, useState } from 'react';
 import { plural } from '@/core/edits/edit';
 import { effectUses } from '@/core/edits/effects';
-import { lookUses } from '@/core/edits/looks';
 import { paletteUses } from '@/core/edits/palettes';
 import { inOrder } from '@/core/edits/plan';
 import { fixturesOfLook } from '@/core/looks/resolve';
 import { reachOf } from '@/core/palettes/resolve';
+import { referenceCounts } from '@/core/show/uses';
 import { PALETTE_FAMILIES, type EffectRow, type LookRow, type PaletteRow } from '@/core/show/rows';
 import { Ask, Button, IconButton, Tabs } from '../../parts/controls';
 import { edit, said } from '../../state/actions';
@@ -77,16 +77,18 @@ export function Shelf() {
   const table = isPalette ? 'palettes' : shelf;
   const drop = editable ? (id: string) => (dragged: string) => void edit('order-rows', { table, ids: reordered(rows, dragged, id) }, { quiet: true }) : undefined;
 
+  const counts = referenceCounts(show);
+  const usedBy = (id: string): number => (counts.cues.get(id) ?? 0) + (counts.looks.get(id) ?? 0);
   const paletteTile = (p: PaletteRow): React.ReactNode => {
     const reached = chosen.filter((f) => reachOf(show, p, f).size > 0).length;
     const none = chosen.length > 0 && reached === 0;
-    const uses = paletteUses(show, p.id);
-    const cues = uses.filter((u) => u.cueId).length;
+    const cues = counts.cues.get(p.id) ?? 0;
+    const uses = cues + (counts.looks.get(p.id) ?? 0);
     const actions: TileAction[] = editable
       ? [
           { label: 'Update with what you hold …', act: () => setDoing({ do: 'update', palette: p }) },
           { label: 'Rename …', act: () => setDoing({ do: 'rename', palette: p }) },
-          { label: `Find its uses (${uses.length}) …`, act: () => setDoing({ do: 'uses', palette: p }) },
+          { label: `Find its uses (${uses}) …`, act: () => setDoing({ do: 'uses', palette: p }) },
           { label: 'Delete …', danger: true, act: () => setDoing({ do: 'delete', palette: p }) },
         ]
       : [{ label: 'Find its uses …', act: () => setDoing({ do: 'uses', palette: p }) }];
@@ -96,7 +98,7 @@ export function Shelf() {
         id={p.id}
         number={p.number}
         name={p.name}
-        uses={cues === 0 ? (uses.length === 0 ? 'not used' : 'in looks') : `in ${plural(cues, 'cue')}`}
+        uses={cues === 0 ? (uses === 0 ? 'not used' : 'in looks') : `in ${plural(cues, 'cue')}`}
         pressed={followed.has(p.id)}
         dim={none || chosen.length === 0}
         disabled={!playable}
@@ -109,7 +111,7 @@ export function Shelf() {
     );
   };
   const lookTile = (l: LookRow): React.ReactNode => {
-    const cues = lookUses(show, l.id).length;
+    const cues = usedBy(l.id);
     return (
       <Tile
         key={l.id}
@@ -130,7 +132,7 @@ export function Shelf() {
   };
   const effectTile = (e: EffectRow): React.ReactNode => {
     const running = [...values.values()].some((v) => v.effect?.id === e.id && (chosen.length === 0 || selection.includes(v.fixtureId)));
-    const uses = effectUses(show, e.id).length;
+    const uses = usedBy(e.id);
     return (
       <Tile
         key={e.id}
