@@ -9,7 +9,7 @@ import chrome from 'selenium-webdriver/chrome.js';
 export async function inBrowser<T>(url: string, page: string, act: (driver: WebDriver) => Promise<T>): Promise<T | undefined> {
   if (!existsSync('/usr/bin/chromium') || !existsSync('/usr/bin/chromedriver')) return undefined;
   const options = new chrome.Options();
-  options.addArguments('--headless', '--no-sandbox', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-dev-shm-usage', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', `--user-data-dir=${mkdtempSync(path.join(tmpdir(), 'wingman-bench-'))}`);
+  options.addArguments('--headless', '--no-sandbox', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-dev-shm-usage', '--enable-unsafe-swiftshader', `--user-data-dir=${mkdtempSync(path.join(tmpdir(), 'wingman-bench-'))}`);
   options.setChromeBinaryPath('/usr/bin/chromium');
   const driver = (await new Builder().forBrowser('chrome').setChromeOptions(options).setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver')).build()) as chrome.Driver;
   try {

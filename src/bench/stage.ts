@@ -47,11 +47,11 @@ async function colourOnWire(url: string): Promise<{ rows: Row[]; showId: string 
   const times: number[] = [];
   for (let i = 0; i < STEPS; i++) {
     await sleep(16 + Math.random() * 6);
-    // Back and forth between red and violet: the first unit's red moves by several steps each time.
-    const hue = 300 + 28 * Math.abs(((i / 14) % 2) - 1);
+    // From a red to a blue and back, a little different each time: the first unit's red changes with every step.
+    const hue = (i % 2 === 0 ? 8 : 215) + ((i * 7) % 12);
     const arrived = Promise.race([new Promise<number>((resolve) => (changedAt = resolve)), sleep(500).then(() => NaN)]);
     const sent = hr();
-    send({ command: 'colour', ...hueSaturation(hue + (i % 2), 0.35 + 0.4 * ((i % 5) / 5)) });
+    send({ command: 'colour', ...hueSaturation(hue, 0.8) });
     const at = await arrived;
     if (Number.isFinite(at)) times.push(at - sent);
   }

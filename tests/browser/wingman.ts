@@ -105,7 +105,7 @@ export class Screen {
     const options = new chrome.Options();
     options.addArguments('--headless', '--no-sandbox', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-dev-shm-usage', `--user-data-dir=${scratch()}`);
     // Drawing in space needs a software renderer on a machine without a graphics processor.
-    if (space) options.addArguments('--use-angle=swiftshader', '--enable-unsafe-swiftshader');
+    if (space) options.addArguments('--enable-unsafe-swiftshader');
     options.setChromeBinaryPath('/usr/bin/chromium');
     const driver = (await new Builder().forBrowser('chrome').setChromeOptions(options).setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver')).build()) as chrome.Driver;
     await driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', { width: 1280, height: 800, deviceScaleFactor: 1, mobile: false });

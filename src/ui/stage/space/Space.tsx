@@ -15,9 +15,21 @@ import { buildScene, type SpaceScene } from './scene';
 const FOLLOW_MS = 60;
 const HIT_PX = 22;
 const DRAG_PX = 5;
-/** Without a graphics processor half the pixels are drawn, so that the picture keeps up. */
-const FAST_MS = 24;
-const LEAST_RATIO = 0.5;
+/** Where the picture does not keep up with 30 a second, fewer pixels are drawn. */
+const SLOW_MS = 36;
+/** A longer pause is no slow picture: nothing moved. */
+const PAUSE_MS = 400;
+const LEAST_RATIO = 0.33;
+const SLOW_FRAMES = 6;
+/** Where a processor does the work of a graphics card, smooth edges cost more than they show. */
+const SOFTWARE_RATIO = 0.5;
+function drawnInSoftware(): boolean {
+  const gl = document.createElement('canvas').getContext('webgl2');
+  const info = gl?.getExtension('WEBGL_debug_renderer_info');
+  const name = gl && info ? String(gl.getParameter(info.UNMASKED_RENDERER_WEBGL)) : '';
+  gl?.getExtension('WEBGL_lose_context')?.loseContext();
+  return /swiftshader|llvmpipe|software|basic render/i.test(name);
+}
 
 /** Eye and what it looks at, in world metres (x, up, towards the audience). */
 const CAMERAS: Record<Exclude<StageState['camera'], 'free'>, [eye: [number, number, number], at: [number, number, number]]> = {
@@ -55,8 +67,9 @@ export function Space() {
     const element = box.current;
     if (!element) return;
     let renderer: THREE.WebGLRenderer;
+    const software = drawnInSoftware();
     try {
-      renderer = new THREE.WebGLRenderer({ antialias: true, powerPreference: 'high-performance' });
+      renderer = new THREE.WebGLRenderer({ antialias: !software && (window.devicePixelRatio || 1) < 2, powerPreference: 'high-performance' });
     } catch {
       setFailed(true);
       return;
@@ -71,7 +84,8 @@ export function Space() {
     controls.mouseButtons = { LEFT: THREE.MOUSE.ROTATE, MIDDLE: THREE.MOUSE.PAN, RIGHT: THREE.MOUSE.PAN };
     element.appendChild(renderer.domElement);
     renderer.domElement.setAttribute('aria-hidden', 'true');
-    let [dirty, stopped, request, ratio, slow] = [true, false, 0, Math.min(window.devicePixelRatio || 1, 2), 0];
+    let lastDrawn = 0;
+    let [dirty, stopped, request, ratio, slow] = [true, false, 0, software ? SOFTWARE_RATIO : Math.min(window.devicePixelRatio || 1, 2), 0];
     let shown = new Float32Array(shownLevels());
     let counted = -1;
     let last = performance.now();
@@ -114,15 +128,15 @@ export function Space() {
       if (moved) made.light(shown);
       dirty = false;
       renderer.render(made.scene, eye);
-      // Waits for the picture, so that a slow machine is known.
-      renderer.getContext().finish();
-      const took = performance.now() - start;
       spaceStats.frames++;
-      spaceStats.ms.push(took);
+      spaceStats.ms.push(performance.now() - start);
       if (spaceStats.ms.length > 600) spaceStats.ms.shift();
-      slow = took > FAST_MS ? slow + 1 : Math.max(0, slow - 1);
-      if (slow > 8 && ratio > LEAST_RATIO) {
-        ratio = Math.max(LEAST_RATIO, ratio * 0.75);
+      // While it keeps drawing, the time from one picture to the next says what a picture costs, wherever it is made.
+      const since = now - lastDrawn;
+      lastDrawn = now;
+      slow = since > PAUSE_MS ? 0 : since > SLOW_MS ? slow + 1 : Math.max(0, slow - 1);
+      if (slow >= SLOW_FRAMES && ratio > LEAST_RATIO) {
+        ratio = Math.max(LEAST_RATIO, ratio * 0.8);
         spaceStats.ratio = ratio;
         slow = 0;
         size();

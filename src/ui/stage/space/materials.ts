@@ -35,7 +35,7 @@ export function patternAtlas(): THREE.CanvasTexture {
   return texture;
 }
 
-/** A cone of length 1 along +y from its tip, radius 1 at the far end; seen from both sides, adding light. */
+/** Cones of haze from a tip (`along` 0) to their far end (1), adding light. */
 export function beamMaterial(): THREE.ShaderMaterial {
   return new THREE.ShaderMaterial({
     transparent: true,
@@ -44,19 +44,18 @@ export function beamMaterial(): THREE.ShaderMaterial {
     side: THREE.FrontSide,
     vertexShader: `
       attribute vec3 light;
-      varying vec3 vLight;
+      attribute float along;
+      flat varying vec3 vLight;
       varying float vAlong;
       varying float vFacing;
       void main() {
         vLight = light;
-        vAlong = position.y;
-        vec4 world = modelMatrix * instanceMatrix * vec4(position, 1.0);
-        vec3 n = normalize(mat3(modelMatrix) * mat3(instanceMatrix) * normal);
-        vFacing = abs(dot(n, normalize(cameraPosition - world.xyz)));
-        gl_Position = projectionMatrix * viewMatrix * world;
+        vAlong = along;
+        vFacing = abs(dot(normalize(normal), normalize(cameraPosition - position)));
+        gl_Position = projectionMatrix * viewMatrix * vec4(position, 1.0);
       }`,
     fragmentShader: `
-      varying vec3 vLight;
+      flat varying vec3 vLight;
       varying float vAlong;
       varying float vFacing;
       void main() {
@@ -80,20 +79,17 @@ export function poolMaterial(atlas: THREE.Texture): THREE.ShaderMaterial {
     side: THREE.DoubleSide,
     uniforms: { atlas: { value: atlas } },
     vertexShader: `
-      attribute vec3 corner;
-      attribute vec3 alongU;
-      attribute vec3 alongV;
       attribute vec3 source;
       attribute vec3 axis;
       attribute vec3 light;
       attribute vec4 shape;
       varying vec3 vPoint;
-      varying vec3 vSource;
-      varying vec3 vAxis;
-      varying vec3 vLight;
-      varying vec4 vShape;
+      flat varying vec3 vSource;
+      flat varying vec3 vAxis;
+      flat varying vec3 vLight;
+      flat varying vec4 vShape;
       void main() {
-        vPoint = corner + alongU * position.x + alongV * position.y;
+        vPoint = position;
         vSource = source;
         vAxis = axis;
         vLight = light;
@@ -103,11 +99,11 @@ export function poolMaterial(atlas: THREE.Texture): THREE.ShaderMaterial {
     fragmentShader: `
       uniform sampler2D atlas;
       varying vec3 vPoint;
-      varying vec3 vSource;
-      varying vec3 vAxis;
-      varying vec3 vLight;
+      flat varying vec3 vSource;
+      flat varying vec3 vAxis;
+      flat varying vec3 vLight;
       /* tangent of half the angle, softness of the edge, pattern or -1, its turn */
-      varying vec4 vShape;
+      flat varying vec4 vShape;
       void main() {
         vec3 ray = vPoint - vSource;
         float ahead = dot(ray, vAxis);

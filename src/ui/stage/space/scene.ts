@@ -1,18 +1,21 @@
 /**
  * The stage in space, in three.js. Stage metres (x right, y upstage, z up) become (x, z, -y). Everything that changes
- * with levels is in three instanced meshes whose buffers are written anew; nothing is made while it plays.
+ * with levels is in a few meshes whose vertices are written anew; nothing is made while it plays.
  */
 import * as THREE from 'three';
 import type { PieceRow } from '@/core/show/rows';
 import { beamAngle, beamDirection, edgeOf, patternsOf, shineOf, type Lamp } from '../../plan/light';
+import { batchOf } from './batch';
 import { ATLAS, beamMaterial, PATTERN_NAMES, patternAtlas, poolMaterial } from './materials';
-import { add, distanceTo, reachOn, surfacesOf, type Surface, type Vec } from './surfaces';
+import { add, distanceTo, isBefore, meets, reachOn, surfacesOf, type Surface, type Vec } from './surfaces';
 
 const toWorld = (v: Vec): [number, number, number] => [v[0], v[2], -v[1]];
 const INK = { ground: 0x0b110f, floor: 0x18221e, set: 0x2a3833, bar: 0x33453e, body: 0x52655c, standby: 0x86c8ff };
 /** So far light is drawn that meets nothing. */
 const FAR_M = 14;
-const BEAM_SIDES = 20;
+const BEAM_SIDES = 16;
+/** Less light than this on a surface is not seen. */
+const SEEN = 0.012;
 
 export interface SpaceScene {
   scene: THREE.Scene;
@@ -25,24 +28,19 @@ export interface SpaceScene {
   dispose: () => void;
 }
 
-interface Pools {
-  mesh: THREE.Mesh;
-  geometry: THREE.InstancedBufferGeometry;
-  arrays: Record<'corner' | 'alongU' | 'alongV' | 'source' | 'axis' | 'light' | 'shape', THREE.InstancedBufferAttribute>;
+/** A beam's rectangle on one surface, in world metres. */
+interface Land {
+  far: number;
+  corner: [number, number, number];
+  u: [number, number, number];
+  v: [number, number, number];
 }
-
-function poolsFor(most: number, material: THREE.ShaderMaterial): Pools {
-  const geometry = new THREE.InstancedBufferGeometry();
-  geometry.setAttribute('position', new THREE.BufferAttribute(new Float32Array([0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 1, 0]), 3));
-  geometry.setIndex([0, 1, 2, 0, 2, 3]);
-  const attribute = (size: number): THREE.InstancedBufferAttribute => new THREE.InstancedBufferAttribute(new Float32Array(most * size), size).setUsage(THREE.DynamicDrawUsage);
-  const arrays = { corner: attribute(3), alongU: attribute(3), alongV: attribute(3), source: attribute(3), axis: attribute(3), light: attribute(3), shape: attribute(4) };
-  for (const [name, a] of Object.entries(arrays)) geometry.setAttribute(name, a);
-  geometry.instanceCount = 0;
-  const mesh = new THREE.Mesh(geometry, material);
-  mesh.frustumCulled = false;
-  mesh.renderOrder = 2;
-  return { mesh, geometry, arrays };
+interface Seen {
+  way: Vec;
+  half: number;
+  /** Until it meets something. */
+  reach: number;
+  lands: Land[];
 }
 
 function addPieces(scene: THREE.Scene, pieces: readonly PieceRow[], surfaces: readonly Surface[]): void {
@@ -74,31 +72,53 @@ export function buildScene(lamps: readonly Lamp[], pieces: readonly PieceRow[], 
   addPieces(scene, pieces, surfaces);
 
   const atlas = patternAtlas();
-  const pools = poolsFor(Math.max(1, lamps.length * Math.min(8, surfaces.length)), poolMaterial(atlas));
-  scene.add(pools.mesh);
-
+  const most = Math.max(1, lamps.length);
+  const square = new THREE.BufferGeometry();
+  square.setAttribute('position', new THREE.BufferAttribute(new Float32Array([0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 1, 0]), 3));
+  square.setIndex([0, 1, 2, 0, 2, 3]);
+  const mostPools = most * Math.min(8, surfaces.length);
+  const pools = batchOf(square, mostPools, poolMaterial(atlas), { source: 3, axis: 3, light: 3, shape: 4 });
+  pools.mesh.renderOrder = 2;
   const cone = new THREE.ConeGeometry(1, 1, BEAM_SIDES, 1, true);
   // Its tip to the origin, along +y.
   cone.rotateX(Math.PI).translate(0, 0.5, 0);
-  const beams = new THREE.InstancedMesh(cone, beamMaterial(), Math.max(1, lamps.length));
-  const beamLight = new THREE.InstancedBufferAttribute(new Float32Array(Math.max(1, lamps.length) * 3), 3).setUsage(THREE.DynamicDrawUsage);
-  cone.setAttribute('light', beamLight);
-  beams.frustumCulled = false;
-  beams.renderOrder = 3;
-  scene.add(beams);
+  const beams = batchOf(cone, most, beamMaterial(), { light: 3, along: 1 });
+  beams.mesh.renderOrder = 3;
+  const bodies = batchOf(new THREE.CylinderGeometry(0.09, 0.13, 0.34, 8).translate(0, 0.1, 0), most, new THREE.MeshBasicMaterial({ color: INK.body }));
+  const lenses = batchOf(new THREE.CircleGeometry(0.12, 10).rotateX(-Math.PI / 2).translate(0, 0.28, 0), most, new THREE.MeshBasicMaterial({ vertexColors: true, side: THREE.DoubleSide }), { color: 3 });
+  const rings = batchOf(new THREE.RingGeometry(0.24, 0.3, 20), most, new THREE.MeshBasicMaterial({ color: INK.standby, side: THREE.DoubleSide, depthTest: false }));
+  rings.mesh.renderOrder = 5;
+  bodies.show(lamps.length);
+  lenses.show(lamps.length);
+  scene.add(pools.mesh, beams.mesh, bodies.mesh, lenses.mesh, rings.mesh);
+  // How far along the beam each vertex of a cone is, the same for every copy.
+  const alongs = beams.mesh.geometry.getAttribute('along');
+  const tips = cone.getAttribute('position');
+  for (let i = 0; i < alongs.count; i++) alongs.setX(i, tips.getY(i % tips.count));
 
-  const bodies = new THREE.InstancedMesh(new THREE.CylinderGeometry(0.09, 0.13, 0.34, 10).translate(0, 0.1, 0), new THREE.MeshBasicMaterial({ color: INK.body }), Math.max(1, lamps.length));
-  const lenses = new THREE.InstancedMesh(new THREE.CircleGeometry(0.12, 12).rotateX(-Math.PI / 2).translate(0, 0.28, 0), new THREE.MeshBasicMaterial({ color: 0xffffff, side: THREE.DoubleSide }), Math.max(1, lamps.length));
-  bodies.frustumCulled = lenses.frustumCulled = false;
-  scene.add(bodies, lenses);
-  const rings = new THREE.InstancedMesh(new THREE.RingGeometry(0.24, 0.3, 20), new THREE.MeshBasicMaterial({ color: INK.standby, side: THREE.DoubleSide, depthTest: false }), Math.max(1, lamps.length));
-  rings.count = 0;
-  rings.frustumCulled = false;
-  rings.renderOrder = 5;
-  scene.add(rings);
+  const [up, along, position, turn, scale, matrix, corner] = [new THREE.Vector3(0, 1, 0), new THREE.Vector3(), new THREE.Vector3(), new THREE.Quaternion(), new THREE.Vector3(), new THREE.Matrix4(), new THREE.Matrix4()];
 
-  const [up, along, position, turn, scale, matrix, colour] = [new THREE.Vector3(0, 1, 0), new THREE.Vector3(), new THREE.Vector3(), new THREE.Quaternion(), new THREE.Vector3(), new THREE.Matrix4(), new THREE.Color()];
-  const put = (a: THREE.InstancedBufferAttribute, i: number, v: readonly number[]): void => a.array.set(v, i * a.itemSize);
+  // Where a beam lands depends on where it looks and how wide it is, not on how bright it is: kept until one of those changes.
+  const lands = new Map<number, Seen>();
+  const turned = new Map<number, string>();
+  const landsOf = (i: number, from: Vec, way: Vec, half: number): Seen => {
+    const known = lands.get(i);
+    if (known && known.half === half && known.way[0] === way[0] && known.way[1] === way[1] && known.way[2] === way[2]) return known;
+    let reach = FAR_M;
+    const found: Land[] = [];
+    for (const s of surfaces) {
+      const far = distanceTo(s, from, way);
+      const at = far === undefined ? undefined : meets(s, from, way);
+      if (far !== undefined && at && at[0] >= 0 && at[1] >= 0 && at[0] <= s.width && at[1] <= s.height) reach = Math.min(reach, far);
+      const on = isBefore(s, from) ? reachOn(s, from, way, half) : undefined;
+      if (!on) continue;
+      const corner = add(add(add(s.corner, s.u, on.u[0]), s.v, on.v[0]), s.normal, 0.005);
+      found.push({ far: far ?? FAR_M, corner: toWorld(corner), u: toWorld(add([0, 0, 0], s.u, on.u[1] - on.u[0])), v: toWorld(add([0, 0, 0], s.v, on.v[1] - on.v[0])) });
+    }
+    const made = { way, half, reach, lands: found };
+    lands.set(i, made);
+    return made;
+  };
 
   const light = (levels: Float32Array): void => {
     let beam = 0;
@@ -119,44 +139,44 @@ export function buildScene(lamps: readonly Lamp[], pieces: readonly PieceRow[], 
       along.set(...toWorld(way));
       position.set(...toWorld(from));
       turn.setFromUnitVectors(up, along);
-      matrix.compose(position, turn, scale.set(1, 1, 1));
-      bodies.setMatrixAt(i, matrix);
-      lenses.setMatrixAt(i, matrix);
-      lenses.setColorAt(i, colour.setRGB(0.12 + rgb[0] * 0.9, 0.14 + rgb[1] * 0.9, 0.13 + rgb[2] * 0.9));
+      const key = `${way[0]},${way[1]},${way[2]}`;
+      if (turned.get(i) !== key) {
+        turned.set(i, key);
+        matrix.compose(position, turn, scale.set(1, 1, 1));
+        bodies.place(i, matrix);
+        lenses.place(i, matrix);
+      }
+      lenses.set('color', i, [0.12 + rgb[0] * 0.9, 0.14 + rgb[1] * 0.9, 0.13 + rgb[2] * 0.9]);
       if (level < 0.004 || lamp.shape === 'hazer') return;
       const half = beamAngle(lamp, levels) / 2;
-      const reach = Math.min(FAR_M, ...surfaces.flatMap((s) => distanceTo(s, from, way) ?? []));
+      const seen = landsOf(i, from, way, half);
+      const { reach } = seen;
       if (lamp.shape !== 'house' && lamp.shape !== 'strip') {
         const wide = Math.tan((half * Math.PI) / 180) * reach;
         matrix.compose(position, turn, scale.set(wide, reach, wide));
-        beams.setMatrixAt(beam, matrix);
+        beams.place(beam, matrix);
         // A narrow beam is a bright one.
         const haze = Math.min(1.3, 14 / (half + 7));
-        put(beamLight, beam++, rgb.map((v) => v * haze));
+        beams.set('light', beam++, rgb.map((v) => v * haze));
       }
+      const brightest = Math.max(...rgb);
       const [picture] = patternsOf(lamp, levels);
       const pattern = picture?.startsWith('pattern:') ? PATTERN_NAMES.indexOf(picture.slice(8)) : -1;
-      for (const s of surfaces) {
-        if (pool >= pools.arrays.corner.count) break;
-        // Light on the far side of a wall is not seen from here.
-        const on = reachOn(s, from, way, half);
-        if (!on) continue;
-        const corner = add(add(s.corner, s.u, on.u[0]), s.v, on.v[0]);
-        put(pools.arrays.corner, pool, toWorld(add(corner, s.normal, 0.005)));
-        put(pools.arrays.alongU, pool, toWorld(add([0, 0, 0], s.u, on.u[1] - on.u[0])));
-        put(pools.arrays.alongV, pool, toWorld(add([0, 0, 0], s.v, on.v[1] - on.v[0])));
-        put(pools.arrays.source, pool, toWorld(from));
-        put(pools.arrays.axis, pool, toWorld(way));
-        put(pools.arrays.light, pool, rgb.map((v) => v * 0.9));
-        put(pools.arrays.shape, pool, [Math.tan((Math.min(80, half) * Math.PI) / 180), edgeOf(lamp, levels), pattern < ATLAS.columns * ATLAS.rows ? pattern : -1, 0]);
+      for (const on of seen.lands) {
+        if (pool >= mostPools) break;
+        // Too far away for its light to be seen there.
+        if ((brightest * 14) / (14 + on.far * on.far) < SEEN) continue;
+        corner.set(on.u[0], on.v[0], 0, on.corner[0], on.u[1], on.v[1], 0, on.corner[1], on.u[2], on.v[2], 0, on.corner[2], 0, 0, 0, 1);
+        pools.place(pool, corner);
+        pools.set('source', pool, toWorld(from));
+        pools.set('axis', pool, toWorld(way));
+        pools.set('light', pool, rgb.map((v) => v * 0.9));
+        pools.set('shape', pool, [Math.tan((Math.min(80, half) * Math.PI) / 180), edgeOf(lamp, levels), pattern < ATLAS.columns * ATLAS.rows ? pattern : -1, 0]);
         pool++;
       }
     });
-    beams.count = beam;
-    pools.geometry.instanceCount = pool;
-    for (const a of [beamLight, ...Object.values(pools.arrays)]) a.needsUpdate = true;
-    beams.instanceMatrix.needsUpdate = bodies.instanceMatrix.needsUpdate = lenses.instanceMatrix.needsUpdate = true;
-    if (lenses.instanceColor) lenses.instanceColor.needsUpdate = true;
+    beams.show(beam);
+    pools.show(pool);
   };
 
   return {
@@ -167,10 +187,9 @@ export function buildScene(lamps: readonly Lamp[], pieces: readonly PieceRow[], 
       for (const lamp of lamps) {
         if (!selected.has(lamp.fixture.id)) continue;
         matrix.makeTranslation(...toWorld([lamp.fixture.position.x, lamp.fixture.position.y, lamp.fixture.position.z]));
-        rings.setMatrixAt(n++, matrix);
+        rings.place(n++, matrix);
       }
-      rings.count = n;
-      rings.instanceMatrix.needsUpdate = true;
+      rings.show(n);
     },
     positions: () => lamps.map((l) => ({ id: l.fixture.id, at: new THREE.Vector3(...toWorld([l.fixture.position.x, l.fixture.position.y, l.fixture.position.z])) })),
     floor: new THREE.Plane(new THREE.Vector3(0, 1, 0), 0),

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { add, around, distanceTo, dot, meets, reachOn, surfacesOf, unit, type Surface, type Vec } from './surfaces';
+import { add, around, distanceTo, isBefore, dot, meets, reachOn, surfacesOf, unit, type Surface, type Vec } from './surfaces';
 
 const BOUNDS = { left: -8, right: 8, top: 9, bottom: -5 };
 const [floor] = surfacesOf([], BOUNDS) as [Surface];
@@ -42,7 +42,10 @@ test('a set piece has walls and a top, a cyc stands upright, a flat line is noth
   expect(surfaces.length).toBe(1 + 4 + 1 + 1);
   const top = surfaces.find((s) => s.corner[2] === 1);
   expect([top?.width, top?.height]).toEqual([2, 1]);
+  // Every wall looks away from the middle of the piece, the cyc at the audience.
+  expect(surfaces.filter((x) => x.corner[2] === 0 && x.width <= 2).every((x) => !isBefore(x, [1, 0.5, 0.5]))).toBe(true);
   const cyc = surfaces.find((s) => s.width === 12);
+  expect(isBefore(cyc as Surface, [0, 2, 3])).toBe(true);
   expect(distanceTo(cyc as Surface, [0, 0, 2], [0, 1, 0])).toBeCloseTo(8, 6);
   expect(surfaces.every((s) => Math.abs(dot(s.u, s.v)) < 1e-9 && Math.abs(dot(s.u, s.normal)) < 1e-9)).toBe(true);
 });

@@ -36,11 +36,16 @@ export function surfacesOf(pieces: readonly PieceRow[], bounds: { left: number; 
   for (const piece of pieces) {
     const tall = piece.height ?? (piece.kind === 'cyc' ? CYC_HEIGHT_M : 0);
     if ((piece.kind !== 'cyc' && piece.kind !== 'set') || tall <= 0) continue;
+    // Walls of a piece face outwards, a cyc faces the audience.
+    const area = piece.points.reduce((sum, p, i) => sum + p.x * (piece.points[(i + 1) % piece.points.length]?.y ?? 0) - (piece.points[(i + 1) % piece.points.length]?.x ?? 0) * p.y, 0);
+    const first = piece.points[0];
+    const last = piece.points.at(-1);
+    const turned = piece.kind === 'cyc' ? (last?.x ?? 0) < (first?.x ?? 0) : area < 0;
     const ring = piece.kind === 'set' && piece.points.length > 2 ? [...piece.points, ...piece.points.slice(0, 1)] : piece.points;
     for (let i = 0; i + 1 < ring.length; i++) {
       const [a, b] = [ring[i], ring[i + 1]];
       const side = a && b ? wall(a, b, piece.z, tall) : undefined;
-      if (side) found.push(side);
+      if (side) found.push(turned ? { ...side, normal: add([0, 0, 0], side.normal, -1) } : side);
     }
     if (piece.kind !== 'set' || piece.points.length < 3) continue;
     const xs = piece.points.map((p) => p.x);
@@ -49,6 +54,9 @@ export function surfacesOf(pieces: readonly PieceRow[], bounds: { left: number; 
   }
   return found;
 }
+
+/** Whether a point is before a surface, where its light can be seen. */
+export const isBefore = (s: Surface, p: Vec): boolean => dot(add(p, s.corner, -1), s.normal) > 0;
 
 /** How far a ray goes until it meets the surface's plane; undefined when it never does. */
 export function distanceTo(s: Surface, from: Vec, along: Vec): number | undefined {
