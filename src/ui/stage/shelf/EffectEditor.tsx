@@ -68,12 +68,14 @@ export function EffectEditor({ effect, onClose }: { effect: EffectRow | null; on
             <Choice label="Attribute" value={track.attribute} onChange={(e) => setTrack({ attribute: e.target.value })} options={KNOWN_ATTRIBUTES.map((a) => ({ value: a, label: attributeInfo(a).label }))} />
             <Choice label="Wave" value={track.wave} onChange={(e) => setTrack({ wave: e.target.value as EffectTrack['wave'], ...(e.target.value === 'steps' && !track.steps ? { steps: [{ level: 1, share: 0.3 }, { level: 0, share: 0.3 }] } : {}) })} options={WAVES.map((w) => ({ value: w, label: w }))} />
             <Choice label="How" value={track.mode} onChange={(e) => setTrack({ mode: e.target.value as EffectTrack['mode'] })} options={[{ value: 'relative', label: 'about the level beneath' }, { value: 'absolute', label: 'makes the level' }]} />
-            <Number_ label="Size" unit="%" value={track.size * 100} min={-100} max={100} onChange={(v) => setTrack({ size: v / 100 })} />
-            {track.mode === 'absolute' ? <Number_ label="From" unit="%" value={track.base * 100} min={0} max={100} onChange={(v) => setTrack({ base: v / 100 })} /> : <span />}
-            <Number_ label="Width" unit="%" value={track.width * 100} min={5} max={100} onChange={(v) => setTrack({ width: v / 100 })} />
-            <Number_ label="Ahead" unit="%" value={track.offset * 100} min={0} max={100} onChange={(v) => setTrack({ offset: v / 100 })} />
+            <div className="col-span-3 grid grid-cols-4 gap-x-3">
+              <Number_ label="Size" unit="%" value={track.size * 100} min={-100} max={100} onChange={(v) => setTrack({ size: v / 100 })} />
+              <Number_ label="Width" unit="%" value={track.width * 100} min={5} max={100} onChange={(v) => setTrack({ width: v / 100 })} />
+              <Number_ label="Ahead" unit="%" value={track.offset * 100} min={0} max={100} onChange={(v) => setTrack({ offset: v / 100 })} />
+              {track.mode === 'absolute' && <Number_ label="From" unit="%" value={track.base * 100} min={0} max={100} onChange={(v) => setTrack({ base: v / 100 })} />}
+            </div>
             {track.wave === 'steps' && (
-              <span className="col-span-2 flex items-end gap-2 text-[12px] text-muted">
+              <span className="col-span-3 flex items-end gap-2 text-[12px] text-muted">
                 <Button className="!h-7" disabled={(track.steps?.length ?? 0) >= 32} onClick={() => setTrack({ steps: [...(track.steps ?? []), { level: 0.5, share: 0.3 }] })}>
                   Add a step
                 </Button>

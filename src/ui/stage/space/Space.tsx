@@ -21,6 +21,8 @@ const SLOW_MS = 36;
 const PAUSE_MS = 400;
 const LEAST_RATIO = 0.33;
 const SLOW_FRAMES = 6;
+/** A picture that stands still this long is drawn once more with every pixel. */
+const STILL_MS = 250;
 /** Where a processor does the work of a graphics card, smooth edges cost more than they show. */
 const SOFTWARE_RATIO = 0.5;
 function drawnInSoftware(): boolean {
@@ -86,6 +88,8 @@ export function Space() {
     renderer.domElement.setAttribute('aria-hidden', 'true');
     let lastDrawn = 0;
     let [dirty, stopped, request, ratio, slow] = [true, false, 0, software ? SOFTWARE_RATIO : Math.min(window.devicePixelRatio || 1, 2), 0];
+    const whole = Math.min(window.devicePixelRatio || 1, 2);
+    let sharp = ratio >= whole;
     let shown = new Float32Array(shownLevels());
     let counted = -1;
     let last = performance.now();
@@ -93,7 +97,7 @@ export function Space() {
     const size = (): void => {
       const { clientWidth: w, clientHeight: h } = element;
       if (w === 0 || h === 0) return;
-      renderer.setPixelRatio(ratio);
+      renderer.setPixelRatio(sharp ? whole : ratio);
       renderer.setSize(w, h);
       eye.aspect = w / h;
       eye.updateProjectionMatrix();
@@ -123,7 +127,18 @@ export function Space() {
         moved = true;
         shown[i] = Math.abs(gap) < 0.002 ? (wanted[i] as number) : (shown[i] as number) + gap * share;
       }
-      if (!moved && !dirty) return;
+      const since = now - lastDrawn;
+      if (!moved && !dirty) {
+        if (sharp || since < STILL_MS) return;
+        sharp = true;
+        renderer.setPixelRatio(whole);
+        renderer.render(made.scene, eye);
+        return;
+      }
+      if (sharp && ratio < whole && (moved || since < PAUSE_MS)) {
+        sharp = false;
+        renderer.setPixelRatio(ratio);
+      }
       const start = performance.now();
       if (moved) made.light(shown);
       dirty = false;
@@ -132,7 +147,6 @@ export function Space() {
       spaceStats.ms.push(performance.now() - start);
       if (spaceStats.ms.length > 600) spaceStats.ms.shift();
       // While it keeps drawing, the time from one picture to the next says what a picture costs, wherever it is made.
-      const since = now - lastDrawn;
       lastDrawn = now;
       slow = since > PAUSE_MS ? 0 : since > SLOW_MS ? slow + 1 : Math.max(0, slow - 1);
       if (slow >= SLOW_FRAMES && ratio > LEAST_RATIO) {
