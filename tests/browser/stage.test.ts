@@ -126,6 +126,11 @@ test('heads look where the plan is clicked, along a line, the other way round; w
   await (await screen.find('button[title^="Drag a line"]')).click();
   await screen.dragOnPlan({ x: -3, y: 2 }, { x: 3, y: 2 });
   await until(async () => !near(await level(101, 'Tilt'), await level(102, 'Tilt'), 1e-9) || (await source(101, 'Pan')).includes('programmer'));
+  await (await screen.find('[aria-label="Times of position"]')).click();
+  await (await screen.find('[role=dialog][aria-label="Times of position"] select')).sendKeys('Pan');
+  await screen.fill('Fade, s', `3${Key.ENTER}`);
+  await (await screen.find('body')).sendKeys(Key.ESCAPE);
+  await screen.says('[aria-label="Times of position"]', '0.0–3.0 s');
   await screen.typed('111 aim at 0 -200 190');
   await (await screen.find('#command')).sendKeys(Key.ENTER);
   await screen.says('[data-sonner-toaster]', '111 cannot look there');

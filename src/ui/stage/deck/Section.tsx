@@ -109,10 +109,14 @@ function FanMark() {
 function Times({ family, chosen, disabled }: { family: Family; chosen: readonly Chosen[]; disabled: boolean }) {
   const values = useScreen((s) => s.values);
   const [open, setOpen] = useState(false);
-  const held = useMemo(() => {
+  const [only, setOnly] = useState('');
+  const all = useMemo(() => {
     const ids = new Set(chosen.map((c) => c.fixture.id));
     return [...values.values()].filter((v) => ids.has(v.fixtureId) && familyOf(v.attribute) === family);
   }, [values, chosen, family]);
+  const attributes = useMemo(() => [...new Set(all.map((v) => v.attribute))], [all]);
+  const one = open && attributes.includes(only) ? only : undefined;
+  const held = one ? all.filter((v) => v.attribute === one) : all;
   const [what, setWhat] = useState<'fade' | 'delay'>('fade');
   const [stops, setStops] = useState(['0', '3']);
   const fades = held.map((v) => v.fade_s);
@@ -129,9 +133,10 @@ function Times({ family, chosen, disabled }: { family: Family; chosen: readonly 
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content align="end" sideOffset={4} className={PANEL} aria-label={`Times of ${family}`}>
+          {attributes.length > 1 && <Choice className="mb-2" label="Of" value={one ?? ''} onChange={(e) => setOnly(e.target.value)} options={[{ value: '', label: 'all of these' }, ...attributes.map((a) => ({ value: a, label: attributeInfo(a).label }))]} />}
           <div className="grid grid-cols-2 gap-2">
-            <Field label="Fade, s" number defaultValue={fades[0] ?? 0} key={`f${fades[0]}`} onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()} onBlur={(e) => send(e.currentTarget.value, (s) => ({ fade_s: s }), family)} />
-            <Field label="Delay, s" number defaultValue={delays[0] ?? 0} key={`d${delays[0]}`} onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()} onBlur={(e) => send(e.currentTarget.value, (s) => ({ delay_s: s }), family)} />
+            <Field label="Fade, s" number defaultValue={fades[0] ?? 0} key={`f${one}${fades[0]}`} onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()} onBlur={(e) => send(e.currentTarget.value, (s) => ({ fade_s: s }), one ? { attributes: [one] } : { families: [family] })} />
+            <Field label="Delay, s" number defaultValue={delays[0] ?? 0} key={`d${one}${delays[0]}`} onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()} onBlur={(e) => send(e.currentTarget.value, (s) => ({ delay_s: s }), one ? { attributes: [one] } : { families: [family] })} />
           </div>
           <p className="mb-1 mt-3 flex items-center gap-1.5 text-[12px] text-muted">
             <FoldHorizontal size={13} /> Spread over the selection, in its order
@@ -150,9 +155,9 @@ function Times({ family, chosen, disabled }: { family: Family; chosen: readonly 
   );
 }
 
-function send(text: string, times: (s: number) => { fade_s?: number; delay_s?: number }, family: Family): void {
+function send(text: string, times: (s: number) => { fade_s?: number; delay_s?: number }, of: { attributes: string[] } | { families: Family[] }): void {
   const seconds = Number(text.replace(',', '.'));
-  if (text.trim() !== '' && Number.isFinite(seconds) && seconds >= 0) void said({ command: 'times', families: [family], ...times(seconds) });
+  if (text.trim() !== '' && Number.isFinite(seconds) && seconds >= 0) void said({ command: 'times', ...of, ...times(seconds) });
 }
 
 function spreadTimes(attributes: readonly string[], what: 'fade' | 'delay', stops: number[]): void {
