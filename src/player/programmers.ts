@@ -2,29 +2,24 @@
  * Programmers: what each operator holds, selects and looks at. The clock is told in slots and levels; here values keep
  * what they follow (a palette, a look, an effect), so that recording keeps it too.
  */
-import { aimUnit, flipped, pointsAlong, type Turn } from '../core/aim/unit.ts';
-import { between, kelvin, type Chromaticity } from '../core/color/mix.ts';
-import { colourLevels, colourParts } from '../core/color/unit-colour.ts';
-import { formatCueNumber, parseCueNumber } from '../core/cues/number.ts';
 import { stateAt, type Tracked } from '../core/cues/tracking.ts';
-import { numberRanges, plural } from '../core/edits/edit.ts';
+import { plural } from '../core/edits/edit.ts';
 import type { HeldValue, LiveCommand, OtherProgrammer, ProgrammerState } from '../core/live/messages.ts';
-import { effectUses, groupOf, lookSlots } from '../core/looks/resolve.ts';
+import { lookSlots } from '../core/looks/resolve.ts';
 import { effectOf, levelOf, type Valued } from '../core/looks/value.ts';
 import { reachOf } from '../core/palettes/resolve.ts';
 import type { FindWave } from '../core/playback/moves.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import { modeOf } from '../core/rig/addresses.ts';
-import { attributeInfo, attributesOf, familyOf, spreadOverCells } from '../core/rig/attributes.ts';
-import { levelInUnit, stepInUnit, strobeChannel } from '../core/rig/unit-value.ts';
-import { fanOffsets, fanThrough } from '../core/select/fan.ts';
-import { byNumber, LIT } from '../core/select/select.ts';
-import { slotKey, type CueRow, type Family, type FixtureRow, type Mode, type PaletteRow, type ValueRow } from '../core/show/rows.ts';
+import { attributesOf, familyOf, spreadOverCells } from '../core/rig/attributes.ts';
+import { fanThrough } from '../core/select/fan.ts';
+import { slotKey, type CueRow, type FixtureRow, type Mode, type PaletteRow } from '../core/show/rows.ts';
 import type { MutableShow } from '../core/show/show.ts';
 import { same } from '../core/show/undo.ts';
 import type { Actor } from './actor.ts';
 import type { ShowMessage } from './clock-messages.ts';
 import { heldAfter, type Swapped } from './held-values.ts';
+import { applyLook, ownAttributes, settingOf, take, type Hands, type Putting } from './settings.ts';
 
 interface OperatorState {
   name: string;
@@ -47,18 +42,6 @@ export interface SavedOperator {
 
 type Answer = { ok: true; message?: string } | Refusal;
 
-/** A value on its way into a programmer. */
-interface Putting {
-  fixtureId: string;
-  attribute: string;
-  level: number;
-  fade_s?: number | undefined;
-  delay_s?: number | undefined;
-  palette?: string | undefined;
-  look?: string | undefined;
-  effect?: HeldValue['effect'];
-}
-
 /** What programmers need of the show that they are in. */
 interface Under {
   readonly id: string;
@@ -77,9 +60,6 @@ interface Under {
 
 const NOTHING_SELECTED = refuse('nothing', 'Nothing is selected. Select fixtures first.');
 const CLEARED_KEPT = 20_000;
-/** Nearer than this two colours are called the same. */
-const SEEN_DELTA_E = 3;
-
 export type ProgrammerCommand = Extract<
   LiveCommand,
   { command: 'set' | 'set-many' | 'nudge' | 'fan' | 'times' | 'colour' | 'aim' | 'flip' | 'palette' | 'look' | 'effect' | 'home' | 'take' | 'keep' | 'letgo' | 'clear' | 'bring-back' | 'highlight' | 'step' | 'blind' | 'select' }
@@ -122,9 +102,9 @@ export class Programmers {
       case 'highlight':
         return this.setHighlight(actor, c.on);
       case 'look':
-        return this.applyLook(actor, c.look, c.fixtures, c.fade_s ?? 0);
+        return this.holding(actor, applyLook(this.hands(actor), c.look, c.fixtures, c.fade_s ?? 0));
       case 'take':
-        return this.take(actor, c);
+        return this.holding(actor, take(this.hands(actor), c));
       default:
         return this.onFixtures(actor, c);
     }
@@ -140,108 +120,52 @@ export class Programmers {
     }
     if (!c.fixtures) for (const id of this.operator(actor).selection) fixtures.push(...[this.show.fixtures.get(id)].filter((f) => f !== undefined));
     if (fixtures.length === 0) return NOTHING_SELECTED;
-    switch (c.command) {
-      case 'set':
-        return this.set(actor, fixtures, c);
-      case 'nudge':
-        return this.nudge(actor, fixtures, c);
-      case 'fan':
-        return c.what === 'value' ? this.fan(actor, fixtures, c) : this.fanTimes(actor, fixtures, c);
-      case 'times':
-        return this.times(actor, fixtures, c);
-      case 'colour':
-        return this.colour(actor, fixtures, c);
-      case 'aim':
-        return this.aim(actor, fixtures, c);
-      case 'flip':
-        return this.flip(actor, fixtures, c.fade_s ?? 0);
-      case 'palette':
-        return this.applyPalette(actor, c.palette, fixtures, c.fade_s ?? 0);
-      case 'effect':
-        return c.on ? this.startEffect(actor, c.effect, fixtures, c.fade_s ?? 0) : this.endEffect(actor, c.effect, fixtures, c.fade_s ?? 0);
-      case 'home':
-        return this.home(actor, fixtures, c.families, c.fade_s ?? 0);
-    }
+    if (c.command === 'times') return this.times(actor, fixtures, c);
+    if (c.command === 'fan' && c.what !== 'value') return this.fanTimes(actor, fixtures, c);
+    if (c.command === 'effect' && !c.on) return this.endEffect(actor, c.effect, fixtures, c.fade_s ?? 0);
+    return this.holding(actor, settingOf(this.hands(actor), fixtures, c));
+  }
+
+  private hands(actor: Actor): Hands {
+    const { values } = this.operator(actor);
+    const { show, slotOf, levelNow, recordedAt } = this.under;
+    const onStage = (fixtureId: string, attribute: string): number => {
+      const slot = slotOf(slotKey(fixtureId, attribute));
+      return slot === undefined ? 0 : levelNow(slot);
+    };
+    return {
+      show,
+      onStage,
+      levelAt: (fixtureId, attribute) => values.get(slotKey(fixtureId, attribute))?.level ?? onStage(fixtureId, attribute),
+      follows: (fixtureId, attribute) => {
+        const palette = values.get(slotKey(fixtureId, attribute))?.palette;
+        return palette === undefined ? {} : { palette };
+      },
+      recordedAt: (fixtureId, attribute) => {
+        const slot = slotOf(slotKey(fixtureId, attribute));
+        return slot === undefined ? undefined : recordedAt(slot);
+      },
+    };
+  }
+
+  /** Holds what a command makes. */
+  private holding(actor: Actor, setting: ReturnType<typeof settingOf>): Answer {
+    if (!('values' in setting)) return setting;
+    const answer = this.put(actor, setting.values, setting.fade_s, setting.delay_s);
+    return 'ok' in answer && setting.message ? { ok: true, message: setting.message } : answer;
   }
 
   private modeOf(fixture: FixtureRow): Mode | undefined {
     return modeOf(this.show, fixture);
   }
 
-  /** The level that a slot is set to: what is held, or what shows. */
-  private levelAt(actor: Actor, fixtureId: string, attribute: string): number {
-    const key = slotKey(fixtureId, attribute);
-    const slot = this.under.slotOf(key);
-    return this.operators.get(actor.userId)?.values.get(key)?.level ?? (slot === undefined ? 0 : this.under.levelNow(slot));
-  }
-
-  /** A unit's own attributes for one that is asked for: itself, that of every cell, or the shutter that strobes. */
-  private ownAttributes(fixture: FixtureRow, attribute: string): string[] {
-    const mode = this.modeOf(fixture);
-    if (!mode) return [];
-    const own = spreadOverCells(mode, attribute);
-    return own.length > 0 || attribute !== 'Shutter1Strobe' ? own : strobeChannel(mode.channels, 1) ? ['Shutter1'] : [];
-  }
-
-  private set(actor: Actor, fixtures: readonly FixtureRow[], c: { attribute: string; level?: number | undefined; physical?: number | undefined; fade_s?: number | undefined; delay_s?: number | undefined }): Answer {
-    const { level, physical } = c;
-    if ((level === undefined) === (physical === undefined)) return refuse('invalid', 'Say either a level from 0 to 1 or a value in the attribute’s unit.', { level: 'One of the two.' });
-    const values = fixtures.flatMap((fixture): Putting[] => {
-      const mode = this.modeOf(fixture);
-      if (!mode) return [];
-      if (c.attribute === 'Shutter1Strobe' && physical !== undefined) {
-        const strobe = strobeChannel(mode.channels, physical);
-        return strobe ? [{ fixtureId: fixture.id, ...strobe }] : [];
-      }
-      return spreadOverCells(mode, c.attribute).map((attribute) => ({ fixtureId: fixture.id, attribute, level: level ?? levelInUnit(attribute, mode.channels.find((x) => x.attribute === attribute), physical ?? 0) }));
-    });
-    return this.said(this.put(actor, values, c.fade_s ?? 0, c.delay_s ?? 0), fixtures, values, c.attribute);
-  }
-
-  /** Names those that had to be left out. */
-  private said(answer: Answer, asked: readonly FixtureRow[], values: readonly Putting[], attribute: string): Answer {
-    const reached = new Set(values.map((v) => v.fixtureId));
-    const without = asked.filter((f) => !reached.has(f.id));
-    if (reached.size === 0) return refuse('not-found', `None of these fixtures has ${attributeInfo(attribute).label.toLowerCase()}. Nothing was set.`);
-    return 'ok' in answer && without.length > 0 && !answer.message ? { ok: true, message: `${numberRanges(without.map((f) => f.number))} left out: no ${attributeInfo(attribute).label.toLowerCase()}.` } : answer;
-  }
-
-  private nudge(actor: Actor, fixtures: readonly FixtureRow[], c: { attribute: string; add?: number | undefined; times?: number | undefined; fade_s?: number | undefined }): Answer {
-    const values = fixtures.flatMap((fixture) => {
-      const mode = this.modeOf(fixture);
-      return this.ownAttributes(fixture, c.attribute).map((attribute): Putting => {
-        const channel = mode?.channels.find((x) => x.attribute === attribute);
-        const now = this.levelAt(actor, fixture.id, attribute);
-        return { fixtureId: fixture.id, attribute, level: unit(now * (c.times ?? 1) + (c.add === undefined ? 0 : stepInUnit(attribute, channel, c.add))) };
-      });
-    });
-    return this.said(this.put(actor, values, c.fade_s ?? 0), fixtures, values, c.attribute);
-  }
-
-  private fan(actor: Actor, fixtures: readonly FixtureRow[], c: Extract<LiveCommand, { command: 'fan' }>): Answer {
-    const able = fixtures.filter((f) => this.ownAttributes(f, c.attribute).length > 0);
-    if (able.length === 1) return refuse('invalid', 'A fan needs at least two fixtures that have the attribute.', { fixtures: 'Only one.' });
-    if ((c.stops === undefined) === (c.by === undefined)) return refuse('invalid', 'A fan goes from one value to another, or by so much from where it is.', { stops: 'One of the two.' });
-    const through = c.stops ? fanThrough(able.length, c.stops, c) : undefined;
-    const offsets = fanOffsets(able.length, c.by ?? 0, c.pivot, c.curve);
-    const values = able.flatMap((fixture, i) => {
-      const mode = this.modeOf(fixture);
-      return this.ownAttributes(fixture, c.attribute).map((attribute): Putting => {
-        const channel = mode?.channels.find((x) => x.attribute === attribute);
-        const level = through ? levelInUnit(attribute, channel, through[i] ?? 0) : unit(this.levelAt(actor, fixture.id, attribute) + stepInUnit(attribute, channel, offsets[i] ?? 0));
-        return { fixtureId: fixture.id, attribute, level };
-      });
-    });
-    return this.said(this.put(actor, values, c.fade_s ?? 0, c.delay_s ?? 0), fixtures, values, c.attribute);
-  }
-
   private fanTimes(actor: Actor, fixtures: readonly FixtureRow[], c: Extract<LiveCommand, { command: 'fan' }>): Answer {
     const held = this.operator(actor).values;
-    const able = fixtures.filter((f) => this.ownAttributes(f, c.attribute).some((a) => held.has(slotKey(f.id, a))));
+    const able = fixtures.filter((f) => ownAttributes(this.show, f, c.attribute).some((a) => held.has(slotKey(f.id, a))));
     if (able.length < 2) return refuse('invalid', 'A fan of times needs at least two fixtures of which you hold the attribute.', { fixtures: 'Too few.' });
     if (!c.stops) return refuse('invalid', 'Say from which time to which.', { stops: 'Missing.' });
     const at = fanThrough(able.length, c.stops, c);
-    const set = new Map(able.flatMap((f, i) => this.ownAttributes(f, c.attribute).map((a) => [slotKey(f.id, a), Math.max(0, Math.round((at[i] ?? 0) * 1000) / 1000)] as const)));
+    const set = new Map(able.flatMap((f, i) => ownAttributes(this.show, f, c.attribute).map((a) => [slotKey(f.id, a), Math.max(0, Math.round((at[i] ?? 0) * 1000) / 1000)] as const)));
     return this.retime(actor, [...set.keys()], (key) => (c.what === 'fade' ? { fade_s: set.get(key) ?? 0 } : { delay_s: set.get(key) ?? 0 }));
   }
 
@@ -262,108 +186,6 @@ export class Programmers {
     return { ok: true };
   }
 
-  private colour(actor: Actor, fixtures: readonly FixtureRow[], c: { x?: number | undefined; y?: number | undefined; kelvin?: number | undefined; to?: Chromaticity | undefined; fade_s?: number | undefined }): Answer {
-    const target = c.kelvin !== undefined ? kelvin(c.kelvin) : c.x !== undefined && c.y !== undefined ? { x: c.x, y: c.y } : undefined;
-    if (!target) return refuse('invalid', 'Say a chromaticity, or a white point in kelvin.', { x: 'Missing.' });
-    if (target.x + target.y > 1) return refuse('invalid', 'There is no such chromaticity: x and y are at most 1 together.', { x: 'Too high.' });
-    // Units of one type and mode have one answer, unless a wheel of theirs has slots of its own.
-    const answers = new Map<string, { levels: { attribute: string; level: number }[]; deltaE: number }>();
-    const off: { number: number; deltaE: number }[] = [];
-    const { to } = c;
-    const values = fixtures.flatMap((fixture, i): Putting[] => {
-      const type = this.show.types.get(fixture.typeId);
-      const mode = this.modeOf(fixture);
-      if (!type || !mode) return [];
-      const own = to ? between(target, to, fixtures.length === 1 ? 0 : i / (fixtures.length - 1)) : target;
-      const key = fixture.wheels || to ? fixture.id : `${type.id}/${mode.name}`;
-      let answer = answers.get(key);
-      if (!answer) {
-        const parts = colourParts(type, mode).map((part) => colourLevels(type, part, own, fixture));
-        answer = { levels: parts.flatMap((p) => p.levels), deltaE: Math.max(0, ...parts.map((p) => p.deltaE)) };
-        answers.set(key, answer);
-      }
-      if (answer.levels.length > 0 && answer.deltaE > SEEN_DELTA_E) off.push({ number: fixture.number, deltaE: answer.deltaE });
-      return answer.levels.map((l) => ({ fixtureId: fixture.id, ...l }));
-    });
-    if (values.length === 0) return refuse('not-found', 'None of these fixtures has a colour to change. Nothing was set.');
-    const answer = this.put(actor, values, c.fade_s ?? 0);
-    const worst = Math.max(0, ...off.map((o) => o.deltaE));
-    return 'ok' in answer && off.length > 0 ? { ok: true, message: `${numberRanges(off.map((o) => o.number))} cannot make this colour; the nearest is ΔE ${worst.toFixed(0)} off.` } : answer;
-  }
-
-  private turnAt(actor: Actor, fixture: FixtureRow): Turn {
-    return { Pan: this.levelAt(actor, fixture.id, 'Pan'), Tilt: this.levelAt(actor, fixture.id, 'Tilt') };
-  }
-
-  private aim(actor: Actor, fixtures: readonly FixtureRow[], c: Extract<LiveCommand, { command: 'aim' }>): Answer {
-    const heads = fixtures.filter((f) => this.ownAttributes(f, 'Pan').length > 0 && this.ownAttributes(f, 'Tilt').length > 0);
-    const [from, to] = c.points;
-    if (!from) return refuse('invalid', 'Say where to look.', { points: 'Missing.' });
-    if (heads.length === 0) return refuse('not-found', 'None of these fixtures turns. Nothing was set.');
-    const points = to ? pointsAlong(from, to, heads.length) : heads.map(() => from);
-    const lost: number[] = [];
-    const values = heads.flatMap((fixture, i): Putting[] => {
-      const mode = this.modeOf(fixture);
-      const turn = mode ? aimUnit(fixture, mode, points[i] ?? from, this.turnAt(actor, fixture), c.flip) : undefined;
-      if (!turn) lost.push(fixture.number);
-      return turn ? [{ fixtureId: fixture.id, attribute: 'Pan', level: turn.Pan }, { fixtureId: fixture.id, attribute: 'Tilt', level: turn.Tilt }] : [];
-    });
-    const words = `${numberRanges(lost)} cannot look ${to ? 'along that line' : 'there'}${c.flip ? ' the other way' : ''}, and ${lost.length === 1 ? 'stays' : 'stay'} where ${lost.length === 1 ? 'it is' : 'they are'}.`;
-    if (values.length === 0) return refuse('no-reach', words);
-    const answer = this.put(actor, values, c.fade_s ?? 0);
-    return 'ok' in answer && lost.length > 0 ? { ok: true, message: words } : answer;
-  }
-
-  private flip(actor: Actor, fixtures: readonly FixtureRow[], fade_s: number): Answer {
-    const values = fixtures.flatMap((fixture): Putting[] => {
-      const turn = flipped(this.show, fixture, this.turnAt(actor, fixture));
-      return turn ? [{ fixtureId: fixture.id, attribute: 'Pan', level: turn.Pan }, { fixtureId: fixture.id, attribute: 'Tilt', level: turn.Tilt }] : [];
-    });
-    return values.length === 0 ? refuse('no-reach', 'None of these can look there the other way round.') : this.put(actor, values, fade_s);
-  }
-
-  /** Each fixture takes what the palette says for it; those that it does not reach are named. */
-  private applyPalette(actor: Actor, paletteId: string, fixtures: readonly FixtureRow[], fade_s: number): Answer {
-    const palette = this.show.palettes.get(paletteId);
-    if (!palette) return refuse('not-found', 'This palette has been deleted meanwhile. Nothing was set.');
-    const missed: number[] = [];
-    const values = fixtures.flatMap((fixture) => {
-      const reach = reachOf(this.show, palette, fixture);
-      if (reach.size === 0) missed.push(fixture.number);
-      return [...reach].map(([attribute, level]): Putting => ({ fixtureId: fixture.id, attribute, level, palette: paletteId }));
-    });
-    if (values.length === 0) return refuse('no-reach', `Palette ${palette.number} “${palette.name}” says nothing for ${numberRanges(missed)}. Nothing was set.`);
-    const held = this.put(actor, values, fade_s);
-    return 'ok' in held && missed.length > 0 ? { ok: true, message: `Palette ${palette.number} does not reach ${numberRanges(missed)}.` } : held;
-  }
-
-  private applyLook(actor: Actor, lookId: string, numbers: readonly number[] | undefined, fade_s: number): Answer {
-    const look = this.show.looks.get(lookId);
-    if (!look) return refuse('not-found', 'This look has been deleted meanwhile. Nothing was set.');
-    const chosen = numbers ? new Set(numbers.map((n) => this.show.fixtureByNumber(n)?.id)) : undefined;
-    const values = [...lookSlots(this.show, lookId).values()]
-      .filter((s) => !chosen || chosen.has(s.fixtureId))
-      .map((s): Putting => ({ fixtureId: s.fixtureId, attribute: s.attribute, level: s.level ?? this.levelAt(actor, s.fixtureId, s.attribute), look: lookId, effect: s.effect, fade_s: s.fade_s ?? fade_s, delay_s: s.delay_s }));
-    if (values.length === 0) return refuse('no-reach', `Look ${look.number} “${look.name}” says nothing for ${chosen ? 'these fixtures' : 'any fixture'}. Nothing was set.`);
-    return this.put(actor, values, fade_s);
-  }
-
-  private startEffect(actor: Actor, effectId: string, fixtures: readonly FixtureRow[], fade_s: number): Answer {
-    const effect = this.show.effects.get(effectId);
-    if (!effect) return refuse('not-found', 'This effect has been deleted meanwhile. Nothing was started.');
-    const ids = fixtures.map((f) => f.id);
-    const group = groupOf(this.show, ids);
-    const values = effectUses(this.show, effect, group === undefined ? ids : [group]).map((u): Putting => ({ fixtureId: u.fixtureId, attribute: u.attribute, level: this.levelAt(actor, u.fixtureId, u.attribute), effect: u.effect, ...this.follows(actor, u.fixtureId, u.attribute) }));
-    if (values.length === 0) return refuse('not-found', `None of these fixtures has what effect ${effect.number} “${effect.name}” moves. Nothing was started.`);
-    return this.put(actor, values, fade_s);
-  }
-
-  /** What a held value follows, so that an effect on top of it changes nothing of that. */
-  private follows(actor: Actor, fixtureId: string, attribute: string): { palette?: string; look?: string } {
-    const v = this.operator(actor).values.get(slotKey(fixtureId, attribute));
-    return { ...(v?.palette === undefined ? {} : { palette: v.palette }) };
-  }
-
   private endEffect(actor: Actor, effectId: string, fixtures: readonly FixtureRow[], fade_s: number): Answer {
     const ids = new Set(fixtures.map((f) => f.id));
     const { values } = this.operator(actor);
@@ -378,51 +200,6 @@ export class Programmers {
     this.send(actor.userId, running.map((v) => ({ ...v, effect: undefined, fade_s, delay_s: 0 })));
     this.under.changed(actor.userId, 'soon');
     return { ok: true };
-  }
-
-  private home(actor: Actor, fixtures: readonly FixtureRow[], families: readonly Family[] | undefined, fade_s: number): Answer {
-    const wanted = families ?? (['position', 'colour', 'beam'] as const);
-    const values = fixtures.flatMap((fixture) => {
-      const mode = this.modeOf(fixture);
-      return (mode ? attributesOf(mode) : []).filter((a) => (wanted as readonly Family[]).includes(familyOf(a))).map((attribute): Putting => ({ fixtureId: fixture.id, attribute, level: mode?.channels.find((c) => c.attribute === attribute)?.default ?? 0 }));
-    });
-    return values.length === 0 ? refuse('nothing', 'These fixtures have nothing to bring home.') : this.put(actor, values, fade_s);
-  }
-
-  private take(actor: Actor, c: Extract<LiveCommand, { command: 'take' }>): Answer {
-    const chosen = c.fixtures ? new Set(c.fixtures.map((n) => this.show.fixtureByNumber(n)?.id)) : undefined;
-    const wanted = (fixtureId: string, attribute: string): boolean => (!chosen || chosen.has(fixtureId)) && (!c.families || c.families.includes(familyOf(attribute)));
-    if (c.what === 'lit') {
-      const values = byNumber(this.show).flatMap((fixture) => {
-        const mode = this.modeOf(fixture);
-        const at = (attribute: string): number => {
-          const slot = this.under.slotOf(slotKey(fixture.id, attribute));
-          return slot === undefined ? 0 : this.under.levelNow(slot);
-        };
-        return !mode || at('Dimmer') < LIT ? [] : attributesOf(mode).filter((a) => wanted(fixture.id, a)).map((attribute) => this.asRecorded(fixture.id, attribute, at(attribute)));
-      });
-      return values.length === 0 ? refuse('nothing', 'Nothing of these is lit.') : this.put(actor, values, 0);
-    }
-    const list = c.list ?? [...this.show.lists.values()].sort((a, b) => a.number - b.number)[0]?.id ?? '';
-    const number = parseCueNumber(c.cue ?? '');
-    const cue = number === undefined ? undefined : this.show.cuesOf(list).find((x) => x.number === number);
-    if (!cue) return refuse('not-found', `There is no cue ${c.cue ?? ''}. Nothing was taken.`, { cue: 'Unknown.' });
-    const rows: ValueRow[] = c.whole ? [...stateAt(this.show, list, cue.number).values()].map((t) => t.value) : [...this.show.valuesOf(cue.id).values()];
-    const values = rows.flatMap((v): Putting[] => {
-      const level = levelOf(this.show, v);
-      return level === null || !wanted(v.fixtureId, v.attribute) ? [] : [{ fixtureId: v.fixtureId, attribute: v.attribute, level, palette: v.palette, look: v.look, effect: effectOf(this.show, v) }];
-    });
-    return values.length === 0 ? refuse('nothing', `Cue ${formatCueNumber(cue.number)} sets nothing of these.`) : this.put(actor, values, 0);
-  }
-
-  /** A level on stage with what it follows, where a cue says it. */
-  private asRecorded(fixtureId: string, attribute: string, level: number): Putting {
-    const slot = this.under.slotOf(slotKey(fixtureId, attribute));
-    const tracked = slot === undefined ? undefined : this.under.recordedAt(slot);
-    const said = tracked ? levelOf(this.show, tracked.value) : null;
-    const effect = tracked ? effectOf(this.show, tracked.value) : undefined;
-    if (!tracked || said === null || (Math.abs(said - level) > 1e-4 && !effect)) return { fixtureId, attribute, level };
-    return { fixtureId, attribute, level: said, palette: tracked.value.palette, look: tracked.value.look, effect };
   }
 
   // --- the selection ---
@@ -707,4 +484,3 @@ export class Programmers {
 }
 
 const NO_VALUES: ReadonlyMap<string, HeldValue> = new Map();
-const unit = (level: number): number => Math.min(1, Math.max(0, level));
