@@ -317,7 +317,7 @@ export class House {
       await this.db
         .insertInto('live_state')
         .values({ show_id: showId, state })
-        .onConflict((oc) => oc.column('show_id').doUpdateSet({ state, saved_at: new Date() }))
+        .onConflict((oc) => oc.column('show_id').doUpdateSet((eb) => ({ state: eb.ref('excluded.state'), saved_at: new Date() })))
         .execute();
     } catch (error) {
       // The database is away: playing goes on, and what plays is saved when it is back.

@@ -42,6 +42,15 @@ export interface SavedOperator {
 
 type Answer = { ok: true; message?: string } | Refusal;
 
+type Sent = Omit<HeldValue, 'effect'> & { effect?: HeldValue['effect'] };
+
+/** A thousand units are a few thousand values: where each goes is looked up once. */
+interface Placed<V> {
+  v: V;
+  key: string;
+  slot: number;
+}
+
 /** What programmers need of the show that they are in. */
 interface Under {
   readonly id: string;
@@ -272,29 +281,22 @@ export class Programmers {
   }
 
   private put(actor: Actor, given: readonly Putting[], fade_s: number, delay_s = 0): Answer {
-    const able = this.overCells(given).filter((v) => this.under.slotOf(slotKey(v.fixtureId, v.attribute)) !== undefined);
+    const able = this.placed(given);
     if (able.length === 0) return refuse('not-found', 'None of these fixtures has this attribute. Nothing was set.');
     const { values } = this.operator(actor);
-    const held = able.map((v): HeldValue => {
-      const key = slotKey(v.fixtureId, v.attribute);
+    const reached = new Set<string>();
+    const held = able.map(({ v, key, slot }): Placed<HeldValue> => {
       const effect = v.effect ?? this.kept(values.get(key));
-      const next: HeldValue = {
-        fixtureId: v.fixtureId,
-        attribute: v.attribute,
-        level: v.level,
-        ...(v.palette === undefined ? {} : { palette: v.palette }),
-        ...(v.look === undefined ? {} : { look: v.look }),
-        ...(effect === undefined ? {} : { effect }),
-        fade_s: v.fade_s ?? fade_s,
-        delay_s: v.delay_s ?? delay_s,
-        recorded: false,
-      };
+      const next: HeldValue = { fixtureId: v.fixtureId, attribute: v.attribute, level: v.level, fade_s: v.fade_s ?? fade_s, delay_s: v.delay_s ?? delay_s, recorded: false };
+      if (v.palette !== undefined) next.palette = v.palette;
+      if (v.look !== undefined) next.look = v.look;
+      if (effect !== undefined) next.effect = effect;
       values.set(key, next);
-      return next;
+      reached.add(v.fixtureId);
+      return { v: next, key, slot };
     });
-    this.send(actor.userId, held);
+    this.tellHeld(actor.userId, held);
     this.under.changed(actor.userId, 'soon');
-    const reached = new Set(able.map((v) => v.fixtureId));
     const without = new Set(given.filter((v) => !reached.has(v.fixtureId)).map((v) => v.fixtureId)).size;
     return without > 0 ? { ok: true, message: `${plural(without, 'fixture')} left out: no such attribute.` } : { ok: true };
   }
@@ -307,35 +309,47 @@ export class Programmers {
   }
 
   /** Tells the clock of held values. */
-  private send(userId: string, values: readonly (Omit<HeldValue, 'effect'> & { effect?: HeldValue['effect'] })[], times = true): void {
-    const at = values.flatMap((v) => {
-      const slot = this.under.slotOf(slotKey(v.fixtureId, v.attribute));
-      return slot === undefined ? [] : [{ slot, v }];
-    });
-    if (at.length === 0) return;
-    this.under.tell({
-      do: 'hold',
-      showId: this.under.id,
-      userId,
-      holds: {
-        slots: Uint32Array.from(at, (a) => a.slot),
-        levels: Float32Array.from(at, (a) => a.v.level),
-        fade_s: Float32Array.from(at, (a) => (times ? a.v.fade_s : 0)),
-        delay_s: Float32Array.from(at, (a) => (times ? a.v.delay_s : 0)),
-        wave: Int32Array.from(at, (a) => (a.v.effect ? this.under.findWave(a.v.effect.id, a.v.attribute) : -1)),
-        phase: Float32Array.from(at, (a) => a.v.effect?.phase ?? 0),
-      },
-    });
+  private send(userId: string, values: readonly Sent[], times = true): void {
+    const at: Placed<Sent>[] = [];
+    for (const v of values) {
+      const key = slotKey(v.fixtureId, v.attribute);
+      const slot = this.under.slotOf(key);
+      if (slot !== undefined) at.push({ v, key, slot });
+    }
+    this.tellHeld(userId, at, times);
   }
 
-  /** An attribute that only the cells have means all of them. */
-  private overCells(values: readonly Putting[]): Putting[] {
-    return values.flatMap((v) => {
-      if (this.under.slotOf(slotKey(v.fixtureId, v.attribute)) !== undefined) return [v];
+  private tellHeld(userId: string, at: readonly Placed<Sent>[], times = true): void {
+    const n = at.length;
+    if (n === 0) return;
+    const holds = { slots: new Uint32Array(n), levels: new Float32Array(n), fade_s: new Float32Array(n), delay_s: new Float32Array(n), wave: new Int32Array(n).fill(-1), phase: new Float32Array(n) };
+    for (const [i, { v, slot }] of at.entries()) {
+      holds.slots[i] = slot;
+      holds.levels[i] = v.level;
+      if (times) holds.fade_s[i] = v.fade_s;
+      if (times) holds.delay_s[i] = v.delay_s;
+      if (v.effect) holds.wave[i] = this.under.findWave(v.effect.id, v.attribute);
+      if (v.effect) holds.phase[i] = v.effect.phase;
+    }
+    this.under.tell({ do: 'hold', showId: this.under.id, userId, holds });
+  }
+
+  /** Values with their slots; an attribute that only the cells have means all of them. What has no slot is left out. */
+  private placed(values: readonly Putting[]): Placed<Putting>[] {
+    const found: Placed<Putting>[] = [];
+    const add = (v: Putting): boolean => {
+      const key = slotKey(v.fixtureId, v.attribute);
+      const slot = this.under.slotOf(key);
+      if (slot !== undefined) found.push({ v, key, slot });
+      return slot !== undefined;
+    };
+    for (const v of values) {
+      if (add(v)) continue;
       const fixture = this.show.fixtures.get(v.fixtureId);
       const mode = fixture ? this.modeOf(fixture) : undefined;
-      return mode ? spreadOverCells(mode, v.attribute).map((attribute) => ({ ...v, attribute })) : [];
-    });
+      if (mode) for (const attribute of spreadOverCells(mode, v.attribute)) add({ ...v, attribute });
+    }
+    return found;
   }
 
   /** Held keys that a command names; undefined for all of them. */
