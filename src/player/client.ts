@@ -36,6 +36,8 @@ interface Watching {
 
 /** What operators hold changes with every step of a drag: screens hear of it at most this often. */
 const HELD_EVERY_MS = 80;
+/** Thousands of values are told more seldom, so that telling them never delays a step. */
+const HELD_PER_MS = 25;
 
 export class Client {
   place = '';
@@ -111,27 +113,31 @@ export class Client {
     this.soon('others', () => {
       this.send({ type: 'others', programmers: show.programmers.others(this.actor.userId) });
       const watched = this.watching.programmer;
-      if (watched !== null) this.send({ type: 'other', userId: watched, values: [...show.programmers.held(watched).values()] });
+      if (watched === null) return 0;
+      const values = [...show.programmers.held(watched).values()];
+      this.send({ type: 'other', userId: watched, values });
+      return values.length;
     });
   }
 
-  private soon(what: 'programmer' | 'others', tell: () => void): void {
+  /** @param tell says how many values it told */
+  private soon(what: 'programmer' | 'others', tell: () => number): void {
     if (this.pending.has(what)) {
       this.again.add(what);
       return;
     }
-    tell();
+    const told = tell();
     this.pending.set(
       what,
       setTimeout(() => {
         this.pending.delete(what);
         if (this.again.delete(what)) this.soon(what, tell);
-      }, HELD_EVERY_MS),
+      }, Math.max(HELD_EVERY_MS, told / HELD_PER_MS)),
     );
   }
   private readonly again = new Set<string>();
 
-  private tellProgrammer(show: LiveShow): void {
+  private tellProgrammer(show: LiveShow): number {
     const held = show.programmers.held(this.actor.userId);
     const state = show.programmers.state(this.actor.userId);
     const changed: HeldValue[] = [];
@@ -143,9 +149,10 @@ export class Client {
     const gone = this.known.size > held.size ? [...this.known.keys()].filter((key) => !held.has(key)) : [];
     for (const key of gone) this.known.delete(key);
     const said = JSON.stringify(state);
-    if (changed.length === 0 && gone.length === 0 && said === this.knownState) return;
+    if (changed.length === 0 && gone.length === 0 && said === this.knownState) return 0;
     this.knownState = said;
     this.send({ type: 'programmer', changed, gone, ...state });
+    return changed.length;
   }
 
   sendSlots(show: LiveShow): void {
