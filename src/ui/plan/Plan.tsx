@@ -17,6 +17,10 @@ import { boundsOf, pointsOfPieces, toPixel, viewOf, type View } from './view';
 const FOLLOW_MS = 45;
 /** Light is soft: half the pixels each way look the same and cost a quarter. */
 const LIGHT_SCALE = 0.5;
+/** Where a picture of very many units takes longer than a frame, every second or third frame has one, and the controls stay quick. */
+const LONG_FRAME_MS = 24;
+const SHORT_FRAME_MS = 18;
+const LONGEST_STRIDE = 3;
 const NO_PIECES: readonly PieceRow[] = [];
 
 /** A cleared canvas of this size whose units are the page's pixels. */
@@ -128,6 +132,7 @@ export function Plan({ arrange }: { arrange?: boolean }) {
     let last = performance.now();
     let settled = false;
     let request = 0;
+    let [stride, turn, drew, weight, lastFrame] = [1, 0, false, 0, last];
     const draw = (now: number): void => {
       request = requestAnimationFrame(draw);
       if (shown.length !== levels.now.length) shown = new Float32Array(shownLevels());
@@ -135,10 +140,23 @@ export function Plan({ arrange }: { arrange?: boolean }) {
         frames = shownCount();
         settled = false;
       }
+      const frame = now - lastFrame;
+      lastFrame = now;
+      if (drew) weight += frame > LONG_FRAME_MS ? 4 : frame < SHORT_FRAME_MS ? -1 : 0;
+      drew = false;
+      if (Math.abs(weight) > 60) {
+        stride = Math.min(LONGEST_STRIDE, Math.max(1, stride + Math.sign(weight)));
+        weight = 0;
+      }
+      if (settled) {
+        last = now;
+        return;
+      }
+      if (++turn % stride !== 0) return;
       const share = Math.min(1, (now - last) / FOLLOW_MS);
       last = now;
-      if (settled) return;
       settled = true;
+      drew = true;
       const wanted = shownLevels();
       for (let i = 0; i < shown.length; i++) {
         const gap = (wanted[i] as number) - (shown[i] as number);

@@ -151,6 +151,9 @@ function drawCells(g: CanvasRenderingContext2D, faces: readonly Shine[], at: { x
 /** One frame of light: glows, beams and the bodies' own light. This is all that is drawn again while levels move. */
 export function drawLight(g: CanvasRenderingContext2D, view: View, lamps: readonly Lamp[], levels: Float32Array): void {
   const unit = unitOf(view);
+  const lit: Lit[] = [];
+  // All glows, then all bodies: a canvas is slow to change how it mixes.
+  g.globalCompositeOperation = 'lighter';
   for (const lamp of lamps) {
     const faces = shineOf(lamp, levels);
     const { level, rgb } = together(faces);
@@ -158,7 +161,7 @@ export function drawLight(g: CanvasRenderingContext2D, view: View, lamps: readon
     const at = toPixel(view, lamp.fixture.position);
     const sprite = glow(rgb);
     const spot = lamp.shape === 'head' ? landingOf(lamp, levels) : undefined;
-    g.globalCompositeOperation = 'lighter';
+    lit.push({ lamp, faces, level, rgb, at });
     if (spot) {
       const end = toPixel(view, spot);
       const wide = (0.5 + zoomOf(lamp, levels)) * view.scale * 0.75;
@@ -185,20 +188,47 @@ export function drawLight(g: CanvasRenderingContext2D, view: View, lamps: readon
     const rx = unit * (lamp.shape === 'strip' ? 44 : lamp.shape === 'house' ? 34 : 24);
     const ry = unit * (lamp.shape === 'strip' ? 26 : lamp.shape === 'house' ? 34 : 24);
     g.drawImage(sprite, at.x - rx, at.y - ry, rx * 2, ry * 2);
-    g.globalCompositeOperation = 'source-over';
-    // The body's own light: a plain shape under the crisp outline, which is drawn once on the layer above.
-    g.globalAlpha = 0.12 + level * 0.82;
-    g.fillStyle = `rgb(${rgb[0]},${rgb[1]},${rgb[2]})`;
-    const [w, h] = lamp.shape === 'strip' ? [24 * unit, 4 * unit] : [6 * unit, 6 * unit];
-    if (faces.length > 1) drawCells(g, faces, at, w, lamp.shape === 'strip' ? h : w, lamp.shape === 'strip' ? faces.length : Math.ceil(Math.sqrt(faces.length)));
-    else if (lamp.shape === 'strip') g.fillRect(at.x - w, at.y - h, w * 2, h * 2);
-    else {
-      g.beginPath();
-      g.arc(at.x, at.y, w, 0, Math.PI * 2);
-      g.fill();
-    }
-    g.globalAlpha = 1;
   }
+  g.globalCompositeOperation = 'source-over';
+  drawBodies(g, unit, lit);
+  g.globalAlpha = 1;
+}
+
+interface Lit {
+  lamp: Lamp;
+  faces: ReturnType<typeof shineOf>;
+  level: number;
+  rgb: readonly [number, number, number];
+  at: { x: number; y: number };
+}
+
+/** The bodies' own light: plain shapes under the crisp outlines, which are drawn once on the layer above. Neighbours of one colour are filled at once. */
+function drawBodies(g: CanvasRenderingContext2D, unit: number, lit: readonly Lit[]): void {
+  let style = '';
+  g.beginPath();
+  for (const { lamp, faces, level, rgb, at } of lit) {
+    const next = `rgba(${rgb[0]},${rgb[1]},${rgb[2]},${(0.12 + level * 0.82).toFixed(3)})`;
+    if (next !== style) {
+      g.fill();
+      g.beginPath();
+      g.globalAlpha = 1;
+      g.fillStyle = style = next;
+    }
+    const strip = lamp.shape === 'strip';
+    const [w, h] = strip ? [24 * unit, 4 * unit] : [6 * unit, 6 * unit];
+    if (faces.length > 1) {
+      g.fill();
+      g.beginPath();
+      g.globalAlpha = 0.12 + level * 0.82;
+      drawCells(g, faces, at, w, strip ? h : w, strip ? faces.length : Math.ceil(Math.sqrt(faces.length)));
+      style = '';
+    } else if (strip) g.rect(at.x - w, at.y - h, w * 2, h * 2);
+    else {
+      g.moveTo(at.x + w, at.y);
+      g.arc(at.x, at.y, w, 0, Math.PI * 2);
+    }
+  }
+  g.fill();
 }
 
 /** Outlines, numbers, selection and marks: drawn again when one of them changes, not when light does. */
