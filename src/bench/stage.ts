@@ -42,7 +42,7 @@ async function colourOnWire(url: string): Promise<{ rows: Row[]; showId: string 
   send({ command: 'air', on: true });
   send({ command: 'select', fixtures: tables.fixtures.map((f) => f.id) });
   send({ command: 'set', attribute: 'Dimmer', level: 1 });
-  send({ command: 'colour', ...hueSaturation(300, 0.8) });
+  send({ command: 'colour', ...hueSaturation(215, 0.8) });
   await sleep(3000);
   const times: number[] = [];
   for (let i = 0; i < STEPS; i++) {
