@@ -163,7 +163,7 @@ describe('what is held', () => {
     expect(d.say(mara, { command: 'take', what: 'cue', cue: '7', whole: false })).toMatchObject({ code: 'not-found' });
   });
 
-  test('one family is kept, one attribute let go; what was cleared comes back once', () => {
+  test('one family is kept, one attribute let go; what was cleared comes back step by step, each once', () => {
     const d = desk();
     d.say(mara, { command: 'set', fixtures: [101], attribute: 'Dimmer', level: 1 });
     d.say(mara, { command: 'set', fixtures: [101], attribute: 'Pan', level: 0.2 });
@@ -176,7 +176,19 @@ describe('what is held', () => {
     expect(d.live.programmers.held('mara').size).toBe(0);
     d.say(mara, { command: 'bring-back' });
     expect([held(d, 101, 'Tilt')?.level, d.level(101, 'Tilt')]).toEqual([0.3, expect.closeTo(0.3, 5)]);
+    d.say(mara, { command: 'bring-back' });
+    d.say(mara, { command: 'bring-back' });
+    expect([held(d, 101, 'Pan')?.level, held(d, 101, 'Dimmer')?.level]).toEqual([0.2, 1]);
     expect(d.say(mara, { command: 'bring-back' })).toMatchObject({ code: 'nothing' });
+  });
+
+  test('what the hands have set since stays when the rest is brought back', () => {
+    const d = desk();
+    d.say(mara, { command: 'set', fixtures: [1, 2, 3], attribute: 'Dimmer', level: 0.9 });
+    d.say(mara, { command: 'clear' });
+    d.say(mara, { command: 'set', fixtures: [2], attribute: 'Dimmer', level: 0.4 });
+    expect(d.say(mara, { command: 'bring-back' })).toMatchObject({ ok: true, message: '2 values brought back; 1 stays as you hold it now' });
+    expect([1, 2, 3].map((n) => d.level(n))).toEqual([0.9, 0.4, 0.9].map((v) => expect.closeTo(v, 5)));
   });
 
   test('home brings the defaults, and leaves intensity alone unless it is asked for', () => {

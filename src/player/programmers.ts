@@ -28,7 +28,8 @@ interface OperatorState {
   stepping: { all: string[]; at: number } | null;
   blind: boolean;
   highlight: boolean;
-  cleared: HeldValue[];
+  /** What was cleared or let go, step by step, the last one last. */
+  clears: HeldValue[][];
 }
 
 /** What is kept of an operator between one process and the next; nothing stays highlit by accident. */
@@ -37,7 +38,7 @@ export interface SavedOperator {
   values: [string, HeldValue][];
   selection: string[];
   blind?: boolean;
-  cleared?: HeldValue[];
+  clears?: HeldValue[][];
 }
 
 type Answer = { ok: true; message?: string } | Refusal;
@@ -68,6 +69,8 @@ interface Under {
 }
 
 const NOTHING_SELECTED = refuse('nothing', 'Nothing is selected. Select fixtures first.');
+/** Steps, and values in all of them; the last step is always kept. */
+const CLEARS_KEPT = 20;
 const CLEARED_KEPT = 20_000;
 export type ProgrammerCommand = Extract<
   LiveCommand,
@@ -81,7 +84,7 @@ export class Programmers {
     private readonly under: Under,
     saved: readonly [string, SavedOperator][],
   ) {
-    for (const [id, o] of saved) this.operators.set(id, { name: o.name, values: new Map(o.values), selection: o.selection, stepping: null, blind: o.blind ?? false, highlight: false, cleared: o.cleared ?? [] });
+    for (const [id, o] of saved) this.operators.set(id, { name: o.name, values: new Map(o.values), selection: o.selection, stepping: null, blind: o.blind ?? false, highlight: false, clears: o.clears ?? [] });
   }
 
   private get show(): MutableShow {
@@ -275,7 +278,7 @@ export class Programmers {
   operator(actor: Pick<Actor, 'userId' | 'name'>): OperatorState {
     const known = this.operators.get(actor.userId);
     if (known) return known;
-    const fresh: OperatorState = { name: actor.name, values: new Map(), selection: [], stepping: null, blind: false, highlight: false, cleared: [] };
+    const fresh: OperatorState = { name: actor.name, values: new Map(), selection: [], stepping: null, blind: false, highlight: false, clears: [] };
     this.operators.set(actor.userId, fresh);
     return fresh;
   }
@@ -364,7 +367,10 @@ export class Programmers {
     const operator = this.operator(actor);
     const keys = (slots ?? [...operator.values.keys()]).filter((k) => operator.values.has(k));
     const gone = keys.flatMap((k) => operator.values.get(k) ?? []);
-    if (keep && gone.some((v) => !v.recorded)) operator.cleared = gone.slice(0, CLEARED_KEPT);
+    if (keep && gone.some((v) => !v.recorded)) {
+      operator.clears.push(gone);
+      while (operator.clears.length > 1 && (operator.clears.length > CLEARS_KEPT || operator.clears.flat().length > CLEARED_KEPT)) operator.clears.shift();
+    }
     for (const key of keys) operator.values.delete(key);
     const indexes = keys.flatMap((k) => this.under.slotOf(k) ?? []);
     this.under.tell({ do: 'letgo', showId: this.under.id, userId: actor.userId, slots: Uint32Array.from(indexes), fade_s });
@@ -374,13 +380,16 @@ export class Programmers {
 
   private bringBack(actor: Actor): Answer {
     const operator = this.operator(actor);
-    const back = operator.cleared.filter((v) => this.under.slotOf(slotKey(v.fixtureId, v.attribute)) !== undefined);
-    if (back.length === 0) return refuse('nothing', 'Nothing was cleared that could be brought back.');
-    operator.cleared = [];
+    const last = operator.clears.pop() ?? [];
+    const inRig = last.filter((v) => this.under.slotOf(slotKey(v.fixtureId, v.attribute)) !== undefined);
+    if (inRig.length === 0) return refuse('nothing', last.length > 0 ? 'The units of what was cleared are not in the rig any more.' : 'Nothing was cleared that could be brought back.');
+    // What the hands have set since is theirs too.
+    const back = inRig.filter((v) => operator.values.get(slotKey(v.fixtureId, v.attribute))?.recorded !== false);
     for (const v of back) operator.values.set(slotKey(v.fixtureId, v.attribute), v);
     this.send(actor.userId, back, false);
     this.under.changed(actor.userId, 'now');
-    return { ok: true, message: `${plural(back.length, 'value')} brought back` };
+    const stay = inRig.length - back.length;
+    return { ok: true, message: `${plural(back.length, 'value')} brought back${stay > 0 ? `; ${stay} ${stay === 1 ? 'stays' : 'stay'} as you hold ${stay === 1 ? 'it' : 'them'} now` : ''}` };
   }
 
   // --- edits, as they arrive ---
@@ -483,7 +492,7 @@ export class Programmers {
 
   state(userId: string): ProgrammerState {
     const o = this.operators.get(userId);
-    return { selection: o?.selection ?? [], stepping: o?.stepping ?? null, blind: o?.blind ?? false, highlight: o?.highlight ?? false, cleared: o?.cleared.length ?? 0 };
+    return { selection: o?.selection ?? [], stepping: o?.stepping ?? null, blind: o?.blind ?? false, highlight: o?.highlight ?? false, cleared: o?.clears.at(-1)?.length ?? 0 };
   }
 
   others(userId: string): OtherProgrammer[] {
@@ -493,7 +502,7 @@ export class Programmers {
   }
 
   saved(): [string, SavedOperator][] {
-    return [...this.operators].map(([id, o]) => [id, { name: o.name, values: [...o.values], selection: o.selection, blind: o.blind, cleared: o.cleared }]);
+    return [...this.operators].map(([id, o]) => [id, { name: o.name, values: [...o.values], selection: o.selection, blind: o.blind, clears: o.clears }]);
   }
 }
 
