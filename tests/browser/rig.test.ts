@@ -208,6 +208,7 @@ test('the monitor shows bytes and where they come from; a forced byte is reset w
   await screen.says('[aria-label=Sources]', 'default, intensity from cue 1');
   await screen.driver.navigate().refresh();
   await until(async () => (await dmx(1, 300)) === 0);
+  await screen.find('[data-universe="1"] button');
 });
 
 test('parked, a unit stays where it is whatever is played', async () => {
