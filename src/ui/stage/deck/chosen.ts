@@ -1,8 +1,7 @@
 /** What the selection is and shows: its fixtures with their attributes, and levels in common. */
 import { useMemo } from 'react';
 import { modeOf } from '@/core/rig/addresses';
-import { attributesOf, baseOf } from '@/core/rig/attributes';
-import { familyOf } from '@/core/rig/attributes';
+import { attributesOf, baseOf, familyOf } from '@/core/rig/attributes';
 import { unitOfLevel } from '@/core/rig/unit-value';
 import { slotKey, type Channel, type Family, type FixtureRow, type Mode, type TypeRow } from '@/core/show/rows';
 import { levels, useLevelTick } from '../../state/levels';

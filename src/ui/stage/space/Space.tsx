@@ -87,8 +87,8 @@ export function Space() {
     element.appendChild(renderer.domElement);
     renderer.domElement.setAttribute('aria-hidden', 'true');
     let lastDrawn = 0;
-    let [dirty, stopped, request, ratio, slow] = [true, false, 0, software ? SOFTWARE_RATIO : Math.min(window.devicePixelRatio || 1, 2), 0];
     const whole = Math.min(window.devicePixelRatio || 1, 2);
+    let [dirty, stopped, request, ratio, slow] = [true, false, 0, software ? SOFTWARE_RATIO : whole, 0];
     let sharp = ratio >= whole;
     let shown = new Float32Array(shownLevels());
     let counted = -1;
