@@ -197,7 +197,7 @@ test.each([
   ['patch 6 puffin from 1', 'no fixture type', 8],
   ['patch 1 dimmer from 1', 'exists already', 0],
   ['fly me to the moon', 'not understood', 0],
-  ['1 at 50 time -3', 'not a time', 13],
+  ['1 at 50 time -3', 'not negative', 13],
   ['1 at 50 please', 'not understood here', 8],
   ['group 9 at 5', 'no group 9', 6],
 ])('“%s” is refused in words that point at the word', (text, words, at) => {

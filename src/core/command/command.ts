@@ -11,6 +11,7 @@ import { findAttribute } from '../rig/attributes.ts';
 import { LIMITS } from '../show/rows.ts';
 import { firstList } from '../show/show.ts';
 import type { Intent } from './intent.ts';
+import { aboutPlaying } from './playing.ts';
 import { patching, RIG_VERBS, rigVerb } from './rig.ts';
 import { Complaint, Reader, type CommandContext } from './reader.ts';
 import { PARTS, parts, sayChosen, selection, startsSelection } from './selection.ts';
@@ -25,6 +26,7 @@ function recording(r: Reader, word: Word): { intent: Intent; says: string } {
   const list = firstList(show);
   if (!list) throw new Complaint('This show has no cue list.', word);
   const update = word.key === 'update';
+  if (update && r.takeKey('source')) return updatingSource(r, word);
   r.takeKey('cue');
   const on = cueId ? show.cues.get(cueId) : undefined;
   let number: number;
@@ -35,23 +37,35 @@ function recording(r: Reader, word: Word): { intent: Intent; says: string } {
   let name: string | undefined;
   let times: { up_s: number; down_s: number } | undefined;
   let mode: 'track' | 'only' = 'track';
+  let how: 'merge' | 'over' | 'remove' = 'merge';
   while (!r.done) {
     const next = r.peek();
     if (next?.quoted) name = r.next()?.text;
     else if (r.takeKey('time', 'in')) times = r.upDown();
     else if (r.takeKey('only')) mode = 'only';
     else if (r.takeKey('track')) mode = 'track';
+    else if (!update && r.takeKey('over')) how = 'over';
+    else if (!update && r.takeKey('remove')) how = 'remove';
     else r.end();
   }
   const old = show.cuesOf(list.id).find((c) => c.number === number);
-  if (update && !old) throw new Complaint(`There is no cue ${formatCueNumber(number)} to update.`, word);
+  if ((update || how === 'remove') && !old) throw new Complaint(`There is no cue ${formatCueNumber(number)} to ${update ? 'update' : 'take these out of'}.`, word);
   const into = `cue ${formatCueNumber(number)}${(name ?? old?.name) ? ` “${name ?? old?.name}”` : ''}`;
   const place = old ? 'changes' : cueAfter(show, list.id, number) ? `new, after ${formatCueNumber(cueBefore(show, list.id, number)?.number ?? 0)}` : 'new, at the end';
   const what = unrecorded === 0 ? 'nothing is held: an empty cue that tracks' : plural(unrecorded, 'value');
   return {
-    intent: { kind: 'record', number, mode, existing: update ? 'must' : 'may', ...(name === undefined ? {} : { name }), ...times },
-    says: `${what} into ${into} · ${old && unrecorded === 0 ? 'only its name and times change' : place}${mode === 'only' ? ' · this cue only' : ''}`,
+    intent: { kind: 'record', number, mode, existing: update ? 'must' : 'may', ...(how === 'merge' ? {} : { how }), ...(name === undefined ? {} : { name }), ...times },
+    says: how === 'remove' ? `${what} out of ${into}${mode === 'only' ? ' · this cue only' : ''}` : `${what} into ${into} · ${how === 'over' && old ? 'what it sets besides goes' : old && unrecorded === 0 ? 'only its name and times change' : place}${mode === 'only' ? ' · this cue only' : ''}`,
   };
+}
+
+/** `update source`: each value back to the cue or palette that it comes from. */
+function updatingSource(r: Reader, word: Word): { intent: Intent; says: string } {
+  const { show, cueId, unrecorded } = r.context;
+  const on = cueId ? show.cues.get(cueId) : undefined;
+  if (!on) throw new Complaint('No cue is on stage: say which cue to update.', word);
+  r.end();
+  return { intent: { kind: 'record-held', edit: 'update-source', params: { listId: on.listId, number: on.number } }, says: `${plural(unrecorded, 'value')} back to where each was set: its cue or its palette` };
 }
 
 function cueById(r: Reader): { id: string; label: string } {
@@ -69,6 +83,8 @@ function statement(r: Reader): { intent: Intent; says: string } {
     r.end();
     return { intent: { kind: 'live', command }, says };
   };
+  const playing = aboutPlaying(r, word);
+  if (playing) return playing;
   switch (word.key) {
     case 'record':
     case 'update':
@@ -79,21 +95,6 @@ function statement(r: Reader): { intent: Intent; says: string } {
       if (/^(\d+\.\d+|off|back|at|to)$/.test(r.peek(1)?.key ?? '')) return selectAndSet(r, word);
       r.next();
       return patching(r, word);
-    case 'go':
-      r.next();
-      if (!r.takeKey('to')) return live({ command: 'go' }, 'GO: the next cue');
-      r.takeKey('cue');
-      return goTo(r);
-    case 'goto':
-      r.next();
-      r.takeKey('cue');
-      return goTo(r);
-    case 'back':
-      r.next();
-      return live({ command: 'back' }, 'back to the cue before');
-    case 'pause':
-      r.next();
-      return live({ command: 'pause' }, 'pause the running fades, or go on');
     case 'clear':
       r.next();
       return live({ command: 'clear' }, 'empty your programmer; playback takes over at once');
@@ -179,7 +180,20 @@ function statement(r: Reader): { intent: Intent; says: string } {
     case 'cue': {
       r.next();
       const cue = cueById(r);
-      if (!r.takeKey('time')) throw new Complaint('Say what to change: cue 2.5 time 5/7', r.peek() ?? word);
+      const change = (set: Record<string, unknown>, says: string): { intent: Intent; says: string } => {
+        r.end();
+        return { intent: { kind: 'edit', edit: 'change-cue', params: { id: cue.id, set } }, says: `${cue.label} · ${says}` };
+      };
+      if (r.takeKey('follow')) {
+        const follow_s = r.seconds();
+        return change({ follow_s }, `the next cue follows ${follow_s} s after its GO`);
+      }
+      if (r.takeKey('after')) {
+        const after_s = r.seconds();
+        return change({ after_s }, `the next cue follows ${after_s} s after it has ended`);
+      }
+      if (r.takeKey('wait')) return change({ follow_s: null, after_s: null }, 'the next cue waits for GO');
+      if (!r.takeKey('time')) throw new Complaint('Say what to change: cue 2.5 time 5/7, follow 3, after 1 or wait', r.peek() ?? word);
       const times = r.upDown();
       r.end();
       return { intent: { kind: 'edit', edit: 'change-cue', params: { id: cue.id, set: times } }, says: `${cue.label} · up ${times.up_s} s, down ${times.down_s} s` };
@@ -187,20 +201,6 @@ function statement(r: Reader): { intent: Intent; says: string } {
     default:
       return selectAndSet(r, word);
   }
-}
-
-function goTo(r: Reader): { intent: Intent; says: string } {
-  const number = r.cueNumber();
-  const list = firstList(r.context.show);
-  const cue = list ? r.context.show.cuesOf(list.id).find((c) => c.number === number) : undefined;
-  if (!cue) throw new Complaint(`There is no cue ${formatCueNumber(number)}.`, r.previous());
-  const time = r.takeKey('time', 'in') ? r.seconds() : undefined;
-  r.end();
-  const label = formatCueNumber(number);
-  return {
-    intent: { kind: 'live', command: { command: 'goto', cue: label, ...(time === undefined ? {} : { time }) } },
-    says: `go to cue ${label}${cue.name ? ` “${cue.name}”` : ''}${time === undefined ? ' in its own time' : time === 0 ? ', cut' : ` in ${time} s`} · all that it shows`,
-  };
 }
 
 /** `look 3`: all that it says, for all its fixtures. */

@@ -6,7 +6,7 @@ import type { CommandContext } from './reader.ts';
 const WORDS = [
   'all', 'group', 'type', 'with', 'lit', 'in', 'thru', 'odd', 'even', 'every', 'first', 'second', 'reverse', 'pairs', 'across', 'shuffle', 'invert', 'next', 'previous', 'whole',
   'at', 'full', 'out', 'by', 'fan', 'from', 'middle', 'last', 'mirrored', 'curve', 'time', 'delay', 'palette', 'look', 'effect', 'off', 'colour', 'white', 'hue', 'sat', 'aim', 'flip', 'home',
-  'take', 'cue', 'let', 'go', 'keep', 'clear', 'bring', 'back', 'blind', 'live', 'highlight', 'record', 'update', 'delete', 'name', 'for', 'any', 'undo', 'redo', 'goto', 'pause', 'master', 'tempo',
+  'take', 'cue', 'let', 'go', 'keep', 'clear', 'bring', 'back', 'blind', 'live', 'highlight', 'record', 'update', 'delete', 'name', 'for', 'any', 'undo', 'redo', 'goto', 'pause', 'master', 'tempo', 'list', 'fader', 'release', 'everything', 'cut', 'arm', 'rate', 'insert', 'make', 'move', 'renumber', 'join', 'block', 'unblock', 'after', 'before', 'follow', 'wait', 'over', 'remove', 'source', 'only', 'hold',
   'patch', 'number', 'copy', 'park', 'place', 'hang', 'rotate', 'lean', 'align', 'distribute', 'intensity', 'position', 'beam', 'control',
 ] as const;
 const KEPT = 12;
@@ -14,7 +14,7 @@ const KEPT = 12;
 /** Names are offered as they are typed: in quotes. */
 function vocabulary({ show }: CommandContext): string[] {
   const quoted = (rows: Iterable<{ name: string }>): string[] => [...rows].flatMap((r) => (r.name === '' ? [] : [`"${r.name}"`]));
-  return [...WORDS, ...KNOWN_ATTRIBUTES.map((a) => attributeInfo(a).label.toLowerCase()).filter((l) => !l.includes(' ')), ...quoted(show.groups.values()), ...quoted(show.looks.values()), ...quoted(show.effects.values()), ...quoted(show.palettes.values()), ...quoted(show.pieces.values())];
+  return [...WORDS, ...KNOWN_ATTRIBUTES.map((a) => attributeInfo(a).label.toLowerCase()).filter((l) => !l.includes(' ')), ...quoted(show.groups.values()), ...quoted(show.lists.values()), ...quoted(show.looks.values()), ...quoted(show.effects.values()), ...quoted(show.palettes.values()), ...quoted(show.pieces.values())];
 }
 
 /** @returns whole lines, each with its last word completed, and what that word is */

@@ -1,4 +1,5 @@
 /** Reading words, numbers, times and cue numbers; what is wrong is a Complaint that knows its word. */
+import { seconds, timeProblem } from '../cues/clock.ts';
 import { parseCueNumber } from '../cues/number.ts';
 import { LIMITS, type Family, type FixtureRow } from '../show/rows.ts';
 import type { Show } from '../show/show.ts';
@@ -29,7 +30,7 @@ export class Complaint extends Error {
 }
 
 export const THRU = new Set(['thru', 'through', 'to']);
-export const SELECTION_END = new Set(['at', 'time', 'delay', 'full', 'out', 'patch', 'number', 'copy', 'park', 'palette', 'look', 'effect', 'colour', 'color', 'white', 'hue', 'aim', 'flip', 'home', 'take', 'let', 'letgo', 'place', 'rotate', 'lean', 'hang', 'align', 'distribute', 'record', 'by', 'fan']);
+export const SELECTION_END = new Set(['at', 'time', 'delay', 'full', 'out', 'patch', 'number', 'copy', 'park', 'palette', 'look', 'effect', 'colour', 'color', 'white', 'hue', 'aim', 'flip', 'home', 'take', 'let', 'letgo', 'hold', 'place', 'rotate', 'lean', 'hang', 'align', 'distribute', 'record', 'by', 'fan']);
 
 /** Goes along the words of a line. */
 export class Reader {
@@ -88,8 +89,9 @@ export class Reader {
 
   seconds(): number {
     const word = this.next();
-    if (!word || !/^\d+(\.\d+)?$/.test(word.text)) throw new Complaint(word ? `“${word.text}” is not a time in seconds.` : 'Here a time in seconds is missing.', word ?? this.previous());
-    const value = Number(word.text);
+    if (!word) throw new Complaint('Here a time in seconds is missing.', this.previous());
+    const value = seconds(word.text);
+    if (value === undefined) throw new Complaint(timeProblem(word.text) ?? 'This is no time.', word);
     if (value > LIMITS.time_s) throw new Complaint(`A time is at most ${LIMITS.time_s / 3600} hours.`, word);
     return value;
   }

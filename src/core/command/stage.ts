@@ -14,6 +14,7 @@ import { plain } from '../rig/search.ts';
 import { FAMILIES, PALETTE_FAMILIES, type Family, type FixtureRow, type StagePoint } from '../show/rows.ts';
 import { firstList } from '../show/show.ts';
 import type { Intent } from './intent.ts';
+import { percentage } from './setting.ts';
 import { Complaint, type Reader } from './reader.ts';
 import { groupNamed } from './selection.ts';
 import type { Word } from './words.ts';
@@ -24,7 +25,7 @@ export interface Read {
 }
 
 /** What may follow a selection besides a level. */
-export const STAGE_VERBS = new Set(['palette', 'look', 'effect', 'colour', 'color', 'white', 'hue', 'aim', 'flip', 'home', 'take', 'let', 'letgo', 'place', 'rotate', 'lean', 'hang', 'align', 'distribute', 'record']);
+export const STAGE_VERBS = new Set(['palette', 'look', 'effect', 'colour', 'color', 'white', 'hue', 'aim', 'flip', 'home', 'take', 'let', 'letgo', 'place', 'rotate', 'lean', 'hang', 'align', 'distribute', 'record', 'hold']);
 
 const familyNamed = (word: Word | undefined): Family | undefined => FAMILIES.find((f) => f === (word?.key === 'color' ? 'colour' : word?.key));
 
@@ -120,6 +121,12 @@ export function stageVerb(r: Reader, ids: readonly string[], typed: boolean): Re
       if (family) r.next();
       const fade = seconds(r);
       return set({ command: 'home', fixtures: numbers, ...(family ? { families: [family] } : {}), ...timed(fade) }, `${who} home${family ? `, ${family} alone` : ': straight ahead, open white'}${inTime(fade)}`);
+    }
+    case 'hold': {
+      const off = r.takeKey('off') !== undefined;
+      const level = !off && r.takeKey('at', '@') ? percentage(r) : undefined;
+      r.end();
+      return { intent: { kind: 'live', command: { command: 'focus', fixtures: numbers, level: level?.level ?? 1, on: !off } }, says: off ? `let ${who} off` : `hold ${who} at ${level?.says ?? 'full'} for focus, whatever plays, until let off` };
     }
     case 'take':
       return taking(r, numbers);

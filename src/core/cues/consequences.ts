@@ -3,6 +3,8 @@ import { concernedBy, effectOf, levelOf } from '../looks/value.ts';
 import type { PaletteSource } from '../palettes/resolve.ts';
 import type { CueRow, EffectRow, ValueRow } from '../show/rows.ts';
 import { slotKey } from '../show/rows.ts';
+import { bookAfter } from './after.ts';
+import { isComplete, stateAt } from './tracking.ts';
 import { meaningAfter } from '../show/after.ts';
 import type { RowChange, Show } from '../show/show.ts';
 
@@ -25,32 +27,6 @@ export interface Consequence {
   differences: Difference[];
 }
 
-/** The lists and values as they will be, read through the changes without copying the show. */
-function overlay(show: Show, changes: readonly RowChange[]) {
-  const cues = new Map<string, CueRow | null>();
-  const values = new Map<string, Map<string, ValueRow | null>>();
-  for (const c of changes) {
-    if (c.table === 'cues') cues.set(c.id, c.after);
-    if (c.table !== 'values') continue;
-    const row = c.after ?? c.before;
-    if (!row) continue;
-    const cue = values.get(row.cueId) ?? new Map<string, ValueRow | null>();
-    cue.set(slotKey(row.fixtureId, row.attribute), c.after);
-    values.set(row.cueId, cue);
-  }
-  return {
-    cuesOf: (listId: string): CueRow[] => {
-      const kept = show.cuesOf(listId).filter((c) => !cues.has(c.id));
-      const changed = [...cues.values()].filter((c): c is CueRow => c?.listId === listId);
-      return [...kept, ...changed].sort((a, b) => a.number - b.number);
-    },
-    value: (cueId: string, key: string): ValueRow | null | undefined => {
-      const changed = values.get(cueId)?.get(key);
-      return changed === undefined ? show.valuesOf(cueId).get(key) : changed;
-    },
-  };
-}
-
 /** What a slot shows in a cue. */
 interface Shown {
   level: number | null;
@@ -62,10 +38,11 @@ const DARK: Shown = { level: null, effect: undefined, phase: 0 };
 const differs = (a: Shown, b: Shown): boolean => a.level !== b.level || a.effect !== b.effect || a.phase !== b.phase;
 
 /** Some slots through a list, cue by cue. */
-function walk(source: PaletteSource, cues: readonly CueRow[], keys: readonly string[], value: (cueId: string, key: string) => ValueRow | null | undefined): Map<string, Shown[]> {
+function walk(source: PaletteSource, cues: readonly CueRow[], keys: readonly string[], complete: (cue: CueRow) => boolean, value: (cueId: string, key: string) => ValueRow | null | undefined): Map<string, Shown[]> {
   const running: Shown[] = keys.map(() => DARK);
   const shown = new Map<string, Shown[]>();
   for (const cue of cues) {
+    if (complete(cue)) running.fill(DARK);
     keys.forEach((key, i) => {
       const set = value(cue.id, key);
       if (!set) return;
@@ -82,7 +59,7 @@ function walk(source: PaletteSource, cues: readonly CueRow[], keys: readonly str
  * Cost: cues of the touched lists x touched slots.
  */
 export function consequences(show: Show, changes: readonly RowChange[], aimed: ReadonlySet<string> = new Set()): Consequence[] {
-  const after = overlay(show, changes);
+  const after = bookAfter(show, changes);
   const touched = new Map<string, Set<string>>();
   const touch = (listId: string | undefined, keys: Iterable<string>): void => {
     if (listId === undefined) return;
@@ -92,7 +69,16 @@ export function consequences(show: Show, changes: readonly RowChange[], aimed: R
   };
   const newCues = new Map(changes.flatMap((c) => (c.table === 'cues' && c.after ? [[c.id, c.after] as const] : [])));
   for (const c of changes) {
-    if (c.table === 'cues') touch((c.after ?? c.before)?.listId, show.valuesOf(c.id).keys());
+    if (c.table === 'cues') {
+      touch((c.after ?? c.before)?.listId, show.valuesOf(c.id).keys());
+      // A cue that becomes complete, or ceases to be, concerns all that reaches it.
+      if (c.before && c.after && (c.before.block === true) !== (c.after.block === true)) touch(c.after.listId, stateAt(show, c.after.listId, c.after.number).keys());
+      if (!c.before && c.after?.block) touch(c.after.listId, stateAt(show, c.after.listId, c.after.number).keys());
+    }
+    if (c.table === 'lists' && c.before && c.after && c.before.tracking !== c.after.tracking) {
+      const all = new Set(show.cuesOf(c.id).flatMap((cue) => [...show.valuesOf(cue.id).keys()]));
+      touch(c.id, all);
+    }
     if (c.table !== 'values') continue;
     const row = c.after ?? c.before;
     if (row) touch((show.cues.get(row.cueId) ?? newCues.get(row.cueId))?.listId, [slotKey(row.fixtureId, row.attribute)]);
@@ -108,9 +94,9 @@ export function consequences(show: Show, changes: readonly RowChange[], aimed: R
   const found: Consequence[] = [];
   for (const [listId, keySet] of touched) {
     const keys = [...keySet];
-    const was = walk(show, show.cuesOf(listId), keys, (cueId, key) => show.valuesOf(cueId).get(key));
+    const was = walk(show, show.cuesOf(listId), keys, (cue) => isComplete(show, cue), (cueId, key) => show.valuesOf(cueId).get(key));
     const cues = after.cuesOf(listId);
-    const is = walk(source, cues, keys, after.value);
+    const is = walk(source, cues, keys, (cue) => isComplete(after, cue), after.value);
     for (const cue of cues) {
       const before = was.get(cue.id);
       const now = is.get(cue.id);

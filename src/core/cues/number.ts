@@ -20,5 +20,16 @@ export function formatCueNumber(number: number): string {
   return rest === '' ? String(whole) : `${whole}.${rest}`;
 }
 
+const STEPS = [1000, 500, 200, 100, 50, 20, 10, 5, 2, 1];
+/** So many numbers after `low` and before `high`, as round as they fit; undefined when they do not. */
+export function numbersBetween(low: number, high: number | undefined, count: number): number[] | undefined {
+  for (const step of STEPS) {
+    const first = (Math.floor(low / step) + 1) * step;
+    const last = first + (count - 1) * step;
+    if (last < (high ?? LAST + 1)) return Array.from({ length: count }, (_, i) => first + i * step);
+  }
+  return undefined;
+}
+
 /** The number a new cue at the end of a list gets: the next whole one. */
 export const numberAfter = (last: number | undefined): number => (last === undefined ? 1000 : (Math.floor(last / 1000) + 1) * 1000);

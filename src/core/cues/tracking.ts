@@ -2,7 +2,7 @@
  * Tracking: the state at a cue is, slot by slot, the latest value set at or before it in list order; a release ends it.
  * See docs/playback.md.
  */
-import type { CueRow, ValueRow } from '../show/rows.ts';
+import type { CueRow, ListRow, ValueRow } from '../show/rows.ts';
 import type { Show } from '../show/show.ts';
 
 /** What a list shows for one slot, and the cue that set it. */
@@ -21,7 +21,16 @@ interface Checkpoints {
 }
 const kept = new WeakMap<Show, Checkpoints>();
 
+/** Where lists are looked up: a show, or one as it will be. */
+export interface Lists {
+  lists: { get: (id: string) => ListRow | undefined };
+}
+
+/** Complete as it stands: slots that it does not set are let go. Blocked cues, and all cues of a list that does not track. */
+export const isComplete = (show: Lists, cue: CueRow): boolean => cue.block === true || show.lists.get(cue.listId)?.tracking === false;
+
 const advanceTo = (show: Show, state: Map<string, Tracked>, cue: CueRow): void => {
+  if (isComplete(show, cue)) state.clear();
   for (const [key, value] of show.valuesOf(cue.id)) {
     if (value.level === null) state.delete(key);
     else state.set(key, { value, cue });
@@ -39,7 +48,7 @@ export function stateAt(show: Show, listId: string, number: number): Map<string,
     }
     return state;
   }
-  const version = `${show.version('cues')}/${show.version('values')}`;
+  const version = `${show.version('cues')}/${show.version('values')}/${show.version('lists')}`;
   let checkpoints = kept.get(show);
   if (checkpoints?.version !== version) {
     checkpoints = { version, lists: new Map() };
@@ -78,6 +87,7 @@ export function trackedAt(show: Show, listId: string, number: number, key: strin
     if (cue.number > number) break;
     const value = show.valuesOf(cue.id).get(key);
     if (value) found = value.level === null ? undefined : { value, cue };
+    else if (found && isComplete(show, cue)) found = undefined;
   }
   return found;
 }
@@ -98,7 +108,7 @@ export function carriesTo(show: Show, cue: CueRow, key: string): CueRow | undefi
   let last: CueRow | undefined;
   for (const later of show.cuesOf(cue.listId)) {
     if (later.number <= cue.number) continue;
-    if (show.valuesOf(later.id).has(key)) break;
+    if (show.valuesOf(later.id).has(key) || isComplete(show, later)) break;
     last = later;
   }
   return last;

@@ -7,13 +7,23 @@ import type { Refusal } from '../refusal.ts';
 import type { RowOf, TableName } from '../show/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 
-/** Owner and programmer may edit; some edits are the owner's alone. */
-export type Role = 'owner' | 'programmer' | 'operator' | 'viewer';
-export const ROLES = ['owner', 'programmer', 'operator', 'viewer'] as const;
+/** Owner and programmer may edit; a viewer (a designer in the house) leaves notes; a volunteer has the pages given to them. */
+export type Role = 'owner' | 'programmer' | 'operator' | 'viewer' | 'volunteer';
+export const ROLES = ['owner', 'programmer', 'operator', 'viewer', 'volunteer'] as const;
+
+/** Who edits, and when: what goes into rows that say so. */
+export interface EditedBy {
+  userId: string;
+  name: string;
+  /** ISO 8601, UTC. */
+  at: string;
+}
+export const NOBODY: EditedBy = { userId: '', name: 'somebody', at: '1970-01-01T00:00:00.000Z' };
 
 export interface EditContext {
   /** Ids for new rows, unique and repeatable for one edit id. */
   newId: () => string;
+  by: EditedBy;
 }
 
 export interface Planned {
@@ -33,6 +43,8 @@ export interface Edit<Params> {
 export const aRole = (role: Role): string => (/^[aeiou]/.test(role) ? `An ${role}` : `A ${role}`);
 
 export const EDITORS: readonly Role[] = ['owner', 'programmer'];
+/** Everybody who sees the whole show. */
+export const LOOKERS: readonly Role[] = ['owner', 'programmer', 'operator', 'viewer'];
 
 export const defineEdit = <Params>(edit: Edit<Params>): Edit<Params> => edit;
 
@@ -44,22 +56,11 @@ export const replaceRow = <T extends TableName>(table: T, before: RowOf[T], afte
 export const deleteRow = <T extends TableName>(table: T, row: RowOf[T]): RowChange => ({ table, id: row.id, before: row, after: null }) as unknown as RowChange;
 
 /** Ids from an edit id: the same on every machine that plans the edit. */
-export function idsFrom(editId: string): EditContext {
+export function idsFrom(editId: string, by: EditedBy = NOBODY): EditContext {
   let n = 0;
-  return { newId: () => `${editId}-${(n++).toString(36)}` };
+  return { newId: () => `${editId}-${(n++).toString(36)}`, by };
 }
 
 export const plural = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
 
-/** `1–4, 7` for numbers in any order. */
-export function numberRanges(numbers: readonly number[]): string {
-  const sorted = [...numbers].sort((a, b) => a - b);
-  const parts: string[] = [];
-  for (let i = 0; i < sorted.length; ) {
-    let j = i;
-    while (j + 1 < sorted.length && (sorted[j + 1] ?? 0) === (sorted[j] ?? 0) + 1) j++;
-    parts.push(i === j ? `${sorted[i]}` : `${sorted[i]}–${sorted[j]}`);
-    i = j + 1;
-  }
-  return parts.length > 6 ? `${parts.slice(0, 5).join(', ')} and ${sorted.length - 5} more` : parts.join(', ');
-}
+export { numberRanges } from './ranges.ts';

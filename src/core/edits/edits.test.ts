@@ -2,7 +2,6 @@ import { attributesOf } from '../rig/attributes.ts';
 import { modeOf } from '../rig/addresses.ts';
 import { apply, cue, exampleShow, idOf, refused } from '../testing/example.ts';
 import { numberRanges } from './edit.ts';
-import { EDITS, planEdit } from './index.ts';
 
 describe('patching', () => {
   test('takes the next free numbers and addresses, and counts the label up', () => {
@@ -149,12 +148,6 @@ describe('routes', () => {
 });
 
 describe('roles', () => {
-  test.each([...EDITS.keys()])('%s is for owners and programmers alone', (name) => {
-    const show = exampleShow();
-    for (const role of ['operator', 'viewer'] as const) expect(planEdit(show, role, name, {}, 'x')).toMatchObject({ refused: true, code: 'forbidden' });
-    for (const role of ['owner', 'programmer'] as const) expect(planEdit(show, role, name, {}, 'x')).not.toMatchObject({ code: 'forbidden' });
-  });
-
   test('an edit that does not exist is refused', () => {
     expect(refused(exampleShow(), 'drop-tables', {}).code).toBe('unknown-edit');
   });

@@ -4,23 +4,34 @@ import { refuse, type Refusal } from '../refusal.ts';
 import { TABLES } from '../show/rows.ts';
 import { danglingAfter } from '../show/references.ts';
 import type { Show } from '../show/show.ts';
-import { changeCue, deleteCue } from './change-cue.ts';
+import { copyCues, joinCues, makeCues, moveCues, renumberCues, splitCue } from './arrange-cues.ts';
+import { blockCue } from './block-cue.ts';
+import { changeCue, changeCues, deleteCue } from './change-cue.ts';
 import { changeFixtures } from './change-fixtures.ts';
-import { changeList, changeShow } from './change-show.ts';
+import { changeShow } from './change-show.ts';
+import { addNote, deleteNote, finishNote } from './notes.ts';
+import { deletePage, setPage } from './pages.ts';
+import { inOthersParts } from '../show/parts.ts';
+import { deletePart, setPart } from './parts.ts';
 import { copyProgramming } from './copy-programming.ts';
+import { changeList, deleteList, makeList } from './cue-list.ts';
 import { deleteFixtures } from './delete-fixtures.ts';
-import { aRole, idsFrom, type Edit, type Planned, type Role } from './edit.ts';
+import { aRole, idsFrom, NOBODY, type Edit, type EditedBy, type Planned, type Role } from './edit.ts';
+import { addSound, deleteFader, deleteSound, setFader } from './faders.ts';
 import { addStandardEffects, deleteEffect, setEffect } from './effects.ts';
 import { changeGroup, deleteGroup, recordGroup } from './groups.ts';
 import { deleteCircuit, nameUniverse, setCircuit, setPower } from './house.ts';
+import { importCues } from './import-cues.ts';
 import { importPatch } from './import-patch.ts';
 import { changeLook, deleteLook, flattenLook, ownLook, recordLook } from './looks.ts';
 import { moveFixtures } from './move-fixtures.ts';
 import { changePalette, deletePalette, recordPalette } from './palettes.ts';
 import { patchFixtures } from './patch-fixtures.ts';
 import { addPicture, deleteLayout, deletePicture, deletePiece, orderRows, setLayout, setPiece } from './plan.ts';
-import { recordCue, removeFromCue } from './record-cue.ts';
+import { ownPalette, recordCue, removeFromCue, updateSource } from './record-cue.ts';
 import { deleteRoute, setRoute } from './routes.ts';
+import { changeCall, cuesFromFlags, deleteScript, importScript, removeCall, setCall } from './script.ts';
+import { setValues } from './set-values.ts';
 import { swapType } from './swap-type.ts';
 import { deleteType, setType } from './types.ts';
 
@@ -41,7 +52,18 @@ const table = [
   setPower,
   recordCue,
   removeFromCue,
+  updateSource,
+  ownPalette,
+  setValues,
+  makeCues,
+  moveCues,
+  copyCues,
+  renumberCues,
+  splitCue,
+  joinCues,
+  blockCue,
   changeCue,
+  changeCues,
   deleteCue,
   recordGroup,
   changeGroup,
@@ -64,12 +86,34 @@ const table = [
   addPicture,
   deletePicture,
   orderRows,
+  importCues,
+  importScript,
+  deleteScript,
+  setCall,
+  changeCall,
+  removeCall,
+  cuesFromFlags,
+  setFader,
+  deleteFader,
+  addSound,
+  deleteSound,
   setRoute,
   deleteRoute,
   changeShow,
+  setPart,
+  deletePart,
+  addNote,
+  finishNote,
+  deleteNote,
+  setPage,
+  deletePage,
+  makeList,
   changeList,
+  deleteList,
 ] as unknown as readonly Edit<unknown>[];
 export const EDITS: ReadonlyMap<string, Edit<unknown>> = new Map(table.map((e) => [e.name, e]));
+
+export const mayNot = (role: Role): string => `${aRole(role)} cannot change this show. Ask its owner for the programmer’s role.`;
 
 /** Zod issues as messages by field path, in words. */
 export function invalid(error: z.ZodError): Refusal {
@@ -86,14 +130,16 @@ export function invalid(error: z.ZodError): Refusal {
  * Plans an edit: knows it, checks the role and the parameters, plans, and checks every row it would write.
  * @param editId becomes the stem of new rows' ids
  */
-export function planEdit(show: Show, role: Role, name: string, params: unknown, editId: string): Planned | Refusal {
+export function planEdit(show: Show, role: Role, name: string, params: unknown, editId: string, by: EditedBy = NOBODY): Planned | Refusal {
   const edit = EDITS.get(name);
   if (!edit) return refuse('unknown-edit', `There is no edit called “${String(name).slice(0, 60)}”.`, { edit: 'Unknown.' });
-  if (!edit.roles.includes(role)) return refuse('forbidden', `${aRole(role)} cannot change this show. Ask its owner for the programmer’s role.`);
+  if (!edit.roles.includes(role)) return refuse('forbidden', mayNot(role));
   const parsed = edit.params.safeParse(params);
   if (!parsed.success) return invalid(parsed.error);
-  const planned = edit.plan(show, parsed.data, idsFrom(editId));
+  const planned = edit.plan(show, parsed.data, idsFrom(editId, by));
   if ('refused' in planned) return planned;
+  const others = inOthersParts(show, planned.changes, by.userId);
+  if (others) return refuse('part', others);
   for (const change of planned.changes) {
     if (!change.after) continue;
     const row = TABLES[change.table].safeParse(change.after);

@@ -1,16 +1,19 @@
 /** Record: put values into a cue, new or old. Only what is given is written; everything else goes on tracking. */
 import { z } from 'zod';
+import { keepLooks, merged, saysTheSame } from '../cues/keep-looks.ts';
 import { CUE_NUMBER, formatCueNumber } from '../cues/number.ts';
-import { cueAfter, trackedAt } from '../cues/tracking.ts';
-import { attributesOf } from '../rig/attributes.ts';
+import { cueBefore, isComplete, stateAt, trackedAt } from '../cues/tracking.ts';
+import { attributesOf, familyOf } from '../rig/attributes.ts';
 import { modeOf } from '../rig/addresses.ts';
-import { refuse } from '../refusal.ts';
-import { CueRow, RowId, slotKey, ValueRow, valueId } from '../show/rows.ts';
-import type { RowChange } from '../show/show.ts';
-import { same } from '../show/undo.ts';
+import { refuse, type Refusal } from '../refusal.ts';
+import { CueRow, PALETTE_FAMILIES, RowId, slotKey, ValueRow, valueId, type PaletteFamily, type PaletteRow } from '../show/rows.ts';
+import type { RowChange, Show } from '../show/show.ts';
+import { emptyCue } from './arrange-cues.ts';
+import { sayCues } from './cue-rules.ts';
 import { defineEdit, deleteRow, EDITORS, insertRow, plural, updateRow } from './edit.ts';
 
-const RecordedValue = ValueRow.pick({ fixtureId: true, attribute: true, level: true, palette: true, look: true, effect: true, fade_s: true, delay_s: true });
+const RecordedValue = ValueRow.pick({ fixtureId: true, attribute: true, level: true, palette: true, look: true, effect: true, fade_s: true, delay_s: true, part: true });
+type RecordedValue = z.infer<typeof RecordedValue>;
 
 const Params = z.object({
   listId: RowId,
@@ -19,6 +22,8 @@ const Params = z.object({
   up_s: CueRow.shape.up_s.optional(),
   down_s: CueRow.shape.down_s.optional(),
   values: z.array(RecordedValue).max(100_000),
+  /** `merge` adds to what the cue sets; `over` takes its place; `remove` takes these slots out of it. */
+  how: z.enum(['merge', 'over', 'remove']).default('merge'),
   /** `track`: new values carry on until a later cue sets the slot. `only`: the next cue puts back what it showed. */
   mode: z.enum(['track', 'only']).default('track'),
   /** `update` refuses to make a new cue. */
@@ -26,10 +31,19 @@ const Params = z.object({
 });
 export type RecordCueParams = z.input<typeof Params>;
 
-/** What a value follows, besides its level. */
-const refs = ({ palette, look, effect }: Pick<ValueRow, 'palette' | 'look' | 'effect'>): Pick<ValueRow, 'palette' | 'look' | 'effect'> => ({ ...(palette === undefined ? {} : { palette }), ...(look === undefined ? {} : { look }), ...(effect === undefined ? {} : { effect }) });
-
-const DEFAULT_FADE_S = 3;
+/** Why these values cannot be written, if they cannot. */
+function wrongValue(show: Show, values: readonly RecordedValue[]): Refusal | undefined {
+  for (const value of values) {
+    const fixture = show.fixtures.get(value.fixtureId);
+    if (!fixture) return refuse('not-found', 'A fixture in the programmer has been deleted meanwhile. Nothing was recorded; clear its values and record again.');
+    const mode = modeOf(show, fixture);
+    if (!mode || !attributesOf(mode).includes(value.attribute)) return refuse('invalid', `Fixture ${fixture.number} has no ${value.attribute}. Nothing was recorded.`);
+    if (value.palette !== undefined && !show.palettes.has(value.palette)) return refuse('not-found', 'A palette in the programmer has been deleted meanwhile. Apply another one, or set the values; nothing was recorded.');
+    if (value.look !== undefined && !show.looks.has(value.look)) return refuse('not-found', 'A look in the programmer has been deleted meanwhile. Apply another one, or set the values; nothing was recorded.');
+    if (value.effect !== undefined && !show.effects.has(value.effect.id)) return refuse('not-found', 'An effect in the programmer has been deleted meanwhile. Let go of it and record again; nothing was recorded.');
+  }
+  return undefined;
+}
 
 export const recordCue = defineEdit<RecordCueParams>({
   name: 'record-cue',
@@ -40,54 +54,69 @@ export const recordCue = defineEdit<RecordCueParams>({
     if (!show.lists.has(p.listId)) return refuse('not-found', 'This cue list has been deleted.', { listId: 'Unknown list.' });
     const old = show.cuesOf(p.listId).find((c) => c.number === p.number);
     const label = formatCueNumber(p.number);
-    if (!old && p.existing === 'must') return refuse('not-found', `There is no cue ${label} to update. Your values are kept in the programmer.`, { number: 'No such cue.' });
+    if (!old && (p.existing === 'must' || p.how === 'remove')) return refuse('not-found', `There is no cue ${label} to ${p.how === 'remove' ? 'take these out of' : 'update'}. Your values are kept in the programmer.`, { number: 'No such cue.' });
     if (old && p.existing === 'must-not') return refuse('clash', `Cue ${label} exists already${old.name ? ` (${old.name})` : ''}. Your values are kept in the programmer.`, { number: 'This number is taken.' });
+    const wrong = wrongValue(show, p.values);
+    if (wrong) return wrong;
 
-    const changes: RowChange[] = [];
     const times = { ...(p.up_s === undefined ? {} : { up_s: p.up_s }), ...(p.down_s === undefined ? {} : { down_s: p.down_s }) };
-    const cue: CueRow = old
-      ? { ...old, ...(p.name === undefined ? {} : { name: p.name }), ...times }
-      : { id: newId(), listId: p.listId, number: p.number, name: p.name ?? '', up_s: DEFAULT_FADE_S, down_s: p.up_s ?? DEFAULT_FADE_S, delay_s: 0, family_s: {}, note: '', call: '', follow_s: null, ...times };
+    const cue: CueRow = old ? { ...old, ...(p.name === undefined ? {} : { name: p.name }), ...times } : { ...emptyCue(newId(), p.listId, p.number, p.name ?? ''), ...(p.up_s === undefined ? {} : { down_s: p.up_s }), ...times };
+    const changes: RowChange[] = [];
     if (!old) changes.push(insertRow('cues', cue));
     else if (p.name !== undefined || p.up_s !== undefined || p.down_s !== undefined) changes.push(updateRow('cues', old, cue));
 
-    const next = p.mode === 'only' ? cueAfter(show, p.listId, p.number) : undefined;
-    const seen = new Set<string>();
-    let written = 0;
-    for (const value of p.values) {
-      const fixture = show.fixtures.get(value.fixtureId);
-      if (!fixture) return refuse('not-found', 'A fixture in the programmer has been deleted meanwhile. Nothing was recorded; clear its values and record again.');
-      const mode = modeOf(show, fixture);
-      if (!mode || !attributesOf(mode).includes(value.attribute)) return refuse('invalid', `Fixture ${fixture.number} has no ${value.attribute}. Nothing was recorded.`);
-      if (value.palette !== undefined && !show.palettes.has(value.palette)) return refuse('not-found', 'A palette in the programmer has been deleted meanwhile. Apply another one, or set the values; nothing was recorded.');
-      if (value.look !== undefined && !show.looks.has(value.look)) return refuse('not-found', 'A look in the programmer has been deleted meanwhile. Apply another one, or set the values; nothing was recorded.');
-      if (value.effect !== undefined && !show.effects.has(value.effect.id)) return refuse('not-found', 'An effect in the programmer has been deleted meanwhile. Let go of it and record again; nothing was recorded.');
-      const key = slotKey(value.fixtureId, value.attribute);
-      if (seen.has(key)) continue;
-      seen.add(key);
-      const row: ValueRow = { id: valueId(cue.id, value.fixtureId, value.attribute), cueId: cue.id, ...value };
-      const before = old ? show.valuesOf(old.id).get(key) : undefined;
-      if (next && !show.valuesOf(next.id).has(key)) {
-        const shown = trackedAt(show, p.listId, next.number, key);
-        const back: ValueRow = { id: valueId(next.id, value.fixtureId, value.attribute), cueId: next.id, fixtureId: value.fixtureId, attribute: value.attribute, level: shown?.value.level ?? null, ...(shown ? refs(shown.value) : {}) };
-        changes.push(insertRow('values', back));
-      }
-      if (before) changes.push({ table: 'values', id: row.id, before, after: row });
-      else {
-        // A value equal to what tracks here anyway is no change, and a cue stores only what changes.
-        const tracks = trackedAt(show, p.listId, p.number, key);
-        if (tracks && tracks.value.level === value.level && same(refs(tracks.value), refs(value))) continue;
-        if (!tracks && value.level === null) continue;
-        changes.push(insertRow('values', row));
-      }
-      written++;
+    const set = old ? show.valuesOf(old.id) : new Map<string, ValueRow>();
+    const complete = isComplete(show, cue);
+    const written = p.how === 'remove' ? removed(p.values, set) : valuesInto(show, p, cue, set, complete);
+    changes.push(...written);
+    if (p.how === 'over') {
+      const given = new Set(p.values.map((v) => slotKey(v.fixtureId, v.attribute)));
+      for (const [key, v] of set) if (!given.has(key)) changes.push(deleteRow('values', v));
     }
-    if (changes.length === 0) return refuse('nothing', `Cue ${label} shows all of this already; nothing was written.`);
-    const what = old ? 'Updated' : 'Recorded';
+    if (changes.length === 0) return refuse('nothing', p.how === 'remove' ? `Cue ${label} sets none of these; nothing was changed.` : `Cue ${label} shows all of this already; nothing was written.`);
+    // In a cue that is complete as it stands, a slot that is set nowhere else in it is let go from here on: that is meant.
+    const back = p.mode === 'only' ? keepLooks(show, p.listId, changes, new Set([cue.id])) : [];
     const only = p.mode === 'only' ? ', this cue only' : '';
-    return { changes, summary: `${what} cue ${label}${cue.name ? ` “${cue.name}”` : ''} with ${plural(written, 'value')}${only}` };
+    const named = `cue ${label}${cue.name ? ` “${cue.name}”` : ''}`;
+    if (p.how === 'remove') return { changes: merged([...changes, ...back]), summary: `Took ${plural(written.length, 'value')} out of ${named}${only}` };
+    return { changes: merged([...changes, ...back]), summary: `${p.how === 'over' && old ? 'Recorded over' : old ? 'Updated' : 'Recorded'} ${named} with ${plural(written.length, 'value')}${only}` };
   },
 });
+
+function removed(values: readonly RecordedValue[], set: ReadonlyMap<string, ValueRow>): RowChange[] {
+  const keys = new Set(values.map((v) => slotKey(v.fixtureId, v.attribute)));
+  return [...keys].flatMap((key) => {
+    const row = set.get(key);
+    return row ? [deleteRow('values', row)] : [];
+  });
+}
+
+function valuesInto(show: Show, p: z.infer<typeof Params>, cue: CueRow, set: ReadonlyMap<string, ValueRow>, complete: boolean): RowChange[] {
+  const seen = new Set<string>();
+  const written: RowChange[] = [];
+  // What tracks into the cue, found once for many values.
+  const before = cueBefore(show, p.listId, p.number);
+  const state = p.values.length > 20 && before ? stateAt(show, p.listId, before.number) : undefined;
+  for (const value of p.values) {
+    const key = slotKey(value.fixtureId, value.attribute);
+    if (seen.has(key)) continue;
+    seen.add(key);
+    const part = value.part !== undefined && cue.parts?.some((x) => x.number === value.part) ? { part: value.part } : {};
+    const { part: asked, ...plain } = value;
+    void asked;
+    const row: ValueRow = { id: valueId(cue.id, value.fixtureId, value.attribute), cueId: cue.id, ...plain, ...part };
+    const old = set.get(key);
+    if (old) {
+      written.push({ table: 'values', id: row.id, before: old, after: old.part !== undefined && row.part === undefined ? { ...row, part: old.part } : row });
+      continue;
+    }
+    // A value equal to what tracks here anyway is no change, and a cue stores only what changes.
+    const tracks = complete || !before ? undefined : (state ? state.get(key) : trackedAt(show, p.listId, before.number, key))?.value;
+    if (value.level === null ? !tracks : saysTheSame(tracks, row)) continue;
+    written.push(insertRow('values', row));
+  }
+  return written;
+}
 
 const Remove = z.object({ cueId: RowId, slots: z.array(z.object({ fixtureId: RowId, attribute: z.string().min(1).max(60) })).min(1).max(100_000) });
 type Remove = z.infer<typeof Remove>;
@@ -107,5 +136,76 @@ export const removeFromCue = defineEdit<Remove>({
     });
     if (changes.length === 0) return refuse('not-found', `Cue ${formatCueNumber(cue.number)} does not set any of these.`);
     return { changes, summary: `Took ${plural(changes.length, 'value')} out of cue ${formatCueNumber(cue.number)}` };
+  },
+});
+
+const Source = z.object({
+  listId: RowId,
+  /** The cue that is looked at. */
+  number: CUE_NUMBER,
+  values: z.array(RecordedValue).min(1, 'You hold nothing that is not recorded.').max(100_000),
+  /** A value that follows a palette goes into the palette, or into the cue as a value of its own. */
+  palettes: z.enum(['palette', 'cue']).default('palette'),
+});
+type Source = z.input<typeof Source>;
+
+/** Update at the source: each value goes back to the cue that set it, or to the palette that it follows. */
+export const updateSource = defineEdit<Source>({
+  name: 'update-source',
+  params: Source,
+  roles: EDITORS,
+  plan: (show, params) => {
+    const p = Source.parse(params);
+    const wrong = wrongValue(show, p.values);
+    if (wrong) return wrong;
+    const here = show.cuesOf(p.listId).find((c) => c.number === p.number);
+    if (!here) return refuse('not-found', `There is no cue ${formatCueNumber(p.number)}. Your values are kept in the programmer.`, { number: 'No such cue.' });
+    const changes: RowChange[] = [];
+    const cues = new Map<string, CueRow>();
+    const palettes = new Map<string, PaletteRow>();
+    for (const value of p.values) {
+      const key = slotKey(value.fixtureId, value.attribute);
+      const tracked = trackedAt(show, p.listId, p.number, key);
+      const cue = tracked?.cue ?? here;
+      const old = show.valuesOf(cue.id).get(key);
+      const palette = old?.palette === undefined || value.palette !== undefined || p.palettes === 'cue' ? undefined : (palettes.get(old.palette) ?? show.palettes.get(old.palette));
+      if (palette && value.level !== null && (PALETTE_FAMILIES as readonly string[]).includes(familyOf(value.attribute)) && palette.family === (familyOf(value.attribute) as PaletteFamily)) {
+        palettes.set(palette.id, { ...palette, fixtures: { ...palette.fixtures, [value.fixtureId]: { ...palette.fixtures[value.fixtureId], [value.attribute]: value.level } } });
+        continue;
+      }
+      cues.set(cue.id, cue);
+      const { fade_s, delay_s, part, ...content } = value;
+      void part;
+      const times = { ...(fade_s === undefined ? (old?.fade_s === undefined ? {} : { fade_s: old.fade_s }) : { fade_s }), ...(delay_s === undefined ? (old?.delay_s === undefined ? {} : { delay_s: old.delay_s }) : { delay_s }), ...(old?.part === undefined ? {} : { part: old.part }) };
+      changes.push({ table: 'values', id: valueId(cue.id, value.fixtureId, value.attribute), before: old ?? null, after: { id: valueId(cue.id, value.fixtureId, value.attribute), cueId: cue.id, ...content, ...times } });
+    }
+    for (const palette of palettes.values()) {
+      const before = show.palettes.get(palette.id);
+      if (before) changes.push(updateRow('palettes', before, palette));
+    }
+    const into = [...(cues.size > 0 ? [sayCues([...cues.values()].sort((a, b) => a.number - b.number))] : []), ...[...palettes.values()].map((x) => `palette ${x.number} “${x.name}”`)];
+    return { changes: merged(changes), summary: `Updated ${plural(p.values.length, 'value')} where ${p.values.length === 1 ? 'it comes' : 'they come'} from: ${into.join(', ')}` };
+  },
+});
+
+const Own = z.object({ cueId: RowId, paletteId: RowId, name: CueRow.shape.name.optional() });
+type Own = z.infer<typeof Own>;
+
+/** This cue's use of a palette becomes a palette of its own, in its place and with its times: the other uses keep theirs. */
+export const ownPalette = defineEdit<Own>({
+  name: 'own-palette',
+  params: Own,
+  roles: EDITORS,
+  plan: (show, p, { newId }) => {
+    const palette = show.palettes.get(p.paletteId);
+    const cue = show.cues.get(p.cueId);
+    const rows = cue ? [...show.valuesOf(cue.id).values()].filter((v) => v.palette === p.paletteId) : [];
+    if (!palette || !cue || rows.length === 0) return refuse('not-found', 'This cue does not use this palette.');
+    const number = Math.max(0, ...[...show.palettes.values()].map((x) => x.number)) + 1;
+    const copy: PaletteRow = { ...palette, id: newId(), number, name: (p.name ?? '') || `${palette.name}, cue ${formatCueNumber(cue.number)}`.slice(0, 120) };
+    delete copy.order;
+    const uses: RowChange[] = rows.map((v) => updateRow('values', v, { palette: copy.id }));
+    const after: RowChange[] = [insertRow('palettes', copy), ...uses];
+    return { changes: after, summary: `Cue ${formatCueNumber(cue.number)} has a palette of its own now: ${number} “${copy.name}”` };
   },
 });

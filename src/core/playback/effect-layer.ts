@@ -5,6 +5,7 @@
 import { WAVE_SAMPLES } from '../effects/wave.ts';
 import type { Work } from './fades.ts';
 import type { Programs } from './programs.ts';
+import { SlotSet } from './slot-set.ts';
 
 /** Two voices a slot: the one that runs, and the one that leaves. */
 const RUNS = 0;
@@ -68,55 +69,47 @@ export interface SavedEffect {
 
 export class EffectLayer {
   private readonly voices: readonly [Voice, Voice];
-  private readonly active: Int32Array;
-  /** Place in `active` plus one; 0 where no effect runs. */
-  private readonly place: Int32Array;
-  count = 0;
+  private readonly active: SlotSet;
 
   constructor(private readonly size: number) {
     this.voices = [new Voice(size), new Voice(size)];
-    this.active = new Int32Array(size);
-    this.place = new Int32Array(size);
+    this.active = new SlotSet(size);
+  }
+
+  get count(): number {
+    return this.active.count;
   }
 
   runsOn(slot: number): boolean {
-    return this.place[slot] !== 0;
+    return this.active.has(slot);
   }
 
   /** Brings an effect in on a slot over `span` seconds from `start`; what ran there before leaves in the same time. */
   begin(slot: number, wave: number, phase: number, start: number, span: number, now: number): void {
     if (slot >= this.size) return;
     const [runs, leaves] = this.voices;
-    if (this.place[slot] !== 0 && runs.wave[slot] === wave && runs.phase[slot] === phase) {
+    if (this.active.has(slot) && runs.wave[slot] === wave && runs.phase[slot] === phase) {
       runs.fade(slot, 1, start, span, now);
       return;
     }
-    if (this.place[slot] !== 0 && runs.wave[slot] !== -1) {
+    if (this.active.has(slot) && runs.wave[slot] !== -1) {
       leaves.take(slot, runs, now);
       leaves.fade(slot, 0, start, span, now);
     }
     runs.begin(slot, wave, phase, 0);
     runs.fade(slot, 1, start, span, now);
-    if (this.place[slot] === 0) {
-      this.active[this.count++] = slot;
-      this.place[slot] = this.count;
-    }
+    this.active.add(slot);
   }
 
   /** Takes the slot's effect out over `span` seconds from `start`. */
   end(slot: number, start: number, span: number, now: number): void {
-    if (this.place[slot] === 0) return;
+    if (!this.active.has(slot)) return;
     this.voices[RUNS].fade(slot, 0, start, span, now);
     this.voices[LEAVES].fade(slot, 0, start, span, now);
   }
 
   drop(slot: number): void {
-    const at = (this.place[slot] as number) - 1;
-    if (at < 0) return;
-    const last = this.active[--this.count] as number;
-    this.active[at] = last;
-    this.place[last] = at + 1;
-    this.place[slot] = 0;
+    if (!this.active.remove(slot)) return;
     for (const voice of this.voices) voice.wave[slot] = -1;
   }
 
@@ -124,7 +117,7 @@ export class EffectLayer {
   advance(now: number, work: Work): void {
     const { marked, dirty } = work;
     for (let i = this.count - 1; i >= 0; i--) {
-      const slot = this.active[i] as number;
+      const slot = this.active.list[i] as number;
       if (marked[slot] === 0) {
         marked[slot] = 1;
         dirty[work.count++] = slot;
@@ -139,7 +132,7 @@ export class EffectLayer {
    * @param share how much of it shows, for an operator who lets go
    */
   applied(slot: number, level: number, programs: Programs, cycles: Float64Array, now: number, share = 1): number {
-    if (this.place[slot] === 0) return level;
+    if (!this.active.has(slot)) return level;
     let value = level;
     for (let v = LEAVES; v >= RUNS; v--) {
       const voice = this.voices[v] as Voice;
@@ -160,7 +153,7 @@ export class EffectLayer {
   /** After a change of the programs: the same effects at their new places; those that are gone end. */
   remap(placeOf: (old: number) => number): void {
     for (let i = this.count - 1; i >= 0; i--) {
-      const slot = this.active[i] as number;
+      const slot = this.active.list[i] as number;
       for (const voice of this.voices) {
         const old = voice.wave[slot] as number;
         if (old >= 0) voice.wave[slot] = placeOf(old);
@@ -174,7 +167,7 @@ export class EffectLayer {
     const kept: SavedEffect[] = [];
     const runs = this.voices[RUNS];
     for (let i = 0; i < this.count; i++) {
-      const slot = this.active[i] as number;
+      const slot = this.active.list[i] as number;
       const key = programs.waves[runs.wave[slot] as number]?.key;
       if (key !== undefined && !runs.isGone(slot, now)) kept.push({ slot, key, phase: runs.phase[slot] as number, weight: runs.weight(slot, now) });
     }

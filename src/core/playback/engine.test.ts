@@ -246,7 +246,7 @@ describe('cues as moves', () => {
     const { slots, index, slot } = rig(show);
     const row = show.cues.get(id);
     if (!row) throw new Error('no cue');
-    const found = cueMoves(show, index, slots.family, row, () => -1);
+    const found = cueMoves(show, { index, family: slots.family, find: () => -1 }, row);
     const of = (s: number): [number, number] => {
       const i = found.slot.indexOf(s);
       return [found.up[i] ?? -1, found.down[i] ?? -1];
@@ -264,7 +264,7 @@ describe('cues as moves', () => {
     const { slots, index, engine, out } = rig(show);
     const go = (n: number): void => {
       const row = show.cuesOf('main').find((c) => c.number === n);
-      engine.move('main', stateMoves(show, index, slots.family, 'main', row, 0, () => -1), 1);
+      engine.move('main', stateMoves(show, { index, family: slots.family, find: () => -1 }, 'main', row, 0), 1);
       engine.tick(1);
     };
     go(3000);

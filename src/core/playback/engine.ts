@@ -3,11 +3,16 @@
  * No allocation per frame; cost follows what changes.
  */
 import { phaseOf } from '../effects/wave.ts';
-import { EffectLayer, type SavedEffect } from './effect-layer.ts';
-import { Fades, type Work } from './fades.ts';
+import type { EffectLayer} from './effect-layer.ts';
+import { type SavedEffect } from './effect-layer.ts';
+import type { Fades} from './fades.ts';
+import { curveIndex, type Work } from './fades.ts';
+import { Operator, type Holds } from './operator.ts';
+import { Playback, type PlaybackConfig } from './playback.ts';
 import { NO_PROGRAMS, type Programs } from './programs.ts';
+import { PRIORITY } from '../show/book-rows.ts';
 import { describe, type EngineCopy, type FadesCopy, type SavedEngine, type SavedSlot } from './saved.ts';
-import { INTENSITY, POSITION, slotIndex, type Slots } from './slots.ts';
+import { INTENSITY, slotIndex, type Slots } from './slots.ts';
 import { Wire } from './wire.ts';
 
 /** What a cue moves, as columns over its slots. `level` NaN lets go. Times in seconds. */
@@ -17,17 +22,9 @@ export interface Moves {
   up: Float32Array;
   down: Float32Array;
   delay: Float32Array;
+  /** Index into CURVES. */
+  curve: Uint8Array;
   /** Place of a wave in the programs, or -1 for none, and the phase it has here. */
-  wave: Int32Array;
-  phase: Float32Array;
-}
-
-/** What an operator holds, as columns over the slots. */
-export interface Holds {
-  slots: Uint32Array;
-  levels: Float32Array;
-  fade_s: Float32Array;
-  delay_s: Float32Array;
   wave: Int32Array;
   phase: Float32Array;
 }
@@ -48,6 +45,11 @@ export const OPERATOR = 1000;
 export const PARKED = -2;
 export const COMMANDED = -3;
 export const HIGHLIT = -4;
+/** Held for focus: somebody is up a ladder. */
+export const FOCUS = -5;
+
+const LINEAR = curveIndex('linear');
+const SMOOTH = curveIndex('smooth');
 
 /** What lies over everything: slots that stay where they are, and raw bytes. */
 export interface Overrides {
@@ -59,43 +61,6 @@ export interface Overrides {
   raw: Uint32Array;
   bytes: Uint8Array;
 }
-
-interface Playback {
-  listId: string;
-  fades: Fades;
-  owned: Uint8Array;
-  releasing: Uint8Array;
-  /** When the slot last acted, for latest-takes-precedence. */
-  acted: Float64Array;
-  master: number;
-  clock_s: number;
-  paused: boolean;
-  startedAt_s: number;
-  total_s: number;
-  /** Clock time of the next GO that follows by itself; Infinity waits for the operator. */
-  followAt_s: number;
-  /** On the engine's clock: a paused list does not stop them. */
-  effects: EffectLayer;
-}
-
-interface Programmer {
-  userId: string;
-  fades: Fades;
-  /** How much of the value shows: 1 while held, fading to 0 while letting go. */
-  weight: Fades;
-  held: Uint8Array;
-  touched: Float64Array;
-  count: number;
-  effects: EffectLayer;
-  /** 1 live, 0 blind, in between on the way. */
-  live: number;
-  liveTo: number;
-  /** By slot: 1 where the value was held while it showed; what is held blind never does, also not on the way out. */
-  seen: Uint8Array;
-}
-
-/** Going blind or live takes this long, so that nothing jumps on stage. */
-const BLIND_FADE_S = 0.5;
 
 /** An effect that an edit brings to the cue on stage, or takes from it, comes and goes in this time. */
 const EDIT_FADE_S = 0.5;
@@ -115,11 +80,15 @@ export class Engine {
   private readonly fixed: Int16Array;
   private readonly fixedLevel: Float32Array;
   private lists: Playback[] = [];
-  private programmers: Programmer[] = [];
+  private programmers: Operator[] = [];
   private readonly work: Work;
   private stamp = 0;
   private now_s = 0;
   private programs: Programs = NO_PROGRAMS;
+  private configs: ReadonlyMap<string, PlaybackConfig> = new Map();
+  /** By slot: what inhibiting faders leave. */
+  private readonly inhibit: Float32Array;
+  private mergedLevel = 0;
   /** By effect: cycles so far, and the same with its direction, as a phase. */
   private cycles = new Float64Array(0);
   private turns = new Float64Array(0);
@@ -141,6 +110,7 @@ export class Engine {
       dmx: new Uint8Array(allocate(slots.universes.length * 512)),
     };
     this.under = Float32Array.from(slots.defaults);
+    this.inhibit = new Float32Array(n).fill(1);
     this.fixed = new Int16Array(n);
     this.fixedLevel = new Float32Array(n);
     this.work = { dirty: new Uint32Array(n), marked: new Uint8Array(n), count: 0 };
@@ -150,11 +120,30 @@ export class Engine {
 
   // --- lists ---
 
-  /** GO, back, go to: each slot moves from what it is at this instant. */
-  move(listId: string, moves: Moves, now_s: number): void {
+  /** Which playbacks there are and how they meet; one that is not named keeps to the defaults. */
+  configure(configs: readonly PlaybackConfig[]): void {
+    this.configs = new Map(configs.map((c) => [c.id, c]));
+    for (const list of this.lists) this.setUp(list);
+    this.markAll();
+  }
+
+  private setUp(list: Playback): void {
+    const config = this.configs.get(list.id);
+    list.ltp = config?.ltp ?? false;
+    list.priority = config?.priority ?? PRIORITY;
+  }
+
+  /**
+   * GO, back, go to: each slot moves from what it is at this instant.
+   * @param onTime counts from when the list's follow was due, not from when it was noticed
+   */
+  move(listId: string, moves: Moves, now_s: number, onTime = false): void {
     const list = this.list(listId);
     this.now_s = now_s;
     this.stamp++;
+    list.hand = null;
+    const base = onTime && list.dueAt_s !== null ? list.dueAt_s : list.clock_s;
+    list.dueAt_s = null;
     let total = 0;
     for (let i = 0; i < moves.slot.length; i++) {
       const slot = moves.slot[i] as number;
@@ -162,18 +151,22 @@ export class Engine {
       const release = Number.isNaN(wanted);
       if (list.owned[slot] === 0) {
         if (release) continue;
-        list.fades.stand(slot, this.under[slot] as number);
+        // What begins to rise under a master that scales it begins where the stage is.
+        const from = this.under[slot] as number;
+        list.fades.stand(slot, this.slots.family[slot] === INTENSITY && list.gain < 1 ? (list.gain > 0 ? within(from / list.gain) : 0) : from);
       }
       const from = list.fades.level[slot] as number;
       const to = release ? this.beneath(list, slot) : wanted;
       const family = this.slots.family[slot];
-      const snap = this.slots.snap[slot] === 1;
-      const duration = snap ? 0 : ((family === INTENSITY && to < from ? moves.down[i] : moves.up[i]) as number);
-      const delay = moves.delay[i] as number;
+      const snap = this.slots.snap[slot] as number;
+      const timed = (family === INTENSITY && to < from ? moves.down[i] : moves.up[i]) as number;
+      // What cannot fade takes its value at the start, or at the end where its type says so.
+      const duration = snap === 0 ? timed : 0;
+      const delay = (moves.delay[i] as number) + (snap === 2 ? timed : 0);
       list.owned[slot] = 1;
       list.releasing[slot] = release ? 1 : 0;
       list.acted[slot] = this.stamp;
-      list.fades.move(slot, to, list.clock_s + delay, duration, family === POSITION, list.clock_s);
+      list.fades.move(slot, to, base + delay, duration, moves.curve[i] as number, list.clock_s);
       const wave = moves.wave[i] as number;
       if (wave >= 0) list.effects.begin(slot, wave, moves.phase[i] as number, now_s + delay, moves.up[i] as number, now_s);
       else list.effects.end(slot, now_s + delay, duration, now_s);
@@ -181,8 +174,65 @@ export class Engine {
       total = Math.max(total, delay + duration);
       this.mark(slot);
     }
-    list.startedAt_s = list.clock_s;
+    list.startedAt_s = base;
     list.total_s = total;
+    list.moving = moves.slot;
+  }
+
+  /** Lets go of all that a playback holds, in a time. */
+  release(listId: string, time_s: number, now_s: number): void {
+    const list = this.lists.find((l) => l.id === listId);
+    if (!list) return;
+    const held: number[] = [];
+    for (let slot = 0; slot < list.owned.length; slot++) if (list.owned[slot] === 1) held.push(slot);
+    const all = <T extends Float32Array | Int32Array | Uint8Array>(column: T, value: number): T => column.fill(value) as T;
+    const n = held.length;
+    list.paused = false;
+    list.followAt_s = Infinity;
+    this.move(listId, { slot: Uint32Array.from(held), level: all(new Float32Array(n), NaN), up: all(new Float32Array(n), time_s), down: all(new Float32Array(n), time_s), delay: new Float32Array(n), curve: new Uint8Array(n), wave: all(new Int32Array(n), -1), phase: new Float32Array(n) }, now_s);
+  }
+
+  /** Scales a playback's intensity; its fades go on underneath. */
+  setListMaster(listId: string, level: number, span_s: number, now_s: number): void {
+    this.list(listId).setMaster(level, span_s, now_s);
+    this.regain(now_s);
+  }
+
+  /** Momentary: full whatever its master, alone if `solo`. */
+  setFlash(listId: string, on: boolean, solo: boolean, now_s: number): void {
+    const list = this.list(listId);
+    list.flash = on;
+    list.solo = on && solo;
+    this.regain(now_s);
+  }
+
+  /** Paces a list's clock: fades, delays and follows. */
+  setRate(listId: string, rate: number): void {
+    this.list(listId).rate = rate;
+  }
+
+  /** The list's fade by hand; null gives it back to time. */
+  lead(listId: string, position: number | null): void {
+    this.list(listId).lead(position);
+  }
+
+  /** What inhibiting faders leave of each slot's intensity, 0…1. */
+  setInhibit(levels: Float32Array): void {
+    for (let slot = 0; slot < this.inhibit.length; slot++) {
+      const level = levels[slot] ?? 1;
+      if (this.inhibit[slot] === level) continue;
+      this.inhibit[slot] = level;
+      this.mark(slot);
+    }
+  }
+
+  private regain(now_s: number): void {
+    let solos = 0;
+    for (const list of this.lists) if (list.solo) solos++;
+    for (const list of this.lists) {
+      if (!list.regain(now_s, solos)) continue;
+      for (let slot = 0; slot < list.owned.length; slot++) if (list.owned[slot] === 1 && this.slots.family[slot] === INTENSITY) this.mark(slot);
+    }
   }
 
   /** An edit reached the cue on stage: the slot goes to its new value, or its running fade ends there. */
@@ -200,61 +250,41 @@ export class Engine {
     this.mark(slot);
   }
 
-  /** After a GO: the list goes on by itself this long after it, or waits (null). */
-  follow(listId: string, after_s: number | null): void {
+  /** After a GO: the list goes on by itself this long after it, or after its longest fade has ended, or waits (null). */
+  follow(listId: string, after_s: number | null, from: 'go' | 'end' = 'go'): void {
     const list = this.list(listId);
-    list.followAt_s = after_s === null ? Infinity : list.startedAt_s + after_s;
+    list.followAt_s = after_s === null ? Infinity : list.startedAt_s + (from === 'end' ? list.total_s : 0) + after_s;
   }
 
   /** Lists whose follow has come; each is told once. */
   takeDue(): string[] {
     const due = this.lists.filter((l) => l.clock_s >= l.followAt_s);
-    for (const list of due) list.followAt_s = Infinity;
-    return due.map((l) => l.listId);
+    for (const list of due) {
+      list.dueAt_s = list.followAt_s;
+      list.followAt_s = Infinity;
+    }
+    return due.map((l) => l.id);
   }
 
   setPaused(listId: string, paused: boolean): void {
     this.list(listId).paused = paused;
   }
 
-  status(listId: string): { elapsed_s: number; total_s: number; paused: boolean; fading: number } {
+  status(listId: string): { elapsed_s: number; total_s: number; paused: boolean; fading: number; rate: number; hand: number | null; followIn_s: number | null } {
     const list = this.list(listId);
-    return { elapsed_s: Math.min(list.clock_s - list.startedAt_s, list.total_s), total_s: list.total_s, paused: list.paused, fading: list.fades.count };
+    return { elapsed_s: Math.min(list.clock_s - list.startedAt_s, list.total_s), total_s: list.total_s, paused: list.paused, fading: list.fades.count, rate: list.rate, hand: list.hand, followIn_s: list.followAt_s === Infinity ? null : list.followAt_s - list.clock_s };
   }
 
   // --- programmers ---
 
   /** Holds values: each fades from what is on stage now. */
   hold(userId: string, holds: Holds, now_s: number): void {
-    const p = this.programmer(userId);
-    this.stamp++;
-    for (let i = 0; i < holds.slots.length; i++) {
-      const slot = holds.slots[i] as number;
-      if (slot >= p.held.length) continue;
-      const fade_s = holds.fade_s[i] as number;
-      const delay_s = holds.delay_s[i] as number;
-      const wave = holds.wave[i] as number;
-      if (p.held[slot] === 0) {
-        p.count++;
-        p.held[slot] = 1;
-        p.seen[slot] = p.liveTo === 0 ? 0 : 1;
-        // Nobody sees what a blind operator begins from.
-        p.fades.stand(slot, p.liveTo === 0 ? (holds.levels[i] as number) : (this.shared.merged[slot] as number));
-      } else if (!p.effects.runsOn(slot)) p.fades.stand(slot, p.live === 1 ? (this.shared.merged[slot] as number) : (p.fades.level[slot] as number));
-      p.weight.stand(slot, 1);
-      p.touched[slot] = this.stamp;
-      p.fades.move(slot, holds.levels[i] as number, now_s + delay_s, this.slots.snap[slot] === 1 ? 0 : fade_s, this.slots.family[slot] === POSITION, now_s);
-      if (wave >= 0) p.effects.begin(slot, wave, holds.phase[i] as number, now_s + delay_s, fade_s, now_s);
-      else p.effects.end(slot, now_s + delay_s, fade_s, now_s);
-      this.mark(slot);
-    }
+    this.programmer(userId).hold(holds, this.slots, this.shared.merged, ++this.stamp, now_s, this.mark);
   }
 
   /** Blind: an operator's values are kept, and do not show. */
   setBlind(userId: string, blind: boolean): void {
-    const p = this.programmer(userId);
-    p.liveTo = blind ? 0 : 1;
-    if (!blind) p.seen.fill(1);
+    this.programmer(userId).setBlind(blind);
   }
 
   /** The show's effects; those that run go on at their places. */
@@ -283,13 +313,7 @@ export class Engine {
 
   /** Fades back to what playback says. */
   letGo(userId: string, slots: Iterable<number>, fade_s: number, now_s: number): void {
-    const p = this.programmer(userId);
-    for (const slot of slots) {
-      if (p.held[slot] !== 1) continue;
-      p.weight.move(slot, 0, now_s, fade_s, false, now_s);
-      if (!p.weight.isActive(slot)) this.drop(p, slot);
-      this.mark(slot);
-    }
+    this.programmer(userId).letGo(slots, fade_s, now_s, this.mark);
   }
 
   setMaster(level: number, blackout: boolean): void {
@@ -324,7 +348,7 @@ export class Engine {
 
   /** True when a fade is under way or something waits to be rendered. */
   get busy(): boolean {
-    return this.work.count > 0 || this.lists.some((l) => l.fades.count + l.effects.count > 0) || this.programmers.some((p) => p.fades.count + p.weight.count + p.effects.count > 0 || p.live !== p.liveTo);
+    return this.work.count > 0 || this.lists.some((l) => l.busy) || this.programmers.some((p) => p.busy);
   }
 
   /** Renders one frame. @param now_s monotonic seconds @returns whether any byte or level changed */
@@ -332,32 +356,18 @@ export class Engine {
     const step = Math.max(0, now_s - this.now_s);
     this.now_s = now_s;
     this.turn(step);
+    this.regain(now_s);
     for (const list of this.lists) {
       if (list.effects.count > 0) list.effects.advance(now_s, this.work);
-      if (!list.paused) list.clock_s += step;
+      if (!list.paused && list.hand === null) list.clock_s += step * list.rate;
       if (list.fades.count > 0) {
         list.fades.advance(list.clock_s, this.work, (slot) => {
           if (list.releasing[slot] === 1) this.disown(list, slot);
         });
       }
     }
-    for (const p of this.programmers) {
-      if (p.live !== p.liveTo) this.goLive(p, step);
-      if (p.effects.count > 0) p.effects.advance(now_s, this.work);
-      if (p.fades.count > 0) p.fades.advance(now_s, this.work);
-      if (p.weight.count > 0) {
-        p.weight.advance(now_s, this.work, (slot) => {
-          if (p.weight.level[slot] === 0) this.drop(p, slot);
-        });
-      }
-    }
+    for (const p of this.programmers) p.advance(now_s, step, this.work, this.mark);
     return this.render();
-  }
-
-  private goLive(p: Programmer, step_s: number): void {
-    const by = step_s / BLIND_FADE_S;
-    p.live = p.liveTo > p.live ? Math.min(p.liveTo, p.live + by) : Math.max(p.liveTo, p.live - by);
-    for (let slot = 0; slot < p.held.length; slot++) if (p.held[slot] === 1) this.mark(slot);
   }
 
   /** Resolves and scales what is noted, and has it written. The hot path of the frame: locals, no calls where they can be spared. */
@@ -366,12 +376,12 @@ export class Engine {
     if (count === 0) return false;
     const { merged, out, winner } = this.shared;
     const { mastered } = this.slots;
-    const { under, fixed, fixedLevel } = this;
+    const { under, fixed, fixedLevel, inhibit } = this;
     const gm = this.blackout ? 0 : this.master;
     // One list and nobody holding anything is the rule in a show: its level is the answer.
     const only = this.lists.length === 1 && this.programmers.every((p) => p.count === 0) ? this.lists[0] : undefined;
     const level = only?.fades.level;
-    const owned = only?.master === 1 && only.effects.count === 0 ? only.owned : undefined;
+    const owned = only?.gain === 1 && only.effects.count === 0 ? only.owned : undefined;
     for (let i = 0; i < count; i++) {
       const slot = dirty[i] as number;
       marked[slot] = 0;
@@ -382,7 +392,7 @@ export class Engine {
         winner[slot] = 0;
       } else value = this.resolve(slot);
       merged[slot] = value;
-      if (fixed[slot] === 0) out[slot] = mastered[slot] === 1 ? value * gm : value;
+      if (fixed[slot] === 0) out[slot] = mastered[slot] === 1 ? value * gm * (inhibit[slot] as number) : value;
       else {
         out[slot] = fixedLevel[slot] as number;
         winner[slot] = fixed[slot] as number;
@@ -393,30 +403,47 @@ export class Engine {
     return true;
   }
 
-  /** Merge of one slot: default, lists (HTP for intensity, latest for the rest), programmers in the order of touch. */
-  private resolve(slot: number): number {
+  /**
+   * What the playbacks make of a slot. Intensity: the highest of those that are merged so, against the one of the
+   * others with the highest priority that acted last. All else: the highest priority, then the latest to act.
+   * @param except left out @returns the winner's place among the lists, -1 for the default; its level is in `mergedLevel`
+   */
+  private mergeLists(slot: number, except: Playback | undefined): number {
     let value = this.slots.defaults[slot] as number;
     let winner = -1;
-    if (this.slots.family[slot] === INTENSITY) {
-      for (let i = 0; i < this.lists.length; i++) {
-        const list = this.lists[i] as Playback;
-        if (list.owned[slot] !== 1) continue;
-        const level = (list.fades.level[slot] as number) * list.master;
+    let latest = -1;
+    let latestLevel = 0;
+    let priority = -1;
+    let acted = -1;
+    const isIntensity = this.slots.family[slot] === INTENSITY;
+    for (let i = 0; i < this.lists.length; i++) {
+      const list = this.lists[i] as Playback;
+      if (list.owned[slot] !== 1 || list === except) continue;
+      const level = isIntensity ? (list.fades.level[slot] as number) * list.gain : (list.fades.level[slot] as number);
+      if (isIntensity && !list.ltp) {
         if (winner < 0 || level > value) {
           value = level;
           winner = i;
         }
-      }
-    } else {
-      let latest = -1;
-      for (let i = 0; i < this.lists.length; i++) {
-        const list = this.lists[i] as Playback;
-        if (list.owned[slot] !== 1 || (list.acted[slot] as number) <= latest) continue;
-        latest = list.acted[slot] as number;
-        value = list.fades.level[slot] as number;
-        winner = i;
+      } else if (list.priority > priority || (list.priority === priority && (list.acted[slot] as number) > acted)) {
+        priority = list.priority;
+        acted = list.acted[slot] as number;
+        latest = i;
+        latestLevel = level;
       }
     }
+    if (latest >= 0 && (winner < 0 || latestLevel > value)) {
+      value = latestLevel;
+      winner = latest;
+    }
+    this.mergedLevel = value;
+    return winner;
+  }
+
+  /** Merge of one slot: default, lists, programmers in the order of touch. */
+  private resolve(slot: number): number {
+    let winner = this.mergeLists(slot, undefined);
+    let value = this.mergedLevel;
     const winning = winner >= 0 ? (this.lists[winner] as Playback).effects : undefined;
     if (winning !== undefined && winning.count > 0) value = within(winning.applied(slot, value, this.programs, this.turns, this.now_s));
     this.under[slot] = value;
@@ -426,7 +453,7 @@ export class Engine {
       let next = -1;
       let touched = Infinity;
       for (let i = 0; i < this.programmers.length; i++) {
-        const p = this.programmers[i] as Programmer;
+        const p = this.programmers[i] as Operator;
         const t = p.touched[slot] as number;
         if (p.held[slot] === 1 && t > after && t < touched) {
           next = i;
@@ -434,7 +461,7 @@ export class Engine {
         }
       }
       if (next < 0) break;
-      const p = this.programmers[next] as Programmer;
+      const p = this.programmers[next] as Operator;
       after = touched;
       const weight = (p.weight.level[slot] as number) * (p.seen[slot] === 1 ? p.live : 0);
       if (weight === 0) continue;
@@ -450,7 +477,7 @@ export class Engine {
 
   /** A copy of everything that plays, cheap enough for the clock's thread; `describe` makes rows of it elsewhere. */
   copy(): EngineCopy {
-    const bank = (f: Fades): FadesCopy => ({ level: f.level.slice(), from: f.from.slice(), to: f.to.slice(), start: f.start.slice(), duration: f.duration.slice(), smooth: f.smooth.slice(), active: f.activity() });
+    const bank = (f: Fades): FadesCopy => ({ level: f.level.slice(), from: f.from.slice(), to: f.to.slice(), start: f.start.slice(), duration: f.duration.slice(), curve: f.curve.slice(), active: f.activity() });
     return {
       keys: this.slots.keys,
       now_s: this.now_s,
@@ -458,7 +485,7 @@ export class Engine {
       blackout: this.blackout,
       stamp: this.stamp,
       cycles: this.programs.effects.map((e, i) => [e.id, this.cycles[i] ?? 0]),
-      lists: this.lists.map((l) => ({ listId: l.listId, clock_s: l.clock_s, paused: l.paused, startedAt_s: l.startedAt_s, total_s: l.total_s, follow_s: l.followAt_s === Infinity ? null : l.followAt_s - l.clock_s, master: l.master, owned: l.owned.slice(), releasing: l.releasing.slice(), acted: l.acted.slice(), fades: bank(l.fades), effects: l.effects.saved(this.programs, this.now_s) })),
+      lists: this.lists.map((l) => ({ listId: l.id, rate: l.rate, moving: l.moving, clock_s: l.clock_s, paused: l.paused, startedAt_s: l.startedAt_s, total_s: l.total_s, follow_s: l.followAt_s === Infinity ? null : l.followAt_s - l.clock_s, master: l.masterTarget, owned: l.owned.slice(), releasing: l.releasing.slice(), acted: l.acted.slice(), fades: bank(l.fades), effects: l.effects.saved(this.programs, this.now_s) })),
       programmers: this.programmers.map((p) => ({ userId: p.userId, held: p.held.slice(), touched: p.touched.slice(), fades: bank(p.fades), weight: bank(p.weight), effects: p.effects.saved(this.programs, this.now_s), blind: p.liveTo === 0 })),
     };
   }
@@ -485,12 +512,14 @@ export class Engine {
     const put = (fades: Fades, slot: number, s: Omit<SavedSlot, 'slot' | 'acted'>, now: number): void => {
       fades.stand(slot, s.from ?? s.level);
       if (s.to === undefined) return;
-      fades.move(slot, s.to, now - (s.sinceStart_s ?? 0), s.duration_s ?? 0, s.smooth ?? false, now);
+      fades.move(slot, s.to, now - (s.sinceStart_s ?? 0), s.duration_s ?? 0, typeof s.smooth === 'number' ? s.smooth : s.smooth ? SMOOTH : LINEAR, now);
       fades.level[slot] = s.level;
     };
     for (const l of saved.lists) {
       const list = this.list(l.listId);
-      Object.assign(list, { clock_s: l.clock_s, paused: l.paused, startedAt_s: l.startedAt_s, total_s: l.total_s, master: l.master, followAt_s: l.follow_s === null ? Infinity : l.clock_s + l.follow_s });
+      Object.assign(list, { clock_s: l.clock_s, paused: l.paused, startedAt_s: l.startedAt_s, total_s: l.total_s, rate: l.rate ?? 1, followAt_s: l.follow_s === null ? Infinity : l.clock_s + l.follow_s });
+      list.setMaster(l.master, 0, now_s);
+      list.moving = Uint32Array.from((l.moving ?? []).flatMap((old) => index.get(saved.keys[old] ?? '') ?? []));
       for (const s of l.slots) {
         const slot = index.get(saved.keys[s.slot] ?? '');
         if (slot === undefined) continue;
@@ -522,7 +551,7 @@ export class Engine {
 
   /** Lists by the number that `Shared.winner` gives. */
   get listIds(): string[] {
-    return this.lists.map((l) => l.listId);
+    return this.lists.map((l) => l.id);
   }
 
   /** Operators by the number that `Shared.winner` gives less OPERATOR. */
@@ -533,28 +562,28 @@ export class Engine {
   // --- parts ---
 
   private list(listId: string): Playback {
-    const found = this.lists.find((l) => l.listId === listId);
+    const found = this.lists.find((l) => l.id === listId);
     if (found) return found;
-    const n = this.slots.keys.length;
-    const list: Playback = { listId, fades: new Fades(n), owned: new Uint8Array(n), releasing: new Uint8Array(n), acted: new Float64Array(n), master: 1, clock_s: 0, paused: false, startedAt_s: 0, total_s: 0, followAt_s: Infinity, effects: new EffectLayer(n) };
+    const list = new Playback(listId, this.slots.keys.length);
+    this.setUp(list);
     this.lists.push(list);
     return list;
   }
 
-  private programmer(userId: string): Programmer {
+  private programmer(userId: string): Operator {
     const found = this.programmers.find((p) => p.userId === userId);
     if (found) return found;
     const n = this.slots.keys.length;
-    const p: Programmer = { userId, fades: new Fades(n), weight: new Fades(n), held: new Uint8Array(n), touched: new Float64Array(n), count: 0, effects: new EffectLayer(n), live: 1, liveTo: 1, seen: new Uint8Array(n) };
+    const p = new Operator(userId, n);
     this.programmers.push(p);
     return p;
   }
 
   /** What the slot would show if this list were not there. */
   private beneath(list: Playback, slot: number): number {
-    let value = this.slots.defaults[slot] as number;
-    for (const other of this.lists) if (other !== list && other.owned[slot] === 1) value = other.fades.level[slot] as number;
-    return value;
+    this.mergeLists(slot, list);
+    if (this.slots.family[slot] !== INTENSITY || list.gain === 1) return this.mergedLevel;
+    return list.gain > 0 ? within(this.mergedLevel / list.gain) : 0;
   }
 
   private disown(list: Playback, slot: number): void {
@@ -562,14 +591,6 @@ export class Engine {
     list.releasing[slot] = 0;
     list.fades.stand(slot, 0);
     list.effects.drop(slot);
-    this.mark(slot);
-  }
-
-  private drop(p: Programmer, slot: number): void {
-    p.held[slot] = 0;
-    p.count--;
-    p.fades.stand(slot, 0);
-    p.effects.drop(slot);
     this.mark(slot);
   }
 

@@ -1,9 +1,23 @@
+import { CURVES, type FadeCurve } from '../show/book-rows.ts';
+import { SlotSet } from './slot-set.ts';
+
 /** Slots that wait to be rendered: each once, in the order they were noted. */
 export interface Work {
   dirty: Uint32Array;
   /** By slot: 1 while it is in `dirty`. */
   marked: Uint8Array;
   count: number;
+}
+
+export const curveIndex = (curve: FadeCurve): number => CURVES.indexOf(curve);
+const SMOOTH = curveIndex('smooth');
+const EASE_IN = curveIndex('ease-in');
+
+/** How far a fade is at a share of its time, 0…1 both: linear, eased at both ends, at the start, at the end. */
+function bend(curve: number, t: number): number {
+  if (curve === 0) return t;
+  if (curve === SMOOTH) return t * t * (3 - 2 * t);
+  return curve === EASE_IN ? t * t : t * (2 - t);
 }
 
 /**
@@ -16,11 +30,9 @@ export class Fades {
   readonly to: Float32Array;
   readonly start: Float64Array;
   readonly duration: Float32Array;
-  readonly smooth: Uint8Array;
-  private readonly active: Int32Array;
-  /** Place in `active` plus one; 0 when the slot stands still. */
-  private readonly place: Int32Array;
-  count = 0;
+  /** Index into CURVES. */
+  readonly curve: Uint8Array;
+  private readonly active: SlotSet;
 
   constructor(size: number) {
     this.level = new Float32Array(size);
@@ -28,24 +40,27 @@ export class Fades {
     this.to = new Float32Array(size);
     this.start = new Float64Array(size);
     this.duration = new Float32Array(size);
-    this.smooth = new Uint8Array(size);
-    this.active = new Int32Array(size);
-    this.place = new Int32Array(size);
+    this.curve = new Uint8Array(size);
+    this.active = new SlotSet(size);
+  }
+
+  get count(): number {
+    return this.active.count;
   }
 
   isActive(slot: number): boolean {
-    return this.place[slot] !== 0;
+    return this.active.has(slot);
   }
 
   /** By slot: 1 while a move is under way. */
   activity(): Uint8Array {
     const flags = new Uint8Array(this.level.length);
-    for (let i = 0; i < this.count; i++) flags[this.active[i] as number] = 1;
+    for (let i = 0; i < this.active.count; i++) flags[this.active.list[i] as number] = 1;
     return flags;
   }
 
   /** Starts a move from where the slot is. A move without time is made at once. */
-  move(slot: number, to: number, start: number, duration: number, smooth: boolean, now: number): void {
+  move(slot: number, to: number, start: number, duration: number, curve: number, now: number): void {
     if (start + duration <= now) {
       this.stand(slot, to);
       return;
@@ -54,18 +69,15 @@ export class Fades {
     this.to[slot] = to;
     this.start[slot] = start;
     this.duration[slot] = duration;
-    this.smooth[slot] = smooth ? 1 : 0;
-    if (this.place[slot] === 0) {
-      this.active[this.count++] = slot;
-      this.place[slot] = this.count;
-    }
+    this.curve[slot] = curve;
+    this.active.add(slot);
   }
 
   /** Puts the slot at a level and ends any move. */
   stand(slot: number, level: number): void {
     this.level[slot] = level;
     this.to[slot] = level;
-    this.remove(slot);
+    this.active.remove(slot);
   }
 
   /** Gives a running move another end, or puts a standing slot there. */
@@ -74,22 +86,29 @@ export class Fades {
     else this.stand(slot, to);
   }
 
+  /** Takes up a move again that has arrived: its start, end and times are still known. */
+  takeUp(slot: number): void {
+    this.active.add(slot);
+  }
+
   /** Moves all that is under way to `now`, notes every slot in `work`, and tells `ended` of those that arrived. */
   advance(now: number, work: Work, ended?: (slot: number) => void): void {
-    const { active, level, from, to, start, duration, smooth } = this;
+    const { level, from, to, start, duration, curve } = this;
+    const { list } = this.active;
     const { marked, dirty } = work;
     let { count } = work;
-    for (let i = this.count - 1; i >= 0; i--) {
-      const slot = active[i] as number;
+    for (let i = this.active.count - 1; i >= 0; i--) {
+      const slot = list[i] as number;
       const elapsed = now - (start[slot] as number);
-      if (elapsed < 0) continue;
+      if (elapsed < 0 && level[slot] === from[slot]) continue;
       if (marked[slot] === 0) {
         marked[slot] = 1;
         dirty[count++] = slot;
       }
       const span = duration[slot] as number;
       if (elapsed >= span) {
-        this.stand(slot, to[slot] as number);
+        level[slot] = to[slot] as number;
+        this.active.remove(slot);
         if (ended) {
           work.count = count;
           ended(slot);
@@ -97,20 +116,12 @@ export class Fades {
         }
         continue;
       }
-      let t = elapsed / span;
-      if (smooth[slot] === 1) t = t * t * (3 - 2 * t);
+      const shape = curve[slot] as number;
+      // A hand can take a fade back to before its start.
+      const t = elapsed < 0 ? 0 : shape === 0 ? elapsed / span : bend(shape, elapsed / span);
       const begin = from[slot] as number;
       level[slot] = begin + ((to[slot] as number) - begin) * t;
     }
     work.count = count;
-  }
-
-  private remove(slot: number): void {
-    const at = (this.place[slot] as number) - 1;
-    if (at < 0) return;
-    const last = this.active[--this.count] as number;
-    this.active[at] = last;
-    this.place[last] = at + 1;
-    this.place[slot] = 0;
   }
 }

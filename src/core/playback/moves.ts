@@ -1,10 +1,12 @@
 /** Cues as moves: which slots a GO, a back or a go-to moves, where to and in what time. */
-import { stateAt } from '../cues/tracking.ts';
+import { prePositions } from '../cues/pre-position.ts';
+import { isComplete, stateAt } from '../cues/tracking.ts';
 import { effectOf, levelOf, type Valued } from '../looks/value.ts';
 import { FAMILIES, type CueRow, type ValueRow } from '../show/rows.ts';
 import type { Show } from '../show/show.ts';
 import type { Moves } from './engine.ts';
-import { INTENSITY } from './slots.ts';
+import { curveIndex } from './fades.ts';
+import { INTENSITY, POSITION } from './slots.ts';
 
 interface Draft {
   slot: number;
@@ -12,6 +14,7 @@ interface Draft {
   up: number;
   down: number;
   delay: number;
+  curve: number;
   wave: number;
   phase: number;
 }
@@ -19,24 +22,47 @@ interface Draft {
 /** Finds the place of an effect's wave in the clock's programs. */
 export type FindWave = (effectId: string, attribute: string) => number;
 
-function columns(drafts: readonly Draft[]): Moves {
+/** Where cues are played: the rig as slots, and the clock's programs. */
+export interface Onto {
+  index: ReadonlyMap<string, number>;
+  family: Uint8Array;
+  find: FindWave;
+}
+
+export function columns(drafts: readonly Draft[]): Moves {
   return {
     slot: Uint32Array.from(drafts, (d) => d.slot),
     level: Float32Array.from(drafts, (d) => d.level),
     up: Float32Array.from(drafts, (d) => d.up),
     down: Float32Array.from(drafts, (d) => d.down),
     delay: Float32Array.from(drafts, (d) => d.delay),
+    curve: Uint8Array.from(drafts, (d) => d.curve),
     wave: Int32Array.from(drafts, (d) => d.wave),
     phase: Float32Array.from(drafts, (d) => d.phase),
   };
 }
 
-/** Time of a slot: own time > family time > the cue's. Families other than intensity take the up time for both ways. */
-function timed(show: Show, slot: number, value: ValueRow, cue: CueRow, family: number, find: FindWave): Draft {
-  const familyTime = cue.family_s[FAMILIES[family] ?? 'control'];
-  const up = value.fade_s ?? familyTime ?? cue.up_s;
-  const down = value.fade_s ?? familyTime ?? (family === INTENSITY ? cue.down_s : cue.up_s);
-  return { slot, level: levelOf(show, value) ?? NaN, up, down, delay: value.delay_s ?? cue.delay_s, ...waveOf(show, value, find) };
+const LINEAR = curveIndex('linear');
+const SMOOTH = curveIndex('smooth');
+
+/** Seconds in which a value of a cue moves, up and down, and how long it waits; its own > its family's > its part's or the cue's. */
+export function timesOf(value: Pick<ValueRow, 'fade_s' | 'delay_s' | 'part'>, cue: CueRow, family: number): { up: number; down: number; delay: number; curve: number } {
+  const part = value.part === undefined ? undefined : cue.parts?.find((p) => p.number === value.part);
+  const base = part ?? cue;
+  const name = FAMILIES[family] ?? 'control';
+  const familyTime = base.family_s[name];
+  const curve = part?.curve ?? cue.curve;
+  return {
+    up: value.fade_s ?? familyTime ?? base.up_s,
+    // Families other than intensity take the up time for both ways (decision 0004).
+    down: value.fade_s ?? familyTime ?? (family === INTENSITY ? base.down_s : base.up_s),
+    delay: value.delay_s ?? (part ? part.delay_s : (cue.familyDelay_s?.[name] ?? cue.delay_s)),
+    curve: curve === undefined ? (family === POSITION ? SMOOTH : LINEAR) : curveIndex(curve),
+  };
+}
+
+function timed(show: Show, slot: number, value: ValueRow, cue: CueRow, onto: Onto): Draft {
+  return { slot, level: levelOf(show, value) ?? NaN, ...timesOf(value, cue, onto.family[slot] ?? 0), ...waveOf(show, value, onto.find) };
 }
 
 /** The wave that a value runs, as the clock knows it. */
@@ -46,12 +72,22 @@ export function waveOf(show: Show, value: Valued, find: FindWave): { wave: numbe
 }
 const STILL = { wave: -1, phase: 0 };
 
-/** GO: a cue moves the slots that it sets; slots that only track keep doing what they do. */
-export function cueMoves(show: Show, index: ReadonlyMap<string, number>, family: Uint8Array, cue: CueRow, find: FindWave): Moves {
+/** GO: a cue moves the slots that it sets; slots that only track keep doing what they do. A complete cue lets go of the rest. */
+export function cueMoves(show: Show, onto: Onto, cue: CueRow): Moves {
   const drafts: Draft[] = [];
-  for (const [key, value] of show.valuesOf(cue.id)) {
-    const slot = index.get(key);
-    if (slot !== undefined) drafts.push(timed(show, slot, value, cue, family[slot] ?? 0, find));
+  const set = show.valuesOf(cue.id);
+  for (const [key, value] of set) {
+    const slot = onto.index.get(key);
+    if (slot !== undefined) drafts.push(timed(show, slot, value, cue, onto));
+  }
+  if (isComplete(show, cue)) {
+    for (const [key, slot] of onto.index) if (!set.has(key)) drafts.push({ slot, level: NaN, ...timesOf({}, cue, onto.family[slot] ?? 0), ...STILL });
+  }
+  for (const { key, value, delay_s } of prePositions(show, cue)) {
+    const slot = onto.index.get(key);
+    if (slot === undefined) continue;
+    const draft = timed(show, slot, { ...value, part: undefined }, cue, onto);
+    drafts.push({ ...draft, delay: Math.max(draft.delay, delay_s) });
   }
   return columns(drafts);
 }
@@ -60,15 +96,16 @@ export function cueMoves(show: Show, index: ReadonlyMap<string, number>, family:
  * Go to, back and cut: the full tracked state of a cue; slots that the list holds beyond it are let go.
  * @param time_s one time for all, or undefined for the cue's own times
  */
-export function stateMoves(show: Show, index: ReadonlyMap<string, number>, family: Uint8Array, listId: string, cue: CueRow | undefined, time_s: number | undefined, find: FindWave): Moves {
+export function stateMoves(show: Show, onto: Onto, listId: string, cue: CueRow | undefined, time_s: number | undefined): Moves {
   const state = cue ? stateAt(show, listId, cue.number) : new Map<string, { value: ValueRow }>();
   const drafts: Draft[] = [];
   const fallback = time_s ?? cue?.up_s ?? 0;
-  for (const [key, slot] of index) {
+  for (const [key, slot] of onto.index) {
     const tracked = state.get(key);
-    if (!tracked) drafts.push({ slot, level: NaN, up: fallback, down: time_s ?? cue?.down_s ?? 0, delay: 0, ...STILL });
-    else if (cue && time_s === undefined) drafts.push(timed(show, slot, tracked.value, cue, family[slot] ?? 0, find));
-    else drafts.push({ slot, level: levelOf(show, tracked.value) ?? NaN, up: fallback, down: fallback, delay: 0, ...waveOf(show, tracked.value, find) });
+    const curve = onto.family[slot] === POSITION ? SMOOTH : LINEAR;
+    if (!tracked) drafts.push({ slot, level: NaN, up: fallback, down: time_s ?? cue?.down_s ?? 0, delay: 0, curve, ...STILL });
+    else if (cue && time_s === undefined) drafts.push(timed(show, slot, tracked.value.cueId === cue.id ? tracked.value : { ...tracked.value, part: undefined }, cue, onto));
+    else drafts.push({ slot, level: levelOf(show, tracked.value) ?? NaN, up: fallback, down: fallback, delay: 0, curve, ...waveOf(show, tracked.value, onto.find) });
   }
   return columns(drafts);
 }

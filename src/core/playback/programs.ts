@@ -22,12 +22,12 @@ export interface Programs {
 
 export const NO_PROGRAMS: Programs = { effects: [], waves: [] };
 
-/** @param tempo_bpm the show's shared tempo */
-export function compileEffects(show: Pick<Show, 'effects'>, tempo_bpm: number): Programs {
+/** @param tempo_bpm the show's shared tempo @param sizes by effect: what its size is times, where a fader holds it */
+export function compileEffects(show: Pick<Show, 'effects'>, tempo_bpm: number, sizes: ReadonlyMap<string, number> = new Map()): Programs {
   const programs: Programs = { effects: [], waves: [] };
   for (const effect of show.effects.values()) {
     const at = programs.effects.push({ id: effect.id, hz: hertz(effect.speed, tempo_bpm), direction: effect.direction }) - 1;
-    for (const track of effect.tracks) programs.waves.push({ key: `${effect.id}/${track.attribute}`, effect: at, table: waveTable(track), size: track.size, base: track.base, absolute: track.mode === 'absolute' });
+    for (const track of effect.tracks) programs.waves.push({ key: `${effect.id}/${track.attribute}`, effect: at, table: waveTable(track), size: track.size * (sizes.get(effect.id) ?? 1), base: track.base, absolute: track.mode === 'absolute' });
   }
   return programs;
 }

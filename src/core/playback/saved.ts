@@ -9,7 +9,7 @@ export interface SavedEngine {
   stamp: number;
   /** By effect id: cycles so far. Absent, like the other effects, in states from before there were any. */
   cycles?: [string, number][];
-  lists: { listId: string; clock_s: number; paused: boolean; startedAt_s: number; total_s: number; follow_s: number | null; master: number; slots: SavedSlot[]; effects?: SavedEffect[] }[];
+  lists: { listId: string; rate?: number; moving?: number[]; clock_s: number; paused: boolean; startedAt_s: number; total_s: number; follow_s: number | null; master: number; slots: SavedSlot[]; effects?: SavedEffect[] }[];
   programmers: { userId: string; slots: (SavedSlot & { weight: Omit<SavedSlot, 'slot' | 'releasing' | 'acted'> })[]; effects?: SavedEffect[]; blind?: boolean }[];
 }
 export interface SavedSlot {
@@ -20,7 +20,8 @@ export interface SavedSlot {
   from?: number;
   sinceStart_s?: number;
   duration_s?: number;
-  smooth?: boolean;
+  /** Index into CURVES; true in older states: eased at both ends. */
+  smooth?: boolean | number;
   releasing?: boolean;
   acted: number;
 }
@@ -31,7 +32,7 @@ export interface FadesCopy {
   to: Float32Array;
   start: Float64Array;
   duration: Float32Array;
-  smooth: Uint8Array;
+  curve: Uint8Array;
   /** 1: under way. */
   active: Uint8Array;
 }
@@ -44,14 +45,14 @@ export interface EngineCopy {
   blackout: boolean;
   stamp: number;
   cycles: [string, number][];
-  lists: { effects: SavedEffect[]; listId: string; clock_s: number; paused: boolean; startedAt_s: number; total_s: number; follow_s: number | null; master: number; owned: Uint8Array; releasing: Uint8Array; acted: Float64Array; fades: FadesCopy }[];
+  lists: { effects: SavedEffect[]; listId: string; rate: number; moving: Uint32Array; clock_s: number; paused: boolean; startedAt_s: number; total_s: number; follow_s: number | null; master: number; owned: Uint8Array; releasing: Uint8Array; acted: Float64Array; fades: FadesCopy }[];
   programmers: { userId: string; held: Uint8Array; touched: Float64Array; fades: FadesCopy; weight: FadesCopy; effects: SavedEffect[]; blind: boolean }[];
 }
 
 /** A copy as rows by slot: only what is held or owned. */
 export function describe(copy: EngineCopy): SavedEngine {
   const moving = (f: FadesCopy, slot: number, now: number) =>
-    f.active[slot] === 1 ? { to: f.to[slot] as number, from: f.from[slot] as number, sinceStart_s: now - (f.start[slot] as number), duration_s: f.duration[slot] as number, smooth: f.smooth[slot] === 1 } : {};
+    f.active[slot] === 1 ? { to: f.to[slot] as number, from: f.from[slot] as number, sinceStart_s: now - (f.start[slot] as number), duration_s: f.duration[slot] as number, smooth: f.curve[slot] as number } : {};
   const set = (flags: Uint8Array): number[] => {
     const slots: number[] = [];
     for (let slot = 0; slot < flags.length; slot++) if (flags[slot] === 1) slots.push(slot);
@@ -63,8 +64,9 @@ export function describe(copy: EngineCopy): SavedEngine {
     blackout: copy.blackout,
     stamp: copy.stamp,
     cycles: copy.cycles,
-    lists: copy.lists.map(({ owned, releasing, acted, fades, ...head }) => ({
+    lists: copy.lists.map(({ owned, releasing, acted, fades, moving: last, ...head }) => ({
       ...head,
+      moving: [...last],
       slots: set(owned).map((slot) => ({ slot, level: fades.level[slot] as number, ...moving(fades, slot, head.clock_s), ...(releasing[slot] === 1 ? { releasing: true } : {}), acted: acted[slot] as number })),
     })),
     programmers: copy.programmers.map((p) => ({

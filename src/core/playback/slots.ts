@@ -16,7 +16,7 @@ export interface Slots {
   family: Uint8Array;
   /** Level when nothing plays. */
   defaults: Float32Array;
-  /** 1: cannot fade. */
+  /** 1: cannot fade, and takes its value at the start of a move; 2: at its end. */
   snap: Uint8Array;
   /** 1: intensity that the grand master scales. */
   mastered: Uint8Array;
@@ -93,7 +93,7 @@ export function compileSlots(show: Show): Slots {
       const index = FAMILIES.indexOf(familyOf(attribute));
       family.push(index);
       defaults.push(channel?.default ?? 0);
-      snap.push(channel?.snap ? 1 : 0);
+      snap.push(channel?.snap === 'end' ? 2 : channel?.snap ? 1 : 0);
       mastered.push(index === INTENSITY && !fixture.noGrandMaster ? 1 : 0);
     }
     const virtual = hasVirtualDimmer(mode) ? (slotOf.get('Dimmer') ?? -1) : -1;

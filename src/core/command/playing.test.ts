@@ -1,0 +1,79 @@
+/** Lines that play, and lines about cues. */
+import { apply, cue, exampleShow, idOf } from '../testing/example.ts';
+import { readCommand } from './command.ts';
+
+const show = exampleShow();
+for (const n of [1, 2, 3, 4]) cue(show, n, { [n]: 50 }, { name: `Cue ${n}` });
+apply(show, 'make-list', { name: 'Lanterns' });
+const lanterns = [...show.lists.values()].find((l) => l.name === 'Lanterns')?.id ?? '';
+apply(show, 'make-cues', { listId: lanterns, cues: [{ number: 7000 }] });
+apply(show, 'set-fader', { set: { number: 3, name: 'House', holds: { kind: 'list', id: lanterns }, mode: 'proportional', flash: 'full' } });
+const id = (n: number): string => show.cuesOf('main').find((c) => c.number === n * 1000)?.id ?? '';
+const read = (text: string) => readCommand(text, { show, selection: [idOf(show, 2)], cueId: id(2), unrecorded: 2, held: () => 2, lit: () => [] });
+const meant = (text: string): unknown => {
+  const result = read(text);
+  if (!result.ok) throw new Error(`${text}: ${result.message}`);
+  const { intent } = result;
+  return intent.kind === 'live' ? intent.command : intent.kind === 'edit' || intent.kind === 'record-held' ? [intent.edit, intent.params] : intent;
+};
+
+test.each<[string, unknown]>([
+  ['fader 3 at 60 time 5', { command: 'fader', fader: 3, level: 0.6, time: 5, take: true }],
+  ['sub 3 at full', { command: 'fader', fader: 3, level: 1, take: true }],
+  ['list 2 go', { command: 'go', list: lanterns }],
+  ['list "lanterns" goto 7 time 0', { command: 'goto', cue: '7', time: 0, list: lanterns }],
+  ['list 2 master at 40', { command: 'list-master', level: 0.4, list: lanterns }],
+  ['list 2 release time 1:30', { command: 'release', list: lanterns, time: 90 }],
+  ['release all time 3', { command: 'release-all', time: 3 }],
+  ['release', { command: 'release', list: 'main' }],
+  ['cut', { command: 'cut' }],
+  ['cut to 3', { command: 'cut', cue: '3' }],
+  ['arm 4', { command: 'arm', cue: '4' }],
+  ['arm off', { command: 'arm', cue: null }],
+  ['rate 150', { command: 'rate', rate: 1.5 }],
+  ['go to cue 3', { command: 'goto', cue: '3' }],
+  ['1 thru 2 hold at 70', { command: 'focus', fixtures: [1, 2], level: 0.7, on: true }],
+  ['hold off', { command: 'focus', fixtures: [2], level: 1, on: false }],
+  ['move cue 2 thru 3 after 4', ['move-cues', { ids: [id(2), id(3)], after: 4000 }]],
+  ['copy cue 1 + 3 after 4', ['copy-cues', { ids: [id(1), id(3)], after: 4000 }]],
+  ['renumber cue 3 thru 4 from 30 by 10', ['renumber-cues', { ids: [id(3), id(4)], from: 30_000, step: 10_000 }]],
+  ['join cue 2 thru 3', ['join-cues', { ids: [id(2), id(3)] }]],
+  ['block cue 3', ['block-cue', { ids: [id(3)], on: true }]],
+  ['unblock cue 3', ['block-cue', { ids: [id(3)], on: false }]],
+  ['insert cue after 2 "Bell"', ['make-cues', { listId: 'main', cues: [{ number: 2500, name: 'Bell' }] }]],
+  ['insert cue before 1', ['make-cues', { listId: 'main', cues: [{ number: 500, name: '' }] }]],
+  ['make 3 cues from 101 "Scene 1, #"', ['make-cues', { listId: 'main', cues: [{ number: 101_000, name: 'Scene 1, 1' }, { number: 102_000, name: 'Scene 1, 2' }, { number: 103_000, name: 'Scene 1, 3' }] }]],
+  ['cue 2 follow 3', ['change-cue', { id: id(2), set: { follow_s: 3 } }]],
+  ['cue 2 after 0.5', ['change-cue', { id: id(2), set: { after_s: 0.5 } }]],
+  ['cue 2 wait', ['change-cue', { id: id(2), set: { follow_s: null, after_s: null } }]],
+  ['record cue 2 over', { kind: 'record', number: 2000, mode: 'track', existing: 'may', how: 'over' }],
+  ['record cue 2 remove only', { kind: 'record', number: 2000, mode: 'only', existing: 'may', how: 'remove' }],
+  ['update source', ['update-source', { listId: 'main', number: 2000 }]],
+])('“%s”', (text, expected) => expect(meant(text)).toEqual(expected));
+
+test.each([
+  ['fader 9 at 50', 'no fader 9'],
+  ['list 5 go', 'no list 5'],
+  ['list 2', 'what the list should do'],
+  ['rate 5', 'from 10 to 1000'],
+  ['move cue 2', 'Say where'],
+  ['insert cue 2', 'Say where'],
+  ['cue 2 time 1:75', 'go to 59'],
+  ['cue 2 time -3', 'not negative'],
+  ['make 0 cues', '1 to 2000'],
+  ['record cue 9 remove', 'no cue 9'],
+  ['arm 77', 'no cue 77'],
+])('“%s” is refused: %s', (text, words) => {
+  const result = read(text);
+  expect(result).toMatchObject({ ok: false, message: expect.stringContaining(words) });
+});
+
+test('what Enter will do is said with what it does to the others', () => {
+  const says = (text: string): string => {
+    const result = read(text);
+    return result.ok ? result.says : result.message;
+  };
+  expect(says('sub 3 at 60 time 5')).toBe('fader 3 “House” to 60 % in 5 s · playback only, nothing is recorded');
+  expect(says('move cue 2 after 4')).toBe('move cue 2 to after 4 · no other cue looks different');
+  expect(says('block cue 3')).toBe('block cue 3 · nothing upstream reaches past');
+});

@@ -1,0 +1,225 @@
+/** Lines that play, and lines about cues: `fader 3 at 60 time 5`, `list 2 go`, `release all`, `move cue 5 thru 8 after 12`. */
+import { formatCueNumber, numbersBetween } from '../cues/number.ts';
+import { plural } from '../edits/edit.ts';
+import type { LiveCommand } from '../live/messages.ts';
+import { firstList } from '../show/show.ts';
+import type { CueRow, ListRow } from '../show/rows.ts';
+import type { Intent } from './intent.ts';
+import { Complaint, type Reader, THRU } from './reader.ts';
+import { percentage } from './setting.ts';
+import type { Word } from './words.ts';
+
+type Read = { intent: Intent; says: string };
+
+const live = (r: Reader, command: LiveCommand, says: string): Read => {
+  r.end();
+  return { intent: { kind: 'live', command }, says };
+};
+const inTime = (time: number | undefined): string => (time === undefined ? '' : ` in ${time} s`);
+
+function listNumbered(r: Reader): ListRow {
+  const { show } = r.context;
+  const word = r.next();
+  const found = [...show.lists.values()].find((l) => (word?.quoted ? l.name.toLowerCase() === word.text.toLowerCase() : String(l.number) === word?.text));
+  if (!word || !found) throw new Complaint(word ? `There is no list ${word.quoted ? `“${word.text}”` : word.text}.` : 'Here a list number is missing.', word ?? r.previous());
+  return found;
+}
+
+/** `fader 3 at 60 time 5`. `sub` says the same. */
+function fader(r: Reader): Read {
+  const number = r.whole('a fader number');
+  const row = [...r.context.show.faders.values()].find((f) => f.number === number);
+  if (!row) throw new Complaint(`There is no fader ${number}.`, r.previous());
+  r.takeKey('at', '@');
+  const to = percentage(r);
+  const time = r.takeKey('time', 'in') ? r.seconds() : undefined;
+  return live(r, { command: 'fader', fader: number, level: to.level, take: true, ...(time === undefined ? {} : { time }) }, `fader ${number} “${row.name}” to ${to.says}${inTime(time)} · playback only, nothing is recorded`);
+}
+
+/** `release`, `release list 2`, `release all time 3`. */
+function release(r: Reader): Read {
+  const all = r.takeKey('all', 'everything') !== undefined;
+  const list = all ? undefined : r.takeKey('list') ? listNumbered(r) : firstList(r.context.show);
+  const time = r.takeKey('time', 'in') ? r.seconds() : undefined;
+  const timed = time === undefined ? {} : { time };
+  if (all) return live(r, { command: 'release-all', ...timed }, `release every list and fader that does not keep${inTime(time)}`);
+  if (!list) throw new Complaint('This show has no cue list.', r.previous());
+  return live(r, { command: 'release', list: list.id, ...timed }, `release list ${list.number} “${list.name}”${inTime(time)}`);
+}
+
+function cueOf(r: Reader, list: ListRow | undefined): CueRow {
+  const number = r.cueNumber();
+  const cue = list ? r.context.show.cuesOf(list.id).find((c) => c.number === number) : undefined;
+  if (!cue) throw new Complaint(`There is no cue ${formatCueNumber(number)}.`, r.previous());
+  return cue;
+}
+
+/** What plays, of one list. `list 2 go`, `arm 7`, `cut`, `rate 150`. */
+function playing(r: Reader, word: Word, list: ListRow | undefined, named: boolean): Read {
+  const onto = named && list ? { list: list.id } : {};
+  const of = named && list ? ` of list ${list.number} “${list.name}”` : '';
+  switch (word.key) {
+    case 'go':
+      if (r.takeKey('to')) return playing(r, { ...word, key: 'goto' }, list, named);
+      return live(r, { command: 'go', ...onto }, `GO: the next cue${of}`);
+    case 'back':
+      return live(r, { command: 'back', ...onto }, `back to the cue before${of}`);
+    case 'pause':
+      return live(r, { command: 'pause', ...onto }, `pause the running fades${of}, or go on`);
+    case 'goto': {
+      r.takeKey('cue');
+      const cue = cueOf(r, list);
+      const time = r.takeKey('time', 'in') ? r.seconds() : undefined;
+      return live(r, { command: 'goto', cue: formatCueNumber(cue.number), ...(time === undefined ? {} : { time }), ...onto }, `go to cue ${formatCueNumber(cue.number)}${cue.name ? ` “${cue.name}”` : ''}${of}${time === 0 ? ', cut' : inTime(time)} · all that it shows`);
+    }
+    case 'cut': {
+      r.takeKey('cue', 'to');
+      const cue = r.done ? undefined : cueOf(r, list);
+      return live(r, { command: 'cut', ...(cue ? { cue: formatCueNumber(cue.number) } : {}), ...onto }, `cut to ${cue ? `cue ${formatCueNumber(cue.number)}` : 'the next cue'}${of}`);
+    }
+    case 'arm': {
+      r.takeKey('cue');
+      if (r.takeKey('off')) return live(r, { command: 'arm', cue: null, ...onto }, `the next cue${of} is the list’s own again`);
+      const cue = cueOf(r, list);
+      return live(r, { command: 'arm', cue: formatCueNumber(cue.number), ...onto }, `cue ${formatCueNumber(cue.number)}${cue.name ? ` “${cue.name}”` : ''}${of} is next`);
+    }
+    case 'rate': {
+      const percent = r.whole('a rate in percent');
+      if (percent < 10 || percent > 1000) throw new Complaint(`A rate goes from 10 to 1000 %; ${percent} does not.`, r.previous());
+      return live(r, { command: 'rate', rate: percent / 100, ...onto }, `${list?.name ?? 'the list'} at ${percent} % of its times`);
+    }
+    case 'master': {
+      r.takeKey('at', '@');
+      const to = percentage(r);
+      return live(r, { command: 'list-master', level: to.level, ...onto }, `master${of} ${to.says}`);
+    }
+    default:
+      throw new Complaint('Say what the list should do: go, back, pause, goto 5, cut, arm 7, rate 150, master at 80 or release.', word);
+  }
+}
+
+/** `cue 5`, `cue 5 thru 8`, `cue 5 + 7`: cues of the first list. */
+function cues(r: Reader): CueRow[] {
+  const list = firstList(r.context.show);
+  r.takeKey('cue', 'cues');
+  const found: CueRow[] = [];
+  do {
+    const first = cueOf(r, list);
+    const next = r.peek();
+    if (next && THRU.has(next.key)) {
+      r.next();
+      const last = cueOf(r, list);
+      const [low, high] = [Math.min(first.number, last.number), Math.max(first.number, last.number)];
+      found.push(...r.context.show.cuesOf(first.listId).filter((c) => c.number >= low && c.number <= high));
+    } else found.push(first);
+  } while (r.takeKey('+', ','));
+  return found;
+}
+
+const say = (rows: readonly CueRow[]): string => (rows.length === 1 ? `cue ${formatCueNumber(rows[0]?.number ?? 0)}` : `${rows.length} cues`);
+
+/** Things done to cues: what tracks is kept as each of them says. */
+function arranging(r: Reader, word: Word): Read {
+  const rows = cues(r);
+  const ids = rows.map((c) => c.id);
+  const edit = (name: string, params: Record<string, unknown>, says: string): Read => {
+    r.end();
+    return { intent: { kind: 'edit', edit: name, params: { ids, ...params } }, says };
+  };
+  switch (word.key) {
+    case 'move':
+    case 'copy': {
+      if (!r.takeKey('after')) throw new Complaint(`Say where: ${word.key} cue 5 after 9`, r.peek() ?? r.previous());
+      const after = r.cueNumber();
+      return edit(word.key === 'move' ? 'move-cues' : 'copy-cues', { after }, `${word.key} ${say(rows)} to after ${formatCueNumber(after)} · no other cue looks different`);
+    }
+    case 'renumber': {
+      if (!r.takeKey('from')) throw new Complaint('Say from which number: renumber cue 5 thru 9 from 50', r.peek() ?? r.previous());
+      const from = r.cueNumber();
+      const step = r.takeKey('by') ? r.cueNumber() : 1000;
+      return edit('renumber-cues', { from, step }, `renumber ${say(rows)}: ${formatCueNumber(from)} to ${formatCueNumber(from + (rows.length - 1) * step)}`);
+    }
+    case 'join':
+      return edit('join-cues', {}, `join ${say(rows)} into the first of them`);
+    default:
+      return edit('block-cue', { on: word.key === 'block' }, `${word.key} ${say(rows)}${word.key === 'block' ? ' · nothing upstream reaches past' : ' · what would track anyway tracks again'}`);
+  }
+}
+
+/** `insert cue after 5 "Bell"`, `make 30 cues from 101`. */
+function making(r: Reader, word: Word): Read {
+  const { show } = r.context;
+  const list = firstList(show);
+  if (!list) throw new Complaint('This show has no cue list.', word);
+  if (word.key === 'insert') {
+    r.takeKey('cue');
+    const side = r.takeKey('after', 'before');
+    if (!side) throw new Complaint('Say where: insert cue after 5', r.peek() ?? word);
+    const cue = cueOf(r, list);
+    const all = show.cuesOf(list.id);
+    const at = all.indexOf(cue);
+    const [low, high] = side.key === 'after' ? [cue.number, all[at + 1]?.number] : [all[at - 1]?.number ?? 0, cue.number];
+    const number = numbersBetween(low, high, 1)?.[0];
+    if (number === undefined) throw new Complaint('There is no number left there: renumber first.', r.previous());
+    const name = r.rest();
+    return { intent: { kind: 'edit', edit: 'make-cues', params: { listId: list.id, cues: [{ number, name }] } }, says: `new cue ${formatCueNumber(number)}${name ? ` “${name}”` : ''}, ${side.key} ${formatCueNumber(cue.number)} · it shows what tracks into it` };
+  }
+  const count = r.whole('how many cues');
+  if (count < 1 || count > 2000) throw new Complaint('1 to 2000 cues are made at once.', r.previous());
+  r.takeKey('cue', 'cues');
+  const from = r.takeKey('from') ? r.cueNumber() : (Math.floor((show.cuesOf(list.id).at(-1)?.number ?? 0) / 1000) + 1) * 1000;
+  const step = r.takeKey('by') ? r.cueNumber() : 1000;
+  const name = r.rest();
+  return {
+    intent: { kind: 'edit', edit: 'make-cues', params: { listId: list.id, cues: Array.from({ length: count }, (_, i) => ({ number: from + i * step, ...(name ? { name: name.includes('#') ? name.replaceAll('#', String(i + 1)) : name } : {}) })) } },
+    says: `${plural(count, 'empty cue')}, ${formatCueNumber(from)} to ${formatCueNumber(from + (count - 1) * step)} · they show what tracks into them`,
+  };
+}
+
+/** A line that begins with one of these words; undefined for all others, with nothing read. */
+export function aboutPlaying(r: Reader, word: Word): Read | undefined {
+  switch (word.key) {
+    case 'go':
+    case 'goto':
+    case 'back':
+    case 'pause':
+    case 'cut':
+    case 'arm':
+    case 'rate':
+      r.next();
+      return playing(r, word, firstList(r.context.show), false);
+    case 'list': {
+      r.next();
+      const list = listNumbered(r);
+      const verb = r.next();
+      if (!verb) throw new Complaint('Say what the list should do: go, back, pause, goto 5, cut, arm 7, rate 150, master at 80 or release.', r.previous());
+      if (verb.key === 'release') {
+        const time = r.takeKey('time', 'in') ? r.seconds() : undefined;
+        return live(r, { command: 'release', list: list.id, ...(time === undefined ? {} : { time }) }, `release list ${list.number} “${list.name}”${inTime(time)}`);
+      }
+      return playing(r, verb, list, true);
+    }
+    case 'fader':
+    case 'sub':
+      r.next();
+      return fader(r);
+    case 'release':
+      r.next();
+      return release(r);
+    case 'insert':
+    case 'make':
+      r.next();
+      return making(r, word);
+    case 'move':
+    case 'copy':
+    case 'renumber':
+    case 'join':
+    case 'block':
+    case 'unblock':
+      if (word.key === 'copy' && r.peek(1)?.key !== 'cue' && r.peek(1)?.key !== 'cues') return undefined;
+      r.next();
+      return arranging(r, word);
+    default:
+      return undefined;
+  }
+}
