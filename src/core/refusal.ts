@@ -7,6 +7,20 @@ export interface Refusal {
   message: string;
   /** Messages by field of the request. */
   fields?: Record<string, string>;
+  /** What somebody else has changed of what this would write, since its sender looked. */
+  unseen?: Unseen[];
+}
+
+/** One cell, or one field of a row, that two people changed. */
+export interface Unseen {
+  key: string;
+  title: string;
+  seen: string;
+  now: string;
+  yours: string;
+  who: string;
+  /** ISO 8601. */
+  at: string;
 }
 
 export const refuse = (code: string, message: string, fields?: Record<string, string>): Refusal => ({ refused: true, code, message, ...(fields ? { fields } : {}) });

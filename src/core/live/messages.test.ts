@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { ClientMessage, decodeLevels, encodeLevels, LIVE_ROLES, LiveCommand } from './messages.ts';
+import { ClientMessage, decodeLevels, encodeLevels, LiveCommand } from './messages.ts';
 
 const send = (frame: Uint8Array): ArrayBuffer => frame.slice().buffer as ArrayBuffer;
 
@@ -45,9 +45,4 @@ test('a level of 300, a fixture 0 and an unknown command are not commands', () =
     expect(LiveCommand.safeParse(command).success).toBe(false);
     expect(ClientMessage.safeParse({ type: 'command', id: 1, command }).success).toBe(false);
   }
-});
-
-test('a viewer gives no live command but choosing what to look at, one by one too', () => {
-  const given = Object.entries(LIVE_ROLES).filter(([, roles]) => roles.includes('viewer')).map(([command]) => command);
-  expect(given.sort()).toEqual(['select', 'step']);
 });

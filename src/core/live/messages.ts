@@ -3,7 +3,7 @@
  * The same commands are taken over HTTP.
  */
 import { z } from 'zod';
-import { ROLES, type Role } from '../edits/edit.ts';
+import { LOOKERS, type Role } from '../edits/edit.ts';
 import { CURVES, PIVOTS } from '../select/fan.ts';
 import type { EffectUse} from '../show/rows.ts';
 import { Address, FAMILIES, FixtureNumber, LIMITS, RowId, StagePoint, Time, Universe } from '../show/rows.ts';
@@ -16,11 +16,44 @@ const Attribute = z.string().min(1).max(60);
 const On = Numbers.optional();
 const Families = z.array(z.enum(FAMILIES)).min(1).max(FAMILIES.length);
 
+const FaderNumber = z.number().int().min(1, 'Faders count from 1.').max(999);
+/** Times as fast. */
+const RATE = { least: 0.1, most: 10 } as const;
+
+/** Faders that have a board together. */
+export const FADERS_A_PAGE = 8;
+/** What a board is of: the show, a list, or a page of eight faders counted from 1. */
+const Thing = z.union([z.literal('show'), z.object({ list: RowId }), z.object({ faders: z.number().int().min(1).max(125) })]);
+export type Thing = z.infer<typeof Thing>;
+
 export const LiveCommand = z.discriminatedUnion('command', [
   z.object({ command: z.literal('go'), list: RowId.optional() }),
   z.object({ command: z.literal('back'), list: RowId.optional() }),
   z.object({ command: z.literal('pause'), list: RowId.optional() }),
   z.object({ command: z.literal('goto'), cue: z.string().max(20), time: Time.optional(), list: RowId.optional() }),
+  /** To the next cue, or a named one, in no time. */
+  z.object({ command: z.literal('cut'), list: RowId.optional(), cue: z.string().max(20).optional() }),
+  /** The cue that the next GO plays; null: as the list says. */
+  z.object({ command: z.literal('arm'), list: RowId.optional(), cue: z.string().max(20).nullable() }),
+  /** Paces a list: fades, delays, follows. */
+  z.object({ command: z.literal('rate'), list: RowId.optional(), rate: z.number().min(RATE.least, 'A rate is at least 10 %.').max(RATE.most, 'A rate is at most 1000 %.') }),
+  /** The fade by hand, 0…1; without one under way it begins the next cue. Null lets time go on from there. */
+  z.object({ command: z.literal('hand'), list: RowId.optional(), position: Level.nullable() }),
+  /** A list lets go of all that it holds, in its release time or this. */
+  z.object({ command: z.literal('release'), list: RowId.optional(), time: Time.optional() }),
+  /** Every list and fader but those that keep through release. */
+  z.object({ command: z.literal('release-all'), time: Time.optional() }),
+  z.object({ command: z.literal('list-master'), list: RowId.optional(), level: Level, time: Time.optional() }),
+  /** A fader by its number. */
+  z.object({ command: z.literal('fader'), fader: FaderNumber, level: Level, time: Time.optional(), /** A hand that is away from what the fader gives waits to pick it up; this does not. */ take: z.boolean().optional() }),
+  /** Pressed and lifted. */
+  z.object({ command: z.literal('flash'), fader: FaderNumber, on: z.boolean() }),
+  /** The steps of a chase a minute, until it is released. */
+  z.object({ command: z.literal('chase-speed'), list: RowId.optional(), bpm: z.number().min(1, 'A chase has at least 1 step a minute.').max(1200, 'A chase has at most 1200 steps a minute.') }),
+  /** Stays at a level whatever plays, for somebody on a ladder; without fixtures: all that are held are let off. */
+  z.object({ command: z.literal('focus'), fixtures: Numbers.optional(), level: Level.default(1), on: z.boolean() }),
+  /** Whether remote controls over the network may play this show. */
+  z.object({ command: z.literal('remotes'), on: z.boolean() }),
   /** One value for all: a level, or a physical value in the attribute's unit, which each unit takes in its own range. */
   z.object({ command: z.literal('set'), fixtures: On, attribute: Attribute, level: Level.optional(), physical: z.number().min(-100_000).max(100_000).optional(), fade_s: Time.optional(), delay_s: Time.optional() }),
   z.object({ command: z.literal('set-many'), values: z.array(z.object({ fixtureId: RowId, attribute: Attribute, level: Level, palette: RowId.optional(), fade_s: Time.optional(), delay_s: Time.optional() })).min(1).max(20_000), fade_s: Time.optional() }),
@@ -83,54 +116,82 @@ export const LiveCommand = z.discriminatedUnion('command', [
   /** A control macro of the type, unit after unit: groups of `together`, `stagger_s` apart. */
   z.object({ command: z.literal('macro'), fixtures: Numbers, macro: z.string().min(1).max(LIMITS.nameLength), stagger_s: z.number().min(0).max(60).default(0), together: z.number().int().min(1).max(10_000).default(1) }),
   z.object({ command: z.literal('macro-cancel'), id: z.number().int() }),
-  z.object({ command: z.literal('board'), do: z.enum(['take', 'leave']) }),
+  /** The right to play: taken while it is free (or by an owner), left, asked for, handed over to somebody who is here. */
+  z.object({ command: z.literal('board'), do: z.enum(['take', 'leave', 'ask', 'hand', 'refuse']), thing: Thing.optional(), to: z.string().max(120).optional(), note: z.string().max(200, 'A note has at most 200 characters.').optional() }),
+  /** Asks for something that somebody was given to program. */
+  z.object({ command: z.literal('ask'), part: RowId, note: z.string().max(200).optional() }),
+  /** The next cue is called now: GO is due. */
+  z.object({ command: z.literal('call'), list: RowId.optional() }),
+  /** A button of a control page. */
+  z.object({ command: z.literal('press'), page: RowId, button: z.number().int().min(1).max(24) }),
+  /** A fader of a control page. */
+  z.object({ command: z.literal('page-fader'), page: RowId, fader: RowId, level: Level }),
 ]);
 export type LiveCommand = z.infer<typeof LiveCommand>;
 
-/** Who may give which live command. A viewer looks. */
+const PLAYERS: readonly Role[] = ['owner', 'programmer', 'operator'];
+const PAGERS: readonly Role[] = [...PLAYERS, 'volunteer'];
+/** Who may give which live command. A viewer looks and calls; a volunteer has pages. */
 export const LIVE_ROLES: Record<LiveCommand['command'], readonly Role[]> = {
-  go: ['owner', 'programmer', 'operator'],
-  back: ['owner', 'programmer', 'operator'],
-  pause: ['owner', 'programmer', 'operator'],
-  goto: ['owner', 'programmer', 'operator'],
-  set: ['owner', 'programmer', 'operator'],
-  'set-many': ['owner', 'programmer', 'operator'],
-  palette: ['owner', 'programmer', 'operator'],
-  nudge: ['owner', 'programmer', 'operator'],
-  fan: ['owner', 'programmer', 'operator'],
-  times: ['owner', 'programmer', 'operator'],
-  colour: ['owner', 'programmer', 'operator'],
-  aim: ['owner', 'programmer', 'operator'],
-  flip: ['owner', 'programmer', 'operator'],
-  look: ['owner', 'programmer', 'operator'],
-  effect: ['owner', 'programmer', 'operator'],
-  home: ['owner', 'programmer', 'operator'],
-  take: ['owner', 'programmer', 'operator'],
-  keep: ['owner', 'programmer', 'operator'],
-  'bring-back': ['owner', 'programmer', 'operator'],
-  highlight: ['owner', 'programmer', 'operator'],
-  step: ROLES,
-  blind: ['owner', 'programmer', 'operator'],
-  tempo: ['owner', 'programmer', 'operator'],
-  type: ['owner', 'programmer', 'operator'],
-  select: ROLES,
-  master: ['owner', 'programmer', 'operator'],
-  blackout: ['owner', 'programmer', 'operator'],
-  clear: ['owner', 'programmer', 'operator'],
-  letgo: ['owner', 'programmer', 'operator'],
-  air: ['owner', 'programmer', 'operator'],
+  go: PLAYERS,
+  back: PLAYERS,
+  pause: PLAYERS,
+  goto: PLAYERS,
+  cut: PLAYERS,
+  arm: PLAYERS,
+  rate: PLAYERS,
+  hand: PLAYERS,
+  release: PLAYERS,
+  'release-all': PLAYERS,
+  'list-master': PLAYERS,
+  fader: PLAYERS,
+  flash: PLAYERS,
+  'chase-speed': PLAYERS,
+  focus: PLAYERS,
+  remotes: PLAYERS,
+  set: PLAYERS,
+  'set-many': PLAYERS,
+  palette: PLAYERS,
+  nudge: PLAYERS,
+  fan: PLAYERS,
+  times: PLAYERS,
+  colour: PLAYERS,
+  aim: PLAYERS,
+  flip: PLAYERS,
+  look: PLAYERS,
+  effect: PLAYERS,
+  home: PLAYERS,
+  take: PLAYERS,
+  keep: PLAYERS,
+  'bring-back': PLAYERS,
+  highlight: PLAYERS,
+  step: LOOKERS,
+  blind: PLAYERS,
+  tempo: PLAYERS,
+  type: PLAYERS,
+  select: LOOKERS,
+  master: PLAYERS,
+  blackout: PLAYERS,
+  clear: PLAYERS,
+  letgo: PLAYERS,
+  air: PLAYERS,
   check: ['owner', 'programmer'],
-  park: ['owner', 'programmer', 'operator'],
+  park: PLAYERS,
   macro: ['owner', 'programmer'],
-  'macro-cancel': ['owner', 'programmer', 'operator'],
-  board: ['owner', 'programmer', 'operator'],
+  'macro-cancel': PLAYERS,
+  board: PLAYERS,
+  ask: PLAYERS,
+  call: LOOKERS,
+  press: PAGERS,
+  'page-fader': PAGERS,
 };
 
 export const ClientMessage = z.discriminatedUnion('type', [
   z.object({ type: z.literal('command'), id: z.number().int(), command: LiveCommand }),
-  z.object({ type: z.literal('presence'), place: z.string().max(40) }),
+  /** Where this screen is: its place, the cue it looks at, and what it is. */
+  z.object({ type: z.literal('presence'), place: z.string().max(40), cue: z.string().max(120).nullable().default(null), device: z.string().max(60).default('') }),
   /** What this screen shows beyond levels: bytes of universes, where they come from, the state of the outputs. */
-  z.object({ type: z.literal('watch'), universes: z.array(Universe).max(8, 'A screen watches at most 8 universes.'), sources: z.boolean(), outputs: z.boolean(), programmer: z.string().max(120).nullable().default(null) }),
+  z.object({ type: z.literal('watch'), universes: z.array(Universe).max(8, 'A screen watches at most 8 universes.'), sources: z.boolean(), outputs: z.boolean(), programmer: z.string().max(120).nullable().default(null), /** This screen plays the sounds of cues. */ sound: z.boolean().default(false) }),
   z.object({ type: z.literal('ping'), at: z.number() }),
 ]);
 export type ClientMessage = z.infer<typeof ClientMessage>;
@@ -146,6 +207,34 @@ export interface ListStatus {
   total_s: number;
   paused: boolean;
   running: boolean;
+  /** The next cue was chosen by hand. */
+  armed: boolean;
+  /** Holds something, or is on its way out. */
+  active: boolean;
+  rate: number;
+  master: number;
+  /** Where the fade is while it is led by hand. */
+  hand: number | null;
+  /** Seconds until it goes on by itself. */
+  followIn_s: number | null;
+  /** Steps a minute of a chase that runs. */
+  bpm: number | null;
+  /** Rounds that a counted link has done, by cue id. */
+  rounds: Record<string, number>;
+}
+export interface FaderStatus {
+  id: string;
+  /** Where the fader stands, and what it gives; they differ after a release until it is picked up. */
+  level: number;
+  real: number;
+  waiting: boolean;
+  flash: boolean;
+}
+/** What went wrong with a cue's actions, newest last. */
+export interface Report {
+  at: string;
+  cue: string;
+  text: string;
 }
 export interface HeldValue {
   fixtureId: string;
@@ -166,8 +255,27 @@ export interface Person {
   userId: string;
   name: string;
   role: Role;
+  /** Of the screen that was used last. */
   place: string;
+  cue: string | null;
+  device: string;
   screens: number;
+}
+export interface BoardState {
+  thing: Thing;
+  userId: string;
+  name: string;
+  since: string;
+  /** While the person is away: seconds until the board is free. */
+  freeIn_s: number | null;
+}
+/** The next cue was called, and GO is awaited. */
+export interface Called {
+  listId: string;
+  cueId: string;
+  by: string;
+  /** ISO 8601. */
+  at: string;
 }
 export interface AirState {
   /** The show on air in this house, if any. */
@@ -179,6 +287,8 @@ export interface AirState {
 /** What lies over everything else. */
 export interface OverState {
   parked: { fixtureId: string; attribute: string; level: number; by: string }[];
+  /** Held for focus: by whom, and since when (ISO 8601). */
+  focus: { fixtureId: string; level: number; by: string; since: string }[];
   checks: { universe: number; address: number; value: number; by: string; mine: boolean }[];
   macros: { id: number; name: string; by: string; done: number; total: number }[];
 }
@@ -212,15 +322,27 @@ export interface OtherProgrammer {
   values: number;
   unrecorded: number;
   selection: string[];
+  /** Palettes and looks that the values follow. */
+  follows: string[];
   blind: boolean;
 }
 export interface PlaybackState {
   /** Beats a minute, shared by effects that count in beats. */
   tempo_bpm: number;
   lists: ListStatus[];
+  faders: FaderStatus[];
+  /** Remote controls may play. */
+  remotes: boolean;
+  /** Act and scene that the first list is in by the script, and since when (ISO 8601). */
+  act: { name: string; since: string } | null;
+  scene: { name: string; since: string } | null;
+  reports: Report[];
   master: number;
   blackout: boolean;
+  /** On the show's board. */
   holder: { userId: string; name: string } | null;
+  boards: BoardState[];
+  called: Called | null;
 }
 
 export type ServerMessage =
@@ -239,7 +361,15 @@ export type ServerMessage =
   | { type: 'presence'; people: Person[] }
   | ({ type: 'air' } & AirState)
   | { type: 'role'; role: Role | null }
+  /** One person to another, or the house to one: somebody asks, hands over, holds the same light. */
+  | { type: 'word'; kind: 'asked' | 'handed' | 'declined' | 'both' | 'taken'; from: { userId: string; name: string }; text: string; thing?: Thing; part?: string }
+  /** The screen's session was locked or opened. */
+  | { type: 'locked'; locked: boolean }
+  /** Signed out everywhere. */
+  | { type: 'out' }
   | { type: 'reply'; id: number | null; ok: boolean; code?: string; message?: string }
+  /** A cue started a sound: screens that play sound play it. */
+  | { type: 'sound'; sound: string }
   | { type: 'pong'; at: number; database: boolean };
 
 export const SOCKET_LIMITS = { messageBytes: 2 * 1024 * 1024, commandsPerSecond: 120, levelsPerSecond: 25 } as const;

@@ -27,7 +27,7 @@ export function packShow(show: Show): PackedShow {
   for (const cue of show.cues.values()) {
     const flat: (number | null)[] = [];
     for (const value of show.valuesOf(cue.id).values()) {
-      if (value.fade_s !== undefined || value.delay_s !== undefined || value.palette !== undefined || value.look !== undefined || value.effect !== undefined) timed.push(value);
+      if (value.fade_s !== undefined || value.delay_s !== undefined || value.palette !== undefined || value.look !== undefined || value.effect !== undefined || value.part !== undefined) timed.push(value);
       else flat.push(number(fixtures, value.fixtureId), number(attributes, value.attribute), value.level);
     }
     cues.push([cue.id, flat]);

@@ -18,7 +18,13 @@ function leansOn<T extends TableName>(table: T, row: RowOf[T]): Lean[] {
     case 'groups':
       return (row as RowOf['groups']).fixtures.map((id) => ({ table: 'fixtures', or: 'groups', id }));
     case 'cues':
-      return [{ table: 'lists', id: (row as RowOf['cues']).listId }];
+      return cueLeansOn(row as RowOf['cues']);
+    case 'calls':
+      return [{ table: 'scripts', id: (row as RowOf['calls']).scriptId }, { table: 'cues', id: (row as RowOf['calls']).cueId }];
+    case 'faders': {
+      const { holds } = row as RowOf['faders'];
+      return [{ table: `${holds.kind}s`, id: holds.id }];
+    }
     case 'values': {
       const value = row as RowOf['values'];
       return [{ table: 'cues', id: value.cueId }, { table: 'fixtures', id: value.fixtureId }, ...(value.palette === undefined ? [] : [{ table: 'palettes' as const, id: value.palette }]), ...(value.look === undefined ? [] : [{ table: 'looks' as const, id: value.look }]), ...(value.effect === undefined ? [] : [{ table: 'effects' as const, id: value.effect.id }])];
@@ -34,6 +40,11 @@ function leansOn<T extends TableName>(table: T, row: RowOf[T]): Lean[] {
     default:
       return [];
   }
+}
+
+function cueLeansOn(row: RowOf['cues']): Lean[] {
+  const list = { table: 'lists', id: row.listId } as const;
+  return row.link ? [list, { table: 'cues', id: row.link.to }] : [list];
 }
 
 function itemLeansOn(item: LookItem): Lean[] {
@@ -87,13 +98,15 @@ export function danglingAfter(show: Show, changes: readonly RowChange[]): string
 }
 
 /** Tables whose rows may lean on rows of the key's table. */
-const LEANERS: Partial<Record<TableName, TableName[]>> = { types: ['fixtures'], circuits: ['fixtures'], fixtures: ['groups', 'values', 'looks'], groups: ['groups', 'looks', 'palettes'], lists: ['cues'], cues: ['values'], palettes: ['values', 'looks'], looks: ['values', 'looks'], effects: ['values', 'looks'], pictures: ['layouts'] };
+const LEANERS: Partial<Record<TableName, TableName[]>> = { types: ['fixtures'], circuits: ['fixtures'], fixtures: ['groups', 'values', 'looks'], groups: ['groups', 'looks', 'palettes', 'faders'], lists: ['cues', 'faders'], cues: ['values', 'calls', 'cues'], scripts: ['calls'], palettes: ['values', 'looks'], looks: ['values', 'looks', 'faders'], effects: ['values', 'looks', 'faders'], pictures: ['layouts'] };
 
 function whatUses(show: Show, table: TableName, row: RowOf[TableName]): string {
   if (table === 'values') {
     const cue = show.cues.get((row as RowOf['values']).cueId);
     return `cue ${cue ? formatCueNumber(cue.number) : '?'}`;
   }
+  if (table === 'calls') return `a call on “${(row as RowOf['calls']).quote}”`;
+  if (table === 'faders') return `fader ${(row as RowOf['faders']).number} “${(row as RowOf['faders']).name}”`;
   if (table === 'looks') return `look “${(row as RowOf['looks']).name}”`;
   if (table === 'palettes') return `palette “${(row as RowOf['palettes']).name}”`;
   if (table === 'layouts') return `layout “${(row as RowOf['layouts']).name}”`;

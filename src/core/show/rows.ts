@@ -3,44 +3,20 @@
  * Distances are metres, angles degrees, times seconds, levels 0…1 of the attribute's range.
  */
 import { z } from 'zod';
-import { CUE_NUMBER } from '../cues/number.ts';
+import { CallRow, CueRow, FaderRow, ListRow, ScriptRow, SoundRow, ValueRow } from './book-rows.ts';
+import { NoteRow, PageRow, PartRow } from './crew-rows.ts';
+import { FixtureNumber, Level, LIMITS, Name, Note, RowId, Time } from './fields.ts';
 
-export const LIMITS = {
-  nameLength: 120,
-  noteLength: 2000,
-  fixtureNumber: 99_999,
-  universes: 256,
-  /** Fixtures that one patch edit may make. */
-  patchQuantity: 2048,
-  time_s: 36_000,
-} as const;
+export { CallRow, CueAction, CueRow, ScriptRow, SCRIPT_LIMIT, FaderRow, SoundRow, EffectUse, type Chase, type CuePart, ListRow, PRIORITY, RELEASE_S, ValueRow } from './book-rows.ts';
+export { NOTE_KINDS, NoteRow, type NoteKind, PageRow, type PageAct, PartRow } from './crew-rows.ts';
+export { FAMILIES, FixtureNumber, LIMITS, Name, RowId, Time, type Family } from './fields.ts';
 
-/** A name as people write it: one line, no control characters. Markup is text like any other and is never rendered. */
-export const Name = z
-  .string()
-  .trim()
-  .min(1, 'A name is needed.')
-  .max(LIMITS.nameLength, `A name has at most ${LIMITS.nameLength} characters.`)
-  .regex(/^[^\u0000-\u001f\u007f]*$/u, 'A name is one line without control characters.');
-const Note = z.string().max(LIMITS.noteLength, `A note has at most ${LIMITS.noteLength} characters.`);
-export const RowId = z.string().min(1).max(120);
-const Level = z.number().min(0, 'A level is at least 0 %.').max(1, 'A level is at most 100 %.');
-export const Time = z
-  .number()
-  .min(0, 'A time is not negative.')
-  .max(LIMITS.time_s, `A time is at most ${LIMITS.time_s / 3600} hours.`);
 export const Universe = z
   .number()
   .int('A universe is a whole number.')
   .min(1, 'Universes count from 1.')
   .max(LIMITS.universes, `Wingman has ${LIMITS.universes} universes.`);
 export const Address = z.number().int('An address is a whole number.').min(1, 'Addresses count from 1.').max(512, 'A universe ends at address 512.');
-export const FixtureNumber = z
-  .number()
-  .int('A fixture number is a whole number.')
-  .min(1, 'Fixture numbers count from 1.')
-  .max(LIMITS.fixtureNumber, `Fixture numbers end at ${LIMITS.fixtureNumber}.`);
-
 /** A named range of a channel function, such as one slot of a wheel (GDTF 1.2 ChannelSet). Values in the channel's own resolution. */
 const ChannelSet = z.object({
   name: Name,
@@ -76,8 +52,8 @@ const Channel = z.object({
   /** Level when nothing plays. */
   default: Level,
   highlight: Level.optional(),
-  /** Cannot fade: takes its new value at the start of the move. */
-  snap: z.boolean().optional(),
+  /** Cannot fade: takes its new value at the start of the move, or at its end. */
+  snap: z.union([z.boolean(), z.literal('end')]).optional(),
   /** Physical range in the attribute's unit (degrees, kelvin, hertz …). */
   physicalFrom: z.number(),
   physicalTo: z.number(),
@@ -197,31 +173,6 @@ const GroupRow = z.object({
 });
 export type GroupRow = z.infer<typeof GroupRow>;
 
-export const ListRow = z.object({ id: RowId, number: z.number().int().min(1).max(9999), name: Name, back_s: Time });
-export type ListRow = z.infer<typeof ListRow>;
-
-export const FAMILIES = ['intensity', 'position', 'colour', 'beam', 'control'] as const;
-export type Family = (typeof FAMILIES)[number];
-
-export const CueRow = z.object({
-  id: RowId,
-  listId: RowId,
-  /** Thousandths: cue 2.5 is 2500. */
-  number: CUE_NUMBER,
-  name: z.union([Name, z.literal('')]),
-  up_s: Time,
-  down_s: Time,
-  delay_s: Time,
-  /** Times of families that differ from the cue's. */
-  family_s: z.partialRecord(z.enum(FAMILIES), Time),
-  note: Note,
-  /** The word or action on which GO is called. */
-  call: z.string().max(LIMITS.nameLength),
-  /** The next GO comes this long after this cue's GO; null waits for the operator. */
-  follow_s: Time.nullable(),
-});
-export type CueRow = z.infer<typeof CueRow>;
-
 /** Metres: x from centre towards the audience's right, y upstage from the plaster line, z up. */
 export const StagePoint = z.object({ x: z.number().min(-500).max(500), y: z.number().min(-500).max(500), z: z.number().min(-100).max(200) });
 export type StagePoint = z.infer<typeof StagePoint>;
@@ -258,10 +209,6 @@ export const PaletteRow = z.object({
     .optional(),
 });
 export type PaletteRow = z.infer<typeof PaletteRow>;
-
-/** An effect on a slot: where in its cycle the slot stands, and the group that it was spread over, if one. */
-export const EffectUse = z.object({ id: RowId, phase: z.number().min(0).max(1), group: RowId.optional() });
-export type EffectUse = z.infer<typeof EffectUse>;
 
 export const WAVES = ['sine', 'triangle', 'rise', 'fall', 'square', 'steps'] as const;
 /**
@@ -320,25 +267,6 @@ export type LookItem = z.infer<typeof LookItem>;
 /** A named picture made of levels, palettes, effects and other looks; what comes later in it wins. */
 export const LookRow = z.object({ id: RowId, number: FixtureNumber, name: Name, order: z.number().min(0).max(1e9).optional(), items: z.array(LookItem).max(20_000) });
 export type LookRow = z.infer<typeof LookRow>;
-
-/** What one cue sets for one slot. The id is `cue:fixture:attribute`, so that two writers of one slot meet in one row. */
-export const ValueRow = z.object({
-  id: z.string().min(1).max(400),
-  cueId: RowId,
-  fixtureId: RowId,
-  attribute: z.string().min(1).max(60),
-  /** A level, or null: this list lets go of the slot from here on. */
-  level: Level.nullable(),
-  /** Follows this palette; `level` is then what it was when it was written, used where the palette no longer answers. */
-  palette: RowId.optional(),
-  /** Follows what this look says for the slot; palette, effect and level are then what stands in where it no longer does. */
-  look: RowId.optional(),
-  /** An effect that runs on top of the level. */
-  effect: EffectUse.optional(),
-  fade_s: Time.optional(),
-  delay_s: Time.optional(),
-});
-export type ValueRow = z.infer<typeof ValueRow>;
 
 const PIECE_KINDS = ['bar', 'boom', 'edge', 'set', 'cyc', 'house'] as const;
 /** A line on the plan: bars and booms that carry fixtures, edges and set pieces that do not. */
@@ -422,6 +350,10 @@ export const TABLES = {
   lists: ListRow,
   cues: CueRow,
   values: ValueRow,
+  scripts: ScriptRow,
+  calls: CallRow,
+  faders: FaderRow,
+  sounds: SoundRow,
   pieces: PieceRow,
   routes: RouteRow,
   universes: UniverseRow,
@@ -431,6 +363,9 @@ export const TABLES = {
   effects: EffectRow,
   layouts: LayoutRow,
   pictures: PictureRow,
+  parts: PartRow,
+  notes: NoteRow,
+  pages: PageRow,
 } as const;
 export type TableName = keyof typeof TABLES;
 export const TABLE_NAMES = Object.keys(TABLES) as TableName[];
@@ -443,6 +378,10 @@ export interface RowOf {
   lists: ListRow;
   cues: CueRow;
   values: ValueRow;
+  scripts: ScriptRow;
+  calls: CallRow;
+  faders: FaderRow;
+  sounds: SoundRow;
   pieces: PieceRow;
   routes: RouteRow;
   universes: UniverseRow;
@@ -452,6 +391,9 @@ export interface RowOf {
   effects: EffectRow;
   layouts: LayoutRow;
   pictures: PictureRow;
+  parts: PartRow;
+  notes: NoteRow;
+  pages: PageRow;
 }
 export type AnyRow = RowOf[TableName];
 

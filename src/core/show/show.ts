@@ -30,6 +30,10 @@ export class MutableShow implements Show {
   readonly lists = new Map<string, RowOf['lists']>();
   readonly cues = new Map<string, RowOf['cues']>();
   readonly values = new Map<string, RowOf['values']>();
+  readonly scripts = new Map<string, RowOf['scripts']>();
+  readonly calls = new Map<string, RowOf['calls']>();
+  readonly faders = new Map<string, RowOf['faders']>();
+  readonly sounds = new Map<string, RowOf['sounds']>();
   readonly pieces = new Map<string, RowOf['pieces']>();
   readonly routes = new Map<string, RowOf['routes']>();
   readonly universes = new Map<string, RowOf['universes']>();
@@ -39,6 +43,9 @@ export class MutableShow implements Show {
   readonly effects = new Map<string, RowOf['effects']>();
   readonly layouts = new Map<string, RowOf['layouts']>();
   readonly pictures = new Map<string, RowOf['pictures']>();
+  readonly parts = new Map<string, RowOf['parts']>();
+  readonly notes = new Map<string, RowOf['notes']>();
+  readonly pages = new Map<string, RowOf['pages']>();
 
   private readonly byCue = new Map<string, Map<string, ValueRow>>();
   private readonly versions = new Map<TableName, number>();
@@ -49,6 +56,18 @@ export class MutableShow implements Show {
     const show = new MutableShow();
     for (const { table, row } of rows) show.put(table, row.id, row);
     return show;
+  }
+
+  /** A copy that may be changed without this one. Rows are shared: they are never written into. */
+  clone(): MutableShow {
+    const copy = new MutableShow();
+    for (const table of TABLE_NAMES) {
+      const own = copy[table] as Map<string, AnyRow>;
+      for (const [id, row] of this[table] as Map<string, AnyRow>) own.set(id, row);
+    }
+    for (const [cueId, values] of this.byCue) copy.byCue.set(cueId, new Map(values));
+    for (const [table, version] of this.versions) copy.versions.set(table, version);
+    return copy;
   }
 
   version(table: TableName): number {

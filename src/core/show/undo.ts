@@ -2,11 +2,10 @@
  * Undo is the reverse of a change. It is refused, with the names of what has changed since and by whom, where it
  * would overwrite later work: judged per field of a row, not per show.
  */
-import { formatCueNumber } from '../cues/number.ts';
 import { refuse, type Refusal } from '../refusal.ts';
 import { danglingAfter } from './references.ts';
-import type { AnyRow } from './rows.ts';
 import type { RowChange, Show } from './show.ts';
+import { describeRow } from './words.ts';
 
 /** One entry of a show's log. */
 export interface Change {
@@ -29,23 +28,26 @@ export type ChangeHead = Pick<Change, 'seq' | 'userId' | 'edit' | 'reverts' | 's
 /** The reverse of row changes: applied after them it gives the rows back. */
 export const reverse = (rows: readonly RowChange[]): RowChange[] => [...rows].reverse().map((c) => ({ ...c, before: c.after, after: c.before }) as RowChange);
 
-/** What a person can undo and redo: the newest entry of each, from that person's own entries in order. */
-export function undoState(own: readonly ChangeHead[]): { undo: ChangeHead | undefined; redo: ChangeHead | undefined } {
+/** What a person can undo and redo: the newest entry of each, from that person's own entries in order, with every undo and redo of anybody. */
+export function undoState(own: readonly ChangeHead[]): { undo: ChangeHead | undefined; redo: ChangeHead | undefined; done: ChangeHead[]; undone: ChangeHead[] } {
   const done: ChangeHead[] = [];
   const undone: { original: ChangeHead; by: ChangeHead }[] = [];
   for (const change of own) {
     if (change.edit === 'undo') {
-      const original = done.pop();
+      // Also one in the middle, and also by somebody else.
+      const at = done.findIndex((c) => c.seq === change.reverts);
+      const [original] = at < 0 ? [] : done.splice(at, 1);
       if (original) undone.push({ original, by: change });
     } else if (change.edit === 'redo') {
-      const entry = undone.pop();
+      const at = undone.findIndex((u) => u.by.seq === change.reverts);
+      const [entry] = at < 0 ? [] : undone.splice(at, 1);
       if (entry) done.push(entry.original);
     } else {
       done.push(change);
       undone.length = 0;
     }
   }
-  return { undo: done.at(-1), redo: undone.at(-1)?.by };
+  return { undo: done.at(-1), redo: undone.at(-1)?.by, done, undone: undone.map((u) => u.original) };
 }
 
 /** Equal as data: the order of an object's keys does not count, since the database keeps its own. */
@@ -59,32 +61,10 @@ export function same(a: unknown, b: unknown): boolean {
 }
 
 /** Fields whose values a change altered. */
-function altered(change: RowChange): string[] {
+export function altered(change: RowChange): string[] {
   const before = (change.before ?? {}) as Record<string, unknown>;
   const after = (change.after ?? {}) as Record<string, unknown>;
   return [...new Set([...Object.keys(before), ...Object.keys(after)])].filter((k) => !same(before[k], after[k]));
-}
-
-/** A row in words: `fixture 12`, `cue 2.5`. */
-function describeRow(show: Show, table: RowChange['table'], row: AnyRow | null): string {
-  if (!row) return 'a row';
-  if (table === 'fixtures' && 'patch' in row) return `fixture ${row.number}`;
-  if (table === 'cues' && 'up_s' in row) return `cue ${formatCueNumber(row.number)}`;
-  if (table === 'values' && 'cueId' in row) {
-    const cue = show.cues.get(row.cueId);
-    const fixture = show.fixtures.get(row.fixtureId);
-    return `fixture ${fixture?.number ?? '?'} in cue ${cue ? formatCueNumber(cue.number) : '?'}`;
-  }
-  if (table === 'palettes' && 'family' in row) return `palette ${row.number} “${row.name}”`;
-  if (table === 'looks' && 'items' in row) return `look ${row.number} “${row.name}”`;
-  if (table === 'effects' && 'tracks' in row) return `effect ${row.number} “${row.name}”`;
-  if (table === 'layouts' && 'name' in row) return `layout “${row.name}”`;
-  if (table === 'groups' && 'name' in row) return `group “${row.name}”`;
-  if (table === 'routes' && 'protocol' in row) return `the route of universe ${row.universe}`;
-  if (table === 'universes' && 'number' in row) return `universe ${row.number}`;
-  if (table === 'circuits' && 'breaker_A' in row) return `circuit ${row.name}`;
-  if (table === 'settings') return 'the show’s name and notes';
-  return 'name' in row && row.name !== '' ? `“${row.name}”` : 'a row';
 }
 
 /**

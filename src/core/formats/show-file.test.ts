@@ -1,0 +1,120 @@
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import { cue, exampleShow } from '../testing/example.ts';
+import { isRefusal } from '../refusal.ts';
+import type { MutableShow } from '../show/show.ts';
+import type { Change } from '../show/undo.ts';
+import { readShowFile, SCHEMA, writeShowFile, type ShowFile } from './show-file.ts';
+import { DAYS_KEPT, NEWEST_KEPT, outdated } from './rotation.ts';
+
+const OPTIONS = { id: 'ferry', name: 'The Night Ferry', venue: 'Tidewater Hall', seq: 3, origin: { id: 'older', seq: 7 }, by: 'Mara Kell', made: '2026-11-24T19:30:00.000Z' };
+const CHANGES: Change[] = [{ seq: 1, editId: 'e1', userId: 'u', userName: 'Mara Kell', at: OPTIONS.made, edit: 'change-show', summary: 'Renamed', reverts: null, rows: [] }];
+const written = (show = exampleShow()): Promise<Uint8Array> => writeShowFile(show, CHANGES, OPTIONS);
+const rowsOf = (show: MutableShow): [string, unknown][] => [...show.rows()].map(({ table, row }): [string, unknown] => [`${table}/${row.id}`, row]).sort(([a], [b]) => (a < b ? -1 : 1));
+const must = (file: Awaited<ReturnType<typeof readShowFile>>): ShowFile => {
+  if (isRefusal(file)) throw new Error(file.message);
+  return file;
+};
+const refusal = async (bytes: Uint8Array): Promise<string> => {
+  const file = await readShowFile(bytes);
+  if (!isRefusal(file)) throw new Error('was not refused');
+  return file.message;
+};
+/** The file with some entries replaced; checksums as they were, or made right again. */
+async function tampered(change: (files: Record<string, Uint8Array>, manifest: Record<string, unknown>) => void, right = false, show = exampleShow()): Promise<Uint8Array> {
+  const files = unzipSync(await written(show));
+  const manifest = JSON.parse(strFromU8(files['manifest.json'] as Uint8Array)) as Record<string, unknown>;
+  change(files, manifest);
+  if (right) {
+    const sums: Record<string, string> = {};
+    for (const [name, bytes] of Object.entries(files)) if (name !== 'manifest.json') sums[name] = Buffer.from(await crypto.subtle.digest('SHA-256', bytes as Uint8Array<ArrayBuffer>)).toString('hex');
+    manifest.checksums = sums;
+  }
+  files['manifest.json'] = strToU8(JSON.stringify(manifest));
+  return zipSync(files);
+}
+
+describe('the show file', () => {
+  test('a show goes out and comes in the same, row by row, with its log', async () => {
+    const show = exampleShow();
+    cue(show, 1, { 1: 50, 2: null });
+    show.apply([
+      { table: 'pictures', id: 'pic', before: null, after: { id: 'pic', name: 'Deck', data: 'data:image/png;base64,iVBORw0KGgo=' } },
+      { table: 'sounds', id: 'bell', before: null, after: { id: 'bell', name: 'Bell', data: 'data:audio/wav;base64,UklGRg==' } },
+    ]);
+    const file = must(await readShowFile(await written(show)));
+    expect(rowsOf(file.show)).toEqual(rowsOf(show));
+    expect(file.changes).toEqual(CHANGES);
+    expect(file.manifest).toMatchObject({ schema: SCHEMA, seq: 3, origin: { id: 'older', seq: 7 }, show: { name: 'The Night Ferry' } });
+  });
+
+  test('it is JSON that a person can read, a row a line, with sounds and pictures as files of their own', async () => {
+    const show = exampleShow();
+    show.apply([{ table: 'sounds', id: 'bell', before: null, after: { id: 'bell', name: 'Bell', data: 'data:audio/wav;base64,UklGRg==' } }]);
+    const files = unzipSync(await written(show));
+    expect(strFromU8(files['tables/fixtures.json'] as Uint8Array).split('\n')).toHaveLength(show.fixtures.size + 3);
+    expect(strFromU8(files['assets/bell.wav'] as Uint8Array)).toBe('RIFF');
+    expect(JSON.parse(strFromU8(files['tables/sounds.json'] as Uint8Array))).toEqual([{ id: 'bell', name: 'Bell', asset: 'assets/bell.wav' }]);
+  });
+
+  test('an older schema is brought up to date', async () => {
+    const show = exampleShow();
+    const old = await tampered(
+      (files, manifest) => {
+        for (const table of ['parts', 'notes', 'pages']) delete files[`tables/${table}.json`];
+        manifest.schema = 1;
+      },
+      true,
+      show,
+    );
+    expect(rowsOf(must(await readShowFile(old)).show)).toEqual(rowsOf(show));
+  });
+
+  test('a newer schema is refused with what to do', async () => {
+    expect(await refusal(await tampered((_, manifest) => (manifest.schema = SCHEMA + 1)))).toContain('made by a newer Wingman');
+  });
+
+  test.each<[string, () => Promise<Uint8Array>, string]>([
+    ['no ZIP at all', () => Promise.resolve(strToU8('a show, honestly')), 'not a Wingman show file'],
+    ['an empty file', () => Promise.resolve(new Uint8Array(0)), 'not a Wingman show file'],
+    ['a ZIP that is cut off', async () => (await written()).slice(0, 900), 'Nothing was changed'],
+    ['another program’s ZIP', () => Promise.resolve(zipSync({ 'readme.txt': strToU8('hello') })), 'an entry that no show file has (“readme.txt”)'],
+    ['a path out of the folder', () => tampered((files) => (files['../../etc/passwd'] = strToU8('x'))), 'an entry that no show file has'],
+    ['an absolute path', () => tampered((files) => (files['/tables/cues.json'] = strToU8('[]'))), 'an entry that no show file has'],
+    ['a changed table', () => tampered((files) => (files['tables/groups.json'] = strToU8('[]\n'))), 'its checksum differs'],
+    ['a table too many for its manifest', () => tampered((files, m) => { files['tables/extra.json'] = strToU8('[]'); void m; }), 'its manifest does not know'],
+    ['a table that is gone', () => tampered((files) => delete files['tables/cues.json']), '“tables/cues.json” is missing'],
+    ['bad JSON', () => tampered((files) => (files['tables/cues.json'] = strToU8('[{')), true), 'its table “cues” cannot be read'],
+    ['a table that is no list', () => tampered((files) => (files['tables/cues.json'] = strToU8('{}')), true), 'is no list'],
+    ['a row that is not valid', () => tampered((files) => (files['tables/groups.json'] = strToU8('[{"id":"g","number":-1,"name":"x","fixtures":[]}]')), true), 'a row of table “groups” is not valid'],
+    ['a row that leans on nothing', () => tampered((files) => (files['tables/groups.json'] = strToU8('[{"id":"g","number":1,"name":"x","fixtures":["gone"]}]')), true), 'leans on one that is not there'],
+    ['a row twice', () => tampered((files) => (files['tables/groups.json'] = strToU8('[{"id":"g","number":1,"name":"x","fixtures":[]},{"id":"g","number":2,"name":"y","fixtures":[]}]')), true), 'has a row twice'],
+    ['no cue list', () => tampered((files) => (files['tables/lists.json'] = strToU8('[]')), true), 'Nothing was changed'],
+  ])('%s is refused in words', async (_, make, words) => {
+    expect(await refusal(await make())).toContain(words);
+  });
+
+  test('a file that unpacks to far more than it is stops before it is unpacked', async () => {
+    const MB = 1024 * 1024;
+    const bomb = await tampered((files) => (files['assets/big.png'] = new Uint8Array(60 * MB)));
+    expect(bomb.length).toBeLessThan(MB);
+    const refused = await readShowFile(bomb, 20 * MB);
+    expect(refused).toMatchObject({ refused: true, message: 'The file unpacks to more than any show can have. Nothing was changed.' });
+  });
+});
+
+describe('rotation of back-ups', () => {
+  const HOUR = 3600 * 1000;
+  const now = Date.parse('2026-11-24T19:00:00Z');
+  test('the newest stay, and of each day its last one, for two weeks', () => {
+    const made = Array.from({ length: 24 * 40 }, (_, i) => now - i * HOUR);
+    const gone = new Set(outdated(made, now));
+    const kept = made.filter((m) => !gone.has(m));
+    expect(kept.slice(0, NEWEST_KEPT)).toEqual(made.slice(0, NEWEST_KEPT));
+    const days = kept.slice(NEWEST_KEPT).map((m) => new Date(m).toISOString());
+    expect(days.every((d) => d.slice(11, 13) === '23')).toBe(true);
+    expect(new Set(kept.map((m) => new Date(m).toISOString().slice(0, 10))).size).toBe(DAYS_KEPT + 1);
+  });
+  test('a few are all kept, however old', () => {
+    expect(outdated([now - 400 * 24 * HOUR, now], now)).toEqual([]);
+  });
+});

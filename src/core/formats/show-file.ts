@@ -1,0 +1,246 @@
+/**
+ * The show file, `.wingman`: a ZIP of JSON that a person can read (docs/show-file.md). Reading trusts nothing: names,
+ * sizes, checksums, and every row are checked before any of it is believed.
+ */
+import { strFromU8, strToU8, Unzip, UnzipInflate, UnzipPassThrough, zipSync, type Zippable } from 'fflate';
+import { z } from 'zod';
+import { refuse, type Refusal } from '../refusal.ts';
+import { danglingAfter } from '../show/references.ts';
+import { TABLE_NAMES, TABLES, valueId, type AnyRow, type TableName } from '../show/rows.ts';
+import { MutableShow, type RowChange } from '../show/show.ts';
+import type { Change } from '../show/undo.ts';
+
+/** Raised whenever rows change so that older ones must be brought up to date; `MIGRATIONS` then gets a step. */
+export const SCHEMA = 2;
+export const FILE_LIMIT = 64 * 1024 * 1024;
+const UNPACKED_LIMIT = 768 * 1024 * 1024;
+const ENTRIES_LIMIT = 4096;
+const ROWS_LIMIT = 1_000_000;
+const CHUNK = 64 * 1024;
+/** Rows repeat themselves so much that more effort makes a file hardly smaller. */
+const PACKED = 3;
+/** A server that reads or writes a large show answers others in between. */
+const ROWS_AT_ONCE = 4000;
+const breathe = (): Promise<void> => new Promise((resolve) => setTimeout(resolve));
+const ENTRY = /^(?:manifest\.json|changes\.json|tables\/[a-z]{2,20}\.json|assets\/[A-Za-z0-9_-]{1,140}\.(?:png|jpeg|webp|wav|x-wav|mpeg|ogg|webm|mp4))$/;
+
+const Manifest = z.object({
+  format: z.literal('wingman-show'),
+  schema: z.number().int().min(1),
+  /** ISO 8601, UTC. */
+  made: z.string().max(40),
+  by: z.string().max(200),
+  show: z.object({ id: z.string().min(1).max(120), name: z.string().max(200), venue: z.string().max(200) }),
+  /** Number of the last change that is in it. */
+  seq: z.number().int().min(0),
+  /** What it was copied from, and that show's last change then. */
+  origin: z.object({ id: z.string().min(1).max(120), seq: z.number().int().min(0) }).nullable(),
+  counts: z.record(z.string(), z.number()),
+  /** SHA-256 of each entry, in hexadecimal. */
+  checksums: z.record(z.string(), z.string().regex(/^[0-9a-f]{64}$/)),
+});
+export type Manifest = z.infer<typeof Manifest>;
+
+const LoggedChange = z.object({ seq: z.number().int().min(1), editId: z.string().max(120), userId: z.string().max(120), userName: z.string().max(200), at: z.string().max(40), edit: z.string().max(60), summary: z.string().max(4000), reverts: z.number().int().nullable(), rows: z.array(z.object({ table: z.enum(TABLE_NAMES as [TableName, ...TableName[]]), id: z.string().max(400), before: z.record(z.string(), z.unknown()).nullable(), after: z.record(z.string(), z.unknown()).nullable() })) });
+
+export interface ShowFile {
+  manifest: Manifest;
+  show: MutableShow;
+  /** Everything since the show was made or copied, oldest first. */
+  changes: Change[];
+}
+
+/** Tables whose rows carry a picture or sound as a data URL. */
+const WITH_ASSETS = ['pictures', 'sounds'] as const;
+const hasAsset = (table: TableName): boolean => (WITH_ASSETS as readonly string[]).includes(table);
+
+async function sha256(bytes: Uint8Array): Promise<string> {
+  const digest = await crypto.subtle.digest('SHA-256', bytes as Uint8Array<ArrayBuffer>);
+  return [...new Uint8Array(digest)].map((b) => b.toString(16).padStart(2, '0')).join('');
+}
+
+const fromBase64 = (text: string): Uint8Array => Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
+function toBase64(bytes: Uint8Array): string {
+  let text = '';
+  for (let i = 0; i < bytes.length; i += 8192) text += String.fromCharCode(...bytes.subarray(i, i + 8192));
+  return btoa(text);
+}
+
+export interface WriteOptions {
+  id: string;
+  name: string;
+  venue: string;
+  seq: number;
+  origin: Manifest['origin'];
+  by: string;
+  /** ISO 8601, UTC. */
+  made: string;
+}
+
+/** A show as a file. @param changes its log, so that a copy can be merged back */
+export async function writeShowFile(show: MutableShow, changes: readonly Change[], o: WriteOptions): Promise<Uint8Array> {
+  const entries: Record<string, Uint8Array> = {};
+  const counts: Record<string, number> = {};
+  for (const table of TABLE_NAMES) {
+    const rows = [...(show[table] as ReadonlyMap<string, AnyRow>).values()];
+    counts[table] = rows.length;
+    const plain = hasAsset(table)
+      ? rows.map((row) => {
+          const { data, ...rest } = row as AnyRow & { data: string };
+          const [, kind = '', base64 = ''] = /^data:[a-z]+\/([a-z-]+);base64,(.*)$/s.exec(data) ?? [];
+          const asset = `assets/${row.id.replace(/[^A-Za-z0-9_-]/g, '_')}.${kind}`;
+          entries[asset] = fromBase64(base64);
+          return { ...rest, asset };
+        })
+      : rows;
+    // One row a line: what changed between two files can be read by eye.
+    await breathe();
+    entries[`tables/${table}.json`] = strToU8(`[${plain.map((r) => `\n${JSON.stringify(r)}`).join(',')}\n]\n`);
+  }
+  entries['changes.json'] = strToU8(`[${changes.map((c) => `\n${JSON.stringify(c)}`).join(',')}\n]\n`);
+  const checksums: Record<string, string> = {};
+  for (const [name, bytes] of Object.entries(entries)) checksums[name] = await sha256(bytes);
+  const manifest: Manifest = { format: 'wingman-show', schema: SCHEMA, made: o.made, by: o.by, show: { id: o.id, name: o.name, venue: o.venue }, seq: o.seq, origin: o.origin, counts, checksums };
+  const files: Zippable = { 'manifest.json': strToU8(`${JSON.stringify(manifest, null, 2)}\n`) };
+  // Pictures and sounds are packed already.
+  for (const [name, bytes] of Object.entries(entries)) files[name] = name.startsWith('assets/') ? [bytes, { level: 0 }] : bytes;
+  return zipSync(files, { level: PACKED, mtime: new Date(o.made) });
+}
+
+class Hostile extends Error {}
+const NOT_OURS = 'This is not a Wingman show file, or it is broken. Nothing was changed.';
+
+/** Entries by name; stops as soon as anything is out of bounds, before it is unpacked whole. */
+function unpack(bytes: Uint8Array, limit: number): Map<string, Uint8Array> {
+  const files = new Map<string, Uint8Array>();
+  let total = 0;
+  let entries = 0;
+  const unzip = new Unzip((file) => {
+    if (++entries > ENTRIES_LIMIT) throw new Hostile('The file has too many entries to be a show. Nothing was changed.');
+    if (!ENTRY.test(file.name)) throw new Hostile(`The file has an entry that no show file has (“${file.name.slice(0, 60)}”). Nothing was changed.`);
+    if (files.has(file.name)) throw new Hostile('The file has an entry twice. Nothing was changed.');
+    const parts: Uint8Array[] = [];
+    let size = 0;
+    files.set(file.name, new Uint8Array(0));
+    file.ondata = (error, data, final) => {
+      // What is thrown below comes back here as the stream's own error.
+      if (error) throw (error as Error) instanceof Hostile ? error : new Hostile(NOT_OURS);
+      total += data.length;
+      size += data.length;
+      if (total > limit) throw new Hostile('The file unpacks to more than any show can have. Nothing was changed.');
+      parts.push(data);
+      if (!final) return;
+      const whole = new Uint8Array(size);
+      let at = 0;
+      for (const part of parts) {
+        whole.set(part, at);
+        at += part.length;
+      }
+      files.set(file.name, whole);
+    };
+    file.start();
+  });
+  unzip.register(UnzipInflate);
+  unzip.register(UnzipPassThrough);
+  for (let at = 0; at < bytes.length; at += CHUNK) unzip.push(bytes.subarray(at, at + CHUNK), at + CHUNK >= bytes.length);
+  return files;
+}
+
+type Tables = Record<string, unknown[]>;
+/** From a schema to the next, table by table. */
+const MIGRATIONS: Record<number, (tables: Tables) => Tables> = {
+  // Before people worked in parts, left notes and had pages of their own.
+  1: (tables) => ({ ...tables, parts: [], notes: [], pages: [] }),
+};
+
+const json = (bytes: Uint8Array | undefined, what: string): unknown => {
+  if (!bytes) throw new Hostile(`The file lacks ${what}. Nothing was changed.`);
+  try {
+    return JSON.parse(strFromU8(bytes));
+  } catch {
+    throw new Hostile(`The file is broken: its ${what} cannot be read. Nothing was changed.`);
+  }
+};
+
+/**
+ * Reads a show file.
+ * @returns a refusal in words for anything that is not one, is damaged, or is made by a newer Wingman
+ */
+export async function readShowFile(bytes: Uint8Array, unpackedLimit = UNPACKED_LIMIT): Promise<ShowFile | Refusal> {
+  if (bytes.length > FILE_LIMIT) return refuse('too-large', `A show file has at most ${FILE_LIMIT / 1024 / 1024} MB. Nothing was changed.`);
+  if (bytes[0] !== 0x50 || bytes[1] !== 0x4b) return refuse('invalid', NOT_OURS);
+  try {
+    return await read(unpack(bytes, unpackedLimit));
+  } catch (error) {
+    return refuse('invalid', error instanceof Hostile ? error.message : NOT_OURS);
+  }
+}
+
+async function read(files: Map<string, Uint8Array>): Promise<ShowFile> {
+  const head = json(files.get('manifest.json'), 'manifest');
+  const schema = typeof head === 'object' && head !== null && 'schema' in head ? Number(head.schema) : NaN;
+  if (schema > SCHEMA) throw new Hostile(`The file was made by a newer Wingman (schema ${schema}; this one reads up to ${SCHEMA}). Update Wingman, then open it. Nothing was changed.`);
+  const parsed = Manifest.safeParse(head);
+  if (!parsed.success) throw new Hostile('The file’s manifest is not one of Wingman’s. Nothing was changed.');
+  const manifest = parsed.data;
+  for (const [name, bytes] of files) {
+    if (name === 'manifest.json') continue;
+    const wanted = manifest.checksums[name];
+    if (wanted === undefined) throw new Hostile(`The file has an entry that its manifest does not know (“${name}”). Nothing was changed.`);
+    if (wanted !== (await sha256(bytes))) throw new Hostile(`The file is damaged: “${name}” is not what was written (its checksum differs). Use another copy or a back-up. Nothing was changed.`);
+  }
+  for (const name of Object.keys(manifest.checksums)) if (!files.has(name)) throw new Hostile(`The file is not whole: “${name}” is missing. Use another copy or a back-up. Nothing was changed.`);
+
+  let tables: Tables = {};
+  for (const name of files.keys()) {
+    const table = /^tables\/(.*)\.json$/.exec(name)?.[1];
+    if (table === undefined) continue;
+    const rows = json(files.get(name), `table “${table}”`);
+    if (!Array.isArray(rows)) throw new Hostile(`The file is broken: its table “${table}” is no list. Nothing was changed.`);
+    tables[table] = rows;
+  }
+  for (let from = manifest.schema; from < SCHEMA; from++) tables = MIGRATIONS[from]?.(tables) ?? tables;
+  const show = new MutableShow();
+  let count = 0;
+  for (const { table, row } of rowsOf(tables, files)) {
+    show.apply([{ table, id: row.id, before: null, after: row } as RowChange]);
+    if (++count % ROWS_AT_ONCE === 0) await breathe();
+  }
+  const broken = danglingAfter(new MutableShow(), [...show.rows()].map(({ table, row }) => ({ table, id: row.id, before: null, after: row }) as RowChange));
+  if (broken) throw new Hostile(`The file is broken: a row leans on one that is not there (${broken}). Nothing was changed.`);
+  if (!show.settings.has('show')) throw new Hostile('The file is broken: it has no show in it. Nothing was changed.');
+  if (show.lists.size === 0) throw new Hostile('The file is broken: a show has at least one cue list. Nothing was changed.');
+  const log = z.array(LoggedChange).safeParse(json(files.get('changes.json'), 'log'));
+  if (!log.success) throw new Hostile('The file is broken: its log is not one of Wingman’s. Nothing was changed.');
+  return { manifest, show, changes: log.data as unknown as Change[] };
+}
+
+function* rowsOf(tables: Tables, files: ReadonlyMap<string, Uint8Array>): Generator<{ table: TableName; row: AnyRow }> {
+  let count = 0;
+  for (const table of TABLE_NAMES) {
+    const rows = tables[table];
+    if (!rows) throw new Hostile(`The file is not whole: its table “${table}” is missing. Nothing was changed.`);
+    const seen = new Set<string>();
+    for (const raw of rows) {
+      if (++count > ROWS_LIMIT) throw new Hostile('The file has more rows than a show can have. Nothing was changed.');
+      const row = TABLES[table].safeParse(hasAsset(table) ? withAsset(table, raw, files) : raw);
+      if (!row.success) {
+        const issue = row.error.issues[0];
+        throw new Hostile(`The file is broken: a row of table “${table}” is not valid (${issue?.path.join('.') ?? ''}: ${issue?.message ?? ''}). Nothing was changed.`);
+      }
+      const { id } = row.data;
+      if (seen.has(id)) throw new Hostile(`The file is broken: table “${table}” has a row twice. Nothing was changed.`);
+      seen.add(id);
+      if (table === 'values' && 'attribute' in row.data && 'cueId' in row.data && id !== valueId(row.data.cueId, row.data.fixtureId, row.data.attribute)) throw new Hostile('The file is broken: a value is not where it says it is. Nothing was changed.');
+      yield { table, row: row.data };
+    }
+  }
+}
+
+function withAsset(table: TableName, raw: unknown, files: ReadonlyMap<string, Uint8Array>): unknown {
+  if (typeof raw !== 'object' || raw === null) return raw;
+  const { asset, ...rest } = raw as { asset?: unknown };
+  const bytes = typeof asset === 'string' ? files.get(asset) : undefined;
+  if (!bytes || typeof asset !== 'string') throw new Hostile('The file is not whole: a picture or a sound is missing. Nothing was changed.');
+  return { ...rest, data: `data:${table === 'sounds' ? 'audio' : 'image'}/${asset.split('.').at(-1) ?? ''};base64,${toBase64(bytes)}` };
+}

@@ -1,0 +1,35 @@
+/** Fields that rows of every table are made of. Distances are metres, angles degrees, times seconds, levels 0…1. */
+import { z } from 'zod';
+
+export const LIMITS = {
+  nameLength: 120,
+  noteLength: 2000,
+  fixtureNumber: 99_999,
+  universes: 256,
+  /** Fixtures that one patch edit may make. */
+  patchQuantity: 2048,
+  time_s: 36_000,
+} as const;
+
+/** A name as people write it: one line, no control characters. Markup is text like any other and is never rendered. */
+export const Name = z
+  .string()
+  .trim()
+  .min(1, 'A name is needed.')
+  .max(LIMITS.nameLength, `A name has at most ${LIMITS.nameLength} characters.`)
+  .regex(/^[^\u0000-\u001f\u007f]*$/u, 'A name is one line without control characters.');
+export const Note = z.string().max(LIMITS.noteLength, `A note has at most ${LIMITS.noteLength} characters.`);
+export const RowId = z.string().min(1).max(120);
+export const Level = z.number().min(0, 'A level is at least 0 %.').max(1, 'A level is at most 100 %.');
+export const Time = z
+  .number()
+  .min(0, 'A time is not negative.')
+  .max(LIMITS.time_s, `A time is at most ${LIMITS.time_s / 3600} hours.`);
+export const FixtureNumber = z
+  .number()
+  .int('A fixture number is a whole number.')
+  .min(1, 'Fixture numbers count from 1.')
+  .max(LIMITS.fixtureNumber, `Fixture numbers end at ${LIMITS.fixtureNumber}.`);
+
+export const FAMILIES = ['intensity', 'position', 'colour', 'beam', 'control'] as const;
+export type Family = (typeof FAMILIES)[number];

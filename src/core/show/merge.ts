@@ -1,0 +1,257 @@
+/**
+ * Two shows that went apart come together again: three-way, from the state that both began from. Values are judged per
+ * cue, fixture and attribute; other rows field by field, and records by their keys. What only one side changed comes
+ * in; what both changed differently is a conflict, which somebody decides. The outcome is changes to our show.
+ */
+import { formatCueNumber } from '../cues/number.ts';
+import { absolute, modeOf, widthAt } from '../rig/addresses.ts';
+import { sectionAt } from '../script/parse.ts';
+import { TABLE_NAMES, type AnyRow, type FixtureRow, type TableName, type ValueRow } from './rows.ts';
+import type { MutableShow, RowChange, Show } from './show.ts';
+import { same } from './undo.ts';
+import { describeRow, fieldName, sayField, sayValue } from './words.ts';
+
+export type Side = 'ours' | 'theirs';
+export interface Conflict {
+  key: string;
+  table: TableName;
+  id: string;
+  /** Empty: the row as a whole. */
+  path: string[];
+  title: string;
+  base: string;
+  ours: string;
+  theirs: string;
+  cueId?: string;
+  listId?: string;
+  act?: string;
+  scene?: string;
+  chosen?: Side;
+}
+/** What is decided at once: everything, an act or scene of the script, a list, or what kind of row it is. */
+export interface Rule {
+  side: Side;
+  act?: string;
+  scene?: string;
+  listId?: string;
+  tables?: TableName[];
+}
+export interface Decisions {
+  rules: readonly Rule[];
+  /** By a conflict's key; over every rule. */
+  choices: Readonly<Record<string, Side>>;
+}
+export interface Merged {
+  changes: RowChange[];
+  /** Our show after them. */
+  after: MutableShow;
+  conflicts: Conflict[];
+  /** Conflicts that nobody has decided. */
+  open: number;
+  /** What had to be settled without a question, in words. */
+  notes: string[];
+}
+
+/** Records that are merged by their keys, with how deep. Everything else is one thing. */
+const RECORDS: Partial<Record<TableName, Record<string, number>>> = {
+  palettes: { fixtures: 2, groups: 2, types: 2 },
+  fixtures: { transforms: 1, wheels: 2 },
+  layouts: { places: 1 },
+  cues: { family_s: 1, familyDelay_s: 1 },
+};
+type Fields = Record<string, unknown>;
+const isRecord = (v: unknown): v is Fields => typeof v === 'object' && v !== null && !Array.isArray(v);
+
+/** Acts and scenes of cues by the script: a cue without a call belongs where the one before it does. */
+export function sectionsOfCues(show: Show): Map<string, { act: string; scene: string }> {
+  const called = new Map<string, { act: string; scene: string }>();
+  for (const call of show.calls.values()) {
+    const script = show.scripts.get(call.scriptId);
+    if (script && !called.has(call.cueId)) called.set(call.cueId, sectionAt(script, call.from));
+  }
+  const sections = new Map<string, { act: string; scene: string }>();
+  for (const list of show.lists.keys()) {
+    let at = { act: '', scene: '' };
+    for (const cue of show.cuesOf(list)) {
+      at = called.get(cue.id) ?? at;
+      sections.set(cue.id, at);
+    }
+  }
+  return sections;
+}
+
+export function mergeShows(base: Show, ours: MutableShow, theirs: Show, { rules, choices }: Decisions): Merged {
+  const changes: RowChange[] = [];
+  const conflicts: Conflict[] = [];
+  const notes: string[] = [];
+  const sections = { ours: sectionsOfCues(ours), theirs: sectionsOfCues(theirs) };
+
+  const decide = (table: TableName, id: string, path: string[], row: AnyRow, words: { title: string; base: string; ours: string; theirs: string }): Side => {
+    const cueId = table === 'cues' ? id : table === 'values' ? (row as ValueRow).cueId : table === 'calls' || table === 'notes' ? (row as { cueId?: string }).cueId : undefined;
+    const cue = cueId === undefined ? undefined : (ours.cues.get(cueId) ?? theirs.cues.get(cueId));
+    const section = cueId === undefined ? undefined : (sections.ours.get(cueId) ?? sections.theirs.get(cueId));
+    const conflict: Conflict = { key: [table, id, ...path].join('/'), table, id, path, ...words, ...(cueId === undefined ? {} : { cueId }), ...(cue ? { listId: cue.listId } : table === 'lists' ? { listId: id } : {}), ...(section ? { act: section.act, scene: section.scene } : {}) };
+    const chosen = choices[conflict.key] ?? [...rules].reverse().find((r) => fits(r, conflict))?.side;
+    conflicts.push(chosen ? { ...conflict, chosen } : conflict);
+    return chosen ?? 'ours';
+  };
+
+  for (const table of TABLE_NAMES) {
+    const [was, own, other] = [base[table], ours[table], theirs[table]] as ReadonlyMap<string, AnyRow>[];
+    for (const id of new Set([...(was?.keys() ?? []), ...(other?.keys() ?? [])])) {
+      const o = own?.get(id) ?? null;
+      const [b, t] = [was?.get(id) ?? null, other?.get(id) ?? null].map((row) => ownName(table, row, o)) as [AnyRow | null, AnyRow | null];
+      if (t === b || same(b, t) || same(o, t)) continue;
+      if (same(b, o)) {
+        changes.push({ table, id, before: o, after: t } as RowChange);
+        continue;
+      }
+      // Both have changed it, or both have made it.
+      if (!o || !t || table === 'values') {
+        const row = (o ?? t ?? b) as AnyRow;
+        const named = o ? ours : t ? theirs : base;
+        const say = (show: Show, r: AnyRow | null): string => (table === 'values' ? sayValue(show, r as ValueRow | null) : r ? (r === b ? 'as it was' : 'changed') : 'deleted');
+        const side = decide(table, id, [], row, { title: describeRow(named, table, row), base: say(base, b), ours: say(ours, o), theirs: say(theirs, t) });
+        if (side === 'theirs') changes.push({ table, id, before: o, after: t } as RowChange);
+        continue;
+      }
+      const after = mergeFields(table, (b ?? {}) as Fields, o as unknown as Fields, t as unknown as Fields, [], RECORDS[table] ?? {}, 1, (path, bv, ov, tv) => {
+        const field = path[0] ?? '';
+        const title = `${describeRow(ours, table, o)}: ${fieldName(field)}${path.length > 1 ? ` of ${path.slice(1).map((p) => pathName(ours, p)).join(', ')}` : ''}`;
+        const say = (show: Show, v: unknown): string => (path.length > 1 && typeof v === 'number' && !/_s$/.test(field) ? `${Math.round(v * 1000) / 10} %` : sayField(show, table, path.length > 1 && /_s$/.test(field) ? 'x_s' : field, v));
+        return decide(table, id, path, o, { title, base: b ? say(base, bv) : 'not there', ours: say(ours, ov), theirs: say(theirs, tv) });
+      });
+      if (!same(o, after)) changes.push({ table, id, before: o, after } as unknown as RowChange);
+    }
+  }
+  const after = ours.clone();
+  after.apply(changes);
+  const settled = settle(ours, theirs, after, changes, notes);
+  return { changes: settled, after, conflicts, open: conflicts.filter((c) => c.chosen === undefined).length, notes };
+}
+
+/** What a copy is called is its own affair: our show keeps its name and where it is. */
+function ownName(table: TableName, row: AnyRow | null, ours: AnyRow | null): AnyRow | null {
+  if (table !== 'settings' || !row || !ours || !('venue' in ours)) return row;
+  return { ...row, name: ours.name, venue: ours.venue } as AnyRow;
+}
+
+const fits = (r: Rule, c: Conflict): boolean => (r.act === undefined || r.act === c.act) && (r.scene === undefined || r.scene === c.scene) && (r.listId === undefined || r.listId === c.listId) && (r.tables === undefined || r.tables.includes(c.table));
+const pathName = (show: Show, id: string): string => {
+  const fixture = show.fixtures.get(id);
+  return fixture ? `fixture ${fixture.number}` : (show.groups.get(id)?.name ?? show.types.get(id)?.name ?? id);
+};
+
+function mergeFields(table: TableName, b: Fields, o: Fields, t: Fields, path: string[], records: Record<string, number>, depth: number, decide: (path: string[], b: unknown, o: unknown, t: unknown) => Side): Fields {
+  const after: Fields = { ...o };
+  for (const field of new Set([...Object.keys(b), ...Object.keys(o), ...Object.keys(t)])) {
+    const [bv, ov, tv] = [b[field], o[field], t[field]];
+    if (same(bv, tv) || same(ov, tv)) continue;
+    const here = [...path, field];
+    const deep = records[here[0] ?? ''] ?? 0;
+    let value: unknown;
+    if (same(bv, ov)) value = tv;
+    else if (depth <= deep && isRecord(ov) && isRecord(tv)) value = mergeFields(table, isRecord(bv) ? bv : {}, ov, tv, here, records, depth + 1, decide);
+    else value = decide(here, bv, ov, tv) === 'theirs' ? tv : ov;
+    if (value === undefined) delete after[field];
+    else after[field] = value;
+  }
+  return after;
+}
+
+/** Tables whose numbers are given once. */
+const NUMBERED: readonly TableName[] = ['fixtures', 'groups', 'palettes', 'looks', 'effects', 'lists', 'faders', 'pages', 'layouts'];
+const STEP = 100;
+
+/** Numbers and addresses that both gave away: theirs takes the next free one, or comes off the rig, and it is said. */
+function settle(ours: MutableShow, theirs: Show, after: MutableShow, changes: RowChange[], notes: string[]): RowChange[] {
+  const incoming = new Map(changes.map((c, i) => [`${c.table}/${c.id}`, i]));
+  const replace = (table: TableName, row: AnyRow): void => {
+    const i = incoming.get(`${table}/${row.id}`);
+    const change = i === undefined ? undefined : changes[i];
+    if (i === undefined || !change) return;
+    changes[i] = { ...change, after: row } as RowChange;
+    after.apply([{ table, id: row.id, before: null, after: row } as RowChange]);
+  };
+  for (const table of NUMBERED) {
+    const rows = after[table] as ReadonlyMap<string, AnyRow & { number: number }>;
+    const taken = new Map<number, string>();
+    for (const row of rows.values()) if (!incoming.has(`${table}/${row.id}`)) taken.set(row.number, row.id);
+    for (const row of [...rows.values()]) {
+      if (!incoming.has(`${table}/${row.id}`)) continue;
+      let { number } = row;
+      while (taken.has(number)) number++;
+      taken.set(number, row.id);
+      if (number === row.number) continue;
+      notes.push(`${describeRow(theirs, table, row)} came in as number ${number}: both sides had given away ${row.number}.`);
+      replace(table, { ...row, number } as AnyRow);
+    }
+  }
+  for (const list of after.lists.keys()) {
+    const taken = new Set(after.cuesOf(list).filter((c) => !incoming.has(`cues/${c.id}`)).map((c) => c.number));
+    for (const cue of [...after.cuesOf(list)]) {
+      if (!incoming.has(`cues/${cue.id}`)) continue;
+      let { number } = cue;
+      for (let step = STEP; taken.has(number); ) {
+        number += step;
+        if (number >= cue.number + 1000) {
+          step /= 10;
+          number = cue.number + step;
+        }
+        if (step < 1) break;
+      }
+      taken.add(number);
+      if (number === cue.number) continue;
+      notes.push(`Cue ${formatCueNumber(cue.number)} “${cue.name}” came in as ${formatCueNumber(number)}: both sides have a cue ${formatCueNumber(cue.number)}.`);
+      replace('cues', { ...cue, number });
+    }
+  }
+  const slots = new Map<number, FixtureRow>();
+  const claim = (fixture: FixtureRow): FixtureRow | undefined => {
+    const mode = modeOf(after, fixture);
+    const addresses = fixture.patch.flatMap((p) => Array.from({ length: widthAt(mode, p) }, (_, i) => absolute(p) + i));
+    const clash = addresses.map((a) => slots.get(a)).find((f) => f !== undefined && f.id !== fixture.id);
+    if (!clash) for (const a of addresses) slots.set(a, fixture);
+    return clash;
+  };
+  const moved = (f: FixtureRow): boolean => incoming.has(`fixtures/${f.id}`);
+  for (const fixture of after.fixtures.values()) if (!moved(fixture)) claim(fixture);
+  for (const fixture of [...after.fixtures.values()]) {
+    if (!moved(fixture)) continue;
+    const clash = claim(fixture);
+    if (!clash) continue;
+    notes.push(`Fixture ${fixture.number} is off the rig: its address is taken by fixture ${clash.number}. Its programming is kept.`);
+    replace('fixtures', { ...fixture, patch: [], wasAt: fixture.patch });
+  }
+  return withoutOrphans(ours, after, changes, notes);
+}
+
+/** Values and calls of cues or fixtures that the other side has deleted have nothing to be of. */
+function withoutOrphans(ours: MutableShow, after: MutableShow, changes: readonly RowChange[], notes: string[]): RowChange[] {
+  const kept: RowChange[] = [];
+  let lost = 0;
+  const homeless = (row: AnyRow, table: TableName): boolean => {
+    if (table === 'values') return !after.cues.has((row as ValueRow).cueId) || !after.fixtures.has((row as ValueRow).fixtureId);
+    if (table === 'calls') return !after.cues.has((row as { cueId: string }).cueId) || !after.scripts.has((row as { scriptId: string }).scriptId);
+    return false;
+  };
+  const seen = new Set<string>();
+  for (const c of changes) {
+    seen.add(`${c.table}/${c.id}`);
+    if (!c.after || !homeless(c.after, c.table)) {
+      kept.push(c);
+      continue;
+    }
+    lost++;
+    if (c.before) kept.push({ ...c, after: null } as RowChange);
+  }
+  for (const table of ['values', 'calls'] as const) {
+    for (const row of ours[table].values()) {
+      if (seen.has(`${table}/${row.id}`) || !homeless(row, table)) continue;
+      lost++;
+      kept.push({ table, id: row.id, before: row, after: null } as RowChange);
+    }
+  }
+  if (lost > 0) notes.push(`${lost} ${lost === 1 ? 'value or call belongs' : 'values and calls belong'} to cues or fixtures that are gone after this, and ${lost === 1 ? 'goes' : 'go'} with them.`);
+  return kept;
+}

@@ -1,0 +1,30 @@
+/** A show as it was, and the way from one state of it to another. */
+import { TABLE_NAMES, type AnyRow } from './rows.ts';
+import type { MutableShow, RowChange, Show } from './show.ts';
+import { reverse, same, type Change } from './undo.ts';
+
+/**
+ * The show before these changes were made.
+ * @param since what has happened since then, oldest first, up to the state of `show`
+ */
+export function showBefore(show: MutableShow, since: readonly Pick<Change, 'rows'>[]): MutableShow {
+  const past = show.clone();
+  for (let i = since.length - 1; i >= 0; i--) past.apply(reverse(since[i]?.rows ?? []));
+  return past;
+}
+
+/** Row changes that make `from` into `to`. */
+export function differences(from: Show, to: Show): RowChange[] {
+  const changes: RowChange[] = [];
+  for (const table of TABLE_NAMES) {
+    const before = from[table] as ReadonlyMap<string, AnyRow>;
+    const after = to[table] as ReadonlyMap<string, AnyRow>;
+    for (const [id, row] of before) {
+      const now = after.get(id);
+      if (now === row || (now && same(row, now))) continue;
+      changes.push({ table, id, before: row, after: now ?? null } as RowChange);
+    }
+    for (const [id, row] of after) if (!before.has(id)) changes.push({ table, id, before: null, after: row } as RowChange);
+  }
+  return changes;
+}
