@@ -5,4 +5,10 @@ export interface Actor {
   userId: string;
   name: string;
   role: Role;
+  /** Control pages that a volunteer has. */
+  pages?: readonly string[];
+  /** What they came by: `screen on a tablet`, `program`, `OSC`. */
+  via?: string;
+  /** A phone or page that is switched off with the remotes. */
+  remote?: boolean;
 }

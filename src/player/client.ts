@@ -2,6 +2,7 @@
 import type { Logger } from 'pino';
 import type { WebSocket } from 'ws';
 import { ClientMessage, encodeLevels, encodeUniverse, SOCKET_LIMITS, type AirState, type HeldValue, type LiveCommand, type ServerMessage } from '../core/live/messages.ts';
+import { Allowance } from '../core/limits.ts';
 import { isRefusal, type Refusal } from '../core/refusal.ts';
 import type { Role } from '../core/edits/edit.ts';
 import type { Actor } from './actor.ts';
@@ -11,6 +12,11 @@ import type { LiveShow } from './live-show.ts';
 const SLOW_BYTES = 256 * 1024;
 /** A socket that never reads is closed before it costs others memory. */
 const STUCK_BYTES = 8 * 1024 * 1024;
+
+/** Where a command came from, in the journal. */
+const PLACE_WORDS: Record<string, string> = { rig: 'Rig', stage: 'Stage', book: 'the Book', run: 'Run', crew: 'Crew', focus: 'the focus page', notes: 'the notes page', page: 'a control page' };
+/** Places that are switched off with the remotes. */
+const PAGES = new Set(['focus', 'page']);
 
 /** A universe that has no bytes. */
 const DARK = new Uint8Array(512);
@@ -32,6 +38,8 @@ interface Watching {
   outputs: boolean;
   /** Another operator whose values this screen shows. */
   programmer: string | null;
+  /** Plays the sounds of cues. */
+  sound: boolean;
 }
 
 /** What operators hold changes with every step of a drag: screens hear of it at most this often. */
@@ -39,9 +47,20 @@ const HELD_EVERY_MS = 80;
 /** Thousands of values are told more seldom, so that telling them never delays a step. */
 const HELD_PER_MS = 25;
 
+/** All that a volunteer's page is told. */
+const FOR_PAGES = new Set<ServerMessage['type']>(['welcome', 'playback', 'role', 'reply', 'pong', 'locked', 'out', 'air']);
+
 export class Client {
   place = '';
-  watching: Watching = { universes: [], sources: false, outputs: false, programmer: null };
+  cue: string | null = null;
+  device = '';
+  /** When this screen was used last, by the process's clock. */
+  used_ms = performance.now();
+  readonly sessionId: string;
+  /** When its person's place in the show ends, in milliseconds since 1970. */
+  readonly leaves: number | null;
+  private locked: boolean;
+  watching: Watching = { universes: [], sources: false, outputs: false, programmer: null, sound: false };
   /** Bytes and sources as this screen last had them. */
   private readonly lastBytes = new Map<number, Uint8Array>();
   private readonly lastSources = new Map<number, string>();
@@ -53,8 +72,7 @@ export class Client {
   private last = new Uint16Array(0);
   private version = -1;
   private whole = true;
-  private allowance: number = SOCKET_LIMITS.commandsPerSecond * 2;
-  private refilled = performance.now();
+  private readonly allowance = new Allowance(SOCKET_LIMITS.commandsPerSecond * 2, SOCKET_LIMITS.commandsPerSecond, performance.now());
 
   constructor(
     private readonly socket: WebSocket,
@@ -62,7 +80,11 @@ export class Client {
     public actor: Actor,
     private readonly house: Desk,
     private readonly log: Logger,
+    ticket: { sessionId: string; leaves: number | null; locked: boolean } = { sessionId: '', leaves: null, locked: false },
   ) {
+    this.sessionId = ticket.sessionId;
+    this.leaves = ticket.leaves;
+    this.locked = ticket.locked;
     socket.on('message', (data, isBinary) => void this.heard(data as Buffer, isBinary));
     socket.on('close', () => {
       for (const timer of this.pending.values()) clearTimeout(timer);
@@ -73,7 +95,8 @@ export class Client {
 
   start(show: LiveShow): void {
     this.live = show;
-    this.send({ type: 'welcome', you: this.actor, seq: show.copy.seq, version: show.version, keys: show.slots.keys });
+    this.send({ type: 'welcome', you: { userId: this.actor.userId, name: this.actor.name, role: this.actor.role }, seq: show.copy.seq, version: show.version, keys: this.limited ? [] : show.slots.keys });
+    this.send({ type: 'locked', locked: this.locked });
     this.version = show.version;
     this.known.clear();
     this.knownState = '';
@@ -90,8 +113,13 @@ export class Client {
     this.send({ type: 'over', ...show.over(this.actor.userId) });
   }
 
+  /** A volunteer's screen knows its pages, and nothing else of the show. */
+  private get limited(): boolean {
+    return this.actor.role === 'volunteer';
+  }
+
   send(message: ServerMessage): void {
-    if (this.socket.readyState !== this.socket.OPEN) return;
+    if (this.socket.readyState !== this.socket.OPEN || (this.limited && !FOR_PAGES.has(message.type))) return;
     if (this.socket.bufferedAmount > STUCK_BYTES) {
       this.log.warn({ user: this.actor.name }, 'closed a socket that does not read');
       this.socket.terminate();
@@ -101,7 +129,15 @@ export class Client {
   }
 
   sendPlayback(show: LiveShow): void {
-    this.send({ type: 'playback', ...show.playback() });
+    const playback = show.playback();
+    if (!this.limited) {
+      this.send({ type: 'playback', ...playback });
+      return;
+    }
+    const pages = (this.actor.pages ?? []).flatMap((id) => show.show.pages.get(id) ?? []);
+    const faders = new Set(pages.flatMap((p) => [...p.faders, ...p.buttons.flatMap((b) => (b.act.do === 'fader' ? [b.act.fader] : []))]));
+    const lists = new Set(pages.flatMap((p) => p.buttons.flatMap((b) => ('list' in b.act ? [b.act.list] : b.act.do === 'cue' ? (show.show.cues.get(b.act.cue)?.listId ?? []) : []))));
+    this.send({ type: 'playback', ...playback, lists: playback.lists.filter((l) => lists.has(l.id)), faders: playback.faders.filter((f) => faders.has(f.id)), reports: [], boards: [], called: null, act: null, scene: null });
   }
 
   /** What this operator holds has changed: told at once, and then not again for a moment. */
@@ -163,7 +199,7 @@ export class Client {
   }
 
   sendLevels(show: LiveShow): void {
-    if (!show.shared || this.version !== show.version || this.socket.readyState !== this.socket.OPEN) return;
+    if (this.limited || !show.shared || this.version !== show.version || this.socket.readyState !== this.socket.OPEN) return;
     if (this.socket.bufferedAmount > SLOW_BYTES) {
       this.whole = true;
       return;
@@ -194,10 +230,27 @@ export class Client {
   }
 
   /** A changed role counts at once; without one the screen is shown out. */
-  setRole(role: Role | null): void {
-    this.send({ type: 'role', role });
-    if (role === null) this.socket.close(4403, 'no longer one of this show’s people');
-    else this.actor = { ...this.actor, role };
+  setRole(of: { role: Role; pages: readonly string[] } | null): void {
+    if (!of) {
+      this.send({ type: 'role', role: null });
+      this.socket.close(4403, 'no longer one of this show’s people');
+      return;
+    }
+    if (of.role === this.actor.role && of.pages.join() === (this.actor.pages ?? []).join()) return;
+    this.actor = { ...this.actor, role: of.role, pages: of.pages };
+    this.send({ type: 'role', role: of.role });
+    if (this.live) this.sendPlayback(this.live);
+  }
+
+  setLocked(locked: boolean): void {
+    this.locked = locked;
+    this.send({ type: 'locked', locked });
+  }
+
+  /** Signed out everywhere. */
+  showOut(): void {
+    this.send({ type: 'out' });
+    this.socket.close(4401, 'signed out');
   }
 
   close(): void {
@@ -218,7 +271,7 @@ export class Client {
       this.send({ type: 'pong', at: parsed.at, database: this.house.feed?.connected() ?? false });
       return;
     }
-    if (!this.allowed()) {
+    if (!this.allowance.take(performance.now())) {
       this.send({ type: 'reply', id: parsed.type === 'command' ? parsed.id : null, ok: false, code: 'rate', message: 'Too many commands at once; this one was not carried out.' });
       return;
     }
@@ -234,9 +287,18 @@ export class Client {
     }
     if (parsed.type === 'presence') {
       this.place = parsed.place;
+      this.cue = parsed.cue;
+      this.device = parsed.device;
+      this.used_ms = performance.now();
+      this.actor = { ...this.actor, via: `${PLACE_WORDS[parsed.place] ?? 'a screen'} on ${parsed.device || 'a computer'}`, remote: PAGES.has(parsed.place) };
       this.house.tellPresence(this.showId);
       return;
     }
+    if (this.locked) {
+      this.send({ type: 'reply', id: parsed.id, ok: false, code: 'locked', message: 'This screen is locked. Give your PIN first; nothing was changed.' });
+      return;
+    }
+    this.used_ms = performance.now();
     try {
       const answer = await this.house.command(this.showId, this.actor, parsed.command);
       if (isRefusal(answer)) this.send({ type: 'reply', id: parsed.id, ok: false, code: answer.code, message: answer.message });
@@ -259,14 +321,5 @@ export class Client {
     const id = typeof json === 'object' && json !== null && 'id' in json && typeof json.id === 'number' ? json.id : null;
     const issue = parsed.error.issues[0];
     return { error: issue ? `${issue.path.join('.') || 'message'}: ${issue.message}` : 'Not understood.', id };
-  }
-
-  private allowed(): boolean {
-    const now = performance.now();
-    this.allowance = Math.min(SOCKET_LIMITS.commandsPerSecond * 2, this.allowance + ((now - this.refilled) / 1000) * SOCKET_LIMITS.commandsPerSecond);
-    this.refilled = now;
-    if (this.allowance < 1) return false;
-    this.allowance--;
-    return true;
   }
 }

@@ -1,5 +1,7 @@
 /** What the player's main thread and its clock say to each other. */
-import type { Holds, Moves, Overrides, Shared } from '../core/playback/engine.ts';
+import type { Moves, Overrides, Shared } from '../core/playback/engine.ts';
+import type { Holds } from '../core/playback/operator.ts';
+import type { PlaybackConfig } from '../core/playback/playback.ts';
 import type { EngineCopy, SavedEngine } from '../core/playback/saved.ts';
 import type { Programs } from '../core/playback/programs.ts';
 import type { Slots } from '../core/playback/slots.ts';
@@ -7,10 +9,18 @@ import type { RouteRow } from '../core/show/rows.ts';
 
 /** What concerns one open show. */
 export type ShowMessage =
-  | { do: 'open'; showId: string; slots: Slots; version: number; saved: SavedEngine | null; routes: RouteRow[]; programs: Programs }
+  | { do: 'open'; showId: string; slots: Slots; version: number; saved: SavedEngine | null; routes: RouteRow[]; programs: Programs; configs: PlaybackConfig[] }
   | { do: 'rig'; showId: string; slots: Slots; version: number }
   | { do: 'routes'; showId: string; routes: RouteRow[] }
-  | { do: 'move'; showId: string; listId: string; moves: Moves; follow_s: number | null }
+  | { do: 'lists'; showId: string; configs: PlaybackConfig[] }
+  | { do: 'move'; showId: string; listId: string; moves: Moves; follow_s: number | null; from?: 'go' | 'end'; onTime?: boolean }
+  | { do: 'follow'; showId: string; listId: string; follow_s: number }
+  | { do: 'release'; showId: string; listId: string; time_s: number }
+  | { do: 'rate'; showId: string; listId: string; rate: number }
+  | { do: 'hand'; showId: string; listId: string; position: number | null }
+  | { do: 'list-master'; showId: string; listId: string; level: number; time_s: number }
+  | { do: 'flash'; showId: string; listId: string; on: boolean; solo: boolean }
+  | { do: 'inhibit'; showId: string; levels: Float32Array }
   | { do: 'retarget'; showId: string; listId: string; slots: Uint32Array; levels: Float32Array; wave: Int32Array; phase: Float32Array }
   | { do: 'programs'; showId: string; programs: Programs }
   | { do: 'blind'; showId: string; userId: string; blind: boolean }
@@ -24,6 +34,8 @@ export type ShowMessage =
 export type ToClock =
   | ShowMessage
   | { do: 'air'; showId: string | null; fade_s: number }
+  /** Where packet sequences go on, by `protocol/number on the wire`: from another player that sent before. */
+  | { do: 'sequences'; from: Record<string, number> }
   | { do: 'stats'; id: number }
   | { do: 'stop' };
 
@@ -44,13 +56,15 @@ export interface ClockStats {
   late_ms: number[];
   packets: number;
   sendErrors: number;
+  /** Last packet sequence by `protocol/number on the wire`. */
+  sequences: Record<string, number>;
 }
 
 export type FromClock =
   | { is: 'shared'; showId: string; version: number; shared: Shared; operators: string[]; lists: string[] }
   | { is: 'names'; showId: string; operators: string[]; lists: string[] }
   | { is: 'due'; showId: string; listId: string }
-  | { is: 'status'; showId: string; listId: string; elapsed_s: number; total_s: number; paused: boolean; fading: boolean }
+  | { is: 'status'; showId: string; listId: string; elapsed_s: number; total_s: number; paused: boolean; fading: boolean; rate: number; hand: number | null; followIn_s: number | null }
   | { is: 'copied'; id: number; copy: EngineCopy | null }
   | { is: 'stats'; id: number; stats: ClockStats }
   | { is: 'output'; problem: string | null }

@@ -28,9 +28,13 @@ function handle(message: ToClock): void {
     output.take(open?.engine ?? null, open?.routes ?? [], message.fade_s * 1000, now_ms());
     return;
   }
+  if (message.do === 'sequences') {
+    output.goOnFrom(message.from);
+    return;
+  }
   if (message.do === 'stats') {
     const n = Math.min(stats.frames, KEPT_FRAMES);
-    const reply: ClockStats = { lines: output.counts(), frames: stats.frames, compute_ms: [...stats.compute.subarray(0, n)], late_ms: [...stats.late.subarray(0, n)], packets: output.packets, sendErrors: output.errors };
+    const reply: ClockStats = { lines: output.counts(), frames: stats.frames, compute_ms: [...stats.compute.subarray(0, n)], late_ms: [...stats.late.subarray(0, n)], packets: output.packets, sendErrors: output.errors, sequences: output.sequences() };
     say({ is: 'stats', id: message.id, stats: reply });
     return;
   }

@@ -1,6 +1,7 @@
 /** The open shows of the clock: takes their messages, ticks their engines, says what happened. Knows no thread and no wire. */
 import { Engine } from '../core/playback/engine.ts';
 import type { Programs } from '../core/playback/programs.ts';
+import type { PlaybackConfig } from '../core/playback/playback.ts';
 import type { RouteRow } from '../core/show/rows.ts';
 import type { FromClock, ShowMessage } from './clock-messages.ts';
 
@@ -9,6 +10,7 @@ export interface OpenShow {
   version: number;
   routes: RouteRow[];
   programs: Programs;
+  configs: PlaybackConfig[];
   /** Lists that were fading when they were last told about. */
   fading: Map<string, boolean>;
 }
@@ -27,8 +29,9 @@ export class Conductor {
     if (message.do === 'open') {
       const engine = new Engine(message.slots, this.allocate);
       engine.setPrograms(message.programs);
+      engine.configure(message.configs);
       if (message.saved) engine.restore(message.saved, now_s);
-      const open: OpenShow = { engine, version: message.version, routes: message.routes, programs: message.programs, fading: new Map() };
+      const open: OpenShow = { engine, version: message.version, routes: message.routes, programs: message.programs, configs: message.configs, fading: new Map() };
       this.shows.set(showId, open);
       engine.tick(now_s);
       this.share(showId, open);
@@ -45,6 +48,7 @@ export class Conductor {
       case 'rig': {
         const next = new Engine(message.slots, this.allocate);
         next.setPrograms(open.programs);
+        next.configure(open.configs);
         next.restore(engine.save(), now_s);
         next.tick(now_s);
         open.engine = next;
@@ -56,10 +60,40 @@ export class Conductor {
         open.routes = message.routes;
         break;
       case 'move':
-        engine.move(message.listId, message.moves, now_s);
-        engine.follow(message.listId, message.follow_s);
+        engine.move(message.listId, message.moves, now_s, message.onTime);
+        engine.follow(message.listId, message.follow_s, message.from);
         this.tellNames(showId, open);
         this.tellStatus(showId, open, message.listId);
+        break;
+      case 'lists':
+        open.configs = message.configs;
+        engine.configure(message.configs);
+        break;
+      case 'follow':
+        engine.follow(message.listId, message.follow_s);
+        this.tellStatus(showId, open, message.listId);
+        break;
+      case 'release':
+        engine.release(message.listId, message.time_s, now_s);
+        this.tellStatus(showId, open, message.listId);
+        break;
+      case 'rate':
+        engine.setRate(message.listId, message.rate);
+        this.tellStatus(showId, open, message.listId);
+        break;
+      case 'hand':
+        engine.lead(message.listId, message.position);
+        this.tellStatus(showId, open, message.listId);
+        break;
+      case 'list-master':
+        engine.setListMaster(message.listId, message.level, message.time_s, now_s);
+        this.tellNames(showId, open);
+        break;
+      case 'flash':
+        engine.setFlash(message.listId, message.on, message.solo, now_s);
+        break;
+      case 'inhibit':
+        engine.setInhibit(message.levels);
         break;
       case 'retarget':
         message.slots.forEach((slot, i) => engine.retarget(message.listId, slot, message.levels[i] ?? NaN, message.wave[i] ?? -1, message.phase[i] ?? 0));

@@ -7,20 +7,25 @@ import type { Logger } from 'pino';
 import { readCommand } from '../core/command/command.ts';
 import { aRole } from '../core/edits/edit.ts';
 import { recordedValue } from '../core/live/held.ts';
-import { LIVE_ROLES, type AirState, type LiveCommand } from '../core/live/messages.ts';
+import { oscCommand } from '../core/live/osc-commands.ts';
+import { LIVE_ROLES, type AirState, type LiveCommand, type Person } from '../core/live/messages.ts';
 import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
 import { familyOf } from '../core/rig/attributes.ts';
-import { firstList } from '../core/show/show.ts';
-import { ShowStore } from '../store/commit.ts';
+import { firstList, type MutableShow } from '../core/show/show.ts';
+import { advance, ShowStore } from '../store/commit.ts';
 import type { Database } from '../store/database.ts';
 import { AIR_CHANNEL, MEMBERS_CHANNEL, type Feed } from '../store/feed.ts';
-import { airShow, changesAfter, loadShow, roleOf } from '../store/shows.ts';
+import { KEPT_REFUSALS, note, refusals, type Happened } from '../store/journal.ts';
+import { airShow, changesAfter, loadShow, membership } from '../store/shows.ts';
+import { keepVersion } from '../store/versions.ts';
 import type { Clock } from './clock-client.ts';
 import type { FromClock } from './clock-messages.ts';
 import type { Client } from './client.ts';
 import type { Discovery } from './discovery.ts';
 import type { Actor } from './actor.ts';
+import type { Outside } from './cue-actions.ts';
 import { LiveShow, type SavedShow } from './live-show.ts';
+import { REMOTES_OFF } from './together.ts';
 
 const AIR_FADE_S = 2;
 const SAVE_SOON_MS = 150;
@@ -51,6 +56,7 @@ export class House {
     readonly db: Database,
     readonly clock: Clock,
     private readonly log: Logger,
+    private readonly outside?: Outside,
   ) {
     this.store = new ShowStore(db);
   }
@@ -66,7 +72,7 @@ export class House {
   }
 
   private async load(showId: string): Promise<LiveShow | undefined> {
-    const loaded = await loadShow(this.db, showId);
+    const loaded = await this.rowsOf(showId);
     if (!loaded) return undefined;
     const row = await this.db.selectFrom('live_state').select('state').where('show_id', '=', showId).executeTakeFirst();
     const inShow = (act: (client: Client) => void): void => this.in(showId, act);
@@ -81,12 +87,29 @@ export class House {
         over: () => inShow((c) => c.sendOver(show)),
         changed: (change) => inShow((c) => c.send({ type: 'change', change })),
         touched: (urgency) => this.save(showId, urgency === 'now' ? 0 : SAVE_SOON_MS),
+        sound: (soundId) => {
+          const listening = [...this.clients].filter((c) => c.showId === showId && c.watching.sound);
+          for (const c of listening) c.send({ type: 'sound', sound: soundId });
+          return listening.length;
+        },
         present: (userId) => [...this.clients].some((c) => c.showId === showId && c.actor.userId === userId),
+        people: () => [...this.clients].filter((c) => c.showId === showId).map((c) => c.actor),
+        word: (userId, word) => inShow((c) => c.actor.userId === userId && c.send(word)),
+        journal: ({ kind, by, text, data }) => this.note(showId, { kind, userId: by.userId, userName: by.name, text, ...(data ? { data } : {}) }),
+        version: (name, by) => {
+          keepVersion(this.db, showId, { name, seq: show.copy.seq, kind: 'board', userId: by.userId, userName: by.name }).catch((error: unknown) => this.log.warn({ error: String(error) }, 'could not keep a version'));
+        },
       },
       (row?.state as SavedShow | undefined) ?? null,
+      this.outside,
     );
     this.shows.set(showId, show);
     return show;
+  }
+
+  /** Written when the database has time; playing never waits for it. */
+  private note(showId: string, happened: Happened): void {
+    note(this.db, showId, { ...happened, at: new Date() }).catch((error: unknown) => this.log.warn({ error: String(error), text: happened.text }, 'could not write the journal'));
   }
 
   private in(showId: string, act: (client: Client) => void): void {
@@ -105,8 +128,19 @@ export class House {
   async command(showId: string, actor: Actor, command: LiveCommand): Promise<{ ok: true; message?: string } | Refusal> {
     const show = await this.open(showId);
     if (!show) return refuse('not-found', 'This show does not exist.');
-    if (!LIVE_ROLES[command.command].includes(actor.role)) return refuse('forbidden', `${aRole(actor.role)} can look at this show, but not play or change it.`);
-    if (command.command === 'air') return this.setAir(show, command.on);
+    const answer = await this.carryOut(show, actor, command);
+    if (isRefusal(answer) && KEPT_REFUSALS.has(answer.code)) this.refused(showId, actor, command.command, answer);
+    return answer;
+  }
+
+  private refused(showId: string, actor: Actor, what: string, { code, message }: Refusal): void {
+    if (refusals.take(actor.userId, performance.now())) this.note(showId, { kind: 'refused', userId: actor.userId, userName: actor.name, text: message, data: { code, command: what, from: actor.via ?? 'a screen' } });
+  }
+
+  private async carryOut(show: LiveShow, actor: Actor, command: LiveCommand): Promise<{ ok: true; message?: string } | Refusal> {
+    if (!LIVE_ROLES[command.command].includes(actor.role)) return refuse('forbidden', actor.role === 'volunteer' ? 'A volunteer has the pages given to them, and plays nothing else.' : `${aRole(actor.role)} can look at this show, but not play or change it.`);
+    if (actor.remote && !show.remotes && command.command !== 'call') return REMOTES_OFF;
+    if (command.command === 'air') return this.setAir(show, actor, command.on);
     if (command.command === 'type') return this.type(show, actor, command.text);
     return show.command(actor, command);
   }
@@ -129,7 +163,7 @@ export class House {
         return answer;
       }
       case 'record-held':
-        return this.edited(show, await this.store.edit(show.id, actor, { edit: intent.edit, params: { ...intent.params, values: held.values.map(recordedValue) }, editId: newEditId() }));
+        return this.edited(show, await this.store.edit(show.id, actor, { edit: intent.edit, params: { ...intent.params, values: held.values.filter((v) => intent.edit !== 'update-source' || !v.recorded).map(recordedValue) }, editId: newEditId() }));
       case 'undo':
       case 'redo':
         return this.edited(show, await this.store.reverse(show.id, actor, intent.kind, newEditId()));
@@ -141,6 +175,29 @@ export class House {
         void kind;
         return this.edited(show, await this.store.edit(show.id, actor, { edit: 'record-cue', params: { listId: list?.id ?? '', values, ...rest }, editId: newEditId() }));
       }
+    }
+  }
+
+  /** OSC from a remote control plays the show on air, while its remotes are switched on. */
+  remote(address: string, args: (number | string)[]): void {
+    const show = this.airId ? this.shows.get(this.airId) : undefined;
+    const command = show ? oscCommand(show.show, address, args) : undefined;
+    if (!show || !command) return;
+    const answer = show.fromRemote(command);
+    if (isRefusal(answer)) this.refused(show.id, { userId: 'remote', name: 'a remote control', role: 'operator', via: 'OSC' }, address, answer);
+  }
+
+  private clockWas = timeOfDay(new Date());
+
+  /** Lets cues go whose time of day has come. */
+  lookAtClock(): void {
+    const now = timeOfDay(new Date());
+    if (now === this.clockWas) return;
+    const from = this.clockWas;
+    this.clockWas = now;
+    for (const show of this.shows.values()) {
+      if (now < from) show.lists.clockCame(from, '23:59:59');
+      show.lists.clockCame(now < from ? '' : from, now);
     }
   }
 
@@ -163,13 +220,14 @@ export class House {
     for (const client of this.clients) client.send({ type: 'air', ...air });
   }
 
-  private async setAir(show: LiveShow, on: boolean): Promise<{ ok: true; message: string } | Refusal> {
+  private async setAir(show: LiveShow, actor: Actor, on: boolean): Promise<{ ok: true; message: string } | Refusal> {
     const wanted = on ? show.id : this.airId === show.id ? null : this.airId;
     if (wanted !== this.airId) {
       this.putOnAir(wanted, AIR_FADE_S);
       await this.db.updateTable('installation').set({ air_show_id: wanted }).where('id', '=', 1).execute();
       await sql`select pg_notify(${AIR_CHANNEL}, ${JSON.stringify({ show: wanted })})`.execute(this.db);
     }
+    this.note(show.id, { kind: 'air', userId: actor.userId, userName: actor.name, text: on ? 'Put the show on air' : 'Took the show off air' });
     return { ok: true, message: on ? `${show.name} is on air` : `${show.name} is in rehearsal` };
   }
 
@@ -177,6 +235,45 @@ export class House {
     this.airId = showId;
     if (this.mayOutput) this.clock.tell({ do: 'air', showId, fade_s });
     this.tellAir();
+  }
+
+  // --- waiting, and taking over ---
+
+  /** Rows of shows that a waiting player keeps up to date, so that it goes on without loading them. */
+  private readonly warm = new Map<string, { show: MutableShow; seq: number }>();
+
+  private async rowsOf(showId: string): Promise<{ show: MutableShow; seq: number } | undefined> {
+    const warm = this.warm.get(showId);
+    if (!warm) return loadShow(this.db, showId);
+    this.warm.delete(showId);
+    for (const change of await changesAfter(this.db, showId, warm.seq)) advance(warm, change);
+    return warm;
+  }
+
+  /** While another player is on air: keeps the show that is on air at hand. */
+  async follow(): Promise<void> {
+    if (this.mayOutput) return;
+    const showId = await airShow(this.db);
+    for (const id of this.warm.keys()) if (id !== showId) this.warm.delete(id);
+    if (!showId) return;
+    const warm = this.warm.get(showId);
+    if (warm) for (const change of await changesAfter(this.db, showId, warm.seq)) advance(warm, change);
+    else {
+      const loaded = await loadShow(this.db, showId);
+      if (loaded) this.warm.set(showId, loaded);
+    }
+  }
+
+  get onAir(): boolean {
+    return this.mayOutput;
+  }
+  /** Told when another player has taken the output while this one still sends. */
+  displaced: (() => void) | null = null;
+  /** How this player is reached; set by its main. */
+  address = '';
+
+  private otherPlayer(address: string): void {
+    if (this.mayOutput && address !== this.address) this.displaced?.();
   }
 
   /** This player is the one that sends: what was on air goes on where it was. */
@@ -190,11 +287,12 @@ export class House {
   // --- the database's news ---
 
   heard(channel: string, payload: unknown): void {
-    const message = payload as { show?: string | null; seq?: number; user?: string } | null;
+    const message = payload as { show?: string | null; seq?: number; user?: string; session?: string; locked?: boolean; out?: boolean; player?: string } | null;
     if (channel === AIR_CHANNEL) {
       const showId = message?.show ?? null;
-      if (showId !== this.airId) void (showId ? this.open(showId) : Promise.resolve()).then(() => this.putOnAir(showId, AIR_FADE_S));
-    } else if (channel === MEMBERS_CHANNEL && message?.show) void this.rolesChanged(message.show);
+      if (message?.show !== undefined && showId !== this.airId && this.mayOutput) void (showId ? this.open(showId) : Promise.resolve()).then(() => this.putOnAir(showId, AIR_FADE_S));
+      else if (message?.player !== undefined) this.otherPlayer(message.player);
+    } else if (channel === MEMBERS_CHANNEL) this.peopleChanged(message ?? {});
     else if (message?.show && this.shows.has(message.show)) void this.catchUp(message.show);
   }
 
@@ -217,11 +315,28 @@ export class House {
     return guarded;
   }
 
+  /** Roles, locks and sign-outs count at once on open screens. */
+  private peopleChanged(message: { show?: string | null; user?: string; session?: string; locked?: boolean; out?: boolean }): void {
+    if (message.show) void this.rolesChanged(message.show).catch((error: unknown) => this.log.warn({ error: String(error) }, 'could not read roles'));
+    for (const client of [...this.clients]) {
+      if (message.session !== undefined && client.sessionId === message.session) client.setLocked(message.locked ?? false);
+      if (message.out && client.actor.userId === message.user) client.showOut();
+    }
+  }
+
+  /** Once a second: boards of those who stay away, and people whose time is over. */
+  lookAtPeople(): void {
+    for (const show of this.shows.values()) show.together.look();
+    const now = Date.now();
+    for (const client of [...this.clients]) if (client.leaves !== null && client.leaves <= now) client.setRole(null);
+  }
+
   private async rolesChanged(showId: string): Promise<void> {
     for (const client of [...this.clients]) {
       if (client.showId !== showId) continue;
-      const role = await roleOf(this.db, showId, client.actor.userId);
-      client.setRole(role ?? null);
+      const of = await membership(this.db, showId, client.actor.userId);
+      client.setRole(of ?? null);
+      if (!of || of.role === 'viewer' || of.role === 'volunteer') this.shows.get(showId)?.together.boards.withdrawn(client.actor.userId);
     }
     this.tellPresence(showId);
   }
@@ -230,6 +345,7 @@ export class House {
 
   joined(client: Client): void {
     this.clients.add(client);
+    this.shows.get(client.showId)?.together.boards.presence(client.actor.userId, true);
     this.tellPresence(client.showId);
   }
 
@@ -241,12 +357,13 @@ export class House {
   }
 
   tellPresence(showId: string): void {
-    const people = new Map<string, { userId: string; name: string; role: Actor['role']; place: string; screens: number }>();
-    this.in(showId, (c) => {
+    const people = new Map<string, Person>();
+    const newest = [...this.clients].filter((c) => c.showId === showId).sort((a, b) => b.used_ms - a.used_ms);
+    for (const c of newest) {
       const known = people.get(c.actor.userId);
       if (known) known.screens++;
-      else people.set(c.actor.userId, { userId: c.actor.userId, name: c.actor.name, role: c.actor.role, place: c.place, screens: 1 });
-    });
+      else people.set(c.actor.userId, { userId: c.actor.userId, name: c.actor.name, role: c.actor.role, place: c.place, cue: c.cue, device: c.device, screens: 1 });
+    }
     this.in(showId, (c) => c.send({ type: 'presence', people: [...people.values()] }));
   }
 
@@ -343,5 +460,7 @@ export class House {
     }
   }
 }
+
+const timeOfDay = (at: Date): string => [at.getHours(), at.getMinutes(), at.getSeconds()].map((n) => String(n).padStart(2, '0')).join(':');
 
 const newEditId = (): string => `p${Date.now().toString(36)}${Math.random().toString(36).slice(2, 8)}`;

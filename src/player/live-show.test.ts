@@ -2,7 +2,7 @@
 import type { MutableShow } from '../core/show/show.ts';
 import { cue, exampleShow, idOf } from '../core/testing/example.ts';
 import type { SavedShow } from './live-show.ts';
-import { desk, iden, mara, tam } from './simulated-desk.ts';
+import { desk, iden, mara, tam, yrsa } from './simulated-desk.ts';
 
 function threeCues(): MutableShow {
   const show = exampleShow();
@@ -17,6 +17,7 @@ describe('playing', () => {
     const d = desk(threeCues());
     d.say(mara, { command: 'go' });
     expect([d.level(1), d.source(1)]).toEqual([0.5, 'cue 1']);
+    d.pass(0.1);
     d.say(mara, { command: 'go' });
     d.pass(2);
     expect(d.level(1)).toBeCloseTo(0.75, 1);
@@ -37,10 +38,13 @@ describe('playing', () => {
     expect(d.say(mara, { command: 'goto', cue: '9' })).toMatchObject({ code: 'not-found' });
   });
 
-  test('two GOs 5 ms apart are two cues', () => {
+  test('two GOs 5 ms apart by one hand are one, and say so; a hand that means it can go on soon', () => {
     const d = desk(threeCues());
     d.say(mara, { command: 'go' });
     d.pass(0.005);
+    expect(d.say(mara, { command: 'go' })).toMatchObject({ refused: true, code: 'twice', message: 'Two GOs within 80 ms are taken as one: the list went on once.' });
+    expect(d.list()?.cueNumber).toBe(1000);
+    d.pass(0.1);
     d.say(mara, { command: 'go' });
     expect(d.list()?.cueNumber).toBe(2000);
   });
@@ -81,17 +85,16 @@ describe('roles and the board', () => {
     expect(d.level(1)).toBe(0);
   });
 
-  test('who plays first has the board while here; others are told, may take it, and may play once that person is gone', () => {
+  test('who plays first has the board; others may go on programming, and play only when it is given, taken by an owner, or free', () => {
     const d = desk(threeCues());
-    d.here.add('mara').add('tam');
+    d.here.add('mara').add('tam').add('yrsa');
     d.say(mara, { command: 'go' });
-    expect(d.say(tam, { command: 'go' })).toMatchObject({ code: 'board', message: expect.stringContaining('Mara Kell') });
+    expect(d.say(tam, { command: 'go' })).toMatchObject({ code: 'board', message: 'Mara Kell is on the board. Ask for it.' });
     expect(d.say(tam, { command: 'set', fixtures: [6], attribute: 'Dimmer', level: 1 })).toMatchObject({ ok: true });
-    d.say(tam, { command: 'board', do: 'take' });
-    expect(d.say(tam, { command: 'go' })).toMatchObject({ ok: true });
-    d.here.delete('tam');
-    expect(d.say(mara, { command: 'go' })).toMatchObject({ ok: true });
-    expect(d.live.holder?.name).toBe('Mara Kell');
+    expect(d.say(tam, { command: 'board', do: 'take' })).toMatchObject({ code: 'board' });
+    expect(d.say(yrsa, { command: 'board', do: 'take' })).toMatchObject({ ok: true });
+    expect(d.say(mara, { command: 'go' })).toMatchObject({ code: 'board', message: expect.stringContaining('Yrsa Oddny') });
+    expect(d.say(yrsa, { command: 'go' })).toMatchObject({ ok: true });
   });
 });
 
@@ -160,6 +163,7 @@ describe('recording', () => {
 test('what plays is saved at once on GO, and another player goes on in the middle of it', async () => {
   const d = desk(threeCues());
   d.say(mara, { command: 'go' });
+  d.pass(0.1);
   d.say(mara, { command: 'go' });
   expect(d.urgencies).toContain('now');
   d.say(mara, { command: 'set', fixtures: [6], attribute: 'Dimmer', level: 0.33 });

@@ -2,29 +2,36 @@
  * One open show on the player's main thread: what plays and what operators hold, in the words of the show. The clock
  * does the arithmetic; this decides what it is told. Everything here is saved and comes back after a crash.
  */
-import { formatCueNumber, parseCueNumber } from '../core/cues/number.ts';
-import { cueAfter, cueBefore, stateAt, trackedAt, type Tracked } from '../core/cues/tracking.ts';
+import { formatCueNumber } from '../core/cues/number.ts';
+import { prePositions } from '../core/cues/pre-position.ts';
+import { cueAfter, trackedAt, type Tracked } from '../core/cues/tracking.ts';
 import { aRole } from '../core/edits/edit.ts';
-import { concernedBy, effectOf, levelOf, type Valued } from '../core/looks/value.ts';
-import { LIVE_ROLES, type AirState, type HeldValue, type ListStatus, type LiveCommand, type OverState, type PlaybackState, type SourceRun } from '../core/live/messages.ts';
+import { effectOf, type Valued } from '../core/looks/value.ts';
+import { LIVE_ROLES, type AirState, type HeldValue, type LiveCommand, type OverState, type PlaybackState, type SourceRun } from '../core/live/messages.ts';
 import { OPERATOR, type Shared } from '../core/playback/engine.ts';
 import { describe, type SavedEngine } from '../core/playback/saved.ts';
-import { cueMoves, stateMoves, waveOf, type FindWave } from '../core/playback/moves.ts';
+import type { FindWave, Onto } from '../core/playback/moves.ts';
 import { compileEffects, waveFinder } from '../core/playback/programs.ts';
 import { compileSlots, slotIndex, universesOf, type Slots } from '../core/playback/slots.ts';
-import { refuse, type Refusal } from '../core/refusal.ts';
-import { means } from '../core/show/after.ts';
+import { refuse } from '../core/refusal.ts';
 import { byNumber, LIT } from '../core/select/select.ts';
-import { slotKey, type CueRow } from '../core/show/rows.ts';
+import { sectionAt } from '../core/script/parse.ts';
+import { PRIORITY, slotKey, type CueRow } from '../core/show/rows.ts';
 import { firstList, showName, type MutableShow, type RowChange } from '../core/show/show.ts';
 import { same, type Change } from '../core/show/undo.ts';
 import { advance } from '../store/commit.ts';
 import type { Actor } from './actor.ts';
+import { Arrivals } from './arrivals.ts';
 import type { Clock } from './clock-client.ts';
 import type { FromClock } from './clock-messages.ts';
 import { swappedBy, type Swapped } from './held-values.ts';
 import { Programmers, type SavedOperator } from './programmers.ts';
-import { Overlays, type Parked } from './overlays.ts';
+import { CueActions, type Outside } from './cue-actions.ts';
+import { faderPlayback, Faders, type SavedFader } from './faders.ts';
+import { Overlays, type Focused, type Parked } from './overlays.ts';
+import { Playbacks, type Answer, type ListState } from './playbacks.ts';
+import type { SavedBoard } from './boards.ts';
+import { thingOf, Together, type Noted, type Word } from './together.ts';
 import { sourceRuns, stageReport } from './report.ts';
 
 /** Who hears of what happens in a show. */
@@ -37,11 +44,13 @@ export interface Audience {
   /** Something to be saved: at once, or soon. */
   touched: (urgency: 'now' | 'soon') => void;
   present: (userId: string) => boolean;
-}
-
-interface ListState {
-  cueId: string | null;
-  cueNumber: number | null;
+  /** Who is here now. */
+  people: () => Pick<Actor, 'userId' | 'name' | 'role'>[];
+  word: (userId: string, word: Word) => void;
+  journal: (noted: Noted) => void;
+  version: (name: string, by: Pick<Actor, 'userId' | 'name'>) => void;
+  /** A sound for the screens that play sound. @returns how many there are */
+  sound: (soundId: string) => number;
 }
 
 /** What is kept in the database between one process and the next. */
@@ -50,16 +59,25 @@ export interface SavedShow {
   programmers: [string, SavedOperator][];
   master: number;
   blackout: boolean;
-  holder: PlaybackState['holder'];
+  /** In states from before a show had several boards. */
+  holder?: PlaybackState['holder'];
+  boards?: SavedBoard[];
   engine: SavedEngine | null;
   /** Absent in states from before there was any. */
   parked?: Parked[];
+  focus?: Focused[];
+  faders?: SavedFader[];
+  remotes?: boolean;
+  act?: PlaybackState['act'];
+  scene?: PlaybackState['scene'];
   tempo_bpm?: number;
 }
 
-type Answer = { ok: true; message?: string } | Refusal;
-type Timing = Omit<ListStatus, 'id' | 'name' | 'cueId' | 'cueNumber' | 'nextId' | 'running'> & { at: number };
+/** Nothing to send to: for shows that play without an outside, such as a rehearsal of checks. */
+const NO_OUTSIDE: Outside = { osc: () => Promise.resolve(undefined), midi: () => Promise.resolve(undefined) };
 
+/** Tables that change what is on a fader. */
+const FADER_TABLES = new Set<RowChange['table']>(['faders', 'groups', 'looks', 'palettes', 'fixtures', 'types']);
 /** Tables that change which slots there are, or how they are written. */
 const RIG_TABLES = new Set<RowChange['table']>(['fixtures', 'types']);
 /** Fields of a fixture that neither slots nor bytes depend on: labels move nothing on stage. */
@@ -71,8 +89,12 @@ function isElectric(change: RowChange): boolean {
   return [...new Set([...Object.keys(before), ...Object.keys(after)])].some((k) => !SILENT.has(k) && !same(before[k], after[k]));
 }
 
-/** Above this many touched slots one walk through the list is cheaper than one per slot. */
-const WALK_ONCE_ABOVE = 20;
+/** What is noted in the journal, in words. */
+const WENT: Partial<Record<LiveCommand['command'], string>> = { go: 'GO', back: 'Back', goto: 'Go to', cut: 'Cut' };
+const PLAYS = ['go', 'back', 'pause', 'goto', 'cut', 'arm', 'rate', 'hand', 'release', 'release-all', 'list-master', 'fader', 'flash', 'chase-speed', 'master', 'blackout'] as const;
+type PlayCommand = Exclude<Extract<LiveCommand, { command: (typeof PLAYS)[number] }>, { command: 'master' | 'blackout' }>;
+const REMOTE: Actor = { userId: 'remote', name: 'a remote control', role: 'operator', via: 'OSC' };
+const isPlaying = (command: LiveCommand): command is PlayCommand | Extract<LiveCommand, { command: 'master' | 'blackout' }> => (PLAYS as readonly string[]).includes(command.command);
 
 export class LiveShow {
   slots: Slots;
@@ -80,13 +102,18 @@ export class LiveShow {
   shared: Shared | null = null;
   master = 1;
   blackout = false;
-  holder: PlaybackState['holder'] = null;
   private index: Map<string, number>;
   private operatorIds: string[] = [];
   private listIds: string[] = [];
-  private readonly lists = new Map<string, ListState>();
-  private readonly timing = new Map<string, Timing>();
+  readonly lists: Playbacks;
+  readonly faders: Faders;
+  readonly actions: CueActions;
+  remotes: boolean;
+  private act: PlaybackState['act'] = null;
+  private scene: PlaybackState['scene'] = null;
   readonly programmers: Programmers;
+  readonly together: Together;
+  private readonly arrivals: Arrivals;
   private readonly overlays: Overlays;
   private tempo_bpm = 120;
   private find: FindWave;
@@ -97,22 +124,53 @@ export class LiveShow {
     private readonly clock: Pick<Clock, 'tell' | 'copy'>,
     private readonly audience: Audience,
     saved: SavedShow | null,
+    outside: Outside = NO_OUTSIDE,
+    private readonly now_ms: () => number = () => performance.now(),
   ) {
     this.slots = compileSlots(copy.show);
     this.index = slotIndex(this.slots);
+    this.remotes = saved?.remotes ?? false;
+    this.act = saved?.act ?? null;
+    this.scene = saved?.scene ?? null;
     if (saved) {
-      for (const [id, state] of saved.lists) this.lists.set(id, state);
       this.tempo_bpm = saved.tempo_bpm ?? this.tempo_bpm;
       this.master = saved.master;
       this.blackout = saved.blackout;
-      this.holder = saved.holder;
     }
-    const programs = compileEffects(copy.show, this.tempo_bpm);
+    const changed = (urgency: 'now' | 'soon'): void => {
+      audience.playback();
+      audience.touched(urgency);
+    };
+    const under = { id, show: copy.show, onto: () => this.onto(), slots: () => this.slots, tell: clock.tell.bind(clock), changed, now_ms: this.now_ms };
+    this.lists = new Playbacks({ ...under, act: (cue) => {
+        this.enterSection(cue);
+        this.actions.run(cue);
+      }, released: (listId) => {
+        this.faders.listReleased(listId);
+        if (listId !== firstList(copy.show)?.id) return;
+        this.act = null;
+        this.scene = null;
+      } }, saved?.lists ?? []);
+    this.faders = new Faders({ ...under, lists: this.lists, sized: () => this.sendPrograms() }, saved?.faders ?? []);
+    this.actions = new CueActions({
+      show: copy.show,
+      lists: this.lists,
+      faders: this.faders,
+      outside,
+      releaseLooks: () => this.faders.releaseAll(undefined),
+      letOff: () => this.overlays.focus({ userId: '', name: '' }, undefined, 1, false, new Date()),
+      remotes: (on) => this.setRemotes(on),
+      macro: (fixtures, name) => this.overlays.macro({ userId: '', name: 'a cue' }, fixtures, name, 0, fixtures.length),
+      sound: audience.sound,
+      reported: () => changed('soon'),
+      now: () => new Date(),
+    });
+    const programs = compileEffects(copy.show, this.tempo_bpm, this.faders.sizes());
     this.find = waveFinder(programs);
-    clock.tell({ do: 'open', showId: this.id, slots: this.slots, version: this.version, saved: saved?.engine ?? null, routes: [...copy.show.routes.values()], programs });
+    clock.tell({ do: 'open', configs: this.configs(), showId: this.id, slots: this.slots, version: this.version, saved: saved?.engine ?? null, routes: [...copy.show.routes.values()], programs });
     this.overlays = new Overlays(
       { ...this.asUnder(), slots: () => this.slots, levelNow: (slot) => this.shared?.out[slot] ?? 0, tell: (overrides) => clock.tell({ do: 'override', showId: this.id, overrides }), changed: () => this.overlaid() },
-      saved?.parked ?? [],
+      { parked: saved?.parked ?? [], focus: saved?.focus ?? [] },
     );
     this.programmers = new Programmers(
       {
@@ -123,6 +181,8 @@ export class LiveShow {
         findWave: (effectId, attribute) => this.find(effectId, attribute),
         tell: (message) => clock.tell(message),
         highlight: (userId, name, at) => this.overlays.highlight(userId, name, at),
+        othersPart: (actor, ids) => this.together.othersPart(actor, ids),
+        both: (actor, other, values) => this.together.both(actor, other, values),
         changed: (userId, urgency) => {
           audience.programmer(userId);
           audience.touched(urgency);
@@ -130,7 +190,27 @@ export class LiveShow {
       },
       saved?.programmers ?? [],
     );
+    this.together = new Together(
+      {
+        show: copy.show,
+        people: audience.people,
+        present: audience.present,
+        now_ms: this.now_ms,
+        changed: () => changed('now'),
+        tell: audience.playback,
+        word: audience.word,
+        journal: audience.journal,
+        version: audience.version,
+        play: (command, actor) => this.whoever(command, actor),
+        next: (listId) => this.lists.next(listId)?.cue.id,
+        faderLevel: (faderId) => this.faders.statuses().find((f) => f.id === faderId)?.level ?? 0,
+        remotes: () => this.remotes,
+      },
+      saved?.boards ?? (saved?.holder ? [{ thing: 'show', ...saved.holder, since: '' }] : []),
+    );
+    this.arrivals = new Arrivals({ ...under, lists: this.lists, programmers: this.programmers, saved: () => audience.touched('soon') });
     if (this.overlays.any) this.overlays.send();
+    this.faders.sendInhibit();
   }
 
   get show(): MutableShow {
@@ -146,6 +226,40 @@ export class LiveShow {
     return { show: this.copy.show, slotOf: (key) => this.index.get(key) };
   }
 
+  /** The rig as it is played on. */
+  private onto(): Onto {
+    return { index: this.index, family: this.slots.family, find: this.find };
+  }
+
+  /** How lists and faders meet in the merge. */
+  private configs(): { id: string; ltp: boolean; priority: number }[] {
+    const lists = [...this.show.lists.values()].map((l) => ({ id: l.id, ltp: l.intensity === 'ltp', priority: l.priority ?? PRIORITY }));
+    const faders = [...this.show.faders.values()].map((f) => ({ id: faderPlayback(f.id), ltp: false, priority: f.priority ?? PRIORITY }));
+    return [...lists, ...faders];
+  }
+
+  /** Running times count from the cue that began the act and the scene. */
+  private enterSection(cue: CueRow): void {
+    if (cue.listId !== firstList(this.show)?.id) return;
+    for (const call of this.show.calls.values()) {
+      if (call.cueId !== cue.id) continue;
+      const script = this.show.scripts.get(call.scriptId);
+      if (!script || script.format === 'order') continue;
+      const { act, scene } = sectionAt(script, call.from);
+      const since = new Date().toISOString();
+      if (act !== (this.act?.name ?? '')) this.act = act === '' ? null : { name: act, since };
+      if (scene !== (this.scene?.name ?? '')) this.scene = scene === '' ? null : { name: scene, since };
+      return;
+    }
+  }
+
+  private setRemotes(on: boolean): Answer {
+    this.remotes = on;
+    this.audience.playback();
+    this.audience.touched('now');
+    return { ok: true, message: on ? 'Remote controls may play this show' : 'Remote controls are off' };
+  }
+
   private overlaid(): void {
     this.audience.over();
     this.audience.touched('soon');
@@ -153,7 +267,7 @@ export class LiveShow {
 
   /** Effects, or their tempo, have changed: the clock goes on with them where they are. */
   private sendPrograms(): void {
-    const programs = compileEffects(this.show, this.tempo_bpm);
+    const programs = compileEffects(this.show, this.tempo_bpm, this.faders.sizes());
     this.find = waveFinder(programs);
     this.clock.tell({ do: 'programs', showId: this.id, programs });
   }
@@ -171,11 +285,11 @@ export class LiveShow {
       this.operatorIds = message.operators;
       this.listIds = message.lists;
     } else if (message.is === 'status') {
-      this.timing.set(message.listId, { elapsed_s: message.elapsed_s, total_s: message.total_s, paused: message.paused, at: performance.now() });
+      this.lists.heard(message);
       this.audience.playback();
       this.audience.touched('soon');
     } else if (message.is === 'due') {
-      this.go(message.listId);
+      this.lists.go(message.listId, null);
     }
   }
 
@@ -184,20 +298,19 @@ export class LiveShow {
   command(actor: Actor, command: Exclude<LiveCommand, { command: 'type' | 'air' }>): Answer {
     if (!LIVE_ROLES[command.command].includes(actor.role)) return refuse('forbidden', `${aRole(actor.role)} can look at this show, but not play or change it.`);
     switch (command.command) {
-      case 'go':
-        return this.onBoard(actor) ?? this.go(this.listId(command.list));
-      case 'back':
-        return this.onBoard(actor) ?? this.back(this.listId(command.list));
-      case 'pause':
-        return this.onBoard(actor) ?? this.pause(this.listId(command.list));
-      case 'goto':
-        return this.onBoard(actor) ?? this.goTo(this.listId(command.list), command.cue, command.time);
-      case 'master':
-        return this.onBoard(actor) ?? this.setMaster(command.level, this.blackout);
-      case 'blackout':
-        return this.onBoard(actor) ?? this.setMaster(this.master, command.on);
+      case 'remotes':
+        return this.together.onBoard(actor, command) ?? this.setRemotes(command.on);
+      case 'focus':
+        return this.overlays.focus(actor, command.fixtures, command.level, command.on, new Date());
       case 'board':
-        return this.board(actor, command.do);
+        return this.together.board(actor, command);
+      case 'ask':
+        return this.together.ask(actor, command);
+      case 'call':
+        return this.together.callNext(actor, command.list ?? firstList(this.show)?.id ?? '');
+      case 'press':
+      case 'page-fader':
+        return this.together.page(actor, command);
       case 'check':
         return this.overlays.check(actor, command.universe, command.address, command.value);
       case 'park':
@@ -207,10 +320,29 @@ export class LiveShow {
       case 'macro-cancel':
         return this.overlays.cancelMacro(command.id);
       case 'tempo':
-        return this.onBoard(actor) ?? this.setTempo(command.bpm);
+        return this.together.onBoard(actor, command) ?? this.setTempo(command.bpm);
       default:
-        return this.programmers.command(actor, command);
+        return isPlaying(command) ? (this.together.onBoard(actor, command) ?? this.whoever(command, actor)) : this.programmers.command(actor, command);
     }
+  }
+
+  /** A remote control plays, whoever is on the board, while remotes are switched on. */
+  fromRemote(command: LiveCommand): Answer {
+    if (!this.remotes) return refuse('remotes', 'Remote controls are off for this show.');
+    return isPlaying(command) ? this.whoever(command, REMOTE) : refuse('forbidden', 'A remote control only plays.');
+  }
+
+  /** Plays, whoever is on the board; what goes on is noted with who did it. */
+  private whoever(command: LiveCommand, actor: Actor): Answer {
+    if (command.command === 'master') return this.setMaster(command.level, this.blackout);
+    if (command.command === 'blackout') return this.setMaster(this.master, command.on);
+    if (!isPlaying(command)) return refuse('forbidden', 'This does not play.');
+    const thing = thingOf(this.show, command);
+    const listId = thing !== 'show' && 'list' in thing ? thing.list : '';
+    const answer = this.play(command, actor);
+    const what = WENT[command.command];
+    if ('ok' in answer && what) this.together.went(actor, what, listId, this.lists.state(listId).cueId);
+    return answer;
   }
 
   private setTempo(bpm: number): Answer {
@@ -221,75 +353,39 @@ export class LiveShow {
     return { ok: true };
   }
 
-  private listId(named: string | undefined): string {
-    return named ?? firstList(this.show)?.id ?? '';
-  }
-
-  /** The first to play takes the board; while that person is here, nobody else plays. */
-  private onBoard(actor: Actor): Refusal | null {
-    if (this.holder && this.holder.userId !== actor.userId && this.audience.present(this.holder.userId)) {
-      return refuse('board', `${this.holder.name} is on the board. Ask for it, or take it.`);
+  private play(c: PlayCommand, actor: Actor): Answer {
+    const { lists, faders } = this;
+    if (c.command === 'fader') return faders.set(c.fader, c.level, c.time ?? 0, c.take ?? false);
+    if (c.command === 'flash') return faders.flash(c.fader, c.on);
+    if (c.command === 'release-all') {
+      const count = lists.releaseAll(c.time) + faders.releaseAll(c.time);
+      return { ok: true, message: count === 0 ? 'Nothing was playing that lets go' : `Released ${count === 1 ? 'one playback' : `${count} playbacks`}` };
     }
-    if (this.holder?.userId !== actor.userId) {
-      this.holder = { userId: actor.userId, name: actor.name };
-      this.audience.playback();
+    const list = c.list ?? firstList(this.show)?.id ?? '';
+    switch (c.command) {
+      case 'go':
+        return lists.go(list, actor.userId);
+      case 'back':
+        return lists.back(list);
+      case 'pause':
+        return lists.pause(list);
+      case 'goto':
+        return lists.goTo(list, c.cue, c.time);
+      case 'cut':
+        return lists.cut(list, c.cue);
+      case 'arm':
+        return lists.arm(list, c.cue);
+      case 'rate':
+        return lists.setRate(list, c.rate);
+      case 'hand':
+        return lists.hand(list, c.position);
+      case 'release':
+        return lists.release(list, c.time);
+      case 'list-master':
+        return lists.setMaster(list, c.level, c.time ?? 0);
+      case 'chase-speed':
+        return lists.chaseSpeed(list, c.bpm);
     }
-    return null;
-  }
-
-  private board(actor: Actor, what: 'take' | 'leave'): Answer {
-    if (what === 'take') this.holder = { userId: actor.userId, name: actor.name };
-    else if (this.holder?.userId === actor.userId) this.holder = null;
-    this.audience.playback();
-    this.audience.touched('now');
-    return { ok: true };
-  }
-
-  private nextCue(listId: string): CueRow | undefined {
-    return cueAfter(this.show, listId, this.lists.get(listId)?.cueNumber ?? 0);
-  }
-
-  private go(listId: string): Answer {
-    if (!this.show.lists.has(listId)) return refuse('not-found', 'There is no such cue list.', { list: 'Unknown.' });
-    const cue = this.nextCue(listId);
-    if (!cue) {
-      const empty = this.show.cuesOf(listId).length === 0;
-      return refuse('end', empty ? 'This list has no cues yet: record one first.' : 'This was the last cue; the list stays where it is.');
-    }
-    this.stand(listId, cue, cueMoves(this.show, this.index, this.slots.family, cue, this.find));
-    return { ok: true, message: `Cue ${formatCueNumber(cue.number)}` };
-  }
-
-  private back(listId: string): Answer {
-    const at = this.lists.get(listId)?.cueNumber ?? null;
-    const cue = at === null ? undefined : cueBefore(this.show, listId, at);
-    if (!cue) return refuse('end', 'There is no cue before this one.');
-    this.stand(listId, cue, stateMoves(this.show, this.index, this.slots.family, listId, cue, this.show.lists.get(listId)?.back_s ?? 2, this.find), false);
-    return { ok: true, message: `Back in cue ${formatCueNumber(cue.number)}` };
-  }
-
-  private goTo(listId: string, text: string, time: number | undefined): Answer {
-    const number = parseCueNumber(text);
-    if (number === undefined) return refuse('invalid', `“${text}” is not a cue number; they look like 2, 2.5 or 10.125.`, { cue: 'Not a cue number.' });
-    const cue = this.show.cuesOf(listId).find((c) => c.number === number);
-    if (!cue) return refuse('not-found', `There is no cue ${formatCueNumber(number)}.`, { cue: 'Unknown.' });
-    this.stand(listId, cue, stateMoves(this.show, this.index, this.slots.family, listId, cue, time, this.find));
-    return { ok: true, message: `Cue ${formatCueNumber(cue.number)}` };
-  }
-
-  private stand(listId: string, cue: CueRow, moves: ReturnType<typeof cueMoves>, follows = true): void {
-    this.clock.tell({ do: 'pause', showId: this.id, listId, paused: false });
-    this.clock.tell({ do: 'move', showId: this.id, listId, moves, follow_s: follows ? cue.follow_s : null });
-    this.lists.set(listId, { cueId: cue.id, cueNumber: cue.number });
-    this.audience.playback();
-    this.audience.touched('now');
-  }
-
-  private pause(listId: string): Answer {
-    const paused = !(this.timing.get(listId)?.paused ?? false);
-    this.clock.tell({ do: 'pause', showId: this.id, listId, paused });
-    this.audience.touched('now');
-    return { ok: true, message: paused ? 'Paused' : 'Going on' };
   }
 
   private setMaster(level: number, blackout: boolean): Answer {
@@ -306,7 +402,7 @@ export class LiveShow {
   /** @returns false when a change is missing in between and the show must be caught up first */
   apply(change: Change): boolean {
     if (change.seq <= this.copy.seq) return true;
-    const touched = this.touchedSlots(change);
+    const touched = this.arrivals.touched(change);
     const swapped = swappedBy(this.show, change.rows);
     if (!advance(this.copy, change)) return false;
     const routed = change.rows.some((r) => r.table === 'routes');
@@ -314,15 +410,20 @@ export class LiveShow {
     // A universe that is sent has bytes, also without a fixture on it.
     const others = routed && universesOf(this.show).join() !== this.slots.universes.join();
     if (others || change.rows.some((r) => RIG_TABLES.has(r.table) && isElectric(r))) this.rebuild(swapped);
-    this.followCues(change.rows);
-    this.followMeaning(change, touched);
-    this.retarget(touched);
-    if (change.edit === 'record-cue') this.recorded(change);
+    // The cue on stage is gone: its levels stay until GO goes on.
+    for (const listId of this.lists.followEdits(change.rows)) touched.delete(listId);
+    if (change.rows.some((r) => r.table === 'effects')) this.sendPrograms();
+    this.arrivals.followMeaning(change, touched);
+    this.arrivals.retarget(touched);
+    if (change.rows.some((r) => r.table === 'lists' || r.table === 'faders')) this.clock.tell({ do: 'lists', showId: this.id, configs: this.configs() });
+    if (change.rows.some((r) => FADER_TABLES.has(r.table))) this.faders.refresh();
+    if (change.edit === 'record-cue') this.arrivals.recorded(change);
+    if (change.edit === 'update-source') this.arrivals.updated(change);
     const [recorded] = change.rows;
     if (change.edit === 'record-palette' && recorded?.table === 'palettes' && recorded.after) this.programmers.followPalette(change.userId, recorded.after);
     if (change.edit === 'record-look' && recorded?.table === 'looks' && recorded.after) this.programmers.followLook(change.userId, recorded.id);
     this.audience.changed(change);
-    if (change.rows.some((r) => r.table === 'cues' || r.table === 'lists')) this.audience.playback();
+    if (change.rows.some((r) => r.table === 'cues' || r.table === 'lists' || r.table === 'faders')) this.audience.playback();
     return true;
   }
 
@@ -333,100 +434,8 @@ export class LiveShow {
     this.shared = null;
     this.clock.tell({ do: 'rig', showId: this.id, slots: this.slots, version: this.version });
     this.overlays.rigChanged();
+    this.faders.refresh();
     this.programmers.rigChanged(swapped);
-  }
-
-  /** The cue on stage keeps its number when it is renumbered, and leaves its number behind when it is deleted. */
-  private followCues(rows: readonly RowChange[]): void {
-    for (const state of this.lists.values()) {
-      const row = rows.find((r) => r.table === 'cues' && r.id === state.cueId);
-      if (!row || row.table !== 'cues') continue;
-      if (row.after) state.cueNumber = row.after.number;
-      else state.cueId = null;
-    }
-  }
-
-  /** What palettes, looks or effects say, or a unit that they are solved for, has changed: what follows them on stage goes along. */
-  private followMeaning(change: Change, touched: Map<string, Set<string>>): void {
-    if (!change.rows.some((r) => means(r.table))) return;
-    if (change.rows.some((r) => r.table === 'effects')) this.sendPrograms();
-    const concerned = concernedBy(this.show, change.rows);
-    for (const v of this.show.values.values()) {
-      const listId = concerned(v) ? this.show.cues.get(v.cueId)?.listId : undefined;
-      if (listId === undefined) continue;
-      const keys = touched.get(listId) ?? new Set<string>();
-      keys.add(slotKey(v.fixtureId, v.attribute));
-      touched.set(listId, keys);
-    }
-    this.programmers.followed(concerned);
-  }
-
-  private touchedSlots(change: Change): Map<string, Set<string>> {
-    const touched = new Map<string, Set<string>>();
-    const touch = (listId: string | undefined, key: string): void => {
-      if (listId === undefined) return;
-      const keys = touched.get(listId) ?? new Set<string>();
-      keys.add(key);
-      touched.set(listId, keys);
-    };
-    const newCues = new Map(change.rows.flatMap((r) => (r.table === 'cues' && r.after ? [[r.id, r.after.listId] as const] : [])));
-    for (const r of change.rows) {
-      if (r.table === 'cues') for (const key of this.show.valuesOf(r.id).keys()) touch(this.show.cues.get(r.id)?.listId, key);
-      if (r.table !== 'values') continue;
-      const row = r.after ?? r.before;
-      if (row) touch(this.show.cues.get(row.cueId)?.listId ?? newCues.get(row.cueId), slotKey(row.fixtureId, row.attribute));
-    }
-    return touched;
-  }
-
-  /** What the cue on stage shows has been edited: the stage follows, a running fade ends at the new value. */
-  private retarget(touched: ReadonlyMap<string, ReadonlySet<string>>): void {
-    for (const [listId, keys] of touched) {
-      const at = this.lists.get(listId)?.cueNumber ?? null;
-      if (at === null) continue;
-      const state = keys.size > WALK_ONCE_ABOVE ? stateAt(this.show, listId, at) : undefined;
-      const slots: number[] = [];
-      const levels: number[] = [];
-      const waves: { wave: number; phase: number }[] = [];
-      for (const key of keys) {
-        const slot = this.index.get(key);
-        if (slot === undefined) continue;
-        slots.push(slot);
-        const tracked = state ? state.get(key) : trackedAt(this.show, listId, at, key);
-        levels.push((tracked ? levelOf(this.show, tracked.value) : null) ?? NaN);
-        waves.push(tracked ? waveOf(this.show, tracked.value, this.find) : { wave: -1, phase: 0 });
-      }
-      this.clock.tell({ do: 'retarget', showId: this.id, listId, slots: Uint32Array.from(slots), levels: Float32Array.from(levels), wave: Int32Array.from(waves, (w) => w.wave), phase: Float32Array.from(waves, (w) => w.phase) });
-    }
-    if (touched.size > 0) this.audience.touched('soon');
-  }
-
-  /**
-   * The author's values are in a cue now. If the stage looks as that cue does, the list stands in it and the programmer
-   * is free, without a change on stage; otherwise the values stay held, marked as recorded, until they are let go.
-   */
-  private recorded(change: Change): void {
-    const row = change.rows.find((r) => r.table === 'cues' || r.table === 'values');
-    const id = row?.table === 'values' ? (row.after ?? row.before)?.cueId : row?.id;
-    const cue = id ? this.show.cues.get(id) : undefined;
-    if (!cue) return;
-    const done = this.programmers.inCue(change.userId, cue);
-    const at = this.lists.get(cue.listId)?.cueNumber ?? null;
-    const before = cueBefore(this.show, cue.listId, cue.number);
-    const isHere = at === cue.number;
-    // A blind operator writes the book, and leaves the stage alone.
-    if ((!isHere && (before?.number ?? null) !== at) || this.programmers.isBlind(change.userId)) {
-      this.programmers.markRecorded(change.userId, done);
-      return;
-    }
-    if (!isHere) {
-      const moves = cueMoves(this.show, this.index, this.slots.family, cue, this.find);
-      moves.up.fill(0);
-      moves.down.fill(0);
-      moves.delay.fill(0);
-      this.stand(cue.listId, cue, moves, false);
-    }
-    this.programmers.letGo({ userId: change.userId, name: change.userName }, done.map((v) => slotKey(v.fixtureId, v.attribute)), 0, false);
   }
 
   // --- what others see ---
@@ -442,31 +451,13 @@ export class LiveShow {
     return byNumber(this.show).filter((f) => (shared.merged[this.index.get(slotKey(f.id, 'Dimmer')) ?? -1] ?? 0) >= LIT).map((f) => f.id);
   }
 
+  get holder(): PlaybackState['holder'] {
+    const held = this.together.boards.holder();
+    return held ? { userId: held.userId, name: held.name } : null;
+  }
+
   playback(): PlaybackState {
-    const lists = [...this.show.lists.values()].sort((a, b) => a.number - b.number);
-    return {
-      tempo_bpm: this.tempo_bpm,
-      master: this.master,
-      blackout: this.blackout,
-      holder: this.holder,
-      lists: lists.map((list): ListStatus => {
-        const state = this.lists.get(list.id);
-        const t = this.timing.get(list.id);
-        const since = t && !t.paused ? (performance.now() - t.at) / 1000 : 0;
-        const elapsed_s = t ? Math.min(t.elapsed_s + since, t.total_s) : 0;
-        return {
-          id: list.id,
-          name: list.name,
-          cueId: state?.cueId ?? null,
-          cueNumber: state?.cueNumber ?? null,
-          nextId: this.nextCue(list.id)?.id ?? null,
-          elapsed_s,
-          total_s: t?.total_s ?? 0,
-          paused: t?.paused ?? false,
-          running: t !== undefined && elapsed_s < t.total_s,
-        };
-      }),
-    };
+    return { tempo_bpm: this.tempo_bpm, master: this.master, blackout: this.blackout, holder: this.holder, boards: this.together.boards.states(), called: this.together.called(), remotes: this.remotes, act: this.act, scene: this.scene, reports: this.actions.reports, lists: this.lists.statuses(), faders: this.faders.statuses() };
   }
 
   /** Where the level of a slot comes from, in words. */
@@ -476,10 +467,34 @@ export class LiveShow {
     if (winner < 0) return 'default';
     if (winner >= OPERATOR) return this.heldSource(this.operatorIds[winner - OPERATOR] ?? '', this.slots.keys[slot] ?? '');
     const listId = this.listIds[winner] ?? '';
-    const at = this.lists.get(listId)?.cueNumber ?? null;
+    const at = this.lists.at(listId);
+    if (listId.startsWith('fader:')) return this.faderSource(listId);
+    const early = this.earlyOf(listId).get(this.slots.keys[slot] ?? '');
+    if (early) return `moves early for cue ${formatCueNumber(early.number)}${this.following(early.value)}`;
     const tracked = at === null ? undefined : trackedAt(this.show, listId, at, this.slots.keys[slot] ?? '');
     if (!tracked) return `list ${this.show.lists.get(listId)?.name ?? ''}`;
     return (tracked.cue.number === at ? `cue ${formatCueNumber(at)}` : `tracks from cue ${formatCueNumber(tracked.cue.number)}`) + this.following(tracked.value);
+  }
+
+  /** By list: for which cue and state of the show, and the slots. */
+  private readonly early = new Map<string, { of: string; slots: Map<string, { number: number; value: Valued }> }>();
+
+  /** Slots of a list that have moved already for its next cue, found once for each cue and state of the show. */
+  private earlyOf(listId: string): Map<string, { number: number; value: Valued }> {
+    const { cueId } = this.lists.state(listId);
+    const of = `${cueId ?? ''}/${this.copy.seq}`;
+    const known = this.early.get(listId);
+    if (known?.of === of) return known.slots;
+    const cue = cueId === null ? undefined : this.show.cues.get(cueId);
+    const next = cue ? cueAfter(this.show, listId, cue.number) : undefined;
+    const slots = new Map(cue && next ? prePositions(this.show, cue).map((e) => [e.key, { number: next.number, value: e.value }]) : []);
+    this.early.set(listId, { of, slots });
+    return slots;
+  }
+
+  private faderSource(playback: string): string {
+    const fader = [...this.show.faders.values()].find((f) => faderPlayback(f.id) === playback);
+    return fader ? `fader ${fader.number} “${fader.name}”` : 'a fader';
   }
 
   private heldSource(userId: string, key: string): string {
@@ -501,7 +516,7 @@ export class LiveShow {
     const winner = this.shared?.winner[slot] ?? -1;
     if (winner < 0 || winner >= OPERATOR) return undefined;
     const listId = this.listIds[winner] ?? '';
-    const at = this.lists.get(listId)?.cueNumber ?? null;
+    const at = this.lists.at(listId);
     return at === null ? undefined : trackedAt(this.show, listId, at, this.slots.keys[slot] ?? '');
   }
 
@@ -513,6 +528,7 @@ export class LiveShow {
   personLeft(userId: string): void {
     this.overlays.endChecks(userId);
     this.programmers.personLeft(userId);
+    this.together.boards.presence(userId, false);
   }
 
   /** Where each byte of a universe comes from, as runs of addresses. */
@@ -534,14 +550,18 @@ export class LiveShow {
   async saved(): Promise<SavedShow> {
     const copy = await this.clock.copy(this.id);
     return {
-      lists: [...this.lists],
+      lists: this.lists.saved(),
+      faders: this.faders.saved(),
+      remotes: this.remotes,
+      act: this.act,
+      scene: this.scene,
       programmers: this.programmers.saved(),
       tempo_bpm: this.tempo_bpm,
       master: this.master,
       blackout: this.blackout,
-      holder: this.holder,
+      boards: this.together.boards.saved(),
       engine: copy ? describe(copy) : null,
-      parked: this.overlays.saved(),
+      ...this.overlays.saved(),
     };
   }
 

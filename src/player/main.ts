@@ -1,26 +1,39 @@
 /** The player process: opens the show on air, keeps the clock, serves the live socket on loopback. No web in it. */
+import { randomUUID } from 'node:crypto';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import { Worker } from 'node:worker_threads';
 import pg from 'pg';
 import { pino } from 'pino';
 import { WebSocketServer } from 'ws';
 import { z } from 'zod';
 import { LiveCommand, SOCKET_LIMITS } from '../core/live/messages.ts';
-import { isRefusal } from '../core/refusal.ts';
+import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
 import { connect } from '../store/database.ts';
 import { listen } from '../store/feed.ts';
+import { BEAT_MS, beat, register, sequencesNow, waitingPlayers } from '../store/players.ts';
 import { readTicket, type Ticket } from '../store/ticket.ts';
 import { Client } from './client.ts';
 import { Clock } from './clock-client.ts';
+import type { ClockStats } from './clock-messages.ts';
 import { Discovery } from './discovery.ts';
 import { House } from './house.ts';
+import type { LiveShow } from './live-show.ts';
+import { listenOsc, outside } from './outside.ts';
 
 const environment = z
   .object({
     DATABASE_URL: z.string(),
     WINGMAN_SECRET: z.string().min(16),
     WINGMAN_PLAYER_PORT: z.coerce.number(),
+    /** Where other machines' web processes reach this player; loopback unless somebody opens it. */
+    WINGMAN_PLAYER_HOST: z.string().default('127.0.0.1'),
     WINGMAN_SACN_PORT: z.coerce.number().default(5568),
     WINGMAN_ARTNET_PORT: z.coerce.number().default(6454),
+    WINGMAN_OSC_PORT: z.coerce.number().default(9440),
+    /** Remote controls are heard on this address; loopback unless somebody opens it. */
+    WINGMAN_OSC_HOST: z.string().default('127.0.0.1'),
+    WINGMAN_PEER_PORT: z.coerce.number().default(9441),
+    WINGMAN_MIDI_PORT: z.coerce.number().default(9442),
   })
   .parse(process.env);
 
@@ -41,12 +54,20 @@ const clock = new Clock(
     process.exit(1);
   },
 );
-const house: House = new House(db, clock, log);
+const house: House = new House(db, clock, log, outside({ osc: environment.WINGMAN_PEER_PORT, midi: environment.WINGMAN_MIDI_PORT }));
 const feed = listen(environment.DATABASE_URL, (channel, payload) => house.heard(channel, payload), () => house.caughtOff());
 house.feed = feed;
+const playerId = randomUUID();
+house.address = `${environment.WINGMAN_PLAYER_HOST}:${environment.WINGMAN_PLAYER_PORT}`;
 const discovery = new Discovery({ cid: installation.cid, name: 'Wingman', sacnPort: environment.WINGMAN_SACN_PORT, artnetPort: environment.WINGMAN_ARTNET_PORT, nodeHost: '127.0.0.1' }, () => house.sending());
 house.discovery = discovery;
 
+const closeOsc = listenOsc(environment.WINGMAN_OSC_HOST, environment.WINGMAN_OSC_PORT, (address, args) => house.remote(address, args), (text) => log.warn({ text }, 'remote controls cannot be heard'));
+
+let stopping = false;
+/** Since this player has said that it is on air. */
+let registered = false;
+let releasing: (() => void) | null = null;
 /** Waits for the right to send. A killed player's connection ends with it, and its lock with the connection. */
 async function holdOutput(): Promise<void> {
   for (;;) {
@@ -58,17 +79,44 @@ async function holdOutput(): Promise<void> {
     try {
       await client.connect();
       await client.query('select pg_advisory_lock($1)', [OUTPUT_LOCK]);
-      await house.takeOutput();
+      if (!house.onAir) {
+        clock.tell({ do: 'sequences', from: await sequencesNow(db) });
+        await house.takeOutput();
+      }
+      await register(db, { id: playerId, address: house.address });
+      registered = true;
+      releasing = () => void client.end().catch(() => undefined);
       // When the database goes, sending goes on; the lock is taken again when it is back.
       await lost;
+      releasing = null;
     } catch (error) {
       log.warn({ error: String(error) }, 'no right to send yet');
       await client.end().catch(() => undefined);
     }
     if (stopping) return;
-    await new Promise((resolve) => setTimeout(resolve, 500));
+    // Whoever sends already asks again at once; whoever waits lets it.
+    await new Promise((resolve) => setTimeout(resolve, house.onAir ? 200 : 1500));
   }
 }
+
+/** Gives the output to the player that waits, in the middle of whatever plays. The supervisor starts this one again, to wait. */
+async function handOver(): Promise<{ ok: true } | Refusal> {
+  if ((await waitingPlayers(db, OUTPUT_LOCK)) === 0) return refuse('nothing', 'No other player is waiting; there is nobody to hand over to.');
+  stopping = true;
+  await house.saveAll();
+  await beat(db, playerId, (await clock.stats()).sequences);
+  // Quietly: receivers hold the last look until the other goes on, and are not told that the stream has ended.
+  setTimeout(() => {
+    releasing?.();
+    setTimeout(() => process.exit(0), 20);
+  }, 50);
+  return { ok: true };
+}
+
+house.displaced = () => {
+  log.warn('another player has the output; this one starts again and waits');
+  process.exit(0);
+};
 
 const json = (response: ServerResponse, status: number, body: unknown): void => {
   response.writeHead(status, { 'content-type': 'application/json' });
@@ -91,6 +139,24 @@ async function body(request: IncomingMessage): Promise<unknown> {
   }
 }
 
+let rehearsing = false;
+/** Longer than this nobody waits. */
+const REHEARSAL_MS = 55_000;
+function rehearsal(show: LiveShow, listId: string): Promise<unknown> {
+  rehearsing = true;
+  const worker = new Worker(new URL('./rehearse.mjs', import.meta.url), { workerData: { rows: [...show.show.rows()], listId } });
+  return new Promise<unknown>((resolve, reject) => {
+    const late = setTimeout(() => void worker.terminate().then(() => reject(new Error('The rehearsal took too long.'))), REHEARSAL_MS);
+    worker.once('message', (message) => {
+      clearTimeout(late);
+      resolve(message);
+    });
+    worker.once('error', reject);
+  }).finally(() => {
+    rehearsing = false;
+  });
+}
+
 const header = (request: IncomingMessage, name: string): string | undefined => {
   const value = request.headers[name];
   return Array.isArray(value) ? value[0] : value;
@@ -101,11 +167,20 @@ async function answer(request: IncomingMessage, response: ServerResponse): Promi
   if (path === '/health') {
     const stats = await clock.stats();
     const air = house.air();
-    json(response, 200, { pid: process.pid, show: air.showName, showId: air.showId, frames: stats.frames, packets: stats.packets, screens: house.clients.size, feed: feed.connected(), memory_MB: Math.round(process.memoryUsage().rss / 1048576) });
+    json(response, 200, { pid: process.pid, onAir: house.onAir, show: air.showName, showId: air.showId, frames: stats.frames, packets: stats.packets, screens: house.clients.size, feed: feed.connected(), memory_MB: Math.round(process.memoryUsage().rss / 1048576) });
     return;
   }
   if (path === '/stats' && header(request, 'x-wingman-secret') === environment.WINGMAN_SECRET) {
     json(response, 200, await clock.stats());
+    return;
+  }
+  if (path === '/hand-over' && request.method === 'POST' && header(request, 'x-wingman-secret') === environment.WINGMAN_SECRET) {
+    const done = house.onAir ? await handOver() : refuse('standby', 'This player waits; it has nothing to hand over.');
+    json(response, isRefusal(done) ? 409 : 200, isRefusal(done) ? { error: { code: done.code, message: done.message } } : done);
+    return;
+  }
+  if (!house.onAir) {
+    json(response, 503, { error: { code: 'standby', message: 'This player waits while another plays.' } });
     return;
   }
   const ticket = readTicket(environment.WINGMAN_SECRET, header(request, 'x-wingman-ticket'));
@@ -122,6 +197,14 @@ async function answer(request: IncomingMessage, response: ServerResponse): Promi
     json(response, 200, show.stage(house.air()));
     return;
   }
+  if (path === '/rehearse' && request.method === 'POST') {
+    const listId = new URL(request.url ?? '/', 'http://player').searchParams.get('list') ?? '';
+    if (ticket.role === 'viewer' || ticket.role === 'volunteer') json(response, 403, { error: { code: 'forbidden', message: 'A viewer can look at this show, but not have it played through.' } });
+    else if (!show.show.lists.has(listId)) json(response, 404, { error: { code: 'not-found', message: 'There is no such cue list.' } });
+    else if (rehearsing) json(response, 409, { error: { code: 'conflict', message: 'A rehearsal is being played already; wait for it.' } });
+    else json(response, 200, await rehearsal(show, listId));
+    return;
+  }
   if (path === '/live' && request.method === 'POST') {
     const command = LiveCommand.safeParse(await body(request));
     if (!command.success) {
@@ -130,7 +213,7 @@ async function answer(request: IncomingMessage, response: ServerResponse): Promi
       json(response, 400, { error: { code: 'invalid', message: `${field}: ${issue?.message ?? 'not understood'}`, fields: { [field]: issue?.message ?? 'not understood' } } });
       return;
     }
-    const result = await house.command(ticket.showId, ticket, command.data);
+    const result = await house.command(ticket.showId, { userId: ticket.userId, name: ticket.name, role: ticket.role, pages: ticket.pages, via: 'a program' }, command.data);
     if (isRefusal(result)) json(response, STATUS[result.code] ?? 400, { error: { code: result.code, message: result.message, ...(result.fields ? { fields: result.fields } : {}) } });
     else json(response, 200, result);
     return;
@@ -149,8 +232,8 @@ const sockets = new WebSocketServer({ noServer: true, maxPayload: SOCKET_LIMITS.
 server.on('upgrade', (request, socket, head) => {
   const url = new URL(request.url ?? '/', 'http://player');
   const ticket: Ticket | undefined = url.pathname === '/live' ? readTicket(environment.WINGMAN_SECRET, url.searchParams.get('ticket')) : undefined;
-  if (!ticket) {
-    socket.end('HTTP/1.1 401 Unauthorized\r\nConnection: close\r\n\r\n');
+  if (!ticket || !house.onAir) {
+    socket.end(`HTTP/1.1 ${ticket ? '503 Service Unavailable' : '401 Unauthorized'}\r\nConnection: close\r\n\r\n`);
     return;
   }
   sockets.handleUpgrade(request, socket, head, (ws) => {
@@ -162,7 +245,7 @@ server.on('upgrade', (request, socket, head) => {
           ws.close(4404, 'no such show');
           return;
         }
-        const client = new Client(ws, ticket.showId, { userId: ticket.userId, name: ticket.name, role: ticket.role }, house, log);
+        const client = new Client(ws, ticket.showId, { userId: ticket.userId, name: ticket.name, role: ticket.role, pages: ticket.pages }, house, log, ticket);
         ws.resume();
         client.start(show);
         house.joined(client);
@@ -175,13 +258,34 @@ const levels = setInterval(() => house.sendLevels(), 1000 / SOCKET_LIMITS.levels
 /** For reading, not for following: where bytes come from, packet counters, nodes. */
 const slow = setInterval(() => void house.sendOutputs(), 500);
 
-let stopping = false;
+/** Boards of those who are away, people whose time is over. */
+const people = setInterval(() => house.lookAtPeople(), 1000);
+
+/** The word that another has the output may be missed while the database is away; here it is noticed. */
+async function keepBeat({ sequences }: ClockStats): Promise<void> {
+  if (registered && !(await beat(db, playerId, sequences)) && house.onAir) house.displaced?.();
+}
+
+/** Where packet sequences are, for a player that may have to go on; and while waiting, the show that plays. */
+const beats = setInterval(() => {
+  const done = house.onAir ? clock.stats().then(keepBeat) : house.follow();
+  done.catch((error: unknown) => log.warn({ error: String(error) }, 'the database cannot be reached'));
+}, BEAT_MS);
+void house.follow().catch(() => undefined);
+
+/** Cues that go at a time of day. */
+const timeOfDay = setInterval(() => house.lookAtClock(), 200);
+
 async function stop(): Promise<void> {
   if (stopping) return;
   stopping = true;
   clearInterval(levels);
   clearInterval(slow);
+  clearInterval(beats);
+  clearInterval(people);
   discovery.close();
+  closeOsc();
+  clearInterval(timeOfDay);
   for (const client of house.clients) client.close();
   await house.saveAll().catch((error: unknown) => log.warn({ error: String(error) }, 'could not save on stop'));
   await clock.stop();
@@ -190,5 +294,5 @@ async function stop(): Promise<void> {
 process.on('SIGTERM', () => void stop());
 process.on('SIGINT', () => void stop());
 
-server.listen(environment.WINGMAN_PLAYER_PORT, '127.0.0.1');
+server.listen(environment.WINGMAN_PLAYER_PORT, environment.WINGMAN_PLAYER_HOST);
 void holdOutput();

@@ -107,3 +107,18 @@ test('stopping terminates what is on air', async () => {
   await settle();
   expect(seen().filter((p) => p.terminated).length).toBe(6);
 });
+
+test('a player that takes over counts on from where the other may have been, line by line, and says where it is', async () => {
+  const { output, engine, routes, seen } = await house();
+  output.goOnFrom({ 'sacn/1': 254, 'sacn/2': 7 });
+  output.take(engine, routes, 0, 0);
+  for (let ms = 0; ms <= 1900; ms += 22) {
+    engine.tick(ms / 1000);
+    output.send(ms);
+  }
+  await settle();
+  const sequences = (universe: number): number[] => seen().filter((p) => p.universe === universe).map((p) => p.sequence);
+  expect([sequences(1), sequences(2)]).toEqual([[255, 0, 1], [8, 9, 10]]);
+  expect(output.sequences()).toMatchObject({ 'sacn/1': 1, 'sacn/2': 10 });
+  output.close(() => undefined);
+});

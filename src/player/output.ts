@@ -27,6 +27,9 @@ interface Line {
   sent: (error: Error | null) => void;
 }
 
+/** Place of the sequence in a packet: E1.31 clause 6.7.2, Art-Net 4 ArtDmx. */
+const SEQUENCE_AT = { sacn: 111, artnet: 12 } as const;
+
 const ART_NET_BROADCAST = '255.255.255.255';
 
 export class Output {
@@ -116,8 +119,8 @@ export class Output {
       const known = kept.get(name({ protocol: route.protocol, host, port }, route.wire));
       const packet = route.protocol === 'sacn' ? sacnPacket(this.source, route.wire, route.priority) : artnetPacket(route.wire);
       // A receiver follows the sequence; a changed route goes on counting.
-      const at = route.protocol === 'sacn' ? 111 : 12;
-      if (known) packet[at] = known.packet[at] ?? 0;
+      const at = SEQUENCE_AT[route.protocol];
+      packet[at] = known ? (known.packet[at] ?? 0) : (this.starts[`${route.protocol}/${route.wire}`] ?? 0);
       const count = counts.get(route.id) ?? { routeId: route.id, packets: 0, errors: 0, problem: null };
       this.lines.push({ protocol: route.protocol, universe: route.universe, page, host, port, packet, count, sent: (error) => this.noted(count, error) });
     }
@@ -131,6 +134,17 @@ export class Output {
     if (route.destination === 'node') return this.settings.nodeHost;
     if (route.destination === 'multicast') return sacnMulticast(route.wire);
     return route.destination === 'broadcast' ? ART_NET_BROADCAST : route.destination;
+  }
+
+  /** Lines that are made from now on count on from here: another player sent these universes before, with the same CID. */
+  goOnFrom(starts: Record<string, number>): void {
+    this.starts = starts;
+  }
+  private starts: Record<string, number> = {};
+
+  /** Last sequence of each line, by `protocol/number on the wire`. */
+  sequences(): Record<string, number> {
+    return Object.fromEntries(this.lines.map((l) => [`${l.protocol}/${wireOf(l)}`, l.packet[SEQUENCE_AT[l.protocol]] ?? 0]));
   }
 
   /** Packets and errors by route, since it was made. */

@@ -13,7 +13,7 @@ function house() {
   const slots = compileSlots(show);
   const index = slotIndex(slots);
   let told: Overrides | undefined;
-  const overlays = new Overlays({ show, slots: () => slots, levelNow: () => 0.4, slotOf: (key) => index.get(key), tell: (o) => (told = o), changed: () => undefined }, []);
+  const overlays = new Overlays({ show, slots: () => slots, levelNow: () => 0.4, slotOf: (key) => index.get(key), tell: (o) => (told = o), changed: () => undefined }, { parked: [], focus: [] });
   const slot = (number: number, attribute: string): number => index.get(`${idOf(show, number)}:${attribute}`) ?? -1;
   const at = (number: number, attribute: string): { level: number; kind: number } | undefined => {
     const i = told ? [...told.slots].indexOf(slot(number, attribute)) : -1;
@@ -40,7 +40,7 @@ describe('park', () => {
     const { overlays, show } = house();
     overlays.park(MARA, [1], 'Dimmer', 0.7, true);
     expect(overlays.sourceOfSlot(`${idOf(show, 1)}:Dimmer`, PARKED)).toBe('parked by Mara Kell');
-    expect(overlays.saved()).toEqual([{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 0.7, by: 'Mara Kell' }]);
+    expect(overlays.saved().parked).toEqual([{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 0.7, by: 'Mara Kell' }]);
   });
 
   test('what does not exist is refused', () => {
@@ -67,7 +67,7 @@ describe('address check', () => {
     overlays.check(MARA, 1, 7, 255);
     expect(overlays.check(TAM, 1, 7, 0)).toMatchObject({ refused: true, message: 'Mara Kell is checking 1.7.' });
     expect(overlays.check(TAM, 200, 1, 1)).toMatchObject({ refused: true, message: expect.stringMatching(/neither patched nor sent/) });
-    expect(overlays.saved()).toEqual([]);
+    expect(overlays.saved().parked).toEqual([]);
   });
 });
 

@@ -4,7 +4,7 @@
  */
 import { plural } from '../core/edits/edit.ts';
 import type { OverState } from '../core/live/messages.ts';
-import { COMMANDED, HIGHLIT, PARKED, type Overrides } from '../core/playback/engine.ts';
+import { COMMANDED, FOCUS, HIGHLIT, PARKED, type Overrides } from '../core/playback/engine.ts';
 import type { Slots } from '../core/playback/slots.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import { modeOf } from '../core/rig/addresses.ts';
@@ -22,6 +22,12 @@ export interface Parked {
   attribute: string;
   level: number;
   by: string;
+}
+export interface Focused {
+  fixtureId: string;
+  level: number;
+  by: string;
+  since: string;
 }
 interface Check {
   universe: number;
@@ -57,6 +63,7 @@ interface Under {
 
 export class Overlays {
   private readonly parked = new Map<string, Parked>();
+  private readonly focused = new Map<string, Focused>();
   private readonly checks = new Map<string, Check>();
   private readonly runs = new Map<number, Run>();
   /** By operator. */
@@ -65,18 +72,20 @@ export class Overlays {
 
   constructor(
     private readonly under: Under,
-    saved: readonly Parked[],
+    saved: { parked: readonly Parked[]; focus: readonly Focused[] },
   ) {
-    for (const p of saved) this.parked.set(slotKey(p.fixtureId, p.attribute), p);
+    for (const p of saved.parked) this.parked.set(slotKey(p.fixtureId, p.attribute), p);
+    for (const f of saved.focus) this.focused.set(f.fixtureId, f);
   }
 
-  saved(): Parked[] {
-    return [...this.parked.values()];
+  saved(): { parked: Parked[]; focus: Focused[] } {
+    return { parked: [...this.parked.values()], focus: [...this.focused.values()] };
   }
 
   state(userId: string): OverState {
     return {
       parked: [...this.parked.values()],
+      focus: [...this.focused.values()],
       checks: [...this.checks.values()].map((c) => ({ universe: c.universe, address: c.address, value: c.value, by: c.by.name, mine: c.by.userId === userId })),
       macros: [...this.runs.values()].map((r) => ({ id: r.id, name: r.name, by: r.by, done: r.done, total: r.steps.flat().length })),
     };
@@ -85,6 +94,7 @@ export class Overlays {
   /** What is over a slot or a byte, in words. */
   sourceOfSlot(key: string, kind: number): string {
     if (kind === HIGHLIT) return `highlight by ${[...this.highlit.values()].find((h) => h.at.some((a) => a.key === key))?.name ?? 'somebody'}`;
+    if (kind === FOCUS) return `held for focus by ${this.focused.get(key.slice(0, key.lastIndexOf(':')))?.by ?? 'somebody'}`;
     if (kind === PARKED) return `parked by ${this.parked.get(key)?.by ?? 'somebody'}`;
     const run = [...this.runs.values()].find((r) => r.active.has(key));
     return run ? `${run.name} by ${run.by}` : 'a control macro';
@@ -115,6 +125,29 @@ export class Overlays {
     }
     this.send();
     return { ok: true, message: `${on ? 'Parked' : 'Let off'} ${plural(numbers.length, 'fixture')}` };
+  }
+
+  // --- hold for focus ---
+
+  /** Lights stay at a level for somebody on a ladder, whatever plays, until they are let off. */
+  focus(who: Who, numbers: readonly number[] | undefined, level: number, on: boolean, now: Date): Answer {
+    if (numbers === undefined) {
+      if (on) return refuse('invalid', 'Say which fixtures to hold.', { fixtures: 'Missing.' });
+      const count = this.focused.size;
+      this.focused.clear();
+      if (count > 0) this.send();
+      return { ok: true, message: count === 0 ? 'Nothing was held for focus' : `Let off ${plural(count, 'fixture')}` };
+    }
+    const found = numbers.map((number) => this.under.show.fixtureByNumber(number));
+    const missing = numbers.find((_, i) => !found[i]);
+    if (missing !== undefined) return refuse('not-found', `There is no fixture ${missing}. Nothing was held.`, { fixtures: `${missing} is unknown.` });
+    for (const fixture of found) {
+      if (!fixture) continue;
+      if (on) this.focused.set(fixture.id, { fixtureId: fixture.id, level, by: who.name, since: now.toISOString() });
+      else this.focused.delete(fixture.id);
+    }
+    this.send();
+    return { ok: true, message: `${on ? 'Held' : 'Let off'} ${plural(numbers.length, 'fixture')}${on ? ' for focus' : ''}` };
   }
 
   // --- highlight ---
@@ -221,6 +254,10 @@ export class Overlays {
         if (slot !== undefined) at.push({ slot, level, kind: HIGHLIT });
       }
     }
+    for (const f of this.focused.values()) {
+      const slot = this.under.slotOf(slotKey(f.fixtureId, 'Dimmer'));
+      if (slot !== undefined) at.push({ slot, level: f.level, kind: FOCUS });
+    }
     for (const [key, p] of this.parked) {
       const slot = this.under.slotOf(key);
       if (slot !== undefined) at.push({ slot, level: p.level, kind: PARKED });
@@ -241,11 +278,12 @@ export class Overlays {
 
   /** Fixtures and attributes that are gone leave nothing parked behind. */
   rigChanged(): void {
+    for (const id of this.focused.keys()) if (!this.under.show.fixtures.has(id)) this.focused.delete(id);
     for (const key of this.parked.keys()) if (this.under.slotOf(key) === undefined) this.parked.delete(key);
     this.send();
   }
 
   get any(): boolean {
-    return this.parked.size + this.checks.size + this.runs.size + this.highlit.size > 0;
+    return this.parked.size + this.focused.size + this.checks.size + this.runs.size + this.highlit.size > 0;
   }
 }

@@ -65,6 +65,10 @@ interface Under {
   tell: (message: ShowMessage) => void;
   /** Highlights over playback. */
   highlight: (userId: string, name: string, at: readonly { key: string; level: number }[]) => void;
+  /** Why an operator may not set these: they are somebody's part. */
+  othersPart: (actor: Pick<Actor, 'userId'>, fixtureIds: ReadonlySet<string>) => Refusal | null;
+  /** Another operator holds the same. */
+  both: (actor: Pick<Actor, 'userId' | 'name'>, other: Pick<Actor, 'userId' | 'name'>, values: readonly { fixtureId: string; attribute: string }[]) => void;
   changed: (userId: string, urgency: 'now' | 'soon') => void;
 }
 
@@ -286,6 +290,8 @@ export class Programmers {
   private put(actor: Actor, given: readonly Putting[], fade_s: number, delay_s = 0): Answer {
     const able = this.placed(given);
     if (able.length === 0) return refuse('not-found', 'None of these fixtures has this attribute. Nothing was set.');
+    const others = this.under.othersPart(actor, new Set(able.map((a) => a.v.fixtureId)));
+    if (others) return others;
     const { values } = this.operator(actor);
     const reached = new Set<string>();
     const held = able.map(({ v, key, slot }): Placed<HeldValue> => {
@@ -299,9 +305,20 @@ export class Programmers {
       return { v: next, key, slot };
     });
     this.tellHeld(actor.userId, held);
+    this.tellBoth(actor, held);
     this.under.changed(actor.userId, 'soon');
     const without = new Set(given.filter((v) => !reached.has(v.fixtureId)).map((v) => v.fixtureId)).size;
     return without > 0 ? { ok: true, message: `${plural(without, 'fixture')} left out: no such attribute.` } : { ok: true };
+  }
+
+  /** Two hands on the same light, both live: both are told. */
+  private tellBoth(actor: Pick<Actor, 'userId' | 'name'>, held: readonly Placed<HeldValue>[]): void {
+    if (this.isBlind(actor.userId)) return;
+    for (const [userId, other] of this.operators) {
+      if (userId === actor.userId || other.blind || other.values.size === 0) continue;
+      const same_ = held.filter(({ key }) => other.values.has(key)).map(({ v }) => v);
+      if (same_.length > 0) this.under.both(actor, { userId, name: other.name }, same_);
+    }
   }
 
   /** A relative effect goes on over a new level; one that makes the level itself ends when a level is set by hand. */
@@ -498,7 +515,7 @@ export class Programmers {
   others(userId: string): OtherProgrammer[] {
     return [...this.operators]
       .filter(([id, o]) => id !== userId && (o.values.size > 0 || o.selection.length > 0))
-      .map(([id, o]) => ({ userId: id, name: o.name, values: o.values.size, unrecorded: [...o.values.values()].filter((v) => !v.recorded).length, selection: o.selection, blind: o.blind }));
+      .map(([id, o]) => ({ userId: id, name: o.name, values: o.values.size, unrecorded: [...o.values.values()].filter((v) => !v.recorded).length, selection: o.selection, follows: [...new Set([...o.values.values()].flatMap((v) => v.look ?? v.palette ?? []))], blind: o.blind }));
   }
 
   saved(): [string, SavedOperator][] {

@@ -9,9 +9,11 @@ import type { ShowMessage } from './clock-messages.ts';
 import { Conductor } from './conductor.ts';
 import type { Actor } from './actor.ts';
 import { LiveShow, type SavedShow } from './live-show.ts';
+import type { Noted, Word } from './together.ts';
 
 export const mara: Actor = { userId: 'mara', name: 'Mara Kell', role: 'programmer' };
 export const tam: Actor = { userId: 'tam', name: 'Tam Brevik', role: 'operator' };
+export const yrsa: Actor = { userId: 'yrsa', name: 'Yrsa Oddny', role: 'owner' };
 export const iden: Actor = { userId: 'iden', name: 'Iden Vale', role: 'viewer' };
 
 export function desk(show: MutableShow = exampleShow(), saved: SavedShow | null = null) {
@@ -19,6 +21,16 @@ export function desk(show: MutableShow = exampleShow(), saved: SavedShow | null 
   let seq = 0;
   const here = new Set<string>();
   const urgencies: string[] = [];
+  const listeners = { count: 0 };
+  const words: { to: string; word: Word }[] = [];
+  const noted: Noted[] = [];
+  const versions: string[] = [];
+  const everybody = [mara, tam, iden, yrsa];
+  const sent: { osc: Uint8Array[]; midi: Uint8Array[]; problem: string | undefined } = { osc: [], midi: [], problem: undefined };
+  const outside = {
+    osc: (packet: Uint8Array) => Promise.resolve(sent.problem ?? (sent.osc.push(packet), undefined)),
+    midi: (bytes: Uint8Array) => Promise.resolve(sent.problem ?? (sent.midi.push(bytes), undefined)),
+  };
   let copied: ((value: never) => void) | undefined;
   const conductor: Conductor = new Conductor((m) => (m.is === 'copied' ? copied?.(m.copy as never) : queue.push(() => live.heard(m as never))));
   const queue: (() => void)[] = [];
@@ -36,15 +48,22 @@ export function desk(show: MutableShow = exampleShow(), saved: SavedShow | null 
           conductor.handle({ do: 'copy', showId: 'show', id: 1 }, now_s);
         }),
     },
-    { playback: () => undefined, programmer: () => undefined, slots: () => undefined, over: () => undefined, changed: () => undefined, touched: (u) => urgencies.push(u), present: (userId) => here.has(userId) },
+    { playback: () => undefined, programmer: () => undefined, slots: () => undefined, over: () => undefined, changed: () => undefined, touched: (u) => urgencies.push(u), present: (userId) => here.has(userId), people: () => everybody.filter((p) => here.has(p.userId)), word: (to, word) => void words.push({ to, word }), journal: (n) => void noted.push(n), version: (name) => void versions.push(name), sound: () => listeners.count },
     saved,
+    outside,
+    () => now_s * 1000,
   );
   drain();
   return {
     show,
     live,
     here,
+    words,
+    noted,
+    versions,
     urgencies,
+    sent,
+    listeners,
     /** Lets time go by in frames of the clock. */
     pass: (seconds: number) => {
       for (const end = now_s + seconds; now_s < end - 1e-9; ) {
@@ -60,7 +79,7 @@ export function desk(show: MutableShow = exampleShow(), saved: SavedShow | null 
       return answer;
     },
     edit: (actor: Actor, edit: string, params: unknown) => {
-      const planned = planEdit(show, actor.role, edit, params, `e${seq + 1}`);
+      const planned = planEdit(show, actor.role, edit, params, `e${seq + 1}`, { userId: actor.userId, name: actor.name, at: '2026-11-24T19:30:00.000Z' });
       if (isRefusal(planned)) throw new Error(planned.message);
       live.apply({ seq: ++seq, editId: `e${seq}`, userId: actor.userId, userName: actor.name, at: '', edit, summary: planned.summary, reverts: null, rows: planned.changes });
       drain();
@@ -68,6 +87,7 @@ export function desk(show: MutableShow = exampleShow(), saved: SavedShow | null 
     },
     level: (fixture: number, attribute = 'Dimmer') => live.shared?.out[live.slots.keys.indexOf(slotKey(idOf(show, fixture), attribute))] ?? NaN,
     source: (fixture: number, attribute = 'Dimmer') => (live.shared ? live.source(live.slots.keys.indexOf(slotKey(idOf(show, fixture), attribute)), live.shared) : ''),
-    list: () => live.playback().lists[0],
+    list: (id?: string) => (id === undefined ? live.playback().lists[0] : live.playback().lists.find((l) => l.id === id)),
+    fader: (number: number) => live.playback().faders.find((f) => show.faders.get(f.id)?.number === number),
   };
 }

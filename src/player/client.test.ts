@@ -1,0 +1,107 @@
+/** One screen's socket: what it is told, what it is refused, and that it costs nobody else anything. */
+import { EventEmitter } from 'node:events';
+import { pino } from 'pino';
+import type { WebSocket } from 'ws';
+import type { LiveCommand, ServerMessage } from '../core/live/messages.ts';
+import { apply, exampleShow, idOf } from '../core/testing/example.ts';
+import { Client } from './client.ts';
+import { desk, mara } from './simulated-desk.ts';
+import type { Actor } from './actor.ts';
+
+const NELL: Actor = { userId: 'nell', name: 'Nell Strand', role: 'volunteer', pages: [] };
+
+function screen(actor: Actor, locked = false) {
+  const socket = Object.assign(new EventEmitter(), {
+    readyState: 1,
+    OPEN: 1,
+    bufferedAmount: 0,
+    texts: [] as ServerMessage[],
+    frames: 0,
+    ended: '',
+    send(data: string | Uint8Array) {
+      if (typeof data === 'string') this.texts.push(JSON.parse(data) as ServerMessage);
+      else this.frames++;
+    },
+    terminate() {
+      this.ended = 'terminated';
+    },
+    close(code: number) {
+      this.ended = String(code);
+    },
+  });
+  const carried: LiveCommand[] = [];
+  const show = exampleShow();
+  apply(show, 'record-cue', { listId: 'main', number: 1000, values: [{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 1 }] });
+  apply(show, 'set-fader', { set: { name: 'Main', holds: { kind: 'list', id: 'main' }, mode: 'proportional', flash: 'full' } });
+  const d = desk(show);
+  const house = { command: (_: string, __: Actor, c: LiveCommand) => (carried.push(c), Promise.resolve({ ok: true as const })), left: () => undefined, tellPresence: () => undefined, air: () => ({ showId: null, showName: null, universes: 0, problem: null }), watched: () => undefined, feed: null };
+  const client = new Client(socket as unknown as WebSocket, 'show', actor, house, pino({ level: 'silent' }), { sessionId: 's', leaves: null, locked });
+  client.start(d.live);
+  const types = (): string[] => socket.texts.map((t) => t.type);
+  const say = async (message: unknown): Promise<ServerMessage | undefined> => {
+    socket.emit('message', Buffer.from(JSON.stringify(message)), false);
+    await new Promise((done) => setImmediate(done));
+    return socket.texts.at(-1);
+  };
+  return { d, socket, client, carried, types, say };
+}
+const go = { type: 'command', id: 1, command: { command: 'go' } };
+
+test('a socket that never reads is closed before it costs others memory; a slow one gets levels whole when it reads again', () => {
+  const { d, socket, client } = screen(mara);
+  const frames = socket.frames;
+  socket.bufferedAmount = 300 * 1024;
+  for (let i = 0; i < 50; i++) client.sendLevels(d.live);
+  expect([socket.frames, socket.ended]).toEqual([frames, '']);
+  socket.bufferedAmount = 0;
+  client.sendLevels(d.live);
+  expect(socket.frames).toBe(frames + 1);
+  socket.bufferedAmount = 9 * 1024 * 1024;
+  const told = socket.texts.length;
+  client.sendPlayback(d.live);
+  expect([socket.texts.length, socket.ended]).toEqual([told, 'terminated']);
+});
+
+test('from a locked screen nothing is carried out; opened, it is', async () => {
+  const { client, carried, say } = screen(mara, true);
+  expect(await say(go)).toMatchObject({ type: 'reply', id: 1, ok: false, code: 'locked' });
+  client.setLocked(false);
+  expect(await say(go)).toMatchObject({ ok: true });
+  expect(carried).toEqual([{ command: 'go' }]);
+});
+
+test('a volunteer’s screen is told of its pages and nothing else of the show', () => {
+  const { d, client, types, socket } = screen(NELL);
+  const faderId = [...d.show.faders.keys()][0] ?? '';
+  client.sendLevels(d.live);
+  client.sendOver(d.live);
+  client.sendOthers(d.live);
+  client.send({ type: 'presence', people: [] });
+  expect(new Set(types())).toEqual(new Set(['welcome', 'locked', 'playback', 'air']));
+  expect(socket.frames).toBe(0);
+  expect(socket.texts.find((t) => t.type === 'welcome')).toMatchObject({ keys: [] });
+  expect(socket.texts.findLast((t) => t.type === 'playback')).toMatchObject({ lists: [], faders: [], boards: [], reports: [] });
+  d.edit(mara, 'set-page', { set: { name: 'Page', buttons: [{ label: 'Go', act: { do: 'go', list: 'main' } }], faders: [faderId] } });
+  client.setRole({ role: 'volunteer', pages: [[...d.show.pages.keys()][0] ?? ''] });
+  expect(socket.texts.findLast((t) => t.type === 'playback')).toMatchObject({ lists: [{ id: 'main' }], faders: [{ id: faderId }] });
+});
+
+test('a withdrawn role shows the screen out, and so does signing out everywhere', () => {
+  const { client, socket, types } = screen(mara);
+  client.setRole({ role: 'programmer', pages: [] });
+  expect(types()).not.toContain('role');
+  client.setRole(null);
+  expect([socket.texts.at(-1), socket.ended]).toEqual([{ type: 'role', role: null }, '4403']);
+  const other = screen(mara);
+  other.client.showOut();
+  expect([other.types().at(-1), other.socket.ended]).toEqual(['out', '4401']);
+});
+
+test('more commands a second than hands can give are refused, and the socket stays usable', async () => {
+  const { carried, say, socket } = screen(mara);
+  for (let i = 0; i < 400; i++) await say({ ...go, id: i });
+  const refused = socket.texts.filter((t) => t.type === 'reply' && !t.ok);
+  expect(refused.length).toBeGreaterThan(100);
+  expect(refused[0]).toMatchObject({ code: 'rate' });
+  expect(carried.length + refused.length).toBe(400);
+});

@@ -1,0 +1,138 @@
+/** What a cue does besides light. Each action is tried; one that fails is reported and stops neither the others nor the cue. */
+import { formatCueNumber } from '../core/cues/number.ts';
+import type { Report } from '../core/live/messages.ts';
+import { oscMessage } from '../core/output/osc.ts';
+import { midiMessage } from '../core/output/midi.ts';
+import { isRefusal } from '../core/refusal.ts';
+import type { CueAction, CueRow } from '../core/show/rows.ts';
+import type { Show } from '../core/show/show.ts';
+import type { Faders } from './faders.ts';
+import type { Answer, Playbacks } from './playbacks.ts';
+
+/** Lists that start each other within one GO end here: nobody could follow it. */
+const DEEPEST = 8;
+const REPORTS_KEPT = 20;
+
+/** Where messages to other machines go; an error is a sentence. */
+export interface Outside {
+  osc: (packet: Uint8Array) => Promise<string | undefined>;
+  midi: (bytes: Uint8Array) => Promise<string | undefined>;
+}
+
+interface Under {
+  readonly show: Show;
+  readonly lists: Playbacks;
+  readonly faders: Faders;
+  readonly outside: Outside;
+  releaseLooks: () => void;
+  letOff: () => void;
+  remotes: (on: boolean) => void;
+  macro: (fixtures: readonly number[], name: string) => Answer;
+  /** @returns how many screens play it */
+  sound: (soundId: string) => number;
+  reported: () => void;
+  now: () => Date;
+}
+
+export class CueActions {
+  readonly reports: Report[] = [];
+  private depth = 0;
+
+  constructor(private readonly under: Under) {}
+
+  run(cue: CueRow): void {
+    if (!cue.actions || cue.actions.length === 0) return;
+    if (this.depth >= DEEPEST) {
+      this.report(cue, `Lists start each other in a circle: stopped after ${DEEPEST} of them.`);
+      return;
+    }
+    this.depth++;
+    try {
+      for (const action of cue.actions) this.try(cue, action);
+    } finally {
+      this.depth--;
+    }
+  }
+
+  private try(cue: CueRow, action: CueAction): void {
+    const failed = this.act(cue, action);
+    if (failed !== undefined) this.report(cue, failed);
+  }
+
+  /** @returns what went wrong, if something did */
+  private act(cue: CueRow, action: CueAction): string | undefined {
+    const { show, lists, faders, outside } = this.under;
+    switch (action.do) {
+      case 'list': {
+        const list = show.lists.get(action.list);
+        if (!list) return 'Its action is for a list that has been deleted.';
+        return wrong(act(lists, action, list.id));
+      }
+      case 'fader': {
+        const fader = show.faders.get(action.fader);
+        return fader ? wrong(faders.move(fader, action.level, action.time_s, true)) : 'Its action is for a fader that has been deleted.';
+      }
+      case 'flash': {
+        const fader = show.faders.get(action.fader);
+        if (!fader) return 'Its flash is for a fader that has been deleted.';
+        faders.press(fader, action.on);
+        return undefined;
+      }
+      case 'release-looks':
+        this.under.releaseLooks();
+        return undefined;
+      case 'let-off':
+        this.under.letOff();
+        return undefined;
+      case 'remotes':
+        this.under.remotes(action.on);
+        return undefined;
+      case 'osc':
+        this.later(cue, outside.osc(oscMessage(action.address, action.args)), 'OSC was not sent');
+        return undefined;
+      case 'midi':
+        this.later(cue, outside.midi(midiMessage(action)), 'MIDI was not sent');
+        return undefined;
+      case 'macro': {
+        const numbers = action.fixtures.flatMap((id) => show.fixtures.get(id)?.number ?? []);
+        if (numbers.length === 0) return `The fixtures of “${action.macro}” have been deleted.`;
+        return wrong(this.under.macro(numbers, action.macro));
+      }
+      case 'sound': {
+        const sound = show.sounds.get(action.sound);
+        if (!sound) return 'Its sound has been deleted.';
+        return this.under.sound(sound.id) === 0 ? `“${sound.name}” was not heard: no screen plays sound. Switch it on in Run.` : undefined;
+      }
+    }
+  }
+
+  private later(cue: CueRow, sent: Promise<string | undefined>, what: string): void {
+    void sent.then((problem) => {
+      if (problem !== undefined) this.report(cue, `${what}: ${problem}`);
+    });
+  }
+
+  private report(cue: CueRow, text: string): void {
+    this.reports.push({ at: this.under.now().toISOString(), cue: formatCueNumber(cue.number), text });
+    if (this.reports.length > REPORTS_KEPT) this.reports.shift();
+    this.under.reported();
+  }
+}
+
+const wrong = (answer: Answer): string | undefined => (isRefusal(answer) ? answer.message : undefined);
+
+function act(lists: Playbacks, action: Extract<CueAction, { do: 'list' }>, listId: string): Answer {
+  switch (action.what) {
+    case 'start':
+      // Running already is what was wanted.
+      return lists.at(listId) === null ? lists.go(listId, null) : { ok: true };
+    case 'go':
+      return lists.go(listId, null);
+    case 'pause':
+      return lists.pause(listId, true);
+    case 'release':
+      return lists.at(listId) === null ? { ok: true } : lists.release(listId, undefined);
+    case 'goto':
+      return lists.goTo(listId, formatCueNumber(action.cue ?? 0), undefined);
+  }
+}

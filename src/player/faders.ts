@@ -1,0 +1,301 @@
+/**
+ * Faders of one open show: what each holds, where it stands, and what it gives. A fader that was released from
+ * elsewhere waits until it is moved across what it gives (docs/playback.md).
+ */
+import { familyOf, attributesOf } from '../core/rig/attributes.ts';
+import { membersOf } from '../core/groups/members.ts';
+import type { FaderStatus } from '../core/live/messages.ts';
+import { levelOf, type Valued } from '../core/looks/value.ts';
+import { lookSlots } from '../core/looks/resolve.ts';
+import { columns, waveOf, type Onto } from '../core/playback/moves.ts';
+import type { Slots } from '../core/playback/slots.ts';
+import { refuse } from '../core/refusal.ts';
+import { modeOf } from '../core/rig/addresses.ts';
+import { RELEASE_S, slotKey, type FaderRow } from '../core/show/rows.ts';
+import type { Show } from '../core/show/show.ts';
+import type { ShowMessage } from './clock-messages.ts';
+import type { Answer, Playbacks } from './playbacks.ts';
+
+interface State {
+  /** Where the fader stands. */
+  level: number;
+  /** What it gives. */
+  real: number;
+  waiting: boolean;
+  flash: boolean;
+  /** The look or group that it holds is up. */
+  up?: boolean;
+}
+export type SavedFader = [string, Omit<State, 'flash'>];
+
+interface Under {
+  readonly id: string;
+  readonly show: Show;
+  readonly lists: Playbacks;
+  onto: () => Onto;
+  slots: () => Slots;
+  tell: (message: ShowMessage) => void;
+  changed: (urgency: 'now' | 'soon') => void;
+  /** Sizes of effects have changed. */
+  sized: () => void;
+}
+
+/** A rate fader: 10 % at its foot, 100 % in the middle, 1000 % at the top. */
+const rateAt = (level: number): number => 10 ** (level * 2 - 1);
+export const faderPlayback = (id: string): string => `fader:${id}`;
+
+export class Faders {
+  private readonly states = new Map<string, State>();
+
+  constructor(
+    private readonly under: Under,
+    saved: readonly SavedFader[],
+  ) {
+    for (const [id, state] of saved) this.states.set(id, { ...state, flash: false });
+  }
+
+  saved(): SavedFader[] {
+    return [...this.states].map(([id, { flash, ...rest }]) => {
+      void flash;
+      return [id, rest];
+    });
+  }
+
+  private state(fader: FaderRow): State {
+    const known = this.states.get(fader.id);
+    if (known) return known;
+    const level = restingLevel(fader);
+    const fresh: State = { level, real: level, waiting: false, flash: false };
+    this.states.set(fader.id, fresh);
+    return fresh;
+  }
+
+  /** What each effect's size is times now. */
+  sizes(): Map<string, number> {
+    const sizes = new Map<string, number>();
+    for (const f of this.under.show.faders.values()) if (f.holds.kind === 'effect') sizes.set(f.holds.id, (sizes.get(f.holds.id) ?? 1) * this.state(f).real);
+    return sizes;
+  }
+
+  statuses(): FaderStatus[] {
+    return [...this.under.show.faders.values()].sort((a, b) => a.number - b.number).map((f) => {
+      const { level, real, waiting, flash } = this.state(f);
+      return { id: f.id, level, real, waiting, flash };
+    });
+  }
+
+  private byNumber(number: number): FaderRow | undefined {
+    return [...this.under.show.faders.values()].find((f) => f.number === number);
+  }
+
+  // --- commands ---
+
+  set(number: number, level: number, time_s: number, take = false): Answer {
+    const fader = this.byNumber(number);
+    if (!fader) return refuse('not-found', `There is no fader ${number}.`, { fader: 'Unknown.' });
+    return this.move(fader, level, time_s, take);
+  }
+
+  /** @param take at once, also when it waits to be picked up by a hand */
+  move(fader: FaderRow, level: number, time_s: number, take: boolean): Answer {
+    const state = this.state(fader);
+    const before = state.level;
+    state.level = level;
+    if (take) state.waiting = false;
+    if (state.waiting) {
+      // Picked up when it crosses what it gives, or meets it.
+      const crossed = (before - state.real) * (level - state.real) <= 0;
+      if (!crossed) {
+        this.under.changed('soon');
+        return { ok: true, message: `Fader ${fader.number} waits: move it across ${Math.round(state.real * 100)} % to pick it up` };
+      }
+      state.waiting = false;
+    }
+    this.give(fader, state, level, time_s);
+    this.under.changed('soon');
+    return { ok: true };
+  }
+
+  private give(fader: FaderRow, state: State, level: number, time_s: number): void {
+    const was = state.real;
+    state.real = level;
+    const { holds } = fader;
+    if (fader.mode === 'rate') {
+      if (holds.kind === 'list') this.under.lists.setRate(holds.id, rateAt(level));
+      return;
+    }
+    if (holds.kind === 'effect') {
+      this.under.sized();
+      return;
+    }
+    if (fader.mode === 'inhibiting') {
+      this.sendInhibit();
+      return;
+    }
+    if (holds.kind === 'list') {
+      // A list that waits to be raised comes up from nothing.
+      if (was === 0 && fader.startsWhenRaised && time_s > 0) this.under.lists.setMaster(holds.id, 0, 0);
+      this.under.lists.setMaster(holds.id, level, time_s);
+      if (was === 0 && level > 0 && fader.startsWhenRaised && this.under.lists.at(holds.id) === null) this.under.lists.go(holds.id, null);
+      if (level === 0 && was > 0 && fader.releasesAtZero) {
+        // It is at zero by its own hand: there is nothing to pick up.
+        this.under.lists.release(holds.id, time_s);
+        state.real = 0;
+        state.waiting = false;
+      }
+      return;
+    }
+    const id = faderPlayback(fader.id);
+    if (level > 0 && !state.up) this.raise(fader, state);
+    this.under.tell({ do: 'list-master', showId: this.under.id, listId: id, level, time_s });
+    if (level === 0 && state.up && !state.flash) {
+      state.up = false;
+      this.under.tell({ do: 'release', showId: this.under.id, listId: id, time_s });
+    }
+  }
+
+  /** A look or a group comes up: all that it says, at once; its intensity by the fader. */
+  private raise(fader: FaderRow, state: State): void {
+    state.up = true;
+    this.under.tell({ do: 'list-master', showId: this.under.id, listId: faderPlayback(fader.id), level: state.flash ? state.real : 0, time_s: 0 });
+    const onto = this.under.onto();
+    const drafts = this.contents(fader).flatMap((value) => {
+      const slot = onto.index.get(slotKey(value.fixtureId, value.attribute));
+      return slot === undefined ? [] : [{ slot, level: levelOf(this.under.show, value) ?? 0, up: 0, down: 0, delay: 0, curve: 0, ...waveOf(this.under.show, value, onto.find) }];
+    });
+    this.under.tell({ do: 'move', showId: this.under.id, listId: faderPlayback(fader.id), moves: columns(drafts), follow_s: null });
+  }
+
+  /** What a look or a group on a fader says, slot by slot. */
+  private contents(fader: FaderRow): Valued[] {
+    const { show } = this.under;
+    const { holds } = fader;
+    if (holds.kind === 'look') return [...lookSlots(show, holds.id).values()].map((s) => ({ fixtureId: s.fixtureId, attribute: s.attribute, level: s.level ?? 0, look: holds.id }));
+    const group = holds.kind === 'group' ? show.groups.get(holds.id) : undefined;
+    return group ? membersOf(show, group).flatMap((fixtureId) => {
+      const fixture = show.fixtures.get(fixtureId);
+      const mode = fixture ? modeOf(show, fixture) : undefined;
+      return mode && attributesOf(mode).includes('Dimmer') ? [{ fixtureId, attribute: 'Dimmer', level: 1 }] : [];
+    }) : [];
+  }
+
+  /** @param on pressed, or lifted */
+  flash(number: number, on: boolean): Answer {
+    const fader = this.byNumber(number);
+    if (!fader) return refuse('not-found', `There is no fader ${number}.`, { fader: 'Unknown.' });
+    if (fader.mode !== 'proportional' || fader.holds.kind === 'effect') return refuse('invalid', `Fader ${number} “${fader.name}” has nothing to flash.`);
+    this.press(fader, on);
+    return { ok: true };
+  }
+
+  press(fader: FaderRow, on: boolean): void {
+    const state = this.state(fader);
+    if (state.flash === on) return;
+    state.flash = on;
+    const { holds } = fader;
+    const playback = holds.kind === 'list' ? holds.id : faderPlayback(fader.id);
+    if (holds.kind !== 'list' && on && !state.up) this.raise(fader, state);
+    if (holds.kind === 'list' && on && this.under.lists.at(holds.id) === null) {
+      this.under.lists.go(holds.id, null);
+      state.up = true;
+    }
+    this.under.tell({ do: 'flash', showId: this.under.id, listId: playback, on, solo: fader.flash === 'solo' });
+    if (!on && holds.kind === 'list' && state.up) {
+      // It was started by the flash, and goes with it.
+      state.up = false;
+      if (state.real === 0 || fader.startsWhenRaised) this.under.lists.release(holds.id, 0);
+    }
+    if (!on && holds.kind !== 'list' && state.up && state.real === 0) {
+      state.up = false;
+      this.under.tell({ do: 'release', showId: this.under.id, listId: playback, time_s: 0 });
+    }
+    this.under.changed('soon');
+  }
+
+  /** Looks and groups on faders let go, but those that keep through release. @returns how many */
+  releaseAll(time: number | undefined): number {
+    let released = 0;
+    for (const fader of this.under.show.faders.values()) {
+      const state = this.state(fader);
+      if (fader.keepsThroughRelease || fader.holds.kind === 'list' || fader.mode !== 'proportional' || !state.up) continue;
+      released++;
+      state.up = false;
+      this.waits(state);
+      this.under.tell({ do: 'release', showId: this.under.id, listId: faderPlayback(fader.id), time_s: time ?? RELEASE_S });
+    }
+    if (released > 0) this.under.changed('now');
+    return released;
+  }
+
+  /** A list has let go by itself or from elsewhere: the fader that stands up gives nothing any more. */
+  listReleased(listId: string): void {
+    for (const fader of this.under.show.faders.values()) {
+      if (fader.holds.kind !== 'list' || fader.holds.id !== listId || fader.mode !== 'proportional' || !fader.startsWhenRaised) continue;
+      this.waits(this.state(fader));
+    }
+  }
+
+  private waits(state: State): void {
+    state.real = 0;
+    state.waiting = state.level > 0;
+  }
+
+  // --- what lies beneath changes ---
+
+  /** Inhibiting faders over the rig, as what they leave of each slot. */
+  sendInhibit(): void {
+    const { show } = this.under;
+    const slots = this.under.slots();
+    const inhibiting = [...show.faders.values()].filter((f) => f.mode === 'inhibiting');
+    const levels = new Float32Array(slots.keys.length).fill(1);
+    const { index } = this.under.onto();
+    for (const fader of inhibiting) {
+      const { real } = this.state(fader);
+      if (real === 1) continue;
+      const fixtures = new Set(this.fixturesOf(fader));
+      for (const fixtureId of fixtures) {
+        const fixture = show.fixtures.get(fixtureId);
+        const mode = fixture ? modeOf(show, fixture) : undefined;
+        for (const attribute of mode ? attributesOf(mode) : []) {
+          const slot = familyOf(attribute) === 'intensity' ? index.get(slotKey(fixtureId, attribute)) : undefined;
+          if (slot !== undefined) levels[slot] = (levels[slot] as number) * real;
+        }
+      }
+    }
+    this.under.tell({ do: 'inhibit', showId: this.under.id, levels });
+  }
+
+  private fixturesOf({ holds }: FaderRow): string[] {
+    const { show } = this.under;
+    if (holds.kind === 'group') {
+      const group = show.groups.get(holds.id);
+      return group ? membersOf(show, group) : [];
+    }
+    if (holds.kind === 'look') return [...lookSlots(show, holds.id).values()].map((s) => s.fixtureId);
+    return show.cuesOf(holds.id).flatMap((c) => [...show.valuesOf(c.id).values()].map((v) => v.fixtureId));
+  }
+
+  /** A fader, its look or its group, or the rig has changed: what is up says it anew. */
+  refresh(): void {
+    for (const [id, state] of [...this.states]) {
+      const fader = this.under.show.faders.get(id);
+      if (fader) {
+        if (state.up && fader.holds.kind !== 'list') {
+          this.raise(fader, state);
+          this.under.tell({ do: 'list-master', showId: this.under.id, listId: faderPlayback(id), level: state.real, time_s: 0 });
+        }
+        continue;
+      }
+      this.states.delete(id);
+      this.under.tell({ do: 'release', showId: this.under.id, listId: faderPlayback(id), time_s: RELEASE_S });
+    }
+    this.sendInhibit();
+  }
+}
+
+/** Where a fader stands until somebody moves it: what it does not take away. */
+function restingLevel(fader: FaderRow): number {
+  if (fader.mode === 'rate') return 0.5;
+  if (fader.mode === 'inhibiting' || fader.mode === 'size') return 1;
+  return fader.holds.kind === 'list' && !fader.startsWhenRaised ? 1 : 0;
+}

@@ -1,0 +1,379 @@
+/**
+ * The cue lists of one open show as they play: where each is, what is next, and what GO, back, pause, go to, hand and
+ * release tell the clock (docs/playback.md).
+ */
+import { formatCueNumber, parseCueNumber } from '../core/cues/number.ts';
+import { cueFollowing } from '../core/cues/loops.ts';
+import { cueBefore } from '../core/cues/tracking.ts';
+import type { ListStatus } from '../core/live/messages.ts';
+import { cueMoves, stateMoves, type Onto } from '../core/playback/moves.ts';
+import type { Moves } from '../core/playback/engine.ts';
+import { refuse, type Refusal } from '../core/refusal.ts';
+import { RELEASE_S, type CueRow, type ListRow } from '../core/show/rows.ts';
+import type { RowChange, Show } from '../core/show/show.ts';
+import type { FromClock, ShowMessage } from './clock-messages.ts';
+import { nextStep, stepSeconds, type ChaseState } from './chase.ts';
+
+export interface ListState {
+  cueId: string | null;
+  /** Stays when the cue on stage is deleted, so that what is next can be said. */
+  cueNumber: number | null;
+  armedId?: string | null;
+  /** Times that a counted link was taken, by cue id. */
+  rounds?: Record<string, number>;
+  chase?: ChaseState;
+  rate?: number;
+  master?: number;
+}
+
+type Status = Extract<FromClock, { is: 'status' }>;
+type Timing = Omit<Status, 'is' | 'showId' | 'listId' | 'fading'> & { at: number };
+export type Answer = { ok: true; message?: string } | Refusal;
+
+/** Two presses of GO within this time are one press of a switch that bounces, or of a hand that slipped. */
+const SAME_PRESS_MS = 80;
+
+/** What the lists need of the show that they play. */
+interface Under {
+  readonly id: string;
+  readonly show: Show;
+  onto: () => Onto;
+  tell: (message: ShowMessage) => void;
+  changed: (urgency: 'now' | 'soon') => void;
+  /** A cue was gone into by GO: what it does besides light. */
+  act: (cue: CueRow) => void;
+  /** A list has let go of everything: a fader that holds it waits to be picked up. */
+  released: (listId: string) => void;
+  now_ms: () => number;
+}
+
+export class Playbacks {
+  private readonly lists = new Map<string, ListState>();
+  private readonly timing = new Map<string, Timing>();
+  private readonly pressed = new Map<string, { by: string; at_ms: number }>();
+
+  constructor(
+    private readonly under: Under,
+    saved: readonly [string, ListState][],
+  ) {
+    for (const [id, state] of saved) this.lists.set(id, state);
+  }
+
+  saved(): [string, ListState][] {
+    return [...this.lists];
+  }
+
+  state(listId: string): ListState {
+    const known = this.lists.get(listId);
+    if (known) return known;
+    const fresh: ListState = { cueId: null, cueNumber: null };
+    this.lists.set(listId, fresh);
+    return fresh;
+  }
+
+  /** Number of the cue that a list is in, null when it is in none. */
+  at(listId: string): number | null {
+    return this.lists.get(listId)?.cueNumber ?? null;
+  }
+
+  heard(message: Status): void {
+    const { is, showId, listId, fading, ...timing } = message;
+    void is;
+    void showId;
+    void fading;
+    this.timing.set(listId, { ...timing, at: this.under.now_ms() });
+  }
+
+  // --- what is next ---
+
+  private list(listId: string): ListRow | Refusal {
+    return this.under.show.lists.get(listId) ?? refuse('not-found', 'There is no such cue list.', { list: 'Unknown.' });
+  }
+
+  /** The cue of the next GO, and whether it is reached by the order of the list, so that what tracks is there already. */
+  next(listId: string): { cue: CueRow; inOrder: boolean; armed: boolean } | undefined {
+    const { show } = this.under;
+    const list = show.lists.get(listId);
+    const cues = show.cuesOf(listId);
+    const state = this.lists.get(listId);
+    const armed = state?.armedId ? show.cues.get(state.armedId) : undefined;
+    if (armed && armed.listId === listId) return { cue: armed, inOrder: false, armed: true };
+    const at = state?.cueNumber ?? null;
+    if (at === null) return cues[0] ? { cue: cues[0], inOrder: true, armed: false } : undefined;
+    if (list?.chase?.on) {
+      const cue = nextStep(cues, at, list.chase, state?.chase);
+      return cue ? { cue, inOrder: false, armed: false } : undefined;
+    }
+    const current = state?.cueId ? show.cues.get(state.cueId) : undefined;
+    const inOrder = cues.find((c) => c.number > at);
+    if (!current) return inOrder ? { cue: inOrder, inOrder: true, armed: false } : undefined;
+    const done = current.link?.times !== undefined && (state?.rounds?.[current.id] ?? 0) >= current.link.times;
+    const plain: CueRow = { ...current };
+    if (done) delete plain.link;
+    const cue = cueFollowing(list, cues, plain);
+    return cue ? { cue, inOrder: cue === inOrder, armed: false } : undefined;
+  }
+
+  // --- commands ---
+
+  /** @param by who pressed; null when a follow came, or another cue said so */
+  go(listId: string, by: string | null): Answer {
+    const list = this.list(listId);
+    if ('refused' in list) return list;
+    if (by !== null) {
+      const last = this.pressed.get(listId);
+      if (last?.by === by && this.under.now_ms() - last.at_ms < SAME_PRESS_MS) return refuse('twice', `Two GOs within ${SAME_PRESS_MS} ms are taken as one: the list went on once.`);
+      this.pressed.set(listId, { by, at_ms: this.under.now_ms() });
+    }
+    const next = this.next(listId);
+    if (!next) {
+      if (this.under.show.cuesOf(listId).length === 0) return refuse('end', 'This list has no cues yet: record one first.');
+      if (list.atEnd === 'release') return this.release(listId, undefined);
+      return refuse('end', 'This was the last cue; the list stays where it is.');
+    }
+    const state = this.state(listId);
+    this.count(state, list, next.cue);
+    const moves = next.inOrder ? cueMoves(this.under.show, this.under.onto(), next.cue) : stateMoves(this.under.show, this.under.onto(), listId, next.cue, undefined);
+    this.stand(listId, next.cue, moves, { onTime: by === null });
+    this.under.act(next.cue);
+    return { ok: true, message: `Cue ${formatCueNumber(next.cue.number)}` };
+  }
+
+  /** Counts the rounds of links and chases that this step completes. */
+  private count(state: ListState, list: ListRow, next: CueRow): void {
+    const { show } = this.under;
+    const current = state.cueId ? show.cues.get(state.cueId) : undefined;
+    if (list.chase?.on) state.chase = stepped(show.cuesOf(list.id), state, list, next);
+    else if (current?.link?.to === next.id && current.link.times !== undefined && !state.armedId) {
+      const rounds = { ...state.rounds, [current.id]: (state.rounds?.[current.id] ?? 0) + 1 };
+      state.rounds = rounds;
+    } else if (current && state.rounds?.[current.id] !== undefined) {
+      // Past its last round: the next time it is met it counts anew.
+      const { [current.id]: done, ...rest } = state.rounds;
+      void done;
+      state.rounds = rest;
+    }
+  }
+
+  back(listId: string): Answer {
+    const at = this.at(listId);
+    const cue = at === null ? undefined : cueBefore(this.under.show, listId, at);
+    if (!cue) return refuse('end', 'There is no cue before this one.');
+    this.stand(listId, cue, stateMoves(this.under.show, this.under.onto(), listId, cue, this.under.show.lists.get(listId)?.back_s ?? 2), { follows: false });
+    return { ok: true, message: `Back in cue ${formatCueNumber(cue.number)}` };
+  }
+
+  goTo(listId: string, text: string, time: number | undefined): Answer {
+    const cue = this.named(listId, text);
+    if ('refused' in cue) return cue;
+    this.stand(listId, cue, stateMoves(this.under.show, this.under.onto(), listId, cue, time), {});
+    return { ok: true, message: `Cue ${formatCueNumber(cue.number)}` };
+  }
+
+  cut(listId: string, text: string | undefined): Answer {
+    const next = text === undefined ? this.next(listId)?.cue : this.named(listId, text);
+    if (!next) return refuse('end', 'There is no cue to cut to.');
+    if ('refused' in next) return next;
+    this.stand(listId, next, stateMoves(this.under.show, this.under.onto(), listId, next, 0), {});
+    this.under.act(next);
+    return { ok: true, message: `Cut to cue ${formatCueNumber(next.number)}` };
+  }
+
+  private named(listId: string, text: string): CueRow | Refusal {
+    const number = parseCueNumber(text);
+    if (number === undefined) return refuse('invalid', `“${text}” is not a cue number; they look like 2, 2.5 or 10.125.`, { cue: 'Not a cue number.' });
+    return this.under.show.cuesOf(listId).find((c) => c.number === number) ?? refuse('not-found', `There is no cue ${formatCueNumber(number)}.`, { cue: 'Unknown.' });
+  }
+
+  arm(listId: string, text: string | null): Answer {
+    const state = this.state(listId);
+    if (text === null) {
+      state.armedId = null;
+      this.under.changed('now');
+      return { ok: true, message: 'The next cue is the list’s own again' };
+    }
+    const cue = this.named(listId, text);
+    if ('refused' in cue) return cue;
+    state.armedId = cue.id;
+    this.under.changed('now');
+    return { ok: true, message: `Cue ${formatCueNumber(cue.number)} is next` };
+  }
+
+  pause(listId: string, wanted?: boolean): Answer {
+    const paused = wanted ?? !(this.timing.get(listId)?.paused ?? false);
+    this.under.tell({ do: 'pause', showId: this.under.id, listId, paused });
+    this.under.changed('now');
+    return { ok: true, message: paused ? 'Paused' : 'Going on' };
+  }
+
+  setRate(listId: string, rate: number): Answer {
+    const list = this.list(listId);
+    if ('refused' in list) return list;
+    this.state(listId).rate = rate;
+    this.under.tell({ do: 'rate', showId: this.under.id, listId, rate });
+    this.under.changed('soon');
+    return { ok: true };
+  }
+
+  setMaster(listId: string, level: number, time_s: number): Answer {
+    const list = this.list(listId);
+    if ('refused' in list) return list;
+    this.state(listId).master = level;
+    this.under.tell({ do: 'list-master', showId: this.under.id, listId, level, time_s });
+    this.under.changed('soon');
+    return { ok: true };
+  }
+
+  /** Takes the running fade over by hand; without one it begins the next cue, at its very start. */
+  hand(listId: string, position: number | null): Answer {
+    const status = this.status(listId);
+    if (position !== null && status?.hand === null && !status.running) {
+      const next = this.next(listId);
+      if (!next) return refuse('end', 'There is no next cue to lead in by hand.');
+      const went = this.go(listId, null);
+      if ('refused' in went) return went;
+    }
+    this.under.tell({ do: 'hand', showId: this.under.id, listId, position });
+    // At its end the fade is done, and time goes on: what follows can come.
+    if (position === 1) this.under.tell({ do: 'hand', showId: this.under.id, listId, position: null });
+    this.under.changed('soon');
+    return { ok: true };
+  }
+
+  release(listId: string, time: number | undefined): Answer {
+    const list = this.list(listId);
+    if ('refused' in list) return list;
+    const state = this.state(listId);
+    if (state.cueNumber === null) return refuse('nothing', `${list.name} holds nothing.`);
+    this.lists.set(listId, { cueId: null, cueNumber: null, ...(state.rate === undefined ? {} : { rate: state.rate }), ...(state.master === undefined ? {} : { master: state.master }) });
+    this.under.tell({ do: 'release', showId: this.under.id, listId, time_s: time ?? list.release_s ?? RELEASE_S });
+    this.under.released(listId);
+    this.under.changed('now');
+    return { ok: true, message: `${list.name} is released` };
+  }
+
+  releaseAll(time: number | undefined): number {
+    const lists = [...this.under.show.lists.values()].filter((l) => !l.keepsThroughRelease && this.at(l.id) !== null);
+    for (const list of lists) this.release(list.id, time);
+    return lists.length;
+  }
+
+  chaseSpeed(listId: string, bpm: number): Answer {
+    const list = this.list(listId);
+    if ('refused' in list) return list;
+    if (!list.chase?.on) return refuse('invalid', `${list.name} does not run as a chase.`);
+    const state = this.state(listId);
+    state.chase = { ...(state.chase ?? { way: 1, rounds: 0 }), bpm };
+    // The step that is under way ends by the new tempo.
+    if (state.cueNumber !== null) this.under.tell({ do: 'follow', showId: this.under.id, listId, follow_s: stepSeconds(list.chase, state.chase) });
+    this.under.changed('soon');
+    return { ok: true };
+  }
+
+  /** The list stands in a cue from now on, and the clock moves there. */
+  stand(listId: string, cue: CueRow, moves: Moves, { follows = true, onTime = false }: { follows?: boolean; onTime?: boolean }): void {
+    const { id, show, tell } = this.under;
+    const list = show.lists.get(listId);
+    const state = this.state(listId);
+    state.cueId = cue.id;
+    state.cueNumber = cue.number;
+    state.armedId = null;
+    tell({ do: 'pause', showId: id, listId, paused: false });
+    if (list?.chase?.on) {
+      const step = stepSeconds(list.chase, state.chase);
+      const fade = step * list.chase.share;
+      moves.up.fill(fade);
+      moves.down.fill(fade);
+      moves.delay.fill(0);
+      const last = nextStep(show.cuesOf(listId), cue.number, list.chase, state.chase) === undefined;
+      tell({ do: 'move', showId: id, listId, moves, follow_s: follows && !last ? step : null, from: 'go', onTime });
+    } else {
+      const after = cue.follow_s ?? cue.after_s ?? null;
+      tell({ do: 'move', showId: id, listId, moves, follow_s: follows ? after : null, from: cue.follow_s === null ? 'end' : 'go', onTime });
+    }
+    this.under.changed('now');
+  }
+
+  /** Cues whose time of day has come since the last look go by themselves. @param from, to `hh:mm:ss` of one day, `from` left out */
+  clockCame(from: string, to: string): void {
+    for (const cue of this.under.show.cues.values()) {
+      if (cue.clock === undefined || cue.clock <= from || cue.clock > to) continue;
+      if (this.next(cue.listId)?.cue.id === cue.id) this.go(cue.listId, null);
+      else this.goTo(cue.listId, formatCueNumber(cue.number), undefined);
+    }
+  }
+
+  /** The cue on stage keeps its number when it is renumbered, and leaves its number behind when it is deleted. @returns lists whose cue was deleted */
+  followEdits(rows: readonly RowChange[]): Set<string> {
+    const orphaned = new Set<string>();
+    const cues = new Map(rows.flatMap((r) => (r.table === 'cues' ? [[r.id, r.after] as const] : [])));
+    for (const [listId, state] of this.lists) {
+      const row = state.cueId === null ? undefined : cues.get(state.cueId);
+      if (row) state.cueNumber = row.number;
+      else if (row === null) {
+        state.cueId = null;
+        orphaned.add(listId);
+      } else if (state.cueId === null && state.cueNumber !== null) {
+        // It was brought back, or made anew.
+        for (const cue of cues.values()) if (cue?.listId === listId && cue.number === state.cueNumber) state.cueId = cue.id;
+      }
+      if (state.armedId && cues.get(state.armedId) === null) state.armedId = null;
+      if (!this.under.show.lists.has(listId)) {
+        this.lists.delete(listId);
+        this.under.tell({ do: 'release', showId: this.under.id, listId, time_s: RELEASE_S });
+      }
+    }
+    return orphaned;
+  }
+
+  /** Seconds of the fade that have gone by, now. */
+  private elapsed(t: Timing | undefined): number {
+    if (!t) return 0;
+    const since = t.paused || t.hand !== null ? 0 : ((this.under.now_ms() - t.at) / 1000) * t.rate;
+    return Math.min(t.elapsed_s + since, t.total_s);
+  }
+
+  status(listId: string): ListStatus | undefined {
+    const list = this.under.show.lists.get(listId);
+    if (!list) return undefined;
+    const state = this.lists.get(listId);
+    const t = this.timing.get(listId);
+    const next = this.next(listId);
+    const elapsed_s = this.elapsed(t);
+    const since = t && !t.paused ? ((this.under.now_ms() - t.at) / 1000) * t.rate : 0;
+    return {
+      id: listId,
+      name: list.name,
+      cueId: state?.cueId ?? null,
+      cueNumber: state?.cueNumber ?? null,
+      nextId: next?.cue.id ?? null,
+      armed: next?.armed ?? false,
+      elapsed_s,
+      total_s: t?.total_s ?? 0,
+      paused: t?.paused ?? false,
+      running: t !== undefined && elapsed_s < t.total_s,
+      active: (state?.cueNumber ?? null) !== null,
+      rate: state?.rate ?? 1,
+      master: state?.master ?? 1,
+      hand: t?.hand ?? null,
+      followIn_s: t?.followIn_s === null || t?.followIn_s === undefined ? null : Math.max(0, t.followIn_s - since),
+      bpm: list.chase?.on ? Math.round((60 / stepSeconds(list.chase, state?.chase)) * 10) / 10 : null,
+      rounds: state?.rounds ?? {},
+    };
+  }
+
+  /** In the order of their numbers. */
+  statuses(): ListStatus[] {
+    return [...this.under.show.lists.values()].sort((a, b) => a.number - b.number).flatMap((l) => this.status(l.id) ?? []);
+  }
+}
+
+function stepped(cues: readonly CueRow[], state: ListState, list: ListRow, next: CueRow): ChaseState {
+  const was: ChaseState = state.chase ?? { way: 1, rounds: 0 };
+  if (!list.chase) return was;
+  const from = cues.findIndex((c) => c.number === state.cueNumber);
+  const to = cues.indexOf(next);
+  const way = list.chase.direction === 'bounce' ? (to > from ? 1 : -1) : was.way;
+  const turned = list.chase.direction === 'bounce' ? way !== was.way && from >= 0 : list.chase.direction === 'random' ? (was.steps ?? 0) + 1 >= cues.length : list.chase.direction === 'back' ? to > from : to <= from && from >= 0;
+  return { ...was, way, rounds: was.rounds + (turned ? 1 : 0), steps: list.chase.direction === 'random' && turned ? 0 : (was.steps ?? 0) + 1 };
+}

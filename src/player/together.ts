@@ -1,0 +1,245 @@
+/** Several people in one show: boards, asking and handing over, calls, control pages, and the same light in two hands. */
+import { aRole } from '../core/edits/edit.ts';
+import { formatCueNumber } from '../core/cues/number.ts';
+import { numberRanges } from '../core/edits/ranges.ts';
+import { pointsAtNothing } from '../core/edits/pages.ts';
+import { FADERS_A_PAGE, type Called, type LiveCommand, type ServerMessage, type Thing } from '../core/live/messages.ts';
+import { refuse, type Refusal } from '../core/refusal.ts';
+import { attributeInfo } from '../core/rig/attributes.ts';
+import { firstList, type MutableShow } from '../core/show/show.ts';
+import type { Actor } from './actor.ts';
+import { Boards, type SavedBoard } from './boards.ts';
+import type { Answer } from './playbacks.ts';
+
+export type Word = Extract<ServerMessage, { type: 'word' }>;
+type Command<Name extends LiveCommand['command']> = Extract<LiveCommand, { command: Name }>;
+
+/** Something for the show's journal. */
+export interface Noted {
+  kind: 'go' | 'board' | 'refused';
+  by: Pick<Actor, 'userId' | 'name'>;
+  text: string;
+  data?: Record<string, unknown>;
+}
+
+interface Under {
+  readonly show: MutableShow;
+  people: () => Pick<Actor, 'userId' | 'name' | 'role'>[];
+  present: (userId: string) => boolean;
+  now_ms: () => number;
+  changed: () => void;
+  /** Tells screens, with nothing to be saved. */
+  tell: () => void;
+  word: (userId: string, word: Word) => void;
+  journal: (noted: Noted) => void;
+  /** A state of the show to come back to: the board has changed hands. */
+  version: (name: string, by: Pick<Actor, 'userId' | 'name'>) => void;
+  /** Carries a playing command out, whoever is on the board. */
+  play: (command: LiveCommand, actor: Actor) => Answer;
+  /** The cue that the next GO of a list plays. */
+  next: (listId: string) => string | undefined;
+  faderLevel: (faderId: string) => number;
+  remotes: () => boolean;
+}
+
+/** A call is for the GO that comes within this time. */
+const CALL_LASTS_MS = 60_000;
+/** The same two people are told of the same light again after this. */
+const TOLD_AGAIN_MS = 20_000;
+export const REMOTES_OFF = refuse('remotes', 'Remotes are switched off for this show. Whoever is on the board switches them on in Run.');
+
+/** What a playing command plays: the list, the fader's page, or the show as a whole. */
+export function thingOf(show: MutableShow, c: LiveCommand): Thing {
+  switch (c.command) {
+    case 'fader':
+    case 'flash':
+      return { faders: Math.ceil(c.fader / FADERS_A_PAGE) };
+    case 'go':
+    case 'back':
+    case 'pause':
+    case 'goto':
+    case 'cut':
+    case 'arm':
+    case 'rate':
+    case 'hand':
+    case 'release':
+    case 'list-master':
+    case 'chase-speed':
+      return { list: c.list ?? firstList(show)?.id ?? '' };
+    default:
+      return 'show';
+  }
+}
+
+export class Together {
+  readonly boards: Boards;
+  private call: (Called & { at_ms: number }) | null = null;
+  private readonly told = new Map<string, number>();
+
+  constructor(
+    private readonly under: Under,
+    saved: readonly SavedBoard[],
+  ) {
+    this.boards = new Boards(
+      {
+        show: under.show,
+        present: under.present,
+        now_ms: under.now_ms,
+        changed: under.changed,
+        moved: (text, by, handedOver) => {
+          under.journal({ kind: 'board', by, text });
+          if (handedOver) under.version(`board: ${text.charAt(0).toLowerCase()}${text.slice(1)} (${by.name})`, by);
+        },
+      },
+      saved,
+    );
+  }
+
+  /** Null where the actor may play what the command plays. */
+  onBoard(actor: Actor, command: LiveCommand): Refusal | null {
+    if (actor.remote && !this.under.remotes()) return REMOTES_OFF;
+    return this.boards.check(actor, thingOf(this.under.show, command));
+  }
+
+  board(actor: Actor, c: Command<'board'>): Answer {
+    const thing = c.thing ?? 'show';
+    const note = c.note ?? '';
+    const from = { userId: actor.userId, name: actor.name };
+    const held = this.boards.holder(thing);
+    const words = this.boards.words(thing);
+    switch (c.do) {
+      case 'take': {
+        const was = held && held.userId !== actor.userId ? held : undefined;
+        const done = this.boards.take(actor, thing);
+        if ('ok' in done && was) this.under.word(was.userId, { type: 'word', kind: 'taken', from, thing, text: `${actor.name} has taken ${words}.` });
+        return done;
+      }
+      case 'leave':
+        return this.boards.leave(actor, thing);
+      case 'ask':
+        if (!held) return this.boards.take(actor, thing);
+        if (held.userId === actor.userId) return refuse('nothing', `You are on ${words} already.`);
+        if (!this.under.present(held.userId)) return this.boards.check(actor, thing) ?? { ok: true };
+        this.under.word(held.userId, { type: 'word', kind: 'asked', from, thing, text: `${actor.name} asks for ${words}${note ? `: “${note}”` : '.'}` });
+        return { ok: true, message: `${held.name} was asked` };
+      case 'hand': {
+        const to = this.under.people().find((p) => p.userId === c.to);
+        if (!to) return refuse('not-found', 'Whoever should take over is not here now. Nothing was handed over.');
+        if (to.role === 'viewer' || to.role === 'volunteer') return refuse('forbidden', `${aRole(to.role)} does not play; ${to.name} cannot be on the board.`);
+        const done = this.boards.hand(actor, thing, to, note);
+        if ('ok' in done) this.under.word(to.userId, { type: 'word', kind: 'handed', from, thing, text: `You are on ${words} now, from ${actor.name}${note ? `: “${note}”` : '.'}` });
+        return 'ok' in done ? { ok: true, message: `${to.name} is on ${words} now` } : done;
+      }
+      case 'refuse':
+        if (held?.userId !== actor.userId || c.to === undefined) return refuse('nothing', 'Nobody asked you.');
+        this.under.word(c.to, { type: 'word', kind: 'declined', from, thing, text: `${actor.name} keeps ${words} for now${note ? `: “${note}”` : '.'}` });
+        return { ok: true };
+    }
+  }
+
+  /** Asks whoever was given a part of the show. */
+  ask(actor: Actor, c: Command<'ask'>): Answer {
+    const part = this.under.show.parts.get(c.part);
+    if (!part) return refuse('not-found', 'This part is everybody’s by now.');
+    if (!this.under.present(part.userId)) return refuse('not-found', `${part.userName} is not here now. Leave a note, or ask an owner.`);
+    this.under.word(part.userId, { type: 'word', kind: 'asked', from: { userId: actor.userId, name: actor.name }, part: part.id, text: `${actor.name} asks for part “${part.name}”${c.note ? `: “${c.note}”` : '.'}` });
+    return { ok: true, message: `${part.userName} was asked` };
+  }
+
+  // --- calls and GOs ---
+
+  callNext(actor: Actor, listId: string): Answer {
+    const cueId = this.under.next(listId);
+    const cue = cueId === undefined ? undefined : this.under.show.cues.get(cueId);
+    if (!cue) return refuse('end', 'There is no next cue to call.');
+    this.call = { listId, cueId: cue.id, by: actor.name, at: new Date().toISOString(), at_ms: this.under.now_ms() };
+    this.under.changed();
+    return { ok: true, message: `Called cue ${formatCueNumber(cue.number)}` };
+  }
+
+  /** Once a second: boards of those who stay away, and calls that nobody followed. */
+  look(): void {
+    if (this.boards.look()) this.under.tell();
+    if (!this.call || this.under.now_ms() - this.call.at_ms <= CALL_LASTS_MS) return;
+    this.call = null;
+    this.under.tell();
+  }
+
+  called(): Called | null {
+    const { call } = this;
+    if (!call || this.under.now_ms() - call.at_ms > CALL_LASTS_MS) return null;
+    const { listId, cueId, by, at } = call;
+    return { listId, cueId, by, at };
+  }
+
+  /** A GO was carried out: who, from where, and how late after its call. */
+  went(actor: Actor, what: string, listId: string, cueId: string | null): void {
+    const cue = cueId === null ? undefined : this.under.show.cues.get(cueId);
+    const call = this.call?.listId === listId && this.call.cueId === cueId && this.under.now_ms() - this.call.at_ms <= CALL_LASTS_MS ? this.call : undefined;
+    const late_ms = call ? Math.round(this.under.now_ms() - call.at_ms) : null;
+    if (call) this.call = null;
+    const list = this.under.show.lists.get(listId);
+    const of = firstList(this.under.show)?.id === listId ? '' : ` of ${list?.name ?? '?'}`;
+    this.under.journal({ kind: 'go', by: actor, text: `${what}${cue ? `: cue ${formatCueNumber(cue.number)}${cue.name ? ` “${cue.name}”` : ''}` : ''}${of}`, data: { listId, cueId, number: cue?.number ?? null, from: actor.via ?? 'a screen', late_ms, calledBy: call?.by ?? null } });
+  }
+
+  // --- control pages ---
+
+  /** Pages play like remote controls: whoever is on the board, while remotes are on. */
+  page(actor: Actor, c: Command<'press' | 'page-fader'>): Answer {
+    const { show } = this.under;
+    const page = show.pages.get(c.page);
+    if (!page || (actor.role === 'volunteer' && !actor.pages?.includes(page.id))) return refuse('not-found', 'This page is not one of yours.');
+    if (!this.under.remotes()) return REMOTES_OFF;
+    const by: Actor = { ...actor, via: `page “${page.name}”` };
+    if (c.command === 'page-fader') {
+      const fader = page.faders.includes(c.fader) ? show.faders.get(c.fader) : undefined;
+      return fader ? this.under.play({ command: 'fader', fader: fader.number, level: c.level, take: true }, by) : refuse('not-found', 'This fader is not on the page any more.');
+    }
+    const act = page.buttons[c.button - 1]?.act;
+    if (!act) return refuse('not-found', 'This button is not on the page any more.');
+    const gone = pointsAtNothing(show, act);
+    if (gone) return refuse('not-found', `This button can do nothing: ${gone}.`);
+    switch (act.do) {
+      case 'go':
+        return this.under.play({ command: 'go', list: act.list }, by);
+      case 'cue': {
+        const cue = show.cues.get(act.cue);
+        return cue ? this.under.play({ command: 'goto', list: cue.listId, cue: formatCueNumber(cue.number) }, by) : refuse('not-found', 'Its cue has been deleted.');
+      }
+      case 'fader': {
+        const fader = show.faders.get(act.fader);
+        const up = this.under.faderLevel(act.fader) < act.level - 0.005;
+        return fader ? this.under.play({ command: 'fader', fader: fader.number, level: up ? act.level : 0, time: act.time_s, take: true }, by) : refuse('not-found', 'Its fader has been deleted.');
+      }
+      case 'release':
+        return this.under.play({ command: 'release', list: act.list }, by);
+      case 'release-all':
+        return this.under.play({ command: 'release-all' }, by);
+    }
+  }
+
+  // --- programming together ---
+
+  /** Why the actor may not set these fixtures: they are somebody's part. */
+  othersPart(actor: Pick<Actor, 'userId'>, fixtureIds: ReadonlySet<string>): Refusal | null {
+    for (const part of this.under.show.parts.values()) {
+      const id = part.userId === actor.userId ? undefined : part.fixtures.find((f) => fixtureIds.has(f));
+      if (id !== undefined) return refuse('part', `Fixture ${this.under.show.fixtures.get(id)?.number ?? '?'} is in part “${part.name}”, which is ${part.userName}’s. Look at it, or ask ${part.userName}. Nothing was set.`);
+    }
+    return null;
+  }
+
+  /** Two people hold the same light: both are told, once in a while. */
+  both(actor: Pick<Actor, 'userId' | 'name'>, other: Pick<Actor, 'userId' | 'name'>, values: readonly { fixtureId: string; attribute: string }[]): void {
+    const key = [actor.userId, other.userId].sort().join('/');
+    const now = this.under.now_ms();
+    if (now - (this.told.get(key) ?? -Infinity) < TOLD_AGAIN_MS) return;
+    this.told.set(key, now);
+    const numbers = [...new Set(values.map((v) => v.fixtureId))].flatMap((id) => this.under.show.fixtures.get(id)?.number ?? []);
+    const labels = [...new Set(values.map((v) => attributeInfo(v.attribute).label.toLowerCase()))];
+    const what = `${labels.slice(0, 3).join(', ')}${labels.length > 3 ? ' …' : ''} of ${numberRanges(numbers)}`;
+    this.under.word(actor.userId, { type: 'word', kind: 'both', from: { userId: other.userId, name: other.name }, text: `${other.name} holds ${what} too. Your touch is the latest: it is on stage.` });
+    this.under.word(other.userId, { type: 'word', kind: 'both', from: { userId: actor.userId, name: actor.name }, text: `${actor.name} has taken hold of ${what}, which you hold too. Theirs is the latest: it is on stage.` });
+  }
+}
