@@ -4,13 +4,20 @@
  */
 import { sql } from 'kysely';
 import { consequences, type Consequence } from '../core/cues/consequences.ts';
-import { aRole, type Role } from '../core/edits/edit.ts';
-import { planEdit } from '../core/edits/index.ts';
+import { EDITORS, type Role } from '../core/edits/edit.ts';
+import { mayNot, planEdit } from '../core/edits/index.ts';
 import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
+import { showBefore } from '../core/show/past.ts';
+import { inOthersParts } from '../core/show/parts.ts';
+import { danglingAfter } from '../core/show/references.ts';
+import { TABLES } from '../core/show/rows.ts';
+import { describeRow } from '../core/show/words.ts';
 import { type MutableShow, type RowChange } from '../core/show/show.ts';
-import { planReverse, undoState, type Change, type ChangeHead } from '../core/show/undo.ts';
+import { planReverse, undoState, type Change } from '../core/show/undo.ts';
+import { unseenBy, type Decided } from '../core/show/unseen.ts';
 import type { Database } from './database.ts';
 import { changesAfter, loadShow, roleOf, writeRows } from './shows.ts';
+import { isDangerous, keepVersion } from './versions.ts';
 
 export const CHANNEL = 'wingman_change';
 
@@ -30,6 +37,10 @@ export interface EditRequest {
   /** Chosen by the sender; the same id twice is one edit. */
   editId: string;
   preview?: boolean;
+  /** The last change that its sender had seen; work of others since then is not overwritten without a question. */
+  seen?: number;
+  /** Answers to that question, by key. */
+  decided?: Decided;
 }
 
 export interface EditResult {
@@ -76,19 +87,70 @@ export class ShowStore {
   async edit(showId: string, author: Author, request: EditRequest): Promise<EditResult | Refusal> {
     const known = await this.db.selectFrom('changes').select(['seq', 'summary', 'rows', 'user_id']).where('show_id', '=', showId).where('edit_id', '=', request.editId).executeTakeFirst();
     if (known) return known.user_id === author.userId ? { seq: known.seq, summary: known.summary, changes: known.rows } : refuse('conflict', 'This edit id has been used.');
-    return this.commit(showId, author, request.editId, request.edit, request.preview ?? false, (show, role) => {
-      const planned = planEdit(show, role, request.edit, request.params, request.editId);
+    return this.commit(showId, author, request.editId, request.edit, request.preview ?? false, async (show, role, trx, seq) => {
+      const planned = planEdit(show, role, request.edit, request.params, request.editId, { ...author, at: new Date().toISOString() });
       if (isRefusal(planned)) return planned;
+      if (request.preview || request.seen === undefined || request.seen >= seq) return { ...planned, reverts: null };
+      const { unseen, changes } = unseenBy(show, planned.changes, await changesAfter(trx, showId, request.seen), author.userId, request.decided);
+      if (unseen.length > 0) return { ...refuse('unseen', `${unseen[0]?.who ?? 'Somebody'} has changed ${unseen.length === 1 ? `${unseen[0]?.title ?? 'this'}` : `${unseen.length} of these`} since you looked. Nothing was written yet: see both, and choose.`), unseen: unseen.slice(0, 500) };
+      if (changes.length === 0) return refuse('nothing', 'Everything of this was left as the others made it; nothing was written.');
+      if (changes.length < planned.changes.length) {
+        const dangling = danglingAfter(show, changes);
+        if (dangling) return refuse('conflict', `This cannot be done in part: ${dangling}. Nothing was changed.`);
+      }
+      return { changes, summary: planned.summary, reverts: null };
+    });
+  }
+
+  /** A change that is planned outside the table of edits: going back to a version, merging, importing from another show. */
+  async apply(showId: string, author: Author, editId: string, edit: 'restore' | 'merge' | 'import-parts', plan: (show: MutableShow, seq: number, trx: Database) => Promise<{ changes: RowChange[]; summary: string } | Refusal>, preview = false): Promise<EditResult | Refusal> {
+    return this.commit(showId, author, editId, edit, preview, async (show, role, trx, seq) => {
+      if (!EDITORS.includes(role)) return refuse('forbidden', mayNot(role));
+      const planned = await plan(show, seq, trx);
+      if (isRefusal(planned)) return planned;
+      for (const c of planned.changes) {
+        const row = c.after ? TABLES[c.table].safeParse(c.after) : undefined;
+        if (row && !row.success) return refuse('invalid', `This cannot be done: ${describeRow(show, c.table, c.after)} would not be valid (${row.error.issues[0]?.message ?? ''}). Nothing was changed.`);
+      }
+      const dangling = danglingAfter(show, planned.changes);
+      if (dangling) return refuse('conflict', `This cannot be done: ${dangling}. Nothing was changed.`);
+      if (planned.changes.length === 0) return refuse('nothing', 'Nothing would be different; nothing was written.');
       return { ...planned, reverts: null };
+    });
+  }
+
+  /** The show as it was after change `seq`. Its own copy: it may be changed. */
+  async at(showId: string, seq: number, db: Database = this.db): Promise<MutableShow | Refusal> {
+    const copy = await this.open(showId, db);
+    if (!copy) return NO_SHOW;
+    if (seq > copy.seq) return refuse('not-found', `This show has ${copy.seq} changes so far; there is no ${seq}.`);
+    return showBefore(copy.show, await changesAfter(db, showId, seq));
+  }
+
+  /** What a person has done and undone, oldest first. */
+  async undoList(showId: string, userId: string, db: Database = this.db): Promise<ReturnType<typeof undoState>> {
+    const rows = await db.selectFrom('changes').select(['seq', 'user_id', 'edit', 'reverts', 'summary']).where('show_id', '=', showId).where((eb) => eb.or([eb('user_id', '=', userId), eb('reverts', 'is not', null)])).orderBy('seq').execute();
+    return undoState(rows.map((r) => ({ seq: r.seq, userId: r.user_id, edit: r.edit, reverts: r.reverts, summary: r.summary })));
+  }
+
+  /** Undo of one change of anybody, however old, where nothing was built on it. */
+  async reverseOne(showId: string, author: Author, seq: number, editId: string): Promise<EditResult | Refusal> {
+    return this.commit(showId, author, editId, 'undo', false, async (show, role, trx) => {
+      if (!EDITORS.includes(role)) return refuse('forbidden', mayNot(role));
+      const [change, ...since] = await changesAfter(trx, showId, seq - 1);
+      if (!change || change.seq !== seq) return refuse('not-found', 'There is no such change in the log.');
+      if (since.some((c) => c.edit === 'undo' && c.reverts === seq) && !since.some((c) => c.edit === 'redo' && since.some((u) => u.seq === c.reverts && u.reverts === seq))) return refuse('conflict', `“${change.summary}” has been undone already. Nothing was changed.`);
+      const planned = planReverse(show, change, since);
+      if (isRefusal(planned)) return planned;
+      return { changes: planned, summary: `Undid${change.userId === author.userId ? '' : ` ${change.userName}’s`}: ${change.summary}`, reverts: seq };
     });
   }
 
   /** Undo or redo of the author's own newest change, refused where others have built on it. */
   async reverse(showId: string, author: Author, way: 'undo' | 'redo', editId: string): Promise<EditResult | Refusal> {
     return this.commit(showId, author, editId, way, false, async (show, role, trx) => {
-      if (role !== 'owner' && role !== 'programmer') return refuse('forbidden', `${aRole(role)} cannot change this show.`);
-      const own: ChangeHead[] = (await trx.selectFrom('changes').select(['seq', 'user_id', 'edit', 'reverts', 'summary']).where('show_id', '=', showId).where('user_id', '=', author.userId).orderBy('seq').execute()).map((r) => ({ seq: r.seq, userId: r.user_id, edit: r.edit, reverts: r.reverts, summary: r.summary }));
-      const head = undoState(own)[way];
+      if (!EDITORS.includes(role)) return refuse('forbidden', mayNot(role));
+      const head = (await this.undoList(showId, author.userId, trx))[way];
       if (!head) return refuse('nothing', way === 'undo' ? 'There is nothing of yours to undo.' : 'There is nothing of yours to redo.');
       const since = await changesAfter(trx, showId, head.seq - 1);
       const change = since[0];
@@ -106,7 +168,7 @@ export class ShowStore {
     editId: string,
     edit: string,
     preview: boolean,
-    plan: (show: MutableShow, role: Role, trx: Database) => Promise<Plan | Refusal> | Plan | Refusal,
+    plan: (show: MutableShow, role: Role, trx: Database, seq: number) => Promise<Plan | Refusal> | Plan | Refusal,
   ): Promise<EditResult | Refusal> {
     let committed: { change: Change; copy: Copy } | undefined = undefined as { change: Change; copy: Copy } | undefined;
     const done: EditResult | Refusal = await this.db.transaction().execute(async (trx) => {
@@ -114,11 +176,14 @@ export class ShowStore {
       const role = locked ? await roleOf(trx, showId, author.userId) : undefined;
       const copy = role ? await this.open(showId, trx) : undefined;
       if (!locked || !role || !copy) return NO_SHOW;
-      const planned = await plan(copy.show, role, trx);
+      const planned = await plan(copy.show, role, trx, copy.seq);
       if (isRefusal(planned)) return planned;
+      const others = inOthersParts(copy.show, planned.changes, author.userId);
+      if (others) return refuse('part', others);
       const aimed = new Set(planned.changes.flatMap((c) => (c.table === 'cues' ? [c.id] : [])));
       if (preview) return { seq: copy.seq, summary: planned.summary, changes: planned.changes, consequences: consequences(copy.show, planned.changes, aimed) };
       const change: Change = { seq: copy.seq + 1, editId, userId: author.userId, userName: author.name, at: new Date().toISOString(), edit, summary: planned.summary, reverts: planned.reverts, rows: planned.changes };
+      if (isDangerous(edit, planned.changes)) await keepVersion(trx, showId, { name: `before: ${planned.summary}`, seq: copy.seq, kind: 'before', userId: author.userId, userName: author.name });
       await writeRows(trx, showId, planned.changes);
       await trx
         .insertInto('changes')

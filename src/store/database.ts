@@ -2,13 +2,19 @@
 import { Kysely, PostgresDialect, type ColumnType, type Generated } from 'kysely';
 import pg from 'pg';
 import type { Role } from '../core/edits/edit.ts';
+import type { JournalKind, VersionKind } from '../core/live/answers.ts';
 import type { AnyRow, TableName } from '../core/show/rows.ts';
 import type { RowChange } from '../core/show/show.ts';
 
 type Json<T> = ColumnType<T, string, string>;
 
+/** The show that another was copied from, and its last change then. */
+export interface Origin {
+  id: string;
+  seq: number;
+}
 interface Tables {
-  shows: { id: string; name: string; venue: string; seq: Generated<number>; created_at: Generated<Date>; changed_at: Generated<Date> };
+  shows: { id: string; name: string; venue: string; seq: Generated<number>; created_at: Generated<Date>; changed_at: Generated<Date>; origin: ColumnType<Origin | null, string | null | undefined, string | null>; archived_at: ColumnType<Date | null, Date | null | undefined, Date | null>; deleted_at: ColumnType<Date | null, Date | null | undefined, Date | null>; deleted_by: ColumnType<string | null, string | null | undefined, string | null> };
   show_rows: { show_id: string; tbl: TableName; id: string; data: Json<AnyRow> };
   changes: {
     show_id: string;
@@ -22,12 +28,22 @@ interface Tables {
     reverts: number | null;
     rows: Json<RowChange[]>;
   };
-  members: { show_id: string; user_id: string; role: Role };
+  members: { show_id: string; user_id: string; role: Role; pages: ColumnType<string[], string | undefined, string>; until: ColumnType<Date | null, Date | null | undefined, Date | null> };
+  invitations: { id: string; token_hash: string; show_id: string; role: Role; pages: Json<string[]>; member_until: Date | null; expires_at: Date; made_by: string; made_at: Generated<Date>; used_by: string | null; used_at: Date | null; withdrawn_at: Date | null };
+  versions: { id: string; show_id: string; name: string; seq: number; kind: VersionKind; at: Generated<Date>; user_id: string; user_name: string };
+  journal: { id: Generated<string>; show_id: string; at: Generated<Date>; user_id: string; user_name: string; kind: JournalKind; text: string; data: Json<Record<string, unknown>> };
+  merges: { show_id: string; source_id: string; source_seq: number; seq: number; at: Generated<Date> };
+  /** Show files that were brought along and are not merged or opened yet. */
+  incoming: { id: string; user_id: string; name: string; bytes: Buffer; at: Generated<Date> };
+  pins: { user_id: string; hash: string; wrong: Generated<number>; wait_until: Date | null };
+  locked_sessions: { session_id: string; locked_at: Generated<Date> };
   live_state: { show_id: string; saved_at: Generated<Date>; state: Json<unknown> };
   preferences: { user_id: string; key: string; value: Json<unknown> };
-  installation: { id: number; air_show_id: string | null; cid: string };
+  /** `player`: where the player on air is reached, as `host:port`. */
+  installation: { id: number; air_show_id: string | null; cid: string; player: string | null; player_id: string | null; beat: ColumnType<{ at: number; sequences: Record<string, number> } | null, string, string> };
   user: { id: string; name: string; email: string };
   session: { id: string; token: string; userId: string; expiresAt: Date };
+  account: { id: string; userId: string; providerId: string; password: string | null };
 }
 
 export type Database = Kysely<Tables>;

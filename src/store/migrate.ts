@@ -60,8 +60,49 @@ const preferences: Migration = {
   },
 };
 
+const crew: Migration = {
+  async up(db: Kysely<unknown>) {
+    await sql`
+      alter table members drop constraint members_role_check;
+      alter table members add constraint members_role_check check (role in ('owner', 'programmer', 'operator', 'viewer', 'volunteer'));
+      alter table members add column pages jsonb not null default '[]', add column until timestamptz;
+      alter table shows add column origin jsonb, add column archived_at timestamptz, add column deleted_at timestamptz, add column deleted_by text;
+      alter table installation add column player text, add column player_id text, add column beat jsonb;
+
+      create table invitations (
+        id text primary key, token_hash text not null unique, show_id text not null references shows(id) on delete cascade,
+        role text not null check (role in ('owner', 'programmer', 'operator', 'viewer', 'volunteer')), pages jsonb not null default '[]',
+        member_until timestamptz, expires_at timestamptz not null, made_by text not null, made_at timestamptz not null default now(),
+        used_by text, used_at timestamptz, withdrawn_at timestamptz);
+      create index invitations_by_show on invitations (show_id, made_at);
+
+      create table versions (
+        id text primary key, show_id text not null references shows(id) on delete cascade, name text not null, seq integer not null,
+        kind text not null check (kind in ('named', 'before', 'board')), at timestamptz not null default now(), user_id text not null, user_name text not null);
+      create index versions_by_show on versions (show_id, seq);
+
+      create table journal (
+        id bigint generated always as identity primary key, show_id text not null references shows(id) on delete cascade,
+        at timestamptz not null default now(), user_id text not null, user_name text not null, kind text not null, text text not null, data jsonb not null default '{}');
+      create index journal_by_show on journal (show_id, id);
+
+      create table merges (
+        show_id text not null references shows(id) on delete cascade, source_id text not null, source_seq integer not null, seq integer not null,
+        at timestamptz not null default now(), primary key (show_id, seq));
+
+      create table incoming (
+        id text primary key, user_id text not null references "user"(id) on delete cascade, name text not null, bytes bytea not null, at timestamptz not null default now());
+
+      create table pins (
+        user_id text primary key references "user"(id) on delete cascade, hash text not null, wrong integer not null default 0, wait_until timestamptz);
+      create table locked_sessions (
+        session_id text primary key references session(id) on delete cascade, locked_at timestamptz not null default now());
+    `.execute(db);
+  },
+};
+
 export async function migrate(db: Database): Promise<void> {
-  const migrator = new Migrator({ db, provider: { getMigrations: () => Promise.resolve({ '001-first': first, '002-preferences': preferences }) } });
+  const migrator = new Migrator({ db, provider: { getMigrations: () => Promise.resolve({ '001-first': first, '002-preferences': preferences, '003-crew': crew }) } });
   const { error } = await migrator.migrateToLatest();
   if (error) throw error instanceof Error ? error : new Error(String(error));
 }

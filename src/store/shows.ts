@@ -1,13 +1,15 @@
 /** Shows in the database: the list, making one, its members, loading its rows. */
 import { randomUUID } from 'node:crypto';
+import { sql } from 'kysely';
 import type { Role } from '../core/edits/edit.ts';
+import type { Member } from '../core/live/answers.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import { newShowRows } from '../core/rig/defaults.ts';
 import { MutableShow, type RowChange } from '../core/show/show.ts';
 import type { Change } from '../core/show/undo.ts';
-import type { Database } from './database.ts';
+import type { Database, Origin } from './database.ts';
 
-/** Rows per statement; PostgreSQL takes at most 65,535 parameters. */
+/** Rows per statement. */
 const CHUNK = 10_000;
 
 export async function writeRows(db: Database, showId: string, changes: readonly RowChange[]): Promise<void> {
@@ -19,12 +21,13 @@ export async function writeRows(db: Database, showId: string, changes: readonly 
       await db.deleteFrom('show_rows').where('show_id', '=', showId).where('tbl', '=', table).where('id', 'in', part.filter((c) => c.table === table).map((c) => c.id)).execute();
     }
   }
+  // As one parameter, whatever their number: a statement of forty thousand of them takes seconds to be put together.
   for (let i = 0; i < kept.length; i += CHUNK) {
-    await db
-      .insertInto('show_rows')
-      .values(kept.slice(i, i + CHUNK).map((c) => ({ show_id: showId, tbl: c.table, id: c.id, data: JSON.stringify(c.after) })))
-      .onConflict((oc) => oc.columns(['show_id', 'tbl', 'id']).doUpdateSet((eb) => ({ data: eb.ref('excluded.data') })))
-      .execute();
+    const part = JSON.stringify(kept.slice(i, i + CHUNK).map((c) => ({ tbl: c.table, id: c.id, data: c.after })));
+    await sql`
+      insert into show_rows (show_id, tbl, id, data)
+      select ${showId}, t.tbl, t.id, t.data from jsonb_to_recordset(${part}::jsonb) as t(tbl text, id text, data jsonb)
+      on conflict (show_id, tbl, id) do update set data = excluded.data`.execute(db);
   }
 }
 
@@ -40,8 +43,9 @@ export async function loadShow(db: Database, showId: string): Promise<{ show: Mu
   return db.isTransaction ? read(db) : db.transaction().setIsolationLevel('repeatable read').execute(read);
 }
 
-export async function changesAfter(db: Database, showId: string, after: number, limit = 5000): Promise<Change[]> {
-  const rows = await db.selectFrom('changes').selectAll().where('show_id', '=', showId).where('seq', '>', after).orderBy('seq').limit(limit).execute();
+/** Changes after one of a show, oldest first. */
+export async function changesAfter(db: Database, showId: string, after: number, limit?: number): Promise<Change[]> {
+  const rows = await db.selectFrom('changes').selectAll().where('show_id', '=', showId).where('seq', '>', after).orderBy('seq').$if(limit !== undefined, (q) => q.limit(limit ?? 0)).execute();
   return rows.map((r) => ({ seq: r.seq, editId: r.edit_id, userId: r.user_id, userName: r.user_name, at: r.at.toISOString(), edit: r.edit, summary: r.summary, reverts: r.reverts, rows: r.rows }));
 }
 
@@ -53,73 +57,109 @@ export interface ShowHead {
   seq: number;
   changedAt: string;
   onAir: boolean;
+  archivedAt: string | null;
+  /** Deleted then; gone for good a week later. */
+  deletedAt: string | null;
+  until: string | null;
 }
 
 export async function listShows(db: Database, userId: string): Promise<ShowHead[]> {
   const rows = await db
     .selectFrom('members')
     .innerJoin('shows', 'shows.id', 'members.show_id')
-    .select(['shows.id', 'shows.name', 'shows.venue', 'shows.seq', 'shows.changed_at', 'members.role'])
+    .select(['shows.id', 'shows.name', 'shows.venue', 'shows.seq', 'shows.changed_at', 'shows.archived_at', 'shows.deleted_at', 'members.role', 'members.until'])
     .where('members.user_id', '=', userId)
+    .where((eb) => eb.or([eb('members.until', 'is', null), eb('members.until', '>', new Date())]))
+    .where((eb) => eb.or([eb('shows.deleted_at', 'is', null), eb('members.role', '=', 'owner')]))
     .orderBy('shows.changed_at', 'desc')
     .execute();
   const air = await airShow(db);
-  return rows.map((r) => ({ id: r.id, name: r.name, venue: r.venue, role: r.role, seq: r.seq, changedAt: r.changed_at.toISOString(), onAir: r.id === air }));
+  return rows.map((r) => ({ id: r.id, name: r.name, venue: r.venue, role: r.role, seq: r.seq, changedAt: r.changed_at.toISOString(), onAir: r.id === air, archivedAt: r.archived_at?.toISOString() ?? null, deletedAt: r.deleted_at?.toISOString() ?? null, until: r.until?.toISOString() ?? null }));
 }
 
 const SHOWS_PER_PERSON = 500;
 
 /** Makes a show with an empty stage; its maker owns it. */
-export async function createShow(db: Database, userId: string, name: string, venue = '', rows: readonly RowChange[] = newShowRows(name, venue)): Promise<{ id: string } | Refusal> {
+export async function createShow(db: Database, userId: string, name: string, venue = '', rows: readonly RowChange[] = newShowRows(name, venue), origin: Origin | null = null): Promise<{ id: string } | Refusal> {
   const { count } = await db.selectFrom('members').select((eb) => eb.fn.countAll<string>().as('count')).where('user_id', '=', userId).where('role', '=', 'owner').executeTakeFirstOrThrow();
   if (Number(count) >= SHOWS_PER_PERSON) return refuse('limit', `A person owns at most ${SHOWS_PER_PERSON} shows.`);
   const id = randomUUID();
-  await db.transaction().execute(async (trx) => {
-    await trx.insertInto('shows').values({ id, name, venue }).execute();
+  const write = async (trx: Database): Promise<void> => {
+    await trx.insertInto('shows').values({ id, name, venue, origin: origin ? JSON.stringify(origin) : null }).execute();
     await trx.insertInto('members').values({ show_id: id, user_id: userId, role: 'owner' }).execute();
     await writeRows(trx, id, rows);
-  });
+  };
+  await (db.isTransaction ? write(db) : db.transaction().execute(write));
   return { id };
 }
 
-export async function roleOf(db: Database, showId: string, userId: string): Promise<Role | undefined> {
-  const row = await db.selectFrom('members').select('role').where('show_id', '=', showId).where('user_id', '=', userId).executeTakeFirst();
-  return row?.role;
+/** A person's place in a show, while it lasts and while the show is not deleted. */
+export async function membership(db: Database, showId: string, userId: string): Promise<Membership | undefined> {
+  const row = await db
+    .selectFrom('members')
+    .innerJoin('shows', 'shows.id', 'members.show_id')
+    .select(['members.role', 'members.pages', 'members.until'])
+    .where('members.show_id', '=', showId)
+    .where('members.user_id', '=', userId)
+    .where('shows.deleted_at', 'is', null)
+    .where((eb) => eb.or([eb('members.until', 'is', null), eb('members.until', '>', new Date())]))
+    .executeTakeFirst();
+  return row ? { role: row.role, pages: row.pages, until: row.until?.getTime() ?? null } : undefined;
 }
-
-export interface Member {
-  userId: string;
-  name: string;
-  email: string;
+export interface Membership {
   role: Role;
+  /** Control pages that a volunteer has. */
+  pages: string[];
+  /** Milliseconds since 1970; null: for good. */
+  until: number | null;
 }
+export const roleOf = async (db: Database, showId: string, userId: string): Promise<Role | undefined> => (await membership(db, showId, userId))?.role;
 
 export async function listMembers(db: Database, showId: string): Promise<Member[]> {
-  const rows = await db.selectFrom('members').innerJoin('user', 'user.id', 'members.user_id').select(['user.id', 'user.name', 'user.email', 'members.role']).where('show_id', '=', showId).orderBy('user.name').execute();
-  return rows.map((r) => ({ userId: r.id, name: r.name, email: r.email, role: r.role }));
+  const rows = await db.selectFrom('members').innerJoin('user', 'user.id', 'members.user_id').select(['user.id', 'user.name', 'user.email', 'members.role', 'members.pages', 'members.until']).where('show_id', '=', showId).orderBy('user.name').execute();
+  return rows.map((r) => ({ userId: r.id, name: r.name, email: r.email, role: r.role, pages: r.pages, until: r.until?.toISOString() ?? null }));
 }
 
 /** Gives a person a role, changes it, or takes it away (null). A show always keeps an owner. */
-export async function setMember(db: Database, showId: string, email: string, role: Role | null): Promise<{ userId: string } | Refusal> {
+export async function setMember(db: Database, showId: string, email: string, role: Role | null, more: { pages?: readonly string[] | undefined; until?: Date | null | undefined } = {}): Promise<{ userId: string; name: string } | Refusal> {
   return db.transaction().execute(async (trx) => {
     await trx.selectFrom('shows').select('id').where('id', '=', showId).forUpdate().execute();
     const user = await trx.selectFrom('user').select(['id', 'name']).where('email', '=', email.trim().toLowerCase()).executeTakeFirst();
     if (!user) return refuse('not-found', `Nobody here has the address ${email}.`, { email: 'Unknown.' });
-    const owners = await trx.selectFrom('members').select('user_id').where('show_id', '=', showId).where('role', '=', 'owner').execute();
-    if (role !== 'owner' && owners.length === 1 && owners[0]?.user_id === user.id) return refuse('conflict', `${user.name} is the only owner; make somebody else an owner first.`, { role: 'A show keeps an owner.' });
+    const owners = await trx.selectFrom('members').select('user_id').where('show_id', '=', showId).where('role', '=', 'owner').where('until', 'is', null).execute();
+    if ((role !== 'owner' || more.until) && owners.length === 1 && owners[0]?.user_id === user.id) return refuse('conflict', `${user.name} is the only owner; make somebody else an owner first.`, { role: 'A show keeps an owner.' });
     if (role === null) await trx.deleteFrom('members').where('show_id', '=', showId).where('user_id', '=', user.id).execute();
     else {
       await trx
         .insertInto('members')
-        .values({ show_id: showId, user_id: user.id, role })
-        .onConflict((oc) => oc.columns(['show_id', 'user_id']).doUpdateSet({ role }))
+        .values({ show_id: showId, user_id: user.id, role, pages: JSON.stringify(more.pages ?? []), until: more.until ?? null })
+        .onConflict((oc) => oc.columns(['show_id', 'user_id']).doUpdateSet({ role, ...(more.pages === undefined ? {} : { pages: JSON.stringify(more.pages) }), ...(more.until === undefined ? {} : { until: more.until }) }))
         .execute();
     }
-    return { userId: user.id };
+    return { userId: user.id, name: user.name };
   });
 }
 
 export async function airShow(db: Database): Promise<string | null> {
   const row = await db.selectFrom('installation').select('air_show_id').where('id', '=', 1).executeTakeFirst();
   return row?.air_show_id ?? null;
+}
+
+export const SHOW_STATES = ['archived', 'open', 'deleted', 'kept'] as const;
+/** Days in which a deleted show can be had back. */
+const GRACE_DAYS = 7;
+
+/** Archived shows and deleted ones leave the list; a deleted one can be had back for a week. A show on air stays. */
+export async function setShowState(db: Database, showId: string, to: (typeof SHOW_STATES)[number], by: string): Promise<{ ok: true } | Refusal> {
+  if (to === 'deleted' && (await airShow(db)) === showId) return refuse('conflict', 'This show is on air. Take it off air first; then it can be deleted.');
+  const set = { archived: { archived_at: new Date() }, open: { archived_at: null }, deleted: { deleted_at: new Date(), deleted_by: by }, kept: { deleted_at: null, deleted_by: null } }[to];
+  await db.updateTable('shows').set(set).where('id', '=', showId).execute();
+  return { ok: true };
+}
+
+/** Deletes for good what was deleted more than a week ago. @returns names of the shows that are gone */
+export async function purgeDeleted(db: Database, now = new Date()): Promise<string[]> {
+  const before = new Date(now.getTime() - GRACE_DAYS * 24 * 3600 * 1000);
+  const gone = await db.deleteFrom('shows').where('deleted_at', '<', before).returning('name').execute();
+  return gone.map((g) => g.name);
 }

@@ -8,12 +8,24 @@ import { ROLES } from '../core/edits/edit.ts';
 
 const GOOD_FOR_MS = 60_000;
 
-const Ticket = z.object({ userId: z.string(), name: z.string(), showId: z.string(), role: z.enum(ROLES), until: z.number() });
+const Ticket = z.object({
+  userId: z.string(),
+  name: z.string(),
+  showId: z.string(),
+  role: z.enum(ROLES),
+  until: z.number(),
+  sessionId: z.string().default(''),
+  /** Control pages that a volunteer has. */
+  pages: z.array(z.string()).default([]),
+  /** When the person's place in the show ends, in milliseconds since 1970. */
+  leaves: z.number().nullable().default(null),
+  locked: z.boolean().default(false),
+});
 export type Ticket = z.infer<typeof Ticket>;
 
 const sign = (secret: string, body: string): string => createHmac('sha256', `ticket:${secret}`).update(body).digest('base64url');
 
-export function issueTicket(secret: string, who: Omit<Ticket, 'until'>, now = Date.now()): string {
+export function issueTicket(secret: string, who: Omit<z.input<typeof Ticket>, 'until'>, now = Date.now()): string {
   const body = Buffer.from(JSON.stringify({ ...who, until: now + GOOD_FOR_MS })).toString('base64url');
   return `${body}.${sign(secret, body)}`;
 }
