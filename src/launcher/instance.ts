@@ -36,6 +36,8 @@ interface Kept {
 }
 
 function secretIn(data: string): string {
+  // Several machines on one database share the secret that sessions and tickets are signed with.
+  if (process.env.WINGMAN_SECRET) return process.env.WINGMAN_SECRET;
   const file = join(data, 'secret');
   if (!existsSync(file)) writeFileSync(file, randomBytes(32).toString('base64url'), { mode: 0o600 });
   return readFileSync(file, 'utf8').trim();
@@ -96,7 +98,7 @@ export async function startInstance(root: string, options: Options, { demo, quie
   const stop = async (): Promise<void> => {
     stopping = true;
     // Screens first, then the player, which says goodbye to the lights, then the database that it saved to.
-    for (const name of ['web', 'player', 'node']) {
+    for (const name of ['keeper', 'web', 'player', 'node']) {
       const process_ = kept.find((k) => k.name === name);
       if (!process_) continue;
       if (process_.timer) clearTimeout(process_.timer);
@@ -114,6 +116,9 @@ export async function startInstance(root: string, options: Options, { demo, quie
     const simPort = await freePort();
     const sacnPort = await udpPort(Number(process.env.WINGMAN_SACN_PORT ?? 5568), 'sACN at the simulated node');
     const artnetPort = await udpPort(Number(process.env.WINGMAN_ARTNET_PORT ?? 6454), 'Art-Net at the simulated node');
+    const oscPort = await udpPort(Number(process.env.WINGMAN_OSC_PORT ?? 9440), 'OSC from remote controls');
+    const peerPort = await udpPort(Math.max(oscPort + 1, Number(process.env.WINGMAN_PEER_PORT ?? 9441)), 'OSC at the simulated peer');
+    const midiPort = await udpPort(Math.max(peerPort + 1, Number(process.env.WINGMAN_MIDI_PORT ?? 9442)), 'MIDI at the simulated port');
     const env: NodeJS.ProcessEnv = {
       ...process.env,
       NODE_ENV: 'production',
@@ -129,6 +134,9 @@ export async function startInstance(root: string, options: Options, { demo, quie
       WINGMAN_SIM_PORT: String(simPort),
       WINGMAN_SACN_PORT: String(sacnPort),
       WINGMAN_ARTNET_PORT: String(artnetPort),
+      WINGMAN_OSC_PORT: String(oscPort),
+      WINGMAN_PEER_PORT: String(peerPort),
+      WINGMAN_MIDI_PORT: String(midiPort),
       WINGMAN_DEMO: demo && isLoopback(host) ? 'offered' : 'none',
     };
 
@@ -153,7 +161,7 @@ export async function startInstance(root: string, options: Options, { demo, quie
       };
       start();
     };
-    for (const name of ['node', 'player', 'web']) keep(name);
+    for (const name of ['node', 'player', 'web', 'keeper']) keep(name);
     await untilReady(url, () => stopping);
     if (!quiet) tellAccounts(seeded);
     return { url, data, databaseUrl, secret, playerPort, stop };

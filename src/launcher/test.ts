@@ -53,6 +53,7 @@ function jest(root: string, args: string[], env: Record<string, string>, report:
 export async function runTests(root: string, options: Options): Promise<number> {
   const [what, ...more] = options.rest;
   const paths = what === undefined || what === 'unit' || what === 'browser' ? more : [what, ...more];
+  const narrowed = paths.map((p) => `--testPathPatterns=${p}`);
   const all = what === undefined;
   const unit = all || what === 'unit' || (paths.length > 0 && !paths.some((p) => p.includes('tests/browser')));
   const browser = all || what === 'browser' || paths.some((p) => p.includes('tests/browser'));
@@ -73,14 +74,14 @@ export async function runTests(root: string, options: Options): Promise<number> 
       mkdirSync(data, { recursive: true, mode: 0o711 });
       const cluster = await startCluster(bin, data, openSync(join(scratch, 'postgres.log'), 'a'));
       try {
-        tallies.push(await jest(root, ['--selectProjects', 'unit', ...paths], { WINGMAN_TEST_DATABASE: cluster.url }, join(scratch, 'unit.json')));
+        tallies.push(await jest(root, ['--selectProjects=unit', ...narrowed], { WINGMAN_TEST_DATABASE: cluster.url }, join(scratch, 'unit.json')));
       } finally {
         await cluster.stop();
       }
     }
     if (browser) {
       await ensureBuilt(root);
-      tallies.push(await jest(root, ['--selectProjects', 'browser', '--runInBand', ...paths], { WINGMAN_SCRATCH: scratch }, join(scratch, 'browser.json')));
+      tallies.push(await jest(root, ['--selectProjects=browser', '--runInBand', ...narrowed], { WINGMAN_SCRATCH: scratch }, join(scratch, 'browser.json')));
     }
   } finally {
     // A browser that is just ending may still write to its profile.

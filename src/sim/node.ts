@@ -4,10 +4,12 @@ import { createServer } from 'node:http';
 import { z } from 'zod';
 import { readArtDmx } from '../core/output/artnet.ts';
 import { artPollReply, isArtPoll, readSacnDiscovery } from '../core/output/discovery.ts';
+import { readMidi } from '../core/output/midi.ts';
+import { readOsc } from '../core/output/osc.ts';
 import { isStale, readSacn } from '../core/output/sacn.ts';
 
 const environment = z
-  .object({ WINGMAN_SIM_PORT: z.coerce.number(), WINGMAN_SACN_PORT: z.coerce.number().default(5568), WINGMAN_ARTNET_PORT: z.coerce.number().default(6454) })
+  .object({ WINGMAN_SIM_PORT: z.coerce.number(), WINGMAN_SACN_PORT: z.coerce.number().default(5568), WINGMAN_ARTNET_PORT: z.coerce.number().default(6454), WINGMAN_PEER_PORT: z.coerce.number().default(9441), WINGMAN_MIDI_PORT: z.coerce.number().default(9442), WINGMAN_OSC_PORT: z.coerce.number().default(9440) })
   .parse(process.env);
 
 /** E1.31 clause 6.7.1: a source is lost after 2.5 s. */
@@ -103,6 +105,27 @@ const bind = (socket: typeof sacn, port: number): void => {
 bind(sacn, environment.WINGMAN_SACN_PORT);
 bind(artnet, environment.WINGMAN_ARTNET_PORT);
 
+/** What the OSC peer and the MIDI port received, newest last. */
+const MESSAGES_KEPT = 60;
+const messages: { kind: 'osc' | 'midi'; text: string; at_ms: number }[] = [];
+function received(kind: 'osc' | 'midi', text: string): void {
+  messages.push({ kind, text, at_ms: performance.now() });
+  if (messages.length > MESSAGES_KEPT) messages.shift();
+}
+const peer = createSocket('udp4');
+peer.on('message', (packet) => {
+  const message = readOsc(packet);
+  received('osc', message ? [message.address, ...message.args].join(' ') : 'not an OSC message');
+});
+const midi = createSocket('udp4');
+midi.on('message', (packet) => {
+  const message = readMidi(packet);
+  received('midi', message ? `${message.kind} channel ${message.channel} number ${message.number}${message.kind === 'program' ? '' : ` value ${message.value}`}` : 'not a MIDI message');
+});
+for (const socket of [peer, midi]) socket.on('error', (error) => console.error(`A simulated peer cannot receive: ${error.message}`));
+bind(peer, environment.WINGMAN_PEER_PORT);
+bind(midi, environment.WINGMAN_MIDI_PORT);
+
 function report(): unknown {
   const now = performance.now();
   const universes = [...heard.values()]
@@ -119,7 +142,7 @@ function report(): unknown {
       state: h.terminated ? 'terminated' : now - h.last_ms > LOST_MS ? 'lost' : 'receiving',
       slots: [...h.slots],
     }));
-  return { pid: process.pid, sacnPort: environment.WINGMAN_SACN_PORT, artnetPort: environment.WINGMAN_ARTNET_PORT, announced: [...announced.values()].map((a) => ({ name: a.name, universes: a.universes, last_s: Math.round((now - a.at_ms) / 1000) })), universes };
+  return { pid: process.pid, oscPort: environment.WINGMAN_OSC_PORT, peerPort: environment.WINGMAN_PEER_PORT, midiPort: environment.WINGMAN_MIDI_PORT, messages: messages.map((m) => ({ kind: m.kind, text: m.text, ago_s: Math.round((now - m.at_ms) / 100) / 10 })), sacnPort: environment.WINGMAN_SACN_PORT, artnetPort: environment.WINGMAN_ARTNET_PORT, announced: [...announced.values()].map((a) => ({ name: a.name, universes: a.universes, last_s: Math.round((now - a.at_ms) / 1000) })), universes };
 }
 
 const server = createServer((_request, response) => {

@@ -6,13 +6,19 @@ import { createServer, type IncomingMessage, type ServerResponse } from 'node:ht
 import { connect, type Socket } from 'node:net';
 import type { Duplex } from 'node:stream';
 import next from 'next';
+import { connect as connectDatabase } from '../store/database.ts';
+import { playerAddress } from '../store/players.ts';
 
 const port = Number(process.env.WINGMAN_PORT ?? 4600);
 const host = process.env.WINGMAN_HOST ?? '127.0.0.1';
-const playerPort = Number(process.env.WINGMAN_PLAYER_PORT);
+const ownPlayer = `127.0.0.1:${Number(process.env.WINGMAN_PLAYER_PORT)}`;
+const { db } = connectDatabase(process.env.DATABASE_URL, 2);
 const REFUSE_BODY_ABOVE = 8 * 1024 * 1024;
+/** Show files are larger than anything else that is sent. */
+const FILE_PATHS = new Set(['/api/shows/import', '/api/incoming']);
+const REFUSE_FILE_ABOVE = 64 * 1024 * 1024;
 /** Up to here an oversized body is read and thrown away, so that its sender gets to read the answer. */
-const HANG_UP_ABOVE = 64 * 1024 * 1024;
+const HANG_UP_ABOVE = 128 * 1024 * 1024;
 
 const app = next({ dev: false, hostname: host, port, dir: process.env.WINGMAN_ROOT ?? process.cwd() });
 const pages = app.getRequestHandler();
@@ -24,13 +30,14 @@ const HEADERS: Record<string, string> = {
   'referrer-policy': 'same-origin',
   'permissions-policy': 'camera=(), microphone=(), geolocation=()',
   // Next.js writes its page data as inline scripts; everything else comes from here alone.
-  'content-security-policy': "default-src 'self'; script-src 'self' 'unsafe-inline'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self' ws: wss:; worker-src 'self' blob:; frame-ancestors 'none'; base-uri 'self'; form-action 'self'; object-src 'none'",
+  'content-security-policy': "default-src 'self'; media-src 'self' data:; script-src 'self' 'unsafe-inline'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self' ws: wss:; worker-src 'self' blob:; frame-ancestors 'none'; base-uri 'self'; form-action 'self'; object-src 'none'",
 };
 
 function answer(request: IncomingMessage, response: ServerResponse): void {
   for (const [name, value] of Object.entries(HEADERS)) response.setHeader(name, value);
-  if (Number(request.headers['content-length'] ?? 0) > REFUSE_BODY_ABOVE) {
-    turnAway(request, response);
+  const most = FILE_PATHS.has((request.url ?? '').split('?')[0] ?? '') ? REFUSE_FILE_ABOVE : REFUSE_BODY_ABOVE;
+  if (Number(request.headers['content-length'] ?? 0) > most) {
+    turnAway(request, response, most);
     return;
   }
   // What a client says of its own address does not count.
@@ -38,10 +45,10 @@ function answer(request: IncomingMessage, response: ServerResponse): void {
   void pages(request, response);
 }
 
-function turnAway(request: IncomingMessage, response: ServerResponse): void {
+function turnAway(request: IncomingMessage, response: ServerResponse, most: number): void {
   const say = (): void => {
     response.writeHead(413, { 'content-type': 'application/json', connection: 'close' });
-    response.end(JSON.stringify({ error: { code: 'too-large', message: 'A request has at most 8 MB. Nothing was changed.' } }));
+    response.end(JSON.stringify({ error: { code: 'too-large', message: `A request has at most ${most / 1024 / 1024} MB. Nothing was changed.` } }));
   };
   if (Number(request.headers['content-length']) > HANG_UP_ABOVE) say();
   else request.on('end', say);
@@ -63,7 +70,14 @@ function passOn(request: IncomingMessage, socket: Duplex, head: Buffer): void {
   const refuse = (status: string): void => void socket.end(`HTTP/1.1 ${status}\r\nConnection: close\r\n\r\n`);
   if (new URL(request.url ?? '/', 'http://web').pathname !== '/live') return refuse('404 Not Found');
   if (!sameOrigin(request)) return refuse('403 Forbidden');
-  const player = connect(playerPort, '127.0.0.1', () => {
+  void playerAddress(db)
+    .catch(() => null)
+    .then((address) => join(address ?? ownPlayer, request, socket, head, refuse));
+}
+
+function join(address: string, request: IncomingMessage, socket: Duplex, head: Buffer, refuse: (status: string) => void): void {
+  const colon = address.lastIndexOf(':');
+  const player = connect(Number(address.slice(colon + 1)), address.slice(0, colon), () => {
     const lines = [`${request.method} ${request.url} HTTP/1.1`];
     for (let i = 0; i < request.rawHeaders.length; i += 2) lines.push(`${request.rawHeaders[i]}: ${request.rawHeaders[i + 1]}`);
     player.write(`${lines.join('\r\n')}\r\n\r\n`);

@@ -11,6 +11,7 @@ const Environment = z.object({
   WINGMAN_PLAYER_PORT: z.coerce.number(),
   WINGMAN_SIM_PORT: z.coerce.number(),
   WINGMAN_DEMO: z.string().optional(),
+  WINGMAN_DATA: z.string().default('.'),
 });
 
 export interface ServerContext {
@@ -18,6 +19,8 @@ export interface ServerContext {
   auth: Auth;
   store: ShowStore;
   secret: string;
+  /** The data folder, where back-ups lie. */
+  data: string;
   player: string;
   sim: string;
   /** Demo accounts are offered on the sign-in page. */
@@ -36,6 +39,7 @@ export function server(): ServerContext {
     auth: makeAuth(db, { secret: e.WINGMAN_SECRET, baseURL: e.WINGMAN_URL }),
     store: new ShowStore(db),
     secret: e.WINGMAN_SECRET,
+    data: e.WINGMAN_DATA,
     player: `http://127.0.0.1:${e.WINGMAN_PLAYER_PORT}`,
     sim: `http://127.0.0.1:${e.WINGMAN_SIM_PORT}`,
     offersDemo: e.WINGMAN_DEMO === 'offered',

@@ -1,9 +1,10 @@
 /** What route handlers have in common: who asks, whether the page that asks is ours, bodies within limits, refusals as 4xx. */
 import type { z } from 'zod';
-import type { Role } from '@/core/edits/edit';
 import { invalid } from '@/core/edits/index';
 import { isRefusal, refuse, type Refusal } from '@/core/refusal';
-import { roleOf } from '@/store/shows';
+import { KEPT_REFUSALS, note, refusals } from '@/store/journal';
+import { isLocked } from '@/store/people';
+import { membership, type Membership } from '@/store/shows';
 import { server } from './context';
 
 const STATUS: Record<string, number> = {
@@ -12,6 +13,11 @@ const STATUS: Record<string, number> = {
   origin: 403,
   'not-found': 404,
   clash: 409,
+  unseen: 409,
+  part: 409,
+  board: 409,
+  unrelated: 409,
+  locked: 423,
   conflict: 409,
   nothing: 409,
   limit: 409,
@@ -24,6 +30,7 @@ const BODY_LIMIT = 8 * 1024 * 1024;
 export interface Person {
   userId: string;
   name: string;
+  sessionId: string;
 }
 
 class Refused extends Error {
@@ -37,8 +44,8 @@ export function stop(refusal: Refusal): never {
   throw new Refused(refusal);
 }
 
-function errorResponse({ code, message, fields }: Refusal): Response {
-  return Response.json({ error: { code, message, ...(fields ? { fields } : {}) } }, { status: STATUS[code] ?? 400 });
+function errorResponse({ code, message, fields, unseen }: Refusal): Response {
+  return Response.json({ error: { code, message, ...(fields ? { fields } : {}), ...(unseen ? { unseen } : {}) } }, { status: STATUS[code] ?? 400 });
 }
 
 /** Runs a handler; refusals become 4xx, a missing database 503, anything else a 500 without its inside. */
@@ -74,24 +81,42 @@ function sameOrigin(request: Request): void {
   if (from !== host) stop(refuse('origin', 'This request comes from a page of another site and was not carried out.'));
 }
 
-export async function person(request: Request): Promise<Person> {
+/** Who asks. From a locked screen nothing is changed. */
+export async function person(request: Request, { evenLocked = false } = {}): Promise<Person> {
   const session = await server().auth.api.getSession({ headers: request.headers });
   if (!session) stop(refuse('unauthorized', 'Sign in first.'));
-  return { userId: session.user.id, name: session.user.name };
+  if (!evenLocked && request.method !== 'GET' && (await isLocked(server().db, session.session.id))) stop(refuse('locked', 'This screen is locked. Give your PIN first; nothing was changed.'));
+  return { userId: session.user.id, name: session.user.name, sessionId: session.session.id };
 }
 
-/** Who asks, and the role in this show; a show that is not theirs does not exist for them. */
-export async function member(request: Request, showId: string): Promise<Person & { role: Role }> {
-  const who = await person(request);
-  const role = await roleOf(server().db, showId, who.userId);
-  if (!role) stop(refuse('not-found', 'This show does not exist, or you are not one of its people.'));
-  return { ...who, role };
+export interface MemberOf extends Person, Membership {}
+
+/** Who asks, and the role in this show; a show that is not theirs does not exist for them. A volunteer has only the pages given to them. */
+export async function member(request: Request, showId: string, { volunteers = false, evenLocked = false } = {}): Promise<MemberOf> {
+  const who = await person(request, { evenLocked });
+  const of = await membership(server().db, showId, who.userId);
+  if (!of) stop(refuse('not-found', 'This show does not exist, or you are not one of its people.'));
+  if (of.role === 'volunteer' && !volunteers) stop(refuse('forbidden', 'A volunteer has the pages given to them, and nothing else of the show.'));
+  return { ...who, ...of };
 }
 
-/** The body as JSON that fits the schema; never more than the limit is read. */
-export async function body<T>(request: Request, schema: z.ZodType<T>): Promise<T> {
-  const tooLarge = refuse('too-large', `A request has at most ${BODY_LIMIT / 1024 / 1024} MB. Nothing was changed.`);
-  if (Number(request.headers.get('content-length') ?? 0) > BODY_LIMIT) stop(tooLarge);
+/** Owners decide about people, files and whether a show is kept. */
+export async function ownerOf(request: Request, showId: string, what: string): Promise<MemberOf> {
+  const who = await member(request, showId, { volunteers: true });
+  if (who.role !== 'owner') stop(await logged(showId, who, refuse('forbidden', `Only an owner of the show ${what}.`)));
+  return who;
+}
+
+/** Keeps a refusal that somebody may want to know of in the show's journal. */
+export async function logged<T>(showId: string, who: Person, result: T): Promise<T> {
+  if (isRefusal(result) && KEPT_REFUSALS.has(result.code) && refusals.take(who.userId, performance.now())) await note(server().db, showId, { userId: who.userId, userName: who.name, kind: 'refused', text: result.message, data: { code: result.code } });
+  return result;
+}
+
+/** The body as bytes, never more than the limit. */
+export async function bytes(request: Request, limit: number): Promise<Buffer> {
+  const tooLarge = refuse('too-large', `A file has at most ${limit / 1024 / 1024} MB. Nothing was changed.`);
+  if (Number(request.headers.get('content-length') ?? 0) > limit) stop(tooLarge);
   const reader = request.body?.getReader();
   const parts: Uint8Array[] = [];
   let size = 0;
@@ -99,18 +124,30 @@ export async function body<T>(request: Request, schema: z.ZodType<T>): Promise<T
     const part = await reader?.read();
     if (!part || part.done) break;
     size += part.value.length;
-    if (size > BODY_LIMIT) {
+    if (size > limit) {
       await reader?.cancel();
       stop(tooLarge);
     }
     parts.push(part.value);
   }
+  return Buffer.concat(parts);
+}
+
+/** The body as JSON that fits the schema; never more than the limit is read. */
+export async function body<T>(request: Request, schema: z.ZodType<T>): Promise<T> {
+  const whole = await bytes(request, BODY_LIMIT);
   let json: unknown;
   try {
-    json = JSON.parse(Buffer.concat(parts).toString('utf8'));
+    json = JSON.parse(whole.toString('utf8'));
   } catch {
     stop(refuse('invalid', 'The request is not JSON.'));
   }
   const parsed = schema.safeParse(json);
+  return parsed.success ? parsed.data : stop(invalid(parsed.error));
+}
+
+/** The query that fits the schema. */
+export function query<T>(request: Request, schema: z.ZodType<T>): T {
+  const parsed = schema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
   return parsed.success ? parsed.data : stop(invalid(parsed.error));
 }

@@ -1,23 +1,42 @@
-/** Asks the player on loopback, with a ticket that says who stands behind it. */
-import type { Role } from '@/core/edits/edit';
+/** Asks the player that is on air, with a ticket that says who stands behind it. */
 import { refuse } from '@/core/refusal';
+import { playerAddress } from '@/store/players';
 import { issueTicket } from '@/store/ticket';
 import { server } from './context';
-import { stop, type Person } from './handle';
+import { stop, type MemberOf } from './handle';
 
 const PATIENCE_MS = 5000;
+/** Another player may be taking over: it is looked for again so often, for so long. */
+const AGAIN_MS = 150;
+const TAKEOVER_MS = 2500;
 
-export async function askPlayer(path: string, who: Person & { role: Role }, showId: string, command?: unknown): Promise<Response> {
-  const { player, secret } = server();
-  try {
-    const response = await fetch(`${player}${path}`, {
-      method: command === undefined ? 'GET' : 'POST',
-      headers: { 'x-wingman-ticket': issueTicket(secret, { ...who, showId }), 'content-type': 'application/json' },
-      ...(command === undefined ? {} : { body: JSON.stringify(command) }),
-      signal: AbortSignal.timeout(PATIENCE_MS),
-    });
-    return new Response(response.body, { status: response.status, headers: { 'content-type': 'application/json', 'cache-control': 'no-store' } });
-  } catch {
-    return stop(refuse('unavailable', 'The player is not answering; it is being started again. The command was not carried out.'));
+/** The player on air as the database has it; the one that was started with this process before there is any. */
+export async function playerUrl(): Promise<string> {
+  const address = await playerAddress(server().db).catch(() => null);
+  return address ? `http://${address}` : server().player;
+}
+
+/** A request to the player on air. While one gives way to another it is asked again, unless it may have been carried out. */
+export async function toPlayer(path: string, init: RequestInit, patience_ms = PATIENCE_MS): Promise<Response> {
+  const until = performance.now() + TAKEOVER_MS;
+  for (;;) {
+    const response = await fetch(`${await playerUrl()}${path}`, { ...init, signal: AbortSignal.timeout(patience_ms) }).catch((error: unknown) => ((error as { cause?: { code?: string } }).cause?.code === 'ECONNREFUSED' ? null : stop(refuse('unavailable', 'The player is not answering; it is being started again. It is not known whether this was carried out.'))));
+    if (response && response.status !== 503) return response;
+    if (performance.now() > until) return response ?? stop(refuse('unavailable', 'The player is not answering; it is being started again. The command was not carried out.'));
+    await new Promise((resolve) => setTimeout(resolve, AGAIN_MS));
   }
+}
+
+export async function askPlayer(path: string, who: MemberOf, showId: string, command?: unknown, patience_ms = PATIENCE_MS): Promise<Response> {
+  const { secret } = server();
+  const response = await toPlayer(
+    path,
+    {
+      method: command === undefined ? 'GET' : 'POST',
+      headers: { 'x-wingman-ticket': issueTicket(secret, { userId: who.userId, name: who.name, role: who.role, pages: who.pages, sessionId: who.sessionId, showId }), 'content-type': 'application/json' },
+      ...(command === undefined ? {} : { body: JSON.stringify(command) }),
+    },
+    patience_ms,
+  );
+  return new Response(response.body, { status: response.status, headers: { 'content-type': 'application/json', 'cache-control': 'no-store' } });
 }

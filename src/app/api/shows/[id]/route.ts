@@ -1,17 +1,24 @@
 import { server } from '@/app/server/context';
 import { handle, member } from '@/app/server/handle';
+import { isRefusal } from '@/core/refusal';
 import { packShow } from '@/core/show/pack';
 import { TABLE_NAMES } from '@/core/show/rows';
 
 export const dynamic = 'force-dynamic';
 
+/** The show as it is, or as it was after change `at`. */
 export const GET = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
     const who = await member(request, id);
-    const copy = await server().store.open(id);
+    const query = new URL(request.url).searchParams;
+    const { store } = server();
+    const copy = await store.open(id);
     if (!copy) throw new Error('a member’s show has no row');
-    const head = { id, seq: copy.seq, role: who.role };
-    if (new URL(request.url).searchParams.get('packed') === '1') return { ...head, packed: packShow(copy.show) };
-    return { ...head, tables: Object.fromEntries(TABLE_NAMES.map((table) => [table, [...copy.show[table].values()]])) };
+    const at = query.get('at');
+    const show = at === null ? copy.show : await store.at(id, Number.isInteger(Number(at)) ? Number(at) : Number.MAX_SAFE_INTEGER);
+    if (isRefusal(show)) return show;
+    const head = { id, seq: at === null ? copy.seq : Number(at), role: who.role };
+    if (query.get('packed') === '1') return { ...head, packed: packShow(show) };
+    return { ...head, tables: Object.fromEntries(TABLE_NAMES.map((table) => [table, [...show[table].values()]])) };
   });

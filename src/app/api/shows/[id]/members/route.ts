@@ -1,10 +1,10 @@
-import { sql } from 'kysely';
 import { z } from 'zod';
 import { server } from '@/app/server/context';
-import { body, handle, member, stop } from '@/app/server/handle';
+import { body, handle, member, ownerOf } from '@/app/server/handle';
 import { ROLES } from '@/core/edits/edit';
-import { isRefusal, refuse } from '@/core/refusal';
-import { MEMBERS_CHANNEL } from '@/store/feed';
+import { isRefusal } from '@/core/refusal';
+import { note } from '@/store/journal';
+import { tellMembers } from '@/store/people';
 import { listMembers, setMember } from '@/store/shows';
 
 export const dynamic = 'force-dynamic';
@@ -16,16 +16,24 @@ export const GET = (request: Request, { params }: { params: Promise<{ id: string
     return { members: await listMembers(server().db, id) };
   });
 
+const Member = z.object({
+  email: z.email('An e-mail address is needed.').max(200),
+  role: z.enum(ROLES).nullable(),
+  pages: z.array(z.string().max(120)).max(50).optional(),
+  /** The person is in the show until then; null: for good. */
+  until: z.iso.datetime({ offset: true, message: 'An end date is needed.' }).nullable().optional(),
+});
+
 /** Gives somebody a role, changes it, or takes it away (null): the owner's right alone, at once on open screens. */
 export const PUT = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
-    const who = await member(request, id);
-    if (who.role !== 'owner') stop(refuse('forbidden', 'Only an owner of the show decides who is in it.'));
-    const { email, role } = await body(request, z.object({ email: z.email('An e-mail address is needed.').max(200), role: z.enum(ROLES).nullable() }));
+    const who = await ownerOf(request, id, 'decides who is in it');
+    const { email, role, pages, until } = await body(request, Member);
     const { db } = server();
-    const result = await setMember(db, id, email, role);
+    const result = await setMember(db, id, email, role, { pages, until: until === undefined ? undefined : until === null ? null : new Date(until) });
     if (isRefusal(result)) return result;
-    await sql`select pg_notify(${MEMBERS_CHANNEL}, ${JSON.stringify({ show: id, user: result.userId })})`.execute(db);
+    await tellMembers(db, { show: id, user: result.userId });
+    await note(db, id, { userId: who.userId, userName: who.name, kind: 'people', text: role === null ? `${result.name} is no longer in the show` : `${result.name} is ${role} now${until ? ` until ${until.slice(0, 10)}` : ''}` });
     return { members: await listMembers(db, id) };
   });

@@ -1,10 +1,14 @@
 import { server } from '@/app/server/context';
 import { handle, member, stop } from '@/app/server/handle';
-import { makePdf } from '@/app/server/papers/paper';
+import { cueSheet, scriptSheet, trackingSheet } from '@/app/server/papers/book-sheets';
+import { makePdf, type Paper } from '@/app/server/papers/paper';
 import { PATCH_PAPERS, patchPaper, type PatchPaper } from '@/app/server/papers/patch-sheet';
+import { writeCuesCsv } from '@/core/formats/cues-csv';
 import { writePatchCsv } from '@/core/formats/patch-csv';
-import { refuse } from '@/core/refusal';
-import { showName } from '@/core/show/show';
+import { isRefusal, refuse } from '@/core/refusal';
+import { FAMILIES } from '@/core/show/rows';
+import { firstList, showName } from '@/core/show/show';
+import { exportShow } from '@/store/files';
 import { loadShow } from '@/store/shows';
 
 export const dynamic = 'force-dynamic';
@@ -12,11 +16,16 @@ export const dynamic = 'force-dynamic';
 /** A file name that every system takes. */
 const fileName = (name: string, rest: string): string => `${name.normalize('NFKD').replace(/[^A-Za-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'show'}-${rest}`;
 
-/** `patch.csv`, or `patch.pdf?by=number|universe|position|switches`. */
+/** `patch.csv`, `patch.pdf?by=number|universe|position|switches`; of a list `?list=` `cues.csv`, `cues.pdf`, `tracking.pdf?family=`; `script.pdf`. */
 export const GET = (request: Request, { params }: { params: Promise<{ id: string; format: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id, format } = await params;
-    await member(request, id);
+    const who = await member(request, id);
+    if (format === 'show.wingman') {
+      const written = await exportShow(server().store, id, who.name);
+      if (isRefusal(written)) return written;
+      return new Response(new Uint8Array(written.bytes), { headers: { 'content-type': 'application/zip', 'content-disposition': `attachment; filename="${fileName(written.name, `${written.seq}.wingman`)}"`, 'cache-control': 'no-store' } });
+    }
     const loaded = await loadShow(server().db, id);
     if (!loaded) stop(refuse('not-found', 'This show does not exist.'));
     const { show } = loaded;
@@ -30,5 +39,27 @@ export const GET = (request: Request, { params }: { params: Promise<{ id: string
       const pdf = await makePdf(patchPaper(show, by as PatchPaper), new Date());
       return new Response(new Uint8Array(pdf), { headers: { 'content-type': 'application/pdf', 'content-disposition': `inline; filename="${fileName(showName(show), `patch-${by}.pdf`)}"`, 'cache-control': 'no-store' } });
     }
-    return refuse('not-found', 'This kind of file is not one that Wingman writes: patch.csv and patch.pdf are.');
+    const query = new URL(request.url).searchParams;
+    const listId = query.get('list') ?? firstList(show)?.id ?? '';
+    const list = show.lists.get(listId);
+    if (format !== 'script.pdf' && !list) stop(refuse('not-found', 'There is no such cue list.', { list: 'Unknown.' }));
+    const pdf = async (paper: Paper, name: string): Promise<Response> => new Response(new Uint8Array(await makePdf(paper, new Date())), { headers: { 'content-type': 'application/pdf', 'content-disposition': `inline; filename="${fileName(showName(show), name)}"`, 'cache-control': 'no-store' } });
+    switch (format) {
+      case 'cues.csv':
+        return new Response(`\ufeff${writeCuesCsv(show, listId)}`, { headers: { 'content-type': 'text/csv; charset=utf-8', 'content-disposition': `attachment; filename="${fileName(showName(show), 'cues.csv')}"`, 'cache-control': 'no-store' } });
+      case 'cues.pdf':
+        return pdf(cueSheet(show, listId), 'cues.pdf');
+      case 'tracking.pdf': {
+        const family = query.get('family') ?? 'intensity';
+        const known = FAMILIES.find((f) => f === family);
+        return known ? pdf(trackingSheet(show, listId, known), `tracking-${known}.pdf`) : refuse('invalid', `A tracking sheet is of ${FAMILIES.join(', ')}.`, { family: 'Unknown.' });
+      }
+      case 'script.pdf': {
+        const wanted = query.get('script');
+        const script = (wanted === null ? undefined : show.scripts.get(wanted)) ?? [...show.scripts.values()][0];
+        return script ? pdf(scriptSheet(show, script), 'script.pdf') : refuse('not-found', 'This show has no script yet.');
+      }
+      default:
+        return refuse('not-found', 'This kind of file is not one that Wingman writes: patch.csv, patch.pdf, cues.csv, cues.pdf, tracking.pdf and script.pdf are.');
+    }
   });

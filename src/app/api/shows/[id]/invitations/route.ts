@@ -1,0 +1,49 @@
+import { z } from 'zod';
+import { server } from '@/app/server/context';
+import { body, handle, ownerOf, stop } from '@/app/server/handle';
+import { ROLES } from '@/core/edits/edit';
+import { isRefusal, refuse } from '@/core/refusal';
+import { note } from '@/store/journal';
+import { invite, listInvitations, withdrawInvitation } from '@/store/people';
+
+export const dynamic = 'force-dynamic';
+
+const DECIDES = 'decides who is in it';
+const Invite = z.object({
+  role: z.enum(ROLES),
+  pages: z.array(z.string().max(120)).max(50).default([]),
+  memberUntil: z.iso.datetime({ offset: true, message: 'An end date is needed.' }).nullable().default(null),
+  /** How long the link is good for. */
+  days: z.number().int().min(1, 'A link is good for at least a day.').max(60, 'A link is good for at most 60 days.').default(7),
+});
+const DAY_MS = 24 * 3600 * 1000;
+
+export const GET = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
+  handle(request, async () => {
+    const { id } = await params;
+    await ownerOf(request, id, DECIDES);
+    return { invitations: await listInvitations(server().db, id) };
+  });
+
+/** Makes a link; it is told this once. */
+export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
+  handle(request, async () => {
+    const { id } = await params;
+    const who = await ownerOf(request, id, DECIDES);
+    const p = await body(request, Invite);
+    const { db } = server();
+    const made = await invite(db, id, who.userId, { role: p.role, pages: p.pages, memberUntil: p.memberUntil === null ? null : new Date(p.memberUntil), expiresAt: new Date(Date.now() + p.days * DAY_MS) });
+    if (isRefusal(made)) return made;
+    await note(db, id, { userId: who.userId, userName: who.name, kind: 'people', text: `Invited somebody as ${p.role}` });
+    return { id: made.id, path: `/invitation/${made.token}`, invitations: await listInvitations(db, id) };
+  });
+
+export const DELETE = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
+  handle(request, async () => {
+    const { id } = await params;
+    await ownerOf(request, id, DECIDES);
+    const which = new URL(request.url).searchParams.get('invitation') ?? stop(refuse('invalid', 'Say which invitation.'));
+    const { db } = server();
+    const done = await withdrawInvitation(db, id, which);
+    return isRefusal(done) ? done : { invitations: await listInvitations(db, id) };
+  });

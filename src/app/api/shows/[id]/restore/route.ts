@@ -1,0 +1,36 @@
+import { randomUUID } from 'node:crypto';
+import { z } from 'zod';
+import { server } from '@/app/server/context';
+import { body, handle, logged, member } from '@/app/server/handle';
+import { isRefusal } from '@/core/refusal';
+import { changesFor } from '@/core/show/compare';
+import { differences } from '@/core/show/past';
+
+export const dynamic = 'force-dynamic';
+
+const Restore = z.object({
+  seq: z.number().int().min(0),
+  /** Items of a comparison; absent: the show as a whole. */
+  keys: z.array(z.string().max(400)).min(1, 'Choose what to take over.').max(50_000).optional(),
+  name: z.string().max(200).optional(),
+});
+
+/** Goes back to a state, in whole or in parts, as one change that can be undone. Notes from the house are never taken back. */
+export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
+  handle(request, async () => {
+    const { id } = await params;
+    const who = await member(request, id);
+    const p = await body(request, Restore);
+    const { store } = server();
+    return logged(
+      id,
+      who,
+      await store.apply(id, who, randomUUID().slice(0, 18), 'restore', async (show, _seq, trx) => {
+        const then = await store.at(id, p.seq, trx);
+        if (isRefusal(then)) return then;
+        const changes = (p.keys ? changesFor(show, then, new Set(p.keys)) : differences(show, then)).filter((c) => c.table !== 'notes');
+        const where = p.name ? `“${p.name}”` : `change ${p.seq}`;
+        return { changes, summary: p.keys ? `Took ${p.keys.length === 1 ? 'one thing' : `${p.keys.length} things`} over from ${where}` : `Went back to ${where}` };
+      }),
+    );
+  });

@@ -1,0 +1,107 @@
+/** The book on paper: cue sheet, tracking sheet, script with its calls. */
+import type { Content } from 'pdfmake/interfaces';
+import { formatTime } from '@/core/cues/clock';
+import { cueTotal } from '@/core/cues/loops';
+import { formatCueNumber } from '@/core/cues/number';
+import { CELL, columnsOf, sheetOf } from '@/core/cues/sheet';
+import { blocksOf, sectionAt } from '@/core/script/parse';
+import type { CueRow, Family, ScriptRow } from '@/core/show/rows';
+import { showName, type Show } from '@/core/show/show';
+import { actionWords, triggerOf } from '@/ui/book/words';
+import { mono, plainText, RULED, type Paper } from './paper';
+
+const heading = (show: Show): Pick<Paper, 'show' | 'venue'> => ({ show: showName(show), venue: show.settings.get('show')?.venue ?? '' });
+const th = (text: string): Content => plainText(text, { bold: true, fontSize: 8 });
+
+function timesOf(cue: CueRow): string {
+  const families = Object.entries(cue.family_s).map(([f, t]) => `${f} ${formatTime(t)}`);
+  const parts = (cue.parts ?? []).map((p) => `part ${p.number}${p.name ? ` ${p.name}` : ''} ${formatTime(p.delay_s)}+${formatTime(p.up_s)}`);
+  return [cue.up_s === cue.down_s ? formatTime(cue.up_s) : `${formatTime(cue.up_s)}/${formatTime(cue.down_s)}`, ...(cue.delay_s > 0 ? [`delay ${formatTime(cue.delay_s)}`] : []), ...families, ...parts].join(', ');
+}
+
+/** What an operator has beside the desk: number, word, times, notes, actions. */
+export function cueSheet(show: Show, listId: string): Paper {
+  const list = show.lists.get(listId);
+  const cues = show.cuesOf(listId);
+  const places = new Map([...show.calls.values()].map((c) => [c.cueId, c]));
+  let section = '';
+  const body: Content[][] = [];
+  cues.forEach((cue, i) => {
+    const call = places.get(cue.id);
+    const script = call ? show.scripts.get(call.scriptId) : undefined;
+    const at = call && script ? sectionAt(script, call.from) : undefined;
+    const here = at ? [at.act, at.scene].filter(Boolean).join(' · ') : section;
+    if (here !== section) {
+      section = here;
+      body.push([{ colSpan: 6, text: here, bold: true, fontSize: 8.5, margin: [0, 5, 0, 1], color: '#333' } as Content, '', '', '', '', '']);
+    }
+    const notes = [cue.operatorNote, cue.note, ...(cue.actions ?? []).map((a) => `• ${actionWords(show, a)}`)].filter((t): t is string => !!t).flatMap((t) => t.split('\n'));
+    const next = cue.link ? `then ${formatCueNumber(show.cues.get(cue.link.to)?.number ?? 0)}${cue.link.times ? ` x${cue.link.times}` : ''}` : '';
+    body.push([mono(formatCueNumber(cue.number), { bold: true, fontSize: 10 }), plainText(cue.name, { bold: true }), plainText(triggerOf(cue, cues[i - 1]).short), mono(at ? String(at.page) : '', { alignment: 'right' }), mono([timesOf(cue), next].filter(Boolean).join('; '), { margin: [6, 0, 0, 0] }), { stack: notes.map((t) => plainText(t, { fontSize: 8 })) }]);
+  });
+  const total = cues.reduce((sum, c) => sum + cueTotal(c), 0);
+  return { title: `Cue sheet: ${list?.name ?? ''}`, ...heading(show), about: `${cues.length} cues, ${formatTime(Math.round(total))} of fades`, content: [{ table: { headerRows: 1, widths: [34, 110, 90, 22, 92, '*'], body: [['Cue', 'Name', 'Called on', 'Page', 'Times', 'Notes and actions'].map(th), ...body], dontBreakRows: true }, layout: RULED }] };
+}
+
+/** Columns that fit beside each other on a page turned on its side. */
+const ACROSS = 22;
+
+/** What is set is a number, what tracks a stroke: groups across, cues down, as many sheets as it takes. */
+export function trackingSheet(show: Show, listId: string, family: Family): Paper {
+  const list = show.lists.get(listId);
+  const cues = show.cuesOf(listId);
+  const columns = columnsOf(show, family, new Set());
+  const sheet = sheetOf(show, cues, columns, family);
+  const content: Content[] = [];
+  for (let from = 0; from < columns.length; from += ACROSS) {
+    const part = columns.slice(from, from + ACROSS);
+    const body = cues.map((cue, r) => [
+      mono(formatCueNumber(cue.number), { bold: true }),
+      plainText(`${cue.block ? '== ' : ''}${cue.name}`, { fontSize: 8 }),
+      ...part.map((_, i): Content => {
+        const cell = r * sheet.columns + from + i;
+        const flags = sheet.flags[cell] ?? 0;
+        if (flags & CELL.release) return mono('off', { alignment: 'center', fontSize: 7 });
+        if (flags & CELL.set) {
+          const label = sheet.labels[sheet.label[cell] ?? 0] ?? '';
+          return label === '' && family === 'intensity' ? mono(`${flags & CELL.mixed ? '~' : ''}${Math.round((sheet.level[cell] ?? 0) * 100)}`, { alignment: 'center', bold: true, fontSize: 8 }) : plainText(label || 'set', { alignment: 'center', fontSize: 6.5, bold: true });
+        }
+        return mono(flags & CELL.above && sheet.complete[r] === 0 ? '|' : '', { alignment: 'center', color: '#999', fontSize: 7 });
+      }),
+    ]);
+    content.push({ table: { headerRows: 1, widths: [30, 96, ...part.map(() => '*')], body: [[th('Cue'), th('Name'), ...part.map((c) => plainText(c.label, { bold: true, fontSize: 6.5, alignment: 'center' }))], ...body], dontBreakRows: true }, layout: { ...RULED, paddingLeft: () => 1, paddingRight: () => 1 }, ...(from > 0 ? { pageBreak: 'before' as const } : {}) });
+  }
+  return { title: `Tracking sheet: ${list?.name ?? ''}, ${family}`, ...heading(show), about: 'A number is set, a stroke tracks, off lets go, == is blocked, ~ differs within a group', landscape: true, content };
+}
+
+/** The script with its calls in the margin. */
+export function scriptSheet(show: Show, script: ScriptRow): Paper {
+  const calls = [...show.calls.values()].filter((c) => c.scriptId === script.id).sort((a, b) => a.from - b.from);
+  let next = 0;
+  let page = 0;
+  const content: Content[] = [];
+  for (const block of blocksOf(script)) {
+    const here = [];
+    while (next < calls.length && (calls[next]?.from ?? 0) < block.to) {
+      const call = calls[next];
+      const cue = call ? show.cues.get(call.cueId) : undefined;
+      if (call && cue) here.push({ call, cue });
+      next++;
+    }
+    const text = script.text.slice(block.from, block.to);
+    const words: Content[] = [];
+    let at = block.from;
+    for (const { call } of here) {
+      const from = Math.max(at, call.from);
+      words.push(plainText(script.text.slice(at, from)), plainText(script.text.slice(from, Math.max(from, call.to)), { bold: true, decoration: 'underline' }));
+      at = Math.max(from, call.to);
+    }
+    words.push(plainText(script.text.slice(at, Math.max(at, block.to))));
+    const style: Record<string, unknown> =
+      block.kind === 'act' ? { bold: true, fontSize: 13, margin: [0, 12, 0, 4] } : block.kind === 'scene' ? { bold: true, fontSize: 11, margin: [0, 9, 0, 3] } : block.kind === 'speaker' ? { fontSize: 8.5, color: '#444', margin: [0, 6, 0, 0] } : block.kind === 'action' ? { color: '#555', margin: [0, 1, 0, 1] } : { fontSize: 10.5 };
+    const flags = here.map(({ cue }) => `LX ${formatCueNumber(cue.number)}`).join(' ');
+    content.push({ columns: [mono(flags, { width: 78, bold: true, fontSize: 10 }), { text: here.length > 0 ? words : text.length > 0 ? [plainText(text)] : [], width: '*', ...style } as Content, mono(block.page !== page ? `p. ${block.page}` : '', { width: 34, alignment: 'right', color: '#777' })], ...(block.page !== page && page > 0 && block.page % 3 === 1 ? { margin: [0, 6, 0, 0] } : {}) } as Content);
+    page = block.page;
+  }
+  return { title: script.title, ...heading(show), about: `Draft ${script.draft} with ${calls.length} calls`, content };
+}
