@@ -1,33 +1,111 @@
+/** Book: the script beside the cue sheet, the cue's times beneath, and what recording would do. */
 'use client';
 import { useState } from 'react';
-import { useList, useScreen, useShow } from '../state/store';
+import { Group, Panel, useDefaultLayout } from 'react-resizable-panels';
+import { formatCueNumber } from '@/core/cues/number';
+import { OPEN_RECORD } from '../frame/ask';
+import { keep } from '../parts/keep';
+import { Tabs } from '../parts/controls';
+import { Divider } from '../stage/StagePlace';
+import { lookAt, useBookList } from '../state/book';
+import { useScreen, useShow } from '../state/store';
+import { ActionsPanel } from './ActionsPanel';
+import { BookBar } from './BookBar';
+import { BookDialogs } from './BookDialogs';
 import { CuePanel } from './CuePanel';
 import { CueSheet } from './CueSheet';
+import { NoteList } from './NoteList';
+import { PartsPanel } from './PartsPanel';
+import { RecordPanel } from './record';
+import { ScriptPane } from './ScriptPane';
+import { TimingNow, TimingPanel } from './TimingPanel';
 
-/** The cue list as a sheet: what is set is a number, what tracks is a line from it. */
-export function BookPlace() {
-  const show = useShow();
-  const list = useList();
-  const loaded = useScreen((s) => s.loaded);
-  const [chosen, setChosen] = useState<string | null>(null);
-  const cues = list ? show.cuesOf(list.id) : [];
-  const cue = (chosen ? show.cues.get(chosen) : undefined) ?? (list?.cueId ? show.cues.get(list.cueId) : undefined);
-  if (loaded && cues.length === 0) {
-    return (
-      <div className="grid h-full place-items-center p-8 text-center text-muted">
-        <div className="max-w-sm">
-          <p className="text-[15px] font-semibold text-soft">An empty book</p>
-          <p className="mt-1">Set some fixtures on Stage, then record: Ctrl R, or type record cue 1 &quot;Preset&quot;. Every cue stores only what it changes; the rest tracks through as a line.</p>
-        </div>
-      </div>
-    );
-  }
+type View = 'times' | 'cue' | 'actions' | 'parts' | 'notes';
+
+function Foot() {
+  const { cue } = useBookList();
+  const [view, setView] = useState<View>('times');
+  const open = [...useShow().notes.values()].filter((n) => !n.done).length;
   return (
     <div className="flex h-full flex-col">
-      <div className="min-h-0 flex-1">
-        <CueSheet chosen={cue?.id ?? null} onChoose={setChosen} />
+      <div className="flex h-9 flex-none items-center gap-2 overflow-hidden px-2">
+        <Tabs
+          label="About the cue"
+          value={view}
+          options={[
+            { value: 'times', label: 'Times' },
+            { value: 'cue', label: 'Cue' },
+            { value: 'actions', label: `Actions${cue?.actions ? ` ${cue.actions.length}` : ''}` },
+            { value: 'parts', label: `Parts${cue?.parts ? ` ${cue.parts.length}` : ''}` },
+            { value: 'notes', label: <span className={open > 0 ? 'text-warning' : ''}>{`Notes${open > 0 ? ` ${open}` : ''}`}</span> },
+          ]}
+          onChange={setView}
+        />
+        {cue && (
+          <span className="ml-auto flex items-baseline gap-2 whitespace-nowrap pr-2">
+            {view === 'times' ? <TimingNow /> : <span className="num text-[12px] text-standby">LX {formatCueNumber(cue.number)}</span>}
+          </span>
+        )}
       </div>
-      {cue && <CuePanel key={cue.id} cue={cue} onGone={() => setChosen(null)} />}
+      <div className="min-h-0 flex-1 overflow-hidden">
+        {view === 'notes' ? (
+          <div className="h-full overflow-y-auto px-3 py-2">
+            <NoteList onCue={lookAt} />
+          </div>
+        ) : view === 'times' ? <TimingPanel /> : !cue ? <p className="p-4 text-[12.5px] text-muted">Choose a cue first.</p> : <div key={cue.id} className="flex h-full flex-col">{view === 'cue' ? <CuePanel cue={cue} /> : view === 'actions' ? <ActionsPanel cue={cue} /> : <PartsPanel cue={cue} />}</div>}
+      </div>
     </div>
+  );
+}
+
+export function BookPlace() {
+  const { cues, list } = useBookList();
+  const loaded = useScreen((s) => s.loaded);
+  const across = useDefaultLayout({ id: 'wingman-book', storage: keep });
+  const down = useDefaultLayout({ id: 'wingman-book-down', storage: keep });
+  const foot = useDefaultLayout({ id: 'wingman-book-foot', storage: keep });
+  return (
+    <>
+      <Group {...across} orientation="horizontal" className="h-full">
+        <Panel id="script" defaultSize={336} minSize={200} collapsible>
+          <ScriptPane />
+        </Panel>
+        <Divider />
+        <Panel id="sheet" minSize={420}>
+          <Group {...down} orientation="vertical" className="h-full">
+            <Panel id="cues" minSize={160}>
+              <div className="flex h-full flex-col">
+                <BookBar />
+                <div className="min-h-0 flex-1">
+                  {loaded && cues.length === 0 ? (
+                    <div className="grid h-full place-items-center p-8 text-center text-muted">
+                      <div className="max-w-sm">
+                        <p className="text-[15px] font-semibold text-soft">{list?.number === 1 ? 'An empty book' : `${list?.name ?? 'This list'} has no cues yet`}</p>
+                        <p className="mt-1">Set some fixtures on Stage, then record: Ctrl R, or type record cue 1 &quot;Preset&quot;. Or make many empty cues at once, from the menu Cues. Every cue stores only what it changes; the rest tracks through as a line.</p>
+                      </div>
+                    </div>
+                  ) : (
+                    <CueSheet />
+                  )}
+                </div>
+              </div>
+            </Panel>
+            <Divider flat />
+            <Panel id="foot" defaultSize={196} minSize={60} collapsible>
+              <Group {...foot} orientation="horizontal" className="h-full">
+                <Panel id="about" defaultSize={410} minSize={200}>
+                  <Foot />
+                </Panel>
+                <Divider />
+                <Panel id="record" minSize={200}>
+                  <RecordPanel openDialog={() => window.dispatchEvent(new Event(OPEN_RECORD))} />
+                </Panel>
+              </Group>
+            </Panel>
+          </Group>
+        </Panel>
+      </Group>
+      <BookDialogs />
+    </>
   );
 }

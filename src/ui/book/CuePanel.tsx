@@ -1,115 +1,108 @@
-/** The chosen cue: its name, number, times, call and note, each changed where it stands. */
+/** The cue that is looked at: name, number, call, notes, how the next one comes, each changed where it stands. */
 'use client';
-import { useState } from 'react';
+import { formatTime } from '@/core/cues/clock';
 import { formatCueNumber, parseCueNumber } from '@/core/cues/number';
-import { plural } from '@/core/edits/edit';
 import { stateAt } from '@/core/cues/tracking';
+import { plural } from '@/core/edits/edit';
+import { CLOCK_TIME, CURVES } from '@/core/show/book-rows';
 import type { CueRow } from '@/core/show/rows';
-import { Ask, Button } from '../parts/controls';
-import { edit, live, tryEdit } from '../state/actions';
-import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
+import { edit } from '../state/actions';
+import { useBookList } from '../state/book';
+import { mayEdit, useScreen, useShow } from '../state/store';
+import { Time, Value } from './fields';
 
-const seconds = (text: string): number | undefined => {
-  const value = Number(text.trim().replace(',', '.'));
-  return text.trim() !== '' && Number.isFinite(value) && value >= 0 ? value : undefined;
-};
+const SELECT = 'mt-0.5 h-7 w-full rounded-md bg-ink px-1.5 text-[12.5px] shadow-[inset_0_0_0_1px_var(--color-edge)] disabled:text-dim';
+const CURVE_WORDS = { linear: 'Linear', smooth: 'Eased', 'ease-in': 'Slow start', 'ease-out': 'Slow end' } as const;
 
-function Value({ label, value, wide, mono, disabled, onDone }: { label: string; value: string; wide?: boolean; mono?: boolean; disabled: boolean; onDone: (text: string) => string | undefined }) {
-  const [text, setText] = useState<string | null>(null);
-  const [problem, setProblem] = useState<string>();
-  const finish = (): void => {
-    if (text !== null && text !== value) {
-      const wrong = onDone(text);
-      setProblem(wrong);
-      if (wrong) return;
-    }
-    setText(null);
-    setProblem(undefined);
-  };
-  return (
-    <label className={`block ${wide ? 'min-w-0 flex-1' : 'w-[74px]'}`}>
-      <span className="block text-[12px] leading-4 text-muted">{label}</span>
-      <input
-        value={text ?? value}
-        disabled={disabled}
-        aria-invalid={problem ? true : undefined}
-        title={problem}
-        onChange={(e) => setText(e.target.value)}
-        onBlur={finish}
-        onKeyDown={(e) => {
-          if (e.key === 'Enter') e.currentTarget.blur();
-          if (e.key === 'Escape') {
-            setText(null);
-            setProblem(undefined);
-          }
-        }}
-        className={`mt-0.5 h-8 w-full rounded-md bg-ink px-2 shadow-[inset_0_0_0_1px_var(--color-edge)] outline-none focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)] disabled:text-dim ${mono ? 'num' : ''} ${problem ? '!shadow-[inset_0_0_0_1.5px_var(--color-danger)]' : ''}`}
-      />
-      {problem && <span className="block text-[11.5px] leading-4 text-danger">{problem}</span>}
-    </label>
-  );
-}
-
-export function CuePanel({ cue, onGone }: { cue: CueRow; onGone: () => void }) {
+export function CuePanel({ cue }: { cue: CueRow }) {
   const show = useShow();
-  const { you } = useScreen();
-  const [asking, setAsking] = useState(false);
-  const disabled = !mayEdit(you.role);
+  const { cues } = useBookList();
+  const disabled = !mayEdit(useScreen((s) => s.you.role));
   const label = formatCueNumber(cue.number);
   const set = show.valuesOf(cue.id).size;
   const shown = stateAt(show, cue.listId, cue.number).size;
-  const change = (fields: Partial<CueRow>): undefined => {
-    void edit('change-cue', { id: cue.id, set: fields });
+  const change = (fields: Record<string, unknown>): undefined => {
+    void edit('change-cue', { id: cue.id, set: fields }, { quiet: true });
   };
-  const time = (field: 'up_s' | 'down_s' | 'delay_s') => (text: string) => {
-    const value = seconds(text);
-    return value === undefined ? 'Seconds, from 0' : change({ [field]: value });
-  };
-  const plan = asking ? tryEdit('delete-cue', { id: cue.id }) : undefined;
+  const text = (field: string, most: number) => (t: string) => (t.length > most ? `At most ${most} characters` : change({ [field]: t.trim() === '' && field.endsWith('Note') ? null : t.trim() }));
+  const onward = cue.follow_s !== null ? 'follow' : cue.after_s !== undefined ? 'after' : 'wait';
   return (
-    <section aria-label={`Cue ${label}`} className="flex-none border-t border-line bg-panel px-4 pb-3 pt-2.5">
-      <div className="flex items-center gap-3 pb-1.5">
-        <span className="cap">
-          Cue <span className="num">{label}</span>
-        </span>
-        <span className="text-[12px] text-muted">
-          sets {plural(set, 'value')}, shows {shown}
-        </span>
-        <span className="ml-auto flex gap-2">
-          {mayPlay(you.role) && (
-            <Button kind="quiet" onClick={() => void live({ command: 'goto', cue: label })}>
-              Go to it
-            </Button>
-          )}
-          {!disabled && (
-            <Button kind="danger" onClick={() => setAsking(true)}>
-              Delete
-            </Button>
-          )}
-        </span>
-      </div>
-      <div className="flex gap-2.5">
+    <div className="space-y-1.5 overflow-y-auto px-3.5 pb-3" data-testid="cue-panel">
+      <p className="text-[12px] text-muted">
+        Sets {plural(set, 'value')}, shows {shown}.{cue.block ? ' Blocked: nothing reaches past it.' : ''}
+      </p>
+      <div className="flex gap-2">
         <Value label="Number" mono value={label} disabled={disabled} onDone={(t) => { const n = parseCueNumber(t); return n === undefined ? 'Like 2 or 2.5' : change({ number: n }); }} />
-        <Value label="Name" wide value={cue.name} disabled={disabled} onDone={(t) => (t.length > 120 ? 'At most 120 characters' : change({ name: t.trim() }))} />
-        <Value label="Up, s" mono value={String(cue.up_s)} disabled={disabled} onDone={time('up_s')} />
-        <Value label="Down, s" mono value={String(cue.down_s)} disabled={disabled} onDone={time('down_s')} />
-        <Value label="Delay, s" mono value={String(cue.delay_s)} disabled={disabled} onDone={time('delay_s')} />
-        <Value label="Follow, s" mono value={cue.follow_s === null ? '' : String(cue.follow_s)} disabled={disabled} onDone={(t) => (t.trim() === '' ? change({ follow_s: null }) : seconds(t) === undefined ? 'Seconds, or empty' : change({ follow_s: seconds(t) ?? null }))} />
-        <Value label="Called on" wide value={cue.call} disabled={disabled} onDone={(t) => (t.length > 120 ? 'At most 120 characters' : change({ call: t.trim() }))} />
-        <Value label="Note" wide value={cue.note} disabled={disabled} onDone={(t) => (t.length > 2000 ? 'At most 2000 characters' : change({ note: t }))} />
+        <Value label="Name" wide value={cue.name} disabled={disabled} onDone={text('name', 120)} />
+        <Value label="Called on" wide value={cue.call} disabled={disabled} onDone={text('call', 120)} />
       </div>
-      <Ask
-        open={asking}
-        onClose={() => setAsking(false)}
-        title={`Delete cue ${label}${cue.name ? ` “${cue.name}”` : ''}?`}
-        act="Delete"
-        onAct={() => {
-          onGone();
-          void edit('delete-cue', { id: cue.id });
-        }}
-      >
-        <p>{plan && 'summary' in plan ? `${plan.summary.replace('Deleted', 'This deletes')}. The other cues look as they did.` : plan?.message}</p>
-      </Ask>
-    </section>
+      <div className="flex gap-2">
+        <Time label="Up" value={cue.up_s} disabled={disabled} onDone={(t) => change({ up_s: t })} />
+        <Time label="Down" value={cue.down_s} disabled={disabled} onDone={(t) => change({ down_s: t })} />
+        <Time label="Delay" value={cue.delay_s} disabled={disabled} onDone={(t) => change({ delay_s: t })} />
+        <label className="block min-w-0 flex-1">
+          <span className="block truncate text-[12px] leading-4 text-muted">Curve</span>
+          <select disabled={disabled} value={cue.curve ?? ''} onChange={(e) => change({ curve: e.target.value === '' ? null : e.target.value })} className={SELECT}>
+            <option value="">As usual</option>
+            {CURVES.map((c) => (
+              <option key={c} value={c}>
+                {CURVE_WORDS[c]}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+      <div className="flex gap-2">
+        <label className="block min-w-0 flex-1">
+          <span className="block truncate text-[12px] leading-4 text-muted">The next cue</span>
+          <select disabled={disabled} value={onward} onChange={(e) => change(e.target.value === 'wait' ? { follow_s: null, after_s: null } : e.target.value === 'follow' ? { follow_s: cue.after_s ?? 3 } : { after_s: cue.follow_s ?? 1 })} className={SELECT}>
+            <option value="wait">waits for GO</option>
+            <option value="follow">follows this GO</option>
+            <option value="after">follows the end</option>
+          </select>
+        </label>
+        {onward !== 'wait' && <Time label="After" value={cue.follow_s ?? cue.after_s} disabled={disabled} onDone={(t) => change(onward === 'follow' ? { follow_s: t } : { after_s: t })} />}
+        <label className="block min-w-0 flex-1">
+          <span className="block truncate text-[12px] leading-4 text-muted">and is</span>
+          <select disabled={disabled} value={cue.link?.to ?? ''} onChange={(e) => change({ link: e.target.value === '' ? null : { to: e.target.value } })} className={SELECT}>
+            <option value="">the next in order</option>
+            {cues.map((c) => (
+              <option key={c.id} value={c.id}>
+                {formatCueNumber(c.number)} {c.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        {cue.link && (
+          <Value
+            label="Times"
+            mono
+            placeholder="always"
+            value={cue.link.times === undefined ? '' : String(cue.link.times)}
+            disabled={disabled}
+            onDone={(t) => {
+              const times = t.trim() === '' ? undefined : Number(t);
+              if (times !== undefined && (!Number.isInteger(times) || times < 1 || times > 9999)) return '1 to 9999';
+              return change({ link: { to: cue.link?.to, ...(times === undefined ? {} : { times }) } });
+            }}
+          />
+        )}
+        <Value label="At time of day" mono className="!w-[88px]" placeholder="19:30:00" value={cue.clock ?? ''} disabled={disabled} onDone={(t) => (t.trim() === '' ? change({ clock: null }) : CLOCK_TIME.test(t.trim()) ? change({ clock: t.trim() }) : 'Like 19:30:00')} />
+      </div>
+      <div className="flex gap-2">
+        <Value area wide label="Note for the programmer" value={cue.note} disabled={disabled} onDone={(t) => (t.length > 2000 ? 'At most 2000 characters' : change({ note: t }))} />
+        <Value area wide label="For the operator" value={cue.operatorNote ?? ''} disabled={disabled} onDone={text('operatorNote', 2000)} />
+        <Value area wide label="For the designer" value={cue.designerNote ?? ''} disabled={disabled} onDone={text('designerNote', 2000)} />
+      </div>
+      <label className="flex items-center gap-2 text-[12.5px] text-soft">
+        Dark heads move before this cue
+        <select disabled={disabled} value={cue.prePosition === undefined ? '' : cue.prePosition ? 'on' : 'off'} onChange={(e) => change({ prePosition: e.target.value === '' ? null : e.target.value === 'on' })} className="h-7 rounded-md bg-ink px-1.5 text-[12.5px] shadow-[inset_0_0_0_1px_var(--color-edge)]">
+          <option value="">as the list says{show.lists.get(cue.listId)?.prePosition ? ' (yes)' : ' (no)'}</option>
+          <option value="on">yes</option>
+          <option value="off">no</option>
+        </select>
+        {onward !== 'wait' && <span className="text-muted">Next in {formatTime(cue.follow_s ?? cue.after_s ?? 0)} s</span>}
+      </label>
+    </div>
   );
 }

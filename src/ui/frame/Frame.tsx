@@ -4,7 +4,8 @@ import { usePathname, useRouter } from 'next/navigation';
 import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { Toaster } from 'sonner';
 import { tinykeys } from 'tinykeys';
-import { openShow, setPlace } from '../state/actions';
+import { live, openShow, setPlace } from '../state/actions';
+import { useRun } from '../state/run';
 import { useScreen } from '../state/store';
 import { OPEN_RECORD } from './ask';
 import { CommandLine } from './CommandLine';
@@ -12,17 +13,29 @@ import { CommandPalette } from './CommandPalette';
 import { inTextField, KEYS, type KeyTools } from './keys';
 import { KeysHelp } from './KeysHelp';
 import { RecordDialog } from './RecordDialog';
+import { BoardDialog } from './BoardDialog';
+import { LockScreen } from './LockScreen';
+import { PastBanner } from './PastBanner';
+import { useFollowing } from './People';
 import { Spine } from './Spine';
+import { UnseenDialog } from './UnseenDialog';
 import { TopBar } from './TopBar';
 
-export function Frame({ showId, children }: { showId: string; children: ReactNode }) {
+/** Places without the frame. */
+const BARE = new Set(['monitor', 'focus', 'notes', 'page']);
+const TOASTS = { duration: 3200, style: { pointerEvents: 'none', background: 'var(--color-raised)', border: '1px solid var(--color-edge)', color: 'var(--color-text)', fontFamily: 'var(--font-ui)' } } as const;
+
+/** @param volunteer has the pages given to them, and nothing else of the show */
+export function Frame({ showId, volunteer, children }: { showId: string; volunteer: boolean; children: ReactNode }) {
   const router = useRouter();
   const place = usePathname().split('/').at(-1) ?? '';
-  const [dialog, setDialog] = useState<'help' | 'palette' | 'record' | null>(null);
+  const [dialog, setDialog] = useState<'help' | 'palette' | 'record' | 'board' | null>(null);
   const command = useRef<HTMLInputElement>(null);
   const loaded = useScreen((s) => s.loaded);
+  const past = useScreen((s) => s.past);
 
-  useEffect(() => openShow(showId), [showId]);
+  const elsewhere = volunteer && place !== 'page';
+  useEffect(() => (elsewhere ? router.replace(`/shows/${showId}/page`) : openShow(showId)), [showId, elsewhere, router]);
   useEffect(() => setPlace(place), [place]);
 
   const goTo = useCallback((to: string) => router.push(`/shows/${showId}/${to}`), [router, showId]);
@@ -32,6 +45,7 @@ export function Frame({ showId, children }: { showId: string; children: ReactNod
       openHelp: () => setDialog('help'),
       openPalette: () => setDialog('palette'),
       openRecord: () => setDialog('record'),
+      openBoard: () => setDialog('board'),
       focusCommand: () => command.current?.focus(),
     }),
     [goTo],
@@ -43,7 +57,7 @@ export function Frame({ showId, children }: { showId: string; children: ReactNod
         k.key,
         (event: KeyboardEvent) => {
           if (!k.inFields && inTextField(event.target)) return;
-          if (document.querySelector('[role="dialog"]') && k.id !== 'palette') return;
+          if (document.querySelector('[role="dialog"]') && (k.id !== 'palette' || useScreen.getState().screenLocked)) return;
           event.preventDefault();
           k.run(tools);
         },
@@ -53,32 +67,63 @@ export function Frame({ showId, children }: { showId: string; children: ReactNod
     // Digits anywhere outside a text field go to the command line.
     const digits = (event: KeyboardEvent): void => {
       if (event.ctrlKey || event.altKey || event.metaKey || inTextField(event.target) || document.querySelector('[role="dialog"]')) return;
+      if (event.target instanceof HTMLElement && event.target.closest('[data-takes-digits]')) return;
       if (/^\d$/.test(event.key)) command.current?.focus();
+    };
+    // In Run the space bar, or a foot switch that was chosen, is GO for who is on the board.
+    const go = (event: KeyboardEvent): void => {
+      const { place: at, goKey } = useRun.getState();
+      const chosen = goKey !== null && goKey !== '' && event.code === goKey;
+      if (at !== 'run' || event.repeat || (event.code !== 'Space' && !chosen) || event.ctrlKey || event.altKey || event.metaKey) return;
+      // An empty command line takes no space: after a line was typed the bar is GO again.
+      const emptyLine = event.target === command.current && command.current?.value === '';
+      if ((inTextField(event.target) && !emptyLine) || document.querySelector('[role="dialog"]')) return;
+      const { playback, you } = useScreen.getState();
+      if (playback.holder?.userId !== you.userId) return;
+      event.preventDefault();
+      event.stopPropagation();
+      void live({ command: 'go' });
     };
     const record = (): void => setDialog('record');
     window.addEventListener('keydown', digits);
+    window.addEventListener('keydown', go, true);
     window.addEventListener(OPEN_RECORD, record);
     return () => {
       stop();
       window.removeEventListener('keydown', digits);
+      window.removeEventListener('keydown', go, true);
       window.removeEventListener(OPEN_RECORD, record);
     };
   }, [tools]);
 
-  // A window of its own: nothing but the panel, still live.
-  if (place === 'monitor') return <main className="h-screen">{loaded ? children : <p className="p-6 text-muted">Opening the show …</p>}</main>;
+  useFollowing(showId, place);
+  if (elsewhere) return null;
+  // A window of its own, or a page for a phone: nothing of the frame, still live.
+  if (BARE.has(place))
+    return (
+      <main className="h-dvh">
+        {loaded || place === 'page' ? children : <p className="p-6 text-muted">Opening the show …</p>}
+        <LockScreen />
+        <UnseenDialog />
+        <Toaster position="bottom-center" offset={{ bottom: 64 }} mobileOffset={{ bottom: 64 }} theme="dark" toastOptions={TOASTS} />
+      </main>
+    );
   return (
     <div className="grid h-screen min-w-[900px] grid-cols-[208px_minmax(0,1fr)] grid-rows-[44px_minmax(0,1fr)_40px] overflow-hidden">
       <TopBar showId={showId} place={place} openHelp={tools.openHelp} />
-      <Spine />
-      <main className="relative min-h-0 min-w-0 overflow-hidden" aria-label={place}>
+      <Spine large={place === 'run'} openBoard={tools.openBoard} />
+      <main className={`relative min-h-0 min-w-0 overflow-hidden ${past ? 'pt-9' : ''}`} aria-label={place}>
+        <PastBanner />
         {loaded ? children : <p className="p-6 text-muted">Opening the show …</p>}
       </main>
       <CommandLine input={command} />
       <KeysHelp open={dialog === 'help'} onOpenChange={(o) => setDialog(o ? 'help' : null)} />
       <CommandPalette open={dialog === 'palette'} onOpenChange={(o) => setDialog(o ? 'palette' : null)} tools={tools} />
       {dialog === 'record' && <RecordDialog onClose={() => setDialog(null)} />}
-      <Toaster position="bottom-center" offset={{ bottom: 104 }} theme="dark" toastOptions={{ duration: 3200, style: { pointerEvents: 'none', background: 'var(--color-raised)', border: '1px solid var(--color-edge)', color: 'var(--color-text)', fontFamily: 'var(--font-ui)' } }} />
+      <BoardDialog open={dialog === 'board'} onClose={() => setDialog(null)} />
+      <UnseenDialog />
+      <LockScreen />
+      <Toaster position="bottom-center" offset={{ bottom: 104 }} theme="dark" toastOptions={TOASTS} />
     </div>
   );
 }

@@ -1,100 +1,153 @@
-/** Before you record: where to, under which name and times, and what else will look different. */
+/** Record: where to, under which name and times, which values, how, and what else will look different. */
 'use client';
 import { useMemo, useState } from 'react';
-import { consequences } from '@/core/cues/consequences';
-import { formatCueNumber, numberAfter, parseCueNumber } from '@/core/cues/number';
-import { Button, Dialog, Field } from '../parts/controls';
-import { record, recordParams, tryEdit } from '../state/actions';
-import { ApiError } from '../state/api';
-import { unrecordedCount, useList, useScreen, useShow } from '../state/store';
+import { seconds, timeProblem } from '@/core/cues/clock';
+import { formatCueNumber, numberAfter, numbersBetween, parseCueNumber } from '@/core/cues/number';
+import { plural } from '@/core/edits/edit';
+import { attributeInfo } from '@/core/rig/attributes';
+import type { Family } from '@/core/show/rows';
+import { AfterChoice, doRecord, FAMILY_CHOICES, Others, PaletteChoice, Pictures, planRecord, type After } from '../book/record';
+import { Button, Check, Choice, Dialog, Field, Tabs } from '../parts/controls';
+import { recordValues, type RecordFilter } from '../state/actions';
+import { bookListId, useBook } from '../state/book';
+import { unrecordedCount, useScreen, useShow } from '../state/store';
 
-const time = (text: string): number | undefined | 'wrong' => {
-  if (text.trim() === '') return undefined;
-  const value = Number(text.replace(',', '.'));
-  return Number.isFinite(value) && value >= 0 && value <= 36_000 ? value : 'wrong';
-};
+const HOW = [
+  { value: 'merge', label: 'Add to it' },
+  { value: 'over', label: 'In its place' },
+  { value: 'remove', label: 'Take out of it' },
+] as const;
 
 export function RecordDialog({ onClose }: { onClose: () => void }) {
   const show = useShow();
-  const list = useList();
-  const values = useScreen((s) => s.values);
-  const cues = list ? show.cuesOf(list.id) : [];
-  const [number, setNumber] = useState(formatCueNumber(numberAfter(cues.at(-1)?.number)));
+  const { values, selection, playback } = useScreen();
+  const [listId, setListId] = useState(bookListId);
+  const cues = show.cuesOf(listId);
+  const looked = useBook((s) => s.cueId);
+  const here = (looked ? show.cues.get(looked) : undefined) ?? (playback.lists.find((l) => l.id === listId)?.cueId ? show.cues.get(playback.lists.find((l) => l.id === listId)?.cueId ?? '') : undefined);
+  const end = formatCueNumber(numberAfter(cues.at(-1)?.number));
+  const [number, setNumber] = useState(end);
   const [name, setName] = useState('');
   const [up, setUp] = useState('');
   const [down, setDown] = useState('');
-  const [mode, setMode] = useState<'track' | 'only'>('track');
+  const [after, setAfter] = useState<After>('track');
+  const [how, setHow] = useState<(typeof HOW)[number]['value']>('merge');
+  const [from, setFrom] = useState<RecordFilter['from']>('programmer');
+  const [families, setFamilies] = useState<readonly Family[]>(FAMILY_CHOICES);
+  const [selected, setSelected] = useState(false);
+  const [without, setWithout] = useState<readonly string[]>([]);
+  const [palettes, setPalettes] = useState<'palette' | 'cue'>('palette');
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string>();
 
   const parsed = parseCueNumber(number);
   const existing = cues.find((c) => c.number === parsed);
-  const upTime = time(up);
-  const downTime = time(down);
+  const wrongTime = (text: string): string | undefined => (text.trim() === '' ? undefined : timeProblem(text));
   const held = unrecordedCount(values);
-  const options = useMemo(
-    () => (parsed === undefined || upTime === 'wrong' || downTime === 'wrong' ? undefined : { number: parsed, ...(name.trim() ? { name: name.trim() } : {}), ...(upTime === undefined ? {} : { up_s: upTime, down_s: downTime ?? upTime }), ...(upTime === undefined && downTime !== undefined ? { down_s: downTime } : {}), mode, existing: 'may' as const }),
-    [parsed, name, upTime, downTime, mode],
-  );
-  const plan = useMemo(() => (options ? tryEdit('record-cue', recordParams(options)) : undefined), [options]);
-  const others = plan && 'changes' in plan ? consequences(show, plan.changes, new Set(plan.changes.flatMap((c) => (c.table === 'cues' ? [c.id] : existing ? [existing.id] : [])))) : [];
-  const refusal = plan && 'message' in plan ? plan : undefined;
+  const all = families.length === FAMILY_CHOICES.length;
+  const filter = useMemo<RecordFilter>(() => ({ from, selected, without, ...(all ? {} : { families }) }), [from, selected, without, all, families]);
+  const attributes = useMemo(() => [...new Set(recordValues({ from, selected, ...(all ? {} : { families }) }).map((v) => v.attribute))].sort(), [from, selected, all, families]);
+  const plan = useMemo(() => {
+    if (parsed === undefined || wrongTime(up) || wrongTime(down)) return undefined;
+    const [upTime, downTime] = [seconds(up), seconds(down)];
+    const times = { ...(upTime === undefined ? {} : { up_s: upTime, down_s: downTime ?? upTime }), ...(upTime === undefined && downTime !== undefined ? { down_s: downTime } : {}) };
+    return planRecord({ listId, number: parsed, ...(name.trim() ? { name: name.trim() } : {}), ...times, how, mode: 'track', existing: 'may' }, filter, existing ? after : after === 'source' ? 'track' : after, palettes);
+  }, [parsed, up, down, listId, name, how, filter, after, palettes, existing]);
+  const count = useMemo(() => recordValues(filter).length, [filter]);
 
-  const save = async (): Promise<void> => {
-    if (!options) return;
-    setBusy(true);
-    const answer = await record(options);
-    setBusy(false);
-    if (answer instanceof ApiError) setProblem(answer.message);
-    else onClose();
+  const between = (side: 'before' | 'after'): string | undefined => {
+    if (!here || here.listId !== listId) return undefined;
+    const at = cues.findIndex((c) => c.id === here.id);
+    const [low, high] = side === 'after' ? [here.number, cues[at + 1]?.number] : [cues[at - 1]?.number ?? 0, here.number];
+    const free = numbersBetween(low, high, 1)?.[0];
+    return free === undefined ? undefined : formatCueNumber(free);
   };
 
+  const save = async (): Promise<void> => {
+    if (!plan) return;
+    setBusy(true);
+    const wrong = await doRecord(plan);
+    setBusy(false);
+    if (wrong) setProblem(wrong);
+    else onClose();
+  };
+  const places: [string, string | undefined][] = [
+    ['at the end', end],
+    ...(here && here.listId === listId ? ([[`into ${formatCueNumber(here.number)}`, formatCueNumber(here.number)], [`before ${formatCueNumber(here.number)}`, between('before')], [`after ${formatCueNumber(here.number)}`, between('after')]] as [string, string | undefined][]) : []),
+  ];
+
   return (
-    <Dialog open onOpenChange={(o) => !o && onClose()} title="Record a cue" about={held === 0 ? 'You hold nothing that is not recorded: this makes an empty cue that shows what tracks into it.' : `${held} ${held === 1 ? 'value' : 'values'} from your programmer. A cue stores only what changes.`}>
+    <Dialog open onOpenChange={(o) => !o && onClose()} width="w-[560px]" title="Record a cue" about={from === 'stage' ? `${plural(count, 'value')}: all that is lit now.` : held === 0 ? 'You hold nothing that is not recorded: this makes an empty cue that shows what tracks into it.' : `${plural(count, 'value')} from your programmer${count < held ? ` of ${held}` : ''}. A cue stores only what changes.`}>
       <form
         onSubmit={(e) => {
           e.preventDefault();
           void save();
         }}
       >
-        <div className="grid grid-cols-[88px_1fr] gap-3">
+        <div className="grid grid-cols-[88px_1fr_150px] gap-3">
           <Field label="Cue" number autoFocus value={number} onChange={(e) => setNumber(e.target.value)} onFocus={(e) => e.target.select()} problem={parsed === undefined ? 'Like 2, 2.5 or 10.125' : undefined} />
-          <Field label="Name" value={name} maxLength={120} placeholder={existing?.name ?? ''} onChange={(e) => setName(e.target.value)} problem={refusal?.fields?.name} />
+          <Field label="Name" value={name} maxLength={120} placeholder={existing?.name ?? ''} onChange={(e) => setName(e.target.value)} problem={plan?.fields?.name} />
+          <Choice label="List" value={listId} onChange={(e) => setListId(e.target.value)} options={[...show.lists.values()].map((l) => ({ value: l.id, label: l.name }))} />
+        </div>
+        <div className="mt-1.5 flex flex-wrap gap-1.5">
+          {places.map(([label, n]) => (
+            <button key={label} type="button" disabled={n === undefined} aria-pressed={n === number} onClick={() => n && setNumber(n)} className={`h-6 rounded px-2 text-[12px] disabled:text-faint ${n === number ? 'bg-standby-wash text-standby' : 'bg-raised text-soft hover:bg-lift'}`}>
+              {label}
+            </button>
+          ))}
         </div>
         <div className="mt-3 grid grid-cols-[88px_88px_1fr] gap-3">
-          <Field label="Up, seconds" number value={up} placeholder={String(existing?.up_s ?? 3)} onChange={(e) => setUp(e.target.value)} problem={upTime === 'wrong' ? 'Seconds, from 0' : undefined} />
-          <Field label="Down, seconds" number value={down} placeholder={up || String(existing?.down_s ?? 3)} onChange={(e) => setDown(e.target.value)} problem={downTime === 'wrong' ? 'Seconds, from 0' : undefined} />
-          <fieldset className="pt-1">
-            <legend className="sr-only">Afterwards</legend>
-            {(['track', 'only'] as const).map((m) => (
-              <label key={m} className="flex h-6 items-center gap-2 text-[12.5px] text-soft">
-                <input type="radio" name="mode" checked={mode === m} onChange={() => setMode(m)} className="accent-[var(--color-standby)]" />
-                {m === 'track' ? 'Let it track on' : 'This cue only: the next puts it back'}
-              </label>
-            ))}
-          </fieldset>
+          <Field label="Up, seconds" number value={up} placeholder={String(existing?.up_s ?? 3)} onChange={(e) => setUp(e.target.value)} problem={wrongTime(up)} />
+          <Field label="Down, seconds" number value={down} placeholder={up || String(existing?.down_s ?? 3)} onChange={(e) => setDown(e.target.value)} problem={wrongTime(down)} />
+          <AfterChoice value={existing ? after : after === 'source' ? 'track' : after} onChange={setAfter} disabled={!existing} />
         </div>
-        <p className="mt-4 min-h-10 text-[12.5px] text-soft" data-testid="consequences">
-          {refusal ? (
-            <span className="text-warning">{refusal.message}</span>
-          ) : (
-            <>
-              {existing ? `Cue ${number} exists${existing.name ? ` (${existing.name})` : ''}: its other values stay. ` : ''}
-              {others.length > 0 ? `This also changes what is seen in cue ${others.slice(0, 5).map((c) => formatCueNumber(c.number)).join(', ')}${others.length > 5 ? ` and ${others.length - 5} more` : ''}: the values track on.` : 'No other cue looks different.'}
-            </>
+        <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-line pt-2.5">
+          <Tabs label="Values from" value={from} options={[{ value: 'programmer', label: 'What I hold' }, { value: 'stage', label: 'All that is lit' }]} onChange={setFrom} />
+          <Check checked={selected} disabled={selection.length === 0} onChange={setSelected}>
+            {selection.length === 0 ? 'Only selected fixtures' : `Only the ${selection.length} selected`}
+          </Check>
+          <span className="flex gap-3">
+            {FAMILY_CHOICES.map((f) => (
+              <Check key={f} checked={families.includes(f)} onChange={(on) => setFamilies((old) => (on ? FAMILY_CHOICES.filter((x) => x === f || old.includes(x)) : old.filter((x) => x !== f)))}>
+                {f[0]?.toUpperCase() + f.slice(1)}
+              </Check>
+            ))}
+          </span>
+          {attributes.length > 1 && (
+            <details className="w-full text-[12.5px] text-muted">
+              <summary className="cursor-default">{without.length === 0 ? `All ${attributes.length} attributes of these` : `${attributes.filter((a) => !without.includes(a)).length} of ${attributes.length} attributes`}</summary>
+              <span className="mt-1 flex max-h-24 flex-wrap gap-x-3 overflow-y-auto">
+                {attributes.map((a) => (
+                  <Check key={a} checked={!without.includes(a)} onChange={(on) => setWithout((old) => (on ? old.filter((x) => x !== a) : [...old, a]))}>
+                    {attributeInfo(a).label}
+                    {a.includes('@') ? ` ${a.slice(a.indexOf('@') + 1)}` : ''}
+                  </Check>
+                ))}
+              </span>
+            </details>
           )}
+          {existing && <Tabs label="How" value={how} options={HOW} onChange={setHow} />}
+        </div>
+        <div className="mt-3 min-h-12" data-testid="consequences">
+          {existing && !plan?.problem && <p className="text-[12.5px] text-soft">{`Cue ${number} exists${existing.name ? ` (${existing.name})` : ''}: ${how === 'over' ? 'what it sets besides goes' : how === 'remove' ? 'these are taken out of it' : 'its other values stay'}.`}</p>}
+          {plan && <Others plan={plan} into={`cue ${number}`} />}
+          {plan && plan.others.length > 0 && (
+            <div className="mt-1.5">
+              <Pictures others={plan.others} />
+            </div>
+          )}
+          {plan && after === 'source' && existing && <PaletteChoice plan={plan} value={palettes} onChange={setPalettes} />}
           {problem && <span className="block text-danger">{problem}</span>}
-        </p>
+        </div>
         <div className="mt-3 flex justify-end gap-2">
           <Button kind="quiet" onClick={onClose}>
             Not now
           </Button>
-          <Button kind="strong" type="submit" disabled={busy || !options || refusal !== undefined}>
-            {existing ? `Record into cue ${number}` : `Record cue ${number}`}
+          <Button kind="strong" type="submit" disabled={busy || !plan || plan.problem !== undefined}>
+            {existing ? (after === 'source' ? 'Update at the source' : `Record into cue ${number}`) : `Record cue ${number}`}
           </Button>
         </div>
       </form>
     </Dialog>
   );
 }
-

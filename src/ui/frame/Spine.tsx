@@ -5,20 +5,23 @@ import { useEffect, useRef, useState } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
 import type { CueRow } from '@/core/show/rows';
 import { Scrub } from '../parts/controls';
+import { initials } from '../parts/initials';
 import { live } from '../state/actions';
 import { mayPlay, useList, useScreen, useShow } from '../state/store';
 
 export const cueTimes = (cue: CueRow): string => (cue.up_s === cue.down_s ? `${cue.up_s}` : `${cue.up_s}/${cue.down_s}`);
 
 /** Seconds gone of the running cue, counted on between messages. */
-function useElapsed(): { elapsed: number; total: number; running: boolean } {
-  const list = useList();
+export function useElapsed(listId?: string): { elapsed: number; total: number; running: boolean } {
+  const first = useList();
+  const named = useScreen((s) => (listId === undefined ? undefined : s.playback.lists.find((l) => l.id === listId)));
+  const list = listId === undefined ? first : named;
   const at = useScreen((s) => s.playbackAt);
   const [, again] = useState(0);
   const total = list?.total_s ?? 0;
   const base = list?.elapsed_s ?? 0;
-  const frozen = !list || list.paused;
-  const elapsed = frozen ? base : Math.min(total, base + (performance.now() - at) / 1000);
+  const frozen = !list || list.paused || list.hand !== null;
+  const elapsed = frozen ? base : Math.min(total, base + ((performance.now() - at) / 1000) * list.rate);
   const running = !frozen && elapsed < total;
   useEffect(() => {
     if (!running) return;
@@ -28,7 +31,7 @@ function useElapsed(): { elapsed: number; total: number; running: boolean } {
   return { elapsed, total, running };
 }
 
-function Current({ cue, number }: { cue: CueRow | undefined; number: number }) {
+function Current({ cue, number, marks }: { cue: CueRow | undefined; number: number; marks?: readonly string[] | undefined }) {
   const { elapsed, total, running } = useElapsed();
   const paused = useList()?.paused ?? false;
   const left = Math.max(0, total - elapsed);
@@ -37,7 +40,10 @@ function Current({ cue, number }: { cue: CueRow | undefined; number: number }) {
       <Rail share={total > 0 ? elapsed / total : 1} tall />
       <div className="flex items-center justify-between gap-2">
         <span className="num text-[26px] font-semibold leading-7 text-lime">{formatCueNumber(number)}</span>
-        <span className="cap !text-lime">On stage</span>
+        <span className="flex items-center gap-1.5">
+          <Others marks={marks} />
+          <span className="cap !text-lime">On stage</span>
+        </span>
       </div>
       <div className="mt-0.5 truncate text-[15px] font-semibold">{cue ? cue.name || 'Unnamed' : 'deleted; levels stay'}</div>
       <div className="mb-1.5 mt-2 h-1.5 overflow-hidden rounded bg-[#3b4a24]">
@@ -51,12 +57,30 @@ function Current({ cue, number }: { cue: CueRow | undefined; number: number }) {
   );
 }
 
+/** Initials of others by the cue that they look at. */
+export function marksOf(people: readonly { name: string; cue: string | null }[]): Map<string, string[]> {
+  const marks = new Map<string, string[]>();
+  for (const p of people) if (p.cue !== null) marks.set(p.cue, [...(marks.get(p.cue) ?? []), p.name]);
+  return marks;
+}
+
+/** Faint: somebody else looks at this. */
+export function Others({ marks }: { marks: readonly string[] | undefined }) {
+  if (!marks) return null;
+  return (
+    <span data-testid="others-here" title={`${marks.join(' and ')} ${marks.length === 1 ? 'looks' : 'look'} at this`} className="flex-none rounded-full px-1 text-[11px] leading-4 text-dim shadow-[inset_0_0_0_1px_var(--color-edge)]">
+      {marks.slice(0, 2).map(initials).join(' ')}
+    </span>
+  );
+}
+
 function Rail({ share, past, tall }: { share?: number; past?: boolean; tall?: boolean }) {
   const fill = share === undefined ? (past ? 'var(--color-edge)' : '#22302b') : `linear-gradient(var(--color-lime) ${share * 100}%, #22302b ${share * 100}%)`;
   return <i aria-hidden="true" className={`absolute -left-3 w-1 ${tall ? '-inset-y-1' : 'inset-y-0'}`} style={{ background: fill }} />;
 }
 
-export function Spine() {
+/** @param large to be read from a metre away, in Run */
+export function Spine({ large = false, openBoard }: { large?: boolean; openBoard: () => void }) {
   const show = useShow();
   const list = useList();
   const { playback, you, connection, people } = useScreen();
@@ -67,7 +91,11 @@ export function Spine() {
   const playing = mayPlay(you.role) && connection === 'live';
   const { holder } = playback;
   const mine = holder?.userId === you.userId;
-  const holderHere = holder !== null && people.some((p) => p.userId === holder.userId);
+  const freeIn = playback.boards.find((b) => b.thing === 'show')?.freeIn_s ?? null;
+  const { called } = playback;
+  /** Somebody else plays: a GO from here is refused. */
+  const theirs = holder !== null && !mine;
+  const here = marksOf(people.filter((p) => p.userId !== you.userId));
 
   useEffect(() => {
     scroll.current?.querySelector('[data-testid="current-cue"]')?.scrollIntoView({ block: 'center', behavior: 'smooth' });
@@ -86,7 +114,7 @@ export function Spine() {
         {at !== null && !current && <Current cue={undefined} number={at} />}
         {cues.map((cue) =>
           cue.id === list?.cueId ? (
-            <Current key={cue.id} cue={cue} number={cue.number} />
+            <Current key={cue.id} cue={cue} number={cue.number} marks={here.get(cue.id)} />
           ) : (
             <li key={cue.id} className="relative">
               {cue.id === list?.nextId ? <Rail /> : <Rail past={at !== null && cue.number < at} />}
@@ -94,12 +122,12 @@ export function Spine() {
                 type="button"
                 data-cue={formatCueNumber(cue.number)}
                 disabled={!playing}
-                title={playing ? `Go to cue ${formatCueNumber(cue.number)} in its own time` : undefined}
-                onClick={() => void live({ command: 'goto', cue: formatCueNumber(cue.number) })}
+                title={playing ? (large ? `Make cue ${formatCueNumber(cue.number)} the next one` : `Go to cue ${formatCueNumber(cue.number)} in its own time`) : undefined}
+                onClick={() => void live(large ? { command: 'arm', cue: cue.id === list?.nextId && list.armed ? null : formatCueNumber(cue.number) } : { command: 'goto', cue: formatCueNumber(cue.number) })}
                 className={
                   cue.id === list?.nextId
                     ? 'mb-2 mr-2 mt-1 block w-[calc(100%-8px)] rounded-lg px-3 py-2 text-left shadow-[inset_0_0_0_1px_var(--color-standby)] hover:bg-standby-wash'
-                    : `grid h-8 w-full grid-cols-[38px_minmax(0,1fr)_auto] items-center pr-3 text-left hover:bg-panel ${at !== null && cue.number < at ? 'text-dim' : 'text-soft'}`
+                    : `grid w-full grid-cols-[38px_minmax(0,1fr)_auto] items-center pr-3 text-left hover:bg-panel ${large ? 'h-11 text-[15px]' : 'h-8'} ${at !== null && cue.number < at ? 'text-dim' : 'text-soft'}`
                 }
               >
                 {cue.id === list?.nextId ? (
@@ -107,6 +135,7 @@ export function Spine() {
                     <span className="flex items-baseline gap-2.5">
                       <span className="num text-[18px] font-semibold text-standby">{formatCueNumber(cue.number)}</span>
                       <span className="truncate text-[14px] font-semibold">{cue.name || 'Unnamed'}</span>
+                      <Others marks={here.get(cue.id)} />
                     </span>
                     <span className="mt-0.5 flex justify-between text-[12px] leading-4 text-soft">
                       <span className="truncate font-book">{current?.follow_s !== null && current?.follow_s !== undefined ? `follows in ${current.follow_s} s` : cue.call ? `“${cue.call}”` : 'next'}</span>
@@ -116,7 +145,10 @@ export function Spine() {
                 ) : (
                   <>
                     <span className="num text-[12.5px]">{formatCueNumber(cue.number)}</span>
-                    <span className="truncate">{cue.name || 'Unnamed'}</span>
+                    <span className="flex min-w-0 items-center gap-1">
+                      <span className="truncate">{cue.name || 'Unnamed'}</span>
+                      <Others marks={here.get(cue.id)} />
+                    </span>
                     <span className="num text-[11.5px] text-muted">{cueTimes(cue)}</span>
                   </>
                 )}
@@ -126,12 +158,17 @@ export function Spine() {
         )}
       </ol>
       <div className="flex-none border-t border-line px-3 pb-1.5 pt-3">
-        <button type="button" data-testid="go" disabled={!playing || !list?.nextId} onClick={() => void live({ command: 'go' })} className="h-16 w-full rounded-[10px] bg-lime text-[26px] font-bold tracking-[0.06em] text-lime-ink hover:brightness-105 active:brightness-90 disabled:bg-raised disabled:text-dim">
+        <button type="button" data-testid="go" disabled={!playing || !list?.nextId} onClick={() => void live({ command: 'go' })} title={theirs ? `${holder?.name ?? ''} is on the board` : undefined} className={`w-full rounded-[10px] font-bold ${large ? 'h-[76px] text-[30px]' : 'h-16 text-[26px]'} tracking-[0.06em] disabled:bg-raised disabled:text-dim ${theirs ? 'bg-raised text-dim' : 'bg-lime text-lime-ink hover:brightness-105 active:brightness-90'}`}>
           GO
         </button>
+        {called && called.cueId === list?.nextId && (
+          <p role="status" data-testid="called" className="mt-1.5 rounded-md bg-lime px-2 py-1 text-center text-[13px] font-semibold text-lime-ink">
+            Called by {called.by}
+          </p>
+        )}
         <div className="mt-2 grid grid-cols-2 gap-2">
-          <SpineButton label="Back" disabled={!playing || at === null} onClick={() => void live({ command: 'back' })} icon={<ChevronLeft size={16} />} />
-          <SpineButton label={list?.paused ? 'Go on' : 'Pause'} disabled={!playing || at === null} onClick={() => void live({ command: 'pause' })} icon={list?.paused ? <Play size={14} /> : <Pause size={14} />} />
+          <SpineButton large={large} label="Back" disabled={!playing || at === null} onClick={() => void live({ command: 'back' })} icon={<ChevronLeft size={16} />} />
+          <SpineButton large={large} label={list?.paused ? 'Go on' : 'Pause'} disabled={!playing || at === null} onClick={() => void live({ command: 'pause' })} icon={list?.paused ? <Play size={14} /> : <Pause size={14} />} />
         </div>
         <div className={`mt-2 flex h-8 items-center justify-between pl-1 text-[12.5px] ${playback.blackout || playback.master < 1 ? 'text-warning' : 'text-muted'}`}>
           <span>{playback.blackout ? 'Blackout' : 'Grand master'}</span>
@@ -145,10 +182,10 @@ export function Spine() {
         <div className="flex h-8 items-center justify-between pl-1 text-[12.5px] text-muted">
           <span className="truncate">
             On the board: <b className="font-semibold text-text">{holder ? (mine ? 'you' : holder.name) : 'nobody'}</b>
-            {holder && !mine && !holderHere && ' (away)'}
+            {holder && !mine && freeIn !== null && <span className="text-warning"> away, free in {Math.ceil(freeIn)} s</span>}
           </span>
           {playing && (
-            <button type="button" title={mine ? 'Leave the board' : 'Take the board'} aria-label={mine ? 'Leave the board' : 'Take the board'} onClick={() => void live({ command: 'board', do: mine ? 'leave' : 'take' })} className="grid size-7 place-items-center rounded-md bg-raised text-soft hover:bg-lift">
+            <button type="button" title="The board: ask for it, hand it over, leave it (Alt B)" aria-label="The board" onClick={openBoard} className="grid size-7 flex-none place-items-center rounded-md bg-raised text-soft hover:bg-lift">
               <Hand size={14} />
             </button>
           )}
@@ -161,9 +198,9 @@ export function Spine() {
   );
 }
 
-function SpineButton({ label, icon, ...rest }: { label: string; icon: React.ReactNode; disabled: boolean; onClick: () => void }) {
+function SpineButton({ label, icon, large, ...rest }: { label: string; large: boolean; icon: React.ReactNode; disabled: boolean; onClick: () => void }) {
   return (
-    <button type="button" {...rest} className="flex h-9 items-center justify-center gap-1.5 rounded-md bg-raised text-[13px] font-medium hover:bg-lift disabled:text-faint">
+    <button type="button" {...rest} className={`flex items-center justify-center gap-1.5 rounded-md bg-raised ${large ? 'h-11 text-[15px]' : 'h-9 text-[13px]'} font-medium hover:bg-lift disabled:text-faint`}>
       {icon}
       {label}
     </button>

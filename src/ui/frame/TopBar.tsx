@@ -5,13 +5,14 @@ import { useState } from 'react';
 import { showName } from '@/core/show/show';
 import { Button, Dialog, IconButton } from '../parts/controls';
 import { live, reverse } from '../state/actions';
-import { initials } from '../parts/initials';
+import { People } from './People';
 import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
 
 const PLACES = [
   ['rig', 'Rig'],
   ['stage', 'Stage'],
   ['book', 'Book'],
+  ['run', 'Run'],
   ['crew', 'Crew'],
 ] as const;
 
@@ -26,6 +27,18 @@ export function Mark() {
 
 
 
+/** What can surprise: lights held for somebody on a ladder, remote controls that may play. In sight in every place. */
+function Standing({ showId }: { showId: string }) {
+  const focus = useScreen((s) => s.over.focus.length);
+  const remotes = useScreen((s) => s.playback.remotes);
+  if (focus === 0 && !remotes) return null;
+  return (
+    <Link href={`/shows/${showId}/run`} data-testid="standing" title="In Run they are let off, and switched off" className="flex h-7 items-center gap-2 whitespace-nowrap rounded-md bg-warning px-2 text-[12px] text-ink">
+      {[focus > 0 ? `${focus} held` : '', remotes ? 'remotes on' : ''].filter(Boolean).join(', ')}
+    </Link>
+  );
+}
+
 /** Output in words and colour; never says more than is true. */
 function AirState() {
   const { air, connection, showId, you } = useScreen();
@@ -37,7 +50,7 @@ function AirState() {
   const look = connection !== 'live' ? 'bg-faint' : here ? (air.problem ? 'bg-danger' : 'bg-lime shadow-[0_0_0_3px_#d3f36b22]') : 'border border-muted';
   return (
     <>
-      <button type="button" data-testid="air" aria-label={`Output: ${text}`} disabled={!mayPlay(you.role) || connection !== 'live'} onClick={() => setAsking(true)} className="ml-auto flex h-8 items-center gap-2 whitespace-nowrap rounded-md px-2 text-[12px] text-soft hover:bg-raised disabled:hover:bg-transparent">
+      <button type="button" data-testid="air" aria-label={`Output: ${text}`} disabled={!mayPlay(you.role) || connection !== 'live'} onClick={() => setAsking(true)} className="flex h-8 items-center gap-2 whitespace-nowrap rounded-md px-2 text-[12px] text-soft hover:bg-raised disabled:hover:bg-transparent">
         <i className={`size-2 rounded-full ${look}`} />
         {text}
       </button>
@@ -75,7 +88,7 @@ function AirState() {
 
 export function TopBar({ showId, place, openHelp }: { showId: string; place: string; openHelp: () => void }) {
   const show = useShow();
-  const { people, you, database, connection } = useScreen();
+  const { you, database, connection } = useScreen();
   const venue = show.settings.get('show')?.venue ?? '';
   return (
     <header className="col-span-2 flex items-center border-b border-line pr-3">
@@ -83,10 +96,10 @@ export function TopBar({ showId, place, openHelp }: { showId: string; place: str
         <Mark />
         Wingman
       </Link>
-      <h1 data-testid="show-name" className="max-w-[240px] truncate pl-4 text-[17px] font-[650]" title={showName(show)}>
+      <h1 data-testid="show-name" className="max-w-[240px] flex-none truncate pl-4 text-[17px] font-[650]" title={showName(show)}>
         {showName(show)}
       </h1>
-      {venue && <span className="ml-2.5 hidden max-w-[190px] truncate pt-0.5 text-[12px] text-muted xl:block">{venue}</span>}
+      {venue && <span className="ml-2.5 hidden min-w-0 max-w-[190px] truncate pt-0.5 text-[12px] text-muted xl:block">{venue}</span>}
       <nav aria-label="Places" className="ml-6 flex self-stretch">
         {PLACES.map(([id, label]) => (
           <Link key={id} href={`/shows/${showId}/${id}`} aria-current={place === id ? 'page' : undefined} className={`relative px-[11px] text-[13.5px] font-medium leading-[43px] ${place === id ? 'text-text after:absolute after:inset-x-[11px] after:bottom-[-1px] after:h-0.5 after:rounded after:bg-text' : 'text-muted hover:text-soft'}`}>
@@ -95,14 +108,11 @@ export function TopBar({ showId, place, openHelp }: { showId: string; place: str
         ))}
       </nav>
       {connection === 'live' && !database && <span className="ml-4 whitespace-nowrap rounded-md bg-danger-wash px-2 py-0.5 text-[12px] text-danger">Database away: playing goes on, edits wait</span>}
-      <AirState />
-      <ul className="ml-2 flex" aria-label="People here">
-        {people.slice(0, 6).map((p) => (
-          <li key={p.userId} title={`${p.name}, ${p.role}${p.place ? `, in ${p.place}` : ''}${p.screens > 1 ? `, ${p.screens} screens` : ''}`} className={`ml-1 size-7 rounded-full bg-lift text-center text-[11px] font-semibold leading-7 ${p.userId === you.userId ? 'shadow-[inset_0_0_0_1.5px_var(--color-soft)]' : ''}`}>
-            {initials(p.name)}
-          </li>
-        ))}
-      </ul>
+      <span className="ml-auto flex items-center gap-1">
+        <Standing showId={showId} />
+        <AirState />
+      </span>
+      <People />
       <IconButton label="Undo your last edit (Ctrl Z)" className="ml-2" disabled={!mayEdit(you.role)} onClick={() => void reverse('undo')}>
         <Undo2 size={16} />
       </IconButton>

@@ -19,6 +19,10 @@ interface Received {
 interface Report {
   sacnPort: number;
   artnetPort: number;
+  oscPort: number;
+  peerPort: number;
+  midiPort: number;
+  messages: { kind: 'osc' | 'midi'; text: string; ago_s: number }[];
   universes: Received[];
 }
 
@@ -98,6 +102,20 @@ export function NodePage() {
             ))}
           </tbody>
         </table>
+      )}
+      {report && (
+        <section aria-label="Messages received" className="mt-4 max-h-28 flex-none overflow-y-auto">
+          <h2 className="cap mb-1">
+            OSC peer on UDP <span className="num">{report.peerPort}</span>, MIDI port on UDP <span className="num">{report.midiPort}</span>; remote controls send OSC to <span className="num">{report.oscPort}</span>
+          </h2>
+          {report.messages.length === 0 && <p className="text-[12.5px] text-muted">No message yet: an action of a cue sends one.</p>}
+          {[...report.messages].reverse().map((m, i) => (
+            <p key={i} data-message={m.kind} className="num text-[12.5px] leading-5 text-soft">
+              <span className="inline-block w-14 text-muted">{m.kind === 'osc' ? 'OSC' : 'MIDI'}</span>
+              {m.text} <span className="text-muted">· {m.ago_s} s ago</span>
+            </p>
+          ))}
+        </section>
       )}
       {shown && (
         <section aria-label="Received values" className="mt-4 min-h-0 flex-1 overflow-y-auto">

@@ -2,6 +2,7 @@
 'use client';
 import { Dialog as RadixDialog } from 'radix-ui';
 import { X } from 'lucide-react';
+import { useLooked } from '../state/looked';
 import { useId, useRef, useState, type ButtonHTMLAttributes, type InputHTMLAttributes, type ReactNode } from 'react';
 
 const KINDS = {
@@ -65,11 +66,12 @@ function toFirstField(e: Event): void {
 }
 
 export function Dialog({ open, onOpenChange, title, about, children, width = 'w-[460px]', tall = false }: { open: boolean; onOpenChange: (open: boolean) => void; title: string; about?: string; children: ReactNode; width?: string; tall?: boolean }) {
+  useLooked(open);
   return (
     <RadixDialog.Root open={open} onOpenChange={onOpenChange}>
       <RadixDialog.Portal>
         <RadixDialog.Overlay className="fixed inset-0 z-40 bg-[#060a09b0]" />
-        <RadixDialog.Content onOpenAutoFocus={toFirstField} {...(about ? {} : { 'aria-describedby': undefined })} className={`fixed left-1/2 z-50 ${tall ? 'top-[4vh] max-h-[92vh]' : 'top-[12vh] max-h-[76vh]'} max-w-[94vw] -translate-x-1/2 overflow-auto rounded-xl bg-panel p-5 shadow-[0_0_0_1px_var(--color-edge),0_24px_60px_#000a] ${width}`}>
+        <RadixDialog.Content onOpenAutoFocus={toFirstField} {...(about ? {} : { 'aria-describedby': undefined })} className={`fixed left-1/2 z-50 ${tall ? 'top-[4vh] max-h-[92vh]' : 'top-[12vh] max-h-[76vh]'} max-w-[94vw] -translate-x-1/2 overflow-auto rounded-xl bg-panel p-5 focus:outline-none shadow-[0_0_0_1px_var(--color-edge),0_24px_60px_#000a] ${width}`}>
           <div className="mb-3 flex items-start justify-between gap-4">
             <div>
               <RadixDialog.Title className="text-[17px] font-semibold leading-6">{title}</RadixDialog.Title>
@@ -232,6 +234,16 @@ export function Check({ label, checked, disabled, onChange, children }: { label?
     <label className={`flex min-h-7 items-center gap-2 text-[12.5px] ${disabled ? 'text-dim' : 'text-soft'}`}>
       <input type="checkbox" aria-label={label} checked={checked} disabled={disabled} onChange={(e) => onChange(e.target.checked)} className="size-4 flex-none accent-[var(--color-standby)]" />
       {children}
+    </label>
+  );
+}
+
+/** A file to take in: a button that is a file field. */
+export function FileField({ label, accept, said, onFile }: { label: string; accept: string; /** What stands on it: the file's name, or what to do. */ said: string; onFile: (file: File) => void }) {
+  return (
+    <label className="flex h-9 w-fit cursor-pointer items-center gap-3 rounded-md bg-raised px-3 text-soft focus-within:outline focus-within:outline-2 focus-within:outline-standby hover:bg-lift">
+      {said}
+      <input type="file" accept={accept} aria-label={label} className="sr-only" onChange={(e) => e.target.files?.[0] && onFile(e.target.files[0])} />
     </label>
   );
 }

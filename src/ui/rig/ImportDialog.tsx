@@ -4,7 +4,7 @@ import { useMemo, useState } from 'react';
 import { checkImport, guessMapping, mapRows, PATCH_FIELDS, readCsv, type CsvTable, type Mapping, type PatchField } from '@/core/formats/patch-csv';
 import { formatPoints } from '@/core/rig/addresses';
 import { isRefusal } from '@/core/refusal';
-import { Button, Choice, Dialog } from '../parts/controls';
+import { Button, Choice, Dialog, FileField } from '../parts/controls';
 import { edit } from '../state/actions';
 import { ApiError } from '../state/api';
 import { useScreen, useShow } from '../state/store';
@@ -42,10 +42,7 @@ export function ImportDialog({ onClose }: { onClose: () => void }) {
   };
   return (
     <Dialog open onOpenChange={(o) => !o && onClose()} title="Import a patch" about="A CSV file with a header row. Numbers that are in the rig already are moved and relabelled; their programming stays." width="w-[880px]">
-      <label className="flex h-9 w-fit cursor-pointer items-center gap-3 rounded-md bg-raised px-3 text-soft focus-within:outline focus-within:outline-2 focus-within:outline-standby hover:bg-lift">
-        {file === '' ? 'Choose a file …' : file}
-        <input type="file" accept=".csv,.tsv,.txt,text/csv" aria-label="CSV file" className="sr-only" onChange={(e) => e.target.files?.[0] && void open(e.target.files[0])} />
-      </label>
+      <FileField label="CSV file" accept=".csv,.tsv,.txt,text/csv" said={file === '' ? 'Choose a file …' : file} onFile={(file) => void open(file)} />
       {problem !== '' && (
         <p role="alert" className="mt-3 text-danger">
           {problem}

@@ -118,7 +118,7 @@ export function ModeTable({ draft, index, problems, onChange }: { draft: Draft; 
               <Cell label={`Highlight of ${c.attribute}`} value={c.highlight === undefined ? '' : Math.round(c.highlight * 1000) / 10} onChange={(t) => put(i, { highlight: t.trim() === '' ? undefined : number(t) / 100 })} />
               <Cell label={`Physical start of ${c.attribute}`} value={c.physicalFrom} onChange={(t) => put(i, { physicalFrom: number(t) })} />
               <Cell label={`Physical end of ${c.attribute}`} value={c.physicalTo} onChange={(t) => put(i, { physicalTo: number(t) })} />
-              <Check label={`${c.attribute} snaps`} checked={c.snap ?? false} onChange={(snap) => put(i, { snap: snap || undefined })} />
+              <Check label={`${c.attribute} snaps`} checked={c.snap !== undefined && c.snap !== false} onChange={(snap) => put(i, { snap: snap || undefined })} />
               <span className="flex">
                 <IconButton label="Up" className="!size-7" disabled={i === 0} onClick={() => move(i, -1)}>
                   <ArrowUp size={12} />

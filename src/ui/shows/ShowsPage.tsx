@@ -1,9 +1,12 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { Button, Field } from '../parts/controls';
+import { DropdownMenu } from 'radix-ui';
+import { MoreHorizontal } from 'lucide-react';
+import { Ask, Button, Field, FileField } from '../parts/controls';
+import { MENU, MENU_ITEM } from '../parts/menu';
 import { Mark } from '../frame/TopBar';
-import { api, ApiError } from '../state/api';
+import { api, ApiError, signOut } from '../state/api';
 
 export interface ShowCard {
   id: string;
@@ -13,13 +16,19 @@ export interface ShowCard {
   seq: number;
   changedAt: string;
   onAir: boolean;
+  archivedAt: string | null;
+  deletedAt: string | null;
 }
+type State = 'archived' | 'open' | 'deleted' | 'kept';
+const GRACE_MS = 7 * 24 * 3600 * 1000;
 
 export function ShowsPage({ shows, you }: { shows: ShowCard[]; you: string }) {
   const router = useRouter();
   const [name, setName] = useState('');
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState(false);
+  const [fileProblem, setFileProblem] = useState<string>();
+  const [more, setMore] = useState(false);
   const make = async (): Promise<void> => {
     setBusy(true);
     try {
@@ -30,6 +39,28 @@ export function ShowsPage({ shows, you }: { shows: ShowCard[]; you: string }) {
       setBusy(false);
     }
   };
+  const openFile = async (file: File): Promise<void> => {
+    setBusy(true);
+    setProblem(undefined);
+    try {
+      const { id } = await api<{ id: string }>('/api/shows/import', { method: 'POST', body: file, headers: { 'content-type': 'application/zip' } });
+      router.push(`/shows/${id}/stage`);
+    } catch (error) {
+      setFileProblem((error as Error).message);
+      setBusy(false);
+    }
+  };
+  const setState = async (id: string, to: State): Promise<void> => {
+    setFileProblem(undefined);
+    try {
+      await api(`/api/shows/${id}/state`, { method: 'POST', body: JSON.stringify({ to }) });
+      router.refresh();
+    } catch (error) {
+      setFileProblem((error as Error).message);
+    }
+  };
+  const away = shows.filter((s) => s.archivedAt !== null || s.deletedAt !== null);
+  const open = shows.filter((s) => s.archivedAt === null && s.deletedAt === null);
   return (
     <main className="mx-auto max-w-[720px] px-6 py-14">
       <header className="mb-10 flex items-center gap-3 text-soft">
@@ -38,36 +69,32 @@ export function ShowsPage({ shows, you }: { shows: ShowCard[]; you: string }) {
         <span className="ml-auto text-muted">{you}</span>
         <Button
           kind="quiet"
-          onClick={() => {
-            void api('/api/auth/sign-out', { method: 'POST', body: '{}' }).finally(() => window.location.assign('/sign-in'));
-          }}
+          onClick={signOut}
         >
           Sign out
         </Button>
       </header>
       <h1 className="text-[22px] font-semibold">Shows</h1>
       <ul className="mt-3">
-        {shows.length === 0 && <li className="py-3 text-muted">You are in no show yet. Make one below, or ask an owner to add you.</li>}
-        {shows.map((s) => (
-          <li key={s.id}>
-            <a href={`/shows/${s.id}/stage`} className="-mx-3 flex items-center gap-4 rounded-lg px-3 py-3 hover:bg-panel">
-              <span className="min-w-0 flex-1">
-                <span className="block truncate text-[16px] font-semibold">{s.name}</span>
-                <span className="block truncate text-muted">{s.venue || 'no venue'}</span>
-              </span>
-              {s.onAir && (
-                <span className="flex items-center gap-2 text-[12px] text-lime">
-                  <i className="size-2 rounded-full bg-lime" /> on air
-                </span>
-              )}
-              <span className="w-24 text-right text-soft">{s.role}</span>
-              <time suppressHydrationWarning className="num w-32 text-right text-[12px] text-muted" dateTime={s.changedAt}>
-                {new Date(s.changedAt).toLocaleString('en-GB', { dateStyle: 'short', timeStyle: 'short' })}
-              </time>
-            </a>
-          </li>
+        {open.length === 0 && <li className="py-3 text-muted">You are in no show yet. Make one below, open a show file, or ask an owner for an invitation.</li>}
+        {open.map((s) => (
+          <ShowRow key={s.id} show={s} onState={setState} />
         ))}
       </ul>
+      {away.length > 0 && (
+        <>
+          <button type="button" aria-expanded={more} onClick={() => setMore(!more)} className="mt-4 h-9 text-muted hover:text-soft">
+            {more ? 'Hide' : 'Show'} {away.length} archived or deleted
+          </button>
+          {more && (
+            <ul>
+              {away.map((s) => (
+                <ShowRow key={s.id} show={s} onState={setState} />
+              ))}
+            </ul>
+          )}
+        </>
+      )}
       <form
         className="mt-8 flex items-start gap-2 border-t border-line pt-6"
         onSubmit={(e) => {
@@ -80,6 +107,75 @@ export function ShowsPage({ shows, you }: { shows: ShowCard[]; you: string }) {
           Make show
         </Button>
       </form>
+      <div className="mt-4 flex items-center gap-3">
+        <FileField label="Open a show file" accept=".wingman,application/zip" said={busy ? 'Opening …' : 'Open a .wingman file'} onFile={(f) => void openFile(f)} />
+        {fileProblem && (
+          <p role="alert" className="text-danger">
+            {fileProblem}
+          </p>
+        )}
+      </div>
     </main>
+  );
+}
+
+function ShowRow({ show: s, onState }: { show: ShowCard; onState: (id: string, to: State) => Promise<void> }) {
+  const [deleting, setDeleting] = useState(false);
+  const gone = s.deletedAt === null ? null : new Date(Date.parse(s.deletedAt) + GRACE_MS);
+  return (
+    <li className="group flex items-center">
+      <a href={s.role === 'volunteer' ? `/shows/${s.id}/page` : `/shows/${s.id}/stage`} aria-disabled={gone !== null} onClick={(e) => gone && e.preventDefault()} className={`-ml-3 flex min-w-0 flex-1 items-center gap-4 rounded-lg px-3 py-3 hover:bg-panel ${gone ? 'cursor-not-allowed text-dim' : ''}`}>
+        <span className="min-w-0 flex-1">
+          <span className="block truncate text-[16px] font-semibold">{s.name}</span>
+          <span className="block truncate text-muted">
+            {s.venue || 'no venue'}
+            {gone && <span className="text-warning"> · deleted; gone for good on {gone.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })}</span>}
+            {!gone && s.archivedAt && ' · archived'}
+          </span>
+        </span>
+        {s.onAir && (
+          <span className="flex items-center gap-2 text-[12px] text-lime">
+            <i className="size-2 rounded-full bg-lime" /> on air
+          </span>
+        )}
+        <span className="w-24 text-right text-soft">{s.role}</span>
+        <time suppressHydrationWarning className="num w-32 text-right text-[12px] text-muted" dateTime={s.changedAt}>
+          {new Date(s.changedAt).toLocaleString('en-GB', { dateStyle: 'short', timeStyle: 'short' })}
+        </time>
+      </a>
+      {s.role === 'owner' && (
+        <DropdownMenu.Root>
+          <DropdownMenu.Trigger aria-label={`More about ${s.name}`} className="grid size-8 place-items-center rounded-md text-muted hover:bg-raised">
+            <MoreHorizontal size={16} />
+          </DropdownMenu.Trigger>
+          <DropdownMenu.Portal>
+            <DropdownMenu.Content align="end" className={MENU}>
+              {s.archivedAt === null && !gone && (
+                <DropdownMenu.Item onSelect={() => void onState(s.id, 'archived')} className={MENU_ITEM}>
+                  Archive
+                </DropdownMenu.Item>
+              )}
+              {s.archivedAt !== null && !gone && (
+                <DropdownMenu.Item onSelect={() => void onState(s.id, 'open')} className={MENU_ITEM}>
+                  Take out of the archive
+                </DropdownMenu.Item>
+              )}
+              {gone ? (
+                <DropdownMenu.Item onSelect={() => void onState(s.id, 'kept')} className={MENU_ITEM}>
+                  Have it back
+                </DropdownMenu.Item>
+              ) : (
+                <DropdownMenu.Item onSelect={() => setTimeout(() => setDeleting(true))} className={`${MENU_ITEM} text-danger`}>
+                  Delete …
+                </DropdownMenu.Item>
+              )}
+            </DropdownMenu.Content>
+          </DropdownMenu.Portal>
+        </DropdownMenu.Root>
+      )}
+      <Ask open={deleting} onClose={() => setDeleting(false)} title={`Delete “${s.name}”?`} act="Delete it" onAct={() => void onState(s.id, 'deleted')}>
+        It leaves everybody’s list at once. For a week you can have it back from here, with everything in it; then it is gone for good. Its back-ups in the data folder stay.
+      </Ask>
+    </li>
   );
 }

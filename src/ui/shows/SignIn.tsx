@@ -8,8 +8,8 @@ const DEMO: [string, string][] = [
   ['owner', 'everything'],
   ['programmer', 'patches, records, plays'],
   ['operator', 'plays'],
-  ['viewer', 'looks'],
-  ['volunteer', 'looks, on Sundays'],
+  ['viewer', 'looks, leaves notes'],
+  ['volunteer', 'a page, on Sundays'],
 ];
 
 export function SignIn({ offersDemo }: { offersDemo: boolean }) {

@@ -10,16 +10,24 @@ import { planEdit } from '@/core/edits/index';
 import { recordedValue } from '@/core/live/held';
 import type { RecordedValue } from '@/core/edits/looks';
 import { isRefusal } from '@/core/refusal';
-import { familyOf } from '@/core/rig/attributes';
+import { attributesOf, familyOf } from '@/core/rig/attributes';
 import { byNumber, LIT } from '@/core/select/select';
-import { slotKey } from '@/core/show/rows';
-import type { LiveCommand } from '@/core/live/messages';
+import { stateAt } from '@/core/cues/tracking';
+import { levelOf } from '@/core/looks/value';
+import { modeOf } from '@/core/rig/addresses';
+import { slotKey, type Family } from '@/core/show/rows';
+import type { LiveCommand, ServerMessage } from '@/core/live/messages';
 import { firstList, type RowChange } from '@/core/show/show';
 import { api, ApiError } from './api';
 import { levels } from './levels';
 import { LiveConnection, type Reply, type Watch } from './live';
+import { lockedHere, useRun } from './run';
+import { seenNow } from './looked';
+import { useBook } from './book';
+import { askUnseen } from './unseen';
 import { unrecordedCount, useScreen } from './store';
 
+type Word = Extract<ServerMessage, { type: 'word' }>;
 let connection: LiveConnection | null = null;
 
 export interface EditAnswer {
@@ -32,7 +40,7 @@ export interface EditAnswer {
 export function openShow(showId: string): () => void {
   useScreen.setState({ showId, loaded: false, connection: 'connecting' });
   connection?.stop();
-  const mine = new LiveConnection(showId, (message) => toast(message));
+  const mine = new LiveConnection(showId, (message) => toast(message), showWord);
   connection = mine;
   return () => {
     mine.stop();
@@ -40,26 +48,67 @@ export function openShow(showId: string): () => void {
   };
 }
 
-export const setPlace = (place: string): void => connection?.setPlace(place);
+/** What this screen is, for those who see who is here. */
+function deviceOf(): string {
+  if (typeof window === 'undefined') return '';
+  if (!window.matchMedia('(pointer: coarse)').matches) return 'a computer';
+  return Math.min(window.innerWidth, window.innerHeight) < 600 ? 'a phone' : 'a tablet';
+}
+
+function tellWhere(): void {
+  const { place } = useRun.getState();
+  const { cueId, follow } = useBook.getState();
+  connection?.setPresence({ place, cue: place === 'book' && !follow ? cueId : null, device: deviceOf() });
+}
+
+export function setPlace(place: string): void {
+  // Run closes behind whoever leaves it.
+  useRun.setState({ place, locked: true });
+  tellWhere();
+}
+useBook.subscribe((now, before) => {
+  if (now.cueId !== before.cueId || now.follow !== before.follow) tellWhere();
+});
+
+/** Somebody asks, hands over, or holds the same light: said where it cannot be missed, with the answer at hand. */
+function showWord(word: Word): void {
+  const { thing, from } = word;
+  if (word.kind === 'asked' && word.part === undefined && thing !== undefined) {
+    toast(word.text, {
+      id: `asked-${from.userId}`,
+      duration: 30_000,
+      action: { label: 'Hand over', onClick: () => void said({ command: 'board', do: 'hand', thing, to: from.userId }) },
+      cancel: { label: 'Not now', onClick: () => void live({ command: 'board', do: 'refuse', thing, to: from.userId }) },
+      style: { pointerEvents: 'auto' },
+    });
+    return;
+  }
+  toast(word.text, { id: `word-${word.kind}-${from.userId}`, duration: word.kind === 'both' ? 6000 : 12_000 });
+}
 
 const watches = new Map<object, Watch>();
 
 /** Asks for what a part of the screen shows; several parts share one question. */
-export function useWatch(universes: readonly number[], { sources = false, outputs = false, programmer = null }: { sources?: boolean; outputs?: boolean; programmer?: string | null } = {}): void {
+export function useWatch(universes: readonly number[], { sources = false, outputs = false, programmer = null, sound = false }: { sources?: boolean; outputs?: boolean; programmer?: string | null; sound?: boolean } = {}): void {
   const key = universes.join();
   useEffect(() => {
     const mine = {};
     const tell = (): void => {
       const all = [...watches.values()];
-      connection?.setWatch({ universes: [...new Set(all.flatMap((w) => w.universes))].slice(0, 8), sources: all.some((w) => w.sources), outputs: all.some((w) => w.outputs), programmer: all.map((w) => w.programmer).find((p) => p !== null) ?? null });
+      connection?.setWatch({ universes: [...new Set(all.flatMap((w) => w.universes))].slice(0, 8), sources: all.some((w) => w.sources), outputs: all.some((w) => w.outputs), programmer: all.map((w) => w.programmer).find((p) => p !== null) ?? null, sound: all.some((w) => w.sound) });
     };
-    watches.set(mine, { universes: key === '' ? [] : key.split(',').map(Number), sources, outputs, programmer });
+    watches.set(mine, { universes: key === '' ? [] : key.split(',').map(Number), sources, outputs, programmer, sound });
     tell();
     return () => {
       watches.delete(mine);
       tell();
     };
-  }, [key, sources, outputs, programmer]);
+  }, [key, sources, outputs, programmer, sound]);
+}
+
+/** Looks at the show as it was after a change, in every place; null: back to now. */
+export async function lookBack(past: { seq: number; name: string } | null): Promise<void> {
+  await connection?.lookBack(past).catch((error: unknown) => toast.error((error as Error).message));
 }
 
 /** Sends a live command; a refusal is said. */
@@ -82,9 +131,14 @@ const newEditId = (): string => `b${Date.now().toString(36)}${Math.random().toSt
 const RETRIES_MS = [300, 800, 2000];
 
 /** Changes the show. A lost answer is asked for again under the same id, so nothing happens twice. */
-export async function edit(name: string, params: unknown, { quiet = false }: { quiet?: boolean } = {}): Promise<EditAnswer | ApiError> {
+export async function edit(name: string, params: unknown, { quiet = false, seen = seenNow(), decided }: { quiet?: boolean; seen?: number; decided?: Record<string, 'mine' | 'theirs'> } = {}): Promise<EditAnswer | ApiError> {
   const { showId } = useScreen.getState();
-  const body = JSON.stringify({ edit: name, params, editId: newEditId() });
+  const locked = lockedHere();
+  if (locked) {
+    toast.error(locked, { id: 'locked' });
+    return new ApiError(0, 'locked', locked);
+  }
+  const body = JSON.stringify({ edit: name, params, editId: newEditId(), seen, ...(decided ? { decided } : {}) });
   for (let attempt = 0; ; attempt++) {
     try {
       const answer = await api<EditAnswer>(`/api/shows/${showId}/edits`, { method: 'POST', body });
@@ -97,6 +151,13 @@ export async function edit(name: string, params: unknown, { quiet = false }: { q
         await new Promise((resolve) => setTimeout(resolve, wait));
         continue;
       }
+      if (problem.code === 'unseen') {
+        // Both are shown, and what is chosen is written then.
+        const choice = await askUnseen(problem.unseen);
+        if (choice) return edit(name, params, { quiet, seen: useScreen.getState().seq, decided: { ...decided, ...choice } });
+        toast('Nothing was written: it stays as the others made it.');
+        return problem;
+      }
       toast.error(problem.message);
       return problem;
     }
@@ -106,11 +167,16 @@ export async function edit(name: string, params: unknown, { quiet = false }: { q
 /** The same plan as the server's, on this screen's copy: what an edit would do, or why not. */
 export function tryEdit(name: string, params: unknown): { summary: string; changes: RowChange[] } | { message: string; fields?: Record<string, string> } {
   const { show, you } = useScreen.getState();
-  const planned = planEdit(show, you.role, name, params, 'preview');
+  const planned = planEdit(show, you.role, name, params, 'preview', { userId: you.userId, name: you.name, at: new Date().toISOString() });
   return isRefusal(planned) ? { message: planned.message, ...(planned.fields ? { fields: planned.fields } : {}) } : planned;
 }
 
 export async function reverse(way: 'undo' | 'redo'): Promise<void> {
+  const locked = lockedHere();
+  if (locked) {
+    toast.error(locked, { id: 'locked' });
+    return;
+  }
   try {
     const answer = await api<EditAnswer>(`/api/shows/${useScreen.getState().showId}/undo`, { method: 'POST', body: JSON.stringify({ way }) });
     toast.success(answer.summary);
@@ -121,25 +187,54 @@ export async function reverse(way: 'undo' | 'redo'): Promise<void> {
 
 export interface RecordOptions {
   number: number;
+  listId?: string;
   name?: string;
   up_s?: number;
   down_s?: number;
   mode: 'track' | 'only';
   existing: 'may' | 'must' | 'must-not';
+  how?: 'merge' | 'over' | 'remove';
+}
+/** Which values: held ones that are not recorded, or all that is lit; of these families and fixtures alone. */
+export interface RecordFilter {
+  from: 'programmer' | 'stage';
+  families?: readonly Family[];
+  selected?: boolean;
+  /** Attributes that are left out. */
+  without?: readonly string[];
 }
 
-/** The parameters of recording what this operator holds and has not recorded. */
-export function recordParams(options: RecordOptions): Record<string, unknown> {
-  const { show, values } = useScreen.getState();
-  const held = [...values.values()].filter((v) => !v.recorded);
-  return {
-    listId: firstList(show)?.id ?? '',
-    ...options,
-    values: held.map(recordedValue),
-  };
+/** What is lit, as values of a record: with the palette or look that it follows, where it does. */
+function litValues(): RecordedValue[] {
+  const { show, index, playback } = useScreen.getState();
+  const states = playback.lists.flatMap((l) => (l.cueNumber === null ? [] : [stateAt(show, l.id, l.cueNumber)]));
+  return lit().flatMap((fixtureId) => {
+    const fixture = show.fixtures.get(fixtureId);
+    const mode = fixture ? modeOf(show, fixture) : undefined;
+    return (mode ? attributesOf(mode) : []).flatMap((attribute): RecordedValue[] => {
+      const key = slotKey(fixtureId, attribute);
+      const slot = index.get(key);
+      if (slot === undefined || familyOf(attribute) === 'control') return [];
+      const level = Math.round((levels.now[slot] ?? 0) * 10_000) / 10_000;
+      const recorded = states.map((s) => s.get(key)?.value).find((v) => v && Math.abs((levelOf(show, v) ?? -1) - level) < SAME_LEVEL);
+      const { palette, look, effect } = recorded ?? {};
+      return [{ fixtureId, attribute, level, ...(palette === undefined ? {} : { palette }), ...(look === undefined ? {} : { look }), ...(effect === undefined ? {} : { effect }) }];
+    });
+  });
+}
+const SAME_LEVEL = 0.003;
+
+/** The values that a record would take. */
+export function recordValues({ from, families, selected, without = [] }: RecordFilter = { from: 'programmer' }): RecordedValue[] {
+  const { values, selection } = useScreen.getState();
+  const all = from === 'stage' ? litValues() : [...values.values()].filter((v) => !v.recorded).map(recordedValue);
+  const chosen = selected ? new Set(selection) : undefined;
+  return all.filter((v) => (!families || families.includes(familyOf(v.attribute))) && (!chosen || chosen.has(v.fixtureId)) && !without.includes(v.attribute));
 }
 
-export const record = (options: RecordOptions): Promise<EditAnswer | ApiError> => edit('record-cue', recordParams(options));
+export const recordParams = ({ listId, ...options }: RecordOptions, filter?: RecordFilter): Record<string, unknown> => ({ listId: listId ?? firstList(useScreen.getState().show)?.id ?? '', ...options, values: recordValues(filter) });
+
+export const record = (options: RecordOptions, filter?: RecordFilter): Promise<EditAnswer | ApiError> => edit('record-cue', recordParams(options, filter));
 
 /** Fixtures that are lit on this screen, by number. */
 export function lit(): string[] {
@@ -172,7 +267,7 @@ export async function perform(intent: Intent): Promise<boolean> {
       return ok;
     }
     case 'record-held':
-      return !(await edit(intent.edit, { ...intent.params, values: heldValues() }) instanceof ApiError);
+      return !(await edit(intent.edit, { ...intent.params, values: intent.edit === 'update-source' ? recordValues() : heldValues() }) instanceof ApiError);
     case 'edit':
       return !(await edit(intent.edit, intent.params) instanceof ApiError);
     case 'record': {

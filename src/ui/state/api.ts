@@ -1,3 +1,5 @@
+import type { Unseen } from '@/core/refusal';
+
 /** Requests to the web process; a refusal comes as an error with the server's own words. */
 export class ApiError extends Error {
   constructor(
@@ -5,6 +7,8 @@ export class ApiError extends Error {
     readonly code: string,
     message: string,
     readonly fields: Record<string, string> = {},
+    /** What others have changed of what was to be written. */
+    readonly unseen: Unseen[] = [],
   ) {
     super(message);
   }
@@ -17,7 +21,9 @@ export async function api<T>(path: string, init: RequestInit = {}): Promise<T> {
   } catch {
     throw new ApiError(0, 'offline', 'Wingman cannot be reached right now. Nothing was changed; what you typed is kept.');
   }
-  const json = (await response.json().catch(() => null)) as { error?: { code: string; message: string; fields?: Record<string, string> }; message?: string } | null;
-  if (!response.ok) throw new ApiError(response.status, json?.error?.code ?? 'unavailable', json?.error?.message ?? json?.message ?? 'Wingman cannot answer right now. Nothing was changed.', json?.error?.fields);
+  const json = (await response.json().catch(() => null)) as { error?: { code: string; message: string; fields?: Record<string, string>; unseen?: Unseen[] }; message?: string } | null;
+  if (!response.ok) throw new ApiError(response.status, json?.error?.code ?? 'unavailable', json?.error?.message ?? json?.message ?? 'Wingman cannot answer right now. Nothing was changed.', json?.error?.fields, json?.error?.unseen);
   return json as T;
 }
+
+export const signOut = (): void => void api('/api/auth/sign-out', { method: 'POST', body: '{}' }).finally(() => window.location.assign('/sign-in'));

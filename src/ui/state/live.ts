@@ -4,12 +4,22 @@ import { slotKey } from '@/core/show/rows';
 import { unpackShow, type PackedShow } from '@/core/show/pack';
 import type { Change } from '@/core/show/undo';
 import { api, ApiError } from './api';
+import { tellChanges } from './changes';
 import { resetLevels, takeFrame, takeUniverse } from './levels';
+import { playSound } from './sound';
 import { useScreen } from './store';
 
 const PING_EVERY_MS = 700;
 const LOST_AFTER_MS = 1800;
 const BACK_OFF_MS = [150, 300, 600, 1000, 2000];
+
+/** Where this screen is. */
+export interface Presence {
+  place: string;
+  /** The cue that it looks at, while it does not go along. */
+  cue: string | null;
+  device: string;
+}
 
 export type Reply = { ok: true; message?: string } | { ok: false; code: string; message: string };
 
@@ -19,6 +29,8 @@ export interface Watch {
   sources: boolean;
   outputs: boolean;
   programmer: string | null;
+  /** Plays the sounds of cues. */
+  sound: boolean;
 }
 
 export class LiveConnection {
@@ -29,8 +41,8 @@ export class LiveConnection {
   private pinging: ReturnType<typeof setInterval> | undefined;
   private waiting = new Map<number, (reply: Reply) => void>();
   private lastId = 0;
-  private place = '';
-  private watch: Watch = { universes: [], sources: false, outputs: false, programmer: null };
+  private presence: Presence = { place: '', cue: null, device: '' };
+  private watch: Watch = { universes: [], sources: false, outputs: false, programmer: null, sound: false };
   /** Changes that came before those they follow. */
   private early: Change[] = [];
   private catching = false;
@@ -38,6 +50,7 @@ export class LiveConnection {
   constructor(
     private readonly showId: string,
     private readonly notice: (message: string) => void,
+    private readonly word: (word: Extract<ServerMessage, { type: 'word' }>) => void,
   ) {
     void this.start();
   }
@@ -59,9 +72,9 @@ export class LiveConnection {
     });
   }
 
-  setPlace(place: string): void {
-    this.place = place;
-    if (this.socket?.readyState === WebSocket.OPEN) this.socket.send(JSON.stringify({ type: 'presence', place }));
+  setPresence(presence: Presence): void {
+    this.presence = presence;
+    if (this.socket?.readyState === WebSocket.OPEN) this.socket.send(JSON.stringify({ type: 'presence', ...presence }));
   }
 
   setWatch(watch: Watch): void {
@@ -72,7 +85,7 @@ export class LiveConnection {
   private async start(): Promise<void> {
     if (this.stopped) return;
     try {
-      if (!useScreen.getState().loaded) await this.load();
+      if (!useScreen.getState().loaded && !this.pageOnly) await this.load();
       const { ticket } = await api<{ ticket: string }>(`/api/shows/${this.showId}/ticket`, { method: 'POST', body: '{}' });
       this.open(ticket);
     } catch (error) {
@@ -82,6 +95,11 @@ export class LiveConnection {
       }
       this.again();
     }
+  }
+
+  /** A control page loads no show: it has what its page says. */
+  private get pageOnly(): boolean {
+    return /\/page$/.test(window.location.pathname);
   }
 
   private async load(): Promise<void> {
@@ -99,7 +117,7 @@ export class LiveConnection {
     this.lastHeard = performance.now();
     socket.onopen = () => {
       this.attempt = 0;
-      if (this.place) this.setPlace(this.place);
+      if (this.presence.place) this.setPresence(this.presence);
       this.setWatch(this.watch);
     };
     socket.onmessage = (event: MessageEvent<string | ArrayBuffer>) => {
@@ -138,7 +156,7 @@ export class LiveConnection {
       case 'welcome':
         useScreen.setState({ you: message.you, connection: 'live', keys: message.keys, index: indexOf(message.keys), version: message.version });
         resetLevels(message.keys.length);
-        void this.catchUp();
+        if (!this.pageOnly) void this.catchUp();
         break;
       case 'slots':
         useScreen.setState({ keys: message.keys, index: indexOf(message.keys), version: message.version });
@@ -203,6 +221,7 @@ export class LiveConnection {
           const { role } = message;
           useScreen.setState((s) => ({ you: { ...s.you, role } }));
           this.notice(`You are ${role} of this show now.`);
+          if (role === 'volunteer') window.location.assign(`/shows/${this.showId}/page`);
         }
         break;
       case 'reply':
@@ -212,22 +231,44 @@ export class LiveConnection {
           this.waiting.delete(message.id);
         }
         break;
+      case 'word':
+        this.word(message);
+        break;
+      case 'locked':
+        useScreen.setState({ screenLocked: message.locked });
+        break;
+      case 'out':
+        this.stop();
+        window.location.assign('/sign-in');
+        break;
+      case 'sound':
+        playSound(message.sound);
+        break;
       case 'pong':
         if (useScreen.getState().database !== message.database) useScreen.setState({ database: message.database });
         break;
     }
   }
 
+  /** Looks at the show as it was; what is edited meanwhile waits. Null: back to now. */
+  async lookBack(past: { seq: number; name: string } | null): Promise<void> {
+    const query = past ? `&at=${past.seq}` : '';
+    const { packed, seq } = await api<{ packed: PackedShow; seq: number }>(`/api/shows/${this.showId}?packed=1${query}`);
+    useScreen.setState((s) => ({ show: unpackShow(packed), past, seq, revision: s.revision + 1 }));
+    if (!past) await this.catchUp();
+  }
+
   /** Applies a change if it is the next one; otherwise fetches what is missing in between. */
   private take(change: Change): void {
-    const { seq, show } = useScreen.getState();
-    if (change.seq <= seq) return;
+    const { seq, show, past } = useScreen.getState();
+    if (change.seq <= seq || past) return;
     if (change.seq > seq + 1) {
       this.early.push(change);
       void this.catchUp();
       return;
     }
     show.apply(change.rows);
+    tellChanges(change.rows);
     useScreen.setState((s) => ({ seq: change.seq, revision: s.revision + 1 }));
     const next = this.early.find((c) => c.seq === change.seq + 1);
     this.early = this.early.filter((c) => c.seq > change.seq + 1);
@@ -235,7 +276,7 @@ export class LiveConnection {
   }
 
   private async catchUp(): Promise<void> {
-    if (this.catching) return;
+    if (this.catching || useScreen.getState().past) return;
     this.catching = true;
     try {
       const { changes } = await api<{ changes: Change[] }>(`/api/shows/${this.showId}/changes?after=${useScreen.getState().seq}`);

@@ -34,6 +34,12 @@ export interface ScreenState {
   outputs: OutputState | null;
   air: AirState;
   database: boolean;
+  /** The session of this screen is locked: it shows, and takes nothing. */
+  screenLocked: boolean;
+  /** A state of long ago that is looked at: the number of its last change, and its name. Nothing is edited from here. */
+  past: { seq: number; name: string } | null;
+  /** Goes where this person goes. */
+  following: string | null;
   /** Slot keys of the level frames. */
   keys: readonly string[];
   index: ReadonlyMap<string, number>;
@@ -48,7 +54,7 @@ export const useScreen = create<ScreenState>(() => ({
   revision: 0,
   you: { userId: '', name: '', role: 'viewer' },
   connection: 'connecting',
-  playback: { tempo_bpm: 120, lists: [], master: 1, blackout: false, holder: null },
+  playback: { tempo_bpm: 120, lists: [], faders: [], remotes: false, act: null, scene: null, reports: [], master: 1, blackout: false, holder: null, boards: [], called: null },
   playbackAt: 0,
   values: new Map(),
   selection: [],
@@ -56,11 +62,14 @@ export const useScreen = create<ScreenState>(() => ({
   others: [],
   other: null,
   people: [],
-  over: { parked: [], checks: [], macros: [] },
+  over: { parked: [], focus: [], checks: [], macros: [] },
   sources: new Map(),
   outputs: null,
   air: { showId: null, showName: null, universes: 0, problem: null },
   database: true,
+  screenLocked: false,
+  past: null,
+  following: null,
   keys: [],
   index: new Map(),
   version: -1,
@@ -73,7 +82,7 @@ export function useShow(): MutableShow {
 }
 
 export const mayEdit = (role: Role): boolean => role === 'owner' || role === 'programmer';
-export const mayPlay = (role: Role): boolean => role !== 'viewer';
+export const mayPlay = (role: Role): boolean => role !== 'viewer' && role !== 'volunteer';
 
 export const useList = (): ListStatus | undefined => useScreen((s) => s.playback.lists[0]);
 export const unrecordedCount = (values: ReadonlyMap<string, HeldValue>): number => [...values.values()].filter((v) => !v.recorded).length;

@@ -11,6 +11,11 @@ export default async function ShowLayout({ children, params }: { children: React
   const { auth, db } = server();
   const session = await auth.api.getSession({ headers: await headers() });
   if (!session) redirect('/sign-in');
-  if (!(await roleOf(db, id, session.user.id))) redirect('/');
-  return <Frame showId={id}>{children}</Frame>;
+  const role = await roleOf(db, id, session.user.id);
+  if (!role) redirect('/');
+  return (
+    <Frame showId={id} volunteer={role === 'volunteer'}>
+      {children}
+    </Frame>
+  );
 }

@@ -49,6 +49,8 @@ export function Shelf() {
   const selection = useScreen((s) => s.selection);
   const you = useScreen((s) => s.you);
   const values = useScreen((s) => s.values);
+  const others = useScreen((s) => s.others);
+  const heldBy = (id: string): string[] => others.filter((o) => o.follows.includes(id)).map((o) => o.name);
   const shelf = useStage((s) => s.shelf);
   const [page, setPage] = useState(0);
   const [doing, setDoing] = useState<Doing>(null);
@@ -100,6 +102,7 @@ export function Shelf() {
         name={p.name}
         uses={cues === 0 ? (uses === 0 ? 'not used' : 'in looks') : `in ${plural(cues, 'cue')}`}
         pressed={followed.has(p.id)}
+        held={heldBy(p.id)}
         dim={none || chosen.length === 0}
         disabled={!playable}
         title={chosen.length === 0 ? `Palette ${p.number}: select fixtures first` : none ? `Palette ${p.number} says nothing for the selected fixtures` : `Palette ${p.number} for ${reached} of ${chosen.length} selected`}
@@ -120,6 +123,7 @@ export function Shelf() {
         name={l.name}
         uses={cues === 0 ? `${plural(fixturesOfLook(show, l).length, 'fixture')}` : `used ${cues} ${cues === 1 ? 'time' : 'times'}`}
         pressed={followed.has(l.id)}
+        held={heldBy(l.id)}
         dim={false}
         disabled={!playable}
         title={`Look ${l.number}: all its fixtures, whatever is selected`}

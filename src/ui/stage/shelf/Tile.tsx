@@ -3,6 +3,7 @@
 import { ContextMenu, DropdownMenu } from 'radix-ui';
 import { MoreHorizontal } from 'lucide-react';
 import type { ReactNode } from 'react';
+import { initials } from '../../parts/initials';
 
 export interface TileAction {
   label: string;
@@ -14,7 +15,7 @@ const MENU = 'z-40 w-56 rounded-lg bg-panel p-1.5 shadow-[0_0_0_1px_var(--color-
 const ITEM = 'flex h-8 cursor-default items-center rounded px-2.5 outline-none data-[highlighted]:bg-standby-wash data-[highlighted]:text-text';
 const tone = (a: TileAction): string => (a.danger ? 'text-danger' : 'text-soft');
 
-export function Tile({ id, number, name, uses, pressed, dim, disabled, title, picture, actions, onApply, onDropOn }: { id: string; number: number; name: string; uses: string; pressed: boolean; dim: boolean; disabled: boolean; title: string; picture: ReactNode; actions: readonly TileAction[]; onApply: () => void; onDropOn: ((dragged: string) => void) | undefined }) {
+export function Tile({ id, number, name, uses, pressed, held, dim, disabled, title, picture, actions, onApply, onDropOn }: { id: string; number: number; name: string; uses: string; pressed: boolean; /** Names of others whose values follow it. */ held?: readonly string[] | undefined; dim: boolean; disabled: boolean; title: string; picture: ReactNode; actions: readonly TileAction[]; onApply: () => void; onDropOn: ((dragged: string) => void) | undefined }) {
   return (
     <ContextMenu.Root>
       <ContextMenu.Trigger asChild>
@@ -39,6 +40,11 @@ export function Tile({ id, number, name, uses, pressed, dim, disabled, title, pi
             </span>
             <span className="block truncate px-2 text-[11.5px] text-muted">{uses}</span>
           </button>
+          {held && held.length > 0 && (
+            <span title={`${held.join(' and ')} ${held.length === 1 ? 'holds' : 'hold'} values that follow it`} className="pointer-events-none absolute left-1 top-1 rounded-full bg-[#0e1513c0] px-1 text-[11px] leading-4 text-dim">
+              {held.slice(0, 2).map(initials).join(' ')}
+            </span>
+          )}
           {actions.length > 0 && (
             <DropdownMenu.Root>
               <DropdownMenu.Trigger aria-label={`More about ${name}`} className="absolute right-1 top-1 grid size-7 place-items-center rounded bg-[#0e1513c0] text-soft opacity-0 focus-visible:opacity-100 group-hover:opacity-100 data-[state=open]:opacity-100">

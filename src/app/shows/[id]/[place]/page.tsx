@@ -1,11 +1,15 @@
 import { notFound } from 'next/navigation';
 import { BookPlace } from '@/ui/book/BookPlace';
 import { CrewPlace } from '@/ui/crew/CrewPlace';
+import { ControlPage } from '@/ui/remote/ControlPage';
+import { FocusPage } from '@/ui/remote/FocusPage';
+import { NotesPage } from '@/ui/remote/NotesPage';
 import { RigPlace } from '@/ui/rig/RigPlace';
 import { MonitorWindow } from '@/ui/rig/MonitorWindow';
+import { RunPlace } from '@/ui/run/RunPlace';
 import { StagePlace } from '@/ui/stage/StagePlace';
 
-const PLACES = { rig: RigPlace, stage: StagePlace, book: BookPlace, crew: CrewPlace, monitor: MonitorWindow };
+const PLACES = { rig: RigPlace, stage: StagePlace, book: BookPlace, run: RunPlace, crew: CrewPlace, monitor: MonitorWindow, focus: FocusPage, notes: NotesPage, page: ControlPage };
 
 export default async function PlacePage({ params }: { params: Promise<{ place: string }> }) {
   const { place } = await params;

@@ -1,0 +1,104 @@
+/** The line over the cue sheet: families, the list, whether it goes along, what can be done to cues, files and checks. */
+'use client';
+import { ChevronDown, Eye, EyeOff, Search } from 'lucide-react';
+import { DropdownMenu } from 'radix-ui';
+import { useState } from 'react';
+import { Tabs } from '../parts/controls';
+import { useBook, useBookList } from '../state/book';
+import { mayEdit, useScreen, useShow } from '../state/store';
+import { FAMILY_TABS } from './CueSheet';
+import { MENU, MENU_ITEM } from '../parts/menu';
+import { useBookDialog, useCueActions, type BookDialog, type MenuItem } from './menu';
+
+function Menu({ label, items }: { label: string; items: readonly MenuItem[] }) {
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="flex h-7 items-center gap-1 rounded-md px-2 text-[12.5px] text-soft hover:bg-raised">
+        {label} <ChevronDown size={12} className="text-muted" />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="end" sideOffset={4} className={`${MENU} max-h-[70vh] overflow-auto`}>
+          {items.map((item) => (
+            <div key={item.label}>
+              {item.first && <DropdownMenu.Separator className="my-1 h-px bg-line" />}
+              <DropdownMenu.Item disabled={item.disabled} onSelect={() => setTimeout(item.run)} className={MENU_ITEM}>
+                {item.label}
+              </DropdownMenu.Item>
+            </div>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+export function BookBar() {
+  const show = useShow();
+  const { family, follow, search } = useBook();
+  const { listId, list, status } = useBookList();
+  const { showId, you } = useScreen();
+  const [finding, setFinding] = useState(false);
+  const actions = useCueActions();
+  const lists = [...show.lists.values()].sort((a, b) => a.number - b.number);
+  const ask = (dialog: BookDialog): void => useBookDialog.setState({ dialog });
+  const open = (file: string): void => void window.open(`/api/shows/${showId}/export/${file}${file.includes('?') ? '&' : '?'}list=${listId}`, '_blank');
+  const may = mayEdit(you.role);
+  return (
+    <div className="flex h-11 flex-none items-center gap-1 border-b border-line px-2">
+      <Tabs label="Family" value={family} options={FAMILY_TABS} onChange={(v) => useBook.setState({ family: v, cells: null })} />
+      <span className="ml-auto flex items-center gap-0.5">
+        {finding ? (
+          <input
+            autoFocus
+            aria-label="Find a cue"
+            placeholder="number, name, call, note"
+            value={search}
+            onChange={(e) => useBook.setState({ search: e.target.value })}
+            onBlur={() => search === '' && setFinding(false)}
+            onKeyDown={(e) => {
+              if (e.key !== 'Escape') return;
+              useBook.setState({ search: '' });
+              setFinding(false);
+            }}
+            className="h-7 w-40 rounded-md bg-ink px-2 text-[12.5px] shadow-[inset_0_0_0_1.5px_var(--color-standby)] outline-none"
+          />
+        ) : (
+          <button type="button" aria-label="Find a cue" title="Find a cue" onClick={() => setFinding(true)} className="grid size-7 place-items-center rounded-md text-soft hover:bg-raised">
+            <Search size={14} />
+          </button>
+        )}
+        <button
+          type="button"
+          data-testid="book-follow"
+          aria-pressed={follow}
+          title={follow ? 'The Book goes along with playback' : 'The Book stays where it is, whatever plays'}
+          onClick={() => useBook.setState({ follow: !follow, ...(follow ? { cueId: status?.cueId ?? null } : {}) })}
+          className={`flex h-7 items-center gap-1.5 whitespace-nowrap rounded-md px-2 text-[12.5px] ${follow ? 'text-soft hover:bg-raised' : 'bg-standby-wash text-standby shadow-[inset_0_0_0_1px_#86c8ff66]'}`}
+        >
+          {follow ? <Eye size={13} /> : <EyeOff size={13} />}
+          {follow ? 'Goes along' : 'Stays here'}
+        </button>
+        <Menu
+          label={list?.name ?? 'List'}
+          items={[
+            ...lists.map((l) => ({ label: `${l.number} ${l.name}${l.id === listId ? ' ·' : ''}`, run: () => useBook.setState({ listId: l.id, cells: null, chosen: [], cueId: null }) })),
+            { label: 'How this list plays …', first: true, disabled: !may, run: () => ask('list') },
+            { label: 'New list …', disabled: !may, run: () => ask('new-list') },
+          ]}
+        />
+        <Menu label="Cues" items={actions} />
+        <Menu
+          label="Files"
+          items={[
+            { label: 'Cue sheet, PDF', run: () => open('cues.pdf') },
+            { label: 'Tracking sheet, PDF', run: () => open(`tracking.pdf?family=${family}`) },
+            { label: 'Script with calls, PDF', disabled: show.scripts.size === 0, run: () => open('script.pdf') },
+            { label: 'Cue list, CSV', first: true, run: () => open('cues.csv') },
+            { label: 'Take in a CSV …', disabled: !may, run: () => ask('import') },
+            { label: 'Check before the show …', first: true, run: () => ask('findings') },
+          ]}
+        />
+      </span>
+    </div>
+  );
+}

@@ -1,0 +1,41 @@
+/** The Book's dialogs: one is open at a time. */
+'use client';
+import { Delete, Insert, MoveOrCopy, Renumber, Skeleton, Split, Times } from './dialogs/CueDialogs';
+import { CsvImport, ScriptImport } from './dialogs/Imports';
+import { ListSettings } from './dialogs/ListSettings';
+import { FindingsDialog } from './FindingsDialog';
+import { useBookDialog } from './menu';
+
+export function BookDialogs() {
+  const dialog = useBookDialog((s) => s.dialog);
+  switch (dialog) {
+    case 'skeleton':
+      return <Skeleton />;
+    case 'insert':
+      return <Insert />;
+    case 'move':
+      return <MoveOrCopy copy={false} />;
+    case 'copy':
+      return <MoveOrCopy copy />;
+    case 'renumber':
+      return <Renumber />;
+    case 'split':
+      return <Split />;
+    case 'times':
+      return <Times />;
+    case 'delete':
+      return <Delete />;
+    case 'list':
+      return <ListSettings fresh={false} />;
+    case 'new-list':
+      return <ListSettings fresh />;
+    case 'script':
+      return <ScriptImport />;
+    case 'import':
+      return <CsvImport />;
+    case 'findings':
+      return <FindingsDialog />;
+    default:
+      return null;
+  }
+}

@@ -1,0 +1,71 @@
+/** Times of their own for the values in cells: one for all, or fanned from the first unit to the last. */
+'use client';
+import { useMemo, useState } from 'react';
+import { seconds, timeProblem } from '@/core/cues/clock';
+import type { Column } from '@/core/cues/sheet';
+import { plural } from '@/core/edits/edit';
+import { familyOf } from '@/core/rig/attributes';
+import type { CueRow, Family } from '@/core/show/rows';
+import { Button, Dialog, Field } from '../parts/controls';
+import { edit } from '../state/actions';
+import { ApiError } from '../state/api';
+import { useShow } from '../state/store';
+
+/** `0` or `0 thru 3`: the time of the unit at a place among so many. */
+function fanned(text: string): ((at: number, of: number) => number) | undefined {
+  const [from = '', to] = text.split(/\s*(?:thru|to|–)\s*/i);
+  const [a, b] = [seconds(from), to === undefined ? seconds(from) : seconds(to)];
+  if (a === undefined || b === undefined) return undefined;
+  return (at, of) => Math.round((of > 1 ? a + ((b - a) * at) / (of - 1) : a) * 1000) / 1000;
+}
+
+export function CellTimes({ cues, columns, family, onClose }: { cues: readonly CueRow[]; columns: readonly Column[]; family: Family; onClose: () => void }) {
+  const show = useShow();
+  const [fade, setFade] = useState('');
+  const [delay, setDelay] = useState('');
+  const [problem, setProblem] = useState<string>();
+  const units = useMemo(() => [...new Set(columns.flatMap((c) => c.fixtures))], [columns]);
+  const values = cues.flatMap((c) => [...show.valuesOf(c.id).values()].filter((v) => familyOf(v.attribute) === family && units.includes(v.fixtureId)));
+  const own = values.filter((v) => v.fade_s !== undefined || v.delay_s !== undefined).length;
+  const wrong = (t: string): string | undefined => (t.trim() === '' || fanned(t) ? undefined : (timeProblem(t) ?? 'A time, or from one to another: 0 thru 3'));
+  const set = async (clear: boolean): Promise<void> => {
+    const [f, d] = [fanned(fade), fanned(delay)];
+    const cells = values.map((v) => {
+      const at = units.indexOf(v.fixtureId);
+      return { cueId: v.cueId, fixtureId: v.fixtureId, attribute: v.attribute, times: clear ? { fade_s: null, delay_s: null } : { ...(f ? { fade_s: f(at, units.length) } : {}), ...(d ? { delay_s: d(at, units.length) } : {}) } };
+    });
+    const answer = await edit('set-values', { cells });
+    if (answer instanceof ApiError) setProblem(answer.message);
+    else onClose();
+  };
+  return (
+    <Dialog open onOpenChange={(o) => !o && onClose()} title="Times of their own" about={`${plural(values.length, 'value')} of ${plural(units.length, 'unit')} in ${plural(cues.length, 'cue')}${own > 0 ? `; ${own} ${own === 1 ? 'has' : 'have'} times already` : ''}. They win over the cue’s.`}>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          void set(false);
+        }}
+      >
+        <div className="grid grid-cols-2 gap-3">
+          <Field label="Fade" number value={fade} placeholder="as it is" onChange={(e) => setFade(e.target.value)} problem={wrong(fade)} />
+          <Field label="Delay" number value={delay} placeholder="0 thru 3" onChange={(e) => setDelay(e.target.value)} problem={wrong(delay)} />
+        </div>
+        <p className="mt-2 text-[12.5px] text-muted">From one time to another, such as 0 thru 3, is shared out over the units in their order.</p>
+        {problem && <p className="mt-1 text-danger">{problem}</p>}
+        <div className="mt-3 flex justify-end gap-2">
+          {own > 0 && (
+            <Button kind="quiet" onClick={() => void set(true)}>
+              As the cue
+            </Button>
+          )}
+          <Button kind="quiet" onClick={onClose}>
+            Not now
+          </Button>
+          <Button kind="strong" type="submit" disabled={values.length === 0 || (fade.trim() === '' && delay.trim() === '') || wrong(fade) !== undefined || wrong(delay) !== undefined}>
+            Set them
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}

@@ -1,0 +1,111 @@
+/** Before the show: what is odd about the list with a way to each, and a rehearsal in fast motion. */
+'use client';
+import { CircleCheck, TriangleAlert } from 'lucide-react';
+import { useEffect, useState } from 'react';
+import type { BookFinding } from '@/core/cues/findings';
+import { plural } from '@/core/edits/edit';
+import { packShow } from '@/core/show/pack';
+import { Button, Dialog, Tabs } from '../parts/controls';
+import { select } from '../state/actions';
+import { api } from '../state/api';
+import { lookAt, useBookList } from '../state/book';
+import { useScreen } from '../state/store';
+import { useBookDialog } from './menu';
+
+const ABOUT: Record<BookFinding['about'], string> = { addresses: 'Addresses', outputs: 'Outputs', power: 'Power', programming: 'Programming', movement: 'Movement', groups: 'Groups', cues: 'Cues', actions: 'References', script: 'Script', times: 'Times' };
+
+/** What a rehearsal met. */
+export interface Rehearsed {
+  cues: number;
+  played_s: number;
+  took_ms: number;
+  met: { cueId: string | null; text: string }[];
+}
+
+function Row({ grave, about, text, cueId, fixtures }: Pick<BookFinding, 'grave' | 'text' | 'fixtures'> & { about: string; cueId?: string | null }) {
+  return (
+    <li className="flex min-h-9 items-center gap-2 border-t border-line py-1 first:border-t-0">
+      <TriangleAlert size={15} className={`flex-none ${grave ? 'text-danger' : 'text-warning'}`} aria-label={grave ? 'grave' : 'to look at'} />
+      <span className="w-[84px] flex-none text-[12px] text-muted">{about}</span>
+      <span className="min-w-0 flex-1 text-[12.5px] leading-[18px]">{text}</span>
+      {(cueId ?? fixtures[0]) && (
+        <button
+          type="button"
+          className="h-7 flex-none rounded-md px-2 text-[12px] text-standby hover:bg-raised"
+          onClick={() => {
+            if (cueId) lookAt(cueId);
+            if (fixtures.length > 0) select(fixtures);
+            if (cueId) useBookDialog.setState({ dialog: null });
+          }}
+        >
+          {cueId ? 'Go there' : `Select ${fixtures.length}`}
+        </button>
+      )}
+    </li>
+  );
+}
+
+export function FindingsDialog() {
+  const { listId, list } = useBookList();
+  const { show, revision, showId } = useScreen();
+  const [tab, setTab] = useState<'checks' | 'rehearsal'>('checks');
+  const [found, setFound] = useState<BookFinding[] | null>(null);
+  const [rehearsed, setRehearsed] = useState<Rehearsed | null>(null);
+  const [busy, setBusy] = useState(false);
+  const [problem, setProblem] = useState('');
+  useEffect(() => {
+    void revision;
+    const worker = new Worker(new URL('./findings.worker.ts', import.meta.url), { type: 'module' });
+    worker.onmessage = ({ data }: MessageEvent<BookFinding[]>) => setFound(data);
+    worker.postMessage({ packed: packShow(show), listId });
+    return () => worker.terminate();
+  }, [show, revision, listId]);
+  const rehearse = async (): Promise<void> => {
+    setBusy(true);
+    setProblem('');
+    try {
+      setRehearsed(await api<Rehearsed>(`/api/shows/${showId}/rehearse?list=${encodeURIComponent(listId)}`, { method: 'POST' }));
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+    setBusy(false);
+  };
+  return (
+    <Dialog open onOpenChange={(o) => !o && useBookDialog.setState({ dialog: null })} title={`Before the show: ${list?.name}`} width="w-[760px]" tall>
+      <Tabs label="Which" value={tab} options={[{ value: 'checks', label: found ? `Checks ${found.length}` : 'Checks' }, { value: 'rehearsal', label: 'Rehearsal in fast motion' }]} onChange={setTab} />
+      {tab === 'checks' ? (
+        <ul className="mt-2 max-h-[64vh] overflow-y-auto" aria-label="Findings" data-testid="book-findings">
+          {!found && <li className="py-3 text-muted">Looking …</li>}
+          {found?.length === 0 && (
+            <li className="flex items-center gap-2 py-3 text-soft">
+              <CircleCheck size={16} /> Nothing odd was found.
+            </li>
+          )}
+          {found?.map((f) => (
+            <Row key={f.key} grave={f.grave} text={f.text} fixtures={f.fixtures} cueId={f.cueId ?? null} about={ABOUT[f.about]} />
+          ))}
+        </ul>
+      ) : (
+        <div className="mt-3">
+          <p className="text-[12.5px] leading-[18px] text-soft">Plays the whole list through the real player, on a clock of its own, without output: every GO, follow, loop and action, and what they bring about. The show that plays is not touched.</p>
+          <Button kind="strong" className="mt-3" disabled={busy} onClick={() => void rehearse()}>
+            {busy ? 'Playing …' : 'Play it through'}
+          </Button>
+          {problem !== '' && <p className="mt-2 text-danger">{problem}</p>}
+          {rehearsed && (
+            <>
+              <p className="mt-3 text-[12.5px]" data-testid="rehearsed">
+                Played {plural(rehearsed.cues, 'cue')}, {Math.floor(rehearsed.played_s / 60)} min {Math.round(rehearsed.played_s % 60)} s of show, in {(rehearsed.took_ms / 1000).toFixed(1)} s. {rehearsed.met.length === 0 ? 'Nothing was in the way.' : `${plural(rehearsed.met.length, 'thing')} to look at:`}
+              </p>
+              <ul className="mt-1 max-h-[48vh] overflow-y-auto">
+                {rehearsed.met.map((m, i) => (
+                  <Row key={i} grave={false} about="Met" text={m.text} cueId={m.cueId} fixtures={[]} />
+                ))}
+              </ul>
+            </>
+          )}
+        </div>
+      )}
+    </Dialog>
+  );
+}

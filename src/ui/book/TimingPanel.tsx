@@ -1,0 +1,165 @@
+/** The cue's times as bars on one axis: drag an end for the time, the start for the delay. The line is now, while it runs. */
+'use client';
+import { useRef, useState } from 'react';
+import { formatTime } from '@/core/cues/clock';
+import { cueTotal, goesOnAfter } from '@/core/cues/loops';
+import { formatCueNumber } from '@/core/cues/number';
+import { familyOf } from '@/core/rig/attributes';
+import type { CueRow, Family } from '@/core/show/rows';
+import { sectionTotals } from '@/core/script/totals';
+import type { Show } from '@/core/show/show';
+import { edit } from '../state/actions';
+import { useBookList } from '../state/book';
+import { mayEdit, useScreen, useShow } from '../state/store';
+import { useElapsed } from '../frame/Spine';
+
+interface Bar {
+  key: string;
+  label: string;
+  delay: number;
+  time: number;
+  /** Takes the cue's own time. */
+  inherited: boolean;
+  set: (time: number, delay: number) => Record<string, unknown>;
+}
+
+const tenth = (s: number): number => Math.max(0, Math.round(s * 10) / 10);
+const FAMILY_BARS: Family[] = ['position', 'colour', 'beam'];
+
+function barsOf(cue: CueRow, used: ReadonlySet<Family>): Bar[] {
+  const delayOf = (f: Family): number => cue.familyDelay_s?.[f] ?? cue.delay_s;
+  const withDelay = (f: Family, delay: number): Record<string, unknown> => (delay === cue.delay_s ? {} : { familyDelay_s: { ...cue.familyDelay_s, [f]: delay } });
+  const bars: Bar[] = [
+    { key: 'up', label: 'Intensity up', delay: delayOf('intensity'), time: cue.family_s.intensity ?? cue.up_s, inherited: false, set: (up_s, delay_s) => ({ up_s, ...(delay_s === delayOf('intensity') ? {} : { delay_s }) }) },
+    { key: 'down', label: 'Intensity down', delay: delayOf('intensity'), time: cue.family_s.intensity ?? cue.down_s, inherited: false, set: (down_s, delay_s) => ({ down_s, ...(delay_s === delayOf('intensity') ? {} : { delay_s }) }) },
+  ];
+  for (const f of FAMILY_BARS) {
+    const own = cue.family_s[f] !== undefined || cue.familyDelay_s?.[f] !== undefined;
+    if (!own && !used.has(f)) continue;
+    bars.push({ key: f, label: `${f[0]?.toUpperCase()}${f.slice(1)}`, delay: delayOf(f), time: cue.family_s[f] ?? cue.up_s, inherited: !own, set: (time, delay) => ({ family_s: { ...cue.family_s, [f]: time }, ...withDelay(f, delay) }) });
+  }
+  for (const p of cue.parts ?? []) {
+    const parts = (time: number, delay: number): Record<string, unknown> => ({ parts: (cue.parts ?? []).map((x) => (x.number === p.number ? { ...x, up_s: time, down_s: time, delay_s: delay } : x)) });
+    bars.push({ key: `part-${p.number}`, label: `Part ${p.number}${p.name ? ` ${p.name}` : ''}`, delay: p.delay_s, time: p.up_s, inherited: false, set: parts });
+  }
+  return bars;
+}
+
+export function TimingPanel() {
+  const show = useShow();
+  const { cue, cues, list, status } = useBookList();
+  const may = mayEdit(useScreen((s) => s.you.role));
+  if (!cue) return <p className="p-4 text-[12.5px] text-muted">Choose a cue to see its times.</p>;
+  const values = [...show.valuesOf(cue.id).values()];
+  const used = new Set(values.map((v) => familyOf(v.attribute)));
+  const own = values.filter((v) => v.fade_s !== undefined || v.delay_s !== undefined);
+  const bars = barsOf(cue, used);
+  const longest = longestOf(show, cue);
+  const next = goesOnAfter(cue);
+  const total = Math.max(1, Math.ceil(longest * 1.25), next ?? 0);
+  const sums = sectionTotals(show, cues, cue);
+  return (
+    <section aria-label={`Timing of cue ${formatCueNumber(cue.number)}`} className="flex h-full min-h-0 flex-col px-3.5 pb-2">
+      <div className="min-h-0 flex-1 overflow-y-auto">
+        <div className="relative">
+          {bars.map((b) => (
+            <BarRow key={b.key} bar={b} total={total} may={may} onSet={(time, delay) => void edit('change-cue', { id: cue.id, set: b.set(time, delay) }, { quiet: true })} />
+          ))}
+          {status?.cueId === cue.id && <Line total={total} />}
+        </div>
+        <div className="num ml-[104px] mr-12 flex justify-between text-[11px] text-muted" aria-hidden="true">
+          {[0, 0.25, 0.5, 0.75, 1].map((t) => (
+            <span key={t}>{formatTime(Math.round(total * t * 10) / 10)}</span>
+          ))}
+        </div>
+        <p className="mt-1.5 text-[12px] leading-4 text-muted">
+          {own.length > 0 && `${own.length} ${own.length === 1 ? 'value has times of its own' : 'values have times of their own'}. `}
+          {next !== undefined && `The next cue comes after ${formatTime(next)} s. `}
+          {[{ name: list?.name ?? '', cues: cues.length, time_s: cues.reduce((sum, c) => sum + cueTotal(c), 0) }, ...sums].map((x) => `${x.name}: ${x.cues} ${x.cues === 1 ? 'cue' : 'cues'}, ${span(x.time_s)} of fades`).join('. ')}.
+        </p>
+      </div>
+    </section>
+  );
+}
+
+/** How far the cue is while it runs, else how long it is. */
+export function TimingNow() {
+  const show = useShow();
+  const { cue, listId, status } = useBookList();
+  const { elapsed, running } = useElapsed(listId);
+  if (!cue) return null;
+  if (status?.cueId === cue.id) return <span className="num text-[12px] text-lime">{running ? `${elapsed.toFixed(1)} s now` : 'done'}</span>;
+  return <span className="num text-[12px] text-muted">{formatTime(longestOf(show, cue))} s in all</span>;
+}
+
+/** `24 s`, `6:16`. */
+const span = (time_s: number): string => `${formatTime(Math.round(time_s))}${time_s < 59.5 ? ' s' : ''}`;
+
+/** Seconds from GO until the last value has arrived. */
+function longestOf(show: Show, cue: CueRow): number {
+  return Math.max(cueTotal(cue), ...[...show.valuesOf(cue.id).values()].map((v) => (v.delay_s ?? 0) + (v.fade_s ?? 0)));
+}
+
+function Line({ total }: { total: number }) {
+  const { listId } = useBookList();
+  const { elapsed, running } = useElapsed(listId);
+  if (!running) return null;
+  return <i aria-hidden="true" className="absolute inset-y-0 w-0.5 bg-lime" style={{ left: `calc(104px + (100% - 152px) * ${Math.min(1, elapsed / total)})` }} />;
+}
+
+function BarRow({ bar, total, may, onSet }: { bar: Bar; total: number; may: boolean; onSet: (time: number, delay: number) => void }) {
+  const track = useRef<HTMLDivElement>(null);
+  const [drag, setDrag] = useState<{ what: 'time' | 'delay'; time: number; delay: number } | null>(null);
+  const time = drag?.time ?? bar.time;
+  const delay = drag?.delay ?? bar.delay;
+  const at = (e: React.PointerEvent): number => {
+    const r = track.current?.getBoundingClientRect();
+    return r ? Math.max(0, ((e.clientX - r.left) / r.width) * total) : 0;
+  };
+  const grip = (what: 'time' | 'delay') => ({
+    onPointerDown: (e: React.PointerEvent) => {
+      if (!may) return;
+      e.currentTarget.setPointerCapture(e.pointerId);
+      setDrag({ what, time, delay });
+    },
+    onPointerMove: (e: React.PointerEvent) => {
+      if (drag?.what !== what) return;
+      const s = at(e);
+      setDrag(what === 'time' ? { ...drag, time: tenth(s - drag.delay) } : { ...drag, delay: tenth(s) });
+    },
+    onPointerUp: () => {
+      if (drag && (drag.time !== bar.time || drag.delay !== bar.delay)) onSet(drag.time, drag.delay);
+      setDrag(null);
+    },
+  });
+  const step = (e: React.KeyboardEvent, what: 'time' | 'delay'): void => {
+    const by = e.key === 'ArrowRight' || e.key === 'ArrowUp' ? 1 : e.key === 'ArrowLeft' || e.key === 'ArrowDown' ? -1 : 0;
+    if (by === 0 || !may) return;
+    e.preventDefault();
+    const d = by * (e.shiftKey ? 1 : 0.1);
+    onSet(what === 'time' ? tenth(time + d) : time, what === 'delay' ? tenth(delay + d) : delay);
+  };
+  const left = `${(delay / total) * 100}%`;
+  const width = `${(time / total) * 100}%`;
+  return (
+    <div className="grid h-7 grid-cols-[104px_1fr_48px] items-center text-[12.5px]">
+      <span className={`truncate pr-2 ${bar.inherited ? 'text-muted' : ''}`} title={bar.inherited ? `${bar.label}: the cue’s up time` : bar.label}>
+        {bar.label}
+      </span>
+      <div ref={track} className="relative h-full">
+        {delay > 0 && <i className="absolute top-2 h-3 bg-[repeating-linear-gradient(115deg,#3a4b44_0_3px,transparent_3px_7px)]" style={{ left: 0, width: left }} />}
+        <i className={`absolute top-2 h-3 rounded-sm ${bar.inherited ? 'bg-[#2c3d36]' : 'bg-[#54776a]'}`} style={{ left, width }} />
+        <span role="slider" tabIndex={may ? 0 : -1} aria-label={`${bar.label}, delay`} aria-valuenow={delay} aria-valuetext={`${formatTime(delay)} s`} onKeyDown={(e) => step(e, 'delay')} {...grip('delay')} className={`absolute inset-y-0 -ml-1.5 w-3 touch-none ${may ? 'cursor-ew-resize' : ''}`} style={{ left }}>
+          <i className="absolute left-1.5 top-[9px] h-2.5 w-0.5 bg-soft" />
+        </span>
+        <span role="slider" tabIndex={may ? 0 : -1} aria-label={`${bar.label}, time`} aria-valuenow={time} aria-valuetext={`${formatTime(time)} s`} onKeyDown={(e) => step(e, 'time')} {...grip('time')} className={`absolute inset-y-0 -ml-2 w-4 touch-none ${may ? 'cursor-ew-resize' : ''}`} style={{ left: `calc(${left} + ${width})` }}>
+          <i className="absolute left-1.5 top-[9px] h-2.5 w-0.5 bg-text" />
+        </span>
+      </div>
+      <span className="num text-right text-[12px]">
+        {delay > 0 ? `${formatTime(delay)}+` : ''}
+        {formatTime(time)}
+      </span>
+    </div>
+  );
+}

@@ -1,0 +1,115 @@
+/** Scripts and cue lists from files. */
+'use client';
+import { useMemo, useState } from 'react';
+import { formatTime } from '@/core/cues/clock';
+import { plural } from '@/core/edits/edit';
+import { readCueLines } from '@/core/formats/cues-csv';
+import { readCsv } from '@/core/formats/patch-csv';
+import { isRefusal } from '@/core/refusal';
+import { decodeText, guessFormat } from '@/core/script/anchors';
+import { blocksOf, flagsIn } from '@/core/script/parse';
+import { SCRIPT_FORMATS, SCRIPT_LIMIT } from '@/core/show/book-rows';
+import { Choice, Field, FileField } from '../../parts/controls';
+import { useBookList } from '../../state/book';
+import { useShow } from '../../state/store';
+import { useScript } from '../ScriptPane';
+import { Planned } from './Planned';
+
+const FORMAT_WORDS = { plain: 'Plain text', markdown: 'Markdown', fountain: 'Fountain', order: 'Order of service' } as const;
+
+export function ScriptImport() {
+  const show = useShow();
+  const { scripts, script } = useScript();
+  const [into, setInto] = useState(script?.id ?? '');
+  const target = show.scripts.get(into);
+  const [title, setTitle] = useState(target?.title ?? '');
+  const [format, setFormat] = useState<(typeof SCRIPT_FORMATS)[number]>(target?.format ?? 'plain');
+  const [text, setText] = useState(target?.text ?? '');
+  const [said, setSaid] = useState('');
+  const [problem, setProblem] = useState('');
+  const take = async (file: File): Promise<void> => {
+    setProblem('');
+    if (file.size > SCRIPT_LIMIT * 1.4) {
+      setProblem(`“${file.name}” has ${(file.size / 1e6).toFixed(1)} MB; a script has at most ${SCRIPT_LIMIT / 1e6} million characters. Nothing was taken in.`);
+      return;
+    }
+    const read = decodeText(new Uint8Array(await file.arrayBuffer()));
+    if (!read) {
+      setProblem(`“${file.name}” is not a text file. Save the script as plain text, Markdown or Fountain and try again.`);
+      return;
+    }
+    setText(read.text);
+    setFormat(guessFormat(file.name, read.text));
+    if (title === '') setTitle(file.name.replace(/\.\w+$/, '').slice(0, 120));
+    setSaid(read.encoding === 'UTF-8' ? '' : `Read as ${read.encoding}: look whether its letters are right.`);
+  };
+  const blocks = useMemo(() => (text.length > 0 && text.length <= SCRIPT_LIMIT ? blocksOf({ id: '', title: 'x', format, text, draft: 1 }) : []), [text, format]);
+  const count = (kind: string): number => blocks.filter((b) => b.kind === kind).length;
+  const about = blocks.length === 0 ? '' : format === 'order' ? `${plural(count('item'), 'item')}, ${formatTime(blocks.reduce((n, b) => n + (b.duration_s ?? 0), 0))} in all` : `${plural(count('act'), 'act')}, ${plural(count('scene'), 'scene')}, ${plural(blocks.at(-1)?.page ?? 0, 'page')}, ${plural(flagsIn(text).length, 'named cue')}`;
+  return (
+    <Planned title={target ? `A later draft of “${target.title}”` : 'Take in a script'} about={target ? 'Its calls are found again by what stands around them; those that need a look are listed.' : 'Plain text, Markdown or Fountain; or an order of service, a line each: Title | leader | 4:30'} name="import-script" params={text.trim() === '' || title.trim() === '' ? null : { ...(target ? { id: target.id } : {}), title: title.trim(), format, text }} act="Take it in" width="w-[640px]">
+      <div className="grid grid-cols-[1fr_1fr_150px] gap-3">
+        <Choice
+          label="It is"
+          value={into}
+          onChange={(e) => {
+            const next = show.scripts.get(e.target.value);
+            setInto(e.target.value);
+            setTitle(next?.title ?? '');
+            setText(next?.text ?? '');
+            setFormat(next?.format ?? 'plain');
+          }}
+          options={[...scripts.map((s) => ({ value: s.id, label: `the next draft of ${s.title}` })), { value: '', label: 'another script' }]}
+        />
+        <Field label="Title" value={title} maxLength={120} onChange={(e) => setTitle(e.target.value)} />
+        <Choice label="Written in" value={format} onChange={(e) => setFormat(e.target.value as typeof format)} options={SCRIPT_FORMATS.map((f) => ({ value: f, label: FORMAT_WORDS[f] }))} />
+      </div>
+      <div className="mt-3"><FileField label="Script file" accept=".txt,.md,.markdown,.fountain,text/plain" said="Choose a file …" onFile={(file) => void take(file)} /></div>
+      <textarea aria-label="The script’s text" value={text} placeholder="or paste it here" onChange={(e) => setText(e.target.value)} rows={10} className="mt-2 w-full rounded-md bg-ink p-2.5 font-book text-[13.5px] leading-5 shadow-[inset_0_0_0_1px_var(--color-edge)]" />
+      <p className="text-[12.5px] text-muted">
+        {about} {said && <span className="text-warning">{said}</span>}
+      </p>
+      {problem !== '' && (
+        <p role="alert" className="text-[12.5px] text-danger">
+          {problem}
+        </p>
+      )}
+    </Planned>
+  );
+}
+
+export function CsvImport() {
+  const { listId, list } = useBookList();
+  const [file, setFile] = useState('');
+  const [problem, setProblem] = useState('');
+  const [read, setRead] = useState<ReturnType<typeof readCueLines> | null>(null);
+  const open = async (chosen: File): Promise<void> => {
+    setFile(chosen.name);
+    const table = readCsv(new Uint8Array(await chosen.arrayBuffer()));
+    setProblem(isRefusal(table) ? table.message.replace('A patch file', 'A cue file') : '');
+    setRead(isRefusal(table) ? null : readCueLines(table));
+  };
+  const cues = (read?.ready ?? []).map(({ line, ...rest }) => {
+    void line;
+    return rest;
+  });
+  return (
+    <Planned title="Take in a cue list" about={`A CSV file with a header row, into “${list?.name}”. Cues that are missing are made; those that are there get its names, times and notes. Levels stay.`} name="import-cues" params={cues.length === 0 ? null : { listId, cues }} act={read && read.problems.length > 0 ? `Take in ${cues.length} of ${cues.length + new Set(read.problems.map((p) => p.line)).size}` : 'Take it in'} width="w-[560px]">
+      <FileField label="CSV file" accept=".csv,.tsv,.txt,text/csv" said={file === '' ? 'Choose a file …' : file} onFile={(file) => void open(file)} />
+      {problem !== '' && (
+        <p role="alert" className="mt-2 text-danger">
+          {problem}
+        </p>
+      )}
+      {read && read.problems.length > 0 && (
+        <ul className="mt-2 max-h-40 overflow-y-auto text-[12.5px] text-warning" data-testid="csv-problems">
+          {read.problems.slice(0, 100).map((p, i) => (
+            <li key={i}>
+              Line {p.line}: {p.text}
+            </li>
+          ))}
+        </ul>
+      )}
+    </Planned>
+  );
+}

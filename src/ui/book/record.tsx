@@ -1,0 +1,200 @@
+/** Recording and its consequences: what would be written where, what else will look different, and the choices about it. */
+'use client';
+import { useDeferredValue, useEffect, useMemo, useState } from 'react';
+import { consequences, type Consequence } from '@/core/cues/consequences';
+import { formatCueNumber } from '@/core/cues/number';
+import { plural } from '@/core/edits/edit';
+import type { CueRow, Family } from '@/core/show/rows';
+import { Button } from '../parts/controls';
+import { lightsIn, SmallStage } from '../parts/small-stage';
+import { edit, recordParams, recordValues, tryEdit, type RecordFilter, type RecordOptions } from '../state/actions';
+import { ApiError } from '../state/api';
+import { useBook, useBookList } from '../state/book';
+import { mayEdit, unrecordedCount, useScreen, useShow } from '../state/store';
+
+export type After = 'track' | 'only' | 'source';
+
+export interface RecordPlan {
+  edit: string;
+  params: Record<string, unknown>;
+  summary?: string;
+  problem?: string;
+  fields?: Record<string, string>;
+  /** Other cues that will look different. */
+  others: Consequence[];
+  /** Palettes that it writes into, with the cues that use them. */
+  palettes: { id: string; name: string; cues: number }[];
+  count: number;
+}
+
+/** What a record would do, planned on this screen's copy. */
+export function planRecord(options: RecordOptions & { listId: string }, filter: RecordFilter, after: After, palettes: 'palette' | 'cue'): RecordPlan {
+  const { show } = useScreen.getState();
+  const { mode, ...rest } = options;
+  void mode;
+  const [name, params] = after === 'source' ? ['update-source', { listId: options.listId, number: options.number, values: recordValues(filter), palettes }] : ['record-cue', recordParams({ ...rest, mode: after }, filter)];
+  const plan = tryEdit(name, params);
+  const count = (params.values as unknown[]).length;
+  if (!('changes' in plan)) return { edit: name, params, problem: plan.message, ...(plan.fields ? { fields: plan.fields } : {}), others: [], palettes: [], count };
+  const here = show.cuesOf(options.listId).find((c) => c.number === options.number);
+  const aimed = new Set([...plan.changes.flatMap((c) => (c.table === 'cues' ? [c.id] : [])), ...(here ? [here.id] : [])]);
+  const touched = plan.changes.flatMap((c) => (c.table === 'palettes' && c.after ? [c.after] : []));
+  const uses = (id: string): number => new Set([...show.values.values()].filter((v) => v.palette === id).map((v) => v.cueId)).size;
+  return { edit: name, params, summary: plan.summary, others: consequences(show, plan.changes, aimed), palettes: touched.map((p) => ({ id: p.id, name: p.name, cues: uses(p.id) })), count };
+}
+
+/** Cues before and after, as small stages. */
+export function Pictures({ others, most = 3 }: { others: readonly Consequence[]; most?: number }) {
+  const show = useShow();
+  const shown = useMemo(() => others.slice(0, most).map((c) => ({ c, before: lightsIn(show, c, 'before'), after: lightsIn(show, c, 'after') })), [show, others, most]);
+  return (
+    <ul className="flex gap-2.5 overflow-hidden" data-testid="record-pictures">
+      {shown.map(({ c, before, after }) => (
+        <li key={c.cueId} className="flex flex-none items-center gap-1" title={`LX ${formatCueNumber(c.number)} ${c.name}: ${plural(c.slots, 'value')} different`}>
+          <span className="num text-[11.5px] text-soft">{formatCueNumber(c.number)}</span>
+          <SmallStage small lights={before} label={`Cue ${formatCueNumber(c.number)} before`} />
+          <span aria-hidden="true" className="text-[11px] text-muted">
+            ›
+          </span>
+          <SmallStage small lights={after} label={`Cue ${formatCueNumber(c.number)} after`} />
+        </li>
+      ))}
+      {others.length > most && <li className="self-center text-[12px] text-muted">and {others.length - most} more</li>}
+    </ul>
+  );
+}
+
+const sayOthers = (others: readonly Consequence[]): string => {
+  const numbers = others.slice(0, 4).map((c) => formatCueNumber(c.number));
+  return others.length > 4 ? `${numbers.join(', ')} and ${others.length - 4} more` : numbers.length > 1 ? `${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1)}` : (numbers[0] ?? '');
+};
+
+/** The sentence about other cues. */
+export function Others({ plan, into }: { plan: RecordPlan; into: string }) {
+  if (plan.problem) return <p className="text-[12.5px] leading-[18px] text-warning">{plan.problem}</p>;
+  if (plan.others.length === 0)
+    return (
+      <p className="text-[12.5px] leading-[18px] text-soft">
+        {plural(plan.count, 'change')} into {into}. <b className="font-semibold text-text">No other cue looks different.</b>
+      </p>
+    );
+  return (
+    <p className="text-[12.5px] leading-[18px] text-soft">
+      {plural(plan.count, 'change')} into {into} also {plan.count === 1 ? 'changes' : 'change'} what is seen in <b className="font-semibold text-text">LX {sayOthers(plan.others)}</b>.
+    </p>
+  );
+}
+
+const AFTER: [After, string][] = [
+  ['track', 'Let it track on'],
+  ['only', 'This cue only: the next puts it back'],
+  ['source', 'Back to where each value was set'],
+];
+
+export function AfterChoice({ value, onChange, disabled }: { value: After; onChange: (v: After) => void; disabled: boolean }) {
+  return (
+    <fieldset>
+      <legend className="sr-only">Afterwards</legend>
+      {AFTER.map(([id, label]) => (
+        <label key={id} className={`flex h-6 items-center gap-2 text-[12.5px] ${disabled && id === 'source' ? 'text-dim' : 'text-soft'}`}>
+          <input type="radio" name="after" checked={value === id} disabled={disabled && id === 'source'} onChange={() => onChange(id)} className="accent-[var(--color-standby)]" />
+          {label}
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
+/** A palette that is written into: everywhere, or a copy of its own for this cue. */
+export function PaletteChoice({ plan, value, onChange }: { plan: RecordPlan; value: 'palette' | 'cue'; onChange: (v: 'palette' | 'cue') => void }) {
+  if (plan.palettes.length === 0 && value === 'palette') return null;
+  return (
+    <label className="flex items-center gap-2 text-[12.5px] text-warning">
+      <input type="checkbox" checked={value === 'cue'} onChange={(e) => onChange(e.target.checked ? 'cue' : 'palette')} className="size-4 accent-[var(--color-standby)]" />
+      {value === 'cue' ? 'As values of the cue itself: the palette stays' : `Palette ${plan.palettes.map((p) => `“${p.name}” (${plural(p.cues, 'cue')})`).join(', ')} changes. Make this one its own instead`}
+    </label>
+  );
+}
+
+export async function doRecord(plan: RecordPlan): Promise<string | undefined> {
+  const answer = await edit(plan.edit, plan.params);
+  return answer instanceof ApiError ? answer.message : undefined;
+}
+
+/** “Before you record”: always in sight while something is held that is not recorded. */
+export function RecordPanel({ openDialog }: { openDialog: () => void }) {
+  const { listId, cue, status, cues } = useBookList();
+  const { values: now, you, revision } = useScreen();
+  // While a control is dragged the sentence may come a moment later.
+  const values = useDeferredValue(now);
+  const [after, setAfter] = useState<After>('track');
+  const [palettes, setPalettes] = useState<'palette' | 'cue'>('palette');
+  const [busy, setBusy] = useState(false);
+  const count = unrecordedCount(values);
+  const target: CueRow | undefined = cue ?? cues.find((c) => c.id === status?.cueId);
+  const plan = useMemo(() => {
+    void [values, revision];
+    return target && count > 0 ? planRecord({ listId, number: target.number, mode: 'track', existing: 'must' }, { from: 'programmer' }, after, palettes) : undefined;
+  }, [target, count, listId, after, palettes, values, revision]);
+  // The cues that would look different are marked in the sheet.
+  const others = plan?.others;
+  useEffect(() => {
+    useBook.setState({ marked: others?.map((c) => c.cueId) ?? [] });
+    return () => useBook.setState({ marked: [] });
+  }, [others]);
+  const may = mayEdit(you.role);
+  if (count === 0) {
+    return (
+      <section aria-label="Before you record" className="flex h-full flex-col p-3.5">
+        <h2 className="cap">Before you record</h2>
+        <p className="mt-2 text-[12.5px] leading-[18px] text-muted">You hold nothing that is not recorded. Set fixtures on Stage, and what recording them changes is shown here first.</p>
+        {may && (
+          <Button className="mt-auto self-start" onClick={openDialog}>
+            Record a cue …
+          </Button>
+        )}
+      </section>
+    );
+  }
+  return (
+    <section aria-label="Before you record" className="flex h-full min-h-0 flex-col overflow-y-auto p-3.5">
+      <header className="flex items-baseline justify-between">
+        <h2 className="cap">Before you record</h2>
+        <span className="text-[12px] text-soft">
+          <i className="mr-1.5 inline-block size-2 rounded-full bg-unrecorded" />
+          {plural(count, 'change')}
+        </span>
+      </header>
+      <div className="mt-1.5 min-h-[36px]">{plan && target ? <Others plan={plan} into={`LX ${formatCueNumber(target.number)}`} /> : <p className="text-[12.5px] text-soft">No cue is chosen: record a new one.</p>}</div>
+      {plan && plan.others.length > 0 && <Pictures others={plan.others} />}
+      <div className="mt-auto flex items-end justify-between gap-3 pt-1.5">
+        <div>
+          <AfterChoice value={after} onChange={setAfter} disabled={!target} />
+          {plan && after === 'source' && <PaletteChoice plan={plan} value={palettes} onChange={setPalettes} />}
+        </div>
+        <span className="flex flex-none flex-col items-stretch gap-1.5">
+          <Button kind="quiet" disabled={!may} onClick={openDialog}>
+            Elsewhere …
+          </Button>
+          <Button
+            kind="strong"
+            data-testid="record-here"
+            disabled={!may || busy || !plan || plan.problem !== undefined}
+            onClick={() =>
+              void (async () => {
+                if (!plan) return;
+                setBusy(true);
+                await doRecord(plan);
+                setBusy(false);
+              })()
+            }
+          >
+            {after === 'source' ? 'Update' : target ? `Record LX ${formatCueNumber(target.number)}` : 'Record'}
+          </Button>
+        </span>
+      </div>
+    </section>
+  );
+}
+
+export const FAMILY_CHOICES: readonly Family[] = ['intensity', 'position', 'colour', 'beam'];

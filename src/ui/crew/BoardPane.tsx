@@ -1,0 +1,73 @@
+/** Who is on which board, and the log of every GO: who, when, from where, how late after its call. */
+'use client';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import type { JournalEntry } from '@/core/live/answers';
+import { Button, Choice } from '../parts/controls';
+import { Boards } from '../frame/BoardDialog';
+import { useScreen } from '../state/store';
+import { useLoad, useSend, when } from './use-load';
+
+/** What is known of a GO. */
+type Entry = JournalEntry & { data: { from?: string; late_ms?: number | null; calledBy?: string | null } };
+
+const KINDS = [
+  { value: '', label: 'Everything' },
+  { value: 'go', label: 'GOs' },
+  { value: 'board', label: 'The board' },
+  { value: 'people', label: 'People' },
+  { value: 'refused', label: 'Refused' },
+  { value: 'air', label: 'On air' },
+  { value: 'file', label: 'Merges' },
+];
+
+export function BoardPane() {
+  const { showId, playback, people, you, air } = useScreen();
+  const send = useSend();
+  const [kind, setKind] = useState('');
+  const list = playback.lists[0];
+  const log = useLoad<{ entries: Entry[] }>(`/api/shows/${showId}/journal?limit=200${kind ? `&kind=${kind}` : ''}`, `${list?.cueId ?? ''}/${playback.boards.map((b) => b.userId).join()}/${people.length}`);
+  return (
+    <div className="grid h-full grid-cols-[minmax(400px,1fr)_1.25fr]">
+      <section aria-label="The board" className="overflow-y-auto border-r border-line px-5 py-4">
+        <h2 className="text-[15px] font-semibold">On the board</h2>
+        <p className="mb-2 mt-1 text-[12.5px] text-muted">Exactly one person plays a thing. Whoever is away for 30 s leaves the board free; what plays goes on.</p>
+        <Boards />
+        {you.role === 'owner' && air.showId === showId && (
+          <div className="mt-6 border-t border-line pt-4">
+            <h2 className="text-[15px] font-semibold">Players</h2>
+            <p className="mt-1 text-[12.5px] text-muted">With a second player on another machine, it takes over by itself when this one fails, in the same cue. It hands back only when told.</p>
+            <Button className="mt-2" onClick={() => void send('/api/players/hand-over', 'POST', {}).then((r) => r && toast.success('The other player has taken over'))}>
+              Let the other player take over
+            </Button>
+          </div>
+        )}
+      </section>
+      <section aria-label="Log" className="flex min-h-0 flex-col px-5 py-4">
+        <div className="flex items-end gap-3">
+          <h2 className="flex-1 text-[15px] font-semibold">
+            Log <span className="ml-1 text-[12px] font-normal text-muted">newest first</span>
+          </h2>
+          <Choice label="Show" className="w-40" value={kind} onChange={(e) => setKind(e.target.value)} options={KINDS} />
+        </div>
+        <ol className="mt-2 min-h-0 flex-1 overflow-y-auto">
+          {log.data?.entries.length === 0 && <li className="text-muted">Nothing of this has happened yet.</li>}
+          {(log.data?.entries ?? []).map((e) => (
+            <li key={e.id} className="grid grid-cols-[92px_112px_1fr] items-baseline gap-2 border-b border-[#1b2723] py-1.5">
+              <time className="num text-[12px] text-muted" dateTime={e.at} title={e.at}>
+                {when(e.at)}
+              </time>
+              <span className={`truncate ${e.userId === you.userId ? 'text-standby' : 'text-soft'}`}>{e.userName}</span>
+              <span className={e.kind === 'refused' ? 'text-warning' : ''}>
+                {e.text}
+                <span className="ml-2 text-[12px] text-muted">
+                  {[e.data.from ? `from ${e.data.from}` : '', e.data.late_ms !== undefined && e.data.late_ms !== null ? `${(e.data.late_ms / 1000).toFixed(1)} s after ${e.data.calledBy ?? 'the'} call` : ''].filter(Boolean).join(', ')}
+                </span>
+              </span>
+            </li>
+          ))}
+        </ol>
+      </section>
+    </div>
+  );
+}

@@ -1,0 +1,115 @@
+/** History: every change with who and when, by person, cue and fixture; the show as it was; undo of one, and along one's own list. */
+'use client';
+import { Eye, Undo2 } from 'lucide-react';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { parseCueNumber } from '@/core/cues/number';
+import type { Member } from '@/core/live/answers';
+import type { Change } from '@/core/show/undo';
+import { firstList } from '@/core/show/show';
+import { Button, Choice, Field, IconButton } from '../parts/controls';
+import { lookBack } from '../state/actions';
+import { mayEdit, useScreen, useShow } from '../state/store';
+import { useLoad, useSend, when } from './use-load';
+
+type Head = Omit<Change, 'rows' | 'editId'>;
+interface Step {
+  seq: number;
+  summary: string;
+}
+const PAGE = 100;
+
+export function HistoryPane() {
+  const show = useShow();
+  const { showId, you, seq, people } = useScreen();
+  const send = useSend();
+  const [user, setUser] = useState('');
+  const [cue, setCue] = useState('');
+  const [fixture, setFixture] = useState('');
+  const [shown, setShown] = useState(PAGE);
+  const members = useLoad<{ members: Member[] }>(`/api/shows/${showId}/members`, people);
+  const number = parseCueNumber(cue);
+  const cueRow = number === undefined ? undefined : [...show.cues.values()].filter((c) => c.number === number).sort((a) => (a.listId === firstList(show)?.id ? -1 : 1))[0];
+  const fixtureRow = show.fixtureByNumber(Number(fixture));
+  const query = new URLSearchParams({ last: String(Math.min(500, shown)), ...(user ? { user } : {}), ...(cueRow ? { cue: cueRow.id } : {}), ...(fixtureRow ? { fixture: fixtureRow.id } : {}) });
+  const changes = useLoad<{ changes: Head[] }>(`/api/shows/${showId}/changes?${query}`, seq);
+  const list = changes.data?.changes ?? [];
+  const undone = new Set(list.filter((c) => c.edit === 'undo' && c.reverts !== null).map((c) => c.reverts));
+  const may = mayEdit(you.role);
+  const undo = (h: Head): void => void send<{ summary: string }>(`/api/shows/${showId}/undo`, 'POST', { seq: h.seq }).then((r) => r && toast.success(r.summary));
+  return (
+    <div className="grid h-full grid-cols-[minmax(0,1fr)_320px]">
+      <section aria-label="History" className="flex min-h-0 flex-col px-5 py-4">
+        <div className="flex items-end gap-2">
+          <Choice label="By" className="w-40" value={user} onChange={(e) => setUser(e.target.value)} options={[{ value: '', label: 'everybody' }, ...(members.data?.members ?? []).map((m) => ({ value: m.userId, label: m.name }))]} />
+          <Field label="Cue" className="w-24" number value={cue} placeholder="any" problem={cue !== '' && !cueRow ? 'no such cue' : undefined} onChange={(e) => setCue(e.target.value)} />
+          <Field label="Fixture" className="w-24" number value={fixture} placeholder="any" problem={fixture !== '' && !fixtureRow ? 'no such one' : undefined} onChange={(e) => setFixture(e.target.value)} />
+          <span className="ml-auto pb-1.5 text-[12px] text-muted">newest first</span>
+        </div>
+        <ol className="mt-3 min-h-0 flex-1 overflow-y-auto">
+          {changes.data && list.length === 0 && <li className="text-muted">Nothing of this has been changed since the show was made.</li>}
+          {list.map((h) => (
+            <li key={h.seq} data-change={h.seq} className="group grid min-h-9 grid-cols-[92px_120px_1fr_auto] items-center gap-2 border-b border-[#1b2723]">
+              <time className="num text-[12px] text-muted" dateTime={h.at} title={`change ${h.seq}, ${h.at}`}>
+                {when(h.at)}
+              </time>
+              <span className={`truncate ${h.userId === you.userId ? 'text-standby' : 'text-soft'}`}>{h.userName}</span>
+              <span className={undone.has(h.seq) ? 'text-dim line-through' : ''}>{h.summary}</span>
+              <span className="flex opacity-40 focus-within:opacity-100 group-hover:opacity-100">
+                <IconButton label={`Look at the show as it was after “${h.summary}”`} onClick={() => void lookBack({ seq: h.seq, name: `${when(h.at)}, after “${h.summary}”` })}>
+                  <Eye size={14} />
+                </IconButton>
+                <IconButton label={`Undo only “${h.summary}”`} disabled={!may || undone.has(h.seq)} onClick={() => undo(h)}>
+                  <Undo2 size={14} />
+                </IconButton>
+              </span>
+            </li>
+          ))}
+          {list.length >= Math.min(500, shown) && shown < 500 && (
+            <li className="py-2">
+              <Button onClick={() => setShown(shown + PAGE)}>Earlier</Button>
+            </li>
+          )}
+        </ol>
+      </section>
+      <Own />
+    </div>
+  );
+}
+
+/** One's own changes as a list to jump along: what is above the mark is undone. */
+function Own() {
+  const { showId, seq, you } = useScreen();
+  const send = useSend();
+  const own = useLoad<{ done: Step[]; undone: Step[] }>(`/api/shows/${showId}/undo`, seq);
+  const jump = (to: number): void => void send<{ summary: string }>(`/api/shows/${showId}/undo`, 'POST', { to }).then((r) => r && toast.success(r.summary));
+  const may = mayEdit(you.role);
+  const row = 'block min-h-8 w-full rounded px-2 py-1 text-left text-[12.5px] hover:bg-raised disabled:hover:bg-transparent';
+  return (
+    <section aria-label="Your own changes" className="flex min-h-0 flex-col border-l border-line px-4 py-4">
+      <h2 className="text-[15px] font-semibold">Your own</h2>
+      <p className="mt-0.5 text-[12.5px] text-muted">Click one to go back to before it, or forward to it again. Others’ work stays.</p>
+      <ol className="mt-2 min-h-0 flex-1 overflow-y-auto">
+        {(own.data?.undone ?? []).map((s) => (
+          <li key={s.seq}>
+            <button type="button" disabled={!may} onClick={() => jump(s.seq)} className={`${row} text-dim line-through`}>
+              {s.summary}
+            </button>
+          </li>
+        ))}
+        <li aria-label="here" className="my-1 flex items-center gap-2 text-[11px] text-standby">
+          <i className="h-px flex-1 bg-standby" /> you are here <i className="h-px flex-1 bg-standby" />
+        </li>
+        {(own.data?.done ?? []).map((s) => (
+          <li key={s.seq}>
+            <button type="button" disabled={!may} onClick={() => jump(s.seq)} className={`${row} text-soft`}>
+              {s.summary}
+            </button>
+          </li>
+        ))}
+        {own.data && own.data.done.length + own.data.undone.length === 0 && <li className="px-2 text-muted">You have changed nothing yet.</li>}
+      </ol>
+    </section>
+  );
+}
+

@@ -1,0 +1,353 @@
+/** People: roles, end dates, invitations by link, parts of the show that were given to somebody, control pages. */
+'use client';
+import { Copy } from 'lucide-react';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { ROLES, type Role } from '@/core/edits/edit';
+import type { Invitation, Member } from '@/core/live/answers';
+import { Ask, Button, Check, Choice, Dialog, Field } from '../parts/controls';
+import { useWhereabouts } from '../frame/People';
+import { edit, said } from '../state/actions';
+import { mayEdit, useScreen, useShow } from '../state/store';
+import { PageDialog } from './PageDialog';
+import { PartDialog } from './PartDialog';
+import { day, useLoad, useSend } from './use-load';
+
+const MEANS: Record<Role, string> = { owner: 'decides who is in the show, and everything below', programmer: 'patches, records, plays', operator: 'plays and sets levels, changes no cue', viewer: 'looks, calls cues, leaves notes: a designer in the house', volunteer: 'has the pages given to them, and nothing else' };
+const ROLE_OPTIONS = ROLES.map((r) => ({ value: r, label: r }));
+const HEAD = 'text-[15px] font-semibold';
+const endOfDay = (date: string): string | null => (date === '' ? null : new Date(`${date}T23:59:59`).toISOString());
+
+export function PeoplePane() {
+  const { showId, you, people } = useScreen();
+  const owner = you.role === 'owner';
+  const members = useLoad<{ members: Member[] }>(`/api/shows/${showId}/members`, people);
+  return (
+    <div className="grid h-full grid-cols-[minmax(380px,1.15fr)_1fr]">
+      <section aria-label="People" className="overflow-y-auto border-r border-line px-5 py-4">
+        <h2 className={HEAD}>People</h2>
+        <ul className="mt-2">
+          {(members.data?.members ?? []).map((m) => (
+            <MemberRow key={m.userId} m={m} owner={owner} onChanged={(list) => members.set({ members: list })} />
+          ))}
+        </ul>
+        {owner && <Invitations />}
+        {owner && <AddByAddress onChanged={(list) => members.set({ members: list })} />}
+        <dl className="mt-5 text-[12.5px]">
+          {ROLES.map((r) => (
+            <div key={r} className="flex gap-2 py-0.5">
+              <dt className="w-24 flex-none text-soft">{r}</dt>
+              <dd className="text-muted">{MEANS[r]}</dd>
+            </div>
+          ))}
+        </dl>
+      </section>
+      <section aria-label="The show" className="overflow-y-auto px-5 py-4">
+        <Parts members={members.data?.members ?? []} />
+        <Pages />
+        <Settings />
+      </section>
+    </div>
+  );
+}
+
+function MemberRow({ m, owner, onChanged }: { m: Member; owner: boolean; onChanged: (list: Member[]) => void }) {
+  const { showId, you, people } = useScreen();
+  const show = useShow();
+  const send = useSend();
+  const where = useWhereabouts();
+  const [removing, setRemoving] = useState(false);
+  const [more, setMore] = useState(false);
+  const here = people.find((p) => p.userId === m.userId);
+  const put = (set: Partial<Pick<Member, 'pages' | 'until'>> & { role?: Role | null }): void =>
+    void send<{ members: Member[] }>(`/api/shows/${showId}/members`, 'PUT', { email: m.email, role: m.role, ...set }).then((r) => r && onChanged(r.members));
+  const pages = [...show.pages.values()].sort((a, b) => a.number - b.number);
+  return (
+    <li className="border-b border-[#1b2723] py-1.5">
+      <div className="flex min-h-9 items-center gap-3">
+        <i title={here ? 'here' : 'not here'} className={`size-2 flex-none rounded-full ${here ? 'bg-standby' : 'border border-edge'}`} />
+        <div className="min-w-0 flex-1">
+          <div className="truncate font-medium">
+            {m.name} {m.userId === you.userId && <span className="text-muted">(you)</span>}
+          </div>
+          <div className="truncate text-[12px] text-muted" title={here ? where(here) : m.email}>
+            {here ? where(here) : m.email}
+            {m.until && <span className="text-warning"> · until {day(m.until)}</span>}
+          </div>
+        </div>
+        {owner ? (
+          <>
+            <select aria-label={`Role of ${m.name}`} value={m.role} onChange={(e) => put({ role: e.target.value as Role })} className="h-8 rounded-md bg-ink px-2 shadow-[inset_0_0_0_1px_var(--color-edge)]">
+              {ROLES.map((r) => (
+                <option key={r}>{r}</option>
+              ))}
+            </select>
+            <Button kind="quiet" aria-expanded={more} onClick={() => setMore(!more)}>
+              More
+            </Button>
+          </>
+        ) : (
+          <span className="text-soft">{m.role}</span>
+        )}
+      </div>
+      {more && (
+        <div className="mb-2 ml-5 mt-1 flex flex-wrap items-end gap-x-4 gap-y-2 rounded-md bg-panel p-3">
+          <Field label="In the show until" type="date" className="w-40" disabled={m.role === 'owner'} defaultValue={m.until?.slice(0, 10) ?? ''} onBlur={(e) => (e.target.value || null) !== (m.until?.slice(0, 10) ?? null) && put({ until: endOfDay(e.target.value) })} />
+          {m.role === 'volunteer' && (
+            <div>
+              <p className="text-[12px] text-muted">Pages</p>
+              {pages.length === 0 && <p className="text-warning">Make a page first, at the right.</p>}
+              {pages.map((p) => (
+                <Check key={p.id} label={`Page ${p.name} for ${m.name}`} checked={m.pages.includes(p.id)} onChange={(on) => put({ pages: on ? [...m.pages, p.id] : m.pages.filter((x) => x !== p.id) })}>
+                  {p.name}
+                </Check>
+              ))}
+            </div>
+          )}
+          <Button kind="danger" onClick={() => setRemoving(true)} className="ml-auto">
+            Remove from the show
+          </Button>
+        </div>
+      )}
+      <Ask open={removing} onClose={() => setRemoving(false)} title={`Remove ${m.name}?`} act="Remove" keep="Keep them" onAct={() => put({ role: null })}>
+        Their open screens are shown out at once. What they made stays, with their name on it.
+      </Ask>
+    </li>
+  );
+}
+
+function Invitations() {
+  const { showId, people } = useScreen();
+  const show = useShow();
+  const send = useSend();
+  const [asking, setAsking] = useState(false);
+  const [role, setRole] = useState<Role>('programmer');
+  const [until, setUntil] = useState('');
+  const [days, setDays] = useState('7');
+  const [pages, setPages] = useState<string[]>([]);
+  const [link, setLink] = useState<string>();
+  const list = useLoad<{ invitations: Invitation[] }>(`/api/shows/${showId}/invitations`, people);
+  const open = (list.data?.invitations ?? []).filter((i) => i.state === 'open');
+  const make = async (): Promise<void> => {
+    const made = await send<{ path: string; invitations: Invitation[] }>(`/api/shows/${showId}/invitations`, 'POST', { role, pages: role === 'volunteer' ? pages : [], memberUntil: endOfDay(until), days: Number(days) || 7 });
+    if (!made) return;
+    list.set({ invitations: made.invitations });
+    setLink(`${window.location.origin}${made.path}`);
+  };
+  return (
+    <div className="mt-5">
+      <div className="flex items-center gap-3">
+        <h2 className={HEAD}>Invitations</h2>
+        <Button kind="strong" onClick={() => (setLink(undefined), setAsking(true))}>
+          Invite by link …
+        </Button>
+      </div>
+      <ul>
+        {open.map((i) => (
+          <li key={i.id} className="flex h-9 items-center gap-3 border-b border-[#1b2723]">
+            <span className="flex-1 text-soft">
+              for a {i.role}
+              {i.memberUntil ? `, in the show until ${day(i.memberUntil)}` : ''}
+            </span>
+            <span className="text-[12px] text-muted">good until {day(i.expiresAt)}</span>
+            <Button kind="quiet" onClick={() => void send<{ invitations: Invitation[] }>(`/api/shows/${showId}/invitations?invitation=${i.id}`, 'DELETE').then((r) => r && list.set(r))}>
+              Withdraw
+            </Button>
+          </li>
+        ))}
+      </ul>
+      <Dialog open={asking} onOpenChange={setAsking} title="Invite by link" about="Whoever opens the link first is in the show, in this role. It works once.">
+        {link === undefined ? (
+          <form
+            className="space-y-3"
+            onSubmit={(e) => {
+              e.preventDefault();
+              void make();
+            }}
+          >
+            <div className="grid grid-cols-3 gap-2">
+              <Choice label="Role" value={role} onChange={(e) => setRole(e.target.value as Role)} options={ROLE_OPTIONS} />
+              <Field label="In the show until" type="date" value={until} disabled={role === 'owner'} onChange={(e) => setUntil(e.target.value)} />
+              <Field label="Link good for, days" number inputMode="numeric" value={days} onChange={(e) => setDays(e.target.value)} />
+            </div>
+            <p className="text-[12.5px] text-muted">A {role} {MEANS[role]}.</p>
+            {role === 'volunteer' &&
+              [...show.pages.values()].map((p) => (
+                <Check key={p.id} checked={pages.includes(p.id)} onChange={(on) => setPages(on ? [...pages, p.id] : pages.filter((x) => x !== p.id))}>
+                  {p.name}
+                </Check>
+              ))}
+            <div className="flex justify-end">
+              <Button kind="strong" type="submit">
+                Make the link
+              </Button>
+            </div>
+          </form>
+        ) : (
+          <div>
+            <p className="text-soft">Send this to the person. It is shown this once.</p>
+            <div className="mt-2 flex gap-2">
+              <input readOnly aria-label="The link" data-testid="invitation-link" value={link} onFocus={(e) => e.currentTarget.select()} className="num h-9 flex-1 rounded-md bg-ink px-2.5 text-[12px] shadow-[inset_0_0_0_1px_var(--color-edge)]" />
+              <Button kind="strong" className="!h-9" onClick={() => void navigator.clipboard?.writeText(link).then(() => toast.success('Copied'))}>
+                <Copy size={14} /> Copy
+              </Button>
+            </div>
+          </div>
+        )}
+      </Dialog>
+    </div>
+  );
+}
+
+function AddByAddress({ onChanged }: { onChanged: (list: Member[]) => void }) {
+  const showId = useScreen((s) => s.showId);
+  const send = useSend();
+  const [email, setEmail] = useState('');
+  const [role, setRole] = useState<Role>('programmer');
+  return (
+    <form
+      className="mt-4 grid grid-cols-[1fr_120px_auto] items-start gap-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void send<{ members: Member[] }>(`/api/shows/${showId}/members`, 'PUT', { email: email.trim(), role }).then((r) => {
+          if (!r) return;
+          onChanged(r.members);
+          setEmail('');
+        });
+      }}
+    >
+      <Field label="Or add somebody who has an account here" type="email" value={email} onChange={(e) => setEmail(e.target.value)} />
+      <Choice label="Role" value={role} onChange={(e) => setRole(e.target.value as Role)} options={ROLE_OPTIONS} />
+      <Button kind="strong" type="submit" disabled={email.trim() === ''} className="mt-5">
+        Add
+      </Button>
+    </form>
+  );
+}
+
+function Parts({ members }: { members: readonly Member[] }) {
+  const show = useShow();
+  const you = useScreen((s) => s.you);
+  const [editing, setEditing] = useState<string | 'new' | null>(null);
+  const parts = [...show.parts.values()].sort((a, b) => a.name.localeCompare(b.name));
+  const may = mayEdit(you.role);
+  return (
+    <div>
+      <div className="flex items-center gap-3">
+        <h2 className={HEAD}>Parts given to somebody</h2>
+        {may && <Button onClick={() => setEditing('new')}>Give a part …</Button>}
+      </div>
+      {parts.length === 0 && <p className="mt-1 text-[12.5px] text-muted">Everybody programs everything. Give fixtures or lists to one person, and the others look, or ask.</p>}
+      <ul className="mt-1">
+        {parts.map((p) => (
+          <li key={p.id} className="flex min-h-9 items-center gap-3 border-b border-[#1b2723]">
+            <span className="min-w-0 flex-1 truncate">
+              <span className="font-medium">{p.name}</span> <span className="text-muted">{[p.fixtures.length > 0 ? `${p.fixtures.length} fixtures` : '', ...p.lists.map((l) => show.lists.get(l)?.name ?? '')].filter(Boolean).join(', ')}</span>
+            </span>
+            <span className={p.userId === you.userId ? 'text-standby' : 'text-soft'}>{p.userId === you.userId ? 'yours' : p.userName}</span>
+            {p.userId !== you.userId && mayEdit(you.role) && <Button onClick={() => void said({ command: 'ask', part: p.id })}>Ask</Button>}
+            {may && (
+              <>
+                <Button kind="quiet" onClick={() => setEditing(p.id)}>
+                  Change
+                </Button>
+                <Button kind="quiet" onClick={() => void edit('delete-part', { id: p.id })}>
+                  Give back
+                </Button>
+              </>
+            )}
+          </li>
+        ))}
+      </ul>
+      {editing !== null && <PartDialog part={editing === 'new' ? undefined : show.parts.get(editing)} members={members} onClose={() => setEditing(null)} />}
+    </div>
+  );
+}
+
+function Pages() {
+  const show = useShow();
+  const { you, showId, playback } = useScreen();
+  const [editing, setEditing] = useState<string | 'new' | null>(null);
+  const pages = [...show.pages.values()].sort((a, b) => a.number - b.number);
+  const may = mayEdit(you.role);
+  return (
+    <div className="mt-6">
+      <div className="flex items-center gap-3">
+        <h2 className={HEAD}>Pages for other hands</h2>
+        {may && <Button onClick={() => setEditing('new')}>Make a page …</Button>}
+      </div>
+      <ul className="mt-1">
+        {pages.map((p) => (
+          <li key={p.id} className="flex min-h-9 items-center gap-3 border-b border-[#1b2723]">
+            <span className="min-w-0 flex-1 truncate">
+              <span className="font-medium">{p.name}</span>{' '}
+              <span className="text-muted">
+                {p.buttons.length} buttons, {p.faders.length} faders
+              </span>
+            </span>
+            <a href={`/shows/${showId}/page#${p.id}`} target="_blank" rel="noreferrer" className="text-[12.5px] text-standby hover:underline">
+              Open
+            </a>
+            {may && (
+              <>
+                <Button kind="quiet" onClick={() => setEditing(p.id)}>
+                  Change
+                </Button>
+                <Button kind="quiet" onClick={() => void edit('delete-page', { id: p.id })}>
+                  Delete
+                </Button>
+              </>
+            )}
+          </li>
+        ))}
+        <li className="flex min-h-9 items-center gap-3 border-b border-[#1b2723]">
+          <span className="flex-1">
+            <span className="font-medium">Focusing</span> <span className="text-muted">for a phone on the ladder</span>
+          </span>
+          <a href={`/shows/${showId}/focus`} target="_blank" rel="noreferrer" className="text-[12.5px] text-standby hover:underline">
+            Open
+          </a>
+        </li>
+        <li className="flex min-h-9 items-center gap-3 border-b border-[#1b2723]">
+          <span className="flex-1">
+            <span className="font-medium">Notes</span> <span className="text-muted">for a designer’s tablet in the house</span>
+          </span>
+          <a href={`/shows/${showId}/notes`} target="_blank" rel="noreferrer" className="text-[12.5px] text-standby hover:underline">
+            Open
+          </a>
+        </li>
+      </ul>
+      <p className={`mt-2 text-[12.5px] ${playback.remotes ? 'text-warning' : 'text-muted'}`}>
+        {playback.remotes ? 'Remotes are on: pages and phones may change what is on stage.' : 'Remotes are off: pages and phones show, and change nothing. They are switched on in Run, or by a cue.'}
+      </p>
+      {editing !== null && <PageDialog page={editing === 'new' ? undefined : show.pages.get(editing)} onClose={() => setEditing(null)} />}
+    </div>
+  );
+}
+
+function Settings() {
+  const show = useShow();
+  const you = useScreen((s) => s.you);
+  const settings = show.settings.get('show');
+  if (!mayEdit(you.role) || !settings) return null;
+  return (
+    <form
+      key={`${settings.name}/${settings.venue}`}
+      className="mt-6 border-t border-line pt-4"
+      onSubmit={(e) => {
+        e.preventDefault();
+        const data = new FormData(e.currentTarget);
+        void edit('change-show', { set: { name: String(data.get('name')), venue: String(data.get('venue')) } });
+      }}
+    >
+      <h2 className={`mb-2 ${HEAD}`}>The show</h2>
+      <div className="grid grid-cols-2 gap-2">
+        <Field label="Name" name="name" defaultValue={settings.name} maxLength={120} />
+        <Field label="Where, which rehearsal" name="venue" defaultValue={settings.venue} maxLength={120} />
+      </div>
+      <Button type="submit" className="mt-3">
+        Keep
+      </Button>
+    </form>
+  );
+}

@@ -1,0 +1,105 @@
+/** The board: who may play what, asking for it, handing it over with a word on what is next, and the owner's taking it. */
+'use client';
+import { useState } from 'react';
+import { FADERS_A_PAGE, type BoardState, type Thing } from '@/core/live/messages';
+import { Ask, Button, Choice, Dialog, Field } from '../parts/controls';
+import { said } from '../state/actions';
+import { mayPlay, useScreen, useShow } from '../state/store';
+
+const keyOf = (t: Thing): string => JSON.stringify(t);
+
+/** What there may be a board of: the show, each list, each page of faders. */
+function useThings(): { thing: Thing; words: string }[] {
+  const show = useShow();
+  const lists = [...show.lists.values()].sort((a, b) => a.number - b.number);
+  const last = Math.max(0, ...[...show.faders.values()].map((f) => f.number));
+  return [
+    { thing: 'show', words: 'The show' },
+    ...(lists.length > 1 ? lists.map((l) => ({ thing: { list: l.id }, words: `List ${l.number} ${l.name}` })) : []),
+    ...Array.from({ length: Math.ceil(last / FADERS_A_PAGE) }, (_, i) => ({ thing: { faders: i + 1 }, words: `Faders ${i * FADERS_A_PAGE + 1}–${(i + 1) * FADERS_A_PAGE}` })),
+  ];
+}
+
+export function BoardDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
+  return (
+    <Dialog open={open} onOpenChange={(o) => !o && onClose()} title="The board" about="Exactly one person plays a thing. A list or a page of faders without a board of its own is played by who is on the show’s." width="w-[600px]">
+      {open && <Boards />}
+    </Dialog>
+  );
+}
+
+export function Boards() {
+  const things = useThings();
+  return (
+    <ul>
+      {things.map(({ thing, words }) => (
+        <Row key={keyOf(thing)} thing={thing} words={words} />
+      ))}
+    </ul>
+  );
+}
+
+function Row({ thing, words }: { thing: Thing; words: string }) {
+  const { playback, you, people } = useScreen();
+  const [handing, setHanding] = useState(false);
+  const [taking, setTaking] = useState(false);
+  const board: BoardState | undefined = playback.boards.find((b) => keyOf(b.thing) === keyOf(thing));
+  const mine = board?.userId === you.userId;
+  const others = people.filter((p) => p.userId !== you.userId && mayPlay(p.role));
+  const may = mayPlay(you.role);
+  return (
+    <li data-board={keyOf(thing)} className="border-t border-line py-2 first:border-t-0">
+      <div className="flex min-h-9 items-center gap-3">
+        <span className="w-40 truncate font-medium">{words}</span>
+        <span className={`min-w-0 flex-1 truncate ${board ? 'text-text' : 'text-muted'}`}>
+          {board ? (mine ? 'you' : board.name) : thing === 'show' ? 'nobody: the first to play' : 'with the show'}
+          {board && board.freeIn_s !== null && <span className="text-warning"> lost the connection; free in {Math.ceil(board.freeIn_s)} s</span>}
+        </span>
+        {may && !board && <Button onClick={() => void said({ command: 'board', do: 'take', thing })}>{thing === 'show' ? 'Go on the board' : 'A board of its own'}</Button>}
+        {may && board && !mine && <Button onClick={() => void said({ command: 'board', do: 'ask', thing })}>Ask for it</Button>}
+        {board && !mine && you.role === 'owner' && (
+          <Button kind="danger" onClick={() => setTaking(true)}>
+            Take it
+          </Button>
+        )}
+        {mine && (
+          <>
+            <Button kind="strong" disabled={others.length === 0} title={others.length === 0 ? 'Nobody who may play is here' : undefined} onClick={() => setHanding(!handing)}>
+              Hand over …
+            </Button>
+            <Button kind="quiet" onClick={() => void said({ command: 'board', do: 'leave', thing })}>
+              {thing === 'show' ? 'Leave' : 'Back to the show'}
+            </Button>
+          </>
+        )}
+      </div>
+      {mine && handing && <Hand thing={thing} others={others} onDone={() => setHanding(false)} />}
+      <Ask open={taking} onClose={() => setTaking(false)} title={`Take it from ${board?.name ?? ''}?`} act="Take it" keep="Leave it" onAct={() => void said({ command: 'board', do: 'take', thing })}>
+        {board?.name} plays now. What runs goes on; from then on only you play, and {board?.name} is told.
+      </Ask>
+    </li>
+  );
+}
+
+function Hand({ thing, others, onDone }: { thing: Thing; others: readonly { userId: string; name: string }[]; onDone: () => void }) {
+  const show = useShow();
+  const list = useScreen((s) => s.playback.lists[0]);
+  const next = list?.nextId ? show.cues.get(list.nextId) : undefined;
+  const [to, setTo] = useState(others[0]?.userId ?? '');
+  const [note, setNote] = useState(next ? `next is LX ${next.number / 1000}${next.call ? ` on “${next.call}”` : ''}` : '');
+  return (
+    <form
+      className="mt-1 grid grid-cols-[180px_1fr_auto] items-start gap-2 rounded-md bg-ink p-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void said({ command: 'board', do: 'hand', thing, to, note }).then((r) => r.ok && onDone());
+      }}
+    >
+      <Choice label="To" value={to} onChange={(e) => setTo(e.target.value)} options={others.map((p) => ({ value: p.userId, label: p.name }))} />
+      <Field label="What to know" value={note} maxLength={200} onChange={(e) => setNote(e.target.value)} />
+      <Button kind="strong" type="submit" disabled={to === ''} className="mt-5">
+        Hand over
+      </Button>
+    </form>
+  );
+}

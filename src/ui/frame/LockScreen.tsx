@@ -1,0 +1,63 @@
+/** Over a locked screen: what plays stays in sight, and nothing is taken until the PIN is given. */
+'use client';
+import { useState } from 'react';
+import { formatCueNumber } from '@/core/cues/number';
+import { Button } from '../parts/controls';
+import { api, signOut } from '../state/api';
+import { useList, useScreen, useShow } from '../state/store';
+
+export function LockScreen() {
+  const locked = useScreen((s) => s.screenLocked);
+  return locked ? <Locked /> : null;
+}
+
+function Locked() {
+  const show = useShow();
+  const list = useList();
+  const you = useScreen((s) => s.you);
+  const [pin, setPin] = useState('');
+  const [problem, setProblem] = useState<string>();
+  const cue = list?.cueId ? show.cues.get(list.cueId) : undefined;
+  const next = list?.nextId ? show.cues.get(list.nextId) : undefined;
+  const open = (): void => {
+    api('/api/me/lock', { method: 'POST', body: JSON.stringify({ pin }) }).then(
+      () => useScreen.setState({ screenLocked: false }),
+      (error: unknown) => {
+        setProblem((error as Error).message);
+        setPin('');
+      },
+    );
+  };
+  return (
+    <div role="dialog" aria-modal="true" aria-label="This screen is locked" data-testid="locked" className="fixed inset-0 z-[60] grid place-items-center bg-[#0a100ef2]">
+      <form
+        className="w-[380px] max-w-[92vw] text-center"
+        onSubmit={(e) => {
+          e.preventDefault();
+          open();
+        }}
+      >
+        <p className="cap">On stage</p>
+        <p className="mt-1 text-[34px] font-semibold leading-10 text-lime">
+          <span className="num">{cue ? formatCueNumber(cue.number) : '–'}</span> {cue?.name}
+        </p>
+        <p className="mt-1 text-standby">{next ? `next: ${formatCueNumber(next.number)} ${next.name}` : 'nothing is next'}</p>
+        <label htmlFor="pin" className="mt-10 block text-soft">
+          Locked by {you.name}. PIN
+        </label>
+        <input id="pin" autoFocus type="password" inputMode="numeric" autoComplete="off" value={pin} onChange={(e) => setPin(e.target.value)} aria-invalid={problem ? true : undefined} className="num mx-auto mt-2 block h-12 w-56 rounded-lg bg-panel text-center text-[22px] tracking-[0.4em] shadow-[inset_0_0_0_1.5px_var(--color-edge)] focus:shadow-[inset_0_0_0_2px_var(--color-standby)] focus:outline-none" />
+        <p role="alert" className="mt-2 min-h-5 text-danger">
+          {problem}
+        </p>
+        <div className="mt-2 flex justify-center gap-2">
+          <Button kind="strong" type="submit" disabled={pin === ''} className="!h-11 !px-6">
+            Open
+          </Button>
+          <Button kind="quiet" className="!h-11" onClick={signOut}>
+            Sign out
+          </Button>
+        </div>
+      </form>
+    </div>
+  );
+}

@@ -1,0 +1,202 @@
+/** Who is here: where, on what, live or blind; going along with somebody; and what one does with one's own screen. */
+'use client';
+import { DropdownMenu, Popover } from 'radix-ui';
+import { Lock, LogOut } from 'lucide-react';
+import { useRouter } from 'next/navigation';
+import { useEffect, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { formatCueNumber } from '@/core/cues/number';
+import type { Person } from '@/core/live/messages';
+import { Button, Dialog, Field } from '../parts/controls';
+import { initials } from '../parts/initials';
+import { MENU, MENU_ITEM } from '../parts/menu';
+import { api, signOut } from '../state/api';
+import { lookAt } from '../state/book';
+import { useScreen, useShow } from '../state/store';
+
+const PLACE_WORDS: Record<string, string> = { rig: 'in Rig', stage: 'in Stage', book: 'in the Book', run: 'in Run', crew: 'in Crew', focus: 'focusing', notes: 'on the notes page', page: 'on a control page', monitor: 'at a DMX monitor' };
+
+/** Where somebody is, in words. */
+export function useWhereabouts(): (p: Person) => string {
+  const show = useShow();
+  const others = useScreen((s) => s.others);
+  return (p) => {
+    const cue = p.cue === null ? undefined : show.cues.get(p.cue);
+    const other = others.find((o) => o.userId === p.userId);
+    const parts = [
+      `${PLACE_WORDS[p.place] ?? 'in the show'}${cue ? `, looking at cue ${formatCueNumber(cue.number)}` : ''}`,
+      p.device === '' ? '' : `on ${p.device}${p.screens > 1 ? ` and ${p.screens - 1} more` : ''}`,
+      other && other.selection.length > 0 ? `${other.selection.length} selected` : '',
+      other?.blind ? 'blind' : other && other.values > 0 ? `holds ${other.values} values, live` : '',
+    ];
+    return parts.filter(Boolean).join(' · ');
+  };
+}
+
+/** Goes where the followed person goes, until this screen is used by hand. */
+export function useFollowing(showId: string, here: string): void {
+  const router = useRouter();
+  /** Places that following has led to and that have not come up yet. */
+  const led = useRef(new Set<string>());
+  const following = useScreen((s) => s.following);
+  const person = useScreen((s) => (s.following === null ? undefined : s.people.find((p) => p.userId === s.following)));
+  const place = person?.place;
+  const cue = person?.cue ?? null;
+  useEffect(() => {
+    if (following === null || !place || !['rig', 'stage', 'book', 'run', 'crew'].includes(place)) return;
+    led.current.add(place);
+    router.push(`/shows/${showId}/${place}`);
+    if (place === 'book' && cue !== null) lookAt(cue);
+  }, [following, place, cue, router, showId]);
+  // Whoever goes elsewhere by hand follows no longer.
+  useEffect(() => {
+    if (!led.current.delete(here)) useScreen.setState({ following: null });
+  }, [here]);
+}
+
+function PersonChip({ person }: { person: Person }) {
+  const { you, following, playback } = useScreen();
+  const where = useWhereabouts();
+  const mine = person.userId === you.userId;
+  const followed = following === person.userId;
+  const board = playback.holder?.userId === person.userId;
+  return (
+    <Popover.Root>
+      <Popover.Trigger
+        data-person={person.userId}
+        title={`${person.name}, ${where(person)}`}
+        className={`ml-1 size-7 rounded-full bg-lift text-center text-[11px] font-semibold leading-7 hover:brightness-125 ${followed ? 'shadow-[inset_0_0_0_2px_var(--color-standby)]' : mine ? 'shadow-[inset_0_0_0_1.5px_var(--color-soft)]' : ''}`}
+      >
+        {initials(person.name)}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="end" sideOffset={6} className="z-40 w-72 rounded-lg bg-panel p-3 shadow-[0_0_0_1px_var(--color-edge),0_16px_40px_#000a]">
+          <div className="text-[14px] font-semibold">
+            {person.name} {mine && <span className="font-normal text-muted">(you)</span>}
+          </div>
+          <div className="text-soft">
+            {person.role}
+            {board ? ', on the board' : ''}
+          </div>
+          <div className="mt-1 text-[12.5px] text-muted">{where(person)}</div>
+          {!mine && (
+            <Button className="mt-3" onClick={() => useScreen.setState({ following: followed ? null : person.userId })}>
+              {followed ? 'Stop following' : 'Follow what they see'}
+            </Button>
+          )}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+export function People() {
+  const people = useScreen((s) => s.people);
+  const following = useScreen((s) => s.following);
+  const followed = people.find((p) => p.userId === following);
+  return (
+    <>
+      {followed && (
+        <button type="button" data-testid="following" onClick={() => useScreen.setState({ following: null })} title="Stop following" className="ml-2 h-7 whitespace-nowrap rounded-md bg-standby-wash px-2 text-[12px] text-standby">
+          With {followed.name.split(' ')[0]}
+        </button>
+      )}
+      <div role="group" className="ml-2 flex" aria-label="People here">
+        {people.slice(0, 6).map((p) => (
+          <PersonChip key={p.userId} person={p} />
+        ))}
+        {people.length > 6 && <span className="ml-1 text-[12px] leading-7 text-muted">+{people.length - 6}</span>}
+      </div>
+      <Own />
+    </>
+  );
+}
+
+/** What one does with one's own session. */
+function Own() {
+  const [dialog, setDialog] = useState<'pin' | 'out' | null>(null);
+  const [pin, setPin] = useState<boolean>();
+  const refresh = (): void => void api<{ pin: boolean }>('/api/me').then((me) => setPin(me.pin), () => undefined);
+  const lock = (): void => {
+    api('/api/me/lock', { method: 'POST', body: '{}' }).catch((error: unknown) => {
+      toast.error((error as Error).message);
+      setDialog('pin');
+    });
+  };
+  return (
+    <>
+      <DropdownMenu.Root onOpenChange={(o) => o && refresh()}>
+        <DropdownMenu.Trigger aria-label="Your screen" title="Your screen: lock it, PIN, sign out" className="ml-1 grid size-8 place-items-center rounded-md text-soft hover:bg-raised">
+          <Lock size={15} />
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content align="end" sideOffset={6} className={MENU}>
+            <DropdownMenu.Item onSelect={lock} className={MENU_ITEM}>
+              Lock this screen
+            </DropdownMenu.Item>
+            <DropdownMenu.Item onSelect={() => setTimeout(() => setDialog('pin'))} className={MENU_ITEM}>
+              {pin ? 'Change your PIN …' : 'Set a PIN …'}
+            </DropdownMenu.Item>
+            <DropdownMenu.Separator className="my-1 h-px bg-line" />
+            <DropdownMenu.Item onSelect={signOut} className={MENU_ITEM}>
+              Sign out
+            </DropdownMenu.Item>
+            <DropdownMenu.Item onSelect={() => setTimeout(() => setDialog('out'))} className={MENU_ITEM}>
+              Sign out everywhere …
+            </DropdownMenu.Item>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      {dialog === 'pin' && <PinDialog has={pin ?? false} onClose={() => setDialog(null)} />}
+      <Dialog open={dialog === 'out'} onOpenChange={(o) => !o && setDialog(null)} title="Sign out everywhere?" about="Every screen that you are signed in on is shown out at once, this one too. What you hold and have not recorded is kept, and is there when you come back.">
+        <div className="flex justify-end gap-2">
+          <Button kind="quiet" onClick={() => setDialog(null)}>
+            Stay
+          </Button>
+          <Button kind="danger" onClick={() => void api('/api/me/sign-out-everywhere', { method: 'POST', body: '{}' }).finally(() => window.location.assign('/sign-in'))}>
+            <LogOut size={14} /> Sign out everywhere
+          </Button>
+        </div>
+      </Dialog>
+    </>
+  );
+}
+
+function PinDialog({ has, onClose }: { has: boolean; onClose: () => void }) {
+  const [old, setOld] = useState('');
+  const [pin, setPin] = useState('');
+  const [problem, setProblem] = useState<string>();
+  const put = (next: string | null): void => {
+    api('/api/me/pin', { method: 'PUT', body: JSON.stringify({ pin: next, ...(has ? { old } : {}) }) }).then(
+      () => {
+        toast.success(next === null ? 'You have no PIN any more.' : 'Your PIN is set. Lock this screen from the same menu.');
+        onClose();
+      },
+      (error: unknown) => setProblem((error as Error).message),
+    );
+  };
+  return (
+    <Dialog open onOpenChange={(o) => !o && onClose()} title={has ? 'Your PIN' : 'Set a PIN'} about="With it you lock this screen when you step away. It shows what plays, and takes nothing until the PIN is given.">
+      <form
+        className="space-y-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          put(pin);
+        }}
+      >
+        {has && <Field label="The PIN you have" type="password" inputMode="numeric" value={old} onChange={(e) => setOld(e.target.value)} />}
+        <Field label="New PIN, 4 to 8 digits" type="password" inputMode="numeric" value={pin} onChange={(e) => setPin(e.target.value)} problem={problem} />
+        <div className="flex justify-end gap-2">
+          {has && (
+            <Button kind="quiet" onClick={() => put(null)}>
+              Have none
+            </Button>
+          )}
+          <Button kind="strong" type="submit" disabled={pin === ''}>
+            Keep this PIN
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}

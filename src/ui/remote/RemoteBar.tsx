@@ -1,0 +1,33 @@
+/** The line at the top of every page for a phone or tablet: which show, whether it is heard, whether remotes are on. */
+'use client';
+import { showName } from '@/core/show/show';
+import { useScreen, useShow } from '../state/store';
+
+export function RemoteBar({ title, name, always = false }: { title: string; name?: string; /** Works whether remotes are on or not. */ always?: boolean }) {
+  const show = useShow();
+  const { connection, playback, you } = useScreen();
+  const live = connection === 'live';
+  return (
+    <header className="flex min-h-12 flex-none items-center gap-3 border-b border-line px-4">
+      <span className="min-w-0 flex-1">
+        <span className="block truncate text-[15px] font-semibold">{title}</span>
+        <span className="block truncate text-[12px] text-muted">
+          {name ?? showName(show)} · {you.name}
+        </span>
+      </span>
+      {!live && <span className="rounded-md bg-danger-wash px-2 py-1 text-[12.5px] text-danger">not connected</span>}
+      {live && !always && (
+        <span data-testid="remotes" className={`whitespace-nowrap rounded-md px-2 py-1 text-[12.5px] ${playback.remotes ? 'bg-warning text-ink' : 'bg-raised text-soft'}`}>
+          {playback.remotes ? 'remotes on' : 'remotes off'}
+        </span>
+      )}
+    </header>
+  );
+}
+
+/** Said in place of what would do nothing. */
+export function RemotesOff() {
+  const { connection, playback } = useScreen();
+  if (connection !== 'live' || playback.remotes) return null;
+  return <p className="flex-none bg-raised px-4 py-2.5 text-[13px] text-soft">Remotes are off for this show: this page shows, and changes nothing. Whoever is on the board switches them on in Run.</p>;
+}

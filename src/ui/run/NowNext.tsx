@@ -1,0 +1,220 @@
+/** What is on stage and what is next, to be read from a metre away: number, name, time left, and the word to listen for. */
+'use client';
+import { formatTime } from '@/core/cues/clock';
+import { goesOnAfter } from '@/core/cues/loops';
+import { formatCueNumber } from '@/core/cues/number';
+import { timesOf } from '@/core/playback/moves';
+import { familyOf } from '@/core/rig/attributes';
+import { FAMILIES, type CueRow, type Family } from '@/core/show/rows';
+import { ActionIcon } from '../book/ActionsPanel';
+import { actionWords, triggerOf } from '../book/words';
+import { useElapsed } from '../frame/Spine';
+import { Scrub } from '../parts/controls';
+import { live, streamCommand } from '../state/actions';
+import { mayPlay, useList, useScreen, useShow } from '../state/store';
+
+interface Way {
+  label: string;
+  /** Seconds from GO until it has arrived. */
+  end: number;
+}
+
+/** How long each family of a cue is under way. */
+function waysOf(show: ReturnType<typeof useShow>, cue: CueRow): Way[] {
+  const ends = new Map<string, number>();
+  for (const v of show.valuesOf(cue.id).values()) {
+    const family = familyOf(v.attribute);
+    if (family === 'control') continue;
+    const t = timesOf(v, cue, FAMILIES.indexOf(family));
+    const put = (label: string, end: number): void => void ends.set(label, Math.max(ends.get(label) ?? 0, end));
+    if (family === 'intensity') {
+      put('Intensity up', t.delay + t.up);
+      if (t.down !== t.up) put('Intensity down', t.delay + t.down);
+    } else put(WORDS[family] ?? family, t.delay + t.up);
+  }
+  return ['Intensity up', 'Intensity down', 'Position', 'Colour', 'Beam'].flatMap((label) => (ends.has(label) ? [{ label: label === 'Intensity up' && !ends.has('Intensity down') ? 'Intensity' : label, end: ends.get(label) ?? 0 }] : []));
+}
+const WORDS: Partial<Record<Family, string>> = { position: 'Position', colour: 'Colour', beam: 'Beam' };
+
+function Ring({ share, left, total, word }: { share: number; left: string; total: string; word: string }) {
+  const R = 74;
+  const round = 2 * Math.PI * R;
+  return (
+    <svg viewBox="0 0 168 168" className="size-[150px] flex-none max-[1100px]:size-[112px]" role="img" aria-label={`${left} ${word}`}>
+      <circle cx="84" cy="84" r={R} fill="none" stroke="#26332e" strokeWidth="12" />
+      <circle cx="84" cy="84" r={R} fill="none" stroke="var(--color-lime)" strokeWidth="12" strokeLinecap="round" strokeDasharray={`${round * Math.max(0.001, share)} ${round}`} transform="rotate(-90 84 84)" />
+      <text x="84" y="90" textAnchor="middle" className="num" fill="var(--color-text)" fontSize="44" fontWeight="600">
+        {left}
+      </text>
+      <text x="84" y="112" textAnchor="middle" fill="var(--color-soft)" fontSize="14">
+        {total}
+      </text>
+    </svg>
+  );
+}
+
+function OnStage() {
+  const show = useShow();
+  const list = useList();
+  const { elapsed, total, running } = useElapsed();
+  const cue = list?.cueId ? show.cues.get(list.cueId) : undefined;
+  if (!list || list.cueNumber === null) {
+    return (
+      <section aria-label="On stage" className="flex min-h-[150px] flex-none flex-col justify-center px-6">
+        <h2 className="cap !text-[12px]">On stage</h2>
+        <p className="mt-1 text-[28px] font-semibold text-muted">Nothing yet: GO begins with the first cue.</p>
+      </section>
+    );
+  }
+  const ways = cue ? waysOf(show, cue) : [];
+  const left = Math.max(0, total - elapsed);
+  return (
+    <section aria-label="On stage" className="flex flex-none items-center gap-5 px-6 py-3">
+      <div className="min-w-0 flex-1">
+        <h2 className="cap !text-[12px] !text-lime">{list.paused ? 'Paused' : 'On stage'}</h2>
+        <div className="flex items-baseline gap-5">
+          <span className="num text-[72px] font-semibold leading-[74px] text-lime">{formatCueNumber(list.cueNumber)}</span>
+          <span className="min-w-0 flex-1 text-[40px] font-semibold leading-[44px] tracking-[-0.01em] max-[1100px]:text-[30px] max-[1100px]:leading-[34px] [overflow-wrap:anywhere] line-clamp-2">{cue ? cue.name || 'Unnamed' : 'deleted; its levels stay'}</span>
+        </div>
+        <div className="mt-2 space-y-1">
+          {ways.map((w) => {
+            const done = !running || elapsed >= w.end;
+            return (
+              <div key={w.label} className={`grid grid-cols-[120px_1fr_88px] items-center text-[15px] ${done ? 'text-muted' : ''}`}>
+                <span>{w.label}</span>
+                <span className="h-2 overflow-hidden rounded bg-[#26332e]">
+                  <i className={`block h-full rounded ${done ? 'bg-[#6f8240]' : 'bg-lime'}`} style={{ width: `${w.end > 0 ? Math.min(100, (elapsed / w.end) * 100) : 100}%` }} />
+                </span>
+                <span className="num text-right">{done ? 'done' : `${(w.end - elapsed).toFixed(1)} s`}</span>
+              </div>
+            );
+          })}
+        </div>
+      </div>
+      <div className="flex flex-col items-center gap-1">
+        <Ring share={total > 0 ? elapsed / total : 1} left={running || list.hand !== null ? left.toFixed(1) : '0'} total={running || list.hand !== null ? `s left of ${formatTime(Math.round(total * 10) / 10)}` : 'done'} word="seconds left" />
+        <Hand />
+        <Pace />
+      </div>
+    </section>
+  );
+}
+
+/** The fade by hand: takes it over where it is; from a standing list it leads the next cue in. */
+function Hand() {
+  const list = useList();
+  const { you, connection } = useScreen();
+  const { elapsed, total, running } = useElapsed();
+  const playing = mayPlay(you.role) && connection === 'live';
+  if (!list) return null;
+  const at = list.hand ?? (running && total > 0 ? elapsed / total : 0);
+  return (
+    <label className="flex h-8 items-center gap-2 text-[12px] text-muted" title="The fade by hand, in either direction. Let it go to give it back to time.">
+      By hand
+      <input
+        type="range"
+        aria-label="The fade by hand"
+        min={0}
+        max={1000}
+        disabled={!playing}
+        value={Math.round(at * 1000)}
+        onChange={(e) => streamCommand('hand', { command: 'hand', position: Number(e.target.value) / 1000 })}
+        className="h-8 w-24 accent-[var(--color-lime)]"
+      />
+      {list.hand !== null && (
+        <button type="button" onClick={() => void live({ command: 'hand', position: null })} className="h-7 rounded-md bg-raised px-2 text-soft hover:bg-lift">
+          to time
+        </button>
+      )}
+    </label>
+  );
+}
+
+/** How fast the list runs, plainly told when it is not its own pace. */
+function Pace() {
+  const list = useList();
+  const { you, connection } = useScreen();
+  if (!list) return null;
+  const percent = Math.round(list.rate * 100);
+  return (
+    <span className={`flex h-7 items-center text-[12px] ${percent === 100 ? 'text-muted' : 'text-warning'}`}>
+      Rate
+      <Scrub label="Rate of the list" value={percent} unit="%" min={10} max={1000} disabled={!mayPlay(you.role) || connection !== 'live'} onChange={(v) => streamCommand('rate', { command: 'rate', rate: v / 100 })} />
+    </span>
+  );
+}
+
+function Next() {
+  const show = useShow();
+  const list = useList();
+  const cue = list?.nextId ? show.cues.get(list.nextId) : undefined;
+  if (!list || !cue) {
+    return (
+      <section aria-label="Next" className="flex-none border-t border-line px-6 py-4">
+        <h2 className="cap !text-[12px]">Next</h2>
+        <p className="mt-1 text-[24px] font-semibold text-muted">{list?.cueNumber === null ? 'This list has no cues yet.' : 'Nothing: this is the last cue.'}</p>
+      </section>
+    );
+  }
+  const cues = show.cuesOf(cue.listId);
+  const current = list.cueId ? show.cues.get(list.cueId) : undefined;
+  const trigger = triggerOf(cue, current && goesOnAfter(current) !== undefined ? current : undefined);
+  const then = goesOnAfter(cue);
+  const after = cues.find((c) => c.number > cue.number);
+  const comes = list.followIn_s !== null;
+  return (
+    <section aria-label="Next" className="flex-none border-t border-line px-6 py-3">
+      <h2 className="cap !text-[12px] !text-standby">{list.armed ? 'Next, chosen by hand' : 'Next'}</h2>
+      <div className="flex items-baseline gap-4">
+        <span className="num text-[46px] font-semibold leading-[50px] text-standby">{formatCueNumber(cue.number)}</span>
+        <span className="min-w-0 flex-1 truncate text-[30px] font-semibold leading-[50px]">{cue.name || 'Unnamed'}</span>
+      </div>
+      <p data-testid="trigger" className={`truncate text-[34px] leading-[46px] ${trigger.spoken ? 'font-book font-medium' : 'text-soft'}`}>
+        {comes ? <FollowIn /> : trigger.spoken ? `“${cue.call}”` : trigger.long}
+      </p>
+      <p className="mt-0.5 flex flex-wrap items-baseline gap-x-6 gap-y-0.5 text-[15px] text-muted">
+        <span>
+          Fade <b className="num text-[19px] font-semibold text-text">{cue.up_s === cue.down_s ? formatTime(cue.up_s) : `${formatTime(cue.up_s)}/${formatTime(cue.down_s)}`}</b> s
+        </span>
+        {then !== undefined && after && (
+          <span>
+            Then LX {formatCueNumber((cue.link ? show.cues.get(cue.link.to) : undefined)?.number ?? after.number)} follows in <b className="num text-[19px] font-semibold text-text">{formatTime(then)}</b> s
+          </span>
+        )}
+        {cue.actions?.map((a, i) => (
+          <span key={i} className="flex items-center gap-1.5 self-center text-[14px] text-soft">
+            <ActionIcon action={a} size={15} />
+            {actionWords(show, a)}
+          </span>
+        ))}
+      </p>
+      {(cue.operatorNote ?? cue.note) && (
+        <p className="mt-0.5 line-clamp-2 text-[16px] leading-[22px] text-soft">
+          <span className="text-muted">Note</span> {cue.operatorNote ?? cue.note}
+        </p>
+      )}
+    </section>
+  );
+}
+
+function FollowIn() {
+  const list = useList();
+  const at = useScreen((s) => s.playbackAt);
+  useElapsed();
+  if (list?.followIn_s === null || !list) return null;
+  const left = list.paused ? list.followIn_s : Math.max(0, list.followIn_s - ((performance.now() - at) / 1000) * list.rate);
+  return (
+    <>
+      follows in <span className="num">{left.toFixed(1)}</span> s
+    </>
+  );
+}
+
+export function NowNext() {
+  return (
+    <>
+      <OnStage />
+      <Next />
+    </>
+  );
+}

@@ -1,0 +1,104 @@
+/** Lists beside the first: where each is, what is next, GO and release, its master, a chase's tempo by tapping. */
+'use client';
+import { useEffect, useRef, useState } from 'react';
+import { formatCueNumber } from '@/core/cues/number';
+import type { ListStatus } from '@/core/live/messages';
+import { Scrub } from '../parts/controls';
+import { live, streamCommand } from '../state/actions';
+import { mayPlay, useScreen, useShow } from '../state/store';
+
+const TAPS_KEPT = 6;
+/** So long the second press of a release is waited for. */
+const SURE_FOR_MS = 4000;
+const TAP_PAUSE_MS = 2500;
+
+function Strip({ list }: { list: ListStatus }) {
+  const show = useShow();
+  const { you, connection, playback } = useScreen();
+  const playing = mayPlay(you.role) && connection === 'live';
+  const board = playback.boards.find((b) => b.thing !== 'show' && 'list' in b.thing && b.thing.list === list.id);
+  const now = list.cueId ? show.cues.get(list.cueId) : undefined;
+  const next = list.nextId ? show.cues.get(list.nextId) : undefined;
+  const taps = useRef<number[]>([]);
+  const tap = (): void => {
+    const at = performance.now();
+    const last = taps.current.at(-1);
+    taps.current = last !== undefined && at - last < TAP_PAUSE_MS ? [...taps.current.slice(-TAPS_KEPT + 1), at] : [at];
+    const [first] = taps.current;
+    if (taps.current.length < 3 || first === undefined) return;
+    const bpm = Math.round((60_000 * (taps.current.length - 1)) / (at - first));
+    void live({ command: 'chase-speed', list: list.id, bpm: Math.min(1200, Math.max(1, bpm)) });
+  };
+  return (
+    <li className="flex h-[52px] items-center gap-2 border-t border-line first:border-t-0" data-list={list.name}>
+      <span className="min-w-0 flex-1">
+        <span className="block truncate text-[14px] font-semibold">
+          {list.name}
+          {board && <span className="ml-2 text-[12px] font-normal text-muted">{board.userId === you.userId ? 'yours to play' : `${board.name} plays it`}</span>}
+        </span>
+        <span className="block truncate text-[12px] text-soft">
+          {now ? (
+            <>
+              <b className="num font-semibold text-lime">{formatCueNumber(now.number)}</b> {now.name}
+              {list.bpm !== null && <span className="text-muted">, {list.bpm} a minute</span>}
+            </>
+          ) : (
+            <span className="text-muted">not running</span>
+          )}
+          {next && list.bpm === null && (
+            <span className="text-muted">
+              {' '}
+              › <span className="num">{formatCueNumber(next.number)}</span> {next.name}
+            </span>
+          )}
+        </span>
+      </span>
+      {list.bpm !== null && (
+        <button type="button" disabled={!playing} title="Tap the tempo" onClick={tap} className="h-11 w-12 rounded-md bg-raised text-[13px] hover:bg-lift">
+          Tap
+        </button>
+      )}
+      <Scrub label={`${list.name}, master`} value={Math.round(list.master * 100)} unit="" min={0} max={100} disabled={!playing} onChange={(v) => streamCommand(`master-${list.id}`, { command: 'list-master', list: list.id, level: v / 100 })} />
+      <button type="button" disabled={!playing || !list.nextId} onClick={() => void live({ command: 'go', list: list.id })} className="h-11 w-14 rounded-md bg-lift text-[14px] font-semibold hover:brightness-110 disabled:text-faint">
+        Go
+      </button>
+      <button type="button" disabled={!playing || !list.active} onClick={() => void live({ command: 'release', list: list.id })} className="h-11 w-[74px] rounded-md text-[13px] shadow-[inset_0_0_0_1px_var(--color-edge)] hover:bg-raised disabled:text-faint">
+        Release
+      </button>
+    </li>
+  );
+}
+
+export function OtherLists() {
+  const { playback, you, connection } = useScreen();
+  const others = playback.lists.slice(1);
+  const playing = mayPlay(you.role) && connection === 'live';
+  const [sure, setSure] = useState(false);
+  useEffect(() => {
+    if (!sure) return;
+    const timer = setTimeout(() => setSure(false), SURE_FOR_MS);
+    return () => clearTimeout(timer);
+  }, [sure]);
+  // A slip must not take the light off a stage.
+  const release = (): void => {
+    if (sure) void live({ command: 'release-all' });
+    setSure(!sure);
+  };
+  const anything = playback.lists.some((l) => l.active) || playback.faders.some((f) => f.real > 0);
+  return (
+    <section aria-label="Other lists" className="flex max-h-[212px] flex-none flex-col px-4 pb-1 pt-2.5">
+      <header className="flex h-6 items-center justify-between">
+        <h2 className="cap">Other lists</h2>
+        <button type="button" disabled={!playing || !anything} title="Every list and fader lets go, but those that keep through release" onClick={release} onBlur={() => setSure(false)} className={`h-8 rounded-md px-2 text-[12px] disabled:text-faint ${sure ? 'bg-warning text-ink' : 'text-muted hover:bg-raised hover:text-soft'}`}>
+          {sure ? 'Press again: the stage lets go' : 'Release everything'}
+        </button>
+      </header>
+      <ul className="min-h-0 flex-1 overflow-y-auto">
+        {others.length === 0 && <li className="py-2 text-[12.5px] text-muted">This show has one list.</li>}
+        {others.map((l) => (
+          <Strip key={l.id} list={l} />
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,24 @@
+/** Sounds that cues start, on the screens that were asked to play them. */
+import { toast } from 'sonner';
+import { useRun } from './run';
+import { useScreen } from './store';
+
+const playing = new Set<HTMLAudioElement>();
+
+export function playSound(soundId: string): void {
+  const sound = useScreen.getState().show.sounds.get(soundId);
+  if (!sound || !useRun.getState().sound) return;
+  const audio = new Audio(sound.data);
+  playing.add(audio);
+  audio.onended = () => playing.delete(audio);
+  void audio.play().catch(() => {
+    playing.delete(audio);
+    // A browser lets no page sound before somebody has touched it.
+    toast.error(`“${sound.name}” was not heard here: click anywhere in this window once, so that it may sound.`);
+  });
+}
+
+export function silence(): void {
+  for (const audio of playing) audio.pause();
+  playing.clear();
+}
