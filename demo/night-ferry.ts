@@ -1,4 +1,4 @@
-/** The Night Ferry, a chamber musical of our own: the rig of Tidewater Hall and the first act's cues. */
+/** The Night Ferry, a chamber musical of our own: the rig of Tidewater Hall, the first act's cues, and all that they are made of. */
 import { aimUnit, type Turn } from '../src/core/aim/unit.ts';
 import { hueSaturation, kelvin, type Chromaticity } from '../src/core/color/mix.ts';
 import { colourLevels, colourParts } from '../src/core/color/unit-colour.ts';
@@ -6,8 +6,12 @@ import { parseCueNumber } from '../src/core/cues/number.ts';
 import { planEdit } from '../src/core/edits/index.ts';
 import { modeOf } from '../src/core/rig/addresses.ts';
 import { attributesOf } from '../src/core/rig/attributes.ts';
+import { reachOf } from '../src/core/palettes/resolve.ts';
 import { newShowRows } from '../src/core/rig/defaults.ts';
 import { isRefusal } from '../src/core/refusal.ts';
+import { ACT_TWO } from './act-two.ts';
+import { writeBook } from './book.ts';
+import type { DemoCue, Setting } from './cue.ts';
 import { buildSet, keepPictures, moreInCues } from './pictures.ts';
 import type { TypeRow } from '../src/core/show/rows.ts';
 import { MutableShow, type RowChange } from '../src/core/show/show.ts';
@@ -85,18 +89,6 @@ const COLOURS: Record<string, Chromaticity> = {
   dawn: hueSaturation(18, 0.38),
   fog: hueSaturation(185, 0.16),
 };
-
-/** Who, level in percent, colour, stage point in metres. */
-type Setting = [who: string, level?: number, colour?: string, aim?: [number, number]];
-interface DemoCue {
-  number: string;
-  name: string;
-  call: string;
-  up: number;
-  down?: number;
-  follow?: number;
-  set: Setting[];
-}
 
 /** Levels in percent; a group's name or fixture numbers; only what changes. */
 const CUES: DemoCue[] = [
@@ -227,7 +219,10 @@ export function nightFerryRows(): RowChange[] {
       if (target && colour) {
         for (const part of colourParts(type, mode)) for (const { attribute, level: share } of colourLevels(type, part, target).levels) set(attribute, share, palettes.get(colour));
       }
-      if (aim) {
+      if (typeof aim === 'string') {
+        const palette = [...show.palettes.values()].find((p) => p.family === 'position' && p.name === aim);
+        for (const [attribute, share] of palette && fixture ? reachOf(show, palette, fixture) : []) set(attribute, share, palette?.id);
+      } else if (aim) {
         // Several heads spread a little across the point, so that they read as several.
         const spread = (i - (all.length - 1) / 2) * 0.5;
         const to = fixture ? aimUnit(fixture, mode, { x: aim[0] + spread, y: aim[1], z: 0 }, last.get(fixtureId)) : undefined;
@@ -240,19 +235,21 @@ export function nightFerryRows(): RowChange[] {
       return values;
     });
 
-  for (const cue of CUES) {
+  const all = [...CUES, ...ACT_TWO];
+  for (const cue of all) {
     const number = parseCueNumber(cue.number);
     edit('record-cue', { listId: 'main', number, name: cue.name, up_s: cue.up, down_s: cue.down ?? cue.up, values: cue.set.flatMap(valuesFor) });
     const row = show.cuesOf('main').find((c) => c.number === number);
     edit('change-cue', { id: row?.id, set: { call: cue.call === 'follow' ? '' : cue.call } });
   }
   // “Pistons”, “Beam sweeps” and “Searching” come by themselves after the cue before them.
-  for (const [i, cue] of CUES.entries()) {
-    const before = CUES[i - 1];
+  for (const [i, cue] of all.entries()) {
+    const before = all[i - 1];
     if (cue.follow === undefined || !before) continue;
     const row = show.cuesOf('main').find((c) => c.number === parseCueNumber(before.number));
     edit('change-cue', { id: row?.id, set: { follow_s: cue.follow } });
   }
   moreInCues(edit, show, id);
+  writeBook(edit, show, id);
   return [...show.rows()].map(({ table, row }) => ({ table, id: row.id, before: null, after: row }) as RowChange);
 }

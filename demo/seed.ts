@@ -6,13 +6,14 @@ import { createShow, setMember } from '../src/store/shows.ts';
 import { isRefusal } from '../src/core/refusal.ts';
 import type { Role } from '../src/core/edits/edit.ts';
 import { nightFerryRows } from './night-ferry.ts';
+import { SUNDAY_PAGE, sundayRows } from './sunday.ts';
 
 const PEOPLE: { name: string; email: string; role: Role }[] = [
   { name: 'Yrsa Oddny', email: 'owner@tidewater.example', role: 'owner' },
   { name: 'Mara Kell', email: 'programmer@tidewater.example', role: 'programmer' },
   { name: 'Tam Brevik', email: 'operator@tidewater.example', role: 'operator' },
   { name: 'Iden Vale', email: 'viewer@tidewater.example', role: 'viewer' },
-  { name: 'Nell Strand', email: 'volunteer@tidewater.example', role: 'viewer' },
+  { name: 'Nell Strand', email: 'volunteer@tidewater.example', role: 'volunteer' },
 ];
 const DEMO_PASSWORD = 'tidewater';
 
@@ -35,14 +36,23 @@ export async function seedAccounts(auth: Auth, db: Database, { demo, known }: { 
   return { shown };
 }
 
-/** The Night Ferry, owned by the demo's owner, on air. */
+/** The Night Ferry, owned by the demo's owner, on air; and Sunday at Tidewater beside it. */
 export async function seedDemo(db: Database): Promise<void> {
   const { count } = await db.selectFrom('shows').select((eb) => eb.fn.countAll<string>().as('count')).executeTakeFirstOrThrow();
   if (Number(count) > 0) return;
   const owner = await db.selectFrom('user').select('id').where('email', '=', PEOPLE[0]?.email ?? '').executeTakeFirst();
   if (!owner) return;
+  // The newest comes first on the page of shows: that is the Ferry.
+  const sundayShow = sundayRows();
+  const sunday = await createShow(db, owner.id, 'Sunday at Tidewater', 'Tidewater Hall · chapel', sundayShow);
+  if (isRefusal(sunday)) throw new Error(sunday.message);
   const made = await createShow(db, owner.id, 'The Night Ferry', 'Tidewater Hall · rehearsal 3', nightFerryRows());
   if (isRefusal(made)) throw new Error(made.message);
-  for (const p of PEOPLE) await setMember(db, made.id, p.email, p.role);
+  const page = sundayShow.find((c) => c.table === 'pages' && c.after?.name === SUNDAY_PAGE);
+  for (const p of PEOPLE) {
+    if (p.role !== 'volunteer') for (const show of [made, sunday]) await setMember(db, show.id, p.email, p.role);
+    // On Sundays only, and only with the page.
+    else await setMember(db, sunday.id, p.email, p.role, { pages: page ? [page.id] : [] });
+  }
   await db.updateTable('installation').set({ air_show_id: made.id }).where('id', '=', 1).execute();
 }
