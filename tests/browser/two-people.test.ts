@@ -36,7 +36,12 @@ test('the running cue is on both screens at once', async () => {
 test('a GO of somebody who is not on the board is refused with the name of who is', async () => {
   const script = await new Script(house).signIn('programmer');
   expect(await script.ask(`/api/shows/${show}/live`, { command: 'go' })).toMatchObject({ status: 409, json: { error: { code: 'board', message: expect.stringContaining('Yrsa Oddny is on the board') } } });
-  await (await programmer.find('[aria-label="Take the board"]')).click();
+  // Asked for, it is handed over.
+  await (await programmer.find('[aria-label="The board"]')).click();
+  await programmer.press('Ask for it');
+  await owner.says('[data-sonner-toaster]', 'Mara Kell asks for the board');
+  await owner.press('Hand over');
+  await (await programmer.find('[role=dialog] [aria-label=Close]')).click();
   await programmer.says('aside[aria-label="Cue spine"]', 'On the board: you');
   await owner.says('aside[aria-label="Cue spine"]', 'On the board: Mara Kell');
 });

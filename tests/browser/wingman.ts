@@ -10,7 +10,7 @@ import chrome from 'selenium-webdriver/chrome';
 const ROOT = resolve(__dirname, '../..');
 const PATIENCE_MS = 15_000;
 
-const freePort = (): Promise<number> =>
+export const freePort = (): Promise<number> =>
   new Promise((done) => {
     const server = createServer();
     server.listen(0, '127.0.0.1', () => {
@@ -102,6 +102,14 @@ export class Screen {
   }
 
   static async open(house: House, who: string, { space = false } = {}): Promise<Screen> {
+    const screen = await Screen.openAt(house, '/sign-in', { space });
+    await (await screen.find(`[data-demo=${who}]`)).click();
+    await until(async () => new URL(await screen.driver.getCurrentUrl()).pathname === '/');
+    return screen;
+  }
+
+  /** A fresh browser, signed in as nobody. */
+  static async openAt(house: House, path: string, { space = false } = {}): Promise<Screen> {
     const options = new chrome.Options();
     options.addArguments('--headless', '--no-sandbox', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-dev-shm-usage', `--user-data-dir=${scratch()}`);
     // Drawing in space needs a software renderer on a machine without a graphics processor.
@@ -110,9 +118,7 @@ export class Screen {
     const driver = (await new Builder().forBrowser('chrome').setChromeOptions(options).setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver')).build()) as chrome.Driver;
     await driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', { width: 1280, height: 800, deviceScaleFactor: 1, mobile: false });
     const screen = new Screen(driver);
-    await driver.get(`${house.url}/sign-in`);
-    await (await screen.find(`[data-demo=${who}]`)).click();
-    await until(async () => new URL(await driver.getCurrentUrl()).pathname === '/');
+    await driver.get(`${house.url}${path}`);
     return screen;
   }
 
@@ -155,8 +161,17 @@ export class Screen {
     return this.driver.findElement(path);
   }
 
+  /** A button that is drawn anew between finding and pressing is found again. */
   async press(text: string): Promise<void> {
-    await (await this.button(text)).click();
+    await until(async () =>
+      (await this.button(text)).click().then(
+        () => true,
+        (error: Error) => {
+          if (error.name === 'StaleElementReferenceError') return false;
+          throw error;
+        },
+      ),
+    );
   }
 
   /** Fills a field by its label. */
