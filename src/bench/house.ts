@@ -14,6 +14,7 @@ import type { Database } from '../store/database.ts';
 import { createShow } from '../store/shows.ts';
 import { quantile, sleep, type Row } from './numbers.ts';
 
+export const LARGE_SHOW = 'Two thousand cues';
 const GOES = 120;
 const EDITS = 120;
 const OPENINGS = 5;
@@ -36,6 +37,15 @@ export class Visitor {
     const response = await send().catch(send);
     if (!response.ok) throw new Error(`${path}: ${response.status} ${await response.text()}`);
     return (await response.json()) as T;
+  }
+  async bytes(path: string): Promise<ArrayBuffer> {
+    const response = await fetch(`${this.url}${path}`, { headers: { cookie: this.cookie } });
+    if (!response.ok) throw new Error(`${path}: ${response.status} ${await response.text()}`);
+    return response.arrayBuffer();
+  }
+  async post(path: string, bytes: ArrayBuffer): Promise<void> {
+    const response = await fetch(`${this.url}${path}`, { method: 'POST', headers: { cookie: this.cookie, 'content-type': 'application/zip' }, body: bytes });
+    if (!response.ok) throw new Error(`${path}: ${response.status} ${await response.text()}`);
   }
   async socket(showId: string, heard: (m: ServerMessage) => void): Promise<WebSocket> {
     const { ticket } = await this.ask<{ ticket: string }>(`/api/shows/${showId}/ticket`, {});
@@ -76,7 +86,8 @@ export async function measureGo(url: string): Promise<Row[]> {
   await sleep(300);
   const times: number[] = [];
   for (let i = 0; i < GOES; i++) {
-    await sleep(20 + Math.random() * 40);
+    // Two GOs within 80 ms are one.
+    await sleep(90 + Math.random() * 40);
     const arrived = new Promise<number>((resolve) => (changedAt = resolve));
     const sent = hr();
     send({ command: 'go' });
@@ -127,7 +138,7 @@ export async function measureOpening(url: string, db: Database): Promise<Row[]> 
   const user = await db.selectFrom('user').select('id').where('email', '=', 'owner@tidewater.example').executeTakeFirstOrThrow();
   const type = libraryType('generic-wash');
   if (!type) throw new Error('no type');
-  const rows: RowChange[] = [...newShowRows('Two thousand cues'), { table: 'types', id: type.id, before: null, after: type }];
+  const rows: RowChange[] = [...newShowRows(LARGE_SHOW), { table: 'types', id: type.id, before: null, after: type }];
   const mode = type.modes[1];
   const attributes = ['Dimmer', 'Pan', 'Tilt', 'ColorAdd_R', 'ColorAdd_B'];
   for (let i = 0; i < FIXTURES; i++) {
@@ -143,7 +154,7 @@ export async function measureOpening(url: string, db: Database): Promise<Row[]> 
       rows.push({ table: 'values', id: valueId(cue.id, fixtureId, attribute), before: null, after: { id: valueId(cue.id, fixtureId, attribute), cueId: cue.id, fixtureId, attribute, level: ((c * 13 + v) % 100) / 100 } });
     }
   }
-  const made = await createShow(db, user.id, 'Two thousand cues', '', rows);
+  const made = await createShow(db, user.id, LARGE_SHOW, '', rows);
   if (isRefusal(made)) throw new Error(made.message);
   const owner = await Visitor.signIn(url, 'owner');
   const cold = hr();

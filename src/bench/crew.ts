@@ -1,0 +1,163 @@
+/** Many people in one show for a minute, and two shows of 2,000 cues that went apart coming together again. */
+import { spawn, type ChildProcess } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import type { WebSocket } from 'ws';
+import type { CueRow, FixtureRow } from '../core/show/rows.ts';
+import { Visitor } from './house.ts';
+import { quantile, sleep, type Row } from './numbers.ts';
+
+const CLIENTS = 20;
+const SECONDS = 60;
+/** Each client holds something new so often, and one in every so many times changes the show. */
+const STEP_MS = 250;
+const EDIT_EVERY = 8;
+const APART_CUES = 1000;
+
+const hr = (): number => Number(process.hrtime.bigint()) / 1e6;
+interface Health {
+  player: { memory_MB: number };
+  web: { memory_MB: number };
+}
+
+/** Twenty clients on the Ferry for a minute: everybody sets levels, those who may also edit. */
+export async function measurePeople(url: string): Promise<Row[]> {
+  const owner = await Visitor.signIn(url, 'owner');
+  const { shows } = await owner.ask<{ shows: { id: string; name: string }[] }>('/api/shows');
+  const id = shows.find((s) => s.name === 'The Night Ferry')?.id ?? '';
+  const { tables } = await owner.ask<{ tables: { cues: CueRow[]; fixtures: FixtureRow[] } }>(`/api/shows/${id}`);
+  const before = await owner.ask<Health>('/api/health');
+  const visitors = [owner, await Visitor.signIn(url, 'programmer'), await Visitor.signIn(url, 'operator')];
+  const sent = new Map<string, number>();
+  const arrivals: number[] = [];
+  const answers: number[] = [];
+  const commands: number[] = [];
+  const asked = new Map<string, number>();
+  const sockets: WebSocket[] = [];
+  for (let i = 0; i < CLIENTS; i++) {
+    const visitor = visitors[i % visitors.length] as Visitor;
+    sockets.push(
+      await visitor.socket(id, (m) => {
+        if (m.type === 'change') {
+          const at = sent.get(m.change.editId);
+          if (at !== undefined) arrivals.push(hr() - at);
+        } else if (m.type === 'reply' && m.id !== null) {
+          const at = asked.get(`${i}/${m.id}`);
+          if (at !== undefined) commands.push(hr() - at);
+          asked.delete(`${i}/${m.id}`);
+        }
+      }),
+    );
+  }
+  await sleep(1000);
+  const opened = await owner.ask<Health>('/api/health');
+  const until = hr() + SECONDS * 1000;
+  let failed = 0;
+  await Promise.all(
+    sockets.map(async (socket, i) => {
+      const visitor = visitors[i % visitors.length] as Visitor;
+      await sleep((i * STEP_MS) / CLIENTS);
+      for (let n = 0; hr() < until; n++) {
+        const fixture = tables.fixtures[(i * 3 + n) % tables.fixtures.length];
+        asked.set(`${i}/${n}`, hr());
+        socket.send(JSON.stringify({ type: 'command', id: n, command: { command: 'set', fixtures: [fixture?.number], attribute: 'Dimmer', level: ((i * 7 + n) % 100) / 100 } }));
+        if (i % 3 !== 2 && n % EDIT_EVERY === i % EDIT_EVERY) {
+          const editId = randomUUID();
+          const at = hr();
+          sent.set(editId, at);
+          await visitor.ask(`/api/shows/${id}/edits`, { edit: 'change-cue', params: { id: tables.cues[(i * 5 + n) % tables.cues.length]?.id, set: { note: `note ${i}/${n}` } }, editId }).then(
+            () => answers.push(hr() - at),
+            () => failed++,
+          );
+        }
+        await sleep(STEP_MS);
+      }
+    }),
+  );
+  const after = await owner.ask<Health>('/api/health');
+  for (const socket of sockets) socket.close();
+  const perSocket = ((opened.player.memory_MB - before.player.memory_MB) * 1024) / CLIENTS;
+  return [
+    { what: `${CLIENTS} clients for ${SECONDS} s: an edit, asked to answered`, median: quantile(answers, 0.5), p99: quantile(answers, 0.99), unit: 'ms', wanted: '', note: `${answers.length} edits, ${failed} failed` },
+    { what: '… to its arrival on every client', median: quantile(arrivals, 0.5), p99: quantile(arrivals, 0.99), unit: 'ms', wanted: 'p99 < 150', note: `${arrivals.length} arrivals of ${answers.length * CLIENTS}` },
+    { what: '… a level set on the socket, sent to answered', median: quantile(commands, 0.5), p99: quantile(commands, 0.99), unit: 'ms', wanted: '', note: `${commands.length} commands` },
+    { what: '… memory of the player for each socket, at its opening', median: perSocket, p99: perSocket, unit: 'kB', wanted: '' },
+    { what: '… memory of the player after the minute, over before', median: after.player.memory_MB - before.player.memory_MB, p99: after.player.memory_MB - before.player.memory_MB, unit: 'MB', wanted: '' },
+  ];
+}
+
+/** A copy of the large show, both changed in half of their cues, merged through the web process. */
+export async function measureMerge(url: string, name: string): Promise<Row[]> {
+  const owner = await Visitor.signIn(url, 'owner');
+  const { shows } = await owner.ask<{ shows: { id: string; name: string }[] }>('/api/shows');
+  const id = shows.find((s) => s.name === name)?.id ?? '';
+  let start = hr();
+  const timed = (): number => {
+    const took = hr() - start;
+    start = hr();
+    return took;
+  };
+  const copy = await owner.ask<{ id: string }>(`/api/shows/${id}/copy`, { name: 'Two thousand cues, apart' });
+  const copied = timed();
+  const apart = async (show: string, level: number, from: number): Promise<void> => {
+    const cells = Array.from({ length: APART_CUES }, (_, i) => ({ cueId: `c${from + i}`, fixtureId: `f${(from + i) % 1000}`, attribute: 'Dimmer', set: { level } }));
+    await owner.ask(`/api/shows/${show}/edits`, { edit: 'set-values', params: { cells } });
+  };
+  await apart(id, 0.123, 0);
+  await apart(copy.id, 0.456, APART_CUES / 2);
+  timed();
+  const previews: number[] = [];
+  let said = { conflictCount: 0, itemCount: 0 };
+  for (let n = 0; n < 5; n++) {
+    said = await owner.ask(`/api/shows/${id}/merge`, { from: { show: copy.id }, preview: true });
+    previews.push(timed());
+  }
+  await owner.ask(`/api/shows/${id}/merge`, { from: { show: copy.id }, rules: [{ side: 'theirs' }] });
+  const merged = timed();
+  const file = await owner.bytes(`/api/shows/${id}/export/show.wingman`);
+  const exported = timed();
+  await owner.post('/api/shows/import', file);
+  const imported = timed();
+  const row = (what: string, ms: number, note?: string): Row => ({ what, median: ms, p99: ms, unit: 'ms', wanted: '', ...(note ? { note } : {}) });
+  return [
+    row('a show of 2,000 cues and 300,000 values copied', copied),
+    { ...row('… a merge of both shown before it is made', quantile(previews, 0.5), `${said.conflictCount} conflicts, ${said.itemCount} things come in`), p99: quantile(previews, 0.99) },
+    row('… made, by rule, all or nothing', merged),
+    row('… written as a file', exported, `${(file.byteLength / 1024 / 1024).toFixed(1)} MB`),
+    row('… and opened as a new show, every row checked', imported),
+  ];
+}
+
+const TAKEOVERS = 5;
+/** The player on air killed, until the simulated node has packets of every universe from the one that waited. */
+export async function measureTakeover(url: string, root: string): Promise<Row[]> {
+  const owner = await Visitor.signIn(url, 'owner');
+  const pidNow = async (): Promise<number> => (await owner.ask<{ player: { pid: number } | null }>('/api/health').catch(() => null))?.player?.pid ?? 0;
+  const counts = async (): Promise<number[]> => (await owner.ask<{ universes: { protocol: string; packets: number }[] }>('/api/sim/node')).universes.filter((u) => u.protocol === 'sacn').map((u) => u.packets);
+  const environ = readFileSync(`/proc/${await pidNow()}/environ`, 'utf8').split('\0').filter(Boolean);
+  const env = Object.fromEntries(environ.map((line): [string, string] => [line.slice(0, line.indexOf('=')), line.slice(line.indexOf('=') + 1)])) as unknown as NodeJS.ProcessEnv;
+  // The supervisor keeps one; this keeps the other, on a port of its own.
+  let ended = false;
+  let other: ChildProcess | undefined;
+  const keep = (): void => {
+    if (ended) return;
+    other = spawn(process.execPath, [join(root, '.build', 'player.mjs')], { cwd: root, stdio: 'ignore', env: { ...env, WINGMAN_PLAYER_PORT: String(Number(env.WINGMAN_PLAYER_PORT) + 1), WINGMAN_OSC_PORT: String(Number(env.WINGMAN_OSC_PORT) + 100) } });
+    other.once('exit', () => setTimeout(keep, 500));
+  };
+  keep();
+  const times: number[] = [];
+  for (let n = 0; n < TAKEOVERS; n++) {
+    // Both are up, and the one that waits has the show at hand.
+    await sleep(6000);
+    const pid = await pidNow();
+    const before = await counts();
+    process.kill(pid, 'SIGKILL');
+    const start = hr();
+    while (!(await counts()).every((c, i) => c > (before[i] ?? 0) + 1) && hr() - start < 20_000) await sleep(10);
+    times.push(hr() - start);
+  }
+  ended = true;
+  other?.kill('SIGKILL');
+  return [{ what: 'the player on air killed, to packets of every universe from the other', median: quantile(times, 0.5), p99: quantile(times, 0.99), unit: 'ms', wanted: '< 2000', note: `${TAKEOVERS} times` }];
+}
