@@ -247,7 +247,7 @@ export function ScriptPane() {
                 Take in a script or a later draft …
               </DropdownMenu.Item>
               <DropdownMenu.Item disabled={!may || flags === 0} onSelect={() => void edit('cues-from-flags', { scriptId: script.id, listId })} className={MENU_ITEM}>
-                {flags === 0 ? 'No cues are named in it that are missing' : `Make the ${flags} cues that it names`}
+                {flags === 0 ? 'No cues are named in it that are missing' : flags === 1 ? 'Make the cue that it names' : `Make the ${flags} cues that it names`}
               </DropdownMenu.Item>
               <DropdownMenu.Item disabled={!may} onSelect={() => void edit('delete-script', { id: script.id })} className={MENU_ITEM}>
                 Delete this script; its cues stay

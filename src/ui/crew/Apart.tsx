@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { Button, Choice, Dialog, Field, FileField } from '../parts/controls';
 import { mayEdit, useScreen, useShow } from '../state/store';
+import { plural } from '@/core/edits/edit';
 import type { Backup } from '@/core/live/answers';
 import { showName } from '@/core/show/show';
 import { api } from '../state/api';
@@ -102,7 +103,7 @@ function ChooseOther({ onChosen }: { onChosen: (other: OtherShow, what: 'merge' 
       <FileField label="A show file" accept=".wingman,application/zip" said={busy ? 'Reading …' : file ? `${file.show.name}, saved ${when(file.made)}` : 'Or bring a .wingman file along'} onFile={(f) => void take(f)} />
       {file && (
         <p className="text-[12.5px] text-muted">
-          Saved by {file.by}: {file.counts.fixtures ?? 0} fixtures, {file.counts.cues ?? 0} cues, {file.counts.palettes ?? 0} palettes.
+          Saved by {file.by}: {plural(file.counts.fixtures ?? 0, 'fixture')}, {plural(file.counts.cues ?? 0, 'cue')}, {plural(file.counts.palettes ?? 0, 'palette')}.
         </p>
       )}
       <div className="flex gap-2">

@@ -3,7 +3,7 @@
 import { Copy } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { ROLES, type Role } from '@/core/edits/edit';
+import { plural, ROLES, type Role } from '@/core/edits/edit';
 import type { Invitation, Member } from '@/core/live/answers';
 import { Ask, Button, Check, Choice, Dialog, Field } from '../parts/controls';
 import { useWhereabouts } from '../frame/People';
@@ -242,7 +242,7 @@ function Parts({ members }: { members: readonly Member[] }) {
         {parts.map((p) => (
           <li key={p.id} className="flex min-h-9 items-center gap-3 border-b border-[#1b2723]">
             <span className="min-w-0 flex-1 truncate">
-              <span className="font-medium">{p.name}</span> <span className="text-muted">{[p.fixtures.length > 0 ? `${p.fixtures.length} fixtures` : '', ...p.lists.map((l) => show.lists.get(l)?.name ?? '')].filter(Boolean).join(', ')}</span>
+              <span className="font-medium">{p.name}</span> <span className="text-muted">{[p.fixtures.length > 0 ? plural(p.fixtures.length, 'fixture') : '', ...p.lists.map((l) => show.lists.get(l)?.name ?? '')].filter(Boolean).join(', ')}</span>
             </span>
             <span className={p.userId === you.userId ? 'text-standby' : 'text-soft'}>{p.userId === you.userId ? 'yours' : p.userName}</span>
             {p.userId !== you.userId && mayEdit(you.role) && <Button onClick={() => void said({ command: 'ask', part: p.id })}>Ask</Button>}
@@ -282,7 +282,7 @@ function Pages() {
             <span className="min-w-0 flex-1 truncate">
               <span className="font-medium">{p.name}</span>{' '}
               <span className="text-muted">
-                {p.buttons.length} buttons, {p.faders.length} faders
+                {plural(p.buttons.length, 'button')}, {plural(p.faders.length, 'fader')}
               </span>
             </span>
             <a href={`/shows/${showId}/page#${p.id}`} target="_blank" rel="noreferrer" className="text-[12.5px] text-standby hover:underline">

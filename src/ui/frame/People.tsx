@@ -6,6 +6,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { formatCueNumber } from '@/core/cues/number';
+import { plural } from '@/core/edits/edit';
 import type { Person } from '@/core/live/messages';
 import { Button, Dialog, Field } from '../parts/controls';
 import { initials } from '../parts/initials';
@@ -27,7 +28,7 @@ export function useWhereabouts(): (p: Person) => string {
       `${PLACE_WORDS[p.place] ?? 'in the show'}${cue ? `, looking at cue ${formatCueNumber(cue.number)}` : ''}`,
       p.device === '' ? '' : `on ${p.device}${p.screens > 1 ? ` and ${p.screens - 1} more` : ''}`,
       other && other.selection.length > 0 ? `${other.selection.length} selected` : '',
-      other?.blind ? 'blind' : other && other.values > 0 ? `holds ${other.values} values, live` : '',
+      other?.blind ? 'blind' : other && other.values > 0 ? `holds ${plural(other.values, 'value')}, live` : '',
     ];
     return parts.filter(Boolean).join(' · ');
   };

@@ -80,7 +80,7 @@ export function SwapDialog({ chosen, onClose }: { chosen: readonly FixtureRow[];
           </div>
           {nothing && (
             <Check checked={loseAll} onChange={setLoseAll}>
-              Nothing in common: lose all {report.dropped} values
+              Nothing in common: lose {report.dropped === 1 ? 'the only value' : `all ${report.dropped} values`}
             </Check>
           )}
           <p className={`mt-2 min-h-9 text-[12.5px] leading-[18px] ${plan && 'message' in plan ? 'text-warning' : 'text-soft'}`}>{plan ? ('message' in plan ? (where === 'typed' && !point ? 'Say the address, such as 2.101.' : plan.message) : `${plan.summary}.`) : ''}</p>
