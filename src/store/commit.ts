@@ -13,7 +13,7 @@ import { danglingAfter } from '../core/show/references.ts';
 import { TABLES } from '../core/show/rows.ts';
 import { describeRow } from '../core/show/words.ts';
 import { type MutableShow, type RowChange } from '../core/show/show.ts';
-import { planReverse, undoState, type Change } from '../core/show/undo.ts';
+import { planReverse, sayReversed, undoneIn, undoState, type Change } from '../core/show/undo.ts';
 import { unseenBy, type Decided } from '../core/show/unseen.ts';
 import type { Database } from './database.ts';
 import { changesAfter, loadShow, roleOf, writeRows } from './shows.ts';
@@ -139,10 +139,10 @@ export class ShowStore {
       if (!EDITORS.includes(role)) return refuse('forbidden', mayNot(role));
       const [change, ...since] = await changesAfter(trx, showId, seq - 1);
       if (!change || change.seq !== seq) return refuse('not-found', 'There is no such change in the log.');
-      if (since.some((c) => c.edit === 'undo' && c.reverts === seq) && !since.some((c) => c.edit === 'redo' && since.some((u) => u.seq === c.reverts && u.reverts === seq))) return refuse('conflict', `“${change.summary}” has been undone already. Nothing was changed.`);
+      if (undoneIn([change, ...since]).has(seq)) return refuse('conflict', `“${change.summary}” has been undone already. Nothing was changed.`);
       const planned = planReverse(show, change, since);
       if (isRefusal(planned)) return planned;
-      return { changes: planned, summary: `Undid${change.userId === author.userId ? '' : ` ${change.userName}’s`}: ${change.summary}`, reverts: seq };
+      return { changes: planned, summary: sayReversed(change.summary, change.userId === author.userId ? '' : change.userName), reverts: seq };
     });
   }
 
@@ -157,8 +157,7 @@ export class ShowStore {
       if (!change || change.seq !== head.seq) return refuse('nothing', 'This change is no longer in the log.');
       const planned = planReverse(show, change, since.slice(1));
       if (isRefusal(planned)) return planned;
-      const original = change.summary.replace(/^(Undid|Redid): /, '');
-      return { changes: planned, summary: `${way === 'undo' ? 'Undid' : 'Redid'}: ${original}`, reverts: head.seq };
+      return { changes: planned, summary: sayReversed(change.summary), reverts: head.seq };
     });
   }
 

@@ -52,9 +52,9 @@ export async function listInvitations(db: Database, showId: string, now = new Da
   return rows.map((r) => ({ id: r.id, role: r.role, pages: r.pages, memberUntil: r.member_until?.toISOString() ?? null, expiresAt: r.expires_at.toISOString(), madeAt: r.made_at.toISOString(), state: r.used_at ? 'used' : r.withdrawn_at ? 'withdrawn' : r.expires_at <= now ? 'expired' : 'open', usedBy: r.used_name }));
 }
 
-export async function withdrawInvitation(db: Database, showId: string, id: string): Promise<{ ok: true } | Refusal> {
-  const done = await db.updateTable('invitations').set({ withdrawn_at: new Date() }).where('id', '=', id).where('show_id', '=', showId).where('used_at', 'is', null).where('withdrawn_at', 'is', null).executeTakeFirst();
-  return done.numUpdatedRows > 0n ? { ok: true } : refuse('conflict', 'This invitation is used, withdrawn, or not of this show.');
+export async function withdrawInvitation(db: Database, showId: string, id: string): Promise<{ role: Role } | Refusal> {
+  const done = await db.updateTable('invitations').set({ withdrawn_at: new Date() }).where('id', '=', id).where('show_id', '=', showId).where('used_at', 'is', null).where('withdrawn_at', 'is', null).returning('role').executeTakeFirst();
+  return done ?? refuse('conflict', 'This invitation is used, withdrawn, or not of this show.');
 }
 
 type Found = { id: string; show_id: string; role: Role; pages: string[]; member_until: Date | null; showName: string };

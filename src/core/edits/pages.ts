@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { refuse } from '../refusal.ts';
 import { PageRow, RowId, type PageAct } from '../show/rows.ts';
 import type { Show } from '../show/show.ts';
-import { defineEdit, deleteRow, EDITORS, insertRow, plural, replaceRow } from './edit.ts';
+import { counts, defineEdit, deleteRow, EDITORS, insertRow, replaceRow } from './edit.ts';
 
 const Params = z.object({ id: RowId.optional(), set: PageRow.omit({ id: true, number: true }) });
 type Params = z.infer<typeof Params>;
@@ -33,7 +33,7 @@ export const setPage = defineEdit<Params>({
     if (set.faders.some((id) => !show.faders.has(id))) return refuse('not-found', 'A fader of this page has been deleted meanwhile. Nothing was changed.');
     const number = old?.number ?? Math.max(0, ...[...show.pages.values()].map((x) => x.number)) + 1;
     const row: PageRow = { ...set, id: old?.id ?? newId(), number };
-    return { changes: [old ? replaceRow('pages', old, row) : insertRow('pages', row)], summary: `${old ? 'Changed' : 'Made'} page “${row.name}”: ${plural(row.buttons.length, 'button')}, ${plural(row.faders.length, 'fader')}` };
+    return { changes: [old ? replaceRow('pages', old, row) : insertRow('pages', row)], summary: `${old ? 'Changed' : 'Made'} page “${row.name}”: ${counts([row.buttons.length, 'button'], [row.faders.length, 'fader'])}` };
   },
 });
 

@@ -3,7 +3,7 @@ import { isRefusal } from '../refusal.ts';
 import { apply, cue, exampleShow, idOf } from '../testing/example.ts';
 import { packShow, unpackShow } from './pack.ts';
 import type { MutableShow, RowChange } from './show.ts';
-import { planReverse, reverse, same, undoState, type Change, type ChangeHead } from './undo.ts';
+import { planReverse, reverse, same, sayReversed, undoneIn, undoState, type Change, type ChangeHead } from './undo.ts';
 
 const rowsOf = (show: MutableShow): Record<string, unknown> => Object.fromEntries([...show.rows()].map(({ table, row }) => [`${table}/${row.id}`, row]));
 const entry = (seq: number, rows: RowChange[], userName = 'Mara Kell'): Change => ({ seq, editId: `e${seq}`, userId: userName, userName, at: '', edit: 'change', summary: `change ${seq}`, reverts: null, rows });
@@ -87,7 +87,50 @@ test('undo and redo go along a person’s own edits; a new edit ends what could 
   expect(undoState(log)).toMatchObject({ undo: { seq: 1 }, redo: { seq: 3 } });
   expect(undoState([...log, head(4, 'redo', 3)])).toMatchObject({ undo: { seq: 2 }, redo: undefined });
   expect(undoState([...log, head(4, 'c')])).toMatchObject({ undo: { seq: 4 }, redo: undefined });
+  expect(undoState([...log, head(4, 'undo', 3)])).toMatchObject({ undo: { seq: 2 }, redo: undefined });
+  expect(undoState([...log, head(4, 'redo', 3), head(5, 'undo', 4)])).toMatchObject({ undo: { seq: 1 }, redo: { seq: 5 } });
   expect(undoState([...log, head(4, 'undo', 1)])).toMatchObject({ undo: undefined, redo: { seq: 4 } });
+});
+
+test('what is undone and done again is in force; an undo that is undone is not', () => {
+  const log = (...reverts: (number | null)[]): Pick<Change, 'seq' | 'reverts'>[] => reverts.map((r, i) => ({ seq: i + 1, reverts: r }));
+  const cases: [(number | null)[], number[]][] = [
+    [[null, null], []],
+    [[null, 1], [1]],
+    [[null, 1, 2], [2]],
+    [[null, 1, 2, 1], [1, 2]],
+    [[null, 1, 2, 3], [1, 3]],
+    [[null, null, 2, 1, 3], [1, 3]],
+  ];
+  for (const [reverts, gone] of cases) expect([...undoneIn(log(...reverts))].sort()).toEqual(gone);
+});
+
+test('property: what a person has done and undone is what is in force and what is not, whoever undid it and in whatever order', () => {
+  fc.assert(
+    fc.property(fc.array(fc.integer({ min: 0, max: 9 }), { maxLength: 14 }), (steps) => {
+      const log: ChangeHead[] = [];
+      for (const step of steps) {
+        // An entry that is in force is reversed now and then; else something new is done.
+        const inForce = log.filter((c) => !undoneIn(log).has(c.seq));
+        const reverts = step < 3 ? null : (inForce[step % Math.max(1, inForce.length)]?.seq ?? null);
+        log.push({ seq: log.length + 1, userId: 'm', edit: reverts === null ? 'a' : 'undo', reverts, summary: '' });
+      }
+      const gone = undoneIn(log);
+      const { done, undone } = undoState(log);
+      const made = log.filter((c) => c.reverts === null);
+      expect(done.map((c) => c.seq).sort()).toEqual(made.filter((c) => !gone.has(c.seq)).map((c) => c.seq).sort());
+      // What was undone before something new was done is no longer offered.
+      expect(undone.every((c) => gone.has(c.seq))).toBe(true);
+    }),
+  );
+});
+
+test('a change reversed is undone, an undo reversed is done again, and another’s name is said once', () => {
+  expect(sayReversed('Deleted cue 4')).toBe('Undid: Deleted cue 4');
+  expect(sayReversed('Deleted cue 4', 'Mara Kell')).toBe('Undid Mara Kell’s: Deleted cue 4');
+  expect(sayReversed('Undid: Deleted cue 4')).toBe('Redid: Deleted cue 4');
+  expect(sayReversed('Undid Mara Kell’s: Deleted cue 4', 'Tam Brevik')).toBe('Redid: Deleted cue 4');
+  expect(sayReversed('Redid: Deleted cue 4')).toBe('Undid: Deleted cue 4');
 });
 
 test('rows are equal whatever the order of their keys', () => {

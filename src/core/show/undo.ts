@@ -28,26 +28,74 @@ export type ChangeHead = Pick<Change, 'seq' | 'userId' | 'edit' | 'reverts' | 's
 /** The reverse of row changes: applied after them it gives the rows back. */
 export const reverse = (rows: readonly RowChange[]): RowChange[] => [...rows].reverse().map((c) => ({ ...c, before: c.after, after: c.before }) as RowChange);
 
+type Turn = Pick<Change, 'seq' | 'reverts'>;
+
+/** Entries that are not in force, kept while a log is read: what is reversed is out, and what that had reversed is in again. */
+class InForce {
+  readonly gone = new Set<number>();
+  private readonly reverted = new Map<number, number>();
+
+  add({ seq, reverts }: Turn): void {
+    if (reverts === null) return;
+    this.reverted.set(seq, reverts);
+    let out = true;
+    for (let of: number | undefined = reverts; of !== undefined; of = this.reverted.get(of)) {
+      if (out) this.gone.add(of);
+      else this.gone.delete(of);
+      out = !out;
+    }
+  }
+
+  /** The change at the end of a chain of undos and redos. */
+  rootOf(seq: number): number {
+    const of = this.reverted.get(seq);
+    return of === undefined ? seq : this.rootOf(of);
+  }
+}
+
+/** Entries that are not in force: undone, and not done again since. An undo that is itself reversed is out of force in its turn. */
+export function undoneIn(log: readonly Turn[]): ReadonlySet<number> {
+  const state = new InForce();
+  for (const c of log) state.add(c);
+  return state.gone;
+}
+
 /** What a person can undo and redo: the newest entry of each, from that person's own entries in order, with every undo and redo of anybody. */
 export function undoState(own: readonly ChangeHead[]): { undo: ChangeHead | undefined; redo: ChangeHead | undefined; done: ChangeHead[]; undone: ChangeHead[] } {
+  const state = new InForce();
   const done: ChangeHead[] = [];
   const undone: { original: ChangeHead; by: ChangeHead }[] = [];
+  /** Undone before something new was done: no longer offered, but the history can still do it again. */
+  const past: ChangeHead[] = [];
+  const take = (from: ChangeHead[], seq: number): ChangeHead | undefined => {
+    const at = from.findIndex((c) => c.seq === seq);
+    return at < 0 ? undefined : from.splice(at, 1)[0];
+  };
   for (const change of own) {
-    if (change.edit === 'undo') {
-      // Also one in the middle, and also by somebody else.
-      const at = done.findIndex((c) => c.seq === change.reverts);
-      const [original] = at < 0 ? [] : done.splice(at, 1);
-      if (original) undone.push({ original, by: change });
-    } else if (change.edit === 'redo') {
-      const at = undone.findIndex((u) => u.by.seq === change.reverts);
-      const [entry] = at < 0 ? [] : undone.splice(at, 1);
-      if (entry) done.push(entry.original);
-    } else {
+    state.add(change);
+    if (change.reverts === null) {
       done.push(change);
-      undone.length = 0;
+      past.push(...undone.splice(0).map((u) => u.original));
+      continue;
+    }
+    // Also one in the middle, and also by somebody else.
+    const root = state.rootOf(change.seq);
+    if (state.gone.has(root)) {
+      const original = take(done, root);
+      if (original) undone.push({ original, by: change });
+    } else {
+      const at = undone.findIndex((u) => u.original.seq === root);
+      const original = at < 0 ? take(past, root) : undone.splice(at, 1)[0]?.original;
+      if (original) done.push(original);
     }
   }
   return { undo: done.at(-1), redo: undone.at(-1)?.by, done, undone: undone.map((u) => u.original) };
+}
+
+/** What a change reversed says: of an undo, that it is done again. @param whose the name of whoever made the change, where somebody else reverses it */
+export function sayReversed(summary: string, whose = ''): string {
+  const [, was, original] = /^(Undid|Redid)(?: .+?’s)?: (.*)$/s.exec(summary) ?? [];
+  return `${was === 'Undid' ? 'Redid' : 'Undid'}${whose && !was ? ` ${whose}’s` : ''}: ${original ?? summary}`;
 }
 
 /** Equal as data: the order of an object's keys does not count, since the database keeps its own. */

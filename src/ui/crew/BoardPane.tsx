@@ -5,8 +5,9 @@ import { toast } from 'sonner';
 import type { JournalEntry } from '@/core/live/answers';
 import { Button, Choice } from '../parts/controls';
 import { Boards } from '../frame/BoardDialog';
+import { useNow } from '../parts/use-now';
 import { useScreen } from '../state/store';
-import { useLoad, useSend, when } from './use-load';
+import { useLog, useSend, when } from './use-load';
 
 /** What is known of a GO. */
 type Entry = JournalEntry & { data: { from?: string; late_ms?: number | null; calledBy?: string | null } };
@@ -21,12 +22,17 @@ const KINDS = [
   { value: 'file', label: 'Merges' },
 ];
 
+const PAGE = 100;
+/** What others were refused tells no screen; the log looks again so often. */
+const REFRESH_MS = 5000;
+
 export function BoardPane() {
   const { showId, playback, people, you, air } = useScreen();
   const send = useSend();
   const [kind, setKind] = useState('');
   const list = playback.lists[0];
-  const log = useLoad<{ entries: Entry[] }>(`/api/shows/${showId}/journal?limit=200${kind ? `&kind=${kind}` : ''}`, `${list?.cueId ?? ''}/${playback.boards.map((b) => b.userId).join()}/${people.length}`);
+  const tick = useNow(REFRESH_MS);
+  const log = useLog((before: number | undefined) => `/api/shows/${showId}/journal?limit=${PAGE}${kind ? `&kind=${kind}` : ''}${before === undefined ? '' : `&before=${before}`}`, PAGE, `${tick}/${list?.cueId ?? ''}/${playback.boards.map((b) => b.userId).join()}/${people.length}`, (a: { entries: Entry[] }) => a.entries, (e) => e.id);
   return (
     <div className="grid h-full grid-cols-[minmax(400px,1fr)_1.25fr]">
       <section aria-label="The board" className="overflow-y-auto border-r border-line px-5 py-4">
@@ -51,8 +57,8 @@ export function BoardPane() {
           <Choice label="Show" className="w-40" value={kind} onChange={(e) => setKind(e.target.value)} options={KINDS} />
         </div>
         <ol className="mt-2 min-h-0 flex-1 overflow-y-auto">
-          {log.data?.entries.length === 0 && <li className="text-muted">Nothing of this has happened yet.</li>}
-          {(log.data?.entries ?? []).map((e) => (
+          {log.rows?.length === 0 && <li className="text-muted">Nothing of this has happened yet.</li>}
+          {(log.rows ?? []).map((e) => (
             <li key={e.id} className="grid grid-cols-[92px_112px_1fr] items-baseline gap-2 border-b border-[#1b2723] py-1.5">
               <time className="num text-[12px] text-muted" dateTime={e.at} title={e.at}>
                 {when(e.at)}
@@ -66,6 +72,11 @@ export function BoardPane() {
               </span>
             </li>
           ))}
+          {log.older && (
+            <li className="py-2">
+              <Button onClick={log.older}>Earlier</Button>
+            </li>
+          )}
         </ol>
       </section>
     </div>

@@ -10,7 +10,7 @@ import { firstList } from '@/core/show/show';
 import { Button, Choice, Field, IconButton } from '../parts/controls';
 import { lookBack } from '../state/actions';
 import { mayEdit, useScreen, useShow } from '../state/store';
-import { useLoad, useSend, when } from './use-load';
+import { useLoad, useLog, useSend, when } from './use-load';
 
 type Head = Omit<Change, 'rows' | 'editId'>;
 interface Step {
@@ -26,15 +26,14 @@ export function HistoryPane() {
   const [user, setUser] = useState('');
   const [cue, setCue] = useState('');
   const [fixture, setFixture] = useState('');
-  const [shown, setShown] = useState(PAGE);
   const members = useLoad<{ members: Member[] }>(`/api/shows/${showId}/members`, people);
   const number = parseCueNumber(cue);
   const cueRow = number === undefined ? undefined : [...show.cues.values()].filter((c) => c.number === number).sort((a) => (a.listId === firstList(show)?.id ? -1 : 1))[0];
   const fixtureRow = show.fixtureByNumber(Number(fixture));
-  const query = new URLSearchParams({ last: String(Math.min(500, shown)), ...(user ? { user } : {}), ...(cueRow ? { cue: cueRow.id } : {}), ...(fixtureRow ? { fixture: fixtureRow.id } : {}) });
-  const changes = useLoad<{ changes: Head[] }>(`/api/shows/${showId}/changes?${query}`, seq);
-  const list = changes.data?.changes ?? [];
-  const undone = new Set(list.filter((c) => c.edit === 'undo' && c.reverts !== null).map((c) => c.reverts));
+  const query = new URLSearchParams({ last: String(PAGE), ...(user ? { user } : {}), ...(cueRow ? { cue: cueRow.id } : {}), ...(fixtureRow ? { fixture: fixtureRow.id } : {}) });
+  const log = useLog((before: number | undefined) => `/api/shows/${showId}/changes?${query}${before === undefined ? '' : `&before=${before}`}`, PAGE, seq, (a: { undone: number[]; changes: Head[] }) => a.changes, (h) => h.seq);
+  const list = log.rows ?? [];
+  const undone = new Set(log.newest?.undone);
   const may = mayEdit(you.role);
   const undo = (h: Head): void => void send<{ summary: string }>(`/api/shows/${showId}/undo`, 'POST', { seq: h.seq }).then((r) => r && toast.success(r.summary));
   return (
@@ -47,7 +46,7 @@ export function HistoryPane() {
           <span className="ml-auto pb-1.5 text-[12px] text-muted">newest first</span>
         </div>
         <ol className="mt-3 min-h-0 flex-1 overflow-y-auto">
-          {changes.data && list.length === 0 && <li className="text-muted">Nothing of this has been changed since the show was made.</li>}
+          {log.rows && list.length === 0 && <li className="text-muted">Nothing of this has been changed since the show was made.</li>}
           {list.map((h) => (
             <li key={h.seq} data-change={h.seq} className="group grid min-h-9 grid-cols-[92px_120px_1fr_auto] items-center gap-2 border-b border-[#1b2723]">
               <time className="num text-[12px] text-muted" dateTime={h.at} title={`change ${h.seq}, ${h.at}`}>
@@ -65,9 +64,9 @@ export function HistoryPane() {
               </span>
             </li>
           ))}
-          {list.length >= Math.min(500, shown) && shown < 500 && (
+          {log.older && (
             <li className="py-2">
-              <Button onClick={() => setShown(shown + PAGE)}>Earlier</Button>
+              <Button onClick={log.older}>Earlier</Button>
             </li>
           )}
         </ol>

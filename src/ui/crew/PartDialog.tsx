@@ -1,7 +1,7 @@
 /** Gives fixtures and lists to one person. */
 'use client';
 import { useState } from 'react';
-import { numberRanges } from '@/core/edits/edit';
+import { numberRanges, plural } from '@/core/edits/edit';
 import type { Member } from '@/core/live/answers';
 import type { PartRow } from '@/core/show/rows';
 import { Button, Check, Choice, Dialog, Field } from '../parts/controls';
@@ -19,6 +19,7 @@ export function PartDialog({ part, members, onClose }: { part: PartRow | undefin
   const [lists, setLists] = useState<readonly string[]>(part?.lists ?? []);
   const [problem, setProblem] = useState<string>();
   const numbers = fixtures.flatMap((id) => show.fixtures.get(id)?.number ?? []);
+  const groups = [...show.groups.values()].sort((a, b) => a.number - b.number);
   const save = async (): Promise<void> => {
     const who = members.find((m) => m.userId === userId);
     const answer = await edit('set-part', { ...(part ? { id: part.id } : {}), set: { name: name.trim(), userId, userName: who?.name ?? '?', fixtures, lists } });
@@ -42,15 +43,18 @@ export function PartDialog({ part, members, onClose }: { part: PartRow | undefin
           <p className="text-[12px] text-muted">Fixtures</p>
           <p className="num mt-0.5">{numbers.length > 0 ? numberRanges(numbers) : 'none'}</p>
           <div className="mt-1 flex flex-wrap gap-2">
-            <Button disabled={selection.length === 0} onClick={() => setFixtures(selection)}>
-              Take the selection ({selection.length})
+            <Button disabled={selection.length === 0} title={selection.length === 0 ? 'Select fixtures on the stage first' : undefined} onClick={() => setFixtures(selection)}>
+              {selection.length === 0 ? 'Take the selection' : `Take the ${plural(selection.length, 'selected one')}`}
             </Button>
-            {[...show.groups.values()].slice(0, 8).map((g) => (
-              <Button key={g.id} kind="quiet" onClick={() => setFixtures([...new Set([...fixtures, ...g.fixtures.filter((id) => show.fixtures.has(id))])])}>
-                + {g.name}
-              </Button>
-            ))}
-            <Button kind="quiet" onClick={() => setFixtures([])}>
+            <select aria-label="Add a group" value="" onChange={(e) => setFixtures([...new Set([...fixtures, ...(show.groups.get(e.target.value)?.fixtures ?? []).filter((id) => show.fixtures.has(id))])])} className="h-8 rounded-md bg-ink px-2 shadow-[inset_0_0_0_1px_var(--color-edge)]">
+              <option value="">Add a group …</option>
+              {groups.map((g) => (
+                <option key={g.id} value={g.id}>
+                  {g.name}
+                </option>
+              ))}
+            </select>
+            <Button kind="quiet" disabled={fixtures.length === 0} onClick={() => setFixtures([])}>
               None
             </Button>
           </div>

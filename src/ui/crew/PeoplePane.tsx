@@ -3,7 +3,7 @@
 import { Copy } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { plural, ROLES, type Role } from '@/core/edits/edit';
+import { counts, plural, ROLES, type Role } from '@/core/edits/edit';
 import type { Invitation, Member } from '@/core/live/answers';
 import { Ask, Button, Check, Choice, Dialog, Field } from '../parts/controls';
 import { useWhereabouts } from '../frame/People';
@@ -281,9 +281,7 @@ function Pages() {
           <li key={p.id} className="flex min-h-9 items-center gap-3 border-b border-[#1b2723]">
             <span className="min-w-0 flex-1 truncate">
               <span className="font-medium">{p.name}</span>{' '}
-              <span className="text-muted">
-                {plural(p.buttons.length, 'button')}, {plural(p.faders.length, 'fader')}
-              </span>
+              <span className="text-muted">{counts([p.buttons.length, 'button'], [p.faders.length, 'fader'])}</span>
             </span>
             <a href={`/shows/${showId}/page#${p.id}`} target="_blank" rel="noreferrer" className="text-[12.5px] text-standby hover:underline">
               Open

@@ -50,11 +50,13 @@ function Row({ thing, words }: { thing: Thing; words: string }) {
   return (
     <li data-board={keyOf(thing)} className="border-t border-line py-2 first:border-t-0">
       <div className="flex min-h-9 items-center gap-3">
-        <span className="w-40 truncate font-medium">{words}</span>
-        <span className={`min-w-0 flex-1 truncate ${board ? 'text-text' : 'text-muted'}`}>
-          {board ? (mine ? 'you' : board.name) : thing === 'show' ? 'nobody: the first to play' : 'with the show'}
-          {board && board.freeIn_s !== null && <span className="text-warning"> lost the connection; free in {Math.ceil(board.freeIn_s)} s</span>}
-        </span>
+        <div className="min-w-0 flex-1">
+          <div className="truncate font-medium">{words}</div>
+          <div className={`truncate text-[12.5px] ${mine ? 'text-standby' : board ? 'text-soft' : 'text-muted'}`}>
+            {board ? (mine ? 'you' : board.name) : thing === 'show' ? 'nobody: the first to play takes it' : 'with the show'}
+            {board && board.freeIn_s !== null && <span className="text-warning"> lost the connection; free in {Math.ceil(board.freeIn_s)} s</span>}
+          </div>
+        </div>
         {may && !board && <Button onClick={() => void said({ command: 'board', do: 'take', thing })}>{thing === 'show' ? 'Go on the board' : 'A board of its own'}</Button>}
         {may && board && !mine && <Button onClick={() => void said({ command: 'board', do: 'ask', thing })}>Ask for it</Button>}
         {board && !mine && you.role === 'owner' && (
@@ -83,19 +85,19 @@ function Row({ thing, words }: { thing: Thing; words: string }) {
 
 function Hand({ thing, others, onDone }: { thing: Thing; others: readonly { userId: string; name: string }[]; onDone: () => void }) {
   const show = useShow();
-  const list = useScreen((s) => s.playback.lists[0]);
+  const list = useScreen((s) => s.playback.lists.find((l) => typeof thing === 'object' && 'list' in thing && l.id === thing.list) ?? s.playback.lists[0]);
   const next = list?.nextId ? show.cues.get(list.nextId) : undefined;
   const [to, setTo] = useState(others[0]?.userId ?? '');
   const [note, setNote] = useState(next ? `next is LX ${next.number / 1000}${next.call ? ` on “${next.call}”` : ''}` : '');
   return (
     <form
-      className="mt-1 grid grid-cols-[180px_1fr_auto] items-start gap-2 rounded-md bg-ink p-3"
+      className="mt-1 grid grid-cols-[1fr_auto] items-start gap-2 rounded-md bg-ink p-3"
       onSubmit={(e) => {
         e.preventDefault();
         void said({ command: 'board', do: 'hand', thing, to, note }).then((r) => r.ok && onDone());
       }}
     >
-      <Choice label="To" value={to} onChange={(e) => setTo(e.target.value)} options={others.map((p) => ({ value: p.userId, label: p.name }))} />
+      <Choice label="To" className="col-span-2" value={to} onChange={(e) => setTo(e.target.value)} options={others.map((p) => ({ value: p.userId, label: p.name }))} />
       <Field label="What to know" value={note} maxLength={200} onChange={(e) => setNote(e.target.value)} />
       <Button kind="strong" type="submit" disabled={to === ''} className="mt-5">
         Hand over

@@ -9,21 +9,12 @@ import { Button, Dialog } from '../parts/controls';
 import { Plan } from '../plan/Plan';
 import { live, useWatch } from '../state/actions';
 import { setGoKey, setSound, useRun } from '../state/run';
+import { useNow } from '../parts/use-now';
 import { silence } from '../state/sound';
 import { mayEdit, mayPlay, useList, useScreen, useShow } from '../state/store';
 import { Faders } from './Faders';
 import { NowNext } from './NowNext';
 import { OtherLists } from './OtherLists';
-
-/** A clock that is drawn once a second. */
-function useNow(): number {
-  const [now, setNow] = useState(() => Date.now());
-  useEffect(() => {
-    const timer = setInterval(() => setNow(Date.now()), 1000);
-    return () => clearInterval(timer);
-  }, []);
-  return now;
-}
 
 const wall = (ms: number): string => {
   const d = new Date(ms);

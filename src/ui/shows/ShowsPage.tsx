@@ -28,6 +28,7 @@ export function ShowsPage({ shows, you }: { shows: ShowCard[]; you: string }) {
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState(false);
   const [fileProblem, setFileProblem] = useState<string>();
+  const [stateProblem, setStateProblem] = useState<string>();
   const [more, setMore] = useState(false);
   const make = async (): Promise<void> => {
     setBusy(true);
@@ -41,7 +42,7 @@ export function ShowsPage({ shows, you }: { shows: ShowCard[]; you: string }) {
   };
   const openFile = async (file: File): Promise<void> => {
     setBusy(true);
-    setProblem(undefined);
+    setFileProblem(undefined);
     try {
       const { id } = await api<{ id: string }>('/api/shows/import', { method: 'POST', body: file, headers: { 'content-type': 'application/zip' } });
       router.push(`/shows/${id}/stage`);
@@ -51,12 +52,12 @@ export function ShowsPage({ shows, you }: { shows: ShowCard[]; you: string }) {
     }
   };
   const setState = async (id: string, to: State): Promise<void> => {
-    setFileProblem(undefined);
+    setStateProblem(undefined);
     try {
       await api(`/api/shows/${id}/state`, { method: 'POST', body: JSON.stringify({ to }) });
       router.refresh();
     } catch (error) {
-      setFileProblem((error as Error).message);
+      setStateProblem((error as Error).message);
     }
   };
   const away = shows.filter((s) => s.archivedAt !== null || s.deletedAt !== null);
@@ -75,6 +76,11 @@ export function ShowsPage({ shows, you }: { shows: ShowCard[]; you: string }) {
         </Button>
       </header>
       <h1 className="text-[22px] font-semibold">Shows</h1>
+      {stateProblem && (
+        <p role="alert" className="mt-2 text-danger">
+          {stateProblem}
+        </p>
+      )}
       <ul className="mt-3">
         {open.length === 0 && <li className="py-3 text-muted">You are in no show yet. Make one below, open a show file, or ask an owner for an invitation.</li>}
         {open.map((s) => (

@@ -41,9 +41,11 @@ export const POST = (request: Request, { params }: { params: Promise<{ id: strin
 export const DELETE = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
-    await ownerOf(request, id, DECIDES);
+    const who = await ownerOf(request, id, DECIDES);
     const which = new URL(request.url).searchParams.get('invitation') ?? stop(refuse('invalid', 'Say which invitation.'));
     const { db } = server();
     const done = await withdrawInvitation(db, id, which);
-    return isRefusal(done) ? done : { invitations: await listInvitations(db, id) };
+    if (isRefusal(done)) return done;
+    await note(db, id, { userId: who.userId, userName: who.name, kind: 'people', text: `Withdrew the invitation of a ${done.role}` });
+    return { invitations: await listInvitations(db, id) };
   });

@@ -34,6 +34,6 @@ export const PUT = (request: Request, { params }: { params: Promise<{ id: string
     const result = await setMember(db, id, email, role, { pages, until: until === undefined ? undefined : until === null ? null : new Date(until) });
     if (isRefusal(result)) return result;
     await tellMembers(db, { show: id, user: result.userId });
-    await note(db, id, { userId: who.userId, userName: who.name, kind: 'people', text: role === null ? `${result.name} is no longer in the show` : `${result.name} is ${role} now${until ? ` until ${until.slice(0, 10)}` : ''}` });
+    await note(db, id, { userId: who.userId, userName: who.name, kind: 'people', text: role === null ? `${result.name} is no longer in the show` : `${result.name} is ${role} now${until ? `, until ${new Date(until).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })}` : ''}` });
     return { members: await listMembers(db, id) };
   });
