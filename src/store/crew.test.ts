@@ -280,6 +280,9 @@ describe('files, copies and coming together', () => {
     const [one] = await patched(f);
     await f.edit(mara, 'record-cue', recorded(one, 1, 0.5));
     const copy = must(await copyShow(f.store, f.id, tam.userId, 'Harbour lights'));
+    // Of two shows of one name, one says where it began.
+    const listed = await listShows(db, tam.userId);
+    expect([f.id, copy.id].map((id) => listed.find((h) => h.id === id)?.origin?.name ?? null)).toEqual([null, 'Harbour lights']);
     must(await f.store.edit(copy.id, tam, { edit: 'record-cue', params: recorded(one, 1, 0.8), editId: `e-${randomUUID()}` }));
     await f.edit(mara, 'record-cue', recorded(one, 1, 0.2));
     const other = must(await otherFromShow(f.store, copy.id));

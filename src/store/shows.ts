@@ -61,20 +61,23 @@ export interface ShowHead {
   /** Deleted then; gone for good a week later. */
   deletedAt: string | null;
   until: string | null;
+  /** Which show it began from, as a copy, a file or a back-up; its name where this person is in that show too. */
+  origin: { name: string | null; seq: number } | null;
 }
 
 export async function listShows(db: Database, userId: string): Promise<ShowHead[]> {
   const rows = await db
     .selectFrom('members')
     .innerJoin('shows', 'shows.id', 'members.show_id')
-    .select(['shows.id', 'shows.name', 'shows.venue', 'shows.seq', 'shows.changed_at', 'shows.archived_at', 'shows.deleted_at', 'members.role', 'members.until'])
+    .select(['shows.id', 'shows.name', 'shows.venue', 'shows.seq', 'shows.changed_at', 'shows.origin', 'shows.archived_at', 'shows.deleted_at', 'members.role', 'members.until'])
     .where('members.user_id', '=', userId)
     .where((eb) => eb.or([eb('members.until', 'is', null), eb('members.until', '>', new Date())]))
     .where((eb) => eb.or([eb('shows.deleted_at', 'is', null), eb('members.role', '=', 'owner')]))
     .orderBy('shows.changed_at', 'desc')
     .execute();
   const air = await airShow(db);
-  return rows.map((r) => ({ id: r.id, name: r.name, venue: r.venue, role: r.role, seq: r.seq, changedAt: r.changed_at.toISOString(), onAir: r.id === air, archivedAt: r.archived_at?.toISOString() ?? null, deletedAt: r.deleted_at?.toISOString() ?? null, until: r.until?.toISOString() ?? null }));
+  const names = new Map(rows.map((r) => [r.id, r.name]));
+  return rows.map((r) => ({ id: r.id, name: r.name, venue: r.venue, role: r.role, seq: r.seq, changedAt: r.changed_at.toISOString(), onAir: r.id === air, archivedAt: r.archived_at?.toISOString() ?? null, deletedAt: r.deleted_at?.toISOString() ?? null, until: r.until?.toISOString() ?? null, origin: r.origin && { name: names.get(r.origin.id) ?? null, seq: r.origin.seq } }));
 }
 
 const SHOWS_PER_PERSON = 500;

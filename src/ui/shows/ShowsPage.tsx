@@ -18,6 +18,7 @@ export interface ShowCard {
   onAir: boolean;
   archivedAt: string | null;
   deletedAt: string | null;
+  origin: { name: string | null; seq: number } | null;
 }
 type State = 'archived' | 'open' | 'deleted' | 'kept';
 const GRACE_MS = 7 * 24 * 3600 * 1000;
@@ -135,6 +136,7 @@ function ShowRow({ show: s, onState }: { show: ShowCard; onState: (id: string, t
           <span className="block truncate text-[16px] font-semibold">{s.name}</span>
           <span className="block truncate text-muted">
             {s.venue || 'no venue'}
+            {s.origin && ` · began from ${s.origin.name === null ? 'a show elsewhere' : `“${s.origin.name}”`}, change ${s.origin.seq}`}
             {gone && <span className="text-warning"> · deleted; gone for good on {gone.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })}</span>}
             {!gone && s.archivedAt && ' · archived'}
           </span>
