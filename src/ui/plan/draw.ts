@@ -5,6 +5,10 @@ import { landingOf, patternsOf, shineOf, zoomOf, type Lamp, type Shine } from '.
 import { toPixel, type View } from './view';
 
 const INK = { line: '#33453e', edge: '#8ea39a', house: '#22302b', set: '#5d716a', label: '#8ea39a', number: '#a9bab1', on: '#aebdb5', off: '#73877e', standby: '#86c8ff', unrecorded: '#ff9fcf', ink: '#0e1513' };
+interface Pixel {
+  x: number;
+  y: number;
+}
 const UI_FONT = "11.5px 'Instrument Sans Variable', sans-serif";
 const NUMBER_FONT = "11px 'JetBrains Mono Variable', monospace";
 
@@ -35,30 +39,48 @@ export function drawStage(g: CanvasRenderingContext2D, view: View, pieces: reado
     g.setLineDash(piece.kind === 'set' ? [5, 4] : []);
     g.stroke();
     g.setLineDash([]);
-    if (piece.name === '') continue;
-    g.fillStyle = INK.label;
-    if (piece.kind === 'boom') {
-      g.textAlign = 'center';
-      g.fillText(piece.name, first.x, first.y - 16);
-    } else if (piece.kind === 'house') {
-      const middle = points[Math.floor(points.length / 2)] ?? first;
-      g.textAlign = 'center';
-      g.fillText(piece.name, middle.x, middle.y - 6);
-    } else if (piece.kind === 'cyc') {
-      g.textAlign = 'left';
-      g.fillText(piece.name, last.x + 8, last.y);
-    } else if (piece.kind === 'set') {
-      const middle = { x: points.reduce((s, q) => s + q.x, 0) / points.length, y: points.reduce((s, q) => s + q.y, 0) / points.length };
-      g.textAlign = 'center';
-      g.fillStyle = INK.set;
-      g.fillText(piece.name, middle.x, middle.y + 4);
-    } else if (piece.kind === 'edge') {
-      g.textAlign = 'left';
-      g.fillText(piece.name, first.x + 2, first.y - 7);
-    } else {
-      g.textAlign = 'right';
-      g.fillText(piece.name, first.x - 10, first.y + 4);
-    }
+  }
+  drawNames(g, view, pieces);
+}
+
+/** Names of what things hang on matter before those of the set. */
+const RANK: Record<PieceRow['kind'], number> = { bar: 0, boom: 0, edge: 1, cyc: 1, house: 2, set: 3 };
+const NAME_HEIGHT_PX = 12;
+
+/** A name that would run into another one is left out, as where the plan is drawn small. */
+function drawNames(g: CanvasRenderingContext2D, view: View, pieces: readonly PieceRow[]): void {
+  const taken: { x: number; y: number; w: number }[] = [];
+  for (const piece of [...pieces].sort((a, b) => RANK[a.kind] - RANK[b.kind])) {
+    const points = piece.points.map((p) => toPixel(view, p));
+    const first = points[0];
+    const last = points.at(-1);
+    if (piece.name === '' || !first || !last) continue;
+    const { x, y, align } = nameAt(piece.kind, points, first, last);
+    const w = g.measureText(piece.name).width;
+    const left = align === 'center' ? x - w / 2 : align === 'right' ? x - w : x;
+    if (taken.some((t) => left < t.x + t.w && t.x < left + w && Math.abs(y - t.y) < NAME_HEIGHT_PX)) continue;
+    taken.push({ x: left, y, w });
+    g.textAlign = align;
+    g.fillStyle = piece.kind === 'set' ? INK.set : INK.label;
+    g.fillText(piece.name, x, y);
+  }
+}
+
+function nameAt(kind: PieceRow['kind'], points: readonly Pixel[], first: Pixel, last: Pixel): Pixel & { align: CanvasTextAlign } {
+  const middle = points[Math.floor(points.length / 2)] ?? first;
+  switch (kind) {
+    case 'boom':
+      return { x: first.x, y: first.y - 16, align: 'center' };
+    case 'house':
+      return { x: middle.x, y: middle.y - 6, align: 'center' };
+    case 'cyc':
+      return { x: last.x + 8, y: last.y, align: 'left' };
+    case 'set':
+      return { x: points.reduce((s, q) => s + q.x, 0) / points.length, y: points.reduce((s, q) => s + q.y, 0) / points.length + 4, align: 'center' };
+    case 'edge':
+      return { x: first.x + 2, y: first.y - 7, align: 'left' };
+    default:
+      return { x: first.x - 10, y: first.y + 4, align: 'right' };
   }
 }
 

@@ -3,6 +3,7 @@
 import { useEffect, useState } from 'react';
 import type { PageAct } from '@/core/show/rows';
 import { api } from '../state/api';
+import { useFader } from '../parts/use-fader';
 import { live, streamCommand } from '../state/actions';
 import { useScreen } from '../state/store';
 import { RemoteBar, RemotesOff } from './RemoteBar';
@@ -73,13 +74,11 @@ function PageButton({ label, act, can, onPress }: { label: string; act: PageAct;
   );
 }
 
-/** Drawn upright; a thumb moves it from wherever it lands. */
+const KNOB_PX = 24;
+
 function PageFader({ page, id, name, can }: { page: string; id: string; name: string; can: boolean }) {
-  const level = useScreen((s) => s.playback.faders.find((f) => f.id === id)?.level ?? 0);
-  const set = (e: React.PointerEvent): void => {
-    const r = e.currentTarget.getBoundingClientRect();
-    streamCommand(`page-fader/${id}`, { command: 'page-fader', page, fader: id, level: Math.min(1, Math.max(0, 1 - (e.clientY - r.top - 12) / (r.height - 24))) });
-  };
+  const now = useScreen((s) => s.playback.faders.find((f) => f.id === id)?.level ?? 0);
+  const { shown: level, handlers } = useFader(now, !can, KNOB_PX, (to) => streamCommand(`page-fader/${id}`, { command: 'page-fader', page, fader: id, level: to }));
   return (
     <div className="flex w-[92px] flex-col items-center">
       <span className="num text-[18px] font-semibold">{Math.round(level * 100)}</span>
@@ -92,22 +91,11 @@ function PageFader({ page, id, name, can }: { page: string; id: string; name: st
         aria-valuemax={100}
         aria-valuenow={Math.round(level * 100)}
         aria-disabled={!can}
-        onPointerDown={(e) => {
-          if (!can) return;
-          e.currentTarget.setPointerCapture(e.pointerId);
-          set(e);
-        }}
-        onPointerMove={(e) => can && e.buttons === 1 && set(e)}
-        onKeyDown={(e) => {
-          const by = { ArrowUp: 0.05, ArrowDown: -0.05 }[e.key];
-          if (!can || by === undefined) return;
-          e.preventDefault();
-          void live({ command: 'page-fader', page, fader: id, level: Math.min(1, Math.max(0, level + by)) });
-        }}
+        {...handlers}
         className={`relative my-2 min-h-[220px] w-[72px] flex-1 touch-none overflow-hidden rounded-2xl bg-panel shadow-[inset_0_0_0_1px_var(--color-edge)] ${can ? 'cursor-ns-resize' : 'opacity-50'}`}
       >
         <div className="absolute inset-x-0 bottom-0 bg-[#6f8240]" style={{ height: `${level * 100}%` }} />
-        <div className="absolute inset-x-1 h-2 rounded bg-text" style={{ bottom: `calc(${level} * (100% - 24px) + 8px)` }} />
+        <div className="absolute inset-x-1 h-2 rounded bg-text" style={{ bottom: `calc(${level} * (100% - ${KNOB_PX}px) + 8px)` }} />
       </div>
       <span className="w-full truncate text-center text-[15px]">{name}</span>
     </div>

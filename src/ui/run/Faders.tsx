@@ -1,8 +1,9 @@
 /** Faders with names: moved by hand, wheel and keys; flash beneath; a fader that waits to be picked up says so. */
 'use client';
 import { MoonStar, Plus, Settings2 } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import type { FaderRow } from '@/core/show/rows';
+import { useFader } from '../parts/use-fader';
 import { live, streamCommand } from '../state/actions';
 import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
 import { useRun } from '../state/run';
@@ -20,26 +21,14 @@ interface Strip {
   set: (level: number) => void;
 }
 
+const KNOB_PX = 15;
+/** From so many on, a name has two faders' width, and every other one stands a line lower. */
+const CROWDED = 8;
+
 function Track({ strip, disabled, tall }: { strip: Strip; disabled: boolean; tall: boolean }) {
-  const box = useRef<HTMLDivElement>(null);
-  const [drag, setDrag] = useState<{ y: number; from: number; at: number } | null>(null);
-  const level = drag?.at ?? strip.level;
-  const clamp = (v: number): number => Math.min(1, Math.max(0, v));
-  const move = (to: number): void => strip.set(Math.round(clamp(to) * 1000) / 1000);
-  const keys = (e: React.KeyboardEvent): void => {
-    const by: Record<string, number> = { ArrowUp: 0.01, ArrowRight: 0.01, ArrowDown: -0.01, ArrowLeft: -0.01, PageUp: 0.1, PageDown: -0.1 };
-    const step = by[e.key];
-    if (disabled) return;
-    if (step !== undefined) move(strip.level + step);
-    else if (e.key === 'Home') move(0);
-    else if (e.key === 'End') move(1);
-    else return;
-    e.preventDefault();
-    e.stopPropagation();
-  };
+  const { shown: level, handlers } = useFader(strip.level, disabled, KNOB_PX, strip.set);
   return (
     <div
-      ref={box}
       role="slider"
       tabIndex={disabled ? -1 : 0}
       aria-orientation="vertical"
@@ -50,21 +39,7 @@ function Track({ strip, disabled, tall }: { strip: Strip; disabled: boolean; tal
       aria-valuetext={strip.says}
       aria-disabled={disabled}
       data-fader={strip.number ?? strip.key}
-      onKeyDown={keys}
-      onWheel={(e) => !disabled && move(strip.level - Math.sign(e.deltaY) * 0.01)}
-      onPointerDown={(e) => {
-        if (disabled) return;
-        e.currentTarget.setPointerCapture(e.pointerId);
-        setDrag({ y: e.clientY, from: strip.level, at: strip.level });
-      }}
-      onPointerMove={(e) => {
-        const height = (box.current?.clientHeight ?? 120) - 14;
-        if (!drag || height <= 0) return;
-        const at = clamp(drag.from + (drag.y - e.clientY) / height);
-        setDrag({ ...drag, at });
-        move(at);
-      }}
-      onPointerUp={() => setDrag(null)}
+      {...handlers}
       className={`relative w-full touch-none rounded ${tall ? 'flex-1' : 'h-[120px]'} ${disabled ? '' : 'cursor-ns-resize'}`}
     >
       <i className="absolute inset-y-0 left-1/2 w-[5px] -translate-x-1/2 rounded bg-[#2a3833]" />
@@ -74,6 +49,17 @@ function Track({ strip, disabled, tall }: { strip: Strip; disabled: boolean; tal
         <i className={`absolute inset-x-[6px] top-[6.500px] h-[2px] ${strip.waiting ? 'bg-warning' : 'bg-[#22302a]'}`} />
       </i>
     </div>
+  );
+}
+
+function Name({ crowded, at, of, warns, children }: { crowded: boolean; at: number; of: number; warns: boolean; children: string }) {
+  const words = `truncate text-[11.5px] leading-4 ${warns ? 'text-warning' : 'text-soft'}`;
+  if (!crowded) return <span className={`h-5 w-full text-center ${words}`}>{children}</span>;
+  const side = at === 0 ? 'left-0 w-[150%] text-left' : at === of - 1 ? 'right-0 w-[150%] text-right' : '-left-1/2 w-[200%] text-center';
+  return (
+    <span className="relative h-8 w-full flex-none">
+      <span className={`absolute px-0.5 ${side} ${at % 2 === 0 ? 'top-0' : 'top-4'} ${words}`}>{children}</span>
+    </span>
   );
 }
 
@@ -95,6 +81,7 @@ export function Faders() {
     const s = playback.faders.find((x) => x.id === f.id) ?? { level: 0, real: 0, waiting: false, flash: false };
     return { row: f, strip: { key: f.id, number: f.number, name: f.name, level: s.level, real: f.mode === 'rate' ? s.level : s.real, waiting: s.waiting, flashing: s.flash, says: sayFader(f, s.level, s.real, s.waiting), set: (level) => streamCommand(`fader-${f.number}`, { command: 'fader', fader: f.number, level }) } };
   });
+  const crowded = strips.length >= CROWDED;
   const grand: Strip = { key: 'grand', number: null, name: 'Grand master', level: playback.master, real: playback.blackout ? 0 : playback.master, waiting: false, flashing: false, says: `Grand master ${Math.round(playback.master * 100)} %${playback.blackout ? ', blackout' : ''}`, set: (level) => streamCommand('master', { command: 'master', level }) };
   return (
     <section aria-label="Faders" className="flex min-h-0 flex-1 flex-col border-t border-line px-2.5 pb-1.5 pt-2">
@@ -109,7 +96,7 @@ export function Faders() {
       <div className="flex min-h-0 flex-1 gap-2">
         <div className="grid min-h-0 flex-1 auto-cols-[minmax(33px,1fr)] grid-flow-col gap-0 overflow-x-auto">
           {rows.length === 0 && <p className="col-span-full self-center text-[12.5px] leading-[18px] text-muted">No faders yet. Open the lock, then make one: a list, a look, a group or an effect under your hand.</p>}
-          {strips.map(({ row, strip }) => {
+          {strips.map(({ row, strip }, i) => {
             const flashes = row.mode === 'proportional' && row.holds.kind !== 'effect';
             const press = (on: boolean) => () => {
               if (playing) void live({ command: 'flash', fader: row.number, on });
@@ -118,7 +105,9 @@ export function Faders() {
               <div key={strip.key} className="flex min-h-0 flex-col items-center gap-1" title={strip.says}>
                 <span className={`num text-[13px] ${strip.waiting ? 'text-warning' : strip.real > 0 ? 'font-semibold' : 'text-muted'}`}>{row.mode === 'rate' ? Math.round(10 ** (strip.level * 2 - 1) * 100) : Math.round(strip.level * 100)}</span>
                 <Track strip={strip} disabled={!playing} tall />
-                <span className={`w-full truncate text-center text-[11.5px] leading-5 ${strip.waiting ? 'text-warning' : 'text-soft'}`}>{strip.waiting ? 'waits' : row.name}</span>
+                <Name crowded={crowded} at={i} of={strips.length} warns={strip.waiting}>
+                  {strip.waiting ? 'waits' : row.name}
+                </Name>
                 <button
                   type="button"
                   disabled={!playing || !flashes}
@@ -145,7 +134,7 @@ export function Faders() {
         <div className="flex w-11 flex-none flex-col items-center gap-1 border-l border-line pl-1.5" title={grand.says}>
           <span className={`num text-[13px] font-semibold ${playback.blackout || playback.master < 1 ? 'text-warning' : ''}`}>{Math.round(playback.master * 100)}</span>
           <Track strip={grand} disabled={!playing} tall />
-          <span className="text-[12px] font-semibold leading-5">Grand</span>
+          <span className={`text-[12px] font-semibold leading-4 ${crowded ? 'h-8' : 'h-5'}`}>Grand</span>
           <button type="button" aria-pressed={playback.blackout} aria-label="Blackout, from the faders" title={playback.blackout ? 'End the blackout' : 'Blackout: house lights stay'} disabled={!playing} onClick={() => void live({ command: 'blackout', on: !playback.blackout })} className={`grid h-9 w-full place-items-center rounded-md ${playback.blackout ? 'bg-warning text-ink' : 'bg-raised text-soft hover:bg-lift'}`}>
             <MoonStar size={14} />
           </button>

@@ -131,8 +131,8 @@ function ShowRow({ show: s, onState }: { show: ShowCard; onState: (id: string, t
   const gone = s.deletedAt === null ? null : new Date(Date.parse(s.deletedAt) + GRACE_MS);
   return (
     <li className="group flex items-center">
-      <a href={s.role === 'volunteer' ? `/shows/${s.id}/page` : `/shows/${s.id}/stage`} aria-disabled={gone !== null} onClick={(e) => gone && e.preventDefault()} className={`-ml-3 flex min-w-0 flex-1 items-center gap-4 rounded-lg px-3 py-3 hover:bg-panel ${gone ? 'cursor-not-allowed text-dim' : ''}`}>
-        <span className="min-w-0 flex-1">
+      <a href={s.role === 'volunteer' ? `/shows/${s.id}/page` : `/shows/${s.id}/stage`} aria-disabled={gone !== null} onClick={(e) => gone && e.preventDefault()} className={`-ml-3 flex min-w-0 flex-1 flex-wrap items-center gap-x-4 rounded-lg px-3 py-3 hover:bg-panel ${gone ? 'cursor-not-allowed text-dim' : ''}`}>
+        <span className="min-w-0 flex-1 max-[560px]:basis-full">
           <span className="block truncate text-[16px] font-semibold">{s.name}</span>
           <span className="block truncate text-muted">
             {s.venue || 'no venue'}
@@ -146,7 +146,7 @@ function ShowRow({ show: s, onState }: { show: ShowCard; onState: (id: string, t
             <i className="size-2 rounded-full bg-lime" /> on air
           </span>
         )}
-        <span className="w-24 text-right text-soft">{s.role}</span>
+        <span className="w-24 text-right text-soft max-[560px]:w-auto">{s.role}</span>
         <time suppressHydrationWarning className="num w-32 text-right text-[12px] text-muted" dateTime={s.changedAt}>
           {new Date(s.changedAt).toLocaleString('en-GB', { dateStyle: 'short', timeStyle: 'short' })}
         </time>
