@@ -94,7 +94,7 @@ export function Faders() {
         )}
       </header>
       <div className="flex min-h-0 flex-1 gap-2">
-        <div className="grid min-h-0 flex-1 auto-cols-[minmax(33px,1fr)] grid-flow-col gap-0 overflow-x-auto">
+        <div className="grid min-h-0 flex-1 auto-cols-[minmax(30px,1fr)] grid-flow-col gap-0 overflow-x-auto">
           {rows.length === 0 && <p className="col-span-full self-center text-[12.5px] leading-[18px] text-muted">No faders yet. Open the lock, then make one: a list, a look, a group or an effect under your hand.</p>}
           {strips.map(({ row, strip }, i) => {
             const flashes = row.mode === 'proportional' && row.holds.kind !== 'effect';
