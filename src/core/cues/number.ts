@@ -1,16 +1,16 @@
 /** Cue numbers: whole thousandths inside, `2`, `2.5`, `10.125` for people. */
 import { z } from 'zod';
 
-const LAST = 99_999_999;
+export const LAST_CUE = 99_999_999;
 
-export const CUE_NUMBER = z.number().int('A cue number has at most three decimals.').min(1, 'Cue numbers start above 0.').max(LAST, 'Cue numbers end at 99999.999.');
+export const CUE_NUMBER = z.number().int('A cue number has at most three decimals.').min(1, 'Cue numbers start above 0.').max(LAST_CUE, 'Cue numbers end at 99999.999.');
 
 /** `2.5` -> 2500. Undefined when the text is not a cue number. */
 export function parseCueNumber(text: string): number | undefined {
   const match = /^(\d{1,5})(?:\.(\d{1,3}))?$/.exec(text.trim());
   if (!match) return undefined;
   const number = Number(match[1]) * 1000 + Number((match[2] ?? '').padEnd(3, '0'));
-  return number >= 1 && number <= LAST ? number : undefined;
+  return number >= 1 && number <= LAST_CUE ? number : undefined;
 }
 
 /** 2500 -> `2.5`. */
@@ -26,7 +26,7 @@ export function numbersBetween(low: number, high: number | undefined, count: num
   for (const step of STEPS) {
     const first = (Math.floor(low / step) + 1) * step;
     const last = first + (count - 1) * step;
-    if (last < (high ?? LAST + 1)) return Array.from({ length: count }, (_, i) => first + i * step);
+    if (last < (high ?? LAST_CUE + 1)) return Array.from({ length: count }, (_, i) => first + i * step);
   }
   return undefined;
 }

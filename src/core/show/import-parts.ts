@@ -1,5 +1,5 @@
 /** Parts of another show brought into this one: cues, palettes, groups, looks, effects, fixtures, with fixtures mapped onto ours. */
-import { formatCueNumber } from '../cues/number.ts';
+import { formatCueNumber, LAST_CUE } from '../cues/number.ts';
 import { plural } from '../edits/edit.ts';
 import { refuse, type Refusal } from '../refusal.ts';
 import { modeOf, nextNumber } from '../rig/addresses.ts';
@@ -52,6 +52,21 @@ export interface Wanted {
   fixtures: string[];
 }
 
+/** Why a mapping cannot be followed: it leads to nothing, or two of theirs would write into one of ours. */
+function unclearMapping(ours: Show, theirs: Show, mapping: ReadonlyMap<string, string | null>): Refusal | undefined {
+  const taken = new Map<string, string>();
+  for (const [id, own] of mapping) {
+    if (own === null) continue;
+    const here = ours.fixtures.get(own);
+    if (!here) return refuse('not-found', 'A fixture that others should stand for has been deleted meanwhile. Choose the mapping again; nothing was changed.');
+    const other = taken.get(own);
+    const number = (x: string): number | string => theirs.fixtures.get(x)?.number ?? '?';
+    if (other !== undefined) return refuse('clash', `Fixture ${here.number} here would stand for both ${number(other)} and ${number(id)} there. Choose one of them; nothing was changed.`);
+    taken.set(own, id);
+  }
+  return undefined;
+}
+
 /**
  * Row changes that bring them in. What a cue or look follows comes along: its palettes, looks and effects, unless ours
  * have one of that name and family already.
@@ -59,6 +74,8 @@ export interface Wanted {
  */
 export function importParts(ours: Show, theirs: Show, wanted: Wanted, mapping: ReadonlyMap<string, string | null>, newId: () => string): { changes: RowChange[]; summary: string; notes: string[] } | Refusal {
   if (wanted.cues.length > 0 && !ours.lists.has(wanted.listId)) return refuse('not-found', 'The list that the cues should go into has been deleted.', { listId: 'Gone.' });
+  const unclear = unclearMapping(ours, theirs, mapping);
+  if (unclear) return unclear;
   const changes: RowChange[] = [];
   const notes: string[] = [];
   const add = (table: TableName, row: AnyRow): void => void changes.push({ table, id: row.id, before: null, after: row } as RowChange);
@@ -151,6 +168,7 @@ export function importParts(ours: Show, theirs: Show, wanted: Wanted, mapping: R
   for (const cue of incoming) cueIds.set(cue.id, newId());
   const last = Math.max(0, ...taken);
   const shift = incoming.some((c) => taken.has(c.number)) ? (Math.floor(last / 1000) + 1) * 1000 - Math.floor((incoming[0]?.number ?? 1000) / 1000) * 1000 : 0;
+  if ((incoming.at(-1)?.number ?? 0) + shift > LAST_CUE) return refuse('limit', `The cues would go beyond ${formatCueNumber(LAST_CUE)}, where cue numbers end. Bring them into another list, or renumber first; nothing was changed.`);
   if (shift !== 0 && incoming[0]) notes.push(`The cues go to the end, from ${formatCueNumber(incoming[0].number + shift)}: some of their numbers are taken here.`);
   let left = 0;
   for (const cue of incoming) {

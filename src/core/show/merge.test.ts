@@ -3,11 +3,10 @@ import { planEdit } from '../edits/index.ts';
 import { isRefusal } from '../refusal.ts';
 import { apply, cue, exampleShow, idOf } from '../testing/example.ts';
 import { compareShows, changesFor } from './compare.ts';
-import { importParts, mapFixtures, type Wanted } from './import-parts.ts';
 import { mergeShows, sectionsOfCues, type Decisions } from './merge.ts';
 import { differences, showBefore } from './past.ts';
 import { slotKey } from './rows.ts';
-import { firstList, type MutableShow, type RowChange } from './show.ts';
+import type { MutableShow, RowChange } from './show.ts';
 
 const NOTHING_DECIDED: Decisions = { rules: [], choices: {} };
 const rowsOf = (show: MutableShow): string[] => [...show.rows()].map(({ table, row }) => `${table} ${JSON.stringify(row, Object.keys(row).sort())}`).sort();
@@ -214,47 +213,5 @@ describe('the show as it was', () => {
     const back = ours.clone();
     back.apply(changesFor(ours, base, new Set([`cues/${id}/times`])));
     expect([back.cues.get(id)?.name, back.cues.get(id)?.up_s, level(back, 3, 1)]).toEqual(['Harbour', 3, 0.45]);
-  });
-});
-
-describe('parts of another show', () => {
-  const NOTHING: Wanted = { cues: [], listId: 'main', palettes: [], groups: [], looks: [], effects: [], fixtures: [] };
-  const ids = (): (() => string) => {
-    let n = 0;
-    return () => `new-${n++}`;
-  };
-  test('cues come with their palettes, for the fixtures that ours stand for, at the end where numbers are taken', () => {
-    const theirs = exampleShow();
-    apply(theirs, 'record-palette', { family: 'intensity', name: 'Glow', any: { level: 0.4 } });
-    const palette = [...theirs.palettes.keys()][0];
-    apply(theirs, 'record-cue', { listId: 'main', number: 1000, name: 'Visitor', values: [{ fixtureId: idOf(theirs, 1), attribute: 'Dimmer', level: 0.4, palette }, { fixtureId: idOf(theirs, 2), attribute: 'Dimmer', level: 1 }] });
-    const ours = exampleShow();
-    cue(ours, 1, { 1: 10 });
-    apply(ours, 'delete-fixtures', { ids: [idOf(ours, 2)] });
-    const result = importParts(ours, theirs, { ...NOTHING, cues: [theirs.cuesOf('main')[0]?.id ?? ''] }, mapFixtures(ours, theirs, 'number'), ids());
-    if ('refused' in result) throw new Error(result.message);
-    ours.apply(result.changes);
-    const came = ours.cuesOf('main')[1];
-    expect([came?.number, came?.name, ours.valuesOf(came?.id ?? '').size]).toEqual([2000, 'Visitor', 1]);
-    const value = [...ours.valuesOf(came?.id ?? '').values()][0];
-    expect(ours.palettes.get(value?.palette ?? '')?.name).toBe('Glow');
-    expect(result.notes).toEqual(expect.arrayContaining([expect.stringContaining('1 value of fixtures that nothing here stands for is left out')]));
-    expect(result.summary).toBe('Brought in 1 cue, 1 palette');
-  });
-
-  test('fixtures are mapped by number, by type in order, or by where they hang; what nothing stands for comes in off the rig', () => {
-    const theirs = exampleShow();
-    const ours = exampleShow();
-    apply(ours, 'change-fixtures', { fixtures: [{ id: idOf(ours, 1), set: { number: 201 } }] });
-    expect(mapFixtures(ours, theirs, 'number').get(idOf(theirs, 1))).toBeNull();
-    expect(mapFixtures(ours, theirs, 'type').get(idOf(theirs, 6))).toBe(idOf(ours, 201));
-    apply(ours, 'change-fixtures', { fixtures: [{ id: idOf(ours, 201), set: { position: { x: 9, y: 9, z: 9 } } }] });
-    apply(theirs, 'change-fixtures', { fixtures: [{ id: idOf(theirs, 1), set: { position: { x: 9.4, y: 9, z: 9 } } }] });
-    expect(mapFixtures(ours, theirs, 'position', [idOf(theirs, 1)]).get(idOf(theirs, 1))).toBe(idOf(ours, 201));
-    const result = importParts(ours, theirs, { ...NOTHING, fixtures: [idOf(theirs, 1)] }, new Map([[idOf(theirs, 1), null]]), ids());
-    if ('refused' in result) throw new Error(result.message);
-    ours.apply(result.changes);
-    expect(ours.fixtureByNumber(1)).toMatchObject({ label: 'FOH 1', patch: [], wasAt: [{ universe: 1, address: 1 }] });
-    expect(firstList(ours)?.id).toBe('main');
   });
 });
