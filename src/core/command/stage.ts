@@ -5,7 +5,7 @@ import { numberRanges, plural } from '../edits/edit.ts';
 import { planEdit } from '../edits/index.ts';
 import type { LiveCommand } from '../live/messages.ts';
 import { lookSlots } from '../looks/resolve.ts';
-import { STANDARD_COLOURS } from '../palettes/standard.ts';
+import { SWATCHES } from '../palettes/standard.ts';
 import { reachOf } from '../palettes/resolve.ts';
 import { aligned, alongPiece, distributed } from '../plan/arrange.ts';
 import { isRefusal } from '../refusal.ts';
@@ -50,19 +50,20 @@ function decimal(r: Reader, what: string): number {
   return sign * Number.parseFloat(word.text);
 }
 
-/** `0 3.4 1.6`, `"Bow rail"`, `palette 12`: a stage point in metres, or one that has a name. */
-function point(r: Reader): { at: StagePoint; says: string } {
+/** `0 3.4 1.6`, `"Bow rail"`, `palette 12`: a stage point in metres, or one that has a name; `high` where its height was said. */
+function point(r: Reader): { at: StagePoint; says: string; high: boolean } {
   const points = [...r.context.show.palettes.values()].filter((p) => p.family === 'position' && p.any?.point);
   if (r.peek()?.quoted || r.takeKey('palette')) {
     const palette = named(r, points, 'a stage point’s');
-    return { at: palette.any?.point ?? { x: 0, y: 0, z: 0 }, says: `“${palette.name}”` };
+    return { at: palette.any?.point ?? { x: 0, y: 0, z: 0 }, says: `“${palette.name}”`, high: true };
   }
   const x = decimal(r, 'metres across');
   r.takeKey(',');
   const y = decimal(r, 'metres upstage');
   r.takeKey(',');
-  const z = r.done || !/^[-\d]/.test(r.peek()?.text ?? '') ? 0 : decimal(r, 'metres up');
-  return { at: { x, y, z }, says: `${x} ${y} ${z} m` };
+  const high = !r.done && /^[-\d]/.test(r.peek()?.text ?? '');
+  const z = high ? decimal(r, 'metres up') : 0;
+  return { at: { x, y, z }, says: `${x} ${y} ${z} m`, high };
 }
 
 /** `1 thru 8 palette 3`, `group 2 colour "Port red"`, `101 aim at 0 3 1.6`, `5 let go` … @param ids selected, in order */
@@ -161,8 +162,9 @@ function colour(r: Reader, word: Word): { at: { kelvin: number } | { x: number; 
   }
   r.takeKey('at', 'palette');
   const wanted = r.next();
-  const known = [...STANDARD_COLOURS.map(([name, at]) => ({ name, at })), ...[...show.palettes.values()].flatMap((p) => (p.any?.colour ? [{ name: p.name, at: p.any.colour }] : p.any?.kelvin ? [{ name: p.name, at: kelvin(p.any.kelvin) }] : []))];
-  const found = wanted ? (known.find((k) => plain(k.name) === plain(wanted.text)) ?? known.find((k) => plain(k.name).startsWith(plain(wanted.text)))) : undefined;
+  // The show's own colour of a name comes before the swatch of that name.
+  const known = [...[...show.palettes.values()].flatMap((p) => (p.any?.colour ? [{ name: p.name, at: p.any.colour }] : p.any?.kelvin ? [{ name: p.name, at: kelvin(p.any.kelvin) }] : [])), ...SWATCHES.map(([name, at]) => ({ name, at }))];
+  const found = wanted ? (known.find((k) => plain(k.name) === plain(wanted.text)) ?? known.find((k) => plain(k.name).startsWith(plain(wanted.text))) ?? known.find((k) => k.name.split(' ').some((part) => plain(part) === plain(wanted.text)))) : undefined;
   if (!wanted || !found) throw new Complaint(wanted ? `There is no colour called “${wanted.text}”.` : 'Say which colour: colour "Port red", white 3200, hue 212 sat 60', wanted ?? word);
   return { at: found.at, says: `colour “${found.name}”` };
 }
@@ -252,10 +254,10 @@ function placing(r: Reader, word: Word, fixtures: readonly FixtureRow[]): Read {
   switch (word.key) {
     case 'place': {
       r.takeKey('at');
-      const to = point(r).at;
+      const { at: to, high } = point(r);
       const first = fixtures[0]?.position ?? to;
-      const by = { x: to.x - first.x, y: to.y - first.y, z: to.z === 0 ? 0 : to.z - first.z };
-      return change((f) => ({ position: { x: f.position.x + by.x, y: f.position.y + by.y, z: f.position.z + by.z } }), `${who} hang${fixtures.length === 1 ? 's' : ''} at ${to.x} ${to.y}${to.z === 0 ? '' : ` ${to.z}`} m${fixtures.length > 1 ? ', the first there and the others as far from it as now' : ''}`);
+      const by = { x: to.x - first.x, y: to.y - first.y, z: high ? to.z - first.z : 0 };
+      return change((f) => ({ position: { x: f.position.x + by.x, y: f.position.y + by.y, z: f.position.z + by.z } }), `${who} hang${fixtures.length === 1 ? 's' : ''} at ${to.x} ${to.y}${high ? ` ${to.z}` : ''} m${fixtures.length > 1 ? ', the first there and the others as far from it as now' : ''}`);
     }
     case 'hang': {
       r.takeKey('on');

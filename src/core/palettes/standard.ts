@@ -4,7 +4,7 @@ import { hasVirtualDimmer, isEmitter } from '../rig/attributes.ts';
 import type { Mode, PaletteFamily, PaletteRow } from '../show/rows.ts';
 import type { Show } from '../show/show.ts';
 
-export const STANDARD_COLOURS: readonly (readonly [string, Chromaticity])[] = [
+const STANDARD_COLOURS: readonly (readonly [string, Chromaticity])[] = [
   ['Lantern', kelvin(2700)],
   ['Ember', hueSaturation(22, 0.72)],
   ['Port red', hueSaturation(4, 0.85)],
