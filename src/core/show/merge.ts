@@ -8,10 +8,10 @@ import { absolute, modeOf, widthAt } from '../rig/addresses.ts';
 import { sectionAt } from '../script/parse.ts';
 import { TABLE_NAMES, type AnyRow, type FixtureRow, type TableName, type ValueRow } from './rows.ts';
 import type { MutableShow, RowChange, Show } from './show.ts';
+import { Draft, Fates, rejoin, standing, withoutMissing, type Decide, type Side } from './merge-fates.ts';
 import { same } from './undo.ts';
 import { describeRow, fieldName, sayField, sayValue } from './words.ts';
 
-export type Side = 'ours' | 'theirs';
 export interface Conflict {
   key: string;
   table: TableName;
@@ -81,12 +81,12 @@ export function sectionsOfCues(show: Show): Map<string, { act: string; scene: st
 }
 
 export function mergeShows(base: Show, ours: MutableShow, theirs: Show, { rules, choices }: Decisions): Merged {
-  const changes: RowChange[] = [];
+  const draft = new Draft(ours);
   const conflicts: Conflict[] = [];
   const notes: string[] = [];
   const sections = { ours: sectionsOfCues(ours), theirs: sectionsOfCues(theirs) };
 
-  const decide = (table: TableName, id: string, path: string[], row: AnyRow, words: { title: string; base: string; ours: string; theirs: string }): Side => {
+  const decide: Decide = (table, id, path, row, words) => {
     const cueId = table === 'cues' ? id : table === 'values' ? (row as ValueRow).cueId : table === 'calls' || table === 'notes' ? (row as { cueId?: string }).cueId : undefined;
     const cue = cueId === undefined ? undefined : (ours.cues.get(cueId) ?? theirs.cues.get(cueId));
     const section = cueId === undefined ? undefined : (sections.ours.get(cueId) ?? sections.theirs.get(cueId));
@@ -96,14 +96,20 @@ export function mergeShows(base: Show, ours: MutableShow, theirs: Show, { rules,
     return chosen ?? 'ours';
   };
 
+  const fates = new Fates(base, ours, theirs, decide);
   for (const table of TABLE_NAMES) {
     const [was, own, other] = [base[table], ours[table], theirs[table]] as ReadonlyMap<string, AnyRow>[];
-    for (const id of new Set([...(was?.keys() ?? []), ...(other?.keys() ?? [])])) {
+    for (const id of new Set([...(was?.keys() ?? []), ...(other?.keys() ?? []), ...(fates.of.size > 0 ? (own?.keys() ?? []) : [])])) {
       const o = own?.get(id) ?? null;
       const [b, t] = [was?.get(id) ?? null, other?.get(id) ?? null].map((row) => ownName(table, row, o)) as [AnyRow | null, AnyRow | null];
+      const decided = fates.decided(table, id, b, o, t);
+      if (decided !== undefined) {
+        draft.put(table, id, decided);
+        continue;
+      }
       if (t === b || same(b, t) || same(o, t)) continue;
       if (same(b, o)) {
-        changes.push({ table, id, before: o, after: t } as RowChange);
+        draft.put(table, id, t);
         continue;
       }
       // Both have changed it, or both have made it.
@@ -112,7 +118,7 @@ export function mergeShows(base: Show, ours: MutableShow, theirs: Show, { rules,
         const named = o ? ours : t ? theirs : base;
         const say = (show: Show, r: AnyRow | null): string => (table === 'values' ? sayValue(show, r as ValueRow | null) : r ? (r === b ? 'as it was' : 'changed') : 'deleted');
         const side = decide(table, id, [], row, { title: describeRow(named, table, row), base: say(base, b), ours: say(ours, o), theirs: say(theirs, t) });
-        if (side === 'theirs') changes.push({ table, id, before: o, after: t } as RowChange);
+        if (side === 'theirs') draft.put(table, id, t);
         continue;
       }
       const after = mergeFields(table, (b ?? {}) as Fields, o as unknown as Fields, t as unknown as Fields, [], RECORDS[table] ?? {}, 1, (path, bv, ov, tv) => {
@@ -121,13 +127,14 @@ export function mergeShows(base: Show, ours: MutableShow, theirs: Show, { rules,
         const say = (show: Show, v: unknown): string => (path.length > 1 && typeof v === 'number' && !/_s$/.test(field) ? `${Math.round(v * 1000) / 10} %` : sayField(show, table, path.length > 1 && /_s$/.test(field) ? 'x_s' : field, v));
         return decide(table, id, path, o, { title, base: b ? say(base, bv) : 'not there', ours: say(ours, ov), theirs: say(theirs, tv) });
       });
-      if (!same(o, after)) changes.push({ table, id, before: o, after } as unknown as RowChange);
+      draft.put(table, id, after as unknown as AnyRow);
     }
   }
-  const after = ours.clone();
-  after.apply(changes);
-  const settled = settle(ours, theirs, after, changes, notes);
-  return { changes: settled, after, conflicts, open: conflicts.filter((c) => c.chosen === undefined).length, notes };
+  rejoin(draft, { ours, theirs }, fates.keptFixtures());
+  withoutMissing(draft, notes);
+  standing(draft, [ours, theirs, base], notes);
+  settle(draft, theirs, notes);
+  return { changes: draft.changes(), after: draft.after, conflicts, open: conflicts.filter((c) => c.chosen === undefined).length, notes };
 }
 
 /** What a copy is called is its own affair: our show keeps its name and where it is. */
@@ -164,33 +171,26 @@ const NUMBERED: readonly TableName[] = ['fixtures', 'groups', 'palettes', 'looks
 const STEP = 100;
 
 /** Numbers and addresses that both gave away: theirs takes the next free one, or comes off the rig, and it is said. */
-function settle(ours: MutableShow, theirs: Show, after: MutableShow, changes: RowChange[], notes: string[]): RowChange[] {
-  const incoming = new Map(changes.map((c, i) => [`${c.table}/${c.id}`, i]));
-  const replace = (table: TableName, row: AnyRow): void => {
-    const i = incoming.get(`${table}/${row.id}`);
-    const change = i === undefined ? undefined : changes[i];
-    if (i === undefined || !change) return;
-    changes[i] = { ...change, after: row } as RowChange;
-    after.apply([{ table, id: row.id, before: null, after: row } as RowChange]);
-  };
+function settle(draft: Draft, theirs: Show, notes: string[]): void {
+  const { after } = draft;
   for (const table of NUMBERED) {
     const rows = after[table] as ReadonlyMap<string, AnyRow & { number: number }>;
     const taken = new Map<number, string>();
-    for (const row of rows.values()) if (!incoming.has(`${table}/${row.id}`)) taken.set(row.number, row.id);
+    for (const row of rows.values()) if (!draft.has(table, row.id)) taken.set(row.number, row.id);
     for (const row of [...rows.values()]) {
-      if (!incoming.has(`${table}/${row.id}`)) continue;
+      if (!draft.has(table, row.id)) continue;
       let { number } = row;
       while (taken.has(number)) number++;
       taken.set(number, row.id);
       if (number === row.number) continue;
       notes.push(`${describeRow(theirs, table, row)} came in as number ${number}: both sides had given away ${row.number}.`);
-      replace(table, { ...row, number } as AnyRow);
+      draft.put(table, row.id, { ...row, number } as AnyRow);
     }
   }
   for (const list of after.lists.keys()) {
-    const taken = new Set(after.cuesOf(list).filter((c) => !incoming.has(`cues/${c.id}`)).map((c) => c.number));
+    const taken = new Set(after.cuesOf(list).filter((c) => !draft.has('cues', c.id)).map((c) => c.number));
     for (const cue of [...after.cuesOf(list)]) {
-      if (!incoming.has(`cues/${cue.id}`)) continue;
+      if (!draft.has('cues', cue.id)) continue;
       let { number } = cue;
       for (let step = STEP; taken.has(number); ) {
         number += step;
@@ -203,7 +203,7 @@ function settle(ours: MutableShow, theirs: Show, after: MutableShow, changes: Ro
       taken.add(number);
       if (number === cue.number) continue;
       notes.push(`Cue ${formatCueNumber(cue.number)} “${cue.name}” came in as ${formatCueNumber(number)}: both sides have a cue ${formatCueNumber(cue.number)}.`);
-      replace('cues', { ...cue, number });
+      draft.put('cues', cue.id, { ...cue, number });
     }
   }
   const slots = new Map<number, FixtureRow>();
@@ -214,44 +214,13 @@ function settle(ours: MutableShow, theirs: Show, after: MutableShow, changes: Ro
     if (!clash) for (const a of addresses) slots.set(a, fixture);
     return clash;
   };
-  const moved = (f: FixtureRow): boolean => incoming.has(`fixtures/${f.id}`);
+  const moved = (f: FixtureRow): boolean => draft.has('fixtures', f.id);
   for (const fixture of after.fixtures.values()) if (!moved(fixture)) claim(fixture);
   for (const fixture of [...after.fixtures.values()]) {
     if (!moved(fixture)) continue;
     const clash = claim(fixture);
     if (!clash) continue;
     notes.push(`Fixture ${fixture.number} is off the rig: its address is taken by fixture ${clash.number}. Its programming is kept.`);
-    replace('fixtures', { ...fixture, patch: [], wasAt: fixture.patch });
+    draft.put('fixtures', fixture.id, { ...fixture, patch: [], wasAt: fixture.patch });
   }
-  return withoutOrphans(ours, after, changes, notes);
-}
-
-/** Values and calls of cues or fixtures that the other side has deleted have nothing to be of. */
-function withoutOrphans(ours: MutableShow, after: MutableShow, changes: readonly RowChange[], notes: string[]): RowChange[] {
-  const kept: RowChange[] = [];
-  let lost = 0;
-  const homeless = (row: AnyRow, table: TableName): boolean => {
-    if (table === 'values') return !after.cues.has((row as ValueRow).cueId) || !after.fixtures.has((row as ValueRow).fixtureId);
-    if (table === 'calls') return !after.cues.has((row as { cueId: string }).cueId) || !after.scripts.has((row as { scriptId: string }).scriptId);
-    return false;
-  };
-  const seen = new Set<string>();
-  for (const c of changes) {
-    seen.add(`${c.table}/${c.id}`);
-    if (!c.after || !homeless(c.after, c.table)) {
-      kept.push(c);
-      continue;
-    }
-    lost++;
-    if (c.before) kept.push({ ...c, after: null } as RowChange);
-  }
-  for (const table of ['values', 'calls'] as const) {
-    for (const row of ours[table].values()) {
-      if (seen.has(`${table}/${row.id}`) || !homeless(row, table)) continue;
-      lost++;
-      kept.push({ table, id: row.id, before: row, after: null } as RowChange);
-    }
-  }
-  if (lost > 0) notes.push(`${lost} ${lost === 1 ? 'value or call belongs' : 'values and calls belong'} to cues or fixtures that are gone after this, and ${lost === 1 ? 'goes' : 'go'} with them.`);
-  return kept;
 }

@@ -4,14 +4,14 @@ import type { LookItem, RowOf, TableName } from './rows.ts';
 import type { RowChange, Show } from './show.ts';
 
 /** What a row leans on: a row of a table, or of one of two. */
-interface Lean {
+export interface Lean {
   table: TableName;
   or?: TableName;
   id: string;
 }
 
 /** Foreign keys, as a function from a row to the rows it leans on. */
-function leansOn<T extends TableName>(table: T, row: RowOf[T]): Lean[] {
+export function leansOn<T extends TableName>(table: T, row: RowOf[T]): Lean[] {
   switch (table) {
     case 'fixtures':
       return fixtureLeansOn(row as RowOf['fixtures']);
@@ -98,7 +98,7 @@ export function danglingAfter(show: Show, changes: readonly RowChange[]): string
 }
 
 /** Tables whose rows may lean on rows of the key's table. */
-const LEANERS: Partial<Record<TableName, TableName[]>> = { types: ['fixtures'], circuits: ['fixtures'], fixtures: ['groups', 'values', 'looks'], groups: ['groups', 'looks', 'palettes', 'faders'], lists: ['cues', 'faders'], cues: ['values', 'calls', 'cues'], scripts: ['calls'], palettes: ['values', 'looks'], looks: ['values', 'looks', 'faders'], effects: ['values', 'looks', 'faders'], pictures: ['layouts'] };
+export const LEANERS: Partial<Record<TableName, TableName[]>> = { types: ['fixtures'], circuits: ['fixtures'], fixtures: ['groups', 'values', 'looks'], groups: ['groups', 'looks', 'palettes', 'faders'], lists: ['cues', 'faders'], cues: ['values', 'calls', 'cues'], scripts: ['calls'], palettes: ['values', 'looks'], looks: ['values', 'looks', 'faders'], effects: ['values', 'looks', 'faders'], pictures: ['layouts'] };
 
 function whatUses(show: Show, table: TableName, row: RowOf[TableName]): string {
   if (table === 'values') {
