@@ -9,6 +9,7 @@ import { mayNot, planEdit } from '../core/edits/index.ts';
 import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
 import { showBefore } from '../core/show/past.ts';
 import { inOthersParts } from '../core/show/parts.ts';
+import { doublesAfter } from '../core/show/numbers.ts';
 import { danglingAfter } from '../core/show/references.ts';
 import { TABLES } from '../core/show/rows.ts';
 import { describeRow } from '../core/show/words.ts';
@@ -112,7 +113,7 @@ export class ShowStore {
         const row = c.after ? TABLES[c.table].safeParse(c.after) : undefined;
         if (row && !row.success) return refuse('invalid', `This cannot be done: ${describeRow(show, c.table, c.after)} would not be valid (${row.error.issues[0]?.message ?? ''}). Nothing was changed.`);
       }
-      const dangling = danglingAfter(show, planned.changes);
+      const dangling = danglingAfter(show, planned.changes) ?? doublesAfter(show, planned.changes);
       if (dangling) return refuse('conflict', `This cannot be done: ${dangling}. Nothing was changed.`);
       if (planned.changes.length === 0) return refuse('nothing', 'Nothing would be different; nothing was written.');
       return { ...planned, reverts: null };

@@ -33,3 +33,11 @@ export function numbersBetween(low: number, high: number | undefined, count: num
 
 /** The number a new cue at the end of a list gets: the next whole one. */
 export const numberAfter = (last: number | undefined): number => (last === undefined ? 1000 : (Math.floor(last / 1000) + 1) * 1000);
+
+/** The number itself where it is free; else a tenth, a hundredth, a thousandth later, before the next whole number; else after all that are taken. */
+export function freeCueNumber(taken: ReadonlySet<number>, wish: number): number {
+  if (!taken.has(wish)) return wish;
+  const end = (Math.floor(wish / 1000) + 1) * 1000;
+  for (const step of [100, 10, 1]) for (let n = wish + step; n < end; n += step) if (!taken.has(n)) return n;
+  return (Math.floor(Math.max(...taken) / 1000) + 1) * 1000;
+}

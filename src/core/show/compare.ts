@@ -1,9 +1,12 @@
 /** Two states of a show side by side, in words: by section, item by item, each with the rows behind it. */
 import { numberRanges } from '../edits/ranges.ts';
 import { attributeInfo } from '../rig/attributes.ts';
+import { Draft } from './draft.ts';
+import { holdersOf, standing, withoutMissing } from './merge-fates.ts';
 import { differences } from './past.ts';
 import type { TableName } from './rows.ts';
-import type { RowChange, Show } from './show.ts';
+import { settle } from './settle.ts';
+import type { MutableShow, RowChange, Show } from './show.ts';
 import { altered, same } from './undo.ts';
 import { describeRow, fieldName, isTime, sayField, sayValue } from './words.ts';
 
@@ -105,23 +108,49 @@ function valueLines(from: Show, to: Show, own: readonly RowChange[]): Line[] {
   return lines.length > LINES_KEPT ? [...lines.slice(0, LINES_KEPT - 1), { label: `and ${lines.length - LINES_KEPT + 1} more`, before: '', after: '' }] : lines;
 }
 
-/** Row changes that take these items over from the other state; times of a cue apart from the rest of it. */
-export function changesFor(from: Show, to: Show, keys: ReadonlySet<string>): RowChange[] {
-  const changes = differences(from, to);
-  return changes.flatMap((c): RowChange[] => {
-    const cueId = c.table === 'values' ? (c.after ?? c.before)?.cueId : undefined;
-    if (cueId !== undefined) return keys.has(`values/${cueId}`) ? [c] : [];
-    const [whole, times] = [keys.has(rowKey(c)), keys.has(`${rowKey(c)}/times`)];
-    if (c.table !== 'cues' || !c.before || !c.after) return whole || times ? [c] : [];
-    if (whole && times) return [c];
-    if (!whole && !times) return [];
-    const after: Record<string, unknown> = { ...c.before };
-    for (const field of altered(c)) {
-      if (isTime(field) !== times) continue;
-      const value = (c.after as unknown as Record<string, unknown>)[field];
-      if (value === undefined) delete after[field];
-      else after[field] = value;
+/**
+ * Takes items over from another state: times of a cue apart from the rest of it; what comes back or goes, with all that is
+ * in it. What they lean on comes along, and numbers and addresses that are given by now are settled.
+ * @param keys of items of `compareShows`
+ * @returns changes to `from`, and in words what had to be settled
+ */
+export function takeOver(from: MutableShow, to: Show, keys: ReadonlySet<string>): { changes: RowChange[]; notes: string[] } {
+  const all = differences(from, to);
+  const chosen = all.flatMap((c) => chosenOf(c, keys));
+  // Lists before their cues before what these set: each takes the next along.
+  const whole = new Set(chosen.flatMap((c) => (c.before && c.after ? [] : [rowKey(c)])));
+  const heldIn = (c: RowChange): boolean => (!c.before || !c.after) && [c.before, c.after].some((row) => row && holdersOf(c.table, row).some(([table, id]) => whole.has(`${table}/${id}`)));
+  const taken = new Set(chosen.map(rowKey));
+  for (const tables of [['cues', 'faders'], ['values', 'calls']] as const) {
+    for (const c of all) {
+      if (!(tables as readonly TableName[]).includes(c.table) || taken.has(rowKey(c)) || !heldIn(c)) continue;
+      taken.add(rowKey(c));
+      whole.add(rowKey(c));
+      chosen.push(c);
     }
-    return same(c.before, after) ? [] : [{ ...c, after } as unknown as RowChange];
-  });
+  }
+  const draft = new Draft(from);
+  const notes: string[] = [];
+  for (const c of chosen) draft.put(c.table, c.id, c.after);
+  withoutMissing(draft, notes);
+  standing(draft, [to, from], notes);
+  settle(draft, to, notes);
+  return { changes: draft.changes(), notes };
+}
+
+function chosenOf(c: RowChange, keys: ReadonlySet<string>): RowChange[] {
+  const cueId = c.table === 'values' ? (c.after ?? c.before)?.cueId : undefined;
+  if (cueId !== undefined) return keys.has(`values/${cueId}`) ? [c] : [];
+  const [whole, times] = [keys.has(rowKey(c)), keys.has(`${rowKey(c)}/times`)];
+  if (c.table !== 'cues' || !c.before || !c.after) return whole || times ? [c] : [];
+  if (whole && times) return [c];
+  if (!whole && !times) return [];
+  const after: Record<string, unknown> = { ...c.before };
+  for (const field of altered(c)) {
+    if (isTime(field) !== times) continue;
+    const value = (c.after as unknown as Record<string, unknown>)[field];
+    if (value === undefined) delete after[field];
+    else after[field] = value;
+  }
+  return same(c.before, after) ? [] : [{ ...c, after } as unknown as RowChange];
 }

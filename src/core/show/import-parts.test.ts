@@ -128,3 +128,14 @@ test('nothing, a list that is gone, and numbers beyond the last one are refused'
   expect(asked(ours, theirs, { cues, listId: 'gone' })).toMatchObject({ code: 'not-found' });
   expect(asked(ours, theirs, { cues })).toMatchObject({ code: 'limit', message: expect.stringContaining('beyond 99999.999') });
 });
+
+test('cues of two lists that have one number come in beside each other', () => {
+  const [ours, theirs] = [exampleShow(), exampleShow()];
+  cue(theirs, 1, { 1: 10 }, { name: 'Main' });
+  apply(theirs, 'make-list', { name: 'Band' });
+  const band = named(theirs.lists, 'Band').id;
+  apply(theirs, 'record-cue', { listId: band, number: 1000, name: 'Band', values: [{ fixtureId: idOf(theirs, 2), attribute: 'Dimmer', level: 1 }] });
+  const { notes } = brought(ours, theirs, { cues: [...theirs.cuesOf(band), ...theirs.cuesOf('main')].map((c) => c.id) });
+  expect(ours.cuesOf('main').map((c) => [c.number, c.name])).toEqual([[1000, 'Main'], [1100, 'Band']]);
+  expect(notes).toEqual(['Cue 1 “Band” comes in as 1.1: another one that comes in has its number.']);
+});

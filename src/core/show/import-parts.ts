@@ -1,5 +1,5 @@
 /** Parts of another show brought into this one: cues, palettes, groups, looks, effects, fixtures, with fixtures mapped onto ours. */
-import { formatCueNumber, LAST_CUE } from '../cues/number.ts';
+import { formatCueNumber, freeCueNumber, LAST_CUE } from '../cues/number.ts';
 import { plural } from '../edits/edit.ts';
 import { refuse, type Refusal } from '../refusal.ts';
 import { modeOf, nextNumber } from '../rig/addresses.ts';
@@ -164,12 +164,22 @@ export function importParts(ours: Show, theirs: Show, wanted: Wanted, mapping: R
 
   const taken = new Set(ours.cuesOf(wanted.listId).map((c) => c.number));
   const cueIds = new Map<string, string>();
-  const incoming = wanted.cues.flatMap((id) => theirs.cues.get(id) ?? []).sort((a, b) => a.number - b.number);
+  const incoming = wanted.cues.flatMap((id) => theirs.cues.get(id) ?? [])
+    .sort((a, b) => (theirs.lists.get(a.listId)?.number ?? 0) - (theirs.lists.get(b.listId)?.number ?? 0) || a.number - b.number);
   for (const cue of incoming) cueIds.set(cue.id, newId());
   const last = Math.max(0, ...taken);
-  const shift = incoming.some((c) => taken.has(c.number)) ? (Math.floor(last / 1000) + 1) * 1000 - Math.floor((incoming[0]?.number ?? 1000) / 1000) * 1000 : 0;
-  if ((incoming.at(-1)?.number ?? 0) + shift > LAST_CUE) return refuse('limit', `The cues would go beyond ${formatCueNumber(LAST_CUE)}, where cue numbers end. Bring them into another list, or renumber first; nothing was changed.`);
-  if (shift !== 0 && incoming[0]) notes.push(`The cues go to the end, from ${formatCueNumber(incoming[0].number + shift)}: some of their numbers are taken here.`);
+  const lowest = Math.min(...incoming.map((c) => c.number));
+  const shift = incoming.some((c) => taken.has(c.number)) ? (Math.floor(last / 1000) + 1) * 1000 - Math.floor(lowest / 1000) * 1000 : 0;
+  // Cues of two lists may have one number.
+  const numbers = new Map<string, number>();
+  for (const cue of incoming) {
+    const number = freeCueNumber(taken, cue.number + shift);
+    taken.add(number);
+    numbers.set(cue.id, number);
+    if (number !== cue.number + shift) notes.push(`Cue ${formatCueNumber(cue.number)} “${cue.name}” comes in as ${formatCueNumber(number)}: another one that comes in has its number.`);
+  }
+  if (Math.max(0, ...numbers.values()) > LAST_CUE) return refuse('limit', `The cues would go beyond ${formatCueNumber(LAST_CUE)}, where cue numbers end. Bring them into another list, or renumber first; nothing was changed.`);
+  if (shift !== 0 && incoming[0]) notes.push(`The cues go to the end, from ${formatCueNumber(lowest + shift)}: some of their numbers are taken here.`);
   let left = 0;
   for (const cue of incoming) {
     const id = cueIds.get(cue.id) as string;
@@ -177,7 +187,7 @@ export function importParts(ours: Show, theirs: Show, wanted: Wanted, mapping: R
     const to = link ? cueIds.get(link.to) : undefined;
     if (link && !to) notes.push(`The link of cue ${formatCueNumber(cue.number)} leads out of what is brought in, and is left out.`);
     if (actions && actions.length > 0) notes.push(`Actions of cue ${formatCueNumber(cue.number)} point at things of the other show, and are left out.`);
-    add('cues', { ...rest, id, listId: wanted.listId, number: cue.number + shift, ...(link && to ? { link: { ...link, to } } : {}) } as CueRow);
+    add('cues', { ...rest, id, listId: wanted.listId, number: numbers.get(cue.id) ?? cue.number, ...(link && to ? { link: { ...link, to } } : {}) } as CueRow);
     for (const value of theirs.valuesOf(cue.id).values()) {
       const own = fixtures.get(value.fixtureId);
       if (!own || !able(value.fixtureId, value.attribute)) {

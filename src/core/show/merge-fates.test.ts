@@ -111,7 +111,7 @@ test('a palette that one side deleted stays where the other uses it anew, and it
   apply(theirs, 'record-cue', { listId: 'main', number: 4000, values: [{ fixtureId: idOf(base, 3), attribute: 'Dimmer', level: 0.4, palette }] });
   const { show, notes } = merged(base, ours, theirs);
   expect(show.palettes.get(palette)?.name).toBe('Glow');
-  expect(notes).toEqual(['Palette 4 “Glow” stays, though one side deleted it: 1 thing of the other uses it.']);
+  expect(notes).toEqual(['Palette 4 “Glow” is kept, though one side deleted it: 1 thing uses it.']);
 });
 
 test('a link to a cue that is gone is gone, and it is said', () => {

@@ -3,9 +3,10 @@
  * whole, with all that is theirs; what something still leans on stays.
  */
 import { plural } from '../edits/edit.ts';
+import type { Draft } from './draft.ts';
 import type { AnyRow, LookItem, RowOf, TableName, ValueRow } from './rows.ts';
 import { LEANERS, leansOn } from './references.ts';
-import type { MutableShow, RowChange, Show } from './show.ts';
+import type { Show } from './show.ts';
 import { same } from './undo.ts';
 import { describeRow } from './words.ts';
 
@@ -13,52 +14,13 @@ export type Side = 'ours' | 'theirs';
 /** Asks, or follows a rule. @returns the side that is taken; ours where nobody has decided */
 export type Decide = (table: TableName, id: string, path: string[], row: AnyRow, words: { title: string; base: string; ours: string; theirs: string }) => Side;
 
-/** Our show on its way to the merged one: each row is changed once, from what it is with us. */
-export class Draft {
-  private readonly show: MutableShow;
-  private readonly byRow = new Map<string, RowChange>();
-  /** Rows go into the show at once, as soon as somebody looks at it; from then on one by one. */
-  private looked = false;
-
-  constructor(private readonly ours: MutableShow) {
-    this.show = ours.clone();
-  }
-
-  get after(): MutableShow {
-    if (!this.looked) this.show.apply(this.changes());
-    this.looked = true;
-    return this.show;
-  }
-
-  /** @param row null: it is not there */
-  put(table: TableName, id: string, row: AnyRow | null): void {
-    const key = `${table}/${id}`;
-    const was = this.ours[table].get(id) ?? null;
-    const changed = this.byRow.get(key);
-    const now = changed ? changed.after : was;
-    if (same(now, row)) return;
-    if (this.looked) this.show.apply([{ table, id, before: now, after: row } as RowChange]);
-    if (same(was, row)) this.byRow.delete(key);
-    else this.byRow.set(key, { table, id, before: was, after: row } as RowChange);
-  }
-
-  /** It came in, or is not what it is with us. */
-  has(table: TableName, id: string): boolean {
-    return this.byRow.has(`${table}/${id}`);
-  }
-
-  changes(): RowChange[] {
-    return [...this.byRow.values()];
-  }
-}
-
 /** What holds other rows, and what it holds goes and stays with it. */
 const HOLDERS = ['lists', 'scripts', 'fixtures', 'cues'] as const;
 type Holder = (typeof HOLDERS)[number];
 /** Stays as this side has it, or goes. */
 type Fate = { keeper: Side } | 'gone';
 
-function holdersOf(table: TableName, row: AnyRow): [Holder, string][] {
+export function holdersOf(table: TableName, row: AnyRow): [Holder, string][] {
   switch (table) {
     case 'cues':
       return [['lists', (row as RowOf['cues']).listId]];
@@ -219,8 +181,8 @@ export function withoutMissing(draft: Draft, notes: string[]): void {
   }
 }
 
-/** What was deleted on one side stays where something of the other leans on it, and that is said. */
-export function standing(draft: Draft, shows: readonly Show[], notes: string[]): void {
+/** What something leans on stays or comes along, from the first of `shows` that has it, and that is said. @param though why it might not be there */
+export function standing(draft: Draft, shows: readonly Show[], notes: string[], though = ''): void {
   const { after } = draft;
   const stays = new Map<string, number>();
   const stand = (table: TableName, row: AnyRow): void => {
@@ -245,7 +207,7 @@ export function standing(draft: Draft, shows: readonly Show[], notes: string[]):
   for (const [key, uses] of stays) {
     const [table, id] = key.split(/\/(.*)/s) as [TableName, string];
     const row = after[table].get(id);
-    if (row) notes.push(`${describeRow(after, table, row)} stays, though one side deleted it: ${plural(uses, 'thing')} of the other ${uses === 1 ? 'uses' : 'use'} it.`.replace(/^./, (c) => c.toUpperCase()));
+    if (row) notes.push(`${describeRow(after, table, row)} is kept${though}: ${plural(uses, 'thing')} ${uses === 1 ? 'uses' : 'use'} it.`.replace(/^./, (c) => c.toUpperCase()));
   }
 }
 

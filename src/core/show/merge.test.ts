@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { planEdit } from '../edits/index.ts';
 import { isRefusal } from '../refusal.ts';
 import { apply, cue, exampleShow, idOf } from '../testing/example.ts';
-import { compareShows, changesFor } from './compare.ts';
+import { compareShows, takeOver } from './compare.ts';
 import { mergeShows, sectionsOfCues, type Decisions } from './merge.ts';
 import { differences, showBefore } from './past.ts';
 import { slotKey } from './rows.ts';
@@ -94,7 +94,7 @@ describe('coming together', () => {
     cue(theirs, 4, { 1: 60 }, { name: 'Yours' });
     const { show, result } = merged(base, ours, theirs);
     expect(show.cuesOf('main').map((c) => [c.number, c.name]).slice(3)).toEqual([[4000, 'Mine'], [4100, 'Yours']]);
-    expect(result.notes).toEqual(['Cue 4 “Yours” came in as 4.1: both sides have a cue 4.']);
+    expect(result.notes).toEqual(['Cue 4 “Yours” came in as 4.1: there is another cue 4.']);
   });
 
   test('both patched a new unit at one number and address: theirs gets the next number and comes in off the rig', () => {
@@ -211,7 +211,7 @@ describe('the show as it was', () => {
     set(ours, 3, 1, 45);
     const id = base.cuesOf('main')[0]?.id ?? '';
     const back = ours.clone();
-    back.apply(changesFor(ours, base, new Set([`cues/${id}/times`])));
+    back.apply(takeOver(ours, base, new Set([`cues/${id}/times`])).changes);
     expect([back.cues.get(id)?.name, back.cues.get(id)?.up_s, level(back, 3, 1)]).toEqual(['Harbour', 3, 0.45]);
   });
 });

@@ -3,12 +3,12 @@
  * cue, fixture and attribute; other rows field by field, and records by their keys. What only one side changed comes
  * in; what both changed differently is a conflict, which somebody decides. The outcome is changes to our show.
  */
-import { formatCueNumber } from '../cues/number.ts';
-import { absolute, modeOf, widthAt } from '../rig/addresses.ts';
 import { sectionAt } from '../script/parse.ts';
-import { TABLE_NAMES, type AnyRow, type FixtureRow, type TableName, type ValueRow } from './rows.ts';
+import { TABLE_NAMES, type AnyRow, type TableName, type ValueRow } from './rows.ts';
 import type { MutableShow, RowChange, Show } from './show.ts';
-import { Draft, Fates, rejoin, standing, withoutMissing, type Decide, type Side } from './merge-fates.ts';
+import { Draft } from './draft.ts';
+import { Fates, rejoin, standing, withoutMissing, type Decide, type Side } from './merge-fates.ts';
+import { settle } from './settle.ts';
 import { same } from './undo.ts';
 import { describeRow, fieldName, sayField, sayValue } from './words.ts';
 
@@ -132,7 +132,7 @@ export function mergeShows(base: Show, ours: MutableShow, theirs: Show, { rules,
   }
   rejoin(draft, { ours, theirs }, fates.keptFixtures());
   withoutMissing(draft, notes);
-  standing(draft, [ours, theirs, base], notes);
+  standing(draft, [ours, theirs, base], notes, ', though one side deleted it');
   settle(draft, theirs, notes);
   return { changes: draft.changes(), after: draft.after, conflicts, open: conflicts.filter((c) => c.chosen === undefined).length, notes };
 }
@@ -164,63 +164,4 @@ function mergeFields(table: TableName, b: Fields, o: Fields, t: Fields, path: st
     else after[field] = value;
   }
   return after;
-}
-
-/** Tables whose numbers are given once. */
-const NUMBERED: readonly TableName[] = ['fixtures', 'groups', 'palettes', 'looks', 'effects', 'lists', 'faders', 'pages', 'layouts'];
-const STEP = 100;
-
-/** Numbers and addresses that both gave away: theirs takes the next free one, or comes off the rig, and it is said. */
-function settle(draft: Draft, theirs: Show, notes: string[]): void {
-  const { after } = draft;
-  for (const table of NUMBERED) {
-    const rows = after[table] as ReadonlyMap<string, AnyRow & { number: number }>;
-    const taken = new Map<number, string>();
-    for (const row of rows.values()) if (!draft.has(table, row.id)) taken.set(row.number, row.id);
-    for (const row of [...rows.values()]) {
-      if (!draft.has(table, row.id)) continue;
-      let { number } = row;
-      while (taken.has(number)) number++;
-      taken.set(number, row.id);
-      if (number === row.number) continue;
-      notes.push(`${describeRow(theirs, table, row)} came in as number ${number}: both sides had given away ${row.number}.`);
-      draft.put(table, row.id, { ...row, number } as AnyRow);
-    }
-  }
-  for (const list of after.lists.keys()) {
-    const taken = new Set(after.cuesOf(list).filter((c) => !draft.has('cues', c.id)).map((c) => c.number));
-    for (const cue of [...after.cuesOf(list)]) {
-      if (!draft.has('cues', cue.id)) continue;
-      let { number } = cue;
-      for (let step = STEP; taken.has(number); ) {
-        number += step;
-        if (number >= cue.number + 1000) {
-          step /= 10;
-          number = cue.number + step;
-        }
-        if (step < 1) break;
-      }
-      taken.add(number);
-      if (number === cue.number) continue;
-      notes.push(`Cue ${formatCueNumber(cue.number)} “${cue.name}” came in as ${formatCueNumber(number)}: both sides have a cue ${formatCueNumber(cue.number)}.`);
-      draft.put('cues', cue.id, { ...cue, number });
-    }
-  }
-  const slots = new Map<number, FixtureRow>();
-  const claim = (fixture: FixtureRow): FixtureRow | undefined => {
-    const mode = modeOf(after, fixture);
-    const addresses = fixture.patch.flatMap((p) => Array.from({ length: widthAt(mode, p) }, (_, i) => absolute(p) + i));
-    const clash = addresses.map((a) => slots.get(a)).find((f) => f !== undefined && f.id !== fixture.id);
-    if (!clash) for (const a of addresses) slots.set(a, fixture);
-    return clash;
-  };
-  const moved = (f: FixtureRow): boolean => draft.has('fixtures', f.id);
-  for (const fixture of after.fixtures.values()) if (!moved(fixture)) claim(fixture);
-  for (const fixture of [...after.fixtures.values()]) {
-    if (!moved(fixture)) continue;
-    const clash = claim(fixture);
-    if (!clash) continue;
-    notes.push(`Fixture ${fixture.number} is off the rig: its address is taken by fixture ${clash.number}. Its programming is kept.`);
-    draft.put('fixtures', fixture.id, { ...fixture, patch: [], wasAt: fixture.patch });
-  }
 }

@@ -3,6 +3,7 @@
  * would overwrite later work: judged per field of a row, not per show.
  */
 import { refuse, type Refusal } from '../refusal.ts';
+import { doublesAfter } from './numbers.ts';
 import { danglingAfter } from './references.ts';
 import type { RowChange, Show } from './show.ts';
 import { describeRow } from './words.ts';
@@ -158,7 +159,7 @@ export function planReverse(show: Show, change: Pick<Change, 'rows' | 'summary'>
     return refuse('conflict', `“${change.summary}” cannot be undone: ${named.slice(0, 3).join(', ')}${more} changed since. Nothing was changed.`);
   }
   const kept = withoutSharedTypes(show, result);
-  const dangling = danglingAfter(show, kept);
+  const dangling = danglingAfter(show, kept) ?? doublesAfter(show, kept);
   if (dangling) return refuse('conflict', `“${change.summary}” cannot be undone: ${dangling}. Nothing was changed.`);
   return kept;
 }

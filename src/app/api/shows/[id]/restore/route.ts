@@ -3,11 +3,12 @@ import { z } from 'zod';
 import { server } from '@/app/server/context';
 import { body, handle, logged, member } from '@/app/server/handle';
 import { isRefusal } from '@/core/refusal';
-import { changesFor } from '@/core/show/compare';
+import { takeOver } from '@/core/show/compare';
 import { differences } from '@/core/show/past';
 
 export const dynamic = 'force-dynamic';
 
+const NOTES_SAID = 3;
 const Restore = z.object({
   seq: z.number().int().min(0),
   /** Items of a comparison; absent: the show as a whole. */
@@ -28,9 +29,10 @@ export const POST = (request: Request, { params }: { params: Promise<{ id: strin
       await store.apply(id, who, randomUUID().slice(0, 18), 'restore', async (show, _seq, trx) => {
         const then = await store.at(id, p.seq, trx);
         if (isRefusal(then)) return then;
-        const changes = (p.keys ? changesFor(show, then, new Set(p.keys)) : differences(show, then)).filter((c) => c.table !== 'notes');
+        const { changes, notes } = p.keys ? takeOver(show, then, new Set(p.keys)) : { changes: differences(show, then), notes: [] };
         const where = p.name ? `“${p.name}”` : `change ${p.seq}`;
-        return { changes, summary: p.keys ? `Took ${p.keys.length === 1 ? 'one thing' : `${p.keys.length} things`} over from ${where}` : `Went back to ${where}` };
+        const summary = p.keys ? `Took ${p.keys.length === 1 ? 'one thing' : `${p.keys.length} things`} over from ${where}` : `Went back to ${where}`;
+        return { changes: changes.filter((c) => c.table !== 'notes'), summary: [summary, ...notes.slice(0, NOTES_SAID)].join('. ').replace(/\.$/, '') };
       }),
     );
   });
