@@ -43,9 +43,10 @@ export function planRecord(options: RecordOptions & { listId: string }, filter: 
   return { edit: name, params, summary: plan.summary, others: consequences(show, plan.changes, aimed), palettes: touched.map((p) => ({ id: p.id, name: p.name, cues: uses(p.id) })), count };
 }
 
-/** Cues before and after, as small stages. */
-export function Pictures({ others, most = 3 }: { others: readonly Consequence[]; most?: number }) {
+/** Cues before and after, as small stages. @param tight only as many as are seen whole; the sentence says how many more there are */
+export function Pictures({ others, tight = false }: { others: readonly Consequence[]; tight?: boolean }) {
   const show = useShow();
+  const most = tight ? 2 : 3;
   const shown = useMemo(() => others.slice(0, most).map((c) => ({ c, before: lightsIn(show, c, 'before'), after: lightsIn(show, c, 'after') })), [show, others, most]);
   return (
     <ul className="flex gap-2.5 overflow-hidden" data-testid="record-pictures">
@@ -59,7 +60,7 @@ export function Pictures({ others, most = 3 }: { others: readonly Consequence[];
           <SmallStage small lights={after} label={`Cue ${formatCueNumber(c.number)} after`} />
         </li>
       ))}
-      {others.length > most && <li className="self-center text-[12px] text-muted">and {others.length - most} more</li>}
+      {!tight && others.length > most && <li className="self-center text-[12px] text-muted">and {others.length - most} more</li>}
     </ul>
   );
 }
@@ -85,20 +86,21 @@ export function Others({ plan, into }: { plan: RecordPlan; into: string }) {
   );
 }
 
-const AFTER: [After, string][] = [
-  ['track', 'Let it track on'],
-  ['only', 'This cue only: the next puts it back'],
-  ['source', 'Back to where each value was set'],
+/** What is done afterwards: in few words where it is tight, and what that means. */
+const AFTER: [After, string, string][] = [
+  ['track', 'Let it track on', ''],
+  ['only', 'This cue only', ': the next puts it back'],
+  ['source', 'Back to where it was set', ', in cue or palette'],
 ];
 
-export function AfterChoice({ value, onChange, disabled }: { value: After; onChange: (v: After) => void; disabled: boolean }) {
+export function AfterChoice({ value, onChange, disabled, tight = false }: { value: After; onChange: (v: After) => void; disabled: boolean; tight?: boolean }) {
   return (
     <fieldset>
       <legend className="sr-only">Afterwards</legend>
-      {AFTER.map(([id, label]) => (
-        <label key={id} className={`flex h-6 items-center gap-2 text-[12.5px] ${disabled && id === 'source' ? 'text-dim' : 'text-soft'}`}>
+      {AFTER.map(([id, label, meaning]) => (
+        <label key={id} title={tight ? label + meaning : undefined} className={`flex h-6 items-center gap-2 whitespace-nowrap text-[12.5px] ${disabled && id === 'source' ? 'text-dim' : 'text-soft'}`}>
           <input type="radio" name="after" checked={value === id} disabled={disabled && id === 'source'} onChange={() => onChange(id)} className="accent-[var(--color-standby)]" />
-          {label}
+          {tight ? label : label + meaning}
         </label>
       ))}
     </fieldset>
@@ -166,10 +168,10 @@ export function RecordPanel({ openDialog }: { openDialog: () => void }) {
         </span>
       </header>
       <div className="mt-1.5 min-h-[36px]">{plan && target ? <Others plan={plan} into={`LX ${formatCueNumber(target.number)}`} /> : <p className="text-[12.5px] text-soft">No cue is chosen: record a new one.</p>}</div>
-      {plan && plan.others.length > 0 && <Pictures others={plan.others} />}
+      {plan && plan.others.length > 0 && <Pictures tight others={plan.others} />}
       <div className="mt-auto flex items-end justify-between gap-3 pt-1.5">
         <div>
-          <AfterChoice value={after} onChange={setAfter} disabled={!target} />
+          <AfterChoice tight value={after} onChange={setAfter} disabled={!target} />
           {plan && after === 'source' && <PaletteChoice plan={plan} value={palettes} onChange={setPalettes} />}
         </div>
         <span className="flex flex-none flex-col items-stretch gap-1.5">
