@@ -131,7 +131,7 @@ export function MergeView({ other, onDone, onParts }: { other: OtherShow; onDone
                 <li key={c.key} data-conflict={c.key} className="border-b border-[#1b2723] py-1.5">
                   <div className="flex items-baseline gap-2">
                     <span className="min-w-0 flex-1 truncate font-medium" title={c.title}>{c.title}</span>
-                    <span className="whitespace-nowrap text-[12px] text-muted">was {c.base}</span>
+                    {(c.path.length > 0 || c.table === 'values') && <span className="whitespace-nowrap text-[12px] text-muted">was {c.base}</span>}
                   </div>
                   <div className="mt-1 grid grid-cols-2 gap-2">
                     {(['ours', 'theirs'] as const).map((side) => (
