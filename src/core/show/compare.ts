@@ -8,7 +8,7 @@ import type { TableName } from './rows.ts';
 import { settle } from './settle.ts';
 import type { MutableShow, RowChange, Show } from './show.ts';
 import { altered, same } from './undo.ts';
-import { describeRow, fieldName, isTime, sayField, sayValue } from './words.ts';
+import { describeRow, fieldName, isHidden, isTime, sayField, sayValue } from './words.ts';
 
 export const SECTIONS = ['show', 'patch', 'palettes', 'cues', 'times', 'script', 'playback', 'plan', 'people'] as const;
 export type Section = (typeof SECTIONS)[number];
@@ -77,7 +77,7 @@ function itemsOf(from: Show, to: Show, c: RowChange): Item[] {
   if (!c.before || !c.after) return [{ ...base, section, title, how: c.after ? 'added' : 'removed', lines: [] }];
   const before = c.before as unknown as Record<string, unknown>;
   const after = c.after as unknown as Record<string, unknown>;
-  const lines = altered(c).map((field): Line & { field: string } => ({ field, label: fieldName(field), before: sayField(from, c.table, field, before[field]), after: sayField(to, c.table, field, after[field]) }));
+  const lines = altered(c).filter((field) => !isHidden(c.table, field)).map((field): Line & { field: string } => ({ field, label: fieldName(field), before: sayField(from, c.table, field, before[field]), after: sayField(to, c.table, field, after[field]) }));
   const plain = (own_: typeof lines): Line[] => own_.map(({ label, before: b, after: a }) => (b === a ? { label, before: 'as it was', after: 'changed' } : { label, before: b, after: a }));
   if (c.table !== 'cues') return [{ ...base, section, title, how: 'changed', lines: plain(lines) }];
   // Times are what people look for on their own.

@@ -7,7 +7,7 @@ import type { AnyRow, PatchPoint, RowOf, TableName, ValueRow } from './rows.ts';
 import type { Show } from './show.ts';
 
 /** What words need of a show. */
-export type Named = Pick<Show, 'fixtures' | 'cues' | 'lists' | 'palettes' | 'looks' | 'effects' | 'groups' | 'types'>;
+export type Named = Pick<Show, 'fixtures' | 'cues' | 'lists' | 'palettes' | 'looks' | 'effects' | 'groups' | 'types' | 'circuits' | 'scripts'>;
 
 /** A row in words: `fixture 12`, `cue 2.5`. */
 export function describeRow(show: Named, table: TableName, row: AnyRow | null): string {
@@ -68,9 +68,16 @@ const FIELDS: Record<string, string> = {
   back_s: 'time back', release_s: 'release', prePosition: 'early moves', atEnd: 'at the end', keepsThroughRelease: 'keeps through release', startsWhenRaised: 'starts when raised', releasesAtZero: 'releases at zero',
   operatorNote: 'note for the operator', designerNote: 'note for the designer', call: 'called on', typeId: 'type', patch: 'address', wasAt: 'address before', hang: 'hangs on', noGrandMaster: 'not under the grand master',
   swapPanTilt: 'pan and tilt swapped', circuitId: 'circuit', any: 'for any unit', types: 'by type', fixtures: 'fixtures', groups: 'groups', listId: 'list', cueId: 'cue', userName: 'given to', userId: 'given to',
+  lamp_K: 'lamp', weight_kg: 'weight', idle_W: 'idle', panSpeed_deg_s: 'pan speed', tiltSpeed_deg_s: 'tilt speed', scriptId: 'script', transforms: 'limits', wheels: 'wheel slots', z: 'height over the floor', height: 'how tall',
   breaker_A: 'breaker', wire: 'number on the wire', watts: 'watts', cueNumber: 'cue', block: 'complete as it stands', from: 'place in the script',
 };
 export const fieldName = (field: string): string => FIELDS[field] ?? field.replace(/([A-Z])/g, ' $1').toLowerCase();
+
+/** Units of fields whose numbers are said as they are. */
+const UNITS: Record<string, string> = { lamp_K: ' K', weight_kg: ' kg', idle_W: ' W', watts: ' W', breaker_A: ' A', rotation: '°', lean: '°', panSpeed_deg_s: ' °/s', tiltSpeed_deg_s: ' °/s', z: ' m', height: ' m' };
+const PROTOCOLS: Record<string, string> = { sacn: 'sACN', artnet: 'Art-Net' };
+/** What a call keeps to be found again in a later draft; nobody reads it. */
+export const isHidden = (table: TableName, field: string): boolean => table === 'calls' && ['before', 'after', 'to'].includes(field);
 
 /** Fields that say how long something takes or when it begins. */
 export const isTime = (field: string): boolean => /_s$/.test(field) || ['curve', 'clock', 'parts', 'link'].includes(field);
@@ -84,7 +91,11 @@ export function sayField(show: Named, table: TableName, field: string, value: un
   if (value === true) return 'yes';
   if (value === false) return 'no';
   if (typeof value === 'number') {
+    const unit = UNITS[field];
+    if (unit !== undefined) return `${Math.round(value * 100) / 100}${unit}`;
     if (/_s$/.test(field)) return seconds(value);
+    // Characters from the script's beginning tell nobody anything.
+    if (table === 'calls') return 'a place in the text';
     if (field === 'level' || field === 'opacity') return percent(value);
     if (table === 'cues' && field === 'number') return formatCueNumber(value);
     if (field === 'cueNumber') return formatCueNumber(value);
@@ -96,6 +107,9 @@ export function sayField(show: Named, table: TableName, field: string, value: un
 }
 
 function sayText(show: Named, field: string, value: string): string {
+  if (field === 'circuitId') return show.circuits.get(value)?.name ?? 'one that is gone';
+  if (field === 'scriptId') return show.scripts.get(value)?.title ?? 'one that is gone';
+  if (field === 'protocol') return PROTOCOLS[value] ?? value;
   if (field === 'typeId') return show.types.get(value)?.name ?? value;
   if (field === 'palette') return nameOf(show.palettes.get(value));
   if (field === 'look') return nameOf(show.looks.get(value));
@@ -120,6 +134,11 @@ function sayObject(show: Named, field: string, value: Record<string, unknown>): 
   const entries = Object.entries(value);
   if (entries.length === 0) return 'nothing';
   if (field === 'link') return `to ${sayText(show, 'to', String(value.to))}${value.times === undefined ? '' : `, ${String(value.times)} times`}`;
+  if (field === 'holds') return sayHeld(show, String(value.kind), String(value.id));
+  if (field === 'any') return sayAny(value);
+  if (field === 'speed') return value.hz === undefined ? `${String(value.beats)} beats a cycle` : `${String(value.hz)} Hz`;
+  if (field === 'chase') return sayChase(value);
+  if (field === 'transforms') return entries.map(([k]) => attributeInfo(k).label.toLowerCase()).join(', ');
   if (field === 'effect') return nameOf(show.effects.get(String(value.id)));
   if (field === 'position' || field === 'point') return entries.map(([k, v]) => `${k} ${Number(v).toFixed(2)} m`).join(', ');
   if (field === 'by' || field === 'done') return String(value.name);
@@ -127,11 +146,36 @@ function sayObject(show: Named, field: string, value: Record<string, unknown>): 
   return entries.map(([k, v]) => `${fieldName(k)} ${sayField(show, 'cues', /_s$/.test(field) ? `${k}_s` : k, v)}`).join(', ');
 }
 
+const HELD = { list: 'lists', look: 'looks', group: 'groups', effect: 'effects' } as const;
+function sayHeld(show: Named, kind: string, id: string): string {
+  const rows = kind in HELD ? (show[HELD[kind as keyof typeof HELD]] as ReadonlyMap<string, { number: number; name: string }>) : undefined;
+  return `${kind} ${nameOf(rows?.get(id))}`;
+}
+
+/** What a palette says for any unit. */
+function sayAny(any: Record<string, unknown>): string {
+  const { level, colour, kelvin, point } = any as { level?: number; colour?: { x: number; y: number }; kelvin?: number; point?: { x: number; y: number; z: number } };
+  return [
+    level === undefined ? '' : percent(level),
+    kelvin === undefined ? '' : `${kelvin} K`,
+    colour === undefined ? '' : `colour x ${colour.x.toFixed(3)} y ${colour.y.toFixed(3)}`,
+    point === undefined ? '' : `${point.x} ${point.y} ${point.z} m`,
+  ]
+    .filter(Boolean)
+    .join(', ');
+}
+
+function sayChase(chase: Record<string, unknown>): string {
+  const { on, speed, share, direction, count } = chase as { on?: boolean; speed?: { bpm?: number; step_s?: number }; share?: number; direction?: string; count?: number };
+  const pace = speed?.bpm === undefined ? (speed?.step_s === undefined ? '' : `${speed.step_s} s a step`) : `${speed.bpm} steps a minute`;
+  return [on === false ? 'off' : '', pace, direction ?? '', share === undefined ? '' : `${percent(share)} fade`, count === undefined ? '' : `${count} times`].filter(Boolean).join(', ');
+}
+
 /** What a value of a cue says: `70 %, palette 12 Ferry blue`. */
 export function sayValue(show: Named, value: ValueRow | null): string {
   if (!value) return 'not set here';
   if (value.level === null) return 'let go';
   const follows = [value.look === undefined ? '' : `look ${nameOf(show.looks.get(value.look))}`, value.palette === undefined ? '' : nameOf(show.palettes.get(value.palette)), value.effect ? `effect ${nameOf(show.effects.get(value.effect.id))}` : ''].filter(Boolean);
-  const times = [value.fade_s === undefined ? '' : `in ${seconds(value.fade_s)}`, value.delay_s === undefined ? '' : `after ${seconds(value.delay_s)}`].filter(Boolean);
+  const times = [value.fade_s === undefined ? '' : `in ${seconds(value.fade_s)}`, value.delay_s === undefined ? '' : `after ${seconds(value.delay_s)}`, value.part === undefined ? '' : `part ${value.part}`].filter(Boolean);
   return [...(value.palette !== undefined || value.look !== undefined ? [] : [percent(value.level)]), ...follows, ...times].join(', ');
 }
