@@ -71,13 +71,14 @@ export function occupied(show: Show, except?: ReadonlySet<string>): readonly Occ
   return ranges;
 }
 
+/** Addresses of one fixture, a range for each of its points. */
+export function rangesAt(show: Pick<Show, 'types'>, fixture: FixtureRow): Occupied[] {
+  const mode = modeOf(show, fixture);
+  return fixture.patch.map((point) => ({ from: absolute(point), to: absolute(point) + widthAt(mode, point) - 1, fixture }));
+}
+
 function rangesOf(show: Show, except: ReadonlySet<string>): Occupied[] {
-  const ranges: Occupied[] = [];
-  for (const fixture of show.fixtures.values()) {
-    if (except.has(fixture.id)) continue;
-    const mode = modeOf(show, fixture);
-    for (const point of fixture.patch) ranges.push({ from: absolute(point), to: absolute(point) + widthAt(mode, point) - 1, fixture });
-  }
+  const ranges = [...show.fixtures.values()].flatMap((fixture) => (except.has(fixture.id) ? [] : rangesAt(show, fixture)));
   return ranges.sort((a, b) => a.from - b.from);
 }
 

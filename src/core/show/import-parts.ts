@@ -4,6 +4,7 @@ import { plural } from '../edits/edit.ts';
 import { refuse, type Refusal } from '../refusal.ts';
 import { modeOf, nextNumber } from '../rig/addresses.ts';
 import { attributesOf } from '../rig/attributes.ts';
+import { takeNumber } from './numbers.ts';
 import { valueId, type AnyRow, type CueRow, type FixtureRow, type LookItem, type TableName } from './rows.ts';
 import type { RowChange, Show } from './show.ts';
 
@@ -84,10 +85,7 @@ export function importParts(ours: Show, theirs: Show, wanted: Wanted, mapping: R
   const freeNumber = (table: TableName, wish: number): number => {
     const taken = counters.get(table) ?? new Set([...(ours[table] as ReadonlyMap<string, { number: number }>).values()].map((r) => r.number));
     counters.set(table, taken);
-    let number = wish;
-    while (taken.has(number)) number++;
-    taken.add(number);
-    return number;
+    return takeNumber(taken, wish);
   };
 
   let newFixtures = 0;

@@ -185,18 +185,23 @@ export function withoutMissing(draft: Draft, notes: string[]): void {
 export function standing(draft: Draft, shows: readonly Show[], notes: string[], though = ''): void {
   const { after } = draft;
   const stays = new Map<string, number>();
+  const count = (key: string): void => {
+    const uses = stays.get(key);
+    if (uses !== undefined) stays.set(key, uses + 1);
+  };
   const stand = (table: TableName, row: AnyRow): void => {
     for (const lean of leansOn(table, row as never)) {
-      if (after[lean.table].has(lean.id) || (lean.or && after[lean.or].has(lean.id))) continue;
+      const key = `${lean.table}/${lean.id}`;
+      if (after[lean.table].has(lean.id) || (lean.or && after[lean.or].has(lean.id))) {
+        count(key);
+        continue;
+      }
       const back = shows.map((s) => s[lean.table].get(lean.id)).find((r) => r !== undefined);
       if (!back) continue;
       draft.put(lean.table, lean.id, back);
-      stays.set(`${lean.table}/${lean.id}`, 0);
+      stays.set(key, 0);
       stand(lean.table, back);
-    }
-    for (const lean of leansOn(table, row as never)) {
-      const key = `${lean.table}/${lean.id}`;
-      if (stays.has(key)) stays.set(key, (stays.get(key) ?? 0) + 1);
+      count(key);
     }
   };
   for (const c of draft.changes()) if (c.after) stand(c.table, c.after);

@@ -1,5 +1,5 @@
 /** Numbers and addresses are given once: told where they would be given twice. */
-import { absolute, modeOf, widthAt } from '../rig/addresses.ts';
+import { rangesAt } from '../rig/addresses.ts';
 import type { AnyRow, CueRow, FixtureRow, TableName } from './rows.ts';
 import type { RowChange, Show } from './show.ts';
 import { describeRow } from './words.ts';
@@ -7,12 +7,19 @@ import { describeRow } from './words.ts';
 /** Tables whose numbers are given once. */
 export const NUMBERED: readonly TableName[] = ['fixtures', 'groups', 'palettes', 'looks', 'effects', 'lists', 'faders', 'pages', 'layouts'];
 
+/** The next number from the wish on that is free; it is taken then. */
+export function takeNumber(taken: Set<number>, wish: number): number {
+  let number = wish;
+  while (taken.has(number)) number++;
+  taken.add(number);
+  return number;
+}
+
 /** Takes a fixture's addresses. @returns the fixture that has one of them already, and then takes none */
 export function claims(show: Pick<Show, 'types'>): (fixture: FixtureRow) => FixtureRow | undefined {
   const slots = new Map<number, FixtureRow>();
   return (fixture) => {
-    const mode = modeOf(show, fixture);
-    const addresses = fixture.patch.flatMap((p) => Array.from({ length: widthAt(mode, p) }, (_, i) => absolute(p) + i));
+    const addresses = rangesAt(show, fixture).flatMap(({ from, to }) => Array.from({ length: to - from + 1 }, (_, i) => from + i));
     const clash = addresses.map((a) => slots.get(a)).find((f) => f !== undefined && f.id !== fixture.id);
     if (!clash) for (const a of addresses) slots.set(a, fixture);
     return clash;
@@ -30,7 +37,7 @@ export function doublesAfter(show: Show, changes: readonly RowChange[]): string 
     const keyOf = (row: { number: number; listId?: string }): string => `${table === 'cues' ? (row as CueRow).listId : ''}/${row.number}`;
     const taken = new Set(standing<AnyRow & { number: number }>(table).map(keyOf));
     for (const row of rows) {
-      if (taken.has(keyOf(row))) return `there is another ${describeRow(show, table, row).replace(/ “.*”$/, '')} now`;
+      if (taken.has(keyOf(row))) return `there is another ${table === 'cues' ? describeRow(show, table, row) : `${table.slice(0, -1)} ${row.number}`} now`;
       taken.add(keyOf(row));
     }
   }

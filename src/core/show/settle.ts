@@ -1,7 +1,7 @@
 /** Where rows come in from another show or another time, numbers and addresses that are given already are settled, and it is said. */
 import { formatCueNumber, freeCueNumber } from '../cues/number.ts';
 import type { Draft } from './draft.ts';
-import { claims, NUMBERED } from './numbers.ts';
+import { claims, NUMBERED, takeNumber } from './numbers.ts';
 import type { AnyRow, FixtureRow } from './rows.ts';
 import type { Show } from './show.ts';
 import { describeRow } from './words.ts';
@@ -11,13 +11,10 @@ export function settle(draft: Draft, theirs: Show, notes: string[]): void {
   const { after } = draft;
   for (const table of NUMBERED) {
     const rows = after[table] as ReadonlyMap<string, AnyRow & { number: number }>;
-    const taken = new Map<number, string>();
-    for (const row of rows.values()) if (!draft.has(table, row.id)) taken.set(row.number, row.id);
+    const taken = new Set([...rows.values()].filter((row) => !draft.has(table, row.id)).map((row) => row.number));
     for (const row of [...rows.values()]) {
       if (!draft.has(table, row.id)) continue;
-      let { number } = row;
-      while (taken.has(number)) number++;
-      taken.set(number, row.id);
+      const number = takeNumber(taken, row.number);
       if (number === row.number) continue;
       notes.push(`${describeRow(theirs, table, row)} came in as number ${number}: ${row.number} is taken.`);
       draft.put(table, row.id, { ...row, number } as AnyRow);

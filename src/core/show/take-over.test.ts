@@ -63,6 +63,10 @@ test('undo of a deletion is refused where the number or the address has been giv
   const unitGone = apply(show, 'delete-fixtures', { ids: [idOf(show, 6)] });
   apply(show, 'patch-fixtures', { typeId: 'generic-dimmer', mode: '8 bit', quantity: 1, first: 90, universe: 1, address: 6, label: 'New' });
   expect(planReverse(show, { rows: unitGone.changes, summary: 'Deleted fixture 6' }, [])).toMatchObject({ message: expect.stringContaining('the address of fixture 6 is taken by fixture 90 now') });
+  apply(show, 'record-group', { name: 'Bow', number: 3, fixtures: [idOf(show, 1)] });
+  const groupGone = apply(show, 'delete-group', { id: [...show.groups.keys()][0] });
+  apply(show, 'record-group', { name: 'Stern', number: 3, fixtures: [idOf(show, 2)] });
+  expect(planReverse(show, { rows: groupGone.changes, summary: 'Deleted group 3' }, [])).toMatchObject({ message: expect.stringContaining('there is another group 3 now') });
 });
 
 test('property: whatever is taken over from whatever state, nothing dangles and no number is given twice; everything taken over is that state', () => {

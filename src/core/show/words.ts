@@ -75,7 +75,7 @@ export const fieldName = (field: string): string => FIELDS[field] ?? field.repla
 
 /** Units of fields whose numbers are said as they are. */
 const UNITS: Record<string, string> = { lamp_K: ' K', weight_kg: ' kg', idle_W: ' W', watts: ' W', breaker_A: ' A', rotation: '°', lean: '°', panSpeed_deg_s: ' °/s', tiltSpeed_deg_s: ' °/s', z: ' m', height: ' m' };
-const PROTOCOLS: Record<string, string> = { sacn: 'sACN', artnet: 'Art-Net' };
+export const PROTOCOL_NAMES: Record<RowOf['routes']['protocol'], string> = { sacn: 'sACN', artnet: 'Art-Net' };
 /** What a call keeps to be found again in a later draft; nobody reads it. */
 export const isHidden = (table: TableName, field: string): boolean => table === 'calls' && ['before', 'after', 'to'].includes(field);
 
@@ -109,7 +109,7 @@ export function sayField(show: Named, table: TableName, field: string, value: un
 function sayText(show: Named, field: string, value: string): string {
   if (field === 'circuitId') return show.circuits.get(value)?.name ?? 'one that is gone';
   if (field === 'scriptId') return show.scripts.get(value)?.title ?? 'one that is gone';
-  if (field === 'protocol') return PROTOCOLS[value] ?? value;
+  if (field === 'protocol') return PROTOCOL_NAMES[value as keyof typeof PROTOCOL_NAMES];
   if (field === 'typeId') return show.types.get(value)?.name ?? value;
   if (field === 'palette') return nameOf(show.palettes.get(value));
   if (field === 'look') return nameOf(show.looks.get(value));

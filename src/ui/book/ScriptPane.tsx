@@ -39,16 +39,20 @@ export function useScript(): { scripts: ScriptRow[]; script: ScriptRow | undefin
   return { scripts, script: (id === null ? undefined : show.scripts.get(id)) ?? scripts.find((s) => s.format !== 'order') ?? scripts[0], choose };
 }
 
-/** The script that is shown, with the calls of a list in it, found once for each state of both. */
-export function useCalls(listId: string | undefined): { script: ScriptRow | undefined; calls: Called[] } {
+/** The calls of a list in a script, found once for each state of both. */
+function useCallsIn(script: ScriptRow | undefined, listId: string | undefined): Called[] {
   const show = useShow();
-  const { script } = useScript();
   const version = `${show.version('calls')}/${show.version('cues')}`;
-  const calls = useMemo(() => {
+  return useMemo(() => {
     void version;
     return script ? callsIn(show, script.id, listId) : [];
   }, [show, script, listId, version]);
-  return { script, calls };
+}
+
+/** The script that is shown, with the calls of a list in it. */
+export function useCalls(listId: string | undefined): { script: ScriptRow | undefined; calls: Called[] } {
+  const { script } = useScript();
+  return { script, calls: useCallsIn(script, listId) };
 }
 
 const LOOK: Record<Block['kind'], string> = {
@@ -181,13 +185,12 @@ export function Page({ script, calls, now, next, picked, big = false, onWord, on
 }
 
 export function ScriptPane() {
-  const show = useShow();
   const { scripts, script, choose } = useScript();
   const { listId, list, status, cue } = useBookList();
   const { follow } = useBook();
   const { you } = useScreen();
   const may = mayEdit(you.role);
-  const calls = useMemo(() => (script ? callsIn(show, script.id, listId) : []), [show, script, listId, show.version('calls'), show.version('cues')]); // eslint-disable-line react-hooks/exhaustive-deps
+  const calls = useCallsIn(script, listId);
   const [asked, setAsked] = useState<{ from: number; to: number } | null>(null);
   const checks = calls.filter((c) => c.call.check);
   const ask = (dialog: 'script'): void => useBookDialog.setState({ dialog });

@@ -7,7 +7,8 @@ import { Button, Choice } from '../parts/controls';
 import { Boards } from '../frame/BoardDialog';
 import { useNow } from '../parts/use-now';
 import { useScreen } from '../state/store';
-import { useLog, useSend, when } from './use-load';
+import { LogList, WhenWho } from './LogList';
+import { useLog, useSend } from './use-load';
 
 /** What is known of a GO. */
 type Entry = JournalEntry & { data: { from?: string; late_ms?: number | null; calledBy?: string | null } };
@@ -56,14 +57,10 @@ export function BoardPane() {
           </h2>
           <Choice label="Show" className="w-40" value={kind} onChange={(e) => setKind(e.target.value)} options={KINDS} />
         </div>
-        <ol className="mt-2 min-h-0 flex-1 overflow-y-auto">
-          {log.rows?.length === 0 && <li className="text-muted">Nothing of this has happened yet.</li>}
-          {(log.rows ?? []).map((e) => (
+        <LogList log={log} empty="Nothing of this has happened yet." className="mt-2">
+          {(e) => (
             <li key={e.id} className="grid grid-cols-[92px_112px_1fr] items-baseline gap-2 border-b border-[#1b2723] py-1.5">
-              <time className="num text-[12px] text-muted" dateTime={e.at} title={e.at}>
-                {when(e.at)}
-              </time>
-              <span className={`truncate ${e.userId === you.userId ? 'text-standby' : 'text-soft'}`}>{e.userName}</span>
+              <WhenWho at={e.at} title={e.at} userId={e.userId} userName={e.userName} />
               <span className={e.kind === 'refused' ? 'text-warning' : ''}>
                 {e.text}
                 <span className="ml-2 text-[12px] text-muted">
@@ -71,13 +68,8 @@ export function BoardPane() {
                 </span>
               </span>
             </li>
-          ))}
-          {log.older && (
-            <li className="py-2">
-              <Button onClick={log.older}>Earlier</Button>
-            </li>
           )}
-        </ol>
+        </LogList>
       </section>
     </div>
   );

@@ -7,9 +7,10 @@ import { parseCueNumber } from '@/core/cues/number';
 import type { Member } from '@/core/live/answers';
 import type { Change } from '@/core/show/undo';
 import { firstList } from '@/core/show/show';
-import { Button, Choice, Field, IconButton } from '../parts/controls';
+import { Choice, Field, IconButton } from '../parts/controls';
 import { lookBack } from '../state/actions';
 import { mayEdit, useScreen, useShow } from '../state/store';
+import { LogList, WhenWho } from './LogList';
 import { useLoad, useLog, useSend, when } from './use-load';
 
 type Head = Omit<Change, 'rows' | 'editId'>;
@@ -32,7 +33,6 @@ export function HistoryPane() {
   const fixtureRow = show.fixtureByNumber(Number(fixture));
   const query = new URLSearchParams({ last: String(PAGE), ...(user ? { user } : {}), ...(cueRow ? { cue: cueRow.id } : {}), ...(fixtureRow ? { fixture: fixtureRow.id } : {}) });
   const log = useLog((before: number | undefined) => `/api/shows/${showId}/changes?${query}${before === undefined ? '' : `&before=${before}`}`, PAGE, seq, (a: { undone: number[]; changes: Head[] }) => a.changes, (h) => h.seq);
-  const list = log.rows ?? [];
   const undone = new Set(log.newest?.undone);
   const may = mayEdit(you.role);
   const undo = (h: Head): void => void send<{ summary: string }>(`/api/shows/${showId}/undo`, 'POST', { seq: h.seq }).then((r) => r && toast.success(r.summary));
@@ -45,14 +45,10 @@ export function HistoryPane() {
           <Field label="Fixture" className="w-24" number value={fixture} placeholder="any" problem={fixture !== '' && !fixtureRow ? 'no such one' : undefined} onChange={(e) => setFixture(e.target.value)} />
           <span className="ml-auto pb-1.5 text-[12px] text-muted">newest first</span>
         </div>
-        <ol className="mt-3 min-h-0 flex-1 overflow-y-auto">
-          {log.rows && list.length === 0 && <li className="text-muted">Nothing of this has been changed since the show was made.</li>}
-          {list.map((h) => (
+        <LogList log={log} empty="Nothing of this has been changed since the show was made." className="mt-3">
+          {(h) => (
             <li key={h.seq} data-change={h.seq} className="group grid min-h-9 grid-cols-[92px_120px_1fr_auto] items-center gap-2 border-b border-[#1b2723]">
-              <time className="num text-[12px] text-muted" dateTime={h.at} title={`change ${h.seq}, ${h.at}`}>
-                {when(h.at)}
-              </time>
-              <span className={`truncate ${h.userId === you.userId ? 'text-standby' : 'text-soft'}`}>{h.userName}</span>
+              <WhenWho at={h.at} title={`change ${h.seq}, ${h.at}`} userId={h.userId} userName={h.userName} />
               <span className={undone.has(h.seq) ? 'text-dim line-through' : ''}>{h.summary}</span>
               <span className="flex opacity-40 focus-within:opacity-100 group-hover:opacity-100">
                 <IconButton label={`Look at the show as it was after “${h.summary}”`} onClick={() => void lookBack({ seq: h.seq, name: `${when(h.at)}, after “${h.summary}”` })}>
@@ -63,13 +59,8 @@ export function HistoryPane() {
                 </IconButton>
               </span>
             </li>
-          ))}
-          {log.older && (
-            <li className="py-2">
-              <Button onClick={log.older}>Earlier</Button>
-            </li>
           )}
-        </ol>
+        </LogList>
       </section>
       <Own />
     </div>

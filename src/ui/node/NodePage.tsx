@@ -2,6 +2,7 @@
 'use client';
 import { useEffect, useState } from 'react';
 import { formatPortAddress } from '@/core/output/artnet';
+import { PROTOCOL_NAMES } from '@/core/show/words';
 import { api } from '../state/api';
 
 interface Received {
@@ -87,7 +88,7 @@ export function NodePage() {
               <tr key={name(u)} data-received={`${u.protocol}-${u.universe}`} onClick={() => setChosen(name(u))} aria-selected={u === shown} className={`h-8 cursor-pointer border-b border-[#1b2723] ${u === shown ? 'bg-standby-wash' : 'hover:bg-panel'}`}>
                 <td className="pl-2">
                   <button type="button" onClick={() => setChosen(name(u))}>
-                    {u.protocol === 'sacn' ? 'sACN' : 'Art-Net'}
+                    {PROTOCOL_NAMES[u.protocol]}
                   </button>
                 </td>
                 <td className="num text-[12.5px]">{u.protocol === 'sacn' ? `universe ${u.universe}` : formatPortAddress(u.universe)}</td>

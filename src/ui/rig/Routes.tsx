@@ -6,6 +6,7 @@ import { useState } from 'react';
 import { formatPortAddress } from '@/core/output/artnet';
 import { usedByUniverse } from '@/core/rig/addresses';
 import { universeName } from '@/core/show/show';
+import { PROTOCOL_NAMES } from '@/core/show/words';
 import type { RouteRow } from '@/core/show/rows';
 import { Button, Choice, Field, IconButton } from '../parts/controls';
 import { edit, useWatch } from '../state/actions';
@@ -72,7 +73,7 @@ export function Routes() {
                 <td className="max-w-[104px] truncate" title={name}>
                   <span className="num text-[12.5px]">{r.universe}</span> {name && <span className="text-muted">{name}</span>}
                 </td>
-                <td>{r.protocol === 'sacn' ? 'sACN' : 'Art-Net'}</td>
+                <td>{PROTOCOL_NAMES[r.protocol]}</td>
                 <td className="whitespace-nowrap" title={r.protocol === 'sacn' ? 'sACN universes count from 1' : `Art-Net counts from 0: net.sub-net.universe, port address ${r.wire}`}>
                   <Cell
                     label={`Number of universe ${r.universe} over ${r.protocol}`}
@@ -126,7 +127,7 @@ export function Routes() {
           }}
         >
           <Field label="Universe" number className="w-20" value={draft.universe} onChange={(e) => setDraft({ ...draft, universe: e.target.value.replace(/\D/g, '') })} />
-          <Choice label="Over" className="w-28" value={draft.protocol} onChange={(e) => setDraft({ ...draft, protocol: e.target.value as RouteRow['protocol'], to: 'node' })} options={[{ value: 'sacn', label: 'sACN' }, { value: 'artnet', label: 'Art-Net' }]} />
+          <Choice label="Over" className="w-28" value={draft.protocol} onChange={(e) => setDraft({ ...draft, protocol: e.target.value as RouteRow['protocol'], to: 'node' })} options={Object.entries(PROTOCOL_NAMES).map(([value, label]) => ({ value, label }))} />
           <Choice label="To" className="w-40" value={draft.to} onChange={(e) => setDraft({ ...draft, to: e.target.value as To })} options={[{ value: 'node', label: 'simulated node' }, draft.protocol === 'sacn' ? { value: 'multicast', label: 'multicast' } : { value: 'broadcast', label: 'broadcast' }, { value: 'unicast', label: 'one address' }]} />
           {draft.to === 'unicast' && <Field label="IPv4 address" number className="w-36" value={draft.address} placeholder="10.0.0.20" onChange={(e) => setDraft({ ...draft, address: e.target.value })} />}
           <Button type="submit">
