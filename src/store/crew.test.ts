@@ -293,6 +293,12 @@ describe('files, copies and coming together', () => {
     expect(level(await f.show(), 1, one)).toBe(0.8);
     must(await f.store.reverse(f.id, tam, 'undo', `e-${randomUUID()}`));
     expect(rowsOf(await f.show())).toEqual(before);
+    // What was taken back can be merged anew, with other choices, and is not merged twice.
+    const again = must(await previewMerge(f.store, f.id, other, { rules: [], choices: {} }));
+    expect([again.said, again.open]).toEqual(['since it was copied from here', 1]);
+    must(await mergeInto(f.store, f.id, tam, other, { rules: [{ side: 'theirs' }], choices: {} }, `e-${randomUUID()}`));
+    expect(level(await f.show(), 1, one)).toBe(0.8);
+    expect(must(await previewMerge(f.store, f.id, other, { rules: [], choices: {} })).changes).toEqual([]);
   });
 
   test('a file that was taken home and changed there merges by its own log, also into a house that never saw the copy', async () => {

@@ -11,7 +11,7 @@ import { showName, type MutableShow, type RowChange } from '../core/show/show.ts
 import type { Change } from '../core/show/undo.ts';
 import type { Author, EditResult, ShowStore } from './commit.ts';
 import type { Database, Origin } from './database.ts';
-import { changesAfter, createShow } from './shows.ts';
+import { changesAfter, createShow, undoneOf } from './shows.ts';
 
 const INCOMING_KEPT = 6;
 const PARSED_KEPT = 3;
@@ -117,6 +117,14 @@ export async function otherFromShow(store: ShowStore, showId: string): Promise<O
   return { id: showId, name: showName(show), seq, show, origin: row.origin, after: async (n) => (await changesAfter(store.db, showId, n)).filter((c) => c.seq <= seq) };
 }
 
+/** The newest state of another show that was merged into this one, and has not been undone since. */
+async function lastMerge(db: Database, into: string, sourceId: string, upTo = Number.MAX_SAFE_INTEGER): Promise<{ source_seq: number } | undefined> {
+  const merges = await db.selectFrom('merges').select(['source_seq', 'seq']).where('show_id', '=', into).where('source_id', '=', sourceId).orderBy('source_seq', 'desc').orderBy('seq', 'desc').execute();
+  if (merges.length === 0) return undefined;
+  const undone = await undoneOf(db, into);
+  return merges.find((m) => m.source_seq <= upTo && !undone.has(m.seq));
+}
+
 /** The state that both began from, or why there is none. */
 async function commonAncestor(db: Database, showId: string, ours: MutableShow, other: Other): Promise<{ base: MutableShow; said: string } | Refusal> {
   const row = await db.selectFrom('shows').select('origin').where('id', '=', showId).executeTakeFirstOrThrow();
@@ -124,9 +132,9 @@ async function commonAncestor(db: Database, showId: string, ours: MutableShow, o
   const oursAt = async (seq: number): Promise<MutableShow> => showBefore(ours, await changesAfter(db, showId, seq));
   const theirsAt = async (seq: number): Promise<MutableShow> => showBefore(other.show, await other.after(seq));
   // What was merged before is the newest that both have.
-  const merged = await db.selectFrom('merges').select('source_seq').where('show_id', '=', showId).where('source_id', '=', other.id).where('source_seq', '<=', other.seq).orderBy('source_seq', 'desc').limit(1).executeTakeFirst();
+  const merged = await lastMerge(db, showId, other.id, other.seq);
   if (merged) return { base: await theirsAt(merged.source_seq), said: `since it was merged here last` };
-  const given = await db.selectFrom('merges').select('source_seq').where('show_id', '=', other.id).where('source_id', '=', showId).orderBy('source_seq', 'desc').limit(1).executeTakeFirst();
+  const given = await lastMerge(db, other.id, showId);
   if (other.id === showId) return refuse('conflict', 'This file is an older state of this very show: there is nothing to merge. Compare it with a version, or open it as a copy.');
   if (given) return { base: await oursAt(given.source_seq), said: 'since this show was merged into it last' };
   if (other.origin?.id === showId) return { base: await oursAt(other.origin.seq), said: 'since it was copied from here' };

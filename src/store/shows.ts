@@ -6,7 +6,7 @@ import type { Member } from '../core/live/answers.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import { newShowRows } from '../core/rig/defaults.ts';
 import { MutableShow, type RowChange } from '../core/show/show.ts';
-import type { Change } from '../core/show/undo.ts';
+import { undoneIn, type Change } from '../core/show/undo.ts';
 import type { Database, Origin } from './database.ts';
 
 /** Rows per statement. */
@@ -47,6 +47,11 @@ export async function loadShow(db: Database, showId: string): Promise<{ show: Mu
 export async function changesAfter(db: Database, showId: string, after: number, limit?: number): Promise<Change[]> {
   const rows = await db.selectFrom('changes').selectAll().where('show_id', '=', showId).where('seq', '>', after).orderBy('seq').$if(limit !== undefined, (q) => q.limit(limit ?? 0)).execute();
   return rows.map((r) => ({ seq: r.seq, editId: r.edit_id, userId: r.user_id, userName: r.user_name, at: r.at.toISOString(), edit: r.edit, summary: r.summary, reverts: r.reverts, rows: r.rows }));
+}
+
+/** Changes of a show that are not in force: undone, and not done again since. */
+export async function undoneOf(db: Database, showId: string): Promise<ReadonlySet<number>> {
+  return undoneIn(await db.selectFrom('changes').select(['seq', 'reverts']).where('show_id', '=', showId).where('reverts', 'is not', null).orderBy('seq').execute());
 }
 
 export interface ShowHead {

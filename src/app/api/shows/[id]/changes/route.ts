@@ -2,8 +2,7 @@ import { sql } from 'kysely';
 import { z } from 'zod';
 import { server } from '@/app/server/context';
 import { handle, member, query } from '@/app/server/handle';
-import { undoneIn } from '@/core/show/undo';
-import { changesAfter } from '@/store/shows';
+import { changesAfter, undoneOf } from '@/store/shows';
 
 export const dynamic = 'force-dynamic';
 
@@ -35,6 +34,5 @@ export const GET = (request: Request, { params }: { params: Promise<{ id: string
     if (cue !== undefined) heads = heads.where(touching('cues', cue, 'cueId'));
     if (fixture !== undefined) heads = heads.where(touching('fixtures', fixture, 'fixtureId'));
     const found = await heads.orderBy('seq', 'desc').limit(last).execute();
-    const turns = await db.selectFrom('changes').select(['seq', 'reverts']).where('show_id', '=', id).where('reverts', 'is not', null).orderBy('seq').execute();
-    return { undone: [...undoneIn(turns)], changes: found.map((h) => ({ seq: h.seq, userId: h.user_id, userName: h.user_name, at: h.at.toISOString(), edit: h.edit, summary: h.summary, reverts: h.reverts })) };
+    return { undone: [...(await undoneOf(db, id))], changes: found.map((h) => ({ seq: h.seq, userId: h.user_id, userName: h.user_name, at: h.at.toISOString(), edit: h.edit, summary: h.summary, reverts: h.reverts })) };
   });
