@@ -100,17 +100,101 @@ export function between(a: Chromaticity, b: Chromaticity, t: number): Chromatici
   return fromUv([p[0] + (q[0] - p[0]) * t, p[1] + (q[1] - p[1]) * t]);
 }
 
+/** Emitters whose chromaticities differ by less than this in u'v' are one; a triangle flatter than this is a line. */
+const FLAT_UV = 1e-5;
+/** Nearer than this to what the emitters reach, a target counts as reached. */
+const REACHED_UV = 1e-6;
+
 /**
- * Brightest weights 0…1 whose mix has the target chromaticity. The best solution of this small linear programme lies
- * at a corner, where all weights but two are 0 or 1; with at most eight emitters all corners are tried.
+ * Brightest weights 0…1 whose mix has the target chromaticity, or the nearest one that the emitters reach. One emitter
+ * reaches a point, emitters of two colours a line, others an area; the answer to a luminous target is never darkness.
+ * @param emitters at least one; without any the answer has no weights and `at` is the target
  */
 export function solveEmitters(emitters: readonly Emitter[], target: Chromaticity): Solution {
+  if (emitters.length === 0) return { weights: [], outside: true, at: target };
+  const line = asLine(emitters);
+  if (line) return onLine(emitters, line, target);
   const exact = corner(emitters, target);
   if (exact) return { weights: exact, outside: false, at: target };
   const at = nearestInGamut(emitters, target);
-  return { weights: corner(emitters, at) ?? emitters.map(() => 0), outside: true, at };
+  return { weights: corner(emitters, at) ?? onEdge(emitters, at), outside: true, at };
 }
 
+/** A line in u'v' that all emitters lie on, with each one's place along it. */
+interface GamutLine {
+  from: [number, number];
+  /** Unit length; [0, 0] where all emitters are of one chromaticity. */
+  along: [number, number];
+  places: number[];
+}
+
+/** The line that the emitters lie on, or undefined where they span an area. */
+function asLine(emitters: readonly Emitter[]): GamutLine | undefined {
+  const points = emitters.map(toUv);
+  let [a, b] = [points[0] ?? [0, 0], points[0] ?? [0, 0]];
+  for (const p of points) for (const q of points) if (Math.hypot(q[0] - p[0], q[1] - p[1]) > Math.hypot(b[0] - a[0], b[1] - a[1])) [a, b] = [p, q];
+  const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
+  const along: [number, number] = length < FLAT_UV ? [0, 0] : [(b[0] - a[0]) / length, (b[1] - a[1]) / length];
+  const aside = (p: [number, number]): number => (p[0] - a[0]) * along[1] - (p[1] - a[1]) * along[0];
+  if (points.some((p) => Math.abs(aside(p)) > FLAT_UV)) return undefined;
+  return { from: a, along, places: points.map((p) => (p[0] - a[0]) * along[0] + (p[1] - a[1]) * along[1]) };
+}
+
+/** The nearest point of the line, as bright as it can be: all weights but one are 0 or 1. */
+function onLine(emitters: readonly Emitter[], { from, along, places }: GamutLine, target: Chromaticity): Solution {
+  const [u, v] = toUv(target);
+  const wanted = (u - from[0]) * along[0] + (v - from[1]) * along[1];
+  const place = Math.min(Math.max(wanted, Math.min(...places)), Math.max(...places));
+  const at: [number, number] = [from[0] + along[0] * place, from[1] + along[1] * place];
+  const outside = Math.hypot(at[0] - u, at[1] - v) > REACHED_UV;
+  // A mix lies at the mean of its parts' places, each weighed by what its light adds to u'v' (X + 15Y + 3Z).
+  const pulls = emitters.map((e, i) => {
+    const [X, Y, Z] = toXYZ(e);
+    return { pull: (X + 15 * Y + 3 * Z) * ((places[i] ?? 0) - place), Y };
+  });
+  return { weights: balanced(pulls), outside, at: outside ? fromUv(at) : target };
+}
+
+/** Brightest weights at which the pulls to either side cancel out. */
+function balanced(pulls: readonly { pull: number; Y: number }[]): number[] {
+  const free = pulls.map(({ pull }) => Math.abs(pull) < 1e-12);
+  const sum = (sign: 1 | -1): number => pulls.reduce((s, { pull }, i) => s + (free[i] || pull * sign <= 0 ? 0 : Math.abs(pull)), 0);
+  const room = Math.min(sum(1), sum(-1));
+  const weights = free.map((is) => (is ? 1 : 0));
+  // On either side those come first that give most light for their pull.
+  for (const sign of [1, -1] as const) {
+    let left = room;
+    const side = pulls.map((p, i) => ({ ...p, i })).filter(({ pull, i }) => !free[i] && pull * sign > 0);
+    for (const { pull, i } of side.sort((a, b) => b.Y / Math.abs(b.pull) - a.Y / Math.abs(a.pull))) {
+      weights[i] = Math.min(1, left / Math.abs(pull));
+      left = Math.max(0, left - Math.abs(pull));
+    }
+  }
+  return weights;
+}
+
+/** The two emitters of the edge that a chromaticity lies nearest to, mixed along it. */
+function onEdge(emitters: readonly Emitter[], at: Chromaticity): number[] {
+  let best: { weights: number[]; off: number } | undefined;
+  const [u, v] = toUv(at);
+  for (let i = 0; i < emitters.length; i++) {
+    for (let j = i + 1; j < emitters.length; j++) {
+      const pair = [emitters[i], emitters[j]].filter((e) => e !== undefined);
+      const line = asLine(pair);
+      if (!line) continue;
+      const { weights, at: near } = onLine(pair, line, at);
+      const [s, t] = toUv(near);
+      const off = Math.hypot(s - u, t - v);
+      if (!best || off < best.off) best = { off, weights: emitters.map((_, k) => (k === i ? (weights[0] ?? 0) : k === j ? (weights[1] ?? 0) : 0)) };
+    }
+  }
+  return best?.weights ?? emitters.map(() => 1);
+}
+
+/**
+ * The best solution of this small linear programme lies at a corner, where all weights but two are 0 or 1; with at most
+ * eight emitters all corners are tried.
+ */
 function corner(emitters: readonly Emitter[], { x, y }: Chromaticity): number[] | undefined {
   // Two linear conditions on the weights: X - x·(X+Y+Z) = 0 and Y - y·(X+Y+Z) = 0.
   const rows = emitters.map((e) => {
