@@ -131,7 +131,8 @@ interface GamutLine {
 /** The line that the emitters lie on, or undefined where they span an area. */
 function asLine(emitters: readonly Emitter[]): GamutLine | undefined {
   const points = emitters.map(toUv);
-  let [a, b] = [points[0] ?? [0, 0], points[0] ?? [0, 0]];
+  let a: [number, number] = points[0] ?? [0, 0];
+  let b = a;
   for (const p of points) for (const q of points) if (Math.hypot(q[0] - p[0], q[1] - p[1]) > Math.hypot(b[0] - a[0], b[1] - a[1])) [a, b] = [p, q];
   const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
   const along: [number, number] = length < FLAT_UV ? [0, 0] : [(b[0] - a[0]) / length, (b[1] - a[1]) / length];
@@ -160,7 +161,7 @@ function balanced(pulls: readonly { pull: number; Y: number }[]): number[] {
   const free = pulls.map(({ pull }) => Math.abs(pull) < 1e-12);
   const sum = (sign: 1 | -1): number => pulls.reduce((s, { pull }, i) => s + (free[i] || pull * sign <= 0 ? 0 : Math.abs(pull)), 0);
   const room = Math.min(sum(1), sum(-1));
-  const weights = free.map((is) => (is ? 1 : 0));
+  const weights: number[] = free.map((is) => (is ? 1 : 0));
   // On either side those come first that give most light for their pull.
   for (const sign of [1, -1] as const) {
     let left = room;
