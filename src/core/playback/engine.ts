@@ -3,15 +3,13 @@
  * No allocation per frame; cost follows what changes.
  */
 import { phaseOf } from '../effects/wave.ts';
-import type { EffectLayer} from './effect-layer.ts';
-import { type SavedEffect } from './effect-layer.ts';
-import type { Fades} from './fades.ts';
-import { curveIndex, type Work } from './fades.ts';
+import type { EffectLayer, SavedEffect } from './effect-layer.ts';
+import { curveIndex, Fades, type Work } from './fades.ts';
 import { Operator, type Holds } from './operator.ts';
 import { Playback, type PlaybackConfig } from './playback.ts';
 import { NO_PROGRAMS, type Programs } from './programs.ts';
 import { PRIORITY } from '../show/book-rows.ts';
-import { describe, type EngineCopy, type FadesCopy, type SavedEngine, type SavedSlot } from './saved.ts';
+import { describe, type EngineCopy, type FadesCopy, type SavedEngine, type SavedMove } from './saved.ts';
 import { INTENSITY, slotIndex, type Slots } from './slots.ts';
 import { Wire } from './wire.ts';
 
@@ -64,6 +62,24 @@ export interface Overrides {
 
 /** An effect that an edit brings to the cue on stage, or takes from it, comes and goes in this time. */
 const EDIT_FADE_S = 0.5;
+
+/** Whether one list comes before another on a slot: the higher priority, then the latest to act. */
+const beats = (a: Playback, b: Playback, slot: number): boolean => a.priority > b.priority || (a.priority === b.priority && (a.acted[slot] as number) > (b.acted[slot] as number));
+
+const only = <T>(it: T | null): T[] => (it === null ? [] : [it]);
+
+/** Of lists in order, the strongest first: how likely each is the first that is there, by their shares, and that none is. */
+function chances(lists: readonly Playback[], slot: number): { list: Playback | null; share: number }[] {
+  const found: { list: Playback | null; share: number }[] = [];
+  let rest = 1;
+  for (const list of lists) {
+    const share = list.releasing[slot] === 1 && list.share !== null ? (list.share.level[slot] as number) : 1;
+    found.push({ list, share: rest * share });
+    rest *= 1 - share;
+  }
+  found.push({ list: null, share: rest });
+  return found;
+}
 
 const within = (level: number): number => (level < 0 ? 0 : level > 1 ? 1 : level);
 
@@ -148,35 +164,64 @@ export class Engine {
     for (let i = 0; i < moves.slot.length; i++) {
       const slot = moves.slot[i] as number;
       const wanted = moves.level[i] as number;
-      const release = Number.isNaN(wanted);
-      if (list.owned[slot] === 0) {
-        if (release) continue;
-        // What begins to rise under a master that scales it begins where the stage is.
-        const from = this.under[slot] as number;
-        list.fades.stand(slot, this.slots.family[slot] === INTENSITY && list.gain < 1 ? (list.gain > 0 ? within(from / list.gain) : 0) : from);
-      }
-      const from = list.fades.level[slot] as number;
-      const to = release ? this.beneath(list, slot) : wanted;
-      const family = this.slots.family[slot];
-      const snap = this.slots.snap[slot] as number;
-      const timed = (family === INTENSITY && to < from ? moves.down[i] : moves.up[i]) as number;
-      // What cannot fade takes its value at the start, or at the end where its type says so.
-      const duration = snap === 0 ? timed : 0;
-      const delay = (moves.delay[i] as number) + (snap === 2 ? timed : 0);
-      list.owned[slot] = 1;
-      list.releasing[slot] = release ? 1 : 0;
-      list.acted[slot] = this.stamp;
-      list.fades.move(slot, to, base + delay, duration, moves.curve[i] as number, list.clock_s);
-      const wave = moves.wave[i] as number;
-      if (wave >= 0) list.effects.begin(slot, wave, moves.phase[i] as number, now_s + delay, moves.up[i] as number, now_s);
-      else list.effects.end(slot, now_s + delay, duration, now_s);
-      if (release && !list.fades.isActive(slot)) this.disown(list, slot);
-      total = Math.max(total, delay + duration);
+      if (Number.isNaN(wanted) && list.owned[slot] === 0) continue;
+      total = Math.max(total, Number.isNaN(wanted) ? this.letSlotGo(list, slot, moves, i, base) : this.moveSlot(list, slot, moves, i, base));
       this.mark(slot);
     }
     list.startedAt_s = base;
     list.total_s = total;
     list.moving = moves.slot;
+  }
+
+  /**
+   * A slot moves from what is on stage, whoever put it there. A list that gives it already goes on from where it is;
+   * any other begins at what shows (continuity.test.ts). @returns seconds until it has arrived
+   */
+  private moveSlot(list: Playback, slot: number, moves: Moves, i: number, base: number): number {
+    const family = this.slots.family[slot];
+    const isIntensity = family === INTENSITY;
+    const to = moves.level[i] as number;
+    const stage = this.played(slot);
+    const isMine = list.owned[slot] === 1 && list.releasing[slot] === 0 && this.playedBy === list;
+    if (!isMine) list.begin(slot, stage, isIntensity);
+    const from = isMine ? (list.fades.level[slot] as number) : stage;
+    const end = isMine || list.gain === 0 ? to : to * list.gain;
+    const timed = (isIntensity && end < from ? moves.down[i] : moves.up[i]) as number;
+    // What cannot fade takes its value at the start, or at the end where its type says so.
+    const snap = this.slots.snap[slot] as number;
+    const duration = snap === 0 ? timed : 0;
+    const delay = (moves.delay[i] as number) + (snap === 2 ? timed : 0);
+    const curve = moves.curve[i] as number;
+    list.owned[slot] = 1;
+    list.acted[slot] = this.stamp;
+    this.endReleasesUnder(list, slot, isIntensity);
+    list.fades.move(slot, to, base + delay, duration, curve, list.clock_s);
+    if (list.carry && (list.carry.level[slot] as number) > 0) list.carry.move(slot, 0, base + delay, duration, curve, list.clock_s);
+    const wave = moves.wave[i] as number;
+    if (wave >= 0) list.effects.begin(slot, wave, moves.phase[i] as number, this.now_s + delay, moves.up[i] as number, this.now_s);
+    else list.effects.end(slot, this.now_s + delay, duration, this.now_s);
+    return delay + duration;
+  }
+
+  /** What a list has taken over from the stage, with what was on its way out there, is no longer on its way out. */
+  private endReleasesUnder(list: Playback, slot: number, isIntensity: boolean): void {
+    if (!this.lists.some((l) => l.releasing[slot] === 1)) return;
+    this.mergeLists(slot, undefined);
+    if (list.gives(slot, isIntensity) < this.mergedLevel - 1e-6 || (!isIntensity && this.latestList !== list)) return;
+    for (const other of this.lists) if (other.releasing[slot] === 1) other.disown(slot);
+  }
+
+  /** A slot is let go of: what is beneath comes through, also while that moves. @returns seconds until it is gone */
+  private letSlotGo(list: Playback, slot: number, moves: Moves, i: number, base: number): number {
+    const isIntensity = this.slots.family[slot] === INTENSITY;
+    const falls = isIntensity && this.beneath(list, slot) < list.gives(slot, true);
+    const timed = (falls ? moves.down[i] : moves.up[i]) as number;
+    const snap = this.slots.snap[slot] as number;
+    const duration = snap === 0 ? timed : 0;
+    const delay = (moves.delay[i] as number) + (snap === 2 ? timed : 0);
+    list.letsGo(slot, base + delay, duration);
+    if (list.share?.level[slot] === 0) list.disown(slot);
+    return delay + duration;
   }
 
   /** Lets go of all that a playback holds, in a time. */
@@ -238,12 +283,12 @@ export class Engine {
   /** An edit reached the cue on stage: the slot goes to its new value, or its running fade ends there. */
   retarget(listId: string, slot: number, level: number, wave = -1, phase = 0): void {
     const list = this.list(listId);
-    if (Number.isNaN(level)) this.disown(list, slot);
+    if (Number.isNaN(level)) list.disown(slot);
     else {
       if (list.owned[slot] === 0) list.acted[slot] = ++this.stamp;
       list.owned[slot] = 1;
-      list.releasing[slot] = 0;
-      list.fades.retarget(slot, level);
+      list.keeps(slot);
+      list.fades.retarget(slot, level, list.clock_s);
       if (wave >= 0) list.effects.begin(slot, wave, phase, this.now_s, EDIT_FADE_S, this.now_s);
       else list.effects.end(slot, this.now_s, EDIT_FADE_S, this.now_s);
     }
@@ -272,19 +317,22 @@ export class Engine {
 
   status(listId: string): { elapsed_s: number; total_s: number; paused: boolean; fading: number; rate: number; hand: number | null; followIn_s: number | null } {
     const list = this.list(listId);
-    return { elapsed_s: Math.min(list.clock_s - list.startedAt_s, list.total_s), total_s: list.total_s, paused: list.paused, fading: list.fades.count, rate: list.rate, hand: list.hand, followIn_s: list.followAt_s === Infinity ? null : list.followAt_s - list.clock_s };
+    return { elapsed_s: Math.min(list.clock_s - list.startedAt_s, list.total_s), total_s: list.total_s, paused: list.paused, fading: list.fading, rate: list.rate, hand: list.hand, followIn_s: list.followAt_s === Infinity ? null : list.followAt_s - list.clock_s };
   }
 
   // --- programmers ---
 
   /** Holds values: each fades from what is on stage now. */
   hold(userId: string, holds: Holds, now_s: number): void {
-    this.programmer(userId).hold(holds, this.slots, this.shared.merged, ++this.stamp, now_s, this.mark);
+    const operator = this.programmer(userId);
+    const place = OPERATOR + this.programmers.indexOf(operator);
+    const { merged, winner } = this.shared;
+    operator.hold(holds, this.slots, (slot) => ({ level: merged[slot] as number, isMine: winner[slot] === place, beneath: () => this.underHands(slot, this.under[slot] as number, operator) }), ++this.stamp, now_s, this.mark);
   }
 
   /** Blind: an operator's values are kept, and do not show. */
   setBlind(userId: string, blind: boolean): void {
-    this.programmer(userId).setBlind(blind);
+    this.programmer(userId).setBlind(blind, this.slots, this.now_s, this.mark);
   }
 
   /** The show's effects; those that run go on at their places. */
@@ -313,7 +361,7 @@ export class Engine {
 
   /** Fades back to what playback says. */
   letGo(userId: string, slots: Iterable<number>, fade_s: number, now_s: number): void {
-    this.programmer(userId).letGo(slots, fade_s, now_s, this.mark);
+    this.programmer(userId).letGo(slots, this.slots, fade_s, now_s, this.mark);
   }
 
   setMaster(level: number, blackout: boolean): void {
@@ -360,9 +408,12 @@ export class Engine {
     for (const list of this.lists) {
       if (list.effects.count > 0) list.effects.advance(now_s, this.work);
       if (!list.paused && list.hand === null) list.clock_s += step * list.rate;
-      if (list.fades.count > 0) {
-        list.fades.advance(list.clock_s, this.work, (slot) => {
-          if (list.releasing[slot] === 1) this.disown(list, slot);
+      if (list.fades.count > 0) list.fades.advance(list.clock_s, this.work);
+      if (list.carry !== null && list.carry.count > 0) list.carry.advance(list.clock_s, this.work);
+      if (list.share !== null && list.share.count > 0) {
+        list.share.advance(list.clock_s, this.work, (slot) => {
+          if (list.releasing[slot] === 1) list.disown(slot);
+          this.mark(slot);
         });
       }
     }
@@ -381,7 +432,7 @@ export class Engine {
     // One list and nobody holding anything is the rule in a show: its level is the answer.
     const only = this.lists.length === 1 && this.programmers.every((p) => p.count === 0) ? this.lists[0] : undefined;
     const level = only?.fades.level;
-    const owned = only?.gain === 1 && only.effects.count === 0 ? only.owned : undefined;
+    const owned = only?.gain === 1 && only.isPlain ? only.owned : undefined;
     for (let i = 0; i < count; i++) {
       const slot = dirty[i] as number;
       marked[slot] = 0;
@@ -404,34 +455,33 @@ export class Engine {
   }
 
   /**
-   * What the playbacks make of a slot. Intensity: the highest of those that are merged so, against the one of the
-   * others with the highest priority that acted last. All else: the highest priority, then the latest to act.
-   * @param except left out @returns the winner's place among the lists, -1 for the default; its level is in `mergedLevel`
+   * What the playbacks make of a slot, effects left out. Intensity: the highest of those that are merged so, against the
+   * one of the others with the highest priority that acted last. All else: the highest priority, then the latest to act.
+   * Slots that are being let go of take no part. @param except left out
+   * @returns the winner's place among the lists, -1 for the default; its level is in `mergedLevel`
    */
   private mergeLists(slot: number, except: Playback | undefined): number {
     let value = this.slots.defaults[slot] as number;
     let winner = -1;
     let latest = -1;
     let latestLevel = 0;
-    let priority = -1;
-    let acted = -1;
     const isIntensity = this.slots.family[slot] === INTENSITY;
     for (let i = 0; i < this.lists.length; i++) {
       const list = this.lists[i] as Playback;
-      if (list.owned[slot] !== 1 || list === except) continue;
-      const level = isIntensity ? (list.fades.level[slot] as number) * list.gain : (list.fades.level[slot] as number);
+      if (list.owned[slot] !== 1 || list.releasing[slot] === 1 || list === except) continue;
+      const level = list.gives(slot, isIntensity);
       if (isIntensity && !list.ltp) {
         if (winner < 0 || level > value) {
           value = level;
           winner = i;
         }
-      } else if (list.priority > priority || (list.priority === priority && (list.acted[slot] as number) > acted)) {
-        priority = list.priority;
-        acted = list.acted[slot] as number;
+      } else if (latest < 0 || beats(list, this.lists[latest] as Playback, slot)) {
         latest = i;
         latestLevel = level;
       }
     }
+    this.latestList = latest < 0 ? null : (this.lists[latest] as Playback);
+    this.highestList = winner < 0 ? null : (this.lists[winner] as Playback);
     if (latest >= 0 && (winner < 0 || latestLevel > value)) {
       value = latestLevel;
       winner = latest;
@@ -439,15 +489,67 @@ export class Engine {
     this.mergedLevel = value;
     return winner;
   }
+  /** Of the last merge: the strongest of the lists that are not merged by the highest. */
+  private latestList: Playback | null = null;
+  /** Of the last merge: the highest of the lists that are merged so. */
+  private highestList: Playback | null = null;
+  /** Who gives what `played` said last; null for the default. */
+  private playedBy: Playback | null = null;
+
+  /** What the playbacks show on a slot now, with their effects and with what is on its way out. */
+  private played(slot: number, except?: Playback): number {
+    const winner = this.mergeLists(slot, except);
+    const base = this.mergedLevel;
+    this.playedBy = winner < 0 ? null : (this.lists[winner] as Playback);
+    const value = this.playedBy === null ? base : this.withEffects(this.playedBy, slot, base);
+    for (const list of this.lists) if (list.releases > 0) return this.withReleases(slot, value, except);
+    return value;
+  }
+
+  private withEffects(list: Playback, slot: number, level: number): number {
+    return list.effects.count > 0 ? within(list.effects.applied(slot, level, this.programs, this.turns, this.now_s)) : level;
+  }
+
+  /**
+   * What is being let go of is there by its share, so that the rest comes through continuously however it moves: the mean
+   * of what would show with it and without it, over all that is on its way out.
+   */
+  private withReleases(slot: number, value: number, except: Playback | undefined): number {
+    const leaving = this.lists.filter((l) => l.releasing[slot] === 1 && l !== except);
+    if (leaving.length === 0) return value;
+    const isIntensity = this.slots.family[slot] === INTENSITY;
+    const byHighest = (l: Playback): boolean => isIntensity && !l.ltp;
+    const gives = (l: Playback): number => l.gives(slot, isIntensity);
+    const highest = chances([...leaving.filter(byHighest), ...only(this.highestList)].sort((a, b) => gives(b) - gives(a)), slot);
+    const latest = chances([...leaving.filter((l) => !byHighest(l)), ...only(this.latestList)].sort((a, b) => (beats(a, b, slot) ? -1 : 1)), slot);
+    this.playedBy = null;
+    let mean = 0;
+    for (const h of highest) {
+      for (const l of latest) {
+        const by = h.list === null || (l.list !== null && gives(l.list) > gives(h.list)) ? l.list : h.list;
+        this.playedBy ??= by;
+        mean += h.share * l.share * (by === null ? (this.slots.defaults[slot] as number) : this.withEffects(by, slot, gives(by)));
+      }
+    }
+    return mean;
+  }
 
   /** Merge of one slot: default, lists, programmers in the order of touch. */
   private resolve(slot: number): number {
-    let winner = this.mergeLists(slot, undefined);
-    let value = this.mergedLevel;
-    const winning = winner >= 0 ? (this.lists[winner] as Playback).effects : undefined;
-    if (winning !== undefined && winning.count > 0) value = within(winning.applied(slot, value, this.programs, this.turns, this.now_s));
-    this.under[slot] = value;
+    const played = this.played(slot);
+    this.under[slot] = played;
+    this.shared.winner[slot] = this.playedBy === null ? -1 : this.playedBy.place;
+    const value = this.underHands(slot, played, undefined);
+    if (this.heldBy >= 0) this.shared.winner[slot] = OPERATOR + this.heldBy;
+    return value;
+  }
+  /** Place of the operator whose value `underHands` met last, -1 for none. */
+  private heldBy = -1;
 
+  /** What operators make of what plays on a slot, in the order of touch. @param except left out */
+  private underHands(slot: number, played: number, except: Operator | undefined): number {
+    this.heldBy = -1;
+    let value = played;
     let after = -1;
     for (let round = 0; round < this.programmers.length; round++) {
       let next = -1;
@@ -455,7 +557,7 @@ export class Engine {
       for (let i = 0; i < this.programmers.length; i++) {
         const p = this.programmers[i] as Operator;
         const t = p.touched[slot] as number;
-        if (p.held[slot] === 1 && t > after && t < touched) {
+        if (p.held[slot] === 1 && p !== except && t > after && t < touched) {
           next = i;
           touched = t;
         }
@@ -463,13 +565,12 @@ export class Engine {
       if (next < 0) break;
       const p = this.programmers[next] as Operator;
       after = touched;
-      const weight = (p.weight.level[slot] as number) * (p.seen[slot] === 1 ? p.live : 0);
+      const weight = p.shows(slot, this.slots.snap[slot] as number);
       if (weight === 0) continue;
       value = value * (1 - weight) + (p.fades.level[slot] as number) * weight;
       if (p.effects.count > 0) value = within(p.effects.applied(slot, value, this.programs, this.turns, this.now_s, weight));
-      winner = OPERATOR + next;
+      this.heldBy = next;
     }
-    this.shared.winner[slot] = winner;
     return value;
   }
 
@@ -477,6 +578,7 @@ export class Engine {
 
   /** A copy of everything that plays, cheap enough for the clock's thread; `describe` makes rows of it elsewhere. */
   copy(): EngineCopy {
+    const some = (f: Fades | null): FadesCopy | null => (f === null ? null : bank(f));
     const bank = (f: Fades): FadesCopy => ({ level: f.level.slice(), from: f.from.slice(), to: f.to.slice(), start: f.start.slice(), duration: f.duration.slice(), curve: f.curve.slice(), active: f.activity() });
     return {
       keys: this.slots.keys,
@@ -485,7 +587,7 @@ export class Engine {
       blackout: this.blackout,
       stamp: this.stamp,
       cycles: this.programs.effects.map((e, i) => [e.id, this.cycles[i] ?? 0]),
-      lists: this.lists.map((l) => ({ listId: l.id, rate: l.rate, moving: l.moving, clock_s: l.clock_s, paused: l.paused, startedAt_s: l.startedAt_s, total_s: l.total_s, follow_s: l.followAt_s === Infinity ? null : l.followAt_s - l.clock_s, master: l.masterTarget, owned: l.owned.slice(), releasing: l.releasing.slice(), acted: l.acted.slice(), fades: bank(l.fades), effects: l.effects.saved(this.programs, this.now_s) })),
+      lists: this.lists.map((l) => ({ listId: l.id, rate: l.rate, moving: l.moving, clock_s: l.clock_s, paused: l.paused, startedAt_s: l.startedAt_s, total_s: l.total_s, follow_s: l.followAt_s === Infinity ? null : l.followAt_s - l.clock_s, master: l.masterTarget, owned: l.owned.slice(), releasing: l.releasing.slice(), acted: l.acted.slice(), fades: bank(l.fades), share: some(l.share), carry: some(l.carry), effects: l.effects.saved(this.programs, this.now_s) })),
       programmers: this.programmers.map((p) => ({ userId: p.userId, held: p.held.slice(), touched: p.touched.slice(), fades: bank(p.fades), weight: bank(p.weight), effects: p.effects.saved(this.programs, this.now_s), blind: p.liveTo === 0 })),
     };
   }
@@ -509,7 +611,7 @@ export class Engine {
     const index = slotIndex(this.slots);
     this.now_s = now_s;
     this.stamp = saved.stamp;
-    const put = (fades: Fades, slot: number, s: Omit<SavedSlot, 'slot' | 'acted'>, now: number): void => {
+    const put = (fades: Fades, slot: number, s: SavedMove, now: number): void => {
       fades.stand(slot, s.from ?? s.level);
       if (s.to === undefined) return;
       fades.move(slot, s.to, now - (s.sinceStart_s ?? 0), s.duration_s ?? 0, typeof s.smooth === 'number' ? s.smooth : s.smooth ? SMOOTH : LINEAR, now);
@@ -524,9 +626,12 @@ export class Engine {
         const slot = index.get(saved.keys[s.slot] ?? '');
         if (slot === undefined) continue;
         list.owned[slot] = 1;
-        list.releasing[slot] = s.releasing ? 1 : 0;
         list.acted[slot] = s.acted;
         put(list.fades, slot, s, list.clock_s);
+        if (s.carry) put((list.carry ??= new Fades(list.owned.length)), slot, s.carry, list.clock_s);
+        if (!s.releasing) continue;
+        list.letsGo(slot, list.clock_s, s.duration_s ?? 0);
+        if (list.share && s.share) put(list.share, slot, s.share, list.clock_s);
       }
       effects(list.effects, l.effects);
     }
@@ -564,9 +669,11 @@ export class Engine {
   private list(listId: string): Playback {
     const found = this.lists.find((l) => l.id === listId);
     if (found) return found;
-    const list = new Playback(listId, this.slots.keys.length);
+    const list = new Playback(listId, this.slots.keys.length, this.lists.length);
     this.setUp(list);
     this.lists.push(list);
+    // Another may be alone on stage just now.
+    this.regain(this.now_s);
     return list;
   }
 
@@ -581,17 +688,7 @@ export class Engine {
 
   /** What the slot would show if this list were not there. */
   private beneath(list: Playback, slot: number): number {
-    this.mergeLists(slot, list);
-    if (this.slots.family[slot] !== INTENSITY || list.gain === 1) return this.mergedLevel;
-    return list.gain > 0 ? within(this.mergedLevel / list.gain) : 0;
-  }
-
-  private disown(list: Playback, slot: number): void {
-    list.owned[slot] = 0;
-    list.releasing[slot] = 0;
-    list.fades.stand(slot, 0);
-    list.effects.drop(slot);
-    this.mark(slot);
+    return this.played(slot, list);
   }
 
   private markAll(): void {

@@ -80,10 +80,29 @@ export class Fades {
     this.active.remove(slot);
   }
 
-  /** Gives a running move another end, or puts a standing slot there. */
-  retarget(slot: number, to: number): void {
-    if (this.isActive(slot)) this.to[slot] = to;
-    else this.stand(slot, to);
+  /** Puts the slot at a level as if it had never moved. */
+  clear(slot: number, level: number): void {
+    this.stand(slot, level);
+    this.from[slot] = level;
+    this.duration[slot] = 0;
+  }
+
+  /**
+   * Gives a running move another end, or puts a standing slot there. The move arrives when it would have, and bends on
+   * its way: there is no step at `now` (fades.test.ts).
+   */
+  retarget(slot: number, to: number, now: number): void {
+    if (!this.isActive(slot)) {
+      this.stand(slot, to);
+      return;
+    }
+    const span = this.duration[slot] as number;
+    const elapsed = now - (this.start[slot] as number);
+    const t = span > 0 ? Math.min(1, Math.max(0, elapsed / span)) : elapsed < 0 ? 0 : 1;
+    const gone = bend(this.curve[slot] as number, t);
+    // The start from which the same curve passes here on its way to the new end.
+    if (gone < 1) this.from[slot] = ((this.level[slot] as number) - to * gone) / (1 - gone);
+    this.to[slot] = to;
   }
 
   /** Takes up a move again that has arrived: its start, end and times are still known. */

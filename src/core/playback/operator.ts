@@ -11,10 +11,21 @@ export interface Holds {
   delay_s: Float32Array;
   wave: Int32Array;
   phase: Float32Array;
+  /** What is held already says something else now: running fades bend to it, and whose touch was the latest stays. */
+  bends?: boolean;
+}
+
+/** What a slot shows, whether this operator's value is the one that is seen, and what would show without it. */
+interface OnStage {
+  level: number;
+  isMine: boolean;
+  beneath: () => number;
 }
 
 /** Going blind or live takes this long, so that nothing jumps on stage. */
 const BLIND_FADE_S = 0.5;
+/** An effect that an edit brings to a held value, or takes from it, comes and goes in this time. */
+const EDIT_FADE_S = 0.5;
 
 const LINEAR = curveIndex('linear');
 const SMOOTH = curveIndex('smooth');
@@ -49,40 +60,84 @@ export class Operator {
     return this.fades.count + this.weight.count + this.effects.count > 0 || this.live !== this.liveTo;
   }
 
-  /** Each value fades from what is on stage now. @param merged levels on stage, by slot @param stamp when, among all touches */
-  hold(holds: Holds, slots: Slots, merged: Float32Array, stamp: number, now_s: number, mark: (slot: number) => void): void {
+  /**
+   * Each value fades from what is on stage now. @param stage the level there by slot, and whether it is this operator's
+   * @param stamp when, among all touches
+   */
+  hold(holds: Holds, slots: Slots, stage: (slot: number) => OnStage, stamp: number, now_s: number, mark: (slot: number) => void): void {
     for (let i = 0; i < holds.slots.length; i++) {
       const slot = holds.slots[i] as number;
       if (slot >= this.held.length) continue;
-      const fade_s = holds.fade_s[i] as number;
-      const delay_s = holds.delay_s[i] as number;
-      const wave = holds.wave[i] as number;
-      if (this.held[slot] === 0) {
-        this.count++;
-        this.held[slot] = 1;
-        this.seen[slot] = this.liveTo === 0 ? 0 : 1;
-        // Nobody sees what a blind operator begins from.
-        this.fades.stand(slot, this.liveTo === 0 ? (holds.levels[i] as number) : (merged[slot] as number));
-      } else if (!this.effects.runsOn(slot)) this.fades.stand(slot, this.live === 1 ? (merged[slot] as number) : (this.fades.level[slot] as number));
-      this.weight.stand(slot, 1);
-      this.touched[slot] = stamp;
-      this.fades.move(slot, holds.levels[i] as number, now_s + delay_s, slots.snap[slot] !== 0 ? 0 : fade_s, slots.family[slot] === POSITION ? SMOOTH : LINEAR, now_s);
-      if (wave >= 0) this.effects.begin(slot, wave, holds.phase[i] as number, now_s + delay_s, fade_s, now_s);
-      else this.effects.end(slot, now_s + delay_s, fade_s, now_s);
+      if (holds.bends && this.held[slot] === 1) this.bend(holds, i, slot, now_s);
+      else this.holdSlot(holds, i, slot, slots, stage(slot), stamp, now_s);
       mark(slot);
     }
   }
 
-  setBlind(blind: boolean): void {
-    this.liveTo = blind ? 0 : 1;
-    if (!blind) this.seen.fill(1);
+  private bend(holds: Holds, i: number, slot: number, now_s: number): void {
+    this.fades.retarget(slot, holds.levels[i] as number, now_s);
+    const wave = holds.wave[i] as number;
+    if (wave >= 0) this.effects.begin(slot, wave, holds.phase[i] as number, now_s, EDIT_FADE_S, now_s);
+    else this.effects.end(slot, now_s, EDIT_FADE_S, now_s);
   }
 
-  /** Fades back to what playback says. */
-  letGo(slots: Iterable<number>, fade_s: number, now_s: number, mark: (slot: number) => void): void {
-    for (const slot of slots) {
+  private holdSlot(holds: Holds, i: number, slot: number, slots: Slots, stage: OnStage, stamp: number, now_s: number): void {
+    const level = holds.levels[i] as number;
+    const timed = holds.fade_s[i] as number;
+    const snap = slots.snap[slot] as number;
+    const fade_s = snap === 0 ? timed : 0;
+    const delay_s = (holds.delay_s[i] as number) + (snap === 2 ? timed : 0);
+    const isNew = this.held[slot] === 0;
+    if (isNew) {
+      this.count++;
+      this.held[slot] = 1;
+      this.seen[slot] = this.liveTo === 0 ? 0 : 1;
+    }
+    const shown = this.seen[slot] === 1 ? this.live : 0;
+    // Nobody sees what a blind operator begins from.
+    if (shown === 0) {
+      if (isNew) this.fades.stand(slot, level);
+    } else if (isNew || shown < 1 || !stage.isMine || !this.effects.runsOn(slot) || (this.weight.level[slot] as number) < 1) {
+      // Whole and on top it gives what is on stage now; half way to blind, as much more as makes up for it.
+      this.effects.drop(slot);
+      this.fades.stand(slot, shown === 1 ? stage.level : (stage.level - stage.beneath() * (1 - shown)) / shown);
+    }
+    this.weight.stand(slot, 1);
+    this.touched[slot] = stamp;
+    this.fades.move(slot, level, now_s + delay_s, fade_s, slots.family[slot] === POSITION ? SMOOTH : LINEAR, now_s);
+    const wave = holds.wave[i] as number;
+    if (wave >= 0) this.effects.begin(slot, wave, holds.phase[i] as number, now_s + delay_s, timed, now_s);
+    else this.effects.end(slot, now_s + delay_s, fade_s, now_s);
+  }
+
+  /** How much of a slot shows: its share, while it is live. What cannot fade shows whole or not at all. @param snap as in Slots */
+  shows(slot: number, snap: number): number {
+    if (this.seen[slot] === 0) return 0;
+    const weight = this.weight.level[slot] as number;
+    if (snap === 0 || this.live === this.liveTo) return weight * this.live;
+    return weight * (snap === 1 ? this.liveTo : 1 - this.liveTo);
+  }
+
+  setBlind(blind: boolean, slots: Slots, now_s: number, mark: (slot: number) => void): void {
+    this.liveTo = blind ? 0 : 1;
+    if (blind) return;
+    for (let slot = 0; slot < this.held.length; slot++) {
+      if (this.held[slot] === 0 || this.seen[slot] === 1) continue;
+      this.seen[slot] = 1;
+      mark(slot);
+      // What was held blind comes in from nothing, also where the way to blind had not ended.
+      if (this.live === 0 || slots.snap[slot] !== 0) continue;
+      this.weight.clear(slot, 0);
+      this.weight.move(slot, 1, now_s, BLIND_FADE_S, LINEAR, now_s);
+    }
+  }
+
+  /** Fades back to what playback says; what cannot fade goes at the start, or at the end where its type says so. */
+  letGo(going: Iterable<number>, slots: Slots, fade_s: number, now_s: number, mark: (slot: number) => void): void {
+    for (const slot of going) {
       if (this.held[slot] !== 1) continue;
-      this.weight.move(slot, 0, now_s, fade_s, LINEAR, now_s);
+      const snap = slots.snap[slot] as number;
+      this.weight.move(slot, 0, now_s + (snap === 2 ? fade_s : 0), snap === 0 ? fade_s : 0, LINEAR, now_s);
       if (!this.weight.isActive(slot)) this.drop(slot);
       mark(slot);
     }

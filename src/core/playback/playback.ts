@@ -11,10 +11,22 @@ export interface PlaybackConfig {
   priority: number;
 }
 
+/** Less light than this is none. */
+const SEEN = 1e-6;
+
 export class Playback {
   readonly fades: Fades;
   readonly owned: Uint8Array;
+  /** By slot: 1 while it lets go; what it gives stays, and its share in the merge goes to nothing. */
   readonly releasing: Uint8Array;
+  releases = 0;
+  /** How much of a slot that lets go still shows, 0…1; made when it is first needed. */
+  share: Fades | null = null;
+  /**
+   * Light that a slot had on stage when this playback took it over, beyond what its master lets through: not scaled,
+   * and gone when the fade has ended. Made when it is first needed.
+   */
+  carry: Fades | null = null;
   /** When the slot last acted, for latest-takes-precedence. */
   readonly acted: Float64Array;
   /** On the engine's clock: a paused list does not stop them. */
@@ -48,6 +60,8 @@ export class Playback {
   constructor(
     readonly id: string,
     size: number,
+    /** Its place among the engine's playbacks. */
+    readonly place: number,
   ) {
     this.fades = new Fades(size);
     this.owned = new Uint8Array(size);
@@ -83,7 +97,7 @@ export class Playback {
 
   /** True while its fades, its hand or its master move. */
   get busy(): boolean {
-    return this.fades.count + this.effects.count > 0 || this.master !== this.masterTo;
+    return this.fading + this.effects.count > 0 || this.master !== this.masterTo;
   }
 
   /** The fade is led by hand, from where it is: 0 is the start of the last GO's move, 1 its end. Null lets time go on from there. */
@@ -92,10 +106,78 @@ export class Playback {
       this.hand = null;
       return;
     }
-    if (this.hand === null) for (const slot of this.moving) if (this.owned[slot] === 1) this.fades.takeUp(slot);
     this.hand = position;
     this.clock_s = this.startedAt_s + position * this.total_s;
-    for (const slot of this.moving) if (this.owned[slot] === 1) this.fades.takeUp(slot);
+    for (const slot of this.moving) {
+      if (this.owned[slot] === 0) continue;
+      if (this.releasing[slot] === 1) this.share?.takeUp(slot);
+      else this.fades.takeUp(slot);
+      this.carry?.takeUp(slot);
+    }
+  }
+
+  // --- what it gives ---
+
+  /** What it gives to a slot now, as it goes into the merge. */
+  gives(slot: number, isIntensity: boolean): number {
+    const level = this.fades.level[slot] as number;
+    if (!isIntensity) return level;
+    const beyond = this.carry === null ? 0 : (this.carry.level[slot] as number);
+    return level * this.gain + beyond;
+  }
+
+  /** Nothing of this playback but levels times its master: no share, no carried light, no effect. */
+  get isPlain(): boolean {
+    return this.releases === 0 && this.effects.count === 0 && this.carry === null;
+  }
+
+  /** Begins to hold a slot at what shows on stage, whoever put it there. */
+  begin(slot: number, stage: number, isIntensity: boolean): void {
+    this.effects.drop(slot);
+    const through = !isIntensity || this.gain === 1 ? stage : this.gain > 0 ? Math.min(1, stage / this.gain) : 0;
+    this.fades.clear(slot, through);
+    this.carried(slot, isIntensity ? stage - through * this.gain : 0);
+    this.keeps(slot);
+  }
+
+  private carried(slot: number, beyond: number): void {
+    if (beyond > SEEN) this.carry ??= new Fades(this.owned.length);
+    this.carry?.clear(slot, beyond > SEEN ? beyond : 0);
+  }
+
+  /** Starts to let go of a slot; what is under way stands still, and its share fades. */
+  letsGo(slot: number, start_s: number, duration_s: number): void {
+    this.share ??= new Fades(this.owned.length);
+    if (this.releasing[slot] === 0) {
+      this.releasing[slot] = 1;
+      this.releases++;
+      this.share.clear(slot, 1);
+      this.fades.stand(slot, this.fades.level[slot] as number);
+      if (this.carry) this.carry.clear(slot, this.carry.level[slot] as number);
+    }
+    this.share.move(slot, 0, start_s, duration_s, 0, this.clock_s);
+  }
+
+  /** Holds a slot that it was letting go of. */
+  keeps(slot: number): void {
+    if (this.releasing[slot] === 0) return;
+    this.releasing[slot] = 0;
+    this.releases--;
+    this.share?.clear(slot, 1);
+  }
+
+  /** Has nothing to do with a slot any more. */
+  disown(slot: number): void {
+    this.keeps(slot);
+    this.owned[slot] = 0;
+    this.fades.clear(slot, 0);
+    this.carry?.clear(slot, 0);
+    this.effects.drop(slot);
+  }
+
+  /** Slots of its lists of fades that are under way. */
+  get fading(): number {
+    return this.fades.count + (this.share?.count ?? 0) + (this.carry?.count ?? 0);
   }
 
   /** How far its last fade is, 0…1. */
