@@ -1,13 +1,15 @@
 /** Edits as they arrive in a show that plays: what of the stage goes along, and what becomes of the author's values. */
 import { cueBefore, stateAt, trackedAt } from '../core/cues/tracking.ts';
 import { concernedBy, levelOf } from '../core/looks/value.ts';
-import { cueMoves, waveOf, type Onto } from '../core/playback/moves.ts';
+import type { HeldValue } from '../core/live/messages.ts';
+import type { Moves } from '../core/playback/engine.ts';
+import { cueMoves, stateMoves, waveOf, type Onto } from '../core/playback/moves.ts';
 import { means } from '../core/show/after.ts';
 import { slotKey } from '../core/show/rows.ts';
 import { firstList, type Show } from '../core/show/show.ts';
 import type { Change } from '../core/show/undo.ts';
 import type { ShowMessage } from './clock-messages.ts';
-import type { Playbacks } from './playbacks.ts';
+import type { ListState, Playbacks } from './playbacks.ts';
 import type { Programmers } from './programmers.ts';
 
 /** What arrives needs of the show that plays. */
@@ -22,11 +24,47 @@ interface Under {
   saved: () => void;
 }
 
+/** What a recording did to the stage, so that undoing it can put that back. */
+export interface Recording {
+  seq: number;
+  userId: string;
+  userName: string;
+  listId: string;
+  cueId: string;
+  /** Where the list stood before it went on into the recorded cue; absent where it stayed. */
+  before?: ListState;
+  /** What the author held, and was free of afterwards. */
+  values: HeldValue[];
+  isUndone: boolean;
+}
+function atOnce(moves: Moves): Moves {
+  moves.up.fill(0);
+  moves.down.fill(0);
+  moves.delay.fill(0);
+  return moves;
+}
+
+const RECORDINGS_KEPT = 10;
+const RECORDED_VALUES_KEPT = 20_000;
+
 /** Above this many touched slots one walk through the list is cheaper than one per slot. */
 const WALK_ONCE_ABOVE = 20;
 
 export class Arrivals {
-  constructor(private readonly under: Under) {}
+  private readonly recordings: Recording[];
+  /** Undoing and doing again, by number: which recording it was in the end. */
+  private readonly roots = new Map<number, number>();
+
+  constructor(
+    private readonly under: Under,
+    saved: readonly Recording[],
+  ) {
+    this.recordings = [...saved];
+  }
+
+  saved(): Recording[] {
+    return this.recordings;
+  }
 
   /** What palettes, looks or effects say, or a unit that they are solved for, has changed: what follows them on stage goes along. */
   followMeaning(change: Change, touched: Map<string, Set<string>>): void {
@@ -39,7 +77,7 @@ export class Arrivals {
       keys.add(slotKey(v.fixtureId, v.attribute));
       touched.set(listId, keys);
     }
-    this.under.programmers.followed(concerned);
+    this.under.programmers.followed(concerned, new Set(change.rows.flatMap((r) => (r.table === 'effects' ? [r.id] : []))));
   }
 
   /** Slots by list that a change concerns. Asked before it is applied. */
@@ -105,14 +143,42 @@ export class Arrivals {
       this.under.programmers.markRecorded(change.userId, done);
       return;
     }
-    if (!isHere) {
-      const moves = cueMoves(this.under.show, this.under.onto(), cue);
-      moves.up.fill(0);
-      moves.down.fill(0);
-      moves.delay.fill(0);
-      this.under.lists.stand(cue.listId, cue, moves, { follows: false });
-    }
+    if (change.edit === 'record-cue') this.remember({ seq: change.seq, userId: change.userId, userName: change.userName, listId: cue.listId, cueId: cue.id, ...(isHere ? {} : { before: { ...this.under.lists.state(cue.listId) } }), values: done, isUndone: false });
+    if (!isHere) this.under.lists.stand(cue.listId, cue, atOnce(cueMoves(this.under.show, this.under.onto(), cue)), { follows: false });
     this.under.programmers.letGo({ userId: change.userId, name: change.userName }, done.map((v) => slotKey(v.fixtureId, v.attribute)), 0, false);
+  }
+
+  private remember(recording: Recording): void {
+    this.recordings.push(recording);
+    const held = (): number => this.recordings.reduce((n, r) => n + r.values.length, 0);
+    while (this.recordings.length > RECORDINGS_KEPT || (this.recordings.length > 1 && held() > RECORDED_VALUES_KEPT)) this.recordings.shift();
+  }
+
+  /**
+   * A recording was undone, or done again. While the list stands in the cue, undoing puts it back where it was and gives
+   * the author the values back: the stage is as before the recording. Later, the values can be brought back.
+   */
+  reversed(change: Change): void {
+    if (change.reverts === null) return;
+    const root = this.roots.get(change.reverts) ?? change.reverts;
+    this.roots.set(change.seq, root);
+    const recording = this.recordings.find((r) => r.seq === root);
+    if (!recording) return;
+    recording.isUndone = !recording.isUndone;
+    const { userId, userName: name, listId, cueId, before, values } = recording;
+    if (!recording.isUndone) {
+      this.recorded({ ...change, userId, userName: name });
+      return;
+    }
+    const { lists, programmers, show } = this.under;
+    const row = change.rows.find((r) => r.table === 'cues' && r.id === cueId);
+    const number = row?.table === 'cues' ? row.before?.number : show.cues.get(cueId)?.number;
+    const stands = number !== undefined && lists.at(listId) === number;
+    if (stands && before) {
+      const cue = before.cueId === null ? undefined : show.cues.get(before.cueId);
+      lists.putBack(listId, before, atOnce(stateMoves(show, this.under.onto(), listId, cue, 0)));
+    }
+    programmers.giveBack({ userId, name }, values, stands);
   }
 
   /** Values that went back to where they come from are what playback says now: the programmer is free of them, unless it is blind. */

@@ -25,8 +25,10 @@ interface State {
   flash: boolean;
   /** The look or group that it holds is up. */
   up?: boolean;
+  /** Keys of the slots that it gave when it last said what it holds. */
+  gives?: ReadonlySet<string>;
 }
-export type SavedFader = [string, Omit<State, 'flash'>];
+export type SavedFader = [string, Omit<State, 'flash' | 'gives'>];
 
 interface Under {
   readonly id: string;
@@ -55,8 +57,9 @@ export class Faders {
   }
 
   saved(): SavedFader[] {
-    return [...this.states].map(([id, { flash, ...rest }]) => {
+    return [...this.states].map(([id, { flash, gives, ...rest }]) => {
       void flash;
+      void gives;
       return [id, rest];
     });
   }
@@ -158,12 +161,41 @@ export class Faders {
   private raise(fader: FaderRow, state: State): void {
     state.up = true;
     this.under.tell({ do: 'list-master', showId: this.under.id, listId: faderPlayback(fader.id), level: state.flash ? state.real : 0, time_s: 0 });
+    const drafts = this.drafts(fader);
+    state.gives = this.keys(fader);
+    this.under.tell({ do: 'move', showId: this.under.id, listId: faderPlayback(fader.id), moves: columns(drafts), follow_s: null });
+  }
+
+  /** What a fader that is up says has changed: it says it anew, and nobody's touch is later for it. */
+  private sayAnew(fader: FaderRow, state: State): void {
+    const moves = columns(this.drafts(fader));
+    const keys = this.keys(fader);
+    const { index } = this.under.onto();
+    const gone = [...(state.gives ?? [])].flatMap((key) => (keys.has(key) ? [] : (index.get(key) ?? [])));
+    state.gives = keys;
+    const none = <T>(value: T): T[] => gone.map(() => value);
+    this.under.tell({
+      do: 'retarget',
+      showId: this.under.id,
+      listId: faderPlayback(fader.id),
+      slots: Uint32Array.from([...moves.slot, ...gone]),
+      levels: Float32Array.from([...moves.level, ...none(NaN)]),
+      wave: Int32Array.from([...moves.wave, ...none(-1)]),
+      phase: Float32Array.from([...moves.phase, ...none(0)]),
+    });
+  }
+
+  private keys(fader: FaderRow): Set<string> {
+    return new Set(this.contents(fader).map((v) => slotKey(v.fixtureId, v.attribute)));
+  }
+
+  /** What a look or a group on a fader says, as moves without a time. */
+  private drafts(fader: FaderRow): Parameters<typeof columns>[0] {
     const onto = this.under.onto();
-    const drafts = this.contents(fader).flatMap((value) => {
+    return this.contents(fader).flatMap((value) => {
       const slot = onto.index.get(slotKey(value.fixtureId, value.attribute));
       return slot === undefined ? [] : [{ slot, level: levelOf(this.under.show, value) ?? 0, up: 0, down: 0, delay: 0, curve: 0, ...waveOf(this.under.show, value, onto.find) }];
     });
-    this.under.tell({ do: 'move', showId: this.under.id, listId: faderPlayback(fader.id), moves: columns(drafts), follow_s: null });
   }
 
   /** What a look or a group on a fader says, slot by slot. */
@@ -210,6 +242,11 @@ export class Faders {
       this.under.tell({ do: 'release', showId: this.under.id, listId: playback, time_s: 0 });
     }
     this.under.changed('soon');
+  }
+
+  /** Lists that a fader keeps through release. */
+  keptLists(): Set<string> {
+    return new Set([...this.under.show.faders.values()].flatMap((f) => (f.keepsThroughRelease && f.holds.kind === 'list' ? [f.holds.id] : [])));
   }
 
   /** Looks and groups on faders let go, but those that keep through release. @returns how many */
@@ -280,10 +317,7 @@ export class Faders {
     for (const [id, state] of [...this.states]) {
       const fader = this.under.show.faders.get(id);
       if (fader) {
-        if (state.up && fader.holds.kind !== 'list') {
-          this.raise(fader, state);
-          this.under.tell({ do: 'list-master', showId: this.under.id, listId: faderPlayback(id), level: state.real, time_s: 0 });
-        }
+        if (state.up && fader.holds.kind !== 'list') this.sayAnew(fader, state);
         continue;
       }
       this.states.delete(id);

@@ -21,7 +21,7 @@ import { firstList, showName, type MutableShow, type RowChange } from '../core/s
 import { same, type Change } from '../core/show/undo.ts';
 import { advance } from '../store/commit.ts';
 import type { Actor } from './actor.ts';
-import { Arrivals } from './arrivals.ts';
+import { Arrivals, type Recording } from './arrivals.ts';
 import type { Clock } from './clock-client.ts';
 import type { FromClock } from './clock-messages.ts';
 import { swappedBy, type Swapped } from './held-values.ts';
@@ -67,6 +67,7 @@ export interface SavedShow {
   parked?: Parked[];
   focus?: Focused[];
   faders?: SavedFader[];
+  recordings?: Recording[];
   remotes?: boolean;
   act?: PlaybackState['act'];
   scene?: PlaybackState['scene'];
@@ -77,7 +78,7 @@ export interface SavedShow {
 const NO_OUTSIDE: Outside = { osc: () => Promise.resolve(undefined), midi: () => Promise.resolve(undefined) };
 
 /** Tables that change what is on a fader. */
-const FADER_TABLES = new Set<RowChange['table']>(['faders', 'groups', 'looks', 'palettes', 'fixtures', 'types']);
+const FADER_TABLES = new Set<RowChange['table']>(['faders', 'groups', 'looks', 'palettes', 'effects', 'fixtures', 'types']);
 /** Tables that change which slots there are, or how they are written. */
 const RIG_TABLES = new Set<RowChange['table']>(['fixtures', 'types']);
 /** Fields of a fixture that neither slots nor bytes depend on: labels move nothing on stage. */
@@ -208,7 +209,7 @@ export class LiveShow {
       },
       saved?.boards ?? (saved?.holder ? [{ thing: 'show', ...saved.holder, since: '' }] : []),
     );
-    this.arrivals = new Arrivals({ ...under, lists: this.lists, programmers: this.programmers, saved: () => audience.touched('soon') });
+    this.arrivals = new Arrivals({ ...under, lists: this.lists, programmers: this.programmers, saved: () => audience.touched('soon') }, saved?.recordings ?? []);
     if (this.overlays.any) this.overlays.send();
     this.faders.sendInhibit();
   }
@@ -358,7 +359,7 @@ export class LiveShow {
     if (c.command === 'fader') return faders.set(c.fader, c.level, c.time ?? 0, c.take ?? false);
     if (c.command === 'flash') return faders.flash(c.fader, c.on);
     if (c.command === 'release-all') {
-      const count = lists.releaseAll(c.time) + faders.releaseAll(c.time);
+      const count = lists.releaseAll(c.time, faders.keptLists()) + faders.releaseAll(c.time);
       return { ok: true, message: count === 0 ? 'Nothing was playing that lets go' : `Released ${count === 1 ? 'one playback' : `${count} playbacks`}` };
     }
     const list = c.list ?? firstList(this.show)?.id ?? '';
@@ -418,6 +419,7 @@ export class LiveShow {
     if (change.rows.some((r) => r.table === 'lists' || r.table === 'faders')) this.clock.tell({ do: 'lists', showId: this.id, configs: this.configs() });
     if (change.rows.some((r) => FADER_TABLES.has(r.table))) this.faders.refresh();
     if (change.edit === 'record-cue') this.arrivals.recorded(change);
+    if (change.edit === 'undo' || change.edit === 'redo') this.arrivals.reversed(change);
     if (change.edit === 'update-source') this.arrivals.updated(change);
     const [recorded] = change.rows;
     if (change.edit === 'record-palette' && recorded?.table === 'palettes' && recorded.after) this.programmers.followPalette(change.userId, recorded.after);
@@ -556,6 +558,7 @@ export class LiveShow {
       act: this.act,
       scene: this.scene,
       programmers: this.programmers.saved(),
+      recordings: this.arrivals.saved(),
       tempo_bpm: this.tempo_bpm,
       master: this.master,
       blackout: this.blackout,

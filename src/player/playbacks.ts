@@ -252,10 +252,16 @@ export class Playbacks {
     return { ok: true, message: `${list.name} is released` };
   }
 
-  releaseAll(time: number | undefined): number {
-    const lists = [...this.under.show.lists.values()].filter((l) => !l.keepsThroughRelease && this.at(l.id) !== null);
-    for (const list of lists) this.release(list.id, time);
-    return lists.length;
+  /** @param kept lists that something else keeps, besides those that keep themselves @returns how many let go */
+  releaseAll(time: number | undefined, kept: ReadonlySet<string>): number {
+    const free = [...this.under.show.lists.values()].filter((l) => !l.keepsThroughRelease && !kept.has(l.id));
+    const playing = free.filter((l) => this.at(l.id) !== null);
+    for (const list of playing) this.release(list.id, time);
+    // What was armed on a list that does not play is not armed any more either.
+    const armed = free.filter((l) => this.lists.get(l.id)?.armedId);
+    for (const list of armed) this.state(list.id).armedId = null;
+    if (armed.length > 0) this.under.changed('now');
+    return playing.length;
   }
 
   chaseSpeed(listId: string, bpm: number): Answer {
@@ -291,6 +297,15 @@ export class Playbacks {
       const after = cue.follow_s ?? cue.after_s ?? null;
       tell({ do: 'move', showId: id, listId, moves, follow_s: follows ? after : null, from: cue.follow_s === null ? 'end' : 'go', onTime });
     }
+    this.under.changed('now');
+  }
+
+  /** The list is where it was before a recording that was undone, armed cue and rounds included; nothing follows from it. */
+  putBack(listId: string, before: ListState, moves: Moves): void {
+    const { id, tell } = this.under;
+    this.lists.set(listId, { ...before });
+    if (before.cueNumber === null) tell({ do: 'release', showId: id, listId, time_s: 0 });
+    else tell({ do: 'move', showId: id, listId, moves, follow_s: null });
     this.under.changed('now');
   }
 

@@ -106,13 +106,14 @@ describe('looks and effects in the hand', () => {
     d.edit(mara, 'record-group', { name: 'Front', fixtures: [4, 3, 2, 1].map((n) => idOf(d.show, n)) });
     select(d, 4, 3, 2, 1);
     d.say(mara, { command: 'effect', effect: effectId(d, 'Wave'), on: true });
-    expect([4, 3, 2, 1].map((n) => held(d, n)?.effect)).toEqual([0, 0.25, 0.5, 0.75].map((phase) => ({ id: effectId(d, 'Wave'), phase, group: [...d.show.groups.keys()][0] })));
+    expect([4, 3, 2, 1].map((n) => held(d, n)?.effect)).toEqual([0, 0.25, 0.5, 0.75].map((phase, at) => ({ id: effectId(d, 'Wave'), phase, at, of: 4, group: [...d.show.groups.keys()][0] })));
     d.pass(1);
     expect(new Set([1, 2, 3, 4].map((n) => d.level(n).toFixed(2))).size).toBeGreaterThan(2);
     expect(d.source(1)).toMatch(/effect \d Wave$/);
     d.say(mara, { command: 'effect', effect: effectId(d, 'Wave'), on: false, fade_s: 0.5 });
     d.pass(1);
     expect([1, 2, 3, 4].map((n) => d.level(n))).toEqual([0, 0, 0, 0]);
+    expect(d.live.programmers.held('mara').size).toBe(0);
     expect(d.say(mara, { command: 'effect', effect: effectId(d, 'Wave'), on: false })).toMatchObject({ code: 'nothing' });
   });
 

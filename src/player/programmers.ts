@@ -5,13 +5,13 @@
 import { stateAt, type Tracked } from '../core/cues/tracking.ts';
 import { plural } from '../core/edits/edit.ts';
 import type { HeldValue, LiveCommand, OtherProgrammer, ProgrammerState } from '../core/live/messages.ts';
-import { lookSlots } from '../core/looks/resolve.ts';
+import { effectOver, lookSlots, placesOf } from '../core/looks/resolve.ts';
 import { effectOf, levelOf, type Valued } from '../core/looks/value.ts';
 import { reachOf } from '../core/palettes/resolve.ts';
 import type { FindWave } from '../core/playback/moves.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import { modeOf } from '../core/rig/addresses.ts';
-import { attributesOf, familyOf, spreadOverCells } from '../core/rig/attributes.ts';
+import { attributesOf, baseOf, familyOf, spreadOverCells } from '../core/rig/attributes.ts';
 import { fanThrough } from '../core/select/fan.ts';
 import { slotKey, type CueRow, type FixtureRow, type Mode, type PaletteRow } from '../core/show/rows.ts';
 import type { MutableShow } from '../core/show/show.ts';
@@ -205,8 +205,11 @@ export class Programmers {
   private endEffect(actor: Actor, effectId: string, fixtures: readonly FixtureRow[], fade_s: number): Answer {
     const ids = new Set(fixtures.map((f) => f.id));
     const { values } = this.operator(actor);
-    const running = [...values.values()].filter((v) => ids.has(v.fixtureId) && v.effect?.id === effectId);
-    if (running.length === 0) return refuse('nothing', 'You do not run this effect on these fixtures.');
+    const all = [...values.values()].filter((v) => ids.has(v.fixtureId) && v.effect?.id === effectId);
+    if (all.length === 0) return refuse('nothing', 'You do not run this effect on these fixtures.');
+    const taken = all.filter((v) => v.taken);
+    if (taken.length > 0) this.letGo(actor, taken.map((v) => slotKey(v.fixtureId, v.attribute)), fade_s);
+    const running = all.filter((v) => !v.taken);
     for (const v of running) {
       const next = { ...v, recorded: false };
       delete next.effect;
@@ -300,6 +303,8 @@ export class Programmers {
       if (v.palette !== undefined) next.palette = v.palette;
       if (v.look !== undefined) next.look = v.look;
       if (effect !== undefined) next.effect = effect;
+      const before = values.get(key);
+      if (v.taken && (before === undefined || before.taken)) next.taken = true;
       values.set(key, next);
       reached.add(v.fixtureId);
       return { v: next, key, slot };
@@ -329,25 +334,25 @@ export class Programmers {
   }
 
   /** Tells the clock of held values. */
-  private send(userId: string, values: readonly Sent[], times = true): void {
+  private send(userId: string, values: readonly Sent[], how: 'timed' | 'at once' | 'bends' = 'timed'): void {
     const at: Placed<Sent>[] = [];
     for (const v of values) {
       const key = slotKey(v.fixtureId, v.attribute);
       const slot = this.under.slotOf(key);
       if (slot !== undefined) at.push({ v, key, slot });
     }
-    this.tellHeld(userId, at, times);
+    this.tellHeld(userId, at, how);
   }
 
-  private tellHeld(userId: string, at: readonly Placed<Sent>[], times = true): void {
+  private tellHeld(userId: string, at: readonly Placed<Sent>[], how: 'timed' | 'at once' | 'bends' = 'timed'): void {
     const n = at.length;
     if (n === 0) return;
-    const holds = { slots: new Uint32Array(n), levels: new Float32Array(n), fade_s: new Float32Array(n), delay_s: new Float32Array(n), wave: new Int32Array(n).fill(-1), phase: new Float32Array(n) };
+    const holds = { slots: new Uint32Array(n), levels: new Float32Array(n), fade_s: new Float32Array(n), delay_s: new Float32Array(n), wave: new Int32Array(n).fill(-1), phase: new Float32Array(n), bends: how === 'bends' };
     for (const [i, { v, slot }] of at.entries()) {
       holds.slots[i] = slot;
       holds.levels[i] = v.level;
-      if (times) holds.fade_s[i] = v.fade_s;
-      if (times) holds.delay_s[i] = v.delay_s;
+      if (how === 'timed') holds.fade_s[i] = v.fade_s;
+      if (how === 'timed') holds.delay_s[i] = v.delay_s;
       if (v.effect) holds.wave[i] = this.under.findWave(v.effect.id, v.attribute);
       if (v.effect) holds.phase[i] = v.effect.phase;
     }
@@ -395,6 +400,24 @@ export class Programmers {
     return { ok: true };
   }
 
+  /**
+   * What an author was free of by a recording that was undone. @param live held again, as it was, where nothing else is
+   * held since; else it can be brought back
+   */
+  giveBack(author: Pick<Actor, 'userId' | 'name'>, values: readonly HeldValue[], live: boolean): void {
+    const operator = this.operator(author);
+    const back = values.filter((v) => {
+      const key = slotKey(v.fixtureId, v.attribute);
+      return this.under.slotOf(key) !== undefined && !operator.values.has(key);
+    });
+    if (back.length === 0) return;
+    if (live) {
+      for (const v of back) operator.values.set(slotKey(v.fixtureId, v.attribute), { ...v, recorded: false });
+      this.send(author.userId, back, 'at once');
+    } else operator.clears.push(back.map((v) => ({ ...v, recorded: false })));
+    this.under.changed(author.userId, 'now');
+  }
+
   private bringBack(actor: Actor): Answer {
     const operator = this.operator(actor);
     const last = operator.clears.pop() ?? [];
@@ -403,7 +426,7 @@ export class Programmers {
     // What the hands have set since is theirs too.
     const back = inRig.filter((v) => operator.values.get(slotKey(v.fixtureId, v.attribute))?.recorded !== false);
     for (const v of back) operator.values.set(slotKey(v.fixtureId, v.attribute), v);
-    this.send(actor.userId, back, false);
+    this.send(actor.userId, back, 'at once');
     this.under.changed(actor.userId, 'now');
     const stay = inRig.length - back.length;
     return { ok: true, message: `${plural(back.length, 'value')} brought back${stay > 0 ? `; ${stay} ${stay === 1 ? 'stays' : 'stay'} as you hold ${stay === 1 ? 'it' : 'them'} now` : ''}` };
@@ -419,28 +442,54 @@ export class Programmers {
       operator.selection = operator.selection.filter((id) => this.show.fixtures.has(id));
       if (operator.stepping) operator.stepping = { ...operator.stepping, all: operator.stepping.all.filter((id) => this.show.fixtures.has(id)) };
       for (const v of converted) operator.values.set(slotKey(v.fixtureId, v.attribute), v);
-      this.send(userId, converted, false);
+      this.send(userId, converted, 'at once');
       this.under.changed(userId, 'soon');
     }
   }
 
   /** What palettes, looks and effects say has changed: what follows them goes along; what follows what is gone stands for itself. */
-  followed(concerned: (v: Valued) => boolean): void {
+  followed(concerned: (v: Valued) => boolean, effects: ReadonlySet<string>): void {
     for (const [userId, operator] of this.operators) {
+      const gone = [...operator.values].filter(([, v]) => v.taken && v.effect && effects.has(v.effect.id) && !this.moves(v)).map(([key]) => key);
+      if (gone.length > 0) this.letGo({ userId, name: operator.name }, gone, 0, false);
+      this.takeAlong(userId, operator, effects);
       const moved = [...operator.values.values()].filter(concerned).map((v): HeldValue => {
         const next: HeldValue = { ...v, level: levelOf(this.show, v) ?? v.level };
         const effect = effectOf(this.show, v);
         if (v.palette !== undefined && !this.show.palettes.has(v.palette)) delete next.palette;
         if (v.look !== undefined && !this.show.looks.has(v.look)) delete next.look;
-        if (effect) next.effect = effect;
+        if (effect && this.moves(v)) next.effect = effect;
         else delete next.effect;
         return next;
       });
       const changed = moved.filter((v) => !same(v, operator.values.get(slotKey(v.fixtureId, v.attribute))));
       for (const v of changed) operator.values.set(slotKey(v.fixtureId, v.attribute), v);
       if (changed.length === 0) continue;
-      this.send(userId, changed, false);
+      this.send(userId, changed, 'bends');
       this.under.changed(userId, 'soon');
+    }
+  }
+
+  /** Whether the effect that a value runs moves its attribute, as the effect is now. */
+  private moves(v: Pick<HeldValue, 'attribute' | 'effect' | 'look'>): boolean {
+    if (v.look !== undefined || !v.effect) return true;
+    return this.show.effects.get(v.effect.id)?.tracks.some((t) => t.attribute === v.attribute || t.attribute === baseOf(v.attribute)) ?? false;
+  }
+
+  /** Attributes that an effect moves since it was changed: whoever runs it takes them. */
+  private takeAlong(userId: string, operator: OperatorState, effects: ReadonlySet<string>): void {
+    for (const id of effects) {
+      const effect = this.show.effects.get(id);
+      const uses = [...operator.values.values()].flatMap((v) => (v.look === undefined && v.effect?.id === id ? [{ fixtureId: v.fixtureId, effect: v.effect }] : []));
+      if (!effect || uses.length === 0) continue;
+      const fresh = effectOver(this.show, effect, placesOf(this.show, uses)).flatMap((u): HeldValue[] => {
+        const key = slotKey(u.fixtureId, u.attribute);
+        const [slot, held] = [this.under.slotOf(key), operator.values.get(key)];
+        if (slot === undefined || held?.effect) return [];
+        return [held ? { ...held, effect: u.effect, recorded: false } : { fixtureId: u.fixtureId, attribute: u.attribute, level: this.under.levelNow(slot), fade_s: 0, delay_s: 0, recorded: false, effect: u.effect, taken: true }];
+      });
+      for (const v of fresh) operator.values.set(slotKey(v.fixtureId, v.attribute), v);
+      if (fresh.length > 0) this.send(userId, fresh, 'bends');
     }
   }
 

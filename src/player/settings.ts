@@ -31,6 +31,8 @@ export interface Putting {
   palette?: string | undefined;
   look?: string | undefined;
   effect?: HeldValue['effect'];
+  /** An effect takes the slot where nobody holds it. */
+  taken?: boolean;
 }
 
 /** Whose hands give the command: what they hold, over what is on stage. Levels 0 to 1. */
@@ -227,7 +229,7 @@ function startEffect(hands: Hands, effectId: string, fixtures: readonly FixtureR
   if (!effect) return refuse('not-found', 'This effect has been deleted meanwhile. Nothing was started.');
   const ids = fixtures.map((f) => f.id);
   const group = groupOf(hands.show, ids);
-  const values = effectUses(hands.show, effect, group === undefined ? ids : [group]).map((u): Putting => ({ fixtureId: u.fixtureId, attribute: u.attribute, level: hands.levelAt(u.fixtureId, u.attribute), effect: u.effect, ...hands.follows(u.fixtureId, u.attribute) }));
+  const values = effectUses(hands.show, effect, group === undefined ? ids : [group]).map((u): Putting => ({ fixtureId: u.fixtureId, attribute: u.attribute, level: hands.levelAt(u.fixtureId, u.attribute), effect: u.effect, taken: true, ...hands.follows(u.fixtureId, u.attribute) }));
   if (values.length === 0) return refuse('not-found', `None of these fixtures has what effect ${effect.number} “${effect.name}” moves. Nothing was started.`);
   return made(values, fade_s);
 }

@@ -3,7 +3,8 @@ import { planEdit } from '../core/edits/index.ts';
 import type { LiveCommand } from '../core/live/messages.ts';
 import { isRefusal } from '../core/refusal.ts';
 import { slotKey } from '../core/show/rows.ts';
-import type { MutableShow } from '../core/show/show.ts';
+import type { MutableShow, RowChange } from '../core/show/show.ts';
+import type { Change } from '../core/show/undo.ts';
 import { exampleShow, idOf } from '../core/testing/example.ts';
 import type { ShowMessage } from './clock-messages.ts';
 import { Conductor } from './conductor.ts';
@@ -25,6 +26,7 @@ export function desk(show: MutableShow = exampleShow(), saved: SavedShow | null 
   const words: { to: string; word: Word }[] = [];
   const noted: Noted[] = [];
   const versions: string[] = [];
+  const log: Change[] = [];
   const everybody = [mara, tam, iden, yrsa];
   const sent: { osc: Uint8Array[]; midi: Uint8Array[]; problem: string | undefined } = { osc: [], midi: [], problem: undefined };
   const outside = {
@@ -81,7 +83,20 @@ export function desk(show: MutableShow = exampleShow(), saved: SavedShow | null 
     edit: (actor: Actor, edit: string, params: unknown) => {
       const planned = planEdit(show, actor.role, edit, params, `e${seq + 1}`, { userId: actor.userId, name: actor.name, at: '2026-11-24T19:30:00.000Z' });
       if (isRefusal(planned)) throw new Error(planned.message);
-      live.apply({ seq: ++seq, editId: `e${seq}`, userId: actor.userId, userName: actor.name, at: '', edit, summary: planned.summary, reverts: null, rows: planned.changes });
+      const change: Change = { seq: ++seq, editId: `e${seq}`, userId: actor.userId, userName: actor.name, at: '', edit, summary: planned.summary, reverts: null, rows: planned.changes };
+      log.push(change);
+      live.apply(change);
+      drain();
+      conductor.tick(now_s);
+    },
+    /** Takes the last change back, as its author would. */
+    undo: (edit: 'undo' | 'redo' = 'undo') => {
+      const last = log.at(-1);
+      if (!last) throw new Error('nothing to undo');
+      const rows = last.rows.map((r) => ({ ...r, before: r.after, after: r.before }) as RowChange).reverse();
+      const change: Change = { ...last, seq: ++seq, editId: `e${seq}`, edit, reverts: last.seq, rows };
+      log.push(change);
+      live.apply(change);
       drain();
       conductor.tick(now_s);
     },

@@ -7,6 +7,7 @@ import { baseOf, KNOWN_ATTRIBUTES } from '../rig/attributes.ts';
 import { EffectRow, RowId, type ValueRow } from '../show/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { defineEdit, deleteRow, EDITORS, insertRow, plural, replaceRow, updateRow } from './edit.ts';
+import { followed } from './follow.ts';
 
 const Set_ = z.object({
   id: RowId.optional(),
@@ -33,7 +34,7 @@ export const setEffect = defineEdit<Set_>({
     if (set.tracks.some((t) => t.wave === 'steps' && !t.steps)) return refuse('invalid', 'A track of steps needs its steps.', { tracks: 'No steps.' });
     const row: EffectRow = { ...set, number, id: old?.id ?? newId() };
     const uses = old ? effectUses_(show, old.id).length : 0;
-    return { changes: [old ? replaceRow('effects', old, row) : insertRow('effects', row)], summary: `${old ? 'Changed' : 'Made'} effect ${number} “${row.name}”${uses > 0 ? `, in ${plural(uses, 'cue')}` : ''}` };
+    return { changes: followed(show, [old ? replaceRow('effects', old, row) : insertRow('effects', row)]), summary: `${old ? 'Changed' : 'Made'} effect ${number} “${row.name}”${uses > 0 ? `, in ${plural(uses, 'cue')}` : ''}` };
   },
 });
 

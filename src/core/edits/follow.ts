@@ -4,10 +4,10 @@
  */
 import { trackedAt } from '../cues/tracking.ts';
 import { groupsAround } from '../groups/members.ts';
-import { effectUses, lookSlots, looksAround } from '../looks/resolve.ts';
+import { effectOver, effectUses, lookSlots, looksAround, placesOf } from '../looks/resolve.ts';
 import { modeOf } from '../rig/addresses.ts';
 import { meaningAfter, type Meaning } from '../show/after.ts';
-import { slotKey, valueId, type CueRow, type ValueRow } from '../show/rows.ts';
+import { slotKey, valueId, type CueRow, type EffectUse, type ValueRow } from '../show/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { deleteRow, insertRow, replaceRow } from './edit.ts';
 
@@ -26,10 +26,12 @@ export function followed(show: Show, changes: readonly RowChange[]): RowChange[]
   for (const look of show.looks.values()) {
     if (look.items.some((i) => (i.kind === 'palette' || i.kind === 'effect') && i.members.some((m) => groups.has(m)))) for (const id of looksAround(show, look.id)) looks.add(id);
   }
-  if (groups.size + looks.size === 0) return [...changes];
+  const effects = new Set(changes.flatMap((c) => (c.table === 'effects' && c.before && c.after ? [c.id] : [])));
+  for (const look of show.looks.values()) if (look.items.some((i) => i.kind === 'effect' && effects.has(i.effect))) for (const id of looksAround(show, look.id)) looks.add(id);
+  if (groups.size + looks.size + effects.size === 0) return [...changes];
   const after = meaningAfter(show, changes);
   const written = new Set(changes.map((c) => `${c.table}/${c.id}`));
-  const more = [...lookUses(show, after, looks), ...effectsOverGroups(show, after, groups)].filter((c) => !written.has(`${c.table}/${c.id}`));
+  const more = [...lookUses(show, after, looks), ...effectsOverGroups(show, after, groups), ...effectsChanged(show, after, effects, groups)].filter((c) => !written.has(`${c.table}/${c.id}`));
   return [...changes, ...more];
 }
 
@@ -58,37 +60,57 @@ function lookUses(show: Show, after: Meaning, looks: ReadonlySet<string>): RowCh
   return changes;
 }
 
-function effectsOverGroups(show: Show, after: Meaning, groups: ReadonlySet<string>): RowChange[] {
-  const uses = new Map<string, { cue: CueRow; effect: string; group: string; rows: Map<string, ValueRow> }>();
+/** The values of cues that run an effect by themselves, by cue, effect and group, where `concerns` says so. */
+function effectValues(show: Show, concerns: (effect: EffectUse) => boolean): { cue: CueRow; effect: string; group: string | undefined; rows: ValueRow[] }[] {
+  const uses = new Map<string, { cue: CueRow; effect: string; group: string | undefined; rows: ValueRow[] }>();
   for (const value of show.values.values()) {
-    const group = value.look === undefined ? value.effect?.group : undefined;
-    const cue = group !== undefined && groups.has(group) ? show.cues.get(value.cueId) : undefined;
-    if (!cue || !value.effect || group === undefined) continue;
-    const key = `${cue.id}/${value.effect.id}/${group}`;
-    const use = uses.get(key) ?? { cue, effect: value.effect.id, group, rows: new Map<string, ValueRow>() };
-    use.rows.set(slotKey(value.fixtureId, value.attribute), value);
+    const cue = value.look === undefined && value.effect && concerns(value.effect) ? show.cues.get(value.cueId) : undefined;
+    if (!cue || !value.effect) continue;
+    const { id, group } = value.effect;
+    const key = `${cue.id}/${id}/${group ?? ''}`;
+    const use = uses.get(key) ?? { cue, effect: id, group, rows: [] };
+    use.rows.push(value);
     uses.set(key, use);
   }
+  return [...uses.values()];
+}
+
+function effectsOverGroups(show: Show, after: Meaning, groups: ReadonlySet<string>): RowChange[] {
+  return effectValues(show, ({ group }) => group !== undefined && groups.has(group)).flatMap(({ cue, effect: id, group, rows }) => {
+    const effect = after.effects.get(id);
+    return effect && group !== undefined ? runAnew(show, cue, rows, effectUses(after, effect, [group])) : [];
+  });
+}
+
+/** An effect that moves other attributes than before moves them in the cues that run it, too. */
+function effectsChanged(show: Show, after: Meaning, effects: ReadonlySet<string>, groups: ReadonlySet<string>): RowChange[] {
+  return effectValues(show, ({ id, group }) => effects.has(id) && (group === undefined || !groups.has(group))).flatMap(({ cue, effect: id, rows }) => {
+    const effect = after.effects.get(id);
+    const uses = rows.flatMap((r) => (r.effect ? [{ fixtureId: r.fixtureId, effect: r.effect }] : []));
+    return effect ? runAnew(show, cue, rows, effectOver(after, effect, placesOf(show, uses))) : [];
+  });
+}
+
+/** What a cue's rows become when an effect runs on these slots instead of on theirs. */
+function runAnew(show: Show, cue: CueRow, rows: readonly ValueRow[], uses: readonly { fixtureId: string; attribute: string; effect: EffectUse }[]): RowChange[] {
   const changes: RowChange[] = [];
-  for (const { cue, effect: effectId, group, rows } of uses.values()) {
-    const effect = after.effects.get(effectId);
-    if (!effect) continue;
-    const wanted = new Map(effectUses(after, effect, [group]).map((u) => [slotKey(u.fixtureId, u.attribute), u]));
-    for (const [key, row] of rows) {
-      const use = wanted.get(key);
-      wanted.delete(key);
-      if (use && use.effect.phase === row.effect?.phase) continue;
-      const next: ValueRow = { ...row };
-      if (use) next.effect = use.effect;
-      else delete next.effect;
-      changes.push(replaceRow('values', row, next));
-    }
-    const set = show.valuesOf(cue.id);
-    for (const [key, use] of wanted) {
-      const old = set.get(key);
-      if (old) changes.push(replaceRow('values', old, { ...old, effect: use.effect }));
-      else changes.push(insertRow('values', { id: valueId(cue.id, use.fixtureId, use.attribute), cueId: cue.id, fixtureId: use.fixtureId, attribute: use.attribute, level: levelBeneath(show, cue, use.fixtureId, use.attribute), effect: use.effect }));
-    }
+  const wanted = new Map(uses.map((u) => [slotKey(u.fixtureId, u.attribute), u]));
+  for (const row of rows) {
+    const key = slotKey(row.fixtureId, row.attribute);
+    const use = wanted.get(key);
+    wanted.delete(key);
+    if (use && use.effect.at === row.effect?.at && use.effect.of === row.effect?.of) continue;
+    const next: ValueRow = { ...row };
+    if (use) next.effect = use.effect;
+    else delete next.effect;
+    changes.push(replaceRow('values', row, next));
+  }
+  const set = show.valuesOf(cue.id);
+  for (const [key, use] of wanted) {
+    const old = set.get(key);
+    if (old?.level === null) continue;
+    if (old) changes.push(replaceRow('values', old, { ...old, effect: use.effect }));
+    else changes.push(insertRow('values', { id: valueId(cue.id, use.fixtureId, use.attribute), cueId: cue.id, fixtureId: use.fixtureId, attribute: use.attribute, level: levelBeneath(show, cue, use.fixtureId, use.attribute), effect: use.effect }));
   }
   return changes;
 }

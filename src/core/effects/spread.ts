@@ -1,5 +1,5 @@
 /** Where in an effect's cycle each unit of a selection stands (docs/playback.md, Effects). */
-import type { EffectRow } from '../show/rows.ts';
+import type { EffectRow, EffectUse } from '../show/rows.ts';
 
 /** A repeatable source of chance, 0…1: the same numbers for the same seed. */
 function chance(seed: number): () => number {
@@ -27,6 +27,18 @@ const turn = (v: number): number => {
   const share = v - Math.floor(v);
   return Math.round(share * 1e6) / 1e6 === 1 ? 0 : Math.round(share * 1e6) / 1e6;
 };
+
+const known = new WeakMap<EffectRow['spread'], Map<number, number[]>>();
+
+/** Where in its cycle a use of an effect stands now, 0…1: by its place and the effect's spread, or as it was written. */
+export function phaseOfUse(effect: EffectRow, use: Pick<EffectUse, 'phase' | 'at' | 'of'>): number {
+  if (use.at === undefined || use.of === undefined) return use.phase;
+  const bySize = known.get(effect.spread) ?? new Map<number, number[]>();
+  known.set(effect.spread, bySize);
+  const all = bySize.get(use.of) ?? phases(use.of, effect.spread);
+  bySize.set(use.of, all);
+  return all[use.at] ?? use.phase;
+}
 
 /** Phases 0…1 for so many units in their order. */
 export function phases(count: number, { turns, groups, blocks, wings, seed }: EffectRow['spread']): number[] {

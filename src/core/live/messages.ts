@@ -246,6 +246,8 @@ export interface HeldValue {
   look?: string;
   /** An effect runs on top of the level. */
   effect?: EffectUse;
+  /** Held for the sake of its effect alone: the effect took the slot, and lets go of it when it is switched off. */
+  taken?: true;
   fade_s: number;
   delay_s: number;
   /** In a cue already; still held until let go. */

@@ -163,7 +163,7 @@ describe('effects in cues', () => {
     apply(show, 'change-group', { id: group(show, 'Front'), set: { fixtures: [1, 2, 3, 4].map((n) => idOf(show, n)) } });
     expect([1, 2, 3, 4].map((n) => use(show, n)?.phase)).toEqual([0, 0.25, 0.5, 0.75]);
     apply(show, 'change-group', { id: group(show, 'Front'), set: { fixtures: [idOf(show, 4)] } });
-    expect([1, 4].map((n) => use(show, n))).toEqual([undefined, { id: effect, phase: 0, group: group(show, 'Front') }]);
+    expect([1, 4].map((n) => use(show, n))).toEqual([undefined, { id: effect, phase: 0, at: 0, of: 1, group: group(show, 'Front') }]);
     expect(inCue(show, 1, 1)).toBe(0.5);
   });
 

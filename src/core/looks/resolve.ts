@@ -1,5 +1,5 @@
 /** What a look says for each slot: its levels, palettes, effects and other looks, in their order; what comes later wins. */
-import { phases } from '../effects/spread.ts';
+import { phaseOfUse } from '../effects/spread.ts';
 import { fixturesIn, membersOf } from '../groups/members.ts';
 import { reachOf, type PaletteSource } from '../palettes/resolve.ts';
 import { modeOf } from '../rig/addresses.ts';
@@ -92,15 +92,37 @@ function slotsOf(source: PaletteSource, items: readonly LookItem[]): Map<string,
 /** An effect over members in their order: which slots it moves, each at its place in the cycle. */
 export function effectUses(source: PaletteSource, effect: EffectRow, members: readonly string[]): { fixtureId: string; attribute: string; effect: EffectUse }[] {
   const ids = fixturesIn(source, members);
-  const at = phases(ids.length, effect.spread);
   const [only] = members;
   const group = members.length === 1 && only !== undefined && source.groups.has(only) ? { group: only } : {};
-  return ids.flatMap((fixtureId, i) => {
+  return effectOver(source, effect, ids.map((fixtureId, at) => ({ fixtureId, place: { at, of: ids.length, ...group } })));
+}
+
+/** A unit's place among those that an effect is spread over. */
+export interface EffectPlace {
+  fixtureId: string;
+  place: { at: number; of: number; group?: string | undefined };
+}
+
+/** An effect over units at their places: which slots it moves. */
+export function effectOver(source: Pick<PaletteSource, 'fixtures' | 'types'>, effect: EffectRow, units: readonly EffectPlace[]): { fixtureId: string; attribute: string; effect: EffectUse }[] {
+  return units.flatMap(({ fixtureId, place: { at, of, group } }) => {
     const fixture = source.fixtures.get(fixtureId);
     const mode = fixture ? modeOf(source, fixture) : undefined;
     if (!mode) return [];
-    return [...new Set(effect.tracks.map((t) => t.attribute))].flatMap((attribute) => spreadOverCells(mode, attribute).map((own) => ({ fixtureId, attribute: own, effect: { id: effect.id, phase: at[i] ?? 0, ...group } })));
+    const use: EffectUse = { id: effect.id, phase: phaseOfUse(effect, { phase: 0, at, of }), at, of, ...(group === undefined ? {} : { group }) };
+    return [...new Set(effect.tracks.map((t) => t.attribute))].flatMap((attribute) => spreadOverCells(mode, attribute).map((own) => ({ fixtureId, attribute: own, effect: use })));
   });
+}
+
+/**
+ * Places of units that run an effect, by unit; uses from before places were kept get theirs in the order in which the
+ * effect reaches them, then of their numbers.
+ */
+export function placesOf(source: Pick<PaletteSource, 'fixtures'>, uses: readonly { fixtureId: string; effect: EffectUse }[]): EffectPlace[] {
+  const byUnit = new Map(uses.map((u) => [u.fixtureId, u.effect]));
+  const number = (id: string): number => source.fixtures.get(id)?.number ?? 0;
+  const order = [...byUnit].sort(([a, x], [b, y]) => x.phase - y.phase || number(a) - number(b)).map(([id]) => id);
+  return [...byUnit].map(([fixtureId, { at, of, group }]) => ({ fixtureId, place: at === undefined || of === undefined ? { at: order.indexOf(fixtureId), of: order.length, group } : { at, of, group } }));
 }
 
 /** Whether a look holds this one, directly or through others, if it had these items. */

@@ -3,6 +3,7 @@ import { reachOf, type PaletteSource } from '../palettes/resolve.ts';
 import { slotKey, type EffectUse, type ValueRow } from '../show/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { lookSlots } from './resolve.ts';
+import { phaseOfUse } from '../effects/spread.ts';
 
 export type Valued = Pick<ValueRow, 'fixtureId' | 'attribute' | 'level' | 'palette' | 'look' | 'effect'>;
 
@@ -22,12 +23,15 @@ export function levelOf(source: PaletteSource, value: Valued): number | null {
   return (palette && fixture ? reachOf(source, palette, fixture).get(value.attribute) : undefined) ?? look?.level ?? value.level;
 }
 
-/** The effect that a value runs now, if any. */
+/** The effect that a value runs now, if any, with the phase that its place has in the effect as it is now. */
 export const effectOf = (source: PaletteSource, value: Valued): EffectUse | undefined => {
   if (value.level === null) return undefined;
   const look = followed(source, value);
-  const effect = look ? look.effect : value.effect;
-  return effect && source.effects.has(effect.id) ? effect : undefined;
+  const use = look ? look.effect : value.effect;
+  const effect = use ? source.effects.get(use.id) : undefined;
+  if (!use || !effect) return undefined;
+  const phase = phaseOfUse(effect, use);
+  return phase === use.phase ? use : { ...use, phase };
 };
 
 /** Tells values that may stand for something else after these changes of palettes, looks, groups, effects or the rig. */

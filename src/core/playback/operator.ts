@@ -93,7 +93,7 @@ export class Operator {
       this.held[slot] = 1;
       this.seen[slot] = this.liveTo === 0 ? 0 : 1;
     }
-    const shown = this.seen[slot] === 1 ? this.live : 0;
+    const shown = this.seen[slot] === 1 ? this.liveShare(snap) : 0;
     // Nobody sees what a blind operator begins from.
     if (shown === 0) {
       if (isNew) this.fades.stand(slot, level);
@@ -112,10 +112,12 @@ export class Operator {
 
   /** How much of a slot shows: its share, while it is live. What cannot fade shows whole or not at all. @param snap as in Slots */
   shows(slot: number, snap: number): number {
-    if (this.seen[slot] === 0) return 0;
-    const weight = this.weight.level[slot] as number;
-    if (snap === 0 || this.live === this.liveTo) return weight * this.live;
-    return weight * (snap === 1 ? this.liveTo : 1 - this.liveTo);
+    return this.seen[slot] === 0 ? 0 : (this.weight.level[slot] as number) * this.liveShare(snap);
+  }
+
+  private liveShare(snap: number): number {
+    if (snap === 0 || this.live === this.liveTo) return this.live;
+    return snap === 1 ? this.liveTo : 1 - this.liveTo;
   }
 
   setBlind(blind: boolean, slots: Slots, now_s: number, mark: (slot: number) => void): void {

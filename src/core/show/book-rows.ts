@@ -125,8 +125,12 @@ export const CueRow = z.object({
 });
 export type CueRow = z.infer<typeof CueRow>;
 
-/** An effect on a slot: where in its cycle the slot stands, and the group that it was spread over, if one. */
-export const EffectUse = z.object({ id: RowId, phase: z.number().min(0).max(1), group: RowId.optional() });
+/**
+ * An effect on a slot: the unit's place among those that the effect was spread over, from 0, and the group that they
+ * were, if one. Where in its cycle the slot stands follows from the place and the effect's own spread; `phase`, 0…1, is
+ * what it was when this was written, and stands for uses from before places were kept.
+ */
+export const EffectUse = z.object({ id: RowId, phase: z.number().min(0).max(1), group: RowId.optional(), at: z.number().int().min(0).max(10_000).optional(), of: z.number().int().min(1).max(10_000).optional() });
 export type EffectUse = z.infer<typeof EffectUse>;
 
 /** What one cue sets for one slot. The id is `cue:fixture:attribute`, so that two writers of one slot meet in one row. */
