@@ -4,7 +4,8 @@ import { blocksOf } from '../script/parse.ts';
 import type { CueRow } from '../show/rows.ts';
 import type { Show } from '../show/show.ts';
 import { formatTime } from './clock.ts';
-import { cueTotal, rounds } from './loops.ts';
+import { rounds } from './loops.ts';
+import { timingOf } from './times.ts';
 import { formatCueNumber } from './number.ts';
 import { isComplete } from './tracking.ts';
 
@@ -32,11 +33,10 @@ export function bookFindings(show: Show, listId: string): BookFinding[] {
 function timeFindings(show: Show, listId: string, cues: readonly CueRow[]): BookFinding[] {
   const found: BookFinding[] = [];
   for (const cue of cues) {
-    const own = Math.max(0, ...[...show.valuesOf(cue.id).values()].map((v) => (v.delay_s ?? 0) + (v.fade_s ?? 0)));
-    const total = Math.max(cueTotal(cue), own);
+    const total = timingOf(show, cue).total_s;
     if (cue.follow_s !== null && cue.follow_s < total) found.push({ key: `early/${cue.id}`, grave: false, about: 'times', cueId: cue.id, fixtures: [], text: `The cue after ${named(cue)} follows after ${formatTime(cue.follow_s)} s, before its fades of ${formatTime(total)} s have ended.` });
   }
-  for (const round of rounds(show.lists.get(listId), cues)) {
+  for (const round of rounds(show.lists.get(listId), cues, (c) => timingOf(show, c).total_s)) {
     const [first] = round.cues;
     if (!first) continue;
     const which = `${Named(first)}${round.cues.length > 1 ? ` and ${round.cues.length - 1} more` : ''}`;

@@ -9,6 +9,8 @@ test.each<[what: string, cue: Partial<CueRow>, total: number]>([
   ['with its delay', { delay_s: 2 }, 5],
   ['a family that takes longer', { family_s: { colour: 8 } }, 8],
   ['a family with a delay of its own', { family_s: { colour: 8 }, familyDelay_s: { colour: 4 } }, 12],
+  ['a family with a delay and the cue’s time', { familyDelay_s: { colour: 4 } }, 7],
+  ['a part’s family', { parts: [{ number: 1, name: '', up_s: 1, down_s: 1, delay_s: 5, family_s: { colour: 6 }, note: '' }] }, 11],
   ['a part that ends later', { parts: [{ number: 1, name: '', up_s: 6, down_s: 1, delay_s: 5, family_s: {}, note: '' }] }, 11],
 ])('a cue takes %s', (_what, cue, total) => expect(cueTotal(plain(1, cue))).toBe(total));
 
@@ -16,7 +18,7 @@ test.each<[what: string, cue: Partial<CueRow>, expected: number | undefined]>([
   ['waits', {}, undefined],
   ['follows its GO', { follow_s: 1 }, 1],
   ['follows its end', { after_s: 1 }, 4],
-])('a cue that %s', (_what, cue, expected) => expect(goesOnAfter(plain(1, cue))).toBe(expected));
+])('a cue that %s', (_what, cue, expected) => expect(goesOnAfter(plain(1, cue), cueTotal)).toBe(expected));
 
 test.each<[what: string, from: number, cues: CueRow[], atEnd: 'stop' | 'loop', expected: number | undefined]>([
   ['the next in order', 1, [plain(1), plain(2)], 'stop', 2],
@@ -37,4 +39,4 @@ test.each<[what: string, cues: CueRow[], atEnd: 'stop' | 'loop', expected: [firs
   ['a round that counts', [plain(1, { follow_s: 1 }), plain(2, { follow_s: 1, link: { to: 'c1', times: 3 } })], 'stop', [[1, 2, true]]],
   ['a list that begins again', [plain(1, { follow_s: 1 }), plain(2, { follow_s: 2 })], 'loop', [[1, 3, false]]],
   ['in no time', [plain(1, { follow_s: 0 }), plain(2, { follow_s: 0, link: { to: 'c1' } })], 'stop', [[1, 0, false]]],
-])('rounds of %s', (_what, cues, atEnd, expected) => expect(rounds({ atEnd }, cues).map((r) => [(r.cues[0]?.number ?? 0) / 1000, r.time_s, r.counted])).toEqual(expected));
+])('rounds of %s', (_what, cues, atEnd, expected) => expect(rounds({ atEnd }, cues, cueTotal).map((r) => [(r.cues[0]?.number ?? 0) / 1000, r.time_s, r.counted])).toEqual(expected));

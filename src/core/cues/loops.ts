@@ -1,19 +1,22 @@
 /** Cues that go by themselves: where they lead, and whether time passes on the way. */
-import type { CueRow, ListRow } from '../show/rows.ts';
+import { FAMILIES, type CueRow, type ListRow } from '../show/rows.ts';
+import { slotTimes } from './value-times.ts';
 
-/** Longest of a cue's times, without the times of single values. Seconds. */
-export function cueTotal(cue: Pick<CueRow, 'up_s' | 'down_s' | 'delay_s' | 'family_s' | 'familyDelay_s' | 'parts'>): number {
-  const span = (c: Pick<CueRow, 'up_s' | 'down_s' | 'delay_s' | 'family_s' | 'familyDelay_s'>): number => {
-    const delays = [c.delay_s, ...Object.values(c.familyDelay_s ?? {})];
-    const plain = c.delay_s + Math.max(c.up_s, c.down_s);
-    const families = Object.entries(c.family_s).map(([family, time]) => (c.familyDelay_s?.[family as keyof typeof c.family_s] ?? c.delay_s) + time);
-    return Math.max(plain, ...families, ...delays);
-  };
-  return Math.max(span(cue), ...(cue.parts ?? []).map(span));
+/** Longest time that a cue's settings give, whatever it will set: for cues that are being planned. Seconds. */
+export function cueTotal(cue: CueRow): number {
+  const of = (part?: number): number[] =>
+    FAMILIES.map((family) => {
+      const { up, down, delay } = slotTimes(part === undefined ? {} : { part }, cue, family);
+      return delay + Math.max(up, down);
+    });
+  return Math.max(...of(), ...(cue.parts ?? []).flatMap((p) => of(p.number)));
 }
 
+/** How long a cue is under way, in seconds. */
+export type TotalOf = (cue: CueRow) => number;
+
 /** Seconds from a cue's GO until it goes on by itself; undefined where it waits for somebody. */
-export const goesOnAfter = (cue: CueRow): number | undefined => (cue.follow_s !== null ? cue.follow_s : cue.after_s === undefined ? undefined : cueTotal(cue) + cue.after_s);
+export const goesOnAfter = (cue: CueRow, totalOf: TotalOf): number | undefined => (cue.follow_s !== null ? cue.follow_s : cue.after_s === undefined ? undefined : totalOf(cue) + cue.after_s);
 
 /** The cue after this one: its link, the list's order, or the list's start. `cues` in list order. */
 export function cueFollowing(list: Pick<ListRow, 'atEnd'> | undefined, cues: readonly CueRow[], cue: CueRow): CueRow | undefined {
@@ -32,7 +35,7 @@ export interface Round {
 }
 
 /** All rounds that play without anybody's GO, each once, from its first cue in list order. */
-export function rounds(list: Pick<ListRow, 'atEnd'> | undefined, cues: readonly CueRow[]): Round[] {
+export function rounds(list: Pick<ListRow, 'atEnd'> | undefined, cues: readonly CueRow[], totalOf: TotalOf): Round[] {
   const found: Round[] = [];
   const done = new Set<string>();
   for (const start of cues) {
@@ -41,11 +44,11 @@ export function rounds(list: Pick<ListRow, 'atEnd'> | undefined, cues: readonly 
       const at = path.indexOf(cue);
       if (at >= 0) {
         const round = path.slice(at);
-        found.push({ cues: round, time_s: round.reduce((sum, c) => sum + (goesOnAfter(c) ?? 0), 0), counted: round.some((c) => c.link?.times !== undefined) });
+        found.push({ cues: round, time_s: round.reduce((sum, c) => sum + (goesOnAfter(c, totalOf) ?? 0), 0), counted: round.some((c) => c.link?.times !== undefined) });
         break;
       }
       path.push(cue);
-      cue = goesOnAfter(cue) === undefined ? undefined : cueFollowing(list, cues, cue);
+      cue = goesOnAfter(cue, totalOf) === undefined ? undefined : cueFollowing(list, cues, cue);
     }
     for (const c of path) done.add(c.id);
   }

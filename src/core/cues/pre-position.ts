@@ -6,6 +6,7 @@ import { levelOf } from '../looks/value.ts';
 import { familyOf } from '../rig/attributes.ts';
 import { slotKey, type CueRow, type ValueRow } from '../show/rows.ts';
 import type { Show } from '../show/show.ts';
+import { slotTimes } from './value-times.ts';
 import { cueAfter, cueBefore, stateAt, trackedAt, type Tracked } from './tracking.ts';
 
 export interface Early {
@@ -47,7 +48,8 @@ export function prePositions(show: Show, cue: CueRow): Early[] {
     const dimmer = slotKey(fixtureId, 'Dimmer');
     if (lit(is(dimmer)) || !lit(will(dimmer))) continue;
     const out = is(dimmer)?.value ?? set.get(dimmer);
-    const fade = (out?.delay_s ?? cue.delay_s) + (out?.fade_s ?? cue.family_s.intensity ?? cue.down_s);
+    const times = slotTimes(out?.cueId === cue.id ? out : {}, cue, 'intensity');
+    const fade = times.delay + times.down;
     darkAfter.set(fixtureId, lit(was(dimmer)) ? fade + DARK_S : 0);
   }
   return moving.flatMap(([key, value]): Early[] => {

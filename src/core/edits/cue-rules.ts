@@ -1,7 +1,7 @@
 /** What every edit of cues keeps to: numbers are free, nothing loops in no time, what leans on a deleted cue goes with it. */
 import { formatCueNumber } from '../cues/number.ts';
 import { bookAfter } from '../cues/after.ts';
-import { rounds } from '../cues/loops.ts';
+import { cueTotal, rounds } from '../cues/loops.ts';
 import { refuse, type Refusal } from '../refusal.ts';
 import type { CueRow } from '../show/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
@@ -38,7 +38,7 @@ export function clash(show: Show, listId: string, numbers: readonly number[], mo
 /** A list that would go round for ever within one instant is refused: nobody could stop it. */
 export function standsStill(show: Show, listId: string, changes: readonly RowChange[]): Refusal | undefined {
   const after = bookAfter(show, changes);
-  const round = rounds(after.lists.get(listId), after.cuesOf(listId)).find((r) => r.time_s === 0);
+  const round = rounds(after.lists.get(listId), after.cuesOf(listId), cueTotal).find((r) => r.time_s === 0);
   if (!round) return undefined;
   const [first] = round.cues;
   const through = round.cues.length === 1 ? 'would follow itself' : `and ${sayCues(round.cues.slice(1))} would follow each other in a circle`;

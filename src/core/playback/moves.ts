@@ -1,12 +1,13 @@
 /** Cues as moves: which slots a GO, a back or a go-to moves, where to and in what time. */
 import { prePositions } from '../cues/pre-position.ts';
 import { isComplete, stateAt } from '../cues/tracking.ts';
+import { slotTimes } from '../cues/value-times.ts';
 import { effectOf, levelOf, type Valued } from '../looks/value.ts';
 import { FAMILIES, type CueRow, type ValueRow } from '../show/rows.ts';
 import type { Show } from '../show/show.ts';
 import type { Moves } from './engine.ts';
 import { curveIndex } from './fades.ts';
-import { INTENSITY, POSITION } from './slots.ts';
+import { POSITION } from './slots.ts';
 
 interface Draft {
   slot: number;
@@ -45,20 +46,10 @@ export function columns(drafts: readonly Draft[]): Moves {
 const LINEAR = curveIndex('linear');
 const SMOOTH = curveIndex('smooth');
 
-/** Seconds in which a value of a cue moves, up and down, and how long it waits; its own > its family's > its part's or the cue's. */
+/** In what time a value moves on the clock; `curve` is a place in CURVES. */
 export function timesOf(value: Pick<ValueRow, 'fade_s' | 'delay_s' | 'part'>, cue: CueRow, family: number): { up: number; down: number; delay: number; curve: number } {
-  const part = value.part === undefined ? undefined : cue.parts?.find((p) => p.number === value.part);
-  const base = part ?? cue;
-  const name = FAMILIES[family] ?? 'control';
-  const familyTime = base.family_s[name];
-  const curve = part?.curve ?? cue.curve;
-  return {
-    up: value.fade_s ?? familyTime ?? base.up_s,
-    // Families other than intensity take the up time for both ways (decision 0004).
-    down: value.fade_s ?? familyTime ?? (family === INTENSITY ? base.down_s : base.up_s),
-    delay: value.delay_s ?? (part ? part.delay_s : (cue.familyDelay_s?.[name] ?? cue.delay_s)),
-    curve: curve === undefined ? (family === POSITION ? SMOOTH : LINEAR) : curveIndex(curve),
-  };
+  const times = slotTimes(value, cue, FAMILIES[family] ?? 'control');
+  return { ...times, curve: times.curve === undefined ? (family === POSITION ? SMOOTH : LINEAR) : curveIndex(times.curve) };
 }
 
 function timed(show: Show, slot: number, value: ValueRow, cue: CueRow, onto: Onto): Draft {

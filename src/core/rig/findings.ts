@@ -8,6 +8,7 @@ import { membersOf } from '../groups/members.ts';
 import { absolute, formatPoint, modeOf, occupied, UNIVERSE_SLOTS, usedByUniverse, widthAt } from './addresses.ts';
 import { attributesOf } from './attributes.ts';
 import { powerReport } from './power.ts';
+import { slotTimes } from '../cues/value-times.ts';
 import { levelOf } from '../looks/value.ts';
 import { transformed } from './transform.ts';
 
@@ -160,7 +161,7 @@ function wayOf(show: Show, cue: CueRow, value: ValueRow, head: FixtureRow | unde
   const now = values.get(dimmer);
   const stays = (now ? levelOf(show, now) : undefined) ?? was;
   const speed = show.types.get(head.typeId)?.[speedKey];
-  return [{ number: head.number, id: head.id, lit: was > LIT && stays > LIT, needs_s: speed ? travel / speed : 0, has_s: value.fade_s ?? cue.family_s.position ?? cue.up_s }];
+  return [{ number: head.number, id: head.id, lit: was > LIT && stays > LIT, needs_s: speed ? travel / speed : 0, has_s: slotTimes(value, cue, 'position').up }];
 }
 
 const movement = (kind: string, cue: CueRow, text: string, fixtures: string[]): Finding => ({ key: `${kind}/${cue.id}`, grave: false, about: 'movement', text, fixtures, cueId: cue.id });

@@ -1,5 +1,5 @@
 /** Fades of the act and the scene that a cue is called in, added up. */
-import { cueTotal } from '../cues/loops.ts';
+import { timingOf } from '../cues/times.ts';
 import type { CueRow } from '../show/rows.ts';
 import type { Show } from '../show/show.ts';
 import { sectionAt } from './parse.ts';
@@ -27,7 +27,7 @@ export function sectionTotals(show: Show, cues: readonly CueRow[], cue: CueRow):
   const sum = (name: string, of: (place: { act: string; scene: string }) => boolean): SectionTotal[] => {
     if (name === '') return [];
     const inside = cues.filter((_, i) => of(at[i] ?? { act: '', scene: '' }));
-    return [{ name, cues: inside.length, time_s: inside.reduce((t, c) => t + cueTotal(c), 0) }];
+    return [{ name, cues: inside.length, time_s: inside.reduce((t, c) => t + timingOf(show, c).total_s, 0) }];
   };
   return [...sum(own.act, (p) => p.act === own.act), ...sum(own.scene, (p) => p.act === own.act && p.scene === own.scene)];
 }

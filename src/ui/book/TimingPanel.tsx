@@ -2,12 +2,13 @@
 'use client';
 import { useRef, useState } from 'react';
 import { formatTime } from '@/core/cues/clock';
-import { cueTotal, goesOnAfter } from '@/core/cues/loops';
+import { goesOnAfter } from '@/core/cues/loops';
+import { timingOf } from '@/core/cues/times';
+import { slotTimes } from '@/core/cues/value-times';
 import { formatCueNumber } from '@/core/cues/number';
 import { familyOf } from '@/core/rig/attributes';
-import type { CueRow, Family } from '@/core/show/rows';
+import { FAMILIES, type CuePart, type CueRow, type Family } from '@/core/show/rows';
 import { sectionTotals } from '@/core/script/totals';
-import type { Show } from '@/core/show/show';
 import { edit } from '../state/actions';
 import { useBookList } from '../state/book';
 import { mayEdit, useScreen, useShow } from '../state/store';
@@ -26,23 +27,45 @@ interface Bar {
 const tenth = (s: number): number => Math.max(0, Math.round(s * 10) / 10);
 const FAMILY_BARS: Family[] = ['position', 'colour', 'beam'];
 
+const capital = (word: string): string => `${word[0]?.toUpperCase() ?? ''}${word.slice(1)}`;
+
 function barsOf(cue: CueRow, used: ReadonlySet<Family>): Bar[] {
-  const delayOf = (f: Family): number => cue.familyDelay_s?.[f] ?? cue.delay_s;
-  const withDelay = (f: Family, delay: number): Record<string, unknown> => (delay === cue.delay_s ? {} : { familyDelay_s: { ...cue.familyDelay_s, [f]: delay } });
-  const bars: Bar[] = [
-    { key: 'up', label: 'Intensity up', delay: delayOf('intensity'), time: cue.family_s.intensity ?? cue.up_s, inherited: false, set: (up_s, delay_s) => ({ up_s, ...(delay_s === delayOf('intensity') ? {} : { delay_s }) }) },
-    { key: 'down', label: 'Intensity down', delay: delayOf('intensity'), time: cue.family_s.intensity ?? cue.down_s, inherited: false, set: (down_s, delay_s) => ({ down_s, ...(delay_s === delayOf('intensity') ? {} : { delay_s }) }) },
-  ];
+  const bars = intensityBars(cue);
   for (const f of FAMILY_BARS) {
     const own = cue.family_s[f] !== undefined || cue.familyDelay_s?.[f] !== undefined;
-    if (!own && !used.has(f)) continue;
-    bars.push({ key: f, label: `${f[0]?.toUpperCase()}${f.slice(1)}`, delay: delayOf(f), time: cue.family_s[f] ?? cue.up_s, inherited: !own, set: (time, delay) => ({ family_s: { ...cue.family_s, [f]: time }, ...withDelay(f, delay) }) });
+    if (own || used.has(f)) bars.push(familyBar(cue, f, !own));
   }
-  for (const p of cue.parts ?? []) {
-    const parts = (time: number, delay: number): Record<string, unknown> => ({ parts: (cue.parts ?? []).map((x) => (x.number === p.number ? { ...x, up_s: time, down_s: time, delay_s: delay } : x)) });
-    bars.push({ key: `part-${p.number}`, label: `Part ${p.number}${p.name ? ` ${p.name}` : ''}`, delay: p.delay_s, time: p.up_s, inherited: false, set: parts });
-  }
+  for (const p of cue.parts ?? []) bars.push(...partBars(cue, p));
   return bars;
+}
+
+function familyBar(cue: CueRow, f: Family, inherited: boolean): Bar {
+  const { up, delay } = slotTimes({}, cue, f);
+  const withDelay = (wanted: number): Record<string, unknown> => (wanted === cue.delay_s ? {} : { familyDelay_s: { ...cue.familyDelay_s, [f]: wanted } });
+  return { key: f, label: capital(f), delay, time: up, inherited, set: (time, wanted) => ({ family_s: { ...cue.family_s, [f]: time }, ...withDelay(wanted) }) };
+}
+
+/** Up and down; or one bar where intensity has a time as a family, which goes before both. */
+function intensityBars(cue: CueRow): Bar[] {
+  if (cue.family_s.intensity !== undefined) return [familyBar(cue, 'intensity', false)];
+  const { up, down, delay } = slotTimes({}, cue, 'intensity');
+  const delayed = (wanted: number): Record<string, unknown> => (wanted === delay ? {} : cue.familyDelay_s?.intensity === undefined ? { delay_s: wanted } : { familyDelay_s: { ...cue.familyDelay_s, intensity: wanted } });
+  return [
+    { key: 'up', label: 'Intensity up', delay, time: up, inherited: false, set: (up_s, wanted) => ({ up_s, ...delayed(wanted) }) },
+    { key: 'down', label: 'Intensity down', delay, time: down, inherited: false, set: (down_s, wanted) => ({ down_s, ...delayed(wanted) }) },
+  ];
+}
+
+function partBars(cue: CueRow, p: CuePart): Bar[] {
+  const label = `Part ${p.number}${p.name ? ` ${p.name}` : ''}`;
+  const put = (set: Partial<CuePart>): Record<string, unknown> => ({ parts: (cue.parts ?? []).map((x) => (x.number === p.number ? { ...x, ...set } : x)) });
+  const bar = (key: string, word: string, time: number, set: (time: number) => Partial<CuePart>): Bar => ({ key: `part-${p.number}-${key}`, label: `${label}${word}`, delay: p.delay_s, time, inherited: false, set: (wanted, delay_s) => put({ ...set(wanted), delay_s }) });
+  const families = FAMILIES.flatMap((f) => {
+    const own = p.family_s[f];
+    return own === undefined ? [] : [bar(f, ` ${f}`, own, (time) => ({ family_s: { ...p.family_s, [f]: time } }))];
+  });
+  if (p.up_s === p.down_s) return [bar('both', '', p.up_s, (time) => ({ up_s: time, down_s: time })), ...families];
+  return [bar('up', ' up', p.up_s, (up_s) => ({ up_s })), bar('down', ' down', p.down_s, (down_s) => ({ down_s })), ...families];
 }
 
 export function TimingPanel() {
@@ -54,8 +77,8 @@ export function TimingPanel() {
   const used = new Set(values.map((v) => familyOf(v.attribute)));
   const own = values.filter((v) => v.fade_s !== undefined || v.delay_s !== undefined);
   const bars = barsOf(cue, used);
-  const longest = longestOf(show, cue);
-  const next = goesOnAfter(cue);
+  const longest = timingOf(show, cue).total_s;
+  const next = goesOnAfter(cue, (c) => timingOf(show, c).total_s);
   const total = Math.max(1, Math.ceil(longest * 1.25), next ?? 0);
   const sums = sectionTotals(show, cues, cue);
   return (
@@ -75,7 +98,7 @@ export function TimingPanel() {
         <p className="mt-1.5 text-[12px] leading-4 text-muted">
           {own.length > 0 && `${own.length} ${own.length === 1 ? 'value has times of its own' : 'values have times of their own'}. `}
           {next !== undefined && `The next cue comes after ${formatTime(next)} s. `}
-          {[{ name: list?.name ?? '', cues: cues.length, time_s: cues.reduce((sum, c) => sum + cueTotal(c), 0) }, ...sums].map((x) => `${x.name}: ${x.cues} ${x.cues === 1 ? 'cue' : 'cues'}, ${span(x.time_s)} of fades`).join('. ')}.
+          {[{ name: list?.name ?? '', cues: cues.length, time_s: cues.reduce((sum, c) => sum + timingOf(show, c).total_s, 0) }, ...sums].map((x) => `${x.name}: ${x.cues} ${x.cues === 1 ? 'cue' : 'cues'}, ${span(x.time_s)} of fades`).join('. ')}.
         </p>
       </div>
     </section>
@@ -89,16 +112,11 @@ export function TimingNow() {
   const { elapsed, running } = useElapsed(listId);
   if (!cue) return null;
   if (status?.cueId === cue.id) return <span className="num text-[12px] text-lime">{running ? `${elapsed.toFixed(1)} s now` : 'done'}</span>;
-  return <span className="num text-[12px] text-muted">{formatTime(longestOf(show, cue))} s in all</span>;
+  return <span className="num text-[12px] text-muted">{formatTime(Math.round(timingOf(show, cue).total_s * 10) / 10)} s in all</span>;
 }
 
 /** `24 s`, `6:16`. */
 const span = (time_s: number): string => `${formatTime(Math.round(time_s))}${time_s < 59.5 ? ' s' : ''}`;
-
-/** Seconds from GO until the last value has arrived. */
-function longestOf(show: Show, cue: CueRow): number {
-  return Math.max(cueTotal(cue), ...[...show.valuesOf(cue.id).values()].map((v) => (v.delay_s ?? 0) + (v.fade_s ?? 0)));
-}
 
 function Line({ total }: { total: number }) {
   const { listId } = useBookList();

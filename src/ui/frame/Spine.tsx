@@ -2,6 +2,7 @@
 'use client';
 import { ChevronLeft, Hand, MoonStar, Pause, Play } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
+import { slotTimes } from '@/core/cues/value-times';
 import { formatCueNumber } from '@/core/cues/number';
 import type { CueRow } from '@/core/show/rows';
 import { Scrub } from '../parts/controls';
@@ -9,7 +10,11 @@ import { initials } from '../parts/initials';
 import { live } from '../state/actions';
 import { mayPlay, useList, useScreen, useShow } from '../state/store';
 
-export const cueTimes = (cue: CueRow): string => (cue.up_s === cue.down_s ? `${cue.up_s}` : `${cue.up_s}/${cue.down_s}`);
+/** Up and down of intensity as they are played, where no part and no value has times of its own. */
+export function cueTimes(cue: CueRow): string {
+  const { up, down } = slotTimes({}, cue, 'intensity');
+  return up === down ? `${up}` : `${up}/${down}`;
+}
 
 /** Seconds gone of the running cue, counted on between messages. */
 export function useElapsed(listId?: string): { elapsed: number; total: number; running: boolean } {

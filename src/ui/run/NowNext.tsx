@@ -3,9 +3,8 @@
 import { formatTime } from '@/core/cues/clock';
 import { goesOnAfter } from '@/core/cues/loops';
 import { formatCueNumber } from '@/core/cues/number';
-import { timesOf } from '@/core/playback/moves';
-import { familyOf } from '@/core/rig/attributes';
-import { FAMILIES, type CueRow, type Family } from '@/core/show/rows';
+import { timeWords, timingOf } from '@/core/cues/times';
+import type { CueRow, Family } from '@/core/show/rows';
 import { ActionIcon } from '../book/ActionsPanel';
 import { actionWords, triggerOf } from '../book/words';
 import { useElapsed } from '../frame/Spine';
@@ -13,28 +12,19 @@ import { Scrub } from '../parts/controls';
 import { live, streamCommand } from '../state/actions';
 import { mayPlay, useList, useScreen, useShow } from '../state/store';
 
-interface Way {
+interface Bar {
   label: string;
   /** Seconds from GO until it has arrived. */
   end: number;
 }
 
 /** How long each family of a cue is under way. */
-function waysOf(show: ReturnType<typeof useShow>, cue: CueRow): Way[] {
-  const ends = new Map<string, number>();
-  for (const v of show.valuesOf(cue.id).values()) {
-    const family = familyOf(v.attribute);
-    if (family === 'control') continue;
-    const t = timesOf(v, cue, FAMILIES.indexOf(family));
-    const put = (label: string, end: number): void => void ends.set(label, Math.max(ends.get(label) ?? 0, end));
-    if (family === 'intensity') {
-      put('Intensity up', t.delay + t.up);
-      if (t.down !== t.up) put('Intensity down', t.delay + t.down);
-    } else put(WORDS[family] ?? family, t.delay + t.up);
-  }
-  return ['Intensity up', 'Intensity down', 'Position', 'Colour', 'Beam'].flatMap((label) => (ends.has(label) ? [{ label: label === 'Intensity up' && !ends.has('Intensity down') ? 'Intensity' : label, end: ends.get(label) ?? 0 }] : []));
+function barsOf(show: ReturnType<typeof useShow>, cue: CueRow): Bar[] {
+  const { ways } = timingOf(show, cue);
+  const both = ways.filter((w) => w.family === 'intensity').length > 1;
+  return ways.flatMap((w) => (w.family === 'control' ? [] : [{ label: w.family === 'intensity' && (both || w.isDown) ? `Intensity ${w.isDown ? 'down' : 'up'}` : WORDS[w.family], end: w.end_s }]));
 }
-const WORDS: Partial<Record<Family, string>> = { position: 'Position', colour: 'Colour', beam: 'Beam' };
+const WORDS: Record<Family, string> = { intensity: 'Intensity', position: 'Position', colour: 'Colour', beam: 'Beam', control: 'Control' };
 
 function Ring({ share, left, total, word }: { share: number; left: string; total: string; word: string }) {
   const R = 74;
@@ -66,7 +56,7 @@ function OnStage() {
       </section>
     );
   }
-  const ways = cue ? waysOf(show, cue) : [];
+  const ways = cue ? barsOf(show, cue) : [];
   const left = Math.max(0, total - elapsed);
   return (
     <section aria-label="On stage" className="flex flex-none items-center gap-5 px-6 py-3">
@@ -158,8 +148,9 @@ function Next() {
   }
   const cues = show.cuesOf(cue.listId);
   const current = list.cueId ? show.cues.get(list.cueId) : undefined;
-  const trigger = triggerOf(cue, current && goesOnAfter(current) !== undefined ? current : undefined);
-  const then = goesOnAfter(cue);
+  const total = (c: CueRow): number => timingOf(show, c).total_s;
+  const trigger = triggerOf(cue, current && goesOnAfter(current, total) !== undefined ? current : undefined);
+  const then = goesOnAfter(cue, total);
   const after = cues.find((c) => c.number > cue.number);
   const comes = list.followIn_s !== null;
   return (
@@ -174,7 +165,7 @@ function Next() {
       </p>
       <p className="mt-0.5 flex flex-wrap items-baseline gap-x-6 gap-y-0.5 text-[15px] text-muted">
         <span>
-          Fade <b className="num text-[19px] font-semibold text-text">{cue.up_s === cue.down_s ? formatTime(cue.up_s) : `${formatTime(cue.up_s)}/${formatTime(cue.down_s)}`}</b> s
+          Fade <b className="num text-[19px] font-semibold text-text">{timeWords(cue)}</b> s{total(cue) > Math.max(cue.up_s, cue.down_s) + 0.05 && `, ${formatTime(Math.round(total(cue) * 10) / 10)} in all`}
         </span>
         {then !== undefined && after && (
           <span>

@@ -1,9 +1,9 @@
 /** The book on paper: cue sheet, tracking sheet, script with its calls. */
 import type { Content } from 'pdfmake/interfaces';
 import { formatTime } from '@/core/cues/clock';
-import { cueTotal } from '@/core/cues/loops';
 import { formatCueNumber } from '@/core/cues/number';
 import { CELL, columnsOf, sheetOf } from '@/core/cues/sheet';
+import { timeWords, timingOf } from '@/core/cues/times';
 import { blocksOf, sectionAt } from '@/core/script/parse';
 import type { CueRow, Family, ScriptRow } from '@/core/show/rows';
 import { showName, type Show } from '@/core/show/show';
@@ -13,10 +13,10 @@ import { mono, plainText, RULED, type Paper } from './paper';
 const heading = (show: Show): Pick<Paper, 'show' | 'venue'> => ({ show: showName(show), venue: show.settings.get('show')?.venue ?? '' });
 const th = (text: string): Content => plainText(text, { bold: true, fontSize: 8 });
 
-function timesOf(cue: CueRow): string {
-  const families = Object.entries(cue.family_s).map(([f, t]) => `${f} ${formatTime(t)}`);
-  const parts = (cue.parts ?? []).map((p) => `part ${p.number}${p.name ? ` ${p.name}` : ''} ${formatTime(p.delay_s)}+${formatTime(p.up_s)}`);
-  return [cue.up_s === cue.down_s ? formatTime(cue.up_s) : `${formatTime(cue.up_s)}/${formatTime(cue.down_s)}`, ...(cue.delay_s > 0 ? [`delay ${formatTime(cue.delay_s)}`] : []), ...families, ...parts].join(', ');
+/** A cue's times as they are played, and how long it takes in all where that is longer than its plain fade. */
+function timesOf(show: Show, cue: CueRow): string {
+  const { total_s } = timingOf(show, cue);
+  return `${timeWords(cue)}${total_s > Math.max(cue.up_s, cue.down_s) + 0.05 ? `, ${formatTime(Math.round(total_s * 10) / 10)} in all` : ''}`;
 }
 
 /** What an operator has beside the desk: number, word, times, notes, actions. */
@@ -37,9 +37,9 @@ export function cueSheet(show: Show, listId: string): Paper {
     }
     const notes = [cue.operatorNote, cue.note, ...(cue.actions ?? []).map((a) => `• ${actionWords(show, a)}`)].filter((t): t is string => !!t).flatMap((t) => t.split('\n'));
     const next = cue.link ? `then ${formatCueNumber(show.cues.get(cue.link.to)?.number ?? 0)}${cue.link.times ? ` x${cue.link.times}` : ''}` : '';
-    body.push([mono(formatCueNumber(cue.number), { bold: true, fontSize: 10 }), plainText(cue.name, { bold: true }), plainText(triggerOf(cue, cues[i - 1]).short), mono(at ? String(at.page) : '', { alignment: 'right' }), mono([timesOf(cue), next].filter(Boolean).join('; '), { margin: [6, 0, 0, 0] }), { stack: notes.map((t) => plainText(t, { fontSize: 8 })) }]);
+    body.push([mono(formatCueNumber(cue.number), { bold: true, fontSize: 10 }), plainText(cue.name, { bold: true }), plainText(triggerOf(cue, cues[i - 1]).short), mono(at ? String(at.page) : '', { alignment: 'right' }), mono([timesOf(show, cue), next].filter(Boolean).join('; '), { margin: [6, 0, 0, 0] }), { stack: notes.map((t) => plainText(t, { fontSize: 8 })) }]);
   });
-  const total = cues.reduce((sum, c) => sum + cueTotal(c), 0);
+  const total = cues.reduce((sum, c) => sum + timingOf(show, c).total_s, 0);
   return { title: `Cue sheet: ${list?.name ?? ''}`, ...heading(show), about: `${cues.length} cues, ${formatTime(Math.round(total))} of fades`, content: [{ table: { headerRows: 1, widths: [34, 110, 90, 22, 92, '*'], body: [['Cue', 'Name', 'Called on', 'Page', 'Times', 'Notes and actions'].map(th), ...body], dontBreakRows: true }, layout: RULED }] };
 }
 
