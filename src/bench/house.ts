@@ -1,4 +1,5 @@
 /** A whole running house: GO to wire, edit to the other screen, opening a large show. */
+import { SACN_PORT } from '../core/output/bytes.ts';
 import { fork } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { WebSocket } from 'ws';
@@ -70,8 +71,7 @@ export async function measureGo(url: string): Promise<Row[]> {
   const all = (level: number) => tables.fixtures.map((f) => ({ fixtureId: f.id, attribute: 'Dimmer', level }));
   for (let n = 1; n <= GOES + 1; n++) await edit('record-cue', { listId: 'main', number: n * 1000, up_s: 0, values: all(n % 2 ? 0.2 : 0.9) });
   // The simulated node has the port on 127.0.0.1; this receiver listens on the next loopback address.
-  const { sacnPort } = await owner.ask<{ sacnPort: number }>('/api/sim/node');
-  const receiver = fork(new URL('./receiver.mjs', import.meta.url), [String(sacnPort), '127.0.0.2'], { execArgv: [] });
+  const receiver = fork(new URL('./receiver.mjs', import.meta.url), [String(SACN_PORT), '127.0.0.2'], { execArgv: [] });
   await new Promise((resolve) => receiver.once('message', resolve));
   await edit('set-route', { set: { universe: 1, protocol: 'sacn', destination: '127.0.0.2', wire: 1, priority: 100, on: true } });
   let changedAt: ((at: number) => void) | null = null;

@@ -38,7 +38,7 @@ export async function measureOutput(universes: number): Promise<Row[]> {
   const routes = Array.from({ length: universes }, (_, i): RouteRow => ({ id: `r${i}`, universe: i + 1, protocol: 'sacn', destination: 'node', wire: i + 1, priority: 100, on: true }));
   let shared = (): void => undefined;
   const ready = new Promise<void>((resolve) => (shared = resolve));
-  const clock = new Clock(new URL('./clock.mjs', import.meta.url), { cid: '00000000-0000-4000-8000-000000000000', sourceName: 'Wingman bench', sacnPort: port, artnetPort: port + 1, nodeHost: '127.0.0.1' }, (m: FromClock) => m.is === 'shared' && shared(), (e) => { throw e; });
+  const clock = new Clock(new URL('./clock.mjs', import.meta.url), { cid: '00000000-0000-4000-8000-000000000000', sourceName: 'Wingman bench', sacnPort: port, artnetPort: port + 1, nodeHost: '127.0.0.1', nodeSacnPort: port, nodeArtnetPort: port + 1 }, (m: FromClock) => m.is === 'shared' && shared(), (e) => { throw e; });
   clock.tell({ do: 'open', configs: [], showId: 's', slots, version: 1, saved: null, routes, programs: NO_PROGRAMS });
   await ready;
   clock.tell({ do: 'air', showId: 's', fade_s: 0 });

@@ -1,4 +1,5 @@
 /** Making pictures at size: a colour dragged over 1,000 units, a palette that 500 cues follow, the stage in space. */
+import { SACN_PORT } from '../core/output/bytes.ts';
 import { fork } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { By } from 'selenium-webdriver';
@@ -29,8 +30,7 @@ async function colourOnWire(url: string): Promise<{ rows: Row[]; showId: string 
   const edit = (name: string, params: unknown): Promise<unknown> => owner.ask(`/api/shows/${id}/edits`, { edit: name, params, editId: randomUUID() });
   await edit('patch-fixtures', { typeId: 'generic-rgbw', mode: 'RGBW', quantity: UNITS, first: 1, universe: 1, address: 1, overflow: true });
   const { tables } = await owner.ask<{ tables: { fixtures: FixtureRow[] } }>(`/api/shows/${id}`);
-  const { sacnPort } = await owner.ask<{ sacnPort: number }>('/api/sim/node');
-  const receiver = fork(new URL('./receiver.mjs', import.meta.url), [String(sacnPort), '127.0.0.3'], { execArgv: [] });
+  const receiver = fork(new URL('./receiver.mjs', import.meta.url), [String(SACN_PORT), '127.0.0.3'], { execArgv: [] });
   await new Promise((resolve) => receiver.once('message', resolve));
   await edit('set-route', { set: { universe: 1, protocol: 'sacn', destination: '127.0.0.3', wire: 1, priority: 100, on: true } });
   let changedAt: ((at: number) => void) | null = null;

@@ -73,8 +73,11 @@ export type FromClock =
 export interface ClockSettings {
   cid: string;
   sourceName: string;
+  /** Where lights are: the protocols' own ports. */
   sacnPort: number;
   artnetPort: number;
   /** Where routes to the simulated node go. */
   nodeHost: string;
+  nodeSacnPort: number;
+  nodeArtnetPort: number;
 }

@@ -3,12 +3,9 @@ import { parentPort, workerData } from 'node:worker_threads';
 import type { ClockSettings, ClockStats, FromClock, ToClock } from './clock-messages.ts';
 import { Conductor } from './conductor.ts';
 import { Output } from './output.ts';
+import { nextFrame, PERIOD_MS } from './pace.ts';
 
-/** DMX512-A allows at most 44.1 full packets a second. */
-const PERIOD_MS = 1000 / 44;
 const KEPT_FRAMES = 4096;
-/** A clock that fell this far behind (a suspended machine) starts again from now instead of racing. */
-const GIVE_UP_MS = 500;
 
 const port = parentPort;
 if (!port) throw new Error('The clock runs in a worker thread.');
@@ -71,15 +68,16 @@ function frame(due_ms: number): void {
 function run(due_ms: number): void {
   if (stopping) return;
   const wait = due_ms - now_ms();
-  if (wait > 0.3) {
-    setTimeout(run, Math.floor(wait), due_ms);
+  if (wait > 0) {
+    // The last millisecond goes through the event loop: a timer would be late by about as much.
+    if (wait > 1) setTimeout(run, Math.floor(wait), due_ms);
+    else setImmediate(run, due_ms);
     return;
   }
+  const began_ms = now_ms();
   frame(due_ms);
-  const next = due_ms + PERIOD_MS;
-  const late = now_ms() - next;
   // Always through the event loop, so that messages and sockets get their turn.
-  setImmediate(run, late > GIVE_UP_MS ? now_ms() : next);
+  setImmediate(run, nextFrame(due_ms, began_ms));
 }
 
 port.on('message', (message: ToClock) => handle(message));

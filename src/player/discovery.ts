@@ -9,6 +9,8 @@ interface Settings {
   sacnPort: number;
   artnetPort: number;
   nodeHost: string;
+  nodeSacnPort: number;
+  nodeArtnetPort: number;
 }
 
 const POLL_EVERY_MS = 3000;
@@ -86,9 +88,10 @@ export class Discovery {
 
   private poll(): void {
     const { artnet } = this.sending();
-    const hosts = new Set([this.settings.nodeHost, '255.255.255.255', ...artnet.map((h) => (h === 'node' ? this.settings.nodeHost : h === 'broadcast' ? '255.255.255.255' : h))]);
+    const hosts = new Set(['255.255.255.255', ...artnet.filter((h) => h !== 'node' && h !== 'broadcast')]);
     const packet = artPoll();
     // An address that cannot be reached is a fact of the house's network, not a fault of the poll.
+    this.ask.send(packet, this.settings.nodeArtnetPort, this.settings.nodeHost, () => undefined);
     for (const host of hosts) this.ask.send(packet, this.settings.artnetPort, host, () => undefined);
   }
 
@@ -97,7 +100,8 @@ export class Discovery {
     if (sacn.length === 0) return;
     const source = { cid: Uint8Array.from(Buffer.from(this.cid, 'hex')), name: this.settings.name };
     for (const packet of sacnDiscovery(source, sacn)) {
-      for (const host of [SACN_DISCOVERY_GROUP, ...hosts.map((h) => (h === 'node' ? this.settings.nodeHost : h))]) this.ask.send(packet, this.settings.sacnPort, host, () => undefined);
+      if (hosts.includes('node')) this.ask.send(packet, this.settings.nodeSacnPort, this.settings.nodeHost, () => undefined);
+      for (const host of [SACN_DISCOVERY_GROUP, ...hosts.filter((h) => h !== 'node')]) this.ask.send(packet, this.settings.sacnPort, host, () => undefined);
     }
   }
 

@@ -6,6 +6,7 @@ import pg from 'pg';
 import { pino } from 'pino';
 import { WebSocketServer } from 'ws';
 import { z } from 'zod';
+import { ARTNET_PORT, SACN_PORT } from '../core/output/bytes.ts';
 import { LiveCommand, SOCKET_LIMITS } from '../core/live/messages.ts';
 import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
 import { connect } from '../store/database.ts';
@@ -27,8 +28,9 @@ const environment = z
     WINGMAN_PLAYER_PORT: z.coerce.number(),
     /** Where other machines' web processes reach this player; loopback unless somebody opens it. */
     WINGMAN_PLAYER_HOST: z.string().default('127.0.0.1'),
-    WINGMAN_SACN_PORT: z.coerce.number().default(5568),
-    WINGMAN_ARTNET_PORT: z.coerce.number().default(6454),
+    /** Where the simulated node is; lights are on the protocols' own ports. */
+    WINGMAN_SACN_PORT: z.coerce.number().default(SACN_PORT),
+    WINGMAN_ARTNET_PORT: z.coerce.number().default(ARTNET_PORT),
     WINGMAN_OSC_PORT: z.coerce.number().default(9440),
     /** Remote controls are heard on this address; loopback unless somebody opens it. */
     WINGMAN_OSC_HOST: z.string().default('127.0.0.1'),
@@ -45,9 +47,10 @@ const log = pino({ name: 'player', level: process.env.WINGMAN_LOG ?? 'warn' });
 const { db } = connect(environment.DATABASE_URL, 6);
 const installation = await db.selectFrom('installation').select('cid').where('id', '=', 1).executeTakeFirstOrThrow();
 
+const network = { cid: installation.cid, sacnPort: SACN_PORT, artnetPort: ARTNET_PORT, nodeHost: '127.0.0.1', nodeSacnPort: environment.WINGMAN_SACN_PORT, nodeArtnetPort: environment.WINGMAN_ARTNET_PORT };
 const clock = new Clock(
   new URL('./clock.mjs', import.meta.url),
-  { cid: installation.cid, sourceName: 'Wingman', sacnPort: environment.WINGMAN_SACN_PORT, artnetPort: environment.WINGMAN_ARTNET_PORT, nodeHost: '127.0.0.1' },
+  { ...network, sourceName: 'Wingman' },
   (message) => house.clockSaid(message),
   (error) => {
     log.fatal({ error: String(error) }, 'the clock stopped');
@@ -59,7 +62,7 @@ const feed = listen(environment.DATABASE_URL, (channel, payload) => house.heard(
 house.feed = feed;
 const playerId = randomUUID();
 house.address = `${environment.WINGMAN_PLAYER_HOST}:${environment.WINGMAN_PLAYER_PORT}`;
-const discovery = new Discovery({ cid: installation.cid, name: 'Wingman', sacnPort: environment.WINGMAN_SACN_PORT, artnetPort: environment.WINGMAN_ARTNET_PORT, nodeHost: '127.0.0.1' }, () => house.sending());
+const discovery = new Discovery({ ...network, name: 'Wingman' }, () => house.sending());
 house.discovery = discovery;
 
 const closeOsc = listenOsc(environment.WINGMAN_OSC_HOST, environment.WINGMAN_OSC_PORT, (address, args) => house.remote(address, args), (text) => log.warn({ text }, 'remote controls cannot be heard'));

@@ -5,7 +5,7 @@ import { Engine } from '../core/playback/engine.ts';
 import { compileSlots, slotIndex } from '../core/playback/slots.ts';
 import { readArtDmx } from '../core/output/artnet.ts';
 import { readSacn, type SacnReceived } from '../core/output/sacn.ts';
-import { exampleShow, idOf } from '../core/testing/example.ts';
+import { apply, exampleShow, idOf } from '../core/testing/example.ts';
 import { slotKey } from '../core/show/rows.ts';
 import { Output } from './output.ts';
 
@@ -24,8 +24,8 @@ afterEach(() => {
 const settle = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 40));
 
 async function house() {
-  const [sacn, artnet] = [await listener(), await listener()];
-  const output = new Output({ cid: '01020304-0506-4708-890a-0b0c0d0e0f10', sourceName: 'Wingman', sacnPort: sacn.port, artnetPort: artnet.port, nodeHost: '127.0.0.1' });
+  const [sacn, artnet, lights] = [await listener(), await listener(), await listener()];
+  const output = new Output({ cid: '01020304-0506-4708-890a-0b0c0d0e0f10', sourceName: 'Wingman', sacnPort: lights.port, artnetPort: lights.port, nodeHost: '127.0.0.1', nodeSacnPort: sacn.port, nodeArtnetPort: artnet.port });
   await settle();
   const show = exampleShow();
   const slots = compileSlots(show);
@@ -34,7 +34,7 @@ async function house() {
   const slot = slotIndex(slots).get(slotKey(idOf(show, 1), 'Dimmer')) ?? -1;
   const routes = [...show.routes.values()];
   const seen = (): SacnReceived[] => sacn.got.flatMap((p) => readSacn(p) ?? []);
-  return { output, engine, slot, routes, seen, sacn, artnet };
+  return { output, engine, slot, routes, seen, sacn, artnet, lights };
 }
 
 test('a universe is sent when it changes and about once a second when it does not', async () => {
@@ -99,13 +99,124 @@ test('a route that is switched off ends its stream and leaves the others alone',
   output.close(() => undefined);
 });
 
-test('stopping terminates what is on air', async () => {
-  const { output, engine, routes, seen } = await house();
+test('stopping terminates what is on air, with the last look in every packet', async () => {
+  const { output, engine, slot, routes, seen } = await house();
+  engine.hold('mara', holds(slot, { level: 0.8 }), 0);
+  engine.tick(0);
   output.take(engine, routes, 0, 0);
   output.send(0);
   await new Promise<void>((resolve) => output.close(resolve));
   await settle();
-  expect(seen().filter((p) => p.terminated).length).toBe(6);
+  const ended = seen().filter((p) => p.terminated);
+  expect(ended.length).toBe(6);
+  expect(ended.filter((p) => p.universe === 1).map((p) => p.slots[0])).toEqual([204, 204, 204]);
+});
+
+test('a route that is switched off ends with the last look too', async () => {
+  const { output, engine, slot, routes, seen } = await house();
+  engine.hold('mara', holds(slot, { level: 0.8 }), 0);
+  engine.tick(0);
+  output.take(engine, routes, 0, 0);
+  output.send(0);
+  output.setRoutes([]);
+  await settle();
+  expect(seen().filter((p) => p.terminated && p.universe === 1).map((p) => p.slots[0])).toEqual([204, 204, 204]);
+  output.close(() => undefined);
+});
+
+test('lights are on the protocols’ own ports wherever the simulated node is; one stream is sent once', async () => {
+  const { output, engine, routes, sacn, artnet, lights } = await house();
+  const first = routes.filter((r) => r.universe === 1);
+  const unicast = first.map((r) => ({ ...r, id: `u-${r.id}`, destination: '127.0.0.1' as const }));
+  output.take(engine, [...first, ...unicast, ...unicast.map((r) => ({ ...r, id: `again-${r.id}` }))], 0, 0);
+  output.send(0);
+  await settle();
+  expect([sacn.got.length, artnet.got.length, lights.got.length]).toEqual([1, 1, 2]);
+  expect(lights.got.flatMap((p) => [readSacn(p)?.universe, readArtDmx(p)?.portAddress]).filter((v) => v !== undefined).sort()).toEqual([0, 1]);
+  output.close(() => undefined);
+});
+
+describe('another show goes on air', () => {
+  /** Two shows on one wire: a 16-bit head and a wheel in universe 1, and a universe that only the first has. */
+  async function two() {
+    const made = (pan: number, gobo: number, dimmer: number, universes: readonly number[]) => {
+      const show = exampleShow();
+      apply(show, 'change-fixtures', { fixtures: [...show.fixtures.values()].map((f) => ({ id: f.id, set: { patch: [] } })) });
+      apply(show, 'patch-fixtures', { typeId: 'generic-spot-cmy', mode: 'Basic', quantity: 1, first: 301, universe: 1, address: 1 });
+      if (universes.includes(2)) apply(show, 'patch-fixtures', { typeId: 'generic-dimmer', mode: '8 bit', quantity: 1, first: 401, universe: 2, address: 9 });
+      const slots = compileSlots(show);
+      const index = slotIndex(slots);
+      const engine = new Engine(slots);
+      for (const [number, attribute, level] of [[301, 'Pan', pan], [301, 'Gobo1', gobo], [301, 'Dimmer', dimmer], [401, 'Dimmer', dimmer]] as const) {
+        const slot = index.get(slotKey(idOf(show, number), attribute));
+        if (slot !== undefined) engine.hold('mara', holds([slot], { level }), 0);
+      }
+      engine.tick(0);
+      const type = show.types.get('generic-spot-cmy');
+      const at = (attribute: string): number => (type?.modes.find((m) => m.name === 'Basic')?.channels.find((c) => c.attribute === attribute)?.offset[0] ?? 0) - 1;
+      return { engine, routes: universes.map((u) => ({ id: `r${u}`, universe: u, protocol: 'sacn' as const, destination: 'node' as const, wire: u, priority: 100, on: true })), at };
+    };
+    const { output, seen } = await house();
+    return { output, seen, one: made(0.248, 0.1, 1, [1, 2]), other: made(0.252, 0.9, 0.5, [1]) };
+  }
+
+  test('16-bit pairs change as values, wheels go at once, and what only the first had goes to nothing before it ends', async () => {
+    const { output, seen, one, other } = await two();
+    output.take(one.engine, one.routes, 0, 0);
+    output.send(0);
+    output.take(other.engine, other.routes, 1000, 100);
+    for (let ms = 100; ms <= 1200; ms += 50) output.send(ms);
+    await settle();
+    const first = seen().filter((p) => p.universe === 1);
+    const [pan, gobo] = [one.at('Pan'), one.at('Gobo1')];
+    const word = (slots: Uint8Array): number => (slots[pan] ?? 0) * 256 + (slots[pan + 1] ?? 0);
+    const words = first.map((p) => word(p.slots));
+    expect([words[0], words.at(-1)]).toEqual([Math.round(0.248 * 65535), Math.round(0.252 * 65535)]);
+    // From one coarse step to the next and never back: bytes by themselves would swing by 256.
+    words.slice(1).forEach((w, i) => expect(w - (words[i] ?? 0)).toBeGreaterThanOrEqual(0));
+    words.slice(1).forEach((w, i) => expect(w - (words[i] ?? 0)).toBeLessThan(60));
+    const wheel = first.map((p) => p.slots[gobo] ?? 0);
+    expect(new Set(wheel)).toEqual(new Set([wheel[0], wheel.at(-1)]));
+    expect(wheel[1]).toBe(wheel.at(-1));
+    const second = seen().filter((p) => p.universe === 2);
+    const light = second.map((p) => p.slots[8] ?? -1);
+    expect(light[0]).toBe(255);
+    light.slice(1).forEach((v, i) => expect(v).toBeLessThanOrEqual(light[i] ?? 0));
+    expect(light.some((v) => v > 100 && v < 160)).toBe(true);
+    expect(second.filter((p) => p.terminated).map((p) => p.slots[8])).toEqual([0, 0, 0]);
+    expect(second.findIndex((p) => p.terminated)).toBe(second.length - 3);
+    output.close(() => undefined);
+  });
+
+  test('and back in the middle of it, each stream goes on from what is on the wire', async () => {
+    const { output, seen, one, other } = await two();
+    output.take(one.engine, one.routes, 0, 0);
+    output.send(0);
+    output.take(other.engine, other.routes, 1000, 0);
+    for (let ms = 50; ms <= 500; ms += 50) output.send(ms);
+    output.take(one.engine, one.routes, 1000, 500);
+    for (let ms = 500; ms <= 1600; ms += 50) output.send(ms);
+    await settle();
+    const light = seen().filter((p) => p.universe === 2 && !p.terminated).map((p) => p.slots[8] ?? -1);
+    light.slice(1).forEach((v, i) => expect(Math.abs(v - (light[i] ?? 0))).toBeLessThan(20));
+    expect([Math.min(...light) < 140, light.at(-1)]).toEqual([true, 255]);
+    expect(seen().some((p) => p.terminated)).toBe(false);
+    output.close(() => undefined);
+  });
+
+  test('off air, a head keeps looking where it looks while its light goes, and ends at nothing', async () => {
+    const { output, seen, one } = await two();
+    output.take(one.engine, one.routes, 0, 0);
+    output.send(0);
+    output.take(null, [], 1000, 0);
+    for (let ms = 50; ms <= 1100; ms += 50) output.send(ms);
+    await settle();
+    const live = seen().filter((p) => p.universe === 1 && !p.terminated);
+    const pan = one.at('Pan');
+    expect(new Set(live.slice(0, -1).map((p) => p.slots[pan])).size).toBe(1);
+    expect(live.at(-1)?.slots.every((b) => b === 0)).toBe(true);
+    output.close(() => undefined);
+  });
 });
 
 test('a player that takes over counts on from where the other may have been, line by line, and says where it is', async () => {

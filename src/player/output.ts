@@ -5,45 +5,53 @@
 import { createSocket, type Socket } from 'node:dgram';
 import { artnetFrame, artnetPacket } from '../core/output/artnet.ts';
 import type { SacnSource } from '../core/output/bytes.ts';
-import { sacnFrame, sacnMulticast, sacnPacket } from '../core/output/sacn.ts';
+import { sacnFrame, sacnMulticast, sacnPacket, sacnTerminated } from '../core/output/sacn.ts';
 import type { Engine } from '../core/playback/engine.ts';
 import type { RouteRow } from '../core/show/rows.ts';
+import { AirFade, fieldsOf, PAGE, type Field } from './air-fade.ts';
 import type { ClockSettings, LineCount } from './clock-messages.ts';
 
 /** E1.31 clause 6.6.2 asks for 800 to 1000 ms between repeated packets. */
 const KEEP_ALIVE_MS = 900;
 const TERMINATIONS = 3;
-const PAGE = 512;
 
 interface Line {
   protocol: RouteRow['protocol'];
-  universe: number;
+  /** In the engine's order; -1 where the engine does not have it, and the stream is on its way out. */
   page: number;
   host: string;
   port: number;
   packet: Uint8Array;
   count: LineCount;
+  /** On its way from what was on air before. */
+  fade: AirFade | null;
   /** Told of each packet whether it left; one function per line, not one per packet. */
   sent: (error: Error | null) => void;
 }
 
 /** Place of the sequence in a packet: E1.31 clause 6.7.2, Art-Net 4 ArtDmx. */
 const SEQUENCE_AT = { sacn: 111, artnet: 12 } as const;
+const DATA_AT = { sacn: 126, artnet: 18 } as const;
 
 const ART_NET_BROADCAST = '255.255.255.255';
+const NO_FIELDS: readonly Field[] = [];
+
+const wireOf = ({ protocol, packet }: Line): number => (protocol === 'sacn' ? ((packet[113] ?? 0) << 8) | (packet[114] ?? 0) : (packet[14] ?? 0) | ((packet[15] ?? 0) << 8));
+/** Two lines of one name are one stream. */
+const nameOf = (line: Line): string => `${line.protocol}/${line.host}/${line.port}/${wireOf(line)}`;
+/** What is on the wire. */
+const bytesOf = ({ packet, protocol }: Line): Uint8Array => packet.subarray(DATA_AT[protocol], DATA_AT[protocol] + PAGE);
 
 export class Output {
   private readonly socket: Socket;
   private readonly source: SacnSource;
   private engine: Engine | null = null;
   private lines: Line[] = [];
+  /** Streams that the show on air does not have: they fade to nothing, and end. */
+  private leaving: Line[] = [];
   private lastSent_ms = new Float64Array(0);
   private routeKey = '';
-  /** The bytes that are on the wire while one show gives way to another, and those they started from. */
-  private mixed = new Uint8Array(0);
-  private mixFrom = new Uint8Array(0);
-  private mixStart_ms = 0;
-  private mixFor_ms = 0;
+  private readonly mixed = new Uint8Array(PAGE);
   packets = 0;
   errors = 0;
   problem: string | null = null;
@@ -69,34 +77,30 @@ export class Output {
     return this.engine;
   }
 
-  /** Puts an engine's universes on the wire, or none. */
+  /** Puts an engine's universes on the wire, or none; what was there fades over, stream by stream. */
   take(engine: Engine | null, routes: readonly RouteRow[], fade_ms: number, now_ms: number): void {
-    const before = this.bytesByUniverse();
+    const before = new Map([...this.leaving, ...this.lines].map((line) => [nameOf(line), { line, fade: fade_ms > 0 ? new AirFade(bytesOf(line).slice(), this.meaningOf(line), now_ms, fade_ms) : null }]));
     this.engine = engine;
-    if (!engine) {
-      this.fadeOut(before, fade_ms, now_ms);
-      return;
-    }
-    this.setRoutes(routes, true);
-    if (fade_ms <= 0) {
-      this.mixFor_ms = 0;
-      return;
-    }
-    const from = new Uint8Array(engine.shared.dmx.length);
-    engine.slots.universes.forEach((u, page) => {
-      const old = before.get(u);
-      if (old) from.set(old, page * PAGE);
-    });
-    this.mixFrom = from;
-    this.mixed = new Uint8Array(from.length);
-    this.mixStart_ms = now_ms;
-    this.mixFor_ms = fade_ms;
+    this.leaving = [];
+    const old = [...before.values()].map(({ line }) => line);
+    this.lines = engine ? this.linesOf(engine, routes, old) : [];
+    for (const line of this.lines) line.fade = before.get(nameOf(line))?.fade ?? (fade_ms > 0 ? new AirFade(new Uint8Array(PAGE), NO_FIELDS, now_ms, fade_ms) : null);
+    const stays = new Set(this.lines.map(nameOf));
+    const gone = [...before.values()].filter(({ line }) => !stays.has(nameOf(line)));
+    if (fade_ms > 0) this.leaving = gone.map(({ line, fade }) => ({ ...line, page: -1, fade }));
+    else this.terminate(gone.map(({ line }) => line));
+    this.routeKey = JSON.stringify(routes);
+    this.sendAll();
   }
 
-  /** The engine was rebuilt for another patch: same show, no fade. */
+  /** What the bytes of a stream mean by now. */
+  private meaningOf(line: Line): readonly Field[] {
+    return (line.page >= 0 && this.engine ? fieldsOf(this.engine.slots)[line.page] : line.fade?.was) ?? NO_FIELDS;
+  }
+
+  /** The engine was rebuilt for another patch: same show; a change of show that is under way goes on. */
   replace(engine: Engine, routes: readonly RouteRow[]): void {
     this.engine = engine;
-    this.mixFor_ms = 0;
     this.setRoutes(routes, true);
   }
 
@@ -107,27 +111,47 @@ export class Output {
     if (!force && key === this.routeKey) return;
     this.routeKey = key;
     const old = this.lines;
-    const name = (l: Pick<Line, 'protocol' | 'host' | 'port'>, wire: number): string => `${l.protocol}/${l.host}/${l.port}/${wire}`;
-    const kept = new Map(old.map((l) => [name(l, wireOf(l)), l]));
+    const fades = new Map(old.map((l) => [nameOf(l), l.fade]));
+    this.lines = this.linesOf(engine, routes, [...this.leaving, ...old]);
+    const now = new Set(this.lines.map(nameOf));
+    for (const line of this.lines) line.fade = fades.get(nameOf(line)) ?? null;
+    this.leaving = this.leaving.filter((l) => !now.has(nameOf(l)));
+    this.terminate(old.filter((l) => !now.has(nameOf(l))));
+    this.sendAll();
+  }
+
+  private sendAll(): void {
+    if (!this.engine) return;
+    this.lastSent_ms = new Float64Array(this.engine.slots.universes.length);
+    this.engine.dirtyPages.fill(1);
+  }
+
+  /** Streams of a show, each once whatever its routes say; those that were there go on counting. */
+  private linesOf(engine: Engine, routes: readonly RouteRow[], old: readonly Line[]): Line[] {
+    const kept = new Map(old.map((l) => [nameOf(l), l]));
     const counts = new Map(old.map((l) => [l.count.routeId, l.count]));
-    this.lines = [];
+    const lines = new Map<string, Line>();
     for (const route of routes) {
       const page = engine.slots.universes.indexOf(route.universe);
       if (!route.on || page < 0) continue;
-      const port = route.protocol === 'sacn' ? this.settings.sacnPort : this.settings.artnetPort;
-      const host = this.hostOf(route);
-      const known = kept.get(name({ protocol: route.protocol, host, port }, route.wire));
       const packet = route.protocol === 'sacn' ? sacnPacket(this.source, route.wire, route.priority) : artnetPacket(route.wire);
-      // A receiver follows the sequence; a changed route goes on counting.
+      const count = counts.get(route.id) ?? { routeId: route.id, packets: 0, errors: 0, problem: null };
+      const line: Line = { protocol: route.protocol, page, host: this.hostOf(route), port: this.portOf(route), packet, count, fade: null, sent: (error) => this.noted(count, error) };
+      const known = kept.get(nameOf(line));
+      // A receiver follows the sequence; a changed route goes on counting, and from the bytes that it last had.
       const at = SEQUENCE_AT[route.protocol];
       packet[at] = known ? (known.packet[at] ?? 0) : (this.starts[`${route.protocol}/${route.wire}`] ?? 0);
-      const count = counts.get(route.id) ?? { routeId: route.id, packets: 0, errors: 0, problem: null };
-      this.lines.push({ protocol: route.protocol, universe: route.universe, page, host, port, packet, count, sent: (error) => this.noted(count, error) });
+      if (known) bytesOf(line).set(bytesOf(known));
+      if (!lines.has(nameOf(line))) lines.set(nameOf(line), line);
     }
-    const now = new Set(this.lines.map((l) => name(l, wireOf(l))));
-    this.terminate(old.filter((l) => !now.has(name(l, wireOf(l)))));
-    this.lastSent_ms = new Float64Array(engine.slots.universes.length);
-    engine.dirtyPages.fill(1);
+    return [...lines.values()];
+  }
+
+  /** Lights are on the protocols' own ports, always; the simulated node is where it found room. */
+  private portOf({ protocol, destination }: RouteRow): number {
+    const { sacnPort, artnetPort, nodeSacnPort, nodeArtnetPort } = this.settings;
+    if (destination === 'node') return protocol === 'sacn' ? nodeSacnPort : nodeArtnetPort;
+    return protocol === 'sacn' ? sacnPort : artnetPort;
   }
 
   private hostOf(route: RouteRow): string {
@@ -144,7 +168,7 @@ export class Output {
 
   /** Last sequence of each line, by `protocol/number on the wire`. */
   sequences(): Record<string, number> {
-    return Object.fromEntries(this.lines.map((l) => [`${l.protocol}/${wireOf(l)}`, l.packet[SEQUENCE_AT[l.protocol]] ?? 0]));
+    return Object.fromEntries([...this.leaving, ...this.lines].map((l) => [`${l.protocol}/${wireOf(l)}`, l.packet[SEQUENCE_AT[l.protocol]] ?? 0]));
   }
 
   /** Packets and errors by route, since it was made. */
@@ -154,15 +178,13 @@ export class Output {
 
   /** Sends what is due. Call once a frame, after the engine's tick. */
   send(now_ms: number): void {
-    const engine = this.engine;
-    if (!engine) {
-      this.sendFadeOut(now_ms);
-      return;
-    }
-    const bytes = this.bytesNow(engine, now_ms);
+    if (this.leaving.length > 0) this.sendLeaving(now_ms);
+    const { engine } = this;
+    if (!engine) return;
+    const { dmx } = engine.shared;
     for (const line of this.lines) {
-      if (engine.dirtyPages[line.page] === 0 && now_ms - (this.lastSent_ms[line.page] as number) < KEEP_ALIVE_MS) continue;
-      this.write(line, bytes, line.page * PAGE);
+      if (line.fade !== null) this.sendFading(line, line.fade, engine, now_ms);
+      else if (engine.dirtyPages[line.page] !== 0 || now_ms - (this.lastSent_ms[line.page] as number) >= KEEP_ALIVE_MS) this.write(line, dmx, line.page * PAGE);
     }
     for (let page = 0; page < engine.dirtyPages.length; page++) {
       if (engine.dirtyPages[page] === 0 && now_ms - (this.lastSent_ms[page] as number) < KEEP_ALIVE_MS) continue;
@@ -171,64 +193,46 @@ export class Output {
     }
   }
 
+  private sendFading(line: Line, fade: AirFade, engine: Engine, now_ms: number): void {
+    const t = fade.at(now_ms);
+    fade.mix(this.mixed, t, engine.shared.dmx, line.page * PAGE, fieldsOf(engine.slots)[line.page] ?? NO_FIELDS);
+    this.write(line, this.mixed, 0);
+    if (t >= 1) line.fade = null;
+  }
+
+  private sendLeaving(now_ms: number): void {
+    const ended: Line[] = [];
+    for (const line of this.leaving) {
+      const t = line.fade?.at(now_ms) ?? 1;
+      line.fade?.mix(this.mixed, t, null, 0, NO_FIELDS);
+      this.write(line, this.mixed, 0);
+      if (t >= 1) ended.push(line);
+    }
+    this.terminate(ended);
+    this.leaving = this.leaving.filter((l) => !ended.includes(l));
+  }
+
   /** On stop: the stream-terminated option three times (E1.31 clause 6.2.6), so that receivers need not wait. */
   close(done: () => void): void {
-    const engine = this.engine;
-    this.terminate(this.lines, engine ? engine.shared.dmx : this.mixed);
+    this.terminate([...this.leaving, ...this.lines]);
     this.lines = [];
+    this.leaving = [];
     // Sends are handed to the kernel at once; closing lets those that were not go first.
     setTimeout(() => this.socket.close(done), 20);
   }
 
-  private bytesNow(engine: Engine, now_ms: number): Uint8Array {
-    const target = engine.shared.dmx;
-    if (this.mixFor_ms <= 0) return target;
-    const t = (now_ms - this.mixStart_ms) / this.mixFor_ms;
-    engine.dirtyPages.fill(1);
-    if (t >= 1) {
-      this.mixFor_ms = 0;
-      return target;
-    }
-    for (let i = 0; i < target.length; i++) this.mixed[i] = (this.mixFrom[i] as number) + ((target[i] as number) - (this.mixFrom[i] as number)) * t;
-    return this.mixed;
-  }
-
-  private bytesByUniverse(): Map<number, Uint8Array> {
-    const engine = this.engine;
-    if (!engine) return new Map();
-    const bytes = this.mixFor_ms > 0 ? this.mixed : engine.shared.dmx;
-    return new Map(engine.slots.universes.map((u, page) => [u, bytes.slice(page * PAGE, (page + 1) * PAGE)]));
-  }
-
-  private fadeOut(before: Map<number, Uint8Array>, fade_ms: number, now_ms: number): void {
-    const universes = [...before.keys()];
-    this.lines = this.lines.map((l) => ({ ...l, page: universes.indexOf(l.universe) }));
-    this.mixFrom = new Uint8Array(universes.length * PAGE);
-    universes.forEach((u, page) => this.mixFrom.set(before.get(u) ?? [], page * PAGE));
-    this.mixed = new Uint8Array(this.mixFrom.length);
-    this.mixStart_ms = now_ms;
-    this.mixFor_ms = fade_ms;
-    this.routeKey = '';
-  }
-
-  private sendFadeOut(now_ms: number): void {
-    if (this.lines.length === 0) return;
-    const rest = this.mixFor_ms <= 0 ? 0 : Math.max(0, 1 - (now_ms - this.mixStart_ms) / this.mixFor_ms);
-    for (let i = 0; i < this.mixed.length; i++) this.mixed[i] = (this.mixFrom[i] as number) * rest;
-    for (const line of this.lines) this.write(line, this.mixed, line.page * PAGE);
-    if (rest > 0) return;
-    this.terminate(this.lines, this.mixed);
-    this.lines = [];
-  }
-
-  private terminate(lines: readonly Line[], bytes: Uint8Array = this.mixed): void {
+  /** Terminated packets carry the last look: a receiver that does not know the option shows nothing else (output.test.ts). */
+  private terminate(lines: readonly Line[]): void {
     for (let i = 0; i < TERMINATIONS; i++) {
-      for (const line of lines) if (line.protocol === 'sacn') this.write(line, bytes, line.page * PAGE, true);
+      for (const line of lines) if (line.protocol === 'sacn') this.put(line, sacnTerminated(line.packet));
     }
   }
 
-  private write(line: Line, bytes: Uint8Array, from: number, terminated = false): void {
-    const packet = line.protocol === 'sacn' ? sacnFrame(line.packet, bytes, from, terminated) : artnetFrame(line.packet, bytes, from);
+  private write(line: Line, bytes: Uint8Array, from: number): void {
+    this.put(line, line.protocol === 'sacn' ? sacnFrame(line.packet, bytes, from) : artnetFrame(line.packet, bytes, from));
+  }
+
+  private put(line: Line, packet: Uint8Array): void {
     try {
       this.socket.send(packet, 0, packet.length, line.port, line.host, line.sent);
       this.packets++;
@@ -254,5 +258,3 @@ export class Output {
     this.problem = error.message;
   }
 }
-
-const wireOf = (line: Line): number => (line.protocol === 'sacn' ? ((line.packet[113] ?? 0) << 8) | (line.packet[114] ?? 0) : (line.packet[14] ?? 0) | ((line.packet[15] ?? 0) << 8));

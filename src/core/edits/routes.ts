@@ -18,7 +18,8 @@ export const setRoute = defineEdit<Params>({
     if (set.protocol === 'artnet' && set.wire > ART_NET_LAST) return refuse('invalid', `Art-Net port addresses end at ${ART_NET_LAST}.`, { wire: 'Too high.' });
     if (set.protocol === 'artnet' && set.destination === 'multicast') return refuse('invalid', 'Art-Net has no multicast; give an address, or use sACN.', { destination: 'Not for Art-Net.' });
     if (set.protocol === 'sacn' && set.wire < 1) return refuse('invalid', 'sACN universes count from 1.', { wire: 'From 1.' });
-    const twin = [...show.routes.values()].find((r) => r.id !== p.id && r.protocol === set.protocol && r.destination === set.destination && r.wire === set.wire && r.universe !== set.universe);
+    const twin = [...show.routes.values()].find((r) => r.id !== p.id && r.protocol === set.protocol && r.destination === set.destination && r.wire === set.wire);
+    if (twin?.universe === set.universe) return refuse('clash', `Universe ${twin.universe} goes there already: this route would be the same one twice.`, { universe: 'There already.' });
     if (twin) return refuse('clash', `Universe ${twin.universe} already goes to ${set.protocol === 'sacn' ? 'sACN universe' : 'Art-Net port address'} ${set.wire} there.`, { wire: 'Taken.' });
     const what = `universe ${set.universe} over ${set.protocol === 'sacn' ? 'sACN' : 'Art-Net'}${set.on ? '' : ', off'}`;
     if (p.id === undefined) return { changes: [insertRow('routes', { id: newId(), ...set })], summary: `Added a route: ${what}` };

@@ -23,3 +23,7 @@ export function utf8Within(text: string, bytes: number): Uint8Array {
   while (encoder.encode(short).length > bytes) short = short.slice(0, -1);
   return encoder.encode(short);
 }
+
+/** UDP ports of the protocols: ANSI E1.31 clause 9.2, Art-Net 4. */
+export const SACN_PORT = 5568;
+export const ARTNET_PORT = 6454;

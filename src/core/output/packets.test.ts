@@ -2,7 +2,7 @@ import dgram from 'node:dgram';
 import fc from 'fast-check';
 import { Receiver } from 'sacn';
 import { artnetFrame, artnetPacket, formatPortAddress, readArtDmx } from './artnet.ts';
-import { isStale, readSacn, sacnFrame, sacnMulticast, sacnPacket } from './sacn.ts';
+import { isStale, readSacn, sacnFrame, sacnMulticast, sacnPacket, sacnTerminated } from './sacn.ts';
 
 const CID = Uint8Array.from({ length: 16 }, (_, i) => i + 1);
 const slotsOf = (f: (i: number) => number): Uint8Array => Uint8Array.from({ length: 512 }, (_, i) => f(i) & 255);
@@ -24,7 +24,9 @@ test('sequence counts and wraps; termination sets its option alone', () => {
   for (let i = 0; i < 255; i++) sacnFrame(packet, slots, 0);
   expect(packet[111]).toBe(255);
   expect(sacnFrame(packet, slots, 0)[111]).toBe(0);
-  expect(sacnFrame(packet, slots, 0, true)[112]).toBe(0x40);
+  sacnFrame(packet, slotsOf(() => 7), 0);
+  const ended = sacnTerminated(packet);
+  expect([ended[112], ended[111], ended[126], ended[637]]).toEqual([0x40, 2, 7, 7]);
   expect(sacnFrame(packet, slots, 0)[112]).toBe(0);
 });
 

@@ -31,10 +31,17 @@ export function sacnPacket(source: SacnSource, universe: number, priority: numbe
 }
 
 /** Puts the next sequence number and the slots into a packet. @param page 512 bytes of `dmx` from `from` */
-export function sacnFrame(packet: Uint8Array, dmx: Uint8Array, from: number, terminated = false): Uint8Array {
+export function sacnFrame(packet: Uint8Array, dmx: Uint8Array, from: number): Uint8Array {
   packet[SEQUENCE] = ((packet[SEQUENCE] ?? 0) + 1) & 255;
-  packet[OPTIONS] = terminated ? STREAM_TERMINATED : 0;
+  packet[OPTIONS] = 0;
   for (let i = 0; i < SLOTS; i++) packet[HEADER + i] = dmx[from + i] as number;
+  return packet;
+}
+
+/** The packet as it was sent last, with the next sequence number and the stream-terminated option (clause 6.2.6). */
+export function sacnTerminated(packet: Uint8Array): Uint8Array {
+  packet[SEQUENCE] = ((packet[SEQUENCE] ?? 0) + 1) & 255;
+  packet[OPTIONS] = STREAM_TERMINATED;
   return packet;
 }
 

@@ -1,0 +1,15 @@
+/** When frames are due: 44 a second, and never more than a receiver can take, also after the clock fell behind. */
+
+/**
+ * A hair longer than a 44th of a second. DMX512-A (ANSI E1.11) has room for 44.1 full packets a second; so spaced, no
+ * second has a 45th, though timers and networks shift packets by a millisecond or two.
+ */
+export const PERIOD_MS = 22.8;
+/** Small delays are made up for within this. */
+const LEAST_MS = 22.77;
+
+/**
+ * The next frame's time, in milliseconds of the clock. Frames that were missed are left out (pace.test.ts).
+ * @param due_ms when the last one was due @param began_ms when it was made
+ */
+export const nextFrame = (due_ms: number, began_ms: number): number => Math.max(due_ms + PERIOD_MS, began_ms + LEAST_MS);
