@@ -2,20 +2,22 @@
 import { randomBytes } from 'node:crypto';
 import { ensureUser, type Auth } from '../src/store/auth.ts';
 import type { Database } from '../src/store/database.ts';
+import { setHouseRight } from '../src/store/rights.ts';
 import { createShow, setMember } from '../src/store/shows.ts';
+import { DEMO_ACCOUNTS, DEMO_PASSWORD } from '../src/core/demo-accounts.ts';
+import type { HouseRight } from '../src/core/rights.ts';
 import { isRefusal } from '../src/core/refusal.ts';
 import type { Role } from '../src/core/edits/edit.ts';
 import { nightFerryRows } from './night-ferry.ts';
 import { SUNDAY_PAGE, sundayRows } from './sunday.ts';
 
-const PEOPLE: { name: string; email: string; role: Role }[] = [
-  { name: 'Yrsa Oddny', email: 'owner@tidewater.example', role: 'owner' },
-  { name: 'Mara Kell', email: 'programmer@tidewater.example', role: 'programmer' },
-  { name: 'Tam Brevik', email: 'operator@tidewater.example', role: 'operator' },
-  { name: 'Iden Vale', email: 'viewer@tidewater.example', role: 'viewer' },
-  { name: 'Nell Strand', email: 'volunteer@tidewater.example', role: 'volunteer' },
+const PEOPLE: { name: string; email: string; role: Role; may: HouseRight }[] = [
+  { name: 'Yrsa Oddny', email: 'owner@tidewater.example', role: 'owner', may: 'owner' },
+  { name: 'Mara Kell', email: 'programmer@tidewater.example', role: 'programmer', may: 'maker' },
+  { name: 'Tam Brevik', email: 'operator@tidewater.example', role: 'operator', may: 'guest' },
+  { name: 'Iden Vale', email: 'viewer@tidewater.example', role: 'viewer', may: 'guest' },
+  { name: 'Nell Strand', email: 'volunteer@tidewater.example', role: 'volunteer', may: 'guest' },
 ];
-const DEMO_PASSWORD = 'tidewater';
 
 export interface SeededAccounts {
   /** Accounts whose random passwords must be shown once. */
@@ -30,9 +32,34 @@ export async function seedAccounts(auth: Auth, db: Database, { demo, known }: { 
   const people = demo ? PEOPLE : PEOPLE.slice(0, 1).map((p) => ({ ...p, name: 'Owner', email: 'owner@wingman.example' }));
   for (const p of people) {
     const password = demo && known ? DEMO_PASSWORD : randomBytes(12).toString('base64url');
-    await ensureUser(auth, db, { name: p.name, email: p.email, password });
+    const userId = await ensureUser(auth, db, { name: p.name, email: p.email, password });
+    await setHouseRight(db, userId, p.may);
     if (!(demo && known)) shown.push({ email: p.email, password });
   }
+  if (demo) await db.updateTable('installation').set({ demo_passwords: known ? 'published' : 'random' }).where('id', '=', 1).execute();
+  return { shown };
+}
+
+/**
+ * The demo's published password holds while only this machine reaches the house. Opened to a network, accounts that
+ * still have it get random ones, told once, and their sessions end; closed again, they have the published one back.
+ */
+export async function guardDemoAccounts(auth: Auth, db: Database, isOpen: boolean): Promise<SeededAccounts> {
+  const house = await db.selectFrom('installation').select('demo_passwords').where('id', '=', 1).executeTakeFirstOrThrow();
+  const wanted = isOpen ? 'random' : 'published';
+  if (house.demo_passwords === wanted) return { shown: [] };
+  const { password } = await auth.$context;
+  const shown: SeededAccounts['shown'] = [];
+  const accounts = await db.selectFrom('account').innerJoin('user', 'user.id', 'account.userId').select(['account.id', 'account.password', 'user.id as userId', 'user.email']).where('account.providerId', '=', 'credential').where('user.email', 'in', [...DEMO_ACCOUNTS]).orderBy('user.email').execute();
+  for (const account of accounts) {
+    if (isOpen && !(account.password !== null && (await password.verify({ hash: account.password, password: DEMO_PASSWORD })))) continue;
+    const next = isOpen ? randomBytes(12).toString('base64url') : DEMO_PASSWORD;
+    await db.updateTable('account').set({ password: await password.hash(next) }).where('id', '=', account.id).execute();
+    if (!isOpen) continue;
+    await db.deleteFrom('session').where('userId', '=', account.userId).execute();
+    shown.push({ email: account.email, password: next });
+  }
+  await db.updateTable('installation').set({ demo_passwords: wanted }).where('id', '=', 1).execute();
   return { shown };
 }
 

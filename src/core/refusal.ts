@@ -25,4 +25,27 @@ export interface Unseen {
 
 export const refuse = (code: string, message: string, fields?: Record<string, string>): Refusal => ({ refused: true, code, message, ...(fields ? { fields } : {}) });
 
+/** HTTP's word for a refusal; 400 for what is not listed. */
+const STATUS: Record<string, number> = {
+  unauthorized: 401,
+  forbidden: 403,
+  origin: 403,
+  'not-found': 404,
+  clash: 409,
+  unseen: 409,
+  part: 409,
+  board: 409,
+  unrelated: 409,
+  conflict: 409,
+  nothing: 409,
+  end: 409,
+  limit: 409,
+  'too-large': 413,
+  locked: 423,
+  rate: 429,
+  unavailable: 503,
+  standby: 503,
+};
+export const statusOf = ({ code }: Refusal): number => STATUS[code] ?? 400;
+
 export const isRefusal = (value: unknown): value is Refusal => typeof value === 'object' && value !== null && 'refused' in value;

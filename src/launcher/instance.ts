@@ -6,9 +6,10 @@ import { join } from 'node:path';
 import { connect } from '../store/database.ts';
 import { migrate } from '../store/migrate.ts';
 import { makeAuth } from '../store/auth.ts';
-import { seedAccounts, seedDemo, type SeededAccounts } from '../../demo/seed.ts';
+import { guardDemoAccounts, seedAccounts, seedDemo, type SeededAccounts } from '../../demo/seed.ts';
 import { ensureBuilt } from './build.ts';
-import { isLoopback, type Options } from './options.ts';
+import { isLoopback } from '../core/loopback.ts';
+import type { Options } from './options.ts';
 import { ensurePostgres } from './packages.ts';
 import { freePort, isFree, udpPort } from './ports.ts';
 import { startCluster, type Cluster } from './postgres.ts';
@@ -116,7 +117,8 @@ export async function startInstance(root: string, options: Options, { demo, quie
     const simPort = await freePort();
     const sacnPort = await udpPort(Number(process.env.WINGMAN_SACN_PORT ?? 5568), 'sACN at the simulated node');
     const artnetPort = await udpPort(Number(process.env.WINGMAN_ARTNET_PORT ?? 6454), 'Art-Net at the simulated node');
-    const oscPort = await udpPort(Number(process.env.WINGMAN_OSC_PORT ?? 9440), 'OSC from remote controls');
+    const oscWanted = Number(process.env.WINGMAN_OSC_PORT ?? 9440);
+    const oscPort = await udpPort(oscWanted, 'OSC from remote controls');
     const peerPort = await udpPort(Math.max(oscPort + 1, Number(process.env.WINGMAN_PEER_PORT ?? 9441)), 'OSC at the simulated peer');
     const midiPort = await udpPort(Math.max(peerPort + 1, Number(process.env.WINGMAN_MIDI_PORT ?? 9442)), 'MIDI at the simulated port');
     const env: NodeJS.ProcessEnv = {
@@ -135,6 +137,7 @@ export async function startInstance(root: string, options: Options, { demo, quie
       WINGMAN_SACN_PORT: String(sacnPort),
       WINGMAN_ARTNET_PORT: String(artnetPort),
       WINGMAN_OSC_PORT: String(oscPort),
+      WINGMAN_OSC_WANTED: String(oscWanted),
       WINGMAN_PEER_PORT: String(peerPort),
       WINGMAN_MIDI_PORT: String(midiPort),
       WINGMAN_DEMO: demo && isLoopback(host) ? 'offered' : 'none',
@@ -177,8 +180,9 @@ async function prepare(databaseUrl: string, o: { secret: string; url: string; de
     await migrate(db);
     const auth = makeAuth(db, { secret: o.secret, baseURL: o.url });
     const accounts = await seedAccounts(auth, db, { demo: o.demo, known: o.loopback });
+    const guarded = accounts.shown.length > 0 ? accounts : await guardDemoAccounts(auth, db, !o.loopback);
     if (o.demo) await seedDemo(db);
-    return accounts;
+    return guarded;
   } catch (error) {
     throw new Error(`The database could not be prepared: ${(error as Error).message}`, { cause: error });
   } finally {

@@ -1,4 +1,5 @@
-import { isLoopback, readOptions } from './options.ts';
+import { isLoopback } from '../core/loopback.ts';
+import { readOptions } from './options.ts';
 
 test('defaults, environment, and options over both', () => {
   expect(readOptions(['demo'], {})).toMatchObject({ command: 'demo', port: 4600, host: '127.0.0.1', databaseUrl: undefined });

@@ -52,5 +52,3 @@ export function readOptions(argv: readonly string[], env: Readonly<Record<string
     rest,
   };
 }
-
-export const isLoopback = (host: string): boolean => host === 'localhost' || host === '::1' || host.startsWith('127.');

@@ -34,7 +34,7 @@ function screen(actor: Actor, locked = false) {
   apply(show, 'record-cue', { listId: 'main', number: 1000, values: [{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 1 }] });
   apply(show, 'set-fader', { set: { name: 'Main', holds: { kind: 'list', id: 'main' }, mode: 'proportional', flash: 'full' } });
   const d = desk(show);
-  const house = { command: (_: string, __: Actor, c: LiveCommand) => (carried.push(c), Promise.resolve({ ok: true as const })), left: () => undefined, tellPresence: () => undefined, air: () => ({ showId: null, showName: null, universes: 0, problem: null }), watched: () => undefined, feed: null };
+  const house = { command: (_: string, __: Actor, c: LiveCommand) => (carried.push(c), Promise.resolve({ ok: true as const })), left: () => undefined, tellPresence: () => undefined, air: () => ({ showId: null, showName: null, universes: 0, onlyNode: false, problem: null }), watched: () => undefined, feed: null };
   const client = new Client(socket as unknown as WebSocket, 'show', actor, house, pino({ level: 'silent' }), { sessionId: 's', leaves: null, locked });
   client.start(d.live);
   const types = (): string[] => socket.texts.map((t) => t.type);
@@ -82,13 +82,13 @@ test('a volunteer’s screen is told of its pages and nothing else of the show',
   expect(socket.texts.find((t) => t.type === 'welcome')).toMatchObject({ keys: [] });
   expect(socket.texts.findLast((t) => t.type === 'playback')).toMatchObject({ lists: [], faders: [], boards: [], reports: [] });
   d.edit(mara, 'set-page', { set: { name: 'Page', buttons: [{ label: 'Go', act: { do: 'go', list: 'main' } }], faders: [faderId] } });
-  client.setRole({ role: 'volunteer', pages: [[...d.show.pages.keys()][0] ?? ''] });
+  client.setRole({ until: null, role: 'volunteer', pages: [[...d.show.pages.keys()][0] ?? ''] });
   expect(socket.texts.findLast((t) => t.type === 'playback')).toMatchObject({ lists: [{ id: 'main' }], faders: [{ id: faderId }] });
 });
 
 test('a withdrawn role shows the screen out, and so does signing out everywhere', () => {
   const { client, socket, types } = screen(mara);
-  client.setRole({ role: 'programmer', pages: [] });
+  client.setRole({ until: null, role: 'programmer', pages: [] });
   expect(types()).not.toContain('role');
   client.setRole(null);
   expect([socket.texts.at(-1), socket.ended]).toEqual([{ type: 'role', role: null }, '4403']);

@@ -3,9 +3,12 @@ import type { Logger } from 'pino';
 import type { WebSocket } from 'ws';
 import { ClientMessage, encodeLevels, encodeUniverse, SOCKET_LIMITS, type AirState, type HeldValue, type LiveCommand, type ServerMessage } from '../core/live/messages.ts';
 import { Allowance } from '../core/limits.ts';
-import { isRefusal, type Refusal } from '../core/refusal.ts';
+import { isRefusal } from '../core/refusal.ts';
 import type { Role } from '../core/edits/edit.ts';
+import { ODD_TEXT, oddTextIn } from '../core/text.ts';
 import type { Actor } from './actor.ts';
+import { failed } from './failed.ts';
+import type { Answer } from './playbacks.ts';
 import type { LiveShow } from './live-show.ts';
 
 /** Above this the screen does not keep up: levels wait, and come whole when it does. */
@@ -23,7 +26,7 @@ const DARK = new Uint8Array(512);
 
 /** What a screen needs of the house. */
 interface Desk {
-  command: (showId: string, actor: Actor, command: LiveCommand) => Promise<{ ok: true; message?: string } | Refusal>;
+  command: (showId: string, actor: Actor, command: LiveCommand) => Promise<Answer>;
   left: (client: Client) => void;
   tellPresence: (showId: string) => void;
   air: () => AirState;
@@ -50,6 +53,9 @@ const HELD_PER_MS = 25;
 /** All that a volunteer's page is told. */
 const FOR_PAGES = new Set<ServerMessage['type']>(['welcome', 'playback', 'role', 'reply', 'pong', 'locked', 'out', 'air']);
 
+/** All that a locked screen is told: what plays. */
+const FOR_LOCKED = new Set<ServerMessage['type']>(['welcome', 'playback', 'slots', 'role', 'reply', 'pong', 'locked', 'out', 'air']);
+
 export class Client {
   place = '';
   cue: string | null = null;
@@ -58,7 +64,7 @@ export class Client {
   used_ms = performance.now();
   readonly sessionId: string;
   /** When its person's place in the show ends, in milliseconds since 1970. */
-  readonly leaves: number | null;
+  leaves: number | null;
   private locked: boolean;
   watching: Watching = { universes: [], sources: false, outputs: false, programmer: null, sound: false };
   /** Bytes and sources as this screen last had them. */
@@ -119,7 +125,7 @@ export class Client {
   }
 
   send(message: ServerMessage): void {
-    if (this.socket.readyState !== this.socket.OPEN || (this.limited && !FOR_PAGES.has(message.type))) return;
+    if (this.socket.readyState !== this.socket.OPEN || (this.limited && !FOR_PAGES.has(message.type)) || (this.locked && !FOR_LOCKED.has(message.type))) return;
     if (this.socket.bufferedAmount > STUCK_BYTES) {
       this.log.warn({ user: this.actor.name }, 'closed a socket that does not read');
       this.socket.terminate();
@@ -207,6 +213,7 @@ export class Client {
     const frame = encodeLevels(show.shared.out, this.last, show.version, this.whole);
     this.whole = false;
     if (frame) this.socket.send(frame);
+    if (this.locked) return;
     for (const universe of this.watching.universes) this.sendUniverse(universe, show.bytesOf(universe) ?? DARK);
   }
 
@@ -219,7 +226,7 @@ export class Client {
 
   /** Where the bytes come from; slower than the bytes, for people to read. */
   sendSources(show: LiveShow): void {
-    if (!this.watching.sources) return;
+    if (!this.watching.sources || this.locked) return;
     for (const universe of this.watching.universes) {
       const runs = show.sourcesOf(universe);
       const key = JSON.stringify(runs);
@@ -230,24 +237,28 @@ export class Client {
   }
 
   /** A changed role counts at once; without one the screen is shown out. */
-  setRole(of: { role: Role; pages: readonly string[] } | null): void {
+  setRole(of: { role: Role; pages: readonly string[]; until: number | null } | null): void {
     if (!of) {
       this.send({ type: 'role', role: null });
       this.socket.close(4403, 'no longer one of this show’s people');
       return;
     }
+    this.leaves = of.until;
     if (of.role === this.actor.role && of.pages.join() === (this.actor.pages ?? []).join()) return;
     this.actor = { ...this.actor, role: of.role, pages: of.pages };
     this.send({ type: 'role', role: of.role });
     if (this.live) this.sendPlayback(this.live);
   }
 
+  /** A screen that is opened again is told everything anew: it was told next to nothing meanwhile. */
   setLocked(locked: boolean): void {
+    if (locked === this.locked) return;
     this.locked = locked;
-    this.send({ type: 'locked', locked });
+    if (locked || !this.live) this.send({ type: 'locked', locked });
+    else this.start(this.live);
   }
 
-  /** Signed out everywhere. */
+  /** The session has ended, here or anywhere. */
   showOut(): void {
     this.send({ type: 'out' });
     this.socket.close(4401, 'signed out');
@@ -302,10 +313,10 @@ export class Client {
     try {
       const answer = await this.house.command(this.showId, this.actor, parsed.command);
       if (isRefusal(answer)) this.send({ type: 'reply', id: parsed.id, ok: false, code: answer.code, message: answer.message });
-      else this.send({ type: 'reply', id: parsed.id, ok: true, ...(answer.message ? { message: answer.message } : {}) });
+      else this.send({ type: 'reply', id: parsed.id, ok: true, ...(answer.message ? { message: answer.message } : {}), ...(answer.warning ? { warning: answer.warning } : {}) });
     } catch (error) {
-      this.log.error({ error: String(error) }, 'a live command failed');
-      this.send({ type: 'reply', id: parsed.id, ok: false, code: 'unavailable', message: 'The database cannot be reached right now. Playback goes on; try again in a moment.' });
+      const { code, message } = failed(error, this.log);
+      this.send({ type: 'reply', id: parsed.id, ok: false, code, message });
     }
   }
 
@@ -316,9 +327,10 @@ export class Client {
     } catch {
       return undefined;
     }
-    const parsed = ClientMessage.safeParse(json);
-    if (parsed.success) return parsed.data;
+    const parsed = oddTextIn(json) === undefined ? ClientMessage.safeParse(json) : undefined;
+    if (parsed?.success) return parsed.data;
     const id = typeof json === 'object' && json !== null && 'id' in json && typeof json.id === 'number' ? json.id : null;
+    if (!parsed) return { error: ODD_TEXT, id };
     const issue = parsed.error.issues[0];
     return { error: issue ? `${issue.path.join('.') || 'message'}: ${issue.message}` : 'Not understood.', id };
   }

@@ -12,7 +12,8 @@ export class Clock {
   constructor(file: URL, settings: ClockSettings, heard: (message: FromClock) => void, failed: (error: Error) => void) {
     this.worker = new Worker(file, { workerData: settings });
     this.worker.on('message', (message: FromClock) => {
-      if (message.is === 'copied') this.answer(message.id, message.copy);
+      if (message.is === 'framed') this.answer(message.id, undefined);
+      else if (message.is === 'copied') this.answer(message.id, message.copy);
       else if (message.is === 'stats') this.answer(message.id, message.stats);
       else heard(message);
     });
@@ -25,6 +26,11 @@ export class Clock {
 
   copy(showId: string): Promise<EngineCopy | null> {
     return this.ask<EngineCopy | null>((id) => ({ do: 'copy', showId, id }));
+  }
+
+  /** Ends when everything that this show was told so far is in a frame, and what the frame shows can be read. */
+  frame(showId: string): Promise<void> {
+    return this.ask<void>((id) => ({ do: 'frame', showId, id }));
   }
 
   stats(): Promise<ClockStats> {

@@ -29,7 +29,9 @@ export type ShowMessage =
   | { do: 'letgo'; showId: string; userId: string; slots: Uint32Array; fade_s: number }
   | { do: 'override'; showId: string; overrides: Overrides }
   | { do: 'master'; showId: string; level: number; blackout: boolean }
-  | { do: 'copy'; showId: string; id: number };
+  | { do: 'copy'; showId: string; id: number }
+  /** Answered when everything that was told before is in a frame. */
+  | { do: 'frame'; showId: string; id: number };
 
 export type ToClock =
   | ShowMessage
@@ -65,6 +67,7 @@ export type FromClock =
   | { is: 'names'; showId: string; operators: string[]; lists: string[] }
   | { is: 'due'; showId: string; listId: string }
   | { is: 'status'; showId: string; listId: string; elapsed_s: number; total_s: number; paused: boolean; fading: boolean; rate: number; hand: number | null; followIn_s: number | null }
+  | { is: 'framed'; id: number }
   | { is: 'copied'; id: number; copy: EngineCopy | null }
   | { is: 'stats'; id: number; stats: ClockStats }
   | { is: 'output'; problem: string | null }

@@ -11,6 +11,8 @@ export interface OpenShow {
   routes: RouteRow[];
   programs: Programs;
   configs: PlaybackConfig[];
+  /** Who waits for a frame. */
+  waiting: number[];
   /** Lists that were fading when they were last told about. */
   fading: Map<string, boolean>;
 }
@@ -31,7 +33,7 @@ export class Conductor {
       engine.setPrograms(message.programs);
       engine.configure(message.configs);
       if (message.saved) engine.restore(message.saved, now_s);
-      const open: OpenShow = { engine, version: message.version, routes: message.routes, programs: message.programs, configs: message.configs, fading: new Map() };
+      const open: OpenShow = { engine, version: message.version, routes: message.routes, programs: message.programs, configs: message.configs, waiting: [], fading: new Map() };
       this.shows.set(showId, open);
       engine.tick(now_s);
       this.share(showId, open);
@@ -41,6 +43,7 @@ export class Conductor {
     const open = this.shows.get(showId);
     if (!open) {
       if (message.do === 'copy') this.say({ is: 'copied', id: message.id, copy: null });
+      if (message.do === 'frame') this.say({ is: 'framed', id: message.id });
       return;
     }
     const { engine } = open;
@@ -122,6 +125,9 @@ export class Conductor {
       case 'master':
         engine.setMaster(message.level, message.blackout);
         break;
+      case 'frame':
+        open.waiting.push(message.id);
+        break;
       case 'copy':
         this.say({ is: 'copied', id: message.id, copy: engine.copy() });
         break;
@@ -132,6 +138,7 @@ export class Conductor {
   tick(now_s: number): void {
     for (const [showId, open] of this.shows) {
       open.engine.tick(now_s);
+      for (const id of open.waiting.splice(0)) this.say({ is: 'framed', id });
       for (const listId of open.engine.takeDue()) this.say({ is: 'due', showId, listId });
       for (const [listId, was] of open.fading) {
         if (was && open.engine.status(listId).fading === 0) this.tellStatus(showId, open, listId);

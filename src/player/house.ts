@@ -8,7 +8,7 @@ import { readCommand } from '../core/command/command.ts';
 import { aRole } from '../core/edits/edit.ts';
 import { recordedValue } from '../core/live/held.ts';
 import { oscCommand } from '../core/live/osc-commands.ts';
-import { LIVE_ROLES, type AirState, type LiveCommand, type Person } from '../core/live/messages.ts';
+import { LIVE_ROLES, type AirState, type LiveCommand, type OutputState, type Person } from '../core/live/messages.ts';
 import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
 import { familyOf } from '../core/rig/attributes.ts';
 import { firstList, type MutableShow } from '../core/show/show.ts';
@@ -16,8 +16,10 @@ import { advance, ShowStore } from '../store/commit.ts';
 import type { Database } from '../store/database.ts';
 import { AIR_CHANNEL, MEMBERS_CHANNEL, type Feed } from '../store/feed.ts';
 import { KEPT_REFUSALS, note, refusals, type Happened } from '../store/journal.ts';
-import { airShow, changesAfter, loadShow, membership } from '../store/shows.ts';
+import { endedSessions, houseRight, standingOf } from '../store/rights.ts';
+import { airShow, changesAfter, loadShow, membership, type Membership } from '../store/shows.ts';
 import { keepVersion } from '../store/versions.ts';
+import { AIR_FADE_S, mayChangeAir, sayAir } from './air.ts';
 import type { Clock } from './clock-client.ts';
 import type { FromClock } from './clock-messages.ts';
 import type { Client } from './client.ts';
@@ -25,13 +27,25 @@ import type { Discovery } from './discovery.ts';
 import type { Actor } from './actor.ts';
 import type { Outside } from './cue-actions.ts';
 import { LiveShow, type SavedShow } from './live-show.ts';
+import type { Answer } from './playbacks.ts';
 import { REMOTES_OFF } from './together.ts';
 
-const AIR_FADE_S = 2;
 const SAVE_SOON_MS = 150;
 /** While fades run their clock is saved this often; heavier shows less often, by the time a save takes. */
 const SAVE_FADING_MS = 250;
 const SAVE_SHARE = 10;
+
+/** What the database tells of people: a place in a show, or a session that was locked, opened or ended. */
+interface PeopleNews {
+  show?: string | null;
+  user?: string;
+  session?: string;
+  locked?: boolean;
+  ended?: boolean;
+}
+
+/** Commands by which a show goes on: whoever gives one wants it on stage. */
+const WENT_ON: ReadonlySet<LiveCommand['command']> = new Set(['go', 'back', 'goto', 'cut', 'release', 'release-all', 'fader', 'flash', 'master', 'blackout']);
 
 interface Saving {
   timer: NodeJS.Timeout | null;
@@ -120,12 +134,12 @@ export class House {
     if (message.is === 'output') {
       this.problem = message.problem;
       this.tellAir();
-    } else if (message.is !== 'stopped' && message.is !== 'copied' && message.is !== 'stats') this.shows.get(message.showId)?.heard(message);
+    } else if (message.is !== 'stopped' && message.is !== 'copied' && message.is !== 'framed' && message.is !== 'stats') this.shows.get(message.showId)?.heard(message);
   }
 
   // --- commands ---
 
-  async command(showId: string, actor: Actor, command: LiveCommand): Promise<{ ok: true; message?: string } | Refusal> {
+  async command(showId: string, actor: Actor, command: LiveCommand): Promise<Answer> {
     const show = await this.open(showId);
     if (!show) return refuse('not-found', 'This show does not exist.');
     const answer = await this.carryOut(show, actor, command);
@@ -137,16 +151,26 @@ export class House {
     if (refusals.take(actor.userId, performance.now())) this.note(showId, { kind: 'refused', userId: actor.userId, userName: actor.name, text: message, data: { code, command: what, from: actor.via ?? 'a screen' } });
   }
 
-  private async carryOut(show: LiveShow, actor: Actor, command: LiveCommand): Promise<{ ok: true; message?: string } | Refusal> {
+  private async carryOut(show: LiveShow, actor: Actor, command: LiveCommand): Promise<Answer> {
     if (!LIVE_ROLES[command.command].includes(actor.role)) return refuse('forbidden', actor.role === 'volunteer' ? 'A volunteer has the pages given to them, and plays nothing else.' : `${aRole(actor.role)} can look at this show, but not play or change it.`);
     if (actor.remote && !show.remotes && command.command !== 'call') return REMOTES_OFF;
-    if (command.command === 'air') return this.setAir(show, actor, command.on);
+    if (command.command === 'air') return this.setAir(show, actor, command.on, command.preview ?? false);
     if (command.command === 'type') return this.type(show, actor, command.text);
-    return show.command(actor, command);
+    const answer = show.command(actor, command);
+    return WENT_ON.has(command.command) ? this.knowingAir(show, answer) : answer;
   }
 
+  /** Whoever plays a show that others believe to be on air is told each time. */
+  private knowingAir(show: LiveShow, answer: Answer): Answer {
+    if (isRefusal(answer) || show.id === this.airId) return answer;
+    const other = this.airId === null ? undefined : this.shows.get(this.airId);
+    if (!other && !this.wasOnAir.has(show.id)) return answer;
+    return { ...answer, warning: `“${show.name}” is not on air: nobody sees this on stage. ${other ? `“${other.name}” is on air.` : 'Nothing is on air.'}` };
+  }
+  private readonly wasOnAir = new Set<string>();
+
   /** The command line, for scripts and remotes: live commands and edits alike. */
-  private async type(show: LiveShow, actor: Actor, text: string): Promise<{ ok: true; message?: string } | Refusal> {
+  private async type(show: LiveShow, actor: Actor, text: string): Promise<Answer> {
     const list = firstList(show.show);
     const held = show.held(actor.userId);
     const read = readCommand(text, { show: show.show, selection: held.selection, cueId: show.playback().lists.find((l) => l.id === list?.id)?.cueId ?? null, unrecorded: held.values.filter((v) => !v.recorded).length, held: (family) => held.values.filter((v) => !family || familyOf(v.attribute) === family).length, lit: () => show.lit() });
@@ -211,8 +235,9 @@ export class House {
 
   air(): AirState {
     const show = this.airId ? this.shows.get(this.airId) : undefined;
-    const routed = show ? new Set([...show.show.routes.values()].filter((r) => r.on && show.slots.universes.includes(r.universe)).map((r) => r.universe)).size : 0;
-    return { showId: this.airId, showName: show?.name ?? null, universes: routed, problem: this.mayOutput ? this.problem : 'another player has the output' };
+    const routes = show ? [...show.show.routes.values()].filter((r) => r.on && show.slots.universes.includes(r.universe)) : [];
+    const universes = new Set(routes.map((r) => r.universe)).size;
+    return { showId: this.airId, showName: show?.name ?? null, universes, onlyNode: routes.every((r) => r.destination === 'node'), problem: this.mayOutput ? this.problem : 'another player has the output' };
   }
 
   private tellAir(): void {
@@ -220,18 +245,26 @@ export class House {
     for (const client of this.clients) client.send({ type: 'air', ...air });
   }
 
-  private async setAir(show: LiveShow, actor: Actor, on: boolean): Promise<{ ok: true; message: string } | Refusal> {
-    const wanted = on ? show.id : this.airId === show.id ? null : this.airId;
-    if (wanted !== this.airId) {
-      this.putOnAir(wanted, AIR_FADE_S);
-      await this.db.updateTable('installation').set({ air_show_id: wanted }).where('id', '=', 1).execute();
-      await sql`select pg_notify(${AIR_CHANNEL}, ${JSON.stringify({ show: wanted })})`.execute(this.db);
-    }
-    this.note(show.id, { kind: 'air', userId: actor.userId, userName: actor.name, text: on ? 'Put the show on air' : 'Took the show off air' });
-    return { ok: true, message: on ? `${show.name} is on air` : `${show.name} is in rehearsal` };
+  private async setAir(show: LiveShow, actor: Actor, on: boolean, preview: boolean): Promise<Answer> {
+    if (!on && this.airId !== show.id) return refuse('nothing', `“${show.name}” is not on air.`);
+    if (on && this.airId === show.id) return refuse('nothing', `“${show.name}” is on air already.`);
+    const now = this.airId === null ? undefined : await this.open(this.airId);
+    const comes = on ? show : null;
+    const changing = { actor, house: await houseRight(this.db, actor.userId), roleNow: now ? ((await membership(this.db, now.id, actor.userId))?.role ?? null) : null };
+    const no = mayChangeAir(changing, now, comes);
+    if (no) return no;
+    if (preview) return { ok: true, message: sayAir(now, comes) };
+    await this.db.updateTable('installation').set({ air_show_id: comes?.id ?? null }).where('id', '=', 1).execute();
+    this.putOnAir(comes?.id ?? null, AIR_FADE_S);
+    await sql`select pg_notify(${AIR_CHANNEL}, ${JSON.stringify({ show: comes?.id ?? null })})`.execute(this.db);
+    const by = { kind: 'air' as const, userId: actor.userId, userName: actor.name };
+    if (now) this.note(now.id, { ...by, text: comes ? `“${comes.name}” was put on air in its place` : 'Took the show off air' });
+    if (comes) this.note(comes.id, { ...by, text: `Put the show on air${now ? `, in place of “${now.name}”` : ''}` });
+    return { ok: true, message: comes ? `${comes.name} is on air` : `${show.name} is in rehearsal` };
   }
 
   private putOnAir(showId: string | null, fade_s: number): void {
+    if (this.airId !== null) this.wasOnAir.add(this.airId);
     this.airId = showId;
     if (this.mayOutput) this.clock.tell({ do: 'air', showId, fade_s });
     this.tellAir();
@@ -287,7 +320,7 @@ export class House {
   // --- the database's news ---
 
   heard(channel: string, payload: unknown): void {
-    const message = payload as { show?: string | null; seq?: number; user?: string; session?: string; locked?: boolean; out?: boolean; player?: string } | null;
+    const message = payload as (PeopleNews & { seq?: number; player?: string }) | null;
     if (channel === AIR_CHANNEL) {
       const showId = message?.show ?? null;
       if (message?.show !== undefined && showId !== this.airId && this.mayOutput) void (showId ? this.open(showId) : Promise.resolve()).then(() => this.putOnAir(showId, AIR_FADE_S));
@@ -296,9 +329,10 @@ export class House {
     else if (message?.show && this.shows.has(message.show)) void this.catchUp(message.show);
   }
 
-  /** After a lost connection anything may have been missed. */
+  /** After a lost connection anything may have been missed: changes, and who may be here. */
   caughtOff(): void {
     for (const id of this.shows.keys()) void this.catchUp(id);
+    void this.lookAtSessions();
   }
 
   private readonly catching = new Map<string, Promise<void>>();
@@ -316,11 +350,13 @@ export class House {
   }
 
   /** Roles, locks and sign-outs count at once on open screens. */
-  private peopleChanged(message: { show?: string | null; user?: string; session?: string; locked?: boolean; out?: boolean }): void {
-    if (message.show) void this.rolesChanged(message.show).catch((error: unknown) => this.log.warn({ error: String(error) }, 'could not read roles'));
+  private peopleChanged(message: PeopleNews): void {
+    if (message.show) void this.rolesChanged(message.show, message.user).catch((error: unknown) => this.log.warn({ error: String(error) }, 'could not read roles'));
+    if (message.session === undefined) return;
     for (const client of [...this.clients]) {
-      if (message.session !== undefined && client.sessionId === message.session) client.setLocked(message.locked ?? false);
-      if (message.out && client.actor.userId === message.user) client.showOut();
+      if (client.sessionId !== message.session) continue;
+      if (message.ended) client.showOut();
+      else client.setLocked(message.locked ?? false);
     }
   }
 
@@ -328,17 +364,37 @@ export class House {
   lookAtPeople(): void {
     for (const show of this.shows.values()) show.together.look();
     const now = Date.now();
-    for (const client of [...this.clients]) if (client.leaves !== null && client.leaves <= now) client.setRole(null);
+    for (const client of [...this.clients]) if (client.leaves !== null && client.leaves <= now) this.placeOf(client, null);
   }
 
-  private async rolesChanged(showId: string): Promise<void> {
+  /** Now and then, and after the database was away: whether everybody here is still who they were. */
+  async lookAtSessions(): Promise<void> {
+    try {
+      const ended = await endedSessions(this.db, [...new Set([...this.clients].map((c) => c.sessionId))]);
+      for (const client of [...this.clients]) if (ended.has(client.sessionId)) client.showOut();
+      for (const client of [...this.clients]) {
+        const who = await standingOf(this.db, client.sessionId, client.showId);
+        this.placeOf(client, who?.of ?? null);
+        client.setLocked(who?.isLocked ?? false);
+      }
+    } catch (error) {
+      this.log.warn({ error: String(error) }, 'could not look at who is here; will look again');
+    }
+  }
+
+  /** @param userId whose place has changed; undefined for anybody's */
+  private async rolesChanged(showId: string, userId: string | undefined): Promise<void> {
     for (const client of [...this.clients]) {
-      if (client.showId !== showId) continue;
-      const of = await membership(this.db, showId, client.actor.userId);
-      client.setRole(of ?? null);
-      if (!of || of.role === 'viewer' || of.role === 'volunteer') this.shows.get(showId)?.together.boards.withdrawn(client.actor.userId);
+      if (client.showId !== showId || (userId !== undefined && client.actor.userId !== userId)) continue;
+      this.placeOf(client, (await membership(this.db, showId, client.actor.userId)) ?? null);
     }
     this.tellPresence(showId);
+  }
+
+  /** A person's place in the show as it is now: on their screens, and on boards that they may not have any more. */
+  private placeOf(client: Client, of: Membership | null): void {
+    client.setRole(of);
+    if (!of || of.role === 'viewer' || of.role === 'volunteer') this.shows.get(client.showId)?.together.boards.withdrawn(client.actor.userId);
   }
 
   // --- people ---
@@ -379,6 +435,7 @@ export class House {
   // --- outputs to those who look at them ---
 
   discovery: Pick<Discovery, 'state' | 'wanted'> | null = null;
+  ears: () => OutputState['osc'] = () => ({ port: null, problem: null });
 
   watched(): void {
     this.discovery?.wanted([...this.clients].some((c) => c.watching.outputs));
@@ -395,7 +452,8 @@ export class House {
     if (looking.length === 0) return;
     const { lines } = await this.clock.stats();
     const found = this.discovery?.state() ?? { nodes: [], sources: [], deaf: [] };
-    for (const client of looking) client.send({ type: 'outputs', lines: client.showId === this.airId ? lines : [], ...found });
+    const osc = this.ears();
+    for (const client of looking) client.send({ type: 'outputs', lines: client.showId === this.airId ? lines : [], ...found, osc });
   }
 
   /** Universes on the wire now, and where sACN goes, for telling others. */

@@ -4,22 +4,26 @@ import { createServer, type IncomingMessage, type ServerResponse } from 'node:ht
 import { Worker } from 'node:worker_threads';
 import pg from 'pg';
 import { pino } from 'pino';
-import { WebSocketServer } from 'ws';
+import { WebSocketServer, type WebSocket } from 'ws';
 import { z } from 'zod';
 import { ARTNET_PORT, SACN_PORT } from '../core/output/bytes.ts';
 import { LiveCommand, SOCKET_LIMITS } from '../core/live/messages.ts';
-import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
+import { isRefusal, refuse, statusOf, type Refusal } from '../core/refusal.ts';
+import { mayNotHere } from '../core/rights.ts';
+import { ODD_TEXT, oddTextIn } from '../core/text.ts';
 import { connect } from '../store/database.ts';
 import { listen } from '../store/feed.ts';
 import { BEAT_MS, beat, register, sequencesNow, waitingPlayers } from '../store/players.ts';
+import { standingOf, spendTicket, type WhoIsIt } from '../store/rights.ts';
 import { readTicket, type Ticket } from '../store/ticket.ts';
 import { Client } from './client.ts';
 import { Clock } from './clock-client.ts';
 import type { ClockStats } from './clock-messages.ts';
 import { Discovery } from './discovery.ts';
+import { failed } from './failed.ts';
 import { House } from './house.ts';
 import type { LiveShow } from './live-show.ts';
-import { listenOsc, outside } from './outside.ts';
+import { listenOsc, outside, type Ears } from './outside.ts';
 
 const environment = z
   .object({
@@ -32,6 +36,8 @@ const environment = z
     WINGMAN_SACN_PORT: z.coerce.number().default(SACN_PORT),
     WINGMAN_ARTNET_PORT: z.coerce.number().default(ARTNET_PORT),
     WINGMAN_OSC_PORT: z.coerce.number().default(9440),
+    /** What was asked for, where the launcher had to move. */
+    WINGMAN_OSC_WANTED: z.coerce.number().optional(),
     /** Remote controls are heard on this address; loopback unless somebody opens it. */
     WINGMAN_OSC_HOST: z.string().default('127.0.0.1'),
     WINGMAN_PEER_PORT: z.coerce.number().default(9441),
@@ -65,7 +71,17 @@ house.address = `${environment.WINGMAN_PLAYER_HOST}:${environment.WINGMAN_PLAYER
 const discovery = new Discovery({ ...network, name: 'Wingman' }, () => house.sending());
 house.discovery = discovery;
 
-const closeOsc = listenOsc(environment.WINGMAN_OSC_HOST, environment.WINGMAN_OSC_PORT, (address, args) => house.remote(address, args), (text) => log.warn({ text }, 'remote controls cannot be heard'));
+/** Heard by the player on air alone: a port has one listener. */
+let osc: ReturnType<typeof listenOsc> | null = null;
+function hearRemotes(): void {
+  osc ??= listenOsc(environment.WINGMAN_OSC_HOST, environment.WINGMAN_OSC_PORT, (address, args) => house.remote(address, args));
+}
+const earsNow = (): Ears => {
+  const ears = osc?.ears() ?? { port: null, problem: null };
+  const moved = environment.WINGMAN_OSC_WANTED !== undefined && environment.WINGMAN_OSC_WANTED !== ears.port && ears.problem === null && ears.port !== null;
+  return moved ? { ...ears, problem: `UDP port ${environment.WINGMAN_OSC_WANTED} is taken on this machine: remote controls are heard on ${ears.port} instead.` } : ears;
+};
+house.ears = earsNow;
 
 let stopping = false;
 /** Since this player has said that it is on air. */
@@ -85,6 +101,7 @@ async function holdOutput(): Promise<void> {
       if (!house.onAir) {
         clock.tell({ do: 'sequences', from: await sequencesNow(db) });
         await house.takeOutput();
+        hearRemotes();
       }
       await register(db, { id: playerId, address: house.address });
       registered = true;
@@ -125,7 +142,7 @@ const json = (response: ServerResponse, status: number, body: unknown): void => 
   response.writeHead(status, { 'content-type': 'application/json' });
   response.end(JSON.stringify(body));
 };
-const STATUS: Record<string, number> = { forbidden: 403, 'not-found': 404, board: 409, conflict: 409, clash: 409, end: 409, nothing: 409, rate: 429 };
+const refused = (response: ServerResponse, refusal: Refusal): void => json(response, refusal.code === 'internal' ? 500 : statusOf(refusal), { error: { code: refusal.code, message: refusal.message, ...(refusal.fields ? { fields: refusal.fields } : {}) } });
 
 async function body(request: IncomingMessage): Promise<unknown> {
   const parts: Buffer[] = [];
@@ -170,7 +187,7 @@ async function answer(request: IncomingMessage, response: ServerResponse): Promi
   if (path === '/health') {
     const stats = await clock.stats();
     const air = house.air();
-    json(response, 200, { pid: process.pid, onAir: house.onAir, show: air.showName, showId: air.showId, frames: stats.frames, packets: stats.packets, screens: house.clients.size, feed: feed.connected(), memory_MB: Math.round(process.memoryUsage().rss / 1048576) });
+    json(response, 200, { pid: process.pid, onAir: house.onAir, show: air.showName, showId: air.showId, frames: stats.frames, packets: stats.packets, screens: house.clients.size, feed: feed.connected(), osc: earsNow(), memory_MB: Math.round(process.memoryUsage().rss / 1048576) });
     return;
   }
   if (path === '/stats' && header(request, 'x-wingman-secret') === environment.WINGMAN_SECRET) {
@@ -186,7 +203,7 @@ async function answer(request: IncomingMessage, response: ServerResponse): Promi
     json(response, 503, { error: { code: 'standby', message: 'This player waits while another plays.' } });
     return;
   }
-  const ticket = readTicket(environment.WINGMAN_SECRET, header(request, 'x-wingman-ticket'));
+  const ticket = readTicket(environment.WINGMAN_SECRET, header(request, 'x-wingman-ticket'), 'request');
   if (!ticket) {
     json(response, 401, { error: { code: 'unauthorized', message: 'No valid ticket.' } });
     return;
@@ -197,6 +214,8 @@ async function answer(request: IncomingMessage, response: ServerResponse): Promi
     return;
   }
   if (path === '/stage') {
+    // Never before there is a frame, and never one from before what was told last.
+    await clock.frame(show.id);
     json(response, 200, show.stage(house.air()));
     return;
   }
@@ -209,7 +228,9 @@ async function answer(request: IncomingMessage, response: ServerResponse): Promi
     return;
   }
   if (path === '/live' && request.method === 'POST') {
-    const command = LiveCommand.safeParse(await body(request));
+    const asked = await body(request);
+    if (oddTextIn(asked) !== undefined) return refused(response, refuse('invalid', ODD_TEXT));
+    const command = LiveCommand.safeParse(asked);
     if (!command.success) {
       const issue = command.error.issues[0];
       const field = issue?.path.join('.') || 'command';
@@ -217,7 +238,7 @@ async function answer(request: IncomingMessage, response: ServerResponse): Promi
       return;
     }
     const result = await house.command(ticket.showId, { userId: ticket.userId, name: ticket.name, role: ticket.role, pages: ticket.pages, via: 'a program' }, command.data);
-    if (isRefusal(result)) json(response, STATUS[result.code] ?? 400, { error: { code: result.code, message: result.message, ...(result.fields ? { fields: result.fields } : {}) } });
+    if (isRefusal(result)) refused(response, result);
     else json(response, 200, result);
     return;
   }
@@ -226,36 +247,56 @@ async function answer(request: IncomingMessage, response: ServerResponse): Promi
 
 const server = createServer((request, response) => {
   answer(request, response).catch((error: unknown) => {
-    log.error({ error: String(error) }, 'a request failed');
-    if (!response.headersSent) json(response, 503, { error: { code: 'unavailable', message: 'The database cannot be reached right now. Playback goes on.' } });
+    const refusal = failed(error, log);
+    if (!response.headersSent) refused(response, refusal);
   });
 });
 
 const sockets = new WebSocketServer({ noServer: true, maxPayload: SOCKET_LIMITS.messageBytes });
+
+/** Whoever comes in by a ticket as they are at this moment, or why they do not: a ticket opens one socket, once. */
+async function admit(text: string | null): Promise<{ ticket: Ticket; who: WhoIsIt } | string> {
+  const ticket = readTicket(environment.WINGMAN_SECRET, text, 'socket');
+  if (!ticket) return '401 Unauthorized';
+  if (!house.onAir) return '503 Service Unavailable';
+  if (!(await spendTicket(db, ticket.id))) return '401 Unauthorized';
+  const who = await standingOf(db, ticket.sessionId, ticket.showId);
+  if (mayNotHere(who, 'come in') || !who?.of) return who ? '403 Forbidden' : '401 Unauthorized';
+  return { ticket, who };
+}
+
 server.on('upgrade', (request, socket, head) => {
   const url = new URL(request.url ?? '/', 'http://player');
-  const ticket: Ticket | undefined = url.pathname === '/live' ? readTicket(environment.WINGMAN_SECRET, url.searchParams.get('ticket')) : undefined;
-  if (!ticket || !house.onAir) {
-    socket.end(`HTTP/1.1 ${ticket ? '503 Service Unavailable' : '401 Unauthorized'}\r\nConnection: close\r\n\r\n`);
-    return;
-  }
-  sockets.handleUpgrade(request, socket, head, (ws) => {
-    ws.pause();
-    house
-      .open(ticket.showId)
-      .then((show) => {
-        if (!show) {
-          ws.close(4404, 'no such show');
-          return;
-        }
-        const client = new Client(ws, ticket.showId, { userId: ticket.userId, name: ticket.name, role: ticket.role, pages: ticket.pages }, house, log, ticket);
-        ws.resume();
-        client.start(show);
-        house.joined(client);
-      })
-      .catch(() => ws.close(1013, 'the show cannot be opened right now'));
-  });
+  const turnAway = (status: string): void => void socket.end(`HTTP/1.1 ${status}\r\nConnection: close\r\n\r\n`);
+  socket.on('error', () => socket.destroy());
+  if (url.pathname !== '/live') return turnAway('404 Not Found');
+  admit(url.searchParams.get('ticket'))
+    .then((admitted) => {
+      if (typeof admitted === 'string') turnAway(admitted);
+      else sockets.handleUpgrade(request, socket, head, (ws) => comeIn(ws, admitted.ticket.showId, admitted.who));
+    })
+    .catch((error: unknown) => {
+      log.warn({ error: String(error) }, 'a screen could not be let in');
+      turnAway('503 Service Unavailable');
+    });
 });
+
+function comeIn(ws: WebSocket, showId: string, who: WhoIsIt): void {
+  ws.pause();
+  house
+    .open(showId)
+    .then((show) => {
+      if (!show || !who.of) {
+        ws.close(4404, 'no such show');
+        return;
+      }
+      const client = new Client(ws, showId, { userId: who.userId, name: who.name, role: who.of.role, pages: who.of.pages }, house, log, { sessionId: who.sessionId, leaves: who.of.until, locked: who.isLocked });
+      ws.resume();
+      client.start(show);
+      house.joined(client);
+    })
+    .catch(() => ws.close(1013, 'the show cannot be opened right now'));
+}
 
 const levels = setInterval(() => house.sendLevels(), 1000 / SOCKET_LIMITS.levelsPerSecond);
 /** For reading, not for following: where bytes come from, packet counters, nodes. */
@@ -263,6 +304,8 @@ const slow = setInterval(() => void house.sendOutputs(), 500);
 
 /** Boards of those who are away, people whose time is over. */
 const people = setInterval(() => house.lookAtPeople(), 1000);
+/** Sessions end in time as well, and news of people may be lost. */
+const sessions = setInterval(() => void house.lookAtSessions(), 15_000);
 
 /** The word that another has the output may be missed while the database is away; here it is noticed. */
 async function keepBeat({ sequences }: ClockStats): Promise<void> {
@@ -286,8 +329,9 @@ async function stop(): Promise<void> {
   clearInterval(slow);
   clearInterval(beats);
   clearInterval(people);
+  clearInterval(sessions);
   discovery.close();
-  closeOsc();
+  osc?.close();
   clearInterval(timeOfDay);
   for (const client of house.clients) client.close();
   await house.saveAll().catch((error: unknown) => log.warn({ error: String(error) }, 'could not save on stop'));

@@ -43,8 +43,42 @@ export function outside(ports: { osc: number; midi: number }): Outside {
 /** Messages a second from all remotes together; more is noise or an attack. */
 const REMOTE_RATE = 200;
 
-/** Listens for remote controls. @returns closes it */
-export function listenOsc(host: string, port: number, heard: (address: string, args: (number | string)[]) => void, problem: (text: string) => void): () => void {
+/** Where remote controls are heard. */
+export interface Ears {
+  /** Null while they are not. */
+  port: number | null;
+  /** Why it is not the port that was wanted, or none. */
+  problem: string | null;
+}
+const PORTS_TRIED = 20;
+
+/** Listens for remote controls on the first free port from the wanted one on. @returns where it is, and closes it */
+export function listenOsc(host: string, wanted: number, heard: (address: string, args: (number | string)[]) => void): { ears: () => Ears; close: () => void } {
+  let ears: Ears = { port: null, problem: null };
+  let close = (): void => undefined;
+  let closed = false;
+  const open = (port: number): void => {
+    if (closed) return;
+    close = listenOn(host, port, heard, (bound, error) => {
+      if (bound) ears = { port, problem: port === wanted ? null : `UDP port ${wanted} is taken on this machine: remote controls are heard on ${port} instead.` };
+      else if (error.code === 'EADDRINUSE' && port < wanted + PORTS_TRIED) open(port + 1);
+      else ears = { port: null, problem: error.code === 'EADDRINUSE' ? `No UDP port from ${wanted} to ${port} is free: remote controls are not heard.` : `Remote controls are not heard: ${error.message}.` };
+    });
+  };
+  open(wanted);
+  return {
+    ears: () => ears,
+    close: () => {
+      closed = true;
+      close();
+    },
+  };
+}
+
+type Told = (bound: boolean, error: NodeJS.ErrnoException) => void;
+const NO_ERROR: NodeJS.ErrnoException = new Error('none');
+
+function listenOn(host: string, port: number, heard: (address: string, args: (number | string)[]) => void, told: Told): () => void {
   const socket = createSocket('udp4');
   let allowance = REMOTE_RATE;
   const refill = setInterval(() => (allowance = REMOTE_RATE), 1000);
@@ -54,10 +88,20 @@ export function listenOsc(host: string, port: number, heard: (address: string, a
     const message = readOsc(packet);
     if (message) heard(message.address, message.args);
   });
-  socket.on('error', (error) => problem(error.message));
-  socket.bind(port, host);
-  return () => {
+  const end = (): void => {
     clearInterval(refill);
-    socket.close();
+    socket.removeAllListeners('error');
+    socket.on('error', () => undefined);
+    try {
+      socket.close();
+    } catch {
+      // It never opened.
+    }
   };
+  socket.on('error', (error) => {
+    end();
+    told(false, error);
+  });
+  socket.bind(port, host, () => told(true, NO_ERROR));
+  return end;
 }

@@ -28,7 +28,8 @@ export interface ListState {
 
 type Status = Extract<FromClock, { is: 'status' }>;
 type Timing = Omit<Status, 'is' | 'showId' | 'listId' | 'fading'> & { at: number };
-export type Answer = { ok: true; message?: string } | Refusal;
+export type Done = { ok: true; message?: string; /** What whoever did it should know at once. */ warning?: string };
+export type Answer = Done | Refusal;
 
 /** Two presses of GO within this time are one press of a switch that bounces, or of a hand that slipped. */
 const SAME_PRESS_MS = 80;

@@ -86,8 +86,6 @@ export class ShowStore {
   }
 
   async edit(showId: string, author: Author, request: EditRequest): Promise<EditResult | Refusal> {
-    const known = await this.db.selectFrom('changes').select(['seq', 'summary', 'rows', 'user_id']).where('show_id', '=', showId).where('edit_id', '=', request.editId).executeTakeFirst();
-    if (known) return known.user_id === author.userId ? { seq: known.seq, summary: known.summary, changes: known.rows } : refuse('conflict', 'This edit id has been used.');
     return this.commit(showId, author, request.editId, request.edit, request.preview ?? false, async (show, role, trx, seq) => {
       const planned = planEdit(show, role, request.edit, request.params, request.editId, { ...author, at: new Date().toISOString() });
       if (isRefusal(planned)) return planned;
@@ -104,8 +102,8 @@ export class ShowStore {
   }
 
   /** A change that is planned outside the table of edits: going back to a version, merging, importing from another show. */
-  async apply(showId: string, author: Author, editId: string, edit: 'restore' | 'merge' | 'import-parts', plan: (show: MutableShow, seq: number, trx: Database) => Promise<{ changes: RowChange[]; summary: string } | Refusal>, preview = false): Promise<EditResult | Refusal> {
-    return this.commit(showId, author, editId, edit, preview, async (show, role, trx, seq) => {
+  async apply(showId: string, author: Author, editId: string, edit: 'restore' | 'merge' | 'import-parts', plan: (show: MutableShow, seq: number, trx: Database) => Promise<{ changes: RowChange[]; summary: string } | Refusal>, { preview = false, also }: { preview?: boolean; also?: Also } = {}): Promise<EditResult | Refusal> {
+    const checked = async (show: MutableShow, role: Role, trx: Database, seq: number): Promise<Plan | Refusal> => {
       if (!EDITORS.includes(role)) return refuse('forbidden', mayNot(role));
       const planned = await plan(show, seq, trx);
       if (isRefusal(planned)) return planned;
@@ -117,7 +115,8 @@ export class ShowStore {
       if (dangling) return refuse('conflict', `This cannot be done: ${dangling}. Nothing was changed.`);
       if (planned.changes.length === 0) return refuse('nothing', 'Nothing would be different; nothing was written.');
       return { ...planned, reverts: null };
-    });
+    };
+    return this.commit(showId, author, editId, edit, preview, checked, also);
   }
 
   /** The show as it was after change `seq`. Its own copy: it may be changed. */
@@ -169,6 +168,7 @@ export class ShowStore {
     edit: string,
     preview: boolean,
     plan: (show: MutableShow, role: Role, trx: Database, seq: number) => Promise<Plan | Refusal> | Plan | Refusal,
+    also?: Also,
   ): Promise<EditResult | Refusal> {
     let committed: { change: Change; copy: Copy } | undefined = undefined as { change: Change; copy: Copy } | undefined;
     const done: EditResult | Refusal = await this.db.transaction().execute(async (trx) => {
@@ -176,6 +176,9 @@ export class ShowStore {
       const role = locked ? await roleOf(trx, showId, author.userId) : undefined;
       const copy = role ? await this.open(showId, trx) : undefined;
       if (!locked || !role || !copy) return NO_SHOW;
+      // Asked while the show is held: the same edit twice is one, also when both come at the same moment.
+      const known = preview ? undefined : await trx.selectFrom('changes').select(['seq', 'summary', 'rows', 'user_id']).where('show_id', '=', showId).where('edit_id', '=', editId).executeTakeFirst();
+      if (known) return known.user_id === author.userId ? { seq: known.seq, summary: known.summary, changes: known.rows } : refuse('conflict', 'This edit id has been used.');
       const planned = await plan(copy.show, role, trx, copy.seq);
       if (isRefusal(planned)) return planned;
       const others = inOthersParts(copy.show, planned.changes, author.userId);
@@ -195,6 +198,7 @@ export class ShowStore {
         .set({ seq: change.seq, changed_at: new Date(), ...(settings && 'venue' in settings ? { name: settings.name, venue: settings.venue } : {}) })
         .where('id', '=', showId)
         .execute();
+      await also?.(trx, change);
       await sql`select pg_notify(${CHANNEL}, ${JSON.stringify({ show: showId, seq: change.seq })})`.execute(trx);
       committed = { change, copy };
       return { seq: change.seq, summary: change.summary, changes: change.rows };
@@ -203,6 +207,9 @@ export class ShowStore {
     return done;
   }
 }
+
+/** What belongs to a change and is kept elsewhere: written with it, or not at all. */
+export type Also = (trx: Database, change: Change) => Promise<void>;
 
 interface Plan {
   changes: RowChange[];

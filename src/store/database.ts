@@ -4,6 +4,7 @@ import pg from 'pg';
 import type { Role } from '../core/edits/edit.ts';
 import type { JournalKind, VersionKind } from '../core/live/answers.ts';
 import type { AnyRow, TableName } from '../core/show/rows.ts';
+import type { HouseRight } from '../core/rights.ts';
 import type { RowChange } from '../core/show/show.ts';
 
 type Json<T> = ColumnType<T, string, string>;
@@ -36,17 +37,48 @@ interface Tables {
   /** Show files that were brought along and are not merged or opened yet. */
   incoming: { id: string; user_id: string; name: string; bytes: Buffer; at: Generated<Date> };
   pins: { user_id: string; hash: string; wrong: Generated<number>; wait_until: Date | null };
+  house_rights: { user_id: string; may: HouseRight };
+  used_tickets: { id: string; at: Generated<Date> };
+  sign_in_tries: { key: string; count: number; until: Date };
+  known_addresses: { email: string; address: string; at: Generated<Date> };
   locked_sessions: { session_id: string; locked_at: Generated<Date> };
   live_state: { show_id: string; saved_at: Generated<Date>; state: Json<unknown> };
   preferences: { user_id: string; key: string; value: Json<unknown> };
   /** `player`: where the player on air is reached, as `host:port`. */
-  installation: { id: number; air_show_id: string | null; cid: string; player: string | null; player_id: string | null; beat: ColumnType<{ at: number; sequences: Record<string, number> } | null, string, string> };
+  installation: { id: number; air_show_id: string | null; cid: string; player: string | null; player_id: string | null; beat: ColumnType<{ at: number; sequences: Record<string, number> } | null, string, string>; demo_passwords: Generated<'published' | 'random'> };
   user: { id: string; name: string; email: string };
   session: { id: string; token: string; userId: string; expiresAt: Date };
   account: { id: string; userId: string; providerId: string; password: string | null };
 }
 
 export type Database = Kysely<Tables>;
+
+/** What node-postgres says, without a code, when a connection ends under it. */
+const LOST_WORDS = new Set(['Connection terminated', 'Connection terminated unexpectedly', 'Connection terminated due to connection timeout', 'timeout exceeded when trying to connect', 'Client has encountered a connection error and is not queryable', 'Connection ended unexpectedly']);
+/** No connection came about, so nothing was begun: the network's codes, and a server that starts or stops. */
+const NOT_BEGUN = /^(ECONNREFUSED|ENOTFOUND|EHOSTUNREACH|ENETUNREACH|57P03|53300)$/;
+const NOT_BEGUN_WORDS = new Set(['Connection terminated due to connection timeout', 'timeout exceeded when trying to connect']);
+
+/**
+ * Whether an error is a database that cannot be reached, and not a bug of ours (database.test.ts).
+ * @returns `away`: nothing was begun; `lost`: the connection ended under way; undefined: something else
+ */
+export function databaseTrouble(error: unknown): 'away' | 'lost' | undefined {
+  const seen = new Set<unknown>();
+  const waiting: unknown[] = [error];
+  let found: 'away' | 'lost' | undefined;
+  for (let at = waiting.pop(); at !== undefined; at = waiting.pop()) {
+    if (typeof at !== 'object' || at === null || seen.has(at)) continue;
+    seen.add(at);
+    const { code, message, cause, errors } = at as { code?: unknown; message?: unknown; cause?: unknown; errors?: unknown };
+    const said = typeof message === 'string' ? message : '';
+    const named = typeof code === 'string' ? code : '';
+    if (NOT_BEGUN.test(named) || NOT_BEGUN_WORDS.has(said)) found ??= 'away';
+    else if (/^(ECONNRESET|EPIPE|ETIMEDOUT|57P0[12]|08\w{3})$/.test(named) || LOST_WORDS.has(said)) return 'lost';
+    waiting.push(cause, ...(Array.isArray(errors) ? (errors as unknown[]) : []));
+  }
+  return found;
+}
 
 /** A pool and Kysely on it. `DATABASE_URL` unless another is given. */
 export function connect(url = process.env.DATABASE_URL, max = 10): { db: Database; pool: pg.Pool } {

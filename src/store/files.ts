@@ -9,7 +9,8 @@ import { mergeShows, type Conflict, type Decisions } from '../core/show/merge.ts
 import { showBefore } from '../core/show/past.ts';
 import { showName, type MutableShow, type RowChange } from '../core/show/show.ts';
 import type { Change } from '../core/show/undo.ts';
-import type { Author, EditResult, ShowStore } from './commit.ts';
+import type { Also, Author, EditResult, ShowStore } from './commit.ts';
+import { note } from './journal.ts';
 import type { Database, Origin } from './database.ts';
 import { changesAfter, createShow, undoneOf } from './shows.ts';
 
@@ -168,15 +169,19 @@ export async function previewMerge(store: ShowStore, showId: string, other: Othe
 
 /** Merges, all or nothing; refused while a conflict is undecided. */
 export async function mergeInto(store: ShowStore, showId: string, author: Author, other: Other, decisions: Decisions, editId: string): Promise<EditResult | Refusal> {
-  const done = await store.apply(showId, author, editId, 'merge', async (show, _seq, trx) => {
+  const plan = async (show: MutableShow, _seq: number, trx: Database): Promise<{ changes: RowChange[]; summary: string } | Refusal> => {
     const ancestor = await commonAncestor(trx, showId, show, other);
     if (isRefusal(ancestor)) return ancestor;
     const merged = mergeShows(ancestor.base, show, other.show, decisions);
     if (merged.open > 0) return refuse('conflict', `${merged.open === 1 ? 'One conflict is' : `${merged.open} conflicts are`} not decided yet. Nothing was changed.`);
     return { changes: merged.changes, summary: `Merged “${other.name}”: ${merged.changes.length} rows${merged.conflicts.length > 0 ? `, ${merged.conflicts.length} conflicts decided` : ''}` };
-  });
-  if (!isRefusal(done)) await store.db.insertInto('merges').values({ show_id: showId, source_id: other.id, source_seq: other.seq, seq: done.seq }).onConflict((oc) => oc.doNothing()).execute();
-  return done;
+  };
+  // That it was merged is part of the merge: without it the next one would bring everything again.
+  const also: Also = async (trx, change) => {
+    await trx.insertInto('merges').values({ show_id: showId, source_id: other.id, source_seq: other.seq, seq: change.seq }).onConflict((oc) => oc.doNothing()).execute();
+    await note(trx, showId, { userId: author.userId, userName: author.name, kind: 'file', text: change.summary });
+  };
+  return store.apply(showId, author, editId, 'merge', plan, { also });
 }
 
 /** Parts of another show, mapped onto this one; with `preview` nothing is written. */
@@ -195,7 +200,7 @@ export async function bringIn(store: ShowStore, showId: string, author: Author, 
       notes = planned.notes;
       return Promise.resolve({ changes: planned.changes, summary: `${planned.summary} from “${other.name}”` });
     },
-    preview,
+    { preview },
   );
   return isRefusal(done) ? done : { ...done, notes };
 }

@@ -101,8 +101,44 @@ const crew: Migration = {
   },
 };
 
+/**
+ * Rights in the house; tickets that open one socket once; how often somebody tries to sign in. Whoever made the house
+ * (its first account) owns it, the others may go on making shows. Ended sessions and changed places in shows are told by
+ * the database itself, whatever ended or changed them.
+ */
+const rights: Migration = {
+  async up(db: Kysely<unknown>) {
+    await sql`
+      create table house_rights (
+        user_id text primary key references "user"(id) on delete cascade, may text not null check (may in ('owner', 'maker', 'guest')));
+      insert into house_rights (user_id, may)
+        select id, case when row_number() over (order by "createdAt", id) = 1 then 'owner' else 'maker' end from "user";
+
+      create table used_tickets (id text primary key, at timestamptz not null default now());
+      create table sign_in_tries (key text primary key, count integer not null, until timestamptz not null);
+      create table known_addresses (
+        email text not null, address text not null, at timestamptz not null default now(), primary key (email, address));
+      alter table installation add column demo_passwords text not null default 'published' check (demo_passwords in ('published', 'random'));
+
+      create function wingman_session_ended() returns trigger language plpgsql as $$
+        begin
+          perform pg_notify('wingman_members', json_build_object('session', old.id, 'ended', true)::text);
+          return null;
+        end $$;
+      create trigger session_ended after delete on session for each row execute function wingman_session_ended();
+
+      create function wingman_member_changed() returns trigger language plpgsql as $$
+        begin
+          perform pg_notify('wingman_members', json_build_object('show', coalesce(new.show_id, old.show_id), 'user', coalesce(new.user_id, old.user_id))::text);
+          return null;
+        end $$;
+      create trigger member_changed after insert or update or delete on members for each row execute function wingman_member_changed();
+    `.execute(db);
+  },
+};
+
 export async function migrate(db: Database): Promise<void> {
-  const migrator = new Migrator({ db, provider: { getMigrations: () => Promise.resolve({ '001-first': first, '002-preferences': preferences, '003-crew': crew }) } });
+  const migrator = new Migrator({ db, provider: { getMigrations: () => Promise.resolve({ '001-first': first, '002-preferences': preferences, '003-crew': crew, '004-rights': rights }) } });
   const { error } = await migrator.migrateToLatest();
   if (error) throw error instanceof Error ? error : new Error(String(error));
 }

@@ -11,7 +11,7 @@ import { MEMBERS_CHANNEL } from './feed.ts';
 const scrypt = promisify(scryptCallback) as (password: string, salt: Buffer, length: number) => Promise<Buffer>;
 
 /** Tells every player that something about people of a show has changed. */
-export async function tellMembers(db: Database, message: { show?: string; user?: string; session?: string; out?: boolean; locked?: boolean }): Promise<void> {
+export async function tellMembers(db: Database, message: { show?: string; user?: string; session?: string; locked?: boolean }): Promise<void> {
   await sql`select pg_notify(${MEMBERS_CHANNEL}, ${JSON.stringify(message)})`.execute(db);
 }
 
@@ -125,19 +125,28 @@ export async function setPin(db: Database, userId: string, pin: string | null): 
   return { ok: true };
 }
 
-/** Whether the PIN is right. After five wrong ones a minute must pass. */
+/** Whether the PIN is right. After five wrong ones a minute must pass, also when they come at the same moment. */
 export async function checkPin(db: Database, userId: string, pin: string, now = new Date()): Promise<{ ok: true } | Refusal> {
-  const row = await db.selectFrom('pins').selectAll().where('user_id', '=', userId).executeTakeFirst();
-  if (!row) return refuse('nothing', 'You have no PIN; set one first.');
-  if (row.wait_until && row.wait_until > now) return refuse('rate', `Too many wrong PINs. Try again in ${Math.ceil((row.wait_until.getTime() - now.getTime()) / 1000)} s, or sign out and in again.`);
+  // Counted before it is looked at: of many tries at once only so many are looked at.
+  const row = await db
+    .updateTable('pins')
+    .set((eb) => ({ wrong: sql<number>`(wrong + 1) % ${sql.lit(WRONG_ALLOWED)}`, wait_until: eb.case().when('wrong', '>=', WRONG_ALLOWED - 1).then(new Date(now.getTime() + WAIT_MS)).else(null).end() }))
+    .where('user_id', '=', userId)
+    .where((eb) => eb.or([eb('wait_until', 'is', null), eb('wait_until', '<=', now)]))
+    .returning('hash')
+    .executeTakeFirst();
+  if (!row) {
+    const waits = await db.selectFrom('pins').select('wait_until').where('user_id', '=', userId).executeTakeFirst();
+    if (!waits) return refuse('nothing', 'You have no PIN; set one first.');
+    const left_s = Math.max(1, Math.ceil(((waits.wait_until?.getTime() ?? now.getTime()) - now.getTime()) / 1000));
+    return refuse('rate', `Too many wrong PINs. Try again in ${left_s} s, or sign out and in again.`);
+  }
   const [salt = '', hash = ''] = row.hash.split(':');
   const given = await scrypt(pin, Buffer.from(salt, 'hex'), 32);
   if (timingSafeEqual(given, Buffer.from(hash, 'hex'))) {
     await db.updateTable('pins').set({ wrong: 0, wait_until: null }).where('user_id', '=', userId).execute();
     return { ok: true };
   }
-  const wrong = row.wrong + 1;
-  await db.updateTable('pins').set(wrong >= WRONG_ALLOWED ? { wrong: 0, wait_until: new Date(now.getTime() + WAIT_MS) } : { wrong }).where('user_id', '=', userId).execute();
   return refuse('forbidden', 'This is not your PIN.', { pin: 'Wrong.' });
 }
 
@@ -153,8 +162,7 @@ export const isLocked = async (db: Database, sessionId: string): Promise<boolean
 
 // --- everywhere at once ---
 
-/** Ends every session of a person; their open screens are shown out at once. */
+/** Ends every session of a person; the database tells of each, and open screens are shown out at once. */
 export async function signOutEverywhere(db: Database, userId: string): Promise<void> {
   await db.deleteFrom('session').where('userId', '=', userId).execute();
-  await tellMembers(db, { user: userId, out: true });
 }

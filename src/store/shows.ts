@@ -101,15 +101,15 @@ export async function createShow(db: Database, userId: string, name: string, ven
   return { id };
 }
 
-/** A person's place in a show, while it lasts and while the show is not deleted. */
-export async function membership(db: Database, showId: string, userId: string): Promise<Membership | undefined> {
+/** A person's place in a show, while it lasts and while the show is not deleted, or `evenDeleted`. */
+export async function membership(db: Database, showId: string, userId: string, evenDeleted = false): Promise<Membership | undefined> {
   const row = await db
     .selectFrom('members')
     .innerJoin('shows', 'shows.id', 'members.show_id')
     .select(['members.role', 'members.pages', 'members.until'])
     .where('members.show_id', '=', showId)
     .where('members.user_id', '=', userId)
-    .where('shows.deleted_at', 'is', null)
+    .$if(!evenDeleted, (q) => q.where('shows.deleted_at', 'is', null))
     .where((eb) => eb.or([eb('members.until', 'is', null), eb('members.until', '>', new Date())]))
     .executeTakeFirst();
   return row ? { role: row.role, pages: row.pages, until: row.until?.getTime() ?? null } : undefined;

@@ -64,6 +64,17 @@ test('the same edit id twice is one edit', async () => {
   expect(await store.edit(id, people.tam, request)).toMatchObject({ refused: true, code: 'conflict' });
 });
 
+test('the same edit id at the same moment, from two processes, is one edit and the same answer', async () => {
+  const id = await freshShow();
+  const [a, b] = [new ShowStore(db), new ShowStore(db)];
+  for (let round = 0; round < 5; round++) {
+    const request = patch(1 + round * 10);
+    const answers = (await Promise.all([a, b, a, b].map((store) => store.edit(id, people.mara, request)))).map(must);
+    expect(new Set(answers.map((r) => JSON.stringify([r.seq, r.summary, r.changes.length]))).size).toBe(1);
+    expect((await changesAfter(db, id, 0)).length).toBe(round + 1);
+  }
+});
+
 test('a viewer’s edit, a stranger’s, and one on a show that is not there are refused and change nothing', async () => {
   const id = await freshShow();
   const store = new ShowStore(db);
@@ -170,14 +181,16 @@ test('300 rows more than a statement takes go in', async () => {
   expect((await loadShow(db, made.id))?.show.groups.size).toBe(10_300);
 });
 
-test('tickets: good for a minute, for what they say, and not forgeable', () => {
-  const who = { userId: 'u', name: 'Mara', showId: 's', role: 'operator' as const };
+test('tickets: good for some seconds, for what they say and what they are for, and not forgeable', () => {
+  const who = { userId: 'u', name: 'Mara', showId: 's', role: 'operator' as const, use: 'socket' as const };
   const ticket = issueTicket('a secret of the house', who, 1000);
-  expect(readTicket('a secret of the house', ticket, 2000)).toMatchObject(who);
-  expect(readTicket('a secret of the house', ticket, 62_000)).toBeUndefined();
-  expect(readTicket('another secret', ticket, 2000)).toBeUndefined();
+  expect(readTicket('a secret of the house', ticket, 'socket', 2000)).toMatchObject(who);
+  expect(readTicket('a secret of the house', ticket, 'request', 2000)).toBeUndefined();
+  expect(readTicket('a secret of the house', ticket, 'socket', 17_000)).toBeUndefined();
+  expect(readTicket('another secret', ticket, 'socket', 2000)).toBeUndefined();
+  expect(readTicket('a secret of the house', issueTicket('a secret of the house', who, 1000), 'socket', 2000)?.id).not.toBe(readTicket('a secret of the house', ticket, 'socket', 2000)?.id);
   const [body, signature] = ticket.split('.');
   const forged = Buffer.from(Buffer.from(body ?? '', 'base64url').toString().replace('operator', 'owner')).toString('base64url');
-  expect(readTicket('a secret of the house', `${forged}.${signature}`, 2000)).toBeUndefined();
-  for (const bad of [null, '', 'x', 'x.y', '.']) expect(readTicket('a secret of the house', bad)).toBeUndefined();
+  expect(readTicket('a secret of the house', `${forged}.${signature}`, 'socket', 2000)).toBeUndefined();
+  for (const bad of [null, '', 'x', 'x.y', '.']) expect(readTicket('a secret of the house', bad, 'socket')).toBeUndefined();
 });

@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { makeAuth, type Auth } from '@/store/auth';
 import { ShowStore } from '@/store/commit';
+import { isLoopback } from '@/core/loopback';
 import { connect, type Database } from '@/store/database';
 
 const Environment = z.object({
@@ -11,6 +12,7 @@ const Environment = z.object({
   WINGMAN_PLAYER_PORT: z.coerce.number(),
   WINGMAN_SIM_PORT: z.coerce.number(),
   WINGMAN_DEMO: z.string().optional(),
+  WINGMAN_HOST: z.string().default('127.0.0.1'),
   WINGMAN_DATA: z.string().default('.'),
 });
 
@@ -23,6 +25,10 @@ export interface ServerContext {
   data: string;
   player: string;
   sim: string;
+  /** Where browsers reach this house. */
+  url: string;
+  /** Other machines reach it: what is published about the demo holds no longer. */
+  isOpenHouse: boolean;
   /** Demo accounts are offered on the sign-in page. */
   offersDemo: boolean;
 }
@@ -42,6 +48,8 @@ export function server(): ServerContext {
     data: e.WINGMAN_DATA,
     player: `http://127.0.0.1:${e.WINGMAN_PLAYER_PORT}`,
     sim: `http://127.0.0.1:${e.WINGMAN_SIM_PORT}`,
+    url: e.WINGMAN_URL,
+    isOpenHouse: !isLoopback(e.WINGMAN_HOST),
     offersDemo: e.WINGMAN_DEMO === 'offered',
   };
   return kept.wingmanServer;

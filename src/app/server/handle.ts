@@ -1,37 +1,18 @@
 /** What route handlers have in common: who asks, whether the page that asks is ours, bodies within limits, refusals as 4xx. */
+import { randomBytes } from 'node:crypto';
+import { sql } from 'kysely';
 import type { z } from 'zod';
 import { invalid } from '@/core/edits/index';
-import { isRefusal, refuse, type Refusal } from '@/core/refusal';
+import { isRefusal, refuse, statusOf, type Refusal } from '@/core/refusal';
+import { mayNotHere, type Act } from '@/core/rights';
+import { ODD_TEXT, oddTextIn } from '@/core/text';
+import { databaseTrouble } from '@/store/database';
 import { KEPT_REFUSALS, note, refusals } from '@/store/journal';
-import { isLocked } from '@/store/people';
-import { membership, type Membership } from '@/store/shows';
+import { standingOf, type Person, type WhoIsIt } from '@/store/rights';
+import type { Membership } from '@/store/shows';
 import { server } from './context';
 
-const STATUS: Record<string, number> = {
-  unauthorized: 401,
-  forbidden: 403,
-  origin: 403,
-  'not-found': 404,
-  clash: 409,
-  unseen: 409,
-  part: 409,
-  board: 409,
-  unrelated: 409,
-  locked: 423,
-  conflict: 409,
-  nothing: 409,
-  limit: 409,
-  'too-large': 413,
-  rate: 429,
-  unavailable: 503,
-};
 const BODY_LIMIT = 8 * 1024 * 1024;
-
-export interface Person {
-  userId: string;
-  name: string;
-  sessionId: string;
-}
 
 class Refused extends Error {
   constructor(readonly refusal: Refusal) {
@@ -44,26 +25,36 @@ export function stop(refusal: Refusal): never {
   throw new Refused(refusal);
 }
 
-function errorResponse({ code, message, fields, unseen }: Refusal): Response {
-  return Response.json({ error: { code, message, ...(fields ? { fields } : {}), ...(unseen ? { unseen } : {}) } }, { status: STATUS[code] ?? 400 });
+function errorResponse(refusal: Refusal): Response {
+  const { code, message, fields, unseen } = refusal;
+  return Response.json({ error: { code, message, ...(fields ? { fields } : {}), ...(unseen ? { unseen } : {}) } }, { status: statusOf(refusal) });
 }
 
-/** Runs a handler; refusals become 4xx, a missing database 503, anything else a 500 without its inside. */
+export const AWAY = refuse('unavailable', 'The database cannot be reached right now. Playback goes on; nothing was changed. Try again in a moment.');
+const LOST = refuse('unavailable', 'The connection to the database was lost while this was being done. Playback goes on; it is not known whether it was written. Look before you do it again.');
+
+/** Runs a handler; refusals become 4xx, a missing database 503, anything else a 500 with a number that stands in the log. */
 export async function handle(request: Request, act: () => Promise<unknown>): Promise<Response> {
+  const reads = request.method === 'GET' || request.method === 'HEAD';
   try {
-    if (request.method !== 'GET' && request.method !== 'HEAD') sameOrigin(request);
+    if (!reads) sameOrigin(request);
     const result = await act();
     if (result instanceof Response) return result;
     return isRefusal(result) ? errorResponse(result) : Response.json(result, { headers: { 'cache-control': 'no-store' } });
   } catch (error) {
     if (error instanceof Refused) return errorResponse(error.refusal);
-    const code = (error as { code?: string }).code ?? '';
-    if (/^(ECONN|57P|08)/.test(code) || /timeout|terminat|Connection/i.test((error as Error).message)) {
-      return errorResponse(refuse('unavailable', 'The database cannot be reached right now. Playback goes on; nothing was changed. Try again in a moment.'));
-    }
-    console.error(error);
-    return Response.json({ error: { code: 'internal', message: 'Wingman made a mistake. Nothing was changed; the log of the web process says more.' } }, { status: 500 });
+    const trouble = databaseTrouble(error);
+    if (trouble) return errorResponse(trouble === 'away' || reads ? AWAY : LOST);
+    return unexpected(error, reads);
   }
+}
+
+/** A bug of ours: said as that, and found again in the log by its number. */
+function unexpected(error: unknown, reads: boolean): Response {
+  const number = randomBytes(3).toString('hex').toUpperCase();
+  console.error(`unexpected ${number}:`, error);
+  const kept = reads ? 'Nothing was changed.' : 'It is not known whether anything was changed.';
+  return Response.json({ error: { code: 'internal', message: `Something unexpected happened in Wingman, number ${number}. ${kept} The log of the web process says more under this number.` } }, { status: 500 });
 }
 
 /** A browser says where a request comes from; a page of another site may not act in a person's name. */
@@ -81,30 +72,39 @@ function sameOrigin(request: Request): void {
   if (from !== host) stop(refuse('origin', 'This request comes from a page of another site and was not carried out.'));
 }
 
-/** Who asks. From a locked screen nothing is changed. */
-export async function person(request: Request, { evenLocked = false } = {}): Promise<Person> {
-  const session = await server().auth.api.getSession({ headers: request.headers });
-  if (!session) stop(refuse('unauthorized', 'Sign in first.'));
-  if (!evenLocked && request.method !== 'GET' && (await isLocked(server().db, session.session.id))) stop(refuse('locked', 'This screen is locked. Give your PIN first; nothing was changed.'));
-  return { userId: session.user.id, name: session.user.name, sessionId: session.session.id };
+/** The session of a request, as the accounts library has it. */
+async function sessionOf(request: Request): Promise<{ id: string } | null> {
+  try {
+    return (await server().auth.api.getSession({ headers: request.headers }))?.session ?? null;
+  } catch (error) {
+    // The library meets a missing database first, and says so in its own way.
+    await sql`select 1`.execute(server().db).catch(() => stop(AWAY));
+    throw error;
+  }
+}
+
+async function standing(request: Request, showId: string | null, evenDeleted = false): Promise<WhoIsIt | null> {
+  const session = await sessionOf(request);
+  return session ? standingOf(server().db, session.id, showId, evenDeleted) : null;
+}
+
+/** Who asks, where they may do this; for what is not about a show. */
+export async function person(request: Request, act: Act): Promise<WhoIsIt> {
+  const who = await standing(request, null);
+  const no = mayNotHere(who, act);
+  return no || !who ? stop(no ?? NO_SHOW) : who;
 }
 
 export interface MemberOf extends Person, Membership {}
+const SHOW_ID = /^[A-Za-z0-9-]{1,120}$/;
+const NO_SHOW = refuse('not-found', 'This show does not exist, or you are not one of its people.');
 
-/** Who asks, and the role in this show; a show that is not theirs does not exist for them. A volunteer has only the pages given to them. */
-export async function member(request: Request, showId: string, { volunteers = false, evenLocked = false } = {}): Promise<MemberOf> {
-  const who = await person(request, { evenLocked });
-  const of = await membership(server().db, showId, who.userId);
-  if (!of) stop(refuse('not-found', 'This show does not exist, or you are not one of its people.'));
-  if (of.role === 'volunteer' && !volunteers) stop(refuse('forbidden', 'A volunteer has the pages given to them, and nothing else of the show.'));
-  return { ...who, ...of };
-}
-
-/** Owners decide about people, files and whether a show is kept. */
-export async function ownerOf(request: Request, showId: string, what: string): Promise<MemberOf> {
-  const who = await member(request, showId, { volunteers: true });
-  if (who.role !== 'owner') stop(await logged(showId, who, refuse('forbidden', `Only an owner of the show ${what}.`)));
-  return who;
+/** Who asks, with their place in the show, where they may do this in it. What is refused may be of interest to its owners. */
+export async function member(request: Request, showId: string, act: Act, { evenDeleted = false } = {}): Promise<MemberOf> {
+  const who = await standing(request, SHOW_ID.test(showId) ? showId : null, evenDeleted);
+  const no = mayNotHere(who, act);
+  if (no || !who?.of) return stop(who?.of && no ? await logged(showId, who, no) : (no ?? NO_SHOW));
+  return { userId: who.userId, name: who.name, sessionId: who.sessionId, ...who.of };
 }
 
 /** Keeps a refusal that somebody may want to know of in the show's journal. */
@@ -142,12 +142,16 @@ export async function body<T>(request: Request, schema: z.ZodType<T>): Promise<T
   } catch {
     stop(refuse('invalid', 'The request is not JSON.'));
   }
+  const odd = oddTextIn(json);
+  if (odd !== undefined) stop(refuse('invalid', ODD_TEXT, { [odd.slice(0, 200)]: 'Zero bytes or broken characters.' }));
   const parsed = schema.safeParse(json);
   return parsed.success ? parsed.data : stop(invalid(parsed.error));
 }
 
 /** The query that fits the schema. */
 export function query<T>(request: Request, schema: z.ZodType<T>): T {
-  const parsed = schema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
+  const asked = Object.fromEntries(new URL(request.url).searchParams);
+  if (oddTextIn(asked) !== undefined) stop(refuse('invalid', ODD_TEXT));
+  const parsed = schema.safeParse(asked);
   return parsed.success ? parsed.data : stop(invalid(parsed.error));
 }

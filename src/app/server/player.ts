@@ -33,7 +33,7 @@ export async function askPlayer(path: string, who: MemberOf, showId: string, com
     path,
     {
       method: command === undefined ? 'GET' : 'POST',
-      headers: { 'x-wingman-ticket': issueTicket(secret, { userId: who.userId, name: who.name, role: who.role, pages: who.pages, sessionId: who.sessionId, showId }), 'content-type': 'application/json' },
+      headers: { 'x-wingman-ticket': issueTicket(secret, { userId: who.userId, name: who.name, role: who.role, pages: who.pages, sessionId: who.sessionId, showId, use: 'request' }), 'content-type': 'application/json' },
       ...(command === undefined ? {} : { body: JSON.stringify(command) }),
     },
     patience_ms,

@@ -108,7 +108,8 @@ export const LiveCommand = z.discriminatedUnion('command', [
   /** The shared tempo, for effects that count in beats. */
   z.object({ command: z.literal('tempo'), bpm: z.number().min(10, 'A tempo is at least 10 beats a minute.').max(600, 'A tempo is at most 600 beats a minute.') }),
   z.object({ command: z.literal('letgo'), fade_s: Time.optional(), fixtures: Numbers.optional(), families: Families.optional(), attributes: z.array(Attribute).max(200).optional(), slots: z.array(z.object({ fixtureId: RowId, attribute: Attribute })).max(20_000).optional() }),
-  z.object({ command: z.literal('air'), on: z.boolean() }),
+  /** With `preview` it is only said what would happen on stage. */
+  z.object({ command: z.literal('air'), on: z.boolean(), preview: z.boolean().optional() }),
   /** A raw byte on an address, over everything, until it is let off; null lets it off, without an address all of yours. */
   z.object({ command: z.literal('check'), universe: Universe.optional(), address: Address.optional(), value: z.number().int('A value is a whole number.').min(0).max(255, 'A value is at most 255.').nullable() }),
   /** Stays at its level whatever plays. Without an attribute: all of the fixture. Without a level: where it is now. */
@@ -129,7 +130,7 @@ export const LiveCommand = z.discriminatedUnion('command', [
 ]);
 export type LiveCommand = z.infer<typeof LiveCommand>;
 
-const PLAYERS: readonly Role[] = ['owner', 'programmer', 'operator'];
+export const PLAYERS: readonly Role[] = ['owner', 'programmer', 'operator'];
 const PAGERS: readonly Role[] = [...PLAYERS, 'volunteer'];
 /** Who may give which live command. A viewer looks and calls; a volunteer has pages. */
 export const LIVE_ROLES: Record<LiveCommand['command'], readonly Role[]> = {
@@ -284,6 +285,8 @@ export interface AirState {
   showId: string | null;
   showName: string | null;
   universes: number;
+  /** Nothing leaves this machine: all that is sent goes to the simulated node. */
+  onlyNode: boolean;
   problem: string | null;
 }
 /** What lies over everything else. */
@@ -306,6 +309,8 @@ export interface OutputState {
   sources: { cid: string; name: string; address: string; universes: number[]; own: boolean; heard_s: number }[];
   /** Why one of them cannot be heard, if so. */
   deaf: string[];
+  /** Where remote controls are heard by OSC, and why not where it was wanted. */
+  osc: { port: number | null; problem: string | null };
 }
 /** What an operator has in hand besides values. */
 export interface ProgrammerState {
@@ -369,7 +374,7 @@ export type ServerMessage =
   | { type: 'locked'; locked: boolean }
   /** Signed out everywhere. */
   | { type: 'out' }
-  | { type: 'reply'; id: number | null; ok: boolean; code?: string; message?: string }
+  | { type: 'reply'; id: number | null; ok: boolean; code?: string; message?: string; /** What whoever did it should know at once. */ warning?: string }
   /** A cue started a sound: screens that play sound play it. */
   | { type: 'sound'; sound: string }
   | { type: 'pong'; at: number; database: boolean };

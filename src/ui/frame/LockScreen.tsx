@@ -39,7 +39,7 @@ function Locked() {
       >
         <p className="cap">On stage</p>
         <p className="mt-1 text-[34px] font-semibold leading-10 text-lime">
-          <span className="num">{cue ? formatCueNumber(cue.number) : '–'}</span> {cue?.name}
+          <span className="num">{list !== undefined && list.cueNumber !== null ? formatCueNumber(list.cueNumber) : '–'}</span> {cue?.name}
         </p>
         <p className="mt-1 text-standby">{next ? `next: ${formatCueNumber(next.number)} ${next.name}` : 'nothing is next'}</p>
         <label htmlFor="pin" className="mt-10 block text-soft">

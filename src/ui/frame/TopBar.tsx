@@ -1,10 +1,10 @@
 'use client';
 import { CircleHelp, Redo2, Undo2 } from 'lucide-react';
 import Link from 'next/link';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { showName } from '@/core/show/show';
 import { Button, Dialog, IconButton } from '../parts/controls';
-import { live, reverse } from '../state/actions';
+import { ask, live, reverse } from '../state/actions';
 import { People } from './People';
 import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
 
@@ -39,50 +39,72 @@ function Standing({ showId }: { showId: string }) {
   );
 }
 
+type Output = ReturnType<typeof useScreen.getState>['air'];
+
+function outputWords(air: Output, here: boolean, isLive: boolean): { text: string; look: string } {
+  if (!isLive) return { text: 'Output not known', look: 'bg-faint' };
+  if (!here) return { text: 'In rehearsal · nothing is sent', look: 'border border-muted' };
+  if (air.problem) return { text: `Output in trouble: ${air.problem}`, look: 'bg-danger' };
+  if (air.onlyNode) return { text: 'On air to the simulated node only', look: 'border-2 border-lime' };
+  return { text: `On air · ${air.universes} ${air.universes === 1 ? 'universe' : 'universes'} · 44 Hz`, look: 'bg-lime shadow-[0_0_0_3px_#d3f36b22]' };
+}
+
 /** Output in words and colour; never says more than is true. */
 function AirState() {
   const { air, connection, showId, you } = useScreen();
   const [asking, setAsking] = useState(false);
   const here = air.showId === showId;
-  const name = showName(useShow());
-  const elsewhere = !here && air.showId !== null;
-  const text = connection === 'live' ? (here ? (air.problem ? `Output in trouble: ${air.problem}` : `On air · ${air.universes} ${air.universes === 1 ? 'universe' : 'universes'} · 44 Hz`) : 'In rehearsal · nothing is sent') : 'Output not known';
-  const look = connection !== 'live' ? 'bg-faint' : here ? (air.problem ? 'bg-danger' : 'bg-lime shadow-[0_0_0_3px_#d3f36b22]') : 'border border-muted';
+  const { text, look } = outputWords(air, here, connection === 'live');
   return (
     <>
-      <button type="button" data-testid="air" aria-label={`Output: ${text}`} disabled={!mayPlay(you.role) || connection !== 'live'} onClick={() => setAsking(true)} className="flex h-8 items-center gap-2 whitespace-nowrap rounded-md px-2 text-[12px] text-soft hover:bg-raised disabled:hover:bg-transparent">
+      <button type="button" data-testid="air" aria-label={`Output: ${text}`} title={here && air.onlyNode ? 'Only the simulated node is fed: nothing leaves this machine. Rig, Outputs says where universes go.' : undefined} disabled={!mayPlay(you.role) || connection !== 'live'} onClick={() => setAsking(true)} className="flex h-8 items-center gap-2 whitespace-nowrap rounded-md px-2 text-[12px] text-soft hover:bg-raised disabled:hover:bg-transparent">
         <i className={`size-2 rounded-full ${look}`} />
         {text}
       </button>
-      <Dialog open={asking} onOpenChange={setAsking} title={here ? `Take “${name}” off air?` : `Put “${name}” on air?`}>
-        <p className="text-soft">
-          {here
-            ? 'Its universes fade to dark in two seconds and are no longer sent. The stage view goes on.'
-            : elsewhere
-              ? `“${air.showName}” is on air now. The light fades over to “${name}” in two seconds, and “${air.showName}” stays open in rehearsal.`
-              : 'Its universes are sent from now on, fading in over two seconds.'}
-        </p>
-        <div className="mt-4 flex items-center justify-between">
-          <Link href="/node" className="text-[12.5px] text-standby hover:underline">
-            What the simulated node receives
-          </Link>
-          <span className="flex gap-2">
-            <Button kind="quiet" onClick={() => setAsking(false)}>
-              Leave it
-            </Button>
-            <Button
-              kind="strong"
-              onClick={() => {
-                setAsking(false);
-                void live({ command: 'air', on: !here });
-              }}
-            >
-              {here ? 'Take off air' : 'Put on air'}
-            </Button>
-          </span>
-        </div>
-      </Dialog>
+      {asking && <AirDialog here={here} onClose={() => setAsking(false)} />}
     </>
+  );
+}
+
+/** Asks before what is on air changes, and says what will happen on stage; or why it may not be done. */
+function AirDialog({ here, onClose }: { here: boolean; onClose: () => void }) {
+  const name = showName(useShow());
+  const onlyNode = useScreen((s) => s.air.onlyNode);
+  const [plan, setPlan] = useState<{ may: boolean; text: string } | null>(null);
+  useEffect(() => {
+    let stopped = false;
+    void ask({ command: 'air', on: !here, preview: true }).then((reply) => !stopped && setPlan({ may: reply.ok, text: reply.message ?? '' }));
+    return () => {
+      stopped = true;
+    };
+  }, [here]);
+  return (
+    <Dialog open onOpenChange={(open) => !open && onClose()} title={here ? `Take “${name}” off air?` : `Put “${name}” on air?`}>
+      <p role="status" data-testid="air-plan" className={`min-h-10 ${plan?.may === false ? 'text-warning' : 'text-soft'}`}>
+        {plan?.text ?? 'Looking at what is on stage …'}
+      </p>
+      {here && onlyNode && <p className="mt-2 text-muted">Only the simulated node is fed: nothing leaves this machine until a universe is sent elsewhere, in Rig under Outputs.</p>}
+      <div className="mt-4 flex items-center justify-between">
+        <Link href="/node" className="text-[12.5px] text-standby hover:underline">
+          What the simulated node receives
+        </Link>
+        <span className="flex gap-2">
+          <Button kind="quiet" onClick={onClose}>
+            Leave it
+          </Button>
+          <Button
+            kind="strong"
+            disabled={!plan?.may}
+            onClick={() => {
+              onClose();
+              void live({ command: 'air', on: !here });
+            }}
+          >
+            {here ? 'Take off air' : 'Put on air'}
+          </Button>
+        </span>
+      </div>
+    </Dialog>
   );
 }
 

@@ -10,6 +10,7 @@ import { PROTOCOL_NAMES } from '@/core/show/words';
 import type { RouteRow } from '@/core/show/rows';
 import { Button, Choice, Field, IconButton } from '../parts/controls';
 import { edit, useWatch } from '../state/actions';
+import { ApiError } from '../state/api';
 import { mayEdit, useScreen, useShow } from '../state/store';
 
 const TO = { node: 'simulated node', multicast: 'multicast', broadcast: 'broadcast' } as const;
@@ -47,8 +48,14 @@ export function Routes() {
     void edit('set-route', { id, set }, { quiet: 'on' in fields });
   };
   const sending = air.showId === showId;
+  const onlyNode = routes.every((r) => !r.on || r.destination === 'node');
   return (
     <div className="h-full overflow-auto px-3 pb-3">
+      {onlyNode && (
+        <p data-testid="only-node" className="mt-2 rounded-md bg-standby-wash px-3 py-1.5 text-soft">
+          Only the simulated node is fed: nothing leaves this machine. For lights, choose under <i>To</i> where a universe goes: multicast, broadcast or one address.
+        </p>
+      )}
       {unrouted.length > 0 && <p className="mt-2 text-warning">Patched but not sent: universe {unrouted.join(', ')}.</p>}
       {!sending && <p className="mt-2 text-muted">This show is in rehearsal: nothing is sent, and nothing is counted.</p>}
       <table className="w-full min-w-[520px] text-left [&_td]:pr-1.5 [&_th]:pr-1.5">
@@ -123,7 +130,7 @@ export function Routes() {
           onSubmit={(e) => {
             e.preventDefault();
             const destination = draft.to === 'unicast' ? draft.address.trim() : draft.to;
-            void edit('set-route', { set: { universe, protocol: draft.protocol, destination, wire: draft.protocol === 'sacn' ? universe : universe - 1, priority: 100, on: true } });
+            void edit('set-route', { set: { universe, protocol: draft.protocol, destination, wire: draft.protocol === 'sacn' ? universe : universe - 1, priority: 100, on: true } }).then((done) => !(done instanceof ApiError) && setDraft((d) => ({ ...d, universe: String(universe + 1) })));
           }}
         >
           <Field label="Universe" number className="w-20" value={draft.universe} onChange={(e) => setDraft({ ...draft, universe: e.target.value.replace(/\D/g, '') })} />
@@ -164,6 +171,12 @@ export function Routes() {
           </ul>
         </section>
       </div>
+      {outputs?.osc.problem && (
+        <p data-testid="osc" className="mt-2 text-[12px] text-warning">
+          {outputs.osc.problem}
+        </p>
+      )}
+      {outputs !== null && outputs.osc.port !== null && !outputs.osc.problem && <p className="mt-2 text-[12px] text-muted">Remote controls are heard by OSC on UDP port {outputs.osc.port}.</p>}
       {outputs && outputs.deaf.length > 0 && <p className="mt-2 text-[12px] text-warning">Cannot listen for {outputs.deaf.join(' and ')}: the port is taken on this machine.</p>}
       <Link href="/node" className="mt-3 inline-block text-[12.5px] text-standby hover:underline">
         What the simulated node receives

@@ -6,6 +6,7 @@ import { MoreHorizontal } from 'lucide-react';
 import { Ask, Button, Field, FileField } from '../parts/controls';
 import { MENU, MENU_ITEM } from '../parts/menu';
 import { Mark } from '../frame/TopBar';
+import type { HouseRight } from '@/core/rights';
 import { api, ApiError, signOut } from '../state/api';
 
 export interface ShowCard {
@@ -23,7 +24,7 @@ export interface ShowCard {
 type State = 'archived' | 'open' | 'deleted' | 'kept';
 const GRACE_MS = 7 * 24 * 3600 * 1000;
 
-export function ShowsPage({ shows, you }: { shows: ShowCard[]; you: string }) {
+export function ShowsPage({ shows, you, house }: { shows: ShowCard[]; you: string; house: HouseRight }) {
   const router = useRouter();
   const [name, setName] = useState('');
   const [problem, setProblem] = useState<string>();
@@ -69,6 +70,11 @@ export function ShowsPage({ shows, you }: { shows: ShowCard[]; you: string }) {
         <Mark />
         <span className="text-[16px] font-semibold">Wingman</span>
         <span className="ml-auto text-muted">{you}</span>
+        {house === 'owner' && (
+          <a href="/house" className="rounded-md px-2 py-1 text-soft hover:bg-raised">
+            The house
+          </a>
+        )}
         <Button
           kind="quiet"
           onClick={signOut}
@@ -83,7 +89,7 @@ export function ShowsPage({ shows, you }: { shows: ShowCard[]; you: string }) {
         </p>
       )}
       <ul className="mt-3">
-        {open.length === 0 && <li className="py-3 text-muted">You are in no show yet. Make one below, open a show file, or ask an owner for an invitation.</li>}
+        {open.length === 0 && <li className="py-3 text-muted">{house === 'guest' ? 'You are in no show yet. Ask an owner of a show for an invitation.' : 'You are in no show yet. Make one below, open a show file, or ask an owner for an invitation.'}</li>}
         {open.map((s) => (
           <ShowRow key={s.id} show={s} onState={setState} />
         ))}
@@ -102,6 +108,8 @@ export function ShowsPage({ shows, you }: { shows: ShowCard[]; you: string }) {
           )}
         </>
       )}
+      {house !== 'guest' && (
+        <>
       <form
         className="mt-8 flex items-start gap-2 border-t border-line pt-6"
         onSubmit={(e) => {
@@ -122,6 +130,8 @@ export function ShowsPage({ shows, you }: { shows: ShowCard[]; you: string }) {
           </p>
         )}
       </div>
+        </>
+      )}
     </main>
   );
 }

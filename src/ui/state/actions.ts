@@ -111,10 +111,14 @@ export async function lookBack(past: { seq: number; name: string } | null): Prom
   await connection?.lookBack(past).catch((error: unknown) => toast.error((error as Error).message));
 }
 
-/** Sends a live command; a refusal is said. */
+/** Sends a live command; whoever asks says what comes of it. */
+export const ask = (command: LiveCommand): Promise<Reply> => connection?.send(command) ?? Promise.resolve({ ok: false, code: 'offline', message: 'Not connected to the player; nothing was sent.' });
+
+/** Sends a live command; a refusal is said, and so is what whoever gave it should know at once. */
 export async function live(command: LiveCommand): Promise<Reply> {
-  const reply = connection ? await connection.send(command) : { ok: false as const, code: 'offline', message: 'Not connected to the player; nothing was sent.' };
+  const reply = await ask(command);
   if (!reply.ok) toast.error(reply.message, { id: `live-${reply.code}` });
+  else if (reply.warning) toast.warning(reply.warning, { id: 'live-warning', duration: 6000 });
   return reply;
 }
 

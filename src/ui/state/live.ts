@@ -21,7 +21,7 @@ export interface Presence {
   device: string;
 }
 
-export type Reply = { ok: true; message?: string } | { ok: false; code: string; message: string };
+export type Reply = { ok: true; message?: string; warning?: string } | { ok: false; code: string; message: string };
 
 /** What this screen shows beyond levels. */
 export interface Watch {
@@ -85,7 +85,7 @@ export class LiveConnection {
   private async start(): Promise<void> {
     if (this.stopped) return;
     try {
-      if (!useScreen.getState().loaded && !this.pageOnly) await this.load();
+      if (!useScreen.getState().loaded && !this.pageOnly) await this.loadUnlessLocked();
       const { ticket } = await api<{ ticket: string }>(`/api/shows/${this.showId}/ticket`, { method: 'POST', body: '{}' });
       this.open(ticket);
     } catch (error) {
@@ -100,6 +100,16 @@ export class LiveConnection {
   /** A control page loads no show: it has what its page says. */
   private get pageOnly(): boolean {
     return /\/page$/.test(window.location.pathname);
+  }
+
+  /** A locked screen gets nothing of the show before its PIN is given, and shows what plays. */
+  private async loadUnlessLocked(): Promise<void> {
+    try {
+      await this.load();
+    } catch (error) {
+      if (!(error instanceof ApiError) || error.code !== 'locked') throw error;
+      useScreen.setState({ screenLocked: true });
+    }
   }
 
   private async load(): Promise<void> {
@@ -156,7 +166,7 @@ export class LiveConnection {
       case 'welcome':
         useScreen.setState({ you: message.you, connection: 'live', keys: message.keys, index: indexOf(message.keys), version: message.version });
         resetLevels(message.keys.length);
-        if (!this.pageOnly) void this.catchUp();
+        if (!this.pageOnly && useScreen.getState().loaded) void this.catchUp();
         break;
       case 'slots':
         useScreen.setState({ keys: message.keys, index: indexOf(message.keys), version: message.version });
@@ -227,7 +237,7 @@ export class LiveConnection {
       case 'reply':
         if (message.id === null) this.notice(message.message ?? 'The player did not understand.');
         else {
-          this.waiting.get(message.id)?.(message.ok ? { ok: true, ...(message.message ? { message: message.message } : {}) } : { ok: false, code: message.code ?? 'refused', message: message.message ?? 'Refused.' });
+          this.waiting.get(message.id)?.(message.ok ? { ok: true, ...(message.message ? { message: message.message } : {}), ...(message.warning ? { warning: message.warning } : {}) } : { ok: false, code: message.code ?? 'refused', message: message.message ?? 'Refused.' });
           this.waiting.delete(message.id);
         }
         break;
@@ -236,6 +246,7 @@ export class LiveConnection {
         break;
       case 'locked':
         useScreen.setState({ screenLocked: message.locked });
+        if (!message.locked && !useScreen.getState().loaded && !this.pageOnly) void this.load().catch(() => this.again());
         break;
       case 'out':
         this.stop();

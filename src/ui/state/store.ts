@@ -65,7 +65,7 @@ export const useScreen = create<ScreenState>(() => ({
   over: { parked: [], focus: [], checks: [], macros: [] },
   sources: new Map(),
   outputs: null,
-  air: { showId: null, showName: null, universes: 0, problem: null },
+  air: { showId: null, showName: null, universes: 0, onlyNode: false, problem: null },
   database: true,
   screenLocked: false,
   past: null,

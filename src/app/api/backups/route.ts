@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { server } from '@/app/server/context';
-import { body, handle, ownerOf, person, stop } from '@/app/server/handle';
+import { body, handle, member, person, stop } from '@/app/server/handle';
 import { isRefusal, refuse } from '@/core/refusal';
 import { listBackups, readBackup } from '@/store/backups';
 import { openFile } from '@/store/files';
@@ -11,16 +11,16 @@ export const dynamic = 'force-dynamic';
 export const GET = (request: Request): Promise<Response> =>
   handle(request, async () => {
     const show = new URL(request.url).searchParams.get('show') ?? stop(refuse('invalid', 'Say of which show.'));
-    await ownerOf(request, show, 'sees its back-ups');
+    await member(request, show, 'decide about the show');
     return { backups: await listBackups(server().data, show) };
   });
 
 /** The way back: a back-up as a show of its own, beside the one that it is of. */
 export const POST = (request: Request): Promise<Response> =>
   handle(request, async () => {
-    const who = await person(request);
+    const who = await person(request, 'make shows');
     const { show, file } = await body(request, z.object({ show: z.string().max(120), file: z.string().max(120) }));
-    await ownerOf(request, show, 'opens its back-ups');
+    await member(request, show, 'decide about the show');
     const { db, data } = server();
     const read = await readBackup(data, show, file);
     return isRefusal(read) ? read : openFile(db, who.userId, read, `${read.manifest.show.name.slice(0, 80)}, back-up ${read.manifest.made.slice(0, 16).replace('T', ' ')}`);

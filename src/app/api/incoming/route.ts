@@ -9,7 +9,7 @@ export const dynamic = 'force-dynamic';
 /** Takes a show file in, to be merged or brought in parts of: the file is the body. */
 export const POST = (request: Request): Promise<Response> =>
   handle(request, async () => {
-    const who = await person(request);
+    const who = await person(request, 'bring a file along');
     const taken = await takeIn(server().db, who.userId, new URL(request.url).searchParams.get('name') ?? 'a show file', await bytes(request, FILE_LIMIT));
     if (isRefusal(taken)) return taken;
     const { manifest } = taken.file;

@@ -8,13 +8,13 @@ export const dynamic = 'force-dynamic';
 
 export const GET = (request: Request): Promise<Response> =>
   handle(request, async () => {
-    const { userId } = await person(request);
+    const { userId } = await person(request, 'list my shows');
     return { shows: await listShows(server().db, userId) };
   });
 
 export const POST = (request: Request): Promise<Response> =>
   handle(request, async () => {
-    const { userId } = await person(request);
+    const { userId } = await person(request, 'make shows');
     const { name } = await body(request, z.object({ name: Name }));
     return createShow(server().db, userId, name);
   });

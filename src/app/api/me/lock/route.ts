@@ -9,7 +9,7 @@ export const dynamic = 'force-dynamic';
 /** Locks this screen and every other of this session, or opens them with the PIN. */
 export const POST = (request: Request): Promise<Response> =>
   handle(request, async () => {
-    const who = await person(request, { evenLocked: true });
+    const who = await person(request, 'lock and unlock');
     const { pin } = await body(request, z.object({ pin: z.string().max(20).optional() }));
     const { db } = server();
     if (pin === undefined) {

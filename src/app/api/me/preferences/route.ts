@@ -4,11 +4,11 @@ import { Preferences, readPreferences, writePreferences } from '@/store/preferen
 
 export const dynamic = 'force-dynamic';
 
-export const GET = (request: Request): Promise<Response> => handle(request, async () => readPreferences(server().db, (await person(request)).userId));
+export const GET = (request: Request): Promise<Response> => handle(request, async () => readPreferences(server().db, (await person(request, 'change my settings')).userId));
 
 export const PUT = (request: Request): Promise<Response> =>
   handle(request, async () => {
-    const who = await person(request);
+    const who = await person(request, 'change my settings');
     const preferences = await body(request, Preferences);
     await writePreferences(server().db, who.userId, preferences);
     return preferences;

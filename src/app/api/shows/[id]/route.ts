@@ -10,7 +10,7 @@ export const dynamic = 'force-dynamic';
 export const GET = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
-    const who = await member(request, id);
+    const who = await member(request, id, 'see the show');
     const query = new URL(request.url).searchParams;
     const { store } = server();
     const copy = await store.open(id);

@@ -9,7 +9,7 @@ export const dynamic = 'force-dynamic';
 /** A show file as a new show: the file is the body. */
 export const POST = (request: Request): Promise<Response> =>
   handle(request, async () => {
-    const who = await person(request);
+    const who = await person(request, 'make shows');
     const file = await readShowFile(await bytes(request, FILE_LIMIT));
     return isRefusal(file) ? file : openFile(server().db, who.userId, file);
   });

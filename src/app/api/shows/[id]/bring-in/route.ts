@@ -29,7 +29,7 @@ const Ask = z.object({
 export const PUT = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
-    const who = await member(request, id);
+    const who = await member(request, id, 'program');
     const { from, by } = await body(request, Ask.pick({ from: true, by: true }));
     const { store } = server();
     const [own, other] = [await store.open(id), await otherSide(who.userId, from)];
@@ -51,7 +51,7 @@ export const PUT = (request: Request, { params }: { params: Promise<{ id: string
 export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
-    const who = await member(request, id);
+    const who = await member(request, id, 'program');
     const { from, by, mapping, preview, ...wanted } = await body(request, Ask);
     const other = await otherSide(who.userId, from);
     if (isRefusal(other)) return other;

@@ -22,7 +22,7 @@ const Query = z.object({
 export const GET = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
-    await member(request, id);
+    await member(request, id, 'see the show');
     const { db } = server();
     const { after, last, before, user, cue, fixture } = query(request, Query);
     if (last === undefined) return { changes: await changesAfter(db, id, after ?? 0, MOST_AT_ONCE) };

@@ -13,7 +13,7 @@ const Query = z.object({ from: z.coerce.number().int().min(0), to: z.coerce.numb
 export const GET = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
-    await member(request, id);
+    await member(request, id, 'see the show');
     const asked = query(request, Query);
     const { store } = server();
     const now = await store.open(id);

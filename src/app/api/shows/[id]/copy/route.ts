@@ -10,7 +10,7 @@ export const dynamic = 'force-dynamic';
 export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
-    const who = await member(request, id);
+    const who = await member(request, id, 'copy the show');
     const { name } = await body(request, z.object({ name: Name }));
     return copyShow(server().store, id, who.userId, name);
   });

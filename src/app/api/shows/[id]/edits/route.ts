@@ -26,7 +26,7 @@ const allowances = new Allowances(60, PER_SECOND);
 export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
-    const who = await member(request, id);
+    const who = await member(request, id, 'make edits');
     if (!allowances.take(who.userId, performance.now())) return logged(id, who, refuse('rate', `More than ${PER_SECOND} edits a second come from you; this one was not made. Send it again in a moment.`));
     const { edit, params: editParams, editId, preview, seen, decided } = await body(request, Request_);
     return logged(id, who, await server().store.edit(id, who, { edit, params: editParams, editId: editId ?? randomUUID().slice(0, 18), ...(preview === undefined ? {} : { preview }), ...(seen === undefined ? {} : { seen }), ...(decided ? { decided } : {}) }));

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { server } from '@/app/server/context';
-import { body, handle, ownerOf, stop } from '@/app/server/handle';
+import { body, handle, member, stop } from '@/app/server/handle';
 import { ROLES } from '@/core/edits/edit';
 import { isRefusal, refuse } from '@/core/refusal';
 import { note } from '@/store/journal';
@@ -8,7 +8,6 @@ import { invite, listInvitations, withdrawInvitation } from '@/store/people';
 
 export const dynamic = 'force-dynamic';
 
-const DECIDES = 'decides who is in it';
 const Invite = z.object({
   role: z.enum(ROLES),
   pages: z.array(z.string().max(120)).max(50).default([]),
@@ -21,7 +20,7 @@ const DAY_MS = 24 * 3600 * 1000;
 export const GET = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
-    await ownerOf(request, id, DECIDES);
+    await member(request, id, 'decide about the show');
     return { invitations: await listInvitations(server().db, id) };
   });
 
@@ -29,7 +28,7 @@ export const GET = (request: Request, { params }: { params: Promise<{ id: string
 export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
-    const who = await ownerOf(request, id, DECIDES);
+    const who = await member(request, id, 'decide about the show');
     const p = await body(request, Invite);
     const { db } = server();
     const made = await invite(db, id, who.userId, { role: p.role, pages: p.pages, memberUntil: p.memberUntil === null ? null : new Date(p.memberUntil), expiresAt: new Date(Date.now() + p.days * DAY_MS) });
@@ -41,7 +40,7 @@ export const POST = (request: Request, { params }: { params: Promise<{ id: strin
 export const DELETE = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
-    const who = await ownerOf(request, id, DECIDES);
+    const who = await member(request, id, 'decide about the show');
     const which = new URL(request.url).searchParams.get('invitation') ?? stop(refuse('invalid', 'Say which invitation.'));
     const { db } = server();
     const done = await withdrawInvitation(db, id, which);

@@ -11,7 +11,7 @@ const Query = z.object({ kind: z.enum(JOURNAL_KINDS).optional(), user: z.string(
 export const GET = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
-    await member(request, id);
+    await member(request, id, 'see the show');
     const q = query(request, Query);
     return { entries: await readJournal(server().db, id, { kind: q.kind, userId: q.user, before: q.before, limit: q.limit }) };
   });

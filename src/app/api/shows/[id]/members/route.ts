@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { server } from '@/app/server/context';
-import { body, handle, member, ownerOf } from '@/app/server/handle';
+import { body, handle, member } from '@/app/server/handle';
 import { ROLES } from '@/core/edits/edit';
 import { isRefusal } from '@/core/refusal';
 import { note } from '@/store/journal';
@@ -12,7 +12,7 @@ export const dynamic = 'force-dynamic';
 export const GET = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
-    await member(request, id);
+    await member(request, id, 'see the show');
     return { members: await listMembers(server().db, id) };
   });
 
@@ -28,7 +28,7 @@ const Member = z.object({
 export const PUT = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
-    const who = await ownerOf(request, id, 'decides who is in it');
+    const who = await member(request, id, 'decide about the show');
     const { email, role, pages, until } = await body(request, Member);
     const { db } = server();
     const result = await setMember(db, id, email, role, { pages, until: until === undefined ? undefined : until === null ? null : new Date(until) });

@@ -5,7 +5,6 @@ import { body, handle, logged, member } from '@/app/server/handle';
 import { otherSide, Source } from '@/app/server/other';
 import { isRefusal } from '@/core/refusal';
 import { TABLE_NAMES, type TableName } from '@/core/show/rows';
-import { note } from '@/store/journal';
 import { mergeInto, previewMerge } from '@/store/files';
 
 export const dynamic = 'force-dynamic';
@@ -24,9 +23,9 @@ const CONFLICTS_SENT = 2000;
 export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
-    const who = await member(request, id);
+    const who = await member(request, id, 'program');
     const p = await body(request, Merge);
-    const { store, db } = server();
+    const { store } = server();
     const other = await otherSide(who.userId, p.from);
     if (isRefusal(other)) return other;
     // Zod's optional fields may be there and undefined; a rule has them or not.
@@ -38,6 +37,5 @@ export const POST = (request: Request, { params }: { params: Promise<{ id: strin
       return { ...rest, items: items.slice(0, ITEMS_SENT), itemCount: items.length, conflicts: conflicts.slice(0, CONFLICTS_SENT), conflictCount: conflicts.length, changes: changes.length <= 20_000 ? changes : [] };
     }
     const done = await mergeInto(store, id, who, other, decisions, randomUUID().slice(0, 18));
-    if (!isRefusal(done)) await note(db, id, { userId: who.userId, userName: who.name, kind: 'file', text: done.summary });
     return logged(id, who, isRefusal(done) ? done : { seq: done.seq, summary: done.summary });
   });

@@ -7,7 +7,7 @@ export const dynamic = 'force-dynamic';
 export const GET = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
-    const who = await member(request, id, { volunteers: true });
+    const who = await member(request, id, 'see my pages');
     const copy = await server().store.open(id);
     if (!copy) throw new Error('a member’s show has no row');
     const { show } = copy;

@@ -7,6 +7,6 @@ export const dynamic = 'force-dynamic';
 export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
-    const who = await member(request, id);
+    const who = await member(request, id, 'play');
     return askPlayer(`/rehearse?list=${encodeURIComponent(new URL(request.url).searchParams.get('list') ?? '')}`, who, id, {}, 60_000);
   });

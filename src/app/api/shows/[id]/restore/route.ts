@@ -20,7 +20,7 @@ const Restore = z.object({
 export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
-    const who = await member(request, id);
+    const who = await member(request, id, 'program');
     const p = await body(request, Restore);
     const { store } = server();
     return logged(

@@ -6,5 +6,5 @@ export const dynamic = 'force-dynamic';
 export const GET = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
-    return askPlayer('/stage', await member(request, id), id);
+    return askPlayer('/stage', await member(request, id, 'see the stage'), id);
   });

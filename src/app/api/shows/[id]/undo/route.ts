@@ -14,7 +14,7 @@ const LONGEST_JUMP = 200;
 export const GET = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
-    const who = await member(request, id);
+    const who = await member(request, id, 'see the show');
     const { done, undone } = await server().store.undoList(id, who.userId);
     const last = done.slice(-LONGEST_JUMP).reverse();
     return { done: last.map(({ seq, summary }) => ({ seq, summary })), undone: undone.slice(-LONGEST_JUMP).map(({ seq, summary }) => ({ seq, summary })) };
@@ -31,7 +31,7 @@ const Ask = z.union([
 export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
-    const who = await member(request, id);
+    const who = await member(request, id, 'program');
     const ask = await body(request, Ask);
     const { store } = server();
     if ('way' in ask) return logged(id, who, await store.reverse(id, who, ask.way, newId()));

@@ -1,8 +1,6 @@
 import { z } from 'zod';
 import { server } from '@/app/server/context';
 import { body, handle, member, stop } from '@/app/server/handle';
-import { EDITORS } from '@/core/edits/edit';
-import { mayNot } from '@/core/edits/index';
 import { isRefusal, refuse } from '@/core/refusal';
 import { Name } from '@/core/show/rows';
 import { dropVersion, keepVersion, listVersions } from '@/store/versions';
@@ -12,7 +10,7 @@ export const dynamic = 'force-dynamic';
 export const GET = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
-    await member(request, id);
+    await member(request, id, 'see the show');
     return { versions: await listVersions(server().db, id) };
   });
 
@@ -20,8 +18,7 @@ export const GET = (request: Request, { params }: { params: Promise<{ id: string
 export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
-    const who = await member(request, id);
-    if (!EDITORS.includes(who.role)) return refuse('forbidden', mayNot(who.role));
+    const who = await member(request, id, 'program');
     const { name, seq } = await body(request, z.object({ name: Name, seq: z.number().int().min(0).optional() }));
     const { db, store } = server();
     const newest = (await store.open(id))?.seq ?? 0;
@@ -33,8 +30,7 @@ export const POST = (request: Request, { params }: { params: Promise<{ id: strin
 export const DELETE = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
-    const who = await member(request, id);
-    if (!EDITORS.includes(who.role)) return refuse('forbidden', mayNot(who.role));
+    await member(request, id, 'program');
     const which = new URL(request.url).searchParams.get('version') ?? stop(refuse('invalid', 'Say which version.'));
     const { db } = server();
     const done = await dropVersion(db, id, which);

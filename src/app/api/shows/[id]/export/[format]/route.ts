@@ -20,7 +20,7 @@ const fileName = (name: string, rest: string): string => `${name.normalize('NFKD
 export const GET = (request: Request, { params }: { params: Promise<{ id: string; format: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id, format } = await params;
-    const who = await member(request, id);
+    const who = await member(request, id, 'see the show');
     if (format === 'show.wingman') {
       const written = await exportShow(server().store, id, who.name);
       if (isRefusal(written)) return written;
