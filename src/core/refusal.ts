@@ -44,6 +44,7 @@ const STATUS: Record<string, number> = {
   locked: 423,
   rate: 429,
   unavailable: 503,
+  full: 507,
   standby: 503,
 };
 export const statusOf = ({ code }: Refusal): number => STATUS[code] ?? 400;

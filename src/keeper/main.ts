@@ -1,12 +1,12 @@
 /** The keeper process: writes back-ups, and throws away what is past its time. Nothing plays or waits for it. */
 import { mkdirSync } from 'node:fs';
 import { constants, setPriority } from 'node:os';
-import { pino } from 'pino';
 import { z } from 'zod';
 import { backupFolder, backUp } from '../store/backups.ts';
 import { ShowStore } from '../store/commit.ts';
 import { connect } from '../store/database.ts';
 import { purgeDeleted } from '../store/shows.ts';
+import { guardConsole, makeLog, surviveDatabase } from '../store/survive.ts';
 
 const environment = z
   .object({
@@ -19,10 +19,14 @@ const environment = z
 
 // A back-up of a large show is seconds of work: it takes what players and screens leave over.
 setPriority(constants.priority.PRIORITY_LOW);
-const log = pino({ name: 'keeper', level: process.env.WINGMAN_LOG ?? 'warn' });
+const log = makeLog('keeper');
+guardConsole();
+surviveDatabase(log);
 const { db } = connect(environment.DATABASE_URL, 2);
 const store = new ShowStore(db);
 const INCOMING_KEPT_MS = 24 * 3600 * 1000;
+/** Tickets are good for seconds. */
+const TICKETS_KEPT_MS = 3600 * 1000;
 const CLEAN_MS = 3600 * 1000;
 mkdirSync(backupFolder(environment.WINGMAN_DATA), { recursive: true, mode: 0o700 });
 
@@ -35,6 +39,8 @@ async function backUpAll(): Promise<void> {
 
 async function clean(): Promise<void> {
   for (const name of await purgeDeleted(db)) log.warn({ show: name }, 'deleted for good: its week is over');
+  await db.deleteFrom('used_tickets').where('at', '<', new Date(Date.now() - TICKETS_KEPT_MS)).execute();
+  await db.deleteFrom('sign_in_tries').where('until', '<', new Date()).execute();
   await db.deleteFrom('incoming').where('at', '<', new Date(Date.now() - INCOMING_KEPT_MS)).execute();
 }
 

@@ -1,25 +1,32 @@
-/** One running Wingman: database, simulated node, player and web under one supervisor. */
-import { spawn, type ChildProcess } from 'node:child_process';
+/** One running Wingman: database, simulated node, players, web and keeper under one supervisor. */
+import { spawn, type ChildProcess, type StdioOptions } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { isLoopback } from '../core/loopback.ts';
 import { connect } from '../store/database.ts';
 import { migrate } from '../store/migrate.ts';
 import { makeAuth } from '../store/auth.ts';
+import { machineHere, playerOnAir, waitingPlayers } from '../store/players.ts';
 import { guardDemoAccounts, seedAccounts, seedDemo, type SeededAccounts } from '../../demo/seed.ts';
 import { ensureBuilt } from './build.ts';
-import { isLoopback } from '../core/loopback.ts';
 import type { Options } from './options.ts';
 import { ensurePostgres } from './packages.ts';
 import { freePort, isFree, udpPort } from './ports.ts';
-import { startCluster, type Cluster } from './postgres.ts';
+import { answersNow, prepareCluster, runningServer, untilServing, type Cluster } from './postgres.ts';
+import { end, isOurs, signal } from './processes.ts';
+import { Supervisor, type Spec } from './supervise.ts';
 
 const READY_PATIENCE_MS = 60_000;
-const STOP_PATIENCE_MS = 5000;
-const RESTART_FIRST_MS = 50;
-const RESTART_MOST_MS = 5000;
-/** A process that ran this long starts its back-off afresh. */
-const SETTLED_MS = 10_000;
+const STOP_PATIENCE_MS = 6000;
+const DATABASE_STOP_MS = 10_000;
+/** A new player is up and waits within this; then the ones that a killed launcher left may go. */
+const WAITING_PATIENCE_MS = 20_000;
+const ANSWER_MS = 3000;
+/** The two players: either may be on air, the other waits. */
+const PLAYERS = ['player', 'standby'] as const;
+/** Screens first, then whoever waits, then the player, which says goodbye to the lights. */
+const STOP_ORDER = ['keeper', 'web', 'standby', 'player', 'node'] as const;
 
 export interface Instance {
   url: string;
@@ -30,10 +37,11 @@ export interface Instance {
   stop: () => Promise<void>;
 }
 
-interface Kept {
-  name: string;
-  child: ChildProcess | null;
-  timer: NodeJS.Timeout | null;
+/** What a launcher writes down, so that the next one on the folder knows what runs. */
+interface Running {
+  launcher: number;
+  children: { name: string; pid: number }[];
+  ports: Record<string, string>;
 }
 
 function secretIn(data: string): string {
@@ -44,85 +52,79 @@ function secretIn(data: string): string {
   return readFileSync(file, 'utf8').trim();
 }
 
-/** The process behind a pid, if it is one of ours for this data folder. */
-function isOurs(pid: number, data: string): boolean {
+/** What runs on this folder already. A launcher that was killed leaves its processes playing; one that lives keeps its folder. */
+function leftBehind(file: string, data: string): Running | null {
+  if (!existsSync(file)) return null;
+  let running: Partial<Running>;
   try {
-    return readFileSync(`/proc/${pid}/environ`, 'utf8').includes(`WINGMAN_DATA=${data}\0`) || readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(join(data, 'postgres'));
+    running = JSON.parse(readFileSync(file, 'utf8')) as Partial<Running>;
   } catch {
-    return false;
+    return null;
   }
+  const { launcher = 0, children = [], ports = {} } = running;
+  if (launcher !== process.pid && isOurs(launcher, data)) throw new Error(`Wingman is running on ${data} already (process ${launcher}). Give another folder with --data, or stop that one first.`);
+  const named = children.map((c: Running['children'][number] | number) => (typeof c === 'number' ? { name: 'player', pid: c } : c));
+  const left = named.filter(({ pid }) => isOurs(pid, data));
+  return left.length > 0 ? { launcher, children: left, ports } : null;
 }
 
-const gone = async (pid: number): Promise<void> => {
-  for (let i = 0; i < 100 && existsSync(`/proc/${pid}`); i++) await new Promise((resolve) => setTimeout(resolve, 50));
-};
-
-/** A launcher that was killed leaves its children playing; the next start on the same folder takes over from them. */
-async function claim(data: string): Promise<string> {
-  const file = join(data, 'running.json');
-  if (existsSync(file)) {
-    const { launcher, children } = JSON.parse(readFileSync(file, 'utf8')) as { launcher: number; children: number[] };
-    if (launcher !== process.pid && isOurs(launcher, data)) throw new Error(`Wingman is running on ${data} already (process ${launcher}). Give another folder with --data, or stop that one first.`);
-    const left = children.filter((pid) => isOurs(pid, data));
-    if (left.length > 0) console.log('Ending what a killed Wingman left running …');
-    for (const pid of left) {
-      process.kill(pid, 'SIGINT');
-      await gone(pid);
-    }
+/** A file to append to; on a full disk there may be none, and nothing is written down. */
+function logFile(data: string, name: string): number | 'ignore' {
+  try {
+    return openSync(join(data, 'logs', `${name}.log`), 'a');
+  } catch {
+    return 'ignore';
   }
-  return file;
 }
 
 export async function startInstance(root: string, options: Options, { demo, quiet }: { demo: boolean; quiet?: boolean }): Promise<Instance> {
   const { data, host, port } = options;
   mkdirSync(data, { recursive: true, mode: 0o711 });
   mkdirSync(join(data, 'logs'), { recursive: true });
-  const runningFile = await claim(data);
-  // Only now: what a killed launcher left running may have held it.
+  const runningFile = join(data, 'running.json');
+  const left = leftBehind(runningFile, data);
+  const leftPids = (name: string): number[] => left?.children.filter((c) => c.name === name).map((c) => c.pid) ?? [];
+  if (left) console.log('Taking over what a killed Wingman left running …');
+  // The page is ours again in a moment; players play on until others have taken over from them.
+  for (const name of ['keeper', 'web', 'node']) for (const pid of leftPids(name)) await end(pid, 'SIGTERM', STOP_PATIENCE_MS);
   if (!(await isFree(port, host))) throw new Error(`Port ${port} on ${host} is taken. Give another with --port.`);
   process.env.WINGMAN_DATA = data;
-  const log = (name: string): number => openSync(join(data, 'logs', `${name}.log`), 'a');
 
   const bin = options.databaseUrl ? undefined : ensurePostgres();
   await ensureBuilt(root);
-  const cluster: Cluster | undefined = bin ? await startCluster(bin, data, log('postgres')) : undefined;
+  const cluster: Cluster | undefined = bin ? await prepareCluster(bin, data, logFile(data, 'postgres')) : undefined;
   const databaseUrl = options.databaseUrl ?? cluster?.url ?? '';
-  const kept: Kept[] = [];
-  let stopping = false;
-
+  let ports: Record<string, string> = {};
+  const supervisor: Supervisor = new Supervisor(() => remember(), (text) => console.log(text));
   const remember = (): void => {
-    const children = [...kept.map((k) => k.child?.pid), cluster?.child.pid].filter((pid) => pid !== undefined);
-    writeFileSync(runningFile, JSON.stringify({ launcher: process.pid, children }));
+    const running: Running = { launcher: process.pid, children: [...supervisor.pids(), ...(left?.children.filter((c) => (PLAYERS as readonly string[]).includes(c.name)) ?? [])], ports };
+    try {
+      writeFileSync(runningFile, JSON.stringify(running));
+    } catch {
+      // A full disk: the next launcher finds less to take over, and nothing else is amiss.
+    }
   };
   remember();
+  const unsaved: string[] = [];
 
   const stop = async (): Promise<void> => {
-    stopping = true;
-    // Screens first, then the player, which says goodbye to the lights, then the database that it saved to.
-    for (const name of ['keeper', 'web', 'player', 'node']) {
-      const process_ = kept.find((k) => k.name === name);
-      if (!process_) continue;
-      if (process_.timer) clearTimeout(process_.timer);
-      await endChild(process_.child);
-    }
-    await cluster?.stop();
+    supervisor.stopKeeping();
+    for (const name of STOP_ORDER) await supervisor.stop(name, 'SIGTERM', STOP_PATIENCE_MS);
+    // Fast shutdown: sessions end, the data is flushed.
+    await supervisor.stop('database', 'SIGINT', DATABASE_STOP_MS);
+    for (const text of unsaved) console.log(text);
     rmSync(runningFile, { force: true });
   };
 
   try {
+    if (cluster) await serve(cluster, supervisor);
     const secret = secretIn(data);
     const url = `http://${host.includes(':') ? `[${host}]` : host}:${port}`;
-    const seeded = await prepare(databaseUrl, { secret, url, demo, loopback: isLoopback(host), data });
-    const playerPort = await freePort();
-    const simPort = await freePort();
-    const sacnPort = await udpPort(Number(process.env.WINGMAN_SACN_PORT ?? 5568), 'sACN at the simulated node');
-    const artnetPort = await udpPort(Number(process.env.WINGMAN_ARTNET_PORT ?? 6454), 'Art-Net at the simulated node');
-    const oscWanted = Number(process.env.WINGMAN_OSC_PORT ?? 9440);
-    const oscPort = await udpPort(oscWanted, 'OSC from remote controls');
-    const peerPort = await udpPort(Math.max(oscPort + 1, Number(process.env.WINGMAN_PEER_PORT ?? 9441)), 'OSC at the simulated peer');
-    const midiPort = await udpPort(Math.max(peerPort + 1, Number(process.env.WINGMAN_MIDI_PORT ?? 9442)), 'MIDI at the simulated port');
+    const seeded = await prepare(databaseUrl, { secret, url, demo, loopback: isLoopback(host) });
+    ports = await choosePorts(left?.ports ?? {});
     const env: NodeJS.ProcessEnv = {
       ...process.env,
+      ...ports,
       NODE_ENV: 'production',
       NEXT_TELEMETRY_DISABLED: '1',
       DATABASE_URL: databaseUrl,
@@ -132,85 +134,140 @@ export async function startInstance(root: string, options: Options, { demo, quie
       WINGMAN_HOST: host,
       WINGMAN_URL: url,
       WINGMAN_SECRET: secret,
-      WINGMAN_PLAYER_PORT: String(playerPort),
-      WINGMAN_SIM_PORT: String(simPort),
-      WINGMAN_SACN_PORT: String(sacnPort),
-      WINGMAN_ARTNET_PORT: String(artnetPort),
-      WINGMAN_OSC_PORT: String(oscPort),
-      WINGMAN_OSC_WANTED: String(oscWanted),
-      WINGMAN_PEER_PORT: String(peerPort),
-      WINGMAN_MIDI_PORT: String(midiPort),
       WINGMAN_DEMO: demo && isLoopback(host) ? 'offered' : 'none',
     };
-
-    const keep = (name: string): void => {
-      const process_: Kept = { name, child: null, timer: null };
-      kept.push(process_);
-      let wait_ms = RESTART_FIRST_MS;
-      const start = (): void => {
-        const out = log(name);
-        const begun = Date.now();
-        const child: ChildProcess = spawn(process.execPath, ['--enable-source-maps', join(root, '.build', `${name}.mjs`)], { cwd: root, env, stdio: ['ignore', out, out], detached: true });
-        process_.child = child;
-        remember();
-        child.once('exit', (code, signal) => {
-          process_.child = null;
-          if (stopping) return;
-          if (Date.now() - begun > SETTLED_MS) wait_ms = RESTART_FIRST_MS;
-          console.log(`The ${name} process ended (${signal ?? code}); starting it again.`);
-          process_.timer = setTimeout(start, wait_ms);
-          wait_ms = Math.min(wait_ms * 2, RESTART_MOST_MS);
-        });
-      };
-      start();
+    const launch = (name: string, file: string, more: Record<string, string> = {}): ChildProcess => {
+      const out = logFile(data, name);
+      const stdio: StdioOptions = file === 'player' ? ['ignore', out, out, 'ipc'] : ['ignore', out, out];
+      return spawn(process.execPath, ['--enable-source-maps', join(root, '.build', `${file}.mjs`)], { cwd: root, env: { ...env, ...more }, stdio, detached: true });
     };
-    for (const name of ['node', 'player', 'web', 'keeper']) keep(name);
-    await untilReady(url, () => stopping);
+    const player = (name: (typeof PLAYERS)[number]): Spec => {
+      const own = ports[name === 'player' ? 'WINGMAN_PLAYER_PORT' : 'WINGMAN_STANDBY_PORT'] ?? '';
+      return {
+        name,
+        start: () => launch(name, 'player', { WINGMAN_PLAYER_PORT: own }).on('message', (text) => unsaved.push(String(text))),
+        answers: () => answers(`http://127.0.0.1:${own}/health`),
+      };
+    };
+    supervisor.keep({ name: 'node', start: () => launch('node', 'node'), answers: () => answers(`http://127.0.0.1:${ports.WINGMAN_SIM_PORT}/`) });
+    supervisor.keep(player('player'));
+    if (left) await handOver(databaseUrl, [...leftPids('player'), ...leftPids('standby')]);
+    supervisor.keep({ name: 'web', start: () => launch('web', 'web'), answers: () => answers(`${url}/alive`) });
+    supervisor.keep({ name: 'keeper', start: () => launch('keeper', 'keeper') });
+    await untilReady(url);
+    // Only now: the first is on air, and this one waits.
+    if (options.standby) supervisor.keep(player('standby'));
     if (!quiet) tellAccounts(seeded);
-    return { url, data, databaseUrl, secret, playerPort, stop };
+    return { url, data, databaseUrl, secret, playerPort: Number(ports.WINGMAN_PLAYER_PORT), stop };
   } catch (error) {
     await stop();
     throw error;
   }
 }
 
-async function prepare(databaseUrl: string, o: { secret: string; url: string; demo: boolean; loopback: boolean; data: string }): Promise<SeededAccounts> {
-  const { db, pool } = connect(databaseUrl, 4);
+/** Keeps the database running: the one that a killed launcher left, or one of our own. */
+async function serve(cluster: Cluster, supervisor: Supervisor): Promise<void> {
+  let deaths = 0;
+  const spec: Spec = { name: 'database', start: () => cluster.start().on('exit', () => deaths++), answers: () => answersNow(cluster.url) };
+  const runs = runningServer(cluster.folder);
+  if (runs) supervisor.adopt(spec, runs.pid);
+  else supervisor.keep(spec);
+  await untilServing(cluster.url, () => deaths > 3);
+}
+
+/** Ports of everything, the ones from before where something still counts on them. */
+async function choosePorts(before: Readonly<Record<string, string>>): Promise<Record<string, string>> {
+  const wanted = (name: string, standard: number): number => Number(before[name] ?? process.env[name] ?? standard);
+  const oscWanted = Number(process.env.WINGMAN_OSC_PORT ?? 9440);
+  const sacn = await udpPort(wanted('WINGMAN_SACN_PORT', 5568), 'sACN at the simulated node');
+  const artnet = await udpPort(wanted('WINGMAN_ARTNET_PORT', 6454), 'Art-Net at the simulated node');
+  // A player that still plays hears remote controls there; the next one takes the port from it.
+  const osc = before.WINGMAN_OSC_PORT ? Number(before.WINGMAN_OSC_PORT) : await udpPort(oscWanted, 'OSC from remote controls');
+  const peer = await udpPort(Math.max(osc + 1, wanted('WINGMAN_PEER_PORT', 9441)), 'OSC at the simulated peer');
+  const midi = await udpPort(Math.max(peer + 1, wanted('WINGMAN_MIDI_PORT', 9442)), 'MIDI at the simulated port');
+  const ports = { WINGMAN_SACN_PORT: sacn, WINGMAN_ARTNET_PORT: artnet, WINGMAN_OSC_PORT: osc, WINGMAN_OSC_WANTED: oscWanted, WINGMAN_PEER_PORT: peer, WINGMAN_MIDI_PORT: midi, WINGMAN_SIM_PORT: await freePort(), WINGMAN_PLAYER_PORT: await freePort(), WINGMAN_STANDBY_PORT: await freePort() };
+  return Object.fromEntries(Object.entries(ports).map(([name, value]) => [name, String(value)]));
+}
+
+/**
+ * A new player waits for the output; then those that a killed launcher left end, without a word to the lights, and the
+ * new one goes on from where they were. The streams do not end (failures.test.ts).
+ */
+async function handOver(databaseUrl: string, old: readonly number[]): Promise<void> {
+  if (old.length === 0) return;
+  const { db } = connect(databaseUrl, 1);
+  try {
+    const others = Math.max(0, old.length - 1);
+    for (const until = Date.now() + WAITING_PATIENCE_MS; Date.now() < until && (await waitingPlayers(db).catch(() => 0)) <= others; ) await new Promise((resolve) => setTimeout(resolve, 50));
+    // Those that wait first: none of them is to take over in passing.
+    const onAir = await playerOnAir(db).catch(() => null);
+    const asks = await Promise.all(old.map(async (pid) => ({ pid, waits: onAir === null || !readEnv(pid).includes(`WINGMAN_PLAYER_PORT=${onAir.address.split(':').at(-1)}\0`) })));
+    for (const { pid } of asks.sort((a, b) => Number(b.waits) - Number(a.waits))) signal(pid, 'SIGKILL');
+  } finally {
+    await db.destroy();
+  }
+}
+
+function readEnv(pid: number): string {
+  try {
+    return readFileSync(`/proc/${pid}/environ`, 'utf8');
+  } catch {
+    return '';
+  }
+}
+
+async function prepare(databaseUrl: string, o: { secret: string; url: string; demo: boolean; loopback: boolean }): Promise<SeededAccounts> {
+  const { db } = connect(databaseUrl, 4);
   try {
     await migrate(db);
+    await otherMachine(databaseUrl);
     const auth = makeAuth(db, { secret: o.secret, baseURL: o.url });
     const accounts = await seedAccounts(auth, db, { demo: o.demo, known: o.loopback });
     const guarded = accounts.shown.length > 0 ? accounts : await guardDemoAccounts(auth, db, !o.loopback);
     if (o.demo) await seedDemo(db);
     return guarded;
   } catch (error) {
-    throw new Error(`The database could not be prepared: ${(error as Error).message}`, { cause: error });
+    throw error instanceof Unreachable ? error : new Error(`The database could not be prepared: ${(error as Error).message}`, { cause: error });
   } finally {
-    await db.destroy().catch(() => pool.end());
+    await db.destroy().catch(() => undefined);
+  }
+}
+
+class Unreachable extends Error {}
+
+/** A player that is on air on another machine must be reachable from here, or no page of this one could play. */
+async function otherMachine(databaseUrl: string): Promise<void> {
+  const { db } = connect(databaseUrl, 1);
+  try {
+    const there = await playerOnAir(db);
+    if (!there || there.machine === machineHere()) return;
+    const name = there.machine.split('/')[0] || 'another machine';
+    const colon = there.address.lastIndexOf(':');
+    if (isLoopback(there.address.slice(0, colon))) throw new Unreachable(`The player that is on air runs on ${name}, and takes connections from that machine alone (${there.address}). Start it there with WINGMAN_PLAYER_HOST set to its address on the network, then start this one again. Nothing was started here.`);
+    if (!(await answers(`http://${there.address}/health`))) throw new Unreachable(`The player that is on air runs on ${name}, at ${there.address}, and cannot be reached from here. See to the network or the firewall between the two, then start this one again. Nothing was started here.`);
+  } finally {
+    await db.destroy().catch(() => undefined);
   }
 }
 
 function tellAccounts(accounts: SeededAccounts): void {
   if (accounts.shown.length === 0) return;
-  console.log('Accounts made just now; these passwords are shown this once:');
+  console.log('Passwords made just now; they are shown this once:');
   for (const a of accounts.shown) console.log(`  ${a.email}  ${a.password}`);
 }
 
-async function untilReady(url: string, stopped: () => boolean): Promise<void> {
-  const until = Date.now() + READY_PATIENCE_MS;
-  while (!stopped()) {
+/** Whether something answers over HTTP, whatever it says. */
+const answers = (url: string): Promise<boolean> =>
+  fetch(url, { signal: AbortSignal.timeout(ANSWER_MS) }).then(
+    (r) => r.arrayBuffer().then(() => true),
+    () => false,
+  );
+
+async function untilReady(url: string): Promise<void> {
+  for (const until = Date.now() + READY_PATIENCE_MS; ; ) {
     const ok = await fetch(`${url}/api/health`, { signal: AbortSignal.timeout(2000) }).then((r) => r.ok, () => false);
     if (ok) return;
     if (Date.now() > until) throw new Error('Wingman does not answer; logs/web.log and logs/player.log in the data folder say why.');
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
-}
-
-async function endChild(child: ChildProcess | null): Promise<void> {
-  if (!child || child.exitCode !== null || child.signalCode !== null) return;
-  const ended = new Promise<void>((resolve) => child.once('exit', () => resolve()));
-  child.kill('SIGTERM');
-  const late = setTimeout(() => child.kill('SIGKILL'), STOP_PATIENCE_MS);
-  await ended;
-  clearTimeout(late);
 }

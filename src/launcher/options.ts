@@ -12,6 +12,8 @@ export interface Options {
   data: string;
   /** This server instead of the built-in one. */
   databaseUrl: string | undefined;
+  /** A second player waits on this machine for the first. */
+  standby: boolean;
   rest: string[];
 }
 
@@ -19,6 +21,7 @@ const USAGE = `Usage: ./wingman demo | start | test [unit | browser | PATH] | be
   --port N     where to listen (default 4600, or WINGMAN_PORT)
   --host H     on which address (default 127.0.0.1, or WINGMAN_HOST)
   --data DIR   where shows and settings are kept (or WINGMAN_DATA)
+  --no-standby no second player that waits for the first (or WINGMAN_STANDBY=0)
 DATABASE_URL names a PostgreSQL server to use instead of the built-in one.`;
 
 const isRoot = (): boolean => process.getuid?.() === 0;
@@ -30,7 +33,12 @@ export function readOptions(argv: readonly string[], env: Readonly<Record<string
   if (!COMMANDS.includes(command as Command)) throw new Error(command === undefined ? USAGE : `“${command}” is not a command of Wingman.\n${USAGE}`);
   const given: Record<string, string> = {};
   const rest: string[] = [];
+  let standby = env.WINGMAN_STANDBY !== '0';
   for (let i = 0; i < args.length; i++) {
+    if (args[i] === '--no-standby') {
+      standby = false;
+      continue;
+    }
     const [, name, inline] = /^--(port|host|data)(?:=(.*))?$/.exec(args[i] ?? '') ?? [];
     if (!name) {
       if ((args[i] ?? '').startsWith('--') && command !== 'test') throw new Error(`“${args[i]}” is not an option of Wingman.\n${USAGE}`);
@@ -49,6 +57,7 @@ export function readOptions(argv: readonly string[], env: Readonly<Record<string
     host: given.host ?? env.WINGMAN_HOST ?? '127.0.0.1',
     data: resolve(given.data ?? env.WINGMAN_DATA ?? defaultData()),
     databaseUrl: env.DATABASE_URL || undefined,
+    standby,
     rest,
   };
 }

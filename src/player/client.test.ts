@@ -34,7 +34,7 @@ function screen(actor: Actor, locked = false) {
   apply(show, 'record-cue', { listId: 'main', number: 1000, values: [{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 1 }] });
   apply(show, 'set-fader', { set: { name: 'Main', holds: { kind: 'list', id: 'main' }, mode: 'proportional', flash: 'full' } });
   const d = desk(show);
-  const house = { command: (_: string, __: Actor, c: LiveCommand) => (carried.push(c), Promise.resolve({ ok: true as const })), left: () => undefined, tellPresence: () => undefined, air: () => ({ showId: null, showName: null, universes: 0, onlyNode: false, problem: null }), watched: () => undefined, feed: null };
+  const house = { command: (_: string, __: Actor, c: LiveCommand) => (carried.push(c), Promise.resolve({ ok: true as const })), left: () => undefined, tellPresence: () => undefined, air: () => ({ showId: null, showName: null, universes: 0, onlyNode: false, problem: null }), watched: () => undefined, notKept: null };
   const client = new Client(socket as unknown as WebSocket, 'show', actor, house, pino({ level: 'silent' }), { sessionId: 's', leaves: null, locked });
   client.start(d.live);
   const types = (): string[] => socket.texts.map((t) => t.type);
@@ -68,6 +68,32 @@ test('from a locked screen nothing is carried out; opened, it is', async () => {
   client.setLocked(false);
   expect(await say(go)).toMatchObject({ ok: true });
   expect(carried).toEqual([{ command: 'go' }]);
+});
+
+test('a locked screen is told what plays, and nothing else of the show; opened it is told everything anew', async () => {
+  const { d, client, types, socket } = screen(mara, true);
+  client.watching = { universes: [1], sources: true, outputs: true, programmer: null, sound: true };
+  d.say(mara, { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 1 });
+  client.sendLevels(d.live);
+  const frames = socket.frames;
+  client.sendSources(d.live);
+  client.sendOthers(d.live);
+  client.sendProgrammer(d.live);
+  client.sendOver(d.live);
+  for (const type of ['change', 'presence', 'outputs', 'word', 'sound', 'over'] as const) client.send({ type } as never);
+  expect(new Set(types())).toEqual(new Set(['welcome', 'locked', 'playback', 'air']));
+  expect(frames).toBe(1);
+  const before = socket.texts.length;
+  client.setLocked(false);
+  await new Promise((done) => setTimeout(done, 150));
+  expect(types().slice(before)).toEqual(expect.arrayContaining(['welcome', 'locked', 'programmer', 'others', 'over']));
+  expect(socket.texts.findLast((t) => t.type === 'locked')).toMatchObject({ locked: false });
+});
+
+test('an end date that is set or moved while somebody is here counts', () => {
+  const { client } = screen(mara);
+  client.setRole({ until: 12_345, role: 'programmer', pages: [] });
+  expect(client.leaves).toBe(12_345);
 });
 
 test('a volunteer’s screen is told of its pages and nothing else of the show', () => {

@@ -32,7 +32,7 @@ interface Desk {
   air: () => AirState;
   /** A screen has changed what it watches. */
   watched: () => void;
-  feed: { connected: () => boolean } | null;
+  readonly notKept: string | null;
 }
 
 interface Watching {
@@ -279,7 +279,7 @@ export class Client {
       return;
     }
     if (parsed.type === 'ping') {
-      this.send({ type: 'pong', at: parsed.at, database: this.house.feed?.connected() ?? false });
+      this.send({ type: 'pong', at: parsed.at, notKept: this.house.notKept });
       return;
     }
     if (!this.allowance.take(performance.now())) {

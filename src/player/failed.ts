@@ -3,11 +3,15 @@ import { randomBytes } from 'node:crypto';
 import type { Logger } from 'pino';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import { databaseTrouble } from '../store/database.ts';
+import { saysFull } from '../store/survive.ts';
 
 const AWAY = refuse('unavailable', 'The database cannot be reached right now. Playback goes on; this was not carried out. Try again in a moment.');
 const LOST = refuse('unavailable', 'The connection to the database was lost while this was being done. Playback goes on; it is not known whether it was carried out.');
 
+const FULL = refuse('full', 'The disk is full: this was not carried out. Playback goes on; make room on the machine that Wingman runs on.');
+
 export function failed(error: unknown, log: Pick<Logger, 'error' | 'warn'>): Refusal {
+  if (saysFull(error)) return FULL;
   const trouble = databaseTrouble(error);
   if (trouble) {
     log.warn({ error: String(error) }, 'the database cannot be reached');

@@ -5,7 +5,8 @@
 import { sql } from 'kysely';
 import type { Logger } from 'pino';
 import { readCommand } from '../core/command/command.ts';
-import { aRole } from '../core/edits/edit.ts';
+import { formatCueNumber } from '../core/cues/number.ts';
+import { aRole, plural } from '../core/edits/edit.ts';
 import { recordedValue } from '../core/live/held.ts';
 import { oscCommand } from '../core/live/osc-commands.ts';
 import { LIVE_ROLES, type AirState, type LiveCommand, type OutputState, type Person } from '../core/live/messages.ts';
@@ -26,6 +27,7 @@ import type { Client } from './client.ts';
 import type { Discovery } from './discovery.ts';
 import type { Actor } from './actor.ts';
 import type { Outside } from './cue-actions.ts';
+import type { Keeping } from './keeping.ts';
 import { LiveShow, type SavedShow } from './live-show.ts';
 import type { Answer } from './playbacks.ts';
 import { REMOTES_OFF } from './together.ts';
@@ -70,9 +72,16 @@ export class House {
     readonly db: Database,
     readonly clock: Clock,
     private readonly log: Logger,
+    private readonly playerId: string,
+    private readonly keeping: Keeping,
     private readonly outside?: Outside,
   ) {
     this.store = new ShowStore(db);
+  }
+
+  /** Why nothing is being kept, in a sentence; null while all is. */
+  get notKept(): string | null {
+    return this.keeping.problem(this.feed?.connected() ?? false);
   }
 
   // --- shows ---
@@ -88,7 +97,7 @@ export class House {
   private async load(showId: string): Promise<LiveShow | undefined> {
     const loaded = await this.rowsOf(showId);
     if (!loaded) return undefined;
-    const row = await this.db.selectFrom('live_state').select('state').where('show_id', '=', showId).executeTakeFirst();
+    const saved = await this.keeping.read(showId);
     const inShow = (act: (client: Client) => void): void => this.in(showId, act);
     const show: LiveShow = new LiveShow(
       showId,
@@ -114,7 +123,7 @@ export class House {
           keepVersion(this.db, showId, { name, seq: show.copy.seq, kind: 'board', userId: by.userId, userName: by.name }).catch((error: unknown) => this.log.warn({ error: String(error) }, 'could not keep a version'));
         },
       },
-      (row?.state as SavedShow | undefined) ?? null,
+      saved,
       this.outside,
     );
     this.shows.set(showId, show);
@@ -488,12 +497,7 @@ export class House {
     const start = performance.now();
     let failed = false;
     try {
-      const state = JSON.stringify(await show.saved());
-      await this.db
-        .insertInto('live_state')
-        .values({ show_id: showId, state })
-        .onConflict((oc) => oc.column('show_id').doUpdateSet((eb) => ({ state: eb.ref('excluded.state'), saved_at: new Date() })))
-        .execute();
+      await this.keeping.write(showId, this.playerId, await show.saved());
     } catch (error) {
       // The database is away: playing goes on, and what plays is saved when it is back.
       failed = true;
@@ -507,15 +511,29 @@ export class House {
     else if (show.fading) this.save(showId, Math.max(SAVE_FADING_MS, saving.took_ms * SAVE_SHARE));
   }
 
-  /** Saves every show once more, for a clean stop. */
-  async saveAll(): Promise<void> {
-    for (const [id] of this.shows) {
-      const saving = this.saving.get(id) ?? { timer: null, running: false, again: false, took_ms: 0 };
-      if (saving.timer) clearTimeout(saving.timer);
-      await this.saveNow(id, saving);
-      const timer = this.saving.get(id)?.timer;
-      if (timer) clearTimeout(timer);
+  /** Saves every show once more, for a clean stop. @returns what could not be saved, in sentences */
+  async saveAll(): Promise<string[]> {
+    const unsaved: string[] = [];
+    for (const [id, show] of this.shows) {
+      const saving = this.saving.get(id);
+      if (saving?.timer) clearTimeout(saving.timer);
+      const state = await show.saved();
+      try {
+        await this.keeping.write(id, this.playerId, state);
+      } catch (error) {
+        this.log.warn({ error: String(error), show: show.name }, 'could not save on stop');
+        unsaved.push(await this.sayUnsaved(id, show, state));
+      }
     }
+    return unsaved;
+  }
+
+  private async sayUnsaved(id: string, show: LiveShow, state: SavedShow): Promise<string> {
+    const held = state.programmers.reduce((n, [, o]) => n + o.values.filter(([, v]) => !v.recorded).length, 0);
+    const at = show.playback().lists.find((l) => l.active);
+    const what = [at === undefined || at.cueNumber === null ? '' : `cue ${formatCueNumber(at.cueNumber)}`, held > 0 ? `${plural(held, 'value')} that ${held === 1 ? 'is' : 'are'} not recorded` : ''].filter(Boolean).join(', ');
+    const kept = await this.keeping.leave(id, state);
+    return `The database could not take what “${show.name}” plays${what ? ` (${what})` : ''}. ${kept ? 'It is kept in the data folder, and comes back with the next start.' : 'It could not be kept in the data folder either, and is lost with this stop.'}`;
   }
 }
 

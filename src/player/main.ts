@@ -3,7 +3,6 @@ import { randomUUID } from 'node:crypto';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import { Worker } from 'node:worker_threads';
 import pg from 'pg';
-import { pino } from 'pino';
 import { WebSocketServer, type WebSocket } from 'ws';
 import { z } from 'zod';
 import { ARTNET_PORT, SACN_PORT } from '../core/output/bytes.ts';
@@ -13,8 +12,9 @@ import { mayNotHere } from '../core/rights.ts';
 import { ODD_TEXT, oddTextIn } from '../core/text.ts';
 import { connect } from '../store/database.ts';
 import { listen } from '../store/feed.ts';
-import { BEAT_MS, beat, register, sequencesNow, waitingPlayers } from '../store/players.ts';
+import { BEAT_MS, beat, machineHere, OUTPUT_LOCK, register, sequencesNow, waitingPlayers } from '../store/players.ts';
 import { standingOf, spendTicket, type WhoIsIt } from '../store/rights.ts';
+import { guardConsole, makeLog, surviveDatabase } from '../store/survive.ts';
 import { readTicket, type Ticket } from '../store/ticket.ts';
 import { Client } from './client.ts';
 import { Clock } from './clock-client.ts';
@@ -22,12 +22,14 @@ import type { ClockStats } from './clock-messages.ts';
 import { Discovery } from './discovery.ts';
 import { failed } from './failed.ts';
 import { House } from './house.ts';
+import { Keeping } from './keeping.ts';
 import type { LiveShow } from './live-show.ts';
 import { listenOsc, outside, type Ears } from './outside.ts';
 
 const environment = z
   .object({
     DATABASE_URL: z.string(),
+    WINGMAN_DATA: z.string().optional(),
     WINGMAN_SECRET: z.string().min(16),
     WINGMAN_PLAYER_PORT: z.coerce.number(),
     /** Where other machines' web processes reach this player; loopback unless somebody opens it. */
@@ -45,11 +47,11 @@ const environment = z
   })
   .parse(process.env);
 
-/** Key of the advisory lock that says which player may send. */
-const OUTPUT_LOCK = 5_568_6454;
 const HTTP_BODY_LIMIT = SOCKET_LIMITS.messageBytes;
 
-const log = pino({ name: 'player', level: process.env.WINGMAN_LOG ?? 'warn' });
+const log = makeLog('player');
+guardConsole();
+surviveDatabase(log);
 const { db } = connect(environment.DATABASE_URL, 6);
 const installation = await db.selectFrom('installation').select('cid').where('id', '=', 1).executeTakeFirstOrThrow();
 
@@ -63,10 +65,11 @@ const clock = new Clock(
     process.exit(1);
   },
 );
-const house: House = new House(db, clock, log, outside({ osc: environment.WINGMAN_PEER_PORT, midi: environment.WINGMAN_MIDI_PORT }));
+const playerId = randomUUID();
+const keeping = new Keeping(db, environment.WINGMAN_DATA ?? null);
+const house: House = new House(db, clock, log, playerId, keeping, outside({ osc: environment.WINGMAN_PEER_PORT, midi: environment.WINGMAN_MIDI_PORT }));
 const feed = listen(environment.DATABASE_URL, (channel, payload) => house.heard(channel, payload), () => house.caughtOff());
 house.feed = feed;
-const playerId = randomUUID();
 house.address = `${environment.WINGMAN_PLAYER_HOST}:${environment.WINGMAN_PLAYER_PORT}`;
 const discovery = new Discovery({ ...network, name: 'Wingman' }, () => house.sending());
 house.discovery = discovery;
@@ -87,6 +90,19 @@ let stopping = false;
 /** Since this player has said that it is on air. */
 let registered = false;
 let releasing: (() => void) | null = null;
+/** So long the player that has lost its lock with the database is let have it again. */
+const OTHERS_MS = 1000;
+const PING_MS = 300;
+/** Whether the player that was on air still plays: after the database was away its lock is gone, and it is not. */
+async function othersPlay(): Promise<boolean> {
+  const row = await db.selectFrom('installation').select(['player', 'player_id']).where('id', '=', 1).executeTakeFirst();
+  if (!row?.player || row.player_id === playerId || row.player === house.address) return false;
+  return fetch(`http://${row.player}/health`, { signal: AbortSignal.timeout(PING_MS) }).then(
+    async (r) => ((await r.json()) as { onAir?: boolean }).onAir === true,
+    () => false,
+  );
+}
+
 /** Waits for the right to send. A killed player's connection ends with it, and its lock with the connection. */
 async function holdOutput(): Promise<void> {
   for (;;) {
@@ -98,12 +114,17 @@ async function holdOutput(): Promise<void> {
     try {
       await client.connect();
       await client.query('select pg_advisory_lock($1)', [OUTPUT_LOCK]);
+      if (!house.onAir && (await othersPlay())) {
+        await client.end();
+        await new Promise((resolve) => setTimeout(resolve, OTHERS_MS));
+        continue;
+      }
       if (!house.onAir) {
         clock.tell({ do: 'sequences', from: await sequencesNow(db) });
         await house.takeOutput();
         hearRemotes();
       }
-      await register(db, { id: playerId, address: house.address });
+      await register(db, { id: playerId, address: house.address, machine: machineHere() });
       registered = true;
       releasing = () => void client.end().catch(() => undefined);
       // When the database goes, sending goes on; the lock is taken again when it is back.
@@ -121,7 +142,7 @@ async function holdOutput(): Promise<void> {
 
 /** Gives the output to the player that waits, in the middle of whatever plays. The supervisor starts this one again, to wait. */
 async function handOver(): Promise<{ ok: true } | Refusal> {
-  if ((await waitingPlayers(db, OUTPUT_LOCK)) === 0) return refuse('nothing', 'No other player is waiting; there is nobody to hand over to.');
+  if ((await waitingPlayers(db)) === 0) return refuse('nothing', 'No other player is waiting; there is nobody to hand over to.');
   stopping = true;
   await house.saveAll();
   await beat(db, playerId, (await clock.stats()).sequences);
@@ -187,7 +208,7 @@ async function answer(request: IncomingMessage, response: ServerResponse): Promi
   if (path === '/health') {
     const stats = await clock.stats();
     const air = house.air();
-    json(response, 200, { pid: process.pid, onAir: house.onAir, show: air.showName, showId: air.showId, frames: stats.frames, packets: stats.packets, screens: house.clients.size, feed: feed.connected(), osc: earsNow(), memory_MB: Math.round(process.memoryUsage().rss / 1048576) });
+    json(response, 200, { pid: process.pid, onAir: house.onAir && !stopping, notKept: house.notKept, show: air.showName, showId: air.showId, frames: stats.frames, packets: stats.packets, screens: house.clients.size, feed: feed.connected(), osc: earsNow(), memory_MB: Math.round(process.memoryUsage().rss / 1048576) });
     return;
   }
   if (path === '/stats' && header(request, 'x-wingman-secret') === environment.WINGMAN_SECRET) {
@@ -302,6 +323,9 @@ const levels = setInterval(() => house.sendLevels(), 1000 / SOCKET_LIMITS.levels
 /** For reading, not for following: where bytes come from, packet counters, nodes. */
 const slow = setInterval(() => void house.sendOutputs(), 500);
 
+/** Whether there is room to keep anything. */
+const room = setInterval(() => void keeping.look(), 2000);
+
 /** Boards of those who are away, people whose time is over. */
 const people = setInterval(() => house.lookAtPeople(), 1000);
 /** Sessions end in time as well, and news of people may be lost. */
@@ -329,12 +353,13 @@ async function stop(): Promise<void> {
   clearInterval(slow);
   clearInterval(beats);
   clearInterval(people);
+  clearInterval(room);
   clearInterval(sessions);
   discovery.close();
   osc?.close();
   clearInterval(timeOfDay);
   for (const client of house.clients) client.close();
-  await house.saveAll().catch((error: unknown) => log.warn({ error: String(error) }, 'could not save on stop'));
+  if (house.onAir) for (const text of await house.saveAll()) process.send?.(text);
   await clock.stop();
   process.exit(0);
 }

@@ -1,5 +1,6 @@
 /** The simulated node: receives sACN and Art-Net on loopback and says over HTTP what arrived. It believes only packets. */
 import { createSocket } from 'node:dgram';
+import { writeSync } from 'node:fs';
 import { createServer } from 'node:http';
 import { z } from 'zod';
 import { readArtDmx } from '../core/output/artnet.ts';
@@ -11,6 +12,15 @@ import { isStale, readSacn } from '../core/output/sacn.ts';
 const environment = z
   .object({ WINGMAN_SIM_PORT: z.coerce.number(), WINGMAN_SACN_PORT: z.coerce.number().default(5568), WINGMAN_ARTNET_PORT: z.coerce.number().default(6454), WINGMAN_PEER_PORT: z.coerce.number().default(9441), WINGMAN_MIDI_PORT: z.coerce.number().default(9442), WINGMAN_OSC_PORT: z.coerce.number().default(9440) })
   .parse(process.env);
+
+/** A full disk takes no log, and ends nothing. */
+function complain(text: string): void {
+  try {
+    writeSync(2, `${text}\n`);
+  } catch {
+    // Nothing to be done about it.
+  }
+}
 
 /** E1.31 clause 6.7.1: a source is lost after 2.5 s. */
 const LOST_MS = 2500;
@@ -34,10 +44,20 @@ interface Heard {
 
 const heard = new Map<string, Heard>();
 
+/** Sources that are remembered; of more, those that were heard the longest ago are forgotten. */
+const SOURCES_KEPT = 1000;
+function forgetOldest<T>(map: Map<string, T>, at: (it: T) => number): void {
+  if (map.size < SOURCES_KEPT) return;
+  let oldest: [string, number] = ['', Infinity];
+  for (const [key, it] of map) if (at(it) < oldest[1]) oldest = [key, at(it)];
+  map.delete(oldest[0]);
+}
+
 function note(key: string, fresh: Pick<Heard, 'protocol' | 'universe' | 'source' | 'priority' | 'sequence' | 'slots' | 'terminated'>): void {
   const now = performance.now();
   const known = heard.get(key);
   if (!known) {
+    forgetOldest(heard, (h) => h.last_ms);
     heard.set(key, { ...fresh, packets: 1, outOfOrder: 0, first_ms: now, last_ms: now, gaps: [] });
     return;
   }
@@ -59,6 +79,7 @@ sacn.on('message', (packet, from) => {
   const page = readSacnDiscovery(packet);
   if (page) {
     const earlier = page.page === 0 ? [] : (announced.get(page.cid)?.universes ?? []);
+    forgetOldest(announced, (a) => a.at_ms);
     announced.set(page.cid, { name: page.name, universes: [...earlier, ...page.universes], at_ms: performance.now() });
     return;
   }
@@ -91,7 +112,7 @@ artnet.on('message', (packet, from) => {
   if (!data) return;
   note(`artnet/${data.portAddress}/${from.address}`, { protocol: 'artnet', universe: data.portAddress, source: from.address, priority: null, sequence: data.sequence, slots: data.slots, terminated: false });
 });
-for (const socket of [sacn, artnet]) socket.on('error', (error) => console.error(`The simulated node cannot receive: ${error.message}`));
+for (const socket of [sacn, artnet]) socket.on('error', (error) => complain(`The simulated node cannot receive: ${error.message}`));
 
 const bind = (socket: typeof sacn, port: number): void => {
   socket.bind(port, '127.0.0.1', () => {
@@ -122,7 +143,7 @@ midi.on('message', (packet) => {
   const message = readMidi(packet);
   received('midi', message ? `${message.kind} channel ${message.channel} number ${message.number}${message.kind === 'program' ? '' : ` value ${message.value}`}` : 'not a MIDI message');
 });
-for (const socket of [peer, midi]) socket.on('error', (error) => console.error(`A simulated peer cannot receive: ${error.message}`));
+for (const socket of [peer, midi]) socket.on('error', (error) => complain(`A simulated peer cannot receive: ${error.message}`));
 bind(peer, environment.WINGMAN_PEER_PORT);
 bind(midi, environment.WINGMAN_MIDI_PORT);
 

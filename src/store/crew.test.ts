@@ -137,6 +137,10 @@ describe('PIN and sign-out', () => {
     for (let i = 0; i < 5; i++) expect(await checkPin(db, tam.userId, '0000')).toMatchObject({ code: 'forbidden' });
     expect(await checkPin(db, tam.userId, '4711')).toMatchObject({ code: 'rate', message: expect.stringContaining('Try again in') });
     expect(must(await checkPin(db, tam.userId, '4711', new Date(Date.now() + 61_000)))).toEqual({ ok: true });
+    must(await setPin(db, tam.userId, '4711'));
+    const many = await Promise.all(Array.from({ length: 40 }, (_, i) => checkPin(db, tam.userId, String(1000 + i))));
+    expect(many.filter((r) => isRefusal(r) && r.code === 'forbidden').length).toBe(5);
+    expect(many.filter((r) => isRefusal(r) && r.code === 'rate').length).toBe(35);
     for (const bad of ['12', '123456789', 'abcd', '']) expect(await setPin(db, tam.userId, bad)).toMatchObject({ code: 'invalid' });
     expect(JSON.stringify(await db.selectFrom('pins').selectAll().where('user_id', '=', tam.userId).execute())).not.toContain('4711');
   });
@@ -419,11 +423,11 @@ describe('many at once', () => {
 describe('players', () => {
   test('a beat is of the player on air alone: another one learns by it that it is not', async () => {
     const before = await db.selectFrom('installation').select(['player', 'player_id']).where('id', '=', 1).executeTakeFirstOrThrow();
-    await register(db, { id: 'first', address: '127.0.0.1:1' });
+    await register(db, { id: 'first', address: '127.0.0.1:1', machine: 'here' });
     expect(await beat(db, 'first', { 'sacn/1': 200 })).toBe(true);
     const next = (await sequencesNow(db))['sacn/1'] ?? -1;
     expect((next - 200 + 256) % 256).toBeLessThan(60);
-    await register(db, { id: 'second', address: '127.0.0.1:2' });
+    await register(db, { id: 'second', address: '127.0.0.1:2', machine: 'here' });
     expect(await beat(db, 'first', { 'sacn/1': 1 })).toBe(false);
     expect(await playerAddress(db)).toBe('127.0.0.1:2');
     await db.updateTable('installation').set(before).where('id', '=', 1).execute();

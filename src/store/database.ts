@@ -45,7 +45,7 @@ interface Tables {
   live_state: { show_id: string; saved_at: Generated<Date>; state: Json<unknown> };
   preferences: { user_id: string; key: string; value: Json<unknown> };
   /** `player`: where the player on air is reached, as `host:port`. */
-  installation: { id: number; air_show_id: string | null; cid: string; player: string | null; player_id: string | null; beat: ColumnType<{ at: number; sequences: Record<string, number> } | null, string, string>; demo_passwords: Generated<'published' | 'random'> };
+  installation: { id: number; air_show_id: string | null; cid: string; player: string | null; player_id: string | null; player_machine: string | null; beat: ColumnType<{ at: number; sequences: Record<string, number> } | null, string, string>; demo_passwords: Generated<'published' | 'random'> };
   user: { id: string; name: string; email: string };
   session: { id: string; token: string; userId: string; expiresAt: Date };
   account: { id: string; userId: string; providerId: string; password: string | null };
@@ -86,5 +86,7 @@ export function connect(url = process.env.DATABASE_URL, max = 10): { db: Databas
   const pool = new pg.Pool({ connectionString: url, max, connectionTimeoutMillis: 5000 });
   // A lost idle connection is no reason to end the process; the next query opens a new one.
   pool.on('error', () => undefined);
+  // Nor is one that is lost while a transaction holds it between two queries: the next query says so (failures of a hundred kills).
+  pool.on('connect', (client) => client.on('error', () => undefined));
   return { db: new Kysely<Tables>({ dialect: new PostgresDialect({ pool }) }), pool };
 }

@@ -118,6 +118,7 @@ const rights: Migration = {
       create table sign_in_tries (key text primary key, count integer not null, until timestamptz not null);
       create table known_addresses (
         email text not null, address text not null, at timestamptz not null default now(), primary key (email, address));
+      alter table installation add column player_machine text;
       alter table installation add column demo_passwords text not null default 'published' check (demo_passwords in ('published', 'random'));
 
       create function wingman_session_ended() returns trigger language plpgsql as $$

@@ -130,7 +130,7 @@ export async function checkPin(db: Database, userId: string, pin: string, now = 
   // Counted before it is looked at: of many tries at once only so many are looked at.
   const row = await db
     .updateTable('pins')
-    .set((eb) => ({ wrong: sql<number>`(wrong + 1) % ${sql.lit(WRONG_ALLOWED)}`, wait_until: eb.case().when('wrong', '>=', WRONG_ALLOWED - 1).then(new Date(now.getTime() + WAIT_MS)).else(null).end() }))
+    .set({ wrong: sql<number>`(wrong + 1) % ${sql.lit(WRONG_ALLOWED)}`, wait_until: sql<Date | null>`case when wrong >= ${sql.lit(WRONG_ALLOWED - 1)} then ${new Date(now.getTime() + WAIT_MS)}::timestamptz end` })
     .where('user_id', '=', userId)
     .where((eb) => eb.or([eb('wait_until', 'is', null), eb('wait_until', '<=', now)]))
     .returning('hash')

@@ -1,4 +1,6 @@
 /** Which player is on air and how it is reached, and where its packets are, so that another can go on. */
+import { readFileSync, readlinkSync } from 'node:fs';
+import { hostname } from 'node:os';
 import { sql } from 'kysely';
 import type { Database } from './database.ts';
 import { AIR_CHANNEL } from './feed.ts';
@@ -11,8 +13,8 @@ const FRAMES_A_SECOND = 44;
 const BEHIND = 20;
 
 /** Says that this player is on air. Web processes follow, and a player that thought it was hears of it. */
-export async function register(db: Database, player: { id: string; address: string }): Promise<void> {
-  await db.updateTable('installation').set({ player: player.address, player_id: player.id }).where('id', '=', 1).execute();
+export async function register(db: Database, player: { id: string; address: string; machine: string }): Promise<void> {
+  await db.updateTable('installation').set({ player: player.address, player_id: player.id, player_machine: player.machine }).where('id', '=', 1).execute();
   await sql`select pg_notify(${AIR_CHANNEL}, ${JSON.stringify({ player: player.address })})`.execute(db);
 }
 
@@ -39,11 +41,36 @@ export async function sequencesNow(db: Database): Promise<Record<string, number>
 }
 
 /** Players that wait for the output lock. */
-export async function waitingPlayers(db: Database, lock: number): Promise<number> {
-  const low = lock % 2 ** 32;
-  const high = Math.floor(lock / 2 ** 32);
+export async function waitingPlayers(db: Database): Promise<number> {
+  const low = OUTPUT_LOCK % 2 ** 32;
+  const high = Math.floor(OUTPUT_LOCK / 2 ** 32);
   const { rows } = await sql<{ count: string }>`select count(*) as count from pg_locks where locktype = 'advisory' and not granted and classid = ${high}::bigint::oid and objid = ${low}::bigint::oid`.execute(db);
   return Number(rows[0]?.count ?? 0);
+}
+
+/** Key of the advisory lock that says which player may send. */
+export const OUTPUT_LOCK = 5_568_6454;
+
+/** Which machine this is, as far as its own loopback goes: a container or a network of its own is another one. */
+export function machineHere(): string {
+  const read = (what: () => string): string => {
+    try {
+      return what().trim();
+    } catch {
+      return '';
+    }
+  };
+  return [hostname(), read(() => readFileSync('/etc/machine-id', 'utf8')), read(() => readlinkSync('/proc/self/ns/net'))].join('/');
+}
+
+/** The player that has the output now, or null when none does. */
+export async function playerOnAir(db: Database): Promise<{ address: string; machine: string } | null> {
+  const low = OUTPUT_LOCK % 2 ** 32;
+  const high = Math.floor(OUTPUT_LOCK / 2 ** 32);
+  const { rows } = await sql<{ n: string }>`select count(*) as n from pg_locks where locktype = 'advisory' and granted and classid = ${high}::bigint::oid and objid = ${low}::bigint::oid`.execute(db);
+  if (Number(rows[0]?.n ?? 0) === 0) return null;
+  const row = await db.selectFrom('installation').select(['player', 'player_machine']).where('id', '=', 1).executeTakeFirst();
+  return row?.player ? { address: row.player, machine: row.player_machine ?? '' } : null;
 }
 
 /** How the player on air is reached, as `host:port`. */

@@ -8,10 +8,13 @@ import type { Duplex } from 'node:stream';
 import next from 'next';
 import { connect as connectDatabase } from '../store/database.ts';
 import { playerAddress } from '../store/players.ts';
+import { guardConsole, makeLog, surviveDatabase } from '../store/survive.ts';
 
 const port = Number(process.env.WINGMAN_PORT ?? 4600);
 const host = process.env.WINGMAN_HOST ?? '127.0.0.1';
 const ownPlayer = `127.0.0.1:${Number(process.env.WINGMAN_PLAYER_PORT)}`;
+guardConsole();
+surviveDatabase(makeLog('web'));
 const { db } = connectDatabase(process.env.DATABASE_URL, 2);
 const REFUSE_BODY_ABOVE = 8 * 1024 * 1024;
 /** Show files are larger than anything else that is sent. */
@@ -34,6 +37,11 @@ const HEADERS: Record<string, string> = {
 };
 
 function answer(request: IncomingMessage, response: ServerResponse): void {
+  // For the supervisor: this process runs, whatever the database does.
+  if (request.url === '/alive') {
+    response.end('alive');
+    return;
+  }
   for (const [name, value] of Object.entries(HEADERS)) response.setHeader(name, value);
   const most = FILE_PATHS.has((request.url ?? '').split('?')[0] ?? '') ? REFUSE_FILE_ABOVE : REFUSE_BODY_ABOVE;
   if (Number(request.headers['content-length'] ?? 0) > most) {

@@ -10,6 +10,7 @@ import { databaseTrouble } from '@/store/database';
 import { KEPT_REFUSALS, note, refusals } from '@/store/journal';
 import { standingOf, type Person, type WhoIsIt } from '@/store/rights';
 import type { Membership } from '@/store/shows';
+import { saysFull } from '@/store/survive';
 import { server } from './context';
 
 const BODY_LIMIT = 8 * 1024 * 1024;
@@ -43,6 +44,7 @@ export async function handle(request: Request, act: () => Promise<unknown>): Pro
     return isRefusal(result) ? errorResponse(result) : Response.json(result, { headers: { 'cache-control': 'no-store' } });
   } catch (error) {
     if (error instanceof Refused) return errorResponse(error.refusal);
+    if (saysFull(error)) return errorResponse(refuse('full', 'The disk is full: nothing was changed. Playback goes on; make room on the machine that Wingman runs on.'));
     const trouble = databaseTrouble(error);
     if (trouble) return errorResponse(trouble === 'away' || reads ? AWAY : LOST);
     return unexpected(error, reads);

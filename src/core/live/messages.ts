@@ -377,7 +377,8 @@ export type ServerMessage =
   | { type: 'reply'; id: number | null; ok: boolean; code?: string; message?: string; /** What whoever did it should know at once. */ warning?: string }
   /** A cue started a sound: screens that play sound play it. */
   | { type: 'sound'; sound: string }
-  | { type: 'pong'; at: number; database: boolean };
+  /** `notKept`: why nothing is being kept at the moment, or null. */
+  | { type: 'pong'; at: number; notKept: string | null };
 
 export const SOCKET_LIMITS = { messageBytes: 2 * 1024 * 1024, commandsPerSecond: 120, levelsPerSecond: 25 } as const;
 

@@ -15,6 +15,7 @@ import { KeysHelp } from './KeysHelp';
 import { RecordDialog } from './RecordDialog';
 import { BoardDialog } from './BoardDialog';
 import { LockScreen } from './LockScreen';
+import { NotKept } from './NotKept';
 import { PastBanner } from './PastBanner';
 import { useFollowing } from './People';
 import { Spine } from './Spine';
@@ -101,8 +102,9 @@ export function Frame({ showId, volunteer, children }: { showId: string; volunte
   // A window of its own, or a page for a phone: nothing of the frame, still live.
   if (BARE.has(place))
     return (
-      <main className="h-dvh">
-        {loaded || place === 'page' ? children : <p className="p-6 text-muted">Opening the show …</p>}
+      <main className="flex h-dvh flex-col [&>*]:min-h-0">
+        <NotKept />
+        <div className="flex-1 overflow-auto">{loaded || place === 'page' ? children : <p className="p-6 text-muted">Opening the show …</p>}</div>
         <LockScreen />
         <UnseenDialog />
         <Toaster position="bottom-center" offset={{ bottom: 64 }} mobileOffset={{ bottom: 64 }} theme="dark" toastOptions={TOASTS} />
@@ -113,6 +115,7 @@ export function Frame({ showId, volunteer, children }: { showId: string; volunte
       <TopBar showId={showId} place={place} openHelp={tools.openHelp} />
       <Spine large={place === 'run'} openBoard={tools.openBoard} />
       <main className={`relative min-h-0 min-w-0 overflow-hidden ${past ? 'pt-9' : ''}`} aria-label={place}>
+        <NotKept />
         <PastBanner />
         {loaded ? children : <p className="p-6 text-muted">Opening the show …</p>}
       </main>

@@ -110,7 +110,7 @@ function AirDialog({ here, onClose }: { here: boolean; onClose: () => void }) {
 
 export function TopBar({ showId, place, openHelp }: { showId: string; place: string; openHelp: () => void }) {
   const show = useShow();
-  const { you, database, connection } = useScreen();
+  const { you } = useScreen();
   const venue = show.settings.get('show')?.venue ?? '';
   return (
     <header className="col-span-2 flex items-center border-b border-line pr-3">
@@ -129,7 +129,6 @@ export function TopBar({ showId, place, openHelp }: { showId: string; place: str
           </Link>
         ))}
       </nav>
-      {connection === 'live' && !database && <span className="ml-4 whitespace-nowrap rounded-md bg-danger-wash px-2 py-0.5 text-[12px] text-danger">Database away: playing goes on, edits wait</span>}
       <span className="ml-auto flex items-center gap-1">
         <Standing showId={showId} />
         <AirState />

@@ -256,7 +256,7 @@ export class LiveConnection {
         playSound(message.sound);
         break;
       case 'pong':
-        if (useScreen.getState().database !== message.database) useScreen.setState({ database: message.database });
+        if (useScreen.getState().notKept !== message.notKept) useScreen.setState({ notKept: message.notKept });
         break;
     }
   }

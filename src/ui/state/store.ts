@@ -33,7 +33,8 @@ export interface ScreenState {
   sources: ReadonlyMap<number, SourceRun[]>;
   outputs: OutputState | null;
   air: AirState;
-  database: boolean;
+  /** Why nothing is being kept at the moment, in a sentence; null while all is. */
+  notKept: string | null;
   /** The session of this screen is locked: it shows, and takes nothing. */
   screenLocked: boolean;
   /** A state of long ago that is looked at: the number of its last change, and its name. Nothing is edited from here. */
@@ -66,7 +67,7 @@ export const useScreen = create<ScreenState>(() => ({
   sources: new Map(),
   outputs: null,
   air: { showId: null, showName: null, universes: 0, onlyNode: false, problem: null },
-  database: true,
+  notKept: null,
   screenLocked: false,
   past: null,
   following: null,
