@@ -34,7 +34,8 @@ export interface Instance {
   databaseUrl: string;
   secret: string;
   playerPort: number;
-  stop: () => Promise<void>;
+  /** @returns what could not be kept, in sentences */
+  stop: () => Promise<string[]>;
 }
 
 /** What a launcher writes down, so that the next one on the folder knows what runs. */
@@ -107,13 +108,13 @@ export async function startInstance(root: string, options: Options, { demo, quie
   remember();
   const unsaved: string[] = [];
 
-  const stop = async (): Promise<void> => {
+  const stop = async (): Promise<string[]> => {
     supervisor.stopKeeping();
     for (const name of STOP_ORDER) await supervisor.stop(name, 'SIGTERM', STOP_PATIENCE_MS);
     // Fast shutdown: sessions end, the data is flushed.
     await supervisor.stop('database', 'SIGINT', DATABASE_STOP_MS);
-    for (const text of unsaved) console.log(text);
     rmSync(runningFile, { force: true });
+    return unsaved;
   };
 
   try {

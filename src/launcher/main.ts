@@ -19,8 +19,9 @@ async function main(): Promise<void> {
     stopping = true;
     console.log('\nStopping …');
     // What is half started is finished first, so that nothing is left over.
-    await (await starting).stop();
-    console.log('Wingman has stopped; everything is kept.');
+    const unsaved = await (await starting).stop();
+    for (const text of unsaved) console.log(text);
+    console.log(unsaved.length > 0 ? 'Wingman has stopped.' : 'Wingman has stopped; everything is kept.');
     process.exit(0);
   };
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.on(signal, () => void stop());

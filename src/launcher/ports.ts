@@ -1,5 +1,6 @@
 /** Free ports, TCP and UDP, on loopback. */
 import { createSocket } from 'node:dgram';
+import { readFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 
 /** A TCP port that nobody listens on. */
@@ -22,9 +23,24 @@ export function isFree(port: number, host: string): Promise<boolean> {
   });
 }
 
+/** Whether somebody listens on this port of 127.0.0.1 itself; listeners on all addresses share it. */
+function isListenedTo(port: number): boolean {
+  try {
+    const local = `0100007F:${port.toString(16).toUpperCase().padStart(4, '0')}`;
+    return readFileSync('/proc/net/udp', 'utf8').includes(` ${local} `);
+  } catch {
+    return false;
+  }
+}
+
+/** Free for one more listener of 127.0.0.1: players listen on all addresses of the protocols' ports, which takes nothing away. */
 const udpIsFree = (port: number): Promise<boolean> =>
   new Promise((resolve) => {
-    const socket = createSocket('udp4');
+    if (isListenedTo(port)) {
+      resolve(false);
+      return;
+    }
+    const socket = createSocket({ type: 'udp4', reuseAddr: true });
     socket.on('error', () => {
       socket.close();
       resolve(false);
