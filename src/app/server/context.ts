@@ -1,12 +1,15 @@
 /** What every route handler of this process shares: pool, accounts, copies of shows. */
+import { join } from 'node:path';
 import { z } from 'zod';
 import { makeAuth, type Auth } from '@/store/auth';
 import { ShowStore } from '@/store/commit';
 import { isLoopback } from '@/core/loopback';
 import { connect, type Database } from '@/store/database';
+import { FileDesk } from '@/store/file-desk';
 
 const Environment = z.object({
   DATABASE_URL: z.string(),
+  WINGMAN_ROOT: z.string(),
   WINGMAN_SECRET: z.string().min(16),
   WINGMAN_URL: z.string(),
   WINGMAN_PLAYER_PORT: z.coerce.number(),
@@ -20,6 +23,8 @@ export interface ServerContext {
   db: Database;
   auth: Auth;
   store: ShowStore;
+  /** Where files and whole shows are read, written and merged. */
+  files: FileDesk;
   secret: string;
   /** The data folder, where back-ups lie. */
   data: string;
@@ -44,6 +49,7 @@ export function server(): ServerContext {
     db,
     auth: makeAuth(db, { secret: e.WINGMAN_SECRET, baseURL: e.WINGMAN_URL }),
     store: new ShowStore(db),
+    files: new FileDesk({ databaseUrl: e.DATABASE_URL, worker: join(e.WINGMAN_ROOT, '.build', 'files.mjs') }),
     secret: e.WINGMAN_SECRET,
     data: e.WINGMAN_DATA,
     player: `http://127.0.0.1:${e.WINGMAN_PLAYER_PORT}`,

@@ -7,6 +7,7 @@ import { isRefusal, refuse, statusOf, type Refusal } from '@/core/refusal';
 import { mayNotHere, type Act } from '@/core/rights';
 import { ODD_TEXT, oddTextIn } from '@/core/text';
 import { databaseTrouble } from '@/store/database';
+import type { Done } from '@/store/file-desk';
 import { KEPT_REFUSALS, note, refusals } from '@/store/journal';
 import { standingOf, type Person, type WhoIsIt } from '@/store/rights';
 import type { Membership } from '@/store/shows';
@@ -114,6 +115,9 @@ export async function logged<T>(showId: string, who: Person, result: T): Promise
   if (isRefusal(result) && KEPT_REFUSALS.has(result.code) && refusals.take(who.userId, performance.now())) await note(server().db, showId, { userId: who.userId, userName: who.name, kind: 'refused', text: result.message, data: { code: result.code } });
   return result;
 }
+
+/** The answer of a job with files, passed on as it is; or its refusal. */
+export const fileAnswer = (done: Done | Refusal): Response | Refusal => (isRefusal(done) ? done : new Response(done.answer, { headers: { 'content-type': 'application/json', 'cache-control': 'no-store' } }));
 
 /** The body as bytes, never more than the limit. */
 export async function bytes(request: Request, limit: number): Promise<Buffer> {

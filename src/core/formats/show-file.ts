@@ -8,12 +8,15 @@ import { refuse, type Refusal } from '../refusal.ts';
 import { danglingAfter } from '../show/references.ts';
 import { TABLE_NAMES, TABLES, valueId, type AnyRow, type TableName } from '../show/rows.ts';
 import { MutableShow, type RowChange } from '../show/show.ts';
+import { oddTextIn } from '../text.ts';
 import type { Change } from '../show/undo.ts';
 
 /** Raised whenever rows change so that older ones must be brought up to date; `MIGRATIONS` then gets a step. */
 export const SCHEMA = 2;
 export const FILE_LIMIT = 64 * 1024 * 1024;
-const UNPACKED_LIMIT = 768 * 1024 * 1024;
+const UNPACKED_LIMIT = 320 * 1024 * 1024;
+/** Of JSON, before any of it is read: a row is an object with some values, in the log one in another. */
+const JSON_LIMITS = { elements: 1_000_000, values: 24_000_000, depth: 24 } as const;
 const ENTRIES_LIMIT = 4096;
 const ROWS_LIMIT = 1_000_000;
 const CHUNK = 64 * 1024;
@@ -146,6 +149,29 @@ function unpack(bytes: Uint8Array, limit: number): Map<string, Uint8Array> {
   return files;
 }
 
+/** How much JSON there is, without reading it: elements of the outermost list, values at any depth, and the depth. One pass over the bytes. */
+export function measureJson(bytes: Uint8Array): { elements: number; values: number; depth: number } {
+  const [QUOTE, ESCAPE, OPEN, CLOSE, BEGIN, END, COMMA] = [0x22, 0x5c, 0x5b, 0x5d, 0x7b, 0x7d, 0x2c];
+  let [elements, values, depth, deepest, inText] = [0, 0, 0, 0, false];
+  for (let i = 0; i < bytes.length; i++) {
+    const b = bytes[i];
+    if (inText) {
+      if (b === ESCAPE) i++;
+      else if (b === QUOTE) inText = false;
+    } else if (b === QUOTE) inText = true;
+    else if (b === OPEN || b === BEGIN) {
+      depth++;
+      values++;
+      if (depth > deepest) deepest = depth;
+    } else if (b === CLOSE || b === END) depth--;
+    else if (b === COMMA) {
+      values++;
+      if (depth === 1) elements++;
+    }
+  }
+  return { elements: elements + 1, values, depth: deepest };
+}
+
 type Tables = Record<string, unknown[]>;
 /** From a schema to the next, table by table. */
 const MIGRATIONS: Record<number, (tables: Tables) => Tables> = {
@@ -155,6 +181,9 @@ const MIGRATIONS: Record<number, (tables: Tables) => Tables> = {
 
 const json = (bytes: Uint8Array | undefined, what: string): unknown => {
   if (!bytes) throw new Hostile(`The file lacks ${what}. Nothing was changed.`);
+  const size = measureJson(bytes);
+  if (size.elements > JSON_LIMITS.elements || size.values > JSON_LIMITS.values) throw new Hostile(`The file has more in its ${what} than a show can have. Nothing was changed.`);
+  if (size.depth > JSON_LIMITS.depth) throw new Hostile(`The file is broken: its ${what} is nested deeper than anything of a show. Nothing was changed.`);
   try {
     return JSON.parse(strFromU8(bytes));
   } catch {
@@ -223,6 +252,7 @@ function* rowsOf(tables: Tables, files: ReadonlyMap<string, Uint8Array>): Genera
     const seen = new Set<string>();
     for (const raw of rows) {
       if (++count > ROWS_LIMIT) throw new Hostile('The file has more rows than a show can have. Nothing was changed.');
+      if (oddTextIn(raw) !== undefined) throw new Hostile(`The file is broken: a row of table “${table}” has text with zero bytes or broken characters. Nothing was changed.`);
       const row = TABLES[table].safeParse(hasAsset(table) ? withAsset(table, raw, files) : raw);
       if (!row.success) {
         const issue = row.error.issues[0];

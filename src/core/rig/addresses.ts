@@ -26,10 +26,14 @@ export function parsePoint(text: string): PatchPoint | undefined {
 /** `1.5, 2.7` for multi-patch; a type's further addresses as `b2 4.1`. */
 export const formatPoints = (points: readonly PatchPoint[]): string => points.map((p) => (p.break ? `b${p.break} ${formatPoint(p)}` : formatPoint(p))).join(', ');
 
+/** `b2 256.512`, with some spaces. */
+const LONGEST_POINT = 40;
+
 /** Reads what `formatPoints` writes; undefined when one of them is no address. */
 export function parsePoints(text: string): PatchPoint[] | undefined {
   const points: PatchPoint[] = [];
   for (const part of text.split(',').map((t) => t.trim()).filter((t) => t !== '')) {
+    if (part.length > LONGEST_POINT) return undefined;
     const marked = /^b([2-4])\s+(.*)$/i.exec(part);
     const point = parsePoint(marked?.[2] ?? part);
     if (!point) return undefined;

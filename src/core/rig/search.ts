@@ -36,7 +36,9 @@ export interface FoundType {
  * Types with the modes that match: every word must be in maker, type or mode, or be the channel count. When all words
  * together are in it without their spaces, that counts too (`wash19` and `wash 19` find the same).
  */
-export function findTypes(index: TypeIndex, query: string): FoundType[] {
+const LONGEST_QUERY = 200;
+export function findTypes(index: TypeIndex, asked: string): FoundType[] {
+  const query = asked.slice(0, LONGEST_QUERY);
   const joined = plain(query);
   const words = query.split(/\s+/).map(plain).filter((w) => w !== '');
   const found = new Map<string, FoundType>();

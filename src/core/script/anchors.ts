@@ -79,6 +79,18 @@ export function reanchor<C extends Place & Pick<CallRow, 'standby'>>(oldText: st
   });
 }
 
+/** Places looked at on either side: a word that stands everywhere is looked for where it was. */
+const PLACES_LOOKED_AT = 400;
+
+/** Where some words stand, from a place outwards, in the order of the text. */
+function placesNear(text: string, words: string, from: number): number[] {
+  const places: number[] = [];
+  for (let at = text.lastIndexOf(words, from); at >= 0 && places.length < PLACES_LOOKED_AT; at = at === 0 ? -1 : text.lastIndexOf(words, at - 1)) places.unshift(at);
+  const before = places.length;
+  for (let at = text.indexOf(words, from + 1); at >= 0 && places.length < before + PLACES_LOOKED_AT; at = text.indexOf(words, at + 1)) places.push(at);
+  return places;
+}
+
 function find(next: Plain, call: Place, oldLength: number): { from: number; to: number; check?: 'changed' | 'lost' } {
   const quote = plain(call.quote).text;
   // A mark on the side of the call keeps the space that stands there.
@@ -87,13 +99,13 @@ function find(next: Plain, call: Place, oldLength: number): { from: number; to: 
   const share = call.from / Math.max(1, oldLength);
   const span = (from: number, length: number): { from: number; to: number } => ({ from: next.at[from] ?? 0, to: (next.at[from + Math.max(1, length) - 1] ?? 0) + 1 });
   let best: { from: number; score: number; far: number } | undefined;
-  let count = 0;
-  for (let at = quote === '' ? -1 : next.text.indexOf(quote); at >= 0; at = next.text.indexOf(quote, at + 1)) {
-    count++;
+  const places = quote === '' ? [] : placesNear(next.text, quote, Math.round(share * next.text.length));
+  for (const at of places) {
     const score = commonEnd(before, next.text.slice(Math.max(0, at - CONTEXT), at)) + commonStart(after, next.text.slice(at + quote.length, at + quote.length + CONTEXT));
     const far = Math.abs(at / Math.max(1, next.text.length) - share);
     if (!best || score > best.score || (score === best.score && far < best.far)) best = { from: at, score, far };
   }
+  const count = places.length;
   const around = Math.min(SURE, before.length + after.length);
   if (best && (best.score >= around || (count === 1 && quote.length >= ENOUGH && best.score >= 1))) return span(best.from, quote.length);
   // The words have changed: what stood right before or after them may still be there.

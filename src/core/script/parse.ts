@@ -31,9 +31,10 @@ function linesOf(text: string): Line[] {
   const lines: Line[] = [];
   let from = 0;
   for (const raw of text.split('\n')) {
-    const trimmed = raw.replace(/^\s+/, '');
+    // Not by patterns: those take a run of spaces within a line for an end again and again (linear.test.ts).
+    const trimmed = raw.trimStart();
     const start = from + raw.length - trimmed.length;
-    const shown = trimmed.replace(/\s+$/, '');
+    const shown = trimmed.trimEnd();
     lines.push({ from: start, to: start + shown.length, text: shown });
     from += raw.length + 1;
   }
@@ -96,7 +97,30 @@ function readItem(line: Line): Read {
 
 /** What is not part of the play: notes and cuts of Fountain become blanks of the same length, so that places stay. */
 const blank = (text: string): string => text.replace(/[^\n]/g, ' ');
-const withoutNotes = (text: string): string => text.replace(/\/\*[\s\S]*?\*\/|\[\[[\s\S]*?\]\]/g, blank);
+const NOTES = [['/*', '*/'], ['[[', ']]']] as const;
+function withoutNotes(text: string): string {
+  let out = '';
+  let at = 0;
+  // Where each kind begins next; one whose end is nowhere is looked for no more.
+  const next = NOTES.map(([open]) => text.indexOf(open));
+  for (;;) {
+    const which = next[0] !== -1 && (next[1] === -1 || (next[0] ?? 0) < (next[1] ?? 0)) ? 0 : 1;
+    const from = next[which] ?? -1;
+    if (from === -1) return out + text.slice(at);
+    const [, close] = NOTES[which];
+    const end = text.indexOf(close, from + 2);
+    if (end === -1) {
+      next[which] = -1;
+      continue;
+    }
+    out += text.slice(at, from) + blank(text.slice(from, end + 2));
+    at = end + 2;
+    NOTES.forEach(([open], i) => {
+      const known = next[i] ?? -1;
+      if (known !== -1 && known < at) next[i] = text.indexOf(open, at);
+    });
+  }
+}
 
 function titlePageEnd(text: string): number {
   return /^(?:title|credit|author|authors|source|draft date|contact|copyright)\s*:/i.test(text) ? Math.max(0, text.search(/\n\s*\n/)) : 0;

@@ -1,9 +1,8 @@
 import { z } from 'zod';
 import { server } from '@/app/server/context';
-import { body, handle, member, person, stop } from '@/app/server/handle';
-import { isRefusal, refuse } from '@/core/refusal';
-import { listBackups, readBackup } from '@/store/backups';
-import { openFile } from '@/store/files';
+import { body, fileAnswer, handle, member, person, stop } from '@/app/server/handle';
+import { refuse } from '@/core/refusal';
+import { listBackups } from '@/store/backups';
 
 export const dynamic = 'force-dynamic';
 
@@ -21,7 +20,6 @@ export const POST = (request: Request): Promise<Response> =>
     const who = await person(request, 'make shows');
     const { show, file } = await body(request, z.object({ show: z.string().max(120), file: z.string().max(120) }));
     await member(request, show, 'decide about the show');
-    const { db, data } = server();
-    const read = await readBackup(data, show, file);
-    return isRefusal(read) ? read : openFile(db, who.userId, read, `${read.manifest.show.name.slice(0, 80)}, back-up ${read.manifest.made.slice(0, 16).replace('T', ' ')}`);
+    const { files, data } = server();
+    return fileAnswer(await files.do({ do: 'open-backup', userId: who.userId, data, showId: show, file }));
   });

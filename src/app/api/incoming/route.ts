@@ -1,17 +1,16 @@
 import { server } from '@/app/server/context';
-import { bytes, handle, person } from '@/app/server/handle';
+import { bytes, fileAnswer, handle, person, stop } from '@/app/server/handle';
 import { FILE_LIMIT } from '@/core/formats/show-file';
-import { isRefusal } from '@/core/refusal';
-import { takeIn } from '@/store/files';
+import { refuse } from '@/core/refusal';
+import { isPlainText, ODD_TEXT } from '@/core/text';
 
 export const dynamic = 'force-dynamic';
 
 /** Takes a show file in, to be merged or brought in parts of: the file is the body. */
 export const POST = (request: Request): Promise<Response> =>
   handle(request, async () => {
-    const who = await person(request, 'bring a file along');
-    const taken = await takeIn(server().db, who.userId, new URL(request.url).searchParams.get('name') ?? 'a show file', await bytes(request, FILE_LIMIT));
-    if (isRefusal(taken)) return taken;
-    const { manifest } = taken.file;
-    return { id: taken.id, show: manifest.show, made: manifest.made, by: manifest.by, counts: manifest.counts };
+    const { userId } = await person(request, 'bring a file along');
+    const name = new URL(request.url).searchParams.get('name') ?? 'a show file';
+    if (!isPlainText(name)) stop(refuse('invalid', ODD_TEXT));
+    return fileAnswer(await server().files.do({ do: 'take-in', userId, name: name.slice(0, 200) }, await bytes(request, FILE_LIMIT)));
   });

@@ -1,11 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { server } from '@/app/server/context';
-import { body, handle, logged, member } from '@/app/server/handle';
-import { otherSide, Source } from '@/app/server/other';
-import { isRefusal } from '@/core/refusal';
+import { body, fileAnswer, handle, logged, member } from '@/app/server/handle';
 import { TABLE_NAMES, type TableName } from '@/core/show/rows';
-import { mergeInto, previewMerge } from '@/store/files';
+import { Source } from '@/store/file-jobs';
 
 export const dynamic = 'force-dynamic';
 
@@ -16,8 +14,6 @@ const Merge = z.object({
   choices: z.record(z.string().max(600), SIDE).default({}),
   preview: z.boolean().default(false),
 });
-const ITEMS_SENT = 2000;
-const CONFLICTS_SENT = 2000;
 
 /** A copy comes back: three-way, all or nothing. With `preview` it is only said what would happen. */
 export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
@@ -25,17 +21,9 @@ export const POST = (request: Request, { params }: { params: Promise<{ id: strin
     const { id } = await params;
     const who = await member(request, id, 'program');
     const p = await body(request, Merge);
-    const { store } = server();
-    const other = await otherSide(who.userId, p.from);
-    if (isRefusal(other)) return other;
     // Zod's optional fields may be there and undefined; a rule has them or not.
     const decisions = { choices: p.choices, rules: p.rules.map(({ side, act, scene, listId, tables }) => ({ side, ...(act === undefined ? {} : { act }), ...(scene === undefined ? {} : { scene }), ...(listId === undefined ? {} : { listId }), ...(tables ? { tables } : {}) })) };
-    if (p.preview) {
-      const preview = await previewMerge(store, id, other, decisions);
-      if (isRefusal(preview)) return preview;
-      const { items, conflicts, changes, ...rest } = preview;
-      return { ...rest, items: items.slice(0, ITEMS_SENT), itemCount: items.length, conflicts: conflicts.slice(0, CONFLICTS_SENT), conflictCount: conflicts.length, changes: changes.length <= 20_000 ? changes : [] };
-    }
-    const done = await mergeInto(store, id, who, other, decisions, randomUUID().slice(0, 18));
-    return logged(id, who, isRefusal(done) ? done : { seq: done.seq, summary: done.summary });
+    const author = { userId: who.userId, name: who.name };
+    const done = await server().files.do({ do: 'merge', showId: id, author, from: p.from, decisions, editId: randomUUID().slice(0, 18), preview: p.preview });
+    return fileAnswer(await logged(id, who, done));
   });

@@ -8,7 +8,6 @@ import { writePatchCsv } from '@/core/formats/patch-csv';
 import { isRefusal, refuse } from '@/core/refusal';
 import { FAMILIES } from '@/core/show/rows';
 import { firstList, showName } from '@/core/show/show';
-import { exportShow } from '@/store/files';
 import { loadShow } from '@/store/shows';
 
 export const dynamic = 'force-dynamic';
@@ -22,9 +21,10 @@ export const GET = (request: Request, { params }: { params: Promise<{ id: string
     const { id, format } = await params;
     const who = await member(request, id, 'see the show');
     if (format === 'show.wingman') {
-      const written = await exportShow(server().store, id, who.name);
+      const written = await server().files.do({ do: 'write', showId: id, by: who.name });
       if (isRefusal(written)) return written;
-      return new Response(new Uint8Array(written.bytes), { headers: { 'content-type': 'application/zip', 'content-disposition': `attachment; filename="${fileName(written.name, `${written.seq}.wingman`)}"`, 'cache-control': 'no-store' } });
+      const { name, seq } = JSON.parse(written.answer) as { name: string; seq: number };
+      return new Response(new Uint8Array(written.bytes ?? []), { headers: { 'content-type': 'application/zip', 'content-disposition': `attachment; filename="${fileName(name, `${seq}.wingman`)}"`, 'cache-control': 'no-store' } });
     }
     const loaded = await loadShow(server().db, id);
     if (!loaded) stop(refuse('not-found', 'This show does not exist.'));
