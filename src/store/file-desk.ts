@@ -1,36 +1,58 @@
 /**
- * Where files and whole shows are read, written and merged: each in a thread of its own with a limit of memory and time,
+ * Where files and whole shows are read, written and merged: each in a process of its own with a limit of memory and time,
  * so that a file that is large, broken or meant to harm costs nobody else anything (file-desk.test.ts).
  */
-import { Worker } from 'node:worker_threads';
+import { spawn } from 'node:child_process';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import type { FileJob } from './file-jobs.ts';
-import type { Work, Worked } from './file-worker.ts';
 
 export interface DeskOptions {
-  databaseUrl: string;
-  /** The bundled thread. */
-  worker: string | URL;
+  /** The bundled process. */
+  file: string;
   /** Megabytes of objects that one job may hold. */
   memory_MB?: number;
   time_ms?: number;
 }
+
+/** What a job comes to. Answers are text already, so that whoever passes them on need not look at them. */
+export type Worked = { answer: string } | { refusal: Refusal } | { away: 'away' | 'lost' } | { failed: string };
 
 /** A show of three hundred thousand values takes a few hundred. */
 const MEMORY_MB = 1536;
 const TIME_MS = 120_000;
 const AT_ONCE = 2;
 const WAITING = 8;
+const HEAD_BYTES = 4;
+/** More comes back from no job. */
+const ANSWER_LIMIT = 512 * 1024 * 1024;
 
-/** An answer as JSON text. */
+/** How Node ends itself when there is no memory left: by a signal, or by what a shell makes of it. */
+const OUT_OF_MEMORY: ReadonlySet<NodeJS.Signals | number | null> = new Set<NodeJS.Signals | number | null>(['SIGABRT', 'SIGTRAP', 134, 133]);
+
+/** An answer as JSON text, and a file that was written. */
 export interface Done {
   answer: string;
-  bytes?: Uint8Array;
+  bytes: Uint8Array;
 }
 
 const TOO_MUCH = refuse('too-large', 'This needs more memory than any show does: the file is broken, or made to harm. Nothing was changed.');
 const TOO_LONG = refuse('too-large', 'This takes longer than any show does: the file is broken, or made to harm. Nothing was changed.');
 const BUSY = refuse('rate', 'Several files are being read already. Try again in a moment; nothing was changed.');
+
+/** Text and bytes as one piece: the text's length in four bytes, the text, the bytes. */
+export function packParts(text: string, bytes: Uint8Array): Buffer {
+  const head = Buffer.from(text, 'utf8');
+  const length = Buffer.alloc(HEAD_BYTES);
+  length.writeUInt32LE(head.length);
+  return Buffer.concat([length, head, bytes]);
+}
+
+/** @throws RangeError where there is less than was said */
+export function unpackParts(whole: Buffer): [text: string, bytes: Buffer] {
+  const end = HEAD_BYTES + whole.readUInt32LE(0);
+  if (whole.length < end) throw new RangeError('less than was said');
+  return [whole.toString('utf8', HEAD_BYTES, end), whole.subarray(end)];
+}
 
 export class FileDesk {
   private running = 0;
@@ -38,7 +60,7 @@ export class FileDesk {
 
   constructor(private readonly options: DeskOptions) {}
 
-  /** Does a job. @param bytes the file; it is handed over and cannot be read here afterwards @throws what is no fault of the file */
+  /** Does a job. @param bytes the file that it is about @throws what is no fault of the file */
   async do(job: FileJob, bytes: Uint8Array = new Uint8Array(0)): Promise<Done | Refusal> {
     if (this.running >= AT_ONCE) {
       if (this.waiting.length >= WAITING) return BUSY;
@@ -54,27 +76,38 @@ export class FileDesk {
   }
 
   private work(job: FileJob, bytes: Uint8Array): Promise<Done | Refusal> {
-    const { databaseUrl, worker: file, memory_MB = MEMORY_MB, time_ms = TIME_MS } = this.options;
-    // A buffer that shares its memory with others is copied before it is handed over.
-    const own = bytes.byteLength === bytes.buffer.byteLength ? bytes : bytes.slice();
-    const work: Work = { job, bytes: own, databaseUrl };
-    const worker = new Worker(file, { workerData: work, transferList: [own.buffer as ArrayBuffer], resourceLimits: { maxOldGenerationSizeMb: memory_MB, maxYoungGenerationSizeMb: 64, stackSizeMb: 4 } });
+    const { file, memory_MB = MEMORY_MB, time_ms = TIME_MS } = this.options;
+    const child = spawn(process.execPath, [`--max-old-space-size=${memory_MB}`, file], { stdio: ['pipe', 'pipe', 'ignore'] });
+    const parts: Buffer[] = [];
+    let size = 0;
     return new Promise<Done | Refusal>((resolve, reject) => {
       const late = setTimeout(() => {
         resolve(TOO_LONG);
-        void worker.terminate();
+        child.kill('SIGKILL');
       }, time_ms);
-      worker.once('message', (worked: Worked) => {
-        if ('answer' in worked) resolve(worked);
-        else if ('refusal' in worked) resolve(worked.refusal);
-        else if ('away' in worked) reject(Object.assign(new Error('the database was lost'), { code: worked.away === 'away' ? 'ECONNREFUSED' : 'ECONNRESET' }));
-        else reject(new Error(worked.failed));
+      child.stdout.on('data', (part: Buffer) => {
+        parts.push(part);
+        size += part.length;
+        if (size > ANSWER_LIMIT) child.kill('SIGKILL');
       });
-      worker.once('error', (error: Error & { code?: string }) => (error.code === 'ERR_WORKER_OUT_OF_MEMORY' || error instanceof RangeError ? resolve(TOO_MUCH) : reject(error)));
-      worker.once('exit', () => {
+      child.once('error', reject);
+      child.once('close', (code, signal) => {
         clearTimeout(late);
-        reject(new Error('the thread ended without an answer'));
+        try {
+          const [text, written] = unpackParts(Buffer.concat(parts));
+          const worked = JSON.parse(text) as Worked;
+          if ('answer' in worked) resolve({ answer: worked.answer, bytes: written });
+          else if ('refusal' in worked) resolve(worked.refusal);
+          else if ('away' in worked) reject(Object.assign(new Error('the database was lost'), { code: worked.away === 'away' ? 'ECONNREFUSED' : 'ECONNRESET' }));
+          else reject(new Error(worked.failed));
+        } catch {
+          if (OUT_OF_MEMORY.has(signal ?? code)) resolve(TOO_MUCH);
+          else reject(new Error(`the process for files ended without an answer (${signal ?? code})`));
+        }
       });
+      // Whoever has ended already reads no more; its end says why.
+      child.stdin.on('error', () => undefined);
+      child.stdin.end(packParts(JSON.stringify(job), bytes));
     });
   }
 }

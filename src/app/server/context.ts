@@ -49,7 +49,7 @@ export function server(): ServerContext {
     db,
     auth: makeAuth(db, { secret: e.WINGMAN_SECRET, baseURL: e.WINGMAN_URL }),
     store: new ShowStore(db),
-    files: new FileDesk({ databaseUrl: e.DATABASE_URL, worker: join(e.WINGMAN_ROOT, '.build', 'files.mjs') }),
+    files: new FileDesk({ file: join(e.WINGMAN_ROOT, '.build', 'files.mjs') }),
     secret: e.WINGMAN_SECRET,
     data: e.WINGMAN_DATA,
     player: `http://127.0.0.1:${e.WINGMAN_PLAYER_PORT}`,

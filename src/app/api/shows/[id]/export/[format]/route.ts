@@ -24,7 +24,7 @@ export const GET = (request: Request, { params }: { params: Promise<{ id: string
       const written = await server().files.do({ do: 'write', showId: id, by: who.name });
       if (isRefusal(written)) return written;
       const { name, seq } = JSON.parse(written.answer) as { name: string; seq: number };
-      return new Response(new Uint8Array(written.bytes ?? []), { headers: { 'content-type': 'application/zip', 'content-disposition': `attachment; filename="${fileName(name, `${seq}.wingman`)}"`, 'cache-control': 'no-store' } });
+      return new Response(new Uint8Array(written.bytes), { headers: { 'content-type': 'application/zip', 'content-disposition': `attachment; filename="${fileName(name, `${seq}.wingman`)}"`, 'cache-control': 'no-store' } });
     }
     const loaded = await loadShow(server().db, id);
     if (!loaded) stop(refuse('not-found', 'This show does not exist.'));
