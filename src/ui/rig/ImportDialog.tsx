@@ -1,9 +1,10 @@
 /** A patch from a file: columns are matched, every row is looked at, and all of it comes in or nothing. */
 'use client';
 import { useMemo, useState } from 'react';
-import { checkImport, guessMapping, mapRows, PATCH_FIELDS, readCsv, type CsvTable, type Mapping, type PatchField } from '@/core/formats/patch-csv';
+import { checkImport, guessMapping, mapRows, PATCH_FIELDS, type CsvTable, type Mapping, type PatchField } from '@/core/formats/patch-csv';
 import { formatPoints } from '@/core/rig/addresses';
 import { isRefusal } from '@/core/refusal';
+import { readFile } from '../files/read-file';
 import { Button, Choice, Dialog, FileField } from '../parts/controls';
 import { edit } from '../state/actions';
 import { ApiError } from '../state/api';
@@ -22,7 +23,7 @@ export function ImportDialog({ onClose }: { onClose: () => void }) {
 
   const open = async (chosen: File): Promise<void> => {
     setFile(chosen.name);
-    const read = readCsv(new Uint8Array(await chosen.arrayBuffer()));
+    const read = await readFile('patch', chosen);
     setProblem(isRefusal(read) ? read.message : '');
     setTable(isRefusal(read) ? null : read);
     if (!isRefusal(read)) setMapping(guessMapping(read.header));

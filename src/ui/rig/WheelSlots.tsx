@@ -5,28 +5,13 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { hueSaturation, toHueSaturation, toXYZ } from '@/core/color/mix';
 import { attributeInfo } from '@/core/rig/attributes';
-import { PICTURE_LIMIT, type FixtureRow, type Wheel, type WheelSlot } from '@/core/show/rows';
+import { isRefusal } from '@/core/refusal';
+import type { FixtureRow, Wheel, WheelSlot } from '@/core/show/rows';
+import { readFile } from '../files/read-file';
 import { Button, Dialog, Field } from '../parts/controls';
 import { cssOf, PATTERNS, PatternPicture } from '../parts/patterns';
 import { edit } from '../state/actions';
 import { useShow } from '../state/store';
-
-const PICTURE_PX = 96;
-
-/** An image scaled to a small square, so that a photograph of a pattern fits into a row. */
-async function smallPicture(file: File): Promise<string | undefined> {
-  try {
-    const bitmap = await createImageBitmap(file);
-    const canvas = document.createElement('canvas');
-    canvas.width = canvas.height = PICTURE_PX;
-    const side = Math.min(bitmap.width, bitmap.height);
-    canvas.getContext('2d')?.drawImage(bitmap, (bitmap.width - side) / 2, (bitmap.height - side) / 2, side, side, 0, 0, PICTURE_PX, PICTURE_PX);
-    const url = canvas.toDataURL('image/jpeg', 0.8);
-    return url.length <= PICTURE_LIMIT ? url : undefined;
-  } catch {
-    return undefined;
-  }
-}
 
 function SlotDialog({ wheel, number, slot, onClose, onDone }: { wheel: Wheel; number: number; slot: WheelSlot; onClose: () => void; onDone: (slot: WheelSlot | null) => void }) {
   const [name, setName] = useState(slot.name);
@@ -70,7 +55,7 @@ function SlotDialog({ wheel, number, slot, onClose, onDone }: { wheel: Wheel; nu
               className="sr-only"
               onChange={(e) => {
                 const file = e.target.files?.[0];
-                if (file) void smallPicture(file).then((url) => (url ? setPicture(url) : toast.error('This file is no picture that can be read. Use PNG, JPEG or WebP.')));
+                if (file) void readFile('pattern', file).then((url) => (isRefusal(url) ? toast.error(url.message) : setPicture(url)));
               }}
             />
           </label>

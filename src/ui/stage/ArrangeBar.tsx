@@ -4,7 +4,9 @@ import { ImagePlus, Trash2 } from 'lucide-react';
 import { useRef } from 'react';
 import { toast } from 'sonner';
 import { aligned, alongPiece, distributed } from '@/core/plan/arrange';
-import { BACKGROUND_LIMIT, type FixtureRow, type LayoutRow, type PieceRow } from '@/core/show/rows';
+import { isRefusal } from '@/core/refusal';
+import type { FixtureRow, LayoutRow, PieceRow } from '@/core/show/rows';
+import { readFile } from '../files/read-file';
 import { Button, IconButton, Scrub } from '../parts/controls';
 import { edit } from '../state/actions';
 import { setTool, useStage } from '../state/stage';
@@ -124,31 +126,6 @@ function PieceTools({ piece }: { piece: PieceRow }) {
   );
 }
 
-/** Pictures are made small enough here, so that a photo of a drawing can be used as it is. */
-const LARGEST_PX = 1800;
-async function asPicture(file: File): Promise<string | undefined> {
-  const url = URL.createObjectURL(file);
-  try {
-    const image = new Image();
-    image.src = url;
-    await image.decode();
-    const scale = Math.min(1, LARGEST_PX / Math.max(image.naturalWidth, image.naturalHeight));
-    const canvas = document.createElement('canvas');
-    canvas.width = Math.max(1, Math.round(image.naturalWidth * scale));
-    canvas.height = Math.max(1, Math.round(image.naturalHeight * scale));
-    canvas.getContext('2d')?.drawImage(image, 0, 0, canvas.width, canvas.height);
-    for (const quality of [0.85, 0.7, 0.5]) {
-      const data = canvas.toDataURL('image/webp', quality);
-      if (data.length <= BACKGROUND_LIMIT) return data;
-    }
-    return undefined;
-  } catch {
-    return undefined;
-  } finally {
-    URL.revokeObjectURL(url);
-  }
-}
-
 function LayoutTools({ layout, fixtures }: { layout: LayoutRow; fixtures: readonly FixtureRow[] }) {
   const file = useRef<HTMLInputElement>(null);
   const { background, places } = layout;
@@ -179,9 +156,9 @@ function LayoutTools({ layout, fixtures }: { layout: LayoutRow; fixtures: readon
           const chosen = e.currentTarget.files?.[0];
           e.currentTarget.value = '';
           if (!chosen) return;
-          void asPicture(chosen).then((data) => {
-            if (data) void edit('add-picture', { name: chosen.name.slice(0, 120), data, layout: layout.id });
-            else toast.error('This is no picture that can be read: choose a PNG, JPEG or WebP image. Nothing was changed.');
+          void readFile('background', chosen).then((data) => {
+            if (isRefusal(data)) toast.error(data.message);
+            else void edit('add-picture', { name: chosen.name.slice(0, 120), data, layout: layout.id });
           });
         }}
       />

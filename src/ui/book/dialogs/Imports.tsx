@@ -3,12 +3,11 @@
 import { useMemo, useState } from 'react';
 import { formatTime } from '@/core/cues/clock';
 import { plural } from '@/core/edits/edit';
-import { readCueLines } from '@/core/formats/cues-csv';
-import { readCsv } from '@/core/formats/patch-csv';
+import type { readCueLines } from '@/core/formats/cues-csv';
 import { isRefusal } from '@/core/refusal';
-import { decodeText, guessFormat } from '@/core/script/anchors';
 import { blocksOf, flagsIn } from '@/core/script/parse';
 import { SCRIPT_FORMATS, SCRIPT_LIMIT } from '@/core/show/book-rows';
+import { readFile } from '../../files/read-file';
 import { Choice, Field, FileField } from '../../parts/controls';
 import { useBookList } from '../../state/book';
 import { useShow } from '../../state/store';
@@ -29,17 +28,13 @@ export function ScriptImport() {
   const [problem, setProblem] = useState('');
   const take = async (file: File): Promise<void> => {
     setProblem('');
-    if (file.size > SCRIPT_LIMIT * 1.4) {
-      setProblem(`“${file.name}” has ${(file.size / 1e6).toFixed(1)} MB; a script has at most ${SCRIPT_LIMIT / 1e6} million characters. Nothing was taken in.`);
-      return;
-    }
-    const read = decodeText(new Uint8Array(await file.arrayBuffer()));
-    if (!read) {
-      setProblem(`“${file.name}” is not a text file. Save the script as plain text, Markdown or Fountain and try again.`);
+    const read = await readFile('script', file);
+    if (isRefusal(read)) {
+      setProblem(read.message);
       return;
     }
     setText(read.text);
-    setFormat(guessFormat(file.name, read.text));
+    setFormat(read.format);
     if (title === '') setTitle(file.name.replace(/\.\w+$/, '').slice(0, 120));
     setSaid(read.encoding === 'UTF-8' ? '' : `Read as ${read.encoding}: look whether its letters are right.`);
   };
@@ -85,9 +80,9 @@ export function CsvImport() {
   const [read, setRead] = useState<ReturnType<typeof readCueLines> | null>(null);
   const open = async (chosen: File): Promise<void> => {
     setFile(chosen.name);
-    const table = readCsv(new Uint8Array(await chosen.arrayBuffer()));
-    setProblem(isRefusal(table) ? table.message.replace('A patch file', 'A cue file') : '');
-    setRead(isRefusal(table) ? null : readCueLines(table));
+    const answer = await readFile('cues', chosen);
+    setProblem(isRefusal(answer) ? answer.message : '');
+    setRead(isRefusal(answer) ? null : answer);
   };
   const cues = (read?.ready ?? []).map(({ line, ...rest }) => {
     void line;
