@@ -4,9 +4,11 @@ import { cpus } from 'node:os';
 import { connect } from '../store/database.ts';
 import { measureBook } from './book.ts';
 import { measureMerge, measurePeople, measureTakeover } from './crew.ts';
+import { measureHostile } from './hostile.ts';
 import { LARGE_SHOW, measureEdits, measureGo, measureOpening } from './house.ts';
 import type { Row } from './numbers.ts';
 import { measureOutput } from './output.ts';
+import { measureReaders } from './parse.ts';
 import { measureRig } from './rig.ts';
 import { measureStage } from './stage.ts';
 
@@ -22,17 +24,30 @@ const add = (more: Row[]): void => {
 
 console.log(`${cpus().length} cores, Node ${process.versions.node}\n`);
 console.log(`${''.padEnd(58)} ${'median'.padStart(9)} ${'p99'.padStart(9)} unit wanted`);
-for (const universes of [4, 64, 256]) add(await measureOutput(universes));
 const { db } = connect(environment.database, 4);
-add(await measureRig(environment.url));
-add(await measureStage(environment.url, db));
-add(await measureGo(environment.url));
-add(await measureEdits(environment.url));
-add(await measureOpening(environment.url, db));
-add(await measureBook(environment.url, LARGE_SHOW));
-add(await measurePeople(environment.url));
-add(await measureMerge(environment.url, LARGE_SHOW));
-add(await measureTakeover(environment.url, process.env.WINGMAN_ROOT ?? process.cwd()));
+const { url } = environment;
+/** In their order: the book and the merge use the large show that the opening makes. */
+const PARTS: Record<string, () => Promise<Row[]> | Row[]> = {
+  output: async () => [...(await measureOutput(4)), ...(await measureOutput(64)), ...(await measureOutput(256))],
+  rig: () => measureRig(url),
+  stage: () => measureStage(url, db),
+  go: () => measureGo(url),
+  edits: () => measureEdits(url),
+  opening: () => measureOpening(url, db),
+  book: () => measureBook(url, LARGE_SHOW),
+  people: () => measurePeople(url),
+  merge: () => measureMerge(url, LARGE_SHOW),
+  hostile: () => measureHostile(url),
+  takeover: () => measureTakeover(url),
+  readers: measureReaders,
+};
+const wanted = process.argv.slice(2);
+const unknown = wanted.filter((name) => !(name in PARTS));
+if (unknown.length > 0) {
+  console.error(`There is nothing to measure called ${unknown.join(', ')}. Parts: ${Object.keys(PARTS).join(', ')}.`);
+  process.exit(2);
+}
+for (const [name, measure] of Object.entries(PARTS)) if (wanted.length === 0 || wanted.includes(name)) add(await measure());
 await db.destroy();
 writeFileSync(environment.out, JSON.stringify({ cores: cpus().length, node: process.versions.node, rows }, null, 2));
 console.log(`\nWritten to ${environment.out}`);

@@ -8,16 +8,27 @@ const WATCHED = 126;
 const socket = createSocket('udp4');
 let packets = 0;
 let last = -1;
+/** Since the last question: the longest time without a packet, and how many said that the stream ends (E1.31, 6.2.6). */
+let [heard_ms, gap_ms, terminated] = [0, 0, 0];
+const OPTIONS = 112;
+const TERMINATED = 0x40;
 socket.on('message', (packet) => {
   packets++;
+  const now = Number(process.hrtime.bigint()) / 1e6;
+  if (heard_ms > 0) gap_ms = Math.max(gap_ms, now - heard_ms);
+  heard_ms = now;
+  if ((packet[OPTIONS] ?? 0) & TERMINATED) terminated++;
   const byte = packet[WATCHED] ?? 0;
   if (byte === last) return;
   last = byte;
-  process.send?.({ changed: byte, at: Number(process.hrtime.bigint()) / 1e6 });
+  process.send?.({ changed: byte, at: now });
 });
 socket.bind(port, host, () => {
   socket.setRecvBufferSize(16 * 1024 * 1024);
   process.send?.({ ready: true });
 });
-process.on('message', () => process.send?.({ packets }));
+process.on('message', () => {
+  process.send?.({ packets, gap_ms, terminated });
+  [gap_ms, terminated] = [0, 0];
+});
 process.on('disconnect', () => process.exit(0));

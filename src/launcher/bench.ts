@@ -16,10 +16,10 @@ export async function runBench(root: string, options: Options): Promise<number> 
   };
   process.on('SIGINT', () => void stop().then(() => process.exit(130)));
   const code = await new Promise<number>((resolve) => {
-    const child = spawn(process.execPath, ['--enable-source-maps', join(root, '.build', 'bench.mjs')], {
+    const child = spawn(process.execPath, ['--enable-source-maps', join(root, '.build', 'bench.mjs'), ...options.rest], {
       cwd: root,
       stdio: 'inherit',
-      env: { ...process.env, DATABASE_URL: instance.databaseUrl, WINGMAN_URL: instance.url, WINGMAN_SECRET: instance.secret, WINGMAN_PLAYER_PORT: String(instance.playerPort), WINGMAN_BENCH_OUT: join(options.data, 'bench.json'), WINGMAN_ROOT: root },
+      env: { ...process.env, DATABASE_URL: instance.databaseUrl, WINGMAN_URL: instance.url, WINGMAN_SECRET: instance.secret, WINGMAN_PLAYER_PORT: String(instance.playerPort), WINGMAN_BENCH_OUT: join(options.data, 'bench.json') },
     });
     child.on('exit', (status) => resolve(status ?? 1));
   });

@@ -8,6 +8,12 @@ test('defaults, environment, and options over both', () => {
   expect(readOptions(['test', 'unit', 'src/core'], {}).rest).toEqual(['unit', 'src/core']);
 });
 
+test('a second player waits unless somebody says no, by the option or by the environment', () => {
+  expect(readOptions(['start'], {}).standby).toBe(true);
+  expect(readOptions(['start', '--no-standby', '--port', '4800'], {})).toMatchObject({ standby: false, port: 4800 });
+  expect(readOptions(['start'], { WINGMAN_STANDBY: '0' }).standby).toBe(false);
+});
+
 test.each([[[]], [['fly']], [['demo', '--port', 'x']], [['demo', '--port', '70000']], [['demo', '--port']], [['demo', '--colour', 'red']]])('%j is refused with a sentence', (argv) => {
   expect(() => readOptions(argv, {})).toThrow(/Wingman|wingman|port/);
 });

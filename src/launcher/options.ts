@@ -17,7 +17,7 @@ export interface Options {
   rest: string[];
 }
 
-const USAGE = `Usage: ./wingman demo | start | test [unit | browser | PATH] | bench
+const USAGE = `Usage: ./wingman demo | start | test [unit | browser | PATH] | bench [PART …]
   --port N     where to listen (default 4600, or WINGMAN_PORT)
   --host H     on which address (default 127.0.0.1, or WINGMAN_HOST)
   --data DIR   where shows and settings are kept (or WINGMAN_DATA)

@@ -6,10 +6,10 @@ import { sql } from 'kysely';
 import type { Logger } from 'pino';
 import { readCommand } from '../core/command/command.ts';
 import { formatCueNumber } from '../core/cues/number.ts';
-import { aRole, plural } from '../core/edits/edit.ts';
+import { plural } from '../core/edits/edit.ts';
 import { recordedValue } from '../core/live/held.ts';
 import { oscCommand } from '../core/live/osc-commands.ts';
-import { LIVE_ROLES, type AirState, type LiveCommand, type OutputState, type Person } from '../core/live/messages.ts';
+import type { AirState, LiveCommand, OutputState, Person } from '../core/live/messages.ts';
 import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
 import { familyOf } from '../core/rig/attributes.ts';
 import { firstList, type MutableShow } from '../core/show/show.ts';
@@ -30,7 +30,7 @@ import type { Outside } from './cue-actions.ts';
 import type { Keeping } from './keeping.ts';
 import { LiveShow, type SavedShow } from './live-show.ts';
 import type { Answer } from './playbacks.ts';
-import { REMOTES_OFF } from './together.ts';
+import { mayNotCommand } from './may.ts';
 
 const SAVE_SOON_MS = 150;
 /** While fades run their clock is saved this often; heavier shows less often, by the time a save takes. */
@@ -161,8 +161,8 @@ export class House {
   }
 
   private async carryOut(show: LiveShow, actor: Actor, command: LiveCommand): Promise<Answer> {
-    if (!LIVE_ROLES[command.command].includes(actor.role)) return refuse('forbidden', actor.role === 'volunteer' ? 'A volunteer has the pages given to them, and plays nothing else.' : `${aRole(actor.role)} can look at this show, but not play or change it.`);
-    if (actor.remote && !show.remotes && command.command !== 'call') return REMOTES_OFF;
+    const no = mayNotCommand(actor, command.command, show.remotes);
+    if (no) return no;
     if (command.command === 'air') return this.setAir(show, actor, command.on, command.preview ?? false);
     if (command.command === 'type') return this.type(show, actor, command.text);
     const answer = show.command(actor, command);

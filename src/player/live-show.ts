@@ -5,9 +5,8 @@
 import { formatCueNumber } from '../core/cues/number.ts';
 import { prePositions } from '../core/cues/pre-position.ts';
 import { cueAfter, trackedAt, type Tracked } from '../core/cues/tracking.ts';
-import { aRole } from '../core/edits/edit.ts';
 import { effectOf, type Valued } from '../core/looks/value.ts';
-import { LIVE_ROLES, type AirState, type HeldValue, type LiveCommand, type OverState, type PlaybackState, type SourceRun } from '../core/live/messages.ts';
+import type { AirState, HeldValue, LiveCommand, OverState, PlaybackState, SourceRun } from '../core/live/messages.ts';
 import { OPERATOR, type Shared } from '../core/playback/engine.ts';
 import { describe, type SavedEngine } from '../core/playback/saved.ts';
 import type { FindWave, Onto } from '../core/playback/moves.ts';
@@ -31,6 +30,7 @@ import { faderPlayback, Faders, type SavedFader } from './faders.ts';
 import { Overlays, type Focused, type Parked } from './overlays.ts';
 import { Playbacks, type Answer, type ListState } from './playbacks.ts';
 import type { SavedBoard } from './boards.ts';
+import { mayNotCommand } from './may.ts';
 import { thingOf, Together, type Noted, type Word } from './together.ts';
 import { sourceRuns, stageReport } from './report.ts';
 
@@ -297,7 +297,8 @@ export class LiveShow {
   // --- commands ---
 
   command(actor: Actor, command: Exclude<LiveCommand, { command: 'type' | 'air' }>): Answer {
-    if (!LIVE_ROLES[command.command].includes(actor.role)) return refuse('forbidden', `${aRole(actor.role)} can look at this show, but not play or change it.`);
+    const no = mayNotCommand(actor, command.command, this.remotes);
+    if (no) return no;
     switch (command.command) {
       case 'remotes':
         return this.together.onBoard(actor, command) ?? this.setRemotes(command.on);

@@ -98,6 +98,25 @@ describe('order', () => {
     expect(d.list()?.nextId).toBe(id(d.show, 4));
   });
 
+  test('a cue armed in the middle of a counted round is gone into, and is no round', () => {
+    const show = ladder();
+    set(show, 2, { link: { to: id(show, 1), times: 2 } });
+    const d = desk(show);
+    const go = (): number | null | undefined => (d.pass(0.1), d.say(mara, { command: 'go' }), d.list()?.cueNumber);
+    expect([go(), go()]).toEqual([1000, 2000]);
+    // Armed is the very cue that the link leads to: somebody's wish, and not the link's.
+    d.say(mara, { command: 'arm', cue: '1' });
+    expect(go()).toBe(1000);
+    expect(d.list()?.rounds).toEqual({});
+    expect([go(), go(), go(), go(), go(), go()]).toEqual([2000, 1000, 2000, 1000, 2000, 3000]);
+    // And an armed cue elsewhere leaves the round that was begun: it counts anew when it is met again.
+    d.say(mara, { command: 'goto', cue: '1', time: 0 });
+    expect([go(), go()]).toEqual([2000, 1000]);
+    d.say(mara, { command: 'goto', cue: '2', time: 0 });
+    d.say(mara, { command: 'arm', cue: '4' });
+    expect([go(), d.list()?.rounds]).toEqual([4000, {}]);
+  });
+
   test('a counted link goes round so many times, then on; the next time it counts anew', () => {
     const show = ladder();
     set(show, 2, { link: { to: id(show, 1), times: 2 } });

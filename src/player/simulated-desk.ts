@@ -23,6 +23,8 @@ export function desk(show: MutableShow = exampleShow(), saved: SavedShow | null 
   const here = new Set<string>();
   const urgencies: string[] = [];
   const listeners = { count: 0 };
+  /** How often screens were told of what plays. */
+  const told = { count: 0 };
   const words: { to: string; word: Word }[] = [];
   const noted: Noted[] = [];
   const versions: string[] = [];
@@ -50,7 +52,7 @@ export function desk(show: MutableShow = exampleShow(), saved: SavedShow | null 
           conductor.handle({ do: 'copy', showId: 'show', id: 1 }, now_s);
         }),
     },
-    { playback: () => undefined, programmer: () => undefined, slots: () => undefined, over: () => undefined, changed: () => undefined, touched: (u) => urgencies.push(u), present: (userId) => here.has(userId), people: () => everybody.filter((p) => here.has(p.userId)), word: (to, word) => void words.push({ to, word }), journal: (n) => void noted.push(n), version: (name) => void versions.push(name), sound: () => listeners.count },
+    { playback: () => void told.count++, programmer: () => undefined, slots: () => undefined, over: () => undefined, changed: () => undefined, touched: (u) => urgencies.push(u), present: (userId) => here.has(userId), people: () => everybody.filter((p) => here.has(p.userId)), word: (to, word) => void words.push({ to, word }), journal: (n) => void noted.push(n), version: (name) => void versions.push(name), sound: () => listeners.count },
     saved,
     outside,
     () => now_s * 1000,
@@ -66,6 +68,7 @@ export function desk(show: MutableShow = exampleShow(), saved: SavedShow | null 
     urgencies,
     sent,
     listeners,
+    told,
     /** Lets time go by in frames of the clock. */
     pass: (seconds: number) => {
       for (const end = now_s + seconds; now_s < end - 1e-9; ) {

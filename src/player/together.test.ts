@@ -1,8 +1,10 @@
+import { LIVE_ROLES, type LiveCommand } from '../core/live/messages.ts';
 import { apply, exampleShow, idOf } from '../core/testing/example.ts';
 import type { MutableShow } from '../core/show/show.ts';
 import { FREES_AFTER_S } from './boards.ts';
 import { desk, iden, mara, tam, yrsa } from './simulated-desk.ts';
 import type { Actor } from './actor.ts';
+import { mayNotCommand } from './may.ts';
 
 function ready(): MutableShow {
   const show = exampleShow();
@@ -135,6 +137,33 @@ describe('the log of GOs', () => {
   });
 });
 
+describe('a call that nobody followed', () => {
+  test('is over after a minute: gone from every screen, and a GO that comes later was not late after it', () => {
+    const d = here(mara, iden);
+    d.say(mara, { command: 'go' });
+    d.say(iden, { command: 'call' });
+    d.pass(59);
+    d.live.together.look();
+    expect(d.live.playback().called).not.toBeNull();
+    d.pass(2);
+    expect(d.live.playback().called).toBeNull();
+    d.say(mara, { command: 'go' });
+    expect(d.noted.filter((n) => n.kind === 'go').at(-1)?.data).toMatchObject({ late_ms: null, calledBy: null });
+  });
+
+  test('screens are told when it is over', () => {
+    const d = here(mara, iden);
+    d.say(mara, { command: 'go' });
+    d.say(iden, { command: 'call' });
+    d.pass(61);
+    const before = d.told.count;
+    d.live.together.look();
+    expect(d.told.count).toBe(before + 1);
+    d.live.together.look();
+    expect(d.told.count).toBe(before + 1);
+  });
+});
+
 describe('pages and remotes', () => {
   const nell: Actor = { userId: 'nell', name: 'Nell Strand', role: 'volunteer', pages: [] };
   function paged(): { d: ReturnType<typeof desk>; page: string; who: Actor } {
@@ -175,9 +204,31 @@ describe('pages and remotes', () => {
 
   test('a phone is a remote: what plays is refused while they are off', () => {
     const d = here(mara);
-    expect(d.say({ ...mara, remote: true }, { command: 'go' })).toMatchObject({ code: 'remotes' });
+    const phone: Actor = { ...mara, remote: true };
+    const commands: Parameters<typeof d.say>[1][] = [{ command: 'go' }, { command: 'blackout', on: true }, { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 1 }, { command: 'park', fixtures: [1], attribute: 'Dimmer', level: 1, on: true }, { command: 'board', do: 'take' }];
+    for (const command of commands) expect(d.say(phone, command)).toMatchObject({ code: 'remotes' });
+    expect([d.list()?.cueNumber ?? null, d.level(1), d.live.playback().blackout]).toEqual([null, 0, false]);
     d.say(mara, { command: 'remotes', on: true });
-    expect(d.say({ ...mara, remote: true }, { command: 'go' })).toMatchObject({ ok: true });
+    for (const command of commands) expect(d.say(phone, command)).toMatchObject({ ok: true });
+  });
+
+  test('nothing at all goes by a phone while remotes are off, but a call; and what a role may not, may nobody by any way', () => {
+    for (const command of Object.keys(LIVE_ROLES) as LiveCommand['command'][]) {
+      expect([command, mayNotCommand({ ...yrsa, remote: true }, command, false)?.code]).toEqual([command, command === 'call' ? undefined : 'remotes']);
+      expect([command, mayNotCommand({ ...yrsa, remote: true }, command, true)]).toEqual([command, null]);
+      expect([command, mayNotCommand(yrsa, command, false)]).toEqual([command, null]);
+      expect([command, mayNotCommand(iden, command, true)?.code]).toEqual([command, LIVE_ROLES[command].includes('viewer') ? undefined : 'forbidden']);
+      expect([command, mayNotCommand(nell, command, true)?.code]).toEqual([command, LIVE_ROLES[command].includes('volunteer') ? undefined : 'forbidden']);
+    }
+  });
+
+  test('a remote control by OSC plays only while remotes are on', () => {
+    const d = here(mara);
+    expect(d.live.fromRemote({ command: 'go' })).toMatchObject({ code: 'remotes' });
+    expect(d.list()?.cueNumber ?? null).toBeNull();
+    d.say(mara, { command: 'remotes', on: true });
+    expect(d.live.fromRemote({ command: 'go' })).toMatchObject({ ok: true });
+    expect(d.live.fromRemote({ command: 'set', fixtures: [1], attribute: 'Dimmer', level: 1 })).toMatchObject({ code: 'forbidden' });
   });
 });
 

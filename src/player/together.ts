@@ -9,6 +9,7 @@ import { attributeInfo } from '../core/rig/attributes.ts';
 import { firstList, type MutableShow } from '../core/show/show.ts';
 import type { Actor } from './actor.ts';
 import { Boards, type SavedBoard } from './boards.ts';
+import { REMOTES_OFF } from './may.ts';
 import type { Answer } from './playbacks.ts';
 
 export type Word = Extract<ServerMessage, { type: 'word' }>;
@@ -46,7 +47,6 @@ interface Under {
 const CALL_LASTS_MS = 60_000;
 /** The same two people are told of the same light again after this. */
 const TOLD_AGAIN_MS = 20_000;
-export const REMOTES_OFF = refuse('remotes', 'Remotes are switched off for this show. Whoever is on the board switches them on in Run.');
 
 /** What a playing command plays: the list, the fader's page, or the show as a whole. */
 export function thingOf(show: MutableShow, c: LiveCommand): Thing {
@@ -97,7 +97,6 @@ export class Together {
 
   /** Null where the actor may play what the command plays. */
   onBoard(actor: Actor, command: LiveCommand): Refusal | null {
-    if (actor.remote && !this.under.remotes()) return REMOTES_OFF;
     return this.boards.check(actor, thingOf(this.under.show, command));
   }
 

@@ -67,3 +67,12 @@ test('a point that no way reaches is not answered with a wrong angle', () => {
   expect(aimAt({ x: 0, y: 0, z: 5, rotation_deg: 0 }, { x: 0, y: 50, z: 0 }, [-10, 10], [-30, 30])).toBeUndefined();
   expect(aimAt({ x: 0, y: 0, z: 5, rotation_deg: 0 }, { x: 0, y: 0, z: 5 }, PAN, TILT)).toBeUndefined();
 });
+
+test('a head at the height of the floor or below it lands nowhere, however it is mounted', () => {
+  // Standing in the pit and leaned downwards its line meets the floor only behind its back.
+  for (const z of [0, -1, -2.5]) {
+    for (const [lean_deg, tilt] of [[0, 0], [0, 45], [180, 0], [180, 45], [90, 30]] as const) expect(landing({ x: 1, y: 2, z, rotation_deg: 0, lean_deg }, 0, tilt)).toBeUndefined();
+  }
+  expect(landing({ x: 1, y: 2, z: 3, rotation_deg: 0 }, 0, 0, 3)).toBeUndefined();
+  expect(landing({ x: 1, y: 2, z: 3, rotation_deg: 0 }, 0, 0, 2)).toEqual({ x: 1, y: 2 });
+});

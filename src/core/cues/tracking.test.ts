@@ -145,3 +145,15 @@ test('a long list gives the same states as a short one, at every number, also af
   cue(show, 31.5, { 1: 99, 2: 98 });
   check();
 });
+
+test('a value carries no further than the cue before one that is complete as it stands', () => {
+  const show = exampleShow();
+  for (const n of [1, 2, 3, 4]) cue(show, n, n === 1 ? { 1: 50 } : { [n]: 20 });
+  const [first, , third] = show.cuesOf('main');
+  const key = slotKey(idOf(show, 1), 'Dimmer');
+  expect(first && carriesTo(show, first, key)?.number).toBe(4000);
+  show.apply([{ table: 'cues', id: third?.id ?? '', before: third ?? null, after: { ...third, block: true } } as never]);
+  expect(first && carriesTo(show, first, key)?.number).toBe(2000);
+  expect([2, 3, 4].map((n) => level(show, n, 1))).toEqual([0.5, undefined, undefined]);
+  expect([2, 3, 4].map((n) => stateAt(show, 'main', n * 1000).has(key))).toEqual([true, false, false]);
+});

@@ -126,6 +126,22 @@ test('record over takes the cue’s place, remove takes out, and “this cue onl
   expect(refused(show, 'record-cue', { listId: 'main', number: at(7), values: [], how: 'remove' }).message).toContain('no cue 7');
 });
 
+test('what is recorded again in a cue stays in its part, unless another part is asked for', () => {
+  const show = four();
+  const part = (number: number, name: string) => ({ number, name, up_s: 9, down_s: 9, delay_s: 0, family_s: {}, note: '' });
+  apply(show, 'change-cue', { id: id(show, 1), set: { parts: [part(1, 'Late'), part(2, 'Later')] } });
+  const value = (level: number, more: object = {}) => ({ fixtureId: idOf(show, 1), attribute: 'Dimmer', level, ...more });
+  const row = () => show.valuesOf(id(show, 1)).get(slotKey(idOf(show, 1), 'Dimmer'));
+  apply(show, 'record-cue', { listId: 'main', number: at(1), values: [value(0.3, { part: 1 })] });
+  apply(show, 'record-cue', { listId: 'main', number: at(1), values: [value(0.4)] });
+  expect(row()).toMatchObject({ level: 0.4, part: 1 });
+  apply(show, 'record-cue', { listId: 'main', number: at(1), values: [value(0.5, { part: 2 })] });
+  expect(row()).toMatchObject({ level: 0.5, part: 2 });
+  // A part that the cue does not have is none.
+  apply(show, 'record-cue', { listId: 'main', number: at(1), values: [value(0.6, { part: 7 })] });
+  expect(row()).toMatchObject({ level: 0.6, part: 2 });
+});
+
 test('an update at the source goes to the cue that set the value, or into its palette', () => {
   const show = four();
   apply(show, 'record-palette', { family: 'intensity', name: 'Low', any: { level: 0.2 } });

@@ -81,6 +81,15 @@ describe('moving, off the rig, numbers', () => {
     expect(JSON.stringify([...show.fixtures.values()])).toBe(before);
   });
 
+  test('a unit that is put where it stands, or by less than its own width, does not stand in its own way', () => {
+    const show = exampleShow();
+    apply(show, 'move-fixtures', { ids: ids(show, 14), to: { universe: 1, address: 115 } });
+    expect(patchOf(show, 14)).toBe('1.115');
+    apply(show, 'move-fixtures', { ids: ids(show, 13, 14), to: { universe: 1, address: 112 } });
+    expect([13, 14].map((n) => patchOf(show, n))).toEqual(['1.112', '1.116']);
+    expect(refused(show, 'move-fixtures', { ids: ids(show, 13), to: { universe: 1, address: 114 } }).message).toMatch(/would sit on 14/);
+  });
+
   test('off the rig keeps the programming and knows the way back', () => {
     const show = exampleShow();
     cue(show, 1, { 3: 70 });

@@ -3,7 +3,7 @@ import { cue, exampleShow } from '../testing/example.ts';
 import { isRefusal } from '../refusal.ts';
 import type { MutableShow } from '../show/show.ts';
 import type { Change } from '../show/undo.ts';
-import { readShowFile, SCHEMA, writeShowFile, type ShowFile } from './show-file.ts';
+import { measureJson, readShowFile, SCHEMA, writeShowFile, type ShowFile } from './show-file.ts';
 import { DAYS_KEPT, NEWEST_KEPT, outdated } from './rotation.ts';
 
 const OPTIONS = { id: 'ferry', name: 'The Night Ferry', venue: 'Tidewater Hall', seq: 3, origin: { id: 'older', seq: 7 }, by: 'Mara Kell', made: '2026-11-24T19:30:00.000Z' };
@@ -88,9 +88,21 @@ describe('the show file', () => {
     ['a row that is not valid', () => tampered((files) => (files['tables/groups.json'] = strToU8('[{"id":"g","number":-1,"name":"x","fixtures":[]}]')), true), 'a row of table “groups” is not valid'],
     ['a row that leans on nothing', () => tampered((files) => (files['tables/groups.json'] = strToU8('[{"id":"g","number":1,"name":"x","fixtures":["gone"]}]')), true), 'leans on one that is not there'],
     ['a row twice', () => tampered((files) => (files['tables/groups.json'] = strToU8('[{"id":"g","number":1,"name":"x","fixtures":[]},{"id":"g","number":2,"name":"y","fixtures":[]}]')), true), 'has a row twice'],
+    ['a table of a million rows, before any is read', () => tampered((files) => (files['tables/groups.json'] = strToU8(`[${'1,'.repeat(1_000_001)}1]`)), true), 'has more in its table “groups” than a show can have'],
+    ['lists in lists in lists', () => tampered((files) => (files['tables/cues.json'] = strToU8(`${'['.repeat(50_000)}${']'.repeat(50_000)}`)), true), 'nested deeper than anything of a show'],
+    ['a zero byte in a name', () => tampered((files) => (files['tables/groups.json'] = strToU8('[{"id":"g","number":1,"name":"x\\u0000","fixtures":[]}]')), true), 'text with zero bytes or broken characters'],
+    ['half a surrogate pair in a key', () => tampered((files) => (files['tables/groups.json'] = strToU8('[{"id":"g","number":1,"name":"x","fixtures":[],"\\ud800":1}]')), true), 'text with zero bytes or broken characters'],
+    ['a row’s name of 200 kB', () => tampered((files) => (files['tables/groups.json'] = strToU8(`[{"id":"g","number":1,"name":"${'x'.repeat(200_000)}","fixtures":[]}]`)), true), 'a row of table “groups” is not valid'],
     ['no cue list', () => tampered((files) => (files['tables/lists.json'] = strToU8('[]')), true), 'Nothing was changed'],
   ])('%s is refused in words', async (_, make, words) => {
     expect(await refusal(await make())).toContain(words);
+  });
+
+  test('how much JSON there is, is told without reading it: text does not count, also with quotes and brackets in it', () => {
+    const size = (text: string): ReturnType<typeof measureJson> => measureJson(strToU8(text));
+    expect(size('[{"a":[1,2]},{"a":"[,]\\",["}]')).toEqual({ elements: 2, values: 6, depth: 3 });
+    expect(size('[]')).toMatchObject({ elements: 1, depth: 1 });
+    expect(size('["\\\\",1]')).toMatchObject({ elements: 2, depth: 1 });
   });
 
   test('a file that unpacks to far more than it is stops before it is unpacked', async () => {

@@ -85,5 +85,9 @@ describe('the plan', () => {
     apply(show, 'order-rows', { table: 'palettes', ids });
     expect(inOrder(show.palettes.values()).map((p) => p.number)).toEqual([3, 1, 2]);
     expect(refused(show, 'order-rows', { table: 'palettes', ids }).code).toBe('nothing');
+    // One that stands in it twice, or is gone, would leave two in one place.
+    expect(refused(show, 'order-rows', { table: 'palettes', ids: [ids[1], ids[0], ids[1]] }).code).toBe('not-found');
+    expect(refused(show, 'order-rows', { table: 'palettes', ids: [ids[1], 'gone'] }).code).toBe('not-found');
+    expect(inOrder(show.palettes.values()).map((p) => p.number)).toEqual([3, 1, 2]);
   });
 });

@@ -93,3 +93,19 @@ describe('early moves', () => {
     ['not what the cue before sets itself', { lit: [0, 0, 1], panIn2: true }, []],
   ])('%s', (_what, options, expected) => expect(mayMoveEarly(options)).toEqual(expected));
 });
+
+test('go to takes each slot in the time that it has in the cue that is gone to: a part’s times for what this cue sets in it, never for what tracks from another’s', () => {
+  const show = exampleShow();
+  cue(show, 1, { 1: 50, 2: 60 }, { up_s: 3, down_s: 3 });
+  apply(show, 'change-cue', { id: row(show, 1).id, set: { parts: [{ number: 1, name: 'Late', up_s: 20, down_s: 20, delay_s: 2, family_s: {}, note: '' }] } });
+  apply(show, 'record-cue', { listId: 'main', number: 1000, values: [{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 0.5, part: 1 }] });
+  cue(show, 2, { 3: 70 }, { up_s: 5, down_s: 5 });
+  apply(show, 'change-cue', { id: row(show, 2).id, set: { parts: [{ number: 1, name: 'Soon', up_s: 9, down_s: 9, delay_s: 1, family_s: {}, note: '' }] } });
+  const o = onto(show);
+  const times = (n: number): Record<number, [number, number]> => {
+    const moves = stateMoves(show, o, 'main', row(show, n), undefined);
+    return Object.fromEntries([1, 2, 3].map((f) => { const i = moves.slot.indexOf(o.slot(f)); return [f, [moves.up[i] ?? NaN, moves.delay[i] ?? NaN]]; }));
+  };
+  expect(times(1)).toEqual({ 1: [20, 2], 2: [3, 0], 3: [3, 0] });
+  expect(times(2)).toEqual({ 1: [5, 0], 2: [5, 0], 3: [5, 0] });
+});

@@ -125,6 +125,25 @@ describe('coming together', () => {
     expect([result.open, level(show, 2, 1), level(show, 3, 1)]).toEqual([0, 0.8, 0.5]);
   });
 
+  test('a rule for a scene decides that scene and nothing else of its act', () => {
+    const base = exampleShow();
+    for (const n of [1, 2, 3]) cue(base, n, { 1: 10 * n });
+    const text = 'ACT ONE\n\nSCENE 1\n\nThe bell rings.\n\nSCENE 2\n\nThe lamp goes out.\n';
+    apply(base, 'import-script', { title: 'Script', format: 'plain', text });
+    const scriptId = [...base.scripts.keys()][0];
+    for (const [n, word] of [[0, 'bell'], [2, 'lamp']] as const) apply(base, 'set-call', { scriptId, cueId: base.cuesOf('main')[n]?.id, from: text.indexOf(word), to: text.indexOf(word) + 4 });
+    expect([...sectionsOfCues(base).values()].map((s) => s.scene)).toEqual(['SCENE 1', 'SCENE 1', 'SCENE 2']);
+    const [a, b] = [base.clone(), base.clone()];
+    for (const n of [1, 2, 3]) {
+      set(a, n, 1, 50);
+      set(b, n, 1, 80);
+    }
+    const { show, result } = merged(base, a, b, { rules: [{ side: 'theirs', scene: 'SCENE 2' }], choices: {} });
+    expect([result.open, level(show, 1, 1), level(show, 2, 1), level(show, 3, 1)]).toEqual([2, 0.5, 0.5, 0.8]);
+    const both = merged(base, a, b, { rules: [{ side: 'theirs' }, { side: 'ours', act: 'ACT ONE', scene: 'SCENE 2' }], choices: {} });
+    expect([both.result.open, level(both.show, 1, 1), level(both.show, 3, 1)]).toEqual([0, 0.8, 0.5]);
+  });
+
   /** One side's work: levels, names and new cues, as pairs of numbers. */
   const work = fc.array(fc.tuple(fc.integer({ min: 1, max: 3 }), fc.integer({ min: 1, max: 6 }), fc.integer({ min: 0, max: 100 })), { maxLength: 8 });
   const doing = (show: MutableShow, edits: [number, number, number][]): void => {

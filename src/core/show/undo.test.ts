@@ -146,3 +146,17 @@ test('a packed show is the same show', () => {
   const back = unpackShow(JSON.parse(JSON.stringify(packShow(show))) as ReturnType<typeof packShow>);
   expect(rowsOf(back)).toEqual(rowsOf(show));
 });
+
+test('undo takes a field away that was not there before, also when others of the row have changed since', () => {
+  const show = exampleShow();
+  const id = cue(show, 1, { 1: 50 });
+  const before = show.cues.get(id);
+  const linked = apply(show, 'change-cue', { id, set: { after_s: 2 } });
+  expect(before).not.toHaveProperty('after_s');
+  const named = apply(show, 'change-cue', { id, set: { name: 'Bell' } });
+  const planned = planReverse(show, { rows: linked.changes, summary: linked.summary }, [entry(2, named.changes)]);
+  if (isRefusal(planned)) throw new Error(planned.message);
+  show.apply(planned);
+  expect(show.cues.get(id)).not.toHaveProperty('after_s');
+  expect(show.cues.get(id)).toEqual({ ...before, name: 'Bell' });
+});
