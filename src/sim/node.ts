@@ -7,7 +7,8 @@ import { readArtDmx } from '../core/output/artnet.ts';
 import { artPollReply, isArtPoll, readSacnDiscovery } from '../core/output/discovery.ts';
 import { readMidi } from '../core/output/midi.ts';
 import { readOsc } from '../core/output/osc.ts';
-import { isStale, readSacn } from '../core/output/sacn.ts';
+import { readSacn } from '../core/output/sacn.ts';
+import { GAP_SPAN_MS, LOST_MS, Sources } from './sources.ts';
 
 const environment = z
   .object({ WINGMAN_SIM_PORT: z.coerce.number(), WINGMAN_SACN_PORT: z.coerce.number().default(5568), WINGMAN_ARTNET_PORT: z.coerce.number().default(6454), WINGMAN_PEER_PORT: z.coerce.number().default(9441), WINGMAN_MIDI_PORT: z.coerce.number().default(9442), WINGMAN_OSC_PORT: z.coerce.number().default(9440) })
@@ -22,70 +23,20 @@ function complain(text: string): void {
   }
 }
 
-/** E1.31 clause 6.7.1: a source is lost after 2.5 s. */
-const LOST_MS = 2500;
-/** Gaps are looked at over this span, so that an old pause does not stay on the page for ever. */
-const GAP_SPAN_MS = 60_000;
-
-interface Heard {
-  protocol: 'sacn' | 'artnet';
-  universe: number;
-  source: string;
-  priority: number | null;
-  sequence: number;
-  slots: Uint8Array;
-  packets: number;
-  outOfOrder: number;
-  first_ms: number;
-  last_ms: number;
-  gaps: { at: number; ms: number }[];
-  terminated: boolean;
-}
-
-const heard = new Map<string, Heard>();
-
-/** Sources that are remembered; of more, those that were heard the longest ago are forgotten. */
-const SOURCES_KEPT = 1000;
-function forgetOldest<T>(map: Map<string, T>, at: (it: T) => number): void {
-  if (map.size < SOURCES_KEPT) return;
-  let oldest: [string, number] = ['', Infinity];
-  for (const [key, it] of map) if (at(it) < oldest[1]) oldest = [key, at(it)];
-  map.delete(oldest[0]);
-}
-
-function note(key: string, fresh: Pick<Heard, 'protocol' | 'universe' | 'source' | 'priority' | 'sequence' | 'slots' | 'terminated'>): void {
-  const now = performance.now();
-  const known = heard.get(key);
-  if (!known) {
-    forgetOldest(heard, (h) => h.last_ms);
-    heard.set(key, { ...fresh, packets: 1, outOfOrder: 0, first_ms: now, last_ms: now, gaps: [] });
-    return;
-  }
-  if (known.protocol === 'sacn' && isStale(fresh.sequence, known.sequence) && now - known.last_ms < LOST_MS) {
-    known.outOfOrder++;
-    return;
-  }
-  const gap = now - known.last_ms;
-  known.gaps = [...known.gaps.filter((g) => now - g.at < GAP_SPAN_MS && g.ms > gap), { at: now, ms: gap }];
-  Object.assign(known, fresh, { last_ms: now, packets: known.packets + 1 });
-}
-
-/** Sources that told their universes (E1.31 clause 8). */
-const announced = new Map<string, { name: string; universes: number[]; at_ms: number }>();
+const sources = new Sources();
+const { heard, announced } = sources;
 
 // The port is shared with the player, which listens on other addresses of it for real nodes and sources.
 const sacn = createSocket({ type: 'udp4', reuseAddr: true });
 sacn.on('message', (packet, from) => {
   const page = readSacnDiscovery(packet);
   if (page) {
-    const earlier = page.page === 0 ? [] : (announced.get(page.cid)?.universes ?? []);
-    forgetOldest(announced, (a) => a.at_ms);
-    announced.set(page.cid, { name: page.name, universes: [...earlier, ...page.universes], at_ms: performance.now() });
+    sources.announce(page.cid, page.name, page.page, page.universes, performance.now());
     return;
   }
   const data = readSacn(packet);
   if (!data || data.preview) return;
-  note(`sacn/${data.universe}/${data.cid}`, { protocol: 'sacn', universe: data.universe, source: data.name || from.address, priority: data.priority, sequence: data.sequence, slots: data.slots, terminated: data.terminated });
+  sources.note(`sacn/${data.universe}/${data.cid}`, { protocol: 'sacn', universe: data.universe, source: data.name || from.address, priority: data.priority, sequence: data.sequence, slots: data.slots, terminated: data.terminated }, performance.now());
 });
 const artnet = createSocket({ type: 'udp4', reuseAddr: true });
 
@@ -110,7 +61,7 @@ artnet.on('message', (packet, from) => {
   }
   const data = readArtDmx(packet);
   if (!data) return;
-  note(`artnet/${data.portAddress}/${from.address}`, { protocol: 'artnet', universe: data.portAddress, source: from.address, priority: null, sequence: data.sequence, slots: data.slots, terminated: false });
+  sources.note(`artnet/${data.portAddress}/${from.address}`, { protocol: 'artnet', universe: data.portAddress, source: from.address, priority: null, sequence: data.sequence, slots: data.slots, terminated: false }, performance.now());
 });
 for (const socket of [sacn, artnet]) socket.on('error', (error) => complain(`The simulated node cannot receive: ${error.message}`));
 

@@ -127,6 +127,10 @@ describe('invitations', () => {
     expect(await f.store.edit(f.id, tam, { edit: 'make-list', params: { name: 'X' }, editId: `e-${randomUUID()}` })).toMatchObject({ code: 'not-found' });
     expect((await listShows(db, tam.userId)).some((s) => s.id === f.id)).toBe(false);
     expect(await setMember(db, f.id, email(mara), 'owner', { until: soon(2) })).toMatchObject({ code: 'conflict' });
+    // An owner on loan is none that a show could be left to.
+    await setMember(db, f.id, email(iden), 'owner', { until: soon(2) });
+    for (const role of ['programmer', null] as const) expect(await setMember(db, f.id, email(mara), role)).toMatchObject({ code: 'conflict' });
+    expect(await setMember(db, f.id, email(iden), 'viewer')).not.toHaveProperty('refused');
   });
 });
 

@@ -33,11 +33,11 @@ export interface House {
   stop: () => Promise<number | null>;
 }
 
-export async function openHouse(data = scratch(), command = 'demo'): Promise<House> {
+export async function openHouse(data = scratch(), command = 'demo', options: readonly string[] = []): Promise<House> {
   const port = await freePort();
   // NODE_ENV and the like belong to the test runner, not to a house.
   const env = Object.fromEntries(Object.entries(process.env).filter(([k]) => !/^(JEST|NODE_ENV|NODE_OPTIONS|WINGMAN_)/.test(k)));
-  const launcher = spawn(join(ROOT, 'wingman'), [command, '--port', String(port), '--data', data], { cwd: ROOT, env: env as NodeJS.ProcessEnv, stdio: ['ignore', 'pipe', 'pipe'] });
+  const launcher = spawn(join(ROOT, 'wingman'), [command, '--port', String(port), '--data', data, ...options], { cwd: ROOT, env: env as NodeJS.ProcessEnv, stdio: ['ignore', 'pipe', 'pipe'] });
   let said = '';
   launcher.stdout.on('data', (d: Buffer) => (said += d.toString()));
   launcher.stderr.on('data', (d: Buffer) => (said += d.toString()));
@@ -73,8 +73,8 @@ export class Script {
   private cookie = '';
   constructor(private readonly house: House) {}
 
-  async signIn(who: string): Promise<this> {
-    const response = await fetch(`${this.house.url}/api/auth/sign-in/email`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ email: `${who}@tidewater.example`, password: 'tidewater' }) });
+  async signIn(who: string, password = 'tidewater'): Promise<this> {
+    const response = await fetch(`${this.house.url}/api/auth/sign-in/email`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ email: `${who}@tidewater.example`, password }) });
     this.cookie = response.headers.getSetCookie().map((c) => c.split(';')[0]).join('; ');
     return this;
   }
