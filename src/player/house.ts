@@ -32,6 +32,7 @@ import { LiveShow, type SavedShow } from './live-show.ts';
 import type { Answer } from './playbacks.ts';
 import { mayNotCommand } from './may.ts';
 
+const SAVE_FAILED_MS = 1000;
 const SAVE_SOON_MS = 150;
 /** While fades run their clock is saved this often; heavier shows less often, by the time a save takes. */
 const SAVE_FADING_MS = 250;
@@ -52,7 +53,8 @@ const WENT_ON: ReadonlySet<LiveCommand['command']> = new Set(['go', 'back', 'got
 interface Saving {
   timer: NodeJS.Timeout | null;
   running: boolean;
-  again: boolean;
+  /** Something changed while it was being saved: save again in so many ms. */
+  again_ms: number | null;
   took_ms: number;
 }
 
@@ -476,10 +478,10 @@ export class House {
   // --- saving ---
 
   save(showId: string, in_ms: number): void {
-    const saving = this.saving.get(showId) ?? { timer: null, running: false, again: false, took_ms: 0 };
+    const saving = this.saving.get(showId) ?? { timer: null, running: false, again_ms: null, took_ms: 0 };
     this.saving.set(showId, saving);
     if (saving.running) {
-      saving.again = true;
+      saving.again_ms = Math.min(saving.again_ms ?? Infinity, in_ms);
       return;
     }
     if (saving.timer) {
@@ -505,9 +507,11 @@ export class House {
     }
     saving.took_ms = performance.now() - start;
     saving.running = false;
-    const again = saving.again;
-    saving.again = false;
-    if (again || failed) this.save(showId, failed ? 1000 : SAVE_SOON_MS);
+    const again_ms = saving.again_ms;
+    saving.again_ms = null;
+    // A GO that came in the middle of a save is not kept by it: the next one comes at once.
+    if (failed) this.save(showId, SAVE_FAILED_MS);
+    else if (again_ms !== null) this.save(showId, again_ms);
     else if (show.fading) this.save(showId, Math.max(SAVE_FADING_MS, saving.took_ms * SAVE_SHARE));
   }
 

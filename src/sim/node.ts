@@ -109,6 +109,7 @@ function report(): unknown {
       priority: h.priority,
       packets: h.packets,
       outOfOrder: h.outOfOrder,
+      sequence: h.sequence,
       lastPacket_ms: Math.round(now - h.last_ms),
       largestGap_ms: Math.round(Math.max(0, ...h.gaps.filter((g) => now - g.at < GAP_SPAN_MS).map((g) => g.ms))),
       state: h.terminated ? 'terminated' : now - h.last_ms > LOST_MS ? 'lost' : 'receiving',

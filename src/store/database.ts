@@ -60,7 +60,7 @@ const NOT_BEGUN = /^(ECONNREFUSED|ENOTFOUND|EHOSTUNREACH|ENETUNREACH|57P03|53300
 const NOT_BEGUN_WORDS = new Set(['Connection terminated due to connection timeout', 'timeout exceeded when trying to connect']);
 
 /**
- * Whether an error is a database that cannot be reached, and not a bug of ours (database.test.ts).
+ * Whether an error is a database that cannot be reached, and not a bug of ours (rights.test.ts).
  * @returns `away`: nothing was begun; `lost`: the connection ended under way; undefined: something else
  */
 export function databaseTrouble(error: unknown): 'away' | 'lost' | undefined {

@@ -1,7 +1,7 @@
 /**
  * How often somebody may try to sign in. Tries are counted for the account and for the address together, and for an
  * account by all strangers together; a device or an address that was signed in before is no stranger, so that nobody can
- * be locked out of their account by others (sign-in.test.ts).
+ * be locked out of their account by others (rights.test.ts).
  */
 import { createHmac, randomBytes, timingSafeEqual } from 'node:crypto';
 import { sql } from 'kysely';

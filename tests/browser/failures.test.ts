@@ -1,6 +1,10 @@
 /** Real kills, bad input, two houses side by side, and a clean stop. */
+import { createSocket } from 'node:dgram';
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { strToU8, unzipSync, zipSync } from 'fflate';
+import { readSacn } from '@/core/output/sacn';
+import { SACN_PORT } from '@/core/output/bytes';
 import { WebSocket } from 'ws';
 import { openHouse, Screen, Script, until, type House } from './wingman';
 
@@ -24,7 +28,37 @@ const edit = (name: string, params: unknown, who = owner) => who.ask(`/api/shows
 interface Node {
   universes: { protocol: string; universe: number; packets: number; largestGap_ms: number; state: string; slots: number[]; lastPacket_ms: number }[];
 }
+interface Running {
+  launcher: number;
+  children: { name: string; pid: number }[];
+}
+const running = (of = house): Running => JSON.parse(readFileSync(join(of.data, 'running.json'), 'utf8')) as Running;
+const pidOf = (name: string): number => running().children.find((c) => c.name === name)?.pid ?? 0;
+/** Packets of one universe, as the node counts them. */
+const packetsOf = async (universe = 1): Promise<number> => (await node()).universes.find((u) => u.protocol === 'sacn' && u.universe === universe)?.packets ?? 0;
 const node = async (): Promise<Node> => (await owner.ask('/api/sim/node')).json;
+
+interface Lamp {
+  packets: () => number;
+  /** Packets that said that the stream ends. */
+  ended: () => number;
+  close: () => void;
+}
+/** A real receiver on the standard's port at an address of its own, with a route to it. */
+async function listenTo(universe: number, who = owner, of = show): Promise<Lamp> {
+  const address = `127.${20 + Math.floor(Math.random() * 200)}.${Math.floor(Math.random() * 250)}.7`;
+  let [packets, ended] = [0, 0];
+  const receiver = createSocket({ type: 'udp4', reuseAddr: true });
+  receiver.on('message', (packet) => {
+    const data = readSacn(new Uint8Array(packet));
+    if (data?.universe !== universe) return;
+    packets++;
+    if (data.terminated) ended++;
+  });
+  await new Promise<void>((done) => receiver.bind(SACN_PORT, address, done));
+  expect((await who.ask(`/api/shows/${of}/edits`, { edit: 'set-route', params: { set: { universe, protocol: 'sacn', destination: address, wire: universe, priority: 100, on: true } } })).status).toBe(200);
+  return { packets: () => packets, ended: () => ended, close: () => receiver.close() };
+}
 
 beforeAll(async () => {
   house = await openHouse();
@@ -42,6 +76,7 @@ test('the player killed in the middle of a cue is back by itself, in the same cu
   await screen.command('goto 18 time 0');
   await screen.command('31 at 42');
   await screen.command('111 pan at 30 time 60');
+  await live({ command: 'park', fixtures: [32], attribute: 'Dimmer', level: 0.66, on: true });
   await screen.command('go');
   await screen.says('[data-testid=current-cue]', 'First grey');
   await new Promise((done) => setTimeout(done, 2500));
@@ -53,8 +88,10 @@ test('the player killed in the middle of a cue is back by itself, in the same cu
     const now = (await health()).player;
     return now !== null && now.pid !== pid && (await owner.ask(`/api/shows/${show}/stage`)).status === 200;
   });
+  // The very first answer has all of it: list, held values, parked ones, the master.
   const after = await stage();
   expect(after.lists[0]?.cue).toBe('19');
+  expect(after.fixtures[32]?.Dimmer).toMatchObject({ level: expect.closeTo(0.66, 3), source: expect.stringContaining('park') });
   expect(after.fixtures[31]?.Dimmer).toEqual({ level: expect.closeTo(0.42, 3), source: 'programmer of Yrsa Oddny' });
   for (const [number, attributes] of Object.entries(before.fixtures)) {
     for (const [attribute, { level }] of Object.entries(attributes)) {
@@ -66,6 +103,85 @@ test('the player killed in the middle of a cue is back by itself, in the same cu
   await screen.says('[data-testid=programmer-count]', '2 values');
   await until(async () => (await node()).universes.every((u) => u.state === 'receiving'));
   await screen.close();
+});
+
+test('the database killed: playing goes on, edits and sign-ins are refused in the documented sentence, and it is back by itself', async () => {
+  const before = { players: await health(), packets: await packetsOf(), database: pidOf('database') };
+  process.kill(before.database, 'SIGKILL');
+  // Asked at once, and until it is back: refused in words, or carried out; nothing else.
+  let refused = 0;
+  let asked = 0;
+  await until(async () => {
+    const [answer, signIn] = await Promise.all([edit('change-show', { set: { note: `note ${asked++}` } }), fetch(`${house.url}/api/auth/sign-in/email`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ email: 'viewer@tidewater.example', password: 'tidewater' }) })]);
+    for (const [status, message] of [[answer.status, (answer.json as { error?: { message: string } } | null)?.error?.message], [signIn.status, ((await signIn.json()) as { error?: { message: string } }).error?.message]] as const) {
+      expect([200, 503]).toContain(status);
+      if (status === 503) expect(message).toMatch(/^The (database cannot be reached right now|connection to the database was lost)/);
+      if (status === 503) refused++;
+    }
+    return pidOf('database') !== before.database && answer.status === 200 && signIn.status === 200;
+  }, 20_000);
+  expect(refused).toBeGreaterThan(0);
+  const after = await health();
+  expect([after.web.pid, after.player?.pid]).toEqual([before.players.web.pid, before.players.player?.pid]);
+  expect(await packetsOf()).toBeGreaterThan(before.packets);
+});
+
+test('connections that are lost under everybody end no process', async () => {
+  const before = running();
+  const backends = (): number[] => readFileSync(`/proc/${pidOf('database')}/task/${pidOf('database')}/children`, 'utf8').trim().split(' ').map(Number).filter((pid) => {
+    try {
+      return /postgres: .* \S+ (idle|SELECT|UPDATE|INSERT|LISTEN)/.test(readFileSync(`/proc/${pid}/cmdline`, 'utf8'));
+    } catch {
+      return false;
+    }
+  });
+  let ended = 0;
+  for (let round = 0; round < 8; round++) {
+    for (const pid of backends()) {
+      try {
+        process.kill(pid, 'SIGTERM');
+        ended++;
+      } catch {
+        // Gone already.
+      }
+    }
+    const answer = await edit('change-show', { set: { note: `round ${round}` } });
+    expect([200, 503]).toContain(answer.status);
+    await new Promise((done) => setTimeout(done, 150));
+  }
+  expect(ended).toBeGreaterThan(20);
+  await until(async () => (await edit('change-show', { set: { note: `after ${Date.now()}` } })).status === 200);
+  expect(running().children.filter((c) => c.name !== 'database').sort((a, b) => a.pid - b.pid)).toEqual(before.children.filter((c) => c.name !== 'database').sort((a, b) => a.pid - b.pid));
+});
+
+test('a player that hangs is noticed, ended and replaced; what plays goes on', async () => {
+  await live({ command: 'goto', cue: '3', time: 0 });
+  await new Promise((done) => setTimeout(done, 1500));
+  const pid = (await health()).player?.pid ?? 0;
+  process.kill(pid, 'SIGSTOP');
+  await until(async () => ![0, pid].includes((await health()).player?.pid ?? 0));
+  await until(() => !existsSync(`/proc/${pid}`));
+  expect((await stage()).lists[0]?.cue).toBe('3');
+  await until(async () => (await node()).universes.filter((u) => u.protocol === 'sacn').every((u) => u.state === 'receiving'));
+});
+
+test('the launcher killed and started again: streams go on without an end, and the new one keeps what runs', async () => {
+  const lamp = await listenTo(2);
+  const old = running();
+  await until(() => lamp.packets() > 5);
+  process.kill(old.launcher, 'SIGKILL');
+  await until(() => house.launcher.exitCode !== null || house.launcher.signalCode !== null);
+  const alone = lamp.packets();
+  await until(() => lamp.packets() > alone + 2);
+  house = await openHouse(house.data, 'demo', ['--port', new URL(house.url).port]);
+  owner = await new Script(house).signIn('owner');
+  const back = lamp.packets();
+  await until(async () => lamp.packets() > back + 5 && (await owner.ask(`/api/shows/${show}/stage`)).status === 200);
+  expect(lamp.ended()).toBe(0);
+  lamp.close();
+  expect((await stage()).lists[0]?.cue).toBe('3');
+  expect(running().launcher).not.toBe(old.launcher);
+  for (const { name, pid } of old.children) if (!running().children.some((c) => c.pid === pid)) await until(() => !existsSync(`/proc/${pid}`), 20_000).catch(() => Promise.reject(new Error(`${name} of the old launcher is left over`)));
 });
 
 test('the web process killed: the stage stays lit, nothing is lost, screens come back by themselves', async () => {
@@ -99,6 +215,11 @@ describe('bad input gets a clear sentence and a 4xx, and changes nothing', () =>
     ['a cue number 2.5.5', 'record-cue', { listId: 'main', number: '2.5.5', values: [] }, 400, 'invalid'],
     ['an edit on a deleted cue', 'change-cue', { id: 'gone', set: { name: 'Late' } }, 404, 'not-found'],
     ['an edit that does not exist', 'make-coffee', {}, 400, 'unknown-edit'],
+    ['a zero byte', 'change-show', { set: { name: 'The Night\u0000Ferry' } }, 400, 'invalid'],
+    ['half a surrogate pair', 'change-show', { set: { note: 'a bell \ud83d here' } }, 400, 'invalid'],
+    ['half a surrogate pair as a key', 'change-show', { set: { name: 'x', '\udc00': 1 } }, 400, 'invalid'],
+    ['a name of 200 kB', 'make-list', { name: 'x'.repeat(200_000) }, 400, 'invalid'],
+    ['a cue of a list whose name is 200 kB', 'record-cue', { listId: 'x'.repeat(200_000), number: 1000, values: [] }, 400, 'invalid'],
   ])('%s', async (_what, name, params, status, code) => {
     const before = await seq();
     const answer = await edit(name, params);
@@ -128,6 +249,56 @@ describe('bad input gets a clear sentence and a 4xx, and changes nothing', () =>
   test('a body of 20 MB', async () => {
     const answer = await edit('change-show', { set: { note: 'x'.repeat(20 * 1024 * 1024) } });
     expect(answer).toMatchObject({ status: 413, json: { error: { code: 'too-large' } } });
+  });
+
+  test('zero bytes, broken characters and long names are 4xx everywhere else too', async () => {
+    const odd = ['a\u0000b', '\ud800', 'x'.repeat(200_000)];
+    for (const text of odd) {
+      for (const [path, body, method] of [
+        ['/api/shows', { name: text }, 'POST'],
+        [`/api/shows/${show}/copy`, { name: text }, 'POST'],
+        [`/api/shows/${show}/versions`, { name: text }, 'POST'],
+        [`/api/shows/${show}/live`, { command: 'type', text }, 'POST'],
+        [`/api/shows/${show}/live`, { command: 'set', fixtures: [1], attribute: text, level: 1 }, 'POST'],
+        [`/api/shows/${show}/members`, { email: `${text}@tidewater.example`, role: 'viewer' }, 'PUT'],
+        ['/api/me/preferences', { [text]: 1 }, 'PUT'],
+        ['/api/auth/sign-in/email', { email: `${text}@tidewater.example`, password: text }, 'POST'],
+      ] as const) {
+        const { status, json } = await owner.ask(path, body, { method });
+        expect([path, text.length, status >= 400 && status < 500]).toEqual([path, text.length, true]);
+        expect(JSON.stringify(json).length).toBeLessThan(2000);
+      }
+      expect((await owner.ask(`/api/shows/${show}/journal?kind=${encodeURIComponent(text.slice(0, 3000).replace('\ud800', '%'))}`)).status).toBeLessThan(500);
+    }
+  });
+
+  test('files that are made to harm are refused in words, and others are answered meanwhile', async () => {
+    const good = await fetch(`${house.url}/api/shows/${show}/export/show.wingman`, { headers: { cookie: owner.cookies } });
+    const files = unzipSync(new Uint8Array(await good.arrayBuffer()));
+    const zeros = new Uint8Array(48 * 1024 * 1024);
+    const bomb = zipSync({ ...files, ...Object.fromEntries(Array.from({ length: 12 }, (_, i) => [`assets/zero${i}.png`, zeros])) });
+    const hostile: [string, Uint8Array][] = [
+      ['a bomb', bomb],
+      ['a path out', zipSync({ ...files, '../../evil.json': strToU8('[]') })],
+      ['a cut one', zipSync(files).slice(0, 2000)],
+      ['noise', new Uint8Array(1_000_000).fill(0x50)],
+    ];
+    for (const [what, bytes] of hostile) {
+      let answered = 0;
+      let done = false;
+      const others = (async () => {
+        while (!done) {
+          expect((await owner.ask(`/api/shows/${show}/stage`)).status).toBe(200);
+          answered++;
+        }
+      })();
+      const answer = await fetch(`${house.url}/api/shows/import`, { method: 'POST', headers: { cookie: owner.cookies, 'content-type': 'application/zip' }, body: bytes as unknown as BodyInit });
+      done = true;
+      await others;
+      const { error } = (await answer.json()) as { error: { message: string } };
+      expect([what, answer.status >= 400 && answer.status < 500, error.message]).toEqual([what, true, expect.stringContaining('Nothing was changed')]);
+      expect([what, answered > 0]).toEqual([what, true]);
+    }
   });
 
   test('a page of another site, a stranger, another’s show', async () => {
@@ -165,10 +336,15 @@ test('two houses run side by side; Ctrl-C leaves no process behind, and what was
   expect(second.said()).toMatch(/is taken; using/);
   const script = await new Script(second).signIn('owner');
   await script.ask('/api/shows', { name: 'Kept over night' });
-  const running = JSON.parse(readFileSync(join(second.data, 'running.json'), 'utf8')) as { launcher: number; children: number[] };
-  expect(running.children.length).toBe(5);
+  const its = running(second);
+  expect(its.children.map((c) => c.name).sort()).toEqual(['database', 'keeper', 'node', 'player', 'standby', 'web']);
+  // Its node had to move; lights have not: they are on the standard's port, always.
+  const secondShow = ((await script.ask('/api/shows')).json as { shows: { id: string; name: string }[] }).shows.find((s) => s.name === 'The Night Ferry')?.id ?? '';
+  const lamp = await listenTo(2, script, secondShow);
+  await until(() => lamp.packets() > 3);
+  lamp.close();
   expect(await second.stop()).toBe(0);
-  for (const pid of [running.launcher, ...running.children]) expect(existsSync(`/proc/${pid}`)).toBe(false);
+  for (const pid of [its.launcher, ...its.children.map((c) => c.pid)]) expect(existsSync(`/proc/${pid}`)).toBe(false);
   expect((await health()).player).not.toBeNull();
 
   const again = await openHouse(second.data);

@@ -175,9 +175,9 @@ test('a second GO at the end, and a cue that is not there, are answered in words
 
 test('on air, the frames arrive at the simulated node as sACN and Art-Net, and its page shows them', async () => {
   await (await screen.find('[data-testid=air]')).click();
-  await screen.says('[role=dialog]', 'The Night Ferry” is on air now');
+  await screen.says('[role=dialog]', '“The Night Ferry” is on air (in no cue, dark). In 2 s the light fades over to “Harbour lights”');
   await screen.press('Put on air');
-  await screen.says('[data-testid=air]', 'On air · 2 universes');
+  await screen.says('[data-testid=air]', 'On air to the simulated node only');
   await screen.command('goto 2 time 0');
   await until(async () => (await received('sacn', 1))[4] === Math.round(0.8 * 255));
   expect((await received('artnet', 0)).slice(0, 8)).toEqual((await stage()).universes[1]?.slice(0, 8));

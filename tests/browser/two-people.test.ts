@@ -68,13 +68,15 @@ test('each undoes their own; nobody undoes what another has built on', async () 
 });
 
 test('a show is put on air or kept in rehearsal, and every frame says which', async () => {
-  await programmer.says('[data-testid=air]', 'On air · 4 universes');
+  await programmer.says('[data-testid=air]', 'On air to the simulated node only');
   await (await owner.find('[data-testid=air]')).click();
+  await owner.says('[role=dialog]', 'its light fades to nothing');
   await owner.press('Take off air');
   for (const screen of [owner, programmer]) await screen.says('[data-testid=air]', 'In rehearsal');
   const script = await new Script(house).signIn('viewer');
   await until(async () => ((await script.ask('/api/sim/node')).json as { universes: { protocol: string; state: string }[] }).universes.filter((u) => u.protocol === 'sacn').every((u) => u.state === 'terminated'));
   await (await owner.find('[data-testid=air]')).click();
+  await owner.says('[role=dialog]', 'Nothing is on air now.');
   await owner.press('Put on air');
   await programmer.says('[data-testid=air]', 'On air');
 });

@@ -34,10 +34,11 @@ export interface House {
 }
 
 export async function openHouse(data = scratch(), command = 'demo', options: readonly string[] = []): Promise<House> {
-  const port = await freePort();
+  const given = options.indexOf('--port');
+  const port = given < 0 ? await freePort() : Number(options[given + 1]);
   // NODE_ENV and the like belong to the test runner, not to a house.
   const env = Object.fromEntries(Object.entries(process.env).filter(([k]) => !/^(JEST|NODE_ENV|NODE_OPTIONS|WINGMAN_)/.test(k)));
-  const launcher = spawn(join(ROOT, 'wingman'), [command, '--port', String(port), '--data', data, ...options], { cwd: ROOT, env: env as NodeJS.ProcessEnv, stdio: ['ignore', 'pipe', 'pipe'] });
+  const launcher = spawn(join(ROOT, 'wingman'), [command, ...(given < 0 ? ['--port', String(port)] : []), '--data', data, ...options], { cwd: ROOT, env: env as NodeJS.ProcessEnv, stdio: ['ignore', 'pipe', 'pipe'] });
   let said = '';
   launcher.stdout.on('data', (d: Buffer) => (said += d.toString()));
   launcher.stderr.on('data', (d: Buffer) => (said += d.toString()));
@@ -71,6 +72,10 @@ export async function until(holds: () => boolean | Promise<boolean>, patience_ms
 /** A person at the interface for programs. */
 export class Script {
   private cookie = '';
+  /** For what `ask` cannot send. */
+  get cookies(): string {
+    return this.cookie;
+  }
   constructor(private readonly house: House) {}
 
   async signIn(who: string, password = 'tidewater'): Promise<this> {
@@ -80,11 +85,14 @@ export class Script {
   }
 
   async ask(path: string, body?: unknown, init: RequestInit = {}): Promise<{ status: number; json: never }> {
-    const response = await fetch(`${this.house.url}${path}`, {
+    const reads = body === undefined && (init.method ?? 'GET') === 'GET';
+    const send = () => fetch(`${this.house.url}${path}`, {
       ...(body === undefined ? {} : { method: 'POST', body: typeof body === 'string' ? body : JSON.stringify(body) }),
       ...init,
       headers: { cookie: this.cookie, 'content-type': 'application/json', ...init.headers },
     });
+    // The other side may have closed a connection that was not used for a while.
+    const response = await (reads ? send().catch(send) : send());
     return { status: response.status, json: (await response.json().catch(() => null)) as never };
   }
 }
