@@ -1,4 +1,5 @@
 /** Files that are made to harm, given to a running house: how long anybody else waits meanwhile. */
+import { fork } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { strToU8, unzipSync, zipSync, type Unzipped } from 'fflate';
 import { Visitor } from './house.ts';
@@ -41,24 +42,33 @@ function forgedZeros(good: Uint8Array): Uint8Array {
   return zipSync(files, { level: 9 });
 }
 
-/** Asks something in even steps while `work` runs. @returns the waits in ms, and what the work came to */
-async function whileAsking<T>(ask: () => Promise<unknown>, work: () => Promise<T>): Promise<{ waits: number[]; came: T; took_ms: number }> {
-  const waits: number[] = [];
-  let done = false;
-  const asking = (async () => {
-    while (!done) {
-      const start = hr();
-      await ask();
-      waits.push(hr() - start);
-      await sleep(ASK_MS);
-    }
-  })();
+interface Asker {
+  /** Waits since the last question, in ms. */
+  waits: () => Promise<number[]>;
+  end: () => void;
+}
+async function askerOf(url: string, cookie: string): Promise<Asker> {
+  const child = fork(new URL('./asker.mjs', import.meta.url), [url, cookie, String(ASK_MS)], { execArgv: [] });
+  await new Promise((resolve) => child.once('message', resolve));
+  return {
+    waits: () =>
+      new Promise((resolve) => {
+        child.once('message', (m: { waits: number[] }) => resolve(m.waits));
+        child.send('?');
+      }),
+    end: () => child.disconnect(),
+  };
+}
+
+/** Does something while the asker asks. @returns the waits in ms, and what the work came to */
+async function whileAsking<T>(asker: Asker, work: () => Promise<T>): Promise<{ waits: number[]; came: T; took_ms: number }> {
+  // What was asked while a file was being made does not count.
+  await asker.waits();
   const start = hr();
   const came = await work();
   const took_ms = hr() - start;
-  done = true;
-  await asking;
-  return { waits, came, took_ms };
+  await sleep(300);
+  return { waits: await asker.waits(), came, took_ms };
 }
 
 /** The longest wait of somebody who asks for the stage, and what the file came to. */
@@ -67,14 +77,14 @@ export async function measureHostile(url: string): Promise<Row[]> {
   const other = await Visitor.signIn(url, 'operator');
   const { shows } = await owner.ask<{ shows: { id: string; name: string }[] }>('/api/shows');
   const id = shows.find((s) => s.name === 'The Night Ferry')?.id ?? '';
-  const ask = (): Promise<unknown> => other.ask(`/api/shows/${id}/stage`);
+  const asker = await askerOf(`${url}/api/shows/${id}/stage`, other.cookie);
   const row = (what: string, waits: number[], note: string): Row => ({ what: `${what}: others wait`, median: quantile(waits, 0.5), p99: Math.max(...waits), unit: 'ms', wanted: 'max < 200', note });
   const rows: Row[] = [];
-  const quiet = await whileAsking(ask, () => sleep(3000));
+  const quiet = await whileAsking(asker, () => sleep(3000));
   rows.push(row('no file at all', quiet.waits, `${quiet.waits.length} questions; in the second column the longest`));
   const good = new Uint8Array(await owner.bytes(`/api/shows/${id}/export/show.wingman`));
   for (const [what, bytes] of hostileFiles(good)) {
-    const { waits, came, took_ms } = await whileAsking(ask, () => owner.post('/api/shows/import', bytes as unknown as ArrayBuffer).then(() => 'opened', (e: Error) => (/import: (\d+)/.exec(e.message)?.[1] ?? e.message)));
+    const { waits, came, took_ms } = await whileAsking(asker, () => owner.post('/api/shows/import', bytes as unknown as ArrayBuffer).then(() => 'opened', (e: Error) => (/import: (\d+)/.exec(e.message)?.[1] ?? e.message)));
     rows.push(row(`${what} (${(bytes.length / 1000).toFixed(0)} kB)`, waits, `answered ${came} after ${(took_ms / 1000).toFixed(1)} s`));
   }
   const scripts: [string, string][] = [
@@ -82,8 +92,9 @@ export async function measureHostile(url: string): Promise<Row[]> {
     ['a script of 400,000 lines', 'a b\n\n'.repeat(399_999)],
   ];
   for (const [what, text] of scripts) {
-    const { waits, came, took_ms } = await whileAsking(ask, () => owner.ask(`/api/shows/${id}/edits`, { edit: 'import-script', params: { title: 'Noise', format: 'markdown', text } }).then(() => 'taken in', (e: Error) => (/edits: (\d+)/.exec(e.message)?.[1] ?? e.message)));
+    const { waits, came, took_ms } = await whileAsking(asker, () => owner.ask(`/api/shows/${id}/edits`, { edit: 'import-script', params: { title: 'Noise', format: 'markdown', text } }).then(() => 'taken in', (e: Error) => (/edits: (\d+)/.exec(e.message)?.[1] ?? e.message)));
     rows.push(row(what, waits, `answered ${came} after ${(took_ms / 1000).toFixed(1)} s`));
   }
+  asker.end();
   return rows;
 }

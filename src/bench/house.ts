@@ -26,7 +26,7 @@ const VALUES_PER_CUE = 150;
 export class Visitor {
   constructor(
     private readonly url: string,
-    private readonly cookie: string,
+    readonly cookie: string,
   ) {}
   static async signIn(url: string, who: string): Promise<Visitor> {
     const response = await fetch(`${url}/api/auth/sign-in/email`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ email: `${who}@tidewater.example`, password: 'tidewater' }) });

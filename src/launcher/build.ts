@@ -56,7 +56,7 @@ async function lock(root: string): Promise<() => void> {
 }
 
 /** Entry points of the processes, bundled without their packages: a worker thread cannot load TypeScript. */
-const ENTRIES = { player: 'src/player/main.ts', keeper: 'src/keeper/main.ts', clock: 'src/player/clock.ts', rehearse: 'src/player/rehearse.ts', node: 'src/sim/node.ts', web: 'src/web/server.ts', files: 'src/store/file-process.ts', bench: 'src/bench/main.ts', receiver: 'src/bench/receiver.ts' };
+const ENTRIES = { player: 'src/player/main.ts', keeper: 'src/keeper/main.ts', clock: 'src/player/clock.ts', rehearse: 'src/player/rehearse.ts', node: 'src/sim/node.ts', web: 'src/web/server.ts', files: 'src/store/file-process.ts', bench: 'src/bench/main.ts', receiver: 'src/bench/receiver.ts', asker: 'src/bench/asker.ts' };
 
 export async function ensureBuilt(root: string): Promise<void> {
   mkdirSync(join(root, OUT), { recursive: true });

@@ -7,9 +7,10 @@ import { isLoopback } from '../core/loopback.ts';
 import { connect } from '../store/database.ts';
 import { migrate } from '../store/migrate.ts';
 import { makeAuth } from '../store/auth.ts';
-import { machineHere, playerOnAir, waitingPlayers } from '../store/players.ts';
+import { playerOnAir, waitingPlayers } from '../store/players.ts';
 import { guardDemoAccounts, seedAccounts, seedDemo, type SeededAccounts } from '../../demo/seed.ts';
 import { ensureBuilt } from './build.ts';
+import { answers, whyNotJoin } from './joining.ts';
 import type { Options } from './options.ts';
 import { ensurePostgres } from './packages.ts';
 import { freePort, isFree, udpPort } from './ports.ts';
@@ -22,7 +23,6 @@ const STOP_PATIENCE_MS = 6000;
 const DATABASE_STOP_MS = 10_000;
 /** A new player is up and waits within this; then the ones that a killed launcher left may go. */
 const WAITING_PATIENCE_MS = 20_000;
-const ANSWER_MS = 3000;
 /** The two players: either may be on air, the other waits. */
 const PLAYERS = ['player', 'standby'] as const;
 /** Screens first, then whoever waits, then the player, which says goodbye to the lights. */
@@ -221,7 +221,8 @@ async function prepare(databaseUrl: string, o: { secret: string; url: string; de
   const { db } = connect(databaseUrl, 4);
   try {
     await migrate(db);
-    await otherMachine(databaseUrl);
+    const no = await whyNotJoin(db);
+    if (no) throw new Unreachable(no);
     const auth = makeAuth(db, { secret: o.secret, baseURL: o.url });
     const accounts = await seedAccounts(auth, db, { demo: o.demo, known: o.loopback });
     const guarded = accounts.shown.length > 0 ? accounts : await guardDemoAccounts(auth, db, !o.loopback);
@@ -236,33 +237,11 @@ async function prepare(databaseUrl: string, o: { secret: string; url: string; de
 
 class Unreachable extends Error {}
 
-/** A player that is on air on another machine must be reachable from here, or no page of this one could play. */
-async function otherMachine(databaseUrl: string): Promise<void> {
-  const { db } = connect(databaseUrl, 1);
-  try {
-    const there = await playerOnAir(db);
-    if (!there || there.machine === machineHere()) return;
-    const name = there.machine.split('/')[0] || 'another machine';
-    const colon = there.address.lastIndexOf(':');
-    if (isLoopback(there.address.slice(0, colon))) throw new Unreachable(`The player that is on air runs on ${name}, and takes connections from that machine alone (${there.address}). Start it there with WINGMAN_PLAYER_HOST set to its address on the network, then start this one again. Nothing was started here.`);
-    if (!(await answers(`http://${there.address}/health`))) throw new Unreachable(`The player that is on air runs on ${name}, at ${there.address}, and cannot be reached from here. See to the network or the firewall between the two, then start this one again. Nothing was started here.`);
-  } finally {
-    await db.destroy().catch(() => undefined);
-  }
-}
-
 function tellAccounts(accounts: SeededAccounts): void {
   if (accounts.shown.length === 0) return;
   console.log('Passwords made just now; they are shown this once:');
   for (const a of accounts.shown) console.log(`  ${a.email}  ${a.password}`);
 }
-
-/** Whether something answers over HTTP, whatever it says. */
-const answers = (url: string): Promise<boolean> =>
-  fetch(url, { signal: AbortSignal.timeout(ANSWER_MS) }).then(
-    (r) => r.arrayBuffer().then(() => true),
-    () => false,
-  );
 
 async function untilReady(url: string): Promise<void> {
   for (const until = Date.now() + READY_PATIENCE_MS; ; ) {

@@ -4,21 +4,23 @@ import { chmodSync, existsSync, mkdtempSync, rmSync, writeFileSync } from 'node:
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { isRefusal } from '../core/refusal.ts';
-import { connect, type Database } from '../store/database.ts';
-import { migrate } from '../store/migrate.ts';
+import type { Database } from '../store/database.ts';
+import { ownDatabase } from '../store/own-database.ts';
 import { register } from '../store/players.ts';
 import { createShow } from '../store/shows.ts';
 import { Keeping } from './keeping.ts';
 import type { SavedShow } from './live-show.ts';
 
+let own: Awaited<ReturnType<typeof ownDatabase>>;
 let db: Database;
 let showId: string;
 const folder = mkdtempSync(join(tmpdir(), 'kept-'));
 const me = randomUUID();
 const state = (master: number): SavedShow => ({ lists: [], programmers: [], master, blackout: false, engine: null });
 beforeAll(async () => {
-  db = connect(process.env.WINGMAN_TEST_DATABASE ?? '', 4).db;
-  await migrate(db);
+  // Which player has the output stands in the one row of an installation.
+  own = await ownDatabase();
+  db = own.db;
   const userId = randomUUID();
   await db.insertInto('user').values({ id: userId, name: 'Yrsa Oddny', email: `${userId}@tidewater.example` }).execute();
   const made = await createShow(db, userId, 'Harbour lights');
@@ -27,7 +29,7 @@ beforeAll(async () => {
   await register(db, { id: me, address: '127.0.0.1:1', machine: 'here' });
 });
 afterAll(async () => {
-  await db.destroy();
+  await own.drop();
   rmSync(folder, { recursive: true, force: true });
 });
 

@@ -3,6 +3,7 @@
  * so that a file that is large, broken or meant to harm costs nobody else anything (file-desk.test.ts).
  */
 import { spawn } from 'node:child_process';
+import { constants, setPriority } from 'node:os';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import type { FileJob } from './file-jobs.ts';
 
@@ -39,11 +40,16 @@ const TOO_MUCH = refuse('too-large', 'This needs more memory than any show does:
 const TOO_LONG = refuse('too-large', 'This takes longer than any show does: the file is broken, or made to harm. Nothing was changed.');
 const BUSY = refuse('rate', 'Several files are being read already. Try again in a moment; nothing was changed.');
 
-/** Text and bytes as one piece: the text's length in four bytes, the text, the bytes. */
-export function packParts(text: string, bytes: Uint8Array): Buffer {
+function headOf(text: string): [head: Buffer, length: Buffer] {
   const head = Buffer.from(text, 'utf8');
   const length = Buffer.alloc(HEAD_BYTES);
   length.writeUInt32LE(head.length);
+  return [head, length];
+}
+
+/** Text and bytes as one piece: the text's length in four bytes, the text, the bytes. */
+export function packParts(text: string, bytes: Uint8Array): Buffer {
+  const [head, length] = headOf(text);
   return Buffer.concat([length, head, bytes]);
 }
 
@@ -52,6 +58,15 @@ export function unpackParts(whole: Buffer): [text: string, bytes: Buffer] {
   const end = HEAD_BYTES + whole.readUInt32LE(0);
   if (whole.length < end) throw new RangeError('less than was said');
   return [whole.toString('utf8', HEAD_BYTES, end), whole.subarray(end)];
+}
+
+/** A machine with few cores plays and answers first. */
+function yieldToOthers(pid: number | undefined): void {
+  try {
+    if (pid !== undefined) setPriority(pid, constants.priority.PRIORITY_LOW);
+  } catch {
+    // It has ended already, or may not be changed: then it runs as others do.
+  }
 }
 
 export class FileDesk {
@@ -78,6 +93,7 @@ export class FileDesk {
   private work(job: FileJob, bytes: Uint8Array): Promise<Done | Refusal> {
     const { file, memory_MB = MEMORY_MB, time_ms = TIME_MS } = this.options;
     const child = spawn(process.execPath, [`--max-old-space-size=${memory_MB}`, file], { stdio: ['pipe', 'pipe', 'ignore'] });
+    yieldToOthers(child.pid);
     const parts: Buffer[] = [];
     let size = 0;
     return new Promise<Done | Refusal>((resolve, reject) => {
@@ -107,7 +123,10 @@ export class FileDesk {
       });
       // Whoever has ended already reads no more; its end says why.
       child.stdin.on('error', () => undefined);
-      child.stdin.end(packParts(JSON.stringify(job), bytes));
+      const [head, length] = headOf(JSON.stringify(job));
+      child.stdin.write(length);
+      child.stdin.write(head);
+      child.stdin.end(bytes);
     });
   }
 }

@@ -89,6 +89,7 @@ describe('the show file', () => {
     ['a row that leans on nothing', () => tampered((files) => (files['tables/groups.json'] = strToU8('[{"id":"g","number":1,"name":"x","fixtures":["gone"]}]')), true), 'leans on one that is not there'],
     ['a row twice', () => tampered((files) => (files['tables/groups.json'] = strToU8('[{"id":"g","number":1,"name":"x","fixtures":[]},{"id":"g","number":2,"name":"y","fixtures":[]}]')), true), 'has a row twice'],
     ['a table of a million rows, before any is read', () => tampered((files) => (files['tables/groups.json'] = strToU8(`[${'1,'.repeat(1_000_001)}1]`)), true), 'has more in its table “groups” than a show can have'],
+    ['one row of six hundred thousand numbers', () => tampered((files) => (files['tables/groups.json'] = strToU8(`[{"id":"g","number":1,"name":"x","fixtures":[${'1,'.repeat(600_000)}1]}]`)), true), 'has a row in its table “groups” that is larger than any of a show'],
     ['lists in lists in lists', () => tampered((files) => (files['tables/cues.json'] = strToU8(`${'['.repeat(50_000)}${']'.repeat(50_000)}`)), true), 'nested deeper than anything of a show'],
     ['a zero byte in a name', () => tampered((files) => (files['tables/groups.json'] = strToU8('[{"id":"g","number":1,"name":"x\\u0000","fixtures":[]}]')), true), 'text with zero bytes or broken characters'],
     ['half a surrogate pair in a key', () => tampered((files) => (files['tables/groups.json'] = strToU8('[{"id":"g","number":1,"name":"x","fixtures":[],"\\ud800":1}]')), true), 'text with zero bytes or broken characters'],
@@ -100,7 +101,7 @@ describe('the show file', () => {
 
   test('how much JSON there is, is told without reading it: text does not count, also with quotes and brackets in it', () => {
     const size = (text: string): ReturnType<typeof measureJson> => measureJson(strToU8(text));
-    expect(size('[{"a":[1,2]},{"a":"[,]\\",["}]')).toEqual({ elements: 2, values: 6, depth: 3 });
+    expect(size('[{"a":[1,2]},{"a":"[,]\\",["}]')).toEqual({ elements: 2, values: 6, depth: 3, largest: 5 });
     expect(size('[]')).toMatchObject({ elements: 1, depth: 1 });
     expect(size('["\\\\",1]')).toMatchObject({ elements: 2, depth: 1 });
   });

@@ -16,7 +16,7 @@ export const SCHEMA = 2;
 export const FILE_LIMIT = 64 * 1024 * 1024;
 const UNPACKED_LIMIT = 320 * 1024 * 1024;
 /** Of JSON, before any of it is read: a row is an object with some values, in the log one in another. */
-const JSON_LIMITS = { elements: 1_000_000, values: 24_000_000, depth: 24 } as const;
+const JSON_LIMITS = { elements: 1_000_000, values: 24_000_000, depth: 24, row: 500_000 } as const;
 const ENTRIES_LIMIT = 4096;
 const ROWS_LIMIT = 1_000_000;
 const CHUNK = 64 * 1024;
@@ -149,10 +149,11 @@ function unpack(bytes: Uint8Array, limit: number): Map<string, Uint8Array> {
   return files;
 }
 
-/** How much JSON there is, without reading it: elements of the outermost list, values at any depth, and the depth. One pass over the bytes. */
-export function measureJson(bytes: Uint8Array): { elements: number; values: number; depth: number } {
+/** How much JSON there is, without reading it: elements of the outermost list, values at any depth, in the largest element, and the depth. One pass over the bytes. */
+export function measureJson(bytes: Uint8Array): { elements: number; values: number; depth: number; largest: number } {
   const [QUOTE, ESCAPE, OPEN, CLOSE, BEGIN, END, COMMA] = [0x22, 0x5c, 0x5b, 0x5d, 0x7b, 0x7d, 0x2c];
   let [elements, values, depth, deepest, inText] = [0, 0, 0, 0, false];
+  let [largest, begun] = [0, 0];
   for (let i = 0; i < bytes.length; i++) {
     const b = bytes[i];
     if (inText) {
@@ -166,10 +167,14 @@ export function measureJson(bytes: Uint8Array): { elements: number; values: numb
     } else if (b === CLOSE || b === END) depth--;
     else if (b === COMMA) {
       values++;
-      if (depth === 1) elements++;
+      if (depth === 1) {
+        elements++;
+        largest = Math.max(largest, values - begun);
+        begun = values;
+      }
     }
   }
-  return { elements: elements + 1, values, depth: deepest };
+  return { elements: elements + 1, values, depth: deepest, largest: Math.max(largest, values - begun) };
 }
 
 type Tables = Record<string, unknown[]>;
@@ -179,10 +184,13 @@ const MIGRATIONS: Record<number, (tables: Tables) => Tables> = {
   1: (tables) => ({ ...tables, parts: [], notes: [], pages: [] }),
 };
 
+const LOG = 'log';
 const json = (bytes: Uint8Array | undefined, what: string): unknown => {
   if (!bytes) throw new Hostile(`The file lacks ${what}. Nothing was changed.`);
   const size = measureJson(bytes);
   if (size.elements > JSON_LIMITS.elements || size.values > JSON_LIMITS.values) throw new Hostile(`The file has more in its ${what} than a show can have. Nothing was changed.`);
+  // In the log a change has as many rows as it wrote.
+  if (what !== LOG && size.largest > JSON_LIMITS.row) throw new Hostile(`The file has a row in its ${what} that is larger than any of a show. Nothing was changed.`);
   if (size.depth > JSON_LIMITS.depth) throw new Hostile(`The file is broken: its ${what} is nested deeper than anything of a show. Nothing was changed.`);
   try {
     return JSON.parse(strFromU8(bytes));
@@ -239,7 +247,7 @@ async function read(files: Map<string, Uint8Array>): Promise<ShowFile> {
   if (broken) throw new Hostile(`The file is broken: a row leans on one that is not there (${broken}). Nothing was changed.`);
   if (!show.settings.has('show')) throw new Hostile('The file is broken: it has no show in it. Nothing was changed.');
   if (show.lists.size === 0) throw new Hostile('The file is broken: a show has at least one cue list. Nothing was changed.');
-  const log = z.array(LoggedChange).safeParse(json(files.get('changes.json'), 'log'));
+  const log = z.array(LoggedChange).safeParse(json(files.get('changes.json'), LOG));
   if (!log.success) throw new Hostile('The file is broken: its log is not one of Wingman’s. Nothing was changed.');
   return { manifest, show, changes: log.data as unknown as Change[] };
 }

@@ -80,7 +80,7 @@ export function Routes() {
                 <td className="max-w-[104px] truncate" title={name}>
                   <span className="num text-[12.5px]">{r.universe}</span> {name && <span className="text-muted">{name}</span>}
                 </td>
-                <td>{PROTOCOL_NAMES[r.protocol]}</td>
+                <td className="whitespace-nowrap">{PROTOCOL_NAMES[r.protocol]}</td>
                 <td className="whitespace-nowrap" title={r.protocol === 'sacn' ? 'sACN universes count from 1' : `Art-Net counts from 0: net.sub-net.universe, port address ${r.wire}`}>
                   <Cell
                     label={`Number of universe ${r.universe} over ${r.protocol}`}

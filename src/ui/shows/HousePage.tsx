@@ -17,8 +17,8 @@ interface Account {
 const SAYS: Record<HouseRight, string> = { owner: 'owner of the house', maker: 'may make shows', guest: 'what they are invited to' };
 const MEANS: Record<HouseRight, string> = {
   owner: 'Makes shows, puts any show that they play on air over another, and decides on this page.',
-  maker: 'Makes shows, opens show files and copies shows. Puts one on air where nobody else is on the board of what is on air.',
-  guest: 'Is in the shows that they were invited to, and makes none.',
+  maker: 'Makes shows, opens show files and copies shows.',
+  guest: 'Is in the shows that they were invited to, and makes none. Whoever plays a show may put it on air where they play what is on air now, and nobody else is on its board.',
 };
 
 /** Accounts of the house and what each may do in it. What they may do in a show, the show's owner decides there. */

@@ -108,6 +108,7 @@ export function ShowsPage({ shows, you, house }: { shows: ShowCard[]; you: strin
           )}
         </>
       )}
+      {house === 'guest' && open.length > 0 && <p className="mt-8 border-t border-line pt-6 text-[12.5px] text-muted">These are the shows that you were invited to. The right to make your own is given by an owner of the house.</p>}
       {house !== 'guest' && (
         <>
       <form

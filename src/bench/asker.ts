@@ -1,0 +1,18 @@
+/** Asks the same thing in even steps, in a process of its own, so that what the bench itself does takes nothing from it; says how long each answer took. */
+const [, , url = '', cookie = '', every = '20'] = process.argv;
+let waits: number[] = [];
+process.on('message', () => {
+  process.send?.({ waits });
+  waits = [];
+});
+process.on('disconnect', () => process.exit(0));
+process.send?.({ ready: true });
+for (;;) {
+  const start = Number(process.hrtime.bigint()) / 1e6;
+  const send = (): Promise<Response> => fetch(url, { headers: { cookie } });
+  const response = await send().catch(send);
+  await response.arrayBuffer();
+  if (!response.ok) throw new Error(`${url}: ${response.status}`);
+  waits.push(Number(process.hrtime.bigint()) / 1e6 - start);
+  await new Promise((resolve) => setTimeout(resolve, Number(every)));
+}
