@@ -7,12 +7,15 @@ process.on('message', () => {
 });
 process.on('disconnect', () => process.exit(0));
 process.send?.({ ready: true });
-for (;;) {
-  const start = Number(process.hrtime.bigint()) / 1e6;
-  const send = (): Promise<Response> => fetch(url, { headers: { cookie } });
-  const response = await send().catch(send);
-  await response.arrayBuffer();
-  if (!response.ok) throw new Error(`${url}: ${response.status}`);
-  waits.push(Number(process.hrtime.bigint()) / 1e6 - start);
-  await new Promise((resolve) => setTimeout(resolve, Number(every)));
+async function ask(): Promise<void> {
+  for (;;) {
+    const start = Number(process.hrtime.bigint()) / 1e6;
+    const send = (): Promise<Response> => fetch(url, { headers: { cookie } });
+    const response = await send().catch(send);
+    await response.arrayBuffer();
+    if (!response.ok) throw new Error(`${url}: ${response.status}`);
+    waits.push(Number(process.hrtime.bigint()) / 1e6 - start);
+    await new Promise((resolve) => setTimeout(resolve, Number(every)));
+  }
 }
+void ask();

