@@ -20,7 +20,8 @@ function desk(name: string, code: string, more: { memory_MB?: number; time_ms?: 
   return new FileDesk({ file, ...more });
 }
 const JOB = { do: 'open', userId: 'mara' } as const;
-const bytes = (n = 4): Uint8Array => new Uint8Array(n).fill(7);
+/** In two pieces. */
+const bytes = (n = 4): Uint8Array[] => [new Uint8Array(n / 2).fill(7), new Uint8Array(n / 2).fill(7)];
 
 test('the file goes there, the answer comes back as text, and what was written as bytes', async () => {
   const d = desk('echo', "say({ answer: JSON.stringify({ size: bytes.length, first: bytes[0], job: job.do }) }, Buffer.from('written'));");

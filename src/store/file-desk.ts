@@ -4,6 +4,7 @@
  */
 import { spawn } from 'node:child_process';
 import { constants, setPriority } from 'node:os';
+import { Readable } from 'node:stream';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import type { FileJob } from './file-jobs.ts';
 
@@ -75,22 +76,22 @@ export class FileDesk {
 
   constructor(private readonly options: DeskOptions) {}
 
-  /** Does a job. @param bytes the file that it is about @throws what is no fault of the file */
-  async do(job: FileJob, bytes: Uint8Array = new Uint8Array(0)): Promise<Done | Refusal> {
+  /** Does a job. @param file that it is about, in pieces as they came @throws what is no fault of the file */
+  async do(job: FileJob, file: readonly Uint8Array[] = []): Promise<Done | Refusal> {
     if (this.running >= AT_ONCE) {
       if (this.waiting.length >= WAITING) return BUSY;
       await new Promise<void>((resolve) => this.waiting.push(resolve));
     }
     this.running++;
     try {
-      return await this.work(job, bytes);
+      return await this.work(job, file);
     } finally {
       this.running--;
       this.waiting.shift()?.();
     }
   }
 
-  private work(job: FileJob, bytes: Uint8Array): Promise<Done | Refusal> {
+  private work(job: FileJob, pieces: readonly Uint8Array[]): Promise<Done | Refusal> {
     const { file, memory_MB = MEMORY_MB, time_ms = TIME_MS } = this.options;
     const child = spawn(process.execPath, [`--max-old-space-size=${memory_MB}`, file], { stdio: ['pipe', 'pipe', 'ignore'] });
     yieldToOthers(child.pid);
@@ -124,9 +125,7 @@ export class FileDesk {
       // Whoever has ended already reads no more; its end says why.
       child.stdin.on('error', () => undefined);
       const [head, length] = headOf(JSON.stringify(job));
-      child.stdin.write(length);
-      child.stdin.write(head);
-      child.stdin.end(bytes);
+      Readable.from([length, head, ...pieces]).pipe(child.stdin);
     });
   }
 }

@@ -119,8 +119,11 @@ export async function logged<T>(showId: string, who: Person, result: T): Promise
 /** The answer of a job with files, passed on as it is; or its refusal. */
 export const fileAnswer = (done: Done | Refusal): Response | Refusal => (isRefusal(done) ? done : new Response(done.answer, { headers: { 'content-type': 'application/json', 'cache-control': 'no-store' } }));
 
-/** The body as bytes, never more than the limit. */
-export async function bytes(request: Request, limit: number): Promise<Buffer> {
+/** Others get their turn after so many pieces of a body: what has arrived already is read without a pause between. */
+const PIECES_AT_ONCE = 16;
+
+/** The body in the pieces that it came in, never more than the limit. */
+export async function pieces(request: Request, limit: number): Promise<Uint8Array[]> {
   const tooLarge = refuse('too-large', `A file has at most ${limit / 1024 / 1024} MB. Nothing was changed.`);
   if (Number(request.headers.get('content-length') ?? 0) > limit) stop(tooLarge);
   const reader = request.body?.getReader();
@@ -135,9 +138,13 @@ export async function bytes(request: Request, limit: number): Promise<Buffer> {
       stop(tooLarge);
     }
     parts.push(part.value);
+    if (parts.length % PIECES_AT_ONCE === 0) await new Promise((resolve) => setImmediate(resolve));
   }
-  return Buffer.concat(parts);
+  return parts;
 }
+
+/** The body as bytes, never more than the limit. */
+export const bytes = async (request: Request, limit: number): Promise<Buffer> => Buffer.concat(await pieces(request, limit));
 
 /** The body as JSON that fits the schema; never more than the limit is read. */
 export async function body<T>(request: Request, schema: z.ZodType<T>): Promise<T> {

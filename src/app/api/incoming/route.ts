@@ -1,5 +1,5 @@
 import { server } from '@/app/server/context';
-import { bytes, fileAnswer, handle, person, stop } from '@/app/server/handle';
+import { pieces, fileAnswer, handle, person, stop } from '@/app/server/handle';
 import { FILE_LIMIT } from '@/core/formats/show-file';
 import { refuse } from '@/core/refusal';
 import { isPlainText, ODD_TEXT } from '@/core/text';
@@ -12,5 +12,5 @@ export const POST = (request: Request): Promise<Response> =>
     const { userId } = await person(request, 'bring a file along');
     const name = new URL(request.url).searchParams.get('name') ?? 'a show file';
     if (!isPlainText(name)) stop(refuse('invalid', ODD_TEXT));
-    return fileAnswer(await server().files.do({ do: 'take-in', userId, name: name.slice(0, 200) }, await bytes(request, FILE_LIMIT)));
+    return fileAnswer(await server().files.do({ do: 'take-in', userId, name: name.slice(0, 200) }, await pieces(request, FILE_LIMIT)));
   });

@@ -1,5 +1,5 @@
 import { server } from '@/app/server/context';
-import { bytes, fileAnswer, handle, person } from '@/app/server/handle';
+import { pieces, fileAnswer, handle, person } from '@/app/server/handle';
 import { FILE_LIMIT } from '@/core/formats/show-file';
 
 export const dynamic = 'force-dynamic';
@@ -8,5 +8,5 @@ export const dynamic = 'force-dynamic';
 export const POST = (request: Request): Promise<Response> =>
   handle(request, async () => {
     const { userId } = await person(request, 'make shows');
-    return fileAnswer(await server().files.do({ do: 'open', userId }, await bytes(request, FILE_LIMIT)));
+    return fileAnswer(await server().files.do({ do: 'open', userId }, await pieces(request, FILE_LIMIT)));
   });
