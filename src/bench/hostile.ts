@@ -21,7 +21,7 @@ function forged(file: Uint8Array, change: (files: Unzipped) => void): Uint8Array
 }
 
 /** Files to open, by what is wrong with them. */
-export function hostileFiles(good: Uint8Array): [string, Uint8Array][] {
+function hostileFiles(good: Uint8Array): [string, Uint8Array][] {
   const group = (i: number): string => `{"id":"g${i}","number":${i + 1},"name":"x","fixtures":[]}`;
   const many = Array.from({ length: 400_000 }, (_, i) => group(i)).join(',');
   return [

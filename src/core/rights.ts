@@ -58,8 +58,6 @@ const RULES = {
 
 export type Act = keyof typeof RULES;
 export const ACTS = Object.keys(RULES) as Act[];
-/** Acts that are about a show, and need a place in it. */
-export const isAboutShow = (act: Act): boolean => 'roles' in RULES[act];
 
 /**
  * Null where it is allowed. A show that somebody is not in does not exist for them (`not-found`).

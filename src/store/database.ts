@@ -80,10 +80,13 @@ export function databaseTrouble(error: unknown): 'away' | 'lost' | undefined {
   return found;
 }
 
+/** A machine that is busy makes many wait for a connection, and its database is not away for that; one that is away says so at once. */
+const WAIT_MS = 20_000;
+
 /** A pool and Kysely on it. `DATABASE_URL` unless another is given. */
 export function connect(url = process.env.DATABASE_URL, max = 10): { db: Database; pool: pg.Pool } {
   if (!url) throw new Error('DATABASE_URL is not set.');
-  const pool = new pg.Pool({ connectionString: url, max, connectionTimeoutMillis: 5000 });
+  const pool = new pg.Pool({ connectionString: url, max, connectionTimeoutMillis: WAIT_MS });
   // A lost idle connection is no reason to end the process; the next query opens a new one.
   pool.on('error', () => undefined);
   // Nor is one that is lost while a transaction holds it between two queries: the next query says so (failures of a hundred kills).

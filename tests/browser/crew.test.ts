@@ -269,7 +269,12 @@ describe('remotes', () => {
     expect(go).toMatchObject({ userName: 'Yrsa Oddny', text: expect.stringContaining('GO: cue 6'), data: { calledBy: 'Iden Vale', from: 'a program' } });
     expect(go?.data.late_ms).toBeGreaterThanOrEqual(300);
     await tablet.says('[data-testid=note-about]', 'cue 6');
-    await (await tablet.find('textarea')).sendKeys('wait for the rope');
+    // The show goes on while it is written: words and cue stay.
+    await (await tablet.find('textarea')).sendKeys('wait for');
+    await live(boss, { command: 'go' });
+    await tablet.says('[data-testid=notes-now]', '7');
+    await (await tablet.find('textarea')).sendKeys(' the rope');
+    await tablet.says('[data-testid=note-about]', 'cue 6');
     await tablet.press('Too fast');
     await programmer.place('book');
     await programmer.tab('Notes 1');

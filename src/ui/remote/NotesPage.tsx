@@ -50,7 +50,7 @@ export function NotesPage() {
           </div>
         </section>
         <section aria-label="Notes" className="flex min-h-0 flex-col border-l border-line max-[760px]:border-l-0 max-[760px]:border-t">
-          <Leave key={about?.id ?? ''} cueId={about?.id} words={about ? `cue ${formatCueNumber(about.number)}${about.name ? ` ${about.name}` : ''}` : 'the show'} onNow={picked !== null && picked !== now?.id ? () => setPicked(null) : undefined} />
+          <Leave cueId={about?.id} words={about ? `cue ${formatCueNumber(about.number)}${about.name ? ` ${about.name}` : ''}` : 'the show'} onNow={picked !== null && picked !== now?.id ? () => setPicked(null) : undefined} />
           <div className="min-h-0 flex-1 overflow-y-auto border-t border-line px-4 py-3">
             <NoteList />
           </div>
@@ -60,11 +60,19 @@ export function NotesPage() {
   );
 }
 
-function Leave({ cueId, words, onNow }: { cueId: string | undefined; words: string; onNow: (() => void) | undefined }) {
+function Leave({ cueId: shownId, words: shownWords, onNow }: { cueId: string | undefined; words: string; onNow: (() => void) | undefined }) {
   const [text, setText] = useState('');
+  /** A note that was begun stays with its words and its cue while the show goes on. */
+  const [begun, setBegun] = useState<{ cueId: string | undefined; words: string } | null>(null);
+  const { cueId, words } = begun ?? { cueId: shownId, words: shownWords };
+  const write = (next: string): void => {
+    setText(next);
+    if (next === '') setBegun(null);
+    else if (!begun) setBegun({ cueId, words });
+  };
   const leave = async (kind: NoteKind): Promise<void> => {
     const answer = await edit('add-note', { ...(cueId === undefined ? {} : { cueId }), kind, text: text.trim() });
-    if (!(answer instanceof ApiError)) setText('');
+    if (!(answer instanceof ApiError)) write('');
   };
   return (
     <form
@@ -78,13 +86,18 @@ function Leave({ cueId, words, onNow }: { cueId: string | undefined; words: stri
         <span data-testid="note-about" className="min-w-0 flex-1 truncate text-[15px] font-semibold">
           About {words}
         </span>
-        {onNow && (
+        {begun && begun.cueId !== shownId && (
+          <button type="button" onClick={() => setBegun({ cueId: shownId, words: shownWords })} className="h-8 rounded-md bg-raised px-3 text-[12.5px]">
+            About {shownWords.split(' ').slice(0, 2).join(' ')} instead
+          </button>
+        )}
+        {onNow && !begun && (
           <button type="button" onClick={onNow} className="h-8 rounded-md bg-raised px-3 text-[12.5px]">
             The one on stage
           </button>
         )}
       </h2>
-      <textarea aria-label="What you would like" placeholder="What you would like" value={text} maxLength={1000} rows={2} onChange={(e) => setText(e.target.value)} className="mt-2 w-full rounded-xl bg-panel p-3 text-[15px] leading-5 shadow-[inset_0_0_0_1px_var(--color-edge)] focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)] focus:outline-none" />
+      <textarea aria-label="What you would like" placeholder="What you would like" value={text} maxLength={1000} rows={2} onChange={(e) => write(e.target.value)} className="mt-2 w-full rounded-xl bg-panel p-3 text-[15px] leading-5 shadow-[inset_0_0_0_1px_var(--color-edge)] focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)] focus:outline-none" />
       <div className="mt-2 grid grid-cols-2 gap-2">
         {NOTE_KINDS.filter((k) => k !== 'other').map((k) => (
           <button key={k} type="button" onClick={() => void leave(k)} className={`${BIG} bg-raised`}>
