@@ -149,7 +149,16 @@ test('cues are recorded with names and times, store only what changes, and track
 });
 
 test('go to a cue from the spine, GO with a fade that counts down, back', async () => {
+  // A click looks, in the Book at its row, elsewhere at its card; nothing plays.
   await (await screen.find('[data-cue="1"]')).click();
+  await screen.place('stage');
+  await screen.says('[data-testid=cue-card]', 'Looked at, not on stage');
+  await screen.says('[data-testid=current-cue]', 'Bell');
+  await screen.driver.actions().sendKeys(Key.ESCAPE).perform();
+  await until(async () => (await screen.count('[data-testid=cue-card]')) === 0);
+  const first = await screen.find('[data-cue="1"]');
+  await screen.driver.actions().contextClick(first).perform();
+  await (await screen.find('[role=menu]')).sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN, Key.ARROW_DOWN, Key.ENTER);
   await screen.says('[data-testid=current-cue]', 'Quay');
   await until(async () => (await level(5)) === 0);
   await (await screen.find('[data-testid=go]')).click();
@@ -196,7 +205,7 @@ test('help, palette, undo by key: the keyboard does it', async () => {
   await screen.driver.actions().keyDown(Key.CONTROL).sendKeys('z').keyUp(Key.CONTROL).perform();
   await screen.says('[data-testid=current-cue]', /All aboard(?!, all)/);
   await screen.driver.actions().keyDown(Key.SHIFT).sendKeys('?').keyUp(Key.SHIFT).perform();
-  await screen.says('[role=dialog]', 'Digits typed anywhere go to the command line');
+  await screen.says('[role=dialog]', 'Letters and digits typed outside of a field');
   await screen.driver.actions().sendKeys(Key.ESCAPE).perform();
   await until(async () => (await screen.count('[role=dialog]')) === 0);
   await screen.driver.actions().keyDown(Key.CONTROL).sendKeys('k').keyUp(Key.CONTROL).perform();

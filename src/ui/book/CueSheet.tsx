@@ -175,7 +175,7 @@ export function CueSheet() {
     } else if (!may) return;
     else if (e.key === 'Enter' || e.key === 'F2') setTyping('');
     else if (e.key === 'Delete' || e.key === 'Backspace') void write('');
-    else if (/^[\d.p]$/i.test(e.key)) setTyping(e.key);
+    else if (/^[\p{L}\d."“]$/u.test(e.key)) setTyping(e.key);
     else return;
     e.preventDefault();
     e.stopPropagation();

@@ -6,15 +6,17 @@ import { Toaster } from 'sonner';
 import { tinykeys } from 'tinykeys';
 import { live, openShow, setPlace } from '../state/actions';
 import { useRun } from '../state/run';
-import { useScreen } from '../state/store';
+import { mayPlay, useScreen } from '../state/store';
 import { OPEN_RECORD } from './ask';
 import { CommandLine } from './CommandLine';
 import { CommandPalette } from './CommandPalette';
+import { CueCard } from './CueLook';
 import { inTextField, KEYS, type KeyTools } from './keys';
 import { KeysHelp } from './KeysHelp';
 import { RecordDialog } from './RecordDialog';
 import { BoardDialog } from './BoardDialog';
 import { LockScreen } from './LockScreen';
+import { useNoNativeDrag } from './no-native-drag';
 import { NotKept } from './NotKept';
 import { PastBanner } from './PastBanner';
 import { useFollowing } from './People';
@@ -35,6 +37,8 @@ export function Frame({ showId, volunteer, children }: { showId: string; volunte
   const loaded = useScreen((s) => s.loaded);
   const past = useScreen((s) => s.past);
 
+  useNoNativeDrag();
+  const playing = useScreen((s) => mayPlay(s.you.role) && s.connection === 'live');
   const elsewhere = volunteer && place !== 'page';
   useEffect(() => (elsewhere ? router.replace(`/shows/${showId}/page`) : openShow(showId)), [showId, elsewhere, router]);
   useEffect(() => setPlace(place), [place]);
@@ -65,11 +69,12 @@ export function Frame({ showId, volunteer, children }: { showId: string; volunte
       ]),
     );
     const stop = tinykeys(window, bindings);
-    // Digits anywhere outside a text field go to the command line.
-    const digits = (event: KeyboardEvent): void => {
+    // Letters and digits anywhere outside a text field begin a line of the command line.
+    const letters = (event: KeyboardEvent): void => {
       if (event.ctrlKey || event.altKey || event.metaKey || inTextField(event.target) || document.querySelector('[role="dialog"]')) return;
-      if (event.target instanceof HTMLElement && event.target.closest('[data-takes-digits]')) return;
-      if (/^\d$/.test(event.key)) command.current?.focus();
+      // Cells begin their own typing, and menus go to what begins so.
+      if (event.target instanceof HTMLElement && event.target.closest('[data-takes-digits], [role=menu], [role=listbox]')) return;
+      if (/^[\p{L}\d]$/u.test(event.key)) command.current?.focus();
     };
     // In Run the space bar, or a foot switch that was chosen, is GO for who is on the board.
     const go = (event: KeyboardEvent): void => {
@@ -86,12 +91,12 @@ export function Frame({ showId, volunteer, children }: { showId: string; volunte
       void live({ command: 'go' });
     };
     const record = (): void => setDialog('record');
-    window.addEventListener('keydown', digits);
+    window.addEventListener('keydown', letters);
     window.addEventListener('keydown', go, true);
     window.addEventListener(OPEN_RECORD, record);
     return () => {
       stop();
-      window.removeEventListener('keydown', digits);
+      window.removeEventListener('keydown', letters);
       window.removeEventListener('keydown', go, true);
       window.removeEventListener(OPEN_RECORD, record);
     };
@@ -113,11 +118,12 @@ export function Frame({ showId, volunteer, children }: { showId: string; volunte
   return (
     <div className="grid h-screen min-w-[900px] grid-cols-[208px_minmax(0,1fr)] grid-rows-[44px_minmax(0,1fr)_40px] overflow-hidden">
       <TopBar showId={showId} place={place} openHelp={tools.openHelp} />
-      <Spine large={place === 'run'} openBoard={tools.openBoard} />
+      <Spine large={place === 'run'} openBoard={tools.openBoard} openBook={() => goTo('book')} />
       <main className={`relative min-h-0 min-w-0 overflow-hidden ${past ? 'pt-9' : ''}`} aria-label={place}>
         <NotKept />
         <PastBanner />
         {loaded ? children : <p className="p-6 text-muted">Opening the show …</p>}
+        <CueCard place={place} playing={playing} openBook={() => goTo('book')} />
       </main>
       <CommandLine input={command} />
       <KeysHelp open={dialog === 'help'} onOpenChange={(o) => setDialog(o ? 'help' : null)} />

@@ -19,7 +19,7 @@ const LINES: [string, string][] = [
 
 export function KeysHelp({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
   return (
-    <Dialog open={open} onOpenChange={onOpenChange} title="Keys" about="Digits typed anywhere go to the command line." width="w-[760px]">
+    <Dialog open={open} onOpenChange={onOpenChange} title="Keys" about="Letters and digits typed outside of a field begin a line of the command line." width="w-[760px]">
       <div className="grid grid-cols-2 gap-x-8">
         <div>
           {(['Go', 'Playback', 'Programmer', 'Show'] as const).map((group) => (

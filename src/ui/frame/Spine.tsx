@@ -7,7 +7,8 @@ import { formatCueNumber } from '@/core/cues/number';
 import type { CueRow } from '@/core/show/rows';
 import { Scrub } from '../parts/controls';
 import { initials } from '../parts/initials';
-import { live } from '../state/actions';
+import { goesByKey, lookAtCue, SpineMenu, useCueLook } from './CueLook';
+import { live, said } from '../state/actions';
 import { mayPlay, useList, useScreen, useShow } from '../state/store';
 
 /** Up and down of intensity as they are played, where no part and no value has times of its own. */
@@ -85,13 +86,14 @@ function Rail({ share, past, tall }: { share?: number; past?: boolean; tall?: bo
 }
 
 /** @param large to be read from a metre away, in Run */
-export function Spine({ large = false, openBoard }: { large?: boolean; openBoard: () => void }) {
+export function Spine({ large = false, openBoard, openBook }: { large?: boolean; openBoard: () => void; openBook: () => void }) {
   const show = useShow();
   const list = useList();
   const { playback, you, connection, people } = useScreen();
   const cues = list ? show.cuesOf(list.id) : [];
   const current = list?.cueId ? show.cues.get(list.cueId) : undefined;
   const at = list?.cueNumber ?? null;
+  const looked = useCueLook((s) => s.cueId);
   const scroll = useRef<HTMLOListElement>(null);
   const playing = mayPlay(you.role) && connection === 'live';
   const { holder } = playback;
@@ -121,44 +123,47 @@ export function Spine({ large = false, openBoard }: { large?: boolean; openBoard
           cue.id === list?.cueId ? (
             <Current key={cue.id} cue={cue} number={cue.number} marks={here.get(cue.id)} />
           ) : (
-            <li key={cue.id} className="relative">
-              {cue.id === list?.nextId ? <Rail /> : <Rail past={at !== null && cue.number < at} />}
-              <button
-                type="button"
-                data-cue={formatCueNumber(cue.number)}
-                disabled={!playing}
-                title={playing ? (large ? `Make cue ${formatCueNumber(cue.number)} the next one` : `Go to cue ${formatCueNumber(cue.number)} in its own time`) : undefined}
-                onClick={() => void live(large ? { command: 'arm', cue: cue.id === list?.nextId && list.armed ? null : formatCueNumber(cue.number) } : { command: 'goto', cue: formatCueNumber(cue.number) })}
-                className={
-                  cue.id === list?.nextId
-                    ? 'mb-2 mr-2 mt-1 block w-[calc(100%-8px)] rounded-lg px-3 py-2 text-left shadow-[inset_0_0_0_1px_var(--color-standby)] hover:bg-standby-wash'
-                    : `grid w-full grid-cols-[38px_minmax(0,1fr)_auto] items-center pr-3 text-left hover:bg-panel ${large ? 'h-11 text-[15px]' : 'h-8'} ${at !== null && cue.number < at ? 'text-dim' : 'text-soft'}`
-                }
-              >
-                {cue.id === list?.nextId ? (
-                  <>
-                    <span className="flex items-baseline gap-2.5">
-                      <span className="num text-[18px] font-semibold text-standby">{formatCueNumber(cue.number)}</span>
-                      <span className="truncate text-[14px] font-semibold">{cue.name || 'Unnamed'}</span>
-                      <Others marks={here.get(cue.id)} />
-                    </span>
-                    <span className="mt-0.5 flex justify-between text-[12px] leading-4 text-soft">
-                      <span className="truncate font-book">{current?.follow_s !== null && current?.follow_s !== undefined ? `follows in ${current.follow_s} s` : cue.call ? `“${cue.call}”` : 'next'}</span>
-                      <span className="num text-[11.5px]">{cueTimes(cue)}</span>
-                    </span>
-                  </>
-                ) : (
-                  <>
-                    <span className="num text-[12.5px]">{formatCueNumber(cue.number)}</span>
-                    <span className="flex min-w-0 items-center gap-1">
-                      <span className="truncate">{cue.name || 'Unnamed'}</span>
-                      <Others marks={here.get(cue.id)} />
-                    </span>
-                    <span className="num text-[11.5px] text-muted">{cueTimes(cue)}</span>
-                  </>
-                )}
-              </button>
-            </li>
+            <SpineMenu key={cue.id} cue={cue} playing={playing} openBook={openBook}>
+              <li className="relative">
+                {cue.id === list?.nextId ? <Rail /> : <Rail past={at !== null && cue.number < at} />}
+                <button
+                  type="button"
+                  data-cue={formatCueNumber(cue.number)}
+                  disabled={large && !playing}
+                  title={large ? (playing ? `Make cue ${formatCueNumber(cue.number)} the next one` : undefined) : `Look at cue ${formatCueNumber(cue.number)}; Ctrl Enter or its menu goes to it`}
+                  onClick={() => (large ? void said({ command: 'arm', cue: cue.id === list?.nextId && list.armed ? null : formatCueNumber(cue.number) }) : lookAtCue(cue.id))}
+                  onKeyDown={(e) => playing && goesByKey(e, cue)}
+                  className={
+                    cue.id === list?.nextId
+                      ? 'mb-2 mr-2 mt-1 block w-[calc(100%-8px)] rounded-lg px-3 py-2 text-left shadow-[inset_0_0_0_1px_var(--color-standby)] hover:bg-standby-wash'
+                      : `grid w-full grid-cols-[38px_minmax(0,1fr)_auto] items-center pr-3 text-left hover:bg-panel ${large ? 'h-11 text-[15px]' : 'h-8'} ${at !== null && cue.number < at ? 'text-dim' : 'text-soft'} ${looked === cue.id && !large ? 'bg-panel shadow-[inset_0_0_0_1px_var(--color-edge)]' : ''}`
+                  }
+                >
+                  {cue.id === list?.nextId ? (
+                    <>
+                      <span className="flex items-baseline gap-2.5">
+                        <span className="num text-[18px] font-semibold text-standby">{formatCueNumber(cue.number)}</span>
+                        <span className="truncate text-[14px] font-semibold">{cue.name || 'Unnamed'}</span>
+                        <Others marks={here.get(cue.id)} />
+                      </span>
+                      <span className="mt-0.5 flex justify-between text-[12px] leading-4 text-soft">
+                        <span className="truncate font-book">{current?.follow_s !== null && current?.follow_s !== undefined ? `follows in ${current.follow_s} s` : cue.call ? `“${cue.call}”` : 'next'}</span>
+                        <span className="num text-[11.5px]">{cueTimes(cue)}</span>
+                      </span>
+                    </>
+                  ) : (
+                    <>
+                      <span className="num text-[12.5px]">{formatCueNumber(cue.number)}</span>
+                      <span className="flex min-w-0 items-center gap-1">
+                        <span className="truncate">{cue.name || 'Unnamed'}</span>
+                        <Others marks={here.get(cue.id)} />
+                      </span>
+                      <span className="num text-[11.5px] text-muted">{cueTimes(cue)}</span>
+                    </>
+                  )}
+                </button>
+              </li>
+            </SpineMenu>
           ),
         )}
       </ol>

@@ -1,4 +1,7 @@
-/** Every key of the application in one table: the help, the command palette and the listener are made from it. */
+/**
+ * Every key of the application in one table: the help, the command palette and the listener are made from it. What
+ * changes light has a modifier or a key of its own row: a plain letter begins a line of the command line (hands.test.ts).
+ */
 import { toast } from 'sonner';
 import { live, reverse, said } from '../state/actions';
 import { api } from '../state/api';
@@ -45,13 +48,13 @@ export const KEYS: readonly KeyAction[] = [
   { id: 'hold-focus', label: 'Hold the selection for focus, or let it off', key: '$mod+KeyH', shown: 'Ctrl H', group: 'Programmer', inFields: true, run: () => holdForFocus() },
   { id: 'record', label: 'Record a cue', key: '$mod+KeyR', shown: 'Ctrl R', group: 'Programmer', inFields: true, run: (t) => t.openRecord() },
   { id: 'letgo', label: 'Let go in two seconds', key: '$mod+KeyL', shown: 'Ctrl L', group: 'Programmer', inFields: true, run: () => void live({ command: 'letgo', fade_s: 2 }) },
-  { id: 'highlight', label: 'Highlight the selection, or end it', key: 'h', shown: 'H', group: 'Programmer', run: () => void live({ command: 'highlight', on: !useScreen.getState().programmer.highlight }) },
-  { id: 'home', label: 'Home: straight ahead, open white', key: 'Shift+H', shown: 'Shift H', group: 'Programmer', run: () => void said({ command: 'home' }) },
+  { id: 'highlight', label: 'Highlight the selection, or end it', key: 'Alt+KeyH', shown: 'Alt H', group: 'Programmer', inFields: true, run: () => void live({ command: 'highlight', on: !useScreen.getState().programmer.highlight }) },
+  { id: 'home', label: 'Home: straight ahead, open white', key: 'Alt+Shift+KeyH', shown: 'Alt Shift H', group: 'Programmer', inFields: true, run: () => void said({ command: 'home' }) },
   { id: 'next', label: 'The next of the selection', key: 'PageDown', shown: 'Page Down', group: 'Programmer', run: () => void live({ command: 'step', by: 1 }) },
   { id: 'previous', label: 'The one before', key: 'PageUp', shown: 'Page Up', group: 'Programmer', run: () => void live({ command: 'step', by: -1 }) },
   { id: 'whole', label: 'All of the selection again', key: 'Shift+PageDown', shown: 'Shift Page Down', group: 'Programmer', run: () => void live({ command: 'step', by: 0 }) },
-  { id: 'blind', label: 'Blind, or live', key: 'b', shown: 'B', group: 'Programmer', run: () => void live({ command: 'blind', on: !useScreen.getState().programmer.blind }) },
-  { id: 'aim', label: 'Aim: click where the heads should look', key: 'a', shown: 'A', group: 'Programmer', run: () => setTool('aim') },
+  { id: 'blind', label: 'Blind, or live', key: 'Alt+Shift+KeyB', shown: 'Alt Shift B', group: 'Programmer', inFields: true, run: () => void live({ command: 'blind', on: !useScreen.getState().programmer.blind }) },
+  { id: 'aim', label: 'Aim: click where the heads should look', key: 'Alt+KeyA', shown: 'Alt A', group: 'Programmer', inFields: true, run: () => setTool('aim') },
   { id: 'lit', label: 'Take what is lit into the programmer', key: '$mod+KeyJ', shown: 'Ctrl J', group: 'Programmer', inFields: true, run: () => void said({ command: 'take', what: 'lit', whole: false }) },
   { id: 'bring-back', label: 'Bring back what was cleared', key: '$mod+Shift+KeyL', shown: 'Ctrl Shift L', group: 'Programmer', inFields: true, run: () => void said({ command: 'bring-back' }) },
   { id: 'lock', label: 'Lock this screen', key: 'Alt+KeyL', shown: 'Alt L', group: 'Show', inFields: true, run: () => void lockScreen() },

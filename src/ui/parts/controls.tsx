@@ -2,6 +2,7 @@
 'use client';
 import { Dialog as RadixDialog } from 'radix-ui';
 import { X } from 'lucide-react';
+import { useDrag } from './use-drag';
 import { useLooked } from '../state/looked';
 import { useId, useRef, useState, type ButtonHTMLAttributes, type InputHTMLAttributes, type ReactNode } from 'react';
 
@@ -93,8 +94,16 @@ export function Dialog({ open, onOpenChange, title, about, children, width = 'w-
 /** A number that is dragged to change, turned by the wheel for fine steps, and typed after a double click. */
 export function Scrub({ label, value, unit, min, max, step = 1, digits = 0, disabled, onChange }: { label: string; value: number | null; unit: string; min: number; max: number; step?: number; digits?: number; disabled?: boolean; onChange: (value: number) => void }) {
   const [typing, setTyping] = useState(false);
-  const from = useRef<{ x: number; value: number } | null>(null);
   const clamp = (v: number): number => Math.min(max, Math.max(min, v));
+  const drag = useDrag<{ x: number; value: number; moved: boolean }>({
+    begin: (e) => (disabled ? null : { x: e.clientX, value: value ?? min, moved: false }),
+    move: (from, e) => {
+      // A double click to type trembles.
+      if (!from.moved && Math.abs(e.clientX - from.x) < 2) return;
+      from.moved = true;
+      onChange(clamp(from.value + Math.round(e.clientX - from.x) * step));
+    },
+  });
   if (typing) {
     const finish = (text: string): void => {
       setTyping(false);
@@ -127,16 +136,7 @@ export function Scrub({ label, value, unit, min, max, step = 1, digits = 0, disa
       aria-disabled={disabled}
       title={disabled ? label : `${label}: drag, turn the wheel, or double click to type`}
       onDoubleClick={() => !disabled && setTyping(true)}
-      onPointerDown={(e) => {
-        if (disabled) return;
-        e.currentTarget.setPointerCapture(e.pointerId);
-        from.current = { x: e.clientX, value: value ?? min };
-      }}
-      onPointerMove={(e) => {
-        if (!from.current || Math.abs(e.clientX - from.current.x) < 2) return;
-        onChange(clamp(from.current.value + Math.round(e.clientX - from.current.x) * step));
-      }}
-      onPointerUp={() => (from.current = null)}
+      {...drag}
       onWheel={(e) => !disabled && onChange(clamp((value ?? min) - Math.sign(e.deltaY) * step))}
       onKeyDown={(e) => {
         if (disabled) return;
@@ -162,6 +162,7 @@ export function Pad({ label, says, disabled, className, style, onPoint, onStep, 
     const r = field.current?.getBoundingClientRect();
     if (r) onPoint(Math.min(1, Math.max(0, (e.clientX - r.left) / r.width)), Math.min(1, Math.max(0, (e.clientY - r.top) / r.height)));
   };
+  const drag = useDrag<true>({ begin: (e) => (disabled ? null : (point(e), true)), move: (_, e) => !disabled && point(e) });
   return (
     <div
       ref={field}
@@ -171,12 +172,7 @@ export function Pad({ label, says, disabled, className, style, onPoint, onStep, 
       aria-valuenow={0}
       aria-valuetext={says}
       aria-disabled={disabled}
-      onPointerDown={(e) => {
-        if (disabled) return;
-        e.currentTarget.setPointerCapture(e.pointerId);
-        point(e);
-      }}
-      onPointerMove={(e) => !disabled && e.buttons === 1 && point(e)}
+      {...drag}
       onKeyDown={(e) => {
         const by: Record<string, [number, number]> = { ArrowRight: [1, 0], ArrowLeft: [-1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
         const step = by[e.key];
@@ -184,7 +180,7 @@ export function Pad({ label, says, disabled, className, style, onPoint, onStep, 
         e.preventDefault();
         onStep(step[0], step[1]);
       }}
-      className={`relative touch-none ${className}`}
+      className={`relative touch-none select-none ${className}`}
       style={style}
     >
       {children}

@@ -8,6 +8,7 @@ import { plain } from '@/core/rig/search';
 import type { FixtureRow } from '@/core/show/rows';
 import { edit, select, toggleSelected } from '../state/actions';
 import { mayEdit, useScreen, useShow } from '../state/store';
+import { CellEditor, type Entry } from './CellEditor';
 import { cellText, COLUMNS, fill, flagsOf, parseGrid, paste, sortKey, writeCells, type CellWrite, type Column, type ColumnKey } from './grid';
 import { keep } from '../parts/keep';
 import { setUniverse } from './rig-state';
@@ -48,7 +49,7 @@ export function FixtureTable() {
   const [widths, setWidth] = useWidths();
   const [active, setActive] = useState<Place | null>(null);
   const [anchor, setAnchor] = useState<Place | null>(null);
-  const [editing, setEditing] = useState(false);
+  const [editing, setEditing] = useState<Entry | null>(null);
   const scroll = useRef<HTMLDivElement>(null);
   const editable = mayEdit(you.role);
 
@@ -92,7 +93,6 @@ export function FixtureTable() {
     const from = extend ? (anchor ?? active ?? place) : place;
     setActive(place);
     setAnchor(from);
-    setEditing(false);
     const [a, b] = [Math.min(from.row, place.row), Math.max(from.row, place.row)];
     select(rows.slice(a, b + 1).map((r) => r.id));
     const row = rows[place.row];
@@ -100,17 +100,22 @@ export function FixtureTable() {
     virtual.scrollToIndex(place.row);
   };
 
-  const finish = (text: string): void => {
-    setEditing(false);
-    scroll.current?.focus();
-    if (!active || !box) return;
-    const column = COLUMNS[active.column];
-    const here = rows[active.row];
+  /** Begins typing into the cell that is chosen; what is typed goes into the whole column of the block. */
+  const begin = (first: string | null, at: Place | null = active): void => {
+    const here = at && rows[at.row];
+    if (!here || !editable || !COLUMNS[at.column]?.editable) return;
+    const block = box && at.row >= box.top && at.row <= box.bottom ? rows.slice(box.top, box.bottom + 1) : [here];
+    setEditing({ id: here.id, column: at.column, into: block.map((r) => r.id), first });
+  };
+  const keepEntry = (entry: Entry, text: string): void => {
+    setEditing((now) => (now === entry ? null : now));
+    if (document.activeElement === document.body || document.activeElement?.tagName === 'INPUT') scroll.current?.focus();
+    const column = COLUMNS[entry.column];
+    const here = show.fixtures.get(entry.id);
     if (!column || !here) return;
-    // What is typed into one cell of a block goes into the whole column of the block.
-    const many = rows.slice(box.top, box.bottom + 1);
-    if (many.length === 1 && text.trim() === cellText(show, here, column.key)) return;
-    void write(many.map((r) => ({ id: r.id, column: column.key, text })));
+    if (entry.into.length === 1 && text.trim() === cellText(show, here, column.key)) return;
+    // A # counts up through the block.
+    void write(entry.into.map((id, i) => ({ id, column: column.key, text: entry.into.length > 1 ? text.replace('#', String(i + 1)) : text })));
   };
 
   const fillDown = (how: 'same' | 'count'): void => {
@@ -128,7 +133,8 @@ export function FixtureTable() {
     const by = move[e.key];
     const mod = e.ctrlKey || e.metaKey;
     if (by && !e.altKey && !mod) goTo({ row: (active?.row ?? 0) + by[0], column: (active?.column ?? 0) + by[1] }, e.shiftKey);
-    else if ((e.key === 'Enter' || e.key === 'F2') && active && editable && COLUMNS[active.column]?.editable) setEditing(true);
+    else if ((e.key === 'Enter' || e.key === 'F2') && active && editable && COLUMNS[active.column]?.editable) begin(null);
+    else if (!mod && !e.altKey && /^[\p{L}\d.#]$/u.test(e.key) && active && editable && COLUMNS[active.column]?.editable) begin(e.key);
     else if (mod && e.key.toLowerCase() === 'd' && editable) fillDown(e.shiftKey ? 'count' : 'same');
     else if (mod && e.key.toLowerCase() === 'a') select(rows.map((r) => r.id));
     else return;
@@ -189,6 +195,7 @@ export function FixtureTable() {
         aria-rowcount={rows.length}
         aria-multiselectable
         tabIndex={0}
+        data-takes-digits={active && editable && COLUMNS[active.column]?.editable ? '' : undefined}
         className="min-h-0 flex-1 overflow-auto outline-offset-[-2px]"
         onKeyDown={onKeyDown}
         onCopy={(e) => {
@@ -221,26 +228,17 @@ export function FixtureTable() {
                   {COLUMNS.map((c, column) => {
                     const text = cellText(show, f, c.key);
                     const here = active?.row === item.index && active.column === column;
-                    if (here && editing) {
+                    if (editing?.id === f.id && editing.column === column) {
                       return (
-                        <input
+                        <CellEditor
                           key={c.key}
-                          autoFocus
-                          aria-label={c.title}
-                          defaultValue={text}
-                          maxLength={120}
-                          onFocus={(e) => e.currentTarget.select()}
-                          onBlur={(e) => editing && finish(e.currentTarget.value)}
-                          onKeyDown={(e) => {
-                            if (e.key === 'Enter' || e.key === 'Tab') {
-                              e.preventDefault();
-                              finish(e.currentTarget.value);
-                            }
-                            if (e.key === 'Escape') {
-                              setEditing(false);
-                              scroll.current?.focus();
-                            }
-                            e.stopPropagation();
+                          label={c.title}
+                          text={text}
+                          first={editing.first}
+                          onKeep={(typed) => keepEntry(editing, typed)}
+                          onLeave={() => {
+                            setEditing(null);
+                            scroll.current?.focus();
                           }}
                           className={`-mx-1 h-7 min-w-0 rounded bg-ink px-1 text-text shadow-[inset_0_0_0_1.5px_var(--color-standby)] outline-none ${c.mono ? 'num text-[12.5px]' : ''}`}
                         />
@@ -257,7 +255,7 @@ export function FixtureTable() {
                           if (e.ctrlKey || e.metaKey) toggleSelected(f.id);
                           else goTo({ row: item.index, column }, e.shiftKey);
                         }}
-                        onDoubleClick={() => editable && c.editable && setEditing(true)}
+                        onDoubleClick={() => begin(null, { row: item.index, column })}
                         className={`-mx-1 flex h-7 min-w-0 items-center rounded px-1 ${c.mono ? 'num text-[12.5px]' : ''} ${c.right ? 'justify-end' : ''} ${here ? 'shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : inBox(item.index, column) && many > 1 ? 'bg-[#86c8ff1c]' : ''} ${c.editable ? '' : 'text-muted'} ${c.key === 'number' && on ? 'text-standby' : ''}`}
                       >
                         {c.key === 'type' && type && <i className="mr-1.5 size-2 flex-none rounded-[2px]" style={{ background: UNIT_COLOURS[type.shape], boxShadow: 'inset 0 0 0 1px #ffffff30' }} />}

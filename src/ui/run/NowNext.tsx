@@ -1,5 +1,6 @@
 /** What is on stage and what is next, to be read from a metre away: number, name, time left, and the word to listen for. */
 'use client';
+import { useRef } from 'react';
 import { formatTime } from '@/core/cues/clock';
 import { goesOnAfter } from '@/core/cues/loops';
 import { formatCueNumber } from '@/core/cues/number';
@@ -9,6 +10,7 @@ import { ActionIcon } from '../book/ActionsPanel';
 import { actionWords, triggerOf } from '../book/words';
 import { useElapsed } from '../frame/Spine';
 import { Scrub } from '../parts/controls';
+import { useFader } from '../parts/use-fader';
 import { live, streamCommand } from '../state/actions';
 import { mayPlay, useList, useScreen, useShow } from '../state/store';
 
@@ -59,7 +61,7 @@ function OnStage() {
   const ways = cue ? barsOf(show, cue) : [];
   const left = Math.max(0, total - elapsed);
   return (
-    <section aria-label="On stage" className="flex flex-none items-center gap-5 px-6 py-3">
+    <section aria-label="On stage" className="flex flex-none items-start gap-5 px-6 py-3">
       <div className="min-w-0 flex-1">
         <h2 className="cap !text-[12px] !text-lime">{list.paused ? 'Paused' : 'On stage'}</h2>
         <div className="flex items-baseline gap-5">
@@ -90,33 +92,49 @@ function OnStage() {
   );
 }
 
-/** The fade by hand: takes it over where it is; from a standing list it leads the next cue in. */
+const HAND_KNOB_PX = 14;
+
+/**
+ * The fade by hand: takes it over where it is; from a standing list it leads the next cue in. One drag belongs to one
+ * fade: it ends where the fade ends, or when somebody's GO begins another, and the next cue wants a new touch.
+ */
 function Hand() {
   const list = useList();
   const { you, connection } = useScreen();
   const { elapsed, total, running } = useElapsed();
   const playing = mayPlay(you.role) && connection === 'live';
+  const belongs = useRef<(string | null)[]>([]);
+  const at = list ? (list.hand ?? (running && total > 0 ? elapsed / total : 0)) : 0;
+  const { shown, handlers } = useFader(
+    at,
+    !playing || !list,
+    HAND_KNOB_PX,
+    (to) => {
+      const now = useScreen.getState().playback.lists.find((l) => l.id === list?.id);
+      if (now && belongs.current.length > 0 && !belongs.current.includes(now.cueId)) return false;
+      streamCommand('hand', { command: 'hand', position: to });
+      return to < 1;
+    },
+    {
+      lies: true,
+      onBegin: () => (belongs.current = list ? (list.hand !== null || running ? [list.cueId] : [list.cueId, list.nextId]) : []),
+      onEnd: () => (belongs.current = []),
+    },
+  );
   if (!list) return null;
-  const at = list.hand ?? (running && total > 0 ? elapsed / total : 0);
   return (
-    <label className="flex h-8 items-center gap-2 text-[12px] text-muted" title="The fade by hand, in either direction. Let it go to give it back to time.">
+    <div className="flex h-8 items-center gap-2 text-[12px] text-muted" title="The fade by hand, in either direction. Let it go to give it back to time.">
       By hand
-      <input
-        type="range"
-        aria-label="The fade by hand"
-        min={0}
-        max={1000}
-        disabled={!playing}
-        value={Math.round(at * 1000)}
-        onChange={(e) => streamCommand('hand', { command: 'hand', position: Number(e.target.value) / 1000 })}
-        className="h-8 w-24 accent-[var(--color-lime)]"
-      />
-      {list.hand !== null && (
-        <button type="button" onClick={() => void live({ command: 'hand', position: null })} className="h-7 rounded-md bg-raised px-2 text-soft hover:bg-lift">
-          to time
-        </button>
-      )}
-    </label>
+      <div role="slider" tabIndex={playing ? 0 : -1} aria-label="The fade by hand" aria-orientation="horizontal" aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.round(shown * 100)} aria-disabled={!playing} data-testid="by-hand" {...handlers} onWheel={undefined} className={`relative h-8 w-24 touch-none select-none ${playing ? 'cursor-ew-resize' : 'opacity-45'}`}>
+        <i className="absolute inset-x-0 top-1/2 h-1 -translate-y-1/2 rounded bg-[#2a3833]" />
+        <i className="absolute left-0 top-1/2 h-1 -translate-y-1/2 rounded bg-lime" style={{ width: `${shown * 100}%` }} />
+        <i className="absolute top-1/2 h-5 w-[14px] -translate-y-1/2 rounded-[3px] bg-[#d9e2db]" style={{ left: `calc(${shown} * (100% - ${HAND_KNOB_PX}px))` }} />
+      </div>
+      {/* Always there, so that nothing moves under a hand. */}
+      <button type="button" disabled={list.hand === null} onClick={() => void live({ command: 'hand', position: null })} className={`h-7 rounded-md bg-raised px-2 text-soft hover:bg-lift ${list.hand === null ? 'invisible' : ''}`}>
+        to time
+      </button>
+    </div>
   );
 }
 

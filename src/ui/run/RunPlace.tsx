@@ -98,6 +98,7 @@ function Head() {
   );
 }
 
+/** Over the script's foot: it moves nothing that a hand may be on. */
 function Reports() {
   const reports = useScreen((s) => s.playback.reports);
   const [seen, setSeen] = useState(0);
@@ -105,7 +106,7 @@ function Reports() {
   if (fresh.length === 0) return null;
   const last = fresh.at(-1);
   return (
-    <div role="status" data-testid="reports" className="flex flex-none items-center gap-3 border-b border-line bg-[#262117] px-4 py-1.5 text-[13px] text-warning">
+    <div role="status" data-testid="reports" className="absolute bottom-0 left-0 right-[max(330px,36%)] z-10 flex items-center gap-3 border-t border-line bg-[#262117] px-4 py-1.5 text-[13px] text-warning">
       <span className="min-w-0 flex-1 truncate" title={fresh.map((r) => `${r.cue}: ${r.text}`).join('\n')}>
         LX {last?.cue}: {last?.text}
         {fresh.length > 1 ? ` (and ${fresh.length - 1} before)` : ''}
@@ -131,7 +132,7 @@ export function RunPlace() {
   const sound = useRun((s) => s.sound);
   useWatch([], { sound });
   return (
-    <div className="flex h-full flex-col">
+    <div className="relative flex h-full flex-col">
       <Head />
       <Reports />
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_minmax(330px,36%)]">

@@ -113,7 +113,7 @@ export function Programmer() {
       {playable && (
         <span role="radiogroup" aria-label="Live or blind" className="flex flex-none rounded-md bg-ink p-0.5 shadow-[inset_0_0_0_1px_var(--color-line)]">
           {([false, true] as const).map((blind) => (
-            <button key={String(blind)} type="button" role="radio" aria-checked={programmer.blind === blind} title={blind ? 'Blind: what you set is kept and does not show on stage (B)' : 'Live: what you hold shows on stage'} onClick={() => void live({ command: 'blind', on: blind })} className={`flex h-7 items-center gap-1.5 rounded-[5px] px-2 text-[12.5px] ${programmer.blind === blind ? (blind ? 'bg-standby text-ink' : 'bg-lift text-text') : 'text-muted hover:text-soft'}`}>
+            <button key={String(blind)} type="button" role="radio" aria-checked={programmer.blind === blind} title={blind ? 'Blind: what you set is kept and does not show on stage (Alt Shift B)' : 'Live: what you hold shows on stage'} onClick={() => void live({ command: 'blind', on: blind })} className={`flex h-7 items-center gap-1.5 rounded-[5px] px-2 text-[12.5px] ${programmer.blind === blind ? (blind ? 'bg-standby text-ink' : 'bg-lift text-text') : 'text-muted hover:text-soft'}`}>
               {!blind && <i className={`size-1.5 rounded-full ${programmer.blind ? 'bg-faint' : 'bg-lime'}`} />}
               {blind ? 'Blind' : 'Live'}
             </button>

@@ -73,7 +73,7 @@ export function PositionControl({ chosen, disabled }: { chosen: readonly Chosen[
           )}
           {both && (
             <div className="mt-1 flex gap-1.5">
-              <ToolButton on={tool === 'aim'} label="Aim" title="Click where they should look, on the plan or the floor (A)" disabled={disabled} onClick={() => setTool('aim')} icon={<Crosshair size={14} />} />
+              <ToolButton on={tool === 'aim'} label="Aim" title="Click where they should look, on the plan or the floor (Alt A)" disabled={disabled} onClick={() => setTool('aim')} icon={<Crosshair size={14} />} />
               <ToolButton on={tool === 'line'} label="Line" title="Drag a line: they share it out in their order" disabled={disabled} onClick={() => setTool('line')} icon={<Spline size={14} />} />
               <button type="button" disabled={disabled} aria-label="Flip" title="The other way to look there: turned round and leaned back" onClick={() => void said({ command: 'flip' })} className="grid size-7 flex-none place-items-center rounded-md bg-raised text-soft hover:bg-lift disabled:opacity-45">
                 <FlipHorizontal2 size={14} />

@@ -61,7 +61,7 @@ export function SelectBar({ chosen, disabled }: { chosen: readonly Chosen[]; dis
           {stepping ? `${stepping.at + 1} of ${stepping.all.length}` : `${chosen.length} selected`}
         </b>
         <span className="min-w-0 flex-1 truncate text-soft">{types.length === 1 ? types[0] : `${types.length} types`}</span>
-        <button type="button" aria-pressed={programmer.highlight} disabled={disabled} aria-label="Highlight" title="Highlight: at full in white, over everything that plays (H)" onClick={() => void live({ command: 'highlight', on: !programmer.highlight })} className={`grid size-7 flex-none place-items-center rounded-md ${programmer.highlight ? 'bg-warning text-ink' : 'bg-raised text-soft hover:bg-lift'}`}>
+        <button type="button" aria-pressed={programmer.highlight} disabled={disabled} aria-label="Highlight" title="Highlight: at full in white, over everything that plays (Alt H)" onClick={() => void live({ command: 'highlight', on: !programmer.highlight })} className={`grid size-7 flex-none place-items-center rounded-md ${programmer.highlight ? 'bg-warning text-ink' : 'bg-raised text-soft hover:bg-lift'}`}>
           <Lightbulb size={14} />
         </button>
         <button type="button" disabled={disabled} aria-label="Home" title="Home: straight ahead, open white" onClick={() => void said({ command: 'home' })} className="grid size-7 flex-none place-items-center rounded-md bg-raised text-soft hover:bg-lift">

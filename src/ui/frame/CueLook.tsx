@@ -1,0 +1,109 @@
+/** A cue of the spine, looked at: what it shows, beside what is on stage. Nothing plays by looking. */
+'use client';
+import { X } from 'lucide-react';
+import { ContextMenu } from 'radix-ui';
+import { useEffect, useMemo, type ReactNode } from 'react';
+import { create } from 'zustand';
+import { formatCueNumber } from '@/core/cues/number';
+import type { CueRow } from '@/core/show/rows';
+import { Button, IconButton } from '../parts/controls';
+import { MENU, MENU_ITEM } from '../parts/menu';
+import { lightsIn, SmallStage } from '../parts/small-stage';
+import { said } from '../state/actions';
+import { lookAt } from '../state/book';
+import { useScreen, useShow } from '../state/store';
+
+const close = (): void => useCueLook.setState({ cueId: null });
+
+export const useCueLook = create<{ cueId: string | null }>(() => ({ cueId: null }));
+
+/** One click on a cue: in the Book its row, in every other place its card. */
+export function lookAtCue(cueId: string): void {
+  lookAt(cueId);
+  useCueLook.setState((now) => ({ cueId: now.cueId === cueId ? null : cueId }));
+}
+
+const goTo = (cue: CueRow): void => void said({ command: 'goto', cue: formatCueNumber(cue.number), list: cue.listId });
+const armed = (cue: CueRow): void => void said({ command: 'arm', cue: formatCueNumber(cue.number), list: cue.listId });
+const cut = (cue: CueRow): void => void said({ command: 'cut', cue: formatCueNumber(cue.number), list: cue.listId });
+
+/** Going to a cue is in its menu, so that it is meant. */
+export function SpineMenu({ cue, playing, openBook, children }: { cue: CueRow; playing: boolean; openBook: () => void; children: ReactNode }) {
+  const items: [string, () => void, boolean][] = [
+    ['Look at it', () => lookAtCue(cue.id), true],
+    ['Open it in the Book', () => (lookAt(cue.id), openBook()), true],
+    [`Go to cue ${formatCueNumber(cue.number)} in its own time`, () => goTo(cue), playing],
+    ['Cut to it', () => cut(cue), playing],
+    ['Make it the next one', () => armed(cue), playing],
+  ];
+  return (
+    <ContextMenu.Root>
+      <ContextMenu.Trigger asChild>{children}</ContextMenu.Trigger>
+      <ContextMenu.Portal>
+        <ContextMenu.Content className={MENU}>
+          {items.map(([label, act, may], i) => (
+            <div key={label}>
+              {i === 2 && <ContextMenu.Separator className="my-1 h-px bg-line" />}
+              <ContextMenu.Item disabled={!may} onSelect={() => setTimeout(act)} className={MENU_ITEM}>
+                {label}
+              </ContextMenu.Item>
+            </div>
+          ))}
+        </ContextMenu.Content>
+      </ContextMenu.Portal>
+    </ContextMenu.Root>
+  );
+}
+
+/** Ctrl Enter on a cue that has the focus goes to it. */
+export const goesByKey = (e: React.KeyboardEvent, cue: CueRow): void => {
+  if (e.key !== 'Enter' || !(e.ctrlKey || e.metaKey)) return;
+  e.preventDefault();
+  goTo(cue);
+};
+
+export function CueCard({ place, playing, openBook }: { place: string; playing: boolean; openBook: () => void }) {
+  const show = useShow();
+  const revision = useScreen((s) => s.revision);
+  const { cueId } = useCueLook();
+  const cue = cueId === null ? undefined : show.cues.get(cueId);
+  const shown = cue !== undefined && place !== 'book' && place !== 'run';
+  const lights = useMemo(() => {
+    void revision;
+    return shown ? lightsIn(show, { listId: cue.listId, number: cue.number, differences: [] }, 'after') : [];
+  }, [shown, cue, show, revision]);
+  useEffect(() => {
+    if (!shown) return;
+    const escape = (e: KeyboardEvent): void => {
+      if (e.key !== 'Escape') return;
+      e.stopPropagation();
+      close();
+    };
+    window.addEventListener('keydown', escape, true);
+    return () => window.removeEventListener('keydown', escape, true);
+  }, [shown]);
+  if (!shown) return null;
+  return (
+    <section aria-label={`Cue ${formatCueNumber(cue.number)}, looked at`} data-testid="cue-card" className="absolute left-2 top-2 z-20 w-[280px] rounded-[10px] border border-edge bg-panel p-3 shadow-[0_12px_40px_#0009]">
+      <div className="flex items-baseline gap-2">
+        <span className="num text-[18px] font-semibold">{formatCueNumber(cue.number)}</span>
+        <span className="min-w-0 flex-1 truncate text-[14px] font-semibold">{cue.name || 'Unnamed'}</span>
+        <IconButton label="Close" onClick={close}>
+          <X size={15} />
+        </IconButton>
+      </div>
+      <div className="mt-2 overflow-hidden rounded bg-ink">
+        <SmallStage wide lights={lights} label={`What cue ${formatCueNumber(cue.number)} shows`} />
+      </div>
+      <p className="mt-1.5 text-[12.5px] leading-[18px] text-muted">{lights.length === 0 ? 'Dark.' : `${lights.length} ${lights.length === 1 ? 'light' : 'lights'} lit.`} Looked at, not on stage.</p>
+      <div className="mt-2 flex justify-end gap-2">
+        <Button kind="quiet" onClick={openBook}>
+          In the Book
+        </Button>
+        <Button disabled={!playing} onClick={() => (goTo(cue), close())}>
+          Go to it
+        </Button>
+      </div>
+    </section>
+  );
+}

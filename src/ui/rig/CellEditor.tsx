@@ -1,0 +1,59 @@
+/** Typing into cells of the table. One entry is one edit: whatever ends it first decides, and nothing after it. */
+'use client';
+import { useEffect, useRef } from 'react';
+
+/** Cells that are being written: by their rows' ids, so that what arrives meanwhile moves nothing under the hand. */
+export interface Entry {
+  /** The row that shows the field. */
+  id: string;
+  column: number;
+  /** Every row that it is written into, in their order. */
+  into: readonly string[];
+  /** What it begins with in place of what is there. */
+  first: string | null;
+}
+
+/**
+ * Enter, Tab and a click elsewhere keep what was typed, Esc leaves all as it was.
+ * @param onKeep once, with the text @param onLeave once, after Esc
+ */
+export function CellEditor({ label, text, first, className, onKeep, onLeave }: { label: string; text: string; first: string | null; className: string; onKeep: (text: string) => void; onLeave: () => void }) {
+  const field = useRef<HTMLInputElement>(null);
+  const ended = useRef(false);
+  const once = (act: () => void): void => {
+    if (ended.current) return;
+    ended.current = true;
+    act();
+  };
+  useEffect(() => {
+    const input = field.current;
+    if (!input) return;
+    input.focus();
+    if (first === null) input.select();
+    else input.setSelectionRange(first.length, first.length);
+    // Not again when somebody else's edit draws the table anew.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, []);
+  return (
+    <input
+      ref={field}
+      aria-label={label}
+      defaultValue={first ?? text}
+      maxLength={120}
+      onBlur={(e) => {
+        const { value } = e.currentTarget;
+        once(() => onKeep(value));
+      }}
+      onKeyDown={(e) => {
+        const { value } = e.currentTarget;
+        if (e.key === 'Enter' || e.key === 'Tab') {
+          e.preventDefault();
+          once(() => onKeep(value));
+        }
+        if (e.key === 'Escape') once(onLeave);
+        e.stopPropagation();
+      }}
+      className={className}
+    />
+  );
+}

@@ -1,0 +1,182 @@
+/** Faders and sliders under a real pointer, while frames and other people’s edits arrive: the level follows the hand, every time. */
+import { By, Key, Origin, type WebElement } from 'selenium-webdriver';
+import { openHouse, Screen, Script, until, type House } from './wingman';
+
+jest.setTimeout(300_000);
+let house: House;
+let owner: Script;
+let screen: Screen;
+let show = '';
+let noise: NodeJS.Timeout;
+const live = (command: unknown) => owner.ask(`/api/shows/${show}/live`, command);
+interface Stage {
+  master: number;
+  lists: { cue: string | null; running: boolean }[];
+}
+const stage = async (): Promise<Stage> => (await owner.ask(`/api/shows/${show}/stage`)).json;
+
+beforeAll(async () => {
+  house = await openHouse();
+  owner = await new Script(house).signIn('owner');
+  show = ((await owner.ask('/api/shows')).json as { shows: { id: string; name: string }[] }).shows.find((s) => s.name === 'The Night Ferry')?.id ?? '';
+  screen = await Screen.open(house, 'owner');
+  await screen.openShow('The Night Ferry');
+  await screen.place('run');
+  await screen.find('[aria-label="Faders"] [data-fader]');
+  // Light that moves all the time, and somebody who writes notes meanwhile.
+  await live({ command: 'goto', cue: '12', time: 120 });
+  let n = 0;
+  const other = await new Script(house).signIn('programmer');
+  noise = setInterval(() => void other.ask(`/api/shows/${show}/edits`, { edit: 'add-note', params: { kind: 'other', text: `note ${n++}` } }), 400);
+});
+afterAll(async () => {
+  clearInterval(noise);
+  await Screen.closeAll();
+  await house?.stop();
+});
+
+/** Pixels a step and pause between steps: slow, as people do, and torn. */
+const SPEEDS = [
+  { steps: 14, ms: 2 },
+  { steps: 7, ms: 2 },
+  { steps: 3, ms: 0 },
+] as const;
+
+async function drag(knob: { x: number; y: number }, dx: number, dy: number, { steps, ms }: (typeof SPEEDS)[number]): Promise<void> {
+  let actions = screen.driver.actions({ async: true }).move({ ...at(knob), duration: 0 }).press();
+  for (let i = 1; i <= steps; i++) actions = actions.move({ ...at({ x: knob.x + (dx * i) / steps, y: knob.y + (dy * i) / steps }), duration: ms });
+  await actions.release().perform();
+}
+const at = ({ x, y }: { x: number; y: number }): { x: number; y: number; origin: Origin } => ({ x: Math.round(x), y: Math.round(y), origin: Origin.VIEWPORT });
+const boxOf = (element: WebElement): Promise<{ left: number; top: number; width: number; height: number }> => screen.driver.executeScript('const r = arguments[0].getBoundingClientRect(); return { left: r.left, top: r.top, width: r.width, height: r.height };', element);
+const valueOf = async (element: WebElement): Promise<number> => Number(await element.getAttribute('aria-valuenow'));
+const KNOB = 15;
+
+test('every fader and the grand master, ten drags each way at three speeds: none is torn away, each ends where the hand ends', async () => {
+  const faders = await screen.driver.findElements(By.css('[aria-label="Faders"] [data-fader]'));
+  expect(faders.length).toBeGreaterThan(8);
+  for (const fader of faders) {
+    const name = await fader.getAttribute('aria-label');
+    const box = await boxOf(fader);
+    const way = box.height - KNOB;
+    for (let n = 0; n < 20; n++) {
+      const from = await valueOf(fader);
+      const up = n % 2 === 0;
+      const px = Math.round(way * (up ? 0.62 : -0.58));
+      const wanted = Math.round(Math.min(1, Math.max(0, from / 100 + px / way)) * 100);
+      await drag({ x: box.left + box.width / 2, y: box.top + box.height - KNOB / 2 - (from / 100) * way }, 0, -px, SPEEDS[n % 3] ?? SPEEDS[0]);
+      await until(async () => Math.abs((await valueOf(fader)) - wanted) <= 1).catch(async () => {
+        throw new Error(`${name}, drag ${n}: from ${from} to ${wanted}, but it is at ${await valueOf(fader)}`);
+      });
+    }
+  }
+  await live({ command: 'master', level: 1 });
+});
+
+test('a drag that ends outside of the window ends; a second press elsewhere takes nothing over', async () => {
+  const grand = await screen.find('[data-fader=grand]');
+  await until(async () => (await valueOf(grand)) === 100);
+  const box = await boxOf(grand);
+  const x = box.left + box.width / 2;
+  await screen.driver.actions({ async: true }).move({ ...at({ x, y: box.top + KNOB / 2 }), duration: 0 }).press().move({ ...at({ x, y: box.top + 60 }), duration: 60 }).move({ ...at({ x: 1279, y: box.top + 60 }), duration: 60 }).release().perform();
+  const left = await valueOf(grand);
+  expect(left).toBeLessThan(100);
+  await screen.driver.actions({ async: true }).move({ ...at({ x, y: box.top + 10 }), duration: 60 }).move({ ...at({ x, y: box.top + box.height - 5 }), duration: 60 }).perform();
+  await new Promise((done) => setTimeout(done, 300));
+  expect(await valueOf(grand)).toBe(left);
+  await live({ command: 'master', level: 1 });
+});
+
+test('by hand: one drag leads one cue in and ends with it, however far and often the hand goes; nothing beside it moves', async () => {
+  await live({ command: 'goto', cue: '3', time: 0 });
+  await until(async () => (await stage()).lists[0]?.running === false);
+  const knob = await screen.find('[data-testid=by-hand]');
+  const box = await boxOf(knob);
+  const y = box.top + box.height / 2;
+  let actions = screen.driver.actions({ async: true }).move({ ...at({ x: box.left + 7, y }), duration: 0 }).press();
+  for (let i = 1; i <= 12; i++) actions = actions.move({ ...at({ x: box.left + 7 + i * 3, y }), duration: 30 });
+  await actions.perform();
+  await until(async () => (await stage()).lists[0]?.cue === '4');
+  expect(await boxOf(knob)).toEqual(box);
+  // On to its end, and back and forth with the button still down.
+  actions = screen.driver.actions({ async: true });
+  for (let round = 0; round < 5; round++) {
+    for (const x of [box.left + box.width + 40, box.left + 40, box.left - 20, box.left + 60]) actions = actions.move({ ...at({ x, y }), duration: 40 });
+  }
+  await actions.perform();
+  await new Promise((done) => setTimeout(done, 300));
+  expect((await stage()).lists[0]?.cue).toBe('4');
+  expect(await boxOf(knob)).toEqual(box);
+  await screen.driver.actions({ async: true }).release().perform();
+  expect((await stage()).lists[0]?.cue).toBe('4');
+  // A new touch leads the next one in.
+  await drag({ x: box.left + 7, y }, box.width, 0, SPEEDS[1]);
+  await until(async () => (await stage()).lists[0]?.cue === '5');
+});
+
+test('a letter typed anywhere outside of a field changes no light and no mode: it begins a line', async () => {
+  interface Mine {
+    highlight: boolean;
+    blind: boolean;
+  }
+  const pressed = 'habgsrlcpx';
+  for (const place of ['rig', 'stage', 'book', 'run', 'crew']) {
+    await screen.place(place);
+    for (const letter of pressed) {
+      await screen.driver.executeScript('document.activeElement?.blur()');
+      await screen.driver.actions().sendKeys(letter).perform();
+      await until(async () => (await (await screen.find('#command')).getAttribute('value')) === letter).catch(async () => {
+        throw new Error(`${letter} in ${place}: the line says “${await (await screen.find('#command')).getAttribute('value')}”`);
+      });
+      await (await screen.find('#command')).sendKeys(Key.chord(Key.CONTROL, 'a'), Key.BACK_SPACE);
+      expect(await screen.count('[role=dialog]')).toBe(0);
+    }
+  }
+  await screen.place('stage');
+  const state = await screen.driver.executeScript<Mine>("return { highlight: document.querySelector('[aria-label=Highlight]')?.getAttribute('aria-pressed') === 'true', blind: document.querySelector('[role=radio][aria-checked=true]')?.title.startsWith('Blind') ?? false }");
+  expect(state).toEqual({ highlight: false, blind: false });
+});
+
+describe('cells of the fixture table', () => {
+  const seq = async (): Promise<number> => ((await owner.ask(`/api/shows/${show}`)).json as { seq: number }).seq;
+  const label = async (number: number): Promise<string> => ((await owner.ask(`/api/shows/${show}`)).json as { tables: { fixtures: { number: number; label: string }[] } }).tables.fixtures.find((f) => f.number === number)?.label ?? '';
+  const cell = (number: number, column: string): Promise<WebElement> => screen.find(`[data-fixture="${number}"] [data-column="${column}"]`);
+  beforeAll(async () => {
+    clearInterval(noise);
+    await screen.place('rig');
+    await screen.find('[data-fixture="1"]');
+  });
+
+  test('Enter keeps once, Esc leaves all as it was, a click elsewhere keeps; each entry is one edit', async () => {
+    await (await cell(1, 'label')).click();
+    let before = await seq();
+    await screen.driver.actions().sendKeys('Quay rail').perform();
+    expect(await screen.count('[role=grid] input')).toBe(1);
+    await screen.driver.actions().sendKeys('\uE007').perform();
+    await until(async () => (await label(1)) === 'Quay rail');
+    expect(await seq()).toBe(before + 1);
+    before = await seq();
+    await screen.driver.actions().doubleClick(await cell(1, 'label')).perform();
+    await screen.driver.actions().sendKeys('Not this', '\uE00C').perform();
+    await until(async () => (await screen.count('[role=grid] input')) === 0);
+    await new Promise((done) => setTimeout(done, 300));
+    expect([await label(1), await seq()]).toEqual(['Quay rail', before]);
+    await screen.driver.actions().doubleClick(await cell(2, 'label')).perform();
+    await screen.driver.actions().sendKeys('Quay steps').perform();
+    await (await cell(5, 'label')).click();
+    await until(async () => (await label(2)) === 'Quay steps');
+    expect(await seq()).toBe(before + 1);
+    expect(await label(5)).not.toContain('Quay steps');
+  });
+
+  test('what is typed goes into the column of a block, # counts up, and what others do meanwhile moves nothing under the hand', async () => {
+    await (await cell(3, 'label')).click();
+    await screen.driver.actions().keyDown('\uE008').click(await cell(5, 'label')).keyUp('\uE008').perform();
+    await screen.driver.actions().sendKeys('Rail #').perform();
+    const before = await seq();
+    await owner.ask(`/api/shows/${show}/edits`, { edit: 'patch-fixtures', params: { typeId: 'generic-dimmer', mode: '8 bit', quantity: 1, first: 901, universe: 9, address: 1 } });
+    await screen.driver.actions().sendKeys('\uE007').perform();
+    await until(async () => (await label(5)) === 'Rail 3');
+    expect([await label(3), await label(4), await seq()]).toEqual(['Rail 1', 'Rail 2', before + 2]);
+  });
+});
