@@ -3,14 +3,10 @@
  * runs out of memory may take the process with it (file-desk.test.ts). The job and its file come by the standard input,
  * the answer goes by the standard output.
  */
-import { setPriority } from 'node:os';
 import { isRefusal } from '../core/refusal.ts';
 import { connect, databaseTrouble } from './database.ts';
 import { packParts, unpackParts, type Worked } from './file-desk.ts';
 import { doJob, type FileJob } from './file-jobs.ts';
-
-/** Those who play and edit come first. */
-const NICE = 5;
 
 async function everything(): Promise<Buffer> {
   const parts: Buffer[] = [];
@@ -33,6 +29,5 @@ async function work(): Promise<{ worked: Worked; bytes: Uint8Array }> {
   }
 }
 
-setPriority(NICE);
 const { worked, bytes } = await work();
 process.stdout.write(packParts(JSON.stringify(worked), bytes), () => process.exit(0));
