@@ -1,4 +1,6 @@
 /** Asks the same thing in even steps, in a process of its own, so that what the bench itself does takes nothing from it; says how long each answer took. */
+import { hr } from './numbers.ts';
+
 const [, , url = '', cookie = '', every = '20'] = process.argv;
 let waits: number[] = [];
 process.on('message', () => {
@@ -9,12 +11,12 @@ process.on('disconnect', () => process.exit(0));
 process.send?.({ ready: true });
 async function ask(): Promise<void> {
   for (;;) {
-    const start = Number(process.hrtime.bigint()) / 1e6;
+    const start = hr();
     const send = (): Promise<Response> => fetch(url, { headers: { cookie } });
     const response = await send().catch(send);
     await response.arrayBuffer();
     if (!response.ok) throw new Error(`${url}: ${response.status}`);
-    waits.push(Number(process.hrtime.bigint()) / 1e6 - start);
+    waits.push(hr() - start);
     await new Promise((resolve) => setTimeout(resolve, Number(every)));
   }
 }

@@ -5,7 +5,7 @@ import type { WebSocket } from 'ws';
 import { SACN_PORT } from '../core/output/bytes.ts';
 import type { CueRow, FixtureRow } from '../core/show/rows.ts';
 import { Visitor } from './house.ts';
-import { quantile, sleep, type Row } from './numbers.ts';
+import { hr, quantile, type Row, sleep } from './numbers.ts';
 
 const CLIENTS = 20;
 const SECONDS = 60;
@@ -14,7 +14,6 @@ const STEP_MS = 250;
 const EDIT_EVERY = 8;
 const APART_CUES = 1000;
 
-const hr = (): number => Number(process.hrtime.bigint()) / 1e6;
 interface Health {
   player: { memory_MB: number };
   web: { memory_MB: number };

@@ -3,12 +3,11 @@ import { fork } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { strToU8, unzipSync, zipSync, type Unzipped } from 'fflate';
 import { Visitor } from './house.ts';
-import { quantile, sleep, type Row } from './numbers.ts';
+import { hr, quantile, type Row, sleep } from './numbers.ts';
 
 const MB = 1024 * 1024;
 /** So often somebody else asks. */
 const ASK_MS = 20;
-const hr = (): number => Number(process.hrtime.bigint()) / 1e6;
 
 /** A show file with some entries changed and its checksums made right again. */
 function forged(file: Uint8Array, change: (files: Unzipped) => void): Uint8Array {

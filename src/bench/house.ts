@@ -13,7 +13,7 @@ import type { RowChange } from '../core/show/show.ts';
 import { isRefusal } from '../core/refusal.ts';
 import type { Database } from '../store/database.ts';
 import { createShow } from '../store/shows.ts';
-import { quantile, sleep, type Row } from './numbers.ts';
+import { hr, quantile, type Row, sleep } from './numbers.ts';
 
 export const LARGE_SHOW = 'Two thousand cues';
 const GOES = 120;
@@ -59,7 +59,6 @@ export class Visitor {
   }
 }
 
-const hr = (): number => Number(process.hrtime.bigint()) / 1e6;
 
 /** Socket message in to first changed packet out: cuts between two cues, seen by a receiver of its own. */
 export async function measureGo(url: string): Promise<Row[]> {

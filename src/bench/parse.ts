@@ -1,11 +1,10 @@
 /** How long every reader of text takes for ten times as much: in line with the length is ten times as long. */
 import { READERS } from '../core/testing/readers.ts';
-import { quantile, type Row } from './numbers.ts';
+import { hr, quantile, type Row } from './numbers.ts';
 
 const SHORT = 12_000;
 const RUNS = [' ', 'a', '1,', '1 thru 2 ', '\n ', '"', '[LX 1'];
 const TIMES = 5;
-const hr = (): number => Number(process.hrtime.bigint()) / 1e6;
 
 function timed(read: (text: string) => unknown, length: number): number {
   let sum = 0;

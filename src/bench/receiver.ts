@@ -1,5 +1,6 @@
 /** Receives on a loopback port as fast as it can and tells its parent when bytes changed; a process of its own, so that sender and receiver do not share a thread. */
 import { createSocket } from 'node:dgram';
+import { hr } from './numbers.ts';
 
 const port = Number(process.argv[2]);
 const host = process.argv[3] ?? '127.0.0.1';
@@ -14,7 +15,7 @@ const OPTIONS = 112;
 const TERMINATED = 0x40;
 socket.on('message', (packet) => {
   packets++;
-  const now = Number(process.hrtime.bigint()) / 1e6;
+  const now = hr();
   if (heard_ms > 0) gap_ms = Math.max(gap_ms, now - heard_ms);
   heard_ms = now;
   if ((packet[OPTIONS] ?? 0) & TERMINATED) terminated++;

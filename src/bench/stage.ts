@@ -13,14 +13,13 @@ import type { Database } from '../store/database.ts';
 import { createShow } from '../store/shows.ts';
 import { frames, inBrowser } from './browser.ts';
 import { Visitor } from './house.ts';
-import { quantile, sleep, type Row } from './numbers.ts';
+import { hr, quantile, type Row, sleep } from './numbers.ts';
 
 const UNITS = 1000;
 const STEPS = 150;
 const CUES = 500;
 const FOLLOWING = 20;
 const UPDATES = 25;
-const hr = (): number => Number(process.hrtime.bigint()) / 1e6;
 const row = (what: string, values: readonly number[], unit: string, wanted = '', note = ''): Row => ({ what, median: quantile(values, 0.5), p99: quantile(values, 0.99), unit, wanted, note });
 
 /** Steps of a colour, one a frame of a screen, on a socket: each until the bytes of the first unit have changed on the wire. */

@@ -2,7 +2,7 @@
  * What a person may do here: one function, asked by every route, socket and page. Single edits and live commands say
  * themselves for which roles they are (`planEdit`, LIVE_ROLES); this decides whether somebody comes that far.
  */
-import { EDITORS, LOOKERS, ROLES, aRole, type Role } from './edits/edit.ts';
+import { EDITORS, LOOKERS, PLAYERS, ROLES, aRole, type Role } from './edits/edit.ts';
 import { refuse, type Refusal } from './refusal.ts';
 
 /** In the house as a whole: its owner; may make shows; has only what they are invited to. */
@@ -28,7 +28,6 @@ interface Rule {
 }
 
 const OWNER: readonly Role[] = ['owner'];
-const PLAYERS: readonly Role[] = ['owner', 'programmer', 'operator'];
 const MAKERS: readonly HouseRight[] = ['owner', 'maker'];
 const NO_SHOWS = 'You have the shows that you are invited to, and make none of your own. An owner of the house gives that right.';
 const DECIDES = 'Only an owner of the show decides about its people, its back-ups and whether it is kept.';

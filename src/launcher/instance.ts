@@ -4,6 +4,7 @@ import { randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { isLoopback } from '../core/loopback.ts';
+import { ARTNET_PORT, SACN_PORT } from '../core/output/bytes.ts';
 import { connect } from '../store/database.ts';
 import { migrate } from '../store/migrate.ts';
 import { makeAuth } from '../store/auth.ts';
@@ -15,7 +16,7 @@ import type { Options } from './options.ts';
 import { ensurePostgres } from './packages.ts';
 import { freePort, isFree, udpPort } from './ports.ts';
 import { answersNow, prepareCluster, runningServer, untilServing, type Cluster } from './postgres.ts';
-import { end, isOurs, signal } from './processes.ts';
+import { end, environOf, isOurs, signal } from './processes.ts';
 import { Supervisor, type Spec } from './supervise.ts';
 
 const READY_PATIENCE_MS = 60_000;
@@ -180,8 +181,8 @@ async function serve(cluster: Cluster, supervisor: Supervisor): Promise<void> {
 async function choosePorts(before: Readonly<Record<string, string>>): Promise<Record<string, string>> {
   const wanted = (name: string, standard: number): number => Number(before[name] ?? process.env[name] ?? standard);
   const oscWanted = Number(process.env.WINGMAN_OSC_PORT ?? 9440);
-  const sacn = await udpPort(wanted('WINGMAN_SACN_PORT', 5568), 'sACN at the simulated node');
-  const artnet = await udpPort(wanted('WINGMAN_ARTNET_PORT', 6454), 'Art-Net at the simulated node');
+  const sacn = await udpPort(wanted('WINGMAN_SACN_PORT', SACN_PORT), 'sACN at the simulated node');
+  const artnet = await udpPort(wanted('WINGMAN_ARTNET_PORT', ARTNET_PORT), 'Art-Net at the simulated node');
   // A player that still plays hears remote controls there; the next one takes the port from it.
   const osc = before.WINGMAN_OSC_PORT ? Number(before.WINGMAN_OSC_PORT) : await udpPort(oscWanted, 'OSC from remote controls');
   const peer = await udpPort(Math.max(osc + 1, wanted('WINGMAN_PEER_PORT', 9441)), 'OSC at the simulated peer');
@@ -202,18 +203,10 @@ async function handOver(databaseUrl: string, old: readonly number[]): Promise<vo
     for (const until = Date.now() + WAITING_PATIENCE_MS; Date.now() < until && (await waitingPlayers(db).catch(() => 0)) <= others; ) await new Promise((resolve) => setTimeout(resolve, 50));
     // Those that wait first: none of them is to take over in passing.
     const onAir = await playerOnAir(db).catch(() => null);
-    const asks = await Promise.all(old.map(async (pid) => ({ pid, waits: onAir === null || !readEnv(pid).includes(`WINGMAN_PLAYER_PORT=${onAir.address.split(':').at(-1)}\0`) })));
+    const asks = await Promise.all(old.map(async (pid) => ({ pid, waits: onAir === null || !environOf(pid).includes(`WINGMAN_PLAYER_PORT=${onAir.address.split(':').at(-1)}\0`) })));
     for (const { pid } of asks.sort((a, b) => Number(b.waits) - Number(a.waits))) signal(pid, 'SIGKILL');
   } finally {
     await db.destroy();
-  }
-}
-
-function readEnv(pid: number): string {
-  try {
-    return readFileSync(`/proc/${pid}/environ`, 'utf8');
-  } catch {
-    return '';
   }
 }
 

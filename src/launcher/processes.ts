@@ -17,10 +17,19 @@ export const isAlive = (pid: number): boolean => {
   return state !== undefined && state !== 'Z' && state !== 'X';
 };
 
+/** A process's environment as the system has it, each entry ended by a zero; empty where it cannot be read. */
+export function environOf(pid: number): string {
+  try {
+    return readFileSync(`/proc/${pid}/environ`, 'utf8');
+  } catch {
+    return '';
+  }
+}
+
 /** Whether a process belongs to this data folder: by its environment, or by a word of its command line. */
 export function isOurs(pid: number, data: string, word?: string): boolean {
+  if (environOf(pid).includes(`WINGMAN_DATA=${data}\0`)) return true;
   try {
-    if (readFileSync(`/proc/${pid}/environ`, 'utf8').includes(`WINGMAN_DATA=${data}\0`)) return true;
     return word !== undefined && readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(word);
   } catch {
     return false;

@@ -2,15 +2,13 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { end, gone, isAlive, isOurs, stateOf } from './processes.ts';
 import { Supervisor, waitBefore } from './supervise.ts';
+import { until } from '../core/testing/until.ts';
 
 const begun: ChildProcess[] = [];
 const sleeper = (): ChildProcess => {
   const child = spawn('sleep', ['60'], { stdio: 'ignore' });
   begun.push(child);
   return child;
-};
-const until = async (holds: () => boolean, patience_ms = 8000): Promise<void> => {
-  for (const last = Date.now() + patience_ms; !holds(); await new Promise((done) => setTimeout(done, 20))) if (Date.now() > last) throw new Error(`in vain: ${holds.toString()}`);
 };
 let supervisor: Supervisor;
 let said: string[];

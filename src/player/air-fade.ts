@@ -31,6 +31,17 @@ export function fieldsOf(slots: Slots): readonly (readonly Field[])[] {
   return pages;
 }
 
+const covers = new WeakMap<readonly Field[], Uint8Array>();
+/** By place on the page: 1 where one of these values has a byte. */
+function placesOf(fields: readonly Field[]): Uint8Array {
+  const known = covers.get(fields);
+  if (known) return known;
+  const places = new Uint8Array(PAGE);
+  for (const field of fields) for (const p of field.at) places[p] = 1;
+  covers.set(fields, places);
+  return places;
+}
+
 const read = (bytes: Uint8Array, from: number, { at }: Field): number => at.reduce((word, p) => word * 256 + (bytes[from + p] ?? 0), 0);
 
 function write(into: Uint8Array, { at }: Field, word: number): void {
@@ -43,17 +54,13 @@ function write(into: Uint8Array, { at }: Field, word: number): void {
 
 /** A universe on its way: the bytes that were on the wire, and what they meant. */
 export class AirFade {
-  private readonly wasAt = new Uint8Array(PAGE);
-
   /** @param from 512 bytes, copied @param was their meaning; empty where nothing was sent @param fade_ms more than 0 */
   constructor(
     private readonly from: Uint8Array,
     readonly was: readonly Field[],
     private readonly start_ms: number,
     private readonly fade_ms: number,
-  ) {
-    for (const field of was) for (const p of field.at) this.wasAt[p] = 1;
-  }
+  ) {}
 
   /** How far it is at a moment, 0…1. */
   at(now_ms: number): number {
@@ -67,17 +74,17 @@ export class AirFade {
   mix(into: Uint8Array, t: number, to: Uint8Array | null, page: number, now: readonly Field[]): void {
     for (let i = 0; i < PAGE; i++) into[i] = to === null ? 0 : (to[page + i] ?? 0);
     if (t >= 1) return;
-    const taken = new Uint8Array(PAGE);
-    for (const field of now) for (const p of field.at) taken[p] = 1;
+    const taken = placesOf(now);
     for (const field of this.was) {
       if (field.at.some((p) => taken[p] === 1)) continue;
       const word = read(this.from, 0, field);
       write(into, field, field.isLight && field.snap === 0 ? Math.round(word * (1 - t)) : word);
     }
     if (to === null) return;
+    const had = placesOf(this.was);
     for (const field of now) {
       const end = read(to, page, field);
-      const hadBytes = field.at.some((p) => this.wasAt[p] === 1);
+      const hadBytes = field.at.some((p) => had[p] === 1);
       // What nobody sent before begins in the dark, and looks where it will look.
       const begin = hadBytes ? read(this.from, 0, field) : field.isLight ? 0 : end;
       if (field.snap === 2) write(into, field, begin);

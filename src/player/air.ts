@@ -1,8 +1,7 @@
 /** Which show is on air: who may change it, and what that does on stage, said before it is done. */
 import { formatCueNumber } from '../core/cues/number.ts';
-import { aRole, plural, type Role } from '../core/edits/edit.ts';
+import { aRole, PLAYERS, plural, type Role } from '../core/edits/edit.ts';
 import { numberRanges } from '../core/edits/ranges.ts';
-import { PLAYERS } from '../core/live/messages.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import type { HouseRight } from '../core/rights.ts';
 import type { Actor } from './actor.ts';
@@ -35,9 +34,9 @@ export function mayChangeAir({ actor, house, roleNow }: Changing, now: Shown | u
   return null;
 }
 
-type Staged = Pick<LiveShow, 'name' | 'holder' | 'playback' | 'lit' | 'show' | 'slots'>;
+type Staged = Pick<LiveShow, 'name' | 'holder' | 'playback' | 'lit' | 'show' | 'sent'>;
 
-const universesSent = ({ show, slots }: Staged): number[] => [...new Set([...show.routes.values()].filter((r) => r.on && slots.universes.includes(r.universe)).map((r) => r.universe))].sort((a, b) => a - b);
+const universesSent = (live: Staged): number[] => [...new Set(live.sent().map((r) => r.universe))].sort((a, b) => a - b);
 
 function scene(live: Staged): string {
   const list = live.playback().lists.find((l) => l.active);

@@ -246,7 +246,7 @@ export class House {
 
   air(): AirState {
     const show = this.airId ? this.shows.get(this.airId) : undefined;
-    const routes = show ? [...show.show.routes.values()].filter((r) => r.on && show.slots.universes.includes(r.universe)) : [];
+    const routes = show?.sent() ?? [];
     const universes = new Set(routes.map((r) => r.universe)).size;
     return { showId: this.airId, showName: show?.name ?? null, universes, onlyNode: routes.every((r) => r.destination === 'node'), problem: this.mayOutput ? this.problem : 'another player has the output' };
   }
@@ -470,7 +470,7 @@ export class House {
   /** Universes on the wire now, and where sACN goes, for telling others. */
   sending(): { sacn: number[]; hosts: string[]; artnet: string[] } {
     const show = this.airId && this.mayOutput ? this.shows.get(this.airId) : undefined;
-    const routes = [...(show?.show.routes.values() ?? [])].filter((r) => r.on && show?.slots.universes.includes(r.universe));
+    const routes = show?.sent() ?? [];
     const plainHosts = (protocol: 'sacn' | 'artnet'): string[] => [...new Set(routes.filter((r) => r.protocol === protocol && r.destination !== 'multicast').map((r) => r.destination))];
     return { sacn: routes.filter((r) => r.protocol === 'sacn').map((r) => r.wire), hosts: plainHosts('sacn'), artnet: plainHosts('artnet') };
   }

@@ -15,7 +15,7 @@ import { compileSlots, slotIndex, universesOf, type Slots } from '../core/playba
 import { refuse } from '../core/refusal.ts';
 import { byNumber, LIT } from '../core/select/select.ts';
 import { sectionAt } from '../core/script/parse.ts';
-import { PRIORITY, slotKey, type CueRow } from '../core/show/rows.ts';
+import { PRIORITY, slotKey, type CueRow, type RouteRow } from '../core/show/rows.ts';
 import { firstList, showName, type MutableShow, type RowChange } from '../core/show/show.ts';
 import { same, type Change } from '../core/show/undo.ts';
 import { advance } from '../store/commit.ts';
@@ -217,6 +217,11 @@ export class LiveShow {
   get show(): MutableShow {
     return this.copy.show;
   }
+  /** Routes that are switched on, of universes that are patched: what leaves when the show is on air. */
+  sent(): RouteRow[] {
+    return [...this.show.routes.values()].filter((r) => r.on && this.slots.universes.includes(r.universe));
+  }
+
   get name(): string {
     return showName(this.show);
   }

@@ -77,13 +77,9 @@ house.discovery = discovery;
 /** Heard by the player on air alone: a port has one listener. */
 let osc: ReturnType<typeof listenOsc> | null = null;
 function hearRemotes(): void {
-  osc ??= listenOsc(environment.WINGMAN_OSC_HOST, environment.WINGMAN_OSC_PORT, (address, args) => house.remote(address, args));
+  osc ??= listenOsc(environment.WINGMAN_OSC_HOST, environment.WINGMAN_OSC_PORT, (address, args) => house.remote(address, args), environment.WINGMAN_OSC_WANTED);
 }
-const earsNow = (): Ears => {
-  const ears = osc?.ears() ?? { port: null, problem: null };
-  const moved = environment.WINGMAN_OSC_WANTED !== undefined && environment.WINGMAN_OSC_WANTED !== ears.port && ears.problem === null && ears.port !== null;
-  return moved ? { ...ears, problem: `UDP port ${environment.WINGMAN_OSC_WANTED} is taken on this machine: remote controls are heard on ${ears.port} instead.` } : ears;
-};
+const earsNow = (): Ears => osc?.ears() ?? { port: null, problem: null };
 house.ears = earsNow;
 
 let stopping = false;

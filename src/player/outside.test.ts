@@ -2,6 +2,7 @@
 import { createSocket, type Socket } from 'node:dgram';
 import { oscMessage } from '../core/output/osc.ts';
 import { listenOsc } from './outside.ts';
+import { until } from '../core/testing/until.ts';
 
 const open: (() => void)[] = [];
 afterEach(() => {
@@ -13,10 +14,6 @@ const taken = (): Promise<{ port: number; socket: Socket }> =>
     socket.bind(0, '127.0.0.1', () => done({ port: socket.address().port, socket }));
     open.push(() => socket.close());
   });
-const until = async (holds: () => boolean): Promise<void> => {
-  for (const end = Date.now() + 5000; !holds(); await new Promise((done) => setTimeout(done, 10))) if (Date.now() > end) throw new Error(`in vain: ${holds.toString()}`);
-};
-
 test('a port that is taken: the next one is used, and both are said; what is sent there is heard', async () => {
   const { port } = await taken();
   const heard: string[] = [];

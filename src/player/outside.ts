@@ -52,8 +52,8 @@ export interface Ears {
 }
 const PORTS_TRIED = 20;
 
-/** Listens for remote controls on the first free port from the wanted one on. @returns where it is, and closes it */
-export function listenOsc(host: string, wanted: number, heard: (address: string, args: (number | string)[]) => void): { ears: () => Ears; close: () => void } {
+/** Listens for remote controls on the first free port from `first` on. @param wanted the port that was asked for; another one is told @returns where it is, and closes it */
+export function listenOsc(host: string, first: number, heard: (address: string, args: (number | string)[]) => void, wanted = first): { ears: () => Ears; close: () => void } {
   let ears: Ears = { port: null, problem: null };
   let close = (): void => undefined;
   let closed = false;
@@ -61,11 +61,11 @@ export function listenOsc(host: string, wanted: number, heard: (address: string,
     if (closed) return;
     close = listenOn(host, port, heard, (bound, error) => {
       if (bound) ears = { port, problem: port === wanted ? null : `UDP port ${wanted} is taken on this machine: remote controls are heard on ${port} instead.` };
-      else if (error.code === 'EADDRINUSE' && port < wanted + PORTS_TRIED) open(port + 1);
-      else ears = { port: null, problem: error.code === 'EADDRINUSE' ? `No UDP port from ${wanted} to ${port} is free: remote controls are not heard.` : `Remote controls are not heard: ${error.message}.` };
+      else if (error.code === 'EADDRINUSE' && port < first + PORTS_TRIED) open(port + 1);
+      else ears = { port: null, problem: error.code === 'EADDRINUSE' ? `No UDP port from ${first} to ${port} is free: remote controls are not heard.` : `Remote controls are not heard: ${error.message}.` };
     });
   };
-  open(wanted);
+  open(first);
   return {
     ears: () => ears,
     close: () => {

@@ -4,6 +4,7 @@ import { writeSync } from 'node:fs';
 import { createServer } from 'node:http';
 import { z } from 'zod';
 import { readArtDmx } from '../core/output/artnet.ts';
+import { ARTNET_PORT, SACN_PORT } from '../core/output/bytes.ts';
 import { artPollReply, isArtPoll, readSacnDiscovery } from '../core/output/discovery.ts';
 import { readMidi } from '../core/output/midi.ts';
 import { readOsc } from '../core/output/osc.ts';
@@ -11,7 +12,7 @@ import { readSacn } from '../core/output/sacn.ts';
 import { GAP_SPAN_MS, LOST_MS, Sources } from './sources.ts';
 
 const environment = z
-  .object({ WINGMAN_SIM_PORT: z.coerce.number(), WINGMAN_SACN_PORT: z.coerce.number().default(5568), WINGMAN_ARTNET_PORT: z.coerce.number().default(6454), WINGMAN_PEER_PORT: z.coerce.number().default(9441), WINGMAN_MIDI_PORT: z.coerce.number().default(9442), WINGMAN_OSC_PORT: z.coerce.number().default(9440) })
+  .object({ WINGMAN_SIM_PORT: z.coerce.number(), WINGMAN_SACN_PORT: z.coerce.number().default(SACN_PORT), WINGMAN_ARTNET_PORT: z.coerce.number().default(ARTNET_PORT), WINGMAN_PEER_PORT: z.coerce.number().default(9441), WINGMAN_MIDI_PORT: z.coerce.number().default(9442), WINGMAN_OSC_PORT: z.coerce.number().default(9440) })
   .parse(process.env);
 
 /** A full disk takes no log, and ends nothing. */

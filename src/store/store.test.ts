@@ -8,6 +8,7 @@ import { listen, type Feed } from './feed.ts';
 import { migrate } from './migrate.ts';
 import { changesAfter, createShow, listShows, loadShow, setMember } from './shows.ts';
 import { issueTicket, readTicket } from './ticket.ts';
+import { until } from '../core/testing/until.ts';
 
 const url = process.env.WINGMAN_TEST_DATABASE ?? '';
 let db: Database;
@@ -160,11 +161,6 @@ test('listeners hear of every change, and of having been away', async () => {
   await feed?.stop();
   await admin.db.destroy();
 });
-
-const until = async (holds: () => boolean): Promise<void> => {
-  for (let i = 0; i < 200 && !holds(); i++) await new Promise((resolve) => setTimeout(resolve, 25));
-  expect(holds()).toBe(true);
-};
 
 test('a show keeps an owner; the renamed show is renamed in the list', async () => {
   const id = await freshShow();

@@ -44,6 +44,8 @@ export const aRole = (role: Role): string => (/^[aeiou]/.test(role) ? `An ${role
 
 export const EDITORS: readonly Role[] = ['owner', 'programmer'];
 /** Everybody who sees the whole show. */
+/** Those who play a show and set levels in it. */
+export const PLAYERS: readonly Role[] = ['owner', 'programmer', 'operator'];
 export const LOOKERS: readonly Role[] = ['owner', 'programmer', 'operator', 'viewer'];
 
 export const defineEdit = <Params>(edit: Edit<Params>): Edit<Params> => edit;

@@ -5,6 +5,7 @@
 import { strFromU8, strToU8, Unzip, UnzipInflate, UnzipPassThrough, zipSync, type Zippable } from 'fflate';
 import { z } from 'zod';
 import { refuse, type Refusal } from '../refusal.ts';
+import { fromBase64, toBase64 } from './base64.ts';
 import { danglingAfter } from '../show/references.ts';
 import { TABLE_NAMES, TABLES, valueId, type AnyRow, type TableName } from '../show/rows.ts';
 import { MutableShow, type RowChange } from '../show/show.ts';
@@ -60,13 +61,6 @@ const hasAsset = (table: TableName): boolean => (WITH_ASSETS as readonly string[
 async function sha256(bytes: Uint8Array): Promise<string> {
   const digest = await crypto.subtle.digest('SHA-256', bytes as Uint8Array<ArrayBuffer>);
   return [...new Uint8Array(digest)].map((b) => b.toString(16).padStart(2, '0')).join('');
-}
-
-const fromBase64 = (text: string): Uint8Array => Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
-function toBase64(bytes: Uint8Array): string {
-  let text = '';
-  for (let i = 0; i < bytes.length; i += 8192) text += String.fromCharCode(...bytes.subarray(i, i + 8192));
-  return btoa(text);
 }
 
 export interface WriteOptions {

@@ -3,7 +3,7 @@
  * The same commands are taken over HTTP.
  */
 import { z } from 'zod';
-import { LOOKERS, type Role } from '../edits/edit.ts';
+import { LOOKERS, PLAYERS, type Role } from '../edits/edit.ts';
 import { CURVES, PIVOTS } from '../select/fan.ts';
 import type { EffectUse} from '../show/rows.ts';
 import { Address, FAMILIES, FixtureNumber, LIMITS, RowId, StagePoint, Time, Universe } from '../show/rows.ts';
@@ -130,7 +130,6 @@ export const LiveCommand = z.discriminatedUnion('command', [
 ]);
 export type LiveCommand = z.infer<typeof LiveCommand>;
 
-export const PLAYERS: readonly Role[] = ['owner', 'programmer', 'operator'];
 const PAGERS: readonly Role[] = [...PLAYERS, 'volunteer'];
 /** Who may give which live command. A viewer looks and calls; a volunteer has pages. */
 export const LIVE_ROLES: Record<LiveCommand['command'], readonly Role[]> = {

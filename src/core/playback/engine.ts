@@ -214,7 +214,8 @@ export class Engine {
   /** A slot is let go of: what is beneath comes through, also while that moves. @returns seconds until it is gone */
   private letSlotGo(list: Playback, slot: number, moves: Moves, i: number, base: number): number {
     const isIntensity = this.slots.family[slot] === INTENSITY;
-    const falls = isIntensity && this.beneath(list, slot) < list.gives(slot, true);
+    // What would show if this list were not there.
+    const falls = isIntensity && this.played(slot, list) < list.gives(slot, true);
     const timed = (falls ? moves.down[i] : moves.up[i]) as number;
     const snap = this.slots.snap[slot] as number;
     const duration = snap === 0 ? timed : 0;
@@ -684,11 +685,6 @@ export class Engine {
     const p = new Operator(userId, n);
     this.programmers.push(p);
     return p;
-  }
-
-  /** What the slot would show if this list were not there. */
-  private beneath(list: Playback, slot: number): number {
-    return this.played(slot, list);
   }
 
   private markAll(): void {

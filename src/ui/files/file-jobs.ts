@@ -1,4 +1,5 @@
 /** What is read from a person's file, without a screen: the part that runs in the worker. Each takes the bytes and answers or refuses in a sentence. */
+import { toBase64 } from '@/core/formats/base64';
 import { readCueLines } from '@/core/formats/cues-csv';
 import { CSV_LIMITS, readCsv } from '@/core/formats/patch-csv';
 import { PICTURE_PIXELS, pictureSize } from '@/core/formats/picture-size';
@@ -20,18 +21,11 @@ async function decoded(bytes: Uint8Array): Promise<ImageBitmap | Refusal> {
   }
 }
 
-/** In pieces: a call takes only so many arguments. */
-function base64(bytes: Uint8Array): string {
-  let binary = '';
-  for (let at = 0; at < bytes.length; at += 8192) binary += String.fromCharCode(...bytes.subarray(at, at + 8192));
-  return btoa(binary);
-}
-
 /** A canvas as a data URL, of the first quality that fits. */
 async function packed(canvas: OffscreenCanvas, type: string, qualities: readonly number[], limit: number): Promise<string | Refusal> {
   for (const quality of qualities) {
     const blob = await canvas.convertToBlob({ type, quality });
-    const data = `data:${type};base64,${base64(new Uint8Array(await blob.arrayBuffer()))}`;
+    const data = `data:${type};base64,${toBase64(new Uint8Array(await blob.arrayBuffer()))}`;
     if (data.length <= limit) return data;
   }
   return refuse('too-large', 'This picture stays too large, also with little detail: use a smaller one. Nothing was changed.');

@@ -23,18 +23,16 @@ export function lookAtCue(cueId: string): void {
   useCueLook.setState((now) => ({ cueId: now.cueId === cueId ? null : cueId }));
 }
 
-const goTo = (cue: CueRow): void => void said({ command: 'goto', cue: formatCueNumber(cue.number), list: cue.listId });
-const armed = (cue: CueRow): void => void said({ command: 'arm', cue: formatCueNumber(cue.number), list: cue.listId });
-const cut = (cue: CueRow): void => void said({ command: 'cut', cue: formatCueNumber(cue.number), list: cue.listId });
+const play = (command: 'goto' | 'arm' | 'cut', cue: CueRow): void => void said({ command, cue: formatCueNumber(cue.number), list: cue.listId });
 
 /** Going to a cue is in its menu, so that it is meant. */
 export function SpineMenu({ cue, playing, openBook, children }: { cue: CueRow; playing: boolean; openBook: () => void; children: ReactNode }) {
   const items: [string, () => void, boolean][] = [
     ['Look at it', () => lookAtCue(cue.id), true],
     ['Open it in the Book', () => (lookAt(cue.id), openBook()), true],
-    [`Go to cue ${formatCueNumber(cue.number)} in its own time`, () => goTo(cue), playing],
-    ['Cut to it', () => cut(cue), playing],
-    ['Make it the next one', () => armed(cue), playing],
+    [`Go to cue ${formatCueNumber(cue.number)} in its own time`, () => play('goto', cue), playing],
+    ['Cut to it', () => play('cut', cue), playing],
+    ['Make it the next one', () => play('arm', cue), playing],
   ];
   return (
     <ContextMenu.Root>
@@ -59,7 +57,7 @@ export function SpineMenu({ cue, playing, openBook, children }: { cue: CueRow; p
 export const goesByKey = (e: React.KeyboardEvent, cue: CueRow): void => {
   if (e.key !== 'Enter' || !(e.ctrlKey || e.metaKey)) return;
   e.preventDefault();
-  goTo(cue);
+  play('goto', cue);
 };
 
 export function CueCard({ place, playing, openBook }: { place: string; playing: boolean; openBook: () => void }) {
@@ -100,7 +98,7 @@ export function CueCard({ place, playing, openBook }: { place: string; playing: 
         <Button kind="quiet" onClick={openBook}>
           In the Book
         </Button>
-        <Button disabled={!playing} onClick={() => (goTo(cue), close())}>
+        <Button disabled={!playing} onClick={() => (play('goto', cue), close())}>
           Go to it
         </Button>
       </div>

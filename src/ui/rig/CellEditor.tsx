@@ -1,6 +1,6 @@
 /** Typing into cells of the table. One entry is one edit: whatever ends it first decides, and nothing after it. */
 'use client';
-import { useEffect, useRef } from 'react';
+import { useRef } from 'react';
 
 /** Cells that are being written: by their rows' ids, so that what arrives meanwhile moves nothing under the hand. */
 export interface Entry {
@@ -18,28 +18,19 @@ export interface Entry {
  * @param onKeep once, with the text @param onLeave once, after Esc
  */
 export function CellEditor({ label, text, first, className, onKeep, onLeave }: { label: string; text: string; first: string | null; className: string; onKeep: (text: string) => void; onLeave: () => void }) {
-  const field = useRef<HTMLInputElement>(null);
   const ended = useRef(false);
   const once = (act: () => void): void => {
     if (ended.current) return;
     ended.current = true;
     act();
   };
-  useEffect(() => {
-    const input = field.current;
-    if (!input) return;
-    input.focus();
-    if (first === null) input.select();
-    else input.setSelectionRange(first.length, first.length);
-    // Not again when somebody else's edit draws the table anew.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, []);
   return (
     <input
-      ref={field}
+      autoFocus
       aria-label={label}
       defaultValue={first ?? text}
       maxLength={120}
+      onFocus={(e) => (first === null ? e.currentTarget.select() : e.currentTarget.setSelectionRange(first.length, first.length))}
       onBlur={(e) => {
         const { value } = e.currentTarget;
         once(() => onKeep(value));
