@@ -93,22 +93,24 @@ test('by hand: one drag leads one cue in and ends with it, however far and often
   const knob = await screen.find('[data-testid=by-hand]');
   const box = await boxOf(knob);
   const y = box.top + box.height / 2;
+  await screen.driver.executeScript("window.places = []; document.addEventListener('pointermove', () => { const r = arguments[0].getBoundingClientRect(); window.places.push([r.left, r.top, r.width, r.height].join()); }, true)", knob);
   let actions = screen.driver.actions({ async: true }).move({ ...at({ x: box.left + 7, y }), duration: 0 }).press();
-  for (let i = 1; i <= 12; i++) actions = actions.move({ ...at({ x: box.left + 7 + i * 3, y }), duration: 30 });
-  await actions.perform();
-  await until(async () => (await stage()).lists[0]?.cue === '4');
-  expect(await boxOf(knob)).toEqual(box);
+  for (let i = 1; i <= 12; i++) actions = actions.move({ ...at({ x: box.left + 7 + i * 3, y }), duration: 60 });
   // On to its end, and back and forth with the button still down.
-  actions = screen.driver.actions({ async: true });
   for (let round = 0; round < 5; round++) {
-    for (const x of [box.left + box.width + 40, box.left + 40, box.left - 20, box.left + 60]) actions = actions.move({ ...at({ x, y }), duration: 40 });
+    for (const x of [box.left + box.width + 40, box.left + 40, box.left - 20, box.left + 60]) actions = actions.move({ ...at({ x, y }), duration: 60 });
   }
-  await actions.perform();
+  await actions.release().perform();
+  await until(async () => (await stage()).lists[0]?.cue === '4');
   await new Promise((done) => setTimeout(done, 300));
-  expect((await stage()).lists[0]?.cue).toBe('4');
-  expect(await boxOf(knob)).toEqual(box);
-  await screen.driver.actions({ async: true }).release().perform();
-  expect((await stage()).lists[0]?.cue).toBe('4');
+  expect((await stage()).lists[0]).toMatchObject({ cue: '4', running: false });
+  const places = await screen.driver.executeScript<string[]>('return window.places');
+  expect(places.length).toBeGreaterThan(20);
+  expect([...new Set(places)]).toEqual([[box.left, box.top, box.width, box.height].join()]);
+  // A new touch leads the next one in.
+  await until(async () => (await valueOf(knob)) === 0);
+  await drag({ x: box.left + 7, y }, box.width, 0, SPEEDS[1]);
+  await until(async () => (await stage()).lists[0]?.cue === '5');
 });
 
 test('a letter typed anywhere outside of a field changes no light and no mode: it begins a line', async () => {
