@@ -12,7 +12,7 @@ import { oscCommand } from '../core/live/osc-commands.ts';
 import type { AirState, LiveCommand, OutputState, Person } from '../core/live/messages.ts';
 import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
 import { familyOf } from '../core/rig/attributes.ts';
-import { firstList, type MutableShow } from '../core/show/show.ts';
+import { type MutableShow } from '../core/show/show.ts';
 import { advance, ShowStore } from '../store/commit.ts';
 import type { Database } from '../store/database.ts';
 import { AIR_CHANNEL, MEMBERS_CHANNEL, type Feed } from '../store/feed.ts';
@@ -182,9 +182,8 @@ export class House {
 
   /** The command line, for scripts and remotes: live commands and edits alike. */
   private async type(show: LiveShow, actor: Actor, text: string): Promise<Answer> {
-    const list = firstList(show.show);
     const held = show.held(actor.userId);
-    const read = readCommand(text, { show: show.show, selection: held.selection, cueId: show.playback().lists.find((l) => l.id === list?.id)?.cueId ?? null, unrecorded: held.values.filter((v) => !v.recorded).length, held: (family) => held.values.filter((v) => !family || familyOf(v.attribute) === family).length, lit: () => show.lit() });
+    const read = readCommand(text, { show: show.show, selection: held.selection, listId: null, cueOn: (id) => show.playback().lists.find((l) => l.id === id)?.cueId ?? null, unrecorded: held.values.filter((v) => !v.recorded).length, held: (family) => held.values.filter((v) => !family || familyOf(v.attribute) === family).length, lit: () => show.lit() });
     if (!read.ok) return refuse('invalid', read.message === '' ? 'Nothing was typed.' : read.message, { text: read.message });
     const { intent } = read;
     switch (intent.kind) {
@@ -208,7 +207,7 @@ export class House {
         const values = held.values.filter((v) => !v.recorded).map(recordedValue);
         const { kind, ...rest } = intent;
         void kind;
-        return this.edited(show, await this.store.edit(show.id, actor, { edit: 'record-cue', params: { listId: list?.id ?? '', values, ...rest }, editId: newEditId() }));
+        return this.edited(show, await this.store.edit(show.id, actor, { edit: 'record-cue', params: { values, ...rest }, editId: newEditId() }));
       }
     }
   }

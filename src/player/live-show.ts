@@ -2,7 +2,7 @@
  * One open show on the player's main thread: what plays and what operators hold, in the words of the show. The clock
  * does the arithmetic; this decides what it is told. Everything here is saved and comes back after a crash.
  */
-import { formatCueNumber } from '../core/cues/number.ts';
+import { cueCalled } from '../core/cues/called.ts';
 import { prePositions } from '../core/cues/pre-position.ts';
 import { cueAfter, trackedAt, type Tracked } from '../core/cues/tracking.ts';
 import { effectOf, type Valued } from '../core/looks/value.ts';
@@ -478,10 +478,10 @@ export class LiveShow {
     const at = this.lists.at(listId);
     if (listId.startsWith('fader:')) return this.faderSource(listId);
     const early = this.earlyOf(listId).get(this.slots.keys[slot] ?? '');
-    if (early) return `moves early for cue ${formatCueNumber(early.number)}${this.following(early.value)}`;
+    if (early) return `moves early for ${cueCalled(this.show, { listId, number: early.number })}${this.following(early.value)}`;
     const tracked = at === null ? undefined : trackedAt(this.show, listId, at, this.slots.keys[slot] ?? '');
     if (!tracked) return `list ${this.show.lists.get(listId)?.name ?? ''}`;
-    return (tracked.cue.number === at ? `cue ${formatCueNumber(at)}` : `tracks from cue ${formatCueNumber(tracked.cue.number)}`) + this.following(tracked.value);
+    return (tracked.cue.number === at ? '' : 'tracks from ') + cueCalled(this.show, { listId, number: tracked.cue.number }) + this.following(tracked.value);
   }
 
   /** By list: for which cue and state of the show, and the slots. */

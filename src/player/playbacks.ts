@@ -2,6 +2,7 @@
  * The cue lists of one open show as they play: where each is, what is next, and what GO, back, pause, go to, hand and
  * release tell the clock (docs/playback.md).
  */
+import { cueCalled, cueFirst } from '../core/cues/called.ts';
 import { formatCueNumber, parseCueNumber } from '../core/cues/number.ts';
 import { cueFollowing } from '../core/cues/loops.ts';
 import { cueBefore } from '../core/cues/tracking.ts';
@@ -137,7 +138,7 @@ export class Playbacks {
     const moves = next.inOrder ? cueMoves(this.under.show, this.under.onto(), next.cue) : stateMoves(this.under.show, this.under.onto(), listId, next.cue, undefined);
     this.stand(listId, next.cue, moves, { onTime: by === null });
     this.under.act(next.cue);
-    return { ok: true, message: `Cue ${formatCueNumber(next.cue.number)}` };
+    return { ok: true, message: this.cueFirst(next.cue) };
   }
 
   /** Counts the rounds of links and chases that this step completes. */
@@ -161,14 +162,14 @@ export class Playbacks {
     const cue = at === null ? undefined : cueBefore(this.under.show, listId, at);
     if (!cue) return refuse('end', 'There is no cue before this one.');
     this.stand(listId, cue, stateMoves(this.under.show, this.under.onto(), listId, cue, this.under.show.lists.get(listId)?.back_s ?? 2), { follows: false });
-    return { ok: true, message: `Back in cue ${formatCueNumber(cue.number)}` };
+    return { ok: true, message: `Back in ${this.called(cue)}` };
   }
 
   goTo(listId: string, text: string, time: number | undefined): Answer {
     const cue = this.named(listId, text);
     if ('refused' in cue) return cue;
     this.stand(listId, cue, stateMoves(this.under.show, this.under.onto(), listId, cue, time), {});
-    return { ok: true, message: `Cue ${formatCueNumber(cue.number)}` };
+    return { ok: true, message: this.cueFirst(cue) };
   }
 
   cut(listId: string, text: string | undefined): Answer {
@@ -177,13 +178,21 @@ export class Playbacks {
     if ('refused' in next) return next;
     this.stand(listId, next, stateMoves(this.under.show, this.under.onto(), listId, next, 0), {});
     this.under.act(next);
-    return { ok: true, message: `Cut to cue ${formatCueNumber(next.number)}` };
+    return { ok: true, message: `Cut to ${this.called(next)}` };
+  }
+
+  private called({ listId, number }: { listId: string; number: number }): string {
+    return cueCalled(this.under.show, { listId, number });
+  }
+
+  private cueFirst({ listId, number }: { listId: string; number: number }): string {
+    return cueFirst(this.under.show, { listId, number });
   }
 
   private named(listId: string, text: string): CueRow | Refusal {
     const number = parseCueNumber(text);
     if (number === undefined) return refuse('invalid', `“${text}” is not a cue number; they look like 2, 2.5 or 10.125.`, { cue: 'Not a cue number.' });
-    return this.under.show.cuesOf(listId).find((c) => c.number === number) ?? refuse('not-found', `There is no cue ${formatCueNumber(number)}.`, { cue: 'Unknown.' });
+    return this.under.show.cuesOf(listId).find((c) => c.number === number) ?? refuse('not-found', `There is no ${this.called({ listId, number })}.`, { cue: 'Unknown.' });
   }
 
   arm(listId: string, text: string | null): Answer {
@@ -197,7 +206,7 @@ export class Playbacks {
     if ('refused' in cue) return cue;
     state.armedId = cue.id;
     this.under.changed('now');
-    return { ok: true, message: `Cue ${formatCueNumber(cue.number)} is next` };
+    return { ok: true, message: `${this.cueFirst(cue)} is next` };
   }
 
   pause(listId: string, wanted?: boolean): Answer {

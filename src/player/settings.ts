@@ -2,10 +2,11 @@
  * What a command makes of fixtures: values for a programmer, each with what it follows, or why there are none. Nothing is
  * held here; these are functions of the show, of what is held and of what is on stage.
  */
+import { cueCalled, cueFirst } from '../core/cues/called.ts';
 import { aimUnit, flipped, pointsAlong, type Turn } from '../core/aim/unit.ts';
 import { between, kelvin, type Chromaticity } from '../core/color/mix.ts';
 import { colourLevels, colourParts } from '../core/color/unit-colour.ts';
-import { formatCueNumber, parseCueNumber } from '../core/cues/number.ts';
+import { parseCueNumber } from '../core/cues/number.ts';
 import { stateAt, type Tracked } from '../core/cues/tracking.ts';
 import { numberRanges } from '../core/edits/edit.ts';
 import type { HeldValue, LiveCommand } from '../core/live/messages.ts';
@@ -258,13 +259,13 @@ export function take(hands: Hands, c: Extract<LiveCommand, { command: 'take' }>)
   const list = c.list ?? [...hands.show.lists.values()].sort((a, b) => a.number - b.number)[0]?.id ?? '';
   const number = parseCueNumber(c.cue ?? '');
   const cue = number === undefined ? undefined : hands.show.cuesOf(list).find((x) => x.number === number);
-  if (!cue) return refuse('not-found', `There is no cue ${c.cue ?? ''}. Nothing was taken.`, { cue: 'Unknown.' });
+  if (!cue) return refuse('not-found', `There is no ${number === undefined ? `cue ${c.cue ?? ''}` : cueCalled(hands.show, { listId: list, number })}. Nothing was taken.`, { cue: 'Unknown.' });
   const rows: ValueRow[] = c.whole ? [...stateAt(hands.show, list, cue.number).values()].map((t) => t.value) : [...hands.show.valuesOf(cue.id).values()];
   const values = rows.flatMap((v): Putting[] => {
     const level = levelOf(hands.show, v);
     return level === null || !wanted(v.fixtureId, v.attribute) ? [] : [{ fixtureId: v.fixtureId, attribute: v.attribute, level, palette: v.palette, look: v.look, effect: effectOf(hands.show, v) }];
   });
-  return values.length === 0 ? refuse('nothing', `Cue ${formatCueNumber(cue.number)} sets nothing of these.`) : made(values);
+  return values.length === 0 ? refuse('nothing', `${cueFirst(hands.show, { listId: list, number: cue.number })} sets nothing of these.`) : made(values);
 }
 
 /** A level on stage with what it follows, where a cue says it. */

@@ -1,4 +1,5 @@
 /** Several people in one show: boards, asking and handing over, calls, control pages, and the same light in two hands. */
+import { cueCalled } from '../core/cues/called.ts';
 import { aRole } from '../core/edits/edit.ts';
 import { formatCueNumber } from '../core/cues/number.ts';
 import { numberRanges } from '../core/edits/ranges.ts';
@@ -153,7 +154,7 @@ export class Together {
     if (!cue) return refuse('end', 'There is no next cue to call.');
     this.call = { listId, cueId: cue.id, by: actor.name, at: new Date().toISOString(), at_ms: this.under.now_ms() };
     this.under.changed();
-    return { ok: true, message: `Called cue ${formatCueNumber(cue.number)}` };
+    return { ok: true, message: `Called ${cueCalled(this.under.show, { listId, number: cue.number })}` };
   }
 
   /** Once a second: boards of those who stay away, and calls that nobody followed. */

@@ -36,7 +36,7 @@ test('a colour of one unit is kept as a palette and means the same on another ki
   await screen.press('Record palette');
   await screen.says('[aria-label=Palettes]', 'Brick');
   await screen.typed('21 palette 1');
-  await screen.says('[data-testid=says]', '1 fixture · colour as palette 1 “Brick” · into your programmer');
+  await screen.says('[data-testid=says]', '1 fixture · colour follows palette 1 “Brick” · into your programmer');
   await screen.command('21 palette 1');
   await until(async () => ((await level(21, 'ColorAdd_R'))?.level ?? 0) > 0.9 && ((await level(21, 'ColorAdd_C'))?.level ?? 1) < 0.2);
 });

@@ -216,7 +216,7 @@ test('an effect runs over the selection, is changed under way, and is taken off 
 
 test('blind: what is set is kept, shown here, and not on stage; a reload loses nothing', async () => {
   await screen.command('goto 2 time 0');
-  await (await screen.find('body')).sendKeys('b');
+  await (await screen.find('body')).sendKeys(Key.chord(Key.ALT, Key.SHIFT, 'b'));
   await screen.says('main', 'Blind: the stage with what you hold on it');
   await screen.command('9 at full');
   await screen.says('[data-testid=programmer-count]', '1 value, 1 fixture');

@@ -8,7 +8,7 @@ const show = exampleShow();
 cue(show, 1, { 1: 50 }, { name: 'Preset' });
 cue(show, 2, { 2: 50 });
 apply(show, 'record-group', { name: 'Front', number: 2, fixtures: [idOf(show, 3), idOf(show, 1)] });
-const context: CommandContext = { show, selection: [], cueId: show.cuesOf('main')[0]?.id ?? null, unrecorded: 3, held: () => 3, lit: () => [idOf(show, 2), idOf(show, 12)] };
+const context: CommandContext = { show, selection: [], listId: null, cueOn: () => show.cuesOf('main')[0]?.id ?? null, unrecorded: 3, held: () => 3, lit: () => [idOf(show, 2), idOf(show, 12)] };
 const read = (text: string, more: Partial<CommandContext> = {}) => readCommand(text, { ...context, ...more });
 const numbers = (ids: readonly string[]): (number | undefined)[] => ids.map((id) => show.fixtures.get(id)?.number);
 
@@ -149,7 +149,7 @@ test('the sentence says what Enter will do', () => {
 });
 
 test('recording', () => {
-  expect(intent('record cue 2.5 "Bell" time 5/7')).toEqual({ kind: 'record', number: 2500, name: 'Bell', up_s: 5, down_s: 7, mode: 'track', existing: 'may' });
+  expect(intent('record cue 2.5 "Bell" time 5/7')).toEqual({ kind: 'record', listId: 'main', number: 2500, name: 'Bell', up_s: 5, down_s: 7, mode: 'track', existing: 'may' });
   expect(intent('record')).toMatchObject({ number: 3000 });
   expect(intent('record 2 only')).toMatchObject({ number: 2000, mode: 'only' });
   expect(intent('update')).toMatchObject({ number: 1000, existing: 'must' });

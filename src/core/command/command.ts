@@ -9,7 +9,6 @@ import type { LiveCommand } from '../live/messages.ts';
 import { fixturesOfLook } from '../looks/resolve.ts';
 import { findAttribute } from '../rig/attributes.ts';
 import { LIMITS } from '../show/rows.ts';
-import { firstList } from '../show/show.ts';
 import type { Intent } from './intent.ts';
 import { aboutPlaying } from './playing.ts';
 import { patching, RIG_VERBS, rigVerb } from './rig.ts';
@@ -22,17 +21,17 @@ import { splitWords, type Word } from './words.ts';
 export type ReadCommand = { ok: true; intent: Intent; says: string } | { ok: false; message: string; at: number; length: number } | { ok: false; empty: true; message: '' };
 
 function recording(r: Reader, word: Word): { intent: Intent; says: string } {
-  const { show, cueId, unrecorded } = r.context;
-  const list = firstList(show);
+  const { show, unrecorded } = r.context;
+  const { list } = r;
   if (!list) throw new Complaint('This show has no cue list.', word);
   const update = word.key === 'update';
   if (update && r.takeKey('source')) return updatingSource(r, word);
   r.takeKey('cue');
-  const on = cueId ? show.cues.get(cueId) : undefined;
+  const on = r.onStage;
   let number: number;
   if (r.peek() && /^\d/.test(r.peek()?.text ?? '')) number = r.cueNumber();
   else if (update && on) number = on.number;
-  else if (update) throw new Complaint('No cue is on stage: say which one to update.', word);
+  else if (update) throw new Complaint(`No cue${r.ofList} is on stage: say which one to update.`, word);
   else number = (Math.floor((show.cuesOf(list.id).at(-1)?.number ?? 0) / 1000) + 1) * 1000;
   let name: string | undefined;
   let times: { up_s: number; down_s: number } | undefined;
@@ -49,31 +48,40 @@ function recording(r: Reader, word: Word): { intent: Intent; says: string } {
     else r.end();
   }
   const old = show.cuesOf(list.id).find((c) => c.number === number);
-  if ((update || how === 'remove') && !old) throw new Complaint(`There is no cue ${formatCueNumber(number)} to ${update ? 'update' : 'take these out of'}.`, word);
-  const into = `cue ${formatCueNumber(number)}${(name ?? old?.name) ? ` “${name ?? old?.name}”` : ''}`;
-  const place = old ? 'changes' : cueAfter(show, list.id, number) ? `new, after ${formatCueNumber(cueBefore(show, list.id, number)?.number ?? 0)}` : 'new, at the end';
+  if ((update || how === 'remove') && !old) throw new Complaint(`There is no cue ${formatCueNumber(number)}${r.ofList} to ${update ? 'update' : 'take these out of'}.`, word);
+  const into = `cue ${formatCueNumber(number)}${(name ?? old?.name) ? ` “${name ?? old?.name}”` : ''}${r.ofList}`;
+  const before = cueBefore(show, list.id, number);
+  const place = old ? 'changes' : cueAfter(show, list.id, number) ? (before ? `new, after ${formatCueNumber(before.number)}` : 'new, at the start') : 'new, at the end';
   const what = unrecorded === 0 ? 'nothing is held: an empty cue that tracks' : plural(unrecorded, 'value');
   return {
-    intent: { kind: 'record', number, mode, existing: update ? 'must' : 'may', ...(how === 'merge' ? {} : { how }), ...(name === undefined ? {} : { name }), ...times },
+    intent: { kind: 'record', listId: list.id, number, mode, existing: update ? 'must' : 'may', ...(how === 'merge' ? {} : { how }), ...(name === undefined ? {} : { name }), ...times },
     says: how === 'remove' ? `${what} out of ${into}${mode === 'only' ? ' · this cue only' : ''}` : `${what} into ${into} · ${how === 'over' && old ? 'what it sets besides goes' : old && unrecorded === 0 ? 'only its name and times change' : place}${mode === 'only' ? ' · this cue only' : ''}`,
   };
 }
 
 /** `update source`: each value back to the cue or palette that it comes from. */
 function updatingSource(r: Reader, word: Word): { intent: Intent; says: string } {
-  const { show, cueId, unrecorded } = r.context;
-  const on = cueId ? show.cues.get(cueId) : undefined;
-  if (!on) throw new Complaint('No cue is on stage: say which cue to update.', word);
+  const { unrecorded } = r.context;
+  const on = r.onStage;
+  if (!on) throw new Complaint(`No cue${r.ofList} is on stage: say which cue to update.`, word);
   r.end();
-  return { intent: { kind: 'record-held', edit: 'update-source', params: { listId: on.listId, number: on.number } }, says: `${plural(unrecorded, 'value')} back to where each was set: its cue or its palette` };
+  return { intent: { kind: 'record-held', edit: 'update-source', params: { listId: on.listId, number: on.number } }, says: `${plural(unrecorded, 'value')} back to where each was set: its cue${r.ofList} or its palette` };
 }
 
 function cueById(r: Reader): { id: string; label: string } {
-  const list = firstList(r.context.show);
-  const number = r.cueNumber();
-  const cue = list ? r.context.show.cuesOf(list.id).find((c) => c.number === number) : undefined;
-  if (!cue) throw new Complaint(`There is no cue ${formatCueNumber(number)}.`, r.previous());
-  return { id: cue.id, label: `cue ${formatCueNumber(number)}${cue.name ? ` “${cue.name}”` : ''}` };
+  const cue = r.cue();
+  return { id: cue.id, label: `cue ${formatCueNumber(cue.number)}${cue.name ? ` “${cue.name}”` : ''}${r.ofList}` };
+}
+
+/** What may be said of a list that the line begins with: all that plays, and all that is about cues. */
+const OF_A_LIST = new Set(['go', 'goto', 'back', 'pause', 'cut', 'arm', 'rate', 'master', 'release', 'record', 'update', 'insert', 'make', 'move', 'copy', 'renumber', 'join', 'block', 'unblock', 'delete', 'name', 'cue', 'take']);
+
+/** `list 2 go`, `list "Lanterns" record cue 5`. */
+function ofOneList(r: Reader): { intent: Intent; says: string } {
+  const verb = r.peek();
+  const known = verb && OF_A_LIST.has(verb.key) && (verb.key !== 'copy' || /^cues?$/.test(r.peek(1)?.key ?? ''));
+  if (!known) throw new Complaint('Say what to do in this list: go, goto 5, cut, arm 7, rate 150, master at 80, release, record cue 5, insert, move, name cue 5 …', verb ?? r.previous());
+  return statement(r);
 }
 
 function statement(r: Reader): { intent: Intent; says: string } {
@@ -83,13 +91,14 @@ function statement(r: Reader): { intent: Intent; says: string } {
     r.end();
     return { intent: { kind: 'live', command }, says };
   };
+  if (r.takeList()) return ofOneList(r);
   const playing = aboutPlaying(r, word);
   if (playing) return playing;
   switch (word.key) {
     case 'record':
     case 'update':
       r.next();
-      return recordingOther(r, word) ?? recording(r, word);
+      return (r.listSaid ? undefined : recordingOther(r, word)) ?? recording(r, word);
     case 'patch':
       // With fixtures selected, `patch 3.21` moves them; a quantity and a type make new ones.
       if (/^(\d+\.\d+|off|back|at|to)$/.test(r.peek(1)?.key ?? '')) return selectAndSet(r, word);
@@ -159,7 +168,7 @@ function statement(r: Reader): { intent: Intent; says: string } {
       return { intent: { kind: 'redo' }, says: 'make your undone edit again' };
     case 'delete': {
       r.next();
-      const other = aboutRow(r, 'delete');
+      const other = r.listSaid ? undefined : aboutRow(r, 'delete');
       if (other) return other;
       if (!r.takeKey('cue')) throw new Complaint('Say what to delete: delete cue 2.5', r.peek() ?? word);
       const cue = cueById(r);
@@ -168,7 +177,7 @@ function statement(r: Reader): { intent: Intent; says: string } {
     }
     case 'name': {
       r.next();
-      const other = aboutRow(r, 'name');
+      const other = r.listSaid ? undefined : aboutRow(r, 'name');
       if (other) return other;
       r.takeKey('cue');
       const cue = cueById(r);

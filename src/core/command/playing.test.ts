@@ -9,7 +9,7 @@ const lanterns = [...show.lists.values()].find((l) => l.name === 'Lanterns')?.id
 apply(show, 'make-cues', { listId: lanterns, cues: [{ number: 7000 }] });
 apply(show, 'set-fader', { set: { number: 3, name: 'House', holds: { kind: 'list', id: lanterns }, mode: 'proportional', flash: 'full' } });
 const id = (n: number): string => show.cuesOf('main').find((c) => c.number === n * 1000)?.id ?? '';
-const read = (text: string) => readCommand(text, { show, selection: [idOf(show, 2)], cueId: id(2), unrecorded: 2, held: () => 2, lit: () => [] });
+const read = (text: string) => readCommand(text, { show, selection: [idOf(show, 2)], listId: null, cueOn: (list) => (list === 'main' ? id(2) : null), unrecorded: 2, held: () => 2, lit: () => [] });
 const meant = (text: string): unknown => {
   const result = read(text);
   if (!result.ok) throw new Error(`${text}: ${result.message}`);
@@ -46,15 +46,20 @@ test.each<[string, unknown]>([
   ['cue 2 follow 3', ['change-cue', { id: id(2), set: { follow_s: 3 } }]],
   ['cue 2 after 0.5', ['change-cue', { id: id(2), set: { after_s: 0.5 } }]],
   ['cue 2 wait', ['change-cue', { id: id(2), set: { follow_s: null, after_s: null } }]],
-  ['record cue 2 over', { kind: 'record', number: 2000, mode: 'track', existing: 'may', how: 'over' }],
-  ['record cue 2 remove only', { kind: 'record', number: 2000, mode: 'only', existing: 'may', how: 'remove' }],
+  ['record cue 2 over', { kind: 'record', listId: 'main', number: 2000, mode: 'track', existing: 'may', how: 'over' }],
+  ['record cue 2 remove only', { kind: 'record', listId: 'main', number: 2000, mode: 'only', existing: 'may', how: 'remove' }],
   ['update source', ['update-source', { listId: 'main', number: 2000 }]],
 ])('“%s”', (text, expected) => expect(meant(text)).toEqual(expected));
 
 test.each([
   ['fader 9 at 50', 'no fader 9'],
   ['list 5 go', 'no list 5'],
-  ['list 2', 'what the list should do'],
+  ['list 2', 'Say what to do in this list'],
+  ['list 2 at 50', 'Say what to do in this list'],
+  ['list 2 delete palette 1', 'Say what to delete: delete cue'],
+  ['list 2 record colour palette 5', 'not understood'],
+  ['list 2 update', 'No cue of list 2 “Lanterns” is on stage'],
+  ['list 2 cue 99 time 3', 'no cue 99 of list 2'],
   ['rate 5', 'from 10 to 1000'],
   ['move cue 2', 'Say where'],
   ['insert cue 2', 'Say where'],
@@ -68,12 +73,39 @@ test.each([
   expect(result).toMatchObject({ ok: false, message: expect.stringContaining(words) });
 });
 
+const seventh = show.cuesOf(lanterns)[0]?.id ?? '';
+test.each<[string, unknown]>([
+  ['list 2 record cue 5 "Sway" time 2', { kind: 'record', listId: lanterns, number: 5000, name: 'Sway', up_s: 2, down_s: 2, mode: 'track', existing: 'may' }],
+  ['list 2 record', { kind: 'record', listId: lanterns, number: 8000, mode: 'track', existing: 'may' }],
+  ['list "Lanterns" update cue 7', { kind: 'record', listId: lanterns, number: 7000, mode: 'track', existing: 'must' }],
+  ['list 2 make 2 cues', ['make-cues', { listId: lanterns, cues: [{ number: 8000 }, { number: 9000 }] }]],
+  ['list 2 insert cue before 7', ['make-cues', { listId: lanterns, cues: [{ number: 1000, name: '' }] }]],
+  ['list 2 move cue 7 after 9', ['move-cues', { ids: [seventh], after: 9000 }]],
+  ['list 2 copy cue 7 after 7', ['copy-cues', { ids: [seventh], after: 7000 }]],
+  ['list 2 block cue 7', ['block-cue', { ids: [seventh], on: true }]],
+  ['list 2 delete cue 7', ['delete-cue', { id: seventh }]],
+  ['list 2 name cue 7 Sway', ['change-cue', { id: seventh, set: { name: 'Sway' } }]],
+  ['list 2 cue 7 time 5/7', ['change-cue', { id: seventh, set: { up_s: 5, down_s: 7 } }]],
+  ['list 2 take cue 7', { command: 'take', what: 'cue', cue: '7', list: lanterns, whole: false }],
+  ['list 1 goto 3', { command: 'goto', cue: '3' }],
+])('of a list: “%s”', (text, expected) => expect(meant(text)).toEqual(expected));
+
+test('a line without a list is about the one that is shown, and says so', () => {
+  const shown = (text: string) => readCommand(text, { show, selection: [], listId: lanterns, cueOn: () => null, unrecorded: 2, held: () => 2, lit: () => [] });
+  expect(shown('record cue 5')).toMatchObject({ intent: { listId: lanterns }, says: '2 values into cue 5 of list 2 “Lanterns” · new, at the start' });
+  expect(shown('go')).toMatchObject({ intent: { command: { command: 'go', list: lanterns } }, says: 'GO: the next cue of list 2 “Lanterns”' });
+  expect(shown('goto 2')).toMatchObject({ ok: false, message: 'There is no cue 2 of list 2 “Lanterns”.' });
+  expect(shown('list 1 goto 2')).toMatchObject({ intent: { command: { command: 'goto', cue: '2' } }, says: expect.stringContaining('of list 1') });
+  expect(shown('in list 1 cue 2 at 30')).toMatchObject({ intent: { select: [idOf(show, 2)] } });
+  expect(shown('in cue 7')).toMatchObject({ ok: true });
+});
+
 test('what Enter will do is said with what it does to the others', () => {
   const says = (text: string): string => {
     const result = read(text);
     return result.ok ? result.says : result.message;
   };
   expect(says('sub 3 at 60 time 5')).toBe('fader 3 “House” to 60 % in 5 s · playback only, nothing is recorded');
-  expect(says('move cue 2 after 4')).toBe('move cue 2 to after 4 · no other cue looks different');
-  expect(says('block cue 3')).toBe('block cue 3 · nothing upstream reaches past');
+  expect(says('move cue 2 after 4')).toBe('move cue 2 of list 1 “Main list” to after 4 · no other cue looks different');
+  expect(says('block cue 3')).toBe('block cue 3 of list 1 “Main list” · nothing upstream reaches past');
 });

@@ -3,7 +3,7 @@ import { formatCueNumber, numbersBetween } from '../cues/number.ts';
 import { plural } from '../edits/edit.ts';
 import type { LiveCommand } from '../live/messages.ts';
 import { firstList } from '../show/show.ts';
-import type { CueRow, ListRow } from '../show/rows.ts';
+import type { CueRow } from '../show/rows.ts';
 import type { Intent } from './intent.ts';
 import { Complaint, type Reader, THRU } from './reader.ts';
 import { percentage } from './setting.ts';
@@ -16,14 +16,6 @@ const live = (r: Reader, command: LiveCommand, says: string): Read => {
   return { intent: { kind: 'live', command }, says };
 };
 const inTime = (time: number | undefined): string => (time === undefined ? '' : ` in ${time} s`);
-
-function listNumbered(r: Reader): ListRow {
-  const { show } = r.context;
-  const word = r.next();
-  const found = [...show.lists.values()].find((l) => (word?.quoted ? l.name.toLowerCase() === word.text.toLowerCase() : String(l.number) === word?.text));
-  if (!word || !found) throw new Complaint(word ? `There is no list ${word.quoted ? `“${word.text}”` : word.text}.` : 'Here a list number is missing.', word ?? r.previous());
-  return found;
-}
 
 /** `fader 3 at 60 time 5`. `sub` says the same. */
 function fader(r: Reader): Read {
@@ -39,7 +31,8 @@ function fader(r: Reader): Read {
 /** `release`, `release list 2`, `release all time 3`. */
 function release(r: Reader): Read {
   const all = r.takeKey('all', 'everything') !== undefined;
-  const list = all ? undefined : r.takeKey('list') ? listNumbered(r) : firstList(r.context.show);
+  if (!all) r.takeList();
+  const { list } = r;
   const time = r.takeKey('time', 'in') ? r.seconds() : undefined;
   const timed = time === undefined ? {} : { time };
   if (all) return live(r, { command: 'release-all', ...timed }, `release every list and fader that does not keep${inTime(time)}`);
@@ -47,20 +40,13 @@ function release(r: Reader): Read {
   return live(r, { command: 'release', list: list.id, ...timed }, `release list ${list.number} “${list.name}”${inTime(time)}`);
 }
 
-function cueOf(r: Reader, list: ListRow | undefined): CueRow {
-  const number = r.cueNumber();
-  const cue = list ? r.context.show.cuesOf(list.id).find((c) => c.number === number) : undefined;
-  if (!cue) throw new Complaint(`There is no cue ${formatCueNumber(number)}.`, r.previous());
-  return cue;
-}
-
 /** What plays, of one list. `list 2 go`, `arm 7`, `cut`, `rate 150`. */
-function playing(r: Reader, word: Word, list: ListRow | undefined, named: boolean): Read {
-  const onto = named && list ? { list: list.id } : {};
-  const of = named && list ? ` of list ${list.number} “${list.name}”` : '';
+function playing(r: Reader, word: Word): Read {
+  const { list, ofList: of } = r;
+  const onto = list && list.id !== firstList(r.context.show)?.id ? { list: list.id } : {};
   switch (word.key) {
     case 'go':
-      if (r.takeKey('to')) return playing(r, { ...word, key: 'goto' }, list, named);
+      if (r.takeKey('to')) return playing(r, { ...word, key: 'goto' });
       return live(r, { command: 'go', ...onto }, `GO: the next cue${of}`);
     case 'back':
       return live(r, { command: 'back', ...onto }, `back to the cue before${of}`);
@@ -68,19 +54,19 @@ function playing(r: Reader, word: Word, list: ListRow | undefined, named: boolea
       return live(r, { command: 'pause', ...onto }, `pause the running fades${of}, or go on`);
     case 'goto': {
       r.takeKey('cue');
-      const cue = cueOf(r, list);
+      const cue = r.cue();
       const time = r.takeKey('time', 'in') ? r.seconds() : undefined;
       return live(r, { command: 'goto', cue: formatCueNumber(cue.number), ...(time === undefined ? {} : { time }), ...onto }, `go to cue ${formatCueNumber(cue.number)}${cue.name ? ` “${cue.name}”` : ''}${of}${time === 0 ? ', cut' : inTime(time)} · all that it shows`);
     }
     case 'cut': {
       r.takeKey('cue', 'to');
-      const cue = r.done ? undefined : cueOf(r, list);
+      const cue = r.done ? undefined : r.cue();
       return live(r, { command: 'cut', ...(cue ? { cue: formatCueNumber(cue.number) } : {}), ...onto }, `cut to ${cue ? `cue ${formatCueNumber(cue.number)}` : 'the next cue'}${of}`);
     }
     case 'arm': {
       r.takeKey('cue');
       if (r.takeKey('off')) return live(r, { command: 'arm', cue: null, ...onto }, `the next cue${of} is the list’s own again`);
-      const cue = cueOf(r, list);
+      const cue = r.cue();
       return live(r, { command: 'arm', cue: formatCueNumber(cue.number), ...onto }, `cue ${formatCueNumber(cue.number)}${cue.name ? ` “${cue.name}”` : ''}${of} is next`);
     }
     case 'rate': {
@@ -94,21 +80,20 @@ function playing(r: Reader, word: Word, list: ListRow | undefined, named: boolea
       return live(r, { command: 'list-master', level: to.level, ...onto }, `master${of} ${to.says}`);
     }
     default:
-      throw new Complaint('Say what the list should do: go, back, pause, goto 5, cut, arm 7, rate 150, master at 80 or release.', word);
+      throw new Complaint(`“${word.text}” is not understood here.`, word);
   }
 }
 
-/** `cue 5`, `cue 5 thru 8`, `cue 5 + 7`: cues of the first list. */
+/** `cue 5`, `cue 5 thru 8`, `cue 5 + 7`: cues of the list in question. */
 function cues(r: Reader): CueRow[] {
-  const list = firstList(r.context.show);
   r.takeKey('cue', 'cues');
   const found: CueRow[] = [];
   do {
-    const first = cueOf(r, list);
+    const first = r.cue();
     const next = r.peek();
     if (next && THRU.has(next.key)) {
       r.next();
-      const last = cueOf(r, list);
+      const last = r.cue();
       const [low, high] = [Math.min(first.number, last.number), Math.max(first.number, last.number)];
       found.push(...r.context.show.cuesOf(first.listId).filter((c) => c.number >= low && c.number <= high));
     } else found.push(first);
@@ -131,38 +116,38 @@ function arranging(r: Reader, word: Word): Read {
     case 'copy': {
       if (!r.takeKey('after')) throw new Complaint(`Say where: ${word.key} cue 5 after 9`, r.peek() ?? r.previous());
       const after = r.cueNumber();
-      return edit(word.key === 'move' ? 'move-cues' : 'copy-cues', { after }, `${word.key} ${say(rows)} to after ${formatCueNumber(after)} · no other cue looks different`);
+      return edit(word.key === 'move' ? 'move-cues' : 'copy-cues', { after }, `${word.key} ${say(rows)}${r.ofList} to after ${formatCueNumber(after)} · no other cue looks different`);
     }
     case 'renumber': {
       if (!r.takeKey('from')) throw new Complaint('Say from which number: renumber cue 5 thru 9 from 50', r.peek() ?? r.previous());
       const from = r.cueNumber();
       const step = r.takeKey('by') ? r.cueNumber() : 1000;
-      return edit('renumber-cues', { from, step }, `renumber ${say(rows)}: ${formatCueNumber(from)} to ${formatCueNumber(from + (rows.length - 1) * step)}`);
+      return edit('renumber-cues', { from, step }, `renumber ${say(rows)}${r.ofList}: ${formatCueNumber(from)} to ${formatCueNumber(from + (rows.length - 1) * step)}`);
     }
     case 'join':
-      return edit('join-cues', {}, `join ${say(rows)} into the first of them`);
+      return edit('join-cues', {}, `join ${say(rows)}${r.ofList} into the first of them`);
     default:
-      return edit('block-cue', { on: word.key === 'block' }, `${word.key} ${say(rows)}${word.key === 'block' ? ' · nothing upstream reaches past' : ' · what would track anyway tracks again'}`);
+      return edit('block-cue', { on: word.key === 'block' }, `${word.key} ${say(rows)}${r.ofList}${word.key === 'block' ? ' · nothing upstream reaches past' : ' · what would track anyway tracks again'}`);
   }
 }
 
 /** `insert cue after 5 "Bell"`, `make 30 cues from 101`. */
 function making(r: Reader, word: Word): Read {
   const { show } = r.context;
-  const list = firstList(show);
+  const { list } = r;
   if (!list) throw new Complaint('This show has no cue list.', word);
   if (word.key === 'insert') {
     r.takeKey('cue');
     const side = r.takeKey('after', 'before');
     if (!side) throw new Complaint('Say where: insert cue after 5', r.peek() ?? word);
-    const cue = cueOf(r, list);
+    const cue = r.cue();
     const all = show.cuesOf(list.id);
     const at = all.indexOf(cue);
     const [low, high] = side.key === 'after' ? [cue.number, all[at + 1]?.number] : [all[at - 1]?.number ?? 0, cue.number];
     const number = numbersBetween(low, high, 1)?.[0];
     if (number === undefined) throw new Complaint('There is no number left there: renumber first.', r.previous());
     const name = r.rest();
-    return { intent: { kind: 'edit', edit: 'make-cues', params: { listId: list.id, cues: [{ number, name }] } }, says: `new cue ${formatCueNumber(number)}${name ? ` “${name}”` : ''}, ${side.key} ${formatCueNumber(cue.number)} · it shows what tracks into it` };
+    return { intent: { kind: 'edit', edit: 'make-cues', params: { listId: list.id, cues: [{ number, name }] } }, says: `new cue ${formatCueNumber(number)}${name ? ` “${name}”` : ''}, ${side.key} ${formatCueNumber(cue.number)}${r.ofList} · it shows what tracks into it` };
   }
   const count = r.whole('how many cues');
   if (count < 1 || count > 2000) throw new Complaint('1 to 2000 cues are made at once.', r.previous());
@@ -172,7 +157,7 @@ function making(r: Reader, word: Word): Read {
   const name = r.rest();
   return {
     intent: { kind: 'edit', edit: 'make-cues', params: { listId: list.id, cues: Array.from({ length: count }, (_, i) => ({ number: from + i * step, ...(name ? { name: name.includes('#') ? name.replaceAll('#', String(i + 1)) : name } : {}) })) } },
-    says: `${plural(count, 'empty cue')}, ${formatCueNumber(from)} to ${formatCueNumber(from + (count - 1) * step)} · they show what tracks into them`,
+    says: `${plural(count, 'empty cue')}, ${formatCueNumber(from)} to ${formatCueNumber(from + (count - 1) * step)}${r.ofList} · they show what tracks into them`,
   };
 }
 
@@ -187,18 +172,7 @@ export function aboutPlaying(r: Reader, word: Word): Read | undefined {
     case 'arm':
     case 'rate':
       r.next();
-      return playing(r, word, firstList(r.context.show), false);
-    case 'list': {
-      r.next();
-      const list = listNumbered(r);
-      const verb = r.next();
-      if (!verb) throw new Complaint('Say what the list should do: go, back, pause, goto 5, cut, arm 7, rate 150, master at 80 or release.', r.previous());
-      if (verb.key === 'release') {
-        const time = r.takeKey('time', 'in') ? r.seconds() : undefined;
-        return live(r, { command: 'release', list: list.id, ...(time === undefined ? {} : { time }) }, `release list ${list.number} “${list.name}”${inTime(time)}`);
-      }
-      return playing(r, verb, list, true);
-    }
+      return playing(r, word);
     case 'fader':
     case 'sub':
       r.next();
@@ -206,6 +180,11 @@ export function aboutPlaying(r: Reader, word: Word): Read | undefined {
     case 'release':
       r.next();
       return release(r);
+    case 'master':
+      // Alone it is the grand master.
+      if (!r.listSaid) return undefined;
+      r.next();
+      return playing(r, word);
     case 'insert':
     case 'make':
       r.next();

@@ -1,16 +1,18 @@
 /** Reading words, numbers, times and cue numbers; what is wrong is a Complaint that knows its word. */
 import { seconds, timeProblem } from '../cues/clock.ts';
-import { parseCueNumber } from '../cues/number.ts';
-import { LIMITS, type Family, type FixtureRow } from '../show/rows.ts';
-import type { Show } from '../show/show.ts';
+import { formatCueNumber, parseCueNumber } from '../cues/number.ts';
+import { LIMITS, type CueRow, type Family, type FixtureRow, type ListRow } from '../show/rows.ts';
+import { firstList, type Show } from '../show/show.ts';
 import type { Word } from './words.ts';
 
 export interface CommandContext {
   show: Show;
   /** Selected fixture ids in order. */
   selection: readonly string[];
-  /** The cue on stage. */
-  cueId: string | null;
+  /** The list that is shown where the line is typed; null where none is: the show’s first. */
+  listId: string | null;
+  /** The cue of a list that is on stage. */
+  cueOn: (listId: string) => string | null;
   /** Values that the operator holds and has not recorded. */
   unrecorded: number;
   /** Values held, of a family or all. */
@@ -35,11 +37,45 @@ export const SELECTION_END = new Set(['at', 'time', 'delay', 'full', 'out', 'pat
 /** Goes along the words of a line. */
 export class Reader {
   private n = 0;
+  /** What is said of cues is said of this list: the one that is shown, or the one that the line begins with. */
+  list: ListRow | undefined;
+  listSaid = false;
   constructor(
     private readonly words: Word[],
     readonly context: CommandContext,
     private readonly text: string,
-  ) {}
+  ) {
+    this.list = context.show.lists.get(context.listId ?? '') ?? firstList(context.show);
+  }
+
+  /** The cue on stage of the list in question. */
+  get onStage(): CueRow | undefined {
+    return this.context.show.cues.get(this.context.cueOn(this.list?.id ?? '') ?? '');
+  }
+
+  /** ` of list 2 “Lanterns”` where there are several lists, so that a line says which one it is about. */
+  get ofList(): string {
+    return this.list && this.context.show.lists.size > 1 ? ` of list ${this.list.number} “${this.list.name}”` : '';
+  }
+
+  /** `list 2`, `list "Lanterns"`: what follows is said of this list. @returns whether one was named */
+  takeList(): boolean {
+    if (!this.takeKey('list')) return false;
+    const word = this.next();
+    const found = [...this.context.show.lists.values()].find((l) => (word?.quoted ? l.name.toLowerCase() === word.text.toLowerCase() : String(l.number) === word?.text));
+    if (!word || !found) throw new Complaint(word ? `There is no list ${word.quoted ? `“${word.text}”` : word.text}.` : 'Here a list number is missing.', word ?? this.previous());
+    this.list = found;
+    this.listSaid = true;
+    return true;
+  }
+
+  /** A cue of the list in question, by the number that comes next. */
+  cue(): CueRow {
+    const number = this.cueNumber();
+    const cue = this.list ? this.context.show.cuesOf(this.list.id).find((c) => c.number === number) : undefined;
+    if (!cue) throw new Complaint(`There is no cue ${formatCueNumber(number)}${this.ofList}.`, this.previous());
+    return cue;
+  }
 
   /** All that is left, as it was typed. */
   rest(): string {

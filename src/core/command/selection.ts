@@ -1,11 +1,9 @@
 /** What a line is about: fixtures by number, group, type, what they can do or do now; and parts of that. */
-import { formatCueNumber } from '../cues/number.ts';
 import { numberRanges, plural } from '../edits/edit.ts';
 import { membersOf } from '../groups/members.ts';
 import { findAttribute } from '../rig/attributes.ts';
 import { acrossStage, byNumber, everyNth, half, inChance, inverted, mirroredPairs, movedBy, ofType, withAttribute } from '../select/select.ts';
 import type { GroupRow } from '../show/rows.ts';
-import { firstList } from '../show/show.ts';
 import { Complaint, SELECTION_END, THRU, type Reader } from './reader.ts';
 import type { Word } from './words.ts';
 
@@ -59,11 +57,10 @@ function term(r: Reader): string[] {
   if (r.takeKey('lit')) return [...r.context.lit()];
   const within = r.takeKey('in');
   if (within) {
+    r.takeList();
     r.takeKey('cue');
-    const list = firstList(show);
-    const number = r.peek() && /^\d/.test(r.peek()?.text ?? '') ? r.cueNumber() : undefined;
-    const cue = number === undefined ? show.cues.get(r.context.cueId ?? '') : show.cuesOf(list?.id ?? '').find((c) => c.number === number);
-    if (!cue) throw new Complaint(number === undefined ? 'No cue is on stage: say which one, as in cue 5.' : `There is no cue ${formatCueNumber(number)}.`, r.previous() ?? within);
+    const cue = r.peek() && /^\d/.test(r.peek()?.text ?? '') ? r.cue() : r.onStage;
+    if (!cue) throw new Complaint('No cue is on stage: say which one, as in cue 5.', r.previous() ?? within);
     return movedBy(show, cue.id);
   }
   const first = r.fixture();

@@ -11,7 +11,7 @@ apply(show, 'record-palette', { family: 'position', name: 'Bow rail', number: 12
 apply(show, 'record-palette', { family: 'colour', name: 'Dusk', number: 5, any: { kelvin: 3200 } });
 apply(show, 'record-look', { name: 'Storm', number: 4, items: [{ kind: 'level', fixtureId: idOf(show, 2), attribute: 'Dimmer', level: 0.4 }] });
 apply(show, 'set-effect', { set: { name: 'Swell', number: 3, speed: { hz: 0.5 }, direction: 'forward', spread: { turns: 1, groups: 0, blocks: 1, wings: 1 }, tracks: [{ attribute: 'Dimmer', wave: 'sine', mode: 'relative', size: 0.3, base: 0, width: 1, offset: 0 }] } });
-const context: CommandContext = { show, selection: [], cueId: show.cuesOf('main')[0]?.id ?? null, unrecorded: 3, held: () => 3, lit: () => [] };
+const context: CommandContext = { show, selection: [], listId: null, cueOn: () => show.cuesOf('main')[0]?.id ?? null, unrecorded: 3, held: () => 3, lit: () => [] };
 const id = (rows: ReadonlyMap<string, { id: string; number: number }>, number: number): string => [...rows.values()].find((r) => r.number === number)?.id ?? '';
 function read(text: string, more: Partial<CommandContext> = {}) {
   const result = readCommand(text, { ...context, ...more });
@@ -31,11 +31,13 @@ test.each<[string, Record<string, unknown>, string]>([
   ['1 thru 4 effect 3', { command: 'effect', effect: id(show.effects, 3), fixtures: [1, 2, 3, 4], on: true }, 'over 4 fixtures, in this order'],
   ['1 thru 4 effect 3 off time 2', { command: 'effect', on: false, fade_s: 2 }, '4 fixtures without effect 3 “Swell” in 2 s'],
   ['11 thru 14 white 3200 time 5', { command: 'colour', fixtures: [11, 12, 13, 14], kelvin: 3200, fade_s: 5 }, 'white 3200 K'],
-  ['11 thru 14 colour dusk', { command: 'colour', fixtures: [11, 12, 13, 14], ...kelvin(3200) }, 'colour “Dusk”'],
+  ['11 thru 14 colour dusk', { command: 'palette', palette: id(show.palettes, 5), fixtures: [11, 12, 13, 14] }, '4 fixtures · colour follows palette 5 “Dusk”'],
+  ['11 + 12 colour dusk thru red', { command: 'colour', fixtures: [11, 12], ...kelvin(3200), to: swatch('Port red') }, 'colour “Dusk” to colour “Port red”'],
+  ['11 colour red', { command: 'colour', fixtures: [11], ...swatch('Port red') }, 'colour “Port red”'],
   ['11 + 12 colour red thru "Deep water"', { command: 'colour', fixtures: [11, 12], ...swatch('Port red'), to: swatch('Deep water') }, 'colour “Port red” to colour “Deep water”'],
-  ['11 thru 13 palette 5', { command: 'palette', palette: id(show.palettes, 5), fixtures: [11, 12, 13] }, '3 fixtures · colour as palette 5 “Dusk”'],
+  ['11 thru 13 palette 5', { command: 'palette', palette: id(show.palettes, 5), fixtures: [11, 12, 13] }, '3 fixtures · colour follows palette 5 “Dusk”'],
   ['1 + 11 palette 5', { command: 'palette', fixtures: [1, 11] }, '(it does not reach 1)'],
-  ['101 + 102 aim at "Bow rail"', { command: 'aim', points: [{ x: 1, y: 4, z: 1.2 }], flip: false }, 'look at “Bow rail”'],
+  ['101 + 102 aim at "Bow rail"', { command: 'palette', palette: id(show.palettes, 12) }, 'position follows palette 12 “Bow rail”'],
   ['101 aim palette 12 flip', { command: 'aim', points: [{ x: 1, y: 4, z: 1.2 }], flip: true }, 'the other way round'],
   ['101 + 102 aim -3 2 thru 3 2 1.5', { command: 'aim', points: [{ x: -3, y: 2, z: 0 }, { x: 3, y: 2, z: 1.5 }] }, 'along a line from -3 2 0 m to 3 2 1.5 m'],
   ['101 flip in 2', { command: 'flip', fixtures: [101], fade_s: 2 }, 'the other way round in 2 s'],

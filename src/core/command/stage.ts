@@ -11,8 +11,7 @@ import { aligned, alongPiece, distributed } from '../plan/arrange.ts';
 import { isRefusal } from '../refusal.ts';
 import { attributeInfo, findAttribute } from '../rig/attributes.ts';
 import { plain } from '../rig/search.ts';
-import { FAMILIES, PALETTE_FAMILIES, type Family, type FixtureRow, type StagePoint } from '../show/rows.ts';
-import { firstList } from '../show/show.ts';
+import { FAMILIES, PALETTE_FAMILIES, type Family, type FixtureRow, type PaletteRow, type StagePoint } from '../show/rows.ts';
 import type { Intent } from './intent.ts';
 import { percentage } from './setting.ts';
 import { Complaint, type Reader } from './reader.ts';
@@ -51,11 +50,11 @@ function decimal(r: Reader, what: string): number {
 }
 
 /** `0 3.4 1.6`, `"Bow rail"`, `palette 12`: a stage point in metres, or one that has a name; `high` where its height was said. */
-function point(r: Reader): { at: StagePoint; says: string; high: boolean } {
+function point(r: Reader): { at: StagePoint; says: string; high: boolean; palette?: PaletteRow } {
   const points = [...r.context.show.palettes.values()].filter((p) => p.family === 'position' && p.any?.point);
   if (r.peek()?.quoted || r.takeKey('palette')) {
     const palette = named(r, points, 'a stage point’s');
-    return { at: palette.any?.point ?? { x: 0, y: 0, z: 0 }, says: `“${palette.name}”`, high: true };
+    return { at: palette.any?.point ?? { x: 0, y: 0, z: 0 }, says: `“${palette.name}”`, high: true, palette };
   }
   const x = decimal(r, 'metres across');
   r.takeKey(',');
@@ -100,6 +99,8 @@ export function stageVerb(r: Reader, ids: readonly string[], typed: boolean): Re
     case 'white':
     case 'hue': {
       const target = colour(r, word);
+      // A colour of the show is followed: when the palette changes, so do these. Two of them, from one to the other, are values.
+      if (target.palette && !['thru', 'to'].includes(r.peek()?.key ?? '')) return palette(r, fixtures, set, target.palette);
       const end = (word.key === 'colour' || word.key === 'color') && r.takeKey('thru', 'to') ? colour(r, word) : undefined;
       if (end && fixtures.length < 2) throw new Complaint('From one colour to another needs at least two fixtures.', r.previous());
       const fade = seconds(r);
@@ -108,6 +109,7 @@ export function stageVerb(r: Reader, ids: readonly string[], typed: boolean): Re
     case 'aim': {
       r.takeKey('at');
       const from = point(r);
+      if (from.palette && !['thru', 'to', 'flip'].includes(r.peek()?.key ?? '')) return palette(r, fixtures, set, from.palette);
       const to = r.takeKey('thru', 'to') ? point(r) : undefined;
       const flip = r.takeKey('flip') !== undefined;
       const fade = seconds(r);
@@ -147,7 +149,8 @@ export function stageVerb(r: Reader, ids: readonly string[], typed: boolean): Re
   }
 }
 
-function colour(r: Reader, word: Word): { at: { kelvin: number } | { x: number; y: number }; says: string } {
+/** @returns the palette of the show that a name means, where it means one */
+function colour(r: Reader, word: Word): { at: { kelvin: number } | { x: number; y: number }; says: string; palette?: PaletteRow } {
   const { show } = r.context;
   if (word.key === 'white') {
     const k = decimal(r, 'a temperature in kelvin');
@@ -163,26 +166,25 @@ function colour(r: Reader, word: Word): { at: { kelvin: number } | { x: number; 
   r.takeKey('at', 'palette');
   const wanted = r.next();
   // The show's own colour of a name comes before the swatch of that name.
-  const known = [...[...show.palettes.values()].flatMap((p) => (p.any?.colour ? [{ name: p.name, at: p.any.colour }] : p.any?.kelvin ? [{ name: p.name, at: kelvin(p.any.kelvin) }] : [])), ...SWATCHES.map(([name, at]) => ({ name, at }))];
+  const known = [...[...show.palettes.values()].flatMap((p) => (p.any?.colour ? [{ name: p.name, at: p.any.colour, palette: p }] : p.any?.kelvin ? [{ name: p.name, at: kelvin(p.any.kelvin), palette: p }] : [])), ...SWATCHES.map(([name, at]) => ({ name, at, palette: undefined }))];
   const found = wanted ? (known.find((k) => plain(k.name) === plain(wanted.text)) ?? known.find((k) => plain(k.name).startsWith(plain(wanted.text))) ?? known.find((k) => k.name.split(' ').some((part) => plain(part) === plain(wanted.text)))) : undefined;
   if (!wanted || !found) throw new Complaint(wanted ? `There is no colour called “${wanted.text}”.` : 'Say which colour: colour "Port red", white 3200, hue 212 sat 60', wanted ?? word);
-  return { at: found.at, says: `colour “${found.name}”` };
+  return { at: found.at, says: `colour “${found.name}”`, ...(found.palette ? { palette: found.palette } : {}) };
 }
 
-function palette(r: Reader, fixtures: readonly FixtureRow[], set: (command: LiveCommand, says: string) => Read): Read {
+/** @param found the palette, where its name was read already */
+function palette(r: Reader, fixtures: readonly FixtureRow[], set: (command: LiveCommand, says: string) => Read, found: PaletteRow = named(r, r.context.show.palettes.values(), 'a palette')): Read {
   const { show } = r.context;
-  const found = named(r, show.palettes.values(), 'a palette');
   const at = r.previous();
   const fade = seconds(r);
   const reached = fixtures.filter((f) => reachOf(show, found, f).size > 0);
   if (reached.length === 0) throw new Complaint(`Palette ${found.number} “${found.name}” says nothing for ${numberRanges(fixtures.map((f) => f.number))}.`, at);
   const some = reached.length < fixtures.length ? ` (it does not reach ${numberRanges(fixtures.filter((f) => !reached.includes(f)).map((f) => f.number))})` : '';
-  return set({ command: 'palette', palette: found.id, fixtures: fixtures.map((f) => f.number), ...timed(fade) }, `${plural(reached.length, 'fixture')} · ${found.family} as palette ${found.number} “${found.name}”${inTime(fade)}${some}`);
+  return set({ command: 'palette', palette: found.id, fixtures: fixtures.map((f) => f.number), ...timed(fade) }, `${plural(reached.length, 'fixture')} · ${found.family} follows palette ${found.number} “${found.name}”${inTime(fade)}${some}`);
 }
 
 /** `take lit`, `take cue 5 whole`, with fixtures before it only of these. */
 export function taking(r: Reader, numbers?: readonly number[]): Read {
-  const { show } = r.context;
   const only = numbers ? { fixtures: [...numbers] } : {};
   const family = (): { families?: Family[] } => {
     const found = familyNamed(r.peek());
@@ -190,14 +192,13 @@ export function taking(r: Reader, numbers?: readonly number[]): Read {
     r.next();
     return { families: [found] };
   };
+  r.takeList();
   if (r.takeKey('cue')) {
-    const number = r.cueNumber();
-    const cue = show.cuesOf(firstList(show)?.id ?? '').find((c) => c.number === number);
-    if (!cue) throw new Complaint(`There is no cue ${formatCueNumber(number)}.`, r.previous());
+    const { number, listId } = r.cue();
     const whole = r.takeKey('whole') !== undefined;
     const what = family();
     r.end();
-    return { intent: { kind: 'live', command: { command: 'take', what: 'cue', cue: formatCueNumber(number), whole, ...what, ...only } }, says: `${whole ? 'all that' : 'what'} cue ${formatCueNumber(number)} ${whole ? 'shows' : 'sets'}${numbers ? ` of ${numberRanges(numbers)}` : ''} · into your programmer` };
+    return { intent: { kind: 'live', command: { command: 'take', what: 'cue', cue: formatCueNumber(number), list: listId, whole, ...what, ...only } }, says: `${whole ? 'all that' : 'what'} cue ${formatCueNumber(number)}${r.ofList} ${whole ? 'shows' : 'sets'}${numbers ? ` of ${numberRanges(numbers)}` : ''} · into your programmer` };
   }
   r.takeKey('lit');
   const what = family();

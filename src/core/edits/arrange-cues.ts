@@ -30,7 +30,7 @@ export const makeCues = defineEdit<Make>({
     const taken = clash(show, p.listId, p.cues.map((c) => c.number));
     if (taken) return taken;
     const rows = p.cues.map((c) => ({ ...emptyCue(newId(), p.listId, c.number, c.name), call: c.call, ...(c.up_s === undefined ? {} : { up_s: c.up_s, down_s: c.up_s }), ...(c.note === undefined ? {} : { note: c.note }) }));
-    return { changes: rows.map((row) => insertRow('cues', row)), summary: `Made ${sayCues([...rows].sort((a, b) => a.number - b.number))}, empty: they show what tracks into them` };
+    return { changes: rows.map((row) => insertRow('cues', row)), summary: `Made ${sayCues([...rows].sort((a, b) => a.number - b.number), show)}, empty: they show what tracks into them` };
   },
 });
 
@@ -56,7 +56,7 @@ export const moveCues = defineEdit<Move>({
     if (show.cuesOf(listId).some((c) => c.number === p.after && moving.has(c.id))) return refuse('nothing', 'They are there already.');
     const numbers = roomAfter(show, listId, p.after, cues.length, moving);
     if (isRefusal(numbers)) return numbers;
-    return renumbered(show, listId, cues, numbers, `Moved ${sayCues(cues)} ${p.after === 0 ? 'to the start' : `after ${formatCueNumber(p.after)}`}, as ${formatCueNumber(numbers[0] ?? 0)}${numbers.length > 1 ? ` to ${formatCueNumber(numbers.at(-1) ?? 0)}` : ''}`);
+    return renumbered(show, listId, cues, numbers, `Moved ${sayCues(cues, show)} ${p.after === 0 ? 'to the start' : `after ${formatCueNumber(p.after)}`}, as ${formatCueNumber(numbers[0] ?? 0)}${numbers.length > 1 ? ` to ${formatCueNumber(numbers.at(-1) ?? 0)}` : ''}`);
   },
 });
 
@@ -81,7 +81,7 @@ export const renumberCues = defineEdit<Renumber>({
     const numbers = cues.map((_, i) => p.from + i * p.step);
     if ((numbers.at(-1) ?? 0) > 99_999_999) return refuse('invalid', 'Cue numbers end at 99999.999. Nothing was changed.', { from: 'Too high.' });
     const taken = clash(show, listId, numbers, new Set(p.ids));
-    return taken ?? renumbered(show, listId, cues, numbers, `Renumbered ${sayCues(cues)}: ${formatCueNumber(numbers[0] ?? 0)} to ${formatCueNumber(numbers.at(-1) ?? 0)}`);
+    return taken ?? renumbered(show, listId, cues, numbers, `Renumbered ${sayCues(cues, show)}: ${formatCueNumber(numbers[0] ?? 0)} to ${formatCueNumber(numbers.at(-1) ?? 0)}`);
   },
 });
 
@@ -123,7 +123,7 @@ export const copyCues = defineEdit<Copy>({
       running = wanted;
     });
     const kept = keepLooks(show, listId, changes, copies);
-    return standsStill(show, listId, changes) ?? { changes: merged([...changes, ...kept]), summary: `Copied ${sayCues(cues)} to ${formatCueNumber(numbers[0] ?? 0)}${numbers.length > 1 ? ` to ${formatCueNumber(numbers.at(-1) ?? 0)}` : ''}${p.what === 'changes' ? ', only what they set' : ''}${sayKept(show, kept)}` };
+    return standsStill(show, listId, changes) ?? { changes: merged([...changes, ...kept]), summary: `Copied ${sayCues(cues, show)} to ${formatCueNumber(numbers[0] ?? 0)}${numbers.length > 1 ? ` to ${formatCueNumber(numbers.at(-1) ?? 0)}` : ''}${p.what === 'changes' ? ', only what they set' : ''}${sayKept(show, kept)}` };
   },
 });
 
@@ -195,7 +195,7 @@ export const joinCues = defineEdit<Join>({
     const last = cues.at(-1);
     if (!first || !last || rest.length === 0) return refuse('invalid', 'Choose two neighbouring cues or more.');
     const between = show.cuesOf(first.listId).filter((c) => c.number > first.number && c.number < last.number && !p.ids.includes(c.id));
-    if (between.length > 0) return refuse('invalid', `Only neighbours can be joined: ${sayCues(between)} ${between.length === 1 ? 'lies' : 'lie'} between.`);
+    if (between.length > 0) return refuse('invalid', `Only neighbours can be joined: ${sayCues(between, show)} ${between.length === 1 ? 'lies' : 'lie'} between.`);
     const gone = new Set(rest.map((c) => c.id));
     // What they set one after the other; a complete one lets go of all before it.
     const set = new Map(show.valuesOf(first.id));
@@ -215,6 +215,6 @@ export const joinCues = defineEdit<Join>({
     if (rest.some((c) => c.block)) next.block = true;
     const changes = merged([...withoutCues(show, gone), ...kept, replaceRow('cues', first, next)]);
     const written = keepLooks(show, first.listId, changes, new Set([first.id]));
-    return standsStill(show, first.listId, changes) ?? { changes: merged([...changes, ...written]), summary: `Joined ${sayCues(cues)} into cue ${formatCueNumber(first.number)}, which looks as ${formatCueNumber(last.number)} did${sayKept(show, written)}` };
+    return standsStill(show, first.listId, changes) ?? { changes: merged([...changes, ...written]), summary: `Joined ${sayCues(cues, show)} into cue ${formatCueNumber(first.number)}, which looks as ${formatCueNumber(last.number)} did${sayKept(show, written)}` };
   },
 });

@@ -19,7 +19,7 @@ export const blockCue = defineEdit<Params>({
     const cues = cuesById(show, ids);
     if (isRefusal(cues)) return cues;
     const concerned = cues.filter((c) => (c.block === true) !== on);
-    if (concerned.length === 0) return refuse('nothing', `${sayCues(cues)} ${cues.length === 1 ? 'is' : 'are'} ${on ? 'blocked already' : 'not blocked'}.`.replace(/^c/, 'C'));
+    if (concerned.length === 0) return refuse('nothing', `${sayCues(cues, show)} ${cues.length === 1 ? 'is' : 'are'} ${on ? 'blocked already' : 'not blocked'}.`.replace(/^c/, 'C'));
     let values = 0;
     const changes = concerned.flatMap((cue): RowChange[] => {
       const next: CueRow = { ...cue };
@@ -43,6 +43,6 @@ export const blockCue = defineEdit<Params>({
       values += rows.length;
       return [replaceRow('cues', cue, next), ...rows];
     });
-    return { changes, summary: on ? `Blocked ${sayCues(concerned)}: ${plural(values, 'value')} that tracked ${values === 1 ? 'is' : 'are'} set there now, and nothing upstream reaches past` : `Unblocked ${sayCues(concerned)}: ${plural(values, 'value')} track again` };
+    return { changes, summary: on ? `Blocked ${sayCues(concerned, show)}: ${plural(values, 'value')} that tracked ${values === 1 ? 'is' : 'are'} set there now, and nothing upstream reaches past` : `Unblocked ${sayCues(concerned, show)}: ${plural(values, 'value')} track again` };
   },
 });

@@ -1,7 +1,7 @@
 /** Change a cue's name, number, times, notes, triggers, parts and actions, one or many at once; delete cues. */
 import { z } from 'zod';
+import { cueCalled } from '../cues/called.ts';
 import { keepLooks } from '../cues/keep-looks.ts';
-import { formatCueNumber } from '../cues/number.ts';
 import { isRefusal, refuse } from '../refusal.ts';
 import { CueRow, RowId } from '../show/rows.ts';
 import { clash, cuesById, sayCues, sayKept, standsStill, withoutCues } from './cue-rules.ts';
@@ -75,7 +75,7 @@ export const changeCue = defineEdit<Params>({
     const circle = standsStill(show, cue.listId, changes);
     if (circle) return circle;
     const moved = p.set.number === undefined || p.set.number === cue.number ? [] : keepLooks(show, cue.listId, changes);
-    return { changes: [...changes, ...moved], summary: `Changed ${words(p.set)} of cue ${formatCueNumber(cue.number)}${sayKept(show, moved)}` };
+    return { changes: [...changes, ...moved], summary: `Changed ${words(p.set)} of ${cueCalled(show, { listId: cue.listId, number: cue.number })}${sayKept(show, moved)}` };
   },
 });
 
@@ -115,7 +115,7 @@ export const changeCues = defineEdit<Many>({
     const circle = standsStill(show, cues[0]?.listId ?? '', changes);
     if (circle) return circle;
     const what = [p.scale === undefined ? '' : `all times × ${p.scale}`, words(p.set)].filter(Boolean).join(', ');
-    return { changes, summary: `Changed ${what} of ${sayCues(cues)}` };
+    return { changes, summary: `Changed ${what} of ${sayCues(cues, show)}` };
   },
 });
 
@@ -147,6 +147,6 @@ export const deleteCue = defineEdit<Delete>({
     const calls = changes.filter((c) => c.table === 'calls').length;
     const links = changes.filter((c) => c.table === 'cues' && c.after).length;
     const name = cues.length === 1 && cues[0]?.name ? ` “${cues[0].name}”` : '';
-    return { changes: [...changes, ...kept], summary: `Deleted ${sayCues(cues)}${name}${sayKept(show, kept)}${calls > 0 ? `; ${plural(calls, 'call')} left the script` : ''}${links > 0 ? `; ${plural(links, 'link')} to it taken off` : ''}` };
+    return { changes: [...changes, ...kept], summary: `Deleted ${sayCues(cues, show)}${name}${sayKept(show, kept)}${calls > 0 ? `; ${plural(calls, 'call')} left the script` : ''}${links > 0 ? `; ${plural(links, 'link')} to it taken off` : ''}` };
   },
 });

@@ -1,5 +1,6 @@
 /** What every edit of cues keeps to: numbers are free, nothing loops in no time, what leans on a deleted cue goes with it. */
 import { formatCueNumber } from '../cues/number.ts';
+import { listBefore } from '../cues/called.ts';
 import { bookAfter } from '../cues/after.ts';
 import { cueTotal, rounds } from '../cues/loops.ts';
 import { refuse, type Refusal } from '../refusal.ts';
@@ -17,12 +18,13 @@ export function cuesById(show: Show, ids: readonly string[]): CueRow[] | Refusal
   return cues.sort((a, b) => a.number - b.number);
 }
 
-/** `cue 5`, `cues 5, 6 and 8`, `cues 5 to 12`. */
-export function sayCues(cues: readonly Pick<CueRow, 'number'>[]): string {
+/** `cue 5`, `cues 5, 6 and 8`, `cues 5 to 12`, `list 2 cue 5`: cues of one list. */
+export function sayCues(cues: readonly Pick<CueRow, 'number' | 'listId'>[], show: Show): string {
   const numbers = cues.map((c) => formatCueNumber(c.number));
-  if (numbers.length === 1) return `cue ${numbers[0]}`;
-  if (numbers.length > 4) return `${numbers.length} cues, ${numbers[0]} to ${numbers.at(-1)}`;
-  return `cues ${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1)}`;
+  const list = listBefore(show, cues[0]?.listId ?? '');
+  if (numbers.length === 1) return `${list}cue ${numbers[0]}`;
+  if (numbers.length > 4) return `${list}${numbers.length} cues, ${numbers[0]} to ${numbers.at(-1)}`;
+  return `${list}cues ${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1)}`;
 }
 
 /** Taken numbers, in words, if any of these is. */
@@ -41,7 +43,7 @@ export function standsStill(show: Show, listId: string, changes: readonly RowCha
   const round = rounds(after.lists.get(listId), after.cuesOf(listId), cueTotal).find((r) => r.time_s === 0);
   if (!round) return undefined;
   const [first] = round.cues;
-  const through = round.cues.length === 1 ? 'would follow itself' : `and ${sayCues(round.cues.slice(1))} would follow each other in a circle`;
+  const through = round.cues.length === 1 ? 'would follow itself' : `and ${sayCues(round.cues.slice(1), show)} would follow each other in a circle`;
   return refuse('loop', `Cue ${formatCueNumber(first?.number ?? 0)} ${through} without any time passing. Give one of them a time; nothing was changed.`, { follow_s: 'A circle in no time.' });
 }
 
@@ -67,5 +69,5 @@ export function withoutCues(show: Show, gone: ReadonlySet<string>): RowChange[] 
 export function sayKept(show: Show, written: readonly RowChange[]): string {
   if (written.length === 0) return '';
   const cues = [...new Set(written.flatMap((c) => (c.table === 'values' ? [(c.after ?? c.before)?.cueId ?? ''] : [])))].flatMap((id) => show.cues.get(id) ?? []).sort((a, b) => a.number - b.number);
-  return `; ${written.length === 1 ? '1 value that tracked on went' : `${written.length} values that tracked on went`} into ${cues.length > 0 ? sayCues(cues) : 'the new cues'}`;
+  return `; ${written.length === 1 ? '1 value that tracked on went' : `${written.length} values that tracked on went`} into ${cues.length > 0 ? sayCues(cues, show) : 'the new cues'}`;
 }

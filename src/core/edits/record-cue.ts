@@ -1,5 +1,6 @@
 /** Record: put values into a cue, new or old. Only what is given is written; everything else goes on tracking. */
 import { z } from 'zod';
+import { cueCalled, cueFirst } from '../cues/called.ts';
 import { keepLooks, merged, saysTheSame } from '../cues/keep-looks.ts';
 import { CUE_NUMBER, formatCueNumber } from '../cues/number.ts';
 import { cueBefore, isComplete, stateAt, trackedAt } from '../cues/tracking.ts';
@@ -53,9 +54,10 @@ export const recordCue = defineEdit<RecordCueParams>({
     const p = Params.parse(params);
     if (!show.lists.has(p.listId)) return refuse('not-found', 'This cue list has been deleted.', { listId: 'Unknown list.' });
     const old = show.cuesOf(p.listId).find((c) => c.number === p.number);
-    const label = formatCueNumber(p.number);
-    if (!old && (p.existing === 'must' || p.how === 'remove')) return refuse('not-found', `There is no cue ${label} to ${p.how === 'remove' ? 'take these out of' : 'update'}. Your values are kept in the programmer.`, { number: 'No such cue.' });
-    if (old && p.existing === 'must-not') return refuse('clash', `Cue ${label} exists already${old.name ? ` (${old.name})` : ''}. Your values are kept in the programmer.`, { number: 'This number is taken.' });
+    const label = cueCalled(show, { listId: p.listId, number: p.number });
+    const first = cueFirst(show, { listId: p.listId, number: p.number });
+    if (!old && (p.existing === 'must' || p.how === 'remove')) return refuse('not-found', `There is no ${label} to ${p.how === 'remove' ? 'take these out of' : 'update'}. Your values are kept in the programmer.`, { number: 'No such cue.' });
+    if (old && p.existing === 'must-not') return refuse('clash', `${first} exists already${old.name ? ` (${old.name})` : ''}. Your values are kept in the programmer.`, { number: 'This number is taken.' });
     const wrong = wrongValue(show, p.values);
     if (wrong) return wrong;
 
@@ -73,11 +75,11 @@ export const recordCue = defineEdit<RecordCueParams>({
       const given = new Set(p.values.map((v) => slotKey(v.fixtureId, v.attribute)));
       for (const [key, v] of set) if (!given.has(key)) changes.push(deleteRow('values', v));
     }
-    if (changes.length === 0) return refuse('nothing', p.how === 'remove' ? `Cue ${label} sets none of these; nothing was changed.` : `Cue ${label} shows all of this already; nothing was written.`);
+    if (changes.length === 0) return refuse('nothing', p.how === 'remove' ? `${first} sets none of these; nothing was changed.` : `${first} shows all of this already; nothing was written.`);
     // In a cue that is complete as it stands, a slot that is set nowhere else in it is let go from here on: that is meant.
     const back = p.mode === 'only' ? keepLooks(show, p.listId, changes, new Set([cue.id])) : [];
     const only = p.mode === 'only' ? ', this cue only' : '';
-    const named = `cue ${label}${cue.name ? ` “${cue.name}”` : ''}`;
+    const named = cueCalled(show, cue);
     if (p.how === 'remove') return { changes: merged([...changes, ...back]), summary: `Took ${plural(written.length, 'value')} out of ${named}${only}` };
     return { changes: merged([...changes, ...back]), summary: `${p.how === 'over' && old ? 'Recorded over' : old ? 'Updated' : 'Recorded'} ${named} with ${plural(written.length, 'value')}${only}` };
   },
@@ -134,8 +136,8 @@ export const removeFromCue = defineEdit<Remove>({
       const row = set.get(slotKey(s.fixtureId, s.attribute));
       return row ? [deleteRow('values', row)] : [];
     });
-    if (changes.length === 0) return refuse('not-found', `Cue ${formatCueNumber(cue.number)} does not set any of these.`);
-    return { changes, summary: `Took ${plural(changes.length, 'value')} out of cue ${formatCueNumber(cue.number)}` };
+    if (changes.length === 0) return refuse('not-found', `${cueFirst(show, { listId: cue.listId, number: cue.number })} sets none of these.`);
+    return { changes, summary: `Took ${plural(changes.length, 'value')} out of ${cueCalled(show, { listId: cue.listId, number: cue.number })}` };
   },
 });
 
@@ -159,7 +161,7 @@ export const updateSource = defineEdit<Source>({
     const wrong = wrongValue(show, p.values);
     if (wrong) return wrong;
     const here = show.cuesOf(p.listId).find((c) => c.number === p.number);
-    if (!here) return refuse('not-found', `There is no cue ${formatCueNumber(p.number)}. Your values are kept in the programmer.`, { number: 'No such cue.' });
+    if (!here) return refuse('not-found', `There is no ${cueCalled(show, { listId: p.listId, number: p.number })}. Your values are kept in the programmer.`, { number: 'No such cue.' });
     const changes: RowChange[] = [];
     const cues = new Map<string, CueRow>();
     const palettes = new Map<string, PaletteRow>();
@@ -183,7 +185,7 @@ export const updateSource = defineEdit<Source>({
       const before = show.palettes.get(palette.id);
       if (before) changes.push(updateRow('palettes', before, palette));
     }
-    const into = [...(cues.size > 0 ? [sayCues([...cues.values()].sort((a, b) => a.number - b.number))] : []), ...[...palettes.values()].map((x) => `palette ${x.number} “${x.name}”`)];
+    const into = [...(cues.size > 0 ? [sayCues([...cues.values()].sort((a, b) => a.number - b.number), show)] : []), ...[...palettes.values()].map((x) => `palette ${x.number} “${x.name}”`)];
     return { changes: merged(changes), summary: `Updated ${plural(p.values.length, 'value')} where ${p.values.length === 1 ? 'it comes' : 'they come'} from: ${into.join(', ')}` };
   },
 });

@@ -51,7 +51,7 @@ describe('patching', () => {
       fc.property(fc.array(fc.record({ number: fc.constantFrom(1, 2, 3, 11, 12, 101), universe: fc.integer({ min: 1, max: 3 }), address: fc.integer({ min: 1, max: 512 }) }), { maxLength: 12 }), (moves) => {
         const show = exampleShow();
         for (const m of moves) {
-          const read = readCommand(`${m.number} patch ${m.universe}.${m.address}`, { show, selection: [], cueId: null, unrecorded: 0, held: () => 0, lit: () => [] });
+          const read = readCommand(`${m.number} patch ${m.universe}.${m.address}`, { show, selection: [], listId: null, cueOn: () => null, unrecorded: 0, held: () => 0, lit: () => [] });
           if (read.ok && read.intent.kind === 'edit') apply(show, read.intent.edit, read.intent.params);
         }
         const ranges = occupied(show);

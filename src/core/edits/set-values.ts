@@ -59,7 +59,7 @@ export const setValues = defineEdit<Params>({
     const back = p.mode === 'only' ? [...lists].flatMap((list) => keepLooks(show, list, changes, aimed)) : [];
     const sorted = [...cues.values()].sort((a, b) => a.number - b.number);
     const removed = changes.every((c) => c.after === null);
-    return { changes: merged([...changes, ...back]), summary: `${removed ? 'Took' : 'Set'} ${plural(changes.length, 'value')} ${removed ? 'out of' : 'in'} ${sayCues(sorted)}${p.mode === 'only' ? ', there only' : ''}` };
+    return { changes: merged([...changes, ...back]), summary: `${removed ? 'Took' : 'Set'} ${plural(changes.length, 'value')} ${removed ? 'out of' : 'in'} ${sayCues(sorted, show)}${p.mode === 'only' ? ', there only' : ''}` };
   },
 });
 

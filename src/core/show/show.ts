@@ -131,5 +131,5 @@ export class MutableShow implements Show {
 }
 
 export const universeName = (show: Show, number: number): string | undefined => show.universes.get(`u${number}`)?.name;
-export const firstList = (show: Show): RowOf['lists'] | undefined => [...show.lists.values()].sort((a, b) => a.number - b.number)[0];
+export const firstList = (show: Pick<Show, 'lists'>): RowOf['lists'] | undefined => [...show.lists.values()].sort((a, b) => a.number - b.number)[0];
 export const showName = (show: Show): string => show.settings.get('show')?.name ?? 'Untitled show';

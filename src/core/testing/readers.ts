@@ -22,7 +22,7 @@ import { oddTextIn } from '../text.ts';
 const bytesOf = (text: string): Uint8Array => new TextEncoder().encode(text);
 
 const show = exampleShow();
-const context: CommandContext = { show, selection: [], cueId: null, unrecorded: 0, held: () => 0, lit: () => [] };
+const context: CommandContext = { show, selection: [], listId: null, cueOn: () => null, unrecorded: 0, held: () => 0, lit: () => [] };
 const index = indexTypes(libraryTypes());
 const call = { ...placeAt('The tide is out, the tide is in.', 4, 8), standby: 0 };
 

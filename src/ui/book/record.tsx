@@ -1,47 +1,18 @@
 /** Recording and its consequences: what would be written where, what else will look different, and the choices about it. */
 'use client';
 import { useDeferredValue, useEffect, useMemo, useState } from 'react';
-import { consequences, type Consequence } from '@/core/cues/consequences';
+import { sayNumbers } from '@/core/cues/called';
+import type { Consequence } from '@/core/cues/consequences';
 import { formatCueNumber } from '@/core/cues/number';
 import { plural } from '@/core/edits/edit';
 import type { CueRow, Family } from '@/core/show/rows';
 import { Button } from '../parts/controls';
 import { lightsIn, SmallStage } from '../parts/small-stage';
-import { edit, recordParams, recordValues, tryEdit, type RecordFilter, type RecordOptions } from '../state/actions';
+import { edit } from '../state/actions';
 import { ApiError } from '../state/api';
 import { useBook, useBookList } from '../state/book';
+import { planRecord, type After, type RecordPlan } from '../state/planned';
 import { mayEdit, unrecordedCount, useScreen, useShow } from '../state/store';
-
-export type After = 'track' | 'only' | 'source';
-
-export interface RecordPlan {
-  edit: string;
-  params: Record<string, unknown>;
-  summary?: string;
-  problem?: string;
-  fields?: Record<string, string>;
-  /** Other cues that will look different. */
-  others: Consequence[];
-  /** Palettes that it writes into, with the cues that use them. */
-  palettes: { id: string; name: string; cues: number }[];
-  count: number;
-}
-
-/** What a record would do, planned on this screen's copy. */
-export function planRecord(options: RecordOptions & { listId: string }, filter: RecordFilter, after: After, palettes: 'palette' | 'cue'): RecordPlan {
-  const { show } = useScreen.getState();
-  const { mode, ...rest } = options;
-  void mode;
-  const [name, params] = after === 'source' ? ['update-source', { listId: options.listId, number: options.number, values: recordValues(filter), palettes }] : ['record-cue', recordParams({ ...rest, mode: after }, filter)];
-  const plan = tryEdit(name, params);
-  const count = (params.values as unknown[]).length;
-  if (!('changes' in plan)) return { edit: name, params, problem: plan.message, ...(plan.fields ? { fields: plan.fields } : {}), others: [], palettes: [], count };
-  const here = show.cuesOf(options.listId).find((c) => c.number === options.number);
-  const aimed = new Set([...plan.changes.flatMap((c) => (c.table === 'cues' ? [c.id] : [])), ...(here ? [here.id] : [])]);
-  const touched = plan.changes.flatMap((c) => (c.table === 'palettes' && c.after ? [c.after] : []));
-  const uses = (id: string): number => new Set([...show.values.values()].filter((v) => v.palette === id).map((v) => v.cueId)).size;
-  return { edit: name, params, summary: plan.summary, others: consequences(show, plan.changes, aimed), palettes: touched.map((p) => ({ id: p.id, name: p.name, cues: uses(p.id) })), count };
-}
 
 /** Cues before and after, as small stages. @param tight only as many as are seen whole; the sentence says how many more there are */
 export function Pictures({ others, tight = false }: { others: readonly Consequence[]; tight?: boolean }) {
@@ -65,13 +36,9 @@ export function Pictures({ others, tight = false }: { others: readonly Consequen
   );
 }
 
-const sayOthers = (others: readonly Consequence[]): string => {
-  const numbers = others.slice(0, 4).map((c) => formatCueNumber(c.number));
-  return others.length > 4 ? `${numbers.join(', ')} and ${others.length - 4} more` : numbers.length > 1 ? `${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1)}` : (numbers[0] ?? '');
-};
-
 /** The sentence about other cues. */
 export function Others({ plan, into }: { plan: RecordPlan; into: string }) {
+  const show = useShow();
   if (plan.problem) return <p className="text-[12.5px] leading-[18px] text-warning">{plan.problem}</p>;
   if (plan.others.length === 0)
     return (
@@ -81,7 +48,7 @@ export function Others({ plan, into }: { plan: RecordPlan; into: string }) {
     );
   return (
     <p className="text-[12.5px] leading-[18px] text-soft">
-      {plural(plan.count, 'change')} into {into} also {plan.count === 1 ? 'changes' : 'change'} what is seen in <b className="font-semibold text-text">LX {sayOthers(plan.others)}</b>.
+      {plural(plan.count, 'change')} into {into} also {plan.count === 1 ? 'changes' : 'change'} what is seen in <b className="font-semibold text-text">LX {sayNumbers(show, plan.others)}</b>.
     </p>
   );
 }

@@ -1,12 +1,14 @@
 /** The command line, and in words what Enter will do. What is typed stays when the connection drops. */
 'use client';
 import { ArrowRight } from 'lucide-react';
-import { useMemo, useState, type RefObject } from 'react';
+import { useEffect, useMemo, useState, type RefObject } from 'react';
 import { keep } from '../parts/keep';
 import { complete as complete_, perform, read } from '../state/actions';
+import { besides } from '../state/planned';
 import { useScreen, mayPlay } from '../state/store';
 
 const HISTORY_LENGTH = 100;
+const REST_MS = 120;
 const HISTORY = 'wingman-command-history';
 
 function kept(): string[] {
@@ -31,6 +33,17 @@ export function CommandLine({ input }: { input: RefObject<HTMLInputElement | nul
     void [revision, selection, values, playback];
     return read(text);
   }, [text, revision, selection, values, playback]);
+
+  // Planning takes longer than reading: it follows when the hand rests, and never stands beside another line.
+  const [also, setAlso] = useState<{ of: object; says: string; others: boolean } | null>(null);
+  useEffect(() => {
+    if (!reading.ok || (reading.intent.kind !== 'record' && reading.intent.kind !== 'record-held' && reading.intent.kind !== 'edit')) return;
+    const timer = setTimeout(() => {
+      const found = besides(reading.intent);
+      setAlso(found ? { of: reading, ...found } : null);
+    }, REST_MS);
+    return () => clearTimeout(timer);
+  }, [reading]);
 
   const enter = async (): Promise<void> => {
     if (!reading.ok) {
@@ -120,6 +133,11 @@ export function CommandLine({ input }: { input: RefObject<HTMLInputElement | nul
           <span className="truncate" title={reading.ok ? reading.says : reading.message}>
             {reading.ok ? reading.says : reading.message}
           </span>
+          {also?.of === reading && (
+            <span data-testid="also" className={`flex-none ${also.others ? 'text-warning' : 'text-muted'}`}>
+              {also.says}
+            </span>
+          )}
         </output>
       )}
       <kbd className="flex-none rounded-[5px] border border-edge px-2 font-ui text-[11.5px] leading-5 text-muted">Enter</kbd>

@@ -6,10 +6,11 @@ import { formatCueNumber, numberAfter, numbersBetween, parseCueNumber } from '@/
 import { plural } from '@/core/edits/edit';
 import { attributeInfo } from '@/core/rig/attributes';
 import type { Family } from '@/core/show/rows';
-import { AfterChoice, doRecord, FAMILY_CHOICES, Others, PaletteChoice, Pictures, planRecord, type After } from '../book/record';
+import { AfterChoice, doRecord, FAMILY_CHOICES, Others, PaletteChoice, Pictures } from '../book/record';
 import { Button, Check, Choice, Dialog, Field, Tabs } from '../parts/controls';
-import { recordValues, type RecordFilter } from '../state/actions';
-import { bookListId, useBook } from '../state/book';
+import { listShown, recordValues, type RecordFilter } from '../state/actions';
+import { useBook } from '../state/book';
+import { planRecord, type After } from '../state/planned';
 import { unrecordedCount, useScreen, useShow } from '../state/store';
 
 const HOW = [
@@ -21,10 +22,14 @@ const HOW = [
 export function RecordDialog({ onClose }: { onClose: () => void }) {
   const show = useShow();
   const { values, selection, playback } = useScreen();
-  const [listId, setListId] = useState(bookListId);
+  const [listId, setListId] = useState(() => listShown() ?? '');
   const cues = show.cuesOf(listId);
   const looked = useBook((s) => s.cueId);
-  const here = (looked ? show.cues.get(looked) : undefined) ?? (playback.lists.find((l) => l.id === listId)?.cueId ? show.cues.get(playback.lists.find((l) => l.id === listId)?.cueId ?? '') : undefined);
+  const onStage = show.cues.get(playback.lists.find((l) => l.id === listId)?.cueId ?? '');
+  const lookedAt = show.cues.get(looked ?? '');
+  /** What is recorded belongs to the cue on stage, or where none is to the one that is looked at. */
+  const here = onStage ?? (lookedAt?.listId === listId ? lookedAt : undefined);
+  const other = onStage && lookedAt?.listId === listId && lookedAt.id !== onStage.id ? lookedAt : undefined;
   const end = formatCueNumber(numberAfter(cues.at(-1)?.number));
   const [number, setNumber] = useState(end);
   const [name, setName] = useState('');
@@ -56,7 +61,7 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
   const count = useMemo(() => recordValues(filter).length, [filter]);
 
   const between = (side: 'before' | 'after'): string | undefined => {
-    if (!here || here.listId !== listId) return undefined;
+    if (!here) return undefined;
     const at = cues.findIndex((c) => c.id === here.id);
     const [low, high] = side === 'after' ? [here.number, cues[at + 1]?.number] : [cues[at - 1]?.number ?? 0, here.number];
     const free = numbersBetween(low, high, 1)?.[0];
@@ -72,8 +77,9 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
     else onClose();
   };
   const places: [string, string | undefined][] = [
+    ...(here ? ([[`into ${formatCueNumber(here.number)}${onStage ? ', on stage' : ''}`, formatCueNumber(here.number)], [`after ${formatCueNumber(here.number)}`, between('after')], [`before ${formatCueNumber(here.number)}`, between('before')]] as [string, string | undefined][]) : []),
     ['at the end', end],
-    ...(here && here.listId === listId ? ([[`into ${formatCueNumber(here.number)}`, formatCueNumber(here.number)], [`before ${formatCueNumber(here.number)}`, between('before')], [`after ${formatCueNumber(here.number)}`, between('after')]] as [string, string | undefined][]) : []),
+    ...(other ? ([[`into ${formatCueNumber(other.number)}, looked at`, formatCueNumber(other.number)]] as [string, string | undefined][]) : []),
   ];
 
   return (

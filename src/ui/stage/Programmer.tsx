@@ -1,15 +1,18 @@
 /** The programmer strip: what you hold, what of it is not recorded, live or blind, and the ways out. */
 'use client';
+import { useDeferredValue, useMemo } from 'react';
 import { DropdownMenu } from 'radix-ui';
 import { ChevronDown, ListTree } from 'lucide-react';
 import { plural } from '@/core/edits/edit';
 import { attributeInfo } from '@/core/rig/attributes';
-import { FAMILIES, type Family } from '@/core/show/rows';
+import { FAMILIES, type CueRow, type Family } from '@/core/show/rows';
 import type { HeldValue } from '@/core/live/messages';
+import { cueCalled, sayNumbers } from '@/core/cues/called';
 import { formatCueNumber } from '@/core/cues/number';
 import { Button } from '../parts/controls';
 import { askToRecord } from '../frame/ask';
 import { live, record, said } from '../state/actions';
+import { planRecord } from '../state/planned';
 import { useStage } from '../state/stage';
 import { mayEdit, mayPlay, unrecordedCount, useList, useScreen, useShow } from '../state/store';
 
@@ -28,6 +31,31 @@ function useSays(): (family: Family, of: readonly HeldValue[]) => string {
     const level = family === 'intensity' && of.every((v) => Math.abs(v.level - first.level) < 0.0005) ? `${Math.round(first.level * 100)} %` : undefined;
     return [look?.name ?? palette?.name ?? level ?? (effect ? undefined : String(of.length)), effect?.name].filter(Boolean).join(' + ');
   };
+}
+
+/** Puts what is held into the cue on stage; what that changes later is said before. */
+function Update({ cue, fresh }: { cue: CueRow | undefined; fresh: number }) {
+  const show = useShow();
+  // While a control is dragged the sentence may come a moment later.
+  const values = useDeferredValue(useScreen((s) => s.values));
+  const revision = useScreen((s) => s.revision);
+  const plan = useMemo(() => {
+    void [values, revision];
+    return cue && fresh > 0 ? planRecord({ listId: cue.listId, number: cue.number, mode: 'track', existing: 'must' }, { from: 'programmer' }, 'track', 'palette') : undefined;
+  }, [cue, fresh, values, revision]);
+  const others = plan?.others ?? [];
+  return (
+    <span className="flex flex-none items-center gap-1.5">
+      {plan && (
+        <span data-testid="update-also" className={`max-w-[120px] text-right text-[11.5px] leading-[14px] ${others.length > 0 ? 'text-warning' : 'text-muted'}`}>
+          {plan.problem ?? (others.length > 0 ? `also changes LX ${sayNumbers(show, others)}` : 'no other cue changes')}
+        </span>
+      )}
+      <Button kind="line" disabled={fresh === 0 || !cue} title={cue ? `Put what you hold into ${cueCalled(show, cue)}` : 'No cue is on stage'} onClick={() => cue && void record({ listId: cue.listId, number: cue.number, mode: 'track', existing: 'must' })}>
+        Update{cue ? ` ${formatCueNumber(cue.number)}` : ''}
+      </Button>
+    </span>
+  );
 }
 
 export function Programmer() {
@@ -102,9 +130,7 @@ export function Programmer() {
       )}
       {mayEdit(you.role) && (
         <>
-          <Button kind="line" disabled={fresh === 0 || !on} title={on ? `Put what you hold into cue ${formatCueNumber(on.number)}` : 'No cue is on stage'} onClick={() => on && void record({ number: on.number, mode: 'track', existing: 'must' })}>
-            Update{on ? ` ${formatCueNumber(on.number)}` : ''}
-          </Button>
+          <Update cue={on} fresh={fresh} />
           <Button kind="strong" title="Record a cue (Ctrl R)" onClick={askToRecord}>
             Record
           </Button>

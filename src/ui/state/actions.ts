@@ -23,7 +23,7 @@ import { levels } from './levels';
 import { LiveConnection, type Reply, type Watch } from './live';
 import { lockedHere, useRun } from './run';
 import { seenNow } from './looked';
-import { useBook } from './book';
+import { bookListId, useBook } from './book';
 import { askUnseen } from './unseen';
 import { unrecordedCount, useScreen } from './store';
 
@@ -249,9 +249,12 @@ export function lit(): string[] {
 /** What you hold, as the values of a record. */
 export const heldValues = (): RecordedValue[] => [...useScreen.getState().values.values()].map(recordedValue);
 
+/** The list that is shown where one is: the Book's, elsewhere the spine's. */
+export const listShown = (): string | null => (useRun.getState().place === 'book' ? bookListId() : (useScreen.getState().playback.lists[0]?.id ?? null));
+
 function commandContext(): CommandContext {
   const { show, selection, playback, values } = useScreen.getState();
-  return { show, selection, cueId: playback.lists[0]?.cueId ?? null, unrecorded: unrecordedCount(values), held: (family) => [...values.values()].filter((v) => !family || familyOf(v.attribute) === family).length, lit };
+  return { show, selection, listId: listShown(), cueOn: (id) => playback.lists.find((l) => l.id === id)?.cueId ?? null, unrecorded: unrecordedCount(values), held: (family) => [...values.values()].filter((v) => !family || familyOf(v.attribute) === family).length, lit };
 }
 
 export const read = (text: string): ReadCommand => readCommand(text, commandContext());

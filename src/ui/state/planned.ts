@@ -1,0 +1,64 @@
+/** What a record would do, and which other cues would look different: planned on this screen's copy. */
+import { sayNumbers } from '@/core/cues/called';
+import { consequences, type Consequence } from '@/core/cues/consequences';
+import type { Intent } from '@/core/command/intent';
+import { heldValues, recordParams, recordValues, tryEdit, type RecordFilter, type RecordOptions } from './actions';
+import { useScreen } from './store';
+
+export type After = 'track' | 'only' | 'source';
+
+export interface RecordPlan {
+  edit: string;
+  params: Record<string, unknown>;
+  summary?: string;
+  problem?: string;
+  fields?: Record<string, string>;
+  /** Other cues that will look different. */
+  others: Consequence[];
+  /** Palettes that it writes into, with the cues that use them. */
+  palettes: { id: string; name: string; cues: number }[];
+  count: number;
+}
+
+/** What a record would do, planned on this screen's copy. */
+export function planRecord(options: RecordOptions & { listId: string }, filter: RecordFilter, after: After, palettes: 'palette' | 'cue'): RecordPlan {
+  const { show } = useScreen.getState();
+  const { mode, ...rest } = options;
+  void mode;
+  const [name, params] = after === 'source' ? ['update-source', { listId: options.listId, number: options.number, values: recordValues(filter), palettes }] : ['record-cue', recordParams({ ...rest, mode: after }, filter)];
+  const plan = tryEdit(name, params);
+  const count = (params.values as unknown[]).length;
+  if (!('changes' in plan)) return { edit: name, params, problem: plan.message, ...(plan.fields ? { fields: plan.fields } : {}), others: [], palettes: [], count };
+  const here = show.cuesOf(options.listId).find((c) => c.number === options.number);
+  const aimed = new Set([...plan.changes.flatMap((c) => (c.table === 'cues' ? [c.id] : [])), ...(here ? [here.id] : [])]);
+  const touched = plan.changes.flatMap((c) => (c.table === 'palettes' && c.after ? [c.after] : []));
+  const uses = (id: string): number => new Set([...show.values.values()].filter((v) => v.palette === id).map((v) => v.cueId)).size;
+  return { edit: name, params, summary: plan.summary, others: consequences(show, plan.changes, aimed), palettes: touched.map((p) => ({ id: p.id, name: p.name, cues: uses(p.id) })), count };
+}
+
+
+/** Edits of a line whose other cues are not told by the line itself. */
+const TOLD = new Set(['delete-cue', 'delete-palette', 'delete-look', 'delete-effect', 'set-effect']);
+
+function planned(intent: Intent): Consequence[] | undefined {
+  const { show } = useScreen.getState();
+  if (intent.kind === 'record') {
+    const { kind, mode, ...options } = intent;
+    void kind;
+    const plan = planRecord({ ...options, mode }, { from: 'programmer' }, mode, 'palette');
+    return plan.problem === undefined && plan.count > 0 ? plan.others : undefined;
+  }
+  if (intent.kind !== 'record-held' && !(intent.kind === 'edit' && TOLD.has(intent.edit))) return undefined;
+  // A palette or a look that is made new is in no cue yet.
+  if (intent.kind === 'record-held' && intent.edit !== 'update-source' && intent.params.id === undefined) return undefined;
+  const params = intent.kind === 'edit' ? intent.params : { ...intent.params, values: intent.edit === 'update-source' ? recordValues() : heldValues() };
+  const plan = tryEdit(intent.edit, params);
+  return 'changes' in plan ? consequences(show, plan.changes) : undefined;
+}
+
+/** What Enter changes beside what it is aimed at, in words; undefined where the line says all of it. */
+export function besides(intent: Intent): { says: string; others: boolean } | undefined {
+  const others = planned(intent);
+  if (!others) return undefined;
+  return others.length === 0 ? { says: 'no other cue looks different', others: false } : { says: `also changes LX ${sayNumbers(useScreen.getState().show, others)}`, others: true };
+}
