@@ -3,13 +3,18 @@ import { z } from 'zod';
 import type { Database } from './database.ts';
 
 const Ids = z.array(z.string().min(1).max(120)).max(100);
-export const Preferences = z.object({ types: z.object({ recent: Ids, favourite: Ids }) });
+const Key = z.string().min(1).max(40);
+export const Preferences = z.object({
+  types: z.object({ recent: Ids, favourite: Ids }),
+  /** Keys of one’s own, by what they do; the table of keys has the others. */
+  keys: z.record(Key, Key).refine((keys) => Object.keys(keys).length <= 60, 'So many keys there are not.').default({}),
+});
 export type Preferences = z.infer<typeof Preferences>;
 
 export async function readPreferences(db: Database, userId: string): Promise<Preferences> {
   const row = await db.selectFrom('preferences').select('value').where('user_id', '=', userId).where('key', '=', 'rig').executeTakeFirst();
   const parsed = Preferences.safeParse(row?.value);
-  return parsed.success ? parsed.data : { types: { recent: [], favourite: [] } };
+  return parsed.success ? parsed.data : { types: { recent: [], favourite: [] }, keys: {} };
 }
 
 export async function writePreferences(db: Database, userId: string, preferences: Preferences): Promise<void> {

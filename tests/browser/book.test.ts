@@ -151,7 +151,7 @@ test('in the sheet a value is typed into cells, found by its line, taken out, an
   await owner.driver.actions().keyDown(Key.CONTROL).sendKeys('z').keyUp(Key.CONTROL).perform();
   await owner.says('#sheet-says', 'nothing is set');
   await keys('9', '9', '9', Key.ENTER);
-  await owner.says('[data-sonner-toaster]', 'A level is at most 100 %');
+  await owner.says('[data-testid=message-line]', 'A level is at most 100 %');
   await keys(Key.ESCAPE);
 }, 60_000);
 
@@ -250,7 +250,7 @@ test('Run: the scene is run with the space bar; the word to listen for, the time
 test('Run is locked against editing until it is opened', async () => {
   await owner.typed('delete cue 3');
   await (await owner.find('#command')).sendKeys(Key.ENTER);
-  await owner.says('[data-sonner-toaster]', 'Run is locked against editing');
+  await owner.says('[data-testid=message-line]', 'Run is locked against editing');
   await (await owner.find('#command')).sendKeys(Key.ESCAPE);
   expect((await rows()).cues.some((c) => c.number === 3000)).toBe(true);
   await (await owner.find('[data-testid=run-lock]')).click();

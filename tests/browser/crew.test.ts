@@ -149,8 +149,8 @@ describe('programming together', () => {
   test('who holds the same light is told on both screens', async () => {
     await owner.command('12 at 30');
     await programmer.command('12 at 60');
-    await programmer.says('[data-sonner-toaster]', 'Yrsa Oddny holds intensity of 12 too. Your touch is the latest');
-    await owner.says('[data-sonner-toaster]', 'Mara Kell has taken hold of intensity of 12');
+    await programmer.says('[data-testid=message-line]', 'Yrsa Oddny holds intensity of 12 too. Your touch is the latest');
+    await owner.says('[data-testid=message-line]', 'Mara Kell has taken hold of intensity of 12');
     await owner.command('clear');
     await programmer.command('clear');
   });
@@ -161,11 +161,11 @@ describe('programming together', () => {
     expect((await edit(boss, 'set-part', { set: { name: 'The sides', userId: me, userName: 'Yrsa Oddny', fixtures: fixtures.filter((f) => f.number >= 1 && f.number <= 4).map((f) => f.id), lists: [] } })).status).toBe(200);
     await programmer.typed('2 at 50');
     await (await programmer.find('#command')).sendKeys(Key.ENTER);
-    await programmer.says('[data-sonner-toaster]', 'part “The sides”, which is Yrsa Oddny’s');
+    await programmer.says('[data-testid=message-line]', 'part “The sides”, which is Yrsa Oddny’s');
     await (await programmer.find('#command')).sendKeys(Key.chord(Key.CONTROL, 'a'), Key.BACK_SPACE);
     await crew(programmer, 'People');
     await programmer.press('Ask');
-    await owner.says('[data-sonner-toaster]', 'Mara Kell asks for part “The sides”');
+    await owner.says('[data-testid=message-line]', 'Mara Kell asks for part “The sides”');
     await crew(owner, 'People');
     await owner.press('Give back');
     await programmer.says('section[aria-label="The show"]', 'Everybody programs everything');
@@ -188,11 +188,11 @@ describe('history and versions', () => {
     await owner.says('aside [data-cue="14"]', /^(?!.*history)/);
     await owner.typed('name cue 14 From the past');
     await (await owner.find('#command')).sendKeys(Key.ENTER);
-    await owner.says('[data-sonner-toaster]', 'Go back to now first');
+    await owner.says('[data-testid=message-line]', 'Go back to now first');
     await owner.press('Back to now');
     await owner.says('aside [data-cue="14"]', 'Made for history');
     await (await owner.find('section[aria-label=History] li:first-child [aria-label^="Undo only"]')).click();
-    await owner.says('[data-sonner-toaster]', 'Undid Mara Kell’s');
+    await owner.says('[data-testid=message-line]', 'Undid Mara Kell’s');
     await programmer.says('aside [data-cue="14"]', /^(?!.*history)/);
   });
 
@@ -206,7 +206,7 @@ describe('history and versions', () => {
     await owner.says('[data-testid=compared]', /Cues 1 .*“Worse”.*Times 1 .*→ 33 s/);
     await (await owner.find('[data-testid=compared] section[aria-label=Times] li input')).click();
     await owner.press('Take these over');
-    await owner.says('[data-sonner-toaster]', 'Took one thing over from “after dress”');
+    await owner.says('[data-testid=message-line]', 'Took one thing over from “after dress”');
     await owner.says('[data-testid=compared]', /Cues 1 (?!.*Times)/);
     await owner.press('Go back in whole …');
     await owner.press('Go back');

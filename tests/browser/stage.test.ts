@@ -133,7 +133,7 @@ test('heads look where the plan is clicked, along a line, the other way round; w
   await screen.says('[aria-label="Times of position"]', '0.0–3.0 s');
   await screen.typed('111 aim at 0 -200 190');
   await (await screen.find('#command')).sendKeys(Key.ENTER);
-  await screen.says('[data-sonner-toaster]', '111 cannot look there');
+  await screen.says('[data-testid=message-line]', '111 cannot look there');
   expect(await (await screen.find('#command')).getAttribute('value')).toBe('111 aim at 0 -200 190');
 });
 
@@ -283,7 +283,7 @@ test('a layout of its own, with a picture under it; what is no picture is refuse
   await give('image/png', png);
   await until(async () => (await rows()).layouts[0]?.background !== undefined);
   await give('image/png', 'bm8gcGljdHVyZQ==');
-  await screen.says('[data-sonner-toaster]', 'no picture that can be read');
+  await screen.says('[data-testid=message-line]', 'no picture that can be read');
   await screen.press('Arrange');
   await screen.driver.executeScript("const s = document.querySelector('[aria-label=Layout]'); s.value = ''; s.dispatchEvent(new Event('change', { bubbles: true }))");
 });
@@ -295,7 +295,7 @@ test('groups are changed in place, hold others, and never themselves', async () 
   expect(spots?.fixtures.length).toBe(2);
   await screen.driver.executeScript("const s = [...document.querySelectorAll('[role=dialog] select')].at(-1); s.value = [...s.options].find((o) => o.textContent.includes('Movers')).value; s.dispatchEvent(new Event('change', { bubbles: true }))");
   await screen.press('Save');
-  await screen.says('[data-sonner-toaster]', 'would be in itself, through group 16 “Movers”');
+  await screen.says('[data-testid=message-line]', 'would be in itself, through group 16 “Movers”');
   await screen.press('Leave it');
 });
 

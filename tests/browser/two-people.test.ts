@@ -39,7 +39,7 @@ test('a GO of somebody who is not on the board is refused with the name of who i
   // Asked for, it is handed over.
   await (await programmer.find('[aria-label="The board"]')).click();
   await programmer.press('Ask for it');
-  await owner.says('[data-sonner-toaster]', 'Mara Kell asks for the board');
+  await owner.says('[data-testid=message-line]', 'Mara Kell asks for the board');
   await owner.press('Hand over');
   await (await programmer.find('[role=dialog] [aria-label=Close]')).click();
   await programmer.says('aside[aria-label="Cue spine"]', 'On the board: you');
@@ -63,7 +63,7 @@ test('each undoes their own; nobody undoes what another has built on', async () 
   await programmer.command('name cue 5 All aboard!');
   await owner.says('aside[aria-label="Cue spine"]', 'All aboard!');
   await (await owner.find('[aria-label^="Undo your last edit"]')).click();
-  await owner.says('[data-sonner-toaster]', 'by Mara Kell');
+  await owner.says('[data-testid=message-line]', 'by Mara Kell');
   await owner.says('aside[aria-label="Cue spine"]', 'All aboard!');
 });
 
@@ -94,7 +94,7 @@ test('a viewer looks: every edit and live command is refused, and the screen say
 test('a role that is taken away counts at once on an open screen', async () => {
   const boss = await new Script(house).signIn('owner');
   await boss.ask(`/api/shows/${show}/members`, { email: 'programmer@tidewater.example', role: 'viewer' }, { method: 'PUT' });
-  await programmer.says('[data-sonner-toaster]', 'You are viewer of this show now');
+  await programmer.says('[data-testid=message-line]', 'You are viewer of this show now');
   expect(await (await programmer.find('#command')).isEnabled()).toBe(false);
   await boss.ask(`/api/shows/${show}/members`, { email: 'programmer@tidewater.example', role: 'programmer' }, { method: 'PUT' });
 });

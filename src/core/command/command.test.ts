@@ -116,6 +116,12 @@ test('a line is completed with what it would understand there', () => {
   expect(words('zzz')).toEqual([]);
 });
 
+test('every word that a line may begin with is completed from its first letters', () => {
+  const beginnings = ['all', 'group', 'type', 'with', 'lit', 'odd', 'even', 'every', 'first', 'second', 'reverse', 'pairs', 'across', 'shuffle', 'invert', 'none', 'next', 'previous', 'whole', 'look', 'tempo', 'take', 'let', 'keep', 'clear', 'bring', 'blind', 'live', 'highlight', 'record', 'update', 'name', 'delete', 'undo', 'redo', 'make', 'insert', 'move', 'copy', 'renumber', 'join', 'block', 'unblock', 'cue', 'go', 'back', 'pause', 'goto', 'cut', 'arm', 'rate', 'master', 'fader', 'sub', 'release', 'list', 'patch'];
+  const missing = beginnings.filter((word) => !completions(word.slice(0, Math.max(1, Math.min(3, word.length - 1))), { ...context, selection: [idOf(show, 2)] }).some((c) => c.word === word));
+  expect(missing).toEqual([]);
+});
+
 test('levels in percent, full and out', () => {
   expect(intent('1 thru 6 at full')).toMatchObject({ command: { command: 'set', fixtures: [1, 2, 3, 4, 5, 6], attribute: 'Dimmer', level: 1 } });
   expect(intent('1 + 3 at 50')).toMatchObject({ command: { fixtures: [1, 3], level: 0.5 } });

@@ -4,9 +4,9 @@ import { readCommand } from './command.ts';
 import type { CommandContext } from './reader.ts';
 
 const WORDS = [
-  'all', 'group', 'type', 'with', 'lit', 'in', 'thru', 'odd', 'even', 'every', 'first', 'second', 'reverse', 'pairs', 'across', 'shuffle', 'invert', 'next', 'previous', 'whole',
+  'all', 'group', 'type', 'with', 'lit', 'in', 'thru', 'odd', 'even', 'every', 'first', 'second', 'reverse', 'pairs', 'across', 'shuffle', 'invert', 'none', 'next', 'previous', 'whole',
   'at', 'full', 'out', 'by', 'fan', 'from', 'middle', 'last', 'mirrored', 'curve', 'time', 'delay', 'palette', 'look', 'effect', 'off', 'colour', 'white', 'hue', 'sat', 'aim', 'flip', 'home',
-  'take', 'cue', 'let', 'go', 'keep', 'clear', 'bring', 'back', 'blind', 'live', 'highlight', 'record', 'update', 'delete', 'name', 'for', 'any', 'undo', 'redo', 'goto', 'pause', 'master', 'tempo', 'list', 'fader', 'release', 'everything', 'cut', 'arm', 'rate', 'insert', 'make', 'move', 'renumber', 'join', 'block', 'unblock', 'after', 'before', 'follow', 'wait', 'over', 'remove', 'source', 'only', 'hold',
+  'take', 'cue', 'let', 'go', 'keep', 'clear', 'bring', 'back', 'blind', 'live', 'highlight', 'record', 'update', 'delete', 'name', 'for', 'any', 'undo', 'redo', 'goto', 'pause', 'master', 'tempo', 'list', 'fader', 'sub', 'release', 'everything', 'cut', 'arm', 'rate', 'insert', 'make', 'move', 'renumber', 'join', 'block', 'unblock', 'after', 'before', 'follow', 'wait', 'over', 'remove', 'source', 'only', 'hold',
   'patch', 'number', 'copy', 'park', 'place', 'hang', 'rotate', 'lean', 'align', 'distribute', 'intensity', 'position', 'beam', 'control',
 ] as const;
 const KEPT = 12;
@@ -31,7 +31,7 @@ export function completions(text: string, context: CommandContext): { line: stri
     const line = `${before}${word}`;
     const read = readCommand(line, context);
     // Understood so far: nothing wrong, or something missing after the word.
-    const understood = read.ok || ('at' in read && (read.at >= line.length || (read.at >= before.length && /missing|Say|needs|What|whom|Which|Expected/.test(read.message))));
+    const understood = read.ok || ('at' in read && (read.at >= line.length || (read.at >= before.length && /missing|say|needs|what|whom|which|expected/i.test(read.message))));
     if (understood) found.push({ line: `${line} `, word });
     if (found.length === KEPT) break;
   }

@@ -11,6 +11,7 @@ import { familyOf } from '@/core/rig/attributes';
 import { levelOf } from '@/core/looks/value';
 import { FAMILIES, type CueRow, type Family } from '@/core/show/rows';
 import { cueTimes, marksOf, Others } from '../frame/Spine';
+import { notice } from '../state/messages';
 import { edit } from '../state/actions';
 import { actedOn, lookAt, useBook, useBookList, type Cells } from '../state/book';
 import { mayEdit, useScreen, useShow } from '../state/store';
@@ -147,8 +148,7 @@ export function CueSheet() {
     if (!cells) return;
     const said = readCell(show, family, text);
     if (said.kind === 'problem') {
-      const { toast } = await import('sonner');
-      toast.error(`${said.message} Nothing was changed.`);
+      notice.error(`${said.message} Nothing was changed.`);
       return;
     }
     const { cues: into, columns: over } = inRange(cells);
@@ -167,8 +167,9 @@ export function CueSheet() {
       const toRow = Math.min(cues.length - 1, Math.max(0, c.toRow + step[0]));
       const toColumn = Math.min(columns.length - 1, Math.max(0, c.toColumn + step[1]));
       choose(e.shiftKey ? { ...c, toRow, toColumn } : { row: toRow, column: toColumn, toRow, toColumn });
-    } else if (e.key === 'Escape' && cells) useBook.setState({ cells: null });
-    else if (!cells || e.ctrlKey || e.metaKey || e.altKey) return;
+    } else if (e.key === 'Escape' && cells) {
+      useBook.setState({ cells: null });
+    } else if (!cells || e.ctrlKey || e.metaKey || e.altKey) return;
     else if (e.key === ' ') {
       const row = cues[cells.toRow];
       if (row) lookAt(row.id);

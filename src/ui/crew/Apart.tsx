@@ -1,7 +1,7 @@
 /** Working apart: a copy, the show as a file, coming together again, parts of another show, back-ups. */
 'use client';
 import { useState } from 'react';
-import { toast } from 'sonner';
+import { notice } from '../state/messages';
 import { Button, Choice, Dialog, Field, FileField } from '../parts/controls';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { plural } from '@/core/edits/edit';
@@ -83,7 +83,7 @@ function ChooseOther({ onChosen }: { onChosen: (other: OtherShow, what: 'merge' 
       setFile(await api(`/api/incoming?name=${encodeURIComponent(f.name)}`, { method: 'POST', body: f, headers: { 'content-type': 'application/zip' } }));
       setChosen('');
     } catch (error) {
-      toast.error((error as Error).message, { duration: 8000 });
+      notice.error((error as Error).message, { duration: 8000 });
     }
     setBusy(false);
   };

@@ -1,7 +1,7 @@
 /** Who is on which board, and the log of every GO: who, when, from where, how late after its call. */
 'use client';
 import { useState } from 'react';
-import { toast } from 'sonner';
+import { notice } from '../state/messages';
 import type { JournalEntry } from '@/core/live/answers';
 import { Button, Choice } from '../parts/controls';
 import { Boards } from '../frame/BoardDialog';
@@ -44,7 +44,7 @@ export function BoardPane() {
           <div className="mt-6 border-t border-line pt-4">
             <h2 className="text-[15px] font-semibold">Players</h2>
             <p className="mt-1 text-[12.5px] text-muted">With a second player on another machine, it takes over by itself when this one fails, in the same cue. It hands back only when told.</p>
-            <Button className="mt-2" onClick={() => void send('/api/players/hand-over', 'POST', {}).then((r) => r && toast.success('The other player has taken over'))}>
+            <Button className="mt-2" onClick={() => void send('/api/players/hand-over', 'POST', {}).then((r) => r && notice.done('The other player has taken over'))}>
               Let the other player take over
             </Button>
           </div>

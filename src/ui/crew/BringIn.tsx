@@ -1,7 +1,7 @@
 /** Parts of another show: which cues, palettes, groups and fixtures, and which of our fixtures stand for theirs. */
 'use client';
 import { useEffect, useMemo, useState } from 'react';
-import { toast } from 'sonner';
+import { notice } from '../state/messages';
 import { formatCueNumber } from '@/core/cues/number';
 import type { Mapping } from '@/core/show/import-parts';
 import { Button, Check, Choice, Tabs } from '../parts/controls';
@@ -58,7 +58,7 @@ export function BringIn({ other, onDone }: { other: OtherShow; onDone: () => voi
   const [busy, setBusy] = useState(false);
 
   useEffect(() => {
-    api<Offer>(`/api/shows/${showId}/bring-in`, { method: 'PUT', body: JSON.stringify({ from: other.from, by }) }).then(setOffer, (error: unknown) => toast.error((error as Error).message));
+    api<Offer>(`/api/shows/${showId}/bring-in`, { method: 'PUT', body: JSON.stringify({ from: other.from, by }) }).then(setOffer, (error: unknown) => notice.error((error as Error).message));
   }, [showId, other, by]);
 
   const body = useMemo(() => ({ from: other.from, by, mapping: own, listId, ...Object.fromEntries(Object.entries(chosen).map(([k, ids]) => [k, [...ids]])) }), [other, by, own, listId, chosen]);
@@ -83,7 +83,7 @@ export function BringIn({ other, onDone }: { other: OtherShow; onDone: () => voi
     const done = await send<{ summary: string }>(`/api/shows/${showId}/bring-in`, 'POST', body);
     setBusy(false);
     if (!done) return;
-    toast.success(`${done.summary}. One undo takes it all back.`);
+    notice.done(`${done.summary}. One undo takes it all back.`);
     onDone();
   };
   const set = (ids: ReadonlySet<string>): void => setChosen({ ...chosen, [kind]: ids });

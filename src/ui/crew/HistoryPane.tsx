@@ -2,7 +2,7 @@
 'use client';
 import { Eye, Undo2 } from 'lucide-react';
 import { useState } from 'react';
-import { toast } from 'sonner';
+import { notice } from '../state/messages';
 import { parseCueNumber } from '@/core/cues/number';
 import type { Member } from '@/core/live/answers';
 import type { Change } from '@/core/show/undo';
@@ -35,7 +35,7 @@ export function HistoryPane() {
   const log = useLog((before: number | undefined) => `/api/shows/${showId}/changes?${query}${before === undefined ? '' : `&before=${before}`}`, PAGE, seq, (a: { undone: number[]; changes: Head[] }) => a.changes, (h) => h.seq);
   const undone = new Set(log.newest?.undone);
   const may = mayEdit(you.role);
-  const undo = (h: Head): void => void send<{ summary: string }>(`/api/shows/${showId}/undo`, 'POST', { seq: h.seq }).then((r) => r && toast.success(r.summary));
+  const undo = (h: Head): void => void send<{ summary: string }>(`/api/shows/${showId}/undo`, 'POST', { seq: h.seq }).then((r) => r && notice.done(r.summary));
   return (
     <div className="grid h-full grid-cols-[minmax(0,1fr)_320px]">
       <section aria-label="History" className="flex min-h-0 flex-col px-5 py-4">
@@ -72,7 +72,7 @@ function Own() {
   const { showId, seq, you } = useScreen();
   const send = useSend();
   const own = useLoad<{ done: Step[]; undone: Step[] }>(`/api/shows/${showId}/undo`, seq);
-  const jump = (to: number): void => void send<{ summary: string }>(`/api/shows/${showId}/undo`, 'POST', { to }).then((r) => r && toast.success(r.summary));
+  const jump = (to: number): void => void send<{ summary: string }>(`/api/shows/${showId}/undo`, 'POST', { to }).then((r) => r && notice.done(r.summary));
   const may = mayEdit(you.role);
   const row = 'block min-h-8 w-full rounded px-2 py-1 text-left text-[12.5px] hover:bg-raised disabled:hover:bg-transparent';
   return (

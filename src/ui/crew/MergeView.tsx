@@ -1,7 +1,7 @@
 /** Coming together: what would come in, what both sides changed, decided one by one or by rule, and how cues would look. */
 'use client';
 import { useEffect, useMemo, useState } from 'react';
-import { toast } from 'sonner';
+import { notice } from '../state/messages';
 import { consequences, type Consequence } from '@/core/cues/consequences';
 import { formatCueNumber } from '@/core/cues/number';
 import { plural } from '@/core/edits/edit';
@@ -77,7 +77,7 @@ export function MergeView({ other, onDone, onParts }: { other: OtherShow; onDone
     const done = await send<{ summary: string }>(`/api/shows/${showId}/merge`, 'POST', { from: other.from, rules, choices });
     setBusy(false);
     if (!done) return;
-    toast.success(`${done.summary}. One undo takes it all back.`);
+    notice.done(`${done.summary}. One undo takes it all back.`);
     onDone();
   };
   const rule = (side: Side): void => {

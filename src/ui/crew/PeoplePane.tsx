@@ -2,7 +2,7 @@
 'use client';
 import { Copy } from 'lucide-react';
 import { useState } from 'react';
-import { toast } from 'sonner';
+import { notice } from '../state/messages';
 import { counts, plural, ROLES, type Role } from '@/core/edits/edit';
 import type { Invitation, Member } from '@/core/live/answers';
 import { Ask, Button, Check, Choice, Dialog, Field } from '../parts/controls';
@@ -188,7 +188,7 @@ function Invitations() {
             <p className="text-soft">Send this to the person. It is shown this once.</p>
             <div className="mt-2 flex gap-2">
               <input readOnly aria-label="The link" data-testid="invitation-link" value={link} onFocus={(e) => e.currentTarget.select()} className="num h-9 flex-1 rounded-md bg-ink px-2.5 text-[12px] shadow-[inset_0_0_0_1px_var(--color-edge)]" />
-              <Button kind="strong" className="!h-9" onClick={() => void navigator.clipboard?.writeText(link).then(() => toast.success('Copied'))}>
+              <Button kind="strong" className="!h-9" onClick={() => void navigator.clipboard?.writeText(link).then(() => notice.done('Copied'))}>
                 <Copy size={14} /> Copy
               </Button>
             </div>

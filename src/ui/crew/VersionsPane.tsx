@@ -2,7 +2,7 @@
 'use client';
 import { Eye, Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import { toast } from 'sonner';
+import { notice } from '../state/messages';
 import type { Version } from '@/core/live/answers';
 import type { Item } from '@/core/show/compare';
 import { Ask, Button, Choice, Field, IconButton } from '../parts/controls';
@@ -88,7 +88,7 @@ function Comparison({ from, to, onTo, versions }: { from: Version; to: string; o
   const restore = (keys?: string[]): void =>
     void send<{ summary: string }>(`/api/shows/${showId}/restore`, 'POST', { seq: from.seq, name: from.name, ...(keys ? { keys } : {}) }).then((r) => {
       if (!r) return;
-      toast.success(`${r.summary}. Undo takes it back.`);
+      notice.done(`${r.summary}. Undo takes it back.`);
       setChosen(new Set());
     });
   return (

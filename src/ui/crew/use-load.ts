@@ -1,7 +1,7 @@
 /** What a pane shows that is no part of the show's rows: asked for, and asked for again when something tells it to. */
 'use client';
 import { useCallback, useEffect, useState } from 'react';
-import { toast } from 'sonner';
+import { notice } from '../state/messages';
 import { api } from '../state/api';
 import { withNewest, withOlder, type Kept } from './log';
 
@@ -39,7 +39,7 @@ export function useLog<A, T>(path: (before: number | undefined) => string, page:
     let current = true;
     api<A>(newest).then(
       (answer) => current && setRead((r) => ({ path: newest, answer, ...withNewest(r?.path === newest ? r : undefined, rowsOf(answer), page, keyOf) })),
-      (error: unknown) => current && toast.error((error as Error).message, { id: 'log' }),
+      (error: unknown) => current && notice.error((error as Error).message, { id: 'log' }),
     );
     return () => {
       current = false;
@@ -52,7 +52,7 @@ export function useLog<A, T>(path: (before: number | undefined) => string, page:
     if (!last) return;
     void api<A>(path(keyOf(last))).then(
       (answer) => setRead((r) => (r?.path === newest ? { ...r, ...withOlder(r, rowsOf(answer), page, keyOf) } : r)),
-      (error: unknown) => toast.error((error as Error).message, { id: 'log' }),
+      (error: unknown) => notice.error((error as Error).message, { id: 'log' }),
     );
   };
   return { rows: read?.rows, newest: read?.answer, older: read && !read.ended && last ? older : undefined };
@@ -64,7 +64,7 @@ export function useSend(): <T>(path: string, method: 'POST' | 'PUT' | 'DELETE', 
     try {
       return await api<T>(path, { method, ...(body === undefined ? {} : { body: JSON.stringify(body) }) });
     } catch (error) {
-      toast.error((error as Error).message);
+      notice.error((error as Error).message);
       return undefined;
     }
   }, []);

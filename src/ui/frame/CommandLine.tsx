@@ -1,9 +1,10 @@
 /** The command line, and in words what Enter will do. What is typed stays when the connection drops. */
 'use client';
 import { ArrowRight } from 'lucide-react';
-import { useEffect, useMemo, useState, type RefObject } from 'react';
+import { useEffect, useMemo, useState, type ReactNode, type RefObject } from 'react';
 import { keep } from '../parts/keep';
 import { complete as complete_, perform, read } from '../state/actions';
+import { endLastMode } from '../state/modes';
 import { besides } from '../state/planned';
 import { useScreen, mayPlay } from '../state/store';
 
@@ -20,12 +21,17 @@ function kept(): string[] {
   }
 }
 
-const NOTHING: { lines: { line: string; word: string }[]; at: number } = { lines: [], at: -1 };
+interface Offered {
+  lines: { line: string; word: string }[];
+  at: number;
+}
+const NOTHING: Offered = { lines: [], at: -1 };
 
-export function CommandLine({ input }: { input: RefObject<HTMLInputElement | null> }) {
+/** @param offer takes what the line would understand next, for the place above it */
+export function CommandLine({ input, offer }: { input: RefObject<HTMLInputElement | null>; offer: (words: ReactNode) => void }) {
   const [text, setText] = useState('');
   const [history, setHistory] = useState<string[]>(kept);
-  const [offered, setOffered] = useState<{ lines: { line: string; word: string }[]; at: number }>({ lines: [], at: -1 });
+  const [offered, setOffered] = useState<Offered>(NOTHING);
   const [recall, setRecall] = useState(-1);
   const { connection, you, revision, selection, values, playback } = useScreen();
   const reading = useMemo(() => {
@@ -36,6 +42,20 @@ export function CommandLine({ input }: { input: RefObject<HTMLInputElement | nul
 
   // Planning takes longer than reading: it follows when the hand rests, and never stands beside another line.
   const [also, setAlso] = useState<{ of: object; says: string; others: boolean } | null>(null);
+  // What would be understood next, for a word that is begun or that is missing.
+  useEffect(() => {
+    if (!/(^|\s)[\p{L}"][^\s]*$/u.test(text) && (reading.ok || !/\s$/.test(text))) return;
+    const timer = setTimeout(() => setOffered((now) => (now.at >= 0 ? now : { lines: complete_(text), at: -1 })), REST_MS);
+    return () => clearTimeout(timer);
+  }, [text, reading]);
+  useEffect(() => {
+    const take = (line: string): void => {
+      setText(line);
+      setOffered(NOTHING);
+      input.current?.focus();
+    };
+    offer(offered.lines.length === 0 ? null : <Offers offered={offered} take={take} />);
+  }, [offered, offer, input]);
   useEffect(() => {
     if (!reading.ok || (reading.intent.kind !== 'record' && reading.intent.kind !== 'record-held' && reading.intent.kind !== 'edit')) return;
     const timer = setTimeout(() => {
@@ -81,15 +101,6 @@ export function CommandLine({ input }: { input: RefObject<HTMLInputElement | nul
   const lost = connection === 'lost';
   return (
     <footer className={`relative flex items-center gap-3 border-t px-4 ${lost ? 'border-danger bg-danger-wash' : 'border-line'}`}>
-      {offered.lines.length > 0 && (
-        <ul aria-label="Goes on with" className="absolute bottom-full left-4 z-30 mb-1 flex max-w-[80%] flex-wrap gap-1 rounded-md bg-panel p-1.5 shadow-[0_0_0_1px_var(--color-edge),0_10px_30px_#000a]">
-          {offered.lines.map((o, i) => (
-            <li key={o.word} className={`num rounded px-2 text-[12px] leading-6 ${i === offered.at ? 'bg-standby-wash text-standby' : 'text-soft'}`}>
-              {o.word}
-            </li>
-          ))}
-        </ul>
-      )}
       <label className="sr-only" htmlFor="command">
         Command line
       </label>
@@ -113,6 +124,8 @@ export function CommandLine({ input }: { input: RefObject<HTMLInputElement | nul
           else if (e.key === 'Tab' && text.trim() !== '' && complete(e.shiftKey ? -1 : 1)) {
             // Taken; what is offered is shown over the line.
           } else if (e.key === 'Escape') {
+            // An empty line has nothing to take back: the last mode ends.
+            if (text === '') endLastMode();
             setText('');
             setOffered(NOTHING);
           }
@@ -142,5 +155,23 @@ export function CommandLine({ input }: { input: RefObject<HTMLInputElement | nul
       )}
       <kbd className="flex-none rounded-[5px] border border-edge px-2 font-ui text-[11.5px] leading-5 text-muted">Enter</kbd>
     </footer>
+  );
+}
+
+/** Words that the line would understand next; Tab takes the first, again the next. */
+function Offers({ offered, take }: { offered: Offered; take: (line: string) => void }) {
+  return (
+    <>
+      <kbd className="flex-none rounded-[5px] border border-edge px-1.5 font-ui text-[11px] leading-4 text-muted">Tab</kbd>
+      <ul aria-label="Goes on with" className="flex min-w-0 gap-1 overflow-hidden">
+        {offered.lines.map((o, i) => (
+          <li key={o.word} className="flex-none">
+            <button type="button" tabIndex={-1} onClick={() => take(o.line)} className={`num h-6 rounded px-2 text-[12px] ${i === offered.at ? 'bg-standby-wash text-standby' : 'text-soft hover:bg-raised'}`}>
+              {o.word}
+            </button>
+          </li>
+        ))}
+      </ul>
+    </>
   );
 }

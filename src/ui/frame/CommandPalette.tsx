@@ -5,7 +5,8 @@ import { formatCueNumber } from '@/core/cues/number';
 import { Dialog } from '../parts/controls';
 import { live, select } from '../state/actions';
 import { useList, useShow } from '../state/store';
-import { KEYS, type KeyTools } from './keys';
+import { KEYS } from './key-table';
+import { RUNS, useKeyName, type KeyTools } from './keys';
 
 const ITEM = 'flex h-9 cursor-pointer items-center justify-between rounded-md px-2.5 text-soft data-[selected=true]:bg-standby-wash data-[selected=true]:text-text';
 
@@ -13,6 +14,7 @@ const ITEM = 'flex h-9 cursor-pointer items-center justify-between rounded-md px
 export function CommandPalette({ open, onOpenChange, tools }: { open: boolean; onOpenChange: (open: boolean) => void; tools: KeyTools }) {
   const show = useShow();
   const list = useList();
+  const keyName = useKeyName();
   const run = (act: () => void) => () => {
     onOpenChange(false);
     act();
@@ -25,9 +27,9 @@ export function CommandPalette({ open, onOpenChange, tools }: { open: boolean; o
           <Command.Empty className="p-3 text-muted">Nothing is called that.</Command.Empty>
           <Command.Group heading="Actions">
             {KEYS.filter((k) => k.id !== 'palette').map((k) => (
-              <Command.Item key={k.id} value={k.label} onSelect={run(() => k.run(tools))} className={ITEM}>
+              <Command.Item key={k.id} value={k.label} onSelect={run(() => RUNS[k.id](tools))} className={ITEM}>
                 {k.label}
-                <kbd className="num text-[11.5px] text-muted">{k.shown}</kbd>
+                <kbd className="num text-[11.5px] text-muted">{keyName(k.id)}</kbd>
               </Command.Item>
             ))}
           </Command.Group>

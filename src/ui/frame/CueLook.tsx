@@ -2,8 +2,7 @@
 'use client';
 import { X } from 'lucide-react';
 import { ContextMenu } from 'radix-ui';
-import { useEffect, useMemo, type ReactNode } from 'react';
-import { create } from 'zustand';
+import { useMemo, type ReactNode } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
 import type { CueRow } from '@/core/show/rows';
 import { Button, IconButton } from '../parts/controls';
@@ -11,15 +10,16 @@ import { MENU, MENU_ITEM } from '../parts/menu';
 import { lightsIn, SmallStage } from '../parts/small-stage';
 import { said } from '../state/actions';
 import { lookAt } from '../state/book';
+import { useCueLook } from '../state/cue-look';
+import { useRun } from '../state/run';
 import { useScreen, useShow } from '../state/store';
 
 const close = (): void => useCueLook.setState({ cueId: null });
 
-export const useCueLook = create<{ cueId: string | null }>(() => ({ cueId: null }));
-
-/** One click on a cue: in the Book its row, in every other place its card. */
+/** One click on a cue: in the Book its row, in Stage what it shows instead of the stage, in other places its card; again, no longer. */
 export function lookAtCue(cueId: string): void {
   lookAt(cueId);
+  if (useRun.getState().place === 'book') return;
   useCueLook.setState((now) => ({ cueId: now.cueId === cueId ? null : cueId }));
 }
 
@@ -65,21 +65,11 @@ export function CueCard({ place, playing, openBook }: { place: string; playing: 
   const revision = useScreen((s) => s.revision);
   const { cueId } = useCueLook();
   const cue = cueId === null ? undefined : show.cues.get(cueId);
-  const shown = cue !== undefined && place !== 'book' && place !== 'run';
+  const shown = cue !== undefined && place !== 'book' && place !== 'run' && place !== 'stage';
   const lights = useMemo(() => {
     void revision;
     return shown ? lightsIn(show, { listId: cue.listId, number: cue.number, differences: [] }, 'after') : [];
   }, [shown, cue, show, revision]);
-  useEffect(() => {
-    if (!shown) return;
-    const escape = (e: KeyboardEvent): void => {
-      if (e.key !== 'Escape') return;
-      e.stopPropagation();
-      close();
-    };
-    window.addEventListener('keydown', escape, true);
-    return () => window.removeEventListener('keydown', escape, true);
-  }, [shown]);
   if (!shown) return null;
   return (
     <section aria-label={`Cue ${formatCueNumber(cue.number)}, looked at`} data-testid="cue-card" className="absolute left-2 top-2 z-20 w-[280px] rounded-[10px] border border-edge bg-panel p-3 shadow-[0_12px_40px_#0009]">
@@ -102,6 +92,30 @@ export function CueCard({ place, playing, openBook }: { place: string; playing: 
           Go to it
         </Button>
       </div>
+    </section>
+  );
+}
+
+/** Under the stage view while a cue is looked at: which, that it is not on stage, and the ways on. */
+export function CueStrip({ playing, openBook }: { playing: boolean; openBook: () => void }) {
+  const show = useShow();
+  const { cueId } = useCueLook();
+  const cue = cueId === null ? undefined : show.cues.get(cueId);
+  if (!cue) return null;
+  return (
+    <section aria-label={`Cue ${formatCueNumber(cue.number)}, looked at`} data-testid="cue-card" className="flex h-9 flex-none items-center gap-2.5 border-t border-standby bg-standby-wash px-3 text-[12.5px]">
+      <span className="num text-[15px] font-semibold text-standby">{formatCueNumber(cue.number)}</span>
+      <span className="min-w-0 truncate font-semibold">{cue.name || 'Unnamed'}</span>
+      <span className="min-w-0 flex-1 truncate text-soft">Looked at, not on stage</span>
+      <Button kind="quiet" className="!h-7" onClick={openBook}>
+        In the Book
+      </Button>
+      <Button className="!h-7" disabled={!playing} onClick={() => (play('goto', cue), close())}>
+        Go to it
+      </Button>
+      <IconButton label="Back to the stage" onClick={close}>
+        <X size={15} />
+      </IconButton>
     </section>
   );
 }

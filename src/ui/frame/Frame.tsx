@@ -2,19 +2,21 @@
 'use client';
 import { usePathname, useRouter } from 'next/navigation';
 import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
-import { Toaster } from 'sonner';
 import { tinykeys } from 'tinykeys';
 import { live, openShow, setPlace } from '../state/actions';
+import { loadPreferences, usePreferences } from '../state/preferences';
 import { useRun } from '../state/run';
 import { mayPlay, useScreen } from '../state/store';
 import { OPEN_RECORD } from './ask';
 import { CommandLine } from './CommandLine';
 import { CommandPalette } from './CommandPalette';
 import { CueCard } from './CueLook';
-import { inTextField, KEYS, type KeyTools } from './keys';
+import { KEYS, keyOf } from './key-table';
+import { inTextField, RUNS, type KeyTools } from './keys';
 import { KeysHelp } from './KeysHelp';
 import { RecordDialog } from './RecordDialog';
 import { BoardDialog } from './BoardDialog';
+import { MessageLine } from './MessageLine';
 import { LockScreen } from './LockScreen';
 import { useNoNativeDrag } from './no-native-drag';
 import { NotKept } from './NotKept';
@@ -26,7 +28,6 @@ import { TopBar } from './TopBar';
 
 /** Places without the frame. */
 const BARE = new Set(['monitor', 'focus', 'notes', 'page']);
-const TOASTS = { duration: 3200, style: { pointerEvents: 'none', background: 'var(--color-raised)', border: '1px solid var(--color-edge)', color: 'var(--color-text)', fontFamily: 'var(--font-ui)' } } as const;
 
 /** @param volunteer has the pages given to them, and nothing else of the show */
 export function Frame({ showId, volunteer, children }: { showId: string; volunteer: boolean; children: ReactNode }) {
@@ -34,10 +35,13 @@ export function Frame({ showId, volunteer, children }: { showId: string; volunte
   const place = usePathname().split('/').at(-1) ?? '';
   const [dialog, setDialog] = useState<'help' | 'palette' | 'record' | 'board' | null>(null);
   const command = useRef<HTMLInputElement>(null);
+  const [offers, setOffers] = useState<ReactNode>(null);
   const loaded = useScreen((s) => s.loaded);
   const past = useScreen((s) => s.past);
 
   useNoNativeDrag();
+  const own = usePreferences((s) => s.keys);
+  useEffect(() => void loadPreferences(), []);
   const playing = useScreen((s) => mayPlay(s.you.role) && s.connection === 'live');
   const elsewhere = volunteer && place !== 'page';
   useEffect(() => (elsewhere ? router.replace(`/shows/${showId}/page`) : openShow(showId)), [showId, elsewhere, router]);
@@ -58,17 +62,24 @@ export function Frame({ showId, volunteer, children }: { showId: string; volunte
 
   useEffect(() => {
     const bindings = Object.fromEntries(
-      KEYS.map((k) => [
-        k.key,
+      KEYS.filter((k) => k.id !== 'command').map((k) => [
+        keyOf(k.id, own),
         (event: KeyboardEvent) => {
-          if (!k.inFields && inTextField(event.target)) return;
+          // A table or a menu under the hand may have taken it.
+          if (event.defaultPrevented || (!('inFields' in k) && inTextField(event.target))) return;
           if (document.querySelector('[role="dialog"]') && (k.id !== 'palette' || useScreen.getState().screenLocked)) return;
           event.preventDefault();
-          k.run(tools);
+          RUNS[k.id](tools);
         },
       ]),
     );
     const stop = tinykeys(window, bindings);
+    // What is open under the hand takes Esc first: a menu, a cell, a carry. Then the last mode, then the line.
+    const escape = (event: KeyboardEvent): void => {
+      if (event.key !== 'Escape' || event.defaultPrevented || inTextField(event.target) || document.querySelector('[role="dialog"]')) return;
+      event.preventDefault();
+      RUNS.command(tools);
+    };
     // Letters and digits anywhere outside a text field begin a line of the command line.
     const letters = (event: KeyboardEvent): void => {
       if (event.ctrlKey || event.altKey || event.metaKey || inTextField(event.target) || document.querySelector('[role="dialog"]')) return;
@@ -91,16 +102,18 @@ export function Frame({ showId, volunteer, children }: { showId: string; volunte
       void live({ command: 'go' });
     };
     const record = (): void => setDialog('record');
+    window.addEventListener('keydown', escape);
     window.addEventListener('keydown', letters);
     window.addEventListener('keydown', go, true);
     window.addEventListener(OPEN_RECORD, record);
     return () => {
       stop();
+      window.removeEventListener('keydown', escape);
       window.removeEventListener('keydown', letters);
       window.removeEventListener('keydown', go, true);
       window.removeEventListener(OPEN_RECORD, record);
     };
-  }, [tools]);
+  }, [tools, own]);
 
   useFollowing(showId, place);
   if (elsewhere) return null;
@@ -112,11 +125,11 @@ export function Frame({ showId, volunteer, children }: { showId: string; volunte
         <div className="flex-1 overflow-auto">{loaded || place === 'page' ? children : <p className="p-6 text-muted">Opening the show …</p>}</div>
         <LockScreen />
         <UnseenDialog />
-        <Toaster position="bottom-center" offset={{ bottom: 64 }} mobileOffset={{ bottom: 64 }} theme="dark" toastOptions={TOASTS} />
+        <MessageLine tall />
       </main>
     );
   return (
-    <div className="grid h-screen min-w-[900px] grid-cols-[208px_minmax(0,1fr)] grid-rows-[44px_minmax(0,1fr)_40px] overflow-hidden">
+    <div className="grid h-screen min-w-[900px] grid-cols-[208px_minmax(0,1fr)] grid-rows-[44px_minmax(0,1fr)_28px_40px] overflow-hidden">
       <TopBar showId={showId} place={place} openHelp={tools.openHelp} />
       <Spine large={place === 'run'} openBoard={tools.openBoard} openBook={() => goTo('book')} />
       <main className={`relative min-h-0 min-w-0 overflow-hidden ${past ? 'pt-9' : ''}`} aria-label={place}>
@@ -125,14 +138,14 @@ export function Frame({ showId, volunteer, children }: { showId: string; volunte
         {loaded ? children : <p className="p-6 text-muted">Opening the show …</p>}
         <CueCard place={place} playing={playing} openBook={() => goTo('book')} />
       </main>
-      <CommandLine input={command} />
+      <MessageLine instead={offers} />
+      <CommandLine input={command} offer={setOffers} />
       <KeysHelp open={dialog === 'help'} onOpenChange={(o) => setDialog(o ? 'help' : null)} />
       <CommandPalette open={dialog === 'palette'} onOpenChange={(o) => setDialog(o ? 'palette' : null)} tools={tools} />
       {dialog === 'record' && <RecordDialog onClose={() => setDialog(null)} />}
       <BoardDialog open={dialog === 'board'} onClose={() => setDialog(null)} />
       <UnseenDialog />
       <LockScreen />
-      <Toaster position="bottom-center" offset={{ bottom: 104 }} theme="dark" toastOptions={TOASTS} />
     </div>
   );
 }

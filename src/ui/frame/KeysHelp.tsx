@@ -1,51 +1,133 @@
+/** All keys and lines, searched by any word; a key is changed by a click on it. */
 'use client';
-import { Dialog } from '../parts/controls';
-import { KEYS } from './keys';
+import { useEffect, useState } from 'react';
+import { plain } from '@/core/rig/search';
+import { Button, Dialog } from '../parts/controls';
+import { setOwnKey, usePreferences } from '../state/preferences';
+import { keyOf, keyPressed, keyProblem, KEYS, PLACE_KEYS, sayKey, type KeyId } from './key-table';
 
-const LINES: [string, string][] = [
+const LINES: readonly [line: string, does: string][] = [
   ['1 thru 8 at full', 'set a range'],
-  ['1 + 3 at 50', 'set some'],
-  ['5 thru 8 at 70 time 4', 'with a fade'],
+  ['1 + 3 at 50 time 4', 'set some, with a fade'],
   ['101 pan at 30', 'an attribute, in its unit'],
-  ['group 2 at 40', 'a group'],
-  ['1 thru 8 palette 3', 'a palette'],
-  ['record cue 2.5 "Bell" time 5/7', 'what you hold, as a cue'],
-  ['update', 'into the cue on stage'],
-  ['goto 5 time 0', 'cut to a cue'],
+  ['at +10, at *0.9', 'from where each is'],
+  ['at 20 thru 80, fan 40 from middle', 'shared out over the selection'],
+  ['time 0 thru 5, delay 0 thru 3', 'times shared out'],
+  ['group 2, all, lit, in cue 5, with zoom, type wash 19', 'who'],
+  ['odd, even, every 3, first half, pairs, across, shuffle, invert', 'a part or an order of the selection'],
+  ['colour "Dusk", white 3200, hue 212 sat 40', 'a colour; one of the show is followed'],
+  ['aim at 0 3 1.6, aim at "Bow rail", flip', 'heads look at a place on stage'],
+  ['palette 3, look 4, effect 2, effect 2 off', 'a palette, a look, an effect'],
+  ['home, highlight, highlight off', 'straight ahead and white; at full over everything'],
+  ['take lit, take cue 5 whole', 'into your programmer'],
+  ['let go time 5, keep colour, clear, bring back', 'what you hold'],
+  ['blind, live', 'what you set is held and does not show; it shows'],
+  ['record, record cue 2.5 "Bell" time 5/7', 'what you hold, as a cue'],
+  ['record 2 only, record cue 5 over, record cue 5 remove', 'this cue only; in its place; taken out of it'],
+  ['update, update cue 3, update source', 'into the cue on stage, into one, back to where it was set'],
+  ['record colour palette 5 "Dusk", record look 4, record group 7 "Ends"', 'what you hold, or the selection'],
+  ['make 30 cues from 101 "Scene 1, #"', 'many empty cues'],
+  ['insert cue after 5 "Bell"', 'one in between'],
+  ['move, copy, renumber, join, block, unblock, delete, name cue 5', 'cues, arranged'],
+  ['cue 5 time 5/7, cue 5 follow 3, cue 5 after 0.5, cue 5 wait', 'times, and what lets the next one follow'],
+  ['go, back, pause, goto 5 time 0, cut to 7, arm 7', 'playing'],
+  ['list 2 go, list 2 record cue 5, list "Lanterns" …', 'every word of cues and of playing, in another list'],
+  ['rate 150, master at 80, fader 3 at 60 time 5', 'rates and masters'],
+  ['release, release list 2 time 3, release all', 'lists let go'],
+  ['hold, hold at 70, hold off', 'for focus, whatever plays'],
   ['patch 6 dimmer from 201 at 2.101', 'new fixtures'],
-  ['131 thru 136 patch 3.21', 'move them; patch off, patch back'],
-  ['7 park', 'stays whatever plays; park off'],
+  ['131 thru 136 patch 3.21, patch off, patch back', 'move them, take them off the rig, back'],
+  ['5 thru 8 number 105, 102 copy to 103 thru 104', 'renumber, copy programming'],
+  ['7 park, 7 park off', 'stays whatever plays'],
+  ['place, hang "Bar 2", rotate, lean, align, distribute', 'on the plan'],
+  ['undo, redo', 'your last edit'],
 ];
 
 export function KeysHelp({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+  const own = usePreferences((s) => s.keys);
+  const [search, setSearch] = useState('');
+  const [learning, setLearning] = useState<KeyId | null>(null);
+  const [problem, setProblem] = useState<{ id: KeyId; text: string } | null>(null);
+  useEffect(() => {
+    if (learning === null) return;
+    const learn = (e: KeyboardEvent): void => {
+      e.preventDefault();
+      e.stopPropagation();
+      if (e.key === 'Escape') return setLearning(null);
+      const key = keyPressed(e);
+      if (key === undefined) return;
+      const wrong = keyProblem(learning, key, own);
+      setProblem(wrong === undefined ? null : { id: learning, text: wrong });
+      if (wrong === undefined) setOwnKey(learning, key === KEYS.find((k) => k.id === learning)?.key ? null : key);
+      setLearning(null);
+    };
+    window.addEventListener('keydown', learn, true);
+    return () => window.removeEventListener('keydown', learn, true);
+  }, [learning, own]);
+  const words = search.trim().split(/\s+/).map(plain).filter(Boolean);
+  const fits = (...texts: string[]): boolean => words.every((w) => texts.some((t) => plain(t).includes(w)));
+  const keys = KEYS.filter((k) => fits(k.label, k.group, sayKey(keyOf(k.id, own))));
+  const there = PLACE_KEYS.filter((row) => fits(...row));
+  const lines = LINES.filter((row) => fits(...row));
   return (
-    <Dialog open={open} onOpenChange={onOpenChange} title="Keys" about="Letters and digits typed outside of a field begin a line of the command line." width="w-[760px]">
-      <div className="grid grid-cols-2 gap-x-8">
-        <div>
-          {(['Go', 'Playback', 'Programmer', 'Show'] as const).map((group) => (
-            <section key={group} className="mb-3">
-              <h3 className="cap mb-1">{group}</h3>
-              <dl>
-                {KEYS.filter((k) => k.group === group).map((k) => (
-                  <div key={k.id} className="flex h-7 items-center justify-between">
-                    <dt className="text-soft">{k.label}</dt>
-                    <dd className="num rounded border border-edge px-1.5 text-[11.5px] leading-5">{k.shown}</dd>
-                  </div>
-                ))}
-              </dl>
-            </section>
-          ))}
+    <Dialog open={open} onOpenChange={onOpenChange} title="Keys and lines" about="Letters and digits typed outside of a field begin a line of the command line. Click a key to take another one for it." width="w-[880px]">
+      <input autoFocus aria-label="Search keys and lines" value={search} onChange={(e) => setSearch(e.target.value)} placeholder="A word, a key: record, blind, F9 …" className="mb-3 h-9 w-full rounded-md bg-ink px-3 text-[14px] shadow-[inset_0_0_0_1px_var(--color-edge)] outline-none placeholder:text-faint" />
+      <div className="grid h-[56vh] grid-cols-2 gap-x-8">
+        <div className="overflow-y-auto pr-2">
+          {(['Go', 'Playback', 'Programmer', 'Show'] as const).map((group) => {
+            const own_ = keys.filter((k) => k.group === group);
+            if (own_.length === 0) return null;
+            return (
+              <section key={group} className="mb-3">
+                <h3 className="cap mb-1">{group}</h3>
+                <dl>
+                  {own_.map((k) => (
+                    <div key={k.id} className="flex min-h-7 flex-wrap items-center justify-between gap-x-3">
+                      <dt className="min-w-0 flex-1 text-soft">{k.label}</dt>
+                      <dd className="flex flex-none items-center gap-1">
+                        {own[k.id] !== undefined && (
+                          <Button kind="quiet" className="!h-6 !px-1.5 text-[11.5px]" onClick={() => setOwnKey(k.id, null)}>
+                            {sayKey(k.key)} again
+                          </Button>
+                        )}
+                        <button type="button" data-key={k.id} aria-label={`Key for ${k.label}: ${sayKey(keyOf(k.id, own))}`} disabled={k.id === 'command'} onClick={() => setLearning(learning === k.id ? null : k.id)} className={`num h-6 rounded border px-1.5 text-[11.5px] ${learning === k.id ? 'border-standby text-standby' : own[k.id] === undefined ? 'border-edge enabled:hover:bg-raised' : 'border-standby'}`}>
+                          {learning === k.id ? 'press a key, or Esc' : sayKey(keyOf(k.id, own))}
+                        </button>
+                      </dd>
+                      {problem?.id === k.id && (
+                        <p role="alert" className="w-full text-[12px] text-warning">
+                          {problem.text}
+                        </p>
+                      )}
+                    </div>
+                  ))}
+                </dl>
+              </section>
+            );
+          })}
+          {there.length > 0 && <h3 className="cap mb-1">Where the focus or the pointer is</h3>}
+          <dl>
+            {there.map(([where, pressed, does]) => (
+              <div key={where + pressed} className="grid grid-cols-[96px_minmax(0,1fr)] gap-x-2 py-1 text-[12.5px] leading-[18px]">
+                <dt className="text-muted">{where}</dt>
+                <dd className="text-soft">
+                  <span className="text-text">{pressed}</span>: {does}
+                </dd>
+              </div>
+            ))}
+          </dl>
         </div>
-        <section>
+        <section className="overflow-y-auto">
           <h3 className="cap mb-1">Command line</h3>
           <dl>
-            {LINES.map(([line, what]) => (
-              <div key={line} className="py-1.5">
+            {lines.map(([line, what]) => (
+              <div key={line} className="py-1">
                 <dt className="num text-[12.5px] text-text">{line}</dt>
                 <dd className="text-[12px] text-muted">{what}</dd>
               </div>
             ))}
           </dl>
+          {keys.length + there.length + lines.length === 0 && <p className="text-muted">Nothing has these words.</p>}
         </section>
       </div>
     </Dialog>

@@ -4,7 +4,7 @@ import { DropdownMenu, Popover } from 'radix-ui';
 import { Lock, LogOut } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
-import { toast } from 'sonner';
+import { notice } from '../state/messages';
 import { formatCueNumber } from '@/core/cues/number';
 import { plural } from '@/core/edits/edit';
 import type { Person } from '@/core/live/messages';
@@ -120,7 +120,7 @@ function Own() {
   const refresh = (): void => void api<{ pin: boolean }>('/api/me').then((me) => setPin(me.pin), () => undefined);
   const lock = (): void => {
     api('/api/me/lock', { method: 'POST', body: '{}' }).catch((error: unknown) => {
-      toast.error((error as Error).message);
+      notice.error((error as Error).message);
       setDialog('pin');
     });
   };
@@ -170,7 +170,7 @@ function PinDialog({ has, onClose }: { has: boolean; onClose: () => void }) {
   const put = (next: string | null): void => {
     api('/api/me/pin', { method: 'PUT', body: JSON.stringify({ pin: next, ...(has ? { old } : {}) }) }).then(
       () => {
-        toast.success(next === null ? 'You have no PIN any more.' : 'Your PIN is set. Lock this screen from the same menu.');
+        notice.done(next === null ? 'You have no PIN any more.' : 'Your PIN is set. Lock this screen from the same menu.');
         onClose();
       },
       (error: unknown) => setProblem((error as Error).message),

@@ -6,8 +6,10 @@ import { slotTimes } from '@/core/cues/value-times';
 import { formatCueNumber } from '@/core/cues/number';
 import type { CueRow } from '@/core/show/rows';
 import { Scrub } from '../parts/controls';
+import { useKeyName } from './keys';
 import { initials } from '../parts/initials';
-import { goesByKey, lookAtCue, SpineMenu, useCueLook } from './CueLook';
+import { goesByKey, lookAtCue, SpineMenu } from './CueLook';
+import { useCueLook } from '../state/cue-look';
 import { live, said } from '../state/actions';
 import { mayPlay, useList, useScreen, useShow } from '../state/store';
 
@@ -95,6 +97,7 @@ export function Spine({ large = false, openBoard, openBook }: { large?: boolean;
   const at = list?.cueNumber ?? null;
   const looked = useCueLook((s) => s.cueId);
   const scroll = useRef<HTMLOListElement>(null);
+  const keyName = useKeyName();
   const playing = mayPlay(you.role) && connection === 'live';
   const { holder } = playback;
   const mine = holder?.userId === you.userId;
@@ -109,7 +112,7 @@ export function Spine({ large = false, openBoard, openBook }: { large?: boolean;
   }, [at]);
 
   return (
-    <aside aria-label="Cue spine" className="row-span-2 flex min-h-0 flex-col border-r border-line" onKeyDown={(e) => e.code === 'Space' && mine && (e.target as HTMLElement).tagName !== 'BUTTON' && (e.preventDefault(), void live({ command: 'go' }))}>
+    <aside aria-label="Cue spine" className="row-span-3 flex min-h-0 flex-col border-r border-line" onKeyDown={(e) => e.code === 'Space' && mine && (e.target as HTMLElement).tagName !== 'BUTTON' && (e.preventDefault(), void live({ command: 'go' }))}>
       <div className="flex h-9 flex-none items-center justify-between pl-4 pr-3">
         <span className="cap">{list?.name ?? 'No list'}</span>
         <span className="text-[12px] text-muted">
@@ -195,7 +198,7 @@ export function Spine({ large = false, openBoard, openBook }: { large?: boolean;
             {holder && !mine && freeIn !== null && <span className="text-warning"> away, free in {Math.ceil(freeIn)} s</span>}
           </span>
           {playing && (
-            <button type="button" title="The board: ask for it, hand it over, leave it (Alt B)" aria-label="The board" onClick={openBoard} className="grid size-7 flex-none place-items-center rounded-md bg-raised text-soft hover:bg-lift">
+            <button type="button" title={`The board: ask for it, hand it over, leave it (${keyName('board')})`} aria-label="The board" onClick={openBoard} className="grid size-7 flex-none place-items-center rounded-md bg-raised text-soft hover:bg-lift">
               <Hand size={14} />
             </button>
           )}

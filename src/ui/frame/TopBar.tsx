@@ -5,6 +5,7 @@ import { useEffect, useState } from 'react';
 import { showName } from '@/core/show/show';
 import { Button, Dialog, IconButton } from '../parts/controls';
 import { ask, live, reverse } from '../state/actions';
+import { useKeyName } from './keys';
 import { People } from './People';
 import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
 
@@ -111,6 +112,7 @@ function AirDialog({ here, onClose }: { here: boolean; onClose: () => void }) {
 export function TopBar({ showId, place, openHelp }: { showId: string; place: string; openHelp: () => void }) {
   const show = useShow();
   const { you } = useScreen();
+  const keyName = useKeyName();
   const venue = show.settings.get('show')?.venue ?? '';
   return (
     <header className="col-span-2 flex items-center border-b border-line pr-3">
@@ -134,13 +136,13 @@ export function TopBar({ showId, place, openHelp }: { showId: string; place: str
         <AirState />
       </span>
       <People />
-      <IconButton label="Undo your last edit (Ctrl Z)" className="ml-2" disabled={!mayEdit(you.role)} onClick={() => void reverse('undo')}>
+      <IconButton label={`Undo your last edit (${keyName('undo')})`} className="ml-2" disabled={!mayEdit(you.role)} onClick={() => void reverse('undo')}>
         <Undo2 size={16} />
       </IconButton>
-      <IconButton label="Redo (Ctrl Shift Z)" disabled={!mayEdit(you.role)} onClick={() => void reverse('redo')}>
+      <IconButton label={`Redo (${keyName('redo')})`} disabled={!mayEdit(you.role)} onClick={() => void reverse('redo')}>
         <Redo2 size={16} />
       </IconButton>
-      <IconButton label="All keys (?)" onClick={openHelp}>
+      <IconButton label={`All keys and lines (${keyName('help')})`} onClick={openHelp}>
         <CircleHelp size={16} />
       </IconButton>
     </header>

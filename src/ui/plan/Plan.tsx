@@ -128,7 +128,7 @@ export function Plan({ arrange }: { arrange?: boolean }) {
     const context = prepare(light.current, size, LIGHT_SCALE);
     if (!context) return;
     let shown = new Float32Array(shownLevels());
-    let frames = -1;
+    let frames: string | number = -1;
     let last = performance.now();
     let settled = false;
     let request = 0;

@@ -2,7 +2,7 @@
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
-import { toast } from 'sonner';
+import { notice } from '../state/messages';
 import { formatPoints } from '@/core/rig/addresses';
 import { plain } from '@/core/rig/search';
 import type { FixtureRow } from '@/core/show/rows';
@@ -83,7 +83,7 @@ export function FixtureTable() {
   const write = async (writes: readonly CellWrite[]): Promise<void> => {
     if (writes.length === 0) return;
     const params = writeCells(show, writes);
-    if ('problem' in params) toast.error(`${params.problem} Nothing was changed.`);
+    if ('problem' in params) notice.error(`${params.problem} Nothing was changed.`);
     else await edit('change-fixtures', params);
   };
 
@@ -120,7 +120,7 @@ export function FixtureTable() {
 
   const fillDown = (how: 'same' | 'count'): void => {
     if (!box || box.top === box.bottom) {
-      toast('Select the cells of a column first: click one, then Shift and click the last.');
+      notice('Select the cells of a column first: click one, then Shift and click the last.');
       return;
     }
     const many = rows.slice(box.top, box.bottom + 1);
@@ -207,9 +207,9 @@ export function FixtureTable() {
           if (!active || !box || editing || !editable) return;
           e.preventDefault();
           const { writes, left } = paste(rows, COLUMNS, { row: box.top, column: box.left }, parseGrid(e.clipboardData.getData('text/plain')), box.bottom - box.top + 1);
-          if (writes.length === 0) toast.error('Nothing of that fits here: paste onto numbers, labels, addresses, positions or circuits.');
+          if (writes.length === 0) notice.error('Nothing of that fits here: paste onto numbers, labels, addresses, positions or circuits.');
           else void write(writes);
-          if (left > 0 && writes.length > 0) toast(`${left} cells had no place here and were left out.`);
+          if (left > 0 && writes.length > 0) notice(`${left} cells had no place here and were left out.`);
         }}
       >
         <div style={{ minWidth: total }}>

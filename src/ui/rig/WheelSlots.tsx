@@ -2,7 +2,7 @@
 'use client';
 import { RotateCcw } from 'lucide-react';
 import { useState } from 'react';
-import { toast } from 'sonner';
+import { notice } from '../state/messages';
 import { hueSaturation, toHueSaturation, toXYZ } from '@/core/color/mix';
 import { attributeInfo } from '@/core/rig/attributes';
 import { isRefusal } from '@/core/refusal';
@@ -55,7 +55,7 @@ function SlotDialog({ wheel, number, slot, onClose, onDone }: { wheel: Wheel; nu
               className="sr-only"
               onChange={(e) => {
                 const file = e.target.files?.[0];
-                if (file) void readFile('pattern', file).then((url) => (isRefusal(url) ? toast.error(url.message) : setPicture(url)));
+                if (file) void readFile('pattern', file).then((url) => (isRefusal(url) ? notice.error(url.message) : setPicture(url)));
               }}
             />
           </label>

@@ -2,7 +2,7 @@
 'use client';
 import { ImagePlus, Trash2 } from 'lucide-react';
 import { useRef } from 'react';
-import { toast } from 'sonner';
+import { notice } from '../state/messages';
 import { aligned, alongPiece, distributed } from '@/core/plan/arrange';
 import { isRefusal } from '@/core/refusal';
 import type { FixtureRow, LayoutRow, PieceRow } from '@/core/show/rows';
@@ -157,7 +157,7 @@ function LayoutTools({ layout, fixtures }: { layout: LayoutRow; fixtures: readon
           e.currentTarget.value = '';
           if (!chosen) return;
           void readFile('background', chosen).then((data) => {
-            if (isRefusal(data)) toast.error(data.message);
+            if (isRefusal(data)) notice.error(data.message);
             else void edit('add-picture', { name: chosen.name.slice(0, 120), data, layout: layout.id });
           });
         }}

@@ -6,6 +6,7 @@ import { slotKey } from '@/core/show/rows';
 import { byNumber } from '@/core/select/select';
 import { lampsOf, shineOf, type Lamp } from '../plan/light';
 import { select, toggleSelected } from '../state/actions';
+import { useCueLook } from '../state/cue-look';
 import { useLevelTick } from '../state/levels';
 import { shownLevels } from '../state/shown';
 import { useScreen, useShow } from '../state/store';
@@ -14,6 +15,8 @@ function useLamps(): Map<string, Lamp> {
   const show = useShow();
   const index = useScreen((s) => s.index);
   const version = `${show.version('fixtures')}/${show.version('types')}`;
+  // Other levels are shown while a cue is looked at.
+  useCueLook((s) => s.cueId);
   return useMemo(() => {
     void version;
     return new Map(lampsOf(show, index).map((l) => [l.fixture.id, l]));

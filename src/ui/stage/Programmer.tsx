@@ -11,6 +11,7 @@ import { cueCalled, sayNumbers } from '@/core/cues/called';
 import { formatCueNumber } from '@/core/cues/number';
 import { Button } from '../parts/controls';
 import { askToRecord } from '../frame/ask';
+import { useKeyName } from '../frame/keys';
 import { live, record, said } from '../state/actions';
 import { planRecord } from '../state/planned';
 import { useStage } from '../state/stage';
@@ -67,6 +68,7 @@ export function Programmer() {
   const sheet = useStage((s) => s.sheet);
   const list = useList();
   const says = useSays();
+  const keyName = useKeyName();
   const held = [...values.values()];
   const fresh = unrecordedCount(values);
   const fixtures = new Set(held.map((v) => v.fixtureId)).size;
@@ -123,7 +125,7 @@ export function Programmer() {
           <Button kind="quiet" className="!px-2" disabled={held.length === 0} title="Empty it; bring back undoes it" onClick={() => void live({ command: 'clear' })}>
             Clear
           </Button>
-          <Button kind="quiet" className="!px-2" disabled={held.length === 0} title="Fade back to playback in two seconds (Ctrl L)" onClick={() => void live({ command: 'letgo', fade_s: 2 })}>
+          <Button kind="quiet" className="!px-2" disabled={held.length === 0} title={`Fade back to playback in two seconds (${keyName('letgo')})`} onClick={() => void live({ command: 'letgo', fade_s: 2 })}>
             Let go
           </Button>
         </>
@@ -131,7 +133,7 @@ export function Programmer() {
       {mayEdit(you.role) && (
         <>
           <Update cue={on} fresh={fresh} />
-          <Button kind="strong" title="Record a cue (Ctrl R)" onClick={askToRecord}>
+          <Button kind="strong" title={`Record a cue (${keyName('record')})`} onClick={askToRecord}>
             Record
           </Button>
         </>
@@ -139,7 +141,7 @@ export function Programmer() {
       {playable && (
         <span role="radiogroup" aria-label="Live or blind" className="flex flex-none rounded-md bg-ink p-0.5 shadow-[inset_0_0_0_1px_var(--color-line)]">
           {([false, true] as const).map((blind) => (
-            <button key={String(blind)} type="button" role="radio" aria-checked={programmer.blind === blind} title={blind ? 'Blind: what you set is kept and does not show on stage (Alt Shift B)' : 'Live: what you hold shows on stage'} onClick={() => void live({ command: 'blind', on: blind })} className={`flex h-7 items-center gap-1.5 rounded-[5px] px-2 text-[12.5px] ${programmer.blind === blind ? (blind ? 'bg-standby text-ink' : 'bg-lift text-text') : 'text-muted hover:text-soft'}`}>
+            <button key={String(blind)} type="button" role="radio" aria-checked={programmer.blind === blind} title={blind ? `Blind: what you set is kept and does not show on stage (${keyName('blind')})` : 'Live: what you hold shows on stage'} onClick={() => void live({ command: 'blind', on: blind })} className={`flex h-7 items-center gap-1.5 rounded-[5px] px-2 text-[12.5px] ${programmer.blind === blind ? (blind ? 'bg-standby text-ink' : 'bg-lift text-text') : 'text-muted hover:text-soft'}`}>
               {!blind && <i className={`size-1.5 rounded-full ${programmer.blind ? 'bg-faint' : 'bg-lime'}`} />}
               {blind ? 'Blind' : 'Live'}
             </button>

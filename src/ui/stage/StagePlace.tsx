@@ -2,11 +2,14 @@
 'use client';
 import { GripVertical } from 'lucide-react';
 import dynamic from 'next/dynamic';
+import { useRouter } from 'next/navigation';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
+import { CueStrip } from '../frame/CueLook';
 import { keep } from '../parts/keep';
 import { Plan } from '../plan/Plan';
+import { useCueLook } from '../state/cue-look';
 import { useStage } from '../state/stage';
-import { mayEdit, useScreen } from '../state/store';
+import { mayEdit, mayPlay, useScreen } from '../state/store';
 import { ArrangeBar } from './ArrangeBar';
 import { Deck } from './Deck';
 import { Groups } from './Groups';
@@ -45,9 +48,13 @@ export function StagePlace() {
   const { view, tool, arrange, sheet } = useStage();
   const role = useScreen((s) => s.you.role);
   const blind = useScreen((s) => s.programmer.blind);
+  const router = useRouter();
+  const showId = useScreen((s) => s.showId);
+  const playing = useScreen((s) => mayPlay(s.you.role) && s.connection === 'live');
+  const looking = useCueLook((s) => s.cueId !== null);
   const hint = AIMING[tool];
   return (
-    <div className="flex h-full flex-col" onKeyDown={(e) => e.key === 'Escape' && tool !== 'select' && (useStage.setState({ tool: 'select' }), e.stopPropagation())}>
+    <div className="flex h-full flex-col">
       <Group {...layout} orientation="horizontal" className="min-h-0 flex-1">
         <Panel id="groups" defaultSize={136} minSize={96} collapsible>
           <Groups />
@@ -65,8 +72,9 @@ export function StagePlace() {
                   {view === 'grid' && <GridView />}
                   {view === 'list' && <ListView />}
                   {hint && <p className="pointer-events-none absolute inset-x-0 top-2 mx-auto w-fit rounded-md bg-[#16242ce6] px-3 py-1 text-[12px] text-standby">{hint}</p>}
-                  {blind && <p className="pointer-events-none absolute bottom-2 right-2 rounded-md bg-standby px-2 py-0.5 text-[12px] font-medium text-ink">Blind: the stage with what you hold on it</p>}
+                  {blind && !looking && <p className="pointer-events-none absolute bottom-2 right-2 rounded-md bg-standby px-2 py-0.5 text-[12px] font-medium text-ink">Blind: the stage with what you hold on it</p>}
                 </div>
+                <CueStrip playing={playing} openBook={() => router.push(`/shows/${showId}/book`)} />
               </div>
             </Panel>
             <Divider flat />

@@ -1,6 +1,6 @@
 /** What a person does on a screen: edits through the web process, live commands through the socket, with a word on both. */
 import { useEffect } from 'react';
-import { toast } from 'sonner';
+import { notice } from './messages';
 import { completions } from '@/core/command/complete';
 import { readCommand, type ReadCommand } from '@/core/command/command';
 import type { Intent } from '@/core/command/intent';
@@ -40,7 +40,7 @@ export interface EditAnswer {
 export function openShow(showId: string): () => void {
   useScreen.setState({ showId, loaded: false, connection: 'connecting' });
   connection?.stop();
-  const mine = new LiveConnection(showId, (message) => toast(message), showWord);
+  const mine = new LiveConnection(showId, (message) => notice(message), showWord);
   connection = mine;
   return () => {
     mine.stop();
@@ -74,16 +74,17 @@ useBook.subscribe((now, before) => {
 function showWord(word: Word): void {
   const { thing, from } = word;
   if (word.kind === 'asked' && word.part === undefined && thing !== undefined) {
-    toast(word.text, {
+    notice(word.text, {
       id: `asked-${from.userId}`,
       duration: 30_000,
-      action: { label: 'Hand over', onClick: () => void said({ command: 'board', do: 'hand', thing, to: from.userId }) },
-      cancel: { label: 'Not now', onClick: () => void live({ command: 'board', do: 'refuse', thing, to: from.userId }) },
-      style: { pointerEvents: 'auto' },
+      ways: [
+        { label: 'Hand over', onClick: () => void said({ command: 'board', do: 'hand', thing, to: from.userId }) },
+        { label: 'Not now', onClick: () => void live({ command: 'board', do: 'refuse', thing, to: from.userId }) },
+      ],
     });
     return;
   }
-  toast(word.text, { id: `word-${word.kind}-${from.userId}`, duration: word.kind === 'both' ? 6000 : 12_000 });
+  notice(word.text, { id: `word-${word.kind}-${from.userId}`, duration: word.kind === 'both' ? 6000 : 12_000 });
 }
 
 const watches = new Map<object, Watch>();
@@ -108,7 +109,7 @@ export function useWatch(universes: readonly number[], { sources = false, output
 
 /** Looks at the show as it was after a change, in every place; null: back to now. */
 export async function lookBack(past: { seq: number; name: string } | null): Promise<void> {
-  await connection?.lookBack(past).catch((error: unknown) => toast.error((error as Error).message));
+  await connection?.lookBack(past).catch((error: unknown) => notice.error((error as Error).message));
 }
 
 /** Sends a live command; whoever asks says what comes of it. */
@@ -117,8 +118,8 @@ export const ask = (command: LiveCommand): Promise<Reply> => connection?.send(co
 /** Sends a live command; a refusal is said, and so is what whoever gave it should know at once. */
 export async function live(command: LiveCommand): Promise<Reply> {
   const reply = await ask(command);
-  if (!reply.ok) toast.error(reply.message, { id: `live-${reply.code}` });
-  else if (reply.warning) toast.warning(reply.warning, { id: 'live-warning', duration: 6000 });
+  if (!reply.ok) notice.error(reply.message, { id: `live-${reply.code}` });
+  else if (reply.warning) notice.warning(reply.warning, { id: 'live-warning', duration: 6000 });
   return reply;
 }
 
@@ -127,7 +128,7 @@ const PLAYS = new Set<LiveCommand['command']>(['go', 'goto', 'back', 'pause', 'b
 /** The same; what the player has to say about it is said too: who could not follow, what came back. */
 export async function said(command: LiveCommand): Promise<Reply> {
   const reply = await live(command);
-  if (reply.ok && reply.message && !PLAYS.has(command.command)) toast(reply.message, { id: `said-${command.command}` });
+  if (reply.ok && reply.message && !PLAYS.has(command.command)) notice(reply.message, { id: `said-${command.command}` });
   return reply;
 }
 
@@ -139,14 +140,14 @@ export async function edit(name: string, params: unknown, { quiet = false, seen 
   const { showId } = useScreen.getState();
   const locked = lockedHere();
   if (locked) {
-    toast.error(locked, { id: 'locked' });
+    notice.error(locked, { id: 'locked' });
     return new ApiError(0, 'locked', locked);
   }
   const body = JSON.stringify({ edit: name, params, editId: newEditId(), seen, ...(decided ? { decided } : {}) });
   for (let attempt = 0; ; attempt++) {
     try {
       const answer = await api<EditAnswer>(`/api/shows/${showId}/edits`, { method: 'POST', body });
-      if (!quiet) toast.success(answer.summary);
+      if (!quiet) notice.done(answer.summary);
       return answer;
     } catch (error) {
       const problem = error instanceof ApiError ? error : new ApiError(0, 'offline', String(error));
@@ -159,10 +160,10 @@ export async function edit(name: string, params: unknown, { quiet = false, seen 
         // Both are shown, and what is chosen is written then.
         const choice = await askUnseen(problem.unseen);
         if (choice) return edit(name, params, { quiet, seen: useScreen.getState().seq, decided: { ...decided, ...choice } });
-        toast('Nothing was written: it stays as the others made it.');
+        notice('Nothing was written: it stays as the others made it.');
         return problem;
       }
-      toast.error(problem.message);
+      notice.error(problem.message);
       return problem;
     }
   }
@@ -178,14 +179,14 @@ export function tryEdit(name: string, params: unknown): { summary: string; chang
 export async function reverse(way: 'undo' | 'redo'): Promise<void> {
   const locked = lockedHere();
   if (locked) {
-    toast.error(locked, { id: 'locked' });
+    notice.error(locked, { id: 'locked' });
     return;
   }
   try {
     const answer = await api<EditAnswer>(`/api/shows/${useScreen.getState().showId}/undo`, { method: 'POST', body: JSON.stringify({ way }) });
-    toast.success(answer.summary);
+    notice.done(answer.summary);
   } catch (error) {
-    toast.error((error as Error).message);
+    notice.error((error as Error).message);
   }
 }
 

@@ -1,5 +1,5 @@
 /** Sounds that cues start, on the screens that were asked to play them. */
-import { toast } from 'sonner';
+import { notice } from './messages';
 import { useRun } from './run';
 import { useScreen } from './store';
 
@@ -14,7 +14,7 @@ export function playSound(soundId: string): void {
   void audio.play().catch(() => {
     playing.delete(audio);
     // A browser lets no page sound before somebody has touched it.
-    toast.error(`“${sound.name}” was not heard here: click anywhere in this window once, so that it may sound.`);
+    notice.error(`“${sound.name}” was not heard here: click anywhere in this window once, so that it may sound.`);
   });
 }
 

@@ -3,6 +3,7 @@
 import { Crosshair, FlipHorizontal2, Spline } from 'lucide-react';
 import { useRef } from 'react';
 import { inOrder } from '@/core/edits/plan';
+import { useKeyName } from '../../frame/keys';
 import { Pad } from '../../parts/controls';
 import { said, streamCommand } from '../../state/actions';
 import { setTool, useStage } from '../../state/stage';
@@ -15,6 +16,7 @@ import { FanButton, Section } from './Section';
 const FINE = 0.1;
 
 export function PositionControl({ chosen, disabled }: { chosen: readonly Chosen[]; disabled: boolean }) {
+  const keyName = useKeyName();
   const show = useShow();
   const tool = useStage((s) => s.tool);
   const pan = useRange(chosen, 'Pan');
@@ -73,7 +75,7 @@ export function PositionControl({ chosen, disabled }: { chosen: readonly Chosen[
           )}
           {both && (
             <div className="mt-1 flex gap-1.5">
-              <ToolButton on={tool === 'aim'} label="Aim" title="Click where they should look, on the plan or the floor (Alt A)" disabled={disabled} onClick={() => setTool('aim')} icon={<Crosshair size={14} />} />
+              <ToolButton on={tool === 'aim'} label="Aim" title={`Click where they should look, on the plan or the floor (${keyName('aim')})`} disabled={disabled} onClick={() => setTool('aim')} icon={<Crosshair size={14} />} />
               <ToolButton on={tool === 'line'} label="Line" title="Drag a line: they share it out in their order" disabled={disabled} onClick={() => setTool('line')} icon={<Spline size={14} />} />
               <button type="button" disabled={disabled} aria-label="Flip" title="The other way to look there: turned round and leaned back" onClick={() => void said({ command: 'flip' })} className="grid size-7 flex-none place-items-center rounded-md bg-raised text-soft hover:bg-lift disabled:opacity-45">
                 <FlipHorizontal2 size={14} />

@@ -4,6 +4,7 @@ import { DropdownMenu } from 'radix-ui';
 import { ChevronDown, ChevronLeft, ChevronRight, House, Lightbulb } from 'lucide-react';
 import { acrossStage, everyNth, half, inChance, inverted, mirroredPairs, movedBy } from '@/core/select/select';
 import { lit, live, said, select } from '../../state/actions';
+import { useKeyName } from '../../frame/keys';
 import { useList, useScreen, useShow } from '../../state/store';
 import type { Chosen } from './chosen';
 
@@ -51,6 +52,7 @@ export function ChooseMenu({ label }: { label: string }) {
 export function SelectBar({ chosen, disabled }: { chosen: readonly Chosen[]; disabled: boolean }) {
   const selection = useScreen((s) => s.selection);
   const programmer = useScreen((s) => s.programmer);
+  const keyName = useKeyName();
   const types = [...new Set(chosen.map((c) => `${c.type.maker} ${c.type.name}`))];
   const { stepping } = programmer;
   const step = (by: 1 | -1 | 0): void => void live({ command: 'step', by });
@@ -61,7 +63,7 @@ export function SelectBar({ chosen, disabled }: { chosen: readonly Chosen[]; dis
           {stepping ? `${stepping.at + 1} of ${stepping.all.length}` : `${chosen.length} selected`}
         </b>
         <span className="min-w-0 flex-1 truncate text-soft">{types.length === 1 ? types[0] : `${types.length} types`}</span>
-        <button type="button" aria-pressed={programmer.highlight} disabled={disabled} aria-label="Highlight" title="Highlight: at full in white, over everything that plays (Alt H)" onClick={() => void live({ command: 'highlight', on: !programmer.highlight })} className={`grid size-7 flex-none place-items-center rounded-md ${programmer.highlight ? 'bg-warning text-ink' : 'bg-raised text-soft hover:bg-lift'}`}>
+        <button type="button" aria-pressed={programmer.highlight} disabled={disabled} aria-label="Highlight" title={`Highlight: at full in white, over everything that plays (${keyName('highlight')})`} onClick={() => void live({ command: 'highlight', on: !programmer.highlight })} className={`grid size-7 flex-none place-items-center rounded-md ${programmer.highlight ? 'bg-warning text-ink' : 'bg-raised text-soft hover:bg-lift'}`}>
           <Lightbulb size={14} />
         </button>
         <button type="button" disabled={disabled} aria-label="Home" title="Home: straight ahead, open white" onClick={() => void said({ command: 'home' })} className="grid size-7 flex-none place-items-center rounded-md bg-raised text-soft hover:bg-lift">

@@ -91,7 +91,7 @@ export function Space() {
     let [dirty, stopped, request, ratio, slow] = [true, false, 0, software ? SOFTWARE_RATIO : whole, 0];
     let sharp = ratio >= whole;
     let shown = new Float32Array(shownLevels());
-    let counted = -1;
+    let counted: string | number = -1;
     let last = performance.now();
     const again = (): void => void (dirty = true);
     const size = (): void => {
