@@ -12,7 +12,7 @@ import { levels } from './levels';
 import { useScreen } from './store';
 
 /** The cue that the stage view shows instead of the stage. */
-export const lookedCue = (): CueRow | undefined => useScreen.getState().show.cues.get(useCueLook.getState().cueId ?? '');
+const lookedCue = (): CueRow | undefined => useScreen.getState().show.cues.get(useCueLook.getState().cueId ?? '');
 
 function ofCue(cue: CueRow): Float32Array {
   const { show, index } = useScreen.getState();
