@@ -257,8 +257,6 @@ test('arranging: a unit is dragged onto a bar, units are put in line, a bar take
   await screen.command('9 + 10 + 113');
   await screen.press('↔ line');
   await until(async () => (await unit(9))?.position.y === (await unit(113))?.position.y);
-  await screen.command('');
-  await (await screen.find('#command')).sendKeys(Key.ESCAPE);
   await screen.command('all none');
   const house_ = (await unit(1))?.position ?? { x: 0, y: 0 };
   await screen.dragOnPlan({ x: 0, y: -2.4 }, { x: 0, y: -2.9 });

@@ -164,7 +164,7 @@ export function setting(r: Reader, ids: readonly string[], typed: boolean): Set_
   if (stops.length > 1) {
     if (able.length < 2) throw new Complaint('A fan needs at least two fixtures; this is one.', r.previous());
     const s = shape(r);
-    return done({ command: 'fan', fixtures: numbers, attribute, what: 'value', stops: stops.map((x) => x.value), pivot: 'middle', curve: s.curve ?? 'even', mirrored: s.mirrored ?? false }, `${stops.map((x) => x.says).join(' to ')}${s.says}`);
+    return done({ command: 'fan', fixtures: numbers, attribute, what: 'value', stops: stops.map((x) => x.value), pivot: s.pivot ?? 'first', curve: s.curve ?? 'even', mirrored: s.mirrored ?? false }, `${stops.map((x) => x.says).join(' to ')}${s.says}`);
   }
   return done(percent ? { command: 'set', fixtures: numbers, attribute, level: first.value / 100 } : { command: 'set', fixtures: numbers, attribute, physical: first.value }, first.says);
 }

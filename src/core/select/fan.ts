@@ -10,14 +10,28 @@ export type Pivot = (typeof PIVOTS)[number];
 const bend = (curve: Curve, t: number): number => (curve === 'in' ? t * t : curve === 'out' ? t * (2 - t) : curve === 's' ? t * t * (3 - 2 * t) : t);
 const place = (i: number, n: number): number => (n === 1 ? 0 : i / (n - 1));
 
+/** How far along the way from the first stop to the last a unit is: the curve begins at the pivot and goes out from it. */
+function along(t: number, pivot: Pivot, curve: Curve): number {
+  switch (pivot) {
+    case 'first':
+      return bend(curve, t);
+    case 'last':
+      return 1 - bend(curve, 1 - t);
+    case 'middle':
+      return 0.5 + 0.5 * Math.sign(t * 2 - 1) * bend(curve, Math.abs(t * 2 - 1));
+    case 'mirrored':
+      return bend(curve, Math.abs(t * 2 - 1));
+  }
+}
+
 /**
  * Values from stop to stop over `count` units: `20 thru 80`, `20 thru 80 thru 20`.
- * @param mirrored the first stop in the middle, the last at both ends
+ * @param pivot where the curve begins; `mirrored` puts the first stop in the middle and the last at both ends
+ * @param mirrored the same as that pivot
  */
-export function fanThrough(count: number, stops: readonly number[], { mirrored = false, curve = 'even' }: { mirrored?: boolean; curve?: Curve } = {}): number[] {
+export function fanThrough(count: number, stops: readonly number[], { mirrored = false, curve = 'even', pivot = 'first' }: { mirrored?: boolean; curve?: Curve; pivot?: Pivot } = {}): number[] {
   return Array.from({ length: count }, (_, i) => {
-    const t = mirrored ? Math.abs(place(i, count) * 2 - 1) : place(i, count);
-    const at = bend(curve, t) * (stops.length - 1);
+    const at = along(place(i, count), mirrored ? 'mirrored' : pivot, curve) * (stops.length - 1);
     const k = Math.min(stops.length - 2, Math.floor(at));
     const a = stops[Math.max(0, k)] ?? 0;
     return k < 0 ? a : a + ((stops[k + 1] ?? a) - a) * (at - k);

@@ -46,6 +46,10 @@ describe('fans', () => {
     expect(fanThrough(5, [0, 100, 0])).toEqual([0, 50, 100, 50, 0]);
     expect(fanThrough(5, [10, 50], { mirrored: true })).toEqual([50, 30, 10, 30, 50]);
     expect(fanThrough(3, [0, 100], { curve: 'in' })).toEqual([0, 25, 100]);
+    expect(fanThrough(3, [0, 100], { curve: 'in', pivot: 'last' })).toEqual([0, 75, 100]);
+    expect(fanThrough(5, [0, 100], { curve: 'in', pivot: 'middle' })).toEqual([0, 37.5, 50, 62.5, 100]);
+    expect(fanThrough(5, [0, 100], { curve: 'in', pivot: 'mirrored' })).toEqual([100, 25, 0, 25, 100]);
+    expect(fanThrough(5, [0, 80, 0], { pivot: 'middle' })).toEqual([0, 40, 80, 40, 0]);
     expect(fanThrough(1, [30, 90])).toEqual([30]);
     expect(fanOffsets(5, 20)).toEqual([-20, -10, 0, 10, 20]);
     expect(fanOffsets(3, 20, 'first')).toEqual([0, 10, 20]);

@@ -1,6 +1,8 @@
 /** The cue's times as bars on one axis: drag an end for the time, the start for the delay. The line is now, while it runs. */
 'use client';
-import { useRef, useState } from 'react';
+import { useRef } from 'react';
+import { useDrag } from '../parts/use-drag';
+import { useSettling } from '../parts/use-settling';
 import { formatTime } from '@/core/cues/clock';
 import { goesOnAfter } from '@/core/cues/loops';
 import { timingOf } from '@/core/cues/times';
@@ -86,7 +88,7 @@ export function TimingPanel() {
       <div className="min-h-0 flex-1 overflow-y-auto">
         <div className="relative">
           {bars.map((b) => (
-            <BarRow key={b.key} bar={b} total={total} may={may} onSet={(time, delay) => void edit('change-cue', { id: cue.id, set: b.set(time, delay) }, { quiet: true })} />
+            <BarRow key={b.key} bar={b} total={total} may={may} onSet={(time, delay) => edit('change-cue', { id: cue.id, set: b.set(time, delay) }, { quiet: true })} />
           ))}
           {status?.cueId === cue.id && <Line total={total} />}
         </div>
@@ -125,37 +127,26 @@ function Line({ total }: { total: number }) {
   return <i aria-hidden="true" className="absolute inset-y-0 w-0.5 bg-lime" style={{ left: `calc(104px + (100% - 152px) * ${Math.min(1, elapsed / total)})` }} />;
 }
 
-function BarRow({ bar, total, may, onSet }: { bar: Bar; total: number; may: boolean; onSet: (time: number, delay: number) => void }) {
+function BarRow({ bar, total, may, onSet }: { bar: Bar; total: number; may: boolean; onSet: (time: number, delay: number) => unknown }) {
   const track = useRef<HTMLDivElement>(null);
-  const [drag, setDrag] = useState<{ what: 'time' | 'delay'; time: number; delay: number } | null>(null);
-  const time = drag?.time ?? bar.time;
-  const delay = drag?.delay ?? bar.delay;
+  const settling = useSettling({ time: bar.time, delay: bar.delay }, (v) => (v.time !== bar.time || v.delay !== bar.delay) && onSet(v.time, v.delay));
+  const { time, delay } = settling.shown;
   const at = (e: React.PointerEvent): number => {
     const r = track.current?.getBoundingClientRect();
     return r ? Math.max(0, ((e.clientX - r.left) / r.width) * total) : 0;
   };
-  const grip = (what: 'time' | 'delay') => ({
-    onPointerDown: (e: React.PointerEvent) => {
-      if (!may) return;
-      e.currentTarget.setPointerCapture(e.pointerId);
-      setDrag({ what, time, delay });
-    },
-    onPointerMove: (e: React.PointerEvent) => {
-      if (drag?.what !== what) return;
-      const s = at(e);
-      setDrag(what === 'time' ? { ...drag, time: tenth(s - drag.delay) } : { ...drag, delay: tenth(s) });
-    },
-    onPointerUp: () => {
-      if (drag && (drag.time !== bar.time || drag.delay !== bar.delay)) onSet(drag.time, drag.delay);
-      setDrag(null);
-    },
-  });
+  const end = (_: unknown, torn: boolean): void => (torn ? settling.leave() : settling.settle());
+  const begin = (): true | null => (may ? true : null);
+  const grips = {
+    time: useDrag<true>({ begin, end, move: (_, e) => settling.put({ time: tenth(at(e) - delay), delay }) }),
+    delay: useDrag<true>({ begin, end, move: (_, e) => settling.put({ time, delay: tenth(at(e)) }) }),
+  };
   const step = (e: React.KeyboardEvent, what: 'time' | 'delay'): void => {
     const by = e.key === 'ArrowRight' || e.key === 'ArrowUp' ? 1 : e.key === 'ArrowLeft' || e.key === 'ArrowDown' ? -1 : 0;
     if (by === 0 || !may) return;
     e.preventDefault();
     const d = by * (e.shiftKey ? 1 : 0.1);
-    onSet(what === 'time' ? tenth(time + d) : time, what === 'delay' ? tenth(delay + d) : delay);
+    settling.steps({ time: what === 'time' ? tenth(time + d) : time, delay: what === 'delay' ? tenth(delay + d) : delay });
   };
   const left = `${(delay / total) * 100}%`;
   const width = `${(time / total) * 100}%`;
@@ -167,10 +158,10 @@ function BarRow({ bar, total, may, onSet }: { bar: Bar; total: number; may: bool
       <div ref={track} className="relative h-full">
         {delay > 0 && <i className="absolute top-2 h-3 bg-[repeating-linear-gradient(115deg,#3a4b44_0_3px,transparent_3px_7px)]" style={{ left: 0, width: left }} />}
         <i className={`absolute top-2 h-3 rounded-sm ${bar.inherited ? 'bg-[#2c3d36]' : 'bg-[#54776a]'}`} style={{ left, width }} />
-        <span role="slider" tabIndex={may ? 0 : -1} aria-label={`${bar.label}, delay`} aria-valuenow={delay} aria-valuetext={`${formatTime(delay)} s`} onKeyDown={(e) => step(e, 'delay')} {...grip('delay')} className={`absolute inset-y-0 -ml-1.5 w-3 touch-none ${may ? 'cursor-ew-resize' : ''}`} style={{ left }}>
+        <span role="slider" tabIndex={may ? 0 : -1} aria-label={`${bar.label}, delay`} aria-valuenow={delay} aria-valuetext={`${formatTime(delay)} s`} onKeyDown={(e) => step(e, 'delay')} {...grips.delay} className={`absolute inset-y-0 -ml-1.5 w-3 touch-none ${may ? 'cursor-ew-resize' : ''}`} style={{ left }}>
           <i className="absolute left-1.5 top-[9px] h-2.5 w-0.5 bg-soft" />
         </span>
-        <span role="slider" tabIndex={may ? 0 : -1} aria-label={`${bar.label}, time`} aria-valuenow={time} aria-valuetext={`${formatTime(time)} s`} onKeyDown={(e) => step(e, 'time')} {...grip('time')} className={`absolute inset-y-0 -ml-2 w-4 touch-none ${may ? 'cursor-ew-resize' : ''}`} style={{ left: `calc(${left} + ${width})` }}>
+        <span role="slider" tabIndex={may ? 0 : -1} aria-label={`${bar.label}, time`} aria-valuenow={time} aria-valuetext={`${formatTime(time)} s`} onKeyDown={(e) => step(e, 'time')} {...grips.time} className={`absolute inset-y-0 -ml-2 w-4 touch-none ${may ? 'cursor-ew-resize' : ''}`} style={{ left: `calc(${left} + ${width})` }}>
           <i className="absolute left-1.5 top-[9px] h-2.5 w-0.5 bg-text" />
         </span>
       </div>

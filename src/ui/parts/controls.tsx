@@ -3,6 +3,8 @@
 import { Dialog as RadixDialog } from 'radix-ui';
 import { X } from 'lucide-react';
 import { useDrag } from './use-drag';
+import { useFader } from './use-fader';
+import { useSettling } from './use-settling';
 import { useLooked } from '../state/looked';
 import { useId, useRef, useState, type ButtonHTMLAttributes, type InputHTMLAttributes, type ReactNode } from 'react';
 
@@ -91,8 +93,14 @@ export function Dialog({ open, onOpenChange, title, about, children, width = 'w-
   );
 }
 
-/** A number that is dragged to change, turned by the wheel for fine steps, and typed after a double click. */
-export function Scrub({ label, value, unit, min, max, step = 1, digits = 0, disabled, onChange }: { label: string; value: number | null; unit: string; min: number; max: number; step?: number; digits?: number; disabled?: boolean; onChange: (value: number) => void }) {
+/**
+ * A number that is dragged to change, turned by the wheel for fine steps, and typed after a double click.
+ * @param onChange every step, for what is live @param onSettled once for a drag or a run of steps, for what is an edit
+ */
+export function Scrub({ label, value: now, unit, min, max, step = 1, digits = 0, disabled, onChange, onSettled }: { label: string; value: number | null; unit: string; min: number; max: number; step?: number; digits?: number; disabled?: boolean } & ({ onChange: (value: number) => void; onSettled?: never } | { onChange?: never; onSettled: (value: number) => unknown })) {
+  const settling = useSettling<number | null>(now, (v) => v !== null && v !== now && onSettled?.(v));
+  const value = onSettled ? settling.shown : now;
+  const steps = (v: number): void => (onChange ? onChange(v) : settling.steps(v));
   const [typing, setTyping] = useState(false);
   const clamp = (v: number): number => Math.min(max, Math.max(min, v));
   const drag = useDrag<{ x: number; value: number; moved: boolean }>({
@@ -101,14 +109,19 @@ export function Scrub({ label, value, unit, min, max, step = 1, digits = 0, disa
       // A double click to type trembles.
       if (!from.moved && Math.abs(e.clientX - from.x) < 2) return;
       from.moved = true;
-      onChange(clamp(from.value + Math.round(e.clientX - from.x) * step));
+      const v = clamp(from.value + Math.round(e.clientX - from.x) * step);
+      if (onChange) onChange(v);
+      else settling.put(v);
     },
+    end: (_, torn) => (torn ? settling.leave() : settling.settle()),
   });
   if (typing) {
     const finish = (text: string): void => {
       setTyping(false);
       const v = Number(text.replace(',', '.'));
-      if (text.trim() !== '' && Number.isFinite(v)) onChange(clamp(v));
+      if (text.trim() === '' || !Number.isFinite(v)) return;
+      steps(clamp(v));
+      settling.settle();
     };
     return (
       <input
@@ -137,11 +150,11 @@ export function Scrub({ label, value, unit, min, max, step = 1, digits = 0, disa
       title={disabled ? label : `${label}: drag, turn the wheel, or double click to type`}
       onDoubleClick={() => !disabled && setTyping(true)}
       {...drag}
-      onWheel={(e) => !disabled && onChange(clamp((value ?? min) - Math.sign(e.deltaY) * step))}
+      onWheel={(e) => !disabled && steps(clamp((value ?? min) - Math.sign(e.deltaY) * step))}
       onKeyDown={(e) => {
         if (disabled) return;
-        if (e.key === 'ArrowUp' || e.key === 'ArrowRight') onChange(clamp((value ?? min) + step));
-        else if (e.key === 'ArrowDown' || e.key === 'ArrowLeft') onChange(clamp((value ?? min) - step));
+        if (e.key === 'ArrowUp' || e.key === 'ArrowRight') steps(clamp((value ?? min) + step));
+        else if (e.key === 'ArrowDown' || e.key === 'ArrowLeft') steps(clamp((value ?? min) - step));
         else if (e.key === 'Enter') setTyping(true);
         else return;
         e.preventDefault();
@@ -154,6 +167,19 @@ export function Scrub({ label, value, unit, min, max, step = 1, digits = 0, disa
     </span>
   );
 }
+
+/** A slider that lies along the line. @param value 0 to 1 @param says what it stands for, to a reader */
+export function Slider({ label, value, says, disabled = false, onChange }: { label: string; value: number; says?: string; disabled?: boolean; onChange: (value: number) => void }) {
+  const { shown, handlers } = useFader(value, disabled, KNOB_PX, onChange, { lies: true });
+  return (
+    <div role="slider" tabIndex={disabled ? -1 : 0} aria-label={label} aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.round(shown * 100)} {...(says === undefined ? {} : { 'aria-valuetext': says })} aria-disabled={disabled} {...handlers} className="relative h-7 min-w-0 flex-1 touch-none select-none">
+      <i className="absolute inset-x-0 top-3 h-1 rounded bg-lift" />
+      <i className="absolute left-0 top-3 h-1 rounded bg-soft" style={{ width: `${shown * 100}%` }} />
+      <i className="absolute top-1 h-5 w-3 rounded bg-text" style={{ left: `calc((100% - ${KNOB_PX}px) * ${shown})` }} />
+    </div>
+  );
+}
+const KNOB_PX = 12;
 
 /** A field that is dragged over: reports 0…1 from the left and from the top, and steps by the arrow keys. */
 export function Pad({ label, says, disabled, className, style, onPoint, onStep, children }: { label: string; says: string; disabled: boolean; className: string; style?: React.CSSProperties; onPoint: (x: number, y: number) => void; onStep: (dx: number, dy: number) => void; children?: ReactNode }) {

@@ -13,6 +13,7 @@ import { cellText, COLUMNS, fill, flagsOf, parseGrid, paste, sortKey, writeCells
 import { keep } from '../parts/keep';
 import { setUniverse } from './rig-state';
 import { UNIT_COLOURS } from './map-draw';
+import { useDrag } from '../parts/use-drag';
 
 const ROW = 30;
 const WIDTHS = 'wingman-rig-columns';
@@ -142,6 +143,14 @@ export function FixtureTable() {
     e.stopPropagation();
   };
 
+  const widening = useDrag<{ key: ColumnKey; x: number; width: number }>({
+    begin: (e) => {
+      const column = COLUMNS.find((c) => c.key === e.currentTarget.getAttribute('data-column'));
+      return column ? { key: column.key, x: e.clientX, width: widths[column.key] ?? column.width } : null;
+    },
+    move: (from, e) => setWidth(from.key, from.width + e.clientX - from.x),
+  });
+
   const heading = (c: Column): React.ReactNode => (
     <div key={c.key} role="columnheader" aria-sort={c.key === sort.key ? (sort.down ? 'descending' : 'ascending') : 'none'} className={`relative min-w-0 ${c.right ? 'text-right' : ''}`}>
       <button type="button" onClick={() => setSort((s) => ({ key: c.key, down: s.key === c.key && !s.down }))} className={`h-7 max-w-full whitespace-nowrap ${sort.key === c.key ? 'text-text' : 'hover:text-soft'}`}>
@@ -153,8 +162,8 @@ export function FixtureTable() {
         aria-label={`Width of ${c.title}`}
         aria-orientation="vertical"
         className="absolute -right-1.5 top-0 h-7 w-3 cursor-col-resize touch-none after:absolute after:left-1.5 after:top-2 after:h-3 after:w-px after:bg-edge"
-        onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
-        onPointerMove={(e) => e.buttons === 1 && setWidth(c.key, (widths[c.key] ?? c.width) + e.movementX)}
+        data-column={c.key}
+        {...widening}
         onDoubleClick={() => setWidth(c.key, c.width)}
       />
     </div>

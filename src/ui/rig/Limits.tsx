@@ -6,18 +6,25 @@ import { modeOf } from '@/core/rig/addresses';
 import { curveAt, isPlain } from '@/core/rig/transform';
 import type { Channel, FixtureRow, Transform } from '@/core/show/rows';
 import { Check, Choice, Scrub } from '../parts/controls';
+import { useDrag } from '../parts/use-drag';
+import { useSettling } from '../parts/use-settling';
 import { edit } from '../state/actions';
 import { useShow } from '../state/store';
 import { having } from './grid';
 
 /** Two handles on one line; reports when a handle is let go, so that one drag is one edit. */
-function Span({ label, low, high, disabled, onDone }: { label: string; low: number; high: number; disabled: boolean; onDone: (low: number, high: number) => void }) {
+function Span({ label, low, high, disabled, onDone }: { label: string; low: number; high: number; disabled: boolean; onDone: (low: number, high: number) => unknown }) {
   const track = useRef<HTMLDivElement>(null);
-  const [drag, setDrag] = useState<{ end: 'low' | 'high'; low: number; high: number } | null>(null);
-  const shown = drag ?? { low, high };
+  const settling = useSettling({ low, high }, (v) => (v.low !== low || v.high !== high) && onDone(v.low, v.high));
+  const { shown } = settling;
   const at = (e: React.PointerEvent): number => {
     const r = track.current?.getBoundingClientRect();
     return r ? Math.round(Math.min(1, Math.max(0, (e.clientX - r.left) / r.width)) * 200) / 200 : 0;
+  };
+  const move = (end: 'low' | 'high', v: number): { low: number; high: number } => (end === 'low' ? { ...shown, low: Math.min(v, shown.high) } : { ...shown, high: Math.max(v, shown.low) });
+  const drags = {
+    low: useDrag<true>({ begin: () => (disabled ? null : true), move: (_, e) => settling.put(move('low', at(e))), end: (_, torn) => (torn ? settling.leave() : settling.settle()) }),
+    high: useDrag<true>({ begin: () => (disabled ? null : true), move: (_, e) => settling.put(move('high', at(e))), end: (_, torn) => (torn ? settling.leave() : settling.settle()) }),
   };
   const handle = (end: 'low' | 'high'): React.ReactNode => (
     <span
@@ -28,26 +35,12 @@ function Span({ label, low, high, disabled, onDone }: { label: string; low: numb
       aria-valuemax={100}
       aria-valuenow={Math.round(shown[end] * 100)}
       aria-disabled={disabled}
-      onPointerDown={(e) => {
-        if (disabled) return;
-        e.currentTarget.setPointerCapture(e.pointerId);
-        setDrag({ end, low, high });
-      }}
-      onPointerMove={(e) => {
-        if (!drag || drag.end !== end) return;
-        const v = at(e);
-        setDrag(end === 'low' ? { ...drag, low: Math.min(v, drag.high) } : { ...drag, high: Math.max(v, drag.low) });
-      }}
-      onPointerUp={() => {
-        if (drag && (drag.low !== low || drag.high !== high)) onDone(drag.low, drag.high);
-        setDrag(null);
-      }}
+      {...drags[end]}
       onKeyDown={(e) => {
         const by = e.key === 'ArrowRight' || e.key === 'ArrowUp' ? 0.01 : e.key === 'ArrowLeft' || e.key === 'ArrowDown' ? -0.01 : 0;
         if (by === 0 || disabled) return;
         e.preventDefault();
-        const v = Math.round(Math.min(1, Math.max(0, (end === 'low' ? low : high) + by)) * 1000) / 1000;
-        onDone(end === 'low' ? Math.min(v, high) : low, end === 'high' ? Math.max(v, low) : high);
+        settling.steps(move(end, Math.round(Math.min(1, Math.max(0, shown[end] + by)) * 1000) / 1000));
       }}
       className="absolute top-0 grid h-7 w-6 -translate-x-1/2 cursor-ew-resize touch-none place-items-center"
       style={{ left: `${shown[end] * 100}%` }}
@@ -65,17 +58,44 @@ function Span({ label, low, high, disabled, onDone }: { label: string; low: numb
   );
 }
 
-const POINTS = 9;
+const POINTS = 17;
 const BOX = 96;
+const EDGE = 4;
 
-/** A dimmer curve drawn by hand: nine points, dragged up and down. */
-function CurveTable({ table, disabled, onDone }: { table: readonly number[]; disabled: boolean; onDone: (table: number[]) => void }) {
+/** A dimmer curve drawn by hand: the points go where the hand passes over them. */
+function CurveTable({ table, disabled, onDone }: { table: readonly number[]; disabled: boolean; onDone: (table: number[]) => unknown }) {
   const svg = useRef<SVGSVGElement>(null);
-  const [drag, setDrag] = useState<{ i: number; table: number[] } | null>(null);
-  const shown = drag?.table ?? table;
+  const settling = useSettling(table, (v) => onDone([...v]));
+  const { shown } = settling;
+  /** Which point is under the hand, and how high the hand is. */
+  const under = (e: React.PointerEvent): { i: number; level: number } | null => {
+    const r = svg.current?.getBoundingClientRect();
+    if (!r) return null;
+    const share = (px: number, from: number, size: number): number => Math.min(1, Math.max(0, ((px - from) / size) * ((BOX + 2 * EDGE) / BOX) - EDGE / BOX));
+    return { i: Math.round(share(e.clientX, r.left, r.width) * (table.length - 1)), level: Math.round((1 - share(e.clientY, r.top, r.height)) * 100) / 100 };
+  };
+  // The hand draws: every point that it passes goes to its height, also those it was too fast for.
+  const drag = useDrag<{ last: { i: number; level: number }; table: number[] }>({
+    begin: (e) => {
+      const at = disabled ? null : under(e);
+      return at && { last: at, table: [...shown] };
+    },
+    move: (drawn, e) => {
+      const at = under(e);
+      if (!at) return;
+      const { last } = drawn;
+      const step = Math.sign(at.i - last.i) || 1;
+      for (let i = last.i; i !== at.i + step; i += step) drawn.table[i] = at.i === last.i ? at.level : Math.round((last.level + ((at.level - last.level) * (i - last.i)) / (at.i - last.i)) * 100) / 100;
+      drawn.last = at;
+      settling.put([...drawn.table]);
+    },
+    end: (_, torn) => (torn ? settling.leave() : settling.settle()),
+  });
   const x = (i: number): number => (i / (shown.length - 1)) * BOX;
   return (
-    <svg ref={svg} viewBox={`-4 -4 ${BOX + 8} ${BOX + 8}`} className="h-[104px] w-full touch-none rounded-md bg-ink" role="group" aria-label="Own curve">
+    <svg ref={svg} viewBox={`${-EDGE} ${-EDGE} ${BOX + 2 * EDGE} ${BOX + 2 * EDGE}`}
+      preserveAspectRatio="none" className="h-[104px] w-full cursor-crosshair touch-none rounded-md bg-ink" role="group" aria-label="Own curve" {...drag}>
+      <title>Draw it: drag over the points</title>
       <path d={`M0 ${BOX}L${BOX} 0`} stroke="var(--color-line)" strokeDasharray="3 3" fill="none" />
       <path d={shown.map((v, i) => `${i === 0 ? 'M' : 'L'}${x(i)} ${(1 - v) * BOX}`).join('')} stroke="var(--color-soft)" strokeWidth="1.5" fill="none" />
       {shown.map((v, i) => (
@@ -91,27 +111,11 @@ function CurveTable({ table, disabled, onDone }: { table: readonly number[]; dis
           tabIndex={disabled ? -1 : 0}
           aria-label={`Curve at ${Math.round((i / (shown.length - 1)) * 100)} %`}
           aria-valuenow={Math.round(v * 100)}
-          className="cursor-ns-resize"
-          onPointerDown={(e) => {
-            if (disabled) return;
-            e.currentTarget.setPointerCapture(e.pointerId);
-            setDrag({ i, table: [...table] });
-          }}
-          onPointerMove={(e) => {
-            const r = svg.current?.getBoundingClientRect();
-            if (drag?.i !== i || !r) return;
-            const level = Math.min(1, Math.max(0, 1 - ((e.clientY - r.top) / r.height) * ((BOX + 8) / BOX) + 4 / BOX));
-            setDrag({ i, table: drag.table.map((t, k) => (k === i ? Math.round(level * 100) / 100 : t)) });
-          }}
-          onPointerUp={() => {
-            if (drag) onDone(drag.table);
-            setDrag(null);
-          }}
           onKeyDown={(e) => {
             const by = e.key === 'ArrowUp' ? 0.02 : e.key === 'ArrowDown' ? -0.02 : 0;
             if (by === 0 || disabled) return;
             e.preventDefault();
-            onDone(table.map((t, k) => (k === i ? Math.round(Math.min(1, Math.max(0, t + by)) * 100) / 100 : t)));
+            settling.steps(shown.map((t, k) => (k === i ? Math.round(Math.min(1, Math.max(0, t + by)) * 100) / 100 : t)));
           }}
         />
       ))}
@@ -127,10 +131,10 @@ const CURVES = [
 ];
 
 /** A level as this attribute's people say it: degrees, or percent. */
-function say(attribute: string, channel: Channel | undefined, level: number): string {
+function inUnit(attribute: string, channel: Channel | undefined, level: number): number {
   const { unit } = attributeInfo(attribute);
-  if (!channel || unit === '%' || unit === 'slot') return `${Math.round(level * 100)}`;
-  return `${Math.round(channel.physicalFrom + (channel.physicalTo - channel.physicalFrom) * level)}`;
+  if (!channel || unit === '%' || unit === 'slot') return Math.round(level * 100);
+  return Math.round(channel.physicalFrom + (channel.physicalTo - channel.physicalFrom) * level);
 }
 
 export function Limits({ chosen, disabled }: { chosen: readonly FixtureRow[]; disabled: boolean }) {
@@ -144,9 +148,9 @@ export function Limits({ chosen, disabled }: { chosen: readonly FixtureRow[]; di
   const shown = more ? attributes : usual;
 
   /** Writes one attribute's transform to every chosen fixture that has it. */
-  const put = (attribute: string, fields: Partial<Transform>): void => {
+  const put = (attribute: string, fields: Partial<Transform>): Promise<unknown> => {
     const able = having(show, chosen, attribute);
-    void edit('change-fixtures', {
+    return edit('change-fixtures', {
       fixtures: able.map((f) => {
         const next: Transform = { ...f.transforms?.[attribute], ...fields };
         for (const key of Object.keys(next) as (keyof Transform)[]) if (next[key] === undefined || next[key] === false) delete next[key];
@@ -169,26 +173,30 @@ export function Limits({ chosen, disabled }: { chosen: readonly FixtureRow[]; di
         const channel = mode.channels.find((c) => c.attribute === attribute);
         const info = attributeInfo(attribute);
         const unit = info.unit === '°' ? '°' : '%';
+        const limit = (min: number, max: number): Promise<unknown> => put(attribute, { min: min === 0 ? undefined : min, max: max === 1 ? undefined : max });
+        const [low, high, from, to] = [t?.min ?? 0, t?.max ?? 1, 0, 1].map((level) => inUnit(attribute, channel, level)) as [number, number, number, number];
+        const [floor, ceiling] = [Math.min(from, to), Math.max(from, to)];
+        const levelAt = (value: number): number => (to === from ? 0 : Math.round(((value - from) / (to - from)) * 10_000) / 10_000);
         return (
           <div key={attribute} className="py-0.5">
             <div className="flex items-center gap-2">
               <span className="w-[56px] flex-none truncate text-soft" title={info.label}>
                 {info.label}
               </span>
-              <Span label={info.label} low={t?.min ?? 0} high={t?.max ?? 1} disabled={disabled} onDone={(min, max) => put(attribute, { min: min === 0 ? undefined : min, max: max === 1 ? undefined : max })} />
-              <span className="num w-[76px] flex-none whitespace-nowrap text-right text-[12px] text-muted">
-                {say(attribute, channel, t?.min ?? 0)}–{say(attribute, channel, t?.max ?? 1)}
-                {unit}
+              <Span label={info.label} low={t?.min ?? 0} high={t?.max ?? 1} disabled={disabled} onDone={limit} />
+              <span className="-mr-1.5 flex flex-none items-center text-[12px] text-muted">
+                <Scrub label={`${info.label} from, typed`} value={low} unit="–" min={floor} max={ceiling} disabled={disabled} onSettled={(v) => limit(Math.min(levelAt(v), t?.max ?? 1), t?.max ?? 1)} />
+                <Scrub label={`${info.label} to, typed`} value={high} unit={unit} min={floor} max={ceiling} disabled={disabled} onSettled={(v) => limit(t?.min ?? 0, Math.max(levelAt(v), t?.min ?? 0))} />
               </span>
             </div>
             {attribute !== 'Dimmer' && (info.unit === '°' || more) && (
               <div className="flex items-center justify-between pl-[64px]">
-                <Check label={`Invert ${info.label}`} checked={t?.invert ?? false} disabled={disabled} onChange={(invert) => put(attribute, { invert })}>
+                <Check label={`Invert ${info.label}`} checked={t?.invert ?? false} disabled={disabled} onChange={(invert) => void put(attribute, { invert })}>
                   invert
                 </Check>
                 <span className="flex items-center text-[12px] text-muted">
                   offset
-                  <Scrub label={`Offset of ${info.label}`} value={Math.round((t?.offset ?? 0) * 1000) / 10} unit="%" min={-100} max={100} digits={1} disabled={disabled} onChange={(v) => put(attribute, { offset: v === 0 ? undefined : v / 100 })} />
+                  <Scrub label={`Offset of ${info.label}`} value={Math.round((t?.offset ?? 0) * 1000) / 10} unit="%" min={-100} max={100} digits={1} disabled={disabled} onSettled={(v) => put(attribute, { offset: v === 0 ? undefined : v / 100 })} />
                 </span>
               </div>
             )}
@@ -200,7 +208,7 @@ export function Limits({ chosen, disabled }: { chosen: readonly FixtureRow[]; di
                   value={Array.isArray(t?.curve) ? 'table' : (t?.curve ?? 'linear')}
                   onChange={(e) => {
                     const value = e.target.value;
-                    put(attribute, { curve: value === 'linear' ? undefined : value === 'table' ? Array.from({ length: POINTS }, (_, i) => Math.round(curveAt(t?.curve, i / (POINTS - 1)) * 100) / 100) : (value as 'square' | 's') });
+                    void put(attribute, { curve: value === 'linear' ? undefined : value === 'table' ? Array.from({ length: POINTS }, (_, i) => Math.round(curveAt(t?.curve, i / (POINTS - 1)) * 100) / 100) : (value as 'square' | 's') });
                   }}
                   options={CURVES}
                 />

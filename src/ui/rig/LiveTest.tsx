@@ -5,7 +5,7 @@ import { attributeInfo } from '@/core/rig/attributes';
 import { parsePoint } from '@/core/rig/addresses';
 import { topOf } from '@/core/rig/channel';
 import type { Channel, Mode } from '@/core/show/rows';
-import { Button, Field } from '../parts/controls';
+import { Button, Field, Slider } from '../parts/controls';
 import { live } from '../state/actions';
 
 /** One address on which the channels of the mode are tried, straight to the wire. */
@@ -49,11 +49,11 @@ export function LiveTest({ mode }: { mode: Mode }) {
       {on && (
         <div className="mt-3 grid max-h-44 grid-cols-2 gap-x-6 overflow-y-auto">
           {channels.map((c) => (
-            <label key={c.attribute} className="flex h-7 items-center gap-2 text-[12.5px] text-soft">
+            <div key={c.attribute} className="flex h-7 items-center gap-2 text-[12.5px] text-soft">
               <span className="w-28 truncate">{attributeInfo(c.attribute).label}</span>
-              <input type="range" min={0} max={1000} value={Math.round((values[c.attribute] ?? 0) * 1000)} onChange={(e) => send(c, Number(e.target.value) / 1000)} className="flex-1 accent-[var(--color-soft)]" />
+              <Slider label={attributeInfo(c.attribute).label} value={values[c.attribute] ?? 0} onChange={(v) => send(c, v)} />
               <span className="num w-12 text-right text-[12px]">{Math.round((values[c.attribute] ?? 0) * topOf(c))}</span>
-            </label>
+            </div>
           ))}
         </div>
       )}

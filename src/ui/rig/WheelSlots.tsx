@@ -8,7 +8,7 @@ import { attributeInfo } from '@/core/rig/attributes';
 import { isRefusal } from '@/core/refusal';
 import type { FixtureRow, Wheel, WheelSlot } from '@/core/show/rows';
 import { readFile } from '../files/read-file';
-import { Button, Dialog, Field } from '../parts/controls';
+import { Button, Dialog, Field, Slider } from '../parts/controls';
 import { cssOf, PATTERNS, PatternPicture } from '../parts/patterns';
 import { edit } from '../state/actions';
 import { useShow } from '../state/store';
@@ -30,10 +30,10 @@ function SlotDialog({ wheel, number, slot, onClose, onDone }: { wheel: Wheel; nu
         <div className="mt-3 grid grid-cols-[56px_1fr] items-center gap-x-3 gap-y-2">
           <i className="row-span-3 size-14 rounded-full shadow-[inset_0_0_0_1px_#fff3]" style={{ background: color ? cssOf(color) : '#000' }} />
           {([['Hue', hs.hue, 359, (v: number) => put(v, hs.saturation)], ['Saturation', hs.saturation * 100, 100, (v: number) => put(hs.hue, v / 100)], ['Lets through', (color?.Y ?? 0.5) * 100, 100, (v: number) => color && setColor({ ...color, Y: Math.max(0.01, v / 100) })]] as const).map(([label, value, max, act]) => (
-            <label key={label} className="flex items-center gap-2 text-[12px] text-muted">
+            <div key={label} className="flex items-center gap-2 text-[12px] text-muted">
               <span className="w-[72px]">{label}</span>
-              <input type="range" min={0} max={max} value={value} onChange={(e) => act(Number(e.target.value))} className="flex-1 accent-[var(--color-soft)]" />
-            </label>
+              <Slider label={label} value={value / max} says={`${Math.round(value)}`} onChange={(v) => act(v * max)} />
+            </div>
           ))}
         </div>
       ) : (

@@ -68,9 +68,9 @@ export function ArrangeBar() {
                 ))}
               </select>
               <span className="flex items-center text-[12px] text-muted">
-                Turn <Scrub label="Rotation" value={first.rotation} unit="°" min={-180} max={180} step={5} onChange={(v) => set(fixtures, () => ({ rotation: Math.round(v) }))} />
-                Lean <Scrub label="Lean" value={first.lean ?? 0} unit="°" min={-180} max={180} step={5} onChange={(v) => set(fixtures, () => ({ lean: Math.round(v) }))} />
-                Up <Scrub label="Height" value={first.position.z} digits={1} unit="m" min={-5} max={30} step={0.1} onChange={(v) => set(fixtures, (f) => ({ position: { ...f.position, z: Math.round(v * 100) / 100 } }))} />
+                Turn <Scrub label="Rotation" value={first.rotation} unit="°" min={-180} max={180} step={5} onSettled={(v) => set(fixtures, () => ({ rotation: Math.round(v) }))} />
+                Lean <Scrub label="Lean" value={first.lean ?? 0} unit="°" min={-180} max={180} step={5} onSettled={(v) => set(fixtures, () => ({ lean: Math.round(v) }))} />
+                Up <Scrub label="Height" value={first.position.z} digits={1} unit="m" min={-5} max={30} step={0.1} onSettled={(v) => set(fixtures, (f) => ({ position: { ...f.position, z: Math.round(v * 100) / 100 } }))} />
               </span>
             </>
           ) : (
@@ -112,10 +112,10 @@ function PieceTools({ piece }: { piece: PieceRow }) {
         ))}
       </select>
       <span className="flex items-center text-[12px] text-muted">
-        Up <Scrub label="Height over the floor" value={piece.z} digits={1} unit="m" min={-5} max={30} step={0.1} onChange={(v) => change({ z: Math.round(v * 10) / 10 })} />
+        Up <Scrub label="Height over the floor" value={piece.z} digits={1} unit="m" min={-5} max={30} step={0.1} onSettled={(v) => change({ z: Math.round(v * 10) / 10 })} />
         {(piece.kind === 'set' || piece.kind === 'cyc') && (
           <>
-            Tall <Scrub label="How tall" value={piece.height ?? 0} digits={1} unit="m" min={0} max={20} step={0.1} onChange={(v) => change({ height: Math.round(v * 10) / 10 })} />
+            Tall <Scrub label="How tall" value={piece.height ?? 0} digits={1} unit="m" min={0} max={20} step={0.1} onSettled={(v) => change({ height: Math.round(v * 10) / 10 })} />
           </>
         )}
       </span>
@@ -164,10 +164,10 @@ function LayoutTools({ layout, fixtures }: { layout: LayoutRow; fixtures: readon
       />
       {background && (
         <span className="flex items-center text-[12px] text-muted">
-          Wide <Scrub label="Width of the picture" value={background.width_m} digits={1} unit="m" min={0.5} max={200} step={0.1} onChange={(v) => under({ width_m: Math.round(v * 10) / 10 })} />
-          x <Scrub label="Picture across" value={background.x} digits={1} unit="m" min={-100} max={100} step={0.1} onChange={(v) => under({ x: Math.round(v * 10) / 10 })} />
-          y <Scrub label="Picture up" value={background.y} digits={1} unit="m" min={-100} max={100} step={0.1} onChange={(v) => under({ y: Math.round(v * 10) / 10 })} />
-          <Scrub label="Strength of the picture" value={Math.round(background.opacity * 100)} unit="%" min={5} max={100} step={5} onChange={(v) => under({ opacity: v / 100 })} />
+          Wide <Scrub label="Width of the picture" value={background.width_m} digits={1} unit="m" min={0.5} max={200} step={0.1} onSettled={(v) => under({ width_m: Math.round(v * 10) / 10 })} />
+          x <Scrub label="Picture across" value={background.x} digits={1} unit="m" min={-100} max={100} step={0.1} onSettled={(v) => under({ x: Math.round(v * 10) / 10 })} />
+          y <Scrub label="Picture up" value={background.y} digits={1} unit="m" min={-100} max={100} step={0.1} onSettled={(v) => under({ y: Math.round(v * 10) / 10 })} />
+          <Scrub label="Strength of the picture" value={Math.round(background.opacity * 100)} unit="%" min={5} max={100} step={5} onSettled={(v) => under({ opacity: v / 100 })} />
           <IconButton label="Take the picture away" className="!size-7" onClick={() => void edit('set-layout', { id: layout.id, set: { background: null } }, { quiet: true })}>
             <Trash2 size={13} />
           </IconButton>

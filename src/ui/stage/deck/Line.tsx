@@ -5,15 +5,28 @@ import { attributeInfo } from '@/core/rig/attributes';
 import { levelInUnit, unitOfLevel } from '@/core/rig/unit-value';
 import { said, streamCommand } from '../../state/actions';
 import { Scrub } from '../../parts/controls';
+import { useDrag } from '../../parts/use-drag';
 import { useRange, type Chosen } from './chosen';
 import { FanButton } from './Section';
 
 function Slider({ label, low, high, disabled, onChange }: { label: string; low: number; high: number; disabled: boolean; onChange: (level: number) => void }) {
   const track = useRef<HTMLDivElement>(null);
-  const from = (clientX: number): void => {
+  const under = (e: React.PointerEvent): number => {
     const r = track.current?.getBoundingClientRect();
-    if (r) onChange(Math.min(1, Math.max(0, (clientX - r.left) / r.width)));
+    return r ? (e.clientX - r.left) / r.width : 0;
   };
+  const clamp = (level: number): number => Math.min(1, Math.max(0, level));
+  // On the knob it moves by as much as the hand does; elsewhere it comes to the hand.
+  const drag = useDrag<{ off: number }>({
+    begin: (e) => {
+      if (disabled) return null;
+      const off = high - under(e);
+      if (Math.abs(off) * (track.current?.clientWidth ?? 0) < KNOB_PX) return { off };
+      onChange(clamp(under(e)));
+      return { off: 0 };
+    },
+    move: ({ off }, e) => !disabled && onChange(clamp(under(e) + off)),
+  });
   return (
     <div
       ref={track}
@@ -24,20 +37,15 @@ function Slider({ label, low, high, disabled, onChange }: { label: string; low: 
       aria-valuemax={100}
       aria-valuenow={Math.round(high * 100)}
       aria-disabled={disabled}
-      onPointerDown={(e) => {
-        if (disabled) return;
-        e.currentTarget.setPointerCapture(e.pointerId);
-        from(e.clientX);
-      }}
-      onPointerMove={(e) => !disabled && e.buttons === 1 && from(e.clientX)}
-      onWheel={(e) => !disabled && onChange(Math.min(1, Math.max(0, high - Math.sign(e.deltaY) * 0.01)))}
+      {...drag}
+      onWheel={(e) => !disabled && onChange(clamp(high - Math.sign(e.deltaY) * 0.01))}
       onKeyDown={(e) => {
         const step = e.key === 'ArrowRight' || e.key === 'ArrowUp' ? 0.05 : e.key === 'ArrowLeft' || e.key === 'ArrowDown' ? -0.05 : 0;
         if (disabled || step === 0) return;
         e.preventDefault();
         onChange(Math.min(1, Math.max(0, Math.round((high + step) * 20) / 20)));
       }}
-      className="relative h-7 min-w-0 flex-1 touch-none"
+      className="relative h-7 min-w-0 flex-1 touch-none select-none"
     >
       <i className="absolute inset-x-0 top-3 h-1 rounded bg-lift" />
       <i className="absolute left-0 top-3 h-1 rounded bg-soft" style={{ width: `${high * 100}%` }} />
@@ -46,6 +54,7 @@ function Slider({ label, low, high, disabled, onChange }: { label: string; low: 
     </div>
   );
 }
+const KNOB_PX = 9;
 
 /** `70`, `+10`, `-5`, `*0.9`: absolute, more, less, times. */
 function readTyped(text: string): { add: number } | { times: number } | { value: number } | undefined {

@@ -2,11 +2,12 @@
 'use client';
 import { Popover } from 'radix-ui';
 import { FoldHorizontal, Timer } from 'lucide-react';
-import { useMemo, useRef, useState, type ReactNode } from 'react';
+import { useMemo, useState, type ReactNode } from 'react';
 import { attributeInfo, familyOf } from '@/core/rig/attributes';
 import { CURVES, PIVOTS, type Curve, type Pivot } from '@/core/select/fan';
 import type { Family } from '@/core/show/rows';
 import { Button, Choice, Field } from '../../parts/controls';
+import { useDrag } from '../../parts/use-drag';
 import { said, streamCommand } from '../../state/actions';
 import { useScreen } from '../../state/store';
 import { usePending, type Chosen } from './chosen';
@@ -37,9 +38,19 @@ export function FanButton({ attribute, label, chosen, disabled }: { attribute: s
   const [stops, setStops] = useState(['', '']);
   const [pivot, setPivot] = useState<Pivot>('middle');
   const [curve, setCurve] = useState<Curve>('even');
-  const drag = useRef<{ x: number; moved: boolean } | null>(null);
   const { unit } = attributeInfo(attribute);
   const few = chosen.length < 2;
+  const drag = useDrag<{ x: number; moved: boolean }>({
+    begin: (e) => (disabled || few ? null : { x: e.clientX, moved: false }),
+    move: (from, e) => {
+      if (Math.abs(e.clientX - from.x) < (from.moved ? 1 : 4)) return;
+      const by = (e.clientX - from.x) * (unit === '°' ? 0.25 : 0.5);
+      from.x = e.clientX;
+      from.moved = true;
+      streamCommand(`fan-${attribute}-${performance.now()}`, { command: 'fan', attribute, what: 'value', by, pivot, curve, mirrored: false });
+    },
+    end: (from, torn) => !from.moved && !torn && setOpen(true),
+  });
   const numbers = stops.map((s) => Number(s.replace(',', '.')));
   const ready = stops.every((s) => s.trim() !== '') && numbers.every(Number.isFinite);
   return (
@@ -50,21 +61,7 @@ export function FanButton({ attribute, label, chosen, disabled }: { attribute: s
           aria-label={`Fan ${label}`}
           title={few ? 'A fan needs at least two fixtures' : `Fan ${label}: drag to spread it over the selection, press for more`}
           disabled={disabled || few}
-          onPointerDown={(e) => {
-            e.currentTarget.setPointerCapture(e.pointerId);
-            drag.current = { x: e.clientX, moved: false };
-          }}
-          onPointerMove={(e) => {
-            const from = drag.current;
-            if (!from || Math.abs(e.clientX - from.x) < (from.moved ? 1 : 4)) return;
-            const by = (e.clientX - from.x) * (unit === '°' ? 0.25 : 0.5);
-            drag.current = { x: e.clientX, moved: true };
-            streamCommand(`fan-${attribute}-${performance.now()}`, { command: 'fan', attribute, what: 'value', by, pivot, curve, mirrored: false });
-          }}
-          onPointerUp={() => {
-            if (drag.current && !drag.current.moved) setOpen(true);
-            drag.current = null;
-          }}
+          {...drag}
           onKeyDown={(e) => e.key === 'Enter' && setOpen(true)}
           className={`${CHIP} cursor-ew-resize touch-none`}
         >
@@ -76,13 +73,13 @@ export function FanButton({ attribute, label, chosen, disabled }: { attribute: s
           <form
             onSubmit={(e) => {
               e.preventDefault();
-              void said({ command: 'fan', attribute, what: 'value', stops: numbers, pivot: 'middle', curve, mirrored: pivot === 'mirrored' }).then((r) => r.ok && setOpen(false));
+              void said({ command: 'fan', attribute, what: 'value', stops: numbers, pivot, curve, mirrored: pivot === 'mirrored' }).then((r) => r.ok && setOpen(false));
             }}
           >
             <div className="grid grid-cols-2 gap-2">
               <Field label={`From, ${unit === 'slot' ? '%' : unit}`} number autoFocus value={stops[0]} onChange={(e) => setStops([e.target.value, stops[1] ?? ''])} />
               <Field label="To" number value={stops[1]} onChange={(e) => setStops([stops[0] ?? '', e.target.value])} />
-              <Choice label="Stays where it is" value={pivot} onChange={(e) => setPivot(e.target.value as Pivot)} options={PIVOTS.map((p) => ({ value: p, label: { middle: 'the middle', first: 'the first', last: 'the last', mirrored: 'the middle, mirrored' }[p] }))} />
+              <Choice label="Spread from" value={pivot} onChange={(e) => setPivot(e.target.value as Pivot)} options={PIVOTS.map((p) => ({ value: p, label: { middle: 'the middle', first: 'the first', last: 'the last', mirrored: 'the middle, both sides alike' }[p] }))} />
               <Choice label="Curve" value={curve} onChange={(e) => setCurve(e.target.value as Curve)} options={CURVES.map((c) => ({ value: c, label: { even: 'even', in: 'slow first', out: 'slow last', s: 'slow at both' }[c] }))} />
             </div>
             <div className="mt-3 flex justify-end gap-2">

@@ -1,6 +1,7 @@
 /** Four shutters drawn as the frame that they make: drag an edge in, its ends to turn it, the ring to turn all. */
 'use client';
 import { useRef } from 'react';
+import { useDrag } from '../../parts/use-drag';
 import { streamCommand } from '../../state/actions';
 import { useRange, type Chosen } from './chosen';
 import { Line } from './Line';
@@ -33,7 +34,6 @@ export function Shutters({ chosen, disabled }: { chosen: readonly Chosen[]; disa
   const blades = [useBlade(chosen, 1), useBlade(chosen, 2), useBlade(chosen, 3), useBlade(chosen, 4)].filter((b) => b !== undefined);
   const ring = useRange(chosen, 'ShaperRot');
   const turned = ring.able.length > 0 ? ring.high : 0;
-  const drag = useRef<{ n: number; what: 'in' | 'turn' } | null>(null);
   const point = (e: React.PointerEvent): { x: number; y: number } => {
     const r = svg.current?.getBoundingClientRect();
     const [x, y] = r ? [((e.clientX - r.left) / r.width) * SIZE - HALF, ((e.clientY - r.top) / r.height) * SIZE - HALF] : [0, 0];
@@ -41,10 +41,9 @@ export function Shutters({ chosen, disabled }: { chosen: readonly Chosen[]; disa
     const t = rad(-turned);
     return { x: x * Math.cos(t) - y * Math.sin(t), y: x * Math.sin(t) + y * Math.cos(t) };
   };
-  const move = (e: React.PointerEvent): void => {
-    const now = drag.current;
-    const blade = now ? blades.find((b) => b.n === now.n) : undefined;
-    if (!now || !blade || disabled) return;
+  const move = (now: { n: number; what: string }, e: React.PointerEvent): void => {
+    const blade = blades.find((b) => b.n === now.n);
+    if (!blade || disabled) return;
     const p = point(e);
     const t = rad(-blade.side);
     // Along the blade's way in: from its edge of the circle to the middle.
@@ -52,6 +51,13 @@ export function Shutters({ chosen, disabled }: { chosen: readonly Chosen[]; disa
     if (now.what === 'in') streamCommand(`Blade${blade.n}A`, { command: 'set', attribute: `Blade${blade.n}A`, level: Math.min(1, Math.max(0, (along + RADIUS) / REACH)) });
     else streamCommand(`Blade${blade.n}Rot`, { command: 'set', attribute: `Blade${blade.n}Rot`, physical: Math.max(-30, Math.min(30, (Math.atan2(along + RADIUS - blade.in * REACH, Math.max(8, Math.abs(across))) * 180) / Math.PI * Math.sign(across || 1))) });
   };
+  const drag = useDrag<{ n: number; what: string }>({
+    begin: (e) => {
+      const grip = e.target instanceof Element ? e.target.closest('[data-grip]') : null;
+      return disabled || !grip ? null : { n: Number(grip.getAttribute('data-blade')), what: grip.getAttribute('data-grip') ?? '' };
+    },
+    move,
+  });
   return (
     <div className="mt-1 flex gap-3">
       <svg
@@ -62,8 +68,7 @@ export function Shutters({ chosen, disabled }: { chosen: readonly Chosen[]; disa
         role="group"
         aria-label="Shutters"
         className="flex-none touch-none rounded-lg bg-ink shadow-[inset_0_0_0_1px_var(--color-line)]"
-        onPointerMove={move}
-        onPointerUp={() => (drag.current = null)}
+        {...drag}
       >
         <g transform={`translate(${HALF} ${HALF}) rotate(${turned})`}>
           <clipPath id="shutter-gate">
@@ -82,8 +87,8 @@ export function Shutters({ chosen, disabled }: { chosen: readonly Chosen[]; disa
           </g>
           {blades.map((b) => (
             <g key={b.n} transform={`rotate(${b.side}) translate(0 ${-RADIUS + b.in * REACH}) rotate(${b.turn_deg})`}>
-              <Handle x={0} label={`Shutter ${b.n} in`} value={b.in} onDown={(e) => ((drag.current = { n: b.n, what: 'in' }), svg.current?.setPointerCapture(e.pointerId))} onStep={(d) => streamCommand(`Blade${b.n}A`, { command: 'set', attribute: `Blade${b.n}A`, level: Math.min(1, Math.max(0, b.in + d * 0.02)) })} />
-              {b.turns && <Handle x={30} small label={`Shutter ${b.n} turn`} value={(b.turn_deg + 30) / 60} onDown={(e) => ((drag.current = { n: b.n, what: 'turn' }), svg.current?.setPointerCapture(e.pointerId))} onStep={(d) => streamCommand(`Blade${b.n}Rot`, { command: 'set', attribute: `Blade${b.n}Rot`, physical: Math.min(30, Math.max(-30, b.turn_deg + d)) })} />}
+              <Handle x={0} label={`Shutter ${b.n} in`} value={b.in} grip="in" blade={b.n} onStep={(d) => streamCommand(`Blade${b.n}A`, { command: 'set', attribute: `Blade${b.n}A`, level: Math.min(1, Math.max(0, b.in + d * 0.02)) })} />
+              {b.turns && <Handle x={30} small label={`Shutter ${b.n} turn`} value={(b.turn_deg + 30) / 60} grip="turn" blade={b.n} onStep={(d) => streamCommand(`Blade${b.n}Rot`, { command: 'set', attribute: `Blade${b.n}Rot`, physical: Math.min(30, Math.max(-30, b.turn_deg + d)) })} />}
             </g>
           ))}
         </g>
@@ -109,7 +114,7 @@ export function Shutters({ chosen, disabled }: { chosen: readonly Chosen[]; disa
   );
 }
 
-function Handle({ x, small = false, label, value, onDown, onStep }: { x: number; small?: boolean; label: string; value: number; onDown: (e: React.PointerEvent) => void; onStep: (by: number) => void }) {
+function Handle({ x, small = false, label, value, grip, blade, onStep }: { x: number; small?: boolean; label: string; value: number; grip: 'in' | 'turn'; blade: number; onStep: (by: number) => void }) {
   return (
     <g
       role="slider"
@@ -119,7 +124,8 @@ function Handle({ x, small = false, label, value, onDown, onStep }: { x: number;
       aria-valuemin={0}
       aria-valuemax={100}
       className="cursor-grab outline-offset-4"
-      onPointerDown={onDown}
+      data-grip={grip}
+      data-blade={blade}
       onKeyDown={(e) => {
         const by = e.key === 'ArrowDown' || e.key === 'ArrowRight' ? 1 : e.key === 'ArrowUp' || e.key === 'ArrowLeft' ? -1 : 0;
         if (by === 0) return;

@@ -7,6 +7,7 @@ import { phaseOf, waveAt, hertz } from '@/core/effects/wave';
 import { attributeInfo, KNOWN_ATTRIBUTES } from '@/core/rig/attributes';
 import { WAVES, type EffectRow, type EffectTrack } from '@/core/show/rows';
 import { Button, Choice, Dialog, Field, IconButton, Scrub } from '../../parts/controls';
+import { useDrag } from '../../parts/use-drag';
 import { edit, tryEdit } from '../../state/actions';
 import { useScreen } from '../../state/store';
 
@@ -139,11 +140,22 @@ function Graph({ draft, at, onSteps }: { draft: EffectDraft; at: number; onSteps
   const tempo = useScreen((s) => s.playback.tempo_bpm);
   const svg = useRef<SVGSVGElement>(null);
   const dots = useRef<(SVGCircleElement | null)[]>([]);
-  const drag = useRef<number | null>(null);
   const count = Math.min(16, Math.max(4, selected));
   const where = useMemo(() => phases(count, draft.spread), [count, draft.spread]);
   const track = draft.tracks[at];
   const y = (w: number): number => H - 10 - w * (H - 20);
+  const drag = useDrag<number>({
+    begin: (e) => {
+      const step = e.target instanceof Element ? e.target.closest('[data-step]') : null;
+      return step ? Number(step.getAttribute('data-step')) : null;
+    },
+    move: (n, e) => {
+      const r = svg.current?.getBoundingClientRect();
+      if (!r || !track?.steps) return;
+      const level = Math.min(1, Math.max(0, 1 - ((e.clientY - r.top) / r.height - 10 / H) / ((H - 20) / H)));
+      onSteps(track.steps.map((s, i) => (i === n ? { ...s, level: Math.round(level * 100) / 100 } : s)));
+    },
+  });
   useEffect(() => {
     let request = 0;
     const begin = performance.now();
@@ -168,14 +180,7 @@ function Graph({ draft, at, onSteps }: { draft: EffectDraft; at: number; onSteps
       className="h-[150px] w-full touch-none rounded-lg bg-ink shadow-[inset_0_0_0_1px_var(--color-line)]"
       role="img"
       aria-label="The effect’s waves over one cycle"
-      onPointerMove={(e) => {
-        const n = drag.current;
-        const r = svg.current?.getBoundingClientRect();
-        if (n === null || !r || !steps) return;
-        const level = Math.min(1, Math.max(0, 1 - ((e.clientY - r.top) / r.height - 10 / H) / ((H - 20) / H)));
-        onSteps(steps.map((s, i) => (i === n ? { ...s, level: Math.round(level * 100) / 100 } : s)));
-      }}
-      onPointerUp={() => (drag.current = null)}
+      {...drag}
     >
       {[0, 0.5, 1].map((l) => (
         <line key={l} x1="0" x2={W} y1={y(l)} y2={y(l)} stroke="var(--color-line)" />
@@ -195,10 +200,7 @@ function Graph({ draft, at, onSteps }: { draft: EffectDraft; at: number; onSteps
           aria-valuenow={Math.round(s.level * 100)}
           aria-valuemin={0}
           aria-valuemax={100}
-          onPointerDown={(e) => {
-            drag.current = i;
-            svg.current?.setPointerCapture(e.pointerId);
-          }}
+          data-step={i}
           onKeyDown={(e) => {
             const by = e.key === 'ArrowUp' ? 0.05 : e.key === 'ArrowDown' ? -0.05 : 0;
             if (by === 0) return;
