@@ -1,6 +1,7 @@
 /** One connected screen: its messages in, the show's messages out, and no more levels than it can take. */
 import type { Logger } from 'pino';
 import type { WebSocket } from 'ws';
+import { sayFirst } from '../core/said-wrong.ts';
 import { ClientMessage, encodeLevels, encodeUniverse, SOCKET_LIMITS, type AirState, type HeldValue, type LiveCommand, type ServerMessage } from '../core/live/messages.ts';
 import { Allowance } from '../core/limits.ts';
 import { isRefusal } from '../core/refusal.ts';
@@ -331,7 +332,6 @@ export class Client {
     if (parsed?.success) return parsed.data;
     const id = typeof json === 'object' && json !== null && 'id' in json && typeof json.id === 'number' ? json.id : null;
     if (!parsed) return { error: ODD_TEXT, id };
-    const issue = parsed.error.issues[0];
-    return { error: issue ? `${issue.path.join('.') || 'message'}: ${issue.message}` : 'Not understood.', id };
+    return { error: sayFirst(parsed.error), id };
   }
 }

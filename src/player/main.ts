@@ -5,6 +5,7 @@ import { Worker } from 'node:worker_threads';
 import pg from 'pg';
 import { WebSocketServer, type WebSocket } from 'ws';
 import { z } from 'zod';
+import { sayFirst } from '../core/said-wrong.ts';
 import { ARTNET_PORT, SACN_PORT } from '../core/output/bytes.ts';
 import { LiveCommand, SOCKET_LIMITS } from '../core/live/messages.ts';
 import { isRefusal, refuse, statusOf, type Refusal } from '../core/refusal.ts';
@@ -251,7 +252,8 @@ async function answer(request: IncomingMessage, response: ServerResponse): Promi
     if (!command.success) {
       const issue = command.error.issues[0];
       const field = issue?.path.join('.') || 'command';
-      json(response, 400, { error: { code: 'invalid', message: `${field}: ${issue?.message ?? 'not understood'}`, fields: { [field]: issue?.message ?? 'not understood' } } });
+      const message = sayFirst(command.error);
+      json(response, 400, { error: { code: 'invalid', message, fields: { [field]: message } } });
       return;
     }
     const result = await house.command(ticket.showId, { userId: ticket.userId, name: ticket.name, role: ticket.role, pages: ticket.pages, via: 'a program' }, command.data);

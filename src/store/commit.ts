@@ -3,6 +3,7 @@
  * the role, plan, write the rows, append the change, notify. Nothing else writes show rows.
  */
 import { sql } from 'kysely';
+import { sayFirst } from '../core/said-wrong.ts';
 import { consequences, type Consequence } from '../core/cues/consequences.ts';
 import { EDITORS, type Role } from '../core/edits/edit.ts';
 import { mayNot, planEdit } from '../core/edits/index.ts';
@@ -109,7 +110,7 @@ export class ShowStore {
       if (isRefusal(planned)) return planned;
       for (const c of planned.changes) {
         const row = c.after ? TABLES[c.table].safeParse(c.after) : undefined;
-        if (row && !row.success) return refuse('invalid', `This cannot be done: ${describeRow(show, c.table, c.after)} would not be valid (${row.error.issues[0]?.message ?? ''}). Nothing was changed.`);
+        if (row && !row.success) return refuse('invalid', `This cannot be done: ${describeRow(show, c.table, c.after)} would not be valid. ${sayFirst(row.error)} Nothing was changed.`);
       }
       const dangling = danglingAfter(show, planned.changes) ?? doublesAfter(show, planned.changes);
       if (dangling) return refuse('conflict', `This cannot be done: ${dangling}. Nothing was changed.`);

@@ -105,7 +105,7 @@ test('several are carried by keys, and across universes with the hand', async ()
   const map = await screen.find('[data-testid=address-map]');
   await screen.driver.executeScript('arguments[0].focus()', map);
   await screen.driver.actions().keyDown(Key.ALT).sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN, Key.ARROW_DOWN, Key.ARROW_DOWN, Key.ARROW_DOWN).keyUp(Key.ALT).perform();
-  await screen.says('[data-testid=map-says]', 'Moved 1–3');
+  await screen.says('[data-testid=map-says]', 'Moves 1–3');
   await screen.driver.actions().sendKeys(Key.ENTER).perform();
   await until(async () => (await at(1)) === '1.289');
   expect(await at(3)).toBe('1.195');

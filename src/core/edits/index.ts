@@ -1,6 +1,7 @@
 /** Every edit by its name, and the one way to plan one. */
 import type { z } from 'zod';
 import { refuse, type Refusal } from '../refusal.ts';
+import { sayIssue } from '../said-wrong.ts';
 import { TABLES } from '../show/rows.ts';
 import { danglingAfter } from '../show/references.ts';
 import type { Show } from '../show/show.ts';
@@ -120,10 +121,10 @@ export function invalid(error: z.ZodError): Refusal {
   const fields: Record<string, string> = {};
   for (const issue of error.issues) {
     const path = issue.path.filter((p) => p !== 'set').join('.') || 'request';
-    fields[path] ??= issue.message;
+    fields[path] ??= sayIssue(issue);
   }
   const first = Object.entries(fields)[0];
-  return refuse('invalid', first ? `${first[0] === 'request' ? '' : `${first[0]}: `}${first[1]}` : 'The request is not valid.', fields);
+  return refuse('invalid', first?.[1] ?? 'What was sent is not valid.', fields);
 }
 
 /**

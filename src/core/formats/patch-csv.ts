@@ -1,6 +1,7 @@
 /** The patch as comma-separated values: reading with a mapping of columns and a dry run, and writing. */
 import Papa from 'papaparse';
 import { z } from 'zod';
+import { sayFirst } from '../said-wrong.ts';
 import { refuse, type Refusal } from '../refusal.ts';
 import { absolute, clashAt, formatPoint, formatPoints, nextFree, occupied, parsePoints, UNIVERSE_SLOTS, widthAt, type Range } from '../rig/addresses.ts';
 import { channelCount } from '../rig/attributes.ts';
@@ -165,7 +166,7 @@ export function checkImport(show: Show, rows: readonly ImportRow[]): { ready: Re
     if (points === undefined) bad('address', `“${`${row.universe} ${row.address}`.trim().slice(0, 40)}” is no address; they look like 2.101, or 1 to 131072.`);
     const label = row.label === '' ? (existing?.label ?? type?.name ?? '') : row.label;
     const named = Name.safeParse(label);
-    if (row.label !== '' && !named.success) bad('label', named.error.issues[0]?.message ?? 'Not a label.');
+    if (row.label !== '' && !named.success) bad('label', sayFirst(named.error));
     if (row.hang.length > LIMITS.nameLength) bad('hang', `A position has at most ${LIMITS.nameLength} characters.`);
     if (row.circuit.length > LIMITS.nameLength) bad('circuit', `A circuit’s name has at most ${LIMITS.nameLength} characters.`);
     if (problems.length === before && type && mode && points) ready.push({ line: row.line, number, label: named.data ?? type.name, type, mode, patch: points, hang: row.hang || (existing?.hang ?? ''), circuit: row.circuit, existing });

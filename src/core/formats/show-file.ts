@@ -4,6 +4,7 @@
  */
 import { strFromU8, strToU8, Unzip, UnzipInflate, UnzipPassThrough, zipSync, type Zippable } from 'fflate';
 import { z } from 'zod';
+import { sayFirst } from '../said-wrong.ts';
 import { refuse, type Refusal } from '../refusal.ts';
 import { fromBase64, toBase64 } from './base64.ts';
 import { danglingAfter } from '../show/references.ts';
@@ -257,8 +258,7 @@ function* rowsOf(tables: Tables, files: ReadonlyMap<string, Uint8Array>): Genera
       if (oddTextIn(raw) !== undefined) throw new Hostile(`The file is broken: a row of table “${table}” has text with zero bytes or broken characters. Nothing was changed.`);
       const row = TABLES[table].safeParse(hasAsset(table) ? withAsset(table, raw, files) : raw);
       if (!row.success) {
-        const issue = row.error.issues[0];
-        throw new Hostile(`The file is broken: a row of table “${table}” is not valid (${issue?.path.join('.') ?? ''}: ${issue?.message ?? ''}). Nothing was changed.`);
+        throw new Hostile(`The file is broken: a row of table “${table}” is not valid. ${sayFirst(row.error)} Nothing was changed.`);
       }
       const { id } = row.data;
       if (seen.has(id)) throw new Hostile(`The file is broken: table “${table}” has a row twice. Nothing was changed.`);

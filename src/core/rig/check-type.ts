@@ -1,4 +1,5 @@
 /** What is wrong with a fixture type, in words and in its place: used while it is typed, and before it is written. */
+import { sayIssue } from '../said-wrong.ts';
 import { TypeRow, type Channel, type Mode } from '../show/rows.ts';
 import { attributeInfo } from './attributes.ts';
 import { topOf } from './channel.ts';
@@ -14,7 +15,7 @@ const UNIVERSE_CHANNELS = 512;
 /** All problems of a draft; none when it may be patched. Never throws for what a person can type. */
 export function checkType(draft: unknown): TypeProblem[] {
   const parsed = TypeRow.safeParse(draft);
-  const problems: TypeProblem[] = parsed.success ? [] : parsed.error.issues.map((i) => ({ path: i.path.join('.'), message: i.message }));
+  const problems: TypeProblem[] = parsed.success ? [] : parsed.error.issues.map((i) => ({ path: i.path.join('.'), message: sayIssue(i) }));
   const modes = (draft as { modes?: unknown } | null)?.modes;
   if (!Array.isArray(modes)) return problems;
   if (modes.length === 0) return problems;

@@ -2,6 +2,7 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
 import { notice } from '../state/messages';
+import { willDo } from '@/core/edits/will';
 import { formatCueNumber } from '@/core/cues/number';
 import type { Mapping } from '@/core/show/import-parts';
 import { Button, Check, Choice, Tabs } from '../parts/controls';
@@ -136,7 +137,7 @@ export function BringIn({ other, onDone }: { other: OtherShow; onDone: () => voi
                 <p className="text-warning">{said}</p>
               ) : (
                 <>
-                  <p className="font-medium">{said.summary.replace(/^Brought in/, 'Brings in')}</p>
+                  <p className="font-medium">{willDo(said.summary)}</p>
                   {said.notes.slice(0, 6).map((n) => (
                     <p key={n} className="text-muted">
                       {n}

@@ -1,6 +1,7 @@
 /** The address map: one universe, what stands where, and units moved or patched by hand or by keys. */
 'use client';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { willDo } from '@/core/edits/will';
 import { absolute, clashAt, formatPoint, fromAbsolute, modeOf, occupied, widthAt, type Occupied } from '@/core/rig/addresses';
 import { attributeInfo } from '@/core/rig/attributes';
 import type { PatchPoint } from '@/core/show/rows';
@@ -71,7 +72,7 @@ export function AddressMap() {
       const f = show.fixtures.get(id);
       return (f?.patch ?? []).map((p) => ({ number: String(f?.number), from: absolute(p) + carry.by, to: absolute(p) + carry.by + widthAt(f ? modeOf(show, f) : undefined, p) - 1 }));
     });
-    return { says: 'message' in plan ? plan.message : plan.summary, bad: 'message' in plan, points };
+    return { says: 'message' in plan ? plan.message : willDo(plan.summary), bad: 'message' in plan, points };
   }, [carry, selection, show, revision]);
 
   /** Where the form's units would stand: at the cell under the hand, or where the form says. */
@@ -92,7 +93,7 @@ export function AddressMap() {
     }
     const rows = plan.changes.flatMap((c) => (c.table === 'fixtures' && c.after ? [c.after] : []));
     const widthOf = (p: PatchPoint): number => widthAt((carrying ?? picked)?.mode, p);
-    return { says: plan.summary, bad: false, points: rows.flatMap((r) => r.patch.map((p) => ({ number: String(r.number), from: absolute(p), to: absolute(p) + widthOf(p) - 1 }))) };
+    return { says: willDo(plan.summary), bad: false, points: rows.flatMap((r) => r.patch.map((p) => ({ number: String(r.number), from: absolute(p), to: absolute(p) + widthOf(p) - 1 }))) };
   }, [carry, carrying, picked, draft, drop, base, revision, editable]);
 
   const prospect = moved ?? prepared;

@@ -1,6 +1,7 @@
 /** What is done with fixtures as a whole: swapping their type, copying programming, control macros, deleting. */
 'use client';
 import { useState } from 'react';
+import { willDo } from '@/core/edits/will';
 import { numberRanges, plural } from '@/core/edits/edit';
 import { swapReport } from '@/core/edits/swap-type';
 import { attributeInfo } from '@/core/rig/attributes';
@@ -83,7 +84,7 @@ export function SwapDialog({ chosen, onClose }: { chosen: readonly FixtureRow[];
               Nothing in common: lose {report.dropped === 1 ? 'the only value' : `all ${report.dropped} values`}
             </Check>
           )}
-          <p className={`mt-2 min-h-9 text-[12.5px] leading-[18px] ${plan && 'message' in plan ? 'text-warning' : 'text-soft'}`}>{plan ? ('message' in plan ? (where === 'typed' && !point ? 'Say the address, such as 2.101.' : plan.message) : `${plan.summary}.`) : ''}</p>
+          <p className={`mt-2 min-h-9 text-[12.5px] leading-[18px] ${plan && 'message' in plan ? 'text-warning' : 'text-soft'}`}>{plan ? ('message' in plan ? (where === 'typed' && !point ? 'Say the address, such as 2.101.' : plan.message) : `${willDo(plan.summary)}.`) : ''}</p>
           <div className="flex justify-end gap-2">
             <Button kind="quiet" onClick={onClose}>
               Leave it
@@ -126,7 +127,7 @@ export function CopyDialog({ from, onClose }: { from: FixtureRow; onClose: () =>
   return (
     <Dialog open onOpenChange={(o) => !o && onClose()} title={`Copy the programming of ${from.number}`} about="The others will do in every cue what this one does, and stand in its groups. What they did before goes; undo brings it back.">
       <Field label="To fixtures" number autoFocus value={text} placeholder="103 thru 104, 110" onChange={(e) => setText(e.target.value)} problem={text.trim() !== '' && !to ? 'Numbers such as 103 thru 104, 110' : undefined} />
-      <p className={`mt-3 min-h-9 text-[12.5px] leading-[18px] ${plan && 'message' in plan ? 'text-warning' : 'text-soft'}`}>{plan ? ('message' in plan ? plan.message : `${plan.summary}.`) : to && text.trim() !== '' ? 'None of these numbers is in the rig.' : ''}</p>
+      <p className={`mt-3 min-h-9 text-[12.5px] leading-[18px] ${plan && 'message' in plan ? 'text-warning' : 'text-soft'}`}>{plan ? ('message' in plan ? plan.message : `${willDo(plan.summary)}.`) : to && text.trim() !== '' ? 'None of these numbers is in the rig.' : ''}</p>
       <div className="flex justify-end gap-2">
         <Button kind="quiet" onClick={onClose}>
           Leave it

@@ -1,6 +1,7 @@
 /** How a list plays, a new list, and the end of one. */
 'use client';
 import { useState } from 'react';
+import { willDo } from '@/core/edits/will';
 import { formatTime, seconds, timeProblem } from '@/core/cues/clock';
 import { DIRECTIONS } from '@/core/show/book-rows';
 import type { ListRow } from '@/core/show/rows';
@@ -71,7 +72,7 @@ export function ListSettings({ fresh }: { fresh: boolean }) {
       )}
       {deleting && (
         <div className="mt-3 border-t border-line pt-2.5">
-          {sure && <p className="pb-2 text-[12.5px] text-soft">{'summary' in deleting ? `${deleting.summary.replace('Deleted', 'This deletes')}.` : deleting.message}</p>}
+          {sure && <p className="pb-2 text-[12.5px] text-soft">{'summary' in deleting ? `${willDo(deleting.summary)}.` : deleting.message}</p>}
           <Button
             kind={sure ? 'danger' : 'quiet'}
             disabled={sure && !('summary' in deleting)}

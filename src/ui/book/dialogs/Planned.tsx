@@ -2,6 +2,7 @@
 'use client';
 import { useMemo, useState } from 'react';
 import { consequences } from '@/core/cues/consequences';
+import { willDo } from '@/core/edits/will';
 import { formatCueNumber } from '@/core/cues/number';
 import { Button, Dialog } from '../../parts/controls';
 import { edit, tryEdit } from '../../state/actions';
@@ -44,7 +45,7 @@ export function Planned({ title, about, name, params, act, children, onDone, wid
       >
         {children}
         <p className={`mt-3 min-h-9 text-[12.5px] leading-[18px] ${ok ? 'text-soft' : 'text-warning'}`} data-testid="planned" role="status">
-          {plan === undefined ? '' : ok ? plan.summary.replace(/^(\w+)/, (w) => WILL[w] ?? w) : plan.message}
+          {plan === undefined ? '' : ok ? willDo(plan.summary) : plan.message}
           {problem && <span className="block text-danger">{problem}</span>}
           {others.length > 0 && <span className="block text-warning">{others.length === 1 ? `Cue ${formatCueNumber(others[0]?.number ?? 0)} looks different then:` : `${others.length} cues look different then:`}</span>}
         </p>
@@ -62,7 +63,6 @@ export function Planned({ title, about, name, params, act, children, onDone, wid
   );
 }
 const LOOKS = new Set(['delete-cue', 'move-cues', 'copy-cues', 'renumber-cues', 'split-cue', 'change-list']);
-const WILL: Record<string, string> = { Made: 'Makes', Moved: 'Moves', Copied: 'Copies', Renumbered: 'Renumbers', Split: 'Splits', Joined: 'Joins', Changed: 'Changes', Deleted: 'Deletes', Took: 'Takes' };
 
 /** Looks at what was made. */
 export const choose = (ids: string[]): void => {
