@@ -192,9 +192,9 @@ describe('what is held', () => {
     expect([1, 2, 3].map((n) => d.level(n))).toEqual([0.9, 0.4, 0.9].map((v) => expect.closeTo(v, 5)));
   });
 
-  test('home brings the defaults, and leaves intensity alone unless it is asked for', () => {
+  test('home lights the unit and brings the rest to its defaults; a family alone goes to its own', () => {
     const d = desk();
-    for (const [attribute, level] of [['Dimmer', 1], ['Pan', 0.1], ['ColorAdd_R', 0]] as const) d.say(mara, { command: 'set', fixtures: [101], attribute, level });
+    for (const [attribute, level] of [['Dimmer', 0.2], ['Pan', 0.1], ['ColorAdd_R', 0]] as const) d.say(mara, { command: 'set', fixtures: [101], attribute, level });
     d.say(mara, { command: 'home', fixtures: [101] });
     expect([d.level(101), d.level(101, 'Pan'), d.level(101, 'ColorAdd_R')]).toEqual([1, 0.5, 1]);
     d.say(mara, { command: 'home', fixtures: [101], families: ['intensity'] });

@@ -41,7 +41,7 @@ test.each<[string, Record<string, unknown>, string]>([
   ['101 aim palette 12 flip', { command: 'aim', points: [{ x: 1, y: 4, z: 1.2 }], flip: true }, 'the other way round'],
   ['101 + 102 aim -3 2 thru 3 2 1.5', { command: 'aim', points: [{ x: -3, y: 2, z: 0 }, { x: 3, y: 2, z: 1.5 }] }, 'along a line from -3 2 0 m to 3 2 1.5 m'],
   ['101 flip in 2', { command: 'flip', fixtures: [101], fade_s: 2 }, 'the other way round in 2 s'],
-  ['101 home', { command: 'home', fixtures: [101] }, 'straight ahead, open white'],
+  ['101 home', { command: 'home', fixtures: [101] }, 'at full, straight ahead, open white'],
   ['101 home colour', { command: 'home', families: ['colour'] }, 'colour alone'],
 ])('“%s” is told with what it does', (text, command, says) => {
   const result = read(text);

@@ -123,7 +123,7 @@ export function stageVerb(r: Reader, ids: readonly string[], typed: boolean): Re
       const family = familyNamed(r.peek());
       if (family) r.next();
       const fade = seconds(r);
-      return set({ command: 'home', fixtures: numbers, ...(family ? { families: [family] } : {}), ...timed(fade) }, `${who} home${family ? `, ${family} alone` : ': straight ahead, open white'}${inTime(fade)}`);
+      return set({ command: 'home', fixtures: numbers, ...(family ? { families: [family] } : {}), ...timed(fade) }, `${who} home${family ? `, ${family} alone` : ': at full, straight ahead, open white'}${inTime(fade)}`);
     }
     case 'hold': {
       const off = r.takeKey('off') !== undefined;

@@ -15,17 +15,21 @@ const Fields = FixtureRow.pick({ number: true, label: true, patch: true, positio
     wheels: FixtureRow.shape.wheels,
     /** null takes it off its circuit. */
     circuitId: RowId.nullable().optional(),
+    /** null: what the type draws. */
+    watts: z.number().min(0, 'A unit draws no less than nothing.').max(100_000, 'A unit draws at most 100 000 W.').nullable().optional(),
   });
 type Fields = z.infer<typeof Fields>;
 const Params = z.object({ fixtures: z.array(z.object({ id: RowId, set: Fields })).min(1).max(10_000) });
 type Params = z.infer<typeof Params>;
 
-const WORDS: Record<string, string> = { number: 'number', label: 'label', patch: 'address', position: 'place', rotation: 'rotation', lean: 'lean', hang: 'hanging', noGrandMaster: 'grand master', transforms: 'limits and curves', swapPanTilt: 'pan and tilt', wheels: 'wheels', circuitId: 'circuit' };
+const WORDS: Record<string, string> = { number: 'number', label: 'label', patch: 'address', position: 'place', rotation: 'rotation', lean: 'lean', hang: 'hanging', noGrandMaster: 'grand master', transforms: 'limits and curves', swapPanTilt: 'pan and tilt', wheels: 'wheels', circuitId: 'circuit', watts: 'watts' };
 
 /** The row with the fields written over it; an address that it loses is remembered for when it comes back. */
-function written(row: FixtureRow, { circuitId, ...set }: Fields): FixtureRow {
+function written(row: FixtureRow, { circuitId, watts, ...set }: Fields): FixtureRow {
   const next: FixtureRow = { ...row };
   for (const [key, value] of Object.entries(set)) if (value !== undefined) (next as unknown as Record<string, unknown>)[key] = value;
+  if (watts === null) delete next.watts;
+  else if (watts !== undefined) next.watts = watts;
   if (circuitId === null) delete next.circuitId;
   else if (circuitId !== undefined) next.circuitId = circuitId;
   if (set.patch) {

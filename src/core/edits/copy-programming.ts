@@ -1,19 +1,27 @@
 /** Copy programming: one fixture's values in all cues, and its places in groups, to others. */
 import { z } from 'zod';
-import { refuse } from '../refusal.ts';
+import { isRefusal, refuse, type Refusal } from '../refusal.ts';
 import { modeOf } from '../rig/addresses.ts';
 import { attributeInfo } from '../rig/attributes.ts';
 import { convertSetting, type Setting } from '../rig/convert.ts';
 import { levelOf } from '../looks/value.ts';
-import { RowId, valueId, type ValueRow } from '../show/rows.ts';
+import { Address, FixtureNumber, LIMITS, Name, RowId, TABLE_NAMES, Universe, valueId, type ValueRow } from '../show/rows.ts';
 import { same } from '../show/undo.ts';
 import { meaningAfter } from '../show/after.ts';
 import { followRefs, looksCopied, type Said } from './follow-refs.ts';
-import type { RowChange, Show } from '../show/show.ts';
-import { defineEdit, deleteRow, EDITORS, insertRow, numberRanges, plural, replaceRow, updateRow } from './edit.ts';
+import { MutableShow, type RowChange, type Show } from '../show/show.ts';
+import { patchFixtures } from './patch-fixtures.ts';
+import { defineEdit, deleteRow, EDITORS, insertRow, numberRanges, plural, replaceRow, updateRow, type EditContext, type Planned } from './edit.ts';
 
-const Params = z.object({ from: RowId, to: z.array(RowId).min(1).max(2048) });
-type Params = z.infer<typeof Params>;
+const Params = z.object({
+  from: RowId,
+  to: z.array(RowId).max(2048).default([]),
+  /** Instead: new units of the same type and mode, patched in the same step. */
+  fresh: z
+    .object({ quantity: z.number().int('A quantity is a whole number.').min(1, 'Make at least one unit.').max(LIMITS.patchQuantity, `At most ${LIMITS.patchQuantity} units at once.`), first: FixtureNumber.optional(), universe: Universe.optional(), address: Address.optional(), label: Name.optional() })
+    .optional(),
+});
+type Params = z.input<typeof Params>;
 
 /** What a fixture does in the cues: its values by cue. */
 function valuesByCue(show: Show, fixtureId: string): Map<string, ValueRow[]> {
@@ -31,7 +39,9 @@ export const copyProgramming = defineEdit<Params>({
   name: 'copy-programming',
   params: Params,
   roles: EDITORS,
-  plan: (show, p) => {
+  plan: (show, params, context) => {
+    const p = Params.parse(params);
+    if (p.fresh) return ontoNew(show, p.from, p.fresh, context);
     const source = show.fixtures.get(p.from);
     const type = source ? show.types.get(source.typeId) : undefined;
     const mode = source ? modeOf(show, source) : undefined;
@@ -111,3 +121,18 @@ export const copyProgramming = defineEdit<Params>({
     return { changes, summary: `Copied the programming of ${source.number} to ${numberRanges(numbers)}, ${plural(given.size, 'cue')}${lost}` };
   },
 });
+
+/** Patches new units like the one, which do what it does: one step for the hand, and for undo. */
+function ontoNew(show: Show, from: string, { quantity, label, ...where }: NonNullable<z.output<typeof Params>['fresh']>, context: EditContext): Planned | Refusal {
+  const source = show.fixtures.get(from);
+  if (!source) return refuse('not-found', 'The fixture to copy from has been deleted meanwhile. Nothing was changed.');
+  const patched = patchFixtures.plan(show, { typeId: source.typeId, mode: source.mode, quantity, label: label ?? source.label, ...where }, context);
+  if (isRefusal(patched)) return patched;
+  const rows = patched.changes.flatMap((c) => (c.table === 'fixtures' && c.after ? [c.after] : []));
+  const after = MutableShow.from(TABLE_NAMES.flatMap((table) => [...show[table].values()].map((row) => ({ table, row }))));
+  after.apply(patched.changes);
+  const copied = copyProgramming.plan(after, { from, to: rows.map((r) => r.id) }, context);
+  // A unit that does nothing yet has nothing to copy: the new ones are patched all the same.
+  if (isRefusal(copied)) return copied.code === 'nothing' ? patched : copied;
+  return { changes: [...patched.changes, ...copied.changes], summary: `${patched.summary}; ${copied.summary.replace(/^./, (first) => first.toLowerCase())}` };
+}

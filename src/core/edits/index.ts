@@ -9,7 +9,7 @@ import { copyCues, joinCues, makeCues, moveCues, renumberCues, splitCue } from '
 import { blockCue } from './block-cue.ts';
 import { changeCue, changeCues, deleteCue } from './change-cue.ts';
 import { changeFixtures } from './change-fixtures.ts';
-import { changeShow } from './change-show.ts';
+import { changeShow, putAside } from './change-show.ts';
 import { addNote, deleteNote, finishNote } from './notes.ts';
 import { deletePage, setPage } from './pages.ts';
 import { inOthersParts } from '../show/parts.ts';
@@ -101,6 +101,7 @@ const table = [
   setRoute,
   deleteRoute,
   changeShow,
+  putAside,
   setPart,
   deletePart,
   addNote,

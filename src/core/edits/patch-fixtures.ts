@@ -43,9 +43,37 @@ function labelFor(pattern: string, index: number, quantity: number): string {
   return quantity === 1 ? pattern : `${pattern} ${index + 1}`;
 }
 
+/** Metres between units that stand free: none hides another on the plan. */
+const APART_M = 0.8;
+const HALF_WIDTH_M = 6;
+const BACK_M = 4.6;
+const ROWS = 14;
+const ROWS_MOST = 400;
+
+/** Places on the floor, in rows from upstage to the audience, where nothing stands yet. */
+function standingFree(show: Show, quantity: number): { x: number; y: number; z: number }[] {
+  const near = (a: { x: number; y: number }, b: { x: number; y: number }): boolean => Math.hypot(a.x - b.x, a.y - b.y) < APART_M * 0.75;
+  const taken = [...show.fixtures.values()].map((f) => f.position);
+  // A few of them share out a row that is empty.
+  if (quantity <= (2 * HALF_WIDTH_M) / APART_M)
+    for (let row = 0; row < ROWS; row++) {
+      const line = Array.from({ length: quantity }, (_, i) => ({ x: round(-HALF_WIDTH_M + (2 * HALF_WIDTH_M * (i + 0.5)) / quantity), y: round(BACK_M - row * APART_M), z: 0 }));
+      if (!line.some((at) => taken.some((t) => near(t, at)))) return line;
+    }
+  const places: { x: number; y: number; z: number }[] = [];
+  for (let row = 0; places.length < quantity; row++) {
+    const y = BACK_M - row * APART_M;
+    for (let x = -HALF_WIDTH_M; x <= HALF_WIDTH_M && places.length < quantity; x += APART_M) {
+      const at = { x: round(x), y: round(y), z: 0 };
+      if (row > ROWS_MOST || !taken.some((t) => near(t, at))) places.push(at);
+    }
+  }
+  return places;
+}
+
 /** Points spread evenly along a line of the plan, half a step in from its ends. */
-function spread(piece: PieceRow | undefined, quantity: number): { x: number; y: number; z: number }[] {
-  if (!piece) return Array.from({ length: quantity }, (_, i) => ({ x: round(-6 + (12 * (i + 0.5)) / quantity), y: 4.6, z: 0 }));
+function spread(show: Show, piece: PieceRow | undefined, quantity: number): { x: number; y: number; z: number }[] {
+  if (!piece) return standingFree(show, quantity);
   const a = piece.points[0] ?? { x: 0, y: 0 };
   const b = piece.points.at(-1) ?? a;
   return Array.from({ length: quantity }, (_, i) => {
@@ -106,7 +134,7 @@ export const patchFixtures = defineEdit<Params>({
     if (isRefusal(placed)) return placed;
 
     const changes: RowChange[] = known ? [] : [insertRow('types', type)];
-    const positions = spread(piece, p.quantity);
+    const positions = spread(show, piece, p.quantity);
     const label = p.label ?? type.name;
     const rows = placed.patches.map((patch, i): FixtureRow => ({
       id: newId(),

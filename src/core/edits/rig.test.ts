@@ -4,7 +4,7 @@ import { colourOf, colourParts } from '../color/unit-colour.ts';
 import { stateAt } from '../cues/tracking.ts';
 import { readCommand } from '../command/command.ts';
 import { absolute, clashAt, formatPoints, modeOf, occupied } from '../rig/addresses.ts';
-import { rigFindings } from '../rig/findings.ts';
+import { rigFindings, standing } from '../rig/findings.ts';
 import { libraryType } from '../rig/library/index.ts';
 import { powerReport } from '../rig/power.ts';
 import { usesOf } from '../rig/uses.ts';
@@ -44,6 +44,19 @@ describe('patching', () => {
     apply(show, 'patch-fixtures', { typeId: 'generic-scroller', mode: 'Dimmer and scroller', quantity: 3, first: 50, universe: 6, address: 1 });
     expect([50, 51, 52].map((n) => patchOf(show, n))).toEqual(['6.1, b2 6.4', '6.2, b2 6.6', '6.3, b2 6.8']);
     expect(rigFindings(show).filter((f) => f.about === 'addresses')).toEqual([]);
+  });
+
+  test('units that stand free hide nobody, however many come one after the other', () => {
+    const show = exampleShow();
+    let first = 300;
+    for (const quantity of [6, 6, 1, 12, 36, 3]) {
+      apply(show, 'patch-fixtures', { typeId: 'generic-dimmer', mode: '8 bit', quantity, first });
+      first += quantity;
+    }
+    const fresh = [...show.fixtures.values()].filter((f) => f.number >= 300).map((f) => f.position);
+    const all = [...show.fixtures.values()].map((f) => f.position);
+    const nearest = fresh.map((a) => Math.min(...all.filter((b) => b !== a).map((b) => Math.hypot(a.x - b.x, a.y - b.y))));
+    expect(Math.min(...nearest)).toBeGreaterThan(0.5);
   });
 
   test('whatever is patched and moved, no two units ever share an address', () => {
@@ -100,6 +113,19 @@ describe('moving, off the rig, numbers', () => {
     expect(show.fixtureByNumber(3)).toMatchObject({ patch: [{ universe: 1, address: 3 }] });
     expect(show.fixtureByNumber(3)?.wasAt).toBeUndefined();
     expect(refused(show, 'move-fixtures', { ids: ids(show, 3), to: 'back' }).message).toMatch(/on the rig already/);
+  });
+
+  test('back onto the rig where its address is taken: refused, or to the next free one', () => {
+    const show = exampleShow();
+    apply(show, 'patch-fixtures', { typeId: 'generic-rgbw', mode: 'RGBW', quantity: 2, first: 60, universe: 7, address: 1 });
+    apply(show, 'change-fixtures', { fixtures: ids(show, 60, 61).map((id) => ({ id, set: { patch: [] } })) });
+    apply(show, 'patch-fixtures', { typeId: 'generic-dimmer', mode: '8 bit', quantity: 1, first: 70, universe: 7, address: 2 });
+    expect(refused(show, 'move-fixtures', { ids: ids(show, 60, 61), to: 'back' }).message).toContain('7.1 would sit on 70');
+    apply(show, 'move-fixtures', { ids: ids(show, 60, 61), to: 'back-or-next' });
+    expect([patchOf(show, 60), patchOf(show, 61)]).toEqual(['7.3', '7.7']);
+    apply(show, 'patch-fixtures', { typeId: 'generic-dimmer', mode: '8 bit', quantity: 1, first: 71, off: true });
+    apply(show, 'move-fixtures', { ids: ids(show, 71), to: 'back-or-next' });
+    expect(show.fixtureByNumber(71)?.patch).toHaveLength(1);
   });
 
   test('numbers are changed among themselves; cues and groups follow', () => {
@@ -222,6 +248,20 @@ describe('copying programming', () => {
     expect(refused(show, 'copy-programming', { from: idOf(show, 1), to: ids(show, 2, 3) }).message).toMatch(/already do what 1 does/);
   });
 
+  test('new units are patched and do what the one does in one step; undone in one', () => {
+    const show = exampleShow();
+    cue(show, 1, { 2: 70 });
+    const group = [...show.groups.values()].find((g) => g.fixtures.includes(idOf(show, 2)));
+    const { changes } = apply(show, 'copy-programming', { from: idOf(show, 2), fresh: { quantity: 2, first: 80, universe: 8, address: 10 } });
+    expect([80, 81].map((n) => [patchOf(show, n), level(show, 1, n, 'Dimmer')])).toEqual([['8.10', 0.7], ['8.11', 0.7]]);
+    if (group) expect(show.groups.get(group.id)?.fixtures).toEqual(expect.arrayContaining(ids(show, 80, 81)));
+    show.apply([...changes].reverse().map((c) => ({ ...c, before: c.after, after: c.before })) as never);
+    expect(show.fixtureByNumber(80)).toBeUndefined();
+    expect(level(show, 1, 81, 'Dimmer')).toBeUndefined();
+    expect(refused(show, 'copy-programming', { from: idOf(show, 2), fresh: { quantity: 0 } }).message).toBe('Make at least one unit.');
+    expect(refused(show, 'copy-programming', { from: idOf(show, 2), fresh: { quantity: 1, first: 2 } }).message).toContain('exists already');
+  });
+
   test('own times go along, and what the other unit cannot do is named', () => {
     const show = exampleShow();
     apply(show, 'record-cue', { listId: 'main', number: 1000, values: [{ fixtureId: idOf(show, 101), attribute: 'Dimmer', level: 1, fade_s: 9 }, { fixtureId: idOf(show, 101), attribute: 'Pan', level: 0.2 }] });
@@ -304,6 +344,18 @@ describe('power', () => {
     expect(powerReport(show).loads[0]?.full_W).toBe(2250);
   });
 
+  test('a unit with another lamp draws its own watts, and the type’s again', () => {
+    const show = exampleShow();
+    const draws = (): number => powerReport(show).full_W;
+    const before = draws();
+    const type = show.types.get(show.fixtureByNumber(2)?.typeId ?? '');
+    apply(show, 'change-fixtures', { fixtures: [{ id: idOf(show, 2), set: { watts: 1200 } }] });
+    expect(draws()).toBeCloseTo(before - (type?.watts ?? 0) + 1200, 5);
+    apply(show, 'change-fixtures', { fixtures: [{ id: idOf(show, 2), set: { watts: null } }] });
+    expect(draws()).toBeCloseTo(before, 5);
+    expect(refused(show, 'change-fixtures', { fixtures: [{ id: idOf(show, 2), set: { watts: -1 } }] }).message).toBe('A unit draws no less than nothing.');
+  });
+
   test('overloads are found: graver when a cue does it than when only everything at full would', () => {
     const show = wired();
     expect(rigFindings(show).find((f) => f.about === 'power' && f.text.includes('D1'))).toMatchObject({ grave: false, text: expect.stringMatching(/with everything at full/) });
@@ -339,6 +391,22 @@ describe('findings', () => {
     apply(show, 'record-group', { name: 'Stern', fixtures: ids(show, 6) });
     apply(show, 'delete-fixtures', { ids: ids(show, 6) });
     expect(rigFindings(show).map((f) => f.text)).toContain('Group 1 “Stern” is empty.');
+  });
+
+  test('a finding that is meant is put aside with a word, and taken up again', () => {
+    const show = exampleShow();
+    apply(show, 'record-group', { number: 40, name: 'Empty', fixtures: [idOf(show, 2)] });
+    apply(show, 'delete-fixtures', { ids: [idOf(show, 2)] });
+    const [finding] = rigFindings(show);
+    if (!finding) throw new Error('there is a group without anybody');
+    expect(standing(show, rigFindings(show))).toContainEqual(finding);
+    expect(refused(show, 'put-aside', { key: finding.key, word: ' ' }).message).toBe('Say in a word why it is meant.');
+    apply(show, 'put-aside', { key: finding.key, word: 'filled on tour', text: finding.text });
+    expect(standing(show, rigFindings(show)).map((f) => f.key)).not.toContain(finding.key);
+    expect(show.settings.get('show')?.aside?.[finding.key]).toMatchObject({ word: 'filled on tour' });
+    apply(show, 'put-aside', { key: finding.key, word: null });
+    expect(standing(show, rigFindings(show))).toContainEqual(finding);
+    expect(show.settings.get('show')).not.toHaveProperty('aside');
   });
 
   test('a rig without oddities has no findings', () => expect(rigFindings(exampleShow())).toEqual([]));

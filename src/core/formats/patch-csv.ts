@@ -1,4 +1,5 @@
 /** The patch as comma-separated values: reading with a mapping of columns and a dry run, and writing. */
+import { wattsOf } from '../rig/power.ts';
 import Papa from 'papaparse';
 import { z } from 'zod';
 import { sayFirst } from '../said-wrong.ts';
@@ -209,7 +210,7 @@ export function writePatchCsv(show: Show): string {
       const type = show.types.get(f.typeId);
       const mode = type?.modes.find((m) => m.name === f.mode);
       const circuit = f.circuitId ? (show.circuits.get(f.circuitId)?.name ?? '') : '';
-      return [f.number, guard(f.label), guard(type?.maker ?? ''), guard(type?.name ?? ''), guard(f.mode), mode ? channelCount(mode) : '', formatPoints(f.patch), guard(f.hang), guard(circuit), type?.watts ?? ''];
+      return [f.number, guard(f.label), guard(type?.maker ?? ''), guard(type?.name ?? ''), guard(f.mode), mode ? channelCount(mode) : '', formatPoints(f.patch), guard(f.hang), guard(circuit), type || f.watts !== undefined ? wattsOf(show, f) : ''];
     });
   return Papa.unparse({ fields: ['Number', 'Label', 'Maker', 'Type', 'Mode', 'Channels', 'Address', 'Position', 'Circuit', 'Watts'], data: rows }, { newline: '\r\n' }) + '\r\n';
 }

@@ -86,7 +86,7 @@ export const LiveCommand = z.discriminatedUnion('command', [
   /** What a look says, for all its fixtures or some of them; the values follow it. */
   z.object({ command: z.literal('look'), fixtures: Numbers.optional(), look: RowId, fade_s: Time.optional() }),
   z.object({ command: z.literal('effect'), fixtures: On, effect: RowId, on: z.boolean().default(true), fade_s: Time.optional() }),
-  /** Open white, straight ahead: the defaults of their modes; without families all but intensity. */
+  /** At full, straight ahead, open white: the defaults of their modes; with families these alone, as they are by default. */
   z.object({ command: z.literal('home'), fixtures: On, families: Families.optional(), fade_s: Time.optional() }),
   /** Pulls what is lit, or what a cue sets (or shows, with `whole`), into the programmer. */
   z.object({ command: z.literal('take'), what: z.enum(['lit', 'cue']), fixtures: Numbers.optional(), families: Families.optional(), cue: z.string().max(20).optional(), list: RowId.optional(), whole: z.boolean().default(false) }),

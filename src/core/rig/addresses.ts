@@ -42,6 +42,26 @@ export function parsePoints(text: string): PatchPoint[] | undefined {
   return points;
 }
 
+const MOST_POINTS = 64;
+
+/** Further addresses of one number: `2.301, 2.305`, or `2.301 x4` for four of them one after the other. @param width channels of each */
+export function morePoints(text: string, width: number): PatchPoint[] | undefined {
+  const points: PatchPoint[] = [];
+  for (const part of text.split(',').map((t) => t.trim()).filter((t) => t !== '')) {
+    const run = /^(\S+)\s*[x×*]\s*(\d{1,2})$/i.exec(part);
+    const first = parsePoint(run?.[1] ?? part);
+    const count = Number(run?.[2] ?? 1);
+    if (!first || count < 1 || points.length + count > MOST_POINTS) return undefined;
+    for (let i = 0; i < count; i++) {
+      const at = absolute(first) + i * width;
+      // None of them straddles two universes.
+      if (first.address + i * width + width - 1 > UNIVERSE_SLOTS) return undefined;
+      points.push(fromAbsolute(at));
+    }
+  }
+  return points.length > 0 ? points : undefined;
+}
+
 export function modeOf(show: Pick<Show, 'types'>, fixture: FixtureRow): Mode | undefined {
   return show.types.get(fixture.typeId)?.modes.find((m) => m.name === fixture.mode);
 }

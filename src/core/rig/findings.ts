@@ -7,7 +7,7 @@ import { numberRanges } from '../edits/edit.ts';
 import { membersOf } from '../groups/members.ts';
 import { absolute, formatPoint, modeOf, occupied, UNIVERSE_SLOTS, usedByUniverse, widthAt } from './addresses.ts';
 import { attributesOf } from './attributes.ts';
-import { powerReport } from './power.ts';
+import { powerReport, wattsOf } from './power.ts';
 import { slotTimes } from '../cues/value-times.ts';
 import { levelOf } from '../looks/value.ts';
 import { transformed } from './transform.ts';
@@ -21,6 +21,9 @@ export interface Finding {
   fixtures: string[];
   cueId?: string;
 }
+
+/** Those that are not put aside as meant. */
+export const standing = <T extends { key: string }>(show: Show, findings: readonly T[]): T[] => findings.filter((f) => !show.settings.get('show')?.aside?.[f.key]);
 
 /** All findings of a rig, grave ones first. */
 export function rigFindings(show: Show): Finding[] {
@@ -70,7 +73,7 @@ function powerFindings(show: Show): Finding[] {
   for (const load of report.loads) {
     const fixtures = load.fixtures.map((f) => f.id);
     if (!load.circuit) {
-      if (show.circuits.size > 0 && load.fixtures.some((f) => (show.types.get(f.typeId)?.watts ?? 0) > 0)) found.push({ key: 'no-circuit', grave: false, about: 'power', text: `${numberRanges(load.fixtures.map((f) => f.number))} ${load.fixtures.length === 1 ? 'is' : 'are'} on no circuit.`, fixtures });
+      if (show.circuits.size > 0 && load.fixtures.some((f) => wattsOf(show, f) > 0)) found.push({ key: 'no-circuit', grave: false, about: 'power', text: `${numberRanges(load.fixtures.map((f) => f.number))} ${load.fixtures.length === 1 ? 'is' : 'are'} on no circuit.`, fixtures });
       continue;
     }
     const { name, breaker_A } = load.circuit;

@@ -12,12 +12,16 @@ export const powerSettings = (show: Show): Power => show.settings.get('show')?.p
 /** 400 V is drawn between three phases: a breaker of it carries √3 times as much. */
 export const capacity_W = (circuit: Pick<CircuitRow, 'breaker_A'>, power: Power): number => circuit.breaker_A * power.voltage_V * (power.voltage_V === 400 ? Math.sqrt(3) : 1);
 
+/** What a unit draws at full: its own lamp, or its type’s. */
+export const wattsOf = (show: Pick<Show, 'types'>, fixture: FixtureRow): number => fixture.watts ?? show.types.get(fixture.typeId)?.watts ?? 0;
+
 /** Watts of a unit at an intensity 0…1: what it draws dark, and the rest in proportion. Every address of a multi-patch is a unit. */
 function watts(type: TypeRow, fixture: FixtureRow, intensity: number): number {
   const units = Math.max(1, fixture.patch.filter((p) => (p.break ?? 1) === 1).length);
   if (fixture.patch.length === 0) return 0;
-  const idle = Math.min(type.idle_W ?? 0, type.watts);
-  return units * (idle + (type.watts - idle) * transformed(fixture.transforms?.Dimmer, intensity));
+  const full = fixture.watts ?? type.watts;
+  const idle = Math.min(type.idle_W ?? 0, full);
+  return units * (idle + (full - idle) * transformed(fixture.transforms?.Dimmer, intensity));
 }
 
 export interface Load {

@@ -58,6 +58,7 @@ const RECORDS: Partial<Record<TableName, Record<string, number>>> = {
   fixtures: { transforms: 1, wheels: 2 },
   layouts: { places: 1 },
   cues: { family_s: 1, familyDelay_s: 1 },
+  settings: { aside: 1 },
 };
 type Fields = Record<string, unknown>;
 const isRecord = (v: unknown): v is Fields => typeof v === 'object' && v !== null && !Array.isArray(v);

@@ -161,6 +161,8 @@ export const FixtureRow = z.object({
   /** Slots of this unit's wheels that differ from the type's: by wheel, by slot number from 1. */
   wheels: z.record(z.string().max(60), z.record(z.string().regex(/^\d{1,2}$/), WheelSlot)).optional(),
   circuitId: RowId.optional(),
+  /** What this unit draws at full, of each of its addresses: its own lamp, where that is not the type’s. */
+  watts: z.number().min(0).max(100_000).optional(),
 });
 export type FixtureRow = z.infer<typeof FixtureRow>;
 
@@ -339,7 +341,9 @@ export const Power = z.object({
 });
 export type Power = z.infer<typeof Power>;
 
-export const SettingsRow = z.object({ id: z.literal('show'), name: Name, venue: z.string().max(LIMITS.nameLength), note: Note, power: Power.optional() });
+/** Findings that are meant, by their keys: why, in a word, and who put them aside. */
+const Aside = z.record(z.string().min(1).max(300), z.object({ word: z.string().min(1).max(LIMITS.nameLength), by: z.string().max(LIMITS.nameLength) }));
+export const SettingsRow = z.object({ id: z.literal('show'), name: Name, venue: z.string().max(LIMITS.nameLength), note: Note, power: Power.optional(), aside: Aside.optional() });
 export type SettingsRow = z.infer<typeof SettingsRow>;
 
 export const TABLES = {

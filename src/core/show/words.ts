@@ -69,7 +69,7 @@ const FIELDS: Record<string, string> = {
   operatorNote: 'note for the operator', designerNote: 'note for the designer', call: 'called on', typeId: 'type', patch: 'address', wasAt: 'address before', hang: 'hangs on', noGrandMaster: 'not under the grand master',
   swapPanTilt: 'pan and tilt swapped', circuitId: 'circuit', any: 'for any unit', types: 'by type', fixtures: 'fixtures', groups: 'groups', listId: 'list', cueId: 'cue', userName: 'given to', userId: 'given to',
   lamp_K: 'lamp', weight_kg: 'weight', idle_W: 'idle', panSpeed_deg_s: 'pan speed', tiltSpeed_deg_s: 'tilt speed', scriptId: 'script', transforms: 'limits', wheels: 'wheel slots', z: 'height over the floor', height: 'how tall',
-  breaker_A: 'breaker', wire: 'number on the wire', watts: 'watts', cueNumber: 'cue', block: 'complete as it stands', from: 'place in the script',
+  breaker_A: 'breaker', wire: 'number on the wire', watts: 'watts', cueNumber: 'cue', block: 'complete as it stands', from: 'place in the script', aside: 'findings put aside',
 };
 export const fieldName = (field: string): string => FIELDS[field] ?? field.replace(/([A-Z])/g, ' $1').toLowerCase();
 

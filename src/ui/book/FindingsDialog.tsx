@@ -4,8 +4,10 @@ import { CircleCheck, TriangleAlert } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import type { BookFinding } from '@/core/cues/findings';
 import { plural } from '@/core/edits/edit';
+import { standing } from '@/core/rig/findings';
 import { packShow } from '@/core/show/pack';
 import { Button, Dialog, Tabs } from '../parts/controls';
+import { AsideList, PutAside } from '../parts/Aside';
 import { select } from '../state/actions';
 import { api } from '../state/api';
 import { lookAt, useBookList } from '../state/book';
@@ -22,7 +24,7 @@ export interface Rehearsed {
   met: { cueId: string | null; text: string }[];
 }
 
-function Row({ grave, about, text, cueId, fixtures }: Pick<BookFinding, 'grave' | 'text' | 'fixtures'> & { about: string; cueId?: string | null }) {
+function Row({ grave, about, text, cueId, fixtures, finding }: Pick<BookFinding, 'grave' | 'text' | 'fixtures'> & { about: string; cueId?: string | null; finding?: BookFinding }) {
   return (
     <li className="flex min-h-9 items-center gap-2 border-t border-line py-1 first:border-t-0">
       <TriangleAlert size={15} className={`flex-none ${grave ? 'text-danger' : 'text-warning'}`} aria-label={grave ? 'grave' : 'to look at'} />
@@ -41,6 +43,7 @@ function Row({ grave, about, text, cueId, fixtures }: Pick<BookFinding, 'grave' 
           {cueId ? 'Go there' : `Select ${fixtures.length}`}
         </button>
       )}
+      {finding && <PutAside finding={finding} />}
     </li>
   );
 }
@@ -60,6 +63,7 @@ export function FindingsDialog() {
     worker.postMessage({ packed: packShow(show), listId });
     return () => worker.terminate();
   }, [show, revision, listId]);
+  const open = found && standing(show, found);
   const rehearse = async (): Promise<void> => {
     setBusy(true);
     setProblem('');
@@ -72,18 +76,19 @@ export function FindingsDialog() {
   };
   return (
     <Dialog open onOpenChange={(o) => !o && useBookDialog.setState({ dialog: null })} title={`Before the show: ${list?.name}`} width="w-[760px]" tall>
-      <Tabs label="Which" value={tab} options={[{ value: 'checks', label: found ? `Checks ${found.length}` : 'Checks' }, { value: 'rehearsal', label: 'Rehearsal in fast motion' }]} onChange={setTab} />
+      <Tabs label="Which" value={tab} options={[{ value: 'checks', label: open ? `Checks ${open.length}` : 'Checks' }, { value: 'rehearsal', label: 'Rehearsal in fast motion' }]} onChange={setTab} />
       {tab === 'checks' ? (
         <ul className="mt-2 max-h-[64vh] overflow-y-auto" aria-label="Findings" data-testid="book-findings">
           {!found && <li className="py-3 text-muted">Looking …</li>}
-          {found?.length === 0 && (
+          {open?.length === 0 && (
             <li className="flex items-center gap-2 py-3 text-soft">
               <CircleCheck size={16} /> Nothing odd was found.
             </li>
           )}
-          {found?.map((f) => (
-            <Row key={f.key} grave={f.grave} text={f.text} fixtures={f.fixtures} cueId={f.cueId ?? null} about={ABOUT[f.about]} />
+          {open?.map((f) => (
+            <Row key={f.key} finding={f} grave={f.grave} text={f.text} fixtures={f.fixtures} cueId={f.cueId ?? null} about={ABOUT[f.about]} />
           ))}
+          {found && <li><AsideList findings={found.filter((f) => show.settings.get('show')?.aside?.[f.key])} /></li>}
         </ul>
       ) : (
         <div className="mt-3">

@@ -1,12 +1,11 @@
 /** A cue of the spine, looked at: what it shows, beside what is on stage. Nothing plays by looking. */
 'use client';
 import { X } from 'lucide-react';
-import { ContextMenu } from 'radix-ui';
 import { useMemo, type ReactNode } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
 import type { CueRow } from '@/core/show/rows';
 import { Button, IconButton } from '../parts/controls';
-import { MENU, MENU_ITEM } from '../parts/menu';
+import { RowMenu } from '../parts/RowMenu';
 import { lightsIn, SmallStage } from '../parts/small-stage';
 import { said } from '../state/actions';
 import { lookAt } from '../state/book';
@@ -27,29 +26,19 @@ const play = (command: 'goto' | 'arm' | 'cut', cue: CueRow): void => void said({
 
 /** Going to a cue is in its menu, so that it is meant. */
 export function SpineMenu({ cue, playing, openBook, children }: { cue: CueRow; playing: boolean; openBook: () => void; children: ReactNode }) {
-  const items: [string, () => void, boolean][] = [
-    ['Look at it', () => lookAtCue(cue.id), true],
-    ['Open it in the Book', () => (lookAt(cue.id), openBook()), true],
-    [`Go to cue ${formatCueNumber(cue.number)} in its own time`, () => play('goto', cue), playing],
-    ['Cut to it', () => play('cut', cue), playing],
-    ['Make it the next one', () => play('arm', cue), playing],
-  ];
   return (
-    <ContextMenu.Root>
-      <ContextMenu.Trigger asChild>{children}</ContextMenu.Trigger>
-      <ContextMenu.Portal>
-        <ContextMenu.Content className={MENU}>
-          {items.map(([label, act, may], i) => (
-            <div key={label}>
-              {i === 2 && <ContextMenu.Separator className="my-1 h-px bg-line" />}
-              <ContextMenu.Item disabled={!may} onSelect={() => setTimeout(act)} className={MENU_ITEM}>
-                {label}
-              </ContextMenu.Item>
-            </div>
-          ))}
-        </ContextMenu.Content>
-      </ContextMenu.Portal>
-    </ContextMenu.Root>
+    <RowMenu
+      label={`Menu of cue ${formatCueNumber(cue.number)}`}
+      items={() => [
+        { label: 'Look at it', run: () => lookAtCue(cue.id) },
+        { label: 'Open it in the Book', run: () => (lookAt(cue.id), openBook()) },
+        { label: `Go to cue ${formatCueNumber(cue.number)} in its own time`, first: true, disabled: !playing, run: () => play('goto', cue) },
+        { label: 'Cut to it', disabled: !playing, run: () => play('cut', cue) },
+        { label: 'Make it the next one', disabled: !playing, run: () => play('arm', cue) },
+      ]}
+    >
+      {children}
+    </RowMenu>
   );
 }
 

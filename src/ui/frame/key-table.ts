@@ -36,7 +36,7 @@ export const KEYS = [
   { id: 'record', label: 'Record a cue', key: '$mod+KeyR', group: 'Programmer', inFields: true },
   { id: 'letgo', label: 'Let go in two seconds', key: '$mod+KeyL', group: 'Programmer', inFields: true, light: true },
   { id: 'highlight', label: 'Highlight the selection, or end it', key: 'Alt+KeyH', group: 'Programmer', inFields: true, light: true },
-  { id: 'home', label: 'Home: straight ahead, open white', key: 'Alt+Shift+KeyH', group: 'Programmer', inFields: true, light: true },
+  { id: 'home', label: 'Home: at full, straight ahead, open white', key: 'Alt+Shift+KeyH', group: 'Programmer', inFields: true, light: true },
   { id: 'next', label: 'The next of the selection', key: 'PageDown', group: 'Programmer' },
   { id: 'previous', label: 'The one before', key: 'PageUp', group: 'Programmer' },
   { id: 'whole', label: 'All of the selection again', key: 'Shift+PageDown', group: 'Programmer' },

@@ -215,7 +215,7 @@ export function Pad({ label, says, disabled, className, style, onPoint, onStep, 
 }
 
 /** Asks before something is lost, naming it. */
-export function Ask({ open, onClose, title, children, act, keep = 'Keep', disabled = false, onAct }: { open: boolean; onClose: () => void; title: string; children: ReactNode; act: string; keep?: string; disabled?: boolean; onAct: () => void }) {
+export function Ask({ open, onClose, title, children, act, keep = 'Keep', kind = 'danger', disabled = false, onAct }: { open: boolean; onClose: () => void; title: string; children: ReactNode; act: string; keep?: string; kind?: 'danger' | 'strong'; disabled?: boolean; onAct: () => void }) {
   return (
     <Dialog open={open} onOpenChange={(o) => !o && onClose()} title={title}>
       <div className="text-soft">{children}</div>
@@ -224,7 +224,7 @@ export function Ask({ open, onClose, title, children, act, keep = 'Keep', disabl
           {keep}
         </Button>
         <Button
-          kind="danger"
+          kind={kind}
           disabled={disabled}
           onClick={() => {
             onClose();

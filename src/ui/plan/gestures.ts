@@ -59,7 +59,7 @@ export interface Gestures {
   line: { from: Pixel; to: Pixel } | null;
   /** The piece that is chosen while arranging. */
   piece: string | null;
-  handlers: Pick<React.DOMAttributes<HTMLCanvasElement>, 'onPointerDown' | 'onPointerMove' | 'onPointerUp' | 'onPointerCancel' | 'onPointerLeave' | 'onDoubleClick'>;
+  handlers: Pick<React.DOMAttributes<HTMLCanvasElement>, 'onPointerDown' | 'onPointerMove' | 'onPointerUp' | 'onPointerCancel' | 'onLostPointerCapture' | 'onPointerLeave' | 'onDoubleClick'>;
 }
 
 const cm = (v: number): number => Math.round(v * 100) / 100;
@@ -114,6 +114,8 @@ export function useGestures(a: Asked): Gestures {
   };
 
   const begin = (e: React.PointerEvent<HTMLCanvasElement>): void => {
+    // The right button is the menu’s; a second hand does not take the first one’s gesture over, except two fingers that zoom.
+    if (e.button === 2 || (gesture.current && e.pointerType !== 'touch')) return;
     const p = at(e);
     e.currentTarget.setPointerCapture(e.pointerId);
     if (e.pointerType === 'touch') touches.current.set(e.pointerId, p);
@@ -249,6 +251,16 @@ export function useGestures(a: Asked): Gestures {
     setLine(null);
   };
 
+  /** Taken away by the system: nothing is put down, nothing is selected. */
+  const torn = (e: React.PointerEvent<HTMLCanvasElement>): void => {
+    touches.current.delete(e.pointerId);
+    gesture.current = null;
+    a.setMoving(null);
+    setRubber(null);
+    setLasso(null);
+    setLine(null);
+  };
+
   const clicked = (g: Gesture): void => {
     useStage.setState({ pieceId: g.piece?.id ?? null });
     if (g.lamp) {
@@ -267,14 +279,8 @@ export function useGestures(a: Asked): Gestures {
       onPointerDown: begin,
       onPointerMove: move,
       onPointerUp: end,
-      onPointerCancel: (e) => {
-        touches.current.delete(e.pointerId);
-        gesture.current = null;
-        a.setMoving(null);
-        setRubber(null);
-        setLasso(null);
-        setLine(null);
-      },
+      onPointerCancel: torn,
+      onLostPointerCapture: (e) => gesture.current && torn(e),
       onPointerLeave: () => setHover(null),
       onDoubleClick: () => !a.fixed && useStage.setState({ view2d: null }),
     },

@@ -7,12 +7,22 @@ import { attributeInfo } from '@/core/rig/attributes';
 import type { PatchPoint } from '@/core/show/rows';
 import { edit, select, toggleSelected, tryEdit } from '../state/actions';
 import { mayEdit, useScreen, useShow } from '../state/store';
-import { cellAt, drawMap, gridIn, type Block, type Ghost } from './map-draw';
+import { useDrag } from '../parts/use-drag';
+import { FixtureMenu, takeOff } from './FixtureMenu';
+import { cellAt, drawMap, gridIn, middleOf, type Block, type Ghost } from './map-draw';
 import { clearDraft, patchParams, setDraft, setUniverse, useRig } from './rig-state';
 
 const DRAG_PX = 4;
 /** Holding a carried unit over a universe's tab this long turns to it. */
 const TURN_MS = 350;
+
+/** Pixels of the map. */
+interface Box {
+  x: number;
+  y: number;
+  toX: number;
+  toY: number;
+}
 
 interface Carry {
   /** Absolute address under the hand when it began. */
@@ -40,7 +50,8 @@ export function AddressMap() {
   const [cursor, setCursor] = useState<number | null>(null);
   const [carry, setCarry] = useState<Carry | null>(null);
   const [drop, setDrop] = useState<number | null>(null);
-  const pressed = useRef<{ cell: number; x: number; y: number; id: string | null; additive: boolean } | null>(null);
+  const [box_, setBox] = useState<Box | null>(null);
+  const [anchor, setAnchor] = useState<number | null>(null);
   const turn = useRef<{ universe: number; timer: ReturnType<typeof setTimeout> } | null>(null);
   const editable = mayEdit(you.role);
 
@@ -166,8 +177,10 @@ export function AddressMap() {
     turn.current = number > 0 ? { universe: number, timer: setTimeout(() => setUniverse(number), TURN_MS) } : null;
   }
 
+  /** Selected units that stand at an address. */
+  const carried = (): string[] => selection.filter((id) => (show.fixtures.get(id)?.patch.length ?? 0) > 0);
   const commit = (by: number): void => {
-    const ids = selection.filter((id) => (show.fixtures.get(id)?.patch.length ?? 0) > 0);
+    const ids = carried();
     setCarry(null);
     if (by !== 0 && ids.length > 0) void edit('move-fixtures', { ids, to: { by } });
   };
@@ -180,6 +193,71 @@ export function AddressMap() {
       if (first) setUniverse(Math.min(256, Math.max(1, fromAbsolute(Math.max(1, absolute(first) + (carry?.by ?? 0) + by)).universe)));
     } else setCursor((c) => Math.min(512, Math.max(1, (c ?? 1) + (c === null ? 0 : by))));
   };
+
+  interface Pressed {
+    cell: number;
+    x: number;
+    y: number;
+    id: string | null;
+    additive: boolean;
+    box: Box | null;
+    /** Absolute address under the hand when it began, also after the map has turned to another universe. */
+    from: number;
+    by: number | null;
+  }
+  /** Units that have a channel in the box of cells, in the order of their addresses. */
+  const within = (b: Box): string[] => {
+    const grid = gridIn(size.width, size.height);
+    const inside = (cell: number): boolean => {
+      const c = middleOf(grid, cell);
+      return c.x >= Math.min(b.x, b.toX) && c.x <= Math.max(b.x, b.toX) && c.y >= Math.min(b.y, b.toY) && c.y <= Math.max(b.y, b.toY);
+    };
+    return [...new Set(blocks.filter((r) => Array.from({ length: r.to - r.from + 1 }, (_, i) => r.from + i).some(inside)).map((r) => r.range.fixture.id))];
+  };
+  const ended = (): void => {
+    if (turn.current) clearTimeout(turn.current.timer);
+    turn.current = null;
+    setCarry(null);
+    setBox(null);
+  };
+  const drag = useDrag<Pressed>({
+    begin: (e) => {
+      const { x, y, cell } = local(e);
+      if (cell === undefined) return null;
+      setCursor(null);
+      setAnchor(null);
+      const id = at(cell)?.fixture.id ?? null;
+      const additive = e.ctrlKey || e.metaKey || e.shiftKey;
+      if (id && !selected.has(id) && !additive) select([id]);
+      return { cell, x, y, id, additive, box: null, from: base + cell, by: null };
+    },
+    move: (p, e) => {
+      const { x, y, cell } = local(e);
+      if (p.by === null && !p.box && Math.hypot(x - p.x, y - p.y) < DRAG_PX) return;
+      if (!p.id) {
+        p.box = { x: p.x, y: p.y, toX: x, toY: y };
+        setBox(p.box);
+        return;
+      }
+      if (p.additive || !editable) return;
+      overTab(e);
+      p.by = cell === undefined ? (p.by ?? 0) : base + cell - p.from;
+      setCarry({ from: p.from, by: p.by, x, y });
+    },
+    end: (p, torn) => {
+      const plan = p.by === null || p.by === 0 ? undefined : tryEdit('move-fixtures', { ids: carried(), to: { by: p.by } });
+      ended();
+      if (torn) return;
+      if (p.box) {
+        const found = within(p.box);
+        select(p.additive ? [...new Set([...selection, ...found])] : found);
+      } else if (p.by !== null) {
+        if (plan && !('message' in plan)) commit(p.by);
+      } else if (p.id && p.additive) toggleSelected(p.id);
+      else if (p.id) select([p.id]);
+      else if (!p.additive) setDraft({ address: formatPoint(fromAbsolute(base + p.cell)) });
+    },
+  });
 
   const ARROWS: Record<string, number> = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: 32, ArrowUp: -32 };
   const under = cursor === null ? undefined : at(cursor);
@@ -195,61 +273,43 @@ export function AddressMap() {
 
   return (
     <div ref={box} className="relative h-full min-h-0 overflow-hidden">
+      <FixtureMenu>
       <canvas
         ref={canvas}
         role="application"
         tabIndex={0}
-        aria-label={`Addresses of universe ${universe}. Arrows move the cursor, Enter selects or patches, Alt and arrows carry the selection, Enter puts it down.`}
+        aria-label={`Addresses of universe ${universe}. Arrows move the cursor, Enter selects or patches, Alt and arrows carry the selection, Enter puts it down. Shift and arrows take more, Delete takes them off the rig.`}
         data-testid="address-map"
         style={{ width: size.width, height: size.height }}
         className="absolute inset-0 touch-none outline-offset-[-2px]"
-        onPointerDown={(e) => {
-          const { x, y, cell } = local(e);
-          if (cell === undefined || e.button !== 0) return;
-          e.currentTarget.setPointerCapture(e.pointerId);
-          setCursor(null);
-          const id = at(cell)?.fixture.id ?? null;
-          pressed.current = { cell, x, y, id, additive: e.ctrlKey || e.metaKey || e.shiftKey };
-          if (id && !selected.has(id) && !pressed.current.additive) select([id]);
-        }}
+        {...drag}
         onPointerMove={(e) => {
           const { x, y, cell } = local(e);
           setHover(cell === undefined ? null : { cell, x, y });
-          const p = pressed.current;
-          if (!p?.id || p.additive || !editable) return;
-          if (!carry && Math.hypot(x - p.x, y - p.y) < DRAG_PX) return;
-          overTab(e);
-          const to = cell === undefined ? (carry ? carry.from + carry.by : base + p.cell) : base + cell;
-          const from = carry?.from ?? base + p.cell;
-          setCarry({ from, by: to - from, x, y });
-        }}
-        onPointerUp={(e) => {
-          const p = pressed.current;
-          pressed.current = null;
-          if (turn.current) clearTimeout(turn.current.timer);
-          turn.current = null;
-          if (carry) {
-            if (!moved?.bad) commit(carry.by);
-            else setCarry(null);
-            return;
-          }
-          if (!p) return;
-          if (p.id && p.additive) toggleSelected(p.id);
-          else if (p.id) select([p.id]);
-          else if (!e.ctrlKey) setDraft({ address: formatPoint(fromAbsolute(base + p.cell)) });
-        }}
-        onPointerCancel={() => {
-          pressed.current = null;
-          setCarry(null);
+          drag.onPointerMove(e);
         }}
         onPointerLeave={() => setHover(null)}
+        onContextMenu={(e) => {
+          // From the keyboard the menu is about what is selected, or what the cursor stands on.
+          const cell = e.button === 2 ? local(e).cell : (cursor ?? undefined);
+          const id = cell === undefined ? undefined : at(cell)?.fixture.id;
+          if (id && !selected.has(id)) select([id]);
+        }}
         onDoubleClick={(e) => {
           const { cell } = local(e);
           if (cell !== undefined && !at(cell) && editable) void patchAt(cell, picked);
         }}
         onKeyDown={(e) => {
           const by = ARROWS[e.key];
-          if (by !== undefined) step(by, e.altKey);
+          if (by !== undefined && e.shiftKey && !e.altKey) {
+            const [from, to] = [anchor ?? cursor ?? 1, Math.min(512, Math.max(1, (cursor ?? 1) + by))];
+            setAnchor(from);
+            setCursor(to);
+            select([...new Set(blocks.filter((r) => r.to >= Math.min(from, to) && r.from <= Math.max(from, to)).map((r) => r.range.fixture.id))]);
+          } else if (by !== undefined) {
+            setAnchor(null);
+            step(by, e.altKey);
+          } else if (e.key === 'Delete' && editable && carried().length > 0) takeOff(carried().flatMap((id) => show.fixtures.get(id) ?? []));
           else if (e.key === 'PageDown') setUniverse(Math.min(256, universe + 1));
           else if (e.key === 'PageUp') setUniverse(Math.max(1, universe - 1));
           else if (e.key === 'Enter' && carry) {
@@ -265,6 +325,8 @@ export function AddressMap() {
           e.stopPropagation();
         }}
       />
+      </FixtureMenu>
+      {box_ && <i aria-hidden="true" className="pointer-events-none absolute rounded-sm bg-[#86c8ff1f] shadow-[inset_0_0_0_1px_var(--color-standby)]" style={{ left: Math.min(box_.x, box_.toX), top: Math.min(box_.y, box_.toY), width: Math.abs(box_.toX - box_.x), height: Math.abs(box_.toY - box_.y) }} />}
       <output aria-live="polite" className="sr-only">
         {says ?? (cursor === null ? '' : describe(under, base + cursor))}
       </output>

@@ -1,27 +1,33 @@
 /** What is odd about the rig, with a way to it. Nothing here stands in anybody's way. */
 'use client';
 import { CircleCheck, TriangleAlert } from 'lucide-react';
+import { AsideList, PutAside } from '../parts/Aside';
 import { select } from '../state/actions';
 import { useShow } from '../state/store';
 import { setUniverse, useRig } from './rig-state';
-import { useFindings } from './use-report';
+import { useAside, useFindings } from './use-report';
 
 const ABOUT = { addresses: 'Addresses', outputs: 'Outputs', power: 'Power', programming: 'Programming', movement: 'Movement', groups: 'Groups' } as const;
 
 export function FindingsPane() {
   const show = useShow();
   const findings = useFindings();
+  const aside = useAside();
   if (findings.length === 0) {
     return (
       <div className="grid h-full place-items-center text-muted">
-        <p className="flex items-center gap-2">
-          <CircleCheck size={16} /> Nothing odd: addresses, outputs, power and programming fit together.
-        </p>
+        <div>
+          <p className="flex items-center gap-2">
+            <CircleCheck size={16} /> Nothing odd: addresses, outputs, power and programming fit together.
+          </p>
+          <AsideList findings={aside} />
+        </div>
       </div>
     );
   }
   return (
-    <ul className="h-full overflow-y-auto px-3 py-2" aria-label="Findings">
+    <div className="h-full overflow-y-auto px-3 py-2">
+    <ul aria-label="Findings">
       {findings.map((f) => (
         <li key={f.key} className="flex min-h-9 items-center gap-2 border-b border-[#1b2723] px-1 py-1">
           <TriangleAlert size={15} className={`flex-none ${f.grave ? 'text-danger' : 'text-warning'}`} aria-label={f.grave ? 'grave' : 'to look at'} />
@@ -46,8 +52,11 @@ export function FindingsPane() {
               Show {f.fixtures.length === 1 ? show.fixtures.get(f.fixtures[0] ?? '')?.number : f.fixtures.length}
             </button>
           )}
+          <PutAside finding={f} />
         </li>
       ))}
     </ul>
+      <AsideList findings={aside} />
+    </div>
   );
 }

@@ -8,7 +8,7 @@ import { attributeInfo } from '@/core/rig/attributes';
 import { parsePoint } from '@/core/rig/addresses';
 import { usesOf } from '@/core/rig/uses';
 import type { FixtureRow, Mode, TypeRow } from '@/core/show/rows';
-import { Ask, Button, Check, Choice, Dialog, Field } from '../parts/controls';
+import { Ask, Button, Check, Choice, Dialog, Field, Tabs } from '../parts/controls';
 import { edit, live, tryEdit } from '../state/actions';
 import { ApiError } from '../state/api';
 import { useScreen, useShow } from '../state/store';
@@ -117,25 +117,48 @@ function fixturesIn(text: string, byNumber: (n: number) => FixtureRow | undefine
 
 export function CopyDialog({ from, onClose }: { from: FixtureRow; onClose: () => void }) {
   const show = useShow();
+  const [onto, setOnto] = useState<'patched' | 'new'>('patched');
   const [text, setText] = useState('');
+  const [quantity, setQuantity] = useState('1');
+  const [first, setFirst] = useState('');
+  const [address, setAddress] = useState('');
   const to = fixturesIn(text, (n) => show.fixtureByNumber(n))?.filter((f) => f.id !== from.id);
-  const params = to && to.length > 0 ? { from: from.id, to: to.map((f) => f.id) } : undefined;
+  const point = address.trim() === '' ? undefined : parsePoint(address);
+  const wrong = { quantity: !/^\d+$/.test(quantity), first: first.trim() !== '' && !/^\d+$/.test(first.trim()), address: address.trim() !== '' && !point };
+  const fresh = wrong.quantity || wrong.first || wrong.address ? undefined : { quantity: Number(quantity), ...(first.trim() === '' ? {} : { first: Number(first) }), ...(point ? { universe: point.universe, address: point.address } : {}) };
+  const params = onto === 'new' ? fresh && { from: from.id, fresh } : to && to.length > 0 ? { from: from.id, to: to.map((f) => f.id) } : undefined;
   const plan = params ? tryEdit('copy-programming', params) : undefined;
   const copy = async (): Promise<void> => {
     if (!((await edit('copy-programming', params)) instanceof ApiError)) onClose();
   };
   return (
-    <Dialog open onOpenChange={(o) => !o && onClose()} title={`Copy the programming of ${from.number}`} about="The others will do in every cue what this one does, and stand in its groups. What they did before goes; undo brings it back.">
-      <Field label="To fixtures" number autoFocus value={text} placeholder="103 thru 104, 110" onChange={(e) => setText(e.target.value)} problem={text.trim() !== '' && !to ? 'Numbers such as 103 thru 104, 110' : undefined} />
-      <p className={`mt-3 min-h-9 text-[12.5px] leading-[18px] ${plan && 'message' in plan ? 'text-warning' : 'text-soft'}`}>{plan ? ('message' in plan ? plan.message : `${willDo(plan.summary)}.`) : to && text.trim() !== '' ? 'None of these numbers is in the rig.' : ''}</p>
-      <div className="flex justify-end gap-2">
-        <Button kind="quiet" onClick={onClose}>
-          Leave it
-        </Button>
-        <Button kind="strong" disabled={!plan || 'message' in plan} onClick={() => void copy()}>
-          Copy
-        </Button>
-      </div>
+    <Dialog open onOpenChange={(o) => !o && onClose()} title={`Copy the programming of ${from.number}`} about={onto === 'new' ? `New units of its type and mode, which do in every cue what ${from.number} does, and stand in its groups.` : 'The others will do in every cue what this one does, and stand in its groups. What they did before goes; undo brings it back.'}>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (plan && !('message' in plan)) void copy();
+        }}
+      >
+        <Tabs label="Onto" className="mb-3 -ml-2" value={onto} options={[{ value: 'patched', label: 'Units in the rig' }, { value: 'new', label: 'New units' }]} onChange={setOnto} />
+        {onto === 'patched' ? (
+          <Field label="To fixtures" number autoFocus value={text} placeholder="103 thru 104, 110" onChange={(e) => setText(e.target.value)} problem={text.trim() !== '' && !to ? 'Numbers such as 103 thru 104, 110' : undefined} />
+        ) : (
+          <div className="grid grid-cols-3 gap-3">
+            <Field label="How many" number autoFocus value={quantity} onChange={(e) => setQuantity(e.target.value)} problem={wrong.quantity ? 'A number' : undefined} />
+            <Field label="First number" number value={first} placeholder="next free" onChange={(e) => setFirst(e.target.value)} problem={wrong.first ? 'A number' : undefined} />
+            <Field label="Address" number value={address} placeholder="next free" onChange={(e) => setAddress(e.target.value)} problem={wrong.address ? 'Like 2.101' : undefined} />
+          </div>
+        )}
+        <p data-testid="copy-says" className={`mt-3 min-h-9 text-[12.5px] leading-[18px] ${plan && 'message' in plan ? 'text-warning' : 'text-soft'}`}>{plan ? ('message' in plan ? plan.message : `${willDo(plan.summary)}.`) : onto === 'patched' && to && text.trim() !== '' ? 'None of these numbers is in the rig.' : ''}</p>
+        <div className="flex justify-end gap-2">
+          <Button kind="quiet" onClick={onClose}>
+            Leave it
+          </Button>
+          <Button kind="strong" type="submit" disabled={!plan || 'message' in plan}>
+            {onto === 'new' ? 'Patch and copy' : 'Copy'}
+          </Button>
+        </div>
+      </form>
     </Dialog>
   );
 }

@@ -2,23 +2,24 @@
 'use client';
 import { useState } from 'react';
 import { attributeInfo, channelCount, hasVirtualDimmer, scaledByVirtual } from '@/core/rig/attributes';
-import { formatPoint, formatPoints, modeOf } from '@/core/rig/addresses';
+import { formatPoint, formatPoints, modeOf, morePoints, widthAt } from '@/core/rig/addresses';
 import { rawOf, sayLevel } from '@/core/rig/channel';
-import { capacity_W, powerSettings } from '@/core/rig/power';
+import { capacity_W, powerSettings, wattsOf } from '@/core/rig/power';
 import { sourceAttribute, transformed } from '@/core/rig/transform';
 import { plural } from '@/core/edits/edit';
 import { slotKey, type FixtureRow, type TypeRow } from '@/core/show/rows';
-import { Button, Check, Choice, Field } from '../parts/controls';
+import { Button, Check, Choice, Field, Scrub } from '../parts/controls';
 import { edit, live } from '../state/actions';
 import { levels, useLevelTick } from '../state/levels';
 import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
-import { CopyDialog, DeleteAsk, MacroDialog, RunningMacros, SwapDialog } from './FixtureDialogs';
+import { RunningMacros } from './FixtureDialogs';
+import { putBack, takeOff } from './FixtureMenu';
+import { doIt, useRig } from './rig-state';
 import { Limits } from './Limits';
 import { Switches } from './Switches';
 import { WheelSlots } from './WheelSlots';
 import { useReport } from './use-report';
 
-type Doing = 'swap' | 'copy' | 'macro' | 'delete' | 'patch' | null;
 const SHOWN = 12;
 
 /** Channels as they are sent now: the level in words, and the byte values. */
@@ -82,7 +83,14 @@ function PowerLine({ chosen, disabled }: { chosen: readonly FixtureRow[]; disabl
     <section aria-label="Power" className="border-t border-line px-4 py-2.5">
       <div className="flex items-center justify-between">
         <span className="cap">Power</span>
-        <span className="num text-[12px] text-muted">{show.types.get(first.typeId)?.watts ?? 0} W each</span>
+        <span className="flex items-center text-[12px] text-muted" title={`The type draws ${show.types.get(first.typeId)?.watts ?? 0} W; a unit with another lamp says its own`}>
+          {first.watts !== undefined && (
+            <button type="button" disabled={disabled} className="mr-1 underline decoration-dotted hover:text-soft" onClick={() => void edit('change-fixtures', { fixtures: chosen.map((f) => ({ id: f.id, set: { watts: null } })) })}>
+              as the type, {show.types.get(first.typeId)?.watts ?? 0}
+            </button>
+          )}
+          <Scrub label="Watts of this unit" value={wattsOf(show, first)} unit="W each" min={0} max={20_000} step={10} disabled={disabled} onSettled={(watts) => edit('change-fixtures', { fixtures: chosen.map((f) => ({ id: f.id, set: { watts: watts === show.types.get(f.typeId)?.watts ? null : watts } })) })} />
+        </span>
       </div>
       {circuits.length === 0 ? (
         <p className="mt-1 text-[12px] text-muted">No circuits yet; they are made under Power.</p>
@@ -105,18 +113,21 @@ function PowerLine({ chosen, disabled }: { chosen: readonly FixtureRow[]; disabl
 
 /** Another address for the same number. */
 function AddAddress({ fixture, onClose }: { fixture: FixtureRow; onClose: () => void }) {
+  const show = useShow();
   const [text, setText] = useState('');
+  const points = morePoints(text, widthAt(modeOf(show, fixture), { universe: 1, address: 1 }));
   return (
     <form
       className="mt-2 flex items-end gap-2"
       onSubmit={(e) => {
         e.preventDefault();
-        const match = /^(\d{1,3})\.(\d{1,3})$/.exec(text.trim());
-        void edit('change-fixtures', { fixtures: [{ id: fixture.id, set: { patch: [...fixture.patch, { universe: Number(match?.[1] ?? 0), address: Number(match?.[2] ?? 0) }] } }] }).then((a) => 'seq' in a && onClose());
+        if (points) void edit('change-fixtures', { fixtures: [{ id: fixture.id, set: { patch: [...fixture.patch, ...points] } }] }).then((a) => 'seq' in a && onClose());
       }}
     >
-      <Field label="Also at" number autoFocus className="flex-1" value={text} placeholder="2.301" onChange={(e) => setText(e.target.value)} />
-      <Button type="submit">Add</Button>
+      <Field label="Also at" number autoFocus className="flex-1" value={text} placeholder="2.301, 2.305 or 2.301 x4" onChange={(e) => setText(e.target.value)} problem={text.trim() !== '' && !points ? 'Like 2.301, 2.305, or 2.301 x4 for four of them one after the other' : undefined} />
+      <Button type="submit" disabled={!points}>
+        {points && points.length > 1 ? `Add ${points.length}` : 'Add'}
+      </Button>
     </form>
   );
 }
@@ -124,7 +135,7 @@ function AddAddress({ fixture, onClose }: { fixture: FixtureRow; onClose: () => 
 export function FixturePanel() {
   const show = useShow();
   const { selection, you, over } = useScreen();
-  const [doing, setDoing] = useState<Doing>(null);
+  const doing = useRig((s) => s.doing);
   const chosen = selection.flatMap((id) => show.fixtures.get(id) ?? []);
   const fixture = chosen.at(-1);
   if (!fixture) {
@@ -171,35 +182,29 @@ export function FixturePanel() {
               Grand master leaves it alone
             </Check>
             <div className="mt-1 grid grid-cols-2 gap-1.5">
-              <Button onClick={() => setDoing('swap')}>Swap type …</Button>
-              <Button onClick={() => setDoing('copy')} disabled={chosen.length !== 1}>
+              <Button onClick={() => doIt('swap')}>Swap type …</Button>
+              <Button onClick={() => doIt('copy')} disabled={chosen.length !== 1}>
                 Copy to …
               </Button>
               {on.length > 0 ? (
-                <Button onClick={() => void edit('change-fixtures', { fixtures: on.map((f) => ({ id: f.id, set: { patch: [] } })) })}>Off the rig</Button>
+                <Button onClick={() => takeOff(chosen)}>Off the rig</Button>
               ) : (
-                <Button disabled={!chosen.every((f) => f.wasAt)} onClick={() => void edit('move-fixtures', { ids: chosen.map((f) => f.id), to: 'back' })}>
-                  Back on
-                </Button>
+                <Button onClick={() => putBack(chosen.map((f) => f.id))}>Back on</Button>
               )}
-              <Button onClick={() => setDoing(doing === 'patch' ? null : 'patch')} disabled={chosen.length !== 1 || !first} title="One more address with the same values">
+              <Button onClick={() => doIt(doing === 'patch' ? null : 'patch')} disabled={chosen.length !== 1 || !first} title="One more address with the same values">
                 Also at …
               </Button>
               {mayPlay(you.role) && <Button onClick={() => void live({ command: 'park', fixtures: numbers, on: !parked })}>{parked ? 'Let off park' : 'Park'}</Button>}
-              <Button onClick={() => setDoing('macro')}>Control …</Button>
+              <Button onClick={() => doIt('macro')}>Control …</Button>
             </div>
-            {doing === 'patch' && <AddAddress fixture={fixture} onClose={() => setDoing(null)} />}
-            <Button kind="danger" className="mt-2 w-full" onClick={() => setDoing('delete')}>
+            {doing === 'patch' && <AddAddress fixture={fixture} onClose={() => doIt(null)} />}
+            <Button kind="danger" className="mt-2 w-full" onClick={() => doIt('delete')}>
               Delete {chosen.length === 1 ? fixture.number : plural(chosen.length, 'fixture')}
             </Button>
           </section>
         )}
       </div>
       <RunningMacros />
-      {doing === 'swap' && <SwapDialog chosen={chosen} onClose={() => setDoing(null)} />}
-      {doing === 'copy' && <CopyDialog from={fixture} onClose={() => setDoing(null)} />}
-      {doing === 'macro' && <MacroDialog chosen={chosen} onClose={() => setDoing(null)} />}
-      {doing === 'delete' && <DeleteAsk chosen={chosen} onClose={() => setDoing(null)} />}
     </aside>
   );
 }

@@ -18,6 +18,7 @@ import { ImportDialog } from './ImportDialog';
 import { Monitor, type Scale } from './Monitor';
 import { PatchForm } from './PatchForm';
 import { PowerPane } from './PowerPane';
+import { FixtureDoing } from './FixtureMenu';
 import { setUniverse, useRig, type Lower, type Upper } from './rig-state';
 import { Routes } from './Routes';
 import { TypeEditor } from './TypeEditor';
@@ -138,6 +139,7 @@ export function RigPlace() {
         </Panel>
       </Group>
       {editing && <TypeEditor key={editing.type?.id ?? 'new'} type={editing.type} onClose={() => setEditing(null)} />}
+      <FixtureDoing />
       {importing && <ImportDialog onClose={() => setImporting(false)} />}
     </>
   );

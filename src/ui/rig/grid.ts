@@ -1,4 +1,5 @@
 /** The patch table as a grid of cells: what stands in them, what is written into them, filling and pasting. No screen in it. */
+import { wattsOf } from '@/core/rig/power';
 import { attributesOf, channelCount } from '@/core/rig/attributes';
 import { absolute, formatPoints, fromAbsolute, modeOf, parsePoints } from '@/core/rig/addresses';
 import { sayCurve, transformed } from '@/core/rig/transform';
@@ -23,7 +24,7 @@ export const COLUMNS: readonly Column[] = [
   { key: 'address', title: 'Addr.', width: 58, editable: true, mono: true },
   { key: 'hang', title: 'Position', width: 74, editable: true },
   { key: 'circuit', title: 'Circ.', width: 40, editable: true, mono: true },
-  { key: 'watts', title: 'Watts', width: 44, editable: false, mono: true, right: true },
+  { key: 'watts', title: 'Watts', width: 44, editable: true, mono: true, right: true },
   { key: 'curve', title: 'Curve', width: 64, editable: false },
   { key: 'flags', title: 'Set apart', width: 110, editable: false },
 ];
@@ -42,6 +43,7 @@ export function flagsOf(show: Show, f: FixtureRow): string[] {
   }
   if (f.noGrandMaster) flags.push('no grand master');
   if (f.wheels) flags.push('own slots');
+  if (f.watts !== undefined) flags.push(`own lamp ${f.watts} W`);
   void show;
   return flags;
 }
@@ -64,7 +66,7 @@ export function cellText(show: Show, f: FixtureRow, column: ColumnKey): string {
     case 'circuit':
       return f.circuitId ? (show.circuits.get(f.circuitId)?.name ?? '') : '';
     case 'watts':
-      return String(type?.watts ?? 0);
+      return String(wattsOf(show, f));
     case 'curve':
       return sayCurve(f.transforms?.Dimmer);
     case 'flags':
@@ -76,7 +78,7 @@ export function cellText(show: Show, f: FixtureRow, column: ColumnKey): string {
 export function sortKey(show: Show, f: FixtureRow, column: ColumnKey): string | number {
   if (column === 'number') return f.number;
   if (column === 'address') return f.patch[0] ? absolute(f.patch[0]) : Infinity;
-  if (column === 'watts') return show.types.get(f.typeId)?.watts ?? 0;
+  if (column === 'watts') return wattsOf(show, f);
   const mode = column === 'mode' ? modeOf(show, f) : undefined;
   return mode ? channelCount(mode) : cellText(show, f, column);
 }
@@ -109,6 +111,10 @@ export function writeCells(show: Show, writes: readonly CellWrite[]): { fixtures
       const circuit = [...show.circuits.values()].find((c) => c.name.toLowerCase() === value.toLowerCase());
       if (value !== '' && !circuit) return { problem: `There is no circuit ${value}; circuits are made under Power.` };
       set.circuitId = circuit?.id ?? null;
+    } else if (column === 'watts') {
+      const w = Number(value.replace(',', '.').replace(/\s*w$/i, ''));
+      if (value !== '' && (!Number.isFinite(w) || w < 0)) return { problem: `“${value}” is no number of watts; leave it empty for what the type draws.` };
+      set.watts = value === '' || w === show.types.get(fixture.typeId)?.watts ? null : w;
     } else return { problem: `The ${column} is not typed here; swap the type in the panel on the right.` };
   }
   return { fixtures: [...sets].map(([id, set]) => ({ id, set })) };

@@ -25,6 +25,9 @@ export function cellAt(grid: Grid, x: number, y: number): number | undefined {
   return column >= 0 && column < COLUMNS && row >= 0 && row < ROWS ? row * COLUMNS + column + 1 : undefined;
 }
 
+/** The middle of an address's cell. */
+export const middleOf = (grid: Grid, cell: number): { x: number; y: number } => ({ x: grid.x + (((cell - 1) % COLUMNS) + 0.5) * grid.w, y: grid.y + (Math.floor((cell - 1) / COLUMNS) + 0.5) * grid.h });
+
 /** Units are told apart by what they are, in the quiet colours of a rig plan; the number says which. */
 export const UNIT_COLOURS: Record<TypeRow['shape'], string> = { profile: '#2f4f45', wash: '#46406b', head: '#6b5230', strip: '#5a3b5e', house: '#3f4a44', hazer: '#33505c' };
 

@@ -21,6 +21,8 @@ export interface Draft {
 }
 const EMPTY: Draft = { quantity: '1', first: '', label: '', address: '', gap: '0', spacing: 'gap', hang: '', overflow: false, group: false, palettes: false };
 
+export type Doing = 'swap' | 'copy' | 'macro' | 'delete' | 'patch' | 'back' | null;
+
 export interface RigState {
   universe: number;
   picked: { type: TypeRow; mode: Mode } | null;
@@ -29,13 +31,17 @@ export interface RigState {
   lower: Lower;
   /** A type under the hand, on its way from the list to the map. */
   carrying: { type: TypeRow; mode: Mode } | null;
+  /** What is being done with the selected fixtures. */
+  doing: Doing;
 }
 
-export const useRig = create<RigState>(() => ({ universe: 1, picked: null, draft: EMPTY, upper: 'addresses', lower: 'fixtures', carrying: null }));
+export const useRig = create<RigState>(() => ({ universe: 1, picked: null, draft: EMPTY, upper: 'addresses', lower: 'fixtures', carrying: null, doing: null }));
+
+export const doIt = (doing: Doing): void => useRig.setState({ doing });
 
 export const setDraft = (fields: Partial<Draft>): void => useRig.setState((s) => ({ draft: { ...s.draft, ...fields } }));
-/** After patching: what was for this batch goes, what holds for the next one stays. */
-export const clearDraft = (): void => useRig.setState((s) => ({ draft: { ...s.draft, first: '', address: '', label: '', overflow: false } }));
+/** After patching: what was for this batch goes, and the type with it, so that a second Enter or click patches nothing; what holds for the next one stays. */
+export const clearDraft = (): void => useRig.setState((s) => ({ picked: null, draft: { ...s.draft, quantity: '1', first: '', address: '', label: '', overflow: false } }));
 export const setUniverse = (universe: number): void => useRig.setState({ universe });
 
 const whole = (text: string): number | undefined => (/^\d{1,6}$/.test(text.trim()) ? Number(text) : undefined);

@@ -1,7 +1,7 @@
 /** Loads and findings of the rig, worked out once per change of the show for all parts that show them, when nothing presses. */
 import { useEffect } from 'react';
 import { create } from 'zustand';
-import { rigFindings, type Finding } from '@/core/rig/findings';
+import { rigFindings, standing, type Finding } from '@/core/rig/findings';
 import { powerReport, type PowerReport } from '@/core/rig/power';
 import { useScreen } from '../state/store';
 
@@ -11,15 +11,18 @@ interface Report {
   revision: number;
   power: PowerReport;
   findings: Finding[];
+  /** Meant, and put aside with a word. */
+  aside: Finding[];
 }
 const EMPTY: PowerReport = { loads: [], phases: [], full_W: 0, worst_W: 0, worstCue: null };
-const useKept = create<Report>(() => ({ revision: -1, power: EMPTY, findings: [] }));
+const useKept = create<Report>(() => ({ revision: -1, power: EMPTY, findings: [], aside: [] }));
 let waiting: ReturnType<typeof setTimeout> | null = null;
 
 function refresh(): void {
   waiting = null;
   const { show, revision } = useScreen.getState();
-  useKept.setState({ revision, power: powerReport(show), findings: rigFindings(show) });
+  const all = rigFindings(show);
+  useKept.setState({ revision, power: powerReport(show), findings: standing(show, all), aside: all.filter((f) => show.settings.get('show')?.aside?.[f.key]) });
 }
 
 function useFresh(): void {
@@ -37,4 +40,8 @@ export function useReport(): PowerReport {
 export function useFindings(): Finding[] {
   useFresh();
   return useKept((s) => s.findings);
+}
+export function useAside(): Finding[] {
+  useFresh();
+  return useKept((s) => s.aside);
 }

@@ -1,8 +1,10 @@
 /** Faders with names: moved by hand, wheel and keys; flash beneath; a fader that waits to be picked up says so. */
 'use client';
 import { MoonStar, Plus, Settings2 } from 'lucide-react';
-import { useState } from 'react';
+import { useRef, useState, type ReactNode } from 'react';
 import type { FaderRow } from '@/core/show/rows';
+import { RowMenu } from '../parts/RowMenu';
+import { useDrag } from '../parts/use-drag';
 import { useFader } from '../parts/use-fader';
 import { live, streamCommand } from '../state/actions';
 import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
@@ -52,6 +54,36 @@ function Track({ strip, disabled, tall }: { strip: Strip; disabled: boolean; tal
   );
 }
 
+/** Full while it is pressed: it ends with the finger that began it, also where that is taken away by the system or by a menu. */
+function Flash({ fader, disabled, children, ...rest }: { fader: number; disabled: boolean; children: ReactNode } & Pick<React.ButtonHTMLAttributes<HTMLButtonElement>, 'aria-label' | 'title' | 'className'>) {
+  const press = (on: boolean): void => void live({ command: 'flash', fader, on });
+  const keyed = useRef(false);
+  const drag = useDrag<true>({ begin: () => (disabled ? null : (press(true), true)), move: () => undefined, end: () => press(false) });
+  const up = (): void => {
+    if (keyed.current) press(false);
+    keyed.current = false;
+  };
+  return (
+    <button
+      type="button"
+      disabled={disabled}
+      {...rest}
+      {...drag}
+      onKeyDown={(e) => {
+        if ((e.key !== 'Enter' && e.key !== ' ') || e.repeat) return;
+        e.preventDefault();
+        e.stopPropagation();
+        keyed.current = true;
+        press(true);
+      }}
+      onKeyUp={up}
+      onBlur={up}
+    >
+      {children}
+    </button>
+  );
+}
+
 function Name({ crowded, at, of, warns, children }: { crowded: boolean; at: number; of: number; warns: boolean; children: string }) {
   const words = `truncate text-[11.5px] leading-4 ${warns ? 'text-warning' : 'text-soft'}`;
   if (!crowded) return <span className={`h-5 w-full text-center ${words}`}>{children}</span>;
@@ -98,36 +130,39 @@ export function Faders() {
           {rows.length === 0 && <p className="col-span-full self-center text-[12.5px] leading-[18px] text-muted">No faders yet. Open the lock, then make one: a list, a look, a group or an effect under your hand.</p>}
           {strips.map(({ row, strip }, i) => {
             const flashes = row.mode === 'proportional' && row.holds.kind !== 'effect';
-            const press = (on: boolean) => () => {
-              if (playing) void live({ command: 'flash', fader: row.number, on });
-            };
             return (
-              <div key={strip.key} className="flex min-h-0 flex-col items-center gap-1" title={strip.says}>
+              <RowMenu
+                key={strip.key}
+                label={`Menu of fader ${row.name}`}
+                items={() => [
+                  { label: 'Full', disabled: !playing, run: () => void live({ command: 'fader', fader: row.number, level: 1, take: true }) },
+                  { label: 'Out', disabled: !playing, run: () => void live({ command: 'fader', fader: row.number, level: 0, take: true }) },
+                  { label: 'Out in 5 seconds', disabled: !playing, run: () => void live({ command: 'fader', fader: row.number, level: 0, time: 5, take: true }) },
+                  { label: opened ? 'Change it …' : 'Change it … (open the lock first)', first: true, disabled: !opened, run: () => setEditing(row) },
+                ]}
+              >
+              <div className="flex min-h-0 flex-col items-center gap-1" title={strip.says}>
                 <span className={`num text-[13px] ${strip.waiting ? 'text-warning' : strip.real > 0 ? 'font-semibold' : 'text-muted'}`}>{row.mode === 'rate' ? Math.round(10 ** (strip.level * 2 - 1) * 100) : Math.round(strip.level * 100)}</span>
                 <Track strip={strip} disabled={!playing} tall />
                 <Name crowded={crowded} at={i} of={strips.length} warns={strip.waiting}>
                   {strip.waiting ? 'waits' : row.name}
                 </Name>
-                <button
-                  type="button"
+                <Flash
+                  fader={row.number}
                   disabled={!playing || !flashes}
                   aria-label={`Flash ${row.name}${row.flash === 'solo' ? ', alone' : ''}`}
                   title={flashes ? (row.flash === 'solo' ? 'Alone at full while pressed' : 'Full while pressed') : undefined}
-                  onPointerDown={press(true)}
-                  onPointerUp={press(false)}
-                  onPointerLeave={() => strip.flashing && press(false)()}
-                  onKeyDown={(e) => (e.key === 'Enter' || e.key === ' ') && !e.repeat && (e.preventDefault(), e.stopPropagation(), press(true)())}
-                  onKeyUp={(e) => (e.key === 'Enter' || e.key === ' ') && press(false)()}
                   className={`h-9 w-[calc(100%-3px)] rounded-md text-[11px] ${!flashes ? 'invisible' : strip.flashing ? 'bg-lime text-lime-ink' : 'bg-raised text-muted hover:bg-lift'}`}
                 >
-                  {row.flash === 'solo' ? 'solo' : row.number}
-                </button>
+                  {row.flash === 'solo' ? 'alone' : row.number}
+                </Flash>
                 {opened && (
                   <button type="button" aria-label={`Change fader ${row.name}`} onClick={() => setEditing(row)} className="grid h-7 w-full place-items-center rounded-md text-muted hover:bg-raised">
                     <Settings2 size={13} />
                   </button>
                 )}
               </div>
+              </RowMenu>
             );
           })}
         </div>

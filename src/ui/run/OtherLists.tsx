@@ -1,10 +1,13 @@
 /** Lists beside the first: where each is, what is next, GO and release, its master, a chase's tempo by tapping. */
 'use client';
+import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
 import type { ListStatus } from '@/core/live/messages';
 import { Scrub } from '../parts/controls';
+import { RowMenu } from '../parts/RowMenu';
 import { live, streamCommand } from '../state/actions';
+import { useBook } from '../state/book';
 import { mayPlay, useScreen, useShow } from '../state/store';
 
 const TAPS_KEPT = 6;
@@ -14,7 +17,8 @@ const TAP_PAUSE_MS = 2500;
 
 function Strip({ list }: { list: ListStatus }) {
   const show = useShow();
-  const { you, connection, playback } = useScreen();
+  const { you, connection, playback, showId } = useScreen();
+  const router = useRouter();
   const playing = mayPlay(you.role) && connection === 'live';
   const board = playback.boards.find((b) => b.thing !== 'show' && 'list' in b.thing && b.thing.list === list.id);
   const now = list.cueId ? show.cues.get(list.cueId) : undefined;
@@ -30,6 +34,16 @@ function Strip({ list }: { list: ListStatus }) {
     void live({ command: 'chase-speed', list: list.id, bpm: Math.min(1200, Math.max(1, bpm)) });
   };
   return (
+    <RowMenu
+      label={`Menu of list ${list.name}`}
+      items={() => [
+        { label: 'Go', disabled: !playing || !list.nextId, run: () => void live({ command: 'go', list: list.id }) },
+        { label: 'Back', disabled: !playing || !now, run: () => void live({ command: 'back', list: list.id }) },
+        { label: list.paused ? 'Go on' : 'Pause', disabled: !playing || !now, run: () => void live({ command: 'pause', list: list.id }) },
+        { label: 'Release', first: true, disabled: !playing || !list.active, run: () => void live({ command: 'release', list: list.id }) },
+        { label: 'Show it in the Book', first: true, run: () => (useBook.setState({ listId: list.id, cells: null, chosen: [], cueId: null }), router.push(`/shows/${showId}/book`)) },
+      ]}
+    >
     <li className="flex h-[52px] items-center gap-2 border-t border-line first:border-t-0" data-list={list.name}>
       <span className="min-w-0 flex-1">
         <span className="block truncate text-[14px] font-semibold">
@@ -66,6 +80,7 @@ function Strip({ list }: { list: ListStatus }) {
         Release
       </button>
     </li>
+    </RowMenu>
   );
 }
 

@@ -7,6 +7,7 @@ import { membersOf } from '@/core/groups/members';
 import { plural } from '@/core/edits/edit';
 import type { GroupRow } from '@/core/show/rows';
 import { Ask, Button, Choice, Dialog, Field, IconButton } from '../parts/controls';
+import { RowMenu } from '../parts/RowMenu';
 import { edit, select } from '../state/actions';
 import { mayEdit, useScreen, useShow } from '../state/store';
 
@@ -36,7 +37,18 @@ export function Groups() {
           const on = members.length > 0 && members.join() === chosen;
           const nested = g.fixtures.some((id) => show.groups.has(id));
           return (
-            <li key={g.id} className="group relative">
+            <RowMenu
+              key={g.id}
+              label={`Menu of group ${g.name}`}
+              items={() => [
+                { label: `Select ${g.name}`, run: () => select(members) },
+                { label: 'Add to the selection', run: () => select([...new Set([...selection, ...members])]) },
+                { label: 'Take out of the selection', disabled: !members.some((id) => selection.includes(id)), run: () => select(selection.filter((id) => !members.includes(id))) },
+                { label: 'Change it …', first: true, disabled: !editable, run: () => setEditing(g) },
+                { label: 'Be the selection', disabled: !editable || selection.length === 0, run: () => void edit('change-group', { id: g.id, set: { fixtures: [...selection] } }) },
+              ]}
+            >
+            <li className="group relative">
               <button
                 type="button"
                 aria-pressed={on}
@@ -53,6 +65,7 @@ export function Groups() {
                 </button>
               )}
             </li>
+            </RowMenu>
           );
         })}
       </ul>

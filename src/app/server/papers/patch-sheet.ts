@@ -1,4 +1,5 @@
 /** The patch on paper: by number, by universe, by position, and the settings of address switches. */
+import { wattsOf } from '@/core/rig/power';
 import type { Content } from 'pdfmake/interfaces';
 import { attributeInfo, channelCount } from '@/core/rig/attributes';
 import { absolute, formatPoint, formatPoints, fromAbsolute, modeOf, occupied, usedByUniverse } from '@/core/rig/addresses';
@@ -34,7 +35,7 @@ function rowsOf(show: Show, fixtures: readonly FixtureRow[], placed = true): Con
   const shown = <T>(cells: readonly T[]): T[] => cells.filter((_, i) => placed || i !== 5);
   const body = fixtures.map((f) => {
     const mode = modeOf(show, f);
-    return shown([mono(String(f.number), { bold: true }), plainText(f.label), plainText(typeName(show, f)), mono(String(mode ? channelCount(mode) : ''), { alignment: 'right' }), mono(formatPoints(f.patch) || 'off the rig'), plainText(f.hang), mono(circuit(show, f)), mono(String(show.types.get(f.typeId)?.watts ?? ''), { alignment: 'right' }), plainText(notes(f), { fontSize: 8, color: '#444' })]);
+    return shown([mono(String(f.number), { bold: true }), plainText(f.label), plainText(typeName(show, f)), mono(String(mode ? channelCount(mode) : ''), { alignment: 'right' }), mono(formatPoints(f.patch) || 'off the rig'), plainText(f.hang), mono(circuit(show, f)), mono(String(wattsOf(show, f)), { alignment: 'right' }), plainText(notes(f), { fontSize: 8, color: '#444' })]);
   });
   return { table: { headerRows: 1, widths: shown(WIDTHS) as never, body: [shown(HEAD).map((h) => plainText(h, { bold: true, fontSize: 8 })), ...body], dontBreakRows: true }, layout: RULED };
 }
@@ -59,7 +60,7 @@ function byPosition(show: Show): Content[] {
     // As they hang: from the audience's left to its right.
     const fixtures = byNumber(show).filter((f) => f.hang === hang).sort((a, b) => a.position.x - b.position.x || a.position.y - b.position.y);
     const weight = fixtures.reduce((sum, f) => sum + (show.types.get(f.typeId)?.weight_kg ?? 0), 0);
-    const power = fixtures.reduce((sum, f) => sum + (show.types.get(f.typeId)?.watts ?? 0), 0);
+    const power = fixtures.reduce((sum, f) => sum + wattsOf(show, f), 0);
     return section(hang === '' ? 'Standing free' : hang, `${fixtures.length} units · ${Math.round(weight)} kg · ${power} W · left to right as the audience sees it`, rowsOf(show, fixtures, false));
   });
 }

@@ -66,7 +66,7 @@ export function SelectBar({ chosen, disabled }: { chosen: readonly Chosen[]; dis
         <button type="button" aria-pressed={programmer.highlight} disabled={disabled} aria-label="Highlight" title={`Highlight: at full in white, over everything that plays (${keyName('highlight')})`} onClick={() => void live({ command: 'highlight', on: !programmer.highlight })} className={`grid size-7 flex-none place-items-center rounded-md ${programmer.highlight ? 'bg-warning text-ink' : 'bg-raised text-soft hover:bg-lift'}`}>
           <Lightbulb size={14} />
         </button>
-        <button type="button" disabled={disabled} aria-label="Home" title="Home: straight ahead, open white" onClick={() => void said({ command: 'home' })} className="grid size-7 flex-none place-items-center rounded-md bg-raised text-soft hover:bg-lift">
+        <button type="button" disabled={disabled} aria-label="Home" title="Home: at full, straight ahead, open white" onClick={() => void said({ command: 'home' })} className="grid size-7 flex-none place-items-center rounded-md bg-raised text-soft hover:bg-lift">
           <House size={14} />
         </button>
       </div>
