@@ -1,9 +1,11 @@
-/** Times as people write them: `5`, `2.5`, `1:30`, `1:02:05`. */
+/** Times as people write them: `5`, `2.5`, `15s`, `2 min`, `1m30s`, `1:30`, `1:02:05`. */
 
 /** @returns seconds; undefined for what is not a time: `-3`, `1:75`, words */
 export function seconds(text: string): number | undefined {
   const t = text.trim().replace(',', '.');
   if (/^\d+(\.\d+)?$|^\.\d+$/.test(t)) return Number(t);
+  const worded = /^(?:(\d{1,4}(?:\.\d{1,6})?)\s*m(?:in)?)?\s*(?:(\d{1,6}(?:\.\d{1,6})?|\.\d{1,6})\s*s(?:ec)?)?$/i.exec(t);
+  if (worded && (worded[1] !== undefined || worded[2] !== undefined)) return Number(worded[1] ?? 0) * 60 + Number(worded[2] ?? 0);
   const parts = /^(?:(\d{1,3}):)?(\d{1,3}):(\d{2}(?:\.\d+)?)$/.exec(t);
   if (!parts) return undefined;
   const [, h, m, s] = parts;

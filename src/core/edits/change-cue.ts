@@ -1,9 +1,13 @@
 /** Change a cue's name, number, times, notes, triggers, parts and actions, one or many at once; delete cues. */
 import { z } from 'zod';
 import { cueCalled } from '../cues/called.ts';
+import { formatTime } from '../cues/clock.ts';
+import { formatCueNumber } from '../cues/number.ts';
+import { cueBefore } from '../cues/tracking.ts';
+import { CLOCK_TIME } from '../show/book-rows.ts';
 import { keepLooks } from '../cues/keep-looks.ts';
 import { isRefusal, refuse } from '../refusal.ts';
-import { CueRow, RowId } from '../show/rows.ts';
+import { CueRow, LIMITS, RowId } from '../show/rows.ts';
 import { clash, cuesById, sayCues, sayKept, standsStill, withoutCues } from './cue-rules.ts';
 import { defineEdit, EDITORS, plural, replaceRow } from './edit.ts';
 import type { RowChange } from '../show/show.ts';
@@ -116,6 +120,45 @@ export const changeCues = defineEdit<Many>({
     if (circle) return circle;
     const what = [p.scale === undefined ? '' : `all times × ${p.scale}`, words(p.set)].filter(Boolean).join(', ');
     return { changes, summary: `Changed ${what} of ${sayCues(cues, show)}` };
+  },
+});
+
+const Begin = z.object({
+  id: RowId,
+  trigger: z.discriminatedUnion('on', [
+    z.object({ on: z.literal('go') }),
+    z.object({ on: z.literal('follow'), time_s: Fields.shape.up_s.unwrap() }),
+    z.object({ on: z.literal('after'), time_s: Fields.shape.up_s.unwrap() }),
+    z.object({ on: z.literal('clock'), clock: z.string().regex(CLOCK_TIME, 'A time of day is like 19:30:00.') }),
+    z.object({ on: z.literal('call'), words: z.string().max(LIMITS.nameLength) }),
+  ]),
+});
+type Begin = z.infer<typeof Begin>;
+const SAID: Record<Begin['trigger']['on'], (t: never) => string> = {
+  go: () => 'waits for GO',
+  follow: (t: { time_s: number }) => `follows ${formatTime(t.time_s)} s after the GO before it`,
+  after: (t: { time_s: number }) => `follows ${formatTime(t.time_s)} s after the end of the one before`,
+  clock: (t: { clock: string }) => `goes by itself at ${t.clock}`,
+  call: (t: { words: string }) => (t.words === '' ? 'is called on no words' : `is called on “${t.words}”`),
+};
+
+/** What lets a cue begin: said of the cue itself, kept where it belongs, in one step. */
+export const setTrigger = defineEdit<Begin>({
+  name: 'set-trigger',
+  params: Begin,
+  roles: EDITORS,
+  plan: (show, { id, trigger }) => {
+    const cue = show.cues.get(id);
+    if (!cue) return refuse('not-found', 'This cue has been deleted. Nothing was changed.');
+    const before = cueBefore(show, cue.listId, cue.number);
+    const follows = trigger.on === 'follow' || trigger.on === 'after';
+    if (follows && !before) return refuse('invalid', 'The first cue of a list follows none: it waits for GO, or goes at a time of day.', { trigger: 'Nothing before it.' });
+    if (follows && before?.link) return refuse('invalid', `Cue ${formatCueNumber(before.number)} goes on elsewhere; what follows it is set there.`, { trigger: 'The one before goes on elsewhere.' });
+    const own = cueWith(cue, trigger.on === 'clock' ? { clock: trigger.clock } : trigger.on === 'call' ? { call: trigger.words, clock: null } : { clock: null });
+    const changes: RowChange[] = [replaceRow('cues', cue, own)];
+    // Words to be called on and a time of day mean that it does not follow by itself.
+    if (before && !before.link) changes.push(replaceRow('cues', before, cueWith(before, { follow_s: trigger.on === 'follow' ? trigger.time_s : null, after_s: trigger.on === 'after' ? trigger.time_s : null })));
+    return standsStill(show, cue.listId, changes) ?? { changes, summary: `Changed how ${cueCalled(show, { listId: cue.listId, number: cue.number })} begins: it ${SAID[trigger.on](trigger as never)}` };
   },
 });
 

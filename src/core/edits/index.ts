@@ -7,7 +7,7 @@ import { danglingAfter } from '../show/references.ts';
 import type { Show } from '../show/show.ts';
 import { copyCues, joinCues, makeCues, moveCues, renumberCues, splitCue } from './arrange-cues.ts';
 import { blockCue } from './block-cue.ts';
-import { changeCue, changeCues, deleteCue } from './change-cue.ts';
+import { changeCue, changeCues, deleteCue, setTrigger } from './change-cue.ts';
 import { changeFixtures } from './change-fixtures.ts';
 import { changeShow, putAside } from './change-show.ts';
 import { addNote, deleteNote, finishNote } from './notes.ts';
@@ -65,6 +65,7 @@ const table = [
   blockCue,
   changeCue,
   changeCues,
+  setTrigger,
   deleteCue,
   recordGroup,
   changeGroup,

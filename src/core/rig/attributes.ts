@@ -117,3 +117,25 @@ export function findAttribute(word: string): string | undefined {
   if (wanted.length < 3) return undefined;
   return names.find(([name, info]) => name.toLowerCase().startsWith(wanted) || info.label.toLowerCase().startsWith(wanted))?.[0];
 }
+
+/** What makers and people call them, beside the words above. */
+const ALSO: Record<string, string> = {
+  dim: 'Dimmer', dimmer: 'Dimmer', level: 'Dimmer', brightness: 'Dimmer', master: 'Dimmer', r: 'ColorAdd_R', g: 'ColorAdd_G', b: 'ColorAdd_B', w: 'ColorAdd_W', a: 'ColorAdd_RY', ww: 'ColorAdd_WW', cw: 'ColorAdd_CW', ultraviolet: 'ColorAdd_UV', mint: 'ColorAdd_GY',
+  magenta: 'ColorSub_M', yellow: 'ColorSub_Y', cto: 'CTO', 'colour temperature': 'CTO', 'color temperature': 'CTO', colour: 'Color1', color: 'Color1', 'color wheel': 'Color1', gobo: 'Gobo1', 'gobo 1': 'Gobo1', 'gobo wheel': 'Gobo1', 'gobo 2': 'Gobo2', pattern: 'Gobo1', 'gobo rotation': 'Gobo1Pos', focus: 'Focus1', frost: 'Frost1', prism: 'Prism1', shutter: 'Shutter1', strobe: 'Shutter1Strobe', haze: 'Fog1', fog: 'Fog1', smoke: 'Fog1', fan: 'Fan1', control: 'Control1', function: 'Control1', reset: 'Control1',
+};
+
+/** GDTF names that are right though they have no word here: numbered ones, and those of DIN SPEC 15800 Annex A by their stems. */
+const STEMS = /^(Dimmer|Pan|Tilt|PanRotate|TiltRotate|ColorAdd_[A-Z]{1,3}|ColorSub_[A-Z]|Color\d|Color\d(Wheel\w+|Mix\w*)|CTO|CTC|CTB|Tint|HSB_\w+|CIE_[XY]|CIE_Brightness|Gobo\d(\w+)?|AnimationWheel\d\w*|AnimationSystem\d\w*|Shutter\d(\w+)?|StrobeModeShutter\w*|Iris(\w+)?|Frost\d\w*|Prism\d\w*|Effects\d\w*|Beam\w+|Zoom(\w+)?|Focus\d?\w*|Blade\d\w+|Blade(Soft)?\d\w*|ShaperRot|ShaperMacros|KeyStone\d\w*|Fog\d|Haze\d|Fan\d|Control\d|Function|LampControl|LampPowerMode|Reset|FixtureGlobalReset|Video\w+|Media\w+|XYZ_\w+|Rot_\w+|Scale_\w+|Playmode\w*|DimmerMode|DimmerCurve|Black(out)?Mode|LEDFrequency|PixelZone\w*|IntensityMSpeed|PositionMSpeed|ColorMixMSpeed|BlackoutMode\w*|\w+Mode|\w+MSpeed|\w+Reset|NoFeature)$/;
+
+/** Whether a name is one of the standard's, so that programs know what it does. */
+export const isStandard = (attribute: string): boolean => KNOWN[baseOf(attribute)] !== undefined || STEMS.test(baseOf(attribute));
+
+/** The standard's attribute that a plain word means; the word itself where it means none. A cell's `@3` stays. */
+export function attributeMeant(text: string): string {
+  const typed = text.trim();
+  const cell = /@\d+$/.exec(typed)?.[0] ?? '';
+  const word = typed.slice(0, typed.length - cell.length).trim();
+  const plain = word.toLowerCase().replace(/\s+/g, ' ');
+  const exact = Object.entries(KNOWN).find(([name, info]) => name.toLowerCase() === plain || info.label.toLowerCase() === plain);
+  return `${exact?.[0] ?? ALSO[plain] ?? word}${cell}`;
+}

@@ -2,9 +2,9 @@ import fc from 'fast-check';
 import { TypeRow, type Channel } from '../show/rows.ts';
 import { checkType } from './check-type.ts';
 import { levelOfRaw, levelOfSet, meaningOf, rawOf, sayLevel } from './channel.ts';
-import { libraryType } from './library/index.ts';
+import { libraryType, libraryTypes } from './library/index.ts';
 import { cellWords, makeType, mode } from './make-type.ts';
-import { attributesOf, hasVirtualDimmer, scaledByVirtual, spreadOverCells } from './attributes.ts';
+import { attributeMeant, attributesOf, hasVirtualDimmer, isStandard, scaledByVirtual, spreadOverCells } from './attributes.ts';
 
 const base = makeType({ id: 't', maker: 'Quillon', name: 'Try', shape: 'wash', watts: 100, modes: [mode('A', ['Dimmer', 'Pan:16'])] });
 const withChannels = (change: (channels: Channel[]) => void): unknown => {
@@ -85,4 +85,13 @@ describe('cells', () => {
     expect(strip && spreadOverCells(strip, 'Pan')).toEqual([]);
     expect(strip && attributesOf(strip).length).toBe(13);
   });
+});
+
+test.each([
+  ['Red', 'ColorAdd_R'], ['warm white', 'ColorAdd_WW'], ['dimmer', 'Dimmer'], ['Strobe', 'Shutter1Strobe'], ['gobo', 'Gobo1'], ['pan', 'Pan'], ['UV', 'ColorAdd_UV'], ['green @3', 'ColorAdd_G@3'], ['ColorAdd_R', 'ColorAdd_R'], ['Sparkle', 'Sparkle'],
+])('the plain word “%s” is %s', (word, attribute) => expect(attributeMeant(word)).toBe(attribute));
+test.each([['ColorAdd_R', true], ['ColorAdd_BM', true], ['Gobo1WheelShake', true], ['AnimationWheel1Pos', true], ['Sparkle', false], ['Redd', false], ['', false]])('%s is one of the standard’s: %s', (attribute, is) => expect(isStandard(attribute)).toBe(is));
+test('every attribute of the library is the standard’s', () => {
+  const strange = libraryTypes().flatMap((t) => t.modes.flatMap((m) => m.channels.map((c) => c.attribute))).filter((a) => !isStandard(a));
+  expect([...new Set(strange)]).toEqual([]);
 });

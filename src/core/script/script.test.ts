@@ -150,7 +150,7 @@ describe('as edits', () => {
 });
 
 describe('times as they are written', () => {
-  test.each([['5', 5], ['2.5', 2.5], ['0,5', 0.5], ['1:30', 90], ['0:05', 5], ['1:02:05', 3725]])('%s is %s s', (text, s) => expect(seconds(text)).toBe(s));
+  test.each([['5', 5], ['2.5', 2.5], ['0,5', 0.5], ['1:30', 90], ['15s', 15], ['2.5 s', 2.5], ['2 min', 120], ['1m30s', 90], ['1m 30s', 90], ['0:05', 5], ['1:02:05', 3725]])('%s is %s s', (text, s) => expect(seconds(text)).toBe(s));
   test.each([['1:75', 'go to 59'], ['-3', 'not negative'], ['1:60:00', 'go to 59'], ['soon', 'is no time'], ['', 'missing'], ['1e3', 'is no time']])('“%s” is none, and it is said why', (text, why) => {
     expect(seconds(text)).toBeUndefined();
     expect(timeProblem(text)).toContain(why);

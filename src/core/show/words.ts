@@ -138,6 +138,7 @@ function sayObject(show: Named, field: string, value: Record<string, unknown>): 
   if (field === 'any') return sayAny(value);
   if (field === 'speed') return value.hz === undefined ? `${String(value.beats)} beats a cycle` : `${String(value.hz)} Hz`;
   if (field === 'chase') return sayChase(value);
+  if (field === 'spread') return saySpread(value);
   if (field === 'transforms') return entries.map(([k]) => attributeInfo(k).label.toLowerCase()).join(', ');
   if (field === 'effect') return nameOf(show.effects.get(String(value.id)));
   if (field === 'position' || field === 'point') return entries.map(([k, v]) => `${k} ${Number(v).toFixed(2)} m`).join(', ');
@@ -163,6 +164,12 @@ function sayAny(any: Record<string, unknown>): string {
   ]
     .filter(Boolean)
     .join(', ');
+}
+
+/** How an effect is laid over a selection. */
+function saySpread(spread: Record<string, unknown>): string {
+  const { turns = 1, groups = 0, blocks = 1, wings = 1, seed } = spread as { turns?: number; groups?: number; blocks?: number; wings?: number; seed?: number };
+  return [`${turns} ${turns === 1 ? 'cycle' : 'cycles'} from first to last`, groups > 0 ? `repeats after ${groups}` : '', blocks > 1 ? `${blocks} neighbours together` : '', wings > 1 ? `mirrored in ${wings} parts` : '', seed === undefined ? '' : 'by chance'].filter(Boolean).join(', ');
 }
 
 function sayChase(chase: Record<string, unknown>): string {

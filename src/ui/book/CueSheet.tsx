@@ -16,7 +16,9 @@ import { edit } from '../state/actions';
 import { actedOn, lookAt, useBook, useBookList, type Cells } from '../state/book';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { CellTimes } from './CellTimes';
+import { CellEditor } from '../parts/CellEditor';
 import { CueMenu } from './CueMenu';
+import { RowCell, type RowField } from './RowCell';
 import { drawSheet, HEAD, ROW } from './draw-sheet';
 import { useSheet } from './use-sheet';
 import { actionWords, triggerOf } from './words';
@@ -59,6 +61,7 @@ export function CueSheet() {
   const [size, setSize] = useState({ width: 0, height: 0 });
   const [typing, setTyping] = useState<string | null>(null);
   const [timing, setTiming] = useState(false);
+  const [own, setOwn] = useState<{ id: string; what: RowField } | null>(null);
   const dragging = useRef(false);
 
   // A sheet that was made for other cues is not drawn over these.
@@ -142,9 +145,13 @@ export function CueSheet() {
   };
 
   const inRange = (c: Cells): { cues: CueRow[]; columns: Column[] } => ({ cues: cues.slice(Math.min(c.row, c.toRow), Math.max(c.row, c.toRow) + 1), columns: columns.slice(Math.min(c.column, c.toColumn), Math.max(c.column, c.toColumn) + 1) });
-  const write = async (text: string): Promise<void> => {
+  const stopTyping = (): void => {
     setTyping(null);
-    scroll.current?.focus();
+    // A click elsewhere has put the focus there already.
+    if (document.activeElement === document.body || document.activeElement?.tagName === 'INPUT') scroll.current?.focus();
+  };
+  const write = async (text: string): Promise<void> => {
+    stopTyping();
     if (!cells) return;
     const said = readCell(show, family, text);
     if (said.kind === 'problem') {
@@ -212,12 +219,15 @@ export function CueSheet() {
     else lookAt(id);
   };
 
+  const begin = (id: string, what: RowField): void => {
+    if (may) setOwn({ id, what });
+  };
   const spanWidth = columns.length * wide;
   const box = typing !== null && cells && canvas.current ? { left: LEFT + cells.column * wide, top: HEAD + cells.row * ROW } : null;
   const onStage = status?.cueNumber ?? null;
   return (
     <div className="relative flex h-full min-h-0 flex-col">
-      <div ref={scroll} tabIndex={0} data-takes-digits data-testid="cue-sheet" role="grid" aria-label={`Cue sheet, ${family}`} aria-rowcount={cues.length} aria-colcount={columns.length} aria-describedby="sheet-says" onKeyDown={keys} onScroll={draw} className="relative min-h-0 flex-1 overflow-auto focus-visible:outline-offset-[-2px]">
+      <div ref={scroll} tabIndex={0} data-takes-digits={cells && may ? '' : undefined} data-testid="cue-sheet" role="grid" aria-label={`Cue sheet, ${family}`} aria-rowcount={cues.length} aria-colcount={columns.length} aria-describedby="sheet-says" onKeyDown={keys} onScroll={draw} className="relative min-h-0 flex-1 overflow-auto focus-visible:outline-offset-[-2px]">
         <ContextMenu.Root>
           <div className="relative" style={{ width: LEFT + spanWidth, height: HEAD + rows.getTotalSize() }}>
             <div role="row" className="sticky top-0 z-20 bg-ink text-[12px] text-muted" style={{ height: HEAD, width: LEFT + spanWidth }}>
@@ -304,36 +314,41 @@ export function CueSheet() {
                     className={`absolute left-0 grid cursor-default grid-cols-[46px_1fr_48px_74px] items-center border-b border-[#17211d] pl-3 ${picked ? 'bg-standby-wash' : markedRows.has(item.index) ? 'bg-[#262117]' : isChosen ? 'bg-[#1b2a33]' : 'bg-ink hover:bg-panel'} ${past ? 'text-dim' : ''}`}
                     style={{ width: LEFT, height: ROW, top: item.start - HEAD }}
                   >
+                    <RowCell cue={row} before={cues[item.index - 1]} what="number" editing={own?.id === row.id && own.what === 'number'} begin={begin} onDone={() => setOwn(null)}>
                     <span className={`num w-fit rounded px-1.5 text-[12.5px] leading-[22px] ${isNow ? 'bg-lime font-semibold text-lime-ink' : isNext ? 'text-standby shadow-[inset_0_0_0_1px_var(--color-standby)]' : ''}`}>{formatCueNumber(row.number)}</span>
-                    <span className={`truncate pr-1 ${isNow ? 'font-semibold' : ''}`} title={[row.name, row.note, row.operatorNote, row.designerNote].filter(Boolean).join(' · ')}>
+                    </RowCell>
+                    <RowCell cue={row} before={cues[item.index - 1]} what="name" editing={own?.id === row.id && own.what === 'name'} begin={begin} onDone={() => setOwn(null)}>
+                    <span className={`block truncate pr-1 ${isNow ? 'font-semibold' : ''}`} title={[row.name, row.note, row.operatorNote, row.designerNote].filter(Boolean).join(' · ')}>
                       {row.name || 'Unnamed'}
                       {row.actions && <Zap size={11} aria-label={row.actions.map((a) => actionWords(show, a)).join('; ')} className="ml-1 inline text-muted" />}
                       {here.has(row.id) && <span className="ml-1"><Others marks={here.get(row.id)} /></span>}
                     </span>
-                    <span className="num pr-2 text-right text-[12px] text-muted">{cueTimes(row)}</span>
-                    <Trigger cue={row} before={cues[item.index - 1]} />
+                    </RowCell>
+                    <RowCell cue={row} before={cues[item.index - 1]} what="times" editing={own?.id === row.id && own.what === 'times'} begin={begin} onDone={() => setOwn(null)}>
+                      <span className="num block pr-2 text-right text-[12px] text-muted">{cueTimes(row)}</span>
+                    </RowCell>
+                    <RowCell cue={row} before={cues[item.index - 1]} what="trigger" editing={own?.id === row.id && own.what === 'trigger'} begin={begin} onDone={() => setOwn(null)}>
+                      <Trigger cue={row} before={cues[item.index - 1]} />
+                    </RowCell>
                   </div>
                 );
               })}
             </div>
             </CueMenu>
             {box && (
-              <input
-                autoFocus
-                aria-label="Value of the chosen cells"
-                defaultValue={typing ?? ''}
-                onBlur={() => setTyping(null)}
-                onKeyDown={(e) => {
-                  e.stopPropagation();
-                  if (e.key === 'Enter') void write(e.currentTarget.value);
-                  if (e.key === 'Escape') {
-                    setTyping(null);
-                    scroll.current?.focus();
-                  }
+              <CellEditor
+                label="Value of the chosen cells"
+                text=""
+                first={typing ?? ''}
+                list="cell-palettes"
+                onKeep={(text) => {
+                  // Opened and left without a word, it takes nothing out: Delete does.
+                  if (text.trim() === '') stopTyping();
+                  else void write(text);
                 }}
+                onLeave={stopTyping}
                 className="num absolute z-30 h-7 w-24 rounded-md bg-ink px-2 text-[12px] shadow-[inset_0_0_0_1.5px_var(--color-standby),0_6px_20px_#000a] outline-none"
                 style={{ left: box.left, top: box.top + 2 }}
-                list="cell-palettes"
               />
             )}
           </div>
@@ -383,7 +398,7 @@ function fold(groupId: string, open: boolean): void {
 function Trigger({ cue, before }: { cue: CueRow; before: CueRow | undefined }) {
   const t = triggerOf(cue, before);
   return (
-    <span className={`truncate pr-2 text-[12px] text-muted ${t.spoken ? 'font-book' : ''}`} title={t.long}>
+    <span className={`block truncate pr-2 text-[12px] text-muted ${t.spoken ? 'font-book' : ''}`} title={t.long}>
       {t.short}
     </span>
   );

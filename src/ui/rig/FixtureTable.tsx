@@ -8,7 +8,7 @@ import { plain } from '@/core/rig/search';
 import type { FixtureRow } from '@/core/show/rows';
 import { edit, select, toggleSelected } from '../state/actions';
 import { mayEdit, useScreen, useShow } from '../state/store';
-import { CellEditor, type Entry } from './CellEditor';
+import { CellEditor, type Entry } from '../parts/CellEditor';
 import { cellText, COLUMNS, fill, flagsOf, parseGrid, paste, sortKey, writeCells, type CellWrite, type Column, type ColumnKey } from './grid';
 import { keep } from '../parts/keep';
 import { setUniverse } from './rig-state';

@@ -2,7 +2,7 @@
 'use client';
 import { ArrowDown, ArrowUp, Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import { attributeInfo, KNOWN_ATTRIBUTES } from '@/core/rig/attributes';
+import { attributeInfo, attributeMeant, isStandard, KNOWN_ATTRIBUTES } from '@/core/rig/attributes';
 import { topOf } from '@/core/rig/channel';
 import type { TypeProblem } from '@/core/rig/check-type';
 import { mode as makeMode } from '@/core/rig/make-type';
@@ -77,6 +77,14 @@ export function ModeTable({ draft, index, problems, onChange }: { draft: Draft; 
   if (!mode) return null;
   const bad = (path: string): boolean => problems.some((p) => p.path === path);
   const put = (i: number, fields: Partial<Channel>): void => onChange({ ...mode, channels: mode.channels.map((c, k) => (k === i ? { ...c, ...fields } : c)) });
+  /** A plain word becomes the standard's attribute, with what that is by default; a place and a resolution that were said stay. */
+  const name = (i: number): void => {
+    const channel = mode.channels[i];
+    const attribute = attributeMeant(channel?.attribute ?? '');
+    if (!channel || attribute === channel.attribute) return;
+    const usual = makeMode('x', [attribute]).channels[0];
+    put(i, { attribute, ...(usual && KNOWN_ATTRIBUTES.includes(attribute) ? { default: usual.default, physicalFrom: usual.physicalFrom, physicalTo: usual.physicalTo } : {}) });
+  };
   const move = (i: number, by: number): void => {
     const channels = [...mode.channels];
     const [moved] = channels.splice(i, 1);
@@ -100,7 +108,7 @@ export function ModeTable({ draft, index, problems, onChange }: { draft: Draft; 
         <span>Attribute</span>
         <span title="Coarse, fine, ultra fine: 1 or 1, 2">Channel</span>
         <span>Default %</span>
-        <span>Highl. %</span>
+        <span title="While it is highlighted">Lit, %</span>
         <span>From</span>
         <span>To</span>
         <span>Snap</span>
@@ -112,7 +120,7 @@ export function ModeTable({ draft, index, problems, onChange }: { draft: Draft; 
               <button type="button" aria-label={`Functions of ${attributeInfo(c.attribute).label}`} aria-expanded={open === i} title="What parts of the channel do" onClick={() => setOpen(open === i ? null : i)} className={`grid size-5 place-items-center rounded text-[11px] ${(c.functions?.length ?? 0) > 0 ? 'text-text' : 'text-faint'} hover:bg-raised`}>
                 {open === i ? '−' : '+'}
               </button>
-              <input list="attributes" aria-label={`Attribute of channel ${i + 1}`} value={c.attribute} onChange={(e) => put(i, { attribute: e.target.value.trim() })} className={`${BOX} ${bad(`${path}.attribute`) ? '!shadow-[inset_0_0_0_1.5px_var(--color-danger)]' : ''}`} />
+              <input list="attributes" aria-label={`Attribute of channel ${i + 1}`} value={c.attribute} onChange={(e) => put(i, { attribute: e.target.value })} onBlur={() => name(i)} onKeyDown={(e) => e.key === 'Enter' && (e.preventDefault(), name(i))} className={`${BOX} ${bad(`${path}.attribute`) ? '!shadow-[inset_0_0_0_1.5px_var(--color-danger)]' : ''}`} />
               <Cell label={`Places of ${c.attribute}`} text value={c.offset.map((o) => (Number.isNaN(o) ? '' : o)).join(', ')} bad={bad(`${path}.offset`) || c.offset.length === 0} onChange={(t) => put(i, { offset: offsets(t) })} />
               <Cell label={`Default of ${c.attribute}`} value={Math.round(c.default * 1000) / 10} bad={problems.some((p) => p.path === `${path}.default`)} onChange={(t) => put(i, { default: number(t) / 100 })} />
               <Cell label={`Highlight of ${c.attribute}`} value={c.highlight === undefined ? '' : Math.round(c.highlight * 1000) / 10} onChange={(t) => put(i, { highlight: t.trim() === '' ? undefined : number(t) / 100 })} />
@@ -130,6 +138,11 @@ export function ModeTable({ draft, index, problems, onChange }: { draft: Draft; 
                   <Trash2 size={12} />
                 </IconButton>
               </span>
+              {c.attribute.trim() !== '' && !isStandard(attributeMeant(c.attribute)) && (
+                <p role="note" className="col-span-full -mt-0.5 ml-7 text-[12px] text-warning">
+                  “{c.attribute}” is no attribute of the standard: the channel is sent, but nothing here knows what it does. Type its plain word, such as Red, Zoom or Strobe, or pick one of the list.
+                </p>
+              )}
               {open === i && <Functions channel={c} path={path} bad={bad} onChange={(functions) => put(i, { functions: functions.length === 0 ? undefined : functions })} />}
             </div>
           );

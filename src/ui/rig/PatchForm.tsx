@@ -64,7 +64,7 @@ export function PatchForm({ onEditType }: { onEditType: (type: TypeRow | null) =
             <Field label="First no." number value={draft.first} placeholder={String(freeNumber)} onChange={(e) => setDraft({ first: e.target.value.replace(/[^\d]/g, '') })} problem={fields.first ? ' ' : undefined} />
             <Field label="Label" value={draft.label} maxLength={120} placeholder={picked ? `${picked.type.name} #` : ''} title="A # counts up from 1" onChange={(e) => setDraft({ label: e.target.value })} problem={fields.label} />
           </div>
-          <div className="mt-2 grid grid-cols-[72px_56px_1fr] gap-2">
+          <div className="mt-2 grid grid-cols-[72px_80px_1fr] gap-2">
             <Field
               label="Address"
               number
@@ -79,22 +79,24 @@ export function PatchForm({ onEditType }: { onEditType: (type: TypeRow | null) =
               problem={draft.address.trim() !== '' && !typed ? 'Like 2.101' : fields.address ? ' ' : undefined}
             />
             <div>
-              <button type="button" className="mb-1 block text-[12px] leading-4 text-muted underline decoration-dotted hover:text-soft" title="Gap: free channels between two units. Every: channels from one start to the next. Click to change." onClick={() => setDraft(draft.spacing === 'gap' ? { spacing: 'every', gap: String(picked?.mode.footprint ?? 1) } : { spacing: 'gap', gap: '0' })}>
-                {draft.spacing === 'gap' ? 'Gap' : 'Every'}
+              <button type="button" className="mb-1 block text-[12px] leading-4 text-muted underline decoration-dotted hover:text-soft" title={`${draft.spacing === 'gap' ? 'Free channels between two units' : 'Channels from the start of one unit to the start of the next'}. Click to say it the other way.`} onClick={() => setDraft(draft.spacing === 'gap' ? { spacing: 'every', gap: String(picked?.mode.footprint ?? 1) } : { spacing: 'gap', gap: '0' })}>
+                {draft.spacing === 'gap' ? 'Free between' : 'Start to start'}
               </button>
-              <input aria-label={draft.spacing === 'gap' ? 'Gap' : 'Every'} value={draft.gap} autoComplete="off" aria-invalid={Number.isNaN(spacing) || fields.gap !== undefined} onChange={(e) => setDraft({ gap: e.target.value })} className="num h-8 w-full rounded-md bg-ink px-2.5 text-[13px] shadow-[inset_0_0_0_1px_var(--color-edge)] focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)] focus:outline-none aria-[invalid=true]:shadow-[inset_0_0_0_1.5px_var(--color-danger)]" />
+              <input aria-label={draft.spacing === 'gap' ? 'Free channels between units' : 'Channels from start to start'} value={draft.gap} autoComplete="off" aria-invalid={Number.isNaN(spacing) || fields.gap !== undefined} onChange={(e) => setDraft({ gap: e.target.value })} className="num h-8 w-full rounded-md bg-ink px-2.5 text-[13px] shadow-[inset_0_0_0_1px_var(--color-edge)] focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)] focus:outline-none aria-[invalid=true]:shadow-[inset_0_0_0_1.5px_var(--color-danger)]" />
             </div>
             <Choice label="Hang on" value={draft.hang} onChange={(e) => setDraft({ hang: e.target.value })} options={[{ value: '', label: 'standing free' }, ...bars.map((b) => ({ value: b.name, label: b.name }))]} />
           </div>
-          <div className="mt-1 flex justify-between">
-            <Check checked={draft.group} onChange={(group) => setDraft({ group })}>
-              group
-            </Check>
-            <Check checked={draft.palettes} onChange={(palettes) => setDraft({ palettes })}>
-              palettes
-            </Check>
+          <div className="mt-1">
+            <div className="flex gap-4">
+              <Check checked={draft.group} onChange={(group) => setDraft({ group })}>
+                Make a group
+              </Check>
+              <Check checked={draft.palettes} onChange={(palettes) => setDraft({ palettes })}>
+                Make palettes
+              </Check>
+            </div>
             <Check checked={draft.overflow} onChange={(overflow) => setDraft({ overflow })}>
-              past 512
+              Go on in the next universe when full
             </Check>
           </div>
           <p data-testid="patch-says" className={`mb-2 mt-1 min-h-9 text-[12.5px] leading-[18px] ${problem ? 'text-warning' : 'text-soft'}`}>

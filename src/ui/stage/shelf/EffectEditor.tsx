@@ -71,9 +71,9 @@ export function EffectEditor({ effect, onClose }: { effect: EffectRow | null; on
             <Choice label="How" value={track.mode} onChange={(e) => setTrack({ mode: e.target.value as EffectTrack['mode'] })} options={[{ value: 'relative', label: 'about the level beneath' }, { value: 'absolute', label: 'makes the level' }]} />
             <div className="col-span-3 grid grid-cols-4 gap-x-3">
               <Number_ label="Size" unit="%" value={track.size * 100} min={-100} max={100} onChange={(v) => setTrack({ size: v / 100 })} />
-              <Number_ label="Width" unit="%" value={track.width * 100} min={5} max={100} onChange={(v) => setTrack({ width: v / 100 })} />
-              <Number_ label="Ahead" unit="%" value={track.offset * 100} min={0} max={100} onChange={(v) => setTrack({ offset: v / 100 })} />
-              {track.mode === 'absolute' && <Number_ label="From" unit="%" value={track.base * 100} min={0} max={100} onChange={(v) => setTrack({ base: v / 100 })} />}
+              <Number_ label="Takes of the cycle" unit="%" value={track.width * 100} min={5} max={100} onChange={(v) => setTrack({ width: v / 100 })} />
+              <Number_ label="Starts earlier by" unit="% of the cycle" value={track.offset * 100} min={0} max={100} onChange={(v) => setTrack({ offset: v / 100 })} />
+              {track.mode === 'absolute' && <Number_ label="Lowest level" unit="%" value={track.base * 100} min={0} max={100} onChange={(v) => setTrack({ base: v / 100 })} />}
             </div>
             {track.wave === 'steps' && (
               <span className="col-span-3 flex items-end gap-2 text-[12px] text-muted">
@@ -83,20 +83,20 @@ export function EffectEditor({ effect, onClose }: { effect: EffectRow | null; on
                 <Button className="!h-7" disabled={(track.steps?.length ?? 0) <= 2} onClick={() => setTrack({ steps: (track.steps ?? []).slice(0, -1) })}>
                   One less
                 </Button>
-                <Number_ label="On the way" unit="%" value={(track.steps?.[0]?.share ?? 0) * 100} min={0} max={100} onChange={(v) => setTrack({ steps: (track.steps ?? []).map((s) => ({ ...s, share: v / 100 })) })} />
+                <Number_ label="Moving to each step takes" unit="% of it" value={(track.steps?.[0]?.share ?? 0) * 100} min={0} max={100} onChange={(v) => setTrack({ steps: (track.steps ?? []).map((s) => ({ ...s, share: v / 100 })) })} />
               </span>
             )}
           </div>
         )}
-        <div className="mt-3 grid grid-cols-4 gap-x-3 gap-y-2 border-t border-line pt-3">
+        <div className="mt-3 grid grid-cols-4 gap-x-3 gap-y-2 border-t border-line pt-3 [&>span]:min-w-0">
           <Field label="Name" className="col-span-2" value={draft.name} maxLength={120} onChange={(e) => set({ name: e.target.value })} />
           <Choice label="Clock" value={own ? 'own' : 'shared'} onChange={(e) => set({ speed: e.target.value === 'own' ? { hz: 0.3 } : { beats: 4 } })} options={[{ value: 'own', label: 'its own' }, { value: 'shared', label: 'the shared tempo' }]} />
           {'hz' in draft.speed ? <Number_ label="Speed" unit="Hz" digits={2} step={0.01} value={draft.speed.hz} min={0.01} max={20} onChange={(v) => set({ speed: { hz: v } })} /> : <Number_ label="A cycle is" unit="beats" digits={2} step={0.25} value={draft.speed.beats} min={0.25} max={64} onChange={(v) => set({ speed: { beats: v } })} />}
           <Choice label="Direction" value={draft.direction} onChange={(e) => set({ direction: e.target.value as EffectRow['direction'] })} options={[{ value: 'forward', label: 'forward' }, { value: 'back', label: 'back' }, { value: 'bounce', label: 'there and back' }]} />
-          <Number_ label="Spread" unit="turns" digits={2} step={0.05} value={spread.turns} min={-8} max={8} onChange={(v) => setSpread({ turns: v })} />
-          <Number_ label="Every" unit={spread.groups === 0 ? 'all' : 'th same'} value={spread.groups} min={0} max={64} onChange={(v) => setSpread({ groups: Math.round(v) })} />
-          <Number_ label="Blocks of" unit="" value={spread.blocks} min={1} max={64} onChange={(v) => setSpread({ blocks: Math.round(v) })} />
-          <Number_ label="Wings" unit="" value={spread.wings} min={1} max={16} onChange={(v) => setSpread({ wings: Math.round(v) })} />
+          <Number_ label="From first to last" unit={spread.turns === 1 ? 'cycle' : 'cycles'} digits={2} step={0.05} value={spread.turns} min={-8} max={8} onChange={(v) => setSpread({ turns: v })} />
+          <Number_ label="Repeats after" unit={spread.groups === 0 ? 'units: not at all' : 'units'} value={spread.groups} min={0} max={64} onChange={(v) => setSpread({ groups: Math.round(v) })} />
+          <Number_ label="Neighbours together" unit={spread.blocks === 1 ? 'each alone' : 'in step'} value={spread.blocks} min={1} max={64} onChange={(v) => setSpread({ blocks: Math.round(v) })} />
+          <Number_ label="Mirrored" unit={spread.wings === 1 ? 'part: not mirrored' : 'parts'} value={spread.wings} min={1} max={16} onChange={(v) => setSpread({ wings: Math.round(v) })} />
           <Choice
             label="Order"
             value={spread.seed === undefined ? 'line' : 'chance'}
@@ -105,9 +105,9 @@ export function EffectEditor({ effect, onClose }: { effect: EffectRow | null; on
               void seed;
               set({ spread: e.target.value === 'line' ? rest : { ...rest, seed: 1 } });
             }}
-            options={[{ value: 'line', label: 'of the selection' }, { value: 'chance', label: 'of chance' }]}
+            options={[{ value: 'line', label: 'in turn, as selected' }, { value: 'chance', label: 'by chance' }]}
           />
-          {spread.seed !== undefined && <Number_ label="Seed" unit="" value={spread.seed} min={0} max={9999} onChange={(v) => setSpread({ seed: Math.round(v) })} />}
+          {spread.seed !== undefined && <Number_ label="Another draw" unit="" value={spread.seed} min={0} max={9999} onChange={(v) => setSpread({ seed: Math.round(v) })} />}
         </div>
         <p className={`mt-3 text-[12.5px] ${problem ? 'text-warning' : 'text-muted'}`} role={problem ? 'alert' : undefined}>
           {problem ?? 'Where it runs, it goes on from where it is.'}

@@ -17,7 +17,7 @@ export interface Entry {
  * Enter, Tab and a click elsewhere keep what was typed, Esc leaves all as it was.
  * @param onKeep once, with the text @param onLeave once, after Esc
  */
-export function CellEditor({ label, text, first, className, onKeep, onLeave }: { label: string; text: string; first: string | null; className: string; onKeep: (text: string) => void; onLeave: () => void }) {
+export function CellEditor({ label, text, first, list, className, style, onKeep, onLeave }: { label: string; text: string; first: string | null; /** Id of a list of proposals. */ list?: string; className: string; style?: React.CSSProperties; onKeep: (text: string) => void; onLeave: () => void }) {
   const ended = useRef(false);
   const once = (act: () => void): void => {
     if (ended.current) return;
@@ -44,7 +44,9 @@ export function CellEditor({ label, text, first, className, onKeep, onLeave }: {
         if (e.key === 'Escape') once(onLeave);
         e.stopPropagation();
       }}
+      list={list}
       className={className}
+      style={style}
     />
   );
 }
