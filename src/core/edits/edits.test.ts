@@ -167,3 +167,14 @@ test('the virtual intensity belongs to colour mixers without a dimmer', () => {
 test('runs of numbers read as ranges', () => {
   expect(numberRanges([4, 1, 2, 3, 9, 11, 12])).toBe('1–4, 9, 11–12');
 });
+
+test('the log says which field of a row went from what to what', () => {
+  const show = exampleShow();
+  cue(show, 1, { 1: 50 });
+  const [first] = show.cuesOf('main');
+  expect(apply(show, 'change-cue', { id: first?.id, set: { up_s: 7, name: 'Dawn' } }).summary).toContain('up: 3 s → 7 s');
+  const list = [...show.lists.values()][0];
+  expect(apply(show, 'change-list', { id: list?.id, set: { tracking: false } }).summary).toMatch(/^Changed list .*: tracking: yes → no$/);
+  // Many rows at once are told as before.
+  expect(apply(show, 'change-fixtures', { fixtures: [1, 2].map((n) => ({ id: idOf(show, n), set: { hang: '' , rotation: 10 } })) }).summary).not.toContain('→');
+});

@@ -2,9 +2,11 @@
 import type { z } from 'zod';
 import { refuse, type Refusal } from '../refusal.ts';
 import { sayIssue } from '../said-wrong.ts';
+import { same } from '../show/undo.ts';
+import { fieldName, isHidden, sayField } from '../show/words.ts';
 import { TABLES } from '../show/rows.ts';
 import { danglingAfter } from '../show/references.ts';
-import type { Show } from '../show/show.ts';
+import type { RowChange, Show } from '../show/show.ts';
 import { copyCues, joinCues, makeCues, moveCues, renumberCues, splitCue } from './arrange-cues.ts';
 import { blockCue } from './block-cue.ts';
 import { changeCue, changeCues, deleteCue, setTrigger } from './change-cue.ts';
@@ -129,6 +131,23 @@ export function invalid(error: z.ZodError): Refusal {
   return refuse('invalid', first?.[1] ?? 'What was sent is not valid.', fields);
 }
 
+const MOST_FIELDS = 4;
+const MOST_CHARACTERS = 200;
+
+/** Which field of a row went from what to what: `loops: no → yes`. Empty where more than a row or more than a few fields changed. */
+function fieldsChanged(show: Show, changes: readonly RowChange[]): string {
+  const rows = changes.filter((c) => c.table !== 'values');
+  const [row] = rows;
+  if (rows.length !== 1 || !row?.before || !row.after) return '';
+  const [before, after] = [row.before, row.after] as unknown as [Record<string, unknown>, Record<string, unknown>];
+  const fields = [...new Set([...Object.keys(before), ...Object.keys(after)])].filter((f) => f !== 'id' && !isHidden(row.table, f) && !same(before[f], after[f]));
+  if (fields.length === 0 || fields.length > MOST_FIELDS) return '';
+  // A switch that is not there yet, or no longer, stands where the change does not.
+  const value = (f: string, own: Record<string, unknown>, other: Record<string, unknown>): string => sayField(show, row.table, f, own[f] === undefined && typeof other[f] === 'boolean' ? !other[f] : own[f]);
+  const said = fields.map((f) => `${fieldName(f)}: ${value(f, before, after)} → ${value(f, after, before)}`).join(', ');
+  return said.length > MOST_CHARACTERS ? '' : said;
+}
+
 /**
  * Plans an edit: knows it, checks the role and the parameters, plans, and checks every row it would write.
  * @param editId becomes the stem of new rows' ids
@@ -150,5 +169,7 @@ export function planEdit(show: Show, role: Role, name: string, params: unknown, 
   }
   const dangling = danglingAfter(show, planned.changes);
   if (dangling) return refuse('conflict', `This cannot be done: ${dangling}. Nothing was changed.`);
-  return planned;
+  // The log says what was changed, not only that something was.
+  const fields = planned.summary.startsWith('Changed ') ? fieldsChanged(show, planned.changes) : '';
+  return fields === '' ? planned : { ...planned, summary: `${planned.summary}: ${fields}` };
 }
