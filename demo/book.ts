@@ -111,7 +111,7 @@ export function writeBook(edit: EditFn, show: MutableShow, id: (number: number) 
   put('Sky', 'group', group('Cyc top'), { mode: 'inhibiting' });
   put('Lanterns', 'list', list('Lanterns'), { startsWhenRaised: true });
   put('Storm', 'look', look('Storm'), {});
-  put('Work', 'look', look('Lantern light'), {});
+  put('Lamplight', 'look', look('Lantern light'), {});
   put('Shimmer', 'effect', effect('Shimmer'), { mode: 'size' });
   put('Pace', 'list', 'main', { mode: 'rate' });
 

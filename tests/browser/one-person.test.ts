@@ -149,9 +149,12 @@ test('cues are recorded with names and times, store only what changes, and track
 });
 
 test('go to a cue from the spine, GO with a fade that counts down, back', async () => {
-  // A click looks, in the Book at its row, elsewhere at its card; nothing plays.
+  // A click looks, in the Book at its row, in Stage at what the cue shows; nothing plays.
   await (await screen.find('[data-cue="1"]')).click();
   await screen.place('stage');
+  expect(await screen.count('[data-testid=cue-card]')).toBe(0);
+  await (await screen.find('[data-cue="1"]')).click();
+  await screen.says('[aria-label=Modes]', 'Looking at cue 1');
   await screen.says('[data-testid=cue-card]', 'Looked at, not on stage');
   await screen.says('[data-testid=current-cue]', 'Bell');
   await screen.driver.actions().sendKeys(Key.ESCAPE).perform();

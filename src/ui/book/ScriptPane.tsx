@@ -125,6 +125,9 @@ export function Page({ script, calls, now, next, picked, big = false, onWord, on
     if (at !== undefined) onWord(at, at);
   };
 
+  // Beside the words, however long the numbers are.
+  const longest = Math.max(1, ...calls.map(({ cue }) => formatCueNumber(cue.number).length));
+  const margin = big ? Math.max(92, 62 + longest * 9.5) : Math.max(66, 54 + longest * 7);
   let page = 0;
   return (
     <div ref={scroll} data-testid="script-page" className={`h-full overflow-y-auto bg-page font-book text-[#dfe8dd] ${big ? 'px-6 py-4' : 'py-3 pr-3'}`} onMouseUp={wordUnder}>
@@ -134,7 +137,7 @@ export function Page({ script, calls, now, next, picked, big = false, onWord, on
         const newPage = b.page !== page;
         page = b.page;
         return (
-          <div key={b.from} onClick={onLine && b.kind !== 'act' && b.kind !== 'scene' ? () => onLine(b.to) : undefined} className={`relative ${onLine ? 'cursor-pointer hover:bg-[#1f2822]' : ''} ${newPage && i > 0 ? 'pr-10' : ''} ${big ? 'pl-[92px]' : 'pl-[66px]'}`}>
+          <div key={b.from} onClick={onLine && b.kind !== 'act' && b.kind !== 'scene' ? () => onLine(b.to) : undefined} className={`relative ${onLine ? 'cursor-pointer hover:bg-[#1f2822]' : ''} ${newPage && i > 0 ? 'pr-10' : ''}`} style={{ paddingLeft: margin }}>
             {newPage && i > 0 && <i className="absolute right-0 top-0 font-num text-[11px] not-italic text-dim">p. {b.page}</i>}
             {standby && <span className="absolute left-1 top-1 font-ui text-[11px] text-dim">stand by {formatCueNumber(standby.number)}</span>}
             {here.map(({ call, cue }, n) => {

@@ -43,7 +43,9 @@ export const pointsOfPieces = (pieces: readonly PieceRow[]): { x: number; y: num
 
 /** Room for words beside the outermost lines. */
 const WORDS_PX = 46;
-const fitOf = (b: Bounds, width: number, height: number): number => Math.min(Math.max(80, width - WORDS_PX * 2) / (b.right - b.left), height / (b.top - b.bottom));
+/** Room for the numbers under the units nearest to the audience. */
+const NUMBERS_PX = 14;
+const fitOf = (b: Bounds, width: number, height: number): number => Math.min(Math.max(80, width - WORDS_PX * 2) / (b.right - b.left), Math.max(80, height - NUMBERS_PX * 2) / (b.top - b.bottom));
 
 export function viewOf(bounds: Bounds, width: number, height: number, looked: Looked | null): View {
   const fit = fitOf(bounds, width, height);

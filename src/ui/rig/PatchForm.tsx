@@ -62,9 +62,6 @@ export function PatchForm({ onEditType }: { onEditType: (type: TypeRow | null) =
           <div className="grid grid-cols-[64px_72px_1fr] gap-2">
             <Field label="Quantity" number value={draft.quantity} onChange={(e) => setDraft({ quantity: e.target.value })} problem={fields.quantity ? ' ' : Number.isNaN(units) ? 'A number' : undefined} />
             <Field label="First no." number value={draft.first} placeholder={String(freeNumber)} onChange={(e) => setDraft({ first: e.target.value.replace(/[^\d]/g, '') })} problem={fields.first ? ' ' : undefined} />
-            <Field label="Label" value={draft.label} maxLength={120} placeholder={picked ? `${picked.type.name} #` : ''} title="A # counts up from 1" onChange={(e) => setDraft({ label: e.target.value })} problem={fields.label} />
-          </div>
-          <div className="mt-2 grid grid-cols-[72px_80px_1fr] gap-2">
             <Field
               label="Address"
               number
@@ -78,15 +75,18 @@ export function PatchForm({ onEditType }: { onEditType: (type: TypeRow | null) =
               }}
               problem={draft.address.trim() !== '' && !typed ? 'Like 2.101' : fields.address ? ' ' : undefined}
             />
-            <div>
-              <button type="button" className="mb-1 block text-[12px] leading-4 text-muted underline decoration-dotted hover:text-soft" title={`${draft.spacing === 'gap' ? 'Free channels between two units' : 'Channels from the start of one unit to the start of the next'}. Click to say it the other way.`} onClick={() => setDraft(draft.spacing === 'gap' ? { spacing: 'every', gap: String(picked?.mode.footprint ?? 1) } : { spacing: 'gap', gap: '0' })}>
-                {draft.spacing === 'gap' ? 'Free between' : 'Start to start'}
-              </button>
-              <input aria-label={draft.spacing === 'gap' ? 'Free channels between units' : 'Channels from start to start'} value={draft.gap} autoComplete="off" aria-invalid={Number.isNaN(spacing) || fields.gap !== undefined} onChange={(e) => setDraft({ gap: e.target.value })} className="num h-8 w-full rounded-md bg-ink px-2.5 text-[13px] shadow-[inset_0_0_0_1px_var(--color-edge)] focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)] focus:outline-none aria-[invalid=true]:shadow-[inset_0_0_0_1.5px_var(--color-danger)]" />
-            </div>
+          </div>
+          <div className="mt-2 grid grid-cols-2 gap-2">
+            <Field label="Label" value={draft.label} maxLength={120} placeholder={picked ? `${picked.type.name} #` : ''} title="A # counts up from 1" onChange={(e) => setDraft({ label: e.target.value })} problem={fields.label} />
             <Choice label="Hang on" value={draft.hang} onChange={(e) => setDraft({ hang: e.target.value })} options={[{ value: '', label: 'standing free' }, ...bars.map((b) => ({ value: b.name, label: b.name }))]} />
           </div>
-          <div className="mt-1">
+          <div className="mt-2">
+            <div className="flex h-8 items-center gap-2">
+              <input aria-label={draft.spacing === 'gap' ? 'Free channels between units' : 'Channels from start to start'} value={draft.gap} autoComplete="off" aria-invalid={Number.isNaN(spacing) || fields.gap !== undefined} onChange={(e) => setDraft({ gap: e.target.value })} className="num h-7 w-12 rounded-md bg-ink px-2 text-[13px] shadow-[inset_0_0_0_1px_var(--color-edge)] focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)] focus:outline-none aria-[invalid=true]:shadow-[inset_0_0_0_1.5px_var(--color-danger)]" />
+              <button type="button" className="text-[12.5px] text-soft underline decoration-dotted hover:text-text" title="Click to say it the other way: free channels between two units, or channels from the start of one to the start of the next" onClick={() => setDraft(draft.spacing === 'gap' ? { spacing: 'every', gap: String(picked?.mode.footprint ?? 1) } : { spacing: 'gap', gap: '0' })}>
+                {draft.spacing === 'gap' ? 'free channels between units' : 'channels from start to start'}
+              </button>
+            </div>
             <div className="flex gap-4">
               <Check checked={draft.group} onChange={(group) => setDraft({ group })}>
                 Make a group

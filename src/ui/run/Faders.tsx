@@ -1,7 +1,7 @@
 /** Faders with names: moved by hand, wheel and keys; flash beneath; a fader that waits to be picked up says so. */
 'use client';
-import { MoonStar, Plus, Settings2 } from 'lucide-react';
-import { useRef, useState, type ReactNode } from 'react';
+import { ChevronLeft, ChevronRight, MoonStar, Plus, Settings2 } from 'lucide-react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import type { FaderRow } from '@/core/show/rows';
 import { RowMenu } from '../parts/RowMenu';
 import { useDrag } from '../parts/use-drag';
@@ -26,6 +26,9 @@ interface Strip {
 const KNOB_PX = 15;
 /** From so many on, a name has two faders' width, and every other one stands a line lower. */
 const CROWDED = 8;
+/** Narrower than this a knob touches its neighbours; where they do not all fit, pages of easier ones. */
+const NARROWEST_PX = 25;
+const EASY_PX = 34;
 
 function Track({ strip, disabled, tall }: { strip: Strip; disabled: boolean; tall: boolean }) {
   const { shown: level, handlers } = useFader(strip.level, disabled, KNOB_PX, strip.set);
@@ -47,7 +50,7 @@ function Track({ strip, disabled, tall }: { strip: Strip; disabled: boolean; tal
       <i className="absolute inset-y-0 left-1/2 w-[5px] -translate-x-1/2 rounded bg-[#2a3833]" />
       <i className="absolute bottom-0 left-1/2 w-[5px] -translate-x-1/2 rounded bg-text" style={{ height: `${strip.real * 100}%`, opacity: strip.real > 0 ? 1 : 0 }} />
       {strip.waiting && <i title="Waits here" className="absolute left-1/2 h-0.5 w-7 -translate-x-1/2 bg-warning" style={{ bottom: `calc(${strip.real} * (100% - 2px))` }} />}
-      <i className={`absolute left-1/2 h-[15px] w-[26px] -translate-x-1/2 rounded-[3px] ${strip.waiting ? 'bg-transparent shadow-[inset_0_0_0_1.5px_var(--color-warning)]' : level > 0 ? 'bg-[#d9e2db]' : 'bg-[#7c968b]'}`} style={{ bottom: `calc(${level} * (100% - 15px))` }}>
+      <i className={`absolute left-1/2 h-[15px] w-[26px] max-w-[92%] -translate-x-1/2 rounded-[3px] ${strip.waiting ? 'bg-transparent shadow-[inset_0_0_0_1.5px_var(--color-warning)]' : level > 0 ? 'bg-[#d9e2db]' : 'bg-[#7c968b]'}`} style={{ bottom: `calc(${level} * (100% - 15px))` }}>
         <i className={`absolute inset-x-[6px] top-[6.500px] h-[2px] ${strip.waiting ? 'bg-warning' : 'bg-[#22302a]'}`} />
       </i>
     </div>
@@ -113,12 +116,41 @@ export function Faders() {
     const s = playback.faders.find((x) => x.id === f.id) ?? { level: 0, real: 0, waiting: false, flash: false };
     return { row: f, strip: { key: f.id, number: f.number, name: f.name, level: s.level, real: f.mode === 'rate' ? s.level : s.real, waiting: s.waiting, flashing: s.flash, says: sayFader(f, s.level, s.real, s.waiting), set: (level) => streamCommand(`fader-${f.number}`, { command: 'fader', fader: f.number, level }) } };
   });
-  const crowded = strips.length >= CROWDED;
+  // As many as are seen whole; the others are a page away, and none is cut.
+  const [room, setRoom] = useState(0);
+  const box = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    const element = box.current;
+    if (!element) return;
+    const observer = new ResizeObserver(() => setRoom(element.clientWidth));
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+  const all = room === 0 ? strips.length : Math.max(1, Math.floor(room / NARROWEST_PX));
+  const each = strips.length <= all ? Math.max(1, strips.length) : Math.max(1, Math.floor(room / EASY_PX));
+  const pages = Math.max(1, Math.ceil(strips.length / each));
+  const [turned, setTurned] = useState(0);
+  const page = Math.min(turned, pages - 1);
+  const shown = strips.slice(page * each, (page + 1) * each);
+  const crowded = shown.length >= CROWDED;
   const grand: Strip = { key: 'grand', number: null, name: 'Grand master', level: playback.master, real: playback.blackout ? 0 : playback.master, waiting: false, flashing: false, says: `Grand master ${Math.round(playback.master * 100)} %${playback.blackout ? ', blackout' : ''}`, set: (level) => streamCommand('master', { command: 'master', level }) };
   return (
     <section aria-label="Faders" className="flex min-h-0 flex-1 flex-col border-t border-line px-2.5 pb-1.5 pt-2">
       <header className="flex h-6 items-center justify-between">
         <h2 className="cap">Faders</h2>
+        {pages > 1 && (
+          <span className="ml-auto mr-2 flex items-center gap-1 text-[12px] text-soft">
+            <button type="button" aria-label="Faders before" disabled={page === 0} onClick={() => setTurned(page - 1)} className="grid h-7 w-9 place-items-center rounded-md bg-raised hover:bg-lift disabled:text-faint">
+              <ChevronLeft size={15} />
+            </button>
+            <span className="num whitespace-nowrap">
+              {page * each + 1}–{page * each + shown.length} of {strips.length}
+            </span>
+            <button type="button" aria-label="Faders after" disabled={page === pages - 1} onClick={() => setTurned(page + 1)} className="grid h-7 w-9 place-items-center rounded-md bg-raised hover:bg-lift disabled:text-faint">
+              <ChevronRight size={15} />
+            </button>
+          </span>
+        )}
         {opened && (
           <button type="button" title="New fader" aria-label="New fader" onClick={() => setEditing('new')} className="grid size-7 place-items-center rounded-md text-soft hover:bg-raised">
             <Plus size={15} />
@@ -126,9 +158,9 @@ export function Faders() {
         )}
       </header>
       <div className="flex min-h-0 flex-1 gap-2">
-        <div className="grid min-h-0 flex-1 auto-cols-[minmax(30px,1fr)] grid-flow-col gap-0 overflow-x-auto">
+        <div ref={box} className="grid min-h-0 min-w-0 flex-1 auto-cols-[minmax(0,1fr)] grid-flow-col gap-0 overflow-hidden">
           {rows.length === 0 && <p className="col-span-full self-center text-[12.5px] leading-[18px] text-muted">No faders yet. Open the lock, then make one: a list, a look, a group or an effect under your hand.</p>}
-          {strips.map(({ row, strip }, i) => {
+          {shown.map(({ row, strip }, i) => {
             const flashes = row.mode === 'proportional' && row.holds.kind !== 'effect';
             return (
               <RowMenu
@@ -144,7 +176,7 @@ export function Faders() {
               <div className="flex min-h-0 flex-col items-center gap-1" title={strip.says}>
                 <span className={`num text-[13px] ${strip.waiting ? 'text-warning' : strip.real > 0 ? 'font-semibold' : 'text-muted'}`}>{row.mode === 'rate' ? Math.round(10 ** (strip.level * 2 - 1) * 100) : Math.round(strip.level * 100)}</span>
                 <Track strip={strip} disabled={!playing} tall />
-                <Name crowded={crowded} at={i} of={strips.length} warns={strip.waiting}>
+                <Name crowded={crowded} at={i} of={shown.length} warns={strip.waiting}>
                   {strip.waiting ? 'waits' : row.name}
                 </Name>
                 <Flash
@@ -154,7 +186,7 @@ export function Faders() {
                   title={flashes ? (row.flash === 'solo' ? 'Alone at full while pressed' : 'Full while pressed') : undefined}
                   className={`h-9 w-[calc(100%-3px)] rounded-md text-[11px] ${!flashes ? 'invisible' : strip.flashing ? 'bg-lime text-lime-ink' : 'bg-raised text-muted hover:bg-lift'}`}
                 >
-                  {row.flash === 'solo' ? 'alone' : row.number}
+                  {row.flash === 'solo' ? 'solo' : row.number}
                 </Flash>
                 {opened && (
                   <button type="button" aria-label={`Change fader ${row.name}`} onClick={() => setEditing(row)} className="grid h-7 w-full place-items-center rounded-md text-muted hover:bg-raised">

@@ -54,7 +54,7 @@ function OnStage() {
     return (
       <section aria-label="On stage" className="flex min-h-[150px] flex-none flex-col justify-center px-6">
         <h2 className="cap !text-[12px]">On stage</h2>
-        <p className="mt-1 text-[28px] font-semibold text-muted">Nothing yet: GO begins with the first cue.</p>
+        <p className="mt-1 text-[26px] font-semibold leading-[34px] text-muted">Nothing yet: GO begins with the first cue.</p>
       </section>
     );
   }
