@@ -24,6 +24,7 @@ export function Apart() {
   const [other, setOther] = useState<OtherShow | null>(null);
   const [doing, setDoing] = useState<'merge' | 'parts'>('merge');
   const may = mayEdit(you.role);
+  const makes = useScreen((s) => s.makes);
   if (other)
     return doing === 'merge' ? <MergeView other={other} onDone={() => setOther(null)} onParts={() => setDoing('parts')} /> : <BringIn other={other} onDone={() => setOther(null)} />;
   return (
@@ -35,7 +36,8 @@ export function Apart() {
           <a href={`/api/shows/${showId}/export/show.wingman`} download className="inline-flex h-8 items-center rounded-md bg-lift px-3 text-[12.5px] font-semibold shadow-[inset_0_0_0_1px_var(--color-edge)] hover:bg-[#2c3d36]">
             Save as a file
           </a>
-          <Button
+          {makes && (
+            <Button
             onClick={() => {
               setName(`${showName(show)}, ${you.name.split(' ')[0]}’s copy`);
               setCopying(true);
@@ -43,6 +45,7 @@ export function Apart() {
           >
             Make a copy here …
           </Button>
+          )}
         </div>
         {you.role === 'owner' && <Backups />}
         <Dialog open={copying} onOpenChange={setCopying} title="Make a copy" about="A show of your own, in rehearsal, to try things in. It remembers where it comes from, so that it can be merged back.">

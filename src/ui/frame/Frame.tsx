@@ -29,8 +29,8 @@ import { TopBar } from './TopBar';
 /** Places without the frame. */
 const BARE = new Set(['monitor', 'focus', 'notes', 'page']);
 
-/** @param volunteer has the pages given to them, and nothing else of the show */
-export function Frame({ showId, volunteer, children }: { showId: string; volunteer: boolean; children: ReactNode }) {
+/** @param volunteer has the pages given to them, and nothing else of the show @param makes may make shows in this house */
+export function Frame({ showId, volunteer, makes, children }: { showId: string; volunteer: boolean; makes: boolean; children: ReactNode }) {
   const router = useRouter();
   const place = usePathname().split('/').at(-1) ?? '';
   const [dialog, setDialog] = useState<'help' | 'palette' | 'record' | 'board' | null>(null);
@@ -46,6 +46,7 @@ export function Frame({ showId, volunteer, children }: { showId: string; volunte
   const elsewhere = volunteer && place !== 'page';
   useEffect(() => (elsewhere ? router.replace(`/shows/${showId}/page`) : openShow(showId)), [showId, elsewhere, router]);
   useEffect(() => setPlace(place), [place]);
+  useEffect(() => useScreen.setState({ makes }), [makes]);
 
   const goTo = useCallback((to: string) => router.push(`/shows/${showId}/${to}`), [router, showId]);
   const tools = useMemo<KeyTools>(

@@ -17,6 +17,7 @@ export interface RecordPlan {
   others: Consequence[];
   /** Palettes that it writes into, with the cues that use them. */
   palettes: { id: string; name: string; cues: number }[];
+  /** Values that it writes into its cue. */
   count: number;
 }
 
@@ -27,10 +28,12 @@ export function planRecord(options: RecordOptions & { listId: string }, filter: 
   void mode;
   const [name, params] = after === 'source' ? ['update-source', { listId: options.listId, number: options.number, values: recordValues(filter), palettes }] : ['record-cue', recordParams({ ...rest, mode: after }, filter)];
   const plan = tryEdit(name, params);
-  const count = (params.values as unknown[]).length;
-  if (!('changes' in plan)) return { edit: name, params, problem: plan.message, ...(plan.fields ? { fields: plan.fields } : {}), others: [], palettes: [], count };
+  const given = (params.values as unknown[]).length;
+  if (!('changes' in plan)) return { edit: name, params, problem: plan.message, ...(plan.fields ? { fields: plan.fields } : {}), others: [], palettes: [], count: given };
   const here = show.cuesOf(options.listId).find((c) => c.number === options.number);
   const aimed = new Set([...plan.changes.flatMap((c) => (c.table === 'cues' ? [c.id] : [])), ...(here ? [here.id] : [])]);
+  // What is written, not what is held: a value that the cue shows already is none.
+  const count = after === 'source' ? given : plan.changes.filter((c) => c.table === 'values' && aimed.has((c.after ?? c.before)?.cueId ?? '')).length;
   const touched = plan.changes.flatMap((c) => (c.table === 'palettes' && c.after ? [c.after] : []));
   const uses = (id: string): number => new Set([...show.values.values()].filter((v) => v.palette === id).map((v) => v.cueId)).size;
   return { edit: name, params, summary: plan.summary, others: consequences(show, plan.changes, aimed), palettes: touched.map((p) => ({ id: p.id, name: p.name, cues: uses(p.id) })), count };
@@ -40,25 +43,28 @@ export function planRecord(options: RecordOptions & { listId: string }, filter: 
 /** Edits of a line whose other cues are not told by the line itself. */
 const TOLD = new Set(['delete-cue', 'delete-palette', 'delete-look', 'delete-effect', 'set-effect']);
 
-function planned(intent: Intent): Consequence[] | undefined {
+function planned(intent: Intent): { others: Consequence[]; count?: number } | undefined {
   const { show } = useScreen.getState();
   if (intent.kind === 'record') {
     const { kind, mode, ...options } = intent;
     void kind;
     const plan = planRecord({ ...options, mode }, { from: 'programmer' }, mode, 'palette');
-    return plan.problem === undefined && plan.count > 0 ? plan.others : undefined;
+    return plan.problem === undefined && recordValues().length > 0 ? { others: plan.others, count: plan.count } : undefined;
   }
   if (intent.kind !== 'record-held' && !(intent.kind === 'edit' && TOLD.has(intent.edit))) return undefined;
   // A palette or a look that is made new is in no cue yet.
   if (intent.kind === 'record-held' && intent.edit !== 'update-source' && intent.params.id === undefined) return undefined;
   const params = intent.kind === 'edit' ? intent.params : { ...intent.params, values: intent.edit === 'update-source' ? recordValues() : heldValues() };
   const plan = tryEdit(intent.edit, params);
-  return 'changes' in plan ? consequences(show, plan.changes) : undefined;
+  return 'changes' in plan ? { others: consequences(show, plan.changes) } : undefined;
 }
 
 /** What Enter changes beside what it is aimed at, in words; undefined where the line says all of it. */
 export function besides(intent: Intent): { says: string; others: boolean } | undefined {
-  const others = planned(intent);
-  if (!others) return undefined;
-  return others.length === 0 ? { says: 'no other cue looks different', others: false } : { says: `also changes LX ${sayNumbers(useScreen.getState().show, others)}`, others: true };
+  const plan = planned(intent);
+  if (!plan) return undefined;
+  const { others, count } = plan;
+  const held = recordValues().length;
+  const fewer = count === undefined || count >= held ? '' : count === 0 ? 'it shows all of this already, ' : `${count} of them change it, `;
+  return others.length === 0 ? { says: `${fewer}no other cue looks different`, others: false } : { says: `${fewer}also changes LX ${sayNumbers(useScreen.getState().show, others)}`, others: true };
 }

@@ -39,6 +39,8 @@ export interface ScreenState {
   screenLocked: boolean;
   /** A state of long ago that is looked at: the number of its last change, and its name. Nothing is edited from here. */
   past: { seq: number; name: string } | null;
+  /** May make shows in this house. */
+  makes: boolean;
   /** Goes where this person goes. */
   following: string | null;
   /** Slot keys of the level frames. */
@@ -70,6 +72,7 @@ export const useScreen = create<ScreenState>(() => ({
   notKept: null,
   screenLocked: false,
   past: null,
+  makes: false,
   following: null,
   keys: [],
   index: new Map(),

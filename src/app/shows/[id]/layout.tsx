@@ -1,5 +1,6 @@
 import { headers } from 'next/headers';
 import { redirect } from 'next/navigation';
+import { houseRight } from '@/store/rights';
 import { roleOf } from '@/store/shows';
 import { Frame } from '@/ui/frame/Frame';
 import { server } from '../../server/context';
@@ -14,7 +15,7 @@ export default async function ShowLayout({ children, params }: { children: React
   const role = await roleOf(db, id, session.user.id);
   if (!role) redirect('/');
   return (
-    <Frame showId={id} volunteer={role === 'volunteer'}>
+    <Frame showId={id} volunteer={role === 'volunteer'} makes={(await houseRight(db, session.user.id)) !== 'guest'}>
       {children}
     </Frame>
   );
