@@ -288,6 +288,7 @@ describe('remotes', () => {
     const sunday = await showNamed(boss, 'Sunday at Tidewater');
     const nell = await new Script(house).signIn('volunteer');
     const screen = await Screen.open(house, 'volunteer');
+    await screen.says('header', 'The service');
     await screen.driver.get(`${house.url}/shows/${sunday}/book`);
     await until(async () => (await screen.driver.getCurrentUrl()).endsWith('/page'));
     await screen.says('header', 'The service');
