@@ -1,5 +1,6 @@
 /** Faders and sliders under a real pointer, while frames and other people’s edits arrive: the level follows the hand, every time. */
 import { By, Key, Origin, type WebElement } from 'selenium-webdriver';
+import type chrome from 'selenium-webdriver/chrome';
 import { openHouse, Screen, Script, until, type House } from './wingman';
 
 jest.setTimeout(300_000);
@@ -85,6 +86,52 @@ test('a drag that ends outside of the window ends; a second press elsewhere take
   await new Promise((done) => setTimeout(done, 300));
   expect(await valueOf(grand)).toBe(left);
   await live({ command: 'master', level: 1 });
+});
+
+interface Finger {
+  x: number;
+  y: number;
+  id: number;
+}
+const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd' | 'touchCancel', touchPoints: readonly Finger[]) => (screen.driver as chrome.Driver).sendDevToolsCommand('Input.dispatchTouchEvent', { type, touchPoints });
+
+test('two fingers on two faders lead both at once; one that the system takes away ends where it was, and the flash under another goes out', async () => {
+  const [one, two] = [await screen.find('[data-fader="3"]'), await screen.find('[data-fader="6"]')];
+  for (const fader of [3, 6]) await live({ command: 'fader', fader, level: 0.2, take: true });
+  await until(async () => (await valueOf(one)) === 20 && (await valueOf(two)) === 20);
+  const [a, b] = [await boxOf(one), await boxOf(two)];
+  const way = a.height - KNOB;
+  const from = (box: typeof a, id: number): Finger => ({ x: box.left + box.width / 2, y: box.top + box.height - KNOB / 2 - 0.2 * way, id });
+  const [f1, f2] = [from(a, 1), from(b, 2)];
+  await touch('touchStart', [f1]);
+  await touch('touchStart', [f1, f2]);
+  for (let i = 1; i <= 10; i++) {
+    await touch('touchMove', [
+      { ...f1, y: f1.y - (way * 0.6 * i) / 10 },
+      { ...f2, y: f2.y - (way * 0.3 * i) / 10 },
+    ]);
+  }
+  await until(async () => (await valueOf(one)) === 80 && (await valueOf(two)) === 50).catch(async () => Promise.reject(new Error(`two fingers lead to ${await valueOf(one)} and ${await valueOf(two)}`)));
+  await touch('touchEnd', []);
+  await new Promise((done) => setTimeout(done, 200));
+  // Taken away by the system: the level stays where the finger was, and the next touch begins anew.
+  const high = { ...f1, y: f1.y - way * 0.6 };
+  await touch('touchStart', [high]);
+  await touch('touchMove', [{ ...high, y: high.y + way * 0.3 }]);
+  await until(async () => Math.abs((await valueOf(one)) - 50) <= 1);
+  await touch('touchCancel', []);
+  await touch('touchStart', [{ ...f2, id: 3 }]);
+  await touch('touchEnd', []);
+  await new Promise((done) => setTimeout(done, 300));
+  expect([await valueOf(one), await valueOf(two)]).toEqual([expect.closeTo(50, -0.5), 50]);
+  const flash = await screen.find('[aria-label="Flash House"]');
+  const f = await boxOf(flash);
+  await live({ command: 'fader', fader: 3, level: 0, take: true });
+  await touch('touchStart', [{ x: f.left + f.width / 2, y: f.top + f.height / 2, id: 4 }]);
+  await until(async () => (await flash.getAttribute('class')).includes('bg-lime'));
+  await touch('touchCancel', []);
+  await until(async () => !(await flash.getAttribute('class')).includes('bg-lime'));
+  await live({ command: 'fader', fader: 6, level: 0, take: true });
 });
 
 test('by hand: one drag leads one cue in and ends with it, however far and often the hand goes; nothing beside it moves', async () => {

@@ -4,6 +4,7 @@ import { membersOf } from '@/core/groups/members';
 import { formatCueNumber } from '@/core/cues/number';
 import { Dialog } from '../parts/controls';
 import { live, select } from '../state/actions';
+import { useBook } from '../state/book';
 import { useList, useShow } from '../state/store';
 import { KEYS } from './key-table';
 import { RUNS, useKeyName, type KeyTools } from './keys';
@@ -32,6 +33,15 @@ export function CommandPalette({ open, onOpenChange, tools }: { open: boolean; o
                 <kbd className="num text-[11.5px] text-muted">{keyName(k.id)}</kbd>
               </Command.Item>
             ))}
+          </Command.Group>
+          <Command.Group heading="Lists">
+            {[...show.lists.values()]
+              .sort((a, b) => a.number - b.number)
+              .map((l) => (
+                <Command.Item key={l.id} value={`show list ${l.number} ${l.name} in the book`} onSelect={run(() => (useBook.setState({ listId: l.id, cells: null, chosen: [], cueId: null }), tools.goTo('book')))} className={ITEM}>
+                  Show list {l.number} {l.name} in the Book
+                </Command.Item>
+              ))}
           </Command.Group>
           <Command.Group heading="Groups">
             {[...show.groups.values()].map((g) => (
