@@ -27,7 +27,8 @@ interface Options {
 
 const KEPT = 60;
 const IN_SIGHT_MS: Record<Kind, number> = { said: 5000, done: 4000, warning: 8000, error: 8000 };
-const WEIGHT: Record<Kind, number> = { said: 0, done: 0, warning: 1, error: 2 };
+/** A refusal is not pushed away before it can be read; then what comes after it takes its place. */
+const STANDS_MS = 2500;
 
 interface Messages {
   /** Newest first. */
@@ -35,9 +36,11 @@ interface Messages {
   /** Ids of those whose time in sight is not over. */
   fresh: ReadonlySet<string>;
   unread: number;
+  /** Counts on when something ceases to stand before the others. */
+  turn: number;
 }
 
-export const useMessages = create<Messages>(() => ({ all: [], fresh: new Set(), unread: 0 }));
+export const useMessages = create<Messages>(() => ({ all: [], fresh: new Set(), unread: 0, turn: 0 }));
 
 const timers = new Map<string, ReturnType<typeof setTimeout>>();
 let count = 0;
@@ -52,6 +55,7 @@ export function putAway(id: string): void {
 function say(kind: Kind, text: string, { id = `m${++count}`, duration = IN_SIGHT_MS[kind], ways = [] }: Options = {}): void {
   clearTimeout(timers.get(id));
   timers.set(id, setTimeout(() => putAway(id), duration));
+  if (kind === 'error' || kind === 'warning') setTimeout(() => useMessages.setState(({ turn }) => ({ turn: turn + 1 })), STANDS_MS + 20);
   const answered = ways.map((w) => ({
     label: w.label,
     onClick: () => {
@@ -66,9 +70,10 @@ function say(kind: Kind, text: string, { id = `m${++count}`, duration = IN_SIGHT
   }));
 }
 
-/** The one that is shown: a question before a refusal before a word, and of equals the newest. */
+/** The one that is shown: a question before a refusal that is just said, before the newest. */
 export function inSight({ all, fresh }: Messages): Message | undefined {
-  const weight = (m: Message): number => (m.ways.length > 0 ? 3 : WEIGHT[m.kind]);
+  const stands = (m: Message): boolean => (m.kind === 'error' || m.kind === 'warning') && Date.now() - m.at.getTime() < STANDS_MS;
+  const weight = (m: Message): number => (m.ways.length > 0 ? 2 : stands(m) ? 1 : 0);
   return all.filter((m) => fresh.has(m.id)).reduce<Message | undefined>((best, m) => (!best || weight(m) > weight(best) ? m : best), undefined);
 }
 
