@@ -205,6 +205,15 @@ test('on air, the frames arrive at the simulated node as sACN and Art-Net, and i
   await screen.says('[data-testid=air]', 'On air');
 });
 
+test('what the top bar says of the output is true at once when routes change while it is on air', async () => {
+  await screen.says('[data-testid=air]', 'On air to the simulated node only');
+  const routes = async (): Promise<{ id: string; destination: string }[]> => ((await script.ask(`/api/shows/${show}`)).json as { tables: { routes: { id: string; destination: string }[] } }).tables.routes;
+  expect((await script.ask(`/api/shows/${show}/edits`, { edit: 'set-route', params: { set: { universe: 1, protocol: 'sacn', destination: '127.0.0.1', wire: 1, priority: 100, on: true } } })).status).toBe(200);
+  await screen.says('[data-testid=air]', 'On air · 1 universe');
+  await script.ask(`/api/shows/${show}/edits`, { edit: 'delete-route', params: { id: (await routes()).find((r) => r.destination === '127.0.0.1')?.id } });
+  await screen.says('[data-testid=air]', 'On air to the simulated node only');
+});
+
 test('help, palette, undo by key: the keyboard does it', async () => {
   await screen.command('name cue 2 All aboard, all');
   await screen.says('[data-testid=current-cue]', 'All aboard, all');
