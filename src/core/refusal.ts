@@ -9,6 +9,8 @@ export interface Refusal {
   fields?: Record<string, string>;
   /** What somebody else has changed of what this would write, since its sender looked. */
   unseen?: Unseen[];
+  /** The last change when `unseen` was found: choices are made against this. */
+  seq?: number;
 }
 
 /** One cell, or one field of a row, that two people changed. */

@@ -183,6 +183,8 @@ export class House {
   /** The command line, for scripts and remotes: live commands and edits alike. */
   private async type(show: LiveShow, actor: Actor, text: string): Promise<Answer> {
     const held = show.held(actor.userId);
+    // What the line was read against.
+    const { seq: seen } = show.copy;
     const read = readCommand(text, { show: show.show, selection: held.selection, listId: null, cueOn: (id) => show.playback().lists.find((l) => l.id === id)?.cueId ?? null, unrecorded: held.values.filter((v) => !v.recorded).length, held: (family) => held.values.filter((v) => !family || familyOf(v.attribute) === family).length, lit: () => show.lit() });
     if (!read.ok) return refuse('invalid', read.message === '' ? 'Nothing was typed.' : read.message, { text: read.message });
     const { intent } = read;
@@ -197,17 +199,17 @@ export class House {
         return answer;
       }
       case 'record-held':
-        return this.edited(show, await this.store.edit(show.id, actor, { edit: intent.edit, params: { ...intent.params, values: held.values.filter((v) => intent.edit !== 'update-source' || !v.recorded).map(recordedValue) }, editId: newEditId() }));
+        return this.edited(show, await this.store.edit(show.id, actor, { edit: intent.edit, params: { ...intent.params, values: held.values.filter((v) => intent.edit !== 'update-source' || !v.recorded).map(recordedValue) }, editId: newEditId(), seen }));
       case 'undo':
       case 'redo':
         return this.edited(show, await this.store.reverse(show.id, actor, intent.kind, newEditId()));
       case 'edit':
-        return this.edited(show, await this.store.edit(show.id, actor, { edit: intent.edit, params: intent.params, editId: newEditId() }));
+        return this.edited(show, await this.store.edit(show.id, actor, { edit: intent.edit, params: intent.params, editId: newEditId(), seen }));
       case 'record': {
         const values = held.values.filter((v) => !v.recorded).map(recordedValue);
         const { kind, ...rest } = intent;
         void kind;
-        return this.edited(show, await this.store.edit(show.id, actor, { edit: 'record-cue', params: { values, ...rest }, editId: newEditId() }));
+        return this.edited(show, await this.store.edit(show.id, actor, { edit: 'record-cue', params: { values, ...rest }, editId: newEditId(), seen }));
       }
     }
   }

@@ -43,6 +43,8 @@ export interface EditRequest {
   seen?: number;
   /** Answers to that question, by key. */
   decided?: Decided;
+  /** The change at which the question was asked that these answer. */
+  decidedAt?: number;
 }
 
 export interface EditResult {
@@ -91,8 +93,8 @@ export class ShowStore {
       const planned = planEdit(show, role, request.edit, request.params, request.editId, { ...author, at: new Date().toISOString() });
       if (isRefusal(planned)) return planned;
       if (request.preview || request.seen === undefined || request.seen >= seq) return { ...planned, reverts: null };
-      const { unseen, changes } = unseenBy(show, planned.changes, await changesAfter(trx, showId, request.seen), author.userId, request.decided);
-      if (unseen.length > 0) return { ...refuse('unseen', `${unseen[0]?.who ?? 'Somebody'} has changed ${unseen.length === 1 ? `${unseen[0]?.title ?? 'this'}` : `${unseen.length} of these`} since you looked. Nothing was written yet: see both, and choose.`), unseen: unseen.slice(0, 500) };
+      const { unseen, changes } = unseenBy(show, planned.changes, await changesAfter(trx, showId, request.seen), author.userId, request.decided, request.decidedAt);
+      if (unseen.length > 0) return { ...refuse('unseen', `${unseen[0]?.who ?? 'Somebody'} has changed ${unseen.length === 1 ? `${unseen[0]?.title ?? 'this'}` : `${unseen.length} of these`} since you looked. Nothing was written yet: see both, and choose.`), unseen: unseen.slice(0, 500), seq };
       if (changes.length === 0) return refuse('nothing', 'Everything of this was left as the others made it; nothing was written.');
       if (changes.length < planned.changes.length) {
         const dangling = danglingAfter(show, changes);

@@ -244,6 +244,35 @@ describe('unseen work', () => {
     must(await ask({ [key]: 'theirs' }));
     expect([level(await f.show(), 1, one), level(await f.show(), 1, two)]).toEqual([0.7, 0.9]);
   });
+
+  test('every mix of mine and theirs ends as it was chosen, with the first number seen; a third change is asked again where mine would write over it', async () => {
+    const f = await freshShow();
+    const ids = (await patched(f)).slice(0, 2);
+    const [one, two] = ids;
+    await f.edit(mara, 'record-cue', { ...(recorded(one, 1, 0.5) as object), values: ids.map((fixtureId) => ({ fixtureId, attribute: 'Dimmer', level: 0.5 })) });
+    const cueId = (await f.show()).cuesOf('main')[0]?.id ?? '';
+    const cell = (fixtureId: string | undefined, l: number) => ({ cueId, fixtureId, attribute: 'Dimmer', set: { level: l } });
+    const keyOf = (fixtureId: string | undefined): string => `values/${cueId}:${fixtureId}:Dimmer`;
+    for (const [a, b] of [['mine', 'mine'], ['mine', 'theirs'], ['theirs', 'mine'], ['theirs', 'theirs']] as const) {
+      const seen = await f.edit(mara, 'set-values', { cells: ids.map((id) => cell(id, 0.1)) });
+      await f.edit(tam, 'set-values', { cells: ids.map((id) => cell(id, 0.6)) });
+      const ask = (more: object = {}) => f.store.edit(f.id, mara, { edit: 'set-values', params: { cells: ids.map((id) => cell(id, 0.9)) }, editId: `e-${randomUUID()}`, seen, ...more });
+      const first = await ask();
+      if (!isRefusal(first) || first.seq === undefined) throw new Error('nothing was asked');
+      expect(first.unseen).toHaveLength(2);
+      // While the choice is made, a third change comes to the second.
+      await f.edit(tam, 'set-values', { cells: [cell(two, 0.3)] });
+      const decided = { [keyOf(one)]: a, [keyOf(two)]: b };
+      const second = await ask({ decided, decidedAt: first.seq });
+      if (b === 'mine') {
+        if (!isRefusal(second)) throw new Error('the third change was written over');
+        expect(second.unseen).toMatchObject([{ key: keyOf(two), seen: '60 %', now: '30 %', yours: '90 %' }]);
+        must(await ask({ decided, decidedAt: second.seq }));
+      } else if (a === 'mine') must(second);
+      else expect(second).toMatchObject({ code: 'nothing' });
+      expect([level(await f.show(), 1, one), level(await f.show(), 1, two)]).toEqual([a === 'mine' ? 0.9 : 0.6, b === 'mine' ? 0.9 : 0.3]);
+    }
+  });
 });
 
 describe('files, copies and coming together', () => {

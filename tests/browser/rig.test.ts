@@ -68,7 +68,7 @@ test('the form patches with a group, and offers to run on when the universe is f
   await screen.says('[data-testid=patch-says]', 'a universe ends at 512');
   await screen.press('Go on in universe 2');
   await screen.says('[data-testid=patch-says]', 'over 2 universes');
-  await (await screen.driver.findElement(By.xpath('//label[normalize-space(.)="group"]//input'))).click();
+  await (await screen.driver.findElement(By.xpath('//label[normalize-space(.)="Make a group"]//input'))).click();
   await screen.press('Patch 4 fixtures');
   await until(async () => (await at(14)) === '2.5');
   expect([await at(11), await at(12), await at(13)]).toEqual(['1.505', '1.509', '2.1']);
@@ -76,7 +76,7 @@ test('the form patches with a group, and offers to run on when the universe is f
 });
 
 test('a double click on the map patches there; a type is carried from the list onto it', async () => {
-  await (await screen.driver.findElement(By.xpath('//label[normalize-space(.)="group"]//input'))).click();
+  await (await screen.driver.findElement(By.xpath('//label[normalize-space(.)="Make a group"]//input'))).click();
   await screen.pick('generic dimmer', 'Generic Dimmer, 8 bit');
   await screen.fill('Quantity', '6');
   await screen.fill('First no.', '1');

@@ -28,8 +28,8 @@ export function stop(refusal: Refusal): never {
 }
 
 function errorResponse(refusal: Refusal): Response {
-  const { code, message, fields, unseen } = refusal;
-  return Response.json({ error: { code, message, ...(fields ? { fields } : {}), ...(unseen ? { unseen } : {}) } }, { status: statusOf(refusal) });
+  const { code, message, fields, unseen, seq } = refusal;
+  return Response.json({ error: { code, message, ...(fields ? { fields } : {}), ...(unseen ? { unseen } : {}), ...(seq === undefined ? {} : { seq }) } }, { status: statusOf(refusal) });
 }
 
 export const AWAY = refuse('unavailable', 'The database cannot be reached right now. Playback goes on; nothing was changed. Try again in a moment.');

@@ -10,10 +10,11 @@ export type Decided = Readonly<Record<string, 'mine' | 'theirs'>>;
 /**
  * Judged per cue, fixture and attribute for values, per field for other rows.
  * @param since changes after the state that the author saw, oldest first
- * @param decided what the author has chosen already, by key
+ * @param decided what the author has chosen already, by key, against the state after change `decidedAt`: `mine` is asked
+ *   again where somebody has changed it since; `theirs` leaves it as it is by now
  * @returns what is still to be chosen, and the changes with others' work kept where that was chosen
  */
-export function unseenBy(show: Show, planned: readonly RowChange[], since: readonly Change[], userId: string, decided: Decided = {}): { unseen: Unseen[]; changes: RowChange[] } {
+export function unseenBy(show: Show, planned: readonly RowChange[], since: readonly Change[], userId: string, decided: Decided = {}, decidedAt = Infinity): { unseen: Unseen[]; changes: RowChange[] } {
   const others = since.filter((c) => c.userId !== userId);
   if (others.length === 0) return { unseen: [], changes: [...planned] };
   // By row: as the author saw it, and who touched which of its fields.
@@ -35,7 +36,7 @@ export function unseenBy(show: Show, planned: readonly RowChange[], since: reado
       continue;
     }
     const whole = plan.table === 'values' || !plan.before || !plan.after || entry.seen === null;
-    const result = whole ? wholeRow(show, plan, entry, decided) : byField(show, plan, entry, decided);
+    const result = whole ? wholeRow(show, plan, entry, decided, decidedAt) : byField(show, plan, entry, decided, decidedAt);
     unseen.push(...result.unseen);
     if (result.change) changes.push(result.change);
   }
@@ -47,17 +48,22 @@ interface Touched {
   by: { change: Change; row: RowChange }[];
 }
 
-function wholeRow(show: Show, plan: RowChange, { seen, by }: Touched, decided: Decided): { unseen: Unseen[]; change?: RowChange } {
+/** What others made of it after a choice was made; their first change since says what the chooser saw. */
+const sinceChosen = (by: Touched['by'], decidedAt: number, field?: string): Touched['by'] => by.filter((b) => b.change.seq > decidedAt && (field === undefined || altered(b.row).includes(field)));
+
+function wholeRow(show: Show, plan: RowChange, { seen: first, by }: Touched, decided: Decided, decidedAt: number): { unseen: Unseen[]; change?: RowChange } {
   if (same(plan.before, plan.after)) return { unseen: [] };
   const key = `${plan.table}/${plan.id}`;
   if (decided[key] === 'theirs') return { unseen: [] };
-  if (decided[key] === 'mine') return { unseen: [], change: plan };
+  const [later] = decided[key] === 'mine' ? sinceChosen(by, decidedAt) : [];
+  if (decided[key] === 'mine' && (!later || same(later.row.before, plan.before))) return { unseen: [], change: plan };
+  const seen = later ? later.row.before : first;
   const say = (row: AnyRow | null): string => (plan.table === 'values' ? sayValue(show, row as ValueRow | null) : row === null ? 'not there' : 'as it stands');
   const last = by.at(-1)?.change;
   return { unseen: [{ key, title: describeRow(show, plan.table, plan.before ?? plan.after ?? seen), seen: say(seen), now: say(plan.before), yours: plan.after === null ? 'deleted' : say(plan.after), who: last?.userName ?? 'somebody', at: last?.at ?? '' }] };
 }
 
-function byField(show: Show, plan: RowChange, { seen, by }: Touched, decided: Decided): { unseen: Unseen[]; change?: RowChange } {
+function byField(show: Show, plan: RowChange, { seen, by }: Touched, decided: Decided, decidedAt: number): { unseen: Unseen[]; change?: RowChange } {
   const [was, now, next] = [seen, plan.before, plan.after] as unknown as Record<string, unknown>[];
   const unseen: Unseen[] = [];
   const after: Record<string, unknown> = { ...next };
@@ -70,10 +76,12 @@ function byField(show: Show, plan: RowChange, { seen, by }: Touched, decided: De
       else after[field] = now[field];
       continue;
     }
-    if (decided[key] === 'mine') continue;
+    const [later] = decided[key] === 'mine' ? sinceChosen(by, decidedAt, field) : [];
+    const before = later ? (later.row.before as unknown as Record<string, unknown> | null)?.[field] : was?.[field];
+    if (decided[key] === 'mine' && (!later || same(before, now?.[field]))) continue;
     const last = by.filter((b) => altered(b.row).includes(field)).at(-1)?.change ?? by.at(-1)?.change;
     const say = (v: unknown): string => sayField(show, plan.table, field, v);
-    unseen.push({ key, title: `${describeRow(show, plan.table, plan.before)}: ${fieldName(field)}`, seen: say(was?.[field]), now: say(now?.[field]), yours: say(next?.[field]), who: last?.userName ?? 'somebody', at: last?.at ?? '' });
+    unseen.push({ key, title: `${describeRow(show, plan.table, plan.before)}: ${fieldName(field)}`, seen: say(before), now: say(now?.[field]), yours: say(next?.[field]), who: last?.userName ?? 'somebody', at: last?.at ?? '' });
   }
   return same(now, after) ? { unseen } : { unseen, change: { ...plan, after } as unknown as RowChange };
 }

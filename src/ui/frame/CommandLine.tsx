@@ -1,9 +1,10 @@
 /** The command line, and in words what Enter will do. What is typed stays when the connection drops. */
 'use client';
 import { ArrowRight } from 'lucide-react';
-import { useEffect, useMemo, useState, type ReactNode, type RefObject } from 'react';
+import { useEffect, useMemo, useRef, useState, type ReactNode, type RefObject } from 'react';
 import { keep } from '../parts/keep';
 import { complete as complete_, perform, read } from '../state/actions';
+import { seqNow, since } from '../state/looked';
 import { endLastMode } from '../state/modes';
 import { besides } from '../state/planned';
 import { useScreen, mayPlay } from '../state/store';
@@ -33,6 +34,12 @@ export function CommandLine({ input, offer }: { input: RefObject<HTMLInputElemen
   const [history, setHistory] = useState<string[]>(kept);
   const [offered, setOffered] = useState<Offered>(NOTHING);
   const [recall, setRecall] = useState(-1);
+  // What its author had seen when the line was begun goes with its edits.
+  const begun = useRef<number | null>(null);
+  useEffect(() => {
+    if (text === '') begun.current = null;
+    else begun.current ??= seqNow();
+  }, [text]);
   const { connection, you, revision, selection, values, playback } = useScreen();
   const reading = useMemo(() => {
     // What a line means depends on these as well as on its words.
@@ -71,6 +78,7 @@ export function CommandLine({ input, offer }: { input: RefObject<HTMLInputElemen
       return;
     }
     const typed = text;
+    const from = begun.current ?? seqNow();
     setText('');
     setRecall(-1);
     setHistory((h) => {
@@ -79,7 +87,7 @@ export function CommandLine({ input, offer }: { input: RefObject<HTMLInputElemen
       return next;
     });
     setOffered(NOTHING);
-    if (!(await perform(reading.intent))) setText((now) => (now === '' ? typed : now));
+    if (!(await since(from, () => perform(reading.intent)))) setText((now) => (now === '' ? typed : now));
   };
 
   const step = (by: number): void => {

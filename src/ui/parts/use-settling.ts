@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
+import { seqNow, since } from '../state/looked';
 
 /** A hand that rests so long has done what it wanted. */
 const REST_MS = 700;
@@ -14,6 +15,7 @@ export function useSettling<T>(value: T, write: (value: T) => unknown): { shown:
   const [held, setHeld] = useState<{ value: T } | null>(null);
   const pending = useRef<{ value: T } | null>(null);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const from = useRef(0);
   const latest = useRef(write);
   latest.current = write;
 
@@ -28,13 +30,14 @@ export function useSettling<T>(value: T, write: (value: T) => unknown): { shown:
     pending.current = null;
     if (!last) return;
     // The answer may be here before the rows are.
-    void Promise.resolve(latest.current(last.value)).finally(() =>
+    void Promise.resolve(since(from.current, () => latest.current(last.value))).finally(() =>
       setTimeout(() => {
         if (pending.current === null) setHeld(null);
       }, ROWS_MS),
     );
   };
   const put = (next: T): void => {
+    if (pending.current === null) from.current = seqNow();
     pending.current = { value: next };
     setHeld({ value: next });
   };

@@ -3,6 +3,7 @@ import { useEffect, useRef, useState, type RefObject } from 'react';
 import type { LayoutRow, PieceRow } from '@/core/show/rows';
 import { ontoPiece, snapped } from '@/core/plan/arrange';
 import { edit, said, select, toggleSelected } from '../state/actions';
+import { seqNow, since } from '../state/looked';
 import { setTool, useStage } from '../state/stage';
 import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
 import type { Lamp } from './light';
@@ -35,6 +36,8 @@ interface Gesture {
   moved: boolean;
   additive: boolean;
   last: Pixel;
+  /** The show's last change when it began. */
+  seen: number;
 }
 
 interface Asked {
@@ -125,7 +128,7 @@ export function useGestures(a: Asked): Gestures {
     const aims = !a.fixed && (tool === 'aim' || tool === 'line') && mayPlay(role);
     const draws = !a.fixed && (tool === 'bar' || tool === 'boom' || tool === 'set') && mayEdit(role);
     const kind: Gesture['kind'] = e.button === 1 || touches.current.size > 1 ? 'pan' : aims ? (tool === 'line' ? 'line' : 'aim') : draws ? 'line' : tool === 'lasso' && !a.fixed ? 'lasso' : canEdit && lamp ? 'fixtures' : found ? 'piece' : 'select';
-    gesture.current = { start: p, last: p, kind, lamp, piece: found, moved: false, additive: e.ctrlKey || e.metaKey || e.shiftKey };
+    gesture.current = { start: p, last: p, kind, lamp, piece: found, moved: false, additive: e.ctrlKey || e.metaKey || e.shiftKey, seen: seqNow() };
     setRubber(null);
   };
 
@@ -242,7 +245,7 @@ export function useGestures(a: Asked): Gestures {
       void said({ command: 'aim', points: [{ x: cm(m.x), y: cm(m.y), z: 0 }], flip: false });
     } else if (done.kind === 'line') {
       if (line) drawn(toMetre(view, line.from), toMetre(view, line.to));
-    } else if (a.moving) putDown(a.moving);
+    } else if (a.moving) since(done.seen, () => a.moving && putDown(a.moving));
     else if (lasso) within((q) => inside(lasso, q), done.additive);
     else if (rubber) within((q) => q.x >= rubber.x && q.x <= rubber.x + rubber.w && q.y >= rubber.y && q.y <= rubber.y + rubber.h, done.additive);
     else if (!done.moved && done.kind !== 'pan') clicked(done);

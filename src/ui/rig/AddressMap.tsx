@@ -6,6 +6,7 @@ import { absolute, clashAt, formatPoint, fromAbsolute, modeOf, occupied, widthAt
 import { attributeInfo } from '@/core/rig/attributes';
 import type { PatchPoint } from '@/core/show/rows';
 import { edit, select, toggleSelected, tryEdit } from '../state/actions';
+import { seqNow, since } from '../state/looked';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { useDrag } from '../parts/use-drag';
 import { FixtureMenu, takeOff } from './FixtureMenu';
@@ -204,6 +205,8 @@ export function AddressMap() {
     /** Absolute address under the hand when it began, also after the map has turned to another universe. */
     from: number;
     by: number | null;
+    /** The show's last change when it began. */
+    seen: number;
   }
   /** Units that have a channel in the box of cells, in the order of their addresses. */
   const within = (b: Box): string[] => {
@@ -229,7 +232,7 @@ export function AddressMap() {
       const id = at(cell)?.fixture.id ?? null;
       const additive = e.ctrlKey || e.metaKey || e.shiftKey;
       if (id && !selected.has(id) && !additive) select([id]);
-      return { cell, x, y, id, additive, box: null, from: base + cell, by: null };
+      return { cell, x, y, id, additive, box: null, from: base + cell, by: null, seen: seqNow() };
     },
     move: (p, e) => {
       const { x, y, cell } = local(e);
@@ -252,7 +255,7 @@ export function AddressMap() {
         const found = within(p.box);
         select(p.additive ? [...new Set([...selection, ...found])] : found);
       } else if (p.by !== null) {
-        if (plan && !('message' in plan)) commit(p.by);
+        if (plan && !('message' in plan)) since(p.seen, () => commit(p.by ?? 0));
       } else if (p.id && p.additive) toggleSelected(p.id);
       else if (p.id) select([p.id]);
       else if (!p.additive) setDraft({ address: formatPoint(fromAbsolute(base + p.cell)) });

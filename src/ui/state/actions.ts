@@ -136,14 +136,14 @@ const newEditId = (): string => `b${Date.now().toString(36)}${Math.random().toSt
 const RETRIES_MS = [300, 800, 2000];
 
 /** Changes the show. A lost answer is asked for again under the same id, so nothing happens twice. */
-export async function edit(name: string, params: unknown, { quiet = false, seen = seenNow(), decided }: { quiet?: boolean; seen?: number; decided?: Record<string, 'mine' | 'theirs'> } = {}): Promise<EditAnswer | ApiError> {
+export async function edit(name: string, params: unknown, { quiet = false, seen = seenNow(), decided, decidedAt }: { quiet?: boolean; seen?: number; decided?: Record<string, 'mine' | 'theirs'>; decidedAt?: number | undefined } = {}): Promise<EditAnswer | ApiError> {
   const { showId } = useScreen.getState();
   const locked = lockedHere();
   if (locked) {
     notice.error(locked, { id: 'locked' });
     return new ApiError(0, 'locked', locked);
   }
-  const body = JSON.stringify({ edit: name, params, editId: newEditId(), seen, ...(decided ? { decided } : {}) });
+  const body = JSON.stringify({ edit: name, params, editId: newEditId(), seen, ...(decided ? { decided, decidedAt } : {}) });
   for (let attempt = 0; ; attempt++) {
     try {
       const answer = await api<EditAnswer>(`/api/shows/${showId}/edits`, { method: 'POST', body });
@@ -157,9 +157,9 @@ export async function edit(name: string, params: unknown, { quiet = false, seen 
         continue;
       }
       if (problem.code === 'unseen') {
-        // Both are shown, and what is chosen is written then.
+        // Both are shown, and what is chosen is written then: still against what was seen at first, with the choices.
         const choice = await askUnseen(problem.unseen);
-        if (choice) return edit(name, params, { quiet, seen: useScreen.getState().seq, decided: { ...decided, ...choice } });
+        if (choice) return edit(name, params, { quiet, seen, decided: { ...decided, ...choice }, decidedAt: problem.seq });
         notice('Nothing was written: it stays as the others made it.');
         return problem;
       }

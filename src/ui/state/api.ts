@@ -9,6 +9,8 @@ export class ApiError extends Error {
     readonly fields: Record<string, string> = {},
     /** What others have changed of what was to be written. */
     readonly unseen: Unseen[] = [],
+    /** The last change when that was found. */
+    readonly seq?: number,
   ) {
     super(message);
   }
@@ -21,8 +23,8 @@ export async function api<T>(path: string, init: RequestInit = {}): Promise<T> {
   } catch {
     throw new ApiError(0, 'offline', 'Wingman cannot be reached right now. Nothing was changed; what you typed is kept.');
   }
-  const json = (await response.json().catch(() => null)) as { error?: { code: string; message: string; fields?: Record<string, string>; unseen?: Unseen[] }; message?: string } | null;
-  if (!response.ok) throw new ApiError(response.status, json?.error?.code ?? 'unavailable', json?.error?.message ?? json?.message ?? 'Wingman cannot answer right now. Nothing was changed.', json?.error?.fields, json?.error?.unseen);
+  const json = (await response.json().catch(() => null)) as { error?: { code: string; message: string; fields?: Record<string, string>; unseen?: Unseen[]; seq?: number }; message?: string } | null;
+  if (!response.ok) throw new ApiError(response.status, json?.error?.code ?? 'unavailable', json?.error?.message ?? json?.message ?? 'Wingman cannot answer right now. Nothing was changed.', json?.error?.fields, json?.error?.unseen, json?.error?.seq);
   return json as T;
 }
 

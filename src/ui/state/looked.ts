@@ -1,6 +1,6 @@
 /**
  * What a person had seen when they began to write something: the show's last change when the topmost dialog was opened,
- * or when the field that they type into got the focus. Edits are sent with it, so that work of others since then is not
+ * when the field that they type into got the focus, when a drag was begun or the first letter of a line was typed. Edits are sent with it, so that work of others since then is not
  * overwritten unseen.
  */
 import { useEffect } from 'react';
@@ -31,4 +31,18 @@ export function useLooked(open: boolean): void {
   }, [open]);
 }
 
-export const seenNow = (): number => Math.min(useScreen.getState().seq, dialogs.at(-1) ?? Infinity, focused ?? Infinity);
+let begun: number | null = null;
+
+/** What is written at the end of a drag, or of a line, counts from when that was begun. @param act calls `edit` before it waits for anything */
+export function since<T>(seq: number, act: () => T): T {
+  const before = begun;
+  begun = Math.min(seq, before ?? Infinity);
+  try {
+    return act();
+  } finally {
+    begun = before;
+  }
+}
+
+export const seqNow = (): number => useScreen.getState().seq;
+export const seenNow = (): number => Math.min(seqNow(), dialogs.at(-1) ?? Infinity, focused ?? Infinity, begun ?? Infinity);

@@ -17,6 +17,8 @@ const Request_ = z.object({
   seen: z.number().int().min(0).optional(),
   /** Answers to that question. */
   decided: z.record(z.string().max(600), z.enum(['mine', 'theirs'])).optional(),
+  /** `seq` of the refusal that asked: what others have changed since then of what is to be written is asked again. */
+  decidedAt: z.number().int().min(0).optional(),
 });
 
 /** A person at a keyboard makes a few edits a second, a drag some more; a program that makes more is slowed down. */
@@ -28,6 +30,6 @@ export const POST = (request: Request, { params }: { params: Promise<{ id: strin
     const { id } = await params;
     const who = await member(request, id, 'make edits');
     if (!allowances.take(who.userId, performance.now())) return logged(id, who, refuse('rate', `More than ${PER_SECOND} edits a second come from you; this one was not made. Send it again in a moment.`));
-    const { edit, params: editParams, editId, preview, seen, decided } = await body(request, Request_);
-    return logged(id, who, await server().store.edit(id, who, { edit, params: editParams, editId: editId ?? randomUUID().slice(0, 18), ...(preview === undefined ? {} : { preview }), ...(seen === undefined ? {} : { seen }), ...(decided ? { decided } : {}) }));
+    const { edit, params: editParams, editId, preview, seen, decided, decidedAt } = await body(request, Request_);
+    return logged(id, who, await server().store.edit(id, who, { edit, params: editParams, editId: editId ?? randomUUID().slice(0, 18), ...(preview === undefined ? {} : { preview }), ...(seen === undefined ? {} : { seen }), ...(decided ? { decided } : {}), ...(decidedAt === undefined ? {} : { decidedAt }) }));
   });
