@@ -160,16 +160,14 @@ test('blind with values held is not ended by Esc alone: they would show', async 
 
 test('messages stand in their own line, over nothing, and can be read later', async () => {
   await screen.command('goto 3 time 0');
-  await screen.typed('master at 90');
-  await (await screen.find('#command')).sendKeys(Key.ENTER);
-  await live({ command: 'master', level: 1 });
-  await screen.command('list 2 release');
-  await screen.command('undo');
-  await until(async () => /\S/.test(await screen.words('[data-testid=message-line] [role=status], [data-testid=message-line] [role=alert]')));
+  await screen.command('name cue 9 Skerry lights');
+  await screen.says('[data-testid=message-line]', 'name: “Skerry light” → “Skerry lights”');
+  await screen.typed('goto 99');
+  await screen.says('[data-testid=says]', 'There is no cue 99');
   const box = await screen.driver.executeScript<{ line: number; main: number }>("return { line: document.querySelector('[data-testid=message-line]').getBoundingClientRect().top, main: document.querySelector('main').getBoundingClientRect().bottom }");
   expect(box.line).toBeGreaterThanOrEqual(box.main - 1);
   await (await screen.find('[data-testid=message-line] [aria-label^="Messages before"]')).click();
-  await until(async () => (await screen.count('ol[aria-label="Messages before"] li')) > 0);
+  await screen.says('ol[aria-label="Messages before"]', 'Skerry lights');
   await screen.driver.actions().sendKeys(Key.ESCAPE).perform();
 });
 

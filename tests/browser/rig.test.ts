@@ -112,11 +112,20 @@ test('several are carried by keys, and across universes with the hand', async ()
 
   await universe(1);
   const [from, there] = [await screen.cell(289), await (await screen.find('[data-universe="2"]')).getRect()];
-  const drag = screen.driver.actions({ async: true });
-  await drag.move(from).press().move({ x: from.x + 9, y: from.y + 2 }).move({ x: Math.round(there.x + 20), y: Math.round(there.y + 20) }).perform();
-  await until(async () => (await (await screen.find('[data-universe="2"] button')).getAttribute('aria-selected')) === 'true');
+  // Held over the tab until it turns, in one stroke.
   const to = await screen.cell(289);
-  await screen.driver.actions({ async: true }).move(to).release().perform();
+  await screen.driver
+    .actions({ async: true })
+    .move(from)
+    .press()
+    .move({ x: from.x + 9, y: from.y + 2 })
+    .move({ x: Math.round(there.x + 20), y: Math.round(there.y + 20) })
+    .pause(900)
+    .move({ x: Math.round(there.x + 22), y: Math.round(there.y + 20) })
+    .move(to)
+    .release()
+    .perform();
+  await until(async () => (await (await screen.find('[data-universe="2"] button')).getAttribute('aria-selected')) === 'true');
   await until(async () => (await at(1)) === '2.289');
   expect(await at(2)).toBe('2.194');
 });
@@ -174,12 +183,14 @@ test('limits bend what is sent, at once', async () => {
   await until(async () => (await dmx(1, 38)) === 255);
   await (await cellOf(6, 'number')).click();
   const high = await screen.find('[aria-label="Intensity, highest"]');
-  for (let i = 0; i < 3; i++) {
-    await high.sendKeys(Key.ARROW_LEFT);
-    await until(async () => ((await fixture(6))?.transforms?.Dimmer as { max?: number } | undefined)?.max === [0.99, 0.98, 0.97][i]);
-  }
+  const changes = async (): Promise<number> => ((await script.ask(`/api/shows/${show}`)).json as { seq: number }).seq;
+  const before = await changes();
+  await high.sendKeys(Key.ARROW_LEFT, Key.ARROW_LEFT, Key.ARROW_LEFT);
+  await until(async () => ((await fixture(6))?.transforms?.Dimmer as { max?: number } | undefined)?.max === 0.97);
+  // A run of key presses is one step.
+  expect(await changes()).toBe(before + 1);
   await until(async () => (await dmx(1, 38)) === Math.round(0.97 * 255));
-  await screen.says('[aria-label=Limits]', '0–97%');
+  await screen.says('[aria-label=Limits]', '0 – 97 %');
   await screen.says('[data-fixture="6"]', '0–97 %');
 });
 

@@ -222,8 +222,16 @@ export class Screen {
   }
 
   async typed(line: string): Promise<void> {
-    const command = await this.find('#command');
-    await command.sendKeys(Key.chord(Key.CONTROL, 'a'), line);
+    // A dialog that is just closing lets nobody type yet.
+    await until(async () =>
+      (await this.find('#command')).sendKeys(Key.chord(Key.CONTROL, 'a'), line).then(
+        () => true,
+        (error: Error) => {
+          if (error.name === 'ElementNotInteractableError') return false;
+          throw error;
+        },
+      ),
+    );
   }
 
   async command(line: string): Promise<void> {

@@ -213,7 +213,8 @@ export function AddressMap() {
     const grid = gridIn(size.width, size.height);
     const inside = (cell: number): boolean => {
       const c = middleOf(grid, cell);
-      return c.x >= Math.min(b.x, b.toX) && c.x <= Math.max(b.x, b.toX) && c.y >= Math.min(b.y, b.toY) && c.y <= Math.max(b.y, b.toY);
+      // Touched is taken.
+      return c.x + grid.w / 2 >= Math.min(b.x, b.toX) && c.x - grid.w / 2 <= Math.max(b.x, b.toX) && c.y + grid.h / 2 >= Math.min(b.y, b.toY) && c.y - grid.h / 2 <= Math.max(b.y, b.toY);
     };
     return [...new Set(blocks.filter((r) => Array.from({ length: r.to - r.from + 1 }, (_, i) => r.from + i).some(inside)).map((r) => r.range.fixture.id))];
   };
