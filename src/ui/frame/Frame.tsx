@@ -67,7 +67,9 @@ export function Frame({ showId, volunteer, makes, children }: { showId: string; 
         keyOf(k.id, own),
         (event: KeyboardEvent) => {
           // A table or a menu under the hand may have taken it.
-          if (event.defaultPrevented || (!('inFields' in k) && inTextField(event.target))) return;
+          // An empty command line, where the hand is left after every line, takes nothing from them.
+          const emptyLine = event.target === command.current && command.current?.value === '';
+          if (event.defaultPrevented || (!('inFields' in k) && inTextField(event.target) && !emptyLine)) return;
           if (document.querySelector('[role="dialog"]') && (k.id !== 'palette' || useScreen.getState().screenLocked)) return;
           event.preventDefault();
           RUNS[k.id](tools);

@@ -29,7 +29,7 @@ export function NotesPage() {
   return (
     <div className="flex h-full flex-col bg-ink">
       <RemoteBar title="Notes" always />
-      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_minmax(340px,40%)] max-[760px]:grid-cols-1 max-[760px]:overflow-y-auto">
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_minmax(340px,40%)] max-[760px]:block max-[760px]:overflow-y-auto">
         <section aria-label="The show now" className="flex min-h-0 flex-col">
           <div className="flex flex-none items-center gap-4 px-5 py-3">
             <div className="min-w-0 flex-1">
@@ -45,7 +45,7 @@ export function NotesPage() {
               Call {next ? formatCueNumber(next.number) : ''}
             </button>
           </div>
-          <div className="min-h-0 flex-1 border-t border-line max-[760px]:h-[40vh] max-[760px]:flex-none">
+          <div className="min-h-0 flex-1 border-t border-line max-[760px]:h-[34vh] max-[760px]:flex-none">
             {script ? <Page big script={script} calls={calls} now={list?.cueId ?? null} next={list?.nextId ?? null} onCall={({ cue }) => setPicked(cue.id)} onLine={(at) => setPicked(calls.filter((c) => c.call.from <= at).at(-1)?.cue.id ?? null)} /> : <p className="p-5 text-muted">This show has no script yet.</p>}
           </div>
         </section>

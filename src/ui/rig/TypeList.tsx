@@ -82,7 +82,7 @@ export function TypeList({ picked, onPick, onEdit, carry = false }: { picked: { 
       <div className="flex items-center gap-1.5 px-4 pt-3">
         <label className="flex h-9 min-w-0 flex-1 items-center gap-2.5 rounded-lg bg-raised px-3">
           <Search size={15} className="flex-none text-muted" />
-          <input aria-label="Find a fixture type" value={query} onChange={(e) => setQuery(e.target.value)} placeholder="Maker, type or mode" className="min-w-0 flex-1 bg-transparent text-[13.5px] outline-none placeholder:text-dim" />
+          <input aria-label="Find a fixture type" value={query} onChange={(e) => setQuery(e.target.value)} placeholder="Find a type" className="min-w-0 flex-1 bg-transparent text-[13.5px] outline-none placeholder:text-dim" />
           <span className="whitespace-nowrap text-[11.5px] text-muted" title={`${found.length} types, ${modes} modes`}>
             {found.length}
           </span>

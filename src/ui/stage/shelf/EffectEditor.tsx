@@ -105,7 +105,7 @@ export function EffectEditor({ effect, onClose }: { effect: EffectRow | null; on
               void seed;
               set({ spread: e.target.value === 'line' ? rest : { ...rest, seed: 1 } });
             }}
-            options={[{ value: 'line', label: 'in turn, as selected' }, { value: 'chance', label: 'by chance' }]}
+            options={[{ value: 'line', label: 'in turn' }, { value: 'chance', label: 'by chance' }]}
           />
           {spread.seed !== undefined && <Number_ label="Another draw" unit="" value={spread.seed} min={0} max={9999} onChange={(v) => setSpread({ seed: Math.round(v) })} />}
         </div>
