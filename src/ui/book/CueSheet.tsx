@@ -222,6 +222,9 @@ export function CueSheet() {
   const begin = (id: string, what: RowField): void => {
     if (may) setOwn({ id, what });
   };
+  // Numbers keep off the names, however long they are.
+  const longest = Math.max(1, ...cues.map((c) => formatCueNumber(c.number).length));
+  const template = `${Math.max(42, 22 + longest * 7.6)}px 1fr 48px 74px`;
   const spanWidth = columns.length * wide;
   const box = typing !== null && cells && canvas.current ? { left: LEFT + cells.column * wide, top: HEAD + cells.row * ROW } : null;
   const onStage = status?.cueNumber ?? null;
@@ -231,7 +234,7 @@ export function CueSheet() {
         <ContextMenu.Root>
           <div className="relative" style={{ width: LEFT + spanWidth, height: HEAD + rows.getTotalSize() }}>
             <div role="row" className="sticky top-0 z-20 bg-ink text-[12px] text-muted" style={{ height: HEAD, width: LEFT + spanWidth }}>
-              <div className="sticky left-0 z-10 grid h-full grid-cols-[46px_1fr_48px_74px] items-end border-b border-line bg-ink pb-1.5 pl-3" style={{ width: LEFT }}>
+              <div className="sticky left-0 z-10 grid h-full items-end border-b border-line bg-ink pb-1.5 pl-3" style={{ width: LEFT, gridTemplateColumns: template }}>
                 <span>Cue</span>
                 <span>Name</span>
                 <span className="pr-2 text-right">Times</span>
@@ -311,8 +314,8 @@ export function CueSheet() {
                     onContextMenu={(e) => {
                       if (!isChosen) pick(e, row.id);
                     }}
-                    className={`absolute left-0 grid cursor-default grid-cols-[46px_1fr_48px_74px] items-center border-b border-[#17211d] pl-3 ${picked ? 'bg-standby-wash' : markedRows.has(item.index) ? 'bg-[#262117]' : isChosen ? 'bg-[#1b2a33]' : 'bg-ink hover:bg-panel'} ${past ? 'text-dim' : ''}`}
-                    style={{ width: LEFT, height: ROW, top: item.start - HEAD }}
+                    className={`absolute left-0 grid cursor-default items-center border-b border-[#17211d] pl-3 ${picked ? 'bg-standby-wash' : markedRows.has(item.index) ? 'bg-[#262117]' : isChosen ? 'bg-[#1b2a33]' : 'bg-ink hover:bg-panel'} ${past ? 'text-dim' : ''}`}
+                    style={{ width: LEFT, height: ROW, top: item.start - HEAD, gridTemplateColumns: template }}
                   >
                     <RowCell cue={row} before={cues[item.index - 1]} what="number" editing={own?.id === row.id && own.what === 'number'} begin={begin} onDone={() => setOwn(null)}>
                     <span className={`num w-fit rounded px-1.5 text-[12.5px] leading-[22px] ${isNow ? 'bg-lime font-semibold text-lime-ink' : isNext ? 'text-standby shadow-[inset_0_0_0_1px_var(--color-standby)]' : ''}`}>{formatCueNumber(row.number)}</span>
