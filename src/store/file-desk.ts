@@ -3,8 +3,8 @@
  * so that a file that is large, broken or meant to harm costs nobody else anything (file-desk.test.ts).
  */
 import { spawn } from 'node:child_process';
+import { once } from 'node:events';
 import { constants, setPriority } from 'node:os';
-import { Readable } from 'node:stream';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import type { FileJob } from './file-jobs.ts';
 
@@ -76,8 +76,12 @@ export class FileDesk {
 
   constructor(private readonly options: DeskOptions) {}
 
-  /** Does a job. @param file that it is about, in pieces as they came @throws what is no fault of the file */
-  async do(job: FileJob, file: readonly Uint8Array[] = []): Promise<Done | Refusal> {
+  /**
+   * Does a job.
+   * @param file that it is about, in pieces as they come: they are passed on as fast as the process takes them, and not kept here
+   * @throws what is no fault of the file, and what reading its pieces throws
+   */
+  async do(job: FileJob, file: Iterable<Uint8Array> | AsyncIterable<Uint8Array> = []): Promise<Done | Refusal> {
     if (this.running >= AT_ONCE) {
       if (this.waiting.length >= WAITING) return BUSY;
       await new Promise<void>((resolve) => this.waiting.push(resolve));
@@ -91,7 +95,7 @@ export class FileDesk {
     }
   }
 
-  private work(job: FileJob, pieces: readonly Uint8Array[]): Promise<Done | Refusal> {
+  private work(job: FileJob, pieces: Iterable<Uint8Array> | AsyncIterable<Uint8Array>): Promise<Done | Refusal> {
     const { file, memory_MB = MEMORY_MB, time_ms = TIME_MS } = this.options;
     const child = spawn(process.execPath, [`--max-old-space-size=${memory_MB}`, file], { stdio: ['pipe', 'pipe', 'ignore'] });
     yieldToOthers(child.pid);
@@ -125,7 +129,21 @@ export class FileDesk {
       // Whoever has ended already reads no more; its end says why.
       child.stdin.on('error', () => undefined);
       const [head, length] = headOf(JSON.stringify(job));
-      Readable.from([length, head, ...pieces]).pipe(child.stdin);
+      const feed = async (): Promise<void> => {
+        // Why it ended is told by its answer.
+        const ended = once(child, 'close').catch(() => undefined);
+        const put = async (piece: Uint8Array): Promise<void> => {
+          // A process that has ended takes no more; what still comes is read to its end, so that its sender hears the answer.
+          if (child.stdin.writable && !child.stdin.write(piece)) await Promise.race([once(child.stdin, 'drain').catch(() => undefined), ended]);
+        };
+        for (const piece of [length, head]) await put(piece);
+        for await (const piece of pieces) await put(piece);
+        child.stdin.end();
+      };
+      feed().catch((error: unknown) => {
+        reject(error instanceof Error ? error : new Error(String(error)));
+        child.kill('SIGKILL');
+      });
     });
   }
 }

@@ -122,29 +122,31 @@ export const fileAnswer = (done: Done | Refusal): Response | Refusal => (isRefus
 /** Others get their turn after so many pieces of a body: what has arrived already is read without a pause between. */
 const PIECES_AT_ONCE = 16;
 
-/** The body in the pieces that it came in, never more than the limit. */
-export async function pieces(request: Request, limit: number): Promise<Uint8Array[]> {
+/** The body in pieces as they come, never more than the limit. */
+export async function* pieces(request: Request, limit: number): AsyncGenerator<Uint8Array> {
   const tooLarge = refuse('too-large', `A file has at most ${limit / 1024 / 1024} MB. Nothing was changed.`);
   if (Number(request.headers.get('content-length') ?? 0) > limit) stop(tooLarge);
   const reader = request.body?.getReader();
-  const parts: Uint8Array[] = [];
   let size = 0;
-  for (;;) {
+  for (let n = 1; ; n++) {
     const part = await reader?.read();
-    if (!part || part.done) break;
+    if (!part || part.done) return;
     size += part.value.length;
     if (size > limit) {
       await reader?.cancel();
       stop(tooLarge);
     }
-    parts.push(part.value);
-    if (parts.length % PIECES_AT_ONCE === 0) await new Promise((resolve) => setImmediate(resolve));
+    yield part.value;
+    if (n % PIECES_AT_ONCE === 0) await new Promise((resolve) => setImmediate(resolve));
   }
-  return parts;
 }
 
 /** The body as bytes, never more than the limit. */
-export const bytes = async (request: Request, limit: number): Promise<Buffer> => Buffer.concat(await pieces(request, limit));
+export async function bytes(request: Request, limit: number): Promise<Buffer> {
+  const parts: Uint8Array[] = [];
+  for await (const part of pieces(request, limit)) parts.push(part);
+  return Buffer.concat(parts);
+}
 
 /** The body as JSON that fits the schema; never more than the limit is read. */
 export async function body<T>(request: Request, schema: z.ZodType<T>): Promise<T> {

@@ -159,7 +159,7 @@ export async function edit(name: string, params: unknown, { quiet = false, seen 
       if (problem.code === 'unseen') {
         // Both are shown, and what is chosen is written then: still against what was seen at first, with the choices.
         const choice = await askUnseen(problem.unseen);
-        if (choice) return edit(name, params, { quiet, seen, decided: { ...decided, ...choice }, decidedAt: problem.seq });
+        if (choice) return edit(name, params, { quiet, seen, decided: { ...decided, ...choice }, decidedAt: problem.foundAt });
         notice('Nothing was written: it stays as the others made it.');
         return problem;
       }

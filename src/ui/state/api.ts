@@ -10,7 +10,7 @@ export class ApiError extends Error {
     /** What others have changed of what was to be written. */
     readonly unseen: Unseen[] = [],
     /** The last change when that was found. */
-    readonly seq?: number,
+    readonly foundAt?: number,
   ) {
     super(message);
   }

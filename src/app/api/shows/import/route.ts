@@ -8,5 +8,5 @@ export const dynamic = 'force-dynamic';
 export const POST = (request: Request): Promise<Response> =>
   handle(request, async () => {
     const { userId } = await person(request, 'make shows');
-    return fileAnswer(await server().files.do({ do: 'open', userId }, await pieces(request, FILE_LIMIT)));
+    return fileAnswer(await server().files.do({ do: 'open', userId }, pieces(request, FILE_LIMIT)));
   });
