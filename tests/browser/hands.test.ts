@@ -160,6 +160,87 @@ test('by hand: one drag leads one cue in and ends with it, however far and often
   await until(async () => (await stage()).lists[0]?.cue === '5');
 });
 
+test('the sliders and numbers of Stage, the spine and Run follow the hand as well, ten drags each way at three speeds', async () => {
+  await live({ command: 'goto', cue: '3', time: 0 });
+  await screen.place('stage');
+  await screen.command('101');
+  const level = async (attribute: string): Promise<number> => ((await stage()) as unknown as { fixtures: Record<string, Record<string, { level: number }>> }).fixtures['101']?.[attribute]?.level ?? -1;
+  const lying = await screen.find('section[aria-label=Intensity] [role=slider]');
+  await screen.command('101 at 50');
+  await until(async () => (await valueOf(lying)) === 50);
+  const box = await boxOf(lying);
+  for (let n = 0; n < 20; n++) {
+    const from = await valueOf(lying);
+    const px = Math.round(box.width * (n % 2 === 0 ? 0.31 : -0.29));
+    await drag({ x: box.left + (from / 100) * box.width, y: box.top + box.height / 2 }, px, 0, SPEEDS[n % 3] ?? SPEEDS[0]);
+    const wanted = Math.round(Math.min(1, Math.max(0, from / 100 + px / box.width)) * 100);
+    await until(async () => Math.abs((await valueOf(lying)) - wanted) <= 1 && Math.abs((await level('Dimmer')) * 100 - wanted) <= 1).catch(async () => Promise.reject(new Error(`intensity, drag ${n}: from ${from} to ${wanted}, but it is at ${await valueOf(lying)}`)));
+  }
+  await live({ command: 'clear' });
+  /** Numbers that are dragged: a pixel is a step. */
+  const number = async (css: string, back: unknown): Promise<void> => {
+    const scrub = await screen.find(css);
+    await live(back);
+    await until(async () => (await valueOf(scrub)) === 100);
+    for (let n = 0; n < 20; n++) {
+      const from = await valueOf(scrub);
+      const r = await boxOf(scrub);
+      const px = n % 2 === 0 ? -37 : 31;
+      await drag({ x: r.left + r.width / 2, y: r.top + r.height / 2 }, px, 0, SPEEDS[n % 3] ?? SPEEDS[0]);
+      const wanted = Math.min(100, Math.max(0, from + px));
+      await until(async () => Math.abs((await valueOf(scrub)) - wanted) <= 1).catch(async () => Promise.reject(new Error(`${css}, drag ${n}: from ${from} to ${wanted}, but it is at ${await valueOf(scrub)}`)));
+    }
+    await live(back);
+  };
+  await number('aside [role=slider][aria-label="Grand master"]', { command: 'master', level: 1 });
+  await screen.place('run');
+  const lanterns = ((await owner.ask(`/api/shows/${show}`)).json as { tables: { lists: { id: string; name: string }[] } }).tables.lists.find((l) => l.name === 'Lanterns')?.id;
+  await number('[role=slider][aria-label="Lanterns, master"]', { command: 'list-master', list: lanterns, level: 1 });
+});
+
+test('a name of 120 characters and 40 faders break no place, at either size', async () => {
+  const edit = async (name: string, params: unknown): Promise<void> => void expect((await owner.ask(`/api/shows/${show}/edits`, { edit: name, params })).status).toBe(200);
+  const { tables } = (await owner.ask(`/api/shows/${show}`)).json as { tables: Record<'cues' | 'groups' | 'fixtures' | 'palettes' | 'looks' | 'lists', { id: string; number: number; listId?: string }[]> };
+  const long = 'Thelongestnameofahundredandtwentycharacters'.repeat(3).slice(0, 120);
+  const words = 'a very long name of many words '.repeat(4).slice(0, 120).trim();
+  const [first, second] = tables.lists.sort((a, b) => a.number - b.number);
+  const cues = tables.cues.filter((c) => c.listId === first?.id).sort((a, b) => a.number - b.number);
+  await edit('change-show', { set: { name: words, venue: long } });
+  await edit('change-cue', { id: cues[2]?.id, set: { name: long } });
+  await edit('change-cue', { id: cues[3]?.id, set: { name: words, call: long } });
+  await edit('change-list', { id: second?.id, set: { name: long } });
+  await edit('change-fixtures', { fixtures: [{ id: tables.fixtures[0]?.id, set: { label: long } }] });
+  await edit('change-group', { id: tables.groups[0]?.id, set: { name: long } });
+  await edit('change-palette', { id: tables.palettes[0]?.id, set: { name: long } });
+  for (let n = 11; n <= 40; n++) {
+    await edit('set-fader', { set: { number: n, name: n === 40 ? long : `Fader ${n}`, holds: { kind: 'group', id: tables.groups[1]?.id }, mode: 'proportional', flash: 'full' } });
+    // Not faster than a person may.
+    await new Promise((done) => setTimeout(done, 60));
+  }
+  await live({ command: 'goto', cue: '3', time: 0 });
+  const size = (width: number, height: number) => (screen.driver as chrome.Driver).sendDevToolsCommand('Emulation.setDeviceMetricsOverride', { width, height, deviceScaleFactor: 1, mobile: false });
+  for (const [width, height] of [[1280, 800], [1024, 768]] as const) {
+    await size(width, height);
+    for (const place of ['rig', 'stage', 'book', 'run', 'crew']) {
+      await screen.place(place);
+      await screen.says('[data-testid=current-cue]', long.slice(0, 12));
+      const wide = await screen.driver.executeScript<string[]>("const out = []; if (document.documentElement.scrollWidth > innerWidth) out.push('page'); for (const e of document.querySelectorAll('aside, header, footer, main > *')) { const r = e.getBoundingClientRect(); if (r.right > innerWidth + 1 || r.left < -1) out.push(e.tagName + ' ' + (e.getAttribute('aria-label') ?? e.className.slice(0, 40))); } for (const e of document.querySelectorAll('header a, header button')) { const r = e.getBoundingClientRect(); if (r.width > 0 && r.right > innerWidth + 1) out.push('cut: ' + e.textContent); } return out");
+      expect([place, width, wide]).toEqual([place, width, []]);
+    }
+    await screen.place('run');
+    // Every fader is a page or a few away, and none is cut.
+    const seen = new Set<string>();
+    for (let turn = 0; turn < 20; turn++) {
+      for (const name of await screen.driver.executeScript<string[]>("const box = document.querySelector('[aria-label=Faders]').getBoundingClientRect(); return [...document.querySelectorAll('[aria-label=Faders] [data-fader]')].filter((f) => { const r = f.getBoundingClientRect(); return r.width >= 24 && r.right <= box.right + 1; }).map((f) => f.getAttribute('data-fader'))")) seen.add(name);
+      const more = await screen.find('[aria-label="Faders after"]');
+      if (!(await more.isEnabled())) break;
+      await more.click();
+    }
+    expect(seen.size).toBe(41);
+  }
+  await size(1280, 800);
+});
+
 test('a letter typed anywhere outside of a field changes no light and no mode: it begins a line', async () => {
   interface Mine {
     highlight: boolean;

@@ -2,6 +2,7 @@
 'use client';
 import { Dialog as RadixDialog } from 'radix-ui';
 import { X } from 'lucide-react';
+import { CellEditor } from './CellEditor';
 import { useDrag } from './use-drag';
 import { useFader } from './use-fader';
 import { useSettling } from './use-settling';
@@ -124,18 +125,7 @@ export function Scrub({ label, value: now, unit, min, max, step = 1, digits = 0,
       settling.settle();
     };
     return (
-      <input
-        autoFocus
-        aria-label={label}
-        defaultValue={value === null ? '' : value.toFixed(digits)}
-        onFocus={(e) => e.currentTarget.select()}
-        onBlur={(e) => finish(e.currentTarget.value)}
-        onKeyDown={(e) => {
-          if (e.key === 'Enter') finish(e.currentTarget.value);
-          if (e.key === 'Escape') setTyping(false);
-        }}
-        className="num h-7 w-16 rounded bg-ink px-1.5 text-right text-[13px] shadow-[inset_0_0_0_1.5px_var(--color-standby)] outline-none"
-      />
+      <CellEditor label={label} text={value === null ? '' : value.toFixed(digits)} first={null} onKeep={finish} onLeave={() => setTyping(false)} className="num h-7 w-16 rounded bg-ink px-1.5 text-right text-[13px] shadow-[inset_0_0_0_1.5px_var(--color-standby)] outline-none" />
     );
   }
   return (

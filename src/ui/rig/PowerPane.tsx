@@ -7,6 +7,7 @@ import { numberRanges } from '@/core/edits/edit';
 import { powerSettings, type Load } from '@/core/rig/power';
 import { VOLTAGES, type CircuitRow, type CueRow, type Power } from '@/core/show/rows';
 import { Ask, Button, Choice, Field, IconButton } from '../parts/controls';
+import { fieldKeys } from '../parts/field-keys';
 import { edit, select } from '../state/actions';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { useReport } from './use-report';
@@ -122,7 +123,7 @@ export function PowerPane() {
                     </select>
                   </td>
                   <td className="whitespace-nowrap">
-                    <input key={circuit.breaker_A} aria-label={`Breaker of ${circuit.name} in ampere`} defaultValue={circuit.breaker_A} disabled={!editable} onFocus={(e) => e.currentTarget.select()} onBlur={(e) => Number(e.target.value) !== circuit.breaker_A && change(circuit, { breaker_A: Number(e.target.value) })} onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()} className="num h-7 w-10 rounded bg-ink px-1.5 text-right shadow-[inset_0_0_0_1px_var(--color-line)]" /> A
+                    <input key={circuit.breaker_A} aria-label={`Breaker of ${circuit.name} in ampere`} defaultValue={circuit.breaker_A} disabled={!editable} onFocus={(e) => e.currentTarget.select()} onBlur={(e) => Number(e.target.value) !== circuit.breaker_A && change(circuit, { breaker_A: Number(e.target.value) })} onKeyDown={fieldKeys(circuit.breaker_A)} className="num h-7 w-10 rounded bg-ink px-1.5 text-right shadow-[inset_0_0_0_1px_var(--color-line)]" /> A
                   </td>
                   <td>
                     <button type="button" className="max-w-[130px] truncate text-left text-soft hover:text-standby" title="Select them" onClick={() => select(load.fixtures.map((f) => f.id))}>

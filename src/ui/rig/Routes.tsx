@@ -9,6 +9,7 @@ import { universeName } from '@/core/show/show';
 import { PROTOCOL_NAMES } from '@/core/show/words';
 import type { RouteRow } from '@/core/show/rows';
 import { Button, Choice, Field, IconButton } from '../parts/controls';
+import { fieldKeys } from '../parts/field-keys';
 import { edit, useWatch } from '../state/actions';
 import { ApiError } from '../state/api';
 import { mayEdit, useScreen, useShow } from '../state/store';
@@ -29,7 +30,7 @@ const count = (n: number): string => n.toLocaleString('en').replaceAll(',', ' ')
 
 /** A text field that writes when it is left, and takes back what cannot be. */
 function Cell({ label, value, disabled, width, onDone }: { label: string; value: string; disabled: boolean; width: string; onDone: (text: string) => void }) {
-  return <input key={value} aria-label={label} defaultValue={value} disabled={disabled} onFocus={(e) => e.currentTarget.select()} onBlur={(e) => e.target.value !== value && onDone(e.target.value)} onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()} className={`num h-7 rounded bg-transparent px-1.5 text-[12.5px] hover:bg-ink focus:bg-ink focus:outline-none focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)] ${width}`} />;
+  return <input key={value} aria-label={label} defaultValue={value} disabled={disabled} onFocus={(e) => e.currentTarget.select()} onBlur={(e) => e.target.value !== value && onDone(e.target.value)} onKeyDown={fieldKeys(value)} className={`num h-7 rounded bg-transparent px-1.5 text-[12.5px] hover:bg-ink focus:bg-ink focus:outline-none focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)] ${width}`} />;
 }
 
 export function Routes() {

@@ -4,6 +4,7 @@ import { useMemo, useState } from 'react';
 import { freeRuns, usedByUniverse } from '@/core/rig/addresses';
 import { LIMITS } from '@/core/show/rows';
 import { universeName } from '@/core/show/show';
+import { CellEditor } from '../parts/CellEditor';
 import { edit } from '../state/actions';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { setDraft, setUniverse, useRig } from './rig-state';
@@ -72,22 +73,16 @@ export function UniverseTabs() {
           return (
             <div key={n} data-universe={n} className={`w-[92px] flex-none rounded-lg px-2 py-1.5 ${on ? 'bg-raised' : 'hover:bg-panel'}`}>
               {naming === n ? (
-                <input
-                  autoFocus
-                  aria-label={`Name of universe ${n}`}
-                  defaultValue={name ?? ''}
-                  maxLength={LIMITS.nameLength}
-                  onFocus={(e) => e.currentTarget.select()}
-                  onBlur={(e) => {
+                <CellEditor
+                  label={`Name of universe ${n}`}
+                  text={name ?? ''}
+                  first={null}
+                  onKeep={(typed) => {
                     setNaming(null);
-                    const text = e.currentTarget.value.trim();
+                    const text = typed.trim();
                     if (text !== (name ?? '')) void edit('name-universe', { number: n, name: text });
                   }}
-                  onKeyDown={(e) => {
-                    if (e.key === 'Enter') e.currentTarget.blur();
-                    if (e.key === 'Escape') setNaming(null);
-                    e.stopPropagation();
-                  }}
+                  onLeave={() => setNaming(null)}
                   className="h-5 w-full rounded bg-ink px-1 text-[12.5px] outline-none shadow-[inset_0_0_0_1.5px_var(--color-standby)]"
                 />
               ) : (

@@ -8,6 +8,7 @@ import { isRefusal } from '@/core/refusal';
 import type { FixtureRow, LayoutRow, PieceRow } from '@/core/show/rows';
 import { readFile } from '../files/read-file';
 import { Button, IconButton, Scrub } from '../parts/controls';
+import { fieldKeys } from '../parts/field-keys';
 import { edit } from '../state/actions';
 import { setTool, useStage } from '../state/stage';
 import { useScreen, useShow } from '../state/store';
@@ -100,7 +101,7 @@ function PieceTools({ piece }: { piece: PieceRow }) {
         defaultValue={piece.name}
         placeholder="no name"
         maxLength={120}
-        onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+        onKeyDown={fieldKeys(piece.name)}
         onBlur={(e) => e.currentTarget.value !== piece.name && change({ name: e.currentTarget.value.trim() })}
         className="h-7 w-36 rounded-md bg-ink px-2 text-[12.5px] shadow-[inset_0_0_0_1px_var(--color-edge)] outline-none focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)]"
       />

@@ -4,6 +4,7 @@ import { useRef, useState } from 'react';
 import { attributeInfo } from '@/core/rig/attributes';
 import { levelInUnit, unitOfLevel } from '@/core/rig/unit-value';
 import { said, streamCommand } from '../../state/actions';
+import { CellEditor } from '../../parts/CellEditor';
 import { Scrub } from '../../parts/controls';
 import { useDrag } from '../../parts/use-drag';
 import { useRange, type Chosen } from './chosen';
@@ -85,19 +86,7 @@ export function Value({ chosen, attribute, disabled, label }: { chosen: readonly
   };
   if (typing) {
     return (
-      <input
-        autoFocus
-        aria-label={`${label} value`}
-        defaultValue={high.toFixed(percent ? 0 : 1)}
-        onFocus={(e) => e.currentTarget.select()}
-        onBlur={(e) => finish(e.currentTarget.value)}
-        onKeyDown={(e) => {
-          if (e.key === 'Enter') finish(e.currentTarget.value);
-          if (e.key === 'Escape') setTyping(false);
-          e.stopPropagation();
-        }}
-        className="num h-7 w-20 rounded bg-ink px-1.5 text-right text-[13px] shadow-[inset_0_0_0_1.5px_var(--color-standby)] outline-none"
-      />
+      <CellEditor label={`${label} value`} text={high.toFixed(percent ? 0 : 1)} first={null} onKeep={finish} onLeave={() => setTyping(false)} className="num h-7 w-20 rounded bg-ink px-1.5 text-right text-[13px] shadow-[inset_0_0_0_1.5px_var(--color-standby)] outline-none" />
     );
   }
   const mixed = high - low > (percent ? 0.5 : 0.05);

@@ -7,6 +7,7 @@ import { attributeInfo, familyOf } from '@/core/rig/attributes';
 import { CURVES, PIVOTS, type Curve, type Pivot } from '@/core/select/fan';
 import type { Family } from '@/core/show/rows';
 import { Button, Choice, Field } from '../../parts/controls';
+import { fieldKeys } from '../../parts/field-keys';
 import { useDrag } from '../../parts/use-drag';
 import { said, streamCommand } from '../../state/actions';
 import { useScreen } from '../../state/store';
@@ -132,8 +133,8 @@ function Times({ family, chosen, disabled }: { family: Family; chosen: readonly 
         <Popover.Content align="end" sideOffset={4} className={PANEL} aria-label={`Times of ${family}`}>
           {attributes.length > 1 && <Choice className="mb-2" label="Of" value={one ?? ''} onChange={(e) => setOnly(e.target.value)} options={[{ value: '', label: 'all of these' }, ...attributes.map((a) => ({ value: a, label: attributeInfo(a).label }))]} />}
           <div className="grid grid-cols-2 gap-2">
-            <Field label="Fade, s" number defaultValue={fades[0] ?? 0} key={`f${one}${fades[0]}`} onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()} onBlur={(e) => send(e.currentTarget.value, (s) => ({ fade_s: s }), one ? { attributes: [one] } : { families: [family] })} />
-            <Field label="Delay, s" number defaultValue={delays[0] ?? 0} key={`d${one}${delays[0]}`} onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()} onBlur={(e) => send(e.currentTarget.value, (s) => ({ delay_s: s }), one ? { attributes: [one] } : { families: [family] })} />
+            <Field label="Fade, s" number defaultValue={fades[0] ?? 0} key={`f${one}${fades[0]}`} onKeyDown={fieldKeys(fades[0] ?? 0)} onBlur={(e) => send(e.currentTarget.value, (s) => ({ fade_s: s }), one ? { attributes: [one] } : { families: [family] })} />
+            <Field label="Delay, s" number defaultValue={delays[0] ?? 0} key={`d${one}${delays[0]}`} onKeyDown={fieldKeys(delays[0] ?? 0)} onBlur={(e) => send(e.currentTarget.value, (s) => ({ delay_s: s }), one ? { attributes: [one] } : { families: [family] })} />
           </div>
           <p className="mb-1 mt-3 flex items-center gap-1.5 text-[12px] text-muted">
             <FoldHorizontal size={13} /> Spread over the selection, in its order
