@@ -118,6 +118,32 @@ describe('people', () => {
     await screen.says('[data-testid=locked]', 'This is not your PIN.');
     await (await screen.find('#pin')).sendKeys('4711', Key.ENTER);
     await until(async () => (await screen.count('[data-testid=locked]')) === 0);
+    // Over an open dialog, in every place: it has the focus and keeps it; no key and no pointer gets beneath.
+    const before = ((await boss.ask(`/api/shows/${show}/stage`)).json as { lists: { cue: string | null }[] }).lists[0]?.cue;
+    for (const place of ['rig', 'stage', 'book', 'run', 'crew']) {
+      await screen.place(place);
+      await screen.driver.actions().keyDown(Key.ALT).sendKeys('b').keyUp(Key.ALT).perform();
+      await until(async () => (await screen.count('[role=dialog]')) === 1);
+      await screen.driver.executeScript("void fetch('/api/me/lock', { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{}' })");
+      await until(async () => (await screen.count('[data-testid=locked]')) === 1);
+      await until(async () => screen.driver.executeScript<boolean>("return document.activeElement?.id === 'pin'"));
+      for (let i = 0; i < 7; i++) {
+        await screen.driver.actions().sendKeys(Key.TAB).perform();
+        expect(await screen.driver.executeScript<boolean>("return document.querySelector('[data-testid=locked]').contains(document.activeElement)")).toBe(true);
+      }
+      await screen.driver.actions().sendKeys(Key.ESCAPE, Key.F12, Key.F9, 'g', 'o').perform();
+      const beneath = await screen.driver.executeScript<string[]>("return [...document.querySelectorAll('button, a, input')].filter((e) => !e.closest('[data-testid=locked]')).flatMap((e) => { const r = e.getBoundingClientRect(); const at = r.width > 0 ? document.elementFromPoint(r.left + r.width / 2, r.top + r.height / 2) : null; return at && !at.closest('[data-testid=locked]') ? [e.textContent || e.ariaLabel || e.tagName] : []; })");
+      expect([place, beneath, await screen.count('[data-testid=locked]')]).toEqual([place, [], 1]);
+      const pin = await screen.find('#pin');
+      await pin.sendKeys(Key.chord(Key.CONTROL, 'a'), '4711', Key.ENTER);
+      await until(async () => (await screen.count('[data-testid=locked]')) === 0);
+      await until(async () => {
+        if ((await screen.count('[role=dialog]')) === 0) return true;
+        await screen.driver.actions().sendKeys(Key.ESCAPE).perform();
+        return false;
+      });
+    }
+    expect(((await boss.ask(`/api/shows/${show}/stage`)).json as { lists: { cue: string | null }[] }).lists[0]?.cue).toBe(before);
     // Signed out everywhere, an open screen is shown out at once.
     const script = await new Script(house).signIn('operator');
     expect((await script.ask('/api/me/sign-out-everywhere', {})).status).toBe(200);

@@ -1,6 +1,7 @@
 /** Over a locked screen: what plays stays in sight, and nothing is taken until the PIN is given. */
 'use client';
-import { useState } from 'react';
+import { Dialog } from 'radix-ui';
+import { useRef, useState } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
 import { Button } from '../parts/controls';
 import { api, signOut } from '../state/api';
@@ -17,6 +18,7 @@ function Locked() {
   const you = useScreen((s) => s.you);
   const [pin, setPin] = useState('');
   const [problem, setProblem] = useState<string>();
+  const field = useRef<HTMLInputElement>(null);
   const cue = list?.cueId ? show.cues.get(list.cueId) : undefined;
   const next = list?.nextId ? show.cues.get(list.nextId) : undefined;
   const open = (): void => {
@@ -29,7 +31,22 @@ function Locked() {
     );
   };
   return (
-    <div role="dialog" aria-modal="true" aria-label="This screen is locked" data-testid="locked" className="fixed inset-0 z-[60] grid place-items-center bg-[#0a100ef2]">
+    // Over whatever was open: it has the focus and keeps it, and nothing beneath can be reached (crew.test.ts).
+    <Dialog.Root open>
+      <Dialog.Portal>
+      <Dialog.Content
+        aria-describedby={undefined}
+        data-testid="locked"
+        onEscapeKeyDown={(e) => e.preventDefault()}
+        onPointerDownOutside={(e) => e.preventDefault()}
+        onInteractOutside={(e) => e.preventDefault()}
+        onOpenAutoFocus={(e) => {
+          e.preventDefault();
+          field.current?.focus();
+        }}
+        className="fixed inset-0 z-[60] grid place-items-center bg-[#0a100ef2] focus:outline-none"
+      >
+      <Dialog.Title className="sr-only">This screen is locked</Dialog.Title>
       <form
         className="w-[380px] max-w-[92vw] text-center"
         onSubmit={(e) => {
@@ -45,7 +62,7 @@ function Locked() {
         <label htmlFor="pin" className="mt-10 block text-soft">
           Locked by {you.name}. PIN
         </label>
-        <input id="pin" autoFocus type="password" inputMode="numeric" autoComplete="off" value={pin} onChange={(e) => setPin(e.target.value)} aria-invalid={problem ? true : undefined} className="num mx-auto mt-2 block h-12 w-56 rounded-lg bg-panel text-center text-[22px] tracking-[0.4em] shadow-[inset_0_0_0_1.5px_var(--color-edge)] focus:shadow-[inset_0_0_0_2px_var(--color-standby)] focus:outline-none" />
+        <input ref={field} id="pin" type="password" inputMode="numeric" autoComplete="off" value={pin} onChange={(e) => setPin(e.target.value)} aria-invalid={problem ? true : undefined} className="num mx-auto mt-2 block h-12 w-56 rounded-lg bg-panel text-center text-[22px] tracking-[0.4em] shadow-[inset_0_0_0_1.5px_var(--color-edge)] focus:shadow-[inset_0_0_0_2px_var(--color-standby)] focus:outline-none" />
         <p role="alert" className="mt-2 min-h-5 text-danger">
           {problem}
         </p>
@@ -58,6 +75,8 @@ function Locked() {
           </Button>
         </div>
       </form>
-    </div>
+      </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
   );
 }

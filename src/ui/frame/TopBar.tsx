@@ -116,7 +116,7 @@ export function TopBar({ showId, place, openHelp }: { showId: string; place: str
   const venue = show.settings.get('show')?.venue ?? '';
   return (
     <header className="col-span-2 flex items-center border-b border-line pr-3">
-      <Link href="/" className="flex w-[208px] items-center gap-2.5 pl-4 text-[14px] font-semibold text-soft" title="All shows">
+      <Link href="/" className="flex w-[208px] items-center gap-2.5 pl-4 text-[14px] font-semibold text-soft focus-visible:outline-offset-[-2px]" title="All shows">
         <Mark />
         Wingman
       </Link>
@@ -126,7 +126,7 @@ export function TopBar({ showId, place, openHelp }: { showId: string; place: str
       {venue && <span className="ml-2.5 hidden min-w-0 max-w-[190px] truncate pt-0.5 text-[12px] text-muted xl:block">{venue}</span>}
       <nav aria-label="Places" className="ml-6 flex self-stretch">
         {PLACES.map(([id, label]) => (
-          <Link key={id} href={`/shows/${showId}/${id}`} aria-current={place === id ? 'page' : undefined} className={`relative px-[11px] text-[13.5px] font-medium leading-[43px] ${place === id ? 'text-text after:absolute after:inset-x-[11px] after:bottom-[-1px] after:h-0.5 after:rounded after:bg-text' : 'text-muted hover:text-soft'}`}>
+          <Link key={id} href={`/shows/${showId}/${id}`} aria-current={place === id ? 'page' : undefined} className={`relative px-[11px] text-[13.5px] focus-visible:outline-offset-[-5px] font-medium leading-[43px] ${place === id ? 'text-text after:absolute after:inset-x-[11px] after:bottom-[-1px] after:h-0.5 after:rounded after:bg-text' : 'text-muted hover:text-soft'}`}>
             {label}
           </Link>
         ))}
