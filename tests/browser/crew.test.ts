@@ -172,6 +172,57 @@ describe('programming together', () => {
     await owner.says('aside[aria-label="Cue spine"]', 'The log book');
   });
 
+  test('a line that was begun before somebody else’s change asks as well', async () => {
+    await programmer.typed('name cue 11 Mara’s fog');
+    expect((await edit(boss, 'change-cue', { id: await cueId(11), set: { name: 'Yrsa’s fog' } })).status).toBe(200);
+    await programmer.says('aside[aria-label="Cue spine"]', 'Yrsa’s fog');
+    await (await programmer.find('#command')).sendKeys(Key.ENTER);
+    await programmer.says('[role=dialog]', /Yrsa Oddny changed this meanwhile.*“Yrsa’s fog”.*“Mara’s fog”/);
+    await programmer.press('Leave all as it is now');
+    await programmer.press('Go on');
+    await until(async () => (await programmer.count('[role=dialog]')) === 0);
+    expect((await rows()).cues.find((c) => c.number === 11_000)?.name).toBe('Yrsa’s fog');
+  });
+
+  test('every mix of mine and theirs ends as it was chosen; a third change while the dialog is open is asked again where mine would write over it', async () => {
+    await programmer.place('rig');
+    const labels = async (): Promise<string[]> => {
+      const { tables } = (await boss.ask(`/api/shows/${show}`)).json as { tables: { fixtures: { number: number; label: string }[] } };
+      return [1, 2].map((n) => tables.fixtures.find((f) => f.number === n)?.label ?? '');
+    };
+    const ids = async (): Promise<string[]> => {
+      const { tables } = (await boss.ask(`/api/shows/${show}`)).json as { tables: { fixtures: { number: number; id: string }[] } };
+      return [1, 2].map((n) => tables.fixtures.find((f) => f.number === n)?.id ?? '');
+    };
+    const [one, two] = await ids();
+    const theirs = (id: string | undefined, label: string) => edit(boss, 'change-fixtures', { fixtures: [{ id, set: { label } }] });
+    const choose = async (title: string, side: 'Write mine' | 'Leave'): Promise<void> => programmer.driver.findElement(By.xpath(`//*[@role="dialog"]//li[contains(., ${JSON.stringify(title)})]//button[starts-with(normalize-space(.), ${JSON.stringify(side)})]`)).click();
+    let round = 0;
+    for (const [a, b] of [['Write mine', 'Write mine'], ['Write mine', 'Leave'], ['Leave', 'Write mine'], ['Leave', 'Leave']] as const) {
+      round++;
+      const at = (n: number) => programmer.find(`[data-fixture="${n}"] [role=gridcell][data-column="label"]`);
+      await (await at(1)).click();
+      await programmer.driver.actions().keyDown(Key.SHIFT).click(await at(2)).keyUp(Key.SHIFT).perform();
+      await programmer.driver.actions().sendKeys(`Mine ${round}.#`).perform();
+      await theirs(one, `Theirs ${round}.1`);
+      await theirs(two, `Theirs ${round}.2`);
+      await programmer.driver.actions().sendKeys(Key.ENTER).perform();
+      await programmer.says('[role=dialog]', `“Theirs ${round}.2”`);
+      await theirs(two, `Third ${round}`);
+      await choose(`Theirs ${round}.1`, a);
+      await choose(`Theirs ${round}.2`, b);
+      await programmer.press('Go on');
+      if (b === 'Write mine') {
+        await programmer.says('[role=dialog]', new RegExp(`you saw: “Theirs ${round}.2”.*“Third ${round}”.*“Mine ${round}.2”`));
+        await choose(`Third ${round}`, 'Write mine');
+        await programmer.press('Go on');
+      }
+      await until(async () => (await programmer.count('[role=dialog]')) === 0);
+      await until(async () => (await labels()).join() === [a === 'Leave' ? `Theirs ${round}.1` : `Mine ${round}.1`, b === 'Leave' ? `Third ${round}` : `Mine ${round}.2`].join()).catch(async () => Promise.reject(new Error(`${a}, ${b}: ${(await labels()).join()}`)));
+    }
+    await programmer.place('book');
+  });
+
   test('who holds the same light is told on both screens', async () => {
     await owner.command('12 at 30');
     await programmer.command('12 at 60');

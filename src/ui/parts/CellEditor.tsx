@@ -1,6 +1,7 @@
 /** Typing into cells of the table. One entry is one edit: whatever ends it first decides, and nothing after it. */
 'use client';
 import { useRef } from 'react';
+import { seqNow, since } from '../state/looked';
 
 /** Cells that are being written: by their rows' ids, so that what arrives meanwhile moves nothing under the hand. */
 export interface Entry {
@@ -19,6 +20,9 @@ export interface Entry {
  */
 export function CellEditor({ label, text, first, list, className, style, onKeep, onLeave }: { label: string; text: string; first: string | null; /** Id of a list of proposals. */ list?: string; className: string; style?: React.CSSProperties; onKeep: (text: string) => void; onLeave: () => void }) {
   const ended = useRef(false);
+  // What is written counts from when the cell was opened, wherever the focus goes as it closes.
+  const seen = useRef(seqNow());
+  const kept = (value: string): void => once(() => since(seen.current, () => onKeep(value)));
   const once = (act: () => void): void => {
     if (ended.current) return;
     ended.current = true;
@@ -33,13 +37,13 @@ export function CellEditor({ label, text, first, list, className, style, onKeep,
       onFocus={(e) => (first === null ? e.currentTarget.select() : e.currentTarget.setSelectionRange(first.length, first.length))}
       onBlur={(e) => {
         const { value } = e.currentTarget;
-        once(() => onKeep(value));
+        kept(value);
       }}
       onKeyDown={(e) => {
         const { value } = e.currentTarget;
         if (e.key === 'Enter' || e.key === 'Tab') {
           e.preventDefault();
-          once(() => onKeep(value));
+          kept(value);
         }
         if (e.key === 'Escape') once(onLeave);
         e.stopPropagation();
