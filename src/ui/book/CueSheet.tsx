@@ -318,14 +318,14 @@ export function CueSheet() {
                     style={{ width: LEFT, height: ROW, top: item.start - HEAD, gridTemplateColumns: template }}
                   >
                     <RowCell cue={row} before={cues[item.index - 1]} what="number" editing={own?.id === row.id && own.what === 'number'} begin={begin} onDone={() => setOwn(null)}>
-                    <span className={`num w-fit rounded px-1.5 text-[12.5px] leading-[22px] ${isNow ? 'bg-lime font-semibold text-lime-ink' : isNext ? 'text-standby shadow-[inset_0_0_0_1px_var(--color-standby)]' : ''}`}>{formatCueNumber(row.number)}</span>
+                      <span className={`num w-fit rounded px-1.5 text-[12.5px] leading-[22px] ${isNow ? 'bg-lime font-semibold text-lime-ink' : isNext ? 'text-standby shadow-[inset_0_0_0_1px_var(--color-standby)]' : ''}`}>{formatCueNumber(row.number)}</span>
                     </RowCell>
                     <RowCell cue={row} before={cues[item.index - 1]} what="name" editing={own?.id === row.id && own.what === 'name'} begin={begin} onDone={() => setOwn(null)}>
-                    <span className={`block truncate pr-1 ${isNow ? 'font-semibold' : ''}`} title={[row.name, row.note, row.operatorNote, row.designerNote].filter(Boolean).join(' · ')}>
-                      {row.name || 'Unnamed'}
-                      {row.actions && <Zap size={11} aria-label={row.actions.map((a) => actionWords(show, a)).join('; ')} className="ml-1 inline text-muted" />}
-                      {here.has(row.id) && <span className="ml-1"><Others marks={here.get(row.id)} /></span>}
-                    </span>
+                      <span className={`block truncate pr-1 ${isNow ? 'font-semibold' : ''}`} title={[row.name, row.note, row.operatorNote, row.designerNote].filter(Boolean).join(' · ')}>
+                        {row.name || 'Unnamed'}
+                        {row.actions && <Zap size={11} aria-label={row.actions.map((a) => actionWords(show, a)).join('; ')} className="ml-1 inline text-muted" />}
+                        {here.has(row.id) && <span className="ml-1"><Others marks={here.get(row.id)} /></span>}
+                      </span>
                     </RowCell>
                     <RowCell cue={row} before={cues[item.index - 1]} what="times" editing={own?.id === row.id && own.what === 'times'} begin={begin} onDone={() => setOwn(null)}>
                       <span className="num block pr-2 text-right text-[12px] text-muted">{cueTimes(row)}</span>

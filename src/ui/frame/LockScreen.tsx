@@ -34,48 +34,48 @@ function Locked() {
     // Over whatever was open: it has the focus and keeps it, and nothing beneath can be reached (crew.test.ts).
     <Dialog.Root open>
       <Dialog.Portal>
-      <Dialog.Content
-        aria-describedby={undefined}
-        data-testid="locked"
-        onEscapeKeyDown={(e) => e.preventDefault()}
-        onPointerDownOutside={(e) => e.preventDefault()}
-        onInteractOutside={(e) => e.preventDefault()}
-        onOpenAutoFocus={(e) => {
-          e.preventDefault();
-          field.current?.focus();
-        }}
-        className="fixed inset-0 z-[60] grid place-items-center bg-[#0a100ef2] focus:outline-none"
-      >
-      <Dialog.Title className="sr-only">This screen is locked</Dialog.Title>
-      <form
-        className="w-[380px] max-w-[92vw] text-center"
-        onSubmit={(e) => {
-          e.preventDefault();
-          open();
-        }}
-      >
-        <p className="cap">On stage</p>
-        <p className="mt-1 text-[34px] font-semibold leading-10 text-lime">
-          <span className="num">{list !== undefined && list.cueNumber !== null ? formatCueNumber(list.cueNumber) : '–'}</span> {cue?.name}
-        </p>
-        <p className="mt-1 text-standby">{next ? `next: ${formatCueNumber(next.number)} ${next.name}` : 'nothing is next'}</p>
-        <label htmlFor="pin" className="mt-10 block text-soft">
-          Locked by {you.name}. PIN
-        </label>
-        <input ref={field} id="pin" type="password" inputMode="numeric" autoComplete="off" value={pin} onChange={(e) => setPin(e.target.value)} aria-invalid={problem ? true : undefined} className="num mx-auto mt-2 block h-12 w-56 rounded-lg bg-panel text-center text-[22px] tracking-[0.4em] shadow-[inset_0_0_0_1.5px_var(--color-edge)] focus:shadow-[inset_0_0_0_2px_var(--color-standby)] focus:outline-none" />
-        <p role="alert" className="mt-2 min-h-5 text-danger">
-          {problem}
-        </p>
-        <div className="mt-2 flex justify-center gap-2">
-          <Button kind="strong" type="submit" disabled={pin === ''} className="!h-11 !px-6">
-            Open
-          </Button>
-          <Button kind="quiet" className="!h-11" onClick={signOut}>
-            Sign out
-          </Button>
-        </div>
-      </form>
-      </Dialog.Content>
+        <Dialog.Content
+          aria-describedby={undefined}
+          data-testid="locked"
+          onEscapeKeyDown={(e) => e.preventDefault()}
+          onPointerDownOutside={(e) => e.preventDefault()}
+          onInteractOutside={(e) => e.preventDefault()}
+          onOpenAutoFocus={(e) => {
+            e.preventDefault();
+            field.current?.focus();
+          }}
+          className="fixed inset-0 z-[60] grid place-items-center bg-[#0a100ef2] focus:outline-none"
+        >
+          <Dialog.Title className="sr-only">This screen is locked</Dialog.Title>
+          <form
+            className="w-[380px] max-w-[92vw] text-center"
+            onSubmit={(e) => {
+              e.preventDefault();
+              open();
+            }}
+          >
+            <p className="cap">On stage</p>
+            <p className="mt-1 text-[34px] font-semibold leading-10 text-lime">
+              <span className="num">{list !== undefined && list.cueNumber !== null ? formatCueNumber(list.cueNumber) : '–'}</span> {cue?.name}
+            </p>
+            <p className="mt-1 text-standby">{next ? `next: ${formatCueNumber(next.number)} ${next.name}` : 'nothing is next'}</p>
+            <label htmlFor="pin" className="mt-10 block text-soft">
+              Locked by {you.name}. PIN
+            </label>
+            <input ref={field} id="pin" type="password" inputMode="numeric" autoComplete="off" value={pin} onChange={(e) => setPin(e.target.value)} aria-invalid={problem ? true : undefined} className="num mx-auto mt-2 block h-12 w-56 rounded-lg bg-panel text-center text-[22px] tracking-[0.4em] shadow-[inset_0_0_0_1.5px_var(--color-edge)] focus:shadow-[inset_0_0_0_2px_var(--color-standby)] focus:outline-none" />
+            <p role="alert" className="mt-2 min-h-5 text-danger">
+              {problem}
+            </p>
+            <div className="mt-2 flex justify-center gap-2">
+              <Button kind="strong" type="submit" disabled={pin === ''} className="!h-11 !px-6">
+                Open
+              </Button>
+              <Button kind="quiet" className="!h-11" onClick={signOut}>
+                Sign out
+              </Button>
+            </div>
+          </form>
+        </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
   );

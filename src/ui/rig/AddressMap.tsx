@@ -278,57 +278,57 @@ export function AddressMap() {
   return (
     <div ref={box} className="relative h-full min-h-0 overflow-hidden">
       <FixtureMenu>
-      <canvas
-        ref={canvas}
-        role="application"
-        tabIndex={0}
-        aria-label={`Addresses of universe ${universe}. Arrows move the cursor, Enter selects or patches, Alt and arrows carry the selection, Enter puts it down. Shift and arrows take more, Delete takes them off the rig.`}
-        data-testid="address-map"
-        style={{ width: size.width, height: size.height }}
-        className="absolute inset-0 touch-none outline-offset-[-2px]"
-        {...drag}
-        onPointerMove={(e) => {
-          const { x, y, cell } = local(e);
-          setHover(cell === undefined ? null : { cell, x, y });
-          drag.onPointerMove(e);
-        }}
-        onPointerLeave={() => setHover(null)}
-        onContextMenu={(e) => {
-          // From the keyboard the menu is about what is selected, or what the cursor stands on.
-          const cell = e.button === 2 ? local(e).cell : (cursor ?? undefined);
-          const id = cell === undefined ? undefined : at(cell)?.fixture.id;
-          if (id && !selected.has(id)) select([id]);
-        }}
-        onDoubleClick={(e) => {
-          const { cell } = local(e);
-          if (cell !== undefined && !at(cell) && editable) void patchAt(cell, picked);
-        }}
-        onKeyDown={(e) => {
-          const by = ARROWS[e.key];
-          if (by !== undefined && e.shiftKey && !e.altKey) {
-            const [from, to] = [anchor ?? cursor ?? 1, Math.min(512, Math.max(1, (cursor ?? 1) + by))];
-            setAnchor(from);
-            setCursor(to);
-            select([...new Set(blocks.filter((r) => r.to >= Math.min(from, to) && r.from <= Math.max(from, to)).map((r) => r.range.fixture.id))]);
-          } else if (by !== undefined) {
-            setAnchor(null);
-            step(by, e.altKey);
-          } else if (e.key === 'Delete' && editable && carried().length > 0) takeOff(carried().flatMap((id) => show.fixtures.get(id) ?? []));
-          else if (e.key === 'PageDown') setUniverse(Math.min(256, universe + 1));
-          else if (e.key === 'PageUp') setUniverse(Math.max(1, universe - 1));
-          else if (e.key === 'Enter' && carry) {
-            if (!moved?.bad) commit(carry.by);
-          } else if (e.key === 'Enter' && cursor !== null) {
-            if (under) select([under.fixture.id]);
-            else if (editable) void patchAt(cursor, picked);
-          } else if (e.key === 'Escape' && (carry || cursor !== null)) {
-            setCarry(null);
-            setCursor(null);
-          } else return;
-          e.preventDefault();
-          e.stopPropagation();
-        }}
-      />
+        <canvas
+          ref={canvas}
+          role="application"
+          tabIndex={0}
+          aria-label={`Addresses of universe ${universe}. Arrows move the cursor, Enter selects or patches, Alt and arrows carry the selection, Enter puts it down. Shift and arrows take more, Delete takes them off the rig.`}
+          data-testid="address-map"
+          style={{ width: size.width, height: size.height }}
+          className="absolute inset-0 touch-none outline-offset-[-2px]"
+          {...drag}
+          onPointerMove={(e) => {
+            const { x, y, cell } = local(e);
+            setHover(cell === undefined ? null : { cell, x, y });
+            drag.onPointerMove(e);
+          }}
+          onPointerLeave={() => setHover(null)}
+          onContextMenu={(e) => {
+            // From the keyboard the menu is about what is selected, or what the cursor stands on.
+            const cell = e.button === 2 ? local(e).cell : (cursor ?? undefined);
+            const id = cell === undefined ? undefined : at(cell)?.fixture.id;
+            if (id && !selected.has(id)) select([id]);
+          }}
+          onDoubleClick={(e) => {
+            const { cell } = local(e);
+            if (cell !== undefined && !at(cell) && editable) void patchAt(cell, picked);
+          }}
+          onKeyDown={(e) => {
+            const by = ARROWS[e.key];
+            if (by !== undefined && e.shiftKey && !e.altKey) {
+              const [from, to] = [anchor ?? cursor ?? 1, Math.min(512, Math.max(1, (cursor ?? 1) + by))];
+              setAnchor(from);
+              setCursor(to);
+              select([...new Set(blocks.filter((r) => r.to >= Math.min(from, to) && r.from <= Math.max(from, to)).map((r) => r.range.fixture.id))]);
+            } else if (by !== undefined) {
+              setAnchor(null);
+              step(by, e.altKey);
+            } else if (e.key === 'Delete' && editable && carried().length > 0) takeOff(carried().flatMap((id) => show.fixtures.get(id) ?? []));
+            else if (e.key === 'PageDown') setUniverse(Math.min(256, universe + 1));
+            else if (e.key === 'PageUp') setUniverse(Math.max(1, universe - 1));
+            else if (e.key === 'Enter' && carry) {
+              if (!moved?.bad) commit(carry.by);
+            } else if (e.key === 'Enter' && cursor !== null) {
+              if (under) select([under.fixture.id]);
+              else if (editable) void patchAt(cursor, picked);
+            } else if (e.key === 'Escape' && (carry || cursor !== null)) {
+              setCarry(null);
+              setCursor(null);
+            } else return;
+            e.preventDefault();
+            e.stopPropagation();
+          }}
+        />
       </FixtureMenu>
       {box_ && <i aria-hidden="true" className="pointer-events-none absolute rounded-sm bg-[#86c8ff1f] shadow-[inset_0_0_0_1px_var(--color-standby)]" style={{ left: Math.min(box_.x, box_.toX), top: Math.min(box_.y, box_.toY), width: Math.abs(box_.toX - box_.x), height: Math.abs(box_.toY - box_.y) }} />}
       <output aria-live="polite" className="sr-only">

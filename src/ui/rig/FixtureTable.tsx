@@ -199,87 +199,87 @@ export function FixtureTable() {
         <span className="whitespace-nowrap text-[12px] text-muted">{rows.length === show.fixtures.size ? `${rows.length} fixtures` : `${rows.length} of ${show.fixtures.size}`}</span>
       </div>
       <FixtureMenu>
-      <div
-        ref={scroll}
-        role="grid"
-        aria-label="Fixtures"
-        aria-rowcount={rows.length}
-        aria-multiselectable
-        tabIndex={0}
-        data-takes-digits={active && editable && COLUMNS[active.column]?.editable ? '' : undefined}
-        className="min-h-0 flex-1 overflow-auto outline-offset-[-2px]"
-        onKeyDown={onKeyDown}
-        onCopy={(e) => {
-          if (!box || editing) return;
-          e.preventDefault();
-          e.clipboardData.setData('text/plain', rows.slice(box.top, box.bottom + 1).map((r) => COLUMNS.slice(box.left, box.right + 1).map((c) => cellText(show, r, c.key)).join('\t')).join('\n'));
-        }}
-        onPaste={(e) => {
-          if (!active || !box || editing || !editable) return;
-          e.preventDefault();
-          const { writes, left } = paste(rows, COLUMNS, { row: box.top, column: box.left }, parseGrid(e.clipboardData.getData('text/plain')), box.bottom - box.top + 1);
-          if (writes.length === 0) notice.error('Nothing of that fits here: paste onto numbers, labels, addresses, positions or circuits.');
-          else void write(writes);
-          if (left > 0 && writes.length > 0) notice(`${left} cells had no place here and were left out.`);
-        }}
-      >
-        <div style={{ minWidth: total }}>
-          <div role="row" className="sticky top-0 z-10 grid h-8 items-center gap-x-1 border-b border-line bg-ink px-3 text-[12px] text-muted" style={{ gridTemplateColumns: template }}>
-            {COLUMNS.map(heading)}
-          </div>
-          <div style={{ height: virtual.getTotalSize() }} className="relative">
-            {virtual.getVirtualItems().map((item) => {
-              const f = rows[item.index];
-              if (!f) return null;
-              const type = show.types.get(f.typeId);
-              const on = selected.has(f.id);
-              const off = f.patch.length === 0;
-              return (
-                <div key={f.id} role="row" onContextMenu={() => !selected.has(f.id) && goTo({ row: item.index, column: active?.column ?? 0 }, false)} aria-selected={on} aria-rowindex={item.index + 1} data-fixture={f.number} className={`absolute inset-x-0 grid cursor-default items-center gap-x-1 border-b border-[#1b2723] px-3 ${on ? 'bg-standby-wash shadow-[inset_2px_0_0_var(--color-standby)]' : 'hover:bg-panel'} ${off ? 'text-dim' : ''}`} style={{ height: ROW, transform: `translateY(${item.start}px)`, gridTemplateColumns: template }}>
-                  {COLUMNS.map((c, column) => {
-                    const text = cellText(show, f, c.key);
-                    const here = active?.row === item.index && active.column === column;
-                    if (editing?.id === f.id && editing.column === column) {
+        <div
+          ref={scroll}
+          role="grid"
+          aria-label="Fixtures"
+          aria-rowcount={rows.length}
+          aria-multiselectable
+          tabIndex={0}
+          data-takes-digits={active && editable && COLUMNS[active.column]?.editable ? '' : undefined}
+          className="min-h-0 flex-1 overflow-auto outline-offset-[-2px]"
+          onKeyDown={onKeyDown}
+          onCopy={(e) => {
+            if (!box || editing) return;
+            e.preventDefault();
+            e.clipboardData.setData('text/plain', rows.slice(box.top, box.bottom + 1).map((r) => COLUMNS.slice(box.left, box.right + 1).map((c) => cellText(show, r, c.key)).join('\t')).join('\n'));
+          }}
+          onPaste={(e) => {
+            if (!active || !box || editing || !editable) return;
+            e.preventDefault();
+            const { writes, left } = paste(rows, COLUMNS, { row: box.top, column: box.left }, parseGrid(e.clipboardData.getData('text/plain')), box.bottom - box.top + 1);
+            if (writes.length === 0) notice.error('Nothing of that fits here: paste onto numbers, labels, addresses, positions or circuits.');
+            else void write(writes);
+            if (left > 0 && writes.length > 0) notice(`${left} cells had no place here and were left out.`);
+          }}
+        >
+          <div style={{ minWidth: total }}>
+            <div role="row" className="sticky top-0 z-10 grid h-8 items-center gap-x-1 border-b border-line bg-ink px-3 text-[12px] text-muted" style={{ gridTemplateColumns: template }}>
+              {COLUMNS.map(heading)}
+            </div>
+            <div style={{ height: virtual.getTotalSize() }} className="relative">
+              {virtual.getVirtualItems().map((item) => {
+                const f = rows[item.index];
+                if (!f) return null;
+                const type = show.types.get(f.typeId);
+                const on = selected.has(f.id);
+                const off = f.patch.length === 0;
+                return (
+                  <div key={f.id} role="row" onContextMenu={() => !selected.has(f.id) && goTo({ row: item.index, column: active?.column ?? 0 }, false)} aria-selected={on} aria-rowindex={item.index + 1} data-fixture={f.number} className={`absolute inset-x-0 grid cursor-default items-center gap-x-1 border-b border-[#1b2723] px-3 ${on ? 'bg-standby-wash shadow-[inset_2px_0_0_var(--color-standby)]' : 'hover:bg-panel'} ${off ? 'text-dim' : ''}`} style={{ height: ROW, transform: `translateY(${item.start}px)`, gridTemplateColumns: template }}>
+                    {COLUMNS.map((c, column) => {
+                      const text = cellText(show, f, c.key);
+                      const here = active?.row === item.index && active.column === column;
+                      if (editing?.id === f.id && editing.column === column) {
+                        return (
+                          <CellEditor
+                            key={c.key}
+                            label={c.title}
+                            text={text}
+                            first={editing.first}
+                            onKeep={(typed) => keepEntry(editing, typed)}
+                            onLeave={() => {
+                              setEditing(null);
+                              scroll.current?.focus();
+                            }}
+                            className={`-mx-1 h-7 min-w-0 rounded bg-ink px-1 text-text shadow-[inset_0_0_0_1.5px_var(--color-standby)] outline-none ${c.mono ? 'num text-[12.5px]' : ''}`}
+                          />
+                        );
+                      }
                       return (
-                        <CellEditor
+                        <span
                           key={c.key}
-                          label={c.title}
-                          text={text}
-                          first={editing.first}
-                          onKeep={(typed) => keepEntry(editing, typed)}
-                          onLeave={() => {
-                            setEditing(null);
-                            scroll.current?.focus();
+                          role="gridcell"
+                          data-column={c.key}
+                          title={c.key === 'flags' || text.length > 12 ? text : undefined}
+                          onMouseDown={(e) => {
+                            if (e.button !== 0) return;
+                            if (e.ctrlKey || e.metaKey) toggleSelected(f.id);
+                            else goTo({ row: item.index, column }, e.shiftKey);
                           }}
-                          className={`-mx-1 h-7 min-w-0 rounded bg-ink px-1 text-text shadow-[inset_0_0_0_1.5px_var(--color-standby)] outline-none ${c.mono ? 'num text-[12.5px]' : ''}`}
-                        />
+                          onDoubleClick={() => begin(null, { row: item.index, column })}
+                          className={`-mx-1 flex h-7 min-w-0 items-center rounded px-1 ${c.mono ? 'num text-[12.5px]' : ''} ${c.right ? 'justify-end' : ''} ${here ? 'shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : inBox(item.index, column) && many > 1 ? 'bg-[#86c8ff1c]' : ''} ${c.editable ? '' : 'text-muted'} ${c.key === 'number' && on ? 'text-standby' : ''}`}
+                        >
+                          {c.key === 'type' && type && <i className="mr-1.5 size-2 flex-none rounded-[2px]" style={{ background: UNIT_COLOURS[type.shape], boxShadow: 'inset 0 0 0 1px #ffffff30' }} />}
+                          {c.key === 'flags' ? <Flags list={flagsOf(show, f)} /> : <span className="truncate">{text || '—'}</span>}
+                        </span>
                       );
-                    }
-                    return (
-                      <span
-                        key={c.key}
-                        role="gridcell"
-                        data-column={c.key}
-                        title={c.key === 'flags' || text.length > 12 ? text : undefined}
-                        onMouseDown={(e) => {
-                          if (e.button !== 0) return;
-                          if (e.ctrlKey || e.metaKey) toggleSelected(f.id);
-                          else goTo({ row: item.index, column }, e.shiftKey);
-                        }}
-                        onDoubleClick={() => begin(null, { row: item.index, column })}
-                        className={`-mx-1 flex h-7 min-w-0 items-center rounded px-1 ${c.mono ? 'num text-[12.5px]' : ''} ${c.right ? 'justify-end' : ''} ${here ? 'shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : inBox(item.index, column) && many > 1 ? 'bg-[#86c8ff1c]' : ''} ${c.editable ? '' : 'text-muted'} ${c.key === 'number' && on ? 'text-standby' : ''}`}
-                      >
-                        {c.key === 'type' && type && <i className="mr-1.5 size-2 flex-none rounded-[2px]" style={{ background: UNIT_COLOURS[type.shape], boxShadow: 'inset 0 0 0 1px #ffffff30' }} />}
-                        {c.key === 'flags' ? <Flags list={flagsOf(show, f)} /> : <span className="truncate">{text || '—'}</span>}
-                      </span>
-                    );
-                  })}
-                </div>
-              );
-            })}
+                    })}
+                  </div>
+                );
+              })}
+            </div>
           </div>
         </div>
-      </div>
       </FixtureMenu>
     </div>
   );

@@ -173,27 +173,27 @@ export function Faders() {
                   { label: opened ? 'Change it …' : 'Change it … (open the lock first)', first: true, disabled: !opened, run: () => setEditing(row) },
                 ]}
               >
-              <div className="flex min-h-0 flex-col items-center gap-1" title={strip.says}>
-                <span className={`num text-[13px] ${strip.waiting ? 'text-warning' : strip.real > 0 ? 'font-semibold' : 'text-muted'}`}>{row.mode === 'rate' ? Math.round(10 ** (strip.level * 2 - 1) * 100) : Math.round(strip.level * 100)}</span>
-                <Track strip={strip} disabled={!playing} tall />
-                <Name crowded={crowded} at={i} of={shown.length} warns={strip.waiting}>
-                  {strip.waiting ? 'waits' : row.name}
-                </Name>
-                <Flash
-                  fader={row.number}
-                  disabled={!playing || !flashes}
-                  aria-label={`Flash ${row.name}${row.flash === 'solo' ? ', alone' : ''}`}
-                  title={flashes ? (row.flash === 'solo' ? 'Alone at full while pressed' : 'Full while pressed') : undefined}
-                  className={`h-9 w-[calc(100%-3px)] rounded-md text-[11px] ${!flashes ? 'invisible' : strip.flashing ? 'bg-lime text-lime-ink' : 'bg-raised text-muted hover:bg-lift'}`}
-                >
-                  {row.flash === 'solo' ? 'solo' : row.number}
-                </Flash>
-                {opened && (
-                  <button type="button" aria-label={`Change fader ${row.name}`} onClick={() => setEditing(row)} className="grid h-7 w-full place-items-center rounded-md text-muted hover:bg-raised">
-                    <Settings2 size={13} />
-                  </button>
-                )}
-              </div>
+                <div className="flex min-h-0 flex-col items-center gap-1" title={strip.says}>
+                  <span className={`num text-[13px] ${strip.waiting ? 'text-warning' : strip.real > 0 ? 'font-semibold' : 'text-muted'}`}>{row.mode === 'rate' ? Math.round(10 ** (strip.level * 2 - 1) * 100) : Math.round(strip.level * 100)}</span>
+                  <Track strip={strip} disabled={!playing} tall />
+                  <Name crowded={crowded} at={i} of={shown.length} warns={strip.waiting}>
+                    {strip.waiting ? 'waits' : row.name}
+                  </Name>
+                  <Flash
+                    fader={row.number}
+                    disabled={!playing || !flashes}
+                    aria-label={`Flash ${row.name}${row.flash === 'solo' ? ', alone' : ''}`}
+                    title={flashes ? (row.flash === 'solo' ? 'Alone at full while pressed' : 'Full while pressed') : undefined}
+                    className={`h-9 w-[calc(100%-3px)] rounded-md text-[11px] ${!flashes ? 'invisible' : strip.flashing ? 'bg-lime text-lime-ink' : 'bg-raised text-muted hover:bg-lift'}`}
+                  >
+                    {row.flash === 'solo' ? 'solo' : row.number}
+                  </Flash>
+                  {opened && (
+                    <button type="button" aria-label={`Change fader ${row.name}`} onClick={() => setEditing(row)} className="grid h-7 w-full place-items-center rounded-md text-muted hover:bg-raised">
+                      <Settings2 size={13} />
+                    </button>
+                  )}
+                </div>
               </RowMenu>
             );
           })}

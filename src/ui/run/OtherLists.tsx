@@ -44,42 +44,42 @@ function Strip({ list }: { list: ListStatus }) {
         { label: 'Show it in the Book', first: true, run: () => (useBook.setState({ listId: list.id, cells: null, chosen: [], cueId: null }), router.push(`/shows/${showId}/book`)) },
       ]}
     >
-    <li className="flex h-[52px] items-center gap-2 border-t border-line first:border-t-0" data-list={list.name}>
-      <span className="min-w-0 flex-1">
-        <span className="block truncate text-[14px] font-semibold">
-          {list.name}
-          {board && <span className="ml-2 text-[12px] font-normal text-muted">{board.userId === you.userId ? 'yours to play' : `${board.name} plays it`}</span>}
+      <li className="flex h-[52px] items-center gap-2 border-t border-line first:border-t-0" data-list={list.name}>
+        <span className="min-w-0 flex-1">
+          <span className="block truncate text-[14px] font-semibold">
+            {list.name}
+            {board && <span className="ml-2 text-[12px] font-normal text-muted">{board.userId === you.userId ? 'yours to play' : `${board.name} plays it`}</span>}
+          </span>
+          <span className="block truncate text-[12px] text-soft">
+            {now ? (
+              <>
+                <b className="num font-semibold text-lime">{formatCueNumber(now.number)}</b> {now.name}
+                {list.bpm !== null && <span className="text-muted">, {list.bpm} a minute</span>}
+              </>
+            ) : (
+              <span className="text-muted">not running</span>
+            )}
+            {next && list.bpm === null && (
+              <span className="text-muted">
+                {' '}
+                › <span className="num">{formatCueNumber(next.number)}</span> {next.name}
+              </span>
+            )}
+          </span>
         </span>
-        <span className="block truncate text-[12px] text-soft">
-          {now ? (
-            <>
-              <b className="num font-semibold text-lime">{formatCueNumber(now.number)}</b> {now.name}
-              {list.bpm !== null && <span className="text-muted">, {list.bpm} a minute</span>}
-            </>
-          ) : (
-            <span className="text-muted">not running</span>
-          )}
-          {next && list.bpm === null && (
-            <span className="text-muted">
-              {' '}
-              › <span className="num">{formatCueNumber(next.number)}</span> {next.name}
-            </span>
-          )}
-        </span>
-      </span>
-      {list.bpm !== null && (
-        <button type="button" disabled={!playing} title="Tap the tempo" onClick={tap} className="h-11 w-12 rounded-md bg-raised text-[13px] hover:bg-lift">
-          Tap
+        {list.bpm !== null && (
+          <button type="button" disabled={!playing} title="Tap the tempo" onClick={tap} className="h-11 w-12 rounded-md bg-raised text-[13px] hover:bg-lift">
+            Tap
+          </button>
+        )}
+        <Scrub label={`${list.name}, master`} value={Math.round(list.master * 100)} unit="" min={0} max={100} disabled={!playing} onChange={(v) => streamCommand(`master-${list.id}`, { command: 'list-master', list: list.id, level: v / 100 })} />
+        <button type="button" disabled={!playing || !list.nextId} onClick={() => void live({ command: 'go', list: list.id })} className="h-11 w-14 rounded-md bg-lift text-[14px] font-semibold hover:brightness-110 disabled:text-faint">
+          Go
         </button>
-      )}
-      <Scrub label={`${list.name}, master`} value={Math.round(list.master * 100)} unit="" min={0} max={100} disabled={!playing} onChange={(v) => streamCommand(`master-${list.id}`, { command: 'list-master', list: list.id, level: v / 100 })} />
-      <button type="button" disabled={!playing || !list.nextId} onClick={() => void live({ command: 'go', list: list.id })} className="h-11 w-14 rounded-md bg-lift text-[14px] font-semibold hover:brightness-110 disabled:text-faint">
-        Go
-      </button>
-      <button type="button" disabled={!playing || !list.active} onClick={() => void live({ command: 'release', list: list.id })} className="h-11 w-[74px] rounded-md text-[13px] shadow-[inset_0_0_0_1px_var(--color-edge)] hover:bg-raised disabled:text-faint">
-        Release
-      </button>
-    </li>
+        <button type="button" disabled={!playing || !list.active} onClick={() => void live({ command: 'release', list: list.id })} className="h-11 w-[74px] rounded-md text-[13px] shadow-[inset_0_0_0_1px_var(--color-edge)] hover:bg-raised disabled:text-faint">
+          Release
+        </button>
+      </li>
     </RowMenu>
   );
 }

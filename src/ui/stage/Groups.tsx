@@ -48,23 +48,23 @@ export function Groups() {
                 { label: 'Be the selection', disabled: !editable || selection.length === 0, run: () => void edit('change-group', { id: g.id, set: { fixtures: [...selection] } }) },
               ]}
             >
-            <li className="group relative">
-              <button
-                type="button"
-                aria-pressed={on}
-                title={`Group ${g.number}: Ctrl adds to the selection${nested ? '; it holds other groups' : ''}`}
-                onClick={(e) => select(e.ctrlKey || e.metaKey ? [...new Set([...selection, ...members])] : on ? [] : members)}
-                className={`flex h-8 w-full items-center justify-between gap-2 pl-4 pr-3 text-left ${on ? 'bg-standby-wash font-semibold text-standby shadow-[inset_2px_0_0_var(--color-standby)]' : 'text-soft hover:bg-panel'}`}
-              >
-                <span className="truncate">{g.name}</span>
-                <span className={`num text-[11.5px] ${on ? 'text-standby' : 'text-muted'} ${editable ? 'group-focus-within:opacity-0 group-hover:opacity-0' : ''}`}>{members.length}</span>
-              </button>
-              {editable && (
-                <button type="button" aria-label={`Change group ${g.name}`} title="Change it: name, members, order" onClick={() => setEditing(g)} className="absolute right-1 top-0.5 grid size-7 place-items-center rounded text-muted opacity-0 hover:text-text focus-visible:opacity-100 group-hover:opacity-100">
-                  <Pencil size={13} />
+              <li className="group relative">
+                <button
+                  type="button"
+                  aria-pressed={on}
+                  title={`Group ${g.number}: Ctrl adds to the selection${nested ? '; it holds other groups' : ''}`}
+                  onClick={(e) => select(e.ctrlKey || e.metaKey ? [...new Set([...selection, ...members])] : on ? [] : members)}
+                  className={`flex h-8 w-full items-center justify-between gap-2 pl-4 pr-3 text-left ${on ? 'bg-standby-wash font-semibold text-standby shadow-[inset_2px_0_0_var(--color-standby)]' : 'text-soft hover:bg-panel'}`}
+                >
+                  <span className="truncate">{g.name}</span>
+                  <span className={`num text-[11.5px] ${on ? 'text-standby' : 'text-muted'} ${editable ? 'group-focus-within:opacity-0 group-hover:opacity-0' : ''}`}>{members.length}</span>
                 </button>
-              )}
-            </li>
+                {editable && (
+                  <button type="button" aria-label={`Change group ${g.name}`} title="Change it: name, members, order" onClick={() => setEditing(g)} className="absolute right-1 top-0.5 grid size-7 place-items-center rounded text-muted opacity-0 hover:text-text focus-visible:opacity-100 group-hover:opacity-100">
+                    <Pencil size={13} />
+                  </button>
+                )}
+              </li>
             </RowMenu>
           );
         })}
