@@ -239,8 +239,8 @@ function home(hands: Hands, fixtures: readonly FixtureRow[], families: readonly 
   const wanted = families ?? (['position', 'colour', 'beam'] as const);
   const values = fixtures.flatMap((fixture) => {
     const mode = modeOf(hands.show, fixture);
-    // Pressed to see whether a unit works, it lights; a hazer is no light.
-    const lights = families === undefined && hands.show.types.get(fixture.typeId)?.shape !== 'hazer' ? (mode ? attributesOf(mode) : []).filter((a) => a.split('@')[0] === 'Dimmer').map((attribute): Putting => ({ fixtureId: fixture.id, attribute, level: 1 })) : [];
+    // Pressed to see whether a unit works, it lights.
+    const lights = families === undefined ? (mode ? attributesOf(mode) : []).filter((a) => a.split('@')[0] === 'Dimmer').map((attribute): Putting => ({ fixtureId: fixture.id, attribute, level: 1 })) : [];
     return [...lights, ...(mode ? attributesOf(mode) : []).filter((a) => (wanted as readonly Family[]).includes(familyOf(a))).map((attribute): Putting => ({ fixtureId: fixture.id, attribute, level: mode?.channels.find((c) => c.attribute === attribute)?.default ?? 0 }))];
   });
   return values.length === 0 ? refuse('nothing', 'These fixtures have nothing to bring home.') : made(values, fade_s);

@@ -64,3 +64,18 @@ test('what somebody has deleted meanwhile, and what both have made, is a questio
   const since = [meanwhile(show, 'set-values', cell(show, id, 3, 0.6))];
   expect(unseenBy(show, planned(show, 'set-values', cell(show, id, 3, 0.9)), since, 'mara').unseen[0]).toMatchObject({ seen: 'not set here', now: '60 %', yours: '90 %' });
 });
+
+test('“mine” is asked again where somebody has changed it since the choice; “theirs” leaves it as it is by then; fields alike', () => {
+  const show = exampleShow();
+  const id = cue(show, 1, { 1: 10 });
+  const at = (seq: number, change: Change): Change => ({ ...change, seq });
+  const since = [at(1, meanwhile(show, 'set-values', cell(show, id, 1, 0.6))), at(2, meanwhile(show, 'change-cue', { id, set: { name: 'Tam’s' } })), at(3, meanwhile(show, 'set-values', cell(show, id, 1, 0.3))), at(4, meanwhile(show, 'change-cue', { id, set: { name: 'Tam’s own' } }))];
+  const [value, name] = [`values/${id}:${idOf(show, 1)}:Dimmer`, `cues/${id}/name`];
+  const cells = planned(show, 'set-values', cell(show, id, 1, 0.9));
+  expect(unseenBy(show, cells, since, 'mara', { [value]: 'mine' }, 2).unseen).toMatchObject([{ seen: '60 %', now: '30 %', yours: '90 %' }]);
+  expect(unseenBy(show, cells, since, 'mara', { [value]: 'mine' }, 4)).toMatchObject({ unseen: [], changes: [{ id: `${id}:${idOf(show, 1)}:Dimmer` }] });
+  expect(unseenBy(show, cells, since, 'mara', { [value]: 'theirs' }, 2)).toEqual({ unseen: [], changes: [] });
+  const fields = planned(show, 'change-cue', { id, set: { name: 'Mara’s' } });
+  expect(unseenBy(show, fields, since, 'mara', { [name]: 'mine' }, 3).unseen).toMatchObject([{ seen: '“Tam’s”', now: '“Tam’s own”', yours: '“Mara’s”' }]);
+  expect(unseenBy(show, fields, since, 'mara', { [name]: 'mine' }, 4).unseen).toEqual([]);
+});
