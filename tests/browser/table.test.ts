@@ -266,6 +266,18 @@ describe('cells of the cue sheet', () => {
     await pick();
     const { seq } = await rows();
     await keys('9', ESCAPE);
+    // The menu by key: of the cells that are chosen, and of the cue when none is.
+    const menuKey = () => screen.driver.actions().keyDown(SHIFT).sendKeys(Key.F10).keyUp(SHIFT).perform();
+    await menuKey();
+    await until(async () => (await screen.words('[role=menu]')).includes('Type a value'));
+    await keys(ESCAPE);
+    await until(async () => (await screen.count('[role=menu]')) === 0);
+    await keys(ESCAPE);
+    await screen.driver.executeScript("document.querySelector('[data-testid=cue-sheet]').focus()");
+    await menuKey();
+    await until(async () => (await screen.words('[role=menu]')).includes('Copy'));
+    await keys(ESCAPE);
+    await pick();
     await keys(ENTER, ENTER);
     await new Promise((done) => setTimeout(done, 300));
     expect((await rows()).seq).toBe(seq);

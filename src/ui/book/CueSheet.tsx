@@ -219,6 +219,15 @@ export function CueSheet() {
     else lookAt(id);
   };
 
+  /** The menu key: about the cells that are chosen, or else the cue that is looked at. */
+  const byKey = (e: React.MouseEvent): void => {
+    if (e.target !== scroll.current) return;
+    e.preventDefault();
+    const at = cells ? canvas.current : scroll.current?.querySelector(`[data-sheet-cue="${cue ? formatCueNumber(cue.number) : ''}"]`);
+    const r = at?.getBoundingClientRect();
+    const over = cells && r ? { x: r.left + 40, y: r.top + 40 } : r && { x: r.left + 60, y: r.top + ROW / 2 };
+    if (at && over) at.dispatchEvent(new MouseEvent('contextmenu', { bubbles: true, cancelable: true, clientX: over.x, clientY: over.y }));
+  };
   const begin = (id: string, what: RowField): void => {
     if (may) setOwn({ id, what });
   };
@@ -230,7 +239,7 @@ export function CueSheet() {
   const onStage = status?.cueNumber ?? null;
   return (
     <div className="relative flex h-full min-h-0 flex-col">
-      <div ref={scroll} tabIndex={0} data-takes-digits={cells && may ? '' : undefined} data-testid="cue-sheet" role="grid" aria-label={`Cue sheet, ${family}`} aria-rowcount={cues.length} aria-colcount={columns.length} aria-describedby="sheet-says" onKeyDown={keys} onScroll={draw} className="relative min-h-0 flex-1 overflow-auto focus-visible:outline-offset-[-2px]">
+      <div ref={scroll} tabIndex={0} data-takes-digits={cells && may ? '' : undefined} data-testid="cue-sheet" role="grid" aria-label={`Cue sheet, ${family}`} aria-rowcount={cues.length} aria-colcount={columns.length} aria-describedby="sheet-says" onKeyDown={keys} onContextMenu={byKey} onScroll={draw} className="relative min-h-0 flex-1 overflow-auto focus-visible:outline-offset-[-2px]">
         <ContextMenu.Root>
           <div className="relative" style={{ width: LEFT + spanWidth, height: HEAD + rows.getTotalSize() }}>
             <div role="row" className="sticky top-0 z-20 bg-ink text-[12px] text-muted" style={{ height: HEAD, width: LEFT + spanWidth }}>

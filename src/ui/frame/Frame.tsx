@@ -87,7 +87,7 @@ export function Frame({ showId, volunteer, makes, children }: { showId: string; 
     const letters = (event: KeyboardEvent): void => {
       if (event.ctrlKey || event.altKey || event.metaKey || inTextField(event.target) || document.querySelector('[role="dialog"]')) return;
       // Cells begin their own typing, and menus go to what begins so.
-      if (event.target instanceof HTMLElement && event.target.closest('[data-takes-digits], [role=menu], [role=listbox]')) return;
+      if (event.target instanceof HTMLElement && event.target.closest('[data-takes-digits], [role=menu], [data-radix-popper-content-wrapper]')) return;
       if (/^[\p{L}\d]$/u.test(event.key)) command.current?.focus();
     };
     // In Run the space bar, or a foot switch that was chosen, is GO for who is on the board.

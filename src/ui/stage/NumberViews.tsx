@@ -1,15 +1,18 @@
 /** The rig without a plan: tiles by number, or a list, each with its light as it is now. */
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useMemo, useRef } from 'react';
+import { useRouter } from 'next/navigation';
+import { useMemo, useRef, type ReactNode } from 'react';
+import { numberRanges } from '@/core/edits/edit';
 import { slotKey } from '@/core/show/rows';
 import { byNumber } from '@/core/select/select';
 import { lampsOf, shineOf, type Lamp } from '../plan/light';
-import { select, toggleSelected } from '../state/actions';
+import { RowMenu, type RowItem } from '../parts/RowMenu';
+import { live, said, select, toggleSelected } from '../state/actions';
 import { useCueLook } from '../state/cue-look';
 import { useLevelTick } from '../state/levels';
 import { shownLevels } from '../state/shown';
-import { useScreen, useShow } from '../state/store';
+import { mayPlay, useScreen, useShow } from '../state/store';
 
 function useLamps(): Map<string, Lamp> {
   const show = useShow();
@@ -42,6 +45,38 @@ function choose(e: React.MouseEvent, id: string, order: readonly string[]): void
   else select(selection.length === 1 && selection[0] === id ? [] : [id]);
 }
 
+/** The menu of the fixtures under the pointer, or of those that are selected. */
+function FixturesMenu({ children }: { children: ReactNode }) {
+  const router = useRouter();
+  const { you, showId } = useScreen();
+  const plays = mayPlay(you.role);
+  const items = (): RowItem[] => {
+    const { show, selection, over } = useScreen.getState();
+    const numbers = selection.flatMap((id) => show.fixtures.get(id)?.number ?? []);
+    const who = numberRanges(numbers);
+    const held = new Set(over.focus.map((f) => f.fixtureId));
+    const all = selection.length > 0 && selection.every((id) => held.has(id));
+    if (numbers.length === 0) return [{ label: 'Nothing is selected', disabled: true, run: () => undefined }];
+    return [
+      { label: `Light ${who}: at full, open white`, disabled: !plays, run: () => void said({ command: 'home' }) },
+      { label: `Highlight ${who}`, disabled: !plays, run: () => void live({ command: 'highlight', on: true }) },
+      { label: all ? `Let ${who} off` : `Hold ${who} for focus`, disabled: !plays, run: () => void said({ command: 'focus', fixtures: numbers, level: 1, on: !all }) },
+      { label: `Let go of ${who}`, first: true, disabled: !plays, run: () => void live({ command: 'letgo', fade_s: 2, fixtures: numbers }) },
+      { label: 'Show in Rig', first: true, run: () => router.push(`/shows/${showId}/rig`) },
+    ];
+  };
+  return (
+    <RowMenu label="Fixture menu" items={items}>
+      {children}
+    </RowMenu>
+  );
+}
+
+/** What lies under the right button is meant, unless it is one of those that are selected. */
+const meant = (id: string) => (): void => {
+  if (!useScreen.getState().selection.includes(id)) select([id]);
+};
+
 const TILE = 74;
 
 export function GridView() {
@@ -57,30 +92,32 @@ export function GridView() {
   const order = rows.map((f) => f.id);
   const place = new Map(selection.map((id, i) => [id, i + 1]));
   return (
-    <div ref={scroll} className="h-full overflow-y-auto p-3" role="listbox" aria-label="Fixtures by number" aria-multiselectable>
-      <div style={{ height: virtual.getTotalSize() }} className="relative">
-        {virtual.getVirtualItems().map((item) => (
-          <div key={item.key} className="absolute inset-x-0 grid gap-1.5" style={{ transform: `translateY(${item.start}px)`, gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}>
-            {rows.slice(item.index * columns, (item.index + 1) * columns).map((f) => {
-              const { level, css } = swatchOf(lamps.get(f.id));
-              const at = place.get(f.id);
-              const held = values.get(slotKey(f.id, 'Dimmer'));
-              return (
-                <button key={f.id} type="button" role="option" aria-selected={at !== undefined} title={f.label} onClick={(e) => choose(e, f.id, order)} className={`h-[52px] overflow-hidden rounded-md bg-panel px-1.5 text-left ${at !== undefined ? 'shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : 'shadow-[inset_0_0_0_1px_var(--color-line)]'}`}>
-                  <span className="flex items-center justify-between">
-                    <span className={`num text-[12px] ${at === undefined ? 'text-soft' : 'text-standby'}`}>{f.number}</span>
-                    {held && !held.recorded && <i className="size-1.5 rounded-full bg-unrecorded" />}
-                    <i className="size-2.5 rounded-full" style={{ background: css, opacity: 0.15 + level * 0.85 }} />
-                  </span>
-                  <span className="block truncate text-[11px] leading-3 text-muted">{f.label}</span>
-                  <span className="num block text-right text-[12px] leading-4">{f.patch.length === 0 ? 'off' : Math.round(level * 100)}</span>
-                </button>
-              );
-            })}
-          </div>
-        ))}
+    <FixturesMenu>
+      <div ref={scroll} className="h-full overflow-y-auto p-3" role="listbox" aria-label="Fixtures by number" aria-multiselectable>
+        <div style={{ height: virtual.getTotalSize() }} className="relative">
+          {virtual.getVirtualItems().map((item) => (
+            <div key={item.key} className="absolute inset-x-0 grid gap-1.5" style={{ transform: `translateY(${item.start}px)`, gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}>
+              {rows.slice(item.index * columns, (item.index + 1) * columns).map((f) => {
+                const { level, css } = swatchOf(lamps.get(f.id));
+                const at = place.get(f.id);
+                const held = values.get(slotKey(f.id, 'Dimmer'));
+                return (
+                  <button key={f.id} type="button" role="option" aria-selected={at !== undefined} title={f.label} onClick={(e) => choose(e, f.id, order)} onContextMenu={meant(f.id)} className={`h-[52px] overflow-hidden rounded-md bg-panel px-1.5 text-left ${at !== undefined ? 'shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : 'shadow-[inset_0_0_0_1px_var(--color-line)]'}`}>
+                    <span className="flex items-center justify-between">
+                      <span className={`num text-[12px] ${at === undefined ? 'text-soft' : 'text-standby'}`}>{f.number}</span>
+                      {held && !held.recorded && <i className="size-1.5 rounded-full bg-unrecorded" />}
+                      <i className="size-2.5 rounded-full" style={{ background: css, opacity: 0.15 + level * 0.85 }} />
+                    </span>
+                    <span className="block truncate text-[11px] leading-3 text-muted">{f.label}</span>
+                    <span className="num block text-right text-[12px] leading-4">{f.patch.length === 0 ? 'off' : Math.round(level * 100)}</span>
+                  </button>
+                );
+              })}
+            </div>
+          ))}
+        </div>
       </div>
-    </div>
+    </FixturesMenu>
   );
 }
 
@@ -95,25 +132,27 @@ export function ListView() {
   const order = rows.map((f) => f.id);
   const chosen = new Set(selection);
   return (
-    <div ref={scroll} className="h-full overflow-y-auto" role="listbox" aria-label="Fixtures as a list" aria-multiselectable>
-      <div style={{ height: virtual.getTotalSize() }} className="relative">
-        {virtual.getVirtualItems().map((item) => {
-          const f = rows[item.index];
-          if (!f) return null;
-          const type = show.types.get(f.typeId);
-          const { level, css } = swatchOf(lamps.get(f.id));
-          return (
-            <button key={f.id} type="button" role="option" aria-selected={chosen.has(f.id)} onClick={(e) => choose(e, f.id, order)} className={`absolute inset-x-0 grid h-[30px] grid-cols-[48px_minmax(0,1fr)_minmax(0,1fr)_90px_26px_44px] items-center gap-2 border-b border-[#1b2723] px-3 text-left ${chosen.has(f.id) ? 'bg-standby-wash shadow-[inset_2px_0_0_var(--color-standby)]' : 'hover:bg-panel'} ${f.patch.length === 0 ? 'text-dim' : ''}`} style={{ transform: `translateY(${item.start}px)` }}>
-              <span className="num text-[12.5px]">{f.number}</span>
-              <span className="truncate">{f.label}</span>
-              <span className="truncate text-muted">{type?.name}</span>
-              <span className="truncate text-muted">{f.hang}</span>
-              <i className="size-3 rounded-full" style={{ background: css, opacity: 0.15 + level * 0.85 }} />
-              <span className="num text-right text-[12.5px]">{Math.round(level * 100)} %</span>
-            </button>
-          );
-        })}
+    <FixturesMenu>
+      <div ref={scroll} className="h-full overflow-y-auto" role="listbox" aria-label="Fixtures as a list" aria-multiselectable>
+        <div style={{ height: virtual.getTotalSize() }} className="relative">
+          {virtual.getVirtualItems().map((item) => {
+            const f = rows[item.index];
+            if (!f) return null;
+            const type = show.types.get(f.typeId);
+            const { level, css } = swatchOf(lamps.get(f.id));
+            return (
+              <button key={f.id} type="button" role="option" aria-selected={chosen.has(f.id)} onClick={(e) => choose(e, f.id, order)} onContextMenu={meant(f.id)} className={`absolute inset-x-0 grid h-[30px] grid-cols-[48px_minmax(0,1fr)_minmax(0,1fr)_90px_26px_44px] items-center gap-2 border-b border-[#1b2723] px-3 text-left ${chosen.has(f.id) ? 'bg-standby-wash shadow-[inset_2px_0_0_var(--color-standby)]' : 'hover:bg-panel'} ${f.patch.length === 0 ? 'text-dim' : ''}`} style={{ transform: `translateY(${item.start}px)` }}>
+                <span className="num text-[12.5px]">{f.number}</span>
+                <span className="truncate">{f.label}</span>
+                <span className="truncate text-muted">{type?.name}</span>
+                <span className="truncate text-muted">{f.hang}</span>
+                <i className="size-3 rounded-full" style={{ background: css, opacity: 0.15 + level * 0.85 }} />
+                <span className="num text-right text-[12.5px]">{Math.round(level * 100)} %</span>
+              </button>
+            );
+          })}
+        </div>
       </div>
-    </div>
+    </FixturesMenu>
   );
 }
