@@ -13,8 +13,8 @@ import { useBookDialog, useCueActions, type BookDialog, type MenuItem } from './
 function Menu({ label, items }: { label: string; items: readonly MenuItem[] }) {
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="flex h-7 items-center gap-1 rounded-md px-2 text-[12.5px] text-soft hover:bg-raised">
-        {label} <ChevronDown size={12} className="text-muted" />
+      <DropdownMenu.Trigger className="flex h-7 max-w-[150px] items-center gap-1 whitespace-nowrap rounded-md px-2 text-[12.5px] text-soft hover:bg-raised">
+        <span className="truncate">{label}</span> <ChevronDown size={12} className="flex-none text-muted" />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content align="end" sideOffset={4} className={`${MENU} max-h-[70vh] overflow-auto`}>
@@ -44,9 +44,9 @@ export function BookBar() {
   const open = (file: string): void => void window.open(`/api/shows/${showId}/export/${file}${file.includes('?') ? '&' : '?'}list=${listId}`, '_blank');
   const may = mayEdit(you.role);
   return (
-    <div className="flex h-11 flex-none items-center gap-1 border-b border-line px-2">
+    <div className="flex min-h-11 flex-none flex-wrap items-center gap-x-1 border-b border-line px-2 py-1">
       <Tabs label="Family" value={family} options={FAMILY_TABS} onChange={(v) => useBook.setState({ family: v, cells: null })} />
-      <span className="ml-auto flex items-center gap-0.5">
+      <span className="ml-auto flex flex-none items-center gap-0.5">
         {finding ? (
           <input
             autoFocus

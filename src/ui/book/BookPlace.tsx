@@ -42,7 +42,7 @@ function Foot() {
           onChange={setView}
         />
         {cue && (
-          <span className="ml-auto flex items-baseline gap-2 whitespace-nowrap pr-2">
+          <span className="ml-auto flex flex-none items-baseline gap-2 whitespace-nowrap pr-2">
             {view === 'times' ? <TimingNow /> : <span className="num text-[12px] text-standby">LX {formatCueNumber(cue.number)}</span>}
           </span>
         )}

@@ -228,12 +228,12 @@ export function Ask({ open, onClose, title, children, act, keep = 'Keep', kind =
   );
 }
 
-/** A row of choices of which one is on. */
+/** A row of choices of which one is on. Where they do not fit they scroll, and what stands beside them is not cut. */
 export function Tabs<T extends string>({ label, value, options, onChange, className = '' }: { label: string; value: T; options: readonly { value: T; label: ReactNode }[]; onChange: (value: T) => void; className?: string }) {
   return (
-    <div role="tablist" aria-label={label} className={`flex items-center gap-1 ${className}`}>
+    <div role="tablist" aria-label={label} className={`flex min-w-0 items-center gap-1 overflow-x-auto [scrollbar-width:none] ${className}`}>
       {options.map((o) => (
-        <button key={o.value} type="button" role="tab" aria-selected={o.value === value} onClick={() => onChange(o.value)} className={`h-7 whitespace-nowrap rounded-md px-2.5 text-[12.5px] font-medium ${o.value === value ? 'bg-lift text-text' : 'text-muted hover:text-soft'}`}>
+        <button key={o.value} type="button" role="tab" aria-selected={o.value === value} onClick={() => onChange(o.value)} className={`h-7 flex-none whitespace-nowrap rounded-md px-2.5 text-[12.5px] font-medium focus-visible:outline-offset-[-2px] ${o.value === value ? 'bg-lift text-text' : 'text-muted hover:text-soft'}`}>
           {o.label}
         </button>
       ))}

@@ -59,7 +59,7 @@ export function PatchForm({ onEditType }: { onEditType: (type: TypeRow | null) =
             <span className="cap">Patch</span>
             <span className="truncate pl-2 text-[12.5px] text-soft">{picked ? `${picked.type.name} · ${picked.mode.name}` : 'pick a type above'}</span>
           </div>
-          <div className="grid grid-cols-[64px_72px_1fr] gap-2">
+          <div className="grid grid-cols-[minmax(0,64px)_minmax(0,72px)_minmax(0,1fr)] gap-2">
             <Field label="Quantity" number value={draft.quantity} onChange={(e) => setDraft({ quantity: e.target.value })} problem={fields.quantity ? ' ' : Number.isNaN(units) ? 'A number' : undefined} />
             <Field label="First no." number value={draft.first} placeholder={String(freeNumber)} onChange={(e) => setDraft({ first: e.target.value.replace(/[^\d]/g, '') })} problem={fields.first ? ' ' : undefined} />
             <Field

@@ -116,10 +116,10 @@ export function RigPlace() {
             <Divider flat />
             <Panel id="lower" minSize={160}>
               <div className="flex h-full flex-col">
-                <div className="flex h-10 flex-none items-center gap-2 border-b border-line px-3">
+                <div className="flex min-h-10 flex-none flex-wrap items-center gap-x-2 border-b border-line px-3 py-1">
                   <Tabs<Lower> label="Below" value={lower} options={lowers} onChange={(value) => useRig.setState({ lower: value })} />
                   <span className="ml-auto" />
-                  <Tabs<Upper> label="Above" value={upper} options={[{ value: 'addresses', label: 'Map' }, { value: 'plan', label: 'Plan' }]} onChange={(value) => useRig.setState({ upper: value })} />
+                  <Tabs<Upper> label="Above" className="flex-none" value={upper} options={[{ value: 'addresses', label: 'Map' }, { value: 'plan', label: 'Plan' }]} onChange={(value) => useRig.setState({ upper: value })} />
                   <Papers onImport={() => setImporting(true)} />
                 </div>
                 <div className="min-h-0 flex-1">

@@ -28,7 +28,7 @@ export function StageBar() {
   const layouts = [...show.layouts.values()].sort((a, b) => a.number - b.number);
   const button = (on: boolean): string => `grid size-7 place-items-center rounded-md ${on ? 'bg-lift text-text' : 'text-muted hover:bg-raised hover:text-soft'}`;
   return (
-    <div className="flex h-10 flex-none items-center gap-1.5 overflow-hidden border-b border-line px-2.5">
+    <div className="flex min-h-10 flex-none flex-wrap items-center gap-x-1.5 border-b border-line px-2.5 py-1">
       <div role="tablist" aria-label="View" className="flex gap-0.5">
         {VIEWS.map(([id, label, icon]) => (
           <button key={id} type="button" role="tab" aria-selected={view === id} title={label} onClick={() => useStage.setState({ view: id, tool: 'select' })} className={`flex h-7 items-center gap-1.5 rounded-md px-2 text-[12.5px] ${view === id ? 'bg-lift text-text' : 'text-muted hover:text-soft'}`}>

@@ -165,7 +165,7 @@ export function Shelf() {
       <div className="flex h-10 flex-none items-center gap-2 overflow-hidden px-3">
         <Tabs<ShelfName> label="Shelf" value={shelf} options={TABS} onChange={(value) => (useStage.setState({ shelf: value }), setPage(0))} />
         {shelf === 'effects' && <Tempo />}
-        <span className="ml-auto flex items-center gap-1">
+        <span className="ml-auto flex flex-none items-center gap-1">
           {pages > 1 && (
             <>
               <IconButton label="The tiles before" className="!size-7" disabled={at === 0} onClick={() => setPage(at - 1)}>
