@@ -135,6 +135,13 @@ export class Screen {
     if (Screen.open_.delete(this)) await this.driver.quit();
   }
 
+  /** Requests of this browser reach nobody, or the house again. */
+  async away(on: boolean): Promise<void> {
+    const driver = this.driver as chrome.Driver;
+    await driver.sendDevToolsCommand('Network.enable', {});
+    await driver.sendDevToolsCommand('Network.emulateNetworkConditions', { offline: on, latency: 0, downloadThroughput: -1, uploadThroughput: -1 });
+  }
+
   async find(css: string): Promise<WebElement> {
     await until(async () => (await this.driver.findElements(By.css(css))).length > 0);
     return this.driver.findElement(By.css(css));

@@ -1,6 +1,6 @@
 /** Book: the script beside the cue sheet, the cue's times beneath, and what recording would do. */
 'use client';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { Group, Panel, useDefaultLayout } from 'react-resizable-panels';
 import { formatCueNumber } from '@/core/cues/number';
 import { OPEN_RECORD } from '../frame/ask';
@@ -23,9 +23,16 @@ import { TimingNow, TimingPanel } from './TimingPanel';
 type View = 'times' | 'cue' | 'actions' | 'parts' | 'notes';
 
 function Foot() {
-  const { cue } = useBookList();
+  const show = useShow();
+  const { cue: followed } = useBookList();
+  // What is being written stays with its cue while the show goes on.
+  const [writing, setWriting] = useState<string | null>(null);
+  // A field that goes with its cue is left by nobody.
+  if (writing !== null && !show.cues.has(writing)) setWriting(null);
+  const panel = useRef<HTMLDivElement>(null);
+  const cue = (writing === null ? undefined : show.cues.get(writing)) ?? followed;
   const [view, setView] = useState<View>('times');
-  const open = [...useShow().notes.values()].filter((n) => !n.done).length;
+  const open = [...show.notes.values()].filter((n) => !n.done).length;
   return (
     <div className="flex h-full flex-col">
       <div className="flex h-9 flex-none items-center gap-2 overflow-hidden px-2">
@@ -43,11 +50,16 @@ function Foot() {
         />
         {cue && (
           <span className="ml-auto flex flex-none items-baseline gap-2 whitespace-nowrap pr-2">
-            {view === 'times' ? <TimingNow /> : <span className="num text-[12px] text-standby">LX {formatCueNumber(cue.number)}</span>}
+            {view === 'times' ? <TimingNow /> : <span data-testid="foot-cue" className="num text-[12px] text-standby">LX {formatCueNumber(cue.number)}{writing !== null && followed && followed.id !== cue.id && <span className="font-ui text-warning"> being written; the Book is at {formatCueNumber(followed.number)}</span>}</span>}
           </span>
         )}
       </div>
-      <div className="min-h-0 flex-1 overflow-hidden">
+      <div
+        ref={panel}
+        onInput={(e) => (e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement) && cue && view !== 'times' && setWriting(cue.id)}
+        onBlur={() => setTimeout(() => setWriting((now) => (panel.current?.contains(document.activeElement) ? now : null)))}
+        className="min-h-0 flex-1 overflow-hidden"
+      >
         {view === 'notes' ? (
           <div className="h-full overflow-y-auto px-3 py-2">
             <NoteList onCue={lookAt} />

@@ -1,12 +1,26 @@
 /** Small fields of the book: a time that says what is wrong with it, a value that is changed where it stands. */
 'use client';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { formatTime, seconds, timeProblem } from '@/core/cues/clock';
+import { useScreen } from '../state/store';
+import { offerTyped } from '../state/typed';
 
 export function Value({ label, value, wide, mono, disabled, area, placeholder, className = '', onDone }: { label: string; value: string; wide?: boolean; mono?: boolean; disabled: boolean; area?: boolean; placeholder?: string; className?: string; onDone: (text: string) => string | undefined }) {
   const [text, setText] = useState<string | null>(null);
   const [problem, setProblem] = useState<string>();
+  // A row that goes while somebody writes about it takes their words with it: they are offered to them.
+  const pending = useRef<string | null>(null);
+  pending.current = text !== null && text !== value ? text : null;
+  useEffect(
+    () => () => {
+      const words = pending.current;
+      const { showId, you } = useScreen.getState();
+      if (words !== null && words.trim() !== '') offerTyped({ showId, userId: you.userId, where: '', dialog: false, fields: [{ label, value: words }] });
+    },
+    [label],
+  );
   const finish = (): void => {
+    pending.current = null;
     if (text !== null && text !== value) {
       const wrong = onDone(text);
       setProblem(wrong);

@@ -23,6 +23,8 @@ import { NotKept } from './NotKept';
 import { PastBanner } from './PastBanner';
 import { useFollowing } from './People';
 import { Spine } from './Spine';
+import { Unwritten } from './Unwritten';
+import { useKeepTyped } from '../state/typed';
 import { UnseenDialog } from './UnseenDialog';
 import { TopBar } from './TopBar';
 
@@ -118,6 +120,7 @@ export function Frame({ showId, volunteer, makes, children }: { showId: string; 
     };
   }, [tools, own]);
 
+  useKeepTyped(showId, useScreen((s) => s.you.userId));
   useFollowing(showId, place);
   if (elsewhere) return null;
   // A window of its own, or a page for a phone: nothing of the frame, still live.
@@ -125,6 +128,7 @@ export function Frame({ showId, volunteer, makes, children }: { showId: string; 
     return (
       <main className="flex h-dvh flex-col [&>*]:min-h-0">
         <NotKept />
+        <Unwritten showId={showId} />
         <div className="flex-1 overflow-auto">{loaded || place === 'page' ? children : <p className="p-6 text-muted">Opening the show …</p>}</div>
         <LockScreen />
         <UnseenDialog />
@@ -135,10 +139,11 @@ export function Frame({ showId, volunteer, makes, children }: { showId: string; 
     <div className="grid h-screen min-w-[900px] grid-cols-[208px_minmax(0,1fr)] grid-rows-[44px_minmax(0,1fr)_28px_40px] overflow-hidden">
       <TopBar showId={showId} place={place} openHelp={tools.openHelp} />
       <Spine large={place === 'run'} openBoard={tools.openBoard} openBook={() => goTo('book')} />
-      <main className={`relative min-h-0 min-w-0 overflow-hidden ${past ? 'pt-9' : ''}`} aria-label={place}>
+      <main className={`relative flex min-h-0 min-w-0 flex-col overflow-hidden ${past ? 'pt-9' : ''}`} aria-label={place}>
         <NotKept />
+        <Unwritten showId={showId} />
         <PastBanner />
-        {loaded ? children : <p className="p-6 text-muted">Opening the show …</p>}
+        <div className="min-h-0 flex-1">{loaded ? children : <p className="p-6 text-muted">Opening the show …</p>}</div>
         <CueCard place={place} playing={playing} openBook={() => goTo('book')} />
       </main>
       <MessageLine instead={offers} />

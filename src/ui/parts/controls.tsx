@@ -7,6 +7,8 @@ import { useDrag } from './use-drag';
 import { useFader } from './use-fader';
 import { useSettling } from './use-settling';
 import { useLooked } from '../state/looked';
+import { useScreen } from '../state/store';
+import { fillIn, letTypedGo, useTyped } from '../state/typed';
 import { useId, useRef, useState, type ButtonHTMLAttributes, type InputHTMLAttributes, type ReactNode } from 'react';
 
 const KINDS = {
@@ -69,6 +71,31 @@ function toFirstField(e: Event): void {
   (content.querySelector<HTMLElement>('input:not([type=file]):not(:disabled), select:not(:disabled), textarea:not(:disabled)') ?? content).focus();
 }
 
+/** What had been typed into this dialog when the page went, to be filled in again. */
+function TypedBefore({ title }: { title: string }) {
+  const { showId, you } = useScreen.getState();
+  const before = useTyped((s) => s.offered.find((t) => t.dialog && t.where === title && t.showId === showId && t.userId === you.userId));
+  if (!before) return null;
+  return (
+    <p role="status" data-testid="typed-before" className="mb-3 flex items-start gap-3 rounded-md bg-raised px-3 py-2 text-[12.5px] leading-[18px]">
+      <span className="min-w-0 flex-1 [overflow-wrap:anywhere]">
+        <span className="text-soft">You had typed: </span>
+        {before.fields.map((f) => `${f.label} “${f.value.slice(0, 80)}”`).join(', ')}
+      </span>
+      <button
+        type="button"
+        className="flex-none font-semibold text-standby hover:underline"
+        onClick={(e) => {
+          const dialog = e.currentTarget.closest('[role=dialog]');
+          if (dialog && fillIn(dialog, before.fields) > 0) letTypedGo(before);
+        }}
+      >
+        Fill it in
+      </button>
+    </p>
+  );
+}
+
 export function Dialog({ open, onOpenChange, title, about, children, width = 'w-[460px]', tall = false }: { open: boolean; onOpenChange: (open: boolean) => void; title: string; about?: string; children: ReactNode; width?: string; tall?: boolean }) {
   useLooked(open);
   return (
@@ -87,6 +114,7 @@ export function Dialog({ open, onOpenChange, title, about, children, width = 'w-
               </IconButton>
             </RadixDialog.Close>
           </div>
+          <TypedBefore title={title} />
           {children}
         </RadixDialog.Content>
       </RadixDialog.Portal>

@@ -1,6 +1,7 @@
 /** For a designer's tablet in the house: which cue it is, the script, calling the next one, and notes for the programmer. */
 'use client';
-import { useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
+import { z } from 'zod';
 import { formatCueNumber } from '@/core/cues/number';
 import { NOTE_WORDS } from '@/core/edits/notes';
 import { NOTE_KINDS, type NoteKind } from '@/core/show/rows';
@@ -9,6 +10,8 @@ import { NoteList } from '../book/NoteList';
 import { useElapsed } from '../frame/Spine';
 import { edit, said } from '../state/actions';
 import { ApiError } from '../state/api';
+import { notice } from '../state/messages';
+import { keep } from '../parts/keep';
 import { useList, useScreen, useShow } from '../state/store';
 import { RemoteBar } from './RemoteBar';
 
@@ -19,7 +22,7 @@ const first = (text: string): string => `${text[0]?.toUpperCase() ?? ''}${text.s
 export function NotesPage() {
   const show = useShow();
   const list = useList();
-  const { connection } = useScreen();
+  const { connection, you: { userId } } = useScreen();
   const [picked, setPicked] = useState<string | null>(null);
   const now = list?.cueId ? show.cues.get(list.cueId) : undefined;
   const next = list?.nextId ? show.cues.get(list.nextId) : undefined;
@@ -50,7 +53,7 @@ export function NotesPage() {
           </div>
         </section>
         <section aria-label="Notes" className="flex min-h-0 flex-col border-l border-line max-[760px]:border-l-0 max-[760px]:border-t">
-          <Leave cueId={about?.id} words={about ? `cue ${formatCueNumber(about.number)}${about.name ? ` ${about.name}` : ''}` : 'the show'} onNow={picked !== null && picked !== now?.id ? () => setPicked(null) : undefined} />
+          <Leave key={userId} cueId={about?.id} words={about ? `cue ${formatCueNumber(about.number)}${about.name ? ` ${about.name}` : ''}` : 'the show'} onNow={picked !== null && picked !== now?.id ? () => setPicked(null) : undefined} />
           <div className="min-h-0 flex-1 overflow-y-auto border-t border-line px-4 py-3">
             <NoteList />
           </div>
@@ -60,11 +63,33 @@ export function NotesPage() {
   );
 }
 
+const BegunSchema = z.object({ text: z.string().min(1).max(1000), cueId: z.string().optional(), words: z.string() });
+function kept(key: string): z.infer<typeof BegunSchema> | null {
+  try {
+    return BegunSchema.parse(JSON.parse(keep.getItem(key) ?? ''));
+  } catch {
+    return null;
+  }
+}
+
 function Leave({ cueId: shownId, words: shownWords, onNow }: { cueId: string | undefined; words: string; onNow: (() => void) | undefined }) {
-  const [text, setText] = useState('');
-  /** A note that was begun stays with its words and its cue while the show goes on. */
-  const [begun, setBegun] = useState<{ cueId: string | undefined; words: string } | null>(null);
+  const key = useScreen((s) => `wingman-note-${s.showId}-${s.you.userId}`);
+  const before = useMemo(() => kept(key), [key]);
+  const [text, setText] = useState(before?.text ?? '');
+  /** A note that was begun stays with its words and its cue while the show goes on, and through a reload. */
+  const [begun, setBegun] = useState<{ cueId?: string | undefined; words: string } | null>(before);
   const { cueId, words } = begun ?? { cueId: shownId, words: shownWords };
+  useEffect(() => {
+    if (before) notice('The note that you had begun is still here.', { id: 'note-kept' });
+  }, [before]);
+  useEffect(() => {
+    if (key.endsWith('-')) return;
+    try {
+      keep.setItem(key, begun ? JSON.stringify({ text, cueId, words }) : '');
+    } catch {
+      notice.warning('This browser has no room to keep what you type; leave the page open until the note is left.', { id: 'note-room' });
+    }
+  }, [key, text, begun, cueId, words]);
   const write = (next: string): void => {
     setText(next);
     if (next === '') setBegun(null);

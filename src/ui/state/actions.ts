@@ -25,6 +25,7 @@ import { lockedHere, useRun } from './run';
 import { seenNow } from './looked';
 import { bookListId, useBook } from './book';
 import { askUnseen } from './unseen';
+import { dropUnsent, keepUnsent, sendingNow, type Unsent } from './unsent';
 import { unrecordedCount, useScreen } from './store';
 
 type Word = Extract<ServerMessage, { type: 'word' }>;
@@ -136,26 +137,37 @@ const newEditId = (): string => `b${Date.now().toString(36)}${Math.random().toSt
 const RETRIES_MS = [300, 800, 2000];
 
 /** Changes the show. A lost answer is asked for again under the same id, so nothing happens twice. */
-export async function edit(name: string, params: unknown, { quiet = false, seen = seenNow(), decided, decidedAt }: { quiet?: boolean; seen?: number; decided?: Record<string, 'mine' | 'theirs'>; decidedAt?: number | undefined } = {}): Promise<EditAnswer | ApiError> {
-  const { showId } = useScreen.getState();
+export async function edit(name: string, params: unknown, { quiet = false, seen = seenNow(), decided, decidedAt, editId = newEditId() }: { quiet?: boolean; seen?: number; decided?: Record<string, 'mine' | 'theirs'>; decidedAt?: number | undefined; editId?: string } = {}): Promise<EditAnswer | ApiError> {
+  const { showId, you } = useScreen.getState();
   const locked = lockedHere();
   if (locked) {
     notice.error(locked, { id: 'locked' });
     return new ApiError(0, 'locked', locked);
   }
-  const body = JSON.stringify({ edit: name, params, editId: newEditId(), seen, ...(decided ? { decided, decidedAt } : {}) });
+  const body = JSON.stringify({ edit: name, params, editId, seen, ...(decided ? { decided, decidedAt } : {}) });
+  sendingNow(editId, true);
   for (let attempt = 0; ; attempt++) {
     try {
       const answer = await api<EditAnswer>(`/api/shows/${showId}/edits`, { method: 'POST', body });
+      answered(editId);
       if (!quiet) notice.done(answer.summary);
       return answer;
     } catch (error) {
       const problem = error instanceof ApiError ? error : new ApiError(0, 'offline', String(error));
       const wait = RETRIES_MS[attempt];
-      if ((problem.status === 0 || problem.status >= 502) && wait !== undefined) {
-        await new Promise((resolve) => setTimeout(resolve, wait));
-        continue;
+      const away = problem.status === 0 || problem.status >= 502;
+      if (away || unanswered(problem)) {
+        // From now on a reload does not lose it either.
+        const kept = keepUnsent({ editId, showId, userId: you.userId, edit: name, params, seen, summary: wordsOf(name, params), at: new Date().toISOString() });
+        if (away && wait !== undefined) {
+          await new Promise((resolve) => setTimeout(resolve, wait));
+          continue;
+        }
+        sendingNow(editId, false);
+        notice.error(kept ? problem.message : 'Wingman cannot be reached, and this browser has no room to keep what you wrote. Leave it open, and write it again when the house is back.');
+        return problem;
       }
+      answered(editId);
       if (problem.code === 'unseen') {
         // Both are shown, and what is chosen is written then: still against what was seen at first, with the choices.
         const choice = await askUnseen(problem.unseen);
@@ -167,6 +179,28 @@ export async function edit(name: string, params: unknown, { quiet = false, seen 
       return problem;
     }
   }
+}
+
+/** Nobody has said yes or no to it: the house is away, the person is signed out or their screen locked, or it was one of too many at once. */
+const unanswered = ({ status, code }: ApiError): boolean => status === 0 || status >= 502 || status === 401 || status === 429 || code === 'locked';
+
+function answered(editId: string): void {
+  dropUnsent(editId);
+  sendingNow(editId, false);
+}
+
+/** What an edit does, in its own words if this screen's copy can plan it. */
+function wordsOf(name: string, params: unknown): string {
+  const planned = tryEdit(name, params);
+  return 'summary' in planned ? planned.summary : name.replaceAll('-', ' ');
+}
+
+/** Sends an edit that had no answer. @returns whether there was one; a refusal is an answer, said, and its words are kept in the messages */
+export async function sendUnsent(unsent: Unsent): Promise<boolean> {
+  const answer = await edit(unsent.edit, unsent.params, { seen: unsent.seen, editId: unsent.editId });
+  const reached = !(answer instanceof ApiError) || !unanswered(answer);
+  if (reached && answer instanceof ApiError && answer.code !== 'unseen') notice.error(`Not written: ${unsent.summary}. ${answer.message}`, { id: `unsent-${unsent.editId}` });
+  return reached;
 }
 
 /** The same plan as the server's, on this screen's copy: what an edit would do, or why not. */
