@@ -51,6 +51,11 @@ test('words about a cue that somebody deletes are offered to who wrote them', as
   await owner.says('[data-testid=typed]', 'Gone with the wind machine');
   await owner.press('Let go');
   await until(async () => (await owner.count('[data-testid=typed]')) === 0);
+  // A hand that slipped has it back.
+  await owner.press('Bring it back');
+  await owner.says('[data-testid=typed]', 'Gone with the wind machine');
+  await owner.press('Let go');
+  await until(async () => (await owner.count('[data-testid=typed]')) === 0);
   await mara.ask(`/api/shows/${show}/undo`, { way: 'undo' });
 });
 

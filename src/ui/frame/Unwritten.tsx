@@ -5,8 +5,8 @@ import { plural } from '@/core/edits/edit';
 import { sendUnsent } from '../state/actions';
 import { notice } from '../state/messages';
 import { useScreen } from '../state/store';
-import { letTypedGo, useTyped } from '../state/typed';
-import { dropUnsent, useUnsent } from '../state/unsent';
+import { letTypedGo, offerTyped, useTyped } from '../state/typed';
+import { dropUnsent, keepUnsent, useUnsent } from '../state/unsent';
 
 const BAR = 'flex flex-none flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-raised px-4 py-1.5 text-[13px]';
 const STRONG = 'h-7 rounded-md bg-text px-3 text-[12.5px] font-semibold text-ink disabled:opacity-40';
@@ -44,7 +44,14 @@ export function Unwritten({ showId }: { showId: string }) {
           >
             {connected ? 'Write now' : 'Waiting for the house'}
           </button>
-          <button type="button" className={QUIET} onClick={() => mine.forEach((u) => dropUnsent(u.editId))}>
+          <button
+            type="button"
+            className={QUIET}
+            onClick={() => {
+              mine.forEach((u) => dropUnsent(u.editId));
+              notice('Let go of it; nothing was written.', { id: 'unsent-gone', duration: 20_000, ways: [{ label: 'Bring it back', onClick: () => mine.forEach(keepUnsent) }] });
+            }}
+          >
             Let go
           </button>
         </div>
@@ -61,7 +68,14 @@ export function Unwritten({ showId }: { showId: string }) {
             <button type="button" className={QUIET} onClick={() => void navigator.clipboard.writeText(words).then(() => notice.done('Copied.'), () => notice.error('This browser does not let Wingman copy; select the words and copy them by hand.'))}>
               Copy
             </button>
-            <button type="button" className={QUIET} onClick={() => letTypedGo(t)}>
+            <button
+              type="button"
+              className={QUIET}
+              onClick={() => {
+                letTypedGo(t);
+                notice('Let go of what you were typing.', { id: 'typed-gone', duration: 20_000, ways: [{ label: 'Bring it back', onClick: () => offerTyped(t) }] });
+              }}
+            >
               Let go
             </button>
           </div>

@@ -55,7 +55,7 @@ export const letTypedGo = (typed: Typed): void => setOffered(useTyped.getState()
 /** What nobody wants back: secrets, the command line, and what is only looked for. */
 const isWork = (el: TextField): boolean => el.id !== 'command' && (el instanceof HTMLTextAreaElement || ['text', 'number', 'email', 'url', 'tel', 'time', 'date', ''].includes(el.type)) && el.inputMode !== 'search' && el.role !== 'combobox' && el.closest('[cmdk-root], [data-not-kept]') === null;
 
-export function labelOf(el: Element): string {
+function labelOf(el: Element): string {
   const own = (el as TextField).labels?.[0];
   return (own ? (own.querySelector('span')?.textContent ?? own.textContent) : (el.getAttribute('aria-label') ?? el.getAttribute('placeholder')))?.trim() ?? '';
 }
