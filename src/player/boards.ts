@@ -2,6 +2,7 @@
  * Boards: the right to play. The show has one; a list, or a page of eight faders, may have one of its own. Exactly one
  * person is on the board of a thing. Who is away for a while leaves it free, and what plays goes on.
  */
+import { boardOver } from '../core/live/boards.ts';
 import { FADERS_A_PAGE, type BoardState, type Thing } from '../core/live/messages.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import type { Show } from '../core/show/show.ts';
@@ -60,9 +61,14 @@ export class Boards {
     return this.boards.get(keyOf(thing));
   }
 
-  /** The thing whose board decides: its own, or the show's. */
-  private deciding(thing: Thing): Thing {
-    return thing !== 'show' && this.boards.has(keyOf(thing)) ? thing : 'show';
+  /** Who decides over the thing: on its own board, or on the show's. */
+  over(thing: Thing): Board | undefined {
+    return boardOver([...this.boards.values()], thing);
+  }
+
+  /** Why there can be no board of it. */
+  missing(thing: Thing): Refusal | null {
+    return thing !== 'show' && 'list' in thing && !this.under.show.lists.has(thing.list) ? refuse('not-found', 'There is no such cue list.') : null;
   }
 
   words(thing: Thing): string {
@@ -73,10 +79,9 @@ export class Boards {
 
   /** Null where the actor may play this thing; the first to play takes the show's board. */
   check(actor: Actor, thing: Thing): Refusal | null {
-    const at = this.deciding(thing);
-    const held = this.holder(at);
-    if (held && held.userId !== actor.userId) return this.refusal(at, held);
-    if (!held) this.give(at, actor);
+    const held = this.over(thing);
+    if (held && held.userId !== actor.userId) return this.refusal(held.thing, held);
+    if (!held) this.give('show', actor);
     return null;
   }
 
@@ -90,14 +95,16 @@ export class Boards {
     this.under.changed();
   }
 
-  /** Free, it is anybody's who may play; held, it is the owner's to take. */
+  /** Free, it is anybody's who may play; where somebody decides over it, it is the owner's to take. */
   take(actor: Actor, thing: Thing): { ok: true } | Refusal {
-    if (thing !== 'show' && 'list' in thing && !this.under.show.lists.has(thing.list)) return refuse('not-found', 'There is no such cue list.');
-    const held = this.holder(thing);
-    if (held && held.userId !== actor.userId && actor.role !== 'owner') return this.refusal(thing, held);
-    if (held?.userId === actor.userId) return { ok: true };
+    const gone = this.missing(thing);
+    if (gone) return gone;
+    const held = this.over(thing);
+    const from = held && held.userId !== actor.userId ? held : undefined;
+    if (from && actor.role !== 'owner') return this.refusal(from.thing, from);
+    if (this.holder(thing)?.userId === actor.userId) return { ok: true };
     this.give(thing, actor);
-    this.under.moved(held ? `Took ${this.words(thing)} from ${held.name}` : `Went on ${this.words(thing)}`, actor, held !== undefined);
+    this.under.moved(from ? `Took ${this.words(thing)} from ${from.name}` : `Went on ${this.words(thing)}`, actor, from !== undefined);
     return { ok: true };
   }
 
@@ -110,7 +117,9 @@ export class Boards {
   }
 
   hand(actor: Actor, thing: Thing, to: Pick<Actor, 'userId' | 'name'>, note: string): { ok: true } | Refusal {
-    if (this.holder(thing)?.userId !== actor.userId) return refuse('board', `You are not on ${this.words(thing)}; only who is on it hands it over.`);
+    const gone = this.missing(thing);
+    if (gone) return gone;
+    if (this.over(thing)?.userId !== actor.userId) return refuse('board', `You are not on ${this.words(thing)}; only who is on it hands it over.`);
     this.give(thing, to);
     this.under.moved(`Handed ${this.words(thing)} over to ${to.name}${note ? `: “${note}”` : ''}`, actor, true);
     return { ok: true };

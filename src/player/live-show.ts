@@ -31,7 +31,8 @@ import { Overlays, type Focused, type Parked } from './overlays.ts';
 import { Playbacks, type Answer, type ListState } from './playbacks.ts';
 import type { SavedBoard } from './boards.ts';
 import { mayNotCommand } from './may.ts';
-import { thingOf, Together, type Noted, type Word } from './together.ts';
+import { thingOf } from '../core/live/boards.ts';
+import { Together, type Noted, type Word } from './together.ts';
 import { sourceRuns, stageReport } from './report.ts';
 
 /** Who hears of what happens in a show. */

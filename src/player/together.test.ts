@@ -28,15 +28,34 @@ describe('boards', () => {
     const d = here(mara, tam);
     d.say(mara, { command: 'go' });
     expect(d.say(tam, { command: 'go', list: bandOf(d) })).toMatchObject({ code: 'board' });
-    expect(d.say(tam, { command: 'board', do: 'take', thing: { list: bandOf(d) } })).toMatchObject({ ok: true });
+    // Whoever is on the show's board is asked, and gives it.
+    expect(d.say(tam, { command: 'board', do: 'take', thing: { list: bandOf(d) } })).toMatchObject({ ok: true, message: 'Mara Kell was asked' });
+    expect(d.words.at(-1)).toMatchObject({ to: 'mara', word: { kind: 'asked', thing: { list: bandOf(d) }, text: 'Tam Brevik asks for the board of list “Band”.' } });
+    expect(d.say(tam, { command: 'go', list: bandOf(d) })).toMatchObject({ code: 'board', message: 'Mara Kell is on the board. Ask for it.' });
+    expect(d.say(tam, { command: 'board', do: 'hand', thing: { list: bandOf(d) }, to: 'mara' })).toMatchObject({ code: 'board' });
+    expect(d.say(mara, { command: 'board', do: 'hand', thing: { list: bandOf(d) }, to: 'tam' })).toMatchObject({ ok: true });
+    expect(d.live.holder?.name).toBe('Mara Kell');
     expect(d.say(tam, { command: 'go', list: bandOf(d) })).toMatchObject({ ok: true });
     expect(d.say(mara, { command: 'go', list: bandOf(d) })).toMatchObject({ code: 'board', message: 'Tam Brevik is on the board of list “Band”. Ask for it.' });
-    d.say(tam, { command: 'board', do: 'take', thing: { faders: 1 } });
+    d.say(mara, { command: 'board', do: 'hand', thing: { faders: 1 }, to: 'tam' });
     expect(d.say(mara, { command: 'fader', fader: 1, level: 1 })).toMatchObject({ code: 'board', message: expect.stringContaining('faders 1–8') });
     d.pass(0.2);
     expect(d.say(mara, { command: 'go' })).toMatchObject({ ok: true });
     d.say(tam, { command: 'board', do: 'leave', thing: { list: bandOf(d) } });
+    expect(d.words.at(-1)).toMatchObject({ to: 'mara', word: { text: 'Tam Brevik has left the board of list “Band”: it is yours with the show’s.' } });
     expect(d.say(mara, { command: 'go', list: bandOf(d) })).toMatchObject({ code: 'end' });
+  });
+
+  test('an owner who makes a board of its own over somebody else’s tells them; one who has gone is waited for', () => {
+    const d = here(mara, tam, yrsa);
+    d.say(mara, { command: 'go' });
+    d.say(yrsa, { command: 'board', do: 'take', thing: { list: bandOf(d) } });
+    expect(d.words.at(-1)).toMatchObject({ to: 'mara', word: { kind: 'taken', text: 'Yrsa Oddny has taken the board of list “Band”.' } });
+    d.here.delete('mara');
+    d.live.personLeft('mara');
+    expect(d.say(tam, { command: 'board', do: 'take', thing: { faders: 1 } })).toMatchObject({ code: 'board', message: expect.stringContaining('free in 30 s') });
+    expect(d.say(tam, { command: 'board', do: 'ask', thing: { list: 'gone' } })).toMatchObject({ code: 'board' });
+    expect(d.say(yrsa, { command: 'board', do: 'take', thing: { list: 'gone' } })).toMatchObject({ code: 'not-found' });
   });
 
   test('asked for, it is handed over with a word on what is next; a version is kept, and both are told', () => {
@@ -178,12 +197,16 @@ describe('pages and remotes', () => {
     d.say(mara, { command: 'go' });
     expect(d.say(who, { command: 'press', page, button: 1 })).toMatchObject({ code: 'remotes' });
     d.say(mara, { command: 'remotes', on: true });
-    expect(d.say(who, { command: 'press', page, button: 1 })).toMatchObject({ ok: true });
+    // It says over whose board it went, to both.
+    expect(d.say(who, { command: 'press', page, button: 1 })).toMatchObject({ ok: true, message: 'Cue 2. Played over Mara Kell, who is on the board' });
+    expect(d.words.at(-1)).toMatchObject({ to: 'mara', word: { kind: 'over', text: 'Nell Strand pressed “Next” on page “The service”, over the board, which is yours.' } });
     expect(d.list()?.cueNumber).toBe(2000);
     expect(d.noted.at(-1)).toMatchObject({ kind: 'go', by: { name: 'Nell Strand' }, data: { from: 'page “The service”' } });
     d.say(who, { command: 'press', page, button: 3 });
     expect(d.list()?.cueNumber).toBe(3000);
-    d.say(who, { command: 'page-fader', page, fader: faderId(d), level: 0.4 });
+    const told = d.words.length;
+    expect(d.say(who, { command: 'page-fader', page, fader: faderId(d), level: 0.4 })).toEqual({ ok: true });
+    expect(d.words).toHaveLength(told);
     expect(d.fader(1)?.level).toBeCloseTo(0.4);
     d.say(who, { command: 'press', page, button: 2 });
     expect(d.fader(1)?.level).toBe(1);

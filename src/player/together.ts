@@ -4,7 +4,8 @@ import { aRole } from '../core/edits/edit.ts';
 import { formatCueNumber } from '../core/cues/number.ts';
 import { numberRanges } from '../core/edits/ranges.ts';
 import { pointsAtNothing } from '../core/edits/pages.ts';
-import { FADERS_A_PAGE, type Called, type LiveCommand, type ServerMessage, type Thing } from '../core/live/messages.ts';
+import { thingOf } from '../core/live/boards.ts';
+import type { Called, LiveCommand, ServerMessage } from '../core/live/messages.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import { attributeInfo } from '../core/rig/attributes.ts';
 import { firstList, type MutableShow } from '../core/show/show.ts';
@@ -49,29 +50,6 @@ const CALL_LASTS_MS = 60_000;
 /** The same two people are told of the same light again after this. */
 const TOLD_AGAIN_MS = 20_000;
 
-/** What a playing command plays: the list, the fader's page, or the show as a whole. */
-export function thingOf(show: MutableShow, c: LiveCommand): Thing {
-  switch (c.command) {
-    case 'fader':
-    case 'flash':
-      return { faders: Math.ceil(c.fader / FADERS_A_PAGE) };
-    case 'go':
-    case 'back':
-    case 'pause':
-    case 'goto':
-    case 'cut':
-    case 'arm':
-    case 'rate':
-    case 'hand':
-    case 'release':
-    case 'list-master':
-    case 'chase-speed':
-      return { list: c.list ?? firstList(show)?.id ?? '' };
-    default:
-      return 'show';
-  }
-}
-
 export class Together {
   readonly boards: Boards;
   private call: (Called & { at_ms: number }) | null = null;
@@ -105,23 +83,35 @@ export class Together {
     const thing = c.thing ?? 'show';
     const note = c.note ?? '';
     const from = { userId: actor.userId, name: actor.name };
-    const held = this.boards.holder(thing);
+    const held = this.boards.over(thing);
     const words = this.boards.words(thing);
+    const ask = (): Answer => {
+      if (!held) return this.boards.take(actor, thing);
+      if (held.userId === actor.userId) return this.boards.holder(thing)?.userId === actor.userId ? refuse('nothing', `You are on ${words} already.`) : this.boards.take(actor, thing);
+      if (!this.under.present(held.userId)) return this.boards.check(actor, thing) ?? { ok: true };
+      this.under.word(held.userId, { type: 'word', kind: 'asked', from, thing, text: `${actor.name} asks for ${words}${note ? `: “${note}”` : '.'}` });
+      return { ok: true, message: `${held.name} was asked` };
+    };
     switch (c.do) {
       case 'take': {
         const was = held && held.userId !== actor.userId ? held : undefined;
+        // What is played by the show's board becomes somebody's own by asking, or the owner takes it.
+        if (was && actor.role !== 'owner' && this.boards.holder(thing) === undefined) {
+          const gone = this.boards.missing(thing);
+          return gone ?? ask();
+        }
         const done = this.boards.take(actor, thing);
         if ('ok' in done && was) this.under.word(was.userId, { type: 'word', kind: 'taken', from, thing, text: `${actor.name} has taken ${words}.` });
         return done;
       }
-      case 'leave':
-        return this.boards.leave(actor, thing);
+      case 'leave': {
+        const done = this.boards.leave(actor, thing);
+        const shows = this.boards.holder();
+        if ('ok' in done && thing !== 'show' && shows && shows.userId !== actor.userId) this.under.word(shows.userId, { type: 'word', kind: 'handed', from, thing, text: `${actor.name} has left ${words}: it is yours with the show’s.` });
+        return done;
+      }
       case 'ask':
-        if (!held) return this.boards.take(actor, thing);
-        if (held.userId === actor.userId) return refuse('nothing', `You are on ${words} already.`);
-        if (!this.under.present(held.userId)) return this.boards.check(actor, thing) ?? { ok: true };
-        this.under.word(held.userId, { type: 'word', kind: 'asked', from, thing, text: `${actor.name} asks for ${words}${note ? `: “${note}”` : '.'}` });
-        return { ok: true, message: `${held.name} was asked` };
+        return ask();
       case 'hand': {
         const to = this.under.people().find((p) => p.userId === c.to);
         if (!to) return refuse('not-found', 'Whoever should take over is not here now. Nothing was handed over.');
@@ -192,9 +182,17 @@ export class Together {
     if (!page || (actor.role === 'volunteer' && !actor.pages?.includes(page.id))) return refuse('not-found', 'This page is not one of yours.');
     if (!this.under.remotes()) return REMOTES_OFF;
     const by: Actor = { ...actor, via: `page “${page.name}”` };
+    const play = (command: LiveCommand): Answer => {
+      const board = this.boards.over(thingOf(show, command));
+      const answer = this.under.play(command, by);
+      // A fader's every step is not told; what is pressed is, to both.
+      if (!board || board.userId === actor.userId || 'code' in answer || c.command !== 'press') return answer;
+      this.under.word(board.userId, { type: 'word', kind: 'over', from: { userId: actor.userId, name: actor.name }, text: `${actor.name} pressed “${page.buttons[c.button - 1]?.label ?? '?'}” on page “${page.name}”, over ${this.boards.words(board.thing)}, which is yours.` });
+      return { ...answer, message: `${answer.message ? `${answer.message}. ` : ''}Played over ${board.name}, who is on ${this.boards.words(board.thing)}` };
+    };
     if (c.command === 'page-fader') {
       const fader = page.faders.includes(c.fader) ? show.faders.get(c.fader) : undefined;
-      return fader ? this.under.play({ command: 'fader', fader: fader.number, level: c.level, take: true }, by) : refuse('not-found', 'This fader is not on the page any more.');
+      return fader ? play({ command: 'fader', fader: fader.number, level: c.level, take: true }) : refuse('not-found', 'This fader is not on the page any more.');
     }
     const act = page.buttons[c.button - 1]?.act;
     if (!act) return refuse('not-found', 'This button is not on the page any more.');
@@ -202,20 +200,20 @@ export class Together {
     if (gone) return refuse('not-found', `This button can do nothing: ${gone}.`);
     switch (act.do) {
       case 'go':
-        return this.under.play({ command: 'go', list: act.list }, by);
+        return play({ command: 'go', list: act.list });
       case 'cue': {
         const cue = show.cues.get(act.cue);
-        return cue ? this.under.play({ command: 'goto', list: cue.listId, cue: formatCueNumber(cue.number) }, by) : refuse('not-found', 'Its cue has been deleted.');
+        return cue ? play({ command: 'goto', list: cue.listId, cue: formatCueNumber(cue.number) }) : refuse('not-found', 'Its cue has been deleted.');
       }
       case 'fader': {
         const fader = show.faders.get(act.fader);
         const up = this.under.faderLevel(act.fader) < act.level - 0.005;
-        return fader ? this.under.play({ command: 'fader', fader: fader.number, level: up ? act.level : 0, time: act.time_s, take: true }, by) : refuse('not-found', 'Its fader has been deleted.');
+        return fader ? play({ command: 'fader', fader: fader.number, level: up ? act.level : 0, time: act.time_s, take: true }) : refuse('not-found', 'Its fader has been deleted.');
       }
       case 'release':
-        return this.under.play({ command: 'release', list: act.list }, by);
+        return play({ command: 'release', list: act.list });
       case 'release-all':
-        return this.under.play({ command: 'release-all' }, by);
+        return play({ command: 'release-all' });
     }
   }
 

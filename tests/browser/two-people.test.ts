@@ -1,4 +1,5 @@
 /** Two people in one show: every edit and the running cue at once, undo for both, roles, and who is on the board. */
+import { By } from 'selenium-webdriver';
 import { openHouse, Screen, Script, until, type House } from './wingman';
 
 jest.setTimeout(180_000);
@@ -44,6 +45,33 @@ test('a GO of somebody who is not on the board is refused with the name of who i
   await (await programmer.find('[role=dialog] [aria-label=Close]')).click();
   await programmer.says('aside[aria-label="Cue spine"]', 'On the board: you');
   await owner.says('aside[aria-label="Cue spine"]', 'On the board: Mara Kell');
+});
+
+test('a list’s own board is asked of whoever is on the show’s, and every GO names who plays before it is pressed', async () => {
+  const lanterns = (what: string) => By.xpath(`//li[@data-board][contains(., "Lanterns")]//button[normalize-space(.)="${what}"]`);
+  await owner.says('[data-testid=go]', 'Mara Kell is on the board');
+  await owner.place('run');
+  await owner.says('section[aria-label="Other lists"] header', 'Mara Kell plays them');
+  await owner.typed('list 2 go');
+  await owner.says('[data-testid=also]', 'Mara Kell is on the board: ask for it first');
+  await owner.typed(' ');
+  await (await owner.find('[aria-label="The board"]')).click();
+  await owner.driver.findElement(lanterns('Ask for a board of its own')).click();
+  await programmer.says('[data-testid=message-line]', 'asks for the board of list “Lanterns”');
+  await programmer.press('Hand over');
+  await until(async () => (await owner.driver.findElements(lanterns('Back to the show'))).length > 0);
+  await (await owner.find('[role=dialog] [aria-label=Close]')).click();
+  await owner.says('[data-list="Lanterns"]', 'yours to play');
+  await programmer.place('run');
+  await programmer.says('[data-list="Lanterns"]', 'Yrsa Oddny plays it');
+  await programmer.says('aside[aria-label="Cue spine"]', 'On the board: you');
+  await (await owner.find('[aria-label="The board"]')).click();
+  await until(async () => (await owner.driver.findElements(lanterns('Back to the show'))).length > 0);
+  await owner.driver.findElement(lanterns('Back to the show')).click();
+  await programmer.says('[data-testid=message-line]', 'it is yours with the show’s');
+  await (await owner.find('[role=dialog] [aria-label=Close]')).click();
+  await owner.says('section[aria-label=Faders]', 'Mara Kell plays them');
+  for (const screen of [owner, programmer]) await screen.place('stage');
 });
 
 test('an edit of one is on the other’s screen', async () => {

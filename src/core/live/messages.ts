@@ -368,7 +368,7 @@ export type ServerMessage =
   | ({ type: 'air' } & AirState)
   | { type: 'role'; role: Role | null }
   /** One person to another, or the house to one: somebody asks, hands over, holds the same light. */
-  | { type: 'word'; kind: 'asked' | 'handed' | 'declined' | 'both' | 'taken'; from: { userId: string; name: string }; text: string; thing?: Thing; part?: string }
+  | { type: 'word'; kind: 'asked' | 'handed' | 'declined' | 'both' | 'taken' | 'over'; from: { userId: string; name: string }; text: string; thing?: Thing; part?: string }
   /** The screen's session was locked or opened. */
   | { type: 'locked'; locked: boolean }
   /** Signed out everywhere. */

@@ -1,6 +1,7 @@
 /** The board: who may play what, asking for it, handing it over with a word on what is next, and the owner's taking it. */
 'use client';
 import { useState } from 'react';
+import { boardOver } from '@/core/live/boards';
 import { FADERS_A_PAGE, type BoardState, type Thing } from '@/core/live/messages';
 import { Ask, Button, Choice, Dialog, Field } from '../parts/controls';
 import { said } from '../state/actions';
@@ -44,7 +45,11 @@ function Row({ thing, words }: { thing: Thing; words: string }) {
   const [handing, setHanding] = useState(false);
   const [taking, setTaking] = useState(false);
   const board: BoardState | undefined = playback.boards.find((b) => keyOf(b.thing) === keyOf(thing));
+  const decides = boardOver(playback.boards, thing);
   const mine = board?.userId === you.userId;
+  /** Without a board of its own it is played, and given away, by who is on the show's. */
+  const shows = !board && thing !== 'show' && decides?.userId === you.userId;
+  const asks = !board && decides !== undefined && !shows;
   const others = people.filter((p) => p.userId !== you.userId && mayPlay(p.role));
   const may = mayPlay(you.role);
   return (
@@ -53,31 +58,34 @@ function Row({ thing, words }: { thing: Thing; words: string }) {
         <div className="min-w-0 flex-1">
           <div className="truncate font-medium">{words}</div>
           <div className={`truncate text-[12.5px] ${mine ? 'text-standby' : board ? 'text-soft' : 'text-muted'}`}>
-            {board ? (mine ? 'you' : board.name) : thing === 'show' ? 'nobody: the first to play takes it' : 'with the show'}
+            {board ? (mine ? 'you' : board.name) : thing === 'show' ? 'nobody: the first to play takes it' : decides ? `with the show: ${shows ? 'you' : decides.name}` : 'with the show'}
             {board && board.freeIn_s !== null && <span className="text-warning"> lost the connection; free in {Math.ceil(board.freeIn_s)} s</span>}
           </div>
         </div>
-        {may && !board && <Button onClick={() => void said({ command: 'board', do: 'take', thing })}>{thing === 'show' ? 'Go on the board' : 'A board of its own'}</Button>}
+        {may && !board && !asks && <Button onClick={() => void said({ command: 'board', do: 'take', thing })}>{thing === 'show' ? 'Go on the board' : 'A board of its own'}</Button>}
+        {may && asks && <Button onClick={() => void said({ command: 'board', do: 'ask', thing })}>Ask for a board of its own</Button>}
         {may && board && !mine && <Button onClick={() => void said({ command: 'board', do: 'ask', thing })}>Ask for it</Button>}
-        {board && !mine && you.role === 'owner' && (
+        {((board && !mine) || asks) && you.role === 'owner' && (
           <Button kind="danger" onClick={() => setTaking(true)}>
             Take it
           </Button>
         )}
-        {mine && (
+        {(mine || shows) && (
           <>
-            <Button kind="strong" disabled={others.length === 0} title={others.length === 0 ? 'Nobody who may play is here' : undefined} onClick={() => setHanding(!handing)}>
+            <Button kind={mine ? 'strong' : 'plain'} disabled={others.length === 0} title={others.length === 0 ? 'Nobody who may play is here' : undefined} onClick={() => setHanding(!handing)}>
               Hand over …
             </Button>
-            <Button kind="quiet" onClick={() => void said({ command: 'board', do: 'leave', thing })}>
-              {thing === 'show' ? 'Leave' : 'Back to the show'}
-            </Button>
+            {mine && (
+              <Button kind="quiet" onClick={() => void said({ command: 'board', do: 'leave', thing })}>
+                {thing === 'show' ? 'Leave' : 'Back to the show'}
+              </Button>
+            )}
           </>
         )}
       </div>
-      {mine && handing && <Hand thing={thing} others={others} onDone={() => setHanding(false)} />}
-      <Ask open={taking} onClose={() => setTaking(false)} title={`Take it from ${board?.name ?? ''}?`} act="Take it" keep="Leave it" onAct={() => void said({ command: 'board', do: 'take', thing })}>
-        {board?.name} plays now. What runs goes on; from then on only you play, and {board?.name} is told.
+      {(mine || shows) && handing && <Hand thing={thing} others={others} onDone={() => setHanding(false)} />}
+      <Ask open={taking} onClose={() => setTaking(false)} title={`Take it from ${decides?.name ?? ''}?`} act="Take it" keep="Leave it" onAct={() => void said({ command: 'board', do: 'take', thing })}>
+        {decides?.name} plays {thing === 'show' ? 'now' : 'it now'}. What runs goes on; from then on only you play{thing === 'show' ? '' : ' it'}, and {decides?.name} is told.
       </Ask>
     </li>
   );

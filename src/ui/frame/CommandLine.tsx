@@ -6,7 +6,7 @@ import { keep } from '../parts/keep';
 import { complete as complete_, perform, read } from '../state/actions';
 import { seqNow, since } from '../state/looked';
 import { endLastMode } from '../state/modes';
-import { besides } from '../state/planned';
+import { besides, refusedBy } from '../state/planned';
 import { useScreen, mayPlay } from '../state/store';
 
 const HISTORY_LENGTH = 100;
@@ -64,6 +64,8 @@ export function CommandLine({ input, offer }: { input: RefObject<HTMLInputElemen
     offer(offered.lines.length === 0 ? null : <Offers offered={offered} take={take} />);
   }, [offered, offer, input]);
   useEffect(() => {
+    const by = reading.ok && reading.intent.kind === 'live' ? refusedBy(reading.intent.command) : undefined;
+    if (by !== undefined) setAlso({ of: reading, says: `${by} is on the board: ask for it first`, others: true });
     if (!reading.ok || (reading.intent.kind !== 'record' && reading.intent.kind !== 'record-held' && reading.intent.kind !== 'edit')) return;
     const timer = setTimeout(() => {
       const found = besides(reading.intent);

@@ -3,6 +3,8 @@
 import { usePathname, useRouter } from 'next/navigation';
 import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { tinykeys } from 'tinykeys';
+import { boardOver } from '@/core/live/boards';
+import { firstList } from '@/core/show/show';
 import { live, openShow, setPlace } from '../state/actions';
 import { loadPreferences, usePreferences } from '../state/preferences';
 import { useRun } from '../state/run';
@@ -100,8 +102,9 @@ export function Frame({ showId, volunteer, makes, children }: { showId: string; 
       // An empty command line takes no space: after a line was typed the bar is GO again.
       const emptyLine = event.target === command.current && command.current?.value === '';
       if ((inTextField(event.target) && !emptyLine) || document.querySelector('[role="dialog"]')) return;
-      const { playback, you } = useScreen.getState();
-      if (playback.holder?.userId !== you.userId) return;
+      const { playback, you, show } = useScreen.getState();
+      const list = firstList(show);
+      if (boardOver(playback.boards, list ? { list: list.id } : 'show')?.userId !== you.userId) return;
       event.preventDefault();
       event.stopPropagation();
       void live({ command: 'go' });

@@ -3,6 +3,7 @@
 import { ChevronLeft, Hand, MoonStar, Pause, Play } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { slotTimes } from '@/core/cues/value-times';
+import { boardOver } from '@/core/live/boards';
 import { formatCueNumber } from '@/core/cues/number';
 import type { CueRow } from '@/core/show/rows';
 import { Scrub } from '../parts/controls';
@@ -99,12 +100,11 @@ export function Spine({ large = false, openBoard, openBook }: { large?: boolean;
   const scroll = useRef<HTMLOListElement>(null);
   const keyName = useKeyName();
   const playing = mayPlay(you.role) && connection === 'live';
-  const { holder } = playback;
-  const mine = holder?.userId === you.userId;
-  const freeIn = playback.boards.find((b) => b.thing === 'show')?.freeIn_s ?? null;
+  const board = boardOver(playback.boards, list ? { list: list.id } : 'show');
+  const mine = board?.userId === you.userId;
   const { called } = playback;
   /** Somebody else plays: a GO from here is refused. */
-  const theirs = holder !== null && !mine;
+  const theirs = board !== undefined && !mine;
   const here = marksOf(people.filter((p) => p.userId !== you.userId));
 
   useEffect(() => {
@@ -171,8 +171,9 @@ export function Spine({ large = false, openBoard, openBook }: { large?: boolean;
         )}
       </ol>
       <div className="flex-none border-t border-line px-3 pb-1.5 pt-3">
-        <button type="button" data-testid="go" disabled={!playing || !list?.nextId} onClick={() => void live({ command: 'go' })} title={theirs ? `${holder?.name ?? ''} is on the board` : undefined} className={`w-full rounded-[10px] font-bold ${large ? 'h-[76px] text-[30px]' : 'h-16 text-[26px]'} tracking-[0.06em] disabled:bg-raised disabled:text-dim ${theirs ? 'bg-raised text-dim' : 'bg-lime text-lime-ink hover:brightness-105 active:brightness-90'}`}>
+        <button type="button" data-testid="go" disabled={!playing || !list?.nextId} onClick={() => void live({ command: 'go' })} title={theirs ? `${board.name} is on the board; a GO from here is refused` : undefined} className={`w-full rounded-[10px] font-bold ${large ? 'h-[76px] text-[30px]' : 'h-16 text-[26px]'} tracking-[0.06em] leading-7 disabled:bg-raised disabled:text-dim ${theirs ? 'bg-raised text-dim' : 'bg-lime text-lime-ink hover:brightness-105 active:brightness-90'}`}>
           GO
+          {theirs && <span className="block truncate px-2 text-[12px] font-normal leading-4 tracking-normal">{board.name} is on the board</span>}
         </button>
         {called && called.cueId === list?.nextId && (
           <p role="status" data-testid="called" className="mt-1.5 rounded-md bg-lime px-2 py-1 text-center text-[13px] font-semibold text-lime-ink">
@@ -194,8 +195,8 @@ export function Spine({ large = false, openBoard, openBook }: { large?: boolean;
         </div>
         <div className="flex h-8 items-center justify-between pl-1 text-[12.5px] text-muted">
           <span className="truncate">
-            On the board: <b className="font-semibold text-text">{holder ? (mine ? 'you' : holder.name) : 'nobody'}</b>
-            {holder && !mine && freeIn !== null && <span className="text-warning"> away, free in {Math.ceil(freeIn)} s</span>}
+            {board && board.thing !== 'show' ? 'On this list’s board' : 'On the board'}: <b className="font-semibold text-text">{board ? (mine ? 'you' : board.name) : 'nobody'}</b>
+            {board && !mine && board.freeIn_s !== null && <span className="text-warning"> away, free in {Math.ceil(board.freeIn_s)} s</span>}
           </span>
           {playing && (
             <button type="button" title={`The board: ask for it, hand it over, leave it (${keyName('board')})`} aria-label="The board" onClick={openBoard} className="grid size-7 flex-none place-items-center rounded-md bg-raised text-soft hover:bg-lift">

@@ -1,33 +1,39 @@
 /** A control page: large buttons and a few faders. All that a volunteer sees, and nothing on it can be broken. */
 'use client';
 import { useEffect, useState } from 'react';
+import { boardOver } from '@/core/live/boards';
+import type { Thing } from '@/core/live/messages';
 import type { PageAct } from '@/core/show/rows';
 import { api } from '../state/api';
 import { useFader } from '../parts/use-fader';
-import { live, streamCommand } from '../state/actions';
+import { said, streamCommand } from '../state/actions';
 import { useScreen } from '../state/store';
 import { RemoteBar, RemotesOff } from './RemoteBar';
 
 interface Pages {
   show: { name: string; venue: string };
   you: { name: string; role: string };
-  pages: { id: string; name: string; buttons: { label: string; act: PageAct }[]; faders: { id: string; number: number; name: string }[] }[];
+  /** Lists that are played from these pages, and those of their cues that were asked for. */
+  lists: { id: string; name: string }[];
+  cues: { id: string; number: string; name: string }[];
+  pages: { id: string; name: string; lists: string[]; buttons: { label: string; act: PageAct }[]; faders: { id: string; number: number; name: string }[] }[];
 }
 
 export function ControlPage() {
   const { showId, connection, playback, seq } = useScreen();
+  const cues = playback.lists.flatMap((l) => [l.cueId, l.nextId]).filter((c) => c !== null).join();
   const [data, setData] = useState<Pages>();
   const [at, setAt] = useState<string>();
   useEffect(() => {
     if (showId === '') return;
-    api<Pages>(`/api/shows/${showId}/pages`).then(
+    api<Pages>(`/api/shows/${showId}/pages?cues=${cues}`).then(
       (d) => {
         setData(d);
         setAt((now) => now ?? (window.location.hash.slice(1) || d.pages[0]?.id));
       },
       () => undefined,
     );
-  }, [showId, seq, connection]);
+  }, [showId, seq, connection, cues]);
   const page = data?.pages.find((p) => p.id === at) ?? data?.pages[0];
   const can = connection === 'live' && playback.remotes;
   return (
@@ -44,11 +50,12 @@ export function ControlPage() {
         </nav>
       )}
       {data && !page && <p className="m-auto max-w-sm p-6 text-center text-muted">No page has been given to you yet. The show’s owner gives one in Crew; it appears here by itself.</p>}
+      {page && data && <Played data={data} page={page} />}
       {page && (
         <div className="flex min-h-0 flex-1 gap-6 overflow-auto p-4 max-[760px]:flex-col">
           <div className="grid flex-1 auto-rows-[minmax(88px,1fr)] grid-cols-[repeat(auto-fit,minmax(150px,1fr))] gap-3">
             {page.buttons.map((b, i) => (
-              <PageButton key={i} label={b.label} act={b.act} can={can} onPress={() => void live({ command: 'press', page: page.id, button: i + 1 })} />
+              <PageButton key={i} label={b.label} act={b.act} can={can} onPress={() => void said({ command: 'press', page: page.id, button: i + 1 })} />
             ))}
           </div>
           {page.faders.length > 0 && (
@@ -61,6 +68,32 @@ export function ControlPage() {
         </div>
       )}
     </div>
+  );
+}
+
+/** Where the lists are that this page plays, and over whose board. */
+function Played({ data, page }: { data: Pages; page: Pages['pages'][number] }) {
+  const { playback, you } = useScreen();
+  const acts = page.buttons.map((b) => b.act);
+  const lists = playback.lists.filter((l) => page.lists.includes(l.id));
+  const cue = (id: string | null): string => {
+    const c = data.cues.find((x) => x.id === id);
+    return c ? `${c.number}${c.name ? ` ${c.name}` : ''}` : '';
+  };
+  const things: Thing[] = [...lists.map((l) => ({ list: l.id })), ...(acts.some((a) => a.do === 'release-all') ? (['show'] as const) : [])];
+  const over = [...new Set(things.flatMap((t) => boardOver(playback.boards, t) ?? []).filter((b) => b.userId !== you.userId).map((b) => b.name))];
+  if (lists.length === 0 && over.length === 0) return null;
+  return (
+    <section aria-label="What is on" data-testid="page-now" className="flex-none border-b border-line px-4 py-2">
+      {lists.map((l) => (
+        <p key={l.id} className="flex items-baseline gap-3 truncate text-[15px] leading-6">
+          {lists.length > 1 && <span className="flex-none text-muted">{data.lists.find((x) => x.id === l.id)?.name}</span>}
+          <b className="truncate font-semibold text-lime">{l.cueId === null ? 'nothing yet' : cue(l.cueId)}</b>
+          {l.nextId !== null && <span className="truncate text-standby">next {cue(l.nextId)}</span>}
+        </p>
+      ))}
+      {over.length > 0 && playback.remotes && <p className="text-[13px] leading-5 text-soft">{over.join(' and ')} {over.length > 1 ? 'are' : 'is'} on the board. What you press here plays over {over.length > 1 ? 'them' : 'it'}, and is told.</p>}
+    </section>
   );
 }
 

@@ -1,5 +1,7 @@
 /** Faders with names: moved by hand, wheel and keys; flash beneath; a fader that waits to be picked up says so. */
 'use client';
+import { boardOver } from '@/core/live/boards';
+import { FADERS_A_PAGE } from '@/core/live/messages';
 import { ChevronLeft, ChevronRight, MoonStar, Plus, Settings2 } from 'lucide-react';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import type { FaderRow } from '@/core/show/rows';
@@ -132,12 +134,15 @@ export function Faders() {
   const [turned, setTurned] = useState(0);
   const page = Math.min(turned, pages - 1);
   const shown = strips.slice(page * each, (page + 1) * each);
+  // The first that is somebody else's: faders of one view may be of two pages.
+  const board = shown.flatMap(({ row }) => boardOver(playback.boards, { faders: Math.ceil(row.number / FADERS_A_PAGE) }) ?? []).find((b) => b.userId !== you.userId);
   const crowded = shown.length >= CROWDED;
   const grand: Strip = { key: 'grand', number: null, name: 'Grand master', level: playback.master, real: playback.blackout ? 0 : playback.master, waiting: false, flashing: false, says: `Grand master ${Math.round(playback.master * 100)} %${playback.blackout ? ', blackout' : ''}`, set: (level) => streamCommand('master', { command: 'master', level }) };
   return (
     <section aria-label="Faders" className="flex min-h-0 flex-1 flex-col border-t border-line px-2.5 pb-1.5 pt-2">
       <header className="flex h-6 items-center justify-between">
         <h2 className="cap">Faders</h2>
+        {board && <span className="ml-2 truncate text-[12px] text-muted">{board.name} plays them</span>}
         {pages > 1 && (
           <span className="ml-auto mr-2 flex items-center gap-1 text-[12px] text-soft">
             <button type="button" aria-label="Faders before" disabled={page === 0} onClick={() => setTurned(page - 1)} className="grid h-7 w-9 place-items-center rounded-md bg-raised hover:bg-lift disabled:text-faint">

@@ -2,6 +2,7 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
+import { boardOver } from '@/core/live/boards';
 import { formatCueNumber } from '@/core/cues/number';
 import type { ListStatus } from '@/core/live/messages';
 import { Scrub } from '../parts/controls';
@@ -20,7 +21,8 @@ function Strip({ list }: { list: ListStatus }) {
   const { you, connection, playback, showId } = useScreen();
   const router = useRouter();
   const playing = mayPlay(you.role) && connection === 'live';
-  const board = playback.boards.find((b) => b.thing !== 'show' && 'list' in b.thing && b.thing.list === list.id);
+  const board = boardOver(playback.boards, { list: list.id });
+  const theirs = board !== undefined && board.userId !== you.userId;
   const now = list.cueId ? show.cues.get(list.cueId) : undefined;
   const next = list.nextId ? show.cues.get(list.nextId) : undefined;
   const taps = useRef<number[]>([]);
@@ -48,9 +50,10 @@ function Strip({ list }: { list: ListStatus }) {
         <span className="min-w-0 flex-1">
           <span className="block truncate text-[14px] font-semibold">
             {list.name}
-            {board && <span className="ml-2 text-[12px] font-normal text-muted">{board.userId === you.userId ? 'yours to play' : `${board.name} plays it`}</span>}
+            {board && !theirs && board.thing !== 'show' && <span className="ml-2 text-[12px] font-normal text-muted">yours to play</span>}
           </span>
           <span className="block truncate text-[12px] text-soft">
+            {theirs && board.thing !== 'show' && <span className="text-muted">{board.name} plays it · </span>}
             {now ? (
               <>
                 <b className="num font-semibold text-lime">{formatCueNumber(now.number)}</b> {now.name}
@@ -73,7 +76,7 @@ function Strip({ list }: { list: ListStatus }) {
           </button>
         )}
         <Scrub label={`${list.name}, master`} value={Math.round(list.master * 100)} unit="" min={0} max={100} disabled={!playing} onChange={(v) => streamCommand(`master-${list.id}`, { command: 'list-master', list: list.id, level: v / 100 })} />
-        <button type="button" disabled={!playing || !list.nextId} onClick={() => void live({ command: 'go', list: list.id })} className="h-11 w-14 rounded-md bg-lift text-[14px] font-semibold hover:brightness-110 disabled:text-faint">
+        <button type="button" disabled={!playing || !list.nextId} title={theirs ? `${board.name} is on ${board.thing === 'show' ? 'the board' : 'this list’s board'}; a GO from here is refused` : undefined} onClick={() => void live({ command: 'go', list: list.id })} className={`h-11 w-14 rounded-md text-[14px] font-semibold disabled:text-faint ${theirs ? 'bg-raised text-dim' : 'bg-lift hover:brightness-110'}`}>
           Go
         </button>
         <button type="button" disabled={!playing || !list.active} onClick={() => void live({ command: 'release', list: list.id })} className="h-11 w-[74px] rounded-md text-[13px] shadow-[inset_0_0_0_1px_var(--color-edge)] hover:bg-raised disabled:text-faint">
@@ -99,11 +102,13 @@ export function OtherLists() {
     if (sure) void live({ command: 'release-all' });
     setSure(!sure);
   };
+  const shows = others.map((l) => boardOver(playback.boards, { list: l.id })).find((b) => b?.thing === 'show' && b.userId !== you.userId);
   const anything = playback.lists.some((l) => l.active) || playback.faders.some((f) => f.real > 0);
   return (
     <section aria-label="Other lists" className="flex max-h-[212px] flex-none flex-col px-4 pb-1 pt-2.5">
       <header className="flex h-6 items-center justify-between">
         <h2 className="cap">Other lists</h2>
+        {shows && <span className="ml-2 min-w-0 flex-1 truncate text-[12px] text-muted">{shows.name} plays them</span>}
         <button type="button" disabled={!playing || !anything} title="Every list and fader lets go, but those that keep through release" onClick={release} onBlur={() => setSure(false)} className={`h-8 rounded-md px-2 text-[12px] disabled:text-faint ${sure ? 'bg-warning text-ink' : 'text-muted hover:bg-raised hover:text-soft'}`}>
           {sure ? 'Press again: the stage lets go' : 'Release everything'}
         </button>

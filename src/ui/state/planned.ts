@@ -1,4 +1,6 @@
 /** What a record would do, and which other cues would look different: planned on this screen's copy. */
+import { boardOver, thingOf } from '@/core/live/boards';
+import type { LiveCommand } from '@/core/live/messages';
 import { sayNumbers } from '@/core/cues/called';
 import { consequences, type Consequence } from '@/core/cues/consequences';
 import type { Intent } from '@/core/command/intent';
@@ -67,4 +69,13 @@ export function besides(intent: Intent): { says: string; others: boolean } | und
   const held = recordValues().length;
   const fewer = count === undefined || count >= held ? '' : count === 0 ? 'it shows all of this already, ' : `${count} of them change it, `;
   return others.length === 0 ? { says: `${fewer}no other cue looks different`, others: false } : { says: `${fewer}also changes LX ${sayNumbers(useScreen.getState().show, others)}`, others: true };
+}
+
+/** Who is on the board that a playing command needs, where that is somebody else; undefined where it is carried out. */
+export function refusedBy(command: LiveCommand): string | undefined {
+  const { show, playback, you } = useScreen.getState();
+  const thing = thingOf(show, command);
+  if (thing === 'show' && !['release-all', 'master', 'blackout', 'tempo', 'remotes'].includes(command.command)) return undefined;
+  const board = boardOver(playback.boards, thing);
+  return board && board.userId !== you.userId ? board.name : undefined;
 }
