@@ -49,7 +49,7 @@ export function Unwritten({ showId }: { showId: string }) {
             className={QUIET}
             onClick={() => {
               mine.forEach((u) => dropUnsent(u.editId));
-              notice('Let go of it; nothing was written.', { id: 'unsent-gone', duration: 20_000, ways: [{ label: 'Bring it back', onClick: () => mine.forEach(keepUnsent) }] });
+              notice.done('Let go of it; nothing was written.', { id: 'unsent-gone', duration: 20_000, ways: [{ label: 'Bring it back', onClick: () => mine.forEach(keepUnsent) }] });
             }}
           >
             Let go
@@ -73,7 +73,7 @@ export function Unwritten({ showId }: { showId: string }) {
               className={QUIET}
               onClick={() => {
                 letTypedGo(t);
-                notice('Let go of what you were typing.', { id: 'typed-gone', duration: 20_000, ways: [{ label: 'Bring it back', onClick: () => offerTyped(t) }] });
+                notice.done('Let go of what you were typing.', { id: 'typed-gone', duration: 20_000, ways: [{ label: 'Bring it back', onClick: () => offerTyped(t) }] });
               }}
             >
               Let go

@@ -28,6 +28,16 @@ test('a question stands until it is answered, and is in the list without its way
   expect([answered, shown(), useMessages.getState().all.find((m) => m.id === 'ask')?.ways]).toEqual([['yes'], 'refused', []]);
 });
 
+test('an offer to take back what was done stands before what is just said, and after a refusal', () => {
+  notice.done('let go', { duration: 20_000, ways: [{ label: 'Bring it back', onClick: () => undefined }] });
+  notice('said');
+  expect(shown()).toBe('let go');
+  notice.error('refused');
+  expect(shown()).toBe('refused');
+  jest.advanceTimersByTime(2600);
+  expect(shown()).toBe('let go');
+});
+
 test('one of the same id takes the place of the one before; what is over is out of sight and still in the list', () => {
   notice('first', { id: 'x' });
   notice('second', { id: 'x' });

@@ -70,10 +70,10 @@ function say(kind: Kind, text: string, { id = `m${++count}`, duration = IN_SIGHT
   }));
 }
 
-/** The one that is shown: a question before a refusal that is just said, before the newest. */
+/** The one that is shown: a question, then a refusal that is just said, then an offer to take back what was done, then the newest. */
 export function inSight({ all, fresh }: Messages): Message | undefined {
   const stands = (m: Message): boolean => (m.kind === 'error' || m.kind === 'warning') && Date.now() - m.at.getTime() < STANDS_MS;
-  const weight = (m: Message): number => (m.ways.length > 0 ? 2 : stands(m) ? 1 : 0);
+  const weight = (m: Message): number => (m.ways.length > 0 ? (m.kind === 'done' ? 1 : 3) : stands(m) ? 2 : 0);
   return all.filter((m) => fresh.has(m.id)).reduce<Message | undefined>((best, m) => (!best || weight(m) > weight(best) ? m : best), undefined);
 }
 
