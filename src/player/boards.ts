@@ -2,7 +2,7 @@
  * Boards: the right to play. The show has one; a list, or a page of eight faders, may have one of its own. Exactly one
  * person is on the board of a thing. Who is away for a while leaves it free, and what plays goes on.
  */
-import { boardOver } from '../core/live/boards.ts';
+import { boardOver, thingKey } from '../core/live/boards.ts';
 import { FADERS_A_PAGE, type BoardState, type Thing } from '../core/live/messages.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import type { Show } from '../core/show/show.ts';
@@ -32,8 +32,6 @@ interface Under {
   moved: (text: string, by: Pick<Actor, 'userId' | 'name'>, handedOver: boolean) => void;
 }
 
-const keyOf = (thing: Thing): string => (thing === 'show' ? 'show' : 'list' in thing ? `list/${thing.list}` : `faders/${thing.faders}`);
-
 export class Boards {
   private readonly boards = new Map<string, Board>();
 
@@ -42,7 +40,7 @@ export class Boards {
     saved: readonly SavedBoard[],
   ) {
     // Whoever had it before a crash has it still, if they come back in time.
-    for (const b of saved) this.boards.set(keyOf(b.thing), { ...b, away_ms: under.now_ms() });
+    for (const b of saved) this.boards.set(thingKey(b.thing), { ...b, away_ms: under.now_ms() });
   }
 
   saved(): SavedBoard[] {
@@ -58,7 +56,7 @@ export class Boards {
   }
 
   holder(thing: Thing = 'show'): Board | undefined {
-    return this.boards.get(keyOf(thing));
+    return this.boards.get(thingKey(thing));
   }
 
   /** Who decides over the thing: on its own board, or on the show's. */
@@ -91,7 +89,7 @@ export class Boards {
   }
 
   private give(thing: Thing, to: Pick<Actor, 'userId' | 'name'>): void {
-    this.boards.set(keyOf(thing), { thing, userId: to.userId, name: to.name, since: new Date().toISOString(), away_ms: this.under.present(to.userId) ? null : this.under.now_ms() });
+    this.boards.set(thingKey(thing), { thing, userId: to.userId, name: to.name, since: new Date().toISOString(), away_ms: this.under.present(to.userId) ? null : this.under.now_ms() });
     this.under.changed();
   }
 
@@ -110,7 +108,7 @@ export class Boards {
 
   leave(actor: Actor, thing: Thing): { ok: true } | Refusal {
     if (this.holder(thing)?.userId !== actor.userId) return refuse('nothing', `You are not on ${this.words(thing)}.`);
-    this.boards.delete(keyOf(thing));
+    this.boards.delete(thingKey(thing));
     this.under.changed();
     this.under.moved(`Left ${this.words(thing)}`, actor, false);
     return { ok: true };

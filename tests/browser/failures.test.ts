@@ -64,7 +64,7 @@ async function listenTo(universe: number, who = owner, of = show): Promise<Lamp>
 beforeAll(async () => {
   house = await openHouse();
   owner = await new Script(house).signIn('owner');
-  show = ((await owner.ask('/api/shows')).json as { shows: { id: string; name: string }[] }).shows.find((s) => s.name === 'The Night Ferry')?.id ?? '';
+  show = await owner.showId('The Night Ferry');
 });
 afterAll(async () => {
   await Screen.closeAll();
@@ -344,7 +344,7 @@ test('two houses run side by side; Ctrl-C leaves no process behind, and what was
   const its = running(second);
   expect(its.children.map((c) => c.name).sort()).toEqual(['database', 'keeper', 'node', 'player', 'standby', 'web']);
   // Its node had to move; lights have not: they are on the standard's port, always.
-  const secondShow = ((await script.ask('/api/shows')).json as { shows: { id: string; name: string }[] }).shows.find((s) => s.name === 'The Night Ferry')?.id ?? '';
+  const secondShow = await script.showId('The Night Ferry');
   const lamp = await listenTo(2, script, secondShow);
   await until(() => lamp.packets() > 3);
   lamp.close();

@@ -19,7 +19,7 @@ const stage = async (): Promise<Stage> => (await owner.ask(`/api/shows/${show}/s
 beforeAll(async () => {
   house = await openHouse();
   owner = await new Script(house).signIn('owner');
-  show = ((await owner.ask('/api/shows')).json as { shows: { id: string; name: string }[] }).shows.find((s) => s.name === 'The Night Ferry')?.id ?? '';
+  show = await owner.showId('The Night Ferry');
   screen = await Screen.open(house, 'owner');
   await screen.openShow('The Night Ferry');
   await screen.place('run');

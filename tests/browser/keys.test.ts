@@ -30,7 +30,7 @@ const modes = (): Promise<string[]> => screen.driver.executeScript("return [...d
 beforeAll(async () => {
   house = await openHouse();
   owner = await new Script(house).signIn('owner');
-  show = ((await owner.ask('/api/shows')).json as { shows: { id: string; name: string }[] }).shows.find((s) => s.name === 'The Night Ferry')?.id ?? '';
+  show = await owner.showId('The Night Ferry');
   screen = await Screen.open(house, 'owner');
   await screen.openShow('The Night Ferry');
 });

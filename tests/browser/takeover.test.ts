@@ -53,7 +53,7 @@ beforeAll(async () => {
   // Here the players come and go by hand.
   house = await openHouse(undefined, 'demo', ['--no-standby']);
   owner = await new Script(house).signIn('owner');
-  show = ((await owner.ask('/api/shows')).json as { shows: { id: string; name: string }[] }).shows.find((s) => s.name === 'The Night Ferry')?.id ?? '';
+  show = await owner.showId('The Night Ferry');
   const first = await health();
   const webPort = await freePort();
   join_('web', first.web.pid, { WINGMAN_PORT: String(webPort), WINGMAN_URL: `http://127.0.0.1:${webPort}` });

@@ -84,6 +84,11 @@ export class Script {
     return this;
   }
 
+  /** The id of a show by its name; empty where there is none. */
+  async showId(name: string): Promise<string> {
+    return ((await this.ask('/api/shows')).json as { shows: { id: string; name: string }[] }).shows.find((s) => s.name === name)?.id ?? '';
+  }
+
   async ask(path: string, body?: unknown, init: RequestInit = {}): Promise<{ status: number; json: never }> {
     const reads = body === undefined && (init.method ?? 'GET') === 'GET';
     const send = () => fetch(`${this.house.url}${path}`, {

@@ -3,11 +3,12 @@ import type { BoardState, LiveCommand, Thing } from './messages.ts';
 import { FADERS_A_PAGE } from './messages.ts';
 import { firstList, type Show } from '../show/show.ts';
 
-const keyOf = (thing: Thing): string => (thing === 'show' ? 'show' : 'list' in thing ? `list/${thing.list}` : `faders/${thing.faders}`);
+/** A thing as one word: `show`, `list/<id>`, `faders/<page>`. */
+export const thingKey = (thing: Thing): string => (thing === 'show' ? 'show' : 'list' in thing ? `list/${thing.list}` : `faders/${thing.faders}`);
 
 /** The board of the thing itself, else the show's; undefined where nobody is on either. */
 export function boardOver<B extends Pick<BoardState, 'thing'>>(boards: readonly B[], thing: Thing): B | undefined {
-  return boards.find((b) => keyOf(b.thing) === keyOf(thing)) ?? boards.find((b) => b.thing === 'show');
+  return boards.find((b) => thingKey(b.thing) === thingKey(thing)) ?? boards.find((b) => b.thing === 'show');
 }
 
 /** What a playing command plays: the list, the fader's page, or the show as a whole. */

@@ -323,7 +323,7 @@ export function CueSheet() {
                     onContextMenu={(e) => {
                       if (!isChosen) pick(e, row.id);
                     }}
-                    className={`absolute left-0 grid cursor-default items-center border-b border-[#17211d] pl-3 ${picked ? 'bg-standby-wash' : markedRows.has(item.index) ? 'bg-[#262117]' : isChosen ? 'bg-[#1b2a33]' : 'bg-ink hover:bg-panel'} ${past ? 'text-dim' : ''}`}
+                    className={`absolute left-0 grid cursor-default items-center border-b border-[#17211d] pl-3 ${picked ? 'bg-standby-wash' : markedRows.has(item.index) ? 'bg-warning-wash' : isChosen ? 'bg-[#1b2a33]' : 'bg-ink hover:bg-panel'} ${past ? 'text-dim' : ''}`}
                     style={{ width: LEFT, height: ROW, top: item.start - HEAD, gridTemplateColumns: template }}
                   >
                     <RowCell cue={row} before={cues[item.index - 1]} what="number" editing={own?.id === row.id && own.what === 'number'} begin={begin} onDone={() => setOwn(null)}>

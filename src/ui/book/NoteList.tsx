@@ -52,7 +52,7 @@ function Row({ note, onCue }: { note: Note; onCue: ((cueId: string) => void) | u
   const number = cue?.number ?? note.cueNumber;
   const own = note.by.userId === you.userId;
   return (
-    <li data-note={note.id} className={`flex items-start gap-2 border-b border-[#1b2723] py-1.5 ${note.done ? 'text-dim' : ''}`}>
+    <li data-note={note.id} className={`flex items-start gap-2 border-b border-raised py-1.5 ${note.done ? 'text-dim' : ''}`}>
       <button type="button" disabled={!cue || !onCue} onClick={() => cue && onCue?.(cue.id)} title={cue ? undefined : number === undefined ? 'about the show' : 'this cue has been deleted'} className={`num mt-0.5 min-w-11 rounded px-1.5 text-left text-[13px] leading-[22px] ${onCue && cue ? 'text-standby hover:bg-raised' : 'text-soft'} ${cue || number === undefined ? '' : 'line-through'}`}>
         {number === undefined ? 'show' : formatCueNumber(number)}
       </button>

@@ -171,7 +171,7 @@ export function Page({ script, calls, now, next, picked, big = false, onWord, on
                     key={p.from}
                     data-from={p.from}
                     onDragOver={(e) => onWord && e.preventDefault()}
-                    className={p.called ? `underline underline-offset-4 ${p.called.cue.id === now ? 'text-lime decoration-lime' : p.called.cue.id === next ? 'font-semibold text-standby decoration-standby' : 'text-text decoration-[#5d716a]'}` : ''}
+                    className={p.called ? `underline underline-offset-4 ${p.called.cue.id === now ? 'text-lime decoration-lime' : p.called.cue.id === next ? 'font-semibold text-standby decoration-standby' : 'text-text decoration-faint'}` : ''}
                   >
                     {script.text.slice(p.from, p.to)}
                   </span>
@@ -263,7 +263,7 @@ export function ScriptPane() {
         </DropdownMenu.Root>
       </header>
       {checks.length > 0 && (
-        <div className="flex h-8 flex-none items-center gap-2 border-b border-line bg-[#262117] px-4 text-[12.5px] text-warning" role="status">
+        <div className="flex h-8 flex-none items-center gap-2 border-b border-line bg-warning-wash px-4 text-[12.5px] text-warning" role="status">
           {checks.length === 1 ? 'One call needs a look' : `${checks.length} calls need a look`} after the new draft:
           {checks.slice(0, 4).map(({ call, cue: c }) => (
             <button key={call.id} type="button" title="Right as it is: take it off the list. To move it, choose the cue and click the word." onClick={() => void edit('change-call', { id: call.id, checked: true })} className="num rounded bg-raised px-1.5 text-text hover:bg-lift">

@@ -133,7 +133,7 @@ function Backups() {
       <ul className="mt-2">
         {list.data && found.length === 0 && <li className="text-muted">The first is written within ten minutes.</li>}
         {found.slice(0, 40).map((b) => (
-          <li key={b.file} className="flex min-h-9 items-center gap-3 border-b border-[#1b2723]">
+          <li key={b.file} className="flex min-h-9 items-center gap-3 border-b border-raised">
             <span className="num flex-1 text-[12.5px]">{when(b.at)}</span>
             <span className="text-[12px] text-muted">
               change {b.seq}, {Math.max(1, Math.round(b.bytes / 1024))} kB

@@ -59,7 +59,7 @@ export function BoardPane() {
         </div>
         <LogList log={log} empty="Nothing of this has happened yet." className="mt-2">
           {(e) => (
-            <li key={e.id} className="grid grid-cols-[92px_112px_1fr] items-baseline gap-2 border-b border-[#1b2723] py-1.5">
+            <li key={e.id} className="grid grid-cols-[92px_112px_1fr] items-baseline gap-2 border-b border-raised py-1.5">
               <WhenWho at={e.at} title={e.at} userId={e.userId} userName={e.userName} />
               <span className={e.kind === 'refused' ? 'text-warning' : ''}>
                 {e.text}

@@ -158,7 +158,7 @@ export function BringIn({ other, onDone }: { other: OtherShow; onDone: () => voi
             {(offer?.fixtures ?? []).map((f) => {
               const to = f.id in own ? own[f.id] : offer?.mapping[f.id];
               return (
-                <li key={f.id} className="grid h-9 grid-cols-[48px_1fr_minmax(0,220px)] items-center gap-2 border-b border-[#1b2723]">
+                <li key={f.id} className="grid h-9 grid-cols-[48px_1fr_minmax(0,220px)] items-center gap-2 border-b border-raised">
                   <span className="num">{f.number}</span>
                   <span className="truncate text-soft">
                     {f.label} <span className="text-muted">{f.type}</span>

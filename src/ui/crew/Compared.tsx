@@ -44,7 +44,7 @@ function SectionOf({ section, items, palettes, chosen, onChoose, before, after }
       </h3>
       <ul>
         {items.slice(0, shown).map((i) => (
-          <li key={i.key} data-item={i.key} className="border-b border-[#1b2723] py-1.5">
+          <li key={i.key} data-item={i.key} className="border-b border-raised py-1.5">
             <div className="flex items-center gap-2">
               {onChoose && <input type="checkbox" aria-label={i.title} checked={chosen?.has(i.key) ?? false} onChange={(e) => toggle([i.key], e.target.checked)} className="size-4 flex-none accent-[var(--color-standby)]" />}
               <span className="min-w-0 flex-1 truncate font-medium">{i.title}</span>

@@ -47,7 +47,7 @@ export function HistoryPane() {
         </div>
         <LogList log={log} empty="Nothing of this has been changed since the show was made." className="mt-3">
           {(h) => (
-            <li key={h.seq} data-change={h.seq} className="group grid min-h-9 grid-cols-[92px_120px_1fr_auto] items-center gap-2 border-b border-[#1b2723]">
+            <li key={h.seq} data-change={h.seq} className="group grid min-h-9 grid-cols-[92px_120px_1fr_auto] items-center gap-2 border-b border-raised">
               <WhenWho at={h.at} title={`change ${h.seq}, ${h.at}`} userId={h.userId} userName={h.userName} />
               <span className={undone.has(h.seq) ? 'text-dim line-through' : ''}>{h.summary}</span>
               <span className="flex opacity-40 focus-within:opacity-100 group-hover:opacity-100">

@@ -128,7 +128,7 @@ export function MergeView({ other, onDone, onParts }: { other: OtherShow; onDone
             <ul className="mt-2 min-h-0 flex-1 overflow-y-auto">
               {preview.conflictCount === 0 && <li className="text-muted">Nothing: both sides worked on different things.</li>}
               {preview.conflicts.slice(0, shown).map((c) => (
-                <li key={c.key} data-conflict={c.key} className="border-b border-[#1b2723] py-1.5">
+                <li key={c.key} data-conflict={c.key} className="border-b border-raised py-1.5">
                   <div className="flex items-baseline gap-2">
                     <span className="min-w-0 flex-1 truncate font-medium" title={c.title}>{c.title}</span>
                     {(c.path.length > 0 || c.table === 'values') && <span className="whitespace-nowrap text-[12px] text-muted">was {c.base}</span>}

@@ -63,7 +63,7 @@ function MemberRow({ m, owner, onChanged }: { m: Member; owner: boolean; onChang
     void send<{ members: Member[] }>(`/api/shows/${showId}/members`, 'PUT', { email: m.email, role: m.role, ...set }).then((r) => r && onChanged(r.members));
   const pages = [...show.pages.values()].sort((a, b) => a.number - b.number);
   return (
-    <li className="border-b border-[#1b2723] py-1.5">
+    <li className="border-b border-raised py-1.5">
       <div className="flex min-h-9 items-center gap-3">
         <i title={here ? 'here' : 'not here'} className={`size-2 flex-none rounded-full ${here ? 'bg-standby' : 'border border-edge'}`} />
         <div className="min-w-0 flex-1">
@@ -144,7 +144,7 @@ function Invitations() {
       </div>
       <ul>
         {open.map((i) => (
-          <li key={i.id} className="flex h-9 items-center gap-3 border-b border-[#1b2723]">
+          <li key={i.id} className="flex h-9 items-center gap-3 border-b border-raised">
             <span className="flex-1 text-soft">
               for a {i.role}
               {i.memberUntil ? `, in the show until ${day(i.memberUntil)}` : ''}
@@ -240,7 +240,7 @@ function Parts({ members }: { members: readonly Member[] }) {
       {parts.length === 0 && <p className="mt-1 text-[12.5px] text-muted">Everybody programs everything. Give fixtures or lists to one person, and the others look, or ask.</p>}
       <ul className="mt-1">
         {parts.map((p) => (
-          <li key={p.id} className="flex min-h-9 items-center gap-3 border-b border-[#1b2723]">
+          <li key={p.id} className="flex min-h-9 items-center gap-3 border-b border-raised">
             <span className="min-w-0 flex-1 truncate">
               <span className="font-medium">{p.name}</span> <span className="text-muted">{[p.fixtures.length > 0 ? plural(p.fixtures.length, 'fixture') : '', ...p.lists.map((l) => show.lists.get(l)?.name ?? '')].filter(Boolean).join(', ')}</span>
             </span>
@@ -278,7 +278,7 @@ function Pages() {
       </div>
       <ul className="mt-1">
         {pages.map((p) => (
-          <li key={p.id} className="flex min-h-9 items-center gap-3 border-b border-[#1b2723]">
+          <li key={p.id} className="flex min-h-9 items-center gap-3 border-b border-raised">
             <span className="min-w-0 flex-1 truncate">
               <span className="font-medium">{p.name}</span>{' '}
               <span className="text-muted">{counts([p.buttons.length, 'button'], [p.faders.length, 'fader'])}</span>
@@ -298,7 +298,7 @@ function Pages() {
             )}
           </li>
         ))}
-        <li className="flex min-h-9 items-center gap-3 border-b border-[#1b2723]">
+        <li className="flex min-h-9 items-center gap-3 border-b border-raised">
           <span className="flex-1">
             <span className="font-medium">Focusing</span> <span className="text-muted">for a phone on the ladder</span>
           </span>
@@ -306,7 +306,7 @@ function Pages() {
             Open
           </a>
         </li>
-        <li className="flex min-h-9 items-center gap-3 border-b border-[#1b2723]">
+        <li className="flex min-h-9 items-center gap-3 border-b border-raised">
           <span className="flex-1">
             <span className="font-medium">Notes</span> <span className="text-muted">for a designer’s tablet in the house</span>
           </span>

@@ -48,7 +48,7 @@ export function VersionsPane() {
         <ol className="mt-3 min-h-0 flex-1 overflow-y-auto">
           {versions.data && list.length === 0 && <li className="text-[12.5px] text-muted">No versions yet. One is kept by itself before anything dangerous, and whenever the board changes hands.</li>}
           {list.map((v) => (
-            <li key={v.id} data-version={v.name} className={`group flex min-h-11 items-center gap-2 border-b border-[#1b2723] ${from?.id === v.id ? 'bg-standby-wash' : ''}`}>
+            <li key={v.id} data-version={v.name} className={`group flex min-h-11 items-center gap-2 border-b border-raised ${from?.id === v.id ? 'bg-standby-wash' : ''}`}>
               <button type="button" onClick={() => setFrom(v)} className="min-w-0 flex-1 rounded px-2 py-1 text-left hover:bg-raised">
                 <span className={`block truncate ${v.kind === 'named' ? 'font-semibold' : 'text-soft'}`}>{v.name}</span>
                 <span className="block text-[12px] text-muted">

@@ -1,13 +1,11 @@
 /** The board: who may play what, asking for it, handing it over with a word on what is next, and the owner's taking it. */
 'use client';
 import { useState } from 'react';
-import { boardOver } from '@/core/live/boards';
+import { boardOver, thingKey } from '@/core/live/boards';
 import { FADERS_A_PAGE, type BoardState, type Thing } from '@/core/live/messages';
 import { Ask, Button, Choice, Dialog, Field } from '../parts/controls';
 import { said } from '../state/actions';
 import { mayPlay, useScreen, useShow } from '../state/store';
-
-const keyOf = (t: Thing): string => JSON.stringify(t);
 
 /** What there may be a board of: the show, each list, each page of faders. */
 function useThings(): { thing: Thing; words: string }[] {
@@ -34,7 +32,7 @@ export function Boards() {
   return (
     <ul>
       {things.map(({ thing, words }) => (
-        <Row key={keyOf(thing)} thing={thing} words={words} />
+        <Row key={thingKey(thing)} thing={thing} words={words} />
       ))}
     </ul>
   );
@@ -44,7 +42,7 @@ function Row({ thing, words }: { thing: Thing; words: string }) {
   const { playback, you, people } = useScreen();
   const [handing, setHanding] = useState(false);
   const [taking, setTaking] = useState(false);
-  const board: BoardState | undefined = playback.boards.find((b) => keyOf(b.thing) === keyOf(thing));
+  const board: BoardState | undefined = playback.boards.find((b) => thingKey(b.thing) === thingKey(thing));
   const decides = boardOver(playback.boards, thing);
   const mine = board?.userId === you.userId;
   /** Without a board of its own it is played, and given away, by who is on the show's. */
@@ -53,7 +51,7 @@ function Row({ thing, words }: { thing: Thing; words: string }) {
   const others = people.filter((p) => p.userId !== you.userId && mayPlay(p.role));
   const may = mayPlay(you.role);
   return (
-    <li data-board={keyOf(thing)} className="border-t border-line py-2 first:border-t-0">
+    <li data-board={thingKey(thing)} className="border-t border-line py-2 first:border-t-0">
       <div className="flex min-h-9 items-center gap-3">
         <div className="min-w-0 flex-1">
           <div className="truncate font-medium">{words}</div>

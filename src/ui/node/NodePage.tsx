@@ -85,7 +85,7 @@ export function NodePage() {
           </thead>
           <tbody>
             {universes.map((u) => (
-              <tr key={name(u)} data-received={`${u.protocol}-${u.universe}`} onClick={() => setChosen(name(u))} aria-selected={u === shown} className={`h-8 cursor-pointer border-b border-[#1b2723] ${u === shown ? 'bg-standby-wash' : 'hover:bg-panel'}`}>
+              <tr key={name(u)} data-received={`${u.protocol}-${u.universe}`} onClick={() => setChosen(name(u))} aria-selected={u === shown} className={`h-8 cursor-pointer border-b border-raised ${u === shown ? 'bg-standby-wash' : 'hover:bg-panel'}`}>
                 <td className="pl-2">
                   <button type="button" onClick={() => setChosen(name(u))}>
                     {PROTOCOL_NAMES[u.protocol]}

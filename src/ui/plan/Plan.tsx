@@ -201,7 +201,7 @@ export function Plan({ arrange }: { arrange?: boolean }) {
         </svg>
       )}
       {g.hover && hovered && !rubber && (
-        <div className="pointer-events-none absolute z-10 -translate-x-1/2 -translate-y-full whitespace-nowrap rounded-md bg-[#e8f0ea] px-2 py-0.5 text-[12px] font-medium text-ink" style={{ left: hovered.x, top: hovered.y - 20 }}>
+        <div className="pointer-events-none absolute z-10 -translate-x-1/2 -translate-y-full whitespace-nowrap rounded-md bg-text px-2 py-0.5 text-[12px] font-medium text-ink" style={{ left: hovered.x, top: hovered.y - 20 }}>
           <span className="num">{g.hover.fixture.number}</span> {g.hover.fixture.label}
         </div>
       )}

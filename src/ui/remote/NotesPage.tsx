@@ -11,7 +11,7 @@ import { useElapsed } from '../frame/Spine';
 import { edit, said } from '../state/actions';
 import { ApiError } from '../state/api';
 import { notice } from '../state/messages';
-import { keep } from '../parts/keep';
+import { keep, kept } from '../parts/keep';
 import { useList, useScreen, useShow } from '../state/store';
 import { RemoteBar } from './RemoteBar';
 
@@ -64,17 +64,9 @@ export function NotesPage() {
 }
 
 const BegunSchema = z.object({ text: z.string().min(1).max(1000), cueId: z.string().optional(), words: z.string() });
-function kept(key: string): z.infer<typeof BegunSchema> | null {
-  try {
-    return BegunSchema.parse(JSON.parse(keep.getItem(key) ?? ''));
-  } catch {
-    return null;
-  }
-}
-
 function Leave({ cueId: shownId, words: shownWords, onNow }: { cueId: string | undefined; words: string; onNow: (() => void) | undefined }) {
   const key = useScreen((s) => `wingman-note-${s.showId}-${s.you.userId}`);
-  const before = useMemo(() => kept(key), [key]);
+  const before = useMemo(() => kept(keep, key, BegunSchema), [key]);
   const [text, setText] = useState(before?.text ?? '');
   /** A note that was begun stays with its words and its cue while the show goes on, and through a reload. */
   const [begun, setBegun] = useState<{ cueId?: string | undefined; words: string } | null>(before);

@@ -29,7 +29,7 @@ export function FindingsPane() {
     <div className="h-full overflow-y-auto px-3 py-2">
       <ul aria-label="Findings">
         {findings.map((f) => (
-          <li key={f.key} className="flex min-h-9 items-center gap-2 border-b border-[#1b2723] px-1 py-1">
+          <li key={f.key} className="flex min-h-9 items-center gap-2 border-b border-raised px-1 py-1">
             <TriangleAlert size={15} className={`flex-none ${f.grave ? 'text-danger' : 'text-warning'}`} aria-label={f.grave ? 'grave' : 'to look at'} />
             {f.about === 'power' || f.about === 'outputs' ? (
               <button type="button" className="w-[84px] flex-none text-left text-[12px] text-standby hover:underline" onClick={() => useRig.setState({ lower: f.about === 'power' ? 'power' : 'outputs' })}>

@@ -235,7 +235,7 @@ export function FixtureTable() {
                 const on = selected.has(f.id);
                 const off = f.patch.length === 0;
                 return (
-                  <div key={f.id} role="row" onContextMenu={() => !selected.has(f.id) && goTo({ row: item.index, column: active?.column ?? 0 }, false)} aria-selected={on} aria-rowindex={item.index + 1} data-fixture={f.number} className={`absolute inset-x-0 grid cursor-default items-center gap-x-1 border-b border-[#1b2723] px-3 ${on ? 'bg-standby-wash shadow-[inset_2px_0_0_var(--color-standby)]' : 'hover:bg-panel'} ${off ? 'text-dim' : ''}`} style={{ height: ROW, transform: `translateY(${item.start}px)`, gridTemplateColumns: template }}>
+                  <div key={f.id} role="row" onContextMenu={() => !selected.has(f.id) && goTo({ row: item.index, column: active?.column ?? 0 }, false)} aria-selected={on} aria-rowindex={item.index + 1} data-fixture={f.number} className={`absolute inset-x-0 grid cursor-default items-center gap-x-1 border-b border-raised px-3 ${on ? 'bg-standby-wash shadow-[inset_2px_0_0_var(--color-standby)]' : 'hover:bg-panel'} ${off ? 'text-dim' : ''}`} style={{ height: ROW, transform: `translateY(${item.start}px)`, gridTemplateColumns: template }}>
                     {COLUMNS.map((c, column) => {
                       const text = cellText(show, f, c.key);
                       const here = active?.row === item.index && active.column === column;

@@ -75,14 +75,14 @@ export function ImportDialog({ onClose }: { onClose: () => void }) {
               <tbody>
                 {checked.problems.length > 0
                   ? checked.problems.slice(0, SHOWN).map((p, i) => (
-                      <tr key={`${p.line}${p.field}${i}`} className="border-b border-[#1b2723] align-top">
+                      <tr key={`${p.line}${p.field}${i}`} className="border-b border-raised align-top">
                         <td className="num whitespace-nowrap px-3 py-1 text-muted">line {p.line}</td>
                         <td className="w-24 py-1 text-soft">{PATCH_FIELDS.find((f) => f.key === p.field)?.label.split(' ')[0]}</td>
                         <td className="py-1 pr-3">{p.message}</td>
                       </tr>
                     ))
                   : checked.ready.slice(0, SHOWN).map((r) => (
-                      <tr key={r.line} className="h-7 border-b border-[#1b2723]">
+                      <tr key={r.line} className="h-7 border-b border-raised">
                         <td className="num w-16 px-3 text-standby">{r.number}</td>
                         <td>{r.label}</td>
                         <td className="text-soft">

@@ -113,7 +113,7 @@ export function PowerPane() {
               const { circuit } = load;
               if (!circuit) return [];
               return [
-                <tr key={circuit.id} className="h-9 border-b border-[#1b2723]">
+                <tr key={circuit.id} className="h-9 border-b border-raised">
                   <td className="num font-medium">{circuit.name}</td>
                   <td>
                     <select aria-label={`Phase of ${circuit.name}`} value={circuit.phase} disabled={!editable} onChange={(e) => change(circuit, { phase: Number(e.target.value) as 1 | 2 | 3 })} className="num h-7 rounded bg-ink px-1 shadow-[inset_0_0_0_1px_var(--color-line)]">

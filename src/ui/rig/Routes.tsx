@@ -77,7 +77,7 @@ export function Routes() {
             const c = counts.get(r.id);
             const name = universeName(show, r.universe);
             return (
-              <tr key={r.id} className={`h-8 border-t border-[#1b2723] ${r.on ? '' : 'text-dim'}`}>
+              <tr key={r.id} className={`h-8 border-t border-raised ${r.on ? '' : 'text-dim'}`}>
                 <td className="max-w-[104px] truncate" title={name}>
                   <span className="num text-[12.5px]">{r.universe}</span> {name && <span className="text-muted">{name}</span>}
                 </td>

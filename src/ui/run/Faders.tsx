@@ -49,10 +49,10 @@ function Track({ strip, disabled, tall }: { strip: Strip; disabled: boolean; tal
       {...handlers}
       className={`relative w-full touch-none rounded ${tall ? 'flex-1' : 'h-[120px]'} ${disabled ? '' : 'cursor-ns-resize'}`}
     >
-      <i className="absolute inset-y-0 left-1/2 w-[5px] -translate-x-1/2 rounded bg-[#2a3833]" />
+      <i className="absolute inset-y-0 left-1/2 w-[5px] -translate-x-1/2 rounded bg-line" />
       <i className="absolute bottom-0 left-1/2 w-[5px] -translate-x-1/2 rounded bg-text" style={{ height: `${strip.real * 100}%`, opacity: strip.real > 0 ? 1 : 0 }} />
       {strip.waiting && <i title="Waits here" className="absolute left-1/2 h-0.5 w-7 -translate-x-1/2 bg-warning" style={{ bottom: `calc(${strip.real} * (100% - 2px))` }} />}
-      <i className={`absolute left-1/2 h-[15px] w-[26px] max-w-[92%] -translate-x-1/2 rounded-[3px] ${strip.waiting ? 'bg-transparent shadow-[inset_0_0_0_1.5px_var(--color-warning)]' : level > 0 ? 'bg-[#d9e2db]' : 'bg-[#7c968b]'}`} style={{ bottom: `calc(${level} * (100% - 15px))` }}>
+      <i className={`absolute left-1/2 h-[15px] w-[26px] max-w-[92%] -translate-x-1/2 rounded-[3px] ${strip.waiting ? 'bg-transparent shadow-[inset_0_0_0_1.5px_var(--color-warning)]' : level > 0 ? 'bg-knob' : 'bg-knob-low'}`} style={{ bottom: `calc(${level} * (100% - 15px))` }}>
         <i className={`absolute inset-x-[6px] top-[6.500px] h-[2px] ${strip.waiting ? 'bg-warning' : 'bg-[#22302a]'}`} />
       </i>
     </div>

@@ -126,9 +126,9 @@ function Hand() {
     <div className="flex h-8 items-center gap-2 text-[12px] text-muted" title="The fade by hand, in either direction. Let it go to give it back to time.">
       By hand
       <div role="slider" tabIndex={playing ? 0 : -1} aria-label="The fade by hand" aria-orientation="horizontal" aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.round(shown * 100)} aria-disabled={!playing} data-testid="by-hand" {...handlers} onWheel={undefined} className={`relative h-8 w-24 touch-none select-none ${playing ? 'cursor-ew-resize' : 'opacity-45'}`}>
-        <i className="absolute inset-x-0 top-1/2 h-1 -translate-y-1/2 rounded bg-[#2a3833]" />
+        <i className="absolute inset-x-0 top-1/2 h-1 -translate-y-1/2 rounded bg-line" />
         <i className="absolute left-0 top-1/2 h-1 -translate-y-1/2 rounded bg-lime" style={{ width: `${shown * 100}%` }} />
-        <i className="absolute top-1/2 h-5 w-[14px] -translate-y-1/2 rounded-[3px] bg-[#d9e2db]" style={{ left: `calc(${shown} * (100% - ${HAND_KNOB_PX}px))` }} />
+        <i className="absolute top-1/2 h-5 w-[14px] -translate-y-1/2 rounded-[3px] bg-knob" style={{ left: `calc(${shown} * (100% - ${HAND_KNOB_PX}px))` }} />
       </div>
       {/* Always there, so that nothing moves under a hand. */}
       <button type="button" disabled={list.hand === null} onClick={() => void live({ command: 'hand', position: null })} className={`h-7 rounded-md bg-raised px-2 text-soft hover:bg-lift ${list.hand === null ? 'invisible' : ''}`}>

@@ -106,7 +106,7 @@ function Reports() {
   if (fresh.length === 0) return null;
   const last = fresh.at(-1);
   return (
-    <div role="status" data-testid="reports" className="absolute bottom-0 left-0 right-[max(330px,36%)] z-10 flex items-center gap-3 border-t border-line bg-[#262117] px-4 py-1.5 text-[13px] text-warning">
+    <div role="status" data-testid="reports" className="absolute bottom-0 left-0 right-[max(330px,36%)] z-10 flex items-center gap-3 border-t border-line bg-warning-wash px-4 py-1.5 text-[13px] text-warning">
       <span className="min-w-0 flex-1 truncate" title={fresh.map((r) => `${r.cue}: ${r.text}`).join('\n')}>
         LX {last?.cue}: {last?.text}
         {fresh.length > 1 ? ` (and ${fresh.length - 1} before)` : ''}

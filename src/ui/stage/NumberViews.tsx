@@ -141,7 +141,7 @@ export function ListView() {
             const type = show.types.get(f.typeId);
             const { level, css } = swatchOf(lamps.get(f.id));
             return (
-              <button key={f.id} type="button" role="option" aria-selected={chosen.has(f.id)} onClick={(e) => choose(e, f.id, order)} onContextMenu={meant(f.id)} className={`absolute inset-x-0 grid h-[30px] grid-cols-[48px_minmax(0,1fr)_minmax(0,1fr)_90px_26px_44px] items-center gap-2 border-b border-[#1b2723] px-3 text-left ${chosen.has(f.id) ? 'bg-standby-wash shadow-[inset_2px_0_0_var(--color-standby)]' : 'hover:bg-panel'} ${f.patch.length === 0 ? 'text-dim' : ''}`} style={{ transform: `translateY(${item.start}px)` }}>
+              <button key={f.id} type="button" role="option" aria-selected={chosen.has(f.id)} onClick={(e) => choose(e, f.id, order)} onContextMenu={meant(f.id)} className={`absolute inset-x-0 grid h-[30px] grid-cols-[48px_minmax(0,1fr)_minmax(0,1fr)_90px_26px_44px] items-center gap-2 border-b border-raised px-3 text-left ${chosen.has(f.id) ? 'bg-standby-wash shadow-[inset_2px_0_0_var(--color-standby)]' : 'hover:bg-panel'} ${f.patch.length === 0 ? 'text-dim' : ''}`} style={{ transform: `translateY(${item.start}px)` }}>
                 <span className="num text-[12.5px]">{f.number}</span>
                 <span className="truncate">{f.label}</span>
                 <span className="truncate text-muted">{type?.name}</span>

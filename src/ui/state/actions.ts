@@ -146,6 +146,7 @@ export async function edit(name: string, params: unknown, { quiet = false, seen 
   }
   const body = JSON.stringify({ edit: name, params, editId, seen, ...(decided ? { decided, decidedAt } : {}) });
   sendingNow(editId, true);
+  let kept: boolean | undefined;
   for (let attempt = 0; ; attempt++) {
     try {
       const answer = await api<EditAnswer>(`/api/shows/${showId}/edits`, { method: 'POST', body });
@@ -158,7 +159,7 @@ export async function edit(name: string, params: unknown, { quiet = false, seen 
       const away = problem.status === 0 || problem.status >= 502;
       if (away || unanswered(problem)) {
         // From now on a reload does not lose it either.
-        const kept = keepUnsent({ editId, showId, userId: you.userId, edit: name, params, seen, summary: wordsOf(name, params), at: new Date().toISOString() });
+        kept ??= keepUnsent({ editId, showId, userId: you.userId, edit: name, params, seen, summary: wordsOf(name, params), at: new Date().toISOString() });
         if (away && wait !== undefined) {
           await new Promise((resolve) => setTimeout(resolve, wait));
           continue;

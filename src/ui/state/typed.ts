@@ -5,6 +5,7 @@
 import { useEffect } from 'react';
 import { z } from 'zod';
 import { create } from 'zustand';
+import { kept } from '../parts/keep';
 
 const LIVE = 'wingman-typing';
 const OFFERED = 'wingman-typed';
@@ -24,20 +25,10 @@ type TextField = HTMLInputElement | HTMLTextAreaElement;
 
 export const useTyped = create<{ offered: readonly Typed[] }>(() => ({ offered: [] }));
 
-const store = (): Storage | null => (typeof window === 'undefined' ? null : window.sessionStorage);
-
-function readOne<T>(key: string, schema: z.ZodType<T>): T | null {
-  try {
-    return schema.parse(JSON.parse(store()?.getItem(key) ?? 'null'));
-  } catch {
-    return null;
-  }
-}
-
 function put(key: string, value: unknown): void {
   try {
-    if (value === null) store()?.removeItem(key);
-    else store()?.setItem(key, JSON.stringify(value));
+    if (value === null) sessionStorage.removeItem(key);
+    else sessionStorage.setItem(key, JSON.stringify(value));
   } catch {
     // A full store keeps less; the page itself still has the text.
   }
@@ -70,8 +61,8 @@ function whereOf(el: Element): { where: string; dialog: boolean } {
 export function useKeepTyped(showId: string, userId: string): void {
   useEffect(() => {
     if (userId === '') return;
-    const before = readOne(LIVE, TypedSchema);
-    const offered = readOne(OFFERED, z.array(TypedSchema).max(MOST)) ?? [];
+    const before = kept(sessionStorage, LIVE, TypedSchema);
+    const offered = kept(sessionStorage, OFFERED, z.array(TypedSchema).max(MOST)) ?? [];
     setOffered((before ? [before, ...offered] : offered).slice(0, MOST));
     put(LIVE, null);
     const touched = new Set<TextField>();

@@ -5,7 +5,7 @@
  */
 import { z } from 'zod';
 import { create } from 'zustand';
-import { keep } from '../parts/keep';
+import { keep, kept } from '../parts/keep';
 
 const KEY = 'wingman-unsent';
 /** More than this is not kept, and said. */
@@ -14,13 +14,7 @@ const MOST = 200;
 const UnsentSchema = z.object({ editId: z.string().max(60), showId: z.string(), userId: z.string(), edit: z.string(), params: z.unknown(), seen: z.number(), summary: z.string(), at: z.string() });
 export type Unsent = z.infer<typeof UnsentSchema>;
 
-function read(): Unsent[] {
-  try {
-    return z.array(UnsentSchema).max(MOST).parse(JSON.parse(keep.getItem(KEY) ?? '[]'));
-  } catch {
-    return [];
-  }
-}
+const read = (): Unsent[] => kept(keep, KEY, z.array(UnsentSchema).max(MOST)) ?? [];
 
 /** All of this browser's, oldest first; and those that are being sent right now. */
 export const useUnsent = create<{ all: readonly Unsent[]; sending: ReadonlySet<string> }>(() => ({ all: read(), sending: new Set() }));

@@ -267,7 +267,7 @@ export function Space() {
       onPointerLeave={() => setHover(null)}
     >
       {hover && (
-        <div className="pointer-events-none absolute z-10 -translate-x-1/2 -translate-y-full whitespace-nowrap rounded-md bg-[#e8f0ea] px-2 py-0.5 text-[12px] font-medium text-ink" style={{ left: hover.x, top: hover.y - 14 }}>
+        <div className="pointer-events-none absolute z-10 -translate-x-1/2 -translate-y-full whitespace-nowrap rounded-md bg-text px-2 py-0.5 text-[12px] font-medium text-ink" style={{ left: hover.x, top: hover.y - 14 }}>
           {hover.text}
         </div>
       )}
