@@ -110,6 +110,12 @@ test('a volunteer’s screen is told of its pages and nothing else of the show',
   d.edit(mara, 'set-page', { set: { name: 'Page', buttons: [{ label: 'Go', act: { do: 'go', list: 'main' } }], faders: [faderId] } });
   client.setRole({ until: null, role: 'volunteer', pages: [[...d.show.pages.keys()][0] ?? ''] });
   expect(socket.texts.findLast((t) => t.type === 'playback')).toMatchObject({ lists: [{ id: 'main' }], faders: [{ id: faderId }] });
+  // And of who is on the board that its buttons play over; of no other.
+  d.say(mara, { command: 'go' });
+  d.say(mara, { command: 'board', do: 'take', thing: { list: 'main' } });
+  d.say(mara, { command: 'board', do: 'take', thing: { faders: 9 } });
+  client.sendPlayback(d.live);
+  expect(socket.texts.findLast((t) => t.type === 'playback')).toMatchObject({ boards: [{ thing: 'show', name: 'Mara Kell' }, { thing: { list: 'main' }, name: 'Mara Kell' }] });
 });
 
 test('a withdrawn role shows the screen out, and so does signing out everywhere', () => {

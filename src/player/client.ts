@@ -144,7 +144,7 @@ export class Client {
     const pages = (this.actor.pages ?? []).flatMap((id) => show.show.pages.get(id) ?? []);
     const faders = new Set(pages.flatMap((p) => [...p.faders, ...p.buttons.flatMap((b) => (b.act.do === 'fader' ? [b.act.fader] : []))]));
     const lists = new Set(pages.flatMap((p) => p.buttons.flatMap((b) => ('list' in b.act ? [b.act.list] : b.act.do === 'cue' ? (show.show.cues.get(b.act.cue)?.listId ?? []) : []))));
-    this.send({ type: 'playback', ...playback, lists: playback.lists.filter((l) => lists.has(l.id)), faders: playback.faders.filter((f) => faders.has(f.id)), reports: [], boards: [], called: null, act: null, scene: null });
+    this.send({ type: 'playback', ...playback, lists: playback.lists.filter((l) => lists.has(l.id)), faders: playback.faders.filter((f) => faders.has(f.id)), reports: [], boards: playback.boards.filter((b) => b.thing === 'show' || ('list' in b.thing && lists.has(b.thing.list))), called: null, act: null, scene: null });
   }
 
   /** What this operator holds has changed: told at once, and then not again for a moment. */
