@@ -96,6 +96,23 @@ test('an end date that is set or moved while somebody is here counts', () => {
   expect(client.leaves).toBe(12_345);
 });
 
+test('asked to settle, a screen is told all that its person holds before the answer, and of a change that is on its way', async () => {
+  const { d, socket, client, say } = screen(mara);
+  client.sendProgrammer(d.live);
+  d.say(mara, { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 0.4 });
+  client.sendProgrammer(d.live);
+  // Within the pause between two tellings nothing of it has been told yet.
+  expect(socket.texts.findLast((t) => t.type === 'programmer')).not.toMatchObject({ changed: [{ level: 0.4 }] });
+  expect(await say({ type: 'settle', id: 7, seq: 0 })).toMatchObject({ type: 'reply', id: 7, ok: true });
+  expect(socket.texts.at(-2)).toMatchObject({ type: 'programmer', changed: [{ level: 0.4 }] });
+  const next = d.live.copy.seq + 1;
+  expect((await say({ type: 'settle', id: 8, seq: next })) as { id?: number }).toMatchObject({ id: 7 });
+  d.edit(mara, 'change-show', { set: { name: 'Later' } });
+  expect(d.live.copy.seq).toBe(next);
+  await new Promise((done) => setTimeout(done, 60));
+  expect(socket.texts.findLast((t) => t.type === 'reply')).toMatchObject({ id: 8, ok: true });
+});
+
 test('a volunteer’s screen is told of its pages and nothing else of the show', () => {
   const { d, client, types, socket } = screen(NELL);
   const faderId = [...d.show.faders.keys()][0] ?? '';

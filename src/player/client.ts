@@ -51,6 +51,10 @@ const HELD_EVERY_MS = 80;
 /** Thousands of values are told more seldom, so that telling them never delays a step. */
 const HELD_PER_MS = 25;
 
+/** So long a screen waits for a change that it knows and the player does not yet; looked for so often. */
+const SETTLES_MS = 2000;
+const SETTLE_LOOK_MS = 5;
+
 /** All that a volunteer's page is told. */
 const FOR_PAGES = new Set<ServerMessage['type']>(['welcome', 'playback', 'role', 'reply', 'pong', 'locked', 'out', 'air']);
 
@@ -284,7 +288,7 @@ export class Client {
       return;
     }
     if (!this.allowance.take(performance.now())) {
-      this.send({ type: 'reply', id: parsed.type === 'command' ? parsed.id : null, ok: false, code: 'rate', message: 'Too many commands at once; this one was not carried out.' });
+      this.send({ type: 'reply', id: 'id' in parsed ? parsed.id : null, ok: false, code: 'rate', message: 'Too many commands at once; this one was not carried out.' });
       return;
     }
     if (parsed.type === 'watch') {
@@ -310,6 +314,11 @@ export class Client {
       this.send({ type: 'reply', id: parsed.id, ok: false, code: 'locked', message: 'This screen is locked. Give your PIN first; nothing was changed.' });
       return;
     }
+    if (parsed.type === 'settle') {
+      await this.settled(parsed.seq);
+      this.send({ type: 'reply', id: parsed.id, ok: true });
+      return;
+    }
     this.used_ms = performance.now();
     try {
       const answer = await this.house.command(this.showId, this.actor, parsed.command);
@@ -319,6 +328,13 @@ export class Client {
       const { code, message } = failed(error, this.log);
       this.send({ type: 'reply', id: parsed.id, ok: false, code, message });
     }
+  }
+
+  /** Waits for a change that is on its way, not for ever, and tells what is held now without the usual pause. */
+  private async settled(seq: number): Promise<void> {
+    const end = performance.now() + SETTLES_MS;
+    while (this.live && this.live.copy.seq < seq && performance.now() < end) await new Promise((resolve) => setTimeout(resolve, SETTLE_LOOK_MS));
+    if (this.live) this.tellProgrammer(this.live);
   }
 
   private parse(data: Buffer): ClientMessage | { error: string; id: number | null } | undefined {

@@ -31,7 +31,7 @@ import { Overlays, type Focused, type Parked } from './overlays.ts';
 import { Playbacks, type Answer, type ListState } from './playbacks.ts';
 import type { SavedBoard } from './boards.ts';
 import { mayNotCommand } from './may.ts';
-import { thingOf } from '../core/live/boards.ts';
+import { isPlaying, thingOf, type PlayCommand } from '../core/live/boards.ts';
 import { Together, type Noted, type Word } from './together.ts';
 import { sourceRuns, stageReport } from './report.ts';
 
@@ -93,10 +93,7 @@ function isElectric(change: RowChange): boolean {
 
 /** What is noted in the journal, in words. */
 const WENT: Partial<Record<LiveCommand['command'], string>> = { go: 'GO', back: 'Back', goto: 'Go to', cut: 'Cut' };
-const PLAYS = ['go', 'back', 'pause', 'goto', 'cut', 'arm', 'rate', 'hand', 'release', 'release-all', 'list-master', 'fader', 'flash', 'chase-speed', 'master', 'blackout'] as const;
-type PlayCommand = Exclude<Extract<LiveCommand, { command: (typeof PLAYS)[number] }>, { command: 'master' | 'blackout' }>;
 const REMOTE: Actor = { userId: 'remote', name: 'a remote control', role: 'operator', via: 'OSC' };
-const isPlaying = (command: LiveCommand): command is PlayCommand | Extract<LiveCommand, { command: 'master' | 'blackout' }> => (PLAYS as readonly string[]).includes(command.command);
 
 export class LiveShow {
   slots: Slots;

@@ -324,3 +324,16 @@ test('actions of a cue reach the simulated peers; one that fails is told and sto
     return messages.some((m) => m.text === '/bell 3') && messages.some((m) => m.text === 'note-on channel 2 number 61 value 90');
   });
 }, 40_000);
+
+test('lines typed faster than the house answers are recorded as they were typed, each with its own values', async () => {
+  await owner.place('stage');
+  await owner.command('clear');
+  const line = await owner.find('#command');
+  // One burst of keys, as somebody types who does not look up.
+  await line.sendKeys(...[1, 2, 3, 4, 5, 6].flatMap((n) => [`${n} at ${n * 11}`, Key.ENTER, `record cue ${100 + n}`, Key.ENTER]));
+  await until(async () => (await rows()).cues.filter((c) => c.number > 100_000).length === 6);
+  const { cues, values, fixtures } = ((await script.ask(`/api/shows/${showId}`)).json as { tables: { cues: { id: string; number: number }[]; values: { cueId: string; fixtureId: string; level: number }[]; fixtures: { id: string; number: number }[] } }).tables;
+  const number = new Map(fixtures.map((f) => [f.id, f.number]));
+  const recorded = cues.filter((c) => c.number > 100_000).sort((a, b) => a.number - b.number).map((c) => values.filter((v) => v.cueId === c.id).map((v) => [number.get(v.fixtureId), Math.round(v.level * 100)]));
+  expect(recorded).toEqual([1, 2, 3, 4, 5, 6].map((n) => [[n, n * 11]]));
+}, 40_000);

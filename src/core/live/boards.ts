@@ -33,3 +33,10 @@ export function thingOf(show: Pick<Show, 'lists'>, c: LiveCommand): Thing {
       return 'show';
   }
 }
+
+const PLAYS = ['go', 'back', 'pause', 'goto', 'cut', 'arm', 'rate', 'hand', 'release', 'release-all', 'list-master', 'fader', 'flash', 'chase-speed', 'master', 'blackout'] as const;
+type Plays = Extract<LiveCommand, { command: (typeof PLAYS)[number] }>;
+/** What plays lists and faders; the masters are the show's. */
+export type PlayCommand = Exclude<Plays, { command: 'master' | 'blackout' }>;
+/** Playing, for which a board is needed, and which nothing that is typed ever keeps waiting. */
+export const isPlaying = (command: LiveCommand): command is Plays => (PLAYS as readonly string[]).includes(command.command);

@@ -193,6 +193,8 @@ export const ClientMessage = z.discriminatedUnion('type', [
   /** What this screen shows beyond levels: bytes of universes, where they come from, the state of the outputs. */
   z.object({ type: z.literal('watch'), universes: z.array(Universe).max(8, 'A screen watches at most 8 universes.'), sources: z.boolean(), outputs: z.boolean(), programmer: z.string().max(120).nullable().default(null), /** This screen plays the sounds of cues. */ sound: z.boolean().default(false) }),
   z.object({ type: z.literal('ping'), at: z.number() }),
+  /** Answered when the player stands at least at this change of the show, and this screen has been told all that its person holds. */
+  z.object({ type: z.literal('settle'), id: z.number().int(), seq: z.number().int().min(0) }),
 ]);
 export type ClientMessage = z.infer<typeof ClientMessage>;
 

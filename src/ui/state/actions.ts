@@ -9,6 +9,7 @@ import type { Consequence } from '@/core/cues/consequences';
 import { planEdit } from '@/core/edits/index';
 import { recordedValue } from '@/core/live/held';
 import type { RecordedValue } from '@/core/edits/looks';
+import { isPlaying } from '@/core/live/boards';
 import { isRefusal } from '@/core/refusal';
 import { attributesOf, familyOf } from '@/core/rig/attributes';
 import { byNumber, LIT } from '@/core/select/select';
@@ -39,6 +40,7 @@ export interface EditAnswer {
 }
 
 export function openShow(showId: string): () => void {
+  lastOwn = 0;
   useScreen.setState({ showId, loaded: false, connection: 'connecting' });
   connection?.stop();
   const mine = new LiveConnection(showId, (message) => notice(message), showWord);
@@ -136,8 +138,49 @@ export async function said(command: LiveCommand): Promise<Reply> {
 const newEditId = (): string => `b${Date.now().toString(36)}${Math.random().toString(36).slice(2, 10)}`;
 const RETRIES_MS = [300, 800, 2000];
 
+interface EditOptions {
+  quiet?: boolean;
+  seen?: number;
+  decided?: Record<string, 'mine' | 'theirs'>;
+  decidedAt?: number | undefined;
+  editId?: string;
+}
+
+/** Edits of this screen without an answer yet, and the last change that one of them was. */
+const underway = new Set<Promise<unknown>>();
+let lastOwn = 0;
+
+/** When this comes back, this screen knows all that its person holds, after everything that was typed before. */
+async function settled(): Promise<void> {
+  await Promise.all(underway);
+  await connection?.settle(lastOwn);
+}
+
+let taking: Promise<unknown> = Promise.resolve();
+/** Writes what is held, once all that was typed before is held; what is typed after it waits until it was taken, not until it is written. */
+async function takeHeld(write: () => Promise<EditAnswer | ApiError>): Promise<boolean> {
+  const before = taking;
+  const taken = (async () => {
+    await before;
+    await settled();
+    return { written: write() };
+  })();
+  taking = taken;
+  return !((await (await taken).written) instanceof ApiError);
+}
+
 /** Changes the show. A lost answer is asked for again under the same id, so nothing happens twice. */
-export async function edit(name: string, params: unknown, { quiet = false, seen = seenNow(), decided, decidedAt, editId = newEditId() }: { quiet?: boolean; seen?: number; decided?: Record<string, 'mine' | 'theirs'>; decidedAt?: number | undefined; editId?: string } = {}): Promise<EditAnswer | ApiError> {
+export function edit(name: string, params: unknown, options: EditOptions = {}): Promise<EditAnswer | ApiError> {
+  const done = sendEdit(name, params, options);
+  underway.add(done);
+  void done.then((answer) => {
+    underway.delete(done);
+    if (!(answer instanceof ApiError)) lastOwn = Math.max(lastOwn, answer.seq);
+  });
+  return done;
+}
+
+async function sendEdit(name: string, params: unknown, { quiet = false, seen = seenNow(), decided, decidedAt, editId = newEditId() }: EditOptions): Promise<EditAnswer | ApiError> {
   const { showId, you } = useScreen.getState();
   const locked = lockedHere();
   if (locked) {
@@ -172,7 +215,7 @@ export async function edit(name: string, params: unknown, { quiet = false, seen 
       if (problem.code === 'unseen') {
         // Both are shown, and what is chosen is written then: still against what was seen at first, with the choices.
         const choice = await askUnseen(problem.unseen);
-        if (choice) return edit(name, params, { quiet, seen, decided: { ...decided, ...choice }, decidedAt: problem.foundAt });
+        if (choice) return sendEdit(name, params, { quiet, seen, decided: { ...decided, ...choice }, decidedAt: problem.foundAt });
         notice('Nothing was written: it stays as the others made it.');
         return problem;
       }
@@ -274,7 +317,7 @@ export function recordValues({ from, families, selected, without = [] }: RecordF
 
 export const recordParams = ({ listId, ...options }: RecordOptions, filter?: RecordFilter): Record<string, unknown> => ({ listId: listId ?? firstList(useScreen.getState().show)?.id ?? '', ...options, values: recordValues(filter) });
 
-export const record = (options: RecordOptions, filter?: RecordFilter): Promise<EditAnswer | ApiError> => edit('record-cue', recordParams(options, filter));
+export const record = (options: RecordOptions, filter?: RecordFilter, how?: EditOptions): Promise<EditAnswer | ApiError> => edit('record-cue', recordParams(options, filter), how);
 
 /** Fixtures that are lit on this screen, by number. */
 export function lit(): string[] {
@@ -302,21 +345,26 @@ export const complete = (text: string): { line: string; word: string }[] => comp
 export async function perform(intent: Intent): Promise<boolean> {
   switch (intent.kind) {
     case 'live':
+      if (!isPlaying(intent.command)) await taking;
       return (await said(intent.command)).ok;
     case 'select-and-set': {
+      await taking;
       if (intent.select.join() !== useScreen.getState().selection.join()) select(intent.select);
       let ok = intent.command ? (await said(intent.command)).ok : true;
       for (const command of intent.then ?? []) ok = ok && (await said(command)).ok;
       return ok;
     }
-    case 'record-held':
-      return !(await edit(intent.edit, { ...intent.params, values: intent.edit === 'update-source' ? recordValues() : heldValues() }) instanceof ApiError);
+    case 'record-held': {
+      const seen = seenNow();
+      return takeHeld(() => edit(intent.edit, { ...intent.params, values: intent.edit === 'update-source' ? recordValues() : heldValues() }, { seen }));
+    }
     case 'edit':
       return !(await edit(intent.edit, intent.params) instanceof ApiError);
     case 'record': {
       const { kind, ...options } = intent;
       void kind;
-      return !(await record(options) instanceof ApiError);
+      const seen = seenNow();
+      return takeHeld(() => record(options, undefined, { seen }));
     }
     case 'undo':
     case 'redo':

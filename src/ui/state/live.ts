@@ -1,5 +1,5 @@
 /** The live socket: opens, keeps trying, says within two seconds when it is lost, catches up by itself. */
-import type { LiveCommand, ServerMessage } from '@/core/live/messages';
+import type { ClientMessage, LiveCommand, ServerMessage } from '@/core/live/messages';
 import { slotKey } from '@/core/show/rows';
 import { unpackShow, type PackedShow } from '@/core/show/pack';
 import type { Change } from '@/core/show/undo';
@@ -40,6 +40,7 @@ export class LiveConnection {
   private lastHeard = 0;
   private pinging: ReturnType<typeof setInterval> | undefined;
   private waiting = new Map<number, (reply: Reply) => void>();
+  private readonly underway = new Set<Promise<Reply>>();
   private lastId = 0;
   private presence: Presence = { place: '', cue: null, device: '' };
   private watch: Watch = { universes: [], sources: false, outputs: false, programmer: null, sound: false };
@@ -63,13 +64,26 @@ export class LiveConnection {
 
   /** Carried out by the player, or refused in words. Never rejects. */
   send(command: LiveCommand): Promise<Reply> {
+    return this.asked((id) => ({ type: 'command', id, command }));
+  }
+
+  /** When this comes back, what was sent before is answered, the player has the change, and this screen all that its person holds. */
+  async settle(seq: number): Promise<void> {
+    await Promise.all(this.underway);
+    await this.asked((id) => ({ type: 'settle', id, seq }));
+  }
+
+  private asked(message: (id: number) => ClientMessage): Promise<Reply> {
     const { socket } = this;
     if (!socket || socket.readyState !== WebSocket.OPEN) return Promise.resolve({ ok: false, code: 'offline', message: 'Not connected to the player; nothing was sent.' });
     const id = ++this.lastId;
-    return new Promise((resolve) => {
+    const reply = new Promise<Reply>((resolve) => {
       this.waiting.set(id, resolve);
-      socket.send(JSON.stringify({ type: 'command', id, command }));
+      socket.send(JSON.stringify(message(id)));
     });
+    this.underway.add(reply);
+    void reply.then(() => this.underway.delete(reply));
+    return reply;
   }
 
   setPresence(presence: Presence): void {

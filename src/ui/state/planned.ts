@@ -1,5 +1,5 @@
 /** What a record would do, and which other cues would look different: planned on this screen's copy. */
-import { boardOver, thingOf } from '@/core/live/boards';
+import { boardOver, isPlaying, thingOf } from '@/core/live/boards';
 import type { LiveCommand } from '@/core/live/messages';
 import { sayNumbers } from '@/core/cues/called';
 import { consequences, type Consequence } from '@/core/cues/consequences';
@@ -74,8 +74,7 @@ export function besides(intent: Intent): { says: string; others: boolean } | und
 /** Who is on the board that a playing command needs, where that is somebody else; undefined where it is carried out. */
 export function refusedBy(command: LiveCommand): string | undefined {
   const { show, playback, you } = useScreen.getState();
-  const thing = thingOf(show, command);
-  if (thing === 'show' && !['release-all', 'master', 'blackout', 'tempo', 'remotes'].includes(command.command)) return undefined;
-  const board = boardOver(playback.boards, thing);
+  if (!isPlaying(command) && command.command !== 'tempo' && command.command !== 'remotes') return undefined;
+  const board = boardOver(playback.boards, thingOf(show, command));
   return board && board.userId !== you.userId ? board.name : undefined;
 }
