@@ -8,6 +8,7 @@ import { isRefusal } from '../core/refusal.ts';
 import type { Role } from '../core/edits/edit.ts';
 import { ODD_TEXT, oddTextIn } from '../core/text.ts';
 import type { Actor } from './actor.ts';
+import type { Why } from './left-light.ts';
 import { failed } from './failed.ts';
 import type { Answer } from './playbacks.ts';
 import type { LiveShow } from './live-show.ts';
@@ -68,6 +69,8 @@ export class Client {
   /** When this screen was used last, by the process's clock. */
   used_ms = performance.now();
   readonly sessionId: string;
+  /** Why it was closed, if the house did it. */
+  why: Why = 'away';
   /** When its person's place in the show ends, in milliseconds since 1970. */
   leaves: number | null;
   private locked: boolean;
@@ -148,7 +151,7 @@ export class Client {
     const pages = (this.actor.pages ?? []).flatMap((id) => show.show.pages.get(id) ?? []);
     const faders = new Set(pages.flatMap((p) => [...p.faders, ...p.buttons.flatMap((b) => (b.act.do === 'fader' ? [b.act.fader] : []))]));
     const lists = new Set(pages.flatMap((p) => p.buttons.flatMap((b) => ('list' in b.act ? [b.act.list] : b.act.do === 'cue' ? (show.show.cues.get(b.act.cue)?.listId ?? []) : []))));
-    this.send({ type: 'playback', ...playback, lists: playback.lists.filter((l) => lists.has(l.id)), faders: playback.faders.filter((f) => faders.has(f.id)), reports: [], boards: playback.boards.filter((b) => b.thing === 'show' || ('list' in b.thing && lists.has(b.thing.list))), called: null, act: null, scene: null });
+    this.send({ type: 'playback', ...playback, lists: playback.lists.filter((l) => lists.has(l.id)), faders: playback.faders.filter((f) => faders.has(f.id)), reports: [], left: [], boards: playback.boards.filter((b) => b.thing === 'show' || ('list' in b.thing && lists.has(b.thing.list))), called: null, act: null, scene: null });
   }
 
   /** What this operator holds has changed: told at once, and then not again for a moment. */
@@ -244,6 +247,7 @@ export class Client {
   /** A changed role counts at once; without one the screen is shown out. */
   setRole(of: { role: Role; pages: readonly string[]; until: number | null } | null): void {
     if (!of) {
+      this.why = 'removed';
       this.send({ type: 'role', role: null });
       this.socket.close(4403, 'no longer one of this show’s people');
       return;
@@ -265,6 +269,7 @@ export class Client {
 
   /** The session has ended, here or anywhere. */
   showOut(): void {
+    this.why = 'out';
     this.send({ type: 'out' });
     this.socket.close(4401, 'signed out');
   }

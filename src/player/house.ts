@@ -6,7 +6,7 @@ import { sql } from 'kysely';
 import type { Logger } from 'pino';
 import { readCommand } from '../core/command/command.ts';
 import { formatCueNumber } from '../core/cues/number.ts';
-import { plural } from '../core/edits/edit.ts';
+import { PLAYERS, plural } from '../core/edits/edit.ts';
 import { recordedValue } from '../core/live/held.ts';
 import { oscCommand } from '../core/live/osc-commands.ts';
 import type { AirState, LiveCommand, OutputState, Person } from '../core/live/messages.ts';
@@ -379,7 +379,7 @@ export class House {
 
   /** Once a second: boards of those who stay away, and people whose time is over. */
   lookAtPeople(): void {
-    for (const show of this.shows.values()) show.together.look();
+    for (const show of this.shows.values()) show.lookAtPeople();
     const now = Date.now();
     for (const client of [...this.clients]) if (client.leaves !== null && client.leaves <= now) this.placeOf(client, null);
   }
@@ -394,6 +394,7 @@ export class House {
         this.placeOf(client, who?.of ?? null);
         client.setLocked(who?.isLocked ?? false);
       }
+      for (const show of this.shows.values()) for (const [userId] of show.left.saved()) await this.lookAtHolder(show.id, userId);
     } catch (error) {
       this.log.warn({ error: String(error) }, 'could not look at who is here; will look again');
     }
@@ -405,27 +406,36 @@ export class House {
       if (client.showId !== showId || (userId !== undefined && client.actor.userId !== userId)) continue;
       this.placeOf(client, (await membership(this.db, showId, client.actor.userId)) ?? null);
     }
+    if (userId !== undefined) await this.lookAtHolder(showId, userId);
     this.tellPresence(showId);
+  }
+
+  /** Whoever holds light and has no screen here may be out of the show by now. */
+  private async lookAtHolder(showId: string, userId: string): Promise<void> {
+    const of = await membership(this.db, showId, userId);
+    if (!of || !PLAYERS.includes(of.role)) this.shows.get(showId)?.withdrawn(userId, of ? 'role' : 'removed');
   }
 
   /** A person's place in the show as it is now: on their screens, and on boards that they may not have any more. */
   private placeOf(client: Client, of: Membership | null): void {
     client.setRole(of);
-    if (!of || of.role === 'viewer' || of.role === 'volunteer') this.shows.get(client.showId)?.together.boards.withdrawn(client.actor.userId);
+    const show = this.shows.get(client.showId);
+    if (!of || !PLAYERS.includes(of.role)) show?.withdrawn(client.actor.userId, of ? 'role' : 'removed');
+    else show?.left.back(client.actor.userId);
   }
 
   // --- people ---
 
   joined(client: Client): void {
     this.clients.add(client);
-    this.shows.get(client.showId)?.together.boards.presence(client.actor.userId, true);
+    if (PLAYERS.includes(client.actor.role)) this.shows.get(client.showId)?.personCame(client.actor.userId);
     this.tellPresence(client.showId);
   }
 
   left(client: Client): void {
     this.clients.delete(client);
     const stays = [...this.clients].some((c) => c.showId === client.showId && c.actor.userId === client.actor.userId);
-    if (!stays) this.shows.get(client.showId)?.personLeft(client.actor.userId);
+    if (!stays) this.shows.get(client.showId)?.personLeft(client.actor.userId, client.why);
     this.tellPresence(client.showId);
   }
 

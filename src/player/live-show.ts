@@ -2,6 +2,7 @@
  * One open show on the player's main thread: what plays and what operators hold, in the words of the show. The clock
  * does the arithmetic; this decides what it is told. Everything here is saved and comes back after a crash.
  */
+import { PLAYERS } from '../core/edits/edit.ts';
 import { cueCalled } from '../core/cues/called.ts';
 import { prePositions } from '../core/cues/pre-position.ts';
 import { cueAfter, trackedAt, type Tracked } from '../core/cues/tracking.ts';
@@ -30,6 +31,7 @@ import { faderPlayback, Faders, type SavedFader } from './faders.ts';
 import { Overlays, type Focused, type Parked } from './overlays.ts';
 import { Playbacks, type Answer, type ListState } from './playbacks.ts';
 import type { SavedBoard } from './boards.ts';
+import { LeftLights, type SavedLeft, type Why } from './left-light.ts';
 import { mayNotCommand } from './may.ts';
 import { isPlaying, thingOf, type PlayCommand } from '../core/live/boards.ts';
 import { Together, type Noted, type Word } from './together.ts';
@@ -63,6 +65,7 @@ export interface SavedShow {
   /** In states from before a show had several boards. */
   holder?: PlaybackState['holder'];
   boards?: SavedBoard[];
+  left?: SavedLeft[];
   engine: SavedEngine | null;
   /** Absent in states from before there was any. */
   parked?: Parked[];
@@ -112,6 +115,7 @@ export class LiveShow {
   private scene: PlaybackState['scene'] = null;
   readonly programmers: Programmers;
   readonly together: Together;
+  readonly left: LeftLights;
   private readonly arrivals: Arrivals;
   private readonly overlays: Overlays;
   private tempo_bpm = 120;
@@ -182,6 +186,7 @@ export class LiveShow {
         highlight: (userId, name, at) => this.overlays.highlight(userId, name, at),
         othersPart: (actor, ids) => this.together.othersPart(actor, ids),
         both: (actor, other, values) => this.together.both(actor, other, values),
+        present: audience.present,
         changed: (userId, urgency) => {
           audience.programmer(userId);
           audience.touched(urgency);
@@ -206,6 +211,20 @@ export class LiveShow {
         remotes: () => this.remotes,
       },
       saved?.boards ?? (saved?.holder ? [{ thing: 'show', ...saved.holder, since: '' }] : []),
+    );
+    this.left = new LeftLights(
+      {
+        holds: (userId) => this.programmers.holds(userId),
+        holders: () => this.programmers.holders(),
+        present: audience.present,
+        someoneDecides: () => audience.people().some((p) => PLAYERS.includes(p.role)),
+        takeOver: (from, to) => this.programmers.takeOver(from, to),
+        letGo: (userId, name, fade_s) => void this.programmers.letGo({ userId, name }, undefined, fade_s),
+        now_ms: this.now_ms,
+        changed: () => changed('now'),
+        journal: audience.journal,
+      },
+      saved?.left ?? [],
     );
     this.arrivals = new Arrivals({ ...under, lists: this.lists, programmers: this.programmers, saved: () => audience.touched('soon') }, saved?.recordings ?? []);
     if (this.overlays.any) this.overlays.send();
@@ -309,6 +328,8 @@ export class LiveShow {
         return this.overlays.focus(actor, command.fixtures, command.level, command.on, new Date());
       case 'board':
         return this.together.board(actor, command);
+      case 'left-light':
+        return this.left.command(actor, command);
       case 'ask':
         return this.together.ask(actor, command);
       case 'call':
@@ -463,7 +484,7 @@ export class LiveShow {
   }
 
   playback(): PlaybackState {
-    return { tempo_bpm: this.tempo_bpm, master: this.master, blackout: this.blackout, holder: this.holder, boards: this.together.boards.states(), called: this.together.called(), remotes: this.remotes, act: this.act, scene: this.scene, reports: this.actions.reports, lists: this.lists.statuses(), faders: this.faders.statuses() };
+    return { tempo_bpm: this.tempo_bpm, master: this.master, blackout: this.blackout, holder: this.holder, boards: this.together.boards.states(), left: this.left.states(), called: this.together.called(), remotes: this.remotes, act: this.act, scene: this.scene, reports: this.actions.reports, lists: this.lists.statuses(), faders: this.faders.statuses() };
   }
 
   /** Where the level of a slot comes from, in words. */
@@ -530,8 +551,29 @@ export class LiveShow {
     return this.overlays.state(userId);
   }
 
+  /** Somebody came, with a role that plays: what they hold is in their own hands again. */
+  personCame(userId: string): void {
+    this.left.back(userId);
+    this.together.boards.presence(userId, true);
+    this.audience.programmer(userId);
+  }
+
+  /** Who may not play any more is on no board, and what they hold is for others to decide. */
+  withdrawn(userId: string, why: Why): void {
+    this.together.boards.withdrawn(userId);
+    this.left.went(userId, why);
+  }
+
+  /** Once a second. */
+  lookAtPeople(): void {
+    this.together.look();
+    if (this.left.look()) this.audience.playback();
+  }
+
   /** Nothing that a person forced stays when their last screen is gone. */
-  personLeft(userId: string): void {
+  personLeft(userId: string, why: Why = 'away'): void {
+    this.left.went(userId, why);
+    this.audience.programmer(userId);
     this.overlays.endChecks(userId);
     this.programmers.personLeft(userId);
     this.together.boards.presence(userId, false);
@@ -567,6 +609,7 @@ export class LiveShow {
       master: this.master,
       blackout: this.blackout,
       boards: this.together.boards.saved(),
+      left: this.left.saved(),
       engine: copy ? describe(copy) : null,
       ...this.overlays.saved(),
     };

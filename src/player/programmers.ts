@@ -69,6 +69,7 @@ interface Under {
   othersPart: (actor: Pick<Actor, 'userId'>, fixtureIds: ReadonlySet<string>) => Refusal | null;
   /** Another operator holds the same. */
   both: (actor: Pick<Actor, 'userId' | 'name'>, other: Pick<Actor, 'userId' | 'name'>, values: readonly { fixtureId: string; attribute: string }[]) => void;
+  present: (userId: string) => boolean;
   changed: (userId: string, urgency: 'now' | 'soon') => void;
 }
 
@@ -551,6 +552,30 @@ export class Programmers {
     return this.operators.get(userId)?.name ?? 'somebody';
   }
 
+  /** How much somebody holds, and whether it shows. */
+  holds(userId: string): { name: string; values: number; fixtures: number; blind: boolean } {
+    const o = this.operators.get(userId);
+    return { name: o?.name ?? 'somebody', values: o?.values.size ?? 0, fixtures: new Set([...(o?.values.values() ?? [])].map((v) => v.fixtureId)).size, blind: o?.blind ?? false };
+  }
+
+  holders(): string[] {
+    return [...this.operators].filter(([, o]) => o.values.size > 0).map(([id]) => id);
+  }
+
+  /** What one operator holds goes to another as it is; where that one holds the same, theirs stays. @returns how many values went */
+  takeOver(from: string, to: Pick<Actor, 'userId' | 'name'>): number {
+    const left = this.operators.get(from);
+    if (!left) return 0;
+    const mine = this.operator(to);
+    const taken = [...left.values].filter(([key]) => !mine.values.has(key));
+    for (const [key, v] of taken) mine.values.set(key, { ...v, delay_s: 0 });
+    // Told in its own time: what is under way goes on from where it is, and what stands moves nowhere.
+    this.send(to.userId, taken.map(([, v]) => ({ ...v, delay_s: 0 })));
+    this.letGo({ userId: from, name: left.name }, undefined, 0, false);
+    this.under.changed(to.userId, 'now');
+    return taken.length;
+  }
+
   /** What an operator holds, by slot key; a value that changes is a new object. */
   held(userId: string): ReadonlyMap<string, HeldValue> {
     return this.operators.get(userId)?.values ?? NO_VALUES;
@@ -561,10 +586,15 @@ export class Programmers {
     return { selection: o?.selection ?? [], stepping: o?.stepping ?? null, blind: o?.blind ?? false, highlight: o?.highlight ?? false, cleared: o?.clears.at(-1)?.length ?? 0 };
   }
 
+  /** Marks of those who are not here are gone; what they hold is on stage all the same. */
   others(userId: string): OtherProgrammer[] {
     return [...this.operators]
-      .filter(([id, o]) => id !== userId && (o.values.size > 0 || o.selection.length > 0))
-      .map(([id, o]) => ({ userId: id, name: o.name, values: o.values.size, unrecorded: [...o.values.values()].filter((v) => !v.recorded).length, selection: o.selection, follows: [...new Set([...o.values.values()].flatMap((v) => v.look ?? v.palette ?? []))], blind: o.blind }));
+      .filter(([id, o]) => id !== userId && (o.values.size > 0 || (o.selection.length > 0 && this.under.present(id))))
+      .map(([id, o]) => {
+        const here = this.under.present(id);
+        const values = [...o.values.values()];
+        return { userId: id, name: o.name, here, values: o.values.size, unrecorded: values.filter((v) => !v.recorded).length, selection: here ? o.selection : [], follows: here ? [...new Set(values.flatMap((v) => v.look ?? v.palette ?? []))] : [], blind: o.blind };
+      });
   }
 
   saved(): [string, SavedOperator][] {

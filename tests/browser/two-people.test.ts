@@ -126,3 +126,46 @@ test('a role that is taken away counts at once on an open screen', async () => {
   expect(await (await programmer.find('#command')).isEnabled()).toBe(false);
   await boss.ask(`/api/shows/${show}/members`, { email: 'programmer@tidewater.example', role: 'programmer' }, { method: 'PUT' });
 });
+
+describe('light of somebody who goes', () => {
+  const rook = async (): Promise<Screen> => {
+    const screen = await Screen.open(house, 'operator');
+    await screen.openShow('The Night Ferry');
+    return screen;
+  };
+  const strip = '[data-testid=left-light]';
+
+  test('whoever signs out is shown out at once; the others read whose light stays, and take it over', async () => {
+    const screen = await rook();
+    await screen.command('101 at 60');
+    await owner.place('stage');
+    await screen.driver.executeScript("document.querySelector('[aria-label=\"Your screen\"]').dispatchEvent(new PointerEvent('pointerdown', { bubbles: true, button: 0 }))");
+    const out = By.xpath('//*[@role="menuitem"][normalize-space(.)="Sign out"]');
+    await until(async () => (await screen.driver.findElements(out)).length > 0);
+    await screen.driver.findElement(out).click();
+    await owner.says(strip, /has signed out and holds 1 value of 1 unit on stage: it goes in \d+ s/);
+    await programmer.says(strip, 'has signed out');
+    await owner.press('Take it over');
+    await until(async () => (await owner.count(strip)) + (await programmer.count(strip)) === 0);
+    await owner.says('[data-testid=message-line]', 'You hold 1 value that');
+    await owner.command('clear');
+  });
+
+  test('a role that is taken away ends the screen and asks those who are here; what is left stays in sight until somebody lets it go', async () => {
+    const screen = await rook();
+    await screen.command('101 at 40');
+    const script = await new Script(house).signIn('owner');
+    const role = (to: string | null) => script.ask(`/api/shows/${show}/members`, { email: 'operator@tidewater.example', role: to }, { method: 'PUT' });
+    await role('viewer');
+    await programmer.says(strip, 'may not play any more');
+    await programmer.press('Leave it until I say');
+    await programmer.says('[data-testid=left-standing]', 'Light of');
+    expect(await programmer.count(strip)).toBe(0);
+    await (await owner.find('[data-testid=left-standing]')).click();
+    await owner.press('Let go in 3 s');
+    await until(async () => (await programmer.count('[data-testid=left-standing]')) === 0);
+    await role(null);
+    await until(async () => new URL(await screen.driver.getCurrentUrl()).pathname === '/');
+    await role('operator');
+  });
+});

@@ -119,6 +119,8 @@ export const LiveCommand = z.discriminatedUnion('command', [
   z.object({ command: z.literal('macro-cancel'), id: z.number().int() }),
   /** The right to play: taken while it is free (or by an owner), left, asked for, handed over to somebody who is here. */
   z.object({ command: z.literal('board'), do: z.enum(['take', 'leave', 'ask', 'hand', 'refuse']), thing: Thing.optional(), to: z.string().max(120).optional(), note: z.string().max(200, 'A note has at most 200 characters.').optional() }),
+  /** Light of somebody who is not here, or may not play any more: taken over as it is, let go, or left until somebody says. */
+  z.object({ command: z.literal('left-light'), of: z.string().min(1).max(120), do: z.enum(['take', 'go', 'leave']), fade_s: Time.default(3) }),
   /** Asks for something that somebody was given to program. */
   z.object({ command: z.literal('ask'), part: RowId, note: z.string().max(200).optional() }),
   /** The next cue is called now: GO is due. */
@@ -180,6 +182,7 @@ export const LIVE_ROLES: Record<LiveCommand['command'], readonly Role[]> = {
   macro: ['owner', 'programmer'],
   'macro-cancel': PLAYERS,
   board: PLAYERS,
+  'left-light': PLAYERS,
   ask: PLAYERS,
   call: LOOKERS,
   press: PAGERS,
@@ -273,6 +276,18 @@ export interface BoardState {
   /** While the person is away: seconds until the board is free. */
   freeIn_s: number | null;
 }
+/** Light of somebody who is not here, or may not play any more. */
+export interface LeftLight {
+  userId: string;
+  name: string;
+  why: 'away' | 'out' | 'removed' | 'role';
+  values: number;
+  fixtures: number;
+  /** Somebody said that it stays. */
+  kept: boolean;
+  /** Until it goes by itself; null: it waits. */
+  goesIn_s: number | null;
+}
 /** The next cue was called, and GO is awaited. */
 export interface Called {
   listId: string;
@@ -327,6 +342,8 @@ export interface ProgrammerState {
 export interface OtherProgrammer {
   userId: string;
   name: string;
+  /** With a screen of theirs; without one they have no marks, and what they hold is on stage all the same. */
+  here: boolean;
   values: number;
   unrecorded: number;
   selection: string[];
@@ -350,6 +367,7 @@ export interface PlaybackState {
   /** On the show's board. */
   holder: { userId: string; name: string } | null;
   boards: BoardState[];
+  left: LeftLight[];
   called: Called | null;
 }
 

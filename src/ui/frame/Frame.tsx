@@ -19,6 +19,7 @@ import { KeysHelp } from './KeysHelp';
 import { RecordDialog } from './RecordDialog';
 import { BoardDialog } from './BoardDialog';
 import { MessageLine } from './MessageLine';
+import { LeftLights } from './LeftLights';
 import { LockScreen } from './LockScreen';
 import { useNoNativeDrag } from './no-native-drag';
 import { NotKept } from './NotKept';
@@ -131,6 +132,7 @@ export function Frame({ showId, volunteer, makes, children }: { showId: string; 
     return (
       <main className="flex h-dvh flex-col [&>*]:min-h-0">
         <NotKept />
+        <LeftLights />
         <Unwritten showId={showId} />
         <div className="flex-1 overflow-auto">{loaded || place === 'page' ? children : <p className="p-6 text-muted">Opening the show …</p>}</div>
         <LockScreen />
@@ -144,6 +146,7 @@ export function Frame({ showId, volunteer, makes, children }: { showId: string; 
       <Spine large={place === 'run'} openBoard={tools.openBoard} openBook={() => goTo('book')} />
       <main className={`relative flex min-h-0 min-w-0 flex-col overflow-hidden ${past ? 'pt-9' : ''}`} aria-label={place}>
         <NotKept />
+        <LeftLights />
         <Unwritten showId={showId} />
         <PastBanner />
         <div className="min-h-0 flex-1">{loaded ? children : <p className="p-6 text-muted">Opening the show …</p>}</div>

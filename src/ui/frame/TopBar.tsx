@@ -6,6 +6,7 @@ import { showName } from '@/core/show/show';
 import { Button, Dialog, IconButton } from '../parts/controls';
 import { ask, live, reverse } from '../state/actions';
 import { useKeyName } from './keys';
+import { LeftStanding } from './LeftLights';
 import { People } from './People';
 import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
 
@@ -132,6 +133,7 @@ export function TopBar({ showId, place, openHelp }: { showId: string; place: str
         ))}
       </nav>
       <span className="ml-auto flex items-center gap-1">
+        <LeftStanding />
         <Standing showId={showId} />
         <AirState />
       </span>

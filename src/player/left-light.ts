@@ -1,0 +1,139 @@
+/**
+ * Light that is held by somebody who is not here, or may not play any more. Those who are here and may play are told,
+ * and decide: they take it over, let it go, or leave it as it is.
+ */
+import { plural } from '../core/edits/edit.ts';
+import type { LeftLight, LiveCommand } from '../core/live/messages.ts';
+import { refuse } from '../core/refusal.ts';
+import type { Actor } from './actor.ts';
+import type { Answer } from './playbacks.ts';
+import type { Noted } from './together.ts';
+
+export type Why = LeftLight['why'];
+export type SavedLeft = [userId: string, why: Why];
+
+/** Who is merely away is spoken of after this, as long as their boards wait. */
+export const AWAY_TOLD_S = 30;
+/** Light of those who are out goes after this, unless somebody decides. It counts while there is somebody to decide. */
+export const DECIDE_IN_S = 30;
+/** So long light takes to go that nobody took over. */
+export const LEFT_FADE_S = 3;
+
+interface Gone {
+  why: Why;
+  since_ms: number;
+  /** When the light goes; null while nobody is here to decide, and for those who may come back. */
+  goesAt_ms: number | null;
+  kept: boolean;
+}
+
+interface Under {
+  /** What somebody holds: how much, and whether it shows. */
+  holds: (userId: string) => { name: string; values: number; fixtures: number; blind: boolean };
+  holders: () => string[];
+  present: (userId: string) => boolean;
+  /** Somebody is here who may play. */
+  someoneDecides: () => boolean;
+  takeOver: (from: string, to: Actor) => number;
+  letGo: (userId: string, name: string, fade_s: number) => void;
+  now_ms: () => number;
+  /** It is to be told, and saved. */
+  changed: () => void;
+  journal: (noted: Noted) => void;
+}
+
+export const WHY_WORDS: Record<Why, string> = { away: 'is not here', out: 'has signed out', removed: 'is no longer in the show', role: 'may not play any more' };
+
+export class LeftLights {
+  private readonly gone = new Map<string, Gone>();
+
+  constructor(
+    private readonly under: Under,
+    saved: readonly SavedLeft[],
+  ) {
+    for (const [userId, why] of saved) this.went(userId, why);
+  }
+
+  /** Somebody's last screen went, or their right to play. What is known of why stays. */
+  went(userId: string, why: Why): void {
+    const known = this.gone.get(userId);
+    if (known && (known.why === why || why === 'away')) return;
+    this.gone.set(userId, { why, since_ms: known?.since_ms ?? this.under.now_ms(), goesAt_ms: null, kept: false });
+    if (this.under.holds(userId).values > 0) this.under.changed();
+  }
+
+  /** They are here again, and may play. */
+  back(userId: string): void {
+    if (this.gone.delete(userId)) this.under.changed();
+  }
+
+  saved(): SavedLeft[] {
+    return [...this.gone].map(([userId, { why }]) => [userId, why]);
+  }
+
+  /** What is to be decided, or was left as it is. */
+  states(): LeftLight[] {
+    const now = this.under.now_ms();
+    return [...this.gone].flatMap(([userId, g]): LeftLight[] => {
+      const { blind, ...held } = this.under.holds(userId);
+      if (held.values === 0 || blind || (g.why === 'away' && now - g.since_ms < AWAY_TOLD_S * 1000)) return [];
+      return [{ userId, ...held, why: g.why, kept: g.kept, goesIn_s: g.goesAt_ms === null ? null : Math.max(0, (g.goesAt_ms - now) / 1000) }];
+    });
+  }
+
+  /** Call about once a second. @returns whether something runs that screens show */
+  look(): boolean {
+    const { under } = this;
+    const now = under.now_ms();
+    for (const userId of under.holders()) if (!under.present(userId)) this.went(userId, 'away');
+    let runs = false;
+    for (const [userId, g] of this.gone) {
+      const held = under.holds(userId);
+      // Nothing of theirs shows: there is nothing to decide, and what they hold blind is theirs when they come back.
+      if (held.values === 0 || held.blind) continue;
+      if (g.why === 'away') {
+        const waited_s = (now - g.since_ms) / 1000;
+        runs ||= waited_s >= AWAY_TOLD_S && waited_s < AWAY_TOLD_S + 2;
+        continue;
+      }
+      if (g.kept) continue;
+      runs = true;
+      if (!under.someoneDecides()) g.goesAt_ms = null;
+      else if (g.goesAt_ms === null) g.goesAt_ms = now + DECIDE_IN_S * 1000;
+      else if (now >= g.goesAt_ms) this.letGo(userId, held, { userId, name: held.name }, `Nobody decided: ${of(held)}, who ${WHY_WORDS[g.why]}, was let go in ${LEFT_FADE_S} s`, LEFT_FADE_S);
+    }
+    return runs;
+  }
+
+  private letGo(userId: string, held: { name: string }, by: Noted['by'], text: string, fade_s: number): void {
+    this.under.letGo(userId, held.name, fade_s);
+    this.under.journal({ kind: 'board', by, text });
+    this.under.changed();
+  }
+
+  command(actor: Actor, c: Extract<LiveCommand, { command: 'left-light' }>): Answer {
+    const held = this.under.holds(c.of);
+    const gone = this.gone.get(c.of);
+    if (held.values === 0) return refuse('nothing', 'Nothing of theirs is held any more: somebody was faster, or they let it go.');
+    if (!gone || c.of === actor.userId) return refuse('board', `${held.name} is here and holds it. Ask them.`);
+    switch (c.do) {
+      case 'take': {
+        if (this.under.holds(actor.userId).blind) return refuse('blind', `You are blind: what you take over would go off stage. Go live first; nothing was taken.`);
+        const count = this.under.takeOver(c.of, actor);
+        this.under.journal({ kind: 'board', by: actor, text: `Took over ${of(held)}, who ${WHY_WORDS[gone.why]}` });
+        this.under.changed();
+        return { ok: true, message: `You hold ${plural(count, 'value')} that ${held.name} held` };
+      }
+      case 'go':
+        this.letGo(c.of, held, actor, `Let go ${of(held)}, who ${WHY_WORDS[gone.why]}`, c.fade_s);
+        return { ok: true, message: `Light of ${held.name} goes in ${c.fade_s} s` };
+      case 'leave':
+        gone.kept = true;
+        gone.goesAt_ms = null;
+        this.under.changed();
+        return { ok: true, message: `Light of ${held.name} stays until somebody says` };
+    }
+  }
+}
+
+const of = (held: { name: string; values: number }): string => `${plural(held.values, 'value')} of ${held.name}`;
