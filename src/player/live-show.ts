@@ -332,6 +332,8 @@ export class LiveShow {
         return this.left.command(actor, command);
       case 'ask':
         return this.together.ask(actor, command);
+      case 'keep-part':
+        return this.together.keepPart(actor, command);
       case 'call':
         return this.together.callNext(actor, command.list ?? firstList(this.show)?.id ?? '');
       case 'press':

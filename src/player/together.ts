@@ -8,6 +8,7 @@ import { thingOf } from '../core/live/boards.ts';
 import type { Called, LiveCommand, ServerMessage } from '../core/live/messages.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import { attributeInfo } from '../core/rig/attributes.ts';
+import { settingInParts } from '../core/show/parts.ts';
 import { firstList, type MutableShow } from '../core/show/show.ts';
 import type { Actor } from './actor.ts';
 import { Boards, type SavedBoard } from './boards.ts';
@@ -136,6 +137,14 @@ export class Together {
     return { ok: true, message: `${part.userName} was asked` };
   }
 
+  /** Whoever was asked for a part keeps it for now. Giving it is an edit. */
+  keepPart(actor: Actor, c: Command<'keep-part'>): Answer {
+    const part = this.under.show.parts.get(c.part);
+    if (part?.userId !== actor.userId) return refuse('nothing', 'This part is not yours by now.');
+    this.under.word(c.from, { type: 'word', kind: 'declined', from: { userId: actor.userId, name: actor.name }, part: part.id, text: `${actor.name} keeps part “${part.name}” for now.` });
+    return { ok: true };
+  }
+
   // --- calls and GOs ---
 
   callNext(actor: Actor, listId: string): Answer {
@@ -221,11 +230,8 @@ export class Together {
 
   /** Why the actor may not set these fixtures: they are somebody's part. */
   othersPart(actor: Pick<Actor, 'userId'>, fixtureIds: ReadonlySet<string>): Refusal | null {
-    for (const part of this.under.show.parts.values()) {
-      const id = part.userId === actor.userId ? undefined : part.fixtures.find((f) => fixtureIds.has(f));
-      if (id !== undefined) return refuse('part', `Fixture ${this.under.show.fixtures.get(id)?.number ?? '?'} is in part “${part.name}”, which is ${part.userName}’s. Look at it, or ask ${part.userName}. Nothing was set.`);
-    }
-    return null;
+    const others = settingInParts(this.under.show, actor.userId, fixtureIds);
+    return others === undefined ? null : refuse('part', others);
   }
 
   /** Two people hold the same light: both are told, once in a while. */

@@ -184,7 +184,7 @@ export class ShowStore {
       if (known) return known.user_id === author.userId ? { seq: known.seq, summary: known.summary, changes: known.rows } : refuse('conflict', 'This edit id has been used.');
       const planned = await plan(copy.show, role, trx, copy.seq);
       if (isRefusal(planned)) return planned;
-      const others = inOthersParts(copy.show, planned.changes, author.userId);
+      const others = inOthersParts(copy.show, planned.changes, author.userId, role);
       if (others) return refuse('part', others);
       const aimed = new Set(planned.changes.flatMap((c) => (c.table === 'cues' ? [c.id] : [])));
       if (preview) return { seq: copy.seq, summary: planned.summary, changes: planned.changes, consequences: consequences(copy.show, planned.changes, aimed) };

@@ -237,14 +237,30 @@ describe('programming together', () => {
     const me = ((await boss.ask('/api/me')).json as { userId: string }).userId;
     expect((await edit(boss, 'set-part', { set: { name: 'The sides', userId: me, userName: 'Yrsa Oddny', fixtures: fixtures.filter((f) => f.number >= 1 && f.number <= 4).map((f) => f.id), lists: [] } })).status).toBe(200);
     await programmer.typed('2 at 50');
+    await programmer.says('[data-testid=also]', 'Fixture 2 is in part “The sides”, which is Yrsa Oddny’s');
     await (await programmer.find('#command')).sendKeys(Key.ENTER);
     await programmer.says('[data-testid=message-line]', 'part “The sides”, which is Yrsa Oddny’s');
     await (await programmer.find('#command')).sendKeys(Key.chord(Key.CONTROL, 'a'), Key.BACK_SPACE);
     await crew(programmer, 'People');
-    await programmer.press('Ask');
+    // Nobody takes it: it is asked for, kept, asked for again, and given where the question came.
+    const part = (await rows()).parts[0];
+    expect((await edit(mara, 'delete-part', { id: part?.id })).json).toMatchObject({ error: { code: 'part', message: expect.stringContaining('Ask Yrsa Oddny for it') } });
+    await programmer.press('Ask for it');
     await owner.says('[data-testid=message-line]', 'Mara Kell asks for part “The sides”');
-    await crew(owner, 'People');
-    await owner.press('Give back');
+    await owner.press('Keep it');
+    await programmer.says('[data-testid=message-line]', 'Yrsa Oddny keeps part “The sides” for now');
+    await programmer.press('Ask for it');
+    await owner.press('Give it');
+    await programmer.says('section[aria-label="The show"]', /The sides 4 fixtures yours/);
+    // One by one.
+    await programmer.press('Change');
+    await (await programmer.find('[role=dialog] [aria-label="Fixture 1"]')).click();
+    await (await programmer.find('[aria-label="Find fixtures"]')).sendKeys('5');
+    await (await programmer.find('[role=dialog] [aria-label="Fixture 5"]')).click();
+    await programmer.says('[data-testid=part-fixtures]', /^2–5 \(4\)$/);
+    await programmer.press('Keep');
+    await until(async () => (await rows()).parts[0]?.fixtures.length === 4 && (await programmer.count('[role=dialog]')) === 0);
+    await programmer.press('Give back');
     await programmer.says('section[aria-label="The show"]', 'Everybody programs everything');
   });
 });

@@ -40,6 +40,21 @@ test('what is in somebody’s part is edited by nobody else, and everything besi
   expect(isRefusal(by(MARA, show, 'set-values', set(1)))).toBe(false);
 });
 
+test('whose a part is, its person says, or an owner: nobody else takes it, changes it or gives it away', () => {
+  const show = exampleShow();
+  apply(show, 'set-part', part(show, 'Front', [1]));
+  const [id] = show.parts.keys();
+  const mine = { id, set: { ...part(show, 'Front', [1]).set, userId: 'iden', userName: 'Iden Vale' } };
+  expect(planEdit(show, 'programmer', 'set-part', mine, 'p1', IDEN)).toMatchObject({ code: 'part', message: 'Part “Front” is Mara Kell’s: they give it away, or an owner does. Ask Mara Kell for it. Nothing was changed.' });
+  expect(planEdit(show, 'programmer', 'delete-part', { id }, 'p2', IDEN)).toMatchObject({ code: 'part' });
+  expect(isRefusal(planEdit(show, 'owner', 'delete-part', { id }, 'p3', IDEN))).toBe(false);
+  const given = planEdit(show, 'programmer', 'set-part', mine, 'p4', MARA);
+  if (isRefusal(given)) throw new Error(given.message);
+  show.apply(given.changes);
+  // Given away, it is not theirs to give again: the second of two answers is refused.
+  expect(planEdit(show, 'programmer', 'set-part', { ...mine, set: { ...mine.set, userId: 'tam', userName: 'Tam Brevik' } }, 'p5', MARA)).toMatchObject({ code: 'part', message: expect.stringContaining('is Iden Vale’s') });
+});
+
 test('a page’s buttons point at what there is, and its name is its own', () => {
   const show = exampleShow();
   const cueId = cue(show, 1, { 1: 10 });

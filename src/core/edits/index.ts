@@ -160,7 +160,7 @@ export function planEdit(show: Show, role: Role, name: string, params: unknown, 
   if (!parsed.success) return invalid(parsed.error);
   const planned = edit.plan(show, parsed.data, idsFrom(editId, by));
   if ('refused' in planned) return planned;
-  const others = inOthersParts(show, planned.changes, by.userId);
+  const others = inOthersParts(show, planned.changes, by.userId, role);
   if (others) return refuse('part', others);
   for (const change of planned.changes) {
     if (!change.after) continue;

@@ -123,6 +123,8 @@ export const LiveCommand = z.discriminatedUnion('command', [
   z.object({ command: z.literal('left-light'), of: z.string().min(1).max(120), do: z.enum(['take', 'go', 'leave']), fade_s: Time.default(3) }),
   /** Asks for something that somebody was given to program. */
   z.object({ command: z.literal('ask'), part: RowId, note: z.string().max(200).optional() }),
+  /** Asked for a part, its person keeps it for now. */
+  z.object({ command: z.literal('keep-part'), part: RowId, from: z.string().max(120) }),
   /** The next cue is called now: GO is due. */
   z.object({ command: z.literal('call'), list: RowId.optional() }),
   /** A button of a control page. */
@@ -184,6 +186,7 @@ export const LIVE_ROLES: Record<LiveCommand['command'], readonly Role[]> = {
   board: PLAYERS,
   'left-light': PLAYERS,
   ask: PLAYERS,
+  'keep-part': PLAYERS,
   call: LOOKERS,
   press: PAGERS,
   'page-fader': PAGERS,

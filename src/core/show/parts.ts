@@ -1,14 +1,31 @@
 /** Parts of a show that were given to somebody: what an edit would touch of others' parts. */
 import { numberRanges } from '../edits/ranges.ts';
+import type { Role } from '../edits/edit.ts';
 import type { PartRow } from './rows.ts';
 import type { RowChange, Show } from './show.ts';
 
 /**
+ * Why somebody may not set these fixtures: they are another person's part. In a sentence, by the first of them.
+ * @returns undefined where nothing stands against it
+ */
+export function settingInParts(show: Show, userId: string, fixtureIds: ReadonlySet<string>): string | undefined {
+  for (const part of show.parts.values()) {
+    const id = part.userId === userId ? undefined : part.fixtures.find((f) => fixtureIds.has(f));
+    if (id !== undefined) return `Fixture ${show.fixtures.get(id)?.number ?? '?'} is in part “${part.name}”, which is ${part.userName}’s. Look at it, or ask ${part.userName}. Nothing was set.`;
+  }
+  return undefined;
+}
+
+/**
  * What these changes write in parts of others, in a sentence; undefined where they write nothing there. Values count by
  * their fixture and by their list, so that recording the whole stage into one's own list is told whose light it takes.
+ * Whose a part is, and what is in it, is its person's to change, or an owner's.
  */
-export function inOthersParts(show: Show, changes: readonly RowChange[], userId: string): string | undefined {
+export function inOthersParts(show: Show, changes: readonly RowChange[], userId: string, role: Role): string | undefined {
   if (show.parts.size === 0 || userId === '') return undefined;
+  for (const c of changes) {
+    if (c.table === 'parts' && c.before && c.before.userId !== userId && role !== 'owner') return `Part “${c.before.name}” is ${c.before.userName}’s: they give it away, or an owner does. Ask ${c.before.userName} for it. Nothing was changed.`;
+  }
   const others = [...show.parts.values()].filter((p) => p.userId !== userId);
   if (others.length === 0) return undefined;
   const byFixture = new Map(others.flatMap((p) => p.fixtures.map((id) => [id, p] as const)));

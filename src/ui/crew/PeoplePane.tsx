@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { notice } from '../state/messages';
 import { counts, plural, ROLES, type Role } from '@/core/edits/edit';
 import type { Invitation, Member } from '@/core/live/answers';
+import type { PartRow } from '@/core/show/rows';
 import { Ask, Button, Check, Choice, Dialog, Field } from '../parts/controls';
 import { useWhereabouts } from '../frame/People';
 import { edit, said } from '../state/actions';
@@ -229,6 +230,7 @@ function Parts({ members }: { members: readonly Member[] }) {
   const show = useShow();
   const you = useScreen((s) => s.you);
   const [editing, setEditing] = useState<string | 'new' | null>(null);
+  const [taking, setTaking] = useState<PartRow | null>(null);
   const parts = [...show.parts.values()].sort((a, b) => a.name.localeCompare(b.name));
   const may = mayEdit(you.role);
   return (
@@ -245,20 +247,23 @@ function Parts({ members }: { members: readonly Member[] }) {
               <span className="font-medium">{p.name}</span> <span className="text-muted">{[p.fixtures.length > 0 ? plural(p.fixtures.length, 'fixture') : '', ...p.lists.map((l) => show.lists.get(l)?.name ?? '')].filter(Boolean).join(', ')}</span>
             </span>
             <span className={p.userId === you.userId ? 'text-standby' : 'text-soft'}>{p.userId === you.userId ? 'yours' : p.userName}</span>
-            {p.userId !== you.userId && mayEdit(you.role) && <Button onClick={() => void said({ command: 'ask', part: p.id })}>Ask</Button>}
-            {may && (
+            {p.userId !== you.userId && may && <Button onClick={() => void said({ command: 'ask', part: p.id })}>Ask for it</Button>}
+            {(p.userId === you.userId || you.role === 'owner') && (
               <>
                 <Button kind="quiet" onClick={() => setEditing(p.id)}>
                   Change
                 </Button>
-                <Button kind="quiet" onClick={() => void edit('delete-part', { id: p.id })}>
-                  Give back
+                <Button kind="quiet" onClick={() => (p.userId === you.userId ? void edit('delete-part', { id: p.id }) : setTaking(p))}>
+                  {p.userId === you.userId ? 'Give back' : 'Take it back'}
                 </Button>
               </>
             )}
           </li>
         ))}
       </ul>
+      <Ask open={taking !== null} onClose={() => setTaking(null)} title={`Take “${taking?.name ?? ''}” from ${taking?.userName ?? ''}?`} act="Take it back" keep="Leave it" onAct={() => void edit('delete-part', { id: taking?.id })}>
+        {taking?.userName} programs it, and is told. It is everybody’s again. To have it yourself, ask for it.
+      </Ask>
       {editing !== null && <PartDialog part={editing === 'new' ? undefined : show.parts.get(editing)} members={members} onClose={() => setEditing(null)} />}
     </div>
   );

@@ -6,7 +6,7 @@ import { keep } from '../parts/keep';
 import { complete as complete_, perform, read } from '../state/actions';
 import { seqNow, since } from '../state/looked';
 import { endLastMode } from '../state/modes';
-import { besides, refusedBy } from '../state/planned';
+import { besides, refusedBy, setsOthersPart } from '../state/planned';
 import { useScreen, mayPlay } from '../state/store';
 
 const HISTORY_LENGTH = 100;
@@ -66,6 +66,8 @@ export function CommandLine({ input, offer }: { input: RefObject<HTMLInputElemen
   useEffect(() => {
     const by = reading.ok && reading.intent.kind === 'live' ? refusedBy(reading.intent.command) : undefined;
     if (by !== undefined) setAlso({ of: reading, says: `${by} is on the board: ask for it first`, others: true });
+    const part = reading.ok ? setsOthersPart(reading.intent) : undefined;
+    if (part !== undefined) setAlso({ of: reading, says: part, others: true });
     if (!reading.ok || (reading.intent.kind !== 'record' && reading.intent.kind !== 'record-held' && reading.intent.kind !== 'edit')) return;
     const timer = setTimeout(() => {
       const found = besides(reading.intent);
@@ -157,7 +159,7 @@ export function CommandLine({ input, offer }: { input: RefObject<HTMLInputElemen
             {reading.ok ? reading.says : reading.message}
           </span>
           {also?.of === reading && (
-            <span data-testid="also" className={`flex-none ${also.others ? 'text-warning' : 'text-muted'}`}>
+            <span data-testid="also" title={also.says} className={`min-w-0 flex-none max-w-[70%] truncate ${also.others ? 'text-warning' : 'text-muted'}`}>
               {also.says}
             </span>
           )}

@@ -87,7 +87,29 @@ function showWord(word: Word): void {
     });
     return;
   }
+  if (word.kind === 'asked' && word.part !== undefined) {
+    const { part } = word;
+    notice(word.text, {
+      id: `asked-${from.userId}-${part}`,
+      duration: 30_000,
+      ways: [
+        { label: 'Give it', onClick: () => void givePart(part, from) },
+        { label: 'Keep it', onClick: () => void live({ command: 'keep-part', part, from: from.userId }) },
+      ],
+    });
+    return;
+  }
   notice(word.text, { id: `word-${word.kind}-${from.userId}`, duration: word.kind === 'both' ? 6000 : 12_000 });
+}
+
+/** Gives a part of one's own to whoever asked for it. */
+export async function givePart(id: string, to: { userId: string; name: string }): Promise<void> {
+  const part = useScreen.getState().show.parts.get(id);
+  if (!part) {
+    notice.error('This part is everybody’s by now.');
+    return;
+  }
+  await edit('set-part', { id, set: { name: part.name, fixtures: part.fixtures, lists: part.lists, userId: to.userId, userName: to.name } });
 }
 
 const watches = new Map<object, Watch>();
@@ -248,10 +270,10 @@ export async function sendUnsent(unsent: Unsent): Promise<boolean> {
 }
 
 /** The same plan as the server's, on this screen's copy: what an edit would do, or why not. */
-export function tryEdit(name: string, params: unknown): { summary: string; changes: RowChange[] } | { message: string; fields?: Record<string, string> } {
+export function tryEdit(name: string, params: unknown): { summary: string; changes: RowChange[] } | { code: string; message: string; fields?: Record<string, string> } {
   const { show, you } = useScreen.getState();
   const planned = planEdit(show, you.role, name, params, 'preview', { userId: you.userId, name: you.name, at: new Date().toISOString() });
-  return isRefusal(planned) ? { message: planned.message, ...(planned.fields ? { fields: planned.fields } : {}) } : planned;
+  return isRefusal(planned) ? { code: planned.code, message: planned.message, ...(planned.fields ? { fields: planned.fields } : {}) } : planned;
 }
 
 export async function reverse(way: 'undo' | 'redo'): Promise<void> {
