@@ -37,6 +37,7 @@ const RULES = {
   'lock and unlock': { whenLocked: true },
   'sign out everywhere': { whenLocked: true },
   'change my settings': {},
+  'read my inbox': {},
   'list my shows': {},
   'accept an invitation': {},
   'look at the simulated node': {},

@@ -57,7 +57,7 @@ const SETTLES_MS = 2000;
 const SETTLE_LOOK_MS = 5;
 
 /** All that a volunteer's page is told. */
-const FOR_PAGES = new Set<ServerMessage['type']>(['welcome', 'playback', 'role', 'reply', 'pong', 'locked', 'out', 'air']);
+const FOR_PAGES = new Set<ServerMessage['type']>(['welcome', 'playback', 'role', 'reply', 'pong', 'locked', 'out', 'air', 'inbox']);
 
 /** All that a locked screen is told: what plays. */
 const FOR_LOCKED = new Set<ServerMessage['type']>(['welcome', 'playback', 'slots', 'role', 'reply', 'pong', 'locked', 'out', 'air']);

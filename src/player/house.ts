@@ -15,7 +15,8 @@ import { familyOf } from '../core/rig/attributes.ts';
 import { type MutableShow } from '../core/show/show.ts';
 import { advance, ShowStore } from '../store/commit.ts';
 import type { Database } from '../store/database.ts';
-import { AIR_CHANNEL, MEMBERS_CHANNEL, type Feed } from '../store/feed.ts';
+import { AIR_CHANNEL, MEMBERS_CHANNEL } from '../store/channels.ts';
+import { type Feed } from '../store/feed.ts';
 import { KEPT_REFUSALS, note, refusals, type Happened } from '../store/journal.ts';
 import { endedSessions, houseRight, standingOf } from '../store/rights.ts';
 import { airShow, changesAfter, loadShow, membership, type Membership } from '../store/shows.ts';
@@ -27,6 +28,9 @@ import type { Client } from './client.ts';
 import type { Discovery } from './discovery.ts';
 import type { Actor } from './actor.ts';
 import type { Outside } from './cue-actions.ts';
+import type { InboxKind } from '../core/live/inbox.ts';
+import { tell } from '../store/inbox.ts';
+import type { Word } from './together.ts';
 import type { Keeping } from './keeping.ts';
 import { LiveShow, type SavedShow } from './live-show.ts';
 import type { Answer } from './playbacks.ts';
@@ -45,10 +49,17 @@ interface PeopleNews {
   session?: string;
   locked?: boolean;
   ended?: boolean;
+  /** Whose inbox has something new, of which show, and its first sight. */
+  inbox?: string;
+  of?: string | null;
+  says?: string | null;
 }
 
 /** Commands by which a show goes on: whoever gives one wants it on stage. */
 const WENT_ON: ReadonlySet<LiveCommand['command']> = new Set(['go', 'back', 'goto', 'cut', 'release', 'release-all', 'fader', 'flash', 'master', 'blackout']);
+
+/** Words that are kept in an inbox. That two hold the same light, or that a page plays over a board, is of its moment. */
+const WORD_KINDS: Partial<Record<Word['kind'], InboxKind>> = { asked: 'asked', handed: 'handed', taken: 'taken', declined: 'answered' };
 
 interface Saving {
   timer: NodeJS.Timeout | null;
@@ -119,7 +130,10 @@ export class House {
         },
         present: (userId) => [...this.clients].some((c) => c.showId === showId && c.actor.userId === userId),
         people: () => [...this.clients].filter((c) => c.showId === showId).map((c) => c.actor),
-        word: (userId, word) => inShow((c) => c.actor.userId === userId && c.send(word)),
+        word: (userId, word) => {
+          inShow((c) => c.actor.userId === userId && c.send(word));
+          this.intoInbox(show, userId, word);
+        },
         journal: ({ kind, by, text, data }) => this.note(showId, { kind, userId: by.userId, userName: by.name, text, ...(data ? { data } : {}) }),
         version: (name, by) => {
           keepVersion(this.db, showId, { name, seq: show.copy.seq, kind: 'board', userId: by.userId, userName: by.name }).catch((error: unknown) => this.log.warn({ error: String(error) }, 'could not keep a version'));
@@ -135,6 +149,15 @@ export class House {
   /** Written when the database has time; playing never waits for it. */
   private note(showId: string, happened: Happened): void {
     note(this.db, showId, { ...happened, at: new Date() }).catch((error: unknown) => this.log.warn({ error: String(error), text: happened.text }, 'could not write the journal'));
+  }
+
+  /** What somebody wants of another, or has done to what is theirs, is read later as well. */
+  private intoInbox(show: LiveShow, userId: string, word: Word): void {
+    const kind = WORD_KINDS[word.kind];
+    if (kind === undefined) return;
+    const ask = word.kind !== 'asked' ? undefined : word.part !== undefined ? { part: word.part } : word.thing !== undefined ? { thing: word.thing } : undefined;
+    const place = { place: 'crew' as const, view: word.part === undefined ? ('board' as const) : ('people' as const) };
+    tell(this.db, { showId: show.id, showName: show.name, from: word.from }, [{ userId, kind, text: word.text, place, quiet: true, ...(ask ? { ask } : {}) }]).catch((error: unknown) => this.log.warn({ error: String(error) }, 'could not write an inbox'));
   }
 
   private in(showId: string, act: (client: Client) => void): void {
@@ -369,6 +392,11 @@ export class House {
   /** Roles, locks and sign-outs count at once on open screens. */
   private peopleChanged(message: PeopleNews): void {
     if (message.show) void this.rolesChanged(message.show, message.user).catch((error: unknown) => this.log.warn({ error: String(error) }, 'could not read roles'));
+    if (message.inbox !== undefined) {
+      const { inbox, of, says } = message;
+      // Said on screens of that show; elsewhere it counts.
+      for (const client of this.clients) if (client.actor.userId === inbox) client.send({ type: 'inbox', says: client.showId === of ? (says ?? null) : null });
+    }
     if (message.session === undefined) return;
     for (const client of [...this.clients]) {
       if (client.sessionId !== message.session) continue;

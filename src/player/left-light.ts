@@ -3,6 +3,7 @@
  * and decide: they take it over, let it go, or leave it as it is.
  */
 import { plural } from '../core/edits/edit.ts';
+import { LEFT_WORDS } from '../core/live/left.ts';
 import type { LeftLight, LiveCommand } from '../core/live/messages.ts';
 import { refuse } from '../core/refusal.ts';
 import type { Actor } from './actor.ts';
@@ -41,8 +42,6 @@ interface Under {
   changed: () => void;
   journal: (noted: Noted) => void;
 }
-
-export const WHY_WORDS: Record<Why, string> = { away: 'is not here', out: 'has signed out', removed: 'is no longer in the show', role: 'may not play any more' };
 
 export class LeftLights {
   private readonly gone = new Map<string, Gone>();
@@ -100,7 +99,7 @@ export class LeftLights {
       runs = true;
       if (!under.someoneDecides()) g.goesAt_ms = null;
       else if (g.goesAt_ms === null) g.goesAt_ms = now + DECIDE_IN_S * 1000;
-      else if (now >= g.goesAt_ms) this.letGo(userId, held, { userId, name: held.name }, `Nobody decided: ${of(held)}, who ${WHY_WORDS[g.why]}, was let go in ${LEFT_FADE_S} s`, LEFT_FADE_S);
+      else if (now >= g.goesAt_ms) this.letGo(userId, held, { userId, name: held.name }, `Nobody decided: ${of(held)}, who ${LEFT_WORDS[g.why]}, was let go in ${LEFT_FADE_S} s`, LEFT_FADE_S);
     }
     return runs;
   }
@@ -120,12 +119,12 @@ export class LeftLights {
       case 'take': {
         if (this.under.holds(actor.userId).blind) return refuse('blind', `You are blind: what you take over would go off stage. Go live first; nothing was taken.`);
         const count = this.under.takeOver(c.of, actor);
-        this.under.journal({ kind: 'board', by: actor, text: `Took over ${of(held)}, who ${WHY_WORDS[gone.why]}` });
+        this.under.journal({ kind: 'board', by: actor, text: `Took over ${of(held)}, who ${LEFT_WORDS[gone.why]}` });
         this.under.changed();
         return { ok: true, message: `You hold ${plural(count, 'value')} that ${held.name} held` };
       }
       case 'go':
-        this.letGo(c.of, held, actor, `Let go ${of(held)}, who ${WHY_WORDS[gone.why]}`, c.fade_s);
+        this.letGo(c.of, held, actor, `Let go ${of(held)}, who ${LEFT_WORDS[gone.why]}`, c.fade_s);
         return { ok: true, message: `Light of ${held.name} goes in ${c.fade_s} s` };
       case 'leave':
         gone.kept = true;

@@ -132,9 +132,9 @@ export class Together {
   ask(actor: Actor, c: Command<'ask'>): Answer {
     const part = this.under.show.parts.get(c.part);
     if (!part) return refuse('not-found', 'This part is everybody’s by now.');
-    if (!this.under.present(part.userId)) return refuse('not-found', `${part.userName} is not here now. Leave a note, or ask an owner.`);
+    if (part.userId === actor.userId) return refuse('nothing', 'This part is yours already.');
     this.under.word(part.userId, { type: 'word', kind: 'asked', from: { userId: actor.userId, name: actor.name }, part: part.id, text: `${actor.name} asks for part “${part.name}”${c.note ? `: “${c.note}”` : '.'}` });
-    return { ok: true, message: `${part.userName} was asked` };
+    return { ok: true, message: `${part.userName} was asked${this.under.present(part.userId) ? '' : '; not here now, it waits in their inbox'}` };
   }
 
   /** Whoever was asked for a part keeps it for now. Giving it is an edit. */

@@ -17,11 +17,11 @@ import { describeRow } from '../core/show/words.ts';
 import { type MutableShow, type RowChange } from '../core/show/show.ts';
 import { planReverse, sayReversed, undoneIn, undoState, type Change } from '../core/show/undo.ts';
 import { unseenBy, type Decided } from '../core/show/unseen.ts';
+import { CHANNEL } from './channels.ts';
 import type { Database } from './database.ts';
 import { changesAfter, loadShow, roleOf, writeRows } from './shows.ts';
+import { tellConcerned } from './inbox.ts';
 import { isDangerous, keepVersion } from './versions.ts';
-
-export const CHANNEL = 'wingman_change';
 
 interface Copy {
   show: MutableShow;
@@ -100,12 +100,13 @@ export class ShowStore {
         const dangling = danglingAfter(show, changes);
         if (dangling) return refuse('conflict', `This cannot be done in part: ${dangling}. Nothing was changed.`);
       }
-      return { changes, summary: planned.summary, reverts: null };
+      // What was chosen over others' work is told to them.
+      return { changes, summary: planned.summary, reverts: null, over: { rows: changes, from: request.seen } };
     });
   }
 
   /** A change that is planned outside the table of edits: going back to a version, merging, importing from another show. */
-  async apply(showId: string, author: Author, editId: string, edit: 'restore' | 'merge' | 'import-parts', plan: (show: MutableShow, seq: number, trx: Database) => Promise<{ changes: RowChange[]; summary: string } | Refusal>, { preview = false, also }: { preview?: boolean; also?: Also } = {}): Promise<EditResult | Refusal> {
+  async apply(showId: string, author: Author, editId: string, edit: 'restore' | 'merge' | 'import-parts', plan: (show: MutableShow, seq: number, trx: Database) => Promise<{ changes: RowChange[]; summary: string; over?: Over } | Refusal>, { preview = false, also }: { preview?: boolean; also?: Also } = {}): Promise<EditResult | Refusal> {
     const checked = async (show: MutableShow, role: Role, trx: Database, seq: number): Promise<Plan | Refusal> => {
       if (!EDITORS.includes(role)) return refuse('forbidden', mayNot(role));
       const planned = await plan(show, seq, trx);
@@ -175,7 +176,7 @@ export class ShowStore {
   ): Promise<EditResult | Refusal> {
     let committed: { change: Change; copy: Copy } | undefined = undefined as { change: Change; copy: Copy } | undefined;
     const done: EditResult | Refusal = await this.db.transaction().execute(async (trx) => {
-      const locked = await trx.selectFrom('shows').select('seq').where('id', '=', showId).forUpdate().executeTakeFirst();
+      const locked = await trx.selectFrom('shows').select(['seq', 'name']).where('id', '=', showId).forUpdate().executeTakeFirst();
       const role = locked ? await roleOf(trx, showId, author.userId) : undefined;
       const copy = role ? await this.open(showId, trx) : undefined;
       if (!locked || !role || !copy) return NO_SHOW;
@@ -202,6 +203,7 @@ export class ShowStore {
         .where('id', '=', showId)
         .execute();
       await also?.(trx, change);
+      await tellConcerned(trx, { showId, showName: locked.name }, copy.show, change, planned.over);
       await sql`select pg_notify(${CHANNEL}, ${JSON.stringify({ show: showId, seq: change.seq })})`.execute(trx);
       committed = { change, copy };
       return { seq: change.seq, summary: change.summary, changes: change.rows };
@@ -218,6 +220,12 @@ interface Plan {
   changes: RowChange[];
   summary: string;
   reverts: number | null;
+  over?: Over;
+}
+/** Rows that may stand as others made them, and the change after which to look for who that was. */
+interface Over {
+  rows: RowChange[];
+  from: number;
 }
 
 /** Applies the change that follows the copy's last one; any other is already in it or will be read with those before it. */

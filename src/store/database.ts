@@ -3,6 +3,7 @@ import { Kysely, PostgresDialect, type ColumnType, type Generated } from 'kysely
 import pg from 'pg';
 import type { Role } from '../core/edits/edit.ts';
 import type { JournalKind, VersionKind } from '../core/live/answers.ts';
+import type { InboxAsk, InboxKind, InboxPlace } from '../core/live/inbox.ts';
 import type { AnyRow, TableName } from '../core/show/rows.ts';
 import type { HouseRight } from '../core/rights.ts';
 import type { RowChange } from '../core/show/show.ts';
@@ -43,6 +44,7 @@ interface Tables {
   known_addresses: { email: string; address: string; at: Generated<Date> };
   locked_sessions: { session_id: string; locked_at: Generated<Date> };
   live_state: { show_id: string; saved_at: Generated<Date>; state: Json<unknown> };
+  inbox: { id: Generated<string>; user_id: string; show_id: string | null; show_name: string; at: Generated<Date>; kind: InboxKind; text: string; from_id: string; from_name: string; place: Json<InboxPlace | null>; ask: Json<InboxAsk | null>; seen_at: ColumnType<Date | null, Date | null | undefined, Date | null>; done: Generated<boolean> };
   preferences: { user_id: string; key: string; value: Json<unknown> };
   /** `player`: where the player on air is reached, as `host:port`. */
   installation: { id: number; air_show_id: string | null; cid: string; player: string | null; player_id: string | null; player_machine: string | null; beat: ColumnType<{ at: number; sequences: Record<string, number> } | null, string, string>; demo_passwords: Generated<'published' | 'random'> };

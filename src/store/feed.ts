@@ -1,9 +1,6 @@
 /** Listens for changes of shows. Reconnects by itself; after a gap it says so, and the listener catches up by number. */
 import pg from 'pg';
-import { CHANNEL } from './commit.ts';
-
-export const MEMBERS_CHANNEL = 'wingman_members';
-export const AIR_CHANNEL = 'wingman_air';
+import { AIR_CHANNEL, CHANNEL, MEMBERS_CHANNEL } from './channels.ts';
 
 export interface Feed {
   stop: () => Promise<void>;

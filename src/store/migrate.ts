@@ -138,8 +138,22 @@ const rights: Migration = {
   },
 };
 
+const inbox: Migration = {
+  async up(db: Kysely<unknown>) {
+    // It outlives its show: that a show was deleted is read there.
+    await sql`
+      create table inbox (
+        id bigint generated always as identity primary key, user_id text not null references "user"(id) on delete cascade,
+        show_id text, show_name text not null, at timestamptz not null default now(), kind text not null, text text not null,
+        from_id text not null, from_name text not null, place jsonb not null default 'null', ask jsonb not null default 'null',
+        seen_at timestamptz, done boolean not null default false);
+      create index inbox_by_user on inbox (user_id, id);
+    `.execute(db);
+  },
+};
+
 export async function migrate(db: Database): Promise<void> {
-  const migrator = new Migrator({ db, provider: { getMigrations: () => Promise.resolve({ '001-first': first, '002-preferences': preferences, '003-crew': crew, '004-rights': rights }) } });
+  const migrator = new Migrator({ db, provider: { getMigrations: () => Promise.resolve({ '001-first': first, '002-preferences': preferences, '003-crew': crew, '004-rights': rights, '005-inbox': inbox }) } });
   const { error } = await migrator.migrateToLatest();
   if (error) throw error instanceof Error ? error : new Error(String(error));
 }

@@ -6,7 +6,7 @@ import type { Role } from '../core/edits/edit.ts';
 import type { Invitation } from '../core/live/answers.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import type { Database } from './database.ts';
-import { MEMBERS_CHANNEL } from './feed.ts';
+import { MEMBERS_CHANNEL } from './channels.ts';
 
 const scrypt = promisify(scryptCallback) as (password: string, salt: Buffer, length: number) => Promise<Buffer>;
 

@@ -3,7 +3,7 @@ import { readFileSync, readlinkSync } from 'node:fs';
 import { hostname } from 'node:os';
 import { sql } from 'kysely';
 import type { Database } from './database.ts';
-import { AIR_CHANNEL } from './feed.ts';
+import { AIR_CHANNEL } from './channels.ts';
 
 /** So often the player on air writes down where its packet sequences are. */
 export const BEAT_MS = 4000;

@@ -2,7 +2,8 @@
 import { randomUUID } from 'node:crypto';
 import { isRefusal } from '../core/refusal.ts';
 import { connect, databaseTrouble, type Database } from './database.ts';
-import { listen, MEMBERS_CHANNEL } from './feed.ts';
+import { MEMBERS_CHANNEL } from './channels.ts';
+import { listen } from './feed.ts';
 import { migrate } from './migrate.ts';
 import { endedSessions, houseRight, listAccounts, setHouseRight, spendTicket, standingOf } from './rights.ts';
 import { createShow, setMember, setShowState } from './shows.ts';

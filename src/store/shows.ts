@@ -129,13 +129,14 @@ export async function listMembers(db: Database, showId: string): Promise<Member[
 }
 
 /** Gives a person a role, changes it, or takes it away (null). A show always keeps an owner. */
-export async function setMember(db: Database, showId: string, email: string, role: Role | null, more: { pages?: readonly string[] | undefined; until?: Date | null | undefined } = {}): Promise<{ userId: string; name: string } | Refusal> {
+export async function setMember(db: Database, showId: string, email: string, role: Role | null, more: { pages?: readonly string[] | undefined; until?: Date | null | undefined } = {}): Promise<{ userId: string; name: string; show: string; /** Their role until now. */ was: Role | null } | Refusal> {
   return db.transaction().execute(async (trx) => {
-    await trx.selectFrom('shows').select('id').where('id', '=', showId).forUpdate().execute();
+    const show = await trx.selectFrom('shows').select('name').where('id', '=', showId).forUpdate().executeTakeFirst();
     const user = await trx.selectFrom('user').select(['id', 'name']).where('email', '=', email.trim().toLowerCase()).executeTakeFirst();
     if (!user) return refuse('not-found', `Nobody here has the address ${email}.`, { email: 'Unknown.' });
     const owners = await trx.selectFrom('members').select('user_id').where('show_id', '=', showId).where('role', '=', 'owner').where('until', 'is', null).execute();
     if ((role !== 'owner' || more.until) && owners.length === 1 && owners[0]?.user_id === user.id) return refuse('conflict', `${user.name} is the only owner; make somebody else an owner first.`, { role: 'A show keeps an owner.' });
+    const was = await trx.selectFrom('members').select('role').where('show_id', '=', showId).where('user_id', '=', user.id).executeTakeFirst();
     if (role === null) await trx.deleteFrom('members').where('show_id', '=', showId).where('user_id', '=', user.id).execute();
     else {
       await trx
@@ -144,7 +145,7 @@ export async function setMember(db: Database, showId: string, email: string, rol
         .onConflict((oc) => oc.columns(['show_id', 'user_id']).doUpdateSet({ role, ...(more.pages === undefined ? {} : { pages: JSON.stringify(more.pages) }), ...(more.until === undefined ? {} : { until: more.until }) }))
         .execute();
     }
-    return { userId: user.id, name: user.name };
+    return { userId: user.id, name: user.name, show: show?.name ?? '', was: was?.role ?? null };
   });
 }
 

@@ -24,7 +24,7 @@ const live = (who: Script, command: unknown, id = show) => who.ask(`/api/shows/$
 const edit = (who: Script, name: string, params: unknown, id = show) => who.ask(`/api/shows/${id}/edits`, { edit: name, params });
 const journal = async (kind: string): Promise<Entry[]> => ((await boss.ask(`/api/shows/${show}/journal?kind=${kind}`)).json as { entries: Entry[] }).entries;
 interface Rows {
-  tables: { cues: { id: string; number: number; name: string; listId: string }[]; fixtures: { id: string; number: number }[]; notes: { id: string }[]; lists: { id: string; number: number }[] };
+  tables: { cues: { id: string; number: number; name: string; listId: string }[]; fixtures: { id: string; number: number }[]; notes: { id: string }[]; parts: { id: string; fixtures: string[] }[]; lists: { id: string; number: number }[] };
 }
 const rows = async (id = show): Promise<Rows['tables']> => ((await boss.ask(`/api/shows/${id}`)).json as Rows).tables;
 const cueId = async (number: number, id = show): Promise<string> => {
@@ -258,7 +258,7 @@ describe('programming together', () => {
     await (await programmer.find('[aria-label="Find fixtures"]')).sendKeys('5');
     await (await programmer.find('[role=dialog] [aria-label="Fixture 5"]')).click();
     await programmer.says('[data-testid=part-fixtures]', /^2–5 \(4\)$/);
-    await programmer.press('Keep');
+    await (await programmer.find('[role=dialog] button[type=submit]')).click();
     await until(async () => (await rows()).parts[0]?.fixtures.length === 4 && (await programmer.count('[role=dialog]')) === 0);
     await programmer.press('Give back');
     await programmer.says('section[aria-label="The show"]', 'Everybody programs everything');

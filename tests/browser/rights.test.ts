@@ -39,6 +39,8 @@ const ROUTES: Record<string, Walk> = {
   'GET me': { may: EVERYBODY },
   'POST me/lock': { may: EVERYBODY, body: { pin: 5 } },
   'PUT me/pin': { may: EVERYBODY, body: { pin: 5 } },
+  'GET me/inbox': { may: EVERYBODY },
+  'POST me/inbox': { may: EVERYBODY, body: {} },
   'GET me/preferences': { may: EVERYBODY },
   'PUT me/preferences': { may: EVERYBODY, body: { theme: 5 } },
   'POST me/sign-out-everywhere': { may: EVERYBODY, spare: EVERYBODY },

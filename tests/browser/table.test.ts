@@ -266,7 +266,8 @@ describe('cells of the cue sheet', () => {
     await pick();
     const { seq } = await rows();
     await keys('9', ESCAPE);
-    // The menu by key: of the cells that are chosen, and of the cue when none is.
+    // The menu by key: of the cells that are chosen, and of the cue when none is; whatever text is selected elsewhere.
+    await screen.driver.executeScript("getSelection().selectAllChildren(document.querySelector('[data-testid=sheet-says]'))");
     const menuKey = () => screen.driver.actions().keyDown(SHIFT).sendKeys(Key.F10).keyUp(SHIFT).perform();
     await menuKey();
     await until(async () => (await screen.words('[role=menu]')).includes('Type a value'));

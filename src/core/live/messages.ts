@@ -392,6 +392,8 @@ export type ServerMessage =
   | { type: 'role'; role: Role | null }
   /** One person to another, or the house to one: somebody asks, hands over, holds the same light. */
   | { type: 'word'; kind: 'asked' | 'handed' | 'declined' | 'both' | 'taken' | 'over'; from: { userId: string; name: string }; text: string; thing?: Thing; part?: string }
+  /** Something came into the person's inbox, or was read on another screen; `says` is its first sight. */
+  | { type: 'inbox'; says: string | null }
   /** The screen's session was locked or opened. */
   | { type: 'locked'; locked: boolean }
   /** Signed out everywhere. */

@@ -281,7 +281,7 @@ export function CueSheet() {
                   ref={canvas}
                   data-testid="sheet-cells"
                   data-wide={wide}
-                  className="sticky touch-none"
+                  className="sticky touch-none select-none"
                   style={{ top: HEAD, left: LEFT }}
                   onPointerDown={(e) => {
                     const spot = cellAt(e);

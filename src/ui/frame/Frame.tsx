@@ -18,7 +18,9 @@ import { inTextField, RUNS, type KeyTools } from './keys';
 import { KeysHelp } from './KeysHelp';
 import { RecordDialog } from './RecordDialog';
 import { BoardDialog } from './BoardDialog';
+import { useMenuKey } from './menu-key';
 import { MessageLine } from './MessageLine';
+import { useGoing } from './Inbox';
 import { LeftLights } from './LeftLights';
 import { LockScreen } from './LockScreen';
 import { useNoNativeDrag } from './no-native-drag';
@@ -45,6 +47,7 @@ export function Frame({ showId, volunteer, makes, children }: { showId: string; 
   const past = useScreen((s) => s.past);
 
   useNoNativeDrag();
+  useMenuKey();
   const own = usePreferences((s) => s.keys);
   useEffect(() => void loadPreferences(), []);
   const playing = useScreen((s) => mayPlay(s.you.role) && s.connection === 'live');
@@ -126,6 +129,7 @@ export function Frame({ showId, volunteer, makes, children }: { showId: string; 
 
   useKeepTyped(showId, useScreen((s) => s.you.userId));
   useFollowing(showId, place);
+  useGoing(showId);
   if (elsewhere) return null;
   // A window of its own, or a page for a phone: nothing of the frame, still live.
   if (BARE.has(place))

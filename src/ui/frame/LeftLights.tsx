@@ -3,12 +3,12 @@
 import { useEffect, useState } from 'react';
 import { create } from 'zustand';
 import { plural } from '@/core/edits/edit';
+import { LEFT_WORDS } from '@/core/live/left';
 import type { LeftLight } from '@/core/live/messages';
 import { useNow } from '../parts/use-now';
-import { live } from '../state/actions';
+import { said } from '../state/actions';
 import { mayPlay, useScreen } from '../state/store';
 
-const WHY: Record<LeftLight['why'], string> = { away: 'is not here', out: 'has signed out', removed: 'is no longer in the show', role: 'may not play any more' };
 const BUTTON = 'h-8 flex-none rounded-md px-2.5 text-[12.5px]';
 
 /** Light that stays is looked at again from the top bar. */
@@ -28,12 +28,12 @@ function One({ left }: { left: LeftLight }) {
   const decide = (what: 'take' | 'go' | 'leave'): void => {
     setBusy(true);
     useAgain.setState({ userId: null });
-    void live({ command: 'left-light', of: left.userId, do: what, fade_s: 3 }).finally(() => setBusy(false));
+    void said({ command: 'left-light', of: left.userId, do: what, fade_s: 3 }).finally(() => setBusy(false));
   };
   return (
     <div role="alert" data-testid="left-light" data-left={left.userId} className="flex flex-none flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-warning-wash px-4 py-1.5 text-[13px]">
       <span className="min-w-0 flex-1 basis-[240px]">
-        <b className="font-semibold text-warning">{left.name} {WHY[left.why]}</b>
+        <b className="font-semibold text-warning">{left.name} {LEFT_WORDS[left.why]}</b>
         <span className="text-soft"> and holds {plural(left.values, 'value')} of {plural(left.fixtures, 'unit')} on stage{left.goesIn_s === null ? (left.kept ? ': it stays until somebody says.' : '.') : <Counts goesIn_s={left.goesIn_s} />}</span>
       </span>
       <button type="button" disabled={busy} onClick={() => decide('take')} className={`${BUTTON} bg-text font-semibold text-ink`}>

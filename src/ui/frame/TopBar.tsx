@@ -6,6 +6,7 @@ import { showName } from '@/core/show/show';
 import { Button, Dialog, IconButton } from '../parts/controls';
 import { ask, live, reverse } from '../state/actions';
 import { useKeyName } from './keys';
+import { InboxButton } from './Inbox';
 import { LeftStanding } from './LeftLights';
 import { People } from './People';
 import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
@@ -137,6 +138,7 @@ export function TopBar({ showId, place, openHelp }: { showId: string; place: str
         <Standing showId={showId} />
         <AirState />
       </span>
+      <InboxButton />
       <People />
       <IconButton label={`Undo your last edit (${keyName('undo')})`} className="ml-2" disabled={!mayEdit(you.role)} onClick={() => void reverse('undo')}>
         <Undo2 size={16} />

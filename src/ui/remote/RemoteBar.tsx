@@ -1,6 +1,7 @@
 /** The line at the top of every page for a phone or tablet: which show, whether it is heard, whether remotes are on. */
 'use client';
 import { showName } from '@/core/show/show';
+import { InboxButton } from '../frame/Inbox';
 import { signOut } from '../state/api';
 import { useScreen, useShow } from '../state/store';
 
@@ -16,6 +17,7 @@ export function RemoteBar({ title, name, always = false }: { title: string; name
           {name ?? showName(show)} · {you.name}
         </span>
       </span>
+      <InboxButton tall />
       {!live && <span className="rounded-md bg-danger-wash px-2 py-1 text-[12.5px] text-danger">not connected</span>}
       {you.role === 'volunteer' && (
         <button type="button" onClick={signOut} className="h-9 flex-none whitespace-nowrap rounded-md px-2 text-[12.5px] text-muted hover:bg-raised">

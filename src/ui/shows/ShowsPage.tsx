@@ -5,6 +5,7 @@ import { DropdownMenu } from 'radix-ui';
 import { MoreHorizontal } from 'lucide-react';
 import { Ask, Button, Field, FileField } from '../parts/controls';
 import { MENU, MENU_ITEM } from '../parts/menu';
+import { InboxButton } from '../frame/Inbox';
 import { Mark } from '../frame/TopBar';
 import type { HouseRight } from '@/core/rights';
 import { api, ApiError, signOut } from '../state/api';
@@ -70,6 +71,7 @@ export function ShowsPage({ shows, you, house }: { shows: ShowCard[]; you: strin
         <Mark />
         <span className="text-[16px] font-semibold">Wingman</span>
         <span className="ml-auto text-muted">{you}</span>
+        <InboxButton />
         {house === 'owner' && (
           <a href="/house" className="rounded-md px-2 py-1 text-soft hover:bg-raised">
             The house

@@ -25,6 +25,7 @@ import { LiveConnection, type Reply, type Watch } from './live';
 import { lockedHere, useRun } from './run';
 import { seenNow } from './looked';
 import { bookListId, useBook } from './book';
+import { loadInbox } from './inbox';
 import { askUnseen } from './unseen';
 import { dropUnsent, keepUnsent, sendingNow, type Unsent } from './unsent';
 import { unrecordedCount, useScreen } from './store';
@@ -43,7 +44,7 @@ export function openShow(showId: string): () => void {
   lastOwn = 0;
   useScreen.setState({ showId, loaded: false, connection: 'connecting' });
   connection?.stop();
-  const mine = new LiveConnection(showId, (message) => notice(message), showWord);
+  const mine = new LiveConnection(showId, (message) => notice(message), showWord, () => void loadInbox());
   connection = mine;
   return () => {
     mine.stop();

@@ -52,6 +52,8 @@ export class LiveConnection {
     private readonly showId: string,
     private readonly notice: (message: string) => void,
     private readonly word: (word: Extract<ServerMessage, { type: 'word' }>) => void,
+    /** Something came into the inbox, or may have while this screen heard nothing. */
+    private readonly news: () => void,
   ) {
     void this.start();
   }
@@ -180,6 +182,7 @@ export class LiveConnection {
       case 'welcome':
         useScreen.setState({ you: message.you, connection: 'live', keys: message.keys, index: indexOf(message.keys), version: message.version });
         resetLevels(message.keys.length);
+        this.news();
         if (!this.pageOnly && useScreen.getState().loaded) void this.catchUp();
         break;
       case 'slots':
@@ -257,6 +260,10 @@ export class LiveConnection {
         break;
       case 'word':
         this.word(message);
+        break;
+      case 'inbox':
+        if (message.says !== null) this.notice(message.says);
+        this.news();
         break;
       case 'locked':
         useScreen.setState({ screenLocked: message.locked });

@@ -3,6 +3,7 @@ import { server } from '@/app/server/context';
 import { body, handle, member } from '@/app/server/handle';
 import { ROLES } from '@/core/edits/edit';
 import { isRefusal } from '@/core/refusal';
+import { tell } from '@/store/inbox';
 import { note } from '@/store/journal';
 import { tellMembers } from '@/store/people';
 import { listMembers, setMember } from '@/store/shows';
@@ -34,6 +35,11 @@ export const PUT = (request: Request, { params }: { params: Promise<{ id: string
     const result = await setMember(db, id, email, role, { pages, until: until === undefined ? undefined : until === null ? null : new Date(until) });
     if (isRefusal(result)) return result;
     await tellMembers(db, { show: id, user: result.userId });
-    await note(db, id, { userId: who.userId, userName: who.name, kind: 'people', text: role === null ? `${result.name} is no longer in the show` : `${result.name} is ${role} now${until ? `, until ${new Date(until).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })}` : ''}` });
+    await note(db, id, { userId: who.userId, userName: who.name, kind: 'people', text: role === null ? `${result.name} is no longer in the show` : `${result.name} is ${role} now${until ? `, until ${day(until)}` : ''}` });
+    const until_ = until ? `, until ${day(until)}` : '';
+    const text = role === null ? `${who.name} has taken you out of the show.` : result.was === null ? `${who.name} has made you ${role} of this show${until_}.` : result.was !== role ? `You are ${role} now, no longer ${result.was}, by ${who.name}${until_}.` : until !== undefined ? `${who.name} has set the end of your time in the show: ${until ? day(until) : 'none'}.` : '';
+    if (result.userId !== who.userId && text) await tell(db, { showId: id, showName: result.show, from: { userId: who.userId, name: who.name } }, [{ userId: result.userId, kind: 'role', text, place: null, quiet: true }]);
     return { members: await listMembers(db, id) };
   });
+
+const day = (at: string): string => new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });

@@ -2,10 +2,13 @@ import { z } from 'zod';
 import { server } from '@/app/server/context';
 import { body, handle, member } from '@/app/server/handle';
 import { isRefusal } from '@/core/refusal';
+import { tell } from '@/store/inbox';
 import { tellMembers } from '@/store/people';
-import { setShowState, SHOW_STATES } from '@/store/shows';
+import { listMembers, setShowState, SHOW_STATES } from '@/store/shows';
 
 export const dynamic = 'force-dynamic';
+
+const SAID = { archived: 'has archived', open: 'has taken out of the archive:', deleted: 'has deleted', kept: 'has brought back' } as const;
 
 /** Archives a show, deletes it with a week's grace, or brings it back: the owner's right. */
 export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
@@ -15,6 +18,10 @@ export const POST = (request: Request, { params }: { params: Promise<{ id: strin
     const { to } = await body(request, z.object({ to: z.enum(SHOW_STATES) }));
     const { db } = server();
     const done = await setShowState(db, id, to, who.name);
-    if (!isRefusal(done)) await tellMembers(db, { show: id });
+    if (isRefusal(done)) return done;
+    await tellMembers(db, { show: id });
+    const others = (await listMembers(db, id)).filter((m) => m.userId !== who.userId);
+    const { name } = await db.selectFrom('shows').select('name').where('id', '=', id).executeTakeFirstOrThrow();
+    await tell(db, { showId: id, showName: name, from: { userId: who.userId, name: who.name } }, others.map((m) => ({ userId: m.userId, kind: 'show', text: `${who.name} ${SAID[to]} “${name}”.`, place: null })));
     return done;
   });
