@@ -6,11 +6,13 @@ import { join } from 'node:path';
 import { isRefusal } from '../core/refusal.ts';
 import type { Role } from '../core/edits/edit.ts';
 import { slotKey } from '../core/show/rows.ts';
+import { differences } from '../core/show/past.ts';
 import { showName, type MutableShow } from '../core/show/show.ts';
 import { backUp, backupFolder, listBackups, readBackup } from './backups.ts';
 import { advance, ShowStore, type Author } from './commit.ts';
 import { connect, type Database } from './database.ts';
 import { bringIn, copyShow, exportShow, incomingFile, mergeInto, openFile, otherFromFile, otherFromShow, previewMerge, takeIn } from './files.ts';
+import { markSeen, readInbox, tell } from './inbox.ts';
 import { note, readJournal } from './journal.ts';
 import { migrate } from './migrate.ts';
 import { acceptInvitation, accountByInvitation, checkPin, invite, isLocked, listInvitations, lockSession, readInvitation, setPin, signOutEverywhere, withdrawInvitation } from './people.ts';
@@ -272,6 +274,77 @@ describe('unseen work', () => {
       else expect(second).toMatchObject({ code: 'nothing' });
       expect([level(await f.show(), 1, one), level(await f.show(), 1, two)]).toEqual([a === 'mine' ? 0.9 : 0.6, b === 'mine' ? 0.9 : 0.3]);
     }
+  });
+});
+
+describe('the inbox', () => {
+  const inbox = async (who: Author) => (await readInbox(db, who.userId)).entries.map((e) => [e.kind, e.text]);
+  /** Only what comes from here on. */
+  const fresh = async (who: Author): Promise<() => Promise<string[][]>> => {
+    const n = (await readInbox(db, who.userId)).entries[0]?.id ?? 0;
+    return async () => (await readInbox(db, who.userId)).entries.filter((e) => e.id > n).map((e) => [e.kind, e.text]);
+  };
+
+  test('whose work was undone, written over, gone back on or merged over reads it; a refused edit tells nobody', async () => {
+    const f = await freshShow();
+    const [one] = await patched(f);
+    const tams = await fresh(tam);
+    const start = await f.edit(mara, 'record-cue', recorded(one, 1, 0.5));
+    const cueId = (await f.show()).cuesOf('main')[0]?.id;
+    const first = await f.edit(tam, 'change-cue', { id: cueId, set: { up_s: 5 } });
+    must(await f.store.reverseOne(f.id, mara, first, `e-${randomUUID()}`));
+    expect(await tams()).toEqual([['undone', expect.stringMatching(/^Mara Kell undid “.*”, which was yours\.$/)]]);
+    const seen = await f.edit(mara, 'change-cue', { id: cueId, set: { down_s: 1 } });
+    await f.edit(tam, 'change-cue', { id: cueId, set: { up_s: 7 } });
+    const request = { edit: 'change-cue', params: { id: cueId, set: { up_s: 9 } }, editId: `e-${randomUUID()}`, seen };
+    const asked = await f.store.edit(f.id, mara, request);
+    expect(asked).toMatchObject({ code: 'unseen' });
+    expect(await tams()).toHaveLength(1);
+    const key = isRefusal(asked) ? (asked.unseen?.[0]?.key ?? '') : '';
+    must(await f.store.edit(f.id, mara, { ...request, decided: { [key]: 'mine' } }));
+    expect((await tams())[0]).toEqual(['over', 'Mara Kell wrote over what you had made: cue 1: up 7 s → 9 s.']);
+    await f.edit(tam, 'change-cue', { id: cueId, set: { name: 'Tam’s' } });
+    must(await f.store.apply(f.id, mara, `e-${randomUUID()}`, 'restore', async (show, _seq, trx) => {
+      const then = must(await f.store.at(f.id, start, trx));
+      const changes = differences(show, then);
+      return { changes, summary: 'Went back to “Monday”', over: { rows: changes, from: start } };
+    }));
+    expect((await tams())[0]).toEqual(['over', 'Mara Kell went back to “Monday”: 1 thing of yours is not as you left it: cue 1: name “Tam’s” → nothing.'].map((t) => expect.stringContaining(t.slice(0, 90))));
+  });
+
+  test('a merge tells whose work in both it was decided against', async () => {
+    const f = await freshShow();
+    const [one] = await patched(f);
+    await f.edit(mara, 'record-cue', recorded(one, 1, 0.5));
+    const cueId = (await f.show()).cuesOf('main')[0]?.id;
+    const copy = must(await copyShow(f.store, f.id, mara.userId, 'A copy'));
+    must(await f.store.edit(copy.id, mara, { edit: 'change-cue', params: { id: cueId, set: { up_s: 4 } }, editId: `e-${randomUUID()}` }));
+    const tams = await fresh(tam);
+    await f.edit(tam, 'change-cue', { id: cueId, set: { up_s: 6 } });
+    must(await mergeInto(f.store, f.id, mara, must(await otherFromShow(f.store, copy.id)), { rules: [{ side: 'theirs' }], choices: {} }, `e-${randomUUID()}`));
+    expect(await tams()).toEqual([['over', expect.stringMatching(/^Mara Kell merged “.*: 1 thing of yours was written over: cue 1: up 6 s → 4 s\.$/)]]);
+  });
+
+  test('it counts until it was read, outlives the show, and keeps the newest', async () => {
+    const f = await freshShow();
+    const [one] = await patched(f);
+    await f.edit(mara, 'record-cue', recorded(one, 1, 0.5));
+    const cueId = (await f.show()).cuesOf('main')[0]?.id;
+    const before = (await readInbox(db, mara.userId)).unseen;
+    await f.edit(iden, 'add-note', { cueId, kind: 'slow', text: 'by half' });
+    expect((await inbox(mara))[0]).toEqual(['note', 'Iden Vale noted about cue 1, too slow: “by half”']);
+    const now = await readInbox(db, mara.userId);
+    expect(now.unseen).toBe(before + 1);
+    await markSeen(db, mara.userId, now.entries[0]?.id ?? 0);
+    expect((await readInbox(db, mara.userId)).unseen).toBe(0);
+    await db.deleteFrom('shows').where('id', '=', f.id).execute();
+    expect((await inbox(mara))[0]?.[1]).toContain('by half');
+    await tell(db, { showId: null, showName: 'Harbour lights', from: mara }, Array.from({ length: 450 }, (_, i) => ({ userId: iden.userId, kind: 'show' as const, text: `n${i}`, place: null, quiet: true as const })));
+    const { count } = await db.selectFrom('inbox').select((eb) => eb.fn.countAll<string>().as('count')).where('user_id', '=', iden.userId).executeTakeFirstOrThrow();
+    expect(Number(count)).toBe(400);
+    expect((await inbox(iden))[0]?.[1]).toBe('n449');
+    // Whose account is gone is told nothing, and nothing fails for it.
+    await tell(db, { showId: null, showName: 'x', from: mara }, [{ userId: randomUUID(), kind: 'show', text: 'to nobody', place: null }]);
   });
 });
 
