@@ -34,7 +34,7 @@ function screen(actor: Actor, locked = false) {
   apply(show, 'record-cue', { listId: 'main', number: 1000, values: [{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 1 }] });
   apply(show, 'set-fader', { set: { name: 'Main', holds: { kind: 'list', id: 'main' }, mode: 'proportional', flash: 'full' } });
   const d = desk(show);
-  const house = { command: (_: string, __: Actor, c: LiveCommand) => (carried.push(c), Promise.resolve({ ok: true as const })), left: () => undefined, tellPresence: () => undefined, air: () => ({ showId: null, showName: null, universes: 0, onlyNode: false, problem: null }), watched: () => undefined, notKept: null };
+  const house = { command: (_: string, __: Actor, c: LiveCommand) => (carried.push(c), Promise.resolve({ ok: true as const })), left: () => undefined, tellPresence: () => undefined, viewed: () => undefined, air: () => ({ showId: null, showName: null, universes: 0, onlyNode: false, problem: null }), watched: () => undefined, notKept: null };
   const client = new Client(socket as unknown as WebSocket, 'show', actor, house, pino({ level: 'silent' }), { sessionId: 's', leaves: null, locked });
   client.start(d.live);
   const types = (): string[] => socket.texts.map((t) => t.type);
@@ -72,7 +72,7 @@ test('from a locked screen nothing is carried out; opened, it is', async () => {
 
 test('a locked screen is told what plays, and nothing else of the show; opened it is told everything anew', async () => {
   const { d, client, types, socket } = screen(mara, true);
-  client.watching = { universes: [1], sources: true, outputs: true, programmer: null, sound: true };
+  client.watching = { universes: [1], sources: true, outputs: true, programmer: null, sound: true, follows: null };
   d.say(mara, { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 1 });
   client.sendLevels(d.live);
   const frames = socket.frames;

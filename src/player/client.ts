@@ -2,7 +2,7 @@
 import type { Logger } from 'pino';
 import type { WebSocket } from 'ws';
 import { sayFirst } from '../core/said-wrong.ts';
-import { ClientMessage, encodeLevels, encodeUniverse, SOCKET_LIMITS, type AirState, type HeldValue, type LiveCommand, type ServerMessage } from '../core/live/messages.ts';
+import { ClientMessage, encodeLevels, encodeUniverse, SOCKET_LIMITS, type AirState, type HeldValue, type LiveCommand, type ServerMessage, type View } from '../core/live/messages.ts';
 import { Allowance } from '../core/limits.ts';
 import { isRefusal } from '../core/refusal.ts';
 import type { Role } from '../core/edits/edit.ts';
@@ -31,9 +31,11 @@ interface Desk {
   command: (showId: string, actor: Actor, command: LiveCommand) => Promise<Answer>;
   left: (client: Client) => void;
   tellPresence: (showId: string) => void;
+  /** A screen that is followed looks at something else. */
+  viewed: (client: Client, view: View) => void;
   air: () => AirState;
   /** A screen has changed what it watches. */
-  watched: () => void;
+  watched: (client: Client) => void;
   readonly notKept: string | null;
 }
 
@@ -45,6 +47,7 @@ interface Watching {
   programmer: string | null;
   /** Plays the sounds of cues. */
   sound: boolean;
+  follows: string | null;
 }
 
 /** What operators hold changes with every step of a drag: screens hear of it at most this often. */
@@ -66,6 +69,10 @@ export class Client {
   place = '';
   cue: string | null = null;
   device = '';
+  hand: string | null = null;
+  /** Names of those who go along, as this screen was told. */
+  followedBy = '';
+  doing = '';
   /** When this screen was used last, by the process's clock. */
   used_ms = performance.now();
   readonly sessionId: string;
@@ -74,7 +81,7 @@ export class Client {
   /** When its person's place in the show ends, in milliseconds since 1970. */
   leaves: number | null;
   private locked: boolean;
-  watching: Watching = { universes: [], sources: false, outputs: false, programmer: null, sound: false };
+  watching: Watching = { universes: [], sources: false, outputs: false, programmer: null, sound: false, follows: null };
   /** Bytes and sources as this screen last had them. */
   private readonly lastBytes = new Map<number, Uint8Array>();
   private readonly lastSources = new Map<number, string>();
@@ -302,7 +309,7 @@ export class Client {
       this.watching = watching;
       this.lastBytes.clear();
       this.lastSources.clear();
-      this.house.watched();
+      this.house.watched(this);
       if (this.live && watching.programmer !== null) this.sendOthers(this.live);
       return;
     }
@@ -310,9 +317,15 @@ export class Client {
       this.place = parsed.place;
       this.cue = parsed.cue;
       this.device = parsed.device;
+      this.hand = parsed.hand;
+      this.doing = parsed.doing;
       this.used_ms = performance.now();
       this.actor = { ...this.actor, via: `${PLACE_WORDS[parsed.place] ?? 'a screen'} on ${parsed.device || 'a computer'}`, remote: PAGES.has(parsed.place) };
       this.house.tellPresence(this.showId);
+      return;
+    }
+    if (parsed.type === 'view') {
+      if (!this.locked && !this.limited) this.house.viewed(this, parsed.view);
       return;
     }
     if (this.locked) {

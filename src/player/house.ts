@@ -9,7 +9,7 @@ import { formatCueNumber } from '../core/cues/number.ts';
 import { PLAYERS, plural } from '../core/edits/edit.ts';
 import { recordedValue } from '../core/live/held.ts';
 import { oscCommand } from '../core/live/osc-commands.ts';
-import type { AirState, LiveCommand, OutputState, Person } from '../core/live/messages.ts';
+import type { AirState, LiveCommand, OutputState, Person, ServerMessage, View } from '../core/live/messages.ts';
 import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
 import { familyOf } from '../core/rig/attributes.ts';
 import { type MutableShow } from '../core/show/show.ts';
@@ -38,6 +38,8 @@ import { mayNotCommand } from './may.ts';
 
 const SAVE_FAILED_MS = 1000;
 const SAVE_SOON_MS = 150;
+/** Who is where is told at most this often, to each screen of a show. */
+const PRESENCE_EVERY_MS = 150;
 /** While fades run their clock is saved this often; heavier shows less often, by the time a save takes. */
 const SAVE_FADING_MS = 250;
 const SAVE_SHARE = 10;
@@ -458,24 +460,72 @@ export class House {
     this.clients.add(client);
     if (PLAYERS.includes(client.actor.role)) this.shows.get(client.showId)?.personCame(client.actor.userId);
     this.tellPresence(client.showId);
+    this.tellFollowed(client.showId);
   }
 
   left(client: Client): void {
     this.clients.delete(client);
     const stays = [...this.clients].some((c) => c.showId === client.showId && c.actor.userId === client.actor.userId);
     if (!stays) this.shows.get(client.showId)?.personLeft(client.actor.userId, client.why);
+    if (client.watching.follows !== null) this.tellFollowed(client.showId);
     this.tellPresence(client.showId);
   }
 
+  private readonly presenceTold = new Map<string, { timer: NodeJS.Timeout; again: boolean }>();
+
+  /** Tells all of a show who is where: at once, and then not again for a moment, however many move. */
   tellPresence(showId: string): void {
+    const told = this.presenceTold.get(showId);
+    if (told) {
+      told.again = true;
+      return;
+    }
+    this.sendPresence(showId);
+    const timer = setTimeout(() => {
+      const { again = false } = this.presenceTold.get(showId) ?? {};
+      this.presenceTold.delete(showId);
+      if (again) this.tellPresence(showId);
+    }, PRESENCE_EVERY_MS);
+    timer.unref();
+    this.presenceTold.set(showId, { timer, again: false });
+  }
+
+  private sendPresence(showId: string): void {
     const people = new Map<string, Person>();
     const newest = [...this.clients].filter((c) => c.showId === showId).sort((a, b) => b.used_ms - a.used_ms);
     for (const c of newest) {
+      const hands = c.hand !== null || c.doing !== '' ? [{ hand: c.hand, doing: c.doing }] : [];
       const known = people.get(c.actor.userId);
-      if (known) known.screens++;
-      else people.set(c.actor.userId, { userId: c.actor.userId, name: c.actor.name, role: c.actor.role, place: c.place, cue: c.cue, device: c.device, screens: 1 });
+      if (known) {
+        known.screens++;
+        known.hands.push(...hands);
+      } else people.set(c.actor.userId, { userId: c.actor.userId, name: c.actor.name, role: c.actor.role, place: c.place, cue: c.cue, device: c.device, screens: 1, hands });
     }
-    this.in(showId, (c) => c.send({ type: 'presence', people: [...people.values()] }));
+    const text: ServerMessage = { type: 'presence', people: [...people.values()] };
+    this.in(showId, (c) => c.send(text));
+  }
+
+  // --- going along with somebody ---
+
+  /** Only the screen that its person used last is followed. */
+  private isUsed(client: Client): boolean {
+    return ![...this.clients].some((c) => c !== client && c.showId === client.showId && c.actor.userId === client.actor.userId && c.used_ms > client.used_ms);
+  }
+
+  /** Screens are told who goes along with them, so that they say what they look at while somebody does. */
+  private tellFollowed(showId: string): void {
+    for (const client of this.clients) {
+      if (client.showId !== showId) continue;
+      const by = [...new Set([...this.clients].filter((c) => c.showId === showId && c.watching.follows === client.actor.userId).map((c) => c.actor.name))];
+      if (by.join() === client.followedBy) continue;
+      client.followedBy = by.join();
+      client.send({ type: 'followed', by });
+    }
+  }
+
+  viewed(client: Client, view: View): void {
+    if (!this.isUsed(client)) return;
+    for (const c of this.clients) if (c.showId === client.showId && c.watching.follows === client.actor.userId) c.send({ type: 'view', userId: client.actor.userId, view });
   }
 
   // --- levels to screens ---
@@ -492,7 +542,8 @@ export class House {
   discovery: Pick<Discovery, 'state' | 'wanted'> | null = null;
   ears: () => OutputState['osc'] = () => ({ port: null, problem: null });
 
-  watched(): void {
+  watched(client?: Client): void {
+    if (client) this.tellFollowed(client.showId);
     this.discovery?.wanted([...this.clients].some((c) => c.watching.outputs));
     void this.sendOutputs();
   }

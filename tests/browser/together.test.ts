@@ -90,3 +90,58 @@ describe('the inbox', () => {
     await phone.close();
   });
 });
+
+describe('who is where', () => {
+  const hands = (screen: Screen) => screen.driver.executeScript<string[]>("return [...document.querySelectorAll('[data-testid=hand]')].map((h) => h.title)");
+
+  test('a cell, a field, a tile or a dialog that somebody writes in has their mark on others’ screens, while they do', async () => {
+    for (const screen of [owner, programmer]) await screen.place('book');
+    const name = await owner.find('[data-sheet-cue="3"] [data-cell=name]');
+    await owner.driver.actions().doubleClick(name).perform();
+    await until(async () => (await hands(programmer)).includes('Name of cue 3'));
+    // It stands at the cell.
+    const at = await programmer.driver.executeScript<{ mark: number; row: number }>("const m = document.querySelector('[data-testid=hand]').getBoundingClientRect(); const r = document.querySelector('[data-sheet-cue=\"3\"]').getBoundingClientRect(); return { mark: m.top + m.height / 2, row: r.top }");
+    expect(Math.abs(at.mark - at.row)).toBeLessThan(12);
+    await owner.driver.actions().sendKeys('\uE00C').perform();
+    await until(async () => (await hands(programmer)).length === 0);
+    for (const screen of [owner, programmer]) await screen.place('stage');
+    await owner.tile(1, 'Rename');
+    await until(async () => (await hands(programmer)).some((h) => h.startsWith('Rename palette 1')));
+    await (await programmer.find('[data-person]:not([title*="Mara"])')).click();
+    await programmer.says('[data-radix-popper-content-wrapper]', /Rename palette 1/);
+    await programmer.driver.actions().sendKeys('\uE00C').perform();
+    await owner.driver.actions().sendKeys('\uE00C').perform();
+    await until(async () => (await hands(programmer)).length === 0);
+  });
+
+  test('following takes place, view, selection, layout and scroll along, says so to both, and ends with the first thing that one does', async () => {
+    const me = ((await boss.ask('/api/me')).json as { userId: string }).userId;
+    await programmer.place('book');
+    await programmer.command('5');
+    await until(async () => (await programmer.words('[data-testid=says]')) === '');
+    await (await programmer.find(`[data-person="${me}"]`)).click();
+    await programmer.press('Follow what they see');
+    await owner.says('[data-testid=followed-by]', 'Mara follows');
+    await owner.tab('List');
+    await owner.command('1 thru 4');
+    await until(async () => (await programmer.driver.getCurrentUrl()).endsWith('/stage'));
+    await until(async () => (await programmer.count('[aria-label="Fixtures as a list"]')) === 1);
+    const lit = () => programmer.driver.executeScript<number>("return document.querySelectorAll('[aria-label=\"Fixtures as a list\"] [aria-selected=true]').length");
+    await until(async () => (await lit()) === 4);
+    await owner.driver.executeScript("document.querySelector('[data-scroll=list]').scrollTop = 320");
+    await until(async () => (await programmer.driver.executeScript<number>("return document.querySelector('[data-scroll=list]').scrollTop")) === 320);
+    await owner.place('rig');
+    await owner.tab('Power');
+    await until(async () => (await programmer.driver.getCurrentUrl()).endsWith('/rig'));
+    await until(async () => (await programmer.driver.executeScript<boolean>("return [...document.querySelectorAll('[role=tab][aria-selected=true], [role=tab][data-state=active]')].some((t) => t.textContent.includes('Power'))")));
+    // The first thing that she does herself ends it, and what she had selected is hers again.
+    await (await programmer.find('[data-testid=show-name]')).click();
+    await until(async () => (await programmer.count('[data-testid=following]')) === 0 && (await owner.count('[data-testid=followed-by]')) === 0);
+    await owner.place('crew');
+    await new Promise((done) => setTimeout(done, 600));
+    expect(await programmer.driver.getCurrentUrl()).toMatch(/\/rig$/);
+    await programmer.place('stage');
+    await until(async () => (await lit()) === 1);
+    await owner.command('clear');
+  });
+});

@@ -192,12 +192,37 @@ export const LIVE_ROLES: Record<LiveCommand['command'], readonly Role[]> = {
   'page-fader': PAGERS,
 };
 
+const Short = z.string().max(120);
+/** What a screen looks at in every place, so that another can show the same. */
+export const View = z.object({
+  place: z.string().max(40),
+  selection: z.array(Short).max(10_000),
+  book: z.object({ listId: Short.nullable(), cueId: Short.nullable(), follow: z.boolean(), family: z.enum(FAMILIES), unfolded: z.array(Short).max(2000), cells: z.object({ row: z.number(), column: z.number(), toRow: z.number(), toColumn: z.number() }).nullable(), search: z.string().max(200) }),
+  stage: z.object({ view: Short, layoutId: Short.nullable(), shelf: Short, view2d: z.object({ zoom: z.number(), x: z.number(), y: z.number() }).nullable(), camera: Short, sheet: z.boolean() }),
+  rig: z.object({ universe: z.number(), upper: Short, lower: Short }),
+  crew: Short,
+  /** Of what is scrolled, by its name: from the top, and from the left, in pixels. */
+  scroll: z.record(z.string().max(60), z.tuple([z.number(), z.number()])),
+});
+export type View = z.infer<typeof View>;
+
 export const ClientMessage = z.discriminatedUnion('type', [
   z.object({ type: z.literal('command'), id: z.number().int(), command: LiveCommand }),
   /** Where this screen is: its place, the cue it looks at, and what it is. */
-  z.object({ type: z.literal('presence'), place: z.string().max(40), cue: z.string().max(120).nullable().default(null), device: z.string().max(60).default('') }),
+  z.object({
+    type: z.literal('presence'),
+    place: z.string().max(40),
+    cue: z.string().max(120).nullable().default(null),
+    device: z.string().max(60).default(''),
+    /** What is written in now, as `cues/<id>/<field>` and the like. */
+    hand: z.string().max(300).nullable().default(null),
+    /** The same in words: `Name of cue 12`, or the title of the dialog that is open. */
+    doing: z.string().max(160).default(''),
+  }),
+  /** What this screen looks at, for those who follow it; asked for while there are any. */
+  z.object({ type: z.literal('view'), view: View }),
   /** What this screen shows beyond levels: bytes of universes, where they come from, the state of the outputs. */
-  z.object({ type: z.literal('watch'), universes: z.array(Universe).max(8, 'A screen watches at most 8 universes.'), sources: z.boolean(), outputs: z.boolean(), programmer: z.string().max(120).nullable().default(null), /** This screen plays the sounds of cues. */ sound: z.boolean().default(false) }),
+  z.object({ type: z.literal('watch'), universes: z.array(Universe).max(8, 'A screen watches at most 8 universes.'), sources: z.boolean(), outputs: z.boolean(), programmer: z.string().max(120).nullable().default(null), /** This screen plays the sounds of cues. */ sound: z.boolean().default(false), /** Whose screen this one goes along with. */ follows: z.string().max(120).nullable().default(null) }),
   z.object({ type: z.literal('ping'), at: z.number() }),
   /** Answered when the player stands at least at this change of the show, and this screen has been told all that its person holds. */
   z.object({ type: z.literal('settle'), id: z.number().int(), seq: z.number().int().min(0) }),
@@ -270,6 +295,8 @@ export interface Person {
   cue: string | null;
   device: string;
   screens: number;
+  /** What their screens write in, and have open. */
+  hands: { hand: string | null; doing: string }[];
 }
 export interface BoardState {
   thing: Thing;
@@ -388,6 +415,9 @@ export type ServerMessage =
   | { type: 'sources'; universe: number; runs: SourceRun[] }
   | ({ type: 'outputs' } & OutputState)
   | { type: 'presence'; people: Person[] }
+  /** Others go along with what this screen looks at: they want to be told. */
+  | { type: 'followed'; by: string[] }
+  | { type: 'view'; userId: string; view: View }
   | ({ type: 'air' } & AirState)
   | { type: 'role'; role: Role | null }
   /** One person to another, or the house to one: somebody asks, hands over, holds the same light. */

@@ -27,7 +27,7 @@ export function CuePanel({ cue }: { cue: CueRow }) {
   const text = (field: string, most: number) => (t: string) => (t.length > most ? `At most ${most} characters` : change({ [field]: t.trim() === '' && field.endsWith('Note') ? null : t.trim() }));
   const onward = cue.follow_s !== null ? 'follow' : cue.after_s !== undefined ? 'after' : 'wait';
   return (
-    <div className="space-y-1.5 overflow-y-auto px-3.5 pb-3" data-testid="cue-panel">
+    <div className="space-y-1.5 overflow-y-auto px-3.5 pb-3" data-testid="cue-panel" data-of={`cues/${cue.id}`} data-scroll="cue-panel">
       <p className="text-[12px] text-muted">
         Sets {plural(set, 'value')}, shows {shown}.{cue.block ? ' Blocked: nothing reaches past it.' : ''}
       </p>

@@ -77,6 +77,16 @@ export function CueSheet() {
   const people = useScreen((s) => s.people);
   const me = useScreen((s) => s.you.userId);
   const here = useMemo(() => marksOf(people.filter((x) => x.userId !== me)), [people, me]);
+  const ghosts = useMemo(
+    () =>
+      people.filter((p) => p.userId !== me).flatMap((p) => p.hands).flatMap(({ hand }) => {
+        if (!hand?.startsWith('cells/')) return [];
+        const [, cueId, ...rest] = hand.split('/');
+        const [row, column] = [cues.findIndex((c) => c.id === cueId), columns.findIndex((c) => c.id === rest.slice(0, -1).join('/'))];
+        return row < 0 || column < 0 ? [] : [{ hand, row, column }];
+      }),
+    [people, me, cues, columns],
+  );
   const at = cues.findIndex((c) => c.id === cue?.id);
   const now = cues.findIndex((c) => c.id === status?.cueId);
   const next = cues.findIndex((c) => c.id === status?.nextId);
@@ -239,7 +249,7 @@ export function CueSheet() {
   const onStage = status?.cueNumber ?? null;
   return (
     <div className="relative flex h-full min-h-0 flex-col">
-      <div ref={scroll} tabIndex={0} data-takes-digits={cells && may ? '' : undefined} data-testid="cue-sheet" role="grid" aria-label={`Cue sheet, ${family}`} aria-rowcount={cues.length} aria-colcount={columns.length} aria-describedby="sheet-says" onKeyDown={keys} onContextMenu={byKey} onScroll={draw} className="relative min-h-0 flex-1 overflow-auto focus-visible:outline-offset-[-2px]">
+      <div ref={scroll} tabIndex={0} data-takes-digits={cells && may ? '' : undefined} data-testid="cue-sheet" data-scroll="cue-sheet" role="grid" aria-label={`Cue sheet, ${family}`} aria-rowcount={cues.length} aria-colcount={columns.length} aria-describedby="sheet-says" onKeyDown={keys} onContextMenu={byKey} onScroll={draw} className="relative min-h-0 flex-1 overflow-auto focus-visible:outline-offset-[-2px]">
         <ContextMenu.Root>
           <div className="relative" style={{ width: LEFT + spanWidth, height: HEAD + rows.getTotalSize() }}>
             <div role="row" className="sticky top-0 z-20 bg-ink text-[12px] text-muted" style={{ height: HEAD, width: LEFT + spanWidth }}>
@@ -318,6 +328,7 @@ export function CueSheet() {
                     key={row.id}
                     role="row"
                     data-sheet-cue={formatCueNumber(row.number)}
+                    data-of={`cues/${row.id}`}
                     aria-selected={picked || isChosen}
                     onClick={(e) => pick(e, row.id)}
                     onContextMenu={(e) => {
@@ -347,7 +358,11 @@ export function CueSheet() {
               })}
             </div>
             </CueMenu>
+            {ghosts.map((g) => (
+              <i key={g.hand} data-ghost="" data-of={g.hand} className="pointer-events-none absolute" style={{ left: LEFT + g.column * wide, top: HEAD + g.row * ROW, width: wide, height: ROW }} />
+            ))}
             {box && (
+              <span className="contents" data-of={cellHand(cues[cells?.row ?? -1], columns[cells?.column ?? -1])}>
               <CellEditor
                 label="Value of the chosen cells"
                 text=""
@@ -362,6 +377,7 @@ export function CueSheet() {
                 className="num absolute z-30 h-7 w-24 rounded-md bg-ink px-2 text-[12px] shadow-[inset_0_0_0_1.5px_var(--color-standby),0_6px_20px_#000a] outline-none"
                 style={{ left: box.left, top: box.top + 2 }}
               />
+              </span>
             )}
           </div>
           <datalist id="cell-palettes">
@@ -388,6 +404,9 @@ export function CueSheet() {
     </div>
   );
 }
+
+/** The cell as others' screens find it; a field's label follows. */
+const cellHand = (cue: CueRow | undefined, column: Column | undefined): string | undefined => (cue && column ? `cells/${cue.id}/${column.id}` : undefined);
 
 /** Rows whose number, name, call or notes have these words. */
 function foundIn(cues: readonly CueRow[], search: string): number[] {

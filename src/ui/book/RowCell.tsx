@@ -51,13 +51,13 @@ function write(cue: CueRow, what: RowField, text: string): string | undefined {
 export function RowCell({ cue, before, what, editing, begin, onDone, children }: { cue: CueRow; before: CueRow | undefined; what: RowField; editing: boolean; begin: (id: string, what: RowField) => void; onDone: () => void; children: ReactNode }) {
   if (!editing)
     return (
-      <span className="min-w-0" data-cell={what} onDoubleClick={() => begin(cue.id, what)}>
+      <span className="min-w-0" data-cell={what} data-field={LABEL[what]} onDoubleClick={() => begin(cue.id, what)}>
         {children}
       </span>
     );
   const text = textOf(cue, before, what);
   return (
-    <span className="relative min-w-0" onClick={(e) => e.stopPropagation()}>
+    <span className="relative min-w-0" data-field={LABEL[what]} onClick={(e) => e.stopPropagation()}>
       <CellEditor
         label={LABEL[what]}
         text={text}

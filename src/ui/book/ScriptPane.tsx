@@ -130,7 +130,7 @@ export function Page({ script, calls, now, next, picked, big = false, onWord, on
   const margin = big ? Math.max(92, 62 + longest * 9.5) : Math.max(66, 54 + longest * 7);
   let page = 0;
   return (
-    <div ref={scroll} data-testid="script-page" className={`h-full overflow-y-auto bg-page font-book text-[#dfe8dd] ${big ? 'px-6 py-4' : 'py-3 pr-3'}`} onMouseUp={wordUnder}>
+    <div ref={scroll} data-testid="script-page" data-scroll="script" className={`h-full overflow-y-auto bg-page font-book text-[#dfe8dd] ${big ? 'px-6 py-4' : 'py-3 pr-3'}`} onMouseUp={wordUnder}>
       {blocks.map((b, i) => {
         const here = byBlock.get(i) ?? [];
         const standby = standbys.get(i);

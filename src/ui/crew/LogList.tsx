@@ -21,7 +21,7 @@ export function WhenWho({ at, title, userId, userName }: { at: string; title: st
 /** @param empty what is said where there is nothing */
 export function LogList<T>({ log, empty, className, children }: { log: { rows: readonly T[] | undefined; older: (() => void) | undefined }; empty: string; className: string; children: (row: T) => ReactNode }) {
   return (
-    <ol className={`min-h-0 flex-1 overflow-y-auto ${className}`}>
+    <ol data-scroll="log" className={`min-h-0 flex-1 overflow-y-auto ${className}`}>
       {log.rows?.length === 0 && <li className="text-muted">{empty}</li>}
       {log.rows?.map(children)}
       {log.older && (

@@ -41,7 +41,7 @@ export function PageDialog({ page, onClose }: { page: RowOf['pages'] | undefined
   };
   const nothing = buttons.length + faders.length === 0 || buttons.some((b) => b.label.trim() === '');
   return (
-    <Dialog open onOpenChange={(o) => !o && onClose()} title={page ? `Page “${page.name}”` : 'Make a page'} about="For a volunteer, a stage hand, a switch by the door: nothing on it can be broken." width="w-[640px]">
+    <Dialog of={page ? `pages/${page.id}` : undefined} open onOpenChange={(o) => !o && onClose()} title={page ? `Page “${page.name}”` : 'Make a page'} about="For a volunteer, a stage hand, a switch by the door: nothing on it can be broken." width="w-[640px]">
       <form
         onSubmit={(e) => {
           e.preventDefault();

@@ -27,7 +27,7 @@ export function PartDialog({ part, members, onClose }: { part: PartRow | undefin
     else onClose();
   };
   return (
-    <Dialog open onOpenChange={(o) => !o && onClose()} title={part ? `Part “${part.name}”` : 'Give a part to somebody'} width="w-[560px]" about="They alone program it from then on. Others see it, play it, and can ask.">
+    <Dialog of={part ? `parts/${part.id}` : undefined} open onOpenChange={(o) => !o && onClose()} title={part ? `Part “${part.name}”` : 'Give a part to somebody'} width="w-[560px]" about="They alone program it from then on. Others see it, play it, and can ask.">
       <form
         className="space-y-3"
         onSubmit={(e) => {

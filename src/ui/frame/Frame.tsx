@@ -26,7 +26,8 @@ import { LockScreen } from './LockScreen';
 import { useNoNativeDrag } from './no-native-drag';
 import { NotKept } from './NotKept';
 import { PastBanner } from './PastBanner';
-import { useFollowing } from './People';
+import { useFollowing } from './following';
+import { HandMarks, useOwnHand } from './Hands';
 import { Spine } from './Spine';
 import { Unwritten } from './Unwritten';
 import { useKeepTyped } from '../state/typed';
@@ -48,6 +49,7 @@ export function Frame({ showId, volunteer, makes, children }: { showId: string; 
 
   useNoNativeDrag();
   useMenuKey();
+  useOwnHand();
   const own = usePreferences((s) => s.keys);
   useEffect(() => void loadPreferences(), []);
   const playing = useScreen((s) => mayPlay(s.you.role) && s.connection === 'live');
@@ -163,6 +165,7 @@ export function Frame({ showId, volunteer, makes, children }: { showId: string; 
       {dialog === 'record' && <RecordDialog onClose={() => setDialog(null)} />}
       <BoardDialog open={dialog === 'board'} onClose={() => setDialog(null)} />
       <UnseenDialog />
+      <HandMarks />
       <LockScreen />
     </div>
   );

@@ -2,17 +2,16 @@
 'use client';
 import { DropdownMenu, Popover } from 'radix-ui';
 import { Lock, LogOut } from 'lucide-react';
-import { useRouter } from 'next/navigation';
-import { useEffect, useRef, useState } from 'react';
+import { useState } from 'react';
 import { notice } from '../state/messages';
 import { formatCueNumber } from '@/core/cues/number';
 import { plural } from '@/core/edits/edit';
 import type { Person } from '@/core/live/messages';
+import { endFollowing } from './following';
 import { Button, Dialog, Field } from '../parts/controls';
 import { initials } from '../parts/initials';
 import { MENU, MENU_ITEM } from '../parts/menu';
 import { api, signOut } from '../state/api';
-import { lookAt } from '../state/book';
 import { useScreen, useShow } from '../state/store';
 
 const PLACE_WORDS: Record<string, string> = { rig: 'in Rig', stage: 'in Stage', book: 'in the Book', run: 'in Run', crew: 'in Crew', focus: 'focusing', notes: 'on the notes page', page: 'on a control page', monitor: 'at a DMX monitor' };
@@ -27,32 +26,12 @@ export function useWhereabouts(): (p: Person) => string {
     const parts = [
       `${PLACE_WORDS[p.place] ?? 'in the show'}${cue ? `, looking at cue ${formatCueNumber(cue.number)}` : ''}`,
       p.device === '' ? '' : `on ${p.device}${p.screens > 1 ? ` and ${p.screens - 1} more` : ''}`,
+      ...p.hands.map((h) => h.doing).filter(Boolean).slice(0, 2).map((doing) => `in ${/^[a-z]/.test(doing) ? doing : `“${doing}”`}`),
       other && other.selection.length > 0 ? `${other.selection.length} selected` : '',
       other?.blind ? 'blind' : other && other.values > 0 ? `holds ${plural(other.values, 'value')}, live` : '',
     ];
     return parts.filter(Boolean).join(' · ');
   };
-}
-
-/** Goes where the followed person goes, until this screen is used by hand. */
-export function useFollowing(showId: string, here: string): void {
-  const router = useRouter();
-  /** Places that following has led to and that have not come up yet. */
-  const led = useRef(new Set<string>());
-  const following = useScreen((s) => s.following);
-  const person = useScreen((s) => (s.following === null ? undefined : s.people.find((p) => p.userId === s.following)));
-  const place = person?.place;
-  const cue = person?.cue ?? null;
-  useEffect(() => {
-    if (following === null || !place || !['rig', 'stage', 'book', 'run', 'crew'].includes(place)) return;
-    led.current.add(place);
-    router.push(`/shows/${showId}/${place}`);
-    if (place === 'book' && cue !== null) lookAt(cue);
-  }, [following, place, cue, router, showId]);
-  // Whoever goes elsewhere by hand follows no longer.
-  useEffect(() => {
-    if (!led.current.delete(here)) useScreen.setState({ following: null });
-  }, [here]);
 }
 
 function PersonChip({ person }: { person: Person }) {
@@ -81,7 +60,7 @@ function PersonChip({ person }: { person: Person }) {
           </div>
           <div className="mt-1 text-[12.5px] text-muted">{where(person)}</div>
           {!mine && (
-            <Button className="mt-3" onClick={() => useScreen.setState({ following: followed ? null : person.userId })}>
+            <Button className="mt-3" onClick={() => (followed ? endFollowing() : useScreen.setState({ following: person.userId, viewOf: null }))}>
               {followed ? 'Stop following' : 'Follow what they see'}
             </Button>
           )}
@@ -95,12 +74,18 @@ export function People() {
   const people = useScreen((s) => s.people);
   const following = useScreen((s) => s.following);
   const followed = people.find((p) => p.userId === following);
+  const by = useScreen((s) => s.followedBy);
   return (
     <>
       {followed && (
-        <button type="button" data-testid="following" onClick={() => useScreen.setState({ following: null })} title="Stop following" className="ml-2 h-7 whitespace-nowrap rounded-md bg-standby-wash px-2 text-[12px] text-standby">
+        <button type="button" data-testid="following" onClick={endFollowing} title="You see what they see, until you do something. Stop now" className="ml-2 h-7 whitespace-nowrap rounded-md bg-standby-wash px-2 text-[12px] text-standby">
           With {followed.name.split(' ')[0]}
         </button>
+      )}
+      {by.length > 0 && (
+        <span data-testid="followed-by" title={`${by.join(' and ')} ${by.length === 1 ? 'sees' : 'see'} what you look at`} className="ml-2 whitespace-nowrap text-[12px] text-muted">
+          {by.length === 1 ? `${by[0]?.split(' ')[0]} follows` : `${by.length} follow`}
+        </span>
       )}
       <div role="group" className="ml-2 flex" aria-label="People here">
         {people.slice(0, 6).map((p) => (

@@ -119,7 +119,7 @@ export function Spine({ large = false, openBoard, openBook }: { large?: boolean;
           {at === null ? `${cues.length} ${cues.length === 1 ? 'cue' : 'cues'}` : `${cues.filter((c) => c.number <= at).length} of ${cues.length}`}
         </span>
       </div>
-      <ol ref={scroll} tabIndex={0} aria-label="Cues" className="min-h-0 flex-1 overflow-y-auto overflow-x-hidden pl-6 focus-visible:outline-offset-[-2px]">
+      <ol ref={scroll} tabIndex={0} data-scroll="spine" aria-label="Cues" className="min-h-0 flex-1 overflow-y-auto overflow-x-hidden pl-6 focus-visible:outline-offset-[-2px]">
         {cues.length === 0 && <li className="pr-4 pt-2 text-[12.5px] leading-[18px] text-muted">No cues yet. Select fixtures on Stage, set them, and record: the first cue appears here.</li>}
         {at !== null && !current && <Current cue={undefined} number={at} />}
         {cues.map((cue) =>

@@ -96,13 +96,13 @@ function TypedBefore({ title }: { title: string }) {
   );
 }
 
-export function Dialog({ open, onOpenChange, title, about, children, width = 'w-[460px]', tall = false }: { open: boolean; onOpenChange: (open: boolean) => void; title: string; about?: string; children: ReactNode; width?: string; tall?: boolean }) {
+export function Dialog({ open, onOpenChange, title, about, children, width = 'w-[460px]', tall = false, of }: { /** The row that it is about, for the marks of others' hands: `palettes/<id>`. */ of?: string | undefined; open: boolean; onOpenChange: (open: boolean) => void; title: string; about?: string; children: ReactNode; width?: string; tall?: boolean }) {
   useLooked(open);
   return (
     <RadixDialog.Root open={open} onOpenChange={onOpenChange}>
       <RadixDialog.Portal>
         <RadixDialog.Overlay className="fixed inset-0 z-40 bg-[#060a09b0]" />
-        <RadixDialog.Content onOpenAutoFocus={toFirstField} {...(about ? {} : { 'aria-describedby': undefined })} className={`fixed left-1/2 z-50 ${tall ? 'top-[4vh] max-h-[92vh]' : 'top-[12vh] max-h-[76vh]'} max-w-[94vw] -translate-x-1/2 overflow-auto rounded-xl bg-panel p-5 focus:outline-none shadow-[0_0_0_1px_var(--color-edge),0_24px_60px_#000a] ${width}`}>
+        <RadixDialog.Content data-of={of} onOpenAutoFocus={toFirstField} {...(about ? {} : { 'aria-describedby': undefined })} className={`fixed left-1/2 z-50 ${tall ? 'top-[4vh] max-h-[92vh]' : 'top-[12vh] max-h-[76vh]'} max-w-[94vw] -translate-x-1/2 overflow-auto rounded-xl bg-panel p-5 focus:outline-none shadow-[0_0_0_1px_var(--color-edge),0_24px_60px_#000a] ${width}`}>
           <div className="mb-3 flex items-start justify-between gap-4">
             <div>
               <RadixDialog.Title className="text-[17px] font-semibold leading-6">{title}</RadixDialog.Title>

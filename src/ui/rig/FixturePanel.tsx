@@ -158,7 +158,7 @@ export function FixturePanel() {
   const parked = over.parked.filter((p) => ids.has(p.fixtureId)).length > 0;
   const numbers = chosen.map((f) => f.number);
   return (
-    <aside aria-label="Fixture" className="flex h-full flex-col bg-panel">
+    <aside aria-label="Fixture" data-of={`fixtures/${fixture.id}`} className="flex h-full flex-col bg-panel">
       <div className="flex-none border-b border-line px-4 py-2.5">
         <div className="flex items-baseline gap-2">
           <b className="num text-[18px] font-semibold text-standby">{fixture.number}</b>

@@ -163,7 +163,7 @@ export function FixtureTable() {
         aria-label={`Width of ${c.title}`}
         aria-orientation="vertical"
         className="absolute -right-1.5 top-0 h-7 w-3 cursor-col-resize touch-none after:absolute after:left-1.5 after:top-2 after:h-3 after:w-px after:bg-edge"
-        data-column={c.key}
+        data-column={c.key} data-field={c.title}
         {...widening}
         onDoubleClick={() => setWidth(c.key, c.width)}
       />
@@ -207,6 +207,7 @@ export function FixtureTable() {
           aria-multiselectable
           tabIndex={0}
           data-takes-digits={active && editable && COLUMNS[active.column]?.editable ? '' : undefined}
+          data-scroll="fixtures"
           className="min-h-0 flex-1 overflow-auto outline-offset-[-2px]"
           onKeyDown={onKeyDown}
           onCopy={(e) => {
@@ -235,7 +236,7 @@ export function FixtureTable() {
                 const on = selected.has(f.id);
                 const off = f.patch.length === 0;
                 return (
-                  <div key={f.id} role="row" onContextMenu={() => !selected.has(f.id) && goTo({ row: item.index, column: active?.column ?? 0 }, false)} aria-selected={on} aria-rowindex={item.index + 1} data-fixture={f.number} className={`absolute inset-x-0 grid cursor-default items-center gap-x-1 border-b border-raised px-3 ${on ? 'bg-standby-wash shadow-[inset_2px_0_0_var(--color-standby)]' : 'hover:bg-panel'} ${off ? 'text-dim' : ''}`} style={{ height: ROW, transform: `translateY(${item.start}px)`, gridTemplateColumns: template }}>
+                  <div key={f.id} role="row" onContextMenu={() => !selected.has(f.id) && goTo({ row: item.index, column: active?.column ?? 0 }, false)} aria-selected={on} aria-rowindex={item.index + 1} data-fixture={f.number} data-of={`fixtures/${f.id}`} className={`absolute inset-x-0 grid cursor-default items-center gap-x-1 border-b border-raised px-3 ${on ? 'bg-standby-wash shadow-[inset_2px_0_0_var(--color-standby)]' : 'hover:bg-panel'} ${off ? 'text-dim' : ''}`} style={{ height: ROW, transform: `translateY(${item.start}px)`, gridTemplateColumns: template }}>
                     {COLUMNS.map((c, column) => {
                       const text = cellText(show, f, c.key);
                       const here = active?.row === item.index && active.column === column;

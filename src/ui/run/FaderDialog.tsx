@@ -48,7 +48,7 @@ export function FaderDialog({ fader, onClose }: { fader: FaderRow | null; onClos
   const remove = fader ? tryEdit('delete-fader', { id: fader.id }) : undefined;
   const modes = FADER_MODES.filter((m) => (kind === 'effect' ? m === 'size' : kind === 'list' ? m !== 'size' : m === 'proportional' || m === 'inhibiting'));
   return (
-    <Dialog open onOpenChange={(o) => !o && onClose()} title={fader ? `Fader ${fader.number} “${fader.name}”` : 'New fader'} width="w-[520px]">
+    <Dialog of={fader ? `faders/${fader.id}` : undefined} open onOpenChange={(o) => !o && onClose()} title={fader ? `Fader ${fader.number} “${fader.name}”` : 'New fader'} width="w-[520px]">
       <form
         onSubmit={(e) => {
           e.preventDefault();

@@ -21,7 +21,7 @@ export function Groups() {
   const chosen = selection.join();
   const editable = mayEdit(you.role);
   return (
-    <section aria-label="Groups" className="h-full overflow-y-auto py-2.5">
+    <section aria-label="Groups" data-scroll="groups" className="h-full overflow-y-auto py-2.5">
       <div className="flex h-7 items-center justify-between pl-4 pr-1.5">
         <span className="cap">Groups</span>
         {editable && (

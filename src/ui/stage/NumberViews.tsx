@@ -93,7 +93,7 @@ export function GridView() {
   const place = new Map(selection.map((id, i) => [id, i + 1]));
   return (
     <FixturesMenu>
-      <div ref={scroll} className="h-full overflow-y-auto p-3" role="listbox" aria-label="Fixtures by number" aria-multiselectable>
+      <div ref={scroll} data-scroll="grid" className="h-full overflow-y-auto p-3" role="listbox" aria-label="Fixtures by number" aria-multiselectable>
         <div style={{ height: virtual.getTotalSize() }} className="relative">
           {virtual.getVirtualItems().map((item) => (
             <div key={item.key} className="absolute inset-x-0 grid gap-1.5" style={{ transform: `translateY(${item.start}px)`, gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}>
@@ -133,7 +133,7 @@ export function ListView() {
   const chosen = new Set(selection);
   return (
     <FixturesMenu>
-      <div ref={scroll} className="h-full overflow-y-auto" role="listbox" aria-label="Fixtures as a list" aria-multiselectable>
+      <div ref={scroll} data-scroll="list" className="h-full overflow-y-auto" role="listbox" aria-label="Fixtures as a list" aria-multiselectable>
         <div style={{ height: virtual.getTotalSize() }} className="relative">
           {virtual.getVirtualItems().map((item) => {
             const f = rows[item.index];

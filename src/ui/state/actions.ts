@@ -17,7 +17,7 @@ import { stateAt } from '@/core/cues/tracking';
 import { levelOf } from '@/core/looks/value';
 import { modeOf } from '@/core/rig/addresses';
 import { slotKey, type Family } from '@/core/show/rows';
-import type { LiveCommand, ServerMessage } from '@/core/live/messages';
+import type { LiveCommand, ServerMessage, View } from '@/core/live/messages';
 import { firstList, type RowChange } from '@/core/show/show';
 import { api, ApiError } from './api';
 import { levels } from './levels';
@@ -25,6 +25,7 @@ import { LiveConnection, type Reply, type Watch } from './live';
 import { lockedHere, useRun } from './run';
 import { seenNow } from './looked';
 import { bookListId, useBook } from './book';
+import { useHand } from './hand';
 import { loadInbox } from './inbox';
 import { askUnseen } from './unseen';
 import { dropUnsent, keepUnsent, sendingNow, type Unsent } from './unsent';
@@ -62,7 +63,8 @@ function deviceOf(): string {
 function tellWhere(): void {
   const { place } = useRun.getState();
   const { cueId, follow } = useBook.getState();
-  connection?.setPresence({ place, cue: place === 'book' && !follow ? cueId : null, device: deviceOf() });
+  const { hand, doing } = useHand.getState();
+  connection?.setPresence({ place, cue: place === 'book' && !follow ? cueId : null, device: deviceOf(), hand, doing });
 }
 
 export function setPlace(place: string): void {
@@ -73,6 +75,9 @@ export function setPlace(place: string): void {
 useBook.subscribe((now, before) => {
   if (now.cueId !== before.cueId || now.follow !== before.follow) tellWhere();
 });
+
+useHand.subscribe(tellWhere);
+export const tellView = (view: View): void => connection?.tellView(view);
 
 /** Somebody asks, hands over, or holds the same light: said where it cannot be missed, with the answer at hand. */
 function showWord(word: Word): void {
@@ -116,21 +121,21 @@ export async function givePart(id: string, to: { userId: string; name: string })
 const watches = new Map<object, Watch>();
 
 /** Asks for what a part of the screen shows; several parts share one question. */
-export function useWatch(universes: readonly number[], { sources = false, outputs = false, programmer = null, sound = false }: { sources?: boolean; outputs?: boolean; programmer?: string | null; sound?: boolean } = {}): void {
+export function useWatch(universes: readonly number[], { sources = false, outputs = false, programmer = null, sound = false, follows = null }: { sources?: boolean; outputs?: boolean; programmer?: string | null; sound?: boolean; follows?: string | null } = {}): void {
   const key = universes.join();
   useEffect(() => {
     const mine = {};
     const tell = (): void => {
       const all = [...watches.values()];
-      connection?.setWatch({ universes: [...new Set(all.flatMap((w) => w.universes))].slice(0, 8), sources: all.some((w) => w.sources), outputs: all.some((w) => w.outputs), programmer: all.map((w) => w.programmer).find((p) => p !== null) ?? null, sound: all.some((w) => w.sound) });
+      connection?.setWatch({ universes: [...new Set(all.flatMap((w) => w.universes))].slice(0, 8), sources: all.some((w) => w.sources), outputs: all.some((w) => w.outputs), programmer: all.map((w) => w.programmer).find((p) => p !== null) ?? null, sound: all.some((w) => w.sound), follows: all.map((w) => w.follows).find((f) => f !== null) ?? null });
     };
-    watches.set(mine, { universes: key === '' ? [] : key.split(',').map(Number), sources, outputs, programmer, sound });
+    watches.set(mine, { universes: key === '' ? [] : key.split(',').map(Number), sources, outputs, programmer, sound, follows });
     tell();
     return () => {
       watches.delete(mine);
       tell();
     };
-  }, [key, sources, outputs, programmer, sound]);
+  }, [key, sources, outputs, programmer, sound, follows]);
 }
 
 /** Looks at the show as it was after a change, in every place; null: back to now. */

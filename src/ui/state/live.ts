@@ -1,5 +1,5 @@
 /** The live socket: opens, keeps trying, says within two seconds when it is lost, catches up by itself. */
-import type { ClientMessage, LiveCommand, ServerMessage } from '@/core/live/messages';
+import type { ClientMessage, LiveCommand, ServerMessage, View } from '@/core/live/messages';
 import { slotKey } from '@/core/show/rows';
 import { unpackShow, type PackedShow } from '@/core/show/pack';
 import type { Change } from '@/core/show/undo';
@@ -19,6 +19,8 @@ export interface Presence {
   /** The cue that it looks at, while it does not go along. */
   cue: string | null;
   device: string;
+  hand: string | null;
+  doing: string;
 }
 
 export type Reply = { ok: true; message?: string; warning?: string } | { ok: false; code: string; message: string };
@@ -31,6 +33,7 @@ export interface Watch {
   programmer: string | null;
   /** Plays the sounds of cues. */
   sound: boolean;
+  follows: string | null;
 }
 
 export class LiveConnection {
@@ -42,8 +45,8 @@ export class LiveConnection {
   private waiting = new Map<number, (reply: Reply) => void>();
   private readonly underway = new Set<Promise<Reply>>();
   private lastId = 0;
-  private presence: Presence = { place: '', cue: null, device: '' };
-  private watch: Watch = { universes: [], sources: false, outputs: false, programmer: null, sound: false };
+  private presence: Presence = { place: '', cue: null, device: '', hand: null, doing: '' };
+  private watch: Watch = { universes: [], sources: false, outputs: false, programmer: null, sound: false, follows: null };
   /** Changes that came before those they follow. */
   private early: Change[] = [];
   private catching = false;
@@ -91,6 +94,11 @@ export class LiveConnection {
   setPresence(presence: Presence): void {
     this.presence = presence;
     if (this.socket?.readyState === WebSocket.OPEN) this.socket.send(JSON.stringify({ type: 'presence', ...presence }));
+  }
+
+  /** What this screen looks at, to those who go along. */
+  tellView(view: View): void {
+    if (this.socket?.readyState === WebSocket.OPEN) this.socket.send(JSON.stringify({ type: 'view', view }));
   }
 
   setWatch(watch: Watch): void {
@@ -233,6 +241,12 @@ export class LiveConnection {
       }
       case 'presence':
         useScreen.setState({ people: message.people });
+        break;
+      case 'followed':
+        useScreen.setState({ followedBy: message.by });
+        break;
+      case 'view':
+        if (useScreen.getState().following === message.userId) useScreen.setState({ viewOf: { userId: message.userId, view: message.view } });
         break;
       case 'air': {
         const { type, ...air } = message;

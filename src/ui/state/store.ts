@@ -1,7 +1,7 @@
 /** What one screen knows of a show: the rows, what plays, who is here. One store per open show page. */
 import { create } from 'zustand';
 import type { Role } from '@/core/edits/edit';
-import type { AirState, HeldValue, ListStatus, OtherProgrammer, OutputState, OverState, Person, PlaybackState, ProgrammerState, SourceRun } from '@/core/live/messages';
+import type { AirState, HeldValue, ListStatus, OtherProgrammer, OutputState, OverState, Person, PlaybackState, ProgrammerState, SourceRun, View } from '@/core/live/messages';
 import { MutableShow } from '@/core/show/show';
 
 type Connection = 'connecting' | 'live' | 'lost';
@@ -43,6 +43,10 @@ export interface ScreenState {
   makes: boolean;
   /** Goes where this person goes. */
   following: string | null;
+  /** What that person looks at. */
+  viewOf: { userId: string; view: View } | null;
+  /** Who goes along with this person. */
+  followedBy: readonly string[];
   /** Slot keys of the level frames. */
   keys: readonly string[];
   index: ReadonlyMap<string, number>;
@@ -74,6 +78,8 @@ export const useScreen = create<ScreenState>(() => ({
   past: null,
   makes: false,
   following: null,
+  viewOf: null,
+  followedBy: [],
   keys: [],
   index: new Map(),
   version: -1,

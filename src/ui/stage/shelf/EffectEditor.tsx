@@ -38,7 +38,7 @@ export function EffectEditor({ effect, onClose }: { effect: EffectRow | null; on
   const setSpread = (fields: Partial<EffectRow['spread']>): void => set({ spread: { ...spread, ...fields } });
   const own = 'hz' in draft.speed;
   return (
-    <Dialog open onOpenChange={(o) => !o && onClose()} title={effect ? `Effect ${effect.number} “${effect.name}”` : 'A new effect'} width="w-[640px]" tall>
+    <Dialog of={effect ? `effects/${effect.id}` : undefined} open onOpenChange={(o) => !o && onClose()} title={effect ? `Effect ${effect.number} “${effect.name}”` : 'A new effect'} width="w-[640px]" tall>
       <form
         onSubmit={(e) => {
           e.preventDefault();

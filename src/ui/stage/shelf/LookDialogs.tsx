@@ -113,7 +113,7 @@ export function LookEditor({ look, onClose }: { look: LookRow; onClose: () => vo
     onClose();
   };
   return (
-    <Dialog open onOpenChange={(o) => !o && onClose()} title={`Look ${look.number} “${look.name}”`} width="w-[560px]" tall>
+    <Dialog of={`looks/${look.id}`} open onOpenChange={(o) => !o && onClose()} title={`Look ${look.number} “${look.name}”`} width="w-[560px]" tall>
       <Field label="Name" value={name} maxLength={120} disabled={!editable} onChange={(e) => setName(e.target.value)} />
       <ul className="mt-3 max-h-52 overflow-y-auto" aria-label="Parts">
         {lines(show, items).map((l) => (
@@ -206,7 +206,7 @@ export function DeleteLook({ look, onClose }: { look: LookRow; onClose: () => vo
   const uses = lookUses(show, look.id);
   const remove = (how: 'keep' | 'remove'): void => void edit('delete-look', { id: look.id, uses: how }).then(onClose);
   return (
-    <Dialog open onOpenChange={(o) => !o && onClose()} title={`Delete look ${look.number} “${look.name}”?`} width="w-[430px]">
+    <Dialog of={`looks/${look.id}`} open onOpenChange={(o) => !o && onClose()} title={`Delete look ${look.number} “${look.name}”?`} width="w-[430px]">
       <p className="text-soft">{uses.length === 0 ? 'Nothing uses it.' : `${plural(uses.length, 'use')}: ${uses.slice(0, 10).map((u) => u.label).join(', ')}${uses.length > 10 ? ' …' : ''}.`}</p>
       <div className="mt-4 flex flex-wrap justify-end gap-2">
         <Button kind="quiet" onClick={onClose}>

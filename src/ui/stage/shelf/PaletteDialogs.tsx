@@ -96,7 +96,7 @@ export function UpdatePalette({ palette, onClose }: { palette: PaletteRow; onClo
     return { params: asked, refused: 'message' in plan ? plan.message : undefined, found: 'message' in plan ? [] : consequences(show, plan.changes) };
   }, [show, palette, values, how]);
   return (
-    <Dialog open onOpenChange={(o) => !o && onClose()} title={`Update palette ${palette.number} “${palette.name}”?`} width="w-[470px]">
+    <Dialog of={`palettes/${palette.id}`} open onOpenChange={(o) => !o && onClose()} title={`Update palette ${palette.number} “${palette.name}”?`} width="w-[470px]">
       <Choice label="What you hold" className="mb-3" value={how} onChange={(e) => setHow(e.target.value as 'merge' | 'replace')} options={[{ value: 'merge', label: 'is added to it; other units keep theirs' }, { value: 'replace', label: 'replaces all that it says' }]} />
       {refused ? <p className="text-warning">{refused}</p> : <Consequences found={found} />}
       <div className="mt-4 flex justify-end gap-2">
@@ -116,7 +116,7 @@ export function DeletePalette({ palette, onClose }: { palette: PaletteRow; onClo
   const uses = paletteUses(show, palette.id);
   const remove = (how: 'keep' | 'remove'): void => void edit('delete-palette', { id: palette.id, uses: how }).then(onClose);
   return (
-    <Dialog open onOpenChange={(o) => !o && onClose()} title={`Delete palette ${palette.number} “${palette.name}”?`} width="w-[430px]">
+    <Dialog of={`palettes/${palette.id}`} open onOpenChange={(o) => !o && onClose()} title={`Delete palette ${palette.number} “${palette.name}”?`} width="w-[430px]">
       <p className="text-soft">{uses.length === 0 ? 'Nothing follows it.' : `${plural(uses.length, 'use')}: ${uses.slice(0, 10).map((u) => u.label).join(', ')}${uses.length > 10 ? ' …' : ''}.`}</p>
       <div className="mt-4 flex flex-wrap justify-end gap-2">
         <Button kind="quiet" onClick={onClose}>
@@ -136,10 +136,10 @@ export function DeletePalette({ palette, onClose }: { palette: PaletteRow; onClo
 }
 
 /** One line to name something. */
-export function Rename({ title, name, onSave, onClose }: { title: string; name: string; onSave: (name: string) => void; onClose: () => void }) {
+export function Rename({ title, of, name, onSave, onClose }: { title: string; of?: string; name: string; onSave: (name: string) => void; onClose: () => void }) {
   const [text, setText] = useState(name);
   return (
-    <Dialog open onOpenChange={(o) => !o && onClose()} title={title} width="w-[360px]">
+    <Dialog of={of} open onOpenChange={(o) => !o && onClose()} title={title} width="w-[360px]">
       <form
         onSubmit={(e) => {
           e.preventDefault();

@@ -98,6 +98,7 @@ export function Shelf() {
       <Tile
         key={p.id}
         id={p.id}
+        of={`palettes/${p.id}`}
         number={p.number}
         name={p.name}
         uses={cues === 0 ? (uses === 0 ? 'not used' : 'in looks') : `in ${plural(cues, 'cue')}`}
@@ -119,6 +120,7 @@ export function Shelf() {
       <Tile
         key={l.id}
         id={l.id}
+        of={`looks/${l.id}`}
         number={l.number}
         name={l.name}
         uses={cues === 0 ? `${plural(fixturesOfLook(show, l).length, 'fixture')}` : `used ${cues} ${cues === 1 ? 'time' : 'times'}`}
@@ -141,6 +143,7 @@ export function Shelf() {
       <Tile
         key={e.id}
         id={e.id}
+        of={`effects/${e.id}`}
         number={e.number}
         name={e.name}
         uses={uses > 0 ? `used ${uses} ${uses === 1 ? 'time' : 'times'}` : 'hz' in e.speed ? `${e.speed.hz.toFixed(2)} Hz` : `${e.speed.beats} beats`}
@@ -198,7 +201,7 @@ export function Shelf() {
       {doing?.do === 'record' && (isPalette ? <RecordPalette family={shelf} onClose={close} /> : <RecordLook onClose={close} />)}
       {doing && 'palette' in doing && doing.do === 'update' && <UpdatePalette palette={doing.palette} onClose={close} />}
       {doing && 'palette' in doing && doing.do === 'delete' && <DeletePalette palette={doing.palette} onClose={close} />}
-      {doing && 'palette' in doing && doing.do === 'rename' && <Rename title={`Rename palette ${doing.palette.number}`} name={doing.palette.name} onSave={(name) => void edit('change-palette', { id: doing.palette.id, set: { name } })} onClose={close} />}
+      {doing && 'palette' in doing && doing.do === 'rename' && <Rename of={`palettes/${doing.palette.id}`} title={`Rename palette ${doing.palette.number}`} name={doing.palette.name} onSave={(name) => void edit('change-palette', { id: doing.palette.id, set: { name } })} onClose={close} />}
       {doing && 'palette' in doing && doing.do === 'uses' && <Uses title={`Palette ${doing.palette.number} “${doing.palette.name}” is used in`} uses={paletteUses(show, doing.palette.id)} onClose={close} />}
       {doing && 'look' in doing && doing.do === 'edit' && <LookEditor key={`${doing.look.id}${show.version('looks')}`} look={show.looks.get(doing.look.id) ?? doing.look} onClose={close} />}
       {doing && 'look' in doing && doing.do === 'delete' && <DeleteLook look={doing.look} onClose={close} />}

@@ -15,11 +15,12 @@ const MENU = 'z-40 w-56 rounded-lg bg-panel p-1.5 shadow-[0_0_0_1px_var(--color-
 const ITEM = 'flex h-8 cursor-default items-center rounded px-2.5 outline-none data-[highlighted]:bg-standby-wash data-[highlighted]:text-text';
 const tone = (a: TileAction): string => (a.danger ? 'text-danger' : 'text-soft');
 
-export function Tile({ id, number, name, uses, pressed, held, dim, disabled, title, picture, actions, onApply, onDropOn }: { id: string; number: number; name: string; uses: string; pressed: boolean; /** Names of others whose values follow it. */ held?: readonly string[] | undefined; dim: boolean; disabled: boolean; title: string; picture: ReactNode; actions: readonly TileAction[]; onApply: () => void; onDropOn: ((dragged: string) => void) | undefined }) {
+export function Tile({ id, of, number, name, uses, pressed, held, dim, disabled, title, picture, actions, onApply, onDropOn }: { id: string; /** `palettes/<id>`, for the marks of others' hands. */ of: string; number: number; name: string; uses: string; pressed: boolean; /** Names of others whose values follow it. */ held?: readonly string[] | undefined; dim: boolean; disabled: boolean; title: string; picture: ReactNode; actions: readonly TileAction[]; onApply: () => void; onDropOn: ((dragged: string) => void) | undefined }) {
   return (
     <ContextMenu.Root>
       <ContextMenu.Trigger asChild>
         <div
+          data-of={of}
           className={`group relative h-[100px] min-w-0 rounded-md bg-panel ${pressed ? 'shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : 'shadow-[inset_0_0_0_1px_var(--color-line)]'} ${dim ? 'opacity-60' : ''}`}
           draggable={onDropOn !== undefined}
           onDragStart={(e) => {
