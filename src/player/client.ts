@@ -19,7 +19,7 @@ const SLOW_BYTES = 256 * 1024;
 const STUCK_BYTES = 8 * 1024 * 1024;
 
 /** Where a command came from, in the journal. */
-const PLACE_WORDS: Record<string, string> = { rig: 'Rig', stage: 'Stage', book: 'the Book', run: 'Run', crew: 'Crew', focus: 'the focus page', notes: 'the notes page', page: 'a control page' };
+const PLACE_WORDS: Record<string, string> = { rig: 'Rig', stage: 'Stage', book: 'the Book', run: 'Run', crew: 'Crew', focus: 'the focus page', notes: 'the notes page', page: 'a control page', go: 'the GO page', booth: 'the page of calls', caller: 'the caller’s page' };
 /** Places that are switched off with the remotes. */
 const PAGES = new Set(['focus', 'page']);
 
@@ -158,7 +158,7 @@ export class Client {
     const pages = (this.actor.pages ?? []).flatMap((id) => show.show.pages.get(id) ?? []);
     const faders = new Set(pages.flatMap((p) => [...p.faders, ...p.buttons.flatMap((b) => (b.act.do === 'fader' ? [b.act.fader] : []))]));
     const lists = new Set(pages.flatMap((p) => p.buttons.flatMap((b) => ('list' in b.act ? [b.act.list] : b.act.do === 'cue' ? (show.show.cues.get(b.act.cue)?.listId ?? []) : []))));
-    this.send({ type: 'playback', ...playback, lists: playback.lists.filter((l) => lists.has(l.id)), faders: playback.faders.filter((f) => faders.has(f.id)), reports: [], left: [], boards: playback.boards.filter((b) => b.thing === 'show' || ('list' in b.thing && lists.has(b.thing.list))), called: null, act: null, scene: null });
+    this.send({ type: 'playback', ...playback, lists: playback.lists.filter((l) => lists.has(l.id)), faders: playback.faders.filter((f) => faders.has(f.id)), reports: [], left: [], boards: playback.boards.filter((b) => b.thing === 'show' || ('list' in b.thing && lists.has(b.thing.list))), calls: [], passed: {}, act: null, scene: null });
   }
 
   /** What this operator holds has changed: told at once, and then not again for a moment. */

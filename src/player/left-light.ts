@@ -8,7 +8,7 @@ import type { LeftLight, LiveCommand } from '../core/live/messages.ts';
 import { refuse } from '../core/refusal.ts';
 import type { Actor } from './actor.ts';
 import type { Answer } from './playbacks.ts';
-import type { Noted } from './together.ts';
+import type { Noted } from './noted.ts';
 
 export type Why = LeftLight['why'];
 export type SavedLeft = [userId: string, why: Why];

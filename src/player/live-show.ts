@@ -34,7 +34,8 @@ import type { SavedBoard } from './boards.ts';
 import { LeftLights, type SavedLeft, type Why } from './left-light.ts';
 import { mayNotCommand } from './may.ts';
 import { isPlaying, thingOf, type PlayCommand } from '../core/live/boards.ts';
-import { Together, type Noted, type Word } from './together.ts';
+import type { Noted } from './noted.ts';
+import { Together, type Word } from './together.ts';
 import { sourceRuns, stageReport } from './report.ts';
 
 /** Who hears of what happens in a show. */
@@ -335,7 +336,9 @@ export class LiveShow {
       case 'keep-part':
         return this.together.keepPart(actor, command);
       case 'call':
-        return this.together.callNext(actor, command.list ?? firstList(this.show)?.id ?? '');
+        return this.together.calls.call(actor, command);
+      case 'answer-call':
+        return this.together.calls.answer(actor, command.call);
       case 'press':
       case 'page-fader':
         return this.together.page(actor, command);
@@ -486,7 +489,7 @@ export class LiveShow {
   }
 
   playback(): PlaybackState {
-    return { tempo_bpm: this.tempo_bpm, master: this.master, blackout: this.blackout, holder: this.holder, boards: this.together.boards.states(), left: this.left.states(), called: this.together.called(), remotes: this.remotes, act: this.act, scene: this.scene, reports: this.actions.reports, lists: this.lists.statuses(), faders: this.faders.statuses() };
+    return { tempo_bpm: this.tempo_bpm, master: this.master, blackout: this.blackout, holder: this.holder, boards: this.together.boards.states(), left: this.left.states(), ...this.together.calls.states(), remotes: this.remotes, act: this.act, scene: this.scene, reports: this.actions.reports, lists: this.lists.statuses(), faders: this.faders.statuses() };
   }
 
   /** Where the level of a slot comes from, in words. */

@@ -10,7 +10,8 @@ import type { ShowMessage } from './clock-messages.ts';
 import { Conductor } from './conductor.ts';
 import type { Actor } from './actor.ts';
 import { LiveShow, type SavedShow } from './live-show.ts';
-import type { Noted, Word } from './together.ts';
+import type { Noted } from './noted.ts';
+import type { Word } from './together.ts';
 
 export const mara: Actor = { userId: 'mara', name: 'Mara Kell', role: 'programmer' };
 export const tam: Actor = { userId: 'tam', name: 'Tam Brevik', role: 'operator' };

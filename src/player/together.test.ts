@@ -134,23 +134,23 @@ describe('the log of GOs', () => {
   test('who, what, from where, and how late after the call', () => {
     const d = here(mara, iden);
     d.say(mara, { command: 'go' });
-    expect(d.say(iden, { command: 'call' })).toMatchObject({ ok: true, message: 'Called cue 2' });
-    expect(d.live.playback().called).toMatchObject({ by: 'Iden Vale', listId: 'main' });
+    expect(d.say(iden, { command: 'call', do: 'go' })).toMatchObject({ ok: true, message: 'Called cue 2' });
+    expect(d.live.playback().calls[0]).toMatchObject({ by: 'Iden Vale', listId: 'main' });
     d.pass(0.75);
     d.say({ ...mara, via: 'Run on a computer' }, { command: 'go' });
     expect(d.noted.filter((n) => n.kind === 'go').map((n) => [n.by.name, n.text, n.data?.from, n.data?.late_ms, n.data?.calledBy])).toEqual([
       ['Mara Kell', 'GO: cue 1 “Cue 1”', 'a screen', null, null],
       ['Mara Kell', 'GO: cue 2 “Cue 2”', 'Run on a computer', 750, 'Iden Vale'],
     ]);
-    expect(d.live.playback().called).toBeNull();
+    expect(d.live.playback().calls).toEqual([]);
   });
 
   test('a call is for the GO that comes within a minute, and a refused GO is none', () => {
     const d = here(mara, tam, iden);
     d.say(mara, { command: 'go' });
-    d.say(iden, { command: 'call' });
+    d.say(iden, { command: 'call', do: 'go' });
     d.pass(61);
-    expect(d.live.playback().called).toBeNull();
+    expect(d.live.playback().calls).toEqual([]);
     expect(d.say(tam, { command: 'go' })).toMatchObject({ code: 'board' });
     expect(d.noted.filter((n) => n.kind === 'go')).toHaveLength(1);
   });
@@ -160,12 +160,12 @@ describe('a call that nobody followed', () => {
   test('is over after a minute: gone from every screen, and a GO that comes later was not late after it', () => {
     const d = here(mara, iden);
     d.say(mara, { command: 'go' });
-    d.say(iden, { command: 'call' });
+    d.say(iden, { command: 'call', do: 'go' });
     d.pass(59);
     d.live.together.look();
-    expect(d.live.playback().called).not.toBeNull();
+    expect(d.live.playback().calls).toHaveLength(1);
     d.pass(2);
-    expect(d.live.playback().called).toBeNull();
+    expect(d.live.playback().calls).toEqual([]);
     d.say(mara, { command: 'go' });
     expect(d.noted.filter((n) => n.kind === 'go').at(-1)?.data).toMatchObject({ late_ms: null, calledBy: null });
   });
@@ -173,7 +173,7 @@ describe('a call that nobody followed', () => {
   test('screens are told when it is over', () => {
     const d = here(mara, iden);
     d.say(mara, { command: 'go' });
-    d.say(iden, { command: 'call' });
+    d.say(iden, { command: 'call', do: 'go' });
     d.pass(61);
     const before = d.told.count;
     d.live.together.look();
@@ -220,7 +220,7 @@ describe('pages and remotes', () => {
     expect(d.say(nell, { command: 'press', page, button: 1 })).toMatchObject({ code: 'not-found' });
     expect(d.say(who, { command: 'page-fader', page, fader: 'another', level: 1 })).toMatchObject({ code: 'not-found' });
     expect(d.say(who, { command: 'press', page, button: 9 })).toMatchObject({ code: 'not-found' });
-    for (const command of [{ command: 'go' }, { command: 'fader', fader: 1, level: 1 }, { command: 'call' }, { command: 'board', do: 'take' }] as const) expect(d.say(who, command)).toMatchObject({ code: 'forbidden' });
+    for (const command of [{ command: 'go' }, { command: 'fader', fader: 1, level: 1 }, { command: 'call', do: 'go' }, { command: 'board', do: 'take' }] as const) expect(d.say(who, command)).toMatchObject({ code: 'forbidden' });
     d.edit(mara, 'delete-cue', { id: d.show.cuesOf('main')[2]?.id });
     expect(d.say(who, { command: 'press', page, button: 3 })).toMatchObject({ code: 'not-found', message: 'This button can do nothing: its cue has been deleted.' });
   });

@@ -1,30 +1,23 @@
 /** Several people in one show: boards, asking and handing over, calls, control pages, and the same light in two hands. */
-import { cueCalled } from '../core/cues/called.ts';
 import { aRole } from '../core/edits/edit.ts';
 import { formatCueNumber } from '../core/cues/number.ts';
 import { numberRanges } from '../core/edits/ranges.ts';
 import { pointsAtNothing } from '../core/edits/pages.ts';
 import { thingOf } from '../core/live/boards.ts';
-import type { Called, LiveCommand, ServerMessage } from '../core/live/messages.ts';
+import type { LiveCommand, ServerMessage } from '../core/live/messages.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import { attributeInfo } from '../core/rig/attributes.ts';
 import { settingInParts } from '../core/show/parts.ts';
 import { firstList, type MutableShow } from '../core/show/show.ts';
 import type { Actor } from './actor.ts';
 import { Boards, type SavedBoard } from './boards.ts';
+import { Calls } from './calls.ts';
 import { REMOTES_OFF } from './may.ts';
+import type { Noted } from './noted.ts';
 import type { Answer } from './playbacks.ts';
 
 export type Word = Extract<ServerMessage, { type: 'word' }>;
 type Command<Name extends LiveCommand['command']> = Extract<LiveCommand, { command: Name }>;
-
-/** Something for the show's journal. */
-export interface Noted {
-  kind: 'go' | 'board' | 'refused';
-  by: Pick<Actor, 'userId' | 'name'>;
-  text: string;
-  data?: Record<string, unknown>;
-}
 
 interface Under {
   readonly show: MutableShow;
@@ -46,20 +39,19 @@ interface Under {
   remotes: () => boolean;
 }
 
-/** A call is for the GO that comes within this time. */
-const CALL_LASTS_MS = 60_000;
 /** The same two people are told of the same light again after this. */
 const TOLD_AGAIN_MS = 20_000;
 
 export class Together {
   readonly boards: Boards;
-  private call: (Called & { at_ms: number }) | null = null;
+  readonly calls: Calls;
   private readonly told = new Map<string, number>();
 
   constructor(
     private readonly under: Under,
     saved: readonly SavedBoard[],
   ) {
+    this.calls = new Calls({ show: under.show, now_ms: under.now_ms, changed: under.tell, journal: under.journal, next: under.next, board: (list) => this.boards.over({ list }) });
     this.boards = new Boards(
       {
         show: under.show,
@@ -147,39 +139,20 @@ export class Together {
 
   // --- calls and GOs ---
 
-  callNext(actor: Actor, listId: string): Answer {
-    const cueId = this.under.next(listId);
-    const cue = cueId === undefined ? undefined : this.under.show.cues.get(cueId);
-    if (!cue) return refuse('end', 'There is no next cue to call.');
-    this.call = { listId, cueId: cue.id, by: actor.name, at: new Date().toISOString(), at_ms: this.under.now_ms() };
-    this.under.changed();
-    return { ok: true, message: `Called ${cueCalled(this.under.show, { listId, number: cue.number })}` };
-  }
-
   /** Once a second: boards of those who stay away, and calls that nobody followed. */
   look(): void {
-    if (this.boards.look()) this.under.tell();
-    if (!this.call || this.under.now_ms() - this.call.at_ms <= CALL_LASTS_MS) return;
-    this.call = null;
-    this.under.tell();
-  }
-
-  called(): Called | null {
-    const { call } = this;
-    if (!call || this.under.now_ms() - call.at_ms > CALL_LASTS_MS) return null;
-    const { listId, cueId, by, at } = call;
-    return { listId, cueId, by, at };
+    const told = [this.boards.look(), this.calls.look()];
+    if (told.includes(true)) this.under.tell();
   }
 
   /** A GO was carried out: who, from where, and how late after its call. */
   went(actor: Actor, what: string, listId: string, cueId: string | null): void {
     const cue = cueId === null ? undefined : this.under.show.cues.get(cueId);
-    const call = this.call?.listId === listId && this.call.cueId === cueId && this.under.now_ms() - this.call.at_ms <= CALL_LASTS_MS ? this.call : undefined;
-    const late_ms = call ? Math.round(this.under.now_ms() - call.at_ms) : null;
-    if (call) this.call = null;
+    const call = this.calls.went(what, listId, cueId);
     const list = this.under.show.lists.get(listId);
     const of = firstList(this.under.show)?.id === listId ? '' : ` of ${list?.name ?? '?'}`;
-    this.under.journal({ kind: 'go', by: actor, text: `${what}${cue ? `: cue ${formatCueNumber(cue.number)}${cue.name ? ` “${cue.name}”` : ''}` : ''}${of}`, data: { listId, cueId, number: cue?.number ?? null, from: actor.via ?? 'a screen', late_ms, calledBy: call?.by ?? null } });
+    const before = call?.late_ms === null ? ', before it was called' : '';
+    this.under.journal({ kind: 'go', by: actor, text: `${what}${cue ? `: cue ${formatCueNumber(cue.number)}${cue.name ? ` “${cue.name}”` : ''}` : ''}${of}${before}`, data: { listId, cueId, number: cue?.number ?? null, from: actor.via ?? 'a screen', late_ms: call?.late_ms ?? null, calledBy: call?.by ?? null } });
   }
 
   // --- control pages ---

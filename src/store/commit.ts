@@ -9,6 +9,7 @@ import { EDITORS, type Role } from '../core/edits/edit.ts';
 import { mayNot, planEdit } from '../core/edits/index.ts';
 import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
 import { showBefore } from '../core/show/past.ts';
+import { likesLost } from '../core/show/likes.ts';
 import { inOthersParts } from '../core/show/parts.ts';
 import { doublesAfter } from '../core/show/numbers.ts';
 import { danglingAfter } from '../core/show/references.ts';
@@ -187,6 +188,8 @@ export class ShowStore {
       if (isRefusal(planned)) return planned;
       const others = inOthersParts(copy.show, planned.changes, author.userId, role);
       if (others) return refuse('part', others);
+      // What was liked and looks different now is not liked any more, whatever changed it.
+      if (!preview) planned.changes.push(...likesLost(copy.show, planned.changes, { userId: author.userId, name: author.name, at: new Date().toISOString() }));
       const aimed = new Set(planned.changes.flatMap((c) => (c.table === 'cues' ? [c.id] : [])));
       if (preview) return { seq: copy.seq, summary: planned.summary, changes: planned.changes, consequences: consequences(copy.show, planned.changes, aimed) };
       const change: Change = { seq: copy.seq + 1, editId, userId: author.userId, userName: author.name, at: new Date().toISOString(), edit, summary: planned.summary, reverts: planned.reverts, rows: planned.changes };

@@ -90,5 +90,5 @@ test('a note is left by who looks, worked off by who programs, and taken back by
   expect(by(MARA, show, 'delete-note', { id })).toMatchObject({ summary: 'Deleted a note on cue 2' });
   expect(by(MARA, show, 'finish-note', { id, done: true })).toMatchObject({ code: 'not-found' });
   by(IDEN, show, 'add-note', { kind: 'other', text: 'Longer' }, 'viewer');
-  expect(by(IDEN, show, 'delete-note', { id: [...show.notes.keys()][0] })).toMatchObject({ summary: 'Deleted a note' });
+  expect(by(IDEN, show, 'delete-note', { id: [...show.notes.keys()][0] })).toMatchObject({ summary: 'Deleted a note on the show' });
 });

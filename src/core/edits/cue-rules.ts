@@ -47,11 +47,12 @@ export function standsStill(show: Show, listId: string, changes: readonly RowCha
   return refuse('loop', `Cue ${formatCueNumber(first?.number ?? 0)} ${through} without any time passing. Give one of them a time; nothing was changed.`, { follow_s: 'A circle in no time.' });
 }
 
-/** Rows that go with deleted cues: their values and calls; links to them are taken off. */
+/** Rows that go with deleted cues: their values, calls and likes; links to them are taken off. */
 export function withoutCues(show: Show, gone: ReadonlySet<string>): RowChange[] {
   const changes: RowChange[] = [];
   for (const id of gone) for (const value of show.valuesOf(id).values()) changes.push(deleteRow('values', value));
   for (const call of show.calls.values()) if (gone.has(call.cueId)) changes.push(deleteRow('calls', call));
+  for (const like of show.likes.values()) if (gone.has(like.cueId)) changes.push(deleteRow('likes', like));
   for (const cue of show.cues.values()) {
     if (!cue.link || !gone.has(cue.link.to) || gone.has(cue.id)) continue;
     const next = { ...cue };

@@ -12,7 +12,9 @@ import { blockCue } from './block-cue.ts';
 import { changeCue, changeCues, deleteCue, setTrigger } from './change-cue.ts';
 import { changeFixtures } from './change-fixtures.ts';
 import { changeShow, putAside } from './change-show.ts';
-import { addNote, deleteNote, finishNote } from './notes.ts';
+import { deleteDepartment, removePrompt, setDepartment, setPrompt } from './booth.ts';
+import { likeCue } from './likes.ts';
+import { addNote, deleteNote, finishNote, giveNote, replyNote } from './notes.ts';
 import { deletePage, setPage } from './pages.ts';
 import { inOthersParts } from '../show/parts.ts';
 import { deletePart, setPart } from './parts.ts';
@@ -109,7 +111,14 @@ const table = [
   deletePart,
   addNote,
   finishNote,
+  replyNote,
+  giveNote,
   deleteNote,
+  likeCue,
+  setDepartment,
+  deleteDepartment,
+  setPrompt,
+  removePrompt,
   setPage,
   deletePage,
   makeList,

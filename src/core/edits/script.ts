@@ -44,8 +44,14 @@ export const importScript = defineEdit<Import>({
       const before = calls[i];
       if (before) changes.push(replaceRow('calls', before, call));
     });
-    const look = placed.filter((c) => c.check).length;
-    return { changes, summary: `Draft ${old.draft + 1} of “${p.title}”: ${plural(calls.length - look, 'call')} found again${look > 0 ? `, ${plural(look, 'call')} ${look === 1 ? 'needs' : 'need'} a look` : ''}` };
+    const prompts = [...show.prompts.values()].filter((x) => x.scriptId === old.id);
+    const moved = reanchor(old.text, text, prompts);
+    moved.forEach((prompt, i) => {
+      const before = prompts[i];
+      if (before) changes.push(replaceRow('prompts', before, prompt));
+    });
+    const look = [...placed, ...moved].filter((c) => c.check).length;
+    return { changes, summary: `Draft ${old.draft + 1} of “${p.title}”: ${plural(calls.length + prompts.length - look, 'call')} found again${look > 0 ? `, ${plural(look, 'call')} ${look === 1 ? 'needs' : 'need'} a look` : ''}` };
   },
 });
 
@@ -60,7 +66,8 @@ export const deleteScript = defineEdit<Id>({
     const script = show.scripts.get(id);
     if (!script) return refuse('not-found', 'This script has been deleted already.');
     const calls = callsOf(show, id);
-    return { changes: [...calls.map((c) => deleteRow('calls', c)), deleteRow('scripts', script)], summary: `Deleted the script “${script.title}”${calls.length > 0 ? ` with ${plural(calls.length, 'call')}; the cues stay` : ''}` };
+    const prompts = [...show.prompts.values()].filter((x) => x.scriptId === id);
+    return { changes: [...calls.map((c) => deleteRow('calls', c)), ...prompts.map((x) => deleteRow('prompts', x)), deleteRow('scripts', script)], summary: `Deleted the script “${script.title}”${calls.length > 0 ? ` with ${plural(calls.length, 'call')}; the cues stay` : ''}` };
   },
 });
 

@@ -14,7 +14,7 @@ import { oddTextIn } from '../text.ts';
 import type { Change } from '../show/undo.ts';
 
 /** Raised whenever rows change so that older ones must be brought up to date; `MIGRATIONS` then gets a step. */
-export const SCHEMA = 2;
+export const SCHEMA = 3;
 export const FILE_LIMIT = 64 * 1024 * 1024;
 const UNPACKED_LIMIT = 320 * 1024 * 1024;
 /** Of JSON, before any of it is read: a row is an object with some values, in the log one in another. */
@@ -177,6 +177,8 @@ type Tables = Record<string, unknown[]>;
 const MIGRATIONS: Record<number, (tables: Tables) => Tables> = {
   // Before people worked in parts, left notes and had pages of their own.
   1: (tables) => ({ ...tables, parts: [], notes: [], pages: [] }),
+  // Before departments were called, notes had pictures and cues were liked.
+  2: (tables) => ({ ...tables, departments: [], prompts: [], photos: [], likes: [] }),
 };
 
 const LOG = 'log';

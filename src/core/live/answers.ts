@@ -35,7 +35,7 @@ export interface Version {
 }
 
 /** What happened that is no edit: playing, the board, people, and what was refused. */
-export const JOURNAL_KINDS = ['go', 'board', 'people', 'refused', 'air', 'file'] as const;
+export const JOURNAL_KINDS = ['go', 'call', 'board', 'people', 'refused', 'air', 'file'] as const;
 export type JournalKind = (typeof JOURNAL_KINDS)[number];
 export interface JournalEntry {
   id: number;

@@ -125,8 +125,10 @@ export const LiveCommand = z.discriminatedUnion('command', [
   z.object({ command: z.literal('ask'), part: RowId, note: z.string().max(200).optional() }),
   /** Asked for a part, its person keeps it for now. */
   z.object({ command: z.literal('keep-part'), part: RowId, from: z.string().max(120) }),
-  /** The next cue is called now: GO is due. */
-  z.object({ command: z.literal('call'), list: RowId.optional() }),
+  /** The next cue of a list, or a department, is told to stand by, given its go, or neither any more. */
+  z.object({ command: z.literal('call'), list: RowId.optional(), do: z.enum(['standby', 'go', 'withdraw']).default('go'), department: RowId.optional(), /** Where in the script. */ prompt: RowId.optional(), words: z.string().max(80).optional() }),
+  /** Stands by; a department that was given its go has done it. */
+  z.object({ command: z.literal('answer-call'), call: z.string().max(40) }),
   /** A button of a control page. */
   z.object({ command: z.literal('press'), page: RowId, button: z.number().int().min(1).max(24) }),
   /** A fader of a control page. */
@@ -188,6 +190,7 @@ export const LIVE_ROLES: Record<LiveCommand['command'], readonly Role[]> = {
   ask: PLAYERS,
   'keep-part': PLAYERS,
   call: LOOKERS,
+  'answer-call': LOOKERS,
   press: PAGERS,
   'page-fader': PAGERS,
 };
@@ -318,13 +321,22 @@ export interface LeftLight {
   /** Until it goes by itself; null: it waits. */
   goesIn_s: number | null;
 }
-/** The next cue was called, and GO is awaited. */
-export interface Called {
-  listId: string;
-  cueId: string;
+/** Somebody is told to stand by, has answered, or was given the go. */
+export interface CallState {
+  id: string;
+  /** Light: the next cue of a list. */
+  listId: string | null;
+  cueId: string | null;
+  /** Or a department, and the place in the script where it is called. */
+  department: string | null;
+  prompt: string | null;
+  /** `LX 12`, `Sound, Q 7`. */
+  words: string;
   by: string;
-  /** ISO 8601. */
-  at: string;
+  state: 'standby' | 'ready' | 'go';
+  answeredBy: string | null;
+  /** Since it stands so, when this was told. */
+  since_s: number;
 }
 export interface AirState {
   /** The show on air in this house, if any. */
@@ -398,7 +410,9 @@ export interface PlaybackState {
   holder: { userId: string; name: string } | null;
   boards: BoardState[];
   left: LeftLight[];
-  called: Called | null;
+  calls: CallState[];
+  /** The last place in the script that each department was given its go for. */
+  passed: Record<string, string>;
 }
 
 export type ServerMessage =

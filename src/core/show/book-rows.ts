@@ -183,6 +183,14 @@ export const CallRow = z.object({
 });
 export type CallRow = z.infer<typeof CallRow>;
 
+/** Who is called besides light: sound, flies, follow spots, as the house names them. */
+export const DepartmentRow = z.object({ id: RowId, name: Name });
+export type DepartmentRow = z.infer<typeof DepartmentRow>;
+
+/** Where another department is called in a script, with what stands around it for later drafts. */
+export const PromptRow = CallRow.omit({ cueId: true }).extend({ department: RowId, /** What is called: `Q 7, thunder`. */ label: Name });
+export type PromptRow = z.infer<typeof PromptRow>;
+
 const FADER_HOLDS = ['list', 'look', 'group', 'effect'] as const;
 export const FADER_MODES = ['proportional', 'inhibiting', 'rate', 'size'] as const;
 const FLASHES = ['full', 'solo'] as const;

@@ -17,7 +17,7 @@ const SECTION_OF: Record<TableName, Section> = {
   settings: 'show', types: 'patch', fixtures: 'patch', universes: 'patch', circuits: 'patch', routes: 'patch',
   groups: 'palettes', palettes: 'palettes', looks: 'palettes', effects: 'palettes',
   cues: 'cues', values: 'cues', lists: 'playback', faders: 'playback', pages: 'playback', sounds: 'playback',
-  scripts: 'script', calls: 'script', pieces: 'plan', layouts: 'plan', pictures: 'plan', parts: 'people', notes: 'people',
+  scripts: 'script', calls: 'script', departments: 'script', prompts: 'script', pieces: 'plan', layouts: 'plan', pictures: 'plan', parts: 'people', notes: 'people', photos: 'people', likes: 'people',
 };
 
 export interface Line {

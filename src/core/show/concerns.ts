@@ -1,12 +1,12 @@
 /** Whom a change concerns besides its author, and in what words: whose work it undid or wrote over, who was given or noted what. */
 import { formatCueNumber } from '../cues/number.ts';
-import { NOTE_WORDS } from '../edits/notes.ts';
+import { aboutNote, NOTE_WORDS } from '../edits/notes.ts';
 import { plural } from '../edits/edit.ts';
 import type { InboxKind, InboxPlace } from '../live/inbox.ts';
-import type { NoteRow, PartRow } from './rows.ts';
+import type { LikeRow, NoteRow, PartRow } from './rows.ts';
+import { sayRow } from './say.ts';
 import type { RowChange, Show } from './show.ts';
 import { altered, same, type Change } from './undo.ts';
-import { describeRow, fieldName, sayField, sayValue } from './words.ts';
 
 export interface Concern {
   userId: string;
@@ -36,7 +36,7 @@ const short = (text: string): string => (text.length > MOST_CHARACTERS ? `${text
  */
 export function concernsOf(show: Show, change: Change, against: Against): Concern[] {
   const { userId, userName } = change;
-  const found = [...undone(show, change, against.reverted), ...writtenOver(show, change, against.past), ...parts(show, change), ...notes(show, change, against)];
+  const found = [...undone(show, change, against.reverted), ...writtenOver(show, change, against.past), ...parts(show, change), ...notes(show, change, against), ...likes(show, change, against)];
   const mine = new Set<string>();
   return found.filter((c) => {
     const key = `${c.userId}/${c.kind}`;
@@ -71,22 +71,11 @@ function writtenOver(show: Show, change: Change, past: readonly Change[]): Conce
     by.set(before.userId, [...(by.get(before.userId) ?? []), row]);
   }
   return [...by].map(([userId, rows]): Concern => {
-    const said = rows.slice(0, SAID).map((r) => sayRow(show, r)).join('; ');
+    const said = rows.slice(0, SAID).map((r) => sayRow(show, r, SAID)).join('; ');
     const more = rows.length > SAID ? `; and ${rows.length - SAID} more` : '';
     const how = HOW[change.edit]?.(rows.length, change.summary) ?? `wrote over what you had made`;
     return { userId, kind: 'over', text: `${how}: ${said}${more}.`, place: placeOf(show, rows) };
   });
-}
-
-/** A row that was changed, in its words: `cue 12: up 3 s → 5 s`. */
-function sayRow(show: Show, row: RowChange): string {
-  const what = describeRow(show, row.table, row.after ?? row.before);
-  if (row.table === 'values') return `${what}: ${sayValue(show, row.before)} → ${sayValue(show, row.after)}`;
-  if (!row.before) return `${what} is new`;
-  if (!row.after) return `${what} is deleted`;
-  const [before, after] = [row.before, row.after] as unknown as [Record<string, unknown>, Record<string, unknown>];
-  const fields = altered(row).slice(0, SAID).map((f) => `${fieldName(f)} ${sayField(show, row.table, f, before[f])} → ${sayField(show, row.table, f, after[f])}`);
-  return `${what}: ${fields.join(', ')}`;
 }
 
 function parts(show: Show, change: Change): Concern[] {
@@ -103,16 +92,38 @@ function parts(show: Show, change: Change): Concern[] {
 }
 
 const noteText = (note: NoteRow): string => `${NOTE_WORDS[note.kind]}${note.text ? `: “${note.text}”` : ''}`;
-const about = (note: NoteRow): string => (note.cueNumber === undefined ? 'the show' : `cue ${formatCueNumber(note.cueNumber)}`);
 
 function notes(show: Show, change: Change, against: Against): Concern[] {
   return change.rows.flatMap((row): Concern[] => {
     if (row.table !== 'notes' || !row.after) return [];
     const [was, is] = [row.before as NoteRow | null, row.after as NoteRow];
     const place: InboxPlace = { place: 'book', note: is.id, ...(is.cueId !== undefined && show.cues.has(is.cueId) ? { cue: is.cueId } : {}) };
-    if (!was) return (is.cueId === undefined ? [] : against.madeBy(is.cueId)).map((userId) => ({ userId, kind: 'note', text: `noted about ${about(is)}, ${noteText(is)}`, place }));
-    if (is.done && !was.done) return [{ userId: is.by.userId, kind: 'note', text: `worked off your note about ${about(is)}, ${noteText(is)}`, place }];
+    const tell = (userId: string, text: string): Concern => ({ userId, kind: 'note', text, place });
+    if (!was) {
+      const said = `noted about ${aboutNote(show, is)}, ${noteText(is)}`;
+      // Whom it is for reads it; without one, those who made the cue.
+      return is.to ? [tell(is.to.userId, said)] : (is.cueId === undefined ? [] : against.madeBy(is.cueId)).map((userId) => tell(userId, said));
+    }
+    const reply = (is.replies ?? [])[(was.replies ?? []).length];
+    if (reply) {
+      const others = new Set([is.by.userId, ...(is.to ? [is.to.userId] : []), ...(is.replies ?? []).map((r) => r.by.userId)]);
+      return [...others].map((userId) => tell(userId, `answered ${userId === is.by.userId ? 'your note' : 'a note'} about ${aboutNote(show, is)}: “${reply.text}”`));
+    }
+    if (is.to && is.to.userId !== was.to?.userId) return [tell(is.to.userId, `gave you the note about ${aboutNote(show, is)}, ${noteText(is)}`)];
+    if (is.done && !was.done) return [tell(is.by.userId, `worked off your note about ${aboutNote(show, is)}, ${noteText(is)}`)];
     return [];
+  });
+}
+
+function likes(show: Show, change: Change, against: Against): Concern[] {
+  return change.rows.flatMap((row): Concern[] => {
+    if (row.table !== 'likes' || !row.after) return [];
+    const [was, is] = [row.before as LikeRow | null, row.after as LikeRow];
+    const place: InboxPlace = { place: 'book', cue: is.cueId };
+    const cue = show.cues.get(is.cueId);
+    const what = `cue ${cue ? formatCueNumber(cue.number) : '?'}`;
+    if (is.lost && !was?.lost) return [{ userId: is.by.userId, kind: 'liked', text: `changed ${what}, which you had liked: ${is.lost.text}`, place }];
+    return !is.lost ? against.madeBy(is.cueId).map((userId) => ({ userId, kind: 'liked', text: `has looked at ${what} and likes it.`, place })) : [];
   });
 }
 

@@ -32,6 +32,10 @@ export function holdersOf(table: TableName, row: AnyRow): [Holder, string][] {
       return [['cues', (row as ValueRow).cueId], ['fixtures', (row as ValueRow).fixtureId]];
     case 'calls':
       return [['cues', (row as RowOf['calls']).cueId], ['scripts', (row as RowOf['calls']).scriptId]];
+    case 'prompts':
+      return [['scripts', (row as RowOf['prompts']).scriptId]];
+    case 'likes':
+      return [['cues', (row as RowOf['likes']).cueId]];
     default:
       return [];
   }

@@ -21,6 +21,12 @@ export function leansOn<T extends TableName>(table: T, row: RowOf[T]): Lean[] {
       return cueLeansOn(row as RowOf['cues']);
     case 'calls':
       return [{ table: 'scripts', id: (row as RowOf['calls']).scriptId }, { table: 'cues', id: (row as RowOf['calls']).cueId }];
+    case 'prompts':
+      return [{ table: 'scripts', id: (row as RowOf['prompts']).scriptId }, { table: 'departments', id: (row as RowOf['prompts']).department }];
+    case 'likes':
+      return [{ table: 'cues', id: (row as RowOf['likes']).cueId }];
+    case 'notes':
+      return [(row as RowOf['notes']).photo, (row as RowOf['notes']).drawing?.picture].flatMap((id) => (id === undefined ? [] : [{ table: 'photos' as const, id }]));
     case 'faders': {
       const { holds } = row as RowOf['faders'];
       return [{ table: `${holds.kind}s`, id: holds.id }];
@@ -98,7 +104,7 @@ export function danglingAfter(show: Show, changes: readonly RowChange[]): string
 }
 
 /** Tables whose rows may lean on rows of the key's table. */
-export const LEANERS: Partial<Record<TableName, TableName[]>> = { types: ['fixtures'], circuits: ['fixtures'], fixtures: ['groups', 'values', 'looks'], groups: ['groups', 'looks', 'palettes', 'faders'], lists: ['cues', 'faders'], cues: ['values', 'calls', 'cues'], scripts: ['calls'], palettes: ['values', 'looks'], looks: ['values', 'looks', 'faders'], effects: ['values', 'looks', 'faders'], pictures: ['layouts'] };
+export const LEANERS: Partial<Record<TableName, TableName[]>> = { types: ['fixtures'], circuits: ['fixtures'], fixtures: ['groups', 'values', 'looks'], groups: ['groups', 'looks', 'palettes', 'faders'], lists: ['cues', 'faders'], cues: ['values', 'calls', 'cues', 'likes'], scripts: ['calls', 'prompts'], departments: ['prompts'], photos: ['notes'], palettes: ['values', 'looks'], looks: ['values', 'looks', 'faders'], effects: ['values', 'looks', 'faders'], pictures: ['layouts'] };
 
 function whatUses(show: Show, table: TableName, row: RowOf[TableName]): string {
   if (table === 'values') {
@@ -106,6 +112,9 @@ function whatUses(show: Show, table: TableName, row: RowOf[TableName]): string {
     return `cue ${cue ? formatCueNumber(cue.number) : '?'}`;
   }
   if (table === 'calls') return `a call on “${(row as RowOf['calls']).quote}”`;
+  if (table === 'prompts') return `“${(row as RowOf['prompts']).label}” in the script`;
+  if (table === 'likes') return `the word of ${(row as RowOf['likes']).by.name}`;
+  if (table === 'notes') return `a note of ${(row as RowOf['notes']).by.name}`;
   if (table === 'faders') return `fader ${(row as RowOf['faders']).number} “${(row as RowOf['faders']).name}”`;
   if (table === 'looks') return `look “${(row as RowOf['looks']).name}”`;
   if (table === 'palettes') return `palette “${(row as RowOf['palettes']).name}”`;

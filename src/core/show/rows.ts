@@ -3,12 +3,12 @@
  * Distances are metres, angles degrees, times seconds, levels 0…1 of the attribute's range.
  */
 import { z } from 'zod';
-import { CallRow, CueRow, FaderRow, ListRow, ScriptRow, SoundRow, ValueRow } from './book-rows.ts';
-import { NoteRow, PageRow, PartRow } from './crew-rows.ts';
+import { CallRow, CueRow, DepartmentRow, FaderRow, ListRow, PromptRow, ScriptRow, SoundRow, ValueRow } from './book-rows.ts';
+import { LikeRow, NoteRow, PageRow, PartRow, PhotoRow } from './crew-rows.ts';
 import { FixtureNumber, Level, LIMITS, Name, Note, RowId, Time } from './fields.ts';
 
-export { CallRow, CueAction, CueRow, ScriptRow, SCRIPT_LIMIT, FaderRow, SoundRow, EffectUse, type Chase, type CuePart, ListRow, PRIORITY, RELEASE_S, ValueRow } from './book-rows.ts';
-export { NOTE_KINDS, NoteRow, type NoteKind, PageRow, type PageAct, PartRow } from './crew-rows.ts';
+export { CallRow, CueAction, CueRow, DepartmentRow, PromptRow, ScriptRow, SCRIPT_LIMIT, FaderRow, SoundRow, EffectUse, type Chase, type CuePart, ListRow, PRIORITY, RELEASE_S, ValueRow } from './book-rows.ts';
+export { LikeRow, NOTE_KINDS, NoteRow, type NoteKind, PageRow, type PageAct, PartRow, PHOTO_LIMIT, PhotoRow } from './crew-rows.ts';
 export { FAMILIES, FixtureNumber, LIMITS, Name, RowId, Time, type Family } from './fields.ts';
 
 export const Universe = z
@@ -370,6 +370,10 @@ export const TABLES = {
   parts: PartRow,
   notes: NoteRow,
   pages: PageRow,
+  departments: DepartmentRow,
+  prompts: PromptRow,
+  photos: PhotoRow,
+  likes: LikeRow,
 } as const;
 export type TableName = keyof typeof TABLES;
 export const TABLE_NAMES = Object.keys(TABLES) as TableName[];
@@ -398,6 +402,10 @@ export interface RowOf {
   parts: PartRow;
   notes: NoteRow;
   pages: PageRow;
+  departments: DepartmentRow;
+  prompts: PromptRow;
+  photos: PhotoRow;
+  likes: LikeRow;
 }
 export type AnyRow = RowOf[TableName];
 

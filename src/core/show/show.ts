@@ -46,6 +46,10 @@ export class MutableShow implements Show {
   readonly parts = new Map<string, RowOf['parts']>();
   readonly notes = new Map<string, RowOf['notes']>();
   readonly pages = new Map<string, RowOf['pages']>();
+  readonly departments = new Map<string, RowOf['departments']>();
+  readonly prompts = new Map<string, RowOf['prompts']>();
+  readonly photos = new Map<string, RowOf['photos']>();
+  readonly likes = new Map<string, RowOf['likes']>();
 
   private readonly byCue = new Map<string, Map<string, ValueRow>>();
   private readonly versions = new Map<TableName, number>();

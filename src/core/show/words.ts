@@ -56,6 +56,17 @@ export function describeRow(show: Named, table: TableName, row: AnyRow | null): 
       return `script “${(row as RowOf['scripts']).title}”`;
     case 'pieces':
       return `“${(row as RowOf['pieces']).name || (row as RowOf['pieces']).kind}” of the plan`;
+    case 'departments':
+      return `department “${named.name ?? ''}”`;
+    case 'prompts':
+      return `“${(row as RowOf['prompts']).label}” in the script`;
+    case 'photos':
+      return 'a picture of a note';
+    case 'likes': {
+      const like = row as RowOf['likes'];
+      const cue = show.cues.get(like.cueId);
+      return `that ${like.by.name} likes cue ${cue ? formatCueNumber(cue.number) : '?'}`;
+    }
     case 'notes':
       return `a note of ${(row as RowOf['notes']).by.name}`;
     case 'settings':
@@ -77,7 +88,7 @@ export const fieldName = (field: string): string => FIELDS[field] ?? field.repla
 const UNITS: Record<string, string> = { lamp_K: ' K', weight_kg: ' kg', idle_W: ' W', watts: ' W', breaker_A: ' A', rotation: '°', lean: '°', panSpeed_deg_s: ' °/s', tiltSpeed_deg_s: ' °/s', z: ' m', height: ' m' };
 export const PROTOCOL_NAMES: Record<RowOf['routes']['protocol'], string> = { sacn: 'sACN', artnet: 'Art-Net' };
 /** What a call keeps to be found again in a later draft; nobody reads it. */
-export const isHidden = (table: TableName, field: string): boolean => table === 'calls' && ['before', 'after', 'to'].includes(field);
+export const isHidden = (table: TableName, field: string): boolean => (table === 'calls' || table === 'prompts') && ['before', 'after', 'to'].includes(field);
 
 /** Fields that say how long something takes or when it begins. */
 export const isTime = (field: string): boolean => /_s$/.test(field) || ['curve', 'clock', 'parts', 'link'].includes(field);
@@ -95,7 +106,7 @@ export function sayField(show: Named, table: TableName, field: string, value: un
     if (unit !== undefined) return `${Math.round(value * 100) / 100}${unit}`;
     if (/_s$/.test(field)) return seconds(value);
     // Characters from the script's beginning tell nobody anything.
-    if (table === 'calls') return 'a place in the text';
+    if (table === 'calls' || table === 'prompts') return 'a place in the text';
     if (field === 'level' || field === 'opacity') return percent(value);
     if (table === 'cues' && field === 'number') return formatCueNumber(value);
     if (field === 'cueNumber') return formatCueNumber(value);

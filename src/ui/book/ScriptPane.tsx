@@ -6,7 +6,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { formatTime } from '@/core/cues/clock';
 import { formatCueNumber } from '@/core/cues/number';
 import { blocksOf, flagsIn, sectionAt, type Block } from '@/core/script/parse';
-import type { CallRow, CueRow, ScriptRow } from '@/core/show/rows';
+import type { CallRow, CueRow, PromptRow, ScriptRow } from '@/core/show/rows';
 import type { Show } from '@/core/show/show';
 import { Button } from '../parts/controls';
 import { edit, live } from '../state/actions';
@@ -14,6 +14,8 @@ import { lookAt, useBook, useBookList } from '../state/book';
 import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
 import { MENU, MENU_ITEM } from '../parts/menu';
 import { useBookDialog } from './menu';
+
+const NO_PROMPTS: readonly PromptRow[] = [];
 
 export interface Called {
   call: CallRow;
@@ -89,7 +91,7 @@ function piecesOf(block: Block, calls: readonly Called[]): Piece[] {
 }
 
 /** The words of a script as a page. Used in the Book and, larger, in Run. */
-export function Page({ script, calls, now, next, picked, big = false, onWord, onCall, onLine }: { script: ScriptRow; calls: readonly Called[]; now: string | null; next: string | null; picked?: string | null; big?: boolean; onWord?: (from: number, to: number) => void; onCall: (called: Called) => void; /** A line was clicked: where it ends. */ onLine?: (at: number) => void }) {
+export function Page({ script, calls, prompts = NO_PROMPTS, now, next, picked, big = false, onWord, onCall, onLine }: { script: ScriptRow; calls: readonly Called[]; /** Calls of other departments. */ prompts?: readonly PromptRow[]; now: string | null; next: string | null; picked?: string | null; big?: boolean; onWord?: (from: number, to: number) => void; onCall: (called: Called) => void; /** A line was clicked: where it ends. */ onLine?: (at: number) => void }) {
   const blocks = useMemo(() => blocksOf(script), [script]);
   const scroll = useRef<HTMLDivElement>(null);
   const byBlock = useMemo(() => {
@@ -102,6 +104,15 @@ export function Page({ script, calls, now, next, picked, big = false, onWord, on
     return map;
   }, [blocks, calls]);
   const standbys = useMemo(() => new Map(calls.flatMap(({ call, cue }) => (call.standby === undefined ? [] : [[Math.max(0, blocks.findIndex((b) => b.to > (call.standby ?? 0))), cue] as const]))), [blocks, calls]);
+  const others = useMemo(() => {
+    const map = new Map<number, PromptRow[]>();
+    for (const p of prompts) {
+      const i = Math.max(0, blocks.findIndex((b) => b.to > p.from));
+      map.set(i, [...(map.get(i) ?? []), p]);
+    }
+    return map;
+  }, [blocks, prompts]);
+  const show = useShow();
   const aim = next ?? now;
 
   useEffect(() => {
@@ -163,6 +174,11 @@ export function Page({ script, calls, now, next, picked, big = false, onWord, on
                 </button>
               );
             })}
+            {others.get(i)?.map((p) => (
+              <span key={p.id} data-prompt={p.id} title={`${p.label}, on “${p.quote}”${p.check ? ': needs a look, a later draft has changed these words' : ''}`} className={`mr-2 inline-flex h-[18px] max-w-full items-center gap-1.5 truncate rounded border px-1.5 font-ui text-[11.5px] ${p.check ? 'border-warning text-warning' : 'border-edge text-soft'}`}>
+                <b className="font-semibold">{show.departments.get(p.department)?.name}</b> {p.label} <span className="truncate font-book text-muted">“{p.quote}”</span>
+              </span>
+            ))}
             <div className={`${LOOK[b.kind]} ${big ? '[zoom:1.4]' : ''}`}>
               {b.kind === 'item' && <span className="num w-14 flex-none text-right text-[12.5px] text-muted">{b.duration_s === undefined ? '' : formatTime(b.duration_s)}</span>}
               <span className={b.kind === 'item' ? 'flex-1' : ''}>
@@ -188,6 +204,7 @@ export function Page({ script, calls, now, next, picked, big = false, onWord, on
 }
 
 export function ScriptPane() {
+  const show = useShow();
   const { scripts, script, choose } = useScript();
   const { listId, list, status, cue } = useBookList();
   const { follow } = useBook();
@@ -276,6 +293,7 @@ export function ScriptPane() {
         <Page
           script={script}
           calls={calls}
+          prompts={[...show.prompts.values()].filter((p) => p.scriptId === script.id)}
           now={status?.cueId ?? null}
           next={status?.nextId ?? null}
           picked={cue?.id ?? null}
@@ -375,11 +393,49 @@ function Drop({ script, listId, listName, at, cue, onDone }: { script: ScriptRow
             Take LX {formatCueNumber(cue.number)} off the script
           </Button>
         )}
+        <OtherCall script={script} at={at} onDone={onDone} />
         <Button kind="quiet" onClick={onDone}>
           Not now
         </Button>
       </div>
       <p className="mt-2 text-[12px] text-muted">Cues of {listName}. A call can also be dragged to its word from the margin.</p>
     </div>
+  );
+}
+
+/** These words are for another department: called here, or taken off again. */
+function OtherCall({ script, at, onDone }: { script: ScriptRow; at: { from: number; to: number }; onDone: () => void }) {
+  const show = useShow();
+  const departments = [...show.departments.values()].sort((a, b) => a.name.localeCompare(b.name));
+  const here = [...show.prompts.values()].filter((p) => p.scriptId === script.id && p.from < at.to && p.to > at.from);
+  const [to, setTo] = useState(departments[0]?.id ?? '');
+  const [label, setLabel] = useState('');
+  if (departments.length === 0) return null;
+  return (
+    <form
+      className="flex basis-full items-center gap-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        onDone();
+        void edit('set-prompt', { set: { scriptId: script.id, department: to, label: label.trim(), ...at } });
+      }}
+    >
+      <select aria-label="Or a department" value={to} onChange={(e) => setTo(e.target.value)} className="h-8 rounded-md bg-ink px-2 shadow-[inset_0_0_0_1px_var(--color-edge)]">
+        {departments.map((d) => (
+          <option key={d.id} value={d.id}>
+            {d.name}
+          </option>
+        ))}
+      </select>
+      <input aria-label="What it is called for" placeholder="Q 7, thunder" value={label} maxLength={120} onChange={(e) => setLabel(e.target.value)} className="h-8 min-w-0 flex-1 rounded-md bg-ink px-2 shadow-[inset_0_0_0_1px_var(--color-edge)]" />
+      <Button type="submit" disabled={label.trim() === ''}>
+        Call here
+      </Button>
+      {here.map((p) => (
+        <Button key={p.id} kind="quiet" title={`${show.departments.get(p.department)?.name}, ${p.label}`} onClick={() => (onDone(), void edit('remove-prompt', { id: p.id }))}>
+          Take {p.label} off
+        </Button>
+      ))}
+    </form>
   );
 }

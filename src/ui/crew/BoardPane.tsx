@@ -16,6 +16,7 @@ type Entry = JournalEntry & { data: { from?: string; late_ms?: number | null; ca
 const KINDS = [
   { value: '', label: 'Everything' },
   { value: 'go', label: 'GOs' },
+  { value: 'call', label: 'Calls' },
   { value: 'board', label: 'The board' },
   { value: 'people', label: 'People' },
   { value: 'refused', label: 'Refused' },

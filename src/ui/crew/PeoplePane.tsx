@@ -10,6 +10,8 @@ import { Ask, Button, Check, Choice, Dialog, Field } from '../parts/controls';
 import { useWhereabouts } from '../frame/People';
 import { edit, said } from '../state/actions';
 import { mayEdit, useScreen, useShow } from '../state/store';
+import { Departments } from './Departments';
+import { LinkRow, standingPages } from './Links';
 import { PageDialog } from './PageDialog';
 import { PartDialog } from './PartDialog';
 import { day, useLoad, useSend } from './use-load';
@@ -46,6 +48,7 @@ export function PeoplePane() {
       <section aria-label="The show" className="overflow-y-auto px-5 py-4">
         <Parts members={members.data?.members ?? []} />
         <Pages />
+        <Departments />
         <Settings />
       </section>
     </div>
@@ -283,14 +286,7 @@ function Pages() {
       </div>
       <ul className="mt-1">
         {pages.map((p) => (
-          <li key={p.id} className="flex min-h-9 items-center gap-3 border-b border-raised">
-            <span className="min-w-0 flex-1 truncate">
-              <span className="font-medium">{p.name}</span>{' '}
-              <span className="text-muted">{counts([p.buttons.length, 'button'], [p.faders.length, 'fader'])}</span>
-            </span>
-            <a href={`/shows/${showId}/page#${p.id}`} target="_blank" rel="noreferrer" className="text-[12.5px] text-standby hover:underline">
-              Open
-            </a>
+          <LinkRow key={p.id} link={{ name: p.name, about: counts([p.buttons.length, 'button'], [p.faders.length, 'fader']), path: `/shows/${showId}/page#${p.id}` }}>
             {may && (
               <>
                 <Button kind="quiet" onClick={() => setEditing(p.id)}>
@@ -301,27 +297,14 @@ function Pages() {
                 </Button>
               </>
             )}
-          </li>
+          </LinkRow>
         ))}
-        <li className="flex min-h-9 items-center gap-3 border-b border-raised">
-          <span className="flex-1">
-            <span className="font-medium">Focusing</span> <span className="text-muted">for a phone on the ladder</span>
-          </span>
-          <a href={`/shows/${showId}/focus`} target="_blank" rel="noreferrer" className="text-[12.5px] text-standby hover:underline">
-            Open
-          </a>
-        </li>
-        <li className="flex min-h-9 items-center gap-3 border-b border-raised">
-          <span className="flex-1">
-            <span className="font-medium">Notes</span> <span className="text-muted">for a designer’s tablet in the house</span>
-          </span>
-          <a href={`/shows/${showId}/notes`} target="_blank" rel="noreferrer" className="text-[12.5px] text-standby hover:underline">
-            Open
-          </a>
-        </li>
+        {standingPages(showId, [...show.departments.values()]).map((l) => (
+          <LinkRow key={l.path} link={l} />
+        ))}
       </ul>
       <p className={`mt-2 text-[12.5px] ${playback.remotes ? 'text-warning' : 'text-muted'}`}>
-        {playback.remotes ? 'Remotes are on: pages and phones may change what is on stage.' : 'Remotes are off: pages and phones show, and change nothing. They are switched on in Run, or by a cue.'}
+        {playback.remotes ? 'Remotes are on: pages and phones may change what is on stage.' : 'Remotes are off: pages of buttons and focusing show, and change nothing. They are switched on in Run, or by a cue.'}
       </p>
       {editing !== null && <PageDialog page={editing === 'new' ? undefined : show.pages.get(editing)} onClose={() => setEditing(null)} />}
     </div>

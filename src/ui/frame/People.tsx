@@ -14,7 +14,7 @@ import { MENU, MENU_ITEM } from '../parts/menu';
 import { api, signOut } from '../state/api';
 import { useScreen, useShow } from '../state/store';
 
-const PLACE_WORDS: Record<string, string> = { rig: 'in Rig', stage: 'in Stage', book: 'in the Book', run: 'in Run', crew: 'in Crew', focus: 'focusing', notes: 'on the notes page', page: 'on a control page', monitor: 'at a DMX monitor' };
+const PLACE_WORDS: Record<string, string> = { rig: 'in Rig', stage: 'in Stage', book: 'in the Book', run: 'in Run', crew: 'in Crew', focus: 'focusing', notes: 'on the notes page', page: 'on a control page', go: 'on the GO page', booth: 'at calls', caller: 'calling the show', monitor: 'at a DMX monitor' };
 
 /** Where somebody is, in words. */
 export function useWhereabouts(): (p: Person) => string {

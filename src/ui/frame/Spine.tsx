@@ -12,6 +12,7 @@ import { initials } from '../parts/initials';
 import { goesByKey, lookAtCue, SpineMenu } from './CueLook';
 import { useCueLook } from '../state/cue-look';
 import { live, said } from '../state/actions';
+import { CallLamp } from '../booth/CallLamp';
 import { mayPlay, useList, useScreen, useShow } from '../state/store';
 
 /** Up and down of intensity as they are played, where no part and no value has times of its own. */
@@ -102,7 +103,6 @@ export function Spine({ large = false, openBoard, openBook }: { large?: boolean;
   const playing = mayPlay(you.role) && connection === 'live';
   const board = boardOver(playback.boards, list ? { list: list.id } : 'show');
   const mine = board?.userId === you.userId;
-  const { called } = playback;
   /** Somebody else plays: a GO from here is refused. */
   const theirs = board !== undefined && !mine;
   const here = marksOf(people.filter((p) => p.userId !== you.userId));
@@ -175,11 +175,7 @@ export function Spine({ large = false, openBoard, openBook }: { large?: boolean;
           GO
           {theirs && <span className="block truncate px-2 text-[12px] font-normal leading-4 tracking-normal">{board.name} is on the board</span>}
         </button>
-        {called && called.cueId === list?.nextId && (
-          <p role="status" data-testid="called" className="mt-1.5 rounded-md bg-lime px-2 py-1 text-center text-[13px] font-semibold text-lime-ink">
-            Called by {called.by}
-          </p>
-        )}
+        <CallLamp listId={list?.id} large={large} />
         <div className="mt-2 grid grid-cols-2 gap-2">
           <SpineButton large={large} label="Back" disabled={!playing || at === null} onClick={() => void live({ command: 'back' })} icon={<ChevronLeft size={16} />} />
           <SpineButton large={large} label={list?.paused ? 'Go on' : 'Pause'} disabled={!playing || at === null} onClick={() => void live({ command: 'pause' })} icon={list?.paused ? <Play size={14} /> : <Pause size={14} />} />

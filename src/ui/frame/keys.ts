@@ -31,7 +31,7 @@ export const RUNS: Record<KeyId, (tools: KeyTools) => void> = {
   pause: () => void live({ command: 'pause' }),
   cut: () => void live({ command: 'cut' }),
   board: (t) => t.openBoard(),
-  call: () => void live({ command: 'call' }),
+  call: () => void live({ command: 'call', do: 'go' }),
   'release-all': () => void said({ command: 'release-all' }),
   'hold-focus': () => holdForFocus(),
   record: (t) => t.openRecord(),

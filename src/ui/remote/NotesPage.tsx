@@ -44,7 +44,7 @@ export function NotesPage() {
               </p>
               <p className="truncate text-standby">{next ? `next: ${formatCueNumber(next.number)} ${next.name}${next.call ? `, on “${next.call}”` : ''}` : 'nothing is next'}</p>
             </div>
-            <button type="button" disabled={connection !== 'live' || !next} title="The operator sees that the next cue is called" onClick={() => void said({ command: 'call' })} className={`${BIG} !min-h-16 bg-raised px-5`}>
+            <button type="button" disabled={connection !== 'live' || !next} title="The operator sees that the next cue is called" onClick={() => void said({ command: 'call', do: 'go' })} className={`${BIG} !min-h-16 bg-raised px-5`}>
               Call {next ? formatCueNumber(next.number) : ''}
             </button>
           </div>

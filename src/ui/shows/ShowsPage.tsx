@@ -23,6 +23,14 @@ export interface ShowCard {
   origin: { name: string | null; seq: number } | null;
 }
 type State = 'archived' | 'open' | 'deleted' | 'kept';
+/** What one comes for with a phone in the hand. */
+const PHONE_PAGES = [
+  { name: 'GO', path: 'go', for: ['owner', 'programmer', 'operator'] },
+  { name: 'Focusing', path: 'focus', for: ['owner', 'programmer', 'operator'] },
+  { name: 'Calling', path: 'caller', for: ['owner', 'programmer', 'operator', 'viewer'] },
+  { name: 'Calls', path: 'booth', for: ['owner', 'programmer', 'operator', 'viewer'] },
+  { name: 'Notes', path: 'notes', for: ['owner', 'programmer', 'operator', 'viewer'] },
+];
 const GRACE_MS = 7 * 24 * 3600 * 1000;
 
 export function ShowsPage({ shows, you, house }: { shows: ShowCard[]; you: string; house: HouseRight }) {
@@ -143,7 +151,7 @@ function ShowRow({ show: s, onState }: { show: ShowCard; onState: (id: string, t
   const [deleting, setDeleting] = useState(false);
   const gone = s.deletedAt === null ? null : new Date(Date.parse(s.deletedAt) + GRACE_MS);
   return (
-    <li className="group flex items-center">
+    <li className="group flex flex-wrap items-center">
       <a href={s.role === 'volunteer' ? `/shows/${s.id}/page` : `/shows/${s.id}/stage`} aria-disabled={gone !== null} onClick={(e) => gone && e.preventDefault()} className={`-ml-3 flex min-w-0 flex-1 flex-wrap items-center gap-x-4 rounded-lg px-3 py-3 hover:bg-panel ${gone ? 'cursor-not-allowed text-dim' : ''}`}>
         <span className="min-w-0 flex-1 max-[560px]:basis-full">
           <span className="block truncate text-[16px] font-semibold">{s.name}</span>
@@ -193,6 +201,15 @@ function ShowRow({ show: s, onState }: { show: ShowCard; onState: (id: string, t
             </DropdownMenu.Content>
           </DropdownMenu.Portal>
         </DropdownMenu.Root>
+      )}
+      {!gone && s.role !== 'volunteer' && (
+        <nav aria-label={`Pages of ${s.name}`} className="-mt-1 mb-2 flex w-full flex-wrap gap-2 min-[760px]:hidden">
+          {PHONE_PAGES.filter((p) => p.for.includes(s.role)).map((p) => (
+            <a key={p.path} href={`/shows/${s.id}/${p.path}`} className="flex min-h-11 items-center rounded-lg bg-raised px-3.5 text-[14px]">
+              {p.name}
+            </a>
+          ))}
+        </nav>
       )}
       <Ask open={deleting} onClose={() => setDeleting(false)} title={`Delete “${s.name}”?`} act="Delete it" onAct={() => void onState(s.id, 'deleted')}>
         It leaves everybody’s list at once. For a week you can have it back from here, with everything in it; then it is gone for good. Its back-ups in the data folder stay.

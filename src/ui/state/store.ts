@@ -61,7 +61,7 @@ export const useScreen = create<ScreenState>(() => ({
   revision: 0,
   you: { userId: '', name: '', role: 'viewer' },
   connection: 'connecting',
-  playback: { tempo_bpm: 120, lists: [], faders: [], remotes: false, act: null, scene: null, reports: [], master: 1, blackout: false, holder: null, boards: [], left: [], called: null },
+  playback: { tempo_bpm: 120, lists: [], faders: [], remotes: false, act: null, scene: null, reports: [], master: 1, blackout: false, holder: null, boards: [], left: [], calls: [], passed: {} },
   playbackAt: 0,
   values: new Map(),
   selection: [],

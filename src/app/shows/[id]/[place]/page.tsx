@@ -1,15 +1,18 @@
 import { notFound } from 'next/navigation';
+import { BoothPage } from '@/ui/booth/BoothPage';
+import { CallerPage } from '@/ui/booth/CallerPage';
 import { BookPlace } from '@/ui/book/BookPlace';
 import { CrewPlace } from '@/ui/crew/CrewPlace';
 import { ControlPage } from '@/ui/remote/ControlPage';
 import { FocusPage } from '@/ui/remote/FocusPage';
+import { GoPage } from '@/ui/remote/GoPage';
 import { NotesPage } from '@/ui/remote/NotesPage';
 import { RigPlace } from '@/ui/rig/RigPlace';
 import { MonitorWindow } from '@/ui/rig/MonitorWindow';
 import { RunPlace } from '@/ui/run/RunPlace';
 import { StagePlace } from '@/ui/stage/StagePlace';
 
-const PLACES = { rig: RigPlace, stage: StagePlace, book: BookPlace, run: RunPlace, crew: CrewPlace, monitor: MonitorWindow, focus: FocusPage, notes: NotesPage, page: ControlPage };
+const PLACES = { rig: RigPlace, stage: StagePlace, book: BookPlace, run: RunPlace, crew: CrewPlace, monitor: MonitorWindow, focus: FocusPage, notes: NotesPage, page: ControlPage, go: GoPage, booth: BoothPage, caller: CallerPage };
 
 export default async function PlacePage({ params }: { params: Promise<{ place: string }> }) {
   const { place } = await params;

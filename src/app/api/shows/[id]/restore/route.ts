@@ -32,7 +32,7 @@ export const POST = (request: Request, { params }: { params: Promise<{ id: strin
         const { changes, notes } = p.keys ? takeOver(show, then, new Set(p.keys)) : { changes: differences(show, then), notes: [] };
         const where = p.name ? `“${p.name}”` : `change ${p.seq}`;
         const summary = p.keys ? `Took ${p.keys.length === 1 ? 'one thing' : `${p.keys.length} things`} over from ${where}` : `Went back to ${where}`;
-        const kept = changes.filter((c) => c.table !== 'notes');
+        const kept = changes.filter((c) => c.table !== 'notes' && c.table !== 'photos');
         return { changes: kept, over: { rows: kept, from: p.seq }, summary: [summary, ...notes.slice(0, NOTES_SAID)].join('. ').replace(/\.$/, '') };
       }),
     );
