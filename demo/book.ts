@@ -64,6 +64,20 @@ export function writeBook(edit: EditFn, show: MutableShow, id: (number: number) 
   const standby = [...show.calls.values()].find((c) => c.cueId === cue(6));
   if (standby) edit('change-call', { id: standby.id, standby: text.indexOf('(The deck shudders') });
 
+  // Other departments are called from the same script.
+  for (const name of ['Sound', 'Flies']) edit('set-department', { set: { name } });
+  const department = (name: string): string => [...show.departments.values()].find((d) => d.name === name)?.id ?? '';
+  const prompts: [name: string, label: string, words: string][] = [
+    ['Flies', 'Q 1, gangway out', 'The deck shudders'],
+    ['Sound', 'Q 3, engine', 'Down and up and down and over'],
+    ['Sound', 'Q 4, engine out', 'The noise falls away'],
+    ['Flies', 'Q 2, sky cloth in', 'Wide, wide'],
+  ];
+  for (const [name, label, words] of prompts) {
+    const from = text.indexOf(words);
+    if (from >= 0) edit('set-prompt', { set: { scriptId, department: department(name), label, from, to: from + words.length } });
+  }
+
   // Act two begins from nothing but itself; so does what follows the dark.
   edit('block-cue', { ids: [cue(23), cue(47)], on: true });
   const intoPart = (n: number, part: object, which: (fixtureId: string, attribute: string) => boolean): void => {

@@ -1,5 +1,6 @@
 /** Three people in one production: what concerns each is in their inbox, where each is, what is called, noted and answered. */
 import { By } from 'selenium-webdriver';
+import type chrome from 'selenium-webdriver/chrome';
 import { openHouse, Screen, Script, until, type House } from './wingman';
 
 jest.setTimeout(240_000);
@@ -22,6 +23,17 @@ const cueId = async (number: number): Promise<string> => {
   return cues.find((c) => c.number === number * 1000 && c.listId === first)?.id ?? '';
 };
 const edit = (who: Script, name: string, params: unknown) => who.ask(`/api/shows/${show}/edits`, { edit: name, params });
+/** Presses what may be drawn anew between finding and pressing. */
+const pressAt = (screen: Screen, path: string): Promise<void> =>
+  until(async () =>
+    screen.driver.findElement(By.xpath(path)).click().then(
+      () => true,
+      (error: Error) => {
+        if (error.name === 'StaleElementReferenceError' || error.name === 'NoSuchElementError') return false;
+        throw error;
+      },
+    ),
+  );
 const live = (who: Script, command: unknown) => who.ask(`/api/shows/${show}/live`, command);
 
 beforeAll(async () => {
@@ -143,5 +155,115 @@ describe('who is where', () => {
     await programmer.place('stage');
     await until(async () => (await lit()) === 1);
     await owner.command('clear');
+  });
+});
+
+describe('calls', () => {
+  const phone = async (who: string, path: string): Promise<Screen> => {
+    const screen = await Screen.open(house, who);
+    await (screen.driver as chrome.Driver).sendDevToolsCommand('Emulation.setDeviceMetricsOverride', { width: 390, height: 844, deviceScaleFactor: 2, mobile: true });
+    await screen.driver.get(`${house.url}/shows/${show}/${path}`);
+    return screen;
+  };
+  /** Nothing lies beyond the edge, and what is to be touched is as large as a thumb. */
+  const fits = async (screen: Screen): Promise<string[]> => screen.driver.executeScript<string[]>("return [...document.querySelectorAll('main button, main a, main input, main select')].filter((b) => { const r = b.getBoundingClientRect(); return r.width > 0 && !b.closest('[data-radix-popper-content-wrapper], nav, [aria-label=Script]') && (r.right > innerWidth + 1 || r.left < -1); }).map((b) => b.textContent || b.getAttribute('aria-label'))");
+
+  test('light: stand by is answered at the board, go is called, GO is late by what the log says', async () => {
+    await live(boss, { command: 'goto', cue: '5', time: 0 });
+    await live(boss, { command: 'board', do: 'take' });
+    const caller = await phone('viewer', 'caller');
+    await caller.says('li[data-call="LX 6"]', 'LX 6');
+    expect(await fits(caller)).toEqual([]);
+    const press = async (who: string, what: string): Promise<void> => pressAt(caller, `//li[@data-call="${who}"]//button[normalize-space(.)="${what}"]`);
+    await press('LX 6', 'Stand by');
+    await owner.place('run');
+    await owner.says('[data-testid=called]', /Stand by LX 6 press to answer Iden Vale/);
+    expect(await (await programmer.find('[data-testid=called]')).isEnabled()).toBe(false);
+    await (await owner.find('[data-testid=called]')).click();
+    await caller.says('li[data-call="LX 6"] [role=status]', 'Yrsa Oddny stands by');
+    await press('LX 6', 'Go');
+    await owner.says('[data-testid=called]', 'LX 6 called by Iden Vale');
+    await new Promise((done) => setTimeout(done, 400));
+    await (await owner.find('[data-testid=go]')).click();
+    await until(async () => (await owner.count('[data-testid=called]')) === 0);
+    const entries = async (kind: string) => ((await boss.ask(`/api/shows/${show}/journal?kind=${kind}`)).json as { entries: { text: string; data: { late_ms: number; calledBy: string } }[] }).entries;
+    await until(async () => (await entries('go'))[0]?.data.calledBy === 'Iden Vale');
+    expect((await entries('go'))[0]?.data.late_ms).toBeGreaterThanOrEqual(400);
+    expect((await entries('call')).slice(0, 3).map((e) => e.text)).toEqual(['Called LX 6', 'LX 6 stands by', 'Stand by LX 6']);
+    await caller.close();
+  });
+
+  test('a department that one names is called from the script and answers on its own page', async () => {
+    await owner.place('crew');
+    await owner.tab('People');
+    await owner.fill('Another department', 'Follow spots');
+    await (await owner.driver.findElement(By.xpath('//section[@aria-label="Departments"]//button[normalize-space(.)="Add"]'))).click();
+    await owner.says('section[aria-label=Departments]', 'no calls in the script yet');
+    const { tables } = (await boss.ask(`/api/shows/${show}`)).json as { tables: { departments: { id: string; name: string }[]; scripts: { id: string; text: string; format: string }[]; calls: { cueId: string; scriptId: string; from: number; to: number }[] } };
+    const script = tables.scripts.find((x) => x.format !== 'order');
+    const spots = tables.departments.find((d) => d.name === 'Follow spots')?.id;
+    const seven = await cueId(7);
+    const after = tables.calls.find((c) => c.cueId === seven)?.to ?? 0;
+    const from = (script?.text.indexOf(' ', after + 2) ?? 0) + 1;
+    await edit(mara, 'set-prompt', { set: { scriptId: script?.id, department: spots, label: 'Q 7, pick up Liss', from, to: from + 4 } });
+    const booth = await phone('operator', `booth#${spots}`);
+    await booth.says('section[aria-label=Coming]', 'Q 7, pick up Liss');
+    await booth.says('[data-testid=light]', 'Nothing is called');
+    expect(await fits(booth)).toEqual([]);
+    const caller = await phone('viewer', 'caller');
+    const row = 'li[data-call="Follow spots"]';
+    await caller.says(row, 'Q 7, pick up Liss');
+    const press = async (what: string): Promise<void> => pressAt(caller, `//li[@data-call="Follow spots"]//button[normalize-space(.)="${what}"]`);
+    await press('Stand by');
+    await booth.says('[data-testid=light]', /Stand by Q 7, pick up Liss touch to answer Iden Vale/);
+    await (await booth.find('[data-testid=light]')).click();
+    await caller.says(`${row} [role=status]`, 'stands by');
+    await press('Go');
+    await booth.says('[data-testid=light]', /GO Q 7, pick up Liss touch when it is done/);
+    await (await booth.find('[data-testid=light]')).click();
+    await booth.says('[data-testid=light]', 'Nothing is called');
+    await until(async () => !(await caller.words('section[aria-label=Calls]')).includes('pick up Liss'));
+    await booth.close();
+    await caller.close();
+  });
+
+  test('the GO page: guarded against a pocket, names who is on the board, plays when it is one’s own', async () => {
+    await live(boss, { command: 'goto', cue: '5', time: 0 });
+    const go = await phone('owner', 'go');
+    await go.says('[data-testid=go-next]', '6');
+    expect(await fits(go)).toEqual([]);
+    const at = async (): Promise<string> => go.words('[data-testid=go-now]');
+    const button = await go.find('[data-testid=go-page-go]');
+    expect(await button.isEnabled()).toBe(false);
+    const guard = await go.find('[data-testid=guard]');
+    // A short touch is a pocket's.
+    await go.driver.actions().move({ origin: guard }).press().pause(150).release().perform();
+    await new Promise((done) => setTimeout(done, 700));
+    expect(await button.isEnabled()).toBe(false);
+    await go.driver.actions().move({ origin: guard }).press().pause(900).release().perform();
+    await until(() => button.isEnabled());
+    await button.click();
+    await until(async () => (await at()).startsWith('6'));
+    await live(mara, { command: 'board', do: 'ask' });
+    await go.says('[data-testid=message-line]', 'Mara Kell asks for the board');
+    await go.press('Hand over');
+    await go.says('[data-testid=go-page-go]', 'Mara Kell is on the board');
+    expect(await button.isEnabled()).toBe(false);
+    await live(mara, { command: 'board', do: 'leave' });
+    await go.close();
+  });
+
+  test('links to pages are handed round as codes', async () => {
+    await owner.place('crew');
+    await (await owner.find('[data-page-link=GO] [aria-label="Hand round: GO"]')).click();
+    await owner.find('[role=dialog] svg[data-testid=qr]');
+    await owner.says('[role=dialog]', `/shows/${show}/go`);
+    await owner.says('[role=dialog]', 'by an address of this machine alone');
+    await owner.driver.actions().sendKeys('\uE00C').perform();
+    const landing = await phone('operator', '');
+    await landing.driver.get(house.url);
+    await landing.driver.findElement(By.xpath(`//nav[contains(@aria-label, "The Night Ferry")]//a[normalize-space(.)="GO"]`)).click();
+    await landing.says('header', 'GO');
+    await landing.close();
   });
 });

@@ -11,7 +11,7 @@ import { useList, useScreen, useShow } from '../state/store';
 import { useNextCalls, type NextCall } from './calls';
 import { useSince } from './use-since';
 
-const THUMB = 'min-h-16 rounded-xl px-3 text-[19px] font-semibold disabled:opacity-40';
+const THUMB = 'min-h-16 whitespace-nowrap rounded-xl px-2 text-[18px] font-semibold disabled:opacity-40';
 const SHOWN = 3;
 
 export function CallerPage() {
@@ -54,7 +54,7 @@ function Row({ next: n }: { next: NextCall }) {
   return (
     <li data-call={n.who} data-state={state ?? 'ahead'} className={`mt-3 rounded-xl p-3 ${state === 'go' ? 'bg-[#27351c] shadow-[inset_0_0_0_1.5px_var(--color-lime)]' : state ? 'bg-standby-wash shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : 'bg-panel'}`}>
       <p className="flex items-baseline gap-3">
-        <b className="num flex-none text-[26px] font-semibold leading-8">{n.who}</b>
+        <b className={`flex-none text-[26px] ${n.cue ? 'num' : ''} font-semibold leading-8`}>{n.who}</b>
         <span className="min-w-0 flex-1 truncate text-[18px]">{n.what}</span>
         <span role="status" className={`flex-none text-[14px] ${state === 'ready' ? 'text-lime' : state ? 'text-standby' : 'text-muted'}`}>
           {state === 'standby' && `no answer, ${since(call?.since_s ?? 0).toFixed(0)} s`}
@@ -64,14 +64,14 @@ function Row({ next: n }: { next: NextCall }) {
       </p>
       {n.quote && <p className="truncate font-book text-[19px] leading-8 text-soft">on “{n.quote.replace(/\s+/g, ' ').trim()}”</p>}
       {n.callable ? (
-        <div className="mt-2 grid grid-cols-[1fr_1.3fr_auto] gap-2">
+        <div className="mt-2 grid grid-cols-[1.1fr_1.2fr_auto] gap-2">
           <button type="button" disabled={!connected || state !== undefined} onClick={() => give('standby')} className={`${THUMB} ${state ? 'bg-standby text-ink' : 'bg-raised text-standby'}`}>
             Stand by
           </button>
-          <button type="button" disabled={!connected || state === 'go'} onClick={() => give('go')} className={`${THUMB} bg-lime text-lime-ink`}>
+          <button type="button" disabled={!connected || state === 'go'} onClick={() => give('go')} className={`${THUMB} ${state ? 'bg-lime text-lime-ink' : 'bg-raised text-lime'}`}>
             Go
           </button>
-          <button type="button" disabled={!connected || state === undefined} title="Take the call back" onClick={() => give('withdraw')} className={`${THUMB} bg-raised px-4 text-[15px] text-soft`}>
+          <button type="button" disabled={!connected || state === undefined} title="Take the call back" onClick={() => give('withdraw')} className={`${THUMB} bg-raised !px-3 !text-[14px] text-soft`}>
             Withdraw
           </button>
         </div>
@@ -94,7 +94,7 @@ function Times() {
   const cell = (label: string, value: string, look = '') => (
     <span className="min-w-0">
       <span className="block truncate text-[12px] text-muted">{label}</span>
-      <b className={`num block truncate text-[20px] font-semibold leading-7 ${look}`}>{value}</b>
+      <b className={`num block truncate text-[20px] max-[430px]:text-[16px] font-semibold leading-7 ${look}`}>{value}</b>
     </span>
   );
   const d = new Date(now);

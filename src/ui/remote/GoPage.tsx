@@ -56,9 +56,9 @@ export function GoPage() {
       </section>
       <div className="mt-auto flex-none px-4 pb-4 pt-3">
         <CallLamp large listId={list?.id} />
-        <button type="button" data-testid="go-page-go" disabled={!can || !next} onPointerDown={(e) => e.isPrimary && can && next && void live({ command: 'go' })} className={`mt-2 h-[26vh] min-h-[132px] w-full touch-manipulation select-none rounded-2xl text-[54px] font-bold tracking-[0.06em] ${can ? 'bg-lime text-lime-ink active:brightness-90' : 'bg-raised text-dim'}`}>
+        <button type="button" data-testid="go-page-go" disabled={!can || !next} onPointerDown={(e) => e.isPrimary && can && next && void live({ command: 'go' })} className={`mt-2 h-[26vh] min-h-[132px] w-full touch-manipulation select-none rounded-2xl text-[54px] leading-[60px] font-bold tracking-[0.06em] ${can ? 'bg-lime text-lime-ink active:brightness-90' : 'bg-raised text-dim'}`}>
           GO
-          <span className="block text-[14px] font-normal tracking-normal">{theirs ? `${board.name} is on the board` : !open ? 'guarded: open it below' : ''}</span>
+          <span className="block text-[14px] font-normal leading-5 tracking-normal">{theirs ? `${board.name} is on the board` : !open ? 'guarded: open it below' : ''}</span>
         </button>
         <div className="mt-3 grid grid-cols-[1.5fr_1fr_1fr] gap-2">
           <Guard open={open} disabled={!may} onOpen={setOpen} />
