@@ -1,4 +1,7 @@
 /** Three people in one production: what concerns each is in their inbox, where each is, what is called, noted and answered. */
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { By } from 'selenium-webdriver';
 import type chrome from 'selenium-webdriver/chrome';
 import { openHouse, Screen, Script, until, type House } from './wingman';
@@ -35,6 +38,15 @@ const pressAt = (screen: Screen, path: string): Promise<void> =>
     ),
   );
 const live = (who: Script, command: unknown) => who.ask(`/api/shows/${show}/live`, command);
+
+const phone = async (who: string, path: string): Promise<Screen> => {
+  const screen = await Screen.open(house, who);
+  await (screen.driver as chrome.Driver).sendDevToolsCommand('Emulation.setDeviceMetricsOverride', { width: 390, height: 844, deviceScaleFactor: 2, mobile: true });
+  await screen.driver.get(`${house.url}/shows/${show}/${path}`);
+  return screen;
+};
+/** Nothing lies beyond the edge, and what is to be touched is as large as a thumb. */
+const fits = async (screen: Screen): Promise<string[]> => screen.driver.executeScript<string[]>("return [...document.querySelectorAll('main button, main a, main input, main select')].filter((b) => { const r = b.getBoundingClientRect(); return r.width > 0 && !b.closest('[data-radix-popper-content-wrapper], nav, [aria-label=Script]') && (r.right > innerWidth + 1 || r.left < -1); }).map((b) => b.textContent || b.getAttribute('aria-label'))");
 
 beforeAll(async () => {
   house = await openHouse();
@@ -159,15 +171,6 @@ describe('who is where', () => {
 });
 
 describe('calls', () => {
-  const phone = async (who: string, path: string): Promise<Screen> => {
-    const screen = await Screen.open(house, who);
-    await (screen.driver as chrome.Driver).sendDevToolsCommand('Emulation.setDeviceMetricsOverride', { width: 390, height: 844, deviceScaleFactor: 2, mobile: true });
-    await screen.driver.get(`${house.url}/shows/${show}/${path}`);
-    return screen;
-  };
-  /** Nothing lies beyond the edge, and what is to be touched is as large as a thumb. */
-  const fits = async (screen: Screen): Promise<string[]> => screen.driver.executeScript<string[]>("return [...document.querySelectorAll('main button, main a, main input, main select')].filter((b) => { const r = b.getBoundingClientRect(); return r.width > 0 && !b.closest('[data-radix-popper-content-wrapper], nav, [aria-label=Script]') && (r.right > innerWidth + 1 || r.left < -1); }).map((b) => b.textContent || b.getAttribute('aria-label'))");
-
   test('light: stand by is answered at the board, go is called, GO is late by what the log says', async () => {
     await live(boss, { command: 'goto', cue: '5', time: 0 });
     await live(boss, { command: 'board', do: 'take' });
@@ -265,5 +268,106 @@ describe('calls', () => {
     await landing.driver.findElement(By.xpath(`//nav[contains(@aria-label, "The Night Ferry")]//a[normalize-space(.)="GO"]`)).click();
     await landing.says('header', 'GO');
     await landing.close();
+  });
+});
+
+describe('notes', () => {
+  /** A picture of 31 MB, as no phone makes them smaller. */
+  const heavy = (): string => {
+    const [w, h] = [3000, 3500];
+    const file = Buffer.alloc(54 + w * h * 3);
+    file.write('BM');
+    file.writeUInt32LE(file.length, 2);
+    file.writeUInt32LE(54, 10);
+    file.writeUInt32LE(40, 14);
+    file.writeInt32LE(w, 18);
+    file.writeInt32LE(h, 22);
+    file.writeUInt16LE(1, 26);
+    file.writeUInt16LE(24, 28);
+    for (let i = 54; i < file.length; i += 997) file[i] = (i * 31) & 255;
+    const path = join(mkdtempSync(join(tmpdir(), 'wingman-photo-')), 'stage.bmp');
+    writeFileSync(path, file);
+    return path;
+  };
+
+  test('with a photo, a drawing on the stage and for whom it is; answered, printed, worked off', async () => {
+    await live(boss, { command: 'goto', cue: '7', time: 0 });
+    const tablet = await phone('viewer', 'notes');
+    await tablet.says('[data-testid=note-about]', 'cue 7');
+    await (await tablet.find('textarea')).sendKeys('Lift this corner');
+    const path = heavy();
+    await (await tablet.find('input[aria-label=Photo]')).sendKeys(path);
+    await tablet.find('img[alt="The photo"]');
+    await (await tablet.driver.findElement(By.xpath('//button[contains(., "On the stage")]'))).click();
+    await tablet.says('[data-testid=pointed]', 'Nothing pointed at yet');
+    const draw = await tablet.find('[data-testid=draw]');
+    const r = await draw.getRect();
+    const at = (u: number, v: number) => ({ x: Math.round(r.x + r.width * u), y: Math.round(r.y + r.height * v) });
+    // One line with a finger, there and back; then a touch that points.
+    await tablet.driver.actions().move(at(0.3, 0.4)).press().move(at(0.4, 0.5)).move(at(0.5, 0.45)).move(at(0.6, 0.6)).move(at(0.35, 0.55)).release().perform();
+    await tablet.says('[data-testid=pointed]', '1 line');
+    await tablet.driver.actions().move(at(0.5, 0.93)).press().release().perform();
+    await tablet.says('[data-testid=pointed]', /a place on the stage|unit/);
+    await tablet.press('Take it into the note');
+    await tablet.find('img[alt="The drawing"]');
+    await (await tablet.find('[aria-label="For whom"]')).sendKeys('for Mara');
+    await tablet.press('Leave this note');
+    await programmer.says('[data-testid=inbox-count]', /\d/);
+    const { notes, photos } = (await rows()) as unknown as { notes: { text: string; photo: string; to: { name: string }; drawing: { lines: number[][] }; id: string }[]; photos: { id: string; data: string }[] };
+    const note = notes.find((n) => n.text === 'Lift this corner');
+    expect(note).toMatchObject({ to: { name: 'Mara Kell' } });
+    expect(note?.drawing.lines[0]?.length).toBeGreaterThanOrEqual(8);
+    const kept = photos.find((p) => p.id === note?.photo)?.data.length ?? 0;
+    expect(kept).toBeGreaterThan(1000);
+    expect(kept).toBeLessThan(330_000);
+    await programmer.place('book');
+    await programmer.driver.findElement(By.xpath('//*[@role="tab"][starts-with(normalize-space(.), "Notes")]')).click();
+    const row = `[data-note="${note?.id}"]`;
+    await programmer.says(row, /Lift this corner.*Iden Vale.*for Mara Kell/);
+    await (await programmer.find(`${row} [aria-label="Answer"]`)).click();
+    await (await programmer.find(`${row} [aria-label="Answer Iden Vale"]`)).sendKeys('with 12 and 14?', '\uE007');
+    await tablet.says('ul[aria-label=Answers]', 'with 12 and 14?');
+    await (await programmer.find(`${row} [aria-label="Look at it"]`)).click();
+    await programmer.find('[role=dialog] img[alt="Photo of the note"]');
+    await programmer.driver.actions().sendKeys('\uE00C').perform();
+    const pdf = await fetch(`${house.url}/api/shows/${show}/export/notes.pdf`, { headers: { cookie: boss.cookies } });
+    expect(pdf.headers.get('content-type')).toBe('application/pdf');
+    expect((await pdf.arrayBuffer()).byteLength).toBeGreaterThan(10_000);
+    await (await programmer.find(`${row} [aria-label="Worked off"]`)).click();
+    await until(async () => (await programmer.count(row)) === 0);
+    expect(await fits(tablet)).toEqual([]);
+    await tablet.close();
+  });
+
+  test('a designer likes a cue; what changes it takes that back, says what it was, and tells them', async () => {
+    const tablet = await phone('viewer', 'notes');
+    await tablet.says('[data-testid=note-about]', 'cue 7');
+    await tablet.press('Looked at, and liked');
+    await tablet.says('[data-testid=liked]', 'You like it');
+    await edit(mara, 'change-cue', { id: await cueId(7), set: { up_s: 8.5 } });
+    await tablet.says('[data-testid=liked]', /Mara Kell has changed it since: cue 7: up .* → 8.5 s/);
+    await designer.says('[data-testid=message-line]', 'Mara Kell changed cue 7, which you had liked');
+    await mara.ask(`/api/shows/${show}/undo`, { way: 'undo' });
+    await tablet.says('[data-testid=liked]', 'You like it');
+    await tablet.close();
+  });
+
+  test('on a word of the script, and on a unit from its menu', async () => {
+    const tablet = await Screen.open(house, 'viewer');
+    await tablet.driver.get(`${house.url}/shows/${show}/notes`);
+    const word = await tablet.find('[data-call-of] ~ div [data-from]');
+    await word.click();
+    await tablet.says('[data-testid=note-about]', /About “\S+” in cue/);
+    await tablet.press('Too slow');
+    await until(async () => (await rows()).notes.some((n) => 'words' in n));
+    await tablet.close();
+    await programmer.place('rig');
+    await programmer.command('5');
+    await programmer.driver.actions().contextClick(await programmer.find('[data-fixture="5"]')).perform();
+    await programmer.driver.findElement(By.xpath('//*[@role="menuitem"][starts-with(normalize-space(.), "Leave a note")]')).click();
+    await programmer.says('[data-testid=note-about]', 'About unit 5');
+    await (await programmer.find('[role=dialog] textarea')).sendKeys('rattles');
+    await programmer.press('Leave this note');
+    await until(async () => (await rows()).notes.some((n) => n.text === 'rattles' && 'fixtureId' in n));
   });
 });

@@ -1,5 +1,7 @@
 /** Parts, pages and notes: what people give each other. */
+import { likesLost } from '../show/likes.ts';
 import { planEdit } from './index.ts';
+import { aboutNote } from './notes.ts';
 import { isRefusal } from '../refusal.ts';
 import { apply, cue, exampleShow, idOf, refused } from '../testing/example.ts';
 import type { MutableShow } from '../show/show.ts';
@@ -91,4 +93,108 @@ test('a note is left by who looks, worked off by who programs, and taken back by
   expect(by(MARA, show, 'finish-note', { id, done: true })).toMatchObject({ code: 'not-found' });
   by(IDEN, show, 'add-note', { kind: 'other', text: 'Longer' }, 'viewer');
   expect(by(IDEN, show, 'delete-note', { id: [...show.notes.keys()][0] })).toMatchObject({ summary: 'Deleted a note on the show' });
+});
+
+describe('notes as designers write them', () => {
+  const DOT = 'data:image/png;base64,iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==';
+  const note = (show: MutableShow) => [...show.notes.values()][0];
+
+  test('on a unit, a place or words, with a photo, a drawing and for whom; it says what it is about after that is gone', () => {
+    const show = exampleShow();
+    apply(show, 'import-script', { title: 'Ferry', format: 'plain', text: 'The tide turns. Cast off!' });
+    const scriptId = [...show.scripts.keys()][0];
+    const planned = by(IDEN, show, 'add-note', { kind: 'dark', text: 'lift it', fixtureId: idOf(show, 1), photo: DOT, drawing: { picture: DOT, lines: [[0, 0, 1, 1]] }, to: { userId: 'mara', name: 'Mara Kell' } }, 'viewer');
+    expect(planned).toMatchObject({ summary: 'Left a note on unit 1: too dark, lift it (with a photo, with a drawing, for Mara Kell)' });
+    expect(note(show)).toMatchObject({ fixtureNumber: 1, to: { userId: 'mara' } });
+    expect(show.photos.size).toBe(2);
+    by(MARA, show, 'delete-fixtures', { ids: [idOf(show, 1)] });
+    expect(aboutNote(show, note(show) as never)).toBe('unit 1');
+    // Its pictures go with it, and come back with an undo of one change.
+    by(IDEN, show, 'delete-note', { id: note(show)?.id }, 'viewer');
+    expect(show.photos.size).toBe(0);
+    expect(by(IDEN, show, 'add-note', { kind: 'other', text: 'here', place: { x: 1, y: 2 } }, 'viewer')).toMatchObject({ summary: 'Left a note on a place on the stage: note, here' });
+    expect(by(IDEN, show, 'add-note', { kind: 'slow', words: { scriptId, from: 16, to: 25 } }, 'viewer')).toMatchObject({ summary: 'Left a note on “Cast off!”: too slow' });
+  });
+
+  test.each<[string, object, string]>([
+    ['words that are not there', { words: { scriptId: 'gone', from: 0, to: 5 } }, 'not-found'],
+    ['a unit that is gone', { fixtureId: 'gone' }, 'not-found'],
+    ['nothing said and nothing shown', { text: '' }, 'invalid'],
+    ['a photo that is no picture', { photo: 'data:text/html;base64,PGI+' }, 'invalid'],
+    ['a photo of half a megabyte', { photo: `data:image/png;base64,${'A'.repeat(500_000)}` }, 'invalid'],
+    ['a drawing beyond the picture', { drawing: { lines: [[0, 0, 2, 2]] } }, 'invalid'],
+    ['a drawing of one point', { drawing: { lines: [[0, 0]] } }, 'invalid'],
+  ])('%s is refused, and nothing is kept', (_, params, code) => {
+    const show = exampleShow();
+    expect(by(IDEN, show, 'add-note', { kind: 'other', text: 'x', ...params }, 'viewer')).toMatchObject({ code });
+    expect([show.notes.size, show.photos.size]).toEqual([0, 0]);
+  });
+
+  test('answers stand under it in their order, it is given to somebody, and a show keeps 200 pictures', () => {
+    const show = exampleShow();
+    by(IDEN, show, 'add-note', { kind: 'slow' }, 'viewer');
+    const id = note(show)?.id;
+    by(MARA, show, 'reply-note', { id, text: 'by how much?' });
+    by(IDEN, show, 'reply-note', { id, text: ' by half ' }, 'viewer');
+    expect(by(IDEN, show, 'reply-note', { id, text: '   ' }, 'viewer')).toMatchObject({ code: 'invalid' });
+    expect(note(show)?.replies?.map((r) => [r.by.name, r.text])).toEqual([['Mara Kell', 'by how much?'], ['Iden Vale', 'by half']]);
+    by(IDEN, show, 'give-note', { id, to: { userId: 'mara', name: 'Mara Kell' } }, 'viewer');
+    expect(note(show)?.to?.name).toBe('Mara Kell');
+    for (let i = 0; i < 200; i++) by(IDEN, show, 'add-note', { kind: 'other', photo: DOT }, 'viewer');
+    expect(by(IDEN, show, 'add-note', { kind: 'other', photo: DOT }, 'viewer')).toMatchObject({ code: 'limit' });
+  });
+});
+
+describe('a word of liking', () => {
+  const AT = { userId: 'mara', name: 'Mara Kell', at: '2026-11-24T20:00:00Z' };
+  const change = (show: MutableShow, name: string, params: unknown) => {
+    const planned = planEdit(show, 'owner', name, params, `l${edits++}`, MARA);
+    if (isRefusal(planned)) throw new Error(planned.message);
+    const lost = likesLost(show, planned.changes, AT);
+    show.apply([...planned.changes, ...lost]);
+    return lost;
+  };
+  const liked = (show: MutableShow, number: number): string => {
+    const id = show.cuesOf('main').find((c) => c.number === number * 1000)?.id ?? '';
+    by(IDEN, show, 'like-cue', { cueId: id, on: true }, 'viewer');
+    return id;
+  };
+
+  test('is lost when the cue looks or moves differently, with what changed; not for its name or note', () => {
+    const show = exampleShow();
+    cue(show, 1, { 1: 40 });
+    const id = liked(show, 1);
+    expect(by(IDEN, show, 'like-cue', { cueId: id, on: true }, 'viewer')).toMatchObject({ code: 'nothing' });
+    expect(change(show, 'change-cue', { id, set: { name: 'Dawn', note: 'x' } })).toEqual([]);
+    expect(change(show, 'change-cue', { id, set: { up_s: 9 } })).toMatchObject([{ after: { lost: { by: { name: 'Mara Kell' }, text: expect.stringMatching(/^cue 1: up .* → 9 s$/) } } }]);
+    // Once is enough; said again, it stands again.
+    expect(change(show, 'change-cue', { id, set: { up_s: 8 } })).toEqual([]);
+    by(IDEN, show, 'like-cue', { cueId: id, on: true }, 'viewer');
+    expect([...show.likes.values()]).toMatchObject([{ by: { name: 'Iden Vale' } }]);
+    expect(change(show, 'set-values', { cells: [{ cueId: id, fixtureId: idOf(show, 1), attribute: 'Dimmer', set: { level: 0.7 } }] })).toMatchObject([{ after: { lost: { text: 'intensity of fixture 1 in cue 1: 40 % → 70 %' } } }]);
+  });
+
+  test('is lost by what tracks into it from another cue, and kept where that does not reach', () => {
+    const show = exampleShow();
+    cue(show, 1, { 1: 40 });
+    cue(show, 2, { 2: 40 });
+    cue(show, 3, { 1: 90 });
+    liked(show, 2);
+    const three = liked(show, 3);
+    const one = show.cuesOf('main')[0]?.id;
+    const lost = change(show, 'set-values', { cells: [{ cueId: one, fixtureId: idOf(show, 1), attribute: 'Dimmer', set: { level: 0.7 } }] });
+    expect(lost).toMatchObject([{ after: { lost: { text: '1 value that it shows changed in cue 1' } } }]);
+    expect([...show.likes.values()].find((l) => l.cueId === three)?.lost).toBeUndefined();
+  });
+
+  test('goes with its cue, and is taken back by who gave it', () => {
+    const show = exampleShow();
+    cue(show, 1, { 1: 40 });
+    const id = liked(show, 1);
+    expect(by(MARA, show, 'like-cue', { cueId: id, on: false })).toMatchObject({ code: 'nothing' });
+    by(IDEN, show, 'like-cue', { cueId: id, on: false }, 'viewer');
+    expect(show.likes.size).toBe(0);
+    by(MARA, show, 'delete-cue', { id: liked(show, 1) });
+    expect(show.likes.size).toBe(0);
+  });
 });

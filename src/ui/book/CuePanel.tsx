@@ -10,6 +10,7 @@ import { edit } from '../state/actions';
 import { useBookList } from '../state/book';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { Time, Value } from './fields';
+import { Liked } from './Liked';
 
 const SELECT = 'mt-0.5 h-7 w-full rounded-md bg-ink px-1.5 text-[12.5px] shadow-[inset_0_0_0_1px_var(--color-edge)] disabled:text-dim';
 const CURVE_WORDS = { linear: 'Linear', smooth: 'Eased', 'ease-in': 'Slow start', 'ease-out': 'Slow end' } as const;
@@ -31,6 +32,7 @@ export function CuePanel({ cue }: { cue: CueRow }) {
       <p className="text-[12px] text-muted">
         Sets {plural(set, 'value')}, shows {shown}.{cue.block ? ' Blocked: nothing reaches past it.' : ''}
       </p>
+      <Liked cue={cue} />
       <div className="flex gap-2">
         <Value label="Number" mono value={label} disabled={disabled} onDone={(t) => { const n = parseCueNumber(t); return n === undefined ? 'Like 2 or 2.5' : change({ number: n }); }} />
         <Value label="Name" wide value={cue.name} disabled={disabled} onDone={text('name', 120)} />

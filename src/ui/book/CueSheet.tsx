@@ -1,7 +1,7 @@
 /** The cue sheet with ties: rows are cues, columns are groups and fixtures; a pill is set, a line tracks from it. Cells are drawn, cues are rows. */
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { ChevronsLeftRight, ChevronsRightLeft, Zap } from 'lucide-react';
+import { Award, ChevronsLeftRight, ChevronsRightLeft, Zap } from 'lucide-react';
 import { ContextMenu } from 'radix-ui';
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
@@ -87,6 +87,11 @@ export function CueSheet() {
       }),
     [people, me, cues, columns],
   );
+  const likes = show.version('likes');
+  const liked = useMemo(() => {
+    void likes;
+    return new Map([...show.likes.values()].map((l) => [l.cueId, l.lost ? `${l.by.name} liked it; it has changed since` : `${l.by.name} likes it`]));
+  }, [show, likes]);
   const at = cues.findIndex((c) => c.id === cue?.id);
   const now = cues.findIndex((c) => c.id === status?.cueId);
   const next = cues.findIndex((c) => c.id === status?.nextId);
@@ -343,6 +348,7 @@ export function CueSheet() {
                     <RowCell cue={row} before={cues[item.index - 1]} what="name" editing={own?.id === row.id && own.what === 'name'} begin={begin} onDone={() => setOwn(null)}>
                       <span className={`block truncate pr-1 ${isNow ? 'font-semibold' : ''}`} title={[row.name, row.note, row.operatorNote, row.designerNote].filter(Boolean).join(' · ')}>
                         {row.name || 'Unnamed'}
+                        {liked.has(row.id) && <Award size={12} aria-label={liked.get(row.id)} className={`mr-1 inline ${liked.get(row.id)?.includes('changed') ? 'text-warning' : 'text-lime'}`} />}
                         {row.actions && <Zap size={11} aria-label={row.actions.map((a) => actionWords(show, a)).join('; ')} className="ml-1 inline text-muted" />}
                         {here.has(row.id) && <span className="ml-1"><Others marks={here.get(row.id)} /></span>}
                       </span>

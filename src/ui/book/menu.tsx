@@ -1,5 +1,6 @@
 /** What can be done to the chosen cues, in one list: the menu of the bar and that of the right mouse button are made from it. */
 'use client';
+import { noteAbout } from '../notes/note-dialog';
 import { create } from 'zustand';
 import { edit, live, tryEdit } from '../state/actions';
 import { formatCueNumber } from '@/core/cues/number';
@@ -31,6 +32,7 @@ export function useCueActions(): MenuItem[] {
   return [
     { label: one ? `Go to ${what}` : 'Go to it', disabled: !one || !mayPlay(you.role), run: () => one && void live({ command: 'goto', cue: formatCueNumber(one.number), list: one.listId }) },
     { label: 'Make it next', disabled: !one || !mayPlay(you.role), run: () => one && void live({ command: 'arm', cue: formatCueNumber(one.number), list: one.listId }) },
+    { label: 'Leave a note …', disabled: !one, run: () => one && noteAbout({ cueId: one.id }) },
     { label: 'Insert a cue before …', first: true, disabled: !may || !one, run: () => ask('insert', 'before') },
     { label: 'Insert a cue after …', disabled: !may || !one, run: () => ask('insert', 'after') },
     { label: 'Many empty cues …', disabled: !may, run: () => ask('skeleton') },

@@ -31,6 +31,7 @@ import { HandMarks, useOwnHand } from './Hands';
 import { Spine } from './Spine';
 import { Unwritten } from './Unwritten';
 import { useKeepTyped } from '../state/typed';
+import { NoteDialog } from '../notes/NoteDialog';
 import { UnseenDialog } from './UnseenDialog';
 import { TopBar } from './TopBar';
 
@@ -165,6 +166,7 @@ export function Frame({ showId, volunteer, makes, children }: { showId: string; 
       {dialog === 'record' && <RecordDialog onClose={() => setDialog(null)} />}
       <BoardDialog open={dialog === 'board'} onClose={() => setDialog(null)} />
       <UnseenDialog />
+      <NoteDialog />
       <HandMarks />
       <LockScreen />
     </div>

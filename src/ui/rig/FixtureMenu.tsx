@@ -9,6 +9,7 @@ import { RowMenu, type RowItem } from '../parts/RowMenu';
 import { edit, live, said, tryEdit } from '../state/actions';
 import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
 import { CopyDialog, DeleteAsk, MacroDialog, SwapDialog } from './FixtureDialogs';
+import { noteAbout } from '../notes/note-dialog';
 import { doIt, useRig } from './rig-state';
 
 const useChosen = (): FixtureRow[] => {
@@ -42,6 +43,7 @@ function useItems(): RowItem[] {
     { label: `Light ${who}: at full, open white`, disabled: !plays, run: () => void said({ command: 'home' }) },
     { label: parked ? `Let ${who} off park` : `Park ${who}`, disabled: !plays, run: () => void live({ command: 'park', fixtures: numbers, on: !parked }) },
     { label: `Control of ${who} …`, disabled: !plays, run: () => doIt('macro') },
+    { label: 'Leave a note …', disabled: chosen.length !== 1 || you.role === 'volunteer', run: () => noteAbout({ fixtureId: chosen[0]?.id ?? '' }) },
     { label: 'Swap type …', first: true, disabled: !edits, run: () => doIt('swap') },
     { label: 'Copy programming …', disabled: !edits || chosen.length !== 1, run: () => doIt('copy') },
     { label: 'Also at …', disabled: !edits || chosen.length !== 1 || !on, run: () => doIt('patch') },

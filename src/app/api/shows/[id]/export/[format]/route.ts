@@ -1,6 +1,7 @@
 import { server } from '@/app/server/context';
 import { handle, member, stop } from '@/app/server/handle';
 import { cueSheet, scriptSheet, trackingSheet } from '@/app/server/papers/book-sheets';
+import { notesSheet } from '@/app/server/papers/notes-sheet';
 import { makePdf, type Paper } from '@/app/server/papers/paper';
 import { PATCH_PAPERS, patchPaper, type PatchPaper } from '@/app/server/papers/patch-sheet';
 import { writeCuesCsv } from '@/core/formats/cues-csv';
@@ -15,7 +16,7 @@ export const dynamic = 'force-dynamic';
 /** A file name that every system takes. */
 const fileName = (name: string, rest: string): string => `${name.normalize('NFKD').replace(/[^A-Za-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'show'}-${rest}`;
 
-/** `patch.csv`, `patch.pdf?by=number|universe|position|switches`; of a list `?list=` `cues.csv`, `cues.pdf`, `tracking.pdf?family=`; `script.pdf`. */
+/** `patch.csv`, `patch.pdf?by=number|universe|position|switches`; of a list `?list=` `cues.csv`, `cues.pdf`, `tracking.pdf?family=`; `script.pdf`, `notes.pdf`. */
 export const GET = (request: Request, { params }: { params: Promise<{ id: string; format: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id, format } = await params;
@@ -42,7 +43,7 @@ export const GET = (request: Request, { params }: { params: Promise<{ id: string
     const query = new URL(request.url).searchParams;
     const listId = query.get('list') ?? firstList(show)?.id ?? '';
     const list = show.lists.get(listId);
-    if (format !== 'script.pdf' && !list) stop(refuse('not-found', 'There is no such cue list.', { list: 'Unknown.' }));
+    if (format !== 'script.pdf' && format !== 'notes.pdf' && !list) stop(refuse('not-found', 'There is no such cue list.', { list: 'Unknown.' }));
     const pdf = async (paper: Paper, name: string): Promise<Response> => new Response(new Uint8Array(await makePdf(paper, new Date())), { headers: { 'content-type': 'application/pdf', 'content-disposition': `inline; filename="${fileName(showName(show), name)}"`, 'cache-control': 'no-store' } });
     switch (format) {
       case 'cues.csv':
@@ -54,12 +55,14 @@ export const GET = (request: Request, { params }: { params: Promise<{ id: string
         const known = FAMILIES.find((f) => f === family);
         return known ? pdf(trackingSheet(show, listId, known), `tracking-${known}.pdf`) : refuse('invalid', `A tracking sheet is of ${FAMILIES.join(', ')}.`, { family: 'Unknown.' });
       }
+      case 'notes.pdf':
+        return pdf(notesSheet(show), 'notes.pdf');
       case 'script.pdf': {
         const wanted = query.get('script');
         const script = (wanted === null ? undefined : show.scripts.get(wanted)) ?? [...show.scripts.values()][0];
         return script ? pdf(scriptSheet(show, script), 'script.pdf') : refuse('not-found', 'This show has no script yet.');
       }
       default:
-        return refuse('not-found', 'This kind of file is not one that Wingman writes: patch.csv, patch.pdf, cues.csv, cues.pdf, tracking.pdf and script.pdf are.');
+        return refuse('not-found', 'This kind of file is not one that Wingman writes: patch.csv, patch.pdf, cues.csv, cues.pdf, tracking.pdf, script.pdf and notes.pdf are.');
     }
   });
