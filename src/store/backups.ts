@@ -27,13 +27,13 @@ async function filesOf(folder: string, showId: string): Promise<Backup[]> {
 export const listBackups = (data: string, showId: string): Promise<Backup[]> => (ID.test(showId) ? filesOf(backupFolder(data), showId) : Promise.resolve([]));
 
 /** Writes one, whole or not at all, and takes away what is outdated. @returns undefined when the newest has this state already */
-export async function backUp(store: ShowStore, data: string, showId: string, now = new Date()): Promise<string | undefined> {
+export async function backUp(store: ShowStore, data: string, showId: string, now = new Date(), by = 'Wingman, by itself'): Promise<string | undefined> {
   const folder = join(backupFolder(data), showId);
   await mkdir(folder, { recursive: true, mode: 0o700 });
   const before = await filesOf(backupFolder(data), showId);
   const seq = (await store.open(showId))?.seq;
   if (seq === undefined || before[0]?.seq === seq) return undefined;
-  const written = await exportShow(store, showId, 'Wingman, by itself');
+  const written = await exportShow(store, showId, by);
   if (isRefusal(written)) return undefined;
   const name = `${now.toISOString().slice(0, 19).replaceAll(':', '-')}Z-${written.seq}.wingman`;
   await writeFile(join(folder, `${name}.part`), written.bytes, { mode: 0o600 });

@@ -57,6 +57,8 @@ export interface EditResult {
 
 const NO_SHOW = refuse('not-found', 'This show does not exist, or you are not one of its people.');
 
+/** So far back it is looked for what can be undone instead. */
+const UNDO_LOOKED_AT = 30;
 /** Copies of shows that are kept between edits; the oldest goes when there are more. */
 const KEPT_COPIES = 12;
 
@@ -164,6 +166,19 @@ export class ShowStore {
       if (isRefusal(planned)) return planned;
       return { changes: planned, summary: sayReversed(change.summary), reverts: head.seq };
     });
+  }
+
+  /** Own changes, newest first, that nothing stands against undoing: offered where the newest cannot be. */
+  async undoable(showId: string, userId: string, most: number): Promise<{ seq: number; summary: string }[]> {
+    const copy = await this.open(showId);
+    const { done } = await this.undoList(showId, userId);
+    const found: { seq: number; summary: string }[] = [];
+    for (const head of done.slice(-UNDO_LOOKED_AT).reverse()) {
+      if (!copy || found.length >= most) break;
+      const [change, ...since] = await changesAfter(this.db, showId, head.seq - 1);
+      if (change && change.seq === head.seq && !isRefusal(planReverse(copy.show, change, since))) found.push({ seq: head.seq, summary: head.summary });
+    }
+    return found;
   }
 
   private async commit(

@@ -230,6 +230,41 @@ describe('history and versions', () => {
   });
 });
 
+describe('undo past what others built on', () => {
+  test('names what stands in the way, and offers what else of one’s own can go', async () => {
+    const f = await freshShow();
+    const [one, two] = await patched(f);
+    await f.edit(mara, 'record-cue', recorded(one, 1, 0.5));
+    await f.edit(mara, 'record-cue', recorded(two, 2, 0.5));
+    const cues = (await f.show()).cuesOf('main');
+    await f.edit(mara, 'change-cue', { id: cues[0]?.id, set: { name: 'Dawn' } });
+    await f.edit(mara, 'change-cue', { id: cues[1]?.id, set: { up_s: 4 } });
+    await f.edit(tam, 'change-cue', { id: cues[1]?.id, set: { up_s: 6 } });
+    expect(await f.store.reverse(f.id, mara, 'undo', `e-${randomUUID()}`)).toMatchObject({ code: 'conflict', message: expect.stringContaining('cue 2 (by Tam Brevik)') });
+    const possible = await f.store.undoable(f.id, mara.userId, 3);
+    // The time that Tam built on stays out, and so does the recording beneath it.
+    expect(possible.map((p) => p.summary)).toEqual([expect.stringContaining('Dawn'), expect.stringContaining('cue 1'), expect.stringContaining('Patched')].slice(0, possible.length));
+    must(await f.store.reverseOne(f.id, mara, possible[0]?.seq ?? 0, `e-${randomUUID()}`));
+    expect((await f.show()).cuesOf('main').map((c) => [c.name, c.up_s])).toEqual([['', cues[0]?.up_s], ['', 6]]);
+  });
+
+  test('whether a cue is liked stands in nobody’s way; an undo gives the word back', async () => {
+    const f = await freshShow();
+    const [one] = await patched(f);
+    await f.edit(mara, 'record-cue', recorded(one, 1, 0.5));
+    const id = (await f.show()).cuesOf('main')[0]?.id;
+    await f.edit(iden, 'like-cue', { cueId: id, on: true });
+    await f.edit(mara, 'change-cue', { id, set: { up_s: 4 } });
+    expect([...(await f.show()).likes.values()][0]?.lost?.text).toMatch(/→ 4 s$/);
+    must(await f.store.reverse(f.id, mara, 'undo', `e-${randomUUID()}`));
+    expect([...(await f.show()).likes.values()][0]?.lost).toBeUndefined();
+    must(await f.store.reverse(f.id, mara, 'redo', `e-${randomUUID()}`));
+    await f.edit(iden, 'like-cue', { cueId: id, on: true });
+    must(await f.store.reverse(f.id, mara, 'undo', `e-${randomUUID()}`));
+    expect((await f.show()).cuesOf('main')[0]?.up_s).not.toBe(4);
+  });
+});
+
 describe('unseen work', () => {
   test('an edit that would overwrite it is refused with both, and written as it was decided', async () => {
     const f = await freshShow();

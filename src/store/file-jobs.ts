@@ -8,7 +8,7 @@ import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
 import { mapFixtures, MAPPINGS } from '../core/show/import-parts.ts';
 import type { Decisions } from '../core/show/merge.ts';
 import type { MutableShow } from '../core/show/show.ts';
-import { readBackup } from './backups.ts';
+import { backUp, readBackup } from './backups.ts';
 import { ShowStore, type Author } from './commit.ts';
 import type { Database } from './database.ts';
 import { bringIn, exportShow, incomingFile, mergeInto, openFile, otherFromFile, otherFromShow, previewMerge, takeIn, type Other } from './files.ts';
@@ -38,6 +38,7 @@ export type BringIn = z.infer<typeof BringIn>;
 export type FileJob =
   | { do: 'open'; userId: string }
   | { do: 'open-backup'; userId: string; data: string; showId: string; file: string }
+  | { do: 'back-up'; data: string; showId: string; by: string }
   | { do: 'take-in'; userId: string; name: string }
   | { do: 'write'; showId: string; by: string }
   | { do: 'merge'; showId: string; author: Author; from: Source; decisions: Decisions; editId: string; preview: boolean }
@@ -64,6 +65,10 @@ export async function doJob(db: Database, job: FileJob, bytes: Uint8Array): Prom
     case 'open-backup': {
       const read = await readBackup(job.data, job.showId, job.file);
       return isRefusal(read) ? read : wrapped(await openFile(db, job.userId, read, `${read.manifest.show.name.slice(0, 80)}, back-up ${read.manifest.made.slice(0, 16).replace('T', ' ')}`));
+    }
+    case 'back-up': {
+      const file = await backUp(store, job.data, job.showId, new Date(), job.by);
+      return file === undefined ? refuse('nothing', 'The newest back-up has all of this already.') : { answer: { file } };
     }
     case 'take-in': {
       const taken = await takeIn(db, job.userId, job.name, bytes);

@@ -205,8 +205,8 @@ describe('calls', () => {
     const { tables } = (await boss.ask(`/api/shows/${show}`)).json as { tables: { departments: { id: string; name: string }[]; scripts: { id: string; text: string; format: string }[]; calls: { cueId: string; scriptId: string; from: number; to: number }[] } };
     const script = tables.scripts.find((x) => x.format !== 'order');
     const spots = tables.departments.find((d) => d.name === 'Follow spots')?.id;
-    const seven = await cueId(7);
-    const after = tables.calls.find((c) => c.cueId === seven)?.to ?? 0;
+    const six = await cueId(6);
+    const after = tables.calls.find((c) => c.cueId === six)?.to ?? 0;
     const from = (script?.text.indexOf(' ', after + 2) ?? 0) + 1;
     await edit(mara, 'set-prompt', { set: { scriptId: script?.id, department: spots, label: 'Q 7, pick up Liss', from, to: from + 4 } });
     const booth = await phone('operator', `booth#${spots}`);
@@ -312,7 +312,7 @@ describe('notes', () => {
     await tablet.find('img[alt="The drawing"]');
     await (await tablet.find('[aria-label="For whom"]')).sendKeys('for Mara');
     await tablet.press('Leave this note');
-    await programmer.says('[data-testid=inbox-count]', /\d/);
+    await until(async () => (await rows()).notes.some((n) => n.text === 'Lift this corner'));
     const { notes, photos } = (await rows()) as unknown as { notes: { text: string; photo: string; to: { name: string }; drawing: { lines: number[][] }; id: string }[]; photos: { id: string; data: string }[] };
     const note = notes.find((n) => n.text === 'Lift this corner');
     expect(note).toMatchObject({ to: { name: 'Mara Kell' } });
@@ -345,7 +345,7 @@ describe('notes', () => {
     await tablet.press('Looked at, and liked');
     await tablet.says('[data-testid=liked]', 'You like it');
     await edit(mara, 'change-cue', { id: await cueId(7), set: { up_s: 8.5 } });
-    await tablet.says('[data-testid=liked]', /Mara Kell has changed it since: cue 7: up .* → 8.5 s/);
+    await tablet.says('[data-testid=liked]', /Mara Kell has changed it since: up .* → 8.5 s/);
     await designer.says('[data-testid=message-line]', 'Mara Kell changed cue 7, which you had liked');
     await mara.ask(`/api/shows/${show}/undo`, { way: 'undo' });
     await tablet.says('[data-testid=liked]', 'You like it');
@@ -356,7 +356,9 @@ describe('notes', () => {
     const tablet = await Screen.open(house, 'viewer');
     await tablet.driver.get(`${house.url}/shows/${show}/notes`);
     const word = await tablet.find('[data-call-of] ~ div [data-from]');
-    await word.click();
+    await tablet.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', word);
+    const seen = await tablet.driver.executeScript<{ x: number; y: number }>('const r = arguments[0].getClientRects()[0]; return { x: r.left + 14, y: r.top + r.height / 2 }', word);
+    await tablet.driver.actions().move({ x: Math.round(seen.x), y: Math.round(seen.y) }).click().perform();
     await tablet.says('[data-testid=note-about]', /About “\S+” in cue/);
     await tablet.press('Too slow');
     await until(async () => (await rows()).notes.some((n) => 'words' in n));
@@ -369,5 +371,66 @@ describe('notes', () => {
     await (await programmer.find('[role=dialog] textarea')).sendKeys('rattles');
     await programmer.press('Leave this note');
     await until(async () => (await rows()).notes.some((n) => n.text === 'rattles' && 'fixtureId' in n));
+  });
+});
+
+describe('history', () => {
+  const history = 'section[aria-label=History]';
+
+  test('says changes in values, is searched in words, is printed and exported', async () => {
+    await edit(mara, 'change-cue', { id: await cueId(9), set: { up_s: 11 } });
+    await edit(mara, 'change-cue', { id: await cueId(9), set: { up_s: 12.5, name: 'Skerry light, late' } });
+    await owner.place('crew');
+    await owner.tab('History');
+    await owner.says(`${history} li:first-child [data-testid=values]`, /cue 9: .*up 11 s → 12.5 s/);
+    await owner.fill('Words', 'skerry late');
+    await until(async () => (await owner.count(`${history} li[data-change]`)) === 1);
+    await owner.fill('Words', 'nobody ever did this');
+    await owner.says(history, 'Nothing of this has been changed');
+    await owner.fill('Words', '100%_sure');
+    await owner.says(history, 'Nothing of this has been changed');
+    const table = async (what: string): Promise<string> => (await fetch(`${house.url}/api/shows/${show}/export/log.csv?what=${what}`, { headers: { cookie: boss.cookies } })).text();
+    expect(await table('history')).toMatch(/^\ufeff?at,who,what\r\n.*Mara Kell/);
+    expect(await table('journal')).toMatch(/late_s,called_by/);
+    const pdf = await fetch(`${house.url}/api/shows/${show}/export/log.pdf?what=journal`, { headers: { cookie: boss.cookies } });
+    expect(pdf.headers.get('content-type')).toBe('application/pdf');
+  });
+
+  test('undo of what others built on names it, and offers the other changes', async () => {
+    await edit(mara, 'change-cue', { id: await cueId(11), set: { name: 'Mine to keep' } });
+    await edit(mara, 'change-cue', { id: await cueId(10), set: { up_s: 3.5 } });
+    await edit(boss, 'change-cue', { id: await cueId(10), set: { up_s: 4.5 } });
+    await programmer.place('book');
+    await (await programmer.find('[aria-label^="Undo your last edit"]')).click();
+    await programmer.says('[data-testid=message-line]', /cannot be undone: cue 10 \(by Yrsa Oddny\) changed since/);
+    await pressAt(programmer, '//section[@aria-label="Messages"]//button[starts-with(normalize-space(.), "Undo “")]');
+    await until(async () => (await rows()).cues.find((c) => c.number === 11_000)?.name !== 'Mine to keep');
+    expect((await rows()).cues.find((c) => c.number === 10_000)?.up_s).toBe(4.5);
+  });
+
+  test('a back-up by hand; panels as one arranged them, in another browser', async () => {
+    await owner.place('crew');
+    await owner.tab('Working apart');
+    await owner.press('Back up now');
+    await owner.says('[data-testid=message-line]', 'The back-up is written');
+    await owner.press('Back up now');
+    await owner.says('[data-testid=message-line]', 'has all of this already');
+    const width = (screen: Screen) => screen.driver.executeScript<number>("return Math.round(document.querySelector('section[aria-label=Groups]').getBoundingClientRect().width)");
+    await owner.place('stage');
+    const before = await width(owner);
+    const bar = await owner.find('[data-separator], [role=separator]');
+    const r = await bar.getRect();
+    await owner.driver.actions().move({ x: Math.round(r.x), y: Math.round(r.y + r.height / 2) }).press().move({ x: Math.round(r.x + 30), y: Math.round(r.y + 200) }).move({ x: Math.round(r.x + 70), y: Math.round(r.y + 200) }).release().perform();
+    await until(async () => (await width(owner)) > before + 40);
+    const after = await width(owner);
+    await until(async () => Object.keys(((await boss.ask('/api/me/preferences')).json as { layouts: object }).layouts).length > 0);
+    await new Promise((done) => setTimeout(done, 1200));
+    const other = await Screen.open(house, 'owner');
+    await other.openShow('The Night Ferry');
+    await until(async () => Math.abs((await width(other)) - after) < 6);
+    await other.close();
+    // Nobody else's panels are moved by it.
+    await designer.place('stage');
+    expect(Math.abs((await width(designer)) - before)).toBeLessThan(6);
   });
 });

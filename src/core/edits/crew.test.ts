@@ -166,7 +166,7 @@ describe('a word of liking', () => {
     const id = liked(show, 1);
     expect(by(IDEN, show, 'like-cue', { cueId: id, on: true }, 'viewer')).toMatchObject({ code: 'nothing' });
     expect(change(show, 'change-cue', { id, set: { name: 'Dawn', note: 'x' } })).toEqual([]);
-    expect(change(show, 'change-cue', { id, set: { up_s: 9 } })).toMatchObject([{ after: { lost: { by: { name: 'Mara Kell' }, text: expect.stringMatching(/^cue 1: up .* → 9 s$/) } } }]);
+    expect(change(show, 'change-cue', { id, set: { up_s: 9 } })).toMatchObject([{ after: { lost: { by: { name: 'Mara Kell' }, text: expect.stringMatching(/^up .* → 9 s$/) } } }]);
     // Once is enough; said again, it stands again.
     expect(change(show, 'change-cue', { id, set: { up_s: 8 } })).toEqual([]);
     by(IDEN, show, 'like-cue', { cueId: id, on: true }, 'viewer');

@@ -29,10 +29,13 @@ export function likesLost(show: Show, changes: readonly RowChange[], by: LikeRow
     const rows = own.get(like.cueId);
     const through = tracked.get(like.cueId);
     if (!cue || (!rows && !through)) return [];
-    const text = rows ? `${rows.slice(0, SAID).map((r) => sayRow(show, r)).join('; ')}${rows.length > SAID ? `; and ${rows.length - SAID} more` : ''}` : `${through?.slots === 1 ? '1 value' : `${through?.slots} values`} that it shows changed in ${sayOrigin(show, changes)}`;
+    const text = rows ? `${rows.slice(0, SAID).map((r) => sayOf(show, r)).join('; ')}${rows.length > SAID ? `; and ${rows.length - SAID} more` : ''}` : `${through?.slots === 1 ? '1 value' : `${through?.slots} values`} that it shows changed in ${sayOrigin(show, changes)}`;
     return [{ table: 'likes', id: like.id, before: like, after: { ...like, lost: { by, text: text.slice(0, MOST_CHARACTERS) } } }];
   });
 }
+
+/** Of the cue itself what it is called is known. */
+const sayOf = (show: Show, row: RowChange): string => (row.table === 'cues' ? sayRow(show, row).replace(/^cue [^:]*: /, '') : sayRow(show, row));
 
 /** Where a change came from that is seen in other cues. */
 function sayOrigin(show: Show, changes: readonly RowChange[]): string {

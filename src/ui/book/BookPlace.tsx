@@ -4,7 +4,7 @@ import { useRef, useState } from 'react';
 import { Group, Panel, useDefaultLayout } from 'react-resizable-panels';
 import { formatCueNumber } from '@/core/cues/number';
 import { OPEN_RECORD } from '../frame/ask';
-import { keep } from '../parts/keep';
+import { layouts } from '../state/preferences';
 import { Tabs } from '../parts/controls';
 import { Divider } from '../stage/StagePlace';
 import { lookAt, useBookList } from '../state/book';
@@ -73,9 +73,9 @@ function Foot() {
 export function BookPlace() {
   const { cues, list } = useBookList();
   const loaded = useScreen((s) => s.loaded);
-  const across = useDefaultLayout({ id: 'wingman-book', storage: keep });
-  const down = useDefaultLayout({ id: 'wingman-book-down', storage: keep });
-  const foot = useDefaultLayout({ id: 'wingman-book-foot', storage: keep });
+  const across = useDefaultLayout({ id: 'wingman-book', storage: layouts });
+  const down = useDefaultLayout({ id: 'wingman-book-down', storage: layouts });
+  const foot = useDefaultLayout({ id: 'wingman-book-foot', storage: layouts });
   return (
     <>
       <Group {...across} orientation="horizontal" className="h-full">

@@ -347,8 +347,8 @@ export function CueSheet() {
                     </RowCell>
                     <RowCell cue={row} before={cues[item.index - 1]} what="name" editing={own?.id === row.id && own.what === 'name'} begin={begin} onDone={() => setOwn(null)}>
                       <span className={`block truncate pr-1 ${isNow ? 'font-semibold' : ''}`} title={[row.name, row.note, row.operatorNote, row.designerNote].filter(Boolean).join(' · ')}>
-                        {row.name || 'Unnamed'}
                         {liked.has(row.id) && <Award size={12} aria-label={liked.get(row.id)} className={`mr-1 inline ${liked.get(row.id)?.includes('changed') ? 'text-warning' : 'text-lime'}`} />}
+                        {row.name || 'Unnamed'}
                         {row.actions && <Zap size={11} aria-label={row.actions.map((a) => actionWords(show, a)).join('; ')} className="ml-1 inline text-muted" />}
                         {here.has(row.id) && <span className="ml-1"><Others marks={here.get(row.id)} /></span>}
                       </span>

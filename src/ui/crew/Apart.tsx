@@ -123,12 +123,26 @@ function ChooseOther({ onChosen }: { onChosen: (other: OtherShow, what: 'merge' 
 
 function Backups() {
   const { showId, seq } = useScreen();
+  const [made, setMade] = useState('');
   const send = useSend();
-  const list = useLoad<{ backups: Backup[] }>(`/api/backups?show=${showId}`, seq);
+  const list = useLoad<{ backups: Backup[] }>(`/api/backups?show=${showId}`, `${seq}/${made}`);
   const found = list.data?.backups ?? [];
   return (
     <div className="mt-6 border-t border-line pt-4">
-      <h2 className={HEAD}>Back-ups</h2>
+      <div className="flex items-center gap-3">
+        <h2 className={HEAD}>Back-ups</h2>
+        <Button
+          onClick={() =>
+            void send<{ file: string }>('/api/backups', 'POST', { show: showId }).then((r) => {
+              if (!r) return;
+              setMade(r.file);
+              notice.done('The back-up is written.');
+            })
+          }
+        >
+          Back up now
+        </Button>
+      </div>
       <p className="mt-1 text-[12.5px] text-muted">Written by itself every ten minutes in which something changed, into the data folder: the newest 24, and one a day for two weeks.</p>
       <ul className="mt-2">
         {list.data && found.length === 0 && <li className="text-muted">The first is written within ten minutes.</li>}

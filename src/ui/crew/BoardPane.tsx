@@ -7,7 +7,7 @@ import { Button, Choice } from '../parts/controls';
 import { Boards } from '../frame/BoardDialog';
 import { useNow } from '../parts/use-now';
 import { useScreen } from '../state/store';
-import { LogList, WhenWho } from './LogList';
+import { LogList, Papers, WhenWho } from './LogList';
 import { useLog, useSend } from './use-load';
 
 /** What is known of a GO. */
@@ -56,6 +56,7 @@ export function BoardPane() {
           <h2 className="flex-1 text-[15px] font-semibold">
             Log <span className="ml-1 text-[12px] font-normal text-muted">newest first</span>
           </h2>
+          <Papers what="journal" />
           <Choice label="Show" className="w-40" value={kind} onChange={(e) => setKind(e.target.value)} options={KINDS} />
         </div>
         <LogList log={log} empty="Nothing of this has happened yet." className="mt-2">

@@ -1,7 +1,7 @@
 /** History: every change with who and when, by person, cue and fixture; the show as it was; undo of one, and along one's own list. */
 'use client';
 import { Eye, Undo2 } from 'lucide-react';
-import { useState } from 'react';
+import { useDeferredValue, useState } from 'react';
 import { notice } from '../state/messages';
 import { parseCueNumber } from '@/core/cues/number';
 import type { Member } from '@/core/live/answers';
@@ -10,10 +10,14 @@ import { firstList } from '@/core/show/show';
 import { Choice, Field, IconButton } from '../parts/controls';
 import { lookBack } from '../state/actions';
 import { mayEdit, useScreen, useShow } from '../state/store';
-import { LogList, WhenWho } from './LogList';
+import { LogList, Papers, WhenWho } from './LogList';
 import { useLoad, useLog, useSend, when } from './use-load';
 
-type Head = Omit<Change, 'rows' | 'editId'>;
+interface Head extends Omit<Change, 'rows' | 'editId'> {
+  /** Its first rows in values. */
+  lines: string[];
+  more: number;
+}
 interface Step {
   seq: number;
   summary: string;
@@ -27,11 +31,14 @@ export function HistoryPane() {
   const [user, setUser] = useState('');
   const [cue, setCue] = useState('');
   const [fixture, setFixture] = useState('');
+  const [words, setWords] = useState('');
+  const searched = useDeferredValue(words.trim());
+  const [opened, setOpened] = useState<ReadonlySet<number>>(new Set());
   const members = useLoad<{ members: Member[] }>(`/api/shows/${showId}/members`, people);
   const number = parseCueNumber(cue);
   const cueRow = number === undefined ? undefined : [...show.cues.values()].filter((c) => c.number === number).sort((a) => (a.listId === firstList(show)?.id ? -1 : 1))[0];
   const fixtureRow = show.fixtureByNumber(Number(fixture));
-  const query = new URLSearchParams({ last: String(PAGE), ...(user ? { user } : {}), ...(cueRow ? { cue: cueRow.id } : {}), ...(fixtureRow ? { fixture: fixtureRow.id } : {}) });
+  const query = new URLSearchParams({ last: String(PAGE), ...(user ? { user } : {}), ...(cueRow ? { cue: cueRow.id } : {}), ...(fixtureRow ? { fixture: fixtureRow.id } : {}), ...(searched ? { words: searched } : {}) });
   const log = useLog((before: number | undefined) => `/api/shows/${showId}/changes?${query}${before === undefined ? '' : `&before=${before}`}`, PAGE, seq, (a: { undone: number[]; changes: Head[] }) => a.changes, (h) => h.seq);
   const undone = new Set(log.newest?.undone);
   const may = mayEdit(you.role);
@@ -43,13 +50,22 @@ export function HistoryPane() {
           <Choice label="By" className="w-40" value={user} onChange={(e) => setUser(e.target.value)} options={[{ value: '', label: 'everybody' }, ...(members.data?.members ?? []).map((m) => ({ value: m.userId, label: m.name }))]} />
           <Field label="Cue" className="w-24" number value={cue} placeholder="any" problem={cue !== '' && !cueRow ? 'no such cue' : undefined} onChange={(e) => setCue(e.target.value)} />
           <Field label="Fixture" className="w-24" number value={fixture} placeholder="any" problem={fixture !== '' && !fixtureRow ? 'no such one' : undefined} onChange={(e) => setFixture(e.target.value)} />
-          <span className="ml-auto pb-1.5 text-[12px] text-muted">newest first</span>
+          <Field label="Words" className="min-w-0 max-w-52 flex-1" value={words} placeholder="in what was done" maxLength={200} onChange={(e) => setWords(e.target.value)} />
+          <Papers what="history" />
         </div>
         <LogList log={log} empty="Nothing of this has been changed since the show was made." className="mt-3">
           {(h) => (
             <li key={h.seq} data-change={h.seq} className="group grid min-h-9 grid-cols-[92px_120px_1fr_auto] items-center gap-2 border-b border-raised">
               <WhenWho at={h.at} title={`change ${h.seq}, ${h.at}`} userId={h.userId} userName={h.userName} />
-              <span className={undone.has(h.seq) ? 'text-dim line-through' : ''}>{h.summary}</span>
+              <span className="min-w-0 py-1">
+                <span className={undone.has(h.seq) ? 'text-dim line-through' : ''}>{h.summary}</span>
+                {h.lines.length > 0 && (
+                  <button type="button" data-testid="values" aria-expanded={opened.has(h.seq)} title={opened.has(h.seq) ? undefined : 'In values'} onClick={() => setOpened((now) => new Set(now.has(h.seq) ? [...now].filter((x) => x !== h.seq) : [...now, h.seq]))} className={`block w-full text-left text-[12px] leading-4 text-muted hover:text-soft ${opened.has(h.seq) ? '' : 'truncate'}`}>
+                    {opened.has(h.seq) ? h.lines.map((l, i) => <span key={i} className="block [overflow-wrap:anywhere]">{l}</span>) : h.lines[0]}
+                    {(opened.has(h.seq) ? h.more : h.more + h.lines.length - 1) > 0 && <span> and {opened.has(h.seq) ? h.more : h.more + h.lines.length - 1} more</span>}
+                  </button>
+                )}
+              </span>
               <span className="flex opacity-40 focus-within:opacity-100 group-hover:opacity-100">
                 <IconButton label={`Look at the show as it was after “${h.summary}”`} onClick={() => void lookBack({ seq: h.seq, name: `${when(h.at)}, after “${h.summary}”` })}>
                   <Eye size={14} />

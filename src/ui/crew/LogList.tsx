@@ -32,3 +32,19 @@ export function LogList<T>({ log, empty, className, children }: { log: { rows: r
     </ol>
   );
 }
+
+/** The log on paper, and as a table. */
+export function Papers({ what }: { what: 'history' | 'journal' }) {
+  const showId = useScreen((s) => s.showId);
+  const look = 'flex h-8 items-center rounded-md px-2 text-[12.5px] text-soft hover:bg-raised';
+  return (
+    <span className="ml-auto flex">
+      <a href={`/api/shows/${showId}/export/log.pdf?what=${what}`} target="_blank" rel="noreferrer" className={look}>
+        Print
+      </a>
+      <a href={`/api/shows/${showId}/export/log.csv?what=${what}`} download className={look}>
+        As a table
+      </a>
+    </span>
+  );
+}

@@ -45,7 +45,8 @@ export function Frame({ showId, volunteer, makes, children }: { showId: string; 
   const [dialog, setDialog] = useState<'help' | 'palette' | 'record' | 'board' | null>(null);
   const command = useRef<HTMLInputElement>(null);
   const [offers, setOffers] = useState<ReactNode>(null);
-  const loaded = useScreen((s) => s.loaded);
+  const arranged = usePreferences((s) => s.loaded);
+  const loaded = useScreen((s) => s.loaded) && arranged;
   const past = useScreen((s) => s.past);
 
   useNoNativeDrag();

@@ -46,7 +46,7 @@ export function NotesPage() {
             </button>
           </div>
           <div className="min-h-0 flex-1 border-t border-line max-[760px]:h-[34vh] max-[760px]:flex-none">
-            {script ? <Page big script={script} calls={calls} now={list?.cueId ?? null} next={list?.nextId ?? null} onCall={({ cue }) => (setPicked(cue.id), setSpot(null))} onWord={(from, to) => { const word = from === to ? wordAt(script.text, from) : { from, to }; if (!word) return; setPicked(calls.filter((c) => c.call.from <= word.from).at(-1)?.cue.id ?? null); setSpot({ scriptId: script.id, ...word }); }} /> : <p className="p-5 text-muted">This show has no script yet.</p>}
+            {script ? <Page big script={script} calls={calls} now={list?.cueId ?? null} next={list?.nextId ?? null} onCall={({ cue }) => (setPicked(cue.id), setSpot(null))} onWord={(from, to) => { const word = from === to ? wordAt(script.text, from) : { from, to }; setPicked(calls.filter((c) => c.call.from <= from).at(-1)?.cue.id ?? null); setSpot(word ? { scriptId: script.id, ...word } : null); }} /> : <p className="p-5 text-muted">This show has no script yet.</p>}
           </div>
         </section>
         <section aria-label="Notes" className="flex min-h-0 flex-col border-l border-line max-[760px]:border-l-0 max-[760px]:border-t">

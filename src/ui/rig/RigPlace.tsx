@@ -6,7 +6,7 @@ import { useState } from 'react';
 import { Group, Panel, useDefaultLayout } from 'react-resizable-panels';
 import type { TypeRow } from '@/core/show/rows';
 import { Tabs } from '../parts/controls';
-import { keep } from '../parts/keep';
+import { layouts } from '../state/preferences';
 import { Plan } from '../plan/Plan';
 import { Divider } from '../stage/StagePlace';
 import { mayEdit, useScreen } from '../state/store';
@@ -67,8 +67,8 @@ function Papers({ onImport }: { onImport: () => void }) {
 }
 
 export function RigPlace() {
-  const layout = useDefaultLayout({ id: 'wingman-rig', storage: keep });
-  const split = useDefaultLayout({ id: 'wingman-rig-middle', storage: keep });
+  const layout = useDefaultLayout({ id: 'wingman-rig', storage: layouts });
+  const split = useDefaultLayout({ id: 'wingman-rig-middle', storage: layouts });
   const { upper, lower, universe } = useRig();
   const findings = useFindings();
   const grave = findings.some((f) => f.grave);

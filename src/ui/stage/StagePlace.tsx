@@ -5,7 +5,7 @@ import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { CueStrip } from '../frame/CueLook';
-import { keep } from '../parts/keep';
+import { layouts } from '../state/preferences';
 import { Plan } from '../plan/Plan';
 import { useCueLook } from '../state/cue-look';
 import { useStage } from '../state/stage';
@@ -43,8 +43,8 @@ const AIMING: Partial<Record<string, string>> = {
 };
 
 export function StagePlace() {
-  const layout = useDefaultLayout({ id: 'wingman-stage', storage: keep });
-  const middle = useDefaultLayout({ id: 'wingman-stage-middle', storage: keep });
+  const layout = useDefaultLayout({ id: 'wingman-stage', storage: layouts });
+  const middle = useDefaultLayout({ id: 'wingman-stage-middle', storage: layouts });
   const { view, tool, arrange, sheet } = useStage();
   const role = useScreen((s) => s.you.role);
   const blind = useScreen((s) => s.programmer.blind);

@@ -292,7 +292,13 @@ export async function reverse(way: 'undo' | 'redo'): Promise<void> {
     const answer = await api<EditAnswer>(`/api/shows/${useScreen.getState().showId}/undo`, { method: 'POST', body: JSON.stringify({ way }) });
     notice.done(answer.summary);
   } catch (error) {
-    notice.error((error as Error).message);
+    const { showId } = useScreen.getState();
+    const message = (error as Error).message;
+    // What others have built on stays; what else of one's own can go is offered by name.
+    const instead = way === 'undo' && error instanceof ApiError && error.code === 'conflict' ? (await api<{ possible: { seq: number; summary: string }[] }>(`/api/shows/${showId}/undo?possible=1`).catch(() => ({ possible: [] }))).possible : [];
+    const undo = (seq: number): void => void api<EditAnswer>(`/api/shows/${showId}/undo`, { method: 'POST', body: JSON.stringify({ seq }) }).then((a) => notice.done(a.summary), (e: unknown) => notice.error((e as Error).message));
+    const short = (text: string): string => (text.length > 34 ? `${text.slice(0, 33)}…` : text);
+    notice.error(message, { id: 'undo-refused', ...(instead.length > 0 ? { duration: 20_000, ways: instead.slice(0, 2).map((c) => ({ label: `Undo “${short(c.summary)}” instead`, onClick: () => undo(c.seq) })) } : {}) });
   }
 }
 

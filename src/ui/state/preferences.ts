@@ -9,23 +9,41 @@ interface TypePreferences {
 }
 const RECENT_KEPT = 8;
 
-export const usePreferences = create<TypePreferences & { keys: OwnKeys; loaded: boolean }>(() => ({ recent: [], favourite: [], keys: {}, loaded: false }));
+export const usePreferences = create<TypePreferences & { keys: OwnKeys; layouts: Record<string, string>; loaded: boolean }>(() => ({ recent: [], favourite: [], keys: {}, layouts: {}, loaded: false }));
 
 export async function loadPreferences(): Promise<void> {
   if (usePreferences.getState().loaded) return;
   try {
-    const { types, keys } = await api<{ types: TypePreferences; keys: OwnKeys }>('/api/me/preferences');
-    usePreferences.setState({ ...types, keys, loaded: true });
+    const { types, keys, layouts } = await api<{ types: TypePreferences; keys: OwnKeys; layouts: Record<string, string> }>('/api/me/preferences');
+    usePreferences.setState({ ...types, keys, layouts, loaded: true });
   } catch {
-    // Without them the list is complete all the same.
+    // Without them the list is complete all the same, and panels stand as they are shipped.
+    usePreferences.setState({ loaded: true });
   }
 }
 
-function keep(change: Partial<TypePreferences & { keys: OwnKeys }>): void {
+function keep(change: Partial<TypePreferences & { keys: OwnKeys; layouts: Record<string, string> }>): void {
   usePreferences.setState(change);
-  const { recent, favourite, keys } = usePreferences.getState();
-  void api('/api/me/preferences', { method: 'PUT', body: JSON.stringify({ types: { recent, favourite }, keys }) }).catch(() => undefined);
+  const { recent, favourite, keys, layouts } = usePreferences.getState();
+  void api('/api/me/preferences', { method: 'PUT', body: JSON.stringify({ types: { recent, favourite }, keys, layouts }) }).catch(() => undefined);
 }
+
+/** A divider is dragged in many steps; the last one is kept. */
+const SETTLES_MS = 800;
+let settling: ReturnType<typeof setTimeout> | undefined;
+
+/** How panels are arranged: each person's own, on every machine. */
+export const layouts: Pick<Storage, 'getItem' | 'setItem'> = {
+  getItem: (key) => usePreferences.getState().layouts[key] ?? null,
+  setItem: (key, value) => {
+    const now = usePreferences.getState();
+    // What panels say as they come up, before it is known how they were, is nobody's arrangement.
+    if (!now.loaded || now.layouts[key] === value) return;
+    usePreferences.setState({ layouts: { ...now.layouts, [key]: value } });
+    clearTimeout(settling);
+    settling = setTimeout(() => keep({}), SETTLES_MS);
+  },
+};
 
 export function toggleFavourite(typeId: string): void {
   const { favourite } = usePreferences.getState();

@@ -14,12 +14,16 @@ export const GET = (request: Request): Promise<Response> =>
     return { backups: await listBackups(server().data, show) };
   });
 
-/** The way back: a back-up as a show of its own, beside the one that it is of. */
+/** One by hand, now; or the way back: a back-up as a show of its own, beside the one that it is of. */
 export const POST = (request: Request): Promise<Response> =>
   handle(request, async () => {
-    const who = await person(request, 'make shows');
-    const { show, file } = await body(request, z.object({ show: z.string().max(120), file: z.string().max(120) }));
-    await member(request, show, 'decide about the show');
+    const { show, file } = await body(request, z.object({ show: z.string().max(120), file: z.string().max(120).optional() }));
     const { files, data } = server();
+    if (file === undefined) {
+      const owner = await member(request, show, 'decide about the show');
+      return fileAnswer(await files.do({ do: 'back-up', data, showId: show, by: owner.name }));
+    }
+    const who = await person(request, 'make shows');
+    await member(request, show, 'decide about the show');
     return fileAnswer(await files.do({ do: 'open-backup', userId: who.userId, data, showId: show, file }));
   });

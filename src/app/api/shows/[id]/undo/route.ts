@@ -10,11 +10,14 @@ export const dynamic = 'force-dynamic';
 const newId = (): string => randomUUID().slice(0, 18);
 const LONGEST_JUMP = 200;
 
-/** What you have done and undone, newest first. */
+const OFFERED = 3;
+
+/** What you have done and undone, newest first; with `?possible=1` the newest of it that can be undone by themselves. */
 export const GET = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
     const who = await member(request, id, 'see the show');
+    if (new URL(request.url).searchParams.get('possible') === '1') return { possible: await server().store.undoable(id, who.userId, OFFERED) };
     const { done, undone } = await server().store.undoList(id, who.userId);
     const last = done.slice(-LONGEST_JUMP).reverse();
     return { done: last.map(({ seq, summary }) => ({ seq, summary })), undone: undone.slice(-LONGEST_JUMP).map(({ seq, summary }) => ({ seq, summary })) };

@@ -1,6 +1,7 @@
 import { server } from '@/app/server/context';
 import { handle, member, stop } from '@/app/server/handle';
 import { cueSheet, scriptSheet, trackingSheet } from '@/app/server/papers/book-sheets';
+import { logPaper, LOGS, logTable, readLog } from '@/app/server/papers/log-sheet';
 import { notesSheet } from '@/app/server/papers/notes-sheet';
 import { makePdf, type Paper } from '@/app/server/papers/paper';
 import { PATCH_PAPERS, patchPaper, type PatchPaper } from '@/app/server/papers/patch-sheet';
@@ -16,7 +17,7 @@ export const dynamic = 'force-dynamic';
 /** A file name that every system takes. */
 const fileName = (name: string, rest: string): string => `${name.normalize('NFKD').replace(/[^A-Za-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'show'}-${rest}`;
 
-/** `patch.csv`, `patch.pdf?by=number|universe|position|switches`; of a list `?list=` `cues.csv`, `cues.pdf`, `tracking.pdf?family=`; `script.pdf`, `notes.pdf`. */
+/** `patch.csv`, `patch.pdf?by=number|universe|position|switches`; of a list `?list=` `cues.csv`, `cues.pdf`, `tracking.pdf?family=`; `script.pdf`, `notes.pdf`; `log.csv` and `log.pdf?what=history|journal`. */
 export const GET = (request: Request, { params }: { params: Promise<{ id: string; format: string }> }): Promise<Response> =>
   handle(request, async () => {
     const { id, format } = await params;
@@ -30,6 +31,12 @@ export const GET = (request: Request, { params }: { params: Promise<{ id: string
     const loaded = await loadShow(server().db, id);
     if (!loaded) stop(refuse('not-found', 'This show does not exist.'));
     const { show } = loaded;
+    if (format === 'log.csv' || format === 'log.pdf') {
+      const what = LOGS.find((l) => l === (new URL(request.url).searchParams.get('what') ?? 'history')) ?? stop(refuse('invalid', `A log is ${LOGS.join(' or ')}.`, { what: 'Unknown.' }));
+      const lines = await readLog(server().db, id, what);
+      const [body, type] = format === 'log.csv' ? [`\ufeff${logTable(lines, what)}`, 'text/csv; charset=utf-8'] : [new Uint8Array(await makePdf(logPaper(show, lines, what), new Date())), 'application/pdf'];
+      return new Response(body, { headers: { 'content-type': type, 'content-disposition': `${format === 'log.csv' ? 'attachment' : 'inline'}; filename="${fileName(showName(show), `${what}.${format.slice(4)}`)}"`, 'cache-control': 'no-store' } });
+    }
     if (format === 'patch.csv') {
       // The mark at the start tells spreadsheets that it is UTF-8.
       return new Response(`\ufeff${writePatchCsv(show)}`, { headers: { 'content-type': 'text/csv; charset=utf-8', 'content-disposition': `attachment; filename="${fileName(showName(show), 'patch.csv')}"`, 'cache-control': 'no-store' } });
@@ -63,6 +70,6 @@ export const GET = (request: Request, { params }: { params: Promise<{ id: string
         return script ? pdf(scriptSheet(show, script), 'script.pdf') : refuse('not-found', 'This show has no script yet.');
       }
       default:
-        return refuse('not-found', 'This kind of file is not one that Wingman writes: patch.csv, patch.pdf, cues.csv, cues.pdf, tracking.pdf, script.pdf and notes.pdf are.');
+        return refuse('not-found', 'This kind of file is not one that Wingman writes: patch.csv, patch.pdf, cues.csv, cues.pdf, tracking.pdf, script.pdf, notes.pdf, log.csv and log.pdf are.');
     }
   });
