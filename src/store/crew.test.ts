@@ -17,7 +17,7 @@ import { note, readJournal } from './journal.ts';
 import { migrate } from './migrate.ts';
 import { acceptInvitation, accountByInvitation, checkPin, invite, isLocked, listInvitations, lockSession, readInvitation, setPin, signOutEverywhere, withdrawInvitation } from './people.ts';
 import { beat, playerAddress, register, sequencesNow } from './players.ts';
-import { changesAfter, createShow, listMembers, listShows, loadShow, membership, purgeDeleted, roleOf, setMember, setShowState } from './shows.ts';
+import { changesAfter, createShow, listCopies, listMembers, listShows, loadShow, membership, purgeDeleted, roleOf, setMember, setShowState } from './shows.ts';
 import { listVersions, keepVersion } from './versions.ts';
 
 let db: Database;
@@ -456,6 +456,39 @@ describe('files, copies and coming together', () => {
     await f.edit(mara, 'record-cue', recorded(two, 2, 0.9));
     must(await mergeInto(f.store, f.id, tam, otherFromFile(back), { rules: [], choices: {} }, `e-${randomUUID()}`));
     expect([level(await f.show(), 1, one), level(await f.show(), 2, two)]).toEqual([0.4, 0.9]);
+  });
+
+  test('somebody else’s file merges for whoever brings it, without a place in the show that it is of', async () => {
+    const f = await freshShow({});
+    const [one] = await patched(f);
+    const written = must(await exportShow(f.store, f.id, 'Mara Kell'));
+    const home = must(await openFile(db, tam.userId, must(await takeIn(db, tam.userId, 'x', written.bytes)).file));
+    must(await f.store.edit(home.id, tam, { edit: 'record-cue', params: recorded(one, 1, 0.4), editId: `e-${randomUUID()}` }));
+    const bytes = must(await exportShow(f.store, home.id, 'Tam Brevik')).bytes;
+    // Tam is not in Mara's show, nor Mara in Tam's; the show that the file is of may even be gone here, or never have been.
+    await db.deleteFrom('shows').where('id', '=', home.id).execute();
+    const brought = must(await takeIn(db, mara.userId, 'from-tam', bytes));
+    must(await mergeInto(f.store, f.id, mara, otherFromFile(must(await incomingFile(db, mara.userId, brought.id))), { rules: [], choices: {} }, `e-${randomUUID()}`));
+    expect(level(await f.show(), 1, one)).toBe(0.4);
+    expect(await membership(db, f.id, tam.userId)).toBeUndefined();
+  });
+
+  test('an owner sees who copied the show, and how far they are from it, also after a merge and its undo', async () => {
+    const f = await freshShow();
+    const [one, two] = await patched(f);
+    const copy = must(await copyShow(f.store, f.id, tam.userId, 'Tam’s copy'));
+    const far = async () => (await listCopies(db, f.id)).map((c) => [c.name, c.owners.join(), c.there, c.here, c.merged]);
+    expect(await far()).toEqual([['Tam’s copy', 'Tam Brevik', 0, 0, false]]);
+    must(await f.store.edit(copy.id, tam, { edit: 'record-cue', params: recorded(one, 1, 0.4), editId: `e-${randomUUID()}` }));
+    await f.edit(mara, 'record-cue', recorded(two, 2, 0.4));
+    await f.edit(mara, 'record-cue', recorded(two, 3, 0.4));
+    expect(await far()).toEqual([['Tam’s copy', 'Tam Brevik', 1, 2, false]]);
+    must(await mergeInto(f.store, f.id, mara, must(await otherFromShow(f.store, copy.id)), { rules: [], choices: {} }, `e-${randomUUID()}`));
+    expect(await far()).toEqual([['Tam’s copy', 'Tam Brevik', 0, 0, true]]);
+    must(await f.store.reverse(f.id, mara, 'undo', `e-${randomUUID()}`));
+    expect((await far())[0]?.slice(2)).toEqual([1, 4, false]);
+    await setShowState(db, copy.id, 'deleted', 'Tam Brevik');
+    expect(await far()).toEqual([]);
   });
 
   test('shows that have nothing in common do not merge; their parts are brought in', async () => {

@@ -2,7 +2,7 @@
 import { randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
 import type { Role } from '../core/edits/edit.ts';
-import type { Member } from '../core/live/answers.ts';
+import type { CopyOf, Member } from '../core/live/answers.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import { newShowRows } from '../core/rig/defaults.ts';
 import { MutableShow, type RowChange } from '../core/show/show.ts';
@@ -83,6 +83,23 @@ export async function listShows(db: Database, userId: string): Promise<ShowHead[
   const air = await airShow(db);
   const names = new Map(rows.map((r) => [r.id, r.name]));
   return rows.map((r) => ({ id: r.id, name: r.name, venue: r.venue, role: r.role, seq: r.seq, changedAt: r.changed_at.toISOString(), onAir: r.id === air, archivedAt: r.archived_at?.toISOString() ?? null, deletedAt: r.deleted_at?.toISOString() ?? null, until: r.until?.toISOString() ?? null, origin: r.origin && { name: names.get(r.origin.id) ?? null, seq: r.origin.seq } }));
+}
+
+const COPIES_SAID = 100;
+
+/** Shows that began from this one, newest work first: whose they are, and how far both have gone since. What is in them is theirs. */
+export async function listCopies(db: Database, showId: string): Promise<CopyOf[]> {
+  const own = await db.selectFrom('shows').select('seq').where('id', '=', showId).executeTakeFirst();
+  const rows = await db.selectFrom('shows').select(['id', 'name', 'seq', 'origin', 'changed_at']).where(sql<boolean>`origin->>'id' = ${showId}`).where('deleted_at', 'is', null).orderBy('changed_at', 'desc').limit(COPIES_SAID).execute();
+  if (!own || rows.length === 0) return [];
+  const ids = rows.map((r) => r.id);
+  const owners = await db.selectFrom('members').innerJoin('user', 'user.id', 'members.user_id').select(['show_id', 'user.name']).where('show_id', 'in', ids).where('role', '=', 'owner').orderBy('user.name').execute();
+  const undone = await undoneOf(db, showId);
+  const merges = (await db.selectFrom('merges').select(['source_id', 'source_seq', 'seq']).where('show_id', '=', showId).where('source_id', 'in', ids).orderBy('source_seq', 'desc').execute()).filter((m) => !undone.has(m.seq));
+  return rows.map((r) => {
+    const merged = merges.find((m) => m.source_id === r.id);
+    return { id: r.id, name: r.name, owners: owners.filter((o) => o.show_id === r.id).map((o) => o.name), changedAt: r.changed_at.toISOString(), there: r.seq - (merged?.source_seq ?? 0), here: own.seq - (merged?.seq ?? r.origin?.seq ?? 0), merged: merged !== undefined };
+  });
 }
 
 const SHOWS_PER_PERSON = 500;

@@ -78,6 +78,29 @@ describe('people', () => {
     await guest.close();
   });
 
+  test('somebody who has an account signs in on the invitation, and goes on; who is signed in as another goes on as themselves', async () => {
+    const invite = async (): Promise<string> => ((await boss.ask(`/api/shows/${show}/invitations`, { role: 'viewer' })).json as { path: string }).path;
+    const { id } = (await boss.ask('/api/shows', { name: 'Another' })).json as { id: string };
+    const path = ((await boss.ask(`/api/shows/${id}/invitations`, { role: 'viewer' })).json as { path: string }).path;
+    const guest = await Screen.openAt(house, path);
+    await guest.tab('I have an account');
+    await guest.fill('E-mail', 'operator@tidewater.example');
+    await guest.fill('Your password', 'wrong one');
+    await guest.press('Sign in, and come in');
+    await guest.says('[role=alert]', 'do not belong together');
+    await guest.fill('Your password', 'tidewater');
+    await guest.press('Sign in, and come in');
+    await guest.says('[data-testid=show-name]', 'Another');
+    // In already: said, and the way to one's shows.
+    await guest.driver.get(`${house.url}${await invite()}`);
+    await guest.press('Come in as Tam Brevik');
+    await guest.says('[role=alert]', 'You are in “The Night Ferry” already, as operator');
+    await guest.press('Not Tam Brevik: sign out, and go on here');
+    await guest.says('main', 'I have an account');
+    await guest.close();
+    await boss.ask(`/api/shows/${id}/state`, { to: 'deleted' });
+  });
+
   test('who is here is seen: where, on which cue; and one goes along with them', async () => {
     await programmer.place('book');
     await (await programmer.find('[data-sheet-cue="9"]')).click();

@@ -61,6 +61,7 @@ const ROUTES: Record<string, Walk> = {
   'GET shows/[id]/changes': { may: LOOKERS },
   'GET shows/[id]/export/[format]': { may: LOOKERS },
   'POST shows/[id]/edits': { may: LOOKERS, body: {} },
+  'GET shows/[id]/copies': { may: ['owner'] },
   'GET shows/[id]/compare': { may: LOOKERS },
   'GET shows/[id]/members': { may: LOOKERS },
   'PUT shows/[id]/members': { may: ['owner'], body: {} },

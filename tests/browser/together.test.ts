@@ -364,6 +364,7 @@ describe('notes', () => {
     await until(async () => (await rows()).notes.some((n) => 'words' in n));
     await tablet.close();
     await programmer.place('rig');
+    await programmer.tab('Fixtures');
     await programmer.command('5');
     await programmer.driver.actions().contextClick(await programmer.find('[data-fixture="5"]')).perform();
     await programmer.driver.findElement(By.xpath('//*[@role="menuitem"][starts-with(normalize-space(.), "Leave a note")]')).click();

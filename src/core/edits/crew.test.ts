@@ -112,7 +112,7 @@ describe('notes as designers write them', () => {
     // Its pictures go with it, and come back with an undo of one change.
     by(IDEN, show, 'delete-note', { id: note(show)?.id }, 'viewer');
     expect(show.photos.size).toBe(0);
-    expect(by(IDEN, show, 'add-note', { kind: 'other', text: 'here', place: { x: 1, y: 2 } }, 'viewer')).toMatchObject({ summary: 'Left a note on a place on the stage: note, here' });
+    expect(by(IDEN, show, 'add-note', { kind: 'other', text: 'here', place: { x: 1, y: 2 } }, 'viewer')).toMatchObject({ summary: 'Left a note on a place on the stage: here' });
     expect(by(IDEN, show, 'add-note', { kind: 'slow', words: { scriptId, from: 16, to: 25 } }, 'viewer')).toMatchObject({ summary: 'Left a note on “Cast off!”: too slow' });
   });
 

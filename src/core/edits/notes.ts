@@ -11,6 +11,9 @@ const KEPT = 5000;
 const PHOTOS_KEPT = 200;
 export const NOTE_WORDS: Record<NoteKind, string> = { slow: 'too slow', fast: 'too fast', bright: 'too bright', dark: 'too dark', other: 'note' };
 
+/** What is wanted, in words; a note of another kind says it itself. */
+export const noteWords = (kind: NoteKind): string => (kind === 'other' ? '' : NOTE_WORDS[kind]);
+
 /** What a note is about, in words: `cue 12`, `unit 101`, `a place on the stage`, `“Cast off!”`, `the show`. */
 export function aboutNote(show: Pick<Show, 'cues' | 'fixtures'>, note: NoteRow): string {
   const cue = note.cueId === undefined ? undefined : show.cues.get(note.cueId);
@@ -73,7 +76,7 @@ export const addNote = defineEdit<Add>({
       ...(p.drawing ? { drawing: { lines: p.drawing.lines, ...(p.drawing.picture ? { picture: photos.at(-1)?.id } : {}) } } : {}),
     };
     const more = [p.photo ? 'with a photo' : '', p.drawing ? 'with a drawing' : '', p.to ? `for ${p.to.name}` : ''].filter(Boolean).join(', ');
-    return { changes: [...photos.map((photo) => insertRow('photos', photo)), insertRow('notes', row)], summary: `Left a note on ${aboutNote(show, row)}: ${NOTE_WORDS[p.kind]}${text ? `, ${text.slice(0, 80)}` : ''}${more ? ` (${more})` : ''}` };
+    return { changes: [...photos.map((photo) => insertRow('photos', photo)), insertRow('notes', row)], summary: `Left a note on ${aboutNote(show, row)}${[noteWords(p.kind), text.slice(0, 80)].filter(Boolean).map((w, i) => (i === 0 ? `: ${w}` : `, ${w}`)).join('')}${more ? ` (${more})` : ''}` };
   },
 });
 

@@ -11,7 +11,7 @@ export const setPart = defineEdit<Params>({
   name: 'set-part',
   params: Params,
   roles: EDITORS,
-  plan: (show, p, { newId, by }) => {
+  plan: (show, p, { newId }) => {
     const { set } = p;
     const old = p.id === undefined ? undefined : show.parts.get(p.id);
     if (p.id !== undefined && !old) return refuse('not-found', 'This part has been given back meanwhile. Nothing was changed.');
@@ -27,7 +27,7 @@ export const setPart = defineEdit<Params>({
     if (missing) return refuse('not-found', 'Something of this part has been deleted meanwhile. Nothing was changed.');
     const row: PartRow = { ...set, id: old?.id ?? newId() };
     const of = [set.fixtures.length > 0 ? plural(set.fixtures.length, 'fixture') : '', set.lists.length > 0 ? plural(set.lists.length, 'list') : ''].filter(Boolean).join(' and ');
-    return { changes: [old ? replaceRow('parts', old, row) : insertRow('parts', row)], summary: `Gave part “${row.name}”, ${of}, to ${row.userId === by.userId ? 'themselves' : row.userName}` };
+    return { changes: [old ? replaceRow('parts', old, row) : insertRow('parts', row)], summary: `Gave part “${row.name}”, ${of}, to ${row.userName}` };
   },
 });
 

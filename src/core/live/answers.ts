@@ -47,6 +47,18 @@ export interface JournalEntry {
   data: Record<string, unknown>;
 }
 
+/** A show that began from another. */
+export interface CopyOf {
+  id: string;
+  name: string;
+  owners: string[];
+  changedAt: string;
+  /** Changes there, and here, since it was copied or merged last. */
+  there: number;
+  here: number;
+  merged: boolean;
+}
+
 export interface Backup {
   showId: string;
   file: string;

@@ -1,6 +1,6 @@
 /** Whom a change concerns besides its author, and in what words: whose work it undid or wrote over, who was given or noted what. */
 import { formatCueNumber } from '../cues/number.ts';
-import { aboutNote, NOTE_WORDS } from '../edits/notes.ts';
+import { aboutNote, noteWords } from '../edits/notes.ts';
 import { plural } from '../edits/edit.ts';
 import type { InboxKind, InboxPlace } from '../live/inbox.ts';
 import type { LikeRow, NoteRow, PartRow } from './rows.ts';
@@ -91,7 +91,7 @@ function parts(show: Show, change: Change): Concern[] {
   });
 }
 
-const noteText = (note: NoteRow): string => `${NOTE_WORDS[note.kind]}${note.text ? `: “${note.text}”` : ''}`;
+const noteText = (note: NoteRow): string => [noteWords(note.kind), note.text ? `“${note.text}”` : ''].filter(Boolean).join(': ') || (note.photo || note.drawing ? 'with a picture' : '');
 
 function notes(show: Show, change: Change, against: Against): Concern[] {
   return change.rows.flatMap((row): Concern[] => {

@@ -3,11 +3,14 @@ import { formatCueNumber } from '../cues/number.ts';
 import { numberRanges } from '../edits/ranges.ts';
 import { formatPoints } from '../rig/addresses.ts';
 import { attributeInfo } from '../rig/attributes.ts';
-import type { AnyRow, PatchPoint, RowOf, TableName, ValueRow } from './rows.ts';
+import type { AnyRow, NoteKind, PatchPoint, RowOf, TableName, ValueRow } from './rows.ts';
 import type { Show } from './show.ts';
 
 /** What words need of a show. */
 export type Named = Pick<Show, 'fixtures' | 'cues' | 'lists' | 'palettes' | 'looks' | 'effects' | 'groups' | 'types' | 'circuits' | 'scripts'>;
+
+/** A name in quotes after what it is of; nothing where there is none. */
+const quoted = (name: string | undefined, before = ''): string => (name === undefined || name.trim() === '' ? '' : `${before} “${name}”`);
 
 /** A row in words: `fixture 12`, `cue 2.5`. */
 export function describeRow(show: Named, table: TableName, row: AnyRow | null): string {
@@ -23,7 +26,7 @@ export function describeRow(show: Named, table: TableName, row: AnyRow | null): 
       return `cue ${formatCueNumber(cue.number)}${list ? ` of ${list}` : ''}`;
     }
     case 'calls':
-      return `the call on “${(row as RowOf['calls']).quote}”`;
+      return `the call${quoted((row as RowOf['calls']).quote, ' on')}`;
     case 'values': {
       const { cueId, fixtureId, attribute } = row as ValueRow;
       const cue = show.cues.get(cueId);
@@ -34,14 +37,14 @@ export function describeRow(show: Named, table: TableName, row: AnyRow | null): 
     case 'effects':
     case 'faders':
     case 'lists':
-      return `${table.slice(0, -1)} ${named.number ?? ''} “${named.name ?? ''}”`;
+      return `${table.slice(0, -1)} ${named.number ?? ''}${quoted(named.name)}`;
     case 'groups':
     case 'layouts':
     case 'parts':
     case 'pages':
     case 'sounds':
     case 'pictures':
-      return `${table.slice(0, -1)} “${named.name ?? ''}”`;
+      return `${table.slice(0, -1)}${quoted(named.name)}`;
     case 'types': {
       const type = row as RowOf['types'];
       return `type ${type.maker} ${type.name}`;
@@ -53,7 +56,7 @@ export function describeRow(show: Named, table: TableName, row: AnyRow | null): 
     case 'circuits':
       return `circuit ${(row as RowOf['circuits']).name}`;
     case 'scripts':
-      return `script “${(row as RowOf['scripts']).title}”`;
+      return `script${quoted((row as RowOf['scripts']).title)}`;
     case 'pieces':
       return `“${(row as RowOf['pieces']).name || (row as RowOf['pieces']).kind}” of the plan`;
     case 'departments':
@@ -80,12 +83,14 @@ const FIELDS: Record<string, string> = {
   operatorNote: 'note for the operator', designerNote: 'note for the designer', call: 'called on', typeId: 'type', patch: 'address', wasAt: 'address before', hang: 'hangs on', noGrandMaster: 'not under the grand master',
   swapPanTilt: 'pan and tilt swapped', circuitId: 'circuit', any: 'for any unit', types: 'by type', fixtures: 'fixtures', groups: 'groups', listId: 'list', cueId: 'cue', userName: 'given to', userId: 'given to',
   lamp_K: 'lamp', weight_kg: 'weight', idle_W: 'idle', panSpeed_deg_s: 'pan speed', tiltSpeed_deg_s: 'tilt speed', scriptId: 'script', transforms: 'limits', wheels: 'wheel slots', z: 'height over the floor', height: 'how tall',
-  breaker_A: 'breaker', wire: 'number on the wire', watts: 'watts', cueNumber: 'cue', block: 'complete as it stands', from: 'place in the script', aside: 'findings put aside',
+  breaker_A: 'breaker', wire: 'number on the wire', watts: 'watts', cueNumber: 'cue', fixtureNumber: 'unit', fixtureId: 'unit', replies: 'answers', to: 'for', drawing: 'drawing', lost: 'changed since', department: 'department', block: 'complete as it stands', from: 'place in the script', aside: 'findings put aside',
 };
 export const fieldName = (field: string): string => FIELDS[field] ?? field.replace(/([A-Z])/g, ' $1').toLowerCase();
 
 /** Units of fields whose numbers are said as they are. */
 const UNITS: Record<string, string> = { lamp_K: ' K', weight_kg: ' kg', idle_W: ' W', watts: ' W', breaker_A: ' A', rotation: '°', lean: '°', panSpeed_deg_s: ' °/s', tiltSpeed_deg_s: ' °/s', z: ' m', height: ' m' };
+/** Kinds of notes, as they are left. */
+const KIND_WORDS: Record<NoteKind, string> = { slow: 'too slow', fast: 'too fast', bright: 'too bright', dark: 'too dark', other: 'in words' };
 export const PROTOCOL_NAMES: Record<RowOf['routes']['protocol'], string> = { sacn: 'sACN', artnet: 'Art-Net' };
 /** What a call keeps to be found again in a later draft; nobody reads it. */
 export const isHidden = (table: TableName, field: string): boolean => (table === 'calls' || table === 'prompts') && ['before', 'after', 'to'].includes(field);
@@ -120,8 +125,11 @@ export function sayField(show: Named, table: TableName, field: string, value: un
 function sayText(show: Named, field: string, value: string): string {
   if (field === 'circuitId') return show.circuits.get(value)?.name ?? 'one that is gone';
   if (field === 'scriptId') return show.scripts.get(value)?.title ?? 'one that is gone';
+  if (field === 'kind' && value in KIND_WORDS) return KIND_WORDS[value as NoteKind];
   if (field === 'protocol') return PROTOCOL_NAMES[value as keyof typeof PROTOCOL_NAMES];
   if (field === 'typeId') return show.types.get(value)?.name ?? value;
+  if (field === 'photo') return 'a photo';
+  if (field === 'fixtureId') return `unit ${show.fixtures.get(value)?.number ?? '?'}`;
   if (field === 'palette') return nameOf(show.palettes.get(value));
   if (field === 'look') return nameOf(show.looks.get(value));
   if (field === 'listId') return show.lists.get(value)?.name ?? value;
@@ -153,7 +161,11 @@ function sayObject(show: Named, field: string, value: Record<string, unknown>): 
   if (field === 'transforms') return entries.map(([k]) => attributeInfo(k).label.toLowerCase()).join(', ');
   if (field === 'effect') return nameOf(show.effects.get(String(value.id)));
   if (field === 'position' || field === 'point') return entries.map(([k, v]) => `${k} ${Number(v).toFixed(2)} m`).join(', ');
-  if (field === 'by' || field === 'done') return String(value.name);
+  if (field === 'by' || field === 'done' || (field === 'to' && 'name' in value)) return String(value.name);
+  if (field === 'lost') return String(value.text);
+  if (field === 'drawing') return `${Array.isArray(value.lines) ? value.lines.length : 0} lines`;
+  if (field === 'words') return `“${String(value.quote)}”`;
+  if (field === 'place') return entries.map(([k, v]) => `${k} ${Number(v).toFixed(2)} m`).join(', ');
   if (entries.length > 4 || entries.some(([, v]) => typeof v === 'object')) return `${entries.length} ${entries.length === 1 ? 'entry' : 'entries'}`;
   return entries.map(([k, v]) => `${fieldName(k)} ${sayField(show, 'cues', /_s$/.test(field) ? `${k}_s` : k, v)}`).join(', ');
 }

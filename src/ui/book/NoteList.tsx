@@ -3,7 +3,7 @@
 import { Check as Tick, MessageSquare, Printer, RotateCcw, X } from 'lucide-react';
 import { useState } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
-import { aboutNote, NOTE_WORDS } from '@/core/edits/notes';
+import { aboutNote, noteWords } from '@/core/edits/notes';
 import type { RowOf } from '@/core/show/rows';
 import { Dialog, IconButton } from '../parts/controls';
 import { Plan } from '../plan/Plan';
@@ -68,7 +68,7 @@ function Row({ note, onCue, tall }: { note: Note; onCue: ((cueId: string) => voi
   const [opened, setOpened] = useState(false);
   const [answering, setAnswering] = useState(false);
   const cue = note.cueId === undefined ? undefined : show.cues.get(note.cueId);
-  const words = note.kind === 'other' ? '' : NOTE_WORDS[note.kind];
+  const words = noteWords(note.kind);
   const number = cue?.number ?? note.cueNumber;
   const own = note.by.userId === you.userId;
   const about = note.fixtureId !== undefined || note.place || note.words ? aboutNote(show, note) : '';

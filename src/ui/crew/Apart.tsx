@@ -5,7 +5,7 @@ import { notice } from '../state/messages';
 import { Button, Choice, Dialog, Field, FileField } from '../parts/controls';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { plural } from '@/core/edits/edit';
-import type { Backup } from '@/core/live/answers';
+import type { Backup, CopyOf } from '@/core/live/answers';
 import { showName } from '@/core/show/show';
 import { api } from '../state/api';
 import { BringIn } from './BringIn';
@@ -47,6 +47,7 @@ export function Apart() {
           </Button>
           )}
         </div>
+        {you.role === 'owner' && <Copies onMerge={(o) => (setDoing('merge'), setOther(o))} />}
         {you.role === 'owner' && <Backups />}
         <Dialog open={copying} onOpenChange={setCopying} title="Make a copy" about="A show of your own, in rehearsal, to try things in. It remembers where it comes from, so that it can be merged back.">
           <form
@@ -118,6 +119,39 @@ function ChooseOther({ onChosen }: { onChosen: (other: OtherShow, what: 'merge' 
         </Button>
       </div>
     </div>
+  );
+}
+
+/** Who copied this show, and how far they are from it. */
+function Copies({ onMerge }: { onMerge: (other: OtherShow) => void }) {
+  const { showId, seq } = useScreen();
+  const copies = useLoad<{ copies: CopyOf[] }>(`/api/shows/${showId}/copies`, seq);
+  const mine = useLoad<{ shows: { id: string }[] }>('/api/shows', showId);
+  const found = copies.data?.copies ?? [];
+  return (
+    <section aria-label="Copies" className="mt-6 border-t border-line pt-4">
+      <h2 className={HEAD}>Copies of this show</h2>
+      {copies.data && found.length === 0 && <p className="mt-1 text-[12.5px] text-muted">Nobody has copied it in this house. Who takes a file along brings it back as a file.</p>}
+      <ul className="mt-1">
+        {found.map((c) => (
+          <li key={c.id} data-copy={c.id} className="flex min-h-11 items-center gap-3 border-b border-raised py-1">
+            <span className="min-w-0 flex-1">
+              <span className="block truncate font-medium">{c.name}</span>
+              <span className="block truncate text-[12px] text-muted">
+                {c.owners.join(', ')} · {c.there === 0 && c.here === 0 ? 'the same as here' : `${plural(c.there, 'change')} there, ${c.here} here`} since {c.merged ? 'it was merged' : 'it was copied'} · last {when(c.changedAt)}
+              </span>
+            </span>
+            {mine.data?.shows.some((s) => s.id === c.id) ? (
+              <Button disabled={c.there === 0} onClick={() => onMerge({ from: { show: c.id }, name: c.name })}>
+                Merge …
+              </Button>
+            ) : (
+              <span className="text-[12px] text-muted" title="Ask them for an invitation, or for it as a file">not yours to open</span>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

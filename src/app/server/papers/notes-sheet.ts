@@ -1,7 +1,7 @@
 /** Notes from the house on paper, for the morning: open ones by cue, with their pictures, then what was worked off. */
 import type { Content } from 'pdfmake/interfaces';
 import { formatCueNumber } from '@/core/cues/number';
-import { aboutNote, NOTE_WORDS } from '@/core/edits/notes';
+import { aboutNote, noteWords } from '@/core/edits/notes';
 import type { NoteRow } from '@/core/show/rows';
 import { showName, type Show } from '@/core/show/show';
 import { mono, plainText, RULED, type Paper } from './paper';
@@ -29,7 +29,7 @@ function row(show: Show, n: NoteRow): Content[] {
   const cue = n.cueId === undefined ? undefined : show.cues.get(n.cueId);
   const number = cue?.number ?? n.cueNumber;
   const about = n.fixtureId !== undefined || n.place || n.words ? aboutNote(show, n) : '';
-  const text = [n.kind === 'other' ? '' : NOTE_WORDS[n.kind], n.text].filter(Boolean).join(': ');
+  const text = [noteWords(n.kind), n.text].filter(Boolean).join(': ');
   const photo = n.photo === undefined ? undefined : show.photos.get(n.photo)?.data;
   return [
     { stack: [mono(number === undefined ? '–' : formatCueNumber(number), { bold: true, fontSize: 10 }), ...(cue?.name ? [plainText(cue.name, { fontSize: 7, color: '#555' })] : [])] },
