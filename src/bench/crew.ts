@@ -1,4 +1,4 @@
-/** Many people in one show for a minute, and two shows of 2,000 cues that went apart coming together again. */
+/** Many people in one show for minutes, and two shows of 2,000 cues that went apart coming together again. */
 import { fork } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import type { WebSocket } from 'ws';
@@ -7,8 +7,8 @@ import type { CueRow, FixtureRow } from '../core/show/rows.ts';
 import { Visitor } from './house.ts';
 import { hr, quantile, type Row, sleep } from './numbers.ts';
 
-const CLIENTS = 20;
-const SECONDS = 60;
+const CLIENTS = 40;
+const SECONDS = Number(process.env.WINGMAN_BENCH_CREW_S ?? 300);
 /** Each client holds something new so often, and one in every so many times changes the show. */
 const STEP_MS = 250;
 const EDIT_EVERY = 8;
@@ -19,7 +19,7 @@ interface Health {
   web: { memory_MB: number };
 }
 
-/** Twenty clients on the Ferry for a minute: everybody sets levels, those who may also edit. */
+/** Forty clients on the Ferry for five minutes: everybody sets levels and goes about, those who may also edit, with their hands in fields. */
 export async function measurePeople(url: string): Promise<Row[]> {
   const owner = await Visitor.signIn(url, 'owner');
   const { shows } = await owner.ask<{ shows: { id: string; name: string }[] }>('/api/shows');
@@ -33,6 +33,7 @@ export async function measurePeople(url: string): Promise<Row[]> {
   const commands: number[] = [];
   const asked = new Map<string, number>();
   const sockets: WebSocket[] = [];
+  let presences = 0;
   for (let i = 0; i < CLIENTS; i++) {
     const visitor = visitors[i % visitors.length] as Visitor;
     sockets.push(
@@ -40,7 +41,8 @@ export async function measurePeople(url: string): Promise<Row[]> {
         if (m.type === 'change') {
           const at = sent.get(m.change.editId);
           if (at !== undefined) arrivals.push(hr() - at);
-        } else if (m.type === 'reply' && m.id !== null) {
+        } else if (m.type === 'presence') presences++;
+        else if (m.type === 'reply' && m.id !== null) {
           const at = asked.get(`${i}/${m.id}`);
           if (at !== undefined) commands.push(hr() - at);
           asked.delete(`${i}/${m.id}`);
@@ -69,6 +71,8 @@ export async function measurePeople(url: string): Promise<Row[]> {
             () => failed++,
           );
         }
+        // Where somebody is, and what they write in, changes every second.
+        if (n % 4 === 0) socket.send(JSON.stringify({ type: 'presence', place: ['rig', 'stage', 'book', 'run'][(i + n) % 4], cue: tables.cues[(i + n) % tables.cues.length]?.id ?? null, device: 'a computer', hand: n % 8 === 0 ? `cues/${tables.cues[(i + n) % tables.cues.length]?.id}/Name` : null, doing: n % 8 === 0 ? 'Name of a cue' : '' }));
         await sleep(STEP_MS);
       }
     }),
@@ -81,7 +85,8 @@ export async function measurePeople(url: string): Promise<Row[]> {
     { what: '… to its arrival on every client', median: quantile(arrivals, 0.5), p99: quantile(arrivals, 0.99), unit: 'ms', wanted: 'p99 < 150', note: `${arrivals.length} arrivals of ${answers.length * CLIENTS}` },
     { what: '… a level set on the socket, sent to answered', median: quantile(commands, 0.5), p99: quantile(commands, 0.99), unit: 'ms', wanted: '', note: `${commands.length} commands` },
     { what: '… memory of the player for each socket, at its opening', median: perSocket, p99: perSocket, unit: 'kB', wanted: '' },
-    { what: '… memory of the player after the minute, over before', median: after.player.memory_MB - before.player.memory_MB, p99: after.player.memory_MB - before.player.memory_MB, unit: 'MB', wanted: '' },
+    { what: '… who is where, told to each screen a second', median: presences / CLIENTS / SECONDS, p99: presences / CLIENTS / SECONDS, unit: '/s', wanted: '< 7' },
+    { what: '… memory of the player after it, over before', median: after.player.memory_MB - before.player.memory_MB, p99: after.player.memory_MB - before.player.memory_MB, unit: 'MB', wanted: '' },
   ];
 }
 

@@ -594,6 +594,72 @@ describe('many at once', () => {
   }, 60_000);
 });
 
+describe('nobody overwritten', () => {
+  test.each([1, 2, 3])('whatever people set, choose and lose their connection over, every value is one that somebody chose over what they had seen (seed %i)', async (first) => {
+    const f = await freshShow({ tam: 'programmer', iden: 'programmer' });
+    const ids = await patched(f);
+    for (const n of [1, 2, 3]) await f.edit(mara, 'record-cue', { listId: 'main', number: n * 1000, values: ids.map((fixtureId) => ({ fixtureId, attribute: 'Dimmer', level: 0 })) });
+    const cues = (await f.show()).cuesOf('main').map((c) => c.id);
+    let seed = first * 7919;
+    const random = (n: number): number => {
+      seed = (seed * 1103515245 + 12345) % 2 ** 31;
+      return Math.floor((seed / 2 ** 31) * n);
+    };
+    const stores = [new ShowStore(db), new ShowStore(db)];
+    const start = (await f.store.open(f.id))?.seq ?? 0;
+    const people = [mara, tam, iden].map((who) => ({ who, seen: start, away: false }));
+    /** By edit id: what its author meant for each value, what they had seen, and what they chose when asked. */
+    const meant = new Map<string, { values: Map<string, number>; seen: number; decided: Record<string, 'mine' | 'theirs'>; decidedAt: number }>();
+    let level = 0;
+    const now = async (): Promise<number> => (await f.store.open(f.id))?.seq ?? 0;
+    const act = async (p: (typeof people)[number]): Promise<void> => {
+      if (random(6) === 0) p.away = !p.away;
+      if (!p.away) p.seen = await now();
+      const { seen } = p;
+      const editId = `n-${randomUUID()}`;
+      const cells = Array.from({ length: 1 + random(3) }, () => ({ cueId: cues[random(cues.length)] ?? '', fixtureId: ids[random(ids.length)] ?? '' })).filter((c, i, all) => all.findIndex((x) => x.cueId === c.cueId && x.fixtureId === c.fixtureId) === i);
+      const values = new Map(cells.map((c) => [`values/${c.cueId}:${c.fixtureId}:Dimmer`, ++level / 10_000] as const));
+      const params = { cells: cells.map((c) => ({ ...c, attribute: 'Dimmer', set: { level: values.get(`values/${c.cueId}:${c.fixtureId}:Dimmer`) } })) };
+      let decided: Record<string, 'mine' | 'theirs'> = {};
+      let decidedAt = seen;
+      for (let turn = 0; turn < 6; turn++) {
+        meant.set(editId, { values, seen, decided, decidedAt });
+        const request = { edit: 'set-values', params, editId, seen, ...(turn > 0 ? { decided, decidedAt } : {}) };
+        // Whoever loses the connection sends it again; both may arrive, on two servers.
+        const [answer] = await Promise.all([stores[random(2)]?.edit(f.id, p.who, request), ...(random(4) === 0 ? [stores[random(2)]?.edit(f.id, p.who, request)] : [])]);
+        if (!answer || !isRefusal(answer)) return;
+        expect(['unseen', 'nothing']).toContain(answer.code);
+        if (answer.code !== 'unseen' || random(5) === 0) return;
+        // They think about it, and others go on meanwhile.
+        await new Promise((done) => setTimeout(done, random(4)));
+        decided = { ...decided, ...Object.fromEntries((answer.unseen ?? []).map((u) => [u.key, random(2) === 0 ? ('mine' as const) : ('theirs' as const)])) };
+        decidedAt = answer.seq ?? decidedAt;
+      }
+    };
+    for (let step = 0; step < 25; step++) await Promise.all(people.map(act));
+    const log = await changesAfter(db, f.id, start, 10_000);
+    expect(log.length).toBeGreaterThan(30);
+    let over = 0;
+    for (const change of log) {
+      const m = meant.get(change.editId);
+      for (const row of change.rows) {
+        const key = `${row.table}/${row.id}`;
+        const after = row.table === 'values' ? row.after?.level : undefined;
+        expect(after).toBe(m?.values.get(key));
+        expect(m?.decided[key]).not.toBe('theirs');
+        // Others' work on it that its author had not seen: chosen over, in the state that it had when they chose.
+        const others = log.filter((c) => c.seq < change.seq && c.seq > (m?.seen ?? 0) && c.userId !== change.userId && c.rows.some((r) => r.id === row.id));
+        if (others.length === 0) continue;
+        over++;
+        expect(m?.decided[key]).toBe('mine');
+        expect(others.filter((c) => c.seq > (m?.decidedAt ?? 0))).toEqual([]);
+      }
+    }
+    expect(over).toBeGreaterThan(0);
+    expect(new Set(log.map((c) => c.editId)).size).toBe(log.length);
+  }, 60_000);
+});
+
 describe('players', () => {
   test('a beat is of the player on air alone: another one learns by it that it is not', async () => {
     const before = await db.selectFrom('installation').select(['player', 'player_id']).where('id', '=', 1).executeTakeFirstOrThrow();

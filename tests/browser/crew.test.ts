@@ -378,7 +378,7 @@ describe('remotes', () => {
     await live(boss, { command: 'goto', cue: '5', time: 0 });
     await tablet.says('[data-testid=notes-now]', '5');
     await tablet.press('Call 6');
-    await owner.says('[data-testid=called]', 'Called by Iden Vale');
+    await owner.says('[data-testid=called]', 'LX 6 called by Iden Vale');
     await new Promise((done) => setTimeout(done, 300));
     await live(boss, { command: 'go' });
     const [go] = await journal('go');
