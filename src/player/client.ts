@@ -296,7 +296,7 @@ export class Client {
       return;
     }
     if (parsed.type === 'ping') {
-      this.send({ type: 'pong', at: parsed.at, notKept: this.house.notKept });
+      this.send({ type: 'pong', at: parsed.at, clock: Date.now(), notKept: this.house.notKept });
       return;
     }
     if (!this.allowance.take(performance.now())) {

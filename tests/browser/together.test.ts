@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { By } from 'selenium-webdriver';
 import type chrome from 'selenium-webdriver/chrome';
+import { WebSocket } from 'ws';
 import { openHouse, Screen, Script, until, type House } from './wingman';
 
 jest.setTimeout(240_000);
@@ -433,5 +434,72 @@ describe('history', () => {
     // Nobody else's panels are moved by it.
     await designer.place('stage');
     expect(Math.abs((await width(designer)) - before)).toBeLessThan(6);
+  });
+});
+
+describe('what goes wrong', () => {
+  type Heard = { type: string; people?: { userId: string; screens: number; hands: { hand: string }[] }[]; left?: { userId: string; why: string }[] };
+  /** A screen as a program has it. */
+  const window = async (who: Script): Promise<{ socket: WebSocket; heard: Heard[]; last: (type: string) => Heard | undefined }> => {
+    const { ticket } = (await who.ask(`/api/shows/${show}/ticket`, {})).json as { ticket: string };
+    const socket = new WebSocket(`${house.url.replace('http', 'ws')}/live?ticket=${ticket}`);
+    const heard: Heard[] = [];
+    socket.on('message', (data, isBinary) => !isBinary && heard.push(JSON.parse(String(data)) as Heard));
+    await until(() => heard.some((m) => m.type === 'welcome'));
+    return { socket, heard, last: (type) => heard.filter((m) => m.type === type).at(-1) };
+  };
+
+  test('one account in five windows is one person: closing four is no leaving, and signing out ends the fifth and asks about the light', async () => {
+    const tam = await new Script(house).signIn('operator');
+    const tams = ((await tam.ask('/api/me')).json as { userId: string }).userId;
+    const watching = await window(boss);
+    const five = await Promise.all(Array.from({ length: 5 }, () => window(tam)));
+    const me = () => watching.last('presence')?.people?.find((p) => p.userId === tams);
+    await until(() => me()?.screens === 5);
+    five[2]?.socket.send(JSON.stringify({ type: 'presence', place: 'book', cue: null, device: 'a computer', hand: 'cues/x/Name', doing: 'Name of cue 1' }));
+    await until(() => me()?.hands.length === 1);
+    five[0]?.socket.send(JSON.stringify({ type: 'command', id: 1, command: { command: 'set', fixtures: [3], attribute: 'Dimmer', level: 0.4 } }));
+    for (const w of five.slice(0, 4)) w.socket.close();
+    await until(() => me()?.screens === 1 && me()?.hands.length === 0);
+    expect(watching.last('playback')?.left?.some((l) => l.userId === tams) ?? false).toBe(false);
+    await tam.ask('/api/auth/sign-out', {});
+    await until(() => watching.last('playback')?.left?.some((l) => l.userId === tams && l.why === 'out') ?? false);
+    await live(boss, { command: 'left-light', of: tams, do: 'go' });
+    await until(() => watching.last('playback')?.left?.length === 0);
+    watching.socket.close();
+  });
+
+  test('whoever holds the board and is taken out of the show leaves it free; who was to have it and has gone does not get it', async () => {
+    const tam = await new Script(house).signIn('operator');
+    const screen = await window(tam);
+    const tams = ((await tam.ask('/api/me')).json as { userId: string }).userId;
+    await live(boss, { command: 'board', do: 'take' });
+    await live(boss, { command: 'board', do: 'hand', to: tams });
+    const state = async () => ((await boss.ask(`/api/shows/${show}/stage`)).json as { holder: { userId: string } | null }).holder;
+    expect((await state())?.userId).toBe(tams);
+    const role = (to: string | null) => boss.ask(`/api/shows/${show}/members`, { email: 'operator@tidewater.example', role: to }, { method: 'PUT' });
+    await role(null);
+    await until(async () => (await state()) === null);
+    expect(screen.socket.readyState).not.toBe(WebSocket.OPEN);
+    await role('operator');
+    await live(boss, { command: 'board', do: 'take' });
+    expect((await live(boss, { command: 'board', do: 'hand', to: tams })).json).toMatchObject({ error: { message: expect.stringContaining('is not here now. Nothing was handed over') } });
+    expect((await state())?.userId).not.toBe(tams);
+    await live(boss, { command: 'board', do: 'leave' });
+  });
+
+  test('a device whose clock is wrong by an hour counts what has passed as everybody does', async () => {
+    await live(boss, { command: 'board', do: 'take' });
+    await live(boss, { command: 'goto', cue: '5', time: 0 });
+    await live(boss, { command: 'go' });
+    const tablet = await Screen.open(house, 'viewer');
+    await (tablet.driver as chrome.Driver).sendDevToolsCommand('Page.addScriptToEvaluateOnNewDocument', { source: 'const now = Date.now; Date.now = () => now() + 3600000;' });
+    await tablet.driver.get(`${house.url}/shows/${show}/caller`);
+    await tablet.says('[data-testid=caller-times]', /ACT ONE 0?0?:?\d?\d?:?\d\d/);
+    await new Promise((done) => setTimeout(done, 1500));
+    const said = await tablet.words('[data-testid=caller-times]');
+    expect(said).not.toMatch(/ 0?1:\d\d:\d\d SCENE/i);
+    expect(said).toMatch(/^ACT ONE (00:)?0\d:\d\d/);
+    await tablet.close();
   });
 });

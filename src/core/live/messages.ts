@@ -446,7 +446,7 @@ export type ServerMessage =
   /** A cue started a sound: screens that play sound play it. */
   | { type: 'sound'; sound: string }
   /** `notKept`: why nothing is being kept at the moment, or null. */
-  | { type: 'pong'; at: number; notKept: string | null };
+  | { type: 'pong'; at: number; /** The house’s clock, ms since 1970: a device’s own may be wrong. */ clock: number; notKept: string | null };
 
 export const SOCKET_LIMITS = { messageBytes: 2 * 1024 * 1024, commandsPerSecond: 120, levelsPerSecond: 25 } as const;
 

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { formatClock, formatTime } from '@/core/cues/clock';
 import { Page, useCalls } from '../book/ScriptPane';
 import { useElapsed } from '../frame/Spine';
-import { useNow } from '../parts/use-now';
+import { useHouseNow } from '../state/house-clock';
 import { said } from '../state/actions';
 import { RemoteBar } from '../remote/RemoteBar';
 import { useList, useScreen, useShow } from '../state/store';
@@ -87,7 +87,7 @@ function Times() {
   const { act, scene } = useScreen((s) => s.playback);
   const show = useShow();
   const list = useList();
-  const now = useNow();
+  const now = useHouseNow();
   const { elapsed, total, running } = useElapsed();
   const cue = list?.cueId ? show.cues.get(list.cueId) : undefined;
   const since = (iso: string): string => formatClock(Math.max(0, Math.floor((now - Date.parse(iso)) / 1000)));

@@ -1,15 +1,16 @@
 /** Run: what is on, what is next, the script, other lists and faders. Locked against editing until it is opened on purpose. */
 'use client';
-import { Lock, LockOpen, Radio, Volume2, VolumeX } from 'lucide-react';
+import { BellOff, BellRing, Lock, LockOpen, Radio, Volume2, VolumeX } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { formatClock } from '@/core/cues/clock';
 import { formatCueNumber } from '@/core/cues/number';
 import { Page, useCalls } from '../book/ScriptPane';
+import { setCallSound, useCallSound } from '../booth/call-sound';
 import { Button, Dialog } from '../parts/controls';
 import { Plan } from '../plan/Plan';
 import { live, useWatch } from '../state/actions';
 import { setGoKey, setSound, useRun } from '../state/run';
-import { useNow } from '../parts/use-now';
+import { useHouseNow } from '../state/house-clock';
 import { silence } from '../state/sound';
 import { mayEdit, mayPlay, useList, useScreen, useShow } from '../state/store';
 import { Faders } from './Faders';
@@ -23,7 +24,7 @@ const wall = (ms: number): string => {
 
 function Clocks() {
   const { act, scene } = useScreen((s) => s.playback);
-  const now = useNow();
+  const now = useHouseNow();
   const since = (iso: string): string => formatClock(Math.max(0, Math.floor((now - Date.parse(iso)) / 1000)));
   return (
     <span className="ml-auto flex items-baseline gap-4 text-[12.5px] text-muted">
@@ -47,6 +48,7 @@ function Head() {
   const { playback, you, over, connection } = useScreen();
   const show = useShow();
   const [learning, setLearning] = useState(false);
+  const callSound = useCallSound((s) => s.on);
   const playing = mayPlay(you.role) && connection === 'live';
   useEffect(() => {
     if (!learning) return;
@@ -69,6 +71,10 @@ function Head() {
       <button type="button" aria-pressed={sound} title={sound ? 'Sounds of cues are played on this screen' : 'Sounds of cues are not played on this screen'} onClick={() => (setSound(!sound), sound && silence())} className={`${CHIP} ${sound ? 'bg-raised text-text' : 'text-muted hover:bg-raised'}`}>
         {sound ? <Volume2 size={14} /> : <VolumeX size={14} />}
         {sound ? 'Sound here' : 'No sound here'}
+      </button>
+      <button type="button" aria-pressed={callSound} title={callSound ? 'A stand by and a go sound on this screen' : 'A stand by and a go are seen on this screen, and not heard'} onClick={() => setCallSound(!callSound)} className={`${CHIP} ${callSound ? 'bg-raised text-text' : 'text-muted hover:bg-raised'}`}>
+        {callSound ? <BellRing size={14} /> : <BellOff size={14} />}
+        <span className="max-[1180px]:hidden">{callSound ? 'Calls sound' : 'Calls are silent'}</span>
       </button>
       <button type="button" aria-pressed={playback.remotes} disabled={!playing} title={playback.remotes ? 'Remote controls may play this show: switch them off' : 'Remote controls are off: switch them on'} onClick={() => void live({ command: 'remotes', on: !playback.remotes })} className={`${CHIP} ${playback.remotes ? 'bg-warning text-ink' : 'text-muted hover:bg-raised'}`}>
         <Radio size={14} />

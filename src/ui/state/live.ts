@@ -11,6 +11,7 @@ import { useScreen } from './store';
 
 const PING_EVERY_MS = 700;
 const LOST_AFTER_MS = 1800;
+const CLOCK_STEP_MS = 400;
 const BACK_OFF_MS = [150, 300, 600, 1000, 2000];
 
 /** Where this screen is. */
@@ -290,9 +291,13 @@ export class LiveConnection {
       case 'sound':
         playSound(message.sound);
         break;
-      case 'pong':
+      case 'pong': {
+        // Half of the way there and back is how old the answer is; small differences are of the network.
+        const ahead = message.clock + (performance.now() - message.at) / 2 - Date.now();
+        if (Math.abs(ahead - useScreen.getState().clockAhead_ms) > CLOCK_STEP_MS) useScreen.setState({ clockAhead_ms: Math.abs(ahead) < CLOCK_STEP_MS ? 0 : ahead });
         if (useScreen.getState().notKept !== message.notKept) useScreen.setState({ notKept: message.notKept });
         break;
+      }
     }
   }
 

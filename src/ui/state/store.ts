@@ -35,6 +35,8 @@ export interface ScreenState {
   air: AirState;
   /** Why nothing is being kept at the moment, in a sentence; null while all is. */
   notKept: string | null;
+  /** What the house's clock is ahead of this device's, in ms. */
+  clockAhead_ms: number;
   /** The session of this screen is locked: it shows, and takes nothing. */
   screenLocked: boolean;
   /** A state of long ago that is looked at: the number of its last change, and its name. Nothing is edited from here. */
@@ -74,6 +76,7 @@ export const useScreen = create<ScreenState>(() => ({
   outputs: null,
   air: { showId: null, showName: null, universes: 0, onlyNode: false, problem: null },
   notKept: null,
+  clockAhead_ms: 0,
   screenLocked: false,
   past: null,
   makes: false,
