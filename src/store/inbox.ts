@@ -24,6 +24,8 @@ const KEPT = 400;
 const PAGE = 100;
 /** What is noted about a cue reaches those who worked on it last, at most so many. */
 const MAKERS = 4;
+const MAKERS_WITHIN = 2000;
+const MAKERS_BYTES = 60_000;
 /** Notifications hold less than 8000 bytes. */
 const FIRST_SIGHT = 400;
 
@@ -55,6 +57,9 @@ export async function tellConcerned(db: Database, about: Omit<About, 'from'>, sh
       .selectFrom('changes')
       .select(['user_id', (eb) => eb.fn.max('seq').as('last')])
       .where('show_id', '=', about.showId ?? '')
+      // Far back, and in changes of a whole rig, nobody is looked for: the show waits while this is found.
+      .where('seq', '>', change.seq - MAKERS_WITHIN)
+      .where(sql<boolean>`pg_column_size(rows) < ${MAKERS_BYTES}`)
       .where(sql<boolean>`rows @> ${JSON.stringify([{ table: 'cues', id: cueId }])}::jsonb`)
       .groupBy('user_id')
       .orderBy('last', 'desc')

@@ -9,13 +9,13 @@ interface TypePreferences {
 }
 const RECENT_KEPT = 8;
 
-export const usePreferences = create<TypePreferences & { keys: OwnKeys; layouts: Record<string, string>; loaded: boolean }>(() => ({ recent: [], favourite: [], keys: {}, layouts: {}, loaded: false }));
+export const usePreferences = create<TypePreferences & { keys: OwnKeys; layouts: Record<string, string>; loaded: boolean; /** Read from the house: only then is anything written over them. */ known: boolean }>(() => ({ recent: [], favourite: [], keys: {}, layouts: {}, loaded: false, known: false }));
 
 export async function loadPreferences(): Promise<void> {
-  if (usePreferences.getState().loaded) return;
+  if (usePreferences.getState().known) return;
   try {
     const { types, keys, layouts } = await api<{ types: TypePreferences; keys: OwnKeys; layouts: Record<string, string> }>('/api/me/preferences');
-    usePreferences.setState({ ...types, keys, layouts, loaded: true });
+    usePreferences.setState({ ...types, keys, layouts, loaded: true, known: true });
   } catch {
     // Without them the list is complete all the same, and panels stand as they are shipped.
     usePreferences.setState({ loaded: true });
@@ -24,7 +24,9 @@ export async function loadPreferences(): Promise<void> {
 
 function keep(change: Partial<TypePreferences & { keys: OwnKeys; layouts: Record<string, string> }>): void {
   usePreferences.setState(change);
-  const { recent, favourite, keys, layouts } = usePreferences.getState();
+  const { recent, favourite, keys, layouts, known } = usePreferences.getState();
+  // What could not be read, on a locked screen or while the house was away, is not written over with what is here.
+  if (!known) return;
   void api('/api/me/preferences', { method: 'PUT', body: JSON.stringify({ types: { recent, favourite }, keys, layouts }) }).catch(() => undefined);
 }
 
@@ -38,7 +40,7 @@ export const layouts: Pick<Storage, 'getItem' | 'setItem'> = {
   setItem: (key, value) => {
     const now = usePreferences.getState();
     // What panels say as they come up, before it is known how they were, is nobody's arrangement.
-    if (!now.loaded || now.layouts[key] === value) return;
+    if (!now.known || now.layouts[key] === value) return;
     usePreferences.setState({ layouts: { ...now.layouts, [key]: value } });
     clearTimeout(settling);
     settling = setTimeout(() => keep({}), SETTLES_MS);
