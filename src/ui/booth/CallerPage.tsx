@@ -90,11 +90,12 @@ function Times() {
   const now = useHouseNow();
   const { elapsed, total, running } = useElapsed();
   const cue = list?.cueId ? show.cues.get(list.cueId) : undefined;
-  const since = (iso: string): string => formatClock(Math.max(0, Math.floor((now - Date.parse(iso)) / 1000)));
+  /** Hours only once there are any: the columns are narrow on a tablet. */
+  const since = (iso: string): string => formatClock(Math.max(0, Math.floor((now - Date.parse(iso)) / 1000))).replace(/^00:/, '');
   const cell = (label: string, value: string, look = '') => (
     <span className="min-w-0">
       <span className="block truncate text-[12px] text-muted">{label}</span>
-      <b className={`num block truncate text-[20px] max-[430px]:text-[16px] font-semibold leading-7 ${look}`}>{value}</b>
+      <b className={`num block truncate text-[20px] max-[1100px]:text-[17px] max-[430px]:text-[15px] font-semibold leading-7 ${look}`}>{value}</b>
     </span>
   );
   const d = new Date(now);

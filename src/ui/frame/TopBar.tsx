@@ -21,7 +21,7 @@ const PLACES = [
 
 export function Mark() {
   return (
-    <svg width="24" height="20" viewBox="0 0 24 20" fill="none" stroke="currentColor" strokeWidth="1.8" strokeLinecap="round" strokeLinejoin="round" aria-hidden="true">
+    <svg width="24" height="20" viewBox="0 0 24 20" fill="none" className="flex-none" stroke="currentColor" strokeWidth="1.8" strokeLinecap="round" strokeLinejoin="round" aria-hidden="true">
       <path d="M2 3c2.5 8.5 4.500 12.500 6.500 13.500C10 15 11 12 12 8c1 4 2 7 3.500 8.500C17.500 15.500 19.500 11.500 22 3" />
       <circle cx="12" cy="3.200" r="1.400" fill="currentColor" stroke="none" />
     </svg>

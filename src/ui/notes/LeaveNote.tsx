@@ -138,7 +138,7 @@ export function LeaveNote({ about, words: shownWords, onNow, onLeft }: { about: 
           <MapPin size={17} /> {shown || 'On the stage'}
         </button>
         <select aria-label="For whom" value={to} onChange={(e) => setTo(e.target.value)} className="min-h-11 min-w-0 max-w-[46%] flex-1 rounded-lg bg-raised px-2 text-[14px]">
-          <option value="">for whoever works it off</option>
+          <option value="">for anybody</option>
           {members.filter((m) => m.role !== 'volunteer').map((m) => (
             <option key={m.userId} value={m.userId}>
               for {m.name}

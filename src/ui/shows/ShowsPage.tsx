@@ -78,10 +78,10 @@ export function ShowsPage({ shows, you, house }: { shows: ShowCard[]; you: strin
       <header className="mb-10 flex items-center gap-3 text-soft">
         <Mark />
         <span className="text-[16px] font-semibold">Wingman</span>
-        <span className="ml-auto text-muted">{you}</span>
+        <span className="ml-auto truncate text-muted max-[520px]:invisible">{you}</span>
         <InboxButton />
         {house === 'owner' && (
-          <a href="/house" className="rounded-md px-2 py-1 text-soft hover:bg-raised">
+          <a href="/house" className="whitespace-nowrap rounded-md px-2 py-1 text-soft hover:bg-raised">
             The house
           </a>
         )}
