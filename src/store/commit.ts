@@ -96,7 +96,8 @@ export class ShowStore {
       const planned = planEdit(show, role, request.edit, request.params, request.editId, { ...author, at: new Date().toISOString() });
       if (isRefusal(planned)) return planned;
       if (request.preview || request.seen === undefined || request.seen >= seq) return { ...planned, reverts: null };
-      const { unseen, changes } = unseenBy(show, planned.changes, await changesAfter(trx, showId, request.seen), author.userId, request.decided, request.decidedAt);
+      const since = await changesAfter(trx, showId, request.seen);
+      const { unseen, changes } = unseenBy(show, planned.changes, since, author.userId, request.decided, request.decidedAt);
       if (unseen.length > 0) return { ...refuse('unseen', `${unseen[0]?.who ?? 'Somebody'} has changed ${unseen.length === 1 ? `${unseen[0]?.title ?? 'this'}` : `${unseen.length} of these`} since you looked. Nothing was written yet: see both, and choose.`), unseen: unseen.slice(0, 500), seq };
       if (changes.length === 0) return refuse('nothing', 'Everything of this was left as the others made it; nothing was written.');
       if (changes.length < planned.changes.length) {
@@ -104,7 +105,7 @@ export class ShowStore {
         if (dangling) return refuse('conflict', `This cannot be done in part: ${dangling}. Nothing was changed.`);
       }
       // What was chosen over others' work is told to them.
-      return { changes, summary: planned.summary, reverts: null, over: { rows: changes, from: request.seen } };
+      return { changes, summary: planned.summary, reverts: null, over: { rows: changes, past: since } };
     });
   }
 
@@ -171,12 +172,14 @@ export class ShowStore {
   /** Own changes, newest first, that nothing stands against undoing: offered where the newest cannot be. */
   async undoable(showId: string, userId: string, most: number): Promise<{ seq: number; summary: string }[]> {
     const copy = await this.open(showId);
-    const { done } = await this.undoList(showId, userId);
+    const heads = (await this.undoList(showId, userId)).done.slice(-UNDO_LOOKED_AT);
+    const log = heads[0] ? await changesAfter(this.db, showId, heads[0].seq - 1) : [];
     const found: { seq: number; summary: string }[] = [];
-    for (const head of done.slice(-UNDO_LOOKED_AT).reverse()) {
+    for (const head of heads.reverse()) {
       if (!copy || found.length >= most) break;
-      const [change, ...since] = await changesAfter(this.db, showId, head.seq - 1);
-      if (change && change.seq === head.seq && !isRefusal(planReverse(copy.show, change, since))) found.push({ seq: head.seq, summary: head.summary });
+      const at = log.findIndex((c) => c.seq === head.seq);
+      const change = log[at];
+      if (change && !isRefusal(planReverse(copy.show, change, log.slice(at + 1)))) found.push({ seq: head.seq, summary: head.summary });
     }
     return found;
   }
@@ -240,10 +243,10 @@ interface Plan {
   reverts: number | null;
   over?: Over;
 }
-/** Rows that may stand as others made them, and the change after which to look for who that was. */
-interface Over {
-  rows: RowChange[];
-  from: number;
+/** Rows that may stand as others made them, and the changes, oldest first, in which it is looked for who that was. */
+export interface Over {
+  rows: readonly RowChange[];
+  past: readonly Change[];
 }
 
 /** Applies the change that follows the copy's last one; any other is already in it or will be read with those before it. */

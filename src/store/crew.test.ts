@@ -342,7 +342,7 @@ describe('the inbox', () => {
     must(await f.store.apply(f.id, mara, `e-${randomUUID()}`, 'restore', async (show, _seq, trx) => {
       const then = must(await f.store.at(f.id, start, trx));
       const changes = differences(show, then);
-      return { changes, summary: 'Went back to “Monday”', over: { rows: changes, from: start } };
+      return { changes, summary: 'Went back to “Monday”', over: { rows: changes, past: await changesAfter(trx, f.id, start) } };
     }));
     expect((await tams())[0]).toEqual(['over', 'Mara Kell went back to “Monday”: 1 thing of yours is not as you left it: cue 1: name “Tam’s” → nothing.'].map((t) => expect.stringContaining(t.slice(0, 90))));
   });

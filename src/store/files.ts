@@ -9,7 +9,7 @@ import { mergeShows, type Conflict, type Decisions } from '../core/show/merge.ts
 import { showBefore } from '../core/show/past.ts';
 import { showName, type MutableShow, type RowChange } from '../core/show/show.ts';
 import { same, type Change } from '../core/show/undo.ts';
-import type { Also, Author, EditResult, ShowStore } from './commit.ts';
+import type { Also, Author, EditResult, Over, ShowStore } from './commit.ts';
 import { note } from './journal.ts';
 import type { Database, Origin } from './database.ts';
 import { changesAfter, createShow, undoneOf } from './shows.ts';
@@ -172,14 +172,14 @@ const JUDGED = 5000;
 
 /** Merges, all or nothing; refused while a conflict is undecided. */
 export async function mergeInto(store: ShowStore, showId: string, author: Author, other: Other, decisions: Decisions, editId: string): Promise<EditResult | Refusal> {
-  const plan = async (show: MutableShow, seq: number, trx: Database): Promise<{ changes: RowChange[]; summary: string; over: { rows: RowChange[]; from: number } } | Refusal> => {
+  const plan = async (show: MutableShow, seq: number, trx: Database): Promise<{ changes: RowChange[]; summary: string; over: Over } | Refusal> => {
     const ancestor = await commonAncestor(trx, showId, show, other);
     if (isRefusal(ancestor)) return ancestor;
     const merged = mergeShows(ancestor.base, show, other.show, decisions);
     if (merged.open > 0) return refuse('conflict', `${merged.open === 1 ? 'One conflict is' : `${merged.open} conflicts are`} not decided yet. Nothing was changed.`);
     // What both changed, and was decided for the other side.
     const over = merged.changes.filter((c) => c.before && !same((ancestor.base[c.table] as ReadonlyMap<string, unknown>).get(c.id), c.before));
-    return { over: { rows: over, from: Math.max(0, seq - JUDGED) }, changes: merged.changes, summary: `Merged “${other.name}”: ${merged.changes.length} rows${merged.conflicts.length > 0 ? `, ${merged.conflicts.length} conflicts decided` : ''}` };
+    return { over: { rows: over, past: over.length > 0 ? await changesAfter(trx, showId, Math.max(0, seq - JUDGED)) : [] }, changes: merged.changes, summary: `Merged “${other.name}”: ${merged.changes.length} rows${merged.conflicts.length > 0 ? `, ${merged.conflicts.length} conflicts decided` : ''}` };
   };
   // That it was merged is part of the merge: without it the next one would bring everything again.
   const also: Also = async (trx, change) => {

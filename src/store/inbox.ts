@@ -46,9 +46,8 @@ export async function tell(db: Database, about: About, told: readonly Told[]): P
 }
 
 /** What a change is about for others, into their inboxes, in the change's own transaction. */
-export async function tellConcerned(db: Database, about: Omit<About, 'from'>, show: Show, change: Change, over?: { rows: readonly RowChange[]; from: number }): Promise<void> {
+export async function tellConcerned(db: Database, about: Omit<About, 'from'>, show: Show, change: Change, over?: { rows: readonly RowChange[]; past: readonly Change[] }): Promise<void> {
   const reverted = change.reverts === null ? undefined : (await changesAfter(db, about.showId ?? '', change.reverts - 1, 1))[0];
-  const past = over ? (await changesAfter(db, about.showId ?? '', over.from)).filter((c) => c.seq < change.seq) : [];
   const makers = new Map<string, string[]>();
   for (const row of change.rows) {
     if (row.table !== 'notes' || row.before || row.after?.cueId === undefined) continue;
@@ -68,7 +67,7 @@ export async function tellConcerned(db: Database, about: Omit<About, 'from'>, sh
     makers.set(cueId, found.map((f) => f.user_id));
   }
   const judged = over ? { ...change, rows: [...over.rows] } : change;
-  await tell(db, { ...about, from: { userId: change.userId, name: change.userName } }, concernsOf(show, judged, { reverted, past, madeBy: (id) => makers.get(id) ?? [] }));
+  await tell(db, { ...about, from: { userId: change.userId, name: change.userName } }, concernsOf(show, judged, { reverted, past: over?.past ?? [], madeBy: (id) => makers.get(id) ?? [] }));
 }
 
 export async function readInbox(db: Database, userId: string, before?: number): Promise<Inbox> {

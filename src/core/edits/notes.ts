@@ -4,12 +4,12 @@ import { formatCueNumber } from '../cues/number.ts';
 import { refuse } from '../refusal.ts';
 import { NOTE_KINDS, NoteRow, PhotoRow, RowId, type NoteKind } from '../show/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
+import { NOTE_WORDS } from '../show/words.ts';
 import { defineEdit, deleteRow, EDITORS, insertRow, LOOKERS, replaceRow } from './edit.ts';
 
 const KEPT = 5000;
 /** Pictures of all notes of a show: they travel with it. */
 const PHOTOS_KEPT = 200;
-export const NOTE_WORDS: Record<NoteKind, string> = { slow: 'too slow', fast: 'too fast', bright: 'too bright', dark: 'too dark', other: 'note' };
 
 /** What is wanted, in words; a note of another kind says it itself. */
 export const noteWords = (kind: NoteKind): string => (kind === 'other' ? '' : NOTE_WORDS[kind]);

@@ -31,12 +31,12 @@ const MOST_CHARACTERS = 400;
 const short = (text: string): string => (text.length > MOST_CHARACTERS ? `${text.slice(0, MOST_CHARACTERS - 1)}…` : text);
 
 /**
- * @param show as it is after the change
+ * @param show as it was before the change
  * @returns at most one concern for a person and kind of doing; never one of the author's own
  */
 export function concernsOf(show: Show, change: Change, against: Against): Concern[] {
   const { userId, userName } = change;
-  const found = [...undone(show, change, against.reverted), ...writtenOver(show, change, against.past), ...parts(show, change), ...notes(show, change, against), ...likes(show, change, against)];
+  const found = [...undone(show, change, against.reverted), ...writtenOver(show, change, against.past), ...parts(show, change), ...notes(show, change, against), ...likes(show, change)];
   const mine = new Set<string>();
   return found.filter((c) => {
     const key = `${c.userId}/${c.kind}`;
@@ -115,15 +115,14 @@ function notes(show: Show, change: Change, against: Against): Concern[] {
   });
 }
 
-function likes(show: Show, change: Change, against: Against): Concern[] {
+function likes(show: Show, change: Change): Concern[] {
   return change.rows.flatMap((row): Concern[] => {
     if (row.table !== 'likes' || !row.after) return [];
     const [was, is] = [row.before as LikeRow | null, row.after as LikeRow];
     const place: InboxPlace = { place: 'book', cue: is.cueId };
     const cue = show.cues.get(is.cueId);
     const what = `cue ${cue ? formatCueNumber(cue.number) : '?'}`;
-    if (is.lost && !was?.lost) return [{ userId: is.by.userId, kind: 'liked', text: `changed ${what}, which you had liked: ${is.lost.text}`, place }];
-    return !is.lost ? against.madeBy(is.cueId).map((userId) => ({ userId, kind: 'liked', text: `has looked at ${what} and likes it.`, place })) : [];
+    return is.lost && !was?.lost ? [{ userId: is.by.userId, kind: 'liked', text: `changed ${what}, which you had liked: ${is.lost.text}`, place }] : [];
   });
 }
 

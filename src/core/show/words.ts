@@ -90,7 +90,7 @@ export const fieldName = (field: string): string => FIELDS[field] ?? field.repla
 /** Units of fields whose numbers are said as they are. */
 const UNITS: Record<string, string> = { lamp_K: ' K', weight_kg: ' kg', idle_W: ' W', watts: ' W', breaker_A: ' A', rotation: '°', lean: '°', panSpeed_deg_s: ' °/s', tiltSpeed_deg_s: ' °/s', z: ' m', height: ' m' };
 /** Kinds of notes, as they are left. */
-const KIND_WORDS: Record<NoteKind, string> = { slow: 'too slow', fast: 'too fast', bright: 'too bright', dark: 'too dark', other: 'in words' };
+export const NOTE_WORDS: Record<NoteKind, string> = { slow: 'too slow', fast: 'too fast', bright: 'too bright', dark: 'too dark', other: 'in words' };
 export const PROTOCOL_NAMES: Record<RowOf['routes']['protocol'], string> = { sacn: 'sACN', artnet: 'Art-Net' };
 /** What a call keeps to be found again in a later draft; nobody reads it. */
 export const isHidden = (table: TableName, field: string): boolean => (table === 'calls' || table === 'prompts') && ['before', 'after', 'to'].includes(field);
@@ -125,7 +125,7 @@ export function sayField(show: Named, table: TableName, field: string, value: un
 function sayText(show: Named, field: string, value: string): string {
   if (field === 'circuitId') return show.circuits.get(value)?.name ?? 'one that is gone';
   if (field === 'scriptId') return show.scripts.get(value)?.title ?? 'one that is gone';
-  if (field === 'kind' && value in KIND_WORDS) return KIND_WORDS[value as NoteKind];
+  if (field === 'kind' && value in NOTE_WORDS) return NOTE_WORDS[value as NoteKind];
   if (field === 'protocol') return PROTOCOL_NAMES[value as keyof typeof PROTOCOL_NAMES];
   if (field === 'typeId') return show.types.get(value)?.name ?? value;
   if (field === 'photo') return 'a photo';

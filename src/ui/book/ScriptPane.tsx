@@ -51,6 +51,16 @@ function useCallsIn(script: ScriptRow | undefined, listId: string | undefined): 
   }, [show, script, listId, version]);
 }
 
+/** Calls of other departments in a script, found once for each state of them. */
+export function usePrompts(script: ScriptRow | undefined): readonly PromptRow[] {
+  const show = useShow();
+  const version = show.version('prompts');
+  return useMemo(() => {
+    void version;
+    return script ? [...show.prompts.values()].filter((p) => p.scriptId === script.id) : NO_PROMPTS;
+  }, [show, script, version]);
+}
+
 /** The script that is shown, with the calls of a list in it. */
 export function useCalls(listId: string | undefined): { script: ScriptRow | undefined; calls: Called[] } {
   const { script } = useScript();
@@ -204,13 +214,13 @@ export function Page({ script, calls, prompts = NO_PROMPTS, now, next, picked, b
 }
 
 export function ScriptPane() {
-  const show = useShow();
   const { scripts, script, choose } = useScript();
   const { listId, list, status, cue } = useBookList();
   const { follow } = useBook();
   const { you } = useScreen();
   const may = mayEdit(you.role);
   const calls = useCallsIn(script, listId);
+  const prompts = usePrompts(script);
   const [asked, setAsked] = useState<{ from: number; to: number } | null>(null);
   const checks = calls.filter((c) => c.call.check);
   const ask = (dialog: 'script'): void => useBookDialog.setState({ dialog });
@@ -293,7 +303,7 @@ export function ScriptPane() {
         <Page
           script={script}
           calls={calls}
-          prompts={[...show.prompts.values()].filter((p) => p.scriptId === script.id)}
+          prompts={prompts}
           now={status?.cueId ?? null}
           next={status?.nextId ?? null}
           picked={cue?.id ?? null}
@@ -407,7 +417,7 @@ function Drop({ script, listId, listName, at, cue, onDone }: { script: ScriptRow
 function OtherCall({ script, at, onDone }: { script: ScriptRow; at: { from: number; to: number }; onDone: () => void }) {
   const show = useShow();
   const departments = [...show.departments.values()].sort((a, b) => a.name.localeCompare(b.name));
-  const here = [...show.prompts.values()].filter((p) => p.scriptId === script.id && p.from < at.to && p.to > at.from);
+  const here = usePrompts(script).filter((p) => p.from < at.to && p.to > at.from);
   const [to, setTo] = useState(departments[0]?.id ?? '');
   const [label, setLabel] = useState('');
   if (departments.length === 0) return null;

@@ -2,7 +2,7 @@
 'use client';
 import { useState } from 'react';
 import { formatClock, formatTime } from '@/core/cues/clock';
-import { Page, useCalls } from '../book/ScriptPane';
+import { Page, useCalls, usePrompts } from '../book/ScriptPane';
 import { useElapsed } from '../frame/Spine';
 import { useHouseNow } from '../state/house-clock';
 import { said } from '../state/actions';
@@ -15,11 +15,10 @@ const THUMB = 'min-h-16 whitespace-nowrap rounded-xl px-2 text-[18px] font-semib
 const SHOWN = 3;
 
 export function CallerPage() {
-  const show = useShow();
   const list = useList();
   const { script, calls } = useCalls(list?.id);
   const { next } = useNextCalls();
-  const prompts = script ? [...show.prompts.values()].filter((p) => p.scriptId === script.id) : [];
+  const prompts = usePrompts(script);
   const active = next.filter((n) => n.call);
   const ahead = [...active, ...next.filter((n) => !n.call)].slice(0, Math.max(SHOWN, active.length));
   return (

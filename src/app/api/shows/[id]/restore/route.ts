@@ -5,6 +5,7 @@ import { body, handle, logged, member } from '@/app/server/handle';
 import { isRefusal } from '@/core/refusal';
 import { takeOver } from '@/core/show/compare';
 import { differences } from '@/core/show/past';
+import { changesAfter } from '@/store/shows';
 
 export const dynamic = 'force-dynamic';
 
@@ -33,7 +34,7 @@ export const POST = (request: Request, { params }: { params: Promise<{ id: strin
         const where = p.name ? `“${p.name}”` : `change ${p.seq}`;
         const summary = p.keys ? `Took ${p.keys.length === 1 ? 'one thing' : `${p.keys.length} things`} over from ${where}` : `Went back to ${where}`;
         const kept = changes.filter((c) => c.table !== 'notes' && c.table !== 'photos');
-        return { changes: kept, over: { rows: kept, from: p.seq }, summary: [summary, ...notes.slice(0, NOTES_SAID)].join('. ').replace(/\.$/, '') };
+        return { changes: kept, over: { rows: kept, past: await changesAfter(trx, id, p.seq) }, summary: [summary, ...notes.slice(0, NOTES_SAID)].join('. ').replace(/\.$/, '') };
       }),
     );
   });
