@@ -1,5 +1,15 @@
 /** Unit and store tests: everything beside the code. The browser journeys have a configuration of their own. */
-const swc = ['@swc/jest', { jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2022', transform: { react: { runtime: 'automatic' } } }, module: { type: 'commonjs' } }];
+const swc = [
+  '@swc/jest',
+  {
+    jsc: {
+      parser: { syntax: 'typescript', tsx: true },
+      target: 'es2022',
+      transform: { react: { runtime: 'automatic' } },
+    },
+    module: { type: 'commonjs' },
+  },
+];
 const base = {
   testEnvironment: 'node',
   transform: { '^.+\\.tsx?$': swc },
@@ -9,7 +19,15 @@ const base = {
 
 export default {
   projects: [
-    { ...base, displayName: 'unit', testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/src/**/*.test.tsx', '<rootDir>/demo/**/*.test.ts'] },
+    {
+      ...base,
+      displayName: 'unit',
+      testMatch: [
+        '<rootDir>/src/**/*.test.ts',
+        '<rootDir>/src/**/*.test.tsx',
+        '<rootDir>/demo/**/*.test.ts',
+      ],
+    },
     { ...base, displayName: 'browser', testMatch: ['<rootDir>/tests/browser/**/*.test.ts'] },
   ],
 };

@@ -25,18 +25,32 @@ export interface SeededAccounts {
 }
 
 /** @param known everybody on this machine may know the demo's password; else passwords are random and printed once */
-export async function seedAccounts(auth: Auth, db: Database, { demo, known }: { demo: boolean; known: boolean }): Promise<SeededAccounts> {
-  const { count } = await db.selectFrom('user').select((eb) => eb.fn.countAll<string>().as('count')).executeTakeFirstOrThrow();
+export async function seedAccounts(
+  auth: Auth,
+  db: Database,
+  { demo, known }: { demo: boolean; known: boolean },
+): Promise<SeededAccounts> {
+  const { count } = await db
+    .selectFrom('user')
+    .select((eb) => eb.fn.countAll<string>().as('count'))
+    .executeTakeFirstOrThrow();
   if (Number(count) > 0) return { shown: [] };
   const shown: SeededAccounts['shown'] = [];
-  const people = demo ? PEOPLE : PEOPLE.slice(0, 1).map((p) => ({ ...p, name: 'Owner', email: 'owner@wingman.example' }));
+  const people = demo
+    ? PEOPLE
+    : PEOPLE.slice(0, 1).map((p) => ({ ...p, name: 'Owner', email: 'owner@wingman.example' }));
   for (const p of people) {
     const password = demo && known ? DEMO_PASSWORD : randomBytes(12).toString('base64url');
     const userId = await ensureUser(auth, db, { name: p.name, email: p.email, password });
     await setHouseRight(db, userId, p.may);
     if (!(demo && known)) shown.push({ email: p.email, password });
   }
-  if (demo) await db.updateTable('installation').set({ demo_passwords: known ? 'published' : 'random' }).where('id', '=', 1).execute();
+  if (demo)
+    await db
+      .updateTable('installation')
+      .set({ demo_passwords: known ? 'published' : 'random' })
+      .where('id', '=', 1)
+      .execute();
   return { shown };
 }
 
@@ -44,40 +58,90 @@ export async function seedAccounts(auth: Auth, db: Database, { demo, known }: { 
  * The demo's published password holds while only this machine reaches the house. Opened to a network, accounts that
  * still have it get random ones, told once, and their sessions end; closed again, they have the published one back.
  */
-export async function guardDemoAccounts(auth: Auth, db: Database, isOpen: boolean): Promise<SeededAccounts> {
-  const house = await db.selectFrom('installation').select('demo_passwords').where('id', '=', 1).executeTakeFirstOrThrow();
+export async function guardDemoAccounts(
+  auth: Auth,
+  db: Database,
+  isOpen: boolean,
+): Promise<SeededAccounts> {
+  const house = await db
+    .selectFrom('installation')
+    .select('demo_passwords')
+    .where('id', '=', 1)
+    .executeTakeFirstOrThrow();
   const wanted = isOpen ? 'random' : 'published';
   if (house.demo_passwords === wanted) return { shown: [] };
   const { password } = await auth.$context;
   const shown: SeededAccounts['shown'] = [];
-  const accounts = await db.selectFrom('account').innerJoin('user', 'user.id', 'account.userId').select(['account.id', 'account.password', 'user.id as userId', 'user.email']).where('account.providerId', '=', 'credential').where('user.email', 'in', [...DEMO_ACCOUNTS]).orderBy('user.email').execute();
+  const accounts = await db
+    .selectFrom('account')
+    .innerJoin('user', 'user.id', 'account.userId')
+    .select(['account.id', 'account.password', 'user.id as userId', 'user.email'])
+    .where('account.providerId', '=', 'credential')
+    .where('user.email', 'in', [...DEMO_ACCOUNTS])
+    .orderBy('user.email')
+    .execute();
   for (const account of accounts) {
-    if (isOpen && !(account.password !== null && (await password.verify({ hash: account.password, password: DEMO_PASSWORD })))) continue;
+    if (
+      isOpen &&
+      !(
+        account.password !== null &&
+        (await password.verify({ hash: account.password, password: DEMO_PASSWORD }))
+      )
+    )
+      continue;
     const next = isOpen ? randomBytes(12).toString('base64url') : DEMO_PASSWORD;
-    await db.updateTable('account').set({ password: await password.hash(next) }).where('id', '=', account.id).execute();
+    await db
+      .updateTable('account')
+      .set({ password: await password.hash(next) })
+      .where('id', '=', account.id)
+      .execute();
     if (!isOpen) continue;
     await db.deleteFrom('session').where('userId', '=', account.userId).execute();
     shown.push({ email: account.email, password: next });
   }
-  await db.updateTable('installation').set({ demo_passwords: wanted }).where('id', '=', 1).execute();
+  await db
+    .updateTable('installation')
+    .set({ demo_passwords: wanted })
+    .where('id', '=', 1)
+    .execute();
   return { shown };
 }
 
 /** The Night Ferry, owned by the demo's owner, on air; and Sunday at Tidewater beside it. */
 export async function seedDemo(db: Database): Promise<void> {
-  const { count } = await db.selectFrom('shows').select((eb) => eb.fn.countAll<string>().as('count')).executeTakeFirstOrThrow();
+  const { count } = await db
+    .selectFrom('shows')
+    .select((eb) => eb.fn.countAll<string>().as('count'))
+    .executeTakeFirstOrThrow();
   if (Number(count) > 0) return;
-  const owner = await db.selectFrom('user').select('id').where('email', '=', PEOPLE[0]?.email ?? '').executeTakeFirst();
+  const owner = await db
+    .selectFrom('user')
+    .select('id')
+    .where('email', '=', PEOPLE[0]?.email ?? '')
+    .executeTakeFirst();
   if (!owner) return;
   // The newest comes first on the page of shows: that is the Ferry.
   const sundayShow = sundayRows();
-  const sunday = await createShow(db, owner.id, 'Sunday at Tidewater', 'Tidewater Hall · chapel', sundayShow);
+  const sunday = await createShow(
+    db,
+    owner.id,
+    'Sunday at Tidewater',
+    'Tidewater Hall · chapel',
+    sundayShow,
+  );
   if (isRefusal(sunday)) throw new Error(sunday.message);
-  const made = await createShow(db, owner.id, 'The Night Ferry', 'Tidewater Hall · rehearsal 3', nightFerryRows());
+  const made = await createShow(
+    db,
+    owner.id,
+    'The Night Ferry',
+    'Tidewater Hall · rehearsal 3',
+    nightFerryRows(),
+  );
   if (isRefusal(made)) throw new Error(made.message);
   const page = sundayShow.find((c) => c.table === 'pages' && c.after?.name === SUNDAY_PAGE);
   for (const p of PEOPLE) {
-    if (p.role !== 'volunteer') for (const show of [made, sunday]) await setMember(db, show.id, p.email, p.role);
+    if (p.role !== 'volunteer')
+      for (const show of [made, sunday]) await setMember(db, show.id, p.email, p.role);
     // On Sundays only, and only with the page.
     else await setMember(db, sunday.id, p.email, p.role, { pages: page ? [page.id] : [] });
   }

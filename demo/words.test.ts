@@ -8,7 +8,9 @@ import { sayField, sayValue } from '../src/core/show/words.ts';
 const show = new MutableShow();
 show.apply(nightFerryRows());
 const named = (table: TableName, name: string): AnyRow => {
-  const found = [...(show[table] as ReadonlyMap<string, AnyRow & { name?: string; title?: string }>).values()].find((r) => (r.name ?? r.title) === name);
+  const found = [
+    ...(show[table] as ReadonlyMap<string, AnyRow & { name?: string; title?: string }>).values(),
+  ].find((r) => (r.name ?? r.title) === name);
   if (!found) throw new Error(`${table} has no ${name}`);
   return found;
 };
@@ -32,8 +34,18 @@ test.each<[TableName, string, unknown, string]>([
   ['cues', 'block', true, 'yes'],
   ['cues', 'note', '', 'nothing'],
   ['calls', 'from', 751, 'a place in the text'],
-  ['lists', 'chase', { on: true, speed: { bpm: 96 }, share: 0.5, direction: 'bounce', count: 4 }, '96 steps a minute, bounce, 50 % fade, 4 times'],
-  ['lists', 'chase', { on: false, speed: { step_s: 2 }, share: 1, direction: 'forward' }, 'off, 2 s a step, forward, 100 % fade'],
+  [
+    'lists',
+    'chase',
+    { on: true, speed: { bpm: 96 }, share: 0.5, direction: 'bounce', count: 4 },
+    '96 steps a minute, bounce, 50 % fade, 4 times',
+  ],
+  [
+    'lists',
+    'chase',
+    { on: false, speed: { step_s: 2 }, share: 1, direction: 'forward' },
+    'off, 2 s a step, forward, 100 % fade',
+  ],
   ['effects', 'speed', { hz: 0.25 }, '0.25 Hz'],
   ['effects', 'speed', { beats: 4 }, '4 beats a cycle'],
   ['palettes', 'any', { level: 0.4 }, '40 %'],
@@ -46,9 +58,16 @@ test.each<[TableName, string, unknown, string]>([
 });
 
 test('what a row points at is said by number and name', () => {
-  const [list, look, circuit, script] = [named('lists', 'Band'), named('looks', 'Quay base'), named('circuits', 'D1'), named('scripts', 'The Night Ferry')];
+  const [list, look, circuit, script] = [
+    named('lists', 'Band'),
+    named('looks', 'Quay base'),
+    named('circuits', 'D1'),
+    named('scripts', 'The Night Ferry'),
+  ];
   expect(sayField(show, 'faders', 'holds', { kind: 'list', id: list.id })).toBe('list 3 Band');
-  expect(sayField(show, 'faders', 'holds', { kind: 'look', id: 'gone' })).toBe('look one that is gone');
+  expect(sayField(show, 'faders', 'holds', { kind: 'look', id: 'gone' })).toBe(
+    'look one that is gone',
+  );
   expect(sayField(show, 'values', 'look', look.id)).toBe('1 Quay base');
   expect(sayField(show, 'fixtures', 'circuitId', circuit.id)).toBe('D1');
   expect(sayField(show, 'calls', 'scriptId', script.id)).toBe('The Night Ferry');
@@ -58,27 +77,55 @@ test('a value is said with what it follows, its times and its part', () => {
   const [value] = [...show.values.values()];
   const lantern = [...show.palettes.values()].find((p) => p.name === 'Lantern');
   if (!value || !lantern) throw new Error('no value');
-  expect(sayValue(show, { ...value, level: 0.7, fade_s: 2, delay_s: 0.5, part: 2 })).toBe('70 %, in 2 s, after 0.5 s, part 2');
-  expect(sayValue(show, { ...value, level: 0.7, palette: lantern.id })).toBe(`${lantern.number} Lantern`);
-  expect([sayValue(show, { ...value, level: null }), sayValue(show, null)]).toEqual(['let go', 'not set here']);
+  expect(sayValue(show, { ...value, level: 0.7, fade_s: 2, delay_s: 0.5, part: 2 })).toBe(
+    '70 %, in 2 s, after 0.5 s, part 2',
+  );
+  expect(sayValue(show, { ...value, level: 0.7, palette: lantern.id })).toBe(
+    `${lantern.number} Lantern`,
+  );
+  expect([sayValue(show, { ...value, level: null }), sayValue(show, null)]).toEqual([
+    'let go',
+    'not set here',
+  ]);
 });
 
 test('whatever field of whatever row changes: the comparison names no id and no raw field', () => {
-  const ids = new Set(TABLE_NAMES.flatMap((t) => (t === 'values' || t === 'settings' || t === 'types' ? [] : [...show[t].keys()])).filter((id) => /\d/.test(id)));
+  const ids = new Set(
+    TABLE_NAMES.flatMap((t) =>
+      t === 'values' || t === 'settings' || t === 'types' ? [] : [...show[t].keys()],
+    ).filter((id) => /\d/.test(id)),
+  );
   for (const table of TABLE_NAMES) {
     const seen = new Set<string>();
     for (const row of show[table].values()) {
       for (const [field, value] of Object.entries(row)) {
         if (field === 'id' || seen.has(field)) continue;
         seen.add(field);
-        const after = { ...row, [field]: typeof value === 'number' ? value + 1 : typeof value === 'boolean' ? !value : Array.isArray(value) ? value.slice(0, -1) : typeof value === 'string' ? value : {} };
+        const after = {
+          ...row,
+          [field]:
+            typeof value === 'number'
+              ? value + 1
+              : typeof value === 'boolean'
+                ? !value
+                : Array.isArray(value)
+                  ? value.slice(0, -1)
+                  : typeof value === 'string'
+                    ? value
+                    : {},
+        };
         const change = { table, id: row.id, before: row, after } as unknown as RowChange;
         const to = show.clone();
         to.apply([change]);
         for (const item of compareShows(show, to, [change])) {
-          const text = [item.title, ...item.lines.flatMap((l) => [l.label, l.before, l.after])].join(' ');
+          const text = [
+            item.title,
+            ...item.lines.flatMap((l) => [l.label, l.before, l.after]),
+          ].join(' ');
           expect([...text.matchAll(/[\w-]{4,}/g)].filter(([word]) => ids.has(word))).toEqual([]);
-          expect(item.lines.map((l) => l.label).filter((label) => /_|[a-z][A-Z]/.test(label))).toEqual([]);
+          expect(
+            item.lines.map((l) => l.label).filter((label) => /_|[a-z][A-Z]/.test(label)),
+          ).toEqual([]);
         }
       }
     }

@@ -4,7 +4,10 @@ import '@fontsource-variable/jetbrains-mono';
 import '@fontsource-variable/literata';
 import './globals.css';
 
-export const metadata: Metadata = { title: 'Wingman', description: 'Patch a rig, build cue lists, share the show and its playback.' };
+export const metadata: Metadata = {
+  title: 'Wingman',
+  description: 'Patch a rig, build cue lists, share the show and its playback.',
+};
 
 export default function RootLayout({ children }: { children: React.ReactNode }) {
   return (

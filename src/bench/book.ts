@@ -12,7 +12,20 @@ import { quantile, sleep, type Row } from './numbers.ts';
 
 const TIMES = 7;
 const SCROLL_MS = 4000;
-const row = (what: string, values: readonly number[], unit: string, wanted = '', note = ''): Row => ({ what, median: quantile(values, 0.5), p99: quantile(values, 0.99), unit, wanted, note });
+const row = (
+  what: string,
+  values: readonly number[],
+  unit: string,
+  wanted = '',
+  note = '',
+): Row => ({
+  what,
+  median: quantile(values, 0.5),
+  p99: quantile(values, 0.99),
+  unit,
+  wanted,
+  note,
+});
 const timed = (times: number, act: () => unknown): number[] =>
   Array.from({ length: times }, () => {
     const start = performance.now();
@@ -30,26 +43,83 @@ export async function measureBook(url: string, name: string): Promise<Row[]> {
   const cues = show.cuesOf('main');
   const columns = columnsOf(show, 'intensity', new Set());
   const size = `${cues.length} cues x ${columns.length} columns`;
-  const rows = [row('the cue sheet made anew, intensity', timed(TIMES, () => sheetOf(show, cues, columns, 'intensity')), 'ms', '', `${size}, in a worker`), row('the cue sheet made anew, colour', timed(TIMES, () => sheetOf(show, cues, columnsOf(show, 'colour', new Set()), 'colour')), 'ms')];
+  const rows = [
+    row(
+      'the cue sheet made anew, intensity',
+      timed(TIMES, () => sheetOf(show, cues, columns, 'intensity')),
+      'ms',
+      '',
+      `${size}, in a worker`,
+    ),
+    row(
+      'the cue sheet made anew, colour',
+      timed(TIMES, () => sheetOf(show, cues, columnsOf(show, 'colour', new Set()), 'colour')),
+      'ms',
+    ),
+  ];
   // A record of a hundred values in the middle of the list, and what it changes after it.
   const [cue] = cues.slice(1000);
-  const values = [...show.fixtures.values()].slice(0, 100).map((f) => ({ fixtureId: f.id, attribute: 'Dimmer', level: 0.123 }));
+  const values = [...show.fixtures.values()]
+    .slice(0, 100)
+    .map((f) => ({ fixtureId: f.id, attribute: 'Dimmer', level: 0.123 }));
   const plan = (): void => {
-    const planned = planEdit(show, 'owner', 'record-cue', { listId: 'main', number: cue?.number, values }, 'bench');
+    const planned = planEdit(
+      show,
+      'owner',
+      'record-cue',
+      { listId: 'main', number: cue?.number, values },
+      'bench',
+    );
     if (!isRefusal(planned)) consequences(show, planned.changes, new Set([cue?.id ?? '']));
   };
-  rows.push(row('a record of 100 values planned, with its consequences', timed(25, plan), 'ms', '', `${cues.length} cues`));
-  rows.push(row('findings of the list', timed(3, () => bookFindings(show, 'main')), 'ms', '', 'in a worker'));
+  rows.push(
+    row(
+      'a record of 100 values planned, with its consequences',
+      timed(25, plan),
+      'ms',
+      '',
+      `${cues.length} cues`,
+    ),
+  );
+  rows.push(
+    row(
+      'findings of the list',
+      timed(3, () => bookFindings(show, 'main')),
+      'ms',
+      '',
+      'in a worker',
+    ),
+  );
   const scrolled = await inBrowser(url, `/shows/${id}/book`, async (driver) => {
-    await driver.wait(async () => (await driver.findElements(By.css('[data-sheet-cue]'))).length > 0, 60_000);
+    await driver.wait(
+      async () => (await driver.findElements(By.css('[data-sheet-cue]'))).length > 0,
+      60_000,
+    );
     await sleep(6000);
-    const scroll = (body: string): Promise<number[]> => frames(driver, SCROLL_MS, `const s = document.querySelector('[data-testid=cue-sheet]'); ${body}`);
-    return { down: await scroll('s.scrollTop = (n * 90) % 60000;'), across: await scroll('s.scrollTop += 40; s.scrollLeft = (n * 60) % 30000;') };
+    const scroll = (body: string): Promise<number[]> =>
+      frames(
+        driver,
+        SCROLL_MS,
+        `const s = document.querySelector('[data-testid=cue-sheet]'); ${body}`,
+      );
+    return {
+      down: await scroll('s.scrollTop = (n * 90) % 60000;'),
+      across: await scroll('s.scrollTop += 40; s.scrollLeft = (n * 60) % 30000;'),
+    };
   });
-  if (scrolled) rows.push(row('frame of the sheet scrolled down', scrolled.down, 'ms', '16.7', size), row('frame of the sheet scrolled down and across', scrolled.across, 'ms', '16.7', size));
+  if (scrolled)
+    rows.push(
+      row('frame of the sheet scrolled down', scrolled.down, 'ms', '16.7', size),
+      row('frame of the sheet scrolled down and across', scrolled.across, 'ms', '16.7', size),
+    );
   const rehearsed: number[] = [];
   const ferry = shows.find((s) => s.name === 'The Night Ferry')?.id ?? '';
-  for (let i = 0; i < 3; i++) rehearsed.push((await owner.ask<{ took_ms: number }>(`/api/shows/${ferry}/rehearse?list=main`, {})).took_ms);
-  rows.push(row('The Night Ferry rehearsed in fast motion', rehearsed, 'ms', '', '61 cues, without output'));
+  for (let i = 0; i < 3; i++)
+    rehearsed.push(
+      (await owner.ask<{ took_ms: number }>(`/api/shows/${ferry}/rehearse?list=main`, {})).took_ms,
+    );
+  rows.push(
+    row('The Night Ferry rehearsed in fast motion', rehearsed, 'ms', '', '61 cues, without output'),
+  );
   return rows;
 }

@@ -6,14 +6,38 @@ import { Builder, By, type WebDriver } from 'selenium-webdriver';
 import chrome from 'selenium-webdriver/chrome.js';
 
 /** Opens a page as the owner and gives it to `act`; undefined where there is no browser. */
-export async function inBrowser<T>(url: string, page: string, act: (driver: WebDriver) => Promise<T>): Promise<T | undefined> {
+export async function inBrowser<T>(
+  url: string,
+  page: string,
+  act: (driver: WebDriver) => Promise<T>,
+): Promise<T | undefined> {
   if (!existsSync('/usr/bin/chromium') || !existsSync('/usr/bin/chromedriver')) return undefined;
   const options = new chrome.Options();
-  options.addArguments('--headless', '--no-sandbox', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-dev-shm-usage', '--enable-unsafe-swiftshader', `--user-data-dir=${mkdtempSync(path.join(tmpdir(), 'wingman-bench-'))}`);
+  options.addArguments(
+    '--headless',
+    '--no-sandbox',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+    '--disable-dev-shm-usage',
+    '--enable-unsafe-swiftshader',
+    `--user-data-dir=${mkdtempSync(path.join(tmpdir(), 'wingman-bench-'))}`,
+  );
   options.setChromeBinaryPath('/usr/bin/chromium');
-  const driver = (await new Builder().forBrowser('chrome').setChromeOptions(options).setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver')).build()) as chrome.Driver;
+  const driver = (await new Builder()
+    .forBrowser('chrome')
+    .setChromeOptions(options)
+    .setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver'))
+    .build()) as chrome.Driver;
   try {
-    await driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', { width: 1280, height: 800, deviceScaleFactor: 1, mobile: false });
+    await driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
+      width: 1280,
+      height: 800,
+      deviceScaleFactor: 1,
+      mobile: false,
+    });
     await driver.manage().setTimeouts({ script: 60_000 });
     await driver.get(`${url}/sign-in`);
     await driver.findElement(By.css('[data-demo=owner]')).click();
@@ -26,7 +50,11 @@ export async function inBrowser<T>(url: string, page: string, act: (driver: WebD
 }
 
 /** Times between frames of the screen while `act` (a script's body, called every frame with its number) keeps it busy. */
-export async function frames(driver: WebDriver, milliseconds: number, act: string): Promise<number[]> {
+export async function frames(
+  driver: WebDriver,
+  milliseconds: number,
+  act: string,
+): Promise<number[]> {
   return driver.executeAsyncScript<number[]>(
     `const done = arguments[1]; const act = new Function('n', ${JSON.stringify(act)}); const times = []; let last = performance.now(); const start = last; let n = 0;
      const step = (now) => { times.push(now - last); last = now; act(n++); if (now - start < arguments[0]) requestAnimationFrame(step); else done(times.slice(5)); };

@@ -24,9 +24,15 @@ export async function measurePeople(url: string): Promise<Row[]> {
   const owner = await Visitor.signIn(url, 'owner');
   const { shows } = await owner.ask<{ shows: { id: string; name: string }[] }>('/api/shows');
   const id = shows.find((s) => s.name === 'The Night Ferry')?.id ?? '';
-  const { tables } = await owner.ask<{ tables: { cues: CueRow[]; fixtures: FixtureRow[] } }>(`/api/shows/${id}`);
+  const { tables } = await owner.ask<{ tables: { cues: CueRow[]; fixtures: FixtureRow[] } }>(
+    `/api/shows/${id}`,
+  );
   const before = await owner.ask<Health>('/api/health');
-  const visitors = [owner, await Visitor.signIn(url, 'programmer'), await Visitor.signIn(url, 'operator')];
+  const visitors = [
+    owner,
+    await Visitor.signIn(url, 'programmer'),
+    await Visitor.signIn(url, 'operator'),
+  ];
   const sent = new Map<string, number>();
   const arrivals: number[] = [];
   const answers: number[] = [];
@@ -61,18 +67,49 @@ export async function measurePeople(url: string): Promise<Row[]> {
       for (let n = 0; hr() < until; n++) {
         const fixture = tables.fixtures[(i * 3 + n) % tables.fixtures.length];
         asked.set(`${i}/${n}`, hr());
-        socket.send(JSON.stringify({ type: 'command', id: n, command: { command: 'set', fixtures: [fixture?.number], attribute: 'Dimmer', level: ((i * 7 + n) % 100) / 100 } }));
+        socket.send(
+          JSON.stringify({
+            type: 'command',
+            id: n,
+            command: {
+              command: 'set',
+              fixtures: [fixture?.number],
+              attribute: 'Dimmer',
+              level: ((i * 7 + n) % 100) / 100,
+            },
+          }),
+        );
         if (i % 3 !== 2 && n % EDIT_EVERY === i % EDIT_EVERY) {
           const editId = randomUUID();
           const at = hr();
           sent.set(editId, at);
-          await visitor.ask(`/api/shows/${id}/edits`, { edit: 'change-cue', params: { id: tables.cues[(i * 5 + n) % tables.cues.length]?.id, set: { note: `note ${i}/${n}` } }, editId }).then(
-            () => answers.push(hr() - at),
-            () => failed++,
-          );
+          await visitor
+            .ask(`/api/shows/${id}/edits`, {
+              edit: 'change-cue',
+              params: {
+                id: tables.cues[(i * 5 + n) % tables.cues.length]?.id,
+                set: { note: `note ${i}/${n}` },
+              },
+              editId,
+            })
+            .then(
+              () => answers.push(hr() - at),
+              () => failed++,
+            );
         }
         // Where somebody is, and what they write in, changes every second.
-        if (n % 4 === 0) socket.send(JSON.stringify({ type: 'presence', place: ['rig', 'stage', 'book', 'run'][(i + n) % 4], cue: tables.cues[(i + n) % tables.cues.length]?.id ?? null, device: 'a computer', hand: n % 8 === 0 ? `cues/${tables.cues[(i + n) % tables.cues.length]?.id}/Name` : null, doing: n % 8 === 0 ? 'Name of a cue' : '' }));
+        if (n % 4 === 0)
+          socket.send(
+            JSON.stringify({
+              type: 'presence',
+              place: ['rig', 'stage', 'book', 'run'][(i + n) % 4],
+              cue: tables.cues[(i + n) % tables.cues.length]?.id ?? null,
+              device: 'a computer',
+              hand:
+                n % 8 === 0 ? `cues/${tables.cues[(i + n) % tables.cues.length]?.id}/Name` : null,
+              doing: n % 8 === 0 ? 'Name of a cue' : '',
+            }),
+          );
         await sleep(STEP_MS);
       }
     }),
@@ -81,12 +118,51 @@ export async function measurePeople(url: string): Promise<Row[]> {
   for (const socket of sockets) socket.close();
   const perSocket = ((opened.player.memory_MB - before.player.memory_MB) * 1024) / CLIENTS;
   return [
-    { what: `${CLIENTS} clients for ${SECONDS} s: an edit, asked to answered`, median: quantile(answers, 0.5), p99: quantile(answers, 0.99), unit: 'ms', wanted: '', note: `${answers.length} edits, ${failed} failed` },
-    { what: '… to its arrival on every client', median: quantile(arrivals, 0.5), p99: quantile(arrivals, 0.99), unit: 'ms', wanted: 'p99 < 150', note: `${arrivals.length} arrivals of ${answers.length * CLIENTS}` },
-    { what: '… a level set on the socket, sent to answered', median: quantile(commands, 0.5), p99: quantile(commands, 0.99), unit: 'ms', wanted: '', note: `${commands.length} commands` },
-    { what: '… memory of the player for each socket, at its opening', median: perSocket, p99: perSocket, unit: 'kB', wanted: '' },
-    { what: '… who is where, told to each screen a second', median: presences / CLIENTS / SECONDS, p99: presences / CLIENTS / SECONDS, unit: '/s', wanted: '< 7' },
-    { what: '… memory of the player after it, over before', median: after.player.memory_MB - before.player.memory_MB, p99: after.player.memory_MB - before.player.memory_MB, unit: 'MB', wanted: '' },
+    {
+      what: `${CLIENTS} clients for ${SECONDS} s: an edit, asked to answered`,
+      median: quantile(answers, 0.5),
+      p99: quantile(answers, 0.99),
+      unit: 'ms',
+      wanted: '',
+      note: `${answers.length} edits, ${failed} failed`,
+    },
+    {
+      what: '… to its arrival on every client',
+      median: quantile(arrivals, 0.5),
+      p99: quantile(arrivals, 0.99),
+      unit: 'ms',
+      wanted: 'p99 < 150',
+      note: `${arrivals.length} arrivals of ${answers.length * CLIENTS}`,
+    },
+    {
+      what: '… a level set on the socket, sent to answered',
+      median: quantile(commands, 0.5),
+      p99: quantile(commands, 0.99),
+      unit: 'ms',
+      wanted: '',
+      note: `${commands.length} commands`,
+    },
+    {
+      what: '… memory of the player for each socket, at its opening',
+      median: perSocket,
+      p99: perSocket,
+      unit: 'kB',
+      wanted: '',
+    },
+    {
+      what: '… who is where, told to each screen a second',
+      median: presences / CLIENTS / SECONDS,
+      p99: presences / CLIENTS / SECONDS,
+      unit: '/s',
+      wanted: '< 7',
+    },
+    {
+      what: '… memory of the player after it, over before',
+      median: after.player.memory_MB - before.player.memory_MB,
+      p99: after.player.memory_MB - before.player.memory_MB,
+      unit: 'MB',
+      wanted: '',
+    },
   ];
 }
 
@@ -101,10 +177,17 @@ export async function measureMerge(url: string, name: string): Promise<Row[]> {
     start = hr();
     return took;
   };
-  const copy = await owner.ask<{ id: string }>(`/api/shows/${id}/copy`, { name: 'Two thousand cues, apart' });
+  const copy = await owner.ask<{ id: string }>(`/api/shows/${id}/copy`, {
+    name: 'Two thousand cues, apart',
+  });
   const copied = timed();
   const apart = async (show: string, level: number, from: number): Promise<void> => {
-    const cells = Array.from({ length: APART_CUES }, (_, i) => ({ cueId: `c${from + i}`, fixtureId: `f${(from + i) % 1000}`, attribute: 'Dimmer', set: { level } }));
+    const cells = Array.from({ length: APART_CUES }, (_, i) => ({
+      cueId: `c${from + i}`,
+      fixtureId: `f${(from + i) % 1000}`,
+      attribute: 'Dimmer',
+      set: { level },
+    }));
     await owner.ask(`/api/shows/${show}/edits`, { edit: 'set-values', params: { cells } });
   };
   await apart(id, 0.123, 0);
@@ -116,16 +199,33 @@ export async function measureMerge(url: string, name: string): Promise<Row[]> {
     said = await owner.ask(`/api/shows/${id}/merge`, { from: { show: copy.id }, preview: true });
     previews.push(timed());
   }
-  await owner.ask(`/api/shows/${id}/merge`, { from: { show: copy.id }, rules: [{ side: 'theirs' }] });
+  await owner.ask(`/api/shows/${id}/merge`, {
+    from: { show: copy.id },
+    rules: [{ side: 'theirs' }],
+  });
   const merged = timed();
   const file = await owner.bytes(`/api/shows/${id}/export/show.wingman`);
   const exported = timed();
   await owner.post('/api/shows/import', file);
   const imported = timed();
-  const row = (what: string, ms: number, note?: string): Row => ({ what, median: ms, p99: ms, unit: 'ms', wanted: '', ...(note ? { note } : {}) });
+  const row = (what: string, ms: number, note?: string): Row => ({
+    what,
+    median: ms,
+    p99: ms,
+    unit: 'ms',
+    wanted: '',
+    ...(note ? { note } : {}),
+  });
   return [
     row('a show of 2,000 cues and 300,000 values copied', copied),
-    { ...row('… a merge of both shown before it is made', quantile(previews, 0.5), `${said.conflictCount} conflicts, ${said.itemCount} things come in`), p99: quantile(previews, 0.99) },
+    {
+      ...row(
+        '… a merge of both shown before it is made',
+        quantile(previews, 0.5),
+        `${said.conflictCount} conflicts, ${said.itemCount} things come in`,
+      ),
+      p99: quantile(previews, 0.99),
+    },
     row('… made, by rule, all or nothing', merged),
     row('… written as a file', exported, `${(file.byteLength / 1024 / 1024).toFixed(1)} MB`),
     row('… and opened as a new show, every row checked', imported),
@@ -149,8 +249,14 @@ export async function measureTakeover(url: string): Promise<Row[]> {
   const { shows } = await owner.ask<{ shows: { id: string; name: string }[] }>('/api/shows');
   const id = shows.find((s) => s.name === 'The Night Ferry')?.id ?? '';
   const live = (command: unknown): Promise<unknown> => owner.ask(`/api/shows/${id}/live`, command);
-  const pidNow = async (): Promise<number> => (await owner.ask<{ player: { pid: number } | null }>('/api/health').catch(() => null))?.player?.pid ?? 0;
-  const receiver = fork(new URL('./receiver.mjs', import.meta.url), [String(SACN_PORT), '127.0.0.3'], { execArgv: [] });
+  const pidNow = async (): Promise<number> =>
+    (await owner.ask<{ player: { pid: number } | null }>('/api/health').catch(() => null))?.player
+      ?.pid ?? 0;
+  const receiver = fork(
+    new URL('./receiver.mjs', import.meta.url),
+    [String(SACN_PORT), '127.0.0.3'],
+    { execArgv: [] },
+  );
   await new Promise((resolve) => receiver.once('message', resolve));
   const heard = (): Promise<{ packets: number; gap_ms: number; terminated: number }> =>
     new Promise((resolve) => {
@@ -162,7 +268,21 @@ export async function measureTakeover(url: string): Promise<Row[]> {
       receiver.on('message', listen);
       receiver.send('?');
     });
-  await owner.ask(`/api/shows/${id}/edits`, { edit: 'set-route', params: { set: { universe: 1, protocol: 'sacn', destination: '127.0.0.3', wire: 1, priority: 100, on: true } } }).catch(unless('goes there already'));
+  await owner
+    .ask(`/api/shows/${id}/edits`, {
+      edit: 'set-route',
+      params: {
+        set: {
+          universe: 1,
+          protocol: 'sacn',
+          destination: '127.0.0.3',
+          wire: 1,
+          priority: 100,
+          on: true,
+        },
+      },
+    })
+    .catch(unless('goes there already'));
   await live({ command: 'air', on: true }).catch(unless('on air already'));
   await sleep(4000);
   const gaps: number[] = [];
@@ -185,7 +305,20 @@ export async function measureTakeover(url: string): Promise<Row[]> {
   }
   receiver.disconnect();
   return [
-    { what: `the player killed in a fade, ${KILLS} times: silence at a receiver`, median: quantile(gaps, 0.5), p99: Math.max(...gaps), unit: 'ms', wanted: '< 500, 1500', note: `in the second column the longest; ${ends} packets said that a stream ended` },
-    { what: '… until the next player is the one that answers', median: quantile(answers, 0.5), p99: Math.max(...answers), unit: 'ms', wanted: '' },
+    {
+      what: `the player killed in a fade, ${KILLS} times: silence at a receiver`,
+      median: quantile(gaps, 0.5),
+      p99: Math.max(...gaps),
+      unit: 'ms',
+      wanted: '< 500, 1500',
+      note: `in the second column the longest; ${ends} packets said that a stream ended`,
+    },
+    {
+      what: '… until the next player is the one that answers',
+      median: quantile(answers, 0.5),
+      p99: Math.max(...answers),
+      unit: 'ms',
+      wanted: '',
+    },
   ];
 }

@@ -12,13 +12,19 @@ import { measureReaders } from './parse.ts';
 import { measureRig } from './rig.ts';
 import { measureStage } from './stage.ts';
 
-const environment = { url: process.env.WINGMAN_URL ?? '', database: process.env.DATABASE_URL ?? '', out: process.env.WINGMAN_BENCH_OUT ?? 'bench.json' };
+const environment = {
+  url: process.env.WINGMAN_URL ?? '',
+  database: process.env.DATABASE_URL ?? '',
+  out: process.env.WINGMAN_BENCH_OUT ?? 'bench.json',
+};
 
 const rows: Row[] = [];
 const add = (more: Row[]): void => {
   for (const r of more) {
     rows.push(r);
-    console.log(`${r.what.padEnd(58)} ${r.median.toFixed(2).padStart(9)} ${r.p99.toFixed(2).padStart(9)} ${r.unit.padEnd(4)} ${r.wanted.padEnd(12)} ${r.note ?? ''}`);
+    console.log(
+      `${r.what.padEnd(58)} ${r.median.toFixed(2).padStart(9)} ${r.p99.toFixed(2).padStart(9)} ${r.unit.padEnd(4)} ${r.wanted.padEnd(12)} ${r.note ?? ''}`,
+    );
   }
 };
 
@@ -28,7 +34,11 @@ const { db } = connect(environment.database, 4);
 const { url } = environment;
 /** In their order: the book and the merge use the large show that the opening makes. */
 const PARTS: Record<string, () => Promise<Row[]> | Row[]> = {
-  output: async () => [...(await measureOutput(4)), ...(await measureOutput(64)), ...(await measureOutput(256))],
+  output: async () => [
+    ...(await measureOutput(4)),
+    ...(await measureOutput(64)),
+    ...(await measureOutput(256)),
+  ],
   rig: () => measureRig(url),
   stage: () => measureStage(url, db),
   go: () => measureGo(url),
@@ -44,11 +54,17 @@ const PARTS: Record<string, () => Promise<Row[]> | Row[]> = {
 const wanted = process.argv.slice(2);
 const unknown = wanted.filter((name) => !(name in PARTS));
 if (unknown.length > 0) {
-  console.error(`There is nothing to measure called ${unknown.join(', ')}. Parts: ${Object.keys(PARTS).join(', ')}.`);
+  console.error(
+    `There is nothing to measure called ${unknown.join(', ')}. Parts: ${Object.keys(PARTS).join(', ')}.`,
+  );
   process.exit(2);
 }
-for (const [name, measure] of Object.entries(PARTS)) if (wanted.length === 0 || wanted.includes(name)) add(await measure());
+for (const [name, measure] of Object.entries(PARTS))
+  if (wanted.length === 0 || wanted.includes(name)) add(await measure());
 await db.destroy();
-writeFileSync(environment.out, JSON.stringify({ cores: cpus().length, node: process.versions.node, rows }, null, 2));
+writeFileSync(
+  environment.out,
+  JSON.stringify({ cores: cpus().length, node: process.versions.node, rows }, null, 2),
+);
 console.log(`\nWritten to ${environment.out}`);
 process.exit(0);

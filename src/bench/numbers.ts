@@ -19,7 +19,8 @@ export function quantile(values: readonly number[], q: number): number {
 /** Monotonic milliseconds, the same for all processes of a machine. */
 export const hr = (): number => Number(process.hrtime.bigint()) / 1e6;
 
-export const sleep = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
+export const sleep = (ms: number): Promise<void> =>
+  new Promise((resolve) => setTimeout(resolve, ms));
 
 export const freeUdp = (): Promise<number> =>
   new Promise((resolve) => {

@@ -24,6 +24,13 @@ export function measureReaders(): Row[] {
     const short = Array.from({ length: TIMES }, () => timed(read, SHORT));
     const long = Array.from({ length: TIMES }, () => timed(read, SHORT * 10));
     const ratio = quantile(long, 0.5) / Math.max(0.05, quantile(short, 0.5));
-    return { what: `${what}: ${RUNS.length} runs of ${(SHORT * 10) / 1000} kB`, median: quantile(long, 0.5), p99: quantile(long, 0.99), unit: 'ms', wanted: '', note: `${ratio.toFixed(1)} times as long as a tenth of them` };
+    return {
+      what: `${what}: ${RUNS.length} runs of ${(SHORT * 10) / 1000} kB`,
+      median: quantile(long, 0.5),
+      p99: quantile(long, 0.99),
+      unit: 'ms',
+      wanted: '',
+      note: `${ratio.toFixed(1)} times as long as a tenth of them`,
+    };
   });
 }

@@ -13,9 +13,30 @@ const UNITS = 2000;
 const MODES = 5000;
 const PLANS = 20;
 const FRAMES_MS = 3000;
-const PATCH = { typeId: 'generic-rgbw', mode: 'RGBW', quantity: UNITS, first: 1, universe: 1, address: 1, overflow: true };
+const PATCH = {
+  typeId: 'generic-rgbw',
+  mode: 'RGBW',
+  quantity: UNITS,
+  first: 1,
+  universe: 1,
+  address: 1,
+  overflow: true,
+};
 
-const row = (what: string, values: readonly number[], unit: string, wanted = '', note = ''): Row => ({ what, median: quantile(values, 0.5), p99: quantile(values, 0.99), unit, wanted, note });
+const row = (
+  what: string,
+  values: readonly number[],
+  unit: string,
+  wanted = '',
+  note = '',
+): Row => ({
+  what,
+  median: quantile(values, 0.5),
+  p99: quantile(values, 0.99),
+  unit,
+  wanted,
+  note,
+});
 
 function planning(): Row {
   const times: number[] = [];
@@ -32,7 +53,9 @@ function planning(): Row {
 function searching(): Row {
   const base = libraryTypes();
   const modes = base.reduce((n, t) => n + t.modes.length, 0);
-  const types = Array.from({ length: Math.ceil(MODES / modes) }, (_, i) => base.map((t) => ({ ...t, id: `${t.id}-${i}`, name: `${t.name} ${i}` }))).flat();
+  const types = Array.from({ length: Math.ceil(MODES / modes) }, (_, i) =>
+    base.map((t) => ({ ...t, id: `${t.id}-${i}`, name: `${t.name} ${i}` })),
+  ).flat();
   const index = indexTypes(types);
   const times: number[] = [];
   for (const query of ['quillon wash 19 full', 'tern rgbw 8', 'profile 16 bit 40', 'zzz']) {
@@ -46,12 +69,33 @@ function searching(): Row {
 }
 
 async function onScreen(url: string, showId: string): Promise<Row[]> {
-  const fps = (what: string, times: readonly number[]): Row => row(what, times, 'ms', '16.7 ms', `${Math.round(1000 / quantile(times, 0.5))} frames a second at the median`);
+  const fps = (what: string, times: readonly number[]): Row =>
+    row(
+      what,
+      times,
+      'ms',
+      '16.7 ms',
+      `${Math.round(1000 / quantile(times, 0.5))} frames a second at the median`,
+    );
   const found = await inBrowser(url, `/shows/${showId}/rig`, async (driver) => {
-    await driver.wait(async () => (await driver.findElements(By.css('[data-fixture]'))).length > 5, 30_000);
-    const table = await frames(driver, FRAMES_MS, "const grid = document.querySelector('[role=grid][aria-label=Fixtures]'); grid.scrollTop = (n * 90) % (grid.scrollHeight - grid.clientHeight);");
-    const map = await frames(driver, FRAMES_MS, "const map = document.querySelector('[data-testid=address-map]'); const r = map.getBoundingClientRect(); map.dispatchEvent(new PointerEvent('pointermove', { clientX: r.left + 50 + (n * 7) % (r.width - 70), clientY: r.top + 30 + (n * 3) % (r.height - 50), bubbles: true })); if (n % 20 === 0) document.querySelectorAll('[data-universe] button')[(n / 20) % 12]?.click();");
-    return [fps(`Table of ${UNITS}, scrolled: time between frames`, table), fps(`Map of ${UNITS}, pointed at and turned: time between frames`, map)];
+    await driver.wait(
+      async () => (await driver.findElements(By.css('[data-fixture]'))).length > 5,
+      30_000,
+    );
+    const table = await frames(
+      driver,
+      FRAMES_MS,
+      "const grid = document.querySelector('[role=grid][aria-label=Fixtures]'); grid.scrollTop = (n * 90) % (grid.scrollHeight - grid.clientHeight);",
+    );
+    const map = await frames(
+      driver,
+      FRAMES_MS,
+      "const map = document.querySelector('[data-testid=address-map]'); const r = map.getBoundingClientRect(); map.dispatchEvent(new PointerEvent('pointermove', { clientX: r.left + 50 + (n * 7) % (r.width - 70), clientY: r.top + 30 + (n * 3) % (r.height - 50), bubbles: true })); if (n % 20 === 0) document.querySelectorAll('[data-universe] button')[(n / 20) % 12]?.click();",
+    );
+    return [
+      fps(`Table of ${UNITS}, scrolled: time between frames`, table),
+      fps(`Map of ${UNITS}, pointed at and turned: time between frames`, map),
+    ];
   });
   return found ?? [];
 }
@@ -62,6 +106,8 @@ export async function measureRig(url: string): Promise<Row[]> {
   const { id } = await owner.ask<{ id: string }>('/api/shows', { name: 'Large house' });
   const start = performance.now();
   await owner.ask(`/api/shows/${id}/edits`, { edit: 'patch-fixtures', params: PATCH });
-  rows.push(row(`Patching ${UNITS} in one edit, asked to answered`, [performance.now() - start], 'ms'));
+  rows.push(
+    row(`Patching ${UNITS} in one edit, asked to answered`, [performance.now() - start], 'ms'),
+  );
   return [...rows, ...(await onScreen(url, id))];
 }

@@ -20,24 +20,60 @@ const STEPS = 150;
 const CUES = 500;
 const FOLLOWING = 20;
 const UPDATES = 25;
-const row = (what: string, values: readonly number[], unit: string, wanted = '', note = ''): Row => ({ what, median: quantile(values, 0.5), p99: quantile(values, 0.99), unit, wanted, note });
+const row = (
+  what: string,
+  values: readonly number[],
+  unit: string,
+  wanted = '',
+  note = '',
+): Row => ({
+  what,
+  median: quantile(values, 0.5),
+  p99: quantile(values, 0.99),
+  unit,
+  wanted,
+  note,
+});
 
 /** Steps of a colour, one a frame of a screen, on a socket: each until the bytes of the first unit have changed on the wire. */
 async function colourOnWire(url: string): Promise<{ rows: Row[]; showId: string }> {
   const owner = await Visitor.signIn(url, 'owner');
   const { id } = await owner.ask<{ id: string }>('/api/shows', { name: 'A thousand pars' });
-  const edit = (name: string, params: unknown): Promise<unknown> => owner.ask(`/api/shows/${id}/edits`, { edit: name, params, editId: randomUUID() });
-  await edit('patch-fixtures', { typeId: 'generic-rgbw', mode: 'RGBW', quantity: UNITS, first: 1, universe: 1, address: 1, overflow: true });
+  const edit = (name: string, params: unknown): Promise<unknown> =>
+    owner.ask(`/api/shows/${id}/edits`, { edit: name, params, editId: randomUUID() });
+  await edit('patch-fixtures', {
+    typeId: 'generic-rgbw',
+    mode: 'RGBW',
+    quantity: UNITS,
+    first: 1,
+    universe: 1,
+    address: 1,
+    overflow: true,
+  });
   const { tables } = await owner.ask<{ tables: { fixtures: FixtureRow[] } }>(`/api/shows/${id}`);
-  const receiver = fork(new URL('./receiver.mjs', import.meta.url), [String(SACN_PORT), '127.0.0.3'], { execArgv: [] });
+  const receiver = fork(
+    new URL('./receiver.mjs', import.meta.url),
+    [String(SACN_PORT), '127.0.0.3'],
+    { execArgv: [] },
+  );
   await new Promise((resolve) => receiver.once('message', resolve));
-  await edit('set-route', { set: { universe: 1, protocol: 'sacn', destination: '127.0.0.3', wire: 1, priority: 100, on: true } });
+  await edit('set-route', {
+    set: {
+      universe: 1,
+      protocol: 'sacn',
+      destination: '127.0.0.3',
+      wire: 1,
+      priority: 100,
+      on: true,
+    },
+  });
   let changedAt: ((at: number) => void) | null = null;
   receiver.on('message', (m: { at?: number }) => {
     if (m.at !== undefined) changedAt?.(m.at);
   });
   const socket = await owner.socket(id, () => undefined);
-  const send = (command: unknown): void => socket.send(JSON.stringify({ type: 'command', id: 1, command }));
+  const send = (command: unknown): void =>
+    socket.send(JSON.stringify({ type: 'command', id: 1, command }));
   send({ command: 'air', on: true });
   send({ command: 'select', fixtures: tables.fixtures.map((f) => f.id) });
   send({ command: 'set', attribute: 'Dimmer', level: 1 });
@@ -48,7 +84,10 @@ async function colourOnWire(url: string): Promise<{ rows: Row[]; showId: string 
     await sleep(16 + Math.random() * 6);
     // From a red to a blue and back, a little different each time: the first unit's red changes with every step.
     const hue = (i % 2 === 0 ? 8 : 215) + ((i * 7) % 12);
-    const arrived = Promise.race([new Promise<number>((resolve) => (changedAt = resolve)), sleep(500).then(() => NaN)]);
+    const arrived = Promise.race([
+      new Promise<number>((resolve) => (changedAt = resolve)),
+      sleep(500).then(() => NaN),
+    ]);
     const sent = hr();
     send({ command: 'colour', ...hueSaturation(hue, 0.8) });
     const at = await arrived;
@@ -58,38 +97,127 @@ async function colourOnWire(url: string): Promise<{ rows: Row[]; showId: string 
   await sleep(300);
   socket.close();
   receiver.disconnect();
-  return { showId: id, rows: [row(`a colour over ${UNITS} units: a step to its first packet`, times, 'ms', '<= 47.7', `${times.length} of ${STEPS} steps, each on the wire; one DMX frame is 22.7 ms`)] };
+  return {
+    showId: id,
+    rows: [
+      row(
+        `a colour over ${UNITS} units: a step to its first packet`,
+        times,
+        'ms',
+        '<= 47.7',
+        `${times.length} of ${STEPS} steps, each on the wire; one DMX frame is 22.7 ms`,
+      ),
+    ],
+  };
 }
 
 /** The same by hand: the colour field dragged every frame with all of them selected. */
 async function colourOnScreen(url: string, showId: string): Promise<Row[]> {
   const times = await inBrowser(url, `/shows/${showId}/stage`, async (driver) => {
-    await driver.wait(async () => (await driver.findElements(By.css('[data-testid=plan]'))).length > 0, 30_000);
+    await driver.wait(
+      async () => (await driver.findElements(By.css('[data-testid=plan]'))).length > 0,
+      30_000,
+    );
     await sleep(1500);
     const line = await driver.findElement(By.css('#command'));
     await line.sendKeys('all at full\n');
-    await driver.wait(async () => (await driver.findElements(By.css('[aria-label="Hue and saturation"]'))).length > 0, 20_000);
+    await driver.wait(
+      async () =>
+        (await driver.findElements(By.css('[aria-label="Hue and saturation"]'))).length > 0,
+      20_000,
+    );
     await sleep(2000);
-    return frames(driver, 4000, "const pad = document.querySelector('[aria-label=\"Hue and saturation\"]'); const r = pad.getBoundingClientRect(); const at = { clientX: r.left + 10 + (n * 5) % (r.width - 20), clientY: r.top + 20 + (n * 2) % (r.height - 40), buttons: 1, pointerId: 1, bubbles: true }; pad.dispatchEvent(new PointerEvent('pointermove', at));");
+    return frames(
+      driver,
+      4000,
+      "const pad = document.querySelector('[aria-label=\"Hue and saturation\"]'); const r = pad.getBoundingClientRect(); const at = { clientX: r.left + 10 + (n * 5) % (r.width - 20), clientY: r.top + 20 + (n * 2) % (r.height - 40), buttons: 1, pointerId: 1, bubbles: true }; pad.dispatchEvent(new PointerEvent('pointermove', at));",
+    );
   });
-  return times ? [row(`a colour dragged over ${UNITS} selected units: time between frames`, times, 'ms', '16.7 ms', `${Math.round(1000 / quantile(times, 0.5))} frames a second at the median`)] : [];
+  return times
+    ? [
+        row(
+          `a colour dragged over ${UNITS} selected units: time between frames`,
+          times,
+          'ms',
+          '16.7 ms',
+          `${Math.round(1000 / quantile(times, 0.5))} frames a second at the median`,
+        ),
+      ]
+    : [];
 }
 
 /** One edit of a palette that 500 cues follow, asked by one to the change on another's socket. */
 async function paletteUpdate(url: string, db: Database): Promise<Row[]> {
-  const user = await db.selectFrom('user').select('id').where('email', '=', 'owner@tidewater.example').executeTakeFirstOrThrow();
+  const user = await db
+    .selectFrom('user')
+    .select('id')
+    .where('email', '=', 'owner@tidewater.example')
+    .executeTakeFirstOrThrow();
   const type = libraryType('generic-rgbw');
   if (!type) throw new Error('no type');
-  const palette: PaletteRow = { id: 'p1', number: 1, family: 'colour', name: 'Followed', fixtures: {}, types: {}, any: { colour: hueSaturation(200, 0.5) } };
-  const rows: RowChange[] = [...newShowRows('Five hundred cues'), { table: 'types', id: type.id, before: null, after: type }, { table: 'palettes', id: 'p1', before: null, after: palette }];
-  for (let i = 0; i < 100; i++) rows.push({ table: 'fixtures', id: `f${i}`, before: null, after: { id: `f${i}`, number: i + 1, label: `Par ${i + 1}`, typeId: type.id, mode: 'RGBW', patch: [{ universe: 1, address: 1 + i * 4 }], position: { x: 0, y: 0, z: 6 }, rotation: 0, hang: '', noGrandMaster: false } });
+  const palette: PaletteRow = {
+    id: 'p1',
+    number: 1,
+    family: 'colour',
+    name: 'Followed',
+    fixtures: {},
+    types: {},
+    any: { colour: hueSaturation(200, 0.5) },
+  };
+  const rows: RowChange[] = [
+    ...newShowRows('Five hundred cues'),
+    { table: 'types', id: type.id, before: null, after: type },
+    { table: 'palettes', id: 'p1', before: null, after: palette },
+  ];
+  for (let i = 0; i < 100; i++)
+    rows.push({
+      table: 'fixtures',
+      id: `f${i}`,
+      before: null,
+      after: {
+        id: `f${i}`,
+        number: i + 1,
+        label: `Par ${i + 1}`,
+        typeId: type.id,
+        mode: 'RGBW',
+        patch: [{ universe: 1, address: 1 + i * 4 }],
+        position: { x: 0, y: 0, z: 6 },
+        rotation: 0,
+        hang: '',
+        noGrandMaster: false,
+      },
+    });
   for (let c = 0; c < CUES; c++) {
-    const cue: CueRow = { id: `c${c}`, listId: 'main', number: (c + 1) * 1000, name: `Cue ${c + 1}`, up_s: 3, down_s: 3, delay_s: 0, family_s: {}, note: '', call: '', follow_s: null };
+    const cue: CueRow = {
+      id: `c${c}`,
+      listId: 'main',
+      number: (c + 1) * 1000,
+      name: `Cue ${c + 1}`,
+      up_s: 3,
+      down_s: 3,
+      delay_s: 0,
+      family_s: {},
+      note: '',
+      call: '',
+      follow_s: null,
+    };
     rows.push({ table: 'cues', id: cue.id, before: null, after: cue });
     for (let v = 0; v < FOLLOWING; v++) {
       for (const attribute of ['ColorAdd_R', 'ColorAdd_G', 'ColorAdd_B', 'ColorAdd_W']) {
         const fixtureId = `f${(c * 3 + v) % 100}`;
-        rows.push({ table: 'values', id: valueId(cue.id, fixtureId, attribute), before: null, after: { id: valueId(cue.id, fixtureId, attribute), cueId: cue.id, fixtureId, attribute, level: 0.5, palette: 'p1' } });
+        rows.push({
+          table: 'values',
+          id: valueId(cue.id, fixtureId, attribute),
+          before: null,
+          after: {
+            id: valueId(cue.id, fixtureId, attribute),
+            cueId: cue.id,
+            fixtureId,
+            attribute,
+            level: 0.5,
+            palette: 'p1',
+          },
+        });
       }
     }
   }
@@ -100,19 +228,33 @@ async function paletteUpdate(url: string, db: Database): Promise<Row[]> {
   const socket = await owner.socket(made.id, (m) => {
     if (m.type === 'change') arrived?.();
   });
-  socket.send(JSON.stringify({ type: 'command', id: 1, command: { command: 'goto', cue: '250', time: 0 } }));
+  socket.send(
+    JSON.stringify({ type: 'command', id: 1, command: { command: 'goto', cue: '250', time: 0 } }),
+  );
   await sleep(500);
   const times: number[] = [];
   for (let i = 0; i < UPDATES; i++) {
     const there = new Promise<void>((resolve) => (arrived = resolve));
     const start = hr();
-    await owner.ask(`/api/shows/${made.id}/edits`, { edit: 'record-palette', params: { id: 'p1', family: 'colour', any: { colour: hueSaturation((i * 13) % 360, 0.6) } }, editId: randomUUID() });
+    await owner.ask(`/api/shows/${made.id}/edits`, {
+      edit: 'record-palette',
+      params: { id: 'p1', family: 'colour', any: { colour: hueSaturation((i * 13) % 360, 0.6) } },
+      editId: randomUUID(),
+    });
     await there;
     times.push(hr() - start);
   }
   socket.close();
   // The first one reads the show into the web process.
-  return [row(`a palette that ${CUES} cues follow: asked to the other screen`, times.slice(1), 'ms', '< 100', `${CUES * FOLLOWING * 4} values follow it; the first took ${(times[0] ?? NaN).toFixed(0)} ms`)];
+  return [
+    row(
+      `a palette that ${CUES} cues follow: asked to the other screen`,
+      times.slice(1),
+      'ms',
+      '< 100',
+      `${CUES * FOLLOWING * 4} values follow it; the first took ${(times[0] ?? NaN).toFixed(0)} ms`,
+    ),
+  ];
 }
 
 /** The demo's 72 fixtures in space while a long fade runs. */
@@ -122,19 +264,43 @@ async function inSpace(url: string): Promise<Row[]> {
   const id = shows.find((s) => s.name === 'The Night Ferry')?.id ?? '';
   await owner.ask(`/api/shows/${id}/live`, { command: 'goto', cue: '20', time: 0 });
   const seen = await inBrowser(url, `/shows/${id}/stage`, async (driver) => {
-    await driver.wait(async () => (await driver.findElements(By.css('[title=Space]'))).length > 0, 30_000);
+    await driver.wait(
+      async () => (await driver.findElements(By.css('[title=Space]'))).length > 0,
+      30_000,
+    );
     await driver.executeScript("document.querySelector('[title=Space]').click()");
-    await driver.wait(async () => ((await driver.executeScript<number>('return window.wingmanSpace?.frames ?? 0')) ?? 0) > 0, 30_000);
+    await driver.wait(
+      async () =>
+        ((await driver.executeScript<number>('return window.wingmanSpace?.frames ?? 0')) ?? 0) > 0,
+      30_000,
+    );
     await sleep(3000);
     await owner.ask(`/api/shows/${id}/live`, { command: 'goto', cue: '8', time: 15 });
     // While it begins, it finds how many pixels it keeps up with.
     await sleep(5000);
-    return driver.executeAsyncScript<{ frames: number; ms: number[]; ratio: number }>('const done = arguments[0]; const s = window.wingmanSpace; s.ms.length = 0; const before = s.frames; setTimeout(() => done({ frames: s.frames - before, ms: s.ms.slice(), ratio: s.ratio }), 5000);');
+    return driver.executeAsyncScript<{ frames: number; ms: number[]; ratio: number }>(
+      'const done = arguments[0]; const s = window.wingmanSpace; s.ms.length = 0; const before = s.frames; setTimeout(() => done({ frames: s.frames - before, ms: s.ms.slice(), ratio: s.ratio }), 5000);',
+    );
   });
-  return seen ? [row('the stage in space, 72 units fading: a frame', seen.ms, 'ms', '33 ms', `${(seen.frames / 5).toFixed(0)} frames a second, at ${seen.ratio} of the screen’s pixels each way, without a graphics processor`)] : [];
+  return seen
+    ? [
+        row(
+          'the stage in space, 72 units fading: a frame',
+          seen.ms,
+          'ms',
+          '33 ms',
+          `${(seen.frames / 5).toFixed(0)} frames a second, at ${seen.ratio} of the screen’s pixels each way, without a graphics processor`,
+        ),
+      ]
+    : [];
 }
 
 export async function measureStage(url: string, db: Database): Promise<Row[]> {
   const wire = await colourOnWire(url);
-  return [...wire.rows, ...(await colourOnScreen(url, wire.showId)), ...(await paletteUpdate(url, db)), ...(await inSpace(url))];
+  return [
+    ...wire.rows,
+    ...(await colourOnScreen(url, wire.showId)),
+    ...(await paletteUpdate(url, db)),
+    ...(await inSpace(url)),
+  ];
 }

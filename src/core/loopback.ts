@@ -1,2 +1,3 @@
 /** Addresses that only this machine reaches. */
-export const isLoopback = (host: string): boolean => host === 'localhost' || host === '::1' || host.startsWith('127.');
+export const isLoopback = (host: string): boolean =>
+  host === 'localhost' || host === '::1' || host.startsWith('127.');

@@ -25,7 +25,11 @@ export interface Unseen {
   at: string;
 }
 
-export const refuse = (code: string, message: string, fields?: Record<string, string>): Refusal => ({ refused: true, code, message, ...(fields ? { fields } : {}) });
+export const refuse = (
+  code: string,
+  message: string,
+  fields?: Record<string, string>,
+): Refusal => ({ refused: true, code, message, ...(fields ? { fields } : {}) });
 
 /** HTTP's word for a refusal; 400 for what is not listed. */
 const STATUS: Record<string, number> = {
@@ -51,4 +55,5 @@ const STATUS: Record<string, number> = {
 };
 export const statusOf = ({ code }: Refusal): number => STATUS[code] ?? 400;
 
-export const isRefusal = (value: unknown): value is Refusal => typeof value === 'object' && value !== null && 'refused' in value;
+export const isRefusal = (value: unknown): value is Refusal =>
+  typeof value === 'object' && value !== null && 'refused' in value;

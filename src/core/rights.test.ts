@@ -2,7 +2,12 @@
 import { ROLES } from './edits/edit.ts';
 import { ACTS, HOUSE_RIGHTS, mayNotHere, type Act, type Standing } from './rights.ts';
 
-const at = (more: Partial<Standing>): Standing => ({ house: 'guest', role: null, isLocked: false, ...more });
+const at = (more: Partial<Standing>): Standing => ({
+  house: 'guest',
+  role: null,
+  isLocked: false,
+  ...more,
+});
 const ALL = 'owner programmer operator viewer volunteer';
 const LOOKERS = 'owner programmer operator viewer';
 
@@ -18,18 +23,34 @@ const BY_ROLE: Record<string, string> = {
   program: 'owner programmer',
   'decide about the show': 'owner',
 };
-const WHEN_LOCKED = ['know who I am', 'lock and unlock', 'sign out everywhere', 'come in', 'see the stage'];
-const OF_THE_HOUSE: Record<string, string> = { 'make shows': 'owner maker', 'run the house': 'owner', 'copy the show': 'owner maker' };
+const WHEN_LOCKED = [
+  'know who I am',
+  'lock and unlock',
+  'sign out everywhere',
+  'come in',
+  'see the stage',
+];
+const OF_THE_HOUSE: Record<string, string> = {
+  'make shows': 'owner maker',
+  'run the house': 'owner',
+  'copy the show': 'owner maker',
+};
 
 test.each(ACTS)('%s: by role, by right in the house, locked, and signed out', (act: Act) => {
   expect(mayNotHere(null, act)?.code).toBe('unauthorized');
-  const roles = ROLES.filter((role) => mayNotHere(at({ house: 'owner', role }), act) === null).join(' ');
+  const roles = ROLES.filter((role) => mayNotHere(at({ house: 'owner', role }), act) === null).join(
+    ' ',
+  );
   expect(roles).toBe(BY_ROLE[act] ?? ALL);
   const strangers = mayNotHere(at({ house: 'owner' }), act)?.code;
   expect(strangers).toBe(act in BY_ROLE ? 'not-found' : undefined);
-  const rights = HOUSE_RIGHTS.filter((house) => mayNotHere(at({ house, role: 'owner' }), act) === null).join(' ');
+  const rights = HOUSE_RIGHTS.filter(
+    (house) => mayNotHere(at({ house, role: 'owner' }), act) === null,
+  ).join(' ');
   expect(rights).toBe(OF_THE_HOUSE[act] ?? 'owner maker guest');
-  expect(mayNotHere(at({ house: 'owner', role: 'owner', isLocked: true }), act)?.code).toBe(WHEN_LOCKED.includes(act) ? undefined : 'locked');
+  expect(mayNotHere(at({ house: 'owner', role: 'owner', isLocked: true }), act)?.code).toBe(
+    WHEN_LOCKED.includes(act) ? undefined : 'locked',
+  );
 });
 
 test('each refusal is a sentence that says who may', () => {

@@ -29,8 +29,10 @@ interface Rule {
 
 const OWNER: readonly Role[] = ['owner'];
 const MAKERS: readonly HouseRight[] = ['owner', 'maker'];
-const NO_SHOWS = 'You have the shows that you are invited to, and make none of your own. An owner of the house gives that right.';
-const DECIDES = 'Only an owner of the show decides about its people, its back-ups and whether it is kept.';
+const NO_SHOWS =
+  'You have the shows that you are invited to, and make none of your own. An owner of the house gives that right.';
+const DECIDES =
+  'Only an owner of the show decides about its people, its back-ups and whether it is kept.';
 
 const RULES = {
   'know who I am': { whenLocked: true },
@@ -43,7 +45,10 @@ const RULES = {
   'look at the simulated node': {},
   'bring a file along': {},
   'make shows': { house: MAKERS, otherwise: NO_SHOWS },
-  'run the house': { house: ['owner'], otherwise: 'Only an owner of the house decides what accounts may do here.' },
+  'run the house': {
+    house: ['owner'],
+    otherwise: 'Only an owner of the house decides what accounts may do here.',
+  },
   'come in': { whenLocked: true, roles: ROLES },
   'see the stage': { whenLocked: true, roles: LOOKERS },
   'see my pages': { roles: ROLES },
@@ -51,8 +56,8 @@ const RULES = {
   'see the show': { roles: LOOKERS },
   'make edits': { roles: LOOKERS },
   'copy the show': { roles: LOOKERS, house: MAKERS, otherwise: NO_SHOWS },
-  'play': { roles: PLAYERS },
-  'program': { roles: EDITORS },
+  play: { roles: PLAYERS },
+  program: { roles: EDITORS },
   'decide about the show': { roles: OWNER, otherwise: DECIDES },
 } satisfies Record<string, Rule>;
 
@@ -66,17 +71,27 @@ export const ACTS = Object.keys(RULES) as Act[];
 export function mayNotHere(standing: Standing | null, act: Act): Refusal | null {
   const rule: Rule = RULES[act];
   if (!standing) return refuse('unauthorized', 'Sign in first.');
-  if (standing.isLocked && !rule.whenLocked) return refuse('locked', 'This screen is locked. Give your PIN first; nothing was changed.');
+  if (standing.isLocked && !rule.whenLocked)
+    return refuse('locked', 'This screen is locked. Give your PIN first; nothing was changed.');
   if (rule.roles) {
-    if (standing.role === null) return refuse('not-found', 'This show does not exist, or you are not one of its people.');
-    if (!rule.roles.includes(standing.role)) return refuse('forbidden', rule.house ? `${aRole(standing.role)} cannot do this.` : (rule.otherwise ?? forRole(standing.role, rule.roles)));
+    if (standing.role === null)
+      return refuse('not-found', 'This show does not exist, or you are not one of its people.');
+    if (!rule.roles.includes(standing.role))
+      return refuse(
+        'forbidden',
+        rule.house
+          ? `${aRole(standing.role)} cannot do this.`
+          : (rule.otherwise ?? forRole(standing.role, rule.roles)),
+      );
   }
-  if (rule.house && !rule.house.includes(standing.house)) return refuse('forbidden', rule.otherwise ?? 'This is not one of your rights in this house.');
+  if (rule.house && !rule.house.includes(standing.house))
+    return refuse('forbidden', rule.otherwise ?? 'This is not one of your rights in this house.');
   return null;
 }
 
 function forRole(role: Role, roles: readonly Role[]): string {
-  if (role === 'volunteer') return 'A volunteer has the pages given to them, and nothing else of the show.';
+  if (role === 'volunteer')
+    return 'A volunteer has the pages given to them, and nothing else of the show.';
   if (roles === PLAYERS) return `${aRole(role)} can look at this show, but not play it.`;
   return `${aRole(role)} cannot change this show. Ask its owner for the programmer’s role.`;
 }

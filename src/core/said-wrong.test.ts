@@ -6,7 +6,16 @@ import { LiveCommand } from './live/messages';
 import { isRefusal } from './refusal';
 import { sayFirst, sayIssue } from './said-wrong';
 
-const row = z.object({ name: z.string().min(1).max(5), up_s: z.number().min(0).max(10).optional(), kind: z.enum(['a', 'b']).optional(), list: z.array(z.object({ address: z.number().int() })).max(2).optional(), own: z.number().max(3, 'At most three of these.').optional() });
+const row = z.object({
+  name: z.string().min(1).max(5),
+  up_s: z.number().min(0).max(10).optional(),
+  kind: z.enum(['a', 'b']).optional(),
+  list: z
+    .array(z.object({ address: z.number().int() }))
+    .max(2)
+    .optional(),
+  own: z.number().max(3, 'At most three of these.').optional(),
+});
 test.each<[unknown, string]>([
   [{}, 'The name is missing.'],
   [{ name: '' }, 'The name is empty.'],
@@ -15,8 +24,14 @@ test.each<[unknown, string]>([
   [{ name: 'a', up_s: -1 }, 'The up time is at least 0.'],
   [{ name: 'a', up_s: 11 }, 'The up time is at most 10.'],
   [{ name: 'a', kind: 'c' }, 'The kind is one of a, b.'],
-  [{ name: 'a', list: [{ address: 1 }, { address: 1.5 }] }, 'The address, in place 2, has to be a whole number.'],
-  [{ name: 'a', list: [1, 2, 3].map((address) => ({ address })) }, 'The list has at most 2 entries; this has 3.'],
+  [
+    { name: 'a', list: [{ address: 1 }, { address: 1.5 }] },
+    'The address, in place 2, has to be a whole number.',
+  ],
+  [
+    { name: 'a', list: [1, 2, 3].map((address) => ({ address })) },
+    'The list has at most 2 entries; this has 3.',
+  ],
   [{ name: 'a', own: 4 }, 'At most three of these.'],
   ['nothing', 'What was sent has to be a group of fields.'],
 ])('%j: %s', (input, says) => {
@@ -26,8 +41,22 @@ test.each<[unknown, string]>([
 
 /** Begins as a sentence does, ends as one, and speaks of no field, type or schema. */
 const SENTENCE = /^[A-Z“0-9].*[.?!]$/su;
-const PROGRAM = /_s\b|\w+\.\d+\.|Too (small|big)|Invalid|expected|undefined|\bZod|[a-z][A-Z][a-z]+Id\b|NaN/;
-const junk: unknown[] = [undefined, null, 7, 'text', [], {}, { id: 7, set: {} }, { ids: [], set: null }, { ids: ['x'.repeat(300)] }, { name: 'n'.repeat(121), listId: 5 }, { listId: 'a', number: -1, values: [{}] }, { fixtures: [{ id: 'a', set: { number: 0, label: 'x'.repeat(200) } }] }];
+const PROGRAM =
+  /_s\b|\w+\.\d+\.|Too (small|big)|Invalid|expected|undefined|\bZod|[a-z][A-Z][a-z]+Id\b|NaN/;
+const junk: unknown[] = [
+  undefined,
+  null,
+  7,
+  'text',
+  [],
+  {},
+  { id: 7, set: {} },
+  { ids: [], set: null },
+  { ids: ['x'.repeat(300)] },
+  { name: 'n'.repeat(121), listId: 5 },
+  { listId: 'a', number: -1, values: [{}] },
+  { fixtures: [{ id: 'a', set: { number: 0, label: 'x'.repeat(200) } }] },
+];
 
 test.each([...EDITS.keys()])('every refusal of %s is a sentence', (name) => {
   const show = exampleShow();
@@ -41,9 +70,36 @@ test.each([...EDITS.keys()])('every refusal of %s is a sentence', (name) => {
 });
 
 test('so is every refusal of a live command', () => {
-  const commands = ['set', 'go', 'goto', 'fader', 'master', 'fan', 'colour', 'aim', 'palette', 'look', 'effect', 'park', 'focus', 'macro', 'check', 'board', 'arm', 'rate', 'release', 'nothing at all'];
+  const commands = [
+    'set',
+    'go',
+    'goto',
+    'fader',
+    'master',
+    'fan',
+    'colour',
+    'aim',
+    'palette',
+    'look',
+    'effect',
+    'park',
+    'focus',
+    'macro',
+    'check',
+    'board',
+    'arm',
+    'rate',
+    'release',
+    'nothing at all',
+  ];
   for (const command of commands)
-    for (const more of [{}, { level: 9 }, { fixtures: 'all' }, { fixtures: [-1], attribute: 7, level: 'x' }, { list: 5, cue: 7, time: -1 }]) {
+    for (const more of [
+      {},
+      { level: 9 },
+      { fixtures: 'all' },
+      { fixtures: [-1], attribute: 7, level: 'x' },
+      { list: 5, cue: 7, time: -1 },
+    ]) {
       const parsed = LiveCommand.safeParse({ command, ...more });
       if (parsed.success) continue;
       for (const issue of parsed.error.issues) {

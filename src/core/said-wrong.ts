@@ -7,25 +7,82 @@ import { z } from 'zod';
 /** Stands before a half sentence that still needs the name of its field. */
 const HALF = '\u2063';
 const WORDS: Record<string, string> = {
-  up_s: 'up time', down_s: 'down time', delay_s: 'delay', fade_s: 'fade', follow_s: 'follow time', after_s: 'time after the end', back_s: 'time back', release_s: 'release time', typeId: 'type', listId: 'list', cueId: 'cue', fixtureId: 'fixture', paletteId: 'palette', circuitId: 'circuit', scriptId: 'script', hang: 'bar', patch: 'address', cues: 'list of cues', ids: 'list of what is meant', values: 'list of values', fixtures: 'list of fixtures', slots: 'list of slots', breaker_A: 'breaker', weight_kg: 'weight', idle_W: 'idle load', lamp_K: 'lamp’s white', editId: 'id of the edit', command: 'command', edit: 'edit',
+  up_s: 'up time',
+  down_s: 'down time',
+  delay_s: 'delay',
+  fade_s: 'fade',
+  follow_s: 'follow time',
+  after_s: 'time after the end',
+  back_s: 'time back',
+  release_s: 'release time',
+  typeId: 'type',
+  listId: 'list',
+  cueId: 'cue',
+  fixtureId: 'fixture',
+  paletteId: 'palette',
+  circuitId: 'circuit',
+  scriptId: 'script',
+  hang: 'bar',
+  patch: 'address',
+  cues: 'list of cues',
+  ids: 'list of what is meant',
+  values: 'list of values',
+  fixtures: 'list of fixtures',
+  slots: 'list of slots',
+  breaker_A: 'breaker',
+  weight_kg: 'weight',
+  idle_W: 'idle load',
+  lamp_K: 'lamp’s white',
+  editId: 'id of the edit',
+  command: 'command',
+  edit: 'edit',
 };
-const wordOf = (key: string): string => WORDS[key] ?? key.replace(/_.*$/, '').replace(/([A-Z])/g, ' $1').toLowerCase();
+const wordOf = (key: string): string =>
+  WORDS[key] ??
+  key
+    .replace(/_.*$/, '')
+    .replace(/([A-Z])/g, ' $1')
+    .toLowerCase();
 
-const KINDS: Record<string, string> = { string: 'text', number: 'a number', int: 'a whole number', boolean: 'yes or no', array: 'a list', object: 'a group of fields', date: 'a date' };
+const KINDS: Record<string, string> = {
+  string: 'text',
+  number: 'a number',
+  int: 'a whole number',
+  boolean: 'yes or no',
+  array: 'a list',
+  object: 'a group of fields',
+  date: 'a date',
+};
 
 /** The half sentence after the field's name. */
 function half(issue: z.core.$ZodRawIssue): string | undefined {
-  const size = (input: unknown): string => (typeof input === 'string' || Array.isArray(input) ? `; this has ${input.length}` : '');
+  const size = (input: unknown): string =>
+    typeof input === 'string' || Array.isArray(input) ? `; this has ${input.length}` : '';
   switch (issue.code) {
     case 'invalid_type':
-      return issue.input === undefined ? 'is missing' : `has to be ${KINDS[issue.expected] ?? issue.expected}`;
+      return issue.input === undefined
+        ? 'is missing'
+        : `has to be ${KINDS[issue.expected] ?? issue.expected}`;
     case 'too_big':
-      return issue.origin === 'string' ? `has at most ${issue.maximum} characters${size(issue.input)}` : issue.origin === 'array' ? `has at most ${issue.maximum} entries${size(issue.input)}` : `is at most ${issue.maximum}`;
+      return issue.origin === 'string'
+        ? `has at most ${issue.maximum} characters${size(issue.input)}`
+        : issue.origin === 'array'
+          ? `has at most ${issue.maximum} entries${size(issue.input)}`
+          : `is at most ${issue.maximum}`;
     case 'too_small':
-      if ((issue.origin === 'string' || issue.origin === 'array') && issue.minimum === 1) return 'is empty';
-      return issue.origin === 'string' ? `has at least ${issue.minimum} characters` : issue.origin === 'array' ? `has at least ${issue.minimum} entries` : issue.inclusive === false ? `is more than ${issue.minimum}` : `is at least ${issue.minimum}`;
+      if ((issue.origin === 'string' || issue.origin === 'array') && issue.minimum === 1)
+        return 'is empty';
+      return issue.origin === 'string'
+        ? `has at least ${issue.minimum} characters`
+        : issue.origin === 'array'
+          ? `has at least ${issue.minimum} entries`
+          : issue.inclusive === false
+            ? `is more than ${issue.minimum}`
+            : `is at least ${issue.minimum}`;
     case 'invalid_value':
-      return issue.values.length <= 8 ? `is one of ${issue.values.map(String).join(', ')}` : 'is none of those that are known';
+      return issue.values.length <= 8
+        ? `is one of ${issue.values.map(String).join(', ')}`
+        : 'is none of those that are known';
     case 'not_multiple_of':
       return `goes in steps of ${issue.divisor}`;
     case 'unrecognized_keys':
@@ -49,7 +106,13 @@ z.config({
 });
 
 /** One problem as a sentence. @param issue of a schema; its path names the field */
-export function sayIssue({ path, message }: { path: readonly PropertyKey[]; message: string }): string {
+export function sayIssue({
+  path,
+  message,
+}: {
+  path: readonly PropertyKey[];
+  message: string;
+}): string {
   if (!message.startsWith(HALF)) return message;
   const names = path.filter((p): p is string => typeof p === 'string' && p !== 'set');
   const place = path.findLast((p) => typeof p === 'number');

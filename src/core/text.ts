@@ -18,4 +18,5 @@ export function oddTextIn(value: unknown): string | undefined {
   }
   return undefined;
 }
-export const ODD_TEXT = 'Text with zero bytes or broken characters cannot be kept. Nothing was changed.';
+export const ODD_TEXT =
+  'Text with zero bytes or broken characters cannot be kept. Nothing was changed.';

@@ -31,20 +31,36 @@ const CLEAN_MS = 3600 * 1000;
 mkdirSync(backupFolder(environment.WINGMAN_DATA), { recursive: true, mode: 0o700 });
 
 async function backUpAll(): Promise<void> {
-  const shows = await db.selectFrom('shows').select(['id', 'name']).where('deleted_at', 'is', null).execute();
+  const shows = await db
+    .selectFrom('shows')
+    .select(['id', 'name'])
+    .where('deleted_at', 'is', null)
+    .execute();
   for (const show of shows) {
-    await backUp(store, environment.WINGMAN_DATA, show.id).catch((error: unknown) => log.error({ error: String(error), show: show.name }, 'a back-up could not be written'));
+    await backUp(store, environment.WINGMAN_DATA, show.id).catch((error: unknown) =>
+      log.error({ error: String(error), show: show.name }, 'a back-up could not be written'),
+    );
   }
 }
 
 async function clean(): Promise<void> {
-  for (const name of await purgeDeleted(db)) log.warn({ show: name }, 'deleted for good: its week is over');
-  await db.deleteFrom('used_tickets').where('at', '<', new Date(Date.now() - TICKETS_KEPT_MS)).execute();
+  for (const name of await purgeDeleted(db))
+    log.warn({ show: name }, 'deleted for good: its week is over');
+  await db
+    .deleteFrom('used_tickets')
+    .where('at', '<', new Date(Date.now() - TICKETS_KEPT_MS))
+    .execute();
   await db.deleteFrom('sign_in_tries').where('until', '<', new Date()).execute();
-  await db.deleteFrom('incoming').where('at', '<', new Date(Date.now() - INCOMING_KEPT_MS)).execute();
+  await db
+    .deleteFrom('incoming')
+    .where('at', '<', new Date(Date.now() - INCOMING_KEPT_MS))
+    .execute();
 }
 
-const guarded = (act: () => Promise<void>) => (): void => void act().catch((error: unknown) => log.warn({ error: String(error) }, 'the database cannot be reached; tried again later'));
+const guarded = (act: () => Promise<void>) => (): void =>
+  void act().catch((error: unknown) =>
+    log.warn({ error: String(error) }, 'the database cannot be reached; tried again later'),
+  );
 setInterval(guarded(backUpAll), environment.WINGMAN_BACKUP_MINUTES * 60_000);
 setInterval(guarded(clean), CLEAN_MS);
 guarded(clean)();

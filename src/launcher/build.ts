@@ -1,14 +1,32 @@
 /** Builds web pages and processes when their sources have changed since the last build; one build at a time. */
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { closeSync, existsSync, mkdirSync, openSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync, writeSync } from 'node:fs';
+import {
+  closeSync,
+  existsSync,
+  mkdirSync,
+  openSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+  writeSync,
+} from 'node:fs';
 import { join } from 'node:path';
 import { build } from 'esbuild';
 
 const OUT = '.build';
 const STAMP = join(OUT, 'stamp');
 const LOCK = join(OUT, 'lock');
-const SOURCES = ['src', 'demo', 'package-lock.json', 'next.config.mjs', 'postcss.config.mjs', 'tsconfig.json'];
+const SOURCES = [
+  'src',
+  'demo',
+  'package-lock.json',
+  'next.config.mjs',
+  'postcss.config.mjs',
+  'tsconfig.json',
+];
 const PATIENCE_MS = 10 * 60_000;
 
 function* files(path: string): Generator<string> {
@@ -22,7 +40,9 @@ function* files(path: string): Generator<string> {
 function stampOf(root: string): string {
   const hash = createHash('sha256').update(process.version);
   for (const source of SOURCES) {
-    for (const file of files(join(root, source))) if (!/\.test\.tsx?$/.test(file)) hash.update(file.slice(root.length)).update(readFileSync(file));
+    for (const file of files(join(root, source)))
+      if (!/\.test\.tsx?$/.test(file))
+        hash.update(file.slice(root.length)).update(readFileSync(file));
   }
   return hash.digest('hex');
 }
@@ -49,14 +69,26 @@ async function lock(root: string): Promise<() => void> {
     } catch {
       const owner = Number(existsSync(file) ? readFileSync(file, 'utf8') : 0);
       if (owner > 0 && !alive(owner)) rmSync(file, { force: true });
-      else if (Date.now() > until) throw new Error(`Another build has held ${file} for ten minutes.`);
+      else if (Date.now() > until)
+        throw new Error(`Another build has held ${file} for ten minutes.`);
       else await new Promise((resolve) => setTimeout(resolve, 200));
     }
   }
 }
 
 /** Entry points of the processes, bundled without their packages: a worker thread cannot load TypeScript. */
-const ENTRIES = { player: 'src/player/main.ts', keeper: 'src/keeper/main.ts', clock: 'src/player/clock.ts', rehearse: 'src/player/rehearse.ts', node: 'src/sim/node.ts', web: 'src/web/server.ts', files: 'src/store/file-process.ts', bench: 'src/bench/main.ts', receiver: 'src/bench/receiver.ts', asker: 'src/bench/asker.ts' };
+const ENTRIES = {
+  player: 'src/player/main.ts',
+  keeper: 'src/keeper/main.ts',
+  clock: 'src/player/clock.ts',
+  rehearse: 'src/player/rehearse.ts',
+  node: 'src/sim/node.ts',
+  web: 'src/web/server.ts',
+  files: 'src/store/file-process.ts',
+  bench: 'src/bench/main.ts',
+  receiver: 'src/bench/receiver.ts',
+  asker: 'src/bench/asker.ts',
+};
 
 export async function ensureBuilt(root: string): Promise<void> {
   mkdirSync(join(root, OUT), { recursive: true });
@@ -80,8 +112,17 @@ export async function ensureBuilt(root: string): Promise<void> {
       sourcemap: 'inline',
       logLevel: 'warning',
     });
-    const next = spawnSync(process.execPath, [join(root, 'node_modules/next/dist/bin/next'), 'build'], { cwd: root, encoding: 'utf8', env: { ...process.env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1' } });
-    if (next.status !== 0) throw new Error(`The pages could not be built:\n${next.stdout}\n${next.stderr}`);
+    const next = spawnSync(
+      process.execPath,
+      [join(root, 'node_modules/next/dist/bin/next'), 'build'],
+      {
+        cwd: root,
+        encoding: 'utf8',
+        env: { ...process.env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1' },
+      },
+    );
+    if (next.status !== 0)
+      throw new Error(`The pages could not be built:\n${next.stdout}\n${next.stderr}`);
     writeFileSync(stamp, wanted);
   } finally {
     unlock();

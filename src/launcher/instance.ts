@@ -15,7 +15,13 @@ import { answers, whyNotJoin } from './joining.ts';
 import type { Options } from './options.ts';
 import { ensurePostgres } from './packages.ts';
 import { freePort, isFree, udpPort } from './ports.ts';
-import { answersNow, prepareCluster, runningServer, untilServing, type Cluster } from './postgres.ts';
+import {
+  answersNow,
+  prepareCluster,
+  runningServer,
+  untilServing,
+  type Cluster,
+} from './postgres.ts';
 import { end, environOf, isOurs, signal } from './processes.ts';
 import { Supervisor, type Spec } from './supervise.ts';
 
@@ -50,7 +56,8 @@ function secretIn(data: string): string {
   // Several machines on one database share the secret that sessions and tickets are signed with.
   if (process.env.WINGMAN_SECRET) return process.env.WINGMAN_SECRET;
   const file = join(data, 'secret');
-  if (!existsSync(file)) writeFileSync(file, randomBytes(32).toString('base64url'), { mode: 0o600 });
+  if (!existsSync(file))
+    writeFileSync(file, randomBytes(32).toString('base64url'), { mode: 0o600 });
   return readFileSync(file, 'utf8').trim();
 }
 
@@ -64,8 +71,13 @@ function leftBehind(file: string, data: string): Running | null {
     return null;
   }
   const { launcher = 0, children = [], ports = {} } = running;
-  if (launcher !== process.pid && isOurs(launcher, data)) throw new Error(`Wingman is running on ${data} already (process ${launcher}). Give another folder with --data, or stop that one first.`);
-  const named = children.map((c: Running['children'][number] | number) => (typeof c === 'number' ? { name: 'player', pid: c } : c));
+  if (launcher !== process.pid && isOurs(launcher, data))
+    throw new Error(
+      `Wingman is running on ${data} already (process ${launcher}). Give another folder with --data, or stop that one first.`,
+    );
+  const named = children.map((c: Running['children'][number] | number) =>
+    typeof c === 'number' ? { name: 'player', pid: c } : c,
+  );
   const left = named.filter(({ pid }) => isOurs(pid, data));
   return left.length > 0 ? { launcher, children: left, ports } : null;
 }
@@ -79,27 +91,46 @@ function logFile(data: string, name: string): number | 'ignore' {
   }
 }
 
-export async function startInstance(root: string, options: Options, { demo, quiet }: { demo: boolean; quiet?: boolean }): Promise<Instance> {
+export async function startInstance(
+  root: string,
+  options: Options,
+  { demo, quiet }: { demo: boolean; quiet?: boolean },
+): Promise<Instance> {
   const { data, host, port } = options;
   mkdirSync(data, { recursive: true, mode: 0o711 });
   mkdirSync(join(data, 'logs'), { recursive: true });
   const runningFile = join(data, 'running.json');
   const left = leftBehind(runningFile, data);
-  const leftPids = (name: string): number[] => left?.children.filter((c) => c.name === name).map((c) => c.pid) ?? [];
+  const leftPids = (name: string): number[] =>
+    left?.children.filter((c) => c.name === name).map((c) => c.pid) ?? [];
   if (left) console.log('Taking over what a killed Wingman left running …');
   // The page is ours again in a moment; players play on until others have taken over from them.
-  for (const name of ['keeper', 'web', 'node']) for (const pid of leftPids(name)) await end(pid, 'SIGTERM', STOP_PATIENCE_MS);
-  if (!(await isFree(port, host))) throw new Error(`Port ${port} on ${host} is taken. Give another with --port.`);
+  for (const name of ['keeper', 'web', 'node'])
+    for (const pid of leftPids(name)) await end(pid, 'SIGTERM', STOP_PATIENCE_MS);
+  if (!(await isFree(port, host)))
+    throw new Error(`Port ${port} on ${host} is taken. Give another with --port.`);
   process.env.WINGMAN_DATA = data;
 
   const bin = options.databaseUrl ? undefined : ensurePostgres();
   await ensureBuilt(root);
-  const cluster: Cluster | undefined = bin ? await prepareCluster(bin, data, logFile(data, 'postgres')) : undefined;
+  const cluster: Cluster | undefined = bin
+    ? await prepareCluster(bin, data, logFile(data, 'postgres'))
+    : undefined;
   const databaseUrl = options.databaseUrl ?? cluster?.url ?? '';
   let ports: Record<string, string> = {};
-  const supervisor: Supervisor = new Supervisor(() => remember(), (text) => console.log(text));
+  const supervisor: Supervisor = new Supervisor(
+    () => remember(),
+    (text) => console.log(text),
+  );
   const remember = (): void => {
-    const running: Running = { launcher: process.pid, children: [...supervisor.pids(), ...(left?.children.filter((c) => (PLAYERS as readonly string[]).includes(c.name)) ?? [])], ports };
+    const running: Running = {
+      launcher: process.pid,
+      children: [
+        ...supervisor.pids(),
+        ...(left?.children.filter((c) => (PLAYERS as readonly string[]).includes(c.name)) ?? []),
+      ],
+      ports,
+    };
     try {
       writeFileSync(runningFile, JSON.stringify(running));
     } catch {
@@ -138,23 +169,43 @@ export async function startInstance(root: string, options: Options, { demo, quie
       WINGMAN_SECRET: secret,
       WINGMAN_DEMO: demo && isLoopback(host) ? 'offered' : 'none',
     };
-    const launch = (name: string, file: string, more: Record<string, string> = {}): ChildProcess => {
+    const launch = (
+      name: string,
+      file: string,
+      more: Record<string, string> = {},
+    ): ChildProcess => {
       const out = logFile(data, name);
-      const stdio: StdioOptions = file === 'player' ? ['ignore', out, out, 'ipc'] : ['ignore', out, out];
-      return spawn(process.execPath, ['--enable-source-maps', join(root, '.build', `${file}.mjs`)], { cwd: root, env: { ...env, ...more }, stdio, detached: true });
+      const stdio: StdioOptions =
+        file === 'player' ? ['ignore', out, out, 'ipc'] : ['ignore', out, out];
+      return spawn(
+        process.execPath,
+        ['--enable-source-maps', join(root, '.build', `${file}.mjs`)],
+        { cwd: root, env: { ...env, ...more }, stdio, detached: true },
+      );
     };
     const player = (name: (typeof PLAYERS)[number]): Spec => {
       const own = ports[name === 'player' ? 'WINGMAN_PLAYER_PORT' : 'WINGMAN_STANDBY_PORT'] ?? '';
       return {
         name,
-        start: () => launch(name, 'player', { WINGMAN_PLAYER_PORT: own }).on('message', (text) => unsaved.push(String(text))),
+        start: () =>
+          launch(name, 'player', { WINGMAN_PLAYER_PORT: own }).on('message', (text) =>
+            unsaved.push(String(text)),
+          ),
         answers: () => answers(`http://127.0.0.1:${own}/health`),
       };
     };
-    supervisor.keep({ name: 'node', start: () => launch('node', 'node'), answers: () => answers(`http://127.0.0.1:${ports.WINGMAN_SIM_PORT}/`) });
+    supervisor.keep({
+      name: 'node',
+      start: () => launch('node', 'node'),
+      answers: () => answers(`http://127.0.0.1:${ports.WINGMAN_SIM_PORT}/`),
+    });
     supervisor.keep(player('player'));
     if (left) await handOver(databaseUrl, [...leftPids('player'), ...leftPids('standby')]);
-    supervisor.keep({ name: 'web', start: () => launch('web', 'web'), answers: () => answers(`${url}/alive`) });
+    supervisor.keep({
+      name: 'web',
+      start: () => launch('web', 'web'),
+      answers: () => answers(`${url}/alive`),
+    });
     supervisor.keep({ name: 'keeper', start: () => launch('keeper', 'keeper') });
     await untilReady(url);
     // Only now: the first is on air, and this one waits.
@@ -170,7 +221,11 @@ export async function startInstance(root: string, options: Options, { demo, quie
 /** Keeps the database running: the one that a killed launcher left, or one of our own. */
 async function serve(cluster: Cluster, supervisor: Supervisor): Promise<void> {
   let deaths = 0;
-  const spec: Spec = { name: 'database', start: () => cluster.start().on('exit', () => deaths++), answers: () => answersNow(cluster.url) };
+  const spec: Spec = {
+    name: 'database',
+    start: () => cluster.start().on('exit', () => deaths++),
+    answers: () => answersNow(cluster.url),
+  };
   const runs = runningServer(cluster.folder);
   if (runs) supervisor.adopt(spec, runs.pid);
   else supervisor.keep(spec);
@@ -178,16 +233,40 @@ async function serve(cluster: Cluster, supervisor: Supervisor): Promise<void> {
 }
 
 /** Ports of everything, the ones from before where something still counts on them. */
-async function choosePorts(before: Readonly<Record<string, string>>): Promise<Record<string, string>> {
-  const wanted = (name: string, standard: number): number => Number(before[name] ?? process.env[name] ?? standard);
+async function choosePorts(
+  before: Readonly<Record<string, string>>,
+): Promise<Record<string, string>> {
+  const wanted = (name: string, standard: number): number =>
+    Number(before[name] ?? process.env[name] ?? standard);
   const oscWanted = Number(process.env.WINGMAN_OSC_PORT ?? 9440);
   const sacn = await udpPort(wanted('WINGMAN_SACN_PORT', SACN_PORT), 'sACN at the simulated node');
-  const artnet = await udpPort(wanted('WINGMAN_ARTNET_PORT', ARTNET_PORT), 'Art-Net at the simulated node');
+  const artnet = await udpPort(
+    wanted('WINGMAN_ARTNET_PORT', ARTNET_PORT),
+    'Art-Net at the simulated node',
+  );
   // A player that still plays hears remote controls there; the next one takes the port from it.
-  const osc = before.WINGMAN_OSC_PORT ? Number(before.WINGMAN_OSC_PORT) : await udpPort(oscWanted, 'OSC from remote controls');
-  const peer = await udpPort(Math.max(osc + 1, wanted('WINGMAN_PEER_PORT', 9441)), 'OSC at the simulated peer');
-  const midi = await udpPort(Math.max(peer + 1, wanted('WINGMAN_MIDI_PORT', 9442)), 'MIDI at the simulated port');
-  const ports = { WINGMAN_SACN_PORT: sacn, WINGMAN_ARTNET_PORT: artnet, WINGMAN_OSC_PORT: osc, WINGMAN_OSC_WANTED: oscWanted, WINGMAN_PEER_PORT: peer, WINGMAN_MIDI_PORT: midi, WINGMAN_SIM_PORT: await freePort(), WINGMAN_PLAYER_PORT: await freePort(), WINGMAN_STANDBY_PORT: await freePort() };
+  const osc = before.WINGMAN_OSC_PORT
+    ? Number(before.WINGMAN_OSC_PORT)
+    : await udpPort(oscWanted, 'OSC from remote controls');
+  const peer = await udpPort(
+    Math.max(osc + 1, wanted('WINGMAN_PEER_PORT', 9441)),
+    'OSC at the simulated peer',
+  );
+  const midi = await udpPort(
+    Math.max(peer + 1, wanted('WINGMAN_MIDI_PORT', 9442)),
+    'MIDI at the simulated port',
+  );
+  const ports = {
+    WINGMAN_SACN_PORT: sacn,
+    WINGMAN_ARTNET_PORT: artnet,
+    WINGMAN_OSC_PORT: osc,
+    WINGMAN_OSC_WANTED: oscWanted,
+    WINGMAN_PEER_PORT: peer,
+    WINGMAN_MIDI_PORT: midi,
+    WINGMAN_SIM_PORT: await freePort(),
+    WINGMAN_PLAYER_PORT: await freePort(),
+    WINGMAN_STANDBY_PORT: await freePort(),
+  };
   return Object.fromEntries(Object.entries(ports).map(([name, value]) => [name, String(value)]));
 }
 
@@ -200,17 +279,32 @@ async function handOver(databaseUrl: string, old: readonly number[]): Promise<vo
   const { db } = connect(databaseUrl, 1);
   try {
     const others = Math.max(0, old.length - 1);
-    for (const until = Date.now() + WAITING_PATIENCE_MS; Date.now() < until && (await waitingPlayers(db).catch(() => 0)) <= others; ) await new Promise((resolve) => setTimeout(resolve, 50));
+    for (
+      const until = Date.now() + WAITING_PATIENCE_MS;
+      Date.now() < until && (await waitingPlayers(db).catch(() => 0)) <= others;
+    )
+      await new Promise((resolve) => setTimeout(resolve, 50));
     // Those that wait first: none of them is to take over in passing.
     const onAir = await playerOnAir(db).catch(() => null);
-    const asks = await Promise.all(old.map(async (pid) => ({ pid, waits: onAir === null || !environOf(pid).includes(`WINGMAN_PLAYER_PORT=${onAir.address.split(':').at(-1)}\0`) })));
-    for (const { pid } of asks.sort((a, b) => Number(b.waits) - Number(a.waits))) signal(pid, 'SIGKILL');
+    const asks = await Promise.all(
+      old.map(async (pid) => ({
+        pid,
+        waits:
+          onAir === null ||
+          !environOf(pid).includes(`WINGMAN_PLAYER_PORT=${onAir.address.split(':').at(-1)}\0`),
+      })),
+    );
+    for (const { pid } of asks.sort((a, b) => Number(b.waits) - Number(a.waits)))
+      signal(pid, 'SIGKILL');
   } finally {
     await db.destroy();
   }
 }
 
-async function prepare(databaseUrl: string, o: { secret: string; url: string; demo: boolean; loopback: boolean }): Promise<SeededAccounts> {
+async function prepare(
+  databaseUrl: string,
+  o: { secret: string; url: string; demo: boolean; loopback: boolean },
+): Promise<SeededAccounts> {
   const { db } = connect(databaseUrl, 4);
   try {
     await migrate(db);
@@ -218,11 +312,16 @@ async function prepare(databaseUrl: string, o: { secret: string; url: string; de
     if (no) throw new Unreachable(no);
     const auth = makeAuth(db, { secret: o.secret, baseURL: o.url });
     const accounts = await seedAccounts(auth, db, { demo: o.demo, known: o.loopback });
-    const guarded = accounts.shown.length > 0 ? accounts : await guardDemoAccounts(auth, db, !o.loopback);
+    const guarded =
+      accounts.shown.length > 0 ? accounts : await guardDemoAccounts(auth, db, !o.loopback);
     if (o.demo) await seedDemo(db);
     return guarded;
   } catch (error) {
-    throw error instanceof Unreachable ? error : new Error(`The database could not be prepared: ${(error as Error).message}`, { cause: error });
+    throw error instanceof Unreachable
+      ? error
+      : new Error(`The database could not be prepared: ${(error as Error).message}`, {
+          cause: error,
+        });
   } finally {
     await db.destroy().catch(() => undefined);
   }
@@ -237,10 +336,16 @@ function tellAccounts(accounts: SeededAccounts): void {
 }
 
 async function untilReady(url: string): Promise<void> {
-  for (const until = Date.now() + READY_PATIENCE_MS; ; ) {
-    const ok = await fetch(`${url}/api/health`, { signal: AbortSignal.timeout(2000) }).then((r) => r.ok, () => false);
+  for (const until = Date.now() + READY_PATIENCE_MS; ;) {
+    const ok = await fetch(`${url}/api/health`, { signal: AbortSignal.timeout(2000) }).then(
+      (r) => r.ok,
+      () => false,
+    );
     if (ok) return;
-    if (Date.now() > until) throw new Error('Wingman does not answer; logs/web.log and logs/player.log in the data folder say why.');
+    if (Date.now() > until)
+      throw new Error(
+        'Wingman does not answer; logs/web.log and logs/player.log in the data folder say why.',
+      );
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
 }

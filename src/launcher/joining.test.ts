@@ -19,7 +19,9 @@ test('fails in words, at once, where the player on air is on another machine and
   expect(await whyNotJoin(db)).toBeNull();
   const player = connect(own.url, 1).db;
   await sql`select pg_advisory_lock(${OUTPUT_LOCK}::bigint)`.execute(player);
-  expect(await whyNotJoin(db)).toMatch(/runs on ferry-desk, and takes connections from that machine alone \(127\.0\.0\.1:4801\).*WINGMAN_PLAYER_HOST.*Nothing was started here/);
+  expect(await whyNotJoin(db)).toMatch(
+    /runs on ferry-desk, and takes connections from that machine alone \(127\.0\.0\.1:4801\).*WINGMAN_PLAYER_HOST.*Nothing was started here/,
+  );
   await register(db, { id: 'there', address: '127.0.0.1:4801', machine: machineHere() });
   expect(await whyNotJoin(db)).toBeNull();
   // Reachable: something answers, on an address of the network (here one that stands for it).

@@ -18,7 +18,9 @@ export async function whyNotJoin(db: Database): Promise<string | null> {
   if (!there || there.machine === machineHere()) return null;
   const name = there.machine.split('/')[0] || 'another machine';
   const colon = there.address.lastIndexOf(':');
-  if (isLoopback(there.address.slice(0, colon))) return `The player that is on air runs on ${name}, and takes connections from that machine alone (${there.address}). Start it there with WINGMAN_PLAYER_HOST set to its address on the network, then start this one again. Nothing was started here.`;
-  if (!(await answers(`http://${there.address}/health`))) return `The player that is on air runs on ${name}, at ${there.address}, and cannot be reached from here. See to the network or the firewall between the two, then start this one again. Nothing was started here.`;
+  if (isLoopback(there.address.slice(0, colon)))
+    return `The player that is on air runs on ${name}, and takes connections from that machine alone (${there.address}). Start it there with WINGMAN_PLAYER_HOST set to its address on the network, then start this one again. Nothing was started here.`;
+  if (!(await answers(`http://${there.address}/health`)))
+    return `The player that is on air runs on ${name}, at ${there.address}, and cannot be reached from here. See to the network or the firewall between the two, then start this one again. Nothing was started here.`;
   return null;
 }

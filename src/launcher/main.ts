@@ -21,10 +21,13 @@ async function main(): Promise<void> {
     // What is half started is finished first, so that nothing is left over.
     const unsaved = await (await starting).stop();
     for (const text of unsaved) console.log(text);
-    console.log(unsaved.length > 0 ? 'Wingman has stopped.' : 'Wingman has stopped; everything is kept.');
+    console.log(
+      unsaved.length > 0 ? 'Wingman has stopped.' : 'Wingman has stopped; everything is kept.',
+    );
     process.exit(0);
   };
-  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.on(signal, () => void stop());
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const)
+    process.on(signal, () => void stop());
   const instance = await starting;
   if (stopping) return;
   console.log(`Wingman is ready at ${instance.url}`);

@@ -25,12 +25,21 @@ const USAGE = `Usage: ./wingman demo | start | test [unit | browser | PATH] | be
 DATABASE_URL names a PostgreSQL server to use instead of the built-in one.`;
 
 const isRoot = (): boolean => process.getuid?.() === 0;
-const defaultData = (): string => (isRoot() ? '/var/lib/wingman' : join(process.env.XDG_DATA_HOME ?? join(homedir(), '.local', 'share'), 'wingman'));
+const defaultData = (): string =>
+  isRoot()
+    ? '/var/lib/wingman'
+    : join(process.env.XDG_DATA_HOME ?? join(homedir(), '.local', 'share'), 'wingman');
 
 /** @throws Error with a sentence for people */
-export function readOptions(argv: readonly string[], env: Readonly<Record<string, string | undefined>> = process.env): Options {
+export function readOptions(
+  argv: readonly string[],
+  env: Readonly<Record<string, string | undefined>> = process.env,
+): Options {
   const [command, ...args] = argv;
-  if (!COMMANDS.includes(command as Command)) throw new Error(command === undefined ? USAGE : `“${command}” is not a command of Wingman.\n${USAGE}`);
+  if (!COMMANDS.includes(command as Command))
+    throw new Error(
+      command === undefined ? USAGE : `“${command}” is not a command of Wingman.\n${USAGE}`,
+    );
   const given: Record<string, string> = {};
   const rest: string[] = [];
   let standby = env.WINGMAN_STANDBY !== '0';
@@ -41,7 +50,8 @@ export function readOptions(argv: readonly string[], env: Readonly<Record<string
     }
     const [, name, inline] = /^--(port|host|data)(?:=(.*))?$/.exec(args[i] ?? '') ?? [];
     if (!name) {
-      if ((args[i] ?? '').startsWith('--') && command !== 'test') throw new Error(`“${args[i]}” is not an option of Wingman.\n${USAGE}`);
+      if ((args[i] ?? '').startsWith('--') && command !== 'test')
+        throw new Error(`“${args[i]}” is not an option of Wingman.\n${USAGE}`);
       rest.push(args[i] ?? '');
       continue;
     }
@@ -50,7 +60,8 @@ export function readOptions(argv: readonly string[], env: Readonly<Record<string
     given[name] = value;
   }
   const port = Number(given.port ?? env.WINGMAN_PORT ?? 4600);
-  if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Error(`“${given.port ?? env.WINGMAN_PORT}” is not a port; ports go from 1 to 65535.`);
+  if (!Number.isInteger(port) || port < 1 || port > 65535)
+    throw new Error(`“${given.port ?? env.WINGMAN_PORT}” is not a port; ports go from 1 to 65535.`);
   return {
     command: command as Command,
     port,

@@ -22,5 +22,7 @@ test('a port of the simulated node is taken by another node alone: a listener of
   await bound('127.0.0.1', port);
   const next = await udpPort(port, 'sACN at the simulated node');
   expect(next).toBeGreaterThan(port);
-  expect(said).toHaveBeenCalledWith(`UDP port ${port} (sACN at the simulated node) is taken; using ${next}.`);
+  expect(said).toHaveBeenCalledWith(
+    `UDP port ${port} (sACN at the simulated node) is taken; using ${next}.`,
+  );
 });

@@ -10,7 +10,11 @@ export function freePort(host = '127.0.0.1'): Promise<number> {
     server.on('error', reject);
     server.listen(0, host, () => {
       const address = server.address();
-      server.close(() => (address && typeof address === 'object' ? resolve(address.port) : reject(new Error('no port'))));
+      server.close(() =>
+        address && typeof address === 'object'
+          ? resolve(address.port)
+          : reject(new Error('no port')),
+      );
     });
   });
 }

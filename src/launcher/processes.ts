@@ -48,7 +48,7 @@ export function signal(pid: number, name: NodeJS.Signals): void {
 const LOOK_MS = 30;
 /** Waits until a process has gone. @returns whether it has */
 export async function gone(pid: number, patience_ms: number): Promise<boolean> {
-  for (const until = Date.now() + patience_ms; Date.now() < until; ) {
+  for (const until = Date.now() + patience_ms; Date.now() < until;) {
     if (!existsSync(`/proc/${pid}`) || !isAlive(pid)) return true;
     await new Promise((resolve) => setTimeout(resolve, LOOK_MS));
   }

@@ -15,7 +15,10 @@ let said: string[];
 let changes: number;
 beforeEach(() => {
   [said, changes] = [[], 0];
-  supervisor = new Supervisor(() => changes++, (text) => said.push(text));
+  supervisor = new Supervisor(
+    () => changes++,
+    (text) => said.push(text),
+  );
 });
 afterEach(() => {
   jest.useRealTimers();
@@ -60,10 +63,17 @@ test('a process that a signal has stopped is ended and replaced; one that goes o
 
 test('one that answered before and does not any more is ended; one that has never answered yet is given its time', async () => {
   jest.useFakeTimers();
-  supervisor = new Supervisor(() => undefined, (text) => said.push(text));
+  supervisor = new Supervisor(
+    () => undefined,
+    (text) => said.push(text),
+  );
   let answers = true;
   supervisor.keep({ name: 'player', start: sleeper, answers: () => Promise.resolve(answers) });
-  supervisor.keep({ name: 'standby', start: sleeper, answers: () => Promise.reject(new Error('not yet')) });
+  supervisor.keep({
+    name: 'standby',
+    start: sleeper,
+    answers: () => Promise.reject(new Error('not yet')),
+  });
   const [first, other] = [pid(), pid('standby')];
   for (let n = 0; n < 6; n++) await jest.advanceTimersByTimeAsync(500);
   answers = false;
@@ -78,7 +88,10 @@ test('one that answered before and does not any more is ended; one that has neve
 
 test('a launcher that slept itself has seen nobody hang', async () => {
   jest.useFakeTimers();
-  supervisor = new Supervisor(() => undefined, (text) => said.push(text));
+  supervisor = new Supervisor(
+    () => undefined,
+    (text) => said.push(text),
+  );
   let answers = true;
   supervisor.keep({ name: 'player', start: sleeper, answers: () => Promise.resolve(answers) });
   for (let n = 0; n < 4; n++) await jest.advanceTimersByTimeAsync(500);
@@ -114,14 +127,21 @@ test('stopping ends them, and nothing is started again; what does not want to en
 });
 let deafReady = false;
 function spawnDeaf(): ChildProcess {
-  const child = spawn(process.execPath, ['-e', "process.on('SIGTERM', () => {}); console.log('ready'); setInterval(() => {}, 1000)"], { stdio: ['ignore', 'pipe', 'ignore'] });
+  const child = spawn(
+    process.execPath,
+    ['-e', "process.on('SIGTERM', () => {}); console.log('ready'); setInterval(() => {}, 1000)"],
+    { stdio: ['ignore', 'pipe', 'ignore'] },
+  );
   child.stdout?.once('data', () => (deafReady = true));
   begun.push(child);
   return child;
 }
 
 test('ours is what carries our data folder in its environment, or the word in its command line; nobody else', async () => {
-  const mine = spawn('sleep', ['60'], { stdio: 'ignore', env: { PATH: process.env.PATH, WINGMAN_DATA: '/tmp/here' } as unknown as NodeJS.ProcessEnv });
+  const mine = spawn('sleep', ['60'], {
+    stdio: 'ignore',
+    env: { PATH: process.env.PATH, WINGMAN_DATA: '/tmp/here' } as unknown as NodeJS.ProcessEnv,
+  });
   begun.push(mine);
   await until(() => isOurs(mine.pid ?? 0, '/tmp/here'));
   expect(isOurs(mine.pid ?? 0, '/tmp/her')).toBe(false);

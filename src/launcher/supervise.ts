@@ -39,7 +39,8 @@ interface Kept {
 }
 
 /** How long to wait before a process is started again: nothing for one that had lived, more and more for one that dies as it starts. */
-export const waitBefore = (lived_ms: number, last_ms: number): number => (lived_ms >= LIVED_MS ? 0 : Math.min(RESTART_MOST_MS, Math.max(RESTART_FIRST_MS, last_ms * 2)));
+export const waitBefore = (lived_ms: number, last_ms: number): number =>
+  lived_ms >= LIVED_MS ? 0 : Math.min(RESTART_MOST_MS, Math.max(RESTART_FIRST_MS, last_ms * 2));
 
 export class Supervisor {
   private readonly kept: Kept[] = [];
@@ -69,7 +70,18 @@ export class Supervisor {
   }
 
   private fresh(spec: Spec): Kept {
-    return { spec, pid: null, child: null, begun_ms: performance.now(), wait_ms: 0, timer: null, stopped_ms: null, answered_ms: null, asked_ms: 0, asking: false };
+    return {
+      spec,
+      pid: null,
+      child: null,
+      begun_ms: performance.now(),
+      wait_ms: 0,
+      timer: null,
+      stopped_ms: null,
+      answered_ms: null,
+      asked_ms: 0,
+      asking: false,
+    };
   }
 
   pids(): { name: string; pid: number }[] {
@@ -78,7 +90,14 @@ export class Supervisor {
 
   private start(kept: Kept): void {
     const child = kept.spec.start();
-    Object.assign(kept, { child, pid: child.pid ?? null, begun_ms: performance.now(), timer: null, stopped_ms: null, answered_ms: null });
+    Object.assign(kept, {
+      child,
+      pid: child.pid ?? null,
+      begun_ms: performance.now(),
+      timer: null,
+      stopped_ms: null,
+      answered_ms: null,
+    });
     this.changed();
     child.once('error', () => this.ended(kept, 'it could not be started'));
     child.once('exit', (code, by) => this.ended(kept, String(by ?? code)));
@@ -103,15 +122,21 @@ export class Supervisor {
     if (this.stopping) return;
     for (const kept of this.kept) {
       if (kept.pid === null) continue;
-      if (slept) Object.assign(kept, { stopped_ms: null, answered_ms: kept.answered_ms === null ? null : now });
+      if (slept)
+        Object.assign(kept, {
+          stopped_ms: null,
+          answered_ms: kept.answered_ms === null ? null : now,
+        });
       const state = stateOf(kept.pid);
       if (kept.child === null && (state === undefined || state === 'Z')) {
         this.ended(kept, 'it is gone');
         continue;
       }
       kept.stopped_ms = state === 'T' ? (kept.stopped_ms ?? now) : null;
-      if (kept.stopped_ms !== null && now - kept.stopped_ms >= STOPPED_MS) this.kill(kept, 'was stopped and hangs');
-      else if (kept.answered_ms !== null && now - kept.answered_ms > SILENT_MS) this.kill(kept, 'does not answer any more');
+      if (kept.stopped_ms !== null && now - kept.stopped_ms >= STOPPED_MS)
+        this.kill(kept, 'was stopped and hangs');
+      else if (kept.answered_ms !== null && now - kept.answered_ms > SILENT_MS)
+        this.kill(kept, 'does not answer any more');
       else void this.ask(kept, now);
     }
   }

@@ -16,7 +16,17 @@ interface Tally {
 const CHECKS: [string, string[]][] = [
   ['types', ['node_modules/typescript/bin/tsc', '--noEmit']],
   ['lint', ['node_modules/eslint/bin/eslint.js', '--max-warnings', '0', '.']],
-  ['dependency direction', ['node_modules/dependency-cruiser/bin/dependency-cruise.mjs', 'src', '--config', '.dependency-cruiser.cjs', '--output-type', 'err']],
+  [
+    'dependency direction',
+    [
+      'node_modules/dependency-cruiser/bin/dependency-cruise.mjs',
+      'src',
+      '--config',
+      '.dependency-cruiser.cjs',
+      '--output-type',
+      'err',
+    ],
+  ],
   ['unused code', ['node_modules/knip/bin/knip.js', '--no-progress']],
 ];
 
@@ -34,13 +44,42 @@ function check(root: string): Tally {
   return tally;
 }
 
-function jest(root: string, args: string[], env: Record<string, string>, report: string): Promise<Tally> {
+function jest(
+  root: string,
+  args: string[],
+  env: Record<string, string>,
+  report: string,
+): Promise<Tally> {
   return new Promise((resolve) => {
-    const child = spawn(process.execPath, ['--experimental-vm-modules', '--no-warnings', 'node_modules/jest/bin/jest.js', '--json', '--forceExit', `--outputFile=${report}`, ...args], { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...env, NODE_ENV: 'test' } });
+    const child = spawn(
+      process.execPath,
+      [
+        '--experimental-vm-modules',
+        '--no-warnings',
+        'node_modules/jest/bin/jest.js',
+        '--json',
+        '--forceExit',
+        `--outputFile=${report}`,
+        ...args,
+      ],
+      {
+        cwd: root,
+        stdio: ['ignore', 'inherit', 'inherit'],
+        env: { ...process.env, ...env, NODE_ENV: 'test' },
+      },
+    );
     child.on('exit', (code) => {
       try {
-        const result = JSON.parse(readFileSync(report, 'utf8')) as { numPassedTests: number; numFailedTests: number; numFailedTestSuites: number };
-        const failed = Math.max(result.numFailedTests, result.numFailedTestSuites, code === 0 ? 0 : 1);
+        const result = JSON.parse(readFileSync(report, 'utf8')) as {
+          numPassedTests: number;
+          numFailedTests: number;
+          numFailedTestSuites: number;
+        };
+        const failed = Math.max(
+          result.numFailedTests,
+          result.numFailedTestSuites,
+          code === 0 ? 0 : 1,
+        );
         resolve({ passed: result.numPassedTests, failed });
       } catch {
         resolve({ passed: 0, failed: 1 });
@@ -52,10 +91,12 @@ function jest(root: string, args: string[], env: Record<string, string>, report:
 /** @returns the exit code */
 export async function runTests(root: string, options: Options): Promise<number> {
   const [what, ...more] = options.rest;
-  const paths = what === undefined || what === 'unit' || what === 'browser' ? more : [what, ...more];
+  const paths =
+    what === undefined || what === 'unit' || what === 'browser' ? more : [what, ...more];
   const narrowed = paths.map((p) => `--testPathPatterns=${p}`);
   const all = what === undefined;
-  const unit = all || what === 'unit' || (paths.length > 0 && !paths.some((p) => p.includes('tests/browser')));
+  const unit =
+    all || what === 'unit' || (paths.length > 0 && !paths.some((p) => p.includes('tests/browser')));
   const browser = all || what === 'browser' || paths.some((p) => p.includes('tests/browser'));
   const scratch = mkdtempSync(join(tmpdir(), 'wingman-test-'));
   // The database's user must be able to pass through.
@@ -74,14 +115,28 @@ export async function runTests(root: string, options: Options): Promise<number> 
       mkdirSync(data, { recursive: true, mode: 0o711 });
       const cluster = await startCluster(bin, data, openSync(join(scratch, 'postgres.log'), 'a'));
       try {
-        tallies.push(await jest(root, ['--selectProjects=unit', ...narrowed], { WINGMAN_TEST_DATABASE: cluster.url }, join(scratch, 'unit.json')));
+        tallies.push(
+          await jest(
+            root,
+            ['--selectProjects=unit', ...narrowed],
+            { WINGMAN_TEST_DATABASE: cluster.url },
+            join(scratch, 'unit.json'),
+          ),
+        );
       } finally {
         await cluster.stop();
       }
     }
     if (browser) {
       await ensureBuilt(root);
-      tallies.push(await jest(root, ['--selectProjects=browser', '--runInBand', ...narrowed], { WINGMAN_SCRATCH: scratch }, join(scratch, 'browser.json')));
+      tallies.push(
+        await jest(
+          root,
+          ['--selectProjects=browser', '--runInBand', ...narrowed],
+          { WINGMAN_SCRATCH: scratch },
+          join(scratch, 'browser.json'),
+        ),
+      );
     }
   } finally {
     // A browser that is just ending may still write to its profile.

@@ -23,9 +23,15 @@ export function fieldsOf(slots: Slots): readonly (readonly Field[])[] {
   if (found) return found;
   const pages: Field[][] = slots.universes.map(() => []);
   for (let c = 0; c < slots.channelSlot.length; c++) {
-    const places = [slots.coarse[c] ?? -1, slots.fine[c] ?? -1, slots.ultra[c] ?? -1].filter((p) => p >= 0);
+    const places = [slots.coarse[c] ?? -1, slots.fine[c] ?? -1, slots.ultra[c] ?? -1].filter(
+      (p) => p >= 0,
+    );
     const slot = slots.channelSlot[c] ?? 0;
-    pages[(places[0] ?? 0) >> 9]?.push({ at: places.map((p) => p & (PAGE - 1)), isLight: slots.family[slot] === INTENSITY || (slots.channelDimmer[c] ?? -1) >= 0, snap: slots.snap[slot] ?? 0 });
+    pages[(places[0] ?? 0) >> 9]?.push({
+      at: places.map((p) => p & (PAGE - 1)),
+      isLight: slots.family[slot] === INTENSITY || (slots.channelDimmer[c] ?? -1) >= 0,
+      snap: slots.snap[slot] ?? 0,
+    });
   }
   known.set(slots, pages);
   return pages;
@@ -42,7 +48,8 @@ function placesOf(fields: readonly Field[]): Uint8Array {
   return places;
 }
 
-const read = (bytes: Uint8Array, from: number, { at }: Field): number => at.reduce((word, p) => word * 256 + (bytes[from + p] ?? 0), 0);
+const read = (bytes: Uint8Array, from: number, { at }: Field): number =>
+  at.reduce((word, p) => word * 256 + (bytes[from + p] ?? 0), 0);
 
 function write(into: Uint8Array, { at }: Field, word: number): void {
   let rest = word;
@@ -71,7 +78,13 @@ export class AirFade {
    * The bytes at a share of the way.
    * @param into 512 bytes @param to the new show's buffer, from `page` on; null where it does not have this universe
    */
-  mix(into: Uint8Array, t: number, to: Uint8Array | null, page: number, now: readonly Field[]): void {
+  mix(
+    into: Uint8Array,
+    t: number,
+    to: Uint8Array | null,
+    page: number,
+    now: readonly Field[],
+  ): void {
     for (let i = 0; i < PAGE; i++) into[i] = to === null ? 0 : (to[page + i] ?? 0);
     if (t >= 1) return;
     const taken = placesOf(now);

@@ -6,17 +6,38 @@ import { desk, mara, tam } from './simulated-desk.ts';
 
 const near = (v: number): number => expect.closeTo(v, 3) as number;
 type Desk = ReturnType<typeof desk>;
-const record = (d: Desk, number: number): void => d.edit(mara, 'record-cue', { listId: 'main', number: number * 1000, values: [...d.live.programmers.held('mara').values()].map(recordedValue) });
-const dim = (d: Desk, fixture: number, level: number): unknown => d.say(mara, { command: 'set', fixtures: [fixture], attribute: 'Dimmer', level });
+const record = (d: Desk, number: number): void =>
+  d.edit(mara, 'record-cue', {
+    listId: 'main',
+    number: number * 1000,
+    values: [...d.live.programmers.held('mara').values()].map(recordedValue),
+  });
+const dim = (d: Desk, fixture: number, level: number): unknown =>
+  d.say(mara, { command: 'set', fixtures: [fixture], attribute: 'Dimmer', level });
 
 describe('a palette that is updated', () => {
   const palette = (d: Desk): string => [...d.show.palettes.keys()][0] ?? '';
-  const change = (d: Desk, level: number): void => d.edit(mara, 'record-palette', { id: palette(d), family: 'intensity', values: [{ fixtureId: idOf(d.show, 1), attribute: 'Dimmer', level }] });
+  const change = (d: Desk, level: number): void =>
+    d.edit(mara, 'record-palette', {
+      id: palette(d),
+      family: 'intensity',
+      values: [{ fixtureId: idOf(d.show, 1), attribute: 'Dimmer', level }],
+    });
 
   test('in the middle of a cue’s fade bends it to the new end, without a step', () => {
     const d = desk();
-    d.edit(mara, 'record-palette', { name: 'Dusk', family: 'intensity', values: [{ fixtureId: idOf(d.show, 1), attribute: 'Dimmer', level: 1 }] });
-    d.edit(mara, 'record-cue', { listId: 'main', number: 1000, up_s: 4, down_s: 4, values: [{ fixtureId: idOf(d.show, 1), attribute: 'Dimmer', level: 1, palette: palette(d) }] });
+    d.edit(mara, 'record-palette', {
+      name: 'Dusk',
+      family: 'intensity',
+      values: [{ fixtureId: idOf(d.show, 1), attribute: 'Dimmer', level: 1 }],
+    });
+    d.edit(mara, 'record-cue', {
+      listId: 'main',
+      number: 1000,
+      up_s: 4,
+      down_s: 4,
+      values: [{ fixtureId: idOf(d.show, 1), attribute: 'Dimmer', level: 1, palette: palette(d) }],
+    });
     d.say(mara, { command: 'release-all', time: 0 });
     d.pass(0.1);
     d.say(mara, { command: 'go' });
@@ -32,7 +53,11 @@ describe('a palette that is updated', () => {
 
   test('bends a held fade too, and a later touch of somebody else stays the latest', () => {
     const d = desk();
-    d.edit(mara, 'record-palette', { name: 'Dusk', family: 'intensity', values: [{ fixtureId: idOf(d.show, 1), attribute: 'Dimmer', level: 1 }] });
+    d.edit(mara, 'record-palette', {
+      name: 'Dusk',
+      family: 'intensity',
+      values: [{ fixtureId: idOf(d.show, 1), attribute: 'Dimmer', level: 1 }],
+    });
     d.say(mara, { command: 'palette', palette: palette(d), fixtures: [1], fade_s: 4 });
     d.pass(2);
     change(d, 0.2);
@@ -57,16 +82,32 @@ describe('a recording that is undone', () => {
     dim(d, 1, 0.9);
     dim(d, 2, 0.6);
     record(d, 2);
-    expect([d.list()?.cueNumber, d.source(1), d.live.programmers.held('mara').size]).toEqual([2000, 'cue 2', 0]);
+    expect([d.list()?.cueNumber, d.source(1), d.live.programmers.held('mara').size]).toEqual([
+      2000,
+      'cue 2',
+      0,
+    ]);
     d.undo();
-    expect(d.list()).toMatchObject({ cueNumber: 1000, cueId: d.show.cuesOf('main')[0]?.id, armed: true });
-    expect([1, 2].map((n) => [d.level(n), d.source(n)])).toEqual([[near(0.9), 'programmer of Mara Kell'], [near(0.6), 'programmer of Mara Kell']]);
+    expect(d.list()).toMatchObject({
+      cueNumber: 1000,
+      cueId: d.show.cuesOf('main')[0]?.id,
+      armed: true,
+    });
+    expect([1, 2].map((n) => [d.level(n), d.source(n)])).toEqual([
+      [near(0.9), 'programmer of Mara Kell'],
+      [near(0.6), 'programmer of Mara Kell'],
+    ]);
     expect([...d.live.programmers.held('mara').values()].every((v) => !v.recorded)).toBe(true);
     d.say(mara, { command: 'clear' });
     expect([1, 2].map((n) => d.level(n))).toEqual([near(0.4), 0]);
     d.say(mara, { command: 'bring-back' });
     d.undo('redo');
-    expect([d.list()?.cueNumber, d.level(1), d.source(1), d.live.programmers.held('mara').size]).toEqual([2000, near(0.9), 'cue 2', 0]);
+    expect([
+      d.list()?.cueNumber,
+      d.level(1),
+      d.source(1),
+      d.live.programmers.held('mara').size,
+    ]).toEqual([2000, near(0.9), 'cue 2', 0]);
     d.undo();
     expect(d.list()?.cueNumber).toBe(1000);
   });
@@ -76,7 +117,11 @@ describe('a recording that is undone', () => {
     dim(d, 3, 0.7);
     record(d, 1);
     d.undo();
-    expect([d.list()?.cueNumber, d.level(3), d.source(3)]).toEqual([null, near(0.7), 'programmer of Mara Kell']);
+    expect([d.list()?.cueNumber, d.level(3), d.source(3)]).toEqual([
+      null,
+      near(0.7),
+      'programmer of Mara Kell',
+    ]);
     d.say(mara, { command: 'clear' });
     expect([d.level(3), d.source(3)]).toEqual([0, 'default']);
   });
@@ -89,7 +134,11 @@ describe('a recording that is undone', () => {
     dim(d, 1, 0.9);
     record(d, 1);
     d.undo();
-    expect([d.list()?.cueNumber, d.level(1), d.source(1)]).toEqual([1000, near(0.9), 'programmer of Mara Kell']);
+    expect([d.list()?.cueNumber, d.level(1), d.source(1)]).toEqual([
+      1000,
+      near(0.9),
+      'programmer of Mara Kell',
+    ]);
     d.say(mara, { command: 'clear' });
     expect(d.level(1)).toEqual(near(0.4));
   });
@@ -114,14 +163,38 @@ describe('a recording that is undone', () => {
     d.pass(6);
     dim(d, 1, 0.9);
     record(d, 2);
-    const saved = JSON.parse(JSON.stringify(await d.live.saved())) as Awaited<ReturnType<typeof d.live.saved>>;
+    const saved = JSON.parse(JSON.stringify(await d.live.saved())) as Awaited<
+      ReturnType<typeof d.live.saved>
+    >;
     const after = desk(d.show, saved);
-    const last = { seq: 1, editId: 'u', userId: 'mara', userName: 'Mara Kell', at: '', edit: 'undo', summary: '', reverts: saved.recordings?.[0]?.seq ?? -1, rows: [...d.show.valuesOf(d.show.cuesOf('main')[1]?.id ?? '').values()].map((v) => ({ table: 'values' as const, id: v.id, before: v, after: null })) };
+    const last = {
+      seq: 1,
+      editId: 'u',
+      userId: 'mara',
+      userName: 'Mara Kell',
+      at: '',
+      edit: 'undo',
+      summary: '',
+      reverts: saved.recordings?.[0]?.seq ?? -1,
+      rows: [...d.show.valuesOf(d.show.cuesOf('main')[1]?.id ?? '').values()].map((v) => ({
+        table: 'values' as const,
+        id: v.id,
+        before: v,
+        after: null,
+      })),
+    };
     const row = d.show.cuesOf('main')[1];
     if (!row) throw new Error('no cue');
-    after.live.apply({ ...last, rows: [...last.rows, { table: 'cues', id: row.id, before: row, after: null }] });
+    after.live.apply({
+      ...last,
+      rows: [...last.rows, { table: 'cues', id: row.id, before: row, after: null }],
+    });
     after.pass(0.1);
-    expect([after.list()?.cueNumber, after.source(1), after.level(1)]).toEqual([1000, 'programmer of Mara Kell', near(0.9)]);
+    expect([after.list()?.cueNumber, after.source(1), after.level(1)]).toEqual([
+      1000,
+      'programmer of Mara Kell',
+      near(0.9),
+    ]);
   });
 });
 
@@ -131,8 +204,22 @@ describe('release everything', () => {
     for (const n of [1, 2]) cue(show, n, { [n]: 100 });
     apply(show, 'make-list', { name: 'Lanterns' });
     const second = [...show.lists.values()].find((l) => l.name === 'Lanterns')?.id ?? '';
-    apply(show, 'record-cue', { listId: second, number: 1000, up_s: 0, values: [{ fixtureId: idOf(show, 6), attribute: 'Dimmer', level: 1 }] });
-    apply(show, 'set-fader', { set: { number: 1, name: 'Lanterns', mode: 'proportional', flash: 'full', holds: { kind: 'list', id: second }, keepsThroughRelease: true } });
+    apply(show, 'record-cue', {
+      listId: second,
+      number: 1000,
+      up_s: 0,
+      values: [{ fixtureId: idOf(show, 6), attribute: 'Dimmer', level: 1 }],
+    });
+    apply(show, 'set-fader', {
+      set: {
+        number: 1,
+        name: 'Lanterns',
+        mode: 'proportional',
+        flash: 'full',
+        holds: { kind: 'list', id: second },
+        keepsThroughRelease: true,
+      },
+    });
     const d = desk(show);
     d.say(mara, { command: 'arm', cue: '2' });
     d.say(mara, { command: 'go', list: second });
@@ -161,12 +248,40 @@ describe('an effect that is changed', () => {
   function running(how: 'held' | 'cue' | 'look' | 'fader'): Desk {
     const d = desk();
     d.edit(mara, 'add-standard-effects', {});
-    change(d, { speed: { hz: 0.001 }, direction: 'forward', tracks: [{ attribute: 'Dimmer', wave: 'rise', mode: 'absolute', size: 1, base: 0, width: 1, offset: 0 }], spread: { turns: 1, groups: 0, blocks: 1, wings: 1 } });
+    change(d, {
+      speed: { hz: 0.001 },
+      direction: 'forward',
+      tracks: [
+        {
+          attribute: 'Dimmer',
+          wave: 'rise',
+          mode: 'absolute',
+          size: 1,
+          base: 0,
+          width: 1,
+          offset: 0,
+        },
+      ],
+      spread: { turns: 1, groups: 0, blocks: 1, wings: 1 },
+    });
     const members = [1, 2, 3, 4].map((n) => idOf(d.show, n));
-    if (how === 'look' || how === 'fader') d.edit(mara, 'record-look', { number: 1, name: 'Swell', items: [{ kind: 'effect', effect: wave(d).id, members }] });
+    if (how === 'look' || how === 'fader')
+      d.edit(mara, 'record-look', {
+        number: 1,
+        name: 'Swell',
+        items: [{ kind: 'effect', effect: wave(d).id, members }],
+      });
     const look = [...d.show.looks.keys()][0] ?? '';
     if (how === 'fader') {
-      d.edit(mara, 'set-fader', { set: { number: 1, name: 'Swell', mode: 'proportional', flash: 'full', holds: { kind: 'look', id: look } } });
+      d.edit(mara, 'set-fader', {
+        set: {
+          number: 1,
+          name: 'Swell',
+          mode: 'proportional',
+          flash: 'full',
+          holds: { kind: 'look', id: look },
+        },
+      });
       d.say(mara, { command: 'fader', fader: 1, level: 1 });
     } else if (how === 'look') d.say(mara, { command: 'look', look });
     else d.say(mara, { command: 'effect', fixtures: [1, 2, 3, 4], effect: wave(d).id, on: true });
@@ -175,43 +290,74 @@ describe('an effect that is changed', () => {
     return d;
   }
 
-  test.each(['held', 'cue', 'look', 'fader'] as const)('in spread, order, mirroring and neighbours reaches a use that is %s at once', (how) => {
-    const d = running(how);
-    expect(shape(d)).toEqual([0, 0.25, 0.5, 0.75]);
-    for (const [spread, expected] of [
-      [{ turns: -1, groups: 0, blocks: 1, wings: 1 }, [0, 0.75, 0.5, 0.25]],
-      [{ turns: 1, groups: 0, blocks: 1, wings: 2 }, [0, 0.5, 0.5, 0]],
-      [{ turns: 1, groups: 0, blocks: 2, wings: 1 }, [0, 0, 0.5, 0.5]],
-      [{ turns: 1, groups: 2, blocks: 1, wings: 1 }, [0, 0.5, 0, 0.5]],
-      [{ turns: 0, groups: 0, blocks: 1, wings: 1 }, [0, 0, 0, 0]],
-    ] as const) {
-      change(d, { spread });
+  test.each(['held', 'cue', 'look', 'fader'] as const)(
+    'in spread, order, mirroring and neighbours reaches a use that is %s at once',
+    (how) => {
+      const d = running(how);
+      expect(shape(d)).toEqual([0, 0.25, 0.5, 0.75]);
+      for (const [spread, expected] of [
+        [{ turns: -1, groups: 0, blocks: 1, wings: 1 }, [0, 0.75, 0.5, 0.25]],
+        [{ turns: 1, groups: 0, blocks: 1, wings: 2 }, [0, 0.5, 0.5, 0]],
+        [{ turns: 1, groups: 0, blocks: 2, wings: 1 }, [0, 0, 0.5, 0.5]],
+        [{ turns: 1, groups: 2, blocks: 1, wings: 1 }, [0, 0.5, 0, 0.5]],
+        [{ turns: 0, groups: 0, blocks: 1, wings: 1 }, [0, 0, 0, 0]],
+      ] as const) {
+        change(d, { spread });
+        d.pass(1);
+        expect(shape(d)).toEqual(expected);
+      }
+      change(d, { spread: { turns: 1, groups: 0, blocks: 1, wings: 1 } });
+      change(d, {
+        tracks: [
+          {
+            attribute: 'Dimmer',
+            wave: 'rise',
+            mode: 'absolute',
+            size: 0.5,
+            base: 0.5,
+            width: 1,
+            offset: 0,
+          },
+        ],
+      });
       d.pass(1);
-      expect(shape(d)).toEqual(expected);
-    }
-    change(d, { spread: { turns: 1, groups: 0, blocks: 1, wings: 1 } });
-    change(d, { tracks: [{ attribute: 'Dimmer', wave: 'rise', mode: 'absolute', size: 0.5, base: 0.5, width: 1, offset: 0 }] });
-    d.pass(1);
-    expect(shape(d).map((v) => Math.round(v * 100) / 100)).toEqual([0.5, 0.65, 0.75, 0.9]);
-  });
+      expect(shape(d).map((v) => Math.round(v * 100) / 100)).toEqual([0.5, 0.65, 0.75, 0.9]);
+    },
+  );
 
   test('moving another attribute as well, it moves it in hands and cues; no longer moving one, it lets go of that', () => {
     const d = desk();
     d.edit(mara, 'add-standard-effects', {});
-    const dimmer = { attribute: 'Dimmer', wave: 'square' as const, mode: 'absolute' as const, size: 0, base: 0.6, width: 1, offset: 0 };
+    const dimmer = {
+      attribute: 'Dimmer',
+      wave: 'square' as const,
+      mode: 'absolute' as const,
+      size: 0,
+      base: 0.6,
+      width: 1,
+      offset: 0,
+    };
     const red = { ...dimmer, attribute: 'ColorAdd_R', base: 0.3 };
     change(d, { tracks: [dimmer] });
     d.say(mara, { command: 'effect', fixtures: [11, 12], effect: wave(d).id, on: true });
     record(d, 1);
     d.say(tam, { command: 'effect', fixtures: [13], effect: wave(d).id, on: true });
     d.pass(1);
-    expect([11, 13].map((n) => [d.level(n), d.level(n, 'ColorAdd_R')])).toEqual([[near(0.6), 1], [near(0.6), 1]]);
+    expect([11, 13].map((n) => [d.level(n), d.level(n, 'ColorAdd_R')])).toEqual([
+      [near(0.6), 1],
+      [near(0.6), 1],
+    ]);
     change(d, { tracks: [dimmer, red] });
     d.pass(1);
-    expect([11, 12, 13].map((n) => [d.level(n), d.level(n, 'ColorAdd_R')])).toEqual([1, 2, 3].map(() => [near(0.6), near(0.3)]));
+    expect([11, 12, 13].map((n) => [d.level(n), d.level(n, 'ColorAdd_R')])).toEqual(
+      [1, 2, 3].map(() => [near(0.6), near(0.3)]),
+    );
     change(d, { tracks: [red] });
     d.pass(1);
-    expect([d.level(13), d.live.programmers.held('tam').has(slotKey(idOf(d.show, 13), 'Dimmer'))]).toEqual([0, false]);
+    expect([
+      d.level(13),
+      d.live.programmers.held('tam').has(slotKey(idOf(d.show, 13), 'Dimmer')),
+    ]).toEqual([0, false]);
     expect(d.level(11, 'ColorAdd_R')).toEqual(near(0.3));
   });
 
@@ -225,15 +371,32 @@ describe('an effect that is changed', () => {
     d.pass(1);
     d.say(mara, { command: 'effect', fixtures: [1, 2], effect: wave(d).id, on: false, fade_s: 1 });
     d.pass(1.2);
-    expect([1, 2].map((n) => [d.level(n), d.source(n)])).toEqual([[near(0.3), 'cue 1'], [near(0.8), 'programmer of Mara Kell']]);
+    expect([1, 2].map((n) => [d.level(n), d.source(n)])).toEqual([
+      [near(0.3), 'cue 1'],
+      [near(0.8), 'programmer of Mara Kell'],
+    ]);
   });
 
   test('a use from before places were kept gets its place by the first change, and follows from then on', () => {
     const d = desk();
     d.edit(mara, 'add-standard-effects', {});
-    d.edit(mara, 'record-cue', { listId: 'main', number: 1000, up_s: 0, values: [1, 2, 3, 4].map((n, i) => ({ fixtureId: idOf(d.show, n), attribute: 'Dimmer', level: 0, effect: { id: wave(d).id, phase: (3 - i) / 4 } })) });
+    d.edit(mara, 'record-cue', {
+      listId: 'main',
+      number: 1000,
+      up_s: 0,
+      values: [1, 2, 3, 4].map((n, i) => ({
+        fixtureId: idOf(d.show, n),
+        attribute: 'Dimmer',
+        level: 0,
+        effect: { id: wave(d).id, phase: (3 - i) / 4 },
+      })),
+    });
     change(d, { spread: { turns: -1, groups: 0, blocks: 1, wings: 1 } });
-    const at = [1, 2, 3, 4].map((n) => d.show.valuesOf(d.show.cuesOf('main')[0]?.id ?? '').get(slotKey(idOf(d.show, n), 'Dimmer'))?.effect?.at);
+    const at = [1, 2, 3, 4].map(
+      (n) =>
+        d.show.valuesOf(d.show.cuesOf('main')[0]?.id ?? '').get(slotKey(idOf(d.show, n), 'Dimmer'))
+          ?.effect?.at,
+    );
     expect(at).toEqual([3, 2, 1, 0]);
   });
 });

@@ -77,7 +77,10 @@ export class Arrivals {
       keys.add(slotKey(v.fixtureId, v.attribute));
       touched.set(listId, keys);
     }
-    this.under.programmers.followed(concerned, new Set(change.rows.flatMap((r) => (r.table === 'effects' ? [r.id] : []))));
+    this.under.programmers.followed(
+      concerned,
+      new Set(change.rows.flatMap((r) => (r.table === 'effects' ? [r.id] : []))),
+    );
   }
 
   /** Slots by list that a change concerns. Asked before it is applied. */
@@ -89,14 +92,26 @@ export class Arrivals {
       keys.add(key);
       touched.set(listId, keys);
     };
-    const newCues = new Map(change.rows.flatMap((r) => (r.table === 'cues' && r.after ? [[r.id, r.after.listId] as const] : [])));
+    const newCues = new Map(
+      change.rows.flatMap((r) =>
+        r.table === 'cues' && r.after ? [[r.id, r.after.listId] as const] : [],
+      ),
+    );
     for (const r of change.rows) {
-      if (r.table === 'cues') for (const key of this.under.show.valuesOf(r.id).keys()) touch(this.under.show.cues.get(r.id)?.listId, key);
+      if (r.table === 'cues')
+        for (const key of this.under.show.valuesOf(r.id).keys())
+          touch(this.under.show.cues.get(r.id)?.listId, key);
       // A list that tracks, or ceases to, shows something else wherever it is.
-      if (r.table === 'lists' && r.before && r.after && r.before.tracking !== r.after.tracking) for (const cue of this.under.show.cuesOf(r.id)) for (const key of this.under.show.valuesOf(cue.id).keys()) touch(r.id, key);
+      if (r.table === 'lists' && r.before && r.after && r.before.tracking !== r.after.tracking)
+        for (const cue of this.under.show.cuesOf(r.id))
+          for (const key of this.under.show.valuesOf(cue.id).keys()) touch(r.id, key);
       if (r.table !== 'values') continue;
       const row = r.after ?? r.before;
-      if (row) touch(this.under.show.cues.get(row.cueId)?.listId ?? newCues.get(row.cueId), slotKey(row.fixtureId, row.attribute));
+      if (row)
+        touch(
+          this.under.show.cues.get(row.cueId)?.listId ?? newCues.get(row.cueId),
+          slotKey(row.fixtureId, row.attribute),
+        );
     }
     return touched;
   }
@@ -119,7 +134,15 @@ export class Arrivals {
         levels.push((tracked ? levelOf(this.under.show, tracked.value) : null) ?? NaN);
         waves.push(tracked ? waveOf(this.under.show, tracked.value, find) : { wave: -1, phase: 0 });
       }
-      this.under.tell({ do: 'retarget', showId: this.under.id, listId, slots: Uint32Array.from(slots), levels: Float32Array.from(levels), wave: Int32Array.from(waves, (w) => w.wave), phase: Float32Array.from(waves, (w) => w.phase) });
+      this.under.tell({
+        do: 'retarget',
+        showId: this.under.id,
+        listId,
+        slots: Uint32Array.from(slots),
+        levels: Float32Array.from(levels),
+        wave: Int32Array.from(waves, (w) => w.wave),
+        phase: Float32Array.from(waves, (w) => w.phase),
+      });
     }
     if (touched.size > 0) this.under.saved();
   }
@@ -139,19 +162,48 @@ export class Arrivals {
     const isHere = at === cue.number;
     // A blind operator writes the book, and leaves the stage alone; a list beside the first that does not play stays so.
     const idle = at === null && cue.listId !== firstList(this.under.show)?.id;
-    if (idle || (!isHere && (before?.number ?? null) !== at) || this.under.programmers.isBlind(change.userId)) {
+    if (
+      idle ||
+      (!isHere && (before?.number ?? null) !== at) ||
+      this.under.programmers.isBlind(change.userId)
+    ) {
       this.under.programmers.markRecorded(change.userId, done);
       return;
     }
-    if (change.edit === 'record-cue') this.remember({ seq: change.seq, userId: change.userId, userName: change.userName, listId: cue.listId, cueId: cue.id, ...(isHere ? {} : { before: { ...this.under.lists.state(cue.listId) } }), values: done, isUndone: false });
-    if (!isHere) this.under.lists.stand(cue.listId, cue, atOnce(cueMoves(this.under.show, this.under.onto(), cue)), { follows: false });
-    this.under.programmers.letGo({ userId: change.userId, name: change.userName }, done.map((v) => slotKey(v.fixtureId, v.attribute)), 0, false);
+    if (change.edit === 'record-cue')
+      this.remember({
+        seq: change.seq,
+        userId: change.userId,
+        userName: change.userName,
+        listId: cue.listId,
+        cueId: cue.id,
+        ...(isHere ? {} : { before: { ...this.under.lists.state(cue.listId) } }),
+        values: done,
+        isUndone: false,
+      });
+    if (!isHere)
+      this.under.lists.stand(
+        cue.listId,
+        cue,
+        atOnce(cueMoves(this.under.show, this.under.onto(), cue)),
+        { follows: false },
+      );
+    this.under.programmers.letGo(
+      { userId: change.userId, name: change.userName },
+      done.map((v) => slotKey(v.fixtureId, v.attribute)),
+      0,
+      false,
+    );
   }
 
   private remember(recording: Recording): void {
     this.recordings.push(recording);
     const held = (): number => this.recordings.reduce((n, r) => n + r.values.length, 0);
-    while (this.recordings.length > RECORDINGS_KEPT || (this.recordings.length > 1 && held() > RECORDED_VALUES_KEPT)) this.recordings.shift();
+    while (
+      this.recordings.length > RECORDINGS_KEPT ||
+      (this.recordings.length > 1 && held() > RECORDED_VALUES_KEPT)
+    )
+      this.recordings.shift();
   }
 
   /**
@@ -188,7 +240,11 @@ export class Arrivals {
       if (r.table === 'values' && r.after) return [slotKey(r.after.fixtureId, r.after.attribute)];
       if (r.table !== 'palettes' || !r.after) return [];
       const before = r.before?.fixtures ?? {};
-      return Object.entries(r.after.fixtures).flatMap(([fixtureId, own]) => Object.keys(own).filter((a) => before[fixtureId]?.[a] !== own[a]).map((a) => slotKey(fixtureId, a)));
+      return Object.entries(r.after.fixtures).flatMap(([fixtureId, own]) =>
+        Object.keys(own)
+          .filter((a) => before[fixtureId]?.[a] !== own[a])
+          .map((a) => slotKey(fixtureId, a)),
+      );
     });
     this.under.programmers.letGo({ userId: change.userId, name: change.userName }, keys, 0, false);
   }

@@ -44,11 +44,22 @@ export class Boards {
   }
 
   saved(): SavedBoard[] {
-    return [...this.boards.values()].map(({ thing, userId, name, since }) => ({ thing, userId, name, since }));
+    return [...this.boards.values()].map(({ thing, userId, name, since }) => ({
+      thing,
+      userId,
+      name,
+      since,
+    }));
   }
 
   states(): BoardState[] {
-    return [...this.boards.values()].map(({ thing, userId, name, since, away_ms }) => ({ thing, userId, name, since, freeIn_s: away_ms === null ? null : this.freeIn_s(away_ms) }));
+    return [...this.boards.values()].map(({ thing, userId, name, since, away_ms }) => ({
+      thing,
+      userId,
+      name,
+      since,
+      freeIn_s: away_ms === null ? null : this.freeIn_s(away_ms),
+    }));
   }
 
   private freeIn_s(away_ms: number): number {
@@ -66,12 +77,15 @@ export class Boards {
 
   /** Why there can be no board of it. */
   missing(thing: Thing): Refusal | null {
-    return thing !== 'show' && 'list' in thing && !this.under.show.lists.has(thing.list) ? refuse('not-found', 'There is no such cue list.') : null;
+    return thing !== 'show' && 'list' in thing && !this.under.show.lists.has(thing.list)
+      ? refuse('not-found', 'There is no such cue list.')
+      : null;
   }
 
   words(thing: Thing): string {
     if (thing === 'show') return 'the board';
-    if ('list' in thing) return `the board of list “${this.under.show.lists.get(thing.list)?.name ?? '?'}”`;
+    if ('list' in thing)
+      return `the board of list “${this.under.show.lists.get(thing.list)?.name ?? '?'}”`;
     return `the board of faders ${(thing.faders - 1) * FADERS_A_PAGE + 1}–${thing.faders * FADERS_A_PAGE}`;
   }
 
@@ -84,12 +98,21 @@ export class Boards {
   }
 
   private refusal(thing: Thing, held: Board): Refusal {
-    const away = held.away_ms === null ? '' : ` and has lost the connection; it is free in ${Math.max(1, Math.ceil(this.freeIn_s(held.away_ms)))} s`;
+    const away =
+      held.away_ms === null
+        ? ''
+        : ` and has lost the connection; it is free in ${Math.max(1, Math.ceil(this.freeIn_s(held.away_ms)))} s`;
     return refuse('board', `${held.name} is on ${this.words(thing)}${away}. Ask for it.`);
   }
 
   private give(thing: Thing, to: Pick<Actor, 'userId' | 'name'>): void {
-    this.boards.set(thingKey(thing), { thing, userId: to.userId, name: to.name, since: new Date().toISOString(), away_ms: this.under.present(to.userId) ? null : this.under.now_ms() });
+    this.boards.set(thingKey(thing), {
+      thing,
+      userId: to.userId,
+      name: to.name,
+      since: new Date().toISOString(),
+      away_ms: this.under.present(to.userId) ? null : this.under.now_ms(),
+    });
     this.under.changed();
   }
 
@@ -102,24 +125,42 @@ export class Boards {
     if (from && actor.role !== 'owner') return this.refusal(from.thing, from);
     if (this.holder(thing)?.userId === actor.userId) return { ok: true };
     this.give(thing, actor);
-    this.under.moved(from ? `Took ${this.words(thing)} from ${from.name}` : `Went on ${this.words(thing)}`, actor, from !== undefined);
+    this.under.moved(
+      from ? `Took ${this.words(thing)} from ${from.name}` : `Went on ${this.words(thing)}`,
+      actor,
+      from !== undefined,
+    );
     return { ok: true };
   }
 
   leave(actor: Actor, thing: Thing): { ok: true } | Refusal {
-    if (this.holder(thing)?.userId !== actor.userId) return refuse('nothing', `You are not on ${this.words(thing)}.`);
+    if (this.holder(thing)?.userId !== actor.userId)
+      return refuse('nothing', `You are not on ${this.words(thing)}.`);
     this.boards.delete(thingKey(thing));
     this.under.changed();
     this.under.moved(`Left ${this.words(thing)}`, actor, false);
     return { ok: true };
   }
 
-  hand(actor: Actor, thing: Thing, to: Pick<Actor, 'userId' | 'name'>, note: string): { ok: true } | Refusal {
+  hand(
+    actor: Actor,
+    thing: Thing,
+    to: Pick<Actor, 'userId' | 'name'>,
+    note: string,
+  ): { ok: true } | Refusal {
     const gone = this.missing(thing);
     if (gone) return gone;
-    if (this.over(thing)?.userId !== actor.userId) return refuse('board', `You are not on ${this.words(thing)}; only who is on it hands it over.`);
+    if (this.over(thing)?.userId !== actor.userId)
+      return refuse(
+        'board',
+        `You are not on ${this.words(thing)}; only who is on it hands it over.`,
+      );
     this.give(thing, to);
-    this.under.moved(`Handed ${this.words(thing)} over to ${to.name}${note ? `: “${note}”` : ''}`, actor, true);
+    this.under.moved(
+      `Handed ${this.words(thing)} over to ${to.name}${note ? `: “${note}”` : ''}`,
+      actor,
+      true,
+    );
     return { ok: true };
   }
 
@@ -139,7 +180,11 @@ export class Boards {
     for (const [key, board] of this.boards) {
       if (board.userId !== userId) continue;
       this.boards.delete(key);
-      this.under.moved(`No longer on ${this.words(board.thing)}: the role was changed`, board, false);
+      this.under.moved(
+        `No longer on ${this.words(board.thing)}: the role was changed`,
+        board,
+        false,
+      );
       this.under.changed();
     }
   }
@@ -155,7 +200,11 @@ export class Boards {
       else if (this.under.now_ms() - board.away_ms >= FREES_AFTER_S * 1000) {
         this.boards.delete(key);
         this.under.changed();
-        this.under.moved(`Away for ${FREES_AFTER_S} s: ${this.words(board.thing)} is free`, board, false);
+        this.under.moved(
+          `Away for ${FREES_AFTER_S} s: ${this.words(board.thing)} is free`,
+          board,
+          false,
+        );
       }
     }
     return [...this.boards.values()].some((b) => b.away_ms !== null);

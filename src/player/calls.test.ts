@@ -3,8 +3,15 @@ import { promptsAhead } from '../core/script/prompts.ts';
 import type { MutableShow } from '../core/show/show.ts';
 import { desk, iden, mara, tam } from './simulated-desk.ts';
 
-const TEXT = 'ACT ONE\n\nMARA\nThe tide turns. Cast off! The bell rings, and fog comes over the quay.\n';
-function ready(): { show: MutableShow; d: ReturnType<typeof desk>; sound: string; bell: string; fog: string } {
+const TEXT =
+  'ACT ONE\n\nMARA\nThe tide turns. Cast off! The bell rings, and fog comes over the quay.\n';
+function ready(): {
+  show: MutableShow;
+  d: ReturnType<typeof desk>;
+  sound: string;
+  bell: string;
+  fog: string;
+} {
   const show = exampleShow();
   for (const n of [1, 2, 3]) cue(show, n, { 1: 10 * n });
   apply(show, 'import-script', { title: 'Ferry', format: 'plain', text: TEXT });
@@ -13,7 +20,15 @@ function ready(): { show: MutableShow; d: ReturnType<typeof desk>; sound: string
   const [department] = show.departments.values();
   const put = (words: string, label: string): string => {
     const from = TEXT.indexOf(words);
-    apply(show, 'set-prompt', { set: { scriptId: script?.id, department: department?.id, label, from, to: from + words.length } });
+    apply(show, 'set-prompt', {
+      set: {
+        scriptId: script?.id,
+        department: department?.id,
+        label,
+        from,
+        to: from + words.length,
+      },
+    });
     return [...show.prompts.values()].find((p) => p.label === label)?.id ?? '';
   };
   const [bell, fog] = [put('The bell', 'Q 7, bell'), put('fog', 'Q 8, foghorn')];
@@ -22,28 +37,48 @@ function ready(): { show: MutableShow; d: ReturnType<typeof desk>; sound: string
   d.say(mara, { command: 'go' });
   return { show, d, sound: department?.id ?? '', bell, fog };
 }
-const states = (d: ReturnType<typeof desk>) => d.live.playback().calls.map((c) => [c.words, c.state, c.answeredBy]);
-const said = (d: ReturnType<typeof desk>) => d.noted.filter((n) => n.kind === 'call').map((n) => n.text);
+const states = (d: ReturnType<typeof desk>) =>
+  d.live.playback().calls.map((c) => [c.words, c.state, c.answeredBy]);
+const said = (d: ReturnType<typeof desk>) =>
+  d.noted.filter((n) => n.kind === 'call').map((n) => n.text);
 
 test('stand by, an answer from who is on the board, go, and a GO that knows how late it was', () => {
   const { d } = ready();
-  expect(d.say(iden, { command: 'call', do: 'standby' })).toMatchObject({ ok: true, message: 'Stand by LX 2' });
-  expect(d.say(iden, { command: 'call', do: 'standby' })).toMatchObject({ code: 'nothing', message: 'LX 2 stands by already.' });
+  expect(d.say(iden, { command: 'call', do: 'standby' })).toMatchObject({
+    ok: true,
+    message: 'Stand by LX 2',
+  });
+  expect(d.say(iden, { command: 'call', do: 'standby' })).toMatchObject({
+    code: 'nothing',
+    message: 'LX 2 stands by already.',
+  });
   const id = d.live.playback().calls[0]?.id ?? '';
-  expect(d.say(tam, { command: 'answer-call', call: id })).toMatchObject({ code: 'board', message: 'Mara Kell is on the board, and answers for light.' });
+  expect(d.say(tam, { command: 'answer-call', call: id })).toMatchObject({
+    code: 'board',
+    message: 'Mara Kell is on the board, and answers for light.',
+  });
   expect(d.say(iden, { command: 'answer-call', call: id })).toMatchObject({ code: 'forbidden' });
   d.pass(2);
   expect(d.say(mara, { command: 'answer-call', call: id })).toMatchObject({ ok: true });
-  expect(d.noted.at(-1)).toMatchObject({ text: 'LX 2 stands by', data: { after_ms: expect.closeTo(2000, -2), calledBy: 'Iden Vale' } });
+  expect(d.noted.at(-1)).toMatchObject({
+    text: 'LX 2 stands by',
+    data: { after_ms: expect.closeTo(2000, -2), calledBy: 'Iden Vale' },
+  });
   // Two who answer at once: the second is told.
-  expect(d.say(mara, { command: 'answer-call', call: id })).toMatchObject({ code: 'nothing', message: 'Mara Kell has answered already.' });
+  expect(d.say(mara, { command: 'answer-call', call: id })).toMatchObject({
+    code: 'nothing',
+    message: 'Mara Kell has answered already.',
+  });
   expect(states(d)).toEqual([['LX 2', 'ready', 'Mara Kell']]);
   d.say(iden, { command: 'call', do: 'go' });
   expect(states(d)).toEqual([['LX 2', 'go', 'Mara Kell']]);
   d.pass(0.5);
   d.say(mara, { command: 'go' });
   expect(states(d)).toEqual([]);
-  expect(d.noted.filter((n) => n.kind === 'go').at(-1)?.data).toMatchObject({ calledBy: 'Iden Vale', late_ms: expect.closeTo(500, -2) });
+  expect(d.noted.filter((n) => n.kind === 'go').at(-1)?.data).toMatchObject({
+    calledBy: 'Iden Vale',
+    late_ms: expect.closeTo(500, -2),
+  });
   expect(said(d)).toEqual(['Stand by LX 2', 'LX 2 stands by', 'Called LX 2']);
 });
 
@@ -53,9 +88,15 @@ test('a GO that comes before its call says so; what was withdrawn is gone', () =
   d.pass(1);
   d.say(mara, { command: 'go' });
   d.pass(1);
-  expect(d.noted.filter((n) => n.kind === 'go').at(-1)).toMatchObject({ text: 'GO: cue 2, before it was called', data: { late_ms: null, calledBy: 'Iden Vale' } });
+  expect(d.noted.filter((n) => n.kind === 'go').at(-1)).toMatchObject({
+    text: 'GO: cue 2, before it was called',
+    data: { late_ms: null, calledBy: 'Iden Vale' },
+  });
   d.say(iden, { command: 'call', do: 'standby' });
-  expect(d.say(iden, { command: 'call', do: 'withdraw' })).toMatchObject({ ok: true, message: 'Withdrew LX 3' });
+  expect(d.say(iden, { command: 'call', do: 'withdraw' })).toMatchObject({
+    ok: true,
+    message: 'Withdrew LX 3',
+  });
   expect(d.say(iden, { command: 'call', do: 'withdraw' })).toMatchObject({ code: 'nothing' });
   expect(states(d)).toEqual([]);
   // A call plays nothing.
@@ -66,7 +107,10 @@ test('departments are called beside light, answer for themselves, and play nothi
   const { d, sound, bell } = ready();
   d.say(iden, { command: 'call', do: 'standby' });
   d.say(iden, { command: 'call', do: 'standby', department: sound, prompt: bell });
-  expect(states(d)).toEqual([['LX 2', 'standby', null], ['Sound, Q 7, bell', 'standby', null]]);
+  expect(states(d)).toEqual([
+    ['LX 2', 'standby', null],
+    ['Sound, Q 7, bell', 'standby', null],
+  ]);
   const id = d.live.playback().calls[1]?.id ?? '';
   d.say(tam, { command: 'answer-call', call: id });
   d.say(iden, { command: 'call', do: 'go', department: sound, prompt: bell });
@@ -77,7 +121,9 @@ test('departments are called beside light, answer for themselves, and play nothi
   expect(said(d).at(-1)).toBe('Sound, Q 7, bell: done');
   d.say(iden, { command: 'call', do: 'standby', department: sound, words: 'spare bell' });
   expect(states(d).at(-1)?.[0]).toBe('Sound, spare bell');
-  expect(d.say(iden, { command: 'call', do: 'go', department: 'gone' })).toMatchObject({ code: 'not-found' });
+  expect(d.say(iden, { command: 'call', do: 'go', department: 'gone' })).toMatchObject({
+    code: 'not-found',
+  });
   // The department is taken away: so is its call.
   d.edit(mara, 'delete-department', { id: sound });
   d.live.together.look();
@@ -87,7 +133,8 @@ test('departments are called beside light, answer for themselves, and play nothi
 test('what comes of a department is after where the show is and after what it was given; back in the show, all of it again', () => {
   const { show, d, sound, bell, fog } = ready();
   const [script] = show.scripts.values();
-  const ahead = (here: number) => promptsAhead(show, script?.id ?? '', here, d.live.playback().passed).map((p) => p.id);
+  const ahead = (here: number) =>
+    promptsAhead(show, script?.id ?? '', here, d.live.playback().passed).map((p) => p.id);
   expect(ahead(-1)).toEqual([bell, fog]);
   d.say(iden, { command: 'call', do: 'go', department: sound, prompt: bell });
   expect(ahead(-1)).toEqual([fog]);

@@ -44,7 +44,12 @@ export class Calls {
 
   states(): { calls: CallState[]; passed: Record<string, string> } {
     const now = this.under.now_ms();
-    return { calls: this.calls.filter((c) => this.lasts(c)).map(({ at_ms, ...c }) => ({ ...c, since_s: Math.max(0, (now - at_ms) / 1000) })), passed: this.passed };
+    return {
+      calls: this.calls
+        .filter((c) => this.lasts(c))
+        .map(({ at_ms, ...c }) => ({ ...c, since_s: Math.max(0, (now - at_ms) / 1000) })),
+      passed: this.passed,
+    };
   }
 
   private target(c: Extract<LiveCommand, { command: 'call' }>): Target | Refusal {
@@ -53,27 +58,53 @@ export class Calls {
       const department = show.departments.get(c.department);
       if (!department) return refuse('not-found', 'There is no such department any more.');
       const prompt = c.prompt === undefined ? undefined : show.prompts.get(c.prompt);
-      if (c.prompt !== undefined && prompt?.department !== department.id) return refuse('not-found', 'This call is not in the script any more.');
+      if (c.prompt !== undefined && prompt?.department !== department.id)
+        return refuse('not-found', 'This call is not in the script any more.');
       const label = prompt?.label ?? c.words?.trim() ?? '';
-      return { listId: null, cueId: null, department: department.id, prompt: prompt?.id ?? null, words: label === '' ? department.name : `${department.name}, ${label}` };
+      return {
+        listId: null,
+        cueId: null,
+        department: department.id,
+        prompt: prompt?.id ?? null,
+        words: label === '' ? department.name : `${department.name}, ${label}`,
+      };
     }
     const listId = c.list ?? firstList(show as Show)?.id ?? '';
     const cueId = this.under.next(listId);
     const cue = cueId === undefined ? undefined : show.cues.get(cueId);
     if (!cue) return refuse('end', 'There is no next cue to call.');
-    const of = firstList(show as Show)?.id === listId ? '' : ` of ${show.lists.get(listId)?.name ?? '?'}`;
-    return { listId, cueId: cue.id, department: null, prompt: null, words: `LX ${formatCueNumber(cue.number)}${of}` };
+    const of =
+      firstList(show as Show)?.id === listId ? '' : ` of ${show.lists.get(listId)?.name ?? '?'}`;
+    return {
+      listId,
+      cueId: cue.id,
+      department: null,
+      prompt: null,
+      words: `LX ${formatCueNumber(cue.number)}${of}`,
+    };
   }
 
   private find(t: Target): Call | undefined {
-    return this.calls.find((c) => c.listId === t.listId && c.cueId === t.cueId && c.department === t.department && c.words === t.words);
+    return this.calls.find(
+      (c) =>
+        c.listId === t.listId &&
+        c.cueId === t.cueId &&
+        c.department === t.department &&
+        c.words === t.words,
+    );
   }
 
   call(actor: Actor, c: Extract<LiveCommand, { command: 'call' }>): Answer {
     const target = this.target(c);
     if ('refused' in target) return target;
     const known = this.find(target);
-    const note = (text: string, data: Record<string, unknown> = {}): void => this.under.journal({ kind: 'call', by: actor, text, data: { ...data, from: actor.via ?? 'a screen' } });
+    const note = (text: string, data: Record<string, unknown> = {}): void =>
+      this.under.journal({
+        kind: 'call',
+        by: actor,
+        text,
+        data: { ...data, from: actor.via ?? 'a screen' },
+      });
     if (c.do === 'withdraw') {
       if (!known) return refuse('nothing', `${target.words} is not called.`);
       this.calls = this.calls.filter((x) => x !== known);
@@ -82,8 +113,13 @@ export class Calls {
       return { ok: true, message: `Withdrew ${known.words}` };
     }
     if (c.do === 'standby') {
-      if (known) return refuse('nothing', `${target.words} ${known.state === 'go' ? 'is called already' : 'stands by already'}.`);
-      if (this.calls.length >= MOST) return refuse('limit', `At most ${MOST} calls stand at once; withdraw some.`);
+      if (known)
+        return refuse(
+          'nothing',
+          `${target.words} ${known.state === 'go' ? 'is called already' : 'stands by already'}.`,
+        );
+      if (this.calls.length >= MOST)
+        return refuse('limit', `At most ${MOST} calls stand at once; withdraw some.`);
       this.put(actor, target, 'standby');
       note(`Stand by ${target.words}`);
       return { ok: true, message: `Stand by ${target.words}` };
@@ -92,13 +128,35 @@ export class Calls {
     const before_ms = known ? this.under.now_ms() - known.at_ms : null;
     this.calls = this.calls.filter((x) => x !== known);
     this.put(actor, target, 'go', known?.answeredBy ?? null);
-    if (target.department !== null && target.prompt !== null) this.passed = { ...this.passed, [target.department]: target.prompt };
-    note(`Called ${target.words}`, { answered, standby_ms: before_ms === null ? null : Math.round(before_ms) });
-    return { ok: true, message: target.listId === null ? `Called ${target.words}` : `Called ${cueCalled(this.under.show as Show, { listId: target.listId, number: this.under.show.cues.get(target.cueId ?? '')?.number ?? 0 })}` };
+    if (target.department !== null && target.prompt !== null)
+      this.passed = { ...this.passed, [target.department]: target.prompt };
+    note(`Called ${target.words}`, {
+      answered,
+      standby_ms: before_ms === null ? null : Math.round(before_ms),
+    });
+    return {
+      ok: true,
+      message:
+        target.listId === null
+          ? `Called ${target.words}`
+          : `Called ${cueCalled(this.under.show as Show, { listId: target.listId, number: this.under.show.cues.get(target.cueId ?? '')?.number ?? 0 })}`,
+    };
   }
 
-  private put(actor: Actor, target: Target, state: Call['state'], answeredBy: string | null = null): void {
-    this.calls.push({ ...target, id: `c${++this.ids}`, by: actor.name, state, answeredBy, at_ms: this.under.now_ms() });
+  private put(
+    actor: Actor,
+    target: Target,
+    state: Call['state'],
+    answeredBy: string | null = null,
+  ): void {
+    this.calls.push({
+      ...target,
+      id: `c${++this.ids}`,
+      by: actor.name,
+      state,
+      answeredBy,
+      at_ms: this.under.now_ms(),
+    });
     this.under.changed();
   }
 
@@ -108,19 +166,27 @@ export class Calls {
     if (!call) return refuse('nothing', 'This call was withdrawn, or is over.');
     if (call.listId !== null) {
       const board = this.under.board(call.listId);
-      if (!PLAYERS.includes(actor.role)) return refuse('forbidden', 'Whoever plays answers for light.');
-      if (board && board.userId !== actor.userId) return refuse('board', `${board.name} is on the board, and answers for light.`);
+      if (!PLAYERS.includes(actor.role))
+        return refuse('forbidden', 'Whoever plays answers for light.');
+      if (board && board.userId !== actor.userId)
+        return refuse('board', `${board.name} is on the board, and answers for light.`);
       if (call.state === 'go') return refuse('nothing', `${call.words} is called: GO.`);
     }
     const after_ms = Math.round(this.under.now_ms() - call.at_ms);
-    if (call.state === 'ready') return refuse('nothing', `${call.answeredBy ?? 'Somebody'} has answered already.`);
+    if (call.state === 'ready')
+      return refuse('nothing', `${call.answeredBy ?? 'Somebody'} has answered already.`);
     const done = call.state === 'go';
     if (done) this.calls = this.calls.filter((c) => c !== call);
     else {
       call.state = 'ready';
       call.answeredBy = actor.name;
     }
-    this.under.journal({ kind: 'call', by: actor, text: done ? `${call.words}: done` : `${call.words} stands by`, data: { after_ms, calledBy: call.by } });
+    this.under.journal({
+      kind: 'call',
+      by: actor,
+      text: done ? `${call.words}: done` : `${call.words} stands by`,
+      data: { after_ms, calledBy: call.by },
+    });
     this.under.changed();
     return { ok: true, message: done ? `${call.words} is done` : `${call.words} stands by` };
   }
@@ -129,7 +195,11 @@ export class Calls {
    * A list went to a cue.
    * @returns what had been called of it: by whom, and how long ago the go was called; null ago: it stood by, and no go had come
    */
-  went(what: string, listId: string, cueId: string | null): { by: string; late_ms: number | null } | undefined {
+  went(
+    what: string,
+    listId: string,
+    cueId: string | null,
+  ): { by: string; late_ms: number | null } | undefined {
     // Elsewhere in the show other departments are where they are called from there.
     if (what !== 'GO') this.passed = {};
     const call = this.calls.find((c) => c.listId === listId && c.cueId === cueId && this.lasts(c));
@@ -137,11 +207,17 @@ export class Calls {
     // What stood by for a cue that was passed is over with it.
     this.calls = this.calls.filter((c) => c.listId !== listId);
     if (this.calls.length !== before) this.under.changed();
-    return call ? { by: call.by, late_ms: call.state === 'go' ? Math.round(this.under.now_ms() - call.at_ms) : null } : undefined;
+    return call
+      ? {
+          by: call.by,
+          late_ms: call.state === 'go' ? Math.round(this.under.now_ms() - call.at_ms) : null,
+        }
+      : undefined;
   }
 
   private lasts(c: Call): boolean {
-    const for_s = c.state === 'go' ? (c.listId === null ? DEPARTMENT_GO_LASTS_S : GO_LASTS_S) : STANDBY_LASTS_S;
+    const for_s =
+      c.state === 'go' ? (c.listId === null ? DEPARTMENT_GO_LASTS_S : GO_LASTS_S) : STANDBY_LASTS_S;
     return (this.under.now_ms() - c.at_ms) / 1000 <= for_s;
   }
 
@@ -149,7 +225,12 @@ export class Calls {
   look(): boolean {
     const { show } = this.under;
     const before = this.calls.length;
-    this.calls = this.calls.filter((c) => this.lasts(c) && (c.cueId === null || show.cues.has(c.cueId)) && (c.department === null || show.departments.has(c.department)));
+    this.calls = this.calls.filter(
+      (c) =>
+        this.lasts(c) &&
+        (c.cueId === null || show.cues.has(c.cueId)) &&
+        (c.department === null || show.departments.has(c.department)),
+    );
     return this.calls.length !== before;
   }
 }

@@ -22,7 +22,12 @@ export function stepSeconds(chase: Chase, state: ChaseState | undefined): number
 const chance = (seed: number, n: number): number => (Math.imul(seed + 1, 2_654_435_761) >>> 8) % n;
 
 /** The cue after the one numbered `at`; undefined when the count is done. `cues` in list order. */
-export function nextStep(cues: readonly CueRow[], at: number, chase: Chase, state: ChaseState | undefined): CueRow | undefined {
+export function nextStep(
+  cues: readonly CueRow[],
+  at: number,
+  chase: Chase,
+  state: ChaseState | undefined,
+): CueRow | undefined {
   const n = cues.length;
   if (n === 0) return undefined;
   const here = cues.findIndex((c) => c.number === at);

@@ -31,11 +31,35 @@ function screen(actor: Actor, locked = false) {
   });
   const carried: LiveCommand[] = [];
   const show = exampleShow();
-  apply(show, 'record-cue', { listId: 'main', number: 1000, values: [{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 1 }] });
-  apply(show, 'set-fader', { set: { name: 'Main', holds: { kind: 'list', id: 'main' }, mode: 'proportional', flash: 'full' } });
+  apply(show, 'record-cue', {
+    listId: 'main',
+    number: 1000,
+    values: [{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 1 }],
+  });
+  apply(show, 'set-fader', {
+    set: { name: 'Main', holds: { kind: 'list', id: 'main' }, mode: 'proportional', flash: 'full' },
+  });
   const d = desk(show);
-  const house = { command: (_: string, __: Actor, c: LiveCommand) => (carried.push(c), Promise.resolve({ ok: true as const })), left: () => undefined, tellPresence: () => undefined, viewed: () => undefined, air: () => ({ showId: null, showName: null, universes: 0, onlyNode: false, problem: null }), watched: () => undefined, notKept: null };
-  const client = new Client(socket as unknown as WebSocket, 'show', actor, house, pino({ level: 'silent' }), { sessionId: 's', leaves: null, locked });
+  const house = {
+    command: (_: string, __: Actor, c: LiveCommand) => (
+      carried.push(c),
+      Promise.resolve({ ok: true as const })
+    ),
+    left: () => undefined,
+    tellPresence: () => undefined,
+    viewed: () => undefined,
+    air: () => ({ showId: null, showName: null, universes: 0, onlyNode: false, problem: null }),
+    watched: () => undefined,
+    notKept: null,
+  };
+  const client = new Client(
+    socket as unknown as WebSocket,
+    'show',
+    actor,
+    house,
+    pino({ level: 'silent' }),
+    { sessionId: 's', leaves: null, locked },
+  );
   client.start(d.live);
   const types = (): string[] => socket.texts.map((t) => t.type);
   const say = async (message: unknown): Promise<ServerMessage | undefined> => {
@@ -72,7 +96,14 @@ test('from a locked screen nothing is carried out; opened, it is', async () => {
 
 test('a locked screen is told what plays, and nothing else of the show; opened it is told everything anew', async () => {
   const { d, client, types, socket } = screen(mara, true);
-  client.watching = { universes: [1], sources: true, outputs: true, programmer: null, sound: true, follows: null };
+  client.watching = {
+    universes: [1],
+    sources: true,
+    outputs: true,
+    programmer: null,
+    sound: true,
+    follows: null,
+  };
   d.say(mara, { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 1 });
   client.sendLevels(d.live);
   const frames = socket.frames;
@@ -80,13 +111,16 @@ test('a locked screen is told what plays, and nothing else of the show; opened i
   client.sendOthers(d.live);
   client.sendProgrammer(d.live);
   client.sendOver(d.live);
-  for (const type of ['change', 'presence', 'outputs', 'word', 'sound', 'over'] as const) client.send({ type } as never);
+  for (const type of ['change', 'presence', 'outputs', 'word', 'sound', 'over'] as const)
+    client.send({ type } as never);
   expect(new Set(types())).toEqual(new Set(['welcome', 'locked', 'playback', 'air']));
   expect(frames).toBe(1);
   const before = socket.texts.length;
   client.setLocked(false);
   await new Promise((done) => setTimeout(done, 150));
-  expect(types().slice(before)).toEqual(expect.arrayContaining(['welcome', 'locked', 'programmer', 'others', 'over']));
+  expect(types().slice(before)).toEqual(
+    expect.arrayContaining(['welcome', 'locked', 'programmer', 'others', 'over']),
+  );
   expect(socket.texts.findLast((t) => t.type === 'locked')).toMatchObject({ locked: false });
 });
 
@@ -102,11 +136,19 @@ test('asked to settle, a screen is told all that its person holds before the ans
   d.say(mara, { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 0.4 });
   client.sendProgrammer(d.live);
   // Within the pause between two tellings nothing of it has been told yet.
-  expect(socket.texts.findLast((t) => t.type === 'programmer')).not.toMatchObject({ changed: [{ level: 0.4 }] });
-  expect(await say({ type: 'settle', id: 7, seq: 0 })).toMatchObject({ type: 'reply', id: 7, ok: true });
+  expect(socket.texts.findLast((t) => t.type === 'programmer')).not.toMatchObject({
+    changed: [{ level: 0.4 }],
+  });
+  expect(await say({ type: 'settle', id: 7, seq: 0 })).toMatchObject({
+    type: 'reply',
+    id: 7,
+    ok: true,
+  });
   expect(socket.texts.at(-2)).toMatchObject({ type: 'programmer', changed: [{ level: 0.4 }] });
   const next = d.live.copy.seq + 1;
-  expect((await say({ type: 'settle', id: 8, seq: next })) as { id?: number }).toMatchObject({ id: 7 });
+  expect((await say({ type: 'settle', id: 8, seq: next })) as { id?: number }).toMatchObject({
+    id: 7,
+  });
   d.edit(mara, 'change-show', { set: { name: 'Later' } });
   expect(d.live.copy.seq).toBe(next);
   await new Promise((done) => setTimeout(done, 60));
@@ -123,16 +165,35 @@ test('a volunteer’s screen is told of its pages and nothing else of the show',
   expect(new Set(types())).toEqual(new Set(['welcome', 'locked', 'playback', 'air']));
   expect(socket.frames).toBe(0);
   expect(socket.texts.find((t) => t.type === 'welcome')).toMatchObject({ keys: [] });
-  expect(socket.texts.findLast((t) => t.type === 'playback')).toMatchObject({ lists: [], faders: [], boards: [], reports: [] });
-  d.edit(mara, 'set-page', { set: { name: 'Page', buttons: [{ label: 'Go', act: { do: 'go', list: 'main' } }], faders: [faderId] } });
+  expect(socket.texts.findLast((t) => t.type === 'playback')).toMatchObject({
+    lists: [],
+    faders: [],
+    boards: [],
+    reports: [],
+  });
+  d.edit(mara, 'set-page', {
+    set: {
+      name: 'Page',
+      buttons: [{ label: 'Go', act: { do: 'go', list: 'main' } }],
+      faders: [faderId],
+    },
+  });
   client.setRole({ until: null, role: 'volunteer', pages: [[...d.show.pages.keys()][0] ?? ''] });
-  expect(socket.texts.findLast((t) => t.type === 'playback')).toMatchObject({ lists: [{ id: 'main' }], faders: [{ id: faderId }] });
+  expect(socket.texts.findLast((t) => t.type === 'playback')).toMatchObject({
+    lists: [{ id: 'main' }],
+    faders: [{ id: faderId }],
+  });
   // And of who is on the board that its buttons play over; of no other.
   d.say(mara, { command: 'go' });
   d.say(mara, { command: 'board', do: 'take', thing: { list: 'main' } });
   d.say(mara, { command: 'board', do: 'take', thing: { faders: 9 } });
   client.sendPlayback(d.live);
-  expect(socket.texts.findLast((t) => t.type === 'playback')).toMatchObject({ boards: [{ thing: 'show', name: 'Mara Kell' }, { thing: { list: 'main' }, name: 'Mara Kell' }] });
+  expect(socket.texts.findLast((t) => t.type === 'playback')).toMatchObject({
+    boards: [
+      { thing: 'show', name: 'Mara Kell' },
+      { thing: { list: 'main' }, name: 'Mara Kell' },
+    ],
+  });
 });
 
 test('a withdrawn role shows the screen out, and so does signing out everywhere', () => {

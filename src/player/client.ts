@@ -2,7 +2,17 @@
 import type { Logger } from 'pino';
 import type { WebSocket } from 'ws';
 import { sayFirst } from '../core/said-wrong.ts';
-import { ClientMessage, encodeLevels, encodeUniverse, SOCKET_LIMITS, type AirState, type HeldValue, type LiveCommand, type ServerMessage, type View } from '../core/live/messages.ts';
+import {
+  ClientMessage,
+  encodeLevels,
+  encodeUniverse,
+  SOCKET_LIMITS,
+  type AirState,
+  type HeldValue,
+  type LiveCommand,
+  type ServerMessage,
+  type View,
+} from '../core/live/messages.ts';
 import { Allowance } from '../core/limits.ts';
 import { isRefusal } from '../core/refusal.ts';
 import type { Role } from '../core/edits/edit.ts';
@@ -19,7 +29,19 @@ const SLOW_BYTES = 256 * 1024;
 const STUCK_BYTES = 8 * 1024 * 1024;
 
 /** Where a command came from, in the journal. */
-const PLACE_WORDS: Record<string, string> = { rig: 'Rig', stage: 'Stage', book: 'the Book', run: 'Run', crew: 'Crew', focus: 'the focus page', notes: 'the notes page', page: 'a control page', go: 'the GO page', booth: 'the page of calls', caller: 'the caller’s page' };
+const PLACE_WORDS: Record<string, string> = {
+  rig: 'Rig',
+  stage: 'Stage',
+  book: 'the Book',
+  run: 'Run',
+  crew: 'Crew',
+  focus: 'the focus page',
+  notes: 'the notes page',
+  page: 'a control page',
+  go: 'the GO page',
+  booth: 'the page of calls',
+  caller: 'the caller’s page',
+};
 /** Places that are switched off with the remotes. */
 const PAGES = new Set(['focus', 'page']);
 
@@ -60,10 +82,30 @@ const SETTLES_MS = 2000;
 const SETTLE_LOOK_MS = 5;
 
 /** All that a volunteer's page is told. */
-const FOR_PAGES = new Set<ServerMessage['type']>(['welcome', 'playback', 'role', 'reply', 'pong', 'locked', 'out', 'air', 'inbox']);
+const FOR_PAGES = new Set<ServerMessage['type']>([
+  'welcome',
+  'playback',
+  'role',
+  'reply',
+  'pong',
+  'locked',
+  'out',
+  'air',
+  'inbox',
+]);
 
 /** All that a locked screen is told: what plays. */
-const FOR_LOCKED = new Set<ServerMessage['type']>(['welcome', 'playback', 'slots', 'role', 'reply', 'pong', 'locked', 'out', 'air']);
+const FOR_LOCKED = new Set<ServerMessage['type']>([
+  'welcome',
+  'playback',
+  'slots',
+  'role',
+  'reply',
+  'pong',
+  'locked',
+  'out',
+  'air',
+]);
 
 export class Client {
   place = '';
@@ -81,7 +123,14 @@ export class Client {
   /** When its person's place in the show ends, in milliseconds since 1970. */
   leaves: number | null;
   private locked: boolean;
-  watching: Watching = { universes: [], sources: false, outputs: false, programmer: null, sound: false, follows: null };
+  watching: Watching = {
+    universes: [],
+    sources: false,
+    outputs: false,
+    programmer: null,
+    sound: false,
+    follows: null,
+  };
   /** Bytes and sources as this screen last had them. */
   private readonly lastBytes = new Map<number, Uint8Array>();
   private readonly lastSources = new Map<number, string>();
@@ -93,7 +142,11 @@ export class Client {
   private last = new Uint16Array(0);
   private version = -1;
   private whole = true;
-  private readonly allowance = new Allowance(SOCKET_LIMITS.commandsPerSecond * 2, SOCKET_LIMITS.commandsPerSecond, performance.now());
+  private readonly allowance = new Allowance(
+    SOCKET_LIMITS.commandsPerSecond * 2,
+    SOCKET_LIMITS.commandsPerSecond,
+    performance.now(),
+  );
 
   constructor(
     private readonly socket: WebSocket,
@@ -101,7 +154,11 @@ export class Client {
     public actor: Actor,
     private readonly house: Desk,
     private readonly log: Logger,
-    ticket: { sessionId: string; leaves: number | null; locked: boolean } = { sessionId: '', leaves: null, locked: false },
+    ticket: { sessionId: string; leaves: number | null; locked: boolean } = {
+      sessionId: '',
+      leaves: null,
+      locked: false,
+    },
   ) {
     this.sessionId = ticket.sessionId;
     this.leaves = ticket.leaves;
@@ -116,7 +173,13 @@ export class Client {
 
   start(show: LiveShow): void {
     this.live = show;
-    this.send({ type: 'welcome', you: { userId: this.actor.userId, name: this.actor.name, role: this.actor.role }, seq: show.copy.seq, version: show.version, keys: this.limited ? [] : show.slots.keys });
+    this.send({
+      type: 'welcome',
+      you: { userId: this.actor.userId, name: this.actor.name, role: this.actor.role },
+      seq: show.copy.seq,
+      version: show.version,
+      keys: this.limited ? [] : show.slots.keys,
+    });
     this.send({ type: 'locked', locked: this.locked });
     this.version = show.version;
     this.known.clear();
@@ -140,7 +203,12 @@ export class Client {
   }
 
   send(message: ServerMessage): void {
-    if (this.socket.readyState !== this.socket.OPEN || (this.limited && !FOR_PAGES.has(message.type)) || (this.locked && !FOR_LOCKED.has(message.type))) return;
+    if (
+      this.socket.readyState !== this.socket.OPEN ||
+      (this.limited && !FOR_PAGES.has(message.type)) ||
+      (this.locked && !FOR_LOCKED.has(message.type))
+    )
+      return;
     if (this.socket.bufferedAmount > STUCK_BYTES) {
       this.log.warn({ user: this.actor.name }, 'closed a socket that does not read');
       this.socket.terminate();
@@ -156,9 +224,38 @@ export class Client {
       return;
     }
     const pages = (this.actor.pages ?? []).flatMap((id) => show.show.pages.get(id) ?? []);
-    const faders = new Set(pages.flatMap((p) => [...p.faders, ...p.buttons.flatMap((b) => (b.act.do === 'fader' ? [b.act.fader] : []))]));
-    const lists = new Set(pages.flatMap((p) => p.buttons.flatMap((b) => ('list' in b.act ? [b.act.list] : b.act.do === 'cue' ? (show.show.cues.get(b.act.cue)?.listId ?? []) : []))));
-    this.send({ type: 'playback', ...playback, lists: playback.lists.filter((l) => lists.has(l.id)), faders: playback.faders.filter((f) => faders.has(f.id)), reports: [], left: [], boards: playback.boards.filter((b) => b.thing === 'show' || ('list' in b.thing && lists.has(b.thing.list))), calls: [], passed: {}, act: null, scene: null });
+    const faders = new Set(
+      pages.flatMap((p) => [
+        ...p.faders,
+        ...p.buttons.flatMap((b) => (b.act.do === 'fader' ? [b.act.fader] : [])),
+      ]),
+    );
+    const lists = new Set(
+      pages.flatMap((p) =>
+        p.buttons.flatMap((b) =>
+          'list' in b.act
+            ? [b.act.list]
+            : b.act.do === 'cue'
+              ? (show.show.cues.get(b.act.cue)?.listId ?? [])
+              : [],
+        ),
+      ),
+    );
+    this.send({
+      type: 'playback',
+      ...playback,
+      lists: playback.lists.filter((l) => lists.has(l.id)),
+      faders: playback.faders.filter((f) => faders.has(f.id)),
+      reports: [],
+      left: [],
+      boards: playback.boards.filter(
+        (b) => b.thing === 'show' || ('list' in b.thing && lists.has(b.thing.list)),
+      ),
+      calls: [],
+      passed: {},
+      act: null,
+      scene: null,
+    });
   }
 
   /** What this operator holds has changed: told at once, and then not again for a moment. */
@@ -186,10 +283,13 @@ export class Client {
     const told = tell();
     this.pending.set(
       what,
-      setTimeout(() => {
-        this.pending.delete(what);
-        if (this.again.delete(what)) this.soon(what, tell);
-      }, Math.max(HELD_EVERY_MS, told / HELD_PER_MS)),
+      setTimeout(
+        () => {
+          this.pending.delete(what);
+          if (this.again.delete(what)) this.soon(what, tell);
+        },
+        Math.max(HELD_EVERY_MS, told / HELD_PER_MS),
+      ),
     );
   }
   private readonly again = new Set<string>();
@@ -203,7 +303,8 @@ export class Client {
       this.known.set(key, value);
       changed.push(value);
     }
-    const gone = this.known.size > held.size ? [...this.known.keys()].filter((key) => !held.has(key)) : [];
+    const gone =
+      this.known.size > held.size ? [...this.known.keys()].filter((key) => !held.has(key)) : [];
     for (const key of gone) this.known.delete(key);
     const said = JSON.stringify(state);
     if (changed.length === 0 && gone.length === 0 && said === this.knownState) return 0;
@@ -213,14 +314,21 @@ export class Client {
   }
 
   sendSlots(show: LiveShow): void {
-    if (this.version !== show.version) this.send({ type: 'slots', version: show.version, keys: show.slots.keys });
+    if (this.version !== show.version)
+      this.send({ type: 'slots', version: show.version, keys: show.slots.keys });
     this.version = show.version;
     this.last = new Uint16Array(show.slots.keys.length);
     this.whole = true;
   }
 
   sendLevels(show: LiveShow): void {
-    if (this.limited || !show.shared || this.version !== show.version || this.socket.readyState !== this.socket.OPEN) return;
+    if (
+      this.limited ||
+      !show.shared ||
+      this.version !== show.version ||
+      this.socket.readyState !== this.socket.OPEN
+    )
+      return;
     if (this.socket.bufferedAmount > SLOW_BYTES) {
       this.whole = true;
       return;
@@ -229,7 +337,8 @@ export class Client {
     this.whole = false;
     if (frame) this.socket.send(frame);
     if (this.locked) return;
-    for (const universe of this.watching.universes) this.sendUniverse(universe, show.bytesOf(universe) ?? DARK);
+    for (const universe of this.watching.universes)
+      this.sendUniverse(universe, show.bytesOf(universe) ?? DARK);
   }
 
   private sendUniverse(universe: number, bytes: Uint8Array): void {
@@ -288,11 +397,23 @@ export class Client {
   private async heard(data: Buffer, isBinary: boolean): Promise<void> {
     const parsed = isBinary ? undefined : this.parse(data);
     if (!parsed) {
-      this.send({ type: 'reply', id: null, ok: false, code: 'invalid', message: 'This message is not one that the live socket knows. Nothing was changed.' });
+      this.send({
+        type: 'reply',
+        id: null,
+        ok: false,
+        code: 'invalid',
+        message: 'This message is not one that the live socket knows. Nothing was changed.',
+      });
       return;
     }
     if ('error' in parsed) {
-      this.send({ type: 'reply', id: parsed.id, ok: false, code: 'invalid', message: parsed.error });
+      this.send({
+        type: 'reply',
+        id: parsed.id,
+        ok: false,
+        code: 'invalid',
+        message: parsed.error,
+      });
       return;
     }
     if (parsed.type === 'ping') {
@@ -300,7 +421,13 @@ export class Client {
       return;
     }
     if (!this.allowance.take(performance.now())) {
-      this.send({ type: 'reply', id: 'id' in parsed ? parsed.id : null, ok: false, code: 'rate', message: 'Too many commands at once; this one was not carried out.' });
+      this.send({
+        type: 'reply',
+        id: 'id' in parsed ? parsed.id : null,
+        ok: false,
+        code: 'rate',
+        message: 'Too many commands at once; this one was not carried out.',
+      });
       return;
     }
     if (parsed.type === 'watch') {
@@ -320,7 +447,11 @@ export class Client {
       this.hand = parsed.hand;
       this.doing = parsed.doing;
       this.used_ms = performance.now();
-      this.actor = { ...this.actor, via: `${PLACE_WORDS[parsed.place] ?? 'a screen'} on ${parsed.device || 'a computer'}`, remote: PAGES.has(parsed.place) };
+      this.actor = {
+        ...this.actor,
+        via: `${PLACE_WORDS[parsed.place] ?? 'a screen'} on ${parsed.device || 'a computer'}`,
+        remote: PAGES.has(parsed.place),
+      };
       this.house.tellPresence(this.showId);
       return;
     }
@@ -329,7 +460,13 @@ export class Client {
       return;
     }
     if (this.locked) {
-      this.send({ type: 'reply', id: parsed.id, ok: false, code: 'locked', message: 'This screen is locked. Give your PIN first; nothing was changed.' });
+      this.send({
+        type: 'reply',
+        id: parsed.id,
+        ok: false,
+        code: 'locked',
+        message: 'This screen is locked. Give your PIN first; nothing was changed.',
+      });
       return;
     }
     if (parsed.type === 'settle') {
@@ -340,8 +477,22 @@ export class Client {
     this.used_ms = performance.now();
     try {
       const answer = await this.house.command(this.showId, this.actor, parsed.command);
-      if (isRefusal(answer)) this.send({ type: 'reply', id: parsed.id, ok: false, code: answer.code, message: answer.message });
-      else this.send({ type: 'reply', id: parsed.id, ok: true, ...(answer.message ? { message: answer.message } : {}), ...(answer.warning ? { warning: answer.warning } : {}) });
+      if (isRefusal(answer))
+        this.send({
+          type: 'reply',
+          id: parsed.id,
+          ok: false,
+          code: answer.code,
+          message: answer.message,
+        });
+      else
+        this.send({
+          type: 'reply',
+          id: parsed.id,
+          ok: true,
+          ...(answer.message ? { message: answer.message } : {}),
+          ...(answer.warning ? { warning: answer.warning } : {}),
+        });
     } catch (error) {
       const { code, message } = failed(error, this.log);
       this.send({ type: 'reply', id: parsed.id, ok: false, code, message });
@@ -351,7 +502,8 @@ export class Client {
   /** Waits for a change that is on its way, not for ever, and tells what is held now without the usual pause. */
   private async settled(seq: number): Promise<void> {
     const end = performance.now() + SETTLES_MS;
-    while (this.live && this.live.copy.seq < seq && performance.now() < end) await new Promise((resolve) => setTimeout(resolve, SETTLE_LOOK_MS));
+    while (this.live && this.live.copy.seq < seq && performance.now() < end)
+      await new Promise((resolve) => setTimeout(resolve, SETTLE_LOOK_MS));
     if (this.live) this.tellProgrammer(this.live);
   }
 
@@ -364,7 +516,10 @@ export class Client {
     }
     const parsed = oddTextIn(json) === undefined ? ClientMessage.safeParse(json) : undefined;
     if (parsed?.success) return parsed.data;
-    const id = typeof json === 'object' && json !== null && 'id' in json && typeof json.id === 'number' ? json.id : null;
+    const id =
+      typeof json === 'object' && json !== null && 'id' in json && typeof json.id === 'number'
+        ? json.id
+        : null;
     if (!parsed) return { error: ODD_TEXT, id };
     return { error: sayFirst(parsed.error), id };
   }

@@ -9,7 +9,12 @@ export class Clock {
   private lastId = 0;
 
   /** @param heard everything that is not an answer @param failed the clock died: the process should end and be started again */
-  constructor(file: URL, settings: ClockSettings, heard: (message: FromClock) => void, failed: (error: Error) => void) {
+  constructor(
+    file: URL,
+    settings: ClockSettings,
+    heard: (message: FromClock) => void,
+    failed: (error: Error) => void,
+  ) {
     this.worker = new Worker(file, { workerData: settings });
     this.worker.on('message', (message: FromClock) => {
       if (message.is === 'framed') this.answer(message.id, undefined);

@@ -9,11 +9,28 @@ import type { RouteRow } from '../core/show/rows.ts';
 
 /** What concerns one open show. */
 export type ShowMessage =
-  | { do: 'open'; showId: string; slots: Slots; version: number; saved: SavedEngine | null; routes: RouteRow[]; programs: Programs; configs: PlaybackConfig[] }
+  | {
+      do: 'open';
+      showId: string;
+      slots: Slots;
+      version: number;
+      saved: SavedEngine | null;
+      routes: RouteRow[];
+      programs: Programs;
+      configs: PlaybackConfig[];
+    }
   | { do: 'rig'; showId: string; slots: Slots; version: number }
   | { do: 'routes'; showId: string; routes: RouteRow[] }
   | { do: 'lists'; showId: string; configs: PlaybackConfig[] }
-  | { do: 'move'; showId: string; listId: string; moves: Moves; follow_s: number | null; from?: 'go' | 'end'; onTime?: boolean }
+  | {
+      do: 'move';
+      showId: string;
+      listId: string;
+      moves: Moves;
+      follow_s: number | null;
+      from?: 'go' | 'end';
+      onTime?: boolean;
+    }
   | { do: 'follow'; showId: string; listId: string; follow_s: number }
   | { do: 'release'; showId: string; listId: string; time_s: number }
   | { do: 'rate'; showId: string; listId: string; rate: number }
@@ -21,7 +38,15 @@ export type ShowMessage =
   | { do: 'list-master'; showId: string; listId: string; level: number; time_s: number }
   | { do: 'flash'; showId: string; listId: string; on: boolean; solo: boolean }
   | { do: 'inhibit'; showId: string; levels: Float32Array }
-  | { do: 'retarget'; showId: string; listId: string; slots: Uint32Array; levels: Float32Array; wave: Int32Array; phase: Float32Array }
+  | {
+      do: 'retarget';
+      showId: string;
+      listId: string;
+      slots: Uint32Array;
+      levels: Float32Array;
+      wave: Int32Array;
+      phase: Float32Array;
+    }
   | { do: 'programs'; showId: string; programs: Programs }
   | { do: 'blind'; showId: string; userId: string; blind: boolean }
   | { do: 'pause'; showId: string; listId: string; paused: boolean }
@@ -63,10 +88,28 @@ export interface ClockStats {
 }
 
 export type FromClock =
-  | { is: 'shared'; showId: string; version: number; shared: Shared; operators: string[]; lists: string[] }
+  | {
+      is: 'shared';
+      showId: string;
+      version: number;
+      shared: Shared;
+      operators: string[];
+      lists: string[];
+    }
   | { is: 'names'; showId: string; operators: string[]; lists: string[] }
   | { is: 'due'; showId: string; listId: string }
-  | { is: 'status'; showId: string; listId: string; elapsed_s: number; total_s: number; paused: boolean; fading: boolean; rate: number; hand: number | null; followIn_s: number | null }
+  | {
+      is: 'status';
+      showId: string;
+      listId: string;
+      elapsed_s: number;
+      total_s: number;
+      paused: boolean;
+      fading: boolean;
+      rate: number;
+      hand: number | null;
+      followIn_s: number | null;
+    }
   | { is: 'framed'; id: number }
   | { is: 'copied'; id: number; copy: EngineCopy | null }
   | { is: 'stats'; id: number; stats: ClockStats }

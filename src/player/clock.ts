@@ -17,7 +17,11 @@ const say = (message: FromClock): void => port.postMessage(message);
 const conductor = new Conductor(say, (bytes) => new SharedArrayBuffer(bytes));
 const now_ms = (): number => performance.now();
 
-const stats = { frames: 0, compute: new Float32Array(KEPT_FRAMES), late: new Float32Array(KEPT_FRAMES) };
+const stats = {
+  frames: 0,
+  compute: new Float32Array(KEPT_FRAMES),
+  late: new Float32Array(KEPT_FRAMES),
+};
 
 function handle(message: ToClock): void {
   if (message.do === 'air') {
@@ -31,7 +35,15 @@ function handle(message: ToClock): void {
   }
   if (message.do === 'stats') {
     const n = Math.min(stats.frames, KEPT_FRAMES);
-    const reply: ClockStats = { lines: output.counts(), frames: stats.frames, compute_ms: [...stats.compute.subarray(0, n)], late_ms: [...stats.late.subarray(0, n)], packets: output.packets, sendErrors: output.errors, sequences: output.sequences() };
+    const reply: ClockStats = {
+      lines: output.counts(),
+      frames: stats.frames,
+      compute_ms: [...stats.compute.subarray(0, n)],
+      late_ms: [...stats.late.subarray(0, n)],
+      packets: output.packets,
+      sendErrors: output.errors,
+      sequences: output.sequences(),
+    };
     say({ is: 'stats', id: message.id, stats: reply });
     return;
   }

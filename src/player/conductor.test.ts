@@ -10,7 +10,16 @@ test('whoever waits for a frame gets it after all that was told before is in one
   const show = exampleShow();
   const conductor = new Conductor((m) => said.push(m));
   const tell = (m: unknown): void => conductor.handle(m as ShowMessage, 0);
-  tell({ do: 'open', showId: 's', slots: compileSlots(show), version: 1, programs: compileEffects(show, 120), configs: [], routes: [], saved: null });
+  tell({
+    do: 'open',
+    showId: 's',
+    slots: compileSlots(show),
+    version: 1,
+    programs: compileEffects(show, 120),
+    configs: [],
+    routes: [],
+    saved: null,
+  });
   tell({ do: 'master', showId: 's', level: 0.5, blackout: false });
   tell({ do: 'frame', showId: 's', id: 7 });
   expect(said.some((m) => m.is === 'framed')).toBe(false);

@@ -33,7 +33,15 @@ export class Conductor {
       engine.setPrograms(message.programs);
       engine.configure(message.configs);
       if (message.saved) engine.restore(message.saved, now_s);
-      const open: OpenShow = { engine, version: message.version, routes: message.routes, programs: message.programs, configs: message.configs, waiting: [], fading: new Map() };
+      const open: OpenShow = {
+        engine,
+        version: message.version,
+        routes: message.routes,
+        programs: message.programs,
+        configs: message.configs,
+        waiting: [],
+        fading: new Map(),
+      };
       this.shows.set(showId, open);
       engine.tick(now_s);
       this.share(showId, open);
@@ -99,7 +107,15 @@ export class Conductor {
         engine.setInhibit(message.levels);
         break;
       case 'retarget':
-        message.slots.forEach((slot, i) => engine.retarget(message.listId, slot, message.levels[i] ?? NaN, message.wave[i] ?? -1, message.phase[i] ?? 0));
+        message.slots.forEach((slot, i) =>
+          engine.retarget(
+            message.listId,
+            slot,
+            message.levels[i] ?? NaN,
+            message.wave[i] ?? -1,
+            message.phase[i] ?? 0,
+          ),
+        );
         break;
       case 'programs':
         open.programs = message.programs;
@@ -147,7 +163,14 @@ export class Conductor {
   }
 
   private share(showId: string, open: OpenShow): void {
-    this.say({ is: 'shared', showId, version: open.version, shared: open.engine.shared, operators: open.engine.operators, lists: open.engine.listIds });
+    this.say({
+      is: 'shared',
+      showId,
+      version: open.version,
+      shared: open.engine.shared,
+      operators: open.engine.operators,
+      lists: open.engine.listIds,
+    });
   }
 
   private tellNames(showId: string, open: OpenShow): void {

@@ -70,7 +70,9 @@ export class CueActions {
       }
       case 'fader': {
         const fader = show.faders.get(action.fader);
-        return fader ? wrong(faders.move(fader, action.level, action.time_s, true)) : 'Its action is for a fader that has been deleted.';
+        return fader
+          ? wrong(faders.move(fader, action.level, action.time_s, true))
+          : 'Its action is for a fader that has been deleted.';
       }
       case 'flash': {
         const fader = show.faders.get(action.fader);
@@ -101,7 +103,9 @@ export class CueActions {
       case 'sound': {
         const sound = show.sounds.get(action.sound);
         if (!sound) return 'Its sound has been deleted.';
-        return this.under.sound(sound.id) === 0 ? `“${sound.name}” was not heard: no screen plays sound. Switch it on in Run.` : undefined;
+        return this.under.sound(sound.id) === 0
+          ? `“${sound.name}” was not heard: no screen plays sound. Switch it on in Run.`
+          : undefined;
       }
     }
   }
@@ -113,13 +117,18 @@ export class CueActions {
   }
 
   private report(cue: CueRow, text: string): void {
-    this.reports.push({ at: this.under.now().toISOString(), cue: formatCueNumber(cue.number), text });
+    this.reports.push({
+      at: this.under.now().toISOString(),
+      cue: formatCueNumber(cue.number),
+      text,
+    });
     if (this.reports.length > REPORTS_KEPT) this.reports.shift();
     this.under.reported();
   }
 }
 
-const wrong = (answer: Answer): string | undefined => (isRefusal(answer) ? answer.message : undefined);
+const wrong = (answer: Answer): string | undefined =>
+  isRefusal(answer) ? answer.message : undefined;
 
 function act(lists: Playbacks, action: Extract<CueAction, { do: 'list' }>, listId: string): Answer {
   switch (action.what) {

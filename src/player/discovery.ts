@@ -1,7 +1,16 @@
 /** Who else is on the network: asks Art-Net nodes (while somebody looks), tells and hears sACN universes. */
 import { createSocket, type Socket } from 'node:dgram';
 import type { OutputState } from '../core/live/messages.ts';
-import { artPoll, readArtPollReply, readSacnDiscovery, SACN_DISCOVERY_EVERY_MS, SACN_DISCOVERY_GROUP, sacnDiscovery, type ArtNode, type SacnDiscovered } from '../core/output/discovery.ts';
+import {
+  artPoll,
+  readArtPollReply,
+  readSacnDiscovery,
+  SACN_DISCOVERY_EVERY_MS,
+  SACN_DISCOVERY_GROUP,
+  sacnDiscovery,
+  type ArtNode,
+  type SacnDiscovered,
+} from '../core/output/discovery.ts';
 
 interface Settings {
   cid: string;
@@ -25,7 +34,10 @@ interface Heard<T> {
 
 export class Discovery {
   private readonly nodes = new Map<string, Heard<ArtNode>>();
-  private readonly sources = new Map<string, Heard<{ name: string; address: string; pages: Map<number, number[]> }>>();
+  private readonly sources = new Map<
+    string,
+    Heard<{ name: string; address: string; pages: Map<number, number[]> }>
+  >();
   private readonly sockets: Socket[] = [];
   private readonly ask: Socket;
   private readonly deaf = new Set<string>();
@@ -39,15 +51,37 @@ export class Discovery {
   ) {
     this.cid = settings.cid.replaceAll('-', '');
     // Answers come to where the question came from, or to the protocol's own port: both are listened to.
-    this.ask = this.open('Art-Net replies', (s) => s.bind(0, () => s.setBroadcast(true)), (packet, from) => this.heardNode(packet, from));
-    this.open('Art-Net replies to the standard port', (s) => s.bind(settings.artnetPort), (packet, from) => this.heardNode(packet, from), true);
+    this.ask = this.open(
+      'Art-Net replies',
+      (s) => s.bind(0, () => s.setBroadcast(true)),
+      (packet, from) => this.heardNode(packet, from),
+    );
+    this.open(
+      'Art-Net replies to the standard port',
+      (s) => s.bind(settings.artnetPort),
+      (packet, from) => this.heardNode(packet, from),
+      true,
+    );
     // Bound to the group's own address, so that packets for the simulated node are not taken from it.
-    this.open('other sACN sources', (s) => s.bind(settings.sacnPort, SACN_DISCOVERY_GROUP, () => s.addMembership(SACN_DISCOVERY_GROUP)), (packet, from) => this.heardSource(packet, from), true);
+    this.open(
+      'other sACN sources',
+      (s) =>
+        s.bind(settings.sacnPort, SACN_DISCOVERY_GROUP, () =>
+          s.addMembership(SACN_DISCOVERY_GROUP),
+        ),
+      (packet, from) => this.heardSource(packet, from),
+      true,
+    );
     this.announcing = setInterval(() => this.announce(), SACN_DISCOVERY_EVERY_MS);
     setTimeout(() => this.announce(), 500).unref();
   }
 
-  private open(what: string, bind: (socket: Socket) => void, heard: (packet: Uint8Array, from: string) => void, shared = false): Socket {
+  private open(
+    what: string,
+    bind: (socket: Socket) => void,
+    heard: (packet: Uint8Array, from: string) => void,
+    shared = false,
+  ): Socket {
     const socket = createSocket({ type: 'udp4', reuseAddr: shared });
     socket.on('error', () => this.deaf.add(what));
     socket.on('message', (packet, from) => heard(packet, from.address));
@@ -63,7 +97,11 @@ export class Discovery {
 
   private heardNode(packet: Uint8Array, from: string): void {
     const node = readArtPollReply(packet);
-    if (node) this.nodes.set(`${from}/${node.shortName}/${node.outputs.join()}`, { is: { ...node, address: from }, at_ms: performance.now() });
+    if (node)
+      this.nodes.set(`${from}/${node.shortName}/${node.outputs.join()}`, {
+        is: { ...node, address: from },
+        at_ms: performance.now(),
+      });
   }
 
   private heardSource(packet: Uint8Array, from: string): void {
@@ -72,7 +110,10 @@ export class Discovery {
     const known = this.sources.get(page.cid)?.is.pages ?? new Map<number, number[]>();
     known.set(page.page, page.universes);
     for (const n of known.keys()) if (n > page.lastPage) known.delete(n);
-    this.sources.set(page.cid, { is: { name: page.name, address: from, pages: known }, at_ms: performance.now() });
+    this.sources.set(page.cid, {
+      is: { name: page.name, address: from, pages: known },
+      at_ms: performance.now(),
+    });
   }
 
   /** Polls only while somebody looks: nodes have better things to do. */
@@ -88,11 +129,15 @@ export class Discovery {
 
   private poll(): void {
     const { artnet } = this.sending();
-    const hosts = new Set(['255.255.255.255', ...artnet.filter((h) => h !== 'node' && h !== 'broadcast')]);
+    const hosts = new Set([
+      '255.255.255.255',
+      ...artnet.filter((h) => h !== 'node' && h !== 'broadcast'),
+    ]);
     const packet = artPoll();
     // An address that cannot be reached is a fact of the house's network, not a fault of the poll.
     this.ask.send(packet, this.settings.nodeArtnetPort, this.settings.nodeHost, () => undefined);
-    for (const host of hosts) this.ask.send(packet, this.settings.artnetPort, host, () => undefined);
+    for (const host of hosts)
+      this.ask.send(packet, this.settings.artnetPort, host, () => undefined);
   }
 
   private announce(): void {
@@ -100,18 +145,33 @@ export class Discovery {
     if (sacn.length === 0) return;
     const source = { cid: Uint8Array.from(Buffer.from(this.cid, 'hex')), name: this.settings.name };
     for (const packet of sacnDiscovery(source, sacn)) {
-      if (hosts.includes('node')) this.ask.send(packet, this.settings.nodeSacnPort, this.settings.nodeHost, () => undefined);
-      for (const host of [SACN_DISCOVERY_GROUP, ...hosts.filter((h) => h !== 'node')]) this.ask.send(packet, this.settings.sacnPort, host, () => undefined);
+      if (hosts.includes('node'))
+        this.ask.send(packet, this.settings.nodeSacnPort, this.settings.nodeHost, () => undefined);
+      for (const host of [SACN_DISCOVERY_GROUP, ...hosts.filter((h) => h !== 'node')])
+        this.ask.send(packet, this.settings.sacnPort, host, () => undefined);
     }
   }
 
   state(): Pick<OutputState, 'nodes' | 'sources' | 'deaf'> {
     const now = performance.now();
-    for (const [key, node] of this.nodes) if (now - node.at_ms > NODE_GONE_MS) this.nodes.delete(key);
-    for (const [key, source] of this.sources) if (now - source.at_ms > SOURCE_GONE_MS) this.sources.delete(key);
+    for (const [key, node] of this.nodes)
+      if (now - node.at_ms > NODE_GONE_MS) this.nodes.delete(key);
+    for (const [key, source] of this.sources)
+      if (now - source.at_ms > SOURCE_GONE_MS) this.sources.delete(key);
     return {
-      nodes: [...this.nodes.values()].map((n) => ({ ...n.is, heard_s: (now - n.at_ms) / 1000 })).sort((a, b) => a.address.localeCompare(b.address) || (a.outputs[0] ?? 0) - (b.outputs[0] ?? 0)),
-      sources: [...this.sources].map(([cid, s]) => ({ cid, name: s.is.name, address: s.is.address, universes: [...s.is.pages.values()].flat().sort((a, b) => a - b), own: cid === this.cid, heard_s: (now - s.at_ms) / 1000 })),
+      nodes: [...this.nodes.values()]
+        .map((n) => ({ ...n.is, heard_s: (now - n.at_ms) / 1000 }))
+        .sort(
+          (a, b) => a.address.localeCompare(b.address) || (a.outputs[0] ?? 0) - (b.outputs[0] ?? 0),
+        ),
+      sources: [...this.sources].map(([cid, s]) => ({
+        cid,
+        name: s.is.name,
+        address: s.is.address,
+        universes: [...s.is.pages.values()].flat().sort((a, b) => a - b),
+        own: cid === this.cid,
+        heard_s: (now - s.at_ms) / 1000,
+      })),
       deaf: [...this.deaf],
     };
   }

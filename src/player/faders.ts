@@ -76,15 +76,19 @@ export class Faders {
   /** What each effect's size is times now. */
   sizes(): Map<string, number> {
     const sizes = new Map<string, number>();
-    for (const f of this.under.show.faders.values()) if (f.holds.kind === 'effect') sizes.set(f.holds.id, (sizes.get(f.holds.id) ?? 1) * this.state(f).real);
+    for (const f of this.under.show.faders.values())
+      if (f.holds.kind === 'effect')
+        sizes.set(f.holds.id, (sizes.get(f.holds.id) ?? 1) * this.state(f).real);
     return sizes;
   }
 
   statuses(): FaderStatus[] {
-    return [...this.under.show.faders.values()].sort((a, b) => a.number - b.number).map((f) => {
-      const { level, real, waiting, flash } = this.state(f);
-      return { id: f.id, level, real, waiting, flash };
-    });
+    return [...this.under.show.faders.values()]
+      .sort((a, b) => a.number - b.number)
+      .map((f) => {
+        const { level, real, waiting, flash } = this.state(f);
+        return { id: f.id, level, real, waiting, flash };
+      });
   }
 
   private byNumber(number: number): FaderRow | undefined {
@@ -110,7 +114,10 @@ export class Faders {
       const crossed = (before - state.real) * (level - state.real) <= 0;
       if (!crossed) {
         this.under.changed('soon');
-        return { ok: true, message: `Fader ${fader.number} waits: move it across ${Math.round(state.real * 100)} % to pick it up` };
+        return {
+          ok: true,
+          message: `Fader ${fader.number} waits: move it across ${Math.round(state.real * 100)} % to pick it up`,
+        };
       }
       state.waiting = false;
     }
@@ -137,9 +144,16 @@ export class Faders {
     }
     if (holds.kind === 'list') {
       // A list that waits to be raised comes up from nothing.
-      if (was === 0 && fader.startsWhenRaised && time_s > 0) this.under.lists.setMaster(holds.id, 0, 0);
+      if (was === 0 && fader.startsWhenRaised && time_s > 0)
+        this.under.lists.setMaster(holds.id, 0, 0);
       this.under.lists.setMaster(holds.id, level, time_s);
-      if (was === 0 && level > 0 && fader.startsWhenRaised && this.under.lists.at(holds.id) === null) this.under.lists.go(holds.id, null);
+      if (
+        was === 0 &&
+        level > 0 &&
+        fader.startsWhenRaised &&
+        this.under.lists.at(holds.id) === null
+      )
+        this.under.lists.go(holds.id, null);
       if (level === 0 && was > 0 && fader.releasesAtZero) {
         // It is at zero by its own hand: there is nothing to pick up.
         this.under.lists.release(holds.id, time_s);
@@ -160,10 +174,22 @@ export class Faders {
   /** A look or a group comes up: all that it says, at once; its intensity by the fader. */
   private raise(fader: FaderRow, state: State): void {
     state.up = true;
-    this.under.tell({ do: 'list-master', showId: this.under.id, listId: faderPlayback(fader.id), level: state.flash ? state.real : 0, time_s: 0 });
+    this.under.tell({
+      do: 'list-master',
+      showId: this.under.id,
+      listId: faderPlayback(fader.id),
+      level: state.flash ? state.real : 0,
+      time_s: 0,
+    });
     const drafts = this.drafts(fader);
     state.gives = this.keys(fader);
-    this.under.tell({ do: 'move', showId: this.under.id, listId: faderPlayback(fader.id), moves: columns(drafts), follow_s: null });
+    this.under.tell({
+      do: 'move',
+      showId: this.under.id,
+      listId: faderPlayback(fader.id),
+      moves: columns(drafts),
+      follow_s: null,
+    });
   }
 
   /** What a fader that is up says has changed: it says it anew, and nobody's touch is later for it. */
@@ -171,7 +197,9 @@ export class Faders {
     const moves = columns(this.drafts(fader));
     const keys = this.keys(fader);
     const { index } = this.under.onto();
-    const gone = [...(state.gives ?? [])].flatMap((key) => (keys.has(key) ? [] : (index.get(key) ?? [])));
+    const gone = [...(state.gives ?? [])].flatMap((key) =>
+      keys.has(key) ? [] : (index.get(key) ?? []),
+    );
     state.gives = keys;
     const none = <T>(value: T): T[] => gone.map(() => value);
     this.under.tell({
@@ -194,7 +222,19 @@ export class Faders {
     const onto = this.under.onto();
     return this.contents(fader).flatMap((value) => {
       const slot = onto.index.get(slotKey(value.fixtureId, value.attribute));
-      return slot === undefined ? [] : [{ slot, level: levelOf(this.under.show, value) ?? 0, up: 0, down: 0, delay: 0, curve: 0, ...waveOf(this.under.show, value, onto.find) }];
+      return slot === undefined
+        ? []
+        : [
+            {
+              slot,
+              level: levelOf(this.under.show, value) ?? 0,
+              up: 0,
+              down: 0,
+              delay: 0,
+              curve: 0,
+              ...waveOf(this.under.show, value, onto.find),
+            },
+          ];
     });
   }
 
@@ -202,20 +242,31 @@ export class Faders {
   private contents(fader: FaderRow): Valued[] {
     const { show } = this.under;
     const { holds } = fader;
-    if (holds.kind === 'look') return [...lookSlots(show, holds.id).values()].map((s) => ({ fixtureId: s.fixtureId, attribute: s.attribute, level: s.level ?? 0, look: holds.id }));
+    if (holds.kind === 'look')
+      return [...lookSlots(show, holds.id).values()].map((s) => ({
+        fixtureId: s.fixtureId,
+        attribute: s.attribute,
+        level: s.level ?? 0,
+        look: holds.id,
+      }));
     const group = holds.kind === 'group' ? show.groups.get(holds.id) : undefined;
-    return group ? membersOf(show, group).flatMap((fixtureId) => {
-      const fixture = show.fixtures.get(fixtureId);
-      const mode = fixture ? modeOf(show, fixture) : undefined;
-      return mode && attributesOf(mode).includes('Dimmer') ? [{ fixtureId, attribute: 'Dimmer', level: 1 }] : [];
-    }) : [];
+    return group
+      ? membersOf(show, group).flatMap((fixtureId) => {
+          const fixture = show.fixtures.get(fixtureId);
+          const mode = fixture ? modeOf(show, fixture) : undefined;
+          return mode && attributesOf(mode).includes('Dimmer')
+            ? [{ fixtureId, attribute: 'Dimmer', level: 1 }]
+            : [];
+        })
+      : [];
   }
 
   /** @param on pressed, or lifted */
   flash(number: number, on: boolean): Answer {
     const fader = this.byNumber(number);
     if (!fader) return refuse('not-found', `There is no fader ${number}.`, { fader: 'Unknown.' });
-    if (fader.mode !== 'proportional' || fader.holds.kind === 'effect') return refuse('invalid', `Fader ${number} “${fader.name}” has nothing to flash.`);
+    if (fader.mode !== 'proportional' || fader.holds.kind === 'effect')
+      return refuse('invalid', `Fader ${number} “${fader.name}” has nothing to flash.`);
     this.press(fader, on);
     return { ok: true };
   }
@@ -231,7 +282,13 @@ export class Faders {
       this.under.lists.go(holds.id, null);
       state.up = true;
     }
-    this.under.tell({ do: 'flash', showId: this.under.id, listId: playback, on, solo: fader.flash === 'solo' });
+    this.under.tell({
+      do: 'flash',
+      showId: this.under.id,
+      listId: playback,
+      on,
+      solo: fader.flash === 'solo',
+    });
     if (!on && holds.kind === 'list' && state.up) {
       // It was started by the flash, and goes with it.
       state.up = false;
@@ -246,7 +303,11 @@ export class Faders {
 
   /** Lists that a fader keeps through release. */
   keptLists(): Set<string> {
-    return new Set([...this.under.show.faders.values()].flatMap((f) => (f.keepsThroughRelease && f.holds.kind === 'list' ? [f.holds.id] : [])));
+    return new Set(
+      [...this.under.show.faders.values()].flatMap((f) =>
+        f.keepsThroughRelease && f.holds.kind === 'list' ? [f.holds.id] : [],
+      ),
+    );
   }
 
   /** Looks and groups on faders let go, but those that keep through release. @returns how many */
@@ -254,11 +315,22 @@ export class Faders {
     let released = 0;
     for (const fader of this.under.show.faders.values()) {
       const state = this.state(fader);
-      if (fader.keepsThroughRelease || fader.holds.kind === 'list' || fader.mode !== 'proportional' || !state.up) continue;
+      if (
+        fader.keepsThroughRelease ||
+        fader.holds.kind === 'list' ||
+        fader.mode !== 'proportional' ||
+        !state.up
+      )
+        continue;
       released++;
       state.up = false;
       this.waits(state);
-      this.under.tell({ do: 'release', showId: this.under.id, listId: faderPlayback(fader.id), time_s: time ?? RELEASE_S });
+      this.under.tell({
+        do: 'release',
+        showId: this.under.id,
+        listId: faderPlayback(fader.id),
+        time_s: time ?? RELEASE_S,
+      });
     }
     if (released > 0) this.under.changed('now');
     return released;
@@ -267,7 +339,13 @@ export class Faders {
   /** A list has let go by itself or from elsewhere: the fader that stands up gives nothing any more. */
   listReleased(listId: string): void {
     for (const fader of this.under.show.faders.values()) {
-      if (fader.holds.kind !== 'list' || fader.holds.id !== listId || fader.mode !== 'proportional' || !fader.startsWhenRaised) continue;
+      if (
+        fader.holds.kind !== 'list' ||
+        fader.holds.id !== listId ||
+        fader.mode !== 'proportional' ||
+        !fader.startsWhenRaised
+      )
+        continue;
       this.waits(this.state(fader));
     }
   }
@@ -294,7 +372,10 @@ export class Faders {
         const fixture = show.fixtures.get(fixtureId);
         const mode = fixture ? modeOf(show, fixture) : undefined;
         for (const attribute of mode ? attributesOf(mode) : []) {
-          const slot = familyOf(attribute) === 'intensity' ? index.get(slotKey(fixtureId, attribute)) : undefined;
+          const slot =
+            familyOf(attribute) === 'intensity'
+              ? index.get(slotKey(fixtureId, attribute))
+              : undefined;
           if (slot !== undefined) levels[slot] = (levels[slot] as number) * real;
         }
       }
@@ -308,8 +389,11 @@ export class Faders {
       const group = show.groups.get(holds.id);
       return group ? membersOf(show, group) : [];
     }
-    if (holds.kind === 'look') return [...lookSlots(show, holds.id).values()].map((s) => s.fixtureId);
-    return show.cuesOf(holds.id).flatMap((c) => [...show.valuesOf(c.id).values()].map((v) => v.fixtureId));
+    if (holds.kind === 'look')
+      return [...lookSlots(show, holds.id).values()].map((s) => s.fixtureId);
+    return show
+      .cuesOf(holds.id)
+      .flatMap((c) => [...show.valuesOf(c.id).values()].map((v) => v.fixtureId));
   }
 
   /** A fader, its look or its group, or the rig has changed: what is up says it anew. */
@@ -321,7 +405,12 @@ export class Faders {
         continue;
       }
       this.states.delete(id);
-      this.under.tell({ do: 'release', showId: this.under.id, listId: faderPlayback(id), time_s: RELEASE_S });
+      this.under.tell({
+        do: 'release',
+        showId: this.under.id,
+        listId: faderPlayback(id),
+        time_s: RELEASE_S,
+      });
     }
     this.sendInhibit();
   }

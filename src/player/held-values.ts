@@ -20,14 +20,24 @@ const sideOf = (show: MutableShow, fixture: FixtureRow): Side | undefined => {
 /** Fixtures that these changes give another type or mode, as they are before. Ask before the changes are applied. */
 export function swappedBy(show: MutableShow, rows: readonly RowChange[]): Swapped[] {
   return rows.flatMap((r): Swapped[] => {
-    if (r.table !== 'fixtures' || !r.before || !r.after || (r.before.typeId === r.after.typeId && r.before.mode === r.after.mode)) return [];
+    if (
+      r.table !== 'fixtures' ||
+      !r.before ||
+      !r.after ||
+      (r.before.typeId === r.after.typeId && r.before.mode === r.after.mode)
+    )
+      return [];
     const from = sideOf(show, r.before);
     return from ? [{ fixture: r.before, from }] : [];
   });
 }
 
 /** The held values of swapped fixtures for the types that they have now. Ask after the changes are applied. */
-export function heldAfter(show: MutableShow, swapped: readonly Swapped[], values: readonly HeldValue[]): HeldValue[] {
+export function heldAfter(
+  show: MutableShow,
+  swapped: readonly Swapped[],
+  values: readonly HeldValue[],
+): HeldValue[] {
   return swapped.flatMap(({ fixture, from }) => {
     const now = show.fixtures.get(fixture.id);
     const to = now ? sideOf(show, now) : undefined;
@@ -38,11 +48,22 @@ export function heldAfter(show: MutableShow, swapped: readonly Swapped[], values
     return [...setting].flatMap(([attribute, level]): HeldValue[] => {
       if (level === null) return [];
       const model = own.find((v) => v.attribute === attribute) ?? own[0];
-      const value: HeldValue = { fixtureId: fixture.id, attribute, level, fade_s: model?.fade_s ?? 0, delay_s: model?.delay_s ?? 0, recorded: model?.recorded ?? false };
+      const value: HeldValue = {
+        fixtureId: fixture.id,
+        attribute,
+        level,
+        fade_s: model?.fade_s ?? 0,
+        delay_s: model?.delay_s ?? 0,
+        recorded: model?.recorded ?? false,
+      };
       // A palette that reaches the new attribute goes on being followed.
-      const palette = own.map((v) => (v.palette === undefined || !now ? undefined : show.palettes.get(v.palette))).find((p) => p && now && reachOf(show, p, now).has(attribute));
+      const palette = own
+        .map((v) => (v.palette === undefined || !now ? undefined : show.palettes.get(v.palette)))
+        .find((p) => p && now && reachOf(show, p, now).has(attribute));
       const answer = palette && now ? reachOf(show, palette, now).get(attribute) : undefined;
-      return [palette && answer !== undefined ? { ...value, palette: palette.id, level: answer } : value];
+      return [
+        palette && answer !== undefined ? { ...value, palette: palette.id, level: answer } : value,
+      ];
     });
   });
 }

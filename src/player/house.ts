@@ -9,7 +9,14 @@ import { formatCueNumber } from '../core/cues/number.ts';
 import { PLAYERS, plural } from '../core/edits/edit.ts';
 import { recordedValue } from '../core/live/held.ts';
 import { oscCommand } from '../core/live/osc-commands.ts';
-import type { AirState, LiveCommand, OutputState, Person, ServerMessage, View } from '../core/live/messages.ts';
+import type {
+  AirState,
+  LiveCommand,
+  OutputState,
+  Person,
+  ServerMessage,
+  View,
+} from '../core/live/messages.ts';
 import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
 import { familyOf } from '../core/rig/attributes.ts';
 import { type MutableShow } from '../core/show/show.ts';
@@ -58,10 +65,26 @@ interface PeopleNews {
 }
 
 /** Commands by which a show goes on: whoever gives one wants it on stage. */
-const WENT_ON: ReadonlySet<LiveCommand['command']> = new Set(['go', 'back', 'goto', 'cut', 'release', 'release-all', 'fader', 'flash', 'master', 'blackout']);
+const WENT_ON: ReadonlySet<LiveCommand['command']> = new Set([
+  'go',
+  'back',
+  'goto',
+  'cut',
+  'release',
+  'release-all',
+  'fader',
+  'flash',
+  'master',
+  'blackout',
+]);
 
 /** Words that are kept in an inbox. That two hold the same light, or that a page plays over a board, is of its moment. */
-const WORD_KINDS: Partial<Record<Word['kind'], InboxKind>> = { asked: 'asked', handed: 'handed', taken: 'taken', declined: 'answered' };
+const WORD_KINDS: Partial<Record<Word['kind'], InboxKind>> = {
+  asked: 'asked',
+  handed: 'handed',
+  taken: 'taken',
+  declined: 'answered',
+};
 
 interface Saving {
   timer: NodeJS.Timeout | null;
@@ -104,7 +127,8 @@ export class House {
   async open(showId: string): Promise<LiveShow | undefined> {
     const known = this.shows.get(showId);
     if (known) return known;
-    const opening = this.opening.get(showId) ?? this.load(showId).finally(() => this.opening.delete(showId));
+    const opening =
+      this.opening.get(showId) ?? this.load(showId).finally(() => this.opening.delete(showId));
     this.opening.set(showId, opening);
     return opening;
   }
@@ -120,25 +144,44 @@ export class House {
       this.clock,
       {
         playback: () => inShow((c) => c.sendPlayback(show)),
-        programmer: (userId) => inShow((c) => (c.actor.userId === userId ? c.sendProgrammer(show) : c.sendOthers(show))),
+        programmer: (userId) =>
+          inShow((c) => (c.actor.userId === userId ? c.sendProgrammer(show) : c.sendOthers(show))),
         slots: () => inShow((c) => c.sendSlots(show)),
         over: () => inShow((c) => c.sendOver(show)),
         changed: (change) => inShow((c) => c.send({ type: 'change', change })),
         touched: (urgency) => this.save(showId, urgency === 'now' ? 0 : SAVE_SOON_MS),
         sound: (soundId) => {
-          const listening = [...this.clients].filter((c) => c.showId === showId && c.watching.sound);
+          const listening = [...this.clients].filter(
+            (c) => c.showId === showId && c.watching.sound,
+          );
           for (const c of listening) c.send({ type: 'sound', sound: soundId });
           return listening.length;
         },
-        present: (userId) => [...this.clients].some((c) => c.showId === showId && c.actor.userId === userId),
+        present: (userId) =>
+          [...this.clients].some((c) => c.showId === showId && c.actor.userId === userId),
         people: () => [...this.clients].filter((c) => c.showId === showId).map((c) => c.actor),
         word: (userId, word) => {
           inShow((c) => c.actor.userId === userId && c.send(word));
           this.intoInbox(show, userId, word);
         },
-        journal: ({ kind, by, text, data }) => this.note(showId, { kind, userId: by.userId, userName: by.name, text, ...(data ? { data } : {}) }),
+        journal: ({ kind, by, text, data }) =>
+          this.note(showId, {
+            kind,
+            userId: by.userId,
+            userName: by.name,
+            text,
+            ...(data ? { data } : {}),
+          }),
         version: (name, by) => {
-          keepVersion(this.db, showId, { name, seq: show.copy.seq, kind: 'board', userId: by.userId, userName: by.name }).catch((error: unknown) => this.log.warn({ error: String(error) }, 'could not keep a version'));
+          keepVersion(this.db, showId, {
+            name,
+            seq: show.copy.seq,
+            kind: 'board',
+            userId: by.userId,
+            userName: by.name,
+          }).catch((error: unknown) =>
+            this.log.warn({ error: String(error) }, 'could not keep a version'),
+          );
         },
       },
       saved,
@@ -150,16 +193,32 @@ export class House {
 
   /** Written when the database has time; playing never waits for it. */
   private note(showId: string, happened: Happened): void {
-    note(this.db, showId, { ...happened, at: new Date() }).catch((error: unknown) => this.log.warn({ error: String(error), text: happened.text }, 'could not write the journal'));
+    note(this.db, showId, { ...happened, at: new Date() }).catch((error: unknown) =>
+      this.log.warn({ error: String(error), text: happened.text }, 'could not write the journal'),
+    );
   }
 
   /** What somebody wants of another, or has done to what is theirs, is read later as well. */
   private intoInbox(show: LiveShow, userId: string, word: Word): void {
     const kind = WORD_KINDS[word.kind];
     if (kind === undefined) return;
-    const ask = word.kind !== 'asked' ? undefined : word.part !== undefined ? { part: word.part } : word.thing !== undefined ? { thing: word.thing } : undefined;
-    const place = { place: 'crew' as const, view: word.part === undefined ? ('board' as const) : ('people' as const) };
-    tell(this.db, { showId: show.id, showName: show.name, from: word.from }, [{ userId, kind, text: word.text, place, quiet: true, ...(ask ? { ask } : {}) }]).catch((error: unknown) => this.log.warn({ error: String(error) }, 'could not write an inbox'));
+    const ask =
+      word.kind !== 'asked'
+        ? undefined
+        : word.part !== undefined
+          ? { part: word.part }
+          : word.thing !== undefined
+            ? { thing: word.thing }
+            : undefined;
+    const place = {
+      place: 'crew' as const,
+      view: word.part === undefined ? ('board' as const) : ('people' as const),
+    };
+    tell(this.db, { showId: show.id, showName: show.name, from: word.from }, [
+      { userId, kind, text: word.text, place, quiet: true, ...(ask ? { ask } : {}) },
+    ]).catch((error: unknown) =>
+      this.log.warn({ error: String(error) }, 'could not write an inbox'),
+    );
   }
 
   private in(showId: string, act: (client: Client) => void): void {
@@ -170,7 +229,13 @@ export class House {
     if (message.is === 'output') {
       this.problem = message.problem;
       this.tellAir();
-    } else if (message.is !== 'stopped' && message.is !== 'copied' && message.is !== 'framed' && message.is !== 'stats') this.shows.get(message.showId)?.heard(message);
+    } else if (
+      message.is !== 'stopped' &&
+      message.is !== 'copied' &&
+      message.is !== 'framed' &&
+      message.is !== 'stats'
+    )
+      this.shows.get(message.showId)?.heard(message);
   }
 
   // --- commands ---
@@ -179,18 +244,27 @@ export class House {
     const show = await this.open(showId);
     if (!show) return refuse('not-found', 'This show does not exist.');
     const answer = await this.carryOut(show, actor, command);
-    if (isRefusal(answer) && KEPT_REFUSALS.has(answer.code)) this.refused(showId, actor, command.command, answer);
+    if (isRefusal(answer) && KEPT_REFUSALS.has(answer.code))
+      this.refused(showId, actor, command.command, answer);
     return answer;
   }
 
   private refused(showId: string, actor: Actor, what: string, { code, message }: Refusal): void {
-    if (refusals.take(actor.userId, performance.now())) this.note(showId, { kind: 'refused', userId: actor.userId, userName: actor.name, text: message, data: { code, command: what, from: actor.via ?? 'a screen' } });
+    if (refusals.take(actor.userId, performance.now()))
+      this.note(showId, {
+        kind: 'refused',
+        userId: actor.userId,
+        userName: actor.name,
+        text: message,
+        data: { code, command: what, from: actor.via ?? 'a screen' },
+      });
   }
 
   private async carryOut(show: LiveShow, actor: Actor, command: LiveCommand): Promise<Answer> {
     const no = mayNotCommand(actor, command.command, show.remotes);
     if (no) return no;
-    if (command.command === 'air') return this.setAir(show, actor, command.on, command.preview ?? false);
+    if (command.command === 'air')
+      return this.setAir(show, actor, command.on, command.preview ?? false);
     if (command.command === 'type') return this.type(show, actor, command.text);
     const answer = show.command(actor, command);
     return WENT_ON.has(command.command) ? this.knowingAir(show, answer) : answer;
@@ -201,7 +275,10 @@ export class House {
     if (isRefusal(answer) || show.id === this.airId) return answer;
     const other = this.airId === null ? undefined : this.shows.get(this.airId);
     if (!other && !this.wasOnAir.has(show.id)) return answer;
-    return { ...answer, warning: `“${show.name}” is not on air: nobody sees this on stage. ${other ? `“${other.name}” is on air.` : 'Nothing is on air.'}` };
+    return {
+      ...answer,
+      warning: `“${show.name}” is not on air: nobody sees this on stage. ${other ? `“${other.name}” is on air.` : 'Nothing is on air.'}`,
+    };
   }
   private readonly wasOnAir = new Set<string>();
 
@@ -210,31 +287,82 @@ export class House {
     const held = show.held(actor.userId);
     // What the line was read against.
     const { seq: seen } = show.copy;
-    const read = readCommand(text, { show: show.show, selection: held.selection, listId: null, cueOn: (id) => show.playback().lists.find((l) => l.id === id)?.cueId ?? null, unrecorded: held.values.filter((v) => !v.recorded).length, held: (family) => held.values.filter((v) => !family || familyOf(v.attribute) === family).length, lit: () => show.lit() });
-    if (!read.ok) return refuse('invalid', read.message === '' ? 'Nothing was typed.' : read.message, { text: read.message });
+    const read = readCommand(text, {
+      show: show.show,
+      selection: held.selection,
+      listId: null,
+      cueOn: (id) => show.playback().lists.find((l) => l.id === id)?.cueId ?? null,
+      unrecorded: held.values.filter((v) => !v.recorded).length,
+      held: (family) =>
+        held.values.filter((v) => !family || familyOf(v.attribute) === family).length,
+      lit: () => show.lit(),
+    });
+    if (!read.ok)
+      return refuse('invalid', read.message === '' ? 'Nothing was typed.' : read.message, {
+        text: read.message,
+      });
     const { intent } = read;
     switch (intent.kind) {
       case 'live':
         return this.command(show.id, actor, intent.command);
       case 'select-and-set': {
         // The same selection again does not end a step through it.
-        const selected = intent.select.join() === held.selection.join() ? ({ ok: true } as const) : show.command(actor, { command: 'select', fixtures: intent.select });
-        let answer = intent.command && !isRefusal(selected) ? await this.command(show.id, actor, intent.command) : selected;
-        for (const command of intent.then ?? []) if (!isRefusal(answer)) answer = await this.command(show.id, actor, command);
+        const selected =
+          intent.select.join() === held.selection.join()
+            ? ({ ok: true } as const)
+            : show.command(actor, { command: 'select', fixtures: intent.select });
+        let answer =
+          intent.command && !isRefusal(selected)
+            ? await this.command(show.id, actor, intent.command)
+            : selected;
+        for (const command of intent.then ?? [])
+          if (!isRefusal(answer)) answer = await this.command(show.id, actor, command);
         return answer;
       }
       case 'record-held':
-        return this.edited(show, await this.store.edit(show.id, actor, { edit: intent.edit, params: { ...intent.params, values: held.values.filter((v) => intent.edit !== 'update-source' || !v.recorded).map(recordedValue) }, editId: newEditId(), seen }));
+        return this.edited(
+          show,
+          await this.store.edit(show.id, actor, {
+            edit: intent.edit,
+            params: {
+              ...intent.params,
+              values: held.values
+                .filter((v) => intent.edit !== 'update-source' || !v.recorded)
+                .map(recordedValue),
+            },
+            editId: newEditId(),
+            seen,
+          }),
+        );
       case 'undo':
       case 'redo':
-        return this.edited(show, await this.store.reverse(show.id, actor, intent.kind, newEditId()));
+        return this.edited(
+          show,
+          await this.store.reverse(show.id, actor, intent.kind, newEditId()),
+        );
       case 'edit':
-        return this.edited(show, await this.store.edit(show.id, actor, { edit: intent.edit, params: intent.params, editId: newEditId(), seen }));
+        return this.edited(
+          show,
+          await this.store.edit(show.id, actor, {
+            edit: intent.edit,
+            params: intent.params,
+            editId: newEditId(),
+            seen,
+          }),
+        );
       case 'record': {
         const values = held.values.filter((v) => !v.recorded).map(recordedValue);
         const { kind, ...rest } = intent;
         void kind;
-        return this.edited(show, await this.store.edit(show.id, actor, { edit: 'record-cue', params: { values, ...rest }, editId: newEditId(), seen }));
+        return this.edited(
+          show,
+          await this.store.edit(show.id, actor, {
+            edit: 'record-cue',
+            params: { values, ...rest },
+            editId: newEditId(),
+            seen,
+          }),
+        );
       }
     }
   }
@@ -245,7 +373,13 @@ export class House {
     const command = show ? oscCommand(show.show, address, args) : undefined;
     if (!show || !command) return;
     const answer = show.fromRemote(command);
-    if (isRefusal(answer)) this.refused(show.id, { userId: 'remote', name: 'a remote control', role: 'operator', via: 'OSC' }, address, answer);
+    if (isRefusal(answer))
+      this.refused(
+        show.id,
+        { userId: 'remote', name: 'a remote control', role: 'operator', via: 'OSC' },
+        address,
+        answer,
+      );
   }
 
   private clockWas = timeOfDay(new Date());
@@ -262,7 +396,10 @@ export class House {
     }
   }
 
-  private async edited(show: LiveShow, result: { summary: string } | Refusal): Promise<{ ok: true; message: string } | Refusal> {
+  private async edited(
+    show: LiveShow,
+    result: { summary: string } | Refusal,
+  ): Promise<{ ok: true; message: string } | Refusal> {
     if (isRefusal(result)) return result;
     await this.catchUp(show.id);
     return { ok: true, message: result.summary };
@@ -274,7 +411,13 @@ export class House {
     const show = this.airId ? this.shows.get(this.airId) : undefined;
     const routes = show?.sent() ?? [];
     const universes = new Set(routes.map((r) => r.universe)).size;
-    return { showId: this.airId, showName: show?.name ?? null, universes, onlyNode: routes.every((r) => r.destination === 'node'), problem: this.mayOutput ? this.problem : 'another player has the output' };
+    return {
+      showId: this.airId,
+      showName: show?.name ?? null,
+      universes,
+      onlyNode: routes.every((r) => r.destination === 'node'),
+      problem: this.mayOutput ? this.problem : 'another player has the output',
+    };
   }
 
   private airTold = '';
@@ -285,22 +428,48 @@ export class House {
     for (const client of this.clients) client.send({ type: 'air', ...air });
   }
 
-  private async setAir(show: LiveShow, actor: Actor, on: boolean, preview: boolean): Promise<Answer> {
+  private async setAir(
+    show: LiveShow,
+    actor: Actor,
+    on: boolean,
+    preview: boolean,
+  ): Promise<Answer> {
     if (!on && this.airId !== show.id) return refuse('nothing', `“${show.name}” is not on air.`);
     if (on && this.airId === show.id) return refuse('nothing', `“${show.name}” is on air already.`);
     const now = this.airId === null ? undefined : await this.open(this.airId);
     const comes = on ? show : null;
-    const changing = { actor, house: await houseRight(this.db, actor.userId), roleNow: now ? ((await membership(this.db, now.id, actor.userId))?.role ?? null) : null };
+    const changing = {
+      actor,
+      house: await houseRight(this.db, actor.userId),
+      roleNow: now ? ((await membership(this.db, now.id, actor.userId))?.role ?? null) : null,
+    };
     const no = mayChangeAir(changing, now, comes);
     if (no) return no;
     if (preview) return { ok: true, message: sayAir(now, comes) };
-    await this.db.updateTable('installation').set({ air_show_id: comes?.id ?? null }).where('id', '=', 1).execute();
+    await this.db
+      .updateTable('installation')
+      .set({ air_show_id: comes?.id ?? null })
+      .where('id', '=', 1)
+      .execute();
     this.putOnAir(comes?.id ?? null, AIR_FADE_S);
-    await sql`select pg_notify(${AIR_CHANNEL}, ${JSON.stringify({ show: comes?.id ?? null })})`.execute(this.db);
+    await sql`select pg_notify(${AIR_CHANNEL}, ${JSON.stringify({ show: comes?.id ?? null })})`.execute(
+      this.db,
+    );
     const by = { kind: 'air' as const, userId: actor.userId, userName: actor.name };
-    if (now) this.note(now.id, { ...by, text: comes ? `“${comes.name}” was put on air in its place` : 'Took the show off air' });
-    if (comes) this.note(comes.id, { ...by, text: `Put the show on air${now ? `, in place of “${now.name}”` : ''}` });
-    return { ok: true, message: comes ? `${comes.name} is on air` : `${show.name} is in rehearsal` };
+    if (now)
+      this.note(now.id, {
+        ...by,
+        text: comes ? `“${comes.name}” was put on air in its place` : 'Took the show off air',
+      });
+    if (comes)
+      this.note(comes.id, {
+        ...by,
+        text: `Put the show on air${now ? `, in place of “${now.name}”` : ''}`,
+      });
+    return {
+      ok: true,
+      message: comes ? `${comes.name} is on air` : `${show.name} is in rehearsal`,
+    };
   }
 
   private putOnAir(showId: string | null, fade_s: number): void {
@@ -330,7 +499,8 @@ export class House {
     for (const id of this.warm.keys()) if (id !== showId) this.warm.delete(id);
     if (!showId) return;
     const warm = this.warm.get(showId);
-    if (warm) for (const change of await changesAfter(this.db, showId, warm.seq)) advance(warm, change);
+    if (warm)
+      for (const change of await changesAfter(this.db, showId, warm.seq)) advance(warm, change);
     else {
       const loaded = await loadShow(this.db, showId);
       if (loaded) this.warm.set(showId, loaded);
@@ -363,7 +533,10 @@ export class House {
     const message = payload as (PeopleNews & { seq?: number; player?: string }) | null;
     if (channel === AIR_CHANNEL) {
       const showId = message?.show ?? null;
-      if (message?.show !== undefined && showId !== this.airId && this.mayOutput) void (showId ? this.open(showId) : Promise.resolve()).then(() => this.putOnAir(showId, AIR_FADE_S));
+      if (message?.show !== undefined && showId !== this.airId && this.mayOutput)
+        void (showId ? this.open(showId) : Promise.resolve()).then(() =>
+          this.putOnAir(showId, AIR_FADE_S),
+        );
       else if (message?.player !== undefined) this.otherPlayer(message.player);
     } else if (channel === MEMBERS_CHANNEL) this.peopleChanged(message ?? {});
     else if (message?.show && this.shows.has(message.show)) void this.catchUp(message.show);
@@ -386,18 +559,25 @@ export class House {
       // What is sent may be other universes by now (one-person.test.ts).
       if (showId === this.airId && JSON.stringify(this.air()) !== this.airTold) this.tellAir();
     });
-    const guarded = next.catch((error: unknown) => this.log.warn({ error: String(error) }, 'could not read changes; will try again'));
+    const guarded = next.catch((error: unknown) =>
+      this.log.warn({ error: String(error) }, 'could not read changes; will try again'),
+    );
     this.catching.set(showId, guarded);
     return guarded;
   }
 
   /** Roles, locks and sign-outs count at once on open screens. */
   private peopleChanged(message: PeopleNews): void {
-    if (message.show) void this.rolesChanged(message.show, message.user).catch((error: unknown) => this.log.warn({ error: String(error) }, 'could not read roles'));
+    if (message.show)
+      void this.rolesChanged(message.show, message.user).catch((error: unknown) =>
+        this.log.warn({ error: String(error) }, 'could not read roles'),
+      );
     if (message.inbox !== undefined) {
       const { inbox, of, says } = message;
       // Said on screens of that show; elsewhere it counts.
-      for (const client of this.clients) if (client.actor.userId === inbox) client.send({ type: 'inbox', says: client.showId === of ? (says ?? null) : null });
+      for (const client of this.clients)
+        if (client.actor.userId === inbox)
+          client.send({ type: 'inbox', says: client.showId === of ? (says ?? null) : null });
     }
     if (message.session === undefined) return;
     for (const client of [...this.clients]) {
@@ -411,20 +591,24 @@ export class House {
   lookAtPeople(): void {
     for (const show of this.shows.values()) show.lookAtPeople();
     const now = Date.now();
-    for (const client of [...this.clients]) if (client.leaves !== null && client.leaves <= now) this.placeOf(client, null);
+    for (const client of [...this.clients])
+      if (client.leaves !== null && client.leaves <= now) this.placeOf(client, null);
   }
 
   /** Now and then, and after the database was away: whether everybody here is still who they were. */
   async lookAtSessions(): Promise<void> {
     try {
-      const ended = await endedSessions(this.db, [...new Set([...this.clients].map((c) => c.sessionId))]);
+      const ended = await endedSessions(this.db, [
+        ...new Set([...this.clients].map((c) => c.sessionId)),
+      ]);
       for (const client of [...this.clients]) if (ended.has(client.sessionId)) client.showOut();
       for (const client of [...this.clients]) {
         const who = await standingOf(this.db, client.sessionId, client.showId);
         this.placeOf(client, who?.of ?? null);
         client.setLocked(who?.isLocked ?? false);
       }
-      for (const show of this.shows.values()) for (const [userId] of show.left.saved()) await this.lookAtHolder(show.id, userId);
+      for (const show of this.shows.values())
+        for (const [userId] of show.left.saved()) await this.lookAtHolder(show.id, userId);
     } catch (error) {
       this.log.warn({ error: String(error) }, 'could not look at who is here; will look again');
     }
@@ -433,7 +617,8 @@ export class House {
   /** @param userId whose place has changed; undefined for anybody's */
   private async rolesChanged(showId: string, userId: string | undefined): Promise<void> {
     for (const client of [...this.clients]) {
-      if (client.showId !== showId || (userId !== undefined && client.actor.userId !== userId)) continue;
+      if (client.showId !== showId || (userId !== undefined && client.actor.userId !== userId))
+        continue;
       this.placeOf(client, (await membership(this.db, showId, client.actor.userId)) ?? null);
     }
     if (userId !== undefined) await this.lookAtHolder(showId, userId);
@@ -443,14 +628,16 @@ export class House {
   /** Whoever holds light and has no screen here may be out of the show by now. */
   private async lookAtHolder(showId: string, userId: string): Promise<void> {
     const of = await membership(this.db, showId, userId);
-    if (!of || !PLAYERS.includes(of.role)) this.shows.get(showId)?.withdrawn(userId, of ? 'role' : 'removed');
+    if (!of || !PLAYERS.includes(of.role))
+      this.shows.get(showId)?.withdrawn(userId, of ? 'role' : 'removed');
   }
 
   /** A person's place in the show as it is now: on their screens, and on boards that they may not have any more. */
   private placeOf(client: Client, of: Membership | null): void {
     client.setRole(of);
     const show = this.shows.get(client.showId);
-    if (!of || !PLAYERS.includes(of.role)) show?.withdrawn(client.actor.userId, of ? 'role' : 'removed');
+    if (!of || !PLAYERS.includes(of.role))
+      show?.withdrawn(client.actor.userId, of ? 'role' : 'removed');
     else show?.left.back(client.actor.userId);
   }
 
@@ -458,14 +645,17 @@ export class House {
 
   joined(client: Client): void {
     this.clients.add(client);
-    if (PLAYERS.includes(client.actor.role)) this.shows.get(client.showId)?.personCame(client.actor.userId);
+    if (PLAYERS.includes(client.actor.role))
+      this.shows.get(client.showId)?.personCame(client.actor.userId);
     this.tellPresence(client.showId);
     this.tellFollowed(client.showId);
   }
 
   left(client: Client): void {
     this.clients.delete(client);
-    const stays = [...this.clients].some((c) => c.showId === client.showId && c.actor.userId === client.actor.userId);
+    const stays = [...this.clients].some(
+      (c) => c.showId === client.showId && c.actor.userId === client.actor.userId,
+    );
     if (!stays) this.shows.get(client.showId)?.personLeft(client.actor.userId, client.why);
     if (client.watching.follows !== null) this.tellFollowed(client.showId);
     this.tellPresence(client.showId);
@@ -492,14 +682,26 @@ export class House {
 
   private sendPresence(showId: string): void {
     const people = new Map<string, Person>();
-    const newest = [...this.clients].filter((c) => c.showId === showId).sort((a, b) => b.used_ms - a.used_ms);
+    const newest = [...this.clients]
+      .filter((c) => c.showId === showId)
+      .sort((a, b) => b.used_ms - a.used_ms);
     for (const c of newest) {
       const hands = c.hand !== null || c.doing !== '' ? [{ hand: c.hand, doing: c.doing }] : [];
       const known = people.get(c.actor.userId);
       if (known) {
         known.screens++;
         known.hands.push(...hands);
-      } else people.set(c.actor.userId, { userId: c.actor.userId, name: c.actor.name, role: c.actor.role, place: c.place, cue: c.cue, device: c.device, screens: 1, hands });
+      } else
+        people.set(c.actor.userId, {
+          userId: c.actor.userId,
+          name: c.actor.name,
+          role: c.actor.role,
+          place: c.place,
+          cue: c.cue,
+          device: c.device,
+          screens: 1,
+          hands,
+        });
     }
     const text: ServerMessage = { type: 'presence', people: [...people.values()] };
     this.in(showId, (c) => c.send(text));
@@ -509,14 +711,26 @@ export class House {
 
   /** Only the screen that its person used last is followed. */
   private isUsed(client: Client): boolean {
-    return ![...this.clients].some((c) => c !== client && c.showId === client.showId && c.actor.userId === client.actor.userId && c.used_ms > client.used_ms);
+    return ![...this.clients].some(
+      (c) =>
+        c !== client &&
+        c.showId === client.showId &&
+        c.actor.userId === client.actor.userId &&
+        c.used_ms > client.used_ms,
+    );
   }
 
   /** Screens are told who goes along with them, so that they say what they look at while somebody does. */
   private tellFollowed(showId: string): void {
     for (const client of this.clients) {
       if (client.showId !== showId) continue;
-      const by = [...new Set([...this.clients].filter((c) => c.showId === showId && c.watching.follows === client.actor.userId).map((c) => c.actor.name))];
+      const by = [
+        ...new Set(
+          [...this.clients]
+            .filter((c) => c.showId === showId && c.watching.follows === client.actor.userId)
+            .map((c) => c.actor.name),
+        ),
+      ];
       if (by.join() === client.followedBy) continue;
       client.followedBy = by.join();
       client.send({ type: 'followed', by });
@@ -525,7 +739,9 @@ export class House {
 
   viewed(client: Client, view: View): void {
     if (!this.isUsed(client)) return;
-    for (const c of this.clients) if (c.showId === client.showId && c.watching.follows === client.actor.userId) c.send({ type: 'view', userId: client.actor.userId, view });
+    for (const c of this.clients)
+      if (c.showId === client.showId && c.watching.follows === client.actor.userId)
+        c.send({ type: 'view', userId: client.actor.userId, view });
   }
 
   // --- levels to screens ---
@@ -559,21 +775,42 @@ export class House {
     const { lines } = await this.clock.stats();
     const found = this.discovery?.state() ?? { nodes: [], sources: [], deaf: [] };
     const osc = this.ears();
-    for (const client of looking) client.send({ type: 'outputs', lines: client.showId === this.airId ? lines : [], ...found, osc });
+    for (const client of looking)
+      client.send({
+        type: 'outputs',
+        lines: client.showId === this.airId ? lines : [],
+        ...found,
+        osc,
+      });
   }
 
   /** Universes on the wire now, and where sACN goes, for telling others. */
   sending(): { sacn: number[]; hosts: string[]; artnet: string[] } {
     const show = this.airId && this.mayOutput ? this.shows.get(this.airId) : undefined;
     const routes = show?.sent() ?? [];
-    const plainHosts = (protocol: 'sacn' | 'artnet'): string[] => [...new Set(routes.filter((r) => r.protocol === protocol && r.destination !== 'multicast').map((r) => r.destination))];
-    return { sacn: routes.filter((r) => r.protocol === 'sacn').map((r) => r.wire), hosts: plainHosts('sacn'), artnet: plainHosts('artnet') };
+    const plainHosts = (protocol: 'sacn' | 'artnet'): string[] => [
+      ...new Set(
+        routes
+          .filter((r) => r.protocol === protocol && r.destination !== 'multicast')
+          .map((r) => r.destination),
+      ),
+    ];
+    return {
+      sacn: routes.filter((r) => r.protocol === 'sacn').map((r) => r.wire),
+      hosts: plainHosts('sacn'),
+      artnet: plainHosts('artnet'),
+    };
   }
 
   // --- saving ---
 
   save(showId: string, in_ms: number): void {
-    const saving = this.saving.get(showId) ?? { timer: null, running: false, again_ms: null, took_ms: 0 };
+    const saving = this.saving.get(showId) ?? {
+      timer: null,
+      running: false,
+      again_ms: null,
+      took_ms: 0,
+    };
     this.saving.set(showId, saving);
     if (saving.running) {
       saving.again_ms = Math.min(saving.again_ms ?? Infinity, in_ms);
@@ -628,14 +865,26 @@ export class House {
   }
 
   private async sayUnsaved(id: string, show: LiveShow, state: SavedShow): Promise<string> {
-    const held = state.programmers.reduce((n, [, o]) => n + o.values.filter(([, v]) => !v.recorded).length, 0);
+    const held = state.programmers.reduce(
+      (n, [, o]) => n + o.values.filter(([, v]) => !v.recorded).length,
+      0,
+    );
     const at = show.playback().lists.find((l) => l.active);
-    const what = [at === undefined || at.cueNumber === null ? '' : `cue ${formatCueNumber(at.cueNumber)}`, held > 0 ? `${plural(held, 'value')} that ${held === 1 ? 'is' : 'are'} not recorded` : ''].filter(Boolean).join(', ');
+    const what = [
+      at === undefined || at.cueNumber === null ? '' : `cue ${formatCueNumber(at.cueNumber)}`,
+      held > 0 ? `${plural(held, 'value')} that ${held === 1 ? 'is' : 'are'} not recorded` : '',
+    ]
+      .filter(Boolean)
+      .join(', ');
     const kept = await this.keeping.leave(id, state);
     return `The database could not take what “${show.name}” plays${what ? ` (${what})` : ''}. ${kept ? 'It is kept in the data folder, and comes back with the next start.' : 'It could not be kept in the data folder either, and is lost with this stop.'}`;
   }
 }
 
-const timeOfDay = (at: Date): string => [at.getHours(), at.getMinutes(), at.getSeconds()].map((n) => String(n).padStart(2, '0')).join(':');
+const timeOfDay = (at: Date): string =>
+  [at.getHours(), at.getMinutes(), at.getSeconds()]
+    .map((n) => String(n).padStart(2, '0'))
+    .join(':');
 
-const newEditId = (): string => `p${Date.now().toString(36)}${Math.random().toString(36).slice(2, 8)}`;
+const newEditId = (): string =>
+  `p${Date.now().toString(36)}${Math.random().toString(36).slice(2, 8)}`;

@@ -16,13 +16,22 @@ let db: Database;
 let showId: string;
 const folder = mkdtempSync(join(tmpdir(), 'kept-'));
 const me = randomUUID();
-const state = (master: number): SavedShow => ({ lists: [], programmers: [], master, blackout: false, engine: null });
+const state = (master: number): SavedShow => ({
+  lists: [],
+  programmers: [],
+  master,
+  blackout: false,
+  engine: null,
+});
 beforeAll(async () => {
   // Which player has the output stands in the one row of an installation.
   own = await ownDatabase();
   db = own.db;
   const userId = randomUUID();
-  await db.insertInto('user').values({ id: userId, name: 'Yrsa Oddny', email: `${userId}@tidewater.example` }).execute();
+  await db
+    .insertInto('user')
+    .values({ id: userId, name: 'Yrsa Oddny', email: `${userId}@tidewater.example` })
+    .execute();
   const made = await createShow(db, userId, 'Harbour lights');
   if (isRefusal(made)) throw new Error(made.message);
   showId = made.id;
@@ -37,7 +46,9 @@ test('only the player that has the output writes; one that was displaced brings 
   const keeping = new Keeping(db, folder);
   await keeping.write(showId, me, state(0.8));
   const other = randomUUID();
-  await expect(keeping.write(showId, other, state(0.1))).rejects.toThrow('another player has the output');
+  await expect(keeping.write(showId, other, state(0.1))).rejects.toThrow(
+    'another player has the output',
+  );
   expect((await keeping.read(showId))?.master).toBe(0.8);
   expect(keeping.problem(true)).toContain('nothing is being kept');
   await keeping.write(showId, me, state(0.7));
@@ -69,7 +80,15 @@ test('says why nothing is being kept: the database is away, or the disk is full'
   expect(keeping.problem(true)).toBeNull();
   expect(keeping.problem(false)).toContain('Database away');
   const full = new Keeping(
-    { insertInto: () => undefined, getExecutor: () => ({ transformQuery: (n: unknown) => n, compileQuery: () => ({ sql: '', parameters: [], query: {} }), executeQuery: () => Promise.reject(Object.assign(new Error('could not extend file'), { code: '53100' })) }) } as unknown as Database,
+    {
+      insertInto: () => undefined,
+      getExecutor: () => ({
+        transformQuery: (n: unknown) => n,
+        compileQuery: () => ({ sql: '', parameters: [], query: {} }),
+        executeQuery: () =>
+          Promise.reject(Object.assign(new Error('could not extend file'), { code: '53100' })),
+      }),
+    } as unknown as Database,
     folder,
   );
   await expect(full.write(showId, me, state(1))).rejects.toThrow();

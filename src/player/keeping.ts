@@ -32,8 +32,11 @@ export class Keeping {
 
   /** Why nothing is being kept, in a sentence; null while all is. @param connected whether the database's news arrive */
   problem(connected: boolean): string | null {
-    if (this.full || saysFull(this.lastError)) return 'The disk is full: nothing is being kept. Playing goes on; make room on the machine that Wingman runs on.';
-    return connected && this.lastError === null ? null : 'Database away: nothing is being kept, edits wait. Playing goes on.';
+    if (this.full || saysFull(this.lastError))
+      return 'The disk is full: nothing is being kept. Playing goes on; make room on the machine that Wingman runs on.';
+    return connected && this.lastError === null
+      ? null
+      : 'Database away: nothing is being kept, edits wait. Playing goes on.';
   }
 
   /**
@@ -45,8 +48,11 @@ export class Keeping {
       const done = await sql`
         insert into live_state (show_id, state, saved_at)
         select ${showId}, ${JSON.stringify(state)}::jsonb, now() from installation where id = 1 and player_id = ${playerId}
-        on conflict (show_id) do update set state = excluded.state, saved_at = excluded.saved_at`.execute(this.db);
-      if ((done.numAffectedRows ?? 0n) === 0n) throw new Error('another player has the output, or this one has not said yet that it has');
+        on conflict (show_id) do update set state = excluded.state, saved_at = excluded.saved_at`.execute(
+        this.db,
+      );
+      if ((done.numAffectedRows ?? 0n) === 0n)
+        throw new Error('another player has the output, or this one has not said yet that it has');
       this.lastError = null;
     } catch (error) {
       this.lastError = error;
@@ -57,7 +63,11 @@ export class Keeping {
 
   /** What a show played last: from the database, or from a file where a player could not reach it any more. */
   async read(showId: string): Promise<SavedShow | null> {
-    const row = await this.db.selectFrom('live_state').select(['state', 'saved_at']).where('show_id', '=', showId).executeTakeFirst();
+    const row = await this.db
+      .selectFrom('live_state')
+      .select(['state', 'saved_at'])
+      .where('show_id', '=', showId)
+      .executeTakeFirst();
     const left = await this.left(showId);
     if (left && (!row || left.at > row.saved_at.getTime())) return left.state;
     return (row?.state as SavedShow | undefined) ?? null;

@@ -4,10 +4,16 @@ import { desk, mara, tam, yrsa } from './simulated-desk.ts';
 import type { Actor } from './actor.ts';
 
 /** Mara holds unit 1 at 80 and goes. */
-function left(why: 'away' | 'out' | 'removed' | 'role', ...others: Actor[]): ReturnType<typeof desk> {
+function left(
+  why: 'away' | 'out' | 'removed' | 'role',
+  ...others: Actor[]
+): ReturnType<typeof desk> {
   const d = desk(exampleShow());
   for (const p of [mara, ...others]) d.here.add(p.userId);
-  d.say(mara, { command: 'select', fixtures: [...d.show.fixtures.values()].filter((f) => f.number === 1).map((f) => f.id) });
+  d.say(mara, {
+    command: 'select',
+    fixtures: [...d.show.fixtures.values()].filter((f) => f.number === 1).map((f) => f.id),
+  });
   d.say(mara, { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 0.8 });
   d.pass(0.2);
   if (why === 'role') d.live.withdrawn('mara', 'role');
@@ -28,7 +34,17 @@ const wait = (d: ReturnType<typeof desk>, s: number): void => {
 
 test('whoever signs out leaves light: those who are here are told, and it goes in three seconds when nobody decides', () => {
   const d = left('out', tam);
-  expect(states(d)).toMatchObject([{ userId: 'mara', name: 'Mara Kell', why: 'out', values: 1, fixtures: 1, kept: false, goesIn_s: DECIDE_IN_S }]);
+  expect(states(d)).toMatchObject([
+    {
+      userId: 'mara',
+      name: 'Mara Kell',
+      why: 'out',
+      values: 1,
+      fixtures: 1,
+      kept: false,
+      goesIn_s: DECIDE_IN_S,
+    },
+  ]);
   wait(d, DECIDE_IN_S - 1);
   expect(d.level(1)).toBeCloseTo(0.8, 3);
   for (let i = 0; i < 2 && states(d).length > 0; i++) wait(d, 1);
@@ -37,7 +53,9 @@ test('whoever signs out leaves light: those who are here are told, and it goes i
   d.pass(LEFT_FADE_S);
   expect(d.level(1)).toBe(0);
   expect(states(d)).toEqual([]);
-  expect(d.noted.at(-1)?.text).toBe('Nobody decided: 1 value of Mara Kell, who has signed out, was let go in 3 s');
+  expect(d.noted.at(-1)?.text).toBe(
+    'Nobody decided: 1 value of Mara Kell, who has signed out, was let go in 3 s',
+  );
   // It is theirs to bring back when they come again.
   d.here.add('mara');
   d.live.personCame('mara');
@@ -48,13 +66,19 @@ test('whoever signs out leaves light: those who are here are told, and it goes i
 test('taken over it stays where it is, also in the middle of its fade, and is the other’s to record', () => {
   const d = left('removed', tam);
   const before = d.level(1);
-  expect(d.say(tam, { command: 'left-light', of: 'mara', do: 'take', fade_s: 3 })).toMatchObject({ ok: true, message: 'You hold 1 value that Mara Kell held' });
+  expect(d.say(tam, { command: 'left-light', of: 'mara', do: 'take', fade_s: 3 })).toMatchObject({
+    ok: true,
+    message: 'You hold 1 value that Mara Kell held',
+  });
   d.pass(0.1);
   expect(d.level(1)).toBeCloseTo(before, 4);
   expect(d.live.held('tam').values).toMatchObject([{ level: 0.8, recorded: false }]);
   expect(d.live.held('mara').values).toEqual([]);
   // The second of two who answer at once is told so.
-  expect(d.say(yrsa, { command: 'left-light', of: 'mara', do: 'go', fade_s: 3 })).toMatchObject({ code: 'nothing', message: expect.stringContaining('somebody was faster') });
+  expect(d.say(yrsa, { command: 'left-light', of: 'mara', do: 'go', fade_s: 3 })).toMatchObject({
+    code: 'nothing',
+    message: expect.stringContaining('somebody was faster'),
+  });
 });
 
 test('a fade that is under way goes on from where it is when it is taken over', () => {
@@ -74,11 +98,15 @@ test('a fade that is under way goes on from where it is when it is taken over', 
 
 test('left as it is, it stays until somebody says', () => {
   const d = left('role', tam);
-  expect(d.say(tam, { command: 'left-light', of: 'mara', do: 'leave', fade_s: 3 })).toMatchObject({ ok: true });
+  expect(d.say(tam, { command: 'left-light', of: 'mara', do: 'leave', fade_s: 3 })).toMatchObject({
+    ok: true,
+  });
   wait(d, DECIDE_IN_S * 3);
   expect(d.level(1)).toBeCloseTo(0.8, 3);
   expect(states(d)).toMatchObject([{ kept: true, goesIn_s: null }]);
-  expect(d.say(tam, { command: 'left-light', of: 'mara', do: 'go', fade_s: 3 })).toMatchObject({ ok: true });
+  expect(d.say(tam, { command: 'left-light', of: 'mara', do: 'go', fade_s: 3 })).toMatchObject({
+    ok: true,
+  });
   d.pass(4);
   expect(d.level(1)).toBe(0);
 });
@@ -95,7 +123,9 @@ test('while nobody is here who may play, nothing goes; it counts from when someb
 test('a lost connection is not spoken of at once, lets nothing go, and is over when they are back', () => {
   const d = left('away', tam);
   expect(states(d)).toEqual([]);
-  expect(d.say(tam, { command: 'left-light', of: 'mara', do: 'go', fade_s: 3 })).toMatchObject({ ok: true });
+  expect(d.say(tam, { command: 'left-light', of: 'mara', do: 'go', fade_s: 3 })).toMatchObject({
+    ok: true,
+  });
   d.pass(4);
   expect(d.level(1)).toBe(0);
   const again = left('away', tam);
@@ -111,11 +141,16 @@ test('who is here is asked; who is blind takes nothing over; what is held blind 
   const d = desk(exampleShow());
   for (const p of [mara, tam]) d.here.add(p.userId);
   d.say(mara, { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 0.8 });
-  expect(d.say(tam, { command: 'left-light', of: 'mara', do: 'go', fade_s: 3 })).toMatchObject({ code: 'board', message: 'Mara Kell is here and holds it. Ask them.' });
+  expect(d.say(tam, { command: 'left-light', of: 'mara', do: 'go', fade_s: 3 })).toMatchObject({
+    code: 'board',
+    message: 'Mara Kell is here and holds it. Ask them.',
+  });
   d.live.personLeft('mara', 'out');
   d.here.delete('mara');
   d.say(tam, { command: 'blind', on: true });
-  expect(d.say(tam, { command: 'left-light', of: 'mara', do: 'take', fade_s: 3 })).toMatchObject({ code: 'blind' });
+  expect(d.say(tam, { command: 'left-light', of: 'mara', do: 'take', fade_s: 3 })).toMatchObject({
+    code: 'blind',
+  });
   d.live.programmers.command(mara, { command: 'blind', on: true });
   wait(d, DECIDE_IN_S * 2);
   expect(states(d)).toEqual([]);
@@ -124,7 +159,9 @@ test('who is here is asked; who is blind takes nothing over; what is held blind 
 
 test('marks of the absent go, what they hold is still told', () => {
   const d = left('away', tam);
-  expect(d.live.programmers.others('tam')).toMatchObject([{ userId: 'mara', here: false, values: 1, selection: [], follows: [] }]);
+  expect(d.live.programmers.others('tam')).toMatchObject([
+    { userId: 'mara', here: false, values: 1, selection: [], follows: [] },
+  ]);
   d.here.add('mara');
   expect(d.live.programmers.others('tam')[0]?.selection).toHaveLength(1);
 });
@@ -135,5 +172,7 @@ test('why somebody is out outlives the process', async () => {
   const again = desk(exampleShow(), JSON.parse(JSON.stringify(saved)) as typeof saved);
   again.here.add('tam');
   again.live.lookAtPeople();
-  expect(again.live.playback().left).toMatchObject([{ userId: 'mara', why: 'out', goesIn_s: DECIDE_IN_S }]);
+  expect(again.live.playback().left).toMatchObject([
+    { userId: 'mara', why: 'out', goesIn_s: DECIDE_IN_S },
+  ]);
 });

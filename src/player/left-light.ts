@@ -57,7 +57,12 @@ export class LeftLights {
   went(userId: string, why: Why): void {
     const known = this.gone.get(userId);
     if (known && (known.why === why || why === 'away')) return;
-    this.gone.set(userId, { why, since_ms: known?.since_ms ?? this.under.now_ms(), goesAt_ms: null, kept: false });
+    this.gone.set(userId, {
+      why,
+      since_ms: known?.since_ms ?? this.under.now_ms(),
+      goesAt_ms: null,
+      kept: false,
+    });
     if (this.under.holds(userId).values > 0) this.under.changed();
   }
 
@@ -75,8 +80,17 @@ export class LeftLights {
     const now = this.under.now_ms();
     return [...this.gone].flatMap(([userId, g]): LeftLight[] => {
       const { blind, ...held } = this.under.holds(userId);
-      if (held.values === 0 || blind || (g.why === 'away' && now - g.since_ms < AWAY_TOLD_S * 1000)) return [];
-      return [{ userId, ...held, why: g.why, kept: g.kept, goesIn_s: g.goesAt_ms === null ? null : Math.max(0, (g.goesAt_ms - now) / 1000) }];
+      if (held.values === 0 || blind || (g.why === 'away' && now - g.since_ms < AWAY_TOLD_S * 1000))
+        return [];
+      return [
+        {
+          userId,
+          ...held,
+          why: g.why,
+          kept: g.kept,
+          goesIn_s: g.goesAt_ms === null ? null : Math.max(0, (g.goesAt_ms - now) / 1000),
+        },
+      ];
     });
   }
 
@@ -99,12 +113,25 @@ export class LeftLights {
       runs = true;
       if (!under.someoneDecides()) g.goesAt_ms = null;
       else if (g.goesAt_ms === null) g.goesAt_ms = now + DECIDE_IN_S * 1000;
-      else if (now >= g.goesAt_ms) this.letGo(userId, held, { userId, name: held.name }, `Nobody decided: ${of(held)}, who ${LEFT_WORDS[g.why]}, was let go in ${LEFT_FADE_S} s`, LEFT_FADE_S);
+      else if (now >= g.goesAt_ms)
+        this.letGo(
+          userId,
+          held,
+          { userId, name: held.name },
+          `Nobody decided: ${of(held)}, who ${LEFT_WORDS[g.why]}, was let go in ${LEFT_FADE_S} s`,
+          LEFT_FADE_S,
+        );
     }
     return runs;
   }
 
-  private letGo(userId: string, held: { name: string }, by: Noted['by'], text: string, fade_s: number): void {
+  private letGo(
+    userId: string,
+    held: { name: string },
+    by: Noted['by'],
+    text: string,
+    fade_s: number,
+  ): void {
     this.under.letGo(userId, held.name, fade_s);
     this.under.journal({ kind: 'board', by, text });
     this.under.changed();
@@ -113,13 +140,26 @@ export class LeftLights {
   command(actor: Actor, c: Extract<LiveCommand, { command: 'left-light' }>): Answer {
     const held = this.under.holds(c.of);
     const gone = this.gone.get(c.of);
-    if (held.values === 0) return refuse('nothing', 'Nothing of theirs is held any more: somebody was faster, or they let it go.');
-    if (!gone || c.of === actor.userId) return refuse('board', `${held.name} is here and holds it. Ask them.`);
+    if (held.values === 0)
+      return refuse(
+        'nothing',
+        'Nothing of theirs is held any more: somebody was faster, or they let it go.',
+      );
+    if (!gone || c.of === actor.userId)
+      return refuse('board', `${held.name} is here and holds it. Ask them.`);
     switch (c.do) {
       case 'take': {
-        if (this.under.holds(actor.userId).blind) return refuse('blind', `You are blind: what you take over would go off stage. Go live first; nothing was taken.`);
+        if (this.under.holds(actor.userId).blind)
+          return refuse(
+            'blind',
+            `You are blind: what you take over would go off stage. Go live first; nothing was taken.`,
+          );
         const count = this.under.takeOver(c.of, actor);
-        this.under.journal({ kind: 'board', by: actor, text: `Took over ${of(held)}, who ${LEFT_WORDS[gone.why]}` });
+        this.under.journal({
+          kind: 'board',
+          by: actor,
+          text: `Took over ${of(held)}, who ${LEFT_WORDS[gone.why]}`,
+        });
         this.under.changed();
         return { ok: true, message: `You hold ${plural(count, 'value')} that ${held.name} held` };
       }
@@ -135,4 +175,5 @@ export class LeftLights {
   }
 }
 
-const of = (held: { name: string; values: number }): string => `${plural(held.values, 'value')} of ${held.name}`;
+const of = (held: { name: string; values: number }): string =>
+  `${plural(held.values, 'value')} of ${held.name}`;

@@ -32,7 +32,10 @@ describe('playing', () => {
     expect(d.say(mara, { command: 'go' })).toMatchObject({ code: 'end' });
     expect(d.list()?.cueNumber).toBe(3000);
     const empty = desk();
-    expect(empty.say(mara, { command: 'go' })).toMatchObject({ code: 'end', message: expect.stringContaining('no cues yet') });
+    expect(empty.say(mara, { command: 'go' })).toMatchObject({
+      code: 'end',
+      message: expect.stringContaining('no cues yet'),
+    });
     expect(empty.say(mara, { command: 'back' })).toMatchObject({ code: 'end' });
     expect(d.say(mara, { command: 'goto', cue: '2.5.5' })).toMatchObject({ code: 'invalid' });
     expect(d.say(mara, { command: 'goto', cue: '9' })).toMatchObject({ code: 'not-found' });
@@ -42,7 +45,11 @@ describe('playing', () => {
     const d = desk(threeCues());
     d.say(mara, { command: 'go' });
     d.pass(0.005);
-    expect(d.say(mara, { command: 'go' })).toMatchObject({ refused: true, code: 'twice', message: 'Two GOs within 80 ms are taken as one: the list went on once.' });
+    expect(d.say(mara, { command: 'go' })).toMatchObject({
+      refused: true,
+      code: 'twice',
+      message: 'Two GOs within 80 ms are taken as one: the list went on once.',
+    });
     expect(d.list()?.cueNumber).toBe(1000);
     d.pass(0.1);
     d.say(mara, { command: 'go' });
@@ -79,8 +86,15 @@ describe('playing', () => {
 describe('roles and the board', () => {
   test('a viewer plays and sets nothing', () => {
     const d = desk(threeCues());
-    for (const command of [{ command: 'go' }, { command: 'clear' }, { command: 'master', level: 0 }, { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 1 }] as const) {
-      expect(d.say(iden, { ...command, ...('fixtures' in command ? { fixtures: [1] } : {}) } as never)).toMatchObject({ code: 'forbidden' });
+    for (const command of [
+      { command: 'go' },
+      { command: 'clear' },
+      { command: 'master', level: 0 },
+      { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 1 },
+    ] as const) {
+      expect(
+        d.say(iden, { ...command, ...('fixtures' in command ? { fixtures: [1] } : {}) } as never),
+      ).toMatchObject({ code: 'forbidden' });
     }
     expect(d.level(1)).toBe(0);
   });
@@ -89,19 +103,35 @@ describe('roles and the board', () => {
     const d = desk(threeCues());
     d.here.add('mara').add('tam').add('yrsa');
     d.say(mara, { command: 'go' });
-    expect(d.say(tam, { command: 'go' })).toMatchObject({ code: 'board', message: 'Mara Kell is on the board. Ask for it.' });
-    expect(d.say(tam, { command: 'set', fixtures: [6], attribute: 'Dimmer', level: 1 })).toMatchObject({ ok: true });
+    expect(d.say(tam, { command: 'go' })).toMatchObject({
+      code: 'board',
+      message: 'Mara Kell is on the board. Ask for it.',
+    });
+    expect(
+      d.say(tam, { command: 'set', fixtures: [6], attribute: 'Dimmer', level: 1 }),
+    ).toMatchObject({ ok: true });
     expect(d.say(tam, { command: 'board', do: 'take' })).toMatchObject({ code: 'board' });
     expect(d.say(yrsa, { command: 'board', do: 'take' })).toMatchObject({ ok: true });
-    expect(d.say(mara, { command: 'go' })).toMatchObject({ code: 'board', message: expect.stringContaining('Yrsa Oddny') });
+    expect(d.say(mara, { command: 'go' })).toMatchObject({
+      code: 'board',
+      message: expect.stringContaining('Yrsa Oddny'),
+    });
     expect(d.say(yrsa, { command: 'go' })).toMatchObject({ ok: true });
   });
 });
 
 describe('recording', () => {
-  const hold = (d: ReturnType<typeof desk>, fixture: number, level: number): unknown => d.say(mara, { command: 'set', fixtures: [fixture], attribute: 'Dimmer', level });
+  const hold = (d: ReturnType<typeof desk>, fixture: number, level: number): unknown =>
+    d.say(mara, { command: 'set', fixtures: [fixture], attribute: 'Dimmer', level });
   const record = (d: ReturnType<typeof desk>, number: number): void =>
-    d.edit(mara, 'record-cue', { listId: 'main', number, up_s: 5, values: d.live.held('mara').values.map(({ fixtureId, attribute, level }) => ({ fixtureId, attribute, level })) });
+    d.edit(mara, 'record-cue', {
+      listId: 'main',
+      number,
+      up_s: 5,
+      values: d.live
+        .held('mara')
+        .values.map(({ fixtureId, attribute, level }) => ({ fixtureId, attribute, level })),
+    });
 
   test('into the next cue: the list stands in it, the programmer is free, the stage does not change', () => {
     const d = desk(threeCues());
@@ -132,9 +162,17 @@ describe('recording', () => {
     d.say(mara, { command: 'goto', cue: '1', time: 0 });
     d.say(mara, { command: 'go' });
     d.pass(2);
-    d.edit(mara, 'record-cue', { listId: 'main', number: 1000, values: [{ fixtureId: idOf(show, 2), attribute: 'Dimmer', level: 0.9 }] });
+    d.edit(mara, 'record-cue', {
+      listId: 'main',
+      number: 1000,
+      values: [{ fixtureId: idOf(show, 2), attribute: 'Dimmer', level: 0.9 }],
+    });
     expect(d.level(2)).toBeCloseTo(0.9, 5);
-    d.edit(mara, 'record-cue', { listId: 'main', number: 2000, values: [{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 0.6 }] });
+    d.edit(mara, 'record-cue', {
+      listId: 'main',
+      number: 2000,
+      values: [{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 0.6 }],
+    });
     d.pass(3);
     expect(d.level(1)).toBeCloseTo(0.6, 5);
   });
@@ -155,7 +193,10 @@ describe('recording', () => {
     hold(d, 6, 0.4);
     d.say(mara, { command: 'select', fixtures: [idOf(d.show, 5), idOf(d.show, 6)] });
     d.edit(mara, 'delete-fixtures', { ids: [idOf(d.show, 5)] });
-    expect(d.live.held('mara')).toMatchObject({ values: [{ level: 0.4 }], selection: [idOf(d.show, 6)] });
+    expect(d.live.held('mara')).toMatchObject({
+      values: [{ level: 0.4 }],
+      selection: [idOf(d.show, 6)],
+    });
     expect(d.level(6)).toBeCloseTo(0.4, 5);
   });
 });
@@ -182,23 +223,41 @@ test('what plays is saved at once on GO, and another player goes on in the middl
 
 test('values for attributes that a fixture lacks are left out with a word; unknown fixtures change nothing', () => {
   const d = desk();
-  expect(d.say(mara, { command: 'set', fixtures: [1, 101], attribute: 'Pan', level: 0.3 })).toMatchObject({ ok: true, message: expect.stringContaining('1 left out: no pan') });
-  expect(d.say(mara, { command: 'set', fixtures: [1], attribute: 'Pan', level: 0.3 })).toMatchObject({ code: 'not-found' });
-  expect(d.say(mara, { command: 'set', fixtures: [1, 999], attribute: 'Dimmer', level: 1 })).toMatchObject({ code: 'not-found' });
+  expect(
+    d.say(mara, { command: 'set', fixtures: [1, 101], attribute: 'Pan', level: 0.3 }),
+  ).toMatchObject({ ok: true, message: expect.stringContaining('1 left out: no pan') });
+  expect(
+    d.say(mara, { command: 'set', fixtures: [1], attribute: 'Pan', level: 0.3 }),
+  ).toMatchObject({ code: 'not-found' });
+  expect(
+    d.say(mara, { command: 'set', fixtures: [1, 999], attribute: 'Dimmer', level: 1 }),
+  ).toMatchObject({ code: 'not-found' });
   expect(d.level(1)).toBe(0);
 });
 
 describe('palettes on stage', () => {
-  const values = (show: MutableShow, level: number) => [1, 2].map((n) => ({ fixtureId: idOf(show, n), attribute: 'Dimmer', level }));
+  const values = (show: MutableShow, level: number) =>
+    [1, 2].map((n) => ({ fixtureId: idOf(show, n), attribute: 'Dimmer', level }));
 
   test('applied, they are held; recorded, the cue follows them; updated, stage and programmer go along', () => {
     const d = desk();
-    d.edit(mara, 'record-palette', { family: 'intensity', name: 'Low', values: values(d.show, 0.3) });
+    d.edit(mara, 'record-palette', {
+      family: 'intensity',
+      name: 'Low',
+      values: values(d.show, 0.3),
+    });
     const id = [...d.show.palettes.keys()][0] ?? '';
     d.say(mara, { command: 'palette', palette: id, fixtures: [1, 2, 5] });
     expect([1, 2, 5].map((n) => d.level(n))).toEqual([1, 1, 1].map(() => expect.closeTo(0.3)));
     expect(d.live.held('mara').values.every((v) => v.palette === id)).toBe(true);
-    const held = d.live.held('mara').values.map(({ fixtureId, attribute, level, palette }) => ({ fixtureId, attribute, level, palette }));
+    const held = d.live
+      .held('mara')
+      .values.map(({ fixtureId, attribute, level, palette }) => ({
+        fixtureId,
+        attribute,
+        level,
+        palette,
+      }));
     d.edit(mara, 'record-cue', { listId: 'main', number: 1000, values: held });
     d.pass(0.1);
     expect(d.source(1)).toBe('cue 1, palette 1 Low');
@@ -211,11 +270,24 @@ describe('palettes on stage', () => {
 
   test('units that it says nothing for are named, and nothing is set when it reaches none', () => {
     const d = desk();
-    d.edit(mara, 'record-palette', { family: 'colour', name: 'Dusk', any: { colour: { x: 0.25, y: 0.2 } } });
+    d.edit(mara, 'record-palette', {
+      family: 'colour',
+      name: 'Dusk',
+      any: { colour: { x: 0.25, y: 0.2 } },
+    });
     const id = [...d.show.palettes.keys()][0] ?? '';
-    expect(d.say(mara, { command: 'palette', palette: id, fixtures: [1, 11] })).toMatchObject({ ok: true, message: 'Palette 1 does not reach 1.' });
-    expect(d.say(mara, { command: 'palette', palette: id, fixtures: [1] })).toMatchObject({ refused: true, message: expect.stringMatching(/says nothing for 1/) });
-    expect(d.say(iden, { command: 'palette', palette: id, fixtures: [11] })).toMatchObject({ refused: true, code: 'forbidden' });
+    expect(d.say(mara, { command: 'palette', palette: id, fixtures: [1, 11] })).toMatchObject({
+      ok: true,
+      message: 'Palette 1 does not reach 1.',
+    });
+    expect(d.say(mara, { command: 'palette', palette: id, fixtures: [1] })).toMatchObject({
+      refused: true,
+      message: expect.stringMatching(/says nothing for 1/),
+    });
+    expect(d.say(iden, { command: 'palette', palette: id, fixtures: [11] })).toMatchObject({
+      refused: true,
+      code: 'forbidden',
+    });
   });
 
   test('values that a palette was recorded from follow it from then on', () => {
@@ -243,7 +315,9 @@ describe('the rig changes under what plays', () => {
     d.say(mara, { command: 'go' });
     d.pass(4);
     const version = d.live.version;
-    d.edit(mara, 'change-fixtures', { fixtures: [{ id: idOf(d.show, 1), set: { label: 'Bow', hang: 'Bar 2' } }] });
+    d.edit(mara, 'change-fixtures', {
+      fixtures: [{ id: idOf(d.show, 1), set: { label: 'Bow', hang: 'Bar 2' } }],
+    });
     expect(d.live.version).toBe(version);
     const before = d.level(1);
     d.edit(mara, 'move-fixtures', { ids: [idOf(d.show, 1)], to: { universe: 3, address: 9 } });
@@ -255,8 +329,19 @@ describe('the rig changes under what plays', () => {
 
   test('a universe that is only routed has bytes, and where they come from is told by address', () => {
     const d = desk(threeCues());
-    d.edit(mara, 'set-route', { set: { universe: 40, protocol: 'sacn', destination: 'multicast', wire: 40, priority: 100, on: true } });
-    expect(d.say(mara, { command: 'check', universe: 40, address: 5, value: 99 })).toMatchObject({ ok: true });
+    d.edit(mara, 'set-route', {
+      set: {
+        universe: 40,
+        protocol: 'sacn',
+        destination: 'multicast',
+        wire: 40,
+        priority: 100,
+        on: true,
+      },
+    });
+    expect(d.say(mara, { command: 'check', universe: 40, address: 5, value: 99 })).toMatchObject({
+      ok: true,
+    });
     d.pass(0.1);
     expect(d.live.bytesOf(40)?.[4]).toBe(99);
     expect(d.live.sourcesOf(40)).toEqual([{ from: 5, to: 5, text: 'address check by Mara Kell' }]);
@@ -282,18 +367,40 @@ describe('the rig changes under what plays', () => {
     const d = desk();
     d.say(mara, { command: 'set', fixtures: [101], attribute: 'Dimmer', level: 0.7 });
     d.say(mara, { command: 'set', fixtures: [101], attribute: 'Pan', level: 0.75 });
-    for (const [attribute, level] of [['ColorAdd_R', 1], ['ColorAdd_G', 0], ['ColorAdd_B', 0], ['ColorAdd_W', 0]] as const) d.say(mara, { command: 'set', fixtures: [101], attribute, level });
-    d.edit({ ...tam, role: 'programmer' }, 'swap-type', { ids: [idOf(d.show, 101)], typeId: 'generic-strip', mode: '4 cells RGB', address: 'next' });
+    for (const [attribute, level] of [
+      ['ColorAdd_R', 1],
+      ['ColorAdd_G', 0],
+      ['ColorAdd_B', 0],
+      ['ColorAdd_W', 0],
+    ] as const)
+      d.say(mara, { command: 'set', fixtures: [101], attribute, level });
+    d.edit({ ...tam, role: 'programmer' }, 'swap-type', {
+      ids: [idOf(d.show, 101)],
+      typeId: 'generic-strip',
+      mode: '4 cells RGB',
+      address: 'next',
+    });
     d.pass(0.1);
     expect(d.level(101)).toBeCloseTo(0.7);
     expect(d.level(101, 'ColorAdd_R@3')).toBeCloseTo(1);
-    expect(d.live.held('mara').values.every((v) => !v.recorded && !v.attribute.startsWith('Pan'))).toBe(true);
+    expect(
+      d.live.held('mara').values.every((v) => !v.recorded && !v.attribute.startsWith('Pan')),
+    ).toBe(true);
   });
 
   test('an attribute of the whole unit sets every cell that has it', () => {
     const d = desk();
-    d.edit(mara, 'patch-fixtures', { typeId: 'generic-strip', mode: '4 cells RGB', quantity: 1, first: 60, universe: 9, address: 1 });
+    d.edit(mara, 'patch-fixtures', {
+      typeId: 'generic-strip',
+      mode: '4 cells RGB',
+      quantity: 1,
+      first: 60,
+      universe: 9,
+      address: 1,
+    });
     d.say(mara, { command: 'set', fixtures: [60], attribute: 'ColorAdd_G', level: 0.25 });
-    expect([1, 2, 3, 4].map((n) => d.level(60, `ColorAdd_G@${n}`))).toEqual([1, 1, 1, 1].map(() => 0.25));
+    expect([1, 2, 3, 4].map((n) => d.level(60, `ColorAdd_G@${n}`))).toEqual(
+      [1, 1, 1, 1].map(() => 0.25),
+    );
   });
 });

@@ -7,7 +7,14 @@ import { cueCalled } from '../core/cues/called.ts';
 import { prePositions } from '../core/cues/pre-position.ts';
 import { cueAfter, trackedAt, type Tracked } from '../core/cues/tracking.ts';
 import { effectOf, type Valued } from '../core/looks/value.ts';
-import type { AirState, HeldValue, LiveCommand, OverState, PlaybackState, SourceRun } from '../core/live/messages.ts';
+import type {
+  AirState,
+  HeldValue,
+  LiveCommand,
+  OverState,
+  PlaybackState,
+  SourceRun,
+} from '../core/live/messages.ts';
 import { OPERATOR, type Shared } from '../core/playback/engine.ts';
 import { describe, type SavedEngine } from '../core/playback/saved.ts';
 import type { FindWave, Onto } from '../core/playback/moves.ts';
@@ -80,23 +87,49 @@ export interface SavedShow {
 }
 
 /** Nothing to send to: for shows that play without an outside, such as a rehearsal of checks. */
-const NO_OUTSIDE: Outside = { osc: () => Promise.resolve(undefined), midi: () => Promise.resolve(undefined) };
+const NO_OUTSIDE: Outside = {
+  osc: () => Promise.resolve(undefined),
+  midi: () => Promise.resolve(undefined),
+};
 
 /** Tables that change what is on a fader. */
-const FADER_TABLES = new Set<RowChange['table']>(['faders', 'groups', 'looks', 'palettes', 'effects', 'fixtures', 'types']);
+const FADER_TABLES = new Set<RowChange['table']>([
+  'faders',
+  'groups',
+  'looks',
+  'palettes',
+  'effects',
+  'fixtures',
+  'types',
+]);
 /** Tables that change which slots there are, or how they are written. */
 const RIG_TABLES = new Set<RowChange['table']>(['fixtures', 'types']);
 /** Fields of a fixture that neither slots nor bytes depend on: labels move nothing on stage. */
-const SILENT: ReadonlySet<string> = new Set(['label', 'position', 'rotation', 'hang', 'circuitId', 'wasAt', 'wheels']);
+const SILENT: ReadonlySet<string> = new Set([
+  'label',
+  'position',
+  'rotation',
+  'hang',
+  'circuitId',
+  'wasAt',
+  'wheels',
+]);
 function isElectric(change: RowChange): boolean {
   if (change.table !== 'fixtures' || !change.before || !change.after) return true;
   const before = change.before as unknown as Record<string, unknown>;
   const after = change.after as unknown as Record<string, unknown>;
-  return [...new Set([...Object.keys(before), ...Object.keys(after)])].some((k) => !SILENT.has(k) && !same(before[k], after[k]));
+  return [...new Set([...Object.keys(before), ...Object.keys(after)])].some(
+    (k) => !SILENT.has(k) && !same(before[k], after[k]),
+  );
 }
 
 /** What is noted in the journal, in words. */
-const WENT: Partial<Record<LiveCommand['command'], string>> = { go: 'GO', back: 'Back', goto: 'Go to', cut: 'Cut' };
+const WENT: Partial<Record<LiveCommand['command'], string>> = {
+  go: 'GO',
+  back: 'Back',
+  goto: 'Go to',
+  cut: 'Cut',
+};
 const REMOTE: Actor = { userId: 'remote', name: 'a remote control', role: 'operator', via: 'OSC' };
 
 export class LiveShow {
@@ -145,17 +178,35 @@ export class LiveShow {
       audience.playback();
       audience.touched(urgency);
     };
-    const under = { id, show: copy.show, onto: () => this.onto(), slots: () => this.slots, tell: clock.tell.bind(clock), changed, now_ms: this.now_ms };
-    this.lists = new Playbacks({ ...under, act: (cue) => {
-        this.enterSection(cue);
-        this.actions.run(cue);
-      }, released: (listId) => {
-        this.faders.listReleased(listId);
-        if (listId !== firstList(copy.show)?.id) return;
-        this.act = null;
-        this.scene = null;
-      } }, saved?.lists ?? []);
-    this.faders = new Faders({ ...under, lists: this.lists, sized: () => this.sendPrograms() }, saved?.faders ?? []);
+    const under = {
+      id,
+      show: copy.show,
+      onto: () => this.onto(),
+      slots: () => this.slots,
+      tell: clock.tell.bind(clock),
+      changed,
+      now_ms: this.now_ms,
+    };
+    this.lists = new Playbacks(
+      {
+        ...under,
+        act: (cue) => {
+          this.enterSection(cue);
+          this.actions.run(cue);
+        },
+        released: (listId) => {
+          this.faders.listReleased(listId);
+          if (listId !== firstList(copy.show)?.id) return;
+          this.act = null;
+          this.scene = null;
+        },
+      },
+      saved?.lists ?? [],
+    );
+    this.faders = new Faders(
+      { ...under, lists: this.lists, sized: () => this.sendPrograms() },
+      saved?.faders ?? [],
+    );
     this.actions = new CueActions({
       show: copy.show,
       lists: this.lists,
@@ -164,16 +215,32 @@ export class LiveShow {
       releaseLooks: () => this.faders.releaseAll(undefined),
       letOff: () => this.overlays.focus({ userId: '', name: '' }, undefined, 1, false, new Date()),
       remotes: (on) => this.setRemotes(on),
-      macro: (fixtures, name) => this.overlays.macro({ userId: '', name: 'a cue' }, fixtures, name, 0, fixtures.length),
+      macro: (fixtures, name) =>
+        this.overlays.macro({ userId: '', name: 'a cue' }, fixtures, name, 0, fixtures.length),
       sound: audience.sound,
       reported: () => changed('soon'),
       now: () => new Date(),
     });
     const programs = compileEffects(copy.show, this.tempo_bpm, this.faders.sizes());
     this.find = waveFinder(programs);
-    clock.tell({ do: 'open', configs: this.configs(), showId: this.id, slots: this.slots, version: this.version, saved: saved?.engine ?? null, routes: [...copy.show.routes.values()], programs });
+    clock.tell({
+      do: 'open',
+      configs: this.configs(),
+      showId: this.id,
+      slots: this.slots,
+      version: this.version,
+      saved: saved?.engine ?? null,
+      routes: [...copy.show.routes.values()],
+      programs,
+    });
     this.overlays = new Overlays(
-      { ...this.asUnder(), slots: () => this.slots, levelNow: (slot) => this.shared?.out[slot] ?? 0, tell: (overrides) => clock.tell({ do: 'override', showId: this.id, overrides }), changed: () => this.overlaid() },
+      {
+        ...this.asUnder(),
+        slots: () => this.slots,
+        levelNow: (slot) => this.shared?.out[slot] ?? 0,
+        tell: (overrides) => clock.tell({ do: 'override', showId: this.id, overrides }),
+        changed: () => this.overlaid(),
+      },
       { parked: saved?.parked ?? [], focus: saved?.focus ?? [] },
     );
     this.programmers = new Programmers(
@@ -220,14 +287,23 @@ export class LiveShow {
         present: audience.present,
         someoneDecides: () => audience.people().some((p) => PLAYERS.includes(p.role)),
         takeOver: (from, to) => this.programmers.takeOver(from, to),
-        letGo: (userId, name, fade_s) => void this.programmers.letGo({ userId, name }, undefined, fade_s),
+        letGo: (userId, name, fade_s) =>
+          void this.programmers.letGo({ userId, name }, undefined, fade_s),
         now_ms: this.now_ms,
         changed: () => changed('now'),
         journal: audience.journal,
       },
       saved?.left ?? [],
     );
-    this.arrivals = new Arrivals({ ...under, lists: this.lists, programmers: this.programmers, saved: () => audience.touched('soon') }, saved?.recordings ?? []);
+    this.arrivals = new Arrivals(
+      {
+        ...under,
+        lists: this.lists,
+        programmers: this.programmers,
+        saved: () => audience.touched('soon'),
+      },
+      saved?.recordings ?? [],
+    );
     if (this.overlays.any) this.overlays.send();
     this.faders.sendInhibit();
   }
@@ -237,7 +313,9 @@ export class LiveShow {
   }
   /** Routes that are switched on, of universes that are patched: what leaves when the show is on air. */
   sent(): RouteRow[] {
-    return [...this.show.routes.values()].filter((r) => r.on && this.slots.universes.includes(r.universe));
+    return [...this.show.routes.values()].filter(
+      (r) => r.on && this.slots.universes.includes(r.universe),
+    );
   }
 
   get name(): string {
@@ -257,8 +335,16 @@ export class LiveShow {
 
   /** How lists and faders meet in the merge. */
   private configs(): { id: string; ltp: boolean; priority: number }[] {
-    const lists = [...this.show.lists.values()].map((l) => ({ id: l.id, ltp: l.intensity === 'ltp', priority: l.priority ?? PRIORITY }));
-    const faders = [...this.show.faders.values()].map((f) => ({ id: faderPlayback(f.id), ltp: false, priority: f.priority ?? PRIORITY }));
+    const lists = [...this.show.lists.values()].map((l) => ({
+      id: l.id,
+      ltp: l.intensity === 'ltp',
+      priority: l.priority ?? PRIORITY,
+    }));
+    const faders = [...this.show.faders.values()].map((f) => ({
+      id: faderPlayback(f.id),
+      ltp: false,
+      priority: f.priority ?? PRIORITY,
+    }));
     return [...lists, ...faders];
   }
 
@@ -272,7 +358,8 @@ export class LiveShow {
       const { act, scene } = sectionAt(script, call.from);
       const since = new Date().toISOString();
       if (act !== (this.act?.name ?? '')) this.act = act === '' ? null : { name: act, since };
-      if (scene !== (this.scene?.name ?? '')) this.scene = scene === '' ? null : { name: scene, since };
+      if (scene !== (this.scene?.name ?? ''))
+        this.scene = scene === '' ? null : { name: scene, since };
       return;
     }
   }
@@ -281,7 +368,10 @@ export class LiveShow {
     this.remotes = on;
     this.audience.playback();
     this.audience.touched('now');
-    return { ok: true, message: on ? 'Remote controls may play this show' : 'Remote controls are off' };
+    return {
+      ok: true,
+      message: on ? 'Remote controls may play this show' : 'Remote controls are off',
+    };
   }
 
   private overlaid(): void {
@@ -345,22 +435,38 @@ export class LiveShow {
       case 'check':
         return this.overlays.check(actor, command.universe, command.address, command.value);
       case 'park':
-        return this.overlays.park(actor, command.fixtures, command.attribute, command.level, command.on);
+        return this.overlays.park(
+          actor,
+          command.fixtures,
+          command.attribute,
+          command.level,
+          command.on,
+        );
       case 'macro':
-        return this.overlays.macro(actor, command.fixtures, command.macro, command.stagger_s, command.together);
+        return this.overlays.macro(
+          actor,
+          command.fixtures,
+          command.macro,
+          command.stagger_s,
+          command.together,
+        );
       case 'macro-cancel':
         return this.overlays.cancelMacro(command.id);
       case 'tempo':
         return this.together.onBoard(actor, command) ?? this.setTempo(command.bpm);
       default:
-        return isPlaying(command) ? (this.together.onBoard(actor, command) ?? this.whoever(command, actor)) : this.programmers.command(actor, command);
+        return isPlaying(command)
+          ? (this.together.onBoard(actor, command) ?? this.whoever(command, actor))
+          : this.programmers.command(actor, command);
     }
   }
 
   /** A remote control plays, whoever is on the board, while remotes are switched on. */
   fromRemote(command: LiveCommand): Answer {
     if (!this.remotes) return refuse('remotes', 'Remote controls are off for this show.');
-    return isPlaying(command) ? this.whoever(command, REMOTE) : refuse('forbidden', 'A remote control only plays.');
+    return isPlaying(command)
+      ? this.whoever(command, REMOTE)
+      : refuse('forbidden', 'A remote control only plays.');
   }
 
   /** Plays, whoever is on the board; what goes on is noted with who did it. */
@@ -372,7 +478,8 @@ export class LiveShow {
     const listId = thing !== 'show' && 'list' in thing ? thing.list : '';
     const answer = this.play(command, actor);
     const what = WENT[command.command];
-    if ('ok' in answer && what) this.together.went(actor, what, listId, this.lists.state(listId).cueId);
+    if ('ok' in answer && what)
+      this.together.went(actor, what, listId, this.lists.state(listId).cueId);
     return answer;
   }
 
@@ -390,7 +497,13 @@ export class LiveShow {
     if (c.command === 'flash') return faders.flash(c.fader, c.on);
     if (c.command === 'release-all') {
       const count = lists.releaseAll(c.time, faders.keptLists()) + faders.releaseAll(c.time);
-      return { ok: true, message: count === 0 ? 'Nothing was playing that lets go' : `Released ${count === 1 ? 'one playback' : `${count} playbacks`}` };
+      return {
+        ok: true,
+        message:
+          count === 0
+            ? 'Nothing was playing that lets go'
+            : `Released ${count === 1 ? 'one playback' : `${count} playbacks`}`,
+      };
     }
     const list = c.list ?? firstList(this.show)?.id ?? '';
     switch (c.command) {
@@ -437,25 +550,31 @@ export class LiveShow {
     const swapped = swappedBy(this.show, change.rows);
     if (!advance(this.copy, change)) return false;
     const routed = change.rows.some((r) => r.table === 'routes');
-    if (routed) this.clock.tell({ do: 'routes', showId: this.id, routes: [...this.show.routes.values()] });
+    if (routed)
+      this.clock.tell({ do: 'routes', showId: this.id, routes: [...this.show.routes.values()] });
     // A universe that is sent has bytes, also without a fixture on it.
     const others = routed && universesOf(this.show).join() !== this.slots.universes.join();
-    if (others || change.rows.some((r) => RIG_TABLES.has(r.table) && isElectric(r))) this.rebuild(swapped);
+    if (others || change.rows.some((r) => RIG_TABLES.has(r.table) && isElectric(r)))
+      this.rebuild(swapped);
     // The cue on stage is gone: its levels stay until GO goes on.
     for (const listId of this.lists.followEdits(change.rows)) touched.delete(listId);
     if (change.rows.some((r) => r.table === 'effects')) this.sendPrograms();
     this.arrivals.followMeaning(change, touched);
     this.arrivals.retarget(touched);
-    if (change.rows.some((r) => r.table === 'lists' || r.table === 'faders')) this.clock.tell({ do: 'lists', showId: this.id, configs: this.configs() });
+    if (change.rows.some((r) => r.table === 'lists' || r.table === 'faders'))
+      this.clock.tell({ do: 'lists', showId: this.id, configs: this.configs() });
     if (change.rows.some((r) => FADER_TABLES.has(r.table))) this.faders.refresh();
     if (change.edit === 'record-cue') this.arrivals.recorded(change);
     if (change.edit === 'undo' || change.edit === 'redo') this.arrivals.reversed(change);
     if (change.edit === 'update-source') this.arrivals.updated(change);
     const [recorded] = change.rows;
-    if (change.edit === 'record-palette' && recorded?.table === 'palettes' && recorded.after) this.programmers.followPalette(change.userId, recorded.after);
-    if (change.edit === 'record-look' && recorded?.table === 'looks' && recorded.after) this.programmers.followLook(change.userId, recorded.id);
+    if (change.edit === 'record-palette' && recorded?.table === 'palettes' && recorded.after)
+      this.programmers.followPalette(change.userId, recorded.after);
+    if (change.edit === 'record-look' && recorded?.table === 'looks' && recorded.after)
+      this.programmers.followLook(change.userId, recorded.id);
     this.audience.changed(change);
-    if (change.rows.some((r) => r.table === 'cues' || r.table === 'lists' || r.table === 'faders')) this.audience.playback();
+    if (change.rows.some((r) => r.table === 'cues' || r.table === 'lists' || r.table === 'faders'))
+      this.audience.playback();
     return true;
   }
 
@@ -473,14 +592,19 @@ export class LiveShow {
   // --- what others see ---
 
   held(userId: string): { values: HeldValue[]; selection: string[] } {
-    return { values: [...this.programmers.held(userId).values()], selection: this.programmers.state(userId).selection };
+    return {
+      values: [...this.programmers.held(userId).values()],
+      selection: this.programmers.state(userId).selection,
+    };
   }
 
   /** Fixtures that are lit now, by number. */
   lit(): string[] {
     const { shared } = this;
     if (!shared) return [];
-    return byNumber(this.show).filter((f) => (shared.merged[this.index.get(slotKey(f.id, 'Dimmer')) ?? -1] ?? 0) >= LIT).map((f) => f.id);
+    return byNumber(this.show)
+      .filter((f) => (shared.merged[this.index.get(slotKey(f.id, 'Dimmer')) ?? -1] ?? 0) >= LIT)
+      .map((f) => f.id);
   }
 
   get holder(): PlaybackState['holder'] {
@@ -489,7 +613,21 @@ export class LiveShow {
   }
 
   playback(): PlaybackState {
-    return { tempo_bpm: this.tempo_bpm, master: this.master, blackout: this.blackout, holder: this.holder, boards: this.together.boards.states(), left: this.left.states(), ...this.together.calls.states(), remotes: this.remotes, act: this.act, scene: this.scene, reports: this.actions.reports, lists: this.lists.statuses(), faders: this.faders.statuses() };
+    return {
+      tempo_bpm: this.tempo_bpm,
+      master: this.master,
+      blackout: this.blackout,
+      holder: this.holder,
+      boards: this.together.boards.states(),
+      left: this.left.states(),
+      ...this.together.calls.states(),
+      remotes: this.remotes,
+      act: this.act,
+      scene: this.scene,
+      reports: this.actions.reports,
+      lists: this.lists.statuses(),
+      faders: this.faders.statuses(),
+    };
   }
 
   /** Where the level of a slot comes from, in words. */
@@ -497,19 +635,32 @@ export class LiveShow {
     const winner = shared.winner[slot] ?? -1;
     if (winner < -1) return this.overlays.sourceOfSlot(this.slots.keys[slot] ?? '', winner);
     if (winner < 0) return 'default';
-    if (winner >= OPERATOR) return this.heldSource(this.operatorIds[winner - OPERATOR] ?? '', this.slots.keys[slot] ?? '');
+    if (winner >= OPERATOR)
+      return this.heldSource(
+        this.operatorIds[winner - OPERATOR] ?? '',
+        this.slots.keys[slot] ?? '',
+      );
     const listId = this.listIds[winner] ?? '';
     const at = this.lists.at(listId);
     if (listId.startsWith('fader:')) return this.faderSource(listId);
     const early = this.earlyOf(listId).get(this.slots.keys[slot] ?? '');
-    if (early) return `moves early for ${cueCalled(this.show, { listId, number: early.number })}${this.following(early.value)}`;
-    const tracked = at === null ? undefined : trackedAt(this.show, listId, at, this.slots.keys[slot] ?? '');
+    if (early)
+      return `moves early for ${cueCalled(this.show, { listId, number: early.number })}${this.following(early.value)}`;
+    const tracked =
+      at === null ? undefined : trackedAt(this.show, listId, at, this.slots.keys[slot] ?? '');
     if (!tracked) return `list ${this.show.lists.get(listId)?.name ?? ''}`;
-    return (tracked.cue.number === at ? '' : 'tracks from ') + cueCalled(this.show, { listId, number: tracked.cue.number }) + this.following(tracked.value);
+    return (
+      (tracked.cue.number === at ? '' : 'tracks from ') +
+      cueCalled(this.show, { listId, number: tracked.cue.number }) +
+      this.following(tracked.value)
+    );
   }
 
   /** By list: for which cue and state of the show, and the slots. */
-  private readonly early = new Map<string, { of: string; slots: Map<string, { number: number; value: Valued }> }>();
+  private readonly early = new Map<
+    string,
+    { of: string; slots: Map<string, { number: number; value: Valued }> }
+  >();
 
   /** Slots of a list that have moved already for its next cue, found once for each cue and state of the show. */
   private earlyOf(listId: string): Map<string, { number: number; value: Valued }> {
@@ -519,7 +670,11 @@ export class LiveShow {
     if (known?.of === of) return known.slots;
     const cue = cueId === null ? undefined : this.show.cues.get(cueId);
     const next = cue ? cueAfter(this.show, listId, cue.number) : undefined;
-    const slots = new Map(cue && next ? prePositions(this.show, cue).map((e) => [e.key, { number: next.number, value: e.value }]) : []);
+    const slots = new Map(
+      cue && next
+        ? prePositions(this.show, cue).map((e) => [e.key, { number: next.number, value: e.value }])
+        : [],
+    );
     this.early.set(listId, { of, slots });
     return slots;
   }
@@ -537,10 +692,14 @@ export class LiveShow {
   /** `, look 4 Storm, effect 2 Breathe`: what a value follows, in words. */
   private following(value: Valued): string {
     const look = value.look === undefined ? undefined : this.show.looks.get(value.look);
-    const palette = look ?? (value.palette === undefined ? undefined : this.show.palettes.get(value.palette));
+    const palette =
+      look ?? (value.palette === undefined ? undefined : this.show.palettes.get(value.palette));
     const use = effectOf(this.show, value);
     const effect = use ? this.show.effects.get(use.id) : undefined;
-    return (palette ? `, ${look ? 'look' : 'palette'} ${palette.number} ${palette.name}` : '') + (effect ? `, effect ${effect.number} ${effect.name}` : '');
+    return (
+      (palette ? `, ${look ? 'look' : 'palette'} ${palette.number} ${palette.name}` : '') +
+      (effect ? `, effect ${effect.number} ${effect.name}` : '')
+    );
   }
 
   /** What the list that wins a slot recorded there, if one does. */

@@ -13,7 +13,15 @@ import { mayNotHere } from '../core/rights.ts';
 import { ODD_TEXT, oddTextIn } from '../core/text.ts';
 import { connect } from '../store/database.ts';
 import { listen } from '../store/feed.ts';
-import { BEAT_MS, beat, machineHere, OUTPUT_LOCK, register, sequencesNow, waitingPlayers } from '../store/players.ts';
+import {
+  BEAT_MS,
+  beat,
+  machineHere,
+  OUTPUT_LOCK,
+  register,
+  sequencesNow,
+  waitingPlayers,
+} from '../store/players.ts';
 import { standingOf, spendTicket, type WhoIsIt } from '../store/rights.ts';
 import { guardConsole, makeLog, surviveDatabase } from '../store/survive.ts';
 import { readTicket, type Ticket } from '../store/ticket.ts';
@@ -54,9 +62,20 @@ const log = makeLog('player');
 guardConsole();
 surviveDatabase(log);
 const { db } = connect(environment.DATABASE_URL, 6);
-const installation = await db.selectFrom('installation').select('cid').where('id', '=', 1).executeTakeFirstOrThrow();
+const installation = await db
+  .selectFrom('installation')
+  .select('cid')
+  .where('id', '=', 1)
+  .executeTakeFirstOrThrow();
 
-const network = { cid: installation.cid, sacnPort: SACN_PORT, artnetPort: ARTNET_PORT, nodeHost: '127.0.0.1', nodeSacnPort: environment.WINGMAN_SACN_PORT, nodeArtnetPort: environment.WINGMAN_ARTNET_PORT };
+const network = {
+  cid: installation.cid,
+  sacnPort: SACN_PORT,
+  artnetPort: ARTNET_PORT,
+  nodeHost: '127.0.0.1',
+  nodeSacnPort: environment.WINGMAN_SACN_PORT,
+  nodeArtnetPort: environment.WINGMAN_ARTNET_PORT,
+};
 const clock = new Clock(
   new URL('./clock.mjs', import.meta.url),
   { ...network, sourceName: 'Wingman' },
@@ -68,8 +87,19 @@ const clock = new Clock(
 );
 const playerId = randomUUID();
 const keeping = new Keeping(db, environment.WINGMAN_DATA ?? null);
-const house: House = new House(db, clock, log, playerId, keeping, outside({ osc: environment.WINGMAN_PEER_PORT, midi: environment.WINGMAN_MIDI_PORT }));
-const feed = listen(environment.DATABASE_URL, (channel, payload) => house.heard(channel, payload), () => house.caughtOff());
+const house: House = new House(
+  db,
+  clock,
+  log,
+  playerId,
+  keeping,
+  outside({ osc: environment.WINGMAN_PEER_PORT, midi: environment.WINGMAN_MIDI_PORT }),
+);
+const feed = listen(
+  environment.DATABASE_URL,
+  (channel, payload) => house.heard(channel, payload),
+  () => house.caughtOff(),
+);
 house.feed = feed;
 house.address = `${environment.WINGMAN_PLAYER_HOST}:${environment.WINGMAN_PLAYER_PORT}`;
 const discovery = new Discovery({ ...network, name: 'Wingman' }, () => house.sending());
@@ -78,7 +108,12 @@ house.discovery = discovery;
 /** Heard by the player on air alone: a port has one listener. */
 let osc: ReturnType<typeof listenOsc> | null = null;
 function hearRemotes(): void {
-  osc ??= listenOsc(environment.WINGMAN_OSC_HOST, environment.WINGMAN_OSC_PORT, (address, args) => house.remote(address, args), environment.WINGMAN_OSC_WANTED);
+  osc ??= listenOsc(
+    environment.WINGMAN_OSC_HOST,
+    environment.WINGMAN_OSC_PORT,
+    (address, args) => house.remote(address, args),
+    environment.WINGMAN_OSC_WANTED,
+  );
 }
 const earsNow = (): Ears => osc?.ears() ?? { port: null, problem: null };
 house.ears = earsNow;
@@ -92,7 +127,11 @@ const OTHERS_MS = 1000;
 const PING_MS = 300;
 /** Whether the player that was on air still plays: after the database was away its lock is gone, and it is not. */
 async function othersPlay(): Promise<boolean> {
-  const row = await db.selectFrom('installation').select(['player', 'player_id']).where('id', '=', 1).executeTakeFirst();
+  const row = await db
+    .selectFrom('installation')
+    .select(['player', 'player_id'])
+    .where('id', '=', 1)
+    .executeTakeFirst();
   if (!row?.player || row.player_id === playerId || row.player === house.address) return false;
   return fetch(`http://${row.player}/health`, { signal: AbortSignal.timeout(PING_MS) }).then(
     async (r) => ((await r.json()) as { onAir?: boolean }).onAir === true,
@@ -139,7 +178,8 @@ async function holdOutput(): Promise<void> {
 
 /** Gives the output to the player that waits, in the middle of whatever plays. The supervisor starts this one again, to wait. */
 async function handOver(): Promise<{ ok: true } | Refusal> {
-  if ((await waitingPlayers(db)) === 0) return refuse('nothing', 'No other player is waiting; there is nobody to hand over to.');
+  if ((await waitingPlayers(db)) === 0)
+    return refuse('nothing', 'No other player is waiting; there is nobody to hand over to.');
   stopping = true;
   await house.saveAll();
   await beat(db, playerId, (await clock.stats()).sequences);
@@ -160,7 +200,14 @@ const json = (response: ServerResponse, status: number, body: unknown): void => 
   response.writeHead(status, { 'content-type': 'application/json' });
   response.end(JSON.stringify(body));
 };
-const refused = (response: ServerResponse, refusal: Refusal): void => json(response, refusal.code === 'internal' ? 500 : statusOf(refusal), { error: { code: refusal.code, message: refusal.message, ...(refusal.fields ? { fields: refusal.fields } : {}) } });
+const refused = (response: ServerResponse, refusal: Refusal): void =>
+  json(response, refusal.code === 'internal' ? 500 : statusOf(refusal), {
+    error: {
+      code: refusal.code,
+      message: refusal.message,
+      ...(refusal.fields ? { fields: refusal.fields } : {}),
+    },
+  });
 
 async function body(request: IncomingMessage): Promise<unknown> {
   const parts: Buffer[] = [];
@@ -182,9 +229,14 @@ let rehearsing = false;
 const REHEARSAL_MS = 55_000;
 function rehearsal(show: LiveShow, listId: string): Promise<unknown> {
   rehearsing = true;
-  const worker = new Worker(new URL('./rehearse.mjs', import.meta.url), { workerData: { rows: [...show.show.rows()], listId } });
+  const worker = new Worker(new URL('./rehearse.mjs', import.meta.url), {
+    workerData: { rows: [...show.show.rows()], listId },
+  });
   return new Promise<unknown>((resolve, reject) => {
-    const late = setTimeout(() => void worker.terminate().then(() => reject(new Error('The rehearsal took too long.'))), REHEARSAL_MS);
+    const late = setTimeout(
+      () => void worker.terminate().then(() => reject(new Error('The rehearsal took too long.'))),
+      REHEARSAL_MS,
+    );
     worker.once('message', (message) => {
       clearTimeout(late);
       resolve(message);
@@ -205,23 +257,51 @@ async function answer(request: IncomingMessage, response: ServerResponse): Promi
   if (path === '/health') {
     const stats = await clock.stats();
     const air = house.air();
-    json(response, 200, { pid: process.pid, onAir: house.onAir && !stopping, notKept: house.notKept, show: air.showName, showId: air.showId, frames: stats.frames, packets: stats.packets, screens: house.clients.size, feed: feed.connected(), osc: earsNow(), memory_MB: Math.round(process.memoryUsage().rss / 1048576) });
+    json(response, 200, {
+      pid: process.pid,
+      onAir: house.onAir && !stopping,
+      notKept: house.notKept,
+      show: air.showName,
+      showId: air.showId,
+      frames: stats.frames,
+      packets: stats.packets,
+      screens: house.clients.size,
+      feed: feed.connected(),
+      osc: earsNow(),
+      memory_MB: Math.round(process.memoryUsage().rss / 1048576),
+    });
     return;
   }
   if (path === '/stats' && header(request, 'x-wingman-secret') === environment.WINGMAN_SECRET) {
     json(response, 200, await clock.stats());
     return;
   }
-  if (path === '/hand-over' && request.method === 'POST' && header(request, 'x-wingman-secret') === environment.WINGMAN_SECRET) {
-    const done = house.onAir ? await handOver() : refuse('standby', 'This player waits; it has nothing to hand over.');
-    json(response, isRefusal(done) ? 409 : 200, isRefusal(done) ? { error: { code: done.code, message: done.message } } : done);
+  if (
+    path === '/hand-over' &&
+    request.method === 'POST' &&
+    header(request, 'x-wingman-secret') === environment.WINGMAN_SECRET
+  ) {
+    const done = house.onAir
+      ? await handOver()
+      : refuse('standby', 'This player waits; it has nothing to hand over.');
+    json(
+      response,
+      isRefusal(done) ? 409 : 200,
+      isRefusal(done) ? { error: { code: done.code, message: done.message } } : done,
+    );
     return;
   }
   if (!house.onAir) {
-    json(response, 503, { error: { code: 'standby', message: 'This player waits while another plays.' } });
+    json(response, 503, {
+      error: { code: 'standby', message: 'This player waits while another plays.' },
+    });
     return;
   }
-  const ticket = readTicket(environment.WINGMAN_SECRET, header(request, 'x-wingman-ticket'), 'request');
+  const ticket = readTicket(
+    environment.WINGMAN_SECRET,
+    header(request, 'x-wingman-ticket'),
+    'request',
+  );
   if (!ticket) {
     json(response, 401, { error: { code: 'unauthorized', message: 'No valid ticket.' } });
     return;
@@ -239,9 +319,19 @@ async function answer(request: IncomingMessage, response: ServerResponse): Promi
   }
   if (path === '/rehearse' && request.method === 'POST') {
     const listId = new URL(request.url ?? '/', 'http://player').searchParams.get('list') ?? '';
-    if (ticket.role === 'viewer' || ticket.role === 'volunteer') json(response, 403, { error: { code: 'forbidden', message: 'A viewer can look at this show, but not have it played through.' } });
-    else if (!show.show.lists.has(listId)) json(response, 404, { error: { code: 'not-found', message: 'There is no such cue list.' } });
-    else if (rehearsing) json(response, 409, { error: { code: 'conflict', message: 'A rehearsal is being played already; wait for it.' } });
+    if (ticket.role === 'viewer' || ticket.role === 'volunteer')
+      json(response, 403, {
+        error: {
+          code: 'forbidden',
+          message: 'A viewer can look at this show, but not have it played through.',
+        },
+      });
+    else if (!show.show.lists.has(listId))
+      json(response, 404, { error: { code: 'not-found', message: 'There is no such cue list.' } });
+    else if (rehearsing)
+      json(response, 409, {
+        error: { code: 'conflict', message: 'A rehearsal is being played already; wait for it.' },
+      });
     else json(response, 200, await rehearsal(show, listId));
     return;
   }
@@ -256,7 +346,17 @@ async function answer(request: IncomingMessage, response: ServerResponse): Promi
       json(response, 400, { error: { code: 'invalid', message, fields: { [field]: message } } });
       return;
     }
-    const result = await house.command(ticket.showId, { userId: ticket.userId, name: ticket.name, role: ticket.role, pages: ticket.pages, via: 'a program' }, command.data);
+    const result = await house.command(
+      ticket.showId,
+      {
+        userId: ticket.userId,
+        name: ticket.name,
+        role: ticket.role,
+        pages: ticket.pages,
+        via: 'a program',
+      },
+      command.data,
+    );
     if (isRefusal(result)) refused(response, result);
     else json(response, 200, result);
     return;
@@ -286,13 +386,17 @@ async function admit(text: string | null): Promise<{ ticket: Ticket; who: WhoIsI
 
 server.on('upgrade', (request, socket, head) => {
   const url = new URL(request.url ?? '/', 'http://player');
-  const turnAway = (status: string): void => void socket.end(`HTTP/1.1 ${status}\r\nConnection: close\r\n\r\n`);
+  const turnAway = (status: string): void =>
+    void socket.end(`HTTP/1.1 ${status}\r\nConnection: close\r\n\r\n`);
   socket.on('error', () => socket.destroy());
   if (url.pathname !== '/live') return turnAway('404 Not Found');
   admit(url.searchParams.get('ticket'))
     .then((admitted) => {
       if (typeof admitted === 'string') turnAway(admitted);
-      else sockets.handleUpgrade(request, socket, head, (ws) => comeIn(ws, admitted.ticket.showId, admitted.who));
+      else
+        sockets.handleUpgrade(request, socket, head, (ws) =>
+          comeIn(ws, admitted.ticket.showId, admitted.who),
+        );
     })
     .catch((error: unknown) => {
       log.warn({ error: String(error) }, 'a screen could not be let in');
@@ -309,7 +413,14 @@ function comeIn(ws: WebSocket, showId: string, who: WhoIsIt): void {
         ws.close(4404, 'no such show');
         return;
       }
-      const client = new Client(ws, showId, { userId: who.userId, name: who.name, role: who.of.role, pages: who.of.pages }, house, log, { sessionId: who.sessionId, leaves: who.of.until, locked: who.isLocked });
+      const client = new Client(
+        ws,
+        showId,
+        { userId: who.userId, name: who.name, role: who.of.role, pages: who.of.pages },
+        house,
+        log,
+        { sessionId: who.sessionId, leaves: who.of.until, locked: who.isLocked },
+      );
       ws.resume();
       client.start(show);
       house.joined(client);
@@ -337,7 +448,9 @@ async function keepBeat({ sequences }: ClockStats): Promise<void> {
 /** Where packet sequences are, for a player that may have to go on; and while waiting, the show that plays. */
 const beats = setInterval(() => {
   const done = house.onAir ? clock.stats().then(keepBeat) : house.follow();
-  done.catch((error: unknown) => log.warn({ error: String(error) }, 'the database cannot be reached'));
+  done.catch((error: unknown) =>
+    log.warn({ error: String(error) }, 'the database cannot be reached'),
+  );
 }, BEAT_MS);
 void house.follow().catch(() => undefined);
 

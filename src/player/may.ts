@@ -4,11 +4,24 @@ import { LIVE_ROLES, type LiveCommand } from '../core/live/messages.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import type { Actor } from './actor.ts';
 
-export const REMOTES_OFF = refuse('remotes', 'Remotes are switched off for this show. Whoever is on the board switches them on in Run.');
+export const REMOTES_OFF = refuse(
+  'remotes',
+  'Remotes are switched off for this show. Whoever is on the board switches them on in Run.',
+);
 
 /** Why not, in a sentence; null where it goes on to whoever carries it out. @param remotes whether phones and pages are switched on in this show */
-export function mayNotCommand(actor: Actor, command: LiveCommand['command'], remotes: boolean): Refusal | null {
-  if (!LIVE_ROLES[command].includes(actor.role)) return refuse('forbidden', actor.role === 'volunteer' ? 'A volunteer has the pages given to them, and plays nothing else.' : `${aRole(actor.role)} can look at this show, but not play or change it.`);
+export function mayNotCommand(
+  actor: Actor,
+  command: LiveCommand['command'],
+  remotes: boolean,
+): Refusal | null {
+  if (!LIVE_ROLES[command].includes(actor.role))
+    return refuse(
+      'forbidden',
+      actor.role === 'volunteer'
+        ? 'A volunteer has the pages given to them, and plays nothing else.'
+        : `${aRole(actor.role)} can look at this show, but not play or change it.`,
+    );
   // Whoever calls cues by a phone plays nothing.
   return actor.remote && !remotes && command !== 'call' ? REMOTES_OFF : null;
 }

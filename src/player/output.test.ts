@@ -27,7 +27,15 @@ const settle = (): Promise<void> => new Promise((resolve) => setTimeout(resolve,
 
 async function house() {
   const [sacn, artnet, lights] = [await listener(), await listener(), await listener()];
-  const output = new Output({ cid: '01020304-0506-4708-890a-0b0c0d0e0f10', sourceName: 'Wingman', sacnPort: lights.port, artnetPort: lights.port, nodeHost: '127.0.0.1', nodeSacnPort: sacn.port, nodeArtnetPort: artnet.port });
+  const output = new Output({
+    cid: '01020304-0506-4708-890a-0b0c0d0e0f10',
+    sourceName: 'Wingman',
+    sacnPort: lights.port,
+    artnetPort: lights.port,
+    nodeHost: '127.0.0.1',
+    nodeSacnPort: sacn.port,
+    nodeArtnetPort: artnet.port,
+  });
   await settle();
   const show = exampleShow();
   const slots = compileSlots(show);
@@ -59,8 +67,16 @@ test('a universe is sent when it changes and about once a second when it does no
   await settle();
   expect(seen().filter((p) => p.universe === 1).length - idle).toBeGreaterThan(40);
   expect(seen().at(-1)?.slots[0]).toBeGreaterThan(240);
-  expect(seen().map((p) => p.sequence).slice(0, 4)).toEqual([1, 1, 2, 2]);
-  expect(artnet.got.flatMap((p) => readArtDmx(p) ?? []).at(-1)?.slots[0]).toBe(seen().filter((p) => p.universe === 1).at(-1)?.slots[0]);
+  expect(
+    seen()
+      .map((p) => p.sequence)
+      .slice(0, 4),
+  ).toEqual([1, 1, 2, 2]);
+  expect(artnet.got.flatMap((p) => readArtDmx(p) ?? []).at(-1)?.slots[0]).toBe(
+    seen()
+      .filter((p) => p.universe === 1)
+      .at(-1)?.slots[0],
+  );
   output.close(() => undefined);
 });
 
@@ -74,11 +90,19 @@ test('going on air fades in, going off air fades out and terminates three times'
   expect(seen().find((p) => p.universe === 1)?.slots[0]).toBeCloseTo(127, -1);
   output.send(1100);
   await settle();
-  expect(seen().filter((p) => p.universe === 1).at(-1)?.slots[0]).toBe(255);
+  expect(
+    seen()
+      .filter((p) => p.universe === 1)
+      .at(-1)?.slots[0],
+  ).toBe(255);
   output.take(null, [], 1000, 2000);
   output.send(2500);
   await settle();
-  expect(seen().filter((p) => p.universe === 1).at(-1)?.slots[0]).toBeCloseTo(127, -1);
+  expect(
+    seen()
+      .filter((p) => p.universe === 1)
+      .at(-1)?.slots[0],
+  ).toBeCloseTo(127, -1);
   output.send(3100);
   output.send(3200);
   await settle();
@@ -94,11 +118,21 @@ test('a route that is switched off ends its stream and leaves the others alone',
   const { output, engine, routes, seen, artnet } = await house();
   output.take(engine, routes, 0, 0);
   output.send(0);
-  output.setRoutes(routes.map((r) => (r.protocol === 'sacn' && r.universe === 1 ? { ...r, on: false } : r)));
+  output.setRoutes(
+    routes.map((r) => (r.protocol === 'sacn' && r.universe === 1 ? { ...r, on: false } : r)),
+  );
   output.send(10);
   await settle();
-  expect(seen().filter((p) => p.terminated).map((p) => p.universe)).toEqual([1, 1, 1]);
-  expect(seen().filter((p) => p.universe === 2).every((p) => !p.terminated)).toBe(true);
+  expect(
+    seen()
+      .filter((p) => p.terminated)
+      .map((p) => p.universe),
+  ).toEqual([1, 1, 1]);
+  expect(
+    seen()
+      .filter((p) => p.universe === 2)
+      .every((p) => !p.terminated),
+  ).toBe(true);
   expect(artnet.got.length).toBeGreaterThanOrEqual(4);
   output.close(() => undefined);
 });
@@ -124,7 +158,11 @@ test('a route that is switched off ends with the last look too', async () => {
   output.send(0);
   output.setRoutes([]);
   await settle();
-  expect(seen().filter((p) => p.terminated && p.universe === 1).map((p) => p.slots[0])).toEqual([204, 204, 204]);
+  expect(
+    seen()
+      .filter((p) => p.terminated && p.universe === 1)
+      .map((p) => p.slots[0]),
+  ).toEqual([204, 204, 204]);
   output.close(() => undefined);
 });
 
@@ -132,11 +170,21 @@ test('lights are on the protocols’ own ports wherever the simulated node is; o
   const { output, engine, routes, sacn, artnet, lights } = await house();
   const first = routes.filter((r) => r.universe === 1);
   const unicast = first.map((r) => ({ ...r, id: `u-${r.id}`, destination: '127.0.0.1' as const }));
-  output.take(engine, [...first, ...unicast, ...unicast.map((r) => ({ ...r, id: `again-${r.id}` }))], 0, 0);
+  output.take(
+    engine,
+    [...first, ...unicast, ...unicast.map((r) => ({ ...r, id: `again-${r.id}` }))],
+    0,
+    0,
+  );
   output.send(0);
   await settle();
   expect([sacn.got.length, artnet.got.length, lights.got.length]).toEqual([1, 1, 2]);
-  expect(lights.got.flatMap((p) => [readSacn(p)?.universe, readArtDmx(p)?.portAddress]).filter((v) => v !== undefined).sort()).toEqual([0, 1]);
+  expect(
+    lights.got
+      .flatMap((p) => [readSacn(p)?.universe, readArtDmx(p)?.portAddress])
+      .filter((v) => v !== undefined)
+      .sort(),
+  ).toEqual([0, 1]);
   output.close(() => undefined);
 });
 
@@ -145,20 +193,57 @@ describe('another show goes on air', () => {
   async function two() {
     const made = (pan: number, gobo: number, dimmer: number, universes: readonly number[]) => {
       const show = exampleShow();
-      apply(show, 'change-fixtures', { fixtures: [...show.fixtures.values()].map((f) => ({ id: f.id, set: { patch: [] } })) });
-      apply(show, 'patch-fixtures', { typeId: 'generic-spot-cmy', mode: 'Basic', quantity: 1, first: 301, universe: 1, address: 1 });
-      if (universes.includes(2)) apply(show, 'patch-fixtures', { typeId: 'generic-dimmer', mode: '8 bit', quantity: 1, first: 401, universe: 2, address: 9 });
+      apply(show, 'change-fixtures', {
+        fixtures: [...show.fixtures.values()].map((f) => ({ id: f.id, set: { patch: [] } })),
+      });
+      apply(show, 'patch-fixtures', {
+        typeId: 'generic-spot-cmy',
+        mode: 'Basic',
+        quantity: 1,
+        first: 301,
+        universe: 1,
+        address: 1,
+      });
+      if (universes.includes(2))
+        apply(show, 'patch-fixtures', {
+          typeId: 'generic-dimmer',
+          mode: '8 bit',
+          quantity: 1,
+          first: 401,
+          universe: 2,
+          address: 9,
+        });
       const slots = compileSlots(show);
       const index = slotIndex(slots);
       const engine = new Engine(slots);
-      for (const [number, attribute, level] of [[301, 'Pan', pan], [301, 'Gobo1', gobo], [301, 'Dimmer', dimmer], [401, 'Dimmer', dimmer]] as const) {
+      for (const [number, attribute, level] of [
+        [301, 'Pan', pan],
+        [301, 'Gobo1', gobo],
+        [301, 'Dimmer', dimmer],
+        [401, 'Dimmer', dimmer],
+      ] as const) {
         const slot = index.get(slotKey(idOf(show, number), attribute));
         if (slot !== undefined) engine.hold('mara', holds([slot], { level }), 0);
       }
       engine.tick(0);
       const type = show.types.get('generic-spot-cmy');
-      const at = (attribute: string): number => (type?.modes.find((m) => m.name === 'Basic')?.channels.find((c) => c.attribute === attribute)?.offset[0] ?? 0) - 1;
-      return { engine, routes: universes.map((u) => ({ id: `r${u}`, universe: u, protocol: 'sacn' as const, destination: 'node' as const, wire: u, priority: 100, on: true })), at };
+      const at = (attribute: string): number =>
+        (type?.modes
+          .find((m) => m.name === 'Basic')
+          ?.channels.find((c) => c.attribute === attribute)?.offset[0] ?? 0) - 1;
+      return {
+        engine,
+        routes: universes.map((u) => ({
+          id: `r${u}`,
+          universe: u,
+          protocol: 'sacn' as const,
+          destination: 'node' as const,
+          wire: u,
+          priority: 100,
+          on: true,
+        })),
+        at,
+      };
     };
     const { output, seen } = await house();
     return { output, seen, one: made(0.248, 0.1, 1, [1, 2]), other: made(0.252, 0.9, 0.5, [1]) };
@@ -178,7 +263,10 @@ describe('another show goes on air', () => {
     const [pan, gobo] = [one.at('Pan'), one.at('Gobo1')];
     const word = (slots: Uint8Array): number => (slots[pan] ?? 0) * 256 + (slots[pan + 1] ?? 0);
     const words = first.map((p) => word(p.slots));
-    expect([words[0], words.at(-1)]).toEqual([Math.round(0.248 * 65535), Math.round(0.252 * 65535)]);
+    expect([words[0], words.at(-1)]).toEqual([
+      Math.round(0.248 * 65535),
+      Math.round(0.252 * 65535),
+    ]);
     // From one coarse step to the next and never back: bytes by themselves would swing by 256.
     words.slice(1).forEach((w, i) => expect(w - (words[i] ?? 0)).toBeGreaterThanOrEqual(0));
     words.slice(1).forEach((w, i) => expect(w - (words[i] ?? 0)).toBeLessThan(60));
@@ -210,7 +298,9 @@ describe('another show goes on air', () => {
       await heard();
     }
     await settle();
-    const light = seen().filter((p) => p.universe === 2 && !p.terminated).map((p) => p.slots[8] ?? -1);
+    const light = seen()
+      .filter((p) => p.universe === 2 && !p.terminated)
+      .map((p) => p.slots[8] ?? -1);
     light.slice(1).forEach((v, i) => expect(Math.abs(v - (light[i] ?? 0))).toBeLessThan(20));
     expect([Math.min(...light) < 140, light.at(-1)]).toEqual([true, 255]);
     expect(seen().some((p) => p.terminated)).toBe(false);
@@ -245,8 +335,14 @@ test('a player that takes over counts on from where the other may have been, lin
     await heard();
   }
   await settle();
-  const sequences = (universe: number): number[] => seen().filter((p) => p.universe === universe).map((p) => p.sequence);
-  expect([sequences(1), sequences(2)]).toEqual([[255, 0, 1], [8, 9, 10]]);
+  const sequences = (universe: number): number[] =>
+    seen()
+      .filter((p) => p.universe === universe)
+      .map((p) => p.sequence);
+  expect([sequences(1), sequences(2)]).toEqual([
+    [255, 0, 1],
+    [8, 9, 10],
+  ]);
   expect(output.sequences()).toMatchObject({ 'sacn/1': 1, 'sacn/2': 10 });
   output.close(() => undefined);
 });

@@ -36,11 +36,15 @@ const DATA_AT = { sacn: 126, artnet: 18 } as const;
 const ART_NET_BROADCAST = '255.255.255.255';
 const NO_FIELDS: readonly Field[] = [];
 
-const wireOf = ({ protocol, packet }: Line): number => (protocol === 'sacn' ? ((packet[113] ?? 0) << 8) | (packet[114] ?? 0) : (packet[14] ?? 0) | ((packet[15] ?? 0) << 8));
+const wireOf = ({ protocol, packet }: Line): number =>
+  protocol === 'sacn'
+    ? ((packet[113] ?? 0) << 8) | (packet[114] ?? 0)
+    : (packet[14] ?? 0) | ((packet[15] ?? 0) << 8);
 /** Two lines of one name are one stream. */
 const nameOf = (line: Line): string => `${line.protocol}/${line.host}/${line.port}/${wireOf(line)}`;
 /** What is on the wire. */
-const bytesOf = ({ packet, protocol }: Line): Uint8Array => packet.subarray(DATA_AT[protocol], DATA_AT[protocol] + PAGE);
+const bytesOf = ({ packet, protocol }: Line): Uint8Array =>
+  packet.subarray(DATA_AT[protocol], DATA_AT[protocol] + PAGE);
 
 export class Output {
   private readonly socket: Socket;
@@ -57,9 +61,15 @@ export class Output {
   problem: string | null = null;
 
   constructor(private readonly settings: ClockSettings) {
-    this.source = { cid: Uint8Array.from(Buffer.from(settings.cid.replaceAll('-', ''), 'hex')), name: settings.sourceName };
+    this.source = {
+      cid: Uint8Array.from(Buffer.from(settings.cid.replaceAll('-', ''), 'hex')),
+      name: settings.sourceName,
+    };
     // Destinations are addresses, never names: no look-up, which would cost a turn of the event loop per packet.
-    this.socket = createSocket({ type: 'udp4', lookup: (host, _options, done) => done(null, host, 4) });
+    this.socket = createSocket({
+      type: 'udp4',
+      lookup: (host, _options, done) => done(null, host, 4),
+    });
     this.socket.on('error', (error) => this.failed(error));
     this.socket.bind(0, () => {
       try {
@@ -79,12 +89,26 @@ export class Output {
 
   /** Puts an engine's universes on the wire, or none; what was there fades over, stream by stream. */
   take(engine: Engine | null, routes: readonly RouteRow[], fade_ms: number, now_ms: number): void {
-    const before = new Map([...this.leaving, ...this.lines].map((line) => [nameOf(line), { line, fade: fade_ms > 0 ? new AirFade(bytesOf(line).slice(), this.meaningOf(line), now_ms, fade_ms) : null }]));
+    const before = new Map(
+      [...this.leaving, ...this.lines].map((line) => [
+        nameOf(line),
+        {
+          line,
+          fade:
+            fade_ms > 0
+              ? new AirFade(bytesOf(line).slice(), this.meaningOf(line), now_ms, fade_ms)
+              : null,
+        },
+      ]),
+    );
     this.engine = engine;
     this.leaving = [];
     const old = [...before.values()].map(({ line }) => line);
     this.lines = engine ? this.linesOf(engine, routes, old) : [];
-    for (const line of this.lines) line.fade = before.get(nameOf(line))?.fade ?? (fade_ms > 0 ? new AirFade(new Uint8Array(PAGE), NO_FIELDS, now_ms, fade_ms) : null);
+    for (const line of this.lines)
+      line.fade =
+        before.get(nameOf(line))?.fade ??
+        (fade_ms > 0 ? new AirFade(new Uint8Array(PAGE), NO_FIELDS, now_ms, fade_ms) : null);
     const stays = new Set(this.lines.map(nameOf));
     const gone = [...before.values()].filter(({ line }) => !stays.has(nameOf(line)));
     if (fade_ms > 0) this.leaving = gone.map(({ line, fade }) => ({ ...line, page: -1, fade }));
@@ -95,7 +119,10 @@ export class Output {
 
   /** What the bytes of a stream mean by now. */
   private meaningOf(line: Line): readonly Field[] {
-    return (line.page >= 0 && this.engine ? fieldsOf(this.engine.slots)[line.page] : line.fade?.was) ?? NO_FIELDS;
+    return (
+      (line.page >= 0 && this.engine ? fieldsOf(this.engine.slots)[line.page] : line.fade?.was) ??
+      NO_FIELDS
+    );
   }
 
   /** The engine was rebuilt for another patch: same show; a change of show that is under way goes on. */
@@ -134,13 +161,32 @@ export class Output {
     for (const route of routes) {
       const page = engine.slots.universes.indexOf(route.universe);
       if (!route.on || page < 0) continue;
-      const packet = route.protocol === 'sacn' ? sacnPacket(this.source, route.wire, route.priority) : artnetPacket(route.wire);
-      const count = counts.get(route.id) ?? { routeId: route.id, packets: 0, errors: 0, problem: null };
-      const line: Line = { protocol: route.protocol, page, host: this.hostOf(route), port: this.portOf(route), packet, count, fade: null, sent: (error) => this.noted(count, error) };
+      const packet =
+        route.protocol === 'sacn'
+          ? sacnPacket(this.source, route.wire, route.priority)
+          : artnetPacket(route.wire);
+      const count = counts.get(route.id) ?? {
+        routeId: route.id,
+        packets: 0,
+        errors: 0,
+        problem: null,
+      };
+      const line: Line = {
+        protocol: route.protocol,
+        page,
+        host: this.hostOf(route),
+        port: this.portOf(route),
+        packet,
+        count,
+        fade: null,
+        sent: (error) => this.noted(count, error),
+      };
       const known = kept.get(nameOf(line));
       // A receiver follows the sequence; a changed route goes on counting, and from the bytes that it last had.
       const at = SEQUENCE_AT[route.protocol];
-      packet[at] = known ? (known.packet[at] ?? 0) : (this.starts[`${route.protocol}/${route.wire}`] ?? 0);
+      packet[at] = known
+        ? (known.packet[at] ?? 0)
+        : (this.starts[`${route.protocol}/${route.wire}`] ?? 0);
       if (known) bytesOf(line).set(bytesOf(known));
       if (!lines.has(nameOf(line))) lines.set(nameOf(line), line);
     }
@@ -168,7 +214,12 @@ export class Output {
 
   /** Last sequence of each line, by `protocol/number on the wire`. */
   sequences(): Record<string, number> {
-    return Object.fromEntries([...this.leaving, ...this.lines].map((l) => [`${l.protocol}/${wireOf(l)}`, l.packet[SEQUENCE_AT[l.protocol]] ?? 0]));
+    return Object.fromEntries(
+      [...this.leaving, ...this.lines].map((l) => [
+        `${l.protocol}/${wireOf(l)}`,
+        l.packet[SEQUENCE_AT[l.protocol]] ?? 0,
+      ]),
+    );
   }
 
   /** Packets and errors by route, since it was made. */
@@ -184,10 +235,18 @@ export class Output {
     const { dmx } = engine.shared;
     for (const line of this.lines) {
       if (line.fade !== null) this.sendFading(line, line.fade, engine, now_ms);
-      else if (engine.dirtyPages[line.page] !== 0 || now_ms - (this.lastSent_ms[line.page] as number) >= KEEP_ALIVE_MS) this.write(line, dmx, line.page * PAGE);
+      else if (
+        engine.dirtyPages[line.page] !== 0 ||
+        now_ms - (this.lastSent_ms[line.page] as number) >= KEEP_ALIVE_MS
+      )
+        this.write(line, dmx, line.page * PAGE);
     }
     for (let page = 0; page < engine.dirtyPages.length; page++) {
-      if (engine.dirtyPages[page] === 0 && now_ms - (this.lastSent_ms[page] as number) < KEEP_ALIVE_MS) continue;
+      if (
+        engine.dirtyPages[page] === 0 &&
+        now_ms - (this.lastSent_ms[page] as number) < KEEP_ALIVE_MS
+      )
+        continue;
       this.lastSent_ms[page] = now_ms;
       engine.dirtyPages[page] = 0;
     }
@@ -195,7 +254,13 @@ export class Output {
 
   private sendFading(line: Line, fade: AirFade, engine: Engine, now_ms: number): void {
     const t = fade.at(now_ms);
-    fade.mix(this.mixed, t, engine.shared.dmx, line.page * PAGE, fieldsOf(engine.slots)[line.page] ?? NO_FIELDS);
+    fade.mix(
+      this.mixed,
+      t,
+      engine.shared.dmx,
+      line.page * PAGE,
+      fieldsOf(engine.slots)[line.page] ?? NO_FIELDS,
+    );
     this.write(line, this.mixed, 0);
     if (t >= 1) line.fade = null;
   }
@@ -224,12 +289,18 @@ export class Output {
   /** Terminated packets carry the last look: a receiver that does not know the option shows nothing else (output.test.ts). */
   private terminate(lines: readonly Line[]): void {
     for (let i = 0; i < TERMINATIONS; i++) {
-      for (const line of lines) if (line.protocol === 'sacn') this.put(line, sacnTerminated(line.packet));
+      for (const line of lines)
+        if (line.protocol === 'sacn') this.put(line, sacnTerminated(line.packet));
     }
   }
 
   private write(line: Line, bytes: Uint8Array, from: number): void {
-    this.put(line, line.protocol === 'sacn' ? sacnFrame(line.packet, bytes, from) : artnetFrame(line.packet, bytes, from));
+    this.put(
+      line,
+      line.protocol === 'sacn'
+        ? sacnFrame(line.packet, bytes, from)
+        : artnetFrame(line.packet, bytes, from),
+    );
   }
 
   private put(line: Line, packet: Uint8Array): void {

@@ -22,7 +22,9 @@ test('a port that is taken: the next one is used, and both are said; what is sen
   await until(() => listening.ears().port !== null);
   const ears = listening.ears();
   expect(ears.port).toBeGreaterThan(port);
-  expect(ears.problem).toBe(`UDP port ${port} is taken on this machine: remote controls are heard on ${ears.port} instead.`);
+  expect(ears.problem).toBe(
+    `UDP port ${port} is taken on this machine: remote controls are heard on ${ears.port} instead.`,
+  );
   const sender = createSocket('udp4');
   open.push(() => sender.close());
   sender.send(oscMessage('/wingman/go', []), ears.port ?? 0, '127.0.0.1');
@@ -44,5 +46,8 @@ test('an address that is not this machine’s is said in words, and nothing is t
   const listening = listenOsc('203.0.113.9', 9440, () => undefined);
   open.push(listening.close);
   await until(() => listening.ears().problem !== null);
-  expect(listening.ears()).toMatchObject({ port: null, problem: expect.stringContaining('Remote controls are not heard') });
+  expect(listening.ears()).toMatchObject({
+    port: null,
+    problem: expect.stringContaining('Remote controls are not heard'),
+  });
 });

@@ -7,14 +7,20 @@ import type { Outside } from './cue-actions.ts';
 const REFUSAL_MS = 40;
 
 /** Sends to one peer; what the network says of it comes back as a sentence. */
-function line(host: string, port: number, what: string): (bytes: Uint8Array) => Promise<string | undefined> {
+function line(
+  host: string,
+  port: number,
+  what: string,
+): (bytes: Uint8Array) => Promise<string | undefined> {
   let socket: Socket | null = null;
   let problem: string | undefined;
   const open = (): Promise<Socket> =>
     new Promise((resolve, reject) => {
       const made = createSocket('udp4');
       made.on('error', (error) => {
-        problem = error.message.includes('ECONNREFUSED') ? `nobody listens for ${what} at ${host}:${port}` : error.message;
+        problem = error.message.includes('ECONNREFUSED')
+          ? `nobody listens for ${what} at ${host}:${port}`
+          : error.message;
         made.removeAllListeners('message');
         if (socket === made) socket = null;
         made.close();
@@ -27,7 +33,9 @@ function line(host: string, port: number, what: string): (bytes: Uint8Array) => 
     try {
       socket ??= await open();
       const out = socket;
-      await new Promise<void>((resolve, reject) => out.send(bytes, (error) => (error ? reject(error) : resolve())));
+      await new Promise<void>((resolve, reject) =>
+        out.send(bytes, (error) => (error ? reject(error) : resolve())),
+      );
       await new Promise((resolve) => setTimeout(resolve, REFUSAL_MS));
       return problem;
     } catch (error) {
@@ -53,16 +61,35 @@ export interface Ears {
 const PORTS_TRIED = 20;
 
 /** Listens for remote controls on the first free port from `first` on. @param wanted the port that was asked for; another one is told @returns where it is, and closes it */
-export function listenOsc(host: string, first: number, heard: (address: string, args: (number | string)[]) => void, wanted = first): { ears: () => Ears; close: () => void } {
+export function listenOsc(
+  host: string,
+  first: number,
+  heard: (address: string, args: (number | string)[]) => void,
+  wanted = first,
+): { ears: () => Ears; close: () => void } {
   let ears: Ears = { port: null, problem: null };
   let close = (): void => undefined;
   let closed = false;
   const open = (port: number): void => {
     if (closed) return;
     close = listenOn(host, port, heard, (bound, error) => {
-      if (bound) ears = { port, problem: port === wanted ? null : `UDP port ${wanted} is taken on this machine: remote controls are heard on ${port} instead.` };
+      if (bound)
+        ears = {
+          port,
+          problem:
+            port === wanted
+              ? null
+              : `UDP port ${wanted} is taken on this machine: remote controls are heard on ${port} instead.`,
+        };
       else if (error.code === 'EADDRINUSE' && port < first + PORTS_TRIED) open(port + 1);
-      else ears = { port: null, problem: error.code === 'EADDRINUSE' ? `No UDP port from ${first} to ${port} is free: remote controls are not heard.` : `Remote controls are not heard: ${error.message}.` };
+      else
+        ears = {
+          port: null,
+          problem:
+            error.code === 'EADDRINUSE'
+              ? `No UDP port from ${first} to ${port} is free: remote controls are not heard.`
+              : `Remote controls are not heard: ${error.message}.`,
+        };
     });
   };
   open(first);
@@ -78,7 +105,12 @@ export function listenOsc(host: string, first: number, heard: (address: string, 
 type Told = (bound: boolean, error: NodeJS.ErrnoException) => void;
 const NO_ERROR: NodeJS.ErrnoException = new Error('none');
 
-function listenOn(host: string, port: number, heard: (address: string, args: (number | string)[]) => void, told: Told): () => void {
+function listenOn(
+  host: string,
+  port: number,
+  heard: (address: string, args: (number | string)[]) => void,
+  told: Told,
+): () => void {
   const socket = createSocket('udp4');
   let allowance = REMOTE_RATE;
   const refill = setInterval(() => (allowance = REMOTE_RATE), 1000);

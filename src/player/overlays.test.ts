@@ -9,17 +9,39 @@ const TAM = { userId: 't', name: 'Tam Brevik' };
 
 function house() {
   const show = exampleShow();
-  apply(show, 'swap-type', { ids: [idOf(show, 101), idOf(show, 102)], typeId: 'generic-wash', mode: '16 bit control', address: 'next' });
+  apply(show, 'swap-type', {
+    ids: [idOf(show, 101), idOf(show, 102)],
+    typeId: 'generic-wash',
+    mode: '16 bit control',
+    address: 'next',
+  });
   const slots = compileSlots(show);
   const index = slotIndex(slots);
   let told: Overrides | undefined;
-  const overlays = new Overlays({ show, slots: () => slots, levelNow: () => 0.4, slotOf: (key) => index.get(key), tell: (o) => (told = o), changed: () => undefined }, { parked: [], focus: [] });
-  const slot = (number: number, attribute: string): number => index.get(`${idOf(show, number)}:${attribute}`) ?? -1;
+  const overlays = new Overlays(
+    {
+      show,
+      slots: () => slots,
+      levelNow: () => 0.4,
+      slotOf: (key) => index.get(key),
+      tell: (o) => (told = o),
+      changed: () => undefined,
+    },
+    { parked: [], focus: [] },
+  );
+  const slot = (number: number, attribute: string): number =>
+    index.get(`${idOf(show, number)}:${attribute}`) ?? -1;
   const at = (number: number, attribute: string): { level: number; kind: number } | undefined => {
     const i = told ? [...told.slots].indexOf(slot(number, attribute)) : -1;
     return i < 0 ? undefined : { level: told?.levels[i] ?? -1, kind: told?.kinds[i] ?? 0 };
   };
-  return { show, slots, overlays, at, raw: () => [...(told?.raw ?? [])].map((p, i) => [p, told?.bytes[i]]) };
+  return {
+    show,
+    slots,
+    overlays,
+    at,
+    raw: () => [...(told?.raw ?? [])].map((p, i) => [p, told?.bytes[i]]),
+  };
 }
 
 beforeEach(() => jest.useFakeTimers());
@@ -40,7 +62,9 @@ describe('park', () => {
     const { overlays, show } = house();
     overlays.park(MARA, [1], 'Dimmer', 0.7, true);
     expect(overlays.sourceOfSlot(`${idOf(show, 1)}:Dimmer`, PARKED)).toBe('parked by Mara Kell');
-    expect(overlays.saved().parked).toEqual([{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 0.7, by: 'Mara Kell' }]);
+    expect(overlays.saved().parked).toEqual([
+      { fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 0.7, by: 'Mara Kell' },
+    ]);
   });
 
   test('what does not exist is refused', () => {
@@ -55,7 +79,10 @@ describe('address check', () => {
     const { overlays, raw } = house();
     overlays.check(MARA, 1, 7, 255);
     overlays.check(TAM, 1, 8, 128);
-    expect(raw()).toEqual([[6, 255], [7, 128]]);
+    expect(raw()).toEqual([
+      [6, 255],
+      [7, 128],
+    ]);
     overlays.endChecks(MARA.userId);
     expect(raw()).toEqual([[7, 128]]);
     overlays.check(TAM, 1, 8, null);
@@ -65,8 +92,14 @@ describe('address check', () => {
   test('another one’s check is not taken over, and a universe without output is refused', () => {
     const { overlays } = house();
     overlays.check(MARA, 1, 7, 255);
-    expect(overlays.check(TAM, 1, 7, 0)).toMatchObject({ refused: true, message: 'Mara Kell is checking 1.7.' });
-    expect(overlays.check(TAM, 200, 1, 1)).toMatchObject({ refused: true, message: expect.stringMatching(/neither patched nor sent/) });
+    expect(overlays.check(TAM, 1, 7, 0)).toMatchObject({
+      refused: true,
+      message: 'Mara Kell is checking 1.7.',
+    });
+    expect(overlays.check(TAM, 200, 1, 1)).toMatchObject({
+      refused: true,
+      message: expect.stringMatching(/neither patched nor sent/),
+    });
     expect(overlays.saved().parked).toEqual([]);
   });
 });
@@ -79,7 +112,9 @@ describe('control macros', () => {
     expect(at(102, 'Control1')).toBeUndefined();
     jest.advanceTimersByTime(2000);
     expect(at(102, 'Control1')).toBeDefined();
-    expect(overlays.state('m').macros).toMatchObject([{ name: 'Reset', by: 'Mara Kell', done: 0, total: 2 }]);
+    expect(overlays.state('m').macros).toMatchObject([
+      { name: 'Reset', by: 'Mara Kell', done: 0, total: 2 },
+    ]);
     jest.advanceTimersByTime(3000);
     expect(at(101, 'Control1')).toBeUndefined();
     expect(overlays.state('m').macros).toMatchObject([{ done: 1 }]);
@@ -91,7 +126,10 @@ describe('control macros', () => {
     const { overlays, at } = house();
     overlays.macro(MARA, [101, 102], 'Lamp on', 1, 2);
     expect([at(101, 'Control1'), at(102, 'Control1')].every(Boolean)).toBe(true);
-    expect(overlays.cancelMacro(1)).toMatchObject({ ok: true, message: 'Lamp on stopped: 0 of 2 done' });
+    expect(overlays.cancelMacro(1)).toMatchObject({
+      ok: true,
+      message: 'Lamp on stopped: 0 of 2 done',
+    });
     expect([at(101, 'Control1'), at(102, 'Control1')]).toEqual([undefined, undefined]);
     jest.runAllTimers();
     expect(overlays.state('m').macros).toEqual([]);
@@ -99,7 +137,9 @@ describe('control macros', () => {
 
   test('units without the macro are left out and counted; none at all is refused', () => {
     const { overlays } = house();
-    expect(overlays.macro(MARA, [1, 101], 'Reset', 0, 1)).toMatchObject({ message: expect.stringMatching(/1 without it left out/) });
+    expect(overlays.macro(MARA, [1, 101], 'Reset', 0, 1)).toMatchObject({
+      message: expect.stringMatching(/1 without it left out/),
+    });
     expect(overlays.macro(MARA, [1], 'Reset', 0, 1)).toMatchObject({ refused: true });
   });
 });

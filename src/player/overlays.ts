@@ -67,7 +67,10 @@ export class Overlays {
   private readonly checks = new Map<string, Check>();
   private readonly runs = new Map<number, Run>();
   /** By operator. */
-  private readonly highlit = new Map<string, { name: string; at: readonly { key: string; level: number }[] }>();
+  private readonly highlit = new Map<
+    string,
+    { name: string; at: readonly { key: string; level: number }[] }
+  >();
   private lastRun = 0;
 
   constructor(
@@ -86,15 +89,29 @@ export class Overlays {
     return {
       parked: [...this.parked.values()],
       focus: [...this.focused.values()],
-      checks: [...this.checks.values()].map((c) => ({ universe: c.universe, address: c.address, value: c.value, by: c.by.name, mine: c.by.userId === userId })),
-      macros: [...this.runs.values()].map((r) => ({ id: r.id, name: r.name, by: r.by, done: r.done, total: r.steps.flat().length })),
+      checks: [...this.checks.values()].map((c) => ({
+        universe: c.universe,
+        address: c.address,
+        value: c.value,
+        by: c.by.name,
+        mine: c.by.userId === userId,
+      })),
+      macros: [...this.runs.values()].map((r) => ({
+        id: r.id,
+        name: r.name,
+        by: r.by,
+        done: r.done,
+        total: r.steps.flat().length,
+      })),
     };
   }
 
   /** What is over a slot or a byte, in words. */
   sourceOfSlot(key: string, kind: number): string {
-    if (kind === HIGHLIT) return `highlight by ${[...this.highlit.values()].find((h) => h.at.some((a) => a.key === key))?.name ?? 'somebody'}`;
-    if (kind === FOCUS) return `held for focus by ${this.focused.get(key.slice(0, key.lastIndexOf(':')))?.by ?? 'somebody'}`;
+    if (kind === HIGHLIT)
+      return `highlight by ${[...this.highlit.values()].find((h) => h.at.some((a) => a.key === key))?.name ?? 'somebody'}`;
+    if (kind === FOCUS)
+      return `held for focus by ${this.focused.get(key.slice(0, key.lastIndexOf(':')))?.by ?? 'somebody'}`;
     if (kind === PARKED) return `parked by ${this.parked.get(key)?.by ?? 'somebody'}`;
     const run = [...this.runs.values()].find((r) => r.active.has(key));
     return run ? `${run.name} by ${run.by}` : 'a control macro';
@@ -106,48 +123,88 @@ export class Overlays {
 
   // --- park ---
 
-  park(who: Who, numbers: readonly number[], attribute: string | undefined, level: number | undefined, on: boolean): Answer {
+  park(
+    who: Who,
+    numbers: readonly number[],
+    attribute: string | undefined,
+    level: number | undefined,
+    on: boolean,
+  ): Answer {
     const keys: Parked[] = [];
     for (const number of numbers) {
       const fixture = this.under.show.fixtureByNumber(number);
       const mode = fixture ? modeOf(this.under.show, fixture) : undefined;
-      if (!fixture || !mode) return refuse('not-found', `There is no fixture ${number}. Nothing was parked.`, { fixtures: `${number} is unknown.` });
+      if (!fixture || !mode)
+        return refuse('not-found', `There is no fixture ${number}. Nothing was parked.`, {
+          fixtures: `${number} is unknown.`,
+        });
       for (const a of attributesOf(mode)) {
         if (attribute !== undefined && a !== attribute) continue;
         const slot = this.under.slotOf(slotKey(fixture.id, a));
-        if (slot !== undefined) keys.push({ fixtureId: fixture.id, attribute: a, level: level ?? this.under.levelNow(slot), by: who.name });
+        if (slot !== undefined)
+          keys.push({
+            fixtureId: fixture.id,
+            attribute: a,
+            level: level ?? this.under.levelNow(slot),
+            by: who.name,
+          });
       }
     }
-    if (keys.length === 0) return refuse('not-found', 'None of these fixtures has this attribute. Nothing was parked.');
+    if (keys.length === 0)
+      return refuse('not-found', 'None of these fixtures has this attribute. Nothing was parked.');
     for (const p of keys) {
       if (on) this.parked.set(slotKey(p.fixtureId, p.attribute), p);
       else this.parked.delete(slotKey(p.fixtureId, p.attribute));
     }
     this.send();
-    return { ok: true, message: `${on ? 'Parked' : 'Let off'} ${plural(numbers.length, 'fixture')}` };
+    return {
+      ok: true,
+      message: `${on ? 'Parked' : 'Let off'} ${plural(numbers.length, 'fixture')}`,
+    };
   }
 
   // --- hold for focus ---
 
   /** Lights stay at a level for somebody on a ladder, whatever plays, until they are let off. */
-  focus(who: Who, numbers: readonly number[] | undefined, level: number, on: boolean, now: Date): Answer {
+  focus(
+    who: Who,
+    numbers: readonly number[] | undefined,
+    level: number,
+    on: boolean,
+    now: Date,
+  ): Answer {
     if (numbers === undefined) {
       if (on) return refuse('invalid', 'Say which fixtures to hold.', { fixtures: 'Missing.' });
       const count = this.focused.size;
       this.focused.clear();
       if (count > 0) this.send();
-      return { ok: true, message: count === 0 ? 'Nothing was held for focus' : `Let off ${plural(count, 'fixture')}` };
+      return {
+        ok: true,
+        message: count === 0 ? 'Nothing was held for focus' : `Let off ${plural(count, 'fixture')}`,
+      };
     }
     const found = numbers.map((number) => this.under.show.fixtureByNumber(number));
     const missing = numbers.find((_, i) => !found[i]);
-    if (missing !== undefined) return refuse('not-found', `There is no fixture ${missing}. Nothing was held.`, { fixtures: `${missing} is unknown.` });
+    if (missing !== undefined)
+      return refuse('not-found', `There is no fixture ${missing}. Nothing was held.`, {
+        fixtures: `${missing} is unknown.`,
+      });
     for (const fixture of found) {
       if (!fixture) continue;
-      if (on) this.focused.set(fixture.id, { fixtureId: fixture.id, level, by: who.name, since: now.toISOString() });
+      if (on)
+        this.focused.set(fixture.id, {
+          fixtureId: fixture.id,
+          level,
+          by: who.name,
+          since: now.toISOString(),
+        });
       else this.focused.delete(fixture.id);
     }
     this.send();
-    return { ok: true, message: `${on ? 'Held' : 'Let off'} ${plural(numbers.length, 'fixture')}${on ? ' for focus' : ''}` };
+    return {
+      ok: true,
+      message: `${on ? 'Held' : 'Let off'} ${plural(numbers.length, 'fixture')}${on ? ' for focus' : ''}`,
+    };
   }
 
   // --- highlight ---
@@ -161,18 +218,30 @@ export class Overlays {
 
   // --- address check ---
 
-  check(who: Who, universe: number | undefined, address: number | undefined, value: number | null): Answer {
+  check(
+    who: Who,
+    universe: number | undefined,
+    address: number | undefined,
+    value: number | null,
+  ): Answer {
     if (universe === undefined || address === undefined) {
-      if (value !== null) return refuse('invalid', 'Say which universe and address.', { address: 'Missing.' });
+      if (value !== null)
+        return refuse('invalid', 'Say which universe and address.', { address: 'Missing.' });
       this.endChecks(who.userId);
       return { ok: true, message: 'Address checks are off' };
     }
     const key = `${universe}.${address}`;
     if (value === null) this.checks.delete(key);
     else {
-      if (!this.under.slots().universes.includes(universe)) return refuse('not-found', `Universe ${universe} is neither patched nor sent: give it an output first.`, { universe: 'No output.' });
+      if (!this.under.slots().universes.includes(universe))
+        return refuse(
+          'not-found',
+          `Universe ${universe} is neither patched nor sent: give it an output first.`,
+          { universe: 'No output.' },
+        );
       const other = this.checks.get(key);
-      if (other && other.by.userId !== who.userId) return refuse('conflict', `${other.by.name} is checking ${key}.`);
+      if (other && other.by.userId !== who.userId)
+        return refuse('conflict', `${other.by.name} is checking ${key}.`);
       this.checks.set(key, { universe, address, value, by: who });
     }
     this.send();
@@ -182,29 +251,63 @@ export class Overlays {
   /** The safe reset: nothing that a person forced stays when they ask, or when their last screen is gone. */
   endChecks(userId: string): void {
     let any = false;
-    for (const [key, check] of this.checks) if (check.by.userId === userId) any = this.checks.delete(key) || any;
+    for (const [key, check] of this.checks)
+      if (check.by.userId === userId) any = this.checks.delete(key) || any;
     if (any) this.send();
   }
 
   // --- control macros ---
 
-  macro(who: Who, numbers: readonly number[], name: string, stagger_s: number, together: number): Answer {
+  macro(
+    who: Who,
+    numbers: readonly number[],
+    name: string,
+    stagger_s: number,
+    together: number,
+  ): Answer {
     const steps: Step[] = [];
     const without: number[] = [];
     for (const number of numbers) {
       const fixture = this.under.show.fixtureByNumber(number);
-      if (!fixture) return refuse('not-found', `There is no fixture ${number}. Nothing was started.`, { fixtures: `${number} is unknown.` });
+      if (!fixture)
+        return refuse('not-found', `There is no fixture ${number}. Nothing was started.`, {
+          fixtures: `${number} is unknown.`,
+        });
       const macro = this.under.show.types.get(fixture.typeId)?.macros?.find((m) => m.name === name);
-      const channel = macro ? modeOf(this.under.show, fixture)?.channels.find((c) => c.attribute === macro.attribute) : undefined;
-      if (macro && channel) steps.push({ key: slotKey(fixture.id, macro.attribute), level: levelOfRaw(channel, Math.round((macro.value / 255) * topOf(channel))), hold_s: macro.hold_s });
+      const channel = macro
+        ? modeOf(this.under.show, fixture)?.channels.find((c) => c.attribute === macro.attribute)
+        : undefined;
+      if (macro && channel)
+        steps.push({
+          key: slotKey(fixture.id, macro.attribute),
+          level: levelOfRaw(channel, Math.round((macro.value / 255) * topOf(channel))),
+          hold_s: macro.hold_s,
+        });
       else without.push(number);
     }
-    if (steps.length === 0) return refuse('not-found', `None of these fixtures has “${name}” in its mode. Nothing was started.`);
-    const groups = Array.from({ length: Math.ceil(steps.length / together) }, (_, i) => steps.slice(i * together, (i + 1) * together));
-    const run: Run = { id: ++this.lastRun, name, by: who.name, steps: groups, done: 0, active: new Map(), timers: new Set() };
+    if (steps.length === 0)
+      return refuse(
+        'not-found',
+        `None of these fixtures has “${name}” in its mode. Nothing was started.`,
+      );
+    const groups = Array.from({ length: Math.ceil(steps.length / together) }, (_, i) =>
+      steps.slice(i * together, (i + 1) * together),
+    );
+    const run: Run = {
+      id: ++this.lastRun,
+      name,
+      by: who.name,
+      steps: groups,
+      done: 0,
+      active: new Map(),
+      timers: new Set(),
+    };
     this.runs.set(run.id, run);
     groups.forEach((group, i) => this.after(run, i * stagger_s, () => this.startGroup(run, group)));
-    return { ok: true, message: `${name}: ${plural(steps.length, 'fixture')}${without.length > 0 ? `; ${without.length} without it left out` : ''}` };
+    return {
+      ok: true,
+      message: `${name}: ${plural(steps.length, 'fixture')}${without.length > 0 ? `; ${without.length} without it left out` : ''}`,
+    };
   }
 
   cancelMacro(id: number): Answer {
@@ -213,7 +316,10 @@ export class Overlays {
     for (const timer of run.timers) clearTimeout(timer);
     this.runs.delete(id);
     this.send();
-    return { ok: true, message: `${run.name} stopped: ${run.done} of ${run.steps.flat().length} done` };
+    return {
+      ok: true,
+      message: `${run.name} stopped: ${run.done} of ${run.steps.flat().length} done`,
+    };
   }
 
   private after(run: Run, wait_s: number, act: () => void): void {
@@ -272,18 +378,29 @@ export class Overlays {
       const page = slots.universes.indexOf(c.universe);
       return page < 0 ? [] : [{ at: page * 512 + c.address - 1, byte: c.value }];
     });
-    this.under.tell({ slots: Uint32Array.from(at, (a) => a.slot), levels: Float32Array.from(at, (a) => a.level), kinds: Int16Array.from(at, (a) => a.kind), raw: Uint32Array.from(raw, (r) => r.at), bytes: Uint8Array.from(raw, (r) => r.byte) });
+    this.under.tell({
+      slots: Uint32Array.from(at, (a) => a.slot),
+      levels: Float32Array.from(at, (a) => a.level),
+      kinds: Int16Array.from(at, (a) => a.kind),
+      raw: Uint32Array.from(raw, (r) => r.at),
+      bytes: Uint8Array.from(raw, (r) => r.byte),
+    });
     this.under.changed();
   }
 
   /** Fixtures and attributes that are gone leave nothing parked behind. */
   rigChanged(): void {
-    for (const id of this.focused.keys()) if (!this.under.show.fixtures.has(id)) this.focused.delete(id);
-    for (const key of this.parked.keys()) if (this.under.slotOf(key) === undefined) this.parked.delete(key);
+    for (const id of this.focused.keys())
+      if (!this.under.show.fixtures.has(id)) this.focused.delete(id);
+    for (const key of this.parked.keys())
+      if (this.under.slotOf(key) === undefined) this.parked.delete(key);
     this.send();
   }
 
   get any(): boolean {
-    return this.parked.size + this.focused.size + this.checks.size + this.runs.size + this.highlit.size > 0;
+    return (
+      this.parked.size + this.focused.size + this.checks.size + this.runs.size + this.highlit.size >
+      0
+    );
   }
 }

@@ -13,11 +13,15 @@ function frames(lateness: readonly number[]): number[] {
 }
 
 test('however late frames are made, no second has a 45th', () => {
-  const late = fc.oneof({ weight: 8, arbitrary: fc.double({ min: 0, max: 3, noNaN: true }) }, { weight: 1, arbitrary: fc.double({ min: 10, max: 3000, noNaN: true }) });
+  const late = fc.oneof(
+    { weight: 8, arbitrary: fc.double({ min: 0, max: 3, noNaN: true }) },
+    { weight: 1, arbitrary: fc.double({ min: 10, max: 3000, noNaN: true }) },
+  );
   fc.assert(
     fc.property(fc.array(late, { minLength: 60, maxLength: 200 }), (lateness) => {
       const at = frames(lateness);
-      for (let i = 0; i + 44 < at.length; i++) expect((at[i + 44] ?? 0) - (at[i] ?? 0)).toBeGreaterThan(1000 + 1);
+      for (let i = 0; i + 44 < at.length; i++)
+        expect((at[i + 44] ?? 0) - (at[i] ?? 0)).toBeGreaterThan(1000 + 1);
     }),
   );
 });

@@ -12,4 +12,5 @@ const LEAST_MS = 22.77;
  * The next frame's time, in milliseconds of the clock. Frames that were missed are left out (pace.test.ts).
  * @param due_ms when the last one was due @param began_ms when it was made
  */
-export const nextFrame = (due_ms: number, began_ms: number): number => Math.max(due_ms + PERIOD_MS, began_ms + LEAST_MS);
+export const nextFrame = (due_ms: number, began_ms: number): number =>
+  Math.max(due_ms + PERIOD_MS, began_ms + LEAST_MS);

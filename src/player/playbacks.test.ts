@@ -6,8 +6,14 @@ import { readMidi } from '../core/output/midi.ts';
 import { readOsc } from '../core/output/osc.ts';
 import { desk, mara } from './simulated-desk.ts';
 
-const id = (show: MutableShow, n: number, list = 'main'): string => show.cuesOf(list).find((c) => c.number === n * 1000)?.id ?? '';
-const set = (show: MutableShow, n: number, fields: Record<string, unknown>, list = 'main'): unknown => apply(show, 'change-cue', { id: id(show, n, list), set: fields });
+const id = (show: MutableShow, n: number, list = 'main'): string =>
+  show.cuesOf(list).find((c) => c.number === n * 1000)?.id ?? '';
+const set = (
+  show: MutableShow,
+  n: number,
+  fields: Record<string, unknown>,
+  list = 'main',
+): unknown => apply(show, 'change-cue', { id: id(show, n, list), set: fields });
 const near = (v: number): number => expect.closeTo(v, 3) as number;
 
 /** Cue n brings dimmer n to full in 2 s; nothing goes out. */
@@ -22,7 +28,14 @@ function twoLists(levels: number[], more: object = {}): { show: MutableShow; sec
   const show = ladder();
   apply(show, 'make-list', { name: 'Lanterns', set: more });
   const second = [...show.lists.values()].find((l) => l.name === 'Lanterns')?.id ?? '';
-  levels.forEach((level, i) => apply(show, 'record-cue', { listId: second, number: (i + 1) * 1000, up_s: 0, values: [{ fixtureId: idOf(show, 6), attribute: 'Dimmer', level: level / 100 }] }));
+  levels.forEach((level, i) =>
+    apply(show, 'record-cue', {
+      listId: second,
+      number: (i + 1) * 1000,
+      up_s: 0,
+      values: [{ fixtureId: idOf(show, 6), attribute: 'Dimmer', level: level / 100 }],
+    }),
+  );
   return { show, second };
 }
 
@@ -52,7 +65,9 @@ describe('follows', () => {
     const d = desk(show);
     d.say(mara, { command: 'go' });
     d.pass(1.5);
-    expect([1, 2, 3, 4, 5, 6].map((n) => d.level(n))).toEqual([0.75, 0.7, 0.65, 0.6, 0.55, 0.5].map(near));
+    expect([1, 2, 3, 4, 5, 6].map((n) => d.level(n))).toEqual(
+      [0.75, 0.7, 0.65, 0.6, 0.55, 0.5].map(near),
+    );
   });
 
   test('pause during a follow freezes fade and follow; a rate paces both', () => {
@@ -63,7 +78,11 @@ describe('follows', () => {
     d.pass(0.5);
     d.say(mara, { command: 'pause' });
     d.pass(10);
-    expect([d.list()?.cueNumber, d.level(1), d.list()?.followIn_s]).toEqual([1000, near(0.25), near(0.5)]);
+    expect([d.list()?.cueNumber, d.level(1), d.list()?.followIn_s]).toEqual([
+      1000,
+      near(0.25),
+      near(0.5),
+    ]);
     d.say(mara, { command: 'pause' });
     d.say(mara, { command: 'rate', rate: 2 });
     d.pass(0.26);
@@ -102,7 +121,11 @@ describe('order', () => {
     const show = ladder();
     set(show, 2, { link: { to: id(show, 1), times: 2 } });
     const d = desk(show);
-    const go = (): number | null | undefined => (d.pass(0.1), d.say(mara, { command: 'go' }), d.list()?.cueNumber);
+    const go = (): number | null | undefined => (
+      d.pass(0.1),
+      d.say(mara, { command: 'go' }),
+      d.list()?.cueNumber
+    );
     expect([go(), go()]).toEqual([1000, 2000]);
     // Armed is the very cue that the link leads to: somebody's wish, and not the link's.
     d.say(mara, { command: 'arm', cue: '1' });
@@ -133,14 +156,21 @@ describe('order', () => {
     expect(d.list()?.cueNumber).toBe(1000);
   });
 
-  test.each([['stop', 4000], ['loop', 1000], ['release', null]] as const)('at its end a list that says %s is in cue %s', (atEnd, expected) => {
+  test.each([
+    ['stop', 4000],
+    ['loop', 1000],
+    ['release', null],
+  ] as const)('at its end a list that says %s is in cue %s', (atEnd, expected) => {
     const show = ladder();
     apply(show, 'change-list', { id: 'main', set: { atEnd } });
     const d = desk(show);
     d.say(mara, { command: 'goto', cue: '4', time: 0 });
     d.say(mara, { command: 'go' });
     d.pass(3);
-    expect([d.list()?.cueNumber ?? null, d.level(4)]).toEqual([expected, expected === 4000 ? 1 : 0]);
+    expect([d.list()?.cueNumber ?? null, d.level(4)]).toEqual([
+      expected,
+      expected === 4000 ? 1 : 0,
+    ]);
   });
 
   test('cut goes to the next cue in no time', () => {
@@ -155,7 +185,12 @@ describe('order', () => {
     const d = desk(ladder());
     d.say(mara, { command: 'goto', cue: '2', time: 0 });
     d.edit(mara, 'delete-cue', { id: id(d.show, 2) });
-    expect([d.level(1), d.level(2), d.list()?.cueId, d.list()?.cueNumber]).toEqual([1, 1, null, 2000]);
+    expect([d.level(1), d.level(2), d.list()?.cueId, d.list()?.cueNumber]).toEqual([
+      1,
+      1,
+      null,
+      2000,
+    ]);
     d.say(mara, { command: 'go' });
     expect(d.list()?.cueNumber).toBe(3000);
   });
@@ -224,9 +259,24 @@ describe('many lists', () => {
   });
 
   test.each<[what: string, main: object, second: object, expected: number]>([
-    ['both by the latest, the same priority: the latest', { intensity: 'ltp' }, { intensity: 'ltp' }, 0.4],
-    ['both by the latest: the higher priority', { intensity: 'ltp', priority: 80 }, { intensity: 'ltp' }, 0.6],
-    ['one by the latest and lower, one by the highest: the highest', {}, { intensity: 'ltp', priority: 90 }, 0.6],
+    [
+      'both by the latest, the same priority: the latest',
+      { intensity: 'ltp' },
+      { intensity: 'ltp' },
+      0.4,
+    ],
+    [
+      'both by the latest: the higher priority',
+      { intensity: 'ltp', priority: 80 },
+      { intensity: 'ltp' },
+      0.6,
+    ],
+    [
+      'one by the latest and lower, one by the highest: the highest',
+      {},
+      { intensity: 'ltp', priority: 90 },
+      0.6,
+    ],
   ])('%s', (_what, main, more, expected) => {
     const { show, second } = twoLists([40], more);
     apply(show, 'change-list', { id: 'main', set: main });
@@ -242,15 +292,22 @@ describe('many lists', () => {
     const d = desk(show);
     d.say(mara, { command: 'go', list: second });
     d.say(mara, { command: 'goto', cue: '1', time: 0 });
-    expect(d.say(mara, { command: 'release-all', time: 0 })).toMatchObject({ message: 'Released one playback' });
+    expect(d.say(mara, { command: 'release-all', time: 0 })).toMatchObject({
+      message: 'Released one playback',
+    });
     expect([d.level(1), d.level(6)]).toEqual([0, near(0.8)]);
     d.say(mara, { command: 'release', list: second });
     d.pass(2);
     expect(d.level(6)).toEqual(near(0.4));
     d.pass(2.1);
     expect([d.level(6), d.source(6), d.list(second)?.active]).toEqual([0, 'default', false]);
-    expect(d.say(mara, { command: 'release', list: second })).toMatchObject({ refused: true, code: 'nothing' });
-    expect(d.say(mara, { command: 'release-all' })).toMatchObject({ message: 'Nothing was playing that lets go' });
+    expect(d.say(mara, { command: 'release', list: second })).toMatchObject({
+      refused: true,
+      code: 'nothing',
+    });
+    expect(d.say(mara, { command: 'release-all' })).toMatchObject({
+      message: 'Nothing was playing that lets go',
+    });
   });
 
   test('a list that is deleted while it plays lets go', () => {
@@ -279,8 +336,16 @@ describe('edits of what plays', () => {
     const { show, second } = twoLists([]);
     const d = desk(show);
     d.say(mara, { command: 'set', fixtures: [6], attribute: 'Dimmer', level: 0.8 });
-    d.edit(mara, 'record-cue', { listId: second, number: 1000, values: [{ fixtureId: idOf(show, 6), attribute: 'Dimmer', level: 0.8 }] });
-    expect([d.list(second)?.active, d.level(6), d.source(6)]).toEqual([false, near(0.8), 'programmer of Mara Kell']);
+    d.edit(mara, 'record-cue', {
+      listId: second,
+      number: 1000,
+      values: [{ fixtureId: idOf(show, 6), attribute: 'Dimmer', level: 0.8 }],
+    });
+    expect([d.list(second)?.active, d.level(6), d.source(6)]).toEqual([
+      false,
+      near(0.8),
+      'programmer of Mara Kell',
+    ]);
     expect(d.live.held('mara').values).toMatchObject([{ recorded: true }]);
   });
 
@@ -290,14 +355,25 @@ describe('edits of what plays', () => {
     const d = desk(show);
     d.say(mara, { command: 'goto', cue: '3', time: 0 });
     d.say(mara, { command: 'set', fixtures: [5], attribute: 'Dimmer', level: 0.7 });
-    d.edit(mara, 'update-source', { listId: 'main', number: 3000, values: [{ fixtureId: idOf(show, 5), attribute: 'Dimmer', level: 0.7 }] });
+    d.edit(mara, 'update-source', {
+      listId: 'main',
+      number: 3000,
+      values: [{ fixtureId: idOf(show, 5), attribute: 'Dimmer', level: 0.7 }],
+    });
     d.pass(0.1);
-    expect([d.level(5), d.source(5), d.live.held('mara').values]).toEqual([near(0.7), 'tracks from cue 1', []]);
+    expect([d.level(5), d.source(5), d.live.held('mara').values]).toEqual([
+      near(0.7),
+      'tracks from cue 1',
+      [],
+    ]);
   });
 });
 
 describe('chases', () => {
-  const chase = (more: object = {}): ReturnType<typeof twoLists> => twoLists([10, 20, 30], { chase: { on: true, speed: { bpm: 60 }, share: 0.5, direction: 'forward', ...more } });
+  const chase = (more: object = {}): ReturnType<typeof twoLists> =>
+    twoLists([10, 20, 30], {
+      chase: { on: true, speed: { bpm: 60 }, share: 0.5, direction: 'forward', ...more },
+    });
   const steps = (more: object, seconds: number): (number | null | undefined)[] => {
     const { show, second } = chase(more);
     const d = desk(show);
@@ -340,29 +416,55 @@ describe('chases', () => {
 });
 
 describe('faders', () => {
-  const withFader = (show: MutableShow, holds: { kind: string; id: string }, more: object = {}): void => void apply(show, 'set-fader', { set: { number: 1, name: 'One', holds, mode: 'proportional', flash: 'full', ...more } });
+  const withFader = (
+    show: MutableShow,
+    holds: { kind: string; id: string },
+    more: object = {},
+  ): void =>
+    void apply(show, 'set-fader', {
+      set: { number: 1, name: 'One', holds, mode: 'proportional', flash: 'full', ...more },
+    });
 
   test('a look on a fader: its intensity by the fader, its colour as soon as it is up', () => {
     const show = ladder();
-    apply(show, 'record-look', { name: 'Warm', values: [{ fixtureId: idOf(show, 6), attribute: 'Dimmer', level: 0.8 }, { fixtureId: idOf(show, 11), attribute: 'ColorAdd_R', level: 0.3 }] });
+    apply(show, 'record-look', {
+      name: 'Warm',
+      values: [
+        { fixtureId: idOf(show, 6), attribute: 'Dimmer', level: 0.8 },
+        { fixtureId: idOf(show, 11), attribute: 'ColorAdd_R', level: 0.3 },
+      ],
+    });
     withFader(show, { kind: 'look', id: [...show.looks.keys()][0] ?? '' });
     const d = desk(show);
     d.say(mara, { command: 'fader', fader: 1, level: 0.5 });
-    expect([d.level(6), d.level(11, 'ColorAdd_R'), d.source(6)]).toEqual([near(0.4), near(0.3), 'fader 1 “One”']);
+    expect([d.level(6), d.level(11, 'ColorAdd_R'), d.source(6)]).toEqual([
+      near(0.4),
+      near(0.3),
+      'fader 1 “One”',
+    ]);
     d.say(mara, { command: 'fader', fader: 1, level: 1, time: 2 });
     d.pass(1);
     expect(d.level(6)).toEqual(near(0.6));
     d.pass(1.1);
     d.say(mara, { command: 'fader', fader: 1, level: 0 });
     expect([d.level(6), d.source(6)]).toEqual([0, 'default']);
-    expect(d.say(mara, { command: 'fader', fader: 9, level: 1 })).toMatchObject({ refused: true, message: 'There is no fader 9.' });
+    expect(d.say(mara, { command: 'fader', fader: 9, level: 1 })).toMatchObject({
+      refused: true,
+      message: 'There is no fader 9.',
+    });
   });
 
   test('a group master takes away, under the grand master and not from house lights', () => {
     const show = ladder();
     apply(show, 'record-group', { name: 'Front', fixtures: [idOf(show, 1), idOf(show, 2)] });
-    withFader(show, { kind: 'group', id: [...show.groups.keys()][0] ?? '' }, { mode: 'inhibiting' });
-    apply(show, 'change-fixtures', { fixtures: [{ id: idOf(show, 2), set: { noGrandMaster: true } }] });
+    withFader(
+      show,
+      { kind: 'group', id: [...show.groups.keys()][0] ?? '' },
+      { mode: 'inhibiting' },
+    );
+    apply(show, 'change-fixtures', {
+      fixtures: [{ id: idOf(show, 2), set: { noGrandMaster: true } }],
+    });
     const d = desk(show);
     d.say(mara, { command: 'goto', cue: '3', time: 0 });
     d.say(mara, { command: 'fader', fader: 1, level: 0.5 });
@@ -438,7 +540,10 @@ describe('faders', () => {
     const d = desk(show);
     d.say(mara, { command: 'fader', fader: 1, level: 0.5 });
     const other = desk(show, JSON.parse(JSON.stringify(await d.live.saved())) as never);
-    expect([other.level(6), other.fader(1)]).toEqual([near(0.4), expect.objectContaining({ level: 0.5, real: 0.5 })]);
+    expect([other.level(6), other.fader(1)]).toEqual([
+      near(0.4),
+      expect.objectContaining({ level: 0.5, real: 0.5 }),
+    ]);
   });
 });
 
@@ -446,7 +551,17 @@ describe('in the cue before', () => {
   const heads = (more: object = {}): MutableShow => {
     const show = exampleShow();
     apply(show, 'change-list', { id: 'main', set: { prePosition: true } });
-    const wash = (n: number, values: Record<string, number>, times: object = {}): void => void apply(show, 'record-cue', { listId: 'main', number: n * 1000, ...times, values: Object.entries(values).map(([attribute, level]) => ({ fixtureId: idOf(show, 101), attribute, level })) });
+    const wash = (n: number, values: Record<string, number>, times: object = {}): void =>
+      void apply(show, 'record-cue', {
+        listId: 'main',
+        number: n * 1000,
+        ...times,
+        values: Object.entries(values).map(([attribute, level]) => ({
+          fixtureId: idOf(show, 101),
+          attribute,
+          level,
+        })),
+      });
     wash(1, { Dimmer: 1, Pan: 0.2 }, { up_s: 0, down_s: 0 });
     wash(2, { Dimmer: 0 }, { up_s: 1, down_s: 3 });
     wash(3, { Dimmer: 1, Pan: 0.8 }, { up_s: 2, down_s: 2 });
@@ -461,7 +576,10 @@ describe('in the cue before', () => {
     d.pass(3.4);
     expect(d.level(101, 'Pan')).toEqual(near(0.2));
     d.pass(1.2);
-    expect([d.level(101, 'Pan'), d.source(101, 'Pan')]).toEqual([near(0.8), 'moves early for cue 3']);
+    expect([d.level(101, 'Pan'), d.source(101, 'Pan')]).toEqual([
+      near(0.8),
+      'moves early for cue 3',
+    ]);
     expect(d.level(101)).toBe(0);
   });
   test('not where the cue says otherwise', () => {
@@ -481,14 +599,25 @@ describe('hold for focus', () => {
     d.say(mara, { command: 'blackout', on: true });
     d.pass(3);
     d.say(mara, { command: 'release-all', time: 0 });
-    expect([d.level(1), d.level(5), d.source(5)]).toEqual([near(0.7), near(0.7), 'held for focus by Mara Kell']);
-    expect(d.live.over('mara').focus).toMatchObject([{ by: 'Mara Kell', level: 0.7 }, { by: 'Mara Kell' }]);
+    expect([d.level(1), d.level(5), d.source(5)]).toEqual([
+      near(0.7),
+      near(0.7),
+      'held for focus by Mara Kell',
+    ]);
+    expect(d.live.over('mara').focus).toMatchObject([
+      { by: 'Mara Kell', level: 0.7 },
+      { by: 'Mara Kell' },
+    ]);
     d.say(mara, { command: 'park', fixtures: [5], attribute: 'Dimmer', level: 0.1, on: true });
     expect(d.level(5)).toEqual(near(0.1));
     d.say(mara, { command: 'focus', fixtures: [1], on: false, level: 1 });
     expect([d.level(1), d.live.over('mara').focus.length]).toEqual([0, 1]);
-    expect(d.say(mara, { command: 'focus', on: false, level: 1 })).toMatchObject({ message: 'Let off 1 fixture' });
-    expect(d.say(mara, { command: 'focus', fixtures: [77], on: true, level: 1 })).toMatchObject({ refused: true });
+    expect(d.say(mara, { command: 'focus', on: false, level: 1 })).toMatchObject({
+      message: 'Let off 1 fixture',
+    });
+    expect(d.say(mara, { command: 'focus', fixtures: [77], on: true, level: 1 })).toMatchObject({
+      refused: true,
+    });
   });
 });
 
@@ -513,9 +642,23 @@ describe('cue actions', () => {
 
   test('faders, flashes, holds, remotes and macros', () => {
     const { show, second } = twoLists([80]);
-    apply(show, 'set-fader', { set: { number: 1, name: 'Lanterns', holds: { kind: 'list', id: second }, mode: 'proportional', flash: 'full', startsWhenRaised: true } });
+    apply(show, 'set-fader', {
+      set: {
+        number: 1,
+        name: 'Lanterns',
+        holds: { kind: 'list', id: second },
+        mode: 'proportional',
+        flash: 'full',
+        startsWhenRaised: true,
+      },
+    });
     const fader = [...show.faders.keys()][0];
-    const d = acting(show, [{ do: 'fader', fader, level: 0.5, time_s: 2 }, { do: 'let-off' }, { do: 'remotes', on: true }, { do: 'flash', fader, on: false }]);
+    const d = acting(show, [
+      { do: 'fader', fader, level: 0.5, time_s: 2 },
+      { do: 'let-off' },
+      { do: 'remotes', on: true },
+      { do: 'flash', fader, on: false },
+    ]);
     d.say(mara, { command: 'focus', fixtures: [5], level: 1, on: true });
     d.say(mara, { command: 'go' });
     d.pass(1);
@@ -523,17 +666,29 @@ describe('cue actions', () => {
   });
 
   test('OSC and MIDI go out as their standards write them', () => {
-    const d = acting(ladder(), [{ do: 'osc', address: '/bell/1', args: [1, 0.5, 'ship'] }, { do: 'midi', kind: 'note-on', channel: 3, number: 60, value: 100 }]);
+    const d = acting(ladder(), [
+      { do: 'osc', address: '/bell/1', args: [1, 0.5, 'ship'] },
+      { do: 'midi', kind: 'note-on', channel: 3, number: 60, value: 100 },
+    ]);
     d.say(mara, { command: 'go' });
-    expect(d.sent.osc.map((p) => readOsc(p))).toEqual([{ address: '/bell/1', args: [1, 0.5, 'ship'] }]);
-    expect(d.sent.midi.map((b) => readMidi(b))).toEqual([{ kind: 'note-on', channel: 3, number: 60, value: 100 }]);
+    expect(d.sent.osc.map((p) => readOsc(p))).toEqual([
+      { address: '/bell/1', args: [1, 0.5, 'ship'] },
+    ]);
+    expect(d.sent.midi.map((b) => readMidi(b))).toEqual([
+      { kind: 'note-on', channel: 3, number: 60, value: 100 },
+    ]);
   });
 
   test('what fails is reported, and stops neither the others nor the cue', async () => {
     const { show, second } = twoLists([80]);
     apply(show, 'add-sound', { name: 'Bell', data: 'data:audio/wav;base64,AAAA' });
     const sound = [...show.sounds.keys()][0];
-    const d = acting(show, [{ do: 'list', list: second, what: 'go' }, { do: 'sound', sound }, { do: 'fader', fader: 'gone', level: 1, time_s: 0 }, { do: 'osc', address: '/x', args: [] }]);
+    const d = acting(show, [
+      { do: 'list', list: second, what: 'go' },
+      { do: 'sound', sound },
+      { do: 'fader', fader: 'gone', level: 1, time_s: 0 },
+      { do: 'osc', address: '/x', args: [] },
+    ]);
     d.edit(mara, 'delete-list', { id: second });
     d.sent.problem = 'nobody listens on that port';
     d.say(mara, { command: 'go' });
@@ -555,18 +710,39 @@ describe('cue actions', () => {
   test('lists that start each other in a circle end after eight, with a report', () => {
     const { show, second } = twoLists([10, 20]);
     apply(show, 'change-list', { id: second, set: { atEnd: 'loop' } });
-    for (const n of [1, 2]) set(show, n, { actions: [{ do: 'list', list: second, what: 'go' }] }, second);
+    for (const n of [1, 2])
+      set(show, n, { actions: [{ do: 'list', list: second, what: 'go' }] }, second);
     const d = acting(show, [{ do: 'list', list: second, what: 'go' }]);
     d.say(mara, { command: 'go' });
-    expect(d.live.actions.reports.map((r) => r.text)).toEqual(['Lists start each other in a circle: stopped after 8 of them.']);
+    expect(d.live.actions.reports.map((r) => r.text)).toEqual([
+      'Lists start each other in a circle: stopped after 8 of them.',
+    ]);
   });
 });
 
 test('a cue’s parts have times of their own, and its curve bends its fades', () => {
   const show = ladder();
   cue(show, 1, { 5: 100, 6: 100 });
-  set(show, 1, { curve: 'ease-in', parts: [{ number: 1, name: 'Late', up_s: 4, down_s: 4, delay_s: 1, family_s: {}, note: '', curve: 'linear' }] });
-  apply(show, 'set-values', { cells: [{ cueId: id(show, 1), fixtureId: idOf(show, 6), attribute: 'Dimmer', times: { part: 1 } }] });
+  set(show, 1, {
+    curve: 'ease-in',
+    parts: [
+      {
+        number: 1,
+        name: 'Late',
+        up_s: 4,
+        down_s: 4,
+        delay_s: 1,
+        family_s: {},
+        note: '',
+        curve: 'linear',
+      },
+    ],
+  });
+  apply(show, 'set-values', {
+    cells: [
+      { cueId: id(show, 1), fixtureId: idOf(show, 6), attribute: 'Dimmer', times: { part: 1 } },
+    ],
+  });
   expect(show.valuesOf(id(show, 1)).get(slotKey(idOf(show, 6), 'Dimmer'))?.part).toBe(1);
   const d = desk(show);
   d.say(mara, { command: 'go' });

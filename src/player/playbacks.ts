@@ -29,7 +29,11 @@ export interface ListState {
 
 type Status = Extract<FromClock, { is: 'status' }>;
 type Timing = Omit<Status, 'is' | 'showId' | 'listId' | 'fading'> & { at: number };
-export type Done = { ok: true; message?: string; /** What whoever did it should know at once. */ warning?: string };
+export type Done = {
+  ok: true;
+  message?: string;
+  /** What whoever did it should know at once. */ warning?: string;
+};
 export type Answer = Done | Refusal;
 
 /** Two presses of GO within this time are one press of a switch that bounces, or of a hand that slipped. */
@@ -89,7 +93,10 @@ export class Playbacks {
   // --- what is next ---
 
   private list(listId: string): ListRow | Refusal {
-    return this.under.show.lists.get(listId) ?? refuse('not-found', 'There is no such cue list.', { list: 'Unknown.' });
+    return (
+      this.under.show.lists.get(listId) ??
+      refuse('not-found', 'There is no such cue list.', { list: 'Unknown.' })
+    );
   }
 
   /** The cue of the next GO, and whether it is reached by the order of the list, so that what tracks is there already. */
@@ -109,7 +116,8 @@ export class Playbacks {
     const current = state?.cueId ? show.cues.get(state.cueId) : undefined;
     const inOrder = cues.find((c) => c.number > at);
     if (!current) return inOrder ? { cue: inOrder, inOrder: true, armed: false } : undefined;
-    const done = current.link?.times !== undefined && (state?.rounds?.[current.id] ?? 0) >= current.link.times;
+    const done =
+      current.link?.times !== undefined && (state?.rounds?.[current.id] ?? 0) >= current.link.times;
     const plain: CueRow = { ...current };
     if (done) delete plain.link;
     const cue = cueFollowing(list, cues, plain);
@@ -124,18 +132,25 @@ export class Playbacks {
     if ('refused' in list) return list;
     if (by !== null) {
       const last = this.pressed.get(listId);
-      if (last?.by === by && this.under.now_ms() - last.at_ms < SAME_PRESS_MS) return refuse('twice', `Two GOs within ${SAME_PRESS_MS} ms are taken as one: the list went on once.`);
+      if (last?.by === by && this.under.now_ms() - last.at_ms < SAME_PRESS_MS)
+        return refuse(
+          'twice',
+          `Two GOs within ${SAME_PRESS_MS} ms are taken as one: the list went on once.`,
+        );
       this.pressed.set(listId, { by, at_ms: this.under.now_ms() });
     }
     const next = this.next(listId);
     if (!next) {
-      if (this.under.show.cuesOf(listId).length === 0) return refuse('end', 'This list has no cues yet: record one first.');
+      if (this.under.show.cuesOf(listId).length === 0)
+        return refuse('end', 'This list has no cues yet: record one first.');
       if (list.atEnd === 'release') return this.release(listId, undefined);
       return refuse('end', 'This was the last cue; the list stays where it is.');
     }
     const state = this.state(listId);
     this.count(state, list, next.cue);
-    const moves = next.inOrder ? cueMoves(this.under.show, this.under.onto(), next.cue) : stateMoves(this.under.show, this.under.onto(), listId, next.cue, undefined);
+    const moves = next.inOrder
+      ? cueMoves(this.under.show, this.under.onto(), next.cue)
+      : stateMoves(this.under.show, this.under.onto(), listId, next.cue, undefined);
     this.stand(listId, next.cue, moves, { onTime: by === null });
     this.under.act(next.cue);
     return { ok: true, message: this.cueFirst(next.cue) };
@@ -161,7 +176,18 @@ export class Playbacks {
     const at = this.at(listId);
     const cue = at === null ? undefined : cueBefore(this.under.show, listId, at);
     if (!cue) return refuse('end', 'There is no cue before this one.');
-    this.stand(listId, cue, stateMoves(this.under.show, this.under.onto(), listId, cue, this.under.show.lists.get(listId)?.back_s ?? 2), { follows: false });
+    this.stand(
+      listId,
+      cue,
+      stateMoves(
+        this.under.show,
+        this.under.onto(),
+        listId,
+        cue,
+        this.under.show.lists.get(listId)?.back_s ?? 2,
+      ),
+      { follows: false },
+    );
     return { ok: true, message: `Back in ${this.called(cue)}` };
   }
 
@@ -191,8 +217,14 @@ export class Playbacks {
 
   private named(listId: string, text: string): CueRow | Refusal {
     const number = parseCueNumber(text);
-    if (number === undefined) return refuse('invalid', `“${text}” is not a cue number; they look like 2, 2.5 or 10.125.`, { cue: 'Not a cue number.' });
-    return this.under.show.cuesOf(listId).find((c) => c.number === number) ?? refuse('not-found', `There is no ${this.called({ listId, number })}.`, { cue: 'Unknown.' });
+    if (number === undefined)
+      return refuse('invalid', `“${text}” is not a cue number; they look like 2, 2.5 or 10.125.`, {
+        cue: 'Not a cue number.',
+      });
+    return (
+      this.under.show.cuesOf(listId).find((c) => c.number === number) ??
+      refuse('not-found', `There is no ${this.called({ listId, number })}.`, { cue: 'Unknown.' })
+    );
   }
 
   arm(listId: string, text: string | null): Answer {
@@ -245,7 +277,8 @@ export class Playbacks {
     }
     this.under.tell({ do: 'hand', showId: this.under.id, listId, position });
     // At its end the fade is done, and time goes on: what follows can come.
-    if (position === 1) this.under.tell({ do: 'hand', showId: this.under.id, listId, position: null });
+    if (position === 1)
+      this.under.tell({ do: 'hand', showId: this.under.id, listId, position: null });
     this.under.changed('soon');
     return { ok: true };
   }
@@ -255,8 +288,18 @@ export class Playbacks {
     if ('refused' in list) return list;
     const state = this.state(listId);
     if (state.cueNumber === null) return refuse('nothing', `${list.name} holds nothing.`);
-    this.lists.set(listId, { cueId: null, cueNumber: null, ...(state.rate === undefined ? {} : { rate: state.rate }), ...(state.master === undefined ? {} : { master: state.master }) });
-    this.under.tell({ do: 'release', showId: this.under.id, listId, time_s: time ?? list.release_s ?? RELEASE_S });
+    this.lists.set(listId, {
+      cueId: null,
+      cueNumber: null,
+      ...(state.rate === undefined ? {} : { rate: state.rate }),
+      ...(state.master === undefined ? {} : { master: state.master }),
+    });
+    this.under.tell({
+      do: 'release',
+      showId: this.under.id,
+      listId,
+      time_s: time ?? list.release_s ?? RELEASE_S,
+    });
     this.under.released(listId);
     this.under.changed('now');
     return { ok: true, message: `${list.name} is released` };
@@ -264,7 +307,9 @@ export class Playbacks {
 
   /** @param kept lists that something else keeps, besides those that keep themselves @returns how many let go */
   releaseAll(time: number | undefined, kept: ReadonlySet<string>): number {
-    const free = [...this.under.show.lists.values()].filter((l) => !l.keepsThroughRelease && !kept.has(l.id));
+    const free = [...this.under.show.lists.values()].filter(
+      (l) => !l.keepsThroughRelease && !kept.has(l.id),
+    );
     const playing = free.filter((l) => this.at(l.id) !== null);
     for (const list of playing) this.release(list.id, time);
     // What was armed on a list that does not play is not armed any more either.
@@ -281,13 +326,24 @@ export class Playbacks {
     const state = this.state(listId);
     state.chase = { ...(state.chase ?? { way: 1, rounds: 0 }), bpm };
     // The step that is under way ends by the new tempo.
-    if (state.cueNumber !== null) this.under.tell({ do: 'follow', showId: this.under.id, listId, follow_s: stepSeconds(list.chase, state.chase) });
+    if (state.cueNumber !== null)
+      this.under.tell({
+        do: 'follow',
+        showId: this.under.id,
+        listId,
+        follow_s: stepSeconds(list.chase, state.chase),
+      });
     this.under.changed('soon');
     return { ok: true };
   }
 
   /** The list stands in a cue from now on, and the clock moves there. */
-  stand(listId: string, cue: CueRow, moves: Moves, { follows = true, onTime = false }: { follows?: boolean; onTime?: boolean }): void {
+  stand(
+    listId: string,
+    cue: CueRow,
+    moves: Moves,
+    { follows = true, onTime = false }: { follows?: boolean; onTime?: boolean },
+  ): void {
     const { id, show, tell } = this.under;
     const list = show.lists.get(listId);
     const state = this.state(listId);
@@ -302,10 +358,26 @@ export class Playbacks {
       moves.down.fill(fade);
       moves.delay.fill(0);
       const last = nextStep(show.cuesOf(listId), cue.number, list.chase, state.chase) === undefined;
-      tell({ do: 'move', showId: id, listId, moves, follow_s: follows && !last ? step : null, from: 'go', onTime });
+      tell({
+        do: 'move',
+        showId: id,
+        listId,
+        moves,
+        follow_s: follows && !last ? step : null,
+        from: 'go',
+        onTime,
+      });
     } else {
       const after = cue.follow_s ?? cue.after_s ?? null;
-      tell({ do: 'move', showId: id, listId, moves, follow_s: follows ? after : null, from: cue.follow_s === null ? 'end' : 'go', onTime });
+      tell({
+        do: 'move',
+        showId: id,
+        listId,
+        moves,
+        follow_s: follows ? after : null,
+        from: cue.follow_s === null ? 'end' : 'go',
+        onTime,
+      });
     }
     this.under.changed('now');
   }
@@ -331,7 +403,9 @@ export class Playbacks {
   /** The cue on stage keeps its number when it is renumbered, and leaves its number behind when it is deleted. @returns lists whose cue was deleted */
   followEdits(rows: readonly RowChange[]): Set<string> {
     const orphaned = new Set<string>();
-    const cues = new Map(rows.flatMap((r) => (r.table === 'cues' ? [[r.id, r.after] as const] : [])));
+    const cues = new Map(
+      rows.flatMap((r) => (r.table === 'cues' ? [[r.id, r.after] as const] : [])),
+    );
     for (const [listId, state] of this.lists) {
       const row = state.cueId === null ? undefined : cues.get(state.cueId);
       if (row) state.cueNumber = row.number;
@@ -340,7 +414,8 @@ export class Playbacks {
         orphaned.add(listId);
       } else if (state.cueId === null && state.cueNumber !== null) {
         // It was brought back, or made anew.
-        for (const cue of cues.values()) if (cue?.listId === listId && cue.number === state.cueNumber) state.cueId = cue.id;
+        for (const cue of cues.values())
+          if (cue?.listId === listId && cue.number === state.cueNumber) state.cueId = cue.id;
       }
       if (state.armedId && cues.get(state.armedId) === null) state.armedId = null;
       if (!this.under.show.lists.has(listId)) {
@@ -381,24 +456,48 @@ export class Playbacks {
       rate: state?.rate ?? 1,
       master: state?.master ?? 1,
       hand: t?.hand ?? null,
-      followIn_s: t?.followIn_s === null || t?.followIn_s === undefined ? null : Math.max(0, t.followIn_s - since),
-      bpm: list.chase?.on ? Math.round((60 / stepSeconds(list.chase, state?.chase)) * 10) / 10 : null,
+      followIn_s:
+        t?.followIn_s === null || t?.followIn_s === undefined
+          ? null
+          : Math.max(0, t.followIn_s - since),
+      bpm: list.chase?.on
+        ? Math.round((60 / stepSeconds(list.chase, state?.chase)) * 10) / 10
+        : null,
       rounds: state?.rounds ?? {},
     };
   }
 
   /** In the order of their numbers. */
   statuses(): ListStatus[] {
-    return [...this.under.show.lists.values()].sort((a, b) => a.number - b.number).flatMap((l) => this.status(l.id) ?? []);
+    return [...this.under.show.lists.values()]
+      .sort((a, b) => a.number - b.number)
+      .flatMap((l) => this.status(l.id) ?? []);
   }
 }
 
-function stepped(cues: readonly CueRow[], state: ListState, list: ListRow, next: CueRow): ChaseState {
+function stepped(
+  cues: readonly CueRow[],
+  state: ListState,
+  list: ListRow,
+  next: CueRow,
+): ChaseState {
   const was: ChaseState = state.chase ?? { way: 1, rounds: 0 };
   if (!list.chase) return was;
   const from = cues.findIndex((c) => c.number === state.cueNumber);
   const to = cues.indexOf(next);
   const way = list.chase.direction === 'bounce' ? (to > from ? 1 : -1) : was.way;
-  const turned = list.chase.direction === 'bounce' ? way !== was.way && from >= 0 : list.chase.direction === 'random' ? (was.steps ?? 0) + 1 >= cues.length : list.chase.direction === 'back' ? to > from : to <= from && from >= 0;
-  return { ...was, way, rounds: was.rounds + (turned ? 1 : 0), steps: list.chase.direction === 'random' && turned ? 0 : (was.steps ?? 0) + 1 };
+  const turned =
+    list.chase.direction === 'bounce'
+      ? way !== was.way && from >= 0
+      : list.chase.direction === 'random'
+        ? (was.steps ?? 0) + 1 >= cues.length
+        : list.chase.direction === 'back'
+          ? to > from
+          : to <= from && from >= 0;
+  return {
+    ...was,
+    way,
+    rounds: was.rounds + (turned ? 1 : 0),
+    steps: list.chase.direction === 'random' && turned ? 0 : (was.steps ?? 0) + 1,
+  };
 }

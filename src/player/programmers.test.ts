@@ -4,97 +4,226 @@ import { apply, cue, exampleShow, idOf } from '../core/testing/example.ts';
 import { desk, iden, mara, tam } from './simulated-desk.ts';
 
 type Desk = ReturnType<typeof desk>;
-const select = (d: Desk, ...numbers: number[]): void => void d.say(mara, { command: 'select', fixtures: numbers.map((n) => idOf(d.show, n)) });
-const held = (d: Desk, fixture: number, attribute = 'Dimmer') => d.live.programmers.held('mara').get(`${idOf(d.show, fixture)}:${attribute}`);
-const effectId = (d: Desk, name: string): string => [...d.show.effects.values()].find((e) => e.name === name)?.id ?? '';
+const select = (d: Desk, ...numbers: number[]): void =>
+  void d.say(mara, { command: 'select', fixtures: numbers.map((n) => idOf(d.show, n)) });
+const held = (d: Desk, fixture: number, attribute = 'Dimmer') =>
+  d.live.programmers.held('mara').get(`${idOf(d.show, fixture)}:${attribute}`);
+const effectId = (d: Desk, name: string): string =>
+  [...d.show.effects.values()].find((e) => e.name === name)?.id ?? '';
 const STILL = { what: 'value', pivot: 'middle', curve: 'even', mirrored: false } as const;
 
 describe('setting', () => {
   test('one value in degrees is the same angle on units with other ranges; without fixtures it is for the selection', () => {
     const d = desk();
-    apply(d.show, 'patch-fixtures', { typeId: 'generic-mirror', mode: '16 bit', quantity: 1, first: 120 });
+    apply(d.show, 'patch-fixtures', {
+      typeId: 'generic-mirror',
+      mode: '16 bit',
+      quantity: 1,
+      first: 120,
+    });
     const e = desk(d.show);
     select(e, 101, 120);
     e.say(mara, { command: 'set', attribute: 'Pan', physical: 45 });
     expect(e.level(101, 'Pan')).toBeCloseTo((45 + 270) / 540, 4);
     expect(e.level(120, 'Pan')).toBeCloseTo((45 + 90) / 180, 4);
-    expect(e.say(tam, { command: 'set', attribute: 'Pan', physical: 45 })).toMatchObject({ code: 'nothing' });
+    expect(e.say(tam, { command: 'set', attribute: 'Pan', physical: 45 })).toMatchObject({
+      code: 'nothing',
+    });
     expect(e.say(mara, { command: 'set', attribute: 'Pan' })).toMatchObject({ code: 'invalid' });
   });
 
   test('more, less and times go from where each is, and stop at the ends', () => {
     const d = desk();
-    d.say(mara, { command: 'set-many', values: [[1, 0.2], [2, 0.5], [3, 0.95]].map(([n, level]) => ({ fixtureId: idOf(d.show, n ?? 0), attribute: 'Dimmer', level: level ?? 0 })) });
+    d.say(mara, {
+      command: 'set-many',
+      values: [
+        [1, 0.2],
+        [2, 0.5],
+        [3, 0.95],
+      ].map(([n, level]) => ({
+        fixtureId: idOf(d.show, n ?? 0),
+        attribute: 'Dimmer',
+        level: level ?? 0,
+      })),
+    });
     d.say(mara, { command: 'nudge', fixtures: [1, 2, 3], attribute: 'Dimmer', add: 10 });
-    expect([1, 2, 3].map((n) => d.level(n))).toEqual([0.3, 0.6, 1].map((v) => expect.closeTo(v, 5)));
+    expect([1, 2, 3].map((n) => d.level(n))).toEqual(
+      [0.3, 0.6, 1].map((v) => expect.closeTo(v, 5)),
+    );
     d.say(mara, { command: 'nudge', fixtures: [1, 2, 3], attribute: 'Dimmer', times: 0.5 });
-    expect([1, 2, 3].map((n) => d.level(n))).toEqual([0.15, 0.3, 0.5].map((v) => expect.closeTo(v, 5)));
+    expect([1, 2, 3].map((n) => d.level(n))).toEqual(
+      [0.15, 0.3, 0.5].map((v) => expect.closeTo(v, 5)),
+    );
   });
 
   test('a fan of values and of times; over one fixture it is refused', () => {
     const d = desk();
-    d.say(mara, { command: 'fan', fixtures: [1, 2, 3, 4], attribute: 'Dimmer', ...STILL, stops: [20, 80] });
-    expect([1, 2, 3, 4].map((n) => d.level(n))).toEqual([0.2, 0.4, 0.6, 0.8].map((v) => expect.closeTo(v, 5)));
-    d.say(mara, { command: 'fan', fixtures: [1, 2, 3, 4], attribute: 'Dimmer', ...STILL, what: 'delay', stops: [0, 3] });
+    d.say(mara, {
+      command: 'fan',
+      fixtures: [1, 2, 3, 4],
+      attribute: 'Dimmer',
+      ...STILL,
+      stops: [20, 80],
+    });
+    expect([1, 2, 3, 4].map((n) => d.level(n))).toEqual(
+      [0.2, 0.4, 0.6, 0.8].map((v) => expect.closeTo(v, 5)),
+    );
+    d.say(mara, {
+      command: 'fan',
+      fixtures: [1, 2, 3, 4],
+      attribute: 'Dimmer',
+      ...STILL,
+      what: 'delay',
+      stops: [0, 3],
+    });
     expect([1, 2, 3, 4].map((n) => held(d, n)?.delay_s)).toEqual([0, 1, 2, 3]);
-    d.say(mara, { command: 'fan', fixtures: [1, 2, 3], attribute: 'Dimmer', ...STILL, by: 10, pivot: 'first' });
-    expect([1, 2, 3].map((n) => d.level(n))).toEqual([0.2, 0.45, 0.7].map((v) => expect.closeTo(v, 5)));
-    expect(d.say(mara, { command: 'fan', fixtures: [1], attribute: 'Dimmer', ...STILL, stops: [0, 100] })).toMatchObject({ code: 'invalid', message: expect.stringContaining('at least two') });
+    d.say(mara, {
+      command: 'fan',
+      fixtures: [1, 2, 3],
+      attribute: 'Dimmer',
+      ...STILL,
+      by: 10,
+      pivot: 'first',
+    });
+    expect([1, 2, 3].map((n) => d.level(n))).toEqual(
+      [0.2, 0.45, 0.7].map((v) => expect.closeTo(v, 5)),
+    );
+    expect(
+      d.say(mara, {
+        command: 'fan',
+        fixtures: [1],
+        attribute: 'Dimmer',
+        ...STILL,
+        stops: [0, 100],
+      }),
+    ).toMatchObject({ code: 'invalid', message: expect.stringContaining('at least two') });
   });
 
   test('times are given to what is held, without moving it', () => {
     const d = desk();
     d.say(mara, { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 0.7 });
     d.say(mara, { command: 'times', fixtures: [1], fade_s: 4, delay_s: 1 });
-    expect([d.level(1), held(d, 1)]).toEqual([expect.closeTo(0.7, 5), expect.objectContaining({ fade_s: 4, delay_s: 1 })]);
-    expect(d.say(mara, { command: 'times', fixtures: [2], fade_s: 1 })).toMatchObject({ code: 'nothing' });
+    expect([d.level(1), held(d, 1)]).toEqual([
+      expect.closeTo(0.7, 5),
+      expect.objectContaining({ fade_s: 4, delay_s: 1 }),
+    ]);
+    expect(d.say(mara, { command: 'times', fixtures: [2], fade_s: 1 })).toMatchObject({
+      code: 'nothing',
+    });
   });
 
   test('a colour outside a unit’s gamut is set as near as it can, and said with its ΔE', () => {
     const d = desk();
-    expect(d.say(mara, { command: 'colour', fixtures: [11, 101], x: 0.08, y: 0.85 })).toMatchObject({ ok: true, message: expect.stringMatching(/^11, 101 cannot make this colour; the nearest is ΔE \d+ off\.$/) });
+    expect(d.say(mara, { command: 'colour', fixtures: [11, 101], x: 0.08, y: 0.85 })).toMatchObject(
+      {
+        ok: true,
+        message: expect.stringMatching(
+          /^11, 101 cannot make this colour; the nearest is ΔE \d+ off\.$/,
+        ),
+      },
+    );
     expect(d.level(11, 'ColorAdd_G')).toBeGreaterThan(0.9);
-    expect(d.say(mara, { command: 'colour', fixtures: [1], kelvin: 3200 })).toMatchObject({ code: 'not-found' });
-    expect(d.say(mara, { command: 'colour', fixtures: [11], x: 0.8, y: 0.8 })).toMatchObject({ code: 'invalid' });
+    expect(d.say(mara, { command: 'colour', fixtures: [1], kelvin: 3200 })).toMatchObject({
+      code: 'not-found',
+    });
+    expect(d.say(mara, { command: 'colour', fixtures: [11], x: 0.8, y: 0.8 })).toMatchObject({
+      code: 'invalid',
+    });
   });
 });
 
 describe('aiming', () => {
   test('heads look at the point with the least travel; along a line they share it out', () => {
     const d = desk();
-    d.say(mara, { command: 'aim', fixtures: [101, 102], points: [{ x: 0, y: 4, z: 0 }], flip: false });
+    d.say(mara, {
+      command: 'aim',
+      fixtures: [101, 102],
+      points: [{ x: 0, y: 4, z: 0 }],
+      flip: false,
+    });
     const [a, b] = [d.level(101, 'Pan'), d.level(102, 'Pan')];
     expect(a).not.toBeCloseTo(b, 2);
-    d.say(mara, { command: 'aim', fixtures: [101, 102], points: [{ x: 0, y: 4, z: 0 }], flip: true });
+    d.say(mara, {
+      command: 'aim',
+      fixtures: [101, 102],
+      points: [{ x: 0, y: 4, z: 0 }],
+      flip: true,
+    });
     expect(Math.abs(d.level(101, 'Pan') - a) * 540).toBeCloseTo(180, 0);
     d.say(mara, { command: 'flip', fixtures: [101, 102] });
     expect(d.level(101, 'Pan')).toBeCloseTo(a, 4);
-    d.say(mara, { command: 'aim', fixtures: [101, 102], points: [{ x: -3, y: 1.6, z: 0 }, { x: 3, y: 1.6, z: 0 }], flip: false });
-    expect([101, 102].map((n) => d.level(n, 'Tilt'))).toEqual([0.5, 0.5].map((v) => expect.closeTo(v, 1)));
+    d.say(mara, {
+      command: 'aim',
+      fixtures: [101, 102],
+      points: [
+        { x: -3, y: 1.6, z: 0 },
+        { x: 3, y: 1.6, z: 0 },
+      ],
+      flip: false,
+    });
+    expect([101, 102].map((n) => d.level(n, 'Tilt'))).toEqual(
+      [0.5, 0.5].map((v) => expect.closeTo(v, 1)),
+    );
   });
 
   test('who cannot look there stays, and is named; nobody at all is a refusal', () => {
     const d = desk();
-    apply(d.show, 'change-fixtures', { fixtures: [{ id: idOf(d.show, 102), set: { transforms: { Tilt: { min: 0.48, max: 0.52 } } } }] });
+    apply(d.show, 'change-fixtures', {
+      fixtures: [
+        { id: idOf(d.show, 102), set: { transforms: { Tilt: { min: 0.48, max: 0.52 } } } },
+      ],
+    });
     const e = desk(d.show);
     const before = e.level(102, 'Pan');
-    expect(e.say(mara, { command: 'aim', fixtures: [101, 102], points: [{ x: 0, y: 7, z: 0 }], flip: false })).toMatchObject({ ok: true, message: '102 cannot look there, and stays where it is.' });
+    expect(
+      e.say(mara, {
+        command: 'aim',
+        fixtures: [101, 102],
+        points: [{ x: 0, y: 7, z: 0 }],
+        flip: false,
+      }),
+    ).toMatchObject({ ok: true, message: '102 cannot look there, and stays where it is.' });
     expect(e.level(102, 'Pan')).toBe(before);
-    expect(e.say(mara, { command: 'aim', fixtures: [102], points: [{ x: 0, y: 7, z: 0 }], flip: false })).toMatchObject({ code: 'no-reach' });
-    expect(e.say(mara, { command: 'aim', fixtures: [1], points: [{ x: 0, y: 7, z: 0 }], flip: false })).toMatchObject({ code: 'not-found' });
+    expect(
+      e.say(mara, { command: 'aim', fixtures: [102], points: [{ x: 0, y: 7, z: 0 }], flip: false }),
+    ).toMatchObject({ code: 'no-reach' });
+    expect(
+      e.say(mara, { command: 'aim', fixtures: [1], points: [{ x: 0, y: 7, z: 0 }], flip: false }),
+    ).toMatchObject({ code: 'not-found' });
   });
 });
 
 describe('looks and effects in the hand', () => {
   test('a look is held by reference, follows its changes, and is recorded as one', () => {
     const d = desk();
-    d.edit(mara, 'record-look', { number: 1, name: 'Low', items: [1, 2].map((n) => ({ kind: 'level', fixtureId: idOf(d.show, n), attribute: 'Dimmer', level: 0.3 })) });
+    d.edit(mara, 'record-look', {
+      number: 1,
+      name: 'Low',
+      items: [1, 2].map((n) => ({
+        kind: 'level',
+        fixtureId: idOf(d.show, n),
+        attribute: 'Dimmer',
+        level: 0.3,
+      })),
+    });
     const id = [...d.show.looks.keys()][0] ?? '';
     d.say(mara, { command: 'look', look: id });
-    expect([d.level(1), d.source(1)]).toEqual([expect.closeTo(0.3, 5), 'programmer of Mara Kell, look 1 Low']);
-    d.edit(mara, 'record-look', { id, items: [{ kind: 'level', fixtureId: idOf(d.show, 1), attribute: 'Dimmer', level: 0.6 }] });
+    expect([d.level(1), d.source(1)]).toEqual([
+      expect.closeTo(0.3, 5),
+      'programmer of Mara Kell, look 1 Low',
+    ]);
+    d.edit(mara, 'record-look', {
+      id,
+      items: [{ kind: 'level', fixtureId: idOf(d.show, 1), attribute: 'Dimmer', level: 0.6 }],
+    });
     expect(d.level(1)).toBeCloseTo(0.6, 5);
-    d.edit(mara, 'record-cue', { listId: 'main', number: 1000, values: [...d.live.programmers.held('mara').values()].map(({ fixtureId, attribute, level, look }) => ({ fixtureId, attribute, level, look })) });
+    d.edit(mara, 'record-cue', {
+      listId: 'main',
+      number: 1000,
+      values: [...d.live.programmers.held('mara').values()].map(
+        ({ fixtureId, attribute, level, look }) => ({ fixtureId, attribute, level, look }),
+      ),
+    });
     expect([d.source(1), d.level(1)]).toEqual(['cue 1, look 1 Low', expect.closeTo(0.6, 5)]);
     d.edit(mara, 'delete-look', { id });
     expect([d.source(1), d.level(1)]).toEqual(['cue 1', expect.closeTo(0.6, 5)]);
@@ -103,10 +232,21 @@ describe('looks and effects in the hand', () => {
   test('an effect runs over the selection in its order, keeps to the group that it is on, and stops in a time', () => {
     const d = desk();
     d.edit(mara, 'add-standard-effects', {});
-    d.edit(mara, 'record-group', { name: 'Front', fixtures: [4, 3, 2, 1].map((n) => idOf(d.show, n)) });
+    d.edit(mara, 'record-group', {
+      name: 'Front',
+      fixtures: [4, 3, 2, 1].map((n) => idOf(d.show, n)),
+    });
     select(d, 4, 3, 2, 1);
     d.say(mara, { command: 'effect', effect: effectId(d, 'Wave'), on: true });
-    expect([4, 3, 2, 1].map((n) => held(d, n)?.effect)).toEqual([0, 0.25, 0.5, 0.75].map((phase, at) => ({ id: effectId(d, 'Wave'), phase, at, of: 4, group: [...d.show.groups.keys()][0] })));
+    expect([4, 3, 2, 1].map((n) => held(d, n)?.effect)).toEqual(
+      [0, 0.25, 0.5, 0.75].map((phase, at) => ({
+        id: effectId(d, 'Wave'),
+        phase,
+        at,
+        of: 4,
+        group: [...d.show.groups.keys()][0],
+      })),
+    );
     d.pass(1);
     expect(new Set([1, 2, 3, 4].map((n) => d.level(n).toFixed(2))).size).toBeGreaterThan(2);
     expect(d.source(1)).toMatch(/effect \d Wave$/);
@@ -114,16 +254,27 @@ describe('looks and effects in the hand', () => {
     d.pass(1);
     expect([1, 2, 3, 4].map((n) => d.level(n))).toEqual([0, 0, 0, 0]);
     expect(d.live.programmers.held('mara').size).toBe(0);
-    expect(d.say(mara, { command: 'effect', effect: effectId(d, 'Wave'), on: false })).toMatchObject({ code: 'nothing' });
+    expect(
+      d.say(mara, { command: 'effect', effect: effectId(d, 'Wave'), on: false }),
+    ).toMatchObject({ code: 'nothing' });
   });
 
   test('a level set by hand goes under a relative effect, and ends one that makes the level itself', () => {
     const d = desk();
     d.edit(mara, 'add-standard-effects', {});
-    for (const [n, name] of [[1, 'Breathe'], [2, 'Wave']] as const) d.say(mara, { command: 'effect', fixtures: [n], effect: effectId(d, name), on: true });
+    for (const [n, name] of [
+      [1, 'Breathe'],
+      [2, 'Wave'],
+    ] as const)
+      d.say(mara, { command: 'effect', fixtures: [n], effect: effectId(d, name), on: true });
     d.say(mara, { command: 'set', fixtures: [1, 2], attribute: 'Dimmer', level: 0.5 });
-    expect([held(d, 1)?.effect?.id, held(d, 2)?.effect]).toEqual([effectId(d, 'Breathe'), undefined]);
-    expect(d.say(mara, { command: 'effect', fixtures: [1], effect: effectId(d, 'Circle'), on: true })).toMatchObject({ code: 'not-found' });
+    expect([held(d, 1)?.effect?.id, held(d, 2)?.effect]).toEqual([
+      effectId(d, 'Breathe'),
+      undefined,
+    ]);
+    expect(
+      d.say(mara, { command: 'effect', fixtures: [1], effect: effectId(d, 'Circle'), on: true }),
+    ).toMatchObject({ code: 'not-found' });
   });
 
   test('the shared tempo drives effects that count in beats, and is the board’s', () => {
@@ -139,9 +290,22 @@ describe('looks and effects in the hand', () => {
 describe('what is held', () => {
   function playing(): Desk {
     const show = exampleShow();
-    apply(show, 'record-palette', { family: 'intensity', number: 1, name: 'Glow', any: { level: 0.4 } });
+    apply(show, 'record-palette', {
+      family: 'intensity',
+      number: 1,
+      name: 'Glow',
+      any: { level: 0.4 },
+    });
     const palette = [...show.palettes.keys()][0] ?? '';
-    apply(show, 'record-cue', { listId: 'main', number: 1000, up_s: 0, values: [{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 0.4, palette }, { fixtureId: idOf(show, 2), attribute: 'Dimmer', level: 0.9 }] });
+    apply(show, 'record-cue', {
+      listId: 'main',
+      number: 1000,
+      up_s: 0,
+      values: [
+        { fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 0.4, palette },
+        { fixtureId: idOf(show, 2), attribute: 'Dimmer', level: 0.9 },
+      ],
+    });
     cue(show, 2, { 3: 50 }, { up_s: 0 });
     const d = desk(show);
     d.say(mara, { command: 'go' });
@@ -151,8 +315,19 @@ describe('what is held', () => {
   test('what is lit is taken as it stands, with the palette that it follows', () => {
     const d = playing();
     d.say(mara, { command: 'take', what: 'lit', whole: false });
-    expect([...d.live.programmers.held('mara').values()].map((v) => [d.show.fixtures.get(v.fixtureId)?.number, v.level, v.palette])).toEqual([[1, 0.4, [...d.show.palettes.keys()][0]], [2, expect.closeTo(0.9, 5), undefined]]);
-    expect(d.say(tam, { command: 'take', what: 'lit', whole: false, fixtures: [5] })).toMatchObject({ code: 'nothing' });
+    expect(
+      [...d.live.programmers.held('mara').values()].map((v) => [
+        d.show.fixtures.get(v.fixtureId)?.number,
+        v.level,
+        v.palette,
+      ]),
+    ).toEqual([
+      [1, 0.4, [...d.show.palettes.keys()][0]],
+      [2, expect.closeTo(0.9, 5), undefined],
+    ]);
+    expect(d.say(tam, { command: 'take', what: 'lit', whole: false, fixtures: [5] })).toMatchObject(
+      { code: 'nothing' },
+    );
   });
 
   test('a cue is taken: what it sets, or all that it shows', () => {
@@ -161,7 +336,9 @@ describe('what is held', () => {
     expect(d.live.programmers.held('mara').size).toBe(1);
     d.say(mara, { command: 'take', what: 'cue', cue: '2', whole: true });
     expect(d.live.programmers.held('mara').size).toBe(3);
-    expect(d.say(mara, { command: 'take', what: 'cue', cue: '7', whole: false })).toMatchObject({ code: 'not-found' });
+    expect(d.say(mara, { command: 'take', what: 'cue', cue: '7', whole: false })).toMatchObject({
+      code: 'not-found',
+    });
   });
 
   test('one family is kept, one attribute let go; what was cleared comes back step by step, each once', () => {
@@ -170,13 +347,19 @@ describe('what is held', () => {
     d.say(mara, { command: 'set', fixtures: [101], attribute: 'Pan', level: 0.2 });
     d.say(mara, { command: 'set', fixtures: [101], attribute: 'Tilt', level: 0.3 });
     d.say(mara, { command: 'keep', families: ['position'] });
-    expect([...d.live.programmers.held('mara').values()].map((v) => v.attribute)).toEqual(['Pan', 'Tilt']);
+    expect([...d.live.programmers.held('mara').values()].map((v) => v.attribute)).toEqual([
+      'Pan',
+      'Tilt',
+    ]);
     d.say(mara, { command: 'letgo', fixtures: [101], attributes: ['Pan'], fade_s: 0 });
     expect([...d.live.programmers.held('mara').values()].map((v) => v.attribute)).toEqual(['Tilt']);
     d.say(mara, { command: 'clear' });
     expect(d.live.programmers.held('mara').size).toBe(0);
     d.say(mara, { command: 'bring-back' });
-    expect([held(d, 101, 'Tilt')?.level, d.level(101, 'Tilt')]).toEqual([0.3, expect.closeTo(0.3, 5)]);
+    expect([held(d, 101, 'Tilt')?.level, d.level(101, 'Tilt')]).toEqual([
+      0.3,
+      expect.closeTo(0.3, 5),
+    ]);
     d.say(mara, { command: 'bring-back' });
     d.say(mara, { command: 'bring-back' });
     expect([held(d, 101, 'Pan')?.level, held(d, 101, 'Dimmer')?.level]).toEqual([0.2, 1]);
@@ -188,13 +371,23 @@ describe('what is held', () => {
     d.say(mara, { command: 'set', fixtures: [1, 2, 3], attribute: 'Dimmer', level: 0.9 });
     d.say(mara, { command: 'clear' });
     d.say(mara, { command: 'set', fixtures: [2], attribute: 'Dimmer', level: 0.4 });
-    expect(d.say(mara, { command: 'bring-back' })).toMatchObject({ ok: true, message: '2 values brought back; 1 stays as you hold it now' });
-    expect([1, 2, 3].map((n) => d.level(n))).toEqual([0.9, 0.4, 0.9].map((v) => expect.closeTo(v, 5)));
+    expect(d.say(mara, { command: 'bring-back' })).toMatchObject({
+      ok: true,
+      message: '2 values brought back; 1 stays as you hold it now',
+    });
+    expect([1, 2, 3].map((n) => d.level(n))).toEqual(
+      [0.9, 0.4, 0.9].map((v) => expect.closeTo(v, 5)),
+    );
   });
 
   test('home lights the unit and brings the rest to its defaults; a family alone goes to its own', () => {
     const d = desk();
-    for (const [attribute, level] of [['Dimmer', 0.2], ['Pan', 0.1], ['ColorAdd_R', 0]] as const) d.say(mara, { command: 'set', fixtures: [101], attribute, level });
+    for (const [attribute, level] of [
+      ['Dimmer', 0.2],
+      ['Pan', 0.1],
+      ['ColorAdd_R', 0],
+    ] as const)
+      d.say(mara, { command: 'set', fixtures: [101], attribute, level });
     d.say(mara, { command: 'home', fixtures: [101] });
     expect([d.level(101), d.level(101, 'Pan'), d.level(101, 'ColorAdd_R')]).toEqual([1, 0.5, 1]);
     d.say(mara, { command: 'home', fixtures: [101], families: ['intensity'] });
@@ -206,7 +399,8 @@ describe('one by one, and blind', () => {
   test('stepping goes round the selection both ways, and back to all of it', () => {
     const d = desk();
     select(d, 3, 1, 2);
-    const now = (): (number | undefined)[] => d.live.programmers.state('mara').selection.map((id) => d.show.fixtures.get(id)?.number);
+    const now = (): (number | undefined)[] =>
+      d.live.programmers.state('mara').selection.map((id) => d.show.fixtures.get(id)?.number);
     const steps = ([1, 1, 1, 1, -1, -1, 0] as const).map((by) => {
       d.say(mara, { command: 'step', by });
       return now().join();
@@ -237,10 +431,16 @@ describe('one by one, and blind', () => {
     d.say(mara, { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 1 });
     d.pass(1);
     expect([d.level(1), held(d, 1)?.level]).toEqual([0, 1]);
-    d.edit(mara, 'record-cue', { listId: 'main', number: 1000, values: [{ fixtureId: idOf(d.show, 1), attribute: 'Dimmer', level: 1 }] });
+    d.edit(mara, 'record-cue', {
+      listId: 'main',
+      number: 1000,
+      values: [{ fixtureId: idOf(d.show, 1), attribute: 'Dimmer', level: 1 }],
+    });
     d.pass(1);
     expect([d.level(1), d.list()?.cueNumber, held(d, 1)?.recorded]).toEqual([0, null, true]);
-    expect(d.live.programmers.others('tam')).toEqual([expect.objectContaining({ userId: 'mara', values: 1, unrecorded: 0, blind: true })]);
+    expect(d.live.programmers.others('tam')).toEqual([
+      expect.objectContaining({ userId: 'mara', values: 1, unrecorded: 0, blind: true }),
+    ]);
   });
 
   test('it all comes back in the next process: values with what they follow, blind, what was cleared', async () => {
@@ -263,7 +463,11 @@ describe('one by one, and blind', () => {
 test('recorded from the hand into a look, the values follow it from then on', () => {
   const d = desk();
   d.say(mara, { command: 'set', fixtures: [1, 2], attribute: 'Dimmer', level: 0.7 });
-  d.edit(mara, 'record-look', { number: 3, name: 'Kept', values: [1, 2].map((n) => ({ fixtureId: idOf(d.show, n), attribute: 'Dimmer', level: 0.7 })) });
+  d.edit(mara, 'record-look', {
+    number: 3,
+    name: 'Kept',
+    values: [1, 2].map((n) => ({ fixtureId: idOf(d.show, n), attribute: 'Dimmer', level: 0.7 })),
+  });
   const id = [...d.show.looks.keys()][0] ?? '';
   expect([...lookSlots(d.show, id).keys()].length).toBe(2);
   expect(held(d, 1)?.look).toBe(id);

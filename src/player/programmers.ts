@@ -4,7 +4,12 @@
  */
 import { stateAt, type Tracked } from '../core/cues/tracking.ts';
 import { plural } from '../core/edits/edit.ts';
-import type { HeldValue, LiveCommand, OtherProgrammer, ProgrammerState } from '../core/live/messages.ts';
+import type {
+  HeldValue,
+  LiveCommand,
+  OtherProgrammer,
+  ProgrammerState,
+} from '../core/live/messages.ts';
 import { effectOver, lookSlots, placesOf } from '../core/looks/resolve.ts';
 import { effectOf, levelOf, type Valued } from '../core/looks/value.ts';
 import { reachOf } from '../core/palettes/resolve.ts';
@@ -13,7 +18,13 @@ import { refuse, type Refusal } from '../core/refusal.ts';
 import { modeOf } from '../core/rig/addresses.ts';
 import { attributesOf, baseOf, familyOf, spreadOverCells } from '../core/rig/attributes.ts';
 import { fanThrough } from '../core/select/fan.ts';
-import { slotKey, type CueRow, type FixtureRow, type Mode, type PaletteRow } from '../core/show/rows.ts';
+import {
+  slotKey,
+  type CueRow,
+  type FixtureRow,
+  type Mode,
+  type PaletteRow,
+} from '../core/show/rows.ts';
 import type { MutableShow } from '../core/show/show.ts';
 import { same } from '../core/show/undo.ts';
 import type { Actor } from './actor.ts';
@@ -68,7 +79,11 @@ interface Under {
   /** Why an operator may not set these: they are somebody's part. */
   othersPart: (actor: Pick<Actor, 'userId'>, fixtureIds: ReadonlySet<string>) => Refusal | null;
   /** Another operator holds the same. */
-  both: (actor: Pick<Actor, 'userId' | 'name'>, other: Pick<Actor, 'userId' | 'name'>, values: readonly { fixtureId: string; attribute: string }[]) => void;
+  both: (
+    actor: Pick<Actor, 'userId' | 'name'>,
+    other: Pick<Actor, 'userId' | 'name'>,
+    values: readonly { fixtureId: string; attribute: string }[],
+  ) => void;
   present: (userId: string) => boolean;
   changed: (userId: string, urgency: 'now' | 'soon') => void;
 }
@@ -79,7 +94,30 @@ const CLEARS_KEPT = 20;
 const CLEARED_KEPT = 20_000;
 export type ProgrammerCommand = Extract<
   LiveCommand,
-  { command: 'set' | 'set-many' | 'nudge' | 'fan' | 'times' | 'colour' | 'aim' | 'flip' | 'palette' | 'look' | 'effect' | 'home' | 'take' | 'keep' | 'letgo' | 'clear' | 'bring-back' | 'highlight' | 'step' | 'blind' | 'select' }
+  {
+    command:
+      | 'set'
+      | 'set-many'
+      | 'nudge'
+      | 'fan'
+      | 'times'
+      | 'colour'
+      | 'aim'
+      | 'flip'
+      | 'palette'
+      | 'look'
+      | 'effect'
+      | 'home'
+      | 'take'
+      | 'keep'
+      | 'letgo'
+      | 'clear'
+      | 'bring-back'
+      | 'highlight'
+      | 'step'
+      | 'blind'
+      | 'select';
+  }
 >;
 
 export class Programmers {
@@ -89,7 +127,16 @@ export class Programmers {
     private readonly under: Under,
     saved: readonly [string, SavedOperator][],
   ) {
-    for (const [id, o] of saved) this.operators.set(id, { name: o.name, values: new Map(o.values), selection: o.selection, stepping: null, blind: o.blind ?? false, highlight: false, clears: o.clears ?? [] });
+    for (const [id, o] of saved)
+      this.operators.set(id, {
+        name: o.name,
+        values: new Map(o.values),
+        selection: o.selection,
+        stepping: null,
+        blind: o.blind ?? false,
+        highlight: false,
+        clears: o.clears ?? [],
+      });
   }
 
   private get show(): MutableShow {
@@ -111,7 +158,13 @@ export class Programmers {
       case 'letgo':
         return this.letGo(actor, this.chosenKeys(actor, c), c.fade_s ?? 2);
       case 'keep':
-        return this.letGo(actor, [...this.operator(actor).values].filter(([, v]) => !c.families.includes(familyOf(v.attribute))).map(([key]) => key), 0);
+        return this.letGo(
+          actor,
+          [...this.operator(actor).values]
+            .filter(([, v]) => !c.families.includes(familyOf(v.attribute)))
+            .map(([key]) => key),
+          0,
+        );
       case 'bring-back':
         return this.bringBack(actor);
       case 'blind':
@@ -128,18 +181,42 @@ export class Programmers {
   }
 
   /** Commands that are for named fixtures, or else for the selection. */
-  private onFixtures(actor: Actor, c: Extract<ProgrammerCommand, { command: 'set' | 'nudge' | 'fan' | 'times' | 'colour' | 'aim' | 'flip' | 'palette' | 'effect' | 'home' }>): Answer {
+  private onFixtures(
+    actor: Actor,
+    c: Extract<
+      ProgrammerCommand,
+      {
+        command:
+          | 'set'
+          | 'nudge'
+          | 'fan'
+          | 'times'
+          | 'colour'
+          | 'aim'
+          | 'flip'
+          | 'palette'
+          | 'effect'
+          | 'home';
+      }
+    >,
+  ): Answer {
     const fixtures: FixtureRow[] = [];
     for (const number of c.fixtures ?? []) {
       const fixture = this.show.fixtureByNumber(number);
-      if (!fixture) return refuse('not-found', `There is no fixture ${number}. Nothing was set.`, { fixtures: `${number} is unknown.` });
+      if (!fixture)
+        return refuse('not-found', `There is no fixture ${number}. Nothing was set.`, {
+          fixtures: `${number} is unknown.`,
+        });
       fixtures.push(fixture);
     }
-    if (!c.fixtures) for (const id of this.operator(actor).selection) fixtures.push(...[this.show.fixtures.get(id)].filter((f) => f !== undefined));
+    if (!c.fixtures)
+      for (const id of this.operator(actor).selection)
+        fixtures.push(...[this.show.fixtures.get(id)].filter((f) => f !== undefined));
     if (fixtures.length === 0) return NOTHING_SELECTED;
     if (c.command === 'times') return this.times(actor, fixtures, c);
     if (c.command === 'fan' && c.what !== 'value') return this.fanTimes(actor, fixtures, c);
-    if (c.command === 'effect' && !c.on) return this.endEffect(actor, c.effect, fixtures, c.fade_s ?? 0);
+    if (c.command === 'effect' && !c.on)
+      return this.endEffect(actor, c.effect, fixtures, c.fade_s ?? 0);
     return this.holding(actor, settingOf(this.hands(actor), fixtures, c));
   }
 
@@ -153,7 +230,8 @@ export class Programmers {
     return {
       show,
       onStage,
-      levelAt: (fixtureId, attribute) => values.get(slotKey(fixtureId, attribute))?.level ?? onStage(fixtureId, attribute),
+      levelAt: (fixtureId, attribute) =>
+        values.get(slotKey(fixtureId, attribute))?.level ?? onStage(fixtureId, attribute),
       follows: (fixtureId, attribute) => {
         const palette = values.get(slotKey(fixtureId, attribute))?.palette;
         return palette === undefined ? {} : { palette };
@@ -176,24 +254,62 @@ export class Programmers {
     return modeOf(this.show, fixture);
   }
 
-  private fanTimes(actor: Actor, fixtures: readonly FixtureRow[], c: Extract<LiveCommand, { command: 'fan' }>): Answer {
+  private fanTimes(
+    actor: Actor,
+    fixtures: readonly FixtureRow[],
+    c: Extract<LiveCommand, { command: 'fan' }>,
+  ): Answer {
     const held = this.operator(actor).values;
-    const able = fixtures.filter((f) => ownAttributes(this.show, f, c.attribute).some((a) => held.has(slotKey(f.id, a))));
-    if (able.length < 2) return refuse('invalid', 'A fan of times needs at least two fixtures of which you hold the attribute.', { fixtures: 'Too few.' });
+    const able = fixtures.filter((f) =>
+      ownAttributes(this.show, f, c.attribute).some((a) => held.has(slotKey(f.id, a))),
+    );
+    if (able.length < 2)
+      return refuse(
+        'invalid',
+        'A fan of times needs at least two fixtures of which you hold the attribute.',
+        { fixtures: 'Too few.' },
+      );
     if (!c.stops) return refuse('invalid', 'Say from which time to which.', { stops: 'Missing.' });
     const at = fanThrough(able.length, c.stops, c);
-    const set = new Map(able.flatMap((f, i) => ownAttributes(this.show, f, c.attribute).map((a) => [slotKey(f.id, a), Math.max(0, Math.round((at[i] ?? 0) * 1000) / 1000)] as const)));
-    return this.retime(actor, [...set.keys()], (key) => (c.what === 'fade' ? { fade_s: set.get(key) ?? 0 } : { delay_s: set.get(key) ?? 0 }));
+    const set = new Map(
+      able.flatMap((f, i) =>
+        ownAttributes(this.show, f, c.attribute).map(
+          (a) => [slotKey(f.id, a), Math.max(0, Math.round((at[i] ?? 0) * 1000) / 1000)] as const,
+        ),
+      ),
+    );
+    return this.retime(actor, [...set.keys()], (key) =>
+      c.what === 'fade' ? { fade_s: set.get(key) ?? 0 } : { delay_s: set.get(key) ?? 0 },
+    );
   }
 
-  private times(actor: Actor, fixtures: readonly FixtureRow[], c: Extract<LiveCommand, { command: 'times' }>): Answer {
+  private times(
+    actor: Actor,
+    fixtures: readonly FixtureRow[],
+    c: Extract<LiveCommand, { command: 'times' }>,
+  ): Answer {
     const ids = new Set(fixtures.map((f) => f.id));
-    const keys = [...this.operator(actor).values].filter(([, v]) => ids.has(v.fixtureId) && (!c.attributes || c.attributes.includes(v.attribute)) && (!c.families || c.families.includes(familyOf(v.attribute)))).map(([key]) => key);
-    if (keys.length === 0) return refuse('nothing', 'You hold nothing of these to give a time to: set values first.');
-    return this.retime(actor, keys, () => ({ ...(c.fade_s === undefined ? {} : { fade_s: c.fade_s }), ...(c.delay_s === undefined ? {} : { delay_s: c.delay_s }) }));
+    const keys = [...this.operator(actor).values]
+      .filter(
+        ([, v]) =>
+          ids.has(v.fixtureId) &&
+          (!c.attributes || c.attributes.includes(v.attribute)) &&
+          (!c.families || c.families.includes(familyOf(v.attribute))),
+      )
+      .map(([key]) => key);
+    if (keys.length === 0)
+      return refuse('nothing', 'You hold nothing of these to give a time to: set values first.');
+    return this.retime(actor, keys, () => ({
+      ...(c.fade_s === undefined ? {} : { fade_s: c.fade_s }),
+      ...(c.delay_s === undefined ? {} : { delay_s: c.delay_s }),
+    }));
   }
 
-  private retime(actor: Actor, keys: readonly string[], times: (key: string) => Partial<Pick<HeldValue, 'fade_s' | 'delay_s'>>): Answer {
+  private retime(
+    actor: Actor,
+    keys: readonly string[],
+    times: (key: string) => Partial<Pick<HeldValue, 'fade_s' | 'delay_s'>>,
+  ): Answer {
     const { values } = this.operator(actor);
     for (const key of keys) {
       const v = values.get(key);
@@ -203,13 +319,25 @@ export class Programmers {
     return { ok: true };
   }
 
-  private endEffect(actor: Actor, effectId: string, fixtures: readonly FixtureRow[], fade_s: number): Answer {
+  private endEffect(
+    actor: Actor,
+    effectId: string,
+    fixtures: readonly FixtureRow[],
+    fade_s: number,
+  ): Answer {
     const ids = new Set(fixtures.map((f) => f.id));
     const { values } = this.operator(actor);
-    const all = [...values.values()].filter((v) => ids.has(v.fixtureId) && v.effect?.id === effectId);
+    const all = [...values.values()].filter(
+      (v) => ids.has(v.fixtureId) && v.effect?.id === effectId,
+    );
     if (all.length === 0) return refuse('nothing', 'You do not run this effect on these fixtures.');
     const taken = all.filter((v) => v.taken);
-    if (taken.length > 0) this.letGo(actor, taken.map((v) => slotKey(v.fixtureId, v.attribute)), fade_s);
+    if (taken.length > 0)
+      this.letGo(
+        actor,
+        taken.map((v) => slotKey(v.fixtureId, v.attribute)),
+        fade_s,
+      );
     const running = all.filter((v) => !v.taken);
     for (const v of running) {
       const next = { ...v, recorded: false };
@@ -217,7 +345,10 @@ export class Programmers {
       delete next.look;
       values.set(slotKey(v.fixtureId, v.attribute), next);
     }
-    this.send(actor.userId, running.map((v) => ({ ...v, effect: undefined, fade_s, delay_s: 0 })));
+    this.send(
+      actor.userId,
+      running.map((v) => ({ ...v, effect: undefined, fade_s, delay_s: 0 })),
+    );
     this.under.changed(actor.userId, 'soon');
     return { ok: true };
   }
@@ -242,7 +373,11 @@ export class Programmers {
       operator.selection = [...all];
       operator.stepping = null;
     } else {
-      const at = stepping ? (stepping.at + by + all.length) % all.length : by === 1 ? 0 : all.length - 1;
+      const at = stepping
+        ? (stepping.at + by + all.length) % all.length
+        : by === 1
+          ? 0
+          : all.length - 1;
       operator.stepping = { all: [...all], at };
       operator.selection = all.slice(at, at + 1);
     }
@@ -267,7 +402,15 @@ export class Programmers {
           const mode = fixture ? this.modeOf(fixture) : undefined;
           return (mode ? attributesOf(mode) : []).flatMap((attribute) => {
             const channel = mode?.channels.find((c) => c.attribute === attribute);
-            const level = channel?.highlight ?? (attribute === 'Dimmer' ? 1 : familyOf(attribute) === 'colour' || attribute.startsWith('Shutter') || attribute === 'Iris' ? channel?.default : undefined);
+            const level =
+              channel?.highlight ??
+              (attribute === 'Dimmer'
+                ? 1
+                : familyOf(attribute) === 'colour' ||
+                    attribute.startsWith('Shutter') ||
+                    attribute === 'Iris'
+                  ? channel?.default
+                  : undefined);
             return level === undefined ? [] : [{ key: slotKey(id, attribute), level }];
           });
         });
@@ -286,21 +429,37 @@ export class Programmers {
   operator(actor: Pick<Actor, 'userId' | 'name'>): OperatorState {
     const known = this.operators.get(actor.userId);
     if (known) return known;
-    const fresh: OperatorState = { name: actor.name, values: new Map(), selection: [], stepping: null, blind: false, highlight: false, clears: [] };
+    const fresh: OperatorState = {
+      name: actor.name,
+      values: new Map(),
+      selection: [],
+      stepping: null,
+      blind: false,
+      highlight: false,
+      clears: [],
+    };
     this.operators.set(actor.userId, fresh);
     return fresh;
   }
 
   private put(actor: Actor, given: readonly Putting[], fade_s: number, delay_s = 0): Answer {
     const able = this.placed(given);
-    if (able.length === 0) return refuse('not-found', 'None of these fixtures has this attribute. Nothing was set.');
+    if (able.length === 0)
+      return refuse('not-found', 'None of these fixtures has this attribute. Nothing was set.');
     const others = this.under.othersPart(actor, new Set(able.map((a) => a.v.fixtureId)));
     if (others) return others;
     const { values } = this.operator(actor);
     const reached = new Set<string>();
     const held = able.map(({ v, key, slot }): Placed<HeldValue> => {
       const effect = v.effect ?? this.kept(values.get(key));
-      const next: HeldValue = { fixtureId: v.fixtureId, attribute: v.attribute, level: v.level, fade_s: v.fade_s ?? fade_s, delay_s: v.delay_s ?? delay_s, recorded: false };
+      const next: HeldValue = {
+        fixtureId: v.fixtureId,
+        attribute: v.attribute,
+        level: v.level,
+        fade_s: v.fade_s ?? fade_s,
+        delay_s: v.delay_s ?? delay_s,
+        recorded: false,
+      };
       if (v.palette !== undefined) next.palette = v.palette;
       if (v.look !== undefined) next.look = v.look;
       if (effect !== undefined) next.effect = effect;
@@ -313,12 +472,18 @@ export class Programmers {
     this.tellHeld(actor.userId, held);
     this.tellBoth(actor, held);
     this.under.changed(actor.userId, 'soon');
-    const without = new Set(given.filter((v) => !reached.has(v.fixtureId)).map((v) => v.fixtureId)).size;
-    return without > 0 ? { ok: true, message: `${plural(without, 'fixture')} left out: no such attribute.` } : { ok: true };
+    const without = new Set(given.filter((v) => !reached.has(v.fixtureId)).map((v) => v.fixtureId))
+      .size;
+    return without > 0
+      ? { ok: true, message: `${plural(without, 'fixture')} left out: no such attribute.` }
+      : { ok: true };
   }
 
   /** Two hands on the same light, both live: both are told. */
-  private tellBoth(actor: Pick<Actor, 'userId' | 'name'>, held: readonly Placed<HeldValue>[]): void {
+  private tellBoth(
+    actor: Pick<Actor, 'userId' | 'name'>,
+    held: readonly Placed<HeldValue>[],
+  ): void {
     if (this.isBlind(actor.userId)) return;
     for (const [userId, other] of this.operators) {
       if (userId === actor.userId || other.blind || other.values.size === 0) continue;
@@ -330,12 +495,18 @@ export class Programmers {
   /** A relative effect goes on over a new level; one that makes the level itself ends when a level is set by hand. */
   private kept(held: HeldValue | undefined): HeldValue['effect'] {
     const effect = held?.effect ? this.show.effects.get(held.effect.id) : undefined;
-    const track = effect?.tracks.find((t) => t.attribute === held?.attribute) ?? effect?.tracks.find((t) => held?.attribute.startsWith(`${t.attribute}@`));
+    const track =
+      effect?.tracks.find((t) => t.attribute === held?.attribute) ??
+      effect?.tracks.find((t) => held?.attribute.startsWith(`${t.attribute}@`));
     return track?.mode === 'relative' ? held?.effect : undefined;
   }
 
   /** Tells the clock of held values. */
-  private send(userId: string, values: readonly Sent[], how: 'timed' | 'at once' | 'bends' = 'timed'): void {
+  private send(
+    userId: string,
+    values: readonly Sent[],
+    how: 'timed' | 'at once' | 'bends' = 'timed',
+  ): void {
     const at: Placed<Sent>[] = [];
     for (const v of values) {
       const key = slotKey(v.fixtureId, v.attribute);
@@ -345,10 +516,22 @@ export class Programmers {
     this.tellHeld(userId, at, how);
   }
 
-  private tellHeld(userId: string, at: readonly Placed<Sent>[], how: 'timed' | 'at once' | 'bends' = 'timed'): void {
+  private tellHeld(
+    userId: string,
+    at: readonly Placed<Sent>[],
+    how: 'timed' | 'at once' | 'bends' = 'timed',
+  ): void {
     const n = at.length;
     if (n === 0) return;
-    const holds = { slots: new Uint32Array(n), levels: new Float32Array(n), fade_s: new Float32Array(n), delay_s: new Float32Array(n), wave: new Int32Array(n).fill(-1), phase: new Float32Array(n), bends: how === 'bends' };
+    const holds = {
+      slots: new Uint32Array(n),
+      levels: new Float32Array(n),
+      fade_s: new Float32Array(n),
+      delay_s: new Float32Array(n),
+      wave: new Int32Array(n).fill(-1),
+      phase: new Float32Array(n),
+      bends: how === 'bends',
+    };
     for (const [i, { v, slot }] of at.entries()) {
       holds.slots[i] = slot;
       holds.levels[i] = v.level;
@@ -373,30 +556,58 @@ export class Programmers {
       if (add(v)) continue;
       const fixture = this.show.fixtures.get(v.fixtureId);
       const mode = fixture ? this.modeOf(fixture) : undefined;
-      if (mode) for (const attribute of spreadOverCells(mode, v.attribute)) add({ ...v, attribute });
+      if (mode)
+        for (const attribute of spreadOverCells(mode, v.attribute)) add({ ...v, attribute });
     }
     return found;
   }
 
   /** Held keys that a command names; undefined for all of them. */
-  private chosenKeys(actor: Actor, c: Extract<LiveCommand, { command: 'letgo' }>): string[] | undefined {
+  private chosenKeys(
+    actor: Actor,
+    c: Extract<LiveCommand, { command: 'letgo' }>,
+  ): string[] | undefined {
     if (c.slots) return c.slots.map((s) => slotKey(s.fixtureId, s.attribute));
     if (!c.fixtures && !c.families && !c.attributes) return undefined;
-    const ids = c.fixtures ? new Set(c.fixtures.map((n) => this.show.fixtureByNumber(n)?.id)) : undefined;
-    return [...this.operator(actor).values].filter(([, v]) => (!ids || ids.has(v.fixtureId)) && (!c.families || c.families.includes(familyOf(v.attribute))) && (!c.attributes || c.attributes.includes(v.attribute))).map(([key]) => key);
+    const ids = c.fixtures
+      ? new Set(c.fixtures.map((n) => this.show.fixtureByNumber(n)?.id))
+      : undefined;
+    return [...this.operator(actor).values]
+      .filter(
+        ([, v]) =>
+          (!ids || ids.has(v.fixtureId)) &&
+          (!c.families || c.families.includes(familyOf(v.attribute))) &&
+          (!c.attributes || c.attributes.includes(v.attribute)),
+      )
+      .map(([key]) => key);
   }
 
-  letGo(actor: Pick<Actor, 'userId' | 'name'>, slots: readonly string[] | undefined, fade_s: number, keep = true): Answer {
+  letGo(
+    actor: Pick<Actor, 'userId' | 'name'>,
+    slots: readonly string[] | undefined,
+    fade_s: number,
+    keep = true,
+  ): Answer {
     const operator = this.operator(actor);
     const keys = (slots ?? [...operator.values.keys()]).filter((k) => operator.values.has(k));
     const gone = keys.flatMap((k) => operator.values.get(k) ?? []);
     if (keep && gone.some((v) => !v.recorded)) {
       operator.clears.push(gone);
-      while (operator.clears.length > 1 && (operator.clears.length > CLEARS_KEPT || operator.clears.flat().length > CLEARED_KEPT)) operator.clears.shift();
+      while (
+        operator.clears.length > 1 &&
+        (operator.clears.length > CLEARS_KEPT || operator.clears.flat().length > CLEARED_KEPT)
+      )
+        operator.clears.shift();
     }
     for (const key of keys) operator.values.delete(key);
     const indexes = keys.flatMap((k) => this.under.slotOf(k) ?? []);
-    this.under.tell({ do: 'letgo', showId: this.under.id, userId: actor.userId, slots: Uint32Array.from(indexes), fade_s });
+    this.under.tell({
+      do: 'letgo',
+      showId: this.under.id,
+      userId: actor.userId,
+      slots: Uint32Array.from(indexes),
+      fade_s,
+    });
     this.under.changed(actor.userId, 'now');
     return { ok: true };
   }
@@ -405,7 +616,11 @@ export class Programmers {
    * What an author was free of by a recording that was undone. @param live held again, as it was, where nothing else is
    * held since; else it can be brought back
    */
-  giveBack(author: Pick<Actor, 'userId' | 'name'>, values: readonly HeldValue[], live: boolean): void {
+  giveBack(
+    author: Pick<Actor, 'userId' | 'name'>,
+    values: readonly HeldValue[],
+    live: boolean,
+  ): void {
     const operator = this.operator(author);
     const back = values.filter((v) => {
       const key = slotKey(v.fixtureId, v.attribute);
@@ -413,7 +628,8 @@ export class Programmers {
     });
     if (back.length === 0) return;
     if (live) {
-      for (const v of back) operator.values.set(slotKey(v.fixtureId, v.attribute), { ...v, recorded: false });
+      for (const v of back)
+        operator.values.set(slotKey(v.fixtureId, v.attribute), { ...v, recorded: false });
       this.send(author.userId, back, 'at once');
     } else operator.clears.push(back.map((v) => ({ ...v, recorded: false })));
     this.under.changed(author.userId, 'now');
@@ -422,15 +638,28 @@ export class Programmers {
   private bringBack(actor: Actor): Answer {
     const operator = this.operator(actor);
     const last = operator.clears.pop() ?? [];
-    const inRig = last.filter((v) => this.under.slotOf(slotKey(v.fixtureId, v.attribute)) !== undefined);
-    if (inRig.length === 0) return refuse('nothing', last.length > 0 ? 'The units of what was cleared are not in the rig any more.' : 'Nothing was cleared that could be brought back.');
+    const inRig = last.filter(
+      (v) => this.under.slotOf(slotKey(v.fixtureId, v.attribute)) !== undefined,
+    );
+    if (inRig.length === 0)
+      return refuse(
+        'nothing',
+        last.length > 0
+          ? 'The units of what was cleared are not in the rig any more.'
+          : 'Nothing was cleared that could be brought back.',
+      );
     // What the hands have set since is theirs too.
-    const back = inRig.filter((v) => operator.values.get(slotKey(v.fixtureId, v.attribute))?.recorded !== false);
+    const back = inRig.filter(
+      (v) => operator.values.get(slotKey(v.fixtureId, v.attribute))?.recorded !== false,
+    );
     for (const v of back) operator.values.set(slotKey(v.fixtureId, v.attribute), v);
     this.send(actor.userId, back, 'at once');
     this.under.changed(actor.userId, 'now');
     const stay = inRig.length - back.length;
-    return { ok: true, message: `${plural(back.length, 'value')} brought back${stay > 0 ? `; ${stay} ${stay === 1 ? 'stays' : 'stay'} as you hold ${stay === 1 ? 'it' : 'them'} now` : ''}` };
+    return {
+      ok: true,
+      message: `${plural(back.length, 'value')} brought back${stay > 0 ? `; ${stay} ${stay === 1 ? 'stays' : 'stay'} as you hold ${stay === 1 ? 'it' : 'them'} now` : ''}`,
+    };
   }
 
   // --- edits, as they arrive ---
@@ -439,9 +668,14 @@ export class Programmers {
   rigChanged(swapped: readonly Swapped[]): void {
     for (const [userId, operator] of this.operators) {
       const converted = heldAfter(this.show, swapped, [...operator.values.values()]);
-      for (const key of [...operator.values.keys()]) if (this.under.slotOf(key) === undefined) operator.values.delete(key);
+      for (const key of [...operator.values.keys()])
+        if (this.under.slotOf(key) === undefined) operator.values.delete(key);
       operator.selection = operator.selection.filter((id) => this.show.fixtures.has(id));
-      if (operator.stepping) operator.stepping = { ...operator.stepping, all: operator.stepping.all.filter((id) => this.show.fixtures.has(id)) };
+      if (operator.stepping)
+        operator.stepping = {
+          ...operator.stepping,
+          all: operator.stepping.all.filter((id) => this.show.fixtures.has(id)),
+        };
       for (const v of converted) operator.values.set(slotKey(v.fixtureId, v.attribute), v);
       this.send(userId, converted, 'at once');
       this.under.changed(userId, 'soon');
@@ -451,7 +685,9 @@ export class Programmers {
   /** What palettes, looks and effects say has changed: what follows them goes along; what follows what is gone stands for itself. */
   followed(concerned: (v: Valued) => boolean, effects: ReadonlySet<string>): void {
     for (const [userId, operator] of this.operators) {
-      const gone = [...operator.values].filter(([, v]) => v.taken && v.effect && effects.has(v.effect.id) && !this.moves(v)).map(([key]) => key);
+      const gone = [...operator.values]
+        .filter(([, v]) => v.taken && v.effect && effects.has(v.effect.id) && !this.moves(v))
+        .map(([key]) => key);
       if (gone.length > 0) this.letGo({ userId, name: operator.name }, gone, 0, false);
       this.takeAlong(userId, operator, effects);
       const moved = [...operator.values.values()].filter(concerned).map((v): HeldValue => {
@@ -463,7 +699,9 @@ export class Programmers {
         else delete next.effect;
         return next;
       });
-      const changed = moved.filter((v) => !same(v, operator.values.get(slotKey(v.fixtureId, v.attribute))));
+      const changed = moved.filter(
+        (v) => !same(v, operator.values.get(slotKey(v.fixtureId, v.attribute))),
+      );
       for (const v of changed) operator.values.set(slotKey(v.fixtureId, v.attribute), v);
       if (changed.length === 0) continue;
       this.send(userId, changed, 'bends');
@@ -474,21 +712,45 @@ export class Programmers {
   /** Whether the effect that a value runs moves its attribute, as the effect is now. */
   private moves(v: Pick<HeldValue, 'attribute' | 'effect' | 'look'>): boolean {
     if (v.look !== undefined || !v.effect) return true;
-    return this.show.effects.get(v.effect.id)?.tracks.some((t) => t.attribute === v.attribute || t.attribute === baseOf(v.attribute)) ?? false;
+    return (
+      this.show.effects
+        .get(v.effect.id)
+        ?.tracks.some((t) => t.attribute === v.attribute || t.attribute === baseOf(v.attribute)) ??
+      false
+    );
   }
 
   /** Attributes that an effect moves since it was changed: whoever runs it takes them. */
   private takeAlong(userId: string, operator: OperatorState, effects: ReadonlySet<string>): void {
     for (const id of effects) {
       const effect = this.show.effects.get(id);
-      const uses = [...operator.values.values()].flatMap((v) => (v.look === undefined && v.effect?.id === id ? [{ fixtureId: v.fixtureId, effect: v.effect }] : []));
+      const uses = [...operator.values.values()].flatMap((v) =>
+        v.look === undefined && v.effect?.id === id
+          ? [{ fixtureId: v.fixtureId, effect: v.effect }]
+          : [],
+      );
       if (!effect || uses.length === 0) continue;
-      const fresh = effectOver(this.show, effect, placesOf(this.show, uses)).flatMap((u): HeldValue[] => {
-        const key = slotKey(u.fixtureId, u.attribute);
-        const [slot, held] = [this.under.slotOf(key), operator.values.get(key)];
-        if (slot === undefined || held?.effect) return [];
-        return [held ? { ...held, effect: u.effect, recorded: false } : { fixtureId: u.fixtureId, attribute: u.attribute, level: this.under.levelNow(slot), fade_s: 0, delay_s: 0, recorded: false, effect: u.effect, taken: true }];
-      });
+      const fresh = effectOver(this.show, effect, placesOf(this.show, uses)).flatMap(
+        (u): HeldValue[] => {
+          const key = slotKey(u.fixtureId, u.attribute);
+          const [slot, held] = [this.under.slotOf(key), operator.values.get(key)];
+          if (slot === undefined || held?.effect) return [];
+          return [
+            held
+              ? { ...held, effect: u.effect, recorded: false }
+              : {
+                  fixtureId: u.fixtureId,
+                  attribute: u.attribute,
+                  level: this.under.levelNow(slot),
+                  fade_s: 0,
+                  delay_s: 0,
+                  recorded: false,
+                  effect: u.effect,
+                  taken: true,
+                },
+          ];
+        },
+      );
       for (const v of fresh) operator.values.set(slotKey(v.fixtureId, v.attribute), v);
       if (fresh.length > 0) this.send(userId, fresh, 'bends');
     }
@@ -501,7 +763,8 @@ export class Programmers {
     for (const [key, v] of operator.values) {
       const fixture = this.show.fixtures.get(v.fixtureId);
       const level = fixture ? reachOf(this.show, palette, fixture).get(v.attribute) : undefined;
-      if (level !== undefined && Math.abs(level - v.level) < 1e-4) operator.values.set(key, { ...v, palette: palette.id });
+      if (level !== undefined && Math.abs(level - v.level) < 1e-4)
+        operator.values.set(key, { ...v, palette: palette.id });
     }
     this.under.changed(userId, 'soon');
   }
@@ -511,7 +774,12 @@ export class Programmers {
     if (!operator) return;
     for (const [key, slot] of lookSlots(this.show, lookId)) {
       const v = operator.values.get(key);
-      if (v && (slot.level === undefined || Math.abs(slot.level - v.level) < 1e-4) && same(slot.effect, v.effect)) operator.values.set(key, { ...v, look: lookId });
+      if (
+        v &&
+        (slot.level === undefined || Math.abs(slot.level - v.level) < 1e-4) &&
+        same(slot.effect, v.effect)
+      )
+        operator.values.set(key, { ...v, look: lookId });
     }
     this.under.changed(userId, 'soon');
   }
@@ -523,14 +791,21 @@ export class Programmers {
     const state = stateAt(this.show, cue.listId, cue.number);
     return [...operator.values.values()].filter((v) => {
       const value = state.get(slotKey(v.fixtureId, v.attribute))?.value;
-      return value !== undefined && value.level === v.level && value.palette === v.palette && value.look === v.look && same(value.effect, v.effect);
+      return (
+        value !== undefined &&
+        value.level === v.level &&
+        value.palette === v.palette &&
+        value.look === v.look &&
+        same(value.effect, v.effect)
+      );
     });
   }
 
   markRecorded(userId: string, values: readonly HeldValue[]): void {
     const operator = this.operators.get(userId);
     if (!operator) return;
-    for (const v of values) operator.values.set(slotKey(v.fixtureId, v.attribute), { ...v, recorded: true });
+    for (const v of values)
+      operator.values.set(slotKey(v.fixtureId, v.attribute), { ...v, recorded: true });
     this.under.changed(userId, 'soon');
   }
 
@@ -555,7 +830,12 @@ export class Programmers {
   /** How much somebody holds, and whether it shows. */
   holds(userId: string): { name: string; values: number; fixtures: number; blind: boolean } {
     const o = this.operators.get(userId);
-    return { name: o?.name ?? 'somebody', values: o?.values.size ?? 0, fixtures: new Set([...(o?.values.values() ?? [])].map((v) => v.fixtureId)).size, blind: o?.blind ?? false };
+    return {
+      name: o?.name ?? 'somebody',
+      values: o?.values.size ?? 0,
+      fixtures: new Set([...(o?.values.values() ?? [])].map((v) => v.fixtureId)).size,
+      blind: o?.blind ?? false,
+    };
   }
 
   holders(): string[] {
@@ -570,7 +850,10 @@ export class Programmers {
     const taken = [...left.values].filter(([key]) => !mine.values.has(key));
     for (const [key, v] of taken) mine.values.set(key, { ...v, delay_s: 0 });
     // Told in its own time: what is under way goes on from where it is, and what stands moves nowhere.
-    this.send(to.userId, taken.map(([, v]) => ({ ...v, delay_s: 0 })));
+    this.send(
+      to.userId,
+      taken.map(([, v]) => ({ ...v, delay_s: 0 })),
+    );
     this.letGo({ userId: from, name: left.name }, undefined, 0, false);
     this.under.changed(to.userId, 'now');
     return taken.length;
@@ -583,22 +866,50 @@ export class Programmers {
 
   state(userId: string): ProgrammerState {
     const o = this.operators.get(userId);
-    return { selection: o?.selection ?? [], stepping: o?.stepping ?? null, blind: o?.blind ?? false, highlight: o?.highlight ?? false, cleared: o?.clears.at(-1)?.length ?? 0 };
+    return {
+      selection: o?.selection ?? [],
+      stepping: o?.stepping ?? null,
+      blind: o?.blind ?? false,
+      highlight: o?.highlight ?? false,
+      cleared: o?.clears.at(-1)?.length ?? 0,
+    };
   }
 
   /** Marks of those who are not here are gone; what they hold is on stage all the same. */
   others(userId: string): OtherProgrammer[] {
     return [...this.operators]
-      .filter(([id, o]) => id !== userId && (o.values.size > 0 || (o.selection.length > 0 && this.under.present(id))))
+      .filter(
+        ([id, o]) =>
+          id !== userId &&
+          (o.values.size > 0 || (o.selection.length > 0 && this.under.present(id))),
+      )
       .map(([id, o]) => {
         const here = this.under.present(id);
         const values = [...o.values.values()];
-        return { userId: id, name: o.name, here, values: o.values.size, unrecorded: values.filter((v) => !v.recorded).length, selection: here ? o.selection : [], follows: here ? [...new Set(values.flatMap((v) => v.look ?? v.palette ?? []))] : [], blind: o.blind };
+        return {
+          userId: id,
+          name: o.name,
+          here,
+          values: o.values.size,
+          unrecorded: values.filter((v) => !v.recorded).length,
+          selection: here ? o.selection : [],
+          follows: here ? [...new Set(values.flatMap((v) => v.look ?? v.palette ?? []))] : [],
+          blind: o.blind,
+        };
       });
   }
 
   saved(): [string, SavedOperator][] {
-    return [...this.operators].map(([id, o]) => [id, { name: o.name, values: [...o.values], selection: o.selection, blind: o.blind, clears: o.clears }]);
+    return [...this.operators].map(([id, o]) => [
+      id,
+      {
+        name: o.name,
+        values: [...o.values],
+        selection: o.selection,
+        blind: o.blind,
+        clears: o.clears,
+      },
+    ]);
   }
 }
 

@@ -27,11 +27,16 @@ const MET_MOST = 200;
 const LIT = 0.02;
 const MOVED = 0.002;
 
-export function rehearse(show: MutableShow, listId: string, clock_ms: () => number = () => performance.now()): Rehearsed {
+export function rehearse(
+  show: MutableShow,
+  listId: string,
+  clock_ms: () => number = () => performance.now(),
+): Rehearsed {
   const began = clock_ms();
   const met: Rehearsed['met'] = [];
   const note = (cueId: string | null, text: string): void => {
-    if (met.length < MET_MOST && !met.some((m) => m.cueId === cueId && m.text === text)) met.push({ cueId, text });
+    if (met.length < MET_MOST && !met.some((m) => m.cueId === cueId && m.text === text))
+      met.push({ cueId, text });
   };
   let now_s = 0;
   const queue: FromClock[] = [];
@@ -40,7 +45,20 @@ export function rehearse(show: MutableShow, listId: string, clock_ms: () => numb
     'rehearsal',
     { show, seq: 0 },
     { tell: (m) => conductor.handle(m as ShowMessage, now_s), copy: () => Promise.resolve(null) },
-    { playback: () => undefined, programmer: () => undefined, slots: () => undefined, over: () => undefined, changed: () => undefined, touched: () => undefined, present: () => true, people: () => [], word: () => undefined, journal: () => undefined, version: () => undefined, sound: () => 1 },
+    {
+      playback: () => undefined,
+      programmer: () => undefined,
+      slots: () => undefined,
+      over: () => undefined,
+      changed: () => undefined,
+      touched: () => undefined,
+      present: () => true,
+      people: () => [],
+      word: () => undefined,
+      journal: () => undefined,
+      version: () => undefined,
+      sound: () => 1,
+    },
     null,
     undefined,
     () => now_s * 1000,
@@ -53,7 +71,9 @@ export function rehearse(show: MutableShow, listId: string, clock_ms: () => numb
   const heads = live.slots.keys.flatMap((key, slot) => {
     const at = key.lastIndexOf(':');
     const dimmer = live.slots.keys.indexOf(`${key.slice(0, at)}:Dimmer`);
-    return familyOf(key.slice(at + 1)) === 'position' && dimmer >= 0 ? [{ slot, dimmer, number: show.fixtures.get(key.slice(0, at))?.number ?? 0 }] : [];
+    return familyOf(key.slice(at + 1)) === 'position' && dimmer >= 0
+      ? [{ slot, dimmer, number: show.fixtures.get(key.slice(0, at))?.number ?? 0 }]
+      : [];
   });
   let before = live.shared ? Float32Array.from(live.shared.merged) : new Float32Array(0);
   const frame = (): void => {
@@ -63,12 +83,23 @@ export function rehearse(show: MutableShow, listId: string, clock_ms: () => numb
     const at = live.lists.state(listId).cueId;
     const { shared } = live;
     if (!shared) return;
-    const moving = heads.filter((h) => Math.abs((shared.merged[h.slot] ?? 0) - (before[h.slot] ?? 0)) > MOVED * STEP_S && (shared.merged[h.dimmer] ?? 0) > LIT && (before[h.dimmer] ?? 0) > LIT);
+    const moving = heads.filter(
+      (h) =>
+        Math.abs((shared.merged[h.slot] ?? 0) - (before[h.slot] ?? 0)) > MOVED * STEP_S &&
+        (shared.merged[h.dimmer] ?? 0) > LIT &&
+        (before[h.dimmer] ?? 0) > LIT,
+    );
     const cue = at ? show.cues.get(at) : undefined;
-    if (cue && moving.length > 0) note(cue.id, `${[...new Set(moving.map((h) => h.number))].slice(0, 8).join(', ')} travel while lit in cue ${formatCueNumber(cue.number)}.`);
+    if (cue && moving.length > 0)
+      note(
+        cue.id,
+        `${[...new Set(moving.map((h) => h.number))].slice(0, 8).join(', ')} travel while lit in cue ${formatCueNumber(cue.number)}.`,
+      );
     before = Float32Array.from(shared.merged);
     for (const report of live.actions.reports.splice(0)) {
-      const from = [...show.cues.values()].find((c) => formatCueNumber(c.number) === report.cue && c.actions);
+      const from = [...show.cues.values()].find(
+        (c) => formatCueNumber(c.number) === report.cue && c.actions,
+      );
       note(from?.id ?? null, `Cue ${report.cue}: ${report.text}`);
     }
   };
@@ -100,7 +131,10 @@ export function rehearse(show: MutableShow, listId: string, clock_ms: () => numb
       count++;
     } while (now_s - waited < 600 && count < 6000);
     if (now_s - waited >= 600) {
-      note(live.lists.state(listId).cueId, 'It goes on by itself for more than ten minutes: played on by hand from here.');
+      note(
+        live.lists.state(listId).cueId,
+        'It goes on by itself for more than ten minutes: played on by hand from here.',
+      );
       const s = live.lists.status(listId);
       const next = cues.find((c) => !visited.has(c.id));
       if (!next || !s) break;
@@ -110,10 +144,28 @@ export function rehearse(show: MutableShow, listId: string, clock_ms: () => numb
     if (lit === 0 && visited.size > 1 && visited.size < cues.length) {
       const at = live.lists.state(listId).cueId;
       const cue = at ? show.cues.get(at) : undefined;
-      if (cue) note(cue.id, `The stage is dark when cue ${formatCueNumber(cue.number)}${cue.name ? ` “${cue.name}”` : ''} has ended.`);
+      if (cue)
+        note(
+          cue.id,
+          `The stage is dark when cue ${formatCueNumber(cue.number)}${cue.name ? ` “${cue.name}”` : ''} has ended.`,
+        );
     }
   }
   const missed = cues.filter((c) => !visited.has(c.id));
-  if (missed.length > 0) note(missed[0]?.id ?? null, `${missed.length === 1 ? 'Cue' : 'Cues'} ${missed.slice(0, 8).map((c) => formatCueNumber(c.number)).join(', ')}${missed.length > 8 ? ' …' : ''} ${missed.length === 1 ? 'is' : 'are'} never reached.`);
-  return { cues: visited.size, played_s: Math.round(now_s * 10) / 10, took_ms: Math.round(clock_ms() - began), met };
+  if (missed.length > 0)
+    note(
+      missed[0]?.id ?? null,
+      `${missed.length === 1 ? 'Cue' : 'Cues'} ${missed
+        .slice(0, 8)
+        .map((c) => formatCueNumber(c.number))
+        .join(
+          ', ',
+        )}${missed.length > 8 ? ' …' : ''} ${missed.length === 1 ? 'is' : 'are'} never reached.`,
+    );
+  return {
+    cues: visited.size,
+    played_s: Math.round(now_s * 10) / 10,
+    took_ms: Math.round(clock_ms() - began),
+    met,
+  };
 }

@@ -4,5 +4,8 @@ import type { AnyRow, TableName } from '../core/show/rows.ts';
 import { MutableShow } from '../core/show/show.ts';
 import { rehearse } from './rehearsal.ts';
 
-const { rows, listId } = workerData as { rows: { table: TableName; row: AnyRow }[]; listId: string };
+const { rows, listId } = workerData as {
+  rows: { table: TableName; row: AnyRow }[];
+  listId: string;
+};
 parentPort?.postMessage(rehearse(MutableShow.from(rows), listId));

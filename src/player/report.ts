@@ -14,7 +14,11 @@ interface Reported {
 }
 
 /** Where each byte of a universe comes from, as runs of addresses. */
-export function sourceRuns(live: Reported, universe: number, ofByte: (address: number) => string | undefined): SourceRun[] {
+export function sourceRuns(
+  live: Reported,
+  universe: number,
+  ofByte: (address: number) => string | undefined,
+): SourceRun[] {
   const { shared, slots } = live;
   const page = slots.universes.indexOf(universe);
   if (!shared || page < 0) return [];
@@ -26,12 +30,17 @@ export function sourceRuns(live: Reported, universe: number, ofByte: (address: n
     return text;
   };
   for (let channel = 0; channel < slots.channelSlot.length; channel++) {
-    for (const place of [slots.coarse[channel] ?? -1, slots.fine[channel] ?? -1, slots.ultra[channel] ?? -1]) {
+    for (const place of [
+      slots.coarse[channel] ?? -1,
+      slots.fine[channel] ?? -1,
+      slots.ultra[channel] ?? -1,
+    ]) {
       if (place >> 9 !== page) continue;
       const text = say(slots.channelSlot[channel] ?? 0);
       const dimmer = slots.channelDimmer[channel] ?? -1;
       // Scaled by a virtual intensity: two things make the byte.
-      at[place & 511] = dimmer < 0 || say(dimmer) === text ? text : `${text}, intensity from ${say(dimmer)}`;
+      at[place & 511] =
+        dimmer < 0 || say(dimmer) === text ? text : `${text}, intensity from ${say(dimmer)}`;
     }
   }
   const runs: SourceRun[] = [];
@@ -55,9 +64,14 @@ export function stageReport(live: Reported, onAir: boolean): Record<string, unkn
       const at = key.lastIndexOf(':');
       const number = live.show.fixtures.get(key.slice(0, at))?.number;
       if (number === undefined) return;
-      (fixtures[number] ??= {})[key.slice(at + 1)] = { level: Math.round((shared.out[slot] ?? 0) * 1e6) / 1e6, source: live.source(slot, shared) };
+      (fixtures[number] ??= {})[key.slice(at + 1)] = {
+        level: Math.round((shared.out[slot] ?? 0) * 1e6) / 1e6,
+        source: live.source(slot, shared),
+      };
     });
-    live.slots.universes.forEach((u, page) => (universes[u] = [...shared.dmx.subarray(page * 512, (page + 1) * 512)]));
+    live.slots.universes.forEach(
+      (u, page) => (universes[u] = [...shared.dmx.subarray(page * 512, (page + 1) * 512)]),
+    );
   }
   const { lists, master, blackout, holder } = live.playback();
   return {
@@ -65,7 +79,17 @@ export function stageReport(live: Reported, onAir: boolean): Record<string, unkn
     universes,
     lists: lists.map((l) => {
       const next = l.nextId ? live.show.cues.get(l.nextId) : undefined;
-      return { id: l.id, name: l.name, cue: l.cueNumber === null ? null : formatCueNumber(l.cueNumber), next: next ? formatCueNumber(next.number) : null, progress: l.total_s > 0 ? l.elapsed_s / l.total_s : 1, elapsed_s: l.elapsed_s, total_s: l.total_s, paused: l.paused, running: l.running };
+      return {
+        id: l.id,
+        name: l.name,
+        cue: l.cueNumber === null ? null : formatCueNumber(l.cueNumber),
+        next: next ? formatCueNumber(next.number) : null,
+        progress: l.total_s > 0 ? l.elapsed_s / l.total_s : 1,
+        elapsed_s: l.elapsed_s,
+        total_s: l.total_s,
+        paused: l.paused,
+        running: l.running,
+      };
     }),
     master,
     blackout,

@@ -49,9 +49,13 @@ export interface Hands {
   recordedAt: (fixtureId: string, attribute: string) => Tracked | undefined;
 }
 
-type Made = { values: readonly Putting[]; fade_s: number; delay_s: number; message?: string } | Refusal;
+type Made =
+  { values: readonly Putting[]; fade_s: number; delay_s: number; message?: string } | Refusal;
 
-export type SettingCommand = Extract<LiveCommand, { command: 'set' | 'nudge' | 'fan' | 'colour' | 'aim' | 'flip' | 'palette' | 'effect' | 'home' }>;
+export type SettingCommand = Extract<
+  LiveCommand,
+  { command: 'set' | 'nudge' | 'fan' | 'colour' | 'aim' | 'flip' | 'palette' | 'effect' | 'home' }
+>;
 
 /** Nearer than this two colours are called the same. */
 const SEEN_DELTA_E = 3;
@@ -80,21 +84,46 @@ export function settingOf(hands: Hands, fixtures: readonly FixtureRow[], c: Sett
   }
 }
 
-const made = (values: readonly Putting[], fade_s = 0, message?: string): Made => ({ values, fade_s, delay_s: 0, ...(message ? { message } : {}) });
+const made = (values: readonly Putting[], fade_s = 0, message?: string): Made => ({
+  values,
+  fade_s,
+  delay_s: 0,
+  ...(message ? { message } : {}),
+});
 
-const turnAt = (hands: Hands, fixture: FixtureRow): Turn => ({ Pan: hands.levelAt(fixture.id, 'Pan'), Tilt: hands.levelAt(fixture.id, 'Tilt') });
+const turnAt = (hands: Hands, fixture: FixtureRow): Turn => ({
+  Pan: hands.levelAt(fixture.id, 'Pan'),
+  Tilt: hands.levelAt(fixture.id, 'Tilt'),
+});
 
 /** A unit's own attributes for one that is asked for: itself, that of every cell, or the shutter that strobes. */
 export function ownAttributes(show: Show, fixture: FixtureRow, attribute: string): string[] {
   const mode = modeOf(show, fixture);
   if (!mode) return [];
   const own = spreadOverCells(mode, attribute);
-  return own.length > 0 || attribute !== 'Shutter1Strobe' ? own : strobeChannel(mode.channels, 1) ? ['Shutter1'] : [];
+  return own.length > 0 || attribute !== 'Shutter1Strobe'
+    ? own
+    : strobeChannel(mode.channels, 1)
+      ? ['Shutter1']
+      : [];
 }
 
-function set(hands: Hands, fixtures: readonly FixtureRow[], c: { attribute: string; level?: number | undefined; physical?: number | undefined; fade_s?: number | undefined; delay_s?: number | undefined }): Made {
+function set(
+  hands: Hands,
+  fixtures: readonly FixtureRow[],
+  c: {
+    attribute: string;
+    level?: number | undefined;
+    physical?: number | undefined;
+    fade_s?: number | undefined;
+    delay_s?: number | undefined;
+  },
+): Made {
   const { level, physical } = c;
-  if ((level === undefined) === (physical === undefined)) return refuse('invalid', 'Say either a level from 0 to 1 or a value in the attribute’s unit.', { level: 'One of the two.' });
+  if ((level === undefined) === (physical === undefined))
+    return refuse('invalid', 'Say either a level from 0 to 1 or a value in the attribute’s unit.', {
+      level: 'One of the two.',
+    });
   const values = fixtures.flatMap((fixture): Putting[] => {
     const mode = modeOf(hands.show, fixture);
     if (!mode) return [];
@@ -102,89 +131,195 @@ function set(hands: Hands, fixtures: readonly FixtureRow[], c: { attribute: stri
       const strobe = strobeChannel(mode.channels, physical);
       return strobe ? [{ fixtureId: fixture.id, ...strobe }] : [];
     }
-    return spreadOverCells(mode, c.attribute).map((attribute) => ({ fixtureId: fixture.id, attribute, level: level ?? levelInUnit(attribute, mode.channels.find((x) => x.attribute === attribute), physical ?? 0) }));
+    return spreadOverCells(mode, c.attribute).map((attribute) => ({
+      fixtureId: fixture.id,
+      attribute,
+      level:
+        level ??
+        levelInUnit(
+          attribute,
+          mode.channels.find((x) => x.attribute === attribute),
+          physical ?? 0,
+        ),
+    }));
   });
   return naming(fixtures, values, c.attribute, c.fade_s, c.delay_s);
 }
 
 /** Names those that had to be left out. */
-function naming(asked: readonly FixtureRow[], values: readonly Putting[], attribute: string, fade_s = 0, delay_s = 0): Made {
+function naming(
+  asked: readonly FixtureRow[],
+  values: readonly Putting[],
+  attribute: string,
+  fade_s = 0,
+  delay_s = 0,
+): Made {
   const reached = new Set(values.map((v) => v.fixtureId));
   const without = asked.filter((f) => !reached.has(f.id));
   const label = attributeInfo(attribute).label.toLowerCase();
-  if (reached.size === 0) return refuse('not-found', `None of these fixtures has ${label}. Nothing was set.`);
-  return { values, fade_s, delay_s, ...(without.length > 0 ? { message: `${numberRanges(without.map((f) => f.number))} left out: no ${label}.` } : {}) };
+  if (reached.size === 0)
+    return refuse('not-found', `None of these fixtures has ${label}. Nothing was set.`);
+  return {
+    values,
+    fade_s,
+    delay_s,
+    ...(without.length > 0
+      ? { message: `${numberRanges(without.map((f) => f.number))} left out: no ${label}.` }
+      : {}),
+  };
 }
 
-function nudge(hands: Hands, fixtures: readonly FixtureRow[], c: { attribute: string; add?: number | undefined; times?: number | undefined; fade_s?: number | undefined }): Made {
+function nudge(
+  hands: Hands,
+  fixtures: readonly FixtureRow[],
+  c: {
+    attribute: string;
+    add?: number | undefined;
+    times?: number | undefined;
+    fade_s?: number | undefined;
+  },
+): Made {
   const values = fixtures.flatMap((fixture) => {
     const mode = modeOf(hands.show, fixture);
     return ownAttributes(hands.show, fixture, c.attribute).map((attribute): Putting => {
       const channel = mode?.channels.find((x) => x.attribute === attribute);
       const now = hands.levelAt(fixture.id, attribute);
-      return { fixtureId: fixture.id, attribute, level: unit(now * (c.times ?? 1) + (c.add === undefined ? 0 : stepInUnit(attribute, channel, c.add))) };
+      return {
+        fixtureId: fixture.id,
+        attribute,
+        level: unit(
+          now * (c.times ?? 1) + (c.add === undefined ? 0 : stepInUnit(attribute, channel, c.add)),
+        ),
+      };
     });
   });
   return naming(fixtures, values, c.attribute, c.fade_s);
 }
 
-function fan(hands: Hands, fixtures: readonly FixtureRow[], c: Extract<LiveCommand, { command: 'fan' }>): Made {
+function fan(
+  hands: Hands,
+  fixtures: readonly FixtureRow[],
+  c: Extract<LiveCommand, { command: 'fan' }>,
+): Made {
   const able = fixtures.filter((f) => ownAttributes(hands.show, f, c.attribute).length > 0);
-  if (able.length === 1) return refuse('invalid', 'A fan needs at least two fixtures that have the attribute.', { fixtures: 'Only one.' });
-  if ((c.stops === undefined) === (c.by === undefined)) return refuse('invalid', 'A fan goes from one value to another, or by so much from where it is.', { stops: 'One of the two.' });
+  if (able.length === 1)
+    return refuse('invalid', 'A fan needs at least two fixtures that have the attribute.', {
+      fixtures: 'Only one.',
+    });
+  if ((c.stops === undefined) === (c.by === undefined))
+    return refuse(
+      'invalid',
+      'A fan goes from one value to another, or by so much from where it is.',
+      { stops: 'One of the two.' },
+    );
   const through = c.stops ? fanThrough(able.length, c.stops, c) : undefined;
   const offsets = fanOffsets(able.length, c.by ?? 0, c.pivot, c.curve);
   const values = able.flatMap((fixture, i) => {
     const mode = modeOf(hands.show, fixture);
     return ownAttributes(hands.show, fixture, c.attribute).map((attribute): Putting => {
       const channel = mode?.channels.find((x) => x.attribute === attribute);
-      const level = through ? levelInUnit(attribute, channel, through[i] ?? 0) : unit(hands.levelAt(fixture.id, attribute) + stepInUnit(attribute, channel, offsets[i] ?? 0));
+      const level = through
+        ? levelInUnit(attribute, channel, through[i] ?? 0)
+        : unit(
+            hands.levelAt(fixture.id, attribute) + stepInUnit(attribute, channel, offsets[i] ?? 0),
+          );
       return { fixtureId: fixture.id, attribute, level };
     });
   });
   return naming(fixtures, values, c.attribute, c.fade_s, c.delay_s);
 }
 
-function colour(hands: Hands, fixtures: readonly FixtureRow[], c: { x?: number | undefined; y?: number | undefined; kelvin?: number | undefined; to?: Chromaticity | undefined; fade_s?: number | undefined }): Made {
-  const target = c.kelvin !== undefined ? kelvin(c.kelvin) : c.x !== undefined && c.y !== undefined ? { x: c.x, y: c.y } : undefined;
-  if (!target) return refuse('invalid', 'Say a chromaticity, or a white point in kelvin.', { x: 'Missing.' });
-  if (target.x + target.y > 1) return refuse('invalid', 'There is no such chromaticity: x and y are at most 1 together.', { x: 'Too high.' });
+function colour(
+  hands: Hands,
+  fixtures: readonly FixtureRow[],
+  c: {
+    x?: number | undefined;
+    y?: number | undefined;
+    kelvin?: number | undefined;
+    to?: Chromaticity | undefined;
+    fade_s?: number | undefined;
+  },
+): Made {
+  const target =
+    c.kelvin !== undefined
+      ? kelvin(c.kelvin)
+      : c.x !== undefined && c.y !== undefined
+        ? { x: c.x, y: c.y }
+        : undefined;
+  if (!target)
+    return refuse('invalid', 'Say a chromaticity, or a white point in kelvin.', { x: 'Missing.' });
+  if (target.x + target.y > 1)
+    return refuse('invalid', 'There is no such chromaticity: x and y are at most 1 together.', {
+      x: 'Too high.',
+    });
   // Units of one type and mode have one answer, unless a wheel of theirs has slots of its own.
-  const answers = new Map<string, { levels: { attribute: string; level: number }[]; deltaE: number }>();
+  const answers = new Map<
+    string,
+    { levels: { attribute: string; level: number }[]; deltaE: number }
+  >();
   const off: { number: number; deltaE: number }[] = [];
   const { to } = c;
   const values = fixtures.flatMap((fixture, i): Putting[] => {
     const type = hands.show.types.get(fixture.typeId);
     const mode = modeOf(hands.show, fixture);
     if (!type || !mode) return [];
-    const own = to ? between(target, to, fixtures.length === 1 ? 0 : i / (fixtures.length - 1)) : target;
+    const own = to
+      ? between(target, to, fixtures.length === 1 ? 0 : i / (fixtures.length - 1))
+      : target;
     const key = fixture.wheels || to ? fixture.id : `${type.id}/${mode.name}`;
     let answer = answers.get(key);
     if (!answer) {
       const parts = colourParts(type, mode).map((part) => colourLevels(type, part, own, fixture));
-      answer = { levels: parts.flatMap((p) => p.levels), deltaE: Math.max(0, ...parts.map((p) => p.deltaE)) };
+      answer = {
+        levels: parts.flatMap((p) => p.levels),
+        deltaE: Math.max(0, ...parts.map((p) => p.deltaE)),
+      };
       answers.set(key, answer);
     }
-    if (answer.levels.length > 0 && answer.deltaE > SEEN_DELTA_E) off.push({ number: fixture.number, deltaE: answer.deltaE });
+    if (answer.levels.length > 0 && answer.deltaE > SEEN_DELTA_E)
+      off.push({ number: fixture.number, deltaE: answer.deltaE });
     return answer.levels.map((l) => ({ fixtureId: fixture.id, ...l }));
   });
-  if (values.length === 0) return refuse('not-found', 'None of these fixtures has a colour to change. Nothing was set.');
+  if (values.length === 0)
+    return refuse('not-found', 'None of these fixtures has a colour to change. Nothing was set.');
   const worst = Math.max(0, ...off.map((o) => o.deltaE));
-  return made(values, c.fade_s, off.length > 0 ? `${numberRanges(off.map((o) => o.number))} cannot make this colour; the nearest is ΔE ${worst.toFixed(0)} off.` : undefined);
+  return made(
+    values,
+    c.fade_s,
+    off.length > 0
+      ? `${numberRanges(off.map((o) => o.number))} cannot make this colour; the nearest is ΔE ${worst.toFixed(0)} off.`
+      : undefined,
+  );
 }
 
-function aim(hands: Hands, fixtures: readonly FixtureRow[], c: Extract<LiveCommand, { command: 'aim' }>): Made {
-  const heads = fixtures.filter((f) => ownAttributes(hands.show, f, 'Pan').length > 0 && ownAttributes(hands.show, f, 'Tilt').length > 0);
+function aim(
+  hands: Hands,
+  fixtures: readonly FixtureRow[],
+  c: Extract<LiveCommand, { command: 'aim' }>,
+): Made {
+  const heads = fixtures.filter(
+    (f) =>
+      ownAttributes(hands.show, f, 'Pan').length > 0 &&
+      ownAttributes(hands.show, f, 'Tilt').length > 0,
+  );
   const [from, to] = c.points;
   if (!from) return refuse('invalid', 'Say where to look.', { points: 'Missing.' });
-  if (heads.length === 0) return refuse('not-found', 'None of these fixtures turns. Nothing was set.');
+  if (heads.length === 0)
+    return refuse('not-found', 'None of these fixtures turns. Nothing was set.');
   const points = to ? pointsAlong(from, to, heads.length) : heads.map(() => from);
   const lost: number[] = [];
   const values = heads.flatMap((fixture, i): Putting[] => {
     const mode = modeOf(hands.show, fixture);
-    const turn = mode ? aimUnit(fixture, mode, points[i] ?? from, turnAt(hands, fixture), c.flip) : undefined;
+    const turn = mode
+      ? aimUnit(fixture, mode, points[i] ?? from, turnAt(hands, fixture), c.flip)
+      : undefined;
     if (!turn) lost.push(fixture.number);
-    return turn ? [{ fixtureId: fixture.id, attribute: 'Pan', level: turn.Pan }, { fixtureId: fixture.id, attribute: 'Tilt', level: turn.Tilt }] : [];
+    return turn
+      ? [
+          { fixtureId: fixture.id, attribute: 'Pan', level: turn.Pan },
+          { fixtureId: fixture.id, attribute: 'Tilt', level: turn.Tilt },
+        ]
+      : [];
   });
   const words = `${numberRanges(lost)} cannot look ${to ? 'along that line' : 'there'}${c.flip ? ' the other way' : ''}, and ${lost.length === 1 ? 'stays' : 'stay'} where ${lost.length === 1 ? 'it is' : 'they are'}.`;
   if (values.length === 0) return refuse('no-reach', words);
@@ -194,80 +329,199 @@ function aim(hands: Hands, fixtures: readonly FixtureRow[], c: Extract<LiveComma
 function flip(hands: Hands, fixtures: readonly FixtureRow[], fade_s: number): Made {
   const values = fixtures.flatMap((fixture): Putting[] => {
     const turn = flipped(hands.show, fixture, turnAt(hands, fixture));
-    return turn ? [{ fixtureId: fixture.id, attribute: 'Pan', level: turn.Pan }, { fixtureId: fixture.id, attribute: 'Tilt', level: turn.Tilt }] : [];
+    return turn
+      ? [
+          { fixtureId: fixture.id, attribute: 'Pan', level: turn.Pan },
+          { fixtureId: fixture.id, attribute: 'Tilt', level: turn.Tilt },
+        ]
+      : [];
   });
-  return values.length === 0 ? refuse('no-reach', 'None of these can look there the other way round.') : made(values, fade_s);
+  return values.length === 0
+    ? refuse('no-reach', 'None of these can look there the other way round.')
+    : made(values, fade_s);
 }
 
 /** Each fixture takes what the palette says for it; those that it does not reach are named. */
-function applyPalette(hands: Hands, paletteId: string, fixtures: readonly FixtureRow[], fade_s: number): Made {
+function applyPalette(
+  hands: Hands,
+  paletteId: string,
+  fixtures: readonly FixtureRow[],
+  fade_s: number,
+): Made {
   const palette = hands.show.palettes.get(paletteId);
-  if (!palette) return refuse('not-found', 'This palette has been deleted meanwhile. Nothing was set.');
+  if (!palette)
+    return refuse('not-found', 'This palette has been deleted meanwhile. Nothing was set.');
   const missed: number[] = [];
   const values = fixtures.flatMap((fixture) => {
     const reach = reachOf(hands.show, palette, fixture);
     if (reach.size === 0) missed.push(fixture.number);
-    return [...reach].map(([attribute, level]): Putting => ({ fixtureId: fixture.id, attribute, level, palette: paletteId }));
+    return [...reach].map(([attribute, level]): Putting => ({
+      fixtureId: fixture.id,
+      attribute,
+      level,
+      palette: paletteId,
+    }));
   });
-  if (values.length === 0) return refuse('no-reach', `Palette ${palette.number} “${palette.name}” says nothing for ${numberRanges(missed)}. Nothing was set.`);
-  return made(values, fade_s, missed.length > 0 ? `Palette ${palette.number} does not reach ${numberRanges(missed)}.` : undefined);
+  if (values.length === 0)
+    return refuse(
+      'no-reach',
+      `Palette ${palette.number} “${palette.name}” says nothing for ${numberRanges(missed)}. Nothing was set.`,
+    );
+  return made(
+    values,
+    fade_s,
+    missed.length > 0
+      ? `Palette ${palette.number} does not reach ${numberRanges(missed)}.`
+      : undefined,
+  );
 }
 
 /** What a look makes, of all that it says or of these fixtures by number. */
-export function applyLook(hands: Hands, lookId: string, numbers: readonly number[] | undefined, fade_s: number): Made {
+export function applyLook(
+  hands: Hands,
+  lookId: string,
+  numbers: readonly number[] | undefined,
+  fade_s: number,
+): Made {
   const look = hands.show.looks.get(lookId);
   if (!look) return refuse('not-found', 'This look has been deleted meanwhile. Nothing was set.');
-  const chosen = numbers ? new Set(numbers.map((n) => hands.show.fixtureByNumber(n)?.id)) : undefined;
+  const chosen = numbers
+    ? new Set(numbers.map((n) => hands.show.fixtureByNumber(n)?.id))
+    : undefined;
   const values = [...lookSlots(hands.show, lookId).values()]
     .filter((s) => !chosen || chosen.has(s.fixtureId))
-    .map((s): Putting => ({ fixtureId: s.fixtureId, attribute: s.attribute, level: s.level ?? hands.levelAt(s.fixtureId, s.attribute), look: lookId, effect: s.effect, fade_s: s.fade_s ?? fade_s, delay_s: s.delay_s }));
-  if (values.length === 0) return refuse('no-reach', `Look ${look.number} “${look.name}” says nothing for ${chosen ? 'these fixtures' : 'any fixture'}. Nothing was set.`);
+    .map((s): Putting => ({
+      fixtureId: s.fixtureId,
+      attribute: s.attribute,
+      level: s.level ?? hands.levelAt(s.fixtureId, s.attribute),
+      look: lookId,
+      effect: s.effect,
+      fade_s: s.fade_s ?? fade_s,
+      delay_s: s.delay_s,
+    }));
+  if (values.length === 0)
+    return refuse(
+      'no-reach',
+      `Look ${look.number} “${look.name}” says nothing for ${chosen ? 'these fixtures' : 'any fixture'}. Nothing was set.`,
+    );
   return made(values, fade_s);
 }
 
-function startEffect(hands: Hands, effectId: string, fixtures: readonly FixtureRow[], fade_s: number): Made {
+function startEffect(
+  hands: Hands,
+  effectId: string,
+  fixtures: readonly FixtureRow[],
+  fade_s: number,
+): Made {
   const effect = hands.show.effects.get(effectId);
-  if (!effect) return refuse('not-found', 'This effect has been deleted meanwhile. Nothing was started.');
+  if (!effect)
+    return refuse('not-found', 'This effect has been deleted meanwhile. Nothing was started.');
   const ids = fixtures.map((f) => f.id);
   const group = groupOf(hands.show, ids);
-  const values = effectUses(hands.show, effect, group === undefined ? ids : [group]).map((u): Putting => ({ fixtureId: u.fixtureId, attribute: u.attribute, level: hands.levelAt(u.fixtureId, u.attribute), effect: u.effect, taken: true, ...hands.follows(u.fixtureId, u.attribute) }));
-  if (values.length === 0) return refuse('not-found', `None of these fixtures has what effect ${effect.number} “${effect.name}” moves. Nothing was started.`);
+  const values = effectUses(hands.show, effect, group === undefined ? ids : [group]).map(
+    (u): Putting => ({
+      fixtureId: u.fixtureId,
+      attribute: u.attribute,
+      level: hands.levelAt(u.fixtureId, u.attribute),
+      effect: u.effect,
+      taken: true,
+      ...hands.follows(u.fixtureId, u.attribute),
+    }),
+  );
+  if (values.length === 0)
+    return refuse(
+      'not-found',
+      `None of these fixtures has what effect ${effect.number} “${effect.name}” moves. Nothing was started.`,
+    );
   return made(values, fade_s);
 }
 
-function home(hands: Hands, fixtures: readonly FixtureRow[], families: readonly Family[] | undefined, fade_s: number): Made {
+function home(
+  hands: Hands,
+  fixtures: readonly FixtureRow[],
+  families: readonly Family[] | undefined,
+  fade_s: number,
+): Made {
   const wanted = families ?? (['position', 'colour', 'beam'] as const);
   const values = fixtures.flatMap((fixture) => {
     const mode = modeOf(hands.show, fixture);
     // Pressed to see whether a unit works, it lights.
-    const lights = families === undefined ? (mode ? attributesOf(mode) : []).filter((a) => a.split('@')[0] === 'Dimmer').map((attribute): Putting => ({ fixtureId: fixture.id, attribute, level: 1 })) : [];
-    return [...lights, ...(mode ? attributesOf(mode) : []).filter((a) => (wanted as readonly Family[]).includes(familyOf(a))).map((attribute): Putting => ({ fixtureId: fixture.id, attribute, level: mode?.channels.find((c) => c.attribute === attribute)?.default ?? 0 }))];
+    const lights =
+      families === undefined
+        ? (mode ? attributesOf(mode) : [])
+            .filter((a) => a.split('@')[0] === 'Dimmer')
+            .map((attribute): Putting => ({ fixtureId: fixture.id, attribute, level: 1 }))
+        : [];
+    return [
+      ...lights,
+      ...(mode ? attributesOf(mode) : [])
+        .filter((a) => (wanted as readonly Family[]).includes(familyOf(a)))
+        .map((attribute): Putting => ({
+          fixtureId: fixture.id,
+          attribute,
+          level: mode?.channels.find((c) => c.attribute === attribute)?.default ?? 0,
+        })),
+    ];
   });
-  return values.length === 0 ? refuse('nothing', 'These fixtures have nothing to bring home.') : made(values, fade_s);
+  return values.length === 0
+    ? refuse('nothing', 'These fixtures have nothing to bring home.')
+    : made(values, fade_s);
 }
 
 /** What is lit, or what a cue sets, with what it follows there. */
 export function take(hands: Hands, c: Extract<LiveCommand, { command: 'take' }>): Made {
-  const chosen = c.fixtures ? new Set(c.fixtures.map((n) => hands.show.fixtureByNumber(n)?.id)) : undefined;
-  const wanted = (fixtureId: string, attribute: string): boolean => (!chosen || chosen.has(fixtureId)) && (!c.families || c.families.includes(familyOf(attribute)));
+  const chosen = c.fixtures
+    ? new Set(c.fixtures.map((n) => hands.show.fixtureByNumber(n)?.id))
+    : undefined;
+  const wanted = (fixtureId: string, attribute: string): boolean =>
+    (!chosen || chosen.has(fixtureId)) && (!c.families || c.families.includes(familyOf(attribute)));
   if (c.what === 'lit') {
     const values = byNumber(hands.show).flatMap((fixture) => {
       const mode = modeOf(hands.show, fixture);
       const at = (attribute: string): number => hands.onStage(fixture.id, attribute);
-      return !mode || at('Dimmer') < LIT ? [] : attributesOf(mode).filter((a) => wanted(fixture.id, a)).map((attribute) => asRecorded(hands, fixture.id, attribute, at(attribute)));
+      return !mode || at('Dimmer') < LIT
+        ? []
+        : attributesOf(mode)
+            .filter((a) => wanted(fixture.id, a))
+            .map((attribute) => asRecorded(hands, fixture.id, attribute, at(attribute)));
     });
     return values.length === 0 ? refuse('nothing', 'Nothing of these is lit.') : made(values);
   }
-  const list = c.list ?? [...hands.show.lists.values()].sort((a, b) => a.number - b.number)[0]?.id ?? '';
+  const list =
+    c.list ?? [...hands.show.lists.values()].sort((a, b) => a.number - b.number)[0]?.id ?? '';
   const number = parseCueNumber(c.cue ?? '');
-  const cue = number === undefined ? undefined : hands.show.cuesOf(list).find((x) => x.number === number);
-  if (!cue) return refuse('not-found', `There is no ${number === undefined ? `cue ${c.cue ?? ''}` : cueCalled(hands.show, { listId: list, number })}. Nothing was taken.`, { cue: 'Unknown.' });
-  const rows: ValueRow[] = c.whole ? [...stateAt(hands.show, list, cue.number).values()].map((t) => t.value) : [...hands.show.valuesOf(cue.id).values()];
+  const cue =
+    number === undefined ? undefined : hands.show.cuesOf(list).find((x) => x.number === number);
+  if (!cue)
+    return refuse(
+      'not-found',
+      `There is no ${number === undefined ? `cue ${c.cue ?? ''}` : cueCalled(hands.show, { listId: list, number })}. Nothing was taken.`,
+      { cue: 'Unknown.' },
+    );
+  const rows: ValueRow[] = c.whole
+    ? [...stateAt(hands.show, list, cue.number).values()].map((t) => t.value)
+    : [...hands.show.valuesOf(cue.id).values()];
   const values = rows.flatMap((v): Putting[] => {
     const level = levelOf(hands.show, v);
-    return level === null || !wanted(v.fixtureId, v.attribute) ? [] : [{ fixtureId: v.fixtureId, attribute: v.attribute, level, palette: v.palette, look: v.look, effect: effectOf(hands.show, v) }];
+    return level === null || !wanted(v.fixtureId, v.attribute)
+      ? []
+      : [
+          {
+            fixtureId: v.fixtureId,
+            attribute: v.attribute,
+            level,
+            palette: v.palette,
+            look: v.look,
+            effect: effectOf(hands.show, v),
+          },
+        ];
   });
-  return values.length === 0 ? refuse('nothing', `${cueFirst(hands.show, { listId: list, number: cue.number })} sets nothing of these.`) : made(values);
+  return values.length === 0
+    ? refuse(
+        'nothing',
+        `${cueFirst(hands.show, { listId: list, number: cue.number })} sets nothing of these.`,
+      )
+    : made(values);
 }
 
 /** A level on stage with what it follows, where a cue says it. */
@@ -275,8 +529,16 @@ function asRecorded(hands: Hands, fixtureId: string, attribute: string, level: n
   const tracked = hands.recordedAt(fixtureId, attribute);
   const said = tracked ? levelOf(hands.show, tracked.value) : null;
   const effect = tracked ? effectOf(hands.show, tracked.value) : undefined;
-  if (!tracked || said === null || (Math.abs(said - level) > 1e-4 && !effect)) return { fixtureId, attribute, level };
-  return { fixtureId, attribute, level: said, palette: tracked.value.palette, look: tracked.value.look, effect };
+  if (!tracked || said === null || (Math.abs(said - level) > 1e-4 && !effect))
+    return { fixtureId, attribute, level };
+  return {
+    fixtureId,
+    attribute,
+    level: said,
+    palette: tracked.value.palette,
+    look: tracked.value.look,
+    effect,
+  };
 }
 
 const unit = (level: number): number => Math.min(1, Math.max(0, level));

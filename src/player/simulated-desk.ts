@@ -31,13 +31,21 @@ export function desk(show: MutableShow = exampleShow(), saved: SavedShow | null 
   const versions: string[] = [];
   const log: Change[] = [];
   const everybody = [mara, tam, iden, yrsa];
-  const sent: { osc: Uint8Array[]; midi: Uint8Array[]; problem: string | undefined } = { osc: [], midi: [], problem: undefined };
+  const sent: { osc: Uint8Array[]; midi: Uint8Array[]; problem: string | undefined } = {
+    osc: [],
+    midi: [],
+    problem: undefined,
+  };
   const outside = {
-    osc: (packet: Uint8Array) => Promise.resolve(sent.problem ?? (sent.osc.push(packet), undefined)),
-    midi: (bytes: Uint8Array) => Promise.resolve(sent.problem ?? (sent.midi.push(bytes), undefined)),
+    osc: (packet: Uint8Array) =>
+      Promise.resolve(sent.problem ?? (sent.osc.push(packet), undefined)),
+    midi: (bytes: Uint8Array) =>
+      Promise.resolve(sent.problem ?? (sent.midi.push(bytes), undefined)),
   };
   let copied: ((value: never) => void) | undefined;
-  const conductor: Conductor = new Conductor((m) => (m.is === 'copied' ? copied?.(m.copy as never) : queue.push(() => live.heard(m as never))));
+  const conductor: Conductor = new Conductor((m) =>
+    m.is === 'copied' ? copied?.(m.copy as never) : queue.push(() => live.heard(m as never)),
+  );
   const queue: (() => void)[] = [];
   const drain = (): void => {
     for (let next = queue.shift(); next; next = queue.shift()) next();
@@ -53,7 +61,20 @@ export function desk(show: MutableShow = exampleShow(), saved: SavedShow | null 
           conductor.handle({ do: 'copy', showId: 'show', id: 1 }, now_s);
         }),
     },
-    { playback: () => void told.count++, programmer: () => undefined, slots: () => undefined, over: () => undefined, changed: () => undefined, touched: (u) => urgencies.push(u), present: (userId) => here.has(userId), people: () => everybody.filter((p) => here.has(p.userId)), word: (to, word) => void words.push({ to, word }), journal: (n) => void noted.push(n), version: (name) => void versions.push(name), sound: () => listeners.count },
+    {
+      playback: () => void told.count++,
+      programmer: () => undefined,
+      slots: () => undefined,
+      over: () => undefined,
+      changed: () => undefined,
+      touched: (u) => urgencies.push(u),
+      present: (userId) => here.has(userId),
+      people: () => everybody.filter((p) => here.has(p.userId)),
+      word: (to, word) => void words.push({ to, word }),
+      journal: (n) => void noted.push(n),
+      version: (name) => void versions.push(name),
+      sound: () => listeners.count,
+    },
     saved,
     outside,
     () => now_s * 1000,
@@ -72,7 +93,7 @@ export function desk(show: MutableShow = exampleShow(), saved: SavedShow | null 
     told,
     /** Lets time go by in frames of the clock. */
     pass: (seconds: number) => {
-      for (const end = now_s + seconds; now_s < end - 1e-9; ) {
+      for (const end = now_s + seconds; now_s < end - 1e-9;) {
         now_s = Math.min(end, now_s + 1 / 44);
         conductor.tick(now_s);
         drain();
@@ -85,9 +106,23 @@ export function desk(show: MutableShow = exampleShow(), saved: SavedShow | null 
       return answer;
     },
     edit: (actor: Actor, edit: string, params: unknown) => {
-      const planned = planEdit(show, actor.role, edit, params, `e${seq + 1}`, { userId: actor.userId, name: actor.name, at: '2026-11-24T19:30:00.000Z' });
+      const planned = planEdit(show, actor.role, edit, params, `e${seq + 1}`, {
+        userId: actor.userId,
+        name: actor.name,
+        at: '2026-11-24T19:30:00.000Z',
+      });
       if (isRefusal(planned)) throw new Error(planned.message);
-      const change: Change = { seq: ++seq, editId: `e${seq}`, userId: actor.userId, userName: actor.name, at: '', edit, summary: planned.summary, reverts: null, rows: planned.changes };
+      const change: Change = {
+        seq: ++seq,
+        editId: `e${seq}`,
+        userId: actor.userId,
+        userName: actor.name,
+        at: '',
+        edit,
+        summary: planned.summary,
+        reverts: null,
+        rows: planned.changes,
+      };
       log.push(change);
       live.apply(change);
       drain();
@@ -97,16 +132,31 @@ export function desk(show: MutableShow = exampleShow(), saved: SavedShow | null 
     undo: (edit: 'undo' | 'redo' = 'undo') => {
       const last = log.at(-1);
       if (!last) throw new Error('nothing to undo');
-      const rows = last.rows.map((r) => ({ ...r, before: r.after, after: r.before }) as RowChange).reverse();
-      const change: Change = { ...last, seq: ++seq, editId: `e${seq}`, edit, reverts: last.seq, rows };
+      const rows = last.rows
+        .map((r) => ({ ...r, before: r.after, after: r.before }) as RowChange)
+        .reverse();
+      const change: Change = {
+        ...last,
+        seq: ++seq,
+        editId: `e${seq}`,
+        edit,
+        reverts: last.seq,
+        rows,
+      };
       log.push(change);
       live.apply(change);
       drain();
       conductor.tick(now_s);
     },
-    level: (fixture: number, attribute = 'Dimmer') => live.shared?.out[live.slots.keys.indexOf(slotKey(idOf(show, fixture), attribute))] ?? NaN,
-    source: (fixture: number, attribute = 'Dimmer') => (live.shared ? live.source(live.slots.keys.indexOf(slotKey(idOf(show, fixture), attribute)), live.shared) : ''),
-    list: (id?: string) => (id === undefined ? live.playback().lists[0] : live.playback().lists.find((l) => l.id === id)),
-    fader: (number: number) => live.playback().faders.find((f) => show.faders.get(f.id)?.number === number),
+    level: (fixture: number, attribute = 'Dimmer') =>
+      live.shared?.out[live.slots.keys.indexOf(slotKey(idOf(show, fixture), attribute))] ?? NaN,
+    source: (fixture: number, attribute = 'Dimmer') =>
+      live.shared
+        ? live.source(live.slots.keys.indexOf(slotKey(idOf(show, fixture), attribute)), live.shared)
+        : '',
+    list: (id?: string) =>
+      id === undefined ? live.playback().lists[0] : live.playback().lists.find((l) => l.id === id),
+    fader: (number: number) =>
+      live.playback().faders.find((f) => show.faders.get(f.id)?.number === number),
   };
 }

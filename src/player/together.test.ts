@@ -8,14 +8,33 @@ import { mayNotCommand } from './may.ts';
 
 function ready(): MutableShow {
   const show = exampleShow();
-  for (const [number, level] of [[1000, 1], [2000, 0.5], [3000, 0.2]] as const) apply(show, 'record-cue', { listId: 'main', number, name: `Cue ${number / 1000}`, up_s: 0, values: [{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level }] });
+  for (const [number, level] of [
+    [1000, 1],
+    [2000, 0.5],
+    [3000, 0.2],
+  ] as const)
+    apply(show, 'record-cue', {
+      listId: 'main',
+      number,
+      name: `Cue ${number / 1000}`,
+      up_s: 0,
+      values: [{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level }],
+    });
   apply(show, 'make-list', { name: 'Band' });
   const band = [...show.lists.values()].find((l) => l.name === 'Band')?.id ?? '';
-  apply(show, 'record-cue', { listId: band, number: 1000, up_s: 0, values: [{ fixtureId: idOf(show, 2), attribute: 'Dimmer', level: 1 }] });
-  apply(show, 'set-fader', { set: { name: 'Band', holds: { kind: 'list', id: band }, mode: 'proportional', flash: 'full' } });
+  apply(show, 'record-cue', {
+    listId: band,
+    number: 1000,
+    up_s: 0,
+    values: [{ fixtureId: idOf(show, 2), attribute: 'Dimmer', level: 1 }],
+  });
+  apply(show, 'set-fader', {
+    set: { name: 'Band', holds: { kind: 'list', id: band }, mode: 'proportional', flash: 'full' },
+  });
   return show;
 }
-const bandOf = (d: ReturnType<typeof desk>): string => [...d.show.lists.values()].find((l) => l.name === 'Band')?.id ?? '';
+const bandOf = (d: ReturnType<typeof desk>): string =>
+  [...d.show.lists.values()].find((l) => l.name === 'Band')?.id ?? '';
 const faderId = (d: ReturnType<typeof desk>): string => [...d.show.faders.keys()][0] ?? '';
 const here = (...people: Actor[]): ReturnType<typeof desk> => {
   const d = desk(ready());
@@ -29,20 +48,46 @@ describe('boards', () => {
     d.say(mara, { command: 'go' });
     expect(d.say(tam, { command: 'go', list: bandOf(d) })).toMatchObject({ code: 'board' });
     // Whoever is on the show's board is asked, and gives it.
-    expect(d.say(tam, { command: 'board', do: 'take', thing: { list: bandOf(d) } })).toMatchObject({ ok: true, message: 'Mara Kell was asked' });
-    expect(d.words.at(-1)).toMatchObject({ to: 'mara', word: { kind: 'asked', thing: { list: bandOf(d) }, text: 'Tam Brevik asks for the board of list “Band”.' } });
-    expect(d.say(tam, { command: 'go', list: bandOf(d) })).toMatchObject({ code: 'board', message: 'Mara Kell is on the board. Ask for it.' });
-    expect(d.say(tam, { command: 'board', do: 'hand', thing: { list: bandOf(d) }, to: 'mara' })).toMatchObject({ code: 'board' });
-    expect(d.say(mara, { command: 'board', do: 'hand', thing: { list: bandOf(d) }, to: 'tam' })).toMatchObject({ ok: true });
+    expect(d.say(tam, { command: 'board', do: 'take', thing: { list: bandOf(d) } })).toMatchObject({
+      ok: true,
+      message: 'Mara Kell was asked',
+    });
+    expect(d.words.at(-1)).toMatchObject({
+      to: 'mara',
+      word: {
+        kind: 'asked',
+        thing: { list: bandOf(d) },
+        text: 'Tam Brevik asks for the board of list “Band”.',
+      },
+    });
+    expect(d.say(tam, { command: 'go', list: bandOf(d) })).toMatchObject({
+      code: 'board',
+      message: 'Mara Kell is on the board. Ask for it.',
+    });
+    expect(
+      d.say(tam, { command: 'board', do: 'hand', thing: { list: bandOf(d) }, to: 'mara' }),
+    ).toMatchObject({ code: 'board' });
+    expect(
+      d.say(mara, { command: 'board', do: 'hand', thing: { list: bandOf(d) }, to: 'tam' }),
+    ).toMatchObject({ ok: true });
     expect(d.live.holder?.name).toBe('Mara Kell');
     expect(d.say(tam, { command: 'go', list: bandOf(d) })).toMatchObject({ ok: true });
-    expect(d.say(mara, { command: 'go', list: bandOf(d) })).toMatchObject({ code: 'board', message: 'Tam Brevik is on the board of list “Band”. Ask for it.' });
+    expect(d.say(mara, { command: 'go', list: bandOf(d) })).toMatchObject({
+      code: 'board',
+      message: 'Tam Brevik is on the board of list “Band”. Ask for it.',
+    });
     d.say(mara, { command: 'board', do: 'hand', thing: { faders: 1 }, to: 'tam' });
-    expect(d.say(mara, { command: 'fader', fader: 1, level: 1 })).toMatchObject({ code: 'board', message: expect.stringContaining('faders 1–8') });
+    expect(d.say(mara, { command: 'fader', fader: 1, level: 1 })).toMatchObject({
+      code: 'board',
+      message: expect.stringContaining('faders 1–8'),
+    });
     d.pass(0.2);
     expect(d.say(mara, { command: 'go' })).toMatchObject({ ok: true });
     d.say(tam, { command: 'board', do: 'leave', thing: { list: bandOf(d) } });
-    expect(d.words.at(-1)).toMatchObject({ to: 'mara', word: { text: 'Tam Brevik has left the board of list “Band”: it is yours with the show’s.' } });
+    expect(d.words.at(-1)).toMatchObject({
+      to: 'mara',
+      word: { text: 'Tam Brevik has left the board of list “Band”: it is yours with the show’s.' },
+    });
     expect(d.say(mara, { command: 'go', list: bandOf(d) })).toMatchObject({ code: 'end' });
   });
 
@@ -50,34 +95,71 @@ describe('boards', () => {
     const d = here(mara, tam, yrsa);
     d.say(mara, { command: 'go' });
     d.say(yrsa, { command: 'board', do: 'take', thing: { list: bandOf(d) } });
-    expect(d.words.at(-1)).toMatchObject({ to: 'mara', word: { kind: 'taken', text: 'Yrsa Oddny has taken the board of list “Band”.' } });
+    expect(d.words.at(-1)).toMatchObject({
+      to: 'mara',
+      word: { kind: 'taken', text: 'Yrsa Oddny has taken the board of list “Band”.' },
+    });
     d.here.delete('mara');
     d.live.personLeft('mara');
-    expect(d.say(tam, { command: 'board', do: 'take', thing: { faders: 1 } })).toMatchObject({ code: 'board', message: expect.stringContaining('free in 30 s') });
-    expect(d.say(tam, { command: 'board', do: 'ask', thing: { list: 'gone' } })).toMatchObject({ code: 'board' });
-    expect(d.say(yrsa, { command: 'board', do: 'take', thing: { list: 'gone' } })).toMatchObject({ code: 'not-found' });
+    expect(d.say(tam, { command: 'board', do: 'take', thing: { faders: 1 } })).toMatchObject({
+      code: 'board',
+      message: expect.stringContaining('free in 30 s'),
+    });
+    expect(d.say(tam, { command: 'board', do: 'ask', thing: { list: 'gone' } })).toMatchObject({
+      code: 'board',
+    });
+    expect(d.say(yrsa, { command: 'board', do: 'take', thing: { list: 'gone' } })).toMatchObject({
+      code: 'not-found',
+    });
   });
 
   test('asked for, it is handed over with a word on what is next; a version is kept, and both are told', () => {
     const d = here(mara, tam);
     d.say(mara, { command: 'go' });
-    expect(d.say(tam, { command: 'board', do: 'ask', note: 'from cue 3' })).toMatchObject({ ok: true, message: 'Mara Kell was asked' });
-    expect(d.words.at(-1)).toMatchObject({ to: 'mara', word: { kind: 'asked', text: 'Tam Brevik asks for the board: “from cue 3”' } });
+    expect(d.say(tam, { command: 'board', do: 'ask', note: 'from cue 3' })).toMatchObject({
+      ok: true,
+      message: 'Mara Kell was asked',
+    });
+    expect(d.words.at(-1)).toMatchObject({
+      to: 'mara',
+      word: { kind: 'asked', text: 'Tam Brevik asks for the board: “from cue 3”' },
+    });
     d.say(mara, { command: 'board', do: 'refuse', to: 'tam' });
     expect(d.words.at(-1)).toMatchObject({ to: 'tam', word: { kind: 'declined' } });
-    expect(d.say(mara, { command: 'board', do: 'hand', to: 'tam', note: 'next is LX 2 on “cast off”' })).toMatchObject({ ok: true });
-    expect(d.words.at(-1)).toMatchObject({ to: 'tam', word: { kind: 'handed', text: 'You are on the board now, from Mara Kell: “next is LX 2 on “cast off””' } });
+    expect(
+      d.say(mara, { command: 'board', do: 'hand', to: 'tam', note: 'next is LX 2 on “cast off”' }),
+    ).toMatchObject({ ok: true });
+    expect(d.words.at(-1)).toMatchObject({
+      to: 'tam',
+      word: {
+        kind: 'handed',
+        text: 'You are on the board now, from Mara Kell: “next is LX 2 on “cast off””',
+      },
+    });
     expect(d.live.holder?.name).toBe('Tam Brevik');
-    expect(d.versions).toEqual(['board: handed the board over to Tam Brevik: “next is LX 2 on “cast off”” (Mara Kell)']);
-    expect(d.noted.filter((n) => n.kind === 'board').map((n) => [n.by.name, n.text])).toContainEqual(['Mara Kell', 'Handed the board over to Tam Brevik: “next is LX 2 on “cast off””']);
+    expect(d.versions).toEqual([
+      'board: handed the board over to Tam Brevik: “next is LX 2 on “cast off”” (Mara Kell)',
+    ]);
+    expect(
+      d.noted.filter((n) => n.kind === 'board').map((n) => [n.by.name, n.text]),
+    ).toContainEqual([
+      'Mara Kell',
+      'Handed the board over to Tam Brevik: “next is LX 2 on “cast off””',
+    ]);
   });
 
   test('it is handed over by who has it, to somebody who is here and may play', () => {
     const d = here(mara, iden);
     d.say(mara, { command: 'go' });
-    expect(d.say(tam, { command: 'board', do: 'hand', to: 'mara' })).toMatchObject({ code: 'board' });
-    expect(d.say(mara, { command: 'board', do: 'hand', to: 'tam' })).toMatchObject({ code: 'not-found' });
-    expect(d.say(mara, { command: 'board', do: 'hand', to: 'iden' })).toMatchObject({ code: 'forbidden' });
+    expect(d.say(tam, { command: 'board', do: 'hand', to: 'mara' })).toMatchObject({
+      code: 'board',
+    });
+    expect(d.say(mara, { command: 'board', do: 'hand', to: 'tam' })).toMatchObject({
+      code: 'not-found',
+    });
+    expect(d.say(mara, { command: 'board', do: 'hand', to: 'iden' })).toMatchObject({
+      code: 'forbidden',
+    });
     expect(d.live.holder?.name).toBe('Mara Kell');
   });
 
@@ -85,7 +167,10 @@ describe('boards', () => {
     const d = here(mara, yrsa);
     d.say(mara, { command: 'go' });
     d.say(yrsa, { command: 'board', do: 'take' });
-    expect(d.words.at(-1)).toMatchObject({ to: 'mara', word: { kind: 'taken', text: 'Yrsa Oddny has taken the board.' } });
+    expect(d.words.at(-1)).toMatchObject({
+      to: 'mara',
+      word: { kind: 'taken', text: 'Yrsa Oddny has taken the board.' },
+    });
     expect(d.versions).toHaveLength(1);
   });
 
@@ -99,7 +184,11 @@ describe('boards', () => {
     leave();
     d.pass(FREES_AFTER_S - 5);
     d.live.together.look();
-    expect(d.say(tam, { command: 'go' })).toMatchObject({ code: 'board', message: 'Mara Kell is on the board and has lost the connection; it is free in 5 s. Ask for it.' });
+    expect(d.say(tam, { command: 'go' })).toMatchObject({
+      code: 'board',
+      message:
+        'Mara Kell is on the board and has lost the connection; it is free in 5 s. Ask for it.',
+    });
     d.here.add('mara');
     d.live.together.boards.presence('mara', true);
     d.pass(60);
@@ -134,11 +223,18 @@ describe('the log of GOs', () => {
   test('who, what, from where, and how late after the call', () => {
     const d = here(mara, iden);
     d.say(mara, { command: 'go' });
-    expect(d.say(iden, { command: 'call', do: 'go' })).toMatchObject({ ok: true, message: 'Called cue 2' });
+    expect(d.say(iden, { command: 'call', do: 'go' })).toMatchObject({
+      ok: true,
+      message: 'Called cue 2',
+    });
     expect(d.live.playback().calls[0]).toMatchObject({ by: 'Iden Vale', listId: 'main' });
     d.pass(0.75);
     d.say({ ...mara, via: 'Run on a computer' }, { command: 'go' });
-    expect(d.noted.filter((n) => n.kind === 'go').map((n) => [n.by.name, n.text, n.data?.from, n.data?.late_ms, n.data?.calledBy])).toEqual([
+    expect(
+      d.noted
+        .filter((n) => n.kind === 'go')
+        .map((n) => [n.by.name, n.text, n.data?.from, n.data?.late_ms, n.data?.calledBy]),
+    ).toEqual([
       ['Mara Kell', 'GO: cue 1 “Cue 1”', 'a screen', null, null],
       ['Mara Kell', 'GO: cue 2 “Cue 2”', 'Run on a computer', 750, 'Iden Vale'],
     ]);
@@ -167,7 +263,10 @@ describe('a call that nobody followed', () => {
     d.pass(2);
     expect(d.live.playback().calls).toEqual([]);
     d.say(mara, { command: 'go' });
-    expect(d.noted.filter((n) => n.kind === 'go').at(-1)?.data).toMatchObject({ late_ms: null, calledBy: null });
+    expect(d.noted.filter((n) => n.kind === 'go').at(-1)?.data).toMatchObject({
+      late_ms: null,
+      calledBy: null,
+    });
   });
 
   test('screens are told when it is over', () => {
@@ -187,7 +286,17 @@ describe('pages and remotes', () => {
   const nell: Actor = { userId: 'nell', name: 'Nell Strand', role: 'volunteer', pages: [] };
   function paged(): { d: ReturnType<typeof desk>; page: string; who: Actor } {
     const d = here(mara, tam);
-    d.edit(mara, 'set-page', { set: { name: 'The service', buttons: [{ label: 'Next', act: { do: 'go', list: 'main' } }, { label: 'Band', act: { do: 'fader', fader: faderId(d), level: 1, time_s: 0 } }, { label: 'Third', act: { do: 'cue', cue: d.show.cuesOf('main')[2]?.id } }], faders: [faderId(d)] } });
+    d.edit(mara, 'set-page', {
+      set: {
+        name: 'The service',
+        buttons: [
+          { label: 'Next', act: { do: 'go', list: 'main' } },
+          { label: 'Band', act: { do: 'fader', fader: faderId(d), level: 1, time_s: 0 } },
+          { label: 'Third', act: { do: 'cue', cue: d.show.cuesOf('main')[2]?.id } },
+        ],
+        faders: [faderId(d)],
+      },
+    });
     const page = [...d.show.pages.keys()][0] ?? '';
     return { d, page, who: { ...nell, pages: [page] } };
   }
@@ -198,14 +307,29 @@ describe('pages and remotes', () => {
     expect(d.say(who, { command: 'press', page, button: 1 })).toMatchObject({ code: 'remotes' });
     d.say(mara, { command: 'remotes', on: true });
     // It says over whose board it went, to both.
-    expect(d.say(who, { command: 'press', page, button: 1 })).toMatchObject({ ok: true, message: 'Cue 2. Played over Mara Kell, who is on the board' });
-    expect(d.words.at(-1)).toMatchObject({ to: 'mara', word: { kind: 'over', text: 'Nell Strand pressed “Next” on page “The service”, over the board, which is yours.' } });
+    expect(d.say(who, { command: 'press', page, button: 1 })).toMatchObject({
+      ok: true,
+      message: 'Cue 2. Played over Mara Kell, who is on the board',
+    });
+    expect(d.words.at(-1)).toMatchObject({
+      to: 'mara',
+      word: {
+        kind: 'over',
+        text: 'Nell Strand pressed “Next” on page “The service”, over the board, which is yours.',
+      },
+    });
     expect(d.list()?.cueNumber).toBe(2000);
-    expect(d.noted.at(-1)).toMatchObject({ kind: 'go', by: { name: 'Nell Strand' }, data: { from: 'page “The service”' } });
+    expect(d.noted.at(-1)).toMatchObject({
+      kind: 'go',
+      by: { name: 'Nell Strand' },
+      data: { from: 'page “The service”' },
+    });
     d.say(who, { command: 'press', page, button: 3 });
     expect(d.list()?.cueNumber).toBe(3000);
     const told = d.words.length;
-    expect(d.say(who, { command: 'page-fader', page, fader: faderId(d), level: 0.4 })).toEqual({ ok: true });
+    expect(d.say(who, { command: 'page-fader', page, fader: faderId(d), level: 0.4 })).toEqual({
+      ok: true,
+    });
     expect(d.words).toHaveLength(told);
     expect(d.fader(1)?.level).toBeCloseTo(0.4);
     d.say(who, { command: 'press', page, button: 2 });
@@ -218,30 +342,64 @@ describe('pages and remotes', () => {
     const { d, page, who } = paged();
     d.say(mara, { command: 'remotes', on: true });
     expect(d.say(nell, { command: 'press', page, button: 1 })).toMatchObject({ code: 'not-found' });
-    expect(d.say(who, { command: 'page-fader', page, fader: 'another', level: 1 })).toMatchObject({ code: 'not-found' });
+    expect(d.say(who, { command: 'page-fader', page, fader: 'another', level: 1 })).toMatchObject({
+      code: 'not-found',
+    });
     expect(d.say(who, { command: 'press', page, button: 9 })).toMatchObject({ code: 'not-found' });
-    for (const command of [{ command: 'go' }, { command: 'fader', fader: 1, level: 1 }, { command: 'call', do: 'go' }, { command: 'board', do: 'take' }] as const) expect(d.say(who, command)).toMatchObject({ code: 'forbidden' });
+    for (const command of [
+      { command: 'go' },
+      { command: 'fader', fader: 1, level: 1 },
+      { command: 'call', do: 'go' },
+      { command: 'board', do: 'take' },
+    ] as const)
+      expect(d.say(who, command)).toMatchObject({ code: 'forbidden' });
     d.edit(mara, 'delete-cue', { id: d.show.cuesOf('main')[2]?.id });
-    expect(d.say(who, { command: 'press', page, button: 3 })).toMatchObject({ code: 'not-found', message: 'This button can do nothing: its cue has been deleted.' });
+    expect(d.say(who, { command: 'press', page, button: 3 })).toMatchObject({
+      code: 'not-found',
+      message: 'This button can do nothing: its cue has been deleted.',
+    });
   });
 
   test('a phone is a remote: what plays is refused while they are off', () => {
     const d = here(mara);
     const phone: Actor = { ...mara, remote: true };
-    const commands: Parameters<typeof d.say>[1][] = [{ command: 'go' }, { command: 'blackout', on: true }, { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 1 }, { command: 'park', fixtures: [1], attribute: 'Dimmer', level: 1, on: true }, { command: 'board', do: 'take' }];
-    for (const command of commands) expect(d.say(phone, command)).toMatchObject({ code: 'remotes' });
-    expect([d.list()?.cueNumber ?? null, d.level(1), d.live.playback().blackout]).toEqual([null, 0, false]);
+    const commands: Parameters<typeof d.say>[1][] = [
+      { command: 'go' },
+      { command: 'blackout', on: true },
+      { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 1 },
+      { command: 'park', fixtures: [1], attribute: 'Dimmer', level: 1, on: true },
+      { command: 'board', do: 'take' },
+    ];
+    for (const command of commands)
+      expect(d.say(phone, command)).toMatchObject({ code: 'remotes' });
+    expect([d.list()?.cueNumber ?? null, d.level(1), d.live.playback().blackout]).toEqual([
+      null,
+      0,
+      false,
+    ]);
     d.say(mara, { command: 'remotes', on: true });
     for (const command of commands) expect(d.say(phone, command)).toMatchObject({ ok: true });
   });
 
   test('nothing at all goes by a phone while remotes are off, but a call; and what a role may not, may nobody by any way', () => {
     for (const command of Object.keys(LIVE_ROLES) as LiveCommand['command'][]) {
-      expect([command, mayNotCommand({ ...yrsa, remote: true }, command, false)?.code]).toEqual([command, command === 'call' ? undefined : 'remotes']);
-      expect([command, mayNotCommand({ ...yrsa, remote: true }, command, true)]).toEqual([command, null]);
+      expect([command, mayNotCommand({ ...yrsa, remote: true }, command, false)?.code]).toEqual([
+        command,
+        command === 'call' ? undefined : 'remotes',
+      ]);
+      expect([command, mayNotCommand({ ...yrsa, remote: true }, command, true)]).toEqual([
+        command,
+        null,
+      ]);
       expect([command, mayNotCommand(yrsa, command, false)]).toEqual([command, null]);
-      expect([command, mayNotCommand(iden, command, true)?.code]).toEqual([command, LIVE_ROLES[command].includes('viewer') ? undefined : 'forbidden']);
-      expect([command, mayNotCommand(nell, command, true)?.code]).toEqual([command, LIVE_ROLES[command].includes('volunteer') ? undefined : 'forbidden']);
+      expect([command, mayNotCommand(iden, command, true)?.code]).toEqual([
+        command,
+        LIVE_ROLES[command].includes('viewer') ? undefined : 'forbidden',
+      ]);
+      expect([command, mayNotCommand(nell, command, true)?.code]).toEqual([
+        command,
+        LIVE_ROLES[command].includes('volunteer') ? undefined : 'forbidden',
+      ]);
     }
   });
 
@@ -251,7 +409,9 @@ describe('pages and remotes', () => {
     expect(d.list()?.cueNumber ?? null).toBeNull();
     d.say(mara, { command: 'remotes', on: true });
     expect(d.live.fromRemote({ command: 'go' })).toMatchObject({ ok: true });
-    expect(d.live.fromRemote({ command: 'set', fixtures: [1], attribute: 'Dimmer', level: 1 })).toMatchObject({ code: 'forbidden' });
+    expect(
+      d.live.fromRemote({ command: 'set', fixtures: [1], attribute: 'Dimmer', level: 1 }),
+    ).toMatchObject({ code: 'forbidden' });
   });
 });
 
@@ -263,10 +423,14 @@ describe('programming together', () => {
     d.say(tam, { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 0.8 });
     expect(d.words.map((w) => [w.to, w.word.text])).toEqual([
       ['tam', 'Mara Kell holds intensity of 1 too. Your touch is the latest: it is on stage.'],
-      ['mara', 'Tam Brevik has taken hold of intensity of 1, which you hold too. Theirs is the latest: it is on stage.'],
+      [
+        'mara',
+        'Tam Brevik has taken hold of intensity of 1, which you hold too. Theirs is the latest: it is on stage.',
+      ],
     ]);
     expect(d.level(1)).toBeCloseTo(0.8, 5);
-    for (let i = 0; i < 10; i++) d.say(tam, { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 0.8 - i * 0.01 });
+    for (let i = 0; i < 10; i++)
+      d.say(tam, { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 0.8 - i * 0.01 });
     expect(d.words).toHaveLength(2);
     d.say(mara, { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 0.1 });
     expect(d.level(1)).toBeCloseTo(0.1, 5);
@@ -283,14 +447,33 @@ describe('programming together', () => {
 
   test('what was given to somebody is theirs alone to set and to record; others ask', () => {
     const d = here(mara, tam, yrsa);
-    d.edit(yrsa, 'set-part', { set: { name: 'The band', userId: 'mara', userName: 'Mara Kell', fixtures: [idOf(d.show, 2)], lists: [bandOf(d)] } });
-    expect(d.say(tam, { command: 'set', fixtures: [2], attribute: 'Dimmer', level: 1 })).toMatchObject({ code: 'part', message: expect.stringContaining('which is Mara Kell’s') });
-    expect(d.say(mara, { command: 'set', fixtures: [2], attribute: 'Dimmer', level: 1 })).toMatchObject({ ok: true });
-    expect(() => d.edit(yrsa, 'change-list', { id: bandOf(d), set: { back_s: 5 } })).toThrow('list “Band” of part “The band”, which is Mara Kell’s');
+    d.edit(yrsa, 'set-part', {
+      set: {
+        name: 'The band',
+        userId: 'mara',
+        userName: 'Mara Kell',
+        fixtures: [idOf(d.show, 2)],
+        lists: [bandOf(d)],
+      },
+    });
+    expect(
+      d.say(tam, { command: 'set', fixtures: [2], attribute: 'Dimmer', level: 1 }),
+    ).toMatchObject({ code: 'part', message: expect.stringContaining('which is Mara Kell’s') });
+    expect(
+      d.say(mara, { command: 'set', fixtures: [2], attribute: 'Dimmer', level: 1 }),
+    ).toMatchObject({ ok: true });
+    expect(() => d.edit(yrsa, 'change-list', { id: bandOf(d), set: { back_s: 5 } })).toThrow(
+      'list “Band” of part “The band”, which is Mara Kell’s',
+    );
     expect(() => d.edit(mara, 'change-list', { id: bandOf(d), set: { back_s: 5 } })).not.toThrow();
     const part = [...d.show.parts.keys()][0] ?? '';
-    expect(d.say(tam, { command: 'ask', part })).toMatchObject({ ok: true, message: 'Mara Kell was asked' });
+    expect(d.say(tam, { command: 'ask', part })).toMatchObject({
+      ok: true,
+      message: 'Mara Kell was asked',
+    });
     d.edit(yrsa, 'delete-part', { id: part });
-    expect(d.say(tam, { command: 'set', fixtures: [2], attribute: 'Dimmer', level: 1 })).toMatchObject({ ok: true });
+    expect(
+      d.say(tam, { command: 'set', fixtures: [2], attribute: 'Dimmer', level: 1 }),
+    ).toMatchObject({ ok: true });
   });
 });

@@ -51,7 +51,14 @@ export class Together {
     private readonly under: Under,
     saved: readonly SavedBoard[],
   ) {
-    this.calls = new Calls({ show: under.show, now_ms: under.now_ms, changed: under.tell, journal: under.journal, next: under.next, board: (list) => this.boards.over({ list }) });
+    this.calls = new Calls({
+      show: under.show,
+      now_ms: under.now_ms,
+      changed: under.tell,
+      journal: under.journal,
+      next: under.next,
+      board: (list) => this.boards.over({ list }),
+    });
     this.boards = new Boards(
       {
         show: under.show,
@@ -60,7 +67,11 @@ export class Together {
         changed: under.changed,
         moved: (text, by, handedOver) => {
           under.journal({ kind: 'board', by, text });
-          if (handedOver) under.version(`board: ${text.charAt(0).toLowerCase()}${text.slice(1)} (${by.name})`, by);
+          if (handedOver)
+            under.version(
+              `board: ${text.charAt(0).toLowerCase()}${text.slice(1)} (${by.name})`,
+              by,
+            );
         },
       },
       saved,
@@ -80,9 +91,18 @@ export class Together {
     const words = this.boards.words(thing);
     const ask = (): Answer => {
       if (!held) return this.boards.take(actor, thing);
-      if (held.userId === actor.userId) return this.boards.holder(thing)?.userId === actor.userId ? refuse('nothing', `You are on ${words} already.`) : this.boards.take(actor, thing);
+      if (held.userId === actor.userId)
+        return this.boards.holder(thing)?.userId === actor.userId
+          ? refuse('nothing', `You are on ${words} already.`)
+          : this.boards.take(actor, thing);
       if (!this.under.present(held.userId)) return this.boards.check(actor, thing) ?? { ok: true };
-      this.under.word(held.userId, { type: 'word', kind: 'asked', from, thing, text: `${actor.name} asks for ${words}${note ? `: “${note}”` : '.'}` });
+      this.under.word(held.userId, {
+        type: 'word',
+        kind: 'asked',
+        from,
+        thing,
+        text: `${actor.name} asks for ${words}${note ? `: “${note}”` : '.'}`,
+      });
       return { ok: true, message: `${held.name} was asked` };
     };
     switch (c.do) {
@@ -94,28 +114,64 @@ export class Together {
           return gone ?? ask();
         }
         const done = this.boards.take(actor, thing);
-        if ('ok' in done && was) this.under.word(was.userId, { type: 'word', kind: 'taken', from, thing, text: `${actor.name} has taken ${words}.` });
+        if ('ok' in done && was)
+          this.under.word(was.userId, {
+            type: 'word',
+            kind: 'taken',
+            from,
+            thing,
+            text: `${actor.name} has taken ${words}.`,
+          });
         return done;
       }
       case 'leave': {
         const done = this.boards.leave(actor, thing);
         const shows = this.boards.holder();
-        if ('ok' in done && thing !== 'show' && shows && shows.userId !== actor.userId) this.under.word(shows.userId, { type: 'word', kind: 'handed', from, thing, text: `${actor.name} has left ${words}: it is yours with the show’s.` });
+        if ('ok' in done && thing !== 'show' && shows && shows.userId !== actor.userId)
+          this.under.word(shows.userId, {
+            type: 'word',
+            kind: 'handed',
+            from,
+            thing,
+            text: `${actor.name} has left ${words}: it is yours with the show’s.`,
+          });
         return done;
       }
       case 'ask':
         return ask();
       case 'hand': {
         const to = this.under.people().find((p) => p.userId === c.to);
-        if (!to) return refuse('not-found', 'Whoever should take over is not here now. Nothing was handed over.');
-        if (to.role === 'viewer' || to.role === 'volunteer') return refuse('forbidden', `${aRole(to.role)} does not play; ${to.name} cannot be on the board.`);
+        if (!to)
+          return refuse(
+            'not-found',
+            'Whoever should take over is not here now. Nothing was handed over.',
+          );
+        if (to.role === 'viewer' || to.role === 'volunteer')
+          return refuse(
+            'forbidden',
+            `${aRole(to.role)} does not play; ${to.name} cannot be on the board.`,
+          );
         const done = this.boards.hand(actor, thing, to, note);
-        if ('ok' in done) this.under.word(to.userId, { type: 'word', kind: 'handed', from, thing, text: `You are on ${words} now, from ${actor.name}${note ? `: “${note}”` : '.'}` });
+        if ('ok' in done)
+          this.under.word(to.userId, {
+            type: 'word',
+            kind: 'handed',
+            from,
+            thing,
+            text: `You are on ${words} now, from ${actor.name}${note ? `: “${note}”` : '.'}`,
+          });
         return 'ok' in done ? { ok: true, message: `${to.name} is on ${words} now` } : done;
       }
       case 'refuse':
-        if (held?.userId !== actor.userId || c.to === undefined) return refuse('nothing', 'Nobody asked you.');
-        this.under.word(c.to, { type: 'word', kind: 'declined', from, thing, text: `${actor.name} keeps ${words} for now${note ? `: “${note}”` : '.'}` });
+        if (held?.userId !== actor.userId || c.to === undefined)
+          return refuse('nothing', 'Nobody asked you.');
+        this.under.word(c.to, {
+          type: 'word',
+          kind: 'declined',
+          from,
+          thing,
+          text: `${actor.name} keeps ${words} for now${note ? `: “${note}”` : '.'}`,
+        });
         return { ok: true };
     }
   }
@@ -125,15 +181,30 @@ export class Together {
     const part = this.under.show.parts.get(c.part);
     if (!part) return refuse('not-found', 'This part is everybody’s by now.');
     if (part.userId === actor.userId) return refuse('nothing', 'This part is yours already.');
-    this.under.word(part.userId, { type: 'word', kind: 'asked', from: { userId: actor.userId, name: actor.name }, part: part.id, text: `${actor.name} asks for part “${part.name}”${c.note ? `: “${c.note}”` : '.'}` });
-    return { ok: true, message: `${part.userName} was asked${this.under.present(part.userId) ? '' : '; not here now, it waits in their inbox'}` };
+    this.under.word(part.userId, {
+      type: 'word',
+      kind: 'asked',
+      from: { userId: actor.userId, name: actor.name },
+      part: part.id,
+      text: `${actor.name} asks for part “${part.name}”${c.note ? `: “${c.note}”` : '.'}`,
+    });
+    return {
+      ok: true,
+      message: `${part.userName} was asked${this.under.present(part.userId) ? '' : '; not here now, it waits in their inbox'}`,
+    };
   }
 
   /** Whoever was asked for a part keeps it for now. Giving it is an edit. */
   keepPart(actor: Actor, c: Command<'keep-part'>): Answer {
     const part = this.under.show.parts.get(c.part);
     if (part?.userId !== actor.userId) return refuse('nothing', 'This part is not yours by now.');
-    this.under.word(c.from, { type: 'word', kind: 'declined', from: { userId: actor.userId, name: actor.name }, part: part.id, text: `${actor.name} keeps part “${part.name}” for now.` });
+    this.under.word(c.from, {
+      type: 'word',
+      kind: 'declined',
+      from: { userId: actor.userId, name: actor.name },
+      part: part.id,
+      text: `${actor.name} keeps part “${part.name}” for now.`,
+    });
     return { ok: true };
   }
 
@@ -152,7 +223,19 @@ export class Together {
     const list = this.under.show.lists.get(listId);
     const of = firstList(this.under.show)?.id === listId ? '' : ` of ${list?.name ?? '?'}`;
     const before = call?.late_ms === null ? ', before it was called' : '';
-    this.under.journal({ kind: 'go', by: actor, text: `${what}${cue ? `: cue ${formatCueNumber(cue.number)}${cue.name ? ` “${cue.name}”` : ''}` : ''}${of}${before}`, data: { listId, cueId, number: cue?.number ?? null, from: actor.via ?? 'a screen', late_ms: call?.late_ms ?? null, calledBy: call?.by ?? null } });
+    this.under.journal({
+      kind: 'go',
+      by: actor,
+      text: `${what}${cue ? `: cue ${formatCueNumber(cue.number)}${cue.name ? ` “${cue.name}”` : ''}` : ''}${of}${before}`,
+      data: {
+        listId,
+        cueId,
+        number: cue?.number ?? null,
+        from: actor.via ?? 'a screen',
+        late_ms: call?.late_ms ?? null,
+        calledBy: call?.by ?? null,
+      },
+    });
   }
 
   // --- control pages ---
@@ -161,20 +244,32 @@ export class Together {
   page(actor: Actor, c: Command<'press' | 'page-fader'>): Answer {
     const { show } = this.under;
     const page = show.pages.get(c.page);
-    if (!page || (actor.role === 'volunteer' && !actor.pages?.includes(page.id))) return refuse('not-found', 'This page is not one of yours.');
+    if (!page || (actor.role === 'volunteer' && !actor.pages?.includes(page.id)))
+      return refuse('not-found', 'This page is not one of yours.');
     if (!this.under.remotes()) return REMOTES_OFF;
     const by: Actor = { ...actor, via: `page “${page.name}”` };
     const play = (command: LiveCommand): Answer => {
       const board = this.boards.over(thingOf(show, command));
       const answer = this.under.play(command, by);
       // A fader's every step is not told; what is pressed is, to both.
-      if (!board || board.userId === actor.userId || 'code' in answer || c.command !== 'press') return answer;
-      this.under.word(board.userId, { type: 'word', kind: 'over', from: { userId: actor.userId, name: actor.name }, text: `${actor.name} pressed “${page.buttons[c.button - 1]?.label ?? '?'}” on page “${page.name}”, over ${this.boards.words(board.thing)}, which is yours.` });
-      return { ...answer, message: `${answer.message ? `${answer.message}. ` : ''}Played over ${board.name}, who is on ${this.boards.words(board.thing)}` };
+      if (!board || board.userId === actor.userId || 'code' in answer || c.command !== 'press')
+        return answer;
+      this.under.word(board.userId, {
+        type: 'word',
+        kind: 'over',
+        from: { userId: actor.userId, name: actor.name },
+        text: `${actor.name} pressed “${page.buttons[c.button - 1]?.label ?? '?'}” on page “${page.name}”, over ${this.boards.words(board.thing)}, which is yours.`,
+      });
+      return {
+        ...answer,
+        message: `${answer.message ? `${answer.message}. ` : ''}Played over ${board.name}, who is on ${this.boards.words(board.thing)}`,
+      };
     };
     if (c.command === 'page-fader') {
       const fader = page.faders.includes(c.fader) ? show.faders.get(c.fader) : undefined;
-      return fader ? play({ command: 'fader', fader: fader.number, level: c.level, take: true }) : refuse('not-found', 'This fader is not on the page any more.');
+      return fader
+        ? play({ command: 'fader', fader: fader.number, level: c.level, take: true })
+        : refuse('not-found', 'This fader is not on the page any more.');
     }
     const act = page.buttons[c.button - 1]?.act;
     if (!act) return refuse('not-found', 'This button is not on the page any more.');
@@ -185,12 +280,22 @@ export class Together {
         return play({ command: 'go', list: act.list });
       case 'cue': {
         const cue = show.cues.get(act.cue);
-        return cue ? play({ command: 'goto', list: cue.listId, cue: formatCueNumber(cue.number) }) : refuse('not-found', 'Its cue has been deleted.');
+        return cue
+          ? play({ command: 'goto', list: cue.listId, cue: formatCueNumber(cue.number) })
+          : refuse('not-found', 'Its cue has been deleted.');
       }
       case 'fader': {
         const fader = show.faders.get(act.fader);
         const up = this.under.faderLevel(act.fader) < act.level - 0.005;
-        return fader ? play({ command: 'fader', fader: fader.number, level: up ? act.level : 0, time: act.time_s, take: true }) : refuse('not-found', 'Its fader has been deleted.');
+        return fader
+          ? play({
+              command: 'fader',
+              fader: fader.number,
+              level: up ? act.level : 0,
+              time: act.time_s,
+              take: true,
+            })
+          : refuse('not-found', 'Its fader has been deleted.');
       }
       case 'release':
         return play({ command: 'release', list: act.list });
@@ -208,15 +313,31 @@ export class Together {
   }
 
   /** Two people hold the same light: both are told, once in a while. */
-  both(actor: Pick<Actor, 'userId' | 'name'>, other: Pick<Actor, 'userId' | 'name'>, values: readonly { fixtureId: string; attribute: string }[]): void {
+  both(
+    actor: Pick<Actor, 'userId' | 'name'>,
+    other: Pick<Actor, 'userId' | 'name'>,
+    values: readonly { fixtureId: string; attribute: string }[],
+  ): void {
     const key = [actor.userId, other.userId].sort().join('/');
     const now = this.under.now_ms();
     if (now - (this.told.get(key) ?? -Infinity) < TOLD_AGAIN_MS) return;
     this.told.set(key, now);
-    const numbers = [...new Set(values.map((v) => v.fixtureId))].flatMap((id) => this.under.show.fixtures.get(id)?.number ?? []);
+    const numbers = [...new Set(values.map((v) => v.fixtureId))].flatMap(
+      (id) => this.under.show.fixtures.get(id)?.number ?? [],
+    );
     const labels = [...new Set(values.map((v) => attributeInfo(v.attribute).label.toLowerCase()))];
     const what = `${labels.slice(0, 3).join(', ')}${labels.length > 3 ? ' …' : ''} of ${numberRanges(numbers)}`;
-    this.under.word(actor.userId, { type: 'word', kind: 'both', from: { userId: other.userId, name: other.name }, text: `${other.name} holds ${what} too. Your touch is the latest: it is on stage.` });
-    this.under.word(other.userId, { type: 'word', kind: 'both', from: { userId: actor.userId, name: actor.name }, text: `${actor.name} has taken hold of ${what}, which you hold too. Theirs is the latest: it is on stage.` });
+    this.under.word(actor.userId, {
+      type: 'word',
+      kind: 'both',
+      from: { userId: other.userId, name: other.name },
+      text: `${other.name} holds ${what} too. Your touch is the latest: it is on stage.`,
+    });
+    this.under.word(other.userId, {
+      type: 'word',
+      kind: 'both',
+      from: { userId: actor.userId, name: actor.name },
+      text: `${actor.name} has taken hold of ${what}, which you hold too. Theirs is the latest: it is on stage.`,
+    });
   }
 }

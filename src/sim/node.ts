@@ -12,7 +12,14 @@ import { readSacn } from '../core/output/sacn.ts';
 import { GAP_SPAN_MS, LOST_MS, Sources } from './sources.ts';
 
 const environment = z
-  .object({ WINGMAN_SIM_PORT: z.coerce.number(), WINGMAN_SACN_PORT: z.coerce.number().default(SACN_PORT), WINGMAN_ARTNET_PORT: z.coerce.number().default(ARTNET_PORT), WINGMAN_PEER_PORT: z.coerce.number().default(9441), WINGMAN_MIDI_PORT: z.coerce.number().default(9442), WINGMAN_OSC_PORT: z.coerce.number().default(9440) })
+  .object({
+    WINGMAN_SIM_PORT: z.coerce.number(),
+    WINGMAN_SACN_PORT: z.coerce.number().default(SACN_PORT),
+    WINGMAN_ARTNET_PORT: z.coerce.number().default(ARTNET_PORT),
+    WINGMAN_PEER_PORT: z.coerce.number().default(9441),
+    WINGMAN_MIDI_PORT: z.coerce.number().default(9442),
+    WINGMAN_OSC_PORT: z.coerce.number().default(9440),
+  })
   .parse(process.env);
 
 /** A full disk takes no log, and ends nothing. */
@@ -37,7 +44,19 @@ sacn.on('message', (packet, from) => {
   }
   const data = readSacn(packet);
   if (!data || data.preview) return;
-  sources.note(`sacn/${data.universe}/${data.cid}`, { protocol: 'sacn', universe: data.universe, source: data.name || from.address, priority: data.priority, sequence: data.sequence, slots: data.slots, terminated: data.terminated }, performance.now());
+  sources.note(
+    `sacn/${data.universe}/${data.cid}`,
+    {
+      protocol: 'sacn',
+      universe: data.universe,
+      source: data.name || from.address,
+      priority: data.priority,
+      sequence: data.sequence,
+      slots: data.slots,
+      terminated: data.terminated,
+    },
+    performance.now(),
+  );
 });
 const artnet = createSocket({ type: 'udp4', reuseAddr: true });
 
@@ -46,10 +65,17 @@ function answerPoll(port: number, address: string): void {
   const seen = [...heard.values()].filter((h) => h.protocol === 'artnet').map((h) => h.universe);
   const outputs = [...new Set(seen.length > 0 ? seen : [0, 1, 2, 3])].sort((a, b) => a - b);
   const bySubNet = new Map<number, number[]>();
-  for (const portAddress of outputs) bySubNet.set(portAddress >> 4, [...(bySubNet.get(portAddress >> 4) ?? []), portAddress]);
+  for (const portAddress of outputs)
+    bySubNet.set(portAddress >> 4, [...(bySubNet.get(portAddress >> 4) ?? []), portAddress]);
   for (const group of bySubNet.values()) {
     for (let i = 0; i < group.length; i += 4) {
-      const reply = artPollReply({ address: '127.0.0.1', shortName: 'Simulated node', longName: 'Wingman simulated node', report: `#0001 [${seen.length}] receiving`, outputs: group.slice(i, i + 4) });
+      const reply = artPollReply({
+        address: '127.0.0.1',
+        shortName: 'Simulated node',
+        longName: 'Wingman simulated node',
+        report: `#0001 [${seen.length}] receiving`,
+        outputs: group.slice(i, i + 4),
+      });
       artnet.send(reply, port, address);
     }
   }
@@ -62,9 +88,22 @@ artnet.on('message', (packet, from) => {
   }
   const data = readArtDmx(packet);
   if (!data) return;
-  sources.note(`artnet/${data.portAddress}/${from.address}`, { protocol: 'artnet', universe: data.portAddress, source: from.address, priority: null, sequence: data.sequence, slots: data.slots, terminated: false }, performance.now());
+  sources.note(
+    `artnet/${data.portAddress}/${from.address}`,
+    {
+      protocol: 'artnet',
+      universe: data.portAddress,
+      source: from.address,
+      priority: null,
+      sequence: data.sequence,
+      slots: data.slots,
+      terminated: false,
+    },
+    performance.now(),
+  );
 });
-for (const socket of [sacn, artnet]) socket.on('error', (error) => complain(`The simulated node cannot receive: ${error.message}`));
+for (const socket of [sacn, artnet])
+  socket.on('error', (error) => complain(`The simulated node cannot receive: ${error.message}`));
 
 const bind = (socket: typeof sacn, port: number): void => {
   socket.bind(port, '127.0.0.1', () => {
@@ -93,9 +132,15 @@ peer.on('message', (packet) => {
 const midi = createSocket('udp4');
 midi.on('message', (packet) => {
   const message = readMidi(packet);
-  received('midi', message ? `${message.kind} channel ${message.channel} number ${message.number}${message.kind === 'program' ? '' : ` value ${message.value}`}` : 'not a MIDI message');
+  received(
+    'midi',
+    message
+      ? `${message.kind} channel ${message.channel} number ${message.number}${message.kind === 'program' ? '' : ` value ${message.value}`}`
+      : 'not a MIDI message',
+  );
 });
-for (const socket of [peer, midi]) socket.on('error', (error) => complain(`A simulated peer cannot receive: ${error.message}`));
+for (const socket of [peer, midi])
+  socket.on('error', (error) => complain(`A simulated peer cannot receive: ${error.message}`));
 bind(peer, environment.WINGMAN_PEER_PORT);
 bind(midi, environment.WINGMAN_MIDI_PORT);
 
@@ -112,11 +157,31 @@ function report(): unknown {
       outOfOrder: h.outOfOrder,
       sequence: h.sequence,
       lastPacket_ms: Math.round(now - h.last_ms),
-      largestGap_ms: Math.round(Math.max(0, ...h.gaps.filter((g) => now - g.at < GAP_SPAN_MS).map((g) => g.ms))),
+      largestGap_ms: Math.round(
+        Math.max(0, ...h.gaps.filter((g) => now - g.at < GAP_SPAN_MS).map((g) => g.ms)),
+      ),
       state: h.terminated ? 'terminated' : now - h.last_ms > LOST_MS ? 'lost' : 'receiving',
       slots: [...h.slots],
     }));
-  return { pid: process.pid, oscPort: environment.WINGMAN_OSC_PORT, peerPort: environment.WINGMAN_PEER_PORT, midiPort: environment.WINGMAN_MIDI_PORT, messages: messages.map((m) => ({ kind: m.kind, text: m.text, ago_s: Math.round((now - m.at_ms) / 100) / 10 })), sacnPort: environment.WINGMAN_SACN_PORT, artnetPort: environment.WINGMAN_ARTNET_PORT, announced: [...announced.values()].map((a) => ({ name: a.name, universes: a.universes, last_s: Math.round((now - a.at_ms) / 1000) })), universes };
+  return {
+    pid: process.pid,
+    oscPort: environment.WINGMAN_OSC_PORT,
+    peerPort: environment.WINGMAN_PEER_PORT,
+    midiPort: environment.WINGMAN_MIDI_PORT,
+    messages: messages.map((m) => ({
+      kind: m.kind,
+      text: m.text,
+      ago_s: Math.round((now - m.at_ms) / 100) / 10,
+    })),
+    sacnPort: environment.WINGMAN_SACN_PORT,
+    artnetPort: environment.WINGMAN_ARTNET_PORT,
+    announced: [...announced.values()].map((a) => ({
+      name: a.name,
+      universes: a.universes,
+      last_s: Math.round((now - a.at_ms) / 1000),
+    })),
+    universes,
+  };
 }
 
 const server = createServer((_request, response) => {

@@ -1,6 +1,14 @@
 import { Sources, SOURCES_KEPT } from './sources.ts';
 
-const packet = (universe: number, sequence: number) => ({ protocol: 'sacn' as const, universe, source: 'Desk', priority: 100, sequence, slots: new Uint8Array(512), terminated: false });
+const packet = (universe: number, sequence: number) => ({
+  protocol: 'sacn' as const,
+  universe,
+  source: 'Desk',
+  priority: 100,
+  sequence,
+  slots: new Uint8Array(512),
+  terminated: false,
+});
 
 test('a thousand sources are remembered; of more, those that were heard the longest ago are forgotten', () => {
   const s = new Sources();
@@ -8,7 +16,12 @@ test('a thousand sources are remembered; of more, those that were heard the long
   s.note('sacn/1/0', packet(1, 2), SOURCES_KEPT);
   for (let i = 0; i < 300; i++) s.note(`sacn/2/${i}`, packet(2, 1), SOURCES_KEPT + 1 + i);
   expect(s.heard.size).toBe(SOURCES_KEPT);
-  expect([0, 1, 300, 301].map((i) => s.heard.has(`sacn/1/${i}`))).toEqual([true, false, false, true]);
+  expect([0, 1, 300, 301].map((i) => s.heard.has(`sacn/1/${i}`))).toEqual([
+    true,
+    false,
+    false,
+    true,
+  ]);
   for (let i = 0; i < 3000; i++) s.announce(`cid${i}`, 'Desk', 0, [1, 2], i);
   expect(s.announced.size).toBe(SOURCES_KEPT);
   expect(s.announced.has('cid2999')).toBe(true);

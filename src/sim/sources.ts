@@ -22,7 +22,10 @@ export interface Heard {
   gaps: { at: number; ms: number }[];
   terminated: boolean;
 }
-type Fresh = Pick<Heard, 'protocol' | 'universe' | 'source' | 'priority' | 'sequence' | 'slots' | 'terminated'>;
+type Fresh = Pick<
+  Heard,
+  'protocol' | 'universe' | 'source' | 'priority' | 'sequence' | 'slots' | 'terminated'
+>;
 
 export class Sources {
   readonly heard = new Map<string, Heard>();
@@ -34,23 +37,47 @@ export class Sources {
     const known = this.heard.get(key);
     if (!known) {
       forgetOldest(this.heard, (h) => h.last_ms);
-      this.heard.set(key, { ...fresh, packets: 1, outOfOrder: 0, first_ms: now_ms, last_ms: now_ms, gaps: [] });
+      this.heard.set(key, {
+        ...fresh,
+        packets: 1,
+        outOfOrder: 0,
+        first_ms: now_ms,
+        last_ms: now_ms,
+        gaps: [],
+      });
       return;
     }
-    if (known.protocol === 'sacn' && isStale(fresh.sequence, known.sequence) && now_ms - known.last_ms < LOST_MS) {
+    if (
+      known.protocol === 'sacn' &&
+      isStale(fresh.sequence, known.sequence) &&
+      now_ms - known.last_ms < LOST_MS
+    ) {
       known.outOfOrder++;
       return;
     }
     const gap = now_ms - known.last_ms;
-    known.gaps = [...known.gaps.filter((g) => now_ms - g.at < GAP_SPAN_MS && g.ms > gap), { at: now_ms, ms: gap }];
+    known.gaps = [
+      ...known.gaps.filter((g) => now_ms - g.at < GAP_SPAN_MS && g.ms > gap),
+      { at: now_ms, ms: gap },
+    ];
     Object.assign(known, fresh, { last_ms: now_ms, packets: known.packets + 1 });
   }
 
   /** A page of universe discovery. The first page begins the list anew; a page that comes again adds nothing. */
-  announce(cid: string, name: string, page: number, universes: readonly number[], now_ms: number): void {
+  announce(
+    cid: string,
+    name: string,
+    page: number,
+    universes: readonly number[],
+    now_ms: number,
+  ): void {
     const earlier = page === 0 ? [] : (this.announced.get(cid)?.universes ?? []);
     if (!this.announced.has(cid)) forgetOldest(this.announced, (a) => a.at_ms);
-    this.announced.set(cid, { name, universes: [...new Set([...earlier, ...universes])], at_ms: now_ms });
+    this.announced.set(cid, {
+      name,
+      universes: [...new Set([...earlier, ...universes])],
+      at_ms: now_ms,
+    });
   }
 }
 

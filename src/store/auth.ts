@@ -24,7 +24,13 @@ export function makeAuth(db: Database, { secret, baseURL }: AuthOptions) {
     database: { db, type: 'postgres' },
     emailAndPassword: { enabled: true, minPasswordLength: MIN_PASSWORD, disableSignUp: true },
     session: { expiresIn: SESSION_DAYS * 24 * 3600 },
-    rateLimit: { enabled: true, storage: 'database', window: 60, max: 600, customRules: { '/sign-in/email': { window: 60, max: 60 } } },
+    rateLimit: {
+      enabled: true,
+      storage: 'database',
+      window: 60,
+      max: 600,
+      customRules: { '/sign-in/email': { window: 60, max: 60 } },
+    },
     advanced: { cookiePrefix: 'wingman', ipAddress: { ipAddressHeaders: ['x-wingman-client'] } },
     telemetry: { enabled: false },
   });
@@ -33,11 +39,27 @@ export function makeAuth(db: Database, { secret, baseURL }: AuthOptions) {
 export type Auth = ReturnType<typeof makeAuth>;
 
 /** Makes an account, or gives back the one that has this address. */
-export async function ensureUser(auth: Auth, db: Database, person: { name: string; email: string; password: string }): Promise<string> {
-  const known = await db.selectFrom('user').select('id').where('email', '=', person.email).executeTakeFirst();
+export async function ensureUser(
+  auth: Auth,
+  db: Database,
+  person: { name: string; email: string; password: string },
+): Promise<string> {
+  const known = await db
+    .selectFrom('user')
+    .select('id')
+    .where('email', '=', person.email)
+    .executeTakeFirst();
   if (known) return known.id;
   const context = await auth.$context;
-  const user = await context.internalAdapter.createUser({ name: person.name, email: person.email, emailVerified: true }, { method: 'admin' });
-  await context.internalAdapter.linkAccount({ userId: user.id, providerId: 'credential', accountId: user.id, password: await context.password.hash(person.password) });
+  const user = await context.internalAdapter.createUser(
+    { name: person.name, email: person.email, emailVerified: true },
+    { method: 'admin' },
+  );
+  await context.internalAdapter.linkAccount({
+    userId: user.id,
+    providerId: 'credential',
+    accountId: user.id,
+    password: await context.password.hash(person.password),
+  });
   return user.id;
 }

@@ -19,15 +19,33 @@ const timeOf = (name: string): number => {
 
 async function filesOf(folder: string, showId: string): Promise<Backup[]> {
   const names = await readdir(join(folder, showId)).catch(() => []);
-  const found = names.filter((n) => FILE.test(n)).sort().reverse();
-  return Promise.all(found.map(async (file) => ({ showId, file, at: new Date(timeOf(file)).toISOString(), seq: Number(FILE.exec(file)?.[2]), bytes: (await stat(join(folder, showId, file))).size })));
+  const found = names
+    .filter((n) => FILE.test(n))
+    .sort()
+    .reverse();
+  return Promise.all(
+    found.map(async (file) => ({
+      showId,
+      file,
+      at: new Date(timeOf(file)).toISOString(),
+      seq: Number(FILE.exec(file)?.[2]),
+      bytes: (await stat(join(folder, showId, file))).size,
+    })),
+  );
 }
 
 /** Newest first. */
-export const listBackups = (data: string, showId: string): Promise<Backup[]> => (ID.test(showId) ? filesOf(backupFolder(data), showId) : Promise.resolve([]));
+export const listBackups = (data: string, showId: string): Promise<Backup[]> =>
+  ID.test(showId) ? filesOf(backupFolder(data), showId) : Promise.resolve([]);
 
 /** Writes one, whole or not at all, and takes away what is outdated. @returns undefined when the newest has this state already */
-export async function backUp(store: ShowStore, data: string, showId: string, now = new Date(), by = 'Wingman, by itself'): Promise<string | undefined> {
+export async function backUp(
+  store: ShowStore,
+  data: string,
+  showId: string,
+  now = new Date(),
+  by = 'Wingman, by itself',
+): Promise<string | undefined> {
   const folder = join(backupFolder(data), showId);
   await mkdir(folder, { recursive: true, mode: 0o700 });
   const before = await filesOf(backupFolder(data), showId);
@@ -44,8 +62,15 @@ export async function backUp(store: ShowStore, data: string, showId: string, now
   return name;
 }
 
-export async function readBackup(data: string, showId: string, file: string): Promise<ShowFile | Refusal> {
-  if (!ID.test(showId) || !FILE.test(file)) return refuse('invalid', 'This is not the name of a back-up.');
+export async function readBackup(
+  data: string,
+  showId: string,
+  file: string,
+): Promise<ShowFile | Refusal> {
+  if (!ID.test(showId) || !FILE.test(file))
+    return refuse('invalid', 'This is not the name of a back-up.');
   const bytes = await readFile(join(backupFolder(data), showId, file)).catch(() => undefined);
-  return bytes ? readShowFile(new Uint8Array(bytes)) : refuse('not-found', 'This back-up is no longer there; newer ones have taken its place.');
+  return bytes
+    ? readShowFile(new Uint8Array(bytes))
+    : refuse('not-found', 'This back-up is no longer there; newer ones have taken its place.');
 }

@@ -92,36 +92,97 @@ export class ShowStore {
   }
 
   async edit(showId: string, author: Author, request: EditRequest): Promise<EditResult | Refusal> {
-    return this.commit(showId, author, request.editId, request.edit, request.preview ?? false, async (show, role, trx, seq) => {
-      const planned = planEdit(show, role, request.edit, request.params, request.editId, { ...author, at: new Date().toISOString() });
-      if (isRefusal(planned)) return planned;
-      if (request.preview || request.seen === undefined || request.seen >= seq) return { ...planned, reverts: null };
-      const since = await changesAfter(trx, showId, request.seen);
-      const { unseen, changes } = unseenBy(show, planned.changes, since, author.userId, request.decided, request.decidedAt);
-      if (unseen.length > 0) return { ...refuse('unseen', `${unseen[0]?.who ?? 'Somebody'} has changed ${unseen.length === 1 ? `${unseen[0]?.title ?? 'this'}` : `${unseen.length} of these`} since you looked. Nothing was written yet: see both, and choose.`), unseen: unseen.slice(0, 500), seq };
-      if (changes.length === 0) return refuse('nothing', 'Everything of this was left as the others made it; nothing was written.');
-      if (changes.length < planned.changes.length) {
-        const dangling = danglingAfter(show, changes);
-        if (dangling) return refuse('conflict', `This cannot be done in part: ${dangling}. Nothing was changed.`);
-      }
-      // What was chosen over others' work is told to them.
-      return { changes, summary: planned.summary, reverts: null, over: { rows: changes, past: since } };
-    });
+    return this.commit(
+      showId,
+      author,
+      request.editId,
+      request.edit,
+      request.preview ?? false,
+      async (show, role, trx, seq) => {
+        const planned = planEdit(show, role, request.edit, request.params, request.editId, {
+          ...author,
+          at: new Date().toISOString(),
+        });
+        if (isRefusal(planned)) return planned;
+        if (request.preview || request.seen === undefined || request.seen >= seq)
+          return { ...planned, reverts: null };
+        const since = await changesAfter(trx, showId, request.seen);
+        const { unseen, changes } = unseenBy(
+          show,
+          planned.changes,
+          since,
+          author.userId,
+          request.decided,
+          request.decidedAt,
+        );
+        if (unseen.length > 0)
+          return {
+            ...refuse(
+              'unseen',
+              `${unseen[0]?.who ?? 'Somebody'} has changed ${unseen.length === 1 ? `${unseen[0]?.title ?? 'this'}` : `${unseen.length} of these`} since you looked. Nothing was written yet: see both, and choose.`,
+            ),
+            unseen: unseen.slice(0, 500),
+            seq,
+          };
+        if (changes.length === 0)
+          return refuse(
+            'nothing',
+            'Everything of this was left as the others made it; nothing was written.',
+          );
+        if (changes.length < planned.changes.length) {
+          const dangling = danglingAfter(show, changes);
+          if (dangling)
+            return refuse(
+              'conflict',
+              `This cannot be done in part: ${dangling}. Nothing was changed.`,
+            );
+        }
+        // What was chosen over others' work is told to them.
+        return {
+          changes,
+          summary: planned.summary,
+          reverts: null,
+          over: { rows: changes, past: since },
+        };
+      },
+    );
   }
 
   /** A change that is planned outside the table of edits: going back to a version, merging, importing from another show. */
-  async apply(showId: string, author: Author, editId: string, edit: 'restore' | 'merge' | 'import-parts', plan: (show: MutableShow, seq: number, trx: Database) => Promise<{ changes: RowChange[]; summary: string; over?: Over } | Refusal>, { preview = false, also }: { preview?: boolean; also?: Also } = {}): Promise<EditResult | Refusal> {
-    const checked = async (show: MutableShow, role: Role, trx: Database, seq: number): Promise<Plan | Refusal> => {
+  async apply(
+    showId: string,
+    author: Author,
+    editId: string,
+    edit: 'restore' | 'merge' | 'import-parts',
+    plan: (
+      show: MutableShow,
+      seq: number,
+      trx: Database,
+    ) => Promise<{ changes: RowChange[]; summary: string; over?: Over } | Refusal>,
+    { preview = false, also }: { preview?: boolean; also?: Also } = {},
+  ): Promise<EditResult | Refusal> {
+    const checked = async (
+      show: MutableShow,
+      role: Role,
+      trx: Database,
+      seq: number,
+    ): Promise<Plan | Refusal> => {
       if (!EDITORS.includes(role)) return refuse('forbidden', mayNot(role));
       const planned = await plan(show, seq, trx);
       if (isRefusal(planned)) return planned;
       for (const c of planned.changes) {
         const row = c.after ? TABLES[c.table].safeParse(c.after) : undefined;
-        if (row && !row.success) return refuse('invalid', `This cannot be done: ${describeRow(show, c.table, c.after)} would not be valid. ${sayFirst(row.error)} Nothing was changed.`);
+        if (row && !row.success)
+          return refuse(
+            'invalid',
+            `This cannot be done: ${describeRow(show, c.table, c.after)} would not be valid. ${sayFirst(row.error)} Nothing was changed.`,
+          );
       }
       const dangling = danglingAfter(show, planned.changes) ?? doublesAfter(show, planned.changes);
-      if (dangling) return refuse('conflict', `This cannot be done: ${dangling}. Nothing was changed.`);
-      if (planned.changes.length === 0) return refuse('nothing', 'Nothing would be different; nothing was written.');
+      if (dangling)
+        return refuse('conflict', `This cannot be done: ${dangling}. Nothing was changed.`);
+      if (planned.changes.length === 0)
+        return refuse('nothing', 'Nothing would be different; nothing was written.');
       return { ...planned, reverts: null };
     };
     return this.commit(showId, author, editId, edit, preview, checked, also);
@@ -131,38 +192,86 @@ export class ShowStore {
   async at(showId: string, seq: number, db: Database = this.db): Promise<MutableShow | Refusal> {
     const copy = await this.open(showId, db);
     if (!copy) return NO_SHOW;
-    if (seq > copy.seq) return refuse('not-found', `This show has ${copy.seq} changes so far; there is no ${seq}.`);
+    if (seq > copy.seq)
+      return refuse('not-found', `This show has ${copy.seq} changes so far; there is no ${seq}.`);
     return showBefore(copy.show, await changesAfter(db, showId, seq));
   }
 
   /** What a person has done and undone, oldest first. */
-  async undoList(showId: string, userId: string, db: Database = this.db): Promise<ReturnType<typeof undoState>> {
-    const rows = await db.selectFrom('changes').select(['seq', 'user_id', 'edit', 'reverts', 'summary']).where('show_id', '=', showId).where((eb) => eb.or([eb('user_id', '=', userId), eb('reverts', 'is not', null)])).orderBy('seq').execute();
-    return undoState(rows.map((r) => ({ seq: r.seq, userId: r.user_id, edit: r.edit, reverts: r.reverts, summary: r.summary })));
+  async undoList(
+    showId: string,
+    userId: string,
+    db: Database = this.db,
+  ): Promise<ReturnType<typeof undoState>> {
+    const rows = await db
+      .selectFrom('changes')
+      .select(['seq', 'user_id', 'edit', 'reverts', 'summary'])
+      .where('show_id', '=', showId)
+      .where((eb) => eb.or([eb('user_id', '=', userId), eb('reverts', 'is not', null)]))
+      .orderBy('seq')
+      .execute();
+    return undoState(
+      rows.map((r) => ({
+        seq: r.seq,
+        userId: r.user_id,
+        edit: r.edit,
+        reverts: r.reverts,
+        summary: r.summary,
+      })),
+    );
   }
 
   /** Undo of one change of anybody, however old, where nothing was built on it. */
-  async reverseOne(showId: string, author: Author, seq: number, editId: string): Promise<EditResult | Refusal> {
+  async reverseOne(
+    showId: string,
+    author: Author,
+    seq: number,
+    editId: string,
+  ): Promise<EditResult | Refusal> {
     return this.commit(showId, author, editId, 'undo', false, async (show, role, trx) => {
       if (!EDITORS.includes(role)) return refuse('forbidden', mayNot(role));
       const [change, ...since] = await changesAfter(trx, showId, seq - 1);
-      if (!change || change.seq !== seq) return refuse('not-found', 'There is no such change in the log.');
-      if (undoneIn([change, ...since]).has(seq)) return refuse('conflict', `“${change.summary}” has been undone already. Nothing was changed.`);
+      if (!change || change.seq !== seq)
+        return refuse('not-found', 'There is no such change in the log.');
+      if (undoneIn([change, ...since]).has(seq))
+        return refuse(
+          'conflict',
+          `“${change.summary}” has been undone already. Nothing was changed.`,
+        );
       const planned = planReverse(show, change, since);
       if (isRefusal(planned)) return planned;
-      return { changes: planned, summary: sayReversed(change.summary, change.userId === author.userId ? '' : change.userName), reverts: seq };
+      return {
+        changes: planned,
+        summary: sayReversed(
+          change.summary,
+          change.userId === author.userId ? '' : change.userName,
+        ),
+        reverts: seq,
+      };
     });
   }
 
   /** Undo or redo of the author's own newest change, refused where others have built on it. */
-  async reverse(showId: string, author: Author, way: 'undo' | 'redo', editId: string): Promise<EditResult | Refusal> {
+  async reverse(
+    showId: string,
+    author: Author,
+    way: 'undo' | 'redo',
+    editId: string,
+  ): Promise<EditResult | Refusal> {
     return this.commit(showId, author, editId, way, false, async (show, role, trx) => {
       if (!EDITORS.includes(role)) return refuse('forbidden', mayNot(role));
       const head = (await this.undoList(showId, author.userId, trx))[way];
-      if (!head) return refuse('nothing', way === 'undo' ? 'There is nothing of yours to undo.' : 'There is nothing of yours to redo.');
+      if (!head)
+        return refuse(
+          'nothing',
+          way === 'undo'
+            ? 'There is nothing of yours to undo.'
+            : 'There is nothing of yours to redo.',
+        );
       const since = await changesAfter(trx, showId, head.seq - 1);
       const change = since[0];
-      if (!change || change.seq !== head.seq) return refuse('nothing', 'This change is no longer in the log.');
+      if (!change || change.seq !== head.seq)
+        return refuse('nothing', 'This change is no longer in the log.');
       const planned = planReverse(show, change, since.slice(1));
       if (isRefusal(planned)) return planned;
       return { changes: planned, summary: sayReversed(change.summary), reverts: head.seq };
@@ -170,7 +279,11 @@ export class ShowStore {
   }
 
   /** Own changes, newest first, that nothing stands against undoing: offered where the newest cannot be. */
-  async undoable(showId: string, userId: string, most: number): Promise<{ seq: number; summary: string }[]> {
+  async undoable(
+    showId: string,
+    userId: string,
+    most: number,
+  ): Promise<{ seq: number; summary: string }[]> {
     const copy = await this.open(showId);
     const heads = (await this.undoList(showId, userId)).done.slice(-UNDO_LOOKED_AT);
     const log = heads[0] ? await changesAfter(this.db, showId, heads[0].seq - 1) : [];
@@ -179,7 +292,8 @@ export class ShowStore {
       if (!copy || found.length >= most) break;
       const at = log.findIndex((c) => c.seq === head.seq);
       const change = log[at];
-      if (change && !isRefusal(planReverse(copy.show, change, log.slice(at + 1)))) found.push({ seq: head.seq, summary: head.summary });
+      if (change && !isRefusal(planReverse(copy.show, change, log.slice(at + 1))))
+        found.push({ seq: head.seq, summary: head.summary });
     }
     return found;
   }
@@ -190,42 +304,111 @@ export class ShowStore {
     editId: string,
     edit: string,
     preview: boolean,
-    plan: (show: MutableShow, role: Role, trx: Database, seq: number) => Promise<Plan | Refusal> | Plan | Refusal,
+    plan: (
+      show: MutableShow,
+      role: Role,
+      trx: Database,
+      seq: number,
+    ) => Promise<Plan | Refusal> | Plan | Refusal,
     also?: Also,
   ): Promise<EditResult | Refusal> {
-    let committed: { change: Change; copy: Copy } | undefined = undefined as { change: Change; copy: Copy } | undefined;
+    let committed: { change: Change; copy: Copy } | undefined = undefined as
+      { change: Change; copy: Copy } | undefined;
     const done: EditResult | Refusal = await this.db.transaction().execute(async (trx) => {
-      const locked = await trx.selectFrom('shows').select(['seq', 'name']).where('id', '=', showId).forUpdate().executeTakeFirst();
+      const locked = await trx
+        .selectFrom('shows')
+        .select(['seq', 'name'])
+        .where('id', '=', showId)
+        .forUpdate()
+        .executeTakeFirst();
       const role = locked ? await roleOf(trx, showId, author.userId) : undefined;
       const copy = role ? await this.open(showId, trx) : undefined;
       if (!locked || !role || !copy) return NO_SHOW;
       // Asked while the show is held: the same edit twice is one, also when both come at the same moment.
-      const known = preview ? undefined : await trx.selectFrom('changes').select(['seq', 'summary', 'rows', 'user_id']).where('show_id', '=', showId).where('edit_id', '=', editId).executeTakeFirst();
-      if (known) return known.user_id === author.userId ? { seq: known.seq, summary: known.summary, changes: known.rows } : refuse('conflict', 'This edit id has been used.');
+      const known = preview
+        ? undefined
+        : await trx
+            .selectFrom('changes')
+            .select(['seq', 'summary', 'rows', 'user_id'])
+            .where('show_id', '=', showId)
+            .where('edit_id', '=', editId)
+            .executeTakeFirst();
+      if (known)
+        return known.user_id === author.userId
+          ? { seq: known.seq, summary: known.summary, changes: known.rows }
+          : refuse('conflict', 'This edit id has been used.');
       const planned = await plan(copy.show, role, trx, copy.seq);
       if (isRefusal(planned)) return planned;
       const others = inOthersParts(copy.show, planned.changes, author.userId, role);
       if (others) return refuse('part', others);
       // What was liked and looks different now is not liked any more, whatever changed it.
-      if (!preview) planned.changes.push(...likesLost(copy.show, planned.changes, { userId: author.userId, name: author.name, at: new Date().toISOString() }));
+      if (!preview)
+        planned.changes.push(
+          ...likesLost(copy.show, planned.changes, {
+            userId: author.userId,
+            name: author.name,
+            at: new Date().toISOString(),
+          }),
+        );
       const aimed = new Set(planned.changes.flatMap((c) => (c.table === 'cues' ? [c.id] : [])));
-      if (preview) return { seq: copy.seq, summary: planned.summary, changes: planned.changes, consequences: consequences(copy.show, planned.changes, aimed) };
-      const change: Change = { seq: copy.seq + 1, editId, userId: author.userId, userName: author.name, at: new Date().toISOString(), edit, summary: planned.summary, reverts: planned.reverts, rows: planned.changes };
-      if (isDangerous(edit, planned.changes)) await keepVersion(trx, showId, { name: `before: ${planned.summary}`, seq: copy.seq, kind: 'before', userId: author.userId, userName: author.name });
+      if (preview)
+        return {
+          seq: copy.seq,
+          summary: planned.summary,
+          changes: planned.changes,
+          consequences: consequences(copy.show, planned.changes, aimed),
+        };
+      const change: Change = {
+        seq: copy.seq + 1,
+        editId,
+        userId: author.userId,
+        userName: author.name,
+        at: new Date().toISOString(),
+        edit,
+        summary: planned.summary,
+        reverts: planned.reverts,
+        rows: planned.changes,
+      };
+      if (isDangerous(edit, planned.changes))
+        await keepVersion(trx, showId, {
+          name: `before: ${planned.summary}`,
+          seq: copy.seq,
+          kind: 'before',
+          userId: author.userId,
+          userName: author.name,
+        });
       await writeRows(trx, showId, planned.changes);
       await trx
         .insertInto('changes')
-        .values({ show_id: showId, seq: change.seq, edit_id: editId, user_id: author.userId, user_name: author.name, edit, summary: change.summary, reverts: change.reverts, rows: JSON.stringify(change.rows) })
+        .values({
+          show_id: showId,
+          seq: change.seq,
+          edit_id: editId,
+          user_id: author.userId,
+          user_name: author.name,
+          edit,
+          summary: change.summary,
+          reverts: change.reverts,
+          rows: JSON.stringify(change.rows),
+        })
         .execute();
       const settings = planned.changes.find((c) => c.table === 'settings')?.after;
       await trx
         .updateTable('shows')
-        .set({ seq: change.seq, changed_at: new Date(), ...(settings && 'venue' in settings ? { name: settings.name, venue: settings.venue } : {}) })
+        .set({
+          seq: change.seq,
+          changed_at: new Date(),
+          ...(settings && 'venue' in settings
+            ? { name: settings.name, venue: settings.venue }
+            : {}),
+        })
         .where('id', '=', showId)
         .execute();
       await also?.(trx, change);
       await tellConcerned(trx, { showId, showName: locked.name }, copy.show, change, planned.over);
-      await sql`select pg_notify(${CHANNEL}, ${JSON.stringify({ show: showId, seq: change.seq })})`.execute(trx);
+      await sql`select pg_notify(${CHANNEL}, ${JSON.stringify({ show: showId, seq: change.seq })})`.execute(
+        trx,
+      );
       committed = { change, copy };
       return { seq: change.seq, summary: change.summary, changes: change.rows };
     });
@@ -256,4 +439,3 @@ export function advance(copy: Copy, change: Change): boolean {
   copy.seq = change.seq;
   return true;
 }
-

@@ -16,7 +16,18 @@ export interface Origin {
   seq: number;
 }
 interface Tables {
-  shows: { id: string; name: string; venue: string; seq: Generated<number>; created_at: Generated<Date>; changed_at: Generated<Date>; origin: ColumnType<Origin | null, string | null | undefined, string | null>; archived_at: ColumnType<Date | null, Date | null | undefined, Date | null>; deleted_at: ColumnType<Date | null, Date | null | undefined, Date | null>; deleted_by: ColumnType<string | null, string | null | undefined, string | null> };
+  shows: {
+    id: string;
+    name: string;
+    venue: string;
+    seq: Generated<number>;
+    created_at: Generated<Date>;
+    changed_at: Generated<Date>;
+    origin: ColumnType<Origin | null, string | null | undefined, string | null>;
+    archived_at: ColumnType<Date | null, Date | null | undefined, Date | null>;
+    deleted_at: ColumnType<Date | null, Date | null | undefined, Date | null>;
+    deleted_by: ColumnType<string | null, string | null | undefined, string | null>;
+  };
   show_rows: { show_id: string; tbl: TableName; id: string; data: Json<AnyRow> };
   changes: {
     show_id: string;
@@ -30,11 +41,54 @@ interface Tables {
     reverts: number | null;
     rows: Json<RowChange[]>;
   };
-  members: { show_id: string; user_id: string; role: Role; pages: ColumnType<string[], string | undefined, string>; until: ColumnType<Date | null, Date | null | undefined, Date | null> };
-  invitations: { id: string; token_hash: string; show_id: string; role: Role; pages: Json<string[]>; member_until: Date | null; expires_at: Date; made_by: string; made_at: Generated<Date>; used_by: string | null; used_at: Date | null; withdrawn_at: Date | null };
-  versions: { id: string; show_id: string; name: string; seq: number; kind: VersionKind; at: Generated<Date>; user_id: string; user_name: string };
-  journal: { id: Generated<string>; show_id: string; at: Generated<Date>; user_id: string; user_name: string; kind: JournalKind; text: string; data: Json<Record<string, unknown>> };
-  merges: { show_id: string; source_id: string; source_seq: number; seq: number; at: Generated<Date> };
+  members: {
+    show_id: string;
+    user_id: string;
+    role: Role;
+    pages: ColumnType<string[], string | undefined, string>;
+    until: ColumnType<Date | null, Date | null | undefined, Date | null>;
+  };
+  invitations: {
+    id: string;
+    token_hash: string;
+    show_id: string;
+    role: Role;
+    pages: Json<string[]>;
+    member_until: Date | null;
+    expires_at: Date;
+    made_by: string;
+    made_at: Generated<Date>;
+    used_by: string | null;
+    used_at: Date | null;
+    withdrawn_at: Date | null;
+  };
+  versions: {
+    id: string;
+    show_id: string;
+    name: string;
+    seq: number;
+    kind: VersionKind;
+    at: Generated<Date>;
+    user_id: string;
+    user_name: string;
+  };
+  journal: {
+    id: Generated<string>;
+    show_id: string;
+    at: Generated<Date>;
+    user_id: string;
+    user_name: string;
+    kind: JournalKind;
+    text: string;
+    data: Json<Record<string, unknown>>;
+  };
+  merges: {
+    show_id: string;
+    source_id: string;
+    source_seq: number;
+    seq: number;
+    at: Generated<Date>;
+  };
   /** Show files that were brought along and are not merged or opened yet. */
   incoming: { id: string; user_id: string; name: string; bytes: Buffer; at: Generated<Date> };
   pins: { user_id: string; hash: string; wrong: Generated<number>; wait_until: Date | null };
@@ -44,10 +98,33 @@ interface Tables {
   known_addresses: { email: string; address: string; at: Generated<Date> };
   locked_sessions: { session_id: string; locked_at: Generated<Date> };
   live_state: { show_id: string; saved_at: Generated<Date>; state: Json<unknown> };
-  inbox: { id: Generated<string>; user_id: string; show_id: string | null; show_name: string; at: Generated<Date>; kind: InboxKind; text: string; from_id: string; from_name: string; place: Json<InboxPlace | null>; ask: Json<InboxAsk | null>; seen_at: ColumnType<Date | null, Date | null | undefined, Date | null>; done: Generated<boolean> };
+  inbox: {
+    id: Generated<string>;
+    user_id: string;
+    show_id: string | null;
+    show_name: string;
+    at: Generated<Date>;
+    kind: InboxKind;
+    text: string;
+    from_id: string;
+    from_name: string;
+    place: Json<InboxPlace | null>;
+    ask: Json<InboxAsk | null>;
+    seen_at: ColumnType<Date | null, Date | null | undefined, Date | null>;
+    done: Generated<boolean>;
+  };
   preferences: { user_id: string; key: string; value: Json<unknown> };
   /** `player`: where the player on air is reached, as `host:port`. */
-  installation: { id: number; air_show_id: string | null; cid: string; player: string | null; player_id: string | null; player_machine: string | null; beat: ColumnType<{ at: number; sequences: Record<string, number> } | null, string, string>; demo_passwords: Generated<'published' | 'random'> };
+  installation: {
+    id: number;
+    air_show_id: string | null;
+    cid: string;
+    player: string | null;
+    player_id: string | null;
+    player_machine: string | null;
+    beat: ColumnType<{ at: number; sequences: Record<string, number> } | null, string, string>;
+    demo_passwords: Generated<'published' | 'random'>;
+  };
   user: { id: string; name: string; email: string };
   session: { id: string; token: string; userId: string; expiresAt: Date };
   account: { id: string; userId: string; providerId: string; password: string | null };
@@ -56,10 +133,20 @@ interface Tables {
 export type Database = Kysely<Tables>;
 
 /** What node-postgres says, without a code, when a connection ends under it. */
-const LOST_WORDS = new Set(['Connection terminated', 'Connection terminated unexpectedly', 'Connection terminated due to connection timeout', 'timeout exceeded when trying to connect', 'Client has encountered a connection error and is not queryable', 'Connection ended unexpectedly']);
+const LOST_WORDS = new Set([
+  'Connection terminated',
+  'Connection terminated unexpectedly',
+  'Connection terminated due to connection timeout',
+  'timeout exceeded when trying to connect',
+  'Client has encountered a connection error and is not queryable',
+  'Connection ended unexpectedly',
+]);
 /** No connection came about, so nothing was begun: the network's codes, and a server that starts or stops. */
 const NOT_BEGUN = /^(ECONNREFUSED|ENOTFOUND|EHOSTUNREACH|ENETUNREACH|57P03|53300)$/;
-const NOT_BEGUN_WORDS = new Set(['Connection terminated due to connection timeout', 'timeout exceeded when trying to connect']);
+const NOT_BEGUN_WORDS = new Set([
+  'Connection terminated due to connection timeout',
+  'timeout exceeded when trying to connect',
+]);
 
 /**
  * Whether an error is a database that cannot be reached, and not a bug of ours (rights.test.ts).
@@ -72,11 +159,17 @@ export function databaseTrouble(error: unknown): 'away' | 'lost' | undefined {
   for (let at = waiting.pop(); at !== undefined; at = waiting.pop()) {
     if (typeof at !== 'object' || at === null || seen.has(at)) continue;
     seen.add(at);
-    const { code, message, cause, errors } = at as { code?: unknown; message?: unknown; cause?: unknown; errors?: unknown };
+    const { code, message, cause, errors } = at as {
+      code?: unknown;
+      message?: unknown;
+      cause?: unknown;
+      errors?: unknown;
+    };
     const said = typeof message === 'string' ? message : '';
     const named = typeof code === 'string' ? code : '';
     if (NOT_BEGUN.test(named) || NOT_BEGUN_WORDS.has(said)) found ??= 'away';
-    else if (/^(ECONNRESET|EPIPE|ETIMEDOUT|57P0[12]|08\w{3})$/.test(named) || LOST_WORDS.has(said)) return 'lost';
+    else if (/^(ECONNRESET|EPIPE|ETIMEDOUT|57P0[12]|08\w{3})$/.test(named) || LOST_WORDS.has(said))
+      return 'lost';
     waiting.push(cause, ...(Array.isArray(errors) ? (errors as unknown[]) : []));
   }
   return found;

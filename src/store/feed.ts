@@ -11,7 +11,11 @@ export interface Feed {
  * @param heard called with the channel and the notification's payload
  * @param reconnected called after every (re)connection: anything may have been missed
  */
-export function listen(url: string, heard: (channel: string, payload: unknown) => void, reconnected: () => void): Feed {
+export function listen(
+  url: string,
+  heard: (channel: string, payload: unknown) => void,
+  reconnected: () => void,
+): Feed {
   let stopped = false;
   let client: pg.Client | undefined;
   let up = false;
@@ -19,7 +23,11 @@ export function listen(url: string, heard: (channel: string, payload: unknown) =
 
   const start = async (): Promise<void> => {
     if (stopped) return;
-    const next = new pg.Client({ connectionString: url, keepAlive: true, connectionTimeoutMillis: 5000 });
+    const next = new pg.Client({
+      connectionString: url,
+      keepAlive: true,
+      connectionTimeoutMillis: 5000,
+    });
     let lost = false;
     const lose = (): void => {
       if (lost) return;
@@ -40,7 +48,8 @@ export function listen(url: string, heard: (channel: string, payload: unknown) =
     });
     try {
       await next.connect();
-      for (const channel of [CHANNEL, MEMBERS_CHANNEL, AIR_CHANNEL]) await next.query(`listen ${channel}`);
+      for (const channel of [CHANNEL, MEMBERS_CHANNEL, AIR_CHANNEL])
+        await next.query(`listen ${channel}`);
       client = next;
       up = true;
       wait_ms = 100;

@@ -17,7 +17,8 @@ export interface DeskOptions {
 }
 
 /** What a job comes to. Answers are text already, so that whoever passes them on need not look at them. */
-export type Worked = { answer: string } | { refusal: Refusal } | { away: 'away' | 'lost' } | { failed: string };
+export type Worked =
+  { answer: string } | { refusal: Refusal } | { away: 'away' | 'lost' } | { failed: string };
 
 /** A show of three hundred thousand values takes a few hundred. */
 const MEMORY_MB = 1536;
@@ -29,7 +30,9 @@ const HEAD_BYTES = 4;
 const ANSWER_LIMIT = 512 * 1024 * 1024;
 
 /** How Node ends itself when there is no memory left: by a signal, or by what a shell makes of it. */
-const OUT_OF_MEMORY: ReadonlySet<NodeJS.Signals | number | null> = new Set<NodeJS.Signals | number | null>(['SIGABRT', 'SIGTRAP', 134, 133]);
+const OUT_OF_MEMORY: ReadonlySet<NodeJS.Signals | number | null> = new Set<
+  NodeJS.Signals | number | null
+>(['SIGABRT', 'SIGTRAP', 134, 133]);
 
 /** An answer as JSON text, and a file that was written. */
 export interface Done {
@@ -37,9 +40,18 @@ export interface Done {
   bytes: Uint8Array;
 }
 
-const TOO_MUCH = refuse('too-large', 'This needs more memory than any show does: the file is broken, or made to harm. Nothing was changed.');
-const TOO_LONG = refuse('too-large', 'This takes longer than any show does: the file is broken, or made to harm. Nothing was changed.');
-const BUSY = refuse('rate', 'Several files are being read already. Try again in a moment; nothing was changed.');
+const TOO_MUCH = refuse(
+  'too-large',
+  'This needs more memory than any show does: the file is broken, or made to harm. Nothing was changed.',
+);
+const TOO_LONG = refuse(
+  'too-large',
+  'This takes longer than any show does: the file is broken, or made to harm. Nothing was changed.',
+);
+const BUSY = refuse(
+  'rate',
+  'Several files are being read already. Try again in a moment; nothing was changed.',
+);
 
 function headOf(text: string): [head: Buffer, length: Buffer] {
   const head = Buffer.from(text, 'utf8');
@@ -81,7 +93,10 @@ export class FileDesk {
    * @param file that it is about, in pieces as they come: they are passed on as fast as the process takes them, and not kept here
    * @throws what is no fault of the file, and what reading its pieces throws
    */
-  async do(job: FileJob, file: Iterable<Uint8Array> | AsyncIterable<Uint8Array> = []): Promise<Done | Refusal> {
+  async do(
+    job: FileJob,
+    file: Iterable<Uint8Array> | AsyncIterable<Uint8Array> = [],
+  ): Promise<Done | Refusal> {
     if (this.running >= AT_ONCE) {
       if (this.waiting.length >= WAITING) return BUSY;
       await new Promise<void>((resolve) => this.waiting.push(resolve));
@@ -95,9 +110,14 @@ export class FileDesk {
     }
   }
 
-  private work(job: FileJob, pieces: Iterable<Uint8Array> | AsyncIterable<Uint8Array>): Promise<Done | Refusal> {
+  private work(
+    job: FileJob,
+    pieces: Iterable<Uint8Array> | AsyncIterable<Uint8Array>,
+  ): Promise<Done | Refusal> {
     const { file, memory_MB = MEMORY_MB, time_ms = TIME_MS } = this.options;
-    const child = spawn(process.execPath, [`--max-old-space-size=${memory_MB}`, file], { stdio: ['pipe', 'pipe', 'ignore'] });
+    const child = spawn(process.execPath, [`--max-old-space-size=${memory_MB}`, file], {
+      stdio: ['pipe', 'pipe', 'ignore'],
+    });
     yieldToOthers(child.pid);
     const parts: Buffer[] = [];
     let size = 0;
@@ -119,11 +139,17 @@ export class FileDesk {
           const worked = JSON.parse(text) as Worked;
           if ('answer' in worked) resolve({ answer: worked.answer, bytes: written });
           else if ('refusal' in worked) resolve(worked.refusal);
-          else if ('away' in worked) reject(Object.assign(new Error('the database was lost'), { code: worked.away === 'away' ? 'ECONNREFUSED' : 'ECONNRESET' }));
+          else if ('away' in worked)
+            reject(
+              Object.assign(new Error('the database was lost'), {
+                code: worked.away === 'away' ? 'ECONNREFUSED' : 'ECONNRESET',
+              }),
+            );
           else reject(new Error(worked.failed));
         } catch {
           if (OUT_OF_MEMORY.has(signal ?? code)) resolve(TOO_MUCH);
-          else reject(new Error(`the process for files ended without an answer (${signal ?? code})`));
+          else
+            reject(new Error(`the process for files ended without an answer (${signal ?? code})`));
         }
       });
       // Whoever has ended already reads no more; its end says why.
@@ -134,7 +160,8 @@ export class FileDesk {
         const ended = once(child, 'close').catch(() => undefined);
         const put = async (piece: Uint8Array): Promise<void> => {
           // A process that has ended takes no more; what still comes is read to its end, so that its sender hears the answer.
-          if (child.stdin.writable && !child.stdin.write(piece)) await Promise.race([once(child.stdin, 'drain').catch(() => undefined), ended]);
+          if (child.stdin.writable && !child.stdin.write(piece))
+            await Promise.race([once(child.stdin, 'drain').catch(() => undefined), ended]);
         };
         for (const piece of [length, head]) await put(piece);
         for await (const piece of pieces) await put(piece);

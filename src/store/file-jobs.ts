@@ -11,11 +11,25 @@ import type { MutableShow } from '../core/show/show.ts';
 import { backUp, readBackup } from './backups.ts';
 import { ShowStore, type Author } from './commit.ts';
 import type { Database } from './database.ts';
-import { bringIn, exportShow, incomingFile, mergeInto, openFile, otherFromFile, otherFromShow, previewMerge, takeIn, type Other } from './files.ts';
+import {
+  bringIn,
+  exportShow,
+  incomingFile,
+  mergeInto,
+  openFile,
+  otherFromFile,
+  otherFromShow,
+  previewMerge,
+  takeIn,
+  type Other,
+} from './files.ts';
 import { roleOf } from './shows.ts';
 
 /** The other side of a merge or an import: another show of the one who asks, or a file that was taken in. */
-export const Source = z.union([z.object({ show: z.string().max(120) }), z.object({ file: z.string().max(120) })]);
+export const Source = z.union([
+  z.object({ show: z.string().max(120) }),
+  z.object({ file: z.string().max(120) }),
+]);
 export type Source = z.infer<typeof Source>;
 
 const Ids = z.array(z.string().max(120)).max(20_000).default([]);
@@ -41,7 +55,15 @@ export type FileJob =
   | { do: 'back-up'; data: string; showId: string; by: string }
   | { do: 'take-in'; userId: string; name: string }
   | { do: 'write'; showId: string; by: string }
-  | { do: 'merge'; showId: string; author: Author; from: Source; decisions: Decisions; editId: string; preview: boolean }
+  | {
+      do: 'merge';
+      showId: string;
+      author: Author;
+      from: Source;
+      decisions: Decisions;
+      editId: string;
+      preview: boolean;
+    }
   | { do: 'parts'; showId: string; userId: string; from: Source; by: BringIn['by'] }
   | { do: 'bring-in'; showId: string; author: Author; wanted: BringIn; editId: string };
 
@@ -55,7 +77,11 @@ const ITEMS_SENT = 2000;
 const CHANGES_SENT = 20_000;
 
 /** Does a job. @param bytes the file that it is about */
-export async function doJob(db: Database, job: FileJob, bytes: Uint8Array): Promise<FileAnswer | Refusal> {
+export async function doJob(
+  db: Database,
+  job: FileJob,
+  bytes: Uint8Array,
+): Promise<FileAnswer | Refusal> {
   const store = new ShowStore(db);
   switch (job.do) {
     case 'open': {
@@ -64,11 +90,22 @@ export async function doJob(db: Database, job: FileJob, bytes: Uint8Array): Prom
     }
     case 'open-backup': {
       const read = await readBackup(job.data, job.showId, job.file);
-      return isRefusal(read) ? read : wrapped(await openFile(db, job.userId, read, `${read.manifest.show.name.slice(0, 80)}, back-up ${read.manifest.made.slice(0, 16).replace('T', ' ')}`));
+      return isRefusal(read)
+        ? read
+        : wrapped(
+            await openFile(
+              db,
+              job.userId,
+              read,
+              `${read.manifest.show.name.slice(0, 80)}, back-up ${read.manifest.made.slice(0, 16).replace('T', ' ')}`,
+            ),
+          );
     }
     case 'back-up': {
       const file = await backUp(store, job.data, job.showId, new Date(), job.by);
-      return file === undefined ? refuse('nothing', 'The newest back-up has all of this already.') : { answer: { file } };
+      return file === undefined
+        ? refuse('nothing', 'The newest back-up has all of this already.')
+        : { answer: { file } };
     }
     case 'take-in': {
       const taken = await takeIn(db, job.userId, job.name, bytes);
@@ -78,7 +115,9 @@ export async function doJob(db: Database, job: FileJob, bytes: Uint8Array): Prom
     }
     case 'write': {
       const written = await exportShow(store, job.showId, job.by);
-      return isRefusal(written) ? written : { answer: { name: written.name, seq: written.seq }, bytes: written.bytes };
+      return isRefusal(written)
+        ? written
+        : { answer: { name: written.name, seq: written.seq }, bytes: written.bytes };
     }
     case 'merge':
       return merge(store, job);
@@ -88,13 +127,33 @@ export async function doJob(db: Database, job: FileJob, bytes: Uint8Array): Prom
       const { from, by, mapping, preview, ...wanted } = job.wanted;
       const other = await otherSide(store, job.author.userId, from);
       if (isRefusal(other)) return other;
-      const done = await bringIn(store, job.showId, job.author, other, wanted, by, mapping, job.editId, preview);
-      return isRefusal(done) ? done : { answer: { seq: done.seq, summary: done.summary, notes: done.notes, rows: done.changes.length } };
+      const done = await bringIn(
+        store,
+        job.showId,
+        job.author,
+        other,
+        wanted,
+        by,
+        mapping,
+        job.editId,
+        preview,
+      );
+      return isRefusal(done)
+        ? done
+        : {
+            answer: {
+              seq: done.seq,
+              summary: done.summary,
+              notes: done.notes,
+              rows: done.changes.length,
+            },
+          };
     }
   }
 }
 
-const wrapped = (answer: unknown): FileAnswer | Refusal => (isRefusal(answer) ? answer : { answer });
+const wrapped = (answer: unknown): FileAnswer | Refusal =>
+  isRefusal(answer) ? answer : { answer };
 
 async function otherSide(store: ShowStore, userId: string, from: Source): Promise<Other | Refusal> {
   if ('file' in from) {
@@ -102,28 +161,47 @@ async function otherSide(store: ShowStore, userId: string, from: Source): Promis
     return isRefusal(file) ? file : otherFromFile(file);
   }
   const role = await roleOf(store.db, from.show, userId);
-  if (!role || role === 'volunteer') return refuse('not-found', 'The other show does not exist, or you are not one of its people.');
+  if (!role || role === 'volunteer')
+    return refuse('not-found', 'The other show does not exist, or you are not one of its people.');
   return otherFromShow(store, from.show);
 }
 
-async function merge(store: ShowStore, job: Extract<FileJob, { do: 'merge' }>): Promise<FileAnswer | Refusal> {
+async function merge(
+  store: ShowStore,
+  job: Extract<FileJob, { do: 'merge' }>,
+): Promise<FileAnswer | Refusal> {
   const other = await otherSide(store, job.author.userId, job.from);
   if (isRefusal(other)) return other;
   if (job.preview) {
     const preview = await previewMerge(store, job.showId, other, job.decisions);
     if (isRefusal(preview)) return preview;
     const { items, conflicts, changes, ...rest } = preview;
-    return { answer: { ...rest, items: items.slice(0, ITEMS_SENT), itemCount: items.length, conflicts: conflicts.slice(0, ITEMS_SENT), conflictCount: conflicts.length, changes: changes.length <= CHANGES_SENT ? changes : [] } };
+    return {
+      answer: {
+        ...rest,
+        items: items.slice(0, ITEMS_SENT),
+        itemCount: items.length,
+        conflicts: conflicts.slice(0, ITEMS_SENT),
+        conflictCount: conflicts.length,
+        changes: changes.length <= CHANGES_SENT ? changes : [],
+      },
+    };
   }
   const done = await mergeInto(store, job.showId, job.author, other, job.decisions, job.editId);
   return isRefusal(done) ? done : { answer: { seq: done.seq, summary: done.summary } };
 }
 
 type Numbered = { id: string; number: number; name: string; family?: string };
-const named = (rows: Iterable<Numbered>): Numbered[] => [...rows].sort((a, b) => a.number - b.number).map(({ id, number, name, family }) => ({ id, number, name, ...(family ? { family } : {}) }));
+const named = (rows: Iterable<Numbered>): Numbered[] =>
+  [...rows]
+    .sort((a, b) => a.number - b.number)
+    .map(({ id, number, name, family }) => ({ id, number, name, ...(family ? { family } : {}) }));
 
 /** What there is to bring in, and which of our fixtures would stand for theirs. */
-async function parts(store: ShowStore, job: Extract<FileJob, { do: 'parts' }>): Promise<FileAnswer | Refusal> {
+async function parts(
+  store: ShowStore,
+  job: Extract<FileJob, { do: 'parts' }>,
+): Promise<FileAnswer | Refusal> {
   const [own, other] = [await store.open(job.showId), await otherSide(store, job.userId, job.from)];
   if (isRefusal(other)) return other;
   if (!own) return refuse('not-found', 'This show does not exist.');
@@ -131,12 +209,23 @@ async function parts(store: ShowStore, job: Extract<FileJob, { do: 'parts' }>): 
   return {
     answer: {
       name: other.name,
-      lists: [...theirs.lists.values()].map((l) => ({ id: l.id, name: l.name, cues: named(theirs.cuesOf(l.id)) })),
+      lists: [...theirs.lists.values()].map((l) => ({
+        id: l.id,
+        name: l.name,
+        cues: named(theirs.cuesOf(l.id)),
+      })),
       palettes: named(theirs.palettes.values()),
       groups: named(theirs.groups.values()),
       looks: named(theirs.looks.values()),
       effects: named(theirs.effects.values()),
-      fixtures: [...theirs.fixtures.values()].sort((a, b) => a.number - b.number).map((f) => ({ id: f.id, number: f.number, label: f.label, type: theirs.types.get(f.typeId)?.name ?? '' })),
+      fixtures: [...theirs.fixtures.values()]
+        .sort((a, b) => a.number - b.number)
+        .map((f) => ({
+          id: f.id,
+          number: f.number,
+          label: f.label,
+          type: theirs.types.get(f.typeId)?.name ?? '',
+        })),
       mapping: Object.fromEntries(mapFixtures(own.show, theirs, job.by)),
     },
   };

@@ -20,10 +20,17 @@ async function work(): Promise<{ worked: Worked; bytes: Uint8Array }> {
   const nothing = new Uint8Array(0);
   try {
     const done = await doJob(db, JSON.parse(head) as FileJob, new Uint8Array(bytes));
-    return isRefusal(done) ? { worked: { refusal: done }, bytes: nothing } : { worked: { answer: JSON.stringify(done.answer) }, bytes: done.bytes ?? nothing };
+    return isRefusal(done)
+      ? { worked: { refusal: done }, bytes: nothing }
+      : { worked: { answer: JSON.stringify(done.answer) }, bytes: done.bytes ?? nothing };
   } catch (error) {
     const away = databaseTrouble(error);
-    return { worked: away ? { away } : { failed: error instanceof Error ? (error.stack ?? String(error)) : String(error) }, bytes: nothing };
+    return {
+      worked: away
+        ? { away }
+        : { failed: error instanceof Error ? (error.stack ?? String(error)) : String(error) },
+      bytes: nothing,
+    };
   } finally {
     await db.destroy().catch(() => undefined);
   }

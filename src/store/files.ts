@@ -17,47 +17,96 @@ import { changesAfter, createShow, undoneOf } from './shows.ts';
 const INCOMING_KEPT = 6;
 const PARSED_KEPT = 3;
 
-const asRows = (show: MutableShow): RowChange[] => [...show.rows()].map(({ table, row }) => ({ table, id: row.id, before: null, after: row }) as RowChange);
+const asRows = (show: MutableShow): RowChange[] =>
+  [...show.rows()].map(
+    ({ table, row }) => ({ table, id: row.id, before: null, after: row }) as RowChange,
+  );
 
 /** A show as a file, with its log, so that it can be merged back. */
-export async function exportShow(store: ShowStore, showId: string, by: string): Promise<{ bytes: Uint8Array; name: string; seq: number } | Refusal> {
+export async function exportShow(
+  store: ShowStore,
+  showId: string,
+  by: string,
+): Promise<{ bytes: Uint8Array; name: string; seq: number } | Refusal> {
   const copy = await store.open(showId);
-  const row = await store.db.selectFrom('shows').select(['origin', 'venue']).where('id', '=', showId).executeTakeFirst();
+  const row = await store.db
+    .selectFrom('shows')
+    .select(['origin', 'venue'])
+    .where('id', '=', showId)
+    .executeTakeFirst();
   if (!copy || !row) return refuse('not-found', 'This show does not exist.');
   // What is written is one state, also while others edit.
   const [show, seq] = [copy.show.clone(), copy.seq];
   const changes = (await changesAfter(store.db, showId, 0)).filter((c) => c.seq <= seq);
   const name = showName(show);
-  return { bytes: await writeShowFile(show, changes, { id: showId, name, venue: row.venue, seq, origin: row.origin, by, made: new Date().toISOString() }), name, seq };
+  return {
+    bytes: await writeShowFile(show, changes, {
+      id: showId,
+      name,
+      venue: row.venue,
+      seq,
+      origin: row.origin,
+      by,
+      made: new Date().toISOString(),
+    }),
+    name,
+    seq,
+  };
 }
 
 /** A file as a new show, owned by whoever opens it. It remembers what it came from. */
-export async function openFile(db: Database, userId: string, file: ShowFile, name?: string): Promise<{ id: string } | Refusal> {
+export async function openFile(
+  db: Database,
+  userId: string,
+  file: ShowFile,
+  name?: string,
+): Promise<{ id: string } | Refusal> {
   const show = name === undefined ? file.show : renamed(file.show, name);
-  return createShow(db, userId, showName(show), file.manifest.show.venue, asRows(show), { id: file.manifest.show.id, seq: file.manifest.seq });
+  return createShow(db, userId, showName(show), file.manifest.show.venue, asRows(show), {
+    id: file.manifest.show.id,
+    seq: file.manifest.seq,
+  });
 }
 
 function renamed(show: MutableShow, name: string): MutableShow {
   const settings = show.settings.get('show');
   const copy = show.clone();
-  if (settings) copy.apply([{ table: 'settings', id: 'show', before: settings, after: { ...settings, name } }]);
+  if (settings)
+    copy.apply([{ table: 'settings', id: 'show', before: settings, after: { ...settings, name } }]);
   return copy;
 }
 
 /** A copy to work on apart. Whose it is, is its maker. */
-export async function copyShow(store: ShowStore, showId: string, userId: string, name: string): Promise<{ id: string } | Refusal> {
+export async function copyShow(
+  store: ShowStore,
+  showId: string,
+  userId: string,
+  name: string,
+): Promise<{ id: string } | Refusal> {
   return store.db.transaction().execute(async (trx) => {
     // Held while its rows are copied, so that they are one state.
-    const row = await trx.selectFrom('shows').select(['venue', 'seq']).where('id', '=', showId).forShare().executeTakeFirst();
+    const row = await trx
+      .selectFrom('shows')
+      .select(['venue', 'seq'])
+      .where('id', '=', showId)
+      .forShare()
+      .executeTakeFirst();
     if (!row) return refuse('not-found', 'This show does not exist.');
     const made = await createShow(trx, userId, name, row.venue, [], { id: showId, seq: row.seq });
     if (isRefusal(made)) return made;
     await trx
       .insertInto('show_rows')
       .columns(['show_id', 'tbl', 'id', 'data'])
-      .expression(trx.selectFrom('show_rows').select([sql.lit(made.id).as('show_id'), 'tbl', 'id', 'data']).where('show_id', '=', showId))
+      .expression(
+        trx
+          .selectFrom('show_rows')
+          .select([sql.lit(made.id).as('show_id'), 'tbl', 'id', 'data'])
+          .where('show_id', '=', showId),
+      )
       .execute();
-    await sql`update show_rows set data = jsonb_set(data, '{name}', to_jsonb(${name}::text)) where show_id = ${made.id} and tbl = 'settings'`.execute(trx);
+    await sql`update show_rows set data = jsonb_set(data, '{name}', to_jsonb(${name}::text)) where show_id = ${made.id} and tbl = 'settings'`.execute(
+      trx,
+    );
     return made;
   });
 }
@@ -65,13 +114,35 @@ export async function copyShow(store: ShowStore, showId: string, userId: string,
 // --- what was brought along ---
 
 /** Keeps a file until it is opened or merged; the oldest of a person goes when there are many. */
-export async function takeIn(db: Database, userId: string, name: string, bytes: Uint8Array): Promise<{ id: string; file: ShowFile } | Refusal> {
+export async function takeIn(
+  db: Database,
+  userId: string,
+  name: string,
+  bytes: Uint8Array,
+): Promise<{ id: string; file: ShowFile } | Refusal> {
   const file = await readShowFile(bytes);
   if (isRefusal(file)) return file;
   const id = randomUUID();
-  await db.insertInto('incoming').values({ id, user_id: userId, name: name.slice(0, 200), bytes: Buffer.from(bytes) }).execute();
-  const old = await db.selectFrom('incoming').select('id').where('user_id', '=', userId).orderBy('at', 'desc').offset(INCOMING_KEPT).execute();
-  if (old.length > 0) await db.deleteFrom('incoming').where('id', 'in', old.map((o) => o.id)).execute();
+  await db
+    .insertInto('incoming')
+    .values({ id, user_id: userId, name: name.slice(0, 200), bytes: Buffer.from(bytes) })
+    .execute();
+  const old = await db
+    .selectFrom('incoming')
+    .select('id')
+    .where('user_id', '=', userId)
+    .orderBy('at', 'desc')
+    .offset(INCOMING_KEPT)
+    .execute();
+  if (old.length > 0)
+    await db
+      .deleteFrom('incoming')
+      .where(
+        'id',
+        'in',
+        old.map((o) => o.id),
+      )
+      .execute();
   remember(id, file);
   return { id, file };
 }
@@ -83,12 +154,25 @@ function remember(id: string, file: ShowFile): void {
   if (parsed.size > PARSED_KEPT && oldest !== undefined) parsed.delete(oldest);
 }
 
-export async function incomingFile(db: Database, userId: string, id: string): Promise<ShowFile | Refusal> {
-  const row = await db.selectFrom('incoming').select('user_id').where('id', '=', id).executeTakeFirst();
-  if (!row || row.user_id !== userId) return refuse('not-found', 'This file is no longer kept here; bring it along again.');
+export async function incomingFile(
+  db: Database,
+  userId: string,
+  id: string,
+): Promise<ShowFile | Refusal> {
+  const row = await db
+    .selectFrom('incoming')
+    .select('user_id')
+    .where('id', '=', id)
+    .executeTakeFirst();
+  if (!row || row.user_id !== userId)
+    return refuse('not-found', 'This file is no longer kept here; bring it along again.');
   const known = parsed.get(id);
   if (known) return known;
-  const { bytes } = await db.selectFrom('incoming').select('bytes').where('id', '=', id).executeTakeFirstOrThrow();
+  const { bytes } = await db
+    .selectFrom('incoming')
+    .select('bytes')
+    .where('id', '=', id)
+    .executeTakeFirstOrThrow();
   const file = await readShowFile(new Uint8Array(bytes));
   if (!isRefusal(file)) remember(id, file);
   return file;
@@ -107,41 +191,99 @@ export interface Other {
   after: (n: number) => Promise<readonly Change[]>;
 }
 
-export const otherFromFile = (file: ShowFile): Other => ({ id: file.manifest.show.id, name: file.manifest.show.name, seq: file.manifest.seq, show: file.show, origin: file.manifest.origin, after: (n) => Promise.resolve(file.changes.filter((c) => c.seq > n)) });
+export const otherFromFile = (file: ShowFile): Other => ({
+  id: file.manifest.show.id,
+  name: file.manifest.show.name,
+  seq: file.manifest.seq,
+  show: file.show,
+  origin: file.manifest.origin,
+  after: (n) => Promise.resolve(file.changes.filter((c) => c.seq > n)),
+});
 
 export async function otherFromShow(store: ShowStore, showId: string): Promise<Other | Refusal> {
   const copy = await store.open(showId);
-  const row = await store.db.selectFrom('shows').select('origin').where('id', '=', showId).executeTakeFirst();
+  const row = await store.db
+    .selectFrom('shows')
+    .select('origin')
+    .where('id', '=', showId)
+    .executeTakeFirst();
   if (!copy || !row) return refuse('not-found', 'The other show does not exist.');
   const { seq } = copy;
   const show = copy.show.clone();
-  return { id: showId, name: showName(show), seq, show, origin: row.origin, after: async (n) => (await changesAfter(store.db, showId, n)).filter((c) => c.seq <= seq) };
+  return {
+    id: showId,
+    name: showName(show),
+    seq,
+    show,
+    origin: row.origin,
+    after: async (n) => (await changesAfter(store.db, showId, n)).filter((c) => c.seq <= seq),
+  };
 }
 
 /** The newest state of another show that was merged into this one, and has not been undone since. */
-async function lastMerge(db: Database, into: string, sourceId: string, upTo = Number.MAX_SAFE_INTEGER): Promise<{ source_seq: number } | undefined> {
-  const merges = await db.selectFrom('merges').select(['source_seq', 'seq']).where('show_id', '=', into).where('source_id', '=', sourceId).orderBy('source_seq', 'desc').orderBy('seq', 'desc').execute();
+async function lastMerge(
+  db: Database,
+  into: string,
+  sourceId: string,
+  upTo = Number.MAX_SAFE_INTEGER,
+): Promise<{ source_seq: number } | undefined> {
+  const merges = await db
+    .selectFrom('merges')
+    .select(['source_seq', 'seq'])
+    .where('show_id', '=', into)
+    .where('source_id', '=', sourceId)
+    .orderBy('source_seq', 'desc')
+    .orderBy('seq', 'desc')
+    .execute();
   if (merges.length === 0) return undefined;
   const undone = await undoneOf(db, into);
   return merges.find((m) => m.source_seq <= upTo && !undone.has(m.seq));
 }
 
 /** The state that both began from, or why there is none. */
-async function commonAncestor(db: Database, showId: string, ours: MutableShow, other: Other): Promise<{ base: MutableShow; said: string } | Refusal> {
-  const row = await db.selectFrom('shows').select('origin').where('id', '=', showId).executeTakeFirstOrThrow();
+async function commonAncestor(
+  db: Database,
+  showId: string,
+  ours: MutableShow,
+  other: Other,
+): Promise<{ base: MutableShow; said: string } | Refusal> {
+  const row = await db
+    .selectFrom('shows')
+    .select('origin')
+    .where('id', '=', showId)
+    .executeTakeFirstOrThrow();
   const own = row.origin;
-  const oursAt = async (seq: number): Promise<MutableShow> => showBefore(ours, await changesAfter(db, showId, seq));
-  const theirsAt = async (seq: number): Promise<MutableShow> => showBefore(other.show, await other.after(seq));
+  const oursAt = async (seq: number): Promise<MutableShow> =>
+    showBefore(ours, await changesAfter(db, showId, seq));
+  const theirsAt = async (seq: number): Promise<MutableShow> =>
+    showBefore(other.show, await other.after(seq));
   // What was merged before is the newest that both have.
   const merged = await lastMerge(db, showId, other.id, other.seq);
-  if (merged) return { base: await theirsAt(merged.source_seq), said: `since it was merged here last` };
+  if (merged)
+    return { base: await theirsAt(merged.source_seq), said: `since it was merged here last` };
   const given = await lastMerge(db, other.id, showId);
-  if (other.id === showId) return refuse('conflict', 'This file is an older state of this very show: there is nothing to merge. Compare it with a version, or open it as a copy.');
-  if (given) return { base: await oursAt(given.source_seq), said: 'since this show was merged into it last' };
-  if (other.origin?.id === showId) return { base: await oursAt(other.origin.seq), said: 'since it was copied from here' };
-  if (own?.id === other.id && own.seq <= other.seq) return { base: await theirsAt(own.seq), said: 'since this show was copied from it' };
-  if (own && other.origin && own.id === other.origin.id) return own.seq <= other.origin.seq ? { base: await oursAt(0), said: 'since both were copied from one show' } : { base: await theirsAt(0), said: 'since both were copied from one show' };
-  return refuse('unrelated', `“${other.name}” and this show do not come from one another, so it cannot be told who changed what. Bring parts of it in instead.`);
+  if (other.id === showId)
+    return refuse(
+      'conflict',
+      'This file is an older state of this very show: there is nothing to merge. Compare it with a version, or open it as a copy.',
+    );
+  if (given)
+    return {
+      base: await oursAt(given.source_seq),
+      said: 'since this show was merged into it last',
+    };
+  if (other.origin?.id === showId)
+    return { base: await oursAt(other.origin.seq), said: 'since it was copied from here' };
+  if (own?.id === other.id && own.seq <= other.seq)
+    return { base: await theirsAt(own.seq), said: 'since this show was copied from it' };
+  if (own && other.origin && own.id === other.origin.id)
+    return own.seq <= other.origin.seq
+      ? { base: await oursAt(0), said: 'since both were copied from one show' }
+      : { base: await theirsAt(0), said: 'since both were copied from one show' };
+  return refuse(
+    'unrelated',
+    `“${other.name}” and this show do not come from one another, so it cannot be told who changed what. Bring parts of it in instead.`,
+  );
 }
 
 export interface MergePreview {
@@ -156,7 +298,12 @@ export interface MergePreview {
 }
 
 /** What a merge would do. Nothing is written. */
-export async function previewMerge(store: ShowStore, showId: string, other: Other, decisions: Decisions): Promise<MergePreview | Refusal> {
+export async function previewMerge(
+  store: ShowStore,
+  showId: string,
+  other: Other,
+  decisions: Decisions,
+): Promise<MergePreview | Refusal> {
   const copy = await store.open(showId);
   if (!copy) return refuse('not-found', 'This show does not exist.');
   const ours = copy.show.clone();
@@ -164,33 +311,86 @@ export async function previewMerge(store: ShowStore, showId: string, other: Othe
   const ancestor = await commonAncestor(store.db, showId, ours, other);
   if (isRefusal(ancestor)) return ancestor;
   const merged = mergeShows(ancestor.base, ours, other.show, decisions);
-  return { said: ancestor.said, items: compareShows(ours, merged.after, merged.changes), conflicts: merged.conflicts, open: merged.open, notes: merged.notes, changes: merged.changes, seq };
+  return {
+    said: ancestor.said,
+    items: compareShows(ours, merged.after, merged.changes),
+    conflicts: merged.conflicts,
+    open: merged.open,
+    notes: merged.notes,
+    changes: merged.changes,
+    seq,
+  };
 }
 
 /** How far back it is looked who made what a merge writes over. */
 const JUDGED = 5000;
 
 /** Merges, all or nothing; refused while a conflict is undecided. */
-export async function mergeInto(store: ShowStore, showId: string, author: Author, other: Other, decisions: Decisions, editId: string): Promise<EditResult | Refusal> {
-  const plan = async (show: MutableShow, seq: number, trx: Database): Promise<{ changes: RowChange[]; summary: string; over: Over } | Refusal> => {
+export async function mergeInto(
+  store: ShowStore,
+  showId: string,
+  author: Author,
+  other: Other,
+  decisions: Decisions,
+  editId: string,
+): Promise<EditResult | Refusal> {
+  const plan = async (
+    show: MutableShow,
+    seq: number,
+    trx: Database,
+  ): Promise<{ changes: RowChange[]; summary: string; over: Over } | Refusal> => {
     const ancestor = await commonAncestor(trx, showId, show, other);
     if (isRefusal(ancestor)) return ancestor;
     const merged = mergeShows(ancestor.base, show, other.show, decisions);
-    if (merged.open > 0) return refuse('conflict', `${merged.open === 1 ? 'One conflict is' : `${merged.open} conflicts are`} not decided yet. Nothing was changed.`);
+    if (merged.open > 0)
+      return refuse(
+        'conflict',
+        `${merged.open === 1 ? 'One conflict is' : `${merged.open} conflicts are`} not decided yet. Nothing was changed.`,
+      );
     // What both changed, and was decided for the other side.
-    const over = merged.changes.filter((c) => c.before && !same((ancestor.base[c.table] as ReadonlyMap<string, unknown>).get(c.id), c.before));
-    return { over: { rows: over, past: over.length > 0 ? await changesAfter(trx, showId, Math.max(0, seq - JUDGED)) : [] }, changes: merged.changes, summary: `Merged “${other.name}”: ${merged.changes.length} rows${merged.conflicts.length > 0 ? `, ${merged.conflicts.length} conflicts decided` : ''}` };
+    const over = merged.changes.filter(
+      (c) =>
+        c.before &&
+        !same((ancestor.base[c.table] as ReadonlyMap<string, unknown>).get(c.id), c.before),
+    );
+    return {
+      over: {
+        rows: over,
+        past: over.length > 0 ? await changesAfter(trx, showId, Math.max(0, seq - JUDGED)) : [],
+      },
+      changes: merged.changes,
+      summary: `Merged “${other.name}”: ${merged.changes.length} rows${merged.conflicts.length > 0 ? `, ${merged.conflicts.length} conflicts decided` : ''}`,
+    };
   };
   // That it was merged is part of the merge: without it the next one would bring everything again.
   const also: Also = async (trx, change) => {
-    await trx.insertInto('merges').values({ show_id: showId, source_id: other.id, source_seq: other.seq, seq: change.seq }).onConflict((oc) => oc.doNothing()).execute();
-    await note(trx, showId, { userId: author.userId, userName: author.name, kind: 'file', text: change.summary });
+    await trx
+      .insertInto('merges')
+      .values({ show_id: showId, source_id: other.id, source_seq: other.seq, seq: change.seq })
+      .onConflict((oc) => oc.doNothing())
+      .execute();
+    await note(trx, showId, {
+      userId: author.userId,
+      userName: author.name,
+      kind: 'file',
+      text: change.summary,
+    });
   };
   return store.apply(showId, author, editId, 'merge', plan, { also });
 }
 
 /** Parts of another show, mapped onto this one; with `preview` nothing is written. */
-export async function bringIn(store: ShowStore, showId: string, author: Author, other: Other, wanted: Wanted, by: Mapping, own: Readonly<Record<string, string | null>>, editId: string, preview: boolean): Promise<(EditResult & { notes: string[] }) | Refusal> {
+export async function bringIn(
+  store: ShowStore,
+  showId: string,
+  author: Author,
+  other: Other,
+  wanted: Wanted,
+  by: Mapping,
+  own: Readonly<Record<string, string | null>>,
+  editId: string,
+  preview: boolean,
+): Promise<(EditResult & { notes: string[] }) | Refusal> {
   let notes: string[] = [];
   const done = await store.apply(
     showId,
@@ -200,10 +400,19 @@ export async function bringIn(store: ShowStore, showId: string, author: Author, 
     (show) => {
       const mapping = new Map([...mapFixtures(show, other.show, by), ...Object.entries(own)]);
       let n = 0;
-      const planned = importParts(show, other.show, wanted, mapping, () => `${editId}-${(n++).toString(36)}`);
+      const planned = importParts(
+        show,
+        other.show,
+        wanted,
+        mapping,
+        () => `${editId}-${(n++).toString(36)}`,
+      );
       if (isRefusal(planned)) return Promise.resolve(planned);
       notes = planned.notes;
-      return Promise.resolve({ changes: planned.changes, summary: `${planned.summary} from “${other.name}”` });
+      return Promise.resolve({
+        changes: planned.changes,
+        summary: `${planned.summary} from “${other.name}”`,
+      });
     },
     { preview },
   );

@@ -153,7 +153,19 @@ const inbox: Migration = {
 };
 
 export async function migrate(db: Database): Promise<void> {
-  const migrator = new Migrator({ db, provider: { getMigrations: () => Promise.resolve({ '001-first': first, '002-preferences': preferences, '003-crew': crew, '004-rights': rights, '005-inbox': inbox }) } });
+  const migrator = new Migrator({
+    db,
+    provider: {
+      getMigrations: () =>
+        Promise.resolve({
+          '001-first': first,
+          '002-preferences': preferences,
+          '003-crew': crew,
+          '004-rights': rights,
+          '005-inbox': inbox,
+        }),
+    },
+  });
   const { error } = await migrator.migrateToLatest();
   if (error) throw error instanceof Error ? error : new Error(String(error));
 }

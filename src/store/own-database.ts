@@ -4,7 +4,11 @@ import { sql } from 'kysely';
 import { connect, type Database } from './database.ts';
 import { migrate } from './migrate.ts';
 
-export async function ownDatabase(): Promise<{ url: string; db: Database; drop: () => Promise<void> }> {
+export async function ownDatabase(): Promise<{
+  url: string;
+  db: Database;
+  drop: () => Promise<void>;
+}> {
   const shared = process.env.WINGMAN_TEST_DATABASE ?? '';
   const name = `own_${randomUUID().replaceAll('-', '')}`;
   const outside = connect(shared, 1).db;

@@ -1,5 +1,11 @@
 /** Invitations by link, the PIN that locks a screen, and signing out everywhere. */
-import { createHash, randomBytes, randomUUID, scrypt as scryptCallback, timingSafeEqual } from 'node:crypto';
+import {
+  createHash,
+  randomBytes,
+  randomUUID,
+  scrypt as scryptCallback,
+  timingSafeEqual,
+} from 'node:crypto';
 import { promisify } from 'node:util';
 import { sql } from 'kysely';
 import type { Role } from '../core/edits/edit.ts';
@@ -8,10 +14,17 @@ import { refuse, type Refusal } from '../core/refusal.ts';
 import type { Database } from './database.ts';
 import { MEMBERS_CHANNEL } from './channels.ts';
 
-const scrypt = promisify(scryptCallback) as (password: string, salt: Buffer, length: number) => Promise<Buffer>;
+const scrypt = promisify(scryptCallback) as (
+  password: string,
+  salt: Buffer,
+  length: number,
+) => Promise<Buffer>;
 
 /** Tells every player that something about people of a show has changed. */
-export async function tellMembers(db: Database, message: { show?: string; user?: string; session?: string; locked?: boolean }): Promise<void> {
+export async function tellMembers(
+  db: Database,
+  message: { show?: string; user?: string; session?: string; locked?: boolean },
+): Promise<void> {
   await sql`select pg_notify(${MEMBERS_CHANNEL}, ${JSON.stringify(message)})`.execute(db);
 }
 
@@ -35,62 +48,222 @@ export interface Invite {
 }
 
 /** Makes an invitation. The token is told once and kept only as its hash. */
-export async function invite(db: Database, showId: string, by: string, i: Invite, now = new Date()): Promise<{ id: string; token: string } | Refusal> {
-  if (i.expiresAt <= now) return refuse('invalid', 'The invitation would have ended already: choose a later time.', { expiresAt: 'In the past.' });
-  if (i.memberUntil && i.memberUntil <= now) return refuse('invalid', 'The person would be out again already: choose a later end date.', { memberUntil: 'In the past.' });
-  if (i.role === 'owner' && i.memberUntil) return refuse('invalid', 'An owner stays: give no end date, or another role.', { memberUntil: 'Not for owners.' });
-  const { count } = await db.selectFrom('invitations').select((eb) => eb.fn.countAll<string>().as('count')).where('show_id', '=', showId).where('used_at', 'is', null).where('withdrawn_at', 'is', null).where('expires_at', '>', now).executeTakeFirstOrThrow();
-  if (Number(count) >= OPEN_INVITATIONS) return refuse('limit', `A show has at most ${OPEN_INVITATIONS} open invitations; withdraw some first.`);
+export async function invite(
+  db: Database,
+  showId: string,
+  by: string,
+  i: Invite,
+  now = new Date(),
+): Promise<{ id: string; token: string } | Refusal> {
+  if (i.expiresAt <= now)
+    return refuse('invalid', 'The invitation would have ended already: choose a later time.', {
+      expiresAt: 'In the past.',
+    });
+  if (i.memberUntil && i.memberUntil <= now)
+    return refuse('invalid', 'The person would be out again already: choose a later end date.', {
+      memberUntil: 'In the past.',
+    });
+  if (i.role === 'owner' && i.memberUntil)
+    return refuse('invalid', 'An owner stays: give no end date, or another role.', {
+      memberUntil: 'Not for owners.',
+    });
+  const { count } = await db
+    .selectFrom('invitations')
+    .select((eb) => eb.fn.countAll<string>().as('count'))
+    .where('show_id', '=', showId)
+    .where('used_at', 'is', null)
+    .where('withdrawn_at', 'is', null)
+    .where('expires_at', '>', now)
+    .executeTakeFirstOrThrow();
+  if (Number(count) >= OPEN_INVITATIONS)
+    return refuse(
+      'limit',
+      `A show has at most ${OPEN_INVITATIONS} open invitations; withdraw some first.`,
+    );
   const token = randomBytes(24).toString('base64url');
   const id = randomUUID();
-  await db.insertInto('invitations').values({ id, token_hash: hashOf(token), show_id: showId, role: i.role, pages: JSON.stringify(i.pages), member_until: i.memberUntil, expires_at: i.expiresAt, made_by: by, used_by: null, used_at: null, withdrawn_at: null }).execute();
+  await db
+    .insertInto('invitations')
+    .values({
+      id,
+      token_hash: hashOf(token),
+      show_id: showId,
+      role: i.role,
+      pages: JSON.stringify(i.pages),
+      member_until: i.memberUntil,
+      expires_at: i.expiresAt,
+      made_by: by,
+      used_by: null,
+      used_at: null,
+      withdrawn_at: null,
+    })
+    .execute();
   return { id, token };
 }
 
-export async function listInvitations(db: Database, showId: string, now = new Date()): Promise<Invitation[]> {
-  const rows = await db.selectFrom('invitations').leftJoin('user', 'user.id', 'invitations.used_by').select(['invitations.id', 'role', 'pages', 'member_until', 'expires_at', 'made_at', 'used_at', 'withdrawn_at', 'user.name as used_name']).where('show_id', '=', showId).orderBy('made_at', 'desc').limit(100).execute();
-  return rows.map((r) => ({ id: r.id, role: r.role, pages: r.pages, memberUntil: r.member_until?.toISOString() ?? null, expiresAt: r.expires_at.toISOString(), madeAt: r.made_at.toISOString(), state: r.used_at ? 'used' : r.withdrawn_at ? 'withdrawn' : r.expires_at <= now ? 'expired' : 'open', usedBy: r.used_name }));
+export async function listInvitations(
+  db: Database,
+  showId: string,
+  now = new Date(),
+): Promise<Invitation[]> {
+  const rows = await db
+    .selectFrom('invitations')
+    .leftJoin('user', 'user.id', 'invitations.used_by')
+    .select([
+      'invitations.id',
+      'role',
+      'pages',
+      'member_until',
+      'expires_at',
+      'made_at',
+      'used_at',
+      'withdrawn_at',
+      'user.name as used_name',
+    ])
+    .where('show_id', '=', showId)
+    .orderBy('made_at', 'desc')
+    .limit(100)
+    .execute();
+  return rows.map((r) => ({
+    id: r.id,
+    role: r.role,
+    pages: r.pages,
+    memberUntil: r.member_until?.toISOString() ?? null,
+    expiresAt: r.expires_at.toISOString(),
+    madeAt: r.made_at.toISOString(),
+    state: r.used_at
+      ? 'used'
+      : r.withdrawn_at
+        ? 'withdrawn'
+        : r.expires_at <= now
+          ? 'expired'
+          : 'open',
+    usedBy: r.used_name,
+  }));
 }
 
-export async function withdrawInvitation(db: Database, showId: string, id: string): Promise<{ role: Role } | Refusal> {
-  const done = await db.updateTable('invitations').set({ withdrawn_at: new Date() }).where('id', '=', id).where('show_id', '=', showId).where('used_at', 'is', null).where('withdrawn_at', 'is', null).returning('role').executeTakeFirst();
+export async function withdrawInvitation(
+  db: Database,
+  showId: string,
+  id: string,
+): Promise<{ role: Role } | Refusal> {
+  const done = await db
+    .updateTable('invitations')
+    .set({ withdrawn_at: new Date() })
+    .where('id', '=', id)
+    .where('show_id', '=', showId)
+    .where('used_at', 'is', null)
+    .where('withdrawn_at', 'is', null)
+    .returning('role')
+    .executeTakeFirst();
   return done ?? refuse('conflict', 'This invitation is used, withdrawn, or not of this show.');
 }
 
-type Found = { id: string; show_id: string; role: Role; pages: string[]; member_until: Date | null; showName: string };
+type Found = {
+  id: string;
+  show_id: string;
+  role: Role;
+  pages: string[];
+  member_until: Date | null;
+  showName: string;
+};
 
-async function openInvitation(db: Database, token: string, now: Date, lock: boolean): Promise<Found | Refusal> {
+async function openInvitation(
+  db: Database,
+  token: string,
+  now: Date,
+  lock: boolean,
+): Promise<Found | Refusal> {
   let query = db.selectFrom('invitations').selectAll().where('token_hash', '=', hashOf(token));
   if (lock) query = query.forUpdate();
   const row = await query.executeTakeFirst();
   if (!row) return refuse('not-found', 'This is no invitation of this house. Ask for a new link.');
-  const show = await db.selectFrom('shows').select(['name', 'deleted_at']).where('id', '=', row.show_id).executeTakeFirst();
-  if (!show || show.deleted_at) return refuse('not-found', 'The show of this invitation has been deleted.');
-  if (row.used_at) return refuse('conflict', 'This invitation has been used already; each is for one person. Ask for a new link.');
-  if (row.withdrawn_at) return refuse('conflict', 'This invitation has been withdrawn. Ask for a new link.');
-  if (row.expires_at <= now) return refuse('conflict', `This invitation ended on ${row.expires_at.toISOString().slice(0, 10)}. Ask for a new link.`);
-  return { id: row.id, show_id: row.show_id, role: row.role, pages: row.pages, member_until: row.member_until, showName: show.name };
+  const show = await db
+    .selectFrom('shows')
+    .select(['name', 'deleted_at'])
+    .where('id', '=', row.show_id)
+    .executeTakeFirst();
+  if (!show || show.deleted_at)
+    return refuse('not-found', 'The show of this invitation has been deleted.');
+  if (row.used_at)
+    return refuse(
+      'conflict',
+      'This invitation has been used already; each is for one person. Ask for a new link.',
+    );
+  if (row.withdrawn_at)
+    return refuse('conflict', 'This invitation has been withdrawn. Ask for a new link.');
+  if (row.expires_at <= now)
+    return refuse(
+      'conflict',
+      `This invitation ended on ${row.expires_at.toISOString().slice(0, 10)}. Ask for a new link.`,
+    );
+  return {
+    id: row.id,
+    show_id: row.show_id,
+    role: row.role,
+    pages: row.pages,
+    member_until: row.member_until,
+    showName: show.name,
+  };
 }
 
 /** What an invitation offers, for the page that asks whether to accept it. */
-export async function readInvitation(db: Database, token: string, now = new Date()): Promise<{ show: string; role: Role; until: string | null } | Refusal> {
+export async function readInvitation(
+  db: Database,
+  token: string,
+  now = new Date(),
+): Promise<{ show: string; role: Role; until: string | null } | Refusal> {
   const found = await openInvitation(db, token, now, false);
-  return 'refused' in found ? found : { show: found.showName, role: found.role, until: found.member_until?.toISOString() ?? null };
+  return 'refused' in found
+    ? found
+    : { show: found.showName, role: found.role, until: found.member_until?.toISOString() ?? null };
 }
 
 /** Accepts it for a person. Nobody loses a higher role by it. */
-export async function acceptInvitation(db: Database, token: string, userId: string, now = new Date()): Promise<{ showId: string; show: string; role: Role } | Refusal> {
+export async function acceptInvitation(
+  db: Database,
+  token: string,
+  userId: string,
+  now = new Date(),
+): Promise<{ showId: string; show: string; role: Role } | Refusal> {
   const done = await db.transaction().execute(async (trx) => {
     const found = await openInvitation(trx, token, now, true);
     if ('refused' in found) return found;
-    const was = await trx.selectFrom('members').select(['role', 'until']).where('show_id', '=', found.show_id).where('user_id', '=', userId).executeTakeFirst();
-    if (was && (was.until === null || was.until > now)) return refuse('conflict', `You are in “${found.showName}” already, as ${was.role}. The invitation is kept for somebody else.`);
+    const was = await trx
+      .selectFrom('members')
+      .select(['role', 'until'])
+      .where('show_id', '=', found.show_id)
+      .where('user_id', '=', userId)
+      .executeTakeFirst();
+    if (was && (was.until === null || was.until > now))
+      return refuse(
+        'conflict',
+        `You are in “${found.showName}” already, as ${was.role}. The invitation is kept for somebody else.`,
+      );
     await trx
       .insertInto('members')
-      .values({ show_id: found.show_id, user_id: userId, role: found.role, pages: JSON.stringify(found.pages), until: found.member_until })
-      .onConflict((oc) => oc.columns(['show_id', 'user_id']).doUpdateSet({ role: found.role, pages: JSON.stringify(found.pages), until: found.member_until }))
+      .values({
+        show_id: found.show_id,
+        user_id: userId,
+        role: found.role,
+        pages: JSON.stringify(found.pages),
+        until: found.member_until,
+      })
+      .onConflict((oc) =>
+        oc
+          .columns(['show_id', 'user_id'])
+          .doUpdateSet({
+            role: found.role,
+            pages: JSON.stringify(found.pages),
+            until: found.member_until,
+          }),
+      )
       .execute();
-    await trx.updateTable('invitations').set({ used_by: userId, used_at: now }).where('id', '=', found.id).execute();
+    await trx
+      .updateTable('invitations')
+      .set({ used_by: userId, used_at: now })
+      .where('id', '=', found.id)
+      .execute();
     return { showId: found.show_id, show: found.showName, role: found.role };
   });
   if (!('refused' in done)) await tellMembers(db, { show: done.showId, user: userId });
@@ -98,12 +271,26 @@ export async function acceptInvitation(db: Database, token: string, userId: stri
 }
 
 /** An account for somebody who has an invitation and none yet. @param make makes it, and keeps the password as its hash */
-export async function accountByInvitation(db: Database, token: string, person: NewPerson, make: (person: NewPerson) => Promise<string>): Promise<{ userId: string } | Refusal> {
+export async function accountByInvitation(
+  db: Database,
+  token: string,
+  person: NewPerson,
+  make: (person: NewPerson) => Promise<string>,
+): Promise<{ userId: string } | Refusal> {
   const found = await openInvitation(db, token, new Date(), false);
   if ('refused' in found) return found;
   const email = person.email.trim().toLowerCase();
-  const known = await db.selectFrom('user').select('id').where('email', '=', email).executeTakeFirst();
-  if (known) return refuse('conflict', 'There is an account with this address: sign in with it, then open the link again.', { email: 'Known here.' });
+  const known = await db
+    .selectFrom('user')
+    .select('id')
+    .where('email', '=', email)
+    .executeTakeFirst();
+  if (known)
+    return refuse(
+      'conflict',
+      'There is an account with this address: sign in with it, then open the link again.',
+      { email: 'Known here.' },
+    );
   return { userId: await make({ ...person, email }) };
 }
 
@@ -113,52 +300,98 @@ const PIN = /^\d{4,8}$/;
 const WRONG_ALLOWED = 5;
 const WAIT_MS = 60_000;
 
-export async function setPin(db: Database, userId: string, pin: string | null): Promise<{ ok: true } | Refusal> {
+export async function setPin(
+  db: Database,
+  userId: string,
+  pin: string | null,
+): Promise<{ ok: true } | Refusal> {
   if (pin === null) {
     await db.deleteFrom('pins').where('user_id', '=', userId).execute();
     return { ok: true };
   }
-  if (!PIN.test(pin)) return refuse('invalid', 'A PIN has 4 to 8 digits.', { pin: '4 to 8 digits.' });
+  if (!PIN.test(pin))
+    return refuse('invalid', 'A PIN has 4 to 8 digits.', { pin: '4 to 8 digits.' });
   const salt = randomBytes(16);
   const hash = `${salt.toString('hex')}:${(await scrypt(pin, salt, 32)).toString('hex')}`;
-  await db.insertInto('pins').values({ user_id: userId, hash, wait_until: null }).onConflict((oc) => oc.column('user_id').doUpdateSet({ hash, wrong: 0, wait_until: null })).execute();
+  await db
+    .insertInto('pins')
+    .values({ user_id: userId, hash, wait_until: null })
+    .onConflict((oc) => oc.column('user_id').doUpdateSet({ hash, wrong: 0, wait_until: null }))
+    .execute();
   return { ok: true };
 }
 
 /** Whether the PIN is right. After five wrong ones a minute must pass, also when they come at the same moment. */
-export async function checkPin(db: Database, userId: string, pin: string, now = new Date()): Promise<{ ok: true } | Refusal> {
+export async function checkPin(
+  db: Database,
+  userId: string,
+  pin: string,
+  now = new Date(),
+): Promise<{ ok: true } | Refusal> {
   // Counted before it is looked at: of many tries at once only so many are looked at.
   const row = await db
     .updateTable('pins')
-    .set({ wrong: sql<number>`(wrong + 1) % ${sql.lit(WRONG_ALLOWED)}`, wait_until: sql<Date | null>`case when wrong >= ${sql.lit(WRONG_ALLOWED - 1)} then ${new Date(now.getTime() + WAIT_MS)}::timestamptz end` })
+    .set({
+      wrong: sql<number>`(wrong + 1) % ${sql.lit(WRONG_ALLOWED)}`,
+      wait_until: sql<Date | null>`case when wrong >= ${sql.lit(WRONG_ALLOWED - 1)} then ${new Date(now.getTime() + WAIT_MS)}::timestamptz end`,
+    })
     .where('user_id', '=', userId)
     .where((eb) => eb.or([eb('wait_until', 'is', null), eb('wait_until', '<=', now)]))
     .returning('hash')
     .executeTakeFirst();
   if (!row) {
-    const waits = await db.selectFrom('pins').select('wait_until').where('user_id', '=', userId).executeTakeFirst();
+    const waits = await db
+      .selectFrom('pins')
+      .select('wait_until')
+      .where('user_id', '=', userId)
+      .executeTakeFirst();
     if (!waits) return refuse('nothing', 'You have no PIN; set one first.');
-    const left_s = Math.max(1, Math.ceil(((waits.wait_until?.getTime() ?? now.getTime()) - now.getTime()) / 1000));
-    return refuse('rate', `Too many wrong PINs. Try again in ${left_s} s, or sign out and in again.`);
+    const left_s = Math.max(
+      1,
+      Math.ceil(((waits.wait_until?.getTime() ?? now.getTime()) - now.getTime()) / 1000),
+    );
+    return refuse(
+      'rate',
+      `Too many wrong PINs. Try again in ${left_s} s, or sign out and in again.`,
+    );
   }
   const [salt = '', hash = ''] = row.hash.split(':');
   const given = await scrypt(pin, Buffer.from(salt, 'hex'), 32);
   if (timingSafeEqual(given, Buffer.from(hash, 'hex'))) {
-    await db.updateTable('pins').set({ wrong: 0, wait_until: null }).where('user_id', '=', userId).execute();
+    await db
+      .updateTable('pins')
+      .set({ wrong: 0, wait_until: null })
+      .where('user_id', '=', userId)
+      .execute();
     return { ok: true };
   }
   return refuse('forbidden', 'This is not your PIN.', { pin: 'Wrong.' });
 }
 
-export const hasPin = async (db: Database, userId: string): Promise<boolean> => (await db.selectFrom('pins').select('user_id').where('user_id', '=', userId).executeTakeFirst()) !== undefined;
+export const hasPin = async (db: Database, userId: string): Promise<boolean> =>
+  (await db
+    .selectFrom('pins')
+    .select('user_id')
+    .where('user_id', '=', userId)
+    .executeTakeFirst()) !== undefined;
 
 /** A locked screen shows what plays and takes nothing, on the server too, until its PIN is given. */
 export async function lockSession(db: Database, sessionId: string, locked: boolean): Promise<void> {
-  if (locked) await db.insertInto('locked_sessions').values({ session_id: sessionId }).onConflict((oc) => oc.doNothing()).execute();
+  if (locked)
+    await db
+      .insertInto('locked_sessions')
+      .values({ session_id: sessionId })
+      .onConflict((oc) => oc.doNothing())
+      .execute();
   else await db.deleteFrom('locked_sessions').where('session_id', '=', sessionId).execute();
   await tellMembers(db, { session: sessionId, locked });
 }
-export const isLocked = async (db: Database, sessionId: string): Promise<boolean> => (await db.selectFrom('locked_sessions').select('session_id').where('session_id', '=', sessionId).executeTakeFirst()) !== undefined;
+export const isLocked = async (db: Database, sessionId: string): Promise<boolean> =>
+  (await db
+    .selectFrom('locked_sessions')
+    .select('session_id')
+    .where('session_id', '=', sessionId)
+    .executeTakeFirst()) !== undefined;
 
 // --- everywhere at once ---
 

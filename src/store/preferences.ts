@@ -7,19 +7,36 @@ const Key = z.string().min(1).max(40);
 export const Preferences = z.object({
   types: z.object({ recent: Ids, favourite: Ids }),
   /** Keys of one’s own, by what they do; the table of keys has the others. */
-  keys: z.record(Key, Key).refine((keys) => Object.keys(keys).length <= 60, 'So many keys there are not.').default({}),
+  keys: z
+    .record(Key, Key)
+    .refine((keys) => Object.keys(keys).length <= 60, 'So many keys there are not.')
+    .default({}),
   /** How panels are arranged, by the place’s name: as the panels keep it. */
-  layouts: z.record(z.string().min(1).max(80), z.string().max(2000)).refine((layouts) => Object.keys(layouts).length <= 30, 'So many places there are not.').default({}),
+  layouts: z
+    .record(z.string().min(1).max(80), z.string().max(2000))
+    .refine((layouts) => Object.keys(layouts).length <= 30, 'So many places there are not.')
+    .default({}),
 });
 export type Preferences = z.infer<typeof Preferences>;
 
 export async function readPreferences(db: Database, userId: string): Promise<Preferences> {
-  const row = await db.selectFrom('preferences').select('value').where('user_id', '=', userId).where('key', '=', 'rig').executeTakeFirst();
+  const row = await db
+    .selectFrom('preferences')
+    .select('value')
+    .where('user_id', '=', userId)
+    .where('key', '=', 'rig')
+    .executeTakeFirst();
   const parsed = Preferences.safeParse(row?.value);
-  return parsed.success ? parsed.data : { types: { recent: [], favourite: [] }, keys: {}, layouts: {} };
+  return parsed.success
+    ? parsed.data
+    : { types: { recent: [], favourite: [] }, keys: {}, layouts: {} };
 }
 
-export async function writePreferences(db: Database, userId: string, preferences: Preferences): Promise<void> {
+export async function writePreferences(
+  db: Database,
+  userId: string,
+  preferences: Preferences,
+): Promise<void> {
   const value = JSON.stringify(preferences);
   await db
     .insertInto('preferences')

@@ -5,7 +5,14 @@ import { connect, databaseTrouble, type Database } from './database.ts';
 import { MEMBERS_CHANNEL } from './channels.ts';
 import { listen } from './feed.ts';
 import { migrate } from './migrate.ts';
-import { endedSessions, houseRight, listAccounts, setHouseRight, spendTicket, standingOf } from './rights.ts';
+import {
+  endedSessions,
+  houseRight,
+  listAccounts,
+  setHouseRight,
+  spendTicket,
+  standingOf,
+} from './rights.ts';
 import { createShow, setMember, setShowState } from './shows.ts';
 import { countTry, makeMark, wasRight } from './sign-in.ts';
 
@@ -17,10 +24,21 @@ beforeAll(async () => {
 });
 afterAll(() => db.destroy());
 
-async function somebody(name = `Somebody ${randomUUID().slice(0, 8)}`, local: string = randomUUID()): Promise<{ userId: string; sessionId: string; email: string }> {
+async function somebody(
+  name = `Somebody ${randomUUID().slice(0, 8)}`,
+  local: string = randomUUID(),
+): Promise<{ userId: string; sessionId: string; email: string }> {
   const [userId, sessionId, email] = [randomUUID(), randomUUID(), `${local}@tidewater.example`];
   await db.insertInto('user').values({ id: userId, name, email }).execute();
-  await db.insertInto('session').values({ id: sessionId, token: randomUUID(), userId, expiresAt: new Date(Date.now() + 3600_000) }).execute();
+  await db
+    .insertInto('session')
+    .values({
+      id: sessionId,
+      token: randomUUID(),
+      userId,
+      expiresAt: new Date(Date.now() + 3600_000),
+    })
+    .execute();
   return { userId, sessionId, email };
 }
 async function showOf(userId: string): Promise<string> {
@@ -35,16 +53,31 @@ describe('standing', () => {
     const show = await showOf(owner.userId);
     await setMember(db, show, guest.email, 'operator', { until: new Date(Date.now() + 60_000) });
     expect((await standingOf(db, guest.sessionId, show))?.role).toBe('operator');
-    await db.updateTable('members').set({ until: new Date(Date.now() - 1000) }).where('user_id', '=', guest.userId).execute();
-    expect(await standingOf(db, guest.sessionId, show)).toMatchObject({ role: null, of: null, house: 'guest' });
+    await db
+      .updateTable('members')
+      .set({ until: new Date(Date.now() - 1000) })
+      .where('user_id', '=', guest.userId)
+      .execute();
+    expect(await standingOf(db, guest.sessionId, show)).toMatchObject({
+      role: null,
+      of: null,
+      house: 'guest',
+    });
     await setShowState(db, show, 'deleted', 'owner');
-    expect([(await standingOf(db, owner.sessionId, show))?.role, (await standingOf(db, owner.sessionId, show, true))?.role]).toEqual([null, 'owner']);
+    expect([
+      (await standingOf(db, owner.sessionId, show))?.role,
+      (await standingOf(db, owner.sessionId, show, true))?.role,
+    ]).toEqual([null, 'owner']);
   });
 
   test('a session that has ended, or whose time is over, is nobody', async () => {
     const a = await somebody();
     expect((await standingOf(db, a.sessionId, null))?.userId).toBe(a.userId);
-    await db.updateTable('session').set({ expiresAt: new Date(Date.now() - 1) }).where('id', '=', a.sessionId).execute();
+    await db
+      .updateTable('session')
+      .set({ expiresAt: new Date(Date.now() - 1) })
+      .where('id', '=', a.sessionId)
+      .execute();
     expect(await standingOf(db, a.sessionId, null)).toBeNull();
     expect(await standingOf(db, randomUUID(), null)).toBeNull();
     const b = await somebody();
@@ -56,8 +89,13 @@ describe('standing', () => {
     const one = await somebody(name, `rook.${randomUUID().slice(0, 6)}`);
     expect((await standingOf(db, one.sessionId, null))?.name).toBe(name);
     const two = await somebody(name.toUpperCase(), `other.${randomUUID().slice(0, 6)}`);
-    const names = await Promise.all([one, two].map(async (p) => (await standingOf(db, p.sessionId, null))?.name));
-    expect(names).toEqual([`${name} (${one.email.split('@')[0]})`, `${name.toUpperCase()} (${two.email.split('@')[0]})`]);
+    const names = await Promise.all(
+      [one, two].map(async (p) => (await standingOf(db, p.sessionId, null))?.name),
+    );
+    expect(names).toEqual([
+      `${name} (${one.email.split('@')[0]})`,
+      `${name.toUpperCase()} (${two.email.split('@')[0]})`,
+    ]);
   });
 
   test('the database itself tells of ended sessions and changed places', async () => {
@@ -65,13 +103,22 @@ describe('standing', () => {
     const show = await showOf(owner.userId);
     const heard: unknown[] = [];
     const feed = await new Promise<ReturnType<typeof listen>>((resolve) => {
-      const made = listen(url, (channel, payload) => channel === MEMBERS_CHANNEL && heard.push(payload), () => setTimeout(() => resolve(made), 10));
+      const made = listen(
+        url,
+        (channel, payload) => channel === MEMBERS_CHANNEL && heard.push(payload),
+        () => setTimeout(() => resolve(made), 10),
+      );
     });
     await setMember(db, show, guest.email, 'viewer');
     await setMember(db, show, guest.email, null);
     await db.deleteFrom('session').where('id', '=', guest.sessionId).execute();
-    for (let i = 0; i < 100 && heard.length < 3; i++) await new Promise((done) => setTimeout(done, 20));
-    expect(heard).toEqual([{ show, user: guest.userId }, { show, user: guest.userId }, { session: guest.sessionId, ended: true }]);
+    for (let i = 0; i < 100 && heard.length < 3; i++)
+      await new Promise((done) => setTimeout(done, 20));
+    expect(heard).toEqual([
+      { show, user: guest.userId },
+      { show, user: guest.userId },
+      { session: guest.sessionId, ended: true },
+    ]);
     await feed.stop();
   });
 });
@@ -84,7 +131,10 @@ describe('rights in the house', () => {
     await setHouseRight(db, a.userId, 'owner');
     expect(await setHouseRight(db, a.userId, 'maker')).toMatchObject({ code: 'conflict' });
     await setHouseRight(db, b.userId, 'owner');
-    const both = await Promise.all([setHouseRight(db, a.userId, 'guest'), setHouseRight(db, b.userId, 'guest')]);
+    const both = await Promise.all([
+      setHouseRight(db, a.userId, 'guest'),
+      setHouseRight(db, b.userId, 'guest'),
+    ]);
     expect(both.filter((r) => isRefusal(r)).length).toBe(1);
     expect((await listAccounts(db)).filter((p) => p.may === 'owner').length).toBe(1);
     expect(await setHouseRight(db, randomUUID(), 'maker')).toMatchObject({ code: 'not-found' });
@@ -100,25 +150,46 @@ test('a ticket is spent once, however many spend it at the same moment', async (
 describe('sign-in', () => {
   const secret = 'a secret of the house';
   const fresh = () => `p.${randomUUID().slice(0, 8)}@tidewater.example`;
-  const many = async (n: number, who: Parameters<typeof countTry>[2]): Promise<number> => (await Promise.all(Array.from({ length: n }, () => countTry(db, secret, who)))).filter(isRefusal).length;
+  const many = async (n: number, who: Parameters<typeof countTry>[2]): Promise<number> =>
+    (await Promise.all(Array.from({ length: n }, () => countTry(db, secret, who)))).filter(
+      isRefusal,
+    ).length;
 
   test('so many tries for an account from an address, also at once; another account from there is another matter', async () => {
     const [email, other] = [fresh(), fresh()];
     expect(await many(25, { email, address: '10.0.0.9', mark: undefined })).toBe(15);
     expect(await many(3, { email: other, address: '10.0.0.9', mark: undefined })).toBe(0);
-    expect(await countTry(db, secret, { email: email.toUpperCase(), address: '10.0.0.9', mark: undefined })).toMatchObject({ code: 'rate', message: expect.stringMatching(/Try again in \d+ s/) });
+    expect(
+      await countTry(db, secret, {
+        email: email.toUpperCase(),
+        address: '10.0.0.9',
+        mark: undefined,
+      }),
+    ).toMatchObject({ code: 'rate', message: expect.stringMatching(/Try again in \d+ s/) });
   });
 
   test('strangers from everywhere are limited together, and lock nobody out who was signed in before', async () => {
     const email = fresh();
     await wasRight(db, secret, { email, address: '10.0.0.7', mark: undefined });
     const mark = makeMark(secret, email);
-    const from = await Promise.all(Array.from({ length: 60 }, (_, i) => countTry(db, secret, { email, address: `10.1.0.${i}`, mark: undefined })));
+    const from = await Promise.all(
+      Array.from({ length: 60 }, (_, i) =>
+        countTry(db, secret, { email, address: `10.1.0.${i}`, mark: undefined }),
+      ),
+    );
     expect(from.filter(isRefusal).length).toBe(30);
     expect(await countTry(db, secret, { email, address: '10.0.0.7', mark: undefined })).toBeNull();
     expect(await countTry(db, secret, { email, address: '10.9.9.9', mark })).toBeNull();
-    expect(await countTry(db, secret, { email, address: '10.9.9.9', mark: makeMark('another secret', email) })).toMatchObject({ code: 'rate' });
-    expect(await countTry(db, secret, { email, address: '10.9.9.9', mark: makeMark(secret, fresh()) })).toMatchObject({ code: 'rate' });
+    expect(
+      await countTry(db, secret, {
+        email,
+        address: '10.9.9.9',
+        mark: makeMark('another secret', email),
+      }),
+    ).toMatchObject({ code: 'rate' });
+    expect(
+      await countTry(db, secret, { email, address: '10.9.9.9', mark: makeMark(secret, fresh()) }),
+    ).toMatchObject({ code: 'rate' });
   });
 
   test('a right password wipes what was counted', async () => {
@@ -132,15 +203,45 @@ describe('sign-in', () => {
 
 describe('what a lost database is', () => {
   test.each<[what: string, error: unknown, expected: 'away' | 'lost' | undefined]>([
-    ['a refused connection', Object.assign(new Error('connect ECONNREFUSED'), { code: 'ECONNREFUSED' }), 'away'],
-    ['several addresses that all refuse', Object.assign(new AggregateError([Object.assign(new Error('x'), { code: 'ECONNREFUSED' })]), { code: undefined }), 'away'],
-    ['a server that starts', Object.assign(new Error('the database system is starting up'), { code: '57P03' }), 'away'],
+    [
+      'a refused connection',
+      Object.assign(new Error('connect ECONNREFUSED'), { code: 'ECONNREFUSED' }),
+      'away',
+    ],
+    [
+      'several addresses that all refuse',
+      Object.assign(new AggregateError([Object.assign(new Error('x'), { code: 'ECONNREFUSED' })]), {
+        code: undefined,
+      }),
+      'away',
+    ],
+    [
+      'a server that starts',
+      Object.assign(new Error('the database system is starting up'), { code: '57P03' }),
+      'away',
+    ],
     ['a pool that waits in vain', new Error('timeout exceeded when trying to connect'), 'away'],
-    ['a session that was ended', Object.assign(new Error('terminating connection'), { code: '57P01' }), 'lost'],
+    [
+      'a session that was ended',
+      Object.assign(new Error('terminating connection'), { code: '57P01' }),
+      'lost',
+    ],
     ['a connection that broke', new Error('Connection terminated unexpectedly'), 'lost'],
-    ['the same inside another error', new Error('could not read', { cause: new Error('Connection terminated unexpectedly') }), 'lost'],
-    ['a mistake of ours that speaks of connections', new TypeError('Connection is not a function: timeout of terminate'), undefined],
-    ['a broken rule of a table', Object.assign(new Error('duplicate key'), { code: '23505' }), undefined],
+    [
+      'the same inside another error',
+      new Error('could not read', { cause: new Error('Connection terminated unexpectedly') }),
+      'lost',
+    ],
+    [
+      'a mistake of ours that speaks of connections',
+      new TypeError('Connection is not a function: timeout of terminate'),
+      undefined,
+    ],
+    [
+      'a broken rule of a table',
+      Object.assign(new Error('duplicate key'), { code: '23505' }),
+      undefined,
+    ],
     ['nothing', undefined, undefined],
   ])('%s', (_what, error, expected) => expect(databaseTrouble(error)).toBe(expected));
 });

@@ -23,24 +23,46 @@ const nameApart = sql<string>`case
   else "user".name || ' (' || "user".email || ')' end`;
 
 /** Everything that decides what a session may do, or null when it has ended. @param showId a show that is asked for @param evenDeleted also while it can be had back */
-export async function standingOf(db: Database, sessionId: string, showId: string | null, evenDeleted = false): Promise<WhoIsIt | null> {
+export async function standingOf(
+  db: Database,
+  sessionId: string,
+  showId: string | null,
+  evenDeleted = false,
+): Promise<WhoIsIt | null> {
   const row = await db
     .selectFrom('session')
     .innerJoin('user', 'user.id', 'session.userId')
     .leftJoin('house_rights', 'house_rights.user_id', 'user.id')
     .leftJoin('locked_sessions', 'locked_sessions.session_id', 'session.id')
-    .select(['user.id', 'house_rights.may', 'locked_sessions.session_id as locked', nameApart.as('name')])
+    .select([
+      'user.id',
+      'house_rights.may',
+      'locked_sessions.session_id as locked',
+      nameApart.as('name'),
+    ])
     .where('session.id', '=', sessionId)
     .where('session.expiresAt', '>', new Date())
     .executeTakeFirst();
   if (!row) return null;
   const of = showId === null ? null : ((await membership(db, showId, row.id, evenDeleted)) ?? null);
-  return { userId: row.id, name: row.name, sessionId, house: row.may ?? 'guest', isLocked: row.locked !== null, role: of?.role ?? null, of };
+  return {
+    userId: row.id,
+    name: row.name,
+    sessionId,
+    house: row.may ?? 'guest',
+    isLocked: row.locked !== null,
+    role: of?.role ?? null,
+    of,
+  };
 }
 
 /** A person's right in the house, whatever they are signed in with. */
 export async function houseRight(db: Database, userId: string): Promise<HouseRight> {
-  const row = await db.selectFrom('house_rights').select('may').where('user_id', '=', userId).executeTakeFirst();
+  const row = await db
+    .selectFrom('house_rights')
+    .select('may')
+    .where('user_id', '=', userId)
+    .executeTakeFirst();
   return row?.may ?? 'guest';
 }
 
@@ -75,19 +97,46 @@ export async function listAccounts(db: Database): Promise<Account[]> {
     .orderBy('user.name')
     .orderBy('user.email')
     .execute();
-  return rows.map((r) => ({ userId: r.id, name: r.name, email: r.email, may: r.may ?? 'guest', shows: Number(r.shows ?? 0) }));
+  return rows.map((r) => ({
+    userId: r.id,
+    name: r.name,
+    email: r.email,
+    may: r.may ?? 'guest',
+    shows: Number(r.shows ?? 0),
+  }));
 }
 
 /** Gives a right in the house, or takes it. A house always keeps an owner. */
-export async function setHouseRight(db: Database, userId: string, may: HouseRight): Promise<{ name: string } | Refusal> {
+export async function setHouseRight(
+  db: Database,
+  userId: string,
+  may: HouseRight,
+): Promise<{ name: string } | Refusal> {
   const done = await db.transaction().execute(async (trx) => {
     // One after the other, so that two owners cannot take each other's right at once.
     await sql`lock table house_rights in exclusive mode`.execute(trx);
-    const user = await trx.selectFrom('user').select('name').where('id', '=', userId).executeTakeFirst();
+    const user = await trx
+      .selectFrom('user')
+      .select('name')
+      .where('id', '=', userId)
+      .executeTakeFirst();
     if (!user) return refuse('not-found', 'There is no such account any more.');
-    const owners = await trx.selectFrom('house_rights').select('user_id').where('may', '=', 'owner').execute();
-    if (may !== 'owner' && owners.length === 1 && owners[0]?.user_id === userId) return refuse('conflict', `${user.name} is the only owner of the house; make somebody else one first.`, { may: 'A house keeps an owner.' });
-    await trx.insertInto('house_rights').values({ user_id: userId, may }).onConflict((oc) => oc.column('user_id').doUpdateSet({ may })).execute();
+    const owners = await trx
+      .selectFrom('house_rights')
+      .select('user_id')
+      .where('may', '=', 'owner')
+      .execute();
+    if (may !== 'owner' && owners.length === 1 && owners[0]?.user_id === userId)
+      return refuse(
+        'conflict',
+        `${user.name} is the only owner of the house; make somebody else one first.`,
+        { may: 'A house keeps an owner.' },
+      );
+    await trx
+      .insertInto('house_rights')
+      .values({ user_id: userId, may })
+      .onConflict((oc) => oc.column('user_id').doUpdateSet({ may }))
+      .execute();
     return { name: user.name };
   });
   if (!('refused' in done)) await tellMembers(db, { user: userId });
@@ -96,14 +145,26 @@ export async function setHouseRight(db: Database, userId: string, may: HouseRigh
 
 /** Takes a ticket out of use. @returns false when it was used before, by whichever player */
 export async function spendTicket(db: Database, id: string): Promise<boolean> {
-  const done = await db.insertInto('used_tickets').values({ id }).onConflict((oc) => oc.doNothing()).executeTakeFirst();
+  const done = await db
+    .insertInto('used_tickets')
+    .values({ id })
+    .onConflict((oc) => oc.doNothing())
+    .executeTakeFirst();
   return (done.numInsertedOrUpdatedRows ?? 0n) > 0n;
 }
 
 /** Of these sessions, those that have ended. */
-export async function endedSessions(db: Database, sessionIds: readonly string[]): Promise<ReadonlySet<string>> {
+export async function endedSessions(
+  db: Database,
+  sessionIds: readonly string[],
+): Promise<ReadonlySet<string>> {
   if (sessionIds.length === 0) return new Set();
-  const alive = await db.selectFrom('session').select('id').where('id', 'in', [...sessionIds]).where('expiresAt', '>', new Date()).execute();
+  const alive = await db
+    .selectFrom('session')
+    .select('id')
+    .where('id', 'in', [...sessionIds])
+    .where('expiresAt', '>', new Date())
+    .execute();
   const ids = new Set(alive.map((s) => s.id));
   return new Set(sessionIds.filter((id) => !ids.has(id)));
 }

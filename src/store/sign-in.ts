@@ -9,7 +9,11 @@ import { refuse, type Refusal } from '../core/refusal.ts';
 import type { Database } from './database.ts';
 
 /** Wrong tries from a device that was signed in to this account before; from one address; by strangers together. */
-const LIMITS = { device: { tries: 20, minutes: 1 }, pair: { tries: 10, minutes: 1 }, strangers: { tries: 30, minutes: 10 } } as const;
+const LIMITS = {
+  device: { tries: 20, minutes: 1 },
+  pair: { tries: 10, minutes: 1 },
+  strangers: { tries: 30, minutes: 10 },
+} as const;
 type Kind = keyof typeof LIMITS;
 
 export interface Trying {
@@ -21,12 +25,21 @@ export interface Trying {
 }
 
 /** The keys that a try counts under. */
-async function keysOf(db: Database, secret: string, { email, address, mark }: Trying): Promise<[Kind, string][]> {
+async function keysOf(
+  db: Database,
+  secret: string,
+  { email, address, mark }: Trying,
+): Promise<[Kind, string][]> {
   const account = email.trim().toLowerCase().slice(0, 200);
   const device = readMark(secret, mark, account);
   if (device !== undefined) return [['device', `device/${device}`]];
   const pair: [Kind, string] = ['pair', `pair/${account}/${address}`];
-  const known = await db.selectFrom('known_addresses').select('address').where('email', '=', account).where('address', '=', address).executeTakeFirst();
+  const known = await db
+    .selectFrom('known_addresses')
+    .select('address')
+    .where('email', '=', account)
+    .where('address', '=', address)
+    .executeTakeFirst();
   return known ? [pair] : [pair, ['strangers', `strangers/${account}`]];
 }
 
@@ -41,20 +54,31 @@ export async function countTry(db: Database, secret: string, who: Trying): Promi
         until = case when sign_in_tries.until < now() then now() + make_interval(mins => ${minutes}) else sign_in_tries.until end
       returning count, ceil(extract(epoch from until - now()))::int as left`.execute(db);
     const row = rows[0];
-    if (row && row.count > tries) return refuse('rate', `Too many tries for this account. Try again in ${row.left} s, or on a device that was signed in here before.`);
+    if (row && row.count > tries)
+      return refuse(
+        'rate',
+        `Too many tries for this account. Try again in ${row.left} s, or on a device that was signed in here before.`,
+      );
   }
   return null;
 }
 
 /** A try that was right: nothing is counted against it, and the address is no stranger's any more. */
 export async function wasRight(db: Database, secret: string, who: Trying): Promise<void> {
-  const keys = (await keysOf(db, secret, who)).filter(([kind]) => kind !== 'strangers').map(([, key]) => key);
+  const keys = (await keysOf(db, secret, who))
+    .filter(([kind]) => kind !== 'strangers')
+    .map(([, key]) => key);
   await db.deleteFrom('sign_in_tries').where('key', 'in', keys).execute();
   const email = who.email.trim().toLowerCase();
-  await db.insertInto('known_addresses').values({ email, address: who.address }).onConflict((oc) => oc.columns(['email', 'address']).doUpdateSet({ at: new Date() })).execute();
+  await db
+    .insertInto('known_addresses')
+    .values({ email, address: who.address })
+    .onConflict((oc) => oc.columns(['email', 'address']).doUpdateSet({ at: new Date() }))
+    .execute();
 }
 
-const sign = (secret: string, text: string): string => createHmac('sha256', `device:${secret}`).update(text).digest('base64url');
+const sign = (secret: string, text: string): string =>
+  createHmac('sha256', `device:${secret}`).update(text).digest('base64url');
 
 /** What a device keeps once somebody has signed in on it: a number of its own, and the account, signed. */
 export function makeMark(secret: string, email: string): string {

@@ -12,14 +12,21 @@ import { until } from '../core/testing/until.ts';
 
 const url = process.env.WINGMAN_TEST_DATABASE ?? '';
 let db: Database;
-const people: Record<'mara' | 'tam' | 'iden', Author> = { mara: { userId: '', name: 'Mara Kell' }, tam: { userId: '', name: 'Tam Brevik' }, iden: { userId: '', name: 'Iden Vale' } };
+const people: Record<'mara' | 'tam' | 'iden', Author> = {
+  mara: { userId: '', name: 'Mara Kell' },
+  tam: { userId: '', name: 'Tam Brevik' },
+  iden: { userId: '', name: 'Iden Vale' },
+};
 
 beforeAll(async () => {
   db = connect(url, 8).db;
   await migrate(db);
   for (const p of Object.values(people)) {
     p.userId = randomUUID();
-    await db.insertInto('user').values({ id: p.userId, name: p.name, email: `${p.userId}@tidewater.example` }).execute();
+    await db
+      .insertInto('user')
+      .values({ id: p.userId, name: p.name, email: `${p.userId}@tidewater.example` })
+      .execute();
   }
 });
 afterAll(() => db.destroy());
@@ -32,7 +39,11 @@ async function freshShow(): Promise<string> {
   await setMember(db, made.id, email(people.iden), 'viewer');
   return made.id;
 }
-const patch = (first: number, quantity = 2) => ({ edit: 'patch-fixtures', params: { typeId: 'generic-dimmer', mode: '8 bit', quantity, first }, editId: `e-${randomUUID()}` });
+const patch = (first: number, quantity = 2) => ({
+  edit: 'patch-fixtures',
+  params: { typeId: 'generic-dimmer', mode: '8 bit', quantity, first },
+  editId: `e-${randomUUID()}`,
+});
 const must = <T>(result: T): Exclude<T, { refused: true }> => {
   if (isRefusal(result)) throw new Error(result.message);
   return result as Exclude<T, { refused: true }>;
@@ -50,8 +61,14 @@ test('an edit is written, logged, and read back row by row', async () => {
   const copy = await store.open(id);
   const loaded = await loadShow(db, id);
   expect(loaded?.seq).toBe(1);
-  expect([...(loaded?.show.rows() ?? [])].map((r) => r.row).sort((a, b) => a.id.localeCompare(b.id))).toEqual([...(copy?.show.rows() ?? [])].map((r) => r.row).sort((a, b) => a.id.localeCompare(b.id)));
-  expect((await changesAfter(db, id, 0)).map((c) => [c.seq, c.userName, c.edit])).toEqual([[1, 'Mara Kell', 'patch-fixtures']]);
+  expect(
+    [...(loaded?.show.rows() ?? [])].map((r) => r.row).sort((a, b) => a.id.localeCompare(b.id)),
+  ).toEqual(
+    [...(copy?.show.rows() ?? [])].map((r) => r.row).sort((a, b) => a.id.localeCompare(b.id)),
+  );
+  expect((await changesAfter(db, id, 0)).map((c) => [c.seq, c.userName, c.edit])).toEqual([
+    [1, 'Mara Kell', 'patch-fixtures'],
+  ]);
 });
 
 test('the same edit id twice is one edit', async () => {
@@ -62,7 +79,10 @@ test('the same edit id twice is one edit', async () => {
   const second = must(await store.edit(id, people.mara, request));
   expect(second.seq).toBe(first.seq);
   expect((await changesAfter(db, id, 0)).length).toBe(1);
-  expect(await store.edit(id, people.tam, request)).toMatchObject({ refused: true, code: 'conflict' });
+  expect(await store.edit(id, people.tam, request)).toMatchObject({
+    refused: true,
+    code: 'conflict',
+  });
 });
 
 test('the same edit id at the same moment, from two processes, is one edit and the same answer', async () => {
@@ -70,8 +90,12 @@ test('the same edit id at the same moment, from two processes, is one edit and t
   const [a, b] = [new ShowStore(db), new ShowStore(db)];
   for (let round = 0; round < 5; round++) {
     const request = patch(1 + round * 10);
-    const answers = (await Promise.all([a, b, a, b].map((store) => store.edit(id, people.mara, request)))).map(must);
-    expect(new Set(answers.map((r) => JSON.stringify([r.seq, r.summary, r.changes.length]))).size).toBe(1);
+    const answers = (
+      await Promise.all([a, b, a, b].map((store) => store.edit(id, people.mara, request)))
+    ).map(must);
+    expect(
+      new Set(answers.map((r) => JSON.stringify([r.seq, r.summary, r.changes.length]))).size,
+    ).toBe(1);
     expect((await changesAfter(db, id, 0)).length).toBe(round + 1);
   }
 });
@@ -79,10 +103,19 @@ test('the same edit id at the same moment, from two processes, is one edit and t
 test('a viewer’s edit, a stranger’s, and one on a show that is not there are refused and change nothing', async () => {
   const id = await freshShow();
   const store = new ShowStore(db);
-  expect(await store.edit(id, people.iden, patch(1))).toMatchObject({ refused: true, code: 'forbidden' });
+  expect(await store.edit(id, people.iden, patch(1))).toMatchObject({
+    refused: true,
+    code: 'forbidden',
+  });
   await setMember(db, id, email(people.iden), null);
-  expect(await store.edit(id, people.iden, patch(1))).toMatchObject({ refused: true, code: 'not-found' });
-  expect(await store.edit(randomUUID(), people.mara, patch(1))).toMatchObject({ refused: true, code: 'not-found' });
+  expect(await store.edit(id, people.iden, patch(1))).toMatchObject({
+    refused: true,
+    code: 'not-found',
+  });
+  expect(await store.edit(randomUUID(), people.mara, patch(1))).toMatchObject({
+    refused: true,
+    code: 'not-found',
+  });
   expect(await changesAfter(db, id, 0)).toEqual([]);
 });
 
@@ -91,9 +124,21 @@ test('a preview answers with consequences and writes nothing', async () => {
   const store = new ShowStore(db);
   must(await store.edit(id, people.mara, patch(1)));
   const fixtureId = [...((await store.open(id))?.show.fixtures.keys() ?? [])][0];
-  const record = (number: number, level: number, preview = false) => store.edit(id, people.mara, { edit: 'record-cue', params: { listId: 'main', number, values: [{ fixtureId, attribute: 'Dimmer', level }] }, editId: `e-${randomUUID()}`, preview });
+  const record = (number: number, level: number, preview = false) =>
+    store.edit(id, people.mara, {
+      edit: 'record-cue',
+      params: { listId: 'main', number, values: [{ fixtureId, attribute: 'Dimmer', level }] },
+      editId: `e-${randomUUID()}`,
+      preview,
+    });
   must(await record(1000, 0.2));
-  must(await store.edit(id, people.mara, { edit: 'record-cue', params: { listId: 'main', number: 3000, values: [] }, editId: `e-${randomUUID()}` }));
+  must(
+    await store.edit(id, people.mara, {
+      edit: 'record-cue',
+      params: { listId: 'main', number: 3000, values: [] },
+      editId: `e-${randomUUID()}`,
+    }),
+  );
   const preview = must(await record(2000, 0.9, true));
   expect(preview.consequences?.map((c) => c.number)).toEqual([3000]);
   expect((await loadShow(db, id))?.show.cuesOf('main').length).toBe(2);
@@ -103,7 +148,11 @@ test('two processes editing at once lose nothing and agree', async () => {
   const id = await freshShow();
   const a = new ShowStore(db);
   const b = new ShowStore(connect(url, 4).db);
-  const results = await Promise.all(Array.from({ length: 20 }, (_, i) => (i % 2 ? a : b).edit(id, i % 2 ? people.mara : people.tam, patch(100 + i * 10))));
+  const results = await Promise.all(
+    Array.from({ length: 20 }, (_, i) =>
+      (i % 2 ? a : b).edit(id, i % 2 ? people.mara : people.tam, patch(100 + i * 10)),
+    ),
+  );
   expect(results.every((r) => !isRefusal(r))).toBe(true);
   const [fromA, fromB, fromRows] = [await a.open(id), await b.open(id), await loadShow(db, id)];
   expect([fromA?.seq, fromB?.seq, fromRows?.seq]).toEqual([20, 20, 20]);
@@ -114,7 +163,10 @@ test('two processes editing at once lose nothing and agree', async () => {
 test('of two that want the same number, one gets it and the other is told', async () => {
   const id = await freshShow();
   const store = new ShowStore(db);
-  const results = await Promise.all([store.edit(id, people.mara, patch(1)), store.edit(id, people.tam, patch(1))]);
+  const results = await Promise.all([
+    store.edit(id, people.mara, patch(1)),
+    store.edit(id, people.tam, patch(1)),
+  ]);
   expect(results.filter((r) => isRefusal(r))).toMatchObject([{ code: 'clash' }]);
 });
 
@@ -123,11 +175,18 @@ test('undo is per person, is logged, and can be redone', async () => {
   const store = new ShowStore(db);
   must(await store.edit(id, people.mara, patch(1)));
   must(await store.edit(id, people.tam, patch(10)));
-  expect(must(await store.reverse(id, people.mara, 'undo', 'undo-1')).summary).toMatch(/^Undid: Patched/);
-  expect([...((await loadShow(db, id))?.show.fixtures.values() ?? [])].map((f) => f.number).sort()).toEqual([10, 11]);
+  expect(must(await store.reverse(id, people.mara, 'undo', 'undo-1')).summary).toMatch(
+    /^Undid: Patched/,
+  );
+  expect(
+    [...((await loadShow(db, id))?.show.fixtures.values() ?? [])].map((f) => f.number).sort(),
+  ).toEqual([10, 11]);
   must(await store.reverse(id, people.mara, 'redo', 'redo-1'));
   expect((await loadShow(db, id))?.show.fixtures.size).toBe(4);
-  expect(await store.reverse(id, people.mara, 'redo', 'redo-2')).toMatchObject({ refused: true, code: 'nothing' });
+  expect(await store.reverse(id, people.mara, 'redo', 'redo-2')).toMatchObject({
+    refused: true,
+    code: 'nothing',
+  });
 });
 
 test('undo is refused where somebody has built on it', async () => {
@@ -135,8 +194,17 @@ test('undo is refused where somebody has built on it', async () => {
   const store = new ShowStore(db);
   must(await store.edit(id, people.mara, patch(1)));
   const fixture = [...((await store.open(id))?.show.fixtures.values() ?? [])][0];
-  must(await store.edit(id, people.tam, { edit: 'change-fixtures', params: { fixtures: [{ id: fixture?.id, set: { label: 'Bow rail' } }] }, editId: `e-${randomUUID()}` }));
-  expect(await store.reverse(id, people.mara, 'undo', 'undo-9')).toMatchObject({ refused: true, message: expect.stringContaining('by Tam Brevik') });
+  must(
+    await store.edit(id, people.tam, {
+      edit: 'change-fixtures',
+      params: { fixtures: [{ id: fixture?.id, set: { label: 'Bow rail' } }] },
+      editId: `e-${randomUUID()}`,
+    }),
+  );
+  expect(await store.reverse(id, people.mara, 'undo', 'undo-9')).toMatchObject({
+    refused: true,
+    message: expect.stringContaining('by Tam Brevik'),
+  });
 });
 
 test('listeners hear of every change, and of having been away', async () => {
@@ -146,7 +214,13 @@ test('listeners hear of every change, and of having been away', async () => {
   let connections = 0;
   let feed: Feed | undefined;
   await new Promise<void>((resolve) => {
-    feed = listen(url, (_channel, payload) => (payload as { show: string; seq: number }).show === id && heard.push((payload as { seq: number }).seq), () => (connections++, resolve()));
+    feed = listen(
+      url,
+      (_channel, payload) =>
+        (payload as { show: string; seq: number }).show === id &&
+        heard.push((payload as { seq: number }).seq),
+      () => (connections++, resolve()),
+    );
   });
   must(await store.edit(id, people.mara, patch(1)));
   must(await store.edit(id, people.mara, patch(10)));
@@ -154,7 +228,9 @@ test('listeners hear of every change, and of having been away', async () => {
   expect(heard).toEqual([1, 2]);
   // The server ends the connection, as a restart of it would.
   const admin = connect(url, 1);
-  await admin.pool.query("select pg_terminate_backend(pid) from pg_stat_activity where query like 'listen wingman_air%' and pid <> pg_backend_pid()");
+  await admin.pool.query(
+    "select pg_terminate_backend(pid) from pg_stat_activity where query like 'listen wingman_air%' and pid <> pg_backend_pid()",
+  );
   await until(() => connections === 2);
   must(await store.edit(id, people.mara, patch(20)));
   await until(() => heard.includes(3));
@@ -164,29 +240,68 @@ test('listeners hear of every change, and of having been away', async () => {
 
 test('a show keeps an owner; the renamed show is renamed in the list', async () => {
   const id = await freshShow();
-  expect(await setMember(db, id, email(people.mara), 'viewer')).toMatchObject({ refused: true, code: 'conflict' });
-  expect(await setMember(db, id, 'nobody@tidewater.example', 'viewer')).toMatchObject({ refused: true, code: 'not-found' });
-  must(await new ShowStore(db).edit(id, people.mara, { edit: 'change-show', params: { set: { name: 'Harbour, again' } }, editId: `e-${randomUUID()}` }));
-  expect((await listShows(db, people.mara.userId)).find((s) => s.id === id)?.name).toBe('Harbour, again');
+  expect(await setMember(db, id, email(people.mara), 'viewer')).toMatchObject({
+    refused: true,
+    code: 'conflict',
+  });
+  expect(await setMember(db, id, 'nobody@tidewater.example', 'viewer')).toMatchObject({
+    refused: true,
+    code: 'not-found',
+  });
+  must(
+    await new ShowStore(db).edit(id, people.mara, {
+      edit: 'change-show',
+      params: { set: { name: 'Harbour, again' } },
+      editId: `e-${randomUUID()}`,
+    }),
+  );
+  expect((await listShows(db, people.mara.userId)).find((s) => s.id === id)?.name).toBe(
+    'Harbour, again',
+  );
 });
 
 test('300 rows more than a statement takes go in', async () => {
   const rows = newShowRows('Many');
-  const big = Array.from({ length: 10_300 }, (_, i) => ({ table: 'groups' as const, id: `g${i}`, before: null, after: { id: `g${i}`, number: i + 1, name: 'G', fixtures: [] } }));
+  const big = Array.from({ length: 10_300 }, (_, i) => ({
+    table: 'groups' as const,
+    id: `g${i}`,
+    before: null,
+    after: { id: `g${i}`, number: i + 1, name: 'G', fixtures: [] },
+  }));
   const made = must(await createShow(db, people.mara.userId, 'Many', '', [...rows, ...big]));
   expect((await loadShow(db, made.id))?.show.groups.size).toBe(10_300);
 });
 
 test('tickets: good for some seconds, for what they say and what they are for, and not forgeable', () => {
-  const who = { userId: 'u', name: 'Mara', showId: 's', role: 'operator' as const, use: 'socket' as const };
+  const who = {
+    userId: 'u',
+    name: 'Mara',
+    showId: 's',
+    role: 'operator' as const,
+    use: 'socket' as const,
+  };
   const ticket = issueTicket('a secret of the house', who, 1000);
   expect(readTicket('a secret of the house', ticket, 'socket', 2000)).toMatchObject(who);
   expect(readTicket('a secret of the house', ticket, 'request', 2000)).toBeUndefined();
   expect(readTicket('a secret of the house', ticket, 'socket', 17_000)).toBeUndefined();
   expect(readTicket('another secret', ticket, 'socket', 2000)).toBeUndefined();
-  expect(readTicket('a secret of the house', issueTicket('a secret of the house', who, 1000), 'socket', 2000)?.id).not.toBe(readTicket('a secret of the house', ticket, 'socket', 2000)?.id);
+  expect(
+    readTicket(
+      'a secret of the house',
+      issueTicket('a secret of the house', who, 1000),
+      'socket',
+      2000,
+    )?.id,
+  ).not.toBe(readTicket('a secret of the house', ticket, 'socket', 2000)?.id);
   const [body, signature] = ticket.split('.');
-  const forged = Buffer.from(Buffer.from(body ?? '', 'base64url').toString().replace('operator', 'owner')).toString('base64url');
-  expect(readTicket('a secret of the house', `${forged}.${signature}`, 'socket', 2000)).toBeUndefined();
-  for (const bad of [null, '', 'x', 'x.y', '.']) expect(readTicket('a secret of the house', bad, 'socket')).toBeUndefined();
+  const forged = Buffer.from(
+    Buffer.from(body ?? '', 'base64url')
+      .toString()
+      .replace('operator', 'owner'),
+  ).toString('base64url');
+  expect(
+    readTicket('a secret of the house', `${forged}.${signature}`, 'socket', 2000),
+  ).toBeUndefined();
+  for (const bad of [null, '', 'x', 'x.y', '.'])
+    expect(readTicket('a secret of the house', bad, 'socket')).toBeUndefined();
 });

@@ -22,21 +22,35 @@ function writeSafely(fd: number, text: string): void {
 
 /** A log whose lines go out at once, or not at all. */
 export function makeLog(name: string): Logger {
-  return pino({ name, level: process.env.WINGMAN_LOG ?? 'warn' }, { write: (line) => writeSafely(STDOUT, line) });
+  return pino(
+    { name, level: process.env.WINGMAN_LOG ?? 'warn' },
+    { write: (line) => writeSafely(STDOUT, line) },
+  );
 }
 
 /** `console` for processes whose libraries write to it: the same rule. */
 export function guardConsole(): void {
-  for (const [method, fd] of [['log', STDOUT], ['info', STDOUT], ['debug', STDOUT], ['warn', STDERR], ['error', STDERR]] as const) console[method] = (...args: unknown[]) => writeSafely(fd, `${format(...args)}\n`);
+  for (const [method, fd] of [
+    ['log', STDOUT],
+    ['info', STDOUT],
+    ['debug', STDOUT],
+    ['warn', STDERR],
+    ['error', STDERR],
+  ] as const)
+    console[method] = (...args: unknown[]) => writeSafely(fd, `${format(...args)}\n`);
   for (const stream of [process.stdout, process.stderr]) stream.on('error', () => undefined);
 }
 
 /** A connection that is lost under somebody ends no process; a mistake of ours does, and the supervisor starts it again. */
 export function surviveDatabase(log: Pick<Logger, 'warn' | 'fatal'>): void {
   const met = (error: unknown): void => {
-    if (databaseTrouble(error)) log.warn({ error: String(error) }, 'the database was lost under something; going on');
+    if (databaseTrouble(error))
+      log.warn({ error: String(error) }, 'the database was lost under something; going on');
     else {
-      log.fatal({ error: error instanceof Error ? (error.stack ?? String(error)) : String(error) }, 'ends by a mistake');
+      log.fatal(
+        { error: error instanceof Error ? (error.stack ?? String(error)) : String(error) },
+        'ends by a mistake',
+      );
       process.exit(1);
     }
   };
@@ -58,4 +72,5 @@ export async function isFull(folder: string): Promise<boolean> {
 }
 
 /** Whether an error is a disk without room: PostgreSQL's disk_full, or the system's. */
-export const saysFull = (error: unknown): boolean => ['53100', 'ENOSPC', 'EDQUOT'].includes(String((error as { code?: unknown } | null)?.code));
+export const saysFull = (error: unknown): boolean =>
+  ['53100', 'ENOSPC', 'EDQUOT'].includes(String((error as { code?: unknown } | null)?.code));

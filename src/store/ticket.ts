@@ -23,15 +23,27 @@ const Ticket = z.object({
 });
 export type Ticket = z.infer<typeof Ticket>;
 
-const sign = (secret: string, body: string): string => createHmac('sha256', `ticket:${secret}`).update(body).digest('base64url');
+const sign = (secret: string, body: string): string =>
+  createHmac('sha256', `ticket:${secret}`).update(body).digest('base64url');
 
-export function issueTicket(secret: string, who: Omit<z.input<typeof Ticket>, 'until' | 'id'>, now = Date.now()): string {
-  const body = Buffer.from(JSON.stringify({ ...who, id: randomUUID(), until: now + GOOD_FOR_MS })).toString('base64url');
+export function issueTicket(
+  secret: string,
+  who: Omit<z.input<typeof Ticket>, 'until' | 'id'>,
+  now = Date.now(),
+): string {
+  const body = Buffer.from(
+    JSON.stringify({ ...who, id: randomUUID(), until: now + GOOD_FOR_MS }),
+  ).toString('base64url');
   return `${body}.${sign(secret, body)}`;
 }
 
 /** The ticket's content, or undefined when it is forged, broken or out of date. */
-export function readTicket(secret: string, ticket: string | null | undefined, use: Ticket['use'], now = Date.now()): Ticket | undefined {
+export function readTicket(
+  secret: string,
+  ticket: string | null | undefined,
+  use: Ticket['use'],
+  now = Date.now(),
+): Ticket | undefined {
   const [body, signature] = (ticket ?? '').split('.');
   if (!body || !signature) return undefined;
   const right = Buffer.from(sign(secret, body));
@@ -39,7 +51,9 @@ export function readTicket(secret: string, ticket: string | null | undefined, us
   if (right.length !== given.length || !timingSafeEqual(right, given)) return undefined;
   try {
     const parsed = Ticket.safeParse(JSON.parse(Buffer.from(body, 'base64url').toString('utf8')));
-    return parsed.success && parsed.data.use === use && parsed.data.until >= now ? parsed.data : undefined;
+    return parsed.success && parsed.data.use === use && parsed.data.until >= now
+      ? parsed.data
+      : undefined;
   } catch {
     return undefined;
   }

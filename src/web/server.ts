@@ -23,7 +23,12 @@ const REFUSE_FILE_ABOVE = 64 * 1024 * 1024;
 /** Up to here an oversized body is read and thrown away, so that its sender gets to read the answer. */
 const HANG_UP_ABOVE = 128 * 1024 * 1024;
 
-const app = next({ dev: false, hostname: host, port, dir: process.env.WINGMAN_ROOT ?? process.cwd() });
+const app = next({
+  dev: false,
+  hostname: host,
+  port,
+  dir: process.env.WINGMAN_ROOT ?? process.cwd(),
+});
 const pages = app.getRequestHandler();
 await app.prepare();
 
@@ -33,7 +38,8 @@ const HEADERS: Record<string, string> = {
   'referrer-policy': 'same-origin',
   'permissions-policy': 'camera=(), microphone=(), geolocation=()',
   // Next.js writes its page data as inline scripts; everything else comes from here alone.
-  'content-security-policy': "default-src 'self'; media-src 'self' data:; script-src 'self' 'unsafe-inline'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self' ws: wss:; worker-src 'self' blob:; frame-ancestors 'none'; base-uri 'self'; form-action 'self'; object-src 'none'",
+  'content-security-policy':
+    "default-src 'self'; media-src 'self' data:; script-src 'self' 'unsafe-inline'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self' ws: wss:; worker-src 'self' blob:; frame-ancestors 'none'; base-uri 'self'; form-action 'self'; object-src 'none'",
 };
 
 function answer(request: IncomingMessage, response: ServerResponse): void {
@@ -43,7 +49,9 @@ function answer(request: IncomingMessage, response: ServerResponse): void {
     return;
   }
   for (const [name, value] of Object.entries(HEADERS)) response.setHeader(name, value);
-  const most = FILE_PATHS.has((request.url ?? '').split('?')[0] ?? '') ? REFUSE_FILE_ABOVE : REFUSE_BODY_ABOVE;
+  const most = FILE_PATHS.has((request.url ?? '').split('?')[0] ?? '')
+    ? REFUSE_FILE_ABOVE
+    : REFUSE_BODY_ABOVE;
   if (Number(request.headers['content-length'] ?? 0) > most) {
     turnAway(request, response, most);
     return;
@@ -56,7 +64,14 @@ function answer(request: IncomingMessage, response: ServerResponse): void {
 function turnAway(request: IncomingMessage, response: ServerResponse, most: number): void {
   const say = (): void => {
     response.writeHead(413, { 'content-type': 'application/json', connection: 'close' });
-    response.end(JSON.stringify({ error: { code: 'too-large', message: `A request has at most ${most / 1024 / 1024} MB. Nothing was changed.` } }));
+    response.end(
+      JSON.stringify({
+        error: {
+          code: 'too-large',
+          message: `A request has at most ${most / 1024 / 1024} MB. Nothing was changed.`,
+        },
+      }),
+    );
   };
   if (Number(request.headers['content-length']) > HANG_UP_ABOVE) say();
   else request.on('end', say);
@@ -75,19 +90,28 @@ const sameOrigin = (request: IncomingMessage): boolean => {
 
 /** Hands a socket over to the player byte by byte. */
 function passOn(request: IncomingMessage, socket: Duplex, head: Buffer): void {
-  const refuse = (status: string): void => void socket.end(`HTTP/1.1 ${status}\r\nConnection: close\r\n\r\n`);
-  if (new URL(request.url ?? '/', 'http://web').pathname !== '/live') return refuse('404 Not Found');
+  const refuse = (status: string): void =>
+    void socket.end(`HTTP/1.1 ${status}\r\nConnection: close\r\n\r\n`);
+  if (new URL(request.url ?? '/', 'http://web').pathname !== '/live')
+    return refuse('404 Not Found');
   if (!sameOrigin(request)) return refuse('403 Forbidden');
   void playerAddress(db)
     .catch(() => null)
     .then((address) => join(address ?? ownPlayer, request, socket, head, refuse));
 }
 
-function join(address: string, request: IncomingMessage, socket: Duplex, head: Buffer, refuse: (status: string) => void): void {
+function join(
+  address: string,
+  request: IncomingMessage,
+  socket: Duplex,
+  head: Buffer,
+  refuse: (status: string) => void,
+): void {
   const colon = address.lastIndexOf(':');
   const player = connect(Number(address.slice(colon + 1)), address.slice(0, colon), () => {
     const lines = [`${request.method} ${request.url} HTTP/1.1`];
-    for (let i = 0; i < request.rawHeaders.length; i += 2) lines.push(`${request.rawHeaders[i]}: ${request.rawHeaders[i + 1]}`);
+    for (let i = 0; i < request.rawHeaders.length; i += 2)
+      lines.push(`${request.rawHeaders[i]}: ${request.rawHeaders[i + 1]}`);
     player.write(`${lines.join('\r\n')}\r\n\r\n`);
     if (head.length > 0) player.write(head);
     player.pipe(socket).pipe(player);

@@ -49,16 +49,25 @@ afterAll(async () => {
   await house.stop();
 }, 60_000);
 
-const stage = async (): Promise<{ fixtures: Record<string, Record<string, { level: number; source: string }>>; lists: { name: string; cue: string | null; next: string | null }[] }> => (await script.ask(`/api/shows/${showId}/stage`)).json;
-const rows = async (): Promise<{ cues: { id: string; number: number; name: string; call: string; block?: boolean; up_s: number }[]; calls: { quote: string; check?: string }[] }> => {
+const stage = async (): Promise<{
+  fixtures: Record<string, Record<string, { level: number; source: string }>>;
+  lists: { name: string; cue: string | null; next: string | null }[];
+}> => (await script.ask(`/api/shows/${showId}/stage`)).json;
+const rows = async (): Promise<{
+  cues: { id: string; number: number; name: string; call: string; block?: boolean; up_s: number }[];
+  calls: { quote: string; check?: string }[];
+}> => {
   const { json } = await script.ask(`/api/shows/${showId}`);
   return (json as { tables: never }).tables;
 };
-const level = async (fixture: number): Promise<number> => Math.round(((await stage()).fixtures[fixture]?.Dimmer?.level ?? 0) * 100);
+const level = async (fixture: number): Promise<number> =>
+  Math.round(((await stage()).fixtures[fixture]?.Dimmer?.level ?? 0) * 100);
 
 async function menu(name: string, entry: string): Promise<void> {
   await owner.press(name);
-  const item = By.xpath(`//*[@role="menuitem"][starts-with(normalize-space(.), ${JSON.stringify(entry)})]`);
+  const item = By.xpath(
+    `//*[@role="menuitem"][starts-with(normalize-space(.), ${JSON.stringify(entry)})]`,
+  );
   await until(async () => (await owner.driver.findElements(item)).length > 0);
   await owner.driver.findElement(item).click();
 }
@@ -96,19 +105,27 @@ test('a script is pasted, and the cues that it names are made and called on thei
   await owner.press('Take in a script …');
   await owner.fill('Title', 'The Landing Stage');
   const text = await owner.find('[aria-label="The script’s text"]');
-  await owner.driver.executeScript(`const el = arguments[0]; Object.getOwnPropertyDescriptor(HTMLTextAreaElement.prototype, 'value').set.call(el, arguments[1]); el.dispatchEvent(new Event('input', { bubbles: true }));`, text, SCENE);
+  await owner.driver.executeScript(
+    `const el = arguments[0]; Object.getOwnPropertyDescriptor(HTMLTextAreaElement.prototype, 'value').set.call(el, arguments[1]); el.dispatchEvent(new Event('input', { bubbles: true }));`,
+    text,
+    SCENE,
+  );
   await owner.says('[role=dialog]', '1 act, 1 scene, 1 page, 10 named cues');
   await owner.press('Take it in');
   await owner.says('[data-testid=script-page]', 'Who goes there with a lantern?');
   await owner.press('Cues');
-  const skeleton = By.xpath('//*[@role="menuitem"][starts-with(normalize-space(.), "Many empty cues")]');
+  const skeleton = By.xpath(
+    '//*[@role="menuitem"][starts-with(normalize-space(.), "Many empty cues")]',
+  );
   await until(async () => (await owner.driver.findElements(skeleton)).length > 0);
   await owner.driver.findElement(skeleton).click();
   await owner.tab('From the script');
   await owner.says('[data-testid=planned]', 'Makes 10 cues that the script names, put 10 calls');
   await owner.press('Make them');
   await until(async () => (await owner.count('[data-call-of]')) === 10);
-  expect((await rows()).cues.map((c) => c.number / 1000).sort((a, b) => a - b)).toEqual([1, 2, 3, 4, 5, 6, 7, 8, 9, 10]);
+  expect((await rows()).cues.map((c) => c.number / 1000).sort((a, b) => a - b)).toEqual([
+    1, 2, 3, 4, 5, 6, 7, 8, 9, 10,
+  ]);
 }, 60_000);
 
 test('ten cues are recorded; before each write it is said which others look different', async () => {
@@ -121,7 +138,10 @@ test('ten cues are recorded; before each write it is said which others look diff
   await owner.command('clear');
   await owner.command('goto 2 time 0');
   await owner.command('1 at 35');
-  await owner.says('section[aria-label="Before you record"]', 'also changes what is seen in LX 3, 4, 5, 6 and 2 more');
+  await owner.says(
+    'section[aria-label="Before you record"]',
+    'also changes what is seen in LX 3, 4, 5, 6 and 2 more',
+  );
   // The first two of them, before and after.
   expect(await owner.count('[data-testid=record-pictures] svg')).toBe(4);
   await (await owner.driver.findElement(By.xpath('//label[contains(., "This cue only")]'))).click();
@@ -134,14 +154,23 @@ test('ten cues are recorded; before each write it is said which others look diff
 }, 120_000);
 
 test('in the sheet a value is typed into cells, found by its line, taken out, and undone', async () => {
-  await owner.driver.actions({ async: true }).move(await cell(3, 4)).click().perform();
+  await owner.driver
+    .actions({ async: true })
+    .move(await cell(3, 4))
+    .click()
+    .perform();
   await owner.says('#sheet-says', 'nothing is set');
   await keys('7', '7', Key.ENTER);
   await owner.says('#sheet-says', '5: 77 % set in LX 4');
   await keys(Key.ARROW_UP, Key.ARROW_UP);
   await owner.says('#sheet-says', 'in LX 2: nothing is set');
   // Two cues by three fixtures at once.
-  await owner.driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ARROW_DOWN, Key.ARROW_RIGHT, Key.ARROW_RIGHT).keyUp(Key.SHIFT).perform();
+  await owner.driver
+    .actions()
+    .keyDown(Key.SHIFT)
+    .sendKeys(Key.ARROW_DOWN, Key.ARROW_RIGHT, Key.ARROW_RIGHT)
+    .keyUp(Key.SHIFT)
+    .perform();
   await keys('2', '0', Key.ENTER);
   await owner.says('#sheet-says', '7: 20 % set in LX 3');
   await keys(Key.DELETE);
@@ -159,7 +188,10 @@ test('cues are moved, blocked, timed and deleted from the menu, each with a word
   await (await owner.find('[data-sheet-cue="2"]')).click();
   await owner.says('[data-testid=book-follow]', 'Stays here');
   await menu('Cues', 'Move LX 2');
-  await owner.says('[data-testid=planned]', /Moves cue 2 after 10, as 11; \d+ values that tracked on went into/);
+  await owner.says(
+    '[data-testid=planned]',
+    /Moves cue 2 after 10, as 11; \d+ values that tracked on went into/,
+  );
   await owner.press('Move');
   await until(async () => (await rows()).cues.some((c) => c.number === 11_000));
   await owner.press('Stays here');
@@ -187,17 +219,26 @@ test('cues are moved, blocked, timed and deleted from the menu, each with a word
 
 test('a cue is dropped on a word, and a later draft keeps the calls and lists those that need a look', async () => {
   await (await owner.find('[data-sheet-cue="11"]')).click();
-  await owner.driver.actions({ async: true }).move(await word('night')).click().perform();
+  await owner.driver
+    .actions({ async: true })
+    .move(await word('night'))
+    .click()
+    .perform();
   await owner.says('[role=dialog][aria-label="A cue on these words"]', 'On “night”');
   await owner.press('Call LX 11 here');
   await until(async () => (await rows()).cues.find((c) => c.number === 11_000)?.call === 'night');
   const later = (await rows()).calls.length;
   await (await owner.find('[aria-label="Script: drafts and calls"]')).click();
-  const item = By.xpath('//*[@role="menuitem"][starts-with(normalize-space(.), "Take in a script")]');
+  const item = By.xpath(
+    '//*[@role="menuitem"][starts-with(normalize-space(.), "Take in a script")]',
+  );
   await until(async () => (await owner.driver.findElements(item)).length > 0);
   await owner.driver.findElement(item).click();
   const text = await owner.find('[aria-label="The script’s text"]');
-  await owner.driver.executeScript(`const el = arguments[0]; const next = el.value.replace('Who goes there with a lantern', 'Halt! Who walks here in the dark').replace('KEEPER\\n', 'THE KEEPER\\n'); Object.getOwnPropertyDescriptor(HTMLTextAreaElement.prototype, 'value').set.call(el, next); el.dispatchEvent(new Event('input', { bubbles: true }));`, text);
+  await owner.driver.executeScript(
+    `const el = arguments[0]; const next = el.value.replace('Who goes there with a lantern', 'Halt! Who walks here in the dark').replace('KEEPER\\n', 'THE KEEPER\\n'); Object.getOwnPropertyDescriptor(HTMLTextAreaElement.prototype, 'value').set.call(el, next); el.dispatchEvent(new Event('input', { bubbles: true }));`,
+    text,
+  );
   await owner.says('[data-testid=planned]', /\d+ calls found again/);
   await owner.press('Take it in');
   await owner.says('[data-testid=script-page]', 'Halt! Who walks here');
@@ -209,7 +250,10 @@ test('the checks are looked through with a way to each, and a rehearsal plays th
   await owner.command('make 1 cue from 12');
   await menu('Files', 'Check before the show');
   await owner.says('[data-testid=book-findings]', 'Cue 12 changes nothing.');
-  await owner.says('[data-testid=book-findings]', 'Cue 12 waits for GO and is called nowhere in “The Landing Stage”.');
+  await owner.says(
+    '[data-testid=book-findings]',
+    'Cue 12 waits for GO and is called nowhere in “The Landing Stage”.',
+  );
   await owner.tab('Rehearsal in fast motion');
   await owner.press('Play it through');
   await owner.says('[data-testid=rehearsed]', /Played \d+ cues/, 60_000);
@@ -222,10 +266,16 @@ test.each([
   ['script.pdf', 'application/pdf'],
   ['cues.csv', 'text/csv; charset=utf-8'],
 ])('%s comes as paper or file', async (file, type) => {
-  const cookie = (await owner.driver.manage().getCookies()).map((c) => `${c.name}=${c.value}`).join('; ');
-  const response = await fetch(`${house.url}/api/shows/${showId}/export/${file}`, { headers: { cookie } });
+  const cookie = (await owner.driver.manage().getCookies())
+    .map((c) => `${c.name}=${c.value}`)
+    .join('; ');
+  const response = await fetch(`${house.url}/api/shows/${showId}/export/${file}`, {
+    headers: { cookie },
+  });
   expect([response.status, response.headers.get('content-type')]).toEqual([200, type]);
-  expect((await response.arrayBuffer()).byteLength).toBeGreaterThan(type.includes('pdf') ? 8000 : 300);
+  expect((await response.arrayBuffer()).byteLength).toBeGreaterThan(
+    type.includes('pdf') ? 8000 : 300,
+  );
 });
 
 test('Run: the scene is run with the space bar; the word to listen for, the time left, the script going along', async () => {
@@ -233,7 +283,11 @@ test('Run: the scene is run with the space bar; the word to listen for, the time
   await owner.place('run');
   await owner.says('[aria-label="On stage"]', '1');
   await owner.says('[data-testid=trigger]', '“Only”');
-  for (const [now, call] of [['3', '“come”'], ['4', '“A”'], ['5', '“Hold”']] as const) {
+  for (const [now, call] of [
+    ['3', '“come”'],
+    ['4', '“A”'],
+    ['5', '“Hold”'],
+  ] as const) {
     await keys(' ');
     await owner.says('[aria-label="On stage"]', new RegExp(`stage ${now}\\b`, 'i'));
     await owner.says('[data-testid=trigger]', call);
@@ -258,17 +312,44 @@ test('Run is locked against editing until it is opened', async () => {
 }, 30_000);
 
 test('a fader is made, moved by key and line, flashes, and waits to be picked up after a release', async () => {
-  await script.ask(`/api/shows/${showId}/edits`, { edit: 'make-list', params: { name: 'Practicals' } });
+  await script.ask(`/api/shows/${showId}/edits`, {
+    edit: 'make-list',
+    params: { name: 'Practicals' },
+  });
   await owner.says('[aria-label="Other lists"]', 'Practicals');
-  const lists = ((await script.ask(`/api/shows/${showId}`)).json as { tables: { lists: { id: string; name: string }[] } }).tables.lists;
+  const lists = (
+    (await script.ask(`/api/shows/${showId}`)).json as {
+      tables: { lists: { id: string; name: string }[] };
+    }
+  ).tables.lists;
   const list = lists.find((l) => l.name === 'Practicals')?.id;
-  const fixtures = ((await script.ask(`/api/shows/${showId}`)).json as { tables: { fixtures: { id: string; number: number }[] } }).tables.fixtures;
+  const fixtures = (
+    (await script.ask(`/api/shows/${showId}`)).json as {
+      tables: { fixtures: { id: string; number: number }[] };
+    }
+  ).tables.fixtures;
   const eighth = fixtures.find((f) => f.number === 8)?.id;
-  await script.ask(`/api/shows/${showId}/edits`, { edit: 'record-cue', params: { listId: list, number: 1000, up_s: 0, values: [{ fixtureId: eighth, attribute: 'Dimmer', level: 1 }] } });
+  await script.ask(`/api/shows/${showId}/edits`, {
+    edit: 'record-cue',
+    params: {
+      listId: list,
+      number: 1000,
+      up_s: 0,
+      values: [{ fixtureId: eighth, attribute: 'Dimmer', level: 1 }],
+    },
+  });
   await (await owner.find('[aria-label="New fader"]')).click();
   await owner.fill('Name', 'Lamps');
-  await (await owner.driver.findElement(By.xpath('//label[normalize-space(.)="Which"]/following-sibling::select/option[contains(., "Practicals")]'))).click();
-  await (await owner.driver.findElement(By.xpath('//label[contains(., "Starts when raised")]'))).click();
+  await (
+    await owner.driver.findElement(
+      By.xpath(
+        '//label[normalize-space(.)="Which"]/following-sibling::select/option[contains(., "Practicals")]',
+      ),
+    )
+  ).click();
+  await (
+    await owner.driver.findElement(By.xpath('//label[contains(., "Starts when raised")]'))
+  ).click();
   await owner.press('Make it');
   const slider = await owner.find('[data-fader="1"]');
   await slider.sendKeys(Key.END);
@@ -278,7 +359,9 @@ test('a fader is made, moved by key and line, flashes, and waits to be picked up
   await until(async () => (await slider.getAttribute('aria-valuenow')) === '80');
   const row = await owner.find('[data-list=Practicals]');
   await (await row.findElement(By.xpath('.//button[normalize-space(.)="Release"]'))).click();
-  await until(async () => ((await slider.getAttribute('aria-valuetext')) ?? '').includes('waits to be moved across'));
+  await until(async () =>
+    ((await slider.getAttribute('aria-valuetext')) ?? '').includes('waits to be moved across'),
+  );
   await slider.sendKeys(Key.HOME);
   await until(async () => (await slider.getAttribute('aria-valuenow')) === '0');
   await slider.sendKeys(Key.PAGE_UP);
@@ -291,7 +374,8 @@ test('remote controls play over OSC while they are switched on, and only then', 
   await script.ask(`/api/shows/${showId}/live`, { command: 'air', on: true });
   await owner.command('goto 3 time 0');
   const socket = createSocket('udp4');
-  const send = (address: string): Promise<void> => new Promise((done) => socket.send(oscMessage(address, []), oscPort, '127.0.0.1', () => done()));
+  const send = (address: string): Promise<void> =>
+    new Promise((done) => socket.send(oscMessage(address, []), oscPort, '127.0.0.1', () => done()));
   await send('/wingman/go');
   await new Promise((done) => setTimeout(done, 400));
   expect((await stage()).lists[0]?.cue).toBe('3');
@@ -313,15 +397,35 @@ test('a sound of the show may be played, and nothing of another origin', async (
 
 test('actions of a cue reach the simulated peers; one that fails is told and stops nothing', async () => {
   const { cues } = await rows();
-  await script.ask(`/api/shows/${showId}/edits`, { edit: 'change-cue', params: { id: cues.find((c) => c.number === 6000)?.id, set: { actions: [{ do: 'osc', address: '/bell', args: [3] }, { do: 'midi', kind: 'note-on', channel: 2, number: 61, value: 90 }, { do: 'fader', fader: 'gone', level: 1, time_s: 0 }] } } });
+  await script.ask(`/api/shows/${showId}/edits`, {
+    edit: 'change-cue',
+    params: {
+      id: cues.find((c) => c.number === 6000)?.id,
+      set: {
+        actions: [
+          { do: 'osc', address: '/bell', args: [3] },
+          { do: 'midi', kind: 'note-on', channel: 2, number: 61, value: 90 },
+          { do: 'fader', fader: 'gone', level: 1, time_s: 0 },
+        ],
+      },
+    },
+  });
   await owner.command('goto 5 time 0');
   await owner.says('[aria-label=Next]', 'Sends OSC /bell 3');
   await owner.command('go');
-  await owner.says('[data-testid=reports]', 'LX 6: Its action is for a fader that has been deleted');
+  await owner.says(
+    '[data-testid=reports]',
+    'LX 6: Its action is for a fader that has been deleted',
+  );
   await owner.says('[aria-label="On stage"]', /stage 6\b/i);
   await until(async () => {
-    const { messages } = (await script.ask('/api/sim/node')).json as { messages: { text: string }[] };
-    return messages.some((m) => m.text === '/bell 3') && messages.some((m) => m.text === 'note-on channel 2 number 61 value 90');
+    const { messages } = (await script.ask('/api/sim/node')).json as {
+      messages: { text: string }[];
+    };
+    return (
+      messages.some((m) => m.text === '/bell 3') &&
+      messages.some((m) => m.text === 'note-on channel 2 number 61 value 90')
+    );
   });
 }, 40_000);
 
@@ -330,10 +434,32 @@ test('lines typed faster than the house answers are recorded as they were typed,
   await owner.command('clear');
   const line = await owner.find('#command');
   // One burst of keys, as somebody types who does not look up.
-  await line.sendKeys(...[1, 2, 3, 4, 5, 6].flatMap((n) => [`${n} at ${n * 11}`, Key.ENTER, `record cue ${100 + n}`, Key.ENTER]));
+  await line.sendKeys(
+    ...[1, 2, 3, 4, 5, 6].flatMap((n) => [
+      `${n} at ${n * 11}`,
+      Key.ENTER,
+      `record cue ${100 + n}`,
+      Key.ENTER,
+    ]),
+  );
   await until(async () => (await rows()).cues.filter((c) => c.number > 100_000).length === 6);
-  const { cues, values, fixtures } = ((await script.ask(`/api/shows/${showId}`)).json as { tables: { cues: { id: string; number: number }[]; values: { cueId: string; fixtureId: string; level: number }[]; fixtures: { id: string; number: number }[] } }).tables;
+  const { cues, values, fixtures } = (
+    (await script.ask(`/api/shows/${showId}`)).json as {
+      tables: {
+        cues: { id: string; number: number }[];
+        values: { cueId: string; fixtureId: string; level: number }[];
+        fixtures: { id: string; number: number }[];
+      };
+    }
+  ).tables;
   const number = new Map(fixtures.map((f) => [f.id, f.number]));
-  const recorded = cues.filter((c) => c.number > 100_000).sort((a, b) => a.number - b.number).map((c) => values.filter((v) => v.cueId === c.id).map((v) => [number.get(v.fixtureId), Math.round(v.level * 100)]));
+  const recorded = cues
+    .filter((c) => c.number > 100_000)
+    .sort((a, b) => a.number - b.number)
+    .map((c) =>
+      values
+        .filter((v) => v.cueId === c.id)
+        .map((v) => [number.get(v.fixtureId), Math.round(v.level * 100)]),
+    );
   expect(recorded).toEqual([1, 2, 3, 4, 5, 6].map((n) => [[n, n * 11]]));
 }, 40_000);

@@ -25,18 +25,30 @@ interface Stage {
 const health = async (): Promise<Health> => (await owner.ask('/api/health')).json;
 const stage = async (): Promise<Stage> => (await owner.ask(`/api/shows/${show}/stage`)).json;
 const live = (command: unknown) => owner.ask(`/api/shows/${show}/live`, command);
-const edit = (name: string, params: unknown, who = owner) => who.ask(`/api/shows/${show}/edits`, { edit: name, params });
+const edit = (name: string, params: unknown, who = owner) =>
+  who.ask(`/api/shows/${show}/edits`, { edit: name, params });
 interface Node {
-  universes: { protocol: string; universe: number; packets: number; largestGap_ms: number; state: string; slots: number[]; lastPacket_ms: number }[];
+  universes: {
+    protocol: string;
+    universe: number;
+    packets: number;
+    largestGap_ms: number;
+    state: string;
+    slots: number[];
+    lastPacket_ms: number;
+  }[];
 }
 interface Running {
   launcher: number;
   children: { name: string; pid: number }[];
 }
-const running = (of = house): Running => JSON.parse(readFileSync(join(of.data, 'running.json'), 'utf8')) as Running;
+const running = (of = house): Running =>
+  JSON.parse(readFileSync(join(of.data, 'running.json'), 'utf8')) as Running;
 const pidOf = (name: string): number => running().children.find((c) => c.name === name)?.pid ?? 0;
 /** Packets of one universe, as the node counts them. */
-const packetsOf = async (universe = 1): Promise<number> => (await node()).universes.find((u) => u.protocol === 'sacn' && u.universe === universe)?.packets ?? 0;
+const packetsOf = async (universe = 1): Promise<number> =>
+  (await node()).universes.find((u) => u.protocol === 'sacn' && u.universe === universe)?.packets ??
+  0;
 const node = async (): Promise<Node> => (await owner.ask('/api/sim/node')).json;
 
 interface Lamp {
@@ -57,7 +69,23 @@ async function listenTo(universe: number, who = owner, of = show): Promise<Lamp>
     if (data.terminated) ended++;
   });
   await new Promise<void>((done) => receiver.bind(SACN_PORT, address, done));
-  expect((await who.ask(`/api/shows/${of}/edits`, { edit: 'set-route', params: { set: { universe, protocol: 'sacn', destination: address, wire: universe, priority: 100, on: true } } })).status).toBe(200);
+  expect(
+    (
+      await who.ask(`/api/shows/${of}/edits`, {
+        edit: 'set-route',
+        params: {
+          set: {
+            universe,
+            protocol: 'sacn',
+            destination: address,
+            wire: universe,
+            priority: 100,
+            on: true,
+          },
+        },
+      })
+    ).status,
+  ).toBe(200);
   return { packets: () => packets, ended: () => ended, close: () => receiver.close() };
 }
 
@@ -87,17 +115,31 @@ test('the player killed in the middle of a cue is back by itself, in the same cu
   await screen.says('footer', 'Not connected');
   await until(async () => {
     const now = (await health()).player;
-    return now !== null && now.pid !== pid && (await owner.ask(`/api/shows/${show}/stage`)).status === 200;
+    return (
+      now !== null &&
+      now.pid !== pid &&
+      (await owner.ask(`/api/shows/${show}/stage`)).status === 200
+    );
   });
   // The very first answer has all of it: list, held values, parked ones, the master.
   const after = await stage();
   expect(after.lists[0]?.cue).toBe('19');
-  expect(after.fixtures[32]?.Dimmer).toMatchObject({ level: expect.closeTo(0.66, 3), source: expect.stringContaining('park') });
-  expect(after.fixtures[31]?.Dimmer).toEqual({ level: expect.closeTo(0.42, 3), source: 'programmer of Yrsa Oddny' });
+  expect(after.fixtures[32]?.Dimmer).toMatchObject({
+    level: expect.closeTo(0.66, 3),
+    source: expect.stringContaining('park'),
+  });
+  expect(after.fixtures[31]?.Dimmer).toEqual({
+    level: expect.closeTo(0.42, 3),
+    source: 'programmer of Yrsa Oddny',
+  });
   for (const [number, attributes] of Object.entries(before.fixtures)) {
     for (const [attribute, { level }] of Object.entries(attributes)) {
       // A 25 s fade moves 4 % a second: within one second of where it was.
-      expect([number, attribute, Math.abs((after.fixtures[number]?.[attribute]?.level ?? NaN) - level) < 0.06]).toEqual([number, attribute, true]);
+      expect([
+        number,
+        attribute,
+        Math.abs((after.fixtures[number]?.[attribute]?.level ?? NaN) - level) < 0.06,
+      ]).toEqual([number, attribute, true]);
     }
   }
   await screen.says('[data-testid=current-cue]', 'First grey');
@@ -107,35 +149,62 @@ test('the player killed in the middle of a cue is back by itself, in the same cu
 });
 
 test('the database killed: playing goes on, edits and sign-ins are refused in the documented sentence, and it is back by itself', async () => {
-  const before = { players: await health(), packets: await packetsOf(), database: pidOf('database') };
+  const before = {
+    players: await health(),
+    packets: await packetsOf(),
+    database: pidOf('database'),
+  };
   process.kill(before.database, 'SIGKILL');
   // Asked at once, and until it is back: refused in words, or carried out; nothing else.
   let refused = 0;
   let asked = 0;
   await until(async () => {
-    const [answer, signIn] = await Promise.all([edit('change-show', { set: { note: `note ${asked++}` } }), fetch(`${house.url}/api/auth/sign-in/email`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ email: 'viewer@tidewater.example', password: 'tidewater' }) })]);
-    for (const [status, message] of [[answer.status, (answer.json as { error?: { message: string } } | null)?.error?.message], [signIn.status, ((await signIn.json()) as { error?: { message: string } }).error?.message]] as const) {
+    const [answer, signIn] = await Promise.all([
+      edit('change-show', { set: { note: `note ${asked++}` } }),
+      fetch(`${house.url}/api/auth/sign-in/email`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ email: 'viewer@tidewater.example', password: 'tidewater' }),
+      }),
+    ]);
+    for (const [status, message] of [
+      [answer.status, (answer.json as { error?: { message: string } } | null)?.error?.message],
+      [signIn.status, ((await signIn.json()) as { error?: { message: string } }).error?.message],
+    ] as const) {
       expect([200, 503]).toContain(status);
-      if (status === 503) expect(message).toMatch(/^The (database cannot be reached right now|connection to the database was lost)/);
+      if (status === 503)
+        expect(message).toMatch(
+          /^The (database cannot be reached right now|connection to the database was lost)/,
+        );
       if (status === 503) refused++;
     }
     return pidOf('database') !== before.database && answer.status === 200 && signIn.status === 200;
   }, 20_000);
   expect(refused).toBeGreaterThan(0);
   const after = await health();
-  expect([after.web.pid, after.player?.pid]).toEqual([before.players.web.pid, before.players.player?.pid]);
+  expect([after.web.pid, after.player?.pid]).toEqual([
+    before.players.web.pid,
+    before.players.player?.pid,
+  ]);
   expect(await packetsOf()).toBeGreaterThan(before.packets);
 });
 
 test('connections that are lost under everybody end no process', async () => {
   const before = running();
-  const backends = (): number[] => readFileSync(`/proc/${pidOf('database')}/task/${pidOf('database')}/children`, 'utf8').trim().split(' ').map(Number).filter((pid) => {
-    try {
-      return /postgres: .* \S+ (idle|SELECT|UPDATE|INSERT|LISTEN)/.test(readFileSync(`/proc/${pid}/cmdline`, 'utf8'));
-    } catch {
-      return false;
-    }
-  });
+  const backends = (): number[] =>
+    readFileSync(`/proc/${pidOf('database')}/task/${pidOf('database')}/children`, 'utf8')
+      .trim()
+      .split(' ')
+      .map(Number)
+      .filter((pid) => {
+        try {
+          return /postgres: .* \S+ (idle|SELECT|UPDATE|INSERT|LISTEN)/.test(
+            readFileSync(`/proc/${pid}/cmdline`, 'utf8'),
+          );
+        } catch {
+          return false;
+        }
+      });
   let ended = 0;
   for (let round = 0; round < 8; round++) {
     for (const pid of backends()) {
@@ -151,8 +220,15 @@ test('connections that are lost under everybody end no process', async () => {
     await new Promise((done) => setTimeout(done, 150));
   }
   expect(ended).toBeGreaterThan(20);
-  await until(async () => (await edit('change-show', { set: { note: `after ${Date.now()}` } })).status === 200);
-  expect(running().children.filter((c) => c.name !== 'database').sort((a, b) => a.pid - b.pid)).toEqual(before.children.filter((c) => c.name !== 'database').sort((a, b) => a.pid - b.pid));
+  await until(
+    async () =>
+      (await edit('change-show', { set: { note: `after ${Date.now()}` } })).status === 200,
+  );
+  expect(
+    running()
+      .children.filter((c) => c.name !== 'database')
+      .sort((a, b) => a.pid - b.pid),
+  ).toEqual(before.children.filter((c) => c.name !== 'database').sort((a, b) => a.pid - b.pid));
 });
 
 test('a player that hangs is noticed, ended and replaced; what plays goes on', async () => {
@@ -163,7 +239,11 @@ test('a player that hangs is noticed, ended and replaced; what plays goes on', a
   await until(async () => ![0, pid].includes((await health()).player?.pid ?? 0));
   await until(() => !isAlive(pid));
   expect((await stage()).lists[0]?.cue).toBe('3');
-  await until(async () => (await node()).universes.filter((u) => u.protocol === 'sacn').every((u) => u.state === 'receiving'));
+  await until(async () =>
+    (await node()).universes
+      .filter((u) => u.protocol === 'sacn')
+      .every((u) => u.state === 'receiving'),
+  );
 });
 
 test('the launcher killed and started again: streams go on without an end, and the new one keeps what runs', async () => {
@@ -177,12 +257,19 @@ test('the launcher killed and started again: streams go on without an end, and t
   house = await openHouse(house.data, 'demo', ['--port', new URL(house.url).port]);
   owner = await new Script(house).signIn('owner');
   const back = lamp.packets();
-  await until(async () => lamp.packets() > back + 5 && (await owner.ask(`/api/shows/${show}/stage`)).status === 200);
+  await until(
+    async () =>
+      lamp.packets() > back + 5 && (await owner.ask(`/api/shows/${show}/stage`)).status === 200,
+  );
   expect(lamp.ended()).toBe(0);
   lamp.close();
   expect((await stage()).lists[0]?.cue).toBe('3');
   expect(running().launcher).not.toBe(old.launcher);
-  for (const { name, pid } of old.children) if (!running().children.some((c) => c.pid === pid)) await until(() => !isAlive(pid), 20_000).catch(() => Promise.reject(new Error(`${name} of the old launcher is left over`)));
+  for (const { name, pid } of old.children)
+    if (!running().children.some((c) => c.pid === pid))
+      await until(() => !isAlive(pid), 20_000).catch(() =>
+        Promise.reject(new Error(`${name} of the old launcher is left over`)),
+      );
 });
 
 test('the web process killed: the stage stays lit, nothing is lost, screens come back by themselves', async () => {
@@ -190,11 +277,17 @@ test('the web process killed: the stage stays lit, nothing is lost, screens come
   await screen.openShow('The Night Ferry');
   await screen.command('21 at 77');
   const before = await health();
-  const packets = (await node()).universes.find((u) => u.protocol === 'sacn' && u.universe === 1)?.packets ?? 0;
+  const packets =
+    (await node()).universes.find((u) => u.protocol === 'sacn' && u.universe === 1)?.packets ?? 0;
   await screen.typed('1 thru 4 at');
   process.kill(before.web.pid, 'SIGKILL');
   await screen.says('footer', 'Not connected');
-  await until(async () => owner.ask('/api/health').then((r) => r.status === 200, () => false));
+  await until(async () =>
+    owner.ask('/api/health').then(
+      (r) => r.status === 200,
+      () => false,
+    ),
+  );
   const after = await health();
   expect(after.web.pid).not.toBe(before.web.pid);
   expect(after.player?.pid).toBe(before.player?.pid);
@@ -207,29 +300,88 @@ test('the web process killed: the stage stays lit, nothing is lost, screens come
 });
 
 describe('bad input gets a clear sentence and a 4xx, and changes nothing', () => {
-  const seq = async (): Promise<number> => ((await owner.ask(`/api/shows/${show}`)).json as { seq: number }).seq;
+  const seq = async (): Promise<number> =>
+    ((await owner.ask(`/api/shows/${show}`)).json as { seq: number }).seq;
 
   test.each([
-    ['a clash of addresses', 'patch-fixtures', { typeId: 'generic-dimmer', mode: '8 bit', quantity: 1, first: 500, universe: 1, address: 1 }, 409, 'clash'],
-    ['an overflow', 'patch-fixtures', { typeId: 'generic-rgb', mode: 'RGB', quantity: 1, first: 500, universe: 4, address: 511 }, 400, 'overflow'],
-    ['a name of 10,000 characters', 'change-show', { set: { name: 'x'.repeat(10_000) } }, 400, 'invalid'],
-    ['a cue number 2.5.5', 'record-cue', { listId: 'main', number: '2.5.5', values: [] }, 400, 'invalid'],
-    ['an edit on a deleted cue', 'change-cue', { id: 'gone', set: { name: 'Late' } }, 404, 'not-found'],
+    [
+      'a clash of addresses',
+      'patch-fixtures',
+      { typeId: 'generic-dimmer', mode: '8 bit', quantity: 1, first: 500, universe: 1, address: 1 },
+      409,
+      'clash',
+    ],
+    [
+      'an overflow',
+      'patch-fixtures',
+      { typeId: 'generic-rgb', mode: 'RGB', quantity: 1, first: 500, universe: 4, address: 511 },
+      400,
+      'overflow',
+    ],
+    [
+      'a name of 10,000 characters',
+      'change-show',
+      { set: { name: 'x'.repeat(10_000) } },
+      400,
+      'invalid',
+    ],
+    [
+      'a cue number 2.5.5',
+      'record-cue',
+      { listId: 'main', number: '2.5.5', values: [] },
+      400,
+      'invalid',
+    ],
+    [
+      'an edit on a deleted cue',
+      'change-cue',
+      { id: 'gone', set: { name: 'Late' } },
+      404,
+      'not-found',
+    ],
     ['an edit that does not exist', 'make-coffee', {}, 400, 'unknown-edit'],
     ['a zero byte', 'change-show', { set: { name: 'The Night\u0000Ferry' } }, 400, 'invalid'],
-    ['half a surrogate pair', 'change-show', { set: { note: 'a bell \ud83d here' } }, 400, 'invalid'],
-    ['half a surrogate pair as a key', 'change-show', { set: { name: 'x', '\udc00': 1 } }, 400, 'invalid'],
+    [
+      'half a surrogate pair',
+      'change-show',
+      { set: { note: 'a bell \ud83d here' } },
+      400,
+      'invalid',
+    ],
+    [
+      'half a surrogate pair as a key',
+      'change-show',
+      { set: { name: 'x', '\udc00': 1 } },
+      400,
+      'invalid',
+    ],
     ['a name of 200 kB', 'make-list', { name: 'x'.repeat(200_000) }, 400, 'invalid'],
-    ['a cue of a list whose name is 200 kB', 'record-cue', { listId: 'x'.repeat(200_000), number: 1000, values: [] }, 400, 'invalid'],
+    [
+      'a cue of a list whose name is 200 kB',
+      'record-cue',
+      { listId: 'x'.repeat(200_000), number: 1000, values: [] },
+      400,
+      'invalid',
+    ],
   ])('%s', async (_what, name, params, status, code) => {
     const before = await seq();
     const answer = await edit(name, params);
-    expect(answer).toMatchObject({ status, json: { error: { code, message: expect.stringMatching(/\w+ \w+/) } } });
+    expect(answer).toMatchObject({
+      status,
+      json: { error: { code, message: expect.stringMatching(/\w+ \w+/) } },
+    });
     expect(await seq()).toBe(before);
   });
 
   test('a name with markup is shown as text', async () => {
-    await edit('change-cue', { id: ((await owner.ask(`/api/shows/${show}`)).json as { tables: { cues: { id: string; number: number }[] } }).tables.cues.find((c) => c.number === 19_000)?.id, set: { note: '<img src=x onerror=alert(1)>' } });
+    await edit('change-cue', {
+      id: (
+        (await owner.ask(`/api/shows/${show}`)).json as {
+          tables: { cues: { id: string; number: number }[] };
+        }
+      ).tables.cues.find((c) => c.number === 19_000)?.id,
+      set: { note: '<img src=x onerror=alert(1)>' },
+    });
     const screen = await Screen.open(house, 'owner');
     await screen.openShow('The Night Ferry');
     await screen.place('book');
@@ -241,10 +393,23 @@ describe('bad input gets a clear sentence and a 4xx, and changes nothing', () =>
   });
 
   test('a level of 300, a fixture that is not there, not JSON', async () => {
-    expect(await live({ command: 'set', fixtures: [1], attribute: 'Dimmer', level: 300 })).toMatchObject({ status: 400, json: { error: { code: 'invalid', fields: { level: expect.stringContaining('100 %') } } } });
-    expect(await live({ command: 'set', fixtures: [4321], attribute: 'Dimmer', level: 1 })).toMatchObject({ status: 404 });
-    expect(await live('{not json')).toMatchObject({ status: 400, json: { error: { code: 'invalid' } } });
-    expect(await live({ command: 'type', text: '1 thru at full' })).toMatchObject({ status: 400, json: { error: { message: expect.stringContaining('needs a last number') } } });
+    expect(
+      await live({ command: 'set', fixtures: [1], attribute: 'Dimmer', level: 300 }),
+    ).toMatchObject({
+      status: 400,
+      json: { error: { code: 'invalid', fields: { level: expect.stringContaining('100 %') } } },
+    });
+    expect(
+      await live({ command: 'set', fixtures: [4321], attribute: 'Dimmer', level: 1 }),
+    ).toMatchObject({ status: 404 });
+    expect(await live('{not json')).toMatchObject({
+      status: 400,
+      json: { error: { code: 'invalid' } },
+    });
+    expect(await live({ command: 'type', text: '1 thru at full' })).toMatchObject({
+      status: 400,
+      json: { error: { message: expect.stringContaining('needs a last number') } },
+    });
   });
 
   test('a body of 20 MB', async () => {
@@ -260,24 +425,47 @@ describe('bad input gets a clear sentence and a 4xx, and changes nothing', () =>
         [`/api/shows/${show}/copy`, { name: text }, 'POST'],
         [`/api/shows/${show}/versions`, { name: text }, 'POST'],
         [`/api/shows/${show}/live`, { command: 'type', text }, 'POST'],
-        [`/api/shows/${show}/live`, { command: 'set', fixtures: [1], attribute: text, level: 1 }, 'POST'],
-        [`/api/shows/${show}/members`, { email: `${text}@tidewater.example`, role: 'viewer' }, 'PUT'],
+        [
+          `/api/shows/${show}/live`,
+          { command: 'set', fixtures: [1], attribute: text, level: 1 },
+          'POST',
+        ],
+        [
+          `/api/shows/${show}/members`,
+          { email: `${text}@tidewater.example`, role: 'viewer' },
+          'PUT',
+        ],
         ['/api/me/preferences', { [text]: 1 }, 'PUT'],
         ['/api/auth/sign-in/email', { email: `${text}@tidewater.example`, password: text }, 'POST'],
       ] as const) {
         const { status, json } = await owner.ask(path, body, { method });
-        expect([path, text.length, status >= 400 && status < 500]).toEqual([path, text.length, true]);
+        expect([path, text.length, status >= 400 && status < 500]).toEqual([
+          path,
+          text.length,
+          true,
+        ]);
         expect(JSON.stringify(json).length).toBeLessThan(2000);
       }
-      expect((await owner.ask(`/api/shows/${show}/journal?kind=${encodeURIComponent(text.slice(0, 3000).replace('\ud800', '%'))}`)).status).toBeLessThan(500);
+      expect(
+        (
+          await owner.ask(
+            `/api/shows/${show}/journal?kind=${encodeURIComponent(text.slice(0, 3000).replace('\ud800', '%'))}`,
+          )
+        ).status,
+      ).toBeLessThan(500);
     }
   });
 
   test('files that are made to harm are refused in words, and others are answered meanwhile', async () => {
-    const good = await fetch(`${house.url}/api/shows/${show}/export/show.wingman`, { headers: { cookie: owner.cookies } });
+    const good = await fetch(`${house.url}/api/shows/${show}/export/show.wingman`, {
+      headers: { cookie: owner.cookies },
+    });
     const files = unzipSync(new Uint8Array(await good.arrayBuffer()));
     const zeros = new Uint8Array(48 * 1024 * 1024);
-    const bomb = zipSync({ ...files, ...Object.fromEntries(Array.from({ length: 12 }, (_, i) => [`assets/zero${i}.png`, zeros])) });
+    const bomb = zipSync({
+      ...files,
+      ...Object.fromEntries(Array.from({ length: 12 }, (_, i) => [`assets/zero${i}.png`, zeros])),
+    });
     const hostile: [string, Uint8Array][] = [
       ['a bomb', bomb],
       ['a path out', zipSync({ ...files, '../../evil.json': strToU8('[]') })],
@@ -293,17 +481,31 @@ describe('bad input gets a clear sentence and a 4xx, and changes nothing', () =>
           answered++;
         }
       })();
-      const answer = await fetch(`${house.url}/api/shows/import`, { method: 'POST', headers: { cookie: owner.cookies, 'content-type': 'application/zip' }, body: bytes as unknown as BodyInit });
+      const answer = await fetch(`${house.url}/api/shows/import`, {
+        method: 'POST',
+        headers: { cookie: owner.cookies, 'content-type': 'application/zip' },
+        body: bytes as unknown as BodyInit,
+      });
       done = true;
       await others;
       const { error } = (await answer.json()) as { error: { message: string } };
-      expect([what, answer.status >= 400 && answer.status < 500, error.message]).toEqual([what, true, expect.stringContaining('Nothing was changed')]);
+      expect([what, answer.status >= 400 && answer.status < 500, error.message]).toEqual([
+        what,
+        true,
+        expect.stringContaining('Nothing was changed'),
+      ]);
       expect([what, answered > 0]).toEqual([what, true]);
     }
   });
 
   test('a page of another site, a stranger, another’s show', async () => {
-    expect(await owner.ask(`/api/shows/${show}/live`, { command: 'go' }, { headers: { origin: 'http://elsewhere.example' } })).toMatchObject({ status: 403, json: { error: { code: 'origin' } } });
+    expect(
+      await owner.ask(
+        `/api/shows/${show}/live`,
+        { command: 'go' },
+        { headers: { origin: 'http://elsewhere.example' } },
+      ),
+    ).toMatchObject({ status: 403, json: { error: { code: 'origin' } } });
     const stranger = new Script(house);
     expect((await stranger.ask('/api/shows')).status).toBe(401);
     const mine = (await owner.ask('/api/shows', { name: 'Private' })).json as { id: string };
@@ -313,21 +515,50 @@ describe('bad input gets a clear sentence and a 4xx, and changes nothing', () =>
   });
 
   test('a socket message that is not JSON is answered; the socket stays usable', async () => {
-    const { ticket } = (await owner.ask(`/api/shows/${show}/ticket`, {})).json as { ticket: string };
+    const { ticket } = (await owner.ask(`/api/shows/${show}/ticket`, {})).json as {
+      ticket: string;
+    };
     const url = `${house.url.replace('http', 'ws')}/live?ticket=${ticket}`;
     const socket = new WebSocket(url);
     const heard: { type: string; ok?: boolean; code?: string; id?: number | null }[] = [];
-    socket.on('message', (data, binary) => !binary && heard.push(JSON.parse(String(data)) as never));
+    socket.on(
+      'message',
+      (data, binary) => !binary && heard.push(JSON.parse(String(data)) as never),
+    );
     await new Promise((done) => socket.on('open', done));
     socket.send('{this is not JSON');
-    socket.send(JSON.stringify({ type: 'command', id: 5, command: { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 9 } }));
-    socket.send(JSON.stringify({ type: 'command', id: 6, command: { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 0.5 } }));
+    socket.send(
+      JSON.stringify({
+        type: 'command',
+        id: 5,
+        command: { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 9 },
+      }),
+    );
+    socket.send(
+      JSON.stringify({
+        type: 'command',
+        id: 6,
+        command: { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 0.5 },
+      }),
+    );
     await until(() => heard.some((m) => m.id === 6));
-    expect(heard.filter((m) => m.type === 'reply').map((m) => [m.id, m.ok])).toEqual([[null, false], [5, false], [6, true]]);
+    expect(heard.filter((m) => m.type === 'reply').map((m) => [m.id, m.ok])).toEqual([
+      [null, false],
+      [5, false],
+      [6, true],
+    ]);
     socket.close();
-    const refused = await new Promise<string>((done) => new WebSocket(url, { origin: 'http://elsewhere.example' }).on('error', (e) => done(e.message)));
+    const refused = await new Promise<string>((done) =>
+      new WebSocket(url, { origin: 'http://elsewhere.example' }).on('error', (e) =>
+        done(e.message),
+      ),
+    );
     expect(refused).toContain('403');
-    const forged = await new Promise<string>((done) => new WebSocket(`${house.url.replace('http', 'ws')}/live?ticket=x.y`).on('error', (e) => done(e.message)));
+    const forged = await new Promise<string>((done) =>
+      new WebSocket(`${house.url.replace('http', 'ws')}/live?ticket=x.y`).on('error', (e) =>
+        done(e.message),
+      ),
+    );
     expect(forged).toContain('401');
   });
 });
@@ -335,14 +566,23 @@ describe('bad input gets a clear sentence and a 4xx, and changes nothing', () =>
 test('two houses run side by side; Ctrl-C leaves no process behind, and what was made is there at the next start', async () => {
   // Whoever has the port: the first house, or, where its node has just been ended and starts again, this.
   const port = createSocket('udp4');
-  await new Promise<void>((resolve) => port.once('error', () => resolve()).bind(SACN_PORT, '127.0.0.1', resolve));
+  await new Promise<void>((resolve) =>
+    port.once('error', () => resolve()).bind(SACN_PORT, '127.0.0.1', resolve),
+  );
   const second = await openHouse();
   port.close();
   expect(second.said()).toMatch(/is taken; using/);
   const script = await new Script(second).signIn('owner');
   await script.ask('/api/shows', { name: 'Kept over night' });
   const its = running(second);
-  expect(its.children.map((c) => c.name).sort()).toEqual(['database', 'keeper', 'node', 'player', 'standby', 'web']);
+  expect(its.children.map((c) => c.name).sort()).toEqual([
+    'database',
+    'keeper',
+    'node',
+    'player',
+    'standby',
+    'web',
+  ]);
   // Its node had to move; lights have not: they are on the standard's port, always.
   const secondShow = await script.showId('The Night Ferry');
   const lamp = await listenTo(2, script, secondShow);
@@ -350,23 +590,39 @@ test('two houses run side by side; Ctrl-C leaves no process behind, and what was
   lamp.close();
   expect(await second.stop()).toBe(0);
   // One that has ended may wait a moment for its parent to hear of it.
-  await until(() => [its.launcher, ...its.children.map((c) => c.pid)].every((pid) => !isAlive(pid)));
+  await until(() =>
+    [its.launcher, ...its.children.map((c) => c.pid)].every((pid) => !isAlive(pid)),
+  );
   expect((await health()).player).not.toBeNull();
 
   const again = await openHouse(second.data);
   const later = await new Script(again).signIn('owner');
-  expect(((await later.ask('/api/shows')).json as { shows: { name: string }[] }).shows.map((s) => s.name)).toContain('Kept over night');
+  expect(
+    ((await later.ask('/api/shows')).json as { shows: { name: string }[] }).shows.map(
+      (s) => s.name,
+    ),
+  ).toContain('Kept over night');
   await again.stop();
 });
 
 test('a demo folder that is opened to a network: published passwords end there, and random ones are told once', async () => {
   const alone = await openHouse();
-  const tries = async (of: House, password: string): Promise<number> => (await fetch(`${of.url}/api/auth/sign-in/email`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ email: 'owner@tidewater.example', password }) })).status;
+  const tries = async (of: House, password: string): Promise<number> =>
+    (
+      await fetch(`${of.url}/api/auth/sign-in/email`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ email: 'owner@tidewater.example', password }),
+      })
+    ).status;
   expect(await tries(alone, 'tidewater')).toBe(200);
   await alone.stop();
   const opened = await openHouse(alone.data, 'demo', ['--host', '0.0.0.0']);
   const told = /owner@tidewater\.example {2}(\S{12,})/.exec(opened.said())?.[1] ?? '';
-  expect([await tries(opened, 'tidewater'), await tries(opened, told)]).toEqual([expect.any(Number), 200]);
+  expect([await tries(opened, 'tidewater'), await tries(opened, told)]).toEqual([
+    expect.any(Number),
+    200,
+  ]);
   expect(await tries(opened, 'tidewater')).toBeGreaterThanOrEqual(400);
   expect(await (await fetch(`${opened.url}/sign-in`)).text()).not.toContain('tidewater.example');
   await opened.stop();

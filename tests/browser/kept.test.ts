@@ -9,11 +9,20 @@ let mara: Script;
 let show = '';
 
 interface Rows {
-  tables: { cues: { id: string; number: number; name: string; note?: string }[]; notes: { text: string; cueNumber?: number }[] };
+  tables: {
+    cues: { id: string; number: number; name: string; note?: string }[];
+    notes: { text: string; cueNumber?: number }[];
+  };
 }
-const rows = async (): Promise<Rows['tables']> => ((await mara.ask(`/api/shows/${show}`)).json as Rows).tables;
+const rows = async (): Promise<Rows['tables']> =>
+  ((await mara.ask(`/api/shows/${show}`)).json as Rows).tables;
 const cue = async (number: number) => (await rows()).cues.find((c) => c.number === number * 1000);
-const field = (label: string) => owner.driver.findElement(By.xpath(`//label[span[normalize-space(.)=${JSON.stringify(label)}]]/*[self::input or self::textarea]`));
+const field = (label: string) =>
+  owner.driver.findElement(
+    By.xpath(
+      `//label[span[normalize-space(.)=${JSON.stringify(label)}]]/*[self::input or self::textarea]`,
+    ),
+  );
 
 beforeAll(async () => {
   house = await openHouse();
@@ -33,7 +42,13 @@ test('a cue’s note that is being written stays with its cue while the show goe
   await owner.tab('Cue');
   await owner.says('[data-testid=foot-cue]', 'LX 3');
   await (await field('Note for the programmer')).sendKeys('Bar two is late');
-  expect((await new Script(house).signIn('owner').then((s) => s.ask(`/api/shows/${show}/live`, { command: 'go' }))).status).toBe(200);
+  expect(
+    (
+      await new Script(house)
+        .signIn('owner')
+        .then((s) => s.ask(`/api/shows/${show}/live`, { command: 'go' }))
+    ).status,
+  ).toBe(200);
   await owner.says('[data-testid=current-cue]', 'Ship’s bell');
   await owner.says('[data-testid=foot-cue]', /LX 3 .*being written/);
   await owner.driver.actions().sendKeys(' by a breath').perform();
@@ -47,7 +62,10 @@ test('words about a cue that somebody deletes are offered to who wrote them', as
   await owner.command('goto 5 time 0');
   await owner.says('[data-testid=foot-cue]', 'LX 5');
   await (await field('Note for the programmer')).sendKeys('Gone with the wind machine');
-  await mara.ask(`/api/shows/${show}/edits`, { edit: 'delete-cue', params: { id: (await cue(5))?.id } });
+  await mara.ask(`/api/shows/${show}/edits`, {
+    edit: 'delete-cue',
+    params: { id: (await cue(5))?.id },
+  });
   await owner.says('[data-testid=typed]', 'Gone with the wind machine');
   await owner.press('Let go');
   await until(async () => (await owner.count('[data-testid=typed]')) === 0);
@@ -67,7 +85,10 @@ test('a name that the house did not take is kept through a reload, and asks abou
   await name.sendKeys(Key.chord(Key.CONTROL, 'a'), 'Mine while away', Key.ENTER);
   await owner.says('[data-testid=unsent]', 'Not written yet');
   await owner.says('[data-testid=message-line]', 'kept');
-  await mara.ask(`/api/shows/${show}/edits`, { edit: 'change-cue', params: { id: (await cue(7))?.id, set: { name: 'Mara’s meanwhile' } } });
+  await mara.ask(`/api/shows/${show}/edits`, {
+    edit: 'change-cue',
+    params: { id: (await cue(7))?.id, set: { name: 'Mara’s meanwhile' } },
+  });
   await owner.away(false);
   await owner.driver.navigate().refresh();
   await owner.says('[data-testid=unsent]', 'Kept on this screen');
@@ -104,7 +125,11 @@ test('a dialog that was open when the page was loaded anew has its words to give
   await owner.driver.actions().keyDown(Key.CONTROL).sendKeys('r').keyUp(Key.CONTROL).perform();
   await owner.says('[data-testid=typed-before]', '77.5');
   await owner.press('Fill it in');
-  expect(await (await owner.find('[role=dialog] input:not([type=checkbox]):not([type=radio])')).getAttribute('value')).toBe('77.5');
+  expect(
+    await (
+      await owner.find('[role=dialog] input:not([type=checkbox]):not([type=radio])')
+    ).getAttribute('value'),
+  ).toBe('77.5');
   expect(await owner.count('[data-testid=typed-before]')).toBe(0);
   await owner.driver.actions().sendKeys(Key.ESCAPE).perform();
 });
@@ -113,13 +138,17 @@ test('a designer’s note that was begun is there again after a reload, about th
   await owner.driver.get(`${house.url}/shows/${show}/notes`);
   await owner.says('[data-testid=note-about]', 'cue 7');
   await (await owner.find('textarea')).sendKeys('Warmer on her face');
-  await new Script(house).signIn('owner').then((s) => s.ask(`/api/shows/${show}/live`, { command: 'go' }));
+  await new Script(house)
+    .signIn('owner')
+    .then((s) => s.ask(`/api/shows/${show}/live`, { command: 'go' }));
   await owner.says('[data-testid=notes-now]', '8');
   await owner.driver.navigate().refresh();
   await owner.says('[data-testid=message-line]', 'is still here');
   await owner.says('[data-testid=note-about]', 'cue 7');
   await owner.press('Leave this note');
-  await until(async () => (await rows()).notes.some((n) => n.text === 'Warmer on her face' && n.cueNumber === 7000));
+  await until(async () =>
+    (await rows()).notes.some((n) => n.text === 'Warmer on her face' && n.cueNumber === 7000),
+  );
   await owner.driver.navigate().refresh();
   await owner.says('[data-testid=note-about]', 'cue 8');
   expect(await (await owner.find('textarea')).getAttribute('value')).toBe('');

@@ -21,11 +21,23 @@ const stage = async (): Promise<Stage> => (await owner.ask(`/api/shows/${show}/s
 /** What an audience sees: levels of all lights, where the lists are, the masters. */
 async function picture(): Promise<string> {
   const { master, blackout, lists, fixtures } = await stage();
-  return JSON.stringify({ master, blackout, lists: lists.map((l) => l.cue), levels: Object.entries(fixtures).map(([n, f]) => [n, Object.entries(f).map(([a, v]) => [a, Math.round(v.level * 500)])]) });
+  return JSON.stringify({
+    master,
+    blackout,
+    lists: lists.map((l) => l.cue),
+    levels: Object.entries(fixtures).map(([n, f]) => [
+      n,
+      Object.entries(f).map(([a, v]) => [a, Math.round(v.level * 500)]),
+    ]),
+  });
 }
-const lit = async (number: number): Promise<number> => (await stage()).fixtures[number]?.Dimmer?.level ?? 0;
+const lit = async (number: number): Promise<number> =>
+  (await stage()).fixtures[number]?.Dimmer?.level ?? 0;
 const cueNow = async (): Promise<string | null> => (await stage()).lists[0]?.cue ?? null;
-const modes = (): Promise<string[]> => screen.driver.executeScript("return [...document.querySelectorAll('[data-mode]')].map((m) => m.getAttribute('data-mode'))");
+const modes = (): Promise<string[]> =>
+  screen.driver.executeScript(
+    "return [...document.querySelectorAll('[data-mode]')].map((m) => m.getAttribute('data-mode'))",
+  );
 
 beforeAll(async () => {
   house = await openHouse();
@@ -39,11 +51,22 @@ afterAll(async () => {
   await house?.stop();
 });
 
-const NAMED: Record<string, string> = { Escape: Key.ESCAPE, PageDown: Key.PAGE_DOWN, PageUp: Key.PAGE_UP, F2: Key.F2, F9: Key.F9, F10: Key.F10, F12: Key.F12, '?': '?' };
+const NAMED: Record<string, string> = {
+  Escape: Key.ESCAPE,
+  PageDown: Key.PAGE_DOWN,
+  PageUp: Key.PAGE_UP,
+  F2: Key.F2,
+  F9: Key.F9,
+  F10: Key.F10,
+  F12: Key.F12,
+  '?': '?',
+};
 async function press(key: string): Promise<void> {
   const parts = key.split('+');
   const last = parts.at(-1) ?? '';
-  const held = parts.slice(0, -1).map((p) => ({ $mod: Key.CONTROL, Alt: Key.ALT, Shift: Key.SHIFT })[p] ?? '');
+  const held = parts
+    .slice(0, -1)
+    .map((p) => ({ $mod: Key.CONTROL, Alt: Key.ALT, Shift: Key.SHIFT })[p] ?? '');
   const main = NAMED[last] ?? last.replace(/^(Key|Digit)/, '').toLowerCase();
   await screen.driver.executeScript('document.activeElement?.blur()');
   let actions = screen.driver.actions();
@@ -70,15 +93,38 @@ async function tidy(place: string): Promise<void> {
 }
 
 /** What keys that change light bring about, and how that is taken back. */
-const BRINGS: Partial<Record<KeyId, { seen: () => Promise<boolean>; back: () => Promise<unknown> }>> = {
-  go: { seen: async () => (await cueNow()) === '4', back: () => live({ command: 'goto', cue: '3', time: 0 }) },
-  back: { seen: async () => (await cueNow()) === '2', back: () => live({ command: 'goto', cue: '3', time: 0 }) },
-  cut: { seen: async () => (await cueNow()) === '4', back: () => live({ command: 'goto', cue: '3', time: 0 }) },
-  'release-all': { seen: async () => (await cueNow()) === null, back: () => live({ command: 'goto', cue: '3', time: 0 }) },
-  highlight: { seen: async () => (await lit(9)) === 1 && (await modes()).includes('highlight'), back: () => live({ command: 'highlight', on: false }) },
+const BRINGS: Partial<
+  Record<KeyId, { seen: () => Promise<boolean>; back: () => Promise<unknown> }>
+> = {
+  go: {
+    seen: async () => (await cueNow()) === '4',
+    back: () => live({ command: 'goto', cue: '3', time: 0 }),
+  },
+  back: {
+    seen: async () => (await cueNow()) === '2',
+    back: () => live({ command: 'goto', cue: '3', time: 0 }),
+  },
+  cut: {
+    seen: async () => (await cueNow()) === '4',
+    back: () => live({ command: 'goto', cue: '3', time: 0 }),
+  },
+  'release-all': {
+    seen: async () => (await cueNow()) === null,
+    back: () => live({ command: 'goto', cue: '3', time: 0 }),
+  },
+  highlight: {
+    seen: async () => (await lit(9)) === 1 && (await modes()).includes('highlight'),
+    back: () => live({ command: 'highlight', on: false }),
+  },
   home: { seen: async () => (await lit(9)) === 1, back: () => live({ command: 'clear' }) },
-  'hold-focus': { seen: async () => (await lit(9)) === 1, back: () => live({ command: 'focus', fixtures: [9], level: 1, on: false }) },
-  blind: { seen: async () => (await modes()).includes('blind'), back: () => live({ command: 'blind', on: false }) },
+  'hold-focus': {
+    seen: async () => (await lit(9)) === 1,
+    back: () => live({ command: 'focus', fixtures: [9], level: 1, on: false }),
+  },
+  blind: {
+    seen: async () => (await modes()).includes('blind'),
+    back: () => live({ command: 'blind', on: false }),
+  },
   // With nothing held, nothing running and nothing cleared these bring about nothing.
   pause: { seen: async () => true, back: () => live({ command: 'goto', cue: '3', time: 0 }) },
   letgo: { seen: async () => true, back: () => live({ command: 'clear' }) },
@@ -96,26 +142,42 @@ describe.each(PLACES)('in %s', (place) => {
     before = await picture();
   });
 
-  test.each(KEYS.filter((k) => k.id !== 'lock' && k.id !== 'bring-back').map((k) => [k.id, k.key, 'light' in k] as const))('%s (%s) does what the table says, and nothing else on stage', async (id, key, light) => {
+  test.each(
+    KEYS.filter((k) => k.id !== 'lock' && k.id !== 'bring-back').map(
+      (k) => [k.id, k.key, 'light' in k] as const,
+    ),
+  )('%s (%s) does what the table says, and nothing else on stage', async (id, key, light) => {
     const brings = BRINGS[id];
     await press(key);
     if (light) {
-      await until(() => brings?.seen() ?? true).catch(() => Promise.reject(new Error(`${id} in ${place} did not do what it says`)));
+      await until(() => brings?.seen() ?? true).catch(() =>
+        Promise.reject(new Error(`${id} in ${place} did not do what it says`)),
+      );
       await brings?.back();
     } else await still();
     await tidy(place);
     if (id === 'next' || id === 'previous' || id === 'whole') await screen.command('9');
     if (id === 'lit') await live({ command: 'clear' });
-    await until(async () => (await picture()) === before).catch(async () => Promise.reject(new Error(`${id} in ${place} changed the stage: ${await picture()} instead of ${before}`)));
+    await until(async () => (await picture()) === before).catch(async () =>
+      Promise.reject(
+        new Error(`${id} in ${place} changed the stage: ${await picture()} instead of ${before}`),
+      ),
+    );
   });
 
   test('letters and digits begin a line and change nothing else', async () => {
     for (const letter of 'abcdefghijklmnopqrstuvwxyz0123456789') {
       await press(letter);
-      await until(async () => (await (await screen.find('#command')).getAttribute('value')) === letter).catch(async () => Promise.reject(new Error(`${letter} in ${place}`)));
+      await until(
+        async () => (await (await screen.find('#command')).getAttribute('value')) === letter,
+      ).catch(async () => Promise.reject(new Error(`${letter} in ${place}`)));
       await (await screen.find('#command')).sendKeys(Key.chord(Key.CONTROL, 'a'), Key.BACK_SPACE);
     }
-    expect([await picture(), await modes(), await screen.count('[role=dialog]')]).toEqual([before, [], 0]);
+    expect([await picture(), await modes(), await screen.count('[role=dialog]')]).toEqual([
+      before,
+      [],
+      0,
+    ]);
   });
 });
 
@@ -146,10 +208,15 @@ test('blind with values held is not ended by Esc alone: they would show', async 
   await live({ command: 'clear' });
   await press('Alt+Shift+KeyB');
   await screen.command('12 at full');
-  await until(async () => (await screen.words('[data-testid=programmer-count]')).startsWith('1 value'));
+  await until(async () =>
+    (await screen.words('[data-testid=programmer-count]')).startsWith('1 value'),
+  );
   const dark = await lit(12);
   await press('Escape');
-  await screen.says('[data-testid=message-line]', 'Blind ends: 1 value that you hold would show on stage');
+  await screen.says(
+    '[data-testid=message-line]',
+    'Blind ends: 1 value that you hold would show on stage',
+  );
   await screen.press('Stay blind');
   expect([await lit(12), await modes()]).toEqual([dark, ['blind']]);
   await press('Escape');
@@ -164,7 +231,9 @@ test('messages stand in their own line, over nothing, and can be read later', as
   await screen.says('[data-testid=message-line]', 'name: “Skerry light” → “Skerry lights”');
   await screen.typed('goto 99');
   await screen.says('[data-testid=says]', 'There is no cue 99');
-  const box = await screen.driver.executeScript<{ line: number; main: number }>("return { line: document.querySelector('[data-testid=message-line]').getBoundingClientRect().top, main: document.querySelector('main').getBoundingClientRect().bottom }");
+  const box = await screen.driver.executeScript<{ line: number; main: number }>(
+    "return { line: document.querySelector('[data-testid=message-line]').getBoundingClientRect().top, main: document.querySelector('main').getBoundingClientRect().bottom }",
+  );
   expect(box.line).toBeGreaterThanOrEqual(box.main - 1);
   await (await screen.find('[data-testid=message-line] [aria-label^="Messages before"]')).click();
   await screen.says('ol[aria-label="Messages before"]', 'Skerry lights');
@@ -176,7 +245,10 @@ test('a key is found by a word, given to something else, kept with the person, a
   await (await screen.find('[aria-label="Search keys and lines"]')).sendKeys('highlight');
   await until(async () => (await screen.count('[data-key]')) === 1);
   const chip = async () => screen.find('[data-key=highlight]');
-  for (const [key, why] of [['g', 'types, or moves in a table'], [Key.F12, '“GO” already']] as const) {
+  for (const [key, why] of [
+    ['g', 'types, or moves in a table'],
+    [Key.F12, '“GO” already'],
+  ] as const) {
     await (await chip()).click();
     await screen.driver.actions().sendKeys(key).perform();
     await screen.says('[role=dialog] [role=alert]', why);
@@ -211,12 +283,18 @@ test('a key is found by a word, given to something else, kept with the person, a
 
 test('twelve cues into a second list, by keys alone; the first list stays as it was', async () => {
   interface Rows {
-    tables: { lists: { id: string; number: number }[]; cues: { id: string; listId: string; number: number; name: string; up_s: number }[] };
+    tables: {
+      lists: { id: string; number: number }[];
+      cues: { id: string; listId: string; number: number; name: string; up_s: number }[];
+    };
   }
-  const rows = async (): Promise<Rows['tables']> => ((await owner.ask(`/api/shows/${show}`)).json as Rows).tables;
+  const rows = async (): Promise<Rows['tables']> =>
+    ((await owner.ask(`/api/shows/${show}`)).json as Rows).tables;
   const of = async (list: number): Promise<Rows['tables']['cues']> => {
     const { lists, cues } = await rows();
-    return cues.filter((c) => c.listId === lists.find((l) => l.number === list)?.id).sort((a, b) => a.number - b.number);
+    return cues
+      .filter((c) => c.listId === lists.find((l) => l.number === list)?.id)
+      .sort((a, b) => a.number - b.number);
   };
   const keys = (text: string) => screen.driver.actions().sendKeys(text).perform();
   const [main, before] = [await of(1), (await of(2)).length];
@@ -227,7 +305,10 @@ test('twelve cues into a second list, by keys alone; the first list stays as it 
     await keys(`${n} at ${n * 10}${Key.ENTER}`);
     await until(async () => (await (await screen.find('#command')).getAttribute('value')) === '');
     await keys(`list 2 record cue ${20 + n} "Lamp ${n}" time ${n}`);
-    await screen.says('[data-testid=says]', new RegExp(`values? into cue ${20 + n} “Lamp ${n}” of list 2 “Lanterns” · new`));
+    await screen.says(
+      '[data-testid=says]',
+      new RegExp(`values? into cue ${20 + n} “Lamp ${n}” of list 2 “Lanterns” · new`),
+    );
     await screen.says('[data-testid=also]', 'no other cue looks different');
     await keys(Key.ENTER);
     await screen.says('[data-testid=message-line]', `Recorded list 2 cue ${20 + n}`);
@@ -237,7 +318,9 @@ test('twelve cues into a second list, by keys alone; the first list stays as it 
   await press('$mod+KeyK');
   await screen.find('[cmdk-input]');
   await keys('show list 2');
-  await until(async () => (await screen.words('[cmdk-item][data-selected=true]')).includes('Show list 2'));
+  await until(async () =>
+    (await screen.words('[cmdk-item][data-selected=true]')).includes('Show list 2'),
+  );
   await keys(Key.ENTER);
   await until(async () => (await screen.driver.getCurrentUrl()).endsWith('/book'));
   await screen.find('[data-sheet-cue="26"]');
@@ -251,7 +334,9 @@ test('twelve cues into a second list, by keys alone; the first list stays as it 
     await until(async () => (await of(2)).length === before + n);
   }
   const made = (await of(2)).filter((c) => c.number > 20_000);
-  expect(made.map((c) => [c.number, c.name])).toEqual(Array.from({ length: 12 }, (_, i) => [(21 + i) * 1000, `Lamp ${i + 1}`]));
+  expect(made.map((c) => [c.number, c.name])).toEqual(
+    Array.from({ length: 12 }, (_, i) => [(21 + i) * 1000, `Lamp ${i + 1}`]),
+  );
   expect(made.slice(0, 6).map((c) => c.up_s)).toEqual([1, 2, 3, 4, 5, 6]);
   expect(await of(1)).toEqual(main);
   await keys('goto 22 time 0');

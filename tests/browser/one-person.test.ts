@@ -24,11 +24,15 @@ interface Stage {
   lists: { cue: string | null; next: string | null; running: boolean }[];
 }
 const stage = async (): Promise<Stage> => (await script.ask(`/api/shows/${show}/stage`)).json;
-const level = async (fixture: number, attribute = 'Dimmer'): Promise<number> => (await stage()).fixtures[fixture]?.[attribute]?.level ?? NaN;
+const level = async (fixture: number, attribute = 'Dimmer'): Promise<number> =>
+  (await stage()).fixtures[fixture]?.[attribute]?.level ?? NaN;
 interface Node {
   universes: { protocol: string; universe: number; state: string; slots: number[] }[];
 }
-const received = async (protocol: string, universe: number): Promise<number[]> => ((await script.ask('/api/sim/node')).json as Node).universes.find((u) => u.protocol === protocol && u.universe === universe)?.slots ?? [];
+const received = async (protocol: string, universe: number): Promise<number[]> =>
+  ((await script.ask('/api/sim/node')).json as Node).universes.find(
+    (u) => u.protocol === protocol && u.universe === universe,
+  )?.slots ?? [];
 
 test('a new show is made, and its name stays in sight', async () => {
   await screen.fill('Make a new show', 'Harbour lights');
@@ -56,7 +60,9 @@ test('generic types are patched from the form: table and plan show them', async 
   }
   await screen.says('[data-fixture="12"]', /Par 2.*1\.105/);
   await screen.press('Plan');
-  expect(await (await screen.find('[data-testid=plan]')).getAttribute('aria-label')).toContain('14 fixtures');
+  expect(await (await screen.find('[data-testid=plan]')).getAttribute('aria-label')).toContain(
+    '14 fixtures',
+  );
   await screen.press('Map');
 });
 
@@ -73,7 +79,10 @@ test('a clash is said before it happens, and nothing is patched', async () => {
 test('the command line says in words what Enter will do, and does it', async () => {
   await screen.place('stage');
   await screen.typed('5 thru 8 at 70 time 4');
-  await screen.says('[data-testid=says]', '4 fixtures · intensity 70 % in 4 s · into your programmer');
+  await screen.says(
+    '[data-testid=says]',
+    '4 fixtures · intensity 70 % in 4 s · into your programmer',
+  );
   await screen.command('1 thru 8 at full');
   await screen.says('[data-testid=selected-count]', '8 selected');
   await until(async () => (await level(8)) === 1);
@@ -102,10 +111,16 @@ test('a click on the plan selects; controls set colour, pan and tilt', async () 
   await screen.says('[data-testid=selected-count]', '1 selected');
   await screen.command('at full');
   await (await screen.find('button[aria-label="Port red"]')).click();
-  await until(async () => (await level(101, 'ColorAdd_R')) > 0.9 && (await level(101, 'ColorAdd_B')) < 0.3);
+  await until(
+    async () => (await level(101, 'ColorAdd_R')) > 0.9 && (await level(101, 'ColorAdd_B')) < 0.3,
+  );
   const pad = await screen.find('[aria-label="Pan and tilt"]');
   await screen.driver.actions().move({ origin: pad, x: 26, y: -26 }).press().release().perform();
-  await until(async () => Math.abs((await level(101, 'Pan')) - 0.75) < 0.02 && Math.abs((await level(101, 'Tilt')) - 0.75) < 0.02);
+  await until(
+    async () =>
+      Math.abs((await level(101, 'Pan')) - 0.75) < 0.02 &&
+      Math.abs((await level(101, 'Tilt')) - 0.75) < 0.02,
+  );
 
   const plan = await screen.find('[data-testid=plan]');
   await screen.driver.actions().move({ origin: plan, x: 0, y: 0 }).press().release().perform();
@@ -116,7 +131,8 @@ test('a click on the plan selects; controls set colour, pan and tilt', async () 
 });
 
 test('the virtual intensity dims an RGBW par without changing its hue', async () => {
-  const at = async (address: number): Promise<number> => (await stage()).universes[1]?.[address - 1] ?? NaN;
+  const at = async (address: number): Promise<number> =>
+    (await stage()).universes[1]?.[address - 1] ?? NaN;
   await screen.command('11 red at 100');
   await screen.command('11 green at 50');
   await screen.command('11 at 50');
@@ -142,10 +158,24 @@ test('cues are recorded with names and times, store only what changes, and track
   await screen.says('[data-testid=current-cue]', 'Bell');
   await screen.place('book');
   await screen.says('[data-sheet-cue="2.5"]', 'Bell');
-  const { tables } = (await script.ask(`/api/shows/${show}`)).json as { tables: { cues: { id: string; number: number; up_s: number; down_s: number }[]; values: { cueId: string }[] } };
-  const stored = tables.cues.sort((a, b) => a.number - b.number).map((c) => [c.number, c.up_s, c.down_s, tables.values.filter((v) => v.cueId === c.id).length]);
-  expect(stored).toEqual([[1000, 0, 0, 4], [2000, 2, 1, 4], [2500, 0.5, 0.5, 1]]);
-  expect((await stage()).fixtures[2]?.Dimmer).toEqual({ level: expect.closeTo(0.6, 3), source: 'tracks from cue 1' });
+  const { tables } = (await script.ask(`/api/shows/${show}`)).json as {
+    tables: {
+      cues: { id: string; number: number; up_s: number; down_s: number }[];
+      values: { cueId: string }[];
+    };
+  };
+  const stored = tables.cues
+    .sort((a, b) => a.number - b.number)
+    .map((c) => [c.number, c.up_s, c.down_s, tables.values.filter((v) => v.cueId === c.id).length]);
+  expect(stored).toEqual([
+    [1000, 0, 0, 4],
+    [2000, 2, 1, 4],
+    [2500, 0.5, 0.5, 1],
+  ]);
+  expect((await stage()).fixtures[2]?.Dimmer).toEqual({
+    level: expect.closeTo(0.6, 3),
+    source: 'tracks from cue 1',
+  });
 });
 
 test('go to a cue from the spine, GO with a fade that counts down, back', async () => {
@@ -187,17 +217,25 @@ test('a second GO at the end, and a cue that is not there, are answered in words
   await until(async () => (await stage()).lists[0]?.cue === '2.5');
   expect(await (await screen.find('[data-testid=go]')).isEnabled()).toBe(false);
   const end = await script.ask(`/api/shows/${show}/live`, { command: 'go' });
-  expect(end).toMatchObject({ status: 409, json: { error: { code: 'end', message: expect.stringContaining('last cue') } } });
+  expect(end).toMatchObject({
+    status: 409,
+    json: { error: { code: 'end', message: expect.stringContaining('last cue') } },
+  });
 });
 
 test('on air, the frames arrive at the simulated node as sACN and Art-Net, and its page shows them', async () => {
   await (await screen.find('[data-testid=air]')).click();
-  await screen.says('[role=dialog]', '“The Night Ferry” is on air (in no cue, dark). In 2 s the light fades over to “Harbour lights”');
+  await screen.says(
+    '[role=dialog]',
+    '“The Night Ferry” is on air (in no cue, dark). In 2 s the light fades over to “Harbour lights”',
+  );
   await screen.press('Put on air');
   await screen.says('[data-testid=air]', 'On air to the simulated node only');
   await screen.command('goto 2 time 0');
   await until(async () => (await received('sacn', 1))[4] === Math.round(0.8 * 255));
-  expect((await received('artnet', 0)).slice(0, 8)).toEqual((await stage()).universes[1]?.slice(0, 8));
+  expect((await received('artnet', 0)).slice(0, 8)).toEqual(
+    (await stage()).universes[1]?.slice(0, 8),
+  );
   await screen.driver.get(`${house.url}/node`);
   await screen.says('[data-received=sacn-1]', 'receiving');
   await screen.says('[data-received=artnet-0]', '0.0.0');
@@ -207,10 +245,34 @@ test('on air, the frames arrive at the simulated node as sACN and Art-Net, and i
 
 test('what the top bar says of the output is true at once when routes change while it is on air', async () => {
   await screen.says('[data-testid=air]', 'On air to the simulated node only');
-  const routes = async (): Promise<{ id: string; destination: string }[]> => ((await script.ask(`/api/shows/${show}`)).json as { tables: { routes: { id: string; destination: string }[] } }).tables.routes;
-  expect((await script.ask(`/api/shows/${show}/edits`, { edit: 'set-route', params: { set: { universe: 1, protocol: 'sacn', destination: '127.0.0.1', wire: 1, priority: 100, on: true } } })).status).toBe(200);
+  const routes = async (): Promise<{ id: string; destination: string }[]> =>
+    (
+      (await script.ask(`/api/shows/${show}`)).json as {
+        tables: { routes: { id: string; destination: string }[] };
+      }
+    ).tables.routes;
+  expect(
+    (
+      await script.ask(`/api/shows/${show}/edits`, {
+        edit: 'set-route',
+        params: {
+          set: {
+            universe: 1,
+            protocol: 'sacn',
+            destination: '127.0.0.1',
+            wire: 1,
+            priority: 100,
+            on: true,
+          },
+        },
+      })
+    ).status,
+  ).toBe(200);
   await screen.says('[data-testid=air]', /On air · 2 universes/);
-  await script.ask(`/api/shows/${show}/edits`, { edit: 'delete-route', params: { id: (await routes()).find((r) => r.destination === '127.0.0.1')?.id } });
+  await script.ask(`/api/shows/${show}/edits`, {
+    edit: 'delete-route',
+    params: { id: (await routes()).find((r) => r.destination === '127.0.0.1')?.id },
+  });
   await screen.says('[data-testid=air]', 'On air to the simulated node only');
 });
 

@@ -6,7 +6,15 @@ let house: House;
 let screen: Screen;
 let script: Script;
 let show = '';
-const level = async (fixture: number, attribute = 'Dimmer'): Promise<{ level: number; source: string } | undefined> => ((await script.ask(`/api/shows/${show}/stage`)).json as { fixtures: Record<string, Record<string, { level: number; source: string }>> }).fixtures[fixture]?.[attribute];
+const level = async (
+  fixture: number,
+  attribute = 'Dimmer',
+): Promise<{ level: number; source: string } | undefined> =>
+  (
+    (await script.ask(`/api/shows/${show}/stage`)).json as {
+      fixtures: Record<string, Record<string, { level: number; source: string }>>;
+    }
+  ).fixtures[fixture]?.[attribute];
 
 beforeAll(async () => {
   house = await openHouse();
@@ -16,7 +24,8 @@ beforeAll(async () => {
   await screen.press('Make show');
   await screen.says('main', 'The house is empty');
   show = await screen.showId();
-  const patch = (params: unknown): Promise<unknown> => script.ask(`/api/shows/${show}/edits`, { edit: 'patch-fixtures', params });
+  const patch = (params: unknown): Promise<unknown> =>
+    script.ask(`/api/shows/${show}/edits`, { edit: 'patch-fixtures', params });
   await patch({ typeId: 'aldersund-tern', mode: 'RGBW', quantity: 2, first: 11 });
   await patch({ typeId: 'aldersund-skerry', mode: 'Direct', quantity: 2, first: 21 });
   await screen.place('stage');
@@ -31,14 +40,23 @@ test('a colour of one unit is kept as a palette and means the same on another ki
   await (await screen.find('button[aria-label="Port red"]')).click();
   await until(async () => ((await level(11, 'ColorAdd_B'))?.level ?? 1) < 0.3);
   await (await screen.find('[aria-label="Record a palette of what you hold"]')).click();
-  await screen.driver.executeScript("const s = document.querySelector('[role=dialog] select'); s.value = 'colour'; s.dispatchEvent(new Event('change', { bubbles: true }))");
+  await screen.driver.executeScript(
+    "const s = document.querySelector('[role=dialog] select'); s.value = 'colour'; s.dispatchEvent(new Event('change', { bubbles: true }))",
+  );
   await screen.fill('Name', 'Brick');
   await screen.press('Record palette');
   await screen.says('[aria-label=Palettes]', 'Brick');
   await screen.typed('21 palette 1');
-  await screen.says('[data-testid=says]', '1 fixture · colour follows palette 1 “Brick” · into your programmer');
+  await screen.says(
+    '[data-testid=says]',
+    '1 fixture · colour follows palette 1 “Brick” · into your programmer',
+  );
   await screen.command('21 palette 1');
-  await until(async () => ((await level(21, 'ColorAdd_R'))?.level ?? 0) > 0.9 && ((await level(21, 'ColorAdd_C'))?.level ?? 1) < 0.2);
+  await until(
+    async () =>
+      ((await level(21, 'ColorAdd_R'))?.level ?? 0) > 0.9 &&
+      ((await level(21, 'ColorAdd_C'))?.level ?? 1) < 0.2,
+  );
 });
 
 test('a cue follows it; an update says which cues look different, and changes them all', async () => {
@@ -56,7 +74,10 @@ test('a cue follows it; an update says which cues look different, and changes th
 });
 
 test('a palette that says nothing for the selection says so; deleted, the cue keeps its look', async () => {
-  await script.ask(`/api/shows/${show}/edits`, { edit: 'patch-fixtures', params: { typeId: 'generic-dimmer', mode: '8 bit', quantity: 1, first: 1 } });
+  await script.ask(`/api/shows/${show}/edits`, {
+    edit: 'patch-fixtures',
+    params: { typeId: 'generic-dimmer', mode: '8 bit', quantity: 1, first: 1 },
+  });
   await screen.typed('1 palette 1');
   await screen.says('[data-testid=says]', 'Palette 1 “Brick” says nothing for 1');
   const before = (await level(21, 'ColorAdd_B'))?.level;

@@ -28,13 +28,27 @@ interface Rows {
   groups: { name: string; fixtures: string[] }[];
   circuits: { id: string; name: string }[];
 }
-const rows = async (): Promise<Rows> => ((await script.ask(`/api/shows/${show}`)).json as { tables: Rows }).tables;
-const fixture = async (number: number): Promise<Fixture | undefined> => (await rows()).fixtures.find((f) => f.number === number);
-const at = async (number: number): Promise<string> => ((await fixture(number))?.patch ?? []).map((p) => `${p.universe}.${p.address}`).join(', ');
-const dmx = async (universe: number, address: number): Promise<number> => ((await script.ask(`/api/shows/${show}/stage`)).json as { universes: Record<string, number[]> }).universes[universe]?.[address - 1] ?? -1;
-const tab = async (name: string): Promise<void> => (await screen.driver.findElement(By.xpath(`//div[@role="tablist"][@aria-label="Below"]//button[starts-with(normalize-space(.), "${name}")]`))).click();
-const universe = async (n: number): Promise<void> => (await screen.find(`[data-universe="${n}"] button`)).click();
-const cellOf = (number: number, column: string): Promise<WebElement> => screen.find(`[data-fixture="${number}"] [data-column=${column}]`);
+const rows = async (): Promise<Rows> =>
+  ((await script.ask(`/api/shows/${show}`)).json as { tables: Rows }).tables;
+const fixture = async (number: number): Promise<Fixture | undefined> =>
+  (await rows()).fixtures.find((f) => f.number === number);
+const at = async (number: number): Promise<string> =>
+  ((await fixture(number))?.patch ?? []).map((p) => `${p.universe}.${p.address}`).join(', ');
+const dmx = async (universe: number, address: number): Promise<number> =>
+  ((await script.ask(`/api/shows/${show}/stage`)).json as { universes: Record<string, number[]> })
+    .universes[universe]?.[address - 1] ?? -1;
+const tab = async (name: string): Promise<void> =>
+  (
+    await screen.driver.findElement(
+      By.xpath(
+        `//div[@role="tablist"][@aria-label="Below"]//button[starts-with(normalize-space(.), "${name}")]`,
+      ),
+    )
+  ).click();
+const universe = async (n: number): Promise<void> =>
+  (await screen.find(`[data-universe="${n}"] button`)).click();
+const cellOf = (number: number, column: string): Promise<WebElement> =>
+  screen.find(`[data-fixture="${number}"] [data-column=${column}]`);
 
 beforeAll(async () => {
   house = await openHouse();
@@ -53,8 +67,14 @@ afterAll(async () => {
 test('a type is found whatever case, spaces and punctuation; a favourite is there again after a reload', async () => {
   await screen.pick('WASH19', 'Quillon Wash 19, Full, 17');
   await screen.says('[data-testid=patch-says]', '1 takes 1.1 to 1.17, 17 channels');
-  await screen.driver.executeScript('document.querySelector(\'[aria-label="Make Wash 19 a favourite"]\').click()');
-  await until(async () => ((await script.ask('/api/me/preferences')).json as { types: { favourite: string[] } }).types.favourite.includes('quillon-wash'));
+  await screen.driver.executeScript(
+    'document.querySelector(\'[aria-label="Make Wash 19 a favourite"]\').click()',
+  );
+  await until(async () =>
+    (
+      (await script.ask('/api/me/preferences')).json as { types: { favourite: string[] } }
+    ).types.favourite.includes('quillon-wash'),
+  );
   await screen.driver.navigate().refresh();
   await screen.says('[role=group][aria-label=Favourites]', 'Wash 19');
 });
@@ -68,7 +88,9 @@ test('the form patches with a group, and offers to run on when the universe is f
   await screen.says('[data-testid=patch-says]', 'a universe ends at 512');
   await screen.press('Go on in universe 2');
   await screen.says('[data-testid=patch-says]', 'over 2 universes');
-  await (await screen.driver.findElement(By.xpath('//label[normalize-space(.)="Make a group"]//input'))).click();
+  await (
+    await screen.driver.findElement(By.xpath('//label[normalize-space(.)="Make a group"]//input'))
+  ).click();
   await screen.press('Patch 4 fixtures');
   await until(async () => (await at(14)) === '2.5');
   expect([await at(11), await at(12), await at(13)]).toEqual(['1.505', '1.509', '2.1']);
@@ -76,7 +98,9 @@ test('the form patches with a group, and offers to run on when the universe is f
 });
 
 test('a double click on the map patches there; a type is carried from the list onto it', async () => {
-  await (await screen.driver.findElement(By.xpath('//label[normalize-space(.)="Make a group"]//input'))).click();
+  await (
+    await screen.driver.findElement(By.xpath('//label[normalize-space(.)="Make a group"]//input'))
+  ).click();
   await screen.pick('generic dimmer', 'Generic Dimmer, 8 bit');
   await screen.fill('Quantity', '6');
   await screen.fill('First no.', '1');
@@ -88,7 +112,15 @@ test('a double click on the map patches there; a type is carried from the list o
   await screen.fill('Quantity', '2');
   const option = await screen.find('[role=option][aria-label^="Generic Dimmer, 16 bit"]');
   const to = await screen.cell(65);
-  await screen.driver.actions({ async: true }).move({ origin: option }).press().move({ origin: option, x: 30, y: 4 }).move(to).move({ x: to.x + 1, y: to.y }).release().perform();
+  await screen.driver
+    .actions({ async: true })
+    .move({ origin: option })
+    .press()
+    .move({ origin: option, x: 30, y: 4 })
+    .move(to)
+    .move({ x: to.x + 1, y: to.y })
+    .release()
+    .perform();
   await until(async () => (await at(8)) === '1.67');
 });
 
@@ -104,14 +136,22 @@ test('several are carried by keys, and across universes with the hand', async ()
   await screen.command('1 thru 3');
   const map = await screen.find('[data-testid=address-map]');
   await screen.driver.executeScript('arguments[0].focus()', map);
-  await screen.driver.actions().keyDown(Key.ALT).sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN, Key.ARROW_DOWN, Key.ARROW_DOWN, Key.ARROW_DOWN).keyUp(Key.ALT).perform();
+  await screen.driver
+    .actions()
+    .keyDown(Key.ALT)
+    .sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN, Key.ARROW_DOWN, Key.ARROW_DOWN, Key.ARROW_DOWN)
+    .keyUp(Key.ALT)
+    .perform();
   await screen.says('[data-testid=map-says]', 'Moves 1–3');
   await screen.driver.actions().sendKeys(Key.ENTER).perform();
   await until(async () => (await at(1)) === '1.289');
   expect(await at(3)).toBe('1.195');
 
   await universe(1);
-  const [from, there] = [await screen.cell(289), await (await screen.find('[data-universe="2"]')).getRect()];
+  const [from, there] = [
+    await screen.cell(289),
+    await (await screen.find('[data-universe="2"]')).getRect(),
+  ];
   // Held over the tab until it turns, in one stroke.
   const to = await screen.cell(289);
   await screen.driver
@@ -125,7 +165,11 @@ test('several are carried by keys, and across universes with the hand', async ()
     .move(to)
     .release()
     .perform();
-  await until(async () => (await (await screen.find('[data-universe="2"] button')).getAttribute('aria-selected')) === 'true');
+  await until(
+    async () =>
+      (await (await screen.find('[data-universe="2"] button')).getAttribute('aria-selected')) ===
+      'true',
+  );
   await until(async () => (await at(1)) === '2.289');
   expect(await at(2)).toBe('2.194');
 });
@@ -160,12 +204,19 @@ test('many cells at once: typed, filled down, counted on, pasted from a spreadsh
   await screen.driver.actions().sendKeys('Net 10', Key.ENTER).perform();
   await screen.says('[data-fixture="1"]', 'Net 10');
   await (await cellOf(1, 'label')).click();
-  await screen.driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN).keyUp(Key.SHIFT).perform();
+  await screen.driver
+    .actions()
+    .keyDown(Key.SHIFT)
+    .sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN)
+    .keyUp(Key.SHIFT)
+    .perform();
   await screen.press('Count on');
   await until(async () => (await fixture(3))?.label === 'Net 12');
 
   await (await cellOf(4, 'label')).click();
-  await screen.driver.executeScript(`const d = new DataTransfer(); d.setData('text/plain', 'Bow\\t\\t\\t5.1\\nStern\\t\\t\\t5.2'); document.querySelector('[role=grid][aria-label=Fixtures]').dispatchEvent(new ClipboardEvent('paste', { clipboardData: d, bubbles: true, cancelable: true }))`);
+  await screen.driver.executeScript(
+    `const d = new DataTransfer(); d.setData('text/plain', 'Bow\\t\\t\\t5.1\\nStern\\t\\t\\t5.2'); document.querySelector('[role=grid][aria-label=Fixtures]').dispatchEvent(new ClipboardEvent('paste', { clipboardData: d, bubbles: true, cancelable: true }))`,
+  );
   await until(async () => (await at(5)) === '5.2');
   expect([(await fixture(4))?.label, (await fixture(5))?.label]).toEqual(['Bow', 'Stern']);
 });
@@ -183,10 +234,14 @@ test('limits bend what is sent, at once', async () => {
   await until(async () => (await dmx(1, 38)) === 255);
   await (await cellOf(6, 'number')).click();
   const high = await screen.find('[aria-label="Intensity, highest"]');
-  const changes = async (): Promise<number> => ((await script.ask(`/api/shows/${show}`)).json as { seq: number }).seq;
+  const changes = async (): Promise<number> =>
+    ((await script.ask(`/api/shows/${show}`)).json as { seq: number }).seq;
   const before = await changes();
   await high.sendKeys(Key.ARROW_LEFT, Key.ARROW_LEFT, Key.ARROW_LEFT);
-  await until(async () => ((await fixture(6))?.transforms?.Dimmer as { max?: number } | undefined)?.max === 0.97);
+  await until(
+    async () =>
+      ((await fixture(6))?.transforms?.Dimmer as { max?: number } | undefined)?.max === 0.97,
+  );
   // A run of key presses is one step.
   expect(await changes()).toBe(before + 1);
   await until(async () => (await dmx(1, 38)) === Math.round(0.97 * 255));
@@ -236,7 +291,8 @@ test('outputs: a route off stops its packets, counters run, the node answers a p
   await script.ask(`/api/shows/${show}/live`, { command: 'air', on: true });
   await tab('Outputs');
   await screen.says('[aria-label="Art-Net nodes"]', 'Simulated node');
-  const packets = async (): Promise<number> => Number((await screen.words('main tbody tr td:nth-child(7)')).replaceAll(/\D/g, ''));
+  const packets = async (): Promise<number> =>
+    Number((await screen.words('main tbody tr td:nth-child(7)')).replaceAll(/\D/g, ''));
   await until(async () => (await packets()) > 0);
   const before = await packets();
   await until(async () => (await packets()) > before);
@@ -286,16 +342,29 @@ test('a CSV with problems lists them by row and brings nothing; mended, all of i
   const folder = mkdtempSync(path.join(tmpdir(), 'wingman-csv-'));
   const bad = path.join(folder, 'bad.csv');
   const good = path.join(folder, 'good.csv');
-  writeFileSync(bad, 'No.;Name;Type;Address\n301;Keel;Puffin;7.1\n301;=1+1;Dimmer;7.2\n302;Mast;Dimmer;7.999\n');
-  writeFileSync(good, 'No.;Name;Type;Address;Position\n301;Keel;Dimmer;7.1;Bar 2\n302;Mast;Tern par;7.2;Bar 2\n');
+  writeFileSync(
+    bad,
+    'No.;Name;Type;Address\n301;Keel;Puffin;7.1\n301;=1+1;Dimmer;7.2\n302;Mast;Dimmer;7.999\n',
+  );
+  writeFileSync(
+    good,
+    'No.;Name;Type;Address;Position\n301;Keel;Dimmer;7.1;Bar 2\n302;Mast;Tern par;7.2;Bar 2\n',
+  );
   const open = async (): Promise<void> => {
     await screen.press('Files');
-    await (await screen.driver.findElement(By.xpath('//*[@role="menuitem"][contains(., "Import a patch")]'))).click();
+    await (
+      await screen.driver.findElement(
+        By.xpath('//*[@role="menuitem"][contains(., "Import a patch")]'),
+      )
+    ).click();
   };
   await open();
   await (await screen.find('[aria-label="CSV file"]')).sendKeys(bad);
   await screen.says('[data-testid=import-says]', 'problems on 3 of 3 rows');
-  await screen.says('[role=dialog] table', /line 2 Type There is no type “Puffin”.*line 3 Label “=1\+1” begins like a formula.*line 4/);
+  await screen.says(
+    '[role=dialog] table',
+    /line 2 Type There is no type “Puffin”.*line 3 Label “=1\+1” begins like a formula.*line 4/,
+  );
   expect(await (await screen.button('Import 3 rows')).isEnabled()).toBe(false);
   await (await screen.find('[aria-label="CSV file"]')).sendKeys(good);
   await screen.says('[data-testid=import-says]', '2 rows: 2 new fixtures');
@@ -304,8 +373,10 @@ test('a CSV with problems lists them by row and brings nothing; mended, all of i
 });
 
 test('paper and files: four PDFs and the patch as CSV; nobody else gets them', async () => {
-  const get = async (file: string, who = script): Promise<{ status: number }> => who.ask(`/api/shows/${show}/export/${file}`);
-  for (const by of ['number', 'universe', 'position', 'switches']) expect((await get(`patch.pdf?by=${by}`)).status).toBe(200);
+  const get = async (file: string, who = script): Promise<{ status: number }> =>
+    who.ask(`/api/shows/${show}/export/${file}`);
+  for (const by of ['number', 'universe', 'position', 'switches'])
+    expect((await get(`patch.pdf?by=${by}`)).status).toBe(200);
   expect((await get('patch.csv')).status).toBe(200);
   expect((await get('patch.pdf?by=mood')).status).toBe(400);
   expect((await get('patch.csv', await new Script(house).signIn('viewer'))).status).toBe(404);

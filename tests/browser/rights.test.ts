@@ -6,7 +6,16 @@ import { openHouse, Script, until, type House } from './wingman';
 
 jest.setTimeout(240_000);
 const API = resolve(__dirname, '../../src/app/api');
-const WHO = ['nobody', 'stranger', 'ended', 'viewer', 'volunteer', 'operator', 'programmer', 'owner'] as const;
+const WHO = [
+  'nobody',
+  'stranger',
+  'ended',
+  'viewer',
+  'volunteer',
+  'operator',
+  'programmer',
+  'owner',
+] as const;
 type Who = (typeof WHO)[number];
 
 let house: House;
@@ -87,35 +96,57 @@ const ROUTES: Record<string, Walk> = {
 /** Method and place of every route there is. */
 function routes(folder = API, at = ''): string[] {
   return readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
-    if (entry.isDirectory()) return routes(join(folder, entry.name), at ? `${at}/${entry.name}` : entry.name);
+    if (entry.isDirectory())
+      return routes(join(folder, entry.name), at ? `${at}/${entry.name}` : entry.name);
     if (entry.name !== 'route.ts') return [];
     const text = readFileSync(join(folder, entry.name), 'utf8');
-    return [...text.matchAll(/export (?:const|async function|function) (GET|POST|PUT|PATCH|DELETE)\b/g)].map((m) => `${m[1]} ${at}`);
+    return [
+      ...text.matchAll(/export (?:const|async function|function) (GET|POST|PUT|PATCH|DELETE)\b/g),
+    ].map((m) => `${m[1]} ${at}`);
   });
 }
 
-const idOf = async (name: string): Promise<string> => ((await as('owner').ask('/api/shows')).json as { shows: { id: string; name: string }[] }).shows.find((s) => s.name === name)?.id ?? '';
+const idOf = async (name: string): Promise<string> =>
+  (
+    (await as('owner').ask('/api/shows')).json as { shows: { id: string; name: string }[] }
+  ).shows.find((s) => s.name === name)?.id ?? '';
 const PASSWORD = 'a long enough one';
 
 /** A new account that came by an invitation to a show. */
-async function invited(name: string, role: string, to: string): Promise<{ email: string; script: Script }> {
-  const { path } = (await as('owner').ask(`/api/shows/${to}/invitations`, { role })).json as { path: string };
+async function invited(
+  name: string,
+  role: string,
+  to: string,
+): Promise<{ email: string; script: Script }> {
+  const { path } = (await as('owner').ask(`/api/shows/${to}/invitations`, { role })).json as {
+    path: string;
+  };
   const email = `${name.toLowerCase()}@tidewater.example`;
-  await new Script(house).ask(`/api${path.replace('/invitation/', '/invitations/')}`, { account: { name, email, password: PASSWORD } });
+  await new Script(house).ask(`/api${path.replace('/invitation/', '/invitations/')}`, {
+    account: { name, email, password: PASSWORD },
+  });
   return { email, script: await new Script(house).signIn(name.toLowerCase(), PASSWORD) };
 }
-const members = (body: unknown, of = show) => as('owner').ask(`/api/shows/${of}/members`, body, { method: 'PUT' });
+const members = (body: unknown, of = show) =>
+  as('owner').ask(`/api/shows/${of}/members`, body, { method: 'PUT' });
 
 beforeAll(async () => {
   house = await openHouse();
-  for (const who of ['viewer', 'volunteer', 'operator', 'programmer', 'owner'] as const) people.set(who, await new Script(house).signIn(who));
+  for (const who of ['viewer', 'volunteer', 'operator', 'programmer', 'owner'] as const)
+    people.set(who, await new Script(house).signIn(who));
   show = await idOf('Sunday at Tidewater');
-  const elsewhere = ((await as('owner').ask('/api/shows', { name: 'Another house’s show' })).json as { id: string }).id;
+  const elsewhere = (
+    (await as('owner').ask('/api/shows', { name: 'Another house’s show' })).json as { id: string }
+  ).id;
   people.set('stranger', (await invited('Sorrel', 'viewer', elsewhere)).script);
   const ended = await invited('Ebba', 'programmer', show);
   people.set('ended', ended.script);
   expect((await ended.script.ask(`/api/shows/${show}`)).status).toBe(200);
-  await members({ email: ended.email, role: 'programmer', until: new Date(Date.now() + 300).toISOString() });
+  await members({
+    email: ended.email,
+    role: 'programmer',
+    until: new Date(Date.now() + 300).toISOString(),
+  });
   await until(async () => (await ended.script.ask(`/api/shows/${show}`)).status === 404);
 });
 afterAll(() => house?.stop());
@@ -126,19 +157,33 @@ test('every route that there is stands in the table, and nothing else', () => {
 
 test.each(Object.entries(ROUTES))('%s', async (name, { may, query = '', body, spare = [] }) => {
   const [method = 'GET', place = ''] = name.split(' ');
-  const isOfShow = place.startsWith('shows/[id]') || place === 'backups' || place === 'players/hand-over';
+  const isOfShow =
+    place.startsWith('shows/[id]') || place === 'backups' || place === 'players/hand-over';
   const path = `/api/${place.replace('[id]', show).replace('[format]', 'patch.csv').replace('[token]', 'x'.repeat(32)).replace('[...all]', 'get-session')}${query.replace('SHOW', show)}`;
   const sent = body === undefined && method !== 'GET' ? {} : body;
   for (const who of WHO) {
     if (spare.includes(who)) continue;
-    const { status, json } = await as(who).ask(path, sent === undefined ? undefined : JSON.parse(JSON.stringify(sent).replace('SHOW', show)), { method });
+    const { status, json } = await as(who).ask(
+      path,
+      sent === undefined ? undefined : JSON.parse(JSON.stringify(sent).replace('SHOW', show)),
+      { method },
+    );
     const code = (json as { error?: { code?: string; message?: string } } | null)?.error;
-    const denied = status === 401 || status === 403 || status === 423 || code?.message === 'This show does not exist, or you are not one of its people.';
-    expect({ who, status, denied }).toEqual({ who, status: expect.any(Number), denied: !may.includes(who) });
+    const denied =
+      status === 401 ||
+      status === 403 ||
+      status === 423 ||
+      code?.message === 'This show does not exist, or you are not one of its people.';
+    expect({ who, status, denied }).toEqual({
+      who,
+      status: expect.any(Number),
+      denied: !may.includes(who),
+    });
     expect({ who, status: status < 500 ? 'fine' : status }).toEqual({ who, status: 'fine' });
     if (who === 'nobody' && denied) expect([who, status]).toEqual([who, 401]);
     // Whoever is not in a show does not learn that there is one.
-    if (place.startsWith('shows/[id]') && (who === 'stranger' || who === 'ended')) expect([who, status, code?.code]).toEqual([who, 404, 'not-found']);
+    if (place.startsWith('shows/[id]') && (who === 'stranger' || who === 'ended'))
+      expect([who, status, code?.code]).toEqual([who, 404, 'not-found']);
     else if (denied && who !== 'nobody' && !isOfShow) expect([who, status]).toEqual([who, 403]);
   }
 });
@@ -152,8 +197,10 @@ describe('open sockets', () => {
     closed: () => number | null;
     since: () => number;
   }
-  const ticketOf = async (who: Script, of = show): Promise<string> => ((await who.ask(`/api/shows/${of}/ticket`, {})).json as { ticket: string }).ticket;
-  const url = (ticket: string): string => `${house.url.replace('http', 'ws')}/live?ticket=${ticket}`;
+  const ticketOf = async (who: Script, of = show): Promise<string> =>
+    ((await who.ask(`/api/shows/${of}/ticket`, {})).json as { ticket: string }).ticket;
+  const url = (ticket: string): string =>
+    `${house.url.replace('http', 'ws')}/live?ticket=${ticket}`;
   async function open(who: Script, of = show): Promise<Open> {
     const socket = new WebSocket(url(await ticketOf(who, of)));
     const heard: Open['heard'] = [];
@@ -168,7 +215,10 @@ describe('open sockets', () => {
     mark = heard.length;
     return { socket, heard, frames: () => frames, closed: () => closed, since: () => mark };
   }
-  const refusedBy = (ticket: string): Promise<string> => new Promise((done) => new WebSocket(url(ticket)).on('open', () => done('open')).on('error', (e) => done(e.message)));
+  const refusedBy = (ticket: string): Promise<string> =>
+    new Promise((done) =>
+      new WebSocket(url(ticket)).on('open', () => done('open')).on('error', (e) => done(e.message)),
+    );
   /** Within a second, on a machine that does other things as well. */
   const SOON_MS = 3000;
 
@@ -187,11 +237,26 @@ describe('open sockets', () => {
     expect(await refusedBy(ticket)).toMatch(/401|403|404/);
   });
 
-  test.each<[what: string, end: (it: { email: string; script: Script }) => Promise<unknown>, code: number]>([
+  test.each<
+    [what: string, end: (it: { email: string; script: Script }) => Promise<unknown>, code: number]
+  >([
     ['removal', ({ email }) => members({ email, role: null }), 4403],
-    ['an end date that comes', ({ email }) => members({ email, role: 'operator', until: new Date(Date.now() + 500).toISOString() }), 4403],
+    [
+      'an end date that comes',
+      ({ email }) =>
+        members({ email, role: 'operator', until: new Date(Date.now() + 500).toISOString() }),
+      4403,
+    ],
     ['signing out', ({ script }) => script.ask('/api/auth/sign-out', {}), 4401],
-    ['signing out everywhere, from another place', async ({ email }) => (await new Script(house).signIn(email.split('@')[0] ?? '', PASSWORD)).ask('/api/me/sign-out-everywhere', {}), 4401],
+    [
+      'signing out everywhere, from another place',
+      async ({ email }) =>
+        (await new Script(house).signIn(email.split('@')[0] ?? '', PASSWORD)).ask(
+          '/api/me/sign-out-everywhere',
+          {},
+        ),
+      4401,
+    ],
   ])('%s closes it', async (what, end, code) => {
     const it = await invited(`Pell${what.replace(/\W/g, '').slice(0, 12)}`, 'operator', show);
     const o = await open(it.script);
@@ -204,22 +269,43 @@ describe('open sockets', () => {
     const { script } = await invited('Lund', 'programmer', show);
     await script.ask('/api/me/pin', { pin: '4711' }, { method: 'PUT' });
     const o = await open(script);
-    o.socket.send(JSON.stringify({ type: 'watch', universes: [1], sources: true, programmer: null }));
+    o.socket.send(
+      JSON.stringify({ type: 'watch', universes: [1], sources: true, programmer: null }),
+    );
     await script.ask('/api/me/lock', {});
     await until(() => o.heard.some((m) => m.type === 'locked' && m.locked), SOON_MS);
     const from = o.heard.length;
-    await as('owner').ask(`/api/shows/${show}/edits`, { edit: 'add-note', params: { kind: 'other', text: 'while it is locked' } });
-    await as('owner').ask(`/api/shows/${show}/live`, { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 0.5 });
+    await as('owner').ask(`/api/shows/${show}/edits`, {
+      edit: 'add-note',
+      params: { kind: 'other', text: 'while it is locked' },
+    });
+    await as('owner').ask(`/api/shows/${show}/live`, {
+      command: 'set',
+      fixtures: [1],
+      attribute: 'Dimmer',
+      level: 0.5,
+    });
     o.socket.send(JSON.stringify({ type: 'command', id: 5, command: { command: 'go' } }));
     await until(() => o.heard.slice(from).some((m) => m.type === 'reply'));
-    expect(o.heard.slice(from).map((m) => m.type).filter((t) => !['reply', 'pong', 'air', 'slots', 'locked'].includes(t))).toEqual([]);
-    expect(o.heard.slice(from).find((m) => m.type === 'reply')).toMatchObject({ ok: false, code: 'locked' });
-    for (const path of ['', '/journal', '/changes', '/members', '/export/patch.csv', '/pages']) expect([path, (await script.ask(`/api/shows/${show}${path}`)).status]).toEqual([path, 423]);
+    expect(
+      o.heard
+        .slice(from)
+        .map((m) => m.type)
+        .filter((t) => !['reply', 'pong', 'air', 'slots', 'locked'].includes(t)),
+    ).toEqual([]);
+    expect(o.heard.slice(from).find((m) => m.type === 'reply')).toMatchObject({
+      ok: false,
+      code: 'locked',
+    });
+    for (const path of ['', '/journal', '/changes', '/members', '/export/patch.csv', '/pages'])
+      expect([path, (await script.ask(`/api/shows/${show}${path}`)).status]).toEqual([path, 423]);
     expect((await script.ask(`/api/shows/${show}/stage`)).status).toBe(200);
     // A socket that is opened meanwhile is locked as well.
     expect((await open(script)).heard.some((m) => m.type === 'locked' && m.locked)).toBe(true);
     // The PIN's limit counts tries that come at once.
-    const tries = await Promise.all(Array.from({ length: 20 }, (_, i) => script.ask('/api/me/lock', { pin: String(1000 + i) })));
+    const tries = await Promise.all(
+      Array.from({ length: 20 }, (_, i) => script.ask('/api/me/lock', { pin: String(1000 + i) })),
+    );
     expect(tries.filter((t) => t.status === 429).length).toBeGreaterThanOrEqual(10);
     expect(tries.some((t) => t.status === 200)).toBe(false);
     o.socket.close();
@@ -228,31 +314,77 @@ describe('open sockets', () => {
 
 test('of one edit that is sent twice at the same moment there is one, with the same answer', async () => {
   const owner = as('owner');
-  const seq = async (): Promise<number> => ((await owner.ask(`/api/shows/${show}`)).json as { seq: number }).seq;
+  const seq = async (): Promise<number> =>
+    ((await owner.ask(`/api/shows/${show}`)).json as { seq: number }).seq;
   const before = await seq();
-  const twice = { edit: 'add-note', params: { kind: 'other', text: 'once' }, editId: `twice-${Date.now()}` };
-  const answers = await Promise.all(Array.from({ length: 6 }, () => owner.ask(`/api/shows/${show}/edits`, twice)));
+  const twice = {
+    edit: 'add-note',
+    params: { kind: 'other', text: 'once' },
+    editId: `twice-${Date.now()}`,
+  };
+  const answers = await Promise.all(
+    Array.from({ length: 6 }, () => owner.ask(`/api/shows/${show}/edits`, twice)),
+  );
   expect(answers.map((a) => a.status)).toEqual([200, 200, 200, 200, 200, 200]);
-  expect(new Set(answers.map((a) => JSON.stringify([(a.json as { seq: number }).seq, (a.json as { summary: string }).summary]))).size).toBe(1);
+  expect(
+    new Set(
+      answers.map((a) =>
+        JSON.stringify([(a.json as { seq: number }).seq, (a.json as { summary: string }).summary]),
+      ),
+    ).size,
+  ).toBe(1);
   expect(await seq()).toBe(before + 1);
 });
 
 describe('who may make shows and put them on air', () => {
   test('a guest makes none; whoever plays nothing of what is on air does not put another over it; each way is said before it is done', async () => {
-    expect(await as('operator').ask('/api/shows', { name: 'Mine' })).toMatchObject({ status: 403, json: { error: { message: expect.stringContaining('make none of your own') } } });
+    expect(await as('operator').ask('/api/shows', { name: 'Mine' })).toMatchObject({
+      status: 403,
+      json: { error: { message: expect.stringContaining('make none of your own') } },
+    });
     const ferry = await idOf('The Night Ferry');
     // A maker of shows who is nobody in the Ferry.
     const { script, email } = await invited('Quill', 'programmer', show);
-    const houseHas = (await as('owner').ask('/api/house/people')).json as { accounts: { userId: string; email: string }[] };
-    await as('owner').ask('/api/house/people', { userId: houseHas.accounts.find((p) => p.email === email)?.userId, may: 'maker' }, { method: 'PUT' });
-    const mine = ((await script.ask('/api/shows', { name: 'Quill’s own' })).json as { id: string }).id;
-    expect(await script.ask(`/api/shows/${mine}/live`, { command: 'air', on: true })).toMatchObject({ status: 403, json: { error: { message: expect.stringContaining('The Night Ferry') } } });
-    expect((await as('operator').ask(`/api/shows/${show}/live`, { command: 'air', on: true, preview: true })).json).toMatchObject({ message: expect.stringContaining('“The Night Ferry” is on air') });
+    const houseHas = (await as('owner').ask('/api/house/people')).json as {
+      accounts: { userId: string; email: string }[];
+    };
+    await as('owner').ask(
+      '/api/house/people',
+      { userId: houseHas.accounts.find((p) => p.email === email)?.userId, may: 'maker' },
+      { method: 'PUT' },
+    );
+    const mine = ((await script.ask('/api/shows', { name: 'Quill’s own' })).json as { id: string })
+      .id;
+    expect(await script.ask(`/api/shows/${mine}/live`, { command: 'air', on: true })).toMatchObject(
+      { status: 403, json: { error: { message: expect.stringContaining('The Night Ferry') } } },
+    );
+    expect(
+      (
+        await as('operator').ask(`/api/shows/${show}/live`, {
+          command: 'air',
+          on: true,
+          preview: true,
+        })
+      ).json,
+    ).toMatchObject({ message: expect.stringContaining('“The Night Ferry” is on air') });
     await as('operator').ask(`/api/shows/${ferry}/live`, { command: 'board', do: 'take' });
-    expect(await as('programmer').ask(`/api/shows/${show}/live`, { command: 'air', on: true })).toMatchObject({ status: 409, json: { error: { code: 'board' } } });
-    expect((await as('operator').ask(`/api/shows/${show}/live`, { command: 'air', on: true })).status).toBe(200);
+    expect(
+      await as('programmer').ask(`/api/shows/${show}/live`, { command: 'air', on: true }),
+    ).toMatchObject({ status: 409, json: { error: { code: 'board' } } });
+    expect(
+      (await as('operator').ask(`/api/shows/${show}/live`, { command: 'air', on: true })).status,
+    ).toBe(200);
     // Both journals have it, and whoever plays on in the Ferry is told.
-    for (const id of [ferry, show]) expect(((await as('owner').ask(`/api/shows/${id}/journal`)).json as { entries: { kind: string; text: string }[] }).entries.some((e) => e.kind === 'air')).toBe(true);
-    expect((await as('operator').ask(`/api/shows/${ferry}/live`, { command: 'go' })).json).toMatchObject({ warning: expect.stringContaining('is not on air') });
+    for (const id of [ferry, show])
+      expect(
+        (
+          (await as('owner').ask(`/api/shows/${id}/journal`)).json as {
+            entries: { kind: string; text: string }[];
+          }
+        ).entries.some((e) => e.kind === 'air'),
+      ).toBe(true);
+    expect(
+      (await as('operator').ask(`/api/shows/${ferry}/live`, { command: 'go' })).json,
+    ).toMatchObject({ warning: expect.stringContaining('is not on air') });
   });
 });

@@ -13,12 +13,22 @@ interface Stage {
   lists: { cue: string | null }[];
 }
 interface Rows {
-  tables: { fixtures: { number: number; hang: string; position: { x: number; y: number; z: number } }[]; looks: { name: string; items: { kind: string }[] }[]; layouts: { name: string; background?: object; places?: object }[]; groups: { name: string; fixtures: string[] }[]; pieces: { name: string }[]; values: { effect?: object; look?: string }[] };
+  tables: {
+    fixtures: { number: number; hang: string; position: { x: number; y: number; z: number } }[];
+    looks: { name: string; items: { kind: string }[] }[];
+    layouts: { name: string; background?: object; places?: object }[];
+    groups: { name: string; fixtures: string[] }[];
+    pieces: { name: string }[];
+    values: { effect?: object; look?: string }[];
+  };
 }
 const stage = async (): Promise<Stage> => (await script.ask(`/api/shows/${show}/stage`)).json;
-const level = async (fixture: number, attribute = 'Dimmer'): Promise<number> => (await stage()).fixtures[fixture]?.[attribute]?.level ?? NaN;
-const source = async (fixture: number, attribute = 'Dimmer'): Promise<string> => (await stage()).fixtures[fixture]?.[attribute]?.source ?? '';
-const rows = async (): Promise<Rows['tables']> => ((await script.ask(`/api/shows/${show}`)).json as Rows).tables;
+const level = async (fixture: number, attribute = 'Dimmer'): Promise<number> =>
+  (await stage()).fixtures[fixture]?.[attribute]?.level ?? NaN;
+const source = async (fixture: number, attribute = 'Dimmer'): Promise<string> =>
+  (await stage()).fixtures[fixture]?.[attribute]?.source ?? '';
+const rows = async (): Promise<Rows['tables']> =>
+  ((await script.ask(`/api/shows/${show}`)).json as Rows).tables;
 const selected = (text: string): Promise<void> => screen.says('[data-testid=selected-count]', text);
 const near = (a: number, b: number, by = 0.01): boolean => Math.abs(a - b) < by;
 
@@ -39,7 +49,8 @@ afterAll(async () => {
 beforeEach(async () => {
   // A failed test leaves nothing open for the next one.
   for (let i = 0; i < 2; i++) await (await screen.find('body')).sendKeys(Key.ESCAPE);
-  if ((await (await screen.find('#command')).getAttribute('value')) !== '') await (await screen.find('#command')).sendKeys(Key.ESCAPE);
+  if ((await (await screen.find('#command')).getAttribute('value')) !== '')
+    await (await screen.find('#command')).sendKeys(Key.ESCAPE);
 });
 
 test('a box, a lasso, a group, numbers and the list all select; parts of it and one by one', async () => {
@@ -54,9 +65,19 @@ test('a box, a lasso, a group, numbers and the list all select; parts of it and 
   await screen.press('All');
   await selected('4 selected');
   await (await screen.find('[aria-label=Lasso]')).click();
-  const corners = await Promise.all([[-6.4, 4.2], [6.4, 4.2], [6.4, 3.1], [-6.4, 3.1]].map(([x, y]) => screen.onPlan(x ?? 0, y ?? 0)));
+  const corners = await Promise.all(
+    [
+      [-6.4, 4.2],
+      [6.4, 4.2],
+      [6.4, 3.1],
+      [-6.4, 3.1],
+    ].map(([x, y]) => screen.onPlan(x ?? 0, y ?? 0)),
+  );
   const [first, ...rest] = corners;
-  let hand = screen.driver.actions({ async: true }).move(first ?? { x: 0, y: 0 }).press();
+  let hand = screen.driver
+    .actions({ async: true })
+    .move(first ?? { x: 0, y: 0 })
+    .press();
   for (const p of rest) hand = hand.move(p);
   await hand.release().perform();
   await selected('10 selected');
@@ -72,12 +93,19 @@ test('a box, a lasso, a group, numbers and the list all select; parts of it and 
 test('the same colour on unlike units, with what remains said as ΔE', async () => {
   await screen.command('41 + 81 + 111 at full');
   await (await screen.find('button[aria-label="Blood"]')).click();
-  await until(async () => (await level(41, 'ColorAdd_R')) > 0.9 && (await level(111, 'ColorSub_M')) > 0.9);
+  await until(
+    async () => (await level(41, 'ColorAdd_R')) > 0.9 && (await level(111, 'ColorSub_M')) > 0.9,
+  );
   await screen.says('section[aria-label=Colour]', /is ΔE \d+ off/);
   await screen.command('41 + 81 + 111 white 3200');
-  await until(async () => near(await level(111, 'ColorSub_C'), 0, 0.05) && (await level(111, 'ColorSub_Y')) > 0.3);
+  await until(
+    async () =>
+      near(await level(111, 'ColorSub_C'), 0, 0.05) && (await level(111, 'ColorSub_Y')) > 0.3,
+  );
   await screen.says('section[aria-label=Colour]', /White 3\d\d\d/);
-  await (await screen.find('[aria-label="White value"]')).sendKeys(Key.ENTER, Key.chord(Key.CONTROL, 'a'), '5600', Key.ENTER);
+  await (
+    await screen.find('[aria-label="White value"]')
+  ).sendKeys(Key.ENTER, Key.chord(Key.CONTROL, 'a'), '5600', Key.ENTER);
   await screen.says('section[aria-label=Colour]', /5[56]\d\d/);
 });
 
@@ -86,7 +114,9 @@ test('a value is typed as it is, as more, as times; a fan is spread from its but
   const value = async (text: string): Promise<void> => {
     const field = await screen.find('[aria-label="Intensity value"]');
     await screen.driver.actions({ async: true }).doubleClick(field).perform();
-    await (await screen.find('input[aria-label="Intensity value"]')).sendKeys(Key.chord(Key.CONTROL, 'a'), text, Key.ENTER);
+    await (
+      await screen.find('input[aria-label="Intensity value"]')
+    ).sendKeys(Key.chord(Key.CONTROL, 'a'), text, Key.ENTER);
   };
   await value('+10');
   await until(async () => near(await level(1), 0.6));
@@ -97,8 +127,18 @@ test('a value is typed as it is, as more, as times; a fan is spread from its but
   await screen.fill('From, %', '20');
   await screen.fill('To', '80');
   await screen.press('Spread intensity');
-  await until(async () => near(await level(1), 0.2) && near(await level(8), 0.8) && near(await level(4), 0.457));
-  await screen.driver.actions({ async: true }).move({ origin: fan }).press().move({ origin: fan, x: -30, y: 0 }).move({ origin: fan, x: -70, y: 0 }).release().perform();
+  await until(
+    async () =>
+      near(await level(1), 0.2) && near(await level(8), 0.8) && near(await level(4), 0.457),
+  );
+  await screen.driver
+    .actions({ async: true })
+    .move({ origin: fan })
+    .press()
+    .move({ origin: fan, x: -30, y: 0 })
+    .move({ origin: fan, x: -70, y: 0 })
+    .release()
+    .perform();
   await until(async () => (await level(8)) < 0.7 && (await level(1)) > 0.25);
 });
 
@@ -125,7 +165,11 @@ test('heads look where the plan is clicked, along a line, the other way round; w
   await until(async () => near(Math.abs((await level(101, 'Pan')) - pan) * 540, 180, 1));
   await (await screen.find('button[title^="Drag a line"]')).click();
   await screen.dragOnPlan({ x: -3, y: 2 }, { x: 3, y: 2 });
-  await until(async () => !near(await level(101, 'Tilt'), await level(102, 'Tilt'), 1e-9) || (await source(101, 'Pan')).includes('programmer'));
+  await until(
+    async () =>
+      !near(await level(101, 'Tilt'), await level(102, 'Tilt'), 1e-9) ||
+      (await source(101, 'Pan')).includes('programmer'),
+  );
   await (await screen.find('[aria-label="Times of position"]')).click();
   await (await screen.find('[role=dialog][aria-label="Times of position"] select')).sendKeys('Pan');
   await screen.fill('Fade, s', `3${Key.ENTER}`);
@@ -160,7 +204,9 @@ test('a palette is updated with the cues that look different, before and after',
   await screen.tab('Colour');
   await screen.tile(5, 'Update with what you hold');
   await screen.says('[data-testid=palette-consequences]', '8 Open water');
-  expect(await screen.count('[data-testid=palette-consequences] svg[aria-label=After]')).toBeGreaterThan(0);
+  expect(
+    await screen.count('[data-testid=palette-consequences] svg[aria-label=After]'),
+  ).toBeGreaterThan(0);
   await screen.press('Leave it');
   await screen.tile(1, 'Find its uses');
   await screen.says('[role=dialog]', 'values');
@@ -206,7 +252,9 @@ test('an effect runs over the selection, is changed under way, and is taken off 
   });
   await screen.tile(3, 'Open and change');
   await screen.says('[role=dialog]', 'Effect 3 “Wave”');
-  await (await screen.find('[role=dialog] [aria-label=Speed]')).sendKeys(Key.ENTER, Key.chord(Key.CONTROL, 'a'), '2', Key.ENTER);
+  await (
+    await screen.find('[role=dialog] [aria-label=Speed]')
+  ).sendKeys(Key.ENTER, Key.chord(Key.CONTROL, 'a'), '2', Key.ENTER);
   await screen.press('Save effect');
   await until(async () => (await screen.count('[role=dialog]')) === 0);
   await (await screen.shelfTile(3)).click();
@@ -239,8 +287,12 @@ test('what is lit is taken, line by line it is let go, one family is kept', asyn
   await screen.command('9 + 111 take lit');
   await (await screen.find('[aria-label="What is held, line by line"]')).click();
   await screen.says('[aria-label="What is held"]', 'Special 1');
-  await screen.driver.executeScript("document.querySelector('[aria-label=\"Let go of 9\"]').click()");
-  await until(async () => !(await screen.words('[aria-label="What is held"]')).includes('Special 1'));
+  await screen.driver.executeScript(
+    'document.querySelector(\'[aria-label="Let go of 9"]\').click()',
+  );
+  await until(
+    async () => !(await screen.words('[aria-label="What is held"]')).includes('Special 1'),
+  );
   await screen.command('keep position');
   await screen.says('[data-testid=programmer-count]', '2 values, 1 fixture');
   await (await screen.find('[aria-label="What is held, line by line"]')).click();
@@ -269,29 +321,44 @@ test('arranging: a unit is dragged onto a bar, units are put in line, a bar take
 
 test('a layout of its own, with a picture under it; what is no picture is refused', async () => {
   await screen.command('41 thru 46');
-  await screen.driver.executeScript("const s = document.querySelector('[aria-label=Layout]'); s.value = '+'; s.dispatchEvent(new Event('change', { bubbles: true }))");
+  await screen.driver.executeScript(
+    "const s = document.querySelector('[aria-label=Layout]'); s.value = '+'; s.dispatchEvent(new Event('change', { bubbles: true }))",
+  );
   await screen.fill('Name', 'Front row');
   await screen.press('Make layout');
   await until(async () => Object.keys((await rows()).layouts[0]?.places ?? {}).length === 6);
-  expect(await (await screen.find('[data-testid=plan]')).getAttribute('aria-label')).toContain('6 fixtures');
+  expect(await (await screen.find('[data-testid=plan]')).getAttribute('aria-label')).toContain(
+    '6 fixtures',
+  );
   await screen.press('Arrange');
-  const png = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==';
+  const png =
+    'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==';
   const give = async (type: string, body: string): Promise<void> =>
-    screen.driver.executeScript("const bytes = Uint8Array.from(atob(arguments[1]), (c) => c.charCodeAt(0)); const d = new DataTransfer(); d.items.add(new File([bytes], 'ground.png', { type: arguments[0] })); const f = document.querySelector('input[type=file]'); f.files = d.files; f.dispatchEvent(new Event('change', { bubbles: true }))", type, body);
+    screen.driver.executeScript(
+      "const bytes = Uint8Array.from(atob(arguments[1]), (c) => c.charCodeAt(0)); const d = new DataTransfer(); d.items.add(new File([bytes], 'ground.png', { type: arguments[0] })); const f = document.querySelector('input[type=file]'); f.files = d.files; f.dispatchEvent(new Event('change', { bubbles: true }))",
+      type,
+      body,
+    );
   await give('image/png', png);
   await until(async () => (await rows()).layouts[0]?.background !== undefined);
   await give('image/png', 'bm8gcGljdHVyZQ==');
   await screen.says('[data-testid=message-line]', 'no picture that can be read');
   await screen.press('Arrange');
-  await screen.driver.executeScript("const s = document.querySelector('[aria-label=Layout]'); s.value = ''; s.dispatchEvent(new Event('change', { bubbles: true }))");
+  await screen.driver.executeScript(
+    "const s = document.querySelector('[aria-label=Layout]'); s.value = ''; s.dispatchEvent(new Event('change', { bubbles: true }))",
+  );
 });
 
 test('groups are changed in place, hold others, and never themselves', async () => {
-  await screen.driver.executeScript("document.querySelector('[aria-label=\"Change group Washes\"]').click()");
+  await screen.driver.executeScript(
+    'document.querySelector(\'[aria-label="Change group Washes"]\').click()',
+  );
   await screen.says('[role=dialog]', 'Order matters');
   const spots = (await rows()).groups.find((g) => g.name === 'Movers');
   expect(spots?.fixtures.length).toBe(2);
-  await screen.driver.executeScript("const s = [...document.querySelectorAll('[role=dialog] select')].at(-1); s.value = [...s.options].find((o) => o.textContent.includes('Movers')).value; s.dispatchEvent(new Event('change', { bubbles: true }))");
+  await screen.driver.executeScript(
+    "const s = [...document.querySelectorAll('[role=dialog] select')].at(-1); s.value = [...s.options].find((o) => o.textContent.includes('Movers')).value; s.dispatchEvent(new Event('change', { bubbles: true }))",
+  );
   await screen.press('Save');
   await screen.says('[data-testid=message-line]', 'would be in itself, through group 16 “Movers”');
   await screen.press('Leave it');
@@ -301,12 +368,21 @@ test('the stage in space draws the same light; a click on its floor aims', async
   await screen.command('101 thru 104 at full');
   await screen.tab('Space');
   await screen.find('[data-testid=space] canvas');
-  await until(async () => ((await screen.driver.executeScript<number>('return window.wingmanSpace?.frames ?? 0')) ?? 0) > 3);
+  await until(
+    async () =>
+      ((await screen.driver.executeScript<number>('return window.wingmanSpace?.frames ?? 0')) ??
+        0) > 3,
+  );
   const before = await level(102, 'Tilt');
   await (await screen.find('button[title^="Click where they should look"]')).click();
   await screen.says('main', 'Click where the selected heads');
   const space = await screen.find('[data-testid=space]');
-  await screen.driver.actions({ async: true }).move({ origin: space, x: 30, y: 90 }).press().release().perform();
+  await screen.driver
+    .actions({ async: true })
+    .move({ origin: space, x: 30, y: 90 })
+    .press()
+    .release()
+    .perform();
   await until(async () => !near(await level(102, 'Tilt'), before, 0.003));
   await (await screen.find('body')).sendKeys(Key.ESCAPE);
   await screen.tab('Plan');
@@ -333,7 +409,9 @@ test('somebody else’s hands are seen: what they hold, line by line, and that t
   await other.command('12 thru 14 at 33');
   await screen.says('[aria-label="Your programmer"]', 'holds 3 values');
   await (await screen.find('[aria-label="What is held, line by line"]')).click();
-  await screen.driver.executeScript("const s = document.querySelector('[aria-label=\"Whose programmer\"]'); s.value = s.options[1].value; s.dispatchEvent(new Event('change', { bubbles: true }))");
+  await screen.driver.executeScript(
+    "const s = document.querySelector('[aria-label=\"Whose programmer\"]'); s.value = s.options[1].value; s.dispatchEvent(new Event('change', { bubbles: true }))",
+  );
   await screen.says('[aria-label="What is held"]', /12 Deck 2 Intensity by hand 33 %/);
   expect(await screen.count('[aria-label^="Let go of 12"]')).toBe(0);
   await other.command('clear');

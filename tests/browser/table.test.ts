@@ -29,31 +29,55 @@ interface Cue {
 }
 interface Rows {
   seq: number;
-  tables: { fixtures: Fixture[]; cues: Cue[]; settings: { aside?: Record<string, { word: string }> }[]; values: { cueId: string }[] };
+  tables: {
+    fixtures: Fixture[];
+    cues: Cue[];
+    settings: { aside?: Record<string, { word: string }> }[];
+    values: { cueId: string }[];
+  };
 }
 const rows = async (): Promise<Rows> => (await owner.ask(`/api/shows/${show}`)).json;
-const fixtures = async (): Promise<Fixture[]> => (await rows()).tables.fixtures.sort((a, b) => a.number - b.number);
-const fixture = async (number: number): Promise<Fixture | undefined> => (await fixtures()).find((f) => f.number === number);
-const places = async (number: number): Promise<string> => ((await fixture(number))?.patch ?? []).map((p) => `${p.universe}.${p.address}`).join(', ');
-const keys = (...text: string[]) => screen.driver.actions().sendKeys(...text).perform();
+const fixtures = async (): Promise<Fixture[]> =>
+  (await rows()).tables.fixtures.sort((a, b) => a.number - b.number);
+const fixture = async (number: number): Promise<Fixture | undefined> =>
+  (await fixtures()).find((f) => f.number === number);
+const places = async (number: number): Promise<string> =>
+  ((await fixture(number))?.patch ?? []).map((p) => `${p.universe}.${p.address}`).join(', ');
+const keys = (...text: string[]) =>
+  screen.driver
+    .actions()
+    .sendKeys(...text)
+    .perform();
 /** A cell, scrolled to where it is drawn: the table draws only what is in sight. */
 async function cell(number: number, column: string): Promise<WebElement> {
   const css = `[data-fixture="${number}"] [role=gridcell][data-column="${column}"]`;
   const before = (await fixtures()).filter((f) => f.number < number).length;
   await until(async () => {
     // Whole, under the head of the table.
-    const seen = await screen.driver.executeScript<boolean>("const c = document.querySelector(arguments[0])?.getBoundingClientRect(); const g = document.querySelector('[role=grid][aria-label=Fixtures]').getBoundingClientRect(); return c !== undefined && c.top > g.top + 32 && c.bottom < g.bottom", css);
+    const seen = await screen.driver.executeScript<boolean>(
+      "const c = document.querySelector(arguments[0])?.getBoundingClientRect(); const g = document.querySelector('[role=grid][aria-label=Fixtures]').getBoundingClientRect(); return c !== undefined && c.top > g.top + 32 && c.bottom < g.bottom",
+      css,
+    );
     if (seen) return true;
-    await screen.driver.executeScript("document.querySelector('[role=grid][aria-label=Fixtures]').scrollTop = Math.max(0, arguments[0] - 3) * 30", before);
+    await screen.driver.executeScript(
+      "document.querySelector('[role=grid][aria-label=Fixtures]').scrollTop = Math.max(0, arguments[0] - 3) * 30",
+      before,
+    );
     return false;
   });
   return screen.find(css);
 }
-const undo = async (): Promise<void> => void (await owner.ask(`/api/shows/${show}/undo`, { way: 'undo' }));
+const undo = async (): Promise<void> =>
+  void (await owner.ask(`/api/shows/${show}/undo`, { way: 'undo' }));
 /** Chooses a column from one number to another, as far as the table has to be scrolled. */
 async function block(column: string, from: number, to: number): Promise<void> {
   await (await cell(from, column)).click();
-  await screen.driver.actions().keyDown(SHIFT).sendKeys(...Array.from({ length: to - from }, () => Key.ARROW_DOWN)).keyUp(SHIFT).perform();
+  await screen.driver
+    .actions()
+    .keyDown(SHIFT)
+    .sendKeys(...Array.from({ length: to - from }, () => Key.ARROW_DOWN))
+    .keyUp(SHIFT)
+    .perform();
 }
 
 beforeAll(async () => {
@@ -83,7 +107,11 @@ test('a house of 36 dimmers is written in the table: labels, bars, watts, addres
   await keys('Circuit #', ENTER);
   await until(async () => (await fixture(36))?.label === 'Circuit 36');
   await once();
-  for (const [from, to, bar] of [[1, 12, 'FOH bridge'], [13, 24, 'Bar 1'], [25, 36, 'Bar 2']] as const) {
+  for (const [from, to, bar] of [
+    [1, 12, 'FOH bridge'],
+    [13, 24, 'Bar 1'],
+    [25, 36, 'Bar 2'],
+  ] as const) {
     await block('hang', from, to);
     await keys(bar, ENTER);
     await until(async () => (await fixture(to))?.hang === bar);
@@ -99,7 +127,14 @@ test('a house of 36 dimmers is written in the table: labels, bars, watts, addres
   await until(async () => (await places(1)) === '2.101');
   await once();
   await block('address', 1, 36);
-  await screen.driver.actions().keyDown(CONTROL).keyDown(SHIFT).sendKeys('d').keyUp(SHIFT).keyUp(CONTROL).perform();
+  await screen.driver
+    .actions()
+    .keyDown(CONTROL)
+    .keyDown(SHIFT)
+    .sendKeys('d')
+    .keyUp(SHIFT)
+    .keyUp(CONTROL)
+    .perform();
   await until(async () => (await places(36)) === '2.136');
   await once();
   // Esc in the middle, a refusal, Enter twice: nothing more than was meant.
@@ -121,10 +156,19 @@ test('a house of 36 dimmers is written in the table: labels, bars, watts, addres
 
 test('500 cells into three columns: what has no place is left out and said, the rest is one edit', async () => {
   const { seq } = await rows();
-  const text = Array.from({ length: 100 }, (_, r) => [`P${r + 1}`, 'x', 'y', '', 'z'].join('\t')).join('\n');
+  const text = Array.from({ length: 100 }, (_, r) =>
+    [`P${r + 1}`, 'x', 'y', '', 'z'].join('\t'),
+  ).join('\n');
   await (await cell(30, 'label')).click();
-  await screen.driver.executeScript("const data = new DataTransfer(); data.setData('text/plain', arguments[0]); document.querySelector('[role=grid][aria-label=Fixtures]').dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))", text);
-  await until(async () => /cells had no place|no address|swap the type/.test(await screen.words('[data-testid=message-line]')));
+  await screen.driver.executeScript(
+    "const data = new DataTransfer(); data.setData('text/plain', arguments[0]); document.querySelector('[role=grid][aria-label=Fixtures]').dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))",
+    text,
+  );
+  await until(async () =>
+    /cells had no place|no address|swap the type/.test(
+      await screen.words('[data-testid=message-line]'),
+    ),
+  );
   await new Promise((done) => setTimeout(done, 300));
   expect((await rows()).seq).toBeLessThanOrEqual(seq + 1);
 });
@@ -133,7 +177,12 @@ test('on the map: a box selects, Delete takes off the rig, the menu puts back, a
   const [a, b] = [await screen.cell(1), await screen.cell(8)];
   const empty = await screen.cell(65);
   let actions = screen.driver.actions({ async: true }).move({ x: empty.x, y: empty.y }).press();
-  for (let i = 1; i <= 8; i++) actions = actions.move({ x: Math.round(empty.x + ((b.x + 4 - empty.x) * i) / 8), y: Math.round(empty.y + ((a.y - 6 - empty.y) * i) / 8), duration: 20 });
+  for (let i = 1; i <= 8; i++)
+    actions = actions.move({
+      x: Math.round(empty.x + ((b.x + 4 - empty.x) * i) / 8),
+      y: Math.round(empty.y + ((a.y - 6 - empty.y) * i) / 8),
+      duration: 20,
+    });
   await actions.release().perform();
   await screen.says('aside[aria-label=Fixture]', '8 selected');
   await keys(DELETE);
@@ -141,9 +190,14 @@ test('on the map: a box selects, Delete takes off the rig, the menu puts back, a
   await screen.command('patch 1 dimmer from 90 at 1.3');
   await until(async () => (await places(90)) === '1.3');
   await screen.command('3');
-  await screen.driver.actions().contextClick(await cell(3, 'label')).perform();
+  await screen.driver
+    .actions()
+    .contextClick(await cell(3, 'label'))
+    .perform();
   await screen.says('[aria-label="Fixture menu"]', 'Back on the rig');
-  await screen.driver.findElement({ xpath: '//*[@role="menuitem"][normalize-space(.)="Back on the rig"]' }).click();
+  await screen.driver
+    .findElement({ xpath: '//*[@role="menuitem"][normalize-space(.)="Back on the rig"]' })
+    .click();
   await screen.says('[data-testid=back-says]', 'would sit on 90');
   await screen.press('Put it there');
   await until(async () => (await places(3)) !== '');
@@ -152,7 +206,12 @@ test('on the map: a box selects, Delete takes off the rig, the menu puts back, a
   const map = await screen.find('[data-testid=address-map]');
   await screen.driver.executeScript('arguments[0].focus()', map);
   await keys(Key.ARROW_RIGHT);
-  await screen.driver.actions().keyDown(SHIFT).sendKeys(...Array.from({ length: 31 }, () => Key.ARROW_RIGHT)).keyUp(SHIFT).perform();
+  await screen.driver
+    .actions()
+    .keyDown(SHIFT)
+    .sendKeys(...Array.from({ length: 31 }, () => Key.ARROW_RIGHT))
+    .keyUp(SHIFT)
+    .perform();
   await until(async () => /selected/.test(await screen.words('aside[aria-label=Fixture]')));
 });
 
@@ -170,7 +229,10 @@ test('several more addresses in one go, and new units that do what one does', as
   await screen.tab('New units');
   await screen.fill('How many', '3');
   await screen.fill('First number', '201');
-  await screen.says('[data-testid=copy-says]', /Patches 3 fixtures, 201–203.*copied the programming of 20 to 201–203/);
+  await screen.says(
+    '[data-testid=copy-says]',
+    /Patches 3 fixtures, 201–203.*copied the programming of 20 to 201–203/,
+  );
   await screen.press('Patch and copy');
   await until(async () => (await fixture(203)) !== undefined);
   const { tables } = await rows();
@@ -182,23 +244,40 @@ test('the patch form is empty-handed after patching: a second Enter patches noth
   const after = (await fixtures()).length + 1;
   await screen.press('Patch 1 fixture');
   await until(async () => (await fixtures()).length === after);
-  await until(async () => !(await (await screen.find('section[aria-label=Patch] form button[type=submit]')).isEnabled()));
+  await until(
+    async () =>
+      !(await (
+        await screen.find('section[aria-label=Patch] form button[type=submit]')
+      ).isEnabled()),
+  );
   await keys(ENTER, ENTER);
   await new Promise((done) => setTimeout(done, 400));
   expect((await fixtures()).length).toBe(after);
 });
 
 test('a finding that is meant is put aside with a word, and taken up again', async () => {
-  await owner.ask(`/api/shows/${show}/edits`, { edit: 'record-group', params: { name: 'Nobody', fixtures: [(await fixture(36))?.id] } });
-  await owner.ask(`/api/shows/${show}/edits`, { edit: 'delete-fixtures', params: { ids: [(await fixture(36))?.id] } });
+  await owner.ask(`/api/shows/${show}/edits`, {
+    edit: 'record-group',
+    params: { name: 'Nobody', fixtures: [(await fixture(36))?.id] },
+  });
+  await owner.ask(`/api/shows/${show}/edits`, {
+    edit: 'delete-fixtures',
+    params: { ids: [(await fixture(36))?.id] },
+  });
   await screen.tab('Fixtures');
-  await (await screen.driver.findElement({ xpath: '//*[@role="tab"][starts-with(normalize-space(.), "Findings")]' })).click();
+  await (
+    await screen.driver.findElement({
+      xpath: '//*[@role="tab"][starts-with(normalize-space(.), "Findings")]',
+    })
+  ).click();
   await until(async () => (await screen.count('[aria-label=Findings] li')) > 0);
   const before = await screen.count('[aria-label=Findings] li');
   await screen.press('Put aside …');
   await (await screen.find('[aria-label="Why it is meant"]')).sendKeys('on tour', ENTER);
   await until(async () => (await screen.count('[aria-label=Findings] li')) === before - 1);
-  expect(Object.values((await rows()).tables.settings[0]?.aside ?? {}).map((a) => a.word)).toEqual(['on tour']);
+  expect(Object.values((await rows()).tables.settings[0]?.aside ?? {}).map((a) => a.word)).toEqual([
+    'on tour',
+  ]);
   await (await screen.driver.findElement({ xpath: '//summary[contains(., "put aside")]' })).click();
   await screen.press('Take up again');
   await until(async () => (await screen.count('[aria-label=Findings] li')) === before);
@@ -206,11 +285,17 @@ test('a finding that is meant is put aside with a word, and taken up again', asy
 });
 
 describe('cells of the cue sheet', () => {
-  const cues = async (): Promise<Cue[]> => (await rows()).tables.cues.sort((a, b) => a.number - b.number);
-  const named = async (name: string): Promise<Cue | undefined> => (await cues()).find((c) => c.name === name);
-  const row = (cue: string, what: string): Promise<WebElement> => screen.find(`[data-sheet-cue="${cue}"] [data-cell=${what}]`);
+  const cues = async (): Promise<Cue[]> =>
+    (await rows()).tables.cues.sort((a, b) => a.number - b.number);
+  const named = async (name: string): Promise<Cue | undefined> =>
+    (await cues()).find((c) => c.name === name);
+  const row = (cue: string, what: string): Promise<WebElement> =>
+    screen.find(`[data-sheet-cue="${cue}"] [data-cell=${what}]`);
   const type = async (cue: string, what: string, text: string, end = ENTER): Promise<void> => {
-    await screen.driver.actions().doubleClick(await row(cue, what)).perform();
+    await screen.driver
+      .actions()
+      .doubleClick(await row(cue, what))
+      .perform();
     await screen.find('[data-testid=cue-sheet] input');
     await keys(text, end);
     await until(async () => (await screen.count('[data-testid=cue-sheet] input')) === 0);
@@ -239,7 +324,10 @@ describe('cells of the cue sheet', () => {
     await type('4', 'times', 'soon');
     await screen.says('[data-testid=message-line]', '“soon” is no time');
     expect((await rows()).seq).toBe(seq);
-    await screen.driver.actions().doubleClick(await row('4', 'name')).perform();
+    await screen.driver
+      .actions()
+      .doubleClick(await row('4', 'name'))
+      .perform();
     await screen.find('[data-testid=cue-sheet] input');
     await keys('Kept by a click');
     await (await screen.find('[data-testid=sheet-says]')).click();
@@ -248,14 +336,29 @@ describe('cells of the cue sheet', () => {
   });
 
   test('a letter or digit begins a value; “full” and a palette’s name are understood, a click elsewhere keeps it', async () => {
-    await owner.ask(`/api/shows/${show}/edits`, { edit: 'record-palette', params: { family: 'intensity', name: 'Glow', any: { level: 0.35 } } });
+    await owner.ask(`/api/shows/${show}/edits`, {
+      edit: 'record-palette',
+      params: { family: 'intensity', name: 'Glow', any: { level: 0.35 } },
+    });
     const values = async (cue: number): Promise<number[]> => {
-      const { tables } = (await owner.ask(`/api/shows/${show}`)).json as { tables: { cues: Cue[]; values: { cueId: string; level: number }[] } };
-      return tables.values.filter((v) => v.cueId === tables.cues.find((c) => c.number === cue * 1000)?.id).map((v) => v.level);
+      const { tables } = (await owner.ask(`/api/shows/${show}`)).json as {
+        tables: { cues: Cue[]; values: { cueId: string; level: number }[] };
+      };
+      return tables.values
+        .filter((v) => v.cueId === tables.cues.find((c) => c.number === cue * 1000)?.id)
+        .map((v) => v.level);
     };
     const sheet = await screen.find('[data-testid=sheet-cells]');
-    const at = await screen.driver.executeScript<{ x: number; y: number }>("const r = arguments[0].getBoundingClientRect(); const row = document.querySelector('[data-sheet-cue=\"2\"]').getBoundingClientRect(); return { x: r.left + 10, y: row.top + row.height / 2 }", sheet);
-    const pick = () => screen.driver.actions().move({ x: Math.round(at.x), y: Math.round(at.y), origin: Origin.VIEWPORT }).click().perform();
+    const at = await screen.driver.executeScript<{ x: number; y: number }>(
+      'const r = arguments[0].getBoundingClientRect(); const row = document.querySelector(\'[data-sheet-cue="2"]\').getBoundingClientRect(); return { x: r.left + 10, y: row.top + row.height / 2 }',
+      sheet,
+    );
+    const pick = () =>
+      screen.driver
+        .actions()
+        .move({ x: Math.round(at.x), y: Math.round(at.y), origin: Origin.VIEWPORT })
+        .click()
+        .perform();
     await pick();
     await keys('f', 'ull', ENTER);
     await until(async () => (await values(2)).includes(1));
@@ -267,8 +370,11 @@ describe('cells of the cue sheet', () => {
     const { seq } = await rows();
     await keys('9', ESCAPE);
     // The menu by key: of the cells that are chosen, and of the cue when none is; whatever text is selected elsewhere.
-    await screen.driver.executeScript("getSelection().selectAllChildren(document.querySelector('[data-testid=sheet-says]'))");
-    const menuKey = () => screen.driver.actions().keyDown(SHIFT).sendKeys(Key.F10).keyUp(SHIFT).perform();
+    await screen.driver.executeScript(
+      "getSelection().selectAllChildren(document.querySelector('[data-testid=sheet-says]'))",
+    );
+    const menuKey = () =>
+      screen.driver.actions().keyDown(SHIFT).sendKeys(Key.F10).keyUp(SHIFT).perform();
     await menuKey();
     await until(async () => (await screen.words('[role=menu]')).includes('Type a value'));
     await keys(ESCAPE);

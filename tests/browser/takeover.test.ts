@@ -31,9 +31,13 @@ interface Line {
   slots: number[];
 }
 const health = async (who = owner): Promise<Health> => (await who.ask('/api/health')).json;
-const stage = async (who = owner): Promise<Stage> => (await who.ask(`/api/shows/${show}/stage`)).json;
+const stage = async (who = owner): Promise<Stage> =>
+  (await who.ask(`/api/shows/${show}/stage`)).json;
 const live = (command: unknown, who = owner) => who.ask(`/api/shows/${show}/live`, command);
-const node = async (): Promise<Line[]> => ((await owner.ask('/api/sim/node')).json as { universes: Line[] }).universes.filter((u) => u.protocol === 'sacn');
+const node = async (): Promise<Line[]> =>
+  ((await owner.ask('/api/sim/node')).json as { universes: Line[] }).universes.filter(
+    (u) => u.protocol === 'sacn',
+  );
 const alive = (pid: number): boolean => existsSync(`/proc/${pid}`);
 
 /** Another process of the house, with the environment of its own kind: same database, secret and node, another port. */
@@ -42,9 +46,16 @@ function join_(name: 'player' | 'web', pid: number, change: Record<string, strin
     readFileSync(`/proc/${pid}/environ`, 'utf8')
       .split('\0')
       .filter(Boolean)
-      .map((line): [string, string] => [line.slice(0, line.indexOf('=')), line.slice(line.indexOf('=') + 1)]),
+      .map((line): [string, string] => [
+        line.slice(0, line.indexOf('=')),
+        line.slice(line.indexOf('=') + 1),
+      ]),
   );
-  const child = spawn(process.execPath, [join(ROOT, '.build', `${name}.mjs`)], { cwd: ROOT, env: { ...env, ...change } as unknown as NodeJS.ProcessEnv, stdio: 'ignore' });
+  const child = spawn(process.execPath, [join(ROOT, '.build', `${name}.mjs`)], {
+    cwd: ROOT,
+    env: { ...env, ...change } as unknown as NodeJS.ProcessEnv,
+    stdio: 'ignore',
+  });
   children.push(child);
   return child;
 }
@@ -56,9 +67,19 @@ beforeAll(async () => {
   show = await owner.showId('The Night Ferry');
   const first = await health();
   const webPort = await freePort();
-  join_('web', first.web.pid, { WINGMAN_PORT: String(webPort), WINGMAN_URL: `http://127.0.0.1:${webPort}` });
+  join_('web', first.web.pid, {
+    WINGMAN_PORT: String(webPort),
+    WINGMAN_URL: `http://127.0.0.1:${webPort}`,
+  });
   const url = `http://127.0.0.1:${webPort}`;
-  await until(() => fetch(`${url}/api/health`).then((r) => r.ok, () => false), 30_000);
+  await until(
+    () =>
+      fetch(`${url}/api/health`).then(
+        (r) => r.ok,
+        () => false,
+      ),
+    30_000,
+  );
   second = await new Script({ ...house, url }).signIn('programmer');
 });
 afterAll(async () => {
@@ -70,24 +91,53 @@ test('edits through either web process arrive in both', async () => {
   interface Cues {
     tables: { cues: { id: string; number: number; name: string }[] };
   }
-  const cues = async (who: Script): Promise<Cues['tables']['cues']> => ((await who.ask(`/api/shows/${show}`)).json as Cues).tables.cues;
+  const cues = async (who: Script): Promise<Cues['tables']['cues']> =>
+    ((await who.ask(`/api/shows/${show}`)).json as Cues).tables.cues;
   const id = (await cues(owner)).find((c) => c.number === 2000)?.id;
-  const name = async (who: Script): Promise<string | undefined> => (await cues(who)).find((c) => c.id === id)?.name;
-  expect((await owner.ask(`/api/shows/${show}/edits`, { edit: 'change-cue', params: { id, set: { name: 'Through the first' } } })).status).toBe(200);
+  const name = async (who: Script): Promise<string | undefined> =>
+    (await cues(who)).find((c) => c.id === id)?.name;
+  expect(
+    (
+      await owner.ask(`/api/shows/${show}/edits`, {
+        edit: 'change-cue',
+        params: { id, set: { name: 'Through the first' } },
+      })
+    ).status,
+  ).toBe(200);
   expect(await name(second)).toBe('Through the first');
-  expect((await second.ask(`/api/shows/${show}/edits`, { edit: 'change-cue', params: { id, set: { name: 'Through the second' } } })).status).toBe(200);
+  expect(
+    (
+      await second.ask(`/api/shows/${show}/edits`, {
+        edit: 'change-cue',
+        params: { id, set: { name: 'Through the second' } },
+      })
+    ).status,
+  ).toBe(200);
   expect(await name(owner)).toBe('Through the second');
 });
 
 test('both web processes reach the one player that is on air; a second player waits and sends nothing', async () => {
   const first = (await health()).player?.pid ?? 0;
   const port = await freePort();
-  const waiting = join_('player', first, { WINGMAN_PLAYER_PORT: String(port), WINGMAN_OSC_PORT: String(await freePort()) });
-  await until(() => fetch(`http://127.0.0.1:${port}/health`).then((r) => r.ok, () => false));
-  expect(((await (await fetch(`http://127.0.0.1:${port}/health`)).json()) as { onAir: boolean }).onAir).toBe(false);
+  const waiting = join_('player', first, {
+    WINGMAN_PLAYER_PORT: String(port),
+    WINGMAN_OSC_PORT: String(await freePort()),
+  });
+  await until(() =>
+    fetch(`http://127.0.0.1:${port}/health`).then(
+      (r) => r.ok,
+      () => false,
+    ),
+  );
+  expect(
+    ((await (await fetch(`http://127.0.0.1:${port}/health`)).json()) as { onAir: boolean }).onAir,
+  ).toBe(false);
   for (const who of [owner, second]) expect((await health(who)).player?.pid).toBe(first);
   const refused = await fetch(`http://127.0.0.1:${port}/stage`);
-  expect([refused.status, ((await refused.json()) as { error: { code: string } }).error.code]).toEqual([503, 'standby']);
+  expect([
+    refused.status,
+    ((await refused.json()) as { error: { code: string } }).error.code,
+  ]).toEqual([503, 'standby']);
   expect(waiting.exitCode).toBeNull();
 });
 
@@ -112,11 +162,19 @@ test('the player on air killed in the middle of a fade: the other goes on, in th
   // The fade goes on from where it was saved, and does not begin again.
   expect(before.lists[0]?.elapsed_s).toBeGreaterThan(1);
   expect(after.lists[0]?.elapsed_s).toBeGreaterThan(1);
-  for (const line of await node()) expect({ universe: line.universe, outOfOrder: line.outOfOrder, state: line.state, source: line.source }).toMatchObject({ outOfOrder: 0, state: 'receiving', source: 'Wingman' });
+  for (const line of await node())
+    expect({
+      universe: line.universe,
+      outOfOrder: line.outOfOrder,
+      state: line.state,
+      source: line.source,
+    }).toMatchObject({ outOfOrder: 0, state: 'receiving', source: 'Wingman' });
 });
 
 test('who was on the board is on it still, and screens of both processes go on', async () => {
-  expect((await live({ command: 'go' }, second)).json).toMatchObject({ error: { code: 'board', message: expect.stringContaining('Yrsa Oddny') } });
+  expect((await live({ command: 'go' }, second)).json).toMatchObject({
+    error: { code: 'board', message: expect.stringContaining('Yrsa Oddny') },
+  });
   expect((await live({ command: 'go' })).status).toBe(200);
   expect((await stage()).lists[0]?.cue).toBe('20');
 });
@@ -131,13 +189,24 @@ test('the first player comes back, waits, and has the output again only when it 
   expect((await owner.ask('/api/players/hand-over', {})).status).toBe(200);
   await until(async () => {
     const now = (await health()).player;
-    return now !== null && now.pid !== serving && now.onAir && (await owner.ask(`/api/shows/${show}/stage`)).status === 200;
+    return (
+      now !== null &&
+      now.pid !== serving &&
+      now.onAir &&
+      (await owner.ask(`/api/shows/${show}/stage`)).status === 200
+    );
   });
   await until(() => !alive(serving));
   const after = await stage();
   expect(after.lists[0]?.cue).toBe(before.lists[0]?.cue);
   expect(after.fixtures[31]?.Dimmer?.level).toBeCloseTo(0.42, 3);
-  for (const line of await node()) expect({ outOfOrder: line.outOfOrder, state: line.state }).toEqual({ outOfOrder: 0, state: 'receiving' });
+  for (const line of await node())
+    expect({ outOfOrder: line.outOfOrder, state: line.state }).toEqual({
+      outOfOrder: 0,
+      state: 'receiving',
+    });
   // Alone again, it has nobody to hand over to.
-  expect((await owner.ask('/api/players/hand-over', {})).json).toMatchObject({ error: { code: 'nothing' } });
+  expect((await owner.ask('/api/players/hand-over', {})).json).toMatchObject({
+    error: { code: 'nothing' },
+  });
 });

@@ -30,13 +30,19 @@ test('the running cue is on both screens at once', async () => {
   await owner.command('goto 3 time 0');
   await programmer.says('[data-testid=current-cue]', 'Quay at dusk');
   await (await owner.find('[data-testid=go]')).click();
-  for (const screen of [owner, programmer]) await screen.says('[data-testid=current-cue]', 'Ship’s bell');
+  for (const screen of [owner, programmer])
+    await screen.says('[data-testid=current-cue]', 'Ship’s bell');
   await programmer.says('aside[aria-label="Cue spine"]', 'On the board: Yrsa Oddny');
 });
 
 test('a GO of somebody who is not on the board is refused with the name of who is', async () => {
   const script = await new Script(house).signIn('programmer');
-  expect(await script.ask(`/api/shows/${show}/live`, { command: 'go' })).toMatchObject({ status: 409, json: { error: { code: 'board', message: expect.stringContaining('Yrsa Oddny is on the board') } } });
+  expect(await script.ask(`/api/shows/${show}/live`, { command: 'go' })).toMatchObject({
+    status: 409,
+    json: {
+      error: { code: 'board', message: expect.stringContaining('Yrsa Oddny is on the board') },
+    },
+  });
   // Asked for, it is handed over.
   await (await programmer.find('[aria-label="The board"]')).click();
   await programmer.press('Ask for it');
@@ -48,7 +54,8 @@ test('a GO of somebody who is not on the board is refused with the name of who i
 });
 
 test('a list’s own board is asked of whoever is on the show’s, and every GO names who plays before it is pressed', async () => {
-  const lanterns = (what: string) => By.xpath(`//li[@data-board][contains(., "Lanterns")]//button[normalize-space(.)="${what}"]`);
+  const lanterns = (what: string) =>
+    By.xpath(`//li[@data-board][contains(., "Lanterns")]//button[normalize-space(.)="${what}"]`);
   await owner.says('[data-testid=go]', 'Mara Kell is on the board');
   await owner.place('run');
   await owner.says('section[aria-label="Other lists"] header', 'Mara Kell plays them');
@@ -59,14 +66,18 @@ test('a list’s own board is asked of whoever is on the show’s, and every GO 
   await owner.driver.findElement(lanterns('Ask for a board of its own')).click();
   await programmer.says('[data-testid=message-line]', 'asks for the board of list “Lanterns”');
   await programmer.press('Hand over');
-  await until(async () => (await owner.driver.findElements(lanterns('Back to the show'))).length > 0);
+  await until(
+    async () => (await owner.driver.findElements(lanterns('Back to the show'))).length > 0,
+  );
   await (await owner.find('[role=dialog] [aria-label=Close]')).click();
   await owner.says('[data-list="Lanterns"]', 'yours to play');
   await programmer.place('run');
   await programmer.says('[data-list="Lanterns"]', 'Yrsa Oddny plays it');
   await programmer.says('aside[aria-label="Cue spine"]', 'On the board: you');
   await (await owner.find('[aria-label="The board"]')).click();
-  await until(async () => (await owner.driver.findElements(lanterns('Back to the show'))).length > 0);
+  await until(
+    async () => (await owner.driver.findElements(lanterns('Back to the show'))).length > 0,
+  );
   await owner.driver.findElement(lanterns('Back to the show')).click();
   await programmer.says('[data-testid=message-line]', 'it is yours with the show’s');
   await (await owner.find('[role=dialog] [aria-label=Close]')).click();
@@ -102,7 +113,15 @@ test('a show is put on air or kept in rehearsal, and every frame says which', as
   await owner.press('Take off air');
   for (const screen of [owner, programmer]) await screen.says('[data-testid=air]', 'In rehearsal');
   const script = await new Script(house).signIn('viewer');
-  await until(async () => ((await script.ask('/api/sim/node')).json as { universes: { protocol: string; state: string }[] }).universes.filter((u) => u.protocol === 'sacn').every((u) => u.state === 'terminated'));
+  await until(async () =>
+    (
+      (await script.ask('/api/sim/node')).json as {
+        universes: { protocol: string; state: string }[];
+      }
+    ).universes
+      .filter((u) => u.protocol === 'sacn')
+      .every((u) => u.state === 'terminated'),
+  );
   await (await owner.find('[data-testid=air]')).click();
   await owner.says('[role=dialog]', 'Nothing is on air now.');
   await owner.press('Put on air');
@@ -111,20 +130,52 @@ test('a show is put on air or kept in rehearsal, and every frame says which', as
 
 test('a viewer looks: every edit and live command is refused, and the screen says so', async () => {
   const viewer = await new Script(house).signIn('viewer');
-  expect((await viewer.ask(`/api/shows/${show}/edits`, { edit: 'change-show', params: { set: { name: 'Mine' } } })).json).toMatchObject({ error: { code: 'forbidden' } });
-  for (const command of [{ command: 'go' }, { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 1 }, { command: 'type', text: '1 at full' }, { command: 'air', on: false }, { command: 'board', do: 'take' }]) {
-    expect(await viewer.ask(`/api/shows/${show}/live`, command)).toMatchObject({ status: 403, json: { error: { code: 'forbidden' } } });
+  expect(
+    (
+      await viewer.ask(`/api/shows/${show}/edits`, {
+        edit: 'change-show',
+        params: { set: { name: 'Mine' } },
+      })
+    ).json,
+  ).toMatchObject({ error: { code: 'forbidden' } });
+  for (const command of [
+    { command: 'go' },
+    { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 1 },
+    { command: 'type', text: '1 at full' },
+    { command: 'air', on: false },
+    { command: 'board', do: 'take' },
+  ]) {
+    expect(await viewer.ask(`/api/shows/${show}/live`, command)).toMatchObject({
+      status: 403,
+      json: { error: { code: 'forbidden' } },
+    });
   }
-  expect((await viewer.ask(`/api/shows/${show}/members`, { email: 'viewer@tidewater.example', role: 'owner' }, { method: 'PUT' })).status).toBe(403);
+  expect(
+    (
+      await viewer.ask(
+        `/api/shows/${show}/members`,
+        { email: 'viewer@tidewater.example', role: 'owner' },
+        { method: 'PUT' },
+      )
+    ).status,
+  ).toBe(403);
   expect((await viewer.ask(`/api/shows/${show}`)).status).toBe(200);
 });
 
 test('a role that is taken away counts at once on an open screen', async () => {
   const boss = await new Script(house).signIn('owner');
-  await boss.ask(`/api/shows/${show}/members`, { email: 'programmer@tidewater.example', role: 'viewer' }, { method: 'PUT' });
+  await boss.ask(
+    `/api/shows/${show}/members`,
+    { email: 'programmer@tidewater.example', role: 'viewer' },
+    { method: 'PUT' },
+  );
   await programmer.says('[data-testid=message-line]', 'You are viewer of this show now');
   expect(await (await programmer.find('#command')).isEnabled()).toBe(false);
-  await boss.ask(`/api/shows/${show}/members`, { email: 'programmer@tidewater.example', role: 'programmer' }, { method: 'PUT' });
+  await boss.ask(
+    `/api/shows/${show}/members`,
+    { email: 'programmer@tidewater.example', role: 'programmer' },
+    { method: 'PUT' },
+  );
 });
 
 describe('light of somebody who goes', () => {
@@ -139,11 +190,16 @@ describe('light of somebody who goes', () => {
     const screen = await rook();
     await screen.command('101 at 60');
     await owner.place('stage');
-    await screen.driver.executeScript("document.querySelector('[aria-label=\"Your screen\"]').dispatchEvent(new PointerEvent('pointerdown', { bubbles: true, button: 0 }))");
+    await screen.driver.executeScript(
+      "document.querySelector('[aria-label=\"Your screen\"]').dispatchEvent(new PointerEvent('pointerdown', { bubbles: true, button: 0 }))",
+    );
     const out = By.xpath('//*[@role="menuitem"][normalize-space(.)="Sign out"]');
     await until(async () => (await screen.driver.findElements(out)).length > 0);
     await screen.driver.findElement(out).click();
-    await owner.says(strip, /has signed out and holds 1 value of 1 unit on stage: it goes in \d+ s/);
+    await owner.says(
+      strip,
+      /has signed out and holds 1 value of 1 unit on stage: it goes in \d+ s/,
+    );
     await programmer.says(strip, 'has signed out');
     await owner.press('Take it over');
     await until(async () => (await owner.count(strip)) + (await programmer.count(strip)) === 0);
@@ -155,7 +211,12 @@ describe('light of somebody who goes', () => {
     const screen = await rook();
     await screen.command('101 at 40');
     const script = await new Script(house).signIn('owner');
-    const role = (to: string | null) => script.ask(`/api/shows/${show}/members`, { email: 'operator@tidewater.example', role: to }, { method: 'PUT' });
+    const role = (to: string | null) =>
+      script.ask(
+        `/api/shows/${show}/members`,
+        { email: 'operator@tidewater.example', role: to },
+        { method: 'PUT' },
+      );
     await role('viewer');
     await programmer.says(strip, 'may not play any more');
     await programmer.press('Leave it until I say');

@@ -33,12 +33,22 @@ export interface House {
   stop: () => Promise<number | null>;
 }
 
-export async function openHouse(data = scratch(), command = 'demo', options: readonly string[] = []): Promise<House> {
+export async function openHouse(
+  data = scratch(),
+  command = 'demo',
+  options: readonly string[] = [],
+): Promise<House> {
   const given = options.indexOf('--port');
   const port = given < 0 ? await freePort() : Number(options[given + 1]);
   // NODE_ENV and the like belong to the test runner, not to a house.
-  const env = Object.fromEntries(Object.entries(process.env).filter(([k]) => !/^(JEST|NODE_ENV|NODE_OPTIONS|WINGMAN_)/.test(k)));
-  const launcher = spawn(join(ROOT, 'wingman'), [command, ...(given < 0 ? ['--port', String(port)] : []), '--data', data, ...options], { cwd: ROOT, env: env as NodeJS.ProcessEnv, stdio: ['ignore', 'pipe', 'pipe'] });
+  const env = Object.fromEntries(
+    Object.entries(process.env).filter(([k]) => !/^(JEST|NODE_ENV|NODE_OPTIONS|WINGMAN_)/.test(k)),
+  );
+  const launcher = spawn(
+    join(ROOT, 'wingman'),
+    [command, ...(given < 0 ? ['--port', String(port)] : []), '--data', data, ...options],
+    { cwd: ROOT, env: env as NodeJS.ProcessEnv, stdio: ['ignore', 'pipe', 'pipe'] },
+  );
   let said = '';
   launcher.stdout.on('data', (d: Buffer) => (said += d.toString()));
   launcher.stderr.on('data', (d: Buffer) => (said += d.toString()));
@@ -52,7 +62,9 @@ export async function openHouse(data = scratch(), command = 'demo', options: rea
     said: () => said,
     stop: async () => {
       if (launcher.exitCode !== null) return launcher.exitCode;
-      const ended = new Promise<number | null>((done) => launcher.once('exit', (code) => done(code)));
+      const ended = new Promise<number | null>((done) =>
+        launcher.once('exit', (code) => done(code)),
+      );
       launcher.kill('SIGINT');
       return ended;
     },
@@ -60,11 +72,15 @@ export async function openHouse(data = scratch(), command = 'demo', options: rea
 }
 
 /** Waits for something to hold; fails with what it was. */
-export async function until(holds: () => boolean | Promise<boolean>, patience_ms = PATIENCE_MS): Promise<void> {
+export async function until(
+  holds: () => boolean | Promise<boolean>,
+  patience_ms = PATIENCE_MS,
+): Promise<void> {
   const end = Date.now() + patience_ms;
   for (;;) {
     if (await holds()) return;
-    if (Date.now() > end) throw new Error(`Waited ${patience_ms} ms in vain for: ${holds.toString()}`);
+    if (Date.now() > end)
+      throw new Error(`Waited ${patience_ms} ms in vain for: ${holds.toString()}`);
     await new Promise((done) => setTimeout(done, 40));
   }
 }
@@ -79,23 +95,41 @@ export class Script {
   constructor(private readonly house: House) {}
 
   async signIn(who: string, password = 'tidewater'): Promise<this> {
-    const response = await fetch(`${this.house.url}/api/auth/sign-in/email`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ email: `${who}@tidewater.example`, password }) });
-    this.cookie = response.headers.getSetCookie().map((c) => c.split(';')[0]).join('; ');
+    const response = await fetch(`${this.house.url}/api/auth/sign-in/email`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ email: `${who}@tidewater.example`, password }),
+    });
+    this.cookie = response.headers
+      .getSetCookie()
+      .map((c) => c.split(';')[0])
+      .join('; ');
     return this;
   }
 
   /** The id of a show by its name; empty where there is none. */
   async showId(name: string): Promise<string> {
-    return ((await this.ask('/api/shows')).json as { shows: { id: string; name: string }[] }).shows.find((s) => s.name === name)?.id ?? '';
+    return (
+      ((await this.ask('/api/shows')).json as { shows: { id: string; name: string }[] }).shows.find(
+        (s) => s.name === name,
+      )?.id ?? ''
+    );
   }
 
-  async ask(path: string, body?: unknown, init: RequestInit = {}): Promise<{ status: number; json: never }> {
+  async ask(
+    path: string,
+    body?: unknown,
+    init: RequestInit = {},
+  ): Promise<{ status: number; json: never }> {
     const reads = body === undefined && (init.method ?? 'GET') === 'GET';
-    const send = () => fetch(`${this.house.url}${path}`, {
-      ...(body === undefined ? {} : { method: 'POST', body: typeof body === 'string' ? body : JSON.stringify(body) }),
-      ...init,
-      headers: { cookie: this.cookie, 'content-type': 'application/json', ...init.headers },
-    });
+    const send = () =>
+      fetch(`${this.house.url}${path}`, {
+        ...(body === undefined
+          ? {}
+          : { method: 'POST', body: typeof body === 'string' ? body : JSON.stringify(body) }),
+        ...init,
+        headers: { cookie: this.cookie, 'content-type': 'application/json', ...init.headers },
+      });
     // The other side may have closed a connection that was not used for a while.
     const response = await (reads ? send().catch(send) : send());
     return { status: response.status, json: (await response.json().catch(() => null)) as never };
@@ -118,19 +152,40 @@ export class Screen {
     const screen = await Screen.openAt(house, '/sign-in', { space });
     await (await screen.find(`[data-demo=${who}]`)).click();
     // A volunteer of one show is on its page at once.
-    await until(async () => /^\/$|^\/shows\/[^/]+\/page$/.test(new URL(await screen.driver.getCurrentUrl()).pathname));
+    await until(async () =>
+      /^\/$|^\/shows\/[^/]+\/page$/.test(new URL(await screen.driver.getCurrentUrl()).pathname),
+    );
     return screen;
   }
 
   /** A fresh browser, signed in as nobody. */
   static async openAt(house: House, path: string, { space = false } = {}): Promise<Screen> {
     const options = new chrome.Options();
-    options.addArguments('--headless', '--no-sandbox', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-dev-shm-usage', `--user-data-dir=${scratch()}`);
+    options.addArguments(
+      '--headless',
+      '--no-sandbox',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+      '--disable-dev-shm-usage',
+      `--user-data-dir=${scratch()}`,
+    );
     // Drawing in space needs a software renderer on a machine without a graphics processor.
     if (space) options.addArguments('--enable-unsafe-swiftshader');
     options.setChromeBinaryPath('/usr/bin/chromium');
-    const driver = (await new Builder().forBrowser('chrome').setChromeOptions(options).setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver')).build()) as chrome.Driver;
-    await driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', { width: 1280, height: 800, deviceScaleFactor: 1, mobile: false });
+    const driver = (await new Builder()
+      .forBrowser('chrome')
+      .setChromeOptions(options)
+      .setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver'))
+      .build()) as chrome.Driver;
+    await driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
+      width: 1280,
+      height: 800,
+      deviceScaleFactor: 1,
+      mobile: false,
+    });
     const screen = new Screen(driver);
     await driver.get(`${house.url}${path}`);
     return screen;
@@ -144,7 +199,12 @@ export class Screen {
   async away(on: boolean): Promise<void> {
     const driver = this.driver as chrome.Driver;
     await driver.sendDevToolsCommand('Network.enable', {});
-    await driver.sendDevToolsCommand('Network.emulateNetworkConditions', { offline: on, latency: 0, downloadThroughput: -1, uploadThroughput: -1 });
+    await driver.sendDevToolsCommand('Network.emulateNetworkConditions', {
+      offline: on,
+      latency: 0,
+      downloadThroughput: -1,
+      uploadThroughput: -1,
+    });
   }
 
   async find(css: string): Promise<WebElement> {
@@ -159,7 +219,14 @@ export class Screen {
   /** The element's words now; empty when it is not there or was just replaced. */
   async words(css: string): Promise<string> {
     try {
-      return (await this.driver.executeScript<string>('return document.querySelector(arguments[0])?.innerText ?? ""', css)).replace(/\s+/g, ' ').trim();
+      return (
+        await this.driver.executeScript<string>(
+          'return document.querySelector(arguments[0])?.innerText ?? ""',
+          css,
+        )
+      )
+        .replace(/\s+/g, ' ')
+        .trim();
     } catch {
       return '';
     }
@@ -197,7 +264,9 @@ export class Screen {
 
   /** Fills a field by its label. */
   async fill(label: string, text: string): Promise<void> {
-    const id = await this.driver.findElement(By.xpath(`//label[normalize-space(.)=${JSON.stringify(label)}]`)).getAttribute('for');
+    const id = await this.driver
+      .findElement(By.xpath(`//label[normalize-space(.)=${JSON.stringify(label)}]`))
+      .getAttribute('for');
     const field = await this.driver.findElement(By.id(id ?? ''));
     await field.sendKeys(Key.chord(Key.CONTROL, 'a'), text);
   }
@@ -209,9 +278,15 @@ export class Screen {
     const option = `${within} [role=option][aria-label^="${mode}"]`;
     // With many finds a type opens first.
     const name = mode.split(',')[0] ?? '';
-    await until(async () => (await this.count(option)) > 0 || (await this.count(`${within} [role=listbox] [aria-expanded=false]`)) > 0);
+    await until(
+      async () =>
+        (await this.count(option)) > 0 ||
+        (await this.count(`${within} [role=listbox] [aria-expanded=false]`)) > 0,
+    );
     if ((await this.count(option)) === 0) {
-      for (const row of await this.driver.findElements(By.css(`${within} [role=listbox] [aria-expanded=false]`))) {
+      for (const row of await this.driver.findElements(
+        By.css(`${within} [role=listbox] [aria-expanded=false]`),
+      )) {
         if (name.endsWith(((await row.getText()).split('\n')[0] ?? '').trim())) {
           await row.click();
           break;
@@ -225,12 +300,22 @@ export class Screen {
   async cell(address: number): Promise<{ x: number; y: number }> {
     const map = await (await this.find('[data-testid=address-map]')).getRect();
     const [w, h] = [(map.width - 42) / 32, Math.min(26, (map.height - 22) / 16)];
-    return { x: Math.round(map.x + 36 + (((address - 1) % 32) + 0.5) * w), y: Math.round(map.y + 18 + (Math.floor((address - 1) / 32) + 0.5) * h) };
+    return {
+      x: Math.round(map.x + 36 + (((address - 1) % 32) + 0.5) * w),
+      y: Math.round(map.y + 18 + (Math.floor((address - 1) / 32) + 0.5) * h),
+    };
   }
 
   async dragCells(from: number, to: number): Promise<void> {
     const [a, b] = [await this.cell(from), await this.cell(to)];
-    await this.driver.actions({ async: true }).move(a).press().move({ x: a.x + 9, y: a.y + 3 }).move(b).release().perform();
+    await this.driver
+      .actions({ async: true })
+      .move(a)
+      .press()
+      .move({ x: a.x + 9, y: a.y + 3 })
+      .move(b)
+      .release()
+      .perform();
   }
 
   async typed(line: string): Promise<void> {
@@ -263,7 +348,9 @@ export class Screen {
     const tile = `[data-tile="${number}"]`;
     await until(async () => {
       if ((await this.count(tile)) > 0) return true;
-      const more = await this.driver.findElements(By.css('[aria-label="More tiles"]:not(:disabled)'));
+      const more = await this.driver.findElements(
+        By.css('[aria-label="More tiles"]:not(:disabled)'),
+      );
       await more[0]?.click();
       return false;
     });
@@ -274,15 +361,22 @@ export class Screen {
   async tile(number: number, entry: string): Promise<void> {
     await this.shelfTile(number);
     const more = await this.find(`[data-tile="${number}"] ~ [aria-label^="More about"]`);
-    await this.driver.executeScript("arguments[0].dispatchEvent(new PointerEvent('pointerdown', { bubbles: true, button: 0 }))", more);
-    const item = By.xpath(`//*[@role="menuitem"][starts-with(normalize-space(.), ${JSON.stringify(entry)})]`);
+    await this.driver.executeScript(
+      "arguments[0].dispatchEvent(new PointerEvent('pointerdown', { bubbles: true, button: 0 }))",
+      more,
+    );
+    const item = By.xpath(
+      `//*[@role="menuitem"][starts-with(normalize-space(.), ${JSON.stringify(entry)})]`,
+    );
     await until(async () => (await this.driver.findElements(item)).length > 0);
     await (await this.driver.findElement(item)).click();
   }
 
   /** A tab by its words or title. */
   async tab(label: string): Promise<void> {
-    const path = By.xpath(`//*[@role="tab"][normalize-space(.)=${JSON.stringify(label)} or @title=${JSON.stringify(label)}]`);
+    const path = By.xpath(
+      `//*[@role="tab"][normalize-space(.)=${JSON.stringify(label)} or @title=${JSON.stringify(label)}]`,
+    );
     await until(async () => (await this.driver.findElements(path)).length > 0);
     await (await this.driver.findElement(path)).click();
   }
@@ -299,14 +393,23 @@ export class Screen {
       await new Promise((done) => setTimeout(done, 120));
       return same;
     });
-    const [scale = 1, ox = 0, oy = 0] = ((await plan.getAttribute('data-view')) ?? '').split(',').map(Number);
+    const [scale = 1, ox = 0, oy = 0] = ((await plan.getAttribute('data-view')) ?? '')
+      .split(',')
+      .map(Number);
     const r = await plan.getRect();
     return { x: Math.round(r.x + ox + x * scale), y: Math.round(r.y + oy - y * scale) };
   }
 
   async dragOnPlan(from: { x: number; y: number }, to: { x: number; y: number }): Promise<void> {
     const [a, b] = [await this.onPlan(from.x, from.y), await this.onPlan(to.x, to.y)];
-    await this.driver.actions({ async: true }).move(a).press().move({ x: Math.round((a.x + b.x) / 2), y: Math.round((a.y + b.y) / 2) }).move(b).release().perform();
+    await this.driver
+      .actions({ async: true })
+      .move(a)
+      .press()
+      .move({ x: Math.round((a.x + b.x) / 2), y: Math.round((a.y + b.y) / 2) })
+      .move(b)
+      .release()
+      .perform();
   }
 
   async showId(): Promise<string> {

@@ -29,11 +29,28 @@ export function stop(refusal: Refusal): never {
 
 function errorResponse(refusal: Refusal): Response {
   const { code, message, fields, unseen, seq } = refusal;
-  return Response.json({ error: { code, message, ...(fields ? { fields } : {}), ...(unseen ? { unseen } : {}), ...(seq === undefined ? {} : { seq }) } }, { status: statusOf(refusal) });
+  return Response.json(
+    {
+      error: {
+        code,
+        message,
+        ...(fields ? { fields } : {}),
+        ...(unseen ? { unseen } : {}),
+        ...(seq === undefined ? {} : { seq }),
+      },
+    },
+    { status: statusOf(refusal) },
+  );
 }
 
-export const AWAY = refuse('unavailable', 'The database cannot be reached right now. Playback goes on; nothing was changed. Try again in a moment.');
-const LOST = refuse('unavailable', 'The connection to the database was lost while this was being done. Playback goes on; it is not known whether it was written. Look before you do it again.');
+export const AWAY = refuse(
+  'unavailable',
+  'The database cannot be reached right now. Playback goes on; nothing was changed. Try again in a moment.',
+);
+const LOST = refuse(
+  'unavailable',
+  'The connection to the database was lost while this was being done. Playback goes on; it is not known whether it was written. Look before you do it again.',
+);
 
 /** Runs a handler; refusals become 4xx, a missing database 503, anything else a 500 with a number that stands in the log. */
 export async function handle(request: Request, act: () => Promise<unknown>): Promise<Response> {
@@ -42,10 +59,18 @@ export async function handle(request: Request, act: () => Promise<unknown>): Pro
     if (!reads) sameOrigin(request);
     const result = await act();
     if (result instanceof Response) return result;
-    return isRefusal(result) ? errorResponse(result) : Response.json(result, { headers: { 'cache-control': 'no-store' } });
+    return isRefusal(result)
+      ? errorResponse(result)
+      : Response.json(result, { headers: { 'cache-control': 'no-store' } });
   } catch (error) {
     if (error instanceof Refused) return errorResponse(error.refusal);
-    if (saysFull(error)) return errorResponse(refuse('full', 'The disk is full: nothing was changed. Playback goes on; make room on the machine that Wingman runs on.'));
+    if (saysFull(error))
+      return errorResponse(
+        refuse(
+          'full',
+          'The disk is full: nothing was changed. Playback goes on; make room on the machine that Wingman runs on.',
+        ),
+      );
     const trouble = databaseTrouble(error);
     if (trouble) return errorResponse(trouble === 'away' || reads ? AWAY : LOST);
     return unexpected(error, reads);
@@ -57,7 +82,15 @@ function unexpected(error: unknown, reads: boolean): Response {
   const number = randomBytes(3).toString('hex').toUpperCase();
   console.error(`unexpected ${number}:`, error);
   const kept = reads ? 'Nothing was changed.' : 'It is not known whether anything was changed.';
-  return Response.json({ error: { code: 'internal', message: `Something unexpected happened in Wingman, number ${number}. ${kept} The log of the web process says more under this number.` } }, { status: 500 });
+  return Response.json(
+    {
+      error: {
+        code: 'internal',
+        message: `Something unexpected happened in Wingman, number ${number}. ${kept} The log of the web process says more under this number.`,
+      },
+    },
+    { status: 500 },
+  );
 }
 
 /** A browser says where a request comes from; a page of another site may not act in a person's name. */
@@ -72,7 +105,10 @@ function sameOrigin(request: Request): void {
   } catch {
     from = undefined;
   }
-  if (from !== host) stop(refuse('origin', 'This request comes from a page of another site and was not carried out.'));
+  if (from !== host)
+    stop(
+      refuse('origin', 'This request comes from a page of another site and was not carried out.'),
+    );
 }
 
 /** The session of a request, as the accounts library has it. */
@@ -86,7 +122,11 @@ async function sessionOf(request: Request): Promise<{ id: string } | null> {
   }
 }
 
-async function standing(request: Request, showId: string | null, evenDeleted = false): Promise<WhoIsIt | null> {
+async function standing(
+  request: Request,
+  showId: string | null,
+  evenDeleted = false,
+): Promise<WhoIsIt | null> {
   const session = await sessionOf(request);
   return session ? standingOf(server().db, session.id, showId, evenDeleted) : null;
 }
@@ -103,7 +143,12 @@ const SHOW_ID = /^[A-Za-z0-9-]{1,120}$/;
 const NO_SHOW = refuse('not-found', 'This show does not exist, or you are not one of its people.');
 
 /** Who asks, with their place in the show, where they may do this in it. What is refused may be of interest to its owners. */
-export async function member(request: Request, showId: string, act: Act, { evenDeleted = false } = {}): Promise<MemberOf> {
+export async function member(
+  request: Request,
+  showId: string,
+  act: Act,
+  { evenDeleted = false } = {},
+): Promise<MemberOf> {
   const who = await standing(request, SHOW_ID.test(showId) ? showId : null, evenDeleted);
   const no = mayNotHere(who, act);
   if (no || !who?.of) return stop(who?.of && no ? await logged(showId, who, no) : (no ?? NO_SHOW));
@@ -112,19 +157,38 @@ export async function member(request: Request, showId: string, act: Act, { evenD
 
 /** Keeps a refusal that somebody may want to know of in the show's journal. */
 export async function logged<T>(showId: string, who: Person, result: T): Promise<T> {
-  if (isRefusal(result) && KEPT_REFUSALS.has(result.code) && refusals.take(who.userId, performance.now())) await note(server().db, showId, { userId: who.userId, userName: who.name, kind: 'refused', text: result.message, data: { code: result.code } });
+  if (
+    isRefusal(result) &&
+    KEPT_REFUSALS.has(result.code) &&
+    refusals.take(who.userId, performance.now())
+  )
+    await note(server().db, showId, {
+      userId: who.userId,
+      userName: who.name,
+      kind: 'refused',
+      text: result.message,
+      data: { code: result.code },
+    });
   return result;
 }
 
 /** The answer of a job with files, passed on as it is; or its refusal. */
-export const fileAnswer = (done: Done | Refusal): Response | Refusal => (isRefusal(done) ? done : new Response(done.answer, { headers: { 'content-type': 'application/json', 'cache-control': 'no-store' } }));
+export const fileAnswer = (done: Done | Refusal): Response | Refusal =>
+  isRefusal(done)
+    ? done
+    : new Response(done.answer, {
+        headers: { 'content-type': 'application/json', 'cache-control': 'no-store' },
+      });
 
 /** Others get their turn after so many pieces of a body: what has arrived already is read without a pause between. */
 const PIECES_AT_ONCE = 16;
 
 /** The body in pieces as they come, never more than the limit. */
 export async function* pieces(request: Request, limit: number): AsyncGenerator<Uint8Array> {
-  const tooLarge = refuse('too-large', `A file has at most ${limit / 1024 / 1024} MB. Nothing was changed.`);
+  const tooLarge = refuse(
+    'too-large',
+    `A file has at most ${limit / 1024 / 1024} MB. Nothing was changed.`,
+  );
   if (Number(request.headers.get('content-length') ?? 0) > limit) stop(tooLarge);
   const reader = request.body?.getReader();
   let size = 0;
@@ -158,7 +222,8 @@ export async function body<T>(request: Request, schema: z.ZodType<T>): Promise<T
     stop(refuse('invalid', 'The request is not JSON.'));
   }
   const odd = oddTextIn(json);
-  if (odd !== undefined) stop(refuse('invalid', ODD_TEXT, { [odd.slice(0, 200)]: 'Zero bytes or broken characters.' }));
+  if (odd !== undefined)
+    stop(refuse('invalid', ODD_TEXT, { [odd.slice(0, 200)]: 'Zero bytes or broken characters.' }));
   const parsed = schema.safeParse(json);
   return parsed.success ? parsed.data : stop(invalid(parsed.error));
 }

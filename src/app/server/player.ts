@@ -17,26 +17,71 @@ export async function playerUrl(): Promise<string> {
 }
 
 /** A request to the player on air. While one gives way to another it is asked again, unless it may have been carried out. */
-export async function toPlayer(path: string, init: RequestInit, patience_ms = PATIENCE_MS): Promise<Response> {
+export async function toPlayer(
+  path: string,
+  init: RequestInit,
+  patience_ms = PATIENCE_MS,
+): Promise<Response> {
   const until = performance.now() + TAKEOVER_MS;
   for (;;) {
-    const response = await fetch(`${await playerUrl()}${path}`, { ...init, signal: AbortSignal.timeout(patience_ms) }).catch((error: unknown) => ((error as { cause?: { code?: string } }).cause?.code === 'ECONNREFUSED' ? null : stop(refuse('unavailable', 'The player is not answering; it is being started again. It is not known whether this was carried out.'))));
+    const response = await fetch(`${await playerUrl()}${path}`, {
+      ...init,
+      signal: AbortSignal.timeout(patience_ms),
+    }).catch((error: unknown) =>
+      (error as { cause?: { code?: string } }).cause?.code === 'ECONNREFUSED'
+        ? null
+        : stop(
+            refuse(
+              'unavailable',
+              'The player is not answering; it is being started again. It is not known whether this was carried out.',
+            ),
+          ),
+    );
     if (response && response.status !== 503) return response;
-    if (performance.now() > until) return response ?? stop(refuse('unavailable', 'The player is not answering; it is being started again. The command was not carried out.'));
+    if (performance.now() > until)
+      return (
+        response ??
+        stop(
+          refuse(
+            'unavailable',
+            'The player is not answering; it is being started again. The command was not carried out.',
+          ),
+        )
+      );
     await new Promise((resolve) => setTimeout(resolve, AGAIN_MS));
   }
 }
 
-export async function askPlayer(path: string, who: MemberOf, showId: string, command?: unknown, patience_ms = PATIENCE_MS): Promise<Response> {
+export async function askPlayer(
+  path: string,
+  who: MemberOf,
+  showId: string,
+  command?: unknown,
+  patience_ms = PATIENCE_MS,
+): Promise<Response> {
   const { secret } = server();
   const response = await toPlayer(
     path,
     {
       method: command === undefined ? 'GET' : 'POST',
-      headers: { 'x-wingman-ticket': issueTicket(secret, { userId: who.userId, name: who.name, role: who.role, pages: who.pages, sessionId: who.sessionId, showId, use: 'request' }), 'content-type': 'application/json' },
+      headers: {
+        'x-wingman-ticket': issueTicket(secret, {
+          userId: who.userId,
+          name: who.name,
+          role: who.role,
+          pages: who.pages,
+          sessionId: who.sessionId,
+          showId,
+          use: 'request',
+        }),
+        'content-type': 'application/json',
+      },
       ...(command === undefined ? {} : { body: JSON.stringify(command) }),
     },
     patience_ms,
   );
-  return new Response(response.body, { status: response.status, headers: { 'content-type': 'application/json', 'cache-control': 'no-store' } });
+  return new Response(response.body, {
+    status: response.status,
+    headers: { 'content-type': 'application/json', 'cache-control': 'no-store' },
+  });
 }

@@ -6,8 +6,14 @@ const TILT = [-135, 135] as const;
 
 test('worked by hand: 6 m up, 6 m upstage is tilt 45 degrees at pan 0', () => {
   const head = { x: 0, y: 0, z: 6, rotation_deg: 0 };
-  expect(aimAt(head, { x: 0, y: 6, z: 0 }, PAN, TILT)).toEqual({ pan_deg: expect.closeTo(0, 6), tilt_deg: expect.closeTo(45, 6) });
-  expect(aimAt(head, { x: 6, y: 0, z: 0 }, PAN, TILT)).toEqual({ pan_deg: expect.closeTo(90, 6), tilt_deg: expect.closeTo(45, 6) });
+  expect(aimAt(head, { x: 0, y: 6, z: 0 }, PAN, TILT)).toEqual({
+    pan_deg: expect.closeTo(0, 6),
+    tilt_deg: expect.closeTo(45, 6),
+  });
+  expect(aimAt(head, { x: 6, y: 0, z: 0 }, PAN, TILT)).toEqual({
+    pan_deg: expect.closeTo(90, 6),
+    tilt_deg: expect.closeTo(45, 6),
+  });
   expect(landing(head, 90, 45)).toEqual({ x: expect.closeTo(6, 6), y: expect.closeTo(0, 6) });
 });
 
@@ -15,10 +21,22 @@ test.each([
   // Standing on the floor it looks up; leaned out from a boom it looks along its rotation; a boom's tilt is sideways.
   ['hanging', { rotation_deg: 0, lean_deg: 0 }, 0, 0, [0, 0, -1]],
   ['standing', { rotation_deg: 0, lean_deg: 180 }, 0, 0, [0, 0, 1]],
-  ['standing, tilt 90 at pan 0: what leaned upstage hanging leans downstage', { rotation_deg: 0, lean_deg: 180 }, 0, 90, [0, -1, 0]],
+  [
+    'standing, tilt 90 at pan 0: what leaned upstage hanging leans downstage',
+    { rotation_deg: 0, lean_deg: 180 },
+    0,
+    90,
+    [0, -1, 0],
+  ],
   ['a boom stage right, looking across', { rotation_deg: 90, lean_deg: 90 }, 0, 0, [1, 0, 0]],
   ['the same, tilted up', { rotation_deg: 90, lean_deg: 90 }, 0, 90, [0, 0, 1]],
-  ['turned a quarter, tilted 30', { rotation_deg: 90, lean_deg: 0 }, 0, 30, [0.5, 0, -Math.sqrt(3) / 2]],
+  [
+    'turned a quarter, tilted 30',
+    { rotation_deg: 90, lean_deg: 0 },
+    0,
+    30,
+    [0.5, 0, -Math.sqrt(3) / 2],
+  ],
 ] as const)('%s', (_, mounted, pan, tilt, expected) => {
   direction(mounted, pan, tilt).forEach((v, i) => expect(v).toBeCloseTo(expected[i] ?? NaN, 9));
 });
@@ -28,50 +46,95 @@ const angle = fc.double({ min: -180, max: 180, noNaN: true });
 
 test('aiming, then looking where it lands, gives the point back, however the head is mounted', () => {
   fc.assert(
-    fc.property(metre, metre, fc.double({ min: 3, max: 9, noNaN: true }), metre, metre, angle, fc.constantFrom(0, 20, 90, 180), (x, y, z, px, py, rotation_deg, lean_deg) => {
-      const head = { x, y, z, rotation_deg, lean_deg };
-      // A full range, so that standing heads reach the floor as well.
-      const aim = aimAt(head, { x: px, y: py, z: 0 }, PAN, [-180, 180]);
-      const at = aim && landing(head, aim.pan_deg, aim.tilt_deg);
-      // Flatter than the horizon of the plan: no landing is drawn.
-      if (!at) return Math.hypot(px - x, py - y) / z > Math.tan((80 * Math.PI) / 180);
-      return Math.hypot(at.x - px, at.y - py) < 1e-5;
-    }),
+    fc.property(
+      metre,
+      metre,
+      fc.double({ min: 3, max: 9, noNaN: true }),
+      metre,
+      metre,
+      angle,
+      fc.constantFrom(0, 20, 90, 180),
+      (x, y, z, px, py, rotation_deg, lean_deg) => {
+        const head = { x, y, z, rotation_deg, lean_deg };
+        // A full range, so that standing heads reach the floor as well.
+        const aim = aimAt(head, { x: px, y: py, z: 0 }, PAN, [-180, 180]);
+        const at = aim && landing(head, aim.pan_deg, aim.tilt_deg);
+        // Flatter than the horizon of the plan: no landing is drawn.
+        if (!at) return Math.hypot(px - x, py - y) / z > Math.tan((80 * Math.PI) / 180);
+        return Math.hypot(at.x - px, at.y - py) < 1e-5;
+      },
+    ),
   );
 });
 
 test('every way leads to the same point, and the nearest is first', () => {
   fc.assert(
-    fc.property(metre, metre, fc.double({ min: 2, max: 9, noNaN: true }), fc.double({ min: -270, max: 270, noNaN: true }), angle, (px, py, z, pan_deg, rotation_deg) => {
-      const head = { x: 0.3, y: -0.2, z, rotation_deg };
-      const near = { pan_deg, tilt_deg: 20 };
-      const ways = aimWays(head, { x: px, y: py, z: 0 }, PAN, TILT, near);
-      const travel = ways.map((w) => Math.max(Math.abs(w.pan_deg - near.pan_deg), Math.abs(w.tilt_deg - near.tilt_deg)));
-      const [first] = ways.map((w) => direction(head, w.pan_deg, w.tilt_deg));
-      return ways.every((w) => direction(head, w.pan_deg, w.tilt_deg).every((v, i) => Math.abs(v - (first?.[i] ?? NaN)) < 1e-9)) && travel.every((t, i) => i === 0 || t >= (travel[i - 1] ?? 0));
-    }),
+    fc.property(
+      metre,
+      metre,
+      fc.double({ min: 2, max: 9, noNaN: true }),
+      fc.double({ min: -270, max: 270, noNaN: true }),
+      angle,
+      (px, py, z, pan_deg, rotation_deg) => {
+        const head = { x: 0.3, y: -0.2, z, rotation_deg };
+        const near = { pan_deg, tilt_deg: 20 };
+        const ways = aimWays(head, { x: px, y: py, z: 0 }, PAN, TILT, near);
+        const travel = ways.map((w) =>
+          Math.max(Math.abs(w.pan_deg - near.pan_deg), Math.abs(w.tilt_deg - near.tilt_deg)),
+        );
+        const [first] = ways.map((w) => direction(head, w.pan_deg, w.tilt_deg));
+        return (
+          ways.every((w) =>
+            direction(head, w.pan_deg, w.tilt_deg).every(
+              (v, i) => Math.abs(v - (first?.[i] ?? NaN)) < 1e-9,
+            ),
+          ) && travel.every((t, i) => i === 0 || t >= (travel[i - 1] ?? 0))
+        );
+      },
+    ),
   );
 });
 
 test('the way with the least travel is taken; a flip only where it is shorter', () => {
   const head = { x: 0, y: 0, z: 5, rotation_deg: 0 };
-  expect(aimAt(head, { x: 0, y: -5, z: 0 }, PAN, TILT, { pan_deg: 170, tilt_deg: 40 })?.pan_deg).toBeCloseTo(180, 6);
-  expect(aimAt(head, { x: 0, y: -5, z: 0 }, PAN, TILT, { pan_deg: 10, tilt_deg: -30 })).toEqual({ pan_deg: expect.closeTo(0, 6), tilt_deg: expect.closeTo(-45, 6) });
+  expect(
+    aimAt(head, { x: 0, y: -5, z: 0 }, PAN, TILT, { pan_deg: 170, tilt_deg: 40 })?.pan_deg,
+  ).toBeCloseTo(180, 6);
+  expect(aimAt(head, { x: 0, y: -5, z: 0 }, PAN, TILT, { pan_deg: 10, tilt_deg: -30 })).toEqual({
+    pan_deg: expect.closeTo(0, 6),
+    tilt_deg: expect.closeTo(-45, 6),
+  });
 });
 
 test('straight below it any pan will do: the head does not turn', () => {
-  expect(aimAt({ x: 1, y: 2, z: 5, rotation_deg: 30 }, { x: 1, y: 2, z: 0 }, PAN, TILT, { pan_deg: 77, tilt_deg: 10 })).toEqual({ pan_deg: 77, tilt_deg: expect.closeTo(0, 9) });
+  expect(
+    aimAt({ x: 1, y: 2, z: 5, rotation_deg: 30 }, { x: 1, y: 2, z: 0 }, PAN, TILT, {
+      pan_deg: 77,
+      tilt_deg: 10,
+    }),
+  ).toEqual({ pan_deg: 77, tilt_deg: expect.closeTo(0, 9) });
 });
 
 test('a point that no way reaches is not answered with a wrong angle', () => {
-  expect(aimAt({ x: 0, y: 0, z: 5, rotation_deg: 0 }, { x: 0, y: 50, z: 0 }, [-10, 10], [-30, 30])).toBeUndefined();
-  expect(aimAt({ x: 0, y: 0, z: 5, rotation_deg: 0 }, { x: 0, y: 0, z: 5 }, PAN, TILT)).toBeUndefined();
+  expect(
+    aimAt({ x: 0, y: 0, z: 5, rotation_deg: 0 }, { x: 0, y: 50, z: 0 }, [-10, 10], [-30, 30]),
+  ).toBeUndefined();
+  expect(
+    aimAt({ x: 0, y: 0, z: 5, rotation_deg: 0 }, { x: 0, y: 0, z: 5 }, PAN, TILT),
+  ).toBeUndefined();
 });
 
 test('a head at the height of the floor or below it lands nowhere, however it is mounted', () => {
   // Standing in the pit and leaned downwards its line meets the floor only behind its back.
   for (const z of [0, -1, -2.5]) {
-    for (const [lean_deg, tilt] of [[0, 0], [0, 45], [180, 0], [180, 45], [90, 30]] as const) expect(landing({ x: 1, y: 2, z, rotation_deg: 0, lean_deg }, 0, tilt)).toBeUndefined();
+    for (const [lean_deg, tilt] of [
+      [0, 0],
+      [0, 45],
+      [180, 0],
+      [180, 45],
+      [90, 30],
+    ] as const)
+      expect(landing({ x: 1, y: 2, z, rotation_deg: 0, lean_deg }, 0, tilt)).toBeUndefined();
   }
   expect(landing({ x: 1, y: 2, z: 3, rotation_deg: 0 }, 0, 0, 3)).toBeUndefined();
   expect(landing({ x: 1, y: 2, z: 3, rotation_deg: 0 }, 0, 0, 2)).toEqual({ x: 1, y: 2 });

@@ -8,7 +8,11 @@ export interface Beam {
   along: Direction;
 }
 
-export const beamOf = (fixture: Pick<FixtureRow, 'position' | 'rotation' | 'lean'>, pan_deg: number, tilt_deg: number): Beam => ({ from: fixture.position, along: direction(headOf(fixture), pan_deg, tilt_deg) });
+export const beamOf = (
+  fixture: Pick<FixtureRow, 'position' | 'rotation' | 'lean'>,
+  pan_deg: number,
+  tilt_deg: number,
+): Beam => ({ from: fixture.position, along: direction(headOf(fixture), pan_deg, tilt_deg) });
 
 /** Beams that pass each other farther than this do not meet. */
 const MEET_M = 0.6;
@@ -22,10 +26,16 @@ export function meetingPoint(beams: readonly Beam[]): Point | undefined {
   if (!first) return undefined;
   if (beams.length === 1) {
     const reach = first.along[2] < -0.05 ? first.from.z / -first.along[2] : NaN;
-    return reach > 0 ? { x: first.from.x + first.along[0] * reach, y: first.from.y + first.along[1] * reach, z: 0 } : undefined;
+    return reach > 0
+      ? { x: first.from.x + first.along[0] * reach, y: first.from.y + first.along[1] * reach, z: 0 }
+      : undefined;
   }
   // Sum of (I - d·dᵀ) over the beams, times the point, equals the sum of (I - d·dᵀ)·origin.
-  const m = [[0, 0, 0], [0, 0, 0], [0, 0, 0]];
+  const m = [
+    [0, 0, 0],
+    [0, 0, 0],
+    [0, 0, 0],
+  ];
   const v = [0, 0, 0];
   for (const { from, along } of beams) {
     const o = [from.x, from.y, from.z];
@@ -52,8 +62,13 @@ export function meetingPoint(beams: readonly Beam[]): Point | undefined {
 /** Cramer's rule; undefined when the beams are as good as parallel. */
 function solve3(m: readonly (readonly number[])[], v: readonly number[]): number[] | undefined {
   const at = (a: readonly (readonly number[])[], i: number, j: number): number => a[i]?.[j] ?? 0;
-  const det = (a: readonly (readonly number[])[]): number => at(a, 0, 0) * (at(a, 1, 1) * at(a, 2, 2) - at(a, 1, 2) * at(a, 2, 1)) - at(a, 0, 1) * (at(a, 1, 0) * at(a, 2, 2) - at(a, 1, 2) * at(a, 2, 0)) + at(a, 0, 2) * (at(a, 1, 0) * at(a, 2, 1) - at(a, 1, 1) * at(a, 2, 0));
+  const det = (a: readonly (readonly number[])[]): number =>
+    at(a, 0, 0) * (at(a, 1, 1) * at(a, 2, 2) - at(a, 1, 2) * at(a, 2, 1)) -
+    at(a, 0, 1) * (at(a, 1, 0) * at(a, 2, 2) - at(a, 1, 2) * at(a, 2, 0)) +
+    at(a, 0, 2) * (at(a, 1, 0) * at(a, 2, 1) - at(a, 1, 1) * at(a, 2, 0));
   const d = det(m);
   if (Math.abs(d) < 1e-6) return undefined;
-  return [0, 1, 2].map((k) => det(m.map((row, i) => row.map((value, j) => (j === k ? (v[i] ?? 0) : value)))) / d);
+  return [0, 1, 2].map(
+    (k) => det(m.map((row, i) => row.map((value, j) => (j === k ? (v[i] ?? 0) : value)))) / d,
+  );
 }

@@ -10,7 +10,11 @@ export interface Turn {
   Tilt: number;
 }
 
-export const headOf = (fixture: Pick<FixtureRow, 'position' | 'rotation' | 'lean'>): Head => ({ ...fixture.position, rotation_deg: fixture.rotation, ...(fixture.lean === undefined ? {} : { lean_deg: fixture.lean }) });
+export const headOf = (fixture: Pick<FixtureRow, 'position' | 'rotation' | 'lean'>): Head => ({
+  ...fixture.position,
+  rotation_deg: fixture.rotation,
+  ...(fixture.lean === undefined ? {} : { lean_deg: fixture.lean }),
+});
 
 const rangeOf = (mode: Mode, attribute: string): [number, number] | undefined => {
   const channel = mode.channels.find((c) => c.attribute === attribute);
@@ -24,7 +28,12 @@ export function degreesOf(fixture: FixtureRow, mode: Mode, turn: Turn): Aim | un
   if (!pan || !tilt) return undefined;
   const at = (attribute: 'Pan' | 'Tilt', [from, to]: [number, number]): number => {
     const t = fixture.transforms?.[attribute];
-    const limited = t ? { ...(t.min === undefined ? {} : { min: t.min }), ...(t.max === undefined ? {} : { max: t.max }) } : undefined;
+    const limited = t
+      ? {
+          ...(t.min === undefined ? {} : { min: t.min }),
+          ...(t.max === undefined ? {} : { max: t.max }),
+        }
+      : undefined;
     return from + (to - from) * transformed(limited, turn[attribute]);
   };
   return { pan_deg: at('Pan', pan), tilt_deg: at('Tilt', tilt) };
@@ -35,15 +44,30 @@ export function degreesOf(fixture: FixtureRow, mode: Mode, turn: Turn): Aim | un
  * what does not turn. Past its limits a head is not sent somewhere else instead.
  * @param flip the first way that leaves the other side of the head to the front, as the second choice of travel
  */
-export function aimUnit(fixture: FixtureRow, mode: Mode, point: Point, near?: Turn, flip = false): Turn | undefined {
+export function aimUnit(
+  fixture: FixtureRow,
+  mode: Mode,
+  point: Point,
+  near?: Turn,
+  flip = false,
+): Turn | undefined {
   const [pan, tilt] = [rangeOf(mode, 'Pan'), rangeOf(mode, 'Tilt')];
   if (!pan || !tilt) return undefined;
   const from = near ? degreesOf(fixture, mode, near) : undefined;
-  const turns = aimWays(headOf(fixture), point, pan, tilt, from).flatMap((way): (Turn & { tilted: number })[] => {
-    const share = (attribute: 'Pan' | 'Tilt', degrees: number, [low, high]: [number, number]): number | undefined => withinLimits(fixture.transforms?.[attribute], (degrees - low) / (high - low));
-    const [p, t] = [share('Pan', way.pan_deg, pan), share('Tilt', way.tilt_deg, tilt)];
-    return p === undefined || t === undefined ? [] : [{ Pan: round(p), Tilt: round(t), tilted: Math.sign(way.tilt_deg) }];
-  });
+  const turns = aimWays(headOf(fixture), point, pan, tilt, from).flatMap(
+    (way): (Turn & { tilted: number })[] => {
+      const share = (
+        attribute: 'Pan' | 'Tilt',
+        degrees: number,
+        [low, high]: [number, number],
+      ): number | undefined =>
+        withinLimits(fixture.transforms?.[attribute], (degrees - low) / (high - low));
+      const [p, t] = [share('Pan', way.pan_deg, pan), share('Tilt', way.tilt_deg, tilt)];
+      return p === undefined || t === undefined
+        ? []
+        : [{ Pan: round(p), Tilt: round(t), tilted: Math.sign(way.tilt_deg) }];
+    },
+  );
   const [first] = turns;
   const chosen = flip ? turns.find((t) => t.tilted !== first?.tilted) : first;
   return chosen ? { Pan: chosen.Pan, Tilt: chosen.Tilt } : undefined;
@@ -55,10 +79,14 @@ export function flipped(show: Show, fixture: FixtureRow, now: Turn): Turn | unde
   const [pan, tilt] = mode ? [rangeOf(mode, 'Pan'), rangeOf(mode, 'Tilt')] : [];
   const at = mode ? degreesOf(fixture, mode, now) : undefined;
   if (!at || !pan || !tilt) return undefined;
-  const inside = (v: number, r: readonly [number, number]): boolean => v >= Math.min(...r) && v <= Math.max(...r);
+  const inside = (v: number, r: readonly [number, number]): boolean =>
+    v >= Math.min(...r) && v <= Math.max(...r);
   const to = [180, -180].map((turn) => at.pan_deg + turn).find((p) => inside(p, pan));
   if (to === undefined || !inside(-at.tilt_deg, tilt)) return undefined;
-  const [p, t] = [withinLimits(fixture.transforms?.Pan, (to - pan[0]) / (pan[1] - pan[0])), withinLimits(fixture.transforms?.Tilt, (-at.tilt_deg - tilt[0]) / (tilt[1] - tilt[0]))];
+  const [p, t] = [
+    withinLimits(fixture.transforms?.Pan, (to - pan[0]) / (pan[1] - pan[0])),
+    withinLimits(fixture.transforms?.Tilt, (-at.tilt_deg - tilt[0]) / (tilt[1] - tilt[0])),
+  ];
   return p === undefined || t === undefined ? undefined : { Pan: round(p), Tilt: round(t) };
 }
 
@@ -66,6 +94,10 @@ export function flipped(show: Show, fixture: FixtureRow, now: Turn): Turn | unde
 export function pointsAlong(from: Point, to: Point, count: number): Point[] {
   return Array.from({ length: count }, (_, i) => {
     const t = count === 1 ? 0.5 : i / (count - 1);
-    return { x: from.x + (to.x - from.x) * t, y: from.y + (to.y - from.y) * t, z: from.z + (to.z - from.z) * t };
+    return {
+      x: from.x + (to.x - from.x) * t,
+      y: from.y + (to.y - from.y) * t,
+      z: from.z + (to.z - from.z) * t,
+    };
   });
 }

@@ -34,16 +34,26 @@ test('agrees with an independent library everywhere', () => {
   const other = differenceCiede2000();
   const component = fc.double({ min: -90, max: 90, noNaN: true });
   fc.assert(
-    fc.property(fc.tuple(fc.double({ min: 0, max: 100, noNaN: true }), component, component), fc.tuple(fc.double({ min: 0, max: 100, noNaN: true }), component, component), (a, b) => {
-      const wanted = other({ mode: 'lab65', l: a[0], a: a[1], b: a[2] }, { mode: 'lab65', l: b[0], a: b[1], b: b[2] });
-      return Math.abs(deltaE2000(a, b) - wanted) < 1e-6;
-    }),
+    fc.property(
+      fc.tuple(fc.double({ min: 0, max: 100, noNaN: true }), component, component),
+      fc.tuple(fc.double({ min: 0, max: 100, noNaN: true }), component, component),
+      (a, b) => {
+        const wanted = other(
+          { mode: 'lab65', l: a[0], a: a[1], b: a[2] },
+          { mode: 'lab65', l: b[0], a: b[1], b: b[2] },
+        );
+        return Math.abs(deltaE2000(a, b) - wanted) < 1e-6;
+      },
+    ),
   );
 });
 
 test('white is L* 100, and grey has no colour', () => {
   toLab([0.95047, 1, 1.08883]).forEach((v, i) => expect(v).toBeCloseTo([100, 0, 0][i] ?? NaN, 4));
-  expect(toLab([0.95047 * 0.18418651851, 0.18418651851, 1.08883 * 0.18418651851])[0]).toBeCloseTo(50, 3);
+  expect(toLab([0.95047 * 0.18418651851, 0.18418651851, 1.08883 * 0.18418651851])[0]).toBeCloseTo(
+    50,
+    3,
+  );
 });
 
 test('the same chromaticity does not differ; warm and cool white do, at a glance', () => {

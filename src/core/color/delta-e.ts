@@ -36,8 +36,19 @@ export function deltaE2000([L1, a1, b1]: Lab, [L2, a2, b2]: Lab): number {
   const L = (L1 + L2) / 2;
   const C = (C1 + C2) / 2;
   const sum = h1 + h2;
-  const h = grey ? sum : Math.abs(apart) <= 180 ? sum / 2 : sum < 360 ? (sum + 360) / 2 : (sum - 360) / 2;
-  const T = 1 - 0.17 * Math.cos(rad(h - 30)) + 0.24 * Math.cos(rad(2 * h)) + 0.32 * Math.cos(rad(3 * h + 6)) - 0.2 * Math.cos(rad(4 * h - 63));
+  const h = grey
+    ? sum
+    : Math.abs(apart) <= 180
+      ? sum / 2
+      : sum < 360
+        ? (sum + 360) / 2
+        : (sum - 360) / 2;
+  const T =
+    1 -
+    0.17 * Math.cos(rad(h - 30)) +
+    0.24 * Math.cos(rad(2 * h)) +
+    0.32 * Math.cos(rad(3 * h + 6)) -
+    0.2 * Math.cos(rad(4 * h - 63));
   const turn = 30 * Math.exp(-(((h - 275) / 25) ** 2));
   const RC = 2 * Math.sqrt(C ** 7 / (C ** 7 + 25 ** 7));
   const SL = 1 + (0.015 * (L - 50) ** 2) / Math.sqrt(20 + (L - 50) ** 2);
@@ -54,7 +65,11 @@ const COMPARED_Y = 0.5;
 export function chromaticityDeltaE(a: Chromaticity, b: Chromaticity): number {
   const lab = ({ x, y }: Chromaticity): Lab => {
     const safe = Math.max(1e-4, y);
-    return toLab([(x / safe) * COMPARED_Y, COMPARED_Y, (Math.max(0, 1 - x - y) / safe) * COMPARED_Y]);
+    return toLab([
+      (x / safe) * COMPARED_Y,
+      COMPARED_Y,
+      (Math.max(0, 1 - x - y) / safe) * COMPARED_Y,
+    ]);
   };
   return deltaE2000(lab(a), lab(b));
 }

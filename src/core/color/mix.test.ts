@@ -1,31 +1,63 @@
 import { converter } from 'culori';
 import fc from 'fast-check';
 import { makeType, mode } from '../rig/make-type.ts';
-import { chromaticity, displayRGB, hueSaturation, kelvin, mixXYZ, solveEmitters, toHueSaturation, toXYZ } from './mix.ts';
+import {
+  chromaticity,
+  displayRGB,
+  hueSaturation,
+  kelvin,
+  mixXYZ,
+  solveEmitters,
+  toHueSaturation,
+  toXYZ,
+} from './mix.ts';
 
-const emittersOf = (...attributes: string[]) => Object.values(makeType({ id: 't', maker: 'Aldersund', name: 'Test', shape: 'wash', watts: 1, modes: [mode('m', attributes)] }).emitters);
+const emittersOf = (...attributes: string[]) =>
+  Object.values(
+    makeType({
+      id: 't',
+      maker: 'Aldersund',
+      name: 'Test',
+      shape: 'wash',
+      watts: 1,
+      modes: [mode('m', attributes)],
+    }).emitters,
+  );
 const RGB = emittersOf('ColorAdd_R', 'ColorAdd_G', 'ColorAdd_B');
 const RGBW = emittersOf('ColorAdd_R', 'ColorAdd_G', 'ColorAdd_B', 'ColorAdd_W');
 const FIVE = emittersOf('ColorAdd_R', 'ColorAdd_RY', 'ColorAdd_GY', 'ColorAdd_C', 'ColorAdd_B');
 
 test('solve, then mix, comes back to the target within a 16-bit step', () => {
   fc.assert(
-    fc.property(fc.constantFrom(RGB, RGBW, FIVE), fc.double({ min: 0, max: 359, noNaN: true }), fc.double({ min: 0, max: 0.5, noNaN: true }), (emitters, hue, saturation) => {
-      const target = hueSaturation(hue, saturation);
-      const { weights, outside } = solveEmitters(emitters, target);
-      const got = chromaticity(mixXYZ(emitters, weights));
-      if (outside || !got) return false;
-      return Math.hypot(got.x - target.x, got.y - target.y) < 1e-4 && weights.every((w) => w >= 0 && w <= 1);
-    }),
+    fc.property(
+      fc.constantFrom(RGB, RGBW, FIVE),
+      fc.double({ min: 0, max: 359, noNaN: true }),
+      fc.double({ min: 0, max: 0.5, noNaN: true }),
+      (emitters, hue, saturation) => {
+        const target = hueSaturation(hue, saturation);
+        const { weights, outside } = solveEmitters(emitters, target);
+        const got = chromaticity(mixXYZ(emitters, weights));
+        if (outside || !got) return false;
+        return (
+          Math.hypot(got.x - target.x, got.y - target.y) < 1e-4 &&
+          weights.every((w) => w >= 0 && w <= 1)
+        );
+      },
+    ),
   );
 });
 
 test('the brightest solution drives an emitter to full', () => {
-  for (const saturation of [0, 0.3, 0.6]) expect(Math.max(...solveEmitters(RGBW, hueSaturation(200, saturation)).weights)).toBeCloseTo(1, 6);
+  for (const saturation of [0, 0.3, 0.6])
+    expect(Math.max(...solveEmitters(RGBW, hueSaturation(200, saturation)).weights)).toBeCloseTo(
+      1,
+      6,
+    );
 });
 
 test('more emitters are never darker', () => {
-  const Y = (emitters: typeof RGB): number => mixXYZ(emitters, solveEmitters(emitters, kelvin(3200)).weights)[1];
+  const Y = (emitters: typeof RGB): number =>
+    mixXYZ(emitters, solveEmitters(emitters, kelvin(3200)).weights)[1];
   expect(Y(RGBW)).toBeGreaterThan(Y(RGB));
 });
 
@@ -46,11 +78,19 @@ test('white points agree with published chromaticities of black bodies', () => {
 
 test('screen colours agree with an independent library', () => {
   const toRgb = converter('rgb');
-  for (const [hue, saturation] of [[0, 1], [30, 0.5], [120, 0.8], [210, 0.4], [300, 1]] as const) {
+  for (const [hue, saturation] of [
+    [0, 1],
+    [30, 0.5],
+    [120, 0.8],
+    [210, 0.4],
+    [300, 1],
+  ] as const) {
     const c = hueSaturation(hue, saturation);
     const rgb = displayRGB(toXYZ({ ...c, Y: 0.2 }));
     const other = toRgb({ mode: 'hsv', h: hue, s: saturation, v: 1 });
-    [other.r, other.g, other.b].forEach((v, i) => expect(Math.abs((rgb[i] ?? 0) - v * 255)).toBeLessThanOrEqual(2));
+    [other.r, other.g, other.b].forEach((v, i) =>
+      expect(Math.abs((rgb[i] ?? 0) - v * 255)).toBeLessThanOrEqual(2),
+    );
   }
 });
 

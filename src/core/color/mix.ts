@@ -28,10 +28,19 @@ export function chromaticity([X, Y, Z]: XYZ): Chromaticity | undefined {
 }
 
 /** XYZ to linear sRGB; components may leave 0…1. */
-export const toLinearRGB = ([X, Y, Z]: XYZ): XYZ => [3.2406 * X - 1.5372 * Y - 0.4986 * Z, -0.9689 * X + 1.8758 * Y + 0.0415 * Z, 0.0557 * X - 0.204 * Y + 1.057 * Z];
-export const fromLinearRGB = ([r, g, b]: XYZ): XYZ => [0.4124 * r + 0.3576 * g + 0.1805 * b, 0.2126 * r + 0.7152 * g + 0.0722 * b, 0.0193 * r + 0.1192 * g + 0.9505 * b];
+export const toLinearRGB = ([X, Y, Z]: XYZ): XYZ => [
+  3.2406 * X - 1.5372 * Y - 0.4986 * Z,
+  -0.9689 * X + 1.8758 * Y + 0.0415 * Z,
+  0.0557 * X - 0.204 * Y + 1.057 * Z,
+];
+export const fromLinearRGB = ([r, g, b]: XYZ): XYZ => [
+  0.4124 * r + 0.3576 * g + 0.1805 * b,
+  0.2126 * r + 0.7152 * g + 0.0722 * b,
+  0.0193 * r + 0.1192 * g + 0.9505 * b,
+];
 
-const gammaOut = (v: number): number => (v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055);
+const gammaOut = (v: number): number =>
+  v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055;
 const gammaIn = (v: number): number => (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4);
 
 /** The hue and saturation of light for a screen: brightest component at 255, brightness told otherwise. */
@@ -47,7 +56,9 @@ export function hueSaturation(hue: number, saturation: number): Chromaticity {
     const k = (n + hue / 60) % 6;
     return gammaIn(1 - saturation * Math.max(0, Math.min(k, 4 - k, 1)));
   };
-  return chromaticity(fromLinearRGB([channel(5), channel(3), channel(1)])) ?? { x: 0.3127, y: 0.329 };
+  return (
+    chromaticity(fromLinearRGB([channel(5), channel(3), channel(1)])) ?? { x: 0.3127, y: 0.329 }
+  );
 }
 
 /** Hue and saturation of light as seen on an sRGB screen. */
@@ -57,7 +68,8 @@ export function toHueSaturation(xyz: XYZ): { hue: number; saturation: number } {
   const low = Math.min(r, g, b);
   const span = top - low;
   if (span < 1e-6) return { hue: 0, saturation: 0 };
-  const hue = top === r ? ((g - b) / span + 6) % 6 : top === g ? (b - r) / span + 2 : (r - g) / span + 4;
+  const hue =
+    top === r ? ((g - b) / span + 6) % 6 : top === g ? (b - r) / span + 2 : (r - g) / span + 4;
   return { hue: hue * 60, saturation: span / top };
 }
 
@@ -67,7 +79,10 @@ export function toHueSaturation(xyz: XYZ): { hue: number; saturation: number } {
  */
 export function kelvin(kelvin: number): Chromaticity {
   const T = Math.min(25_000, Math.max(1667, kelvin));
-  const x = T <= 4000 ? -0.2661239e9 / T ** 3 - 0.2343589e6 / T ** 2 + 0.8776956e3 / T + 0.17991 : -3.0258469e9 / T ** 3 + 2.1070379e6 / T ** 2 + 0.2226347e3 / T + 0.24039;
+  const x =
+    T <= 4000
+      ? -0.2661239e9 / T ** 3 - 0.2343589e6 / T ** 2 + 0.8776956e3 / T + 0.17991
+      : -3.0258469e9 / T ** 3 + 2.1070379e6 / T ** 2 + 0.2226347e3 / T + 0.24039;
   const y =
     T <= 2222
       ? -1.1063814 * x ** 3 - 1.3481102 * x ** 2 + 2.18555832 * x - 0.20219683
@@ -133,16 +148,29 @@ function asLine(emitters: readonly Emitter[]): GamutLine | undefined {
   const points = emitters.map(toUv);
   let a: [number, number] = points[0] ?? [0, 0];
   let b = a;
-  for (const p of points) for (const q of points) if (Math.hypot(q[0] - p[0], q[1] - p[1]) > Math.hypot(b[0] - a[0], b[1] - a[1])) [a, b] = [p, q];
+  for (const p of points)
+    for (const q of points)
+      if (Math.hypot(q[0] - p[0], q[1] - p[1]) > Math.hypot(b[0] - a[0], b[1] - a[1]))
+        [a, b] = [p, q];
   const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
-  const along: [number, number] = length < FLAT_UV ? [0, 0] : [(b[0] - a[0]) / length, (b[1] - a[1]) / length];
-  const aside = (p: [number, number]): number => (p[0] - a[0]) * along[1] - (p[1] - a[1]) * along[0];
+  const along: [number, number] =
+    length < FLAT_UV ? [0, 0] : [(b[0] - a[0]) / length, (b[1] - a[1]) / length];
+  const aside = (p: [number, number]): number =>
+    (p[0] - a[0]) * along[1] - (p[1] - a[1]) * along[0];
   if (points.some((p) => Math.abs(aside(p)) > FLAT_UV)) return undefined;
-  return { from: a, along, places: points.map((p) => (p[0] - a[0]) * along[0] + (p[1] - a[1]) * along[1]) };
+  return {
+    from: a,
+    along,
+    places: points.map((p) => (p[0] - a[0]) * along[0] + (p[1] - a[1]) * along[1]),
+  };
 }
 
 /** The nearest point of the line, as bright as it can be: all weights but one are 0 or 1. */
-function onLine(emitters: readonly Emitter[], { from, along, places }: GamutLine, target: Chromaticity): Solution {
+function onLine(
+  emitters: readonly Emitter[],
+  { from, along, places }: GamutLine,
+  target: Chromaticity,
+): Solution {
   const [u, v] = toUv(target);
   const wanted = (u - from[0]) * along[0] + (v - from[1]) * along[1];
   const place = Math.min(Math.max(wanted, Math.min(...places)), Math.max(...places));
@@ -159,14 +187,19 @@ function onLine(emitters: readonly Emitter[], { from, along, places }: GamutLine
 /** Brightest weights at which the pulls to either side cancel out. */
 function balanced(pulls: readonly { pull: number; Y: number }[]): number[] {
   const free = pulls.map(({ pull }) => Math.abs(pull) < 1e-12);
-  const sum = (sign: 1 | -1): number => pulls.reduce((s, { pull }, i) => s + (free[i] || pull * sign <= 0 ? 0 : Math.abs(pull)), 0);
+  const sum = (sign: 1 | -1): number =>
+    pulls.reduce((s, { pull }, i) => s + (free[i] || pull * sign <= 0 ? 0 : Math.abs(pull)), 0);
   const room = Math.min(sum(1), sum(-1));
   const weights: number[] = free.map((is) => (is ? 1 : 0));
   // On either side those come first that give most light for their pull.
   for (const sign of [1, -1] as const) {
     let left = room;
-    const side = pulls.map((p, i) => ({ ...p, i })).filter(({ pull, i }) => !free[i] && pull * sign > 0);
-    for (const { pull, i } of side.sort((a, b) => b.Y / Math.abs(b.pull) - a.Y / Math.abs(a.pull))) {
+    const side = pulls
+      .map((p, i) => ({ ...p, i }))
+      .filter(({ pull, i }) => !free[i] && pull * sign > 0);
+    for (const { pull, i } of side.sort(
+      (a, b) => b.Y / Math.abs(b.pull) - a.Y / Math.abs(a.pull),
+    )) {
       weights[i] = Math.min(1, left / Math.abs(pull));
       left = Math.max(0, left - Math.abs(pull));
     }
@@ -186,7 +219,13 @@ function onEdge(emitters: readonly Emitter[], at: Chromaticity): number[] {
       const { weights, at: near } = onLine(pair, line, at);
       const [s, t] = toUv(near);
       const off = Math.hypot(s - u, t - v);
-      if (!best || off < best.off) best = { off, weights: emitters.map((_, k) => (k === i ? (weights[0] ?? 0) : k === j ? (weights[1] ?? 0) : 0)) };
+      if (!best || off < best.off)
+        best = {
+          off,
+          weights: emitters.map((_, k) =>
+            k === i ? (weights[0] ?? 0) : k === j ? (weights[1] ?? 0) : 0,
+          ),
+        };
     }
   }
   return best?.weights ?? emitters.map(() => 1);
@@ -255,7 +294,13 @@ function nearestInGamut(emitters: readonly Emitter[], target: Chromaticity): Chr
       const a = points[i] ?? [0, 0];
       const b = points[j] ?? [0, 0];
       const length = (b[0] - a[0]) ** 2 + (b[1] - a[1]) ** 2;
-      const t = length === 0 ? 0 : Math.min(1, Math.max(0, ((tu - a[0]) * (b[0] - a[0]) + (tv - a[1]) * (b[1] - a[1])) / length));
+      const t =
+        length === 0
+          ? 0
+          : Math.min(
+              1,
+              Math.max(0, ((tu - a[0]) * (b[0] - a[0]) + (tv - a[1]) * (b[1] - a[1])) / length),
+            );
       const p: [number, number] = [a[0] + t * (b[0] - a[0]), a[1] + t * (b[1] - a[1])];
       const d = (p[0] - tu) ** 2 + (p[1] - tv) ** 2;
       if (d < distance) {

@@ -27,11 +27,20 @@ test.each([
   ['generic-spot-cmy', 'Basic'],
 ] as const)('%s comes out at a soft colour as it is asked', (id, mode) => {
   fc.assert(
-    fc.property(fc.integer({ min: 0, max: 359 }), fc.double({ min: 0, max: 0.35, noNaN: true }), (hue, saturation) => {
-      const target = hueSaturation(hue, saturation);
-      const { at, answer } = through(unit(id, mode), target);
-      return answer.off_uv < 0.02 && at !== undefined && Math.hypot(at.x - target.x, at.y - target.y) < 0.02 && answer.levels.every((l) => l.level >= 0 && l.level <= 1);
-    }),
+    fc.property(
+      fc.integer({ min: 0, max: 359 }),
+      fc.double({ min: 0, max: 0.35, noNaN: true }),
+      (hue, saturation) => {
+        const target = hueSaturation(hue, saturation);
+        const { at, answer } = through(unit(id, mode), target);
+        return (
+          answer.off_uv < 0.02 &&
+          at !== undefined &&
+          Math.hypot(at.x - target.x, at.y - target.y) < 0.02 &&
+          answer.levels.every((l) => l.level >= 0 && l.level <= 1)
+        );
+      },
+    ),
   );
 });
 
@@ -44,16 +53,28 @@ test('tunable white reaches whites between its two, and says how far off a colou
 test('a unit with nothing but a wheel takes its nearest slot, its own slots included', () => {
   const mirror = unit('generic-mirror', '8 bit');
   const part = colourParts(mirror.type, mirror.mode)[0];
-  const wheelLevel = (own?: Parameters<typeof colourLevels>[3]): number => (part ? (colourLevels(mirror.type, part, hueSaturation(235, 0.9), own).levels[0]?.level ?? -1) : -1);
-  const sound = mirror.mode.channels.find((c) => c.attribute === 'Color1')?.functions?.[0]?.sets?.find((s) => s.name === 'Violet hour' || s.name === 'Sound blue');
+  const wheelLevel = (own?: Parameters<typeof colourLevels>[3]): number =>
+    part
+      ? (colourLevels(mirror.type, part, hueSaturation(235, 0.9), own).levels[0]?.level ?? -1)
+      : -1;
+  const sound = mirror.mode.channels
+    .find((c) => c.attribute === 'Color1')
+    ?.functions?.[0]?.sets?.find((s) => s.name === 'Violet hour' || s.name === 'Sound blue');
   expect(Math.round(wheelLevel() * 255)).toBeGreaterThanOrEqual(sound?.from ?? 999);
   const { x, y } = hueSaturation(235, 0.9);
-  expect(Math.round(wheelLevel({ wheels: { Color1: { '2': { name: 'Night', color: { x, y, Y: 0.2 } } } } }) * 255)).toBe(23);
+  expect(
+    Math.round(
+      wheelLevel({ wheels: { Color1: { '2': { name: 'Night', color: { x, y, Y: 0.2 } } } } }) * 255,
+    ),
+  ).toBe(23);
 });
 
 test('ultraviolet is left to the programmer', () => {
   const six = unit('generic-six', 'RGBAW+UV');
-  expect(through(six, hueSaturation(280, 0.6)).answer.levels.find((l) => l.attribute === 'ColorAdd_UV')?.level).toBe(0);
+  expect(
+    through(six, hueSaturation(280, 0.6)).answer.levels.find((l) => l.attribute === 'ColorAdd_UV')
+      ?.level,
+  ).toBe(0);
 });
 
 test('filters that are out change nothing; all in leave next to nothing', () => {
@@ -65,5 +86,7 @@ test('filters that are out change nothing; all in leave next to nothing', () => 
 test('every cell of a strip is a part of its own', () => {
   const { type, mode } = unit('generic-strip', '8 cells RGB');
   expect(colourParts(type, mode).map((p) => p.cell)).toEqual([1, 2, 3, 4, 5, 6, 7, 8]);
-  expect(colourParts(...(Object.values(unit('generic-dimmer', '8 bit')) as [TypeRow, Mode]))).toEqual([]);
+  expect(
+    colourParts(...(Object.values(unit('generic-dimmer', '8 bit')) as [TypeRow, Mode])),
+  ).toEqual([]);
 });

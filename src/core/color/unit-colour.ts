@@ -6,7 +6,18 @@ import { cellOf, isEmitter } from '../rig/attributes.ts';
 import { levelOfSet, wheelSlotAt } from '../rig/channel.ts';
 import type { Channel, Emitter, FixtureRow, Mode, TypeRow } from '../show/rows.ts';
 import { chromaticityDeltaE } from './delta-e.ts';
-import { chromaticity, fromLinearRGB, kelvin, mixXYZ, solveEmitters, toLinearRGB, toUv, toXYZ, type Chromaticity, type XYZ } from './mix.ts';
+import {
+  chromaticity,
+  fromLinearRGB,
+  kelvin,
+  mixXYZ,
+  solveEmitters,
+  toLinearRGB,
+  toUv,
+  toXYZ,
+  type Chromaticity,
+  type XYZ,
+} from './mix.ts';
 
 const DEFAULT_LAMP_K = 3200;
 /** What a filter at full lets through of the primary that it takes away. */
@@ -32,16 +43,24 @@ export function colourParts(type: TypeRow, mode: Mode): ColourPart[] {
   };
   for (const channel of mode.channels) {
     const cell = cellOf(channel.attribute);
-    const base = cell > 0 ? channel.attribute.slice(0, channel.attribute.indexOf('@')) : channel.attribute;
+    const base =
+      cell > 0 ? channel.attribute.slice(0, channel.attribute.indexOf('@')) : channel.attribute;
     const emitter = isEmitter(base) ? type.emitters[base] : undefined;
     if (emitter) part(cell).emitters.push({ attribute: channel.attribute, emitter });
-    else if ((FILTERS as readonly string[]).includes(base)) part(cell).filters.push(channel.attribute);
-    else if (channel.functions?.some((f) => type.wheels?.some((w) => w.name === f.wheel && w.slots.some((s) => s.color)))) part(cell).wheels.push(channel);
+    else if ((FILTERS as readonly string[]).includes(base))
+      part(cell).filters.push(channel.attribute);
+    else if (
+      channel.functions?.some((f) =>
+        type.wheels?.some((w) => w.name === f.wheel && w.slots.some((s) => s.color)),
+      )
+    )
+      part(cell).wheels.push(channel);
   }
   return [...parts.values()].sort((a, b) => a.cell - b.cell);
 }
 
-export const lampXYZ = (type: TypeRow): XYZ => toXYZ({ ...kelvin(type.lamp_K ?? DEFAULT_LAMP_K), Y: 1 });
+export const lampXYZ = (type: TypeRow): XYZ =>
+  toXYZ({ ...kelvin(type.lamp_K ?? DEFAULT_LAMP_K), Y: 1 });
 
 /** A lamp's light behind filters that take away red, green and blue. @param amounts cyan, magenta, yellow 0…1 */
 export function filtered(lamp: XYZ, [c, m, y]: readonly [number, number, number]): XYZ {
@@ -57,8 +76,17 @@ function behindSlot(lamp: XYZ, color: Emitter): XYZ {
 }
 
 /** Light of a part at these levels, dimmer left out. */
-export function colourOf(type: TypeRow, part: ColourPart, levelOf: (attribute: string) => number, fixture?: Pick<FixtureRow, 'wheels'>): XYZ {
-  if (part.emitters.length > 0) return mixXYZ(part.emitters.map((e) => e.emitter), part.emitters.map((e) => levelOf(e.attribute)));
+export function colourOf(
+  type: TypeRow,
+  part: ColourPart,
+  levelOf: (attribute: string) => number,
+  fixture?: Pick<FixtureRow, 'wheels'>,
+): XYZ {
+  if (part.emitters.length > 0)
+    return mixXYZ(
+      part.emitters.map((e) => e.emitter),
+      part.emitters.map((e) => levelOf(e.attribute)),
+    );
   let light = lampXYZ(type);
   if (part.filters.length > 0) {
     const amount = (name: string): number => {
@@ -89,14 +117,28 @@ const distance = (a: Chromaticity, b: Chromaticity): number => {
 };
 
 const SAME = { off_uv: 0, deltaE: 0 };
-const differs = (at: Chromaticity, target: Chromaticity): { off_uv: number; deltaE: number } => ({ off_uv: distance(at, target), deltaE: chromaticityDeltaE(at, target) });
+const differs = (at: Chromaticity, target: Chromaticity): { off_uv: number; deltaE: number } => ({
+  off_uv: distance(at, target),
+  deltaE: chromaticityDeltaE(at, target),
+});
 
 /** Levels that bring a part to a chromaticity, or as near as it can come. Ultraviolet is left to the programmer. */
-export function colourLevels(type: TypeRow, part: ColourPart, target: Chromaticity, fixture?: Pick<FixtureRow, 'wheels'>): ColourAnswer {
+export function colourLevels(
+  type: TypeRow,
+  part: ColourPart,
+  target: Chromaticity,
+  fixture?: Pick<FixtureRow, 'wheels'>,
+): ColourAnswer {
   if (part.emitters.length > 0) {
     const seen = part.emitters.filter((e) => !e.attribute.startsWith('ColorAdd_UV'));
-    const solution = solveEmitters(seen.map((e) => e.emitter), target);
-    const levels = part.emitters.map((e) => ({ attribute: e.attribute, level: solution.weights[seen.indexOf(e)] ?? 0 }));
+    const solution = solveEmitters(
+      seen.map((e) => e.emitter),
+      target,
+    );
+    const levels = part.emitters.map((e) => ({
+      attribute: e.attribute,
+      level: solution.weights[seen.indexOf(e)] ?? 0,
+    }));
     return { levels, ...(solution.outside ? differs(solution.at, target) : SAME) };
   }
   if (part.filters.length === 3) return byFilters(type, part, target);
@@ -110,25 +152,43 @@ function byFilters(type: TypeRow, part: ColourPart, target: Chromaticity): Colou
   // Brightest: the primary that needs most of the lamp is let through whole, the others in proportion.
   const shares = wanted.map((v, i) => v / Math.max(1e-6, lamp[i] ?? 1));
   const top = Math.max(...shares, 1e-9);
-  const amounts = shares.map((s) => Math.min(1, Math.max(0, (1 - s / top) / (1 - FILTER_LEAK)))) as [number, number, number];
+  const amounts = shares.map((s) =>
+    Math.min(1, Math.max(0, (1 - s / top) / (1 - FILTER_LEAK))),
+  ) as [number, number, number];
   const at = chromaticity(filtered(lampXYZ(type), amounts)) ?? target;
-  const levels = part.filters.map((attribute) => ({ attribute, level: amounts[FILTERS.findIndex((f) => attribute.startsWith(f))] ?? 0 }));
+  const levels = part.filters.map((attribute) => ({
+    attribute,
+    level: amounts[FILTERS.findIndex((f) => attribute.startsWith(f))] ?? 0,
+  }));
   // Wheels in the same path stand open.
   for (const wheel of part.wheels) levels.push({ attribute: wheel.attribute, level: 0 });
   return { levels, ...differs(at, target) };
 }
 
-function bySlot(type: TypeRow, part: ColourPart, target: Chromaticity, fixture?: Pick<FixtureRow, 'wheels'>): ColourAnswer | undefined {
+function bySlot(
+  type: TypeRow,
+  part: ColourPart,
+  target: Chromaticity,
+  fixture?: Pick<FixtureRow, 'wheels'>,
+): ColourAnswer | undefined {
   let best: ColourAnswer | undefined;
   for (const channel of part.wheels) {
     for (const set of channel.functions?.flatMap((f) => f.sets ?? []) ?? []) {
       const level = levelOfSet(channel, set);
       const slot = wheelSlotAt(type, channel, level, fixture);
-      const at = slot?.is.color ? chromaticity(behindSlot(lampXYZ(type), slot.is.color)) : undefined;
+      const at = slot?.is.color
+        ? chromaticity(behindSlot(lampXYZ(type), slot.is.color))
+        : undefined;
       if (!at) continue;
       const off = differs(at, target);
       if (best && best.deltaE <= off.deltaE) continue;
-      best = { ...off, levels: part.wheels.map((w) => ({ attribute: w.attribute, level: w === channel ? level : 0 })) };
+      best = {
+        ...off,
+        levels: part.wheels.map((w) => ({
+          attribute: w.attribute,
+          level: w === channel ? level : 0,
+        })),
+      };
     }
   }
   return best;

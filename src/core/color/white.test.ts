@@ -3,7 +3,12 @@ import { hueSaturation, kelvin } from './mix.ts';
 import { correlatedKelvin } from './white.ts';
 
 test('a black body’s own temperature comes back within one in a hundred', () => {
-  fc.assert(fc.property(fc.double({ min: 1800, max: 20_000, noNaN: true }), (k) => Math.abs((correlatedKelvin(kelvin(k)) ?? 0) / k - 1) < 0.01));
+  fc.assert(
+    fc.property(
+      fc.double({ min: 1800, max: 20_000, noNaN: true }),
+      (k) => Math.abs((correlatedKelvin(kelvin(k)) ?? 0) / k - 1) < 0.01,
+    ),
+  );
 });
 
 test('published illuminants (CIE 15): A is 2856 K, D65 about 6504 K', () => {
@@ -11,4 +16,5 @@ test('published illuminants (CIE 15): A is 2856 K, D65 about 6504 K', () => {
   expect(Math.abs((correlatedKelvin({ x: 0.31272, y: 0.32903 }) ?? 0) - 6504)).toBeLessThan(80);
 });
 
-test('a colour has no temperature', () => expect(correlatedKelvin(hueSaturation(220, 0.8))).toBeUndefined());
+test('a colour has no temperature', () =>
+  expect(correlatedKelvin(hueSaturation(220, 0.8))).toBeUndefined());

@@ -15,10 +15,21 @@ import { patching, RIG_VERBS, rigVerb } from './rig.ts';
 import { Complaint, Reader, type CommandContext } from './reader.ts';
 import { PARTS, parts, sayChosen, selection, startsSelection } from './selection.ts';
 import { FULL, percentage, setting } from './setting.ts';
-import { aboutRow, keeping, lettingGo, recordingOther, STAGE_VERBS, stageVerb, taking } from './stage.ts';
+import {
+  aboutRow,
+  keeping,
+  lettingGo,
+  recordingOther,
+  STAGE_VERBS,
+  stageVerb,
+  taking,
+} from './stage.ts';
 import { splitWords, type Word } from './words.ts';
 
-export type ReadCommand = { ok: true; intent: Intent; says: string } | { ok: false; message: string; at: number; length: number } | { ok: false; empty: true; message: '' };
+export type ReadCommand =
+  | { ok: true; intent: Intent; says: string }
+  | { ok: false; message: string; at: number; length: number }
+  | { ok: false; empty: true; message: '' };
 
 function recording(r: Reader, word: Word): { intent: Intent; says: string } {
   const { show, unrecorded } = r.context;
@@ -31,7 +42,8 @@ function recording(r: Reader, word: Word): { intent: Intent; says: string } {
   let number: number;
   if (r.peek() && /^\d/.test(r.peek()?.text ?? '')) number = r.cueNumber();
   else if (update && on) number = on.number;
-  else if (update) throw new Complaint(`No cue${r.ofList} is on stage: say which one to update.`, word);
+  else if (update)
+    throw new Complaint(`No cue${r.ofList} is on stage: say which one to update.`, word);
   else number = (Math.floor((show.cuesOf(list.id).at(-1)?.number ?? 0) / 1000) + 1) * 1000;
   let name: string | undefined;
   let times: { up_s: number; down_s: number } | undefined;
@@ -48,14 +60,37 @@ function recording(r: Reader, word: Word): { intent: Intent; says: string } {
     else r.end();
   }
   const old = show.cuesOf(list.id).find((c) => c.number === number);
-  if ((update || how === 'remove') && !old) throw new Complaint(`There is no cue ${formatCueNumber(number)}${r.ofList} to ${update ? 'update' : 'take these out of'}.`, word);
+  if ((update || how === 'remove') && !old)
+    throw new Complaint(
+      `There is no cue ${formatCueNumber(number)}${r.ofList} to ${update ? 'update' : 'take these out of'}.`,
+      word,
+    );
   const into = `cue ${formatCueNumber(number)}${(name ?? old?.name) ? ` “${name ?? old?.name}”` : ''}${r.ofList}`;
   const before = cueBefore(show, list.id, number);
-  const place = old ? 'changes' : cueAfter(show, list.id, number) ? (before ? `new, after ${formatCueNumber(before.number)}` : 'new, at the start') : 'new, at the end';
-  const what = unrecorded === 0 ? 'nothing is held: an empty cue that tracks' : plural(unrecorded, 'value');
+  const place = old
+    ? 'changes'
+    : cueAfter(show, list.id, number)
+      ? before
+        ? `new, after ${formatCueNumber(before.number)}`
+        : 'new, at the start'
+      : 'new, at the end';
+  const what =
+    unrecorded === 0 ? 'nothing is held: an empty cue that tracks' : plural(unrecorded, 'value');
   return {
-    intent: { kind: 'record', listId: list.id, number, mode, existing: update ? 'must' : 'may', ...(how === 'merge' ? {} : { how }), ...(name === undefined ? {} : { name }), ...times },
-    says: how === 'remove' ? `${what} out of ${into}${mode === 'only' ? ' · this cue only' : ''}` : `${what} into ${into} · ${how === 'over' && old ? 'what it sets besides goes' : old && unrecorded === 0 ? 'only its name and times change' : place}${mode === 'only' ? ' · this cue only' : ''}`,
+    intent: {
+      kind: 'record',
+      listId: list.id,
+      number,
+      mode,
+      existing: update ? 'must' : 'may',
+      ...(how === 'merge' ? {} : { how }),
+      ...(name === undefined ? {} : { name }),
+      ...times,
+    },
+    says:
+      how === 'remove'
+        ? `${what} out of ${into}${mode === 'only' ? ' · this cue only' : ''}`
+        : `${what} into ${into} · ${how === 'over' && old ? 'what it sets besides goes' : old && unrecorded === 0 ? 'only its name and times change' : place}${mode === 'only' ? ' · this cue only' : ''}`,
   };
 }
 
@@ -65,22 +100,63 @@ function updatingSource(r: Reader, word: Word): { intent: Intent; says: string }
   const on = r.onStage;
   if (!on) throw new Complaint(`No cue${r.ofList} is on stage: say which cue to update.`, word);
   r.end();
-  return { intent: { kind: 'record-held', edit: 'update-source', params: { listId: on.listId, number: on.number } }, says: `${plural(unrecorded, 'value')} back to where each was set: its cue${r.ofList} or its palette` };
+  return {
+    intent: {
+      kind: 'record-held',
+      edit: 'update-source',
+      params: { listId: on.listId, number: on.number },
+    },
+    says: `${plural(unrecorded, 'value')} back to where each was set: its cue${r.ofList} or its palette`,
+  };
 }
 
 function cueById(r: Reader): { id: string; label: string } {
   const cue = r.cue();
-  return { id: cue.id, label: `cue ${formatCueNumber(cue.number)}${cue.name ? ` “${cue.name}”` : ''}${r.ofList}` };
+  return {
+    id: cue.id,
+    label: `cue ${formatCueNumber(cue.number)}${cue.name ? ` “${cue.name}”` : ''}${r.ofList}`,
+  };
 }
 
 /** What may be said of a list that the line begins with: all that plays, and all that is about cues. */
-const OF_A_LIST = new Set(['go', 'goto', 'back', 'pause', 'cut', 'arm', 'rate', 'master', 'release', 'record', 'update', 'insert', 'make', 'move', 'copy', 'renumber', 'join', 'block', 'unblock', 'delete', 'name', 'cue', 'take']);
+const OF_A_LIST = new Set([
+  'go',
+  'goto',
+  'back',
+  'pause',
+  'cut',
+  'arm',
+  'rate',
+  'master',
+  'release',
+  'record',
+  'update',
+  'insert',
+  'make',
+  'move',
+  'copy',
+  'renumber',
+  'join',
+  'block',
+  'unblock',
+  'delete',
+  'name',
+  'cue',
+  'take',
+]);
 
 /** `list 2 go`, `list "Lanterns" record cue 5`. */
 function ofOneList(r: Reader): { intent: Intent; says: string } {
   const verb = r.peek();
-  const known = verb && OF_A_LIST.has(verb.key) && (verb.key !== 'copy' || /^cues?$/.test(r.peek(1)?.key ?? ''));
-  if (!known) throw new Complaint('Say what to do in this list: go, goto 5, cut, arm 7, rate 150, master at 80, release, record cue 5, insert, move, name cue 5 …', verb ?? r.previous());
+  const known =
+    verb &&
+    OF_A_LIST.has(verb.key) &&
+    (verb.key !== 'copy' || /^cues?$/.test(r.peek(1)?.key ?? ''));
+  if (!known)
+    throw new Complaint(
+      'Say what to do in this list: go, goto 5, cut, arm 7, rate 150, master at 80, release, record cue 5, insert, move, name cue 5 …',
+      verb ?? r.previous(),
+    );
   return statement(r);
 }
 
@@ -120,24 +196,36 @@ function statement(r: Reader): { intent: Intent; says: string } {
     case 'bring':
       r.next();
       r.takeKey('back');
-      return live({ command: 'bring-back' }, 'what you cleared or let go last comes back into your programmer');
+      return live(
+        { command: 'bring-back' },
+        'what you cleared or let go last comes back into your programmer',
+      );
     case 'blind':
       r.next();
-      return live({ command: 'blind', on: true }, 'go blind: what you set is held and does not show');
+      return live(
+        { command: 'blind', on: true },
+        'go blind: what you set is held and does not show',
+      );
     case 'live':
       r.next();
       return live({ command: 'blind', on: false }, 'go live: what you hold shows on stage');
     case 'highlight': {
       r.next();
       const off = r.takeKey('off') !== undefined;
-      return live({ command: 'highlight', on: !off }, off ? 'highlight off' : 'the selection at full in white, until highlight off');
+      return live(
+        { command: 'highlight', on: !off },
+        off ? 'highlight off' : 'the selection at full in white, until highlight off',
+      );
     }
     case 'next':
     case 'previous':
     case 'prev': {
       r.next();
       const by = word.key === 'next' ? 1 : -1;
-      return live({ command: 'step', by }, `select ${by === 1 ? 'the next' : 'the one before'} of the selection`);
+      return live(
+        { command: 'step', by },
+        `select ${by === 1 ? 'the next' : 'the one before'} of the selection`,
+      );
     }
     case 'whole':
       r.next();
@@ -145,7 +233,11 @@ function statement(r: Reader): { intent: Intent; says: string } {
     case 'tempo': {
       r.next();
       const bpm = r.whole('a tempo in beats a minute');
-      if (bpm < 10 || bpm > 600) throw new Complaint(`A tempo goes from 10 to 600 beats a minute; ${bpm} does not.`, r.previous());
+      if (bpm < 10 || bpm > 600)
+        throw new Complaint(
+          `A tempo goes from 10 to 600 beats a minute; ${bpm} does not.`,
+          r.previous(),
+        );
       return live({ command: 'tempo', bpm }, `shared tempo ${bpm} beats a minute`);
     }
     case 'look':
@@ -170,10 +262,14 @@ function statement(r: Reader): { intent: Intent; says: string } {
       r.next();
       const other = r.listSaid ? undefined : aboutRow(r, 'delete');
       if (other) return other;
-      if (!r.takeKey('cue')) throw new Complaint('Say what to delete: delete cue 2.5', r.peek() ?? word);
+      if (!r.takeKey('cue'))
+        throw new Complaint('Say what to delete: delete cue 2.5', r.peek() ?? word);
       const cue = cueById(r);
       r.end();
-      return { intent: { kind: 'edit', edit: 'delete-cue', params: { id: cue.id } }, says: `delete ${cue.label} · what tracked from it goes into the next cue` };
+      return {
+        intent: { kind: 'edit', edit: 'delete-cue', params: { id: cue.id } },
+        says: `delete ${cue.label} · what tracked from it goes into the next cue`,
+      };
     }
     case 'name': {
       r.next();
@@ -183,15 +279,28 @@ function statement(r: Reader): { intent: Intent; says: string } {
       const cue = cueById(r);
       const name = r.rest();
       if (name === '') throw new Complaint('Here the name is missing.', r.previous());
-      if (name.length > LIMITS.nameLength) throw new Complaint(`A name has at most ${LIMITS.nameLength} characters; this has ${name.length}.`, word);
-      return { intent: { kind: 'edit', edit: 'change-cue', params: { id: cue.id, set: { name } } }, says: `${cue.label} becomes “${name}”` };
+      if (name.length > LIMITS.nameLength)
+        throw new Complaint(
+          `A name has at most ${LIMITS.nameLength} characters; this has ${name.length}.`,
+          word,
+        );
+      return {
+        intent: { kind: 'edit', edit: 'change-cue', params: { id: cue.id, set: { name } } },
+        says: `${cue.label} becomes “${name}”`,
+      };
     }
     case 'cue': {
       r.next();
       const cue = cueById(r);
-      const change = (set: Record<string, unknown>, says: string): { intent: Intent; says: string } => {
+      const change = (
+        set: Record<string, unknown>,
+        says: string,
+      ): { intent: Intent; says: string } => {
         r.end();
-        return { intent: { kind: 'edit', edit: 'change-cue', params: { id: cue.id, set } }, says: `${cue.label} · ${says}` };
+        return {
+          intent: { kind: 'edit', edit: 'change-cue', params: { id: cue.id, set } },
+          says: `${cue.label} · ${says}`,
+        };
       };
       if (r.takeKey('follow')) {
         const follow_s = r.seconds();
@@ -201,11 +310,19 @@ function statement(r: Reader): { intent: Intent; says: string } {
         const after_s = r.seconds();
         return change({ after_s }, `the next cue follows ${after_s} s after it has ended`);
       }
-      if (r.takeKey('wait')) return change({ follow_s: null, after_s: null }, 'the next cue waits for GO');
-      if (!r.takeKey('time')) throw new Complaint('Say what to change: cue 2.5 time 5/7, follow 3, after 1 or wait', r.peek() ?? word);
+      if (r.takeKey('wait'))
+        return change({ follow_s: null, after_s: null }, 'the next cue waits for GO');
+      if (!r.takeKey('time'))
+        throw new Complaint(
+          'Say what to change: cue 2.5 time 5/7, follow 3, after 1 or wait',
+          r.peek() ?? word,
+        );
       const times = r.upDown();
       r.end();
-      return { intent: { kind: 'edit', edit: 'change-cue', params: { id: cue.id, set: times } }, says: `${cue.label} · up ${times.up_s} s, down ${times.down_s} s` };
+      return {
+        intent: { kind: 'edit', edit: 'change-cue', params: { id: cue.id, set: times } },
+        says: `${cue.label} · up ${times.up_s} s, down ${times.down_s} s`,
+      };
     }
     default:
       return selectAndSet(r, word);
@@ -221,37 +338,73 @@ function wholeLook(r: Reader): { intent: Intent; says: string } {
   if (!look) throw new Complaint(`There is no look ${number}.`, r.previous());
   const fade_s = r.takeKey('time', 'in') ? r.seconds() : undefined;
   r.end();
-  return { intent: { kind: 'live', command: { command: 'look', look: look.id, ...(fade_s === undefined ? {} : { fade_s }) } }, says: `look ${number} “${look.name}”, ${plural(fixturesOfLook(show, look).length, 'fixture')}${fade_s ? ` in ${fade_s} s` : ''} · into your programmer` };
+  return {
+    intent: {
+      kind: 'live',
+      command: { command: 'look', look: look.id, ...(fade_s === undefined ? {} : { fade_s }) },
+    },
+    says: `look ${number} “${look.name}”, ${plural(fixturesOfLook(show, look).length, 'fixture')}${fade_s ? ` in ${fade_s} s` : ''} · into your programmer`,
+  };
 }
 
 function selectAndSet(r: Reader, word: Word): { intent: Intent; says: string } {
   const starts = startsSelection(word);
   const takesPart = PARTS.has(word.key);
-  const isSetting = STAGE_VERBS.has(word.key) || ['at', '@', 'by', 'fan', 'time', 'delay'].includes(word.key) || FULL[word.key] !== undefined || findAttribute(word.text) !== undefined;
-  if (!starts && !takesPart && !isSetting && !RIG_VERBS.has(word.key)) throw new Complaint(`“${word.text}” is not understood. Begin with fixture numbers, or with a word such as record, go or patch.`, word);
+  const isSetting =
+    STAGE_VERBS.has(word.key) ||
+    ['at', '@', 'by', 'fan', 'time', 'delay'].includes(word.key) ||
+    FULL[word.key] !== undefined ||
+    findAttribute(word.text) !== undefined;
+  if (!starts && !takesPart && !isSetting && !RIG_VERBS.has(word.key))
+    throw new Complaint(
+      `“${word.text}” is not understood. Begin with fixture numbers, or with a word such as record, go or patch.`,
+      word,
+    );
   const ids = starts ? selection(r) : parts(r, r.context.selection);
   const typed = starts || takesPart;
   const verb = r.peek()?.key ?? '';
   if (RIG_VERBS.has(verb)) return rigVerb(r, ids, selection);
   if (r.done) {
     if (!typed) throw new Complaint('Here a level is missing: a percentage, full or out.', word);
-    return { intent: { kind: 'select-and-set', select: ids, command: null }, says: sayChosen(r, ids) };
+    return {
+      intent: { kind: 'select-and-set', select: ids, command: null },
+      says: sayChosen(r, ids),
+    };
   }
   if (STAGE_VERBS.has(verb)) return stageVerb(r, ids, typed);
   const set = setting(r, ids, typed);
-  return { intent: { kind: 'select-and-set', select: ids, command: set.command, ...(set.then.length > 0 ? { then: set.then } : {}) }, says: set.says };
+  return {
+    intent: {
+      kind: 'select-and-set',
+      select: ids,
+      command: set.command,
+      ...(set.then.length > 0 ? { then: set.then } : {}),
+    },
+    says: set.says,
+  };
 }
 
 /** Reads a line. Never throws for what a person can type. */
 export function readCommand(text: string, context: CommandContext): ReadCommand {
   if (text.trim() === '') return { ok: false, empty: true, message: '' };
-  if (text.length > 2000) return { ok: false, message: 'A command has at most 2000 characters.', at: 0, length: text.length };
+  if (text.length > 2000)
+    return {
+      ok: false,
+      message: 'A command has at most 2000 characters.',
+      at: 0,
+      length: text.length,
+    };
   const reader = new Reader(splitWords(text), context, text);
   try {
     return { ok: true, ...statement(reader) };
   } catch (error) {
     if (!(error instanceof Complaint)) throw error;
     const at = error.word?.at ?? text.length;
-    return { ok: false, message: error.message, at, length: Math.max(1, error.word?.text.length ?? 1) };
+    return {
+      ok: false,
+      message: error.message,
+      at,
+      length: Math.max(1, error.word?.text.length ?? 1),
+    };
   }
 }

@@ -4,21 +4,137 @@ import { readCommand } from './command.ts';
 import type { CommandContext } from './reader.ts';
 
 const WORDS = [
-  'all', 'group', 'type', 'with', 'lit', 'in', 'thru', 'odd', 'even', 'every', 'first', 'second', 'reverse', 'pairs', 'across', 'shuffle', 'invert', 'none', 'next', 'previous', 'whole',
-  'at', 'full', 'out', 'by', 'fan', 'from', 'middle', 'last', 'mirrored', 'curve', 'time', 'delay', 'palette', 'look', 'effect', 'off', 'colour', 'white', 'hue', 'sat', 'aim', 'flip', 'home',
-  'take', 'cue', 'let', 'go', 'keep', 'clear', 'bring', 'back', 'blind', 'live', 'highlight', 'record', 'update', 'delete', 'name', 'for', 'any', 'undo', 'redo', 'goto', 'pause', 'master', 'tempo', 'list', 'fader', 'sub', 'release', 'everything', 'cut', 'arm', 'rate', 'insert', 'make', 'move', 'renumber', 'join', 'block', 'unblock', 'after', 'before', 'follow', 'wait', 'over', 'remove', 'source', 'only', 'hold',
-  'patch', 'number', 'copy', 'park', 'place', 'hang', 'rotate', 'lean', 'align', 'distribute', 'intensity', 'position', 'beam', 'control',
+  'all',
+  'group',
+  'type',
+  'with',
+  'lit',
+  'in',
+  'thru',
+  'odd',
+  'even',
+  'every',
+  'first',
+  'second',
+  'reverse',
+  'pairs',
+  'across',
+  'shuffle',
+  'invert',
+  'none',
+  'next',
+  'previous',
+  'whole',
+  'at',
+  'full',
+  'out',
+  'by',
+  'fan',
+  'from',
+  'middle',
+  'last',
+  'mirrored',
+  'curve',
+  'time',
+  'delay',
+  'palette',
+  'look',
+  'effect',
+  'off',
+  'colour',
+  'white',
+  'hue',
+  'sat',
+  'aim',
+  'flip',
+  'home',
+  'take',
+  'cue',
+  'let',
+  'go',
+  'keep',
+  'clear',
+  'bring',
+  'back',
+  'blind',
+  'live',
+  'highlight',
+  'record',
+  'update',
+  'delete',
+  'name',
+  'for',
+  'any',
+  'undo',
+  'redo',
+  'goto',
+  'pause',
+  'master',
+  'tempo',
+  'list',
+  'fader',
+  'sub',
+  'release',
+  'everything',
+  'cut',
+  'arm',
+  'rate',
+  'insert',
+  'make',
+  'move',
+  'renumber',
+  'join',
+  'block',
+  'unblock',
+  'after',
+  'before',
+  'follow',
+  'wait',
+  'over',
+  'remove',
+  'source',
+  'only',
+  'hold',
+  'patch',
+  'number',
+  'copy',
+  'park',
+  'place',
+  'hang',
+  'rotate',
+  'lean',
+  'align',
+  'distribute',
+  'intensity',
+  'position',
+  'beam',
+  'control',
 ] as const;
 const KEPT = 12;
 
 /** Names are offered as they are typed: in quotes. */
 function vocabulary({ show }: CommandContext): string[] {
-  const quoted = (rows: Iterable<{ name: string }>): string[] => [...rows].flatMap((r) => (r.name === '' ? [] : [`"${r.name}"`]));
-  return [...WORDS, ...KNOWN_ATTRIBUTES.map((a) => attributeInfo(a).label.toLowerCase()).filter((l) => !l.includes(' ')), ...quoted(show.groups.values()), ...quoted(show.lists.values()), ...quoted(show.looks.values()), ...quoted(show.effects.values()), ...quoted(show.palettes.values()), ...quoted(show.pieces.values())];
+  const quoted = (rows: Iterable<{ name: string }>): string[] =>
+    [...rows].flatMap((r) => (r.name === '' ? [] : [`"${r.name}"`]));
+  return [
+    ...WORDS,
+    ...KNOWN_ATTRIBUTES.map((a) => attributeInfo(a).label.toLowerCase()).filter(
+      (l) => !l.includes(' '),
+    ),
+    ...quoted(show.groups.values()),
+    ...quoted(show.lists.values()),
+    ...quoted(show.looks.values()),
+    ...quoted(show.effects.values()),
+    ...quoted(show.palettes.values()),
+    ...quoted(show.pieces.values()),
+  ];
 }
 
 /** @returns whole lines, each with its last word completed, and what that word is */
-export function completions(text: string, context: CommandContext): { line: string; word: string }[] {
+export function completions(
+  text: string,
+  context: CommandContext,
+): { line: string; word: string }[] {
   const start = /(?:^|\s)("[^"]*|\S*)$/.exec(text);
   const begun = start?.[1] ?? '';
   const before = text.slice(0, text.length - begun.length);
@@ -27,11 +143,21 @@ export function completions(text: string, context: CommandContext): { line: stri
   const found: { line: string; word: string }[] = [];
   for (const word of new Set(vocabulary(context))) {
     const bare = word.toLowerCase().replace(/"/g, '');
-    if (!bare.startsWith(wanted) || bare === wanted || (begun.startsWith('"') && !word.startsWith('"'))) continue;
+    if (
+      !bare.startsWith(wanted) ||
+      bare === wanted ||
+      (begun.startsWith('"') && !word.startsWith('"'))
+    )
+      continue;
     const line = `${before}${word}`;
     const read = readCommand(line, context);
     // Understood so far: nothing wrong, or something missing after the word.
-    const understood = read.ok || ('at' in read && (read.at >= line.length || (read.at >= before.length && /missing|say|needs|what|whom|which|expected/i.test(read.message))));
+    const understood =
+      read.ok ||
+      ('at' in read &&
+        (read.at >= line.length ||
+          (read.at >= before.length &&
+            /missing|say|needs|what|whom|which|expected/i.test(read.message))));
     if (understood) found.push({ line: `${line} `, word });
     if (found.length === KEPT) break;
   }

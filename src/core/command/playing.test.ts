@@ -7,14 +7,35 @@ for (const n of [1, 2, 3, 4]) cue(show, n, { [n]: 50 }, { name: `Cue ${n}` });
 apply(show, 'make-list', { name: 'Lanterns' });
 const lanterns = [...show.lists.values()].find((l) => l.name === 'Lanterns')?.id ?? '';
 apply(show, 'make-cues', { listId: lanterns, cues: [{ number: 7000 }] });
-apply(show, 'set-fader', { set: { number: 3, name: 'House', holds: { kind: 'list', id: lanterns }, mode: 'proportional', flash: 'full' } });
+apply(show, 'set-fader', {
+  set: {
+    number: 3,
+    name: 'House',
+    holds: { kind: 'list', id: lanterns },
+    mode: 'proportional',
+    flash: 'full',
+  },
+});
 const id = (n: number): string => show.cuesOf('main').find((c) => c.number === n * 1000)?.id ?? '';
-const read = (text: string) => readCommand(text, { show, selection: [idOf(show, 2)], listId: null, cueOn: (list) => (list === 'main' ? id(2) : null), unrecorded: 2, held: () => 2, lit: () => [] });
+const read = (text: string) =>
+  readCommand(text, {
+    show,
+    selection: [idOf(show, 2)],
+    listId: null,
+    cueOn: (list) => (list === 'main' ? id(2) : null),
+    unrecorded: 2,
+    held: () => 2,
+    lit: () => [],
+  });
 const meant = (text: string): unknown => {
   const result = read(text);
   if (!result.ok) throw new Error(`${text}: ${result.message}`);
   const { intent } = result;
-  return intent.kind === 'live' ? intent.command : intent.kind === 'edit' || intent.kind === 'record-held' ? [intent.edit, intent.params] : intent;
+  return intent.kind === 'live'
+    ? intent.command
+    : intent.kind === 'edit' || intent.kind === 'record-held'
+      ? [intent.edit, intent.params]
+      : intent;
 };
 
 test.each<[string, unknown]>([
@@ -36,18 +57,43 @@ test.each<[string, unknown]>([
   ['hold off', { command: 'focus', fixtures: [2], level: 1, on: false }],
   ['move cue 2 thru 3 after 4', ['move-cues', { ids: [id(2), id(3)], after: 4000 }]],
   ['copy cue 1 + 3 after 4', ['copy-cues', { ids: [id(1), id(3)], after: 4000 }]],
-  ['renumber cue 3 thru 4 from 30 by 10', ['renumber-cues', { ids: [id(3), id(4)], from: 30_000, step: 10_000 }]],
+  [
+    'renumber cue 3 thru 4 from 30 by 10',
+    ['renumber-cues', { ids: [id(3), id(4)], from: 30_000, step: 10_000 }],
+  ],
   ['join cue 2 thru 3', ['join-cues', { ids: [id(2), id(3)] }]],
   ['block cue 3', ['block-cue', { ids: [id(3)], on: true }]],
   ['unblock cue 3', ['block-cue', { ids: [id(3)], on: false }]],
-  ['insert cue after 2 "Bell"', ['make-cues', { listId: 'main', cues: [{ number: 2500, name: 'Bell' }] }]],
+  [
+    'insert cue after 2 "Bell"',
+    ['make-cues', { listId: 'main', cues: [{ number: 2500, name: 'Bell' }] }],
+  ],
   ['insert cue before 1', ['make-cues', { listId: 'main', cues: [{ number: 500, name: '' }] }]],
-  ['make 3 cues from 101 "Scene 1, #"', ['make-cues', { listId: 'main', cues: [{ number: 101_000, name: 'Scene 1, 1' }, { number: 102_000, name: 'Scene 1, 2' }, { number: 103_000, name: 'Scene 1, 3' }] }]],
+  [
+    'make 3 cues from 101 "Scene 1, #"',
+    [
+      'make-cues',
+      {
+        listId: 'main',
+        cues: [
+          { number: 101_000, name: 'Scene 1, 1' },
+          { number: 102_000, name: 'Scene 1, 2' },
+          { number: 103_000, name: 'Scene 1, 3' },
+        ],
+      },
+    ],
+  ],
   ['cue 2 follow 3', ['change-cue', { id: id(2), set: { follow_s: 3 } }]],
   ['cue 2 after 0.5', ['change-cue', { id: id(2), set: { after_s: 0.5 } }]],
   ['cue 2 wait', ['change-cue', { id: id(2), set: { follow_s: null, after_s: null } }]],
-  ['record cue 2 over', { kind: 'record', listId: 'main', number: 2000, mode: 'track', existing: 'may', how: 'over' }],
-  ['record cue 2 remove only', { kind: 'record', listId: 'main', number: 2000, mode: 'only', existing: 'may', how: 'remove' }],
+  [
+    'record cue 2 over',
+    { kind: 'record', listId: 'main', number: 2000, mode: 'track', existing: 'may', how: 'over' },
+  ],
+  [
+    'record cue 2 remove only',
+    { kind: 'record', listId: 'main', number: 2000, mode: 'only', existing: 'may', how: 'remove' },
+  ],
   ['update source', ['update-source', { listId: 'main', number: 2000 }]],
 ])('“%s”', (text, expected) => expect(meant(text)).toEqual(expected));
 
@@ -75,11 +121,35 @@ test.each([
 
 const seventh = show.cuesOf(lanterns)[0]?.id ?? '';
 test.each<[string, unknown]>([
-  ['list 2 record cue 5 "Sway" time 2', { kind: 'record', listId: lanterns, number: 5000, name: 'Sway', up_s: 2, down_s: 2, mode: 'track', existing: 'may' }],
-  ['list 2 record', { kind: 'record', listId: lanterns, number: 8000, mode: 'track', existing: 'may' }],
-  ['list "Lanterns" update cue 7', { kind: 'record', listId: lanterns, number: 7000, mode: 'track', existing: 'must' }],
-  ['list 2 make 2 cues', ['make-cues', { listId: lanterns, cues: [{ number: 8000 }, { number: 9000 }] }]],
-  ['list 2 insert cue before 7', ['make-cues', { listId: lanterns, cues: [{ number: 1000, name: '' }] }]],
+  [
+    'list 2 record cue 5 "Sway" time 2',
+    {
+      kind: 'record',
+      listId: lanterns,
+      number: 5000,
+      name: 'Sway',
+      up_s: 2,
+      down_s: 2,
+      mode: 'track',
+      existing: 'may',
+    },
+  ],
+  [
+    'list 2 record',
+    { kind: 'record', listId: lanterns, number: 8000, mode: 'track', existing: 'may' },
+  ],
+  [
+    'list "Lanterns" update cue 7',
+    { kind: 'record', listId: lanterns, number: 7000, mode: 'track', existing: 'must' },
+  ],
+  [
+    'list 2 make 2 cues',
+    ['make-cues', { listId: lanterns, cues: [{ number: 8000 }, { number: 9000 }] }],
+  ],
+  [
+    'list 2 insert cue before 7',
+    ['make-cues', { listId: lanterns, cues: [{ number: 1000, name: '' }] }],
+  ],
   ['list 2 move cue 7 after 9', ['move-cues', { ids: [seventh], after: 9000 }]],
   ['list 2 copy cue 7 after 7', ['copy-cues', { ids: [seventh], after: 7000 }]],
   ['list 2 block cue 7', ['block-cue', { ids: [seventh], on: true }]],
@@ -91,11 +161,32 @@ test.each<[string, unknown]>([
 ])('of a list: “%s”', (text, expected) => expect(meant(text)).toEqual(expected));
 
 test('a line without a list is about the one that is shown, and says so', () => {
-  const shown = (text: string) => readCommand(text, { show, selection: [], listId: lanterns, cueOn: () => null, unrecorded: 2, held: () => 2, lit: () => [] });
-  expect(shown('record cue 5')).toMatchObject({ intent: { listId: lanterns }, says: '2 values into cue 5 of list 2 “Lanterns” · new, at the start' });
-  expect(shown('go')).toMatchObject({ intent: { command: { command: 'go', list: lanterns } }, says: 'GO: the next cue of list 2 “Lanterns”' });
-  expect(shown('goto 2')).toMatchObject({ ok: false, message: 'There is no cue 2 of list 2 “Lanterns”.' });
-  expect(shown('list 1 goto 2')).toMatchObject({ intent: { command: { command: 'goto', cue: '2' } }, says: expect.stringContaining('of list 1') });
+  const shown = (text: string) =>
+    readCommand(text, {
+      show,
+      selection: [],
+      listId: lanterns,
+      cueOn: () => null,
+      unrecorded: 2,
+      held: () => 2,
+      lit: () => [],
+    });
+  expect(shown('record cue 5')).toMatchObject({
+    intent: { listId: lanterns },
+    says: '2 values into cue 5 of list 2 “Lanterns” · new, at the start',
+  });
+  expect(shown('go')).toMatchObject({
+    intent: { command: { command: 'go', list: lanterns } },
+    says: 'GO: the next cue of list 2 “Lanterns”',
+  });
+  expect(shown('goto 2')).toMatchObject({
+    ok: false,
+    message: 'There is no cue 2 of list 2 “Lanterns”.',
+  });
+  expect(shown('list 1 goto 2')).toMatchObject({
+    intent: { command: { command: 'goto', cue: '2' } },
+    says: expect.stringContaining('of list 1'),
+  });
   expect(shown('in list 1 cue 2 at 30')).toMatchObject({ intent: { select: [idOf(show, 2)] } });
   expect(shown('in cue 7')).toMatchObject({ ok: true });
 });
@@ -105,7 +196,13 @@ test('what Enter will do is said with what it does to the others', () => {
     const result = read(text);
     return result.ok ? result.says : result.message;
   };
-  expect(says('sub 3 at 60 time 5')).toBe('fader 3 “House” to 60 % in 5 s · playback only, nothing is recorded');
-  expect(says('move cue 2 after 4')).toBe('move cue 2 of list 1 “Main list” to after 4 · no other cue looks different');
-  expect(says('block cue 3')).toBe('block cue 3 of list 1 “Main list” · nothing upstream reaches past');
+  expect(says('sub 3 at 60 time 5')).toBe(
+    'fader 3 “House” to 60 % in 5 s · playback only, nothing is recorded',
+  );
+  expect(says('move cue 2 after 4')).toBe(
+    'move cue 2 of list 1 “Main list” to after 4 · no other cue looks different',
+  );
+  expect(says('block cue 3')).toBe(
+    'block cue 3 of list 1 “Main list” · nothing upstream reaches past',
+  );
 });

@@ -25,7 +25,17 @@ function fader(r: Reader): Read {
   r.takeKey('at', '@');
   const to = percentage(r);
   const time = r.takeKey('time', 'in') ? r.seconds() : undefined;
-  return live(r, { command: 'fader', fader: number, level: to.level, take: true, ...(time === undefined ? {} : { time }) }, `fader ${number} “${row.name}” to ${to.says}${inTime(time)} · playback only, nothing is recorded`);
+  return live(
+    r,
+    {
+      command: 'fader',
+      fader: number,
+      level: to.level,
+      take: true,
+      ...(time === undefined ? {} : { time }),
+    },
+    `fader ${number} “${row.name}” to ${to.says}${inTime(time)} · playback only, nothing is recorded`,
+  );
 }
 
 /** `release`, `release list 2`, `release all time 3`. */
@@ -35,9 +45,18 @@ function release(r: Reader): Read {
   const { list } = r;
   const time = r.takeKey('time', 'in') ? r.seconds() : undefined;
   const timed = time === undefined ? {} : { time };
-  if (all) return live(r, { command: 'release-all', ...timed }, `release every list and fader that does not keep${inTime(time)}`);
+  if (all)
+    return live(
+      r,
+      { command: 'release-all', ...timed },
+      `release every list and fader that does not keep${inTime(time)}`,
+    );
   if (!list) throw new Complaint('This show has no cue list.', r.previous());
-  return live(r, { command: 'release', list: list.id, ...timed }, `release list ${list.number} “${list.name}”${inTime(time)}`);
+  return live(
+    r,
+    { command: 'release', list: list.id, ...timed },
+    `release list ${list.number} “${list.name}”${inTime(time)}`,
+  );
 }
 
 /** What plays, of one list. `list 2 go`, `arm 7`, `cut`, `rate 150`. */
@@ -56,28 +75,59 @@ function playing(r: Reader, word: Word): Read {
       r.takeKey('cue');
       const cue = r.cue();
       const time = r.takeKey('time', 'in') ? r.seconds() : undefined;
-      return live(r, { command: 'goto', cue: formatCueNumber(cue.number), ...(time === undefined ? {} : { time }), ...onto }, `go to cue ${formatCueNumber(cue.number)}${cue.name ? ` “${cue.name}”` : ''}${of}${time === 0 ? ', cut' : inTime(time)} · all that it shows`);
+      return live(
+        r,
+        {
+          command: 'goto',
+          cue: formatCueNumber(cue.number),
+          ...(time === undefined ? {} : { time }),
+          ...onto,
+        },
+        `go to cue ${formatCueNumber(cue.number)}${cue.name ? ` “${cue.name}”` : ''}${of}${time === 0 ? ', cut' : inTime(time)} · all that it shows`,
+      );
     }
     case 'cut': {
       r.takeKey('cue', 'to');
       const cue = r.done ? undefined : r.cue();
-      return live(r, { command: 'cut', ...(cue ? { cue: formatCueNumber(cue.number) } : {}), ...onto }, `cut to ${cue ? `cue ${formatCueNumber(cue.number)}` : 'the next cue'}${of}`);
+      return live(
+        r,
+        { command: 'cut', ...(cue ? { cue: formatCueNumber(cue.number) } : {}), ...onto },
+        `cut to ${cue ? `cue ${formatCueNumber(cue.number)}` : 'the next cue'}${of}`,
+      );
     }
     case 'arm': {
       r.takeKey('cue');
-      if (r.takeKey('off')) return live(r, { command: 'arm', cue: null, ...onto }, `the next cue${of} is the list’s own again`);
+      if (r.takeKey('off'))
+        return live(
+          r,
+          { command: 'arm', cue: null, ...onto },
+          `the next cue${of} is the list’s own again`,
+        );
       const cue = r.cue();
-      return live(r, { command: 'arm', cue: formatCueNumber(cue.number), ...onto }, `cue ${formatCueNumber(cue.number)}${cue.name ? ` “${cue.name}”` : ''}${of} is next`);
+      return live(
+        r,
+        { command: 'arm', cue: formatCueNumber(cue.number), ...onto },
+        `cue ${formatCueNumber(cue.number)}${cue.name ? ` “${cue.name}”` : ''}${of} is next`,
+      );
     }
     case 'rate': {
       const percent = r.whole('a rate in percent');
-      if (percent < 10 || percent > 1000) throw new Complaint(`A rate goes from 10 to 1000 %; ${percent} does not.`, r.previous());
-      return live(r, { command: 'rate', rate: percent / 100, ...onto }, `${list?.name ?? 'the list'} at ${percent} % of its times`);
+      if (percent < 10 || percent > 1000)
+        throw new Complaint(`A rate goes from 10 to 1000 %; ${percent} does not.`, r.previous());
+      return live(
+        r,
+        { command: 'rate', rate: percent / 100, ...onto },
+        `${list?.name ?? 'the list'} at ${percent} % of its times`,
+      );
     }
     case 'master': {
       r.takeKey('at', '@');
       const to = percentage(r);
-      return live(r, { command: 'list-master', level: to.level, ...onto }, `master${of} ${to.says}`);
+      return live(
+        r,
+        { command: 'list-master', level: to.level, ...onto },
+        `master${of} ${to.says}`,
+      );
     }
     default:
       throw new Complaint(`“${word.text}” is not understood here.`, word);
@@ -94,14 +144,20 @@ function cues(r: Reader): CueRow[] {
     if (next && THRU.has(next.key)) {
       r.next();
       const last = r.cue();
-      const [low, high] = [Math.min(first.number, last.number), Math.max(first.number, last.number)];
-      found.push(...r.context.show.cuesOf(first.listId).filter((c) => c.number >= low && c.number <= high));
+      const [low, high] = [
+        Math.min(first.number, last.number),
+        Math.max(first.number, last.number),
+      ];
+      found.push(
+        ...r.context.show.cuesOf(first.listId).filter((c) => c.number >= low && c.number <= high),
+      );
     } else found.push(first);
   } while (r.takeKey('+', ','));
   return found;
 }
 
-const say = (rows: readonly CueRow[]): string => (rows.length === 1 ? `cue ${formatCueNumber(rows[0]?.number ?? 0)}` : `${rows.length} cues`);
+const say = (rows: readonly CueRow[]): string =>
+  rows.length === 1 ? `cue ${formatCueNumber(rows[0]?.number ?? 0)}` : `${rows.length} cues`;
 
 /** Things done to cues: what tracks is kept as each of them says. */
 function arranging(r: Reader, word: Word): Read {
@@ -114,20 +170,37 @@ function arranging(r: Reader, word: Word): Read {
   switch (word.key) {
     case 'move':
     case 'copy': {
-      if (!r.takeKey('after')) throw new Complaint(`Say where: ${word.key} cue 5 after 9`, r.peek() ?? r.previous());
+      if (!r.takeKey('after'))
+        throw new Complaint(`Say where: ${word.key} cue 5 after 9`, r.peek() ?? r.previous());
       const after = r.cueNumber();
-      return edit(word.key === 'move' ? 'move-cues' : 'copy-cues', { after }, `${word.key} ${say(rows)}${r.ofList} to after ${formatCueNumber(after)} · no other cue looks different`);
+      return edit(
+        word.key === 'move' ? 'move-cues' : 'copy-cues',
+        { after },
+        `${word.key} ${say(rows)}${r.ofList} to after ${formatCueNumber(after)} · no other cue looks different`,
+      );
     }
     case 'renumber': {
-      if (!r.takeKey('from')) throw new Complaint('Say from which number: renumber cue 5 thru 9 from 50', r.peek() ?? r.previous());
+      if (!r.takeKey('from'))
+        throw new Complaint(
+          'Say from which number: renumber cue 5 thru 9 from 50',
+          r.peek() ?? r.previous(),
+        );
       const from = r.cueNumber();
       const step = r.takeKey('by') ? r.cueNumber() : 1000;
-      return edit('renumber-cues', { from, step }, `renumber ${say(rows)}${r.ofList}: ${formatCueNumber(from)} to ${formatCueNumber(from + (rows.length - 1) * step)}`);
+      return edit(
+        'renumber-cues',
+        { from, step },
+        `renumber ${say(rows)}${r.ofList}: ${formatCueNumber(from)} to ${formatCueNumber(from + (rows.length - 1) * step)}`,
+      );
     }
     case 'join':
       return edit('join-cues', {}, `join ${say(rows)}${r.ofList} into the first of them`);
     default:
-      return edit('block-cue', { on: word.key === 'block' }, `${word.key} ${say(rows)}${r.ofList}${word.key === 'block' ? ' · nothing upstream reaches past' : ' · what would track anyway tracks again'}`);
+      return edit(
+        'block-cue',
+        { on: word.key === 'block' },
+        `${word.key} ${say(rows)}${r.ofList}${word.key === 'block' ? ' · nothing upstream reaches past' : ' · what would track anyway tracks again'}`,
+      );
   }
 }
 
@@ -143,20 +216,46 @@ function making(r: Reader, word: Word): Read {
     const cue = r.cue();
     const all = show.cuesOf(list.id);
     const at = all.indexOf(cue);
-    const [low, high] = side.key === 'after' ? [cue.number, all[at + 1]?.number] : [all[at - 1]?.number ?? 0, cue.number];
+    const [low, high] =
+      side.key === 'after'
+        ? [cue.number, all[at + 1]?.number]
+        : [all[at - 1]?.number ?? 0, cue.number];
     const number = numbersBetween(low, high, 1)?.[0];
-    if (number === undefined) throw new Complaint('There is no number left there: renumber first.', r.previous());
+    if (number === undefined)
+      throw new Complaint('There is no number left there: renumber first.', r.previous());
     const name = r.rest();
-    return { intent: { kind: 'edit', edit: 'make-cues', params: { listId: list.id, cues: [{ number, name }] } }, says: `new cue ${formatCueNumber(number)}${name ? ` “${name}”` : ''}, ${side.key} ${formatCueNumber(cue.number)}${r.ofList} · it shows what tracks into it` };
+    return {
+      intent: {
+        kind: 'edit',
+        edit: 'make-cues',
+        params: { listId: list.id, cues: [{ number, name }] },
+      },
+      says: `new cue ${formatCueNumber(number)}${name ? ` “${name}”` : ''}, ${side.key} ${formatCueNumber(cue.number)}${r.ofList} · it shows what tracks into it`,
+    };
   }
   const count = r.whole('how many cues');
-  if (count < 1 || count > 2000) throw new Complaint('1 to 2000 cues are made at once.', r.previous());
+  if (count < 1 || count > 2000)
+    throw new Complaint('1 to 2000 cues are made at once.', r.previous());
   r.takeKey('cue', 'cues');
-  const from = r.takeKey('from') ? r.cueNumber() : (Math.floor((show.cuesOf(list.id).at(-1)?.number ?? 0) / 1000) + 1) * 1000;
+  const from = r.takeKey('from')
+    ? r.cueNumber()
+    : (Math.floor((show.cuesOf(list.id).at(-1)?.number ?? 0) / 1000) + 1) * 1000;
   const step = r.takeKey('by') ? r.cueNumber() : 1000;
   const name = r.rest();
   return {
-    intent: { kind: 'edit', edit: 'make-cues', params: { listId: list.id, cues: Array.from({ length: count }, (_, i) => ({ number: from + i * step, ...(name ? { name: name.includes('#') ? name.replaceAll('#', String(i + 1)) : name } : {}) })) } },
+    intent: {
+      kind: 'edit',
+      edit: 'make-cues',
+      params: {
+        listId: list.id,
+        cues: Array.from({ length: count }, (_, i) => ({
+          number: from + i * step,
+          ...(name
+            ? { name: name.includes('#') ? name.replaceAll('#', String(i + 1)) : name }
+            : {}),
+        })),
+      },
+    },
     says: `${plural(count, 'empty cue')}, ${formatCueNumber(from)} to ${formatCueNumber(from + (count - 1) * step)}${r.ofList} · they show what tracks into them`,
   };
 }
@@ -195,7 +294,8 @@ export function aboutPlaying(r: Reader, word: Word): Read | undefined {
     case 'join':
     case 'block':
     case 'unblock':
-      if (word.key === 'copy' && r.peek(1)?.key !== 'cue' && r.peek(1)?.key !== 'cues') return undefined;
+      if (word.key === 'copy' && r.peek(1)?.key !== 'cue' && r.peek(1)?.key !== 'cues')
+        return undefined;
       r.next();
       return arranging(r, word);
     default:

@@ -32,7 +32,40 @@ export class Complaint extends Error {
 }
 
 export const THRU = new Set(['thru', 'through', 'to']);
-export const SELECTION_END = new Set(['at', 'time', 'delay', 'full', 'out', 'patch', 'number', 'copy', 'park', 'palette', 'look', 'effect', 'colour', 'color', 'white', 'hue', 'aim', 'flip', 'home', 'take', 'let', 'letgo', 'hold', 'place', 'rotate', 'lean', 'hang', 'align', 'distribute', 'record', 'by', 'fan']);
+export const SELECTION_END = new Set([
+  'at',
+  'time',
+  'delay',
+  'full',
+  'out',
+  'patch',
+  'number',
+  'copy',
+  'park',
+  'palette',
+  'look',
+  'effect',
+  'colour',
+  'color',
+  'white',
+  'hue',
+  'aim',
+  'flip',
+  'home',
+  'take',
+  'let',
+  'letgo',
+  'hold',
+  'place',
+  'rotate',
+  'lean',
+  'hang',
+  'align',
+  'distribute',
+  'record',
+  'by',
+  'fan',
+]);
 
 /** Goes along the words of a line. */
 export class Reader {
@@ -55,15 +88,27 @@ export class Reader {
 
   /** ` of list 2 “Lanterns”` where there are several lists, so that a line says which one it is about. */
   get ofList(): string {
-    return this.list && this.context.show.lists.size > 1 ? ` of list ${this.list.number} “${this.list.name}”` : '';
+    return this.list && this.context.show.lists.size > 1
+      ? ` of list ${this.list.number} “${this.list.name}”`
+      : '';
   }
 
   /** `list 2`, `list "Lanterns"`: what follows is said of this list. @returns whether one was named */
   takeList(): boolean {
     if (!this.takeKey('list')) return false;
     const word = this.next();
-    const found = [...this.context.show.lists.values()].find((l) => (word?.quoted ? l.name.toLowerCase() === word.text.toLowerCase() : String(l.number) === word?.text));
-    if (!word || !found) throw new Complaint(word ? `There is no list ${word.quoted ? `“${word.text}”` : word.text}.` : 'Here a list number is missing.', word ?? this.previous());
+    const found = [...this.context.show.lists.values()].find((l) =>
+      word?.quoted
+        ? l.name.toLowerCase() === word.text.toLowerCase()
+        : String(l.number) === word?.text,
+    );
+    if (!word || !found)
+      throw new Complaint(
+        word
+          ? `There is no list ${word.quoted ? `“${word.text}”` : word.text}.`
+          : 'Here a list number is missing.',
+        word ?? this.previous(),
+      );
     this.list = found;
     this.listSaid = true;
     return true;
@@ -72,8 +117,14 @@ export class Reader {
   /** A cue of the list in question, by the number that comes next. */
   cue(): CueRow {
     const number = this.cueNumber();
-    const cue = this.list ? this.context.show.cuesOf(this.list.id).find((c) => c.number === number) : undefined;
-    if (!cue) throw new Complaint(`There is no cue ${formatCueNumber(number)}${this.ofList}.`, this.previous());
+    const cue = this.list
+      ? this.context.show.cuesOf(this.list.id).find((c) => c.number === number)
+      : undefined;
+    if (!cue)
+      throw new Complaint(
+        `There is no cue ${formatCueNumber(number)}${this.ofList}.`,
+        this.previous(),
+      );
     return cue;
   }
 
@@ -112,7 +163,11 @@ export class Reader {
 
   whole(what: string): number {
     const word = this.next();
-    if (!word || !/^\d{1,9}$/.test(word.text)) throw new Complaint(word ? `“${word.text}” is not ${what}.` : `Here ${what} is missing.`, word ?? this.previous());
+    if (!word || !/^\d{1,9}$/.test(word.text))
+      throw new Complaint(
+        word ? `“${word.text}” is not ${what}.` : `Here ${what} is missing.`,
+        word ?? this.previous(),
+      );
     return Number(word.text);
   }
 
@@ -127,15 +182,23 @@ export class Reader {
     const word = this.next();
     if (!word) throw new Complaint('Here a time in seconds is missing.', this.previous());
     const value = seconds(word.text);
-    if (value === undefined) throw new Complaint(timeProblem(word.text) ?? 'This is no time.', word);
-    if (value > LIMITS.time_s) throw new Complaint(`A time is at most ${LIMITS.time_s / 3600} hours.`, word);
+    if (value === undefined)
+      throw new Complaint(timeProblem(word.text) ?? 'This is no time.', word);
+    if (value > LIMITS.time_s)
+      throw new Complaint(`A time is at most ${LIMITS.time_s / 3600} hours.`, word);
     return value;
   }
 
   cueNumber(): number {
     const word = this.next();
     const number = word ? parseCueNumber(word.text) : undefined;
-    if (number === undefined) throw new Complaint(word ? `“${word.text}” is not a cue number; they look like 2, 2.5 or 10.125.` : 'Here a cue number is missing.', word ?? this.previous());
+    if (number === undefined)
+      throw new Complaint(
+        word
+          ? `“${word.text}” is not a cue number; they look like 2, 2.5 or 10.125.`
+          : 'Here a cue number is missing.',
+        word ?? this.previous(),
+      );
     return number;
   }
 

@@ -23,10 +23,17 @@ function typeLike(show: Show, words: string): { type: TypeRow; mode: Mode } | un
   const types = [...show.types.values(), ...libraryTypes().filter((t) => !show.types.has(t.id))];
   const wanted = plain(words);
   if (wanted === '') return undefined;
-  const exact = types.find((t) => plain(t.name) === wanted) ?? types.find((t) => plain(t.maker + t.name) === wanted);
+  const exact =
+    types.find((t) => plain(t.name) === wanted) ??
+    types.find((t) => plain(t.maker + t.name) === wanted);
   const mode = exact?.modes[0];
   if (exact && mode) return { type: exact, mode };
-  const named = types.flatMap((type) => type.modes.map((m) => ({ type, mode: m }))).find(({ type, mode: m }) => plain(type.name + m.name) === wanted || plain(type.maker + type.name + m.name) === wanted);
+  const named = types
+    .flatMap((type) => type.modes.map((m) => ({ type, mode: m })))
+    .find(
+      ({ type, mode: m }) =>
+        plain(type.name + m.name) === wanted || plain(type.maker + type.name + m.name) === wanted,
+    );
   if (named) return named;
   const found = findTypes(indexTypes(types), words)[0];
   return found?.modes[0] ? { type: found.type, mode: found.modes[0] } : undefined;
@@ -35,7 +42,11 @@ function typeLike(show: Show, words: string): { type: TypeRow; mode: Mode } | un
 function address(r: Reader): PatchPoint {
   const word = r.next();
   const point = word ? parsePoint(word.text) : undefined;
-  if (!point) throw new Complaint('An address looks like 2.101, or is a number from 1 to 131072.', word ?? r.previous());
+  if (!point)
+    throw new Complaint(
+      'An address looks like 2.101, or is a number from 1 to 131072.',
+      word ?? r.previous(),
+    );
   return point;
 }
 
@@ -44,9 +55,16 @@ export function patching(r: Reader, word: Word): Read {
   const { show } = r.context;
   const quantity = r.whole('a quantity');
   const name: string[] = [];
-  while (!r.done && !['from', 'at', 'on', 'as', 'gap', 'off'].includes(r.peek()?.key ?? '')) name.push(r.next()?.text ?? '');
+  while (!r.done && !['from', 'at', 'on', 'as', 'gap', 'off'].includes(r.peek()?.key ?? ''))
+    name.push(r.next()?.text ?? '');
   const like = typeLike(show, name.join(' '));
-  if (!like) throw new Complaint(name.length === 0 ? 'Say what to patch, such as: patch 6 dimmer from 1 at 1.1' : `There is no fixture type like “${name.join(' ')}”.`, r.previous() ?? word);
+  if (!like)
+    throw new Complaint(
+      name.length === 0
+        ? 'Say what to patch, such as: patch 6 dimmer from 1 at 1.1'
+        : `There is no fixture type like “${name.join(' ')}”.`,
+      r.previous() ?? word,
+    );
   const { type, mode } = like;
   const params: Record<string, unknown> = { typeId: type.id, mode: mode.name, quantity };
   while (!r.done) {
@@ -64,8 +82,14 @@ export function patching(r: Reader, word: Word): Read {
   const numbers = numberRanges(rows.map((f) => f.number));
   const start = rows[0]?.patch[0];
   const end = rows.at(-1)?.patch[0];
-  const where = start && end ? `${formatPoint(start)} to ${formatPoint({ universe: end.universe, address: end.address + mode.footprint - 1 })} · nothing in the way` : 'off the rig';
-  return { intent: { kind: 'edit', edit: 'patch-fixtures', params }, says: `${plural(quantity, 'new fixture')}, ${numbers} · ${type.name} ${mode.name}, ${channelCount(mode)} ch · ${where}` };
+  const where =
+    start && end
+      ? `${formatPoint(start)} to ${formatPoint({ universe: end.universe, address: end.address + mode.footprint - 1 })} · nothing in the way`
+      : 'off the rig';
+  return {
+    intent: { kind: 'edit', edit: 'patch-fixtures', params },
+    says: `${plural(quantity, 'new fixture')}, ${numbers} · ${type.name} ${mode.name}, ${channelCount(mode)} ch · ${where}`,
+  };
 }
 
 /** What may follow a selection besides a level. */
@@ -76,7 +100,8 @@ export function rigVerb(r: Reader, ids: readonly string[], select: (r: Reader) =
   const { show } = r.context;
   const word = r.next();
   const rows = ids.flatMap((id) => show.fixtures.get(id) ?? []);
-  if (rows.length === 0) throw new Complaint('Nothing is selected: begin with fixture numbers, such as 1 thru 8.', word);
+  if (rows.length === 0)
+    throw new Complaint('Nothing is selected: begin with fixture numbers, such as 1 thru 8.', word);
   const who = numberRanges(rows.map((f) => f.number));
   const edit = (name: string, params: Record<string, unknown>, says: string): Read => {
     r.end();
@@ -86,25 +111,53 @@ export function rigVerb(r: Reader, ids: readonly string[], select: (r: Reader) =
   };
   switch (word?.key) {
     case 'patch': {
-      if (r.takeKey('off')) return edit('change-fixtures', { fixtures: ids.map((id) => ({ id, set: { patch: [] } })) }, `${who} off the rig · programming is kept`);
-      if (r.takeKey('back')) return edit('move-fixtures', { ids, to: 'back' }, `${who} back to where ${rows.length === 1 ? 'it was' : 'they were'}`);
+      if (r.takeKey('off'))
+        return edit(
+          'change-fixtures',
+          { fixtures: ids.map((id) => ({ id, set: { patch: [] } })) },
+          `${who} off the rig · programming is kept`,
+        );
+      if (r.takeKey('back'))
+        return edit(
+          'move-fixtures',
+          { ids, to: 'back' },
+          `${who} back to where ${rows.length === 1 ? 'it was' : 'they were'}`,
+        );
       r.takeKey('at', 'to');
       const start = address(r);
       const gap = r.takeKey('gap') ? r.whole('a gap in channels') : 0;
-      const width = rows.reduce((sum, f) => sum + (modeOf(show, f)?.footprint ?? 1), 0) + gap * (rows.length - 1);
-      return edit('move-fixtures', { ids, to: { ...start, gap } }, `move ${who} to ${formatPoint(start)} · ${plural(width, 'address', 'addresses')} · nothing in the way`);
+      const width =
+        rows.reduce((sum, f) => sum + (modeOf(show, f)?.footprint ?? 1), 0) +
+        gap * (rows.length - 1);
+      return edit(
+        'move-fixtures',
+        { ids, to: { ...start, gap } },
+        `move ${who} to ${formatPoint(start)} · ${plural(width, 'address', 'addresses')} · nothing in the way`,
+      );
     }
     case 'number': {
       r.takeKey('to');
       const first = r.whole('a fixture number');
       const last = first + rows.length - 1;
-      return edit('change-fixtures', { fixtures: ids.map((id, i) => ({ id, set: { number: first + i } })) }, `${who} becomes ${rows.length === 1 ? first : `${first}–${last}`} · cues and groups follow`);
+      return edit(
+        'change-fixtures',
+        { fixtures: ids.map((id, i) => ({ id, set: { number: first + i } })) },
+        `${who} becomes ${rows.length === 1 ? first : `${first}–${last}`} · cues and groups follow`,
+      );
     }
     case 'copy': {
-      if (rows.length > 1) throw new Complaint('Programming is copied from one fixture to others: 102 copy to 103 thru 104', word);
+      if (rows.length > 1)
+        throw new Complaint(
+          'Programming is copied from one fixture to others: 102 copy to 103 thru 104',
+          word,
+        );
       r.takeKey('to');
       const to = select(r);
-      return edit('copy-programming', { from: ids[0], to }, `${numberRanges(to.flatMap((id) => show.fixtures.get(id)?.number ?? []))} will do all that ${who} does · what ${to.length === 1 ? 'it' : 'they'} did before goes`);
+      return edit(
+        'copy-programming',
+        { from: ids[0], to },
+        `${numberRanges(to.flatMap((id) => show.fixtures.get(id)?.number ?? []))} will do all that ${who} does · what ${to.length === 1 ? 'it' : 'they'} did before goes`,
+      );
     }
     default: {
       const off = r.takeKey('off');
@@ -112,9 +165,19 @@ export function rigVerb(r: Reader, ids: readonly string[], select: (r: Reader) =
       const attribute = named ? findAttribute(named.text) : undefined;
       if (named && !attribute) throw new Complaint(`“${named.text}” is not an attribute.`, named);
       r.end();
-      const command: LiveCommand = { command: 'park', fixtures: rows.map((f) => f.number), on: !off, ...(attribute ? { attribute } : {}) };
+      const command: LiveCommand = {
+        command: 'park',
+        fixtures: rows.map((f) => f.number),
+        on: !off,
+        ...(attribute ? { attribute } : {}),
+      };
       const what = attribute ? ` ${attributeInfo(attribute).label.toLowerCase()}` : '';
-      return { intent: { kind: 'live', command }, says: off ? `let ${who}${what} off its park` : `park ${who}${what} where ${rows.length === 1 ? 'it is' : 'they are'} · nothing moves ${rows.length === 1 ? 'it' : 'them'} until it is let off` };
+      return {
+        intent: { kind: 'live', command },
+        says: off
+          ? `let ${who}${what} off its park`
+          : `park ${who}${what} where ${rows.length === 1 ? 'it is' : 'they are'} · nothing moves ${rows.length === 1 ? 'it' : 'them'} until it is let off`,
+      };
     }
   }
 }

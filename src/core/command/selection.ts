@@ -2,31 +2,73 @@
 import { numberRanges, plural } from '../edits/edit.ts';
 import { membersOf } from '../groups/members.ts';
 import { findAttribute } from '../rig/attributes.ts';
-import { acrossStage, byNumber, everyNth, half, inChance, inverted, mirroredPairs, movedBy, ofType, withAttribute } from '../select/select.ts';
+import {
+  acrossStage,
+  byNumber,
+  everyNth,
+  half,
+  inChance,
+  inverted,
+  mirroredPairs,
+  movedBy,
+  ofType,
+  withAttribute,
+} from '../select/select.ts';
 import type { GroupRow } from '../show/rows.ts';
 import { Complaint, SELECTION_END, THRU, type Reader } from './reader.ts';
 import type { Word } from './words.ts';
 
 const TERMS = new Set(['all', 'group', 'g', 'type', 'with', 'lit', 'in']);
 /** Words that take a part of what is selected, or put it in another order. */
-export const PARTS = new Set(['odd', 'even', 'every', 'first', 'second', 'reverse', 'pairs', 'across', 'shuffle', 'invert', 'none']);
+export const PARTS = new Set([
+  'odd',
+  'even',
+  'every',
+  'first',
+  'second',
+  'reverse',
+  'pairs',
+  'across',
+  'shuffle',
+  'invert',
+  'none',
+]);
 
-export const startsSelection = (word: Word): boolean => /^\d/.test(word.text) || TERMS.has(word.key);
+export const startsSelection = (word: Word): boolean =>
+  /^\d/.test(word.text) || TERMS.has(word.key);
 
 /** A group by number or name. */
 export function groupNamed(r: Reader): GroupRow {
   const word = r.next();
   const groups = [...r.context.show.groups.values()];
-  const found = word && (word.quoted ? groups.find((g) => g.name.toLowerCase() === word.text.toLowerCase()) : groups.find((g) => String(g.number) === word.text));
-  if (!word || (!word.quoted && !/^\d+$/.test(word.text))) throw new Complaint(word ? `“${word.text}” is not a group number; a name goes in quotes.` : 'Here a group number is missing.', word ?? r.previous());
-  if (!found) throw new Complaint(`There is no group ${word.quoted ? `“${word.text}”` : word.text}.`, word);
+  const found =
+    word &&
+    (word.quoted
+      ? groups.find((g) => g.name.toLowerCase() === word.text.toLowerCase())
+      : groups.find((g) => String(g.number) === word.text));
+  if (!word || (!word.quoted && !/^\d+$/.test(word.text)))
+    throw new Complaint(
+      word
+        ? `“${word.text}” is not a group number; a name goes in quotes.`
+        : 'Here a group number is missing.',
+      word ?? r.previous(),
+    );
+  if (!found)
+    throw new Complaint(`There is no group ${word.quoted ? `“${word.text}”` : word.text}.`, word);
   return found;
 }
 
 /** Words up to the next one that means something else. */
 function words(r: Reader): string {
   const taken: string[] = [];
-  for (let word = r.peek(); word && !SELECTION_END.has(word.key) && !PARTS.has(word.key) && !['+', '-', ',', 'thru'].includes(word.key); word = r.peek()) {
+  for (
+    let word = r.peek();
+    word &&
+    !SELECTION_END.has(word.key) &&
+    !PARTS.has(word.key) &&
+    !['+', '-', ',', 'thru'].includes(word.key);
+    word = r.peek()
+  ) {
     taken.push(word.text);
     r.next();
     if (word.quoted) break;
@@ -42,14 +84,22 @@ function term(r: Reader): string[] {
   if (typed) {
     const name = words(r);
     const ids = ofType(show, name);
-    if (ids.length === 0) throw new Complaint(name === '' ? 'Say which type: type wash 19' : `No fixture is of a type like “${name}”.`, r.previous() ?? typed);
+    if (ids.length === 0)
+      throw new Complaint(
+        name === '' ? 'Say which type: type wash 19' : `No fixture is of a type like “${name}”.`,
+        r.previous() ?? typed,
+      );
     return ids;
   }
   const having = r.takeKey('with');
   if (having) {
     const word = r.next();
     const attribute = word ? findAttribute(word.text) : undefined;
-    if (!word || !attribute) throw new Complaint(word ? `“${word.text}” is not an attribute.` : 'Say which attribute: with zoom', word ?? having);
+    if (!word || !attribute)
+      throw new Complaint(
+        word ? `“${word.text}” is not an attribute.` : 'Say which attribute: with zoom',
+        word ?? having,
+      );
     const ids = withAttribute(show, attribute);
     if (ids.length === 0) throw new Complaint(`No fixture has ${word.text}.`, word);
     return ids;
@@ -60,7 +110,11 @@ function term(r: Reader): string[] {
     r.takeList();
     r.takeKey('cue');
     const cue = r.peek() && /^\d/.test(r.peek()?.text ?? '') ? r.cue() : r.onStage;
-    if (!cue) throw new Complaint('No cue is on stage: say which one, as in cue 5.', r.previous() ?? within);
+    if (!cue)
+      throw new Complaint(
+        'No cue is on stage: say which one, as in cue 5.',
+        r.previous() ?? within,
+      );
     return movedBy(show, cue.id);
   }
   const first = r.fixture();
@@ -68,9 +122,11 @@ function term(r: Reader): string[] {
   if (!thru || !THRU.has(thru.key)) return [first.id];
   r.next();
   const end = r.peek();
-  if (!end || SELECTION_END.has(end.key)) throw new Complaint(`“${first.number} ${thru.text}” needs a last number.`, end ?? thru);
+  if (!end || SELECTION_END.has(end.key))
+    throw new Complaint(`“${first.number} ${thru.text}” needs a last number.`, end ?? thru);
   const last = r.fixture();
-  const [low, high] = first.number <= last.number ? [first.number, last.number] : [last.number, first.number];
+  const [low, high] =
+    first.number <= last.number ? [first.number, last.number] : [last.number, first.number];
   const range = byNumber(show).filter((f) => f.number >= low && f.number <= high);
   return (first.number <= last.number ? range : range.reverse()).map((f) => f.id);
 }
@@ -91,7 +147,11 @@ export function parts(r: Reader, ids: readonly string[]): string[] {
       case 'every': {
         const n = r.whole('a number, such as every 3');
         if (n < 1) throw new Complaint('Every how many? At least 1.', r.previous());
-        now = everyNth(now, n, r.takeKey('from') ? Math.max(1, r.whole('which one to begin with')) : 1);
+        now = everyNth(
+          now,
+          n,
+          r.takeKey('from') ? Math.max(1, r.whole('which one to begin with')) : 1,
+        );
         break;
       }
       case 'first':
@@ -136,5 +196,7 @@ export function selection(r: Reader): string[] {
 
 export function sayChosen(r: Reader, ids: readonly string[]): string {
   const numbers = ids.flatMap((id) => r.context.show.fixtures.get(id)?.number ?? []);
-  return ids.length === 0 ? 'select nothing' : `select ${plural(ids.length, 'fixture')}, ${numberRanges(numbers)}`;
+  return ids.length === 0
+    ? 'select nothing'
+    : `select ${plural(ids.length, 'fixture')}, ${numberRanges(numbers)}`;
 }

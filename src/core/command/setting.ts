@@ -20,35 +20,73 @@ export interface Set_ {
 const NUMBER = /^\d+(\.\d+)?(%|°|k|hz|deg)?$/i;
 
 /** A value in the attribute's unit, checked against what these units can do. */
-function value(r: Reader, attribute: string, fixtures: readonly FixtureRow[], relative = false): { value: number; says: string } {
+function value(
+  r: Reader,
+  attribute: string,
+  fixtures: readonly FixtureRow[],
+  relative = false,
+): { value: number; says: string } {
   const sign = r.takeKey('-');
   const word = r.next();
   const named = word && !sign && !relative ? FULL[word.key] : undefined;
   const info = attributeInfo(attribute);
   const percent = info.unit === '%' || info.unit === 'slot';
-  if (word && named !== undefined && percent) return { value: named, says: named === 100 ? 'full' : 'out' };
-  const number = word && NUMBER.test(word.text) ? Number.parseFloat(word.text) * (sign ? -1 : 1) : undefined;
-  if (!word || number === undefined) throw new Complaint(word ? `“${word.text}” is not a level.` : 'Here a level is missing: a percentage, full or out.', word ?? r.previous());
+  if (word && named !== undefined && percent)
+    return { value: named, says: named === 100 ? 'full' : 'out' };
+  const number =
+    word && NUMBER.test(word.text) ? Number.parseFloat(word.text) * (sign ? -1 : 1) : undefined;
+  if (!word || number === undefined)
+    throw new Complaint(
+      word
+        ? `“${word.text}” is not a level.`
+        : 'Here a level is missing: a percentage, full or out.',
+      word ?? r.previous(),
+    );
   if (relative) return { value: number, says: `${number} ${percent ? '%' : info.unit}` };
   if (percent) {
-    if (number < 0 || number > 100) throw new Complaint(`A level goes from 0 to 100 %; ${number} does not.`, word);
+    if (number < 0 || number > 100)
+      throw new Complaint(`A level goes from 0 to 100 %; ${number} does not.`, word);
     return { value: number, says: `${number} %` };
   }
-  const ranges = fixtures.flatMap((f) => channelsOf(r, f, attribute).map((c) => [Math.min(c.physicalFrom, c.physicalTo), Math.max(c.physicalFrom, c.physicalTo)] as const));
-  if (ranges.length === 0 && attribute !== 'Shutter1Strobe') throw new Complaint(`None of these has ${info.label.toLowerCase()}.`, word);
-  const [low, high] = ranges.length === 0 ? [0, 25] : [Math.min(...ranges.map(([a]) => a)), Math.max(...ranges.map(([, b]) => b))];
-  if (number < low || number > high) throw new Complaint(`${info.label} goes from ${low} to ${high} ${info.unit}; ${number} does not.`, word);
+  const ranges = fixtures.flatMap((f) =>
+    channelsOf(r, f, attribute).map(
+      (c) =>
+        [Math.min(c.physicalFrom, c.physicalTo), Math.max(c.physicalFrom, c.physicalTo)] as const,
+    ),
+  );
+  if (ranges.length === 0 && attribute !== 'Shutter1Strobe')
+    throw new Complaint(`None of these has ${info.label.toLowerCase()}.`, word);
+  const [low, high] =
+    ranges.length === 0
+      ? [0, 25]
+      : [Math.min(...ranges.map(([a]) => a)), Math.max(...ranges.map(([, b]) => b))];
+  if (number < low || number > high)
+    throw new Complaint(
+      `${info.label} goes from ${low} to ${high} ${info.unit}; ${number} does not.`,
+      word,
+    );
   return { value: number, says: `${number} ${info.unit}` };
 }
 
 const channelsOf = (r: Reader, f: FixtureRow, attribute: string): Channel[] => {
   const mode = modeOf(r.context.show, f);
-  return mode ? spreadOverCells(mode, attribute).flatMap((a) => mode.channels.filter((c) => c.attribute === a)) : [];
+  return mode
+    ? spreadOverCells(mode, attribute).flatMap((a) =>
+        mode.channels.filter((c) => c.attribute === a),
+      )
+    : [];
 };
 
 const can = (r: Reader, f: FixtureRow, attribute: string): boolean => {
   const mode = modeOf(r.context.show, f);
-  return mode !== undefined && (spreadOverCells(mode, attribute).length > 0 || (attribute === 'Shutter1Strobe' && mode.channels.some((c) => c.attribute === 'Shutter1' && c.functions?.some((x) => x.name === 'Strobe'))));
+  return (
+    mode !== undefined &&
+    (spreadOverCells(mode, attribute).length > 0 ||
+      (attribute === 'Shutter1Strobe' &&
+        mode.channels.some(
+          (c) => c.attribute === 'Shutter1' && c.functions?.some((x) => x.name === 'Strobe'),
+        )))
+  );
 };
 
 interface Times {
@@ -71,7 +109,14 @@ function times(r: Reader): Times {
       stops.push(r.seconds());
     }
     const text = stops.length > 1 ? `${stops.join(' to ')} s` : `${stops[0]} s`;
-    t.says += what === 'fade' ? (stops.length > 1 || (stops[0] ?? 0) > 0 ? ` in ${text}` : '') : stops.length > 1 || (stops[0] ?? 0) > 0 ? ` after ${text}` : '';
+    t.says +=
+      what === 'fade'
+        ? stops.length > 1 || (stops[0] ?? 0) > 0
+          ? ` in ${text}`
+          : ''
+        : stops.length > 1 || (stops[0] ?? 0) > 0
+          ? ` after ${text}`
+          : '';
     if (stops.length > 1) t.fans.push({ what, stops });
     else if (what === 'fade') t.fade_s = stops[0] ?? 0;
     else t.delay_s = stops[0] ?? 0;
@@ -89,14 +134,19 @@ function shape(r: Reader): { mirrored?: boolean; curve?: Curve; pivot?: Pivot; s
     } else if (r.takeKey('curve')) {
       const word = r.next();
       const curve = CURVES.find((c) => c === word?.key);
-      if (!curve) throw new Complaint(`A curve is one of ${CURVES.join(', ')}.`, word ?? r.previous());
+      if (!curve)
+        throw new Complaint(`A curve is one of ${CURVES.join(', ')}.`, word ?? r.previous());
       found.curve = curve;
       found.says += `, curve ${curve}`;
     } else if (r.takeKey('from')) {
       r.takeKey('the');
       const word = r.next();
       const pivot = PIVOTS.find((p) => p === word?.key);
-      if (!pivot) throw new Complaint(`A fan goes from ${PIVOTS.slice(0, 3).join(', ')}.`, word ?? r.previous());
+      if (!pivot)
+        throw new Complaint(
+          `A fan goes from ${PIVOTS.slice(0, 3).join(', ')}.`,
+          word ?? r.previous(),
+        );
       found.pivot = pivot;
       found.says += `, from the ${pivot}`;
     } else return found;
@@ -107,13 +157,21 @@ function shape(r: Reader): { mirrored?: boolean; curve?: Curve; pivot?: Pivot; s
 export function setting(r: Reader, ids: readonly string[], typed: boolean): Set_ {
   const { show } = r.context;
   const fixtures = ids.flatMap((id) => show.fixtures.get(id) ?? []);
-  if (fixtures.length === 0) throw new Complaint('Nothing is selected: begin with fixture numbers, such as 1 thru 8.', r.peek());
+  if (fixtures.length === 0)
+    throw new Complaint(
+      'Nothing is selected: begin with fixture numbers, such as 1 thru 8.',
+      r.peek(),
+    );
   let attribute = 'Dimmer';
   const word = r.peek();
   if (word && (word.key === 'time' || word.key === 'delay')) return heldTimes(r, fixtures);
   if (word && !['at', '@', 'by', 'fan'].includes(word.key) && FULL[word.key] === undefined) {
     const found = findAttribute(word.text);
-    if (!found) throw new Complaint(`“${word.text}” is not understood here; expected “at”, “time” or an attribute such as pan.`, word);
+    if (!found)
+      throw new Complaint(
+        `“${word.text}” is not understood here; expected “at”, “time” or an attribute such as pan.`,
+        word,
+      );
     attribute = found;
     r.next();
   }
@@ -122,37 +180,76 @@ export function setting(r: Reader, ids: readonly string[], typed: boolean): Set_
   const able = fixtures.filter((f) => can(r, f, attribute));
   if (able.length === 0) throw new Complaint(`None of these has ${label}.`, word);
   const numbers = able.map((f) => f.number);
-  const who = typed ? plural(able.length, 'fixture') : `the ${plural(able.length, 'selected fixture')}`;
+  const who = typed
+    ? plural(able.length, 'fixture')
+    : `the ${plural(able.length, 'selected fixture')}`;
   const some = able.length < fixtures.length ? ` (${fixtures.length - able.length} have none)` : '';
   const done = (command: LiveCommand, says: string): Set_ => {
     const t = times(r);
     r.end();
-    const timed = { ...command, ...(t.fade_s === undefined ? {} : { fade_s: t.fade_s }), ...(t.delay_s === undefined || command.command === 'nudge' ? {} : { delay_s: t.delay_s }) } as LiveCommand;
-    const then = t.fans.map((f): LiveCommand => ({ command: 'fan', fixtures: numbers, attribute, what: f.what, stops: f.stops, pivot: 'middle', curve: 'even', mirrored: false }));
-    return { command: timed, then, says: `${who} · ${label} ${says}${t.says}${some} · into your programmer` };
+    const timed = {
+      ...command,
+      ...(t.fade_s === undefined ? {} : { fade_s: t.fade_s }),
+      ...(t.delay_s === undefined || command.command === 'nudge' ? {} : { delay_s: t.delay_s }),
+    } as LiveCommand;
+    const then = t.fans.map((f): LiveCommand => ({
+      command: 'fan',
+      fixtures: numbers,
+      attribute,
+      what: f.what,
+      stops: f.stops,
+      pivot: 'middle',
+      curve: 'even',
+      mirrored: false,
+    }));
+    return {
+      command: timed,
+      then,
+      says: `${who} · ${label} ${says}${t.says}${some} · into your programmer`,
+    };
   };
   const percent = info.unit === '%' || info.unit === 'slot';
   if (r.takeKey('fan')) {
     if (able.length < 2) throw new Complaint('A fan needs at least two fixtures.', r.previous());
     const by = value(r, attribute, able, true);
     const s = shape(r);
-    return done({ command: 'fan', fixtures: numbers, attribute, what: 'value', by: by.value, pivot: s.pivot ?? 'middle', curve: s.curve ?? 'even', mirrored: false }, `fanned by ${by.says}${s.says}`);
+    return done(
+      {
+        command: 'fan',
+        fixtures: numbers,
+        attribute,
+        what: 'value',
+        by: by.value,
+        pivot: s.pivot ?? 'middle',
+        curve: s.curve ?? 'even',
+        mirrored: false,
+      },
+      `fanned by ${by.says}${s.says}`,
+    );
   }
   const at = r.takeKey('at', '@');
   const scale = r.peek();
   if (scale && /^[*x×]/.test(scale.key)) {
     r.next();
     const text = scale.text.length > 1 ? scale.text.slice(1) : (r.next()?.text ?? '');
-    if (!/^\d+(\.\d+)?$/.test(text)) throw new Complaint('Here a factor is missing, such as * 0.9', r.previous());
-    return done({ command: 'nudge', fixtures: numbers, attribute, times: Number(text) }, `times ${text}`);
+    if (!/^\d+(\.\d+)?$/.test(text))
+      throw new Complaint('Here a factor is missing, such as * 0.9', r.previous());
+    return done(
+      { command: 'nudge', fixtures: numbers, attribute, times: Number(text) },
+      `times ${text}`,
+    );
   }
   // Percent cannot be negative, so `at -10` is less than now; degrees can, so `by -10` says it.
-  const relative = r.takeKey('by') !== undefined || r.peek()?.key === '+' || (percent && r.peek()?.key === '-');
+  const relative =
+    r.takeKey('by') !== undefined || r.peek()?.key === '+' || (percent && r.peek()?.key === '-');
   if (relative) {
     const plus = r.takeKey('+');
     const by = value(r, attribute, able, true);
     void plus;
-    return done({ command: 'nudge', fixtures: numbers, attribute, add: by.value }, by.value < 0 ? `less by ${by.says.slice(1)}` : `more by ${by.says}`);
+    return done(
+      { command: 'nudge', fixtures: numbers, attribute, add: by.value },
+      by.value < 0 ? `less by ${by.says.slice(1)}` : `more by ${by.says}`,
+    );
   }
   void at;
   const first = value(r, attribute, able);
@@ -162,11 +259,29 @@ export function setting(r: Reader, ids: readonly string[], typed: boolean): Set_
     stops.push(value(r, attribute, able));
   }
   if (stops.length > 1) {
-    if (able.length < 2) throw new Complaint('A fan needs at least two fixtures; this is one.', r.previous());
+    if (able.length < 2)
+      throw new Complaint('A fan needs at least two fixtures; this is one.', r.previous());
     const s = shape(r);
-    return done({ command: 'fan', fixtures: numbers, attribute, what: 'value', stops: stops.map((x) => x.value), pivot: s.pivot ?? 'first', curve: s.curve ?? 'even', mirrored: s.mirrored ?? false }, `${stops.map((x) => x.says).join(' to ')}${s.says}`);
+    return done(
+      {
+        command: 'fan',
+        fixtures: numbers,
+        attribute,
+        what: 'value',
+        stops: stops.map((x) => x.value),
+        pivot: s.pivot ?? 'first',
+        curve: s.curve ?? 'even',
+        mirrored: s.mirrored ?? false,
+      },
+      `${stops.map((x) => x.says).join(' to ')}${s.says}`,
+    );
   }
-  return done(percent ? { command: 'set', fixtures: numbers, attribute, level: first.value / 100 } : { command: 'set', fixtures: numbers, attribute, physical: first.value }, first.says);
+  return done(
+    percent
+      ? { command: 'set', fixtures: numbers, attribute, level: first.value / 100 }
+      : { command: 'set', fixtures: numbers, attribute, physical: first.value },
+    first.says,
+  );
 }
 
 /** `1 thru 8 time 3`: times of what is held, without moving it. */
@@ -174,10 +289,20 @@ function heldTimes(r: Reader, fixtures: readonly FixtureRow[]): Set_ {
   const word = r.peek();
   const t = times(r);
   r.end();
-  if (t.fans.length > 0) throw new Complaint('Say of what the times are spread: pan at 30 time 0 thru 5', word);
+  if (t.fans.length > 0)
+    throw new Complaint('Say of what the times are spread: pan at 30 time 0 thru 5', word);
   const numbers = fixtures.map((f) => f.number);
-  const command: LiveCommand = { command: 'times', fixtures: numbers, ...(t.fade_s === undefined ? {} : { fade_s: t.fade_s }), ...(t.delay_s === undefined ? {} : { delay_s: t.delay_s }) };
-  return { command, then: [], says: `what you hold of ${numberRanges(numbers)}${t.says || ' without a time of its own'}` };
+  const command: LiveCommand = {
+    command: 'times',
+    fixtures: numbers,
+    ...(t.fade_s === undefined ? {} : { fade_s: t.fade_s }),
+    ...(t.delay_s === undefined ? {} : { delay_s: t.delay_s }),
+  };
+  return {
+    command,
+    then: [],
+    says: `what you hold of ${numberRanges(numbers)}${t.says || ' without a time of its own'}`,
+  };
 }
 
 /** A percentage, for masters. */

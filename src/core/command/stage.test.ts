@@ -7,12 +7,49 @@ import type { CommandContext } from './reader.ts';
 const show = exampleShow();
 cue(show, 1, { 1: 50 });
 apply(show, 'record-group', { name: 'Front', number: 2, fixtures: [idOf(show, 3), idOf(show, 1)] });
-apply(show, 'record-palette', { family: 'position', name: 'Bow rail', number: 12, any: { point: { x: 1, y: 4, z: 1.2 } } });
+apply(show, 'record-palette', {
+  family: 'position',
+  name: 'Bow rail',
+  number: 12,
+  any: { point: { x: 1, y: 4, z: 1.2 } },
+});
 apply(show, 'record-palette', { family: 'colour', name: 'Dusk', number: 5, any: { kelvin: 3200 } });
-apply(show, 'record-look', { name: 'Storm', number: 4, items: [{ kind: 'level', fixtureId: idOf(show, 2), attribute: 'Dimmer', level: 0.4 }] });
-apply(show, 'set-effect', { set: { name: 'Swell', number: 3, speed: { hz: 0.5 }, direction: 'forward', spread: { turns: 1, groups: 0, blocks: 1, wings: 1 }, tracks: [{ attribute: 'Dimmer', wave: 'sine', mode: 'relative', size: 0.3, base: 0, width: 1, offset: 0 }] } });
-const context: CommandContext = { show, selection: [], listId: null, cueOn: () => show.cuesOf('main')[0]?.id ?? null, unrecorded: 3, held: () => 3, lit: () => [] };
-const id = (rows: ReadonlyMap<string, { id: string; number: number }>, number: number): string => [...rows.values()].find((r) => r.number === number)?.id ?? '';
+apply(show, 'record-look', {
+  name: 'Storm',
+  number: 4,
+  items: [{ kind: 'level', fixtureId: idOf(show, 2), attribute: 'Dimmer', level: 0.4 }],
+});
+apply(show, 'set-effect', {
+  set: {
+    name: 'Swell',
+    number: 3,
+    speed: { hz: 0.5 },
+    direction: 'forward',
+    spread: { turns: 1, groups: 0, blocks: 1, wings: 1 },
+    tracks: [
+      {
+        attribute: 'Dimmer',
+        wave: 'sine',
+        mode: 'relative',
+        size: 0.3,
+        base: 0,
+        width: 1,
+        offset: 0,
+      },
+    ],
+  },
+});
+const context: CommandContext = {
+  show,
+  selection: [],
+  listId: null,
+  cueOn: () => show.cuesOf('main')[0]?.id ?? null,
+  unrecorded: 3,
+  held: () => 3,
+  lit: () => [],
+};
+const id = (rows: ReadonlyMap<string, { id: string; number: number }>, number: number): string =>
+  [...rows.values()].find((r) => r.number === number)?.id ?? '';
 function read(text: string, more: Partial<CommandContext> = {}) {
   const result = readCommand(text, { ...context, ...more });
   if (!result.ok) throw new Error(`${text}: ${result.message}`);
@@ -21,25 +58,82 @@ function read(text: string, more: Partial<CommandContext> = {}) {
 const swatch = (name: string) => SWATCHES.find(([n]) => n === name)?.[1];
 const changed = (text: string, field: 'position' | 'rotation' | 'lean' | 'hang'): unknown[] => {
   const { intent } = read(text);
-  if (intent.kind !== 'edit' || intent.edit !== 'change-fixtures') throw new Error(`${text} is ${JSON.stringify(intent)}`);
-  return (intent.params as { fixtures: { set: Record<string, unknown> }[] }).fixtures.map((f) => f.set[field]);
+  if (intent.kind !== 'edit' || intent.edit !== 'change-fixtures')
+    throw new Error(`${text} is ${JSON.stringify(intent)}`);
+  return (intent.params as { fixtures: { set: Record<string, unknown> }[] }).fixtures.map(
+    (f) => f.set[field],
+  );
 };
 
 test.each<[string, Record<string, unknown>, string]>([
-  ['1 thru 3 look 4', { command: 'look', look: id(show.looks, 4), fixtures: [2] }, '1 fixture as look 4 “Storm”'],
+  [
+    '1 thru 3 look 4',
+    { command: 'look', look: id(show.looks, 4), fixtures: [2] },
+    '1 fixture as look 4 “Storm”',
+  ],
   ['2 look "storm" time 3', { command: 'look', fixtures: [2], fade_s: 3 }, 'in 3 s'],
-  ['1 thru 4 effect 3', { command: 'effect', effect: id(show.effects, 3), fixtures: [1, 2, 3, 4], on: true }, 'over 4 fixtures, in this order'],
-  ['1 thru 4 effect 3 off time 2', { command: 'effect', on: false, fade_s: 2 }, '4 fixtures without effect 3 “Swell” in 2 s'],
-  ['11 thru 14 white 3200 time 5', { command: 'colour', fixtures: [11, 12, 13, 14], kelvin: 3200, fade_s: 5 }, 'white 3200 K'],
-  ['11 thru 14 colour dusk', { command: 'palette', palette: id(show.palettes, 5), fixtures: [11, 12, 13, 14] }, '4 fixtures · colour follows palette 5 “Dusk”'],
-  ['11 + 12 colour dusk thru red', { command: 'colour', fixtures: [11, 12], ...kelvin(3200), to: swatch('Port red') }, 'colour “Dusk” to colour “Port red”'],
-  ['11 colour red', { command: 'colour', fixtures: [11], ...swatch('Port red') }, 'colour “Port red”'],
-  ['11 + 12 colour red thru "Deep water"', { command: 'colour', fixtures: [11, 12], ...swatch('Port red'), to: swatch('Deep water') }, 'colour “Port red” to colour “Deep water”'],
-  ['11 thru 13 palette 5', { command: 'palette', palette: id(show.palettes, 5), fixtures: [11, 12, 13] }, '3 fixtures · colour follows palette 5 “Dusk”'],
+  [
+    '1 thru 4 effect 3',
+    { command: 'effect', effect: id(show.effects, 3), fixtures: [1, 2, 3, 4], on: true },
+    'over 4 fixtures, in this order',
+  ],
+  [
+    '1 thru 4 effect 3 off time 2',
+    { command: 'effect', on: false, fade_s: 2 },
+    '4 fixtures without effect 3 “Swell” in 2 s',
+  ],
+  [
+    '11 thru 14 white 3200 time 5',
+    { command: 'colour', fixtures: [11, 12, 13, 14], kelvin: 3200, fade_s: 5 },
+    'white 3200 K',
+  ],
+  [
+    '11 thru 14 colour dusk',
+    { command: 'palette', palette: id(show.palettes, 5), fixtures: [11, 12, 13, 14] },
+    '4 fixtures · colour follows palette 5 “Dusk”',
+  ],
+  [
+    '11 + 12 colour dusk thru red',
+    { command: 'colour', fixtures: [11, 12], ...kelvin(3200), to: swatch('Port red') },
+    'colour “Dusk” to colour “Port red”',
+  ],
+  [
+    '11 colour red',
+    { command: 'colour', fixtures: [11], ...swatch('Port red') },
+    'colour “Port red”',
+  ],
+  [
+    '11 + 12 colour red thru "Deep water"',
+    { command: 'colour', fixtures: [11, 12], ...swatch('Port red'), to: swatch('Deep water') },
+    'colour “Port red” to colour “Deep water”',
+  ],
+  [
+    '11 thru 13 palette 5',
+    { command: 'palette', palette: id(show.palettes, 5), fixtures: [11, 12, 13] },
+    '3 fixtures · colour follows palette 5 “Dusk”',
+  ],
   ['1 + 11 palette 5', { command: 'palette', fixtures: [1, 11] }, '(it does not reach 1)'],
-  ['101 + 102 aim at "Bow rail"', { command: 'palette', palette: id(show.palettes, 12) }, 'position follows palette 12 “Bow rail”'],
-  ['101 aim palette 12 flip', { command: 'aim', points: [{ x: 1, y: 4, z: 1.2 }], flip: true }, 'the other way round'],
-  ['101 + 102 aim -3 2 thru 3 2 1.5', { command: 'aim', points: [{ x: -3, y: 2, z: 0 }, { x: 3, y: 2, z: 1.5 }] }, 'along a line from -3 2 0 m to 3 2 1.5 m'],
+  [
+    '101 + 102 aim at "Bow rail"',
+    { command: 'palette', palette: id(show.palettes, 12) },
+    'position follows palette 12 “Bow rail”',
+  ],
+  [
+    '101 aim palette 12 flip',
+    { command: 'aim', points: [{ x: 1, y: 4, z: 1.2 }], flip: true },
+    'the other way round',
+  ],
+  [
+    '101 + 102 aim -3 2 thru 3 2 1.5',
+    {
+      command: 'aim',
+      points: [
+        { x: -3, y: 2, z: 0 },
+        { x: 3, y: 2, z: 1.5 },
+      ],
+    },
+    'along a line from -3 2 0 m to 3 2 1.5 m',
+  ],
   ['101 flip in 2', { command: 'flip', fixtures: [101], fade_s: 2 }, 'the other way round in 2 s'],
   ['101 home', { command: 'home', fixtures: [101] }, 'at full, straight ahead, open white'],
   ['101 home colour', { command: 'home', families: ['colour'] }, 'colour alone'],
@@ -54,28 +148,64 @@ test('units are hung, turned, lined up and spaced, each said before it is done',
   expect(changed('101 rotate -45', 'rotation')).toEqual([-45]);
   expect(changed('1 lean 30', 'lean')).toEqual([30]);
   // The height stays where none is said, and is taken where it is, also the floor's.
-  const [first, second] = [show.fixtureByNumber(101)?.position, show.fixtureByNumber(102)?.position];
+  const [first, second] = [
+    show.fixtureByNumber(101)?.position,
+    show.fixtureByNumber(102)?.position,
+  ];
   if (!first || !second) throw new Error('no washes');
-  expect(changed('101 + 102 place 2 5', 'position')).toEqual([{ x: 2, y: 5, z: first.z }, { x: 2 + second.x - first.x, y: 5 + second.y - first.y, z: second.z }]);
+  expect(changed('101 + 102 place 2 5', 'position')).toEqual([
+    { x: 2, y: 5, z: first.z },
+    { x: 2 + second.x - first.x, y: 5 + second.y - first.y, z: second.z },
+  ]);
   expect(changed('101 place 2 5 0', 'position')).toEqual([{ x: 2, y: 5, z: 0 }]);
   expect(read('101 place 2 5 0').says).toContain('at 2 5 0 m');
   const moved = show.clone();
-  apply(moved, 'change-fixtures', { fixtures: [1, 2, 3].map((n, i) => ({ id: idOf(moved, n), set: { position: { x: [0, 1, 6][i] ?? 0, y: [4, 5, 4][i] ?? 0, z: 6 } } })) });
-  const places = (text: string): unknown => (read(text, { show: moved }).intent as { params?: { fixtures: { set: { position: { x: number; y: number } } }[] } }).params?.fixtures.map((f) => [f.set.position.x, f.set.position.y]);
-  expect(places('1 thru 3 distribute')).toEqual([[0, 4], [3, 4], [6, 4]]);
+  apply(moved, 'change-fixtures', {
+    fixtures: [1, 2, 3].map((n, i) => ({
+      id: idOf(moved, n),
+      set: { position: { x: [0, 1, 6][i] ?? 0, y: [4, 5, 4][i] ?? 0, z: 6 } },
+    })),
+  });
+  const places = (text: string): unknown =>
+    (
+      read(text, { show: moved }).intent as {
+        params?: { fixtures: { set: { position: { x: number; y: number } } }[] };
+      }
+    ).params?.fixtures.map((f) => [f.set.position.x, f.set.position.y]);
+  expect(places('1 thru 3 distribute')).toEqual([
+    [0, 4],
+    [3, 4],
+    [6, 4],
+  ]);
   expect(new Set((places('1 thru 3 align') as [number, number][]).map(([, y]) => y)).size).toBe(1);
   expect(new Set((places('1 thru 3 align up') as [number, number][]).map(([x]) => x)).size).toBe(1);
 });
 
 test('for whom a palette is kept, and what is named, renamed and deleted', () => {
-  expect(read('record colour palette 9 "Night" for any').intent).toMatchObject({ kind: 'record-held', params: { number: 9, name: 'Night', family: 'colour', scope: 'any' } });
-  expect(read('record colour palette 9 for type').intent).toMatchObject({ params: { scope: 'types' } });
-  expect(read('record colour palette 9 for group 2').intent).toMatchObject({ params: { scope: 'group', group: id(show.groups, 2) } });
+  expect(read('record colour palette 9 "Night" for any').intent).toMatchObject({
+    kind: 'record-held',
+    params: { number: 9, name: 'Night', family: 'colour', scope: 'any' },
+  });
+  expect(read('record colour palette 9 for type').intent).toMatchObject({
+    params: { scope: 'types' },
+  });
+  expect(read('record colour palette 9 for group 2').intent).toMatchObject({
+    params: { scope: 'group', group: id(show.groups, 2) },
+  });
   expect(read('update palette 5').says).toContain('into palette 5 “Dusk”');
-  expect(read('name effect 3 Tide').intent).toMatchObject({ edit: 'set-effect', params: { set: { name: 'Tide', speed: { hz: 0.5 } } } });
-  expect(read('name look 4 Gale').intent).toMatchObject({ edit: 'change-look', params: { set: { name: 'Gale' } } });
+  expect(read('name effect 3 Tide').intent).toMatchObject({
+    edit: 'set-effect',
+    params: { set: { name: 'Tide', speed: { hz: 0.5 } } },
+  });
+  expect(read('name look 4 Gale').intent).toMatchObject({
+    edit: 'change-look',
+    params: { set: { name: 'Gale' } },
+  });
   expect(read('delete look 4').intent).toMatchObject({ kind: 'edit', edit: 'delete-look' });
-  expect(read('5 + 6 record group "Side"').intent).toMatchObject({ edit: 'record-group', params: { name: 'Side', fixtures: [idOf(show, 5), idOf(show, 6)] } });
+  expect(read('5 + 6 record group "Side"').intent).toMatchObject({
+    edit: 'record-group',
+    params: { name: 'Side', fixtures: [idOf(show, 5), idOf(show, 6)] },
+  });
 });
 
 test.each([
@@ -104,5 +234,8 @@ test.each([
   ['keep banana', 'Keep what?'],
   ['take cue 99', 'There is no cue 99.'],
 ])('“%s” is refused with what is missing', (text, message) => {
-  expect(readCommand(text, context)).toMatchObject({ ok: false, message: expect.stringContaining(message) });
+  expect(readCommand(text, context)).toMatchObject({
+    ok: false,
+    message: expect.stringContaining(message),
+  });
 });

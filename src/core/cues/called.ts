@@ -9,13 +9,29 @@ export function listBefore(show: Pick<Show, 'lists'>, listId: string): string {
 }
 
 /** `6, 7 and 9`, `6, 7, list 2 8, 9 and 12 more`. */
-export function sayNumbers(show: Pick<Show, 'lists'>, cues: readonly { listId: string; number: number }[]): string {
-  const numbers = cues.slice(0, 4).map((c) => `${listBefore(show, c.listId)}${formatCueNumber(c.number)}`);
-  return cues.length > 4 ? `${numbers.join(', ')} and ${cues.length - 4} more` : numbers.length > 1 ? `${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1)}` : (numbers[0] ?? '');
+export function sayNumbers(
+  show: Pick<Show, 'lists'>,
+  cues: readonly { listId: string; number: number }[],
+): string {
+  const numbers = cues
+    .slice(0, 4)
+    .map((c) => `${listBefore(show, c.listId)}${formatCueNumber(c.number)}`);
+  return cues.length > 4
+    ? `${numbers.join(', ')} and ${cues.length - 4} more`
+    : numbers.length > 1
+      ? `${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1)}`
+      : (numbers[0] ?? '');
 }
 
 /** `cue 5 “Bell”`, `list 2 cue 5 “Bell”`. @param number in thousandths */
-export const cueCalled = (show: Pick<Show, 'lists'>, cue: { listId: string; number: number; name?: string }): string => `${listBefore(show, cue.listId)}cue ${formatCueNumber(cue.number)}${cue.name ? ` “${cue.name}”` : ''}`;
+export const cueCalled = (
+  show: Pick<Show, 'lists'>,
+  cue: { listId: string; number: number; name?: string },
+): string =>
+  `${listBefore(show, cue.listId)}cue ${formatCueNumber(cue.number)}${cue.name ? ` “${cue.name}”` : ''}`;
 
 /** The same at the start of a sentence. */
-export const cueFirst = (show: Pick<Show, 'lists'>, cue: { listId: string; number: number; name?: string }): string => cueCalled(show, cue).replace(/^./, (first) => first.toUpperCase());
+export const cueFirst = (
+  show: Pick<Show, 'lists'>,
+  cue: { listId: string; number: number; name?: string },
+): string => cueCalled(show, cue).replace(/^./, (first) => first.toUpperCase());

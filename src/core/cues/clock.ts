@@ -4,8 +4,12 @@
 export function seconds(text: string): number | undefined {
   const t = text.trim().replace(',', '.');
   if (/^\d+(\.\d+)?$|^\.\d+$/.test(t)) return Number(t);
-  const worded = /^(?:(\d{1,4}(?:\.\d{1,6})?)\s*m(?:in)?)?\s*(?:(\d{1,6}(?:\.\d{1,6})?|\.\d{1,6})\s*s(?:ec)?)?$/i.exec(t);
-  if (worded && (worded[1] !== undefined || worded[2] !== undefined)) return Number(worded[1] ?? 0) * 60 + Number(worded[2] ?? 0);
+  const worded =
+    /^(?:(\d{1,4}(?:\.\d{1,6})?)\s*m(?:in)?)?\s*(?:(\d{1,6}(?:\.\d{1,6})?|\.\d{1,6})\s*s(?:ec)?)?$/i.exec(
+      t,
+    );
+  if (worded && (worded[1] !== undefined || worded[2] !== undefined))
+    return Number(worded[1] ?? 0) * 60 + Number(worded[2] ?? 0);
   const parts = /^(?:(\d{1,3}):)?(\d{1,3}):(\d{2}(?:\.\d+)?)$/.exec(t);
   if (!parts) return undefined;
   const [, h, m, s] = parts;
@@ -29,8 +33,13 @@ export function formatTime(time_s: number): string {
   if (time_s < 60) return String(Math.round(time_s * 1000) / 1000);
   const whole = Math.round(time_s);
   const [h, m, s] = [Math.floor(whole / 3600), Math.floor(whole / 60) % 60, whole % 60];
-  return h > 0 ? `${h}:${String(m).padStart(2, '0')}:${String(s).padStart(2, '0')}` : `${m}:${String(s).padStart(2, '0')}`;
+  return h > 0
+    ? `${h}:${String(m).padStart(2, '0')}:${String(s).padStart(2, '0')}`
+    : `${m}:${String(s).padStart(2, '0')}`;
 }
 
 /** A running clock: `00:31:08`. */
-export const formatClock = (time_s: number): string => [Math.floor(time_s / 3600), Math.floor(time_s / 60) % 60, Math.floor(time_s) % 60].map((n) => String(n).padStart(2, '0')).join(':');
+export const formatClock = (time_s: number): string =>
+  [Math.floor(time_s / 3600), Math.floor(time_s / 60) % 60, Math.floor(time_s) % 60]
+    .map((n) => String(n).padStart(2, '0'))
+    .join(':');

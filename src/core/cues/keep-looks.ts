@@ -10,12 +10,22 @@ import { bookAfter } from './after.ts';
 import { isComplete, type Lists } from './tracking.ts';
 
 /** What a value says, apart from where it stands and its times. */
-const meaning = ({ level, palette, look, effect }: ValueRow): unknown[] => [level, palette ?? null, look ?? null, effect ?? null];
-export const saysTheSame = (a: ValueRow | undefined, b: ValueRow | undefined): boolean => (a && b ? same(meaning(a), meaning(b)) : a === b);
+const meaning = ({ level, palette, look, effect }: ValueRow): unknown[] => [
+  level,
+  palette ?? null,
+  look ?? null,
+  effect ?? null,
+];
+export const saysTheSame = (a: ValueRow | undefined, b: ValueRow | undefined): boolean =>
+  a && b ? same(meaning(a), meaning(b)) : a === b;
 
 /** The same content in another cue. Times and parts belong to the cue where they were given. */
 export function valueIn(cue: Pick<CueRow, 'id'>, value: ValueRow): ValueRow {
-  const next: ValueRow = { ...value, id: valueId(cue.id, value.fixtureId, value.attribute), cueId: cue.id };
+  const next: ValueRow = {
+    ...value,
+    id: valueId(cue.id, value.fixtureId, value.attribute),
+    cueId: cue.id,
+  };
   delete next.fade_s;
   delete next.delay_s;
   delete next.part;
@@ -25,12 +35,23 @@ export function valueIn(cue: Pick<CueRow, 'id'>, value: ValueRow): ValueRow {
 function releaseIn(cue: Pick<CueRow, 'id'>, key: string): ValueRow {
   const at = key.lastIndexOf(':');
   const [fixtureId, attribute] = [key.slice(0, at), key.slice(at + 1)];
-  return { id: valueId(cue.id, fixtureId, attribute), cueId: cue.id, fixtureId, attribute, level: null };
+  return {
+    id: valueId(cue.id, fixtureId, attribute),
+    cueId: cue.id,
+    fixtureId,
+    attribute,
+    level: null,
+  };
 }
 
 type Walked = ReadonlyMap<string, readonly (ValueRow | undefined)[]>;
 
-function walk(lists: Lists, cues: readonly CueRow[], keys: readonly string[], value: (cueId: string, key: string) => ValueRow | null | undefined): Walked {
+function walk(
+  lists: Lists,
+  cues: readonly CueRow[],
+  keys: readonly string[],
+  value: (cueId: string, key: string) => ValueRow | null | undefined,
+): Walked {
   const running: (ValueRow | undefined)[] = keys.map(() => undefined);
   const shown = new Map<string, (ValueRow | undefined)[]>();
   for (const cue of cues) {
@@ -49,7 +70,12 @@ function walk(lists: Lists, cues: readonly CueRow[], keys: readonly string[], va
  * slot itself shows there what it showed before.
  * @param aimed cues whose look is meant to change
  */
-export function keepLooks(show: Show, listId: string, changes: readonly RowChange[], aimed: ReadonlySet<string> = new Set()): RowChange[] {
+export function keepLooks(
+  show: Show,
+  listId: string,
+  changes: readonly RowChange[],
+  aimed: ReadonlySet<string> = new Set(),
+): RowChange[] {
   const keys = [...touchedKeys(show, listId, changes)];
   if (keys.length === 0) return [];
   const after = bookAfter(show, changes);
@@ -84,7 +110,9 @@ function touchedKeys(show: Show, listId: string, changes: readonly RowChange[]):
       for (const key of show.valuesOf(c.id).keys()) keys.add(key);
       // What tracks through a moved cue, and what a complete cue lets go of, is concerned as well.
       const moved = c.before !== null && c.after !== null && c.before.number !== c.after.number;
-      if (moved || c.before?.block || c.after?.block || show.lists.get(listId)?.tracking === false) for (const cue of show.cuesOf(listId)) for (const key of show.valuesOf(cue.id).keys()) keys.add(key);
+      if (moved || c.before?.block || c.after?.block || show.lists.get(listId)?.tracking === false)
+        for (const cue of show.cuesOf(listId))
+          for (const key of show.valuesOf(cue.id).keys()) keys.add(key);
     }
     const row = c.table === 'values' ? (c.after ?? c.before) : null;
     if (row) keys.add(slotKey(row.fixtureId, row.attribute));
@@ -100,5 +128,7 @@ export function merged(changes: readonly RowChange[]): RowChange[] {
     const earlier = byRow.get(key);
     byRow.set(key, earlier ? ({ ...c, before: earlier.before } as RowChange) : c);
   }
-  return [...byRow.values()].filter((c) => !(c.before === null && c.after === null) && !same(c.before, c.after));
+  return [...byRow.values()].filter(
+    (c) => !(c.before === null && c.after === null) && !same(c.before, c.after),
+  );
 }

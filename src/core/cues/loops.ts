@@ -16,10 +16,19 @@ export function cueTotal(cue: CueRow): number {
 export type TotalOf = (cue: CueRow) => number;
 
 /** Seconds from a cue's GO until it goes on by itself; undefined where it waits for somebody. */
-export const goesOnAfter = (cue: CueRow, totalOf: TotalOf): number | undefined => (cue.follow_s !== null ? cue.follow_s : cue.after_s === undefined ? undefined : totalOf(cue) + cue.after_s);
+export const goesOnAfter = (cue: CueRow, totalOf: TotalOf): number | undefined =>
+  cue.follow_s !== null
+    ? cue.follow_s
+    : cue.after_s === undefined
+      ? undefined
+      : totalOf(cue) + cue.after_s;
 
 /** The cue after this one: its link, the list's order, or the list's start. `cues` in list order. */
-export function cueFollowing(list: Pick<ListRow, 'atEnd'> | undefined, cues: readonly CueRow[], cue: CueRow): CueRow | undefined {
+export function cueFollowing(
+  list: Pick<ListRow, 'atEnd'> | undefined,
+  cues: readonly CueRow[],
+  cue: CueRow,
+): CueRow | undefined {
   const linked = cue.link ? cues.find((c) => c.id === cue.link?.to) : undefined;
   if (linked) return linked;
   return cues.find((c) => c.number > cue.number) ?? (list?.atEnd === 'loop' ? cues[0] : undefined);
@@ -35,16 +44,24 @@ export interface Round {
 }
 
 /** All rounds that play without anybody's GO, each once, from its first cue in list order. */
-export function rounds(list: Pick<ListRow, 'atEnd'> | undefined, cues: readonly CueRow[], totalOf: TotalOf): Round[] {
+export function rounds(
+  list: Pick<ListRow, 'atEnd'> | undefined,
+  cues: readonly CueRow[],
+  totalOf: TotalOf,
+): Round[] {
   const found: Round[] = [];
   const done = new Set<string>();
   for (const start of cues) {
     const path: CueRow[] = [];
-    for (let cue: CueRow | undefined = start; cue && !done.has(cue.id); ) {
+    for (let cue: CueRow | undefined = start; cue && !done.has(cue.id);) {
       const at = path.indexOf(cue);
       if (at >= 0) {
         const round = path.slice(at);
-        found.push({ cues: round, time_s: round.reduce((sum, c) => sum + (goesOnAfter(c, totalOf) ?? 0), 0), counted: round.some((c) => c.link?.times !== undefined) });
+        found.push({
+          cues: round,
+          time_s: round.reduce((sum, c) => sum + (goesOnAfter(c, totalOf) ?? 0), 0),
+          counted: round.some((c) => c.link?.times !== undefined),
+        });
         break;
       }
       path.push(cue);

@@ -1,17 +1,31 @@
 import fc from 'fast-check';
 import { formatCueNumber, freeCueNumber, numberAfter, parseCueNumber } from './number.ts';
 
-test.each([['2', 2000], ['2.5', 2500], ['10.125', 10125], ['0.5', 500], ['99999.999', 99999999]])('%s is a cue number', (text, number) => {
+test.each([
+  ['2', 2000],
+  ['2.5', 2500],
+  ['10.125', 10125],
+  ['0.5', 500],
+  ['99999.999', 99999999],
+])('%s is a cue number', (text, number) => {
   expect(parseCueNumber(text)).toBe(number);
   expect(formatCueNumber(number)).toBe(text);
 });
 
-test.each(['', '2.5.5', '2.', '.5', '-3', '2.1234', '0', '0.000', '100000', '1e3', '2,5', 'two'])('“%s” is none', (text) => {
-  expect(parseCueNumber(text)).toBeUndefined();
-});
+test.each(['', '2.5.5', '2.', '.5', '-3', '2.1234', '0', '0.000', '100000', '1e3', '2,5', 'two'])(
+  '“%s” is none',
+  (text) => {
+    expect(parseCueNumber(text)).toBeUndefined();
+  },
+);
 
 test('every number survives being written and read', () => {
-  fc.assert(fc.property(fc.integer({ min: 1, max: 99_999_999 }), (n) => parseCueNumber(formatCueNumber(n)) === n));
+  fc.assert(
+    fc.property(
+      fc.integer({ min: 1, max: 99_999_999 }),
+      (n) => parseCueNumber(formatCueNumber(n)) === n,
+    ),
+  );
 });
 
 test('a cue at the end gets the next whole number', () => {

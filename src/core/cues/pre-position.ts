@@ -24,14 +24,17 @@ const WALK_UP_TO = 20;
 const EARLY = new Set(['position', 'colour', 'beam']);
 
 /** True when what this cue lights may have moved before. */
-const mayPrePosition = (show: Show, cue: CueRow): boolean => cue.prePosition ?? show.lists.get(cue.listId)?.prePosition ?? false;
+const mayPrePosition = (show: Show, cue: CueRow): boolean =>
+  cue.prePosition ?? show.lists.get(cue.listId)?.prePosition ?? false;
 
 /** What moves in `cue` already, for the cue after it. */
 export function prePositions(show: Show, cue: CueRow): Early[] {
   const next = cueAfter(show, cue.listId, cue.number);
   if (!next || !mayPrePosition(show, next)) return [];
   const set = show.valuesOf(cue.id);
-  const moving = [...show.valuesOf(next.id)].filter(([key, v]) => v.level !== null && EARLY.has(familyOf(v.attribute)) && !set.has(key));
+  const moving = [...show.valuesOf(next.id)].filter(
+    ([key, v]) => v.level !== null && EARLY.has(familyOf(v.attribute)) && !set.has(key),
+  );
   if (moving.length === 0) return [];
   const before = cueBefore(show, cue.listId, cue.number);
   const fixtures = new Set(moving.map(([, v]) => v.fixtureId));
@@ -42,7 +45,8 @@ export function prePositions(show: Show, cue: CueRow): Early[] {
     return (key) => state.get(key);
   };
   const [was, is, will] = [reader(before?.number), reader(cue.number), reader(next.number)];
-  const lit = (tracked: Tracked | undefined): boolean => tracked !== undefined && (levelOf(show, tracked.value) ?? 0) > 0;
+  const lit = (tracked: Tracked | undefined): boolean =>
+    tracked !== undefined && (levelOf(show, tracked.value) ?? 0) > 0;
   const darkAfter = new Map<string, number>();
   for (const fixtureId of fixtures) {
     const dimmer = slotKey(fixtureId, 'Dimmer');

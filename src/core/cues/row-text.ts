@@ -3,7 +3,12 @@ import { CLOCK_TIME } from '../show/book-rows.ts';
 import { LIMITS } from '../show/rows.ts';
 import { seconds, timeProblem } from './clock.ts';
 
-export type Trigger = { on: 'go' } | { on: 'follow'; time_s: number } | { on: 'after'; time_s: number } | { on: 'clock'; clock: string } | { on: 'call'; words: string };
+export type Trigger =
+  | { on: 'go' }
+  | { on: 'follow'; time_s: number }
+  | { on: 'after'; time_s: number }
+  | { on: 'clock'; clock: string }
+  | { on: 'call'; words: string };
 type Problem = { problem: string };
 
 /** `5`, `5/7`, `1:30`, `15s / 20 s`: up, and down where it is another. */
@@ -13,7 +18,8 @@ export function readTimes(text: string): { up_s: number; down_s: number } | Prob
   for (const t of [up, ...(down === undefined ? [] : [down])]) {
     const wrong = timeProblem(t);
     if (wrong) return { problem: wrong };
-    if ((seconds(t) ?? 0) > LIMITS.time_s) return { problem: `A time is at most ${LIMITS.time_s / 3600} hours.` };
+    if ((seconds(t) ?? 0) > LIMITS.time_s)
+      return { problem: `A time is at most ${LIMITS.time_s / 3600} hours.` };
   }
   const up_s = seconds(up) ?? 0;
   return { up_s, down_s: down === undefined ? up_s : (seconds(down) ?? 0) };
@@ -29,10 +35,20 @@ export function readTrigger(text: string): Trigger | Problem {
     const wrong = timeProblem(time);
     if (wrong) return { problem: wrong };
     const time_s = seconds(time) ?? 0;
-    if (time_s > LIMITS.time_s) return { problem: `A time is at most ${LIMITS.time_s / 3600} hours.` };
+    if (time_s > LIMITS.time_s)
+      return { problem: `A time is at most ${LIMITS.time_s / 3600} hours.` };
     return { on: timed?.[1]?.toLowerCase() === 'after' ? 'after' : 'follow', time_s };
   }
   const clock = /^at\s+(\d.*)$/i.exec(t)?.[1];
-  if (clock !== undefined) return CLOCK_TIME.test(clock) ? { on: 'clock', clock } : { problem: 'A time of day is like at 19:30:00.' };
-  return { on: 'call', words: t.replace(/^[“"„]|[”"“]$/g, '').trim().slice(0, LIMITS.nameLength) };
+  if (clock !== undefined)
+    return CLOCK_TIME.test(clock)
+      ? { on: 'clock', clock }
+      : { problem: 'A time of day is like at 19:30:00.' };
+  return {
+    on: 'call',
+    words: t
+      .replace(/^[“"„]|[”"“]$/g, '')
+      .trim()
+      .slice(0, LIMITS.nameLength),
+  };
 }

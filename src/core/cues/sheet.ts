@@ -7,7 +7,16 @@ import { colourOf, colourParts } from '../color/unit-colour.ts';
 import { effectOf, levelOf } from '../looks/value.ts';
 import { modeOf } from '../rig/addresses.ts';
 import { attributeInfo, attributesOf, familyOf } from '../rig/attributes.ts';
-import { slotKey, type Channel, type CueRow, type Family, type FixtureRow, type Mode, type TypeRow, type ValueRow } from '../show/rows.ts';
+import {
+  slotKey,
+  type Channel,
+  type CueRow,
+  type Family,
+  type FixtureRow,
+  type Mode,
+  type TypeRow,
+  type ValueRow,
+} from '../show/rows.ts';
 import type { Show } from '../show/show.ts';
 import { prePositions } from './pre-position.ts';
 import { isComplete } from './tracking.ts';
@@ -24,7 +33,16 @@ export interface Column {
 }
 
 /** Bits of a cell. */
-export const CELL = { set: 1, release: 2, mixed: 4, above: 8, below: 16, early: 32, timed: 64, effect: 128 } as const;
+export const CELL = {
+  set: 1,
+  release: 2,
+  mixed: 4,
+  above: 8,
+  below: 16,
+  early: 32,
+  timed: 64,
+  effect: 128,
+} as const;
 
 export interface Sheet {
   rows: number;
@@ -52,18 +70,40 @@ export function columnsOf(show: Show, family: Family, unfolded: ReadonlySet<stri
   };
   const single = (id: string, group?: string): Column[] => {
     const f = show.fixtures.get(id);
-    return f ? [{ id: group === undefined ? id : `${group}/${id}`, label: String(f.number), title: f.label, fixtures: [id], ...(group === undefined ? {} : { group }) }] : [];
+    return f
+      ? [
+          {
+            id: group === undefined ? id : `${group}/${id}`,
+            label: String(f.number),
+            title: f.label,
+            fixtures: [id],
+            ...(group === undefined ? {} : { group }),
+          },
+        ]
+      : [];
   };
   // A group of groups would show its members a second time.
-  const plain = [...show.groups.values()].sort((a, b) => a.number - b.number).filter((g) => !g.fixtures.some((id) => show.groups.has(id)));
+  const plain = [...show.groups.values()]
+    .sort((a, b) => a.number - b.number)
+    .filter((g) => !g.fixtures.some((id) => show.groups.has(id)));
   const grouped = new Set(plain.flatMap((g) => g.fixtures));
   const columns = plain.flatMap((g): Column[] => {
     const members = g.fixtures.filter(has);
     if (members.length === 0) return [];
     if (unfolded.has(g.id)) return members.flatMap((id) => single(id, g.id));
-    return [{ id: g.id, label: g.name, title: `Group ${g.number}, ${members.length} ${members.length === 1 ? 'fixture' : 'fixtures'}`, fixtures: members, folded: true }];
+    return [
+      {
+        id: g.id,
+        label: g.name,
+        title: `Group ${g.number}, ${members.length} ${members.length === 1 ? 'fixture' : 'fixtures'}`,
+        fixtures: members,
+        folded: true,
+      },
+    ];
   });
-  const rest = [...show.fixtures.values()].filter((f) => !grouped.has(f.id) && has(f.id)).sort((a, b) => a.number - b.number);
+  const rest = [...show.fixtures.values()]
+    .filter((f) => !grouped.has(f.id) && has(f.id))
+    .sort((a, b) => a.number - b.number);
   return [...columns, ...rest.flatMap((f) => single(f.id))];
 }
 
@@ -75,10 +115,25 @@ interface Unit {
 }
 
 /** All cells of a list for one family. */
-export function sheetOf(show: Show, cues: readonly CueRow[], columns: readonly Column[], family: Family): Sheet {
+export function sheetOf(
+  show: Show,
+  cues: readonly CueRow[],
+  columns: readonly Column[],
+  family: Family,
+): Sheet {
   const rows = cues.length;
   const n = columns.length;
-  const sheet: Sheet = { rows, columns: n, flags: new Uint8Array(rows * n), origin: new Int32Array(rows * n).fill(-1), level: new Float32Array(rows * n), label: new Uint16Array(rows * n), swatch: new Uint32Array(rows * n), labels: [''], complete: new Uint8Array(rows) };
+  const sheet: Sheet = {
+    rows,
+    columns: n,
+    flags: new Uint8Array(rows * n),
+    origin: new Int32Array(rows * n).fill(-1),
+    level: new Float32Array(rows * n),
+    label: new Uint16Array(rows * n),
+    swatch: new Uint32Array(rows * n),
+    labels: [''],
+    complete: new Uint8Array(rows),
+  };
   const labels = new Map<string, number>();
   const labelled = (text: string): number => {
     const known = labels.get(text);
@@ -96,11 +151,13 @@ export function sheetOf(show: Show, cues: readonly CueRow[], columns: readonly C
       const fixture = show.fixtures.get(id);
       const mode = fixture ? modeOf(show, fixture) : undefined;
       if (!fixture || !mode) return [];
-      const slots = attributesOf(mode).filter((a) => familyOf(a) === family).map((attribute) => {
-        const slot = columnOf.push(c) - 1;
-        slotAt.set(slotKey(id, attribute), slot);
-        return { attribute, slot, channel: mode.channels.find((x) => x.attribute === attribute) };
-      });
+      const slots = attributesOf(mode)
+        .filter((a) => familyOf(a) === family)
+        .map((attribute) => {
+          const slot = columnOf.push(c) - 1;
+          slotAt.set(slotKey(id, attribute), slot);
+          return { attribute, slot, channel: mode.channels.find((x) => x.attribute === attribute) };
+        });
       return [{ fixture, mode, type: show.types.get(fixture.typeId), slots }];
     }),
   );
@@ -141,15 +198,23 @@ export function sheetOf(show: Show, cues: readonly CueRow[], columns: readonly C
       const c = put(slot, value);
       touch(c);
       origin[c] = r;
-      if (value.fade_s !== undefined || value.delay_s !== undefined || value.part !== undefined) sheet.flags[base + c] = (sheet.flags[base + c] as number) | CELL.timed;
-      if (effectOf(show, value)) sheet.flags[base + c] = (sheet.flags[base + c] as number) | CELL.effect;
+      if (value.fade_s !== undefined || value.delay_s !== undefined || value.part !== undefined)
+        sheet.flags[base + c] = (sheet.flags[base + c] as number) | CELL.timed;
+      if (effectOf(show, value))
+        sheet.flags[base + c] = (sheet.flags[base + c] as number) | CELL.effect;
     }
     for (const c of cellsSet) {
       const cell = base + c;
       if (held[c] === 0) {
         origin[c] = -1;
         // What a complete cue lets go of is not written: its bracket says it.
-        if (sheet.complete[r] === 0 || units[c]?.some((u) => u.slots.some((s) => set.get(slotKey(u.fixture.id, s.attribute))?.level === null))) sheet.flags[cell] = (sheet.flags[cell] as number) | CELL.set | CELL.release;
+        if (
+          sheet.complete[r] === 0 ||
+          units[c]?.some((u) =>
+            u.slots.some((s) => set.get(slotKey(u.fixture.id, s.attribute))?.level === null),
+          )
+        )
+          sheet.flags[cell] = (sheet.flags[cell] as number) | CELL.set | CELL.release;
         continue;
       }
       const said = describe(show, units[c] ?? [], running, set, family);
@@ -162,11 +227,18 @@ export function sheetOf(show: Show, cues: readonly CueRow[], columns: readonly C
     for (let c = 0; c < n; c++) sheet.origin[base + c] = origin[c] as number;
     for (const early of prePositions(show, cue)) {
       const slot = slotAt.get(early.key);
-      if (slot !== undefined) sheet.flags[base + (columnOf[slot] as number)] = (sheet.flags[base + (columnOf[slot] as number)] as number) | CELL.early;
+      if (slot !== undefined)
+        sheet.flags[base + (columnOf[slot] as number)] =
+          (sheet.flags[base + (columnOf[slot] as number)] as number) | CELL.early;
     }
   });
   // A line goes on where the next cue still shows the value.
-  for (let i = 0; i + n < sheet.flags.length; i++) if (((sheet.flags[i + n] as number) & CELL.above) !== 0 && sheet.complete[Math.floor(i / n) + 1] === 0) sheet.flags[i] = (sheet.flags[i] as number) | CELL.below;
+  for (let i = 0; i + n < sheet.flags.length; i++)
+    if (
+      ((sheet.flags[i + n] as number) & CELL.above) !== 0 &&
+      sheet.complete[Math.floor(i / n) + 1] === 0
+    )
+      sheet.flags[i] = (sheet.flags[i] as number) | CELL.below;
   return sheet;
 }
 
@@ -179,7 +251,13 @@ interface Said {
 }
 
 /** What a cue says in one column, as far as a cell can tell it. */
-function describe(show: Show, units: readonly Unit[], running: readonly (ValueRow | null)[], set: ReadonlyMap<string, ValueRow>, family: Family): Said {
+function describe(
+  show: Show,
+  units: readonly Unit[],
+  running: readonly (ValueRow | null)[],
+  set: ReadonlyMap<string, ValueRow>,
+  family: Family,
+): Said {
   const said: Said = { set: false, level: 0, label: '', swatch: 0, mixed: false };
   const names = new Set<string>();
   let low = Infinity;
@@ -190,7 +268,13 @@ function describe(show: Show, units: readonly Unit[], running: readonly (ValueRo
       if (!value) continue;
       shown++;
       if (set.has(slotKey(unit.fixture.id, attribute))) said.set = true;
-      names.add(value.look !== undefined ? (show.looks.get(value.look)?.name ?? '') : value.palette !== undefined ? (show.palettes.get(value.palette)?.name ?? '') : '');
+      names.add(
+        value.look !== undefined
+          ? (show.looks.get(value.look)?.name ?? '')
+          : value.palette !== undefined
+            ? (show.palettes.get(value.palette)?.name ?? '')
+            : '',
+      );
       if (family !== 'intensity') continue;
       const level = levelOf(show, value) ?? 0;
       said.level = Math.max(said.level, level);
@@ -214,12 +298,18 @@ function describe(show: Show, units: readonly Unit[], running: readonly (ValueRo
     }
     said.mixed = names.size > 1;
   }
-  if (said.label === '' && (family === 'position' || family === 'beam' || family === 'control')) said.label = plainly(show, units, running, family);
+  if (said.label === '' && (family === 'position' || family === 'beam' || family === 'control'))
+    said.label = plainly(show, units, running, family);
   return said;
 }
 
 /** Values without a name, short: `-12°/40°`, `Zoom 40°`; of several units that differ, a dot. */
-function plainly(show: Show, units: readonly Unit[], running: readonly (ValueRow | null)[], family: Family): string {
+function plainly(
+  show: Show,
+  units: readonly Unit[],
+  running: readonly (ValueRow | null)[],
+  family: Family,
+): string {
   const texts = new Set(
     units.map((u) =>
       u.slots
@@ -227,8 +317,14 @@ function plainly(show: Show, units: readonly Unit[], running: readonly (ValueRow
           const value = running[slot];
           const level = value ? levelOf(show, value) : null;
           if (level === null || level === undefined) return [];
-          const physical = channel ? channel.physicalFrom + (channel.physicalTo - channel.physicalFrom) * level : level * 100;
-          return [family === 'position' ? `${Math.round(physical)}°` : `${attributeInfo(attribute).label ?? attribute} ${Math.round(physical)}`];
+          const physical = channel
+            ? channel.physicalFrom + (channel.physicalTo - channel.physicalFrom) * level
+            : level * 100;
+          return [
+            family === 'position'
+              ? `${Math.round(physical)}°`
+              : `${attributeInfo(attribute).label ?? attribute} ${Math.round(physical)}`,
+          ];
         })
         .join(family === 'position' ? '/' : ' '),
     ),
@@ -241,7 +337,10 @@ function plainly(show: Show, units: readonly Unit[], running: readonly (ValueRow
 /** The last row that shows what the cell shows: down its line. */
 export function runsTo(sheet: Sheet, row: number, column: number): number {
   let r = row;
-  while (r < sheet.rows - 1 && ((sheet.flags[r * sheet.columns + column] as number) & CELL.below) !== 0) {
+  while (
+    r < sheet.rows - 1 &&
+    ((sheet.flags[r * sheet.columns + column] as number) & CELL.below) !== 0
+  ) {
     const next = sheet.flags[(r + 1) * sheet.columns + column] as number;
     if ((next & CELL.set) !== 0) break;
     r++;

@@ -5,7 +5,13 @@
 import { levelOf } from '../looks/value.ts';
 import { modeOf } from '../rig/addresses.ts';
 import { familyOf } from '../rig/attributes.ts';
-import { FAMILIES, type CueRow, type Family, type FixtureRow, type ValueRow } from '../show/rows.ts';
+import {
+  FAMILIES,
+  type CueRow,
+  type Family,
+  type FixtureRow,
+  type ValueRow,
+} from '../show/rows.ts';
 import type { Show } from '../show/show.ts';
 import { formatTime } from './clock.ts';
 import { prePositions } from './pre-position.ts';
@@ -31,7 +37,16 @@ interface Kept {
   lists: Map<string, ReadonlyMap<string, CueTiming>>;
 }
 const kept = new WeakMap<Show, Kept>();
-const MEANT = ['cues', 'values', 'lists', 'palettes', 'looks', 'groups', 'fixtures', 'types'] as const;
+const MEANT = [
+  'cues',
+  'values',
+  'lists',
+  'palettes',
+  'looks',
+  'groups',
+  'fixtures',
+  'types',
+] as const;
 
 /** Times of every cue of a list gone through in order, by cue id. One walk through its values, kept until something changes. */
 export function listTimings(show: Show, listId: string): ReadonlyMap<string, CueTiming> {
@@ -46,7 +61,8 @@ export function listTimings(show: Show, listId: string): ReadonlyMap<string, Cue
   return known;
 }
 
-export const timingOf = (show: Show, cue: CueRow): CueTiming => listTimings(show, cue.listId).get(cue.id) ?? NOTHING;
+export const timingOf = (show: Show, cue: CueRow): CueTiming =>
+  listTimings(show, cue.listId).get(cue.id) ?? NOTHING;
 
 function walk(show: Show, listId: string): Map<string, CueTiming> {
   const timings = new Map<string, CueTiming>();
@@ -55,7 +71,11 @@ function walk(show: Show, listId: string): Map<string, CueTiming> {
   for (const cue of show.cuesOf(listId)) {
     const ways = new Map<string, Way>();
     let total_s = 0;
-    const arrives = (value: Pick<ValueRow, 'fixtureId' | 'attribute' | 'fade_s' | 'delay_s' | 'part'>, falls: boolean, least_s = 0): void => {
+    const arrives = (
+      value: Pick<ValueRow, 'fixtureId' | 'attribute' | 'fade_s' | 'delay_s' | 'part'>,
+      falls: boolean,
+      least_s = 0,
+    ): void => {
       const family = familyOf(value.attribute);
       const { up, down, delay } = slotTimes(value, cue, family);
       const isDown = family === 'intensity' && falls;
@@ -87,8 +107,16 @@ function walk(show: Show, listId: string): Map<string, CueTiming> {
       arrives(value, level < (before?.level ?? 0));
       shown.set(key, { level, of: { fixtureId: value.fixtureId, attribute: value.attribute } });
     }
-    for (const { value, delay_s } of prePositions(show, cue)) arrives({ ...value, part: undefined }, false, delay_s);
-    timings.set(cue.id, { total_s, ways: [...ways.values()].sort((a, b) => FAMILIES.indexOf(a.family) - FAMILIES.indexOf(b.family) || Number(a.isDown) - Number(b.isDown)) });
+    for (const { value, delay_s } of prePositions(show, cue))
+      arrives({ ...value, part: undefined }, false, delay_s);
+    timings.set(cue.id, {
+      total_s,
+      ways: [...ways.values()].sort(
+        (a, b) =>
+          FAMILIES.indexOf(a.family) - FAMILIES.indexOf(b.family) ||
+          Number(a.isDown) - Number(b.isDown),
+      ),
+    });
   }
   return timings;
 }
@@ -98,7 +126,13 @@ function snaps(show: Show): (fixtureId: string, attribute: string) => 'start' | 
   const known = new Map<string, ReadonlyMap<string, 'start' | 'end'>>();
   const of = (fixture: FixtureRow): ReadonlyMap<string, 'start' | 'end'> => {
     const key = `${fixture.typeId}/${fixture.mode}`;
-    const found = known.get(key) ?? new Map((modeOf(show, fixture)?.channels ?? []).flatMap((c) => (c.snap ? [[c.attribute, c.snap === 'end' ? 'end' : 'start'] as const] : [])));
+    const found =
+      known.get(key) ??
+      new Map(
+        (modeOf(show, fixture)?.channels ?? []).flatMap((c) =>
+          c.snap ? [[c.attribute, c.snap === 'end' ? 'end' : 'start'] as const] : [],
+        ),
+      );
     known.set(key, found);
     return found;
   };
@@ -109,21 +143,29 @@ function snaps(show: Show): (fixtureId: string, attribute: string) => 'start' | 
 }
 
 /** Intensity of a cue without parts: up and down, and the delay before them. */
-const intensityTimes = (cue: CueRow): { up: number; down: number; delay: number } => slotTimes({}, cue, 'intensity');
+const intensityTimes = (cue: CueRow): { up: number; down: number; delay: number } =>
+  slotTimes({}, cue, 'intensity');
 
-const timed = (delay: number, up: number, down = up): string => `${delay > 0 ? `${formatTime(delay)}+` : ''}${up === down ? formatTime(up) : `${formatTime(up)}/${formatTime(down)}`}`;
+const timed = (delay: number, up: number, down = up): string =>
+  `${delay > 0 ? `${formatTime(delay)}+` : ''}${up === down ? formatTime(up) : `${formatTime(up)}/${formatTime(down)}`}`;
 
 /** `5/7`, `1+5, position 2+8, part 2 “Sky” 3+6`: a delay stands before its fade, families and parts with theirs. */
 export function timeWords(cue: CueRow): string {
   const { up, down, delay } = intensityTimes(cue);
   const families = (of: Pick<CueRow, 'family_s' | 'familyDelay_s'>, part?: number): string[] =>
-    FAMILIES.filter((f) => f !== 'intensity' && (of.family_s[f] !== undefined || of.familyDelay_s?.[f] !== undefined)).map((f) => {
+    FAMILIES.filter(
+      (f) =>
+        f !== 'intensity' && (of.family_s[f] !== undefined || of.familyDelay_s?.[f] !== undefined),
+    ).map((f) => {
       const t = slotTimes(part === undefined ? {} : { part }, cue, f);
       return `${f} ${timed(t.delay, t.up)}`;
     });
   const parts = (cue.parts ?? []).map((p) => {
     const t = slotTimes({ part: p.number }, cue, 'intensity');
-    return [`part ${p.number}${p.name ? ` “${p.name}”` : ''} ${timed(t.delay, t.up, t.down)}`, ...families({ family_s: p.family_s }, p.number)].join(' ');
+    return [
+      `part ${p.number}${p.name ? ` “${p.name}”` : ''} ${timed(t.delay, t.up, t.down)}`,
+      ...families({ family_s: p.family_s }, p.number),
+    ].join(' ');
   });
   return [timed(delay, up, down), ...families(cue), ...parts].join(', ');
 }

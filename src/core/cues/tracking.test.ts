@@ -5,7 +5,9 @@ import type { MutableShow } from '../show/show.ts';
 import { consequences } from './consequences.ts';
 import { carriesTo, cueAfter, cueBefore, stateAt, trackedAt } from './tracking.ts';
 
-const level = (show: MutableShow, at: number, fixture: number): number | undefined => trackedAt(show, 'main', Math.round(at * 1000), slotKey(idOf(show, fixture), 'Dimmer'))?.value.level ?? undefined;
+const level = (show: MutableShow, at: number, fixture: number): number | undefined =>
+  trackedAt(show, 'main', Math.round(at * 1000), slotKey(idOf(show, fixture), 'Dimmer'))?.value
+    .level ?? undefined;
 
 test('a value carries until the next cue sets the slot', () => {
   const show = exampleShow();
@@ -86,7 +88,14 @@ test('neighbours and reach of a value', () => {
 });
 
 test('the state at a cue equals a replay of all cues up to it', () => {
-  const edits = fc.array(fc.record({ at: fc.integer({ min: 1, max: 8 }), fixture: fc.integer({ min: 1, max: 6 }), percent: fc.option(fc.integer({ min: 0, max: 100 }), { nil: null }) }), { maxLength: 40 });
+  const edits = fc.array(
+    fc.record({
+      at: fc.integer({ min: 1, max: 8 }),
+      fixture: fc.integer({ min: 1, max: 6 }),
+      percent: fc.option(fc.integer({ min: 0, max: 100 }), { nil: null }),
+    }),
+    { maxLength: 40 },
+  );
   fc.assert(
     fc.property(edits, fc.integer({ min: 1, max: 8 }), (list, at) => {
       const show = exampleShow();
@@ -94,7 +103,8 @@ test('the state at a cue equals a replay of all cues up to it', () => {
       for (const e of list) {
         const trackedLevel = (): number | null => {
           let now: number | null = null;
-          for (const [, set] of [...model].sort(([a], [b]) => a - b).filter(([n]) => n <= e.at)) if (set.has(e.fixture)) now = set.get(e.fixture) ?? null;
+          for (const [, set] of [...model].sort(([a], [b]) => a - b).filter(([n]) => n <= e.at))
+            if (set.has(e.fixture)) now = set.get(e.fixture) ?? null;
           return now;
         };
         const wanted = e.percent === null ? null : e.percent / 100;
@@ -108,7 +118,8 @@ test('the state at a cue equals a replay of all cues up to it', () => {
       }
       for (let fixture = 1; fixture <= 6; fixture++) {
         let expected: number | null = null;
-        for (const [, set] of [...model].sort(([a], [b]) => a - b).filter(([n]) => n <= at)) if (set.has(fixture)) expected = set.get(fixture) ?? null;
+        for (const [, set] of [...model].sort(([a], [b]) => a - b).filter(([n]) => n <= at))
+          if (set.has(fixture)) expected = set.get(fixture) ?? null;
         expect(level(show, at, fixture) ?? null).toBe(expected);
       }
     }),
@@ -124,7 +135,11 @@ test('consequences name the cues that look different, and only those', () => {
   cue(show, 4, { 2: 9 });
   const row = [...show.valuesOf(first).values()][0];
   if (!row) throw new Error('nothing recorded');
-  const changed = consequences(show, [{ table: 'values', id: row.id, before: row, after: { ...row, level: 0.9 } }], new Set([first]));
+  const changed = consequences(
+    show,
+    [{ table: 'values', id: row.id, before: row, after: { ...row, level: 0.9 } }],
+    new Set([first]),
+  );
   expect(changed.map((c) => c.number)).toEqual([2000]);
 });
 
@@ -133,12 +148,18 @@ test('a long list gives the same states as a short one, at every number, also af
   for (let n = 1; n <= 150; n++) cue(show, n, { [1 + (n % 6)]: n % 100 });
   const walked = (number: number): Map<string, number | null> => {
     const state = new Map<string, number | null>();
-    for (const c of show.cuesOf('main')) if (c.number <= number) for (const [key, value] of show.valuesOf(c.id)) state.set(key, value.level);
+    for (const c of show.cuesOf('main'))
+      if (c.number <= number)
+        for (const [key, value] of show.valuesOf(c.id)) state.set(key, value.level);
     return state;
   };
   const check = (): void => {
-    for (const number of [500, 1000, 31_000, 32_000, 33_000, 63_999, 64_000, 96_500, 150_000, 999_000]) {
-      expect(new Map([...stateAt(show, 'main', number)].map(([key, t]) => [key, t.value.level]))).toEqual(walked(number));
+    for (const number of [
+      500, 1000, 31_000, 32_000, 33_000, 63_999, 64_000, 96_500, 150_000, 999_000,
+    ]) {
+      expect(
+        new Map([...stateAt(show, 'main', number)].map(([key, t]) => [key, t.value.level])),
+      ).toEqual(walked(number));
     }
   };
   check();
@@ -152,8 +173,19 @@ test('a value carries no further than the cue before one that is complete as it 
   const [first, , third] = show.cuesOf('main');
   const key = slotKey(idOf(show, 1), 'Dimmer');
   expect(first && carriesTo(show, first, key)?.number).toBe(4000);
-  show.apply([{ table: 'cues', id: third?.id ?? '', before: third ?? null, after: { ...third, block: true } } as never]);
+  show.apply([
+    {
+      table: 'cues',
+      id: third?.id ?? '',
+      before: third ?? null,
+      after: { ...third, block: true },
+    } as never,
+  ]);
   expect(first && carriesTo(show, first, key)?.number).toBe(2000);
   expect([2, 3, 4].map((n) => level(show, n, 1))).toEqual([0.5, undefined, undefined]);
-  expect([2, 3, 4].map((n) => stateAt(show, 'main', n * 1000).has(key))).toEqual([true, false, false]);
+  expect([2, 3, 4].map((n) => stateAt(show, 'main', n * 1000).has(key))).toEqual([
+    true,
+    false,
+    false,
+  ]);
 });

@@ -27,7 +27,8 @@ export interface Lists {
 }
 
 /** Complete as it stands: slots that it does not set are let go. Blocked cues, and all cues of a list that does not track. */
-export const isComplete = (show: Lists, cue: CueRow): boolean => cue.block === true || show.lists.get(cue.listId)?.tracking === false;
+export const isComplete = (show: Lists, cue: CueRow): boolean =>
+  cue.block === true || show.lists.get(cue.listId)?.tracking === false;
 
 const advanceTo = (show: Show, state: Map<string, Tracked>, cue: CueRow): void => {
   if (isComplete(show, cue)) state.clear();
@@ -81,7 +82,12 @@ export function stateAt(show: Show, listId: string, number: number): Map<string,
 }
 
 /** The value that one slot shows at a cue number, or undefined when the list has let go of it or never held it. */
-export function trackedAt(show: Show, listId: string, number: number, key: string): Tracked | undefined {
+export function trackedAt(
+  show: Show,
+  listId: string,
+  number: number,
+  key: string,
+): Tracked | undefined {
   let found: Tracked | undefined;
   for (const cue of show.cuesOf(listId)) {
     if (cue.number > number) break;
@@ -92,7 +98,8 @@ export function trackedAt(show: Show, listId: string, number: number, key: strin
   return found;
 }
 
-export const cueAfter = (show: Show, listId: string, number: number): CueRow | undefined => show.cuesOf(listId).find((c) => c.number > number);
+export const cueAfter = (show: Show, listId: string, number: number): CueRow | undefined =>
+  show.cuesOf(listId).find((c) => c.number > number);
 
 export function cueBefore(show: Show, listId: string, number: number): CueRow | undefined {
   let before: CueRow | undefined;

@@ -12,8 +12,13 @@ export interface SlotTimes {
 }
 
 /** Its own time > its part's family time > its part's > the cue's family time > the cue's; delays likewise. */
-export function slotTimes(value: Pick<ValueRow, 'fade_s' | 'delay_s' | 'part'>, cue: CueRow, family: Family): SlotTimes {
-  const part = value.part === undefined ? undefined : cue.parts?.find((p) => p.number === value.part);
+export function slotTimes(
+  value: Pick<ValueRow, 'fade_s' | 'delay_s' | 'part'>,
+  cue: CueRow,
+  family: Family,
+): SlotTimes {
+  const part =
+    value.part === undefined ? undefined : cue.parts?.find((p) => p.number === value.part);
   const base = part ?? cue;
   const familyTime = base.family_s[family];
   return {

@@ -8,7 +8,10 @@ import type { RowChange } from '../show/show.ts';
 import { cuesById, sayCues } from './cue-rules.ts';
 import { defineEdit, deleteRow, EDITORS, insertRow, plural, replaceRow } from './edit.ts';
 
-const Params = z.object({ ids: z.array(RowId).min(1, 'Choose cues first.').max(2000), on: z.boolean() });
+const Params = z.object({
+  ids: z.array(RowId).min(1, 'Choose cues first.').max(2000),
+  on: z.boolean(),
+});
 type Params = z.infer<typeof Params>;
 
 export const blockCue = defineEdit<Params>({
@@ -19,7 +22,14 @@ export const blockCue = defineEdit<Params>({
     const cues = cuesById(show, ids);
     if (isRefusal(cues)) return cues;
     const concerned = cues.filter((c) => (c.block === true) !== on);
-    if (concerned.length === 0) return refuse('nothing', `${sayCues(cues, show)} ${cues.length === 1 ? 'is' : 'are'} ${on ? 'blocked already' : 'not blocked'}.`.replace(/^c/, 'C'));
+    if (concerned.length === 0)
+      return refuse(
+        'nothing',
+        `${sayCues(cues, show)} ${cues.length === 1 ? 'is' : 'are'} ${on ? 'blocked already' : 'not blocked'}.`.replace(
+          /^c/,
+          'C',
+        ),
+      );
     let values = 0;
     const changes = concerned.flatMap((cue): RowChange[] => {
       const next: CueRow = { ...cue };
@@ -28,21 +38,34 @@ export const blockCue = defineEdit<Params>({
       const set = show.valuesOf(cue.id);
       const rows: RowChange[] = [];
       if (on) {
-        for (const [key, { value }] of stateAt(show, cue.listId, cue.number)) if (!set.has(key)) rows.push(insertRow('values', valueIn(cue, value)));
+        for (const [key, { value }] of stateAt(show, cue.listId, cue.number))
+          if (!set.has(key)) rows.push(insertRow('values', valueIn(cue, value)));
       } else {
         const before = cueBefore(show, cue.listId, cue.number);
-        const upstream = before ? stateAt(show, cue.listId, before.number) : new Map<string, never>();
+        const upstream = before
+          ? stateAt(show, cue.listId, before.number)
+          : new Map<string, never>();
         // What tracks here from above and was let go of by the block is let go in so many words now.
-        for (const [key, { value }] of upstream as ReturnType<typeof stateAt>) if (!set.has(key)) rows.push(insertRow('values', { ...valueIn(cue, value), level: null }));
+        for (const [key, { value }] of upstream as ReturnType<typeof stateAt>)
+          if (!set.has(key))
+            rows.push(insertRow('values', { ...valueIn(cue, value), level: null }));
         for (const [, v] of set) {
           const own = v.fade_s !== undefined || v.delay_s !== undefined || v.part !== undefined;
-          const tracks = (upstream as ReturnType<typeof stateAt>).get(slotKey(v.fixtureId, v.attribute))?.value;
-          if (!own && (v.level === null ? tracks === undefined : saysTheSame(tracks, v))) rows.push(deleteRow('values', v));
+          const tracks = (upstream as ReturnType<typeof stateAt>).get(
+            slotKey(v.fixtureId, v.attribute),
+          )?.value;
+          if (!own && (v.level === null ? tracks === undefined : saysTheSame(tracks, v)))
+            rows.push(deleteRow('values', v));
         }
       }
       values += rows.length;
       return [replaceRow('cues', cue, next), ...rows];
     });
-    return { changes, summary: on ? `Blocked ${sayCues(concerned, show)}: ${plural(values, 'value')} that tracked ${values === 1 ? 'is' : 'are'} set there now, and nothing upstream reaches past` : `Unblocked ${sayCues(concerned, show)}: ${plural(values, 'value')} track again` };
+    return {
+      changes,
+      summary: on
+        ? `Blocked ${sayCues(concerned, show)}: ${plural(values, 'value')} that tracked ${values === 1 ? 'is' : 'are'} set there now, and nothing upstream reaches past`
+        : `Unblocked ${sayCues(concerned, show)}: ${plural(values, 'value')} track again`,
+    };
   },
 });

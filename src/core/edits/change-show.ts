@@ -4,7 +4,9 @@ import { refuse } from '../refusal.ts';
 import { SettingsRow } from '../show/rows.ts';
 import { defineEdit, EDITORS, replaceRow, updateRow } from './edit.ts';
 
-const Params = z.object({ set: SettingsRow.omit({ id: true, power: true, aside: true }).partial() });
+const Params = z.object({
+  set: SettingsRow.omit({ id: true, power: true, aside: true }).partial(),
+});
 type Params = z.infer<typeof Params>;
 
 export const changeShow = defineEdit<Params>({
@@ -14,7 +16,10 @@ export const changeShow = defineEdit<Params>({
   plan: (show, p) => {
     const settings = show.settings.get('show');
     if (!settings) return refuse('not-found', 'This show has no settings.');
-    const summary = p.set.name !== undefined && p.set.name !== settings.name ? `Renamed the show “${p.set.name}” (was “${settings.name}”)` : 'Changed the show’s venue or note';
+    const summary =
+      p.set.name !== undefined && p.set.name !== settings.name
+        ? `Renamed the show “${p.set.name}” (was “${settings.name}”)`
+        : 'Changed the show’s venue or note';
     return { changes: [updateRow('settings', settings, p.set)], summary };
   },
 });
@@ -41,11 +46,21 @@ export const putAside = defineEdit<PutAside>({
     if (!settings) return refuse('not-found', 'This show has no settings.');
     const { [key]: old, ...others } = settings.aside ?? {};
     if (word === null && !old) return refuse('nothing', 'This finding is not put aside.');
-    if (word !== null && !old && Object.keys(others).length >= MOST) return refuse('limit', `At most ${MOST} findings are put aside. Take some up again first.`);
+    if (word !== null && !old && Object.keys(others).length >= MOST)
+      return refuse('limit', `At most ${MOST} findings are put aside. Take some up again first.`);
     const said = text === '' ? 'a finding' : `“${text}”`;
     const { aside, ...rest } = settings;
     void aside;
     const after = word === null ? others : { ...others, [key]: { word, by: by.name } };
-    return { changes: [replaceRow('settings', settings, Object.keys(after).length === 0 ? rest : { ...rest, aside: after })], summary: word === null ? `Took up again: ${said}` : `Put aside ${said}: ${word}` };
+    return {
+      changes: [
+        replaceRow(
+          'settings',
+          settings,
+          Object.keys(after).length === 0 ? rest : { ...rest, aside: after },
+        ),
+      ],
+      summary: word === null ? `Took up again: ${said}` : `Put aside ${said}: ${word}`,
+    };
   },
 });

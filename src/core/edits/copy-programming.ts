@@ -5,20 +5,51 @@ import { modeOf } from '../rig/addresses.ts';
 import { attributeInfo } from '../rig/attributes.ts';
 import { convertSetting, type Setting } from '../rig/convert.ts';
 import { levelOf } from '../looks/value.ts';
-import { Address, FixtureNumber, LIMITS, Name, RowId, TABLE_NAMES, Universe, valueId, type ValueRow } from '../show/rows.ts';
+import {
+  Address,
+  FixtureNumber,
+  LIMITS,
+  Name,
+  RowId,
+  TABLE_NAMES,
+  Universe,
+  valueId,
+  type ValueRow,
+} from '../show/rows.ts';
 import { same } from '../show/undo.ts';
 import { meaningAfter } from '../show/after.ts';
 import { followRefs, looksCopied, type Said } from './follow-refs.ts';
 import { MutableShow, type RowChange, type Show } from '../show/show.ts';
 import { patchFixtures } from './patch-fixtures.ts';
-import { defineEdit, deleteRow, EDITORS, insertRow, numberRanges, plural, replaceRow, updateRow, type EditContext, type Planned } from './edit.ts';
+import {
+  defineEdit,
+  deleteRow,
+  EDITORS,
+  insertRow,
+  numberRanges,
+  plural,
+  replaceRow,
+  updateRow,
+  type EditContext,
+  type Planned,
+} from './edit.ts';
 
 const Params = z.object({
   from: RowId,
   to: z.array(RowId).max(2048).default([]),
   /** Instead: new units of the same type and mode, patched in the same step. */
   fresh: z
-    .object({ quantity: z.number().int('A quantity is a whole number.').min(1, 'Make at least one unit.').max(LIMITS.patchQuantity, `At most ${LIMITS.patchQuantity} units at once.`), first: FixtureNumber.optional(), universe: Universe.optional(), address: Address.optional(), label: Name.optional() })
+    .object({
+      quantity: z
+        .number()
+        .int('A quantity is a whole number.')
+        .min(1, 'Make at least one unit.')
+        .max(LIMITS.patchQuantity, `At most ${LIMITS.patchQuantity} units at once.`),
+      first: FixtureNumber.optional(),
+      universe: Universe.optional(),
+      address: Address.optional(),
+      label: Name.optional(),
+    })
     .optional(),
 });
 type Params = z.input<typeof Params>;
@@ -45,23 +76,42 @@ export const copyProgramming = defineEdit<Params>({
     const source = show.fixtures.get(p.from);
     const type = source ? show.types.get(source.typeId) : undefined;
     const mode = source ? modeOf(show, source) : undefined;
-    if (!source || !type || !mode) return refuse('not-found', 'The fixture to copy from has been deleted meanwhile. Nothing was changed.');
-    const targets = [...new Set(p.to)].filter((id) => id !== source.id).map((id) => show.fixtures.get(id));
-    if (targets.length === 0) return refuse('invalid', 'Say which other fixtures get the programming.', { to: 'Nothing to copy to.' });
+    if (!source || !type || !mode)
+      return refuse(
+        'not-found',
+        'The fixture to copy from has been deleted meanwhile. Nothing was changed.',
+      );
+    const targets = [...new Set(p.to)]
+      .filter((id) => id !== source.id)
+      .map((id) => show.fixtures.get(id));
+    if (targets.length === 0)
+      return refuse('invalid', 'Say which other fixtures get the programming.', {
+        to: 'Nothing to copy to.',
+      });
     const given = valuesByCue(show, source.id);
     const changes: RowChange[] = [];
     const dropped = new Set<string>();
     const numbers: number[] = [];
     // In palettes the others say what the one says, as far as they can.
-      for (const palette of show.palettes.values()) {
+    for (const palette of show.palettes.values()) {
       const own = palette.fixtures[source.id];
       if (!own) continue;
       const next = { ...palette.fixtures };
       for (const target of targets) {
-        const to = target ? { type: show.types.get(target.typeId), mode: modeOf(show, target) } : undefined;
+        const to = target
+          ? { type: show.types.get(target.typeId), mode: modeOf(show, target) }
+          : undefined;
         if (!target || !to?.type || !to.mode) continue;
-        const converted = convertSetting({ type, mode }, { type: to.type, mode: to.mode }, source, new Map(Object.entries(own)), new Map(Object.entries(own)));
-        const entries = [...converted.setting].flatMap(([a, level]) => (level === null ? [] : [[a, level] as const]));
+        const converted = convertSetting(
+          { type, mode },
+          { type: to.type, mode: to.mode },
+          source,
+          new Map(Object.entries(own)),
+          new Map(Object.entries(own)),
+        );
+        const entries = [...converted.setting].flatMap(([a, level]) =>
+          level === null ? [] : [[a, level] as const],
+        );
         if (entries.length > 0) next[target.id] = Object.fromEntries(entries);
       }
       if (same(next, palette.fixtures)) continue;
@@ -80,7 +130,11 @@ export const copyProgramming = defineEdit<Params>({
     for (const target of targets) {
       const targetType = target ? show.types.get(target.typeId) : undefined;
       const targetMode = target ? modeOf(show, target) : undefined;
-      if (!target || !targetType || !targetMode) return refuse('not-found', 'One of these fixtures has been deleted meanwhile. Nothing was changed.');
+      if (!target || !targetType || !targetMode)
+        return refuse(
+          'not-found',
+          'One of these fixtures has been deleted meanwhile. Nothing was changed.',
+        );
       numbers.push(target.number);
       const old = before.get(target.id) ?? new Map<string, ValueRow[]>();
       for (const list of show.lists.values()) {
@@ -88,19 +142,45 @@ export const copyProgramming = defineEdit<Params>({
         for (const cue of show.cuesOf(list.id)) {
           const rows = given.get(cue.id) ?? [];
           const followed = followRefs(after_, target, { type: targetType, mode: targetMode }, rows);
-          const setting: Setting = new Map(rows.filter((r) => !followed.kept.has(r.attribute)).map((r) => [r.attribute, levelOf(show, r)]));
+          const setting: Setting = new Map(
+            rows
+              .filter((r) => !followed.kept.has(r.attribute))
+              .map((r) => [r.attribute, levelOf(show, r)]),
+          );
           for (const row of rows) {
             const level = levelOf(show, row);
             if (level === null) shown.delete(row.attribute);
             else shown.set(row.attribute, level);
           }
-          const converted = convertSetting({ type, mode }, { type: targetType, mode: targetMode }, source, setting, shown);
-          for (const fate of converted.fates) if (fate.fate === 'dropped') dropped.add(attributeInfo(fate.attribute).label.toLowerCase());
+          const converted = convertSetting(
+            { type, mode },
+            { type: targetType, mode: targetMode },
+            source,
+            setting,
+            shown,
+          );
+          for (const fate of converted.fates)
+            if (fate.fate === 'dropped')
+              dropped.add(attributeInfo(fate.attribute).label.toLowerCase());
           const had = new Map((old.get(cue.id) ?? []).map((r) => [r.attribute, r]));
-          const all = new Map<string, Said>([...[...converted.setting].map(([a, level]) => [a, { level }] as const), ...followed.values]);
+          const all = new Map<string, Said>([
+            ...[...converted.setting].map(([a, level]) => [a, { level }] as const),
+            ...followed.values,
+          ]);
           for (const [attribute, { level, palette, look }] of all) {
             const row = rows.find((r) => r.attribute === attribute);
-            const after: ValueRow = { id: valueId(cue.id, target.id, attribute), cueId: cue.id, fixtureId: target.id, attribute, level, ...(palette === undefined ? {} : { palette }), ...(look === undefined ? {} : { look }), ...(row?.effect === undefined || level === null ? {} : { effect: row.effect }), ...(row?.fade_s === undefined ? {} : { fade_s: row.fade_s }), ...(row?.delay_s === undefined ? {} : { delay_s: row.delay_s }) };
+            const after: ValueRow = {
+              id: valueId(cue.id, target.id, attribute),
+              cueId: cue.id,
+              fixtureId: target.id,
+              attribute,
+              level,
+              ...(palette === undefined ? {} : { palette }),
+              ...(look === undefined ? {} : { look }),
+              ...(row?.effect === undefined || level === null ? {} : { effect: row.effect }),
+              ...(row?.fade_s === undefined ? {} : { fade_s: row.fade_s }),
+              ...(row?.delay_s === undefined ? {} : { delay_s: row.delay_s }),
+            };
             const was = had.get(attribute);
             had.delete(attribute);
             if (!was) changes.push(insertRow('values', after));
@@ -113,26 +193,58 @@ export const copyProgramming = defineEdit<Params>({
     }
     const ids = new Set(numbers.map((n) => show.fixtureByNumber(n)?.id ?? ''));
     for (const group of show.groups.values()) {
-      const missing = group.fixtures.includes(source.id) ? [...ids].filter((id) => !group.fixtures.includes(id)) : [];
-      if (missing.length > 0) changes.push(updateRow('groups', group, { fixtures: group.fixtures.flatMap((id) => (id === source.id ? [id, ...missing] : [id])) }));
+      const missing = group.fixtures.includes(source.id)
+        ? [...ids].filter((id) => !group.fixtures.includes(id))
+        : [];
+      if (missing.length > 0)
+        changes.push(
+          updateRow('groups', group, {
+            fixtures: group.fixtures.flatMap((id) => (id === source.id ? [id, ...missing] : [id])),
+          }),
+        );
     }
-    if (changes.length === 0) return refuse('nothing', `${numberRanges(numbers)} already ${numbers.length === 1 ? 'does' : 'do'} what ${source.number} does.`);
+    if (changes.length === 0)
+      return refuse(
+        'nothing',
+        `${numberRanges(numbers)} already ${numbers.length === 1 ? 'does' : 'do'} what ${source.number} does.`,
+      );
     const lost = dropped.size > 0 ? `; not possible there: ${[...dropped].join(', ')}` : '';
-    return { changes, summary: `Copied the programming of ${source.number} to ${numberRanges(numbers)}, ${plural(given.size, 'cue')}${lost}` };
+    return {
+      changes,
+      summary: `Copied the programming of ${source.number} to ${numberRanges(numbers)}, ${plural(given.size, 'cue')}${lost}`,
+    };
   },
 });
 
 /** Patches new units like the one, which do what it does: one step for the hand, and for undo. */
-function ontoNew(show: Show, from: string, { quantity, label, ...where }: NonNullable<z.output<typeof Params>['fresh']>, context: EditContext): Planned | Refusal {
+function ontoNew(
+  show: Show,
+  from: string,
+  { quantity, label, ...where }: NonNullable<z.output<typeof Params>['fresh']>,
+  context: EditContext,
+): Planned | Refusal {
   const source = show.fixtures.get(from);
-  if (!source) return refuse('not-found', 'The fixture to copy from has been deleted meanwhile. Nothing was changed.');
-  const patched = patchFixtures.plan(show, { typeId: source.typeId, mode: source.mode, quantity, label: label ?? source.label, ...where }, context);
+  if (!source)
+    return refuse(
+      'not-found',
+      'The fixture to copy from has been deleted meanwhile. Nothing was changed.',
+    );
+  const patched = patchFixtures.plan(
+    show,
+    { typeId: source.typeId, mode: source.mode, quantity, label: label ?? source.label, ...where },
+    context,
+  );
   if (isRefusal(patched)) return patched;
   const rows = patched.changes.flatMap((c) => (c.table === 'fixtures' && c.after ? [c.after] : []));
-  const after = MutableShow.from(TABLE_NAMES.flatMap((table) => [...show[table].values()].map((row) => ({ table, row }))));
+  const after = MutableShow.from(
+    TABLE_NAMES.flatMap((table) => [...show[table].values()].map((row) => ({ table, row }))),
+  );
   after.apply(patched.changes);
   const copied = copyProgramming.plan(after, { from, to: rows.map((r) => r.id) }, context);
   // A unit that does nothing yet has nothing to copy: the new ones are patched all the same.
   if (isRefusal(copied)) return copied.code === 'nothing' ? patched : copied;
-  return { changes: [...patched.changes, ...copied.changes], summary: `${patched.summary}; ${copied.summary.replace(/^./, (first) => first.toLowerCase())}` };
+  return {
+    changes: [...patched.changes, ...copied.changes],
+    summary: `${patched.summary}; ${copied.summary.replace(/^./, (first) => first.toLowerCase())}`,
+  };
 }

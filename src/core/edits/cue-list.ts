@@ -6,7 +6,10 @@ import type { RowChange, Show } from '../show/show.ts';
 import { standsStill, withoutCues } from './cue-rules.ts';
 import { defineEdit, deleteRow, EDITORS, insertRow, plural, replaceRow } from './edit.ts';
 
-const Make = z.object({ name: Name, set: ListRow.omit({ id: true, number: true, name: true }).partial().default({}) });
+const Make = z.object({
+  name: Name,
+  set: ListRow.omit({ id: true, number: true, name: true }).partial().default({}),
+});
 type Make = z.input<typeof Make>;
 
 export const makeList = defineEdit<Make>({
@@ -16,9 +19,15 @@ export const makeList = defineEdit<Make>({
   plan: (show, params, { newId }) => {
     const { name, set } = Make.parse(params);
     const same = [...show.lists.values()].find((l) => l.name.toLowerCase() === name.toLowerCase());
-    if (same) return refuse('clash', `There is a list “${same.name}” already.`, { name: 'This name is taken.' });
+    if (same)
+      return refuse('clash', `There is a list “${same.name}” already.`, {
+        name: 'This name is taken.',
+      });
     const number = Math.max(0, ...[...show.lists.values()].map((l) => l.number)) + 1;
-    return { changes: [insertRow('lists', { id: newId(), number, name, back_s: 2, ...set })], summary: `Made list ${number} “${name}”` };
+    return {
+      changes: [insertRow('lists', { id: newId(), number, name, back_s: 2, ...set })],
+      summary: `Made list ${number} “${name}”`,
+    };
   },
 });
 
@@ -51,12 +60,25 @@ export const changeList = defineEdit<Change>({
       else if (value !== undefined) next[key] = value;
     }
     const changes = [replaceRow('lists', list, next as unknown as ListRow)];
-    return standsStill(show, list.id, changes) ?? { changes, summary: `Changed list “${p.set.name ?? list.name}”` };
+    return (
+      standsStill(show, list.id, changes) ?? {
+        changes,
+        summary: `Changed list “${p.set.name ?? list.name}”`,
+      }
+    );
   },
 });
 
 /** Cues whose actions name this list or fader. */
-export const actingOn = (show: Show, id: string): CueRow[] => [...show.cues.values()].filter((c) => c.actions?.some((a) => ('list' in a && a.list === id) || ('fader' in a && a.fader === id) || ('sound' in a && a.sound === id)));
+export const actingOn = (show: Show, id: string): CueRow[] =>
+  [...show.cues.values()].filter((c) =>
+    c.actions?.some(
+      (a) =>
+        ('list' in a && a.list === id) ||
+        ('fader' in a && a.fader === id) ||
+        ('sound' in a && a.sound === id),
+    ),
+  );
 
 const Delete = z.object({ id: RowId });
 type Delete = z.infer<typeof Delete>;
@@ -68,11 +90,19 @@ export const deleteList = defineEdit<Delete>({
   plan: (show, { id }) => {
     const list = show.lists.get(id);
     if (!list) return refuse('not-found', 'This cue list has been deleted already.');
-    if (show.lists.size === 1) return refuse('last', 'A show has at least one cue list: make another one first.');
+    if (show.lists.size === 1)
+      return refuse('last', 'A show has at least one cue list: make another one first.');
     const cues = show.cuesOf(id);
     const faders = [...show.faders.values()].filter((f) => f.holds.id === id);
     const acting = actingOn(show, id).filter((c) => c.listId !== id);
-    const changes: RowChange[] = [...withoutCues(show, new Set(cues.map((c) => c.id))), ...faders.map((f) => deleteRow('faders', f)), deleteRow('lists', list)];
-    return { changes, summary: `Deleted list “${list.name}” with ${plural(cues.length, 'cue')}${faders.length > 0 ? ` and ${plural(faders.length, 'fader')}` : ''}${acting.length > 0 ? `; actions of ${plural(acting.length, 'cue')} point at nothing now` : ''}` };
+    const changes: RowChange[] = [
+      ...withoutCues(show, new Set(cues.map((c) => c.id))),
+      ...faders.map((f) => deleteRow('faders', f)),
+      deleteRow('lists', list),
+    ];
+    return {
+      changes,
+      summary: `Deleted list “${list.name}” with ${plural(cues.length, 'cue')}${faders.length > 0 ? ` and ${plural(faders.length, 'fader')}` : ''}${acting.length > 0 ? `; actions of ${plural(acting.length, 'cue')} point at nothing now` : ''}`,
+    };
   },
 });

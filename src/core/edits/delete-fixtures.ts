@@ -24,26 +24,57 @@ export const deleteFixtures = defineEdit<Params>({
       changes.push(deleteRow('values', value));
     }
     for (const group of show.groups.values()) {
-      if (group.fixtures.some((id) => ids.has(id))) changes.push(updateRow('groups', group, { fixtures: group.fixtures.filter((id) => !ids.has(id)) }));
+      if (group.fixtures.some((id) => ids.has(id)))
+        changes.push(
+          updateRow('groups', group, { fixtures: group.fixtures.filter((id) => !ids.has(id)) }),
+        );
     }
     for (const palette of show.palettes.values()) {
-      if (Object.keys(palette.fixtures).some((id) => ids.has(id))) changes.push(updateRow('palettes', palette, { fixtures: Object.fromEntries(Object.entries(palette.fixtures).filter(([id]) => !ids.has(id))) }));
+      if (Object.keys(palette.fixtures).some((id) => ids.has(id)))
+        changes.push(
+          updateRow('palettes', palette, {
+            fixtures: Object.fromEntries(
+              Object.entries(palette.fixtures).filter(([id]) => !ids.has(id)),
+            ),
+          }),
+        );
     }
     for (const look of show.looks.values()) {
-      const names = (i: LookItem): boolean => (i.kind === 'level' ? ids.has(i.fixtureId) : 'members' in i && i.members.some((m) => ids.has(m)));
+      const names = (i: LookItem): boolean =>
+        i.kind === 'level'
+          ? ids.has(i.fixtureId)
+          : 'members' in i && i.members.some((m) => ids.has(m));
       if (!look.items.some(names)) continue;
-      const items = look.items.map((i) => ('members' in i ? { ...i, members: i.members.filter((m) => !ids.has(m)) } : i)).filter((i) => (i.kind === 'level' ? !ids.has(i.fixtureId) : !('members' in i) || i.members.length > 0));
+      const items = look.items
+        .map((i) => ('members' in i ? { ...i, members: i.members.filter((m) => !ids.has(m)) } : i))
+        .filter((i) =>
+          i.kind === 'level' ? !ids.has(i.fixtureId) : !('members' in i) || i.members.length > 0,
+        );
       changes.push(updateRow('looks', look, { items }));
     }
     for (const layout of show.layouts.values()) {
-      if (layout.places && Object.keys(layout.places).some((id) => ids.has(id))) changes.push(updateRow('layouts', layout, { places: Object.fromEntries(Object.entries(layout.places).filter(([id]) => !ids.has(id))) }));
+      if (layout.places && Object.keys(layout.places).some((id) => ids.has(id)))
+        changes.push(
+          updateRow('layouts', layout, {
+            places: Object.fromEntries(
+              Object.entries(layout.places).filter(([id]) => !ids.has(id)),
+            ),
+          }),
+        );
     }
     for (const row of rows) {
-      if (!row) return refuse('not-found', 'One of these fixtures has been deleted already. Nothing was changed.');
+      if (!row)
+        return refuse(
+          'not-found',
+          'One of these fixtures has been deleted already. Nothing was changed.',
+        );
       changes.push(deleteRow('fixtures', row));
       numbers.push(row.number);
     }
-    const uses = cues.size > 0 ? `, and what ${plural(cues.size, 'cue')} said about ${numbers.length === 1 ? 'it' : 'them'}` : '';
+    const uses =
+      cues.size > 0
+        ? `, and what ${plural(cues.size, 'cue')} said about ${numbers.length === 1 ? 'it' : 'them'}`
+        : '';
     return { changes, summary: `Deleted fixture ${numberRanges(numbers)}${uses}` };
   },
 });

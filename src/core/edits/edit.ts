@@ -50,12 +50,22 @@ export const LOOKERS: readonly Role[] = ['owner', 'programmer', 'operator', 'vie
 
 export const defineEdit = <Params>(edit: Edit<Params>): Edit<Params> => edit;
 
-export const insertRow = <T extends TableName>(table: T, row: RowOf[T]): RowChange => ({ table, id: row.id, before: null, after: row }) as unknown as RowChange;
-export const updateRow = <T extends TableName>(table: T, before: RowOf[T], fields: Partial<RowOf[T]>): RowChange =>
+export const insertRow = <T extends TableName>(table: T, row: RowOf[T]): RowChange =>
+  ({ table, id: row.id, before: null, after: row }) as unknown as RowChange;
+export const updateRow = <T extends TableName>(
+  table: T,
+  before: RowOf[T],
+  fields: Partial<RowOf[T]>,
+): RowChange =>
   ({ table, id: before.id, before, after: { ...before, ...fields } }) as unknown as RowChange;
 /** The row as a whole, for when fields go as well as come. */
-export const replaceRow = <T extends TableName>(table: T, before: RowOf[T], after: RowOf[T]): RowChange => ({ table, id: before.id, before, after }) as unknown as RowChange;
-export const deleteRow = <T extends TableName>(table: T, row: RowOf[T]): RowChange => ({ table, id: row.id, before: row, after: null }) as unknown as RowChange;
+export const replaceRow = <T extends TableName>(
+  table: T,
+  before: RowOf[T],
+  after: RowOf[T],
+): RowChange => ({ table, id: before.id, before, after }) as unknown as RowChange;
+export const deleteRow = <T extends TableName>(table: T, row: RowOf[T]): RowChange =>
+  ({ table, id: row.id, before: row, after: null }) as unknown as RowChange;
 
 /** Ids from an edit id: the same on every machine that plans the edit. */
 export function idsFrom(editId: string, by: EditedBy = NOBODY): EditContext {
@@ -64,7 +74,9 @@ export function idsFrom(editId: string, by: EditedBy = NOBODY): EditContext {
 }
 
 /** What there is of several kinds, without those of which there is none: `2 buttons, 1 fader`. */
-export const counts = (...kinds: readonly (readonly [n: number, one: string])[]): string => kinds.flatMap(([n, one]) => (n > 0 ? [plural(n, one)] : [])).join(', ');
-export const plural = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
+export const counts = (...kinds: readonly (readonly [n: number, one: string])[]): string =>
+  kinds.flatMap(([n, one]) => (n > 0 ? [plural(n, one)] : [])).join(', ');
+export const plural = (n: number, one: string, many = `${one}s`): string =>
+  `${n} ${n === 1 ? one : many}`;
 
 export { numberRanges } from './ranges.ts';

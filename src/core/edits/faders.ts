@@ -6,15 +6,22 @@ import type { Show } from '../show/show.ts';
 import { actingOn } from './cue-list.ts';
 import { defineEdit, deleteRow, EDITORS, insertRow, plural, replaceRow } from './edit.ts';
 
-const Fader = z.object({ id: RowId.optional(), set: FaderRow.omit({ id: true, number: true }).extend({ number: FaderRow.shape.number.optional() }) });
+const Fader = z.object({
+  id: RowId.optional(),
+  set: FaderRow.omit({ id: true, number: true }).extend({
+    number: FaderRow.shape.number.optional(),
+  }),
+});
 type Fader = z.infer<typeof Fader>;
 
 const EXISTS = { list: 'lists', look: 'looks', group: 'groups', effect: 'effects' } as const;
 
 function wrongUse(show: Show, { holds, mode, name }: Fader['set']): string | undefined {
-  if (!show[EXISTS[holds.kind]].has(holds.id)) return `What fader “${name}” would hold has been deleted meanwhile.`;
+  if (!show[EXISTS[holds.kind]].has(holds.id))
+    return `What fader “${name}” would hold has been deleted meanwhile.`;
   if (mode === 'rate' && holds.kind !== 'list') return 'A rate fader holds a list.';
-  if ((mode === 'size') !== (holds.kind === 'effect')) return 'A size fader holds an effect, and an effect goes on a size fader.';
+  if ((mode === 'size') !== (holds.kind === 'effect'))
+    return 'A size fader holds an effect, and an effect goes on a size fader.';
   return undefined;
 }
 
@@ -24,15 +31,24 @@ export const setFader = defineEdit<Fader>({
   roles: EDITORS,
   plan: (show, p, { newId }) => {
     const old = p.id === undefined ? undefined : show.faders.get(p.id);
-    if (p.id !== undefined && !old) return refuse('not-found', 'This fader has been deleted meanwhile.');
+    if (p.id !== undefined && !old)
+      return refuse('not-found', 'This fader has been deleted meanwhile.');
     const wrong = wrongUse(show, p.set);
     if (wrong) return refuse('invalid', `${wrong} Nothing was changed.`, { holds: wrong });
-    const taken = new Set([...show.faders.values()].filter((f) => f.id !== p.id).map((f) => f.number));
+    const taken = new Set(
+      [...show.faders.values()].filter((f) => f.id !== p.id).map((f) => f.number),
+    );
     let number = p.set.number ?? old?.number ?? 1;
-    if (p.set.number !== undefined && taken.has(number)) return refuse('clash', `Fader ${number} exists already.`, { number: 'This number is taken.' });
+    if (p.set.number !== undefined && taken.has(number))
+      return refuse('clash', `Fader ${number} exists already.`, {
+        number: 'This number is taken.',
+      });
     while (taken.has(number)) number++;
     const row: FaderRow = { ...p.set, id: old?.id ?? newId(), number };
-    return { changes: [old ? replaceRow('faders', old, row) : insertRow('faders', row)], summary: `${old ? 'Changed' : 'Made'} fader ${number} “${row.name}”` };
+    return {
+      changes: [old ? replaceRow('faders', old, row) : insertRow('faders', row)],
+      summary: `${old ? 'Changed' : 'Made'} fader ${number} “${row.name}”`,
+    };
   },
 });
 
@@ -50,7 +66,10 @@ export const deleteFader = defineEdit<Id>({
   plan: (show, { id }) => {
     const fader = show.faders.get(id);
     if (!fader) return refuse('not-found', 'This fader has been deleted already.');
-    return { changes: [deleteRow('faders', fader)], summary: `Deleted fader ${fader.number} “${fader.name}”${pointing(show, id)}` };
+    return {
+      changes: [deleteRow('faders', fader)],
+      summary: `Deleted fader ${fader.number} “${fader.name}”${pointing(show, id)}`,
+    };
   },
 });
 
@@ -65,10 +84,18 @@ export const addSound = defineEdit<Sound>({
   params: Sound,
   roles: EDITORS,
   plan: (show, p, { newId }) => {
-    if (show.sounds.size >= SOUNDS_KEPT) return refuse('limit', `A show keeps at most ${SOUNDS_KEPT} sounds: delete one first.`);
+    if (show.sounds.size >= SOUNDS_KEPT)
+      return refuse('limit', `A show keeps at most ${SOUNDS_KEPT} sounds: delete one first.`);
     const all = [...show.sounds.values()].reduce((sum, s) => sum + s.data.length, p.data.length);
-    if (all > ALL_SOUNDS) return refuse('limit', `The sounds of a show have at most 9 MB together. Delete one, or make this one shorter; nothing was taken in.`);
-    return { changes: [insertRow('sounds', { id: newId(), ...p })], summary: `Added the sound “${p.name}”` };
+    if (all > ALL_SOUNDS)
+      return refuse(
+        'limit',
+        `The sounds of a show have at most 9 MB together. Delete one, or make this one shorter; nothing was taken in.`,
+      );
+    return {
+      changes: [insertRow('sounds', { id: newId(), ...p })],
+      summary: `Added the sound “${p.name}”`,
+    };
   },
 });
 
@@ -79,6 +106,9 @@ export const deleteSound = defineEdit<Id>({
   plan: (show, { id }) => {
     const sound = show.sounds.get(id);
     if (!sound) return refuse('not-found', 'This sound has been deleted already.');
-    return { changes: [deleteRow('sounds', sound)], summary: `Deleted the sound “${sound.name}”${pointing(show, id)}` };
+    return {
+      changes: [deleteRow('sounds', sound)],
+      summary: `Deleted the sound “${sound.name}”${pointing(show, id)}`,
+    };
   },
 });

@@ -18,38 +18,59 @@ export interface Said {
  * What palettes and looks that rows follow answer for a unit of this kind; those that do not reach it are not kept.
  * @param after palettes, looks and fixtures as they will be
  */
-export function followRefs(after: Meaning, fixture: FixtureRow, to: Side, rows: readonly ValueRow[]): { kept: Map<string, string>; values: Map<string, Said> } {
+export function followRefs(
+  after: Meaning,
+  fixture: FixtureRow,
+  to: Side,
+  rows: readonly ValueRow[],
+): { kept: Map<string, string>; values: Map<string, Said> } {
   const kept = new Map<string, string>();
   const values = new Map<string, Said>();
-  for (const id of new Set(rows.flatMap((r) => (r.palette === undefined || r.look !== undefined ? [] : [r.palette])))) {
+  for (const id of new Set(
+    rows.flatMap((r) => (r.palette === undefined || r.look !== undefined ? [] : [r.palette])),
+  )) {
     const palette = after.palettes.get(id);
     const reach = palette ? reachIn(palette, fixture, to.type, to.mode, after) : undefined;
     if (!palette || !reach || reach.size === 0) continue;
-    for (const row of rows) if (row.palette === id) kept.set(row.attribute, `palette ${palette.number} ${palette.name}`);
+    for (const row of rows)
+      if (row.palette === id) kept.set(row.attribute, `palette ${palette.number} ${palette.name}`);
     for (const [attribute, level] of reach) values.set(attribute, { level, palette: id });
   }
   for (const id of new Set(rows.flatMap((r) => r.look ?? []))) {
     const look = after.looks.get(id);
-    const own = look ? [...lookSlots(after, id).values()].filter((s) => s.fixtureId === fixture.id) : [];
+    const own = look
+      ? [...lookSlots(after, id).values()].filter((s) => s.fixtureId === fixture.id)
+      : [];
     if (!look || own.length === 0) continue;
-    for (const row of rows) if (row.look === id) kept.set(row.attribute, `look ${look.number} ${look.name}`);
-    for (const slot of own) values.set(slot.attribute, { level: slot.level ?? rows.find((r) => r.attribute === slot.attribute)?.level ?? 0, look: id });
+    for (const row of rows)
+      if (row.look === id) kept.set(row.attribute, `look ${look.number} ${look.name}`);
+    for (const slot of own)
+      values.set(slot.attribute, {
+        level: slot.level ?? rows.find((r) => r.attribute === slot.attribute)?.level ?? 0,
+        look: id,
+      });
   }
   return { kept, values };
 }
 
 /** A unit's levels in a look, said in another kind's attributes for the unit `id`. */
 function itemsAs(look: LookRow, from: Side, to: Side, fixture: FixtureRow, id: string): LookItem[] {
-  const own = look.items.flatMap((i) => (i.kind === 'level' && i.fixtureId === fixture.id ? [[i.attribute, i.level] as const] : []));
+  const own = look.items.flatMap((i) =>
+    i.kind === 'level' && i.fixtureId === fixture.id ? [[i.attribute, i.level] as const] : [],
+  );
   if (own.length === 0) return [];
   const { setting } = convertSetting(from, to, fixture, new Map(own), new Map(own));
-  return [...setting].flatMap(([attribute, level]): LookItem[] => (level === null ? [] : [{ kind: 'level', fixtureId: id, attribute, level }]));
+  return [...setting].flatMap(([attribute, level]): LookItem[] =>
+    level === null ? [] : [{ kind: 'level', fixtureId: id, attribute, level }],
+  );
 }
 
 /** Looks with these units as units of another kind. */
 export function looksSwapped(show: Show, sides: ReadonlyMap<string, Side>, to: Side): RowChange[] {
   return [...show.looks.values()].flatMap((look): RowChange[] => {
-    const here = [...sides.keys()].filter((id) => look.items.some((i) => i.kind === 'level' && i.fixtureId === id));
+    const here = [...sides.keys()].filter((id) =>
+      look.items.some((i) => i.kind === 'level' && i.fixtureId === id),
+    );
     if (here.length === 0) return [];
     const items = look.items.filter((i) => i.kind !== 'level' || !here.includes(i.fixtureId));
     for (const id of here) {
@@ -61,13 +82,33 @@ export function looksSwapped(show: Show, sides: ReadonlyMap<string, Side>, to: S
 }
 
 /** Looks in which others do what one unit does: its levels in their own attributes, beside it where it is a member. */
-export function looksCopied(show: Show, source: FixtureRow, from: Side, targets: ReadonlyMap<string, Side>): RowChange[] {
+export function looksCopied(
+  show: Show,
+  source: FixtureRow,
+  from: Side,
+  targets: ReadonlyMap<string, Side>,
+): RowChange[] {
   return [...show.looks.values()].flatMap((look): RowChange[] => {
-    const named = look.items.some((i) => (i.kind === 'level' ? i.fixtureId === source.id : 'members' in i && i.members.includes(source.id)));
+    const named = look.items.some((i) =>
+      i.kind === 'level'
+        ? i.fixtureId === source.id
+        : 'members' in i && i.members.includes(source.id),
+    );
     if (!named) return [];
     const items = look.items
       .filter((i) => i.kind !== 'level' || !targets.has(i.fixtureId))
-      .map((i) => ('members' in i && i.members.includes(source.id) ? { ...i, members: [...new Set(i.members.flatMap((m) => (m === source.id ? [m, ...targets.keys()] : [m])))] } : i));
+      .map((i) =>
+        'members' in i && i.members.includes(source.id)
+          ? {
+              ...i,
+              members: [
+                ...new Set(
+                  i.members.flatMap((m) => (m === source.id ? [m, ...targets.keys()] : [m])),
+                ),
+              ],
+            }
+          : i,
+      );
     for (const [id, to] of targets) items.push(...itemsAs(look, from, to, source, id));
     return [updateRow('looks', look, { items })];
   });

@@ -4,7 +4,15 @@ import { containsItself, membersOf } from '../groups/members.ts';
 import { refuse, type Refusal } from '../refusal.ts';
 import { FixtureNumber, Name, RowId, type GroupRow } from '../show/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
-import { defineEdit, deleteRow, EDITORS, insertRow, plural, replaceRow, updateRow } from './edit.ts';
+import {
+  defineEdit,
+  deleteRow,
+  EDITORS,
+  insertRow,
+  plural,
+  replaceRow,
+  updateRow,
+} from './edit.ts';
 import { followed } from './follow.ts';
 
 const Members = z.array(RowId).min(1, 'Select fixtures first.').max(10_000);
@@ -12,12 +20,24 @@ const Record = z.object({ number: FixtureNumber.optional(), name: Name, fixtures
 type Record = z.infer<typeof Record>;
 
 /** Why these cannot be a group's members, if they cannot. */
-function wrongMembers(show: Show, id: string | undefined, members: readonly string[]): Refusal | undefined {
-  if (members.some((m) => !show.fixtures.has(m) && !show.groups.has(m))) return refuse('not-found', 'A selected fixture has been deleted meanwhile. Nothing was recorded.');
+function wrongMembers(
+  show: Show,
+  id: string | undefined,
+  members: readonly string[],
+): Refusal | undefined {
+  if (members.some((m) => !show.fixtures.has(m) && !show.groups.has(m)))
+    return refuse(
+      'not-found',
+      'A selected fixture has been deleted meanwhile. Nothing was recorded.',
+    );
   if (id !== undefined && containsItself(show, id, members)) {
     const group = show.groups.get(id);
     const by = members.map((m) => show.groups.get(m)).find((g) => g && g.id !== id);
-    return refuse('loop', `Group ${group?.number} “${group?.name}” would be in itself${by ? `, through group ${by.number} “${by.name}”` : ''}. Nothing was changed.`, { fixtures: 'In itself.' });
+    return refuse(
+      'loop',
+      `Group ${group?.number} “${group?.name}” would be in itself${by ? `, through group ${by.number} “${by.name}”` : ''}. Nothing was changed.`,
+      { fixtures: 'In itself.' },
+    );
   }
   return undefined;
 }
@@ -40,17 +60,31 @@ export const recordGroup = defineEdit<Record>({
     const wrong = wrongMembers(show, old?.id, fixtures);
     if (wrong) return wrong;
     const row: GroupRow = { id: old?.id ?? newId(), number, name: p.name, fixtures };
-    const changes = followed(show, [old ? replaceRow('groups', old, row) : insertRow('groups', row)]);
-    return { changes, summary: `${old ? 'Changed' : 'Made'} group ${number} “${p.name}” of ${sayMembers(show, fixtures, row)}${sayFollowed(changes)}` };
+    const changes = followed(show, [
+      old ? replaceRow('groups', old, row) : insertRow('groups', row),
+    ]);
+    return {
+      changes,
+      summary: `${old ? 'Changed' : 'Made'} group ${number} “${p.name}” of ${sayMembers(show, fixtures, row)}${sayFollowed(changes)}`,
+    };
   },
 });
 
 const sayFollowed = (changes: readonly RowChange[]): string => {
-  const cues = new Set(changes.flatMap((c) => (c.table === 'values' ? [(c.after ?? c.before)?.cueId] : []))).size;
+  const cues = new Set(
+    changes.flatMap((c) => (c.table === 'values' ? [(c.after ?? c.before)?.cueId] : [])),
+  ).size;
   return cues > 0 ? `; ${plural(cues, 'cue')} with its looks and effects went along` : '';
 };
 
-const Change = z.object({ id: RowId, set: z.object({ number: FixtureNumber.optional(), name: Name.optional(), fixtures: Members.optional() }) });
+const Change = z.object({
+  id: RowId,
+  set: z.object({
+    number: FixtureNumber.optional(),
+    name: Name.optional(),
+    fixtures: Members.optional(),
+  }),
+});
 type Change = z.infer<typeof Change>;
 
 export const changeGroup = defineEdit<Change>({
@@ -59,14 +93,26 @@ export const changeGroup = defineEdit<Change>({
   roles: EDITORS,
   plan: (show, p) => {
     const old = show.groups.get(p.id);
-    if (!old) return refuse('not-found', 'This group has been deleted meanwhile. Nothing was changed.');
+    if (!old)
+      return refuse('not-found', 'This group has been deleted meanwhile. Nothing was changed.');
     const twin = [...show.groups.values()].find((g) => g.id !== p.id && g.number === p.set.number);
-    if (twin) return refuse('clash', `Group ${twin.number} is “${twin.name}” already.`, { number: 'Taken.' });
+    if (twin)
+      return refuse('clash', `Group ${twin.number} is “${twin.name}” already.`, {
+        number: 'Taken.',
+      });
     const wrong = p.set.fixtures ? wrongMembers(show, p.id, p.set.fixtures) : undefined;
     if (wrong) return wrong;
-    const row: GroupRow = { ...old, ...(p.set.number === undefined ? {} : { number: p.set.number }), ...(p.set.name === undefined ? {} : { name: p.set.name }), ...(p.set.fixtures === undefined ? {} : { fixtures: [...new Set(p.set.fixtures)] }) };
+    const row: GroupRow = {
+      ...old,
+      ...(p.set.number === undefined ? {} : { number: p.set.number }),
+      ...(p.set.name === undefined ? {} : { name: p.set.name }),
+      ...(p.set.fixtures === undefined ? {} : { fixtures: [...new Set(p.set.fixtures)] }),
+    };
     const changes = followed(show, [replaceRow('groups', old, row)]);
-    return { changes, summary: `Group ${row.number} “${row.name}” has ${sayMembers(show, row.fixtures, row)}${sayFollowed(changes)}` };
+    return {
+      changes,
+      summary: `Group ${row.number} “${row.name}” has ${sayMembers(show, row.fixtures, row)}${sayFollowed(changes)}`,
+    };
   },
 });
 
@@ -76,9 +122,15 @@ type Delete = z.infer<typeof Delete>;
 /** What holds a group, in words. */
 export function groupUses(show: Show, id: string): string[] {
   return [
-    ...[...show.groups.values()].filter((g) => g.fixtures.includes(id)).map((g) => `group ${g.number} ${g.name}`),
-    ...[...show.looks.values()].filter((l) => l.items.some((i) => 'members' in i && i.members.includes(id))).map((l) => `look ${l.number} ${l.name}`),
-    ...[...show.palettes.values()].filter((p) => p.groups?.[id]).map((p) => `palette ${p.number} ${p.name}`),
+    ...[...show.groups.values()]
+      .filter((g) => g.fixtures.includes(id))
+      .map((g) => `group ${g.number} ${g.name}`),
+    ...[...show.looks.values()]
+      .filter((l) => l.items.some((i) => 'members' in i && i.members.includes(id)))
+      .map((l) => `look ${l.number} ${l.name}`),
+    ...[...show.palettes.values()]
+      .filter((p) => p.groups?.[id])
+      .map((p) => `palette ${p.number} ${p.name}`),
   ];
 }
 
@@ -91,12 +143,18 @@ export const deleteGroup = defineEdit<Delete>({
     if (!group) return refuse('not-found', 'This group has been deleted already.');
     // What holds it keeps its members: nothing that uses the group changes.
     const members = membersOf(show, group);
-    const opened = (ids: readonly string[]): string[] => [...new Set(ids.flatMap((id) => (id === p.id ? members : [id])))];
+    const opened = (ids: readonly string[]): string[] => [
+      ...new Set(ids.flatMap((id) => (id === p.id ? members : [id]))),
+    ];
     const changes: RowChange[] = [deleteRow('groups', group)];
-    for (const outer of show.groups.values()) if (outer.fixtures.includes(p.id)) changes.push(updateRow('groups', outer, { fixtures: opened(outer.fixtures) }));
+    for (const outer of show.groups.values())
+      if (outer.fixtures.includes(p.id))
+        changes.push(updateRow('groups', outer, { fixtures: opened(outer.fixtures) }));
     for (const look of show.looks.values()) {
       if (!look.items.some((i) => 'members' in i && i.members.includes(p.id))) continue;
-      const items = look.items.map((i) => ('members' in i ? { ...i, members: opened(i.members) } : i)).filter((i) => !('members' in i) || i.members.length > 0);
+      const items = look.items
+        .map((i) => ('members' in i ? { ...i, members: opened(i.members) } : i))
+        .filter((i) => !('members' in i) || i.members.length > 0);
       changes.push(updateRow('looks', look, { items }));
     }
     for (const palette of show.palettes.values()) {
@@ -104,9 +162,20 @@ export const deleteGroup = defineEdit<Delete>({
       if (!own) continue;
       const groups = { ...palette.groups };
       delete groups[p.id];
-      changes.push(updateRow('palettes', palette, { groups, fixtures: { ...palette.fixtures, ...Object.fromEntries(members.map((id) => [id, { ...own, ...palette.fixtures[id] }])) } }));
+      changes.push(
+        updateRow('palettes', palette, {
+          groups,
+          fixtures: {
+            ...palette.fixtures,
+            ...Object.fromEntries(members.map((id) => [id, { ...own, ...palette.fixtures[id] }])),
+          },
+        }),
+      );
     }
     const uses = groupUses(show, p.id);
-    return { changes, summary: `Deleted group ${group.number} “${group.name}”${uses.length > 0 ? `; ${uses.slice(0, 3).join(', ')}${uses.length > 3 ? ` and ${uses.length - 3} more` : ''} keep its members` : ''}` };
+    return {
+      changes,
+      summary: `Deleted group ${group.number} “${group.name}”${uses.length > 0 ? `; ${uses.slice(0, 3).join(', ')}${uses.length > 3 ? ` and ${uses.length - 3} more` : ''} keep its members` : ''}`,
+    };
   },
 });

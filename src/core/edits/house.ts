@@ -2,7 +2,15 @@
 import { z } from 'zod';
 import { refuse } from '../refusal.ts';
 import { CircuitRow, Name, Power, RowId, Universe, type SettingsRow } from '../show/rows.ts';
-import { defineEdit, deleteRow, EDITORS, insertRow, numberRanges, replaceRow, updateRow } from './edit.ts';
+import {
+  defineEdit,
+  deleteRow,
+  EDITORS,
+  insertRow,
+  numberRanges,
+  replaceRow,
+  updateRow,
+} from './edit.ts';
 
 const NameUniverse = z.object({ number: Universe, name: z.union([Name, z.literal('')]) });
 type NameUniverse = z.infer<typeof NameUniverse>;
@@ -14,9 +22,18 @@ export const nameUniverse = defineEdit<NameUniverse>({
   plan: (show, p) => {
     const id = `u${p.number}`;
     const old = show.universes.get(id);
-    if (p.name === '') return old ? { changes: [deleteRow('universes', old)], summary: `Universe ${p.number} has no name any more` } : refuse('nothing', `Universe ${p.number} has no name.`);
+    if (p.name === '')
+      return old
+        ? {
+            changes: [deleteRow('universes', old)],
+            summary: `Universe ${p.number} has no name any more`,
+          }
+        : refuse('nothing', `Universe ${p.number} has no name.`);
     const row = { id, number: p.number, name: p.name };
-    return { changes: [old ? updateRow('universes', old, { name: p.name }) : insertRow('universes', row)], summary: `Universe ${p.number} is “${p.name}”` };
+    return {
+      changes: [old ? updateRow('universes', old, { name: p.name }) : insertRow('universes', row)],
+      summary: `Universe ${p.number} is “${p.name}”`,
+    };
   },
 });
 
@@ -28,12 +45,23 @@ export const setCircuit = defineEdit<SetCircuit>({
   params: SetCircuit,
   roles: EDITORS,
   plan: (show, p, { newId }) => {
-    const twin = [...show.circuits.values()].find((c) => c.id !== p.id && c.name.toLowerCase() === p.set.name.toLowerCase());
-    if (twin) return refuse('clash', `There is a circuit ${twin.name} already.`, { name: 'Taken.' });
-    if (p.id === undefined) return { changes: [insertRow('circuits', { id: newId(), ...p.set })], summary: `Added circuit ${p.set.name}, ${p.set.breaker_A} A on phase ${p.set.phase}` };
+    const twin = [...show.circuits.values()].find(
+      (c) => c.id !== p.id && c.name.toLowerCase() === p.set.name.toLowerCase(),
+    );
+    if (twin)
+      return refuse('clash', `There is a circuit ${twin.name} already.`, { name: 'Taken.' });
+    if (p.id === undefined)
+      return {
+        changes: [insertRow('circuits', { id: newId(), ...p.set })],
+        summary: `Added circuit ${p.set.name}, ${p.set.breaker_A} A on phase ${p.set.phase}`,
+      };
     const old = show.circuits.get(p.id);
-    if (!old) return refuse('not-found', 'This circuit has been deleted meanwhile. Nothing was changed.');
-    return { changes: [updateRow('circuits', old, p.set)], summary: `Changed circuit ${p.set.name}` };
+    if (!old)
+      return refuse('not-found', 'This circuit has been deleted meanwhile. Nothing was changed.');
+    return {
+      changes: [updateRow('circuits', old, p.set)],
+      summary: `Changed circuit ${p.set.name}`,
+    };
   },
 });
 
@@ -53,8 +81,14 @@ export const deleteCircuit = defineEdit<Delete>({
       delete next.circuitId;
       return replaceRow('fixtures', f, next);
     });
-    const loses = users.length > 0 ? `; ${numberRanges(users.map((f) => f.number))} ${users.length === 1 ? 'has' : 'have'} no circuit now` : '';
-    return { changes: [...freed, deleteRow('circuits', circuit)], summary: `Deleted circuit ${circuit.name}${loses}` };
+    const loses =
+      users.length > 0
+        ? `; ${numberRanges(users.map((f) => f.number))} ${users.length === 1 ? 'has' : 'have'} no circuit now`
+        : '';
+    return {
+      changes: [...freed, deleteRow('circuits', circuit)],
+      summary: `Deleted circuit ${circuit.name}${loses}`,
+    };
   },
 });
 
@@ -67,6 +101,9 @@ export const setPower = defineEdit<SetPower>({
   plan: (show, p) => {
     const settings: SettingsRow | undefined = show.settings.get('show');
     if (!settings) return refuse('not-found', 'This show has no settings. Nothing was changed.');
-    return { changes: [updateRow('settings', settings, { power: p })], summary: `Power is counted at ${p.voltage_V} V, up to ${Math.round(p.safety * 100)} % of a breaker` };
+    return {
+      changes: [updateRow('settings', settings, { power: p })],
+      summary: `Power is counted at ${p.voltage_V} V, up to ${Math.round(p.safety * 100)} % of a breaker`,
+    };
   },
 });

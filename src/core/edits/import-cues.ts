@@ -11,10 +11,27 @@ import { defineEdit, EDITORS, insertRow, plural, replaceRow } from './edit.ts';
 import { same } from '../show/undo.ts';
 
 const { shape } = CueRow;
-const Line = CueRow.pick({ name: true, up_s: true, down_s: true, delay_s: true, follow_s: true, call: true, note: true })
+const Line = CueRow.pick({
+  name: true,
+  up_s: true,
+  down_s: true,
+  delay_s: true,
+  follow_s: true,
+  call: true,
+  note: true,
+})
   .partial()
-  .extend({ number: CUE_NUMBER, after_s: shape.after_s.nullable(), clock: shape.clock.nullable(), operatorNote: shape.operatorNote.nullable(), designerNote: shape.designerNote.nullable() });
-const Params = z.object({ listId: RowId, cues: z.array(Line).min(1, 'There is nothing to take in.').max(10_000) });
+  .extend({
+    number: CUE_NUMBER,
+    after_s: shape.after_s.nullable(),
+    clock: shape.clock.nullable(),
+    operatorNote: shape.operatorNote.nullable(),
+    designerNote: shape.designerNote.nullable(),
+  });
+const Params = z.object({
+  listId: RowId,
+  cues: z.array(Line).min(1, 'There is nothing to take in.').max(10_000),
+});
 type Params = z.infer<typeof Params>;
 
 export const importCues = defineEdit<Params>({
@@ -38,7 +55,13 @@ export const importCues = defineEdit<Params>({
         counts.changed++;
       }
     }
-    if (changes.length === 0) return refuse('nothing', 'The list says all of this already; nothing was changed.');
-    return standsStill(show, p.listId, changes) ?? { changes, summary: `Took in a cue list: ${plural(counts.made, 'new cue')}, ${plural(counts.changed, 'cue')} changed` };
+    if (changes.length === 0)
+      return refuse('nothing', 'The list says all of this already; nothing was changed.');
+    return (
+      standsStill(show, p.listId, changes) ?? {
+        changes,
+        summary: `Took in a cue list: ${plural(counts.made, 'new cue')}, ${plural(counts.changed, 'cue')} changed`,
+      }
+    );
   },
 });

@@ -7,7 +7,12 @@ import type { RowChange, Show } from '../show/show.ts';
 import { defineEdit, EDITORS, insertRow, plural, replaceRow } from './edit.ts';
 import { routesForUnrouted } from './patch-fixtures.ts';
 
-const Params = z.object({ rows: z.array(ImportRow).min(1, 'There are no rows to import.').max(CSV_LIMITS.rows, `At most ${CSV_LIMITS.rows} rows at once.`) });
+const Params = z.object({
+  rows: z
+    .array(ImportRow)
+    .min(1, 'There are no rows to import.')
+    .max(CSV_LIMITS.rows, `At most ${CSV_LIMITS.rows} rows at once.`),
+});
 type Params = z.input<typeof Params>;
 
 /** A breaker for a circuit that a file names and the house does not know yet. */
@@ -24,7 +29,11 @@ export const importPatch = defineEdit<Params>({
     if (first) {
       const fields: Record<string, string> = {};
       for (const p of problems.slice(0, 200)) fields[`line ${p.line}, ${p.field}`] = p.message;
-      return refuse('invalid', `${plural(problems.length, 'problem')} in this file, the first on line ${first.line}: ${first.message} Nothing was imported.`, fields);
+      return refuse(
+        'invalid',
+        `${plural(problems.length, 'problem')} in this file, the first on line ${first.line}: ${first.message} Nothing was imported.`,
+        fields,
+      );
     }
     const changes: RowChange[] = [];
     const types = new Set(show.types.keys());
@@ -42,13 +51,27 @@ export const importPatch = defineEdit<Params>({
         if (circuitId === undefined) {
           circuitId = newId();
           circuits.set(row.circuit.toLowerCase(), circuitId);
-          changes.push(insertRow('circuits', { id: circuitId, name: row.circuit, phase: 1, breaker_A: USUAL_BREAKER_A }));
+          changes.push(
+            insertRow('circuits', {
+              id: circuitId,
+              name: row.circuit,
+              phase: 1,
+              breaker_A: USUAL_BREAKER_A,
+            }),
+          );
         }
       }
       const piece = [...show.pieces.values()].find((p) => p.name !== '' && p.name === row.hang);
       const place = piece?.points[0];
       if (row.existing) {
-        const next: FixtureRow = { ...row.existing, label: row.label, mode: row.mode.name, patch: row.patch, hang: row.hang, ...(circuitId ? { circuitId } : {}) };
+        const next: FixtureRow = {
+          ...row.existing,
+          label: row.label,
+          mode: row.mode.name,
+          patch: row.patch,
+          hang: row.hang,
+          ...(circuitId ? { circuitId } : {}),
+        };
         changes.push(replaceRow('fixtures', row.existing, next));
         changed++;
       } else {
@@ -69,10 +92,24 @@ export const importPatch = defineEdit<Params>({
         made++;
       }
     }
-    spreadAlongBars(show, changes.flatMap((c) => (c.table === 'fixtures' && c.before === null && c.after ? [c.after] : [])));
-    const routes = routesForUnrouted(show, ready.map((r) => r.patch));
-    const parts = [made > 0 ? `${plural(made, 'new fixture')}` : '', changed > 0 ? `${changed} changed` : ''].filter((t) => t !== '');
-    return { changes: [...changes, ...routes.changes], summary: `Imported a patch: ${parts.join(', ')}` };
+    spreadAlongBars(
+      show,
+      changes.flatMap((c) =>
+        c.table === 'fixtures' && c.before === null && c.after ? [c.after] : [],
+      ),
+    );
+    const routes = routesForUnrouted(
+      show,
+      ready.map((r) => r.patch),
+    );
+    const parts = [
+      made > 0 ? `${plural(made, 'new fixture')}` : '',
+      changed > 0 ? `${changed} changed` : '',
+    ].filter((t) => t !== '');
+    return {
+      changes: [...changes, ...routes.changes],
+      summary: `Imported a patch: ${parts.join(', ')}`,
+    };
   },
 });
 
@@ -86,7 +123,11 @@ function spreadAlongBars(show: Show, fresh: readonly FixtureRow[]): void {
     const rows = fresh.filter((f) => f.hang === hang);
     rows.forEach((row, i) => {
       const t = (i + 0.5) / rows.length;
-      row.position = { ...row.position, x: Math.round((a.x + (b.x - a.x) * t) * 100) / 100, y: Math.round((a.y + (b.y - a.y) * t) * 100) / 100 };
+      row.position = {
+        ...row.position,
+        x: Math.round((a.x + (b.x - a.x) * t) * 100) / 100,
+        y: Math.round((a.y + (b.y - a.y) * t) * 100) / 100,
+      };
     });
   }
 }

@@ -21,7 +21,15 @@ import { deletePart, setPart } from './parts.ts';
 import { copyProgramming } from './copy-programming.ts';
 import { changeList, deleteList, makeList } from './cue-list.ts';
 import { deleteFixtures } from './delete-fixtures.ts';
-import { aRole, idsFrom, NOBODY, type Edit, type EditedBy, type Planned, type Role } from './edit.ts';
+import {
+  aRole,
+  idsFrom,
+  NOBODY,
+  type Edit,
+  type EditedBy,
+  type Planned,
+  type Role,
+} from './edit.ts';
 import { addSound, deleteFader, deleteSound, setFader } from './faders.ts';
 import { addStandardEffects, deleteEffect, setEffect } from './effects.ts';
 import { changeGroup, deleteGroup, recordGroup } from './groups.ts';
@@ -32,10 +40,25 @@ import { changeLook, deleteLook, flattenLook, ownLook, recordLook } from './look
 import { moveFixtures } from './move-fixtures.ts';
 import { changePalette, deletePalette, recordPalette } from './palettes.ts';
 import { patchFixtures } from './patch-fixtures.ts';
-import { addPicture, deleteLayout, deletePicture, deletePiece, orderRows, setLayout, setPiece } from './plan.ts';
+import {
+  addPicture,
+  deleteLayout,
+  deletePicture,
+  deletePiece,
+  orderRows,
+  setLayout,
+  setPiece,
+} from './plan.ts';
 import { ownPalette, recordCue, removeFromCue, updateSource } from './record-cue.ts';
 import { deleteRoute, setRoute } from './routes.ts';
-import { changeCall, cuesFromFlags, deleteScript, importScript, removeCall, setCall } from './script.ts';
+import {
+  changeCall,
+  cuesFromFlags,
+  deleteScript,
+  importScript,
+  removeCall,
+  setCall,
+} from './script.ts';
 import { setValues } from './set-values.ts';
 import { swapType } from './swap-type.ts';
 import { deleteType, setType } from './types.ts';
@@ -127,7 +150,8 @@ const table = [
 ] as unknown as readonly Edit<unknown>[];
 export const EDITS: ReadonlyMap<string, Edit<unknown>> = new Map(table.map((e) => [e.name, e]));
 
-export const mayNot = (role: Role): string => `${aRole(role)} cannot change this show. Ask its owner for the programmer’s role.`;
+export const mayNot = (role: Role): string =>
+  `${aRole(role)} cannot change this show. Ask its owner for the programmer’s role.`;
 
 /** Zod issues as messages by field path, in words. */
 export function invalid(error: z.ZodError): Refusal {
@@ -148,12 +172,25 @@ function fieldsChanged(show: Show, changes: readonly RowChange[]): string {
   const rows = changes.filter((c) => c.table !== 'values');
   const [row] = rows;
   if (rows.length !== 1 || !row?.before || !row.after) return '';
-  const [before, after] = [row.before, row.after] as unknown as [Record<string, unknown>, Record<string, unknown>];
-  const fields = [...new Set([...Object.keys(before), ...Object.keys(after)])].filter((f) => f !== 'id' && !isHidden(row.table, f) && !same(before[f], after[f]));
+  const [before, after] = [row.before, row.after] as unknown as [
+    Record<string, unknown>,
+    Record<string, unknown>,
+  ];
+  const fields = [...new Set([...Object.keys(before), ...Object.keys(after)])].filter(
+    (f) => f !== 'id' && !isHidden(row.table, f) && !same(before[f], after[f]),
+  );
   if (fields.length === 0 || fields.length > MOST_FIELDS) return '';
   // A switch that is not there yet, or no longer, stands where the change does not.
-  const value = (f: string, own: Record<string, unknown>, other: Record<string, unknown>): string => sayField(show, row.table, f, own[f] === undefined && typeof other[f] === 'boolean' ? !other[f] : own[f]);
-  const said = fields.map((f) => `${fieldName(f)}: ${value(f, before, after)} → ${value(f, after, before)}`).join(', ');
+  const value = (f: string, own: Record<string, unknown>, other: Record<string, unknown>): string =>
+    sayField(
+      show,
+      row.table,
+      f,
+      own[f] === undefined && typeof other[f] === 'boolean' ? !other[f] : own[f],
+    );
+  const said = fields
+    .map((f) => `${fieldName(f)}: ${value(f, before, after)} → ${value(f, after, before)}`)
+    .join(', ');
   return said.length > MOST_CHARACTERS ? '' : said;
 }
 
@@ -161,9 +198,19 @@ function fieldsChanged(show: Show, changes: readonly RowChange[]): string {
  * Plans an edit: knows it, checks the role and the parameters, plans, and checks every row it would write.
  * @param editId becomes the stem of new rows' ids
  */
-export function planEdit(show: Show, role: Role, name: string, params: unknown, editId: string, by: EditedBy = NOBODY): Planned | Refusal {
+export function planEdit(
+  show: Show,
+  role: Role,
+  name: string,
+  params: unknown,
+  editId: string,
+  by: EditedBy = NOBODY,
+): Planned | Refusal {
   const edit = EDITS.get(name);
-  if (!edit) return refuse('unknown-edit', `There is no edit called “${String(name).slice(0, 60)}”.`, { edit: 'Unknown.' });
+  if (!edit)
+    return refuse('unknown-edit', `There is no edit called “${String(name).slice(0, 60)}”.`, {
+      edit: 'Unknown.',
+    });
   if (!edit.roles.includes(role)) return refuse('forbidden', mayNot(role));
   const parsed = edit.params.safeParse(params);
   if (!parsed.success) return invalid(parsed.error);

@@ -14,11 +14,23 @@ export const likeCue = defineEdit<Like>({
   plan: (show, { cueId, on }, { newId, by }) => {
     const cue = show.cues.get(cueId);
     if (!cue) return refuse('not-found', 'This cue has been deleted meanwhile.');
-    const old = [...show.likes.values()].find((l) => l.cueId === cueId && l.by.userId === by.userId);
+    const old = [...show.likes.values()].find(
+      (l) => l.cueId === cueId && l.by.userId === by.userId,
+    );
     const what = `cue ${formatCueNumber(cue.number)}`;
-    if (!on) return old ? { changes: [deleteRow('likes', old)], summary: `Took back the word on ${what}` } : refuse('nothing', `You have not said that you like ${what}.`);
+    if (!on)
+      return old
+        ? { changes: [deleteRow('likes', old)], summary: `Took back the word on ${what}` }
+        : refuse('nothing', `You have not said that you like ${what}.`);
     if (old && !old.lost) return refuse('nothing', `You have said that you like ${what} already.`);
-    const row: LikeRow = { id: old?.id ?? newId(), cueId, by: { userId: by.userId, name: by.name, at: by.at } };
-    return { changes: [old ? replaceRow('likes', old, row) : insertRow('likes', row)], summary: `Looked at ${what} and likes it` };
+    const row: LikeRow = {
+      id: old?.id ?? newId(),
+      cueId,
+      by: { userId: by.userId, name: by.name, at: by.at },
+    };
+    return {
+      changes: [old ? replaceRow('likes', old, row) : insertRow('likes', row)],
+      summary: `Looked at ${what} and likes it`,
+    };
   },
 });

@@ -5,13 +5,29 @@ import { groupOf, lookHolds, lookSlots } from '../looks/resolve.ts';
 import { effectOf, levelOf } from '../looks/value.ts';
 import { reachOf } from '../palettes/resolve.ts';
 import { refuse } from '../refusal.ts';
-import type { LookRow} from '../show/rows.ts';
+import type { LookRow } from '../show/rows.ts';
 import { FixtureNumber, LookItem, Name, RowId, slotKey, ValueRow } from '../show/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
-import { defineEdit, deleteRow, EDITORS, insertRow, plural, replaceRow, updateRow } from './edit.ts';
+import {
+  defineEdit,
+  deleteRow,
+  EDITORS,
+  insertRow,
+  plural,
+  replaceRow,
+  updateRow,
+} from './edit.ts';
 import { followed } from './follow.ts';
 
-export const RecordedValue = ValueRow.pick({ fixtureId: true, attribute: true, palette: true, look: true, effect: true, fade_s: true, delay_s: true }).extend({ level: z.number().min(0).max(1) });
+export const RecordedValue = ValueRow.pick({
+  fixtureId: true,
+  attribute: true,
+  palette: true,
+  look: true,
+  effect: true,
+  fade_s: true,
+  delay_s: true,
+}).extend({ level: z.number().min(0).max(1) });
 export type RecordedValue = z.infer<typeof RecordedValue>;
 
 const Record = z.object({
@@ -42,15 +58,27 @@ export function itemsFrom(show: Show, values: readonly RecordedValue[]): LookIte
     map.set(id, list);
   };
   for (const v of values) {
-    const inLook = v.look === undefined ? undefined : lookSlots(show, v.look).get(slotKey(v.fixtureId, v.attribute));
+    const inLook =
+      v.look === undefined
+        ? undefined
+        : lookSlots(show, v.look).get(slotKey(v.fixtureId, v.attribute));
     if (v.look !== undefined && inLook) {
       looks.add(v.look);
       continue;
     }
     const palette = v.palette === undefined ? undefined : show.palettes.get(v.palette);
     const fixture = show.fixtures.get(v.fixtureId);
-    if (palette && fixture && reachOf(show, palette, fixture).has(v.attribute)) add(palettes, palette.id, v.fixtureId);
-    else levels.push({ kind: 'level', fixtureId: v.fixtureId, attribute: v.attribute, level: v.level, ...(v.fade_s === undefined ? {} : { fade_s: v.fade_s }), ...(v.delay_s === undefined ? {} : { delay_s: v.delay_s }) });
+    if (palette && fixture && reachOf(show, palette, fixture).has(v.attribute))
+      add(palettes, palette.id, v.fixtureId);
+    else
+      levels.push({
+        kind: 'level',
+        fixtureId: v.fixtureId,
+        attribute: v.attribute,
+        level: v.level,
+        ...(v.fade_s === undefined ? {} : { fade_s: v.fade_s }),
+        ...(v.delay_s === undefined ? {} : { delay_s: v.delay_s }),
+      });
     if (v.effect) add(effects, v.effect.id, v.effect.group ?? v.fixtureId);
   }
   const members = (ids: string[]): string[] => {
@@ -59,21 +87,48 @@ export function itemsFrom(show: Show, values: readonly RecordedValue[]): LookIte
   };
   return [
     ...[...looks].map((look): LookItem => ({ kind: 'look', look })),
-    ...[...palettes].map(([palette, ids]): LookItem => ({ kind: 'palette', palette, members: members(ids) })),
+    ...[...palettes].map(([palette, ids]): LookItem => ({
+      kind: 'palette',
+      palette,
+      members: members(ids),
+    })),
     ...levels,
-    ...[...effects].map(([effect, ids]): LookItem => ({ kind: 'effect', effect, members: members(ids) })),
+    ...[...effects].map(([effect, ids]): LookItem => ({
+      kind: 'effect',
+      effect,
+      members: members(ids),
+    })),
   ];
 }
 
 /** The old parts with the new ones over them: levels replace levels of their slot, the rest comes after. */
 function merged(old: readonly LookItem[], items: readonly LookItem[]): LookItem[] {
-  const levels = new Set(items.flatMap((i) => (i.kind === 'level' ? [slotKey(i.fixtureId, i.attribute)] : [])));
+  const levels = new Set(
+    items.flatMap((i) => (i.kind === 'level' ? [slotKey(i.fixtureId, i.attribute)] : [])),
+  );
   const same = (a: LookItem): boolean =>
-    items.some((b) => (a.kind === 'look' && b.kind === 'look' && a.look === b.look) || (a.kind === 'palette' && b.kind === 'palette' && a.palette === b.palette && a.members.join() === b.members.join()) || (a.kind === 'effect' && b.kind === 'effect' && a.effect === b.effect && a.members.join() === b.members.join()));
-  return [...old.filter((i) => (i.kind === 'level' ? !levels.has(slotKey(i.fixtureId, i.attribute)) : !same(i))), ...items];
+    items.some(
+      (b) =>
+        (a.kind === 'look' && b.kind === 'look' && a.look === b.look) ||
+        (a.kind === 'palette' &&
+          b.kind === 'palette' &&
+          a.palette === b.palette &&
+          a.members.join() === b.members.join()) ||
+        (a.kind === 'effect' &&
+          b.kind === 'effect' &&
+          a.effect === b.effect &&
+          a.members.join() === b.members.join()),
+    );
+  return [
+    ...old.filter((i) =>
+      i.kind === 'level' ? !levels.has(slotKey(i.fixtureId, i.attribute)) : !same(i),
+    ),
+    ...items,
+  ];
 }
 
-const nextNumber = (show: Show): number => Math.max(0, ...[...show.looks.values()].map((l) => l.number)) + 1;
+const nextNumber = (show: Show): number =>
+  Math.max(0, ...[...show.looks.values()].map((l) => l.number)) + 1;
 
 export const recordLook = defineEdit<Record>({
   name: 'record-look',
@@ -82,21 +137,51 @@ export const recordLook = defineEdit<Record>({
   plan: (show, params, { newId }) => {
     const p = Record.parse(params);
     const old = p.id === undefined ? undefined : show.looks.get(p.id);
-    if (p.id !== undefined && !old) return refuse('not-found', 'This look has been deleted meanwhile. Your values are kept in the programmer.');
-    if (p.values.some((v) => !show.fixtures.has(v.fixtureId))) return refuse('not-found', 'A fixture in the programmer has been deleted meanwhile. Nothing was recorded.');
-    const fresh = p.items ?? itemsFrom(show, p.values.map((v) => (v.look === p.id ? stripLook(v) : v)));
-    if (fresh.length === 0) return refuse('nothing', 'Nothing is held; a look is made of what you hold.', { values: 'Nothing held.' });
+    if (p.id !== undefined && !old)
+      return refuse(
+        'not-found',
+        'This look has been deleted meanwhile. Your values are kept in the programmer.',
+      );
+    if (p.values.some((v) => !show.fixtures.has(v.fixtureId)))
+      return refuse(
+        'not-found',
+        'A fixture in the programmer has been deleted meanwhile. Nothing was recorded.',
+      );
+    const fresh =
+      p.items ??
+      itemsFrom(
+        show,
+        p.values.map((v) => (v.look === p.id ? stripLook(v) : v)),
+      );
+    if (fresh.length === 0)
+      return refuse('nothing', 'Nothing is held; a look is made of what you hold.', {
+        values: 'Nothing held.',
+      });
     const items = p.how === 'merge' && old ? merged(old.items, fresh) : fresh;
     if (old && lookHolds(show, items, old.id)) {
       const by = items.flatMap((i) => (i.kind === 'look' ? [show.looks.get(i.look)] : []))[0];
-      return refuse('loop', `Look ${old.number} “${old.name}” would be in itself${by ? `, through look ${by.number} “${by.name}”` : ''}. Nothing was changed.`, { items: 'In itself.' });
+      return refuse(
+        'loop',
+        `Look ${old.number} “${old.name}” would be in itself${by ? `, through look ${by.number} “${by.name}”` : ''}. Nothing was changed.`,
+        { items: 'In itself.' },
+      );
     }
     const number = old?.number ?? p.number ?? nextNumber(show);
     const twin = [...show.looks.values()].find((l) => l.number === number && l.id !== old?.id);
-    if (twin) return refuse('clash', `Look ${number} is “${twin.name}” already.`, { number: 'Taken.' });
-    const row: LookRow = { ...(old ?? {}), id: old?.id ?? newId(), number, name: p.name ?? old?.name ?? `Look ${number}`, items };
+    if (twin)
+      return refuse('clash', `Look ${number} is “${twin.name}” already.`, { number: 'Taken.' });
+    const row: LookRow = {
+      ...(old ?? {}),
+      id: old?.id ?? newId(),
+      number,
+      name: p.name ?? old?.name ?? `Look ${number}`,
+      items,
+    };
     const changes = followed(show, [old ? replaceRow('looks', old, row) : insertRow('looks', row)]);
-    return { changes, summary: `${old ? 'Changed' : 'Recorded'} look ${number} “${row.name}”, ${plural(items.length, 'part')}` };
+    return {
+      changes,
+      summary: `${old ? 'Changed' : 'Recorded'} look ${number} “${row.name}”, ${plural(items.length, 'part')}`,
+    };
   },
 });
 
@@ -106,7 +191,10 @@ const stripLook = (v: RecordedValue): RecordedValue => {
   return next;
 };
 
-const Change = z.object({ id: RowId, set: z.object({ name: Name.optional(), number: FixtureNumber.optional() }) });
+const Change = z.object({
+  id: RowId,
+  set: z.object({ name: Name.optional(), number: FixtureNumber.optional() }),
+});
 type Change = z.infer<typeof Change>;
 
 export const changeLook = defineEdit<Change>({
@@ -115,17 +203,30 @@ export const changeLook = defineEdit<Change>({
   roles: EDITORS,
   plan: (show, p) => {
     const old = show.looks.get(p.id);
-    if (!old) return refuse('not-found', 'This look has been deleted meanwhile. Nothing was changed.');
+    if (!old)
+      return refuse('not-found', 'This look has been deleted meanwhile. Nothing was changed.');
     const twin = [...show.looks.values()].find((l) => l.id !== p.id && l.number === p.set.number);
-    if (twin) return refuse('clash', `Look ${twin.number} is “${twin.name}” already.`, { number: 'Taken.' });
-    const set = { ...(p.set.name === undefined ? {} : { name: p.set.name }), ...(p.set.number === undefined ? {} : { number: p.set.number }) };
-    return { changes: [updateRow('looks', old, set)], summary: `Look ${p.set.number ?? old.number} is “${p.set.name ?? old.name}”` };
+    if (twin)
+      return refuse('clash', `Look ${twin.number} is “${twin.name}” already.`, {
+        number: 'Taken.',
+      });
+    const set = {
+      ...(p.set.name === undefined ? {} : { name: p.set.name }),
+      ...(p.set.number === undefined ? {} : { number: p.set.number }),
+    };
+    return {
+      changes: [updateRow('looks', old, set)],
+      summary: `Look ${p.set.number ?? old.number} is “${p.set.name ?? old.name}”`,
+    };
   },
 });
 
 /** A value without its look, saying by itself what the look says now; palettes and effects in it stay references. */
 function flat(show: Show, value: ValueRow): ValueRow {
-  const slot = value.look === undefined ? undefined : lookSlots(show, value.look).get(slotKey(value.fixtureId, value.attribute));
+  const slot =
+    value.look === undefined
+      ? undefined
+      : lookSlots(show, value.look).get(slotKey(value.fixtureId, value.attribute));
   const next: ValueRow = { ...value, level: levelOf(show, value) };
   const effect = effectOf(show, value);
   delete next.look;
@@ -138,17 +239,32 @@ function flat(show: Show, value: ValueRow): ValueRow {
 }
 
 /** Cues and looks that use a look. */
-export function lookUses(show: Show, id: string): { cueId?: string; label: string; values: number }[] {
+export function lookUses(
+  show: Show,
+  id: string,
+): { cueId?: string; label: string; values: number }[] {
   const counts = new Map<string, number>();
-  for (const v of show.values.values()) if (v.look === id) counts.set(v.cueId, (counts.get(v.cueId) ?? 0) + 1);
+  for (const v of show.values.values())
+    if (v.look === id) counts.set(v.cueId, (counts.get(v.cueId) ?? 0) + 1);
   const cues = [...counts]
     .flatMap(([cueId, values]) => {
       const cue = show.cues.get(cueId);
-      return cue ? [{ cueId, number: cue.number, label: `cue ${formatCueNumber(cue.number)}${cue.name ? ` ${cue.name}` : ''}`, values }] : [];
+      return cue
+        ? [
+            {
+              cueId,
+              number: cue.number,
+              label: `cue ${formatCueNumber(cue.number)}${cue.name ? ` ${cue.name}` : ''}`,
+              values,
+            },
+          ]
+        : [];
     })
     .sort((a, b) => a.number - b.number)
     .map(({ cueId, label, values }) => ({ cueId, label, values }));
-  const looks = [...show.looks.values()].filter((l) => l.items.some((i) => i.kind === 'look' && i.look === id)).map((l) => ({ label: `look ${l.number} ${l.name}`, values: 1 }));
+  const looks = [...show.looks.values()]
+    .filter((l) => l.items.some((i) => i.kind === 'look' && i.look === id))
+    .map((l) => ({ label: `look ${l.number} ${l.name}`, values: 1 }));
   return [...cues, ...looks];
 }
 
@@ -165,15 +281,24 @@ export const flattenLook = defineEdit<Flatten>({
   roles: EDITORS,
   plan: (show, p) => {
     const look = show.looks.get(p.id);
-    if (!look) return refuse('not-found', 'This look has been deleted meanwhile. Nothing was changed.');
+    if (!look)
+      return refuse('not-found', 'This look has been deleted meanwhile. Nothing was changed.');
     if (p.cueId === undefined) {
-      if (!look.items.some((i) => i.kind === 'look')) return refuse('nothing', `Look ${look.number} “${look.name}” holds no other look.`);
-      return { changes: [updateRow('looks', look, { items: flatItems(show, look) })], summary: `Look ${look.number} “${look.name}” stands by itself, without other looks` };
+      if (!look.items.some((i) => i.kind === 'look'))
+        return refuse('nothing', `Look ${look.number} “${look.name}” holds no other look.`);
+      return {
+        changes: [updateRow('looks', look, { items: flatItems(show, look) })],
+        summary: `Look ${look.number} “${look.name}” stands by itself, without other looks`,
+      };
     }
     const cue = show.cues.get(p.cueId);
     const rows = cue ? [...show.valuesOf(cue.id).values()].filter((v) => v.look === p.id) : [];
-    if (!cue || rows.length === 0) return refuse('not-found', `This cue does not use look ${look.number} “${look.name}”.`);
-    return { changes: rows.map((v) => replaceRow('values', v, flat(show, v))), summary: `Cue ${formatCueNumber(cue.number)} has look ${look.number} “${look.name}” as ${plural(rows.length, 'value')} of its own` };
+    if (!cue || rows.length === 0)
+      return refuse('not-found', `This cue does not use look ${look.number} “${look.name}”.`);
+    return {
+      changes: rows.map((v) => replaceRow('values', v, flat(show, v))),
+      summary: `Cue ${formatCueNumber(cue.number)} has look ${look.number} “${look.name}” as ${plural(rows.length, 'value')} of its own`,
+    };
   },
 });
 
@@ -196,12 +321,24 @@ export const ownLook = defineEdit<Own>({
     const look = show.looks.get(p.id);
     const cue = show.cues.get(p.cueId);
     const rows = cue ? [...show.valuesOf(cue.id).values()].filter((v) => v.look === p.id) : [];
-    if (!look || !cue || rows.length === 0) return refuse('not-found', 'This cue does not use this look.');
+    if (!look || !cue || rows.length === 0)
+      return refuse('not-found', 'This cue does not use this look.');
     const number = nextNumber(show);
-    const copy: LookRow = { ...look, id: newId(), number, name: p.name ?? `${look.name}, cue ${formatCueNumber(cue.number)}`.slice(0, 120) };
+    const copy: LookRow = {
+      ...look,
+      id: newId(),
+      number,
+      name: p.name ?? `${look.name}, cue ${formatCueNumber(cue.number)}`.slice(0, 120),
+    };
     delete copy.order;
-    const changes: RowChange[] = [insertRow('looks', copy), ...rows.map((v) => replaceRow('values', v, { ...v, look: copy.id }))];
-    return { changes, summary: `Cue ${formatCueNumber(cue.number)} has a look of its own now: ${number} “${copy.name}”` };
+    const changes: RowChange[] = [
+      insertRow('looks', copy),
+      ...rows.map((v) => replaceRow('values', v, { ...v, look: copy.id })),
+    ];
+    return {
+      changes,
+      summary: `Cue ${formatCueNumber(cue.number)} has a look of its own now: ${number} “${copy.name}”`,
+    };
   },
 });
 
@@ -217,15 +354,24 @@ export const deleteLook = defineEdit<Delete>({
     const look = show.looks.get(p.id);
     if (!look) return refuse('not-found', 'This look has been deleted already.');
     const rows = [...show.values.values()].filter((v) => v.look === p.id);
-    const changes: RowChange[] = rows.map((v) => (p.uses === 'keep' ? replaceRow('values', v, flat(show, v)) : deleteRow('values', v)));
+    const changes: RowChange[] = rows.map((v) =>
+      p.uses === 'keep' ? replaceRow('values', v, flat(show, v)) : deleteRow('values', v),
+    );
     for (const outer of show.looks.values()) {
       if (!outer.items.some((i) => i.kind === 'look' && i.look === p.id)) continue;
-      const items = outer.items.flatMap((i): LookItem[] => (i.kind === 'look' && i.look === p.id ? (p.uses === 'keep' ? look.items : []) : [i]));
+      const items = outer.items.flatMap((i): LookItem[] =>
+        i.kind === 'look' && i.look === p.id ? (p.uses === 'keep' ? look.items : []) : [i],
+      );
       changes.push(updateRow('looks', outer, { items }));
     }
     changes.push(deleteRow('looks', look));
     const cues = new Set(rows.map((v) => v.cueId)).size;
-    const what = cues === 0 ? '' : p.uses === 'keep' ? `; ${plural(cues, 'cue')} keep what it said as values` : `; taken out of ${plural(cues, 'cue')}`;
+    const what =
+      cues === 0
+        ? ''
+        : p.uses === 'keep'
+          ? `; ${plural(cues, 'cue')} keep what it said as values`
+          : `; taken out of ${plural(cues, 'cue')}`;
     return { changes, summary: `Deleted look ${look.number} “${look.name}”${what}` };
   },
 });

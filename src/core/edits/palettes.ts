@@ -10,12 +10,31 @@ import { degreesOf } from '../aim/unit.ts';
 import { fixturesIn } from '../groups/members.ts';
 import { refuse, type Refusal } from '../refusal.ts';
 import { modeOf } from '../rig/addresses.ts';
-import { FixtureNumber, Name, PALETTE_FAMILIES, PaletteRow, RowId, ValueRow, type LookItem, type StagePoint } from '../show/rows.ts';
+import {
+  FixtureNumber,
+  Name,
+  PALETTE_FAMILIES,
+  PaletteRow,
+  RowId,
+  ValueRow,
+  type LookItem,
+  type StagePoint,
+} from '../show/rows.ts';
 import type { Show } from '../show/show.ts';
-import { defineEdit, deleteRow, EDITORS, insertRow, plural, replaceRow, updateRow } from './edit.ts';
+import {
+  defineEdit,
+  deleteRow,
+  EDITORS,
+  insertRow,
+  plural,
+  replaceRow,
+  updateRow,
+} from './edit.ts';
 import { followed } from './follow.ts';
 
-const Held = ValueRow.pick({ fixtureId: true, attribute: true }).extend({ level: z.number().min(0).max(1) });
+const Held = ValueRow.pick({ fixtureId: true, attribute: true }).extend({
+  level: z.number().min(0).max(1),
+});
 
 const Record = z.object({
   /** An existing palette is added to, or written anew. */
@@ -39,19 +58,37 @@ type Record = z.input<typeof Record>;
 const SAME_COLOUR_UV = 0.006;
 
 /** What is true of all the units at once, so that the palette also reaches those that were not there. */
-function forAny(show: Show, family: PaletteRow['family'], values: readonly z.output<typeof Held>[]): PaletteRow['any'] {
+function forAny(
+  show: Show,
+  family: PaletteRow['family'],
+  values: readonly z.output<typeof Held>[],
+): PaletteRow['any'] {
   const [first] = values;
   if (!first) return undefined;
-  if (family === 'intensity') return values.every((v) => Math.abs(v.level - first.level) < 0.002) ? { level: first.level } : undefined;
+  if (family === 'intensity')
+    return values.every((v) => Math.abs(v.level - first.level) < 0.002)
+      ? { level: first.level }
+      : undefined;
   if (family !== 'colour') return undefined;
   const seen: Chromaticity[] = [];
   for (const id of new Set(values.map((v) => v.fixtureId))) {
     const fixture = show.fixtures.get(id);
     const type = fixture ? show.types.get(fixture.typeId) : undefined;
     const mode = fixture ? modeOf(show, fixture) : undefined;
-    const own = new Map(values.filter((v) => v.fixtureId === id).map((v) => [v.attribute, v.level]));
+    const own = new Map(
+      values.filter((v) => v.fixtureId === id).map((v) => [v.attribute, v.level]),
+    );
     for (const part of type && mode ? colourParts(type, mode) : []) {
-      const at = type ? chromaticity(colourOf(type, part, (a) => own.get(a) ?? mode?.channels.find((c) => c.attribute === a)?.default ?? 0, fixture)) : undefined;
+      const at = type
+        ? chromaticity(
+            colourOf(
+              type,
+              part,
+              (a) => own.get(a) ?? mode?.channels.find((c) => c.attribute === a)?.default ?? 0,
+              fixture,
+            ),
+          )
+        : undefined;
       if (at) seen.push(at);
     }
   }
@@ -59,7 +96,9 @@ function forAny(show: Show, family: PaletteRow['family'], values: readonly z.out
   if (!colour) return undefined;
   const [u, v] = toUv(colour);
   const same = seen.every((c) => Math.hypot(toUv(c)[0] - u, toUv(c)[1] - v) < SAME_COLOUR_UV);
-  return same ? { colour: { x: Math.round(colour.x * 1e5) / 1e5, y: Math.round(colour.y * 1e5) / 1e5 } } : undefined;
+  return same
+    ? { colour: { x: Math.round(colour.x * 1e5) / 1e5, y: Math.round(colour.y * 1e5) / 1e5 } }
+    : undefined;
 }
 
 /** The stage point that all held heads look at, for a palette that says it to any head. */
@@ -67,9 +106,13 @@ function commonPoint(show: Show, values: readonly z.output<typeof Held>[]): Stag
   const beams = [...new Set(values.map((v) => v.fixtureId))].flatMap((id) => {
     const fixture = show.fixtures.get(id);
     const mode = fixture ? modeOf(show, fixture) : undefined;
-    const at = (attribute: string): number | undefined => values.find((v) => v.fixtureId === id && v.attribute === attribute)?.level;
+    const at = (attribute: string): number | undefined =>
+      values.find((v) => v.fixtureId === id && v.attribute === attribute)?.level;
     const [pan, tilt] = [at('Pan'), at('Tilt')];
-    const turn = fixture && mode && pan !== undefined && tilt !== undefined ? degreesOf(fixture, mode, { Pan: pan, Tilt: tilt }) : undefined;
+    const turn =
+      fixture && mode && pan !== undefined && tilt !== undefined
+        ? degreesOf(fixture, mode, { Pan: pan, Tilt: tilt })
+        : undefined;
     return fixture && turn ? [beamOf(fixture, turn.pan_deg, turn.tilt_deg)] : [];
   });
   const point = meetingPoint(beams);
@@ -78,14 +121,30 @@ function commonPoint(show: Show, values: readonly z.output<typeof Held>[]): Stag
 }
 
 /** What a palette says for any unit, from what is held of it: one level, one chromaticity, one stage point. */
-function saidForAny(show: Show, family: PaletteRow['family'], values: readonly z.output<typeof Held>[]): NonNullable<PaletteRow['any']> | Refusal {
+function saidForAny(
+  show: Show,
+  family: PaletteRow['family'],
+  values: readonly z.output<typeof Held>[],
+): NonNullable<PaletteRow['any']> | Refusal {
   if (family === 'position') {
     const point = commonPoint(show, values);
-    return point ? { point } : refuse('invalid', 'These beams do not meet in one point of the stage. Aim them at one, or record them fixture by fixture.', { scope: 'No common point.' });
+    return point
+      ? { point }
+      : refuse(
+          'invalid',
+          'These beams do not meet in one point of the stage. Aim them at one, or record them fixture by fixture.',
+          { scope: 'No common point.' },
+        );
   }
   const any = forAny(show, family, values);
   if (any) return any;
-  return refuse('invalid', family === 'beam' ? 'Zoom and patterns have no meaning that is the same for all units; record them by fixture, group or type.' : `The ${family === 'intensity' ? 'levels' : 'colours'} of these units differ: make them the same, or record them fixture by fixture.`, { scope: 'They differ.' });
+  return refuse(
+    'invalid',
+    family === 'beam'
+      ? 'Zoom and patterns have no meaning that is the same for all units; record them by fixture, group or type.'
+      : `The ${family === 'intensity' ? 'levels' : 'colours'} of these units differ: make them the same, or record them fixture by fixture.`,
+    { scope: 'They differ.' },
+  );
 }
 
 interface Entries {
@@ -95,28 +154,55 @@ interface Entries {
 }
 
 /** Held values put where the scope says: under each fixture, its type, or a group. */
-function entriesFor(show: Show, p: z.output<typeof Record>, values: readonly z.output<typeof Held>[], old: Entries): Entries | Refusal {
+function entriesFor(
+  show: Show,
+  p: z.output<typeof Record>,
+  values: readonly z.output<typeof Held>[],
+  old: Entries,
+): Entries | Refusal {
   const next = structuredClone(old);
-  const put = (table: globalThis.Record<string, globalThis.Record<string, number>>, id: string, v: z.output<typeof Held>): void => void (table[id] = { ...table[id], [v.attribute]: v.level });
+  const put = (
+    table: globalThis.Record<string, globalThis.Record<string, number>>,
+    id: string,
+    v: z.output<typeof Held>,
+  ): void => void (table[id] = { ...table[id], [v.attribute]: v.level });
   const differing: string[] = [];
   for (const v of values) {
     const fixture = show.fixtures.get(v.fixtureId);
-    if (!fixture) return refuse('not-found', 'A fixture in the programmer has been deleted meanwhile. Nothing was recorded.');
+    if (!fixture)
+      return refuse(
+        'not-found',
+        'A fixture in the programmer has been deleted meanwhile. Nothing was recorded.',
+      );
     if (p.scope === 'fixtures') put(next.fixtures, v.fixtureId, v);
     else if (p.scope === 'types') {
-      if (values.some((o) => o.attribute === v.attribute && o.level !== v.level && show.fixtures.get(o.fixtureId)?.typeId === fixture.typeId)) differing.push(`${fixture.number}`);
+      if (
+        values.some(
+          (o) =>
+            o.attribute === v.attribute &&
+            o.level !== v.level &&
+            show.fixtures.get(o.fixtureId)?.typeId === fixture.typeId,
+        )
+      )
+        differing.push(`${fixture.number}`);
       put(next.types, fixture.typeId, v);
       // What the fixture said for itself would hide what its type says now.
       const own = next.fixtures[v.fixtureId];
       if (own) delete own[v.attribute];
     } else if (p.scope === 'group' && p.group !== undefined) {
-      if (values.some((o) => o.attribute === v.attribute && o.level !== v.level)) differing.push(`${fixture.number}`);
+      if (values.some((o) => o.attribute === v.attribute && o.level !== v.level))
+        differing.push(`${fixture.number}`);
       put(next.groups, p.group, v);
       const own = next.fixtures[v.fixtureId];
       if (own) delete own[v.attribute];
     }
   }
-  if (differing.length > 0) return refuse('invalid', `Units of one ${p.scope === 'types' ? 'type' : 'group'} differ (${[...new Set(differing)].slice(0, 4).join(', ')}): make them the same, or record them fixture by fixture.`, { scope: 'They differ.' });
+  if (differing.length > 0)
+    return refuse(
+      'invalid',
+      `Units of one ${p.scope === 'types' ? 'type' : 'group'} differ (${[...new Set(differing)].slice(0, 4).join(', ')}): make them the same, or record them fixture by fixture.`,
+      { scope: 'They differ.' },
+    );
   return next;
 }
 
@@ -127,27 +213,71 @@ export const recordPalette = defineEdit<Record>({
   plan: (show, params, { newId }) => {
     const p = Record.parse(params);
     const old = p.id === undefined ? undefined : show.palettes.get(p.id);
-    if (p.id !== undefined && !old) return refuse('not-found', 'This palette has been deleted meanwhile. Your values are kept in the programmer.');
-    if (old && old.family !== p.family) return refuse('invalid', `Palette ${old.number} “${old.name}” is of ${old.family}; ${p.family} goes into another one.`, { family: 'Another family.' });
-    if (p.scope === 'group' && (p.group === undefined || !show.groups.has(p.group))) return refuse('not-found', 'Say for which group; it may have been deleted meanwhile.', { group: 'Unknown group.' });
+    if (p.id !== undefined && !old)
+      return refuse(
+        'not-found',
+        'This palette has been deleted meanwhile. Your values are kept in the programmer.',
+      );
+    if (old && old.family !== p.family)
+      return refuse(
+        'invalid',
+        `Palette ${old.number} “${old.name}” is of ${old.family}; ${p.family} goes into another one.`,
+        { family: 'Another family.' },
+      );
+    if (p.scope === 'group' && (p.group === undefined || !show.groups.has(p.group)))
+      return refuse('not-found', 'Say for which group; it may have been deleted meanwhile.', {
+        group: 'Unknown group.',
+      });
     const values = p.allFamilies ? p.values : ofFamily(p.values, p.family);
-    if (values.length === 0 && !p.any) return refuse('nothing', `Nothing of ${p.family} is held; a palette takes only its own family.`, { values: 'Nothing of this family.' });
-    const start: Entries = p.how === 'merge' && old ? { fixtures: old.fixtures, groups: old.groups ?? {}, types: old.types } : { fixtures: {}, groups: {}, types: {} };
+    if (values.length === 0 && !p.any)
+      return refuse(
+        'nothing',
+        `Nothing of ${p.family} is held; a palette takes only its own family.`,
+        { values: 'Nothing of this family.' },
+      );
+    const start: Entries =
+      p.how === 'merge' && old
+        ? { fixtures: old.fixtures, groups: old.groups ?? {}, types: old.types }
+        : { fixtures: {}, groups: {}, types: {} };
     const entries = p.any || p.scope === 'any' ? start : entriesFor(show, p, values, start);
     if ('refused' in entries) return entries;
     const { fixtures, groups, types } = entries;
-    const said = p.any ?? (p.scope === 'any' ? saidForAny(show, p.family, ofFamily(values, p.family)) : undefined);
+    const said =
+      p.any ??
+      (p.scope === 'any' ? saidForAny(show, p.family, ofFamily(values, p.family)) : undefined);
     if (said && 'refused' in said) return said;
     // Added to, a palette goes on saying one thing for all only if it still does.
-    const all = p.how === 'merge' && old ? Object.entries(fixtures).flatMap(([fixtureId, own]) => Object.entries(own).map(([attribute, level]) => ({ fixtureId, attribute, level }))) : values;
-    const any = said ?? (p.scope === 'fixtures' ? forAny(show, p.family, ofFamily(all, p.family)) : p.how === 'merge' ? old?.any : undefined);
+    const all =
+      p.how === 'merge' && old
+        ? Object.entries(fixtures).flatMap(([fixtureId, own]) =>
+            Object.entries(own).map(([attribute, level]) => ({ fixtureId, attribute, level })),
+          )
+        : values;
+    const any =
+      said ??
+      (p.scope === 'fixtures'
+        ? forAny(show, p.family, ofFamily(all, p.family))
+        : p.how === 'merge'
+          ? old?.any
+          : undefined);
     // Said for any unit, own entries of the same units would only hide it.
-    const spoken = p.scope === 'any' && !p.any ? new Set(values.map((v) => v.fixtureId)) : new Set<string>();
-    const number = old?.number ?? p.number ?? Math.max(0, ...[...show.palettes.values()].map((x) => x.number)) + 1;
+    const spoken =
+      p.scope === 'any' && !p.any ? new Set(values.map((v) => v.fixtureId)) : new Set<string>();
+    const number =
+      old?.number ??
+      p.number ??
+      Math.max(0, ...[...show.palettes.values()].map((x) => x.number)) + 1;
     const twin = [...show.palettes.values()].find((x) => x.number === number && x.id !== old?.id);
-    if (twin) return refuse('clash', `Palette ${number} is “${twin.name}” already.`, { number: 'Taken.' });
-    const name = p.name ?? old?.name ?? `${p.family[0]?.toUpperCase()}${p.family.slice(1)} ${number}`;
-    const filled = <T extends object>(table: globalThis.Record<string, T>): globalThis.Record<string, T> => Object.fromEntries(Object.entries(table).filter(([id, own]) => Object.keys(own).length > 0 && !spoken.has(id)));
+    if (twin)
+      return refuse('clash', `Palette ${number} is “${twin.name}” already.`, { number: 'Taken.' });
+    const name =
+      p.name ?? old?.name ?? `${p.family[0]?.toUpperCase()}${p.family.slice(1)} ${number}`;
+    const filled = <T extends object>(
+      table: globalThis.Record<string, T>,
+    ): globalThis.Record<string, T> =>
+      Object.fromEntries(
+        Object.entries(table).filter(([id, own]) => Object.keys(own).length > 0 && !spoken.has(id)),
+      );
     const row: PaletteRow = {
       id: old?.id ?? newId(),
       number,
@@ -159,17 +289,36 @@ export const recordPalette = defineEdit<Record>({
       types: filled(types),
       ...(any ? { any } : {}),
     };
-    return { changes: [old ? replaceRow('palettes', old, row) : insertRow('palettes', row)], summary: `${old ? 'Updated' : 'Recorded'} palette ${number} “${name}”${sayFrom(show, p, values, any !== undefined)}` };
+    return {
+      changes: [old ? replaceRow('palettes', old, row) : insertRow('palettes', row)],
+      summary: `${old ? 'Updated' : 'Recorded'} palette ${number} “${name}”${sayFrom(show, p, values, any !== undefined)}`,
+    };
   },
 });
 
-function sayFrom(show: Show, p: z.output<typeof Record>, values: readonly z.output<typeof Held>[], any: boolean): string {
-  const from = values.length > 0 && !p.any ? ` from ${plural(new Set(values.map((v) => v.fixtureId)).size, 'fixture')}` : '';
-  const whom = p.scope === 'types' ? ' for their type' : p.scope === 'group' ? ` for group ${show.groups.get(p.group ?? '')?.name ?? ''}` : '';
+function sayFrom(
+  show: Show,
+  p: z.output<typeof Record>,
+  values: readonly z.output<typeof Held>[],
+  any: boolean,
+): string {
+  const from =
+    values.length > 0 && !p.any
+      ? ` from ${plural(new Set(values.map((v) => v.fixtureId)).size, 'fixture')}`
+      : '';
+  const whom =
+    p.scope === 'types'
+      ? ' for their type'
+      : p.scope === 'group'
+        ? ` for group ${show.groups.get(p.group ?? '')?.name ?? ''}`
+        : '';
   return `${from}${whom}${any ? `${from === '' ? '' : ','} for any unit` : ''}`;
 }
 
-const Change = z.object({ id: RowId, set: z.object({ name: Name.optional(), number: FixtureNumber.optional() }) });
+const Change = z.object({
+  id: RowId,
+  set: z.object({ name: Name.optional(), number: FixtureNumber.optional() }),
+});
 type Change = z.infer<typeof Change>;
 
 export const changePalette = defineEdit<Change>({
@@ -178,40 +327,85 @@ export const changePalette = defineEdit<Change>({
   roles: EDITORS,
   plan: (show, p) => {
     const old = show.palettes.get(p.id);
-    if (!old) return refuse('not-found', 'This palette has been deleted meanwhile. Nothing was changed.');
-    const twin = [...show.palettes.values()].find((x) => x.id !== p.id && x.number === p.set.number);
-    if (twin) return refuse('clash', `Palette ${twin.number} is “${twin.name}” already.`, { number: 'Taken.' });
-    const set = { ...(p.set.name === undefined ? {} : { name: p.set.name }), ...(p.set.number === undefined ? {} : { number: p.set.number }) };
-    return { changes: [updateRow('palettes', old, set)], summary: `Palette ${p.set.number ?? old.number} is “${p.set.name ?? old.name}”` };
+    if (!old)
+      return refuse('not-found', 'This palette has been deleted meanwhile. Nothing was changed.');
+    const twin = [...show.palettes.values()].find(
+      (x) => x.id !== p.id && x.number === p.set.number,
+    );
+    if (twin)
+      return refuse('clash', `Palette ${twin.number} is “${twin.name}” already.`, {
+        number: 'Taken.',
+      });
+    const set = {
+      ...(p.set.name === undefined ? {} : { name: p.set.name }),
+      ...(p.set.number === undefined ? {} : { number: p.set.number }),
+    };
+    return {
+      changes: [updateRow('palettes', old, set)],
+      summary: `Palette ${p.set.number ?? old.number} is “${p.set.name ?? old.name}”`,
+    };
   },
 });
 
-const Delete = z.object({ id: RowId, /** Cues that follow it keep its present levels, or lose these values. */ uses: z.enum(['keep', 'remove']).default('keep') });
+const Delete = z.object({
+  id: RowId,
+  /** Cues that follow it keep its present levels, or lose these values. */ uses: z
+    .enum(['keep', 'remove'])
+    .default('keep'),
+});
 type Delete = z.input<typeof Delete>;
 
 /** Cues and looks that follow a palette, with how many values, for the words before a change. */
-export function paletteUses(show: Show, id: string): { cueId?: string; listId?: string; label: string; values: number }[] {
+export function paletteUses(
+  show: Show,
+  id: string,
+): { cueId?: string; listId?: string; label: string; values: number }[] {
   const counts = new Map<string, number>();
-  for (const v of show.values.values()) if (v.palette === id) counts.set(v.cueId, (counts.get(v.cueId) ?? 0) + 1);
+  for (const v of show.values.values())
+    if (v.palette === id) counts.set(v.cueId, (counts.get(v.cueId) ?? 0) + 1);
   const cues = [...counts]
     .flatMap(([cueId, values]) => {
       const cue = show.cues.get(cueId);
-      return cue ? [{ cueId, listId: cue.listId, number: cue.number, label: `${formatCueNumber(cue.number)}${cue.name ? ` ${cue.name}` : ''}`, values }] : [];
+      return cue
+        ? [
+            {
+              cueId,
+              listId: cue.listId,
+              number: cue.number,
+              label: `${formatCueNumber(cue.number)}${cue.name ? ` ${cue.name}` : ''}`,
+              values,
+            },
+          ]
+        : [];
     })
     .sort((a, b) => a.number - b.number)
     .map(({ cueId, listId, label, values }) => ({ cueId, listId, label, values }));
-  const looks = [...show.looks.values()].filter((l) => l.items.some((i) => i.kind === 'palette' && i.palette === id)).map((l) => ({ label: `look ${l.number} ${l.name}`, values: 1 }));
+  const looks = [...show.looks.values()]
+    .filter((l) => l.items.some((i) => i.kind === 'palette' && i.palette === id))
+    .map((l) => ({ label: `look ${l.number} ${l.name}`, values: 1 }));
   return [...cues, ...looks];
 }
 
 /** A look's parts with this palette said as levels, or left out. */
-function withoutPalette(show: Show, items: readonly LookItem[], palette: PaletteRow, keep: boolean): LookItem[] {
+function withoutPalette(
+  show: Show,
+  items: readonly LookItem[],
+  palette: PaletteRow,
+  keep: boolean,
+): LookItem[] {
   return items.flatMap((i): LookItem[] => {
     if (i.kind !== 'palette' || i.palette !== palette.id) return [i];
     if (!keep) return [];
     return fixturesIn(show, i.members).flatMap((fixtureId) => {
       const fixture = show.fixtures.get(fixtureId);
-      return fixture ? [...reachOf(show, palette, fixture)].map(([attribute, level]): LookItem => ({ kind: 'level', fixtureId, attribute, level })) : [];
+      return fixture
+        ? [...reachOf(show, palette, fixture)].map(([attribute, level]): LookItem => ({
+            kind: 'level',
+            fixtureId,
+            attribute,
+            level,
+          }))
+        : [];
     });
   });
 }
@@ -232,8 +426,20 @@ export const deletePalette = defineEdit<Delete>({
       delete next.palette;
       return replaceRow('values', v, next);
     });
-    const looks = [...show.looks.values()].filter((l) => l.items.some((i) => i.kind === 'palette' && i.palette === p.id)).map((l) => updateRow('looks', l, { items: withoutPalette(show, l.items, palette, p.uses === 'keep') }));
-    const what = values.length + looks.length === 0 ? '' : p.uses === 'keep' ? `; ${plural(values.length, 'value')} kept as levels` : `; taken out of ${plural(new Set(values.map((v) => v.cueId)).size, 'cue')}`;
-    return { changes: followed(show, [...written, ...looks, deleteRow('palettes', palette)]), summary: `Deleted palette ${palette.number} “${palette.name}”${what}` };
+    const looks = [...show.looks.values()]
+      .filter((l) => l.items.some((i) => i.kind === 'palette' && i.palette === p.id))
+      .map((l) =>
+        updateRow('looks', l, { items: withoutPalette(show, l.items, palette, p.uses === 'keep') }),
+      );
+    const what =
+      values.length + looks.length === 0
+        ? ''
+        : p.uses === 'keep'
+          ? `; ${plural(values.length, 'value')} kept as levels`
+          : `; taken out of ${plural(new Set(values.map((v) => v.cueId)).size, 'cue')}`;
+    return {
+      changes: followed(show, [...written, ...looks, deleteRow('palettes', palette)]),
+      summary: `Deleted palette ${palette.number} “${palette.name}”${what}`,
+    };
   },
 });

@@ -7,13 +7,32 @@ import { cueBefore, isComplete, stateAt, trackedAt } from '../cues/tracking.ts';
 import { attributesOf, familyOf } from '../rig/attributes.ts';
 import { modeOf } from '../rig/addresses.ts';
 import { refuse, type Refusal } from '../refusal.ts';
-import { CueRow, PALETTE_FAMILIES, RowId, slotKey, ValueRow, valueId, type PaletteFamily, type PaletteRow } from '../show/rows.ts';
+import {
+  CueRow,
+  PALETTE_FAMILIES,
+  RowId,
+  slotKey,
+  ValueRow,
+  valueId,
+  type PaletteFamily,
+  type PaletteRow,
+} from '../show/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { emptyCue } from './arrange-cues.ts';
 import { sayCues } from './cue-rules.ts';
 import { defineEdit, deleteRow, EDITORS, insertRow, plural, updateRow } from './edit.ts';
 
-const RecordedValue = ValueRow.pick({ fixtureId: true, attribute: true, level: true, palette: true, look: true, effect: true, fade_s: true, delay_s: true, part: true });
+const RecordedValue = ValueRow.pick({
+  fixtureId: true,
+  attribute: true,
+  level: true,
+  palette: true,
+  look: true,
+  effect: true,
+  fade_s: true,
+  delay_s: true,
+  part: true,
+});
 type RecordedValue = z.infer<typeof RecordedValue>;
 
 const Params = z.object({
@@ -36,12 +55,32 @@ export type RecordCueParams = z.input<typeof Params>;
 function wrongValue(show: Show, values: readonly RecordedValue[]): Refusal | undefined {
   for (const value of values) {
     const fixture = show.fixtures.get(value.fixtureId);
-    if (!fixture) return refuse('not-found', 'A fixture in the programmer has been deleted meanwhile. Nothing was recorded; clear its values and record again.');
+    if (!fixture)
+      return refuse(
+        'not-found',
+        'A fixture in the programmer has been deleted meanwhile. Nothing was recorded; clear its values and record again.',
+      );
     const mode = modeOf(show, fixture);
-    if (!mode || !attributesOf(mode).includes(value.attribute)) return refuse('invalid', `Fixture ${fixture.number} has no ${value.attribute}. Nothing was recorded.`);
-    if (value.palette !== undefined && !show.palettes.has(value.palette)) return refuse('not-found', 'A palette in the programmer has been deleted meanwhile. Apply another one, or set the values; nothing was recorded.');
-    if (value.look !== undefined && !show.looks.has(value.look)) return refuse('not-found', 'A look in the programmer has been deleted meanwhile. Apply another one, or set the values; nothing was recorded.');
-    if (value.effect !== undefined && !show.effects.has(value.effect.id)) return refuse('not-found', 'An effect in the programmer has been deleted meanwhile. Let go of it and record again; nothing was recorded.');
+    if (!mode || !attributesOf(mode).includes(value.attribute))
+      return refuse(
+        'invalid',
+        `Fixture ${fixture.number} has no ${value.attribute}. Nothing was recorded.`,
+      );
+    if (value.palette !== undefined && !show.palettes.has(value.palette))
+      return refuse(
+        'not-found',
+        'A palette in the programmer has been deleted meanwhile. Apply another one, or set the values; nothing was recorded.',
+      );
+    if (value.look !== undefined && !show.looks.has(value.look))
+      return refuse(
+        'not-found',
+        'A look in the programmer has been deleted meanwhile. Apply another one, or set the values; nothing was recorded.',
+      );
+    if (value.effect !== undefined && !show.effects.has(value.effect.id))
+      return refuse(
+        'not-found',
+        'An effect in the programmer has been deleted meanwhile. Let go of it and record again; nothing was recorded.',
+      );
   }
   return undefined;
 }
@@ -52,40 +91,78 @@ export const recordCue = defineEdit<RecordCueParams>({
   roles: EDITORS,
   plan: (show, params, { newId }) => {
     const p = Params.parse(params);
-    if (!show.lists.has(p.listId)) return refuse('not-found', 'This cue list has been deleted.', { listId: 'Unknown list.' });
+    if (!show.lists.has(p.listId))
+      return refuse('not-found', 'This cue list has been deleted.', { listId: 'Unknown list.' });
     const old = show.cuesOf(p.listId).find((c) => c.number === p.number);
     const label = cueCalled(show, { listId: p.listId, number: p.number });
     const first = cueFirst(show, { listId: p.listId, number: p.number });
-    if (!old && (p.existing === 'must' || p.how === 'remove')) return refuse('not-found', `There is no ${label} to ${p.how === 'remove' ? 'take these out of' : 'update'}. Your values are kept in the programmer.`, { number: 'No such cue.' });
-    if (old && p.existing === 'must-not') return refuse('clash', `${first} exists already${old.name ? ` (${old.name})` : ''}. Your values are kept in the programmer.`, { number: 'This number is taken.' });
+    if (!old && (p.existing === 'must' || p.how === 'remove'))
+      return refuse(
+        'not-found',
+        `There is no ${label} to ${p.how === 'remove' ? 'take these out of' : 'update'}. Your values are kept in the programmer.`,
+        { number: 'No such cue.' },
+      );
+    if (old && p.existing === 'must-not')
+      return refuse(
+        'clash',
+        `${first} exists already${old.name ? ` (${old.name})` : ''}. Your values are kept in the programmer.`,
+        { number: 'This number is taken.' },
+      );
     const wrong = wrongValue(show, p.values);
     if (wrong) return wrong;
 
-    const times = { ...(p.up_s === undefined ? {} : { up_s: p.up_s }), ...(p.down_s === undefined ? {} : { down_s: p.down_s }) };
-    const cue: CueRow = old ? { ...old, ...(p.name === undefined ? {} : { name: p.name }), ...times } : { ...emptyCue(newId(), p.listId, p.number, p.name ?? ''), ...(p.up_s === undefined ? {} : { down_s: p.up_s }), ...times };
+    const times = {
+      ...(p.up_s === undefined ? {} : { up_s: p.up_s }),
+      ...(p.down_s === undefined ? {} : { down_s: p.down_s }),
+    };
+    const cue: CueRow = old
+      ? { ...old, ...(p.name === undefined ? {} : { name: p.name }), ...times }
+      : {
+          ...emptyCue(newId(), p.listId, p.number, p.name ?? ''),
+          ...(p.up_s === undefined ? {} : { down_s: p.up_s }),
+          ...times,
+        };
     const changes: RowChange[] = [];
     if (!old) changes.push(insertRow('cues', cue));
-    else if (p.name !== undefined || p.up_s !== undefined || p.down_s !== undefined) changes.push(updateRow('cues', old, cue));
+    else if (p.name !== undefined || p.up_s !== undefined || p.down_s !== undefined)
+      changes.push(updateRow('cues', old, cue));
 
     const set = old ? show.valuesOf(old.id) : new Map<string, ValueRow>();
     const complete = isComplete(show, cue);
-    const written = p.how === 'remove' ? removed(p.values, set) : valuesInto(show, p, cue, set, complete);
+    const written =
+      p.how === 'remove' ? removed(p.values, set) : valuesInto(show, p, cue, set, complete);
     changes.push(...written);
     if (p.how === 'over') {
       const given = new Set(p.values.map((v) => slotKey(v.fixtureId, v.attribute)));
       for (const [key, v] of set) if (!given.has(key)) changes.push(deleteRow('values', v));
     }
-    if (changes.length === 0) return refuse('nothing', p.how === 'remove' ? `${first} sets none of these; nothing was changed.` : `${first} shows all of this already; nothing was written.`);
+    if (changes.length === 0)
+      return refuse(
+        'nothing',
+        p.how === 'remove'
+          ? `${first} sets none of these; nothing was changed.`
+          : `${first} shows all of this already; nothing was written.`,
+      );
     // In a cue that is complete as it stands, a slot that is set nowhere else in it is let go from here on: that is meant.
     const back = p.mode === 'only' ? keepLooks(show, p.listId, changes, new Set([cue.id])) : [];
     const only = p.mode === 'only' ? ', this cue only' : '';
     const named = cueCalled(show, cue);
-    if (p.how === 'remove') return { changes: merged([...changes, ...back]), summary: `Took ${plural(written.length, 'value')} out of ${named}${only}` };
-    return { changes: merged([...changes, ...back]), summary: `${p.how === 'over' && old ? 'Recorded over' : old ? 'Updated' : 'Recorded'} ${named} with ${plural(written.length, 'value')}${only}` };
+    if (p.how === 'remove')
+      return {
+        changes: merged([...changes, ...back]),
+        summary: `Took ${plural(written.length, 'value')} out of ${named}${only}`,
+      };
+    return {
+      changes: merged([...changes, ...back]),
+      summary: `${p.how === 'over' && old ? 'Recorded over' : old ? 'Updated' : 'Recorded'} ${named} with ${plural(written.length, 'value')}${only}`,
+    };
   },
 });
 
-function removed(values: readonly RecordedValue[], set: ReadonlyMap<string, ValueRow>): RowChange[] {
+function removed(
+  values: readonly RecordedValue[],
+  set: ReadonlyMap<string, ValueRow>,
+): RowChange[] {
   const keys = new Set(values.map((v) => slotKey(v.fixtureId, v.attribute)));
   return [...keys].flatMap((key) => {
     const row = set.get(key);
@@ -93,7 +170,13 @@ function removed(values: readonly RecordedValue[], set: ReadonlyMap<string, Valu
   });
 }
 
-function valuesInto(show: Show, p: z.infer<typeof Params>, cue: CueRow, set: ReadonlyMap<string, ValueRow>, complete: boolean): RowChange[] {
+function valuesInto(
+  show: Show,
+  p: z.infer<typeof Params>,
+  cue: CueRow,
+  set: ReadonlyMap<string, ValueRow>,
+  complete: boolean,
+): RowChange[] {
   const seen = new Set<string>();
   const written: RowChange[] = [];
   // What tracks into the cue, found once for many values.
@@ -103,24 +186,46 @@ function valuesInto(show: Show, p: z.infer<typeof Params>, cue: CueRow, set: Rea
     const key = slotKey(value.fixtureId, value.attribute);
     if (seen.has(key)) continue;
     seen.add(key);
-    const part = value.part !== undefined && cue.parts?.some((x) => x.number === value.part) ? { part: value.part } : {};
+    const part =
+      value.part !== undefined && cue.parts?.some((x) => x.number === value.part)
+        ? { part: value.part }
+        : {};
     const { part: asked, ...plain } = value;
     void asked;
-    const row: ValueRow = { id: valueId(cue.id, value.fixtureId, value.attribute), cueId: cue.id, ...plain, ...part };
+    const row: ValueRow = {
+      id: valueId(cue.id, value.fixtureId, value.attribute),
+      cueId: cue.id,
+      ...plain,
+      ...part,
+    };
     const old = set.get(key);
     if (old) {
-      written.push({ table: 'values', id: row.id, before: old, after: old.part !== undefined && row.part === undefined ? { ...row, part: old.part } : row });
+      written.push({
+        table: 'values',
+        id: row.id,
+        before: old,
+        after: old.part !== undefined && row.part === undefined ? { ...row, part: old.part } : row,
+      });
       continue;
     }
     // A value equal to what tracks here anyway is no change, and a cue stores only what changes.
-    const tracks = complete || !before ? undefined : (state ? state.get(key) : trackedAt(show, p.listId, before.number, key))?.value;
+    const tracks =
+      complete || !before
+        ? undefined
+        : (state ? state.get(key) : trackedAt(show, p.listId, before.number, key))?.value;
     if (value.level === null ? !tracks : saysTheSame(tracks, row)) continue;
     written.push(insertRow('values', row));
   }
   return written;
 }
 
-const Remove = z.object({ cueId: RowId, slots: z.array(z.object({ fixtureId: RowId, attribute: z.string().min(1).max(60) })).min(1).max(100_000) });
+const Remove = z.object({
+  cueId: RowId,
+  slots: z
+    .array(z.object({ fixtureId: RowId, attribute: z.string().min(1).max(60) }))
+    .min(1)
+    .max(100_000),
+});
 type Remove = z.infer<typeof Remove>;
 
 /** Takes set values out of a cue, so that what came before tracks through. */
@@ -136,8 +241,15 @@ export const removeFromCue = defineEdit<Remove>({
       const row = set.get(slotKey(s.fixtureId, s.attribute));
       return row ? [deleteRow('values', row)] : [];
     });
-    if (changes.length === 0) return refuse('not-found', `${cueFirst(show, { listId: cue.listId, number: cue.number })} sets none of these.`);
-    return { changes, summary: `Took ${plural(changes.length, 'value')} out of ${cueCalled(show, { listId: cue.listId, number: cue.number })}` };
+    if (changes.length === 0)
+      return refuse(
+        'not-found',
+        `${cueFirst(show, { listId: cue.listId, number: cue.number })} sets none of these.`,
+      );
+    return {
+      changes,
+      summary: `Took ${plural(changes.length, 'value')} out of ${cueCalled(show, { listId: cue.listId, number: cue.number })}`,
+    };
   },
 });
 
@@ -161,7 +273,12 @@ export const updateSource = defineEdit<Source>({
     const wrong = wrongValue(show, p.values);
     if (wrong) return wrong;
     const here = show.cuesOf(p.listId).find((c) => c.number === p.number);
-    if (!here) return refuse('not-found', `There is no ${cueCalled(show, { listId: p.listId, number: p.number })}. Your values are kept in the programmer.`, { number: 'No such cue.' });
+    if (!here)
+      return refuse(
+        'not-found',
+        `There is no ${cueCalled(show, { listId: p.listId, number: p.number })}. Your values are kept in the programmer.`,
+        { number: 'No such cue.' },
+      );
     const changes: RowChange[] = [];
     const cues = new Map<string, CueRow>();
     const palettes = new Map<string, PaletteRow>();
@@ -170,23 +287,75 @@ export const updateSource = defineEdit<Source>({
       const tracked = trackedAt(show, p.listId, p.number, key);
       const cue = tracked?.cue ?? here;
       const old = show.valuesOf(cue.id).get(key);
-      const palette = old?.palette === undefined || value.palette !== undefined || p.palettes === 'cue' ? undefined : (palettes.get(old.palette) ?? show.palettes.get(old.palette));
-      if (palette && value.level !== null && (PALETTE_FAMILIES as readonly string[]).includes(familyOf(value.attribute)) && palette.family === (familyOf(value.attribute) as PaletteFamily)) {
-        palettes.set(palette.id, { ...palette, fixtures: { ...palette.fixtures, [value.fixtureId]: { ...palette.fixtures[value.fixtureId], [value.attribute]: value.level } } });
+      const palette =
+        old?.palette === undefined || value.palette !== undefined || p.palettes === 'cue'
+          ? undefined
+          : (palettes.get(old.palette) ?? show.palettes.get(old.palette));
+      if (
+        palette &&
+        value.level !== null &&
+        (PALETTE_FAMILIES as readonly string[]).includes(familyOf(value.attribute)) &&
+        palette.family === (familyOf(value.attribute) as PaletteFamily)
+      ) {
+        palettes.set(palette.id, {
+          ...palette,
+          fixtures: {
+            ...palette.fixtures,
+            [value.fixtureId]: {
+              ...palette.fixtures[value.fixtureId],
+              [value.attribute]: value.level,
+            },
+          },
+        });
         continue;
       }
       cues.set(cue.id, cue);
       const { fade_s, delay_s, part, ...content } = value;
       void part;
-      const times = { ...(fade_s === undefined ? (old?.fade_s === undefined ? {} : { fade_s: old.fade_s }) : { fade_s }), ...(delay_s === undefined ? (old?.delay_s === undefined ? {} : { delay_s: old.delay_s }) : { delay_s }), ...(old?.part === undefined ? {} : { part: old.part }) };
-      changes.push({ table: 'values', id: valueId(cue.id, value.fixtureId, value.attribute), before: old ?? null, after: { id: valueId(cue.id, value.fixtureId, value.attribute), cueId: cue.id, ...content, ...times } });
+      const times = {
+        ...(fade_s === undefined
+          ? old?.fade_s === undefined
+            ? {}
+            : { fade_s: old.fade_s }
+          : { fade_s }),
+        ...(delay_s === undefined
+          ? old?.delay_s === undefined
+            ? {}
+            : { delay_s: old.delay_s }
+          : { delay_s }),
+        ...(old?.part === undefined ? {} : { part: old.part }),
+      };
+      changes.push({
+        table: 'values',
+        id: valueId(cue.id, value.fixtureId, value.attribute),
+        before: old ?? null,
+        after: {
+          id: valueId(cue.id, value.fixtureId, value.attribute),
+          cueId: cue.id,
+          ...content,
+          ...times,
+        },
+      });
     }
     for (const palette of palettes.values()) {
       const before = show.palettes.get(palette.id);
       if (before) changes.push(updateRow('palettes', before, palette));
     }
-    const into = [...(cues.size > 0 ? [sayCues([...cues.values()].sort((a, b) => a.number - b.number), show)] : []), ...[...palettes.values()].map((x) => `palette ${x.number} “${x.name}”`)];
-    return { changes: merged(changes), summary: `Updated ${plural(p.values.length, 'value')} where ${p.values.length === 1 ? 'it comes' : 'they come'} from: ${into.join(', ')}` };
+    const into = [
+      ...(cues.size > 0
+        ? [
+            sayCues(
+              [...cues.values()].sort((a, b) => a.number - b.number),
+              show,
+            ),
+          ]
+        : []),
+      ...[...palettes.values()].map((x) => `palette ${x.number} “${x.name}”`),
+    ];
+    return {
+      changes: merged(changes),
+      summary: `Updated ${plural(p.values.length, 'value')} where ${p.values.length === 1 ? 'it comes' : 'they come'} from: ${into.join(', ')}`,
+    };
   },
 });
 
@@ -201,13 +370,24 @@ export const ownPalette = defineEdit<Own>({
   plan: (show, p, { newId }) => {
     const palette = show.palettes.get(p.paletteId);
     const cue = show.cues.get(p.cueId);
-    const rows = cue ? [...show.valuesOf(cue.id).values()].filter((v) => v.palette === p.paletteId) : [];
-    if (!palette || !cue || rows.length === 0) return refuse('not-found', 'This cue does not use this palette.');
+    const rows = cue
+      ? [...show.valuesOf(cue.id).values()].filter((v) => v.palette === p.paletteId)
+      : [];
+    if (!palette || !cue || rows.length === 0)
+      return refuse('not-found', 'This cue does not use this palette.');
     const number = Math.max(0, ...[...show.palettes.values()].map((x) => x.number)) + 1;
-    const copy: PaletteRow = { ...palette, id: newId(), number, name: (p.name ?? '') || `${palette.name}, cue ${formatCueNumber(cue.number)}`.slice(0, 120) };
+    const copy: PaletteRow = {
+      ...palette,
+      id: newId(),
+      number,
+      name: (p.name ?? '') || `${palette.name}, cue ${formatCueNumber(cue.number)}`.slice(0, 120),
+    };
     delete copy.order;
     const uses: RowChange[] = rows.map((v) => updateRow('values', v, { palette: copy.id }));
     const after: RowChange[] = [insertRow('palettes', copy), ...uses];
-    return { changes: after, summary: `Cue ${formatCueNumber(cue.number)} has a palette of its own now: ${number} “${copy.name}”` };
+    return {
+      changes: after,
+      summary: `Cue ${formatCueNumber(cue.number)} has a palette of its own now: ${number} “${copy.name}”`,
+    };
   },
 });

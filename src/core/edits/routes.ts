@@ -15,16 +15,44 @@ export const setRoute = defineEdit<Params>({
   roles: EDITORS,
   plan: (show, p, { newId }) => {
     const { set } = p;
-    if (set.protocol === 'artnet' && set.wire > ART_NET_LAST) return refuse('invalid', `Art-Net port addresses end at ${ART_NET_LAST}.`, { wire: 'Too high.' });
-    if (set.protocol === 'artnet' && set.destination === 'multicast') return refuse('invalid', 'Art-Net has no multicast; give an address, or use sACN.', { destination: 'Not for Art-Net.' });
-    if (set.protocol === 'sacn' && set.wire < 1) return refuse('invalid', 'sACN universes count from 1.', { wire: 'From 1.' });
-    const twin = [...show.routes.values()].find((r) => r.id !== p.id && r.protocol === set.protocol && r.destination === set.destination && r.wire === set.wire);
-    if (twin?.universe === set.universe) return refuse('clash', `Universe ${twin.universe} goes there already: this route would be the same one twice.`, { universe: 'There already.' });
-    if (twin) return refuse('clash', `Universe ${twin.universe} already goes to ${set.protocol === 'sacn' ? 'sACN universe' : 'Art-Net port address'} ${set.wire} there.`, { wire: 'Taken.' });
+    if (set.protocol === 'artnet' && set.wire > ART_NET_LAST)
+      return refuse('invalid', `Art-Net port addresses end at ${ART_NET_LAST}.`, {
+        wire: 'Too high.',
+      });
+    if (set.protocol === 'artnet' && set.destination === 'multicast')
+      return refuse('invalid', 'Art-Net has no multicast; give an address, or use sACN.', {
+        destination: 'Not for Art-Net.',
+      });
+    if (set.protocol === 'sacn' && set.wire < 1)
+      return refuse('invalid', 'sACN universes count from 1.', { wire: 'From 1.' });
+    const twin = [...show.routes.values()].find(
+      (r) =>
+        r.id !== p.id &&
+        r.protocol === set.protocol &&
+        r.destination === set.destination &&
+        r.wire === set.wire,
+    );
+    if (twin?.universe === set.universe)
+      return refuse(
+        'clash',
+        `Universe ${twin.universe} goes there already: this route would be the same one twice.`,
+        { universe: 'There already.' },
+      );
+    if (twin)
+      return refuse(
+        'clash',
+        `Universe ${twin.universe} already goes to ${set.protocol === 'sacn' ? 'sACN universe' : 'Art-Net port address'} ${set.wire} there.`,
+        { wire: 'Taken.' },
+      );
     const what = `universe ${set.universe} over ${set.protocol === 'sacn' ? 'sACN' : 'Art-Net'}${set.on ? '' : ', off'}`;
-    if (p.id === undefined) return { changes: [insertRow('routes', { id: newId(), ...set })], summary: `Added a route: ${what}` };
+    if (p.id === undefined)
+      return {
+        changes: [insertRow('routes', { id: newId(), ...set })],
+        summary: `Added a route: ${what}`,
+      };
     const old = show.routes.get(p.id);
-    if (!old) return refuse('not-found', 'This route has been deleted meanwhile. Nothing was changed.');
+    if (!old)
+      return refuse('not-found', 'This route has been deleted meanwhile. Nothing was changed.');
     return { changes: [updateRow('routes', old, set)], summary: `Changed a route: ${what}` };
   },
 });
@@ -39,6 +67,9 @@ export const deleteRoute = defineEdit<Delete>({
   plan: (show, p) => {
     const route = show.routes.get(p.id);
     if (!route) return refuse('not-found', 'This route has been deleted already.');
-    return { changes: [deleteRow('routes', route)], summary: `Deleted the ${route.protocol === 'sacn' ? 'sACN' : 'Art-Net'} route of universe ${route.universe}` };
+    return {
+      changes: [deleteRow('routes', route)],
+      summary: `Deleted the ${route.protocol === 'sacn' ? 'sACN' : 'Art-Net'} route of universe ${route.universe}`,
+    };
   },
 });

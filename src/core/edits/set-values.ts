@@ -15,10 +15,22 @@ const Cell = z.object({
   fixtureId: RowId,
   attribute: z.string().min(1).max(60),
   /** A value, or nothing: what tracks there shows through. `times` alone keeps what is set. */
-  set: ValueRow.pick({ level: true, palette: true, look: true, effect: true }).nullable().optional(),
-  times: z.object({ fade_s: ValueRow.shape.fade_s.nullable(), delay_s: ValueRow.shape.delay_s.nullable(), part: ValueRow.shape.part.nullable() }).partial().optional(),
+  set: ValueRow.pick({ level: true, palette: true, look: true, effect: true })
+    .nullable()
+    .optional(),
+  times: z
+    .object({
+      fade_s: ValueRow.shape.fade_s.nullable(),
+      delay_s: ValueRow.shape.delay_s.nullable(),
+      part: ValueRow.shape.part.nullable(),
+    })
+    .partial()
+    .optional(),
 });
-const Params = z.object({ cells: z.array(Cell).min(1, 'Choose cells first.').max(100_000), mode: z.enum(['track', 'only']).default('track') });
+const Params = z.object({
+  cells: z.array(Cell).min(1, 'Choose cells first.').max(100_000),
+  mode: z.enum(['track', 'only']).default('track'),
+});
 type Params = z.input<typeof Params>;
 
 export const setValues = defineEdit<Params>({
@@ -31,14 +43,31 @@ export const setValues = defineEdit<Params>({
     const cues = new Map<string, CueRow>();
     for (const cell of p.cells) {
       const cue = show.cues.get(cell.cueId);
-      if (!cue) return refuse('not-found', 'One of these cues has been deleted meanwhile. Nothing was changed.');
+      if (!cue)
+        return refuse(
+          'not-found',
+          'One of these cues has been deleted meanwhile. Nothing was changed.',
+        );
       const fixture = show.fixtures.get(cell.fixtureId);
       const mode = fixture ? modeOf(show, fixture) : undefined;
-      if (!fixture || !mode) return refuse('not-found', 'One of these fixtures has been deleted meanwhile. Nothing was changed.');
-      if (!attributesOf(mode).includes(cell.attribute)) return refuse('invalid', `Fixture ${fixture.number} has no ${cell.attribute}. Nothing was changed.`);
+      if (!fixture || !mode)
+        return refuse(
+          'not-found',
+          'One of these fixtures has been deleted meanwhile. Nothing was changed.',
+        );
+      if (!attributesOf(mode).includes(cell.attribute))
+        return refuse(
+          'invalid',
+          `Fixture ${fixture.number} has no ${cell.attribute}. Nothing was changed.`,
+        );
       const old = show.valuesOf(cue.id).get(slotKey(cell.fixtureId, cell.attribute));
       const part = cell.times?.part;
-      if (part && !cue.parts?.some((x) => x.number === part)) return refuse('not-found', `Cue ${cue.number / 1000} has no part ${part}. Nothing was changed.`, { part: 'No such part.' });
+      if (part && !cue.parts?.some((x) => x.number === part))
+        return refuse(
+          'not-found',
+          `Cue ${cue.number / 1000} has no part ${part}. Nothing was changed.`,
+          { part: 'No such part.' },
+        );
       cues.set(cue.id, cue);
       const id = valueId(cue.id, cell.fixtureId, cell.attribute);
       if (cell.set === null) {
@@ -46,21 +75,45 @@ export const setValues = defineEdit<Params>({
         continue;
       }
       if (cell.set === undefined && !old) continue;
-      const next: Record<string, unknown> = cell.set ? { id, cueId: cue.id, fixtureId: cell.fixtureId, attribute: cell.attribute, ...(old ? timesOf(old) : {}), ...cell.set } : { ...old };
+      const next: Record<string, unknown> = cell.set
+        ? {
+            id,
+            cueId: cue.id,
+            fixtureId: cell.fixtureId,
+            attribute: cell.attribute,
+            ...(old ? timesOf(old) : {}),
+            ...cell.set,
+          }
+        : { ...old };
       for (const [key, value] of Object.entries(cell.times ?? {})) {
         if (value === null) delete next[key];
         else if (value !== undefined) next[key] = value;
       }
-      if (!same(old, next)) changes.push({ table: 'values', id, before: old ?? null, after: next as unknown as ValueRow });
+      if (!same(old, next))
+        changes.push({
+          table: 'values',
+          id,
+          before: old ?? null,
+          after: next as unknown as ValueRow,
+        });
     }
-    if (changes.length === 0) return refuse('nothing', 'These cells say this already; nothing was written.');
+    if (changes.length === 0)
+      return refuse('nothing', 'These cells say this already; nothing was written.');
     const aimed = new Set(cues.keys());
     const lists = new Set([...cues.values()].map((c) => c.listId));
-    const back = p.mode === 'only' ? [...lists].flatMap((list) => keepLooks(show, list, changes, aimed)) : [];
+    const back =
+      p.mode === 'only' ? [...lists].flatMap((list) => keepLooks(show, list, changes, aimed)) : [];
     const sorted = [...cues.values()].sort((a, b) => a.number - b.number);
     const removed = changes.every((c) => c.after === null);
-    return { changes: merged([...changes, ...back]), summary: `${removed ? 'Took' : 'Set'} ${plural(changes.length, 'value')} ${removed ? 'out of' : 'in'} ${sayCues(sorted, show)}${p.mode === 'only' ? ', there only' : ''}` };
+    return {
+      changes: merged([...changes, ...back]),
+      summary: `${removed ? 'Took' : 'Set'} ${plural(changes.length, 'value')} ${removed ? 'out of' : 'in'} ${sayCues(sorted, show)}${p.mode === 'only' ? ', there only' : ''}`,
+    };
   },
 });
 
-const timesOf = (v: ValueRow): Partial<ValueRow> => ({ ...(v.fade_s === undefined ? {} : { fade_s: v.fade_s }), ...(v.delay_s === undefined ? {} : { delay_s: v.delay_s }), ...(v.part === undefined ? {} : { part: v.part }) });
+const timesOf = (v: ValueRow): Partial<ValueRow> => ({
+  ...(v.fade_s === undefined ? {} : { fade_s: v.fade_s }),
+  ...(v.delay_s === undefined ? {} : { delay_s: v.delay_s }),
+  ...(v.part === undefined ? {} : { part: v.part }),
+});

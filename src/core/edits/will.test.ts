@@ -7,13 +7,26 @@ const FOLDER = 'src/core/edits';
 /** First words of summaries that say what was done: all of them in the past. */
 const firstWords = readdirSync(FOLDER)
   .filter((f) => f.endsWith('.ts') && !f.endsWith('.test.ts'))
-  .flatMap((f) => readFileSync(join(FOLDER, f), 'utf8').split('\n').filter((l) => l.includes('summary:')))
-  .flatMap((line) => [...line.slice(line.indexOf('summary:')).matchAll(/[`'](?:\$\{[^}]*\? ')?([A-Z][a-z]+)\b/g)].map((m) => m[1] ?? ''));
+  .flatMap((f) =>
+    readFileSync(join(FOLDER, f), 'utf8')
+      .split('\n')
+      .filter((l) => l.includes('summary:')),
+  )
+  .flatMap((line) =>
+    [
+      ...line.slice(line.indexOf('summary:')).matchAll(/[`'](?:\$\{[^}]*\? ')?([A-Z][a-z]+)\b/g),
+    ].map((m) => m[1] ?? ''),
+  );
 
 test('every word that says what was done has one for what will be', () => {
-  const past = [...new Set(firstWords)].filter((w) => /(ed|ied|Took|Made|Put|Gave|Left|Split|Set|Brought)$/.test(w));
+  const past = [...new Set(firstWords)].filter((w) =>
+    /(ed|ied|Took|Made|Put|Gave|Left|Split|Set|Brought)$/.test(w),
+  );
   expect(past.length).toBeGreaterThan(15);
   expect(past.filter((w) => willDo(w) === w)).toEqual([]);
 });
 
-test('the rest of the sentence stays', () => expect(willDo('Swapped 101 to Quillon Spot; 12 values converted')).toBe('Swaps 101 to Quillon Spot; 12 values converted'));
+test('the rest of the sentence stays', () =>
+  expect(willDo('Swapped 101 to Quillon Spot; 12 values converted')).toBe(
+    'Swaps 101 to Quillon Spot; 12 values converted',
+  ));

@@ -41,7 +41,10 @@ export function phaseOfUse(effect: EffectRow, use: Pick<EffectUse, 'phase' | 'at
 }
 
 /** Phases 0…1 for so many units in their order. */
-export function phases(count: number, { turns, groups, blocks, wings, seed }: EffectRow['spread']): number[] {
+export function phases(
+  count: number,
+  { turns, groups, blocks, wings, seed }: EffectRow['spread'],
+): number[] {
   const wing = Math.ceil(count / wings);
   const places = Array.from({ length: count }, (_, i) => {
     const part = Math.floor(i / wing);

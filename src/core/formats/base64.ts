@@ -3,10 +3,12 @@
 /** Arguments that one call takes with certainty. */
 const AT_ONCE = 8192;
 
-export const fromBase64 = (text: string): Uint8Array => Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
+export const fromBase64 = (text: string): Uint8Array =>
+  Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
 
 export function toBase64(bytes: Uint8Array): string {
   let text = '';
-  for (let i = 0; i < bytes.length; i += AT_ONCE) text += String.fromCharCode(...bytes.subarray(i, i + AT_ONCE));
+  for (let i = 0; i < bytes.length; i += AT_ONCE)
+    text += String.fromCharCode(...bytes.subarray(i, i + AT_ONCE));
   return btoa(text);
 }

@@ -48,7 +48,11 @@ export interface CueProblem {
 function guessCueColumns(header: readonly string[]): Partial<Record<CueField, number>> {
   const mapping: Partial<Record<CueField, number>> = {};
   for (const field of CUE_FIELDS) {
-    const at = header.findIndex((h, i) => (field.words as readonly string[]).includes(plain(h)) && !Object.values(mapping).includes(i));
+    const at = header.findIndex(
+      (h, i) =>
+        (field.words as readonly string[]).includes(plain(h)) &&
+        !Object.values(mapping).includes(i),
+    );
     if (at >= 0) mapping[field.key] = at;
   }
   return mapping;
@@ -59,21 +63,27 @@ export function readCueLines(table: CsvTable): { ready: CueLine[]; problems: Cue
   const columns = guessCueColumns(table.header);
   const ready: CueLine[] = [];
   const problems: CueProblem[] = [];
-  if (columns.number === undefined) return { ready, problems: [{ line: 1, text: 'No column is named “Cue” or “Number”.' }] };
+  if (columns.number === undefined)
+    return { ready, problems: [{ line: 1, text: 'No column is named “Cue” or “Number”.' }] };
   const seen = new Map<number, number>();
   for (const { line, cells } of table.rows) {
     const wrong: string[] = [];
-    const cell = (field: CueField): string | undefined => (columns[field] === undefined ? undefined : (cells[columns[field]] ?? '').trim());
+    const cell = (field: CueField): string | undefined =>
+      columns[field] === undefined ? undefined : (cells[columns[field]] ?? '').trim();
     const time = (field: CueField): number | undefined => {
       const text = cell(field);
       if (text === undefined || text === '') return undefined;
       const value = seconds(text);
-      if (value === undefined || value > LIMITS.time_s) wrong.push(timeProblem(text) ?? 'A time is at most 10 hours.');
+      if (value === undefined || value > LIMITS.time_s)
+        wrong.push(timeProblem(text) ?? 'A time is at most 10 hours.');
       return value;
     };
     const text = (field: CueField, most: number): string | undefined => {
       const t = cell(field);
-      if (t !== undefined && t.length > most) wrong.push(`${CUE_FIELDS.find((f) => f.key === field)?.label} is longer than ${most} characters.`);
+      if (t !== undefined && t.length > most)
+        wrong.push(
+          `${CUE_FIELDS.find((f) => f.key === field)?.label} is longer than ${most} characters.`,
+        );
       return t;
     };
     const given = cell('number') ?? '';
@@ -83,15 +93,20 @@ export function readCueLines(table: CsvTable): { ready: CueLine[]; problems: Cue
       continue;
     }
     const twice = seen.get(number);
-    if (twice !== undefined) wrong.push(`Cue ${formatCueNumber(number)} stands on line ${twice} already.`);
+    if (twice !== undefined)
+      wrong.push(`Cue ${formatCueNumber(number)} stands on line ${twice} already.`);
     seen.set(number, line);
     // `5/7` in one column is up and down.
     const both = /^([\d.,:]+)\s*\/\s*([\d.,:]+)$/.exec(cell('up') ?? '');
-    const [up, down] = both ? [seconds(both[1] ?? ''), seconds(both[2] ?? '')] : [time('up'), time('down')];
-    if (both && (up === undefined || down === undefined)) wrong.push(`“${cell('up')}” is no pair of times.`);
+    const [up, down] = both
+      ? [seconds(both[1] ?? ''), seconds(both[2] ?? '')]
+      : [time('up'), time('down')];
+    if (both && (up === undefined || down === undefined))
+      wrong.push(`“${cell('up')}” is no pair of times.`);
     const [follow, after, delay] = [time('follow'), time('after'), time('delay')];
     const clock = cell('clock');
-    if (clock && !CLOCK_TIME.test(clock)) wrong.push(`“${clock}” is no time of day; they look like 19:30:00.`);
+    if (clock && !CLOCK_TIME.test(clock))
+      wrong.push(`“${clock}” is no time of day; they look like 19:30:00.`);
     const row: CueLine = { line, number };
     const name = text('name', LIMITS.nameLength);
     if (name !== undefined) row.name = name;
@@ -119,13 +134,33 @@ export function readCueLines(table: CsvTable): { ready: CueLine[]; problems: Cue
 const harmless = (text: string): string => (/^[=+\-@\t\r]/.test(text) ? `'${text}` : text);
 
 export function writeCuesCsv(show: Show, listId: string): string {
-  const places = new Map([...show.calls.values()].flatMap((call) => {
-    const script = show.scripts.get(call.scriptId);
-    return script ? [[call.cueId, sectionAt(script, call.from)] as const] : [];
-  }));
+  const places = new Map(
+    [...show.calls.values()].flatMap((call) => {
+      const script = show.scripts.get(call.scriptId);
+      return script ? [[call.cueId, sectionAt(script, call.from)] as const] : [];
+    }),
+  );
   const rows = show.cuesOf(listId).map((c) => {
     const place = places.get(c.id);
-    return [formatCueNumber(c.number), c.name, formatTime(c.up_s), formatTime(c.down_s), formatTime(c.delay_s), c.follow_s === null ? '' : formatTime(c.follow_s), c.after_s === undefined ? '' : formatTime(c.after_s), c.clock ?? '', c.call, c.note, c.operatorNote ?? '', c.designerNote ?? '', place?.act ?? '', place?.scene ?? '', place ? String(place.page) : ''].map(harmless);
+    return [
+      formatCueNumber(c.number),
+      c.name,
+      formatTime(c.up_s),
+      formatTime(c.down_s),
+      formatTime(c.delay_s),
+      c.follow_s === null ? '' : formatTime(c.follow_s),
+      c.after_s === undefined ? '' : formatTime(c.after_s),
+      c.clock ?? '',
+      c.call,
+      c.note,
+      c.operatorNote ?? '',
+      c.designerNote ?? '',
+      place?.act ?? '',
+      place?.scene ?? '',
+      place ? String(place.page) : '',
+    ].map(harmless);
   });
-  return Papa.unparse([[...CUE_FIELDS.map((f) => f.label), 'Act', 'Scene', 'Page'], ...rows], { newline: '\r\n' });
+  return Papa.unparse([[...CUE_FIELDS.map((f) => f.label), 'Act', 'Scene', 'Page'], ...rows], {
+    newline: '\r\n',
+  });
 }

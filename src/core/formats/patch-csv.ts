@@ -4,22 +4,48 @@ import Papa from 'papaparse';
 import { z } from 'zod';
 import { sayFirst } from '../said-wrong.ts';
 import { refuse, type Refusal } from '../refusal.ts';
-import { absolute, clashAt, formatPoint, formatPoints, nextFree, occupied, parsePoints, UNIVERSE_SLOTS, widthAt, type Range } from '../rig/addresses.ts';
+import {
+  absolute,
+  clashAt,
+  formatPoint,
+  formatPoints,
+  nextFree,
+  occupied,
+  parsePoints,
+  UNIVERSE_SLOTS,
+  widthAt,
+  type Range,
+} from '../rig/addresses.ts';
 import { channelCount } from '../rig/attributes.ts';
 import { libraryTypes } from '../rig/library/index.ts';
 import { plain } from '../rig/search.ts';
-import { LIMITS, Name, type FixtureRow, type Mode, type PatchPoint, type TypeRow } from '../show/rows.ts';
+import {
+  LIMITS,
+  Name,
+  type FixtureRow,
+  type Mode,
+  type PatchPoint,
+  type TypeRow,
+} from '../show/rows.ts';
 import type { Show } from '../show/show.ts';
 
 export const CSV_LIMITS = { bytes: 4 * 1024 * 1024, rows: 10_000, columns: 64 } as const;
 
 export const PATCH_FIELDS = [
-  { key: 'number', label: 'Number', words: ['number', 'no', 'nr', 'fixture', 'fixturenumber', 'fixtureid', 'id'] },
+  {
+    key: 'number',
+    label: 'Number',
+    words: ['number', 'no', 'nr', 'fixture', 'fixturenumber', 'fixtureid', 'id'],
+  },
   { key: 'label', label: 'Label', words: ['label', 'name', 'fixturename', 'title'] },
   { key: 'maker', label: 'Maker', words: ['maker', 'manufacturer', 'make', 'brand'] },
   { key: 'type', label: 'Type', words: ['type', 'fixturetype', 'model', 'instrument'] },
   { key: 'mode', label: 'Mode', words: ['mode', 'dmxmode', 'personality'] },
-  { key: 'address', label: 'Address (2.101 or absolute)', words: ['address', 'patch', 'dmxaddress', 'dmx', 'absoluteaddress', 'absolute', 'addresses'] },
+  {
+    key: 'address',
+    label: 'Address (2.101 or absolute)',
+    words: ['address', 'patch', 'dmxaddress', 'dmx', 'absoluteaddress', 'absolute', 'addresses'],
+  },
   { key: 'universe', label: 'Universe, when apart', words: ['universe', 'uni', 'dmxuniverse'] },
   { key: 'hang', label: 'Position', words: ['position', 'hangson', 'hang', 'location', 'bar'] },
   { key: 'circuit', label: 'Circuit', words: ['circuit', 'circ', 'circuitname'] },
@@ -37,13 +63,18 @@ export interface CsvTable {
 /** Bytes as text: UTF-8, or UTF-16 when it says so itself. */
 function decode(bytes: Uint8Array): string | Refusal {
   const [a, b] = bytes;
-  const label = a === 0xff && b === 0xfe ? 'utf-16le' : a === 0xfe && b === 0xff ? 'utf-16be' : 'utf-8';
+  const label =
+    a === 0xff && b === 0xfe ? 'utf-16le' : a === 0xfe && b === 0xff ? 'utf-16be' : 'utf-8';
   try {
     const text = new TextDecoder(label, { fatal: true }).decode(bytes);
-    if (text.includes('\u0000')) return refuse('encoding', 'This file holds binary data, not text. Save it as CSV in UTF-8.');
+    if (text.includes('\u0000'))
+      return refuse('encoding', 'This file holds binary data, not text. Save it as CSV in UTF-8.');
     return text.replace(/^\ufeff/, '');
   } catch {
-    return refuse('encoding', 'This file is not in UTF-8, so its letters cannot be told for sure. Save it as “CSV UTF-8” and try again.');
+    return refuse(
+      'encoding',
+      'This file is not in UTF-8, so its letters cannot be told for sure. Save it as “CSV UTF-8” and try again.',
+    );
   }
 }
 
@@ -56,17 +87,37 @@ function separatorOf(text: string): string {
 
 /** Reads a file with a header row. Separators (comma, semicolon, tab) are found by looking. */
 export function readCsv(bytes: Uint8Array): CsvTable | Refusal {
-  if (bytes.length > CSV_LIMITS.bytes) return refuse('too-large', `A patch file has at most ${CSV_LIMITS.bytes / 1024 / 1024} MB.`);
+  if (bytes.length > CSV_LIMITS.bytes)
+    return refuse('too-large', `A patch file has at most ${CSV_LIMITS.bytes / 1024 / 1024} MB.`);
   const text = decode(bytes);
   if (typeof text !== 'string') return text;
-  const parsed = Papa.parse<string[]>(text, { skipEmptyLines: false, delimiter: separatorOf(text), preview: CSV_LIMITS.rows + 2 });
+  const parsed = Papa.parse<string[]>(text, {
+    skipEmptyLines: false,
+    delimiter: separatorOf(text),
+    preview: CSV_LIMITS.rows + 2,
+  });
   const broken = parsed.errors.find((e) => e.type === 'Quotes');
-  if (broken) return refuse('invalid', `Line ${(broken.row ?? 0) + 1}: a quotation mark is opened and not closed.`);
+  if (broken)
+    return refuse(
+      'invalid',
+      `Line ${(broken.row ?? 0) + 1}: a quotation mark is opened and not closed.`,
+    );
   const [header, ...body] = parsed.data;
-  if (!header || header.every((h) => h.trim() === '')) return refuse('invalid', 'This file is empty: its first line names the columns.');
-  if (header.length > CSV_LIMITS.columns) return refuse('invalid', `A patch file has at most ${CSV_LIMITS.columns} columns; this has ${header.length}.`);
-  const rows = body.map((cells, i) => ({ line: i + 2, cells })).filter((r) => r.cells.some((c) => c.trim() !== ''));
-  if (rows.length > CSV_LIMITS.rows) return refuse('too-large', `A patch file has at most ${CSV_LIMITS.rows.toLocaleString('en')} rows; this has more. Nothing was read.`);
+  if (!header || header.every((h) => h.trim() === ''))
+    return refuse('invalid', 'This file is empty: its first line names the columns.');
+  if (header.length > CSV_LIMITS.columns)
+    return refuse(
+      'invalid',
+      `A patch file has at most ${CSV_LIMITS.columns} columns; this has ${header.length}.`,
+    );
+  const rows = body
+    .map((cells, i) => ({ line: i + 2, cells }))
+    .filter((r) => r.cells.some((c) => c.trim() !== ''));
+  if (rows.length > CSV_LIMITS.rows)
+    return refuse(
+      'too-large',
+      `A patch file has at most ${CSV_LIMITS.rows.toLocaleString('en')} rows; this has more. Nothing was read.`,
+    );
   if (rows.length === 0) return refuse('invalid', 'This file has a header and no rows.');
   return { header: header.map((h) => h.trim()), rows };
 }
@@ -75,7 +126,11 @@ export function readCsv(bytes: Uint8Array): CsvTable | Refusal {
 export function guessMapping(header: readonly string[]): Mapping {
   const mapping: Mapping = {};
   for (const field of PATCH_FIELDS) {
-    const at = header.findIndex((h, i) => (field.words as readonly string[]).includes(plain(h)) && !Object.values(mapping).includes(i));
+    const at = header.findIndex(
+      (h, i) =>
+        (field.words as readonly string[]).includes(plain(h)) &&
+        !Object.values(mapping).includes(i),
+    );
     if (at >= 0) mapping[field.key] = at;
   }
   return mapping;
@@ -100,7 +155,18 @@ export function mapRows(table: CsvTable, mapping: Mapping): ImportRow[] {
     const at = mapping[key];
     return at === undefined ? '' : (cells[at] ?? '').trim();
   };
-  return table.rows.map(({ line, cells }) => ({ line, number: cell(cells, 'number'), label: cell(cells, 'label'), maker: cell(cells, 'maker'), type: cell(cells, 'type'), mode: cell(cells, 'mode'), address: cell(cells, 'address'), universe: cell(cells, 'universe'), hang: cell(cells, 'hang'), circuit: cell(cells, 'circuit') }));
+  return table.rows.map(({ line, cells }) => ({
+    line,
+    number: cell(cells, 'number'),
+    label: cell(cells, 'label'),
+    maker: cell(cells, 'maker'),
+    type: cell(cells, 'type'),
+    mode: cell(cells, 'mode'),
+    address: cell(cells, 'address'),
+    universe: cell(cells, 'universe'),
+    hang: cell(cells, 'hang'),
+    circuit: cell(cells, 'circuit'),
+  }));
 }
 
 export interface RowProblem {
@@ -126,12 +192,16 @@ export interface ReadyRow {
 const FORMULA = /^[=@]|^[+-](?!\d+(\.\d+)?$)/;
 
 const addressOf = (row: ImportRow): PatchPoint[] | undefined => {
-  if (row.universe !== '' && /^\d+$/.test(row.universe) && /^\d+$/.test(row.address)) return parsePoints(`${row.universe}.${row.address}`);
+  if (row.universe !== '' && /^\d+$/.test(row.universe) && /^\d+$/.test(row.address))
+    return parsePoints(`${row.universe}.${row.address}`);
   return parsePoints(row.address.replaceAll(';', ',').replaceAll('/', '.').replaceAll(':', '.'));
 };
 
 /** Every row looked at, with every problem of it; nothing is written. */
-export function checkImport(show: Show, rows: readonly ImportRow[]): { ready: ReadyRow[]; problems: RowProblem[] } {
+export function checkImport(
+  show: Show,
+  rows: readonly ImportRow[],
+): { ready: ReadyRow[]; problems: RowProblem[] } {
   const problems: RowProblem[] = [];
   const ready: ReadyRow[] = [];
   const types = [...show.types.values(), ...libraryTypes().filter((t) => !show.types.has(t.id))];
@@ -142,35 +212,89 @@ export function checkImport(show: Show, rows: readonly ImportRow[]): { ready: Re
   }
   const numbers = new Map<number, number>();
   for (const row of rows) {
-    const bad = (field: PatchField, message: string): void => void problems.push({ line: row.line, field, message });
+    const bad = (field: PatchField, message: string): void =>
+      void problems.push({ line: row.line, field, message });
     const before = problems.length;
-    for (const { key } of PATCH_FIELDS) if (FORMULA.test(row[key])) bad(key, `“${row[key].slice(0, 40)}” begins like a formula. Write it as plain text.`);
+    for (const { key } of PATCH_FIELDS)
+      if (FORMULA.test(row[key]))
+        bad(key, `“${row[key].slice(0, 40)}” begins like a formula. Write it as plain text.`);
     if (problems.length > before) continue;
 
     const number = /^\d{1,5}$/.test(row.number) ? Number(row.number) : 0;
-    if (number < 1) bad('number', row.number === '' ? 'The number is missing.' : `“${row.number.slice(0, 40)}” is not a fixture number.`);
+    if (number < 1)
+      bad(
+        'number',
+        row.number === ''
+          ? 'The number is missing.'
+          : `“${row.number.slice(0, 40)}” is not a fixture number.`,
+      );
     const twin = numbers.get(number);
     if (number > 0 && twin !== undefined) bad('number', `${number} is on line ${twin} already.`);
     if (number > 0) numbers.set(number, twin ?? row.line);
     const existing = show.fixtureByNumber(number);
 
-    const type = row.type === '' ? (existing ? show.types.get(existing.typeId) : undefined) : (byName.get(plain(`${row.maker} ${row.type}`)) ?? (row.maker === '' ? byName.get(plain(row.type)) : undefined));
-    if (!type) bad('type', row.type === '' ? 'The type is missing.' : `There is no type “${`${row.maker} ${row.type}`.trim().slice(0, 60)}”.`);
-    const wanted = row.mode === '' && existing && type?.id === existing.typeId ? existing.mode : row.mode;
-    const mode = type?.modes.find((m) => plain(m.name) === plain(wanted)) ?? type?.modes.find((m) => String(channelCount(m)) === wanted.replace(/\D/g, '')) ?? (wanted === '' ? type?.modes[0] : undefined);
-    if (type && !mode) bad('mode', `${type.name} has no mode “${wanted.slice(0, 40)}”; it has ${type.modes.map((m) => m.name).join(', ')}.`);
-    if (existing && type && existing.typeId !== type.id) bad('type', `${number} is a ${show.types.get(existing.typeId)?.name ?? 'other type'} in the show. Swap its type there, so that its programming is converted.`);
+    const type =
+      row.type === ''
+        ? existing
+          ? show.types.get(existing.typeId)
+          : undefined
+        : (byName.get(plain(`${row.maker} ${row.type}`)) ??
+          (row.maker === '' ? byName.get(plain(row.type)) : undefined));
+    if (!type)
+      bad(
+        'type',
+        row.type === ''
+          ? 'The type is missing.'
+          : `There is no type “${`${row.maker} ${row.type}`.trim().slice(0, 60)}”.`,
+      );
+    const wanted =
+      row.mode === '' && existing && type?.id === existing.typeId ? existing.mode : row.mode;
+    const mode =
+      type?.modes.find((m) => plain(m.name) === plain(wanted)) ??
+      type?.modes.find((m) => String(channelCount(m)) === wanted.replace(/\D/g, '')) ??
+      (wanted === '' ? type?.modes[0] : undefined);
+    if (type && !mode)
+      bad(
+        'mode',
+        `${type.name} has no mode “${wanted.slice(0, 40)}”; it has ${type.modes.map((m) => m.name).join(', ')}.`,
+      );
+    if (existing && type && existing.typeId !== type.id)
+      bad(
+        'type',
+        `${number} is a ${show.types.get(existing.typeId)?.name ?? 'other type'} in the show. Swap its type there, so that its programming is converted.`,
+      );
 
-    if (existing && type && mode && existing.typeId === type.id && existing.mode !== mode.name) bad('mode', `${number} is in mode “${existing.mode}” in the show. Swap it there, so that its programming is converted.`);
+    if (existing && type && mode && existing.typeId === type.id && existing.mode !== mode.name)
+      bad(
+        'mode',
+        `${number} is in mode “${existing.mode}” in the show. Swap it there, so that its programming is converted.`,
+      );
 
     const points = addressOf(row);
-    if (points === undefined) bad('address', `“${`${row.universe} ${row.address}`.trim().slice(0, 40)}” is no address; they look like 2.101, or 1 to 131072.`);
+    if (points === undefined)
+      bad(
+        'address',
+        `“${`${row.universe} ${row.address}`.trim().slice(0, 40)}” is no address; they look like 2.101, or 1 to 131072.`,
+      );
     const label = row.label === '' ? (existing?.label ?? type?.name ?? '') : row.label;
     const named = Name.safeParse(label);
     if (row.label !== '' && !named.success) bad('label', sayFirst(named.error));
-    if (row.hang.length > LIMITS.nameLength) bad('hang', `A position has at most ${LIMITS.nameLength} characters.`);
-    if (row.circuit.length > LIMITS.nameLength) bad('circuit', `A circuit’s name has at most ${LIMITS.nameLength} characters.`);
-    if (problems.length === before && type && mode && points) ready.push({ line: row.line, number, label: named.data ?? type.name, type, mode, patch: points, hang: row.hang || (existing?.hang ?? ''), circuit: row.circuit, existing });
+    if (row.hang.length > LIMITS.nameLength)
+      bad('hang', `A position has at most ${LIMITS.nameLength} characters.`);
+    if (row.circuit.length > LIMITS.nameLength)
+      bad('circuit', `A circuit’s name has at most ${LIMITS.nameLength} characters.`);
+    if (problems.length === before && type && mode && points)
+      ready.push({
+        line: row.line,
+        number,
+        label: named.data ?? type.name,
+        type,
+        mode,
+        patch: points,
+        hang: row.hang || (existing?.hang ?? ''),
+        circuit: row.circuit,
+        existing,
+      });
   }
   problems.push(...checkAddresses(show, ready));
   return { ready, problems: problems.sort((a, b) => a.line - b.line) };
@@ -181,19 +305,41 @@ function checkAddresses(show: Show, ready: readonly ReadyRow[]): RowProblem[] {
   const moving = new Set(ready.flatMap((r) => (r.existing ? [r.existing.id] : [])));
   const standing = occupied(show, moving);
   const own: (Range & { line: number })[] = [];
-  const all = ready.flatMap((r) => r.patch.map((point) => ({ r, point, from: absolute(point), to: absolute(point) + widthAt(r.mode, point) - 1 }))).sort((a, b) => a.from - b.from);
+  const all = ready
+    .flatMap((r) =>
+      r.patch.map((point) => ({
+        r,
+        point,
+        from: absolute(point),
+        to: absolute(point) + widthAt(r.mode, point) - 1,
+      })),
+    )
+    .sort((a, b) => a.from - b.from);
   for (const { r, point, from, to } of all) {
     if (point.address + (to - from) > UNIVERSE_SLOTS) {
-      problems.push({ line: r.line, field: 'address', message: `${r.number} has ${to - from + 1} channels; at ${formatPoint(point)} it would end at ${point.address + to - from}, past 512.` });
+      problems.push({
+        line: r.line,
+        field: 'address',
+        message: `${r.number} has ${to - from + 1} channels; at ${formatPoint(point)} it would end at ${point.address + to - from}, past 512.`,
+      });
       continue;
     }
     const hit = clashAt(standing, from, to);
     if (hit) {
       const free = nextFree(show, to - from + 1);
-      problems.push({ line: r.line, field: 'address', message: `${r.number} at ${formatPoint(point)} would sit on ${hit.fixture.number} (${hit.fixture.label}) of the show.${free ? ` ${formatPoint(free)} is free.` : ''}` });
+      problems.push({
+        line: r.line,
+        field: 'address',
+        message: `${r.number} at ${formatPoint(point)} would sit on ${hit.fixture.number} (${hit.fixture.label}) of the show.${free ? ` ${formatPoint(free)} is free.` : ''}`,
+      });
     }
     const before = own.at(-1);
-    if (before && before.to >= from) problems.push({ line: r.line, field: 'address', message: `${r.number} at ${formatPoint(point)} would sit on line ${before.line}.` });
+    if (before && before.to >= from)
+      problems.push({
+        line: r.line,
+        field: 'address',
+        message: `${r.number} at ${formatPoint(point)} would sit on line ${before.line}.`,
+      });
     own.push({ from, to, line: r.line });
   }
   return problems;
@@ -210,7 +356,37 @@ export function writePatchCsv(show: Show): string {
       const type = show.types.get(f.typeId);
       const mode = type?.modes.find((m) => m.name === f.mode);
       const circuit = f.circuitId ? (show.circuits.get(f.circuitId)?.name ?? '') : '';
-      return [f.number, guard(f.label), guard(type?.maker ?? ''), guard(type?.name ?? ''), guard(f.mode), mode ? channelCount(mode) : '', formatPoints(f.patch), guard(f.hang), guard(circuit), type || f.watts !== undefined ? wattsOf(show, f) : ''];
+      return [
+        f.number,
+        guard(f.label),
+        guard(type?.maker ?? ''),
+        guard(type?.name ?? ''),
+        guard(f.mode),
+        mode ? channelCount(mode) : '',
+        formatPoints(f.patch),
+        guard(f.hang),
+        guard(circuit),
+        type || f.watts !== undefined ? wattsOf(show, f) : '',
+      ];
     });
-  return Papa.unparse({ fields: ['Number', 'Label', 'Maker', 'Type', 'Mode', 'Channels', 'Address', 'Position', 'Circuit', 'Watts'], data: rows }, { newline: '\r\n' }) + '\r\n';
+  return (
+    Papa.unparse(
+      {
+        fields: [
+          'Number',
+          'Label',
+          'Maker',
+          'Type',
+          'Mode',
+          'Channels',
+          'Address',
+          'Position',
+          'Circuit',
+          'Watts',
+        ],
+        data: rows,
+      },
+      { newline: '\r\n' },
+    ) + '\r\n'
+  );
 }

@@ -2,7 +2,15 @@
  * The show file, `.wingman`: a ZIP of JSON that a person can read (docs/show-file.md). Reading trusts nothing: names,
  * sizes, checksums, and every row are checked before any of it is believed.
  */
-import { strFromU8, strToU8, Unzip, UnzipInflate, UnzipPassThrough, zipSync, type Zippable } from 'fflate';
+import {
+  strFromU8,
+  strToU8,
+  Unzip,
+  UnzipInflate,
+  UnzipPassThrough,
+  zipSync,
+  type Zippable,
+} from 'fflate';
 import { z } from 'zod';
 import { sayFirst } from '../said-wrong.ts';
 import { refuse, type Refusal } from '../refusal.ts';
@@ -27,7 +35,8 @@ const PACKED = 3;
 /** A server that reads or writes a large show answers others in between. */
 const ROWS_AT_ONCE = 4000;
 const breathe = (): Promise<void> => new Promise((resolve) => setTimeout(resolve));
-const ENTRY = /^(?:manifest\.json|changes\.json|tables\/[a-z]{2,20}\.json|assets\/[A-Za-z0-9_-]{1,140}\.(?:png|jpeg|webp|wav|x-wav|mpeg|ogg|webm|mp4))$/;
+const ENTRY =
+  /^(?:manifest\.json|changes\.json|tables\/[a-z]{2,20}\.json|assets\/[A-Za-z0-9_-]{1,140}\.(?:png|jpeg|webp|wav|x-wav|mpeg|ogg|webm|mp4))$/;
 
 const Manifest = z.object({
   format: z.literal('wingman-show'),
@@ -35,7 +44,11 @@ const Manifest = z.object({
   /** ISO 8601, UTC. */
   made: z.string().max(40),
   by: z.string().max(200),
-  show: z.object({ id: z.string().min(1).max(120), name: z.string().max(200), venue: z.string().max(200) }),
+  show: z.object({
+    id: z.string().min(1).max(120),
+    name: z.string().max(200),
+    venue: z.string().max(200),
+  }),
   /** Number of the last change that is in it. */
   seq: z.number().int().min(0),
   /** What it was copied from, and that show's last change then. */
@@ -46,7 +59,24 @@ const Manifest = z.object({
 });
 export type Manifest = z.infer<typeof Manifest>;
 
-const LoggedChange = z.object({ seq: z.number().int().min(1), editId: z.string().max(120), userId: z.string().max(120), userName: z.string().max(200), at: z.string().max(40), edit: z.string().max(60), summary: z.string().max(4000), reverts: z.number().int().nullable(), rows: z.array(z.object({ table: z.enum(TABLE_NAMES as [TableName, ...TableName[]]), id: z.string().max(400), before: z.record(z.string(), z.unknown()).nullable(), after: z.record(z.string(), z.unknown()).nullable() })) });
+const LoggedChange = z.object({
+  seq: z.number().int().min(1),
+  editId: z.string().max(120),
+  userId: z.string().max(120),
+  userName: z.string().max(200),
+  at: z.string().max(40),
+  edit: z.string().max(60),
+  summary: z.string().max(4000),
+  reverts: z.number().int().nullable(),
+  rows: z.array(
+    z.object({
+      table: z.enum(TABLE_NAMES as [TableName, ...TableName[]]),
+      id: z.string().max(400),
+      before: z.record(z.string(), z.unknown()).nullable(),
+      after: z.record(z.string(), z.unknown()).nullable(),
+    }),
+  ),
+});
 
 export interface ShowFile {
   manifest: Manifest;
@@ -76,7 +106,11 @@ export interface WriteOptions {
 }
 
 /** A show as a file. @param changes its log, so that a copy can be merged back */
-export async function writeShowFile(show: MutableShow, changes: readonly Change[], o: WriteOptions): Promise<Uint8Array> {
+export async function writeShowFile(
+  show: MutableShow,
+  changes: readonly Change[],
+  o: WriteOptions,
+): Promise<Uint8Array> {
   const entries: Record<string, Uint8Array> = {};
   const counts: Record<string, number> = {};
   for (const table of TABLE_NAMES) {
@@ -85,7 +119,8 @@ export async function writeShowFile(show: MutableShow, changes: readonly Change[
     const plain = hasAsset(table)
       ? rows.map((row) => {
           const { data, ...rest } = row as AnyRow & { data: string };
-          const [, kind = '', base64 = ''] = /^data:[a-z]+\/([a-z-]+);base64,(.*)$/s.exec(data) ?? [];
+          const [, kind = '', base64 = ''] =
+            /^data:[a-z]+\/([a-z-]+);base64,(.*)$/s.exec(data) ?? [];
           const asset = `assets/${row.id.replace(/[^A-Za-z0-9_-]/g, '_')}.${kind}`;
           entries[asset] = fromBase64(base64);
           return { ...rest, asset };
@@ -93,15 +128,30 @@ export async function writeShowFile(show: MutableShow, changes: readonly Change[
       : rows;
     // One row a line: what changed between two files can be read by eye.
     await breathe();
-    entries[`tables/${table}.json`] = strToU8(`[${plain.map((r) => `\n${JSON.stringify(r)}`).join(',')}\n]\n`);
+    entries[`tables/${table}.json`] = strToU8(
+      `[${plain.map((r) => `\n${JSON.stringify(r)}`).join(',')}\n]\n`,
+    );
   }
-  entries['changes.json'] = strToU8(`[${changes.map((c) => `\n${JSON.stringify(c)}`).join(',')}\n]\n`);
+  entries['changes.json'] = strToU8(
+    `[${changes.map((c) => `\n${JSON.stringify(c)}`).join(',')}\n]\n`,
+  );
   const checksums: Record<string, string> = {};
   for (const [name, bytes] of Object.entries(entries)) checksums[name] = await sha256(bytes);
-  const manifest: Manifest = { format: 'wingman-show', schema: SCHEMA, made: o.made, by: o.by, show: { id: o.id, name: o.name, venue: o.venue }, seq: o.seq, origin: o.origin, counts, checksums };
+  const manifest: Manifest = {
+    format: 'wingman-show',
+    schema: SCHEMA,
+    made: o.made,
+    by: o.by,
+    show: { id: o.id, name: o.name, venue: o.venue },
+    seq: o.seq,
+    origin: o.origin,
+    counts,
+    checksums,
+  };
   const files: Zippable = { 'manifest.json': strToU8(`${JSON.stringify(manifest, null, 2)}\n`) };
   // Pictures and sounds are packed already.
-  for (const [name, bytes] of Object.entries(entries)) files[name] = name.startsWith('assets/') ? [bytes, { level: 0 }] : bytes;
+  for (const [name, bytes] of Object.entries(entries))
+    files[name] = name.startsWith('assets/') ? [bytes, { level: 0 }] : bytes;
   return zipSync(files, { level: PACKED, mtime: new Date(o.made) });
 }
 
@@ -114,9 +164,14 @@ function unpack(bytes: Uint8Array, limit: number): Map<string, Uint8Array> {
   let total = 0;
   let entries = 0;
   const unzip = new Unzip((file) => {
-    if (++entries > ENTRIES_LIMIT) throw new Hostile('The file has too many entries to be a show. Nothing was changed.');
-    if (!ENTRY.test(file.name)) throw new Hostile(`The file has an entry that no show file has (“${file.name.slice(0, 60)}”). Nothing was changed.`);
-    if (files.has(file.name)) throw new Hostile('The file has an entry twice. Nothing was changed.');
+    if (++entries > ENTRIES_LIMIT)
+      throw new Hostile('The file has too many entries to be a show. Nothing was changed.');
+    if (!ENTRY.test(file.name))
+      throw new Hostile(
+        `The file has an entry that no show file has (“${file.name.slice(0, 60)}”). Nothing was changed.`,
+      );
+    if (files.has(file.name))
+      throw new Hostile('The file has an entry twice. Nothing was changed.');
     const parts: Uint8Array[] = [];
     let size = 0;
     files.set(file.name, new Uint8Array(0));
@@ -125,7 +180,8 @@ function unpack(bytes: Uint8Array, limit: number): Map<string, Uint8Array> {
       if (error) throw (error as Error) instanceof Hostile ? error : new Hostile(NOT_OURS);
       total += data.length;
       size += data.length;
-      if (total > limit) throw new Hostile('The file unpacks to more than any show can have. Nothing was changed.');
+      if (total > limit)
+        throw new Hostile('The file unpacks to more than any show can have. Nothing was changed.');
       parts.push(data);
       if (!final) return;
       const whole = new Uint8Array(size);
@@ -140,13 +196,21 @@ function unpack(bytes: Uint8Array, limit: number): Map<string, Uint8Array> {
   });
   unzip.register(UnzipInflate);
   unzip.register(UnzipPassThrough);
-  for (let at = 0; at < bytes.length; at += CHUNK) unzip.push(bytes.subarray(at, at + CHUNK), at + CHUNK >= bytes.length);
+  for (let at = 0; at < bytes.length; at += CHUNK)
+    unzip.push(bytes.subarray(at, at + CHUNK), at + CHUNK >= bytes.length);
   return files;
 }
 
 /** How much JSON there is, without reading it: elements of the outermost list, values at any depth, in the largest element, and the depth. One pass over the bytes. */
-export function measureJson(bytes: Uint8Array): { elements: number; values: number; depth: number; largest: number } {
-  const [QUOTE, ESCAPE, OPEN, CLOSE, BEGIN, END, COMMA] = [0x22, 0x5c, 0x5b, 0x5d, 0x7b, 0x7d, 0x2c];
+export function measureJson(bytes: Uint8Array): {
+  elements: number;
+  values: number;
+  depth: number;
+  largest: number;
+} {
+  const [QUOTE, ESCAPE, OPEN, CLOSE, BEGIN, END, COMMA] = [
+    0x22, 0x5c, 0x5b, 0x5d, 0x7b, 0x7d, 0x2c,
+  ];
   let [elements, values, depth, deepest, inText] = [0, 0, 0, 0, false];
   let [largest, begun] = [0, 0];
   for (let i = 0; i < bytes.length; i++) {
@@ -169,7 +233,12 @@ export function measureJson(bytes: Uint8Array): { elements: number; values: numb
       }
     }
   }
-  return { elements: elements + 1, values, depth: deepest, largest: Math.max(largest, values - begun) };
+  return {
+    elements: elements + 1,
+    values,
+    depth: deepest,
+    largest: Math.max(largest, values - begun),
+  };
 }
 
 type Tables = Record<string, unknown[]>;
@@ -185,10 +254,19 @@ const LOG = 'log';
 const json = (bytes: Uint8Array | undefined, what: string): unknown => {
   if (!bytes) throw new Hostile(`The file lacks ${what}. Nothing was changed.`);
   const size = measureJson(bytes);
-  if (size.elements > JSON_LIMITS.elements || size.values > JSON_LIMITS.values) throw new Hostile(`The file has more in its ${what} than a show can have. Nothing was changed.`);
+  if (size.elements > JSON_LIMITS.elements || size.values > JSON_LIMITS.values)
+    throw new Hostile(
+      `The file has more in its ${what} than a show can have. Nothing was changed.`,
+    );
   // In the log a change has as many rows as it wrote.
-  if (what !== LOG && size.largest > JSON_LIMITS.row) throw new Hostile(`The file has a row in its ${what} that is larger than any of a show. Nothing was changed.`);
-  if (size.depth > JSON_LIMITS.depth) throw new Hostile(`The file is broken: its ${what} is nested deeper than anything of a show. Nothing was changed.`);
+  if (what !== LOG && size.largest > JSON_LIMITS.row)
+    throw new Hostile(
+      `The file has a row in its ${what} that is larger than any of a show. Nothing was changed.`,
+    );
+  if (size.depth > JSON_LIMITS.depth)
+    throw new Hostile(
+      `The file is broken: its ${what} is nested deeper than anything of a show. Nothing was changed.`,
+    );
   try {
     return JSON.parse(strFromU8(bytes));
   } catch {
@@ -200,8 +278,15 @@ const json = (bytes: Uint8Array | undefined, what: string): unknown => {
  * Reads a show file.
  * @returns a refusal in words for anything that is not one, is damaged, or is made by a newer Wingman
  */
-export async function readShowFile(bytes: Uint8Array, unpackedLimit = UNPACKED_LIMIT): Promise<ShowFile | Refusal> {
-  if (bytes.length > FILE_LIMIT) return refuse('too-large', `A show file has at most ${FILE_LIMIT / 1024 / 1024} MB. Nothing was changed.`);
+export async function readShowFile(
+  bytes: Uint8Array,
+  unpackedLimit = UNPACKED_LIMIT,
+): Promise<ShowFile | Refusal> {
+  if (bytes.length > FILE_LIMIT)
+    return refuse(
+      'too-large',
+      `A show file has at most ${FILE_LIMIT / 1024 / 1024} MB. Nothing was changed.`,
+    );
   if (bytes[0] !== 0x50 || bytes[1] !== 0x4b) return refuse('invalid', NOT_OURS);
   try {
     return await read(unpack(bytes, unpackedLimit));
@@ -212,69 +297,132 @@ export async function readShowFile(bytes: Uint8Array, unpackedLimit = UNPACKED_L
 
 async function read(files: Map<string, Uint8Array>): Promise<ShowFile> {
   const head = json(files.get('manifest.json'), 'manifest');
-  const schema = typeof head === 'object' && head !== null && 'schema' in head ? Number(head.schema) : NaN;
-  if (schema > SCHEMA) throw new Hostile(`The file was made by a newer Wingman (schema ${schema}; this one reads up to ${SCHEMA}). Update Wingman, then open it. Nothing was changed.`);
+  const schema =
+    typeof head === 'object' && head !== null && 'schema' in head ? Number(head.schema) : NaN;
+  if (schema > SCHEMA)
+    throw new Hostile(
+      `The file was made by a newer Wingman (schema ${schema}; this one reads up to ${SCHEMA}). Update Wingman, then open it. Nothing was changed.`,
+    );
   const parsed = Manifest.safeParse(head);
-  if (!parsed.success) throw new Hostile('The file’s manifest is not one of Wingman’s. Nothing was changed.');
+  if (!parsed.success)
+    throw new Hostile('The file’s manifest is not one of Wingman’s. Nothing was changed.');
   const manifest = parsed.data;
   for (const [name, bytes] of files) {
     if (name === 'manifest.json') continue;
     const wanted = manifest.checksums[name];
-    if (wanted === undefined) throw new Hostile(`The file has an entry that its manifest does not know (“${name}”). Nothing was changed.`);
-    if (wanted !== (await sha256(bytes))) throw new Hostile(`The file is damaged: “${name}” is not what was written (its checksum differs). Use another copy or a back-up. Nothing was changed.`);
+    if (wanted === undefined)
+      throw new Hostile(
+        `The file has an entry that its manifest does not know (“${name}”). Nothing was changed.`,
+      );
+    if (wanted !== (await sha256(bytes)))
+      throw new Hostile(
+        `The file is damaged: “${name}” is not what was written (its checksum differs). Use another copy or a back-up. Nothing was changed.`,
+      );
   }
-  for (const name of Object.keys(manifest.checksums)) if (!files.has(name)) throw new Hostile(`The file is not whole: “${name}” is missing. Use another copy or a back-up. Nothing was changed.`);
+  for (const name of Object.keys(manifest.checksums))
+    if (!files.has(name))
+      throw new Hostile(
+        `The file is not whole: “${name}” is missing. Use another copy or a back-up. Nothing was changed.`,
+      );
 
   let tables: Tables = {};
   for (const name of files.keys()) {
     const table = /^tables\/(.*)\.json$/.exec(name)?.[1];
     if (table === undefined) continue;
     const rows = json(files.get(name), `table “${table}”`);
-    if (!Array.isArray(rows)) throw new Hostile(`The file is broken: its table “${table}” is no list. Nothing was changed.`);
+    if (!Array.isArray(rows))
+      throw new Hostile(
+        `The file is broken: its table “${table}” is no list. Nothing was changed.`,
+      );
     tables[table] = rows;
   }
-  for (let from = manifest.schema; from < SCHEMA; from++) tables = MIGRATIONS[from]?.(tables) ?? tables;
+  for (let from = manifest.schema; from < SCHEMA; from++)
+    tables = MIGRATIONS[from]?.(tables) ?? tables;
   const show = new MutableShow();
   let count = 0;
   for (const { table, row } of rowsOf(tables, files)) {
     show.apply([{ table, id: row.id, before: null, after: row } as RowChange]);
     if (++count % ROWS_AT_ONCE === 0) await breathe();
   }
-  const broken = danglingAfter(new MutableShow(), [...show.rows()].map(({ table, row }) => ({ table, id: row.id, before: null, after: row }) as RowChange));
-  if (broken) throw new Hostile(`The file is broken: a row leans on one that is not there (${broken}). Nothing was changed.`);
-  if (!show.settings.has('show')) throw new Hostile('The file is broken: it has no show in it. Nothing was changed.');
-  if (show.lists.size === 0) throw new Hostile('The file is broken: a show has at least one cue list. Nothing was changed.');
+  const broken = danglingAfter(
+    new MutableShow(),
+    [...show.rows()].map(
+      ({ table, row }) => ({ table, id: row.id, before: null, after: row }) as RowChange,
+    ),
+  );
+  if (broken)
+    throw new Hostile(
+      `The file is broken: a row leans on one that is not there (${broken}). Nothing was changed.`,
+    );
+  if (!show.settings.has('show'))
+    throw new Hostile('The file is broken: it has no show in it. Nothing was changed.');
+  if (show.lists.size === 0)
+    throw new Hostile('The file is broken: a show has at least one cue list. Nothing was changed.');
   const log = z.array(LoggedChange).safeParse(json(files.get('changes.json'), LOG));
-  if (!log.success) throw new Hostile('The file is broken: its log is not one of Wingman’s. Nothing was changed.');
+  if (!log.success)
+    throw new Hostile('The file is broken: its log is not one of Wingman’s. Nothing was changed.');
   return { manifest, show, changes: log.data as unknown as Change[] };
 }
 
-function* rowsOf(tables: Tables, files: ReadonlyMap<string, Uint8Array>): Generator<{ table: TableName; row: AnyRow }> {
+function* rowsOf(
+  tables: Tables,
+  files: ReadonlyMap<string, Uint8Array>,
+): Generator<{ table: TableName; row: AnyRow }> {
   let count = 0;
   for (const table of TABLE_NAMES) {
     const rows = tables[table];
-    if (!rows) throw new Hostile(`The file is not whole: its table “${table}” is missing. Nothing was changed.`);
+    if (!rows)
+      throw new Hostile(
+        `The file is not whole: its table “${table}” is missing. Nothing was changed.`,
+      );
     const seen = new Set<string>();
     for (const raw of rows) {
-      if (++count > ROWS_LIMIT) throw new Hostile('The file has more rows than a show can have. Nothing was changed.');
-      if (oddTextIn(raw) !== undefined) throw new Hostile(`The file is broken: a row of table “${table}” has text with zero bytes or broken characters. Nothing was changed.`);
+      if (++count > ROWS_LIMIT)
+        throw new Hostile('The file has more rows than a show can have. Nothing was changed.');
+      if (oddTextIn(raw) !== undefined)
+        throw new Hostile(
+          `The file is broken: a row of table “${table}” has text with zero bytes or broken characters. Nothing was changed.`,
+        );
       const row = TABLES[table].safeParse(hasAsset(table) ? withAsset(table, raw, files) : raw);
       if (!row.success) {
-        throw new Hostile(`The file is broken: a row of table “${table}” is not valid. ${sayFirst(row.error)} Nothing was changed.`);
+        throw new Hostile(
+          `The file is broken: a row of table “${table}” is not valid. ${sayFirst(row.error)} Nothing was changed.`,
+        );
       }
       const { id } = row.data;
-      if (seen.has(id)) throw new Hostile(`The file is broken: table “${table}” has a row twice. Nothing was changed.`);
+      if (seen.has(id))
+        throw new Hostile(
+          `The file is broken: table “${table}” has a row twice. Nothing was changed.`,
+        );
       seen.add(id);
-      if (table === 'values' && 'attribute' in row.data && 'cueId' in row.data && id !== valueId(row.data.cueId, row.data.fixtureId, row.data.attribute)) throw new Hostile('The file is broken: a value is not where it says it is. Nothing was changed.');
+      if (
+        table === 'values' &&
+        'attribute' in row.data &&
+        'cueId' in row.data &&
+        id !== valueId(row.data.cueId, row.data.fixtureId, row.data.attribute)
+      )
+        throw new Hostile(
+          'The file is broken: a value is not where it says it is. Nothing was changed.',
+        );
       yield { table, row: row.data };
     }
   }
 }
 
-function withAsset(table: TableName, raw: unknown, files: ReadonlyMap<string, Uint8Array>): unknown {
+function withAsset(
+  table: TableName,
+  raw: unknown,
+  files: ReadonlyMap<string, Uint8Array>,
+): unknown {
   if (typeof raw !== 'object' || raw === null) return raw;
   const { asset, ...rest } = raw as { asset?: unknown };
   const bytes = typeof asset === 'string' ? files.get(asset) : undefined;
-  if (!bytes || typeof asset !== 'string') throw new Hostile('The file is not whole: a picture or a sound is missing. Nothing was changed.');
-  return { ...rest, data: `data:${table === 'sounds' ? 'audio' : 'image'}/${asset.split('.').at(-1) ?? ''};base64,${toBase64(bytes)}` };
+  if (!bytes || typeof asset !== 'string')
+    throw new Hostile(
+      'The file is not whole: a picture or a sound is missing. Nothing was changed.',
+    );
+  return {
+    ...rest,
+    data: `data:${table === 'sounds' ? 'audio' : 'image'}/${asset.split('.').at(-1) ?? ''};base64,${toBase64(bytes)}`,
+  };
 }

@@ -19,10 +19,15 @@ export function fixturesIn(source: GroupSource, ids: Iterable<string>): string[]
   return [...found];
 }
 
-export const membersOf = (source: GroupSource, group: GroupRow): string[] => fixturesIn(source, group.fixtures);
+export const membersOf = (source: GroupSource, group: GroupRow): string[] =>
+  fixturesIn(source, group.fixtures);
 
 /** Whether a group is in itself, directly or through others, if it had these members. */
-export function containsItself(source: GroupSource, id: string, members: readonly string[]): boolean {
+export function containsItself(
+  source: GroupSource,
+  id: string,
+  members: readonly string[],
+): boolean {
   const entered = new Set<string>();
   const reaches = (at: string): boolean => {
     if (at === id) return true;
@@ -35,5 +40,7 @@ export function containsItself(source: GroupSource, id: string, members: readonl
 
 /** Groups that hold this one, directly or through others, and itself. */
 export function groupsAround(source: GroupSource, id: string): string[] {
-  return [...source.groups.values()].filter((g) => g.id === id || containsItself(source, id, g.fixtures)).map((g) => g.id);
+  return [...source.groups.values()]
+    .filter((g) => g.id === id || containsItself(source, id, g.fixtures))
+    .map((g) => g.id);
 }

@@ -3,7 +3,16 @@ import type { RecordedValue } from '../edits/looks.ts';
 import type { HeldValue } from './messages.ts';
 
 /** A held value as it is written into a cue, a look or a palette: what it follows, and its own times where it has any. */
-export const recordedValue = ({ fixtureId, attribute, level, palette, look, effect, fade_s, delay_s }: HeldValue): RecordedValue => ({
+export const recordedValue = ({
+  fixtureId,
+  attribute,
+  level,
+  palette,
+  look,
+  effect,
+  fade_s,
+  delay_s,
+}: HeldValue): RecordedValue => ({
   fixtureId,
   attribute,
   level,

@@ -1,7 +1,18 @@
 /** What concerns one person, kept until they have read it: what became of their work, and what others want of them. */
 import type { Thing } from './messages.ts';
 
-export const INBOX_KINDS = ['undone', 'over', 'asked', 'answered', 'handed', 'taken', 'note', 'liked', 'role', 'show'] as const;
+export const INBOX_KINDS = [
+  'undone',
+  'over',
+  'asked',
+  'answered',
+  'handed',
+  'taken',
+  'note',
+  'liked',
+  'role',
+  'show',
+] as const;
 export type InboxKind = (typeof INBOX_KINDS)[number];
 
 /** Where it is about. */

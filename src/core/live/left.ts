@@ -1,4 +1,9 @@
 /** Why somebody's light is for others to decide about, in words after their name. */
 import type { LeftLight } from './messages.ts';
 
-export const LEFT_WORDS: Record<LeftLight['why'], string> = { away: 'is not here', out: 'has signed out', removed: 'is no longer in the show', role: 'may not play any more' };
+export const LEFT_WORDS: Record<LeftLight['why'], string> = {
+  away: 'is not here',
+  out: 'has signed out',
+  removed: 'is no longer in the show',
+  role: 'may not play any more',
+};

@@ -5,17 +5,25 @@ const send = (frame: Uint8Array): ArrayBuffer => frame.slice().buffer as ArrayBu
 
 test('frames carry only what changed, and bring the other side to the same levels', () => {
   fc.assert(
-    fc.property(fc.array(fc.array(fc.tuple(fc.nat(49), fc.double({ min: 0, max: 1, noNaN: true })), { maxLength: 60 }), { maxLength: 6 }), (frames) => {
-      const here = new Float32Array(50);
-      const last = new Uint16Array(50);
-      const there = new Float32Array(50);
-      for (const changes of frames) {
-        for (const [slot, level] of changes) here[slot] = level;
-        const frame = encodeLevels(here, last, 7);
-        if (frame) expect(decodeLevels(send(frame), there, 7)).toBe(true);
-        here.forEach((level, i) => expect(there[i]).toBeCloseTo(level, 4));
-      }
-    }),
+    fc.property(
+      fc.array(
+        fc.array(fc.tuple(fc.nat(49), fc.double({ min: 0, max: 1, noNaN: true })), {
+          maxLength: 60,
+        }),
+        { maxLength: 6 },
+      ),
+      (frames) => {
+        const here = new Float32Array(50);
+        const last = new Uint16Array(50);
+        const there = new Float32Array(50);
+        for (const changes of frames) {
+          for (const [slot, level] of changes) here[slot] = level;
+          const frame = encodeLevels(here, last, 7);
+          if (frame) expect(decodeLevels(send(frame), there, 7)).toBe(true);
+          here.forEach((level, i) => expect(there[i]).toBeCloseTo(level, 4));
+        }
+      },
+    ),
     { numRuns: 50 },
   );
 });
@@ -30,7 +38,8 @@ test('nothing changed, nothing sent; few changes are sent as pairs', () => {
 });
 
 test('a frame of another slot table, a cut one and a hostile one are not read', () => {
-  const frame = encodeLevels(Float32Array.of(1, 0, 0.5), new Uint16Array(3), 4, true) ?? new Uint8Array();
+  const frame =
+    encodeLevels(Float32Array.of(1, 0, 0.5), new Uint16Array(3), 4, true) ?? new Uint8Array();
   const levels = new Float32Array(3);
   expect(decodeLevels(send(frame), levels, 5)).toBe(false);
   expect(decodeLevels(send(frame.subarray(0, 9)), levels, 4)).toBe(false);
@@ -41,7 +50,13 @@ test('a frame of another slot table, a cut one and a hostile one are not read', 
 });
 
 test('a level of 300, a fixture 0 and an unknown command are not commands', () => {
-  for (const command of [{ command: 'set', fixtures: [1], attribute: 'Dimmer', level: 300 }, { command: 'set', fixtures: [0], attribute: 'Dimmer', level: 1 }, { command: 'set', fixtures: [], attribute: 'Dimmer', level: 1 }, { command: 'explode' }, { command: 'master', level: NaN }]) {
+  for (const command of [
+    { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 300 },
+    { command: 'set', fixtures: [0], attribute: 'Dimmer', level: 1 },
+    { command: 'set', fixtures: [], attribute: 'Dimmer', level: 1 },
+    { command: 'explode' },
+    { command: 'master', level: NaN },
+  ]) {
     expect(LiveCommand.safeParse(command).success).toBe(false);
     expect(ClientMessage.safeParse({ type: 'command', id: 1, command }).success).toBe(false);
   }

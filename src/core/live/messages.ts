@@ -5,8 +5,17 @@
 import { z } from 'zod';
 import { LOOKERS, PLAYERS, type Role } from '../edits/edit.ts';
 import { CURVES, PIVOTS } from '../select/fan.ts';
-import type { EffectUse} from '../show/rows.ts';
-import { Address, FAMILIES, FixtureNumber, LIMITS, RowId, StagePoint, Time, Universe } from '../show/rows.ts';
+import type { EffectUse } from '../show/rows.ts';
+import {
+  Address,
+  FAMILIES,
+  FixtureNumber,
+  LIMITS,
+  RowId,
+  StagePoint,
+  Time,
+  Universe,
+} from '../show/rows.ts';
 import type { Change } from '../show/undo.ts';
 
 const Level = z.number().min(0, 'A level is at least 0.').max(1, 'A level is at most 1 (100 %).');
@@ -23,49 +32,133 @@ const RATE = { least: 0.1, most: 10 } as const;
 /** Faders that have a board together. */
 export const FADERS_A_PAGE = 8;
 /** What a board is of: the show, a list, or a page of eight faders counted from 1. */
-const Thing = z.union([z.literal('show'), z.object({ list: RowId }), z.object({ faders: z.number().int().min(1).max(125) })]);
+const Thing = z.union([
+  z.literal('show'),
+  z.object({ list: RowId }),
+  z.object({ faders: z.number().int().min(1).max(125) }),
+]);
 export type Thing = z.infer<typeof Thing>;
 
 export const LiveCommand = z.discriminatedUnion('command', [
   z.object({ command: z.literal('go'), list: RowId.optional() }),
   z.object({ command: z.literal('back'), list: RowId.optional() }),
   z.object({ command: z.literal('pause'), list: RowId.optional() }),
-  z.object({ command: z.literal('goto'), cue: z.string().max(20), time: Time.optional(), list: RowId.optional() }),
+  z.object({
+    command: z.literal('goto'),
+    cue: z.string().max(20),
+    time: Time.optional(),
+    list: RowId.optional(),
+  }),
   /** To the next cue, or a named one, in no time. */
-  z.object({ command: z.literal('cut'), list: RowId.optional(), cue: z.string().max(20).optional() }),
+  z.object({
+    command: z.literal('cut'),
+    list: RowId.optional(),
+    cue: z.string().max(20).optional(),
+  }),
   /** The cue that the next GO plays; null: as the list says. */
-  z.object({ command: z.literal('arm'), list: RowId.optional(), cue: z.string().max(20).nullable() }),
+  z.object({
+    command: z.literal('arm'),
+    list: RowId.optional(),
+    cue: z.string().max(20).nullable(),
+  }),
   /** Paces a list: fades, delays, follows. */
-  z.object({ command: z.literal('rate'), list: RowId.optional(), rate: z.number().min(RATE.least, 'A rate is at least 10 %.').max(RATE.most, 'A rate is at most 1000 %.') }),
+  z.object({
+    command: z.literal('rate'),
+    list: RowId.optional(),
+    rate: z
+      .number()
+      .min(RATE.least, 'A rate is at least 10 %.')
+      .max(RATE.most, 'A rate is at most 1000 %.'),
+  }),
   /** The fade by hand, 0…1; without one under way it begins the next cue. Null lets time go on from there. */
   z.object({ command: z.literal('hand'), list: RowId.optional(), position: Level.nullable() }),
   /** A list lets go of all that it holds, in its release time or this. */
   z.object({ command: z.literal('release'), list: RowId.optional(), time: Time.optional() }),
   /** Every list and fader but those that keep through release. */
   z.object({ command: z.literal('release-all'), time: Time.optional() }),
-  z.object({ command: z.literal('list-master'), list: RowId.optional(), level: Level, time: Time.optional() }),
+  z.object({
+    command: z.literal('list-master'),
+    list: RowId.optional(),
+    level: Level,
+    time: Time.optional(),
+  }),
   /** A fader by its number. */
-  z.object({ command: z.literal('fader'), fader: FaderNumber, level: Level, time: Time.optional(), /** A hand that is away from what the fader gives waits to pick it up; this does not. */ take: z.boolean().optional() }),
+  z.object({
+    command: z.literal('fader'),
+    fader: FaderNumber,
+    level: Level,
+    time: Time.optional(),
+    /** A hand that is away from what the fader gives waits to pick it up; this does not. */ take: z
+      .boolean()
+      .optional(),
+  }),
   /** Pressed and lifted. */
   z.object({ command: z.literal('flash'), fader: FaderNumber, on: z.boolean() }),
   /** The steps of a chase a minute, until it is released. */
-  z.object({ command: z.literal('chase-speed'), list: RowId.optional(), bpm: z.number().min(1, 'A chase has at least 1 step a minute.').max(1200, 'A chase has at most 1200 steps a minute.') }),
+  z.object({
+    command: z.literal('chase-speed'),
+    list: RowId.optional(),
+    bpm: z
+      .number()
+      .min(1, 'A chase has at least 1 step a minute.')
+      .max(1200, 'A chase has at most 1200 steps a minute.'),
+  }),
   /** Stays at a level whatever plays, for somebody on a ladder; without fixtures: all that are held are let off. */
-  z.object({ command: z.literal('focus'), fixtures: Numbers.optional(), level: Level.default(1), on: z.boolean() }),
+  z.object({
+    command: z.literal('focus'),
+    fixtures: Numbers.optional(),
+    level: Level.default(1),
+    on: z.boolean(),
+  }),
   /** Whether remote controls over the network may play this show. */
   z.object({ command: z.literal('remotes'), on: z.boolean() }),
   /** One value for all: a level, or a physical value in the attribute's unit, which each unit takes in its own range. */
-  z.object({ command: z.literal('set'), fixtures: On, attribute: Attribute, level: Level.optional(), physical: z.number().min(-100_000).max(100_000).optional(), fade_s: Time.optional(), delay_s: Time.optional() }),
-  z.object({ command: z.literal('set-many'), values: z.array(z.object({ fixtureId: RowId, attribute: Attribute, level: Level, palette: RowId.optional(), fade_s: Time.optional(), delay_s: Time.optional() })).min(1).max(20_000), fade_s: Time.optional() }),
+  z.object({
+    command: z.literal('set'),
+    fixtures: On,
+    attribute: Attribute,
+    level: Level.optional(),
+    physical: z.number().min(-100_000).max(100_000).optional(),
+    fade_s: Time.optional(),
+    delay_s: Time.optional(),
+  }),
+  z.object({
+    command: z.literal('set-many'),
+    values: z
+      .array(
+        z.object({
+          fixtureId: RowId,
+          attribute: Attribute,
+          level: Level,
+          palette: RowId.optional(),
+          fade_s: Time.optional(),
+          delay_s: Time.optional(),
+        }),
+      )
+      .min(1)
+      .max(20_000),
+    fade_s: Time.optional(),
+  }),
   /** Each from where it is: so much more, in the attribute's unit, or so many times as much. */
-  z.object({ command: z.literal('nudge'), fixtures: On, attribute: Attribute, add: z.number().min(-100_000).max(100_000).optional(), times: z.number().min(0).max(100).optional(), fade_s: Time.optional() }),
+  z.object({
+    command: z.literal('nudge'),
+    fixtures: On,
+    attribute: Attribute,
+    add: z.number().min(-100_000).max(100_000).optional(),
+    times: z.number().min(0).max(100).optional(),
+    fade_s: Time.optional(),
+  }),
   /** Spread over the fixtures in their order: from stop to stop in the attribute's unit, or by so much from where each is; or spread times. */
   z.object({
     command: z.literal('fan'),
     fixtures: On,
     attribute: Attribute,
     what: z.enum(['value', 'fade', 'delay']).default('value'),
-    stops: z.array(z.number().min(-100_000).max(100_000)).min(2, 'A fan goes from one value to another.').max(16).optional(),
+    stops: z
+      .array(z.number().min(-100_000).max(100_000))
+      .min(2, 'A fan goes from one value to another.')
+      .max(16)
+      .optional(),
     by: z.number().min(-100_000).max(100_000).optional(),
     pivot: z.enum(PIVOTS).default('middle'),
     curve: z.enum(CURVES).default('even'),
@@ -74,22 +167,74 @@ export const LiveCommand = z.discriminatedUnion('command', [
     delay_s: Time.optional(),
   }),
   /** Fade and delay of what is held, without moving it. */
-  z.object({ command: z.literal('times'), fixtures: On, attributes: z.array(Attribute).max(200).optional(), families: Families.optional(), fade_s: Time.optional(), delay_s: Time.optional() }),
+  z.object({
+    command: z.literal('times'),
+    fixtures: On,
+    attributes: z.array(Attribute).max(200).optional(),
+    families: Families.optional(),
+    fade_s: Time.optional(),
+    delay_s: Time.optional(),
+  }),
   /** A chromaticity (CIE 1931 xy) or a white point, solved for each unit. */
-  z.object({ command: z.literal('colour'), fixtures: On, x: z.number().min(0).max(1).optional(), y: z.number().min(0.001).max(1).optional(), kelvin: z.number().min(1667).max(25_000).optional(), /** Over the fixtures in order, from that colour to this. */ to: z.object({ x: z.number().min(0).max(1), y: z.number().min(0.001).max(1) }).optional(), fade_s: Time.optional() }),
+  z.object({
+    command: z.literal('colour'),
+    fixtures: On,
+    x: z.number().min(0).max(1).optional(),
+    y: z.number().min(0.001).max(1).optional(),
+    kelvin: z.number().min(1667).max(25_000).optional(),
+    /** Over the fixtures in order, from that colour to this. */ to: z
+      .object({ x: z.number().min(0).max(1), y: z.number().min(0.001).max(1) })
+      .optional(),
+    fade_s: Time.optional(),
+  }),
   /** A stage point for all heads; two: along the line between them in order. */
-  z.object({ command: z.literal('aim'), fixtures: On, points: z.array(StagePoint).min(1).max(2), flip: z.boolean().default(false), fade_s: Time.optional() }),
+  z.object({
+    command: z.literal('aim'),
+    fixtures: On,
+    points: z.array(StagePoint).min(1).max(2),
+    flip: z.boolean().default(false),
+    fade_s: Time.optional(),
+  }),
   /** The other way to look where they look. */
   z.object({ command: z.literal('flip'), fixtures: On, fade_s: Time.optional() }),
   /** Each fixture takes what the palette says for it, and follows it. */
-  z.object({ command: z.literal('palette'), fixtures: On, palette: RowId, fade_s: Time.optional() }),
+  z.object({
+    command: z.literal('palette'),
+    fixtures: On,
+    palette: RowId,
+    fade_s: Time.optional(),
+  }),
   /** What a look says, for all its fixtures or some of them; the values follow it. */
-  z.object({ command: z.literal('look'), fixtures: Numbers.optional(), look: RowId, fade_s: Time.optional() }),
-  z.object({ command: z.literal('effect'), fixtures: On, effect: RowId, on: z.boolean().default(true), fade_s: Time.optional() }),
+  z.object({
+    command: z.literal('look'),
+    fixtures: Numbers.optional(),
+    look: RowId,
+    fade_s: Time.optional(),
+  }),
+  z.object({
+    command: z.literal('effect'),
+    fixtures: On,
+    effect: RowId,
+    on: z.boolean().default(true),
+    fade_s: Time.optional(),
+  }),
   /** At full, straight ahead, open white: the defaults of their modes; with families these alone, as they are by default. */
-  z.object({ command: z.literal('home'), fixtures: On, families: Families.optional(), fade_s: Time.optional() }),
+  z.object({
+    command: z.literal('home'),
+    fixtures: On,
+    families: Families.optional(),
+    fade_s: Time.optional(),
+  }),
   /** Pulls what is lit, or what a cue sets (or shows, with `whole`), into the programmer. */
-  z.object({ command: z.literal('take'), what: z.enum(['lit', 'cue']), fixtures: Numbers.optional(), families: Families.optional(), cue: z.string().max(20).optional(), list: RowId.optional(), whole: z.boolean().default(false) }),
+  z.object({
+    command: z.literal('take'),
+    what: z.enum(['lit', 'cue']),
+    fixtures: Numbers.optional(),
+    families: Families.optional(),
+    cue: z.string().max(20).optional(),
+    list: RowId.optional(),
+    whole: z.boolean().default(false),
+  }),
   /** Lets go of all but these families. */
   z.object({ command: z.literal('keep'), families: Families }),
   z.object({ command: z.literal('type'), text: z.string().max(2000) }),
@@ -102,31 +247,90 @@ export const LiveCommand = z.discriminatedUnion('command', [
   /** Selected units at full in white where they look, over playback, until it is off. */
   z.object({ command: z.literal('highlight'), on: z.boolean() }),
   /** One by one through the selection: the next, the one before, or all of it again. */
-  z.object({ command: z.literal('step'), by: z.union([z.literal(1), z.literal(-1), z.literal(0)]) }),
+  z.object({
+    command: z.literal('step'),
+    by: z.union([z.literal(1), z.literal(-1), z.literal(0)]),
+  }),
   /** Values are held and do not show. */
   z.object({ command: z.literal('blind'), on: z.boolean() }),
   /** The shared tempo, for effects that count in beats. */
-  z.object({ command: z.literal('tempo'), bpm: z.number().min(10, 'A tempo is at least 10 beats a minute.').max(600, 'A tempo is at most 600 beats a minute.') }),
-  z.object({ command: z.literal('letgo'), fade_s: Time.optional(), fixtures: Numbers.optional(), families: Families.optional(), attributes: z.array(Attribute).max(200).optional(), slots: z.array(z.object({ fixtureId: RowId, attribute: Attribute })).max(20_000).optional() }),
+  z.object({
+    command: z.literal('tempo'),
+    bpm: z
+      .number()
+      .min(10, 'A tempo is at least 10 beats a minute.')
+      .max(600, 'A tempo is at most 600 beats a minute.'),
+  }),
+  z.object({
+    command: z.literal('letgo'),
+    fade_s: Time.optional(),
+    fixtures: Numbers.optional(),
+    families: Families.optional(),
+    attributes: z.array(Attribute).max(200).optional(),
+    slots: z
+      .array(z.object({ fixtureId: RowId, attribute: Attribute }))
+      .max(20_000)
+      .optional(),
+  }),
   /** With `preview` it is only said what would happen on stage. */
   z.object({ command: z.literal('air'), on: z.boolean(), preview: z.boolean().optional() }),
   /** A raw byte on an address, over everything, until it is let off; null lets it off, without an address all of yours. */
-  z.object({ command: z.literal('check'), universe: Universe.optional(), address: Address.optional(), value: z.number().int('A value is a whole number.').min(0).max(255, 'A value is at most 255.').nullable() }),
+  z.object({
+    command: z.literal('check'),
+    universe: Universe.optional(),
+    address: Address.optional(),
+    value: z
+      .number()
+      .int('A value is a whole number.')
+      .min(0)
+      .max(255, 'A value is at most 255.')
+      .nullable(),
+  }),
   /** Stays at its level whatever plays. Without an attribute: all of the fixture. Without a level: where it is now. */
-  z.object({ command: z.literal('park'), fixtures: Numbers, attribute: Attribute.optional(), level: Level.optional(), on: z.boolean() }),
+  z.object({
+    command: z.literal('park'),
+    fixtures: Numbers,
+    attribute: Attribute.optional(),
+    level: Level.optional(),
+    on: z.boolean(),
+  }),
   /** A control macro of the type, unit after unit: groups of `together`, `stagger_s` apart. */
-  z.object({ command: z.literal('macro'), fixtures: Numbers, macro: z.string().min(1).max(LIMITS.nameLength), stagger_s: z.number().min(0).max(60).default(0), together: z.number().int().min(1).max(10_000).default(1) }),
+  z.object({
+    command: z.literal('macro'),
+    fixtures: Numbers,
+    macro: z.string().min(1).max(LIMITS.nameLength),
+    stagger_s: z.number().min(0).max(60).default(0),
+    together: z.number().int().min(1).max(10_000).default(1),
+  }),
   z.object({ command: z.literal('macro-cancel'), id: z.number().int() }),
   /** The right to play: taken while it is free (or by an owner), left, asked for, handed over to somebody who is here. */
-  z.object({ command: z.literal('board'), do: z.enum(['take', 'leave', 'ask', 'hand', 'refuse']), thing: Thing.optional(), to: z.string().max(120).optional(), note: z.string().max(200, 'A note has at most 200 characters.').optional() }),
+  z.object({
+    command: z.literal('board'),
+    do: z.enum(['take', 'leave', 'ask', 'hand', 'refuse']),
+    thing: Thing.optional(),
+    to: z.string().max(120).optional(),
+    note: z.string().max(200, 'A note has at most 200 characters.').optional(),
+  }),
   /** Light of somebody who is not here, or may not play any more: taken over as it is, let go, or left until somebody says. */
-  z.object({ command: z.literal('left-light'), of: z.string().min(1).max(120), do: z.enum(['take', 'go', 'leave']), fade_s: Time.default(3) }),
+  z.object({
+    command: z.literal('left-light'),
+    of: z.string().min(1).max(120),
+    do: z.enum(['take', 'go', 'leave']),
+    fade_s: Time.default(3),
+  }),
   /** Asks for something that somebody was given to program. */
   z.object({ command: z.literal('ask'), part: RowId, note: z.string().max(200).optional() }),
   /** Asked for a part, its person keeps it for now. */
   z.object({ command: z.literal('keep-part'), part: RowId, from: z.string().max(120) }),
   /** The next cue of a list, or a department, is told to stand by, given its go, or neither any more. */
-  z.object({ command: z.literal('call'), list: RowId.optional(), do: z.enum(['standby', 'go', 'withdraw']).default('go'), department: RowId.optional(), /** Where in the script. */ prompt: RowId.optional(), words: z.string().max(80).optional() }),
+  z.object({
+    command: z.literal('call'),
+    list: RowId.optional(),
+    do: z.enum(['standby', 'go', 'withdraw']).default('go'),
+    department: RowId.optional(),
+    /** Where in the script. */ prompt: RowId.optional(),
+    words: z.string().max(80).optional(),
+  }),
   /** Stands by; a department that was given its go has done it. */
   z.object({ command: z.literal('answer-call'), call: z.string().max(40) }),
   /** A button of a control page. */
@@ -200,8 +404,25 @@ const Short = z.string().max(120);
 export const View = z.object({
   place: z.string().max(40),
   selection: z.array(Short).max(10_000),
-  book: z.object({ listId: Short.nullable(), cueId: Short.nullable(), follow: z.boolean(), family: z.enum(FAMILIES), unfolded: z.array(Short).max(2000), cells: z.object({ row: z.number(), column: z.number(), toRow: z.number(), toColumn: z.number() }).nullable(), search: z.string().max(200) }),
-  stage: z.object({ view: Short, layoutId: Short.nullable(), shelf: Short, view2d: z.object({ zoom: z.number(), x: z.number(), y: z.number() }).nullable(), camera: Short, sheet: z.boolean() }),
+  book: z.object({
+    listId: Short.nullable(),
+    cueId: Short.nullable(),
+    follow: z.boolean(),
+    family: z.enum(FAMILIES),
+    unfolded: z.array(Short).max(2000),
+    cells: z
+      .object({ row: z.number(), column: z.number(), toRow: z.number(), toColumn: z.number() })
+      .nullable(),
+    search: z.string().max(200),
+  }),
+  stage: z.object({
+    view: Short,
+    layoutId: Short.nullable(),
+    shelf: Short,
+    view2d: z.object({ zoom: z.number(), x: z.number(), y: z.number() }).nullable(),
+    camera: Short,
+    sheet: z.boolean(),
+  }),
   rig: z.object({ universe: z.number(), upper: Short, lower: Short }),
   crew: Short,
   /** Of what is scrolled, by its name: from the top, and from the left, in pixels. */
@@ -225,7 +446,19 @@ export const ClientMessage = z.discriminatedUnion('type', [
   /** What this screen looks at, for those who follow it; asked for while there are any. */
   z.object({ type: z.literal('view'), view: View }),
   /** What this screen shows beyond levels: bytes of universes, where they come from, the state of the outputs. */
-  z.object({ type: z.literal('watch'), universes: z.array(Universe).max(8, 'A screen watches at most 8 universes.'), sources: z.boolean(), outputs: z.boolean(), programmer: z.string().max(120).nullable().default(null), /** This screen plays the sounds of cues. */ sound: z.boolean().default(false), /** Whose screen this one goes along with. */ follows: z.string().max(120).nullable().default(null) }),
+  z.object({
+    type: z.literal('watch'),
+    universes: z.array(Universe).max(8, 'A screen watches at most 8 universes.'),
+    sources: z.boolean(),
+    outputs: z.boolean(),
+    programmer: z.string().max(120).nullable().default(null),
+    /** This screen plays the sounds of cues. */ sound: z.boolean().default(false),
+    /** Whose screen this one goes along with. */ follows: z
+      .string()
+      .max(120)
+      .nullable()
+      .default(null),
+  }),
   z.object({ type: z.literal('ping'), at: z.number() }),
   /** Answered when the player stands at least at this change of the show, and this screen has been told all that its person holds. */
   z.object({ type: z.literal('settle'), id: z.number().int(), seq: z.number().int().min(0) }),
@@ -363,8 +596,22 @@ export interface SourceRun {
 }
 export interface OutputState {
   lines: { routeId: string; packets: number; errors: number; problem: string | null }[];
-  nodes: { address: string; shortName: string; longName: string; report: string; outputs: number[]; heard_s: number }[];
-  sources: { cid: string; name: string; address: string; universes: number[]; own: boolean; heard_s: number }[];
+  nodes: {
+    address: string;
+    shortName: string;
+    longName: string;
+    report: string;
+    outputs: number[];
+    heard_s: number;
+  }[];
+  sources: {
+    cid: string;
+    name: string;
+    address: string;
+    universes: number[];
+    own: boolean;
+    heard_s: number;
+  }[];
   /** Why one of them cannot be heard, if so. */
   deaf: string[];
   /** Where remote controls are heard by OSC, and why not where it was wanted. */
@@ -416,7 +663,13 @@ export interface PlaybackState {
 }
 
 export type ServerMessage =
-  | { type: 'welcome'; you: { userId: string; name: string; role: Role }; seq: number; version: number; keys: string[] }
+  | {
+      type: 'welcome';
+      you: { userId: string; name: string; role: Role };
+      seq: number;
+      version: number;
+      keys: string[];
+    }
   | { type: 'slots'; version: number; keys: string[] }
   | { type: 'change'; change: Change }
   | ({ type: 'playback' } & PlaybackState)
@@ -435,20 +688,43 @@ export type ServerMessage =
   | ({ type: 'air' } & AirState)
   | { type: 'role'; role: Role | null }
   /** One person to another, or the house to one: somebody asks, hands over, holds the same light. */
-  | { type: 'word'; kind: 'asked' | 'handed' | 'declined' | 'both' | 'taken' | 'over'; from: { userId: string; name: string }; text: string; thing?: Thing; part?: string }
+  | {
+      type: 'word';
+      kind: 'asked' | 'handed' | 'declined' | 'both' | 'taken' | 'over';
+      from: { userId: string; name: string };
+      text: string;
+      thing?: Thing;
+      part?: string;
+    }
   /** Something came into the person's inbox, or was read on another screen; `says` is its first sight. */
   | { type: 'inbox'; says: string | null }
   /** The screen's session was locked or opened. */
   | { type: 'locked'; locked: boolean }
   /** Signed out everywhere. */
   | { type: 'out' }
-  | { type: 'reply'; id: number | null; ok: boolean; code?: string; message?: string; /** What whoever did it should know at once. */ warning?: string }
+  | {
+      type: 'reply';
+      id: number | null;
+      ok: boolean;
+      code?: string;
+      message?: string;
+      /** What whoever did it should know at once. */ warning?: string;
+    }
   /** A cue started a sound: screens that play sound play it. */
   | { type: 'sound'; sound: string }
   /** `notKept`: why nothing is being kept at the moment, or null. */
-  | { type: 'pong'; at: number; /** The house’s clock, ms since 1970: a device’s own may be wrong. */ clock: number; notKept: string | null };
+  | {
+      type: 'pong';
+      at: number;
+      /** The house’s clock, ms since 1970: a device’s own may be wrong. */ clock: number;
+      notKept: string | null;
+    };
 
-export const SOCKET_LIMITS = { messageBytes: 2 * 1024 * 1024, commandsPerSecond: 120, levelsPerSecond: 25 } as const;
+export const SOCKET_LIMITS = {
+  messageBytes: 2 * 1024 * 1024,
+  commandsPerSecond: 120,
+  levelsPerSecond: 25,
+} as const;
 
 /*
  * Level frames, little-endian: byte 0 kind, byte 1 unused, bytes 2-3 slot table version (low 16 bits), bytes 4-7 count.
@@ -466,7 +742,12 @@ const PAIR = 6;
  * Writes what changed since `last` (which is brought up to date) into a frame, or null when nothing did.
  * @param all ignore `last` and send everything
  */
-export function encodeLevels(levels: Float32Array, last: Uint16Array, version: number, all = false): Uint8Array | null {
+export function encodeLevels(
+  levels: Float32Array,
+  last: Uint16Array,
+  version: number,
+  all = false,
+): Uint8Array | null {
   const changed: number[] = [];
   for (let i = 0; i < levels.length; i++) {
     const value = Math.round((levels[i] as number) * 65535);
@@ -524,8 +805,15 @@ export function encodeUniverse(universe: number, bytes: Uint8Array): Uint8Array 
 }
 
 /** Reads a universe's frame; undefined for level frames and what is broken. */
-export function decodeUniverse(data: ArrayBuffer): { universe: number; bytes: Uint8Array } | undefined {
+export function decodeUniverse(
+  data: ArrayBuffer,
+): { universe: number; bytes: Uint8Array } | undefined {
   const view = new DataView(data);
-  if (data.byteLength !== HEAD + UNIVERSE_BYTES || view.getUint8(0) !== BYTES || view.getUint32(4, true) !== UNIVERSE_BYTES) return undefined;
+  if (
+    data.byteLength !== HEAD + UNIVERSE_BYTES ||
+    view.getUint8(0) !== BYTES ||
+    view.getUint32(4, true) !== UNIVERSE_BYTES
+  )
+    return undefined;
   return { universe: view.getUint16(2, true), bytes: new Uint8Array(data, HEAD, UNIVERSE_BYTES) };
 }

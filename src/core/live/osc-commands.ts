@@ -2,14 +2,21 @@
 import type { Show } from '../show/show.ts';
 import type { LiveCommand } from './messages.ts';
 
-const number = (arg: number | string | undefined): number | undefined => (typeof arg === 'number' ? arg : undefined);
+const number = (arg: number | string | undefined): number | undefined =>
+  typeof arg === 'number' ? arg : undefined;
 const level = (arg: number | string | undefined): number | undefined => {
   const value = number(arg);
-  return value === undefined || !Number.isFinite(value) ? undefined : Math.min(1, Math.max(0, value));
+  return value === undefined || !Number.isFinite(value)
+    ? undefined
+    : Math.min(1, Math.max(0, value));
 };
 
 /** @returns undefined for what is not understood, null for the lifting of a button, which says nothing */
-export function oscCommand(show: Pick<Show, 'lists'>, address: string, args: readonly (number | string)[]): LiveCommand | null | undefined {
+export function oscCommand(
+  show: Pick<Show, 'lists'>,
+  address: string,
+  args: readonly (number | string)[],
+): LiveCommand | null | undefined {
   const [root, what, ...rest] = address.split('/').slice(1);
   if (root !== 'wingman' || what === undefined) return undefined;
   const [arg] = args;
@@ -27,7 +34,11 @@ export function oscCommand(show: Pick<Show, 'lists'>, address: string, args: rea
   return rest.length > 0 ? undefined : playing(what, arg, undefined);
 }
 
-function playing(what: string, arg: number | string | undefined, list: string | undefined): LiveCommand | null | undefined {
+function playing(
+  what: string,
+  arg: number | string | undefined,
+  list: string | undefined,
+): LiveCommand | null | undefined {
   const onto = list === undefined ? {} : { list };
   switch (what) {
     case 'go':
@@ -37,11 +48,15 @@ function playing(what: string, arg: number | string | undefined, list: string | 
     case 'cut':
       return number(arg) === 0 ? null : { command: what, ...onto };
     case 'goto':
-      return arg === undefined || String(arg).length > 20 ? undefined : { command: 'goto', cue: String(arg), ...onto };
+      return arg === undefined || String(arg).length > 20
+        ? undefined
+        : { command: 'goto', cue: String(arg), ...onto };
     case 'master': {
       const at = level(arg);
       if (at === undefined) return undefined;
-      return list === undefined ? { command: 'master', level: at } : { command: 'list-master', level: at, list };
+      return list === undefined
+        ? { command: 'master', level: at }
+        : { command: 'list-master', level: at, list };
     }
     case 'blackout':
       return list === undefined ? { command: 'blackout', on: (number(arg) ?? 1) > 0 } : undefined;

@@ -4,7 +4,13 @@ import { fixturesIn, membersOf } from '../groups/members.ts';
 import { reachOf, type PaletteSource } from '../palettes/resolve.ts';
 import { modeOf } from '../rig/addresses.ts';
 import { spreadOverCells } from '../rig/attributes.ts';
-import { slotKey, type EffectRow, type EffectUse, type LookItem, type LookRow } from '../show/rows.ts';
+import {
+  slotKey,
+  type EffectRow,
+  type EffectUse,
+  type LookItem,
+  type LookRow,
+} from '../show/rows.ts';
 
 export interface LookSlot {
   fixtureId: string;
@@ -17,12 +23,17 @@ export interface LookSlot {
   delay_s?: number;
 }
 
-const kept = new WeakMap<object, { version: string; slots: Map<string, ReadonlyMap<string, LookSlot>> }>();
+const kept = new WeakMap<
+  object,
+  { version: string; slots: Map<string, ReadonlyMap<string, LookSlot>> }
+>();
 const NOTHING: ReadonlyMap<string, LookSlot> = new Map();
 
 /** By slot key; empty for a look that is gone. */
 export function lookSlots(source: PaletteSource, lookId: string): ReadonlyMap<string, LookSlot> {
-  const version = (['looks', 'palettes', 'effects', 'groups', 'fixtures', 'types'] as const).map((t) => source.version(t)).join('/');
+  const version = (['looks', 'palettes', 'effects', 'groups', 'fixtures', 'types'] as const)
+    .map((t) => source.version(t))
+    .join('/');
   let cache = kept.get(source);
   if (cache?.version !== version) {
     cache = { version, slots: new Map() };
@@ -66,13 +77,17 @@ function slotsOf(source: PaletteSource, items: readonly LookItem[]): Map<string,
         const palette = source.palettes.get(item.palette);
         for (const id of palette ? fixturesIn(source, item.members) : []) {
           const fixture = source.fixtures.get(id);
-          if (palette && fixture) for (const [attribute, value] of reachOf(source, palette, fixture)) level(at(id, attribute), value, palette.id);
+          if (palette && fixture)
+            for (const [attribute, value] of reachOf(source, palette, fixture))
+              level(at(id, attribute), value, palette.id);
         }
         break;
       }
       case 'effect': {
         const effect = source.effects.get(item.effect);
-        if (effect) for (const use of effectUses(source, effect, item.members)) at(use.fixtureId, use.attribute).effect = use.effect;
+        if (effect)
+          for (const use of effectUses(source, effect, item.members))
+            at(use.fixtureId, use.attribute).effect = use.effect;
         break;
       }
       case 'look':
@@ -90,11 +105,20 @@ function slotsOf(source: PaletteSource, items: readonly LookItem[]): Map<string,
 }
 
 /** An effect over members in their order: which slots it moves, each at its place in the cycle. */
-export function effectUses(source: PaletteSource, effect: EffectRow, members: readonly string[]): { fixtureId: string; attribute: string; effect: EffectUse }[] {
+export function effectUses(
+  source: PaletteSource,
+  effect: EffectRow,
+  members: readonly string[],
+): { fixtureId: string; attribute: string; effect: EffectUse }[] {
   const ids = fixturesIn(source, members);
   const [only] = members;
-  const group = members.length === 1 && only !== undefined && source.groups.has(only) ? { group: only } : {};
-  return effectOver(source, effect, ids.map((fixtureId, at) => ({ fixtureId, place: { at, of: ids.length, ...group } })));
+  const group =
+    members.length === 1 && only !== undefined && source.groups.has(only) ? { group: only } : {};
+  return effectOver(
+    source,
+    effect,
+    ids.map((fixtureId, at) => ({ fixtureId, place: { at, of: ids.length, ...group } })),
+  );
 }
 
 /** A unit's place among those that an effect is spread over. */
@@ -104,13 +128,25 @@ export interface EffectPlace {
 }
 
 /** An effect over units at their places: which slots it moves. */
-export function effectOver(source: Pick<PaletteSource, 'fixtures' | 'types'>, effect: EffectRow, units: readonly EffectPlace[]): { fixtureId: string; attribute: string; effect: EffectUse }[] {
+export function effectOver(
+  source: Pick<PaletteSource, 'fixtures' | 'types'>,
+  effect: EffectRow,
+  units: readonly EffectPlace[],
+): { fixtureId: string; attribute: string; effect: EffectUse }[] {
   return units.flatMap(({ fixtureId, place: { at, of, group } }) => {
     const fixture = source.fixtures.get(fixtureId);
     const mode = fixture ? modeOf(source, fixture) : undefined;
     if (!mode) return [];
-    const use: EffectUse = { id: effect.id, phase: phaseOfUse(effect, { phase: 0, at, of }), at, of, ...(group === undefined ? {} : { group }) };
-    return [...new Set(effect.tracks.map((t) => t.attribute))].flatMap((attribute) => spreadOverCells(mode, attribute).map((own) => ({ fixtureId, attribute: own, effect: use })));
+    const use: EffectUse = {
+      id: effect.id,
+      phase: phaseOfUse(effect, { phase: 0, at, of }),
+      at,
+      of,
+      ...(group === undefined ? {} : { group }),
+    };
+    return [...new Set(effect.tracks.map((t) => t.attribute))].flatMap((attribute) =>
+      spreadOverCells(mode, attribute).map((own) => ({ fixtureId, attribute: own, effect: use })),
+    );
   });
 }
 
@@ -118,15 +154,30 @@ export function effectOver(source: Pick<PaletteSource, 'fixtures' | 'types'>, ef
  * Places of units that run an effect, by unit; uses from before places were kept get theirs in the order in which the
  * effect reaches them, then of their numbers.
  */
-export function placesOf(source: Pick<PaletteSource, 'fixtures'>, uses: readonly { fixtureId: string; effect: EffectUse }[]): EffectPlace[] {
+export function placesOf(
+  source: Pick<PaletteSource, 'fixtures'>,
+  uses: readonly { fixtureId: string; effect: EffectUse }[],
+): EffectPlace[] {
   const byUnit = new Map(uses.map((u) => [u.fixtureId, u.effect]));
   const number = (id: string): number => source.fixtures.get(id)?.number ?? 0;
-  const order = [...byUnit].sort(([a, x], [b, y]) => x.phase - y.phase || number(a) - number(b)).map(([id]) => id);
-  return [...byUnit].map(([fixtureId, { at, of, group }]) => ({ fixtureId, place: at === undefined || of === undefined ? { at: order.indexOf(fixtureId), of: order.length, group } : { at, of, group } }));
+  const order = [...byUnit]
+    .sort(([a, x], [b, y]) => x.phase - y.phase || number(a) - number(b))
+    .map(([id]) => id);
+  return [...byUnit].map(([fixtureId, { at, of, group }]) => ({
+    fixtureId,
+    place:
+      at === undefined || of === undefined
+        ? { at: order.indexOf(fixtureId), of: order.length, group }
+        : { at, of, group },
+  }));
 }
 
 /** Whether a look holds this one, directly or through others, if it had these items. */
-export function lookHolds(source: Pick<PaletteSource, 'looks'>, items: readonly LookItem[], id: string): boolean {
+export function lookHolds(
+  source: Pick<PaletteSource, 'looks'>,
+  items: readonly LookItem[],
+  id: string,
+): boolean {
   const entered = new Set<string>();
   const reaches = (at: string): boolean => {
     if (at === id) return true;
@@ -138,10 +189,15 @@ export function lookHolds(source: Pick<PaletteSource, 'looks'>, items: readonly 
 }
 
 /** Looks that hold this one, directly or through others, and itself. */
-export const looksAround = (source: Pick<PaletteSource, 'looks'>, id: string): string[] => [...source.looks.values()].filter((l) => l.id === id || lookHolds(source, l.items, id)).map((l) => l.id);
+export const looksAround = (source: Pick<PaletteSource, 'looks'>, id: string): string[] =>
+  [...source.looks.values()]
+    .filter((l) => l.id === id || lookHolds(source, l.items, id))
+    .map((l) => l.id);
 
 /** The members of a look's groups and fixtures, for words: `12 fixtures`. */
-export const fixturesOfLook = (source: PaletteSource, look: LookRow): string[] => [...new Set([...lookSlots(source, look.id).values()].map((s) => s.fixtureId))];
+export const fixturesOfLook = (source: PaletteSource, look: LookRow): string[] => [
+  ...new Set([...lookSlots(source, look.id).values()].map((s) => s.fixtureId)),
+];
 
 /** The group whose members these are, in this order, if there is one. */
 export const groupOf = (source: PaletteSource, ids: readonly string[]): string | undefined => {

@@ -5,11 +5,19 @@ import type { RowChange, Show } from '../show/show.ts';
 import { lookSlots } from './resolve.ts';
 import { phaseOfUse } from '../effects/spread.ts';
 
-export type Valued = Pick<ValueRow, 'fixtureId' | 'attribute' | 'level' | 'palette' | 'look' | 'effect'>;
+export type Valued = Pick<
+  ValueRow,
+  'fixtureId' | 'attribute' | 'level' | 'palette' | 'look' | 'effect'
+>;
 
 /** What a value that follows a look says by itself, where the look says something for the slot. */
-function followed(source: PaletteSource, value: Valued): { level?: number; palette?: string; effect?: EffectUse } | undefined {
-  return value.look === undefined ? undefined : lookSlots(source, value.look).get(slotKey(value.fixtureId, value.attribute));
+function followed(
+  source: PaletteSource,
+  value: Valued,
+): { level?: number; palette?: string; effect?: EffectUse } | undefined {
+  return value.look === undefined
+    ? undefined
+    : lookSlots(source, value.look).get(slotKey(value.fixtureId, value.attribute));
 }
 
 /** The level that a value stands for now: its look's or palette's answer, or its own. Null lets go. */
@@ -20,7 +28,11 @@ export function levelOf(source: PaletteSource, value: Valued): number | null {
   const id = look ? look.palette : value.palette;
   const palette = id === undefined ? undefined : source.palettes.get(id);
   const fixture = palette ? source.fixtures.get(value.fixtureId) : undefined;
-  return (palette && fixture ? reachOf(source, palette, fixture).get(value.attribute) : undefined) ?? look?.level ?? value.level;
+  return (
+    (palette && fixture ? reachOf(source, palette, fixture).get(value.attribute) : undefined) ??
+    look?.level ??
+    value.level
+  );
 }
 
 /** The effect that a value runs now, if any, with the phase that its place has in the effect as it is now. */
@@ -35,12 +47,25 @@ export const effectOf = (source: PaletteSource, value: Valued): EffectUse | unde
 };
 
 /** Tells values that may stand for something else after these changes of palettes, looks, groups, effects or the rig. */
-export function concernedBy(show: Pick<Show, 'palettes'>, changes: readonly Pick<RowChange, 'table' | 'id'>[]): (value: Pick<ValueRow, 'fixtureId' | 'palette' | 'look' | 'effect'>) => boolean {
+export function concernedBy(
+  show: Pick<Show, 'palettes'>,
+  changes: readonly Pick<RowChange, 'table' | 'id'>[],
+): (value: Pick<ValueRow, 'fixtureId' | 'palette' | 'look' | 'effect'>) => boolean {
   const ids = new Set(changes.map((c) => c.id));
-  const changed = (...tables: RowChange['table'][]): boolean => changes.some((c) => tables.includes(c.table));
+  const changed = (...tables: RowChange['table'][]): boolean =>
+    changes.some((c) => tables.includes(c.table));
   const types = changed('types');
   const looks = changed('looks', 'palettes', 'groups', 'effects', 'types', 'fixtures');
-  const grouped = new Set(changed('groups') ? [...show.palettes.values()].filter((p) => Object.keys(p.groups ?? {}).length > 0).map((p) => p.id) : []);
+  const grouped = new Set(
+    changed('groups')
+      ? [...show.palettes.values()]
+          .filter((p) => Object.keys(p.groups ?? {}).length > 0)
+          .map((p) => p.id)
+      : [],
+  );
   return (v) =>
-    (v.palette !== undefined && (types || ids.has(v.palette) || ids.has(v.fixtureId) || grouped.has(v.palette))) || (v.look !== undefined && looks) || (v.effect !== undefined && ids.has(v.effect.id));
+    (v.palette !== undefined &&
+      (types || ids.has(v.palette) || ids.has(v.fixtureId) || grouped.has(v.palette))) ||
+    (v.look !== undefined && looks) ||
+    (v.effect !== undefined && ids.has(v.effect.id));
 }

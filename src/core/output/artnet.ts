@@ -28,7 +28,8 @@ export function artnetFrame(packet: Uint8Array, dmx: Uint8Array, from: number): 
 }
 
 /** `0.1.3` for net, sub-net and universe of a port address. */
-export const formatPortAddress = (portAddress: number): string => `${portAddress >> 8}.${(portAddress >> 4) & 15}.${portAddress & 15}`;
+export const formatPortAddress = (portAddress: number): string =>
+  `${portAddress >> 8}.${(portAddress >> 4) & 15}.${portAddress & 15}`;
 
 export interface ArtDmxReceived {
   portAddress: number;
@@ -42,5 +43,9 @@ export function readArtDmx(packet: Uint8Array): ArtDmxReceived | undefined {
   if (((packet[8] ?? 0) | ((packet[9] ?? 0) << 8)) !== OP_DMX) return undefined;
   const length = ((packet[16] ?? 0) << 8) | (packet[17] ?? 0);
   if (length < 2 || length > SLOTS || packet.length < HEADER + length) return undefined;
-  return { portAddress: (packet[14] ?? 0) | (((packet[15] ?? 0) & 127) << 8), sequence: packet[SEQUENCE] ?? 0, slots: packet.slice(HEADER, HEADER + length) };
+  return {
+    portAddress: (packet[14] ?? 0) | (((packet[15] ?? 0) & 127) << 8),
+    sequence: packet[SEQUENCE] ?? 0,
+    slots: packet.slice(HEADER, HEADER + length),
+  };
 }

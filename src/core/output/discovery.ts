@@ -9,7 +9,10 @@ const POLL_LENGTH = 14;
 const REPLY_LENGTH = 239;
 const ART_NET_PORT = 6454;
 
-const isArtNet = (packet: Uint8Array, opcode: number): boolean => packet.length >= 10 && ART_NET_ID.every((b, i) => packet[i] === b) && ((packet[8] ?? 0) | ((packet[9] ?? 0) << 8)) === opcode;
+const isArtNet = (packet: Uint8Array, opcode: number): boolean =>
+  packet.length >= 10 &&
+  ART_NET_ID.every((b, i) => packet[i] === b) &&
+  ((packet[8] ?? 0) | ((packet[9] ?? 0) << 8)) === opcode;
 
 export function artPoll(): Uint8Array {
   const packet = new Uint8Array(POLL_LENGTH);
@@ -18,7 +21,8 @@ export function artPoll(): Uint8Array {
   packet[11] = 14;
   return packet;
 }
-export const isArtPoll = (packet: Uint8Array): boolean => isArtNet(packet, OP_POLL) && packet.length >= POLL_LENGTH - 2;
+export const isArtPoll = (packet: Uint8Array): boolean =>
+  isArtNet(packet, OP_POLL) && packet.length >= POLL_LENGTH - 2;
 
 export interface ArtNode {
   address: string;
@@ -67,9 +71,18 @@ export function readArtPollReply(packet: Uint8Array): ArtNode | undefined {
   if (!isArtNet(packet, OP_POLL_REPLY) || packet.length < 194) return undefined;
   const outputs: number[] = [];
   for (let i = 0; i < Math.min(4, packet[173] ?? 0); i++) {
-    if (((packet[174 + i] ?? 0) & 0x80) !== 0) outputs.push(((packet[18] ?? 0) << 8) | (((packet[19] ?? 0) & 15) << 4) | ((packet[190 + i] ?? 0) & 15));
+    if (((packet[174 + i] ?? 0) & 0x80) !== 0)
+      outputs.push(
+        ((packet[18] ?? 0) << 8) | (((packet[19] ?? 0) & 15) << 4) | ((packet[190 + i] ?? 0) & 15),
+      );
   }
-  return { address: [...packet.subarray(10, 14)].join('.'), shortName: textAt(packet, 26, 18), longName: textAt(packet, 44, 64), report: textAt(packet, 108, 64), outputs };
+  return {
+    address: [...packet.subarray(10, 14)].join('.'),
+    shortName: textAt(packet, 26, 18),
+    longName: textAt(packet, 44, 64),
+    report: textAt(packet, 108, 64),
+    outputs,
+  };
 }
 
 // --- sACN ---
@@ -114,10 +127,18 @@ export interface SacnDiscovered {
 
 /** Reads one page; undefined for anything else. */
 export function readSacnDiscovery(packet: Uint8Array): SacnDiscovered | undefined {
-  if (packet.length < HEADER || ACN_IDENTIFIER.some((b, i) => packet[4 + i] !== b)) return undefined;
+  if (packet.length < HEADER || ACN_IDENTIFIER.some((b, i) => packet[4 + i] !== b))
+    return undefined;
   const word = (at: number): number => ((packet[at] ?? 0) << 8) | (packet[at + 1] ?? 0);
   if (word(20) !== 8 || word(42) !== 2 || word(116) !== 1) return undefined;
   const universes: number[] = [];
-  for (let at = HEADER; at + 1 < packet.length && universes.length < PAGE; at += 2) universes.push(word(at));
-  return { cid: [...packet.subarray(22, 38)].map((b) => b.toString(16).padStart(2, '0')).join(''), name: textAt(packet, 44, 64), page: packet[118] ?? 0, lastPage: packet[119] ?? 0, universes };
+  for (let at = HEADER; at + 1 < packet.length && universes.length < PAGE; at += 2)
+    universes.push(word(at));
+  return {
+    cid: [...packet.subarray(22, 38)].map((b) => b.toString(16).padStart(2, '0')).join(''),
+    name: textAt(packet, 44, 64),
+    page: packet[118] ?? 0,
+    lastPage: packet[119] ?? 0,
+    universes,
+  };
 }

@@ -2,7 +2,12 @@
 import type { CueAction } from '../show/rows.ts';
 
 type MidiAction = Omit<Extract<CueAction, { do: 'midi' }>, 'do'>;
-const STATUS: Record<MidiAction['kind'], number> = { 'note-off': 0x80, 'note-on': 0x90, control: 0xb0, program: 0xc0 };
+const STATUS: Record<MidiAction['kind'], number> = {
+  'note-off': 0x80,
+  'note-on': 0x90,
+  control: 0xb0,
+  program: 0xc0,
+};
 
 export function midiMessage({ kind, channel, number, value }: MidiAction): Uint8Array {
   const status = STATUS[kind] | (channel - 1);
@@ -12,7 +17,10 @@ export function midiMessage({ kind, channel, number, value }: MidiAction): Uint8
 /** A message in words, for the simulated port; undefined for what is not one. */
 export function readMidi(bytes: Uint8Array): MidiAction | undefined {
   const [status = 0, number = 0, value = 0] = bytes;
-  const kind = (Object.keys(STATUS) as MidiAction['kind'][]).find((k) => STATUS[k] === (status & 0xf0));
-  if (!kind || bytes.length !== (kind === 'program' ? 2 : 3) || number > 127 || value > 127) return undefined;
+  const kind = (Object.keys(STATUS) as MidiAction['kind'][]).find(
+    (k) => STATUS[k] === (status & 0xf0),
+  );
+  if (!kind || bytes.length !== (kind === 'program' ? 2 : 3) || number > 127 || value > 127)
+    return undefined;
   return { kind, channel: (status & 15) + 1, number, value };
 }

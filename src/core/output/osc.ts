@@ -14,13 +14,17 @@ function string(text: string): Uint8Array {
 export function oscMessage(address: string, args: readonly (number | string)[]): Uint8Array {
   const isInt = (n: number): boolean => Number.isInteger(n) && Math.abs(n) < 2 ** 31;
   const tags = `,${args.map((a) => (typeof a === 'string' ? 's' : isInt(a) ? 'i' : 'f')).join('')}`;
-  const parts = [string(address), string(tags), ...args.map((a) => {
-    if (typeof a === 'string') return string(a);
-    const view = new DataView(new ArrayBuffer(4));
-    if (isInt(a)) view.setInt32(0, a);
-    else view.setFloat32(0, a);
-    return new Uint8Array(view.buffer);
-  })];
+  const parts = [
+    string(address),
+    string(tags),
+    ...args.map((a) => {
+      if (typeof a === 'string') return string(a);
+      const view = new DataView(new ArrayBuffer(4));
+      if (isInt(a)) view.setInt32(0, a);
+      else view.setFloat32(0, a);
+      return new Uint8Array(view.buffer);
+    }),
+  ];
   const out = new Uint8Array(parts.reduce((n, p) => n + p.length, 0));
   let at = 0;
   for (const part of parts) {
@@ -31,7 +35,9 @@ export function oscMessage(address: string, args: readonly (number | string)[]):
 }
 
 /** Undefined for what is not one well-formed message. Bundles are not taken. */
-export function readOsc(packet: Uint8Array): { address: string; args: (number | string)[] } | undefined {
+export function readOsc(
+  packet: Uint8Array,
+): { address: string; args: (number | string)[] } | undefined {
   const view = new DataView(packet.buffer, packet.byteOffset, packet.byteLength);
   let at = 0;
   const take = (): string | undefined => {

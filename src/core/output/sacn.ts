@@ -46,7 +46,8 @@ export function sacnTerminated(packet: Uint8Array): Uint8Array {
 }
 
 /** Clause 9.3.1: 239.255.hi.lo. */
-export const sacnMulticast = (universe: number): string => `239.255.${universe >> 8}.${universe & 255}`;
+export const sacnMulticast = (universe: number): string =>
+  `239.255.${universe >> 8}.${universe & 255}`;
 
 export interface SacnReceived {
   cid: string;
@@ -62,7 +63,12 @@ export interface SacnReceived {
 /** Reads a data packet; undefined for anything else or a start code other than 0. */
 export function readSacn(packet: Uint8Array): SacnReceived | undefined {
   const word = (at: number): number => ((packet[at] ?? 0) << 8) | (packet[at + 1] ?? 0);
-  if (packet.length < HEADER || word(0) !== 0x0010 || ACN_IDENTIFIER.some((b, i) => packet[4 + i] !== b)) return undefined;
+  if (
+    packet.length < HEADER ||
+    word(0) !== 0x0010 ||
+    ACN_IDENTIFIER.some((b, i) => packet[4 + i] !== b)
+  )
+    return undefined;
   if (word(20) !== 4 || word(42) !== 2 || packet[117] !== 2 || packet[125] !== 0) return undefined;
   const count = word(123) - 1;
   if (count < 0 || packet.length < HEADER + count) return undefined;

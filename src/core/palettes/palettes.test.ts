@@ -21,14 +21,35 @@ const reach = (show: MutableShow, number: number, fixture: number): Record<strin
   const row = show.fixtureByNumber(fixture);
   return row ? Object.fromEntries(reachOf(show, palette(show, number), row)) : {};
 };
-const record = (show: MutableShow, family: string, values: [number, string, number][], more: Record<string, unknown> = {}) =>
-  apply(show, 'record-palette', { family, values: values.map(([n, attribute, level]) => ({ fixtureId: idOf(show, n), attribute, level })), ...more });
+const record = (
+  show: MutableShow,
+  family: string,
+  values: [number, string, number][],
+  more: Record<string, unknown> = {},
+) =>
+  apply(show, 'record-palette', {
+    family,
+    values: values.map(([n, attribute, level]) => ({ fixtureId: idOf(show, n), attribute, level })),
+    ...more,
+  });
 /** A cue in which units follow a palette. */
 function follow(show: MutableShow, cue: number, number: number, ...fixtures: number[]): void {
-  const values = fixtures.flatMap((n) => Object.entries(reach(show, number, n)).map(([attribute, level]) => ({ fixtureId: idOf(show, n), attribute, level, palette: palette(show, number).id })));
+  const values = fixtures.flatMap((n) =>
+    Object.entries(reach(show, number, n)).map(([attribute, level]) => ({
+      fixtureId: idOf(show, n),
+      attribute,
+      level,
+      palette: palette(show, number).id,
+    })),
+  );
   apply(show, 'record-cue', { listId: 'main', number: cue * 1000, values });
 }
-const shows = (show: MutableShow, cue: number, fixture: number, attribute: string): number | null => {
+const shows = (
+  show: MutableShow,
+  cue: number,
+  fixture: number,
+  attribute: string,
+): number | null => {
   const tracked = stateAt(show, 'main', cue * 1000).get(`${idOf(show, fixture)}:${attribute}`);
   return tracked ? levelOf(show, tracked.value) : null;
 };
@@ -36,16 +57,39 @@ const shows = (show: MutableShow, cue: number, fixture: number, attribute: strin
 describe('recording', () => {
   test('only its own family is taken, for the fixtures that are held', () => {
     const show = exampleShow();
-    record(show, 'intensity', [[1, 'Dimmer', 0.4], [101, 'Pan', 0.2]], { name: 'Low' });
-    expect(palette(show, 1)).toMatchObject({ name: 'Low', family: 'intensity', fixtures: { [idOf(show, 1)]: { Dimmer: 0.4 } } });
+    record(
+      show,
+      'intensity',
+      [
+        [1, 'Dimmer', 0.4],
+        [101, 'Pan', 0.2],
+      ],
+      { name: 'Low' },
+    );
+    expect(palette(show, 1)).toMatchObject({
+      name: 'Low',
+      family: 'intensity',
+      fixtures: { [idOf(show, 1)]: { Dimmer: 0.4 } },
+    });
     expect(Object.keys(palette(show, 1).fixtures)).toEqual([idOf(show, 1)]);
-    expect(refused(show, 'record-palette', { family: 'beam', values: [{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 1 }] }).message).toMatch(/Nothing of beam is held/);
+    expect(
+      refused(show, 'record-palette', {
+        family: 'beam',
+        values: [{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 1 }],
+      }).message,
+    ).toMatch(/Nothing of beam is held/);
   });
 
   test('units that agree make it serve any other unit too; those that do not, do not', () => {
     const show = exampleShow();
-    record(show, 'intensity', [[1, 'Dimmer', 0.4], [2, 'Dimmer', 0.4]]);
-    record(show, 'intensity', [[1, 'Dimmer', 0.4], [2, 'Dimmer', 0.9]]);
+    record(show, 'intensity', [
+      [1, 'Dimmer', 0.4],
+      [2, 'Dimmer', 0.4],
+    ]);
+    record(show, 'intensity', [
+      [1, 'Dimmer', 0.4],
+      [2, 'Dimmer', 0.9],
+    ]);
     expect(reach(show, 1, 101)).toEqual({ Dimmer: 0.4 });
     expect(reach(show, 2, 101)).toEqual({});
     expect(reach(show, 2, 2)).toEqual({ Dimmer: 0.9 });
@@ -53,7 +97,12 @@ describe('recording', () => {
 
   test('a colour of one unit becomes the same colour on unlike ones', () => {
     const show = exampleShow();
-    record(show, 'colour', [[11, 'ColorAdd_R', 1], [11, 'ColorAdd_G', 0.25], [11, 'ColorAdd_B', 0], [11, 'ColorAdd_W', 0.1]]);
+    record(show, 'colour', [
+      [11, 'ColorAdd_R', 1],
+      [11, 'ColorAdd_G', 0.25],
+      [11, 'ColorAdd_B', 0],
+      [11, 'ColorAdd_W', 0.1],
+    ]);
     const seen = [11, 101].map((n) => {
       const fixture = show.fixtureByNumber(n);
       const type = fixture ? show.types.get(fixture.typeId) : undefined;
@@ -71,7 +120,18 @@ describe('recording', () => {
     const show = exampleShow();
     apply(show, 'record-palette', { family: 'intensity', any: { level: 0.2 } });
     const row = palette(show, 1);
-    show.apply([{ table: 'palettes', id: row.id, before: row, after: { ...row, types: { 'generic-dimmer': { Dimmer: 0.5 } }, fixtures: { [idOf(show, 2)]: { Dimmer: 0.8 } } } }]);
+    show.apply([
+      {
+        table: 'palettes',
+        id: row.id,
+        before: row,
+        after: {
+          ...row,
+          types: { 'generic-dimmer': { Dimmer: 0.5 } },
+          fixtures: { [idOf(show, 2)]: { Dimmer: 0.8 } },
+        },
+      },
+    ]);
     expect([1, 2, 101].map((n) => reach(show, 1, n).Dimmer)).toEqual([0.5, 0.8, 0.2]);
   });
 
@@ -80,7 +140,9 @@ describe('recording', () => {
     apply(show, 'record-palette', { family: 'position', any: { point: { x: 0, y: 4, z: 1.6 } } });
     const [a, b] = [reach(show, 1, 101), reach(show, 1, 102)];
     expect(a.Pan).not.toBeCloseTo(b.Pan ?? 0, 2);
-    apply(show, 'change-fixtures', { fixtures: [{ id: idOf(show, 101), set: { position: { x: 0, y: -3, z: 7 } } }] });
+    apply(show, 'change-fixtures', {
+      fixtures: [{ id: idOf(show, 101), set: { position: { x: 0, y: -3, z: 7 } } }],
+    });
     expect(reach(show, 1, 101).Tilt).not.toBeCloseTo(a.Tilt ?? 0, 2);
     expect(reach(show, 1, 1)).toEqual({});
   });
@@ -90,10 +152,16 @@ test('limits are reckoned with when a head is aimed, and what lies past them is 
   const show = exampleShow();
   apply(show, 'record-palette', { family: 'position', any: { point: { x: 0, y: 4, z: 1.6 } } });
   const free = reach(show, 1, 101);
-  const limit = (min: number, max: number): void => void apply(show, 'change-fixtures', { fixtures: [{ id: idOf(show, 101), set: { transforms: { Tilt: { min, max } } } }] });
+  const limit = (min: number, max: number): void =>
+    void apply(show, 'change-fixtures', {
+      fixtures: [{ id: idOf(show, 101), set: { transforms: { Tilt: { min, max } } } }],
+    });
   limit(0.2, 0.8);
   // The level goes through the limits to the same angle.
-  expect(transformed({ min: 0.2, max: 0.8 }, reach(show, 1, 101).Tilt ?? -1)).toBeCloseTo(free.Tilt ?? -2, 5);
+  expect(transformed({ min: 0.2, max: 0.8 }, reach(show, 1, 101).Tilt ?? -1)).toBeCloseTo(
+    free.Tilt ?? -2,
+    5,
+  );
   limit(0.95, 1);
   expect(reach(show, 1, 101)).toEqual({});
 });
@@ -101,13 +169,27 @@ test('limits are reckoned with when a head is aimed, and what lies past them is 
 describe('following', () => {
   test('an updated palette changes every use, and the consequences say which before it is written', () => {
     const show = exampleShow();
-    record(show, 'intensity', [[1, 'Dimmer', 0.4], [2, 'Dimmer', 0.4]]);
+    record(show, 'intensity', [
+      [1, 'Dimmer', 0.4],
+      [2, 'Dimmer', 0.4],
+    ]);
     follow(show, 1, 1, 1, 2);
     follow(show, 3, 1, 2);
-    const { changes } = record(show, 'intensity', [[1, 'Dimmer', 0.9], [2, 'Dimmer', 0.9]], { id: palette(show, 1).id });
+    const { changes } = record(
+      show,
+      'intensity',
+      [
+        [1, 'Dimmer', 0.9],
+        [2, 'Dimmer', 0.9],
+      ],
+      { id: palette(show, 1).id },
+    );
     expect(shows(show, 1, 1, 'Dimmer')).toBe(0.9);
     show.apply(changes.map((c) => ({ ...c, before: c.after, after: c.before }) as never));
-    expect(consequences(show, changes).map((c) => [c.number, c.slots])).toEqual([[1000, 2], [3000, 2]]);
+    expect(consequences(show, changes).map((c) => [c.number, c.slots])).toEqual([
+      [1000, 2],
+      [3000, 2],
+    ]);
     expect(shows(show, 1, 1, 'Dimmer')).toBe(0.4);
   });
 
@@ -116,20 +198,33 @@ describe('following', () => {
     record(show, 'intensity', [[1, 'Dimmer', 0.4]]);
     follow(show, 1, 1, 1, 3);
     record(show, 'intensity', [[1, 'Dimmer', 0.7]], { id: palette(show, 1).id, how: 'replace' });
-    expect(consequences(show, apply(show, 'delete-palette', { id: palette(show, 1).id }).changes)).toEqual([]);
+    expect(
+      consequences(show, apply(show, 'delete-palette', { id: palette(show, 1).id }).changes),
+    ).toEqual([]);
     expect([shows(show, 1, 1, 'Dimmer'), shows(show, 1, 3, 'Dimmer')]).toEqual([0.7, 0.7]);
     expect([...show.values.values()].every((v) => v.palette === undefined)).toBe(true);
   });
 
   test('whatever a palette says, its fixtures show that and nothing else', () => {
     fc.assert(
-      fc.property(fc.double({ min: 0, max: 1, noNaN: true }), fc.double({ min: 0, max: 1, noNaN: true }), (first, then) => {
-        const show = exampleShow();
-        record(show, 'intensity', [[1, 'Dimmer', first]]);
-        follow(show, 1, 1, 1, 4);
-        record(show, 'intensity', [[1, 'Dimmer', then]], { id: palette(show, 1).id, how: 'replace' });
-        return shows(show, 1, 1, 'Dimmer') === then && shows(show, 1, 4, 'Dimmer') === then && shows(show, 1, 2, 'Dimmer') === null;
-      }),
+      fc.property(
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        (first, then) => {
+          const show = exampleShow();
+          record(show, 'intensity', [[1, 'Dimmer', first]]);
+          follow(show, 1, 1, 1, 4);
+          record(show, 'intensity', [[1, 'Dimmer', then]], {
+            id: palette(show, 1).id,
+            how: 'replace',
+          });
+          return (
+            shows(show, 1, 1, 'Dimmer') === then &&
+            shows(show, 1, 4, 'Dimmer') === then &&
+            shows(show, 1, 2, 'Dimmer') === null
+          );
+        },
+      ),
       { numRuns: 40 },
     );
   });
@@ -145,28 +240,63 @@ describe('following', () => {
 
   test('a palette that is gone cannot be recorded into a cue', () => {
     const show = exampleShow();
-    expect(refused(show, 'record-cue', { listId: 'main', number: 1000, values: [{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 1, palette: 'gone' }] }).message).toMatch(/palette in the programmer has been deleted/);
+    expect(
+      refused(show, 'record-cue', {
+        listId: 'main',
+        number: 1000,
+        values: [{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 1, palette: 'gone' }],
+      }).message,
+    ).toMatch(/palette in the programmer has been deleted/);
   });
 });
 
 describe('palettes and the rig', () => {
   test('a swapped unit goes on following its palettes, in the new type’s attributes', () => {
     const show = exampleShow();
-    apply(show, 'record-palette', { family: 'colour', name: 'Dusk', any: { colour: hueSaturation(262, 0.4) } });
+    apply(show, 'record-palette', {
+      family: 'colour',
+      name: 'Dusk',
+      any: { colour: hueSaturation(262, 0.4) },
+    });
     follow(show, 1, 1, 11);
-    const { summary } = apply(show, 'swap-type', { ids: [idOf(show, 11)], typeId: 'aldersund-skerry', mode: 'Direct', address: 'next' });
+    const { summary } = apply(show, 'swap-type', {
+      ids: [idOf(show, 11)],
+      typeId: 'aldersund-skerry',
+      mode: 'Direct',
+      address: 'next',
+    });
     expect(summary).not.toMatch(/dropped/);
     const values = [...show.values.values()];
-    expect(values.map((v) => v.attribute).sort()).toEqual(['ColorAdd_B', 'ColorAdd_C', 'ColorAdd_GY', 'ColorAdd_R', 'ColorAdd_RY']);
+    expect(values.map((v) => v.attribute).sort()).toEqual([
+      'ColorAdd_B',
+      'ColorAdd_C',
+      'ColorAdd_GY',
+      'ColorAdd_R',
+      'ColorAdd_RY',
+    ]);
     expect(new Set(values.map((v) => v.palette))).toEqual(new Set([palette(show, 1).id]));
-    apply(show, 'record-palette', { id: palette(show, 1).id, family: 'colour', any: { colour: kelvin(3000) } });
+    apply(show, 'record-palette', {
+      id: palette(show, 1).id,
+      family: 'colour',
+      any: { colour: kelvin(3000) },
+    });
     expect(shows(show, 1, 11, 'ColorAdd_RY')).toBeCloseTo(reach(show, 1, 11).ColorAdd_RY ?? -1, 5);
   });
 
   test('a palette’s own entry of a swapped unit is said in the new attributes', () => {
     const show = exampleShow();
-    record(show, 'position', [[101, 'Pan', 0.75], [101, 'Tilt', 0.5], [102, 'Pan', 0.1], [102, 'Tilt', 0.5]]);
-    apply(show, 'swap-type', { ids: [idOf(show, 101)], typeId: 'generic-mirror', mode: '16 bit', address: 'next' });
+    record(show, 'position', [
+      [101, 'Pan', 0.75],
+      [101, 'Tilt', 0.5],
+      [102, 'Pan', 0.1],
+      [102, 'Tilt', 0.5],
+    ]);
+    apply(show, 'swap-type', {
+      ids: [idOf(show, 101)],
+      typeId: 'generic-mirror',
+      mode: '16 bit',
+      address: 'next',
+    });
     // 135° is past the mirror’s 90°.
     expect(palette(show, 1).fixtures[idOf(show, 101)]).toEqual({ Pan: 1, Tilt: 0.5 });
     expect(palette(show, 1).fixtures[idOf(show, 102)]).toEqual({ Pan: 0.1, Tilt: 0.5 });
@@ -174,7 +304,10 @@ describe('palettes and the rig', () => {
 
   test('copied programming follows the same palettes, and the palettes learn the others', () => {
     const show = exampleShow();
-    record(show, 'position', [[101, 'Pan', 0.75], [101, 'Tilt', 0.25]]);
+    record(show, 'position', [
+      [101, 'Pan', 0.75],
+      [101, 'Tilt', 0.25],
+    ]);
     follow(show, 1, 1, 101);
     apply(show, 'copy-programming', { from: idOf(show, 101), to: [idOf(show, 102)] });
     expect(reach(show, 1, 102)).toEqual({ Pan: 0.75, Tilt: 0.25 });
@@ -184,18 +317,35 @@ describe('palettes and the rig', () => {
 
   test('a deleted fixture leaves the palettes that knew it', () => {
     const show = exampleShow();
-    record(show, 'intensity', [[1, 'Dimmer', 0.4], [2, 'Dimmer', 0.5]]);
+    record(show, 'intensity', [
+      [1, 'Dimmer', 0.4],
+      [2, 'Dimmer', 0.5],
+    ]);
     apply(show, 'delete-fixtures', { ids: [idOf(show, 1)] });
     expect(Object.keys(palette(show, 1).fixtures)).toEqual([idOf(show, 2)]);
   });
 
   test('patching makes the standard palettes of what the units can do, once', () => {
     const show = exampleShow();
-    apply(show, 'patch-fixtures', { typeId: 'generic-wash', mode: '8 bit', quantity: 2, first: 50, palettes: true });
-    expect(new Set([...show.palettes.values()].map((p) => p.family))).toEqual(new Set(['intensity', 'colour', 'position']));
+    apply(show, 'patch-fixtures', {
+      typeId: 'generic-wash',
+      mode: '8 bit',
+      quantity: 2,
+      first: 50,
+      palettes: true,
+    });
+    expect(new Set([...show.palettes.values()].map((p) => p.family))).toEqual(
+      new Set(['intensity', 'colour', 'position']),
+    );
     const count = show.palettes.size;
     expect(Object.keys(reach(show, 3, 50)).length).toBeGreaterThan(0);
-    apply(show, 'patch-fixtures', { typeId: 'generic-wash', mode: '8 bit', quantity: 1, first: 60, palettes: true });
+    apply(show, 'patch-fixtures', {
+      typeId: 'generic-wash',
+      mode: '8 bit',
+      quantity: 1,
+      first: 60,
+      palettes: true,
+    });
     expect(show.palettes.size).toBe(count);
     expect(new Set([...show.palettes.values()].map((p) => p.number)).size).toBe(count);
   });
@@ -204,13 +354,36 @@ describe('palettes and the rig', () => {
 describe('for whom a palette is kept', () => {
   test('for a type: units of it that come later have it, and one entry of a unit’s own no longer hides it', () => {
     const show = exampleShow();
-    apply(show, 'record-palette', { family: 'intensity', number: 1, values: [{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 0.2 }] });
+    apply(show, 'record-palette', {
+      family: 'intensity',
+      number: 1,
+      values: [{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 0.2 }],
+    });
     const row = [...show.palettes.values()][0];
-    apply(show, 'record-palette', { id: row?.id, family: 'intensity', scope: 'types', values: [{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 0.6 }] });
+    apply(show, 'record-palette', {
+      id: row?.id,
+      family: 'intensity',
+      scope: 'types',
+      values: [{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 0.6 }],
+    });
     expect([1, 6].map((n) => reach(show, 1, n).Dimmer)).toEqual([0.6, 0.6]);
-    apply(show, 'patch-fixtures', { typeId: 'generic-dimmer', mode: '8 bit', quantity: 1, first: 40 });
+    apply(show, 'patch-fixtures', {
+      typeId: 'generic-dimmer',
+      mode: '8 bit',
+      quantity: 1,
+      first: 40,
+    });
     expect(reach(show, 1, 40).Dimmer).toBe(0.6);
-    expect(refused(show, 'record-palette', { family: 'intensity', scope: 'types', values: [[1, 0.1], [2, 0.9]].map(([n, level]) => ({ fixtureId: idOf(show, n ?? 0), attribute: 'Dimmer', level })) }).message).toMatch(/Units of one type differ/);
+    expect(
+      refused(show, 'record-palette', {
+        family: 'intensity',
+        scope: 'types',
+        values: [
+          [1, 0.1],
+          [2, 0.9],
+        ].map(([n, level]) => ({ fixtureId: idOf(show, n ?? 0), attribute: 'Dimmer', level })),
+      }).message,
+    ).toMatch(/Units of one type differ/);
   });
 
   test('for any unit a position is the point where the beams meet, solved again wherever a head hangs', () => {
@@ -220,15 +393,26 @@ describe('for whom a palette is kept', () => {
       const fixture = show.fixtureByNumber(n);
       const mode = fixture ? modeOf(show, fixture) : undefined;
       const turn = fixture && mode ? aimUnit(fixture, mode, point) : undefined;
-      return turn && fixture ? [{ fixtureId: fixture.id, attribute: 'Pan', level: turn.Pan }, { fixtureId: fixture.id, attribute: 'Tilt', level: turn.Tilt }] : [];
+      return turn && fixture
+        ? [
+            { fixtureId: fixture.id, attribute: 'Pan', level: turn.Pan },
+            { fixtureId: fixture.id, attribute: 'Tilt', level: turn.Tilt },
+          ]
+        : [];
     });
     apply(show, 'record-palette', { family: 'position', scope: 'any', name: 'Bow', values });
     const row = [...show.palettes.values()][0];
     expect(row?.any?.point?.x).toBeCloseTo(point.x, 1);
     expect(row?.any?.point?.z).toBeCloseTo(point.z, 1);
     expect(row?.fixtures).toEqual({});
-    const apart = [...values.slice(0, 2), { fixtureId: idOf(show, 102), attribute: 'Pan', level: 0.1 }, { fixtureId: idOf(show, 102), attribute: 'Tilt', level: 0.9 }];
-    expect(refused(show, 'record-palette', { family: 'position', scope: 'any', values: apart }).message).toMatch(/do not meet in one point/);
+    const apart = [
+      ...values.slice(0, 2),
+      { fixtureId: idOf(show, 102), attribute: 'Pan', level: 0.1 },
+      { fixtureId: idOf(show, 102), attribute: 'Tilt', level: 0.9 },
+    ];
+    expect(
+      refused(show, 'record-palette', { family: 'position', scope: 'any', values: apart }).message,
+    ).toMatch(/do not meet in one point/);
   });
 
   test('a white point is solved for each unit’s emitters', () => {
@@ -245,7 +429,10 @@ describe('for whom a palette is kept', () => {
 
   test('other families come along only when that is asked for', () => {
     const show = exampleShow();
-    const values = [{ fixtureId: idOf(show, 101), attribute: 'Dimmer', level: 1 }, { fixtureId: idOf(show, 101), attribute: 'Pan', level: 0.3 }];
+    const values = [
+      { fixtureId: idOf(show, 101), attribute: 'Dimmer', level: 1 },
+      { fixtureId: idOf(show, 101), attribute: 'Pan', level: 0.3 },
+    ];
     apply(show, 'record-palette', { family: 'position', values });
     expect(reach(show, 1, 101)).toEqual({ Pan: 0.3 });
     apply(show, 'record-palette', { family: 'position', values, allFamilies: true });

@@ -19,7 +19,11 @@ const kept = new WeakMap<object, Kept>();
 const NOTHING: ReadonlyMap<string, number> = new Map();
 
 /** Attributes of a fixture that a palette answers for, with their levels; empty when it does not reach it. */
-export function reachOf(source: PaletteSource, palette: PaletteRow, fixture: FixtureRow): ReadonlyMap<string, number> {
+export function reachOf(
+  source: PaletteSource,
+  palette: PaletteRow,
+  fixture: FixtureRow,
+): ReadonlyMap<string, number> {
   const version = `${source.version('palettes')}/${source.version('fixtures')}/${source.version('types')}/${source.version('groups')}`;
   let cache = kept.get(source);
   if (cache?.version !== version) {
@@ -37,40 +41,76 @@ export function reachOf(source: PaletteSource, palette: PaletteRow, fixture: Fix
 }
 
 /** The same for a fixture as it would be: of this type, in this mode. */
-export function reachIn(palette: PaletteRow, fixture: FixtureRow, type: TypeRow, mode: Mode, source?: Pick<PaletteSource, 'groups' | 'fixtures'>): ReadonlyMap<string, number> {
+export function reachIn(
+  palette: PaletteRow,
+  fixture: FixtureRow,
+  type: TypeRow,
+  mode: Mode,
+  source?: Pick<PaletteSource, 'groups' | 'fixtures'>,
+): ReadonlyMap<string, number> {
   const has = new Set(attributesOf(mode));
   const reach = new Map<string, number>(forAny(palette, fixture, type, mode));
-  for (const entries of [palette.types[type.id], ...groupEntries(palette, fixture.id, source), palette.fixtures[fixture.id]]) {
-    for (const [attribute, level] of Object.entries(entries ?? {})) if (has.has(attribute)) reach.set(attribute, level);
+  for (const entries of [
+    palette.types[type.id],
+    ...groupEntries(palette, fixture.id, source),
+    palette.fixtures[fixture.id],
+  ]) {
+    for (const [attribute, level] of Object.entries(entries ?? {}))
+      if (has.has(attribute)) reach.set(attribute, level);
   }
   return reach;
 }
 
 /** What it says for the groups that a fixture is in, the lowest number last, so that it wins. */
-function groupEntries(palette: PaletteRow, fixtureId: string, source: Pick<PaletteSource, 'groups' | 'fixtures'> | undefined): Record<string, number>[] {
+function groupEntries(
+  palette: PaletteRow,
+  fixtureId: string,
+  source: Pick<PaletteSource, 'groups' | 'fixtures'> | undefined,
+): Record<string, number>[] {
   if (!palette.groups || !source) return [];
   return Object.entries(palette.groups)
     .flatMap(([id, entries]) => {
       const group = source.groups.get(id);
-      return group && membersOf(source, group).includes(fixtureId) ? [{ number: group.number, entries }] : [];
+      return group && membersOf(source, group).includes(fixtureId)
+        ? [{ number: group.number, entries }]
+        : [];
     })
     .sort((a, b) => b.number - a.number)
     .map((g) => g.entries);
 }
 
-function forAny({ any, family }: PaletteRow, fixture: FixtureRow, type: TypeRow, mode: Mode): [string, number][] {
+function forAny(
+  { any, family }: PaletteRow,
+  fixture: FixtureRow,
+  type: TypeRow,
+  mode: Mode,
+): [string, number][] {
   if (!any) return [];
-  if (family === 'intensity' && any.level !== undefined) return attributesOf(mode).includes('Dimmer') ? [['Dimmer', any.level]] : [];
+  if (family === 'intensity' && any.level !== undefined)
+    return attributesOf(mode).includes('Dimmer') ? [['Dimmer', any.level]] : [];
   const colour = any.kelvin === undefined ? any.colour : kelvin(any.kelvin);
   if (family === 'colour' && colour) {
-    return colourParts(type, mode).flatMap((part) => colourLevels(type, part, colour, fixture).levels.map((l): [string, number] => [l.attribute, Math.round(l.level * 1e6) / 1e6]));
+    return colourParts(type, mode).flatMap((part) =>
+      colourLevels(type, part, colour, fixture).levels.map((l): [string, number] => [
+        l.attribute,
+        Math.round(l.level * 1e6) / 1e6,
+      ]),
+    );
   }
   if (family === 'position' && any.point) {
     const turn = aimUnit(fixture, mode, any.point);
-    return turn ? [['Pan', turn.Pan], ['Tilt', turn.Tilt]] : [];
+    return turn
+      ? [
+          ['Pan', turn.Pan],
+          ['Tilt', turn.Tilt],
+        ]
+      : [];
   }
   return [];
 }
 
 /** Attributes of a family that values hold: what recording a palette of it takes. */
-export const ofFamily = <V extends { attribute: string }>(values: readonly V[], family: PaletteRow['family']): V[] => values.filter((v) => familyOf(v.attribute) === family);
+export const ofFamily = <V extends { attribute: string }>(
+  values: readonly V[],
+  family: PaletteRow['family'],
+): V[] => values.filter((v) => familyOf(v.attribute) === family);

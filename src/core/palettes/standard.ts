@@ -50,18 +50,36 @@ const STANDARD_LEVELS: readonly (readonly [string, number])[] = [
   ['Half', 0.5],
 ];
 
-const round = ({ x, y }: Chromaticity): Chromaticity => ({ x: Math.round(x * 1e5) / 1e5, y: Math.round(y * 1e5) / 1e5 });
+const round = ({ x, y }: Chromaticity): Chromaticity => ({
+  x: Math.round(x * 1e5) / 1e5,
+  y: Math.round(y * 1e5) / 1e5,
+});
 
 /** Those that units of this mode can do and the show has none of the name of, numbered after its last. */
 export function standardPalettes(show: Show, mode: Mode, newId: () => string): PaletteRow[] {
-  const has = (test: (attribute: string) => boolean): boolean => mode.channels.some((c) => test(c.attribute));
+  const has = (test: (attribute: string) => boolean): boolean =>
+    mode.channels.some((c) => test(c.attribute));
   const wanted: [PaletteFamily, string, NonNullable<PaletteRow['any']>][] = [];
-  if (has((a) => a === 'Dimmer') || hasVirtualDimmer(mode)) for (const [name, level] of STANDARD_LEVELS) wanted.push(['intensity', name, { level }]);
-  if (has((a) => isEmitter(a) || a.startsWith('ColorSub_') || a === 'Color1')) for (const [name, colour] of STANDARD_COLOURS) wanted.push(['colour', name, { colour: round(colour) }]);
-  if (has((a) => a === 'Pan') && has((a) => a === 'Tilt')) for (const [name, point] of STANDARD_POINTS) wanted.push(['position', name, { point }]);
-  const known = new Set([...show.palettes.values()].map((p) => `${p.family}/${p.name.toLowerCase()}`));
+  if (has((a) => a === 'Dimmer') || hasVirtualDimmer(mode))
+    for (const [name, level] of STANDARD_LEVELS) wanted.push(['intensity', name, { level }]);
+  if (has((a) => isEmitter(a) || a.startsWith('ColorSub_') || a === 'Color1'))
+    for (const [name, colour] of STANDARD_COLOURS)
+      wanted.push(['colour', name, { colour: round(colour) }]);
+  if (has((a) => a === 'Pan') && has((a) => a === 'Tilt'))
+    for (const [name, point] of STANDARD_POINTS) wanted.push(['position', name, { point }]);
+  const known = new Set(
+    [...show.palettes.values()].map((p) => `${p.family}/${p.name.toLowerCase()}`),
+  );
   let number = Math.max(0, ...[...show.palettes.values()].map((p) => p.number));
   return wanted
     .filter(([family, name]) => !known.has(`${family}/${name.toLowerCase()}`))
-    .map(([family, name, any]) => ({ id: newId(), number: ++number, family, name, fixtures: {}, types: {}, any }));
+    .map(([family, name, any]) => ({
+      id: newId(),
+      number: ++number,
+      family,
+      name,
+      fixtures: {},
+      types: {},
+      any,
+    }));
 }

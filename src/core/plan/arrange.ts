@@ -7,7 +7,9 @@ const at = (x: number, y: number, z: number): Place => ({ x: cm(x), y: cm(y), z:
 
 /** Points along a line of the plan by its length, the first half a step in from its end. */
 export function alongPiece(piece: Pick<PieceRow, 'points' | 'z'>, count: number): Place[] {
-  const lengths = piece.points.slice(1).map((p, i) => Math.hypot(p.x - (piece.points[i]?.x ?? 0), p.y - (piece.points[i]?.y ?? 0)));
+  const lengths = piece.points
+    .slice(1)
+    .map((p, i) => Math.hypot(p.x - (piece.points[i]?.x ?? 0), p.y - (piece.points[i]?.y ?? 0)));
   const total = lengths.reduce((a, b) => a + b, 0);
   return Array.from({ length: count }, (_, i) => {
     let left = (total * (i + 0.5)) / count;
@@ -25,13 +27,22 @@ export function alongPiece(piece: Pick<PieceRow, 'points' | 'z'>, count: number)
 }
 
 /** The point of a line nearest to a place, at the line's height. */
-export function ontoPiece(piece: Pick<PieceRow, 'points' | 'z'>, place: { x: number; y: number }): Place & { distance: number } {
+export function ontoPiece(
+  piece: Pick<PieceRow, 'points' | 'z'>,
+  place: { x: number; y: number },
+): Place & { distance: number } {
   let best = { ...at(place.x, place.y, piece.z), distance: Infinity };
   for (let i = 0; i + 1 < piece.points.length; i++) {
     const [a, b] = [piece.points[i], piece.points[i + 1]];
     if (!a || !b) continue;
     const size = (b.x - a.x) ** 2 + (b.y - a.y) ** 2;
-    const t = size === 0 ? 0 : Math.min(1, Math.max(0, ((place.x - a.x) * (b.x - a.x) + (place.y - a.y) * (b.y - a.y)) / size));
+    const t =
+      size === 0
+        ? 0
+        : Math.min(
+            1,
+            Math.max(0, ((place.x - a.x) * (b.x - a.x) + (place.y - a.y) * (b.y - a.y)) / size),
+          );
     const p = { x: a.x + (b.x - a.x) * t, y: a.y + (b.y - a.y) * t };
     const distance = Math.hypot(p.x - place.x, p.y - place.y);
     if (distance < best.distance) best = { ...at(p.x, p.y, piece.z), distance };
@@ -62,13 +73,20 @@ export function snapped(pieces: Iterable<PieceRow>, place: Place): { place: Plac
   for (const piece of pieces) {
     if ((piece.kind !== 'bar' && piece.kind !== 'boom') || piece.name === '') continue;
     const { distance, ...on } = ontoPiece(piece, place);
-    if (distance < SNAP_M && distance < (best?.distance ?? Infinity)) best = { place: on, hang: piece.name, distance };
+    if (distance < SNAP_M && distance < (best?.distance ?? Infinity))
+      best = { place: on, hang: piece.name, distance };
   }
   if (best) return { place: best.place, hang: best.hang };
-  return { place: { x: Math.round(place.x * 10) / 10, y: Math.round(place.y * 10) / 10, z: place.z }, hang: '' };
+  return {
+    place: { x: Math.round(place.x * 10) / 10, y: Math.round(place.y * 10) / 10, z: place.z },
+    hang: '',
+  };
 }
 
 /** Places by number: rows of so many, a metre apart, centred on the stage. */
 export function gridPlaces(count: number, columns: number, step = 1.2): { x: number; y: number }[] {
-  return Array.from({ length: count }, (_, i) => ({ x: cm(((i % columns) - (Math.min(columns, count) - 1) / 2) * step), y: cm(8 - Math.floor(i / columns) * step) }));
+  return Array.from({ length: count }, (_, i) => ({
+    x: cm(((i % columns) - (Math.min(columns, count) - 1) / 2) * step),
+    y: cm(8 - Math.floor(i / columns) * step),
+  }));
 }

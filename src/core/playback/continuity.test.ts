@@ -9,8 +9,16 @@ import { compileSlots, slotIndex } from './slots.ts';
 const show = exampleShow();
 const slots = compileSlots(show);
 const index = slotIndex(slots);
-const slot = (fixture: number, attribute = 'Dimmer'): number => index.get(slotKey(idOf(show, fixture), attribute)) ?? -1;
-const SLOTS = [slot(1), slot(2), slot(11), slot(11, 'ColorAdd_R'), slot(101, 'Pan'), slot(101, 'Zoom')];
+const slot = (fixture: number, attribute = 'Dimmer'): number =>
+  index.get(slotKey(idOf(show, fixture), attribute)) ?? -1;
+const SLOTS = [
+  slot(1),
+  slot(2),
+  slot(11),
+  slot(11, 'ColorAdd_R'),
+  slot(101, 'Pan'),
+  slot(101, 'Zoom'),
+];
 const LISTS = ['a', 'b', 'c'] as const;
 const FRAME_S = 1 / 44;
 
@@ -22,25 +30,70 @@ const some = fc.uniqueArray(fc.nat(SLOTS.length - 1), { minLength: 1, maxLength:
 
 /** What must be continuous. */
 const smooth = fc.oneof(
-  { weight: 6, arbitrary: fc.record({ do: fc.constant('go' as const), list, some, levels: fc.array(fc.option(tenths, { nil: NaN }), { minLength: 4, maxLength: 4 }), time: seconds, delay: fc.constantFrom(0, 0, 0.5), curve: fc.nat(3) }) },
-  { weight: 2, arbitrary: fc.record({ do: fc.constant('goto' as const), list, levels: fc.array(fc.option(tenths, { nil: NaN }), { minLength: 6, maxLength: 6 }), time: seconds }) },
+  {
+    weight: 6,
+    arbitrary: fc.record({
+      do: fc.constant('go' as const),
+      list,
+      some,
+      levels: fc.array(fc.option(tenths, { nil: NaN }), { minLength: 4, maxLength: 4 }),
+      time: seconds,
+      delay: fc.constantFrom(0, 0, 0.5),
+      curve: fc.nat(3),
+    }),
+  },
+  {
+    weight: 2,
+    arbitrary: fc.record({
+      do: fc.constant('goto' as const),
+      list,
+      levels: fc.array(fc.option(tenths, { nil: NaN }), { minLength: 6, maxLength: 6 }),
+      time: seconds,
+    }),
+  },
   { weight: 2, arbitrary: fc.record({ do: fc.constant('release' as const), list, time: seconds }) },
-  { weight: 2, arbitrary: fc.record({ do: fc.constant('let-go' as const), who, some, time: seconds }) },
+  {
+    weight: 2,
+    arbitrary: fc.record({ do: fc.constant('let-go' as const), who, some, time: seconds }),
+  },
   fc.record({ do: fc.constant('blind' as const), who, on: fc.boolean() }),
-  { weight: 2, arbitrary: fc.record({ do: fc.constant('set' as const), who, some, level: tenths, time: seconds }) },
+  {
+    weight: 2,
+    arbitrary: fc.record({
+      do: fc.constant('set' as const),
+      who,
+      some,
+      level: tenths,
+      time: seconds,
+    }),
+  },
 );
 /** What may jump, since somebody moved it by hand. */
 const abrupt = fc.oneof(
   fc.record({ do: fc.constant('master' as const), list, level: fc.constantFrom(0, 0.3, 0.5, 1) }),
   fc.record({ do: fc.constant('flash' as const), list, on: fc.boolean(), solo: fc.boolean() }),
-  fc.record({ do: fc.constant('configure' as const), list, ltp: fc.boolean(), priority: fc.constantFrom(10, 50, 90) }),
+  fc.record({
+    do: fc.constant('configure' as const),
+    list,
+    ltp: fc.boolean(),
+    priority: fc.constantFrom(10, 50, 90),
+  }),
   fc.record({ do: fc.constant('set-now' as const), who, some, level: tenths }),
 );
 type Smooth = typeof smooth extends fc.Arbitrary<infer T> ? T : never;
 type Abrupt = typeof abrupt extends fc.Arbitrary<infer T> ? T : never;
 
-function gone(at: readonly number[], levels: readonly number[], time: number, delay = 0, curve = 0): Moves {
-  const made = moves(at.map((i) => SLOTS[i] ?? 0), { level: 0, up_s: time, delay_s: delay, curve });
+function gone(
+  at: readonly number[],
+  levels: readonly number[],
+  time: number,
+  delay = 0,
+  curve = 0,
+): Moves {
+  const made = moves(
+    at.map((i) => SLOTS[i] ?? 0),
+    { level: 0, up_s: time, delay_s: delay, curve },
+  );
   at.forEach((_, i) => (made.level[i] = levels[i] ?? NaN));
   return made;
 }
@@ -51,7 +104,15 @@ function play(engine: Engine, s: Smooth, now: number): void {
     case 'go':
       return engine.move(s.list, gone(s.some, s.levels, s.time, s.delay, s.curve), now);
     case 'goto':
-      return engine.move(s.list, gone(SLOTS.map((_, i) => i), s.levels, s.time), now);
+      return engine.move(
+        s.list,
+        gone(
+          SLOTS.map((_, i) => i),
+          s.levels,
+          s.time,
+        ),
+        now,
+      );
     case 'release':
       return engine.release(s.list, s.time, now);
     case 'let-go':
@@ -63,7 +124,12 @@ function play(engine: Engine, s: Smooth, now: number): void {
   }
 }
 
-function act(engine: Engine, s: Abrupt, configs: Map<string, { id: string; ltp: boolean; priority: number }>, now: number): void {
+function act(
+  engine: Engine,
+  s: Abrupt,
+  configs: Map<string, { id: string; ltp: boolean; priority: number }>,
+  now: number,
+): void {
   switch (s.do) {
     case 'master':
       return engine.setListMaster(s.list, s.level, 0, now);
@@ -73,7 +139,14 @@ function act(engine: Engine, s: Abrupt, configs: Map<string, { id: string; ltp: 
       configs.set(s.list, { id: s.list, ltp: s.ltp, priority: s.priority });
       return engine.configure([...configs.values()]);
     case 'set-now':
-      return engine.hold(s.who, holds(s.some.map((i) => SLOTS[i] ?? 0), { level: s.level }), now);
+      return engine.hold(
+        s.who,
+        holds(
+          s.some.map((i) => SLOTS[i] ?? 0),
+          { level: s.level },
+        ),
+        now,
+      );
   }
 }
 
@@ -83,30 +156,42 @@ const MOST_A_FRAME = FRAME_S * 2 + 5 * FRAME_S * 2;
 
 test('no slot steps at a GO, go to, release, let go, blind or set with a time, nor in any frame after it', () => {
   fc.assert(
-    fc.property(fc.array(fc.record({ before: fc.option(abrupt, { nil: null }), step: smooth, wait: fc.constantFrom(0, 0.1, 0.4, 1.3, 4) }), { minLength: 2, maxLength: 14 }), (script) => {
-      const engine = new Engine(slots);
-      const configs = new Map<string, { id: string; ltp: boolean; priority: number }>();
-      let now = 0;
-      engine.tick(now);
-      for (const { before, step, wait } of script) {
-        if (before) act(engine, before, configs, now);
+    fc.property(
+      fc.array(
+        fc.record({
+          before: fc.option(abrupt, { nil: null }),
+          step: smooth,
+          wait: fc.constantFrom(0, 0.1, 0.4, 1.3, 4),
+        }),
+        { minLength: 2, maxLength: 14 },
+      ),
+      (script) => {
+        const engine = new Engine(slots);
+        const configs = new Map<string, { id: string; ltp: boolean; priority: number }>();
+        let now = 0;
         engine.tick(now);
-        const was = levels(engine);
-        play(engine, step, now);
-        engine.tick(now);
-        levels(engine).forEach((level, i) => {
-          if (!(Math.abs(level - (was[i] ?? 0)) < 1e-4)) throw new Error(`${step.do} steps slot ${i} from ${was[i]} to ${level}`);
-        });
-        for (const end = now + wait; now < end; ) {
-          const last = levels(engine);
-          now += FRAME_S;
+        for (const { before, step, wait } of script) {
+          if (before) act(engine, before, configs, now);
+          engine.tick(now);
+          const was = levels(engine);
+          play(engine, step, now);
           engine.tick(now);
           levels(engine).forEach((level, i) => {
-            if (!(Math.abs(level - (last[i] ?? 0)) < MOST_A_FRAME)) throw new Error(`after ${step.do} slot ${i} steps from ${last[i]} to ${level}`);
+            if (!(Math.abs(level - (was[i] ?? 0)) < 1e-4))
+              throw new Error(`${step.do} steps slot ${i} from ${was[i]} to ${level}`);
           });
+          for (const end = now + wait; now < end;) {
+            const last = levels(engine);
+            now += FRAME_S;
+            engine.tick(now);
+            levels(engine).forEach((level, i) => {
+              if (!(Math.abs(level - (last[i] ?? 0)) < MOST_A_FRAME))
+                throw new Error(`after ${step.do} slot ${i} steps from ${last[i]} to ${level}`);
+            });
+          }
         }
-      }
-    }),
+      },
+    ),
     { numRuns: Number(process.env.RUNS ?? 300) },
   );
 });
@@ -124,19 +209,25 @@ describe('one by one', () => {
     [0.5, 0.75],
     [0, 0.4],
     [1, 0.9],
-  ])('a list whose master is at %d takes over a light at 80: half way it is at %d', (master, half) => {
-    const engine = fresh();
-    engine.configure([{ id: 'a', ltp: true, priority: 50 }, { id: 'b', ltp: true, priority: 50 }]);
-    engine.move('b', moves(at, { level: 0.8 }), 0);
-    engine.setListMaster('a', master, 0, 0);
-    engine.move('a', moves(at, { level: 1, up_s: 4, down_s: 4 }), 0);
-    engine.tick(0);
-    expect(level(engine)).toBeCloseTo(0.8, 5);
-    engine.tick(2);
-    expect(level(engine)).toBeCloseTo(master === 0.5 ? 0.65 : half, 5);
-    engine.tick(4);
-    expect(level(engine)).toBeCloseTo(master, 5);
-  });
+  ])(
+    'a list whose master is at %d takes over a light at 80: half way it is at %d',
+    (master, half) => {
+      const engine = fresh();
+      engine.configure([
+        { id: 'a', ltp: true, priority: 50 },
+        { id: 'b', ltp: true, priority: 50 },
+      ]);
+      engine.move('b', moves(at, { level: 0.8 }), 0);
+      engine.setListMaster('a', master, 0, 0);
+      engine.move('a', moves(at, { level: 1, up_s: 4, down_s: 4 }), 0);
+      engine.tick(0);
+      expect(level(engine)).toBeCloseTo(0.8, 5);
+      engine.tick(2);
+      expect(level(engine)).toBeCloseTo(master === 0.5 ? 0.65 : half, 5);
+      engine.tick(4);
+      expect(level(engine)).toBeCloseTo(master, 5);
+    },
+  );
 
   test('a list that holds a pan unseen beneath another begins where the head looks', () => {
     const engine = fresh();
@@ -168,16 +259,27 @@ describe('one by one', () => {
 
   test('saved in the middle of letting go, and of taking over past its master, it goes on', () => {
     const engine = fresh();
-    engine.configure([{ id: 'a', ltp: true, priority: 50 }, { id: 'b', ltp: true, priority: 50 }]);
+    engine.configure([
+      { id: 'a', ltp: true, priority: 50 },
+      { id: 'b', ltp: true, priority: 50 },
+    ]);
     engine.move('b', moves([at, slot(2)], { level: 0.8 }), 0);
     engine.setListMaster('a', 0.5, 0, 0);
     engine.move('a', moves(at, { level: 1, up_s: 4, down_s: 4 }), 0);
     engine.release('b', 4, 0);
     engine.tick(1);
     const other = new Engine(slots);
-    other.configure([{ id: 'a', ltp: true, priority: 50 }, { id: 'b', ltp: true, priority: 50 }]);
+    other.configure([
+      { id: 'a', ltp: true, priority: 50 },
+      { id: 'b', ltp: true, priority: 50 },
+    ]);
     other.restore(JSON.parse(JSON.stringify(engine.save())) as ReturnType<Engine['save']>, 100);
-    for (const [one, two] of [[1, 100], [2, 101], [3.9, 102.9], [5, 104]] as const) {
+    for (const [one, two] of [
+      [1, 100],
+      [2, 101],
+      [3.9, 102.9],
+      [5, 104],
+    ] as const) {
       engine.tick(one);
       other.tick(two);
       for (const s of [at, slot(2)]) expect(level(other, s)).toBeCloseTo(level(engine, s), 4);

@@ -51,7 +51,12 @@ class Voice {
   }
 
   take(slot: number, other: Voice, now: number): void {
-    this.begin(slot, other.wave[slot] as number, other.phase[slot] as number, other.weight(slot, now));
+    this.begin(
+      slot,
+      other.wave[slot] as number,
+      other.phase[slot] as number,
+      other.weight(slot, now),
+    );
   }
 
   isGone(slot: number, now: number): boolean {
@@ -122,7 +127,11 @@ export class EffectLayer {
         marked[slot] = 1;
         dirty[work.count++] = slot;
       }
-      if (this.voices[RUNS].isGone(slot, now) && (this.voices[LEAVES].wave[slot] === -1 || this.voices[LEAVES].isGone(slot, now))) this.drop(slot);
+      if (
+        this.voices[RUNS].isGone(slot, now) &&
+        (this.voices[LEAVES].wave[slot] === -1 || this.voices[LEAVES].isGone(slot, now))
+      )
+        this.drop(slot);
     }
   }
 
@@ -131,7 +140,14 @@ export class EffectLayer {
    * @param cycles of each effect so far, by its place in the programs, with the direction already in them
    * @param share how much of it shows, for an operator who lets go
    */
-  applied(slot: number, level: number, programs: Programs, cycles: Float64Array, now: number, share = 1): number {
+  applied(
+    slot: number,
+    level: number,
+    programs: Programs,
+    cycles: Float64Array,
+    now: number,
+    share = 1,
+  ): number {
     if (!this.active.has(slot)) return level;
     let value = level;
     for (let v = LEAVES; v >= RUNS; v--) {
@@ -145,7 +161,9 @@ export class EffectLayer {
       const low = Math.floor(at);
       const a = wave.table[low] as number;
       const w = a + ((wave.table[low + 1] as number) - a) * (at - low);
-      value = wave.absolute ? value * (1 - weight) + (wave.base + wave.size * w) * weight : value + wave.size * (w - 0.5) * weight;
+      value = wave.absolute
+        ? value * (1 - weight) + (wave.base + wave.size * w) * weight
+        : value + wave.size * (w - 0.5) * weight;
     }
     return value;
   }
@@ -169,7 +187,8 @@ export class EffectLayer {
     for (let i = 0; i < this.count; i++) {
       const slot = this.active.list[i] as number;
       const key = programs.waves[runs.wave[slot] as number]?.key;
-      if (key !== undefined && !runs.isGone(slot, now)) kept.push({ slot, key, phase: runs.phase[slot] as number, weight: runs.weight(slot, now) });
+      if (key !== undefined && !runs.isGone(slot, now))
+        kept.push({ slot, key, phase: runs.phase[slot] as number, weight: runs.weight(slot, now) });
     }
     return kept;
   }

@@ -24,7 +24,8 @@ function stage() {
     if (!found) throw new Error(`no ${name}`);
     return found;
   };
-  const slot = (n: number, attribute = 'Dimmer'): number => index.get(slotKey(idOf(show, n), attribute)) ?? -1;
+  const slot = (n: number, attribute = 'Dimmer'): number =>
+    index.get(slotKey(idOf(show, n), attribute)) ?? -1;
   let now = 0;
   return {
     show,
@@ -33,7 +34,8 @@ function stage() {
     engine,
     slot,
     wave: (name: string, attribute = 'Dimmer'): number => find(effect(name).id, attribute),
-    track: (name: string, attribute = 'Dimmer') => effect(name).tracks.find((t) => t.attribute === attribute) ?? effect(name).tracks[0],
+    track: (name: string, attribute = 'Dimmer') =>
+      effect(name).tracks.find((t) => t.attribute === attribute) ?? effect(name).tracks[0],
     out: (n: number, attribute = 'Dimmer'): number => engine.shared.out[slot(n, attribute)] ?? NaN,
     to: (time: number) => {
       while (now < time - 1e-9) {
@@ -47,7 +49,11 @@ function stage() {
 test('a cue’s effect comes in over its time and then says what the wave says', () => {
   const s = stage();
   const track = s.track('Breathe');
-  s.engine.move('main', moves(s.slot(1), { level: 0.5, up_s: 2, wave: s.wave('Breathe'), phase: 0.25 }), 0);
+  s.engine.move(
+    'main',
+    moves(s.slot(1), { level: 0.5, up_s: 2, wave: s.wave('Breathe'), phase: 0.25 }),
+    0,
+  );
   s.to(10);
   if (!track) throw new Error('no track');
   expect(s.out(1)).toBeCloseTo(appliedTo(track, 0.5, 0.12 * 10 + 0.25), 3);
@@ -83,7 +89,11 @@ test('tracks of one effect share one clock, so that intensity and position stay 
   const s = stage();
   s.engine.move('main', moves(s.slot(101), { level: 0, wave: s.wave('Lift-off') }), 0);
   s.to(1.3);
-  s.engine.move('main', moves(s.slot(101, 'Tilt'), { level: 0.5, wave: s.wave('Lift-off', 'Tilt') }), 1.3);
+  s.engine.move(
+    'main',
+    moves(s.slot(101, 'Tilt'), { level: 0.5, wave: s.wave('Lift-off', 'Tilt') }),
+    1.3,
+  );
   for (let t = 2; t < 12; t += 0.1) {
     s.to(t);
     const phase = (0.3 * t) % 1;
@@ -99,10 +109,15 @@ test('another tempo bends the way and never jumps', () => {
   s.engine.move('main', moves(s.slot(101, 'Pan'), { level: 0.5, wave: s.wave('Sweep', 'Pan') }), 0);
   s.to(2.2);
   const before = s.out(101, 'Pan');
-  const faster = { ...s.programs, effects: s.programs.effects.map((e) => ({ ...e, hz: e.hz * 8 })) };
+  const faster = {
+    ...s.programs,
+    effects: s.programs.effects.map((e) => ({ ...e, hz: e.hz * 8 })),
+  };
   s.engine.setPrograms(faster);
   s.to(2.2 + FRAME);
-  expect(Math.abs(s.out(101, 'Pan') - before)).toBeLessThan(0.16 * Math.PI * 0.15 * 8 * FRAME + 1e-6);
+  expect(Math.abs(s.out(101, 'Pan') - before)).toBeLessThan(
+    0.16 * Math.PI * 0.15 * 8 * FRAME + 1e-6,
+  );
 });
 
 test('a list that loses a slot to a later one takes its effect with it', () => {
@@ -155,7 +170,11 @@ test('blind: what is held does not show, goes and comes in half a second without
 
 test('a restored engine goes on in the same place of the cycle, and a change of the rig loses no effect', () => {
   const s = stage();
-  s.engine.move('main', moves([s.slot(1), s.slot(2)], { level: 0.5, wave: s.wave('Wave'), phase: 0.3 }), 0);
+  s.engine.move(
+    'main',
+    moves([s.slot(1), s.slot(2)], { level: 0.5, wave: s.wave('Wave'), phase: 0.3 }),
+    0,
+  );
   s.engine.hold('mara', holds(s.slot(3), { level: 0.5, wave: s.wave('Breathe') }), 0);
   s.engine.setBlind('tam', true);
   s.to(5);

@@ -12,10 +12,24 @@ function rig(show: MutableShow = exampleShow()) {
   const index = slotIndex(slots);
   const engine = new Engine(slots);
   engine.tick(0);
-  const slot = (fixture: number, attribute = 'Dimmer'): number => index.get(slotKey(idOf(show, fixture), attribute)) ?? -1;
-  const out = (fixture: number, attribute = 'Dimmer'): number => engine.shared.out[slot(fixture, attribute)] ?? NaN;
-  const to = (fixture: number, level: number, time: { up?: number; down?: number; delay?: number } = {}, attribute = 'Dimmer'): Moves => moves(slot(fixture, attribute), { level, up_s: time.up ?? 0, down_s: time.down ?? time.up ?? 0, delay_s: time.delay ?? 0 });
-  const dmx = (universe: number, address: number): number => engine.shared.dmx[slots.universes.indexOf(universe) * 512 + address - 1] ?? -1;
+  const slot = (fixture: number, attribute = 'Dimmer'): number =>
+    index.get(slotKey(idOf(show, fixture), attribute)) ?? -1;
+  const out = (fixture: number, attribute = 'Dimmer'): number =>
+    engine.shared.out[slot(fixture, attribute)] ?? NaN;
+  const to = (
+    fixture: number,
+    level: number,
+    time: { up?: number; down?: number; delay?: number } = {},
+    attribute = 'Dimmer',
+  ): Moves =>
+    moves(slot(fixture, attribute), {
+      level,
+      up_s: time.up ?? 0,
+      down_s: time.down ?? time.up ?? 0,
+      delay_s: time.delay ?? 0,
+    });
+  const dmx = (universe: number, address: number): number =>
+    engine.shared.dmx[slots.universes.indexOf(universe) * 512 + address - 1] ?? -1;
   return { show, slots, index, engine, slot, out, to, dmx };
 }
 
@@ -83,22 +97,32 @@ describe('fades', () => {
 
   test('a level never leaves the span between start and target, whatever is pressed when', () => {
     fc.assert(
-      fc.property(fc.array(fc.record({ level: fc.double({ min: 0, max: 1, noNaN: true }), time: fc.double({ min: 0, max: 5, noNaN: true }), wait: fc.double({ min: 0, max: 3, noNaN: true }) }), { minLength: 1, maxLength: 12 }), (steps) => {
-        const { engine, out, to } = rig();
-        let now = 0;
-        for (const step of steps) {
-          const before = out(1);
-          engine.move('main', to(1, step.level, { up: step.time }), now);
-          for (let k = 1; k <= 4; k++) {
-            engine.tick(now + (step.wait * k) / 4);
-            const low = Math.min(before, step.level) - 1e-6;
-            const high = Math.max(before, step.level) + 1e-6;
-            expect(out(1)).toBeGreaterThanOrEqual(low);
-            expect(out(1)).toBeLessThanOrEqual(high);
+      fc.property(
+        fc.array(
+          fc.record({
+            level: fc.double({ min: 0, max: 1, noNaN: true }),
+            time: fc.double({ min: 0, max: 5, noNaN: true }),
+            wait: fc.double({ min: 0, max: 3, noNaN: true }),
+          }),
+          { minLength: 1, maxLength: 12 },
+        ),
+        (steps) => {
+          const { engine, out, to } = rig();
+          let now = 0;
+          for (const step of steps) {
+            const before = out(1);
+            engine.move('main', to(1, step.level, { up: step.time }), now);
+            for (let k = 1; k <= 4; k++) {
+              engine.tick(now + (step.wait * k) / 4);
+              const low = Math.min(before, step.level) - 1e-6;
+              const high = Math.max(before, step.level) + 1e-6;
+              expect(out(1)).toBeGreaterThanOrEqual(low);
+              expect(out(1)).toBeLessThanOrEqual(high);
+            }
+            now += step.wait;
           }
-          now += step.wait;
-        }
-      }),
+        },
+      ),
       { numRuns: 50 },
     );
   });
@@ -165,13 +189,19 @@ describe('merge', () => {
 
   test('grand master and blackout scale intensity alone, and leave house lights', () => {
     const show = exampleShow();
-    apply(show, 'change-fixtures', { fixtures: [{ id: idOf(show, 2), set: { noGrandMaster: true } }] });
+    apply(show, 'change-fixtures', {
+      fixtures: [{ id: idOf(show, 2), set: { noGrandMaster: true } }],
+    });
     const { engine, out, to } = rig(show);
     for (const n of [1, 2]) engine.move('main', to(n, 0.8), 0);
     engine.move('main', to(101, 0.7, {}, 'Pan'), 0);
     engine.setMaster(0.5, false);
     engine.tick(1);
-    expect([out(1), out(2), out(101, 'Pan')]).toEqual([expect.closeTo(0.4, 5), expect.closeTo(0.8, 5), expect.closeTo(0.7, 5)]);
+    expect([out(1), out(2), out(101, 'Pan')]).toEqual([
+      expect.closeTo(0.4, 5),
+      expect.closeTo(0.8, 5),
+      expect.closeTo(0.7, 5),
+    ]);
     engine.setMaster(0.5, true);
     engine.tick(2);
     expect([out(1), out(2)]).toEqual([0, expect.closeTo(0.8, 5)]);
@@ -217,7 +247,20 @@ describe('to DMX', () => {
 
   test('multi-patch writes the same to each address; off the rig writes nothing', () => {
     const show = exampleShow();
-    apply(show, 'change-fixtures', { fixtures: [{ id: idOf(show, 1), set: { patch: [{ universe: 1, address: 1 }, { universe: 2, address: 400 }] } }, { id: idOf(show, 2), set: { patch: [] } }] });
+    apply(show, 'change-fixtures', {
+      fixtures: [
+        {
+          id: idOf(show, 1),
+          set: {
+            patch: [
+              { universe: 1, address: 1 },
+              { universe: 2, address: 400 },
+            ],
+          },
+        },
+        { id: idOf(show, 2), set: { patch: [] } },
+      ],
+    });
     const { engine, to, dmx } = rig(show);
     engine.move('main', to(1, 1), 0);
     engine.move('main', to(2, 1), 0);
@@ -241,7 +284,14 @@ describe('cues as moves', () => {
   test('own time wins over family time, family time over the cue’s', () => {
     const show = exampleShow();
     const id = cue(show, 1, { 1: 100, 2: 100 }, { up_s: 5, down_s: 7 });
-    apply(show, 'record-cue', { listId: 'main', number: 1000, values: [{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 1, fade_s: 2 }, { fixtureId: idOf(show, 101), attribute: 'Pan', level: 0.2 }] });
+    apply(show, 'record-cue', {
+      listId: 'main',
+      number: 1000,
+      values: [
+        { fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 1, fade_s: 2 },
+        { fixtureId: idOf(show, 101), attribute: 'Pan', level: 0.2 },
+      ],
+    });
     apply(show, 'change-cue', { id, set: { family_s: { position: 9 } } });
     const { slots, index, slot } = rig(show);
     const row = show.cues.get(id);
@@ -264,7 +314,11 @@ describe('cues as moves', () => {
     const { slots, index, engine, out } = rig(show);
     const go = (n: number): void => {
       const row = show.cuesOf('main').find((c) => c.number === n);
-      engine.move('main', stateMoves(show, { index, family: slots.family, find: () => -1 }, 'main', row, 0), 1);
+      engine.move(
+        'main',
+        stateMoves(show, { index, family: slots.family, find: () => -1 }, 'main', row, 0),
+        1,
+      );
       engine.tick(1);
     };
     go(3000);
@@ -291,7 +345,9 @@ describe('keeping and giving back', () => {
     other.shared.out.forEach((level, i) => expect(level).toBeCloseTo(before[i] ?? NaN, 4));
     engine.tick(5);
     other.tick(502);
-    other.shared.out.forEach((level, i) => expect(level).toBeCloseTo(engine.shared.out[i] ?? NaN, 4));
+    other.shared.out.forEach((level, i) =>
+      expect(level).toBeCloseTo(engine.shared.out[i] ?? NaN, 4),
+    );
   });
 
   test('a changed patch keeps what plays for the fixtures that are still there', () => {
@@ -301,7 +357,14 @@ describe('keeping and giving back', () => {
     engine.tick(5);
     const saved = engine.save();
     apply(show, 'delete-fixtures', { ids: [idOf(show, 2)] });
-    apply(show, 'patch-fixtures', { typeId: 'generic-dimmer', mode: '8 bit', quantity: 1, first: 200, universe: 7, address: 9 });
+    apply(show, 'patch-fixtures', {
+      typeId: 'generic-dimmer',
+      mode: '8 bit',
+      quantity: 1,
+      first: 200,
+      universe: 7,
+      address: 9,
+    });
     const after = rig(show);
     after.engine.restore(saved, 5);
     after.engine.tick(5);

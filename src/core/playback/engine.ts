@@ -9,7 +9,13 @@ import { Operator, type Holds } from './operator.ts';
 import { Playback, type PlaybackConfig } from './playback.ts';
 import { NO_PROGRAMS, type Programs } from './programs.ts';
 import { PRIORITY } from '../show/book-rows.ts';
-import { describe, type EngineCopy, type FadesCopy, type SavedEngine, type SavedMove } from './saved.ts';
+import {
+  describe,
+  type EngineCopy,
+  type FadesCopy,
+  type SavedEngine,
+  type SavedMove,
+} from './saved.ts';
 import { INTENSITY, slotIndex, type Slots } from './slots.ts';
 import { Wire } from './wire.ts';
 
@@ -64,16 +70,22 @@ export interface Overrides {
 const EDIT_FADE_S = 0.5;
 
 /** Whether one list comes before another on a slot: the higher priority, then the latest to act. */
-const beats = (a: Playback, b: Playback, slot: number): boolean => a.priority > b.priority || (a.priority === b.priority && (a.acted[slot] as number) > (b.acted[slot] as number));
+const beats = (a: Playback, b: Playback, slot: number): boolean =>
+  a.priority > b.priority ||
+  (a.priority === b.priority && (a.acted[slot] as number) > (b.acted[slot] as number));
 
 const only = <T>(it: T | null): T[] => (it === null ? [] : [it]);
 
 /** Of lists in order, the strongest first: how likely each is the first that is there, by their shares, and that none is. */
-function chances(lists: readonly Playback[], slot: number): { list: Playback | null; share: number }[] {
+function chances(
+  lists: readonly Playback[],
+  slot: number,
+): { list: Playback | null; share: number }[] {
   const found: { list: Playback | null; share: number }[] = [];
   let rest = 1;
   for (const list of lists) {
-    const share = list.releasing[slot] === 1 && list.share !== null ? (list.share.level[slot] as number) : 1;
+    const share =
+      list.releasing[slot] === 1 && list.share !== null ? (list.share.level[slot] as number) : 1;
     found.push({ list, share: rest * share });
     rest *= 1 - share;
   }
@@ -165,7 +177,12 @@ export class Engine {
       const slot = moves.slot[i] as number;
       const wanted = moves.level[i] as number;
       if (Number.isNaN(wanted) && list.owned[slot] === 0) continue;
-      total = Math.max(total, Number.isNaN(wanted) ? this.letSlotGo(list, slot, moves, i, base) : this.moveSlot(list, slot, moves, i, base));
+      total = Math.max(
+        total,
+        Number.isNaN(wanted)
+          ? this.letSlotGo(list, slot, moves, i, base)
+          : this.moveSlot(list, slot, moves, i, base),
+      );
       this.mark(slot);
     }
     list.startedAt_s = base;
@@ -196,9 +213,18 @@ export class Engine {
     list.acted[slot] = this.stamp;
     this.endReleasesUnder(list, slot, isIntensity);
     list.fades.move(slot, to, base + delay, duration, curve, list.clock_s);
-    if (list.carry && (list.carry.level[slot] as number) > 0) list.carry.move(slot, 0, base + delay, duration, curve, list.clock_s);
+    if (list.carry && (list.carry.level[slot] as number) > 0)
+      list.carry.move(slot, 0, base + delay, duration, curve, list.clock_s);
     const wave = moves.wave[i] as number;
-    if (wave >= 0) list.effects.begin(slot, wave, moves.phase[i] as number, this.now_s + delay, moves.up[i] as number, this.now_s);
+    if (wave >= 0)
+      list.effects.begin(
+        slot,
+        wave,
+        moves.phase[i] as number,
+        this.now_s + delay,
+        moves.up[i] as number,
+        this.now_s,
+      );
     else list.effects.end(slot, this.now_s + delay, duration, this.now_s);
     return delay + duration;
   }
@@ -207,7 +233,11 @@ export class Engine {
   private endReleasesUnder(list: Playback, slot: number, isIntensity: boolean): void {
     if (!this.lists.some((l) => l.releasing[slot] === 1)) return;
     this.mergeLists(slot, undefined);
-    if (list.gives(slot, isIntensity) < this.mergedLevel - 1e-6 || (!isIntensity && this.latestList !== list)) return;
+    if (
+      list.gives(slot, isIntensity) < this.mergedLevel - 1e-6 ||
+      (!isIntensity && this.latestList !== list)
+    )
+      return;
     for (const other of this.lists) if (other.releasing[slot] === 1) other.disown(slot);
   }
 
@@ -230,12 +260,27 @@ export class Engine {
     const list = this.lists.find((l) => l.id === listId);
     if (!list) return;
     const held: number[] = [];
-    for (let slot = 0; slot < list.owned.length; slot++) if (list.owned[slot] === 1) held.push(slot);
-    const all = <T extends Float32Array | Int32Array | Uint8Array>(column: T, value: number): T => column.fill(value) as T;
+    for (let slot = 0; slot < list.owned.length; slot++)
+      if (list.owned[slot] === 1) held.push(slot);
+    const all = <T extends Float32Array | Int32Array | Uint8Array>(column: T, value: number): T =>
+      column.fill(value) as T;
     const n = held.length;
     list.paused = false;
     list.followAt_s = Infinity;
-    this.move(listId, { slot: Uint32Array.from(held), level: all(new Float32Array(n), NaN), up: all(new Float32Array(n), time_s), down: all(new Float32Array(n), time_s), delay: new Float32Array(n), curve: new Uint8Array(n), wave: all(new Int32Array(n), -1), phase: new Float32Array(n) }, now_s);
+    this.move(
+      listId,
+      {
+        slot: Uint32Array.from(held),
+        level: all(new Float32Array(n), NaN),
+        up: all(new Float32Array(n), time_s),
+        down: all(new Float32Array(n), time_s),
+        delay: new Float32Array(n),
+        curve: new Uint8Array(n),
+        wave: all(new Int32Array(n), -1),
+        phase: new Float32Array(n),
+      },
+      now_s,
+    );
   }
 
   /** Scales a playback's intensity; its fades go on underneath. */
@@ -277,7 +322,8 @@ export class Engine {
     for (const list of this.lists) if (list.solo) solos++;
     for (const list of this.lists) {
       if (!list.regain(now_s, solos)) continue;
-      for (let slot = 0; slot < list.owned.length; slot++) if (list.owned[slot] === 1 && this.slots.family[slot] === INTENSITY) this.mark(slot);
+      for (let slot = 0; slot < list.owned.length; slot++)
+        if (list.owned[slot] === 1 && this.slots.family[slot] === INTENSITY) this.mark(slot);
     }
   }
 
@@ -299,7 +345,10 @@ export class Engine {
   /** After a GO: the list goes on by itself this long after it, or after its longest fade has ended, or waits (null). */
   follow(listId: string, after_s: number | null, from: 'go' | 'end' = 'go'): void {
     const list = this.list(listId);
-    list.followAt_s = after_s === null ? Infinity : list.startedAt_s + (from === 'end' ? list.total_s : 0) + after_s;
+    list.followAt_s =
+      after_s === null
+        ? Infinity
+        : list.startedAt_s + (from === 'end' ? list.total_s : 0) + after_s;
   }
 
   /** Lists whose follow has come; each is told once. */
@@ -316,9 +365,25 @@ export class Engine {
     this.list(listId).paused = paused;
   }
 
-  status(listId: string): { elapsed_s: number; total_s: number; paused: boolean; fading: number; rate: number; hand: number | null; followIn_s: number | null } {
+  status(listId: string): {
+    elapsed_s: number;
+    total_s: number;
+    paused: boolean;
+    fading: number;
+    rate: number;
+    hand: number | null;
+    followIn_s: number | null;
+  } {
     const list = this.list(listId);
-    return { elapsed_s: Math.min(list.clock_s - list.startedAt_s, list.total_s), total_s: list.total_s, paused: list.paused, fading: list.fading, rate: list.rate, hand: list.hand, followIn_s: list.followAt_s === Infinity ? null : list.followAt_s - list.clock_s };
+    return {
+      elapsed_s: Math.min(list.clock_s - list.startedAt_s, list.total_s),
+      total_s: list.total_s,
+      paused: list.paused,
+      fading: list.fading,
+      rate: list.rate,
+      hand: list.hand,
+      followIn_s: list.followAt_s === Infinity ? null : list.followAt_s - list.clock_s,
+    };
   }
 
   // --- programmers ---
@@ -328,7 +393,18 @@ export class Engine {
     const operator = this.programmer(userId);
     const place = OPERATOR + this.programmers.indexOf(operator);
     const { merged, winner } = this.shared;
-    operator.hold(holds, this.slots, (slot) => ({ level: merged[slot] as number, isMine: winner[slot] === place, beneath: () => this.underHands(slot, this.under[slot] as number, operator) }), ++this.stamp, now_s, this.mark);
+    operator.hold(
+      holds,
+      this.slots,
+      (slot) => ({
+        level: merged[slot] as number,
+        isMine: winner[slot] === place,
+        beneath: () => this.underHands(slot, this.under[slot] as number, operator),
+      }),
+      ++this.stamp,
+      now_s,
+      this.mark,
+    );
   }
 
   /** Blind: an operator's values are kept, and do not show. */
@@ -368,7 +444,8 @@ export class Engine {
   setMaster(level: number, blackout: boolean): void {
     this.master = level;
     this.blackout = blackout;
-    for (let slot = 0; slot < this.slots.mastered.length; slot++) if (this.slots.mastered[slot] === 1) this.mark(slot);
+    for (let slot = 0; slot < this.slots.mastered.length; slot++)
+      if (this.slots.mastered[slot] === 1) this.mark(slot);
   }
 
   /** Puts slots and bytes where nothing else reaches them; what was there before and is not named is let off. */
@@ -397,7 +474,9 @@ export class Engine {
 
   /** True when a fade is under way or something waits to be rendered. */
   get busy(): boolean {
-    return this.work.count > 0 || this.lists.some((l) => l.busy) || this.programmers.some((p) => p.busy);
+    return (
+      this.work.count > 0 || this.lists.some((l) => l.busy) || this.programmers.some((p) => p.busy)
+    );
   }
 
   /** Renders one frame. @param now_s monotonic seconds @returns whether any byte or level changed */
@@ -431,7 +510,10 @@ export class Engine {
     const { under, fixed, fixedLevel, inhibit } = this;
     const gm = this.blackout ? 0 : this.master;
     // One list and nobody holding anything is the rule in a show: its level is the answer.
-    const only = this.lists.length === 1 && this.programmers.every((p) => p.count === 0) ? this.lists[0] : undefined;
+    const only =
+      this.lists.length === 1 && this.programmers.every((p) => p.count === 0)
+        ? this.lists[0]
+        : undefined;
     const level = only?.fades.level;
     const owned = only?.gain === 1 && only.isPlain ? only.owned : undefined;
     for (let i = 0; i < count; i++) {
@@ -444,7 +526,8 @@ export class Engine {
         winner[slot] = 0;
       } else value = this.resolve(slot);
       merged[slot] = value;
-      if (fixed[slot] === 0) out[slot] = mastered[slot] === 1 ? value * gm * (inhibit[slot] as number) : value;
+      if (fixed[slot] === 0)
+        out[slot] = mastered[slot] === 1 ? value * gm * (inhibit[slot] as number) : value;
       else {
         out[slot] = fixedLevel[slot] as number;
         winner[slot] = fixed[slot] as number;
@@ -503,12 +586,15 @@ export class Engine {
     const base = this.mergedLevel;
     this.playedBy = winner < 0 ? null : (this.lists[winner] as Playback);
     const value = this.playedBy === null ? base : this.withEffects(this.playedBy, slot, base);
-    for (const list of this.lists) if (list.releases > 0) return this.withReleases(slot, value, except);
+    for (const list of this.lists)
+      if (list.releases > 0) return this.withReleases(slot, value, except);
     return value;
   }
 
   private withEffects(list: Playback, slot: number, level: number): number {
-    return list.effects.count > 0 ? within(list.effects.applied(slot, level, this.programs, this.turns, this.now_s)) : level;
+    return list.effects.count > 0
+      ? within(list.effects.applied(slot, level, this.programs, this.turns, this.now_s))
+      : level;
   }
 
   /**
@@ -521,15 +607,29 @@ export class Engine {
     const isIntensity = this.slots.family[slot] === INTENSITY;
     const byHighest = (l: Playback): boolean => isIntensity && !l.ltp;
     const gives = (l: Playback): number => l.gives(slot, isIntensity);
-    const highest = chances([...leaving.filter(byHighest), ...only(this.highestList)].sort((a, b) => gives(b) - gives(a)), slot);
-    const latest = chances([...leaving.filter((l) => !byHighest(l)), ...only(this.latestList)].sort((a, b) => (beats(a, b, slot) ? -1 : 1)), slot);
+    const highest = chances(
+      [...leaving.filter(byHighest), ...only(this.highestList)].sort((a, b) => gives(b) - gives(a)),
+      slot,
+    );
+    const latest = chances(
+      [...leaving.filter((l) => !byHighest(l)), ...only(this.latestList)].sort((a, b) =>
+        beats(a, b, slot) ? -1 : 1,
+      ),
+      slot,
+    );
     this.playedBy = null;
     let mean = 0;
     for (const h of highest) {
       for (const l of latest) {
-        const by = h.list === null || (l.list !== null && gives(l.list) > gives(h.list)) ? l.list : h.list;
+        const by =
+          h.list === null || (l.list !== null && gives(l.list) > gives(h.list)) ? l.list : h.list;
         this.playedBy ??= by;
-        mean += h.share * l.share * (by === null ? (this.slots.defaults[slot] as number) : this.withEffects(by, slot, gives(by)));
+        mean +=
+          h.share *
+          l.share *
+          (by === null
+            ? (this.slots.defaults[slot] as number)
+            : this.withEffects(by, slot, gives(by)));
       }
     }
     return mean;
@@ -569,7 +669,10 @@ export class Engine {
       const weight = p.shows(slot, this.slots.snap[slot] as number);
       if (weight === 0) continue;
       value = value * (1 - weight) + (p.fades.level[slot] as number) * weight;
-      if (p.effects.count > 0) value = within(p.effects.applied(slot, value, this.programs, this.turns, this.now_s, weight));
+      if (p.effects.count > 0)
+        value = within(
+          p.effects.applied(slot, value, this.programs, this.turns, this.now_s, weight),
+        );
       this.heldBy = next;
     }
     return value;
@@ -580,7 +683,15 @@ export class Engine {
   /** A copy of everything that plays, cheap enough for the clock's thread; `describe` makes rows of it elsewhere. */
   copy(): EngineCopy {
     const some = (f: Fades | null): FadesCopy | null => (f === null ? null : bank(f));
-    const bank = (f: Fades): FadesCopy => ({ level: f.level.slice(), from: f.from.slice(), to: f.to.slice(), start: f.start.slice(), duration: f.duration.slice(), curve: f.curve.slice(), active: f.activity() });
+    const bank = (f: Fades): FadesCopy => ({
+      level: f.level.slice(),
+      from: f.from.slice(),
+      to: f.to.slice(),
+      start: f.start.slice(),
+      duration: f.duration.slice(),
+      curve: f.curve.slice(),
+      active: f.activity(),
+    });
     return {
       keys: this.slots.keys,
       now_s: this.now_s,
@@ -588,8 +699,33 @@ export class Engine {
       blackout: this.blackout,
       stamp: this.stamp,
       cycles: this.programs.effects.map((e, i) => [e.id, this.cycles[i] ?? 0]),
-      lists: this.lists.map((l) => ({ listId: l.id, rate: l.rate, moving: l.moving, clock_s: l.clock_s, paused: l.paused, startedAt_s: l.startedAt_s, total_s: l.total_s, follow_s: l.followAt_s === Infinity ? null : l.followAt_s - l.clock_s, master: l.masterTarget, owned: l.owned.slice(), releasing: l.releasing.slice(), acted: l.acted.slice(), fades: bank(l.fades), share: some(l.share), carry: some(l.carry), effects: l.effects.saved(this.programs, this.now_s) })),
-      programmers: this.programmers.map((p) => ({ userId: p.userId, held: p.held.slice(), touched: p.touched.slice(), fades: bank(p.fades), weight: bank(p.weight), effects: p.effects.saved(this.programs, this.now_s), blind: p.liveTo === 0 })),
+      lists: this.lists.map((l) => ({
+        listId: l.id,
+        rate: l.rate,
+        moving: l.moving,
+        clock_s: l.clock_s,
+        paused: l.paused,
+        startedAt_s: l.startedAt_s,
+        total_s: l.total_s,
+        follow_s: l.followAt_s === Infinity ? null : l.followAt_s - l.clock_s,
+        master: l.masterTarget,
+        owned: l.owned.slice(),
+        releasing: l.releasing.slice(),
+        acted: l.acted.slice(),
+        fades: bank(l.fades),
+        share: some(l.share),
+        carry: some(l.carry),
+        effects: l.effects.saved(this.programs, this.now_s),
+      })),
+      programmers: this.programmers.map((p) => ({
+        userId: p.userId,
+        held: p.held.slice(),
+        touched: p.touched.slice(),
+        fades: bank(p.fades),
+        weight: bank(p.weight),
+        effects: p.effects.saved(this.programs, this.now_s),
+        blind: p.liveTo === 0,
+      })),
     };
   }
 
@@ -606,7 +742,8 @@ export class Engine {
     const effects = (layer: EffectLayer, kept: readonly SavedEffect[] | undefined): void => {
       for (const e of kept ?? []) {
         const [slot, wave] = [index.get(saved.keys[e.slot] ?? ''), waves.get(e.key)];
-        if (slot !== undefined && wave !== undefined) layer.restore(slot, wave, e.phase, e.weight, now_s);
+        if (slot !== undefined && wave !== undefined)
+          layer.restore(slot, wave, e.phase, e.weight, now_s);
       }
     };
     const index = slotIndex(this.slots);
@@ -615,21 +752,38 @@ export class Engine {
     const put = (fades: Fades, slot: number, s: SavedMove, now: number): void => {
       fades.stand(slot, s.from ?? s.level);
       if (s.to === undefined) return;
-      fades.move(slot, s.to, now - (s.sinceStart_s ?? 0), s.duration_s ?? 0, typeof s.smooth === 'number' ? s.smooth : s.smooth ? SMOOTH : LINEAR, now);
+      fades.move(
+        slot,
+        s.to,
+        now - (s.sinceStart_s ?? 0),
+        s.duration_s ?? 0,
+        typeof s.smooth === 'number' ? s.smooth : s.smooth ? SMOOTH : LINEAR,
+        now,
+      );
       fades.level[slot] = s.level;
     };
     for (const l of saved.lists) {
       const list = this.list(l.listId);
-      Object.assign(list, { clock_s: l.clock_s, paused: l.paused, startedAt_s: l.startedAt_s, total_s: l.total_s, rate: l.rate ?? 1, followAt_s: l.follow_s === null ? Infinity : l.clock_s + l.follow_s });
+      Object.assign(list, {
+        clock_s: l.clock_s,
+        paused: l.paused,
+        startedAt_s: l.startedAt_s,
+        total_s: l.total_s,
+        rate: l.rate ?? 1,
+        followAt_s: l.follow_s === null ? Infinity : l.clock_s + l.follow_s,
+      });
       list.setMaster(l.master, 0, now_s);
-      list.moving = Uint32Array.from((l.moving ?? []).flatMap((old) => index.get(saved.keys[old] ?? '') ?? []));
+      list.moving = Uint32Array.from(
+        (l.moving ?? []).flatMap((old) => index.get(saved.keys[old] ?? '') ?? []),
+      );
       for (const s of l.slots) {
         const slot = index.get(saved.keys[s.slot] ?? '');
         if (slot === undefined) continue;
         list.owned[slot] = 1;
         list.acted[slot] = s.acted;
         put(list.fades, slot, s, list.clock_s);
-        if (s.carry) put((list.carry ??= new Fades(list.owned.length)), slot, s.carry, list.clock_s);
+        if (s.carry)
+          put((list.carry ??= new Fades(list.owned.length)), slot, s.carry, list.clock_s);
         if (!s.releasing) continue;
         list.letsGo(slot, list.clock_s, s.duration_s ?? 0);
         if (list.share && s.share) put(list.share, slot, s.share, list.clock_s);

@@ -60,7 +60,14 @@ export class Fades {
   }
 
   /** Starts a move from where the slot is. A move without time is made at once. */
-  move(slot: number, to: number, start: number, duration: number, curve: number, now: number): void {
+  move(
+    slot: number,
+    to: number,
+    start: number,
+    duration: number,
+    curve: number,
+    now: number,
+  ): void {
     if (start + duration <= now) {
       this.stand(slot, to);
       return;

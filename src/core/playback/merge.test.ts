@@ -9,7 +9,8 @@ import { compileSlots, slotIndex } from './slots.ts';
 const show = exampleShow();
 const slots = compileSlots(show);
 const index = slotIndex(slots);
-const slot = (fixture: number, attribute = 'Dimmer'): number => index.get(slotKey(idOf(show, fixture), attribute)) ?? -1;
+const slot = (fixture: number, attribute = 'Dimmer'): number =>
+  index.get(slotKey(idOf(show, fixture), attribute)) ?? -1;
 /** Two intensities, a colour that is full by default, a pan that is in the middle. */
 const SLOTS = [slot(1), slot(2), slot(11, 'ColorAdd_R'), slot(101, 'Pan')];
 const LISTS = ['a', 'b', 'c'] as const;
@@ -33,8 +34,21 @@ const list = fc.nat(LISTS.length - 1);
 const at = fc.nat(SLOTS.length - 1);
 const who = fc.nat(PEOPLE.length - 1);
 const step: fc.Arbitrary<Step> = fc.oneof(
-  { weight: 5, arbitrary: fc.record({ do: fc.constant('move' as const), list, slot: at, level: fc.option(tenths, { nil: null }) }) },
-  fc.record({ do: fc.constant('configure' as const), list, ltp: fc.boolean(), priority: fc.constantFrom(10, 50, 90) }),
+  {
+    weight: 5,
+    arbitrary: fc.record({
+      do: fc.constant('move' as const),
+      list,
+      slot: at,
+      level: fc.option(tenths, { nil: null }),
+    }),
+  },
+  fc.record({
+    do: fc.constant('configure' as const),
+    list,
+    ltp: fc.boolean(),
+    priority: fc.constantFrom(10, 50, 90),
+  }),
   fc.record({ do: fc.constant('master' as const), list, level: tenths }),
   fc.record({ do: fc.constant('flash' as const), list, on: fc.boolean(), solo: fc.boolean() }),
   fc.record({ do: fc.constant('release' as const), list }),
@@ -54,7 +68,14 @@ interface Held {
 /** The rules of docs/playback.md, for steps that are made at once. */
 class Model {
   private time = 0;
-  private readonly lists = LISTS.map(() => ({ ltp: false, priority: 50, master: 1, flash: false, solo: false, values: new Map<number, Held>() }));
+  private readonly lists = LISTS.map(() => ({
+    ltp: false,
+    priority: 50,
+    master: 1,
+    flash: false,
+    solo: false,
+    values: new Map<number, Held>(),
+  }));
   private readonly people = PEOPLE.map(() => new Map<number, Held>());
   private grand = 1;
   private blackout = false;
@@ -110,18 +131,39 @@ class Model {
     const holding = this.lists.flatMap((l) => {
       const held = l.values.get(i);
       const gain = soloed && !l.solo ? 0 : l.flash ? 1 : l.master;
-      return held ? [{ level: isIntensity ? held.level * gain : held.level, acted: held.acted, highest: isIntensity && !l.ltp, priority: l.priority }] : [];
+      return held
+        ? [
+            {
+              level: isIntensity ? held.level * gain : held.level,
+              acted: held.acted,
+              highest: isIntensity && !l.ltp,
+              priority: l.priority,
+            },
+          ]
+        : [];
     });
     const highest = holding.filter((h) => h.highest).map((h) => h.level);
-    const latest = holding.filter((h) => !h.highest).sort((a, b) => b.priority - a.priority || b.acted - a.acted)[0];
-    const played = holding.length === 0 ? (slots.defaults[SLOTS[i] ?? 0] ?? 0) : Math.max(...highest, ...(latest ? [latest.level] : []));
+    const latest = holding
+      .filter((h) => !h.highest)
+      .sort((a, b) => b.priority - a.priority || b.acted - a.acted)[0];
+    const played =
+      holding.length === 0
+        ? (slots.defaults[SLOTS[i] ?? 0] ?? 0)
+        : Math.max(...highest, ...(latest ? [latest.level] : []));
     const held = this.people.flatMap((p) => p.get(i) ?? []).sort((a, b) => b.acted - a.acted)[0];
     const value = held ? held.level : played;
-    return isIntensity ? value * (this.blackout ? 0 : this.grand) * (this.inhibit.get(i) ?? 1) : value;
+    return isIntensity
+      ? value * (this.blackout ? 0 : this.grand) * (this.inhibit.get(i) ?? 1)
+      : value;
   }
 }
 
-function drive(engine: Engine, s: Step, inhibit: Float32Array, configs: Map<string, { id: string; ltp: boolean; priority: number }>): void {
+function drive(
+  engine: Engine,
+  s: Step,
+  inhibit: Float32Array,
+  configs: Map<string, { id: string; ltp: boolean; priority: number }>,
+): void {
   const target = 'slot' in s ? (SLOTS[s.slot] ?? 0) : 0;
   const id = 'list' in s ? (LISTS[s.list] ?? 'a') : 'a';
   switch (s.do) {
@@ -146,9 +188,21 @@ function drive(engine: Engine, s: Step, inhibit: Float32Array, configs: Map<stri
       inhibit[target] = s.slot < 2 ? s.level : 1;
       return engine.setInhibit(inhibit);
     case 'park':
-      return engine.override({ slots: Uint32Array.of(target), levels: Float32Array.of(s.level), kinds: Int16Array.of(-2), raw: new Uint32Array(0), bytes: new Uint8Array(0) });
+      return engine.override({
+        slots: Uint32Array.of(target),
+        levels: Float32Array.of(s.level),
+        kinds: Int16Array.of(-2),
+        raw: new Uint32Array(0),
+        bytes: new Uint8Array(0),
+      });
     case 'let-off':
-      return engine.override({ slots: new Uint32Array(0), levels: new Float32Array(0), kinds: new Int16Array(0), raw: new Uint32Array(0), bytes: new Uint8Array(0) });
+      return engine.override({
+        slots: new Uint32Array(0),
+        levels: new Float32Array(0),
+        kinds: new Int16Array(0),
+        raw: new Uint32Array(0),
+        bytes: new Uint8Array(0),
+      });
   }
 }
 
@@ -173,23 +227,28 @@ test('the engine merges as the rules say, after every step', () => {
 
 test('what is kept and given back goes on as it would have', () => {
   fc.assert(
-    fc.property(fc.array(step, { minLength: 1, maxLength: 20 }), fc.array(step, { maxLength: 10 }), (before, after) => {
-      const configs = new Map<string, { id: string; ltp: boolean; priority: number }>();
-      const inhibit = new Float32Array(slots.keys.length).fill(1);
-      const steady = (s: Step): boolean => s.do !== 'flash' && s.do !== 'park' && s.do !== 'let-off';
-      const one = new Engine(slots);
-      for (const s of before.filter(steady)) drive(one, s, inhibit, configs);
-      one.tick(1);
-      const other = new Engine(slots);
-      other.configure([...configs.values()]);
-      other.restore(JSON.parse(JSON.stringify(one.save())) as never, 1);
-      other.setInhibit(inhibit);
-      for (const engine of [one, other]) {
-        for (const s of after.filter(steady)) drive(engine, s, inhibit, configs);
-        engine.tick(2);
-      }
-      SLOTS.forEach((n) => expect(other.shared.out[n]).toBeCloseTo(one.shared.out[n] ?? 0, 5));
-    }),
+    fc.property(
+      fc.array(step, { minLength: 1, maxLength: 20 }),
+      fc.array(step, { maxLength: 10 }),
+      (before, after) => {
+        const configs = new Map<string, { id: string; ltp: boolean; priority: number }>();
+        const inhibit = new Float32Array(slots.keys.length).fill(1);
+        const steady = (s: Step): boolean =>
+          s.do !== 'flash' && s.do !== 'park' && s.do !== 'let-off';
+        const one = new Engine(slots);
+        for (const s of before.filter(steady)) drive(one, s, inhibit, configs);
+        one.tick(1);
+        const other = new Engine(slots);
+        other.configure([...configs.values()]);
+        other.restore(JSON.parse(JSON.stringify(one.save())) as never, 1);
+        other.setInhibit(inhibit);
+        for (const engine of [one, other]) {
+          for (const s of after.filter(steady)) drive(engine, s, inhibit, configs);
+          engine.tick(2);
+        }
+        SLOTS.forEach((n) => expect(other.shared.out[n]).toBeCloseTo(one.shared.out[n] ?? 0, 5));
+      },
+    ),
     { numRuns: 150 },
   );
 });
@@ -217,7 +276,15 @@ test.each([
   ['ease-out', 0.25, 0.4375],
 ] as const)('a %s fade is at its share of the way', (name, share, way) => {
   const engine = new Engine(slots);
-  engine.move('a', moves(SLOTS[0] ?? 0, { level: 1, up_s: 8, curve: ['linear', 'smooth', 'ease-in', 'ease-out'].indexOf(name) }), 0);
+  engine.move(
+    'a',
+    moves(SLOTS[0] ?? 0, {
+      level: 1,
+      up_s: 8,
+      curve: ['linear', 'smooth', 'ease-in', 'ease-out'].indexOf(name),
+    }),
+    0,
+  );
   engine.tick(share * 8);
   expect(engine.shared.out[SLOTS[0] ?? 0]).toBeCloseTo(way, 5);
 });

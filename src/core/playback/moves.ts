@@ -47,13 +47,26 @@ const LINEAR = curveIndex('linear');
 const SMOOTH = curveIndex('smooth');
 
 /** In what time a value moves on the clock; `curve` is a place in CURVES. */
-export function timesOf(value: Pick<ValueRow, 'fade_s' | 'delay_s' | 'part'>, cue: CueRow, family: number): { up: number; down: number; delay: number; curve: number } {
+export function timesOf(
+  value: Pick<ValueRow, 'fade_s' | 'delay_s' | 'part'>,
+  cue: CueRow,
+  family: number,
+): { up: number; down: number; delay: number; curve: number } {
   const times = slotTimes(value, cue, FAMILIES[family] ?? 'control');
-  return { ...times, curve: times.curve === undefined ? (family === POSITION ? SMOOTH : LINEAR) : curveIndex(times.curve) };
+  return {
+    ...times,
+    curve:
+      times.curve === undefined ? (family === POSITION ? SMOOTH : LINEAR) : curveIndex(times.curve),
+  };
 }
 
 function timed(show: Show, slot: number, value: ValueRow, cue: CueRow, onto: Onto): Draft {
-  return { slot, level: levelOf(show, value) ?? NaN, ...timesOf(value, cue, onto.family[slot] ?? 0), ...waveOf(show, value, onto.find) };
+  return {
+    slot,
+    level: levelOf(show, value) ?? NaN,
+    ...timesOf(value, cue, onto.family[slot] ?? 0),
+    ...waveOf(show, value, onto.find),
+  };
 }
 
 /** The wave that a value runs, as the clock knows it. */
@@ -72,7 +85,9 @@ export function cueMoves(show: Show, onto: Onto, cue: CueRow): Moves {
     if (slot !== undefined) drafts.push(timed(show, slot, value, cue, onto));
   }
   if (isComplete(show, cue)) {
-    for (const [key, slot] of onto.index) if (!set.has(key)) drafts.push({ slot, level: NaN, ...timesOf({}, cue, onto.family[slot] ?? 0), ...STILL });
+    for (const [key, slot] of onto.index)
+      if (!set.has(key))
+        drafts.push({ slot, level: NaN, ...timesOf({}, cue, onto.family[slot] ?? 0), ...STILL });
   }
   for (const { key, value, delay_s } of prePositions(show, cue)) {
     const slot = onto.index.get(key);
@@ -87,16 +102,49 @@ export function cueMoves(show: Show, onto: Onto, cue: CueRow): Moves {
  * Go to, back and cut: the full tracked state of a cue; slots that the list holds beyond it are let go.
  * @param time_s one time for all, or undefined for the cue's own times
  */
-export function stateMoves(show: Show, onto: Onto, listId: string, cue: CueRow | undefined, time_s: number | undefined): Moves {
+export function stateMoves(
+  show: Show,
+  onto: Onto,
+  listId: string,
+  cue: CueRow | undefined,
+  time_s: number | undefined,
+): Moves {
   const state = cue ? stateAt(show, listId, cue.number) : new Map<string, { value: ValueRow }>();
   const drafts: Draft[] = [];
   const fallback = time_s ?? cue?.up_s ?? 0;
   for (const [key, slot] of onto.index) {
     const tracked = state.get(key);
     const curve = onto.family[slot] === POSITION ? SMOOTH : LINEAR;
-    if (!tracked) drafts.push({ slot, level: NaN, up: fallback, down: time_s ?? cue?.down_s ?? 0, delay: 0, curve, ...STILL });
-    else if (cue && time_s === undefined) drafts.push(timed(show, slot, tracked.value.cueId === cue.id ? tracked.value : { ...tracked.value, part: undefined }, cue, onto));
-    else drafts.push({ slot, level: levelOf(show, tracked.value) ?? NaN, up: fallback, down: fallback, delay: 0, curve, ...waveOf(show, tracked.value, onto.find) });
+    if (!tracked)
+      drafts.push({
+        slot,
+        level: NaN,
+        up: fallback,
+        down: time_s ?? cue?.down_s ?? 0,
+        delay: 0,
+        curve,
+        ...STILL,
+      });
+    else if (cue && time_s === undefined)
+      drafts.push(
+        timed(
+          show,
+          slot,
+          tracked.value.cueId === cue.id ? tracked.value : { ...tracked.value, part: undefined },
+          cue,
+          onto,
+        ),
+      );
+    else
+      drafts.push({
+        slot,
+        level: levelOf(show, tracked.value) ?? NaN,
+        up: fallback,
+        down: fallback,
+        delay: 0,
+        curve,
+        ...waveOf(show, tracked.value, onto.find),
+      });
   }
   return columns(drafts);
 }

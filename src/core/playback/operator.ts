@@ -57,14 +57,23 @@ export class Operator {
   }
 
   get busy(): boolean {
-    return this.fades.count + this.weight.count + this.effects.count > 0 || this.live !== this.liveTo;
+    return (
+      this.fades.count + this.weight.count + this.effects.count > 0 || this.live !== this.liveTo
+    );
   }
 
   /**
    * Each value fades from what is on stage now. @param stage the level there by slot, and whether it is this operator's
    * @param stamp when, among all touches
    */
-  hold(holds: Holds, slots: Slots, stage: (slot: number) => OnStage, stamp: number, now_s: number, mark: (slot: number) => void): void {
+  hold(
+    holds: Holds,
+    slots: Slots,
+    stage: (slot: number) => OnStage,
+    stamp: number,
+    now_s: number,
+    mark: (slot: number) => void,
+  ): void {
     for (let i = 0; i < holds.slots.length; i++) {
       const slot = holds.slots[i] as number;
       if (slot >= this.held.length) continue;
@@ -77,11 +86,20 @@ export class Operator {
   private bend(holds: Holds, i: number, slot: number, now_s: number): void {
     this.fades.retarget(slot, holds.levels[i] as number, now_s);
     const wave = holds.wave[i] as number;
-    if (wave >= 0) this.effects.begin(slot, wave, holds.phase[i] as number, now_s, EDIT_FADE_S, now_s);
+    if (wave >= 0)
+      this.effects.begin(slot, wave, holds.phase[i] as number, now_s, EDIT_FADE_S, now_s);
     else this.effects.end(slot, now_s, EDIT_FADE_S, now_s);
   }
 
-  private holdSlot(holds: Holds, i: number, slot: number, slots: Slots, stage: OnStage, stamp: number, now_s: number): void {
+  private holdSlot(
+    holds: Holds,
+    i: number,
+    slot: number,
+    slots: Slots,
+    stage: OnStage,
+    stamp: number,
+    now_s: number,
+  ): void {
     const level = holds.levels[i] as number;
     const timed = holds.fade_s[i] as number;
     const snap = slots.snap[slot] as number;
@@ -97,16 +115,33 @@ export class Operator {
     // Nobody sees what a blind operator begins from.
     if (shown === 0) {
       if (isNew) this.fades.stand(slot, level);
-    } else if (isNew || shown < 1 || !stage.isMine || !this.effects.runsOn(slot) || (this.weight.level[slot] as number) < 1) {
+    } else if (
+      isNew ||
+      shown < 1 ||
+      !stage.isMine ||
+      !this.effects.runsOn(slot) ||
+      (this.weight.level[slot] as number) < 1
+    ) {
       // Whole and on top it gives what is on stage now; half way to blind, as much more as makes up for it.
       this.effects.drop(slot);
-      this.fades.stand(slot, shown === 1 ? stage.level : (stage.level - stage.beneath() * (1 - shown)) / shown);
+      this.fades.stand(
+        slot,
+        shown === 1 ? stage.level : (stage.level - stage.beneath() * (1 - shown)) / shown,
+      );
     }
     this.weight.stand(slot, 1);
     this.touched[slot] = stamp;
-    this.fades.move(slot, level, now_s + delay_s, fade_s, slots.family[slot] === POSITION ? SMOOTH : LINEAR, now_s);
+    this.fades.move(
+      slot,
+      level,
+      now_s + delay_s,
+      fade_s,
+      slots.family[slot] === POSITION ? SMOOTH : LINEAR,
+      now_s,
+    );
     const wave = holds.wave[i] as number;
-    if (wave >= 0) this.effects.begin(slot, wave, holds.phase[i] as number, now_s + delay_s, timed, now_s);
+    if (wave >= 0)
+      this.effects.begin(slot, wave, holds.phase[i] as number, now_s + delay_s, timed, now_s);
     else this.effects.end(slot, now_s + delay_s, fade_s, now_s);
   }
 
@@ -135,11 +170,24 @@ export class Operator {
   }
 
   /** Fades back to what playback says; what cannot fade goes at the start, or at the end where its type says so. */
-  letGo(going: Iterable<number>, slots: Slots, fade_s: number, now_s: number, mark: (slot: number) => void): void {
+  letGo(
+    going: Iterable<number>,
+    slots: Slots,
+    fade_s: number,
+    now_s: number,
+    mark: (slot: number) => void,
+  ): void {
     for (const slot of going) {
       if (this.held[slot] !== 1) continue;
       const snap = slots.snap[slot] as number;
-      this.weight.move(slot, 0, now_s + (snap === 2 ? fade_s : 0), snap === 0 ? fade_s : 0, LINEAR, now_s);
+      this.weight.move(
+        slot,
+        0,
+        now_s + (snap === 2 ? fade_s : 0),
+        snap === 0 ? fade_s : 0,
+        LINEAR,
+        now_s,
+      );
       if (!this.weight.isActive(slot)) this.drop(slot);
       mark(slot);
     }
@@ -160,7 +208,10 @@ export class Operator {
 
   private goLive(step_s: number, mark: (slot: number) => void): void {
     const by = step_s / BLIND_FADE_S;
-    this.live = this.liveTo > this.live ? Math.min(this.liveTo, this.live + by) : Math.max(this.liveTo, this.live - by);
+    this.live =
+      this.liveTo > this.live
+        ? Math.min(this.liveTo, this.live + by)
+        : Math.max(this.liveTo, this.live - by);
     for (let slot = 0; slot < this.held.length; slot++) if (this.held[slot] === 1) mark(slot);
   }
 

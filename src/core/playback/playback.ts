@@ -87,7 +87,10 @@ export class Playback {
   regain(now_s: number, solos: number): boolean {
     if (this.master !== this.masterTo) {
       const t = (now_s - this.masterStart_s) / this.masterSpan_s;
-      this.master = t >= 1 ? this.masterTo : this.masterFrom + (this.masterTo - this.masterFrom) * Math.max(0, t);
+      this.master =
+        t >= 1
+          ? this.masterTo
+          : this.masterFrom + (this.masterTo - this.masterFrom) * Math.max(0, t);
     }
     const gain = solos > 0 && !this.solo ? 0 : this.flash ? 1 : this.master;
     if (gain === this.gain) return false;
@@ -134,7 +137,8 @@ export class Playback {
   /** Begins to hold a slot at what shows on stage, whoever put it there. */
   begin(slot: number, stage: number, isIntensity: boolean): void {
     this.effects.drop(slot);
-    const through = !isIntensity || this.gain === 1 ? stage : this.gain > 0 ? Math.min(1, stage / this.gain) : 0;
+    const through =
+      !isIntensity || this.gain === 1 ? stage : this.gain > 0 ? Math.min(1, stage / this.gain) : 0;
     this.fades.clear(slot, through);
     this.carried(slot, isIntensity ? stage - through * this.gain : 0);
     this.keeps(slot);

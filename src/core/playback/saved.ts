@@ -9,8 +9,25 @@ export interface SavedEngine {
   stamp: number;
   /** By effect id: cycles so far. Absent, like the other effects, in states from before there were any. */
   cycles?: [string, number][];
-  lists: { listId: string; rate?: number; moving?: number[]; clock_s: number; paused: boolean; startedAt_s: number; total_s: number; follow_s: number | null; master: number; slots: SavedSlot[]; effects?: SavedEffect[] }[];
-  programmers: { userId: string; slots: (SavedSlot & { weight: SavedMove })[]; effects?: SavedEffect[]; blind?: boolean }[];
+  lists: {
+    listId: string;
+    rate?: number;
+    moving?: number[];
+    clock_s: number;
+    paused: boolean;
+    startedAt_s: number;
+    total_s: number;
+    follow_s: number | null;
+    master: number;
+    slots: SavedSlot[];
+    effects?: SavedEffect[];
+  }[];
+  programmers: {
+    userId: string;
+    slots: (SavedSlot & { weight: SavedMove })[];
+    effects?: SavedEffect[];
+    blind?: boolean;
+  }[];
 }
 export interface SavedSlot extends SavedMove {
   slot: number;
@@ -53,15 +70,54 @@ export interface EngineCopy {
   blackout: boolean;
   stamp: number;
   cycles: [string, number][];
-  lists: { effects: SavedEffect[]; listId: string; rate: number; moving: Uint32Array; clock_s: number; paused: boolean; startedAt_s: number; total_s: number; follow_s: number | null; master: number; owned: Uint8Array; releasing: Uint8Array; acted: Float64Array; fades: FadesCopy; share: FadesCopy | null; carry: FadesCopy | null }[];
-  programmers: { userId: string; held: Uint8Array; touched: Float64Array; fades: FadesCopy; weight: FadesCopy; effects: SavedEffect[]; blind: boolean }[];
+  lists: {
+    effects: SavedEffect[];
+    listId: string;
+    rate: number;
+    moving: Uint32Array;
+    clock_s: number;
+    paused: boolean;
+    startedAt_s: number;
+    total_s: number;
+    follow_s: number | null;
+    master: number;
+    owned: Uint8Array;
+    releasing: Uint8Array;
+    acted: Float64Array;
+    fades: FadesCopy;
+    share: FadesCopy | null;
+    carry: FadesCopy | null;
+  }[];
+  programmers: {
+    userId: string;
+    held: Uint8Array;
+    touched: Float64Array;
+    fades: FadesCopy;
+    weight: FadesCopy;
+    effects: SavedEffect[];
+    blind: boolean;
+  }[];
 }
 
 /** A copy as rows by slot: only what is held or owned. */
 export function describe(copy: EngineCopy): SavedEngine {
   const moving = (f: FadesCopy, slot: number, now: number) =>
-    f.active[slot] === 1 ? { to: f.to[slot] as number, from: f.from[slot] as number, sinceStart_s: now - (f.start[slot] as number), duration_s: f.duration[slot] as number, smooth: f.curve[slot] as number } : {};
-  const kept = (name: 'share' | 'carry', f: FadesCopy | null, slot: number, now: number): Partial<Record<'share' | 'carry', SavedMove>> => (f ? { [name]: { level: f.level[slot] as number, ...moving(f, slot, now) } } : {});
+    f.active[slot] === 1
+      ? {
+          to: f.to[slot] as number,
+          from: f.from[slot] as number,
+          sinceStart_s: now - (f.start[slot] as number),
+          duration_s: f.duration[slot] as number,
+          smooth: f.curve[slot] as number,
+        }
+      : {};
+  const kept = (
+    name: 'share' | 'carry',
+    f: FadesCopy | null,
+    slot: number,
+    now: number,
+  ): Partial<Record<'share' | 'carry', SavedMove>> =>
+    f ? { [name]: { level: f.level[slot] as number, ...moving(f, slot, now) } } : {};
   const set = (flags: Uint8Array): number[] => {
     const slots: number[] = [];
     for (let slot = 0; slot < flags.length; slot++) if (flags[slot] === 1) slots.push(slot);
@@ -73,11 +129,22 @@ export function describe(copy: EngineCopy): SavedEngine {
     blackout: copy.blackout,
     stamp: copy.stamp,
     cycles: copy.cycles,
-    lists: copy.lists.map(({ owned, releasing, acted, fades, share, carry, moving: last, ...head }) => ({
-      ...head,
-      moving: [...last],
-      slots: set(owned).map((slot) => ({ slot, level: fades.level[slot] as number, ...moving(fades, slot, head.clock_s), ...(releasing[slot] === 1 ? { releasing: true, ...kept('share', share, slot, head.clock_s) } : {}), ...((carry?.level[slot] ?? 0) > 0 ? kept('carry', carry, slot, head.clock_s) : {}), acted: acted[slot] as number })),
-    })),
+    lists: copy.lists.map(
+      ({ owned, releasing, acted, fades, share, carry, moving: last, ...head }) => ({
+        ...head,
+        moving: [...last],
+        slots: set(owned).map((slot) => ({
+          slot,
+          level: fades.level[slot] as number,
+          ...moving(fades, slot, head.clock_s),
+          ...(releasing[slot] === 1
+            ? { releasing: true, ...kept('share', share, slot, head.clock_s) }
+            : {}),
+          ...((carry?.level[slot] ?? 0) > 0 ? kept('carry', carry, slot, head.clock_s) : {}),
+          acted: acted[slot] as number,
+        })),
+      }),
+    ),
     programmers: copy.programmers.map((p) => ({
       userId: p.userId,
       effects: p.effects,

@@ -105,7 +105,10 @@ export function compileSlots(show: Show): Slots {
         const range = rawRange(channel);
         const dimmer = virtual >= 0 && scaledByVirtual(mode, channel) ? virtual : -1;
         channels.push({
-          slot: slotOf.get(sourceAttribute(fixture, channel.attribute)) ?? slotOf.get(channel.attribute) ?? 0,
+          slot:
+            slotOf.get(sourceAttribute(fixture, channel.attribute)) ??
+            slotOf.get(channel.attribute) ??
+            0,
           dimmer,
           at: channel.offset.map((o) => base + o - 1),
           low: range.from,
@@ -147,4 +150,5 @@ export function compileSlots(show: Show): Slots {
   };
 }
 
-export const slotIndex = (slots: Pick<Slots, 'keys'>): Map<string, number> => new Map(slots.keys.map((key, i) => [key, i]));
+export const slotIndex = (slots: Pick<Slots, 'keys'>): Map<string, number> =>
+  new Map(slots.keys.map((key, i) => [key, i]));

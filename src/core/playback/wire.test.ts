@@ -13,8 +13,10 @@ function wire(show: MutableShow) {
   const slots = compileSlots(show);
   const index = slotIndex(slots);
   const engine = new Engine(slots);
-  const slot = (fixture: number, attribute = 'Dimmer'): number => index.get(slotKey(idOf(show, fixture), attribute)) ?? -1;
-  const dmx = (universe: number, address: number): number => engine.shared.dmx[slots.universes.indexOf(universe) * 512 + address - 1] ?? -1;
+  const slot = (fixture: number, attribute = 'Dimmer'): number =>
+    index.get(slotKey(idOf(show, fixture), attribute)) ?? -1;
+  const dmx = (universe: number, address: number): number =>
+    engine.shared.dmx[slots.universes.indexOf(universe) * 512 + address - 1] ?? -1;
   const hold = (fixture: number, attribute: string, level: number): void => {
     engine.hold('u', holds(slot(fixture, attribute), { level }), 0);
     engine.tick(0);
@@ -22,7 +24,8 @@ function wire(show: MutableShow) {
   engine.tick(0);
   return { slots, engine, slot, dmx, hold };
 }
-const set = (show: MutableShow, number: number, fields: Record<string, unknown>): void => void apply(show, 'change-fixtures', { fixtures: [{ id: idOf(show, number), set: fields }] });
+const set = (show: MutableShow, number: number, fields: Record<string, unknown>): void =>
+  void apply(show, 'change-fixtures', { fixtures: [{ id: idOf(show, number), set: fields }] });
 
 describe('transforms', () => {
   test('preheat stays on the wire at zero and in a blackout; the limit is the most there is', () => {
@@ -61,7 +64,19 @@ describe('transforms', () => {
 
   test('every transform comes out of the clock as the plan shows it, to half a step of 8 bit', () => {
     const level = fc.double({ min: 0, max: 1, noNaN: true });
-    const shape: fc.Arbitrary<Transform> = fc.record({ invert: fc.boolean(), min: level, max: level, offset: fc.double({ min: -1, max: 1, noNaN: true }), curve: fc.oneof(fc.constantFrom('square' as const, 's' as const), fc.array(level, { minLength: 2, maxLength: 9 })) }, { requiredKeys: [] });
+    const shape: fc.Arbitrary<Transform> = fc.record(
+      {
+        invert: fc.boolean(),
+        min: level,
+        max: level,
+        offset: fc.double({ min: -1, max: 1, noNaN: true }),
+        curve: fc.oneof(
+          fc.constantFrom('square' as const, 's' as const),
+          fc.array(level, { minLength: 2, maxLength: 9 }),
+        ),
+      },
+      { requiredKeys: [] },
+    );
     fc.assert(
       fc.property(shape, level, (t, l) => {
         const show = exampleShow();
@@ -78,7 +93,12 @@ describe('transforms', () => {
 describe('channels', () => {
   test('a level goes into the range of the functions', () => {
     const show = exampleShow();
-    apply(show, 'swap-type', { ids: [idOf(show, 1)], typeId: 'generic-relay-switch', mode: '1 channel', address: 'keep' });
+    apply(show, 'swap-type', {
+      ids: [idOf(show, 1)],
+      typeId: 'generic-relay-switch',
+      mode: '1 channel',
+      address: 'keep',
+    });
     const type = show.types.get('generic-relay-switch');
     const channel = type?.modes[0]?.channels[0];
     const { dmx, hold } = wire(show);
@@ -88,10 +108,32 @@ describe('channels', () => {
 
   test('24 bit goes out coarse, fine, ultra fine', () => {
     const show = exampleShow();
-    const mode = { name: 'A', footprint: 3, channels: [{ attribute: 'Dimmer', offset: [1, 2, 3], default: 0, physicalFrom: 0, physicalTo: 1 }] };
-    apply(show, 'set-type', { type: { maker: 'Quillon', name: 'Fine', shape: 'wash', watts: 1, emitters: {}, modes: [mode] } });
+    const mode = {
+      name: 'A',
+      footprint: 3,
+      channels: [
+        { attribute: 'Dimmer', offset: [1, 2, 3], default: 0, physicalFrom: 0, physicalTo: 1 },
+      ],
+    };
+    apply(show, 'set-type', {
+      type: {
+        maker: 'Quillon',
+        name: 'Fine',
+        shape: 'wash',
+        watts: 1,
+        emitters: {},
+        modes: [mode],
+      },
+    });
     const type = [...show.types.values()].find((t) => t.name === 'Fine');
-    apply(show, 'patch-fixtures', { typeId: type?.id, mode: 'A', quantity: 1, first: 60, universe: 9, address: 1 });
+    apply(show, 'patch-fixtures', {
+      typeId: type?.id,
+      mode: 'A',
+      quantity: 1,
+      first: 60,
+      universe: 9,
+      address: 1,
+    });
     const { dmx, hold } = wire(show);
     hold(60, 'Dimmer', 0.5);
     expect((dmx(9, 1) << 16) | (dmx(9, 2) << 8) | dmx(9, 3)).toBe(Math.round(0.5 * 16_777_215));
@@ -99,7 +141,14 @@ describe('channels', () => {
 
   test('every cell of a strip follows the intensity of the whole, each with its own colour', () => {
     const show = exampleShow();
-    apply(show, 'patch-fixtures', { typeId: 'generic-strip', mode: '4 cells RGB', quantity: 1, first: 60, universe: 9, address: 1 });
+    apply(show, 'patch-fixtures', {
+      typeId: 'generic-strip',
+      mode: '4 cells RGB',
+      quantity: 1,
+      first: 60,
+      universe: 9,
+      address: 1,
+    });
     const { dmx, hold } = wire(show);
     hold(60, 'ColorAdd_R@2', 0.5);
     expect(dmx(9, 4)).toBe(0);
@@ -109,9 +158,26 @@ describe('channels', () => {
 
   test('a unit with two addresses and one with multi-patch write where they are', () => {
     const show = exampleShow();
-    apply(show, 'patch-fixtures', { typeId: 'generic-scroller', mode: 'Dimmer and scroller', quantity: 1, first: 60, universe: 9, address: 1 });
-    set(show, 60, { patch: [{ universe: 9, address: 1 }, { universe: 9, address: 100, break: 2 }] });
-    set(show, 2, { patch: [{ universe: 1, address: 2 }, { universe: 2, address: 400 }] });
+    apply(show, 'patch-fixtures', {
+      typeId: 'generic-scroller',
+      mode: 'Dimmer and scroller',
+      quantity: 1,
+      first: 60,
+      universe: 9,
+      address: 1,
+    });
+    set(show, 60, {
+      patch: [
+        { universe: 9, address: 1 },
+        { universe: 9, address: 100, break: 2 },
+      ],
+    });
+    set(show, 2, {
+      patch: [
+        { universe: 1, address: 2 },
+        { universe: 2, address: 400 },
+      ],
+    });
     const { dmx, hold } = wire(show);
     hold(60, 'Color1', 1);
     hold(60, 'Dimmer', 1);
@@ -122,11 +188,22 @@ describe('channels', () => {
 });
 
 describe('what lies over it all', () => {
-  const none = { slots: new Uint32Array(), levels: new Float32Array(), kinds: new Int16Array(), raw: new Uint32Array(), bytes: new Uint8Array() };
+  const none = {
+    slots: new Uint32Array(),
+    levels: new Float32Array(),
+    kinds: new Int16Array(),
+    raw: new Uint32Array(),
+    bytes: new Uint8Array(),
+  };
 
   test('a parked slot stays, whatever is played, mastered or blacked out, and says so', () => {
     const { engine, slot, dmx, hold } = wire(exampleShow());
-    engine.override({ ...none, slots: Uint32Array.of(slot(1)), levels: Float32Array.of(0.5), kinds: Int16Array.of(PARKED) });
+    engine.override({
+      ...none,
+      slots: Uint32Array.of(slot(1)),
+      levels: Float32Array.of(0.5),
+      kinds: Int16Array.of(PARKED),
+    });
     hold(1, 'Dimmer', 1);
     engine.setMaster(0, true);
     engine.tick(1);
@@ -153,7 +230,12 @@ describe('what lies over it all', () => {
   test('a control macro holds its channel over a programmer', () => {
     const { engine, slot, dmx, hold } = wire(exampleShow());
     hold(1, 'Dimmer', 0.2);
-    engine.override({ ...none, slots: Uint32Array.of(slot(1)), levels: Float32Array.of(1), kinds: Int16Array.of(COMMANDED) });
+    engine.override({
+      ...none,
+      slots: Uint32Array.of(slot(1)),
+      levels: Float32Array.of(1),
+      kinds: Int16Array.of(COMMANDED),
+    });
     engine.tick(1);
     expect(dmx(1, 1)).toBe(255);
   });
@@ -161,8 +243,27 @@ describe('what lies over it all', () => {
 
 test('a universe that is only sent has bytes too', () => {
   const show = exampleShow();
-  apply(show, 'set-route', { set: { universe: 40, protocol: 'sacn', destination: 'multicast', wire: 40, priority: 100, on: true } });
+  apply(show, 'set-route', {
+    set: {
+      universe: 40,
+      protocol: 'sacn',
+      destination: 'multicast',
+      wire: 40,
+      priority: 100,
+      on: true,
+    },
+  });
   expect(universesOf(show)).toEqual([1, 2, 40]);
-  apply(show, 'set-route', { id: [...show.routes.values()].find((r) => r.universe === 40)?.id, set: { universe: 40, protocol: 'sacn', destination: 'multicast', wire: 40, priority: 100, on: false } });
+  apply(show, 'set-route', {
+    id: [...show.routes.values()].find((r) => r.universe === 40)?.id,
+    set: {
+      universe: 40,
+      protocol: 'sacn',
+      destination: 'multicast',
+      wire: 40,
+      priority: 100,
+      on: false,
+    },
+  });
   expect(universesOf(show)).toEqual([1, 2]);
 });

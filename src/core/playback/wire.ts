@@ -16,7 +16,10 @@ export class Wire {
   /** By channel: the frame in which it was last written. */
   private readonly written: Uint32Array;
   private frame = 0;
-  private forced: { at: Uint32Array; bytes: Uint8Array } = { at: new Uint32Array(0), bytes: new Uint8Array(0) };
+  private forced: { at: Uint32Array; bytes: Uint8Array } = {
+    at: new Uint32Array(0),
+    bytes: new Uint8Array(0),
+  };
 
   constructor(
     private readonly slots: Slots,
@@ -28,7 +31,20 @@ export class Wire {
 
   /** Writes the channels of the noted slots, then what is forced. @param out levels by slot @param dirty the noted slots, `count` of them */
   write(out: Float32Array, dirty: Uint32Array, count: number): void {
-    const { affectsFrom, affects, channelSlot, channelDimmer, coarse, fine, ultra, low, span, shape, dimmerShape, shapes } = this.slots;
+    const {
+      affectsFrom,
+      affects,
+      channelSlot,
+      channelDimmer,
+      coarse,
+      fine,
+      ultra,
+      low,
+      span,
+      shape,
+      dimmerShape,
+      shapes,
+    } = this.slots;
     const { dmx, dirtyPages, written } = this;
     this.frame = (this.frame + 1) >>> 0;
     const { frame } = this;
@@ -46,7 +62,10 @@ export class Wire {
         if (bend >= 0) level = bent(shapes[bend] as Float32Array, level);
         if (dimmer >= 0) {
           const bendDimmer = dimmerShape[channel] as number;
-          level *= bendDimmer < 0 ? (out[dimmer] as number) : bent(shapes[bendDimmer] as Float32Array, out[dimmer] as number);
+          level *=
+            bendDimmer < 0
+              ? (out[dimmer] as number)
+              : bent(shapes[bendDimmer] as Float32Array, out[dimmer] as number);
         }
         // Into the function's range: 8 bit round(x * 255), 16 bit round(x * 65535) coarse then fine, 24 bit likewise.
         const word = ((low[channel] as number) + (span[channel] as number) * level + 0.5) | 0;

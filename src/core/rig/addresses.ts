@@ -8,7 +8,10 @@ export const UNIVERSE_SLOTS = 512;
 
 /** Absolute address from 1: universe 2 address 1 is 513. */
 export const absolute = (p: PatchPoint): number => (p.universe - 1) * UNIVERSE_SLOTS + p.address;
-export const fromAbsolute = (n: number): PatchPoint => ({ universe: Math.floor((n - 1) / UNIVERSE_SLOTS) + 1, address: ((n - 1) % UNIVERSE_SLOTS) + 1 });
+export const fromAbsolute = (n: number): PatchPoint => ({
+  universe: Math.floor((n - 1) / UNIVERSE_SLOTS) + 1,
+  address: ((n - 1) % UNIVERSE_SLOTS) + 1,
+});
 export const formatPoint = (p: PatchPoint): string => `${p.universe}.${p.address}`;
 
 /** `3.21` or an absolute address 1-131072. */
@@ -16,7 +19,12 @@ export function parsePoint(text: string): PatchPoint | undefined {
   const dotted = /^(\d{1,3})\.(\d{1,3})$/.exec(text.trim());
   if (dotted) {
     const point = { universe: Number(dotted[1]), address: Number(dotted[2]) };
-    return point.universe >= 1 && point.universe <= LIMITS.universes && point.address >= 1 && point.address <= UNIVERSE_SLOTS ? point : undefined;
+    return point.universe >= 1 &&
+      point.universe <= LIMITS.universes &&
+      point.address >= 1 &&
+      point.address <= UNIVERSE_SLOTS
+      ? point
+      : undefined;
   }
   const single = /^\d{1,6}$/.exec(text.trim());
   const n = single ? Number(single[0]) : 0;
@@ -24,7 +32,8 @@ export function parsePoint(text: string): PatchPoint | undefined {
 }
 
 /** `1.5, 2.7` for multi-patch; a type's further addresses as `b2 4.1`. */
-export const formatPoints = (points: readonly PatchPoint[]): string => points.map((p) => (p.break ? `b${p.break} ${formatPoint(p)}` : formatPoint(p))).join(', ');
+export const formatPoints = (points: readonly PatchPoint[]): string =>
+  points.map((p) => (p.break ? `b${p.break} ${formatPoint(p)}` : formatPoint(p))).join(', ');
 
 /** `b2 256.512`, with some spaces. */
 const LONGEST_POINT = 40;
@@ -32,7 +41,10 @@ const LONGEST_POINT = 40;
 /** Reads what `formatPoints` writes; undefined when one of them is no address. */
 export function parsePoints(text: string): PatchPoint[] | undefined {
   const points: PatchPoint[] = [];
-  for (const part of text.split(',').map((t) => t.trim()).filter((t) => t !== '')) {
+  for (const part of text
+    .split(',')
+    .map((t) => t.trim())
+    .filter((t) => t !== '')) {
     if (part.length > LONGEST_POINT) return undefined;
     const marked = /^b([2-4])\s+(.*)$/i.exec(part);
     const point = parsePoint(marked?.[2] ?? part);
@@ -47,7 +59,10 @@ const MOST_POINTS = 64;
 /** Further addresses of one number: `2.301, 2.305`, or `2.301 x4` for four of them one after the other. @param width channels of each */
 export function morePoints(text: string, width: number): PatchPoint[] | undefined {
   const points: PatchPoint[] = [];
-  for (const part of text.split(',').map((t) => t.trim()).filter((t) => t !== '')) {
+  for (const part of text
+    .split(',')
+    .map((t) => t.trim())
+    .filter((t) => t !== '')) {
     const run = /^(\S+)\s*[x×*]\s*(\d{1,2})$/i.exec(part);
     const first = parsePoint(run?.[1] ?? part);
     const count = Number(run?.[2] ?? 1);
@@ -76,7 +91,8 @@ export interface Occupied extends Range {
 }
 
 /** Channels that a fixture takes at one of its points. */
-export const widthAt = (mode: Mode | undefined, point: PatchPoint): number => (mode ? Math.max(1, footprintOf(mode, point.break ?? 1)) : 1);
+export const widthAt = (mode: Mode | undefined, point: PatchPoint): number =>
+  mode ? Math.max(1, footprintOf(mode, point.break ?? 1)) : 1;
 
 interface Kept {
   version: string;
@@ -98,16 +114,26 @@ export function occupied(show: Show, except?: ReadonlySet<string>): readonly Occ
 /** Addresses of one fixture, a range for each of its points. */
 export function rangesAt(show: Pick<Show, 'types'>, fixture: FixtureRow): Occupied[] {
   const mode = modeOf(show, fixture);
-  return fixture.patch.map((point) => ({ from: absolute(point), to: absolute(point) + widthAt(mode, point) - 1, fixture }));
+  return fixture.patch.map((point) => ({
+    from: absolute(point),
+    to: absolute(point) + widthAt(mode, point) - 1,
+    fixture,
+  }));
 }
 
 function rangesOf(show: Show, except: ReadonlySet<string>): Occupied[] {
-  const ranges = [...show.fixtures.values()].flatMap((fixture) => (except.has(fixture.id) ? [] : rangesAt(show, fixture)));
+  const ranges = [...show.fixtures.values()].flatMap((fixture) =>
+    except.has(fixture.id) ? [] : rangesAt(show, fixture),
+  );
   return ranges.sort((a, b) => a.from - b.from);
 }
 
 /** First range that overlaps `from…to`; ranges are in order and do not overlap each other. */
-export function clashAt<R extends Range>(ranges: readonly R[], from: number, to: number): R | undefined {
+export function clashAt<R extends Range>(
+  ranges: readonly R[],
+  from: number,
+  to: number,
+): R | undefined {
   let low = 0;
   let high = ranges.length;
   while (low < high) {
@@ -120,7 +146,14 @@ export function clashAt<R extends Range>(ranges: readonly R[], from: number, to:
 }
 
 /** First free run for `quantity` units of `footprint` channels with `gap` between them, all in one universe. */
-export function nextFree(show: Show, footprint: number, quantity = 1, gap = 0, start: PatchPoint = { universe: 1, address: 1 }, ranges: readonly Range[] = occupied(show)): PatchPoint | undefined {
+export function nextFree(
+  show: Show,
+  footprint: number,
+  quantity = 1,
+  gap = 0,
+  start: PatchPoint = { universe: 1, address: 1 },
+  ranges: readonly Range[] = occupied(show),
+): PatchPoint | undefined {
   const length = Math.min(quantity * footprint + (quantity - 1) * gap, UNIVERSE_SLOTS);
   let at = absolute(start);
   while (at <= LIMITS.universes * UNIVERSE_SLOTS) {

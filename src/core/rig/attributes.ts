@@ -7,8 +7,16 @@ interface AttributeInfo {
   unit: '%' | '°' | 'K' | 'Hz' | 'slot';
 }
 
-const colour = (label: string, unit: AttributeInfo['unit'] = '%'): AttributeInfo => ({ family: 'colour', label, unit });
-const beam = (label: string, unit: AttributeInfo['unit'] = '%'): AttributeInfo => ({ family: 'beam', label, unit });
+const colour = (label: string, unit: AttributeInfo['unit'] = '%'): AttributeInfo => ({
+  family: 'colour',
+  label,
+  unit,
+});
+const beam = (label: string, unit: AttributeInfo['unit'] = '%'): AttributeInfo => ({
+  family: 'beam',
+  label,
+  unit,
+});
 const control = (label: string): AttributeInfo => ({ family: 'control', label, unit: '%' });
 
 const KNOWN: Record<string, AttributeInfo> = {
@@ -71,7 +79,11 @@ export function attributeInfo(attribute: string): AttributeInfo {
   const base = baseOf(attribute);
   const cell = cellOf(attribute);
   const known = KNOWN[base];
-  const family: Family = base.startsWith('Color') ? 'colour' : /^(Gobo|Prism|Shutter|Blade|Frost|Focus)/.test(base) ? 'beam' : 'control';
+  const family: Family = base.startsWith('Color')
+    ? 'colour'
+    : /^(Gobo|Prism|Shutter|Blade|Frost|Focus)/.test(base)
+      ? 'beam'
+      : 'control';
   const info = known ?? { family, label: base, unit: '%' as const };
   return cell > 0 ? { ...info, label: `${info.label}, cell ${cell}` } : info;
 }
@@ -81,7 +93,9 @@ export const familyOf = (attribute: string): Family => attributeInfo(attribute).
 export const isEmitter = (attribute: string): boolean => attribute.startsWith('ColorAdd_');
 
 /** No dimmer for the whole unit, but emitters or cells with dimmers: the mode gets a `Dimmer` all the same, applied at the end. */
-export const hasVirtualDimmer = (mode: Mode): boolean => mode.channels.some((c) => isEmitter(c.attribute) || c.attribute.startsWith('Dimmer@')) && !mode.channels.some((c) => c.attribute === 'Dimmer');
+export const hasVirtualDimmer = (mode: Mode): boolean =>
+  mode.channels.some((c) => isEmitter(c.attribute) || c.attribute.startsWith('Dimmer@')) &&
+  !mode.channels.some((c) => c.attribute === 'Dimmer');
 
 /** Whether a virtual dimmer scales this channel: a cell's own dimmer if it has one, else its emitters. */
 export function scaledByVirtual(mode: Mode, channel: Channel): boolean {
@@ -104,31 +118,78 @@ export function spreadOverCells(mode: Mode, attribute: string): string[] {
 }
 
 /** Channels of one break, counted from 1. */
-export const footprintOf = (mode: Mode, at = 1): number => (at === 1 ? mode.footprint : (mode.breaks?.[at - 2] ?? 0));
+export const footprintOf = (mode: Mode, at = 1): number =>
+  at === 1 ? mode.footprint : (mode.breaks?.[at - 2] ?? 0);
 /** Channels over all breaks. */
-export const channelCount = (mode: Mode): number => mode.footprint + (mode.breaks ?? []).reduce((a, b) => a + b, 0);
+export const channelCount = (mode: Mode): number =>
+  mode.footprint + (mode.breaks ?? []).reduce((a, b) => a + b, 0);
 
 /** Finds an attribute by what a person types: its word, its GDTF name, or the beginning of either. */
 export function findAttribute(word: string): string | undefined {
   const wanted = word.toLowerCase();
   const names = Object.entries(KNOWN);
-  const exact = names.find(([name, info]) => name.toLowerCase() === wanted || info.label.toLowerCase() === wanted);
+  const exact = names.find(
+    ([name, info]) => name.toLowerCase() === wanted || info.label.toLowerCase() === wanted,
+  );
   if (exact) return exact[0];
   if (wanted.length < 3) return undefined;
-  return names.find(([name, info]) => name.toLowerCase().startsWith(wanted) || info.label.toLowerCase().startsWith(wanted))?.[0];
+  return names.find(
+    ([name, info]) =>
+      name.toLowerCase().startsWith(wanted) || info.label.toLowerCase().startsWith(wanted),
+  )?.[0];
 }
 
 /** What makers and people call them, beside the words above. */
 const ALSO: Record<string, string> = {
-  dim: 'Dimmer', dimmer: 'Dimmer', level: 'Dimmer', brightness: 'Dimmer', master: 'Dimmer', r: 'ColorAdd_R', g: 'ColorAdd_G', b: 'ColorAdd_B', w: 'ColorAdd_W', a: 'ColorAdd_RY', ww: 'ColorAdd_WW', cw: 'ColorAdd_CW', ultraviolet: 'ColorAdd_UV', mint: 'ColorAdd_GY',
-  magenta: 'ColorSub_M', yellow: 'ColorSub_Y', cto: 'CTO', 'colour temperature': 'CTO', 'color temperature': 'CTO', colour: 'Color1', color: 'Color1', 'color wheel': 'Color1', gobo: 'Gobo1', 'gobo 1': 'Gobo1', 'gobo wheel': 'Gobo1', 'gobo 2': 'Gobo2', pattern: 'Gobo1', 'gobo rotation': 'Gobo1Pos', focus: 'Focus1', frost: 'Frost1', prism: 'Prism1', shutter: 'Shutter1', strobe: 'Shutter1Strobe', haze: 'Fog1', fog: 'Fog1', smoke: 'Fog1', fan: 'Fan1', control: 'Control1', function: 'Control1', reset: 'Control1',
+  dim: 'Dimmer',
+  dimmer: 'Dimmer',
+  level: 'Dimmer',
+  brightness: 'Dimmer',
+  master: 'Dimmer',
+  r: 'ColorAdd_R',
+  g: 'ColorAdd_G',
+  b: 'ColorAdd_B',
+  w: 'ColorAdd_W',
+  a: 'ColorAdd_RY',
+  ww: 'ColorAdd_WW',
+  cw: 'ColorAdd_CW',
+  ultraviolet: 'ColorAdd_UV',
+  mint: 'ColorAdd_GY',
+  magenta: 'ColorSub_M',
+  yellow: 'ColorSub_Y',
+  cto: 'CTO',
+  'colour temperature': 'CTO',
+  'color temperature': 'CTO',
+  colour: 'Color1',
+  color: 'Color1',
+  'color wheel': 'Color1',
+  gobo: 'Gobo1',
+  'gobo 1': 'Gobo1',
+  'gobo wheel': 'Gobo1',
+  'gobo 2': 'Gobo2',
+  pattern: 'Gobo1',
+  'gobo rotation': 'Gobo1Pos',
+  focus: 'Focus1',
+  frost: 'Frost1',
+  prism: 'Prism1',
+  shutter: 'Shutter1',
+  strobe: 'Shutter1Strobe',
+  haze: 'Fog1',
+  fog: 'Fog1',
+  smoke: 'Fog1',
+  fan: 'Fan1',
+  control: 'Control1',
+  function: 'Control1',
+  reset: 'Control1',
 };
 
 /** GDTF names that are right though they have no word here: numbered ones, and those of DIN SPEC 15800 Annex A by their stems. */
-const STEMS = /^(Dimmer|Pan|Tilt|PanRotate|TiltRotate|ColorAdd_[A-Z]{1,3}|ColorSub_[A-Z]|Color\d|Color\d(Wheel\w+|Mix\w*)|CTO|CTC|CTB|Tint|HSB_\w+|CIE_[XY]|CIE_Brightness|Gobo\d(\w+)?|AnimationWheel\d\w*|AnimationSystem\d\w*|Shutter\d(\w+)?|StrobeModeShutter\w*|Iris(\w+)?|Frost\d\w*|Prism\d\w*|Effects\d\w*|Beam\w+|Zoom(\w+)?|Focus\d?\w*|Blade\d\w+|Blade(Soft)?\d\w*|ShaperRot|ShaperMacros|KeyStone\d\w*|Fog\d|Haze\d|Fan\d|Control\d|Function|LampControl|LampPowerMode|Reset|FixtureGlobalReset|Video\w+|Media\w+|XYZ_\w+|Rot_\w+|Scale_\w+|Playmode\w*|DimmerMode|DimmerCurve|Black(out)?Mode|LEDFrequency|PixelZone\w*|IntensityMSpeed|PositionMSpeed|ColorMixMSpeed|BlackoutMode\w*|\w+Mode|\w+MSpeed|\w+Reset|NoFeature)$/;
+const STEMS =
+  /^(Dimmer|Pan|Tilt|PanRotate|TiltRotate|ColorAdd_[A-Z]{1,3}|ColorSub_[A-Z]|Color\d|Color\d(Wheel\w+|Mix\w*)|CTO|CTC|CTB|Tint|HSB_\w+|CIE_[XY]|CIE_Brightness|Gobo\d(\w+)?|AnimationWheel\d\w*|AnimationSystem\d\w*|Shutter\d(\w+)?|StrobeModeShutter\w*|Iris(\w+)?|Frost\d\w*|Prism\d\w*|Effects\d\w*|Beam\w+|Zoom(\w+)?|Focus\d?\w*|Blade\d\w+|Blade(Soft)?\d\w*|ShaperRot|ShaperMacros|KeyStone\d\w*|Fog\d|Haze\d|Fan\d|Control\d|Function|LampControl|LampPowerMode|Reset|FixtureGlobalReset|Video\w+|Media\w+|XYZ_\w+|Rot_\w+|Scale_\w+|Playmode\w*|DimmerMode|DimmerCurve|Black(out)?Mode|LEDFrequency|PixelZone\w*|IntensityMSpeed|PositionMSpeed|ColorMixMSpeed|BlackoutMode\w*|\w+Mode|\w+MSpeed|\w+Reset|NoFeature)$/;
 
 /** Whether a name is one of the standard's, so that programs know what it does. */
-export const isStandard = (attribute: string): boolean => KNOWN[baseOf(attribute)] !== undefined || STEMS.test(baseOf(attribute));
+export const isStandard = (attribute: string): boolean =>
+  KNOWN[baseOf(attribute)] !== undefined || STEMS.test(baseOf(attribute));
 
 /** The standard's attribute that a plain word means; the word itself where it means none. A cell's `@3` stays. */
 export function attributeMeant(text: string): string {
@@ -136,6 +197,8 @@ export function attributeMeant(text: string): string {
   const cell = /@\d+$/.exec(typed)?.[0] ?? '';
   const word = typed.slice(0, typed.length - cell.length).trim();
   const plain = word.toLowerCase().replace(/\s+/g, ' ');
-  const exact = Object.entries(KNOWN).find(([name, info]) => name.toLowerCase() === plain || info.label.toLowerCase() === plain);
+  const exact = Object.entries(KNOWN).find(
+    ([name, info]) => name.toLowerCase() === plain || info.label.toLowerCase() === plain,
+  );
   return `${exact?.[0] ?? ALSO[plain] ?? word}${cell}`;
 }

@@ -1,5 +1,12 @@
 /** What a level of a channel means: its raw value, its function, its physical value, the wheel slot that it brings in. */
-import type { Channel, ChannelFunction, ChannelSet, FixtureRow, TypeRow, WheelSlot } from '../show/rows.ts';
+import type {
+  Channel,
+  ChannelFunction,
+  ChannelSet,
+  FixtureRow,
+  TypeRow,
+  WheelSlot,
+} from '../show/rows.ts';
 import { attributeInfo, baseOf } from './attributes.ts';
 
 /** Highest raw value of a channel: 255, 65535 or 16777215. */
@@ -9,7 +16,10 @@ export const topOf = (channel: Pick<Channel, 'offset'>): number => 256 ** channe
 export function rawRange(channel: Channel): { from: number; to: number } {
   const functions = channel.functions ?? [];
   if (functions.length === 0) return { from: 0, to: topOf(channel) };
-  return { from: Math.min(...functions.map((f) => f.from)), to: Math.max(...functions.map((f) => f.to)) };
+  return {
+    from: Math.min(...functions.map((f) => f.from)),
+    to: Math.max(...functions.map((f) => f.to)),
+  };
 }
 
 export function rawOf(channel: Channel, level: number): number {
@@ -33,13 +43,29 @@ export interface Meaning {
 export function meaningOf(channel: Channel, level: number): Meaning {
   const raw = rawOf(channel, level);
   const found = channel.functions?.find((f) => raw >= f.from && raw <= f.to);
-  if (!found) return { raw, function: undefined, set: undefined, physical: channel.physicalFrom + (channel.physicalTo - channel.physicalFrom) * level };
+  if (!found)
+    return {
+      raw,
+      function: undefined,
+      set: undefined,
+      physical: channel.physicalFrom + (channel.physicalTo - channel.physicalFrom) * level,
+    };
   const share = found.to === found.from ? 0 : (raw - found.from) / (found.to - found.from);
-  return { raw, function: found, set: found.sets?.find((s) => raw >= s.from && raw <= s.to), physical: found.physicalFrom + (found.physicalTo - found.physicalFrom) * share };
+  return {
+    raw,
+    function: found,
+    set: found.sets?.find((s) => raw >= s.from && raw <= s.to),
+    physical: found.physicalFrom + (found.physicalTo - found.physicalFrom) * share,
+  };
 }
 
 /** The wheel slot that a level brings in, with what this fixture says of its own about it. */
-export function wheelSlotAt(type: TypeRow, channel: Channel, level: number, fixture?: Pick<FixtureRow, 'wheels'>): { wheel: string; slot: number; is: WheelSlot } | undefined {
+export function wheelSlotAt(
+  type: TypeRow,
+  channel: Channel,
+  level: number,
+  fixture?: Pick<FixtureRow, 'wheels'>,
+): { wheel: string; slot: number; is: WheelSlot } | undefined {
   const { function: found, set } = meaningOf(channel, level);
   const wheel = type.wheels?.find((w) => w.name === found?.wheel);
   const number = set?.slot;
@@ -49,18 +75,29 @@ export function wheelSlotAt(type: TypeRow, channel: Channel, level: number, fixt
 }
 
 /** The level in the middle of a named range. */
-export const levelOfSet = (channel: Channel, set: Pick<ChannelSet, 'from' | 'to'>): number => levelOfRaw(channel, Math.floor((set.from + set.to) / 2));
+export const levelOfSet = (channel: Channel, set: Pick<ChannelSet, 'from' | 'to'>): number =>
+  levelOfRaw(channel, Math.floor((set.from + set.to) / 2));
 
 /**
  * The level whose physical value this is, held within what the unit can do. A channel with several functions takes the
  * one whose range has it: 12 Hz is within Strobe.
  */
 export function levelOfPhysical(channel: Channel, physical: number): number {
-  const real = (channel.functions ?? []).filter((f) => f.physicalFrom !== f.physicalTo && !(f.physicalFrom === 0 && f.physicalTo === 1));
+  const real = (channel.functions ?? []).filter(
+    (f) => f.physicalFrom !== f.physicalTo && !(f.physicalFrom === 0 && f.physicalTo === 1),
+  );
   const [only] = real;
   if ((channel.functions?.length ?? 0) > 1 && only) {
-    const fit = real.find((f) => physical >= Math.min(f.physicalFrom, f.physicalTo) && physical <= Math.max(f.physicalFrom, f.physicalTo)) ?? only;
-    const share = Math.min(1, Math.max(0, (physical - fit.physicalFrom) / (fit.physicalTo - fit.physicalFrom)));
+    const fit =
+      real.find(
+        (f) =>
+          physical >= Math.min(f.physicalFrom, f.physicalTo) &&
+          physical <= Math.max(f.physicalFrom, f.physicalTo),
+      ) ?? only;
+    const share = Math.min(
+      1,
+      Math.max(0, (physical - fit.physicalFrom) / (fit.physicalTo - fit.physicalFrom)),
+    );
     return levelOfRaw(channel, fit.from + (fit.to - fit.from) * share);
   }
   const span = channel.physicalTo - channel.physicalFrom;
@@ -68,7 +105,12 @@ export function levelOfPhysical(channel: Channel, physical: number): number {
 }
 
 /** A level in the words of the trade: `54 %`, `-32°`, `Shell`, `Strobe 12 Hz`. */
-export function sayLevel(type: TypeRow | undefined, channel: Channel, level: number, fixture?: Pick<FixtureRow, 'wheels'>): string {
+export function sayLevel(
+  type: TypeRow | undefined,
+  channel: Channel,
+  level: number,
+  fixture?: Pick<FixtureRow, 'wheels'>,
+): string {
   const info = attributeInfo(baseOf(channel.attribute));
   const own = type ? wheelSlotAt(type, channel, level, fixture) : undefined;
   if (own) return own.is.name;
@@ -76,10 +118,13 @@ export function sayLevel(type: TypeRow | undefined, channel: Channel, level: num
   if (set) return set.name;
   const functions = channel.functions ?? [];
   if (functions.length > 1 && found) {
-    const plain = found.physicalFrom === found.physicalTo || (found.physicalFrom === 0 && found.physicalTo === 1);
+    const plain =
+      found.physicalFrom === found.physicalTo ||
+      (found.physicalFrom === 0 && found.physicalTo === 1);
     return plain ? found.name : `${found.name} ${round(physical)}`;
   }
   if (info.unit === '%' || info.unit === 'slot') return `${Math.round(level * 100)} %`;
   return `${round(physical)}${info.unit === '°' ? '°' : ` ${info.unit}`}`;
 }
-const round = (v: number): string => (Math.abs(v) >= 100 ? v.toFixed(0) : v.toFixed(1).replace(/\.0$/, '')).replace(/^-0$/, '0');
+const round = (v: number): string =>
+  (Math.abs(v) >= 100 ? v.toFixed(0) : v.toFixed(1).replace(/\.0$/, '')).replace(/^-0$/, '0');

@@ -15,7 +15,9 @@ const UNIVERSE_CHANNELS = 512;
 /** All problems of a draft; none when it may be patched. Never throws for what a person can type. */
 export function checkType(draft: unknown): TypeProblem[] {
   const parsed = TypeRow.safeParse(draft);
-  const problems: TypeProblem[] = parsed.success ? [] : parsed.error.issues.map((i) => ({ path: i.path.join('.'), message: sayIssue(i) }));
+  const problems: TypeProblem[] = parsed.success
+    ? []
+    : parsed.error.issues.map((i) => ({ path: i.path.join('.'), message: sayIssue(i) }));
   const modes = (draft as { modes?: unknown } | null)?.modes;
   if (!Array.isArray(modes)) return problems;
   if (modes.length === 0) return problems;
@@ -25,7 +27,11 @@ export function checkType(draft: unknown): TypeProblem[] {
     if (!mode || !Array.isArray(mode.channels)) return;
     const path = `modes.${m}`;
     const name = typeof mode.name === 'string' ? mode.name.trim().toLowerCase() : '';
-    if (name !== '' && names.has(name)) problems.push({ path: `${path}.name`, message: `Two modes are called “${mode.name ?? ''}”.` });
+    if (name !== '' && names.has(name))
+      problems.push({
+        path: `${path}.name`,
+        message: `Two modes are called “${mode.name ?? ''}”.`,
+      });
     names.set(name, m);
     problems.push(...checkChannels(mode as Mode, path, parsed.success ? parsed.data : undefined));
   });
@@ -42,46 +48,100 @@ function checkChannels(mode: Mode, path: string, type: TypeRow | undefined): Typ
     const at = `${path}.channels.${c}`;
     const label = attributeInfo(String(channel.attribute)).label;
     const twin = attributes.get(channel.attribute);
-    if (twin !== undefined) problems.push({ path: `${at}.attribute`, message: `${label} is there twice, as channels ${twin + 1} and ${c + 1} of the table.` });
+    if (twin !== undefined)
+      problems.push({
+        path: `${at}.attribute`,
+        message: `${label} is there twice, as channels ${twin + 1} and ${c + 1} of the table.`,
+      });
     attributes.set(channel.attribute, c);
     const limit = footprint(mode, channel.break ?? 1);
     for (const offset of channel.offset) {
       const key = `${channel.break ?? 1}/${offset}`;
       const other = taken.get(key);
-      if (other) problems.push({ path: `${at}.offset`, message: `${label} and ${attributeInfo(other.attribute).label} both use channel ${offset}${(channel.break ?? 1) > 1 ? ` of address ${channel.break}` : ''}.` });
+      if (other)
+        problems.push({
+          path: `${at}.offset`,
+          message: `${label} and ${attributeInfo(other.attribute).label} both use channel ${offset}${(channel.break ?? 1) > 1 ? ` of address ${channel.break}` : ''}.`,
+        });
       taken.set(key, channel);
-      if (offset > UNIVERSE_CHANNELS) problems.push({ path: `${at}.offset`, message: `${label} is on channel ${offset}; a universe has 512.` });
-      else if (offset > limit) problems.push({ path: `${at}.offset`, message: `${label} is on channel ${offset}, but the mode has ${limit}.` });
+      if (offset > UNIVERSE_CHANNELS)
+        problems.push({
+          path: `${at}.offset`,
+          message: `${label} is on channel ${offset}; a universe has 512.`,
+        });
+      else if (offset > limit)
+        problems.push({
+          path: `${at}.offset`,
+          message: `${label} is on channel ${offset}, but the mode has ${limit}.`,
+        });
       last = Math.max(last, offset);
     }
     problems.push(...checkFunctions(channel, at, label, type));
   });
-  if (mode.channels.length === 0) problems.push({ path: `${path}.channels`, message: `Mode “${mode.name}” has no channels.` });
-  if (mode.footprint > UNIVERSE_CHANNELS || last > UNIVERSE_CHANNELS) problems.push({ path: `${path}.footprint`, message: `Mode “${mode.name}” has ${Math.max(mode.footprint, last)} channels; a universe has 512.` });
+  if (mode.channels.length === 0)
+    problems.push({ path: `${path}.channels`, message: `Mode “${mode.name}” has no channels.` });
+  if (mode.footprint > UNIVERSE_CHANNELS || last > UNIVERSE_CHANNELS)
+    problems.push({
+      path: `${path}.footprint`,
+      message: `Mode “${mode.name}” has ${Math.max(mode.footprint, last)} channels; a universe has 512.`,
+    });
   return problems;
 }
 
-const footprint = (mode: Mode, at: number): number => (at === 1 ? mode.footprint : (mode.breaks?.[at - 2] ?? 0));
+const footprint = (mode: Mode, at: number): number =>
+  at === 1 ? mode.footprint : (mode.breaks?.[at - 2] ?? 0);
 
-function checkFunctions(channel: Channel, at: string, label: string, type: TypeRow | undefined): TypeProblem[] {
+function checkFunctions(
+  channel: Channel,
+  at: string,
+  label: string,
+  type: TypeRow | undefined,
+): TypeProblem[] {
   const problems: TypeProblem[] = [];
   const top = topOf(channel);
   const functions = channel.functions ?? [];
   functions.forEach((f, i) => {
     const where = `${at}.functions.${i}`;
-    if (f.from > f.to) problems.push({ path: `${where}.from`, message: `“${f.name}” of ${label} begins at ${f.from}, after its end ${f.to}.` });
-    if (f.to > top) problems.push({ path: `${where}.to`, message: `“${f.name}” of ${label} ends at ${f.to}; the channel ends at ${top}.` });
+    if (f.from > f.to)
+      problems.push({
+        path: `${where}.from`,
+        message: `“${f.name}” of ${label} begins at ${f.from}, after its end ${f.to}.`,
+      });
+    if (f.to > top)
+      problems.push({
+        path: `${where}.to`,
+        message: `“${f.name}” of ${label} ends at ${f.to}; the channel ends at ${top}.`,
+      });
     const clash = functions.slice(0, i).find((g) => f.from <= g.to && f.to >= g.from);
-    if (clash) problems.push({ path: `${where}.from`, message: `“${f.name}” and “${clash.name}” of ${label} overlap at ${Math.max(f.from, clash.from)}.` });
+    if (clash)
+      problems.push({
+        path: `${where}.from`,
+        message: `“${f.name}” and “${clash.name}” of ${label} overlap at ${Math.max(f.from, clash.from)}.`,
+      });
     const wheel = f.wheel === undefined ? undefined : type?.wheels?.find((w) => w.name === f.wheel);
-    if (f.wheel !== undefined && type && !wheel) problems.push({ path: `${where}.wheel`, message: `“${f.name}” of ${label} names the wheel ${f.wheel}, which the type does not have.` });
+    if (f.wheel !== undefined && type && !wheel)
+      problems.push({
+        path: `${where}.wheel`,
+        message: `“${f.name}” of ${label} names the wheel ${f.wheel}, which the type does not have.`,
+      });
     f.sets?.forEach((s, j) => {
-      if (s.from > s.to || s.from < f.from || s.to > f.to) problems.push({ path: `${where}.sets.${j}`, message: `“${s.name}” (${s.from}–${s.to}) lies outside “${f.name}” (${f.from}–${f.to}) of ${label}.` });
+      if (s.from > s.to || s.from < f.from || s.to > f.to)
+        problems.push({
+          path: `${where}.sets.${j}`,
+          message: `“${s.name}” (${s.from}–${s.to}) lies outside “${f.name}” (${f.from}–${f.to}) of ${label}.`,
+        });
       const before = f.sets?.slice(0, j).find((o) => s.from <= o.to && s.to >= o.from);
-      if (before) problems.push({ path: `${where}.sets.${j}`, message: `“${s.name}” and “${before.name}” of ${label} overlap at ${Math.max(s.from, before.from)}.` });
-      if (wheel && s.slot !== undefined && s.slot > wheel.slots.length) problems.push({ path: `${where}.sets.${j}`, message: `“${s.name}” of ${label} is slot ${s.slot}; the wheel has ${wheel.slots.length}.` });
+      if (before)
+        problems.push({
+          path: `${where}.sets.${j}`,
+          message: `“${s.name}” and “${before.name}” of ${label} overlap at ${Math.max(s.from, before.from)}.`,
+        });
+      if (wheel && s.slot !== undefined && s.slot > wheel.slots.length)
+        problems.push({
+          path: `${where}.sets.${j}`,
+          message: `“${s.name}” of ${label} is slot ${s.slot}; the wheel has ${wheel.slots.length}.`,
+        });
     });
   });
   return problems;
 }
-

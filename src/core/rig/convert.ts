@@ -5,7 +5,14 @@
 import { chromaticity } from '../color/mix.ts';
 import { colourLevels, colourOf, colourParts } from '../color/unit-colour.ts';
 import type { Channel, FixtureRow, Mode, TypeRow } from '../show/rows.ts';
-import { attributeInfo, attributesOf, baseOf, cellOf, familyOf, spreadOverCells } from './attributes.ts';
+import {
+  attributeInfo,
+  attributesOf,
+  baseOf,
+  cellOf,
+  familyOf,
+  spreadOverCells,
+} from './attributes.ts';
 import { levelOfRaw, levelOfSet, meaningOf } from './channel.ts';
 
 export interface Side {
@@ -24,7 +31,8 @@ export interface FateOf {
   into: string;
 }
 
-const channelOf = (side: Side, attribute: string): Channel | undefined => side.mode.channels.find((c) => c.attribute === attribute);
+const channelOf = (side: Side, attribute: string): Channel | undefined =>
+  side.mode.channels.find((c) => c.attribute === attribute);
 
 /** The new type's attributes that an attribute can go into. */
 function targetsOf(from: Side, to: Side, attribute: string): string[] {
@@ -38,7 +46,9 @@ function targetsOf(from: Side, to: Side, attribute: string): string[] {
 }
 const firstCell = (from: Side, attribute: string): boolean => {
   const base = baseOf(attribute);
-  const cells = from.mode.channels.filter((c) => baseOf(c.attribute) === base).map((c) => cellOf(c.attribute));
+  const cells = from.mode.channels
+    .filter((c) => baseOf(c.attribute) === base)
+    .map((c) => cellOf(c.attribute));
   return cellOf(attribute) === Math.min(...cells);
 };
 
@@ -48,7 +58,11 @@ interface Converted {
 }
 
 /** One level through what it means: physical value, or the name of a range. */
-function convertLevel(a: Channel | undefined, b: Channel | undefined, level: number): Converted | undefined {
+function convertLevel(
+  a: Channel | undefined,
+  b: Channel | undefined,
+  level: number,
+): Converted | undefined {
   // A virtual dimmer on either side: the level is the intensity.
   if (!a || !b) return { level, fate: 'same' };
   const meaning = meaningOf(a, level);
@@ -61,26 +75,44 @@ function convertLevel(a: Channel | undefined, b: Channel | undefined, level: num
     if (!same) return undefined;
     const span = same.physicalTo - same.physicalFrom;
     const share = span === 0 ? 0 : (meaning.physical - same.physicalFrom) / span;
-    return { level: levelOfRaw(b, Math.round(same.from + (same.to - same.from) * Math.min(1, Math.max(0, share)))), fate: share < 0 || share > 1 ? 'clipped' : 'converted' };
+    return {
+      level: levelOfRaw(
+        b,
+        Math.round(same.from + (same.to - same.from) * Math.min(1, Math.max(0, share))),
+      ),
+      fate: share < 0 || share > 1 ? 'clipped' : 'converted',
+    };
   }
-  if (a.physicalFrom === b.physicalFrom && a.physicalTo === b.physicalTo) return { level, fate: 'same' };
+  if (a.physicalFrom === b.physicalFrom && a.physicalTo === b.physicalTo)
+    return { level, fate: 'same' };
   const span = b.physicalTo - b.physicalFrom;
   const share = span === 0 ? 0 : (meaning.physical - b.physicalFrom) / span;
   const slack = 1e-6;
-  return { level: Math.min(1, Math.max(0, share)), fate: share < -slack || share > 1 + slack ? 'clipped' : 'converted' };
+  return {
+    level: Math.min(1, Math.max(0, share)),
+    fate: share < -slack || share > 1 + slack ? 'clipped' : 'converted',
+  };
 }
 
-const isColour = (attribute: string): boolean => familyOf(attribute) === 'colour' && baseOf(attribute) !== 'CTO';
+const isColour = (attribute: string): boolean =>
+  familyOf(attribute) === 'colour' && baseOf(attribute) !== 'CTO';
 
 /**
  * What a cue sets, for the new type.
  * @param setting what the cue sets for the unit
  * @param shown all that the unit shows in that cue, so that a colour of which the cue sets a part is known whole
  */
-export function convertSetting(from: Side, to: Side, fixture: Pick<FixtureRow, 'wheels'>, setting: Setting, shown: ReadonlyMap<string, number>): { setting: Setting; fates: FateOf[] } {
+export function convertSetting(
+  from: Side,
+  to: Side,
+  fixture: Pick<FixtureRow, 'wheels'>,
+  setting: Setting,
+  shown: ReadonlyMap<string, number>,
+): { setting: Setting; fates: FateOf[] } {
   const result: Setting = new Map();
   const fates: FateOf[] = [];
-  const put = (attribute: string, level: number | null): void => void result.set(attribute, level === null ? null : Math.round(level * 1e6) / 1e6);
+  const put = (attribute: string, level: number | null): void =>
+    void result.set(attribute, level === null ? null : Math.round(level * 1e6) / 1e6);
 
   const colours = [...setting.keys()].filter(isColour);
   const sameColours = sameColourSystem(from, to);
@@ -90,7 +122,8 @@ export function convertSetting(from: Side, to: Side, fixture: Pick<FixtureRow, '
     const letGo = colours.every((a) => setting.get(a) === null);
     let off = 0;
     for (const part of parts) {
-      if (letGo) for (const e of [...part.emitters.map((x) => x.attribute), ...part.filters]) put(e, null);
+      if (letGo)
+        for (const e of [...part.emitters.map((x) => x.attribute), ...part.filters]) put(e, null);
       else if (target) {
         const answer = colourLevels(to.type, part, target);
         off = Math.max(off, answer.off_uv);
@@ -98,13 +131,22 @@ export function convertSetting(from: Side, to: Side, fixture: Pick<FixtureRow, '
       }
     }
     const done = parts.length > 0 && (letGo || target !== undefined);
-    for (const attribute of colours) fates.push({ attribute, fate: done ? (off > 0.02 ? 'clipped' : 'converted') : 'dropped', into: done ? 'colour' : '' });
+    for (const attribute of colours)
+      fates.push({
+        attribute,
+        fate: done ? (off > 0.02 ? 'clipped' : 'converted') : 'dropped',
+        into: done ? 'colour' : '',
+      });
   }
 
   for (const [attribute, level] of setting) {
     if (isColour(attribute) && !sameColours) continue;
     const targets = targetsOf(from, to, attribute);
-    const converted = targets.map((t) => (level === null ? ({ level: null, fate: 'same' } as const) : convertLevel(channelOf(from, attribute), channelOf(to, t), level)));
+    const converted = targets.map((t) =>
+      level === null
+        ? ({ level: null, fate: 'same' } as const)
+        : convertLevel(channelOf(from, attribute), channelOf(to, t), level),
+    );
     let fate: Fate = 'dropped';
     targets.forEach((t, i) => {
       const answer = converted[i];
@@ -112,20 +154,40 @@ export function convertSetting(from: Side, to: Side, fixture: Pick<FixtureRow, '
       put(t, answer.level);
       fate = t !== attribute && answer.fate === 'same' ? 'converted' : answer.fate;
     });
-    fates.push({ attribute, fate, into: fate === 'dropped' ? '' : targets.map((t) => attributeInfo(t).label).join(', ') });
+    fates.push({
+      attribute,
+      fate,
+      into: fate === 'dropped' ? '' : targets.map((t) => attributeInfo(t).label).join(', '),
+    });
   }
   return { setting: result, fates };
 }
 
 /** Same emitters of the same colours, cell by cell: levels stay as they are. */
 function sameColourSystem(from: Side, to: Side): boolean {
-  const say = (side: Side): string => JSON.stringify(colourParts(side.type, side.mode).map((p) => [p.cell, p.emitters, p.filters, p.wheels.map((w) => side.type.wheels?.find((x) => x.name === baseOf(w.attribute))?.slots.map((s) => s.name))]));
+  const say = (side: Side): string =>
+    JSON.stringify(
+      colourParts(side.type, side.mode).map((p) => [
+        p.cell,
+        p.emitters,
+        p.filters,
+        p.wheels.map((w) =>
+          side.type.wheels?.find((x) => x.name === baseOf(w.attribute))?.slots.map((s) => s.name),
+        ),
+      ]),
+    );
   return say(from) === say(to);
 }
 
-function colourTarget(from: Side, fixture: Pick<FixtureRow, 'wheels'>, setting: Setting, shown: ReadonlyMap<string, number>) {
+function colourTarget(
+  from: Side,
+  fixture: Pick<FixtureRow, 'wheels'>,
+  setting: Setting,
+  shown: ReadonlyMap<string, number>,
+) {
   const part = colourParts(from.type, from.mode)[0];
   if (!part) return undefined;
-  const levelOf = (attribute: string): number => setting.get(attribute) ?? shown.get(attribute) ?? channelOf(from, attribute)?.default ?? 0;
+  const levelOf = (attribute: string): number =>
+    setting.get(attribute) ?? shown.get(attribute) ?? channelOf(from, attribute)?.default ?? 0;
   return chromaticity(colourOf(from.type, part, levelOf, fixture));
 }

@@ -2,7 +2,13 @@
 import type { PieceRow, RouteRow } from '../show/rows.ts';
 import type { RowChange } from '../show/show.ts';
 
-const line = (id: string, name: string, kind: PieceRow['kind'], z: number, ...points: [number, number][]): PieceRow => ({
+const line = (
+  id: string,
+  name: string,
+  kind: PieceRow['kind'],
+  z: number,
+  ...points: [number, number][]
+): PieceRow => ({
   id,
   name,
   kind,
@@ -19,7 +25,17 @@ const emptyStage = (): PieceRow[] => [
   line('boom-r', 'Boom R', 'boom', 2, [-7.8, 6.2], [-7.8, 1.8]),
   line('boom-l', 'Boom L', 'boom', 2, [7.8, 6.2], [7.8, 1.8]),
   line('floor', 'Floor', 'bar', 0.2, [-5.2, 6.65], [5.2, 6.65]),
-  line('proscenium-r', 'Proscenium', 'edge', 0, [-8.2, 0], [-6, 0], [-6, 0.25], [-5.75, 0.25], [-5.75, -0.3]),
+  line(
+    'proscenium-r',
+    'Proscenium',
+    'edge',
+    0,
+    [-8.2, 0],
+    [-6, 0],
+    [-6, 0.25],
+    [-5.75, 0.25],
+    [-5.75, -0.3],
+  ),
   line('proscenium-l', '', 'edge', 0, [8.2, 0], [6, 0], [6, 0.25], [5.75, 0.25], [5.75, -0.3]),
   line('apron', '', 'edge', 0, [-5.75, -0.3], [-3, -0.85], [0, -1.05], [3, -0.85], [5.75, -0.3]),
   line('foh', 'FOH bridge', 'bar', 6.5, [-6.2, -2.4], [6.2, -2.4]),
@@ -28,16 +44,42 @@ const emptyStage = (): PieceRow[] => [
 
 /** Both protocols to the simulated node. Art-Net port addresses count from 0, sACN universes from 1. */
 export const routesFor = (universe: number): RouteRow[] => [
-  { id: `sacn-${universe}`, universe, protocol: 'sacn', destination: 'node', wire: universe, priority: 100, on: true },
-  { id: `artnet-${universe}`, universe, protocol: 'artnet', destination: 'node', wire: universe - 1, priority: 100, on: true },
+  {
+    id: `sacn-${universe}`,
+    universe,
+    protocol: 'sacn',
+    destination: 'node',
+    wire: universe,
+    priority: 100,
+    on: true,
+  },
+  {
+    id: `artnet-${universe}`,
+    universe,
+    protocol: 'artnet',
+    destination: 'node',
+    wire: universe - 1,
+    priority: 100,
+    on: true,
+  },
 ];
 
 const insert = <C extends RowChange>(change: C): C => change;
 
 export function newShowRows(name: string, venue = ''): RowChange[] {
   return [
-    insert({ table: 'settings', id: 'show', before: null, after: { id: 'show', name, venue, note: '' } }),
-    insert({ table: 'lists', id: 'main', before: null, after: { id: 'main', number: 1, name: 'Main list', back_s: 2 } }),
+    insert({
+      table: 'settings',
+      id: 'show',
+      before: null,
+      after: { id: 'show', name, venue, note: '' },
+    }),
+    insert({
+      table: 'lists',
+      id: 'main',
+      before: null,
+      after: { id: 'main', number: 1, name: 'Main list', back_s: 2 },
+    }),
     ...emptyStage().map((row) => insert({ table: 'pieces', id: row.id, before: null, after: row })),
     ...routesFor(1).map((row) => insert({ table: 'routes', id: row.id, before: null, after: row })),
   ];

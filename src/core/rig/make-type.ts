@@ -1,5 +1,13 @@
 /** Writes a fixture type down in a few words; the shipped library is made with it. */
-import type { Channel, ChannelFunction, Emitter, Mode, TypeRow, Wheel, WheelSlot } from '../show/rows.ts';
+import type {
+  Channel,
+  ChannelFunction,
+  Emitter,
+  Mode,
+  TypeRow,
+  Wheel,
+  WheelSlot,
+} from '../show/rows.ts';
 import { baseOf, cellOf } from './attributes.ts';
 
 /**
@@ -34,7 +42,17 @@ const RANGES: Record<string, [number, number]> = {
   Blade4Rot: [-30, 30],
 };
 
-const CENTRED = new Set(['Pan', 'Tilt', 'Zoom', 'Focus1', 'ShaperRot', 'Blade1Rot', 'Blade2Rot', 'Blade3Rot', 'Blade4Rot']);
+const CENTRED = new Set([
+  'Pan',
+  'Tilt',
+  'Zoom',
+  'Focus1',
+  'ShaperRot',
+  'Blade1Rot',
+  'Blade2Rot',
+  'Blade3Rot',
+  'Blade4Rot',
+]);
 /** Wheels, shutters and modes do not fade: in between lies another picture. */
 const SNAPS = /^(Shutter1|Color[12]|Gobo[12]|Prism1|Control1)$/;
 
@@ -57,7 +75,10 @@ const PRISM: Part[] = [
   { name: 'Out', from: 0, to: 31, sets: [{ name: 'Out', from: 0, to: 31 }] },
   { name: 'Prism', from: 32, to: 255, sets: [{ name: 'In', from: 32, to: 255 }] },
 ];
-const CONTROL: Part[] = [{ name: 'Idle', from: 0, to: 9, sets: [{ name: 'Idle', from: 0, to: 9 }] }, { name: 'Commands', from: 10, to: 255 }];
+const CONTROL: Part[] = [
+  { name: 'Idle', from: 0, to: 9, sets: [{ name: 'Idle', from: 0, to: 9 }] },
+  { name: 'Commands', from: 10, to: 255 },
+];
 const STANDARD: Record<string, Part[]> = { Shutter1: SHUTTER, Prism1: PRISM, Control1: CONTROL };
 
 /** Eight values a slot from 0, then a function that spins the wheel. */
@@ -65,13 +86,25 @@ function wheelParts(wheel: Wheel): Part[] {
   const step = Math.min(16, Math.floor(192 / wheel.slots.length));
   const end = step * wheel.slots.length;
   return [
-    { name: 'Slots', from: 0, to: end - 1, wheel: wheel.name, sets: wheel.slots.map((s, i) => ({ name: s.name, from: i * step, to: (i + 1) * step - 1, slot: i + 1 })) },
+    {
+      name: 'Slots',
+      from: 0,
+      to: end - 1,
+      wheel: wheel.name,
+      sets: wheel.slots.map((s, i) => ({
+        name: s.name,
+        from: i * step,
+        to: (i + 1) * step - 1,
+        slot: i + 1,
+      })),
+    },
     { name: 'Spin', from: end, to: 255, physical: [5, 180], wheel: wheel.name },
   ];
 }
 
 /** A wheel's slots and its spin as the functions of a channel of so many bytes. */
-export const wheelFunctions = (wheel: Wheel, bytes: number): ChannelFunction[] => atResolution(wheelParts(wheel), bytes);
+export const wheelFunctions = (wheel: Wheel, bytes: number): ChannelFunction[] =>
+  atResolution(wheelParts(wheel), bytes);
 
 /** 8 bit parts at the resolution of a channel of so many bytes. */
 function atResolution(parts: readonly Part[], bytes: number): ChannelFunction[] {
@@ -130,18 +163,33 @@ export function mode(name: string, words: readonly string[], cells?: Mode['cells
     }
   }
   const [footprint = 1, ...breaks] = footprints;
-  return { name, footprint, ...(breaks.length > 0 ? { breaks } : {}), ...(cells ? { cells } : {}), channels };
+  return {
+    name,
+    footprint,
+    ...(breaks.length > 0 ? { breaks } : {}),
+    ...(cells ? { cells } : {}),
+    channels,
+  };
 }
 
 /** Words for so many cells in a row: every attribute of cell 1, then of cell 2 … */
 export const cellWords = (count: number, attributes: readonly string[]): string[] =>
-  Array.from({ length: count }, (_, i) => attributes.map((a) => a.replace(/(:|$)/, `@${i + 1}$1`))).flat();
+  Array.from({ length: count }, (_, i) =>
+    attributes.map((a) => a.replace(/(:|$)/, `@${i + 1}$1`)),
+  ).flat();
 
 /** Cells side by side, or in rows. */
 export const cellGrid = (columns: number, rows = 1): NonNullable<Mode['cells']> =>
-  Array.from({ length: columns * rows }, (_, i) => ({ name: `Cell ${i + 1}`, x: ((i % columns) + 0.5) / columns, y: (Math.floor(i / columns) + 0.5) / rows }));
+  Array.from({ length: columns * rows }, (_, i) => ({
+    name: `Cell ${i + 1}`,
+    x: ((i % columns) + 0.5) / columns,
+    y: (Math.floor(i / columns) + 0.5) / rows,
+  }));
 
-export const wheel = (name: string, slots: readonly WheelSlot[]): Wheel => ({ name, slots: [...slots] });
+export const wheel = (name: string, slots: readonly WheelSlot[]): Wheel => ({
+  name,
+  slots: [...slots],
+});
 
 type Draft = Omit<TypeRow, 'emitters'> & {
   emitters?: TypeRow['emitters'];
@@ -154,7 +202,9 @@ type Draft = Omit<TypeRow, 'emitters'> & {
 /** A type; emitters that its modes use get documented default chromaticities, wheels their slots' ranges. */
 export function makeType({ parts = {}, ranges = {}, ...row }: Draft): TypeRow {
   const used = new Set(row.modes.flatMap((m) => m.channels.map((c) => baseOf(c.attribute))));
-  const emitters = Object.fromEntries(Object.entries(EMITTERS).filter(([attribute]) => used.has(attribute)));
+  const emitters = Object.fromEntries(
+    Object.entries(EMITTERS).filter(([attribute]) => used.has(attribute)),
+  );
   const modes = row.modes.map((m) => {
     // An unwritten dimmer that scales emitters needs them open; so does a real one.
     return {
@@ -164,7 +214,11 @@ export function makeType({ parts = {}, ranges = {}, ...row }: Draft): TypeRow {
         const own = row.wheels?.find((w) => w.name === base);
         const functions = parts[base] ?? (own ? wheelParts(own) : STANDARD[base]);
         const range = ranges[base];
-        return { ...c, ...(range ? { physicalFrom: range[0], physicalTo: range[1] } : {}), ...(functions ? { functions: atResolution(functions, c.offset.length) } : {}) };
+        return {
+          ...c,
+          ...(range ? { physicalFrom: range[0], physicalTo: range[1] } : {}),
+          ...(functions ? { functions: atResolution(functions, c.offset.length) } : {}),
+        };
       }),
     };
   });

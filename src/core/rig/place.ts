@@ -3,7 +3,17 @@ import { refuse, type Refusal } from '../refusal.ts';
 import type { FixtureRow, Mode, PatchPoint } from '../show/rows.ts';
 import { LIMITS } from '../show/rows.ts';
 import type { Show } from '../show/show.ts';
-import { absolute, clashAt, formatPoint, fromAbsolute, nextFree, occupied, UNIVERSE_SLOTS, type Occupied, type Range } from './addresses.ts';
+import {
+  absolute,
+  clashAt,
+  formatPoint,
+  fromAbsolute,
+  nextFree,
+  occupied,
+  UNIVERSE_SLOTS,
+  type Occupied,
+  type Range,
+} from './addresses.ts';
 import { footprintOf } from './attributes.ts';
 
 export interface Unit {
@@ -27,7 +37,12 @@ const LAST = LIMITS.universes * UNIVERSE_SLOTS;
  * (its breaks) go to the next free run after all first ones.
  * @param except fixtures that are moving and do not stand in their own way
  */
-export function placeUnits(show: Show, units: readonly Unit[], { start, gap, overflow }: Wanted, except?: ReadonlySet<string>): PatchPoint[][] | Refusal {
+export function placeUnits(
+  show: Show,
+  units: readonly Unit[],
+  { start, gap, overflow }: Wanted,
+  except?: ReadonlySet<string>,
+): PatchPoint[][] | Refusal {
   const ranges = occupied(show, except);
   const places: PatchPoint[][] = [];
   const taken: Range[] = [];
@@ -44,7 +59,12 @@ export function placeUnits(show: Show, units: readonly Unit[], { start, gap, ove
       if (!overflow || i === 0) return overflowRefusal(units, start, gap, i);
       at = absolute({ universe: fromAbsolute(at).universe + 1, address: 1 });
     }
-    if (at + width - 1 > LAST) return refuse('overflow', `Universe ${LIMITS.universes} is the last; ${units.length - i} of these units do not fit.`, { address: 'No room.' });
+    if (at + width - 1 > LAST)
+      return refuse(
+        'overflow',
+        `Universe ${LIMITS.universes} is the last; ${units.length - i} of these units do not fit.`,
+        { address: 'No room.' },
+      );
     const hit = clashAt(ranges, at, at + width - 1);
     if (hit) return clashRefusal(show, unit, at, width, hit, units, gap, start, except);
     places.push([fromAbsolute(at)]);
@@ -56,8 +76,15 @@ export function placeUnits(show: Show, units: readonly Unit[], { start, gap, ove
       const width = footprintOf(unit.mode, n);
       if (width === 0) continue;
       const all: Range[] = [...ranges, ...taken].sort((a, b) => a.from - b.from);
-      const free = nextFree(show, width, 1, 0, fromAbsolute(Math.min(at, LAST)), all) ?? nextFree(show, width, 1, 0, { universe: 1, address: 1 }, all);
-      if (!free) return refuse('overflow', 'There is no room left for the further addresses of these units.', { address: 'No room.' });
+      const free =
+        nextFree(show, width, 1, 0, fromAbsolute(Math.min(at, LAST)), all) ??
+        nextFree(show, width, 1, 0, { universe: 1, address: 1 }, all);
+      if (!free)
+        return refuse(
+          'overflow',
+          'There is no room left for the further addresses of these units.',
+          { address: 'No room.' },
+        );
       places[i]?.push({ ...free, break: n });
       taken.push({ from: absolute(free), to: absolute(free) + width - 1 });
     }
@@ -65,32 +92,70 @@ export function placeUnits(show: Show, units: readonly Unit[], { start, gap, ove
   return places;
 }
 
-function overflowRefusal(units: readonly Unit[], start: PatchPoint, gap: number, fits: number): Refusal {
+function overflowRefusal(
+  units: readonly Unit[],
+  start: PatchPoint,
+  gap: number,
+  fits: number,
+): Refusal {
   const widths = units.map((u) => footprintOf(u.mode));
   const end = start.address + widths.reduce((a, b) => a + b, 0) + gap * (units.length - 1) - 1;
   const count = `${units.length} ${units.length === 1 ? 'unit' : 'units'}`;
-  const what = widths.every((w) => w === widths[0]) ? `${count} of ${widths[0]} ${widths[0] === 1 ? 'channel' : 'channels'}` : count;
-  const rest = fits === 0 ? 'None would fit.' : `${fits} ${fits === 1 ? 'unit' : 'units'} would fit; the rest can go on in universe ${start.universe + 1}.`;
-  return refuse('overflow', `${what} at ${formatPoint(start)} would end at ${end}; a universe ends at 512. ${rest}`, { address: `Ends at ${end}, past 512.` });
+  const what = widths.every((w) => w === widths[0])
+    ? `${count} of ${widths[0]} ${widths[0] === 1 ? 'channel' : 'channels'}`
+    : count;
+  const rest =
+    fits === 0
+      ? 'None would fit.'
+      : `${fits} ${fits === 1 ? 'unit' : 'units'} would fit; the rest can go on in universe ${start.universe + 1}.`;
+  return refuse(
+    'overflow',
+    `${what} at ${formatPoint(start)} would end at ${end}; a universe ends at 512. ${rest}`,
+    { address: `Ends at ${end}, past 512.` },
+  );
 }
 
-function clashRefusal(show: Show, unit: Unit, at: number, width: number, hit: Occupied, units: readonly Unit[], gap: number, start: PatchPoint, except?: ReadonlySet<string>): Refusal {
+function clashRefusal(
+  show: Show,
+  unit: Unit,
+  at: number,
+  width: number,
+  hit: Occupied,
+  units: readonly Unit[],
+  gap: number,
+  start: PatchPoint,
+  except?: ReadonlySet<string>,
+): Refusal {
   const ranges = occupied(show, except);
-  const free = nextFree(show, width, units.length, gap, start, ranges) ?? nextFree(show, width, units.length, gap, { universe: 1, address: 1 }, ranges);
+  const free =
+    nextFree(show, width, units.length, gap, start, ranges) ??
+    nextFree(show, width, units.length, gap, { universe: 1, address: 1 }, ranges);
   const overlap = Math.min(at + width - 1, hit.to) - Math.max(at, hit.from) + 1;
-  return refuse('clash', `${unit.number} at ${formatPoint(fromAbsolute(at))} would sit on ${hit.fixture.number} (${hit.fixture.label}) for ${overlap} ${overlap === 1 ? 'address' : 'addresses'}.${free ? ` The next free run starts at ${formatPoint(free)}.` : ''}`, {
-    address: `Taken by ${hit.fixture.number}${free ? `; ${formatPoint(free)} is free` : ''}.`,
-  });
+  return refuse(
+    'clash',
+    `${unit.number} at ${formatPoint(fromAbsolute(at))} would sit on ${hit.fixture.number} (${hit.fixture.label}) for ${overlap} ${overlap === 1 ? 'address' : 'addresses'}.${free ? ` The next free run starts at ${formatPoint(free)}.` : ''}`,
+    {
+      address: `Taken by ${hit.fixture.number}${free ? `; ${formatPoint(free)} is free` : ''}.`,
+    },
+  );
 }
 
 /** Moves each point of each fixture by the same number of channels: how a block is dragged across the map. */
-export function shifted(fixtures: readonly FixtureRow[], by: number): { id: string; patch: PatchPoint[] }[] | Refusal {
+export function shifted(
+  fixtures: readonly FixtureRow[],
+  by: number,
+): { id: string; patch: PatchPoint[] }[] | Refusal {
   const moved: { id: string; patch: PatchPoint[] }[] = [];
   for (const fixture of fixtures) {
     const patch: PatchPoint[] = [];
     for (const point of fixture.patch) {
       const to = absolute(point) + by;
-      if (to < 1 || to > LAST) return refuse('overflow', `${fixture.number} would leave the ${LIMITS.universes} universes.`, { address: 'Out of range.' });
+      if (to < 1 || to > LAST)
+        return refuse(
+          'overflow',
+          `${fixture.number} would leave the ${LIMITS.universes} universes.`,
+          { address: 'Out of range.' },
+        );
       patch.push({ ...point, ...fromAbsolute(to) });
     }
     moved.push({ id: fixture.id, patch });

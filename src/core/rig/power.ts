@@ -7,13 +7,16 @@ import { levelOf } from '../looks/value.ts';
 import { transformed } from './transform.ts';
 
 const DEFAULT_POWER: Power = { voltage_V: 230, safety: 0.8 };
-export const powerSettings = (show: Show): Power => show.settings.get('show')?.power ?? DEFAULT_POWER;
+export const powerSettings = (show: Show): Power =>
+  show.settings.get('show')?.power ?? DEFAULT_POWER;
 
 /** 400 V is drawn between three phases: a breaker of it carries √3 times as much. */
-export const capacity_W = (circuit: Pick<CircuitRow, 'breaker_A'>, power: Power): number => circuit.breaker_A * power.voltage_V * (power.voltage_V === 400 ? Math.sqrt(3) : 1);
+export const capacity_W = (circuit: Pick<CircuitRow, 'breaker_A'>, power: Power): number =>
+  circuit.breaker_A * power.voltage_V * (power.voltage_V === 400 ? Math.sqrt(3) : 1);
 
 /** What a unit draws at full: its own lamp, or its type’s. */
-export const wattsOf = (show: Pick<Show, 'types'>, fixture: FixtureRow): number => fixture.watts ?? show.types.get(fixture.typeId)?.watts ?? 0;
+export const wattsOf = (show: Pick<Show, 'types'>, fixture: FixtureRow): number =>
+  fixture.watts ?? show.types.get(fixture.typeId)?.watts ?? 0;
 
 /** Watts of a unit at an intensity 0…1: what it draws dark, and the rest in proportion. Every address of a multi-patch is a unit. */
 function watts(type: TypeRow, fixture: FixtureRow, intensity: number): number {
@@ -56,17 +59,30 @@ const DRIVES = ['Dimmer', 'Fog1'];
 /** Loads per circuit and phase. Walks every list once: time grows with the values, not with cues times fixtures. */
 export function powerReport(show: Show): PowerReport {
   const power = powerSettings(show);
-  const circuits = [...show.circuits.values()].sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }));
+  const circuits = [...show.circuits.values()].sort((a, b) =>
+    a.name.localeCompare(b.name, undefined, { numeric: true }),
+  );
   const places = new Map<string | null, number>(circuits.map((c, i) => [c.id, i]));
   places.set(null, circuits.length);
   const n = circuits.length + 1;
   const loads: Load[] = [...circuits, null].map((circuit) => {
     const capacity = circuit ? capacity_W(circuit, power) : Infinity;
-    return { circuit, fixtures: [], full_W: 0, worst_W: 0, worstCue: null, capacity_W: capacity, safe_W: capacity * power.safety };
+    return {
+      circuit,
+      fixtures: [],
+      full_W: 0,
+      worst_W: 0,
+      worstCue: null,
+      capacity_W: capacity,
+      safe_W: capacity * power.safety,
+    };
   });
 
   // What each unit draws now, by the slot that drives it; a step of a list changes few of them.
-  const units = new Map<string, { type: TypeRow; fixture: FixtureRow; place: number; now_W: number }>();
+  const units = new Map<
+    string,
+    { type: TypeRow; fixture: FixtureRow; place: number; now_W: number }
+  >();
   const dark = new Float64Array(n);
   for (const fixture of show.fixtures.values()) {
     const type = show.types.get(fixture.typeId);
@@ -79,11 +95,19 @@ export function powerReport(show: Show): PowerReport {
     load.full_W += watts(type, fixture, 1);
     const idle = watts(type, fixture, 0);
     dark[place] = (dark[place] ?? 0) + idle;
-    const drive = DRIVES.find((a) => mode.channels.some((c) => c.attribute === a)) ?? (hasVirtualDimmer(mode) ? 'Dimmer' : undefined);
+    const drive =
+      DRIVES.find((a) => mode.channels.some((c) => c.attribute === a)) ??
+      (hasVirtualDimmer(mode) ? 'Dimmer' : undefined);
     if (drive) units.set(`${fixture.id}:${drive}`, { type, fixture, place, now_W: idle });
   }
 
-  const totals: PowerReport = { loads, phases: [], full_W: loads.reduce((s, l) => s + l.full_W, 0), worst_W: dark.reduce((a, b) => a + b, 0), worstCue: null };
+  const totals: PowerReport = {
+    loads,
+    phases: [],
+    full_W: loads.reduce((s, l) => s + l.full_W, 0),
+    worst_W: dark.reduce((a, b) => a + b, 0),
+    worstCue: null,
+  };
   const phaseWorst = new Float64Array(4);
   loads.forEach((load, i) => (load.worst_W = dark[i] ?? 0));
   const note = (now: Float64Array, cue: CueRow | null): void => {
@@ -119,6 +143,10 @@ export function powerReport(show: Show): PowerReport {
       note(now, cue);
     }
   }
-  totals.phases = ([1, 2, 3] as const).map((phase) => ({ phase, full_W: loads.filter((l) => l.circuit?.phase === phase).reduce((s, l) => s + l.full_W, 0), worst_W: phaseWorst[phase] ?? 0 }));
+  totals.phases = ([1, 2, 3] as const).map((phase) => ({
+    phase,
+    full_W: loads.filter((l) => l.circuit?.phase === phase).reduce((s, l) => s + l.full_W, 0),
+    worst_W: phaseWorst[phase] ?? 0,
+  }));
   return totals;
 }

@@ -3,7 +3,11 @@ import type { Mode, TypeRow } from '../show/rows.ts';
 import { channelCount } from './attributes.ts';
 
 /** Letters and digits alone; accents are left out, so that `Ærø` is found as it can be typed. */
-export const plain = (text: string): string => text.normalize('NFKD').toLowerCase().replace(/[^\p{L}\p{N}]/gu, '');
+export const plain = (text: string): string =>
+  text
+    .normalize('NFKD')
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}]/gu, '');
 
 interface Entry {
   type: TypeRow;
@@ -40,10 +44,18 @@ const LONGEST_QUERY = 200;
 export function findTypes(index: TypeIndex, asked: string): FoundType[] {
   const query = asked.slice(0, LONGEST_QUERY);
   const joined = plain(query);
-  const words = query.split(/\s+/).map(plain).filter((w) => w !== '');
+  const words = query
+    .split(/\s+/)
+    .map(plain)
+    .filter((w) => w !== '');
   const found = new Map<string, FoundType>();
   for (const entry of index.entries) {
-    if (joined !== '' && !entry.text.includes(joined) && !words.every((w) => entry.text.includes(w) || entry.channels === w)) continue;
+    if (
+      joined !== '' &&
+      !entry.text.includes(joined) &&
+      !words.every((w) => entry.text.includes(w) || entry.channels === w)
+    )
+      continue;
     const known = found.get(entry.type.id);
     if (known) known.modes.push(entry.mode);
     else found.set(entry.type.id, { type: entry.type, modes: [entry.mode] });

@@ -1,11 +1,27 @@
 import fc from 'fast-check';
 import type { Transform } from '../show/rows.ts';
-import { curveAt, isPlain, sourceAttribute, tableOf, TABLE_SIZE, transformed } from './transform.ts';
+import {
+  curveAt,
+  isPlain,
+  sourceAttribute,
+  tableOf,
+  TABLE_SIZE,
+  transformed,
+} from './transform.ts';
 import { addressOf, switchesFor } from './switches.ts';
 
 const level = fc.double({ min: 0, max: 1, noNaN: true });
 const transform: fc.Arbitrary<Transform> = fc.record(
-  { invert: fc.boolean(), min: level, max: level, offset: fc.double({ min: -1, max: 1, noNaN: true }), curve: fc.oneof(fc.constantFrom('square' as const, 's' as const), fc.array(level, { minLength: 2, maxLength: 33 })) },
+  {
+    invert: fc.boolean(),
+    min: level,
+    max: level,
+    offset: fc.double({ min: -1, max: 1, noNaN: true }),
+    curve: fc.oneof(
+      fc.constantFrom('square' as const, 's' as const),
+      fc.array(level, { minLength: 2, maxLength: 33 }),
+    ),
+  },
   { requiredKeys: [] },
 );
 
@@ -18,29 +34,45 @@ test('the order is invert, limits, offset, curve', () => {
 });
 
 test('nothing leaves 0 to 1, and a plain transform changes nothing', () => {
-  fc.assert(fc.property(transform, level, (t, x) => transformed(t, x) >= 0 && transformed(t, x) <= 1));
+  fc.assert(
+    fc.property(transform, level, (t, x) => transformed(t, x) >= 0 && transformed(t, x) <= 1),
+  );
   fc.assert(fc.property(level, (x) => transformed({}, x) === x && isPlain({})));
 });
 
 test('preheat holds at zero and the limit at full', () => {
-  fc.assert(fc.property(level, level, (a, b) => {
-    const [min, max] = [Math.min(a, b), Math.max(a, b)];
-    expect(transformed({ min, max }, 0)).toBeCloseTo(min);
-    expect(transformed({ min, max }, 1)).toBeCloseTo(max);
-  }));
+  fc.assert(
+    fc.property(level, level, (a, b) => {
+      const [min, max] = [Math.min(a, b), Math.max(a, b)];
+      expect(transformed({ min, max }, 0)).toBeCloseTo(min);
+      expect(transformed({ min, max }, 1)).toBeCloseTo(max);
+    }),
+  );
 });
 
 test('curves start at out, end at full, and never turn back', () => {
   for (const curve of ['square', 's'] as const) {
     expect(curveAt(curve, 0)).toBe(0);
     expect(curveAt(curve, 1)).toBe(1);
-    fc.assert(fc.property(level, level, (a, b) => curveAt(curve, Math.min(a, b)) <= curveAt(curve, Math.max(a, b)) + 1e-12));
+    fc.assert(
+      fc.property(
+        level,
+        level,
+        (a, b) => curveAt(curve, Math.min(a, b)) <= curveAt(curve, Math.max(a, b)) + 1e-12,
+      ),
+    );
   }
   expect(curveAt([0, 0.1, 1], 0.25)).toBeCloseTo(0.05);
 });
 
 test('the clock’s table says what the transform says', () => {
-  fc.assert(fc.property(transform, fc.integer({ min: 0, max: TABLE_SIZE - 1 }), (t, i) => Math.abs((tableOf(t)[i] ?? -1) - transformed(t, i / (TABLE_SIZE - 1))) < 1e-6));
+  fc.assert(
+    fc.property(
+      transform,
+      fc.integer({ min: 0, max: TABLE_SIZE - 1 }),
+      (t, i) => Math.abs((tableOf(t)[i] ?? -1) - transformed(t, i / (TABLE_SIZE - 1))) < 1e-6,
+    ),
+  );
 });
 
 test('swapped pan and tilt take each other’s values, nothing else does', () => {
@@ -53,5 +85,11 @@ test('address switches: 264 is 8 and 256; 512 is the tenth; units from zero say 
   expect(switchesFor(264).flatMap((on, i) => (on ? [i + 1] : []))).toEqual([4, 9]);
   expect(switchesFor(512).flatMap((on, i) => (on ? [i + 1] : []))).toEqual([10]);
   expect(switchesFor(1, true).some(Boolean)).toBe(false);
-  fc.assert(fc.property(fc.integer({ min: 1, max: 512 }), fc.boolean(), (n, zero) => addressOf(switchesFor(n, zero), zero) === n));
+  fc.assert(
+    fc.property(
+      fc.integer({ min: 1, max: 512 }),
+      fc.boolean(),
+      (n, zero) => addressOf(switchesFor(n, zero), zero) === n,
+    ),
+  );
 });

@@ -39,14 +39,30 @@ export function withinLimits(t: Transform | undefined, wanted: number): number |
 }
 
 /** Which attribute's transform and value a channel's attribute takes, with pan and tilt swapped or not. */
-export const sourceAttribute = (fixture: Pick<FixtureRow, 'swapPanTilt'>, attribute: string): string =>
-  fixture.swapPanTilt ? (attribute === 'Pan' ? 'Tilt' : attribute === 'Tilt' ? 'Pan' : attribute) : attribute;
+export const sourceAttribute = (
+  fixture: Pick<FixtureRow, 'swapPanTilt'>,
+  attribute: string,
+): string =>
+  fixture.swapPanTilt
+    ? attribute === 'Pan'
+      ? 'Tilt'
+      : attribute === 'Tilt'
+        ? 'Pan'
+        : attribute
+    : attribute;
 
-export const isPlain = (t: Transform | undefined): boolean => !t || (!t.invert && (t.min ?? 0) === 0 && (t.max ?? 1) === 1 && (t.offset ?? 0) === 0 && t.curve === undefined);
+export const isPlain = (t: Transform | undefined): boolean =>
+  !t ||
+  (!t.invert &&
+    (t.min ?? 0) === 0 &&
+    (t.max ?? 1) === 1 &&
+    (t.offset ?? 0) === 0 &&
+    t.curve === undefined);
 
 /** Samples of a transform, evenly from 0 to 1, for reading on a clock's thread. */
 export const TABLE_SIZE = 1025;
-export const tableOf = (t: Transform): Float32Array => Float32Array.from({ length: TABLE_SIZE }, (_, i) => transformed(t, i / (TABLE_SIZE - 1)));
+export const tableOf = (t: Transform): Float32Array =>
+  Float32Array.from({ length: TABLE_SIZE }, (_, i) => transformed(t, i / (TABLE_SIZE - 1)));
 
 /** In a word or two, for the table of fixtures. */
 export function sayCurve(t: Transform | undefined): string {

@@ -3,10 +3,15 @@ import type { Channel } from '../show/rows.ts';
 import { attributeInfo, baseOf } from './attributes.ts';
 import { levelOfPhysical, meaningOf } from './channel.ts';
 
-const inPercent = (attribute: string): boolean => ['%', 'slot'].includes(attributeInfo(baseOf(attribute)).unit);
+const inPercent = (attribute: string): boolean =>
+  ['%', 'slot'].includes(attributeInfo(baseOf(attribute)).unit);
 
 /** @param channel absent for a virtual intensity */
-export function levelInUnit(attribute: string, channel: Channel | undefined, value: number): number {
+export function levelInUnit(
+  attribute: string,
+  channel: Channel | undefined,
+  value: number,
+): number {
   if (!channel || inPercent(attribute)) return Math.min(1, Math.max(0, value / 100));
   return levelOfPhysical(channel, value);
 }
@@ -19,21 +24,31 @@ export function stepInUnit(attribute: string, channel: Channel | undefined, valu
 }
 
 /** A level in the unit. */
-export function unitOfLevel(attribute: string, channel: Channel | undefined, level: number): number {
+export function unitOfLevel(
+  attribute: string,
+  channel: Channel | undefined,
+  level: number,
+): number {
   if (!channel || inPercent(attribute)) return level * 100;
   return meaningOf(channel, level).physical;
 }
 
 /** `Shutter1` of units that strobe with their shutter, where the strobe in hertz is asked for; 0 Hz opens it. */
-export function strobeChannel(channels: readonly Channel[], hz: number): { attribute: string; level: number } | undefined {
+export function strobeChannel(
+  channels: readonly Channel[],
+  hz: number,
+): { attribute: string; level: number } | undefined {
   const own = channels.find((c) => c.attribute === 'Shutter1Strobe');
   if (own) return { attribute: own.attribute, level: levelOfPhysical(own, hz) };
-  const shutter = channels.find((c) => c.attribute === 'Shutter1' && c.functions?.some((f) => f.name === 'Strobe'));
+  const shutter = channels.find(
+    (c) => c.attribute === 'Shutter1' && c.functions?.some((f) => f.name === 'Strobe'),
+  );
   if (!shutter) return undefined;
   const open = shutter.functions?.find((f) => f.name === 'Open');
   const strobe = shutter.functions?.find((f) => f.name === 'Strobe');
   if (!strobe) return undefined;
   const top = 256 ** shutter.offset.length - 1;
-  if (hz <= 0 && open) return { attribute: shutter.attribute, level: Math.floor((open.from + open.to) / 2) / top };
+  if (hz <= 0 && open)
+    return { attribute: shutter.attribute, level: Math.floor((open.from + open.to) / 2) / top };
   return { attribute: shutter.attribute, level: levelOfPhysical(shutter, hz) };
 }

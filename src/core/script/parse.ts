@@ -41,26 +41,46 @@ function linesOf(text: string): Line[] {
   return lines;
 }
 
-const ACT = /^(?:(?:act|part)\s+(?:\d+|[ivxlc]+|one|two|three|four|five)\b.*|prologue|epilogue|interval)$/i;
-const SCENE = /^(?:scene\s+\S.*|(?:int|ext|est|int\.?\/ext|i\/e)[. ].+|song\s+\d+.*|no\.?\s*\d+\b.*)$/i;
-const PAGE = /^(?:\f.*|(?:[-–—]\s*)?(?:page|p\.)\s*(\d{1,4})(?:\s*[-–—])?|[-–—]\s*(\d{1,4})\s*[-–—]|\[(?:page|p\.?)\s*(\d{1,4})\])$/i;
+const ACT =
+  /^(?:(?:act|part)\s+(?:\d+|[ivxlc]+|one|two|three|four|five)\b.*|prologue|epilogue|interval)$/i;
+const SCENE =
+  /^(?:scene\s+\S.*|(?:int|ext|est|int\.?\/ext|i\/e)[. ].+|song\s+\d+.*|no\.?\s*\d+\b.*)$/i;
+const PAGE =
+  /^(?:\f.*|(?:[-–—]\s*)?(?:page|p\.)\s*(\d{1,4})(?:\s*[-–—])?|[-–—]\s*(\d{1,4})\s*[-–—]|\[(?:page|p\.?)\s*(\d{1,4})\])$/i;
 const IN_BRACKETS = /^[([].*[)\]][.,]?$/;
-const isName = (text: string): boolean => text.length <= 40 && /\p{Lu}/u.test(text) && text === text.toLocaleUpperCase() && !/[.!?…]$/.test(text.replace(/\(.*\)$/, '').trim()) && /^[\p{L}\d]/u.test(text);
+const isName = (text: string): boolean =>
+  text.length <= 40 &&
+  /\p{Lu}/u.test(text) &&
+  text === text.toLocaleUpperCase() &&
+  !/[.!?…]$/.test(text.replace(/\(.*\)$/, '').trim()) &&
+  /^[\p{L}\d]/u.test(text);
 
-type Read = Pick<Block, 'kind'> & { skip?: number; cut?: number; leader?: string; duration_s?: number };
+type Read = Pick<Block, 'kind'> & {
+  skip?: number;
+  cut?: number;
+  leader?: string;
+  duration_s?: number;
+};
 
 function readPlain(line: Line, before: Line | undefined, after: Line | undefined): Read {
   if (ACT.test(line.text)) return { kind: 'act' };
   if (SCENE.test(line.text)) return { kind: 'scene' };
   if (IN_BRACKETS.test(line.text)) return { kind: 'action' };
-  if (isName(line.text) && after !== undefined && after.text !== '' && (before === undefined || before.text === '')) return { kind: 'speaker' };
+  if (
+    isName(line.text) &&
+    after !== undefined &&
+    after.text !== '' &&
+    (before === undefined || before.text === '')
+  )
+    return { kind: 'speaker' };
   return { kind: 'line' };
 }
 
 /** Marks at the start and end of a line that are not shown. */
 function readMarkdown(line: Line, before: Line | undefined, after: Line | undefined): Read {
   const heading = /^(#{1,6})\s+/.exec(line.text);
-  if (heading) return { kind: (heading[1]?.length ?? 1) === 1 ? 'act' : 'scene', skip: heading[0].length };
+  if (heading)
+    return { kind: (heading[1]?.length ?? 1) === 1 ? 'act' : 'scene', skip: heading[0].length };
   const bold = /^\*\*([^*]+?):?\*\*:?$/.exec(line.text);
   if (bold) return { kind: 'speaker', skip: 2, cut: line.text.length - 2 - (bold[1]?.length ?? 0) };
   const quote = /^>\s*/.exec(line.text);
@@ -71,33 +91,56 @@ function readMarkdown(line: Line, before: Line | undefined, after: Line | undefi
 }
 
 /** Fountain's elements as fountain.io describes them, as far as a stage script has them. */
-function readFountain(line: Line, before: Line | undefined, after: Line | undefined, inSpeech: boolean): Read {
+function readFountain(
+  line: Line,
+  before: Line | undefined,
+  after: Line | undefined,
+  inSpeech: boolean,
+): Read {
   const section = /^(#{1,6})\s*/.exec(line.text);
-  if (section) return { kind: (section[1]?.length ?? 1) === 1 ? 'act' : 'scene', skip: section[0].length };
+  if (section)
+    return { kind: (section[1]?.length ?? 1) === 1 ? 'act' : 'scene', skip: section[0].length };
   if (/^\.[^.]/.test(line.text)) return { kind: 'scene', skip: 1 };
   if (SCENE.test(line.text)) return { kind: 'scene' };
   if (line.text.startsWith('@')) return { kind: 'speaker', skip: 1 };
-  if (line.text.startsWith('~')) return { kind: 'lyric', skip: 1 + (/^~\s*/.exec(line.text)?.[0].length ?? 1) - 1 };
+  if (line.text.startsWith('~'))
+    return { kind: 'lyric', skip: 1 + (/^~\s*/.exec(line.text)?.[0].length ?? 1) - 1 };
   if (line.text.startsWith('!')) return { kind: 'action', skip: 1 };
-  if (/^>.*<$/.test(line.text)) return { kind: ACT.test(line.text.slice(1, -1).trim()) ? 'act' : 'action', skip: 1, cut: 1 };
+  if (/^>.*<$/.test(line.text))
+    return { kind: ACT.test(line.text.slice(1, -1).trim()) ? 'act' : 'action', skip: 1, cut: 1 };
   if (line.text.startsWith('>')) return { kind: 'action', skip: 1 };
   if (ACT.test(line.text)) return { kind: 'act' };
   if (IN_BRACKETS.test(line.text)) return { kind: 'action' };
-  if (isName(line.text) && after !== undefined && after.text !== '' && (before === undefined || before.text === '')) return { kind: 'speaker' };
+  if (
+    isName(line.text) &&
+    after !== undefined &&
+    after.text !== '' &&
+    (before === undefined || before.text === '')
+  )
+    return { kind: 'speaker' };
   return { kind: inSpeech ? 'line' : 'action' };
 }
 
 /** `Title | leader | 4:30`. */
 function readItem(line: Line): Read {
   const [title = '', leader = '', time = ''] = line.text.split('|').map((s) => s.trim());
-  if (/^#+\s/.test(title)) return { kind: 'scene', skip: title.length - title.replace(/^#+\s+/, '').length };
+  if (/^#+\s/.test(title))
+    return { kind: 'scene', skip: title.length - title.replace(/^#+\s+/, '').length };
   const duration_s = seconds(time);
-  return { kind: 'item', cut: line.text.length - title.length, ...(leader === '' ? {} : { leader }), ...(duration_s === undefined ? {} : { duration_s }) };
+  return {
+    kind: 'item',
+    cut: line.text.length - title.length,
+    ...(leader === '' ? {} : { leader }),
+    ...(duration_s === undefined ? {} : { duration_s }),
+  };
 }
 
 /** What is not part of the play: notes and cuts of Fountain become blanks of the same length, so that places stay. */
 const blank = (text: string): string => text.replace(/[^\n]/g, ' ');
-const NOTES = [['/*', '*/'], ['[[', ']]']] as const;
+const NOTES = [
+  ['/*', '*/'],
+  ['[[', ']]'],
+] as const;
 function withoutNotes(text: string): string {
   let out = '';
   let at = 0;
@@ -123,7 +166,9 @@ function withoutNotes(text: string): string {
 }
 
 function titlePageEnd(text: string): number {
-  return /^(?:title|credit|author|authors|source|draft date|contact|copyright)\s*:/i.test(text) ? Math.max(0, text.search(/\n\s*\n/)) : 0;
+  return /^(?:title|credit|author|authors|source|draft date|contact|copyright)\s*:/i.test(text)
+    ? Math.max(0, text.search(/\n\s*\n/))
+    : 0;
 }
 
 /** Reads a script. Never fails: what is not understood is a line. */
@@ -131,7 +176,12 @@ export function parseScript(text: string, format: ScriptRow['format']): Block[] 
   const source = format === 'fountain' ? withoutNotes(text) : text;
   const start = format === 'fountain' ? titlePageEnd(source) : 0;
   const lines = linesOf(source);
-  const hasPages = lines.some((l) => PAGE.test(l.text) || l.text.includes('\f') || (format === 'fountain' && /^={3,}$/.test(l.text)));
+  const hasPages = lines.some(
+    (l) =>
+      PAGE.test(l.text) ||
+      l.text.includes('\f') ||
+      (format === 'fountain' && /^={3,}$/.test(l.text)),
+  );
   const blocks: Block[] = [];
   let page = 1;
   let counted = 0;
@@ -156,11 +206,27 @@ export function parseScript(text: string, format: ScriptRow['format']): Block[] 
       return;
     }
     const [before, after] = [lines[i - 1], lines[i + 1]];
-    const read = format === 'markdown' ? readMarkdown(line, before, after) : format === 'fountain' ? readFountain(line, before, after, inSpeech) : format === 'order' ? readItem(line) : readPlain(line, before, after);
-    inSpeech = read.kind === 'speaker' || (inSpeech && read.kind !== 'act' && read.kind !== 'scene');
+    const read =
+      format === 'markdown'
+        ? readMarkdown(line, before, after)
+        : format === 'fountain'
+          ? readFountain(line, before, after, inSpeech)
+          : format === 'order'
+            ? readItem(line)
+            : readPlain(line, before, after);
+    inSpeech =
+      read.kind === 'speaker' || (inSpeech && read.kind !== 'act' && read.kind !== 'scene');
     const from = line.from + (read.skip ?? 0);
     const to = line.to - (read.cut ?? 0);
-    if (to > from) blocks.push({ kind: read.kind, from, to, page, ...(read.leader === undefined ? {} : { leader: read.leader }), ...(read.duration_s === undefined ? {} : { duration_s: read.duration_s }) });
+    if (to > from)
+      blocks.push({
+        kind: read.kind,
+        from,
+        to,
+        page,
+        ...(read.leader === undefined ? {} : { leader: read.leader }),
+        ...(read.duration_s === undefined ? {} : { duration_s: read.duration_s }),
+      });
   });
   return blocks;
 }
@@ -176,7 +242,10 @@ export function blocksOf(script: ScriptRow): Block[] {
 }
 
 /** Act and scene that a place of the text lies in. */
-export function sectionAt(script: ScriptRow, at: number): { act: string; scene: string; page: number } {
+export function sectionAt(
+  script: ScriptRow,
+  at: number,
+): { act: string; scene: string; page: number } {
   let act = '';
   let scene = '';
   let page = 1;
@@ -208,6 +277,8 @@ export function flagsIn(text: string): Flag[] {
     const end = m.index + m[0].length;
     const word = /[\p{L}\p{N}][^\s[\]]*/u.exec(text.slice(end, end + 400));
     const from = word ? end + word.index : m.index;
-    return number === 0 ? [] : [{ number, name: (m[3] ?? '').trim(), from, to: word ? from + word[0].length : end }];
+    return number === 0
+      ? []
+      : [{ number, name: (m[3] ?? '').trim(), from, to: word ? from + word[0].length : end }];
   });
 }

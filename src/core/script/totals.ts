@@ -24,10 +24,22 @@ export function sectionTotals(show: Show, cues: readonly CueRow[], cue: CueRow):
   const at = cues.map((c) => (here = places.get(c.id) ?? here));
   const own = at[cues.findIndex((c) => c.id === cue.id)];
   if (!own) return [];
-  const sum = (name: string, of: (place: { act: string; scene: string }) => boolean): SectionTotal[] => {
+  const sum = (
+    name: string,
+    of: (place: { act: string; scene: string }) => boolean,
+  ): SectionTotal[] => {
     if (name === '') return [];
     const inside = cues.filter((_, i) => of(at[i] ?? { act: '', scene: '' }));
-    return [{ name, cues: inside.length, time_s: inside.reduce((t, c) => t + timingOf(show, c).total_s, 0) }];
+    return [
+      {
+        name,
+        cues: inside.length,
+        time_s: inside.reduce((t, c) => t + timingOf(show, c).total_s, 0),
+      },
+    ];
   };
-  return [...sum(own.act, (p) => p.act === own.act), ...sum(own.scene, (p) => p.act === own.act && p.scene === own.scene)];
+  return [
+    ...sum(own.act, (p) => p.act === own.act),
+    ...sum(own.scene, (p) => p.act === own.act && p.scene === own.scene),
+  ];
 }

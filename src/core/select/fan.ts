@@ -7,7 +7,8 @@ export type Curve = (typeof CURVES)[number];
 export const PIVOTS = ['middle', 'first', 'last', 'mirrored'] as const;
 export type Pivot = (typeof PIVOTS)[number];
 
-const bend = (curve: Curve, t: number): number => (curve === 'in' ? t * t : curve === 'out' ? t * (2 - t) : curve === 's' ? t * t * (3 - 2 * t) : t);
+const bend = (curve: Curve, t: number): number =>
+  curve === 'in' ? t * t : curve === 'out' ? t * (2 - t) : curve === 's' ? t * t * (3 - 2 * t) : t;
 const place = (i: number, n: number): number => (n === 1 ? 0 : i / (n - 1));
 
 /** How far along the way from the first stop to the last a unit is: the curve begins at the pivot and goes out from it. */
@@ -29,7 +30,15 @@ function along(t: number, pivot: Pivot, curve: Curve): number {
  * @param pivot where the curve begins; `mirrored` puts the first stop in the middle and the last at both ends
  * @param mirrored the same as that pivot
  */
-export function fanThrough(count: number, stops: readonly number[], { mirrored = false, curve = 'even', pivot = 'first' }: { mirrored?: boolean; curve?: Curve; pivot?: Pivot } = {}): number[] {
+export function fanThrough(
+  count: number,
+  stops: readonly number[],
+  {
+    mirrored = false,
+    curve = 'even',
+    pivot = 'first',
+  }: { mirrored?: boolean; curve?: Curve; pivot?: Pivot } = {},
+): number[] {
   return Array.from({ length: count }, (_, i) => {
     const at = along(place(i, count), mirrored ? 'mirrored' : pivot, curve) * (stops.length - 1);
     const k = Math.min(stops.length - 2, Math.floor(at));
@@ -39,11 +48,23 @@ export function fanThrough(count: number, stops: readonly number[], { mirrored =
 }
 
 /** What each of `count` units is moved by, when the one farthest from the pivot is moved by `by`. */
-export function fanOffsets(count: number, by: number, pivot: Pivot = 'middle', curve: Curve = 'even'): number[] {
+export function fanOffsets(
+  count: number,
+  by: number,
+  pivot: Pivot = 'middle',
+  curve: Curve = 'even',
+): number[] {
   const signed = (t: number): number => Math.sign(t) * bend(curve, Math.abs(t));
   return Array.from({ length: count }, (_, i) => {
     const t = place(i, count);
-    const w = pivot === 'first' ? signed(t) : pivot === 'last' ? signed(t - 1) : pivot === 'mirrored' ? bend(curve, Math.abs(t * 2 - 1)) : signed(t * 2 - 1);
+    const w =
+      pivot === 'first'
+        ? signed(t)
+        : pivot === 'last'
+          ? signed(t - 1)
+          : pivot === 'mirrored'
+            ? bend(curve, Math.abs(t * 2 - 1))
+            : signed(t * 2 - 1);
     return w === 0 ? 0 : by * w;
   });
 }

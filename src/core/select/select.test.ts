@@ -1,7 +1,15 @@
 import fc from 'fast-check';
 import { apply, exampleShow, idOf } from '../testing/example.ts';
 import { fanOffsets, fanThrough } from './fan.ts';
-import { acrossStage, everyNth, half, inChance, inverted, mirroredPairs, ofType } from './select.ts';
+import {
+  acrossStage,
+  everyNth,
+  half,
+  inChance,
+  inverted,
+  mirroredPairs,
+  ofType,
+} from './select.ts';
 
 const IDS = ['a', 'b', 'c', 'd', 'e'];
 
@@ -12,24 +20,44 @@ test('odd, even, every third from the second', () => {
 });
 
 test('halves share everything, the middle one goes with the first', () => {
-  expect([half(IDS, 'first'), half(IDS, 'second')]).toEqual([['a', 'b', 'c'], ['d', 'e']]);
+  expect([half(IDS, 'first'), half(IDS, 'second')]).toEqual([
+    ['a', 'b', 'c'],
+    ['d', 'e'],
+  ]);
 });
 
 test('an order of chance has the same units, and is the same again for its seed', () => {
-  fc.assert(fc.property(fc.integer({ min: 0, max: 1e6 }), (seed) => [...inChance(IDS, seed)].sort().join() === IDS.join() && inChance(IDS, seed).join() === inChance(IDS, seed).join()));
-  expect(new Set(Array.from({ length: 40 }, (_, seed) => inChance(IDS, seed).join())).size).toBeGreaterThan(10);
+  fc.assert(
+    fc.property(
+      fc.integer({ min: 0, max: 1e6 }),
+      (seed) =>
+        [...inChance(IDS, seed)].sort().join() === IDS.join() &&
+        inChance(IDS, seed).join() === inChance(IDS, seed).join(),
+    ),
+  );
+  expect(
+    new Set(Array.from({ length: 40 }, (_, seed) => inChance(IDS, seed).join())).size,
+  ).toBeGreaterThan(10);
 });
 
 describe('by place and kind', () => {
   const show = exampleShow();
-  [1, 2, 3, 4, 5].forEach((n, i) => apply(show, 'change-fixtures', { fixtures: [{ id: idOf(show, n), set: { position: { x: [4, -4, 1.9, -2, 0][i] ?? 0, y: 2, z: 6 } } }] }));
+  [1, 2, 3, 4, 5].forEach((n, i) =>
+    apply(show, 'change-fixtures', {
+      fixtures: [
+        { id: idOf(show, n), set: { position: { x: [4, -4, 1.9, -2, 0][i] ?? 0, y: 2, z: 6 } } },
+      ],
+    }),
+  );
   const ids = [1, 2, 3, 4, 5].map((n) => idOf(show, n));
-  const numbers = (found: readonly string[]): (number | undefined)[] => found.map((id) => show.fixtures.get(id)?.number);
+  const numbers = (found: readonly string[]): (number | undefined)[] =>
+    found.map((id) => show.fixtures.get(id)?.number);
 
   test('mirrored pairs go from the outside in, left one first; who is alone comes last', () => {
     expect(mirroredPairs(show, ids).map(numbers)).toEqual([[2, 1], [4, 3], [5]]);
   });
-  test('across the stage is from the audience’s left', () => expect(numbers(acrossStage(show, ids))).toEqual([2, 4, 5, 3, 1]));
+  test('across the stage is from the audience’s left', () =>
+    expect(numbers(acrossStage(show, ids))).toEqual([2, 4, 5, 3, 1]));
   test('invert leaves out what is off the rig', () => {
     apply(show, 'change-fixtures', { fixtures: [{ id: idOf(show, 6), set: { patch: [] } }] });
     expect(numbers(inverted(show, ids))).toEqual([11, 12, 13, 14, 101, 102]);
@@ -47,8 +75,12 @@ describe('fans', () => {
     expect(fanThrough(5, [10, 50], { mirrored: true })).toEqual([50, 30, 10, 30, 50]);
     expect(fanThrough(3, [0, 100], { curve: 'in' })).toEqual([0, 25, 100]);
     expect(fanThrough(3, [0, 100], { curve: 'in', pivot: 'last' })).toEqual([0, 75, 100]);
-    expect(fanThrough(5, [0, 100], { curve: 'in', pivot: 'middle' })).toEqual([0, 37.5, 50, 62.5, 100]);
-    expect(fanThrough(5, [0, 100], { curve: 'in', pivot: 'mirrored' })).toEqual([100, 25, 0, 25, 100]);
+    expect(fanThrough(5, [0, 100], { curve: 'in', pivot: 'middle' })).toEqual([
+      0, 37.5, 50, 62.5, 100,
+    ]);
+    expect(fanThrough(5, [0, 100], { curve: 'in', pivot: 'mirrored' })).toEqual([
+      100, 25, 0, 25, 100,
+    ]);
     expect(fanThrough(5, [0, 80, 0], { pivot: 'middle' })).toEqual([0, 40, 80, 40, 0]);
     expect(fanThrough(1, [30, 90])).toEqual([30]);
     expect(fanOffsets(5, 20)).toEqual([-20, -10, 0, 10, 20]);
@@ -60,14 +92,30 @@ describe('fans', () => {
   test('a fan stays between its ends and begins and ends on them', () => {
     const stop = fc.double({ min: -100, max: 100, noNaN: true });
     fc.assert(
-      fc.property(fc.integer({ min: 2, max: 60 }), stop, stop, fc.constantFrom('even', 'in', 'out', 's'), (n, a, b, curve) => {
-        const values = fanThrough(n, [a, b], { curve: curve as never });
-        return values.every((v) => v >= Math.min(a, b) - 1e-9 && v <= Math.max(a, b) + 1e-9) && values[0] === a && Math.abs((values.at(-1) ?? NaN) - b) < 1e-9;
-      }),
+      fc.property(
+        fc.integer({ min: 2, max: 60 }),
+        stop,
+        stop,
+        fc.constantFrom('even', 'in', 'out', 's'),
+        (n, a, b, curve) => {
+          const values = fanThrough(n, [a, b], { curve: curve as never });
+          return (
+            values.every((v) => v >= Math.min(a, b) - 1e-9 && v <= Math.max(a, b) + 1e-9) &&
+            values[0] === a &&
+            Math.abs((values.at(-1) ?? NaN) - b) < 1e-9
+          );
+        },
+      ),
     );
   });
 
   test('a fan from the middle leaves the mean where it was', () => {
-    fc.assert(fc.property(fc.integer({ min: 2, max: 60 }), fc.double({ min: -50, max: 50, noNaN: true }), (n, by) => Math.abs(fanOffsets(n, by).reduce((s, v) => s + v, 0)) < 1e-6));
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 2, max: 60 }),
+        fc.double({ min: -50, max: 50, noNaN: true }),
+        (n, by) => Math.abs(fanOffsets(n, by).reduce((s, v) => s + v, 0)) < 1e-6,
+      ),
+    );
   });
 });

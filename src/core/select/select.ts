@@ -6,10 +6,12 @@ import type { FixtureRow } from '../show/rows.ts';
 import type { Show } from '../show/show.ts';
 import { shuffled } from '../effects/spread.ts';
 
-export const byNumber = (show: Pick<Show, 'fixtures'>): FixtureRow[] => [...show.fixtures.values()].sort((a, b) => a.number - b.number);
+export const byNumber = (show: Pick<Show, 'fixtures'>): FixtureRow[] =>
+  [...show.fixtures.values()].sort((a, b) => a.number - b.number);
 
 /** Every n-th, beginning with the one at `from`, counted from 1. */
-export const everyNth = (ids: readonly string[], n: number, from = 1): string[] => ids.filter((_, i) => i >= from - 1 && (i - (from - 1)) % n === 0);
+export const everyNth = (ids: readonly string[], n: number, from = 1): string[] =>
+  ids.filter((_, i) => i >= from - 1 && (i - (from - 1)) % n === 0);
 
 /** The first or the second half; the middle one of an odd number belongs to the first. */
 export const half = (ids: readonly string[], which: 'first' | 'second'): string[] => {
@@ -18,13 +20,19 @@ export const half = (ids: readonly string[], which: 'first' | 'second'): string[
 };
 
 /** In an order of chance, the same for the same seed. */
-export const inChance = (ids: readonly string[], seed: number): string[] => shuffled(ids.length, seed).flatMap((i) => ids[i] ?? []);
+export const inChance = (ids: readonly string[], seed: number): string[] =>
+  shuffled(ids.length, seed).flatMap((i) => ids[i] ?? []);
 
-const positionOf = (show: Pick<Show, 'fixtures'>, id: string): { x: number; y: number } => show.fixtures.get(id)?.position ?? { x: 0, y: 0 };
+const positionOf = (show: Pick<Show, 'fixtures'>, id: string): { x: number; y: number } =>
+  show.fixtures.get(id)?.position ?? { x: 0, y: 0 };
 
 /** From the audience's left to its right; upstage of two at one place first. */
 export const acrossStage = (show: Pick<Show, 'fixtures'>, ids: readonly string[]): string[] =>
-  [...ids].sort((a, b) => positionOf(show, a).x - positionOf(show, b).x || positionOf(show, b).y - positionOf(show, a).y);
+  [...ids].sort(
+    (a, b) =>
+      positionOf(show, a).x - positionOf(show, b).x ||
+      positionOf(show, b).y - positionOf(show, a).y,
+  );
 
 /** Farther than this from the mirror place is no partner. */
 const MIRROR_M = 1;
@@ -43,7 +51,8 @@ export function mirroredPairs(show: Pick<Show, 'fixtures'>, ids: readonly string
   while (waiting.length > 0) {
     const one = waiting.shift();
     if (!one) break;
-    const apart = (p: { x: number; y: number }): number => Math.hypot(p.x - (2 * middle - one.x), p.y - one.y);
+    const apart = (p: { x: number; y: number }): number =>
+      Math.hypot(p.x - (2 * middle - one.x), p.y - one.y);
     const other = waiting.filter((p) => apart(p) < MIRROR_M).sort((a, b) => apart(a) - apart(b))[0];
     if (!other) {
       alone.push([one.id]);
@@ -58,7 +67,9 @@ export function mirroredPairs(show: Pick<Show, 'fixtures'>, ids: readonly string
 /** Everything that is not selected, by number; what is off the rig stays out. */
 export const inverted = (show: Pick<Show, 'fixtures'>, ids: readonly string[]): string[] => {
   const chosen = new Set(ids);
-  return byNumber(show).filter((f) => !chosen.has(f.id) && f.patch.length > 0).map((f) => f.id);
+  return byNumber(show)
+    .filter((f) => !chosen.has(f.id) && f.patch.length > 0)
+    .map((f) => f.id);
 };
 
 /** Units whose maker, type or mode has all these words, ignoring case, spaces and punctuation. */
@@ -68,13 +79,21 @@ export function ofType(show: Pick<Show, 'fixtures' | 'types'>, words: string): s
   return byNumber(show)
     .filter((f) => {
       const type = show.types.get(f.typeId);
-      return type !== undefined && [type.name, type.maker + type.name, type.maker, type.name + f.mode].some((name) => plain(name).startsWith(wanted) || plain(name) === wanted);
+      return (
+        type !== undefined &&
+        [type.name, type.maker + type.name, type.maker, type.name + f.mode].some(
+          (name) => plain(name).startsWith(wanted) || plain(name) === wanted,
+        )
+      );
     })
     .map((f) => f.id);
 }
 
 /** Units that can do an attribute, as a whole or by their cells. */
-export const withAttribute = (show: Pick<Show, 'fixtures' | 'types'>, attribute: string): string[] =>
+export const withAttribute = (
+  show: Pick<Show, 'fixtures' | 'types'>,
+  attribute: string,
+): string[] =>
   byNumber(show)
     .filter((f) => {
       const mode = modeOf(show, f);
@@ -85,7 +104,9 @@ export const withAttribute = (show: Pick<Show, 'fixtures' | 'types'>, attribute:
 /** Units that a cue sets something of. */
 export function movedBy(show: Pick<Show, 'fixtures' | 'valuesOf'>, cueId: string): string[] {
   const moved = new Set([...show.valuesOf(cueId).values()].map((v) => v.fixtureId));
-  return byNumber(show).filter((f) => moved.has(f.id)).map((f) => f.id);
+  return byNumber(show)
+    .filter((f) => moved.has(f.id))
+    .map((f) => f.id);
 }
 
 /** A light that is brighter than this is lit. */

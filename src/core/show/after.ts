@@ -5,7 +5,8 @@ const MEANING = ['fixtures', 'types', 'palettes', 'groups', 'looks', 'effects'] 
 export type Meaning = Pick<Show, (typeof MEANING)[number] | 'version'>;
 
 /** True where a table decides what values stand for. */
-export const means = (table: RowChange['table']): boolean => (MEANING as readonly string[]).includes(table);
+export const means = (table: RowChange['table']): boolean =>
+  (MEANING as readonly string[]).includes(table);
 
 /** The show itself when none of these tables changes. */
 export function meaningAfter(show: Show, changes: readonly RowChange[]): Meaning {
@@ -18,7 +19,16 @@ export function meaningAfter(show: Show, changes: readonly RowChange[]): Meaning
     if (c.after) table.set(c.id, c.after);
     else table.delete(c.id);
   }
-  const table = <T extends (typeof MEANING)[number]>(name: T): Show[T] => (copied.get(name) as Show[T] | undefined) ?? show[name];
+  const table = <T extends (typeof MEANING)[number]>(name: T): Show[T] =>
+    (copied.get(name) as Show[T] | undefined) ?? show[name];
   // A fresh object each time: what is kept for one state of the show is never taken for another.
-  return { fixtures: table('fixtures'), types: table('types'), palettes: table('palettes'), groups: table('groups'), looks: table('looks'), effects: table('effects'), version: () => 0 };
+  return {
+    fixtures: table('fixtures'),
+    types: table('types'),
+    palettes: table('palettes'),
+    groups: table('groups'),
+    looks: table('looks'),
+    effects: table('effects'),
+    version: () => 0,
+  };
 }

@@ -9,7 +9,12 @@ const Chase = z.object({
   on: z.boolean(),
   /** Steps a minute, or seconds a step. */
   speed: z.union([
-    z.object({ bpm: z.number().min(1, 'A chase has at least 1 step a minute.').max(1200, 'A chase has at most 1200 steps a minute.') }),
+    z.object({
+      bpm: z
+        .number()
+        .min(1, 'A chase has at least 1 step a minute.')
+        .max(1200, 'A chase has at most 1200 steps a minute.'),
+    }),
     z.object({ step_s: z.number().min(0.05, 'A step takes at least 0.05 s.').max(3600) }),
   ]),
   /** Share of a step that its fade takes. */
@@ -63,7 +68,12 @@ export type CuePart = z.infer<typeof CuePart>;
 export const LIST_ACTS = ['start', 'go', 'pause', 'release', 'goto'] as const;
 /** What a cue does besides light, on its GO. What it points at may be gone: that is reported, and stops nothing. */
 export const CueAction = z.discriminatedUnion('do', [
-  z.object({ do: z.literal('list'), list: RowId, what: z.enum(LIST_ACTS), cue: CUE_NUMBER.optional() }),
+  z.object({
+    do: z.literal('list'),
+    list: RowId,
+    what: z.enum(LIST_ACTS),
+    cue: CUE_NUMBER.optional(),
+  }),
   z.object({ do: z.literal('fader'), fader: RowId, level: Level, time_s: Time }),
   z.object({ do: z.literal('flash'), fader: RowId, on: z.boolean() }),
   z.object({ do: z.literal('release-looks') }),
@@ -72,17 +82,28 @@ export const CueAction = z.discriminatedUnion('do', [
   z.object({
     do: z.literal('osc'),
     /** OSC 1.0 address pattern. */
-    address: z.string().max(200).regex(/^\/[\x21-\x7e]*$/, 'An OSC address begins with / and has no spaces.'),
+    address: z
+      .string()
+      .max(200)
+      .regex(/^\/[\x21-\x7e]*$/, 'An OSC address begins with / and has no spaces.'),
     args: z.array(z.union([z.number(), z.string().max(200)])).max(16),
   }),
   z.object({
     do: z.literal('midi'),
     kind: z.enum(['note-on', 'note-off', 'control', 'program']),
-    channel: z.number().int().min(1, 'MIDI channels count from 1.').max(16, 'MIDI has 16 channels.'),
+    channel: z
+      .number()
+      .int()
+      .min(1, 'MIDI channels count from 1.')
+      .max(16, 'MIDI has 16 channels.'),
     number: z.number().int().min(0).max(127, 'A MIDI number is at most 127.'),
     value: z.number().int().min(0).max(127, 'A MIDI value is at most 127.'),
   }),
-  z.object({ do: z.literal('macro'), fixtures: z.array(RowId).min(1).max(1000), macro: z.string().min(1).max(LIMITS.nameLength) }),
+  z.object({
+    do: z.literal('macro'),
+    fixtures: z.array(RowId).min(1).max(1000),
+    macro: z.string().min(1).max(LIMITS.nameLength),
+  }),
   z.object({ do: z.literal('sound'), sound: RowId }),
 ]);
 export type CueAction = z.infer<typeof CueAction>;
@@ -130,7 +151,13 @@ export type CueRow = z.infer<typeof CueRow>;
  * were, if one. Where in its cycle the slot stands follows from the place and the effect's own spread; `phase`, 0…1, is
  * what it was when this was written, and stands for uses from before places were kept.
  */
-export const EffectUse = z.object({ id: RowId, phase: z.number().min(0).max(1), group: RowId.optional(), at: z.number().int().min(0).max(10_000).optional(), of: z.number().int().min(1).max(10_000).optional() });
+export const EffectUse = z.object({
+  id: RowId,
+  phase: z.number().min(0).max(1),
+  group: RowId.optional(),
+  at: z.number().int().min(0).max(10_000).optional(),
+  of: z.number().int().min(1).max(10_000).optional(),
+});
 export type EffectUse = z.infer<typeof EffectUse>;
 
 /** What one cue sets for one slot. The id is `cue:fixture:attribute`, so that two writers of one slot meet in one row. */
@@ -188,7 +215,10 @@ export const DepartmentRow = z.object({ id: RowId, name: Name });
 export type DepartmentRow = z.infer<typeof DepartmentRow>;
 
 /** Where another department is called in a script, with what stands around it for later drafts. */
-export const PromptRow = CallRow.omit({ cueId: true }).extend({ department: RowId, /** What is called: `Q 7, thunder`. */ label: Name });
+export const PromptRow = CallRow.omit({ cueId: true }).extend({
+  department: RowId,
+  /** What is called: `Q 7, thunder`. */ label: Name,
+});
 export type PromptRow = z.infer<typeof PromptRow>;
 
 const FADER_HOLDS = ['list', 'look', 'group', 'effect'] as const;
@@ -214,6 +244,12 @@ const SOUND_LIMIT = 2_800_000;
 export const SoundRow = z.object({
   id: RowId,
   name: Name,
-  data: z.string().max(SOUND_LIMIT, 'A sound has at most 2 MB.').regex(/^data:audio\/(wav|x-wav|mpeg|ogg|webm|mp4);base64,[A-Za-z0-9+/=]+$/, 'A sound is a WAV, MP3, Ogg or WebM file.'),
+  data: z
+    .string()
+    .max(SOUND_LIMIT, 'A sound has at most 2 MB.')
+    .regex(
+      /^data:audio\/(wav|x-wav|mpeg|ogg|webm|mp4);base64,[A-Za-z0-9+/=]+$/,
+      'A sound is a WAV, MP3, Ogg or WebM file.',
+    ),
 });
 export type SoundRow = z.infer<typeof SoundRow>;

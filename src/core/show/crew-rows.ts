@@ -19,7 +19,11 @@ export const NOTE_KINDS = ['slow', 'fast', 'bright', 'dark', 'other'] as const;
 export type NoteKind = (typeof NOTE_KINDS)[number];
 /** Characters of a data URL: about 240 kB of picture. */
 export const PHOTO_LIMIT = 330_000;
-const Stamp = z.object({ userId: z.string().max(120), name: z.string().max(200), at: z.string().max(40) });
+const Stamp = z.object({
+  userId: z.string().max(120),
+  name: z.string().max(200),
+  at: z.string().max(40),
+});
 
 /** What somebody in the house wants changed. It outlives its cue, so that no wish is lost by a deletion. */
 export const NoteRow = z.object({
@@ -31,9 +35,18 @@ export const NoteRow = z.object({
   fixtureId: RowId.optional(),
   fixtureNumber: FixtureNumber.optional(),
   /** Or about a place on the stage, in metres. */
-  place: z.object({ x: z.number().min(-500).max(500), y: z.number().min(-500).max(500) }).optional(),
+  place: z
+    .object({ x: z.number().min(-500).max(500), y: z.number().min(-500).max(500) })
+    .optional(),
   /** Or about words of a script. */
-  words: z.object({ scriptId: RowId, from: z.number().int().min(0), to: z.number().int().min(0), quote: z.string().max(200) }).optional(),
+  words: z
+    .object({
+      scriptId: RowId,
+      from: z.number().int().min(0),
+      to: z.number().int().min(0),
+      quote: z.string().max(200),
+    })
+    .optional(),
   kind: z.enum(NOTE_KINDS),
   text: z.string().max(1000, 'A note has at most 1000 characters.'),
   by: Stamp,
@@ -41,8 +54,19 @@ export const NoteRow = z.object({
   to: z.object({ userId: z.string().max(120), name: z.string().max(200) }).optional(),
   photo: RowId.optional(),
   /** Lines over a picture of the stage at that moment, each as x, y, x, y … from 0 to 1. */
-  drawing: z.object({ picture: RowId.optional(), lines: z.array(z.array(z.number().min(0).max(1)).min(4).max(2000)).min(1).max(200) }).optional(),
-  replies: z.array(z.object({ by: Stamp, text: z.string().min(1).max(1000) })).max(50, 'A note has at most 50 replies.').optional(),
+  drawing: z
+    .object({
+      picture: RowId.optional(),
+      lines: z
+        .array(z.array(z.number().min(0).max(1)).min(4).max(2000))
+        .min(1)
+        .max(200),
+    })
+    .optional(),
+  replies: z
+    .array(z.object({ by: Stamp, text: z.string().min(1).max(1000) }))
+    .max(50, 'A note has at most 50 replies.')
+    .optional(),
   /** Worked off: by whom, and when. */
   done: Stamp.optional(),
 });
@@ -51,7 +75,13 @@ export type NoteRow = z.infer<typeof NoteRow>;
 /** A picture that belongs to a note. */
 export const PhotoRow = z.object({
   id: RowId,
-  data: z.string().max(PHOTO_LIMIT, 'A picture of a note has at most 240 kB.').regex(/^data:image\/(png|jpeg|webp);base64,[A-Za-z0-9+/=]+$/, 'A picture is a PNG, JPEG or WebP image.'),
+  data: z
+    .string()
+    .max(PHOTO_LIMIT, 'A picture of a note has at most 240 kB.')
+    .regex(
+      /^data:image\/(png|jpeg|webp);base64,[A-Za-z0-9+/=]+$/,
+      'A picture is a PNG, JPEG or WebP image.',
+    ),
 });
 export type PhotoRow = z.infer<typeof PhotoRow>;
 
@@ -81,7 +111,9 @@ export const PageRow = z.object({
   id: RowId,
   number: z.number().int().min(1).max(999),
   name: Name,
-  buttons: z.array(z.object({ label: Name, act: PageAct })).max(24, 'A page has at most 24 buttons.'),
+  buttons: z
+    .array(z.object({ label: Name, act: PageAct }))
+    .max(24, 'A page has at most 24 buttons.'),
   faders: z.array(RowId).max(8, 'A page has at most 8 faders.'),
 });
 export type PageRow = z.infer<typeof PageRow>;

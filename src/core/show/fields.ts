@@ -18,9 +18,14 @@ export const Name = z
   .min(1, 'A name is needed.')
   .max(LIMITS.nameLength, `A name has at most ${LIMITS.nameLength} characters.`)
   .regex(/^[^\u0000-\u001f\u007f]*$/u, 'A name is one line without control characters.');
-export const Note = z.string().max(LIMITS.noteLength, `A note has at most ${LIMITS.noteLength} characters.`);
+export const Note = z
+  .string()
+  .max(LIMITS.noteLength, `A note has at most ${LIMITS.noteLength} characters.`);
 export const RowId = z.string().min(1).max(120);
-export const Level = z.number().min(0, 'A level is at least 0 %.').max(1, 'A level is at most 100 %.');
+export const Level = z
+  .number()
+  .min(0, 'A level is at least 0 %.')
+  .max(1, 'A level is at most 100 %.');
 export const Time = z
   .number()
   .min(0, 'A time is not negative.')

@@ -2,14 +2,32 @@ import { apply, cue, exampleShow, idOf } from '../testing/example.ts';
 import { importParts, mapFixtures, type Wanted } from './import-parts.ts';
 import { firstList, type MutableShow } from './show.ts';
 
-const NOTHING: Wanted = { cues: [], listId: 'main', palettes: [], groups: [], looks: [], effects: [], fixtures: [] };
+const NOTHING: Wanted = {
+  cues: [],
+  listId: 'main',
+  palettes: [],
+  groups: [],
+  looks: [],
+  effects: [],
+  fixtures: [],
+};
 type Mapped = ReadonlyMap<string, string | null>;
 
-const asked = (ours: MutableShow, theirs: MutableShow, wanted: Partial<Wanted>, mapping: Mapped = mapFixtures(ours, theirs, 'number')) => {
+const asked = (
+  ours: MutableShow,
+  theirs: MutableShow,
+  wanted: Partial<Wanted>,
+  mapping: Mapped = mapFixtures(ours, theirs, 'number'),
+) => {
   let n = 0;
   return importParts(ours, theirs, { ...NOTHING, ...wanted }, mapping, () => `new-${n++}`);
 };
-function brought(ours: MutableShow, theirs: MutableShow, wanted: Partial<Wanted>, mapping?: Mapped): { summary: string; notes: string[] } {
+function brought(
+  ours: MutableShow,
+  theirs: MutableShow,
+  wanted: Partial<Wanted>,
+  mapping?: Mapped,
+): { summary: string; notes: string[] } {
   const result = asked(ours, theirs, wanted, mapping);
   if ('refused' in result) throw new Error(result.message);
   ours.apply(result.changes);
@@ -25,16 +43,32 @@ test('cues come with their palettes, for the fixtures that ours stand for, at th
   const theirs = exampleShow();
   apply(theirs, 'record-palette', { family: 'intensity', name: 'Glow', any: { level: 0.4 } });
   const palette = [...theirs.palettes.keys()][0];
-  apply(theirs, 'record-cue', { listId: 'main', number: 1000, name: 'Visitor', values: [{ fixtureId: idOf(theirs, 1), attribute: 'Dimmer', level: 0.4, palette }, { fixtureId: idOf(theirs, 2), attribute: 'Dimmer', level: 1 }] });
+  apply(theirs, 'record-cue', {
+    listId: 'main',
+    number: 1000,
+    name: 'Visitor',
+    values: [
+      { fixtureId: idOf(theirs, 1), attribute: 'Dimmer', level: 0.4, palette },
+      { fixtureId: idOf(theirs, 2), attribute: 'Dimmer', level: 1 },
+    ],
+  });
   const ours = exampleShow();
   cue(ours, 1, { 1: 10 });
   apply(ours, 'delete-fixtures', { ids: [idOf(ours, 2)] });
   const result = brought(ours, theirs, { cues: [theirs.cuesOf('main')[0]?.id ?? ''] });
   const came = ours.cuesOf('main')[1];
-  expect([came?.number, came?.name, ours.valuesOf(came?.id ?? '').size]).toEqual([2000, 'Visitor', 1]);
+  expect([came?.number, came?.name, ours.valuesOf(came?.id ?? '').size]).toEqual([
+    2000,
+    'Visitor',
+    1,
+  ]);
   const value = [...ours.valuesOf(came?.id ?? '').values()][0];
   expect(ours.palettes.get(value?.palette ?? '')?.name).toBe('Glow');
-  expect(result.notes).toEqual(expect.arrayContaining([expect.stringContaining('1 value of fixtures that nothing here stands for is left out')]));
+  expect(result.notes).toEqual(
+    expect.arrayContaining([
+      expect.stringContaining('1 value of fixtures that nothing here stands for is left out'),
+    ]),
+  );
   expect(result.summary).toBe('Brought in 1 cue, 1 palette');
 });
 
@@ -44,11 +78,21 @@ test('fixtures are mapped by number, by type in order, or by where they hang; wh
   apply(ours, 'change-fixtures', { fixtures: [{ id: idOf(ours, 1), set: { number: 201 } }] });
   expect(mapFixtures(ours, theirs, 'number').get(idOf(theirs, 1))).toBeNull();
   expect(mapFixtures(ours, theirs, 'type').get(idOf(theirs, 6))).toBe(idOf(ours, 201));
-  apply(ours, 'change-fixtures', { fixtures: [{ id: idOf(ours, 201), set: { position: { x: 9, y: 9, z: 9 } } }] });
-  apply(theirs, 'change-fixtures', { fixtures: [{ id: idOf(theirs, 1), set: { position: { x: 9.4, y: 9, z: 9 } } }] });
-  expect(mapFixtures(ours, theirs, 'position', [idOf(theirs, 1)]).get(idOf(theirs, 1))).toBe(idOf(ours, 201));
+  apply(ours, 'change-fixtures', {
+    fixtures: [{ id: idOf(ours, 201), set: { position: { x: 9, y: 9, z: 9 } } }],
+  });
+  apply(theirs, 'change-fixtures', {
+    fixtures: [{ id: idOf(theirs, 1), set: { position: { x: 9.4, y: 9, z: 9 } } }],
+  });
+  expect(mapFixtures(ours, theirs, 'position', [idOf(theirs, 1)]).get(idOf(theirs, 1))).toBe(
+    idOf(ours, 201),
+  );
   brought(ours, theirs, { fixtures: [idOf(theirs, 1)] }, new Map([[idOf(theirs, 1), null]]));
-  expect(ours.fixtureByNumber(1)).toMatchObject({ label: 'FOH 1', patch: [], wasAt: [{ universe: 1, address: 1 }] });
+  expect(ours.fixtureByNumber(1)).toMatchObject({
+    label: 'FOH 1',
+    patch: [],
+    wasAt: [{ universe: 1, address: 1 }],
+  });
   expect(firstList(ours)?.id).toBe('main');
 });
 
@@ -56,9 +100,38 @@ test('fixtures are mapped by number, by type in order, or by where they hang; wh
 function visitors(): MutableShow {
   const theirs = exampleShow();
   const blue = (n: number) => ({ fixtureId: idOf(theirs, n), attribute: 'ColorAdd_B', level: 0.8 });
-  apply(theirs, 'record-group', { name: 'Pars', number: 7, fixtures: [idOf(theirs, 11), idOf(theirs, 12)] });
-  apply(theirs, 'record-palette', { family: 'colour', name: 'Tide', values: [blue(11), blue(12)], scope: 'group', group: named(theirs.groups, 'Pars').id });
-  apply(theirs, 'set-effect', { set: { name: 'Swell', number: 3, speed: { hz: 0.5 }, direction: 'forward', spread: { turns: 1, groups: 0, blocks: 1, wings: 1 }, tracks: [{ attribute: 'Dimmer', wave: 'sine', mode: 'relative', size: 0.3, base: 0, width: 1, offset: 0 }] } });
+  apply(theirs, 'record-group', {
+    name: 'Pars',
+    number: 7,
+    fixtures: [idOf(theirs, 11), idOf(theirs, 12)],
+  });
+  apply(theirs, 'record-palette', {
+    family: 'colour',
+    name: 'Tide',
+    values: [blue(11), blue(12)],
+    scope: 'group',
+    group: named(theirs.groups, 'Pars').id,
+  });
+  apply(theirs, 'set-effect', {
+    set: {
+      name: 'Swell',
+      number: 3,
+      speed: { hz: 0.5 },
+      direction: 'forward',
+      spread: { turns: 1, groups: 0, blocks: 1, wings: 1 },
+      tracks: [
+        {
+          attribute: 'Dimmer',
+          wave: 'sine',
+          mode: 'relative',
+          size: 0.3,
+          base: 0,
+          width: 1,
+          offset: 0,
+        },
+      ],
+    },
+  });
   return theirs;
 }
 
@@ -67,30 +140,75 @@ test('what is of the same name and family here is not brought twice; the rest co
   const palette = named(theirs.palettes, 'Tide');
   const effect = named(theirs.effects, 'Swell');
   const group = named(theirs.groups, 'Pars').id;
-  apply(theirs, 'record-cue', { listId: 'main', number: 1000, values: [{ fixtureId: idOf(theirs, 11), attribute: 'ColorAdd_B', level: 0.8, palette: palette.id }, { fixtureId: idOf(theirs, 1), attribute: 'Dimmer', level: 0.5, effect: { id: effect.id, phase: 0, group } }] });
+  apply(theirs, 'record-cue', {
+    listId: 'main',
+    number: 1000,
+    values: [
+      { fixtureId: idOf(theirs, 11), attribute: 'ColorAdd_B', level: 0.8, palette: palette.id },
+      {
+        fixtureId: idOf(theirs, 1),
+        attribute: 'Dimmer',
+        level: 0.5,
+        effect: { id: effect.id, phase: 0, group },
+      },
+    ],
+  });
   const cues = [theirs.cuesOf('main')[0]?.id ?? ''];
   const ours = exampleShow();
   const first = brought(ours, theirs, { cues });
   expect(first.summary).toBe('Brought in 1 cue, 1 palette, 1 group, 1 effect');
   const came = ours.valuesOf(ours.cuesOf('main')[0]?.id ?? '');
   const swell = [...came.values()].find((v) => v.effect)?.effect;
-  expect([swell?.id, swell?.group]).toEqual([named(ours.effects, 'Swell').id, named(ours.groups, 'Pars').id]);
+  expect([swell?.id, swell?.group]).toEqual([
+    named(ours.effects, 'Swell').id,
+    named(ours.groups, 'Pars').id,
+  ]);
   expect(named(ours.groups, 'Pars').fixtures).toEqual([idOf(ours, 11), idOf(ours, 12)]);
-  expect(Object.keys(named(ours.palettes, 'Tide').groups ?? {})).toEqual([named(ours.groups, 'Pars').id]);
+  expect(Object.keys(named(ours.palettes, 'Tide').groups ?? {})).toEqual([
+    named(ours.groups, 'Pars').id,
+  ]);
   const again = brought(ours, theirs, { cues });
   expect(again.summary).toBe('Brought in 1 cue');
-  expect(again.notes).toEqual(expect.arrayContaining(['palette “Tide” is here already; ours is used.', 'effect “Swell” is here already; ours is used.']));
+  expect(again.notes).toEqual(
+    expect.arrayContaining([
+      'palette “Tide” is here already; ours is used.',
+      'effect “Swell” is here already; ours is used.',
+    ]),
+  );
 });
 
 test('a look comes with the looks, palettes and effects in it, for the units that ours stand for', () => {
   const theirs = visitors();
-  const [palette, effect, group] = [named(theirs.palettes, 'Tide').id, named(theirs.effects, 'Swell').id, named(theirs.groups, 'Pars').id];
-  apply(theirs, 'record-look', { name: 'Deep', number: 1, items: [{ kind: 'level', fixtureId: idOf(theirs, 1), attribute: 'Dimmer', level: 0.2 }, { kind: 'level', fixtureId: idOf(theirs, 2), attribute: 'Dimmer', level: 0.2 }] });
-  apply(theirs, 'record-look', { name: 'Storm', number: 2, items: [{ kind: 'look', look: named(theirs.looks, 'Deep').id }, { kind: 'palette', palette, members: [group, idOf(theirs, 11)] }, { kind: 'effect', effect, members: [idOf(theirs, 2)] }] });
+  const [palette, effect, group] = [
+    named(theirs.palettes, 'Tide').id,
+    named(theirs.effects, 'Swell').id,
+    named(theirs.groups, 'Pars').id,
+  ];
+  apply(theirs, 'record-look', {
+    name: 'Deep',
+    number: 1,
+    items: [
+      { kind: 'level', fixtureId: idOf(theirs, 1), attribute: 'Dimmer', level: 0.2 },
+      { kind: 'level', fixtureId: idOf(theirs, 2), attribute: 'Dimmer', level: 0.2 },
+    ],
+  });
+  apply(theirs, 'record-look', {
+    name: 'Storm',
+    number: 2,
+    items: [
+      { kind: 'look', look: named(theirs.looks, 'Deep').id },
+      { kind: 'palette', palette, members: [group, idOf(theirs, 11)] },
+      { kind: 'effect', effect, members: [idOf(theirs, 2)] },
+    ],
+  });
   const ours = exampleShow();
   apply(ours, 'delete-fixtures', { ids: [idOf(ours, 2)] });
-  expect(brought(ours, theirs, { looks: [named(theirs.looks, 'Storm').id] }).summary).toBe('Brought in 1 palette, 1 group, 2 looks');
-  expect(named(ours.looks, 'Deep').items).toEqual([{ kind: 'level', fixtureId: idOf(ours, 1), attribute: 'Dimmer', level: 0.2 }]);
+  expect(brought(ours, theirs, { looks: [named(theirs.looks, 'Storm').id] }).summary).toBe(
+    'Brought in 1 palette, 1 group, 2 looks',
+  );
+  expect(named(ours.looks, 'Deep').items).toEqual([
+    { kind: 'level', fixtureId: idOf(ours, 1), attribute: 'Dimmer', level: 0.2 },
+  ]);
   // Nothing of ours stands for the only unit of the effect.
   expect(named(ours.looks, 'Storm').items.map((i) => i.kind)).toEqual(['look', 'palette']);
 });
@@ -105,7 +223,9 @@ test('links among what comes are kept, links out of it and actions are left out 
   brought(ours, theirs, { cues: [one ?? '', two ?? ''] });
   expect(ours.cuesOf('main')[1]?.link?.to).toBe(ours.cuesOf('main')[0]?.id);
   const alone = exampleShow();
-  expect(brought(alone, theirs, { cues: [three ?? ''] }).notes).toEqual(['The link of cue 3 leads out of what is brought in, and is left out.']);
+  expect(brought(alone, theirs, { cues: [three ?? ''] }).notes).toEqual([
+    'The link of cue 3 leads out of what is brought in, and is left out.',
+  ]);
   expect(alone.cuesOf('main')[0]?.link).toBeUndefined();
 });
 
@@ -113,9 +233,18 @@ test('a mapping that leads to nothing, or onto one unit twice, is refused with b
   const [ours, theirs] = [exampleShow(), exampleShow()];
   cue(theirs, 1, { 1: 10, 2: 20 });
   const cues = [theirs.cuesOf('main')[0]?.id ?? ''];
-  const onto = (...pairs: [number, string][]): Mapped => new Map(pairs.map(([n, id]) => [idOf(theirs, n), id]));
-  expect(asked(ours, theirs, { cues }, onto([1, idOf(ours, 5)], [2, idOf(ours, 5)]))).toMatchObject({ code: 'clash', message: 'Fixture 5 here would stand for both 1 and 2 there. Choose one of them; nothing was changed.' });
-  expect(asked(ours, theirs, { cues }, onto([1, 'no-such-one']))).toMatchObject({ code: 'not-found' });
+  const onto = (...pairs: [number, string][]): Mapped =>
+    new Map(pairs.map(([n, id]) => [idOf(theirs, n), id]));
+  expect(asked(ours, theirs, { cues }, onto([1, idOf(ours, 5)], [2, idOf(ours, 5)]))).toMatchObject(
+    {
+      code: 'clash',
+      message:
+        'Fixture 5 here would stand for both 1 and 2 there. Choose one of them; nothing was changed.',
+    },
+  );
+  expect(asked(ours, theirs, { cues }, onto([1, 'no-such-one']))).toMatchObject({
+    code: 'not-found',
+  });
 });
 
 test('nothing, a list that is gone, and numbers beyond the last one are refused', () => {
@@ -126,7 +255,10 @@ test('nothing, a list that is gone, and numbers beyond the last one are refused'
   const cues = [theirs.cuesOf('main')[0]?.id ?? ''];
   expect(asked(ours, theirs, {})).toMatchObject({ code: 'nothing' });
   expect(asked(ours, theirs, { cues, listId: 'gone' })).toMatchObject({ code: 'not-found' });
-  expect(asked(ours, theirs, { cues })).toMatchObject({ code: 'limit', message: expect.stringContaining('beyond 99999.999') });
+  expect(asked(ours, theirs, { cues })).toMatchObject({
+    code: 'limit',
+    message: expect.stringContaining('beyond 99999.999'),
+  });
 });
 
 test('cues of two lists that have one number come in beside each other', () => {
@@ -134,8 +266,20 @@ test('cues of two lists that have one number come in beside each other', () => {
   cue(theirs, 1, { 1: 10 }, { name: 'Main' });
   apply(theirs, 'make-list', { name: 'Band' });
   const band = named(theirs.lists, 'Band').id;
-  apply(theirs, 'record-cue', { listId: band, number: 1000, name: 'Band', values: [{ fixtureId: idOf(theirs, 2), attribute: 'Dimmer', level: 1 }] });
-  const { notes } = brought(ours, theirs, { cues: [...theirs.cuesOf(band), ...theirs.cuesOf('main')].map((c) => c.id) });
-  expect(ours.cuesOf('main').map((c) => [c.number, c.name])).toEqual([[1000, 'Main'], [1100, 'Band']]);
-  expect(notes).toEqual(['Cue 1 “Band” comes in as 1.1: another one that comes in has its number.']);
+  apply(theirs, 'record-cue', {
+    listId: band,
+    number: 1000,
+    name: 'Band',
+    values: [{ fixtureId: idOf(theirs, 2), attribute: 'Dimmer', level: 1 }],
+  });
+  const { notes } = brought(ours, theirs, {
+    cues: [...theirs.cuesOf(band), ...theirs.cuesOf('main')].map((c) => c.id),
+  });
+  expect(ours.cuesOf('main').map((c) => [c.number, c.name])).toEqual([
+    [1000, 'Main'],
+    [1100, 'Band'],
+  ]);
+  expect(notes).toEqual([
+    'Cue 1 “Band” comes in as 1.1: another one that comes in has its number.',
+  ]);
 });

@@ -12,7 +12,13 @@ import { describeRow } from './words.ts';
 
 export type Side = 'ours' | 'theirs';
 /** Asks, or follows a rule. @returns the side that is taken; ours where nobody has decided */
-export type Decide = (table: TableName, id: string, path: string[], row: AnyRow, words: { title: string; base: string; ours: string; theirs: string }) => Side;
+export type Decide = (
+  table: TableName,
+  id: string,
+  path: string[],
+  row: AnyRow,
+  words: { title: string; base: string; ours: string; theirs: string },
+) => Side;
 
 /** What holds other rows, and what it holds goes and stays with it. */
 const HOLDERS = ['lists', 'scripts', 'fixtures', 'cues'] as const;
@@ -29,9 +35,15 @@ export function holdersOf(table: TableName, row: AnyRow): [Holder, string][] {
       return holds.kind === 'list' ? [['lists', holds.id]] : [];
     }
     case 'values':
-      return [['cues', (row as ValueRow).cueId], ['fixtures', (row as ValueRow).fixtureId]];
+      return [
+        ['cues', (row as ValueRow).cueId],
+        ['fixtures', (row as ValueRow).fixtureId],
+      ];
     case 'calls':
-      return [['cues', (row as RowOf['calls']).cueId], ['scripts', (row as RowOf['calls']).scriptId]];
+      return [
+        ['cues', (row as RowOf['calls']).cueId],
+        ['scripts', (row as RowOf['calls']).scriptId],
+      ];
     case 'prompts':
       return [['scripts', (row as RowOf['prompts']).scriptId]];
     case 'likes':
@@ -44,7 +56,9 @@ export function holdersOf(table: TableName, row: AnyRow): [Holder, string][] {
 /** Holders that a side has worked on since, by what it changed in them. What goes along with a deletion is no work. */
 function workedOn(base: Show, side: Show): Set<string> {
   const worked = new Set<string>();
-  for (const table of HOLDERS) for (const [id, row] of side[table]) if (!same(base[table].get(id) ?? null, row)) worked.add(`${table}/${id}`);
+  for (const table of HOLDERS)
+    for (const [id, row] of side[table])
+      if (!same(base[table].get(id) ?? null, row)) worked.add(`${table}/${id}`);
   for (const table of ['values', 'calls', 'cues', 'faders'] as const) {
     const [was, now] = [base[table], side[table]] as ReadonlyMap<string, AnyRow>[];
     for (const id of new Set([...(was?.keys() ?? []), ...(now?.keys() ?? [])])) {
@@ -67,7 +81,9 @@ export class Fates {
   readonly of = new Map<string, Fate>();
 
   constructor(base: Show, ours: Show, theirs: Show, decide: Decide) {
-    const gone = HOLDERS.some((table) => [...base[table].keys()].some((id) => ours[table].has(id) !== theirs[table].has(id)));
+    const gone = HOLDERS.some((table) =>
+      [...base[table].keys()].some((id) => ours[table].has(id) !== theirs[table].has(id)),
+    );
     if (!gone) return;
     const worked = { ours: workedOn(base, ours), theirs: workedOn(base, theirs) };
     for (const table of HOLDERS) {
@@ -75,9 +91,13 @@ export class Fates {
         const keeper: Side = ours[table].has(id) ? 'ours' : 'theirs';
         const row = (keeper === 'ours' ? ours : theirs)[table].get(id);
         if (!row || (ours[table].has(id) && theirs[table].has(id))) continue;
-        const list = table === 'cues' ? this.of.get(`lists/${(row as RowOf['cues']).listId}`) : undefined;
+        const list =
+          table === 'cues' ? this.of.get(`lists/${(row as RowOf['cues']).listId}`) : undefined;
         if (list) continue;
-        this.of.set(`${table}/${id}`, this.decide(table, id, row, base, keeper, worked[keeper].has(`${table}/${id}`), decide));
+        this.of.set(
+          `${table}/${id}`,
+          this.decide(table, id, row, base, keeper, worked[keeper].has(`${table}/${id}`), decide),
+        );
       }
     }
     // All cues of a list go the way of the list, also those that came to it since.
@@ -89,20 +109,43 @@ export class Fates {
     }
   }
 
-  private decide(table: Holder, id: string, row: AnyRow, base: Show, keeper: Side, worked: boolean, decide: Decide): Fate {
+  private decide(
+    table: Holder,
+    id: string,
+    row: AnyRow,
+    base: Show,
+    keeper: Side,
+    worked: boolean,
+    decide: Decide,
+  ): Fate {
     if (!worked) return 'gone';
     const was = base[table].get(id);
     const kept = same(was, row) ? 'worked on since' : 'changed';
-    const side = decide(table, id, [], row, { title: describeRow(base, table, was ?? row), base: 'as it was', ours: keeper === 'ours' ? kept : 'deleted', theirs: keeper === 'theirs' ? kept : 'deleted' });
+    const side = decide(table, id, [], row, {
+      title: describeRow(base, table, was ?? row),
+      base: 'as it was',
+      ours: keeper === 'ours' ? kept : 'deleted',
+      theirs: keeper === 'theirs' ? kept : 'deleted',
+    });
     return side === keeper ? { keeper } : 'gone';
   }
 
   /** The row as it is after the merge, null where it goes; undefined where its own change decides. */
-  decided(table: TableName, id: string, b: AnyRow | null, o: AnyRow | null, t: AnyRow | null): AnyRow | null | undefined {
+  decided(
+    table: TableName,
+    id: string,
+    b: AnyRow | null,
+    o: AnyRow | null,
+    t: AnyRow | null,
+  ): AnyRow | null | undefined {
     if (this.of.size === 0) return undefined;
     const own = this.of.get(`${table}/${id}`);
     const row = o ?? t ?? b;
-    const fates = own ? [own] : row ? holdersOf(table, row).flatMap(([h, holder]) => this.of.get(`${h}/${holder}`) ?? []) : [];
+    const fates = own
+      ? [own]
+      : row
+        ? holdersOf(table, row).flatMap(([h, holder]) => this.of.get(`${h}/${holder}`) ?? [])
+        : [];
     if (fates.length === 0) return undefined;
     let found: AnyRow | null = null;
     for (const fate of fates) {
@@ -114,29 +157,40 @@ export class Fates {
   }
 
   keptFixtures(): { id: string; keeper: Side }[] {
-    return [...this.of].flatMap(([key, fate]) => (key.startsWith('fixtures/') && fate !== 'gone' ? [{ id: key.slice('fixtures/'.length), keeper: fate.keeper }] : []));
+    return [...this.of].flatMap(([key, fate]) =>
+      key.startsWith('fixtures/') && fate !== 'gone'
+        ? [{ id: key.slice('fixtures/'.length), keeper: fate.keeper }]
+        : [],
+    );
   }
 }
 
 /** A fixture that stays against a deletion keeps its places in groups, palettes, looks, layouts and parts. */
-export function rejoin(draft: Draft, sides: Record<Side, Show>, kept: readonly { id: string; keeper: Side }[]): void {
+export function rejoin(
+  draft: Draft,
+  sides: Record<Side, Show>,
+  kept: readonly { id: string; keeper: Side }[],
+): void {
   for (const { id, keeper } of kept) {
     const from = sides[keeper];
     for (const table of ['groups', 'parts'] as const) {
       for (const row of from[table].values()) {
         const now = draft.after[table].get(row.id);
-        if (now && row.fixtures.includes(id) && !now.fixtures.includes(id)) draft.put(table, row.id, { ...now, fixtures: [...now.fixtures, id] });
+        if (now && row.fixtures.includes(id) && !now.fixtures.includes(id))
+          draft.put(table, row.id, { ...now, fixtures: [...now.fixtures, id] });
       }
     }
     for (const row of from.palettes.values()) {
       const now = draft.after.palettes.get(row.id);
       const own = row.fixtures[id];
-      if (now && own && !now.fixtures[id]) draft.put('palettes', row.id, { ...now, fixtures: { ...now.fixtures, [id]: own } });
+      if (now && own && !now.fixtures[id])
+        draft.put('palettes', row.id, { ...now, fixtures: { ...now.fixtures, [id]: own } });
     }
     for (const row of from.layouts.values()) {
       const now = draft.after.layouts.get(row.id);
       const place = row.places?.[id];
-      if (now && place && !now.places?.[id]) draft.put('layouts', row.id, { ...now, places: { ...now.places, [id]: place } });
+      if (now && place && !now.places?.[id])
+        draft.put('layouts', row.id, { ...now, places: { ...now.places, [id]: place } });
     }
     for (const row of from.looks.values()) {
       const now = draft.after.looks.get(row.id);
@@ -150,13 +204,26 @@ function withFixture(now: readonly LookItem[], from: readonly LookItem[], id: st
   for (const item of from) {
     if (item.kind === 'look') continue;
     if (item.kind === 'level') {
-      if (item.fixtureId === id && !items.some((i) => i.kind === 'level' && i.fixtureId === id && i.attribute === item.attribute)) items.push(item);
+      if (
+        item.fixtureId === id &&
+        !items.some(
+          (i) => i.kind === 'level' && i.fixtureId === id && i.attribute === item.attribute,
+        )
+      )
+        items.push(item);
       continue;
     }
     if (!item.members.includes(id)) continue;
-    const at = items.findIndex((i) => (i.kind === 'palette' && item.kind === 'palette' && i.palette === item.palette) || (i.kind === 'effect' && item.kind === 'effect' && i.effect === item.effect));
+    const at = items.findIndex(
+      (i) =>
+        (i.kind === 'palette' && item.kind === 'palette' && i.palette === item.palette) ||
+        (i.kind === 'effect' && item.kind === 'effect' && i.effect === item.effect),
+    );
     const there = items[at];
-    if (there && 'members' in there) items[at] = there.members.includes(id) ? there : { ...there, members: [...there.members, id] };
+    if (there && 'members' in there)
+      items[at] = there.members.includes(id)
+        ? there
+        : { ...there, members: [...there.members, id] };
     else items.push({ ...item, members: [id] });
   }
   return items;
@@ -166,7 +233,9 @@ function withFixture(now: readonly LookItem[], from: readonly LookItem[], id: st
 export function withoutMissing(draft: Draft, notes: string[]): void {
   const { after } = draft;
   const there = (id: string): boolean => after.fixtures.has(id) || after.groups.has(id);
-  for (const row of [...after.groups.values()]) if (!row.fixtures.every(there)) draft.put('groups', row.id, { ...row, fixtures: row.fixtures.filter(there) });
+  for (const row of [...after.groups.values()])
+    if (!row.fixtures.every(there))
+      draft.put('groups', row.id, { ...row, fixtures: row.fixtures.filter(there) });
   for (const row of [...after.looks.values()]) {
     const items = row.items.flatMap((i): LookItem[] => {
       if (i.kind === 'look') return [i];
@@ -181,7 +250,9 @@ export function withoutMissing(draft: Draft, notes: string[]): void {
     const { link, ...rest } = cue;
     void link;
     draft.put('cues', cue.id, rest);
-    notes.push(`The link of ${describeRow(after, 'cues', cue)} is gone: the cue that it led to is.`);
+    notes.push(
+      `The link of ${describeRow(after, 'cues', cue)} is gone: the cue that it led to is.`,
+    );
   }
 }
 
@@ -211,12 +282,23 @@ export function standing(draft: Draft, shows: readonly Show[], notes: string[], 
   for (const c of draft.changes()) if (c.after) stand(c.table, c.after);
   // A deletion of theirs may take away what a row of ours leans on that is as it was.
   const gone = new Set(draft.changes().flatMap((c) => (c.after === null ? [c.table] : [])));
-  const leaning = new Set([...gone].flatMap((table) => ((HOLDERS as readonly TableName[]).includes(table) ? [] : (LEANERS[table] ?? []))));
-  for (const table of leaning) for (const row of [...(after[table] as ReadonlyMap<string, AnyRow>).values()]) if (!draft.has(table, row.id)) stand(table, row);
+  const leaning = new Set(
+    [...gone].flatMap((table) =>
+      (HOLDERS as readonly TableName[]).includes(table) ? [] : (LEANERS[table] ?? []),
+    ),
+  );
+  for (const table of leaning)
+    for (const row of [...(after[table] as ReadonlyMap<string, AnyRow>).values()])
+      if (!draft.has(table, row.id)) stand(table, row);
   for (const [key, uses] of stays) {
     const [table, id] = key.split(/\/(.*)/s) as [TableName, string];
     const row = after[table].get(id);
-    if (row) notes.push(`${describeRow(after, table, row)} is kept${though}: ${plural(uses, 'thing')} ${uses === 1 ? 'uses' : 'use'} it.`.replace(/^./, (c) => c.toUpperCase()));
+    if (row)
+      notes.push(
+        `${describeRow(after, table, row)} is kept${though}: ${plural(uses, 'thing')} ${uses === 1 ? 'uses' : 'use'} it.`.replace(
+          /^./,
+          (c) => c.toUpperCase(),
+        ),
+      );
   }
 }
-

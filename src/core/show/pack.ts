@@ -8,12 +8,18 @@ import { MutableShow, type Show } from './show.ts';
 export interface PackedShow {
   tables: Partial<Record<TableName, AnyRow[]>>;
   /** Per cue: fixture index, attribute index, level (null lets go), alternating. */
-  values: { fixtures: string[]; attributes: string[]; cues: [string, (number | null)[]][]; timed: ValueRow[] };
+  values: {
+    fixtures: string[];
+    attributes: string[];
+    cues: [string, (number | null)[]][];
+    timed: ValueRow[];
+  };
 }
 
 export function packShow(show: Show): PackedShow {
   const tables: PackedShow['tables'] = {};
-  for (const table of TABLE_NAMES) if (table !== 'values') tables[table] = [...show[table].values()];
+  for (const table of TABLE_NAMES)
+    if (table !== 'values') tables[table] = [...show[table].values()];
   const fixtures = new Map<string, number>();
   const attributes = new Map<string, number>();
   const number = (map: Map<string, number>, key: string): number => {
@@ -27,12 +33,28 @@ export function packShow(show: Show): PackedShow {
   for (const cue of show.cues.values()) {
     const flat: (number | null)[] = [];
     for (const value of show.valuesOf(cue.id).values()) {
-      if (value.fade_s !== undefined || value.delay_s !== undefined || value.palette !== undefined || value.look !== undefined || value.effect !== undefined || value.part !== undefined) timed.push(value);
-      else flat.push(number(fixtures, value.fixtureId), number(attributes, value.attribute), value.level);
+      if (
+        value.fade_s !== undefined ||
+        value.delay_s !== undefined ||
+        value.palette !== undefined ||
+        value.look !== undefined ||
+        value.effect !== undefined ||
+        value.part !== undefined
+      )
+        timed.push(value);
+      else
+        flat.push(
+          number(fixtures, value.fixtureId),
+          number(attributes, value.attribute),
+          value.level,
+        );
     }
     cues.push([cue.id, flat]);
   }
-  return { tables, values: { fixtures: [...fixtures.keys()], attributes: [...attributes.keys()], cues, timed } };
+  return {
+    tables,
+    values: { fixtures: [...fixtures.keys()], attributes: [...attributes.keys()], cues, timed },
+  };
 }
 
 export function unpackShow({ tables, values }: PackedShow): MutableShow {
@@ -42,7 +64,16 @@ export function unpackShow({ tables, values }: PackedShow): MutableShow {
       for (let i = 0; i < flat.length; i += 3) {
         const fixtureId = values.fixtures[flat[i] ?? -1] ?? '';
         const attribute = values.attributes[flat[i + 1] ?? -1] ?? '';
-        yield { table: 'values', row: { id: valueId(cueId, fixtureId, attribute), cueId, fixtureId, attribute, level: flat[i + 2] ?? null } };
+        yield {
+          table: 'values',
+          row: {
+            id: valueId(cueId, fixtureId, attribute),
+            cueId,
+            fixtureId,
+            attribute,
+            level: flat[i + 2] ?? null,
+          },
+        };
       }
     }
     for (const row of values.timed) yield { table: 'values', row };

@@ -24,7 +24,8 @@ export function differences(from: Show, to: Show): RowChange[] {
       if (now === row || (now && same(row, now))) continue;
       changes.push({ table, id, before: row, after: now ?? null } as RowChange);
     }
-    for (const [id, row] of after) if (!before.has(id)) changes.push({ table, id, before: null, after: row } as RowChange);
+    for (const [id, row] of after)
+      if (!before.has(id)) changes.push({ table, id, before: null, after: row } as RowChange);
   }
   return changes;
 }

@@ -3,12 +3,49 @@
  * Distances are metres, angles degrees, times seconds, levels 0…1 of the attribute's range.
  */
 import { z } from 'zod';
-import { CallRow, CueRow, DepartmentRow, FaderRow, ListRow, PromptRow, ScriptRow, SoundRow, ValueRow } from './book-rows.ts';
+import {
+  CallRow,
+  CueRow,
+  DepartmentRow,
+  FaderRow,
+  ListRow,
+  PromptRow,
+  ScriptRow,
+  SoundRow,
+  ValueRow,
+} from './book-rows.ts';
 import { LikeRow, NoteRow, PageRow, PartRow, PhotoRow } from './crew-rows.ts';
 import { FixtureNumber, Level, LIMITS, Name, Note, RowId, Time } from './fields.ts';
 
-export { CallRow, CueAction, CueRow, DepartmentRow, PromptRow, ScriptRow, SCRIPT_LIMIT, FaderRow, SoundRow, EffectUse, type Chase, type CuePart, ListRow, PRIORITY, RELEASE_S, ValueRow } from './book-rows.ts';
-export { LikeRow, NOTE_KINDS, NoteRow, type NoteKind, PageRow, type PageAct, PartRow, PHOTO_LIMIT, PhotoRow } from './crew-rows.ts';
+export {
+  CallRow,
+  CueAction,
+  CueRow,
+  DepartmentRow,
+  PromptRow,
+  ScriptRow,
+  SCRIPT_LIMIT,
+  FaderRow,
+  SoundRow,
+  EffectUse,
+  type Chase,
+  type CuePart,
+  ListRow,
+  PRIORITY,
+  RELEASE_S,
+  ValueRow,
+} from './book-rows.ts';
+export {
+  LikeRow,
+  NOTE_KINDS,
+  NoteRow,
+  type NoteKind,
+  PageRow,
+  type PageAct,
+  PartRow,
+  PHOTO_LIMIT,
+  PhotoRow,
+} from './crew-rows.ts';
 export { FAMILIES, FixtureNumber, LIMITS, Name, RowId, Time, type Family } from './fields.ts';
 
 export const Universe = z
@@ -16,7 +53,11 @@ export const Universe = z
   .int('A universe is a whole number.')
   .min(1, 'Universes count from 1.')
   .max(LIMITS.universes, `Wingman has ${LIMITS.universes} universes.`);
-export const Address = z.number().int('An address is a whole number.').min(1, 'Addresses count from 1.').max(512, 'A universe ends at address 512.');
+export const Address = z
+  .number()
+  .int('An address is a whole number.')
+  .min(1, 'Addresses count from 1.')
+  .max(512, 'A universe ends at address 512.');
 /** A named range of a channel function, such as one slot of a wheel (GDTF 1.2 ChannelSet). Values in the channel's own resolution. */
 const ChannelSet = z.object({
   name: Name,
@@ -77,7 +118,11 @@ const Mode = z.object({
 export type Mode = z.infer<typeof Mode>;
 
 /** CIE 1931 chromaticity and relative luminous flux of an emitter at full (GDTF 1.2 Emitter Color). */
-const Emitter = z.object({ x: z.number().min(0).max(1), y: z.number().min(0.001).max(1), Y: z.number().positive() });
+const Emitter = z.object({
+  x: z.number().min(0).max(1),
+  y: z.number().min(0.001).max(1),
+  Y: z.number().positive(),
+});
 export type Emitter = z.infer<typeof Emitter>;
 
 /** A small picture of a pattern: drawn from its words, or an image of the user's own. */
@@ -85,16 +130,31 @@ export const PICTURE_LIMIT = 60_000;
 const Picture = z
   .string()
   .max(PICTURE_LIMIT, `A picture has at most ${PICTURE_LIMIT / 1000} kB.`)
-  .regex(/^(pattern:[a-z]+|data:image\/(png|jpeg|webp);base64,[A-Za-z0-9+/=]+)$/, 'A picture is a PNG, JPEG or WebP image.');
+  .regex(
+    /^(pattern:[a-z]+|data:image\/(png|jpeg|webp);base64,[A-Za-z0-9+/=]+)$/,
+    'A picture is a PNG, JPEG or WebP image.',
+  );
 
 /** One place on a colour or pattern wheel: `color` is the filter's chromaticity and transmission Y 0…1 (GDTF 1.2 Slot). */
-export const WheelSlot = z.object({ name: Name, color: Emitter.optional(), picture: Picture.optional() });
+export const WheelSlot = z.object({
+  name: Name,
+  color: Emitter.optional(),
+  picture: Picture.optional(),
+});
 export type WheelSlot = z.infer<typeof WheelSlot>;
-const Wheel = z.object({ name: z.string().min(1).max(60), slots: z.array(WheelSlot).min(1).max(64) });
+const Wheel = z.object({
+  name: z.string().min(1).max(60),
+  slots: z.array(WheelSlot).min(1).max(64),
+});
 export type Wheel = z.infer<typeof Wheel>;
 
 /** A command to the unit itself: a value held on a channel for a time (lamp on, lamp off, reset). */
-const Macro = z.object({ name: Name, attribute: z.string().min(1).max(60), value: z.number().int().min(0).max(255), hold_s: z.number().min(0.1).max(60) });
+const Macro = z.object({
+  name: Name,
+  attribute: z.string().min(1).max(60),
+  value: z.number().int().min(0).max(255),
+  hold_s: z.number().min(0.1).max(60),
+});
 export type Macro = z.infer<typeof Macro>;
 
 export const SHAPES = ['profile', 'wash', 'head', 'strip', 'house', 'hazer'] as const;
@@ -122,7 +182,11 @@ export const TypeRow = z.object({
 export type TypeRow = z.infer<typeof TypeRow>;
 
 /** `break` says which of a type's addresses it is; absent for the first and only one. */
-export const PatchPoint = z.object({ universe: Universe, address: Address, break: z.number().int().min(2).max(4).optional() });
+export const PatchPoint = z.object({
+  universe: Universe,
+  address: Address,
+  break: z.number().int().min(2).max(4).optional(),
+});
 export type PatchPoint = z.infer<typeof PatchPoint>;
 
 /** What lies between a level and the wire: level -> invert -> limits -> offset -> curve (docs/playback.md). */
@@ -131,7 +195,11 @@ export const Transform = z.object({
   /** The level at 0 % and at 100 %: preheat and limit. */
   min: Level.optional(),
   max: Level.optional(),
-  offset: z.number().min(-1, 'An offset is at least -100 %.').max(1, 'An offset is at most 100 %.').optional(),
+  offset: z
+    .number()
+    .min(-1, 'An offset is at least -100 %.')
+    .max(1, 'An offset is at most 100 %.')
+    .optional(),
   /** Linear when absent; a table is drawn through 2 to 33 evenly spaced points. */
   curve: z.union([z.enum(['square', 's']), z.array(Level).min(2).max(33)]).optional(),
 });
@@ -145,7 +213,11 @@ export const FixtureRow = z.object({
   mode: Name,
   /** Empty: off the rig, programming kept. More than one: multi-patch, the same values to each. */
   patch: z.array(PatchPoint).max(64),
-  position: z.object({ x: z.number().min(-500).max(500), y: z.number().min(-500).max(500), z: z.number().min(-100).max(200) }),
+  position: z.object({
+    x: z.number().min(-500).max(500),
+    y: z.number().min(-500).max(500),
+    z: z.number().min(-100).max(200),
+  }),
   /** Degrees clockwise seen from above, from upstage. */
   rotation: z.number().min(-360).max(360),
   /** Degrees from hanging straight down, in the direction of its rotation: 90 on a boom, 180 on the floor; where a unit points that does not move. Absent: 0 for heads, by its place for others. */
@@ -159,7 +231,9 @@ export const FixtureRow = z.object({
   transforms: z.record(z.string().max(60), Transform).optional(),
   swapPanTilt: z.boolean().optional(),
   /** Slots of this unit's wheels that differ from the type's: by wheel, by slot number from 1. */
-  wheels: z.record(z.string().max(60), z.record(z.string().regex(/^\d{1,2}$/), WheelSlot)).optional(),
+  wheels: z
+    .record(z.string().max(60), z.record(z.string().regex(/^\d{1,2}$/), WheelSlot))
+    .optional(),
   circuitId: RowId.optional(),
   /** What this unit draws at full, of each of its addresses: its own lamp, where that is not the type’s. */
   watts: z.number().min(0).max(100_000).optional(),
@@ -176,7 +250,11 @@ const GroupRow = z.object({
 export type GroupRow = z.infer<typeof GroupRow>;
 
 /** Metres: x from centre towards the audience's right, y upstage from the plaster line, z up. */
-export const StagePoint = z.object({ x: z.number().min(-500).max(500), y: z.number().min(-500).max(500), z: z.number().min(-100).max(200) });
+export const StagePoint = z.object({
+  x: z.number().min(-500).max(500),
+  y: z.number().min(-500).max(500),
+  z: z.number().min(-100).max(200),
+});
 export type StagePoint = z.infer<typeof StagePoint>;
 
 export const PALETTE_FAMILIES = ['intensity', 'position', 'colour', 'beam'] as const;
@@ -221,7 +299,11 @@ export const WAVES = ['sine', 'triangle', 'rise', 'fall', 'square', 'steps'] as 
 export const EffectTrack = z.object({
   attribute: z.string().min(1).max(60),
   wave: z.enum(WAVES),
-  steps: z.array(z.object({ level: Level, share: z.number().min(0).max(1) })).min(2, 'An effect has at least two steps.').max(32).optional(),
+  steps: z
+    .array(z.object({ level: Level, share: z.number().min(0).max(1) }))
+    .min(2, 'An effect has at least two steps.')
+    .max(32)
+    .optional(),
   mode: z.enum(['relative', 'absolute']),
   size: z.number().min(-1, 'A size is at least -100 %.').max(1, 'A size is at most 100 %.'),
   base: Level,
@@ -239,7 +321,15 @@ export const EffectRow = z.object({
   order: z.number().min(0).max(1e9).optional(),
   tracks: z.array(EffectTrack).min(1, 'An effect needs at least one attribute.').max(16),
   /** Cycles a second of its own, or beats of the show's shared tempo for one cycle. */
-  speed: z.union([z.object({ hz: z.number().min(0.001, 'A speed is at least 0.001 Hz.').max(20, 'A speed is at most 20 Hz.') }), z.object({ beats: z.number().min(0.125).max(256) })]),
+  speed: z.union([
+    z.object({
+      hz: z
+        .number()
+        .min(0.001, 'A speed is at least 0.001 Hz.')
+        .max(20, 'A speed is at most 20 Hz.'),
+    }),
+    z.object({ beats: z.number().min(0.125).max(256) }),
+  ]),
   direction: z.enum(['forward', 'back', 'bounce']),
   spread: z.object({
     /** Turns of the cycle from the first unit to past the last; 0 keeps all together. */
@@ -259,7 +349,14 @@ export type EffectRow = z.infer<typeof EffectRow>;
 /** Fixtures, or groups that stand for their members. */
 const Members = z.array(RowId).min(1).max(10_000);
 export const LookItem = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('level'), fixtureId: RowId, attribute: z.string().min(1).max(60), level: Level, fade_s: Time.optional(), delay_s: Time.optional() }),
+  z.object({
+    kind: z.literal('level'),
+    fixtureId: RowId,
+    attribute: z.string().min(1).max(60),
+    level: Level,
+    fade_s: Time.optional(),
+    delay_s: Time.optional(),
+  }),
   z.object({ kind: z.literal('palette'), palette: RowId, members: Members }),
   z.object({ kind: z.literal('effect'), effect: RowId, members: Members }),
   z.object({ kind: z.literal('look'), look: RowId }),
@@ -267,7 +364,13 @@ export const LookItem = z.discriminatedUnion('kind', [
 export type LookItem = z.infer<typeof LookItem>;
 
 /** A named picture made of levels, palettes, effects and other looks; what comes later in it wins. */
-export const LookRow = z.object({ id: RowId, number: FixtureNumber, name: Name, order: z.number().min(0).max(1e9).optional(), items: z.array(LookItem).max(20_000) });
+export const LookRow = z.object({
+  id: RowId,
+  number: FixtureNumber,
+  name: Name,
+  order: z.number().min(0).max(1e9).optional(),
+  items: z.array(LookItem).max(20_000),
+});
 export type LookRow = z.infer<typeof LookRow>;
 
 const PIECE_KINDS = ['bar', 'boom', 'edge', 'set', 'cyc', 'house'] as const;
@@ -276,7 +379,10 @@ export const PieceRow = z.object({
   id: RowId,
   name: z.string().max(LIMITS.nameLength),
   kind: z.enum(PIECE_KINDS),
-  points: z.array(z.object({ x: z.number().min(-500).max(500), y: z.number().min(-500).max(500) })).min(2, 'A line has at least two points.').max(64),
+  points: z
+    .array(z.object({ x: z.number().min(-500).max(500), y: z.number().min(-500).max(500) }))
+    .min(2, 'A line has at least two points.')
+    .max(64),
   /** Height over the stage floor in metres. */
   z: z.number().min(-20).max(100),
   /** How tall a set piece or a cyc is, from `z` up; absent: flat on the floor, or the usual height of a cyc. */
@@ -290,7 +396,13 @@ export const BACKGROUND_LIMIT = 1_600_000;
 export const PictureRow = z.object({
   id: RowId,
   name: Name,
-  data: z.string().max(BACKGROUND_LIMIT, 'A background picture has at most 1.2 MB.').regex(/^data:image\/(png|jpeg|webp);base64,[A-Za-z0-9+/=]+$/, 'A picture is a PNG, JPEG or WebP image.'),
+  data: z
+    .string()
+    .max(BACKGROUND_LIMIT, 'A background picture has at most 1.2 MB.')
+    .regex(
+      /^data:image\/(png|jpeg|webp);base64,[A-Za-z0-9+/=]+$/,
+      'A picture is a PNG, JPEG or WebP image.',
+    ),
 });
 export type PictureRow = z.infer<typeof PictureRow>;
 
@@ -300,9 +412,17 @@ export const LayoutRow = z.object({
   number: z.number().int().min(1).max(9999),
   name: Name,
   /** Own places by fixture, in metres of this drawing; absent: the plan of the stage. */
-  places: z.record(RowId, z.object({ x: z.number().min(-500).max(500), y: z.number().min(-500).max(500) })).optional(),
+  places: z
+    .record(RowId, z.object({ x: z.number().min(-500).max(500), y: z.number().min(-500).max(500) }))
+    .optional(),
   background: z
-    .object({ picture: RowId, x: z.number().min(-500).max(500), y: z.number().min(-500).max(500), width_m: z.number().min(0.1).max(1000), opacity: z.number().min(0.05).max(1) })
+    .object({
+      picture: RowId,
+      x: z.number().min(-500).max(500),
+      y: z.number().min(-500).max(500),
+      width_m: z.number().min(0.1).max(1000),
+      opacity: z.number().min(0.05).max(1),
+    })
     .optional(),
 });
 export type LayoutRow = z.infer<typeof LayoutRow>;
@@ -312,7 +432,12 @@ export const RouteRow = z.object({
   universe: Universe,
   protocol: z.enum(['sacn', 'artnet']),
   /** `node` is the simulated node that ships with Wingman; `multicast` is for sACN, `broadcast` for Art-Net; else an IPv4 address. */
-  destination: z.union([z.literal('node'), z.literal('multicast'), z.literal('broadcast'), z.ipv4('A destination is an IPv4 address, multicast, broadcast, or the simulated node.')]),
+  destination: z.union([
+    z.literal('node'),
+    z.literal('multicast'),
+    z.literal('broadcast'),
+    z.ipv4('A destination is an IPv4 address, multicast, broadcast, or the simulated node.'),
+  ]),
   /** The universe's number on the wire: sACN 1-63999, Art-Net port address 0-32767. */
   wire: z.number().int().min(0).max(63_999),
   priority: z.number().int().min(0).max(200),
@@ -329,7 +454,10 @@ export const CircuitRow = z.object({
   id: RowId,
   name: Name,
   phase: z.union([z.literal(1), z.literal(2), z.literal(3)]),
-  breaker_A: z.number().positive('A breaker has more than 0 A.').max(1000, 'A breaker has at most 1000 A.'),
+  breaker_A: z
+    .number()
+    .positive('A breaker has more than 0 A.')
+    .max(1000, 'A breaker has at most 1000 A.'),
 });
 export type CircuitRow = z.infer<typeof CircuitRow>;
 
@@ -337,13 +465,29 @@ export const VOLTAGES = [120, 208, 230, 400] as const;
 export const Power = z.object({
   voltage_V: z.union([z.literal(120), z.literal(208), z.literal(230), z.literal(400)]),
   /** Share of a breaker that may be used for long. */
-  safety: z.number().min(0.1, 'The safety share is at least 10 %.').max(1, 'The safety share is at most 100 %.'),
+  safety: z
+    .number()
+    .min(0.1, 'The safety share is at least 10 %.')
+    .max(1, 'The safety share is at most 100 %.'),
 });
 export type Power = z.infer<typeof Power>;
 
 /** Findings that are meant, by their keys: why, in a word, and who put them aside. */
-const Aside = z.record(z.string().min(1).max(300), z.object({ word: z.string().min(1).max(LIMITS.nameLength), by: z.string().max(LIMITS.nameLength) }));
-export const SettingsRow = z.object({ id: z.literal('show'), name: Name, venue: z.string().max(LIMITS.nameLength), note: Note, power: Power.optional(), aside: Aside.optional() });
+const Aside = z.record(
+  z.string().min(1).max(300),
+  z.object({
+    word: z.string().min(1).max(LIMITS.nameLength),
+    by: z.string().max(LIMITS.nameLength),
+  }),
+);
+export const SettingsRow = z.object({
+  id: z.literal('show'),
+  name: Name,
+  venue: z.string().max(LIMITS.nameLength),
+  note: Note,
+  power: Power.optional(),
+  aside: Aside.optional(),
+});
 export type SettingsRow = z.infer<typeof SettingsRow>;
 
 export const TABLES = {
@@ -409,5 +553,7 @@ export interface RowOf {
 }
 export type AnyRow = RowOf[TableName];
 
-export const valueId = (cueId: string, fixtureId: string, attribute: string): string => `${cueId}:${fixtureId}:${attribute}`;
-export const slotKey = (fixtureId: string, attribute: string): string => `${fixtureId}:${attribute}`;
+export const valueId = (cueId: string, fixtureId: string, attribute: string): string =>
+  `${cueId}:${fixtureId}:${attribute}`;
+export const slotKey = (fixtureId: string, attribute: string): string =>
+  `${fixtureId}:${attribute}`;

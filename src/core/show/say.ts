@@ -6,11 +6,20 @@ import { describeRow, fieldName, isHidden, sayField, sayValue } from './words.ts
 /** @param most fields that are said; the rest is counted */
 export function sayRow(show: Show, row: RowChange, most = 3): string {
   const what = describeRow(show, row.table, row.after ?? row.before);
-  if (row.table === 'values') return `${what}: ${sayValue(show, row.before)} → ${sayValue(show, row.after)}`;
+  if (row.table === 'values')
+    return `${what}: ${sayValue(show, row.before)} → ${sayValue(show, row.after)}`;
   if (!row.before) return `${what} is new`;
   if (!row.after) return `${what} is deleted`;
-  const [before, after] = [row.before, row.after] as unknown as [Record<string, unknown>, Record<string, unknown>];
+  const [before, after] = [row.before, row.after] as unknown as [
+    Record<string, unknown>,
+    Record<string, unknown>,
+  ];
   const fields = altered(row).filter((f) => !isHidden(row.table, f));
-  const said = fields.slice(0, most).map((f) => `${fieldName(f)} ${sayField(show, row.table, f, before[f])} → ${sayField(show, row.table, f, after[f])}`);
+  const said = fields
+    .slice(0, most)
+    .map(
+      (f) =>
+        `${fieldName(f)} ${sayField(show, row.table, f, before[f])} → ${sayField(show, row.table, f, after[f])}`,
+    );
   return `${what}: ${said.join(', ')}${fields.length > most ? ` and ${fields.length - most} more` : ''}`;
 }

@@ -6,7 +6,9 @@ import type { AnyRow, CueRow, FixtureRow, RowOf, TableName, ValueRow } from './r
 import { TABLE_NAMES, slotKey } from './rows.ts';
 
 /** One row before and after; null is absence. */
-export type RowChange = { [T in TableName]: { table: T; id: string; before: RowOf[T] | null; after: RowOf[T] | null } }[TableName];
+export type RowChange = {
+  [T in TableName]: { table: T; id: string; before: RowOf[T] | null; after: RowOf[T] | null };
+}[TableName];
 
 type Tables = { readonly [T in TableName]: ReadonlyMap<string, RowOf[T]> };
 
@@ -53,8 +55,14 @@ export class MutableShow implements Show {
 
   private readonly byCue = new Map<string, Map<string, ValueRow>>();
   private readonly versions = new Map<TableName, number>();
-  private ordered: { version: number; lists: Map<string, CueRow[]> } = { version: -1, lists: new Map() };
-  private numbered: { version: number; fixtures: Map<number, FixtureRow> } = { version: -1, fixtures: new Map() };
+  private ordered: { version: number; lists: Map<string, CueRow[]> } = {
+    version: -1,
+    lists: new Map(),
+  };
+  private numbered: { version: number; fixtures: Map<number, FixtureRow> } = {
+    version: -1,
+    fixtures: new Map(),
+  };
 
   static from(rows: Iterable<{ table: TableName; row: AnyRow }>): MutableShow {
     const show = new MutableShow();
@@ -98,7 +106,10 @@ export class MutableShow implements Show {
 
   fixtureByNumber(number: number): FixtureRow | undefined {
     if (this.numbered.version !== this.version('fixtures')) {
-      this.numbered = { version: this.version('fixtures'), fixtures: new Map([...this.fixtures.values()].map((f) => [f.number, f])) };
+      this.numbered = {
+        version: this.version('fixtures'),
+        fixtures: new Map([...this.fixtures.values()].map((f) => [f.number, f])),
+      };
     }
     return this.numbered.fixtures.get(number);
   }
@@ -134,6 +145,8 @@ export class MutableShow implements Show {
   }
 }
 
-export const universeName = (show: Show, number: number): string | undefined => show.universes.get(`u${number}`)?.name;
-export const firstList = (show: Pick<Show, 'lists'>): RowOf['lists'] | undefined => [...show.lists.values()].sort((a, b) => a.number - b.number)[0];
+export const universeName = (show: Show, number: number): string | undefined =>
+  show.universes.get(`u${number}`)?.name;
+export const firstList = (show: Pick<Show, 'lists'>): RowOf['lists'] | undefined =>
+  [...show.lists.values()].sort((a, b) => a.number - b.number)[0];
 export const showName = (show: Show): string => show.settings.get('show')?.name ?? 'Untitled show';

@@ -27,7 +27,8 @@ export interface Change {
 export type ChangeHead = Pick<Change, 'seq' | 'userId' | 'edit' | 'reverts' | 'summary'>;
 
 /** The reverse of row changes: applied after them it gives the rows back. */
-export const reverse = (rows: readonly RowChange[]): RowChange[] => [...rows].reverse().map((c) => ({ ...c, before: c.after, after: c.before }) as RowChange);
+export const reverse = (rows: readonly RowChange[]): RowChange[] =>
+  [...rows].reverse().map((c) => ({ ...c, before: c.after, after: c.before }) as RowChange);
 
 type Turn = Pick<Change, 'seq' | 'reverts'>;
 
@@ -62,7 +63,12 @@ export function undoneIn(log: readonly Turn[]): ReadonlySet<number> {
 }
 
 /** What a person can undo and redo: the newest entry of each, from that person's own entries in order, with every undo and redo of anybody. */
-export function undoState(own: readonly ChangeHead[]): { undo: ChangeHead | undefined; redo: ChangeHead | undefined; done: ChangeHead[]; undone: ChangeHead[] } {
+export function undoState(own: readonly ChangeHead[]): {
+  undo: ChangeHead | undefined;
+  redo: ChangeHead | undefined;
+  done: ChangeHead[];
+  undone: ChangeHead[];
+} {
   const state = new InForce();
   const done: ChangeHead[] = [];
   const undone: { original: ChangeHead; by: ChangeHead }[] = [];
@@ -90,7 +96,12 @@ export function undoState(own: readonly ChangeHead[]): { undo: ChangeHead | unde
       if (original) done.push(original);
     }
   }
-  return { undo: done.at(-1), redo: undone.at(-1)?.by, done, undone: undone.map((u) => u.original) };
+  return {
+    undo: done.at(-1),
+    redo: undone.at(-1)?.by,
+    done,
+    undone: undone.map((u) => u.original),
+  };
 }
 
 /** What a change reversed says: of an undo, that it is done again. @param whose the name of whoever made the change, where somebody else reverses it */
@@ -102,18 +113,30 @@ export function sayReversed(summary: string, whose = ''): string {
 /** Equal as data: the order of an object's keys does not count, since the database keeps its own. */
 export function same(a: unknown, b: unknown): boolean {
   if (a === b) return true;
-  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null || Array.isArray(a) !== Array.isArray(b)) return false;
+  if (
+    typeof a !== 'object' ||
+    typeof b !== 'object' ||
+    a === null ||
+    b === null ||
+    Array.isArray(a) !== Array.isArray(b)
+  )
+    return false;
   const left = a as Record<string, unknown>;
   const right = b as Record<string, unknown>;
   const keys = Object.keys(left);
-  return keys.length === Object.keys(right).length && keys.every((k) => k in right && same(left[k], right[k]));
+  return (
+    keys.length === Object.keys(right).length &&
+    keys.every((k) => k in right && same(left[k], right[k]))
+  );
 }
 
 /** Fields whose values a change altered. */
 export function altered(change: RowChange): string[] {
   const before = (change.before ?? {}) as Record<string, unknown>;
   const after = (change.after ?? {}) as Record<string, unknown>;
-  return [...new Set([...Object.keys(before), ...Object.keys(after)])].filter((k) => !same(before[k], after[k]));
+  return [...new Set([...Object.keys(before), ...Object.keys(after)])].filter(
+    (k) => !same(before[k], after[k]),
+  );
 }
 
 /**
@@ -121,13 +144,26 @@ export function altered(change: RowChange): string[] {
  * other fields of the row stays.
  * @param later entries after `change`, to name who has changed what since
  */
-export function planReverse(show: Show, change: Pick<Change, 'rows' | 'summary'>, later: readonly Change[]): RowChange[] | Refusal {
+export function planReverse(
+  show: Show,
+  change: Pick<Change, 'rows' | 'summary'>,
+  later: readonly Change[],
+): RowChange[] | Refusal {
   const result: RowChange[] = [];
   const conflicts: string[] = [];
   const blame = (c: RowChange, fields: string[]): void => {
-    const touching = later.filter((l) => l.rows.some((r) => r.table === c.table && r.id === c.id && (r.before === null || r.after === null || altered(r).some((f) => fields.includes(f)))));
+    const touching = later.filter((l) =>
+      l.rows.some(
+        (r) =>
+          r.table === c.table &&
+          r.id === c.id &&
+          (r.before === null || r.after === null || altered(r).some((f) => fields.includes(f))),
+      ),
+    );
     const who = touching.at(-1)?.userName ?? 'somebody';
-    conflicts.push(`${describeRow(show, c.table, show[c.table].get(c.id) ?? c.after ?? c.before)} (by ${who})`);
+    conflicts.push(
+      `${describeRow(show, c.table, show[c.table].get(c.id) ?? c.after ?? c.before)} (by ${who})`,
+    );
   };
 
   for (const c of [...change.rows].reverse()) {
@@ -158,17 +194,28 @@ export function planReverse(show: Show, change: Pick<Change, 'rows' | 'summary'>
   if (conflicts.length > 0) {
     const named = [...new Set(conflicts)];
     const more = named.length > 3 ? ` and ${named.length - 3} more` : '';
-    return refuse('conflict', `“${change.summary}” cannot be undone: ${named.slice(0, 3).join(', ')}${more} changed since. Nothing was changed.`);
+    return refuse(
+      'conflict',
+      `“${change.summary}” cannot be undone: ${named.slice(0, 3).join(', ')}${more} changed since. Nothing was changed.`,
+    );
   }
   const kept = withoutSharedTypes(show, result);
   const dangling = danglingAfter(show, kept) ?? doublesAfter(show, kept);
-  if (dangling) return refuse('conflict', `“${change.summary}” cannot be undone: ${dangling}. Nothing was changed.`);
+  if (dangling)
+    return refuse(
+      'conflict',
+      `“${change.summary}” cannot be undone: ${dangling}. Nothing was changed.`,
+    );
   return kept;
 }
 
 /** A type that came into the show with this change and that others have patched since stays: it is nobody's work. */
 function withoutSharedTypes(show: Show, changes: readonly RowChange[]): RowChange[] {
-  const leaving = new Set(changes.flatMap((c) => (c.table === 'fixtures' && c.after === null ? [c.id] : [])));
-  const used = new Set([...show.fixtures.values()].filter((f) => !leaving.has(f.id)).map((f) => f.typeId));
+  const leaving = new Set(
+    changes.flatMap((c) => (c.table === 'fixtures' && c.after === null ? [c.id] : [])),
+  );
+  const used = new Set(
+    [...show.fixtures.values()].filter((f) => !leaving.has(f.id)).map((f) => f.typeId),
+  );
   return changes.filter((c) => !(c.table === 'types' && c.after === null && used.has(c.id)));
 }

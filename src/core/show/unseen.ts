@@ -14,11 +14,21 @@ export type Decided = Readonly<Record<string, 'mine' | 'theirs'>>;
  *   again where somebody has changed it since; `theirs` leaves it as it is by now
  * @returns what is still to be chosen, and the changes with others' work kept where that was chosen
  */
-export function unseenBy(show: Show, planned: readonly RowChange[], since: readonly Change[], userId: string, decided: Decided = {}, decidedAt = Infinity): { unseen: Unseen[]; changes: RowChange[] } {
+export function unseenBy(
+  show: Show,
+  planned: readonly RowChange[],
+  since: readonly Change[],
+  userId: string,
+  decided: Decided = {},
+  decidedAt = Infinity,
+): { unseen: Unseen[]; changes: RowChange[] } {
   const others = since.filter((c) => c.userId !== userId);
   if (others.length === 0) return { unseen: [], changes: [...planned] };
   // By row: as the author saw it, and who touched which of its fields.
-  const touched = new Map<string, { seen: AnyRow | null; by: { change: Change; row: RowChange }[] }>();
+  const touched = new Map<
+    string,
+    { seen: AnyRow | null; by: { change: Change; row: RowChange }[] }
+  >();
   for (const change of others) {
     for (const row of change.rows) {
       const key = `${row.table}/${row.id}`;
@@ -36,7 +46,9 @@ export function unseenBy(show: Show, planned: readonly RowChange[], since: reado
       continue;
     }
     const whole = plan.table === 'values' || !plan.before || !plan.after || entry.seen === null;
-    const result = whole ? wholeRow(show, plan, entry, decided, decidedAt) : byField(show, plan, entry, decided, decidedAt);
+    const result = whole
+      ? wholeRow(show, plan, entry, decided, decidedAt)
+      : byField(show, plan, entry, decided, decidedAt);
     unseen.push(...result.unseen);
     if (result.change) changes.push(result.change);
   }
@@ -49,21 +61,54 @@ interface Touched {
 }
 
 /** What others made of it after a choice was made; their first change since says what the chooser saw. */
-const sinceChosen = (by: Touched['by'], decidedAt: number, field?: string): Touched['by'] => by.filter((b) => b.change.seq > decidedAt && (field === undefined || altered(b.row).includes(field)));
+const sinceChosen = (by: Touched['by'], decidedAt: number, field?: string): Touched['by'] =>
+  by.filter(
+    (b) => b.change.seq > decidedAt && (field === undefined || altered(b.row).includes(field)),
+  );
 
-function wholeRow(show: Show, plan: RowChange, { seen: first, by }: Touched, decided: Decided, decidedAt: number): { unseen: Unseen[]; change?: RowChange } {
+function wholeRow(
+  show: Show,
+  plan: RowChange,
+  { seen: first, by }: Touched,
+  decided: Decided,
+  decidedAt: number,
+): { unseen: Unseen[]; change?: RowChange } {
   if (same(plan.before, plan.after)) return { unseen: [] };
   const key = `${plan.table}/${plan.id}`;
   if (decided[key] === 'theirs') return { unseen: [] };
   const [later] = decided[key] === 'mine' ? sinceChosen(by, decidedAt) : [];
-  if (decided[key] === 'mine' && (!later || same(later.row.before, plan.before))) return { unseen: [], change: plan };
+  if (decided[key] === 'mine' && (!later || same(later.row.before, plan.before)))
+    return { unseen: [], change: plan };
   const seen = later ? later.row.before : first;
-  const say = (row: AnyRow | null): string => (plan.table === 'values' ? sayValue(show, row as ValueRow | null) : row === null ? 'not there' : 'as it stands');
+  const say = (row: AnyRow | null): string =>
+    plan.table === 'values'
+      ? sayValue(show, row as ValueRow | null)
+      : row === null
+        ? 'not there'
+        : 'as it stands';
   const last = by.at(-1)?.change;
-  return { unseen: [{ key, title: describeRow(show, plan.table, plan.before ?? plan.after ?? seen), seen: say(seen), now: say(plan.before), yours: plan.after === null ? 'deleted' : say(plan.after), who: last?.userName ?? 'somebody', at: last?.at ?? '' }] };
+  return {
+    unseen: [
+      {
+        key,
+        title: describeRow(show, plan.table, plan.before ?? plan.after ?? seen),
+        seen: say(seen),
+        now: say(plan.before),
+        yours: plan.after === null ? 'deleted' : say(plan.after),
+        who: last?.userName ?? 'somebody',
+        at: last?.at ?? '',
+      },
+    ],
+  };
 }
 
-function byField(show: Show, plan: RowChange, { seen, by }: Touched, decided: Decided, decidedAt: number): { unseen: Unseen[]; change?: RowChange } {
+function byField(
+  show: Show,
+  plan: RowChange,
+  { seen, by }: Touched,
+  decided: Decided,
+  decidedAt: number,
+): { unseen: Unseen[]; change?: RowChange } {
   const [was, now, next] = [seen, plan.before, plan.after] as unknown as Record<string, unknown>[];
   const unseen: Unseen[] = [];
   const after: Record<string, unknown> = { ...next };
@@ -77,11 +122,24 @@ function byField(show: Show, plan: RowChange, { seen, by }: Touched, decided: De
       continue;
     }
     const [later] = decided[key] === 'mine' ? sinceChosen(by, decidedAt, field) : [];
-    const before = later ? (later.row.before as unknown as Record<string, unknown> | null)?.[field] : was?.[field];
+    const before = later
+      ? (later.row.before as unknown as Record<string, unknown> | null)?.[field]
+      : was?.[field];
     if (decided[key] === 'mine' && (!later || same(before, now?.[field]))) continue;
-    const last = by.filter((b) => altered(b.row).includes(field)).at(-1)?.change ?? by.at(-1)?.change;
+    const last =
+      by.filter((b) => altered(b.row).includes(field)).at(-1)?.change ?? by.at(-1)?.change;
     const say = (v: unknown): string => sayField(show, plan.table, field, v);
-    unseen.push({ key, title: `${describeRow(show, plan.table, plan.before)}: ${fieldName(field)}`, seen: say(before), now: say(now?.[field]), yours: say(next?.[field]), who: last?.userName ?? 'somebody', at: last?.at ?? '' });
+    unseen.push({
+      key,
+      title: `${describeRow(show, plan.table, plan.before)}: ${fieldName(field)}`,
+      seen: say(before),
+      now: say(now?.[field]),
+      yours: say(next?.[field]),
+      who: last?.userName ?? 'somebody',
+      at: last?.at ?? '',
+    });
   }
-  return same(now, after) ? { unseen } : { unseen, change: { ...plan, after } as unknown as RowChange };
+  return same(now, after)
+    ? { unseen }
+    : { unseen, change: { ...plan, after } as unknown as RowChange };
 }

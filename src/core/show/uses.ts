@@ -27,7 +27,17 @@ export function referenceCounts(show: Show): Counts {
   }
   const looks = new Map<string, number>();
   for (const look of show.looks.values()) {
-    const ids = new Set(look.items.flatMap((i) => (i.kind === 'palette' ? i.palette : i.kind === 'effect' ? i.effect : i.kind === 'look' ? i.look : [])));
+    const ids = new Set(
+      look.items.flatMap((i) =>
+        i.kind === 'palette'
+          ? i.palette
+          : i.kind === 'effect'
+            ? i.effect
+            : i.kind === 'look'
+              ? i.look
+              : [],
+      ),
+    );
     for (const id of ids) looks.set(id, (looks.get(id) ?? 0) + 1);
   }
   const counts = { cues: new Map([...inCues].map(([id, set]) => [id, set.size])), looks };

@@ -7,10 +7,23 @@ import type { AnyRow, NoteKind, PatchPoint, RowOf, TableName, ValueRow } from '.
 import type { Show } from './show.ts';
 
 /** What words need of a show. */
-export type Named = Pick<Show, 'fixtures' | 'cues' | 'lists' | 'palettes' | 'looks' | 'effects' | 'groups' | 'types' | 'circuits' | 'scripts'>;
+export type Named = Pick<
+  Show,
+  | 'fixtures'
+  | 'cues'
+  | 'lists'
+  | 'palettes'
+  | 'looks'
+  | 'effects'
+  | 'groups'
+  | 'types'
+  | 'circuits'
+  | 'scripts'
+>;
 
 /** A name in quotes after what it is of; nothing where there is none. */
-const quoted = (name: string | undefined, before = ''): string => (name === undefined || name.trim() === '' ? '' : `${before} “${name}”`);
+const quoted = (name: string | undefined, before = ''): string =>
+  name === undefined || name.trim() === '' ? '' : `${before} “${name}”`;
 
 /** A row in words: `fixture 12`, `cue 2.5`. */
 export function describeRow(show: Named, table: TableName, row: AnyRow | null): string {
@@ -22,7 +35,11 @@ export function describeRow(show: Named, table: TableName, row: AnyRow | null): 
     case 'cues': {
       const cue = row as RowOf['cues'];
       // The first list is the one that is meant when none is named.
-      const list = [...show.lists.values()].some((l) => l.number < (show.lists.get(cue.listId)?.number ?? 0)) ? show.lists.get(cue.listId)?.name : undefined;
+      const list = [...show.lists.values()].some(
+        (l) => l.number < (show.lists.get(cue.listId)?.number ?? 0),
+      )
+        ? show.lists.get(cue.listId)?.name
+        : undefined;
       return `cue ${formatCueNumber(cue.number)}${list ? ` of ${list}` : ''}`;
     }
     case 'calls':
@@ -78,32 +95,108 @@ export function describeRow(show: Named, table: TableName, row: AnyRow | null): 
 }
 
 const FIELDS: Record<string, string> = {
-  up_s: 'up', down_s: 'down', delay_s: 'delay', family_s: 'family times', familyDelay_s: 'family delays', follow_s: 'follow', after_s: 'after', fade_s: 'fade',
-  back_s: 'time back', release_s: 'release', prePosition: 'early moves', atEnd: 'at the end', keepsThroughRelease: 'keeps through release', startsWhenRaised: 'starts when raised', releasesAtZero: 'releases at zero',
-  operatorNote: 'note for the operator', designerNote: 'note for the designer', call: 'called on', typeId: 'type', patch: 'address', wasAt: 'address before', hang: 'hangs on', noGrandMaster: 'not under the grand master',
-  swapPanTilt: 'pan and tilt swapped', circuitId: 'circuit', any: 'for any unit', types: 'by type', fixtures: 'fixtures', groups: 'groups', listId: 'list', cueId: 'cue', userName: 'given to', userId: 'given to',
-  lamp_K: 'lamp', weight_kg: 'weight', idle_W: 'idle', panSpeed_deg_s: 'pan speed', tiltSpeed_deg_s: 'tilt speed', scriptId: 'script', transforms: 'limits', wheels: 'wheel slots', z: 'height over the floor', height: 'how tall',
-  breaker_A: 'breaker', wire: 'number on the wire', watts: 'watts', cueNumber: 'cue', fixtureNumber: 'unit', fixtureId: 'unit', replies: 'answers', to: 'for', drawing: 'drawing', lost: 'changed since', department: 'department', block: 'complete as it stands', from: 'place in the script', aside: 'findings put aside',
+  up_s: 'up',
+  down_s: 'down',
+  delay_s: 'delay',
+  family_s: 'family times',
+  familyDelay_s: 'family delays',
+  follow_s: 'follow',
+  after_s: 'after',
+  fade_s: 'fade',
+  back_s: 'time back',
+  release_s: 'release',
+  prePosition: 'early moves',
+  atEnd: 'at the end',
+  keepsThroughRelease: 'keeps through release',
+  startsWhenRaised: 'starts when raised',
+  releasesAtZero: 'releases at zero',
+  operatorNote: 'note for the operator',
+  designerNote: 'note for the designer',
+  call: 'called on',
+  typeId: 'type',
+  patch: 'address',
+  wasAt: 'address before',
+  hang: 'hangs on',
+  noGrandMaster: 'not under the grand master',
+  swapPanTilt: 'pan and tilt swapped',
+  circuitId: 'circuit',
+  any: 'for any unit',
+  types: 'by type',
+  fixtures: 'fixtures',
+  groups: 'groups',
+  listId: 'list',
+  cueId: 'cue',
+  userName: 'given to',
+  userId: 'given to',
+  lamp_K: 'lamp',
+  weight_kg: 'weight',
+  idle_W: 'idle',
+  panSpeed_deg_s: 'pan speed',
+  tiltSpeed_deg_s: 'tilt speed',
+  scriptId: 'script',
+  transforms: 'limits',
+  wheels: 'wheel slots',
+  z: 'height over the floor',
+  height: 'how tall',
+  breaker_A: 'breaker',
+  wire: 'number on the wire',
+  watts: 'watts',
+  cueNumber: 'cue',
+  fixtureNumber: 'unit',
+  fixtureId: 'unit',
+  replies: 'answers',
+  to: 'for',
+  drawing: 'drawing',
+  lost: 'changed since',
+  department: 'department',
+  block: 'complete as it stands',
+  from: 'place in the script',
+  aside: 'findings put aside',
 };
-export const fieldName = (field: string): string => FIELDS[field] ?? field.replace(/([A-Z])/g, ' $1').toLowerCase();
+export const fieldName = (field: string): string =>
+  FIELDS[field] ?? field.replace(/([A-Z])/g, ' $1').toLowerCase();
 
 /** Units of fields whose numbers are said as they are. */
-const UNITS: Record<string, string> = { lamp_K: ' K', weight_kg: ' kg', idle_W: ' W', watts: ' W', breaker_A: ' A', rotation: '°', lean: '°', panSpeed_deg_s: ' °/s', tiltSpeed_deg_s: ' °/s', z: ' m', height: ' m' };
+const UNITS: Record<string, string> = {
+  lamp_K: ' K',
+  weight_kg: ' kg',
+  idle_W: ' W',
+  watts: ' W',
+  breaker_A: ' A',
+  rotation: '°',
+  lean: '°',
+  panSpeed_deg_s: ' °/s',
+  tiltSpeed_deg_s: ' °/s',
+  z: ' m',
+  height: ' m',
+};
 /** Kinds of notes, as they are left. */
-export const NOTE_WORDS: Record<NoteKind, string> = { slow: 'too slow', fast: 'too fast', bright: 'too bright', dark: 'too dark', other: 'in words' };
-export const PROTOCOL_NAMES: Record<RowOf['routes']['protocol'], string> = { sacn: 'sACN', artnet: 'Art-Net' };
+export const NOTE_WORDS: Record<NoteKind, string> = {
+  slow: 'too slow',
+  fast: 'too fast',
+  bright: 'too bright',
+  dark: 'too dark',
+  other: 'in words',
+};
+export const PROTOCOL_NAMES: Record<RowOf['routes']['protocol'], string> = {
+  sacn: 'sACN',
+  artnet: 'Art-Net',
+};
 /** What a call keeps to be found again in a later draft; nobody reads it. */
-export const isHidden = (table: TableName, field: string): boolean => (table === 'calls' || table === 'prompts') && ['before', 'after', 'to'].includes(field);
+export const isHidden = (table: TableName, field: string): boolean =>
+  (table === 'calls' || table === 'prompts') && ['before', 'after', 'to'].includes(field);
 
 /** Fields that say how long something takes or when it begins. */
-export const isTime = (field: string): boolean => /_s$/.test(field) || ['curve', 'clock', 'parts', 'link'].includes(field);
+export const isTime = (field: string): boolean =>
+  /_s$/.test(field) || ['curve', 'clock', 'parts', 'link'].includes(field);
 
 const seconds = (v: number): string => `${Math.round(v * 100) / 100} s`;
 const percent = (v: number): string => `${Math.round(v * 1000) / 10} %`;
 
 /** The value of a field in words, short enough for a line. */
 export function sayField(show: Named, table: TableName, field: string, value: unknown): string {
-  if (value === undefined || value === null || value === '') return field === 'level' && value === null ? 'let go' : 'nothing';
+  if (value === undefined || value === null || value === '')
+    return field === 'level' && value === null ? 'let go' : 'nothing';
   if (value === true) return 'yes';
   if (value === false) return 'no';
   if (typeof value === 'number') {
@@ -133,11 +226,13 @@ function sayText(show: Named, field: string, value: string): string {
   if (field === 'palette') return nameOf(show.palettes.get(value));
   if (field === 'look') return nameOf(show.looks.get(value));
   if (field === 'listId') return show.lists.get(value)?.name ?? value;
-  if (field === 'cueId' || field === 'to') return `cue ${show.cues.get(value) ? formatCueNumber(show.cues.get(value)?.number ?? 0) : '?'}`;
+  if (field === 'cueId' || field === 'to')
+    return `cue ${show.cues.get(value) ? formatCueNumber(show.cues.get(value)?.number ?? 0) : '?'}`;
   if (field === 'data') return `${Math.round((value.length * 3) / 4 / 1024)} kB`;
   return value.length > 90 ? `“${value.slice(0, 88)}…”` : `“${value}”`;
 }
-const nameOf = (row: { number: number; name: string } | undefined): string => (row ? `${row.number} ${row.name}` : 'one that is gone');
+const nameOf = (row: { number: number; name: string } | undefined): string =>
+  row ? `${row.number} ${row.name}` : 'one that is gone';
 
 function sayList(show: Named, field: string, value: unknown[]): string {
   if (value.length === 0) return field === 'patch' ? 'off the rig' : 'nothing';
@@ -152,33 +247,57 @@ function sayList(show: Named, field: string, value: unknown[]): string {
 function sayObject(show: Named, field: string, value: Record<string, unknown>): string {
   const entries = Object.entries(value);
   if (entries.length === 0) return 'nothing';
-  if (field === 'link') return `to ${sayText(show, 'to', String(value.to))}${value.times === undefined ? '' : `, ${String(value.times)} times`}`;
+  if (field === 'link')
+    return `to ${sayText(show, 'to', String(value.to))}${value.times === undefined ? '' : `, ${String(value.times)} times`}`;
   if (field === 'holds') return sayHeld(show, String(value.kind), String(value.id));
   if (field === 'any') return sayAny(value);
-  if (field === 'speed') return value.hz === undefined ? `${String(value.beats)} beats a cycle` : `${String(value.hz)} Hz`;
+  if (field === 'speed')
+    return value.hz === undefined
+      ? `${String(value.beats)} beats a cycle`
+      : `${String(value.hz)} Hz`;
   if (field === 'chase') return sayChase(value);
   if (field === 'spread') return saySpread(value);
-  if (field === 'transforms') return entries.map(([k]) => attributeInfo(k).label.toLowerCase()).join(', ');
+  if (field === 'transforms')
+    return entries.map(([k]) => attributeInfo(k).label.toLowerCase()).join(', ');
   if (field === 'effect') return nameOf(show.effects.get(String(value.id)));
-  if (field === 'position' || field === 'point') return entries.map(([k, v]) => `${k} ${Number(v).toFixed(2)} m`).join(', ');
-  if (field === 'by' || field === 'done' || (field === 'to' && 'name' in value)) return String(value.name);
+  if (field === 'position' || field === 'point')
+    return entries.map(([k, v]) => `${k} ${Number(v).toFixed(2)} m`).join(', ');
+  if (field === 'by' || field === 'done' || (field === 'to' && 'name' in value))
+    return String(value.name);
   if (field === 'lost') return String(value.text);
   if (field === 'drawing') return `${Array.isArray(value.lines) ? value.lines.length : 0} lines`;
   if (field === 'words') return `“${String(value.quote)}”`;
-  if (field === 'place') return entries.map(([k, v]) => `${k} ${Number(v).toFixed(2)} m`).join(', ');
-  if (entries.length > 4 || entries.some(([, v]) => typeof v === 'object')) return `${entries.length} ${entries.length === 1 ? 'entry' : 'entries'}`;
-  return entries.map(([k, v]) => `${fieldName(k)} ${sayField(show, 'cues', /_s$/.test(field) ? `${k}_s` : k, v)}`).join(', ');
+  if (field === 'place')
+    return entries.map(([k, v]) => `${k} ${Number(v).toFixed(2)} m`).join(', ');
+  if (entries.length > 4 || entries.some(([, v]) => typeof v === 'object'))
+    return `${entries.length} ${entries.length === 1 ? 'entry' : 'entries'}`;
+  return entries
+    .map(
+      ([k, v]) => `${fieldName(k)} ${sayField(show, 'cues', /_s$/.test(field) ? `${k}_s` : k, v)}`,
+    )
+    .join(', ');
 }
 
 const HELD = { list: 'lists', look: 'looks', group: 'groups', effect: 'effects' } as const;
 function sayHeld(show: Named, kind: string, id: string): string {
-  const rows = kind in HELD ? (show[HELD[kind as keyof typeof HELD]] as ReadonlyMap<string, { number: number; name: string }>) : undefined;
+  const rows =
+    kind in HELD
+      ? (show[HELD[kind as keyof typeof HELD]] as ReadonlyMap<
+          string,
+          { number: number; name: string }
+        >)
+      : undefined;
   return `${kind} ${nameOf(rows?.get(id))}`;
 }
 
 /** What a palette says for any unit. */
 function sayAny(any: Record<string, unknown>): string {
-  const { level, colour, kelvin, point } = any as { level?: number; colour?: { x: number; y: number }; kelvin?: number; point?: { x: number; y: number; z: number } };
+  const { level, colour, kelvin, point } = any as {
+    level?: number;
+    colour?: { x: number; y: number };
+    kelvin?: number;
+    point?: { x: number; y: number; z: number };
+  };
   return [
     level === undefined ? '' : percent(level),
     kelvin === undefined ? '' : `${kelvin} K`,
@@ -191,21 +310,66 @@ function sayAny(any: Record<string, unknown>): string {
 
 /** How an effect is laid over a selection. */
 function saySpread(spread: Record<string, unknown>): string {
-  const { turns = 1, groups = 0, blocks = 1, wings = 1, seed } = spread as { turns?: number; groups?: number; blocks?: number; wings?: number; seed?: number };
-  return [`${turns} ${turns === 1 ? 'cycle' : 'cycles'} from first to last`, groups > 0 ? `repeats after ${groups}` : '', blocks > 1 ? `${blocks} neighbours together` : '', wings > 1 ? `mirrored in ${wings} parts` : '', seed === undefined ? '' : 'by chance'].filter(Boolean).join(', ');
+  const {
+    turns = 1,
+    groups = 0,
+    blocks = 1,
+    wings = 1,
+    seed,
+  } = spread as { turns?: number; groups?: number; blocks?: number; wings?: number; seed?: number };
+  return [
+    `${turns} ${turns === 1 ? 'cycle' : 'cycles'} from first to last`,
+    groups > 0 ? `repeats after ${groups}` : '',
+    blocks > 1 ? `${blocks} neighbours together` : '',
+    wings > 1 ? `mirrored in ${wings} parts` : '',
+    seed === undefined ? '' : 'by chance',
+  ]
+    .filter(Boolean)
+    .join(', ');
 }
 
 function sayChase(chase: Record<string, unknown>): string {
-  const { on, speed, share, direction, count } = chase as { on?: boolean; speed?: { bpm?: number; step_s?: number }; share?: number; direction?: string; count?: number };
-  const pace = speed?.bpm === undefined ? (speed?.step_s === undefined ? '' : `${speed.step_s} s a step`) : `${speed.bpm} steps a minute`;
-  return [on === false ? 'off' : '', pace, direction ?? '', share === undefined ? '' : `${percent(share)} fade`, count === undefined ? '' : `${count} times`].filter(Boolean).join(', ');
+  const { on, speed, share, direction, count } = chase as {
+    on?: boolean;
+    speed?: { bpm?: number; step_s?: number };
+    share?: number;
+    direction?: string;
+    count?: number;
+  };
+  const pace =
+    speed?.bpm === undefined
+      ? speed?.step_s === undefined
+        ? ''
+        : `${speed.step_s} s a step`
+      : `${speed.bpm} steps a minute`;
+  return [
+    on === false ? 'off' : '',
+    pace,
+    direction ?? '',
+    share === undefined ? '' : `${percent(share)} fade`,
+    count === undefined ? '' : `${count} times`,
+  ]
+    .filter(Boolean)
+    .join(', ');
 }
 
 /** What a value of a cue says: `70 %, palette 12 Ferry blue`. */
 export function sayValue(show: Named, value: ValueRow | null): string {
   if (!value) return 'not set here';
   if (value.level === null) return 'let go';
-  const follows = [value.look === undefined ? '' : `look ${nameOf(show.looks.get(value.look))}`, value.palette === undefined ? '' : nameOf(show.palettes.get(value.palette)), value.effect ? `effect ${nameOf(show.effects.get(value.effect.id))}` : ''].filter(Boolean);
-  const times = [value.fade_s === undefined ? '' : `in ${seconds(value.fade_s)}`, value.delay_s === undefined ? '' : `after ${seconds(value.delay_s)}`, value.part === undefined ? '' : `part ${value.part}`].filter(Boolean);
-  return [...(value.palette !== undefined || value.look !== undefined ? [] : [percent(value.level)]), ...follows, ...times].join(', ');
+  const follows = [
+    value.look === undefined ? '' : `look ${nameOf(show.looks.get(value.look))}`,
+    value.palette === undefined ? '' : nameOf(show.palettes.get(value.palette)),
+    value.effect ? `effect ${nameOf(show.effects.get(value.effect.id))}` : '',
+  ].filter(Boolean);
+  const times = [
+    value.fade_s === undefined ? '' : `in ${seconds(value.fade_s)}`,
+    value.delay_s === undefined ? '' : `after ${seconds(value.delay_s)}`,
+    value.part === undefined ? '' : `part ${value.part}`,
+  ].filter(Boolean);
+  return [
+    ...(value.palette !== undefined || value.look !== undefined ? [] : [percent(value.level)]),
+    ...follows,
+    ...times,
+  ].join(', ');
 }

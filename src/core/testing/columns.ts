@@ -10,17 +10,48 @@ interface Column {
   phase?: number;
 }
 
-const list = (slots: number | readonly number[]): readonly number[] => (typeof slots === 'number' ? [slots] : slots);
+const list = (slots: number | readonly number[]): readonly number[] =>
+  typeof slots === 'number' ? [slots] : slots;
 
 /** The same for one slot or several. */
-export function holds(slots: number | readonly number[], { level, fade_s = 0, delay_s = 0, wave = -1, phase = 0 }: Column): Holds {
+export function holds(
+  slots: number | readonly number[],
+  { level, fade_s = 0, delay_s = 0, wave = -1, phase = 0 }: Column,
+): Holds {
   const at = list(slots);
   const all = (v: number): Float32Array => new Float32Array(at.length).fill(v);
-  return { slots: Uint32Array.from(at), levels: all(level), fade_s: all(fade_s), delay_s: all(delay_s), wave: new Int32Array(at.length).fill(wave), phase: all(phase) };
+  return {
+    slots: Uint32Array.from(at),
+    levels: all(level),
+    fade_s: all(fade_s),
+    delay_s: all(delay_s),
+    wave: new Int32Array(at.length).fill(wave),
+    phase: all(phase),
+  };
 }
 
-export function moves(slots: number | readonly number[], { level, up_s = 0, down_s = up_s, delay_s = 0, curve = 0, wave = -1, phase = 0 }: Column & { up_s?: number; down_s?: number; curve?: number }): Moves {
+export function moves(
+  slots: number | readonly number[],
+  {
+    level,
+    up_s = 0,
+    down_s = up_s,
+    delay_s = 0,
+    curve = 0,
+    wave = -1,
+    phase = 0,
+  }: Column & { up_s?: number; down_s?: number; curve?: number },
+): Moves {
   const at = list(slots);
   const all = (v: number): Float32Array => new Float32Array(at.length).fill(v);
-  return { slot: Uint32Array.from(at), level: all(level), up: all(up_s), down: all(down_s), delay: all(delay_s), curve: new Uint8Array(at.length).fill(curve), wave: new Int32Array(at.length).fill(wave), phase: all(phase) };
+  return {
+    slot: Uint32Array.from(at),
+    level: all(level),
+    up: all(up_s),
+    down: all(down_s),
+    delay: all(delay_s),
+    curve: new Uint8Array(at.length).fill(curve),
+    wave: new Int32Array(at.length).fill(wave),
+    phase: all(phase),
+  };
 }

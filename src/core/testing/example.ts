@@ -8,7 +8,12 @@ import type { Role } from '../edits/edit.ts';
 let edits = 0;
 
 /** Plans and applies; throws when it is refused. */
-export function apply(show: MutableShow, name: string, params: unknown, role: Role = 'owner'): { changes: RowChange[]; summary: string } {
+export function apply(
+  show: MutableShow,
+  name: string,
+  params: unknown,
+  role: Role = 'owner',
+): { changes: RowChange[]; summary: string } {
   const planned = planEdit(show, role, name, params, `t${(edits++).toString(36)}`);
   if (isRefusal(planned)) throw new Error(planned.message);
   show.apply(planned.changes);
@@ -16,7 +21,12 @@ export function apply(show: MutableShow, name: string, params: unknown, role: Ro
 }
 
 /** Plans without applying; throws when it is not refused. */
-export function refused(show: MutableShow, name: string, params: unknown, role: Role = 'owner'): Refusal {
+export function refused(
+  show: MutableShow,
+  name: string,
+  params: unknown,
+  role: Role = 'owner',
+): Refusal {
   const planned = planEdit(show, role, name, params, `t${(edits++).toString(36)}`);
   if (!isRefusal(planned)) throw new Error(`was not refused: ${planned.summary}`);
   return planned;
@@ -25,17 +35,52 @@ export function refused(show: MutableShow, name: string, params: unknown, role: 
 export function exampleShow(): MutableShow {
   const show = new MutableShow();
   show.apply(newShowRows('Harbour lights'));
-  apply(show, 'patch-fixtures', { typeId: 'generic-dimmer', mode: '8 bit', quantity: 6, first: 1, universe: 1, address: 1, label: 'FOH #' });
-  apply(show, 'patch-fixtures', { typeId: 'generic-rgbw', mode: 'RGBW', quantity: 4, first: 11, universe: 1, address: 101, label: 'Par' });
-  apply(show, 'patch-fixtures', { typeId: 'generic-wash', mode: '16 bit', quantity: 2, first: 101, universe: 2, address: 1, label: 'Wash', hang: 'Bar 1' });
+  apply(show, 'patch-fixtures', {
+    typeId: 'generic-dimmer',
+    mode: '8 bit',
+    quantity: 6,
+    first: 1,
+    universe: 1,
+    address: 1,
+    label: 'FOH #',
+  });
+  apply(show, 'patch-fixtures', {
+    typeId: 'generic-rgbw',
+    mode: 'RGBW',
+    quantity: 4,
+    first: 11,
+    universe: 1,
+    address: 101,
+    label: 'Par',
+  });
+  apply(show, 'patch-fixtures', {
+    typeId: 'generic-wash',
+    mode: '16 bit',
+    quantity: 2,
+    first: 101,
+    universe: 2,
+    address: 1,
+    label: 'Wash',
+    hang: 'Bar 1',
+  });
   return show;
 }
 
-export const idOf = (show: MutableShow, number: number): string => show.fixtureByNumber(number)?.id ?? `no fixture ${number}`;
+export const idOf = (show: MutableShow, number: number): string =>
+  show.fixtureByNumber(number)?.id ?? `no fixture ${number}`;
 
 /** Records dimmer levels in percent by fixture number; null lets go. */
-export function cue(show: MutableShow, number: number, levels: Record<number, number | null>, more: Record<string, unknown> = {}): string {
-  const values = Object.entries(levels).map(([n, percent]) => ({ fixtureId: idOf(show, Number(n)), attribute: 'Dimmer', level: percent === null ? null : percent / 100 }));
+export function cue(
+  show: MutableShow,
+  number: number,
+  levels: Record<number, number | null>,
+  more: Record<string, unknown> = {},
+): string {
+  const values = Object.entries(levels).map(([n, percent]) => ({
+    fixtureId: idOf(show, Number(n)),
+    attribute: 'Dimmer',
+    level: percent === null ? null : percent / 100,
+  }));
   apply(show, 'record-cue', { listId: 'main', number: Math.round(number * 1000), values, ...more });
   return show.cuesOf('main').find((c) => c.number === Math.round(number * 1000))?.id ?? '';
 }

@@ -22,7 +22,15 @@ import { oddTextIn } from '../text.ts';
 const bytesOf = (text: string): Uint8Array => new TextEncoder().encode(text);
 
 const show = exampleShow();
-const context: CommandContext = { show, selection: [], listId: null, cueOn: () => null, unrecorded: 0, held: () => 0, lit: () => [] };
+const context: CommandContext = {
+  show,
+  selection: [],
+  listId: null,
+  cueOn: () => null,
+  unrecorded: 0,
+  held: () => 0,
+  lit: () => [],
+};
 const index = indexTypes(libraryTypes());
 const call = { ...placeAt('The tide is out, the tide is in.', 4, 8), standby: 0 };
 
@@ -35,19 +43,53 @@ export const READERS: [string, (text: string) => unknown][] = [
   ['cues that a script names', (t) => flagsIn(t)],
   ['the kind of a script', (t) => guessFormat('script.txt', t)],
   ['a script’s bytes', (t) => decodeText(bytesOf(t))],
-  ['calls in a later draft', (t) => reanchor(t, `${t}!`, [call, { ...placeAt(t, 10, 11) }, { ...placeAt(t, Math.floor(t.length / 2), Math.floor(t.length / 2) + 150) }])],
+  [
+    'calls in a later draft',
+    (t) =>
+      reanchor(t, `${t}!`, [
+        call,
+        { ...placeAt(t, 10, 11) },
+        { ...placeAt(t, Math.floor(t.length / 2), Math.floor(t.length / 2) + 150) },
+      ]),
+  ],
   ['a line of the command line', (t) => readCommand(t, context)],
   ['what a line can go on with', (t) => completions(t.slice(0, 20_000), context)],
   ['a search', (t) => findTypes(index, t)],
   ['a CSV file', (t) => readCsv(bytesOf(t))],
-  ['a patch as CSV', (t) => { const table = readCsv(bytesOf(`number,label,type,address\n${t}`)); return isRefusal(table) ? table : checkImport(show, mapRows(table, guessMapping(table.header))); }],
-  ['cues as CSV', (t) => { const table = readCsv(bytesOf(`cue,name,up,note\n${t}`)); return isRefusal(table) ? table : readCueLines(table); }],
+  [
+    'a patch as CSV',
+    (t) => {
+      const table = readCsv(bytesOf(`number,label,type,address\n${t}`));
+      return isRefusal(table)
+        ? table
+        : checkImport(show, mapRows(table, guessMapping(table.header)));
+    },
+  ],
+  [
+    'cues as CSV',
+    (t) => {
+      const table = readCsv(bytesOf(`cue,name,up,note\n${t}`));
+      return isRefusal(table) ? table : readCueLines(table);
+    },
+  ],
   ['addresses', (t) => parsePoints(t)],
   ['a cue number', (t) => parseCueNumber(t)],
   ['a time', (t) => [seconds(t), timeProblem(t)]],
   ['a cell of the cue sheet', (t) => readCell(show, 'intensity', t)],
-  ['an OSC message', (t) => { const read = readOsc(bytesOf(`/wingman/goto\0\0\0${t}`.slice(0, 60_000))); return read && oscCommand(show, read.address, read.args); }],
-  ['an OSC address', (t) => { const read = readOsc(bytesOf(`/${t}`.slice(0, 60_000))); return read && oscCommand(show, read.address, read.args); }],
+  [
+    'an OSC message',
+    (t) => {
+      const read = readOsc(bytesOf(`/wingman/goto\0\0\0${t}`.slice(0, 60_000)));
+      return read && oscCommand(show, read.address, read.args);
+    },
+  ],
+  [
+    'an OSC address',
+    (t) => {
+      const read = readOsc(bytesOf(`/${t}`.slice(0, 60_000)));
+      return read && oscCommand(show, read.address, read.args);
+    },
+  ],
   ['how much JSON there is', (t) => measureJson(bytesOf(t))],
   ['text that cannot be kept', (t) => oddTextIn({ t })],
 ];

@@ -13,15 +13,24 @@ import { useBookDialog, useCueActions, type BookDialog, type MenuItem } from './
 function Menu({ label, items }: { label: string; items: readonly MenuItem[] }) {
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="flex h-7 max-w-[150px] items-center gap-1 whitespace-nowrap rounded-md px-2 text-[12.5px] text-soft hover:bg-raised">
-        <span className="truncate">{label}</span> <ChevronDown size={12} className="flex-none text-muted" />
+      <DropdownMenu.Trigger className="flex h-7 max-w-[150px] items-center gap-1 rounded-md px-2 text-[12.5px] whitespace-nowrap text-soft hover:bg-raised">
+        <span className="truncate">{label}</span>{' '}
+        <ChevronDown size={12} className="flex-none text-muted" />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" sideOffset={4} className={`${MENU} max-h-[70vh] overflow-auto`}>
+        <DropdownMenu.Content
+          align="end"
+          sideOffset={4}
+          className={`${MENU} max-h-[70vh] overflow-auto`}
+        >
           {items.map((item) => (
             <div key={item.label}>
               {item.first && <DropdownMenu.Separator className="my-1 h-px bg-line" />}
-              <DropdownMenu.Item disabled={item.disabled} onSelect={() => setTimeout(item.run)} className={MENU_ITEM}>
+              <DropdownMenu.Item
+                disabled={item.disabled}
+                onSelect={() => setTimeout(item.run)}
+                className={MENU_ITEM}
+              >
                 {item.label}
               </DropdownMenu.Item>
             </div>
@@ -41,11 +50,20 @@ export function BookBar() {
   const actions = useCueActions();
   const lists = [...show.lists.values()].sort((a, b) => a.number - b.number);
   const ask = (dialog: BookDialog): void => useBookDialog.setState({ dialog });
-  const open = (file: string): void => void window.open(`/api/shows/${showId}/export/${file}${file.includes('?') ? '&' : '?'}list=${listId}`, '_blank');
+  const open = (file: string): void =>
+    void window.open(
+      `/api/shows/${showId}/export/${file}${file.includes('?') ? '&' : '?'}list=${listId}`,
+      '_blank',
+    );
   const may = mayEdit(you.role);
   return (
     <div className="flex min-h-11 flex-none flex-wrap items-center gap-x-1 border-b border-line px-2 py-1">
-      <Tabs label="Family" value={family} options={FAMILY_TABS} onChange={(v) => useBook.setState({ family: v, cells: null })} />
+      <Tabs
+        label="Family"
+        value={family}
+        options={FAMILY_TABS}
+        onChange={(v) => useBook.setState({ family: v, cells: null })}
+      />
       <span className="ml-auto flex flex-none items-center gap-0.5">
         {finding ? (
           <input
@@ -63,7 +81,13 @@ export function BookBar() {
             className="h-7 w-40 rounded-md bg-ink px-2 text-[12.5px] shadow-[inset_0_0_0_1.5px_var(--color-standby)] outline-none"
           />
         ) : (
-          <button type="button" aria-label="Find a cue" title="Find a cue" onClick={() => setFinding(true)} className="grid size-7 place-items-center rounded-md text-soft hover:bg-raised">
+          <button
+            type="button"
+            aria-label="Find a cue"
+            title="Find a cue"
+            onClick={() => setFinding(true)}
+            className="grid size-7 place-items-center rounded-md text-soft hover:bg-raised"
+          >
             <Search size={14} />
           </button>
         )}
@@ -71,9 +95,18 @@ export function BookBar() {
           type="button"
           data-testid="book-follow"
           aria-pressed={follow}
-          title={follow ? 'The Book goes along with playback' : 'The Book stays where it is, whatever plays'}
-          onClick={() => useBook.setState({ follow: !follow, ...(follow ? { cueId: status?.cueId ?? null } : {}) })}
-          className={`flex h-7 items-center gap-1.5 whitespace-nowrap rounded-md px-2 text-[12.5px] ${follow ? 'text-soft hover:bg-raised' : 'bg-standby-wash text-standby shadow-[inset_0_0_0_1px_#86c8ff66]'}`}
+          title={
+            follow
+              ? 'The Book goes along with playback'
+              : 'The Book stays where it is, whatever plays'
+          }
+          onClick={() =>
+            useBook.setState({
+              follow: !follow,
+              ...(follow ? { cueId: status?.cueId ?? null } : {}),
+            })
+          }
+          className={`flex h-7 items-center gap-1.5 rounded-md px-2 text-[12.5px] whitespace-nowrap ${follow ? 'text-soft hover:bg-raised' : 'bg-standby-wash text-standby shadow-[inset_0_0_0_1px_#86c8ff66]'}`}
         >
           {follow ? <Eye size={13} /> : <EyeOff size={13} />}
           {follow ? 'Goes along' : 'Stays here'}
@@ -81,7 +114,10 @@ export function BookBar() {
         <Menu
           label={list?.name ?? 'List'}
           items={[
-            ...lists.map((l) => ({ label: `${l.number} ${l.name}${l.id === listId ? ' ·' : ''}`, run: () => useBook.setState({ listId: l.id, cells: null, chosen: [], cueId: null }) })),
+            ...lists.map((l) => ({
+              label: `${l.number} ${l.name}${l.id === listId ? ' ·' : ''}`,
+              run: () => useBook.setState({ listId: l.id, cells: null, chosen: [], cueId: null }),
+            })),
             { label: 'How this list plays …', first: true, disabled: !may, run: () => ask('list') },
             { label: 'New list …', disabled: !may, run: () => ask('new-list') },
           ]}
@@ -92,7 +128,11 @@ export function BookBar() {
           items={[
             { label: 'Cue sheet, PDF', run: () => open('cues.pdf') },
             { label: 'Tracking sheet, PDF', run: () => open(`tracking.pdf?family=${family}`) },
-            { label: 'Script with calls, PDF', disabled: show.scripts.size === 0, run: () => open('script.pdf') },
+            {
+              label: 'Script with calls, PDF',
+              disabled: show.scripts.size === 0,
+              run: () => open('script.pdf'),
+            },
             { label: 'Cue list, CSV', first: true, run: () => open('cues.csv') },
             { label: 'Take in a CSV …', disabled: !may, run: () => ask('import') },
             { label: 'Check before the show …', first: true, run: () => ask('findings') },

@@ -44,27 +44,69 @@ function Foot() {
             { value: 'cue', label: 'Cue' },
             { value: 'actions', label: `Actions${cue?.actions ? ` ${cue.actions.length}` : ''}` },
             { value: 'parts', label: `Parts${cue?.parts ? ` ${cue.parts.length}` : ''}` },
-            { value: 'notes', label: <span className={open > 0 ? 'text-warning' : ''}>{`Notes${open > 0 ? ` ${open}` : ''}`}</span> },
+            {
+              value: 'notes',
+              label: (
+                <span
+                  className={open > 0 ? 'text-warning' : ''}
+                >{`Notes${open > 0 ? ` ${open}` : ''}`}</span>
+              ),
+            },
           ]}
           onChange={setView}
         />
         {cue && (
-          <span className="ml-auto flex flex-none items-baseline gap-2 whitespace-nowrap pr-2">
-            {view === 'times' ? <TimingNow /> : <span data-testid="foot-cue" className="num text-[12px] text-standby">LX {formatCueNumber(cue.number)}{writing !== null && followed && followed.id !== cue.id && <span className="font-ui text-warning"> being written; the Book is at {formatCueNumber(followed.number)}</span>}</span>}
+          <span className="ml-auto flex flex-none items-baseline gap-2 pr-2 whitespace-nowrap">
+            {view === 'times' ? (
+              <TimingNow />
+            ) : (
+              <span data-testid="foot-cue" className="num text-[12px] text-standby">
+                LX {formatCueNumber(cue.number)}
+                {writing !== null && followed && followed.id !== cue.id && (
+                  <span className="font-ui text-warning">
+                    {' '}
+                    being written; the Book is at {formatCueNumber(followed.number)}
+                  </span>
+                )}
+              </span>
+            )}
           </span>
         )}
       </div>
       <div
         ref={panel}
-        onInput={(e) => (e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement) && cue && view !== 'times' && setWriting(cue.id)}
-        onBlur={() => setTimeout(() => setWriting((now) => (panel.current?.contains(document.activeElement) ? now : null)))}
+        onInput={(e) =>
+          (e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement) &&
+          cue &&
+          view !== 'times' &&
+          setWriting(cue.id)
+        }
+        onBlur={() =>
+          setTimeout(() =>
+            setWriting((now) => (panel.current?.contains(document.activeElement) ? now : null)),
+          )
+        }
         className="min-h-0 flex-1 overflow-hidden"
       >
         {view === 'notes' ? (
           <div className="h-full overflow-y-auto px-3 py-2">
             <NoteList onCue={lookAt} />
           </div>
-        ) : view === 'times' ? <TimingPanel /> : !cue ? <p className="p-4 text-[12.5px] text-muted">Choose a cue first.</p> : <div key={cue.id} className="flex h-full flex-col">{view === 'cue' ? <CuePanel cue={cue} /> : view === 'actions' ? <ActionsPanel cue={cue} /> : <PartsPanel cue={cue} />}</div>}
+        ) : view === 'times' ? (
+          <TimingPanel />
+        ) : !cue ? (
+          <p className="p-4 text-[12.5px] text-muted">Choose a cue first.</p>
+        ) : (
+          <div key={cue.id} className="flex h-full flex-col">
+            {view === 'cue' ? (
+              <CuePanel cue={cue} />
+            ) : view === 'actions' ? (
+              <ActionsPanel cue={cue} />
+            ) : (
+              <PartsPanel cue={cue} />
+            )}
+          </div>
+        )}
       </div>
     </div>
   );
@@ -92,8 +134,16 @@ export function BookPlace() {
                   {loaded && cues.length === 0 ? (
                     <div className="grid h-full place-items-center p-8 text-center text-muted">
                       <div className="max-w-sm">
-                        <p className="text-[15px] font-semibold text-soft">{list?.number === 1 ? 'An empty book' : `${list?.name ?? 'This list'} has no cues yet`}</p>
-                        <p className="mt-1">Set some fixtures on Stage, then record: Ctrl R, or type record cue 1 &quot;Preset&quot;. Or make many empty cues at once, from the menu Cues. Every cue stores only what it changes; the rest tracks through as a line.</p>
+                        <p className="text-[15px] font-semibold text-soft">
+                          {list?.number === 1
+                            ? 'An empty book'
+                            : `${list?.name ?? 'This list'} has no cues yet`}
+                        </p>
+                        <p className="mt-1">
+                          Set some fixtures on Stage, then record: Ctrl R, or type record cue 1
+                          &quot;Preset&quot;. Or make many empty cues at once, from the menu Cues.
+                          Every cue stores only what it changes; the rest tracks through as a line.
+                        </p>
                       </div>
                     </div>
                   ) : (

@@ -19,27 +19,59 @@ function fanned(text: string): ((at: number, of: number) => number) | undefined 
   return (at, of) => Math.round((of > 1 ? a + ((b - a) * at) / (of - 1) : a) * 1000) / 1000;
 }
 
-export function CellTimes({ cues, columns, family, onClose }: { cues: readonly CueRow[]; columns: readonly Column[]; family: Family; onClose: () => void }) {
+export function CellTimes({
+  cues,
+  columns,
+  family,
+  onClose,
+}: {
+  cues: readonly CueRow[];
+  columns: readonly Column[];
+  family: Family;
+  onClose: () => void;
+}) {
   const show = useShow();
   const [fade, setFade] = useState('');
   const [delay, setDelay] = useState('');
   const [problem, setProblem] = useState<string>();
   const units = useMemo(() => [...new Set(columns.flatMap((c) => c.fixtures))], [columns]);
-  const values = cues.flatMap((c) => [...show.valuesOf(c.id).values()].filter((v) => familyOf(v.attribute) === family && units.includes(v.fixtureId)));
+  const values = cues.flatMap((c) =>
+    [...show.valuesOf(c.id).values()].filter(
+      (v) => familyOf(v.attribute) === family && units.includes(v.fixtureId),
+    ),
+  );
   const own = values.filter((v) => v.fade_s !== undefined || v.delay_s !== undefined).length;
-  const wrong = (t: string): string | undefined => (t.trim() === '' || fanned(t) ? undefined : (timeProblem(t) ?? 'A time, or from one to another: 0 thru 3'));
+  const wrong = (t: string): string | undefined =>
+    t.trim() === '' || fanned(t)
+      ? undefined
+      : (timeProblem(t) ?? 'A time, or from one to another: 0 thru 3');
   const set = async (clear: boolean): Promise<void> => {
     const [f, d] = [fanned(fade), fanned(delay)];
     const cells = values.map((v) => {
       const at = units.indexOf(v.fixtureId);
-      return { cueId: v.cueId, fixtureId: v.fixtureId, attribute: v.attribute, times: clear ? { fade_s: null, delay_s: null } : { ...(f ? { fade_s: f(at, units.length) } : {}), ...(d ? { delay_s: d(at, units.length) } : {}) } };
+      return {
+        cueId: v.cueId,
+        fixtureId: v.fixtureId,
+        attribute: v.attribute,
+        times: clear
+          ? { fade_s: null, delay_s: null }
+          : {
+              ...(f ? { fade_s: f(at, units.length) } : {}),
+              ...(d ? { delay_s: d(at, units.length) } : {}),
+            },
+      };
     });
     const answer = await edit('set-values', { cells });
     if (answer instanceof ApiError) setProblem(answer.message);
     else onClose();
   };
   return (
-    <Dialog open onOpenChange={(o) => !o && onClose()} title="Times of their own" about={`${plural(values.length, 'value')} of ${plural(units.length, 'unit')} in ${plural(cues.length, 'cue')}${own > 0 ? `; ${own} ${own === 1 ? 'has' : 'have'} times already` : ''}. They win over the cue’s.`}>
+    <Dialog
+      open
+      onOpenChange={(o) => !o && onClose()}
+      title="Times of their own"
+      about={`${plural(values.length, 'value')} of ${plural(units.length, 'unit')} in ${plural(cues.length, 'cue')}${own > 0 ? `; ${own} ${own === 1 ? 'has' : 'have'} times already` : ''}. They win over the cue’s.`}
+    >
       <form
         onSubmit={(e) => {
           e.preventDefault();
@@ -47,10 +79,26 @@ export function CellTimes({ cues, columns, family, onClose }: { cues: readonly C
         }}
       >
         <div className="grid grid-cols-2 gap-3">
-          <Field label="Fade" number value={fade} placeholder="as it is" onChange={(e) => setFade(e.target.value)} problem={wrong(fade)} />
-          <Field label="Delay" number value={delay} placeholder="0 thru 3" onChange={(e) => setDelay(e.target.value)} problem={wrong(delay)} />
+          <Field
+            label="Fade"
+            number
+            value={fade}
+            placeholder="as it is"
+            onChange={(e) => setFade(e.target.value)}
+            problem={wrong(fade)}
+          />
+          <Field
+            label="Delay"
+            number
+            value={delay}
+            placeholder="0 thru 3"
+            onChange={(e) => setDelay(e.target.value)}
+            problem={wrong(delay)}
+          />
         </div>
-        <p className="mt-2 text-[12.5px] text-muted">From one time to another, such as 0 thru 3, is shared out over the units in their order.</p>
+        <p className="mt-2 text-[12.5px] text-muted">
+          From one time to another, such as 0 thru 3, is shared out over the units in their order.
+        </p>
         {problem && <p className="mt-1 text-danger">{problem}</p>}
         <div className="mt-3 flex justify-end gap-2">
           {own > 0 && (
@@ -61,7 +109,16 @@ export function CellTimes({ cues, columns, family, onClose }: { cues: readonly C
           <Button kind="quiet" onClick={onClose}>
             Not now
           </Button>
-          <Button kind="strong" type="submit" disabled={values.length === 0 || (fade.trim() === '' && delay.trim() === '') || wrong(fade) !== undefined || wrong(delay) !== undefined}>
+          <Button
+            kind="strong"
+            type="submit"
+            disabled={
+              values.length === 0 ||
+              (fade.trim() === '' && delay.trim() === '') ||
+              wrong(fade) !== undefined ||
+              wrong(delay) !== undefined
+            }
+          >
             Set them
           </Button>
         </div>

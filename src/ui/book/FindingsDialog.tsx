@@ -14,7 +14,18 @@ import { lookAt, useBookList } from '../state/book';
 import { useScreen } from '../state/store';
 import { useBookDialog } from './menu';
 
-const ABOUT: Record<BookFinding['about'], string> = { addresses: 'Addresses', outputs: 'Outputs', power: 'Power', programming: 'Programming', movement: 'Movement', groups: 'Groups', cues: 'Cues', actions: 'References', script: 'Script', times: 'Times' };
+const ABOUT: Record<BookFinding['about'], string> = {
+  addresses: 'Addresses',
+  outputs: 'Outputs',
+  power: 'Power',
+  programming: 'Programming',
+  movement: 'Movement',
+  groups: 'Groups',
+  cues: 'Cues',
+  actions: 'References',
+  script: 'Script',
+  times: 'Times',
+};
 
 /** What a rehearsal met. */
 export interface Rehearsed {
@@ -24,10 +35,25 @@ export interface Rehearsed {
   met: { cueId: string | null; text: string }[];
 }
 
-function Row({ grave, about, text, cueId, fixtures, finding }: Pick<BookFinding, 'grave' | 'text' | 'fixtures'> & { about: string; cueId?: string | null; finding?: BookFinding }) {
+function Row({
+  grave,
+  about,
+  text,
+  cueId,
+  fixtures,
+  finding,
+}: Pick<BookFinding, 'grave' | 'text' | 'fixtures'> & {
+  about: string;
+  cueId?: string | null;
+  finding?: BookFinding;
+}) {
   return (
     <li className="flex min-h-9 items-center gap-2 border-t border-line py-1 first:border-t-0">
-      <TriangleAlert size={15} className={`flex-none ${grave ? 'text-danger' : 'text-warning'}`} aria-label={grave ? 'grave' : 'to look at'} />
+      <TriangleAlert
+        size={15}
+        className={`flex-none ${grave ? 'text-danger' : 'text-warning'}`}
+        aria-label={grave ? 'grave' : 'to look at'}
+      />
       <span className="w-[84px] flex-none text-[12px] text-muted">{about}</span>
       <span className="min-w-0 flex-1 text-[12.5px] leading-[18px]">{text}</span>
       {(cueId ?? fixtures[0]) && (
@@ -68,17 +94,39 @@ export function FindingsDialog() {
     setBusy(true);
     setProblem('');
     try {
-      setRehearsed(await api<Rehearsed>(`/api/shows/${showId}/rehearse?list=${encodeURIComponent(listId)}`, { method: 'POST' }));
+      setRehearsed(
+        await api<Rehearsed>(`/api/shows/${showId}/rehearse?list=${encodeURIComponent(listId)}`, {
+          method: 'POST',
+        }),
+      );
     } catch (error) {
       setProblem((error as Error).message);
     }
     setBusy(false);
   };
   return (
-    <Dialog open onOpenChange={(o) => !o && useBookDialog.setState({ dialog: null })} title={`Before the show: ${list?.name}`} width="w-[760px]" tall>
-      <Tabs label="Which" value={tab} options={[{ value: 'checks', label: open ? `Checks ${open.length}` : 'Checks' }, { value: 'rehearsal', label: 'Rehearsal in fast motion' }]} onChange={setTab} />
+    <Dialog
+      open
+      onOpenChange={(o) => !o && useBookDialog.setState({ dialog: null })}
+      title={`Before the show: ${list?.name}`}
+      width="w-[760px]"
+      tall
+    >
+      <Tabs
+        label="Which"
+        value={tab}
+        options={[
+          { value: 'checks', label: open ? `Checks ${open.length}` : 'Checks' },
+          { value: 'rehearsal', label: 'Rehearsal in fast motion' },
+        ]}
+        onChange={setTab}
+      />
       {tab === 'checks' ? (
-        <ul className="mt-2 max-h-[64vh] overflow-y-auto" aria-label="Findings" data-testid="book-findings">
+        <ul
+          className="mt-2 max-h-[64vh] overflow-y-auto"
+          aria-label="Findings"
+          data-testid="book-findings"
+        >
           {!found && <li className="py-3 text-muted">Looking …</li>}
           {open?.length === 0 && (
             <li className="flex items-center gap-2 py-3 text-soft">
@@ -86,13 +134,31 @@ export function FindingsDialog() {
             </li>
           )}
           {open?.map((f) => (
-            <Row key={f.key} finding={f} grave={f.grave} text={f.text} fixtures={f.fixtures} cueId={f.cueId ?? null} about={ABOUT[f.about]} />
+            <Row
+              key={f.key}
+              finding={f}
+              grave={f.grave}
+              text={f.text}
+              fixtures={f.fixtures}
+              cueId={f.cueId ?? null}
+              about={ABOUT[f.about]}
+            />
           ))}
-          {found && <li><AsideList findings={found.filter((f) => show.settings.get('show')?.aside?.[f.key])} /></li>}
+          {found && (
+            <li>
+              <AsideList
+                findings={found.filter((f) => show.settings.get('show')?.aside?.[f.key])}
+              />
+            </li>
+          )}
         </ul>
       ) : (
         <div className="mt-3">
-          <p className="text-[12.5px] leading-[18px] text-soft">Plays the whole list through the real player, on a clock of its own, without output: every GO, follow, loop and action, and what they bring about. The show that plays is not touched.</p>
+          <p className="text-[12.5px] leading-[18px] text-soft">
+            Plays the whole list through the real player, on a clock of its own, without output:
+            every GO, follow, loop and action, and what they bring about. The show that plays is not
+            touched.
+          </p>
           <Button kind="strong" className="mt-3" disabled={busy} onClick={() => void rehearse()}>
             {busy ? 'Playing …' : 'Play it through'}
           </Button>
@@ -100,11 +166,23 @@ export function FindingsDialog() {
           {rehearsed && (
             <>
               <p className="mt-3 text-[12.5px]" data-testid="rehearsed">
-                Played {plural(rehearsed.cues, 'cue')}, {Math.floor(rehearsed.played_s / 60)} min {Math.round(rehearsed.played_s % 60)} s of show, in {(rehearsed.took_ms / 1000).toFixed(1)} s. {rehearsed.met.length === 0 ? 'Nothing was in the way.' : `${plural(rehearsed.met.length, 'thing')} to look at:`}
+                Played {plural(rehearsed.cues, 'cue')}, {Math.floor(rehearsed.played_s / 60)} min{' '}
+                {Math.round(rehearsed.played_s % 60)} s of show, in{' '}
+                {(rehearsed.took_ms / 1000).toFixed(1)} s.{' '}
+                {rehearsed.met.length === 0
+                  ? 'Nothing was in the way.'
+                  : `${plural(rehearsed.met.length, 'thing')} to look at:`}
               </p>
               <ul className="mt-1 max-h-[48vh] overflow-y-auto">
                 {rehearsed.met.map((m, i) => (
-                  <Row key={i} grave={false} about="Met" text={m.text} cueId={m.cueId} fixtures={[]} />
+                  <Row
+                    key={i}
+                    grave={false}
+                    about="Met"
+                    text={m.text}
+                    cueId={m.cueId}
+                    fixtures={[]}
+                  />
                 ))}
               </ul>
             </>

@@ -5,7 +5,8 @@ import type { CueRow } from '@/core/show/rows';
 import { edit } from '../state/actions';
 import { useScreen, useShow } from '../state/store';
 
-const day = (at: string): string => new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' });
+const day = (at: string): string =>
+  new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' });
 
 export function Liked({ cue, tall = false }: { cue: CueRow; tall?: boolean }) {
   const show = useShow();
@@ -17,17 +18,27 @@ export function Liked({ cue, tall = false }: { cue: CueRow; tall?: boolean }) {
     <div data-testid="liked" className="flex flex-wrap items-center gap-x-3 gap-y-1 text-[12.5px]">
       {likes.map((l) =>
         l.lost ? (
-          <span key={l.id} className="text-warning [overflow-wrap:anywhere]" title={`Liked by ${l.by.name} on ${day(l.by.at)}`}>
-            {l.by.name} liked it on {day(l.by.at)}; {l.lost.by.name} has changed it since: {l.lost.text}
+          <span
+            key={l.id}
+            className="[overflow-wrap:anywhere] text-warning"
+            title={`Liked by ${l.by.name} on ${day(l.by.at)}`}
+          >
+            {l.by.name} liked it on {day(l.by.at)}; {l.lost.by.name} has changed it since:{' '}
+            {l.lost.text}
           </span>
         ) : (
           <span key={l.id} className="flex items-center gap-1 text-soft">
-            <Award size={14} className="text-lime" /> {l.by.userId === you.userId ? 'You like it' : `${l.by.name} likes it`}, {day(l.by.at)}
+            <Award size={14} className="text-lime" />{' '}
+            {l.by.userId === you.userId ? 'You like it' : `${l.by.name} likes it`}, {day(l.by.at)}
           </span>
         ),
       )}
       {may && (
-        <button type="button" onClick={() => void edit('like-cue', { cueId: cue.id, on: !mine }, { quiet: true })} className={`rounded-md bg-raised text-soft hover:bg-lift ${tall ? 'h-12 px-4 text-[15px]' : 'h-7 px-2.5'}`}>
+        <button
+          type="button"
+          onClick={() => void edit('like-cue', { cueId: cue.id, on: !mine }, { quiet: true })}
+          className={`rounded-md bg-raised text-soft hover:bg-lift ${tall ? 'h-12 px-4 text-[15px]' : 'h-7 px-2.5'}`}
+        >
           {mine ? 'Take that back' : 'Looked at, and liked'}
         </button>
       )}

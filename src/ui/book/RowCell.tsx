@@ -10,7 +10,12 @@ import { edit } from '../state/actions';
 import { notice } from '../state/messages';
 
 export type RowField = 'number' | 'name' | 'times' | 'trigger';
-const LABEL: Record<RowField, string> = { number: 'Number', name: 'Name', times: 'Times, up/down', trigger: 'What lets it begin' };
+const LABEL: Record<RowField, string> = {
+  number: 'Number',
+  name: 'Name',
+  times: 'Times, up/down',
+  trigger: 'What lets it begin',
+};
 
 /** What stands in the field when it opens. */
 function textOf(cue: CueRow, before: CueRow | undefined, what: RowField): string {
@@ -20,11 +25,15 @@ function textOf(cue: CueRow, before: CueRow | undefined, what: RowField): string
     case 'name':
       return cue.name;
     case 'times':
-      return cue.up_s === cue.down_s ? formatTime(cue.up_s) : `${formatTime(cue.up_s)}/${formatTime(cue.down_s)}`;
+      return cue.up_s === cue.down_s
+        ? formatTime(cue.up_s)
+        : `${formatTime(cue.up_s)}/${formatTime(cue.down_s)}`;
     case 'trigger':
       if (cue.clock) return `at ${cue.clock}`;
-      if (before && !before.link && before.follow_s !== null) return `follow ${formatTime(before.follow_s)}`;
-      if (before && !before.link && before.after_s !== undefined) return `after ${formatTime(before.after_s)}`;
+      if (before && !before.link && before.follow_s !== null)
+        return `follow ${formatTime(before.follow_s)}`;
+      if (before && !before.link && before.after_s !== undefined)
+        return `after ${formatTime(before.after_s)}`;
       return cue.call || 'go';
   }
 }
@@ -33,7 +42,8 @@ function textOf(cue: CueRow, before: CueRow | undefined, what: RowField): string
 function write(cue: CueRow, what: RowField, text: string): string | undefined {
   if (what === 'number') {
     const number = parseCueNumber(text);
-    if (number === undefined) return `“${text.trim()}” is not a cue number; they look like 2, 2.5 or 10.125.`;
+    if (number === undefined)
+      return `“${text.trim()}” is not a cue number; they look like 2, 2.5 or 10.125.`;
     void edit('renumber-cues', { ids: [cue.id], from: number, step: 1000 });
   } else if (what === 'name') void edit('change-cue', { id: cue.id, set: { name: text.trim() } });
   else if (what === 'times') {
@@ -48,16 +58,41 @@ function write(cue: CueRow, what: RowField, text: string): string | undefined {
   return undefined;
 }
 
-export function RowCell({ cue, before, what, editing, begin, onDone, children }: { cue: CueRow; before: CueRow | undefined; what: RowField; editing: boolean; begin: (id: string, what: RowField) => void; onDone: () => void; children: ReactNode }) {
+export function RowCell({
+  cue,
+  before,
+  what,
+  editing,
+  begin,
+  onDone,
+  children,
+}: {
+  cue: CueRow;
+  before: CueRow | undefined;
+  what: RowField;
+  editing: boolean;
+  begin: (id: string, what: RowField) => void;
+  onDone: () => void;
+  children: ReactNode;
+}) {
   if (!editing)
     return (
-      <span className="min-w-0" data-cell={what} data-field={LABEL[what]} onDoubleClick={() => begin(cue.id, what)}>
+      <span
+        className="min-w-0"
+        data-cell={what}
+        data-field={LABEL[what]}
+        onDoubleClick={() => begin(cue.id, what)}
+      >
         {children}
       </span>
     );
   const text = textOf(cue, before, what);
   return (
-    <span className="relative min-w-0" data-field={LABEL[what]} onClick={(e) => e.stopPropagation()}>
+    <span
+      className="relative min-w-0"
+      data-field={LABEL[what]}
+      onClick={(e) => e.stopPropagation()}
+    >
       <CellEditor
         label={LABEL[what]}
         text={text}

@@ -34,11 +34,22 @@ function callsIn(show: Show, scriptId: string, listId?: string): Called[] {
 }
 
 /** The script that is shown: the chosen one, or the first. */
-export function useScript(): { scripts: ScriptRow[]; script: ScriptRow | undefined; choose: (id: string) => void } {
+export function useScript(): {
+  scripts: ScriptRow[];
+  script: ScriptRow | undefined;
+  choose: (id: string) => void;
+} {
   const show = useShow();
   const [id, choose] = useState<string | null>(null);
   const scripts = [...show.scripts.values()].sort((a, b) => a.title.localeCompare(b.title));
-  return { scripts, script: (id === null ? undefined : show.scripts.get(id)) ?? scripts.find((s) => s.format !== 'order') ?? scripts[0], choose };
+  return {
+    scripts,
+    script:
+      (id === null ? undefined : show.scripts.get(id)) ??
+      scripts.find((s) => s.format !== 'order') ??
+      scripts[0],
+    choose,
+  };
 }
 
 /** The calls of a list in a script, found once for each state of both. */
@@ -62,7 +73,10 @@ export function usePrompts(script: ScriptRow | undefined): readonly PromptRow[] 
 }
 
 /** The script that is shown, with the calls of a list in it. */
-export function useCalls(listId: string | undefined): { script: ScriptRow | undefined; calls: Called[] } {
+export function useCalls(listId: string | undefined): {
+  script: ScriptRow | undefined;
+  calls: Called[];
+} {
   const { script } = useScript();
   return { script, calls: useCallsIn(script, listId) };
 }
@@ -101,7 +115,29 @@ function piecesOf(block: Block, calls: readonly Called[]): Piece[] {
 }
 
 /** The words of a script as a page. Used in the Book and, larger, in Run. */
-export function Page({ script, calls, prompts = NO_PROMPTS, now, next, picked, big = false, onWord, onCall, onLine }: { script: ScriptRow; calls: readonly Called[]; /** Calls of other departments. */ prompts?: readonly PromptRow[]; now: string | null; next: string | null; picked?: string | null; big?: boolean; onWord?: (from: number, to: number) => void; onCall: (called: Called) => void; /** A line was clicked: where it ends. */ onLine?: (at: number) => void }) {
+export function Page({
+  script,
+  calls,
+  prompts = NO_PROMPTS,
+  now,
+  next,
+  picked,
+  big = false,
+  onWord,
+  onCall,
+  onLine,
+}: {
+  script: ScriptRow;
+  calls: readonly Called[];
+  /** Calls of other departments. */ prompts?: readonly PromptRow[];
+  now: string | null;
+  next: string | null;
+  picked?: string | null;
+  big?: boolean;
+  onWord?: (from: number, to: number) => void;
+  onCall: (called: Called) => void;
+  /** A line was clicked: where it ends. */ onLine?: (at: number) => void;
+}) {
   const blocks = useMemo(() => blocksOf(script), [script]);
   const scroll = useRef<HTMLDivElement>(null);
   const byBlock = useMemo(() => {
@@ -113,11 +149,32 @@ export function Page({ script, calls, prompts = NO_PROMPTS, now, next, picked, b
     }
     return map;
   }, [blocks, calls]);
-  const standbys = useMemo(() => new Map(calls.flatMap(({ call, cue }) => (call.standby === undefined ? [] : [[Math.max(0, blocks.findIndex((b) => b.to > (call.standby ?? 0))), cue] as const]))), [blocks, calls]);
+  const standbys = useMemo(
+    () =>
+      new Map(
+        calls.flatMap(({ call, cue }) =>
+          call.standby === undefined
+            ? []
+            : [
+                [
+                  Math.max(
+                    0,
+                    blocks.findIndex((b) => b.to > (call.standby ?? 0)),
+                  ),
+                  cue,
+                ] as const,
+              ],
+        ),
+      ),
+    [blocks, calls],
+  );
   const others = useMemo(() => {
     const map = new Map<number, PromptRow[]>();
     for (const p of prompts) {
-      const i = Math.max(0, blocks.findIndex((b) => b.to > p.from));
+      const i = Math.max(
+        0,
+        blocks.findIndex((b) => b.to > p.from),
+      );
       map.set(i, [...(map.get(i) ?? []), p]);
     }
     return map;
@@ -126,7 +183,9 @@ export function Page({ script, calls, prompts = NO_PROMPTS, now, next, picked, b
   const aim = next ?? now;
 
   useEffect(() => {
-    scroll.current?.querySelector(`[data-call-of="${aim ?? ''}"]`)?.scrollIntoView({ block: big ? 'center' : 'center', behavior: 'smooth' });
+    scroll.current
+      ?.querySelector(`[data-call-of="${aim ?? ''}"]`)
+      ?.scrollIntoView({ block: big ? 'center' : 'center', behavior: 'smooth' });
   }, [aim, big, script.id]);
 
   const wordUnder = (e: React.MouseEvent): void => {
@@ -137,11 +196,21 @@ export function Page({ script, calls, prompts = NO_PROMPTS, now, next, picked, b
       return span ? Number(span.dataset.from) + offset : undefined;
     };
     if (selection && !selection.isCollapsed) {
-      const [a, b] = [offsets(selection.anchorNode, selection.anchorOffset), offsets(selection.focusNode, selection.focusOffset)];
+      const [a, b] = [
+        offsets(selection.anchorNode, selection.anchorOffset),
+        offsets(selection.focusNode, selection.focusOffset),
+      ];
       if (a !== undefined && b !== undefined && a !== b) onWord(Math.min(a, b), Math.max(a, b));
       return;
     }
-    const caret = (document as Document & { caretPositionFromPoint?: (x: number, y: number) => { offsetNode: Node; offset: number } | null }).caretPositionFromPoint?.(e.clientX, e.clientY);
+    const caret = (
+      document as Document & {
+        caretPositionFromPoint?: (
+          x: number,
+          y: number,
+        ) => { offsetNode: Node; offset: number } | null;
+      }
+    ).caretPositionFromPoint?.(e.clientX, e.clientY);
     const at = caret ? offsets(caret.offsetNode, caret.offset) : undefined;
     if (at !== undefined) onWord(at, at);
   };
@@ -151,16 +220,37 @@ export function Page({ script, calls, prompts = NO_PROMPTS, now, next, picked, b
   const margin = big ? Math.max(92, 62 + longest * 9.5) : Math.max(66, 54 + longest * 7);
   let page = 0;
   return (
-    <div ref={scroll} data-testid="script-page" data-scroll="script" className={`h-full overflow-y-auto bg-page font-book text-[#dfe8dd] ${big ? 'px-6 py-4' : 'py-3 pr-3'}`} onMouseUp={wordUnder}>
+    <div
+      ref={scroll}
+      data-testid="script-page"
+      data-scroll="script"
+      className={`h-full overflow-y-auto bg-page font-book text-[#dfe8dd] ${big ? 'px-6 py-4' : 'py-3 pr-3'}`}
+      onMouseUp={wordUnder}
+    >
       {blocks.map((b, i) => {
         const here = byBlock.get(i) ?? [];
         const standby = standbys.get(i);
         const newPage = b.page !== page;
         page = b.page;
         return (
-          <div key={b.from} onClick={onLine && b.kind !== 'act' && b.kind !== 'scene' ? () => onLine(b.to) : undefined} className={`relative ${onLine ? 'cursor-pointer hover:bg-[#1f2822]' : ''} ${newPage && i > 0 ? 'pr-10' : ''}`} style={{ paddingLeft: margin }}>
-            {newPage && i > 0 && <i className="absolute right-0 top-0 font-num text-[11px] not-italic text-dim">p. {b.page}</i>}
-            {standby && <span className="absolute left-1 top-1 font-ui text-[11px] text-dim">stand by {formatCueNumber(standby.number)}</span>}
+          <div
+            key={b.from}
+            onClick={
+              onLine && b.kind !== 'act' && b.kind !== 'scene' ? () => onLine(b.to) : undefined
+            }
+            className={`relative ${onLine ? 'cursor-pointer hover:bg-[#1f2822]' : ''} ${newPage && i > 0 ? 'pr-10' : ''}`}
+            style={{ paddingLeft: margin }}
+          >
+            {newPage && i > 0 && (
+              <i className="absolute top-0 right-0 font-num text-[11px] text-dim not-italic">
+                p. {b.page}
+              </i>
+            )}
+            {standby && (
+              <span className="absolute top-1 left-1 font-ui text-[11px] text-dim">
+                stand by {formatCueNumber(standby.number)}
+              </span>
+            )}
             {here.map(({ call, cue }, n) => {
               const isNow = cue.id === now;
               const isNext = cue.id === next;
@@ -185,19 +275,33 @@ export function Page({ script, calls, prompts = NO_PROMPTS, now, next, picked, b
               );
             })}
             {others.get(i)?.map((p) => (
-              <span key={p.id} data-prompt={p.id} title={`${p.label}, on “${p.quote}”${p.check ? ': needs a look, a later draft has changed these words' : ''}`} className={`mr-2 inline-flex h-[18px] max-w-full items-center gap-1.5 truncate rounded border px-1.5 font-ui text-[11.5px] ${p.check ? 'border-warning text-warning' : 'border-edge text-soft'}`}>
-                <b className="font-semibold">{show.departments.get(p.department)?.name}</b> {p.label} <span className="truncate font-book text-muted">“{p.quote}”</span>
+              <span
+                key={p.id}
+                data-prompt={p.id}
+                title={`${p.label}, on “${p.quote}”${p.check ? ': needs a look, a later draft has changed these words' : ''}`}
+                className={`mr-2 inline-flex h-[18px] max-w-full items-center gap-1.5 truncate rounded border px-1.5 font-ui text-[11.5px] ${p.check ? 'border-warning text-warning' : 'border-edge text-soft'}`}
+              >
+                <b className="font-semibold">{show.departments.get(p.department)?.name}</b>{' '}
+                {p.label} <span className="truncate font-book text-muted">“{p.quote}”</span>
               </span>
             ))}
             <div className={`${LOOK[b.kind]} ${big ? '[zoom:1.4]' : ''}`}>
-              {b.kind === 'item' && <span className="num w-14 flex-none text-right text-[12.5px] text-muted">{b.duration_s === undefined ? '' : formatTime(b.duration_s)}</span>}
+              {b.kind === 'item' && (
+                <span className="num w-14 flex-none text-right text-[12.5px] text-muted">
+                  {b.duration_s === undefined ? '' : formatTime(b.duration_s)}
+                </span>
+              )}
               <span className={b.kind === 'item' ? 'flex-1' : ''}>
                 {piecesOf(b, here).map((p) => (
                   <span
                     key={p.from}
                     data-from={p.from}
                     onDragOver={(e) => onWord && e.preventDefault()}
-                    className={p.called ? `underline underline-offset-4 ${p.called.cue.id === now ? 'text-lime decoration-lime' : p.called.cue.id === next ? 'font-semibold text-standby decoration-standby' : 'text-text decoration-faint'}` : ''}
+                    className={
+                      p.called
+                        ? `underline underline-offset-4 ${p.called.cue.id === now ? 'text-lime decoration-lime' : p.called.cue.id === next ? 'font-semibold text-standby decoration-standby' : 'text-text decoration-faint'}`
+                        : ''
+                    }
                   >
                     {script.text.slice(p.from, p.to)}
                   </span>
@@ -229,7 +333,10 @@ export function ScriptPane() {
       <div className="grid h-full place-items-center bg-page p-6 text-center">
         <div className="max-w-60">
           <p className="font-book text-[17px]">No script yet</p>
-          <p className="mt-2 text-[12.5px] leading-[18px] text-muted">Take in a script as plain text, Markdown or Fountain, or an order of service, and drop cues on its words.</p>
+          <p className="mt-2 text-[12.5px] leading-[18px] text-muted">
+            Take in a script as plain text, Markdown or Fountain, or an order of service, and drop
+            cues on its words.
+          </p>
           {may && (
             <Button kind="strong" className="mt-4" onClick={() => ask('script')}>
               Take in a script …
@@ -243,7 +350,9 @@ export function ScriptPane() {
   const number = follow ? (status?.cueNumber ?? 0) : (cue?.number ?? 0);
   const aim = calls.filter((c) => c.cue.number <= number).at(-1);
   const section = sectionAt(script, aim?.call.from ?? 0);
-  const flags = flagsIn(script.text).filter((f) => !calls.some((c) => c.cue.number === f.number)).length;
+  const flags = flagsIn(script.text).filter(
+    (f) => !calls.some((c) => c.cue.number === f.number),
+  ).length;
   const total = blocksOf(script).reduce((sum, b) => sum + (b.duration_s ?? 0), 0);
   const sure = (from: number, to: number): { from: number; to: number } => {
     const part = /[\p{L}\p{N}’'\-]/u;
@@ -257,14 +366,21 @@ export function ScriptPane() {
   };
   return (
     <section aria-label="Script" className="flex h-full flex-col bg-page">
-      <header className="flex h-11 flex-none items-center gap-2 border-b border-line pl-4 pr-2">
+      <header className="flex h-11 flex-none items-center gap-2 border-b border-line pr-2 pl-4">
         <span className="cap min-w-0 flex-1 truncate">
           {[section.act, section.scene].filter(Boolean).join(' · ') || script.title}
-          {script.format === 'order' && total > 0 && <span className="num ml-2 normal-case">{formatTime(total)} in all</span>}
+          {script.format === 'order' && total > 0 && (
+            <span className="num ml-2 normal-case">{formatTime(total)} in all</span>
+          )}
         </span>
-        <span className="num text-[12px] text-muted">{script.format === 'order' ? '' : `p. ${section.page}`}</span>
+        <span className="num text-[12px] text-muted">
+          {script.format === 'order' ? '' : `p. ${section.page}`}
+        </span>
         <DropdownMenu.Root>
-          <DropdownMenu.Trigger aria-label="Script: drafts and calls" className="grid size-7 place-items-center rounded-md text-soft hover:bg-raised">
+          <DropdownMenu.Trigger
+            aria-label="Script: drafts and calls"
+            className="grid size-7 place-items-center rounded-md text-soft hover:bg-raised"
+          >
             <ChevronDown size={14} />
           </DropdownMenu.Trigger>
           <DropdownMenu.Portal>
@@ -276,13 +392,29 @@ export function ScriptPane() {
                 </DropdownMenu.Item>
               ))}
               <DropdownMenu.Separator className="my-1 h-px bg-line" />
-              <DropdownMenu.Item disabled={!may} onSelect={() => setTimeout(() => ask('script'))} className={MENU_ITEM}>
+              <DropdownMenu.Item
+                disabled={!may}
+                onSelect={() => setTimeout(() => ask('script'))}
+                className={MENU_ITEM}
+              >
                 Take in a script or a later draft …
               </DropdownMenu.Item>
-              <DropdownMenu.Item disabled={!may || flags === 0} onSelect={() => void edit('cues-from-flags', { scriptId: script.id, listId })} className={MENU_ITEM}>
-                {flags === 0 ? 'No cues are named in it that are missing' : flags === 1 ? 'Make the cue that it names' : `Make the ${flags} cues that it names`}
+              <DropdownMenu.Item
+                disabled={!may || flags === 0}
+                onSelect={() => void edit('cues-from-flags', { scriptId: script.id, listId })}
+                className={MENU_ITEM}
+              >
+                {flags === 0
+                  ? 'No cues are named in it that are missing'
+                  : flags === 1
+                    ? 'Make the cue that it names'
+                    : `Make the ${flags} cues that it names`}
               </DropdownMenu.Item>
-              <DropdownMenu.Item disabled={!may} onSelect={() => void edit('delete-script', { id: script.id })} className={MENU_ITEM}>
+              <DropdownMenu.Item
+                disabled={!may}
+                onSelect={() => void edit('delete-script', { id: script.id })}
+                className={MENU_ITEM}
+              >
                 Delete this script; its cues stay
               </DropdownMenu.Item>
             </DropdownMenu.Content>
@@ -290,16 +422,30 @@ export function ScriptPane() {
         </DropdownMenu.Root>
       </header>
       {checks.length > 0 && (
-        <div className="flex h-8 flex-none items-center gap-2 border-b border-line bg-warning-wash px-4 text-[12.5px] text-warning" role="status">
-          {checks.length === 1 ? 'One call needs a look' : `${checks.length} calls need a look`} after the new draft:
+        <div
+          className="flex h-8 flex-none items-center gap-2 border-b border-line bg-warning-wash px-4 text-[12.5px] text-warning"
+          role="status"
+        >
+          {checks.length === 1 ? 'One call needs a look' : `${checks.length} calls need a look`}{' '}
+          after the new draft:
           {checks.slice(0, 4).map(({ call, cue: c }) => (
-            <button key={call.id} type="button" title="Right as it is: take it off the list. To move it, choose the cue and click the word." onClick={() => void edit('change-call', { id: call.id, checked: true })} className="num rounded bg-raised px-1.5 text-text hover:bg-lift">
+            <button
+              key={call.id}
+              type="button"
+              title="Right as it is: take it off the list. To move it, choose the cue and click the word."
+              onClick={() => void edit('change-call', { id: call.id, checked: true })}
+              className="num rounded bg-raised px-1.5 text-text hover:bg-lift"
+            >
               {formatCueNumber(c.number)} ✓
             </button>
           ))}
         </div>
       )}
-      <div className="relative min-h-0 flex-1" onDragOver={(e) => may && e.preventDefault()} onDrop={(e) => may && dropped(e, script, sure)}>
+      <div
+        className="relative min-h-0 flex-1"
+        onDragOver={(e) => may && e.preventDefault()}
+        onDrop={(e) => may && dropped(e, script, sure)}
+      >
         <Page
           script={script}
           calls={calls}
@@ -308,15 +454,36 @@ export function ScriptPane() {
           next={status?.nextId ?? null}
           picked={cue?.id ?? null}
           onCall={({ cue: c }) => lookAt(c.id)}
-          {...(may ? { onWord: (from: number, to: number) => setAsked(sure(from, to)) } : { onLine: (at: number) => { const called = calls.filter((c) => c.call.from < at).at(-1); if (called) lookAt(called.cue.id); } })}
+          {...(may
+            ? { onWord: (from: number, to: number) => setAsked(sure(from, to)) }
+            : {
+                onLine: (at: number) => {
+                  const called = calls.filter((c) => c.call.from < at).at(-1);
+                  if (called) lookAt(called.cue.id);
+                },
+              })}
         />
-        {asked && asked.to > asked.from && <Drop script={script} listId={listId} listName={list?.name ?? ''} at={asked} cue={cue} onDone={() => setAsked(null)} />}
+        {asked && asked.to > asked.from && (
+          <Drop
+            script={script}
+            listId={listId}
+            listName={list?.name ?? ''}
+            at={asked}
+            cue={cue}
+            onDone={() => setAsked(null)}
+          />
+        )}
       </div>
       {cue && mayPlay(you.role) && !follow && (
         <footer className="flex h-9 flex-none items-center gap-2 border-t border-line px-3 text-[12.5px] text-muted">
           <span className="num text-standby">LX {formatCueNumber(cue.number)}</span>
           <span className="min-w-0 flex-1 truncate">{cue.name}</span>
-          <Button kind="quiet" onClick={() => void live({ command: 'goto', cue: formatCueNumber(cue.number), list: cue.listId })}>
+          <Button
+            kind="quiet"
+            onClick={() =>
+              void live({ command: 'goto', cue: formatCueNumber(cue.number), list: cue.listId })
+            }
+          >
             Go to it
           </Button>
         </footer>
@@ -325,18 +492,46 @@ export function ScriptPane() {
   );
 }
 
-function dropped(e: React.DragEvent, script: ScriptRow, sure: (from: number, to: number) => { from: number; to: number }): void {
+function dropped(
+  e: React.DragEvent,
+  script: ScriptRow,
+  sure: (from: number, to: number) => { from: number; to: number },
+): void {
   const cueId = e.dataTransfer.getData('text/cue');
-  const caret = (document as Document & { caretPositionFromPoint?: (x: number, y: number) => { offsetNode: Node; offset: number } | null }).caretPositionFromPoint?.(e.clientX, e.clientY);
+  const caret = (
+    document as Document & {
+      caretPositionFromPoint?: (
+        x: number,
+        y: number,
+      ) => { offsetNode: Node; offset: number } | null;
+    }
+  ).caretPositionFromPoint?.(e.clientX, e.clientY);
   const span = caret?.offsetNode.parentElement?.closest<HTMLElement>('[data-from]');
   if (cueId === '' || !caret || !span) return;
   e.preventDefault();
-  const at = sure(Number(span.dataset.from) + caret.offset, Number(span.dataset.from) + caret.offset);
+  const at = sure(
+    Number(span.dataset.from) + caret.offset,
+    Number(span.dataset.from) + caret.offset,
+  );
   if (at.to > at.from) void edit('set-call', { scriptId: script.id, cueId, ...at });
 }
 
 /** What the clicked words are for: the cue that is looked at, or a new one. */
-function Drop({ script, listId, listName, at, cue, onDone }: { script: ScriptRow; listId: string; listName: string; at: { from: number; to: number }; cue: CueRow | undefined; onDone: () => void }) {
+function Drop({
+  script,
+  listId,
+  listName,
+  at,
+  cue,
+  onDone,
+}: {
+  script: ScriptRow;
+  listId: string;
+  listName: string;
+  at: { from: number; to: number };
+  cue: CueRow | undefined;
+  onDone: () => void;
+}) {
   const show = useShow();
   const words = script.text.slice(at.from, at.to).replace(/\s+/g, ' ').trim();
   const calls = callsIn(show, script.id, listId);
@@ -345,14 +540,22 @@ function Drop({ script, listId, listName, at, cue, onDone }: { script: ScriptRow
   const low = before?.cue.number ?? 0;
   const high = cues.find((c) => c.number > low)?.number;
   const fresh = high === undefined ? (Math.floor(low / 1000) + 1) * 1000 : undefined;
-  const between = [500, 100, 10, 1].map((step) => (Math.floor(low / step) + 1) * step).find((n) => n > low && (high === undefined || n < high));
+  const between = [500, 100, 10, 1]
+    .map((step) => (Math.floor(low / step) + 1) * step)
+    .find((n) => n > low && (high === undefined || n < high));
   const number = fresh ?? between;
   const drop = async (cueId: string): Promise<void> => {
     onDone();
     await edit('set-call', { scriptId: script.id, cueId, ...at });
   };
   return (
-    <div role="dialog" aria-label="A cue on these words" className="absolute inset-x-3 bottom-3 z-20 rounded-lg bg-panel p-3 font-ui text-[13px] shadow-[0_0_0_1px_var(--color-edge),0_12px_40px_#000a]" onMouseUp={(e) => e.stopPropagation()} onKeyDown={(e) => e.key === 'Escape' && onDone()}>
+    <div
+      role="dialog"
+      aria-label="A cue on these words"
+      className="absolute inset-x-3 bottom-3 z-20 rounded-lg bg-panel p-3 font-ui text-[13px] shadow-[0_0_0_1px_var(--color-edge),0_12px_40px_#000a]"
+      onMouseUp={(e) => e.stopPropagation()}
+      onKeyDown={(e) => e.key === 'Escape' && onDone()}
+    >
       <p className="truncate">
         On <b className="font-book font-medium">“{words}”</b>
       </p>
@@ -367,8 +570,13 @@ function Drop({ script, listId, listName, at, cue, onDone }: { script: ScriptRow
             kind={cue ? 'line' : 'strong'}
             onClick={() =>
               void (async () => {
-                const made = await edit('make-cues', { listId, cues: [{ number, name: words.slice(0, 60) }] }, { quiet: true });
-                const row = 'changes' in made ? made.changes.find((c) => c.table === 'cues') : undefined;
+                const made = await edit(
+                  'make-cues',
+                  { listId, cues: [{ number, name: words.slice(0, 60) }] },
+                  { quiet: true },
+                );
+                const row =
+                  'changes' in made ? made.changes.find((c) => c.table === 'cues') : undefined;
                 if (row) {
                   useBook.setState({ cueId: row.id, follow: false, chosen: [row.id] });
                   await drop(row.id);
@@ -379,18 +587,19 @@ function Drop({ script, listId, listName, at, cue, onDone }: { script: ScriptRow
             New LX {formatCueNumber(number)} here
           </Button>
         )}
-        {cue && callsIn(show, script.id).some((c) => c.cue.id === cue.id && c.call.from > at.from) && (
-          <Button
-            kind="line"
-            onClick={() => {
-              const call = calls.find((c) => c.cue.id === cue.id)?.call;
-              onDone();
-              if (call) void edit('change-call', { id: call.id, standby: at.from });
-            }}
-          >
-            Stand by for it here
-          </Button>
-        )}
+        {cue &&
+          callsIn(show, script.id).some((c) => c.cue.id === cue.id && c.call.from > at.from) && (
+            <Button
+              kind="line"
+              onClick={() => {
+                const call = calls.find((c) => c.cue.id === cue.id)?.call;
+                onDone();
+                if (call) void edit('change-call', { id: call.id, standby: at.from });
+              }}
+            >
+              Stand by for it here
+            </Button>
+          )}
         {cue && calls.some((c) => c.cue.id === cue.id) && (
           <Button
             kind="quiet"
@@ -408,13 +617,23 @@ function Drop({ script, listId, listName, at, cue, onDone }: { script: ScriptRow
           Not now
         </Button>
       </div>
-      <p className="mt-2 text-[12px] text-muted">Cues of {listName}. A call can also be dragged to its word from the margin.</p>
+      <p className="mt-2 text-[12px] text-muted">
+        Cues of {listName}. A call can also be dragged to its word from the margin.
+      </p>
     </div>
   );
 }
 
 /** These words are for another department: called here, or taken off again. */
-function OtherCall({ script, at, onDone }: { script: ScriptRow; at: { from: number; to: number }; onDone: () => void }) {
+function OtherCall({
+  script,
+  at,
+  onDone,
+}: {
+  script: ScriptRow;
+  at: { from: number; to: number };
+  onDone: () => void;
+}) {
   const show = useShow();
   const departments = [...show.departments.values()].sort((a, b) => a.name.localeCompare(b.name));
   const here = usePrompts(script).filter((p) => p.from < at.to && p.to > at.from);
@@ -427,22 +646,41 @@ function OtherCall({ script, at, onDone }: { script: ScriptRow; at: { from: numb
       onSubmit={(e) => {
         e.preventDefault();
         onDone();
-        void edit('set-prompt', { set: { scriptId: script.id, department: to, label: label.trim(), ...at } });
+        void edit('set-prompt', {
+          set: { scriptId: script.id, department: to, label: label.trim(), ...at },
+        });
       }}
     >
-      <select aria-label="Or a department" value={to} onChange={(e) => setTo(e.target.value)} className="h-8 rounded-md bg-ink px-2 shadow-[inset_0_0_0_1px_var(--color-edge)]">
+      <select
+        aria-label="Or a department"
+        value={to}
+        onChange={(e) => setTo(e.target.value)}
+        className="h-8 rounded-md bg-ink px-2 shadow-[inset_0_0_0_1px_var(--color-edge)]"
+      >
         {departments.map((d) => (
           <option key={d.id} value={d.id}>
             {d.name}
           </option>
         ))}
       </select>
-      <input aria-label="What it is called for" placeholder="Q 7, thunder" value={label} maxLength={120} onChange={(e) => setLabel(e.target.value)} className="h-8 min-w-0 flex-1 rounded-md bg-ink px-2 shadow-[inset_0_0_0_1px_var(--color-edge)]" />
+      <input
+        aria-label="What it is called for"
+        placeholder="Q 7, thunder"
+        value={label}
+        maxLength={120}
+        onChange={(e) => setLabel(e.target.value)}
+        className="h-8 min-w-0 flex-1 rounded-md bg-ink px-2 shadow-[inset_0_0_0_1px_var(--color-edge)]"
+      />
       <Button type="submit" disabled={label.trim() === ''}>
         Call here
       </Button>
       {here.map((p) => (
-        <Button key={p.id} kind="quiet" title={`${show.departments.get(p.department)?.name}, ${p.label}`} onClick={() => (onDone(), void edit('remove-prompt', { id: p.id }))}>
+        <Button
+          key={p.id}
+          kind="quiet"
+          title={`${show.departments.get(p.department)?.name}, ${p.label}`}
+          onClick={() => (onDone(), void edit('remove-prompt', { id: p.id }))}
+        >
           Take {p.label} off
         </Button>
       ))}

@@ -43,31 +43,79 @@ function barsOf(cue: CueRow, used: ReadonlySet<Family>): Bar[] {
 
 function familyBar(cue: CueRow, f: Family, inherited: boolean): Bar {
   const { up, delay } = slotTimes({}, cue, f);
-  const withDelay = (wanted: number): Record<string, unknown> => (wanted === cue.delay_s ? {} : { familyDelay_s: { ...cue.familyDelay_s, [f]: wanted } });
-  return { key: f, label: capital(f), delay, time: up, inherited, set: (time, wanted) => ({ family_s: { ...cue.family_s, [f]: time }, ...withDelay(wanted) }) };
+  const withDelay = (wanted: number): Record<string, unknown> =>
+    wanted === cue.delay_s ? {} : { familyDelay_s: { ...cue.familyDelay_s, [f]: wanted } };
+  return {
+    key: f,
+    label: capital(f),
+    delay,
+    time: up,
+    inherited,
+    set: (time, wanted) => ({ family_s: { ...cue.family_s, [f]: time }, ...withDelay(wanted) }),
+  };
 }
 
 /** Up and down; or one bar where intensity has a time as a family, which goes before both. */
 function intensityBars(cue: CueRow): Bar[] {
   if (cue.family_s.intensity !== undefined) return [familyBar(cue, 'intensity', false)];
   const { up, down, delay } = slotTimes({}, cue, 'intensity');
-  const delayed = (wanted: number): Record<string, unknown> => (wanted === delay ? {} : cue.familyDelay_s?.intensity === undefined ? { delay_s: wanted } : { familyDelay_s: { ...cue.familyDelay_s, intensity: wanted } });
+  const delayed = (wanted: number): Record<string, unknown> =>
+    wanted === delay
+      ? {}
+      : cue.familyDelay_s?.intensity === undefined
+        ? { delay_s: wanted }
+        : { familyDelay_s: { ...cue.familyDelay_s, intensity: wanted } };
   return [
-    { key: 'up', label: 'Intensity up', delay, time: up, inherited: false, set: (up_s, wanted) => ({ up_s, ...delayed(wanted) }) },
-    { key: 'down', label: 'Intensity down', delay, time: down, inherited: false, set: (down_s, wanted) => ({ down_s, ...delayed(wanted) }) },
+    {
+      key: 'up',
+      label: 'Intensity up',
+      delay,
+      time: up,
+      inherited: false,
+      set: (up_s, wanted) => ({ up_s, ...delayed(wanted) }),
+    },
+    {
+      key: 'down',
+      label: 'Intensity down',
+      delay,
+      time: down,
+      inherited: false,
+      set: (down_s, wanted) => ({ down_s, ...delayed(wanted) }),
+    },
   ];
 }
 
 function partBars(cue: CueRow, p: CuePart): Bar[] {
   const label = `Part ${p.number}${p.name ? ` ${p.name}` : ''}`;
-  const put = (set: Partial<CuePart>): Record<string, unknown> => ({ parts: (cue.parts ?? []).map((x) => (x.number === p.number ? { ...x, ...set } : x)) });
-  const bar = (key: string, word: string, time: number, set: (time: number) => Partial<CuePart>): Bar => ({ key: `part-${p.number}-${key}`, label: `${label}${word}`, delay: p.delay_s, time, inherited: false, set: (wanted, delay_s) => put({ ...set(wanted), delay_s }) });
+  const put = (set: Partial<CuePart>): Record<string, unknown> => ({
+    parts: (cue.parts ?? []).map((x) => (x.number === p.number ? { ...x, ...set } : x)),
+  });
+  const bar = (
+    key: string,
+    word: string,
+    time: number,
+    set: (time: number) => Partial<CuePart>,
+  ): Bar => ({
+    key: `part-${p.number}-${key}`,
+    label: `${label}${word}`,
+    delay: p.delay_s,
+    time,
+    inherited: false,
+    set: (wanted, delay_s) => put({ ...set(wanted), delay_s }),
+  });
   const families = FAMILIES.flatMap((f) => {
     const own = p.family_s[f];
-    return own === undefined ? [] : [bar(f, ` ${f}`, own, (time) => ({ family_s: { ...p.family_s, [f]: time } }))];
+    return own === undefined
+      ? []
+      : [bar(f, ` ${f}`, own, (time) => ({ family_s: { ...p.family_s, [f]: time } }))];
   });
-  if (p.up_s === p.down_s) return [bar('both', '', p.up_s, (time) => ({ up_s: time, down_s: time })), ...families];
-  return [bar('up', ' up', p.up_s, (up_s) => ({ up_s })), bar('down', ' down', p.down_s, (down_s) => ({ down_s })), ...families];
+  if (p.up_s === p.down_s)
+    return [bar('both', '', p.up_s, (time) => ({ up_s: time, down_s: time })), ...families];
+  return [
+    bar('up', ' up', p.up_s, (up_s) => ({ up_s })),
+    bar('down', ' down', p.down_s, (down_s) => ({ down_s })),
+    ...families,
+  ];
 }
 
 export function TimingPanel() {
@@ -84,23 +132,51 @@ export function TimingPanel() {
   const total = Math.max(1, Math.ceil(longest * 1.25), next ?? 0);
   const sums = sectionTotals(show, cues, cue);
   return (
-    <section aria-label={`Timing of cue ${formatCueNumber(cue.number)}`} className="flex h-full min-h-0 flex-col px-3.5 pb-2">
+    <section
+      aria-label={`Timing of cue ${formatCueNumber(cue.number)}`}
+      className="flex h-full min-h-0 flex-col px-3.5 pb-2"
+    >
       <div className="min-h-0 flex-1 overflow-y-auto">
         <div className="relative">
           {bars.map((b) => (
-            <BarRow key={b.key} bar={b} total={total} may={may} onSet={(time, delay) => edit('change-cue', { id: cue.id, set: b.set(time, delay) }, { quiet: true })} />
+            <BarRow
+              key={b.key}
+              bar={b}
+              total={total}
+              may={may}
+              onSet={(time, delay) =>
+                edit('change-cue', { id: cue.id, set: b.set(time, delay) }, { quiet: true })
+              }
+            />
           ))}
           {status?.cueId === cue.id && <Line total={total} />}
         </div>
-        <div className="num ml-[104px] mr-12 flex justify-between text-[11px] text-muted" aria-hidden="true">
+        <div
+          className="num mr-12 ml-[104px] flex justify-between text-[11px] text-muted"
+          aria-hidden="true"
+        >
           {[0, 0.25, 0.5, 0.75, 1].map((t) => (
             <span key={t}>{formatTime(Math.round(total * t * 10) / 10)}</span>
           ))}
         </div>
         <p className="mt-1.5 text-[12px] leading-4 text-muted">
-          {own.length > 0 && `${own.length} ${own.length === 1 ? 'value has times of its own' : 'values have times of their own'}. `}
+          {own.length > 0 &&
+            `${own.length} ${own.length === 1 ? 'value has times of its own' : 'values have times of their own'}. `}
           {next !== undefined && `The next cue comes after ${formatTime(next)} s. `}
-          {[{ name: list?.name ?? '', cues: cues.length, time_s: cues.reduce((sum, c) => sum + timingOf(show, c).total_s, 0) }, ...sums].map((x) => `${x.name}: ${x.cues} ${x.cues === 1 ? 'cue' : 'cues'}, ${span(x.time_s)} of fades`).join('. ')}.
+          {[
+            {
+              name: list?.name ?? '',
+              cues: cues.length,
+              time_s: cues.reduce((sum, c) => sum + timingOf(show, c).total_s, 0),
+            },
+            ...sums,
+          ]
+            .map(
+              (x) =>
+                `${x.name}: ${x.cues} ${x.cues === 1 ? 'cue' : 'cues'}, ${span(x.time_s)} of fades`,
+            )
+            .join('. ')}
+          .
         </p>
       </div>
     </section>
@@ -113,23 +189,52 @@ export function TimingNow() {
   const { cue, listId, status } = useBookList();
   const { elapsed, running } = useElapsed(listId);
   if (!cue) return null;
-  if (status?.cueId === cue.id) return <span className="num text-[12px] text-lime">{running ? `${elapsed.toFixed(1)} s now` : 'done'}</span>;
-  return <span className="num text-[12px] text-muted">{formatTime(Math.round(timingOf(show, cue).total_s * 10) / 10)} s in all</span>;
+  if (status?.cueId === cue.id)
+    return (
+      <span className="num text-[12px] text-lime">
+        {running ? `${elapsed.toFixed(1)} s now` : 'done'}
+      </span>
+    );
+  return (
+    <span className="num text-[12px] text-muted">
+      {formatTime(Math.round(timingOf(show, cue).total_s * 10) / 10)} s in all
+    </span>
+  );
 }
 
 /** `24 s`, `6:16`. */
-const span = (time_s: number): string => `${formatTime(Math.round(time_s))}${time_s < 59.5 ? ' s' : ''}`;
+const span = (time_s: number): string =>
+  `${formatTime(Math.round(time_s))}${time_s < 59.5 ? ' s' : ''}`;
 
 function Line({ total }: { total: number }) {
   const { listId } = useBookList();
   const { elapsed, running } = useElapsed(listId);
   if (!running) return null;
-  return <i aria-hidden="true" className="absolute inset-y-0 w-0.5 bg-lime" style={{ left: `calc(104px + (100% - 152px) * ${Math.min(1, elapsed / total)})` }} />;
+  return (
+    <i
+      aria-hidden="true"
+      className="absolute inset-y-0 w-0.5 bg-lime"
+      style={{ left: `calc(104px + (100% - 152px) * ${Math.min(1, elapsed / total)})` }}
+    />
+  );
 }
 
-function BarRow({ bar, total, may, onSet }: { bar: Bar; total: number; may: boolean; onSet: (time: number, delay: number) => unknown }) {
+function BarRow({
+  bar,
+  total,
+  may,
+  onSet,
+}: {
+  bar: Bar;
+  total: number;
+  may: boolean;
+  onSet: (time: number, delay: number) => unknown;
+}) {
   const track = useRef<HTMLDivElement>(null);
-  const settling = useSettling({ time: bar.time, delay: bar.delay }, (v) => (v.time !== bar.time || v.delay !== bar.delay) && onSet(v.time, v.delay));
+  const settling = useSettling(
+    { time: bar.time, delay: bar.delay },
+    (v) => (v.time !== bar.time || v.delay !== bar.delay) && onSet(v.time, v.delay),
+  );
   const { time, delay } = settling.shown;
   const at = (e: React.PointerEvent): number => {
     const r = track.current?.getBoundingClientRect();
@@ -138,31 +243,78 @@ function BarRow({ bar, total, may, onSet }: { bar: Bar; total: number; may: bool
   const end = (_: unknown, torn: boolean): void => (torn ? settling.leave() : settling.settle());
   const begin = (): true | null => (may ? true : null);
   const grips = {
-    time: useDrag<true>({ begin, end, move: (_, e) => settling.put({ time: tenth(at(e) - delay), delay }) }),
-    delay: useDrag<true>({ begin, end, move: (_, e) => settling.put({ time, delay: tenth(at(e)) }) }),
+    time: useDrag<true>({
+      begin,
+      end,
+      move: (_, e) => settling.put({ time: tenth(at(e) - delay), delay }),
+    }),
+    delay: useDrag<true>({
+      begin,
+      end,
+      move: (_, e) => settling.put({ time, delay: tenth(at(e)) }),
+    }),
   };
   const step = (e: React.KeyboardEvent, what: 'time' | 'delay'): void => {
-    const by = e.key === 'ArrowRight' || e.key === 'ArrowUp' ? 1 : e.key === 'ArrowLeft' || e.key === 'ArrowDown' ? -1 : 0;
+    const by =
+      e.key === 'ArrowRight' || e.key === 'ArrowUp'
+        ? 1
+        : e.key === 'ArrowLeft' || e.key === 'ArrowDown'
+          ? -1
+          : 0;
     if (by === 0 || !may) return;
     e.preventDefault();
     const d = by * (e.shiftKey ? 1 : 0.1);
-    settling.steps({ time: what === 'time' ? tenth(time + d) : time, delay: what === 'delay' ? tenth(delay + d) : delay });
+    settling.steps({
+      time: what === 'time' ? tenth(time + d) : time,
+      delay: what === 'delay' ? tenth(delay + d) : delay,
+    });
   };
   const left = `${(delay / total) * 100}%`;
   const width = `${(time / total) * 100}%`;
   return (
     <div className="grid h-7 grid-cols-[104px_1fr_48px] items-center text-[12.5px]">
-      <span className={`truncate pr-2 ${bar.inherited ? 'text-muted' : ''}`} title={bar.inherited ? `${bar.label}: the cue’s up time` : bar.label}>
+      <span
+        className={`truncate pr-2 ${bar.inherited ? 'text-muted' : ''}`}
+        title={bar.inherited ? `${bar.label}: the cue’s up time` : bar.label}
+      >
         {bar.label}
       </span>
       <div ref={track} className="relative h-full">
-        {delay > 0 && <i className="absolute top-2 h-3 bg-[repeating-linear-gradient(115deg,#3a4b44_0_3px,transparent_3px_7px)]" style={{ left: 0, width: left }} />}
-        <i className={`absolute top-2 h-3 rounded-sm ${bar.inherited ? 'bg-[#2c3d36]' : 'bg-[#54776a]'}`} style={{ left, width }} />
-        <span role="slider" tabIndex={may ? 0 : -1} aria-label={`${bar.label}, delay`} aria-valuenow={delay} aria-valuetext={`${formatTime(delay)} s`} onKeyDown={(e) => step(e, 'delay')} {...grips.delay} className={`absolute inset-y-0 -ml-1.5 w-3 touch-none ${may ? 'cursor-ew-resize' : ''}`} style={{ left }}>
-          <i className="absolute left-1.5 top-[9px] h-2.5 w-0.5 bg-soft" />
+        {delay > 0 && (
+          <i
+            className="absolute top-2 h-3 bg-[repeating-linear-gradient(115deg,#3a4b44_0_3px,transparent_3px_7px)]"
+            style={{ left: 0, width: left }}
+          />
+        )}
+        <i
+          className={`absolute top-2 h-3 rounded-sm ${bar.inherited ? 'bg-[#2c3d36]' : 'bg-[#54776a]'}`}
+          style={{ left, width }}
+        />
+        <span
+          role="slider"
+          tabIndex={may ? 0 : -1}
+          aria-label={`${bar.label}, delay`}
+          aria-valuenow={delay}
+          aria-valuetext={`${formatTime(delay)} s`}
+          onKeyDown={(e) => step(e, 'delay')}
+          {...grips.delay}
+          className={`absolute inset-y-0 -ml-1.5 w-3 touch-none ${may ? 'cursor-ew-resize' : ''}`}
+          style={{ left }}
+        >
+          <i className="absolute top-[9px] left-1.5 h-2.5 w-0.5 bg-soft" />
         </span>
-        <span role="slider" tabIndex={may ? 0 : -1} aria-label={`${bar.label}, time`} aria-valuenow={time} aria-valuetext={`${formatTime(time)} s`} onKeyDown={(e) => step(e, 'time')} {...grips.time} className={`absolute inset-y-0 -ml-2 w-4 touch-none ${may ? 'cursor-ew-resize' : ''}`} style={{ left: `calc(${left} + ${width})` }}>
-          <i className="absolute left-1.5 top-[9px] h-2.5 w-0.5 bg-text" />
+        <span
+          role="slider"
+          tabIndex={may ? 0 : -1}
+          aria-label={`${bar.label}, time`}
+          aria-valuenow={time}
+          aria-valuetext={`${formatTime(time)} s`}
+          onKeyDown={(e) => step(e, 'time')}
+          {...grips.time}
+          className={`absolute inset-y-0 -ml-2 w-4 touch-none ${may ? 'cursor-ew-resize' : ''}`}
+          style={{ left: `calc(${left} + ${width})` }}
+        >
+          <i className="absolute top-[9px] left-1.5 h-2.5 w-0.5 bg-text" />
         </span>
       </div>
       <span className="num text-right text-[12px]">

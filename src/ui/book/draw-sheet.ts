@@ -26,7 +26,19 @@ export interface Drawn {
   marked: ReadonlySet<number>;
 }
 
-const C = { tie: '#5f7a6b', tieLit: '#e8f0ea', line: '#17211d', zero: '#3a4b44', muted: '#8ea39a', text: '#e8f0ea', ink: '#0e1513', standby: '#86c8ff', lime: '#d3f36b', pending: '#ff9fcf', soft: '#c3d0c8' };
+const C = {
+  tie: '#5f7a6b',
+  tieLit: '#e8f0ea',
+  line: '#17211d',
+  zero: '#3a4b44',
+  muted: '#8ea39a',
+  text: '#e8f0ea',
+  ink: '#0e1513',
+  standby: '#86c8ff',
+  lime: '#d3f36b',
+  pending: '#ff9fcf',
+  soft: '#c3d0c8',
+};
 const FONT = '500 11px "JetBrains Mono Variable", monospace';
 const NAME = '500 11px "Instrument Sans Variable", sans-serif';
 
@@ -78,10 +90,16 @@ export function drawSheet(g: CanvasRenderingContext2D, d: Drawn): void {
   let run: { column: number; from: number; to: number } | null = null;
   if (hover && hover.row < sheet.rows && hover.column < n) {
     const origin = sheet.origin[hover.row * n + hover.column] as number;
-    if (origin >= 0) run = { column: hover.column, from: origin, to: runsTo(sheet, hover.row, hover.column) };
+    if (origin >= 0)
+      run = { column: hover.column, from: origin, to: runsTo(sheet, hover.row, hover.column) };
     if (run) {
       g.fillStyle = '#1b2723';
-      g.fillRect(run.column * wide - d.x, run.from * ROW - d.y, wide, (run.to - run.from + 1) * ROW);
+      g.fillRect(
+        run.column * wide - d.x,
+        run.from * ROW - d.y,
+        wide,
+        (run.to - run.from + 1) * ROW,
+      );
     }
   }
   for (let c = c0; c <= c1; c++) {
@@ -128,7 +146,15 @@ export function drawSheet(g: CanvasRenderingContext2D, d: Drawn): void {
   drawChoice(g, d);
 }
 
-function drawPill(g: CanvasRenderingContext2D, d: Drawn, r: number, c: number, cx: number, mid: number, flags: number): void {
+function drawPill(
+  g: CanvasRenderingContext2D,
+  d: Drawn,
+  r: number,
+  c: number,
+  cx: number,
+  mid: number,
+  flags: number,
+): void {
   const { sheet, wide } = d;
   const cell = r * sheet.columns + c;
   const w = Math.min(wide - 3, 46);
@@ -152,7 +178,8 @@ function drawPill(g: CanvasRenderingContext2D, d: Drawn, r: number, c: number, c
     const css = `#${(swatch & 0xffffff).toString(16).padStart(6, '0')}`;
     pill(g, cx, mid, w, css);
     if (label !== '') {
-      const bright = ((swatch >> 16) & 255) * 0.3 + ((swatch >> 8) & 255) * 0.59 + (swatch & 255) * 0.11;
+      const bright =
+        ((swatch >> 16) & 255) * 0.3 + ((swatch >> 8) & 255) * 0.59 + (swatch & 255) * 0.11;
       g.font = NAME;
       g.fillStyle = bright > 120 ? '#10160f' : C.text;
       g.fillText(fitted(g, label, w - 7), cx, mid + 0.5);
@@ -237,10 +264,19 @@ function drawPending(g: CanvasRenderingContext2D, d: Drawn, c0: number, c1: numb
 function drawChoice(g: CanvasRenderingContext2D, d: Drawn): void {
   if (!d.cells) return;
   const [r0, r1] = [Math.min(d.cells.row, d.cells.toRow), Math.max(d.cells.row, d.cells.toRow)];
-  const [c0, c1] = [Math.min(d.cells.column, d.cells.toColumn), Math.max(d.cells.column, d.cells.toColumn)];
+  const [c0, c1] = [
+    Math.min(d.cells.column, d.cells.toColumn),
+    Math.max(d.cells.column, d.cells.toColumn),
+  ];
   g.strokeStyle = C.standby;
   g.lineWidth = 1.5;
   g.beginPath();
-  g.roundRect(c0 * d.wide - d.x + 1, r0 * ROW - d.y + 1, (c1 - c0 + 1) * d.wide - 2, (r1 - r0 + 1) * ROW - 2, 6);
+  g.roundRect(
+    c0 * d.wide - d.x + 1,
+    r0 * ROW - d.y + 1,
+    (c1 - c0 + 1) * d.wide - 2,
+    (r1 - r0 + 1) * ROW - 2,
+    6,
+  );
   g.stroke();
 }

@@ -5,7 +5,27 @@ import { formatTime, seconds, timeProblem } from '@/core/cues/clock';
 import { useScreen } from '../state/store';
 import { offerTyped } from '../state/typed';
 
-export function Value({ label, value, wide, mono, disabled, area, placeholder, className = '', onDone }: { label: string; value: string; wide?: boolean; mono?: boolean; disabled: boolean; area?: boolean; placeholder?: string; className?: string; onDone: (text: string) => string | undefined }) {
+export function Value({
+  label,
+  value,
+  wide,
+  mono,
+  disabled,
+  area,
+  placeholder,
+  className = '',
+  onDone,
+}: {
+  label: string;
+  value: string;
+  wide?: boolean;
+  mono?: boolean;
+  disabled: boolean;
+  area?: boolean;
+  placeholder?: string;
+  className?: string;
+  onDone: (text: string) => string | undefined;
+}) {
   const [text, setText] = useState<string | null>(null);
   const [problem, setProblem] = useState<string>();
   // A row that goes while somebody writes about it takes their words with it: they are offered to them.
@@ -15,7 +35,14 @@ export function Value({ label, value, wide, mono, disabled, area, placeholder, c
     () => () => {
       const words = pending.current;
       const { showId, you } = useScreen.getState();
-      if (words !== null && words.trim() !== '') offerTyped({ showId, userId: you.userId, where: '', dialog: false, fields: [{ label, value: words }] });
+      if (words !== null && words.trim() !== '')
+        offerTyped({
+          showId,
+          userId: you.userId,
+          where: '',
+          dialog: false,
+          fields: [{ label, value: words }],
+        });
     },
     [label],
   );
@@ -42,7 +69,12 @@ export function Value({ label, value, wide, mono, disabled, area, placeholder, c
     <label className={`block ${wide ? 'min-w-0 flex-1' : 'w-[68px]'} ${className}`}>
       <span className="block truncate text-[12px] leading-4 text-muted">{label}</span>
       {area ? (
-        <textarea {...common} rows={2} onChange={(e) => setText(e.target.value)} className={`${common.className} resize-none py-1 text-[12.5px] leading-4`} />
+        <textarea
+          {...common}
+          rows={2}
+          onChange={(e) => setText(e.target.value)}
+          className={`${common.className} resize-none py-1 text-[12.5px] leading-4`}
+        />
       ) : (
         <input
           {...common}
@@ -63,7 +95,21 @@ export function Value({ label, value, wide, mono, disabled, area, placeholder, c
 }
 
 /** A time in seconds or as `1:30`; empty where `none` says what that means. */
-export function Time({ label, value, disabled, none, onDone, className }: { label: string; value: number | null | undefined; disabled: boolean; none?: string; className?: string; onDone: (time_s: number | null) => void }) {
+export function Time({
+  label,
+  value,
+  disabled,
+  none,
+  onDone,
+  className,
+}: {
+  label: string;
+  value: number | null | undefined;
+  disabled: boolean;
+  none?: string;
+  className?: string;
+  onDone: (time_s: number | null) => void;
+}) {
   return (
     <Value
       label={label}

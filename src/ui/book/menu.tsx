@@ -7,9 +7,28 @@ import { formatCueNumber } from '@/core/cues/number';
 import { actedOn, useBook, useBookList } from '../state/book';
 import { mayEdit, mayPlay, useScreen } from '../state/store';
 
-export type BookDialog = 'skeleton' | 'insert' | 'move' | 'copy' | 'renumber' | 'split' | 'times' | 'delete' | 'list' | 'new-list' | 'script' | 'import' | 'findings' | 'find' | null;
-export const useBookDialog = create<{ dialog: BookDialog; /** Where an inserted cue goes. */ place: 'before' | 'after' }>(() => ({ dialog: null, place: 'after' }));
-const ask = (dialog: BookDialog, place: 'before' | 'after' = 'after'): void => useBookDialog.setState({ dialog, place });
+export type BookDialog =
+  | 'skeleton'
+  | 'insert'
+  | 'move'
+  | 'copy'
+  | 'renumber'
+  | 'split'
+  | 'times'
+  | 'delete'
+  | 'list'
+  | 'new-list'
+  | 'script'
+  | 'import'
+  | 'findings'
+  | 'find'
+  | null;
+export const useBookDialog = create<{
+  dialog: BookDialog;
+  /** Where an inserted cue goes. */ place: 'before' | 'after';
+}>(() => ({ dialog: null, place: 'after' }));
+const ask = (dialog: BookDialog, place: 'before' | 'after' = 'after'): void =>
+  useBookDialog.setState({ dialog, place });
 
 export interface MenuItem {
   label: string;
@@ -30,20 +49,53 @@ export function useCueActions(): MenuItem[] {
   const what = many === 1 && one ? `LX ${formatCueNumber(one.number)}` : `${many} cues`;
   const joinable = many >= 2 && 'summary' in tryEdit('join-cues', { ids });
   return [
-    { label: one ? `Go to ${what}` : 'Go to it', disabled: !one || !mayPlay(you.role), run: () => one && void live({ command: 'goto', cue: formatCueNumber(one.number), list: one.listId }) },
-    { label: 'Make it next', disabled: !one || !mayPlay(you.role), run: () => one && void live({ command: 'arm', cue: formatCueNumber(one.number), list: one.listId }) },
+    {
+      label: one ? `Go to ${what}` : 'Go to it',
+      disabled: !one || !mayPlay(you.role),
+      run: () =>
+        one && void live({ command: 'goto', cue: formatCueNumber(one.number), list: one.listId }),
+    },
+    {
+      label: 'Make it next',
+      disabled: !one || !mayPlay(you.role),
+      run: () =>
+        one && void live({ command: 'arm', cue: formatCueNumber(one.number), list: one.listId }),
+    },
     { label: 'Leave a note …', disabled: !one, run: () => one && noteAbout({ cueId: one.id }) },
-    { label: 'Insert a cue before …', first: true, disabled: !may || !one, run: () => ask('insert', 'before') },
+    {
+      label: 'Insert a cue before …',
+      first: true,
+      disabled: !may || !one,
+      run: () => ask('insert', 'before'),
+    },
     { label: 'Insert a cue after …', disabled: !may || !one, run: () => ask('insert', 'after') },
     { label: 'Many empty cues …', disabled: !may, run: () => ask('skeleton') },
     { label: `Copy ${what} …`, first: true, disabled: !may || many === 0, run: () => ask('copy') },
     { label: `Move ${what} …`, disabled: !may || many === 0, run: () => ask('move') },
     { label: `Renumber ${what} …`, disabled: !may || many === 0, run: () => ask('renumber') },
     { label: 'Split off a part …', disabled: !may || !one, run: () => ask('split') },
-    { label: many >= 2 ? `Join ${what} into one` : 'Join neighbours (choose two)', disabled: !may || !joinable, run: () => void edit('join-cues', { ids }) },
-    { label: blocked > 0 ? `Unblock ${what}` : `Block ${what}: nothing reaches past`, first: true, disabled: !may || many === 0, run: () => void edit('block-cue', { ids, on: blocked === 0 }) },
+    {
+      label: many >= 2 ? `Join ${what} into one` : 'Join neighbours (choose two)',
+      disabled: !may || !joinable,
+      run: () => void edit('join-cues', { ids }),
+    },
+    {
+      label: blocked > 0 ? `Unblock ${what}` : `Block ${what}: nothing reaches past`,
+      first: true,
+      disabled: !may || many === 0,
+      run: () => void edit('block-cue', { ids, on: blocked === 0 }),
+    },
     { label: `Times of ${what} …`, disabled: !may || many === 0, run: () => ask('times') },
-    { label: `Delete ${what} …`, first: true, disabled: !may || many === 0, run: () => ask('delete') },
-    { label: 'Choose all cues', first: true, run: () => useBook.setState({ chosen: cues.map((c) => c.id) }) },
+    {
+      label: `Delete ${what} …`,
+      first: true,
+      disabled: !may || many === 0,
+      run: () => ask('delete'),
+    },
+    {
+      label: 'Choose all cues',
+      first: true,
+      run: () => useBook.setState({ chosen: cues.map((c) => c.id) }),
+    },
   ];
 }

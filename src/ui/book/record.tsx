@@ -15,14 +15,34 @@ import { planRecord, type After, type RecordPlan } from '../state/planned';
 import { mayEdit, unrecordedCount, useScreen, useShow } from '../state/store';
 
 /** Cues before and after, as small stages. @param tight only as many as are seen whole; the sentence says how many more there are */
-export function Pictures({ others, tight = false }: { others: readonly Consequence[]; tight?: boolean }) {
+export function Pictures({
+  others,
+  tight = false,
+}: {
+  others: readonly Consequence[];
+  tight?: boolean;
+}) {
   const show = useShow();
   const most = tight ? 2 : 3;
-  const shown = useMemo(() => others.slice(0, most).map((c) => ({ c, before: lightsIn(show, c, 'before'), after: lightsIn(show, c, 'after') })), [show, others, most]);
+  const shown = useMemo(
+    () =>
+      others
+        .slice(0, most)
+        .map((c) => ({
+          c,
+          before: lightsIn(show, c, 'before'),
+          after: lightsIn(show, c, 'after'),
+        })),
+    [show, others, most],
+  );
   return (
     <ul className="flex gap-2.5 overflow-hidden" data-testid="record-pictures">
       {shown.map(({ c, before, after }) => (
-        <li key={c.cueId} className="flex flex-none items-center gap-1" title={`LX ${formatCueNumber(c.number)} ${c.name}: ${plural(c.slots, 'value')} different`}>
+        <li
+          key={c.cueId}
+          className="flex flex-none items-center gap-1"
+          title={`LX ${formatCueNumber(c.number)} ${c.name}: ${plural(c.slots, 'value')} different`}
+        >
           <span className="num text-[11.5px] text-soft">{formatCueNumber(c.number)}</span>
           <SmallStage small lights={before} label={`Cue ${formatCueNumber(c.number)} before`} />
           <span aria-hidden="true" className="text-[11px] text-muted">
@@ -31,7 +51,9 @@ export function Pictures({ others, tight = false }: { others: readonly Consequen
           <SmallStage small lights={after} label={`Cue ${formatCueNumber(c.number)} after`} />
         </li>
       ))}
-      {!tight && others.length > most && <li className="self-center text-[12px] text-muted">and {others.length - most} more</li>}
+      {!tight && others.length > most && (
+        <li className="self-center text-[12px] text-muted">and {others.length - most} more</li>
+      )}
     </ul>
   );
 }
@@ -39,16 +61,19 @@ export function Pictures({ others, tight = false }: { others: readonly Consequen
 /** The sentence about other cues. */
 export function Others({ plan, into }: { plan: RecordPlan; into: string }) {
   const show = useShow();
-  if (plan.problem) return <p className="text-[12.5px] leading-[18px] text-warning">{plan.problem}</p>;
+  if (plan.problem)
+    return <p className="text-[12.5px] leading-[18px] text-warning">{plan.problem}</p>;
   if (plan.others.length === 0)
     return (
       <p className="text-[12.5px] leading-[18px] text-soft">
-        {plural(plan.count, 'change')} into {into}. <b className="font-semibold text-text">No other cue looks different.</b>
+        {plural(plan.count, 'change')} into {into}.{' '}
+        <b className="font-semibold text-text">No other cue looks different.</b>
       </p>
     );
   return (
     <p className="text-[12.5px] leading-[18px] text-soft">
-      {plural(plan.count, 'change')} into {into} also {plan.count === 1 ? 'changes' : 'change'} what is seen in <b className="font-semibold text-text">LX {sayNumbers(show, plan.others)}</b>.
+      {plural(plan.count, 'change')} into {into} also {plan.count === 1 ? 'changes' : 'change'} what
+      is seen in <b className="font-semibold text-text">LX {sayNumbers(show, plan.others)}</b>.
     </p>
   );
 }
@@ -60,13 +85,34 @@ const AFTER: [After, string, string][] = [
   ['source', 'Back to where it was set', ', in cue or palette'],
 ];
 
-export function AfterChoice({ value, onChange, disabled, tight = false }: { value: After; onChange: (v: After) => void; disabled: boolean; tight?: boolean }) {
+export function AfterChoice({
+  value,
+  onChange,
+  disabled,
+  tight = false,
+}: {
+  value: After;
+  onChange: (v: After) => void;
+  disabled: boolean;
+  tight?: boolean;
+}) {
   return (
     <fieldset>
       <legend className="sr-only">Afterwards</legend>
       {AFTER.map(([id, label, meaning]) => (
-        <label key={id} title={tight ? label + meaning : undefined} className={`flex h-6 items-center gap-2 whitespace-nowrap text-[12.5px] ${disabled && id === 'source' ? 'text-dim' : 'text-soft'}`}>
-          <input type="radio" name="after" checked={value === id} disabled={disabled && id === 'source'} onChange={() => onChange(id)} className="accent-[var(--color-standby)]" />
+        <label
+          key={id}
+          title={tight ? label + meaning : undefined}
+          className={`flex h-6 items-center gap-2 text-[12.5px] whitespace-nowrap ${disabled && id === 'source' ? 'text-dim' : 'text-soft'}`}
+        >
+          <input
+            type="radio"
+            name="after"
+            checked={value === id}
+            disabled={disabled && id === 'source'}
+            onChange={() => onChange(id)}
+            className="accent-[var(--color-standby)]"
+          />
           {tight ? label : label + meaning}
         </label>
       ))}
@@ -75,12 +121,27 @@ export function AfterChoice({ value, onChange, disabled, tight = false }: { valu
 }
 
 /** A palette that is written into: everywhere, or a copy of its own for this cue. */
-export function PaletteChoice({ plan, value, onChange }: { plan: RecordPlan; value: 'palette' | 'cue'; onChange: (v: 'palette' | 'cue') => void }) {
+export function PaletteChoice({
+  plan,
+  value,
+  onChange,
+}: {
+  plan: RecordPlan;
+  value: 'palette' | 'cue';
+  onChange: (v: 'palette' | 'cue') => void;
+}) {
   if (plan.palettes.length === 0 && value === 'palette') return null;
   return (
     <label className="flex items-center gap-2 text-[12.5px] text-warning">
-      <input type="checkbox" checked={value === 'cue'} onChange={(e) => onChange(e.target.checked ? 'cue' : 'palette')} className="size-4 accent-[var(--color-standby)]" />
-      {value === 'cue' ? 'As values of the cue itself: the palette stays' : `Palette ${plan.palettes.map((p) => `“${p.name}” (${plural(p.cues, 'cue')})`).join(', ')} changes. Make this one its own instead`}
+      <input
+        type="checkbox"
+        checked={value === 'cue'}
+        onChange={(e) => onChange(e.target.checked ? 'cue' : 'palette')}
+        className="size-4 accent-[var(--color-standby)]"
+      />
+      {value === 'cue'
+        ? 'As values of the cue itself: the palette stays'
+        : `Palette ${plan.palettes.map((p) => `“${p.name}” (${plural(p.cues, 'cue')})`).join(', ')} changes. Make this one its own instead`}
     </label>
   );
 }
@@ -103,7 +164,14 @@ export function RecordPanel({ openDialog }: { openDialog: () => void }) {
   const target: CueRow | undefined = cue ?? cues.find((c) => c.id === status?.cueId);
   const plan = useMemo(() => {
     void [values, revision];
-    return target && count > 0 ? planRecord({ listId, number: target.number, mode: 'track', existing: 'must' }, { from: 'programmer' }, after, palettes) : undefined;
+    return target && count > 0
+      ? planRecord(
+          { listId, number: target.number, mode: 'track', existing: 'must' },
+          { from: 'programmer' },
+          after,
+          palettes,
+        )
+      : undefined;
   }, [target, count, listId, after, palettes, values, revision]);
   // The cues that would look different are marked in the sheet.
   const others = plan?.others;
@@ -116,7 +184,10 @@ export function RecordPanel({ openDialog }: { openDialog: () => void }) {
     return (
       <section aria-label="Before you record" className="flex h-full flex-col p-3.5">
         <h2 className="cap">Before you record</h2>
-        <p className="mt-2 text-[12.5px] leading-[18px] text-muted">You hold nothing that is not recorded. Set fixtures on Stage, and what recording them changes is shown here first.</p>
+        <p className="mt-2 text-[12.5px] leading-[18px] text-muted">
+          You hold nothing that is not recorded. Set fixtures on Stage, and what recording them
+          changes is shown here first.
+        </p>
         {may && (
           <Button className="mt-auto self-start" onClick={openDialog}>
             Record a cue …
@@ -126,7 +197,10 @@ export function RecordPanel({ openDialog }: { openDialog: () => void }) {
     );
   }
   return (
-    <section aria-label="Before you record" className="flex h-full min-h-0 flex-col overflow-y-auto p-3.5">
+    <section
+      aria-label="Before you record"
+      className="flex h-full min-h-0 flex-col overflow-y-auto p-3.5"
+    >
       <header className="flex items-baseline justify-between">
         <h2 className="cap">Before you record</h2>
         <span className="text-[12px] text-soft">
@@ -134,12 +208,20 @@ export function RecordPanel({ openDialog }: { openDialog: () => void }) {
           {plural(count, 'change')}
         </span>
       </header>
-      <div className="mt-1.5 min-h-[36px]">{plan && target ? <Others plan={plan} into={`LX ${formatCueNumber(target.number)}`} /> : <p className="text-[12.5px] text-soft">No cue is chosen: record a new one.</p>}</div>
+      <div className="mt-1.5 min-h-[36px]">
+        {plan && target ? (
+          <Others plan={plan} into={`LX ${formatCueNumber(target.number)}`} />
+        ) : (
+          <p className="text-[12.5px] text-soft">No cue is chosen: record a new one.</p>
+        )}
+      </div>
       {plan && plan.others.length > 0 && <Pictures tight others={plan.others} />}
       <div className="mt-auto flex items-end justify-between gap-3 pt-1.5">
         <div>
           <AfterChoice tight value={after} onChange={setAfter} disabled={!target} />
-          {plan && after === 'source' && <PaletteChoice plan={plan} value={palettes} onChange={setPalettes} />}
+          {plan && after === 'source' && (
+            <PaletteChoice plan={plan} value={palettes} onChange={setPalettes} />
+          )}
         </div>
         <span className="flex flex-none flex-col items-stretch gap-1.5">
           <Button kind="quiet" disabled={!may} onClick={openDialog}>
@@ -158,7 +240,11 @@ export function RecordPanel({ openDialog }: { openDialog: () => void }) {
               })()
             }
           >
-            {after === 'source' ? 'Update' : target ? `Record LX ${formatCueNumber(target.number)}` : 'Record'}
+            {after === 'source'
+              ? 'Update'
+              : target
+                ? `Record LX ${formatCueNumber(target.number)}`
+                : 'Record'}
           </Button>
         </span>
       </div>

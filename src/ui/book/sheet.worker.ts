@@ -4,7 +4,10 @@ import { unpackShow, type PackedShow } from '@/core/show/pack';
 import type { Family } from '@/core/show/rows';
 import type { MutableShow, RowChange } from '@/core/show/show';
 
-export type ToSheetWorker = { do: 'open'; packed: PackedShow } | { do: 'change'; rows: RowChange[] } | { do: 'make'; id: number; listId: string; family: Family; unfolded: string[] };
+export type ToSheetWorker =
+  | { do: 'open'; packed: PackedShow }
+  | { do: 'change'; rows: RowChange[] }
+  | { do: 'make'; id: number; listId: string; family: Family; unfolded: string[] };
 export interface FromSheetWorker {
   id: number;
   columns: Column[];
@@ -12,7 +15,10 @@ export interface FromSheetWorker {
   sheet: Sheet;
 }
 
-const scope = self as unknown as { onmessage: (event: MessageEvent<ToSheetWorker>) => void; postMessage: (message: FromSheetWorker, transfer: Transferable[]) => void };
+const scope = self as unknown as {
+  onmessage: (event: MessageEvent<ToSheetWorker>) => void;
+  postMessage: (message: FromSheetWorker, transfer: Transferable[]) => void;
+};
 let show: MutableShow | null = null;
 
 scope.onmessage = ({ data }) => {
@@ -22,7 +28,14 @@ scope.onmessage = ({ data }) => {
     const cues = show.cuesOf(data.listId);
     const columns = columnsOf(show, data.family, new Set(data.unfolded));
     const sheet = sheetOf(show, cues, columns, data.family);
-    const buffers = [sheet.flags, sheet.origin, sheet.level, sheet.label, sheet.swatch, sheet.complete].map((a) => a.buffer as ArrayBuffer);
+    const buffers = [
+      sheet.flags,
+      sheet.origin,
+      sheet.level,
+      sheet.label,
+      sheet.swatch,
+      sheet.complete,
+    ].map((a) => a.buffer as ArrayBuffer);
     scope.postMessage({ id: data.id, columns, cueIds: cues.map((c) => c.id), sheet }, buffers);
   }
 };

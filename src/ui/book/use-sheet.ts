@@ -7,11 +7,19 @@ import { onChanges } from '../state/changes';
 import { useScreen } from '../state/store';
 import type { FromSheetWorker, ToSheetWorker } from './sheet.worker';
 
-export function useSheet(listId: string, family: Family, unfolded: ReadonlySet<string>): FromSheetWorker | null {
+export function useSheet(
+  listId: string,
+  family: Family,
+  unfolded: ReadonlySet<string>,
+): FromSheetWorker | null {
   const [made, setMade] = useState<FromSheetWorker | null>(null);
   const worker = useRef<Worker | null>(null);
   const asked = useRef({ id: 0, busy: false, again: false });
-  const wanted = useRef<{ listId: string; family: Family; unfolded: ReadonlySet<string> }>({ listId, family, unfolded });
+  const wanted = useRef<{ listId: string; family: Family; unfolded: ReadonlySet<string> }>({
+    listId,
+    family,
+    unfolded,
+  });
   const showId = useScreen((s) => s.showId);
   const whole = useScreen((s) => s.show);
 
@@ -28,7 +36,13 @@ export function useSheet(listId: string, family: Family, unfolded: ReadonlySet<s
       }
       state.busy = true;
       state.again = false;
-      tell({ do: 'make', id: ++state.id, listId: wanted.current.listId, family: wanted.current.family, unfolded: [...wanted.current.unfolded] });
+      tell({
+        do: 'make',
+        id: ++state.id,
+        listId: wanted.current.listId,
+        family: wanted.current.family,
+        unfolded: [...wanted.current.unfolded],
+      });
     };
     made.onmessage = ({ data }: MessageEvent<FromSheetWorker>) => {
       asked.current.busy = false;

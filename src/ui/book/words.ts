@@ -5,10 +5,24 @@ import type { CueAction, CueRow } from '@/core/show/rows';
 import type { Show } from '@/core/show/show';
 
 /** What makes a cue go: the cue before it, a time of day, a word. */
-export function triggerOf(cue: CueRow, before: CueRow | undefined): { short: string; long: string; spoken: boolean } {
-  if (cue.clock) return { short: `at ${cue.clock}`, long: `goes by itself at ${cue.clock}`, spoken: false };
-  if (before && !before.link && before.follow_s !== null) return { short: `follow ${formatTime(before.follow_s)} s`, long: `follows ${formatTime(before.follow_s)} s after GO of ${formatCueNumber(before.number)}`, spoken: false };
-  if (before && !before.link && before.after_s !== undefined) return { short: `after ${formatTime(before.after_s)} s`, long: `follows ${formatTime(before.after_s)} s after ${formatCueNumber(before.number)} has ended`, spoken: false };
+export function triggerOf(
+  cue: CueRow,
+  before: CueRow | undefined,
+): { short: string; long: string; spoken: boolean } {
+  if (cue.clock)
+    return { short: `at ${cue.clock}`, long: `goes by itself at ${cue.clock}`, spoken: false };
+  if (before && !before.link && before.follow_s !== null)
+    return {
+      short: `follow ${formatTime(before.follow_s)} s`,
+      long: `follows ${formatTime(before.follow_s)} s after GO of ${formatCueNumber(before.number)}`,
+      spoken: false,
+    };
+  if (before && !before.link && before.after_s !== undefined)
+    return {
+      short: `after ${formatTime(before.after_s)} s`,
+      long: `follows ${formatTime(before.after_s)} s after ${formatCueNumber(before.number)} has ended`,
+      spoken: false,
+    };
   if (cue.call) return { short: `“${cue.call}”`, long: `called on “${cue.call}”`, spoken: true };
   return { short: 'go', long: 'waits for GO', spoken: false };
 }
@@ -23,7 +37,13 @@ export function actionWords(show: Show, action: CueAction): string {
     case 'list': {
       const list = show.lists.get(action.list);
       const name = list ? `“${list.name}”` : 'a list that is gone';
-      const verb = { start: 'Starts', go: 'GO on', pause: 'Pauses', release: 'Releases', goto: `Goes to cue ${formatCueNumber(action.cue ?? 0)} of` }[action.what];
+      const verb = {
+        start: 'Starts',
+        go: 'GO on',
+        pause: 'Pauses',
+        release: 'Releases',
+        goto: `Goes to cue ${formatCueNumber(action.cue ?? 0)} of`,
+      }[action.what];
       return `${verb} ${name}`;
     }
     case 'fader':

@@ -27,28 +27,54 @@ export function BoothPage() {
       <RemoteBar title={department ? `Calls for ${department.name}` : 'Calls for light'} always />
       <nav aria-label="Departments" className="flex flex-none gap-2 overflow-x-auto px-4 pt-3">
         {[{ id: 'lx', name: 'Light' }, ...departments].map((d) => (
-          <button key={d.id} type="button" aria-current={(department?.id ?? 'lx') === d.id} onClick={() => choose(d.id)} className={`min-h-11 whitespace-nowrap rounded-lg px-4 text-[15px] ${(department?.id ?? 'lx') === d.id ? 'bg-lift' : 'text-muted'}`}>
+          <button
+            key={d.id}
+            type="button"
+            aria-current={(department?.id ?? 'lx') === d.id}
+            onClick={() => choose(d.id)}
+            className={`min-h-11 rounded-lg px-4 text-[15px] whitespace-nowrap ${(department?.id ?? 'lx') === d.id ? 'bg-lift' : 'text-muted'}`}
+          >
             {d.name}
           </button>
         ))}
-        <button type="button" aria-pressed={on} title={on ? 'Calls sound here' : 'Calls make no sound here'} onClick={() => setCallSound(!on)} className="ml-auto grid size-11 flex-none place-items-center rounded-lg text-soft">
+        <button
+          type="button"
+          aria-pressed={on}
+          title={on ? 'Calls sound here' : 'Calls make no sound here'}
+          onClick={() => setCallSound(!on)}
+          className="ml-auto grid size-11 flex-none place-items-center rounded-lg text-soft"
+        >
           {on ? <Volume2 size={18} /> : <VolumeX size={18} />}
         </button>
       </nav>
-      {department ? <Light id={department.id} name={department.name} /> : <div className="flex flex-1 flex-col justify-center px-6"><CallLamp large listId={list?.id} />{!list && <p className="text-center text-muted">This show has no list yet.</p>}<Coming /></div>}
+      {department ? (
+        <Light id={department.id} name={department.name} />
+      ) : (
+        <div className="flex flex-1 flex-col justify-center px-6">
+          <CallLamp large listId={list?.id} />
+          {!list && <p className="text-center text-muted">This show has no list yet.</p>}
+          <Coming />
+        </div>
+      )}
     </div>
   );
 }
 
 function Light({ id, name }: { id: string; name: string }) {
-  const calls = useScreen((s) => s.playback.calls.filter((c) => c.department === id).map((c) => `${c.id} ${c.state}`).join());
+  const calls = useScreen((s) =>
+    s.playback.calls
+      .filter((c) => c.department === id)
+      .map((c) => `${c.id} ${c.state}`)
+      .join(),
+  );
   const standing = useScreen((s) => s.playback.calls);
   const since = useSince();
   const connected = useScreen((s) => s.connection === 'live');
   const told = useRef<string>(undefined);
   const mine = standing.filter((c) => c.department === id);
   // What is due comes before what only stands by.
-  const call = mine.find((c) => c.state === 'go') ?? mine.find((c) => c.state === 'standby') ?? mine[0];
+  const call =
+    mine.find((c) => c.state === 'go') ?? mine.find((c) => c.state === 'standby') ?? mine[0];
   useEffect(() => {
     if (told.current !== undefined && calls !== told.current) {
       if (call?.state === 'standby') sound('standby');
@@ -57,15 +83,39 @@ function Light({ id, name }: { id: string; name: string }) {
     }
     told.current = calls;
   }, [calls, call]);
-  const look = !call ? 'bg-panel text-muted' : call.state === 'go' ? 'bg-lime text-lime-ink' : call.state === 'ready' ? 'bg-standby-wash text-standby shadow-[inset_0_0_0_3px_var(--color-standby)]' : 'animate-pulse bg-standby text-ink';
+  const look = !call
+    ? 'bg-panel text-muted'
+    : call.state === 'go'
+      ? 'bg-lime text-lime-ink'
+      : call.state === 'ready'
+        ? 'bg-standby-wash text-standby shadow-[inset_0_0_0_3px_var(--color-standby)]'
+        : 'animate-pulse bg-standby text-ink';
   return (
     <>
-      <button type="button" data-testid="light" data-state={call?.state ?? 'none'} disabled={!connected || !call || call.state === 'ready'} onClick={() => call && void said({ command: 'answer-call', call: call.id })} className={`mx-4 mt-4 flex min-h-[220px] flex-1 flex-col items-center justify-center rounded-3xl p-4 text-center ${look}`}>
-        <b className="text-[44px] font-semibold leading-[50px]">{!call ? 'Nothing is called' : call.state === 'go' ? 'GO' : 'Stand by'}</b>
-        {call && <span className="mt-2 text-[24px] leading-8">{call.words.split(', ').slice(1).join(', ') || name}</span>}
+      <button
+        type="button"
+        data-testid="light"
+        data-state={call?.state ?? 'none'}
+        disabled={!connected || !call || call.state === 'ready'}
+        onClick={() => call && void said({ command: 'answer-call', call: call.id })}
+        className={`mx-4 mt-4 flex min-h-[220px] flex-1 flex-col items-center justify-center rounded-3xl p-4 text-center ${look}`}
+      >
+        <b className="text-[44px] leading-[50px] font-semibold">
+          {!call ? 'Nothing is called' : call.state === 'go' ? 'GO' : 'Stand by'}
+        </b>
+        {call && (
+          <span className="mt-2 text-[24px] leading-8">
+            {call.words.split(', ').slice(1).join(', ') || name}
+          </span>
+        )}
         {call && (
           <span className="mt-3 text-[15px]">
-            {call.state === 'standby' ? `touch to answer ${call.by}` : call.state === 'ready' ? `${call.answeredBy} has answered` : 'touch when it is done'} · <span className="num">{since(call.since_s).toFixed(0)} s</span>
+            {call.state === 'standby'
+              ? `touch to answer ${call.by}`
+              : call.state === 'ready'
+                ? `${call.answeredBy} has answered`
+                : 'touch when it is done'}{' '}
+            · <span className="num">{since(call.since_s).toFixed(0)} s</span>
           </span>
         )}
         {mine.length > 1 && <span className="mt-2 text-[14px]">{mine.length} calls stand</span>}
@@ -87,7 +137,9 @@ function Coming({ department }: { department?: string }) {
           <li key={n.key} className="flex items-baseline gap-3 border-b border-raised py-1.5">
             {department === undefined && <b className="num w-20 flex-none">{n.who}</b>}
             <span className="min-w-0 flex-1 truncate text-[16px]">{n.what}</span>
-            <span className="min-w-0 max-w-[50%] truncate font-book text-soft">{n.quote && `“${n.quote.replace(/\s+/g, ' ').trim()}”`}</span>
+            <span className="max-w-[50%] min-w-0 truncate font-book text-soft">
+              {n.quote && `“${n.quote.replace(/\s+/g, ' ').trim()}”`}
+            </span>
           </li>
         ))}
       </ol>

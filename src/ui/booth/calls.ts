@@ -27,7 +27,10 @@ export interface NextCall {
 }
 
 /** What comes of light and departments, first what is called already. */
-export function useNextCalls(department?: string): { script: ScriptRow | undefined; next: NextCall[] } {
+export function useNextCalls(department?: string): {
+  script: ScriptRow | undefined;
+  next: NextCall[];
+} {
   const show = useShow();
   const list = useList();
   const { calls: standing, passed } = useScreen((s) => s.playback);
@@ -45,12 +48,44 @@ export function useNextCalls(department?: string): { script: ScriptRow | undefin
       const call = placed.get(cue.id);
       // A cue without a place in the script comes after the one before it.
       last = call?.from ?? last + 0.001;
-      return { key: cue.id, who: `LX ${formatCueNumber(cue.number)}`, what: cue.name, quote: call?.quote ?? cue.call, from: last, cue, call: standing.find((c) => c.cueId === cue.id), callable: i === 0 };
+      return {
+        key: cue.id,
+        who: `LX ${formatCueNumber(cue.number)}`,
+        what: cue.name,
+        quote: call?.quote ?? cue.call,
+        from: last,
+        cue,
+        call: standing.find((c) => c.cueId === cue.id),
+        callable: i === 0,
+      };
     });
-    const others = (script ? promptsAhead(show, script.id, here, passed) : []).map((prompt): NextCall => ({ key: prompt.id, who: show.departments.get(prompt.department)?.name ?? '?', what: prompt.label, quote: prompt.quote, from: prompt.from, prompt, call: standing.find((c) => c.prompt === prompt.id), callable: true }));
-    const free = standing.filter((c) => c.department !== null && !others.some((o) => o.call === c)).map((c): NextCall => ({ key: c.id, who: show.departments.get(c.department ?? '')?.name ?? '?', what: c.words.split(', ').slice(1).join(', '), quote: '', from: -1, call: c, callable: true }));
+    const others = (script ? promptsAhead(show, script.id, here, passed) : []).map(
+      (prompt): NextCall => ({
+        key: prompt.id,
+        who: show.departments.get(prompt.department)?.name ?? '?',
+        what: prompt.label,
+        quote: prompt.quote,
+        from: prompt.from,
+        prompt,
+        call: standing.find((c) => c.prompt === prompt.id),
+        callable: true,
+      }),
+    );
+    const free = standing
+      .filter((c) => c.department !== null && !others.some((o) => o.call === c))
+      .map((c): NextCall => ({
+        key: c.id,
+        who: show.departments.get(c.department ?? '')?.name ?? '?',
+        what: c.words.split(', ').slice(1).join(', '),
+        quote: '',
+        from: -1,
+        call: c,
+        callable: true,
+      }));
     const all = [...free, ...light, ...others].sort((a, b) => a.from - b.from);
-    return department === undefined ? all : all.filter((n) => (n.prompt?.department ?? n.call?.department) === department);
+    return department === undefined
+      ? all
+      : all.filter((n) => (n.prompt?.department ?? n.call?.department) === department);
   }, [show, version, list, calls, script, standing, passed, department]);
   return { script, next };
 }

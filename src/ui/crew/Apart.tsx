@@ -26,37 +26,63 @@ export function Apart() {
   const may = mayEdit(you.role);
   const makes = useScreen((s) => s.makes);
   if (other)
-    return doing === 'merge' ? <MergeView other={other} onDone={() => setOther(null)} onParts={() => setDoing('parts')} /> : <BringIn other={other} onDone={() => setOther(null)} />;
+    return doing === 'merge' ? (
+      <MergeView other={other} onDone={() => setOther(null)} onParts={() => setDoing('parts')} />
+    ) : (
+      <BringIn other={other} onDone={() => setOther(null)} />
+    );
   return (
     <div className="grid h-full grid-cols-2">
-      <section aria-label="Take it along" className="overflow-y-auto border-r border-line px-5 py-4">
+      <section
+        aria-label="Take it along"
+        className="overflow-y-auto border-r border-line px-5 py-4"
+      >
         <h2 className={HEAD}>Take the show along</h2>
-        <p className="mt-1 text-[12.5px] text-muted">A file has everything of the show, and what was changed in it, in plain JSON. At home it opens as a show of its own; back here it is merged.</p>
+        <p className="mt-1 text-[12.5px] text-muted">
+          A file has everything of the show, and what was changed in it, in plain JSON. At home it
+          opens as a show of its own; back here it is merged.
+        </p>
         <div className="mt-3 flex gap-2">
-          <a href={`/api/shows/${showId}/export/show.wingman`} download className="inline-flex h-8 items-center rounded-md bg-lift px-3 text-[12.5px] font-semibold shadow-[inset_0_0_0_1px_var(--color-edge)] hover:bg-[#2c3d36]">
+          <a
+            href={`/api/shows/${showId}/export/show.wingman`}
+            download
+            className="inline-flex h-8 items-center rounded-md bg-lift px-3 text-[12.5px] font-semibold shadow-[inset_0_0_0_1px_var(--color-edge)] hover:bg-[#2c3d36]"
+          >
             Save as a file
           </a>
           {makes && (
             <Button
-            onClick={() => {
-              setName(`${showName(show)}, ${you.name.split(' ')[0]}’s copy`);
-              setCopying(true);
-            }}
-          >
-            Make a copy here …
-          </Button>
+              onClick={() => {
+                setName(`${showName(show)}, ${you.name.split(' ')[0]}’s copy`);
+                setCopying(true);
+              }}
+            >
+              Make a copy here …
+            </Button>
           )}
         </div>
         {you.role === 'owner' && <Copies onMerge={(o) => (setDoing('merge'), setOther(o))} />}
         {you.role === 'owner' && <Backups />}
-        <Dialog open={copying} onOpenChange={setCopying} title="Make a copy" about="A show of your own, in rehearsal, to try things in. It remembers where it comes from, so that it can be merged back.">
+        <Dialog
+          open={copying}
+          onOpenChange={setCopying}
+          title="Make a copy"
+          about="A show of your own, in rehearsal, to try things in. It remembers where it comes from, so that it can be merged back."
+        >
           <form
             onSubmit={(e) => {
               e.preventDefault();
-              void send<{ id: string }>(`/api/shows/${showId}/copy`, 'POST', { name: name.trim() }).then((r) => r && window.location.assign(`/shows/${r.id}/stage`));
+              void send<{ id: string }>(`/api/shows/${showId}/copy`, 'POST', {
+                name: name.trim(),
+              }).then((r) => r && window.location.assign(`/shows/${r.id}/stage`));
             }}
           >
-            <Field label="Its name" value={name} maxLength={120} onChange={(e) => setName(e.target.value)} />
+            <Field
+              label="Its name"
+              value={name}
+              maxLength={120}
+              onChange={(e) => setName(e.target.value)}
+            />
             <div className="mt-3 flex justify-end">
               <Button kind="strong" type="submit" disabled={name.trim() === ''}>
                 Make the copy
@@ -67,24 +93,51 @@ export function Apart() {
       </section>
       <section aria-label="Come together" className="overflow-y-auto px-5 py-4">
         <h2 className={HEAD}>Come together</h2>
-        <p className="mt-1 text-[12.5px] text-muted">Merge a copy or a file that began from this show: what only one side changed comes in by itself, what both changed is asked. Or bring in parts of any other show.</p>
-        {may ? <ChooseOther onChosen={(o, what) => (setDoing(what), setOther(o))} /> : <p className="mt-3 text-muted">Owners and programmers merge.</p>}
+        <p className="mt-1 text-[12.5px] text-muted">
+          Merge a copy or a file that began from this show: what only one side changed comes in by
+          itself, what both changed is asked. Or bring in parts of any other show.
+        </p>
+        {may ? (
+          <ChooseOther onChosen={(o, what) => (setDoing(what), setOther(o))} />
+        ) : (
+          <p className="mt-3 text-muted">Owners and programmers merge.</p>
+        )}
       </section>
     </div>
   );
 }
 
-function ChooseOther({ onChosen }: { onChosen: (other: OtherShow, what: 'merge' | 'parts') => void }) {
+function ChooseOther({
+  onChosen,
+}: {
+  onChosen: (other: OtherShow, what: 'merge' | 'parts') => void;
+}) {
   const showId = useScreen((s) => s.showId);
-  const shows = useLoad<{ shows: { id: string; name: string; role: string; deletedAt: string | null }[] }>('/api/shows', showId);
-  const others = (shows.data?.shows ?? []).filter((s) => s.id !== showId && s.role !== 'volunteer' && !s.deletedAt);
+  const shows = useLoad<{
+    shows: { id: string; name: string; role: string; deletedAt: string | null }[];
+  }>('/api/shows', showId);
+  const others = (shows.data?.shows ?? []).filter(
+    (s) => s.id !== showId && s.role !== 'volunteer' && !s.deletedAt,
+  );
   const [chosen, setChosen] = useState('');
-  const [file, setFile] = useState<{ id: string; show: { name: string }; made: string; by: string; counts: Record<string, number> } | null>(null);
+  const [file, setFile] = useState<{
+    id: string;
+    show: { name: string };
+    made: string;
+    by: string;
+    counts: Record<string, number>;
+  } | null>(null);
   const [busy, setBusy] = useState(false);
   const take = async (f: File): Promise<void> => {
     setBusy(true);
     try {
-      setFile(await api(`/api/incoming?name=${encodeURIComponent(f.name)}`, { method: 'POST', body: f, headers: { 'content-type': 'application/zip' } }));
+      setFile(
+        await api(`/api/incoming?name=${encodeURIComponent(f.name)}`, {
+          method: 'POST',
+          body: f,
+          headers: { 'content-type': 'application/zip' },
+        }),
+      );
       setChosen('');
     } catch (error) {
       notice.error((error as Error).message, { duration: 8000 });
@@ -92,7 +145,11 @@ function ChooseOther({ onChosen }: { onChosen: (other: OtherShow, what: 'merge' 
     setBusy(false);
   };
   const picked = others.find((s) => s.id === chosen);
-  const other: OtherShow | null = file ? { from: { file: file.id }, name: file.show.name } : picked ? { from: { show: picked.id }, name: picked.name } : null;
+  const other: OtherShow | null = file
+    ? { from: { file: file.id }, name: file.show.name }
+    : picked
+      ? { from: { show: picked.id }, name: picked.name }
+      : null;
   return (
     <div className="mt-3 max-w-[460px] space-y-3">
       <Choice
@@ -102,12 +159,27 @@ function ChooseOther({ onChosen }: { onChosen: (other: OtherShow, what: 'merge' 
           setChosen(e.target.value);
           setFile(null);
         }}
-        options={[{ value: '', label: others.length > 0 ? 'choose one' : 'you are in no other show' }, ...others.map((s) => ({ value: s.id, label: s.name }))]}
+        options={[
+          { value: '', label: others.length > 0 ? 'choose one' : 'you are in no other show' },
+          ...others.map((s) => ({ value: s.id, label: s.name })),
+        ]}
       />
-      <FileField label="A show file" accept=".wingman,application/zip" said={busy ? 'Reading …' : file ? `${file.show.name}, saved ${when(file.made)}` : 'Or bring a .wingman file along'} onFile={(f) => void take(f)} />
+      <FileField
+        label="A show file"
+        accept=".wingman,application/zip"
+        said={
+          busy
+            ? 'Reading …'
+            : file
+              ? `${file.show.name}, saved ${when(file.made)}`
+              : 'Or bring a .wingman file along'
+        }
+        onFile={(f) => void take(f)}
+      />
       {file && (
         <p className="text-[12.5px] text-muted">
-          Saved by {file.by}: {plural(file.counts.fixtures ?? 0, 'fixture')}, {plural(file.counts.cues ?? 0, 'cue')}, {plural(file.counts.palettes ?? 0, 'palette')}.
+          Saved by {file.by}: {plural(file.counts.fixtures ?? 0, 'fixture')},{' '}
+          {plural(file.counts.cues ?? 0, 'cue')}, {plural(file.counts.palettes ?? 0, 'palette')}.
         </p>
       )}
       <div className="flex gap-2">
@@ -131,22 +203,42 @@ function Copies({ onMerge }: { onMerge: (other: OtherShow) => void }) {
   return (
     <section aria-label="Copies" className="mt-6 border-t border-line pt-4">
       <h2 className={HEAD}>Copies of this show</h2>
-      {copies.data && found.length === 0 && <p className="mt-1 text-[12.5px] text-muted">Nobody has copied it in this house. Who takes a file along brings it back as a file.</p>}
+      {copies.data && found.length === 0 && (
+        <p className="mt-1 text-[12.5px] text-muted">
+          Nobody has copied it in this house. Who takes a file along brings it back as a file.
+        </p>
+      )}
       <ul className="mt-1">
         {found.map((c) => (
-          <li key={c.id} data-copy={c.id} className="flex min-h-11 items-center gap-3 border-b border-raised py-1">
+          <li
+            key={c.id}
+            data-copy={c.id}
+            className="flex min-h-11 items-center gap-3 border-b border-raised py-1"
+          >
             <span className="min-w-0 flex-1">
               <span className="block truncate font-medium">{c.name}</span>
               <span className="block truncate text-[12px] text-muted">
-                {c.owners.join(', ')} · {c.there === 0 && c.here === 0 ? 'the same as here' : `${plural(c.there, 'change')} there, ${c.here} here`} since {c.merged ? 'it was merged' : 'it was copied'} · last {when(c.changedAt)}
+                {c.owners.join(', ')} ·{' '}
+                {c.there === 0 && c.here === 0
+                  ? 'the same as here'
+                  : `${plural(c.there, 'change')} there, ${c.here} here`}{' '}
+                since {c.merged ? 'it was merged' : 'it was copied'} · last {when(c.changedAt)}
               </span>
             </span>
             {mine.data?.shows.some((s) => s.id === c.id) ? (
-              <Button disabled={c.there === 0} onClick={() => onMerge({ from: { show: c.id }, name: c.name })}>
+              <Button
+                disabled={c.there === 0}
+                onClick={() => onMerge({ from: { show: c.id }, name: c.name })}
+              >
                 Merge …
               </Button>
             ) : (
-              <span className="text-[12px] text-muted" title="Ask them for an invitation, or for it as a file">not yours to open</span>
+              <span
+                className="text-[12px] text-muted"
+                title="Ask them for an invitation, or for it as a file"
+              >
+                not yours to open
+              </span>
             )}
           </li>
         ))}
@@ -177,16 +269,29 @@ function Backups() {
           Back up now
         </Button>
       </div>
-      <p className="mt-1 text-[12.5px] text-muted">Written by itself every ten minutes in which something changed, into the data folder: the newest 24, and one a day for two weeks.</p>
+      <p className="mt-1 text-[12.5px] text-muted">
+        Written by itself every ten minutes in which something changed, into the data folder: the
+        newest 24, and one a day for two weeks.
+      </p>
       <ul className="mt-2">
-        {list.data && found.length === 0 && <li className="text-muted">The first is written within ten minutes.</li>}
+        {list.data && found.length === 0 && (
+          <li className="text-muted">The first is written within ten minutes.</li>
+        )}
         {found.slice(0, 40).map((b) => (
           <li key={b.file} className="flex min-h-9 items-center gap-3 border-b border-raised">
             <span className="num flex-1 text-[12.5px]">{when(b.at)}</span>
             <span className="text-[12px] text-muted">
               change {b.seq}, {Math.max(1, Math.round(b.bytes / 1024))} kB
             </span>
-            <Button kind="quiet" onClick={() => void send<{ id: string }>('/api/backups', 'POST', { show: showId, file: b.file }).then((r) => r && window.location.assign(`/shows/${r.id}/stage`))}>
+            <Button
+              kind="quiet"
+              onClick={() =>
+                void send<{ id: string }>('/api/backups', 'POST', {
+                  show: showId,
+                  file: b.file,
+                }).then((r) => r && window.location.assign(`/shows/${r.id}/stage`))
+              }
+            >
               Open as a show of its own
             </Button>
           </li>

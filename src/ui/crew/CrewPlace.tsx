@@ -8,7 +8,13 @@ import { HistoryPane } from './HistoryPane';
 import { PeoplePane } from './PeoplePane';
 import { VersionsPane } from './VersionsPane';
 
-const VIEWS = { people: PeoplePane, board: BoardPane, history: HistoryPane, versions: VersionsPane, apart: Apart } as const satisfies Record<CrewView, unknown>;
+const VIEWS = {
+  people: PeoplePane,
+  board: BoardPane,
+  history: HistoryPane,
+  versions: VersionsPane,
+  apart: Apart,
+} as const satisfies Record<CrewView, unknown>;
 const LABELS: { value: CrewView; label: string }[] = [
   { value: 'people', label: 'People' },
   { value: 'board', label: 'Board and log' },

@@ -16,7 +16,10 @@ export function Departments() {
   const [renaming, setRenaming] = useState<string | null>(null);
   const all = [...show.departments.values()].sort((a, b) => a.name.localeCompare(b.name));
   const add = async (): Promise<void> => {
-    const answer = await edit('set-department', { ...(renaming ? { id: renaming } : {}), set: { name: name.trim() } });
+    const answer = await edit('set-department', {
+      ...(renaming ? { id: renaming } : {}),
+      set: { name: name.trim() },
+    });
     setProblem(answer instanceof ApiError ? answer.message : undefined);
     if (answer instanceof ApiError) return;
     setName('');
@@ -25,21 +28,35 @@ export function Departments() {
   return (
     <section aria-label="Departments" className="mt-6">
       <h2 className="text-[15px] font-semibold">Departments that are called</h2>
-      {all.length === 0 && <p className="mt-1 text-[12.5px] text-muted">Light is called by its cues. Name others, such as sound, flies or follow spots, and call them from the script.</p>}
+      {all.length === 0 && (
+        <p className="mt-1 text-[12.5px] text-muted">
+          Light is called by its cues. Name others, such as sound, flies or follow spots, and call
+          them from the script.
+        </p>
+      )}
       <ul className="mt-1">
         {all.map((d) => {
           const calls = [...show.prompts.values()].filter((p) => p.department === d.id).length;
           return (
             <li key={d.id} className="flex min-h-9 items-center gap-2 border-b border-raised">
               <span className="min-w-0 flex-1 truncate">
-                <span className="font-medium">{d.name}</span> <span className="text-muted">{calls === 0 ? 'no calls in the script yet' : plural(calls, 'call')}</span>
+                <span className="font-medium">{d.name}</span>{' '}
+                <span className="text-muted">
+                  {calls === 0 ? 'no calls in the script yet' : plural(calls, 'call')}
+                </span>
               </span>
               {may && (
                 <>
-                  <IconButton label={`Rename ${d.name}`} onClick={() => (setRenaming(d.id), setName(d.name))}>
+                  <IconButton
+                    label={`Rename ${d.name}`}
+                    onClick={() => (setRenaming(d.id), setName(d.name))}
+                  >
                     <Pencil size={14} />
                   </IconButton>
-                  <IconButton label={`Delete ${d.name}`} onClick={() => void edit('delete-department', { id: d.id })}>
+                  <IconButton
+                    label={`Delete ${d.name}`}
+                    onClick={() => void edit('delete-department', { id: d.id })}
+                  >
                     <X size={15} />
                   </IconButton>
                 </>
@@ -56,7 +73,13 @@ export function Departments() {
             void add();
           }}
         >
-          <Field label={renaming ? 'Its new name' : 'Another department'} value={name} maxLength={120} problem={problem} onChange={(e) => setName(e.target.value)} />
+          <Field
+            label={renaming ? 'Its new name' : 'Another department'}
+            value={name}
+            maxLength={120}
+            problem={problem}
+            onChange={(e) => setName(e.target.value)}
+          />
           <Button type="submit" disabled={name.trim() === ''} className="mt-5">
             {renaming ? 'Rename' : 'Add'}
           </Button>

@@ -6,7 +6,17 @@ import { useScreen } from '../state/store';
 import { when } from './use-load';
 
 /** When it was and who did it, as the first two cells of a row. */
-export function WhenWho({ at, title, userId, userName }: { at: string; title: string; userId: string; userName: string }) {
+export function WhenWho({
+  at,
+  title,
+  userId,
+  userName,
+}: {
+  at: string;
+  title: string;
+  userId: string;
+  userName: string;
+}) {
   const own = useScreen((s) => s.you.userId) === userId;
   return (
     <>
@@ -19,7 +29,17 @@ export function WhenWho({ at, title, userId, userName }: { at: string; title: st
 }
 
 /** @param empty what is said where there is nothing */
-export function LogList<T>({ log, empty, className, children }: { log: { rows: readonly T[] | undefined; older: (() => void) | undefined }; empty: string; className: string; children: (row: T) => ReactNode }) {
+export function LogList<T>({
+  log,
+  empty,
+  className,
+  children,
+}: {
+  log: { rows: readonly T[] | undefined; older: (() => void) | undefined };
+  empty: string;
+  className: string;
+  children: (row: T) => ReactNode;
+}) {
   return (
     <ol data-scroll="log" className={`min-h-0 flex-1 overflow-y-auto ${className}`}>
       {log.rows?.length === 0 && <li className="text-muted">{empty}</li>}
@@ -39,7 +59,12 @@ export function Papers({ what }: { what: 'history' | 'journal' }) {
   const look = 'flex h-8 items-center rounded-md px-2 text-[12.5px] text-soft hover:bg-raised';
   return (
     <span className="ml-auto flex">
-      <a href={`/api/shows/${showId}/export/log.pdf?what=${what}`} target="_blank" rel="noreferrer" className={look}>
+      <a
+        href={`/api/shows/${showId}/export/log.pdf?what=${what}`}
+        target="_blank"
+        rel="noreferrer"
+        className={look}
+      >
         Print
       </a>
       <a href={`/api/shows/${showId}/export/log.csv?what=${what}`} download className={look}>

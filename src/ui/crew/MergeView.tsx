@@ -39,15 +39,51 @@ function useScopes(): { value: string; label: string; rule: Omit<Rule, 'side'> }
     return [
       { value: 'all', label: 'everything', rule: {} },
       ...acts.map((act) => ({ value: `act/${act}`, label: act, rule: { act } })),
-      ...(show.lists.size > 1 ? [...show.lists.values()].map((l) => ({ value: `list/${l.id}`, label: `list ${l.name}`, rule: { listId: l.id } })) : []),
-      { value: 'patch', label: 'the patch', rule: { tables: ['fixtures' as const, 'types' as const, 'routes' as const, 'circuits' as const, 'universes' as const] } },
-      { value: 'palettes', label: 'palettes and looks', rule: { tables: ['palettes' as const, 'looks' as const, 'groups' as const, 'effects' as const] } },
-      { value: 'script', label: 'the script', rule: { tables: ['scripts' as const, 'calls' as const] } },
+      ...(show.lists.size > 1
+        ? [...show.lists.values()].map((l) => ({
+            value: `list/${l.id}`,
+            label: `list ${l.name}`,
+            rule: { listId: l.id },
+          }))
+        : []),
+      {
+        value: 'patch',
+        label: 'the patch',
+        rule: {
+          tables: [
+            'fixtures' as const,
+            'types' as const,
+            'routes' as const,
+            'circuits' as const,
+            'universes' as const,
+          ],
+        },
+      },
+      {
+        value: 'palettes',
+        label: 'palettes and looks',
+        rule: {
+          tables: ['palettes' as const, 'looks' as const, 'groups' as const, 'effects' as const],
+        },
+      },
+      {
+        value: 'script',
+        label: 'the script',
+        rule: { tables: ['scripts' as const, 'calls' as const] },
+      },
     ];
   }, [show]);
 }
 
-export function MergeView({ other, onDone, onParts }: { other: OtherShow; onDone: () => void; onParts: () => void }) {
+export function MergeView({
+  other,
+  onDone,
+  onParts,
+}: {
+  other: OtherShow;
+  onDone: () => void;
+  onParts: () => void;
+}) {
   const { showId, seq } = useScreen();
   const show = useShow();
   const send = useSend();
@@ -62,19 +98,31 @@ export function MergeView({ other, onDone, onParts }: { other: OtherShow; onDone
 
   useEffect(() => {
     let current = true;
-    api<Preview>(`/api/shows/${showId}/merge`, { method: 'POST', body: JSON.stringify({ from: other.from, rules, choices, preview: true }) }).then(
+    api<Preview>(`/api/shows/${showId}/merge`, {
+      method: 'POST',
+      body: JSON.stringify({ from: other.from, rules, choices, preview: true }),
+    }).then(
       (p) => current && (setPreview(p), setProblem(undefined)),
-      (error: unknown) => current && setProblem(error instanceof ApiError ? error : new ApiError(0, 'unknown', String(error))),
+      (error: unknown) =>
+        current &&
+        setProblem(error instanceof ApiError ? error : new ApiError(0, 'unknown', String(error))),
     );
     return () => {
       current = false;
     };
   }, [showId, other, rules, choices, seq]);
-  const looks = useMemo(() => (preview && preview.changes.length > 0 ? consequences(show, preview.changes) : []), [preview, show]);
+  const looks = useMemo(
+    () => (preview && preview.changes.length > 0 ? consequences(show, preview.changes) : []),
+    [preview, show],
+  );
 
   const merge = async (): Promise<void> => {
     setBusy(true);
-    const done = await send<{ summary: string }>(`/api/shows/${showId}/merge`, 'POST', { from: other.from, rules, choices });
+    const done = await send<{ summary: string }>(`/api/shows/${showId}/merge`, 'POST', {
+      from: other.from,
+      rules,
+      choices,
+    });
     setBusy(false);
     if (!done) return;
     notice.done(`${done.summary}. One undo takes it all back.`);
@@ -89,9 +137,18 @@ export function MergeView({ other, onDone, onParts }: { other: OtherShow; onDone
       <PaneHead title={`Merge “${other.name}” into this show`} onBack={onDone}>
         {preview && <span className="text-[12.5px] text-muted">{preview.said}</span>}
         <span className="ml-auto text-[12.5px]" data-testid="merge-open">
-          {preview && (preview.open > 0 ? <span className="text-warning">{plural(preview.open, 'conflict')} to decide</span> : <span className="text-soft">nothing is undecided</span>)}
+          {preview &&
+            (preview.open > 0 ? (
+              <span className="text-warning">{plural(preview.open, 'conflict')} to decide</span>
+            ) : (
+              <span className="text-soft">nothing is undecided</span>
+            ))}
         </span>
-        <Button kind="strong" disabled={busy || !preview || preview.open > 0 || preview.itemCount === 0} onClick={() => void merge()}>
+        <Button
+          kind="strong"
+          disabled={busy || !preview || preview.open > 0 || preview.itemCount === 0}
+          onClick={() => void merge()}
+        >
           Merge, all of it
         </Button>
       </PaneHead>
@@ -108,13 +165,23 @@ export function MergeView({ other, onDone, onParts }: { other: OtherShow; onDone
       {!preview && !problem && <p className="p-5 text-muted">Comparing both sides …</p>}
       {preview && !problem && (
         <div className="grid min-h-0 flex-1 grid-cols-2">
-          <section aria-label="Conflicts" className="flex min-h-0 flex-col border-r border-line px-4 py-3">
+          <section
+            aria-label="Conflicts"
+            className="flex min-h-0 flex-col border-r border-line px-4 py-3"
+          >
             <h3 className="text-[13.5px] font-semibold">
-              Changed on both sides <span className="font-normal text-muted">{preview.conflictCount}</span>
+              Changed on both sides{' '}
+              <span className="font-normal text-muted">{preview.conflictCount}</span>
             </h3>
             {preview.conflictCount > 0 && (
               <div className="mt-2 flex items-end gap-2">
-                <Choice label="By rule: for" className="w-52" value={scope} onChange={(e) => setScope(e.target.value)} options={scopes} />
+                <Choice
+                  label="By rule: for"
+                  className="w-52"
+                  value={scope}
+                  onChange={(e) => setScope(e.target.value)}
+                  options={scopes}
+                />
                 <Button onClick={() => rule('ours')}>this show’s</Button>
                 <Button onClick={() => rule('theirs')}>the copy’s</Button>
                 {rules.length > 0 && (
@@ -124,19 +191,42 @@ export function MergeView({ other, onDone, onParts }: { other: OtherShow; onDone
                 )}
               </div>
             )}
-            {rules.length > 0 && <p className="mt-1 text-[12px] text-muted">{rules.map((r) => `${r.side === 'ours' ? 'this show’s' : 'the copy’s'} for ${r.act ?? r.scene ?? (r.listId ? show.lists.get(r.listId)?.name : r.tables ? 'some kinds' : 'everything')}`).join(', then ')}</p>}
+            {rules.length > 0 && (
+              <p className="mt-1 text-[12px] text-muted">
+                {rules
+                  .map(
+                    (r) =>
+                      `${r.side === 'ours' ? 'this show’s' : 'the copy’s'} for ${r.act ?? r.scene ?? (r.listId ? show.lists.get(r.listId)?.name : r.tables ? 'some kinds' : 'everything')}`,
+                  )
+                  .join(', then ')}
+              </p>
+            )}
             <ul className="mt-2 min-h-0 flex-1 overflow-y-auto">
-              {preview.conflictCount === 0 && <li className="text-muted">Nothing: both sides worked on different things.</li>}
+              {preview.conflictCount === 0 && (
+                <li className="text-muted">Nothing: both sides worked on different things.</li>
+              )}
               {preview.conflicts.slice(0, shown).map((c) => (
                 <li key={c.key} data-conflict={c.key} className="border-b border-raised py-1.5">
                   <div className="flex items-baseline gap-2">
-                    <span className="min-w-0 flex-1 truncate font-medium" title={c.title}>{c.title}</span>
-                    {(c.path.length > 0 || c.table === 'values') && <span className="whitespace-nowrap text-[12px] text-muted">was {c.base}</span>}
+                    <span className="min-w-0 flex-1 truncate font-medium" title={c.title}>
+                      {c.title}
+                    </span>
+                    {(c.path.length > 0 || c.table === 'values') && (
+                      <span className="text-[12px] whitespace-nowrap text-muted">was {c.base}</span>
+                    )}
                   </div>
                   <div className="mt-1 grid grid-cols-2 gap-2">
                     {(['ours', 'theirs'] as const).map((side) => (
-                      <button key={side} type="button" aria-pressed={c.chosen === side} onClick={() => setChoices({ ...choices, [c.key]: side })} className={`min-h-9 rounded-md px-2 py-1 text-left text-[12.5px] ${c.chosen === side ? 'bg-standby-wash shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : 'bg-raised text-soft hover:bg-lift'}`}>
-                        <span className="block text-[11px] text-muted">{side === 'ours' ? 'This show' : 'The copy'}</span>
+                      <button
+                        key={side}
+                        type="button"
+                        aria-pressed={c.chosen === side}
+                        onClick={() => setChoices({ ...choices, [c.key]: side })}
+                        className={`min-h-9 rounded-md px-2 py-1 text-left text-[12.5px] ${c.chosen === side ? 'bg-standby-wash shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : 'bg-raised text-soft hover:bg-lift'}`}
+                      >
+                        <span className="block text-[11px] text-muted">
+                          {side === 'ours' ? 'This show' : 'The copy'}
+                        </span>
                         <span className="[overflow-wrap:anywhere]">{c[side]}</span>
                       </button>
                     ))}
@@ -181,15 +271,38 @@ function StagePreview({ looks }: { looks: readonly Consequence[] }) {
   const show = useShow();
   const [picked, setPicked] = useState('');
   const look = looks.find((l) => l.cueId === picked) ?? looks[0];
-  const pictures = useMemo(() => (look ? (['before', 'after'] as const).map((side) => ({ side, lights: lightsIn(show, look, side) })) : []), [show, look]);
+  const pictures = useMemo(
+    () =>
+      look
+        ? (['before', 'after'] as const).map((side) => ({
+            side,
+            lights: lightsIn(show, look, side),
+          }))
+        : [],
+    [show, look],
+  );
   if (!look) return null;
   return (
     <div className="flex items-end gap-3">
-      <Choice label={`${plural(looks.length, 'cue')} ${looks.length === 1 ? 'looks' : 'look'} different`} className="w-44" value={look.cueId} onChange={(e) => setPicked(e.target.value)} options={looks.slice(0, 500).map((l) => ({ value: l.cueId, label: `${formatCueNumber(l.number)} ${l.name}` }))} />
+      <Choice
+        label={`${plural(looks.length, 'cue')} ${looks.length === 1 ? 'looks' : 'look'} different`}
+        className="w-44"
+        value={look.cueId}
+        onChange={(e) => setPicked(e.target.value)}
+        options={looks
+          .slice(0, 500)
+          .map((l) => ({ value: l.cueId, label: `${formatCueNumber(l.number)} ${l.name}` }))}
+      />
       {pictures.map(({ side, lights }) => (
         <figure key={side} className="min-w-0 flex-1">
-          <SmallStage wide lights={lights} label={`Cue ${formatCueNumber(look.number)} ${side === 'before' ? 'as it is' : 'after the merge'}`} />
-          <figcaption className="mt-0.5 text-[11.5px] text-muted">{side === 'before' ? 'as it is' : 'after the merge'}</figcaption>
+          <SmallStage
+            wide
+            lights={lights}
+            label={`Cue ${formatCueNumber(look.number)} ${side === 'before' ? 'as it is' : 'after the merge'}`}
+          />
+          <figcaption className="mt-0.5 text-[11.5px] text-muted">
+            {side === 'before' ? 'as it is' : 'after the merge'}
+          </figcaption>
         </figure>
       ))}
     </div>

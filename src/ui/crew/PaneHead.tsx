@@ -4,7 +4,15 @@ import { ArrowLeft } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { Button } from '../parts/controls';
 
-export function PaneHead({ title, onBack, children }: { title: string; onBack: () => void; children: ReactNode }) {
+export function PaneHead({
+  title,
+  onBack,
+  children,
+}: {
+  title: string;
+  onBack: () => void;
+  children: ReactNode;
+}) {
   return (
     <div className="flex h-12 flex-none items-center gap-3 border-b border-line px-4">
       <Button kind="quiet" onClick={onBack}>

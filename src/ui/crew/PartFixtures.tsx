@@ -11,7 +11,15 @@ import { useScreen, useShow } from '../state/store';
 const ROW = 28;
 
 /** @param partId the part that is changed; what is in others is not offered */
-export function PartFixtures({ partId, chosen, onChange }: { partId: string | undefined; chosen: readonly string[]; onChange: (ids: string[]) => void }) {
+export function PartFixtures({
+  partId,
+  chosen,
+  onChange,
+}: {
+  partId: string | undefined;
+  chosen: readonly string[];
+  onChange: (ids: string[]) => void;
+}) {
   const show = useShow();
   const revision = useScreen((s) => s.revision);
   const selection = useScreen((s) => s.selection);
@@ -24,14 +32,29 @@ export function PartFixtures({ partId, chosen, onChange }: { partId: string | un
   }, [show, revision]);
   const elsewhere = useMemo(() => {
     void revision;
-    return new Map([...show.parts.values()].filter((p) => p.id !== partId).flatMap((p) => p.fixtures.map((id) => [id, p] as const)));
+    return new Map(
+      [...show.parts.values()]
+        .filter((p) => p.id !== partId)
+        .flatMap((p) => p.fixtures.map((id) => [id, p] as const)),
+    );
   }, [show, revision, partId]);
   const found = useMemo(() => {
     const words = search.trim().toLowerCase();
-    return words === '' ? all : all.filter((f) => `${f.number} ${f.label} ${f.hang} ${show.types.get(f.typeId)?.name ?? ''}`.toLowerCase().includes(words));
+    return words === ''
+      ? all
+      : all.filter((f) =>
+          `${f.number} ${f.label} ${f.hang} ${show.types.get(f.typeId)?.name ?? ''}`
+            .toLowerCase()
+            .includes(words),
+        );
   }, [all, search, show]);
   const free = found.filter((f) => !elsewhere.has(f.id));
-  const rows = useVirtualizer({ count: found.length, getScrollElement: () => box.current, estimateSize: () => ROW, overscan: 8 });
+  const rows = useVirtualizer({
+    count: found.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => ROW,
+    overscan: 8,
+  });
   const put = (ids: Iterable<string>, on: boolean): void => {
     const next = new Set(chosen);
     for (const id of ids) {
@@ -43,10 +66,17 @@ export function PartFixtures({ partId, chosen, onChange }: { partId: string | un
   const row = (f: FixtureRow) => {
     const other = elsewhere.get(f.id);
     return (
-      <Check label={`Fixture ${f.number}`} checked={mine.has(f.id)} disabled={other !== undefined} onChange={(on) => put([f.id], on)}>
+      <Check
+        label={`Fixture ${f.number}`}
+        checked={mine.has(f.id)}
+        disabled={other !== undefined}
+        onChange={(on) => put([f.id], on)}
+      >
         <span className="num w-10 flex-none text-right">{f.number}</span>
         <span className="min-w-0 flex-1 truncate">{f.label || show.types.get(f.typeId)?.name}</span>
-        <span className="max-w-[45%] truncate text-muted">{other ? `${other.userName}’s “${other.name}”` : f.hang}</span>
+        <span className="max-w-[45%] truncate text-muted">
+          {other ? `${other.userName}’s “${other.name}”` : f.hang}
+        </span>
       </Check>
     );
   };
@@ -55,15 +85,44 @@ export function PartFixtures({ partId, chosen, onChange }: { partId: string | un
   return (
     <div>
       <p className="text-[12px] text-muted">
-        Fixtures <span data-testid="part-fixtures" className="num ml-1 text-soft">{numbers.length > 0 ? `${numberRanges(numbers)} (${numbers.length})` : 'none'}</span>
+        Fixtures{' '}
+        <span data-testid="part-fixtures" className="num ml-1 text-soft">
+          {numbers.length > 0 ? `${numberRanges(numbers)} (${numbers.length})` : 'none'}
+        </span>
       </p>
       <div className="mt-1 flex flex-wrap gap-2">
-        <input aria-label="Find fixtures" placeholder="number, name, bar, type" value={search} onChange={(e) => setSearch(e.target.value)} className="h-8 min-w-0 flex-1 rounded-md bg-ink px-2 shadow-[inset_0_0_0_1px_var(--color-edge)]" />
-        <Button disabled={free.length === 0 || (search === '' && free.length > 500)} title="All that is found below" onClick={() => put(free.map((f) => f.id), !free.every((f) => mine.has(f.id)))}>
-          {free.length > 0 && free.every((f) => mine.has(f.id)) ? `Without these ${free.length}` : `All ${free.length}`}
+        <input
+          aria-label="Find fixtures"
+          placeholder="number, name, bar, type"
+          value={search}
+          onChange={(e) => setSearch(e.target.value)}
+          className="h-8 min-w-0 flex-1 rounded-md bg-ink px-2 shadow-[inset_0_0_0_1px_var(--color-edge)]"
+        />
+        <Button
+          disabled={free.length === 0 || (search === '' && free.length > 500)}
+          title="All that is found below"
+          onClick={() =>
+            put(
+              free.map((f) => f.id),
+              !free.every((f) => mine.has(f.id)),
+            )
+          }
+        >
+          {free.length > 0 && free.every((f) => mine.has(f.id))
+            ? `Without these ${free.length}`
+            : `All ${free.length}`}
         </Button>
-        {selection.length > 0 && <Button onClick={() => put(selection, true)}>Add the {plural(selection.length, 'selected one')}</Button>}
-        <select aria-label="Add a group" value="" onChange={(e) => put(show.groups.get(e.target.value)?.fixtures ?? [], true)} className="h-8 max-w-[150px] rounded-md bg-ink px-2 shadow-[inset_0_0_0_1px_var(--color-edge)]">
+        {selection.length > 0 && (
+          <Button onClick={() => put(selection, true)}>
+            Add the {plural(selection.length, 'selected one')}
+          </Button>
+        )}
+        <select
+          aria-label="Add a group"
+          value=""
+          onChange={(e) => put(show.groups.get(e.target.value)?.fixtures ?? [], true)}
+          className="h-8 max-w-[150px] rounded-md bg-ink px-2 shadow-[inset_0_0_0_1px_var(--color-edge)]"
+        >
           <option value="">Add a group …</option>
           {groups.map((g) => (
             <option key={g.id} value={g.id}>
@@ -72,13 +131,22 @@ export function PartFixtures({ partId, chosen, onChange }: { partId: string | un
           ))}
         </select>
       </div>
-      <div ref={box} className="mt-1.5 h-[196px] overflow-y-auto rounded-md bg-ink px-2.5 py-1 shadow-[inset_0_0_0_1px_var(--color-line)]">
-        {found.length === 0 && <p className="py-2 text-muted">No fixture is called “{search.trim()}”.</p>}
+      <div
+        ref={box}
+        className="mt-1.5 h-[196px] overflow-y-auto rounded-md bg-ink px-2.5 py-1 shadow-[inset_0_0_0_1px_var(--color-line)]"
+      >
+        {found.length === 0 && (
+          <p className="py-2 text-muted">No fixture is called “{search.trim()}”.</p>
+        )}
         <div className="relative" style={{ height: rows.getTotalSize() }}>
           {rows.getVirtualItems().map((item) => {
             const f = found[item.index];
             return f ? (
-              <div key={f.id} className="absolute inset-x-0 [&>label]:h-7" style={{ top: item.start }}>
+              <div
+                key={f.id}
+                className="absolute inset-x-0 [&>label]:h-7"
+                style={{ top: item.start }}
+              >
                 {row(f)}
               </div>
             ) : null;

@@ -16,10 +16,17 @@ import { PageDialog } from './PageDialog';
 import { PartDialog } from './PartDialog';
 import { day, useLoad, useSend } from './use-load';
 
-const MEANS: Record<Role, string> = { owner: 'decides who is in the show, and everything below', programmer: 'patches, records, plays', operator: 'plays and sets levels, changes no cue', viewer: 'looks, calls cues, leaves notes: a designer in the house', volunteer: 'has the pages given to them, and nothing else' };
+const MEANS: Record<Role, string> = {
+  owner: 'decides who is in the show, and everything below',
+  programmer: 'patches, records, plays',
+  operator: 'plays and sets levels, changes no cue',
+  viewer: 'looks, calls cues, leaves notes: a designer in the house',
+  volunteer: 'has the pages given to them, and nothing else',
+};
 const ROLE_OPTIONS = ROLES.map((r) => ({ value: r, label: r }));
 const HEAD = 'text-[15px] font-semibold';
-const endOfDay = (date: string): string | null => (date === '' ? null : new Date(`${date}T23:59:59`).toISOString());
+const endOfDay = (date: string): string | null =>
+  date === '' ? null : new Date(`${date}T23:59:59`).toISOString();
 
 export function PeoplePane() {
   const { showId, you, people } = useScreen();
@@ -31,7 +38,12 @@ export function PeoplePane() {
         <h2 className={HEAD}>People</h2>
         <ul className="mt-2">
           {(members.data?.members ?? []).map((m) => (
-            <MemberRow key={m.userId} m={m} owner={owner} onChanged={(list) => members.set({ members: list })} />
+            <MemberRow
+              key={m.userId}
+              m={m}
+              owner={owner}
+              onChanged={(list) => members.set({ members: list })}
+            />
           ))}
         </ul>
         {owner && <Invitations />}
@@ -55,7 +67,15 @@ export function PeoplePane() {
   );
 }
 
-function MemberRow({ m, owner, onChanged }: { m: Member; owner: boolean; onChanged: (list: Member[]) => void }) {
+function MemberRow({
+  m,
+  owner,
+  onChanged,
+}: {
+  m: Member;
+  owner: boolean;
+  onChanged: (list: Member[]) => void;
+}) {
   const { showId, you, people } = useScreen();
   const show = useShow();
   const send = useSend();
@@ -64,12 +84,19 @@ function MemberRow({ m, owner, onChanged }: { m: Member; owner: boolean; onChang
   const [more, setMore] = useState(false);
   const here = people.find((p) => p.userId === m.userId);
   const put = (set: Partial<Pick<Member, 'pages' | 'until'>> & { role?: Role | null }): void =>
-    void send<{ members: Member[] }>(`/api/shows/${showId}/members`, 'PUT', { email: m.email, role: m.role, ...set }).then((r) => r && onChanged(r.members));
+    void send<{ members: Member[] }>(`/api/shows/${showId}/members`, 'PUT', {
+      email: m.email,
+      role: m.role,
+      ...set,
+    }).then((r) => r && onChanged(r.members));
   const pages = [...show.pages.values()].sort((a, b) => a.number - b.number);
   return (
     <li className="border-b border-raised py-1.5">
       <div className="flex min-h-9 items-center gap-3">
-        <i title={here ? 'here' : 'not here'} className={`size-2 flex-none rounded-full ${here ? 'bg-standby' : 'border border-edge'}`} />
+        <i
+          title={here ? 'here' : 'not here'}
+          className={`size-2 flex-none rounded-full ${here ? 'bg-standby' : 'border border-edge'}`}
+        />
         <div className="min-w-0 flex-1">
           <div className="truncate font-medium">
             {m.name} {m.userId === you.userId && <span className="text-muted">(you)</span>}
@@ -81,7 +108,12 @@ function MemberRow({ m, owner, onChanged }: { m: Member; owner: boolean; onChang
         </div>
         {owner ? (
           <>
-            <select aria-label={`Role of ${m.name}`} value={m.role} onChange={(e) => put({ role: e.target.value as Role })} className="h-8 rounded-md bg-ink px-2 shadow-[inset_0_0_0_1px_var(--color-edge)]">
+            <select
+              aria-label={`Role of ${m.name}`}
+              value={m.role}
+              onChange={(e) => put({ role: e.target.value as Role })}
+              className="h-8 rounded-md bg-ink px-2 shadow-[inset_0_0_0_1px_var(--color-edge)]"
+            >
               {ROLES.map((r) => (
                 <option key={r}>{r}</option>
               ))}
@@ -95,14 +127,33 @@ function MemberRow({ m, owner, onChanged }: { m: Member; owner: boolean; onChang
         )}
       </div>
       {more && (
-        <div className="mb-2 ml-5 mt-1 flex flex-wrap items-end gap-x-4 gap-y-2 rounded-md bg-panel p-3">
-          <Field label="In the show until" type="date" className="w-40" disabled={m.role === 'owner'} defaultValue={m.until?.slice(0, 10) ?? ''} onBlur={(e) => (e.target.value || null) !== (m.until?.slice(0, 10) ?? null) && put({ until: endOfDay(e.target.value) })} />
+        <div className="mt-1 mb-2 ml-5 flex flex-wrap items-end gap-x-4 gap-y-2 rounded-md bg-panel p-3">
+          <Field
+            label="In the show until"
+            type="date"
+            className="w-40"
+            disabled={m.role === 'owner'}
+            defaultValue={m.until?.slice(0, 10) ?? ''}
+            onBlur={(e) =>
+              (e.target.value || null) !== (m.until?.slice(0, 10) ?? null) &&
+              put({ until: endOfDay(e.target.value) })
+            }
+          />
           {m.role === 'volunteer' && (
             <div>
               <p className="text-[12px] text-muted">Pages</p>
-              {pages.length === 0 && <p className="text-warning">Make a page first, at the right.</p>}
+              {pages.length === 0 && (
+                <p className="text-warning">Make a page first, at the right.</p>
+              )}
               {pages.map((p) => (
-                <Check key={p.id} label={`Page ${p.name} for ${m.name}`} checked={m.pages.includes(p.id)} onChange={(on) => put({ pages: on ? [...m.pages, p.id] : m.pages.filter((x) => x !== p.id) })}>
+                <Check
+                  key={p.id}
+                  label={`Page ${p.name} for ${m.name}`}
+                  checked={m.pages.includes(p.id)}
+                  onChange={(on) =>
+                    put({ pages: on ? [...m.pages, p.id] : m.pages.filter((x) => x !== p.id) })
+                  }
+                >
                   {p.name}
                 </Check>
               ))}
@@ -113,7 +164,14 @@ function MemberRow({ m, owner, onChanged }: { m: Member; owner: boolean; onChang
           </Button>
         </div>
       )}
-      <Ask open={removing} onClose={() => setRemoving(false)} title={`Remove ${m.name}?`} act="Remove" keep="Keep them" onAct={() => put({ role: null })}>
+      <Ask
+        open={removing}
+        onClose={() => setRemoving(false)}
+        title={`Remove ${m.name}?`}
+        act="Remove"
+        keep="Keep them"
+        onAct={() => put({ role: null })}
+      >
         Their open screens are shown out at once. What they made stays, with their name on it.
       </Ask>
     </li>
@@ -133,7 +191,16 @@ function Invitations() {
   const list = useLoad<{ invitations: Invitation[] }>(`/api/shows/${showId}/invitations`, people);
   const open = (list.data?.invitations ?? []).filter((i) => i.state === 'open');
   const make = async (): Promise<void> => {
-    const made = await send<{ path: string; invitations: Invitation[] }>(`/api/shows/${showId}/invitations`, 'POST', { role, pages: role === 'volunteer' ? pages : [], memberUntil: endOfDay(until), days: Number(days) || 7 });
+    const made = await send<{ path: string; invitations: Invitation[] }>(
+      `/api/shows/${showId}/invitations`,
+      'POST',
+      {
+        role,
+        pages: role === 'volunteer' ? pages : [],
+        memberUntil: endOfDay(until),
+        days: Number(days) || 7,
+      },
+    );
     if (!made) return;
     list.set({ invitations: made.invitations });
     setLink(`${window.location.origin}${made.path}`);
@@ -154,13 +221,26 @@ function Invitations() {
               {i.memberUntil ? `, in the show until ${day(i.memberUntil)}` : ''}
             </span>
             <span className="text-[12px] text-muted">good until {day(i.expiresAt)}</span>
-            <Button kind="quiet" onClick={() => void send<{ invitations: Invitation[] }>(`/api/shows/${showId}/invitations?invitation=${i.id}`, 'DELETE').then((r) => r && list.set(r))}>
+            <Button
+              kind="quiet"
+              onClick={() =>
+                void send<{ invitations: Invitation[] }>(
+                  `/api/shows/${showId}/invitations?invitation=${i.id}`,
+                  'DELETE',
+                ).then((r) => r && list.set(r))
+              }
+            >
               Withdraw
             </Button>
           </li>
         ))}
       </ul>
-      <Dialog open={asking} onOpenChange={setAsking} title="Invite by link" about="Whoever opens the link first is in the show, in this role. It works once.">
+      <Dialog
+        open={asking}
+        onOpenChange={setAsking}
+        title="Invite by link"
+        about="Whoever opens the link first is in the show, in this role. It works once."
+      >
         {link === undefined ? (
           <form
             className="space-y-3"
@@ -170,14 +250,39 @@ function Invitations() {
             }}
           >
             <div className="grid grid-cols-3 gap-2">
-              <Choice label="Role" value={role} onChange={(e) => setRole(e.target.value as Role)} options={ROLE_OPTIONS} />
-              <Field label="In the show until" type="date" value={until} disabled={role === 'owner'} onChange={(e) => setUntil(e.target.value)} />
-              <Field label="Link good for, days" number inputMode="numeric" value={days} onChange={(e) => setDays(e.target.value)} />
+              <Choice
+                label="Role"
+                value={role}
+                onChange={(e) => setRole(e.target.value as Role)}
+                options={ROLE_OPTIONS}
+              />
+              <Field
+                label="In the show until"
+                type="date"
+                value={until}
+                disabled={role === 'owner'}
+                onChange={(e) => setUntil(e.target.value)}
+              />
+              <Field
+                label="Link good for, days"
+                number
+                inputMode="numeric"
+                value={days}
+                onChange={(e) => setDays(e.target.value)}
+              />
             </div>
-            <p className="text-[12.5px] text-muted">A {role} {MEANS[role]}.</p>
+            <p className="text-[12.5px] text-muted">
+              A {role} {MEANS[role]}.
+            </p>
             {role === 'volunteer' &&
               [...show.pages.values()].map((p) => (
-                <Check key={p.id} checked={pages.includes(p.id)} onChange={(on) => setPages(on ? [...pages, p.id] : pages.filter((x) => x !== p.id))}>
+                <Check
+                  key={p.id}
+                  checked={pages.includes(p.id)}
+                  onChange={(on) =>
+                    setPages(on ? [...pages, p.id] : pages.filter((x) => x !== p.id))
+                  }
+                >
                   {p.name}
                 </Check>
               ))}
@@ -191,8 +296,21 @@ function Invitations() {
           <div>
             <p className="text-soft">Send this to the person. It is shown this once.</p>
             <div className="mt-2 flex gap-2">
-              <input readOnly aria-label="The link" data-testid="invitation-link" value={link} onFocus={(e) => e.currentTarget.select()} className="num h-9 flex-1 rounded-md bg-ink px-2.5 text-[12px] shadow-[inset_0_0_0_1px_var(--color-edge)]" />
-              <Button kind="strong" className="!h-9" onClick={() => void navigator.clipboard?.writeText(link).then(() => notice.done('Copied'))}>
+              <input
+                readOnly
+                aria-label="The link"
+                data-testid="invitation-link"
+                value={link}
+                onFocus={(e) => e.currentTarget.select()}
+                className="num h-9 flex-1 rounded-md bg-ink px-2.5 text-[12px] shadow-[inset_0_0_0_1px_var(--color-edge)]"
+              />
+              <Button
+                kind="strong"
+                className="!h-9"
+                onClick={() =>
+                  void navigator.clipboard?.writeText(link).then(() => notice.done('Copied'))
+                }
+              >
                 <Copy size={14} /> Copy
               </Button>
             </div>
@@ -213,15 +331,28 @@ function AddByAddress({ onChanged }: { onChanged: (list: Member[]) => void }) {
       className="mt-4 grid grid-cols-[1fr_120px_auto] items-start gap-2"
       onSubmit={(e) => {
         e.preventDefault();
-        void send<{ members: Member[] }>(`/api/shows/${showId}/members`, 'PUT', { email: email.trim(), role }).then((r) => {
+        void send<{ members: Member[] }>(`/api/shows/${showId}/members`, 'PUT', {
+          email: email.trim(),
+          role,
+        }).then((r) => {
           if (!r) return;
           onChanged(r.members);
           setEmail('');
         });
       }}
     >
-      <Field label="Or add somebody who has an account here" type="email" value={email} onChange={(e) => setEmail(e.target.value)} />
-      <Choice label="Role" value={role} onChange={(e) => setRole(e.target.value as Role)} options={ROLE_OPTIONS} />
+      <Field
+        label="Or add somebody who has an account here"
+        type="email"
+        value={email}
+        onChange={(e) => setEmail(e.target.value)}
+      />
+      <Choice
+        label="Role"
+        value={role}
+        onChange={(e) => setRole(e.target.value as Role)}
+        options={ROLE_OPTIONS}
+      />
       <Button kind="strong" type="submit" disabled={email.trim() === ''} className="mt-5">
         Add
       </Button>
@@ -242,21 +373,43 @@ function Parts({ members }: { members: readonly Member[] }) {
         <h2 className={HEAD}>Parts given to somebody</h2>
         {may && <Button onClick={() => setEditing('new')}>Give a part …</Button>}
       </div>
-      {parts.length === 0 && <p className="mt-1 text-[12.5px] text-muted">Everybody programs everything. Give fixtures or lists to one person, and the others look, or ask.</p>}
+      {parts.length === 0 && (
+        <p className="mt-1 text-[12.5px] text-muted">
+          Everybody programs everything. Give fixtures or lists to one person, and the others look,
+          or ask.
+        </p>
+      )}
       <ul className="mt-1">
         {parts.map((p) => (
           <li key={p.id} className="flex min-h-9 items-center gap-3 border-b border-raised">
             <span className="min-w-0 flex-1 truncate">
-              <span className="font-medium">{p.name}</span> <span className="text-muted">{[p.fixtures.length > 0 ? plural(p.fixtures.length, 'fixture') : '', ...p.lists.map((l) => show.lists.get(l)?.name ?? '')].filter(Boolean).join(', ')}</span>
+              <span className="font-medium">{p.name}</span>{' '}
+              <span className="text-muted">
+                {[
+                  p.fixtures.length > 0 ? plural(p.fixtures.length, 'fixture') : '',
+                  ...p.lists.map((l) => show.lists.get(l)?.name ?? ''),
+                ]
+                  .filter(Boolean)
+                  .join(', ')}
+              </span>
             </span>
-            <span className={p.userId === you.userId ? 'text-standby' : 'text-soft'}>{p.userId === you.userId ? 'yours' : p.userName}</span>
-            {p.userId !== you.userId && may && <Button onClick={() => void said({ command: 'ask', part: p.id })}>Ask for it</Button>}
+            <span className={p.userId === you.userId ? 'text-standby' : 'text-soft'}>
+              {p.userId === you.userId ? 'yours' : p.userName}
+            </span>
+            {p.userId !== you.userId && may && (
+              <Button onClick={() => void said({ command: 'ask', part: p.id })}>Ask for it</Button>
+            )}
             {(p.userId === you.userId || you.role === 'owner') && (
               <>
                 <Button kind="quiet" onClick={() => setEditing(p.id)}>
                   Change
                 </Button>
-                <Button kind="quiet" onClick={() => (p.userId === you.userId ? void edit('delete-part', { id: p.id }) : setTaking(p))}>
+                <Button
+                  kind="quiet"
+                  onClick={() =>
+                    p.userId === you.userId ? void edit('delete-part', { id: p.id }) : setTaking(p)
+                  }
+                >
                   {p.userId === you.userId ? 'Give back' : 'Take it back'}
                 </Button>
               </>
@@ -264,10 +417,24 @@ function Parts({ members }: { members: readonly Member[] }) {
           </li>
         ))}
       </ul>
-      <Ask open={taking !== null} onClose={() => setTaking(null)} title={`Take “${taking?.name ?? ''}” from ${taking?.userName ?? ''}?`} act="Take it back" keep="Leave it" onAct={() => void edit('delete-part', { id: taking?.id })}>
-        {taking?.userName} programs it, and is told. It is everybody’s again. To have it yourself, ask for it.
+      <Ask
+        open={taking !== null}
+        onClose={() => setTaking(null)}
+        title={`Take “${taking?.name ?? ''}” from ${taking?.userName ?? ''}?`}
+        act="Take it back"
+        keep="Leave it"
+        onAct={() => void edit('delete-part', { id: taking?.id })}
+      >
+        {taking?.userName} programs it, and is told. It is everybody’s again. To have it yourself,
+        ask for it.
       </Ask>
-      {editing !== null && <PartDialog part={editing === 'new' ? undefined : show.parts.get(editing)} members={members} onClose={() => setEditing(null)} />}
+      {editing !== null && (
+        <PartDialog
+          part={editing === 'new' ? undefined : show.parts.get(editing)}
+          members={members}
+          onClose={() => setEditing(null)}
+        />
+      )}
     </div>
   );
 }
@@ -286,7 +453,14 @@ function Pages() {
       </div>
       <ul className="mt-1">
         {pages.map((p) => (
-          <LinkRow key={p.id} link={{ name: p.name, about: counts([p.buttons.length, 'button'], [p.faders.length, 'fader']), path: `/shows/${showId}/page#${p.id}` }}>
+          <LinkRow
+            key={p.id}
+            link={{
+              name: p.name,
+              about: counts([p.buttons.length, 'button'], [p.faders.length, 'fader']),
+              path: `/shows/${showId}/page#${p.id}`,
+            }}
+          >
             {may && (
               <>
                 <Button kind="quiet" onClick={() => setEditing(p.id)}>
@@ -304,9 +478,16 @@ function Pages() {
         ))}
       </ul>
       <p className={`mt-2 text-[12.5px] ${playback.remotes ? 'text-warning' : 'text-muted'}`}>
-        {playback.remotes ? 'Remotes are on: pages and phones may change what is on stage.' : 'Remotes are off: pages of buttons and focusing show, and change nothing. They are switched on in Run, or by a cue.'}
+        {playback.remotes
+          ? 'Remotes are on: pages and phones may change what is on stage.'
+          : 'Remotes are off: pages of buttons and focusing show, and change nothing. They are switched on in Run, or by a cue.'}
       </p>
-      {editing !== null && <PageDialog page={editing === 'new' ? undefined : show.pages.get(editing)} onClose={() => setEditing(null)} />}
+      {editing !== null && (
+        <PageDialog
+          page={editing === 'new' ? undefined : show.pages.get(editing)}
+          onClose={() => setEditing(null)}
+        />
+      )}
     </div>
   );
 }
@@ -323,13 +504,20 @@ function Settings() {
       onSubmit={(e) => {
         e.preventDefault();
         const data = new FormData(e.currentTarget);
-        void edit('change-show', { set: { name: String(data.get('name')), venue: String(data.get('venue')) } });
+        void edit('change-show', {
+          set: { name: String(data.get('name')), venue: String(data.get('venue')) },
+        });
       }}
     >
       <h2 className={`mb-2 ${HEAD}`}>The show</h2>
       <div className="grid grid-cols-2 gap-2">
         <Field label="Name" name="name" defaultValue={settings.name} maxLength={120} />
-        <Field label="Where, which rehearsal" name="venue" defaultValue={settings.venue} maxLength={120} />
+        <Field
+          label="Where, which rehearsal"
+          name="venue"
+          defaultValue={settings.venue}
+          maxLength={120}
+        />
       </div>
       <Button type="submit" className="mt-3">
         Keep

@@ -23,14 +23,19 @@ export function VersionsPane() {
   const list = versions.data?.versions ?? [];
   const may = mayEdit(you.role);
   const keep = (): void =>
-    void send<{ versions: Version[] }>(`/api/shows/${showId}/versions`, 'POST', { name: name.trim() }).then((r) => {
+    void send<{ versions: Version[] }>(`/api/shows/${showId}/versions`, 'POST', {
+      name: name.trim(),
+    }).then((r) => {
       if (!r) return;
       versions.set(r);
       setName('');
     });
   return (
     <div className="grid h-full grid-cols-[minmax(340px,1fr)_1.5fr]">
-      <section aria-label="Versions" className="flex min-h-0 flex-col border-r border-line px-5 py-4">
+      <section
+        aria-label="Versions"
+        className="flex min-h-0 flex-col border-r border-line px-5 py-4"
+      >
         {may && (
           <form
             className="grid grid-cols-[1fr_auto] items-start gap-2"
@@ -39,27 +44,63 @@ export function VersionsPane() {
               keep();
             }}
           >
-            <Field label="Name the show as it is now" placeholder="after dress" value={name} maxLength={120} onChange={(e) => setName(e.target.value)} />
+            <Field
+              label="Name the show as it is now"
+              placeholder="after dress"
+              value={name}
+              maxLength={120}
+              onChange={(e) => setName(e.target.value)}
+            />
             <Button kind="strong" type="submit" disabled={name.trim() === ''} className="mt-5">
               Keep version
             </Button>
           </form>
         )}
         <ol className="mt-3 min-h-0 flex-1 overflow-y-auto">
-          {versions.data && list.length === 0 && <li className="text-[12.5px] text-muted">No versions yet. One is kept by itself before anything dangerous, and whenever the board changes hands.</li>}
+          {versions.data && list.length === 0 && (
+            <li className="text-[12.5px] text-muted">
+              No versions yet. One is kept by itself before anything dangerous, and whenever the
+              board changes hands.
+            </li>
+          )}
           {list.map((v) => (
-            <li key={v.id} data-version={v.name} className={`group flex min-h-11 items-center gap-2 border-b border-raised ${from?.id === v.id ? 'bg-standby-wash' : ''}`}>
-              <button type="button" onClick={() => setFrom(v)} className="min-w-0 flex-1 rounded px-2 py-1 text-left hover:bg-raised">
-                <span className={`block truncate ${v.kind === 'named' ? 'font-semibold' : 'text-soft'}`}>{v.name}</span>
+            <li
+              key={v.id}
+              data-version={v.name}
+              className={`group flex min-h-11 items-center gap-2 border-b border-raised ${from?.id === v.id ? 'bg-standby-wash' : ''}`}
+            >
+              <button
+                type="button"
+                onClick={() => setFrom(v)}
+                className="min-w-0 flex-1 rounded px-2 py-1 text-left hover:bg-raised"
+              >
+                <span
+                  className={`block truncate ${v.kind === 'named' ? 'font-semibold' : 'text-soft'}`}
+                >
+                  {v.name}
+                </span>
                 <span className="block text-[12px] text-muted">
-                  {when(v.at)}, {v.kind === 'named' ? v.userName : `by itself, ${v.userName}`} · change {v.seq}
+                  {when(v.at)}, {v.kind === 'named' ? v.userName : `by itself, ${v.userName}`} ·
+                  change {v.seq}
                 </span>
               </button>
-              <span className="flex opacity-40 focus-within:opacity-100 group-hover:opacity-100">
-                <IconButton label={`Look at the show as it was: ${v.name}`} onClick={() => void lookBack({ seq: v.seq, name: v.name })}>
+              <span className="flex opacity-40 group-hover:opacity-100 focus-within:opacity-100">
+                <IconButton
+                  label={`Look at the show as it was: ${v.name}`}
+                  onClick={() => void lookBack({ seq: v.seq, name: v.name })}
+                >
                   <Eye size={14} />
                 </IconButton>
-                <IconButton label={`Forget the name ${v.name}`} disabled={!may} onClick={() => void send<{ versions: Version[] }>(`/api/shows/${showId}/versions?version=${v.id}`, 'DELETE').then((r) => r && versions.set(r))}>
+                <IconButton
+                  label={`Forget the name ${v.name}`}
+                  disabled={!may}
+                  onClick={() =>
+                    void send<{ versions: Version[] }>(
+                      `/api/shows/${showId}/versions?version=${v.id}`,
+                      'DELETE',
+                    ).then((r) => r && versions.set(r))
+                  }
+                >
                   <Trash2 size={14} />
                 </IconButton>
               </span>
@@ -70,23 +111,43 @@ export function VersionsPane() {
       {from ? (
         <Comparison key={`${from.id}/${to}`} from={from} to={to} onTo={setTo} versions={list} />
       ) : (
-        <p className="p-6 text-muted">Choose a version to see what is different now: patch, palettes, cues, times and script, side by side. From there you go back to it, in whole or in parts.</p>
+        <p className="p-6 text-muted">
+          Choose a version to see what is different now: patch, palettes, cues, times and script,
+          side by side. From there you go back to it, in whole or in parts.
+        </p>
       )}
     </div>
   );
 }
 
-function Comparison({ from, to, onTo, versions }: { from: Version; to: string; onTo: (to: string) => void; versions: readonly Version[] }) {
+function Comparison({
+  from,
+  to,
+  onTo,
+  versions,
+}: {
+  from: Version;
+  to: string;
+  onTo: (to: string) => void;
+  versions: readonly Version[];
+}) {
   const { showId, you, seq } = useScreen();
   const send = useSend();
   const other = versions.find((v) => v.id === to);
-  const answer = useLoad<{ items: Item[]; palettes: BothPalettes }>(`/api/shows/${showId}/compare?from=${from.seq}${other ? `&to=${other.seq}` : ''}`, other ? other.seq : seq);
+  const answer = useLoad<{ items: Item[]; palettes: BothPalettes }>(
+    `/api/shows/${showId}/compare?from=${from.seq}${other ? `&to=${other.seq}` : ''}`,
+    other ? other.seq : seq,
+  );
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [going, setGoing] = useState(false);
   const items = answer.data?.items ?? [];
   const may = mayEdit(you.role) && to === NOW;
   const restore = (keys?: string[]): void =>
-    void send<{ summary: string }>(`/api/shows/${showId}/restore`, 'POST', { seq: from.seq, name: from.name, ...(keys ? { keys } : {}) }).then((r) => {
+    void send<{ summary: string }>(`/api/shows/${showId}/restore`, 'POST', {
+      seq: from.seq,
+      name: from.name,
+      ...(keys ? { keys } : {}),
+    }).then((r) => {
       if (!r) return;
       notice.done(`${r.summary}. Undo takes it back.`);
       setChosen(new Set());
@@ -97,16 +158,39 @@ function Comparison({ from, to, onTo, versions }: { from: Version; to: string; o
         <h2 className="min-w-0 flex-1 truncate text-[15px] font-semibold">
           From “{from.name}” to {other ? `“${other.name}”` : 'now'}
         </h2>
-        <Choice label="Compare with" className="w-52" value={to} onChange={(e) => onTo(e.target.value)} options={[{ value: NOW, label: 'the show as it is now' }, ...versions.filter((v) => v.id !== from.id).map((v) => ({ value: v.id, label: v.name }))]} />
+        <Choice
+          label="Compare with"
+          className="w-52"
+          value={to}
+          onChange={(e) => onTo(e.target.value)}
+          options={[
+            { value: NOW, label: 'the show as it is now' },
+            ...versions
+              .filter((v) => v.id !== from.id)
+              .map((v) => ({ value: v.id, label: v.name })),
+          ]}
+        />
       </div>
       <div data-testid="compared" className="mt-3 min-h-0 flex-1 overflow-y-auto pr-2">
         {answer.problem && <p className="text-danger">{answer.problem}</p>}
         {!answer.data && !answer.problem && <p className="text-muted">Comparing …</p>}
-        {answer.data && <Compared items={items} palettes={answer.data.palettes} before={from.name} after={other?.name ?? 'now'} {...(may ? { chosen, onChoose: setChosen } : {})} />}
+        {answer.data && (
+          <Compared
+            items={items}
+            palettes={answer.data.palettes}
+            before={from.name}
+            after={other?.name ?? 'now'}
+            {...(may ? { chosen, onChoose: setChosen } : {})}
+          />
+        )}
       </div>
       {may && items.length > 0 && (
         <div className="mt-3 flex items-center justify-end gap-2 border-t border-line pt-3">
-          <span className="mr-auto text-[12.5px] text-muted">{chosen.size > 0 ? `${chosen.size} of ${items.length} chosen` : 'Choose some to take them over as they were.'}</span>
+          <span className="mr-auto text-[12.5px] text-muted">
+            {chosen.size > 0
+              ? `${chosen.size} of ${items.length} chosen`
+              : 'Choose some to take them over as they were.'}
+          </span>
           <Button disabled={chosen.size === 0} onClick={() => restore([...chosen])}>
             Take these over
           </Button>
@@ -115,8 +199,17 @@ function Comparison({ from, to, onTo, versions }: { from: Version; to: string; o
           </Button>
         </div>
       )}
-      <Ask open={going} onClose={() => setGoing(false)} title={`Go back to “${from.name}”?`} act="Go back" keep="Stay as it is" onAct={() => restore()}>
-        {items.length} {items.length === 1 ? 'difference goes' : 'differences go'}, for everybody in the show. The show as it is now is kept as a version first, one undo takes this back, and notes from the house stay.
+      <Ask
+        open={going}
+        onClose={() => setGoing(false)}
+        title={`Go back to “${from.name}”?`}
+        act="Go back"
+        keep="Stay as it is"
+        onAct={() => restore()}
+      >
+        {items.length} {items.length === 1 ? 'difference goes' : 'differences go'}, for everybody in
+        the show. The show as it is now is kept as a version first, one undo takes this back, and
+        notes from the house stay.
       </Ask>
     </section>
   );

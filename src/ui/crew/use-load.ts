@@ -6,7 +6,10 @@ import { api } from '../state/api';
 import { withNewest, withOlder, type Kept } from './log';
 
 /** @param again anything that, when it changes, makes the answer old */
-export function useLoad<T>(path: string | null, again: unknown): { data: T | undefined; problem: string | undefined; set: (data: T) => void } {
+export function useLoad<T>(
+  path: string | null,
+  again: unknown,
+): { data: T | undefined; problem: string | undefined; set: (data: T) => void } {
   const [data, setData] = useState<T>();
   const [problem, setProblem] = useState<string>();
   useEffect(() => {
@@ -32,13 +35,25 @@ export function useLoad<T>(path: string | null, again: unknown): { data: T | und
  * @param path of what is older than an entry, or of the newest
  * @param again anything that, when it changes, makes the newest page old
  */
-export function useLog<A, T>(path: (before: number | undefined) => string, page: number, again: unknown, rowsOf: (answer: A) => readonly T[], keyOf: (row: T) => number): { rows: readonly T[] | undefined; newest: A | undefined; older: (() => void) | undefined } {
+export function useLog<A, T>(
+  path: (before: number | undefined) => string,
+  page: number,
+  again: unknown,
+  rowsOf: (answer: A) => readonly T[],
+  keyOf: (row: T) => number,
+): { rows: readonly T[] | undefined; newest: A | undefined; older: (() => void) | undefined } {
   const [read, setRead] = useState<{ path: string; answer: A } & Kept<T>>();
   const newest = path(undefined);
   useEffect(() => {
     let current = true;
     api<A>(newest).then(
-      (answer) => current && setRead((r) => ({ path: newest, answer, ...withNewest(r?.path === newest ? r : undefined, rowsOf(answer), page, keyOf) })),
+      (answer) =>
+        current &&
+        setRead((r) => ({
+          path: newest,
+          answer,
+          ...withNewest(r?.path === newest ? r : undefined, rowsOf(answer), page, keyOf),
+        })),
       (error: unknown) => current && notice.error((error as Error).message, { id: 'log' }),
     );
     return () => {
@@ -51,18 +66,32 @@ export function useLog<A, T>(path: (before: number | undefined) => string, page:
   const older = (): void => {
     if (!last) return;
     void api<A>(path(keyOf(last))).then(
-      (answer) => setRead((r) => (r?.path === newest ? { ...r, ...withOlder(r, rowsOf(answer), page, keyOf) } : r)),
+      (answer) =>
+        setRead((r) =>
+          r?.path === newest ? { ...r, ...withOlder(r, rowsOf(answer), page, keyOf) } : r,
+        ),
       (error: unknown) => notice.error((error as Error).message, { id: 'log' }),
     );
   };
-  return { rows: read?.rows, newest: read?.answer, older: read && !read.ended && last ? older : undefined };
+  return {
+    rows: read?.rows,
+    newest: read?.answer,
+    older: read && !read.ended && last ? older : undefined,
+  };
 }
 
 /** Sends something and says how it went; undefined after a refusal. */
-export function useSend(): <T>(path: string, method: 'POST' | 'PUT' | 'DELETE', body?: unknown) => Promise<T | undefined> {
-  return useCallback(async <T,>(path: string, method: 'POST' | 'PUT' | 'DELETE', body?: unknown) => {
+export function useSend(): <T>(
+  path: string,
+  method: 'POST' | 'PUT' | 'DELETE',
+  body?: unknown,
+) => Promise<T | undefined> {
+  return useCallback(async <T>(path: string, method: 'POST' | 'PUT' | 'DELETE', body?: unknown) => {
     try {
-      return await api<T>(path, { method, ...(body === undefined ? {} : { body: JSON.stringify(body) }) });
+      return await api<T>(path, {
+        method,
+        ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+      });
     } catch (error) {
       notice.error((error as Error).message);
       return undefined;
@@ -73,6 +102,14 @@ export function useSend(): <T>(path: string, method: 'POST' | 'PUT' | 'DELETE', 
 export const when = (iso: string): string => {
   const d = new Date(iso);
   const today = d.toDateString() === new Date().toDateString();
-  return today ? d.toLocaleTimeString('en-GB') : d.toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
+  return today
+    ? d.toLocaleTimeString('en-GB')
+    : d.toLocaleString('en-GB', {
+        day: 'numeric',
+        month: 'short',
+        hour: '2-digit',
+        minute: '2-digit',
+      });
 };
-export const day = (iso: string): string => new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
+export const day = (iso: string): string =>
+  new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });

@@ -8,12 +8,19 @@ import { decodeText, guessFormat } from '@/core/script/anchors';
 import { SCRIPT_LIMIT } from '@/core/show/book-rows';
 import { BACKGROUND_LIMIT, PICTURE_LIMIT } from '@/core/show/rows';
 
-const NO_PICTURE = refuse('invalid', 'This file is no picture that can be read. Use PNG, JPEG or WebP. Nothing was changed.');
+const NO_PICTURE = refuse(
+  'invalid',
+  'This file is no picture that can be read. Use PNG, JPEG or WebP. Nothing was changed.',
+);
 
 async function decoded(bytes: Uint8Array): Promise<ImageBitmap | Refusal> {
   const size = pictureSize(bytes);
   if (!size) return NO_PICTURE;
-  if (size.width * size.height > PICTURE_PIXELS) return refuse('too-large', `This picture has ${size.width} × ${size.height} pixels; at most ${PICTURE_PIXELS / 1e6} million are read. Make it smaller first. Nothing was changed.`);
+  if (size.width * size.height > PICTURE_PIXELS)
+    return refuse(
+      'too-large',
+      `This picture has ${size.width} × ${size.height} pixels; at most ${PICTURE_PIXELS / 1e6} million are read. Make it smaller first. Nothing was changed.`,
+    );
   try {
     return await createImageBitmap(new Blob([new Uint8Array(bytes)]));
   } catch {
@@ -22,13 +29,21 @@ async function decoded(bytes: Uint8Array): Promise<ImageBitmap | Refusal> {
 }
 
 /** A canvas as a data URL, of the first quality that fits. */
-async function packed(canvas: OffscreenCanvas, type: string, qualities: readonly number[], limit: number): Promise<string | Refusal> {
+async function packed(
+  canvas: OffscreenCanvas,
+  type: string,
+  qualities: readonly number[],
+  limit: number,
+): Promise<string | Refusal> {
   for (const quality of qualities) {
     const blob = await canvas.convertToBlob({ type, quality });
     const data = `data:${type};base64,${toBase64(new Uint8Array(await blob.arrayBuffer()))}`;
     if (data.length <= limit) return data;
   }
-  return refuse('too-large', 'This picture stays too large, also with little detail: use a smaller one. Nothing was changed.');
+  return refuse(
+    'too-large',
+    'This picture stays too large, also with little detail: use a smaller one. Nothing was changed.',
+  );
 }
 
 /** A picture under a layout is made small enough here, so that a photo of a drawing can be used as it is. */
@@ -36,7 +51,10 @@ async function background(bytes: Uint8Array): Promise<string | Refusal> {
   const bitmap = await decoded(bytes);
   if (isRefusal(bitmap)) return bitmap;
   const scale = Math.min(1, 1800 / Math.max(bitmap.width, bitmap.height));
-  const canvas = new OffscreenCanvas(Math.max(1, Math.round(bitmap.width * scale)), Math.max(1, Math.round(bitmap.height * scale)));
+  const canvas = new OffscreenCanvas(
+    Math.max(1, Math.round(bitmap.width * scale)),
+    Math.max(1, Math.round(bitmap.height * scale)),
+  );
   canvas.getContext('2d')?.drawImage(bitmap, 0, 0, canvas.width, canvas.height);
   return packed(canvas, 'image/webp', [0.85, 0.7, 0.5], BACKGROUND_LIMIT);
 }
@@ -47,23 +65,60 @@ async function pattern(bytes: Uint8Array): Promise<string | Refusal> {
   if (isRefusal(bitmap)) return bitmap;
   const canvas = new OffscreenCanvas(96, 96);
   const side = Math.min(bitmap.width, bitmap.height);
-  canvas.getContext('2d')?.drawImage(bitmap, (bitmap.width - side) / 2, (bitmap.height - side) / 2, side, side, 0, 0, 96, 96);
+  canvas
+    .getContext('2d')
+    ?.drawImage(
+      bitmap,
+      (bitmap.width - side) / 2,
+      (bitmap.height - side) / 2,
+      side,
+      side,
+      0,
+      0,
+      96,
+      96,
+    );
   return packed(canvas, 'image/jpeg', [0.8, 0.5], PICTURE_LIMIT);
 }
 
-function script(bytes: Uint8Array, name: string): { text: string; encoding: string; format: ReturnType<typeof guessFormat> } | Refusal {
+function script(
+  bytes: Uint8Array,
+  name: string,
+): { text: string; encoding: string; format: ReturnType<typeof guessFormat> } | Refusal {
   const read = decodeText(bytes);
-  if (!read) return refuse('invalid', `“${name}” is not a text file. Save the script as plain text, Markdown or Fountain and try again.`);
-  if (read.text.length > SCRIPT_LIMIT) return refuse('too-large', `“${name}” has more than ${SCRIPT_LIMIT / 1e6} million characters, which is the most that a script has. Nothing was taken in.`);
+  if (!read)
+    return refuse(
+      'invalid',
+      `“${name}” is not a text file. Save the script as plain text, Markdown or Fountain and try again.`,
+    );
+  if (read.text.length > SCRIPT_LIMIT)
+    return refuse(
+      'too-large',
+      `“${name}” has more than ${SCRIPT_LIMIT / 1e6} million characters, which is the most that a script has. Nothing was taken in.`,
+    );
   return { ...read, format: guessFormat(name, read.text) };
 }
 
 function cues(bytes: Uint8Array): ReturnType<typeof readCueLines> | Refusal {
   const table = readCsv(bytes);
-  return isRefusal(table) ? { ...table, message: table.message.replace('A patch file', 'A cue file') } : readCueLines(table);
+  return isRefusal(table)
+    ? { ...table, message: table.message.replace('A patch file', 'A cue file') }
+    : readCueLines(table);
 }
 
-export const FILE_JOBS = { patch: (bytes: Uint8Array) => readCsv(bytes), cues, script, background, pattern } as const;
+export const FILE_JOBS = {
+  patch: (bytes: Uint8Array) => readCsv(bytes),
+  cues,
+  script,
+  background,
+  pattern,
+} as const;
 
 /** Most bytes of a file for each job: looked at before it is read. */
-export const FILE_BYTES: Record<keyof typeof FILE_JOBS, number> = { patch: CSV_LIMITS.bytes, cues: CSV_LIMITS.bytes, script: SCRIPT_LIMIT * 4, background: 40_000_000, pattern: 40_000_000 };
+export const FILE_BYTES: Record<keyof typeof FILE_JOBS, number> = {
+  patch: CSV_LIMITS.bytes,
+  cues: CSV_LIMITS.bytes,
+  script: SCRIPT_LIMIT * 4,
+  background: 40_000_000,
+  pattern: 40_000_000,
+};

@@ -7,5 +7,11 @@ export interface FileAsked {
   bytes: Uint8Array<ArrayBuffer>;
 }
 
-const scope = self as unknown as { onmessage: (event: MessageEvent<FileAsked>) => void; postMessage: (message: unknown) => void };
-scope.onmessage = ({ data }) => void Promise.resolve(FILE_JOBS[data.job](data.bytes, data.name)).then((answer) => scope.postMessage(answer));
+const scope = self as unknown as {
+  onmessage: (event: MessageEvent<FileAsked>) => void;
+  postMessage: (message: unknown) => void;
+};
+scope.onmessage = ({ data }) =>
+  void Promise.resolve(FILE_JOBS[data.job](data.bytes, data.name)).then((answer) =>
+    scope.postMessage(answer),
+  );

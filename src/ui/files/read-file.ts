@@ -9,9 +9,16 @@ const LONGEST_MS = 20_000;
 type Answer<J extends keyof typeof FILE_JOBS> = Awaited<ReturnType<(typeof FILE_JOBS)[J]>>;
 
 /** Reads `file` as what `job` says. A refusal says in a sentence why not, and nothing was taken in. */
-export async function readFile<J extends keyof typeof FILE_JOBS>(job: J, file: File): Promise<Answer<J> | Refusal> {
+export async function readFile<J extends keyof typeof FILE_JOBS>(
+  job: J,
+  file: File,
+): Promise<Answer<J> | Refusal> {
   const most = FILE_BYTES[job];
-  if (file.size > most) return refuse('too-large', `“${file.name}” has ${(file.size / 1e6).toFixed(1)} MB; at most ${Math.floor(most / 1e6)} MB are read. Nothing was taken in.`);
+  if (file.size > most)
+    return refuse(
+      'too-large',
+      `“${file.name}” has ${(file.size / 1e6).toFixed(1)} MB; at most ${Math.floor(most / 1e6)} MB are read. Nothing was taken in.`,
+    );
   let bytes: Uint8Array<ArrayBuffer>;
   try {
     bytes = new Uint8Array(await file.arrayBuffer());
@@ -25,9 +32,24 @@ export async function readFile<J extends keyof typeof FILE_JOBS>(job: J, file: F
       worker.terminate();
       resolve(answer);
     };
-    const timer = setTimeout(() => done(refuse('too-large', `“${file.name}” took longer than ${LONGEST_MS / 1000} s to read and was left. Nothing was taken in.`)), LONGEST_MS);
+    const timer = setTimeout(
+      () =>
+        done(
+          refuse(
+            'too-large',
+            `“${file.name}” took longer than ${LONGEST_MS / 1000} s to read and was left. Nothing was taken in.`,
+          ),
+        ),
+      LONGEST_MS,
+    );
     worker.onmessage = ({ data }: MessageEvent<Answer<J>>) => done(data);
-    worker.onerror = () => done(refuse('invalid', `“${file.name}” could not be read: it needs more memory than there is, or it is damaged. Nothing was taken in.`));
+    worker.onerror = () =>
+      done(
+        refuse(
+          'invalid',
+          `“${file.name}” could not be read: it needs more memory than there is, or it is damaged. Nothing was taken in.`,
+        ),
+      );
     worker.postMessage({ job, name: file.name, bytes } satisfies FileAsked, [bytes.buffer]);
   });
 }

@@ -14,14 +14,25 @@ function useThings(): { thing: Thing; words: string }[] {
   const last = Math.max(0, ...[...show.faders.values()].map((f) => f.number));
   return [
     { thing: 'show', words: 'The show' },
-    ...(lists.length > 1 ? lists.map((l) => ({ thing: { list: l.id }, words: `List ${l.number} ${l.name}` })) : []),
-    ...Array.from({ length: Math.ceil(last / FADERS_A_PAGE) }, (_, i) => ({ thing: { faders: i + 1 }, words: `Faders ${i * FADERS_A_PAGE + 1}–${(i + 1) * FADERS_A_PAGE}` })),
+    ...(lists.length > 1
+      ? lists.map((l) => ({ thing: { list: l.id }, words: `List ${l.number} ${l.name}` }))
+      : []),
+    ...Array.from({ length: Math.ceil(last / FADERS_A_PAGE) }, (_, i) => ({
+      thing: { faders: i + 1 },
+      words: `Faders ${i * FADERS_A_PAGE + 1}–${(i + 1) * FADERS_A_PAGE}`,
+    })),
   ];
 }
 
 export function BoardDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
   return (
-    <Dialog open={open} onOpenChange={(o) => !o && onClose()} title="The board" about="Exactly one person plays a thing. A list or a page of faders without a board of its own is played by who is on the show’s." width="w-[600px]">
+    <Dialog
+      open={open}
+      onOpenChange={(o) => !o && onClose()}
+      title="The board"
+      about="Exactly one person plays a thing. A list or a page of faders without a board of its own is played by who is on the show’s."
+      width="w-[600px]"
+    >
       {open && <Boards />}
     </Dialog>
   );
@@ -42,7 +53,9 @@ function Row({ thing, words }: { thing: Thing; words: string }) {
   const { playback, you, people } = useScreen();
   const [handing, setHanding] = useState(false);
   const [taking, setTaking] = useState(false);
-  const board: BoardState | undefined = playback.boards.find((b) => thingKey(b.thing) === thingKey(thing));
+  const board: BoardState | undefined = playback.boards.find(
+    (b) => thingKey(b.thing) === thingKey(thing),
+  );
   const decides = boardOver(playback.boards, thing);
   const mine = board?.userId === you.userId;
   /** Without a board of its own it is played, and given away, by who is on the show's. */
@@ -55,14 +68,41 @@ function Row({ thing, words }: { thing: Thing; words: string }) {
       <div className="flex min-h-9 items-center gap-3">
         <div className="min-w-0 flex-1">
           <div className="truncate font-medium">{words}</div>
-          <div className={`truncate text-[12.5px] ${mine ? 'text-standby' : board ? 'text-soft' : 'text-muted'}`}>
-            {board ? (mine ? 'you' : board.name) : thing === 'show' ? 'nobody: the first to play takes it' : decides ? `with the show: ${shows ? 'you' : decides.name}` : 'with the show'}
-            {board && board.freeIn_s !== null && <span className="text-warning"> lost the connection; free in {Math.ceil(board.freeIn_s)} s</span>}
+          <div
+            className={`truncate text-[12.5px] ${mine ? 'text-standby' : board ? 'text-soft' : 'text-muted'}`}
+          >
+            {board
+              ? mine
+                ? 'you'
+                : board.name
+              : thing === 'show'
+                ? 'nobody: the first to play takes it'
+                : decides
+                  ? `with the show: ${shows ? 'you' : decides.name}`
+                  : 'with the show'}
+            {board && board.freeIn_s !== null && (
+              <span className="text-warning">
+                {' '}
+                lost the connection; free in {Math.ceil(board.freeIn_s)} s
+              </span>
+            )}
           </div>
         </div>
-        {may && !board && !asks && <Button onClick={() => void said({ command: 'board', do: 'take', thing })}>{thing === 'show' ? 'Go on the board' : 'A board of its own'}</Button>}
-        {may && asks && <Button onClick={() => void said({ command: 'board', do: 'ask', thing })}>Ask for a board of its own</Button>}
-        {may && board && !mine && <Button onClick={() => void said({ command: 'board', do: 'ask', thing })}>Ask for it</Button>}
+        {may && !board && !asks && (
+          <Button onClick={() => void said({ command: 'board', do: 'take', thing })}>
+            {thing === 'show' ? 'Go on the board' : 'A board of its own'}
+          </Button>
+        )}
+        {may && asks && (
+          <Button onClick={() => void said({ command: 'board', do: 'ask', thing })}>
+            Ask for a board of its own
+          </Button>
+        )}
+        {may && board && !mine && (
+          <Button onClick={() => void said({ command: 'board', do: 'ask', thing })}>
+            Ask for it
+          </Button>
+        )}
         {((board && !mine) || asks) && you.role === 'owner' && (
           <Button kind="danger" onClick={() => setTaking(true)}>
             Take it
@@ -70,31 +110,64 @@ function Row({ thing, words }: { thing: Thing; words: string }) {
         )}
         {(mine || shows) && (
           <>
-            <Button kind={mine ? 'strong' : 'plain'} disabled={others.length === 0} title={others.length === 0 ? 'Nobody who may play is here' : undefined} onClick={() => setHanding(!handing)}>
+            <Button
+              kind={mine ? 'strong' : 'plain'}
+              disabled={others.length === 0}
+              title={others.length === 0 ? 'Nobody who may play is here' : undefined}
+              onClick={() => setHanding(!handing)}
+            >
               Hand over …
             </Button>
             {mine && (
-              <Button kind="quiet" onClick={() => void said({ command: 'board', do: 'leave', thing })}>
+              <Button
+                kind="quiet"
+                onClick={() => void said({ command: 'board', do: 'leave', thing })}
+              >
                 {thing === 'show' ? 'Leave' : 'Back to the show'}
               </Button>
             )}
           </>
         )}
       </div>
-      {(mine || shows) && handing && <Hand thing={thing} others={others} onDone={() => setHanding(false)} />}
-      <Ask open={taking} onClose={() => setTaking(false)} title={`Take it from ${decides?.name ?? ''}?`} act="Take it" keep="Leave it" onAct={() => void said({ command: 'board', do: 'take', thing })}>
-        {decides?.name} plays {thing === 'show' ? 'now' : 'it now'}. What runs goes on; from then on only you play{thing === 'show' ? '' : ' it'}, and {decides?.name} is told.
+      {(mine || shows) && handing && (
+        <Hand thing={thing} others={others} onDone={() => setHanding(false)} />
+      )}
+      <Ask
+        open={taking}
+        onClose={() => setTaking(false)}
+        title={`Take it from ${decides?.name ?? ''}?`}
+        act="Take it"
+        keep="Leave it"
+        onAct={() => void said({ command: 'board', do: 'take', thing })}
+      >
+        {decides?.name} plays {thing === 'show' ? 'now' : 'it now'}. What runs goes on; from then on
+        only you play{thing === 'show' ? '' : ' it'}, and {decides?.name} is told.
       </Ask>
     </li>
   );
 }
 
-function Hand({ thing, others, onDone }: { thing: Thing; others: readonly { userId: string; name: string }[]; onDone: () => void }) {
+function Hand({
+  thing,
+  others,
+  onDone,
+}: {
+  thing: Thing;
+  others: readonly { userId: string; name: string }[];
+  onDone: () => void;
+}) {
   const show = useShow();
-  const list = useScreen((s) => s.playback.lists.find((l) => typeof thing === 'object' && 'list' in thing && l.id === thing.list) ?? s.playback.lists[0]);
+  const list = useScreen(
+    (s) =>
+      s.playback.lists.find(
+        (l) => typeof thing === 'object' && 'list' in thing && l.id === thing.list,
+      ) ?? s.playback.lists[0],
+  );
   const next = list?.nextId ? show.cues.get(list.nextId) : undefined;
   const [to, setTo] = useState(others[0]?.userId ?? '');
-  const [note, setNote] = useState(next ? `next is LX ${next.number / 1000}${next.call ? ` on “${next.call}”` : ''}` : '');
+  const [note, setNote] = useState(
+    next ? `next is LX ${next.number / 1000}${next.call ? ` on “${next.call}”` : ''}` : '',
+  );
   return (
     <form
       className="mt-1 grid grid-cols-[1fr_auto] items-start gap-2 rounded-md bg-ink p-3"
@@ -103,8 +176,19 @@ function Hand({ thing, others, onDone }: { thing: Thing; others: readonly { user
         void said({ command: 'board', do: 'hand', thing, to, note }).then((r) => r.ok && onDone());
       }}
     >
-      <Choice label="To" className="col-span-2" value={to} onChange={(e) => setTo(e.target.value)} options={others.map((p) => ({ value: p.userId, label: p.name }))} />
-      <Field label="What to know" value={note} maxLength={200} onChange={(e) => setNote(e.target.value)} />
+      <Choice
+        label="To"
+        className="col-span-2"
+        value={to}
+        onChange={(e) => setTo(e.target.value)}
+        options={others.map((p) => ({ value: p.userId, label: p.name }))}
+      />
+      <Field
+        label="What to know"
+        value={note}
+        maxLength={200}
+        onChange={(e) => setNote(e.target.value)}
+      />
       <Button kind="strong" type="submit" disabled={to === ''} className="mt-5">
         Hand over
       </Button>

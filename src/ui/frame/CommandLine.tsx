@@ -16,7 +16,9 @@ const HISTORY = 'wingman-command-history';
 function kept(): string[] {
   try {
     const lines: unknown = JSON.parse(keep.getItem(HISTORY) ?? '[]');
-    return Array.isArray(lines) ? lines.filter((l) => typeof l === 'string').slice(0, HISTORY_LENGTH) : [];
+    return Array.isArray(lines)
+      ? lines.filter((l) => typeof l === 'string').slice(0, HISTORY_LENGTH)
+      : [];
   } catch {
     return [];
   }
@@ -29,7 +31,13 @@ interface Offered {
 const NOTHING: Offered = { lines: [], at: -1 };
 
 /** @param offer takes what the line would understand next, for the place above it */
-export function CommandLine({ input, offer }: { input: RefObject<HTMLInputElement | null>; offer: (words: ReactNode) => void }) {
+export function CommandLine({
+  input,
+  offer,
+}: {
+  input: RefObject<HTMLInputElement | null>;
+  offer: (words: ReactNode) => void;
+}) {
   const [text, setText] = useState('');
   const [history, setHistory] = useState<string[]>(kept);
   const [offered, setOffered] = useState<Offered>(NOTHING);
@@ -52,7 +60,10 @@ export function CommandLine({ input, offer }: { input: RefObject<HTMLInputElemen
   // What would be understood next, for a word that is begun or that is missing.
   useEffect(() => {
     if (!/(^|\s)[\p{L}"][^\s]*$/u.test(text) && (reading.ok || !/\s$/.test(text))) return;
-    const timer = setTimeout(() => setOffered((now) => (now.at >= 0 ? now : { lines: complete_(text), at: -1 })), REST_MS);
+    const timer = setTimeout(
+      () => setOffered((now) => (now.at >= 0 ? now : { lines: complete_(text), at: -1 })),
+      REST_MS,
+    );
     return () => clearTimeout(timer);
   }, [text, reading]);
   useEffect(() => {
@@ -64,11 +75,19 @@ export function CommandLine({ input, offer }: { input: RefObject<HTMLInputElemen
     offer(offered.lines.length === 0 ? null : <Offers offered={offered} take={take} />);
   }, [offered, offer, input]);
   useEffect(() => {
-    const by = reading.ok && reading.intent.kind === 'live' ? refusedBy(reading.intent.command) : undefined;
-    if (by !== undefined) setAlso({ of: reading, says: `${by} is on the board: ask for it first`, others: true });
+    const by =
+      reading.ok && reading.intent.kind === 'live' ? refusedBy(reading.intent.command) : undefined;
+    if (by !== undefined)
+      setAlso({ of: reading, says: `${by} is on the board: ask for it first`, others: true });
     const part = reading.ok ? setsOthersPart(reading.intent) : undefined;
     if (part !== undefined) setAlso({ of: reading, says: part, others: true });
-    if (!reading.ok || (reading.intent.kind !== 'record' && reading.intent.kind !== 'record-held' && reading.intent.kind !== 'edit')) return;
+    if (
+      !reading.ok ||
+      (reading.intent.kind !== 'record' &&
+        reading.intent.kind !== 'record-held' &&
+        reading.intent.kind !== 'edit')
+    )
+      return;
     const timer = setTimeout(() => {
       const found = besides(reading.intent);
       setAlso(found ? { of: reading, ...found } : null);
@@ -78,7 +97,8 @@ export function CommandLine({ input, offer }: { input: RefObject<HTMLInputElemen
 
   const enter = async (): Promise<void> => {
     if (!reading.ok) {
-      if ('at' in reading) input.current?.setSelectionRange(reading.at, reading.at + reading.length);
+      if ('at' in reading)
+        input.current?.setSelectionRange(reading.at, reading.at + reading.length);
       return;
     }
     const typed = text;
@@ -91,7 +111,8 @@ export function CommandLine({ input, offer }: { input: RefObject<HTMLInputElemen
       return next;
     });
     setOffered(NOTHING);
-    if (!(await since(from, () => perform(reading.intent)))) setText((now) => (now === '' ? typed : now));
+    if (!(await since(from, () => perform(reading.intent))))
+      setText((now) => (now === '' ? typed : now));
   };
 
   const step = (by: number): void => {
@@ -102,7 +123,8 @@ export function CommandLine({ input, offer }: { input: RefObject<HTMLInputElemen
 
   /** Tab completes the last word; again, the next that fits. */
   const complete = (by: 1 | -1): boolean => {
-    const { lines, at } = offered.lines.length > 0 ? offered : { lines: complete_(text), at: by === 1 ? -1 : 0 };
+    const { lines, at } =
+      offered.lines.length > 0 ? offered : { lines: complete_(text), at: by === 1 ? -1 : 0 };
     if (lines.length === 0) return false;
     const next = (at + by + lines.length) % lines.length;
     setText(lines[next]?.line ?? text);
@@ -112,7 +134,9 @@ export function CommandLine({ input, offer }: { input: RefObject<HTMLInputElemen
 
   const lost = connection === 'lost';
   return (
-    <footer className={`relative flex items-center gap-3 border-t px-4 ${lost ? 'border-danger bg-danger-wash' : 'border-line'}`}>
+    <footer
+      className={`relative flex items-center gap-3 border-t px-4 ${lost ? 'border-danger bg-danger-wash' : 'border-line'}`}
+    >
       <label className="sr-only" htmlFor="command">
         Command line
       </label>
@@ -124,7 +148,11 @@ export function CommandLine({ input, offer }: { input: RefObject<HTMLInputElemen
         autoComplete="off"
         spellCheck={false}
         disabled={!mayPlay(you.role) && connection === 'live'}
-        placeholder={you.role === 'viewer' && connection === 'live' ? 'You are looking: a viewer changes nothing' : '1 thru 8 at full'}
+        placeholder={
+          you.role === 'viewer' && connection === 'live'
+            ? 'You are looking: a viewer changes nothing'
+            : '1 thru 8 at full'
+        }
         onChange={(e) => {
           setText(e.target.value);
           setOffered(NOTHING);
@@ -140,8 +168,7 @@ export function CommandLine({ input, offer }: { input: RefObject<HTMLInputElemen
             if (text === '') endLastMode();
             setText('');
             setOffered(NOTHING);
-          }
-          else return;
+          } else return;
           e.preventDefault();
         }}
         aria-describedby="says"
@@ -150,22 +177,34 @@ export function CommandLine({ input, offer }: { input: RefObject<HTMLInputElemen
       />
       {lost ? (
         <span role="alert" className="truncate text-danger">
-          Not connected. Trying again; what you typed is kept, and playback goes on without this screen.
+          Not connected. Trying again; what you typed is kept, and playback goes on without this
+          screen.
         </span>
       ) : (
-        <output id="says" data-testid="says" aria-live="polite" className={`flex min-w-0 flex-[3] items-center justify-end gap-2.5 ${reading.ok ? 'text-soft' : 'text-warning'}`}>
+        <output
+          id="says"
+          data-testid="says"
+          aria-live="polite"
+          className={`flex min-w-0 flex-[3] items-center justify-end gap-2.5 ${reading.ok ? 'text-soft' : 'text-warning'}`}
+        >
           {text !== '' && <ArrowRight size={14} className="flex-none text-muted" />}
           <span className="truncate" title={reading.ok ? reading.says : reading.message}>
             {reading.ok ? reading.says : reading.message}
           </span>
           {also?.of === reading && (
-            <span data-testid="also" title={also.says} className={`min-w-0 flex-none max-w-[70%] truncate ${also.others ? 'text-warning' : 'text-muted'}`}>
+            <span
+              data-testid="also"
+              title={also.says}
+              className={`max-w-[70%] min-w-0 flex-none truncate ${also.others ? 'text-warning' : 'text-muted'}`}
+            >
               {also.says}
             </span>
           )}
         </output>
       )}
-      <kbd className="flex-none rounded-[5px] border border-edge px-2 font-ui text-[11.5px] leading-5 text-muted">Enter</kbd>
+      <kbd className="flex-none rounded-[5px] border border-edge px-2 font-ui text-[11.5px] leading-5 text-muted">
+        Enter
+      </kbd>
     </footer>
   );
 }
@@ -174,11 +213,18 @@ export function CommandLine({ input, offer }: { input: RefObject<HTMLInputElemen
 function Offers({ offered, take }: { offered: Offered; take: (line: string) => void }) {
   return (
     <>
-      <kbd className="flex-none rounded-[5px] border border-edge px-1.5 font-ui text-[11px] leading-4 text-muted">Tab</kbd>
+      <kbd className="flex-none rounded-[5px] border border-edge px-1.5 font-ui text-[11px] leading-4 text-muted">
+        Tab
+      </kbd>
       <ul aria-label="Goes on with" className="flex min-w-0 gap-1 overflow-hidden">
         {offered.lines.map((o, i) => (
           <li key={o.word} className="flex-none">
-            <button type="button" tabIndex={-1} onClick={() => take(o.line)} className={`num h-6 rounded px-2 text-[12px] ${i === offered.at ? 'bg-standby-wash text-standby' : 'text-soft hover:bg-raised'}`}>
+            <button
+              type="button"
+              tabIndex={-1}
+              onClick={() => take(o.line)}
+              className={`num h-6 rounded px-2 text-[12px] ${i === offered.at ? 'bg-standby-wash text-standby' : 'text-soft hover:bg-raised'}`}
+            >
               {o.word}
             </button>
           </li>

@@ -22,17 +22,33 @@ export function lookAtCue(cueId: string): void {
   useCueLook.setState((now) => ({ cueId: now.cueId === cueId ? null : cueId }));
 }
 
-const play = (command: 'goto' | 'arm' | 'cut', cue: CueRow): void => void said({ command, cue: formatCueNumber(cue.number), list: cue.listId });
+const play = (command: 'goto' | 'arm' | 'cut', cue: CueRow): void =>
+  void said({ command, cue: formatCueNumber(cue.number), list: cue.listId });
 
 /** Going to a cue is in its menu, so that it is meant. */
-export function SpineMenu({ cue, playing, openBook, children }: { cue: CueRow; playing: boolean; openBook: () => void; children: ReactNode }) {
+export function SpineMenu({
+  cue,
+  playing,
+  openBook,
+  children,
+}: {
+  cue: CueRow;
+  playing: boolean;
+  openBook: () => void;
+  children: ReactNode;
+}) {
   return (
     <RowMenu
       label={`Menu of cue ${formatCueNumber(cue.number)}`}
       items={() => [
         { label: 'Look at it', run: () => lookAtCue(cue.id) },
         { label: 'Open it in the Book', run: () => (lookAt(cue.id), openBook()) },
-        { label: `Go to cue ${formatCueNumber(cue.number)} in its own time`, first: true, disabled: !playing, run: () => play('goto', cue) },
+        {
+          label: `Go to cue ${formatCueNumber(cue.number)} in its own time`,
+          first: true,
+          disabled: !playing,
+          run: () => play('goto', cue),
+        },
         { label: 'Cut to it', disabled: !playing, run: () => play('cut', cue) },
         { label: 'Make it the next one', disabled: !playing, run: () => play('arm', cue) },
       ]}
@@ -49,7 +65,15 @@ export const goesByKey = (e: React.KeyboardEvent, cue: CueRow): void => {
   play('goto', cue);
 };
 
-export function CueCard({ place, playing, openBook }: { place: string; playing: boolean; openBook: () => void }) {
+export function CueCard({
+  place,
+  playing,
+  openBook,
+}: {
+  place: string;
+  playing: boolean;
+  openBook: () => void;
+}) {
   const show = useShow();
   const revision = useScreen((s) => s.revision);
   const { cueId } = useCueLook();
@@ -57,14 +81,22 @@ export function CueCard({ place, playing, openBook }: { place: string; playing: 
   const shown = cue !== undefined && place !== 'book' && place !== 'run' && place !== 'stage';
   const lights = useMemo(() => {
     void revision;
-    return shown ? lightsIn(show, { listId: cue.listId, number: cue.number, differences: [] }, 'after') : [];
+    return shown
+      ? lightsIn(show, { listId: cue.listId, number: cue.number, differences: [] }, 'after')
+      : [];
   }, [shown, cue, show, revision]);
   if (!shown) return null;
   return (
-    <section aria-label={`Cue ${formatCueNumber(cue.number)}, looked at`} data-testid="cue-card" className="absolute left-2 top-2 z-20 w-[280px] rounded-[10px] border border-edge bg-panel p-3 shadow-[0_12px_40px_#0009]">
+    <section
+      aria-label={`Cue ${formatCueNumber(cue.number)}, looked at`}
+      data-testid="cue-card"
+      className="absolute top-2 left-2 z-20 w-[280px] rounded-[10px] border border-edge bg-panel p-3 shadow-[0_12px_40px_#0009]"
+    >
       <div className="flex items-baseline gap-2">
         <span className="num text-[18px] font-semibold">{formatCueNumber(cue.number)}</span>
-        <span className="min-w-0 flex-1 truncate text-[14px] font-semibold">{cue.name || 'Unnamed'}</span>
+        <span className="min-w-0 flex-1 truncate text-[14px] font-semibold">
+          {cue.name || 'Unnamed'}
+        </span>
         <IconButton label="Close" onClick={close}>
           <X size={15} />
         </IconButton>
@@ -72,7 +104,12 @@ export function CueCard({ place, playing, openBook }: { place: string; playing: 
       <div className="mt-2 overflow-hidden rounded bg-ink">
         <SmallStage wide lights={lights} label={`What cue ${formatCueNumber(cue.number)} shows`} />
       </div>
-      <p className="mt-1.5 text-[12.5px] leading-[18px] text-muted">{lights.length === 0 ? 'Dark.' : `${lights.length} ${lights.length === 1 ? 'light' : 'lights'} lit.`} Looked at, not on stage.</p>
+      <p className="mt-1.5 text-[12.5px] leading-[18px] text-muted">
+        {lights.length === 0
+          ? 'Dark.'
+          : `${lights.length} ${lights.length === 1 ? 'light' : 'lights'} lit.`}{' '}
+        Looked at, not on stage.
+      </p>
       <div className="mt-2 flex justify-end gap-2">
         <Button kind="quiet" onClick={openBook}>
           In the Book
@@ -92,8 +129,14 @@ export function CueStrip({ playing, openBook }: { playing: boolean; openBook: ()
   const cue = cueId === null ? undefined : show.cues.get(cueId);
   if (!cue) return null;
   return (
-    <section aria-label={`Cue ${formatCueNumber(cue.number)}, looked at`} data-testid="cue-card" className="flex h-9 flex-none items-center gap-2.5 border-t border-standby bg-standby-wash px-3 text-[12.5px]">
-      <span className="num text-[15px] font-semibold text-standby">{formatCueNumber(cue.number)}</span>
+    <section
+      aria-label={`Cue ${formatCueNumber(cue.number)}, looked at`}
+      data-testid="cue-card"
+      className="flex h-9 flex-none items-center gap-2.5 border-t border-standby bg-standby-wash px-3 text-[12.5px]"
+    >
+      <span className="num text-[15px] font-semibold text-standby">
+        {formatCueNumber(cue.number)}
+      </span>
       <span className="min-w-0 truncate font-semibold">{cue.name || 'Unnamed'}</span>
       <span className="min-w-0 flex-1 truncate text-soft">Looked at, not on stage</span>
       <Button kind="quiet" className="!h-7" onClick={openBook}>

@@ -39,7 +39,17 @@ import { TopBar } from './TopBar';
 const BARE = new Set(['monitor', 'focus', 'notes', 'page', 'go', 'booth', 'caller']);
 
 /** @param volunteer has the pages given to them, and nothing else of the show @param makes may make shows in this house */
-export function Frame({ showId, volunteer, makes, children }: { showId: string; volunteer: boolean; makes: boolean; children: ReactNode }) {
+export function Frame({
+  showId,
+  volunteer,
+  makes,
+  children,
+}: {
+  showId: string;
+  volunteer: boolean;
+  makes: boolean;
+  children: ReactNode;
+}) {
   const router = useRouter();
   const place = usePathname().split('/').at(-1) ?? '';
   const [dialog, setDialog] = useState<'help' | 'palette' | 'record' | 'board' | null>(null);
@@ -57,7 +67,10 @@ export function Frame({ showId, volunteer, makes, children }: { showId: string; 
   useEffect(() => void loadPreferences(), [screenLocked]);
   const playing = useScreen((s) => mayPlay(s.you.role) && s.connection === 'live');
   const elsewhere = volunteer && place !== 'page';
-  useEffect(() => (elsewhere ? router.replace(`/shows/${showId}/page`) : openShow(showId)), [showId, elsewhere, router]);
+  useEffect(
+    () => (elsewhere ? router.replace(`/shows/${showId}/page`) : openShow(showId)),
+    [showId, elsewhere, router],
+  );
   useEffect(() => setPlace(place), [place]);
   useEffect(() => useScreen.setState({ makes }), [makes]);
 
@@ -82,8 +95,16 @@ export function Frame({ showId, volunteer, makes, children }: { showId: string; 
           // A table or a menu under the hand may have taken it.
           // An empty command line, where the hand is left after every line, takes nothing from them.
           const emptyLine = event.target === command.current && command.current?.value === '';
-          if (event.defaultPrevented || (!('inFields' in k) && inTextField(event.target) && !emptyLine)) return;
-          if (document.querySelector('[role="dialog"]') && (k.id !== 'palette' || useScreen.getState().screenLocked)) return;
+          if (
+            event.defaultPrevented ||
+            (!('inFields' in k) && inTextField(event.target) && !emptyLine)
+          )
+            return;
+          if (
+            document.querySelector('[role="dialog"]') &&
+            (k.id !== 'palette' || useScreen.getState().screenLocked)
+          )
+            return;
           event.preventDefault();
           RUNS[k.id](tools);
         },
@@ -92,28 +113,57 @@ export function Frame({ showId, volunteer, makes, children }: { showId: string; 
     const stop = tinykeys(window, bindings);
     // What is open under the hand takes Esc first: a menu, a cell, a carry. Then the last mode, then the line.
     const escape = (event: KeyboardEvent): void => {
-      if (event.key !== 'Escape' || event.defaultPrevented || inTextField(event.target) || document.querySelector('[role="dialog"]')) return;
+      if (
+        event.key !== 'Escape' ||
+        event.defaultPrevented ||
+        inTextField(event.target) ||
+        document.querySelector('[role="dialog"]')
+      )
+        return;
       event.preventDefault();
       RUNS.command(tools);
     };
     // Letters and digits anywhere outside a text field begin a line of the command line.
     const letters = (event: KeyboardEvent): void => {
-      if (event.ctrlKey || event.altKey || event.metaKey || inTextField(event.target) || document.querySelector('[role="dialog"]')) return;
+      if (
+        event.ctrlKey ||
+        event.altKey ||
+        event.metaKey ||
+        inTextField(event.target) ||
+        document.querySelector('[role="dialog"]')
+      )
+        return;
       // Cells begin their own typing, and menus go to what begins so.
-      if (event.target instanceof HTMLElement && event.target.closest('[data-takes-digits], [role=menu], [data-radix-popper-content-wrapper]')) return;
+      if (
+        event.target instanceof HTMLElement &&
+        event.target.closest(
+          '[data-takes-digits], [role=menu], [data-radix-popper-content-wrapper]',
+        )
+      )
+        return;
       if (/^[\p{L}\d]$/u.test(event.key)) command.current?.focus();
     };
     // In Run the space bar, or a foot switch that was chosen, is GO for who is on the board.
     const go = (event: KeyboardEvent): void => {
       const { place: at, goKey } = useRun.getState();
       const chosen = goKey !== null && goKey !== '' && event.code === goKey;
-      if (at !== 'run' || event.repeat || (event.code !== 'Space' && !chosen) || event.ctrlKey || event.altKey || event.metaKey) return;
+      if (
+        at !== 'run' ||
+        event.repeat ||
+        (event.code !== 'Space' && !chosen) ||
+        event.ctrlKey ||
+        event.altKey ||
+        event.metaKey
+      )
+        return;
       // An empty command line takes no space: after a line was typed the bar is GO again.
       const emptyLine = event.target === command.current && command.current?.value === '';
-      if ((inTextField(event.target) && !emptyLine) || document.querySelector('[role="dialog"]')) return;
+      if ((inTextField(event.target) && !emptyLine) || document.querySelector('[role="dialog"]'))
+        return;
       const { playback, you, show } = useScreen.getState();
       const list = firstList(show);
-      if (boardOver(playback.boards, list ? { list: list.id } : 'show')?.userId !== you.userId) return;
+      if (boardOver(playback.boards, list ? { list: list.id } : 'show')?.userId !== you.userId)
+        return;
       event.preventDefault();
       event.stopPropagation();
       void live({ command: 'go' });
@@ -132,7 +182,10 @@ export function Frame({ showId, volunteer, makes, children }: { showId: string; 
     };
   }, [tools, own]);
 
-  useKeepTyped(showId, useScreen((s) => s.you.userId));
+  useKeepTyped(
+    showId,
+    useScreen((s) => s.you.userId),
+  );
   useFollowing(showId, place);
   useGoing(showId);
   if (elsewhere) return null;
@@ -143,7 +196,13 @@ export function Frame({ showId, volunteer, makes, children }: { showId: string; 
         <NotKept />
         <LeftLights />
         <Unwritten showId={showId} />
-        <div className="flex-1 overflow-auto">{loaded || place === 'page' ? children : <p className="p-6 text-muted">Opening the show …</p>}</div>
+        <div className="flex-1 overflow-auto">
+          {loaded || place === 'page' ? (
+            children
+          ) : (
+            <p className="p-6 text-muted">Opening the show …</p>
+          )}
+        </div>
         <LockScreen />
         <UnseenDialog />
         <MessageLine tall />
@@ -153,18 +212,27 @@ export function Frame({ showId, volunteer, makes, children }: { showId: string; 
     <div className="grid h-screen min-w-[900px] grid-cols-[208px_minmax(0,1fr)] grid-rows-[44px_minmax(0,1fr)_28px_40px] overflow-hidden">
       <TopBar showId={showId} place={place} openHelp={tools.openHelp} />
       <Spine large={place === 'run'} openBoard={tools.openBoard} openBook={() => goTo('book')} />
-      <main className={`relative flex min-h-0 min-w-0 flex-col overflow-hidden ${past ? 'pt-9' : ''}`} aria-label={place}>
+      <main
+        className={`relative flex min-h-0 min-w-0 flex-col overflow-hidden ${past ? 'pt-9' : ''}`}
+        aria-label={place}
+      >
         <NotKept />
         <LeftLights />
         <Unwritten showId={showId} />
         <PastBanner />
-        <div className="min-h-0 flex-1">{loaded ? children : <p className="p-6 text-muted">Opening the show …</p>}</div>
+        <div className="min-h-0 flex-1">
+          {loaded ? children : <p className="p-6 text-muted">Opening the show …</p>}
+        </div>
         <CueCard place={place} playing={playing} openBook={() => goTo('book')} />
       </main>
       <MessageLine instead={offers} />
       <CommandLine input={command} offer={setOffers} />
       <KeysHelp open={dialog === 'help'} onOpenChange={(o) => setDialog(o ? 'help' : null)} />
-      <CommandPalette open={dialog === 'palette'} onOpenChange={(o) => setDialog(o ? 'palette' : null)} tools={tools} />
+      <CommandPalette
+        open={dialog === 'palette'}
+        onOpenChange={(o) => setDialog(o ? 'palette' : null)}
+        tools={tools}
+      />
       {dialog === 'record' && <RecordDialog onClose={() => setDialog(null)} />}
       <BoardDialog open={dialog === 'board'} onClose={() => setDialog(null)} />
       <UnseenDialog />

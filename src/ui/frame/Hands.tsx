@@ -40,11 +40,16 @@ const LOOK_EVERY_MS = 250;
 
 /** Where a hand is seen on this screen: its field, else the row or dialog that it belongs to. */
 function anchorsOf(hand: string): Element[] {
-  const cut = hand.split('/').length > 2 && !hand.startsWith('cells/') ? hand.lastIndexOf('/') : hand.length;
+  const cut =
+    hand.split('/').length > 2 && !hand.startsWith('cells/') ? hand.lastIndexOf('/') : hand.length;
   const [of, label] = [hand.slice(0, cut), hand.slice(cut + 1)];
   return [...document.querySelectorAll(`[data-of="${CSS.escape(of)}"]`)].map((row) => {
     if (label === '') return row;
-    return row.querySelector(`[data-field="${CSS.escape(label)}"]`) ?? [...row.querySelectorAll('input, textarea, select')].find((f) => labelOf(f) === label) ?? row;
+    return (
+      row.querySelector(`[data-field="${CSS.escape(label)}"]`) ??
+      [...row.querySelectorAll('input, textarea, select')].find((f) => labelOf(f) === label) ??
+      row
+    );
   });
 }
 
@@ -52,9 +57,19 @@ function anchorsOf(hand: string): Element[] {
 function seen(at: Element): DOMRect | undefined {
   const r = at.getBoundingClientRect();
   const [x, y] = [r.right - Math.min(8, r.width / 2), r.top + r.height / 2];
-  if (r.width < 2 || r.height < 2 || x < 0 || y < 0 || x > window.innerWidth || y > window.innerHeight) return undefined;
+  if (
+    r.width < 2 ||
+    r.height < 2 ||
+    x < 0 ||
+    y < 0 ||
+    x > window.innerWidth ||
+    y > window.innerHeight
+  )
+    return undefined;
   const top = document.elementFromPoint(x, y);
-  return top && (at.contains(top) || top.contains(at) || at.matches('[data-ghost]')) ? r : undefined;
+  return top && (at.contains(top) || top.contains(at) || at.matches('[data-ghost]'))
+    ? r
+    : undefined;
 }
 
 export function HandMarks() {
@@ -64,7 +79,8 @@ export function HandMarks() {
     const by = new Map<string, { names: string[]; doing: string }>();
     for (const p of people) {
       if (p.userId === me) continue;
-      for (const { hand, doing } of p.hands) if (hand !== null) by.set(hand, { names: [...(by.get(hand)?.names ?? []), p.name], doing });
+      for (const { hand, doing } of p.hands)
+        if (hand !== null) by.set(hand, { names: [...(by.get(hand)?.names ?? []), p.name], doing });
     }
     return by;
   }, [people, me]);
@@ -78,7 +94,9 @@ export function HandMarks() {
       const next = [...hands].flatMap(([hand, { names, doing }]) =>
         anchorsOf(hand).flatMap((at, i): Mark[] => {
           const r = seen(at);
-          return r ? [{ key: `${hand}#${i}`, names, doing, x: Math.round(r.right), y: Math.round(r.top) }] : [];
+          return r
+            ? [{ key: `${hand}#${i}`, names, doing, x: Math.round(r.right), y: Math.round(r.top) }]
+            : [];
         }),
       );
       setMarks((now) => (JSON.stringify(now) === JSON.stringify(next) ? now : next));
@@ -94,7 +112,13 @@ export function HandMarks() {
   if (marks.length === 0) return null;
   return createPortal(
     marks.map((m) => (
-      <span key={m.key} data-testid="hand" title={m.doing} className="pointer-events-none fixed z-[55] -translate-x-full -translate-y-1/2 whitespace-nowrap rounded-full bg-text px-1.5 text-[11px] font-semibold leading-[17px] text-ink shadow-[0_0_0_2px_var(--color-ink)]" style={{ left: m.x - 2, top: m.y + 1 }}>
+      <span
+        key={m.key}
+        data-testid="hand"
+        title={m.doing}
+        className="pointer-events-none fixed z-[55] -translate-x-full -translate-y-1/2 rounded-full bg-text px-1.5 text-[11px] leading-[17px] font-semibold whitespace-nowrap text-ink shadow-[0_0_0_2px_var(--color-ink)]"
+        style={{ left: m.x - 2, top: m.y + 1 }}
+      >
         {m.names.slice(0, 2).map(initials).join(' ')}
         <span className="sr-only">
           {m.names.join(' and ')}: {m.doing}

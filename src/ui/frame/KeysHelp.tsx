@@ -14,7 +14,10 @@ const LINES: readonly [line: string, does: string][] = [
   ['at 20 thru 80, fan 40 from middle', 'shared out over the selection'],
   ['time 0 thru 5, delay 0 thru 3', 'times shared out'],
   ['group 2, all, lit, in cue 5, with zoom, type wash 19', 'who'],
-  ['odd, even, every 3, first half, pairs, across, shuffle, invert', 'a part or an order of the selection'],
+  [
+    'odd, even, every 3, first half, pairs, across, shuffle, invert',
+    'a part or an order of the selection',
+  ],
   ['colour "Dusk", white 3200, hue 212 sat 40', 'a colour; one of the show is followed'],
   ['aim at 0 3 1.6, aim at "Bow rail", flip', 'heads look at a place on stage'],
   ['palette 3, look 4, effect 2, effect 2 off', 'a palette, a look, an effect'],
@@ -23,15 +26,30 @@ const LINES: readonly [line: string, does: string][] = [
   ['let go time 5, keep colour, clear, bring back', 'what you hold'],
   ['blind, live', 'what you set is held and does not show; it shows'],
   ['record, record cue 2.5 "Bell" time 5/7', 'what you hold, as a cue'],
-  ['record 2 only, record cue 5 over, record cue 5 remove', 'this cue only; in its place; taken out of it'],
-  ['update, update cue 3, update source', 'into the cue on stage, into one, back to where it was set'],
-  ['record colour palette 5 "Dusk", record look 4, record group 7 "Ends"', 'what you hold, or the selection'],
+  [
+    'record 2 only, record cue 5 over, record cue 5 remove',
+    'this cue only; in its place; taken out of it',
+  ],
+  [
+    'update, update cue 3, update source',
+    'into the cue on stage, into one, back to where it was set',
+  ],
+  [
+    'record colour palette 5 "Dusk", record look 4, record group 7 "Ends"',
+    'what you hold, or the selection',
+  ],
   ['make 30 cues from 101 "Scene 1, #"', 'many empty cues'],
   ['insert cue after 5 "Bell"', 'one in between'],
   ['move, copy, renumber, join, block, unblock, delete, name cue 5', 'cues, arranged'],
-  ['cue 5 time 5/7, cue 5 follow 3, cue 5 after 0.5, cue 5 wait', 'times, and what lets the next one follow'],
+  [
+    'cue 5 time 5/7, cue 5 follow 3, cue 5 after 0.5, cue 5 wait',
+    'times, and what lets the next one follow',
+  ],
   ['go, back, pause, goto 5 time 0, cut to 7, arm 7', 'playing'],
-  ['list 2 go, list 2 record cue 5, list "Lanterns" …', 'every word of cues and of playing, in another list'],
+  [
+    'list 2 go, list 2 record cue 5, list "Lanterns" …',
+    'every word of cues and of playing, in another list',
+  ],
   ['rate 150, master at 80, fader 3 at 60 time 5', 'rates and masters'],
   ['release, release list 2 time 3, release all', 'lists let go'],
   ['hold, hold at 70, hold off', 'for focus, whatever plays'],
@@ -43,7 +61,13 @@ const LINES: readonly [line: string, does: string][] = [
   ['undo, redo', 'your last edit'],
 ];
 
-export function KeysHelp({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+export function KeysHelp({
+  open,
+  onOpenChange,
+}: {
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+}) {
   const own = usePreferences((s) => s.keys);
   const [search, setSearch] = useState('');
   const [learning, setLearning] = useState<KeyId | null>(null);
@@ -58,20 +82,35 @@ export function KeysHelp({ open, onOpenChange }: { open: boolean; onOpenChange: 
       if (key === undefined) return;
       const wrong = keyProblem(learning, key, own);
       setProblem(wrong === undefined ? null : { id: learning, text: wrong });
-      if (wrong === undefined) setOwnKey(learning, key === KEYS.find((k) => k.id === learning)?.key ? null : key);
+      if (wrong === undefined)
+        setOwnKey(learning, key === KEYS.find((k) => k.id === learning)?.key ? null : key);
       setLearning(null);
     };
     window.addEventListener('keydown', learn, true);
     return () => window.removeEventListener('keydown', learn, true);
   }, [learning, own]);
   const words = search.trim().split(/\s+/).map(plain).filter(Boolean);
-  const fits = (...texts: string[]): boolean => words.every((w) => texts.some((t) => plain(t).includes(w)));
+  const fits = (...texts: string[]): boolean =>
+    words.every((w) => texts.some((t) => plain(t).includes(w)));
   const keys = KEYS.filter((k) => fits(k.label, k.group, sayKey(keyOf(k.id, own))));
   const there = PLACE_KEYS.filter((row) => fits(...row));
   const lines = LINES.filter((row) => fits(...row));
   return (
-    <Dialog open={open} onOpenChange={onOpenChange} title="Keys and lines" about="Letters and digits typed outside of a field begin a line of the command line. Click a key to take another one for it." width="w-[880px]">
-      <input autoFocus aria-label="Search keys and lines" value={search} onChange={(e) => setSearch(e.target.value)} placeholder="A word, a key: record, blind, F9 …" className="mb-3 h-9 w-full rounded-md bg-ink px-3 text-[14px] shadow-[inset_0_0_0_1px_var(--color-edge)] outline-none placeholder:text-faint" />
+    <Dialog
+      open={open}
+      onOpenChange={onOpenChange}
+      title="Keys and lines"
+      about="Letters and digits typed outside of a field begin a line of the command line. Click a key to take another one for it."
+      width="w-[880px]"
+    >
+      <input
+        autoFocus
+        aria-label="Search keys and lines"
+        value={search}
+        onChange={(e) => setSearch(e.target.value)}
+        placeholder="A word, a key: record, blind, F9 …"
+        className="mb-3 h-9 w-full rounded-md bg-ink px-3 text-[14px] shadow-[inset_0_0_0_1px_var(--color-edge)] outline-none placeholder:text-faint"
+      />
       <div className="grid h-[56vh] grid-cols-2 gap-x-8">
         <div className="overflow-y-auto pr-2">
           {(['Go', 'Playback', 'Programmer', 'Show'] as const).map((group) => {
@@ -82,15 +121,29 @@ export function KeysHelp({ open, onOpenChange }: { open: boolean; onOpenChange: 
                 <h3 className="cap mb-1">{group}</h3>
                 <dl>
                   {own_.map((k) => (
-                    <div key={k.id} className="flex min-h-7 flex-wrap items-center justify-between gap-x-3">
+                    <div
+                      key={k.id}
+                      className="flex min-h-7 flex-wrap items-center justify-between gap-x-3"
+                    >
                       <dt className="min-w-0 flex-1 text-soft">{k.label}</dt>
                       <dd className="flex flex-none items-center gap-1">
                         {own[k.id] !== undefined && (
-                          <Button kind="quiet" className="!h-6 !px-1.5 text-[11.5px]" onClick={() => setOwnKey(k.id, null)}>
+                          <Button
+                            kind="quiet"
+                            className="!h-6 !px-1.5 text-[11.5px]"
+                            onClick={() => setOwnKey(k.id, null)}
+                          >
                             {sayKey(k.key)} again
                           </Button>
                         )}
-                        <button type="button" data-key={k.id} aria-label={`Key for ${k.label}: ${sayKey(keyOf(k.id, own))}`} disabled={k.id === 'command'} onClick={() => setLearning(learning === k.id ? null : k.id)} className={`num h-6 rounded border px-1.5 text-[11.5px] ${learning === k.id ? 'border-standby text-standby' : own[k.id] === undefined ? 'border-edge enabled:hover:bg-raised' : 'border-standby'}`}>
+                        <button
+                          type="button"
+                          data-key={k.id}
+                          aria-label={`Key for ${k.label}: ${sayKey(keyOf(k.id, own))}`}
+                          disabled={k.id === 'command'}
+                          onClick={() => setLearning(learning === k.id ? null : k.id)}
+                          className={`num h-6 rounded border px-1.5 text-[11.5px] ${learning === k.id ? 'border-standby text-standby' : own[k.id] === undefined ? 'border-edge enabled:hover:bg-raised' : 'border-standby'}`}
+                        >
                           {learning === k.id ? 'press a key, or Esc' : sayKey(keyOf(k.id, own))}
                         </button>
                       </dd>
@@ -108,7 +161,10 @@ export function KeysHelp({ open, onOpenChange }: { open: boolean; onOpenChange: 
           {there.length > 0 && <h3 className="cap mb-1">Where the focus or the pointer is</h3>}
           <dl>
             {there.map(([where, pressed, does]) => (
-              <div key={where + pressed} className="grid grid-cols-[96px_minmax(0,1fr)] gap-x-2 py-1 text-[12.5px] leading-[18px]">
+              <div
+                key={where + pressed}
+                className="grid grid-cols-[96px_minmax(0,1fr)] gap-x-2 py-1 text-[12.5px] leading-[18px]"
+              >
                 <dt className="text-muted">{where}</dt>
                 <dd className="text-soft">
                   <span className="text-text">{pressed}</span>: {does}
@@ -127,7 +183,9 @@ export function KeysHelp({ open, onOpenChange }: { open: boolean; onOpenChange: 
               </div>
             ))}
           </dl>
-          {keys.length + there.length + lines.length === 0 && <p className="text-muted">Nothing has these words.</p>}
+          {keys.length + there.length + lines.length === 0 && (
+            <p className="text-muted">Nothing has these words.</p>
+          )}
         </section>
       </div>
     </Dialog>

@@ -55,14 +55,31 @@ function Locked() {
             }}
           >
             <p className="cap">On stage</p>
-            <p className="mt-1 text-[34px] font-semibold leading-10 text-lime">
-              <span className="num">{list !== undefined && list.cueNumber !== null ? formatCueNumber(list.cueNumber) : '–'}</span> {cue?.name}
+            <p className="mt-1 text-[34px] leading-10 font-semibold text-lime">
+              <span className="num">
+                {list !== undefined && list.cueNumber !== null
+                  ? formatCueNumber(list.cueNumber)
+                  : '–'}
+              </span>{' '}
+              {cue?.name}
             </p>
-            <p className="mt-1 text-standby">{next ? `next: ${formatCueNumber(next.number)} ${next.name}` : 'nothing is next'}</p>
+            <p className="mt-1 text-standby">
+              {next ? `next: ${formatCueNumber(next.number)} ${next.name}` : 'nothing is next'}
+            </p>
             <label htmlFor="pin" className="mt-10 block text-soft">
               Locked by {you.name}. PIN
             </label>
-            <input ref={field} id="pin" type="password" inputMode="numeric" autoComplete="off" value={pin} onChange={(e) => setPin(e.target.value)} aria-invalid={problem ? true : undefined} className="num mx-auto mt-2 block h-12 w-56 rounded-lg bg-panel text-center text-[22px] tracking-[0.4em] shadow-[inset_0_0_0_1.5px_var(--color-edge)] focus:shadow-[inset_0_0_0_2px_var(--color-standby)] focus:outline-none" />
+            <input
+              ref={field}
+              id="pin"
+              type="password"
+              inputMode="numeric"
+              autoComplete="off"
+              value={pin}
+              onChange={(e) => setPin(e.target.value)}
+              aria-invalid={problem ? true : undefined}
+              className="num mx-auto mt-2 block h-12 w-56 rounded-lg bg-panel text-center text-[22px] tracking-[0.4em] shadow-[inset_0_0_0_1.5px_var(--color-edge)] focus:shadow-[inset_0_0_0_2px_var(--color-standby)] focus:outline-none"
+            />
             <p role="alert" className="mt-2 min-h-5 text-danger">
               {problem}
             </p>

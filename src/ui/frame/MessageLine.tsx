@@ -6,17 +6,34 @@ import type { ReactNode } from 'react';
 import { useModes } from '../state/modes';
 import { inSight, putAway, useMessages, type Message } from '../state/messages';
 
-const COLOUR: Record<Message['kind'], string> = { said: 'text-soft', done: 'text-soft', warning: 'text-warning', error: 'text-danger' };
-const Sign = ({ kind }: { kind: Message['kind'] }) => (kind === 'done' ? <Check size={14} className="flex-none" /> : kind === 'said' ? <Info size={14} className="flex-none text-muted" /> : <TriangleAlert size={14} className="flex-none" />);
+const COLOUR: Record<Message['kind'], string> = {
+  said: 'text-soft',
+  done: 'text-soft',
+  warning: 'text-warning',
+  error: 'text-danger',
+};
+const Sign = ({ kind }: { kind: Message['kind'] }) =>
+  kind === 'done' ? (
+    <Check size={14} className="flex-none" />
+  ) : kind === 'said' ? (
+    <Info size={14} className="flex-none text-muted" />
+  ) : (
+    <TriangleAlert size={14} className="flex-none" />
+  );
 const time = (at: Date): string => at.toTimeString().slice(0, 8);
 
 /** @param instead what stands there while there is nothing to answer and nothing refused @param tall for a finger, and for two lines on a phone */
 export function MessageLine({ instead, tall = false }: { instead?: ReactNode; tall?: boolean }) {
   const messages = useMessages();
   const now = inSight(messages);
-  const pressing = now !== undefined && (now.ways.length > 0 || now.kind === 'error' || now.kind === 'warning');
+  const pressing =
+    now !== undefined && (now.ways.length > 0 || now.kind === 'error' || now.kind === 'warning');
   return (
-    <section aria-label="Messages" data-testid="message-line" className={`relative z-[45] flex flex-none items-center gap-2 overflow-hidden border-t border-line bg-ink px-4 text-[12.5px] ${tall ? 'h-11' : 'h-7'}`}>
+    <section
+      aria-label="Messages"
+      data-testid="message-line"
+      className={`relative z-[45] flex flex-none items-center gap-2 overflow-hidden border-t border-line bg-ink px-4 text-[12.5px] ${tall ? 'h-11' : 'h-7'}`}
+    >
       <Modes />
       <div role={pressing ? 'alert' : 'status'} className="flex min-w-0 flex-1 items-center gap-2">
         {instead && !pressing ? (
@@ -26,11 +43,19 @@ export function MessageLine({ instead, tall = false }: { instead?: ReactNode; ta
             <span className={COLOUR[now.kind]}>
               <Sign kind={now.kind} />
             </span>
-            <span title={now.text} className={`min-w-0 ${tall ? 'line-clamp-2 leading-[18px]' : 'truncate'} ${COLOUR[now.kind]}`}>
+            <span
+              title={now.text}
+              className={`min-w-0 ${tall ? 'line-clamp-2 leading-[18px]' : 'truncate'} ${COLOUR[now.kind]}`}
+            >
               {now.text}
             </span>
             {now.ways.map((w, i) => (
-              <button key={w.label} type="button" onClick={w.onClick} className={`flex-none rounded px-2.5 font-medium ${tall ? 'h-9' : 'h-6'} ${i === 0 ? 'bg-text text-ink' : 'bg-raised text-soft hover:bg-lift'}`}>
+              <button
+                key={w.label}
+                type="button"
+                onClick={w.onClick}
+                className={`flex-none rounded px-2.5 font-medium ${tall ? 'h-9' : 'h-6'} ${i === 0 ? 'bg-text text-ink' : 'bg-raised text-soft hover:bg-lift'}`}
+              >
                 {w.label}
               </button>
             ))}
@@ -39,15 +64,27 @@ export function MessageLine({ instead, tall = false }: { instead?: ReactNode; ta
       </div>
       {messages.all.length > 0 && (
         <Popover.Root onOpenChange={(open) => open && useMessages.setState({ unread: 0 })}>
-          <Popover.Trigger aria-label={`Messages before${messages.unread > 0 ? `, ${messages.unread} not looked at` : ''}`} title="What was said before" className={`flex flex-none items-center gap-1 rounded px-1.5 text-muted hover:bg-raised hover:text-soft ${tall ? 'h-9 min-w-9 justify-center' : 'h-6'}`}>
+          <Popover.Trigger
+            aria-label={`Messages before${messages.unread > 0 ? `, ${messages.unread} not looked at` : ''}`}
+            title="What was said before"
+            className={`flex flex-none items-center gap-1 rounded px-1.5 text-muted hover:bg-raised hover:text-soft ${tall ? 'h-9 min-w-9 justify-center' : 'h-6'}`}
+          >
             <List size={13} />
             <span className="num text-[11px]">{messages.all.length}</span>
           </Popover.Trigger>
           <Popover.Portal>
-            <Popover.Content side="top" align="end" sideOffset={6} className="z-50 max-h-[60vh] w-[min(560px,92vw)] overflow-y-auto rounded-lg bg-panel p-2 shadow-[0_0_0_1px_var(--color-edge),0_16px_40px_#000a]">
+            <Popover.Content
+              side="top"
+              align="end"
+              sideOffset={6}
+              className="z-50 max-h-[60vh] w-[min(560px,92vw)] overflow-y-auto rounded-lg bg-panel p-2 shadow-[0_0_0_1px_var(--color-edge),0_16px_40px_#000a]"
+            >
               <ol aria-label="Messages before">
                 {messages.all.map((m) => (
-                  <li key={m.id} className={`grid grid-cols-[62px_18px_minmax(0,1fr)] items-start gap-1 px-1.5 py-1 text-[12.5px] leading-[18px] ${COLOUR[m.kind]}`}>
+                  <li
+                    key={m.id}
+                    className={`grid grid-cols-[62px_18px_minmax(0,1fr)] items-start gap-1 px-1.5 py-1 text-[12.5px] leading-[18px] ${COLOUR[m.kind]}`}
+                  >
                     <span className="num text-[11.5px] text-muted">{time(m.at)}</span>
                     <span className="pt-0.5">
                       <Sign kind={m.kind} />
@@ -61,7 +98,12 @@ export function MessageLine({ instead, tall = false }: { instead?: ReactNode; ta
         </Popover.Root>
       )}
       {now && now.ways.length === 0 && (
-        <button type="button" aria-label="Put this message away" onClick={() => putAway(now.id)} className={`flex-none rounded px-1.5 text-muted hover:text-text ${tall ? 'h-9 min-w-9' : 'h-6'}`}>
+        <button
+          type="button"
+          aria-label="Put this message away"
+          onClick={() => putAway(now.id)}
+          className={`flex-none rounded px-1.5 text-muted hover:text-text ${tall ? 'h-9 min-w-9' : 'h-6'}`}
+        >
           ×
         </button>
       )}
@@ -77,7 +119,13 @@ function Modes() {
     <ul aria-label="Modes" className="flex flex-none gap-1">
       {modes.map((m, i) => (
         <li key={m.id}>
-          <button type="button" data-mode={m.id} title={`End: ${m.label}`} onClick={m.end} className="flex h-5 items-center gap-1.5 whitespace-nowrap rounded bg-standby px-2 text-[11.5px] font-medium text-ink">
+          <button
+            type="button"
+            data-mode={m.id}
+            title={`End: ${m.label}`}
+            onClick={m.end}
+            className="flex h-5 items-center gap-1.5 rounded bg-standby px-2 text-[11.5px] font-medium whitespace-nowrap text-ink"
+          >
             <span className="max-w-[180px] truncate">{m.label}</span>
             <kbd className="font-ui text-[11px]">{i === modes.length - 1 ? 'Esc' : '×'}</kbd>
           </button>

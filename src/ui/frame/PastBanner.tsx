@@ -8,12 +8,21 @@ export function PastBanner() {
   const past = useScreen((s) => s.past);
   if (!past) return null;
   return (
-    <div role="status" data-testid="past" className="absolute inset-x-0 top-0 z-30 flex h-9 items-center gap-3 bg-warning px-4 text-[13px] text-ink">
+    <div
+      role="status"
+      data-testid="past"
+      className="absolute inset-x-0 top-0 z-30 flex h-9 items-center gap-3 bg-warning px-4 text-[13px] text-ink"
+    >
       <History size={15} />
       <span className="min-w-0 flex-1 truncate">
-        You look at the show as it was: <b className="font-semibold">{past.name}</b>. Rows are of then, light is of now; nothing is edited from here.
+        You look at the show as it was: <b className="font-semibold">{past.name}</b>. Rows are of
+        then, light is of now; nothing is edited from here.
       </span>
-      <button type="button" onClick={() => void lookBack(null)} className="h-7 rounded-md bg-ink px-3 font-semibold text-text">
+      <button
+        type="button"
+        onClick={() => void lookBack(null)}
+        className="h-7 rounded-md bg-ink px-3 font-semibold text-text"
+      >
         Back to now
       </button>
     </div>

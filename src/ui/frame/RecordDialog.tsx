@@ -6,7 +6,14 @@ import { formatCueNumber, numberAfter, numbersBetween, parseCueNumber } from '@/
 import { plural } from '@/core/edits/edit';
 import { attributeInfo } from '@/core/rig/attributes';
 import type { Family } from '@/core/show/rows';
-import { AfterChoice, doRecord, FAMILY_CHOICES, Others, PaletteChoice, Pictures } from '../book/record';
+import {
+  AfterChoice,
+  doRecord,
+  FAMILY_CHOICES,
+  Others,
+  PaletteChoice,
+  Pictures,
+} from '../book/record';
 import { Button, Check, Choice, Dialog, Field, Tabs } from '../parts/controls';
 import { listShown, recordValues, type RecordFilter } from '../state/actions';
 import { useBook } from '../state/book';
@@ -29,7 +36,8 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
   const lookedAt = show.cues.get(looked ?? '');
   /** What is recorded belongs to the cue on stage, or where none is to the one that is looked at. */
   const here = onStage ?? (lookedAt?.listId === listId ? lookedAt : undefined);
-  const other = onStage && lookedAt?.listId === listId && lookedAt.id !== onStage.id ? lookedAt : undefined;
+  const other =
+    onStage && lookedAt?.listId === listId && lookedAt.id !== onStage.id ? lookedAt : undefined;
   const end = formatCueNumber(numberAfter(cues.at(-1)?.number));
   const [number, setNumber] = useState(end);
   const [name, setName] = useState('');
@@ -47,23 +55,54 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
 
   const parsed = parseCueNumber(number);
   const existing = cues.find((c) => c.number === parsed);
-  const wrongTime = (text: string): string | undefined => (text.trim() === '' ? undefined : timeProblem(text));
+  const wrongTime = (text: string): string | undefined =>
+    text.trim() === '' ? undefined : timeProblem(text);
   const held = unrecordedCount(values);
   const all = families.length === FAMILY_CHOICES.length;
-  const filter = useMemo<RecordFilter>(() => ({ from, selected, without, ...(all ? {} : { families }) }), [from, selected, without, all, families]);
-  const attributes = useMemo(() => [...new Set(recordValues({ from, selected, ...(all ? {} : { families }) }).map((v) => v.attribute))].sort(), [from, selected, all, families]);
+  const filter = useMemo<RecordFilter>(
+    () => ({ from, selected, without, ...(all ? {} : { families }) }),
+    [from, selected, without, all, families],
+  );
+  const attributes = useMemo(
+    () =>
+      [
+        ...new Set(
+          recordValues({ from, selected, ...(all ? {} : { families }) }).map((v) => v.attribute),
+        ),
+      ].sort(),
+    [from, selected, all, families],
+  );
   const plan = useMemo(() => {
     if (parsed === undefined || wrongTime(up) || wrongTime(down)) return undefined;
     const [upTime, downTime] = [seconds(up), seconds(down)];
-    const times = { ...(upTime === undefined ? {} : { up_s: upTime, down_s: downTime ?? upTime }), ...(upTime === undefined && downTime !== undefined ? { down_s: downTime } : {}) };
-    return planRecord({ listId, number: parsed, ...(name.trim() ? { name: name.trim() } : {}), ...times, how, mode: 'track', existing: 'may' }, filter, existing ? after : after === 'source' ? 'track' : after, palettes);
+    const times = {
+      ...(upTime === undefined ? {} : { up_s: upTime, down_s: downTime ?? upTime }),
+      ...(upTime === undefined && downTime !== undefined ? { down_s: downTime } : {}),
+    };
+    return planRecord(
+      {
+        listId,
+        number: parsed,
+        ...(name.trim() ? { name: name.trim() } : {}),
+        ...times,
+        how,
+        mode: 'track',
+        existing: 'may',
+      },
+      filter,
+      existing ? after : after === 'source' ? 'track' : after,
+      palettes,
+    );
   }, [parsed, up, down, listId, name, how, filter, after, palettes, existing]);
   const count = useMemo(() => recordValues(filter).length, [filter]);
 
   const between = (side: 'before' | 'after'): string | undefined => {
     if (!here) return undefined;
     const at = cues.findIndex((c) => c.id === here.id);
-    const [low, high] = side === 'after' ? [here.number, cues[at + 1]?.number] : [cues[at - 1]?.number ?? 0, here.number];
+    const [low, high] =
+      side === 'after'
+        ? [here.number, cues[at + 1]?.number]
+        : [cues[at - 1]?.number ?? 0, here.number];
     const free = numbersBetween(low, high, 1)?.[0];
     return free === undefined ? undefined : formatCueNumber(free);
   };
@@ -77,13 +116,39 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
     else onClose();
   };
   const places: [string, string | undefined][] = [
-    ...(here ? ([[`into ${formatCueNumber(here.number)}${onStage ? ', on stage' : ''}`, formatCueNumber(here.number)], [`after ${formatCueNumber(here.number)}`, between('after')], [`before ${formatCueNumber(here.number)}`, between('before')]] as [string, string | undefined][]) : []),
+    ...(here
+      ? ([
+          [
+            `into ${formatCueNumber(here.number)}${onStage ? ', on stage' : ''}`,
+            formatCueNumber(here.number),
+          ],
+          [`after ${formatCueNumber(here.number)}`, between('after')],
+          [`before ${formatCueNumber(here.number)}`, between('before')],
+        ] as [string, string | undefined][])
+      : []),
     ['at the end', end],
-    ...(other ? ([[`into ${formatCueNumber(other.number)}, looked at`, formatCueNumber(other.number)]] as [string, string | undefined][]) : []),
+    ...(other
+      ? ([[`into ${formatCueNumber(other.number)}, looked at`, formatCueNumber(other.number)]] as [
+          string,
+          string | undefined,
+        ][])
+      : []),
   ];
 
   return (
-    <Dialog open onOpenChange={(o) => !o && onClose()} width="w-[560px]" title="Record a cue" about={from === 'stage' ? `${plural(count, 'value')}: all that is lit now.` : held === 0 ? 'You hold nothing that is not recorded: this makes an empty cue that shows what tracks into it.' : `${plural(count, 'value')} from your programmer${count < held ? ` of ${held}` : ''}. A cue stores only what changes.`}>
+    <Dialog
+      open
+      onOpenChange={(o) => !o && onClose()}
+      width="w-[560px]"
+      title="Record a cue"
+      about={
+        from === 'stage'
+          ? `${plural(count, 'value')}: all that is lit now.`
+          : held === 0
+            ? 'You hold nothing that is not recorded: this makes an empty cue that shows what tracks into it.'
+            : `${plural(count, 'value')} from your programmer${count < held ? ` of ${held}` : ''}. A cue stores only what changes.`
+      }
+    >
       <form
         onSubmit={(e) => {
           e.preventDefault();
@@ -91,40 +156,115 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
         }}
       >
         <div className="grid grid-cols-[88px_1fr_150px] gap-3">
-          <Field label="Cue" number autoFocus value={number} onChange={(e) => setNumber(e.target.value)} onFocus={(e) => e.target.select()} problem={parsed === undefined ? 'Like 2, 2.5 or 10.125' : undefined} />
-          <Field label="Name" value={name} maxLength={120} placeholder={existing?.name ?? ''} onChange={(e) => setName(e.target.value)} problem={plan?.fields?.name} />
-          <Choice label="List" value={listId} onChange={(e) => setListId(e.target.value)} options={[...show.lists.values()].map((l) => ({ value: l.id, label: l.name }))} />
+          <Field
+            label="Cue"
+            number
+            autoFocus
+            value={number}
+            onChange={(e) => setNumber(e.target.value)}
+            onFocus={(e) => e.target.select()}
+            problem={parsed === undefined ? 'Like 2, 2.5 or 10.125' : undefined}
+          />
+          <Field
+            label="Name"
+            value={name}
+            maxLength={120}
+            placeholder={existing?.name ?? ''}
+            onChange={(e) => setName(e.target.value)}
+            problem={plan?.fields?.name}
+          />
+          <Choice
+            label="List"
+            value={listId}
+            onChange={(e) => setListId(e.target.value)}
+            options={[...show.lists.values()].map((l) => ({ value: l.id, label: l.name }))}
+          />
         </div>
         <div className="mt-1.5 flex flex-wrap gap-1.5">
           {places.map(([label, n]) => (
-            <button key={label} type="button" disabled={n === undefined} aria-pressed={n === number} onClick={() => n && setNumber(n)} className={`h-6 rounded px-2 text-[12px] disabled:text-faint ${n === number ? 'bg-standby-wash text-standby' : 'bg-raised text-soft hover:bg-lift'}`}>
+            <button
+              key={label}
+              type="button"
+              disabled={n === undefined}
+              aria-pressed={n === number}
+              onClick={() => n && setNumber(n)}
+              className={`h-6 rounded px-2 text-[12px] disabled:text-faint ${n === number ? 'bg-standby-wash text-standby' : 'bg-raised text-soft hover:bg-lift'}`}
+            >
               {label}
             </button>
           ))}
         </div>
         <div className="mt-3 grid grid-cols-[88px_88px_1fr] gap-3">
-          <Field label="Up, seconds" number value={up} placeholder={String(existing?.up_s ?? 3)} onChange={(e) => setUp(e.target.value)} problem={wrongTime(up)} />
-          <Field label="Down, seconds" number value={down} placeholder={up || String(existing?.down_s ?? 3)} onChange={(e) => setDown(e.target.value)} problem={wrongTime(down)} />
-          <AfterChoice value={existing ? after : after === 'source' ? 'track' : after} onChange={setAfter} disabled={!existing} />
+          <Field
+            label="Up, seconds"
+            number
+            value={up}
+            placeholder={String(existing?.up_s ?? 3)}
+            onChange={(e) => setUp(e.target.value)}
+            problem={wrongTime(up)}
+          />
+          <Field
+            label="Down, seconds"
+            number
+            value={down}
+            placeholder={up || String(existing?.down_s ?? 3)}
+            onChange={(e) => setDown(e.target.value)}
+            problem={wrongTime(down)}
+          />
+          <AfterChoice
+            value={existing ? after : after === 'source' ? 'track' : after}
+            onChange={setAfter}
+            disabled={!existing}
+          />
         </div>
         <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-line pt-2.5">
-          <Tabs label="Values from" value={from} options={[{ value: 'programmer', label: 'What I hold' }, { value: 'stage', label: 'All that is lit' }]} onChange={setFrom} />
+          <Tabs
+            label="Values from"
+            value={from}
+            options={[
+              { value: 'programmer', label: 'What I hold' },
+              { value: 'stage', label: 'All that is lit' },
+            ]}
+            onChange={setFrom}
+          />
           <Check checked={selected} disabled={selection.length === 0} onChange={setSelected}>
-            {selection.length === 0 ? 'Only selected fixtures' : `Only the ${selection.length} selected`}
+            {selection.length === 0
+              ? 'Only selected fixtures'
+              : `Only the ${selection.length} selected`}
           </Check>
           <span className="flex gap-3">
             {FAMILY_CHOICES.map((f) => (
-              <Check key={f} checked={families.includes(f)} onChange={(on) => setFamilies((old) => (on ? FAMILY_CHOICES.filter((x) => x === f || old.includes(x)) : old.filter((x) => x !== f)))}>
+              <Check
+                key={f}
+                checked={families.includes(f)}
+                onChange={(on) =>
+                  setFamilies((old) =>
+                    on
+                      ? FAMILY_CHOICES.filter((x) => x === f || old.includes(x))
+                      : old.filter((x) => x !== f),
+                  )
+                }
+              >
                 {f[0]?.toUpperCase() + f.slice(1)}
               </Check>
             ))}
           </span>
           {attributes.length > 1 && (
             <details className="w-full text-[12.5px] text-muted">
-              <summary className="cursor-default">{without.length === 0 ? `All ${attributes.length} attributes of these` : `${attributes.filter((a) => !without.includes(a)).length} of ${attributes.length} attributes`}</summary>
+              <summary className="cursor-default">
+                {without.length === 0
+                  ? `All ${attributes.length} attributes of these`
+                  : `${attributes.filter((a) => !without.includes(a)).length} of ${attributes.length} attributes`}
+              </summary>
               <span className="mt-1 flex max-h-24 flex-wrap gap-x-3 overflow-y-auto">
                 {attributes.map((a) => (
-                  <Check key={a} checked={!without.includes(a)} onChange={(on) => setWithout((old) => (on ? old.filter((x) => x !== a) : [...old, a]))}>
+                  <Check
+                    key={a}
+                    checked={!without.includes(a)}
+                    onChange={(on) =>
+                      setWithout((old) => (on ? old.filter((x) => x !== a) : [...old, a]))
+                    }
+                  >
                     {attributeInfo(a).label}
                     {a.includes('@') ? ` ${a.slice(a.indexOf('@') + 1)}` : ''}
                   </Check>
@@ -135,22 +275,34 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
           {existing && <Tabs label="How" value={how} options={HOW} onChange={setHow} />}
         </div>
         <div className="mt-3 min-h-12" data-testid="consequences">
-          {existing && !plan?.problem && <p className="text-[12.5px] text-soft">{`Cue ${number} exists${existing.name ? ` (${existing.name})` : ''}: ${how === 'over' ? 'what it sets besides goes' : how === 'remove' ? 'these are taken out of it' : 'its other values stay'}.`}</p>}
+          {existing && !plan?.problem && (
+            <p className="text-[12.5px] text-soft">{`Cue ${number} exists${existing.name ? ` (${existing.name})` : ''}: ${how === 'over' ? 'what it sets besides goes' : how === 'remove' ? 'these are taken out of it' : 'its other values stay'}.`}</p>
+          )}
           {plan && <Others plan={plan} into={`cue ${number}`} />}
           {plan && plan.others.length > 0 && (
             <div className="mt-1.5">
               <Pictures others={plan.others} />
             </div>
           )}
-          {plan && after === 'source' && existing && <PaletteChoice plan={plan} value={palettes} onChange={setPalettes} />}
+          {plan && after === 'source' && existing && (
+            <PaletteChoice plan={plan} value={palettes} onChange={setPalettes} />
+          )}
           {problem && <span className="block text-danger">{problem}</span>}
         </div>
         <div className="mt-3 flex justify-end gap-2">
           <Button kind="quiet" onClick={onClose}>
             Not now
           </Button>
-          <Button kind="strong" type="submit" disabled={busy || !plan || plan.problem !== undefined}>
-            {existing ? (after === 'source' ? 'Update at the source' : `Record into cue ${number}`) : `Record cue ${number}`}
+          <Button
+            kind="strong"
+            type="submit"
+            disabled={busy || !plan || plan.problem !== undefined}
+          >
+            {existing
+              ? after === 'source'
+                ? 'Update at the source'
+                : `Record into cue ${number}`
+              : `Record cue ${number}`}
           </Button>
         </div>
       </form>

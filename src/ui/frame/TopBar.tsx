@@ -21,14 +21,23 @@ const PLACES = [
 
 export function Mark() {
   return (
-    <svg width="24" height="20" viewBox="0 0 24 20" fill="none" className="flex-none" stroke="currentColor" strokeWidth="1.8" strokeLinecap="round" strokeLinejoin="round" aria-hidden="true">
+    <svg
+      width="24"
+      height="20"
+      viewBox="0 0 24 20"
+      fill="none"
+      className="flex-none"
+      stroke="currentColor"
+      strokeWidth="1.8"
+      strokeLinecap="round"
+      strokeLinejoin="round"
+      aria-hidden="true"
+    >
       <path d="M2 3c2.5 8.5 4.500 12.500 6.500 13.500C10 15 11 12 12 8c1 4 2 7 3.500 8.500C17.500 15.500 19.500 11.500 22 3" />
       <circle cx="12" cy="3.200" r="1.400" fill="currentColor" stroke="none" />
     </svg>
   );
 }
-
-
 
 /** What can surprise: lights held for somebody on a ladder, remote controls that may play. In sight in every place. */
 function Standing({ showId }: { showId: string }) {
@@ -36,7 +45,12 @@ function Standing({ showId }: { showId: string }) {
   const remotes = useScreen((s) => s.playback.remotes);
   if (focus === 0 && !remotes) return null;
   return (
-    <Link href={`/shows/${showId}/run`} data-testid="standing" title="In Run they are let off, and switched off" className="flex h-7 items-center gap-2 whitespace-nowrap rounded-md bg-warning px-2 text-[12px] text-ink">
+    <Link
+      href={`/shows/${showId}/run`}
+      data-testid="standing"
+      title="In Run they are let off, and switched off"
+      className="flex h-7 items-center gap-2 rounded-md bg-warning px-2 text-[12px] whitespace-nowrap text-ink"
+    >
       {[focus > 0 ? `${focus} held` : '', remotes ? 'remotes on' : ''].filter(Boolean).join(', ')}
     </Link>
   );
@@ -48,8 +62,12 @@ function outputWords(air: Output, here: boolean, isLive: boolean): { text: strin
   if (!isLive) return { text: 'Output not known', look: 'bg-faint' };
   if (!here) return { text: 'In rehearsal · nothing is sent', look: 'border border-muted' };
   if (air.problem) return { text: `Output in trouble: ${air.problem}`, look: 'bg-danger' };
-  if (air.onlyNode) return { text: 'On air to the simulated node only', look: 'border-2 border-lime' };
-  return { text: `On air · ${air.universes} ${air.universes === 1 ? 'universe' : 'universes'} · 44 Hz`, look: 'bg-lime shadow-[0_0_0_3px_#d3f36b22]' };
+  if (air.onlyNode)
+    return { text: 'On air to the simulated node only', look: 'border-2 border-lime' };
+  return {
+    text: `On air · ${air.universes} ${air.universes === 1 ? 'universe' : 'universes'} · 44 Hz`,
+    look: 'bg-lime shadow-[0_0_0_3px_#d3f36b22]',
+  };
 }
 
 /** Output in words and colour; never says more than is true. */
@@ -60,7 +78,19 @@ function AirState() {
   const { text, look } = outputWords(air, here, connection === 'live');
   return (
     <>
-      <button type="button" data-testid="air" aria-label={`Output: ${text}`} title={here && air.onlyNode ? 'Only the simulated node is fed: nothing leaves this machine. Rig, Outputs says where universes go.' : undefined} disabled={!mayPlay(you.role) || connection !== 'live'} onClick={() => setAsking(true)} className="flex h-8 items-center gap-2 whitespace-nowrap rounded-md px-2 text-[12px] text-soft hover:bg-raised disabled:hover:bg-transparent">
+      <button
+        type="button"
+        data-testid="air"
+        aria-label={`Output: ${text}`}
+        title={
+          here && air.onlyNode
+            ? 'Only the simulated node is fed: nothing leaves this machine. Rig, Outputs says where universes go.'
+            : undefined
+        }
+        disabled={!mayPlay(you.role) || connection !== 'live'}
+        onClick={() => setAsking(true)}
+        className="flex h-8 items-center gap-2 rounded-md px-2 text-[12px] whitespace-nowrap text-soft hover:bg-raised disabled:hover:bg-transparent"
+      >
         <i className={`size-2 rounded-full ${look}`} />
         {text}
       </button>
@@ -76,17 +106,32 @@ function AirDialog({ here, onClose }: { here: boolean; onClose: () => void }) {
   const [plan, setPlan] = useState<{ may: boolean; text: string } | null>(null);
   useEffect(() => {
     let stopped = false;
-    void ask({ command: 'air', on: !here, preview: true }).then((reply) => !stopped && setPlan({ may: reply.ok, text: reply.message ?? '' }));
+    void ask({ command: 'air', on: !here, preview: true }).then(
+      (reply) => !stopped && setPlan({ may: reply.ok, text: reply.message ?? '' }),
+    );
     return () => {
       stopped = true;
     };
   }, [here]);
   return (
-    <Dialog open onOpenChange={(open) => !open && onClose()} title={here ? `Take “${name}” off air?` : `Put “${name}” on air?`}>
-      <p role="status" data-testid="air-plan" className={`min-h-10 ${plan?.may === false ? 'text-warning' : 'text-soft'}`}>
+    <Dialog
+      open
+      onOpenChange={(open) => !open && onClose()}
+      title={here ? `Take “${name}” off air?` : `Put “${name}” on air?`}
+    >
+      <p
+        role="status"
+        data-testid="air-plan"
+        className={`min-h-10 ${plan?.may === false ? 'text-warning' : 'text-soft'}`}
+      >
         {plan?.text ?? 'Looking at what is on stage …'}
       </p>
-      {here && onlyNode && <p className="mt-2 text-muted">Only the simulated node is fed: nothing leaves this machine until a universe is sent elsewhere, in Rig under Outputs.</p>}
+      {here && onlyNode && (
+        <p className="mt-2 text-muted">
+          Only the simulated node is fed: nothing leaves this machine until a universe is sent
+          elsewhere, in Rig under Outputs.
+        </p>
+      )}
       <div className="mt-4 flex items-center justify-between">
         <Link href="/node" className="text-[12.5px] text-standby hover:underline">
           What the simulated node receives
@@ -111,24 +156,49 @@ function AirDialog({ here, onClose }: { here: boolean; onClose: () => void }) {
   );
 }
 
-export function TopBar({ showId, place, openHelp }: { showId: string; place: string; openHelp: () => void }) {
+export function TopBar({
+  showId,
+  place,
+  openHelp,
+}: {
+  showId: string;
+  place: string;
+  openHelp: () => void;
+}) {
   const show = useShow();
   const { you } = useScreen();
   const keyName = useKeyName();
   const venue = show.settings.get('show')?.venue ?? '';
   return (
     <header className="col-span-2 flex items-center border-b border-line pr-3">
-      <Link href="/" className="flex w-[208px] items-center gap-2.5 pl-4 text-[14px] font-semibold text-soft focus-visible:outline-offset-[-2px]" title="All shows">
+      <Link
+        href="/"
+        className="flex w-[208px] items-center gap-2.5 pl-4 text-[14px] font-semibold text-soft focus-visible:outline-offset-[-2px]"
+        title="All shows"
+      >
         <Mark />
         Wingman
       </Link>
-      <h1 data-testid="show-name" className="max-w-[240px] flex-none truncate pl-4 text-[17px] font-[650]" title={showName(show)}>
+      <h1
+        data-testid="show-name"
+        className="max-w-[240px] flex-none truncate pl-4 text-[17px] font-[650]"
+        title={showName(show)}
+      >
         {showName(show)}
       </h1>
-      {venue && <span className="ml-2.5 hidden min-w-0 max-w-[190px] truncate pt-0.5 text-[12px] text-muted xl:block">{venue}</span>}
+      {venue && (
+        <span className="ml-2.5 hidden max-w-[190px] min-w-0 truncate pt-0.5 text-[12px] text-muted xl:block">
+          {venue}
+        </span>
+      )}
       <nav aria-label="Places" className="ml-6 flex self-stretch">
         {PLACES.map(([id, label]) => (
-          <Link key={id} href={`/shows/${showId}/${id}`} aria-current={place === id ? 'page' : undefined} className={`relative px-[11px] text-[13.5px] focus-visible:outline-offset-[-5px] font-medium leading-[43px] ${place === id ? 'text-text after:absolute after:inset-x-[11px] after:bottom-[-1px] after:h-0.5 after:rounded after:bg-text' : 'text-muted hover:text-soft'}`}>
+          <Link
+            key={id}
+            href={`/shows/${showId}/${id}`}
+            aria-current={place === id ? 'page' : undefined}
+            className={`relative px-[11px] text-[13.5px] leading-[43px] font-medium focus-visible:outline-offset-[-5px] ${place === id ? 'text-text after:absolute after:inset-x-[11px] after:bottom-[-1px] after:h-0.5 after:rounded after:bg-text' : 'text-muted hover:text-soft'}`}
+          >
             {label}
           </Link>
         ))}
@@ -140,10 +210,19 @@ export function TopBar({ showId, place, openHelp }: { showId: string; place: str
       </span>
       <InboxButton />
       <People />
-      <IconButton label={`Undo your last edit (${keyName('undo')})`} className="ml-2" disabled={!mayEdit(you.role)} onClick={() => void reverse('undo')}>
+      <IconButton
+        label={`Undo your last edit (${keyName('undo')})`}
+        className="ml-2"
+        disabled={!mayEdit(you.role)}
+        onClick={() => void reverse('undo')}
+      >
         <Undo2 size={16} />
       </IconButton>
-      <IconButton label={`Redo (${keyName('redo')})`} disabled={!mayEdit(you.role)} onClick={() => void reverse('redo')}>
+      <IconButton
+        label={`Redo (${keyName('redo')})`}
+        disabled={!mayEdit(you.role)}
+        onClick={() => void reverse('redo')}
+      >
         <Redo2 size={16} />
       </IconButton>
       <IconButton label={`All keys and lines (${keyName('help')})`} onClick={openHelp}>

@@ -19,7 +19,13 @@ function Choose({ items }: { items: readonly Unseen[] }) {
   const all = (side: Side): void => setSides(Object.fromEntries(items.map((i) => [i.key, side])));
   const chosen = items.filter((i) => sides[i.key] !== undefined).length;
   return (
-    <Dialog open onOpenChange={(o) => !o && answerUnseen(null)} title={`${who} changed this meanwhile`} about="Nothing was written yet. Choose for each what it shall be." width="w-[720px]">
+    <Dialog
+      open
+      onOpenChange={(o) => !o && answerUnseen(null)}
+      title={`${who} changed this meanwhile`}
+      about="Nothing was written yet. Choose for each what it shall be."
+      width="w-[720px]"
+    >
       <div className="mb-2 flex items-center gap-2">
         <Button onClick={() => all('theirs')}>Leave all as it is now</Button>
         <Button onClick={() => all('mine')}>Write all of mine</Button>
@@ -36,8 +42,16 @@ function Choose({ items }: { items: readonly Unseen[] }) {
             </div>
             <div className="mt-1 grid grid-cols-2 gap-2">
               {(['theirs', 'mine'] as const).map((side) => (
-                <button key={side} type="button" aria-pressed={sides[i.key] === side} onClick={() => setSides({ ...sides, [i.key]: side })} className={`${CELL} ${sides[i.key] === side ? 'bg-standby-wash text-text shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : 'bg-raised text-soft hover:bg-lift'}`}>
-                  <span className="block text-[11.5px] text-muted">{side === 'mine' ? 'Write mine' : `Leave ${i.who}’s`}</span>
+                <button
+                  key={side}
+                  type="button"
+                  aria-pressed={sides[i.key] === side}
+                  onClick={() => setSides({ ...sides, [i.key]: side })}
+                  className={`${CELL} ${sides[i.key] === side ? 'bg-standby-wash text-text shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : 'bg-raised text-soft hover:bg-lift'}`}
+                >
+                  <span className="block text-[11.5px] text-muted">
+                    {side === 'mine' ? 'Write mine' : `Leave ${i.who}’s`}
+                  </span>
                   {side === 'mine' ? i.yours : i.now}
                 </button>
               ))}

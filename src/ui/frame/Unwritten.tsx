@@ -8,8 +8,10 @@ import { useScreen } from '../state/store';
 import { letTypedGo, offerTyped, useTyped } from '../state/typed';
 import { dropUnsent, keepUnsent, useUnsent } from '../state/unsent';
 
-const BAR = 'flex flex-none flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-raised px-4 py-1.5 text-[13px]';
-const STRONG = 'h-7 rounded-md bg-text px-3 text-[12.5px] font-semibold text-ink disabled:opacity-40';
+const BAR =
+  'flex flex-none flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-raised px-4 py-1.5 text-[13px]';
+const STRONG =
+  'h-7 rounded-md bg-text px-3 text-[12.5px] font-semibold text-ink disabled:opacity-40';
 const QUIET = 'h-7 rounded-md px-2.5 text-[12.5px] text-soft hover:bg-lift';
 
 export function Unwritten({ showId }: { showId: string }) {
@@ -18,7 +20,9 @@ export function Unwritten({ showId }: { showId: string }) {
   const { all, sending } = useUnsent();
   const offered = useTyped((s) => s.offered);
   const [busy, setBusy] = useState(false);
-  const mine = all.filter((u) => u.showId === showId && u.userId === userId && !sending.has(u.editId));
+  const mine = all.filter(
+    (u) => u.showId === showId && u.userId === userId && !sending.has(u.editId),
+  );
   const typed = offered.filter((t) => t.showId === showId && t.userId === userId);
   const first = mine[0];
   return (
@@ -26,9 +30,17 @@ export function Unwritten({ showId }: { showId: string }) {
       {first && (
         <div role="alert" data-testid="unsent" className={BAR}>
           <span className="min-w-0 flex-1">
-            <b className="font-semibold text-warning">{mine.length === 1 ? 'Not written yet' : `${plural(mine.length, 'change')} of yours are not written yet`}</b>
+            <b className="font-semibold text-warning">
+              {mine.length === 1
+                ? 'Not written yet'
+                : `${plural(mine.length, 'change')} of yours are not written yet`}
+            </b>
             <span className="text-soft">
-              : {mine.slice(0, 3).map((u) => u.summary).join('; ')}
+              :{' '}
+              {mine
+                .slice(0, 3)
+                .map((u) => u.summary)
+                .join('; ')}
               {mine.length > 3 && ` and ${mine.length - 3} more`}. Kept on this screen.
             </span>
           </span>
@@ -49,7 +61,11 @@ export function Unwritten({ showId }: { showId: string }) {
             className={QUIET}
             onClick={() => {
               mine.forEach((u) => dropUnsent(u.editId));
-              notice.done('Let go of it; nothing was written.', { id: 'unsent-gone', duration: 20_000, ways: [{ label: 'Bring it back', onClick: () => mine.forEach(keepUnsent) }] });
+              notice.done('Let go of it; nothing was written.', {
+                id: 'unsent-gone',
+                duration: 20_000,
+                ways: [{ label: 'Bring it back', onClick: () => mine.forEach(keepUnsent) }],
+              });
             }}
           >
             Let go
@@ -61,11 +77,30 @@ export function Unwritten({ showId }: { showId: string }) {
         return (
           <div key={i} role="status" data-testid="typed" className={BAR}>
             <span className="min-w-0 flex-1 [overflow-wrap:anywhere]">
-              <span className="text-soft">You were typing{t.where ? ` in “${t.where}”` : ''}: </span>
-              {t.fields.map((f) => `${f.label ? `${f.label} ` : ''}“${f.value.length > 140 ? `${f.value.slice(0, 140)}…` : f.value}”`).join(', ')}.
-              {t.dialog && <span className="text-soft"> Open it again to fill that in.</span>}
+              <span className="text-soft">
+                You were typing{t.where ? ` in “${t.where}”` : ''}:{' '}
+              </span>
+              {t.fields
+                .map(
+                  (f) =>
+                    `${f.label ? `${f.label} ` : ''}“${f.value.length > 140 ? `${f.value.slice(0, 140)}…` : f.value}”`,
+                )
+                .join(', ')}
+              .{t.dialog && <span className="text-soft"> Open it again to fill that in.</span>}
             </span>
-            <button type="button" className={QUIET} onClick={() => void navigator.clipboard.writeText(words).then(() => notice.done('Copied.'), () => notice.error('This browser does not let Wingman copy; select the words and copy them by hand.'))}>
+            <button
+              type="button"
+              className={QUIET}
+              onClick={() =>
+                void navigator.clipboard.writeText(words).then(
+                  () => notice.done('Copied.'),
+                  () =>
+                    notice.error(
+                      'This browser does not let Wingman copy; select the words and copy them by hand.',
+                    ),
+                )
+              }
+            >
               Copy
             </button>
             <button
@@ -73,7 +108,11 @@ export function Unwritten({ showId }: { showId: string }) {
               className={QUIET}
               onClick={() => {
                 letTypedGo(t);
-                notice.done('Let go of what you were typing.', { id: 'typed-gone', duration: 20_000, ways: [{ label: 'Bring it back', onClick: () => offerTyped(t) }] });
+                notice.done('Let go of what you were typing.', {
+                  id: 'typed-gone',
+                  duration: 20_000,
+                  ways: [{ label: 'Bring it back', onClick: () => offerTyped(t) }],
+                });
               }}
             >
               Let go

@@ -22,12 +22,31 @@ function viewNow(): View {
   const stage = useStage.getState();
   const rig = useRig.getState();
   const scroll: View['scroll'] = {};
-  for (const el of document.querySelectorAll('[data-scroll]')) scroll[el.getAttribute('data-scroll') ?? ''] = [Math.round(el.scrollTop), Math.round(el.scrollLeft)];
+  for (const el of document.querySelectorAll('[data-scroll]'))
+    scroll[el.getAttribute('data-scroll') ?? ''] = [
+      Math.round(el.scrollTop),
+      Math.round(el.scrollLeft),
+    ];
   return {
     place: useRun.getState().place,
     selection: [...useScreen.getState().selection].slice(0, 10_000),
-    book: { listId: book.listId, cueId: book.cueId, follow: book.follow, family: book.family, unfolded: [...book.unfolded].slice(0, 2000), cells: book.cells, search: book.search.slice(0, 200) },
-    stage: { view: stage.view, layoutId: stage.layoutId, shelf: stage.shelf, view2d: stage.view2d, camera: stage.camera, sheet: stage.sheet },
+    book: {
+      listId: book.listId,
+      cueId: book.cueId,
+      follow: book.follow,
+      family: book.family,
+      unfolded: [...book.unfolded].slice(0, 2000),
+      cells: book.cells,
+      search: book.search.slice(0, 200),
+    },
+    stage: {
+      view: stage.view,
+      layoutId: stage.layoutId,
+      shelf: stage.shelf,
+      view2d: stage.view2d,
+      camera: stage.camera,
+      sheet: stage.sheet,
+    },
     rig: { universe: rig.universe, upper: rig.upper, lower: rig.lower },
     crew: useCrew.getState().view,
     scroll,
@@ -54,14 +73,24 @@ function useTelling(): void {
 /** Shows on this screen what somebody else looks at. */
 function show(view: View): void {
   useBook.setState({ ...view.book, unfolded: new Set(view.book.unfolded) });
-  useStage.setState({ ...view.stage, view: view.stage.view as StageState['view'], shelf: view.stage.shelf as StageState['shelf'], camera: view.stage.camera as StageState['camera'] });
-  useRig.setState({ universe: view.rig.universe, upper: view.rig.upper as never, lower: view.rig.lower as never });
+  useStage.setState({
+    ...view.stage,
+    view: view.stage.view as StageState['view'],
+    shelf: view.stage.shelf as StageState['shelf'],
+    camera: view.stage.camera as StageState['camera'],
+  });
+  useRig.setState({
+    universe: view.rig.universe,
+    upper: view.rig.upper as never,
+    lower: view.rig.lower as never,
+  });
   const crew = CREW_VIEWS.find((v) => v === view.crew);
   if (crew && crew !== useCrew.getState().view) showCrew(crew);
   // Theirs is shown, and one's own is kept for afterwards.
   useScreen.setState({ selection: view.selection });
   requestAnimationFrame(() => {
-    for (const [name, [top, left]] of Object.entries(view.scroll)) document.querySelector(`[data-scroll="${CSS.escape(name)}"]`)?.scrollTo({ top, left });
+    for (const [name, [top, left]] of Object.entries(view.scroll))
+      document.querySelector(`[data-scroll="${CSS.escape(name)}"]`)?.scrollTo({ top, left });
   });
 }
 
@@ -74,14 +103,17 @@ export function useFollowing(showId: string, here: string): void {
   const router = useRouter();
   const following = useScreen((s) => s.following);
   const view = useScreen((s) => (s.viewOf?.userId === s.following ? s.viewOf?.view : undefined));
-  const gone = useScreen((s) => s.following !== null && !s.people.some((p) => p.userId === s.following));
+  const gone = useScreen(
+    (s) => s.following !== null && !s.people.some((p) => p.userId === s.following),
+  );
   const place = useRef(here);
   place.current = here;
   useWatch([], { follows: following });
   useTelling();
   useEffect(() => {
     if (!view || following === null) return;
-    if (PLACES.has(view.place) && view.place !== place.current) router.push(`/shows/${showId}/${view.place}`);
+    if (PLACES.has(view.place) && view.place !== place.current)
+      router.push(`/shows/${showId}/${view.place}`);
     show(view);
     // What has just come up has not scrolled yet.
     const again = setTimeout(() => useScreen.getState().following !== null && show(view), 350);
@@ -98,9 +130,11 @@ export function useFollowing(showId: string, here: string): void {
       if (e instanceof KeyboardEvent && ['Shift', 'Control', 'Alt', 'Meta'].includes(e.key)) return;
       endFollowing();
     };
-    for (const type of ['pointerdown', 'keydown', 'wheel']) window.addEventListener(type, end, { capture: true, passive: true });
+    for (const type of ['pointerdown', 'keydown', 'wheel'])
+      window.addEventListener(type, end, { capture: true, passive: true });
     return () => {
-      for (const type of ['pointerdown', 'keydown', 'wheel']) window.removeEventListener(type, end, { capture: true });
+      for (const type of ['pointerdown', 'keydown', 'wheel'])
+        window.removeEventListener(type, end, { capture: true });
     };
   }, [following]);
 }

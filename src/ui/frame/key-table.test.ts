@@ -4,7 +4,9 @@ import { keyPressed, keyProblem, KEYS, sayKey } from './key-table';
 
 test('the document has every key with what it does, and none besides', () => {
   const text = readFileSync('docs/command-line.md', 'utf8');
-  const rows = [...text.matchAll(/^\| ([^|]+) \| ([^|]+) \| (?:everywhere|[^|]+) \|$/gm)].map((m) => `${m[1]} ${m[2]}`);
+  const rows = [...text.matchAll(/^\| ([^|]+) \| ([^|]+) \| (?:everywhere|[^|]+) \|$/gm)].map(
+    (m) => `${m[1]} ${m[2]}`,
+  );
   for (const k of KEYS) expect(rows).toContain(`${sayKey(k.key)} ${k.label}`);
 });
 
@@ -15,7 +17,10 @@ test('every key is there once, and what changes light is never a key that types'
 });
 
 test.each<[Parameters<typeof keyPressed>[0], string | undefined]>([
-  [{ code: 'KeyB', ctrlKey: false, metaKey: false, altKey: true, shiftKey: true }, 'Alt+Shift+KeyB'],
+  [
+    { code: 'KeyB', ctrlKey: false, metaKey: false, altKey: true, shiftKey: true },
+    'Alt+Shift+KeyB',
+  ],
   [{ code: 'KeyZ', ctrlKey: true, metaKey: false, altKey: false, shiftKey: false }, '$mod+KeyZ'],
   [{ code: 'KeyZ', ctrlKey: false, metaKey: true, altKey: false, shiftKey: false }, '$mod+KeyZ'],
   [{ code: 'F2', ctrlKey: false, metaKey: false, altKey: false, shiftKey: false }, 'F2'],
@@ -31,9 +36,13 @@ test.each([
   ['Space', 'stays as it is'],
   ['$mod+KeyW', 'belongs to the browser'],
   ['F12', '“GO” already'],
-])('%s cannot be highlight: %s', (key, why) => expect(keyProblem('highlight', key, {})).toContain(why));
+])('%s cannot be highlight: %s', (key, why) =>
+  expect(keyProblem('highlight', key, {})).toContain(why),
+);
 
-test.each(['F2', 'Alt+KeyY', '$mod+Alt+Digit7', 'NumpadEnter'])('%s can be', (key) => expect(keyProblem('highlight', key, {})).toBeUndefined());
+test.each(['F2', 'Alt+KeyY', '$mod+Alt+Digit7', 'NumpadEnter'])('%s can be', (key) =>
+  expect(keyProblem('highlight', key, {})).toBeUndefined(),
+);
 
 test('a key that was given away is free', () => {
   expect(keyProblem('highlight', 'F12', { go: 'F2' })).toBeUndefined();

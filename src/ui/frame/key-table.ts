@@ -24,26 +24,119 @@ export const KEYS = [
   { id: 'crew', label: 'Crew: people and history', key: 'Alt+Digit6', group: 'Go', inFields: true },
   { id: 'palette', label: 'Find an action', key: '$mod+KeyK', group: 'Go', inFields: true },
   { id: 'help', label: 'All keys and lines', key: 'Shift+?', group: 'Go' },
-  { id: 'command', label: 'End the last mode begun, or to the command line', key: 'Escape', group: 'Go' },
+  {
+    id: 'command',
+    label: 'End the last mode begun, or to the command line',
+    key: 'Escape',
+    group: 'Go',
+  },
   { id: 'go', label: 'GO', key: 'F12', group: 'Playback', inFields: true, light: true },
-  { id: 'back', label: 'Back to the cue before', key: 'F9', group: 'Playback', inFields: true, light: true },
-  { id: 'pause', label: 'Pause, or go on', key: 'F10', group: 'Playback', inFields: true, light: true },
-  { id: 'cut', label: 'Cut to the next cue', key: 'Shift+F12', group: 'Playback', inFields: true, light: true },
-  { id: 'board', label: 'The board: ask for it, hand it over', key: 'Alt+KeyB', group: 'Playback', inFields: true },
+  {
+    id: 'back',
+    label: 'Back to the cue before',
+    key: 'F9',
+    group: 'Playback',
+    inFields: true,
+    light: true,
+  },
+  {
+    id: 'pause',
+    label: 'Pause, or go on',
+    key: 'F10',
+    group: 'Playback',
+    inFields: true,
+    light: true,
+  },
+  {
+    id: 'cut',
+    label: 'Cut to the next cue',
+    key: 'Shift+F12',
+    group: 'Playback',
+    inFields: true,
+    light: true,
+  },
+  {
+    id: 'board',
+    label: 'The board: ask for it, hand it over',
+    key: 'Alt+KeyB',
+    group: 'Playback',
+    inFields: true,
+  },
   { id: 'call', label: 'Call the next cue', key: 'Alt+KeyC', group: 'Playback', inFields: true },
-  { id: 'release-all', label: 'Release everything', key: 'Shift+F9', group: 'Playback', inFields: true, light: true },
-  { id: 'hold-focus', label: 'Hold the selection for focus, or let it off', key: '$mod+KeyH', group: 'Programmer', inFields: true, light: true },
+  {
+    id: 'release-all',
+    label: 'Release everything',
+    key: 'Shift+F9',
+    group: 'Playback',
+    inFields: true,
+    light: true,
+  },
+  {
+    id: 'hold-focus',
+    label: 'Hold the selection for focus, or let it off',
+    key: '$mod+KeyH',
+    group: 'Programmer',
+    inFields: true,
+    light: true,
+  },
   { id: 'record', label: 'Record a cue', key: '$mod+KeyR', group: 'Programmer', inFields: true },
-  { id: 'letgo', label: 'Let go in two seconds', key: '$mod+KeyL', group: 'Programmer', inFields: true, light: true },
-  { id: 'highlight', label: 'Highlight the selection, or end it', key: 'Alt+KeyH', group: 'Programmer', inFields: true, light: true },
-  { id: 'home', label: 'Home: at full, straight ahead, open white', key: 'Alt+Shift+KeyH', group: 'Programmer', inFields: true, light: true },
+  {
+    id: 'letgo',
+    label: 'Let go in two seconds',
+    key: '$mod+KeyL',
+    group: 'Programmer',
+    inFields: true,
+    light: true,
+  },
+  {
+    id: 'highlight',
+    label: 'Highlight the selection, or end it',
+    key: 'Alt+KeyH',
+    group: 'Programmer',
+    inFields: true,
+    light: true,
+  },
+  {
+    id: 'home',
+    label: 'Home: at full, straight ahead, open white',
+    key: 'Alt+Shift+KeyH',
+    group: 'Programmer',
+    inFields: true,
+    light: true,
+  },
   { id: 'next', label: 'The next of the selection', key: 'PageDown', group: 'Programmer' },
   { id: 'previous', label: 'The one before', key: 'PageUp', group: 'Programmer' },
   { id: 'whole', label: 'All of the selection again', key: 'Shift+PageDown', group: 'Programmer' },
-  { id: 'blind', label: 'Blind, or live', key: 'Alt+Shift+KeyB', group: 'Programmer', inFields: true, light: true },
-  { id: 'aim', label: 'Aim: click where the heads should look', key: 'Alt+KeyA', group: 'Programmer', inFields: true },
-  { id: 'lit', label: 'Take what is lit into the programmer', key: '$mod+KeyJ', group: 'Programmer', inFields: true },
-  { id: 'bring-back', label: 'Bring back what was cleared', key: '$mod+Shift+KeyL', group: 'Programmer', inFields: true, light: true },
+  {
+    id: 'blind',
+    label: 'Blind, or live',
+    key: 'Alt+Shift+KeyB',
+    group: 'Programmer',
+    inFields: true,
+    light: true,
+  },
+  {
+    id: 'aim',
+    label: 'Aim: click where the heads should look',
+    key: 'Alt+KeyA',
+    group: 'Programmer',
+    inFields: true,
+  },
+  {
+    id: 'lit',
+    label: 'Take what is lit into the programmer',
+    key: '$mod+KeyJ',
+    group: 'Programmer',
+    inFields: true,
+  },
+  {
+    id: 'bring-back',
+    label: 'Bring back what was cleared',
+    key: '$mod+Shift+KeyL',
+    group: 'Programmer',
+    inFields: true,
+    light: true,
+  },
   { id: 'lock', label: 'Lock this screen', key: 'Alt+KeyL', group: 'Show', inFields: true },
   { id: 'undo', label: 'Undo your last edit', key: '$mod+KeyZ', group: 'Show' },
   { id: 'redo', label: 'Redo', key: '$mod+Shift+KeyZ', group: 'Show' },
@@ -53,9 +146,16 @@ export type KeyId = (typeof KEYS)[number]['id'];
 /** Keys that a person has chosen instead, by what they do. */
 export type OwnKeys = Partial<Record<KeyId, string>>;
 
-export const keyOf = (id: KeyId, own: OwnKeys): string => own[id] ?? KEYS.find((k) => k.id === id)?.key ?? '';
+export const keyOf = (id: KeyId, own: OwnKeys): string =>
+  own[id] ?? KEYS.find((k) => k.id === id)?.key ?? '';
 
-const WORDS: Record<string, string> = { $mod: 'Ctrl', Escape: 'Esc', PageDown: 'Page Down', PageUp: 'Page Up', 'Shift+?': '?' };
+const WORDS: Record<string, string> = {
+  $mod: 'Ctrl',
+  Escape: 'Esc',
+  PageDown: 'Page Down',
+  PageUp: 'Page Up',
+  'Shift+?': '?',
+};
 
 /** `Alt+Shift+KeyB` as `Alt Shift B`. */
 export const sayKey = (key: string): string =>
@@ -74,14 +174,40 @@ interface Pressed {
 }
 
 const MODIFIERS = /^(Control|Shift|Alt|Meta|OS|CapsLock)/;
-const OF_ITS_OWN = /^(F\d{1,2}|Page(Up|Down)|Insert|Pause|ScrollLock|Numpad(Add|Subtract|Multiply|Divide|Enter|Decimal))$/;
+const OF_ITS_OWN =
+  /^(F\d{1,2}|Page(Up|Down)|Insert|Pause|ScrollLock|Numpad(Add|Subtract|Multiply|Divide|Enter|Decimal))$/;
 /** What the browser or the system does itself, whatever a page says. */
-const RESERVED = new Set(['$mod+KeyW', '$mod+KeyT', '$mod+KeyN', '$mod+Shift+KeyW', '$mod+Shift+KeyT', '$mod+Shift+KeyN', '$mod+KeyQ', 'Alt+F4', 'F11', '$mod+KeyC', '$mod+KeyV', '$mod+KeyX', '$mod+KeyA']);
+const RESERVED = new Set([
+  '$mod+KeyW',
+  '$mod+KeyT',
+  '$mod+KeyN',
+  '$mod+Shift+KeyW',
+  '$mod+Shift+KeyT',
+  '$mod+Shift+KeyN',
+  '$mod+KeyQ',
+  'Alt+F4',
+  'F11',
+  '$mod+KeyC',
+  '$mod+KeyV',
+  '$mod+KeyX',
+  '$mod+KeyA',
+]);
 
 /** What was pressed, in the table's notation; undefined while only modifiers are down. */
-export function keyPressed({ code, ctrlKey, metaKey, altKey, shiftKey }: Pressed): string | undefined {
+export function keyPressed({
+  code,
+  ctrlKey,
+  metaKey,
+  altKey,
+  shiftKey,
+}: Pressed): string | undefined {
   if (code === '' || MODIFIERS.test(code)) return undefined;
-  return [...(ctrlKey || metaKey ? ['$mod'] : []), ...(altKey ? ['Alt'] : []), ...(shiftKey ? ['Shift'] : []), code].join('+');
+  return [
+    ...(ctrlKey || metaKey ? ['$mod'] : []),
+    ...(altKey ? ['Alt'] : []),
+    ...(shiftKey ? ['Shift'] : []),
+    code,
+  ].join('+');
 }
 
 /** Why a key cannot do this, in a sentence; undefined when it can. */
@@ -89,10 +215,14 @@ export function keyProblem(id: KeyId, key: string, own: OwnKeys): string | undef
   const plain = !key.includes('$mod+') && !key.includes('Alt+');
   const bare = key.split('+').at(-1) ?? '';
   if (RESERVED.has(key)) return `${sayKey(key)} belongs to the browser or to cut and paste.`;
-  if (bare === 'Escape' || bare === 'Enter' || bare === 'Tab' || bare === 'Space') return `${sayKey(bare)} means the same everywhere and stays as it is.`;
-  if (plain && !OF_ITS_OWN.test(bare)) return `${sayKey(key)} types, or moves in a table. Take it with Ctrl or Alt, or a key such as F2.`;
+  if (bare === 'Escape' || bare === 'Enter' || bare === 'Tab' || bare === 'Space')
+    return `${sayKey(bare)} means the same everywhere and stays as it is.`;
+  if (plain && !OF_ITS_OWN.test(bare))
+    return `${sayKey(key)} types, or moves in a table. Take it with Ctrl or Alt, or a key such as F2.`;
   const taken = KEYS.find((k) => k.id !== id && keyOf(k.id, own) === key);
-  return taken ? `${sayKey(key)} is “${taken.label}” already. Give that another key first.` : undefined;
+  return taken
+    ? `${sayKey(key)} is “${taken.label}” already. Give that another key first.`
+    : undefined;
 }
 
 /** Keys and the pointer where something has the focus or lies under it: where, what is pressed, what it does. */
@@ -101,7 +231,11 @@ export const PLACE_KEYS: readonly [where: string, pressed: string, does: string]
   ['Cue spine', 'Click', 'look at the cue; in Run make it the next one'],
   ['Cue spine', 'Space', 'GO, for whoever is on the board'],
   ['Cue spine', 'Ctrl Enter', 'go to the cue that has the focus'],
-  ['Cue spine', 'Right click, or Shift F10', 'its menu: look, open, go to, cut to, make it the next'],
+  [
+    'Cue spine',
+    'Right click, or Shift F10',
+    'its menu: look, open, go to, cut to, make it the next',
+  ],
   ['Cue sheet', 'Arrows, with Shift', 'from cell to cell, take more'],
   ['Cue sheet', 'Letter, digit, Enter or F2', 'type into the cells'],
   ['Cue sheet', 'Delete', 'take the value out'],

@@ -36,7 +36,8 @@ export const RUNS: Record<KeyId, (tools: KeyTools) => void> = {
   'hold-focus': () => holdForFocus(),
   record: (t) => t.openRecord(),
   letgo: () => void live({ command: 'letgo', fade_s: 2 }),
-  highlight: () => void live({ command: 'highlight', on: !useScreen.getState().programmer.highlight }),
+  highlight: () =>
+    void live({ command: 'highlight', on: !useScreen.getState().programmer.highlight }),
   home: () => void said({ command: 'home' }),
   next: () => void live({ command: 'step', by: 1 }),
   previous: () => void live({ command: 'step', by: -1 }),
@@ -74,11 +75,16 @@ function holdForFocus(): void {
 
 /** Shows what plays and takes nothing until the PIN is given. */
 async function lockScreen(): Promise<void> {
-  await api('/api/me/lock', { method: 'POST', body: '{}' }).catch((error: unknown) => notice.error((error as Error).message));
+  await api('/api/me/lock', { method: 'POST', body: '{}' }).catch((error: unknown) =>
+    notice.error((error as Error).message),
+  );
 }
 
 /** Fields that take no letters: keys mean there what they mean elsewhere. */
 const NOT_TEXT = new Set(['range', 'checkbox', 'radio', 'button', 'file']);
 
 export const inTextField = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && (target.isContentEditable || ['TEXTAREA', 'SELECT'].includes(target.tagName) || (target instanceof HTMLInputElement && !NOT_TEXT.has(target.type)));
+  target instanceof HTMLElement &&
+  (target.isContentEditable ||
+    ['TEXTAREA', 'SELECT'].includes(target.tagName) ||
+    (target instanceof HTMLInputElement && !NOT_TEXT.has(target.type)));

@@ -14,12 +14,26 @@ export function useMenuKey(): void {
     let pressed = -Infinity;
     const open = (e: KeyboardEvent): void => {
       const at = e.target;
-      if ((e.key !== 'ContextMenu' && !(e.key === 'F10' && e.shiftKey)) || e.repeat || !(at instanceof HTMLElement) || inTextField(at)) return;
+      if (
+        (e.key !== 'ContextMenu' && !(e.key === 'F10' && e.shiftKey)) ||
+        e.repeat ||
+        !(at instanceof HTMLElement) ||
+        inTextField(at)
+      )
+        return;
       e.preventDefault();
       pressed = performance.now();
       const r = at.getBoundingClientRect();
-      const middle = (from: number, to: number, most: number): number => (Math.max(0, from) + Math.min(most, to)) / 2;
-      at.dispatchEvent(new MouseEvent('contextmenu', { bubbles: true, cancelable: true, clientX: middle(r.left, r.right, window.innerWidth), clientY: middle(r.top, r.bottom, window.innerHeight) }));
+      const middle = (from: number, to: number, most: number): number =>
+        (Math.max(0, from) + Math.min(most, to)) / 2;
+      at.dispatchEvent(
+        new MouseEvent('contextmenu', {
+          bubbles: true,
+          cancelable: true,
+          clientX: middle(r.left, r.right, window.innerWidth),
+          clientY: middle(r.top, r.bottom, window.innerHeight),
+        }),
+      );
     };
     const again = (e: MouseEvent): void => {
       if (!e.isTrusted || performance.now() - pressed > SAME_PRESS_MS) return;

@@ -8,7 +8,8 @@ import { useEffect } from 'react';
 export function useNoNativeDrag(): void {
   useEffect(() => {
     const stop = (e: DragEvent): void => {
-      if (!(e.target instanceof Element && e.target.closest('[draggable=true]'))) e.preventDefault();
+      if (!(e.target instanceof Element && e.target.closest('[draggable=true]')))
+        e.preventDefault();
     };
     document.addEventListener('dragstart', stop);
     return () => document.removeEventListener('dragstart', stop);

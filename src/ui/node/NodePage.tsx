@@ -28,7 +28,11 @@ interface Report {
 }
 
 const EVERY_MS = 250;
-const WORDS = { receiving: 'receiving', lost: 'lost: nothing for 2.5 s', terminated: 'ended by its source' };
+const WORDS = {
+  receiving: 'receiving',
+  lost: 'lost: nothing for 2.5 s',
+  terminated: 'ended by its source',
+};
 
 export function NodePage() {
   const [report, setReport] = useState<Report>();
@@ -63,7 +67,8 @@ export function NodePage() {
         <p className="text-muted">
           {report ? (
             <>
-              listens on 127.0.0.1, sACN on UDP <span className="num">{report.sacnPort}</span>, Art-Net on UDP <span className="num">{report.artnetPort}</span>
+              listens on 127.0.0.1, sACN on UDP <span className="num">{report.sacnPort}</span>,
+              Art-Net on UDP <span className="num">{report.artnetPort}</span>
             </>
           ) : (
             'asking …'
@@ -71,12 +76,27 @@ export function NodePage() {
         </p>
       </header>
       {problem && <p className="mt-3 text-danger">{problem}</p>}
-      {report && universes.length === 0 && <p className="mt-6 max-w-md text-muted">Nothing has arrived. Put a show on air whose universes are routed to the simulated node, and its packets appear here.</p>}
+      {report && universes.length === 0 && (
+        <p className="mt-6 max-w-md text-muted">
+          Nothing has arrived. Put a show on air whose universes are routed to the simulated node,
+          and its packets appear here.
+        </p>
+      )}
       {universes.length > 0 && (
         <table className="mt-4 w-full text-left">
           <thead className="text-[12px] text-muted">
             <tr className="h-8 border-b border-line">
-              {['Protocol', 'On the wire', 'From', 'Priority', 'State', 'Packets', 'Out of order', 'Largest gap', 'Channels lit'].map((h) => (
+              {[
+                'Protocol',
+                'On the wire',
+                'From',
+                'Priority',
+                'State',
+                'Packets',
+                'Out of order',
+                'Largest gap',
+                'Channels lit',
+              ].map((h) => (
                 <th key={h} className="font-normal">
                   {h}
                 </th>
@@ -85,16 +105,26 @@ export function NodePage() {
           </thead>
           <tbody>
             {universes.map((u) => (
-              <tr key={name(u)} data-received={`${u.protocol}-${u.universe}`} onClick={() => setChosen(name(u))} aria-selected={u === shown} className={`h-8 cursor-pointer border-b border-raised ${u === shown ? 'bg-standby-wash' : 'hover:bg-panel'}`}>
+              <tr
+                key={name(u)}
+                data-received={`${u.protocol}-${u.universe}`}
+                onClick={() => setChosen(name(u))}
+                aria-selected={u === shown}
+                className={`h-8 cursor-pointer border-b border-raised ${u === shown ? 'bg-standby-wash' : 'hover:bg-panel'}`}
+              >
                 <td className="pl-2">
                   <button type="button" onClick={() => setChosen(name(u))}>
                     {PROTOCOL_NAMES[u.protocol]}
                   </button>
                 </td>
-                <td className="num text-[12.5px]">{u.protocol === 'sacn' ? `universe ${u.universe}` : formatPortAddress(u.universe)}</td>
+                <td className="num text-[12.5px]">
+                  {u.protocol === 'sacn' ? `universe ${u.universe}` : formatPortAddress(u.universe)}
+                </td>
                 <td>{u.source}</td>
                 <td className="num text-[12.5px]">{u.priority ?? '—'}</td>
-                <td className={u.state === 'receiving' ? 'text-lime' : 'text-warning'}>{WORDS[u.state]}</td>
+                <td className={u.state === 'receiving' ? 'text-lime' : 'text-warning'}>
+                  {WORDS[u.state]}
+                </td>
                 <td className="num text-[12.5px]">{u.packets}</td>
                 <td className="num text-[12.5px]">{u.outOfOrder}</td>
                 <td className="num text-[12.5px]">{u.largestGap_ms} ms</td>
@@ -107,12 +137,20 @@ export function NodePage() {
       {report && (
         <section aria-label="Messages received" className="mt-4 max-h-28 flex-none overflow-y-auto">
           <h2 className="cap mb-1">
-            OSC peer on UDP <span className="num">{report.peerPort}</span>, MIDI port on UDP <span className="num">{report.midiPort}</span>; remote controls send OSC to <span className="num">{report.oscPort}</span>
+            OSC peer on UDP <span className="num">{report.peerPort}</span>, MIDI port on UDP{' '}
+            <span className="num">{report.midiPort}</span>; remote controls send OSC to{' '}
+            <span className="num">{report.oscPort}</span>
           </h2>
-          {report.messages.length === 0 && <p className="text-[12.5px] text-muted">No message yet: an action of a cue sends one.</p>}
+          {report.messages.length === 0 && (
+            <p className="text-[12.5px] text-muted">
+              No message yet: an action of a cue sends one.
+            </p>
+          )}
           {[...report.messages].reverse().map((m, i) => (
             <p key={i} data-message={m.kind} className="num text-[12.5px] leading-5 text-soft">
-              <span className="inline-block w-14 text-muted">{m.kind === 'osc' ? 'OSC' : 'MIDI'}</span>
+              <span className="inline-block w-14 text-muted">
+                {m.kind === 'osc' ? 'OSC' : 'MIDI'}
+              </span>
               {m.text} <span className="text-muted">· {m.ago_s} s ago</span>
             </p>
           ))}
@@ -121,11 +159,25 @@ export function NodePage() {
       {shown && (
         <section aria-label="Received values" className="mt-4 min-h-0 flex-1 overflow-y-auto">
           <h2 className="cap mb-2">
-            {shown.protocol === 'sacn' ? `sACN universe ${shown.universe}` : `Art-Net ${formatPortAddress(shown.universe)}`}: the 512 values as they arrived
+            {shown.protocol === 'sacn'
+              ? `sACN universe ${shown.universe}`
+              : `Art-Net ${formatPortAddress(shown.universe)}`}
+            : the 512 values as they arrived
           </h2>
-          <div className="grid grid-cols-[repeat(32,minmax(0,1fr))] gap-px" role="table" aria-label="512 values">
+          <div
+            className="grid grid-cols-[repeat(32,minmax(0,1fr))] gap-px"
+            role="table"
+            aria-label="512 values"
+          >
             {shown.slots.map((v, i) => (
-              <span key={i} title={`address ${i + 1}: ${v} of 255`} className={`num grid h-[22px] place-items-center rounded-sm text-[11px] ${v > 0 ? 'text-text' : 'text-dim'}`} style={{ background: `color-mix(in srgb, var(--color-panel), #5f7f3a ${Math.round((v / 255) * 80)}%)` }}>
+              <span
+                key={i}
+                title={`address ${i + 1}: ${v} of 255`}
+                className={`num grid h-[22px] place-items-center rounded-sm text-[11px] ${v > 0 ? 'text-text' : 'text-dim'}`}
+                style={{
+                  background: `color-mix(in srgb, var(--color-panel), #5f7f3a ${Math.round((v / 255) * 80)}%)`,
+                }}
+              >
                 {v}
               </span>
             ))}
@@ -133,7 +185,8 @@ export function NodePage() {
         </section>
       )}
       <p className="pt-3 text-[12px] text-muted">
-        Art-Net counts its port addresses from 0, sACN its universes from 1: universe 1 of a show is 0.0.0 in Art-Net.{' '}
+        Art-Net counts its port addresses from 0, sACN its universes from 1: universe 1 of a show is
+        0.0.0 in Art-Net.{' '}
         <a href="/" className="text-standby hover:underline">
           Back to the shows
         </a>

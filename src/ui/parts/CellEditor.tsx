@@ -18,7 +18,25 @@ export interface Entry {
  * Enter, Tab and a click elsewhere keep what was typed, Esc leaves all as it was.
  * @param onKeep once, with the text @param onLeave once, after Esc
  */
-export function CellEditor({ label, text, first, list, className, style, onKeep, onLeave }: { label: string; text: string; first: string | null; /** Id of a list of proposals. */ list?: string; className: string; style?: React.CSSProperties; onKeep: (text: string) => void; onLeave: () => void }) {
+export function CellEditor({
+  label,
+  text,
+  first,
+  list,
+  className,
+  style,
+  onKeep,
+  onLeave,
+}: {
+  label: string;
+  text: string;
+  first: string | null;
+  /** Id of a list of proposals. */ list?: string;
+  className: string;
+  style?: React.CSSProperties;
+  onKeep: (text: string) => void;
+  onLeave: () => void;
+}) {
   const ended = useRef(false);
   // What is written counts from when the cell was opened, wherever the focus goes as it closes.
   const seen = useRef(seqNow());
@@ -34,7 +52,11 @@ export function CellEditor({ label, text, first, list, className, style, onKeep,
       aria-label={label}
       defaultValue={first ?? text}
       maxLength={120}
-      onFocus={(e) => (first === null ? e.currentTarget.select() : e.currentTarget.setSelectionRange(first.length, first.length))}
+      onFocus={(e) =>
+        first === null
+          ? e.currentTarget.select()
+          : e.currentTarget.setSelectionRange(first.length, first.length)
+      }
       onBlur={(e) => {
         const { value } = e.currentTarget;
         kept(value);

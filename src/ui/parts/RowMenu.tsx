@@ -14,7 +14,15 @@ export interface RowItem {
 }
 
 /** @param items asked when the menu opens @param children one element, which takes the pointer */
-export function RowMenu({ label, items, children }: { label: string; items: () => readonly RowItem[]; children: ReactNode }) {
+export function RowMenu({
+  label,
+  items,
+  children,
+}: {
+  label: string;
+  items: () => readonly RowItem[];
+  children: ReactNode;
+}) {
   return (
     <ContextMenu.Root>
       <ContextMenu.Trigger asChild>{children}</ContextMenu.Trigger>
@@ -31,7 +39,11 @@ function Items({ items }: { items: () => readonly RowItem[] }) {
   return items().map((item) => (
     <div key={item.label}>
       {item.first && <ContextMenu.Separator className="my-1 h-px bg-line" />}
-      <ContextMenu.Item disabled={item.disabled ?? false} onSelect={() => setTimeout(item.run)} className={`${MENU_ITEM} ${item.danger ? 'text-danger' : ''}`}>
+      <ContextMenu.Item
+        disabled={item.disabled ?? false}
+        onSelect={() => setTimeout(item.run)}
+        className={`${MENU_ITEM} ${item.danger ? 'text-danger' : ''}`}
+      >
         {item.label}
       </ContextMenu.Item>
     </div>

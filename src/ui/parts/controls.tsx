@@ -9,34 +9,83 @@ import { useSettling } from './use-settling';
 import { useLooked } from '../state/looked';
 import { useScreen } from '../state/store';
 import { fillIn, letTypedGo, useTyped } from '../state/typed';
-import { useId, useRef, useState, type ButtonHTMLAttributes, type InputHTMLAttributes, type ReactNode } from 'react';
+import {
+  useId,
+  useRef,
+  useState,
+  type ButtonHTMLAttributes,
+  type InputHTMLAttributes,
+  type ReactNode,
+} from 'react';
 
 const KINDS = {
   plain: 'bg-raised text-text hover:bg-lift',
-  strong: 'bg-lift text-text font-semibold shadow-[inset_0_0_0_1px_var(--color-edge)] hover:bg-[#2c3d36]',
+  strong:
+    'bg-lift text-text font-semibold shadow-[inset_0_0_0_1px_var(--color-edge)] hover:bg-[#2c3d36]',
   line: 'shadow-[inset_0_0_0_1px_var(--color-edge)] hover:bg-raised',
   quiet: 'text-soft hover:bg-raised',
   danger: 'text-danger shadow-[inset_0_0_0_1px_#ff746688] hover:bg-danger-wash',
 } as const;
 
-export function Button({ kind = 'plain', className = '', ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { kind?: keyof typeof KINDS }) {
-  return <button type="button" {...rest} className={`inline-flex h-8 items-center justify-center gap-1.5 whitespace-nowrap rounded-md px-3 text-[12.5px] font-medium disabled:cursor-not-allowed disabled:opacity-45 ${KINDS[kind]} ${className}`} />;
+export function Button({
+  kind = 'plain',
+  className = '',
+  ...rest
+}: ButtonHTMLAttributes<HTMLButtonElement> & { kind?: keyof typeof KINDS }) {
+  return (
+    <button
+      type="button"
+      {...rest}
+      className={`inline-flex h-8 items-center justify-center gap-1.5 rounded-md px-3 text-[12.5px] font-medium whitespace-nowrap disabled:cursor-not-allowed disabled:opacity-45 ${KINDS[kind]} ${className}`}
+    />
+  );
 }
 
-export function IconButton({ label, className = '', ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { label: string }) {
-  return <button type="button" aria-label={label} title={label} {...rest} className={`grid size-8 place-items-center rounded-md text-soft hover:bg-raised disabled:text-faint disabled:hover:bg-transparent ${className}`} />;
+export function IconButton({
+  label,
+  className = '',
+  ...rest
+}: ButtonHTMLAttributes<HTMLButtonElement> & { label: string }) {
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      title={label}
+      {...rest}
+      className={`grid size-8 place-items-center rounded-md text-soft hover:bg-raised disabled:text-faint disabled:hover:bg-transparent ${className}`}
+    />
+  );
 }
 
-const BOX = 'h-8 w-full rounded-md bg-ink px-2.5 text-[13px] text-text shadow-[inset_0_0_0_1px_var(--color-edge)] placeholder:text-dim focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)] focus:outline-none disabled:text-dim';
+const BOX =
+  'h-8 w-full rounded-md bg-ink px-2.5 text-[13px] text-text shadow-[inset_0_0_0_1px_var(--color-edge)] placeholder:text-dim focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)] focus:outline-none disabled:text-dim';
 
-export function Field({ label, problem, className = '', number, ...rest }: InputHTMLAttributes<HTMLInputElement> & { label: string; problem?: string | undefined; number?: boolean }) {
+export function Field({
+  label,
+  problem,
+  className = '',
+  number,
+  ...rest
+}: InputHTMLAttributes<HTMLInputElement> & {
+  label: string;
+  problem?: string | undefined;
+  number?: boolean;
+}) {
   const id = useId();
   return (
     <div className={className}>
       <label htmlFor={id} className="mb-1 block text-[12px] leading-4 text-muted">
         {label}
       </label>
-      <input id={id} autoComplete="off" spellCheck={false} aria-invalid={problem ? true : undefined} aria-describedby={problem ? `${id}-problem` : undefined} {...rest} className={`${BOX} ${number ? 'num' : ''} ${problem ? '!shadow-[inset_0_0_0_1.5px_var(--color-danger)]' : ''}`} />
+      <input
+        id={id}
+        autoComplete="off"
+        spellCheck={false}
+        aria-invalid={problem ? true : undefined}
+        aria-describedby={problem ? `${id}-problem` : undefined}
+        {...rest}
+        className={`${BOX} ${number ? 'num' : ''} ${problem ? '!shadow-[inset_0_0_0_1.5px_var(--color-danger)]' : ''}`}
+      />
       {problem && (
         <p id={`${id}-problem`} className="mt-1 text-[12px] leading-4 text-danger">
           {problem}
@@ -46,7 +95,15 @@ export function Field({ label, problem, className = '', number, ...rest }: Input
   );
 }
 
-export function Choice({ label, options, className = '', ...rest }: React.SelectHTMLAttributes<HTMLSelectElement> & { label: string; options: readonly { value: string; label: string }[] }) {
+export function Choice({
+  label,
+  options,
+  className = '',
+  ...rest
+}: React.SelectHTMLAttributes<HTMLSelectElement> & {
+  label: string;
+  options: readonly { value: string; label: string }[];
+}) {
   const id = useId();
   return (
     <div className={className}>
@@ -68,16 +125,28 @@ export function Choice({ label, options, className = '', ...rest }: React.Select
 function toFirstField(e: Event): void {
   const content = e.currentTarget as HTMLElement;
   e.preventDefault();
-  (content.querySelector<HTMLElement>('input:not([type=file]):not(:disabled), select:not(:disabled), textarea:not(:disabled)') ?? content).focus();
+  (
+    content.querySelector<HTMLElement>(
+      'input:not([type=file]):not(:disabled), select:not(:disabled), textarea:not(:disabled)',
+    ) ?? content
+  ).focus();
 }
 
 /** What had been typed into this dialog when the page went, to be filled in again. */
 function TypedBefore({ title }: { title: string }) {
   const { showId, you } = useScreen.getState();
-  const before = useTyped((s) => s.offered.find((t) => t.dialog && t.where === title && t.showId === showId && t.userId === you.userId));
+  const before = useTyped((s) =>
+    s.offered.find(
+      (t) => t.dialog && t.where === title && t.showId === showId && t.userId === you.userId,
+    ),
+  );
   if (!before) return null;
   return (
-    <p role="status" data-testid="typed-before" className="mb-3 flex items-start gap-3 rounded-md bg-raised px-3 py-2 text-[12.5px] leading-[18px]">
+    <p
+      role="status"
+      data-testid="typed-before"
+      className="mb-3 flex items-start gap-3 rounded-md bg-raised px-3 py-2 text-[12.5px] leading-[18px]"
+    >
       <span className="min-w-0 flex-1 [overflow-wrap:anywhere]">
         <span className="text-soft">You had typed: </span>
         {before.fields.map((f) => `${f.label} “${f.value.slice(0, 80)}”`).join(', ')}
@@ -96,17 +165,47 @@ function TypedBefore({ title }: { title: string }) {
   );
 }
 
-export function Dialog({ open, onOpenChange, title, about, children, width = 'w-[460px]', tall = false, of }: { /** The row that it is about, for the marks of others' hands: `palettes/<id>`. */ of?: string | undefined; open: boolean; onOpenChange: (open: boolean) => void; title: string; about?: string; children: ReactNode; width?: string; tall?: boolean }) {
+export function Dialog({
+  open,
+  onOpenChange,
+  title,
+  about,
+  children,
+  width = 'w-[460px]',
+  tall = false,
+  of,
+}: {
+  /** The row that it is about, for the marks of others' hands: `palettes/<id>`. */ of?:
+    string | undefined;
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+  title: string;
+  about?: string;
+  children: ReactNode;
+  width?: string;
+  tall?: boolean;
+}) {
   useLooked(open);
   return (
     <RadixDialog.Root open={open} onOpenChange={onOpenChange}>
       <RadixDialog.Portal>
         <RadixDialog.Overlay className="fixed inset-0 z-40 bg-[#060a09b0]" />
-        <RadixDialog.Content data-of={of} onOpenAutoFocus={toFirstField} {...(about ? {} : { 'aria-describedby': undefined })} className={`fixed left-1/2 z-50 ${tall ? 'top-[4vh] max-h-[92vh]' : 'top-[12vh] max-h-[76vh]'} max-w-[94vw] -translate-x-1/2 overflow-auto rounded-xl bg-panel p-5 focus:outline-none shadow-[0_0_0_1px_var(--color-edge),0_24px_60px_#000a] ${width}`}>
+        <RadixDialog.Content
+          data-of={of}
+          onOpenAutoFocus={toFirstField}
+          {...(about ? {} : { 'aria-describedby': undefined })}
+          className={`fixed left-1/2 z-50 ${tall ? 'top-[4vh] max-h-[92vh]' : 'top-[12vh] max-h-[76vh]'} max-w-[94vw] -translate-x-1/2 overflow-auto rounded-xl bg-panel p-5 shadow-[0_0_0_1px_var(--color-edge),0_24px_60px_#000a] focus:outline-none ${width}`}
+        >
           <div className="mb-3 flex items-start justify-between gap-4">
             <div>
-              <RadixDialog.Title className="text-[17px] font-semibold leading-6">{title}</RadixDialog.Title>
-              {about && <RadixDialog.Description className="mt-0.5 text-soft">{about}</RadixDialog.Description>}
+              <RadixDialog.Title className="text-[17px] leading-6 font-semibold">
+                {title}
+              </RadixDialog.Title>
+              {about && (
+                <RadixDialog.Description className="mt-0.5 text-soft">
+                  {about}
+                </RadixDialog.Description>
+              )}
             </div>
             <RadixDialog.Close asChild>
               <IconButton label="Close">
@@ -126,8 +225,34 @@ export function Dialog({ open, onOpenChange, title, about, children, width = 'w-
  * A number that is dragged to change, turned by the wheel for fine steps, and typed after a double click.
  * @param onChange every step, for what is live @param onSettled once for a drag or a run of steps, for what is an edit
  */
-export function Scrub({ label, value: now, unit, min, max, step = 1, digits = 0, disabled, onChange, onSettled }: { label: string; value: number | null; unit: string; min: number; max: number; step?: number; digits?: number; disabled?: boolean } & ({ onChange: (value: number) => void; onSettled?: never } | { onChange?: never; onSettled: (value: number) => unknown })) {
-  const settling = useSettling<number | null>(now, (v) => v !== null && v !== now && onSettled?.(v));
+export function Scrub({
+  label,
+  value: now,
+  unit,
+  min,
+  max,
+  step = 1,
+  digits = 0,
+  disabled,
+  onChange,
+  onSettled,
+}: {
+  label: string;
+  value: number | null;
+  unit: string;
+  min: number;
+  max: number;
+  step?: number;
+  digits?: number;
+  disabled?: boolean;
+} & (
+  | { onChange: (value: number) => void; onSettled?: never }
+  | { onChange?: never; onSettled: (value: number) => unknown }
+)) {
+  const settling = useSettling<number | null>(
+    now,
+    (v) => v !== null && v !== now && onSettled?.(v),
+  );
   const value = onSettled ? settling.shown : now;
   const steps = (v: number): void => (onChange ? onChange(v) : settling.steps(v));
   const [typing, setTyping] = useState(false);
@@ -153,7 +278,14 @@ export function Scrub({ label, value: now, unit, min, max, step = 1, digits = 0,
       settling.settle();
     };
     return (
-      <CellEditor label={label} text={value === null ? '' : value.toFixed(digits)} first={null} onKeep={finish} onLeave={() => setTyping(false)} className="num h-7 w-16 rounded bg-ink px-1.5 text-right text-[13px] shadow-[inset_0_0_0_1.5px_var(--color-standby)] outline-none" />
+      <CellEditor
+        label={label}
+        text={value === null ? '' : value.toFixed(digits)}
+        first={null}
+        onKeep={finish}
+        onLeave={() => setTyping(false)}
+        className="num h-7 w-16 rounded bg-ink px-1.5 text-right text-[13px] shadow-[inset_0_0_0_1.5px_var(--color-standby)] outline-none"
+      />
     );
   }
   return (
@@ -172,13 +304,14 @@ export function Scrub({ label, value: now, unit, min, max, step = 1, digits = 0,
       onKeyDown={(e) => {
         if (disabled) return;
         if (e.key === 'ArrowUp' || e.key === 'ArrowRight') steps(clamp((value ?? min) + step));
-        else if (e.key === 'ArrowDown' || e.key === 'ArrowLeft') steps(clamp((value ?? min) - step));
+        else if (e.key === 'ArrowDown' || e.key === 'ArrowLeft')
+          steps(clamp((value ?? min) - step));
         else if (e.key === 'Enter') setTyping(true);
         else return;
         e.preventDefault();
         e.stopPropagation();
       }}
-      className={`inline-flex h-7 touch-none select-none items-center rounded px-1.5 ${disabled ? '' : 'cursor-ew-resize hover:bg-raised'}`}
+      className={`inline-flex h-7 touch-none items-center rounded px-1.5 select-none ${disabled ? '' : 'cursor-ew-resize hover:bg-raised'}`}
     >
       <span className="num text-[13px]">{value === null ? '–' : value.toFixed(digits)}</span>
       <span className="ml-1 text-[12px] text-muted">{unit}</span>
@@ -187,26 +320,80 @@ export function Scrub({ label, value: now, unit, min, max, step = 1, digits = 0,
 }
 
 /** A slider that lies along the line. @param value 0 to 1 @param says what it stands for, to a reader */
-export function Slider({ label, value, says, disabled = false, onChange }: { label: string; value: number; says?: string; disabled?: boolean; onChange: (value: number) => void }) {
+export function Slider({
+  label,
+  value,
+  says,
+  disabled = false,
+  onChange,
+}: {
+  label: string;
+  value: number;
+  says?: string;
+  disabled?: boolean;
+  onChange: (value: number) => void;
+}) {
   const { shown, handlers } = useFader(value, disabled, KNOB_PX, onChange, { lies: true });
   return (
-    <div role="slider" tabIndex={disabled ? -1 : 0} aria-label={label} aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.round(shown * 100)} {...(says === undefined ? {} : { 'aria-valuetext': says })} aria-disabled={disabled} {...handlers} className="relative h-7 min-w-0 flex-1 touch-none select-none">
+    <div
+      role="slider"
+      tabIndex={disabled ? -1 : 0}
+      aria-label={label}
+      aria-valuemin={0}
+      aria-valuemax={100}
+      aria-valuenow={Math.round(shown * 100)}
+      {...(says === undefined ? {} : { 'aria-valuetext': says })}
+      aria-disabled={disabled}
+      {...handlers}
+      className="relative h-7 min-w-0 flex-1 touch-none select-none"
+    >
       <i className="absolute inset-x-0 top-3 h-1 rounded bg-lift" />
-      <i className="absolute left-0 top-3 h-1 rounded bg-soft" style={{ width: `${shown * 100}%` }} />
-      <i className="absolute top-1 h-5 w-3 rounded bg-text" style={{ left: `calc((100% - ${KNOB_PX}px) * ${shown})` }} />
+      <i
+        className="absolute top-3 left-0 h-1 rounded bg-soft"
+        style={{ width: `${shown * 100}%` }}
+      />
+      <i
+        className="absolute top-1 h-5 w-3 rounded bg-text"
+        style={{ left: `calc((100% - ${KNOB_PX}px) * ${shown})` }}
+      />
     </div>
   );
 }
 const KNOB_PX = 12;
 
 /** A field that is dragged over: reports 0…1 from the left and from the top, and steps by the arrow keys. */
-export function Pad({ label, says, disabled, className, style, onPoint, onStep, children }: { label: string; says: string; disabled: boolean; className: string; style?: React.CSSProperties; onPoint: (x: number, y: number) => void; onStep: (dx: number, dy: number) => void; children?: ReactNode }) {
+export function Pad({
+  label,
+  says,
+  disabled,
+  className,
+  style,
+  onPoint,
+  onStep,
+  children,
+}: {
+  label: string;
+  says: string;
+  disabled: boolean;
+  className: string;
+  style?: React.CSSProperties;
+  onPoint: (x: number, y: number) => void;
+  onStep: (dx: number, dy: number) => void;
+  children?: ReactNode;
+}) {
   const field = useRef<HTMLDivElement>(null);
   const point = (e: React.PointerEvent): void => {
     const r = field.current?.getBoundingClientRect();
-    if (r) onPoint(Math.min(1, Math.max(0, (e.clientX - r.left) / r.width)), Math.min(1, Math.max(0, (e.clientY - r.top) / r.height)));
+    if (r)
+      onPoint(
+        Math.min(1, Math.max(0, (e.clientX - r.left) / r.width)),
+        Math.min(1, Math.max(0, (e.clientY - r.top) / r.height)),
+      );
   };
-  const drag = useDrag<true>({ begin: (e) => (disabled ? null : (point(e), true)), move: (_, e) => !disabled && point(e) });
+  const drag = useDrag<true>({
+    begin: (e) => (disabled ? null : (point(e), true)),
+    move: (_, e) => !disabled && point(e),
+  });
   return (
     <div
       ref={field}
@@ -218,7 +405,12 @@ export function Pad({ label, says, disabled, className, style, onPoint, onStep, 
       aria-disabled={disabled}
       {...drag}
       onKeyDown={(e) => {
-        const by: Record<string, [number, number]> = { ArrowRight: [1, 0], ArrowLeft: [-1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
+        const by: Record<string, [number, number]> = {
+          ArrowRight: [1, 0],
+          ArrowLeft: [-1, 0],
+          ArrowUp: [0, 1],
+          ArrowDown: [0, -1],
+        };
         const step = by[e.key];
         if (!step || disabled) return;
         e.preventDefault();
@@ -233,7 +425,27 @@ export function Pad({ label, says, disabled, className, style, onPoint, onStep, 
 }
 
 /** Asks before something is lost, naming it. */
-export function Ask({ open, onClose, title, children, act, keep = 'Keep', kind = 'danger', disabled = false, onAct }: { open: boolean; onClose: () => void; title: string; children: ReactNode; act: string; keep?: string; kind?: 'danger' | 'strong'; disabled?: boolean; onAct: () => void }) {
+export function Ask({
+  open,
+  onClose,
+  title,
+  children,
+  act,
+  keep = 'Keep',
+  kind = 'danger',
+  disabled = false,
+  onAct,
+}: {
+  open: boolean;
+  onClose: () => void;
+  title: string;
+  children: ReactNode;
+  act: string;
+  keep?: string;
+  kind?: 'danger' | 'strong';
+  disabled?: boolean;
+  onAct: () => void;
+}) {
   return (
     <Dialog open={open} onOpenChange={(o) => !o && onClose()} title={title}>
       <div className="text-soft">{children}</div>
@@ -257,11 +469,34 @@ export function Ask({ open, onClose, title, children, act, keep = 'Keep', kind =
 }
 
 /** A row of choices of which one is on. Where they do not fit they scroll, and what stands beside them is not cut. */
-export function Tabs<T extends string>({ label, value, options, onChange, className = '' }: { label: string; value: T; options: readonly { value: T; label: ReactNode }[]; onChange: (value: T) => void; className?: string }) {
+export function Tabs<T extends string>({
+  label,
+  value,
+  options,
+  onChange,
+  className = '',
+}: {
+  label: string;
+  value: T;
+  options: readonly { value: T; label: ReactNode }[];
+  onChange: (value: T) => void;
+  className?: string;
+}) {
   return (
-    <div role="tablist" aria-label={label} className={`flex min-w-0 items-center gap-1 overflow-x-auto [scrollbar-width:none] ${className}`}>
+    <div
+      role="tablist"
+      aria-label={label}
+      className={`flex min-w-0 [scrollbar-width:none] items-center gap-1 overflow-x-auto ${className}`}
+    >
       {options.map((o) => (
-        <button key={o.value} type="button" role="tab" aria-selected={o.value === value} onClick={() => onChange(o.value)} className={`h-7 flex-none whitespace-nowrap rounded-md px-2.5 text-[12.5px] font-medium focus-visible:outline-offset-[-2px] ${o.value === value ? 'bg-lift text-text' : 'text-muted hover:text-soft'}`}>
+        <button
+          key={o.value}
+          type="button"
+          role="tab"
+          aria-selected={o.value === value}
+          onClick={() => onChange(o.value)}
+          className={`h-7 flex-none rounded-md px-2.5 text-[12.5px] font-medium whitespace-nowrap focus-visible:outline-offset-[-2px] ${o.value === value ? 'bg-lift text-text' : 'text-muted hover:text-soft'}`}
+        >
           {o.label}
         </button>
       ))}
@@ -269,21 +504,58 @@ export function Tabs<T extends string>({ label, value, options, onChange, classN
   );
 }
 
-export function Check({ label, checked, disabled, onChange, children }: { label?: string; checked: boolean; disabled?: boolean; onChange: (on: boolean) => void; children?: ReactNode }) {
+export function Check({
+  label,
+  checked,
+  disabled,
+  onChange,
+  children,
+}: {
+  label?: string;
+  checked: boolean;
+  disabled?: boolean;
+  onChange: (on: boolean) => void;
+  children?: ReactNode;
+}) {
   return (
-    <label className={`flex min-h-7 items-center gap-2 text-[12.5px] ${disabled ? 'text-dim' : 'text-soft'}`}>
-      <input type="checkbox" aria-label={label} checked={checked} disabled={disabled} onChange={(e) => onChange(e.target.checked)} className="size-4 flex-none accent-[var(--color-standby)]" />
+    <label
+      className={`flex min-h-7 items-center gap-2 text-[12.5px] ${disabled ? 'text-dim' : 'text-soft'}`}
+    >
+      <input
+        type="checkbox"
+        aria-label={label}
+        checked={checked}
+        disabled={disabled}
+        onChange={(e) => onChange(e.target.checked)}
+        className="size-4 flex-none accent-[var(--color-standby)]"
+      />
       {children}
     </label>
   );
 }
 
 /** A file to take in: a button that is a file field. */
-export function FileField({ label, accept, said, onFile }: { label: string; accept: string; /** What stands on it: the file's name, or what to do. */ said: string; onFile: (file: File) => void }) {
+export function FileField({
+  label,
+  accept,
+  said,
+  onFile,
+}: {
+  label: string;
+  accept: string;
+  /** What stands on it: the file's name, or what to do. */ said: string;
+  onFile: (file: File) => void;
+}) {
   return (
     <label className="flex h-9 w-fit cursor-pointer items-center gap-3 rounded-md bg-raised px-3 text-soft focus-within:outline focus-within:outline-2 focus-within:outline-standby hover:bg-lift">
       {said}
-      <input type="file" accept={accept} aria-label={label} className="sr-only" onChange={(e) => e.target.files?.[0] && onFile(e.target.files[0])} />
+      <input
+        type="file"
+        accept={accept}
+        aria-label={label}
+        className="sr-only"
+        onChange={(e) => e.target.files?.[0] && onFile(e.target.files[0])}
+      />
     </label>
   );
 }

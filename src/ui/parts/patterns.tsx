@@ -4,9 +4,11 @@ import type { Emitter } from '@/core/show/rows';
 
 export const PATTERNS: Readonly<Record<string, string>> = {
   open: 'M12 3a9 9 0 1 0 0 18a9 9 0 1 0 0-18',
-  portholes: 'M7 6a2.500 2.500 0 1 0 .01 0M17 6a2.500 2.500 0 1 0 .01 0M7 13a2.500 2.500 0 1 0 .01 0M17 13a2.500 2.500 0 1 0 .01 0',
+  portholes:
+    'M7 6a2.500 2.500 0 1 0 .01 0M17 6a2.500 2.500 0 1 0 .01 0M7 13a2.500 2.500 0 1 0 .01 0M17 13a2.500 2.500 0 1 0 .01 0',
   rigging: 'M4 21L12 3L20 21M7.500 13.500H16.500M5.800 17.500H18.200M9.500 9H14.500M12 3V21',
-  leaves: 'M6 6c4 0 5 2 5 5c-4 0-5-2-5-5M18 7c0 4-2 5-5 5c0-4 2-5 5-5M7 19c0-4 2-5 5-5c0 4-2 5-5 5M19 17c-4 1-5-1-6-3c4-1 6 1 6 3',
+  leaves:
+    'M6 6c4 0 5 2 5 5c-4 0-5-2-5-5M18 7c0 4-2 5-5 5c0-4 2-5 5-5M7 19c0-4 2-5 5-5c0 4-2 5-5 5M19 17c-4 1-5-1-6-3c4-1 6 1 6 3',
   window: 'M5 4h6v7H5zM13 4h6v7h-6zM5 13h6v7H5zM13 13h6v7h-6z',
   waves: 'M3 8c3-3 6 3 9 0s6 3 9 0M3 13c3-3 6 3 9 0s6 3 9 0M3 18c3-3 6 3 9 0s6 3 9 0',
   dots: 'M6 6h.01M12 6h.01M18 6h.01M6 12h.01M12 12h.01M18 12h.01M6 18h.01M12 18h.01M18 18h.01',
@@ -21,10 +23,37 @@ export const cssOf = (color: Emitter): string => `rgb(${displayRGB(toXYZ(color))
 const patternName = (picture: string): string => picture.replace('pattern:', '');
 
 /** A slot's picture, small enough for a list. */
-export function PatternPicture({ picture, size = 22, label }: { picture: string; size?: number; label: string }) {
-  if (picture.startsWith('data:')) return <img src={picture} alt={label} width={size} height={size} className="rounded-full object-cover" />;
+export function PatternPicture({
+  picture,
+  size = 22,
+  label,
+}: {
+  picture: string;
+  size?: number;
+  label: string;
+}) {
+  if (picture.startsWith('data:'))
+    return (
+      <img
+        src={picture}
+        alt={label}
+        width={size}
+        height={size}
+        className="rounded-full object-cover"
+      />
+    );
   return (
-    <svg width={size} height={size} viewBox="0 0 24 24" role="img" aria-label={label} fill="none" stroke="currentColor" strokeWidth="1.8" strokeLinecap="round">
+    <svg
+      width={size}
+      height={size}
+      viewBox="0 0 24 24"
+      role="img"
+      aria-label={label}
+      fill="none"
+      stroke="currentColor"
+      strokeWidth="1.8"
+      strokeLinecap="round"
+    >
       <circle cx="12" cy="12" r="11.200" strokeWidth="0.800" opacity="0.5" />
       <path d={PATTERNS[patternName(picture)] ?? PATTERNS.open} />
     </svg>
@@ -35,7 +64,13 @@ const paths = new Map<string, Path2D>();
 const images = new Map<string, HTMLImageElement>();
 
 /** Draws a picture over a beam's end. */
-export function drawPattern(g: CanvasRenderingContext2D, picture: string, x: number, y: number, size: number): void {
+export function drawPattern(
+  g: CanvasRenderingContext2D,
+  picture: string,
+  x: number,
+  y: number,
+  size: number,
+): void {
   if (picture.startsWith('data:')) {
     let image = images.get(picture);
     if (!image) {
@@ -43,7 +78,8 @@ export function drawPattern(g: CanvasRenderingContext2D, picture: string, x: num
       image.src = picture;
       images.set(picture, image);
     }
-    if (image.complete && image.naturalWidth > 0) g.drawImage(image, x - size / 2, y - size / 2, size, size);
+    if (image.complete && image.naturalWidth > 0)
+      g.drawImage(image, x - size / 2, y - size / 2, size, size);
     return;
   }
   const name = patternName(picture);

@@ -10,7 +10,11 @@ import { slotKey } from '@/core/show/rows';
 import type { Show } from '@/core/show/show';
 
 /** The stage in a cue, with these slots as they would be instead. */
-export function lightsIn(show: Show, c: Pick<Consequence, 'listId' | 'number' | 'differences'>, which: 'before' | 'after'): { x: number; y: number; level: number; css: string }[] {
+export function lightsIn(
+  show: Show,
+  c: Pick<Consequence, 'listId' | 'number' | 'differences'>,
+  which: 'before' | 'after',
+): { x: number; y: number; level: number; css: string }[] {
   const state = stateAt(show, c.listId, c.number);
   const own = new Map(c.differences.map((d) => [d.key, d[which]]));
   const at = (id: string, attribute: string, otherwise: number): number => {
@@ -27,17 +31,56 @@ export function lightsIn(show: Show, c: Pick<Consequence, 'listId' | 'number' | 
     const level = at(fixture.id, 'Dimmer', 0);
     if (level < 0.01) return [];
     const [part] = colourParts(type, mode);
-    const light = part ? displayRGB(colourOf(type, part, (a) => at(fixture.id, a, mode.channels.find((x) => x.attribute === a)?.default ?? 0), fixture)) : [255, 214, 160];
-    return [{ x: 48 + fixture.position.x * 5, y: 42 - fixture.position.y * 3.6, level, css: `rgba(${light.join(',')},${0.15 + level * 0.8})` }];
+    const light = part
+      ? displayRGB(
+          colourOf(
+            type,
+            part,
+            (a) => at(fixture.id, a, mode.channels.find((x) => x.attribute === a)?.default ?? 0),
+            fixture,
+          ),
+        )
+      : [255, 214, 160];
+    return [
+      {
+        x: 48 + fixture.position.x * 5,
+        y: 42 - fixture.position.y * 3.6,
+        level,
+        css: `rgba(${light.join(',')},${0.15 + level * 0.8})`,
+      },
+    ];
   });
 }
 
-export function SmallStage({ lights, label, small = false, wide = false }: { lights: readonly { x: number; y: number; level: number; css: string }[]; label: string; small?: boolean; /** As wide as there is room. */ wide?: boolean }) {
+export function SmallStage({
+  lights,
+  label,
+  small = false,
+  wide = false,
+}: {
+  lights: readonly { x: number; y: number; level: number; css: string }[];
+  label: string;
+  small?: boolean;
+  /** As wide as there is room. */ wide?: boolean;
+}) {
   return (
-    <svg viewBox="0 0 96 60" width={small ? 46 : 96} height={small ? 29 : 60} role="img" aria-label={label} className={`rounded ${wide ? 'h-auto w-full bg-panel' : `flex-none ${small ? 'bg-[#1a2521]' : 'bg-ink'}`}`}>
+    <svg
+      viewBox="0 0 96 60"
+      width={small ? 46 : 96}
+      height={small ? 29 : 60}
+      role="img"
+      aria-label={label}
+      className={`rounded ${wide ? 'h-auto w-full bg-panel' : `flex-none ${small ? 'bg-[#1a2521]' : 'bg-ink'}`}`}
+    >
       <path d="M18 44V8Q48 2 78 8V44" fill="none" stroke="var(--color-line)" />
       {lights.map((l, i) => (
-        <circle key={i} cx={l.x} cy={l.y} r={(1.6 + l.level * 3) * (small ? 1.5 : 1)} fill={l.css} />
+        <circle
+          key={i}
+          cx={l.x}
+          cy={l.y}
+          r={(1.6 + l.level * 3) * (small ? 1.5 : 1)}
+          fill={l.css}
+        />
       ))}
     </svg>
   );

@@ -13,7 +13,15 @@ interface Drag<T> {
  * @param move each step, with what `begin` gave @param end once for every drag that began; `torn` where the system took
  * the pointer away: what is written only at the end of a drag stays as it was then
  */
-export function useDrag<T>({ begin, move, end }: { begin: (e: React.PointerEvent) => T | null; move: (start: T, e: React.PointerEvent) => void; end?: ((start: T, torn: boolean) => void) | undefined }) {
+export function useDrag<T>({
+  begin,
+  move,
+  end,
+}: {
+  begin: (e: React.PointerEvent) => T | null;
+  move: (start: T, e: React.PointerEvent) => void;
+  end?: ((start: T, torn: boolean) => void) | undefined;
+}) {
   const drag = useRef<Drag<T> | null>(null);
   const finish = (e: React.PointerEvent, torn: boolean): void => {
     if (drag.current?.pointer !== e.pointerId) return;

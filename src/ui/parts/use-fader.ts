@@ -2,7 +2,14 @@
 import { useState } from 'react';
 import { useDrag } from './use-drag';
 
-const STEPS: Record<string, number> = { ArrowUp: 0.01, ArrowRight: 0.01, ArrowDown: -0.01, ArrowLeft: -0.01, PageUp: 0.1, PageDown: -0.1 };
+const STEPS: Record<string, number> = {
+  ArrowUp: 0.01,
+  ArrowRight: 0.01,
+  ArrowDown: -0.01,
+  ArrowLeft: -0.01,
+  PageUp: 0.1,
+  PageDown: -0.1,
+};
 const clamp = (level: number): number => Math.round(Math.min(1, Math.max(0, level)) * 1000) / 1000;
 
 interface Grip {
@@ -20,7 +27,17 @@ interface Grip {
  * @param onMove each step; false ends this drag: what it belonged to is over
  * @returns where to draw the knob, which is under the hand while it is dragged, and the handlers of the track
  */
-export function useFader(level: number, disabled: boolean, knob_px: number, onMove: (level: number) => unknown, { lies = false, onBegin, onEnd }: { lies?: boolean; onBegin?: () => void; onEnd?: () => void } = {}) {
+export function useFader(
+  level: number,
+  disabled: boolean,
+  knob_px: number,
+  onMove: (level: number) => unknown,
+  {
+    lies = false,
+    onBegin,
+    onEnd,
+  }: { lies?: boolean; onBegin?: () => void; onEnd?: () => void } = {},
+) {
   const [held, setHeld] = useState<number | null>(null);
   const handlers = useDrag<Grip & { at: number; over: boolean }>({
     begin: (e) => {

@@ -11,7 +11,16 @@ const ROWS_MS = 200;
  * the hand has put is shown until it is written.
  * @param write the edit; what it returns is waited for
  */
-export function useSettling<T>(value: T, write: (value: T) => unknown): { shown: T; put: (value: T) => void; steps: (value: T) => void; settle: () => void; leave: () => void } {
+export function useSettling<T>(
+  value: T,
+  write: (value: T) => unknown,
+): {
+  shown: T;
+  put: (value: T) => void;
+  steps: (value: T) => void;
+  settle: () => void;
+  leave: () => void;
+} {
   const [held, setHeld] = useState<{ value: T } | null>(null);
   const pending = useRef<{ value: T } | null>(null);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);

@@ -24,7 +24,11 @@ const LONGEST_STRIDE = 3;
 const NO_PIECES: readonly PieceRow[] = [];
 
 /** A cleared canvas of this size whose units are the page's pixels. */
-function prepare(canvas: HTMLCanvasElement | null, size: { width: number; height: number }, scale: number): CanvasRenderingContext2D | undefined {
+function prepare(
+  canvas: HTMLCanvasElement | null,
+  size: { width: number; height: number },
+  scale: number,
+): CanvasRenderingContext2D | undefined {
   const g = canvas?.getContext('2d');
   if (!canvas || !g || size.width === 0) return undefined;
   const ratio = (window.devicePixelRatio || 1) * scale;
@@ -35,10 +39,16 @@ function prepare(canvas: HTMLCanvasElement | null, size: { width: number; height
 }
 
 type Placed = FixtureRow['position'];
-const put = (lamp: Lamp, at: Partial<Placed>): Lamp => ({ ...lamp, fixture: { ...lamp.fixture, position: { ...lamp.fixture.position, ...at } } });
+const put = (lamp: Lamp, at: Partial<Placed>): Lamp => ({
+  ...lamp,
+  fixture: { ...lamp.fixture, position: { ...lamp.fixture.position, ...at } },
+});
 
 /** Lamps where this layout draws them, and what is under the hand where the hand has it. */
-function useLamps(layoutPlaces: Record<string, { x: number; y: number }> | undefined, moving: Moving | null): { lamps: readonly Lamp[]; placed: readonly Lamp[] } {
+function useLamps(
+  layoutPlaces: Record<string, { x: number; y: number }> | undefined,
+  moving: Moving | null,
+): { lamps: readonly Lamp[]; placed: readonly Lamp[] } {
   const show = useShow();
   const index = useScreen((s) => s.index);
   // The lamps follow the rig; the show's version of its rows says when.
@@ -46,9 +56,23 @@ function useLamps(layoutPlaces: Record<string, { x: number; y: number }> | undef
   const lamps = useMemo(() => {
     void rigVersion;
     const all = lampsOf(show, index);
-    return layoutPlaces ? all.filter((l) => layoutPlaces[l.fixture.id]).map((l) => put(l, layoutPlaces[l.fixture.id] ?? {})) : all;
+    return layoutPlaces
+      ? all
+          .filter((l) => layoutPlaces[l.fixture.id])
+          .map((l) => put(l, layoutPlaces[l.fixture.id] ?? {}))
+      : all;
   }, [show, index, rigVersion, layoutPlaces]);
-  const placed = useMemo(() => (moving?.fixtures ? lamps.map((l) => (moving.fixtures?.has(l.fixture.id) ? put(l, moving.fixtures.get(l.fixture.id) ?? {}) : l)) : lamps), [lamps, moving]);
+  const placed = useMemo(
+    () =>
+      moving?.fixtures
+        ? lamps.map((l) =>
+            moving.fixtures?.has(l.fixture.id)
+              ? put(l, moving.fixtures.get(l.fixture.id) ?? {})
+              : l,
+          )
+        : lamps,
+    [lamps, moving],
+  );
   return { lamps, placed };
 }
 
@@ -80,15 +104,35 @@ export function Plan({ arrange }: { arrange?: boolean }) {
     const under = moving?.piece;
     return under ? all.map((p) => (p.id === under.id ? under : p)) : all;
   }, [show, pieceVersion, layout, moving]);
-  const bounds = useMemo(() => boundsOf([...pointsOfPieces(pieces), ...lamps.map((l) => l.fixture.position)]), [pieces, lamps]);
-  const view: View = useMemo(() => viewOf(bounds, size.width, size.height, arrange ? null : looked), [bounds, size, looked, arrange]);
-  const g = useGestures({ box, view, bounds, size, lamps: placed, pieces, arranging, layout, moving, setMoving, fixed: arrange === true });
+  const bounds = useMemo(
+    () => boundsOf([...pointsOfPieces(pieces), ...lamps.map((l) => l.fixture.position)]),
+    [pieces, lamps],
+  );
+  const view: View = useMemo(
+    () => viewOf(bounds, size.width, size.height, arrange ? null : looked),
+    [bounds, size, looked, arrange],
+  );
+  const g = useGestures({
+    box,
+    view,
+    bounds,
+    size,
+    lamps: placed,
+    pieces,
+    arranging,
+    layout,
+    moving,
+    setMoving,
+    fixed: arrange === true,
+  });
   const marks = useMarks(g.hover?.fixture.id ?? null);
 
   useEffect(() => {
     const element = box.current;
     if (!element) return;
-    const observer = new ResizeObserver(() => setSize({ width: element.clientWidth, height: element.clientHeight }));
+    const observer = new ResizeObserver(() =>
+      setSize({ width: element.clientWidth, height: element.clientHeight }),
+    );
     observer.observe(element);
     return () => observer.disconnect();
   }, []);
@@ -180,8 +224,18 @@ export function Plan({ arrange }: { arrange?: boolean }) {
   const hovered = g.hover ? toPixel(view, g.hover.fixture.position) : null;
   return (
     <div ref={box} className="relative size-full overflow-hidden">
-      <canvas ref={ground} aria-hidden="true" style={{ width: size.width, height: size.height }} className="absolute left-0 top-0" />
-      <canvas ref={light} aria-hidden="true" style={{ width: size.width, height: size.height }} className="absolute left-0 top-0" />
+      <canvas
+        ref={ground}
+        aria-hidden="true"
+        style={{ width: size.width, height: size.height }}
+        className="absolute top-0 left-0"
+      />
+      <canvas
+        ref={light}
+        aria-hidden="true"
+        style={{ width: size.width, height: size.height }}
+        className="absolute top-0 left-0"
+      />
       <canvas
         ref={canvas}
         data-testid="plan"
@@ -192,23 +246,55 @@ export function Plan({ arrange }: { arrange?: boolean }) {
         className="relative block touch-none"
         {...g.handlers}
       />
-      {rubber && <div className="pointer-events-none absolute rounded border border-standby bg-[#86c8ff14]" style={{ left: rubber.x, top: rubber.y, width: rubber.w, height: rubber.h }} />}
+      {rubber && (
+        <div
+          className="pointer-events-none absolute rounded border border-standby bg-[#86c8ff14]"
+          style={{ left: rubber.x, top: rubber.y, width: rubber.w, height: rubber.h }}
+        />
+      )}
       {(lasso || line) && (
         <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden="true">
-          {lasso && <polygon points={lasso.map((p) => `${p.x},${p.y}`).join(' ')} fill="#86c8ff14" stroke="var(--color-standby)" />}
-          {line && <line x1={line.from.x} y1={line.from.y} x2={line.to.x} y2={line.to.y} stroke="var(--color-standby)" strokeDasharray="5 4" />}
-          {line && [line.from, line.to].map((p, i) => <circle key={i} cx={p.x} cy={p.y} r={5} fill="none" stroke="var(--color-standby)" />)}
+          {lasso && (
+            <polygon
+              points={lasso.map((p) => `${p.x},${p.y}`).join(' ')}
+              fill="#86c8ff14"
+              stroke="var(--color-standby)"
+            />
+          )}
+          {line && (
+            <line
+              x1={line.from.x}
+              y1={line.from.y}
+              x2={line.to.x}
+              y2={line.to.y}
+              stroke="var(--color-standby)"
+              strokeDasharray="5 4"
+            />
+          )}
+          {line &&
+            [line.from, line.to].map((p, i) => (
+              <circle key={i} cx={p.x} cy={p.y} r={5} fill="none" stroke="var(--color-standby)" />
+            ))}
         </svg>
       )}
       {g.hover && hovered && !rubber && (
-        <div className="pointer-events-none absolute z-10 -translate-x-1/2 -translate-y-full whitespace-nowrap rounded-md bg-text px-2 py-0.5 text-[12px] font-medium text-ink" style={{ left: hovered.x, top: hovered.y - 20 }}>
+        <div
+          className="pointer-events-none absolute z-10 -translate-x-1/2 -translate-y-full rounded-md bg-text px-2 py-0.5 text-[12px] font-medium whitespace-nowrap text-ink"
+          style={{ left: hovered.x, top: hovered.y - 20 }}
+        >
           <span className="num">{g.hover.fixture.number}</span> {g.hover.fixture.label}
         </div>
       )}
-      {moving?.says && <div className="num pointer-events-none absolute bottom-2 left-2 rounded bg-[#141e1be0] px-2 py-1 text-[12px] text-soft">{moving.says}</div>}
+      {moving?.says && (
+        <div className="num pointer-events-none absolute bottom-2 left-2 rounded bg-[#141e1be0] px-2 py-1 text-[12px] text-soft">
+          {moving.says}
+        </div>
+      )}
       {lamps.length === 0 && (
         <p className="pointer-events-none absolute inset-x-0 top-1/3 mx-auto w-72 rounded-lg bg-[#141e1be0] p-3 text-center text-muted">
-          {layout ? 'Nothing is in this layout yet. Select fixtures and press “Put selection here”.' : 'Nothing hangs here yet. Patch fixtures in Rig, and they appear on this plan.'}
+          {layout
+            ? 'Nothing is in this layout yet. Select fixtures and press “Put selection here”.'
+            : 'Nothing hangs here yet. Patch fixtures in Rig, and they appear on this plan.'}
         </p>
       )}
     </div>
@@ -217,4 +303,5 @@ export function Plan({ arrange }: { arrange?: boolean }) {
 
 /** Frames drawn since the page was opened, for measuring. */
 const drawn = { count: 0 };
-if (typeof window !== 'undefined') (window as typeof window & { wingmanDrawn?: typeof drawn }).wingmanDrawn = drawn;
+if (typeof window !== 'undefined')
+  (window as typeof window & { wingmanDrawn?: typeof drawn }).wingmanDrawn = drawn;

@@ -30,5 +30,11 @@ export function useBackground(layout: LayoutRow | undefined): Background | undef
       stopped = true;
     };
   }, [data]);
-  return under && image && data ? { ...under, image, height_m: under.width_m * (image.naturalHeight / Math.max(1, image.naturalWidth)) } : undefined;
+  return under && image && data
+    ? {
+        ...under,
+        image,
+        height_m: under.width_m * (image.naturalHeight / Math.max(1, image.naturalWidth)),
+      }
+    : undefined;
 }

@@ -4,7 +4,19 @@ import { drawPattern } from '../parts/patterns';
 import { landingOf, patternsOf, shineOf, zoomOf, type Lamp, type Shine } from './light';
 import { toPixel, type View } from './view';
 
-const INK = { line: '#33453e', edge: '#8ea39a', house: '#22302b', set: '#5d716a', label: '#8ea39a', number: '#a9bab1', on: '#aebdb5', off: '#73877e', standby: '#86c8ff', unrecorded: '#ff9fcf', ink: '#0e1513' };
+const INK = {
+  line: '#33453e',
+  edge: '#8ea39a',
+  house: '#22302b',
+  set: '#5d716a',
+  label: '#8ea39a',
+  number: '#a9bab1',
+  on: '#aebdb5',
+  off: '#73877e',
+  standby: '#86c8ff',
+  unrecorded: '#ff9fcf',
+  ink: '#0e1513',
+};
 interface Pixel {
   x: number;
   y: number;
@@ -13,7 +25,20 @@ const UI_FONT = "11.5px 'Instrument Sans Variable', sans-serif";
 const NUMBER_FONT = "11px 'JetBrains Mono Variable', monospace";
 
 /** Bars, booms, set and house: what does not change with light. */
-export function drawStage(g: CanvasRenderingContext2D, view: View, pieces: readonly PieceRow[], under?: { image: CanvasImageSource; x: number; y: number; width_m: number; height_m: number; opacity: number }, chosen: string | null = null): void {
+export function drawStage(
+  g: CanvasRenderingContext2D,
+  view: View,
+  pieces: readonly PieceRow[],
+  under?: {
+    image: CanvasImageSource;
+    x: number;
+    y: number;
+    width_m: number;
+    height_m: number;
+    opacity: number;
+  },
+  chosen: string | null = null,
+): void {
   if (under) {
     const at = toPixel(view, { x: under.x - under.width_m / 2, y: under.y + under.height_m / 2 });
     g.globalAlpha = under.opacity;
@@ -34,7 +59,14 @@ export function drawStage(g: CanvasRenderingContext2D, view: View, pieces: reado
       g.fillStyle = '#8ea39a14';
       g.fill();
     }
-    g.strokeStyle = piece.id === chosen ? INK.standby : piece.kind === 'edge' || piece.kind === 'cyc' ? INK.edge : piece.kind === 'house' ? INK.house : INK.line;
+    g.strokeStyle =
+      piece.id === chosen
+        ? INK.standby
+        : piece.kind === 'edge' || piece.kind === 'cyc'
+          ? INK.edge
+          : piece.kind === 'house'
+            ? INK.house
+            : INK.line;
     g.lineWidth = piece.id === chosen ? 2 : piece.kind === 'edge' || piece.kind === 'cyc' ? 1.5 : 1;
     g.setLineDash(piece.kind === 'set' ? [5, 4] : []);
     g.stroke();
@@ -44,7 +76,14 @@ export function drawStage(g: CanvasRenderingContext2D, view: View, pieces: reado
 }
 
 /** Names of what things hang on matter before those of the set. */
-const RANK: Record<PieceRow['kind'], number> = { bar: 0, boom: 0, edge: 1, cyc: 1, house: 2, set: 3 };
+const RANK: Record<PieceRow['kind'], number> = {
+  bar: 0,
+  boom: 0,
+  edge: 1,
+  cyc: 1,
+  house: 2,
+  set: 3,
+};
 const NAME_HEIGHT_PX = 12;
 
 /** A name that would run into another one is left out, as where the plan is drawn small. */
@@ -58,7 +97,8 @@ function drawNames(g: CanvasRenderingContext2D, view: View, pieces: readonly Pie
     const { x, y, align } = nameAt(piece.kind, points, first, last);
     const w = g.measureText(piece.name).width;
     const left = align === 'center' ? x - w / 2 : align === 'right' ? x - w : x;
-    if (taken.some((t) => left < t.x + t.w && t.x < left + w && Math.abs(y - t.y) < NAME_HEIGHT_PX)) continue;
+    if (taken.some((t) => left < t.x + t.w && t.x < left + w && Math.abs(y - t.y) < NAME_HEIGHT_PX))
+      continue;
     taken.push({ x: left, y, w });
     g.textAlign = align;
     g.fillStyle = piece.kind === 'set' ? INK.set : INK.label;
@@ -66,7 +106,12 @@ function drawNames(g: CanvasRenderingContext2D, view: View, pieces: readonly Pie
   }
 }
 
-function nameAt(kind: PieceRow['kind'], points: readonly Pixel[], first: Pixel, last: Pixel): Pixel & { align: CanvasTextAlign } {
+function nameAt(
+  kind: PieceRow['kind'],
+  points: readonly Pixel[],
+  first: Pixel,
+  last: Pixel,
+): Pixel & { align: CanvasTextAlign } {
   const middle = points[Math.floor(points.length / 2)] ?? first;
   switch (kind) {
     case 'boom':
@@ -76,7 +121,11 @@ function nameAt(kind: PieceRow['kind'], points: readonly Pixel[], first: Pixel, 
     case 'cyc':
       return { x: last.x + 8, y: last.y, align: 'left' };
     case 'set':
-      return { x: points.reduce((s, q) => s + q.x, 0) / points.length, y: points.reduce((s, q) => s + q.y, 0) / points.length + 4, align: 'center' };
+      return {
+        x: points.reduce((s, q) => s + q.x, 0) / points.length,
+        y: points.reduce((s, q) => s + q.y, 0) / points.length + 4,
+        align: 'center',
+      };
     case 'edge':
       return { x: first.x + 2, y: first.y - 7, align: 'left' };
     default:
@@ -154,24 +203,43 @@ function together(faces: readonly Shine[]): Shine {
   if (faces.length === 1 && first) return first;
   const total = faces.reduce((sum, f) => sum + f.level, 0);
   if (total === 0) return { level: 0, rgb: first?.rgb ?? [0, 0, 0] };
-  const mixed = [0, 1, 2].map((k) => Math.round(faces.reduce((sum, f) => sum + (f.rgb[k] ?? 0) * f.level, 0) / total));
+  const mixed = [0, 1, 2].map((k) =>
+    Math.round(faces.reduce((sum, f) => sum + (f.rgb[k] ?? 0) * f.level, 0) / total),
+  );
   return { level: total / faces.length, rgb: [mixed[0] ?? 0, mixed[1] ?? 0, mixed[2] ?? 0] };
 }
 
 /** Cells side by side, each with its own light. */
-function drawCells(g: CanvasRenderingContext2D, faces: readonly Shine[], at: { x: number; y: number }, w: number, h: number, columns: number): void {
+function drawCells(
+  g: CanvasRenderingContext2D,
+  faces: readonly Shine[],
+  at: { x: number; y: number },
+  w: number,
+  h: number,
+  columns: number,
+): void {
   const rows = Math.ceil(faces.length / columns);
   const cw = (w * 2) / columns;
   const ch = (h * 2) / rows;
   faces.forEach((face, i) => {
     g.globalAlpha = 0.1 + face.level * 0.84;
     g.fillStyle = `rgb(${face.rgb[0]},${face.rgb[1]},${face.rgb[2]})`;
-    g.fillRect(at.x - w + (i % columns) * cw + 0.3, at.y - h + Math.floor(i / columns) * ch + 0.3, cw - 0.6, ch - 0.6);
+    g.fillRect(
+      at.x - w + (i % columns) * cw + 0.3,
+      at.y - h + Math.floor(i / columns) * ch + 0.3,
+      cw - 0.6,
+      ch - 0.6,
+    );
   });
 }
 
 /** One frame of light: glows, beams and the bodies' own light. This is all that is drawn again while levels move. */
-export function drawLight(g: CanvasRenderingContext2D, view: View, lamps: readonly Lamp[], levels: Float32Array): void {
+export function drawLight(
+  g: CanvasRenderingContext2D,
+  view: View,
+  lamps: readonly Lamp[],
+  levels: Float32Array,
+): void {
   const unit = unitOf(view);
   const lit: Lit[] = [];
   // All glows, then all bodies: a canvas is slow to change how it mixes.
@@ -204,7 +272,8 @@ export function drawLight(g: CanvasRenderingContext2D, view: View, lamps: readon
       g.fill();
       g.globalAlpha = Math.min(1, level);
       g.drawImage(sprite, end.x - wide, end.y - wide * 0.8, wide * 2, wide * 1.6);
-      for (const picture of patternsOf(lamp, levels)) drawPattern(g, picture, end.x, end.y, wide * 1.1);
+      for (const picture of patternsOf(lamp, levels))
+        drawPattern(g, picture, end.x, end.y, wide * 1.1);
     }
     g.globalAlpha = Math.min(1, 0.15 + level * 0.75);
     const rx = unit * (lamp.shape === 'strip' ? 44 : lamp.shape === 'house' ? 34 : 24);
@@ -242,7 +311,14 @@ function drawBodies(g: CanvasRenderingContext2D, unit: number, lit: readonly Lit
       g.fill();
       g.beginPath();
       g.globalAlpha = 0.12 + level * 0.82;
-      drawCells(g, faces, at, w, strip ? h : w, strip ? faces.length : Math.ceil(Math.sqrt(faces.length)));
+      drawCells(
+        g,
+        faces,
+        at,
+        w,
+        strip ? h : w,
+        strip ? faces.length : Math.ceil(Math.sqrt(faces.length)),
+      );
       style = '';
     } else if (strip) g.rect(at.x - w, at.y - h, w * 2, h * 2);
     else {
@@ -254,7 +330,12 @@ function drawBodies(g: CanvasRenderingContext2D, unit: number, lit: readonly Lit
 }
 
 /** Outlines, numbers, selection and marks: drawn again when one of them changes, not when light does. */
-export function drawFixtures(g: CanvasRenderingContext2D, view: View, lamps: readonly Lamp[], marks: Marks): void {
+export function drawFixtures(
+  g: CanvasRenderingContext2D,
+  view: View,
+  lamps: readonly Lamp[],
+  marks: Marks,
+): void {
   const unit = unitOf(view);
   g.lineJoin = g.lineCap = 'round';
   for (const lamp of lamps) {
@@ -265,7 +346,8 @@ export function drawFixtures(g: CanvasRenderingContext2D, view: View, lamps: rea
     g.translate(at.x, at.y);
     g.scale(unit, unit);
     g.save();
-    if (fixture.rotation !== 0 && lamp.shape !== 'head') g.rotate((fixture.rotation * Math.PI) / 180);
+    if (fixture.rotation !== 0 && lamp.shape !== 'head')
+      g.rotate((fixture.rotation * Math.PI) / 180);
     outline(g, lamp.shape);
     g.strokeStyle = INK.on;
     g.lineWidth = 1.2;
@@ -297,7 +379,8 @@ export function drawFixtures(g: CanvasRenderingContext2D, view: View, lamps: rea
       g.stroke();
     }
     // Numbers are never drawn too small to read; on a small plan they show for what is pointed at or selected.
-    if (unit >= 0.66 || order !== undefined || marks.hover === fixture.id) drawNumber(g, lamp, order, marks.selected.size, unit);
+    if (unit >= 0.66 || order !== undefined || marks.hover === fixture.id)
+      drawNumber(g, lamp, order, marks.selected.size, unit);
     g.restore();
   }
 }
@@ -318,7 +401,13 @@ function drawOther(g: CanvasRenderingContext2D, initials: string, wide: boolean)
   g.fillText(initials, wide ? 33 : 15, -9);
 }
 
-function drawNumber(g: CanvasRenderingContext2D, lamp: Lamp, order: number | undefined, selected: number, unit: number): void {
+function drawNumber(
+  g: CanvasRenderingContext2D,
+  lamp: Lamp,
+  order: number | undefined,
+  selected: number,
+  unit: number,
+): void {
   g.font = NUMBER_FONT;
   g.textAlign = 'center';
   if (unit < 1) g.scale(1 / unit, 1 / unit);

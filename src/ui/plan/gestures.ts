@@ -62,7 +62,16 @@ export interface Gestures {
   line: { from: Pixel; to: Pixel } | null;
   /** The piece that is chosen while arranging. */
   piece: string | null;
-  handlers: Pick<React.DOMAttributes<HTMLCanvasElement>, 'onPointerDown' | 'onPointerMove' | 'onPointerUp' | 'onPointerCancel' | 'onLostPointerCapture' | 'onPointerLeave' | 'onDoubleClick'>;
+  handlers: Pick<
+    React.DOMAttributes<HTMLCanvasElement>,
+    | 'onPointerDown'
+    | 'onPointerMove'
+    | 'onPointerUp'
+    | 'onPointerCancel'
+    | 'onLostPointerCapture'
+    | 'onPointerLeave'
+    | 'onDoubleClick'
+  >;
 }
 
 const cm = (v: number): number => Math.round(v * 100) / 100;
@@ -88,7 +97,15 @@ export function useGestures(a: Asked): Gestures {
     const wheel = (e: WheelEvent): void => {
       e.preventDefault();
       const r = element.getBoundingClientRect();
-      useStage.setState({ view2d: zoomedAt(view, bounds, size, { x: e.clientX - r.left, y: e.clientY - r.top }, WHEEL_STEP ** -e.deltaY) });
+      useStage.setState({
+        view2d: zoomedAt(
+          view,
+          bounds,
+          size,
+          { x: e.clientX - r.left, y: e.clientY - r.top },
+          WHEEL_STEP ** -e.deltaY,
+        ),
+      });
     };
     element.addEventListener('wheel', wheel, { passive: false });
     return () => element.removeEventListener('wheel', wheel);
@@ -113,7 +130,10 @@ export function useGestures(a: Asked): Gestures {
   };
   const hitPiece = (p: Pixel): PieceRow | null => {
     const m = toMetre(view, p);
-    return a.pieces.find((row) => ontoPiece(row, m).distance < Math.max(PIECE_HIT_M, 6 / view.scale)) ?? null;
+    return (
+      a.pieces.find((row) => ontoPiece(row, m).distance < Math.max(PIECE_HIT_M, 6 / view.scale)) ??
+      null
+    );
   };
 
   const begin = (e: React.PointerEvent<HTMLCanvasElement>): void => {
@@ -126,9 +146,34 @@ export function useGestures(a: Asked): Gestures {
     const canEdit = a.arranging && mayEdit(role);
     const found = canEdit && !lamp ? hitPiece(p) : null;
     const aims = !a.fixed && (tool === 'aim' || tool === 'line') && mayPlay(role);
-    const draws = !a.fixed && (tool === 'bar' || tool === 'boom' || tool === 'set') && mayEdit(role);
-    const kind: Gesture['kind'] = e.button === 1 || touches.current.size > 1 ? 'pan' : aims ? (tool === 'line' ? 'line' : 'aim') : draws ? 'line' : tool === 'lasso' && !a.fixed ? 'lasso' : canEdit && lamp ? 'fixtures' : found ? 'piece' : 'select';
-    gesture.current = { start: p, last: p, kind, lamp, piece: found, moved: false, additive: e.ctrlKey || e.metaKey || e.shiftKey, seen: seqNow() };
+    const draws =
+      !a.fixed && (tool === 'bar' || tool === 'boom' || tool === 'set') && mayEdit(role);
+    const kind: Gesture['kind'] =
+      e.button === 1 || touches.current.size > 1
+        ? 'pan'
+        : aims
+          ? tool === 'line'
+            ? 'line'
+            : 'aim'
+          : draws
+            ? 'line'
+            : tool === 'lasso' && !a.fixed
+              ? 'lasso'
+              : canEdit && lamp
+                ? 'fixtures'
+                : found
+                  ? 'piece'
+                  : 'select';
+    gesture.current = {
+      start: p,
+      last: p,
+      kind,
+      lamp,
+      piece: found,
+      moved: false,
+      additive: e.ctrlKey || e.metaKey || e.shiftKey,
+      seen: seqNow(),
+    };
     setRubber(null);
   };
 
@@ -139,11 +184,19 @@ export function useGestures(a: Asked): Gestures {
     const other = [...touches.current].find(([id]) => id !== e.pointerId)?.[1];
     touches.current.set(e.pointerId, p);
     if (!other) return false;
-    const factor = Math.hypot(p.x - other.x, p.y - other.y) / Math.max(1, Math.hypot(before.x - other.x, before.y - other.y));
+    const factor =
+      Math.hypot(p.x - other.x, p.y - other.y) /
+      Math.max(1, Math.hypot(before.x - other.x, before.y - other.y));
     const middle = { x: (p.x + other.x) / 2, y: (p.y + other.y) / 2 };
     const zoomed = zoomedAt(view, bounds, size, middle, factor);
     const scale = view.scale * factor;
-    useStage.setState({ view2d: { ...zoomed, x: zoomed.x - (p.x - before.x) / 2 / scale, y: zoomed.y + (p.y - before.y) / 2 / scale } });
+    useStage.setState({
+      view2d: {
+        ...zoomed,
+        x: zoomed.x - (p.x - before.x) / 2 / scale,
+        y: zoomed.y + (p.y - before.y) / 2 / scale,
+      },
+    });
     return true;
   };
 
@@ -163,7 +216,10 @@ export function useGestures(a: Asked): Gestures {
     const [m, from] = [toMetre(view, p), toMetre(view, now.start)];
     switch (now.kind) {
       case 'pan':
-        if (!a.fixed) useStage.setState({ view2d: movedBy(view, bounds, size, p.x - now.last.x, p.y - now.last.y) });
+        if (!a.fixed)
+          useStage.setState({
+            view2d: movedBy(view, bounds, size, p.x - now.last.x, p.y - now.last.y),
+          });
         break;
       case 'lasso':
         setLasso((l) => [...(l ?? [now.start]), p]);
@@ -178,11 +234,19 @@ export function useGestures(a: Asked): Gestures {
         if (now.piece) {
           const by = { x: m.x - from.x, y: m.y - from.y };
           const points = now.piece.points.map((q) => ({ x: cm(q.x + by.x), y: cm(q.y + by.y) }));
-          a.setMoving({ piece: { ...now.piece, points }, says: `${now.piece.name || 'line'} by ${by.x.toFixed(2)} ${by.y.toFixed(2)} m` });
+          a.setMoving({
+            piece: { ...now.piece, points },
+            says: `${now.piece.name || 'line'} by ${by.x.toFixed(2)} ${by.y.toFixed(2)} m`,
+          });
         }
         break;
       case 'select':
-        setRubber({ x: Math.min(p.x, now.start.x), y: Math.min(p.y, now.start.y), w: Math.abs(p.x - now.start.x), h: Math.abs(p.y - now.start.y) });
+        setRubber({
+          x: Math.min(p.x, now.start.x),
+          y: Math.min(p.y, now.start.y),
+          w: Math.abs(p.x - now.start.x),
+          h: Math.abs(p.y - now.start.y),
+        });
         break;
       case 'aim':
         break;
@@ -195,12 +259,37 @@ export function useGestures(a: Asked): Gestures {
     const ids = selection.includes(lead.fixture.id) ? selection : [lead.fixture.id];
     const home = lead.fixture.position;
     // The lamps are drawn where the hand has them already: the start is what the show says.
-    const of = (id: string): { x: number; y: number; z: number } => ({ ...(show.fixtures.get(id)?.position ?? home), ...a.layout?.places?.[id] });
-    const wanted = { x: of(lead.fixture.id).x + by.x, y: of(lead.fixture.id).y + by.y, z: of(lead.fixture.id).z };
-    const to = a.layout?.places ? { place: { ...wanted, x: Math.round(wanted.x * 10) / 10, y: Math.round(wanted.y * 10) / 10 }, hang: '' } : snapped(show.pieces.values(), wanted);
-    const delta = { x: to.place.x - of(lead.fixture.id).x, y: to.place.y - of(lead.fixture.id).y, z: to.place.z - of(lead.fixture.id).z };
+    const of = (id: string): { x: number; y: number; z: number } => ({
+      ...(show.fixtures.get(id)?.position ?? home),
+      ...a.layout?.places?.[id],
+    });
+    const wanted = {
+      x: of(lead.fixture.id).x + by.x,
+      y: of(lead.fixture.id).y + by.y,
+      z: of(lead.fixture.id).z,
+    };
+    const to = a.layout?.places
+      ? {
+          place: {
+            ...wanted,
+            x: Math.round(wanted.x * 10) / 10,
+            y: Math.round(wanted.y * 10) / 10,
+          },
+          hang: '',
+        }
+      : snapped(show.pieces.values(), wanted);
+    const delta = {
+      x: to.place.x - of(lead.fixture.id).x,
+      y: to.place.y - of(lead.fixture.id).y,
+      z: to.place.z - of(lead.fixture.id).z,
+    };
     return {
-      fixtures: new Map(ids.map((id) => [id, { x: cm(of(id).x + delta.x), y: cm(of(id).y + delta.y), z: cm(of(id).z + delta.z) }])),
+      fixtures: new Map(
+        ids.map((id) => [
+          id,
+          { x: cm(of(id).x + delta.x), y: cm(of(id).y + delta.y), z: cm(of(id).z + delta.z) },
+        ]),
+      ),
       hang: to.hang,
       says: `${lead.fixture.number} at ${to.place.x.toFixed(2)} ${to.place.y.toFixed(2)}${a.layout?.places ? '' : `, ${to.place.z.toFixed(1)} m up${to.hang ? ` on ${to.hang}` : ''}`}`,
     };
@@ -212,25 +301,66 @@ export function useGestures(a: Asked): Gestures {
       const { id, ...set } = moving.piece;
       void edit('set-piece', { id, set }, { quiet: true }).finally(done);
     } else if (moving.fixtures) {
-      const places = Object.fromEntries([...moving.fixtures].map(([id, p]) => [id, { x: p.x, y: p.y }]));
-      if (a.layout?.places) void edit('set-layout', { id: a.layout.id, set: { places } }, { quiet: true }).finally(done);
-      else void edit('change-fixtures', { fixtures: [...moving.fixtures].map(([id, p]) => ({ id, set: { position: p, hang: moving.hang ?? '' } })) }, { quiet: true }).finally(done);
+      const places = Object.fromEntries(
+        [...moving.fixtures].map(([id, p]) => [id, { x: p.x, y: p.y }]),
+      );
+      if (a.layout?.places)
+        void edit('set-layout', { id: a.layout.id, set: { places } }, { quiet: true }).finally(
+          done,
+        );
+      else
+        void edit(
+          'change-fixtures',
+          {
+            fixtures: [...moving.fixtures].map(([id, p]) => ({
+              id,
+              set: { position: p, hang: moving.hang ?? '' },
+            })),
+          },
+          { quiet: true },
+        ).finally(done);
     }
   };
 
   const within = (holds: (p: Pixel) => boolean, additive: boolean): void => {
-    const ids = a.lamps.filter((l) => holds(toPixel(view, l.fixture.position))).map((l) => l.fixture).sort((x, y) => x.number - y.number).map((f) => f.id);
+    const ids = a.lamps
+      .filter((l) => holds(toPixel(view, l.fixture.position)))
+      .map((l) => l.fixture)
+      .sort((x, y) => x.number - y.number)
+      .map((f) => f.id);
     select(additive ? [...new Set([...selection, ...ids])] : ids);
   };
 
   const drawn = (from: Metre, to: Metre): void => {
     const far = Math.hypot(to.x - from.x, to.y - from.y) > 0.2;
-    if (tool === 'line' && far) void said({ command: 'aim', points: [{ x: cm(from.x), y: cm(from.y), z: 0 }, { x: cm(to.x), y: cm(to.y), z: 0 }], flip: false });
+    if (tool === 'line' && far)
+      void said({
+        command: 'aim',
+        points: [
+          { x: cm(from.x), y: cm(from.y), z: 0 },
+          { x: cm(to.x), y: cm(to.y), z: 0 },
+        ],
+        flip: false,
+      });
     else if (far && (tool === 'bar' || tool === 'boom')) {
       const word = tool === 'bar' ? 'Bar' : 'Boom';
-      const n = Array.from({ length: 99 }, (_, i) => i + 1).find((i) => ![...show.pieces.values()].some((x) => x.name === `${word} ${i}`)) ?? 99;
-      void edit('set-piece', { set: { name: `${word} ${n}`, kind: tool, points: [from, to], z: tool === 'bar' ? 6 : 2 } });
-    } else if (far && tool === 'set') void edit('set-piece', { set: { name: 'Set piece', kind: 'set', points: [from, { x: to.x, y: from.y }, to, { x: from.x, y: to.y }], z: 0, height: 1 } });
+      const n =
+        Array.from({ length: 99 }, (_, i) => i + 1).find(
+          (i) => ![...show.pieces.values()].some((x) => x.name === `${word} ${i}`),
+        ) ?? 99;
+      void edit('set-piece', {
+        set: { name: `${word} ${n}`, kind: tool, points: [from, to], z: tool === 'bar' ? 6 : 2 },
+      });
+    } else if (far && tool === 'set')
+      void edit('set-piece', {
+        set: {
+          name: 'Set piece',
+          kind: 'set',
+          points: [from, { x: to.x, y: from.y }, to, { x: from.x, y: to.y }],
+          z: 0,
+          height: 1,
+        },
+      });
     if (tool !== 'line') setTool('select');
   };
 
@@ -247,7 +377,15 @@ export function useGestures(a: Asked): Gestures {
       if (line) drawn(toMetre(view, line.from), toMetre(view, line.to));
     } else if (a.moving) since(done.seen, () => a.moving && putDown(a.moving));
     else if (lasso) within((q) => inside(lasso, q), done.additive);
-    else if (rubber) within((q) => q.x >= rubber.x && q.x <= rubber.x + rubber.w && q.y >= rubber.y && q.y <= rubber.y + rubber.h, done.additive);
+    else if (rubber)
+      within(
+        (q) =>
+          q.x >= rubber.x &&
+          q.x <= rubber.x + rubber.w &&
+          q.y >= rubber.y &&
+          q.y <= rubber.y + rubber.h,
+        done.additive,
+      );
     else if (!done.moved && done.kind !== 'pan') clicked(done);
     setRubber(null);
     setLasso(null);
@@ -268,7 +406,10 @@ export function useGestures(a: Asked): Gestures {
     useStage.setState({ pieceId: g.piece?.id ?? null });
     if (g.lamp) {
       if (g.additive) toggleSelected(g.lamp.fixture.id);
-      else select(selection.length === 1 && selection[0] === g.lamp.fixture.id ? [] : [g.lamp.fixture.id]);
+      else
+        select(
+          selection.length === 1 && selection[0] === g.lamp.fixture.id ? [] : [g.lamp.fixture.id],
+        );
     } else if (!g.piece && selection.length > 0) select([]);
   };
 

@@ -7,7 +7,14 @@ import { meaningOf, wheelSlotAt } from '@/core/rig/channel';
 import { isEmitter } from '@/core/rig/attributes';
 import { modeOf } from '@/core/rig/addresses';
 import { sourceAttribute, transformed } from '@/core/rig/transform';
-import { slotKey, type Channel, type FixtureRow, type Mode, type Transform, type TypeRow } from '@/core/show/rows';
+import {
+  slotKey,
+  type Channel,
+  type FixtureRow,
+  type Mode,
+  type Transform,
+  type TypeRow,
+} from '@/core/show/rows';
 import type { Show } from '@/core/show/show';
 
 /** One attribute as it reaches the unit: its slot, and what bends it. */
@@ -45,7 +52,8 @@ export interface Lamp {
   pattern: { tap: Tap; channel: Channel }[];
 }
 
-const read = (tap: Tap | undefined, levels: Float32Array, otherwise: number): number => (tap ? transformed(tap.bend, levels[tap.slot] ?? 0) : otherwise);
+const read = (tap: Tap | undefined, levels: Float32Array, otherwise: number): number =>
+  tap ? transformed(tap.bend, levels[tap.slot] ?? 0) : otherwise;
 
 /** Fixtures with the slots that the plan needs, found once per change of the rig. */
 export function lampsOf(show: Show, index: ReadonlyMap<string, number>): Lamp[] {
@@ -58,8 +66,12 @@ export function lampsOf(show: Show, index: ReadonlyMap<string, number>): Lamp[] 
       const slot = index.get(slotKey(fixture.id, sourceAttribute(fixture, attribute)));
       return slot === undefined ? undefined : { slot, bend: fixture.transforms?.[attribute] };
     };
-    const channel = (a: string): Channel | undefined => mode.channels.find((c) => c.attribute === a);
-    const range = (a: string): [number, number] => [channel(a)?.physicalFrom ?? -1, channel(a)?.physicalTo ?? 1];
+    const channel = (a: string): Channel | undefined =>
+      mode.channels.find((c) => c.attribute === a);
+    const range = (a: string): [number, number] => [
+      channel(a)?.physicalFrom ?? -1,
+      channel(a)?.physicalTo ?? 1,
+    ];
     const tapped = (a: string): { tap: Tap; channel: Channel } | undefined => {
       const own = channel(a);
       const at = own ? tap(a) : undefined;
@@ -91,12 +103,27 @@ export function lampsOf(show: Show, index: ReadonlyMap<string, number>): Lamp[] 
 
 function facesOf(type: TypeRow, mode: Mode, tap: (attribute: string) => Tap | undefined): Face[] {
   const parts = colourParts(type, mode);
-  const cells = new Set(mode.channels.flatMap((c) => (c.attribute.includes('@') ? [Number(c.attribute.split('@')[1])] : [])));
+  const cells = new Set(
+    mode.channels.flatMap((c) =>
+      c.attribute.includes('@') ? [Number(c.attribute.split('@')[1])] : [],
+    ),
+  );
   const numbers = cells.size > 0 ? [...cells].sort((a, b) => a - b) : [0];
   return numbers.map((cell) => {
     const part = parts.find((p) => p.cell === cell) ?? parts.find((p) => p.cell === 0);
-    const attributes = part ? [...part.emitters.map((e) => e.attribute), ...part.filters, ...part.wheels.map((w) => w.attribute)] : [];
-    return { cell, part, taps: new Map(attributes.flatMap((a) => (tap(a) ? [[a, tap(a) as Tap] as const] : []))), dimmer: cell > 0 ? tap(`Dimmer@${cell}`) : undefined };
+    const attributes = part
+      ? [
+          ...part.emitters.map((e) => e.attribute),
+          ...part.filters,
+          ...part.wheels.map((w) => w.attribute),
+        ]
+      : [];
+    return {
+      cell,
+      part,
+      taps: new Map(attributes.flatMap((a) => (tap(a) ? [[a, tap(a) as Tap] as const] : []))),
+      dimmer: cell > 0 ? tap(`Dimmer@${cell}`) : undefined,
+    };
   });
 }
 
@@ -107,14 +134,21 @@ export interface Shine {
 
 /** Light of each face: one for most units, one per cell for strips and blinders. */
 export function shineOf(lamp: Lamp, levels: Float32Array): Shine[] {
-  const whole = read(lamp.dimmer, levels, lamp.faces.some((f) => f.dimmer) ? 1 : 0) * throughShutter(lamp, levels);
+  const whole =
+    read(lamp.dimmer, levels, lamp.faces.some((f) => f.dimmer) ? 1 : 0) *
+    throughShutter(lamp, levels);
   return lamp.faces.map((face) => {
     const level = whole * read(face.dimmer, levels, 1);
     const { part } = face;
     if (!part || level === 0) return { level, rgb: lamp.fixed };
     const levelOf = (attribute: string): number => read(face.taps.get(attribute), levels, 0);
     const rgb = displayRGB(colourOf(lamp.type, part, levelOf, lamp.fixture));
-    const strongest = part.emitters.length > 0 ? Math.max(...part.emitters.filter((e) => isEmitter(e.attribute)).map((e) => levelOf(e.attribute))) : 1;
+    const strongest =
+      part.emitters.length > 0
+        ? Math.max(
+            ...part.emitters.filter((e) => isEmitter(e.attribute)).map((e) => levelOf(e.attribute)),
+          )
+        : 1;
     return { level: level * strongest, rgb };
   });
 }
@@ -123,7 +157,9 @@ export function shineOf(lamp: Lamp, levels: Float32Array): Shine[] {
 function throughShutter(lamp: Lamp, levels: Float32Array): number {
   const { shutter } = lamp;
   if (!shutter?.channel.functions) return 1;
-  return meaningOf(shutter.channel, read(shutter.tap, levels, 0)).function?.name === 'Closed' ? 0 : 1;
+  return meaningOf(shutter.channel, read(shutter.tap, levels, 0)).function?.name === 'Closed'
+    ? 0
+    : 1;
 }
 
 /** Patterns in the beam, by their pictures; open places are left out. */
@@ -139,7 +175,8 @@ export const zoomOf = (lamp: Lamp, levels: Float32Array): number => read(lamp.zo
 
 /** Degrees of pan and tilt as they reach the unit; straight ahead for what does not turn. */
 function turnOf(lamp: Lamp, levels: Float32Array): [pan: number, tilt: number] {
-  const at = (tap: Tap | undefined, [from, to]: [number, number]): number => (tap ? from + (to - from) * read(tap, levels, 0.5) : 0);
+  const at = (tap: Tap | undefined, [from, to]: [number, number]): number =>
+    tap ? from + (to - from) * read(tap, levels, 0.5) : 0;
   return [at(lamp.pan, lamp.panRange), at(lamp.tilt, lamp.tiltRange)];
 }
 
@@ -151,21 +188,41 @@ export function landingOf(lamp: Lamp, levels: Float32Array): { x: number; y: num
 }
 
 /** Units that do not move and whose lean nobody has set point as they are usually hung. */
-const USUAL_LEAN: Record<Lamp['shape'], number> = { profile: 52, wash: 24, head: 0, strip: 18, house: 0, hazer: 0 };
+const USUAL_LEAN: Record<Lamp['shape'], number> = {
+  profile: 52,
+  wash: 24,
+  head: 0,
+  strip: 18,
+  house: 0,
+  hazer: 0,
+};
 
 /** Where the light goes, as a direction on the stage. */
 export function beamDirection(lamp: Lamp, levels: Float32Array): Direction {
   const [pan, tilt] = turnOf(lamp, levels);
   const head = headOf(lamp.fixture);
-  return direction({ ...head, lean_deg: head.lean_deg ?? (lamp.pan ? 0 : USUAL_LEAN[lamp.shape]) }, pan, tilt);
+  return direction(
+    { ...head, lean_deg: head.lean_deg ?? (lamp.pan ? 0 : USUAL_LEAN[lamp.shape]) },
+    pan,
+    tilt,
+  );
 }
 
 /** Full angle of the beam in degrees: its zoom, or what is usual for its kind; an iris narrows it. */
 export function beamAngle(lamp: Lamp, levels: Float32Array): number {
   const { zoomRange } = lamp;
-  const wide = lamp.zoom && zoomRange ? zoomRange[0] + (zoomRange[1] - zoomRange[0]) * read(lamp.zoom, levels, 0.5) : { profile: 26, wash: 46, head: 20, strip: 60, house: 90, hazer: 20 }[lamp.shape];
+  const wide =
+    lamp.zoom && zoomRange
+      ? zoomRange[0] + (zoomRange[1] - zoomRange[0]) * read(lamp.zoom, levels, 0.5)
+      : { profile: 26, wash: 46, head: 20, strip: 60, house: 90, hazer: 20 }[lamp.shape];
   return Math.max(2, wide * (lamp.iris ? 1 - 0.9 * read(lamp.iris, levels, 0) : 1));
 }
 
 /** How soft the edge is, 0 hard to 1 soft. */
-export const edgeOf = (lamp: Lamp, levels: Float32Array): number => Math.max(lamp.frost ? read(lamp.frost, levels, 0) : 0, lamp.focus ? Math.abs(read(lamp.focus, levels, 0.5) - 0.5) * 1.4 : { profile: 0.18, wash: 0.85, head: 0.3, strip: 0.95, house: 0.9, hazer: 1 }[lamp.shape]);
+export const edgeOf = (lamp: Lamp, levels: Float32Array): number =>
+  Math.max(
+    lamp.frost ? read(lamp.frost, levels, 0) : 0,
+    lamp.focus
+      ? Math.abs(read(lamp.focus, levels, 0.5) - 0.5) * 1.4
+      : { profile: 0.18, wash: 0.85, head: 0.3, strip: 0.95, house: 0.9, hazer: 1 }[lamp.shape],
+  );

@@ -13,14 +13,17 @@ export function useMarks(hover: string | null): Marks {
   const unrecorded = useMemo(() => {
     const now = new Set<string>();
     for (const v of values.values()) if (!v.recorded) now.add(v.fixtureId);
-    if (now.size !== last.current.size || [...now].some((id) => !last.current.has(id))) last.current = now;
+    if (now.size !== last.current.size || [...now].some((id) => !last.current.has(id)))
+      last.current = now;
     return last.current;
   }, [values]);
   return useMemo(
     () => ({
       selected: new Map(selection.map((id, i) => [id, i + 1])),
       unrecorded,
-      others: new Map(others.flatMap((o) => o.selection.map((id) => [id, initials(o.name)] as const))),
+      others: new Map(
+        others.flatMap((o) => o.selection.map((id) => [id, initials(o.name)] as const)),
+      ),
       hover,
     }),
     [selection, unrecorded, others, hover],

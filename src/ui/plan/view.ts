@@ -39,47 +39,82 @@ export function boundsOf(points: readonly { x: number; y: number }[]): Bounds {
   return { left, right, top, bottom };
 }
 
-export const pointsOfPieces = (pieces: readonly PieceRow[]): { x: number; y: number }[] => pieces.flatMap((p) => p.points);
+export const pointsOfPieces = (pieces: readonly PieceRow[]): { x: number; y: number }[] =>
+  pieces.flatMap((p) => p.points);
 
 /** Room for words beside the outermost lines. */
 const WORDS_PX = 46;
 /** Room for the numbers under the units nearest to the audience. */
 const NUMBERS_PX = 14;
-const fitOf = (b: Bounds, width: number, height: number): number => Math.min(Math.max(80, width - WORDS_PX * 2) / (b.right - b.left), Math.max(80, height - NUMBERS_PX * 2) / (b.top - b.bottom));
+const fitOf = (b: Bounds, width: number, height: number): number =>
+  Math.min(
+    Math.max(80, width - WORDS_PX * 2) / (b.right - b.left),
+    Math.max(80, height - NUMBERS_PX * 2) / (b.top - b.bottom),
+  );
 
 export function viewOf(bounds: Bounds, width: number, height: number, looked: Looked | null): View {
   const fit = fitOf(bounds, width, height);
-  const at = looked ?? { zoom: 1, x: (bounds.left + bounds.right) / 2, y: (bounds.top + bounds.bottom) / 2 };
+  const at = looked ?? {
+    zoom: 1,
+    x: (bounds.left + bounds.right) / 2,
+    y: (bounds.top + bounds.bottom) / 2,
+  };
   const scale = fit * at.zoom;
   return { scale, ox: width / 2 - at.x * scale, oy: height / 2 + at.y * scale };
 }
 
-export const toPixel = (v: View, p: { x: number; y: number }): { x: number; y: number } => ({ x: v.ox + p.x * v.scale, y: v.oy - p.y * v.scale });
-export const toMetre = (v: View, p: { x: number; y: number }): { x: number; y: number } => ({ x: (p.x - v.ox) / v.scale, y: (v.oy - p.y) / v.scale });
+export const toPixel = (v: View, p: { x: number; y: number }): { x: number; y: number } => ({
+  x: v.ox + p.x * v.scale,
+  y: v.oy - p.y * v.scale,
+});
+export const toMetre = (v: View, p: { x: number; y: number }): { x: number; y: number } => ({
+  x: (p.x - v.ox) / v.scale,
+  y: (v.oy - p.y) / v.scale,
+});
 
 /** Zoomed by a factor so that the metre under a pixel stays under it. */
-export function zoomedAt(view: View, bounds: Bounds, size: { width: number; height: number }, pixel: { x: number; y: number }, factor: number): Looked {
+export function zoomedAt(
+  view: View,
+  bounds: Bounds,
+  size: { width: number; height: number },
+  pixel: { x: number; y: number },
+  factor: number,
+): Looked {
   const fit = fitOf(bounds, size.width, size.height);
   const zoom = Math.min(ZOOM.most, Math.max(ZOOM.least, (view.scale / fit) * factor));
   const m = toMetre(view, pixel);
   const scale = fit * zoom;
-  return { zoom, x: m.x - (pixel.x - size.width / 2) / scale, y: m.y + (pixel.y - size.height / 2) / scale };
+  return {
+    zoom,
+    x: m.x - (pixel.x - size.width / 2) / scale,
+    y: m.y + (pixel.y - size.height / 2) / scale,
+  };
 }
 
 /** Moved by pixels. */
-export function movedBy(view: View, bounds: Bounds, size: { width: number; height: number }, dx: number, dy: number): Looked {
+export function movedBy(
+  view: View,
+  bounds: Bounds,
+  size: { width: number; height: number },
+  dx: number,
+  dy: number,
+): Looked {
   const fit = fitOf(bounds, size.width, size.height);
   const middle = toMetre(view, { x: size.width / 2 - dx, y: size.height / 2 - dy });
   return { zoom: view.scale / fit, ...middle };
 }
 
 /** Inside a closed line, by the crossings of a ray. */
-export function inside(line: readonly { x: number; y: number }[], p: { x: number; y: number }): boolean {
+export function inside(
+  line: readonly { x: number; y: number }[],
+  p: { x: number; y: number },
+): boolean {
   let within = false;
   for (let i = 0, j = line.length - 1; i < line.length; j = i++) {
     const [a, b] = [line[i], line[j]];
     if (!a || !b) continue;
-    if (a.y > p.y !== b.y > p.y && p.x < ((b.x - a.x) * (p.y - a.y)) / (b.y - a.y) + a.x) within = !within;
+    if (a.y > p.y !== b.y > p.y && p.x < ((b.x - a.x) * (p.y - a.y)) / (b.y - a.y) + a.x)
+      within = !within;
   }
   return within;
 }

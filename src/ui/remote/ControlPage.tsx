@@ -16,12 +16,21 @@ interface Pages {
   /** Lists that are played from these pages, and those of their cues that were asked for. */
   lists: { id: string; name: string }[];
   cues: { id: string; number: string; name: string }[];
-  pages: { id: string; name: string; lists: string[]; buttons: { label: string; act: PageAct }[]; faders: { id: string; number: number; name: string }[] }[];
+  pages: {
+    id: string;
+    name: string;
+    lists: string[];
+    buttons: { label: string; act: PageAct }[];
+    faders: { id: string; number: number; name: string }[];
+  }[];
 }
 
 export function ControlPage() {
   const { showId, connection, playback, seq } = useScreen();
-  const cues = playback.lists.flatMap((l) => [l.cueId, l.nextId]).filter((c) => c !== null).join();
+  const cues = playback.lists
+    .flatMap((l) => [l.cueId, l.nextId])
+    .filter((c) => c !== null)
+    .join();
   const [data, setData] = useState<Pages>();
   const [at, setAt] = useState<string>();
   useEffect(() => {
@@ -43,19 +52,36 @@ export function ControlPage() {
       {data && data.pages.length > 1 && (
         <nav aria-label="Pages" className="flex flex-none gap-2 overflow-x-auto px-4 pt-3">
           {data.pages.map((p) => (
-            <button key={p.id} type="button" aria-current={p.id === page?.id} onClick={() => setAt(p.id)} className={`min-h-11 whitespace-nowrap rounded-lg px-4 text-[15px] ${p.id === page?.id ? 'bg-lift' : 'text-muted'}`}>
+            <button
+              key={p.id}
+              type="button"
+              aria-current={p.id === page?.id}
+              onClick={() => setAt(p.id)}
+              className={`min-h-11 rounded-lg px-4 text-[15px] whitespace-nowrap ${p.id === page?.id ? 'bg-lift' : 'text-muted'}`}
+            >
               {p.name}
             </button>
           ))}
         </nav>
       )}
-      {data && !page && <p className="m-auto max-w-sm p-6 text-center text-muted">No page has been given to you yet. The show’s owner gives one in Crew; it appears here by itself.</p>}
+      {data && !page && (
+        <p className="m-auto max-w-sm p-6 text-center text-muted">
+          No page has been given to you yet. The show’s owner gives one in Crew; it appears here by
+          itself.
+        </p>
+      )}
       {page && data && <Played data={data} page={page} />}
       {page && (
         <div className="flex min-h-0 flex-1 gap-6 overflow-auto p-4 max-[760px]:flex-col">
           <div className="grid flex-1 auto-rows-[minmax(88px,1fr)] grid-cols-[repeat(auto-fit,minmax(150px,1fr))] gap-3">
             {page.buttons.map((b, i) => (
-              <PageButton key={i} label={b.label} act={b.act} can={can} onPress={() => void said({ command: 'press', page: page.id, button: i + 1 })} />
+              <PageButton
+                key={i}
+                label={b.label}
+                act={b.act}
+                can={can}
+                onPress={() => void said({ command: 'press', page: page.id, button: i + 1 })}
+              />
             ))}
           </div>
           {page.faders.length > 0 && (
@@ -80,28 +106,76 @@ function Played({ data, page }: { data: Pages; page: Pages['pages'][number] }) {
     const c = data.cues.find((x) => x.id === id);
     return c ? `${c.number}${c.name ? ` ${c.name}` : ''}` : '';
   };
-  const things: Thing[] = [...lists.map((l) => ({ list: l.id })), ...(acts.some((a) => a.do === 'release-all') ? (['show'] as const) : [])];
-  const over = [...new Set(things.flatMap((t) => boardOver(playback.boards, t) ?? []).filter((b) => b.userId !== you.userId).map((b) => b.name))];
+  const things: Thing[] = [
+    ...lists.map((l) => ({ list: l.id })),
+    ...(acts.some((a) => a.do === 'release-all') ? (['show'] as const) : []),
+  ];
+  const over = [
+    ...new Set(
+      things
+        .flatMap((t) => boardOver(playback.boards, t) ?? [])
+        .filter((b) => b.userId !== you.userId)
+        .map((b) => b.name),
+    ),
+  ];
   if (lists.length === 0 && over.length === 0) return null;
   return (
-    <section aria-label="What is on" data-testid="page-now" className="flex-none border-b border-line px-4 py-2">
+    <section
+      aria-label="What is on"
+      data-testid="page-now"
+      className="flex-none border-b border-line px-4 py-2"
+    >
       {lists.map((l) => (
         <p key={l.id} className="flex items-baseline gap-3 truncate text-[15px] leading-6">
-          {lists.length > 1 && <span className="flex-none text-muted">{data.lists.find((x) => x.id === l.id)?.name}</span>}
-          <b className="truncate font-semibold text-lime">{l.cueId === null ? 'nothing yet' : cue(l.cueId)}</b>
+          {lists.length > 1 && (
+            <span className="flex-none text-muted">
+              {data.lists.find((x) => x.id === l.id)?.name}
+            </span>
+          )}
+          <b className="truncate font-semibold text-lime">
+            {l.cueId === null ? 'nothing yet' : cue(l.cueId)}
+          </b>
           {l.nextId !== null && <span className="truncate text-standby">next {cue(l.nextId)}</span>}
         </p>
       ))}
-      {over.length > 0 && playback.remotes && <p className="text-[13px] leading-5 text-soft">{over.join(' and ')} {over.length > 1 ? 'are' : 'is'} on the board. What you press here plays over {over.length > 1 ? 'them' : 'it'}, and is told.</p>}
+      {over.length > 0 && playback.remotes && (
+        <p className="text-[13px] leading-5 text-soft">
+          {over.join(' and ')} {over.length > 1 ? 'are' : 'is'} on the board. What you press here
+          plays over {over.length > 1 ? 'them' : 'it'}, and is told.
+        </p>
+      )}
     </section>
   );
 }
 
-function PageButton({ label, act, can, onPress }: { label: string; act: PageAct; can: boolean; onPress: () => void }) {
+function PageButton({
+  label,
+  act,
+  can,
+  onPress,
+}: {
+  label: string;
+  act: PageAct;
+  can: boolean;
+  onPress: () => void;
+}) {
   const { lists, faders } = useScreen((s) => s.playback);
-  const on = act.do === 'cue' ? lists.some((l) => l.cueId === act.cue) : act.do === 'fader' ? (faders.find((f) => f.id === act.fader)?.level ?? 0) >= act.level - 0.005 : act.do === 'go' ? lists.some((l) => l.id === act.list && l.active) : false;
+  const on =
+    act.do === 'cue'
+      ? lists.some((l) => l.cueId === act.cue)
+      : act.do === 'fader'
+        ? (faders.find((f) => f.id === act.fader)?.level ?? 0) >= act.level - 0.005
+        : act.do === 'go'
+          ? lists.some((l) => l.id === act.list && l.active)
+          : false;
   return (
-    <button type="button" disabled={!can} aria-pressed={on} onClick={onPress} className={`rounded-2xl px-4 text-[22px] font-semibold leading-7 [overflow-wrap:anywhere] active:brightness-125 disabled:opacity-50 ${on ? 'bg-lime-wash text-lime shadow-[inset_0_0_0_2px_var(--color-lime)]' : 'bg-raised'}`}>
+    <button
+      type="button"
+      disabled={!can}
+      aria-pressed={on}
+      onClick={onPress}
+      className={`rounded-2xl px-4 text-[22px] leading-7 font-semibold [overflow-wrap:anywhere] active:brightness-125 disabled:opacity-50 ${on ? 'bg-lime-wash text-lime shadow-[inset_0_0_0_2px_var(--color-lime)]' : 'bg-raised'}`}
+    >
       {label}
     </button>
   );
@@ -109,9 +183,21 @@ function PageButton({ label, act, can, onPress }: { label: string; act: PageAct;
 
 const KNOB_PX = 24;
 
-function PageFader({ page, id, name, can }: { page: string; id: string; name: string; can: boolean }) {
+function PageFader({
+  page,
+  id,
+  name,
+  can,
+}: {
+  page: string;
+  id: string;
+  name: string;
+  can: boolean;
+}) {
   const now = useScreen((s) => s.playback.faders.find((f) => f.id === id)?.level ?? 0);
-  const { shown: level, handlers } = useFader(now, !can, KNOB_PX, (to) => streamCommand(`page-fader/${id}`, { command: 'page-fader', page, fader: id, level: to }));
+  const { shown: level, handlers } = useFader(now, !can, KNOB_PX, (to) =>
+    streamCommand(`page-fader/${id}`, { command: 'page-fader', page, fader: id, level: to }),
+  );
   return (
     <div className="flex w-[92px] flex-col items-center">
       <span className="num text-[18px] font-semibold">{Math.round(level * 100)}</span>
@@ -127,8 +213,14 @@ function PageFader({ page, id, name, can }: { page: string; id: string; name: st
         {...handlers}
         className={`relative my-2 min-h-[220px] w-[72px] flex-1 touch-none overflow-hidden rounded-2xl bg-panel shadow-[inset_0_0_0_1px_var(--color-edge)] ${can ? 'cursor-ns-resize' : 'opacity-50'}`}
       >
-        <div className="absolute inset-x-0 bottom-0 bg-[#6f8240]" style={{ height: `${level * 100}%` }} />
-        <div className="absolute inset-x-1 h-2 rounded bg-text" style={{ bottom: `calc(${level} * (100% - ${KNOB_PX}px) + 8px)` }} />
+        <div
+          className="absolute inset-x-0 bottom-0 bg-[#6f8240]"
+          style={{ height: `${level * 100}%` }}
+        />
+        <div
+          className="absolute inset-x-1 h-2 rounded bg-text"
+          style={{ bottom: `calc(${level} * (100% - ${KNOB_PX}px) + 8px)` }}
+        />
       </div>
       <span className="w-full truncate text-center text-[15px]">{name}</span>
     </div>

@@ -14,7 +14,8 @@ import { live, said, select } from '../state/actions';
 import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
 import { RemoteBar, RemotesOff } from './RemoteBar';
 
-const BIG = 'flex min-h-14 items-center justify-center gap-2 rounded-xl text-[17px] font-semibold disabled:opacity-40';
+const BIG =
+  'flex min-h-14 items-center justify-center gap-2 rounded-xl text-[17px] font-semibold disabled:opacity-40';
 const LEVELS = [0.25, 0.5, 0.75, 1] as const;
 type Find = 'number' | 'place' | 'plan';
 
@@ -41,35 +42,78 @@ export function FocusPage() {
     <div className="flex h-full flex-col bg-ink">
       <RemoteBar title="Focusing" />
       <RemotesOff />
-      <section aria-label="The fixture" className="flex-none px-4 pb-2 pt-3 text-center">
+      <section aria-label="The fixture" className="flex-none px-4 pt-3 pb-2 text-center">
         <div className="grid grid-cols-[56px_1fr_56px] items-center gap-2">
-          <button type="button" aria-label="The one before" onClick={() => step(-1)} className={`${BIG} bg-raised`}>
+          <button
+            type="button"
+            aria-label="The one before"
+            onClick={() => step(-1)}
+            className={`${BIG} bg-raised`}
+          >
             <ChevronLeft />
           </button>
           <div className="min-w-0">
-            <div data-testid="focus-number" className="num text-[46px] font-semibold leading-[50px] text-standby">
+            <div
+              data-testid="focus-number"
+              className="num text-[46px] leading-[50px] font-semibold text-standby"
+            >
               {fixture?.number ?? '–'}
             </div>
-            <div className="truncate text-[15px]">{fixture ? fixture.label : 'Choose a fixture'}</div>
-            <div className="truncate text-[12.5px] text-muted">{fixture ? `${fixture.hang || 'stands free'} · ${fixture.patch.length > 0 ? formatPoints(fixture.patch) : 'off the rig'}` : ' '}</div>
+            <div className="truncate text-[15px]">
+              {fixture ? fixture.label : 'Choose a fixture'}
+            </div>
+            <div className="truncate text-[12.5px] text-muted">
+              {fixture
+                ? `${fixture.hang || 'stands free'} · ${fixture.patch.length > 0 ? formatPoints(fixture.patch) : 'off the rig'}`
+                : ' '}
+            </div>
           </div>
-          <button type="button" aria-label="The next one" onClick={() => step(1)} className={`${BIG} bg-raised`}>
+          <button
+            type="button"
+            aria-label="The next one"
+            onClick={() => step(1)}
+            className={`${BIG} bg-raised`}
+          >
             <ChevronRight />
           </button>
         </div>
-        {held && <p className="mt-1 text-[13px] text-warning">held at {Math.round(held.level * 100)} % by {held.by}</p>}
+        {held && (
+          <p className="mt-1 text-[13px] text-warning">
+            held at {Math.round(held.level * 100)} % by {held.by}
+          </p>
+        )}
         <div className="mt-3 grid grid-cols-4 gap-2">
           {LEVELS.map((l) => (
-            <button key={l} type="button" disabled={!can || !fixture} aria-pressed={held?.level === l} onClick={() => focus(true, l)} className={`${BIG} num ${held?.level === l ? 'bg-warning text-ink' : 'bg-raised'}`}>
+            <button
+              key={l}
+              type="button"
+              disabled={!can || !fixture}
+              aria-pressed={held?.level === l}
+              onClick={() => focus(true, l)}
+              className={`${BIG} num ${held?.level === l ? 'bg-warning text-ink' : 'bg-raised'}`}
+            >
               {l === 1 ? 'Full' : Math.round(l * 100)}
             </button>
           ))}
         </div>
         <div className="mt-2 grid grid-cols-2 gap-2">
-          <button type="button" disabled={!can || !held} onClick={() => focus(false)} className={`${BIG} bg-raised`}>
+          <button
+            type="button"
+            disabled={!can || !held}
+            onClick={() => focus(false)}
+            className={`${BIG} bg-raised`}
+          >
             Let it off
           </button>
-          <button type="button" disabled={!can || !fixture} aria-pressed={useScreen.getState().programmer.highlight} onClick={() => void live({ command: 'highlight', on: !useScreen.getState().programmer.highlight })} className={`${BIG} bg-raised`}>
+          <button
+            type="button"
+            disabled={!can || !fixture}
+            aria-pressed={useScreen.getState().programmer.highlight}
+            onClick={() =>
+              void live({ command: 'highlight', on: !useScreen.getState().programmer.highlight })
+            }
+            className={`${BIG} bg-raised`}
+          >
             <Highlight />
           </button>
         </div>
@@ -88,7 +132,7 @@ export function FocusPage() {
           className="[&_button]:!h-11 [&_button]:flex-1 [&_button]:!text-[14px]"
         />
       </div>
-      <div className="min-h-0 flex-1 overflow-hidden px-4 pb-3 pt-2">
+      <div className="min-h-0 flex-1 overflow-hidden px-4 pt-2 pb-3">
         {find === 'number' && (
           <Keypad
             typed={typed}
@@ -101,10 +145,19 @@ export function FocusPage() {
           />
         )}
         {find === 'place' && <Places all={all} chosen={fixture?.id} onChoose={choose} />}
-        {find === 'plan' && <div className="h-full overflow-hidden rounded-xl bg-panel"><Plan arrange={false} /></div>}
+        {find === 'plan' && (
+          <div className="h-full overflow-hidden rounded-xl bg-panel">
+            <Plan arrange={false} />
+          </div>
+        )}
       </div>
       {over.focus.length > 0 && (
-        <button type="button" disabled={!can} onClick={() => void said({ command: 'focus', on: false, level: 1 })} className="min-h-12 flex-none bg-warning text-[15px] font-semibold text-ink disabled:opacity-60">
+        <button
+          type="button"
+          disabled={!can}
+          onClick={() => void said({ command: 'focus', on: false, level: 1 })}
+          className="min-h-12 flex-none bg-warning text-[15px] font-semibold text-ink disabled:opacity-60"
+        >
           {over.focus.length} held: let all off
         </button>
       )}
@@ -122,26 +175,75 @@ function Address({ fixture, can }: { fixture: FixtureRow | undefined; can: boole
   const checks = useScreen((s) => s.over.checks);
   const mine = checks.filter((c) => c.mine);
   const point = fixture?.patch[0];
-  const on = point !== undefined && mine.some((c) => c.universe === point.universe && c.address === point.address);
+  const on =
+    point !== undefined &&
+    mine.some((c) => c.universe === point.universe && c.address === point.address);
   if (!point) return null;
   return (
-    <button type="button" disabled={!can} aria-pressed={on} title={can ? undefined : 'Owners and programmers check addresses'} onClick={() => void said({ command: 'check', universe: point.universe, address: point.address, value: on ? null : 255 })} className={`${BIG} mt-2 w-full ${on ? 'bg-warning text-ink' : 'bg-raised'}`}>
-      {on ? `Address ${point.universe}.${point.address} at 255: let it off` : `Check address ${point.universe}.${point.address}`}
+    <button
+      type="button"
+      disabled={!can}
+      aria-pressed={on}
+      title={can ? undefined : 'Owners and programmers check addresses'}
+      onClick={() =>
+        void said({
+          command: 'check',
+          universe: point.universe,
+          address: point.address,
+          value: on ? null : 255,
+        })
+      }
+      className={`${BIG} mt-2 w-full ${on ? 'bg-warning text-ink' : 'bg-raised'}`}
+    >
+      {on
+        ? `Address ${point.universe}.${point.address} at 255: let it off`
+        : `Check address ${point.universe}.${point.address}`}
     </button>
   );
 }
 
-function Keypad({ typed, found, onType, onFind }: { typed: string; found: boolean; onType: (text: string) => void; onFind: () => void }) {
+function Keypad({
+  typed,
+  found,
+  onType,
+  onFind,
+}: {
+  typed: string;
+  found: boolean;
+  onType: (text: string) => void;
+  onFind: () => void;
+}) {
   const key = `${BIG} num bg-panel`;
   return (
     <div className="grid h-full grid-rows-[40px_repeat(4,minmax(44px,1fr))] gap-2">
-      <output aria-label="Number" className={`num text-center text-[28px] leading-10 ${typed !== '' && !found ? 'text-danger' : ''}`}>
+      <output
+        aria-label="Number"
+        className={`num text-center text-[28px] leading-10 ${typed !== '' && !found ? 'text-danger' : ''}`}
+      >
         {typed || ' '}
       </output>
-      {[['1', '2', '3'], ['4', '5', '6'], ['7', '8', '9'], ['C', '0', 'Find']].map((row) => (
+      {[
+        ['1', '2', '3'],
+        ['4', '5', '6'],
+        ['7', '8', '9'],
+        ['C', '0', 'Find'],
+      ].map((row) => (
         <div key={row.join()} className="grid grid-cols-3 gap-2">
           {row.map((k) => (
-            <button key={k} type="button" data-key={k} disabled={k === 'Find' && !found} onClick={() => (k === 'C' ? onType('') : k === 'Find' ? onFind() : onType(`${typed}${k}`.slice(0, 5)))} className={`${key} !min-h-0 ${k === 'Find' ? 'bg-standby text-ink' : ''}`}>
+            <button
+              key={k}
+              type="button"
+              data-key={k}
+              disabled={k === 'Find' && !found}
+              onClick={() =>
+                k === 'C'
+                  ? onType('')
+                  : k === 'Find'
+                    ? onFind()
+                    : onType(`${typed}${k}`.slice(0, 5))
+              }
+              className={`${key} !min-h-0 ${k === 'Find' ? 'bg-standby text-ink' : ''}`}
+            >
               {k}
             </button>
           ))}
@@ -151,10 +253,19 @@ function Keypad({ typed, found, onType, onFind }: { typed: string; found: boolea
   );
 }
 
-function Places({ all, chosen, onChoose }: { all: readonly FixtureRow[]; chosen: string | undefined; onChoose: (f: FixtureRow) => void }) {
+function Places({
+  all,
+  chosen,
+  onChoose,
+}: {
+  all: readonly FixtureRow[];
+  chosen: string | undefined;
+  onChoose: (f: FixtureRow) => void;
+}) {
   const places = useMemo(() => {
     const found = new Map<string, FixtureRow[]>();
-    for (const f of all) found.set(f.hang || 'standing free', [...(found.get(f.hang || 'standing free') ?? []), f]);
+    for (const f of all)
+      found.set(f.hang || 'standing free', [...(found.get(f.hang || 'standing free') ?? []), f]);
     return [...found].sort(([a], [b]) => a.localeCompare(b, 'en', { numeric: true }));
   }, [all]);
   return (
@@ -164,7 +275,13 @@ function Places({ all, chosen, onChoose }: { all: readonly FixtureRow[]; chosen:
           <h2 className="cap mb-1">{place}</h2>
           <div className="grid grid-cols-5 gap-1.5">
             {units.map((f) => (
-              <button key={f.id} type="button" onClick={() => onChoose(f)} title={f.label} className={`num h-12 rounded-lg text-[16px] ${f.id === chosen ? 'bg-standby text-ink' : 'bg-panel'}`}>
+              <button
+                key={f.id}
+                type="button"
+                onClick={() => onChoose(f)}
+                title={f.label}
+                className={`num h-12 rounded-lg text-[16px] ${f.id === chosen ? 'bg-standby text-ink' : 'bg-panel'}`}
+              >
                 {f.number}
               </button>
             ))}

@@ -33,53 +33,110 @@ export function GoPage() {
   return (
     <div className="flex h-full flex-col overflow-y-auto bg-ink">
       <RemoteBar title="GO" always />
-      {!mayPlay(you.role) && <p className="bg-raised px-4 py-2.5 text-[13px] text-soft">A {you.role} looks: this page shows, and plays nothing.</p>}
+      {!mayPlay(you.role) && (
+        <p className="bg-raised px-4 py-2.5 text-[13px] text-soft">
+          A {you.role} looks: this page shows, and plays nothing.
+        </p>
+      )}
       <section aria-label="On stage" className="flex-none px-5 pt-3">
         <h2 className="cap !text-lime">{list?.paused ? 'Paused' : 'On stage'}</h2>
         <p data-testid="go-now" className="flex items-baseline gap-3">
-          <span className="num text-[46px] font-semibold leading-[50px] text-lime">{list?.cueNumber === null || !list ? '–' : formatCueNumber(list.cueNumber)}</span>
+          <span className="num text-[46px] leading-[50px] font-semibold text-lime">
+            {list?.cueNumber === null || !list ? '–' : formatCueNumber(list.cueNumber)}
+          </span>
           <span className="min-w-0 flex-1 truncate text-[22px] font-semibold">{now?.name}</span>
-          {running && <span className="num text-[18px] text-soft">{(total - elapsed).toFixed(1)} s</span>}
+          {running && (
+            <span className="num text-[18px] text-soft">{(total - elapsed).toFixed(1)} s</span>
+          )}
         </p>
         <i className="mt-1 block h-1.5 overflow-hidden rounded bg-raised">
-          <i className="block h-full rounded bg-lime" style={{ width: `${running && total > 0 ? Math.min(100, (elapsed / total) * 100) : 0}%` }} />
+          <i
+            className="block h-full rounded bg-lime"
+            style={{
+              width: `${running && total > 0 ? Math.min(100, (elapsed / total) * 100) : 0}%`,
+            }}
+          />
         </i>
       </section>
       <section aria-label="Next" className="flex-none px-5 pt-4">
         <h2 className="cap !text-standby">{list?.armed ? 'Next, chosen by hand' : 'Next'}</h2>
         <p data-testid="go-next" className="flex items-baseline gap-3">
-          <span className="num text-[34px] font-semibold leading-10 text-standby">{next ? formatCueNumber(next.number) : '–'}</span>
-          <span className="min-w-0 flex-1 truncate text-[20px] font-semibold">{next ? next.name || 'Unnamed' : 'nothing'}</span>
+          <span className="num text-[34px] leading-10 font-semibold text-standby">
+            {next ? formatCueNumber(next.number) : '–'}
+          </span>
+          <span className="min-w-0 flex-1 truncate text-[20px] font-semibold">
+            {next ? next.name || 'Unnamed' : 'nothing'}
+          </span>
         </p>
-        {next && <p className={`min-h-9 text-[24px] leading-9 [overflow-wrap:anywhere] ${trigger?.spoken ? 'font-book' : 'text-soft'}`}>{trigger?.spoken ? `“${next.call}”` : trigger?.long}</p>}
-        {next && (next.operatorNote ?? next.note) && <p className="line-clamp-3 text-[15px] leading-5 text-soft">{next.operatorNote ?? next.note}</p>}
+        {next && (
+          <p
+            className={`min-h-9 text-[24px] leading-9 [overflow-wrap:anywhere] ${trigger?.spoken ? 'font-book' : 'text-soft'}`}
+          >
+            {trigger?.spoken ? `“${next.call}”` : trigger?.long}
+          </p>
+        )}
+        {next && (next.operatorNote ?? next.note) && (
+          <p className="line-clamp-3 text-[15px] leading-5 text-soft">
+            {next.operatorNote ?? next.note}
+          </p>
+        )}
       </section>
-      <div className="mt-auto flex-none px-4 pb-4 pt-3">
+      <div className="mt-auto flex-none px-4 pt-3 pb-4">
         <CallLamp large listId={list?.id} />
-        <button type="button" data-testid="go-page-go" disabled={!can || !next} onPointerDown={(e) => e.isPrimary && can && next && void live({ command: 'go' })} className={`mt-2 h-[26vh] min-h-[132px] w-full touch-manipulation select-none rounded-2xl text-[54px] leading-[60px] font-bold tracking-[0.06em] ${can ? 'bg-lime text-lime-ink active:brightness-90' : 'bg-raised text-dim'}`}>
+        <button
+          type="button"
+          data-testid="go-page-go"
+          disabled={!can || !next}
+          onPointerDown={(e) => e.isPrimary && can && next && void live({ command: 'go' })}
+          className={`mt-2 h-[26vh] min-h-[132px] w-full touch-manipulation rounded-2xl text-[54px] leading-[60px] font-bold tracking-[0.06em] select-none ${can ? 'bg-lime text-lime-ink active:brightness-90' : 'bg-raised text-dim'}`}
+        >
           GO
-          <span className="block text-[14px] font-normal leading-5 tracking-normal">{theirs ? `${board.name} is on the board` : !open ? 'guarded: open it below' : ''}</span>
+          <span className="block text-[14px] leading-5 font-normal tracking-normal">
+            {theirs ? `${board.name} is on the board` : !open ? 'guarded: open it below' : ''}
+          </span>
         </button>
         <div className="mt-3 grid grid-cols-[1.5fr_1fr_1fr] gap-2">
           <Guard open={open} disabled={!may} onOpen={setOpen} />
-          <button type="button" disabled={!can || list?.cueNumber === null} onClick={() => void live({ command: 'back' })} className="flex h-14 items-center justify-center gap-1 rounded-xl bg-raised text-[16px] disabled:text-faint">
+          <button
+            type="button"
+            disabled={!can || list?.cueNumber === null}
+            onClick={() => void live({ command: 'back' })}
+            className="flex h-14 items-center justify-center gap-1 rounded-xl bg-raised text-[16px] disabled:text-faint"
+          >
             <ChevronLeft size={18} /> Back
           </button>
-          <button type="button" disabled={!can || list?.cueNumber === null} onClick={() => void live({ command: 'pause' })} className="flex h-14 items-center justify-center gap-1.5 rounded-xl bg-raised text-[16px] disabled:text-faint">
-            {list?.paused ? <Play size={16} /> : <Pause size={16} />} {list?.paused ? 'Go on' : 'Pause'}
+          <button
+            type="button"
+            disabled={!can || list?.cueNumber === null}
+            onClick={() => void live({ command: 'pause' })}
+            className="flex h-14 items-center justify-center gap-1.5 rounded-xl bg-raised text-[16px] disabled:text-faint"
+          >
+            {list?.paused ? <Play size={16} /> : <Pause size={16} />}{' '}
+            {list?.paused ? 'Go on' : 'Pause'}
           </button>
         </div>
         <p className="mt-3 flex min-h-11 items-center justify-between gap-3 text-[14px] text-muted">
           <span className="min-w-0 truncate">
-            On the board: <b className="font-semibold text-text">{board ? (mine ? 'you' : board.name) : 'nobody'}</b>
+            On the board:{' '}
+            <b className="font-semibold text-text">
+              {board ? (mine ? 'you' : board.name) : 'nobody'}
+            </b>
           </span>
           {may && !mine && (
-            <button type="button" onClick={() => void said({ command: 'board', do: 'ask' })} className="h-11 flex-none rounded-lg bg-raised px-4 text-[14px] text-text">
+            <button
+              type="button"
+              onClick={() => void said({ command: 'board', do: 'ask' })}
+              className="h-11 flex-none rounded-lg bg-raised px-4 text-[14px] text-text"
+            >
               {board ? 'Ask for it' : 'Go on the board'}
             </button>
           )}
           {may && mine && (
-            <button type="button" onClick={() => void said({ command: 'board', do: 'leave' })} className="h-11 flex-none rounded-lg bg-raised px-4 text-[14px] text-text">
+            <button
+              type="button"
+              onClick={() => void said({ command: 'board', do: 'leave' })}
+              className="h-11 flex-none rounded-lg bg-raised px-4 text-[14px] text-text"
+            >
               Leave it
             </button>
           )}
@@ -103,7 +160,10 @@ function useGuard(open: boolean, setOpen: (open: boolean) => void): void {
     };
     let lock: { release: () => Promise<void> } | undefined;
     // Not every browser has it, and none outside a secure context: then the device sleeps as it likes.
-    (navigator as Partial<Navigator>).wakeLock?.request('screen').then((l) => (lock = l), () => undefined);
+    (navigator as Partial<Navigator>).wakeLock?.request('screen').then(
+      (l) => (lock = l),
+      () => undefined,
+    );
     window.addEventListener('pointerdown', touched);
     document.addEventListener('visibilitychange', hidden);
     return () => {
@@ -115,7 +175,15 @@ function useGuard(open: boolean, setOpen: (open: boolean) => void): void {
   }, [open, setOpen]);
 }
 
-function Guard({ open, disabled, onOpen }: { open: boolean; disabled: boolean; onOpen: (open: boolean) => void }) {
+function Guard({
+  open,
+  disabled,
+  onOpen,
+}: {
+  open: boolean;
+  disabled: boolean;
+  onOpen: (open: boolean) => void;
+}) {
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const [holding, setHolding] = useState(false);
   const end = (): void => {
@@ -144,11 +212,19 @@ function Guard({ open, disabled, onOpen }: { open: boolean; disabled: boolean; o
       onPointerUp={end}
       onPointerCancel={end}
       onContextMenu={(e) => e.preventDefault()}
-      className={`relative h-14 touch-none select-none overflow-hidden rounded-xl text-[15px] font-medium disabled:opacity-40 ${open ? 'bg-warning text-ink' : 'bg-raised'}`}
+      className={`relative h-14 touch-none overflow-hidden rounded-xl text-[15px] font-medium select-none disabled:opacity-40 ${open ? 'bg-warning text-ink' : 'bg-raised'}`}
     >
-      <i aria-hidden="true" className="absolute inset-y-0 left-0 bg-lift" style={{ width: holding ? '100%' : 0, transition: holding ? `width ${HOLD_MS}ms linear` : 'none' }} />
+      <i
+        aria-hidden="true"
+        className="absolute inset-y-0 left-0 bg-lift"
+        style={{
+          width: holding ? '100%' : 0,
+          transition: holding ? `width ${HOLD_MS}ms linear` : 'none',
+        }}
+      />
       <span className="relative flex items-center justify-center gap-1.5">
-        {open ? <ShieldOff size={17} /> : <ShieldCheck size={17} />} {open ? 'GO is open' : 'Hold to open'}
+        {open ? <ShieldOff size={17} /> : <ShieldCheck size={17} />}{' '}
+        {open ? 'GO is open' : 'Hold to open'}
       </span>
     </button>
   );

@@ -17,7 +17,10 @@ const BIG = 'min-h-12 rounded-xl px-3 text-[16px] font-semibold disabled:opacity
 export function NotesPage() {
   const show = useShow();
   const list = useList();
-  const { connection, you: { userId } } = useScreen();
+  const {
+    connection,
+    you: { userId },
+  } = useScreen();
   const [picked, setPicked] = useState<string | null>(null);
   /** Words of the script that were touched. */
   const [spot, setSpot] = useState<{ scriptId: string; from: number; to: number } | null>(null);
@@ -35,22 +38,67 @@ export function NotesPage() {
             <div className="min-w-0 flex-1">
               <h2 className="cap !text-lime">On stage</h2>
               <p data-testid="notes-now" className="flex items-baseline gap-3">
-                <span className="num text-[44px] font-semibold leading-[48px] text-lime">{now ? formatCueNumber(now.number) : '–'}</span>
+                <span className="num text-[44px] leading-[48px] font-semibold text-lime">
+                  {now ? formatCueNumber(now.number) : '–'}
+                </span>
                 <span className="min-w-0 truncate text-[24px] font-semibold">{now?.name}</span>
-                {running && <span className="num text-[16px] text-soft">{(total - elapsed).toFixed(1)} s</span>}
+                {running && (
+                  <span className="num text-[16px] text-soft">
+                    {(total - elapsed).toFixed(1)} s
+                  </span>
+                )}
               </p>
-              <p className="truncate text-standby">{next ? `next: ${formatCueNumber(next.number)} ${next.name}${next.call ? `, on “${next.call}”` : ''}` : 'nothing is next'}</p>
+              <p className="truncate text-standby">
+                {next
+                  ? `next: ${formatCueNumber(next.number)} ${next.name}${next.call ? `, on “${next.call}”` : ''}`
+                  : 'nothing is next'}
+              </p>
             </div>
-            <button type="button" disabled={connection !== 'live' || !next} title="The operator sees that the next cue is called" onClick={() => void said({ command: 'call', do: 'go' })} className={`${BIG} !min-h-16 bg-raised px-5`}>
+            <button
+              type="button"
+              disabled={connection !== 'live' || !next}
+              title="The operator sees that the next cue is called"
+              onClick={() => void said({ command: 'call', do: 'go' })}
+              className={`${BIG} !min-h-16 bg-raised px-5`}
+            >
               Call {next ? formatCueNumber(next.number) : ''}
             </button>
           </div>
           <div className="min-h-0 flex-1 border-t border-line max-[760px]:h-[34vh] max-[760px]:flex-none">
-            {script ? <Page big script={script} calls={calls} now={list?.cueId ?? null} next={list?.nextId ?? null} onCall={({ cue }) => (setPicked(cue.id), setSpot(null))} onWord={(from, to) => { const word = from === to ? wordAt(script.text, from) : { from, to }; setPicked(calls.filter((c) => c.call.from <= from).at(-1)?.cue.id ?? null); setSpot(word ? { scriptId: script.id, ...word } : null); }} /> : <p className="p-5 text-muted">This show has no script yet.</p>}
+            {script ? (
+              <Page
+                big
+                script={script}
+                calls={calls}
+                now={list?.cueId ?? null}
+                next={list?.nextId ?? null}
+                onCall={({ cue }) => (setPicked(cue.id), setSpot(null))}
+                onWord={(from, to) => {
+                  const word = from === to ? wordAt(script.text, from) : { from, to };
+                  setPicked(calls.filter((c) => c.call.from <= from).at(-1)?.cue.id ?? null);
+                  setSpot(word ? { scriptId: script.id, ...word } : null);
+                }}
+              />
+            ) : (
+              <p className="p-5 text-muted">This show has no script yet.</p>
+            )}
           </div>
         </section>
-        <section aria-label="Notes" className="flex min-h-0 flex-col border-l border-line max-[760px]:border-l-0 max-[760px]:border-t">
-          <LeaveNote key={userId} about={{ ...(about ? { cueId: about.id } : {}), ...(spot ? { words: spot } : {}) }} words={`${spot && script ? `“${script.text.slice(spot.from, spot.to).replace(/\s+/g, ' ').trim().slice(0, 40)}” in ` : ''}${about ? `cue ${formatCueNumber(about.number)}${about.name ? ` ${about.name}` : ''}` : 'the show'}`} onNow={spot ?? (picked !== null && picked !== now?.id) ? () => (setPicked(null), setSpot(null)) : undefined} onLeft={() => setSpot(null)} />
+        <section
+          aria-label="Notes"
+          className="flex min-h-0 flex-col border-l border-line max-[760px]:border-t max-[760px]:border-l-0"
+        >
+          <LeaveNote
+            key={userId}
+            about={{ ...(about ? { cueId: about.id } : {}), ...(spot ? { words: spot } : {}) }}
+            words={`${spot && script ? `“${script.text.slice(spot.from, spot.to).replace(/\s+/g, ' ').trim().slice(0, 40)}” in ` : ''}${about ? `cue ${formatCueNumber(about.number)}${about.name ? ` ${about.name}` : ''}` : 'the show'}`}
+            onNow={
+              (spot ?? (picked !== null && picked !== now?.id))
+                ? () => (setPicked(null), setSpot(null))
+                : undefined
+            }
+            onLeft={() => setSpot(null)}
+          />
           {about && (
             <div className="flex-none px-4 pb-2">
               <Liked tall cue={about} />

@@ -5,7 +5,15 @@ import { InboxButton } from '../frame/Inbox';
 import { signOut } from '../state/api';
 import { useScreen, useShow } from '../state/store';
 
-export function RemoteBar({ title, name, always = false }: { title: string; name?: string; /** Works whether remotes are on or not. */ always?: boolean }) {
+export function RemoteBar({
+  title,
+  name,
+  always = false,
+}: {
+  title: string;
+  name?: string;
+  /** Works whether remotes are on or not. */ always?: boolean;
+}) {
   const show = useShow();
   const { connection, playback, you } = useScreen();
   const live = connection === 'live';
@@ -18,14 +26,25 @@ export function RemoteBar({ title, name, always = false }: { title: string; name
         </span>
       </span>
       <InboxButton tall />
-      {!live && <span className="rounded-md bg-danger-wash px-2 py-1 text-[12.5px] text-danger">not connected</span>}
+      {!live && (
+        <span className="rounded-md bg-danger-wash px-2 py-1 text-[12.5px] text-danger">
+          not connected
+        </span>
+      )}
       {you.role === 'volunteer' && (
-        <button type="button" onClick={signOut} className="h-9 flex-none whitespace-nowrap rounded-md px-2 text-[12.5px] text-muted hover:bg-raised">
+        <button
+          type="button"
+          onClick={signOut}
+          className="h-9 flex-none rounded-md px-2 text-[12.5px] whitespace-nowrap text-muted hover:bg-raised"
+        >
           Sign out
         </button>
       )}
       {live && !always && (
-        <span data-testid="remotes" className={`whitespace-nowrap rounded-md px-2 py-1 text-[12.5px] ${playback.remotes ? 'bg-warning text-ink' : 'bg-raised text-soft'}`}>
+        <span
+          data-testid="remotes"
+          className={`rounded-md px-2 py-1 text-[12.5px] whitespace-nowrap ${playback.remotes ? 'bg-warning text-ink' : 'bg-raised text-soft'}`}
+        >
           {playback.remotes ? 'remotes on' : 'remotes off'}
         </span>
       )}
@@ -37,5 +56,10 @@ export function RemoteBar({ title, name, always = false }: { title: string; name
 export function RemotesOff() {
   const { connection, playback } = useScreen();
   if (connection !== 'live' || playback.remotes) return null;
-  return <p className="flex-none bg-raised px-4 py-2.5 text-[13px] text-soft">Remotes are off for this show: this page shows, and changes nothing. Whoever is on the board switches them on in Run.</p>;
+  return (
+    <p className="flex-none bg-raised px-4 py-2.5 text-[13px] text-soft">
+      Remotes are off for this show: this page shows, and changes nothing. Whoever is on the board
+      switches them on in Run.
+    </p>
+  );
 }

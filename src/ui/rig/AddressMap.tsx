@@ -2,7 +2,16 @@
 'use client';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { willDo } from '@/core/edits/will';
-import { absolute, clashAt, formatPoint, fromAbsolute, modeOf, occupied, widthAt, type Occupied } from '@/core/rig/addresses';
+import {
+  absolute,
+  clashAt,
+  formatPoint,
+  fromAbsolute,
+  modeOf,
+  occupied,
+  widthAt,
+  type Occupied,
+} from '@/core/rig/addresses';
 import { attributeInfo } from '@/core/rig/attributes';
 import type { PatchPoint } from '@/core/show/rows';
 import { edit, select, toggleSelected, tryEdit } from '../state/actions';
@@ -59,7 +68,9 @@ export function AddressMap() {
   useEffect(() => {
     const element = box.current;
     if (!element) return undefined;
-    const observer = new ResizeObserver(() => setSize({ width: element.clientWidth, height: element.clientHeight }));
+    const observer = new ResizeObserver(() =>
+      setSize({ width: element.clientWidth, height: element.clientHeight }),
+    );
     observer.observe(element);
     return () => observer.disconnect();
   }, []);
@@ -70,9 +81,18 @@ export function AddressMap() {
     void revision;
     return occupied(show)
       .filter((r) => r.to > base && r.from <= base + 512)
-      .map((range) => ({ from: range.from - base, to: range.to - base, number: String(range.fixture.number), shape: show.types.get(range.fixture.typeId)?.shape ?? 'profile', selected: selected.has(range.fixture.id), faded: false, range }));
+      .map((range) => ({
+        from: range.from - base,
+        to: range.to - base,
+        number: String(range.fixture.number),
+        shape: show.types.get(range.fixture.typeId)?.shape ?? 'profile',
+        selected: selected.has(range.fixture.id),
+        faded: false,
+        range,
+      }));
   }, [show, revision, base, selected]);
-  const at = (cell: number): Occupied | undefined => clashAt(occupied(show), base + cell, base + cell);
+  const at = (cell: number): Occupied | undefined =>
+    clashAt(occupied(show), base + cell, base + cell);
 
   /** Where the selection would stand, moved by so many channels. */
   const moved = useMemo((): Prospect | null => {
@@ -82,9 +102,17 @@ export function AddressMap() {
     const plan = tryEdit('move-fixtures', { ids, to: { by: carry.by } });
     const points = ids.flatMap((id) => {
       const f = show.fixtures.get(id);
-      return (f?.patch ?? []).map((p) => ({ number: String(f?.number), from: absolute(p) + carry.by, to: absolute(p) + carry.by + widthAt(f ? modeOf(show, f) : undefined, p) - 1 }));
+      return (f?.patch ?? []).map((p) => ({
+        number: String(f?.number),
+        from: absolute(p) + carry.by,
+        to: absolute(p) + carry.by + widthAt(f ? modeOf(show, f) : undefined, p) - 1,
+      }));
     });
-    return { says: 'message' in plan ? plan.message : willDo(plan.summary), bad: 'message' in plan, points };
+    return {
+      says: 'message' in plan ? plan.message : willDo(plan.summary),
+      bad: 'message' in plan,
+      points,
+    };
   }, [carry, selection, show, revision]);
 
   /** Where the form's units would stand: at the cell under the hand, or where the form says. */
@@ -96,16 +124,38 @@ export function AddressMap() {
     if (!params || (!carrying && drop === null && !editable)) return null;
     const plan = tryEdit('patch-fixtures', params);
     if ('message' in plan) {
-      const target = point ?? (params.universe ? { universe: Number(params.universe), address: Number(params.address) } : undefined);
+      const target =
+        point ??
+        (params.universe
+          ? { universe: Number(params.universe), address: Number(params.address) }
+          : undefined);
       const mode = (carrying ?? picked)?.mode;
       if (!target || !mode) return { says: plan.message, bad: true, points: [] };
       const count = Number(params.quantity);
       const step = mode.footprint + Number(params.gap);
-      return { says: plan.message, bad: true, points: Array.from({ length: Math.min(count, 512) }, (_, i) => ({ number: '', from: absolute(target) + i * step, to: absolute(target) + i * step + mode.footprint - 1 })) };
+      return {
+        says: plan.message,
+        bad: true,
+        points: Array.from({ length: Math.min(count, 512) }, (_, i) => ({
+          number: '',
+          from: absolute(target) + i * step,
+          to: absolute(target) + i * step + mode.footprint - 1,
+        })),
+      };
     }
     const rows = plan.changes.flatMap((c) => (c.table === 'fixtures' && c.after ? [c.after] : []));
     const widthOf = (p: PatchPoint): number => widthAt((carrying ?? picked)?.mode, p);
-    return { says: willDo(plan.summary), bad: false, points: rows.flatMap((r) => r.patch.map((p) => ({ number: String(r.number), from: absolute(p), to: absolute(p) + widthOf(p) - 1 }))) };
+    return {
+      says: willDo(plan.summary),
+      bad: false,
+      points: rows.flatMap((r) =>
+        r.patch.map((p) => ({
+          number: String(r.number),
+          from: absolute(p),
+          to: absolute(p) + widthOf(p) - 1,
+        })),
+      ),
+    };
   }, [carry, carrying, picked, draft, drop, base, revision, editable]);
 
   const prospect = moved ?? prepared;
@@ -113,7 +163,12 @@ export function AddressMap() {
     const standing = occupied(show, moved ? new Set(selection) : undefined);
     return (prospect?.points ?? [])
       .filter((p) => p.to > base && p.from <= base + 512)
-      .map((p) => ({ from: p.from - base, to: p.to - base, number: p.number, clash: (a) => clashAt(standing, base + a, base + a) !== undefined }));
+      .map((p) => ({
+        from: p.from - base,
+        to: p.to - base,
+        number: p.number,
+        clash: (a) => clashAt(standing, base + a, base + a) !== undefined,
+      }));
   }, [prospect, moved, selection, show, base]);
 
   useEffect(() => {
@@ -124,11 +179,20 @@ export function AddressMap() {
     element.width = Math.round(size.width * ratio);
     element.height = Math.round(size.height * ratio);
     g.scale(ratio, ratio);
-    drawMap(g, size.width, size.height, { blocks, ghosts, carried: moved !== null || drop !== null, hover: hover?.cell, cursor: cursor ?? undefined });
+    drawMap(g, size.width, size.height, {
+      blocks,
+      ghosts,
+      carried: moved !== null || drop !== null,
+      hover: hover?.cell,
+      cursor: cursor ?? undefined,
+    });
   }, [size, blocks, ghosts, moved, drop, hover, cursor]);
 
   const local = useCallback(
-    (e: { clientX: number; clientY: number }): { x: number; y: number; cell: number | undefined } => {
+    (e: {
+      clientX: number;
+      clientY: number;
+    }): { x: number; y: number; cell: number | undefined } => {
       const r = canvas.current?.getBoundingClientRect();
       const x = e.clientX - (r?.left ?? 0);
       const y = e.clientY - (r?.top ?? 0);
@@ -175,11 +239,15 @@ export function AddressMap() {
     const number = tab ? Number(tab.getAttribute('data-universe')) : 0;
     if (number === (turn.current?.universe ?? 0)) return;
     if (turn.current) clearTimeout(turn.current.timer);
-    turn.current = number > 0 ? { universe: number, timer: setTimeout(() => setUniverse(number), TURN_MS) } : null;
+    turn.current =
+      number > 0
+        ? { universe: number, timer: setTimeout(() => setUniverse(number), TURN_MS) }
+        : null;
   }
 
   /** Selected units that stand at an address. */
-  const carried = (): string[] => selection.filter((id) => (show.fixtures.get(id)?.patch.length ?? 0) > 0);
+  const carried = (): string[] =>
+    selection.filter((id) => (show.fixtures.get(id)?.patch.length ?? 0) > 0);
   const commit = (by: number): void => {
     const ids = carried();
     setCarry(null);
@@ -191,7 +259,16 @@ export function AddressMap() {
       if (!editable || selection.length === 0) return;
       setCarry((c) => ({ from: c?.from ?? 0, by: (c?.by ?? 0) + by, x: 60, y: 24 }));
       const first = selection.flatMap((id) => show.fixtures.get(id)?.patch ?? [])[0];
-      if (first) setUniverse(Math.min(256, Math.max(1, fromAbsolute(Math.max(1, absolute(first) + (carry?.by ?? 0) + by)).universe)));
+      if (first)
+        setUniverse(
+          Math.min(
+            256,
+            Math.max(
+              1,
+              fromAbsolute(Math.max(1, absolute(first) + (carry?.by ?? 0) + by)).universe,
+            ),
+          ),
+        );
     } else setCursor((c) => Math.min(512, Math.max(1, (c ?? 1) + (c === null ? 0 : by))));
   };
 
@@ -214,9 +291,22 @@ export function AddressMap() {
     const inside = (cell: number): boolean => {
       const c = middleOf(grid, cell);
       // Touched is taken.
-      return c.x + grid.w / 2 >= Math.min(b.x, b.toX) && c.x - grid.w / 2 <= Math.max(b.x, b.toX) && c.y + grid.h / 2 >= Math.min(b.y, b.toY) && c.y - grid.h / 2 <= Math.max(b.y, b.toY);
+      return (
+        c.x + grid.w / 2 >= Math.min(b.x, b.toX) &&
+        c.x - grid.w / 2 <= Math.max(b.x, b.toX) &&
+        c.y + grid.h / 2 >= Math.min(b.y, b.toY) &&
+        c.y - grid.h / 2 <= Math.max(b.y, b.toY)
+      );
     };
-    return [...new Set(blocks.filter((r) => Array.from({ length: r.to - r.from + 1 }, (_, i) => r.from + i).some(inside)).map((r) => r.range.fixture.id))];
+    return [
+      ...new Set(
+        blocks
+          .filter((r) =>
+            Array.from({ length: r.to - r.from + 1 }, (_, i) => r.from + i).some(inside),
+          )
+          .map((r) => r.range.fixture.id),
+      ),
+    ];
   };
   const ended = (): void => {
     if (turn.current) clearTimeout(turn.current.timer);
@@ -249,7 +339,10 @@ export function AddressMap() {
       setCarry({ from: p.from, by: p.by, x, y });
     },
     end: (p, torn) => {
-      const plan = p.by === null || p.by === 0 ? undefined : tryEdit('move-fixtures', { ids: carried(), to: { by: p.by } });
+      const plan =
+        p.by === null || p.by === 0
+          ? undefined
+          : tryEdit('move-fixtures', { ids: carried(), to: { by: p.by } });
       ended();
       if (torn) return;
       if (p.box) {
@@ -263,10 +356,16 @@ export function AddressMap() {
     },
   });
 
-  const ARROWS: Record<string, number> = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: 32, ArrowUp: -32 };
+  const ARROWS: Record<string, number> = {
+    ArrowRight: 1,
+    ArrowLeft: -1,
+    ArrowDown: 32,
+    ArrowUp: -32,
+  };
   const under = cursor === null ? undefined : at(cursor);
   const says = prospect?.bad || moved ? prospect?.says : undefined;
-  const tip = hover && !carry && drop === null ? describe(at(hover.cell), base + hover.cell) : undefined;
+  const tip =
+    hover && !carry && drop === null ? describe(at(hover.cell), base + hover.cell) : undefined;
   function describe(range: Occupied | undefined, address: number): string {
     if (!range) return `${formatPoint(fromAbsolute(address))} · free`;
     const mode = modeOf(show, range.fixture);
@@ -306,14 +405,24 @@ export function AddressMap() {
           onKeyDown={(e) => {
             const by = ARROWS[e.key];
             if (by !== undefined && e.shiftKey && !e.altKey) {
-              const [from, to] = [anchor ?? cursor ?? 1, Math.min(512, Math.max(1, (cursor ?? 1) + by))];
+              const [from, to] = [
+                anchor ?? cursor ?? 1,
+                Math.min(512, Math.max(1, (cursor ?? 1) + by)),
+              ];
               setAnchor(from);
               setCursor(to);
-              select([...new Set(blocks.filter((r) => r.to >= Math.min(from, to) && r.from <= Math.max(from, to)).map((r) => r.range.fixture.id))]);
+              select([
+                ...new Set(
+                  blocks
+                    .filter((r) => r.to >= Math.min(from, to) && r.from <= Math.max(from, to))
+                    .map((r) => r.range.fixture.id),
+                ),
+              ]);
             } else if (by !== undefined) {
               setAnchor(null);
               step(by, e.altKey);
-            } else if (e.key === 'Delete' && editable && carried().length > 0) takeOff(carried().flatMap((id) => show.fixtures.get(id) ?? []));
+            } else if (e.key === 'Delete' && editable && carried().length > 0)
+              takeOff(carried().flatMap((id) => show.fixtures.get(id) ?? []));
             else if (e.key === 'PageDown') setUniverse(Math.min(256, universe + 1));
             else if (e.key === 'PageUp') setUniverse(Math.max(1, universe - 1));
             else if (e.key === 'Enter' && carry) {
@@ -330,17 +439,45 @@ export function AddressMap() {
           }}
         />
       </FixtureMenu>
-      {box_ && <i aria-hidden="true" className="pointer-events-none absolute rounded-sm bg-[#86c8ff1f] shadow-[inset_0_0_0_1px_var(--color-standby)]" style={{ left: Math.min(box_.x, box_.toX), top: Math.min(box_.y, box_.toY), width: Math.abs(box_.toX - box_.x), height: Math.abs(box_.toY - box_.y) }} />}
+      {box_ && (
+        <i
+          aria-hidden="true"
+          className="pointer-events-none absolute rounded-sm bg-[#86c8ff1f] shadow-[inset_0_0_0_1px_var(--color-standby)]"
+          style={{
+            left: Math.min(box_.x, box_.toX),
+            top: Math.min(box_.y, box_.toY),
+            width: Math.abs(box_.toX - box_.x),
+            height: Math.abs(box_.toY - box_.y),
+          }}
+        />
+      )}
       <output aria-live="polite" className="sr-only">
         {says ?? (cursor === null ? '' : describe(under, base + cursor))}
       </output>
       {(carry ?? drop) !== null && prospect && (
-        <p role="status" data-testid="map-says" className={`pointer-events-none absolute z-10 max-w-[280px] rounded-md px-3 py-1.5 text-[12.5px] leading-[18px] shadow-[0_0_0_1px_var(--color-edge),0_8px_24px_#000a] ${prospect.bad ? 'bg-danger-wash text-text' : 'bg-raised text-soft'}`} style={{ left: Math.min(Math.max(8, (carry?.x ?? hover?.x ?? 40) - 30), Math.max(8, size.width - 290)), top: Math.min((carry?.y ?? hover?.y ?? 40) + 26, size.height - 60) }}>
+        <p
+          role="status"
+          data-testid="map-says"
+          className={`pointer-events-none absolute z-10 max-w-[280px] rounded-md px-3 py-1.5 text-[12.5px] leading-[18px] shadow-[0_0_0_1px_var(--color-edge),0_8px_24px_#000a] ${prospect.bad ? 'bg-danger-wash text-text' : 'bg-raised text-soft'}`}
+          style={{
+            left: Math.min(
+              Math.max(8, (carry?.x ?? hover?.x ?? 40) - 30),
+              Math.max(8, size.width - 290),
+            ),
+            top: Math.min((carry?.y ?? hover?.y ?? 40) + 26, size.height - 60),
+          }}
+        >
           {prospect.says}
         </p>
       )}
       {tip && hover && (
-        <p className="pointer-events-none absolute z-10 whitespace-nowrap rounded bg-raised px-2 py-0.5 text-[11.5px] text-soft shadow-[0_0_0_1px_var(--color-edge)]" style={{ left: Math.min(hover.x + 12, size.width - 240), top: hover.y > size.height - 40 ? hover.y - 30 : hover.y + 18 }}>
+        <p
+          className="pointer-events-none absolute z-10 rounded bg-raised px-2 py-0.5 text-[11.5px] whitespace-nowrap text-soft shadow-[0_0_0_1px_var(--color-edge)]"
+          style={{
+            left: Math.min(hover.x + 12, size.width - 240),
+            top: hover.y > size.height - 40 ? hover.y - 30 : hover.y + 18,
+          }}
+        >
           {tip}
         </p>
       )}

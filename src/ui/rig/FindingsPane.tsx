@@ -7,7 +7,14 @@ import { useShow } from '../state/store';
 import { setUniverse, useRig } from './rig-state';
 import { useAside, useFindings } from './use-report';
 
-const ABOUT = { addresses: 'Addresses', outputs: 'Outputs', power: 'Power', programming: 'Programming', movement: 'Movement', groups: 'Groups' } as const;
+const ABOUT = {
+  addresses: 'Addresses',
+  outputs: 'Outputs',
+  power: 'Power',
+  programming: 'Programming',
+  movement: 'Movement',
+  groups: 'Groups',
+} as const;
 
 export function FindingsPane() {
   const show = useShow();
@@ -18,7 +25,8 @@ export function FindingsPane() {
       <div className="grid h-full place-items-center text-muted">
         <div>
           <p className="flex items-center gap-2">
-            <CircleCheck size={16} /> Nothing odd: addresses, outputs, power and programming fit together.
+            <CircleCheck size={16} /> Nothing odd: addresses, outputs, power and programming fit
+            together.
           </p>
           <AsideList findings={aside} />
         </div>
@@ -29,10 +37,23 @@ export function FindingsPane() {
     <div className="h-full overflow-y-auto px-3 py-2">
       <ul aria-label="Findings">
         {findings.map((f) => (
-          <li key={f.key} className="flex min-h-9 items-center gap-2 border-b border-raised px-1 py-1">
-            <TriangleAlert size={15} className={`flex-none ${f.grave ? 'text-danger' : 'text-warning'}`} aria-label={f.grave ? 'grave' : 'to look at'} />
+          <li
+            key={f.key}
+            className="flex min-h-9 items-center gap-2 border-b border-raised px-1 py-1"
+          >
+            <TriangleAlert
+              size={15}
+              className={`flex-none ${f.grave ? 'text-danger' : 'text-warning'}`}
+              aria-label={f.grave ? 'grave' : 'to look at'}
+            />
             {f.about === 'power' || f.about === 'outputs' ? (
-              <button type="button" className="w-[84px] flex-none text-left text-[12px] text-standby hover:underline" onClick={() => useRig.setState({ lower: f.about === 'power' ? 'power' : 'outputs' })}>
+              <button
+                type="button"
+                className="w-[84px] flex-none text-left text-[12px] text-standby hover:underline"
+                onClick={() =>
+                  useRig.setState({ lower: f.about === 'power' ? 'power' : 'outputs' })
+                }
+              >
                 {ABOUT[f.about]}
               </button>
             ) : (
@@ -49,14 +70,17 @@ export function FindingsPane() {
                   if (at) setUniverse(at.universe);
                 }}
               >
-                Show {f.fixtures.length === 1 ? show.fixtures.get(f.fixtures[0] ?? '')?.number : f.fixtures.length}
+                Show{' '}
+                {f.fixtures.length === 1
+                  ? show.fixtures.get(f.fixtures[0] ?? '')?.number
+                  : f.fixtures.length}
               </button>
             )}
             <PutAside finding={f} />
           </li>
         ))}
       </ul>
-        <AsideList findings={aside} />
+      <AsideList findings={aside} />
     </div>
   );
 }

@@ -20,7 +20,8 @@ const useChosen = (): FixtureRow[] => {
 
 export const takeOff = (chosen: readonly FixtureRow[]): void => {
   const on = chosen.filter((f) => f.patch.length > 0);
-  if (on.length > 0) void edit('change-fixtures', { fixtures: on.map((f) => ({ id: f.id, set: { patch: [] } })) });
+  if (on.length > 0)
+    void edit('change-fixtures', { fixtures: on.map((f) => ({ id: f.id, set: { patch: [] } })) });
 };
 
 /** Back where they were; where that is taken, or where they never were anywhere, the next free addresses are offered. */
@@ -37,18 +38,47 @@ function useItems(): RowItem[] {
   const [plays, edits] = [mayPlay(you.role), mayEdit(you.role)];
   const on = chosen.some((f) => f.patch.length > 0);
   const parked = over.parked.some((p) => ids.has(p.fixtureId));
-  if (chosen.length === 0) return [{ label: 'Nothing is selected', disabled: true, run: () => undefined }];
+  if (chosen.length === 0)
+    return [{ label: 'Nothing is selected', disabled: true, run: () => undefined }];
   const who = numberRanges(numbers);
   return [
-    { label: `Light ${who}: at full, open white`, disabled: !plays, run: () => void said({ command: 'home' }) },
-    { label: parked ? `Let ${who} off park` : `Park ${who}`, disabled: !plays, run: () => void live({ command: 'park', fixtures: numbers, on: !parked }) },
+    {
+      label: `Light ${who}: at full, open white`,
+      disabled: !plays,
+      run: () => void said({ command: 'home' }),
+    },
+    {
+      label: parked ? `Let ${who} off park` : `Park ${who}`,
+      disabled: !plays,
+      run: () => void live({ command: 'park', fixtures: numbers, on: !parked }),
+    },
     { label: `Control of ${who} …`, disabled: !plays, run: () => doIt('macro') },
-    { label: 'Leave a note …', disabled: chosen.length !== 1 || you.role === 'volunteer', run: () => noteAbout({ fixtureId: chosen[0]?.id ?? '' }) },
+    {
+      label: 'Leave a note …',
+      disabled: chosen.length !== 1 || you.role === 'volunteer',
+      run: () => noteAbout({ fixtureId: chosen[0]?.id ?? '' }),
+    },
     { label: 'Swap type …', first: true, disabled: !edits, run: () => doIt('swap') },
-    { label: 'Copy programming …', disabled: !edits || chosen.length !== 1, run: () => doIt('copy') },
-    { label: 'Also at …', disabled: !edits || chosen.length !== 1 || !on, run: () => doIt('patch') },
-    on ? { label: 'Off the rig', disabled: !edits, run: () => takeOff(chosen) } : { label: 'Back on the rig', disabled: !edits, run: () => putBack(chosen.map((f) => f.id)) },
-    { label: `Delete ${chosen.length === 1 ? who : plural(chosen.length, 'fixture')} …`, first: true, danger: true, disabled: !edits, run: () => doIt('delete') },
+    {
+      label: 'Copy programming …',
+      disabled: !edits || chosen.length !== 1,
+      run: () => doIt('copy'),
+    },
+    {
+      label: 'Also at …',
+      disabled: !edits || chosen.length !== 1 || !on,
+      run: () => doIt('patch'),
+    },
+    on
+      ? { label: 'Off the rig', disabled: !edits, run: () => takeOff(chosen) }
+      : { label: 'Back on the rig', disabled: !edits, run: () => putBack(chosen.map((f) => f.id)) },
+    {
+      label: `Delete ${chosen.length === 1 ? who : plural(chosen.length, 'fixture')} …`,
+      first: true,
+      danger: true,
+      disabled: !edits,
+      run: () => doIt('delete'),
+    },
   ];
 }
 
@@ -81,10 +111,21 @@ function BackAsk({ chosen, onClose }: { chosen: readonly FixtureRow[]; onClose: 
   const why = tryEdit('move-fixtures', { ids, to: 'back' });
   const plan = tryEdit('move-fixtures', { ids, to: 'back-or-next' });
   return (
-    <Ask open onClose={onClose} title={`Back on the rig: ${numberRanges(chosen.map((f) => f.number))}`} act="Put it there" keep="Leave it off" kind="strong" disabled={'message' in plan} onAct={() => void edit('move-fixtures', { ids, to: 'back-or-next' })}>
+    <Ask
+      open
+      onClose={onClose}
+      title={`Back on the rig: ${numberRanges(chosen.map((f) => f.number))}`}
+      act="Put it there"
+      keep="Leave it off"
+      kind="strong"
+      disabled={'message' in plan}
+      onAct={() => void edit('move-fixtures', { ids, to: 'back-or-next' })}
+    >
       <p data-testid="back-says">
         {'message' in why ? `${why.message} ` : ''}
-        {'message' in plan ? plan.message : `The next free address can be taken instead. ${willDo(plan.summary)}.`}
+        {'message' in plan
+          ? plan.message
+          : `The next free address can be taken instead. ${willDo(plan.summary)}.`}
       </p>
     </Ask>
   );

@@ -1,7 +1,12 @@
 /** The selected fixture: its switches and channels, what lies between level and wire, its wheels and circuit, and what can be done with it. */
 'use client';
 import { useState } from 'react';
-import { attributeInfo, channelCount, hasVirtualDimmer, scaledByVirtual } from '@/core/rig/attributes';
+import {
+  attributeInfo,
+  channelCount,
+  hasVirtualDimmer,
+  scaledByVirtual,
+} from '@/core/rig/attributes';
 import { formatPoint, formatPoints, modeOf, morePoints, widthAt } from '@/core/rig/addresses';
 import { rawOf, sayLevel } from '@/core/rig/channel';
 import { capacity_W, powerSettings, wattsOf } from '@/core/rig/power';
@@ -31,38 +36,61 @@ function Channels({ fixture, type }: { fixture: FixtureRow; type: TypeRow | unde
   const mode = modeOf(show, fixture);
   if (!mode) return null;
   const virtual = hasVirtualDimmer(mode);
-  const at = (attribute: string): number => levels.now[index.get(slotKey(fixture.id, attribute)) ?? -1] ?? 0;
+  const at = (attribute: string): number =>
+    levels.now[index.get(slotKey(fixture.id, attribute)) ?? -1] ?? 0;
   const dimmer = virtual ? transformed(fixture.transforms?.Dimmer, at('Dimmer')) : 1;
   const channels = all ? mode.channels : mode.channels.slice(0, SHOWN);
-  const parked = new Set(over.parked.filter((p) => p.fixtureId === fixture.id).map((p) => p.attribute));
+  const parked = new Set(
+    over.parked.filter((p) => p.fixtureId === fixture.id).map((p) => p.attribute),
+  );
   return (
     <section aria-label="Channels" className="px-4 py-2.5">
       <div className="mb-1 flex items-baseline justify-between">
         <span className="cap">Channels</span>
         {mode.channels.length > SHOWN && (
-          <button type="button" className="text-[12px] text-muted hover:text-soft" aria-expanded={all} onClick={() => setAll(!all)}>
+          <button
+            type="button"
+            className="text-[12px] text-muted hover:text-soft"
+            aria-expanded={all}
+            onClick={() => setAll(!all)}
+          >
             {all ? `first ${SHOWN}` : `all ${mode.channels.length}`}
           </button>
         )}
       </div>
       {virtual && (
-        <div className="flex h-[26px] items-center justify-between" title="Has no channel of its own: its emitters are scaled by it">
+        <div
+          className="flex h-[26px] items-center justify-between"
+          title="Has no channel of its own: its emitters are scaled by it"
+        >
           <span className="pl-[40px] text-soft">Intensity</span>
           <span className="num text-[12px] text-muted">virtual {Math.round(dimmer * 100)} %</span>
         </div>
       )}
       {channels.map((c) => {
         const scale = virtual && scaledByVirtual(mode, c) ? dimmer : 1;
-        const level = transformed(fixture.transforms?.[c.attribute], at(sourceAttribute(fixture, c.attribute))) * scale;
+        const level =
+          transformed(
+            fixture.transforms?.[c.attribute],
+            at(sourceAttribute(fixture, c.attribute)),
+          ) * scale;
         const point = fixture.patch.find((p) => (p.break ?? 1) === (c.break ?? 1));
         return (
-          <div key={c.attribute} className="grid h-[26px] grid-cols-[40px_1fr_auto] items-center" title={`${c.attribute}${c.offset.length > 1 ? `, ${c.offset.length * 8} bit` : ''}: ${rawOf(c, level)} of ${256 ** c.offset.length - 1}`}>
-            <span className="num text-[12px] text-muted">{point ? point.address + (c.offset[0] ?? 1) - 1 : (c.offset[0] ?? 1)}</span>
+          <div
+            key={c.attribute}
+            className="grid h-[26px] grid-cols-[40px_1fr_auto] items-center"
+            title={`${c.attribute}${c.offset.length > 1 ? `, ${c.offset.length * 8} bit` : ''}: ${rawOf(c, level)} of ${256 ** c.offset.length - 1}`}
+          >
+            <span className="num text-[12px] text-muted">
+              {point ? point.address + (c.offset[0] ?? 1) - 1 : (c.offset[0] ?? 1)}
+            </span>
             <span className="truncate pr-2 text-soft">
               {attributeInfo(c.attribute).label}
               {parked.has(c.attribute) && <span className="text-warning"> parked</span>}
             </span>
-            <span className="num whitespace-nowrap text-[12px]">{sayLevel(type, c, level, fixture)}</span>
+            <span className="num text-[12px] whitespace-nowrap">
+              {sayLevel(type, c, level, fixture)}
+            </span>
           </div>
         );
       })}
@@ -75,7 +103,9 @@ function PowerLine({ chosen, disabled }: { chosen: readonly FixtureRow[]; disabl
   const report = useReport();
   const first = chosen.at(-1);
   if (!first) return null;
-  const circuits = [...show.circuits.values()].sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }));
+  const circuits = [...show.circuits.values()].sort((a, b) =>
+    a.name.localeCompare(b.name, undefined, { numeric: true }),
+  );
   const load = report.loads.find((l) => l.circuit?.id === first.circuitId);
   const power = powerSettings(show);
   const share = load?.circuit ? load.full_W / capacity_W(load.circuit, power) : 0;
@@ -83,27 +113,85 @@ function PowerLine({ chosen, disabled }: { chosen: readonly FixtureRow[]; disabl
     <section aria-label="Power" className="border-t border-line px-4 py-2.5">
       <div className="flex items-center justify-between">
         <span className="cap">Power</span>
-        <span className="flex items-center text-[12px] text-muted" title={`The type draws ${show.types.get(first.typeId)?.watts ?? 0} W; a unit with another lamp says its own`}>
+        <span
+          className="flex items-center text-[12px] text-muted"
+          title={`The type draws ${show.types.get(first.typeId)?.watts ?? 0} W; a unit with another lamp says its own`}
+        >
           {first.watts !== undefined && (
-            <button type="button" disabled={disabled} className="mr-1 underline decoration-dotted hover:text-soft" onClick={() => void edit('change-fixtures', { fixtures: chosen.map((f) => ({ id: f.id, set: { watts: null } })) })}>
+            <button
+              type="button"
+              disabled={disabled}
+              className="mr-1 underline decoration-dotted hover:text-soft"
+              onClick={() =>
+                void edit('change-fixtures', {
+                  fixtures: chosen.map((f) => ({ id: f.id, set: { watts: null } })),
+                })
+              }
+            >
               as the type, {show.types.get(first.typeId)?.watts ?? 0}
             </button>
           )}
-          <Scrub label="Watts of this unit" value={wattsOf(show, first)} unit="W each" min={0} max={20_000} step={10} disabled={disabled} onSettled={(watts) => edit('change-fixtures', { fixtures: chosen.map((f) => ({ id: f.id, set: { watts: watts === show.types.get(f.typeId)?.watts ? null : watts } })) })} />
+          <Scrub
+            label="Watts of this unit"
+            value={wattsOf(show, first)}
+            unit="W each"
+            min={0}
+            max={20_000}
+            step={10}
+            disabled={disabled}
+            onSettled={(watts) =>
+              edit('change-fixtures', {
+                fixtures: chosen.map((f) => ({
+                  id: f.id,
+                  set: { watts: watts === show.types.get(f.typeId)?.watts ? null : watts },
+                })),
+              })
+            }
+          />
         </span>
       </div>
       {circuits.length === 0 ? (
         <p className="mt-1 text-[12px] text-muted">No circuits yet; they are made under Power.</p>
       ) : (
-        <Choice label="Circuit" value={first.circuitId ?? ''} disabled={disabled} onChange={(e) => void edit('change-fixtures', { fixtures: chosen.map((f) => ({ id: f.id, set: { circuitId: e.target.value === '' ? null : e.target.value } })) })} options={[{ value: '', label: 'none' }, ...circuits.map((c) => ({ value: c.id, label: `${c.name} · ${c.breaker_A} A · phase ${c.phase}` }))]} />
+        <Choice
+          label="Circuit"
+          value={first.circuitId ?? ''}
+          disabled={disabled}
+          onChange={(e) =>
+            void edit('change-fixtures', {
+              fixtures: chosen.map((f) => ({
+                id: f.id,
+                set: { circuitId: e.target.value === '' ? null : e.target.value },
+              })),
+            })
+          }
+          options={[
+            { value: '', label: 'none' },
+            ...circuits.map((c) => ({
+              value: c.id,
+              label: `${c.name} · ${c.breaker_A} A · phase ${c.phase}`,
+            })),
+          ]}
+        />
       )}
       {load?.circuit && (
         <>
-          <div className="mt-2 h-1.5 overflow-hidden rounded bg-lift" role="meter" aria-label={`Load of circuit ${load.circuit.name} at full`} aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.round(share * 100)}>
-            <i className={`block h-full ${share > 1 ? 'bg-danger' : share > power.safety ? 'bg-warning' : 'bg-muted'}`} style={{ width: `${Math.min(100, share * 100)}%` }} />
+          <div
+            className="mt-2 h-1.5 overflow-hidden rounded bg-lift"
+            role="meter"
+            aria-label={`Load of circuit ${load.circuit.name} at full`}
+            aria-valuemin={0}
+            aria-valuemax={100}
+            aria-valuenow={Math.round(share * 100)}
+          >
+            <i
+              className={`block h-full ${share > 1 ? 'bg-danger' : share > power.safety ? 'bg-warning' : 'bg-muted'}`}
+              style={{ width: `${Math.min(100, share * 100)}%` }}
+            />
           </div>
           <p className="num mt-1 text-[12px] text-muted">
-            <b className="font-medium text-text">{Math.round(load.full_W)} W</b> at full of {Math.round(capacity_W(load.circuit, power))} W · {load.fixtures.length} on it
+            <b className="font-medium text-text">{Math.round(load.full_W)} W</b> at full of{' '}
+            {Math.round(capacity_W(load.circuit, power))} W · {load.fixtures.length} on it
           </p>
         </>
       )}
@@ -121,10 +209,26 @@ function AddAddress({ fixture, onClose }: { fixture: FixtureRow; onClose: () => 
       className="mt-2 flex items-end gap-2"
       onSubmit={(e) => {
         e.preventDefault();
-        if (points) void edit('change-fixtures', { fixtures: [{ id: fixture.id, set: { patch: [...fixture.patch, ...points] } }] }).then((a) => 'seq' in a && onClose());
+        if (points)
+          void edit('change-fixtures', {
+            fixtures: [{ id: fixture.id, set: { patch: [...fixture.patch, ...points] } }],
+          }).then((a) => 'seq' in a && onClose());
       }}
     >
-      <Field label="Also at" number autoFocus className="flex-1" value={text} placeholder="2.301, 2.305 or 2.301 x4" onChange={(e) => setText(e.target.value)} problem={text.trim() !== '' && !points ? 'Like 2.301, 2.305, or 2.301 x4 for four of them one after the other' : undefined} />
+      <Field
+        label="Also at"
+        number
+        autoFocus
+        className="flex-1"
+        value={text}
+        placeholder="2.301, 2.305 or 2.301 x4"
+        onChange={(e) => setText(e.target.value)}
+        problem={
+          text.trim() !== '' && !points
+            ? 'Like 2.301, 2.305, or 2.301 x4 for four of them one after the other'
+            : undefined
+        }
+      />
       <Button type="submit" disabled={!points}>
         {points && points.length > 1 ? `Add ${points.length}` : 'Add'}
       </Button>
@@ -143,7 +247,10 @@ export function FixturePanel() {
       <aside aria-label="Fixture" className="flex h-full flex-col bg-panel text-muted">
         <div className="flex-1 p-4">
           <p className="font-semibold text-soft">No fixture selected</p>
-          <p className="mt-1">Click one in the table or on the map. Double click a number, label or address in the table to change it; Shift and click takes a whole column.</p>
+          <p className="mt-1">
+            Click one in the table or on the map. Double click a number, label or address in the
+            table to change it; Shift and click takes a whole column.
+          </p>
         </div>
         <RunningMacros />
       </aside>
@@ -158,7 +265,11 @@ export function FixturePanel() {
   const parked = over.parked.filter((p) => ids.has(p.fixtureId)).length > 0;
   const numbers = chosen.map((f) => f.number);
   return (
-    <aside aria-label="Fixture" data-of={`fixtures/${fixture.id}`} className="flex h-full flex-col bg-panel">
+    <aside
+      aria-label="Fixture"
+      data-of={`fixtures/${fixture.id}`}
+      className="flex h-full flex-col bg-panel"
+    >
       <div className="flex-none border-b border-line px-4 py-2.5">
         <div className="flex items-baseline gap-2">
           <b className="num text-[18px] font-semibold text-standby">{fixture.number}</b>
@@ -167,8 +278,15 @@ export function FixturePanel() {
         <p className="truncate text-muted" title={`${type?.maker} ${type?.name} · ${fixture.mode}`}>
           {type?.maker} {type?.name} · {fixture.mode} · {mode ? channelCount(mode) : 0} ch
         </p>
-        <p className="num truncate text-[12px] text-soft">{formatPoints(fixture.patch) || (fixture.wasAt ? `off the rig, was at ${formatPoints(fixture.wasAt)}` : 'off the rig')}</p>
-        {chosen.length > 1 && <p className="text-[12px] text-standby">{chosen.length} selected; changes go to all of them</p>}
+        <p className="num truncate text-[12px] text-soft">
+          {formatPoints(fixture.patch) ||
+            (fixture.wasAt ? `off the rig, was at ${formatPoints(fixture.wasAt)}` : 'off the rig')}
+        </p>
+        {chosen.length > 1 && (
+          <p className="text-[12px] text-standby">
+            {chosen.length} selected; changes go to all of them
+          </p>
+        )}
       </div>
       <div className="min-h-0 flex-1 overflow-y-auto">
         {first && <Switches address={first.address} place={formatPoint(first)} />}
@@ -178,7 +296,14 @@ export function FixturePanel() {
         <PowerLine chosen={chosen} disabled={!editable} />
         {editable && (
           <section aria-label="Actions" className="border-t border-line px-4 py-2.5">
-            <Check checked={fixture.noGrandMaster} onChange={(noGrandMaster) => void edit('change-fixtures', { fixtures: chosen.map((f) => ({ id: f.id, set: { noGrandMaster } })) })}>
+            <Check
+              checked={fixture.noGrandMaster}
+              onChange={(noGrandMaster) =>
+                void edit('change-fixtures', {
+                  fixtures: chosen.map((f) => ({ id: f.id, set: { noGrandMaster } })),
+                })
+              }
+            >
               Grand master leaves it alone
             </Check>
             <div className="mt-1 grid grid-cols-2 gap-1.5">
@@ -191,10 +316,20 @@ export function FixturePanel() {
               ) : (
                 <Button onClick={() => putBack(chosen.map((f) => f.id))}>Back on</Button>
               )}
-              <Button onClick={() => doIt(doing === 'patch' ? null : 'patch')} disabled={chosen.length !== 1 || !first} title="One more address with the same values">
+              <Button
+                onClick={() => doIt(doing === 'patch' ? null : 'patch')}
+                disabled={chosen.length !== 1 || !first}
+                title="One more address with the same values"
+              >
                 Also at …
               </Button>
-              {mayPlay(you.role) && <Button onClick={() => void live({ command: 'park', fixtures: numbers, on: !parked })}>{parked ? 'Let off park' : 'Park'}</Button>}
+              {mayPlay(you.role) && (
+                <Button
+                  onClick={() => void live({ command: 'park', fixtures: numbers, on: !parked })}
+                >
+                  {parked ? 'Let off park' : 'Park'}
+                </Button>
+              )}
               <Button onClick={() => doIt('macro')}>Control …</Button>
             </div>
             {doing === 'patch' && <AddAddress fixture={fixture} onClose={() => doIt(null)} />}

@@ -13,18 +13,44 @@ import { useShow } from '../state/store';
 import { having } from './grid';
 
 /** Two handles on one line; reports when a handle is let go, so that one drag is one edit. */
-function Span({ label, low, high, disabled, onDone }: { label: string; low: number; high: number; disabled: boolean; onDone: (low: number, high: number) => unknown }) {
+function Span({
+  label,
+  low,
+  high,
+  disabled,
+  onDone,
+}: {
+  label: string;
+  low: number;
+  high: number;
+  disabled: boolean;
+  onDone: (low: number, high: number) => unknown;
+}) {
   const track = useRef<HTMLDivElement>(null);
-  const settling = useSettling({ low, high }, (v) => (v.low !== low || v.high !== high) && onDone(v.low, v.high));
+  const settling = useSettling(
+    { low, high },
+    (v) => (v.low !== low || v.high !== high) && onDone(v.low, v.high),
+  );
   const { shown } = settling;
   const at = (e: React.PointerEvent): number => {
     const r = track.current?.getBoundingClientRect();
     return r ? Math.round(Math.min(1, Math.max(0, (e.clientX - r.left) / r.width)) * 200) / 200 : 0;
   };
-  const move = (end: 'low' | 'high', v: number): { low: number; high: number } => (end === 'low' ? { ...shown, low: Math.min(v, shown.high) } : { ...shown, high: Math.max(v, shown.low) });
+  const move = (end: 'low' | 'high', v: number): { low: number; high: number } =>
+    end === 'low'
+      ? { ...shown, low: Math.min(v, shown.high) }
+      : { ...shown, high: Math.max(v, shown.low) };
   const drags = {
-    low: useDrag<true>({ begin: () => (disabled ? null : true), move: (_, e) => settling.put(move('low', at(e))), end: (_, torn) => (torn ? settling.leave() : settling.settle()) }),
-    high: useDrag<true>({ begin: () => (disabled ? null : true), move: (_, e) => settling.put(move('high', at(e))), end: (_, torn) => (torn ? settling.leave() : settling.settle()) }),
+    low: useDrag<true>({
+      begin: () => (disabled ? null : true),
+      move: (_, e) => settling.put(move('low', at(e))),
+      end: (_, torn) => (torn ? settling.leave() : settling.settle()),
+    }),
+    high: useDrag<true>({
+      begin: () => (disabled ? null : true),
+      move: (_, e) => settling.put(move('high', at(e))),
+      end: (_, torn) => (torn ? settling.leave() : settling.settle()),
+    }),
   };
   const handle = (end: 'low' | 'high'): React.ReactNode => (
     <span
@@ -37,10 +63,17 @@ function Span({ label, low, high, disabled, onDone }: { label: string; low: numb
       aria-disabled={disabled}
       {...drags[end]}
       onKeyDown={(e) => {
-        const by = e.key === 'ArrowRight' || e.key === 'ArrowUp' ? 0.01 : e.key === 'ArrowLeft' || e.key === 'ArrowDown' ? -0.01 : 0;
+        const by =
+          e.key === 'ArrowRight' || e.key === 'ArrowUp'
+            ? 0.01
+            : e.key === 'ArrowLeft' || e.key === 'ArrowDown'
+              ? -0.01
+              : 0;
         if (by === 0 || disabled) return;
         e.preventDefault();
-        settling.steps(move(end, Math.round(Math.min(1, Math.max(0, shown[end] + by)) * 1000) / 1000));
+        settling.steps(
+          move(end, Math.round(Math.min(1, Math.max(0, shown[end] + by)) * 1000) / 1000),
+        );
       }}
       className="absolute top-0 grid h-7 w-6 -translate-x-1/2 cursor-ew-resize touch-none place-items-center"
       style={{ left: `${shown[end] * 100}%` }}
@@ -51,7 +84,10 @@ function Span({ label, low, high, disabled, onDone }: { label: string; low: numb
   return (
     <div ref={track} className="relative h-7 flex-1">
       <i className="absolute inset-x-0 top-3 h-1 rounded bg-lift" />
-      <i className="absolute top-3 h-1 rounded bg-muted" style={{ left: `${shown.low * 100}%`, width: `${(shown.high - shown.low) * 100}%` }} />
+      <i
+        className="absolute top-3 h-1 rounded bg-muted"
+        style={{ left: `${shown.low * 100}%`, width: `${(shown.high - shown.low) * 100}%` }}
+      />
       {handle('low')}
       {handle('high')}
     </div>
@@ -63,7 +99,15 @@ const BOX = 96;
 const EDGE = 4;
 
 /** A dimmer curve drawn by hand: the points go where the hand passes over them. */
-function CurveTable({ table, disabled, onDone }: { table: readonly number[]; disabled: boolean; onDone: (table: number[]) => unknown }) {
+function CurveTable({
+  table,
+  disabled,
+  onDone,
+}: {
+  table: readonly number[];
+  disabled: boolean;
+  onDone: (table: number[]) => unknown;
+}) {
   const svg = useRef<SVGSVGElement>(null);
   const settling = useSettling(table, (v) => onDone([...v]));
   const { shown } = settling;
@@ -71,8 +115,12 @@ function CurveTable({ table, disabled, onDone }: { table: readonly number[]; dis
   const under = (e: React.PointerEvent): { i: number; level: number } | null => {
     const r = svg.current?.getBoundingClientRect();
     if (!r) return null;
-    const share = (px: number, from: number, size: number): number => Math.min(1, Math.max(0, ((px - from) / size) * ((BOX + 2 * EDGE) / BOX) - EDGE / BOX));
-    return { i: Math.round(share(e.clientX, r.left, r.width) * (table.length - 1)), level: Math.round((1 - share(e.clientY, r.top, r.height)) * 100) / 100 };
+    const share = (px: number, from: number, size: number): number =>
+      Math.min(1, Math.max(0, ((px - from) / size) * ((BOX + 2 * EDGE) / BOX) - EDGE / BOX));
+    return {
+      i: Math.round(share(e.clientX, r.left, r.width) * (table.length - 1)),
+      level: Math.round((1 - share(e.clientY, r.top, r.height)) * 100) / 100,
+    };
   };
   // The hand draws: every point that it passes goes to its height, also those it was too fast for.
   const drag = useDrag<{ last: { i: number; level: number }; table: number[] }>({
@@ -85,7 +133,13 @@ function CurveTable({ table, disabled, onDone }: { table: readonly number[]; dis
       if (!at) return;
       const { last } = drawn;
       const step = Math.sign(at.i - last.i) || 1;
-      for (let i = last.i; i !== at.i + step; i += step) drawn.table[i] = at.i === last.i ? at.level : Math.round((last.level + ((at.level - last.level) * (i - last.i)) / (at.i - last.i)) * 100) / 100;
+      for (let i = last.i; i !== at.i + step; i += step)
+        drawn.table[i] =
+          at.i === last.i
+            ? at.level
+            : Math.round(
+                (last.level + ((at.level - last.level) * (i - last.i)) / (at.i - last.i)) * 100,
+              ) / 100;
       drawn.last = at;
       settling.put([...drawn.table]);
     },
@@ -93,11 +147,23 @@ function CurveTable({ table, disabled, onDone }: { table: readonly number[]; dis
   });
   const x = (i: number): number => (i / (shown.length - 1)) * BOX;
   return (
-    <svg ref={svg} viewBox={`${-EDGE} ${-EDGE} ${BOX + 2 * EDGE} ${BOX + 2 * EDGE}`}
-      preserveAspectRatio="none" className="h-[104px] w-full cursor-crosshair touch-none rounded-md bg-ink" role="group" aria-label="Own curve" {...drag}>
+    <svg
+      ref={svg}
+      viewBox={`${-EDGE} ${-EDGE} ${BOX + 2 * EDGE} ${BOX + 2 * EDGE}`}
+      preserveAspectRatio="none"
+      className="h-[104px] w-full cursor-crosshair touch-none rounded-md bg-ink"
+      role="group"
+      aria-label="Own curve"
+      {...drag}
+    >
       <title>Draw it: drag over the points</title>
       <path d={`M0 ${BOX}L${BOX} 0`} stroke="var(--color-line)" strokeDasharray="3 3" fill="none" />
-      <path d={shown.map((v, i) => `${i === 0 ? 'M' : 'L'}${x(i)} ${(1 - v) * BOX}`).join('')} stroke="var(--color-soft)" strokeWidth="1.5" fill="none" />
+      <path
+        d={shown.map((v, i) => `${i === 0 ? 'M' : 'L'}${x(i)} ${(1 - v) * BOX}`).join('')}
+        stroke="var(--color-soft)"
+        strokeWidth="1.5"
+        fill="none"
+      />
       {shown.map((v, i) => (
         <circle
           key={i}
@@ -115,7 +181,11 @@ function CurveTable({ table, disabled, onDone }: { table: readonly number[]; dis
             const by = e.key === 'ArrowUp' ? 0.02 : e.key === 'ArrowDown' ? -0.02 : 0;
             if (by === 0 || disabled) return;
             e.preventDefault();
-            settling.steps(shown.map((t, k) => (k === i ? Math.round(Math.min(1, Math.max(0, t + by)) * 100) / 100 : t)));
+            settling.steps(
+              shown.map((t, k) =>
+                k === i ? Math.round(Math.min(1, Math.max(0, t + by)) * 100) / 100 : t,
+              ),
+            );
           }}
         />
       ))}
@@ -144,7 +214,9 @@ export function Limits({ chosen, disabled }: { chosen: readonly FixtureRow[]; di
   const mode = first ? modeOf(show, first) : undefined;
   if (!first || !mode) return null;
   const attributes = attributesOf(mode).filter((a) => !a.includes('@'));
-  const usual = attributes.filter((a) => ['Dimmer', 'Pan', 'Tilt', 'Zoom'].includes(a) || !isPlain(first.transforms?.[a]));
+  const usual = attributes.filter(
+    (a) => ['Dimmer', 'Pan', 'Tilt', 'Zoom'].includes(a) || !isPlain(first.transforms?.[a]),
+  );
   const shown = more ? attributes : usual;
 
   /** Writes one attribute's transform to every chosen fixture that has it. */
@@ -153,7 +225,8 @@ export function Limits({ chosen, disabled }: { chosen: readonly FixtureRow[]; di
     return edit('change-fixtures', {
       fixtures: able.map((f) => {
         const next: Transform = { ...f.transforms?.[attribute], ...fields };
-        for (const key of Object.keys(next) as (keyof Transform)[]) if (next[key] === undefined || next[key] === false) delete next[key];
+        for (const key of Object.keys(next) as (keyof Transform)[])
+          if (next[key] === undefined || next[key] === false) delete next[key];
         const all = { ...f.transforms, [attribute]: next };
         if (isPlain(next)) delete all[attribute];
         return { id: f.id, set: { transforms: all } };
@@ -164,7 +237,12 @@ export function Limits({ chosen, disabled }: { chosen: readonly FixtureRow[]; di
     <section aria-label="Limits" className="border-t border-line px-4 py-2.5">
       <div className="mb-1 flex items-baseline justify-between">
         <span className="cap">Limits</span>
-        <button type="button" className="text-[12px] text-muted hover:text-soft" onClick={() => setMore(!more)} aria-expanded={more}>
+        <button
+          type="button"
+          className="text-[12px] text-muted hover:text-soft"
+          onClick={() => setMore(!more)}
+          aria-expanded={more}
+        >
           {more ? 'the usual ones' : `all ${attributes.length}`}
         </button>
       </div>
@@ -173,48 +251,103 @@ export function Limits({ chosen, disabled }: { chosen: readonly FixtureRow[]; di
         const channel = mode.channels.find((c) => c.attribute === attribute);
         const info = attributeInfo(attribute);
         const unit = info.unit === '°' ? '°' : '%';
-        const limit = (min: number, max: number): Promise<unknown> => put(attribute, { min: min === 0 ? undefined : min, max: max === 1 ? undefined : max });
-        const [low, high, from, to] = [t?.min ?? 0, t?.max ?? 1, 0, 1].map((level) => inUnit(attribute, channel, level)) as [number, number, number, number];
+        const limit = (min: number, max: number): Promise<unknown> =>
+          put(attribute, { min: min === 0 ? undefined : min, max: max === 1 ? undefined : max });
+        const [low, high, from, to] = [t?.min ?? 0, t?.max ?? 1, 0, 1].map((level) =>
+          inUnit(attribute, channel, level),
+        ) as [number, number, number, number];
         const [floor, ceiling] = [Math.min(from, to), Math.max(from, to)];
-        const levelAt = (value: number): number => (to === from ? 0 : Math.round(((value - from) / (to - from)) * 10_000) / 10_000);
+        const levelAt = (value: number): number =>
+          to === from ? 0 : Math.round(((value - from) / (to - from)) * 10_000) / 10_000;
         return (
           <div key={attribute} className="py-0.5">
             <div className="flex items-center gap-2">
               <span className="w-[56px] flex-none truncate text-soft" title={info.label}>
                 {info.label}
               </span>
-              <Span label={info.label} low={t?.min ?? 0} high={t?.max ?? 1} disabled={disabled} onDone={limit} />
+              <Span
+                label={info.label}
+                low={t?.min ?? 0}
+                high={t?.max ?? 1}
+                disabled={disabled}
+                onDone={limit}
+              />
               <span className="-mr-1.5 flex flex-none items-center text-[12px] text-muted">
-                <Scrub label={`${info.label} from, typed`} value={low} unit="–" min={floor} max={ceiling} disabled={disabled} onSettled={(v) => limit(Math.min(levelAt(v), t?.max ?? 1), t?.max ?? 1)} />
-                <Scrub label={`${info.label} to, typed`} value={high} unit={unit} min={floor} max={ceiling} disabled={disabled} onSettled={(v) => limit(t?.min ?? 0, Math.max(levelAt(v), t?.min ?? 0))} />
+                <Scrub
+                  label={`${info.label} from, typed`}
+                  value={low}
+                  unit="–"
+                  min={floor}
+                  max={ceiling}
+                  disabled={disabled}
+                  onSettled={(v) => limit(Math.min(levelAt(v), t?.max ?? 1), t?.max ?? 1)}
+                />
+                <Scrub
+                  label={`${info.label} to, typed`}
+                  value={high}
+                  unit={unit}
+                  min={floor}
+                  max={ceiling}
+                  disabled={disabled}
+                  onSettled={(v) => limit(t?.min ?? 0, Math.max(levelAt(v), t?.min ?? 0))}
+                />
               </span>
             </div>
             {attribute !== 'Dimmer' && (info.unit === '°' || more) && (
               <div className="flex items-center justify-between pl-[64px]">
-                <Check label={`Invert ${info.label}`} checked={t?.invert ?? false} disabled={disabled} onChange={(invert) => void put(attribute, { invert })}>
+                <Check
+                  label={`Invert ${info.label}`}
+                  checked={t?.invert ?? false}
+                  disabled={disabled}
+                  onChange={(invert) => void put(attribute, { invert })}
+                >
                   invert
                 </Check>
                 <span className="flex items-center text-[12px] text-muted">
                   offset
-                  <Scrub label={`Offset of ${info.label}`} value={Math.round((t?.offset ?? 0) * 1000) / 10} unit="%" min={-100} max={100} digits={1} disabled={disabled} onSettled={(v) => put(attribute, { offset: v === 0 ? undefined : v / 100 })} />
+                  <Scrub
+                    label={`Offset of ${info.label}`}
+                    value={Math.round((t?.offset ?? 0) * 1000) / 10}
+                    unit="%"
+                    min={-100}
+                    max={100}
+                    digits={1}
+                    disabled={disabled}
+                    onSettled={(v) => put(attribute, { offset: v === 0 ? undefined : v / 100 })}
+                  />
                 </span>
               </div>
             )}
             {attribute === 'Dimmer' && (
-              <div className="pb-1 pl-[64px] pt-0.5">
+              <div className="pt-0.5 pb-1 pl-[64px]">
                 <Choice
                   label="Curve"
                   disabled={disabled}
                   value={Array.isArray(t?.curve) ? 'table' : (t?.curve ?? 'linear')}
                   onChange={(e) => {
                     const value = e.target.value;
-                    void put(attribute, { curve: value === 'linear' ? undefined : value === 'table' ? Array.from({ length: POINTS }, (_, i) => Math.round(curveAt(t?.curve, i / (POINTS - 1)) * 100) / 100) : (value as 'square' | 's') });
+                    void put(attribute, {
+                      curve:
+                        value === 'linear'
+                          ? undefined
+                          : value === 'table'
+                            ? Array.from(
+                                { length: POINTS },
+                                (_, i) =>
+                                  Math.round(curveAt(t?.curve, i / (POINTS - 1)) * 100) / 100,
+                              )
+                            : (value as 'square' | 's'),
+                    });
                   }}
                   options={CURVES}
                 />
                 {Array.isArray(t?.curve) && (
                   <div className="pt-2">
-                    <CurveTable table={t.curve} disabled={disabled} onDone={(curve) => put(attribute, { curve })} />
+                    <CurveTable
+                      table={t.curve}
+                      disabled={disabled}
+                      onDone={(curve) => put(attribute, { curve })}
+                    />
                   </div>
                 )}
               </div>
@@ -223,7 +356,18 @@ export function Limits({ chosen, disabled }: { chosen: readonly FixtureRow[]; di
         );
       })}
       {attributes.includes('Pan') && attributes.includes('Tilt') && (
-        <Check checked={first.swapPanTilt ?? false} disabled={disabled} onChange={(swapPanTilt) => void edit('change-fixtures', { fixtures: having(show, chosen, 'Pan').map((f) => ({ id: f.id, set: { swapPanTilt } })) })}>
+        <Check
+          checked={first.swapPanTilt ?? false}
+          disabled={disabled}
+          onChange={(swapPanTilt) =>
+            void edit('change-fixtures', {
+              fixtures: having(show, chosen, 'Pan').map((f) => ({
+                id: f.id,
+                set: { swapPanTilt },
+              })),
+            })
+          }
+        >
           Swap pan and tilt
         </Check>
       )}

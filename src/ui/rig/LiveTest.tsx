@@ -28,31 +28,62 @@ export function LiveTest({ mode }: { mode: Mode }) {
     const raw = Math.round(level * topOf(channel));
     channel.offset.forEach((offset, i) => {
       const value = Math.floor(raw / 256 ** (channel.offset.length - 1 - i)) % 256;
-      void live({ command: 'check', universe: point.universe, address: point.address + offset - 1, value });
+      void live({
+        command: 'check',
+        universe: point.universe,
+        address: point.address + offset - 1,
+        value,
+      });
     });
   };
   return (
     <section aria-label="Live test" className="rounded-lg bg-ink p-3">
       <div className="flex items-end gap-3">
-        <Field label="Try it on a unit at" number className="w-32" value={address} placeholder="2.101" disabled={on} onChange={(e) => setAddress(e.target.value)} problem={address.trim() !== '' && !fits ? (point ? `Needs ${mode.footprint} channels` : 'Like 2.101') : undefined} />
+        <Field
+          label="Try it on a unit at"
+          number
+          className="w-32"
+          value={address}
+          placeholder="2.101"
+          disabled={on}
+          onChange={(e) => setAddress(e.target.value)}
+          problem={
+            address.trim() !== '' && !fits
+              ? point
+                ? `Needs ${mode.footprint} channels`
+                : 'Like 2.101'
+              : undefined
+          }
+        />
         <Button
           disabled={!fits}
           onClick={() => {
             setOn(!on);
-            if (!on) setValues(Object.fromEntries(mode.channels.map((c) => [c.attribute, c.default])));
+            if (!on)
+              setValues(Object.fromEntries(mode.channels.map((c) => [c.attribute, c.default])));
           }}
         >
           {on ? 'End the test' : 'Begin the test'}
         </Button>
-        <p className="pb-2 text-[12px] text-muted">{on ? 'Values go straight to the address, over whatever plays. They end with the test.' : 'Moves a real unit while you write its type.'}</p>
+        <p className="pb-2 text-[12px] text-muted">
+          {on
+            ? 'Values go straight to the address, over whatever plays. They end with the test.'
+            : 'Moves a real unit while you write its type.'}
+        </p>
       </div>
       {on && (
         <div className="mt-3 grid max-h-44 grid-cols-2 gap-x-6 overflow-y-auto">
           {channels.map((c) => (
             <div key={c.attribute} className="flex h-7 items-center gap-2 text-[12.5px] text-soft">
               <span className="w-28 truncate">{attributeInfo(c.attribute).label}</span>
-              <Slider label={attributeInfo(c.attribute).label} value={values[c.attribute] ?? 0} onChange={(v) => send(c, v)} />
-              <span className="num w-12 text-right text-[12px]">{Math.round((values[c.attribute] ?? 0) * topOf(c))}</span>
+              <Slider
+                label={attributeInfo(c.attribute).label}
+                value={values[c.attribute] ?? 0}
+                onChange={(v) => send(c, v)}
+              />
+              <span className="num w-12 text-right text-[12px]">
+                {Math.round((values[c.attribute] ?? 0) * topOf(c))}
+              </span>
             </div>
           ))}
         </div>
@@ -60,4 +91,3 @@ export function LiveTest({ mode }: { mode: Mode }) {
     </section>
   );
 }
-

@@ -16,11 +16,28 @@ const SCALES = [
   { value: 'byte', label: '0–255' },
   { value: 'hex', label: 'hex' },
 ] as const;
-const sayByte = (v: number, scale: Scale): string => (scale === 'hex' ? v.toString(16).toUpperCase().padStart(2, '0') : scale === 'percent' ? String(Math.round((v / 255) * 100)) : String(v));
+const sayByte = (v: number, scale: Scale): string =>
+  scale === 'hex'
+    ? v.toString(16).toUpperCase().padStart(2, '0')
+    : scale === 'percent'
+      ? String(Math.round((v / 255) * 100))
+      : String(v);
 
 const SOURCE_WASH = ['#1c2f3a', '#2f2a3f', '#33291c', '#1f3327', '#3a2230', '#27323a'];
 
-export function Monitor({ universe, onUniverse, scale, onScale, alone = false }: { universe: number; onUniverse: (universe: number) => void; scale: Scale; onScale: (scale: Scale) => void; alone?: boolean }) {
+export function Monitor({
+  universe,
+  onUniverse,
+  scale,
+  onScale,
+  alone = false,
+}: {
+  universe: number;
+  onUniverse: (universe: number) => void;
+  scale: Scale;
+  onScale: (scale: Scale) => void;
+  alone?: boolean;
+}) {
   useLevelTick();
   const show = useShow();
   const { sources, over, you, showId, revision } = useScreen();
@@ -40,10 +57,15 @@ export function Monitor({ universe, onUniverse, scale, onScale, alone = false }:
     return at;
   }, [runs]);
   const names = [...new Set(runs.map((r) => r.text))];
-  const checks = new Map(over.checks.filter((c) => c.universe === universe).map((c) => [c.address, c]));
+  const checks = new Map(
+    over.checks.filter((c) => c.universe === universe).map((c) => [c.address, c]),
+  );
   const mine = over.checks.filter((c) => c.mine);
   const editable = mayEdit(you.role);
-  const hit = chosen === null ? undefined : clashAt(ranges, (universe - 1) * 512 + chosen, (universe - 1) * 512 + chosen);
+  const hit =
+    chosen === null
+      ? undefined
+      : clashAt(ranges, (universe - 1) * 512 + chosen, (universe - 1) * 512 + chosen);
   const lit = bytes ? bytes.reduce((n, b) => n + (b > 0 ? 1 : 0), 0) : 0;
   const force = (v: number | null): void => {
     if (chosen !== null) void live({ command: 'check', universe, address: chosen, value: v });
@@ -54,34 +76,71 @@ export function Monitor({ universe, onUniverse, scale, onScale, alone = false }:
       <div className="flex h-10 flex-none items-center gap-2 border-b border-line px-3">
         <label className="flex items-center gap-2 text-soft">
           Universe
-          <input key={universe} aria-label="Universe shown" defaultValue={universe} onBlur={(e) => go(e.target.value)} onKeyDown={(e) => e.key === 'Enter' && go(e.currentTarget.value)} className="num h-7 w-12 rounded bg-ink px-2 text-right shadow-[inset_0_0_0_1px_var(--color-edge)] outline-none focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)]" />
+          <input
+            key={universe}
+            aria-label="Universe shown"
+            defaultValue={universe}
+            onBlur={(e) => go(e.target.value)}
+            onKeyDown={(e) => e.key === 'Enter' && go(e.currentTarget.value)}
+            className="num h-7 w-12 rounded bg-ink px-2 text-right shadow-[inset_0_0_0_1px_var(--color-edge)] outline-none focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)]"
+          />
         </label>
         {name && <span className="min-w-0 truncate text-muted">{name}</span>}
         <Tabs label="Shown as" value={scale} options={SCALES} onChange={onScale} />
         <i className="h-4 w-px bg-line" />
-        <Tabs label="Shown by" value={by} options={[{ value: 'value', label: 'value' }, { value: 'source', label: 'source' }]} onChange={setBy} />
-        <span className="ml-auto whitespace-nowrap text-[12px] text-muted">{bytes ? `${lit} above 0` : 'waiting …'}</span>
+        <Tabs
+          label="Shown by"
+          value={by}
+          options={[
+            { value: 'value', label: 'value' },
+            { value: 'source', label: 'source' },
+          ]}
+          onChange={setBy}
+        />
+        <span className="ml-auto text-[12px] whitespace-nowrap text-muted">
+          {bytes ? `${lit} above 0` : 'waiting …'}
+        </span>
         {!alone && (
-          <a href={`/shows/${showId}/monitor?universe=${universe}&as=${scale}`} target="_blank" rel="noreferrer" title="In a window of its own" aria-label="Open in a window of its own" className="grid size-7 place-items-center rounded text-soft hover:bg-raised">
+          <a
+            href={`/shows/${showId}/monitor?universe=${universe}&as=${scale}`}
+            target="_blank"
+            rel="noreferrer"
+            title="In a window of its own"
+            aria-label="Open in a window of its own"
+            className="grid size-7 place-items-center rounded text-soft hover:bg-raised"
+          >
             <ExternalLink size={14} />
           </a>
         )}
       </div>
       {by === 'source' && (
-        <ul className="flex flex-none flex-wrap gap-x-4 gap-y-0.5 border-b border-line px-3 py-1.5 text-[12px]" aria-label="Sources">
+        <ul
+          className="flex flex-none flex-wrap gap-x-4 gap-y-0.5 border-b border-line px-3 py-1.5 text-[12px]"
+          aria-label="Sources"
+        >
           {names.length === 0 && <li className="text-muted">Nothing is patched here.</li>}
           {names.map((n, i) => (
             <li key={n} className="flex items-center gap-1.5 text-soft">
-              <i className="size-3 rounded-[2px] shadow-[inset_0_0_0_1px_#ffffff30]" style={{ background: SOURCE_WASH[i % SOURCE_WASH.length] }} />
+              <i
+                className="size-3 rounded-[2px] shadow-[inset_0_0_0_1px_#ffffff30]"
+                style={{ background: SOURCE_WASH[i % SOURCE_WASH.length] }}
+              />
               {n}
             </li>
           ))}
         </ul>
       )}
       <div className="min-h-0 flex-1 overflow-auto p-2">
-        <div role="grid" aria-label={`Universe ${universe}`} className="grid min-w-[516px] grid-cols-[30px_repeat(20,minmax(0,1fr))] gap-px">
+        <div
+          role="grid"
+          aria-label={`Universe ${universe}`}
+          className="grid min-w-[516px] grid-cols-[30px_repeat(20,minmax(0,1fr))] gap-px"
+        >
           {Array.from({ length: 26 }, (_, row) => [
-            <span key={`r${row}`} className="num self-center pr-1.5 text-right text-[11px] text-muted">
+            <span
+              key={`r${row}`}
+              className="num self-center pr-1.5 text-right text-[11px] text-muted"
+            >
               {row * 20 + 1}
             </span>,
             ...Array.from({ length: 20 }, (_c, column) => {
@@ -102,7 +161,18 @@ export function Monitor({ universe, onUniverse, scale, onScale, alone = false }:
                     setValue(check?.value ?? 255);
                   }}
                   className={`num h-6 rounded-[3px] text-[11px] ${check ? 'bg-danger text-ink' : v > 0 ? 'text-lime' : source ? 'text-dim' : 'text-faint'} ${chosen === address ? 'outline outline-2 outline-standby' : ''}`}
-                  style={check ? undefined : { background: by === 'source' && source ? SOURCE_WASH[names.indexOf(source) % SOURCE_WASH.length] : source ? '#18231f' : '#111917' }}
+                  style={
+                    check
+                      ? undefined
+                      : {
+                          background:
+                            by === 'source' && source
+                              ? SOURCE_WASH[names.indexOf(source) % SOURCE_WASH.length]
+                              : source
+                                ? '#18231f'
+                                : '#111917',
+                        }
+                  }
                 >
                   {sayByte(v, scale)}
                 </button>
@@ -113,14 +183,18 @@ export function Monitor({ universe, onUniverse, scale, onScale, alone = false }:
       </div>
       <div className="flex min-h-11 flex-none flex-wrap items-center gap-3 border-t border-line bg-panel px-3 py-1.5">
         {chosen === null ? (
-          <span className="text-muted">Click an address to see what it is{editable ? ', or to force a value on it' : ''}.</span>
+          <span className="text-muted">
+            Click an address to see what it is{editable ? ', or to force a value on it' : ''}.
+          </span>
         ) : (
           <>
             <b className="num text-standby">
               {universe}.{chosen}
             </b>
-            <span className="min-w-0 max-w-[300px] truncate text-soft">
-              {hit ? `${hit.fixture.number} ${hit.fixture.label}, channel ${fromAbsolute((universe - 1) * 512 + chosen).address - fromAbsolute(hit.from).address + 1}` : 'not patched'}
+            <span className="max-w-[300px] min-w-0 truncate text-soft">
+              {hit
+                ? `${hit.fixture.number} ${hit.fixture.label}, channel ${fromAbsolute((universe - 1) * 512 + chosen).address - fromAbsolute(hit.from).address + 1}`
+                : 'not patched'}
               {sourceAt[chosen] ? ` · ${sourceAt[chosen]}` : ''}
             </span>
             {editable && (
@@ -145,7 +219,11 @@ export function Monitor({ universe, onUniverse, scale, onScale, alone = false }:
           </>
         )}
         {mine.length > 0 && (
-          <Button kind="danger" className="ml-auto" onClick={() => void live({ command: 'check', value: null })}>
+          <Button
+            kind="danger"
+            className="ml-auto"
+            onClick={() => void live({ command: 'check', value: null })}
+          >
             Reset all {mine.length} forced
           </Button>
         )}

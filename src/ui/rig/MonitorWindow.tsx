@@ -11,7 +11,11 @@ function asked(): { universe: number; scale: Scale } {
   const query = new URLSearchParams(typeof window === 'undefined' ? '' : window.location.search);
   const universe = Number(query.get('universe') ?? 1);
   const scale = query.get('as');
-  return { universe: Number.isInteger(universe) && universe >= 1 && universe <= LIMITS.universes ? universe : 1, scale: scale === 'percent' || scale === 'hex' ? scale : 'byte' };
+  return {
+    universe:
+      Number.isInteger(universe) && universe >= 1 && universe <= LIMITS.universes ? universe : 1,
+    scale: scale === 'percent' || scale === 'hex' ? scale : 'byte',
+  };
 }
 
 export function MonitorWindow() {
@@ -25,18 +29,28 @@ export function MonitorWindow() {
   const { connection, air, showId } = useScreen();
   return (
     <div className="flex h-full flex-col">
-      <header className={`flex h-9 flex-none items-center gap-3 border-b px-3 ${connection === 'lost' ? 'border-danger bg-danger-wash' : 'border-line'}`}>
+      <header
+        className={`flex h-9 flex-none items-center gap-3 border-b px-3 ${connection === 'lost' ? 'border-danger bg-danger-wash' : 'border-line'}`}
+      >
         <h1 className="truncate font-semibold">{showName(show)}</h1>
         {connection === 'lost' ? (
           <span role="alert" className="text-danger">
             Not connected: these values are old. Trying again.
           </span>
         ) : (
-          <span className="text-[12px] text-muted">{air.showId === showId ? 'on air' : 'in rehearsal: nothing of this is sent'}</span>
+          <span className="text-[12px] text-muted">
+            {air.showId === showId ? 'on air' : 'in rehearsal: nothing of this is sent'}
+          </span>
         )}
       </header>
       <div className="min-h-0 flex-1">
-        <Monitor alone universe={universe} onUniverse={(u) => put({ universe: u })} scale={scale} onScale={(s) => put({ scale: s })} />
+        <Monitor
+          alone
+          universe={universe}
+          onUniverse={(u) => put({ universe: u })}
+          scale={scale}
+          onScale={(s) => put({ scale: s })}
+        />
       </div>
     </div>
   );

@@ -22,16 +22,39 @@ export function PatchForm({ onEditType }: { onEditType: (type: TypeRow | null) =
   const units = /^\d+$/.test(draft.quantity) ? Number(draft.quantity) : Number.NaN;
   const typedGap = /^\d+$/.test(draft.gap) ? Number(draft.gap) : Number.NaN;
   const spacing = draft.spacing === 'gap' ? typedGap : typedGap - (picked?.mode.footprint ?? 0);
-  const freeNumber = nextNumber(show, Number.isFinite(units) ? Math.min(Math.max(1, units), 2048) : 1);
-  const freePoint = picked ? nextFree(show, picked.mode.footprint, Number.isFinite(units) && !draft.overflow ? units : 1, Number.isFinite(spacing) ? Math.max(0, spacing) : 0, { universe, address: 1 }) : undefined;
+  const freeNumber = nextNumber(
+    show,
+    Number.isFinite(units) ? Math.min(Math.max(1, units), 2048) : 1,
+  );
+  const freePoint = picked
+    ? nextFree(
+        show,
+        picked.mode.footprint,
+        Number.isFinite(units) && !draft.overflow ? units : 1,
+        Number.isFinite(spacing) ? Math.max(0, spacing) : 0,
+        { universe, address: 1 },
+      )
+    : undefined;
   const typed = draft.address.trim() === '' ? undefined : parsePoint(draft.address);
   const params = patchParams(picked, draft, typed ?? freePoint);
-  const plan = params && Number.isFinite(units) && Number.isFinite(spacing) && (draft.address.trim() === '' || typed) ? tryEdit('patch-fixtures', params) : undefined;
+  const plan =
+    params &&
+    Number.isFinite(units) &&
+    Number.isFinite(spacing) &&
+    (draft.address.trim() === '' || typed)
+      ? tryEdit('patch-fixtures', params)
+      : undefined;
   const problem = plan && 'message' in plan ? plan : undefined;
   const fields = problem?.fields ?? {};
-  const rows = plan && !('message' in plan) ? plan.changes.flatMap((c) => (c.table === 'fixtures' && c.after ? [c.after] : [])) : [];
-  const bars = [...show.pieces.values()].filter((p) => (p.kind === 'bar' || p.kind === 'boom') && p.name !== '');
-  const overflows = problem?.message.includes('a universe ends at 512') === true && !draft.overflow && units > 1;
+  const rows =
+    plan && !('message' in plan)
+      ? plan.changes.flatMap((c) => (c.table === 'fixtures' && c.after ? [c.after] : []))
+      : [];
+  const bars = [...show.pieces.values()].filter(
+    (p) => (p.kind === 'bar' || p.kind === 'boom') && p.name !== '',
+  );
+  const overflows =
+    problem?.message.includes('a universe ends at 512') === true && !draft.overflow && units > 1;
 
   const patch = async (): Promise<void> => {
     setBusy(true);
@@ -46,10 +69,15 @@ export function PatchForm({ onEditType }: { onEditType: (type: TypeRow | null) =
 
   return (
     <section aria-label="Patch" className="flex h-full flex-col">
-      <TypeList picked={picked} onPick={(p) => useRig.setState({ picked: p })} onEdit={onEditType} carry={mayEdit(you.role)} />
+      <TypeList
+        picked={picked}
+        onPick={(p) => useRig.setState({ picked: p })}
+        onEdit={onEditType}
+        carry={mayEdit(you.role)}
+      />
       {mayEdit(you.role) ? (
         <form
-          className="border-t border-line bg-panel px-4 pb-3 pt-2.5"
+          className="border-t border-line bg-panel px-4 pt-2.5 pb-3"
           onSubmit={(e) => {
             e.preventDefault();
             void patch();
@@ -57,11 +85,26 @@ export function PatchForm({ onEditType }: { onEditType: (type: TypeRow | null) =
         >
           <div className="mb-2 flex items-baseline justify-between">
             <span className="cap">Patch</span>
-            <span className="truncate pl-2 text-[12.5px] text-soft">{picked ? `${picked.type.name} · ${picked.mode.name}` : 'pick a type above'}</span>
+            <span className="truncate pl-2 text-[12.5px] text-soft">
+              {picked ? `${picked.type.name} · ${picked.mode.name}` : 'pick a type above'}
+            </span>
           </div>
           <div className="grid grid-cols-[minmax(0,64px)_minmax(0,72px)_minmax(0,1fr)] gap-2">
-            <Field label="Quantity" number value={draft.quantity} onChange={(e) => setDraft({ quantity: e.target.value })} problem={fields.quantity ? ' ' : Number.isNaN(units) ? 'A number' : undefined} />
-            <Field label="First no." number value={draft.first} placeholder={String(freeNumber)} onChange={(e) => setDraft({ first: e.target.value.replace(/[^\d]/g, '') })} problem={fields.first ? ' ' : undefined} />
+            <Field
+              label="Quantity"
+              number
+              value={draft.quantity}
+              onChange={(e) => setDraft({ quantity: e.target.value })}
+              problem={fields.quantity ? ' ' : Number.isNaN(units) ? 'A number' : undefined}
+            />
+            <Field
+              label="First no."
+              number
+              value={draft.first}
+              placeholder={String(freeNumber)}
+              onChange={(e) => setDraft({ first: e.target.value.replace(/[^\d]/g, '') })}
+              problem={fields.first ? ' ' : undefined}
+            />
             <Field
               label="Address"
               number
@@ -71,20 +114,67 @@ export function PatchForm({ onEditType }: { onEditType: (type: TypeRow | null) =
               onChange={(e) => setDraft({ address: e.target.value })}
               onBlur={() => {
                 if (typed) setUniverse(typed.universe);
-                if (typed && !draft.address.includes('.')) setDraft({ address: formatPoint(fromAbsolute(Number(draft.address))) });
+                if (typed && !draft.address.includes('.'))
+                  setDraft({ address: formatPoint(fromAbsolute(Number(draft.address))) });
               }}
-              problem={draft.address.trim() !== '' && !typed ? 'Like 2.101' : fields.address ? ' ' : undefined}
+              problem={
+                draft.address.trim() !== '' && !typed
+                  ? 'Like 2.101'
+                  : fields.address
+                    ? ' '
+                    : undefined
+              }
             />
           </div>
           <div className="mt-2 grid grid-cols-2 gap-2">
-            <Field label="Label" value={draft.label} maxLength={120} placeholder={picked ? `${picked.type.name} #` : ''} title="A # counts up from 1" onChange={(e) => setDraft({ label: e.target.value })} problem={fields.label} />
-            <Choice label="Hang on" value={draft.hang} onChange={(e) => setDraft({ hang: e.target.value })} options={[{ value: '', label: 'standing free' }, ...bars.map((b) => ({ value: b.name, label: b.name }))]} />
+            <Field
+              label="Label"
+              value={draft.label}
+              maxLength={120}
+              placeholder={picked ? `${picked.type.name} #` : ''}
+              title="A # counts up from 1"
+              onChange={(e) => setDraft({ label: e.target.value })}
+              problem={fields.label}
+            />
+            <Choice
+              label="Hang on"
+              value={draft.hang}
+              onChange={(e) => setDraft({ hang: e.target.value })}
+              options={[
+                { value: '', label: 'standing free' },
+                ...bars.map((b) => ({ value: b.name, label: b.name })),
+              ]}
+            />
           </div>
           <div className="mt-2">
             <div className="flex h-8 items-center gap-2">
-              <input aria-label={draft.spacing === 'gap' ? 'Free channels between units' : 'Channels from start to start'} value={draft.gap} autoComplete="off" aria-invalid={Number.isNaN(spacing) || fields.gap !== undefined} onChange={(e) => setDraft({ gap: e.target.value })} className="num h-7 w-12 rounded-md bg-ink px-2 text-[13px] shadow-[inset_0_0_0_1px_var(--color-edge)] focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)] focus:outline-none aria-[invalid=true]:shadow-[inset_0_0_0_1.5px_var(--color-danger)]" />
-              <button type="button" className="text-[12.5px] text-soft underline decoration-dotted hover:text-text" title="Click to say it the other way: free channels between two units, or channels from the start of one to the start of the next" onClick={() => setDraft(draft.spacing === 'gap' ? { spacing: 'every', gap: String(picked?.mode.footprint ?? 1) } : { spacing: 'gap', gap: '0' })}>
-                {draft.spacing === 'gap' ? 'free channels between units' : 'channels from start to start'}
+              <input
+                aria-label={
+                  draft.spacing === 'gap'
+                    ? 'Free channels between units'
+                    : 'Channels from start to start'
+                }
+                value={draft.gap}
+                autoComplete="off"
+                aria-invalid={Number.isNaN(spacing) || fields.gap !== undefined}
+                onChange={(e) => setDraft({ gap: e.target.value })}
+                className="num h-7 w-12 rounded-md bg-ink px-2 text-[13px] shadow-[inset_0_0_0_1px_var(--color-edge)] focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)] focus:outline-none aria-[invalid=true]:shadow-[inset_0_0_0_1.5px_var(--color-danger)]"
+              />
+              <button
+                type="button"
+                className="text-[12.5px] text-soft underline decoration-dotted hover:text-text"
+                title="Click to say it the other way: free channels between two units, or channels from the start of one to the start of the next"
+                onClick={() =>
+                  setDraft(
+                    draft.spacing === 'gap'
+                      ? { spacing: 'every', gap: String(picked?.mode.footprint ?? 1) }
+                      : { spacing: 'gap', gap: '0' },
+                  )
+                }
+              >
+                {draft.spacing === 'gap'
+                  ? 'free channels between units'
+                  : 'channels from start to start'}
               </button>
             </div>
             <div className="flex gap-4">
@@ -99,20 +189,42 @@ export function PatchForm({ onEditType }: { onEditType: (type: TypeRow | null) =
               Go on in the next universe when full
             </Check>
           </div>
-          <p data-testid="patch-says" className={`mb-2 mt-1 min-h-9 text-[12.5px] leading-[18px] ${problem ? 'text-warning' : 'text-soft'}`}>
-            {problem ? problem.message : picked && rows.length > 0 ? sayPatch(rows, picked.mode) : picked ? 'Say how many and where.' : 'Pick a type, and the next free number and address are filled in. Or drag it onto the map.'}
+          <p
+            data-testid="patch-says"
+            className={`mt-1 mb-2 min-h-9 text-[12.5px] leading-[18px] ${problem ? 'text-warning' : 'text-soft'}`}
+          >
+            {problem
+              ? problem.message
+              : picked && rows.length > 0
+                ? sayPatch(rows, picked.mode)
+                : picked
+                  ? 'Say how many and where.'
+                  : 'Pick a type, and the next free number and address are filled in. Or drag it onto the map.'}
             {overflows && (
-              <button type="button" className="ml-1 text-standby hover:underline" onClick={() => setDraft({ overflow: true })}>
+              <button
+                type="button"
+                className="ml-1 text-standby hover:underline"
+                onClick={() => setDraft({ overflow: true })}
+              >
                 Go on in universe {(typed ?? freePoint ?? { universe }).universe + 1}
               </button>
             )}
           </p>
-          <Button kind="strong" type="submit" className="w-full" disabled={busy || !plan || problem !== undefined}>
-            {picked && Number.isFinite(units) ? `Patch ${units} ${units === 1 ? 'fixture' : 'fixtures'}` : 'Patch'}
+          <Button
+            kind="strong"
+            type="submit"
+            className="w-full"
+            disabled={busy || !plan || problem !== undefined}
+          >
+            {picked && Number.isFinite(units)
+              ? `Patch ${units} ${units === 1 ? 'fixture' : 'fixtures'}`
+              : 'Patch'}
           </Button>
         </form>
       ) : (
-        <p className="border-t border-line bg-panel p-4 text-muted">{aRole(you.role)} looks at the rig; the owner and programmers patch it.</p>
+        <p className="border-t border-line bg-panel p-4 text-muted">
+          {aRole(you.role)} looks at the rig; the owner and programmers patch it.
+        </p>
       )}
     </section>
   );

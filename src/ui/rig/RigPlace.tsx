@@ -31,20 +31,29 @@ const PAPERS = [
   ['position', 'Patch sheet by position'],
   ['switches', 'Switch settings'],
 ] as const;
-const ITEM = 'flex h-8 cursor-default items-center rounded px-2.5 text-soft outline-none data-[highlighted]:bg-standby-wash data-[highlighted]:text-text';
+const ITEM =
+  'flex h-8 cursor-default items-center rounded px-2.5 text-soft outline-none data-[highlighted]:bg-standby-wash data-[highlighted]:text-text';
 
 function Papers({ onImport }: { onImport: () => void }) {
   const { showId, you } = useScreen();
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="flex h-7 items-center gap-1 whitespace-nowrap rounded-md bg-raised px-2.5 text-[12px] text-soft hover:bg-lift">
+      <DropdownMenu.Trigger className="flex h-7 items-center gap-1 rounded-md bg-raised px-2.5 text-[12px] whitespace-nowrap text-soft hover:bg-lift">
         Files <ChevronDown size={12} />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" sideOffset={4} className="z-40 w-56 rounded-lg bg-panel p-1.5 shadow-[0_0_0_1px_var(--color-edge),0_16px_40px_#000a]">
+        <DropdownMenu.Content
+          align="end"
+          sideOffset={4}
+          className="z-40 w-56 rounded-lg bg-panel p-1.5 shadow-[0_0_0_1px_var(--color-edge),0_16px_40px_#000a]"
+        >
           {PAPERS.map(([by, label]) => (
             <DropdownMenu.Item key={by} asChild className={ITEM}>
-              <a href={`/api/shows/${showId}/export/patch.pdf?by=${by}`} target="_blank" rel="noreferrer">
+              <a
+                href={`/api/shows/${showId}/export/patch.pdf?by=${by}`}
+                target="_blank"
+                rel="noreferrer"
+              >
                 {label} <span className="ml-auto text-[11.5px] text-muted">PDF</span>
               </a>
             </DropdownMenu.Item>
@@ -85,7 +94,11 @@ export function RigPlace() {
       label: (
         <>
           Findings{' '}
-          {findings.length > 0 && <span className={`num ml-0.5 text-[11.5px] ${grave ? 'text-danger' : 'text-warning'}`}>{findings.length}</span>}
+          {findings.length > 0 && (
+            <span className={`num ml-0.5 text-[11.5px] ${grave ? 'text-danger' : 'text-warning'}`}>
+              {findings.length}
+            </span>
+          )}
         </>
       ),
     },
@@ -117,15 +130,36 @@ export function RigPlace() {
             <Panel id="lower" minSize={160}>
               <div className="flex h-full flex-col">
                 <div className="flex min-h-10 flex-none flex-wrap items-center gap-x-2 border-b border-line px-3 py-1">
-                  <Tabs<Lower> label="Below" value={lower} options={lowers} onChange={(value) => useRig.setState({ lower: value })} />
+                  <Tabs<Lower>
+                    label="Below"
+                    value={lower}
+                    options={lowers}
+                    onChange={(value) => useRig.setState({ lower: value })}
+                  />
                   <span className="ml-auto" />
-                  <Tabs<Upper> label="Above" className="flex-none" value={upper} options={[{ value: 'addresses', label: 'Map' }, { value: 'plan', label: 'Plan' }]} onChange={(value) => useRig.setState({ upper: value })} />
+                  <Tabs<Upper>
+                    label="Above"
+                    className="flex-none"
+                    value={upper}
+                    options={[
+                      { value: 'addresses', label: 'Map' },
+                      { value: 'plan', label: 'Plan' },
+                    ]}
+                    onChange={(value) => useRig.setState({ upper: value })}
+                  />
                   <Papers onImport={() => setImporting(true)} />
                 </div>
                 <div className="min-h-0 flex-1">
                   {lower === 'fixtures' && <FixtureTable />}
                   {lower === 'outputs' && <Routes />}
-                  {lower === 'dmx' && <Monitor universe={universe} onUniverse={setUniverse} scale={scale} onScale={setScale} />}
+                  {lower === 'dmx' && (
+                    <Monitor
+                      universe={universe}
+                      onUniverse={setUniverse}
+                      scale={scale}
+                      onScale={setScale}
+                    />
+                  )}
                   {lower === 'power' && <PowerPane />}
                   {lower === 'findings' && <FindingsPane />}
                 </div>
@@ -138,7 +172,13 @@ export function RigPlace() {
           <FixturePanel />
         </Panel>
       </Group>
-      {editing && <TypeEditor key={editing.type?.id ?? 'new'} type={editing.type} onClose={() => setEditing(null)} />}
+      {editing && (
+        <TypeEditor
+          key={editing.type?.id ?? 'new'}
+          type={editing.type}
+          onClose={() => setEditing(null)}
+        />
+      )}
       <FixtureDoing />
       {importing && <ImportDialog onClose={() => setImporting(false)} />}
     </>

@@ -6,12 +6,29 @@ import type { TypeRow } from '@/core/show/rows';
 /** What the editor holds while numbers may still be half typed. */
 export type Draft = Omit<TypeRow, 'id'>;
 
-export const number = (text: string): number => (text.trim() === '' ? Number.NaN : Number(text.replace(',', '.')));
-export const BOX = 'num h-7 w-full min-w-0 rounded bg-ink px-1.5 text-[12.5px] shadow-[inset_0_0_0_1px_var(--color-line)] outline-none focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)]';
+export const number = (text: string): number =>
+  text.trim() === '' ? Number.NaN : Number(text.replace(',', '.'));
+export const BOX =
+  'num h-7 w-full min-w-0 rounded bg-ink px-1.5 text-[12.5px] shadow-[inset_0_0_0_1px_var(--color-line)] outline-none focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)]';
 
-export function Cell({ label, value, bad, text, onChange }: { label: string; value: string | number; bad?: boolean; text?: boolean; onChange: (text: string) => void }) {
+export function Cell({
+  label,
+  value,
+  bad,
+  text,
+  onChange,
+}: {
+  label: string;
+  value: string | number;
+  bad?: boolean;
+  text?: boolean;
+  onChange: (text: string) => void;
+}) {
   const [typed, setTyped] = useState(String(value));
-  useEffect(() => setTyped((t) => (number(t) === value || t === String(value) ? t : String(value))), [value]);
+  useEffect(
+    () => setTyped((t) => (number(t) === value || t === String(value) ? t : String(value))),
+    [value],
+  );
   return (
     <input
       aria-label={label}
@@ -26,4 +43,3 @@ export function Cell({ label, value, bad, text, onChange }: { label: string; val
     />
   );
 }
-

@@ -13,7 +13,12 @@ import { useRig } from './rig-state';
 
 /** The show's own types win over the library's, which they may have been changed from. */
 function allTypes(show: MutableShow): TypeRow[] {
-  return [...new Map([...libraryTypes(), ...show.types.values()].map((t) => [t.id, t])).values()].sort((a, b) => a.maker.localeCompare(b.maker) || a.name.localeCompare(b.name, undefined, { numeric: true }));
+  return [
+    ...new Map([...libraryTypes(), ...show.types.values()].map((t) => [t.id, t])).values(),
+  ].sort(
+    (a, b) =>
+      a.maker.localeCompare(b.maker) || a.name.localeCompare(b.name, undefined, { numeric: true }),
+  );
 }
 
 const CARRY_PX = 6;
@@ -25,7 +30,17 @@ const span = (modes: readonly Mode[]): string => {
 };
 
 /** @param onEdit opens the type editor; without it types are only chosen */
-export function TypeList({ picked, onPick, onEdit, carry = false }: { picked: { type: TypeRow; mode: Mode } | null; onPick: (picked: { type: TypeRow; mode: Mode }) => void; onEdit?: (type: TypeRow | null) => void; carry?: boolean }) {
+export function TypeList({
+  picked,
+  onPick,
+  onEdit,
+  carry = false,
+}: {
+  picked: { type: TypeRow; mode: Mode } | null;
+  onPick: (picked: { type: TypeRow; mode: Mode }) => void;
+  onEdit?: (type: TypeRow | null) => void;
+  carry?: boolean;
+}) {
   const show = useShow();
   const revision = useScreen((s) => s.revision);
   const you = useScreen((s) => s.you);
@@ -49,7 +64,8 @@ export function TypeList({ picked, onPick, onEdit, carry = false }: { picked: { 
     const fresh = recent.filter((id) => !favourite.includes(id)).slice(0, 4);
     if (fresh.length > 0) sections.push(['Used lately', named(fresh)]);
   }
-  for (const maker of new Set(found.map((f) => f.type.maker))) sections.push([maker, found.filter((f) => f.type.maker === maker)]);
+  for (const maker of new Set(found.map((f) => f.type.maker)))
+    sections.push([maker, found.filter((f) => f.type.maker === maker)]);
 
   const modeRow = (type: TypeRow, mode: Mode, section: string): React.ReactNode => {
     const on = picked?.type.id === type.id && picked.mode.name === mode.name;
@@ -62,17 +78,27 @@ export function TypeList({ picked, onPick, onEdit, carry = false }: { picked: { 
         aria-label={`${type.maker} ${type.name}, ${mode.name}, ${channelCount(mode)} channels`}
         title={carry ? 'Click to pick; drag onto the map to patch there' : undefined}
         onClick={() => onPick({ type, mode })}
-        onPointerDown={(e) => (start.current = carry && e.button === 0 ? { x: e.clientX, y: e.clientY, type, mode } : null)}
+        onPointerDown={(e) =>
+          (start.current =
+            carry && e.button === 0 ? { x: e.clientX, y: e.clientY, type, mode } : null)
+        }
         onPointerMove={(e) => {
           const s = start.current;
-          if (!s || e.buttons !== 1 || Math.hypot(e.clientX - s.x, e.clientY - s.y) < CARRY_PX) return;
+          if (!s || e.buttons !== 1 || Math.hypot(e.clientX - s.x, e.clientY - s.y) < CARRY_PX)
+            return;
           start.current = null;
-          useRig.setState({ carrying: { type: s.type, mode: s.mode }, picked: { type: s.type, mode: s.mode }, upper: 'addresses' });
+          useRig.setState({
+            carrying: { type: s.type, mode: s.mode },
+            picked: { type: s.type, mode: s.mode },
+            upper: 'addresses',
+          });
         }}
-        className={`flex h-7 w-full touch-none select-none items-center justify-between gap-2 pl-8 pr-3 text-left ${on ? 'bg-standby-wash text-standby shadow-[inset_2px_0_0_var(--color-standby)]' : 'text-soft hover:bg-panel'}`}
+        className={`flex h-7 w-full touch-none items-center justify-between gap-2 pr-3 pl-8 text-left select-none ${on ? 'bg-standby-wash text-standby shadow-[inset_2px_0_0_var(--color-standby)]' : 'text-soft hover:bg-panel'}`}
       >
         <span className="truncate">{mode.name}</span>
-        <span className="num whitespace-nowrap text-[11.5px] text-muted">{channelCount(mode)} ch</span>
+        <span className="num text-[11.5px] whitespace-nowrap text-muted">
+          {channelCount(mode)} ch
+        </span>
       </button>
     );
   };
@@ -82,29 +108,56 @@ export function TypeList({ picked, onPick, onEdit, carry = false }: { picked: { 
       <div className="flex items-center gap-1.5 px-4 pt-3">
         <label className="flex h-9 min-w-0 flex-1 items-center gap-2.5 rounded-lg bg-raised px-3">
           <Search size={15} className="flex-none text-muted" />
-          <input aria-label="Find a fixture type" value={query} onChange={(e) => setQuery(e.target.value)} placeholder="Find a type" className="min-w-0 flex-1 bg-transparent text-[13.5px] outline-none placeholder:text-dim" />
-          <span className="whitespace-nowrap text-[11.5px] text-muted" title={`${found.length} types, ${modes} modes`}>
+          <input
+            aria-label="Find a fixture type"
+            value={query}
+            onChange={(e) => setQuery(e.target.value)}
+            placeholder="Find a type"
+            className="min-w-0 flex-1 bg-transparent text-[13.5px] outline-none placeholder:text-dim"
+          />
+          <span
+            className="text-[11.5px] whitespace-nowrap text-muted"
+            title={`${found.length} types, ${modes} modes`}
+          >
             {found.length}
           </span>
         </label>
         {onEdit && mayEdit(you.role) && (
-          <button type="button" aria-label="Make a new type" title="Make a new type" onClick={() => onEdit(null)} className="grid size-9 flex-none place-items-center rounded-lg bg-raised text-soft hover:bg-lift">
+          <button
+            type="button"
+            aria-label="Make a new type"
+            title="Make a new type"
+            onClick={() => onEdit(null)}
+            className="grid size-9 flex-none place-items-center rounded-lg bg-raised text-soft hover:bg-lift"
+          >
             <Plus size={16} />
           </button>
         )}
       </div>
-      <div className="min-h-0 flex-1 overflow-y-auto py-2" role="listbox" aria-label="Fixture types">
-        {found.length === 0 && <p className="px-4 text-muted">No type is like “{query.trim()}”. Search by maker, type, mode or channel count{onEdit && mayEdit(you.role) ? ', or make it with the plus sign' : ''}.</p>}
+      <div
+        className="min-h-0 flex-1 overflow-y-auto py-2"
+        role="listbox"
+        aria-label="Fixture types"
+      >
+        {found.length === 0 && (
+          <p className="px-4 text-muted">
+            No type is like “{query.trim()}”. Search by maker, type, mode or channel count
+            {onEdit && mayEdit(you.role) ? ', or make it with the plus sign' : ''}.
+          </p>
+        )}
         {sections.map(([title, types]) => (
           <div key={title} className="pb-1" role="group" aria-label={title}>
-            <div className="cap px-4 pb-0.5 pt-1.5">{title}</div>
+            <div className="cap px-4 pt-1.5 pb-0.5">{title}</div>
             {types.map(({ type, modes: own }) => {
               const key = `${title}/${type.id}`;
-              const open = opened === key || opened === type.id || (query.trim() !== '' && found.length <= 4);
+              const open =
+                opened === key || opened === type.id || (query.trim() !== '' && found.length <= 4);
               const mine = picked?.type.id === type.id;
               return (
                 <div key={key}>
-                  <div className={`group flex h-[30px] items-center pr-2 ${mine ? 'text-text' : 'text-soft'} hover:bg-panel`}>
+                  <div
+                    className={`group flex h-[30px] items-center pr-2 ${mine ? 'text-text' : 'text-soft'} hover:bg-panel`}
+                  >
                     <button
                       type="button"
                       aria-expanded={open}
@@ -116,16 +169,38 @@ export function TypeList({ picked, onPick, onEdit, carry = false }: { picked: { 
                       className="flex h-full min-w-0 flex-1 items-center gap-2 pl-4 text-left"
                     >
                       <span className={`truncate ${mine ? 'font-semibold' : ''}`}>{type.name}</span>
-                      <span className="ml-auto whitespace-nowrap text-[11.5px] text-muted">{own.length === 1 ? span(own) : `${own.length} modes · ${span(own)}`}</span>
-                      <ChevronDown size={13} className={`flex-none text-muted ${open ? 'rotate-180' : ''}`} />
+                      <span className="ml-auto text-[11.5px] whitespace-nowrap text-muted">
+                        {own.length === 1 ? span(own) : `${own.length} modes · ${span(own)}`}
+                      </span>
+                      <ChevronDown
+                        size={13}
+                        className={`flex-none text-muted ${open ? 'rotate-180' : ''}`}
+                      />
                     </button>
-                    <button type="button" aria-label={favourite.includes(type.id) ? `${type.name} is a favourite: no longer` : `Make ${type.name} a favourite`} aria-pressed={favourite.includes(type.id)} onClick={() => toggleFavourite(type.id)} className={`grid size-7 flex-none place-items-center rounded ${favourite.includes(type.id) ? 'text-warning' : 'text-faint opacity-0 hover:text-soft focus:opacity-100 group-hover:opacity-100'}`}>
-                      <Star size={13} fill={favourite.includes(type.id) ? 'currentColor' : 'none'} />
+                    <button
+                      type="button"
+                      aria-label={
+                        favourite.includes(type.id)
+                          ? `${type.name} is a favourite: no longer`
+                          : `Make ${type.name} a favourite`
+                      }
+                      aria-pressed={favourite.includes(type.id)}
+                      onClick={() => toggleFavourite(type.id)}
+                      className={`grid size-7 flex-none place-items-center rounded ${favourite.includes(type.id) ? 'text-warning' : 'text-faint opacity-0 group-hover:opacity-100 hover:text-soft focus:opacity-100'}`}
+                    >
+                      <Star
+                        size={13}
+                        fill={favourite.includes(type.id) ? 'currentColor' : 'none'}
+                      />
                     </button>
                   </div>
                   {open && own.map((mode) => modeRow(type, mode, title))}
                   {open && onEdit && mayEdit(you.role) && (
-                    <button type="button" onClick={() => onEdit(type)} className="flex h-7 w-full items-center pl-8 text-left text-[12px] text-muted hover:text-soft">
+                    <button
+                      type="button"
+                      onClick={() => onEdit(type)}
+                      className="flex h-7 w-full items-center pl-8 text-left text-[12px] text-muted hover:text-soft"
+                    >
                       {show.types.has(type.id) ? 'Change this type …' : 'Make one like it …'}
                     </button>
                   )}

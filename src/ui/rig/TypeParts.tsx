@@ -10,70 +10,207 @@ import { Cell, number, type Draft } from './TypeCell';
 const WHEELS = ['Color1', 'Color2', 'Gobo1', 'Gobo2'];
 const WHITE = { x: 0.3127, y: 0.329, Y: 1 };
 
-export function WheelRows({ wheels, onChange }: { wheels: readonly Wheel[]; onChange: (wheels: Wheel[]) => void }) {
-  const put = (i: number, wheel: Wheel): void => onChange(wheels.map((w, k) => (k === i ? wheel : w)));
+export function WheelRows({
+  wheels,
+  onChange,
+}: {
+  wheels: readonly Wheel[];
+  onChange: (wheels: Wheel[]) => void;
+}) {
+  const put = (i: number, wheel: Wheel): void =>
+    onChange(wheels.map((w, k) => (k === i ? wheel : w)));
   return (
     <div>
-      {wheels.length === 0 && <p className="mb-2 text-muted">A wheel’s slots get their names and colours here; a channel function of its name brings them in.</p>}
+      {wheels.length === 0 && (
+        <p className="mb-2 text-muted">
+          A wheel’s slots get their names and colours here; a channel function of its name brings
+          them in.
+        </p>
+      )}
       {wheels.map((wheel, i) => {
         const colour = wheel.name.startsWith('Color');
         return (
           <section key={i} aria-label={`Wheel ${wheel.name}`} className="mb-4">
             <div className="flex items-end gap-2">
-              <Choice label="Wheel" className="w-44" value={wheel.name} onChange={(e) => put(i, { ...wheel, name: e.target.value })} options={[...new Set([...WHEELS, wheel.name])].map((w) => ({ value: w, label: attributeInfo(w).label }))} />
-              <IconButton label={`Remove the ${attributeInfo(wheel.name).label.toLowerCase()}`} onClick={() => onChange(wheels.filter((_, k) => k !== i))}>
+              <Choice
+                label="Wheel"
+                className="w-44"
+                value={wheel.name}
+                onChange={(e) => put(i, { ...wheel, name: e.target.value })}
+                options={[...new Set([...WHEELS, wheel.name])].map((w) => ({
+                  value: w,
+                  label: attributeInfo(w).label,
+                }))}
+              />
+              <IconButton
+                label={`Remove the ${attributeInfo(wheel.name).label.toLowerCase()}`}
+                onClick={() => onChange(wheels.filter((_, k) => k !== i))}
+              >
                 <Trash2 size={13} />
               </IconButton>
             </div>
             <div className="mt-2 grid grid-cols-3 gap-2">
               {wheel.slots.map((slot, n) => {
-                const set = (fields: Partial<typeof slot>): void => put(i, { ...wheel, slots: wheel.slots.map((s, k) => (k === n ? { ...s, ...fields } : s)) });
+                const set = (fields: Partial<typeof slot>): void =>
+                  put(i, {
+                    ...wheel,
+                    slots: wheel.slots.map((s, k) => (k === n ? { ...s, ...fields } : s)),
+                  });
                 return (
                   <div key={n} className="flex items-center gap-2 rounded-md bg-ink px-2 py-1">
                     <span className="num w-4 text-[12px] text-muted">{n + 1}</span>
-                    {slot.color ? <i className="size-5 flex-none rounded-full" style={{ background: cssOf(slot.color) }} /> : <PatternPicture picture={slot.picture ?? 'pattern:open'} size={20} label="" />}
-                    <input aria-label={`Name of slot ${n + 1}`} value={slot.name} maxLength={120} onChange={(e) => set({ name: e.target.value })} className="h-7 min-w-0 flex-1 bg-transparent outline-none" />
+                    {slot.color ? (
+                      <i
+                        className="size-5 flex-none rounded-full"
+                        style={{ background: cssOf(slot.color) }}
+                      />
+                    ) : (
+                      <PatternPicture picture={slot.picture ?? 'pattern:open'} size={20} label="" />
+                    )}
+                    <input
+                      aria-label={`Name of slot ${n + 1}`}
+                      value={slot.name}
+                      maxLength={120}
+                      onChange={(e) => set({ name: e.target.value })}
+                      className="h-7 min-w-0 flex-1 bg-transparent outline-none"
+                    />
                     {slot.color &&
                       (['x', 'y', 'Y'] as const).map((k) => (
-                        <input key={k} aria-label={`${k} of slot ${n + 1}`} title={`CIE ${k}`} defaultValue={slot.color?.[k]} onChange={(e) => set({ color: { ...(slot.color ?? WHITE), [k]: Number(e.target.value) } })} className="num h-7 w-11 rounded bg-panel px-1 text-[11px]" />
+                        <input
+                          key={k}
+                          aria-label={`${k} of slot ${n + 1}`}
+                          title={`CIE ${k}`}
+                          defaultValue={slot.color?.[k]}
+                          onChange={(e) =>
+                            set({
+                              color: { ...(slot.color ?? WHITE), [k]: Number(e.target.value) },
+                            })
+                          }
+                          className="num h-7 w-11 rounded bg-panel px-1 text-[11px]"
+                        />
                       ))}
-                    <IconButton label={`Remove slot ${n + 1}`} className="!size-7" disabled={wheel.slots.length < 2} onClick={() => put(i, { ...wheel, slots: wheel.slots.filter((_, k) => k !== n) })}>
+                    <IconButton
+                      label={`Remove slot ${n + 1}`}
+                      className="!size-7"
+                      disabled={wheel.slots.length < 2}
+                      onClick={() =>
+                        put(i, { ...wheel, slots: wheel.slots.filter((_, k) => k !== n) })
+                      }
+                    >
                       <Trash2 size={12} />
                     </IconButton>
                   </div>
                 );
               })}
             </div>
-            <Button kind="quiet" className="mt-1" onClick={() => put(i, { ...wheel, slots: [...wheel.slots, { name: `Slot ${wheel.slots.length + 1}`, ...(colour ? { color: WHITE } : { picture: 'pattern:open' }) }] })}>
+            <Button
+              kind="quiet"
+              className="mt-1"
+              onClick={() =>
+                put(i, {
+                  ...wheel,
+                  slots: [
+                    ...wheel.slots,
+                    {
+                      name: `Slot ${wheel.slots.length + 1}`,
+                      ...(colour ? { color: WHITE } : { picture: 'pattern:open' }),
+                    },
+                  ],
+                })
+              }
+            >
               <Plus size={13} /> Slot
             </Button>
           </section>
         );
       })}
-      <Button onClick={() => onChange([...wheels, { name: WHEELS.find((w) => !wheels.some((x) => x.name === w)) ?? 'Gobo2', slots: [{ name: 'Open', color: WHITE }] }])} disabled={wheels.length >= 4}>
+      <Button
+        onClick={() =>
+          onChange([
+            ...wheels,
+            {
+              name: WHEELS.find((w) => !wheels.some((x) => x.name === w)) ?? 'Gobo2',
+              slots: [{ name: 'Open', color: WHITE }],
+            },
+          ])
+        }
+        disabled={wheels.length >= 4}
+      >
         <Plus size={13} /> Wheel
       </Button>
     </div>
   );
 }
 
-export function MacroRows({ macros, attributes, onChange }: { macros: readonly Macro[]; attributes: readonly string[]; onChange: (macros: Macro[]) => void }) {
-  const put = (i: number, fields: Partial<Macro>): void => onChange(macros.map((m, k) => (k === i ? { ...m, ...fields } : m)));
+export function MacroRows({
+  macros,
+  attributes,
+  onChange,
+}: {
+  macros: readonly Macro[];
+  attributes: readonly string[];
+  onChange: (macros: Macro[]) => void;
+}) {
+  const put = (i: number, fields: Partial<Macro>): void =>
+    onChange(macros.map((m, k) => (k === i ? { ...m, ...fields } : m)));
   return (
     <div>
-      {macros.length === 0 && <p className="mb-2 text-muted">Lamp on, lamp off, reset: a value that is held on a channel for some seconds.</p>}
+      {macros.length === 0 && (
+        <p className="mb-2 text-muted">
+          Lamp on, lamp off, reset: a value that is held on a channel for some seconds.
+        </p>
+      )}
       {macros.map((m, i) => (
         <div key={i} className="mb-2 grid grid-cols-[1fr_1fr_96px_96px_auto] items-end gap-2">
-          <Field label="Name" value={m.name} maxLength={120} onChange={(e) => put(i, { name: e.target.value })} problem={m.name.trim() === '' ? 'A name' : undefined} />
-          <Choice label="Channel" value={m.attribute} onChange={(e) => put(i, { attribute: e.target.value })} options={[...new Set([m.attribute, ...attributes])].map((a) => ({ value: a, label: attributeInfo(a).label }))} />
-          <Field label="Value 0–255" number defaultValue={m.value} onChange={(e) => put(i, { value: Number(e.target.value) })} />
-          <Field label="Held, s" number defaultValue={m.hold_s} onChange={(e) => put(i, { hold_s: Number(e.target.value) })} />
-          <IconButton label={`Remove ${m.name}`} onClick={() => onChange(macros.filter((_, k) => k !== i))}>
+          <Field
+            label="Name"
+            value={m.name}
+            maxLength={120}
+            onChange={(e) => put(i, { name: e.target.value })}
+            problem={m.name.trim() === '' ? 'A name' : undefined}
+          />
+          <Choice
+            label="Channel"
+            value={m.attribute}
+            onChange={(e) => put(i, { attribute: e.target.value })}
+            options={[...new Set([m.attribute, ...attributes])].map((a) => ({
+              value: a,
+              label: attributeInfo(a).label,
+            }))}
+          />
+          <Field
+            label="Value 0–255"
+            number
+            defaultValue={m.value}
+            onChange={(e) => put(i, { value: Number(e.target.value) })}
+          />
+          <Field
+            label="Held, s"
+            number
+            defaultValue={m.hold_s}
+            onChange={(e) => put(i, { hold_s: Number(e.target.value) })}
+          />
+          <IconButton
+            label={`Remove ${m.name}`}
+            onClick={() => onChange(macros.filter((_, k) => k !== i))}
+          >
             <Trash2 size={13} />
           </IconButton>
         </div>
       ))}
-      <Button onClick={() => onChange([...macros, { name: macros.length === 0 ? 'Reset' : `Macro ${macros.length + 1}`, attribute: attributes.find((a) => a === 'Control1') ?? attributes[0] ?? 'Control1', value: 200, hold_s: 3 }])}>
+      <Button
+        onClick={() =>
+          onChange([
+            ...macros,
+            {
+              name: macros.length === 0 ? 'Reset' : `Macro ${macros.length + 1}`,
+              attribute: attributes.find((a) => a === 'Control1') ?? attributes[0] ?? 'Control1',
+              value: 200,
+              hold_s: 3,
+            },
+          ])
+        }
+      >
         <Plus size={13} /> Macro
       </Button>
     </div>
@@ -81,9 +218,24 @@ export function MacroRows({ macros, attributes, onChange }: { macros: readonly M
 }
 
 /** Chromaticities of the emitters that the modes use. */
-export function Emitters({ draft, onChange }: { draft: Draft; onChange: (emitters: TypeRow['emitters']) => void }) {
-  const used = [...new Set(draft.modes.flatMap((m) => m.channels.map((c) => baseOf(c.attribute)).filter(isEmitter)))];
-  if (used.length === 0) return <p className="text-muted">No mode has emitters (red, green, blue, white …): the light has its lamp’s colour.</p>;
+export function Emitters({
+  draft,
+  onChange,
+}: {
+  draft: Draft;
+  onChange: (emitters: TypeRow['emitters']) => void;
+}) {
+  const used = [
+    ...new Set(
+      draft.modes.flatMap((m) => m.channels.map((c) => baseOf(c.attribute)).filter(isEmitter)),
+    ),
+  ];
+  if (used.length === 0)
+    return (
+      <p className="text-muted">
+        No mode has emitters (red, green, blue, white …): the light has its lamp’s colour.
+      </p>
+    );
   return (
     <table className="w-full text-left">
       <thead className="text-[12px] text-muted">
@@ -97,7 +249,8 @@ export function Emitters({ draft, onChange }: { draft: Draft; onChange: (emitter
       <tbody>
         {used.map((a) => {
           const e = draft.emitters[a] ?? { x: 0.33, y: 0.33, Y: 1 };
-          const put = (fields: Partial<typeof e>): void => onChange({ ...draft.emitters, [a]: { ...e, ...fields } });
+          const put = (fields: Partial<typeof e>): void =>
+            onChange({ ...draft.emitters, [a]: { ...e, ...fields } });
           return (
             <tr key={a} className="h-9">
               <td>{attributeInfo(a).label}</td>

@@ -20,10 +20,21 @@ function RoomFinder({ onClose }: { onClose: () => void }) {
   const last = Math.min(LIMITS.universes, Math.max(universe, ...used.keys(), 1) + 1);
   const runs = wanted >= 1 && wanted <= 512 ? freeRuns(show, wanted, 1, last) : [];
   return (
-    <div role="dialog" aria-label="Find room" className="absolute right-2 top-[58px] z-20 w-64 rounded-lg bg-panel p-3 shadow-[0_0_0_1px_var(--color-edge),0_16px_40px_#000a]" onKeyDown={(e) => e.key === 'Escape' && onClose()}>
+    <div
+      role="dialog"
+      aria-label="Find room"
+      className="absolute top-[58px] right-2 z-20 w-64 rounded-lg bg-panel p-3 shadow-[0_0_0_1px_var(--color-edge),0_16px_40px_#000a]"
+      onKeyDown={(e) => e.key === 'Escape' && onClose()}
+    >
       <label className="flex items-center gap-2 text-soft">
         Room for
-        <input autoFocus aria-label="Channels wanted" value={length} onChange={(e) => setLength(e.target.value)} className="num h-7 w-14 rounded bg-ink px-2 text-right shadow-[inset_0_0_0_1px_var(--color-edge)] outline-none focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)]" />
+        <input
+          autoFocus
+          aria-label="Channels wanted"
+          value={length}
+          onChange={(e) => setLength(e.target.value)}
+          className="num h-7 w-14 rounded bg-ink px-2 text-right shadow-[inset_0_0_0_1px_var(--color-edge)] outline-none focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)]"
+        />
         channels
       </label>
       <ul className="mt-2 max-h-52 overflow-y-auto">
@@ -46,7 +57,13 @@ function RoomFinder({ onClose }: { onClose: () => void }) {
           </li>
         ))}
       </ul>
-      {runs.length === 0 && <p className="mt-2 text-muted">{wanted >= 1 && wanted <= 512 ? 'No run is that long up to universe ' + last + '.' : 'A run has 1 to 512 channels.'}</p>}
+      {runs.length === 0 && (
+        <p className="mt-2 text-muted">
+          {wanted >= 1 && wanted <= 512
+            ? 'No run is that long up to universe ' + last + '.'
+            : 'A run has 1 to 512 channels.'}
+        </p>
+      )}
     </div>
   );
 }
@@ -55,23 +72,35 @@ export function UniverseTabs() {
   const show = useShow();
   const { you, revision, selection } = useScreen();
   const { universe } = useRig();
-  const holding = new Set(selection.flatMap((id) => show.fixtures.get(id)?.patch.map((p) => p.universe) ?? []));
+  const holding = new Set(
+    selection.flatMap((id) => show.fixtures.get(id)?.patch.map((p) => p.universe) ?? []),
+  );
   const [naming, setNaming] = useState<number | null>(null);
   const [finding, setFinding] = useState(false);
   const used = useMemo(() => {
     void revision;
     return usedByUniverse(show);
   }, [show, revision]);
-  const numbers = [...new Set([...used.keys(), ...[...show.universes.values()].map((u) => u.number), universe, 1])].sort((a, b) => a - b);
+  const numbers = [
+    ...new Set([...used.keys(), ...[...show.universes.values()].map((u) => u.number), universe, 1]),
+  ].sort((a, b) => a - b);
   return (
     <div className="flex h-[58px] flex-none items-stretch border-b border-line">
-      <div className="flex min-w-0 flex-1 items-center gap-0.5 overflow-x-auto px-1.5 [scrollbar-width:none]" role="tablist" aria-label="Universes">
+      <div
+        className="flex min-w-0 flex-1 [scrollbar-width:none] items-center gap-0.5 overflow-x-auto px-1.5"
+        role="tablist"
+        aria-label="Universes"
+      >
         {numbers.map((n) => {
           const name = universeName(show, n);
           const on = n === universe;
           const count = used.get(n) ?? 0;
           return (
-            <div key={n} data-universe={n} className={`w-[92px] flex-none rounded-lg px-2 py-1.5 ${on ? 'bg-raised' : 'hover:bg-panel'}`}>
+            <div
+              key={n}
+              data-universe={n}
+              className={`w-[92px] flex-none rounded-lg px-2 py-1.5 ${on ? 'bg-raised' : 'hover:bg-panel'}`}
+            >
               {naming === n ? (
                 <CellEditor
                   label={`Name of universe ${n}`}
@@ -80,22 +109,52 @@ export function UniverseTabs() {
                   onKeep={(typed) => {
                     setNaming(null);
                     const text = typed.trim();
-                    if (text !== (name ?? '')) void edit('name-universe', { number: n, name: text });
+                    if (text !== (name ?? ''))
+                      void edit('name-universe', { number: n, name: text });
                   }}
                   onLeave={() => setNaming(null)}
-                  className="h-5 w-full rounded bg-ink px-1 text-[12.5px] outline-none shadow-[inset_0_0_0_1.5px_var(--color-standby)]"
+                  className="h-5 w-full rounded bg-ink px-1 text-[12.5px] shadow-[inset_0_0_0_1.5px_var(--color-standby)] outline-none"
                 />
               ) : (
-                <button type="button" role="tab" aria-selected={on} title={`Universe ${n}${name ? ` “${name}”` : ''}: ${count} of 512 used. Double click to name it.`} onClick={() => setUniverse(n)} onDoubleClick={() => mayEdit(you.role) && setNaming(n)} className="flex w-full items-baseline gap-1.5 text-left">
-                  <span className={`num text-[12.5px] ${on ? 'text-standby' : 'text-soft'}`}>{n}</span>
-                  <span className={`min-w-0 flex-1 truncate text-[12.5px] ${on ? 'text-text' : 'text-muted'}`}>{name ?? 'Universe'}</span>
+                <button
+                  type="button"
+                  role="tab"
+                  aria-selected={on}
+                  title={`Universe ${n}${name ? ` “${name}”` : ''}: ${count} of 512 used. Double click to name it.`}
+                  onClick={() => setUniverse(n)}
+                  onDoubleClick={() => mayEdit(you.role) && setNaming(n)}
+                  className="flex w-full items-baseline gap-1.5 text-left"
+                >
+                  <span className={`num text-[12.5px] ${on ? 'text-standby' : 'text-soft'}`}>
+                    {n}
+                  </span>
+                  <span
+                    className={`min-w-0 flex-1 truncate text-[12.5px] ${on ? 'text-text' : 'text-muted'}`}
+                  >
+                    {name ?? 'Universe'}
+                  </span>
                 </button>
               )}
               <div className="flex items-center gap-1.5">
-              <div className="h-[3px] flex-1 rounded bg-lift" role="meter" aria-label={`Universe ${n} used`} aria-valuemin={0} aria-valuemax={512} aria-valuenow={count}>
-                <i className={`block h-full rounded ${on ? 'bg-standby' : 'bg-muted'}`} style={{ width: `${(count / 512) * 100}%` }} />
-              </div>
-                {holding.has(n) && <i title="Selected fixtures are here" className="size-1.5 flex-none rounded-full bg-standby" />}
+                <div
+                  className="h-[3px] flex-1 rounded bg-lift"
+                  role="meter"
+                  aria-label={`Universe ${n} used`}
+                  aria-valuemin={0}
+                  aria-valuemax={512}
+                  aria-valuenow={count}
+                >
+                  <i
+                    className={`block h-full rounded ${on ? 'bg-standby' : 'bg-muted'}`}
+                    style={{ width: `${(count / 512) * 100}%` }}
+                  />
+                </div>
+                {holding.has(n) && (
+                  <i
+                    title="Selected fixtures are here"
+                    className="size-1.5 flex-none rounded-full bg-standby"
+                  />
+                )}
                 <span className="num text-[11px] leading-4 text-muted">{count}</span>
               </div>
             </div>
@@ -118,7 +177,12 @@ export function UniverseTabs() {
             }}
           />
         </label>
-        <button type="button" aria-expanded={finding} onClick={() => setFinding(!finding)} className="h-7 whitespace-nowrap rounded-md bg-raised px-2 text-[12px] text-soft hover:bg-lift">
+        <button
+          type="button"
+          aria-expanded={finding}
+          onClick={() => setFinding(!finding)}
+          className="h-7 rounded-md bg-raised px-2 text-[12px] whitespace-nowrap text-soft hover:bg-lift"
+        >
           Find room
         </button>
       </div>

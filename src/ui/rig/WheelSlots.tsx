@@ -13,7 +13,19 @@ import { cssOf, PATTERNS, PatternPicture } from '../parts/patterns';
 import { edit } from '../state/actions';
 import { useShow } from '../state/store';
 
-function SlotDialog({ wheel, number, slot, onClose, onDone }: { wheel: Wheel; number: number; slot: WheelSlot; onClose: () => void; onDone: (slot: WheelSlot | null) => void }) {
+function SlotDialog({
+  wheel,
+  number,
+  slot,
+  onClose,
+  onDone,
+}: {
+  wheel: Wheel;
+  number: number;
+  slot: WheelSlot;
+  onClose: () => void;
+  onDone: (slot: WheelSlot | null) => void;
+}) {
   const [name, setName] = useState(slot.name);
   const [color, setColor] = useState(slot.color);
   const [picture, setPicture] = useState(slot.picture);
@@ -24,15 +36,45 @@ function SlotDialog({ wheel, number, slot, onClose, onDone }: { wheel: Wheel; nu
   };
   const isColour = wheel.slots.some((s) => s.color);
   return (
-    <Dialog open onOpenChange={(o) => !o && onClose()} title={`${attributeInfo(wheel.name).label}, slot ${number}`} about="For the selected units in this show; the type stays as it is.">
-      <Field label="Name" value={name} maxLength={120} onChange={(e) => setName(e.target.value)} problem={name.trim() === '' ? 'A slot needs a name.' : undefined} />
+    <Dialog
+      open
+      onOpenChange={(o) => !o && onClose()}
+      title={`${attributeInfo(wheel.name).label}, slot ${number}`}
+      about="For the selected units in this show; the type stays as it is."
+    >
+      <Field
+        label="Name"
+        value={name}
+        maxLength={120}
+        onChange={(e) => setName(e.target.value)}
+        problem={name.trim() === '' ? 'A slot needs a name.' : undefined}
+      />
       {isColour ? (
         <div className="mt-3 grid grid-cols-[56px_1fr] items-center gap-x-3 gap-y-2">
-          <i className="row-span-3 size-14 rounded-full shadow-[inset_0_0_0_1px_#fff3]" style={{ background: color ? cssOf(color) : '#000' }} />
-          {([['Hue', hs.hue, 359, (v: number) => put(v, hs.saturation)], ['Saturation', hs.saturation * 100, 100, (v: number) => put(hs.hue, v / 100)], ['Lets through', (color?.Y ?? 0.5) * 100, 100, (v: number) => color && setColor({ ...color, Y: Math.max(0.01, v / 100) })]] as const).map(([label, value, max, act]) => (
+          <i
+            className="row-span-3 size-14 rounded-full shadow-[inset_0_0_0_1px_#fff3]"
+            style={{ background: color ? cssOf(color) : '#000' }}
+          />
+          {(
+            [
+              ['Hue', hs.hue, 359, (v: number) => put(v, hs.saturation)],
+              ['Saturation', hs.saturation * 100, 100, (v: number) => put(hs.hue, v / 100)],
+              [
+                'Lets through',
+                (color?.Y ?? 0.5) * 100,
+                100,
+                (v: number) => color && setColor({ ...color, Y: Math.max(0.01, v / 100) }),
+              ],
+            ] as const
+          ).map(([label, value, max, act]) => (
             <div key={label} className="flex items-center gap-2 text-[12px] text-muted">
               <span className="w-[72px]">{label}</span>
-              <Slider label={label} value={value / max} says={`${Math.round(value)}`} onChange={(v) => act(v * max)} />
+              <Slider
+                label={label}
+                value={value / max}
+                says={`${Math.round(value)}`}
+                onChange={(v) => act(v * max)}
+              />
             </div>
           ))}
         </div>
@@ -41,11 +83,20 @@ function SlotDialog({ wheel, number, slot, onClose, onDone }: { wheel: Wheel; nu
           <p className="mb-1 text-[12px] text-muted">Picture</p>
           <div className="flex flex-wrap gap-1.5">
             {Object.keys(PATTERNS).map((p) => (
-              <button key={p} type="button" aria-label={p} aria-pressed={picture === `pattern:${p}`} onClick={() => setPicture(`pattern:${p}`)} className={`grid size-10 place-items-center rounded-md ${picture === `pattern:${p}` ? 'bg-standby-wash text-standby' : 'bg-raised text-soft hover:bg-lift'}`}>
+              <button
+                key={p}
+                type="button"
+                aria-label={p}
+                aria-pressed={picture === `pattern:${p}`}
+                onClick={() => setPicture(`pattern:${p}`)}
+                className={`grid size-10 place-items-center rounded-md ${picture === `pattern:${p}` ? 'bg-standby-wash text-standby' : 'bg-raised text-soft hover:bg-lift'}`}
+              >
                 <PatternPicture picture={`pattern:${p}`} size={26} label={p} />
               </button>
             ))}
-            {picture?.startsWith('data:') && <PatternPicture picture={picture} size={40} label="own picture" />}
+            {picture?.startsWith('data:') && (
+              <PatternPicture picture={picture} size={40} label="own picture" />
+            )}
           </div>
           <label className="mt-2 inline-block cursor-pointer text-[12.5px] text-standby hover:underline">
             Your own picture …
@@ -55,7 +106,10 @@ function SlotDialog({ wheel, number, slot, onClose, onDone }: { wheel: Wheel; nu
               className="sr-only"
               onChange={(e) => {
                 const file = e.target.files?.[0];
-                if (file) void readFile('pattern', file).then((url) => (isRefusal(url) ? notice.error(url.message) : setPicture(url)));
+                if (file)
+                  void readFile('pattern', file).then((url) =>
+                    isRefusal(url) ? notice.error(url.message) : setPicture(url),
+                  );
               }}
             />
           </label>
@@ -65,7 +119,17 @@ function SlotDialog({ wheel, number, slot, onClose, onDone }: { wheel: Wheel; nu
         <Button kind="quiet" onClick={() => onDone(null)}>
           <RotateCcw size={14} /> As the type has it
         </Button>
-        <Button kind="strong" disabled={name.trim() === ''} onClick={() => onDone({ name: name.trim(), ...(color ? { color } : {}), ...(picture ? { picture } : {}) })}>
+        <Button
+          kind="strong"
+          disabled={name.trim() === ''}
+          onClick={() =>
+            onDone({
+              name: name.trim(),
+              ...(color ? { color } : {}),
+              ...(picture ? { picture } : {}),
+            })
+          }
+        >
           Use it
         </Button>
       </div>
@@ -73,13 +137,20 @@ function SlotDialog({ wheel, number, slot, onClose, onDone }: { wheel: Wheel; nu
   );
 }
 
-export function WheelSlots({ chosen, disabled }: { chosen: readonly FixtureRow[]; disabled: boolean }) {
+export function WheelSlots({
+  chosen,
+  disabled,
+}: {
+  chosen: readonly FixtureRow[];
+  disabled: boolean;
+}) {
   const show = useShow();
   const [open, setOpen] = useState<{ wheel: Wheel; number: number } | null>(null);
   const first = chosen.at(-1);
   const type = first ? show.types.get(first.typeId) : undefined;
   if (!first || !type?.wheels || type.wheels.length === 0) return null;
-  const ownOf = (wheel: string, number: number): WheelSlot | undefined => first.wheels?.[wheel]?.[String(number)];
+  const ownOf = (wheel: string, number: number): WheelSlot | undefined =>
+    first.wheels?.[wheel]?.[String(number)];
   const done = (slot: WheelSlot | null): void => {
     if (!open) return;
     const { wheel, number } = open;
@@ -101,21 +172,47 @@ export function WheelSlots({ chosen, disabled }: { chosen: readonly FixtureRow[]
     <section aria-label="Wheels" className="border-t border-line px-4 py-2.5">
       {type.wheels.map((wheel) => (
         <div key={wheel.name} className="mb-1.5">
-          <span className="cap">{wheel.slots.some((s) => s.color) ? 'Colour slots' : 'Pattern slots'}</span>
+          <span className="cap">
+            {wheel.slots.some((s) => s.color) ? 'Colour slots' : 'Pattern slots'}
+          </span>
           <div className="mt-1 flex flex-wrap gap-1">
             {wheel.slots.map((typed, i) => {
               const own = ownOf(wheel.name, i + 1);
               const slot = own ?? typed;
               return (
-                <button key={`${wheel.name}${i}`} type="button" disabled={disabled} title={`${slot.name}${own ? `, this unit’s own (the type has ${typed.name})` : ''}`} aria-label={`Slot ${i + 1}, ${slot.name}${own ? ', own' : ''}`} onClick={() => setOpen({ wheel, number: i + 1 })} className={`grid size-8 place-items-center rounded-md bg-ink text-soft hover:bg-raised ${own ? 'shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : 'shadow-[inset_0_0_0_1px_var(--color-line)]'}`}>
-                  {slot.picture ? <PatternPicture picture={slot.picture} label="" /> : slot.color ? <i className="size-5 rounded-full" style={{ background: cssOf(slot.color) }} /> : i + 1}
+                <button
+                  key={`${wheel.name}${i}`}
+                  type="button"
+                  disabled={disabled}
+                  title={`${slot.name}${own ? `, this unit’s own (the type has ${typed.name})` : ''}`}
+                  aria-label={`Slot ${i + 1}, ${slot.name}${own ? ', own' : ''}`}
+                  onClick={() => setOpen({ wheel, number: i + 1 })}
+                  className={`grid size-8 place-items-center rounded-md bg-ink text-soft hover:bg-raised ${own ? 'shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : 'shadow-[inset_0_0_0_1px_var(--color-line)]'}`}
+                >
+                  {slot.picture ? (
+                    <PatternPicture picture={slot.picture} label="" />
+                  ) : slot.color ? (
+                    <i className="size-5 rounded-full" style={{ background: cssOf(slot.color) }} />
+                  ) : (
+                    i + 1
+                  )}
                 </button>
               );
             })}
           </div>
         </div>
       ))}
-      {open && <SlotDialog wheel={open.wheel} number={open.number} slot={ownOf(open.wheel.name, open.number) ?? open.wheel.slots[open.number - 1] ?? { name: '' }} onClose={() => setOpen(null)} onDone={done} />}
+      {open && (
+        <SlotDialog
+          wheel={open.wheel}
+          number={open.number}
+          slot={
+            ownOf(open.wheel.name, open.number) ?? open.wheel.slots[open.number - 1] ?? { name: '' }
+          }
+          onClose={() => setOpen(null)}
+          onDone={done}
+        />
+      )}
     </section>
   );
 }

@@ -6,7 +6,17 @@ import { sayCurve, transformed } from '@/core/rig/transform';
 import type { FixtureRow } from '@/core/show/rows';
 import type { Show } from '@/core/show/show';
 
-export type ColumnKey = 'number' | 'label' | 'type' | 'mode' | 'address' | 'hang' | 'circuit' | 'watts' | 'curve' | 'flags';
+export type ColumnKey =
+  | 'number'
+  | 'label'
+  | 'type'
+  | 'mode'
+  | 'address'
+  | 'hang'
+  | 'circuit'
+  | 'watts'
+  | 'curve'
+  | 'flags';
 export interface Column {
   key: ColumnKey;
   title: string;
@@ -39,7 +49,12 @@ export function flagsOf(show: Show, f: FixtureRow): string[] {
   for (const [attribute, bend] of Object.entries(t)) {
     const word = attribute.toLowerCase();
     if (bend.invert) flags.push(`inv. ${word}`);
-    if ((bend.min ?? 0) > 0 || (bend.max ?? 1) < 1) flags.push(attribute === 'Dimmer' ? `${Math.round(transformed({ ...bend, curve: undefined }, 0) * 100)}–${Math.round(transformed({ ...bend, curve: undefined }, 1) * 100)} %` : `${word} limited`);
+    if ((bend.min ?? 0) > 0 || (bend.max ?? 1) < 1)
+      flags.push(
+        attribute === 'Dimmer'
+          ? `${Math.round(transformed({ ...bend, curve: undefined }, 0) * 100)}–${Math.round(transformed({ ...bend, curve: undefined }, 1) * 100)} %`
+          : `${word} limited`,
+      );
   }
   if (f.noGrandMaster) flags.push('no grand master');
   if (f.wheels) flags.push('own slots');
@@ -90,7 +105,10 @@ export interface CellWrite {
 }
 
 /** Texts as the parameters of one edit, or the first that cannot be read. */
-export function writeCells(show: Show, writes: readonly CellWrite[]): { fixtures: { id: string; set: Record<string, unknown> }[] } | { problem: string } {
+export function writeCells(
+  show: Show,
+  writes: readonly CellWrite[],
+): { fixtures: { id: string; set: Record<string, unknown> }[] } | { problem: string } {
   const sets = new Map<string, Record<string, unknown>>();
   for (const { id, column, text } of writes) {
     const fixture = show.fixtures.get(id);
@@ -105,17 +123,27 @@ export function writeCells(show: Show, writes: readonly CellWrite[]): { fixtures
     else if (column === 'hang') set.hang = value;
     else if (column === 'address') {
       const points = value === '—' ? [] : parsePoints(value);
-      if (!points) return { problem: `“${value}” is no address; they look like 2.101, or 1 to 131072.` };
+      if (!points)
+        return { problem: `“${value}” is no address; they look like 2.101, or 1 to 131072.` };
       set.patch = points;
     } else if (column === 'circuit') {
-      const circuit = [...show.circuits.values()].find((c) => c.name.toLowerCase() === value.toLowerCase());
-      if (value !== '' && !circuit) return { problem: `There is no circuit ${value}; circuits are made under Power.` };
+      const circuit = [...show.circuits.values()].find(
+        (c) => c.name.toLowerCase() === value.toLowerCase(),
+      );
+      if (value !== '' && !circuit)
+        return { problem: `There is no circuit ${value}; circuits are made under Power.` };
       set.circuitId = circuit?.id ?? null;
     } else if (column === 'watts') {
       const w = Number(value.replace(',', '.').replace(/\s*w$/i, ''));
-      if (value !== '' && (!Number.isFinite(w) || w < 0)) return { problem: `“${value}” is no number of watts; leave it empty for what the type draws.` };
+      if (value !== '' && (!Number.isFinite(w) || w < 0))
+        return {
+          problem: `“${value}” is no number of watts; leave it empty for what the type draws.`,
+        };
       set.watts = value === '' || w === show.types.get(fixture.typeId)?.watts ? null : w;
-    } else return { problem: `The ${column} is not typed here; swap the type in the panel on the right.` };
+    } else
+      return {
+        problem: `The ${column} is not typed here; swap the type in the panel on the right.`,
+      };
   }
   return { fixtures: [...sets].map(([id, set]) => ({ id, set })) };
 }
@@ -126,7 +154,12 @@ const COUNTED = /^(.*?)(\d+)(\D*)$/;
  * The texts of a column filled from its first cell: the same in all, or counted on. Addresses count by each unit's
  * channels, names by the last number in them.
  */
-export function fill(show: Show, rows: readonly FixtureRow[], column: ColumnKey, how: 'same' | 'count'): CellWrite[] {
+export function fill(
+  show: Show,
+  rows: readonly FixtureRow[],
+  column: ColumnKey,
+  how: 'same' | 'count',
+): CellWrite[] {
   const first = rows[0];
   if (!first) return [];
   const text = cellText(show, first, column);
@@ -141,18 +174,37 @@ export function fill(show: Show, rows: readonly FixtureRow[], column: ColumnKey,
     });
   }
   const parts = COUNTED.exec(text);
-  return rows.slice(1).map((r, i) => ({ id: r.id, column, text: parts ? `${parts[1]}${Number(parts[2]) + i + 1}${parts[3]}` : `${text} ${i + 2}` }));
+  return rows
+    .slice(1)
+    .map((r, i) => ({
+      id: r.id,
+      column,
+      text: parts ? `${parts[1]}${Number(parts[2]) + i + 1}${parts[3]}` : `${text} ${i + 2}`,
+    }));
 }
 
 /** Rows of tab-separated text, as spreadsheets put it on the clipboard. */
-export const parseGrid = (text: string): string[][] => text.replace(/\r?\n$/, '').split(/\r?\n/).map((line) => line.split('\t'));
+export const parseGrid = (text: string): string[][] =>
+  text
+    .replace(/\r?\n$/, '')
+    .split(/\r?\n/)
+    .map((line) => line.split('\t'));
 
 /** A pasted block over the grid from one cell on; what hangs over its edge is left out and counted. */
-export function paste(rows: readonly FixtureRow[], columns: readonly Column[], from: { row: number; column: number }, block: readonly (readonly string[])[], selected: number): { writes: CellWrite[]; left: number } {
+export function paste(
+  rows: readonly FixtureRow[],
+  columns: readonly Column[],
+  from: { row: number; column: number },
+  block: readonly (readonly string[])[],
+  selected: number,
+): { writes: CellWrite[]; left: number } {
   const writes: CellWrite[] = [];
   let left = 0;
   // One value for many cells fills them all.
-  const lines = block.length === 1 && selected > 1 ? Array.from({ length: selected }, () => block[0] ?? []) : block;
+  const lines =
+    block.length === 1 && selected > 1
+      ? Array.from({ length: selected }, () => block[0] ?? [])
+      : block;
   lines.forEach((line, r) => {
     line.forEach((text, c) => {
       const row = rows[from.row + r];
@@ -165,7 +217,11 @@ export function paste(rows: readonly FixtureRow[], columns: readonly Column[], f
 }
 
 /** Fixtures that have an attribute, for panels that change many at once. */
-export const having = (show: Show, fixtures: readonly FixtureRow[], attribute: string): FixtureRow[] =>
+export const having = (
+  show: Show,
+  fixtures: readonly FixtureRow[],
+  attribute: string,
+): FixtureRow[] =>
   fixtures.filter((f) => {
     const mode = modeOf(show, f);
     return mode !== undefined && attributesOf(mode).includes(attribute);

@@ -16,20 +16,37 @@ export interface Grid {
   h: number;
 }
 
-export const gridIn = (width: number, height: number): Grid => ({ x: LEFT, y: TOP, w: (width - LEFT - RIGHT) / COLUMNS, h: Math.min(TALLEST, (height - TOP - BOTTOM) / ROWS) });
+export const gridIn = (width: number, height: number): Grid => ({
+  x: LEFT,
+  y: TOP,
+  w: (width - LEFT - RIGHT) / COLUMNS,
+  h: Math.min(TALLEST, (height - TOP - BOTTOM) / ROWS),
+});
 
 /** Address 1…512 under a point; undefined beside the grid. */
 export function cellAt(grid: Grid, x: number, y: number): number | undefined {
   const column = Math.floor((x - grid.x) / grid.w);
   const row = Math.floor((y - grid.y) / grid.h);
-  return column >= 0 && column < COLUMNS && row >= 0 && row < ROWS ? row * COLUMNS + column + 1 : undefined;
+  return column >= 0 && column < COLUMNS && row >= 0 && row < ROWS
+    ? row * COLUMNS + column + 1
+    : undefined;
 }
 
 /** The middle of an address's cell. */
-export const middleOf = (grid: Grid, cell: number): { x: number; y: number } => ({ x: grid.x + (((cell - 1) % COLUMNS) + 0.5) * grid.w, y: grid.y + (Math.floor((cell - 1) / COLUMNS) + 0.5) * grid.h });
+export const middleOf = (grid: Grid, cell: number): { x: number; y: number } => ({
+  x: grid.x + (((cell - 1) % COLUMNS) + 0.5) * grid.w,
+  y: grid.y + (Math.floor((cell - 1) / COLUMNS) + 0.5) * grid.h,
+});
 
 /** Units are told apart by what they are, in the quiet colours of a rig plan; the number says which. */
-export const UNIT_COLOURS: Record<TypeRow['shape'], string> = { profile: '#2f4f45', wash: '#46406b', head: '#6b5230', strip: '#5a3b5e', house: '#3f4a44', hazer: '#33505c' };
+export const UNIT_COLOURS: Record<TypeRow['shape'], string> = {
+  profile: '#2f4f45',
+  wash: '#46406b',
+  head: '#6b5230',
+  strip: '#5a3b5e',
+  house: '#3f4a44',
+  hazer: '#33505c',
+};
 
 export interface Block {
   /** Addresses 1…512, both ends in it. */
@@ -62,10 +79,16 @@ function segments(grid: Grid, from: number, to: number): Segment[] {
   const result: Segment[] = [];
   const low = Math.max(1, from);
   const high = Math.min(512, to);
-  for (let at = low; at <= high; ) {
+  for (let at = low; at <= high;) {
     const row = Math.floor((at - 1) / COLUMNS);
     const end = Math.min(high, (row + 1) * COLUMNS);
-    result.push({ x: grid.x + ((at - 1) % COLUMNS) * grid.w, y: grid.y + row * grid.h, w: (end - at + 1) * grid.w, first: at === from, last: end === to });
+    result.push({
+      x: grid.x + ((at - 1) % COLUMNS) * grid.w,
+      y: grid.y + row * grid.h,
+      w: (end - at + 1) * grid.w,
+      first: at === from,
+      last: end === to,
+    });
     at = end + 1;
   }
   return result;
@@ -85,7 +108,12 @@ function shape(g: CanvasRenderingContext2D, s: Segment, h: number): void {
 function outline(g: CanvasRenderingContext2D, parts: readonly Segment[], h: number): void {
   g.beginPath();
   for (const s of parts) {
-    const [x1, y1, x2, y2] = [s.x + GAP + 0.5, s.y + GAP + 0.5, s.x + s.w - GAP - 0.5, s.y + h - GAP - 0.5];
+    const [x1, y1, x2, y2] = [
+      s.x + GAP + 0.5,
+      s.y + GAP + 0.5,
+      s.x + s.w - GAP - 0.5,
+      s.y + h - GAP - 0.5,
+    ];
     g.moveTo(x1, y1);
     g.lineTo(x2, y1);
     g.moveTo(x1, y2);
@@ -122,7 +150,13 @@ function hatch(g: CanvasRenderingContext2D, x: number, y: number, w: number, h: 
 
 const NUMBER_FONT = "500 11px 'JetBrains Mono Variable', monospace";
 
-function label(g: CanvasRenderingContext2D, text: string, s: Segment | undefined, h: number, colour: string): void {
+function label(
+  g: CanvasRenderingContext2D,
+  text: string,
+  s: Segment | undefined,
+  h: number,
+  colour: string,
+): void {
   if (!s) return;
   g.font = NUMBER_FONT;
   if (g.measureText(text).width > s.w - 2) return;
@@ -141,18 +175,31 @@ export interface MapPicture {
   cursor: number | undefined;
 }
 
-export function drawMap(g: CanvasRenderingContext2D, width: number, height: number, { blocks, ghosts, carried, hover, cursor }: MapPicture): void {
+export function drawMap(
+  g: CanvasRenderingContext2D,
+  width: number,
+  height: number,
+  { blocks, ghosts, carried, hover, cursor }: MapPicture,
+): void {
   const grid = gridIn(width, height);
   g.clearRect(0, 0, width, height);
   g.font = NUMBER_FONT;
   g.textBaseline = 'middle';
   g.fillStyle = '#7f958c';
   g.textAlign = 'center';
-  for (const c of [1, 4, 8, 12, 16, 20, 24, 28, 32]) g.fillText(String(c), grid.x + (c - 0.5) * grid.w, TOP / 2);
+  for (const c of [1, 4, 8, 12, 16, 20, 24, 28, 32])
+    g.fillText(String(c), grid.x + (c - 0.5) * grid.w, TOP / 2);
   g.textAlign = 'right';
-  for (let r = 0; r < ROWS; r++) g.fillText(String(r * COLUMNS + 1), LEFT - 8, grid.y + (r + 0.5) * grid.h);
+  for (let r = 0; r < ROWS; r++)
+    g.fillText(String(r * COLUMNS + 1), LEFT - 8, grid.y + (r + 0.5) * grid.h);
   g.fillStyle = '#17211d';
-  for (let i = 0; i < 512; i++) g.fillRect(grid.x + (i % COLUMNS) * grid.w + GAP, grid.y + Math.floor(i / COLUMNS) * grid.h + GAP, grid.w - GAP * 2, grid.h - GAP * 2);
+  for (let i = 0; i < 512; i++)
+    g.fillRect(
+      grid.x + (i % COLUMNS) * grid.w + GAP,
+      grid.y + Math.floor(i / COLUMNS) * grid.h + GAP,
+      grid.w - GAP * 2,
+      grid.h - GAP * 2,
+    );
 
   for (const b of blocks) {
     const parts = segments(grid, b.from, b.to);
@@ -183,7 +230,13 @@ export function drawMap(g: CanvasRenderingContext2D, width: number, height: numb
     for (let a = Math.max(1, ghost.from); a <= Math.min(512, ghost.to); a++) {
       if (!ghost.clash(a)) continue;
       bad = true;
-      hatch(g, grid.x + ((a - 1) % COLUMNS) * grid.w + GAP, grid.y + Math.floor((a - 1) / COLUMNS) * grid.h + GAP, grid.w - GAP * 2, grid.h - GAP * 2);
+      hatch(
+        g,
+        grid.x + ((a - 1) % COLUMNS) * grid.w + GAP,
+        grid.y + Math.floor((a - 1) / COLUMNS) * grid.h + GAP,
+        grid.w - GAP * 2,
+        grid.h - GAP * 2,
+      );
     }
     g.strokeStyle = bad || ghost.to > 512 || ghost.from < 1 ? '#ff7466' : '#86c8ff';
     g.lineWidth = 1.3;
@@ -192,10 +245,18 @@ export function drawMap(g: CanvasRenderingContext2D, width: number, height: numb
     g.setLineDash([]);
     label(g, ghost.number, parts[0], grid.h, bad ? '#ffd9d4' : '#bfe1ff');
   }
-  for (const [at, colour] of [[hover, '#5d716a'], [cursor, '#e8f0ea']] as const) {
+  for (const [at, colour] of [
+    [hover, '#5d716a'],
+    [cursor, '#e8f0ea'],
+  ] as const) {
     if (at === undefined) continue;
     g.strokeStyle = colour;
     g.lineWidth = 1.4;
-    g.strokeRect(grid.x + ((at - 1) % COLUMNS) * grid.w + 1, grid.y + Math.floor((at - 1) / COLUMNS) * grid.h + 1, grid.w - 2, grid.h - 2);
+    g.strokeRect(
+      grid.x + ((at - 1) % COLUMNS) * grid.w + 1,
+      grid.y + Math.floor((at - 1) / COLUMNS) * grid.h + 1,
+      grid.w - 2,
+      grid.h - 2,
+    );
   }
 }

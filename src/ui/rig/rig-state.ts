@@ -19,7 +19,18 @@ export interface Draft {
   group: boolean;
   palettes: boolean;
 }
-const EMPTY: Draft = { quantity: '1', first: '', label: '', address: '', gap: '0', spacing: 'gap', hang: '', overflow: false, group: false, palettes: false };
+const EMPTY: Draft = {
+  quantity: '1',
+  first: '',
+  label: '',
+  address: '',
+  gap: '0',
+  spacing: 'gap',
+  hang: '',
+  overflow: false,
+  group: false,
+  palettes: false,
+};
 
 export type Doing = 'swap' | 'copy' | 'macro' | 'delete' | 'patch' | 'back' | null;
 
@@ -35,25 +46,52 @@ export interface RigState {
   doing: Doing;
 }
 
-export const useRig = create<RigState>(() => ({ universe: 1, picked: null, draft: EMPTY, upper: 'addresses', lower: 'fixtures', carrying: null, doing: null }));
+export const useRig = create<RigState>(() => ({
+  universe: 1,
+  picked: null,
+  draft: EMPTY,
+  upper: 'addresses',
+  lower: 'fixtures',
+  carrying: null,
+  doing: null,
+}));
 
 export const doIt = (doing: Doing): void => useRig.setState({ doing });
 
-export const setDraft = (fields: Partial<Draft>): void => useRig.setState((s) => ({ draft: { ...s.draft, ...fields } }));
+export const setDraft = (fields: Partial<Draft>): void =>
+  useRig.setState((s) => ({ draft: { ...s.draft, ...fields } }));
 /** After patching: what was for this batch goes, and the type with it, so that a second Enter or click patches nothing; what holds for the next one stays. */
-export const clearDraft = (): void => useRig.setState((s) => ({ picked: null, draft: { ...s.draft, quantity: '1', first: '', address: '', label: '', overflow: false } }));
+export const clearDraft = (): void =>
+  useRig.setState((s) => ({
+    picked: null,
+    draft: { ...s.draft, quantity: '1', first: '', address: '', label: '', overflow: false },
+  }));
 export const setUniverse = (universe: number): void => useRig.setState({ universe });
 
-const whole = (text: string): number | undefined => (/^\d{1,6}$/.test(text.trim()) ? Number(text) : undefined);
+const whole = (text: string): number | undefined =>
+  /^\d{1,6}$/.test(text.trim()) ? Number(text) : undefined;
 
 /** The form as parameters of `patch-fixtures`; undefined while a number is not one. */
-export function patchParams(picked: RigState['picked'], draft: Draft, at?: { universe: number; address: number }): Record<string, unknown> | undefined {
+export function patchParams(
+  picked: RigState['picked'],
+  draft: Draft,
+  at?: { universe: number; address: number },
+): Record<string, unknown> | undefined {
   const quantity = whole(draft.quantity);
   const typedGap = whole(draft.gap);
-  const gap = typedGap === undefined || draft.spacing === 'gap' ? typedGap : typedGap - (picked?.mode.footprint ?? 0);
+  const gap =
+    typedGap === undefined || draft.spacing === 'gap'
+      ? typedGap
+      : typedGap - (picked?.mode.footprint ?? 0);
   const first = draft.first.trim() === '' ? undefined : whole(draft.first);
   const typed = draft.address.trim() === '' ? undefined : parsePoint(draft.address);
-  if (!picked || quantity === undefined || gap === undefined || (draft.first.trim() !== '' && first === undefined)) return undefined;
+  if (
+    !picked ||
+    quantity === undefined ||
+    gap === undefined ||
+    (draft.first.trim() !== '' && first === undefined)
+  )
+    return undefined;
   if (!at && draft.address.trim() !== '' && !typed) return undefined;
   const point = at ?? typed;
   return {

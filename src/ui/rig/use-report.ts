@@ -22,7 +22,12 @@ function refresh(): void {
   waiting = null;
   const { show, revision } = useScreen.getState();
   const all = rigFindings(show);
-  useKept.setState({ revision, power: powerReport(show), findings: standing(show, all), aside: all.filter((f) => show.settings.get('show')?.aside?.[f.key]) });
+  useKept.setState({
+    revision,
+    power: powerReport(show),
+    findings: standing(show, all),
+    aside: all.filter((f) => show.settings.get('show')?.aside?.[f.key]),
+  });
 }
 
 function useFresh(): void {

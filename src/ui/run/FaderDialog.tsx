@@ -15,11 +15,21 @@ const KINDS = [
   { value: 'effect', label: 'An effect' },
 ] as const;
 type Kind = (typeof KINDS)[number]['value'];
-const MODE_WORDS = { proportional: 'Brings up (proportional)', inhibiting: 'Takes away (inhibiting)', rate: 'Paces (rate)', size: 'Sizes an effect' } as const;
+const MODE_WORDS = {
+  proportional: 'Brings up (proportional)',
+  inhibiting: 'Takes away (inhibiting)',
+  rate: 'Paces (rate)',
+  size: 'Sizes an effect',
+} as const;
 
 export function FaderDialog({ fader, onClose }: { fader: FaderRow | null; onClose: () => void }) {
   const show = useShow();
-  const rows = (kind: Kind): { id: string; number: number; name: string }[] => [...{ list: show.lists, look: show.looks, group: show.groups, effect: show.effects }[kind].values()].sort((a, b) => a.number - b.number);
+  const rows = (kind: Kind): { id: string; number: number; name: string }[] =>
+    [
+      ...{ list: show.lists, look: show.looks, group: show.groups, effect: show.effects }[
+        kind
+      ].values(),
+    ].sort((a, b) => a.number - b.number);
   const [kind, setKind] = useState<Kind>(fader?.holds.kind ?? 'list');
   const [id, setId] = useState(fader?.holds.id ?? rows('list')[0]?.id ?? '');
   const [name, setName] = useState(fader?.name ?? '');
@@ -46,9 +56,21 @@ export function FaderDialog({ fader, onClose }: { fader: FaderRow | null; onClos
   const params = { ...(fader ? { id: fader.id } : {}), set };
   const plan = tryEdit('set-fader', params);
   const remove = fader ? tryEdit('delete-fader', { id: fader.id }) : undefined;
-  const modes = FADER_MODES.filter((m) => (kind === 'effect' ? m === 'size' : kind === 'list' ? m !== 'size' : m === 'proportional' || m === 'inhibiting'));
+  const modes = FADER_MODES.filter((m) =>
+    kind === 'effect'
+      ? m === 'size'
+      : kind === 'list'
+        ? m !== 'size'
+        : m === 'proportional' || m === 'inhibiting',
+  );
   return (
-    <Dialog of={fader ? `faders/${fader.id}` : undefined} open onOpenChange={(o) => !o && onClose()} title={fader ? `Fader ${fader.number} “${fader.name}”` : 'New fader'} width="w-[520px]">
+    <Dialog
+      of={fader ? `faders/${fader.id}` : undefined}
+      open
+      onOpenChange={(o) => !o && onClose()}
+      title={fader ? `Fader ${fader.number} “${fader.name}”` : 'New fader'}
+      width="w-[520px]"
+    >
       <form
         onSubmit={(e) => {
           e.preventDefault();
@@ -69,16 +91,51 @@ export function FaderDialog({ fader, onClose }: { fader: FaderRow | null; onClos
             }}
             options={KINDS}
           />
-          <Choice label="Which" value={id} onChange={(e) => setId(e.target.value)} options={rows(kind).map((r) => ({ value: r.id, label: `${r.number} ${r.name}` }))} />
+          <Choice
+            label="Which"
+            value={id}
+            onChange={(e) => setId(e.target.value)}
+            options={rows(kind).map((r) => ({ value: r.id, label: `${r.number} ${r.name}` }))}
+          />
         </div>
         <div className="mt-3 grid grid-cols-[72px_1fr_72px] gap-3">
-          <Field label="Number" number value={number} placeholder="next" onChange={(e) => setNumber(e.target.value)} />
-          <Field label="Name" value={name} placeholder={held?.name ?? ''} maxLength={120} onChange={(e) => setName(e.target.value)} />
-          <Field label="Priority" number value={priority} onChange={(e) => setPriority(e.target.value)} />
+          <Field
+            label="Number"
+            number
+            value={number}
+            placeholder="next"
+            onChange={(e) => setNumber(e.target.value)}
+          />
+          <Field
+            label="Name"
+            value={name}
+            placeholder={held?.name ?? ''}
+            maxLength={120}
+            onChange={(e) => setName(e.target.value)}
+          />
+          <Field
+            label="Priority"
+            number
+            value={priority}
+            onChange={(e) => setPriority(e.target.value)}
+          />
         </div>
         <div className="mt-3 grid grid-cols-2 gap-3">
-          <Choice label="It" value={mode} onChange={(e) => setMode(e.target.value as FaderRow['mode'])} options={modes.map((m) => ({ value: m, label: MODE_WORDS[m] }))} />
-          <Choice label="Flash" value={flash} onChange={(e) => setFlash(e.target.value as FaderRow['flash'])} options={[{ value: 'full', label: 'to full while pressed' }, { value: 'solo', label: 'alone, at full, while pressed' }]} />
+          <Choice
+            label="It"
+            value={mode}
+            onChange={(e) => setMode(e.target.value as FaderRow['mode'])}
+            options={modes.map((m) => ({ value: m, label: MODE_WORDS[m] }))}
+          />
+          <Choice
+            label="Flash"
+            value={flash}
+            onChange={(e) => setFlash(e.target.value as FaderRow['flash'])}
+            options={[
+              { value: 'full', label: 'to full while pressed' },
+              { value: 'solo', label: 'alone, at full, while pressed' },
+            ]}
+          />
         </div>
         <div className="mt-2 flex flex-wrap gap-x-5">
           {kind === 'list' && (
@@ -95,7 +152,11 @@ export function FaderDialog({ fader, onClose }: { fader: FaderRow | null; onClos
             Keeps through release
           </Check>
         </div>
-        <p className={`mt-2 min-h-5 text-[12.5px] ${'summary' in plan ? 'text-soft' : 'text-warning'}`}>{'summary' in plan ? '' : plan.message}</p>
+        <p
+          className={`mt-2 min-h-5 text-[12.5px] ${'summary' in plan ? 'text-soft' : 'text-warning'}`}
+        >
+          {'summary' in plan ? '' : plan.message}
+        </p>
         <div className="mt-2 flex gap-2">
           {fader && (
             <Button
@@ -105,7 +166,9 @@ export function FaderDialog({ fader, onClose }: { fader: FaderRow | null; onClos
                 else void edit('delete-fader', { id: fader.id }).then(onClose);
               }}
             >
-              {asking && remove && 'summary' in remove ? `${remove.summary.replace('Deleted', 'Delete')}?` : 'Delete …'}
+              {asking && remove && 'summary' in remove
+                ? `${remove.summary.replace('Deleted', 'Delete')}?`
+                : 'Delete …'}
             </Button>
           )}
           <span className="ml-auto flex gap-2">

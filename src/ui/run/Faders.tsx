@@ -50,20 +50,46 @@ function Track({ strip, disabled, tall }: { strip: Strip; disabled: boolean; tal
       className={`relative w-full touch-none rounded ${tall ? 'flex-1' : 'h-[120px]'} ${disabled ? '' : 'cursor-ns-resize'}`}
     >
       <i className="absolute inset-y-0 left-1/2 w-[5px] -translate-x-1/2 rounded bg-line" />
-      <i className="absolute bottom-0 left-1/2 w-[5px] -translate-x-1/2 rounded bg-text" style={{ height: `${strip.real * 100}%`, opacity: strip.real > 0 ? 1 : 0 }} />
-      {strip.waiting && <i title="Waits here" className="absolute left-1/2 h-0.5 w-7 -translate-x-1/2 bg-warning" style={{ bottom: `calc(${strip.real} * (100% - 2px))` }} />}
-      <i className={`absolute left-1/2 h-[15px] w-[26px] max-w-[92%] -translate-x-1/2 rounded-[3px] ${strip.waiting ? 'bg-transparent shadow-[inset_0_0_0_1.5px_var(--color-warning)]' : level > 0 ? 'bg-knob' : 'bg-knob-low'}`} style={{ bottom: `calc(${level} * (100% - 15px))` }}>
-        <i className={`absolute inset-x-[6px] top-[6.500px] h-[2px] ${strip.waiting ? 'bg-warning' : 'bg-[#22302a]'}`} />
+      <i
+        className="absolute bottom-0 left-1/2 w-[5px] -translate-x-1/2 rounded bg-text"
+        style={{ height: `${strip.real * 100}%`, opacity: strip.real > 0 ? 1 : 0 }}
+      />
+      {strip.waiting && (
+        <i
+          title="Waits here"
+          className="absolute left-1/2 h-0.5 w-7 -translate-x-1/2 bg-warning"
+          style={{ bottom: `calc(${strip.real} * (100% - 2px))` }}
+        />
+      )}
+      <i
+        className={`absolute left-1/2 h-[15px] w-[26px] max-w-[92%] -translate-x-1/2 rounded-[3px] ${strip.waiting ? 'bg-transparent shadow-[inset_0_0_0_1.5px_var(--color-warning)]' : level > 0 ? 'bg-knob' : 'bg-knob-low'}`}
+        style={{ bottom: `calc(${level} * (100% - 15px))` }}
+      >
+        <i
+          className={`absolute inset-x-[6px] top-[6.500px] h-[2px] ${strip.waiting ? 'bg-warning' : 'bg-[#22302a]'}`}
+        />
       </i>
     </div>
   );
 }
 
 /** Full while it is pressed: it ends with the finger that began it, also where that is taken away by the system or by a menu. */
-function Flash({ fader, disabled, children, ...rest }: { fader: number; disabled: boolean; children: ReactNode } & Pick<React.ButtonHTMLAttributes<HTMLButtonElement>, 'aria-label' | 'title' | 'className'>) {
+function Flash({
+  fader,
+  disabled,
+  children,
+  ...rest
+}: { fader: number; disabled: boolean; children: ReactNode } & Pick<
+  React.ButtonHTMLAttributes<HTMLButtonElement>,
+  'aria-label' | 'title' | 'className'
+>) {
   const press = (on: boolean): void => void live({ command: 'flash', fader, on });
   const keyed = useRef(false);
-  const drag = useDrag<true>({ begin: () => (disabled ? null : (press(true), true)), move: () => undefined, end: () => press(false) });
+  const drag = useDrag<true>({
+    begin: () => (disabled ? null : (press(true), true)),
+    move: () => undefined,
+    end: () => press(false),
+  });
   const up = (): void => {
     if (keyed.current) press(false);
     keyed.current = false;
@@ -89,21 +115,43 @@ function Flash({ fader, disabled, children, ...rest }: { fader: number; disabled
   );
 }
 
-function Name({ crowded, at, of, warns, children }: { crowded: boolean; at: number; of: number; warns: boolean; children: string }) {
+function Name({
+  crowded,
+  at,
+  of,
+  warns,
+  children,
+}: {
+  crowded: boolean;
+  at: number;
+  of: number;
+  warns: boolean;
+  children: string;
+}) {
   const words = `truncate text-[11.5px] leading-4 ${warns ? 'text-warning' : 'text-soft'}`;
   if (!crowded) return <span className={`h-5 w-full text-center ${words}`}>{children}</span>;
-  const side = at === 0 ? 'left-0 w-[150%] text-left' : at === of - 1 ? 'right-0 w-[150%] text-right' : '-left-1/2 w-[200%] text-center';
+  const side =
+    at === 0
+      ? 'left-0 w-[150%] text-left'
+      : at === of - 1
+        ? 'right-0 w-[150%] text-right'
+        : '-left-1/2 w-[200%] text-center';
   return (
     <span className="relative h-8 w-full flex-none">
-      <span className={`absolute px-0.5 ${side} ${at % 2 === 0 ? 'top-0' : 'top-4'} ${words}`}>{children}</span>
+      <span className={`absolute px-0.5 ${side} ${at % 2 === 0 ? 'top-0' : 'top-4'} ${words}`}>
+        {children}
+      </span>
     </span>
   );
 }
 
 function sayFader(f: FaderRow, level: number, real: number, waiting: boolean): string {
   const pct = (v: number): string => `${Math.round(v * 100)} %`;
-  if (waiting) return `${f.name} stands at ${pct(level)} and gives ${pct(real)}: it waits to be moved across that`;
-  return f.mode === 'rate' ? `${f.name}, rate ${Math.round(10 ** (level * 2 - 1) * 100)} %` : `${f.name} ${pct(level)}`;
+  if (waiting)
+    return `${f.name} stands at ${pct(level)} and gives ${pct(real)}: it waits to be moved across that`;
+  return f.mode === 'rate'
+    ? `${f.name}, rate ${Math.round(10 ** (level * 2 - 1) * 100)} %`
+    : `${f.name} ${pct(level)}`;
 }
 
 export function Faders() {
@@ -115,8 +163,27 @@ export function Faders() {
   const opened = mayEdit(you.role) && !locked;
   const rows = [...show.faders.values()].sort((a, b) => a.number - b.number);
   const strips = rows.map((f): { row: FaderRow; strip: Strip } => {
-    const s = playback.faders.find((x) => x.id === f.id) ?? { level: 0, real: 0, waiting: false, flash: false };
-    return { row: f, strip: { key: f.id, number: f.number, name: f.name, level: s.level, real: f.mode === 'rate' ? s.level : s.real, waiting: s.waiting, flashing: s.flash, says: sayFader(f, s.level, s.real, s.waiting), set: (level) => streamCommand(`fader-${f.number}`, { command: 'fader', fader: f.number, level }) } };
+    const s = playback.faders.find((x) => x.id === f.id) ?? {
+      level: 0,
+      real: 0,
+      waiting: false,
+      flash: false,
+    };
+    return {
+      row: f,
+      strip: {
+        key: f.id,
+        number: f.number,
+        name: f.name,
+        level: s.level,
+        real: f.mode === 'rate' ? s.level : s.real,
+        waiting: s.waiting,
+        flashing: s.flash,
+        says: sayFader(f, s.level, s.real, s.waiting),
+        set: (level) =>
+          streamCommand(`fader-${f.number}`, { command: 'fader', fader: f.number, level }),
+      },
+    };
   });
   // As many as are seen whole; the others are a page away, and none is cut.
   const [room, setRoom] = useState(0);
@@ -129,42 +196,89 @@ export function Faders() {
     return () => observer.disconnect();
   }, []);
   const all = room === 0 ? strips.length : Math.max(1, Math.floor(room / NARROWEST_PX));
-  const each = strips.length <= all ? Math.max(1, strips.length) : Math.max(1, Math.floor(room / EASY_PX));
+  const each =
+    strips.length <= all ? Math.max(1, strips.length) : Math.max(1, Math.floor(room / EASY_PX));
   const pages = Math.max(1, Math.ceil(strips.length / each));
   const [turned, setTurned] = useState(0);
   const page = Math.min(turned, pages - 1);
   const shown = strips.slice(page * each, (page + 1) * each);
   // The first that is somebody else's: faders of one view may be of two pages.
-  const board = shown.flatMap(({ row }) => boardOver(playback.boards, { faders: Math.ceil(row.number / FADERS_A_PAGE) }) ?? []).find((b) => b.userId !== you.userId);
+  const board = shown
+    .flatMap(
+      ({ row }) =>
+        boardOver(playback.boards, { faders: Math.ceil(row.number / FADERS_A_PAGE) }) ?? [],
+    )
+    .find((b) => b.userId !== you.userId);
   const crowded = shown.length >= CROWDED;
-  const grand: Strip = { key: 'grand', number: null, name: 'Grand master', level: playback.master, real: playback.blackout ? 0 : playback.master, waiting: false, flashing: false, says: `Grand master ${Math.round(playback.master * 100)} %${playback.blackout ? ', blackout' : ''}`, set: (level) => streamCommand('master', { command: 'master', level }) };
+  const grand: Strip = {
+    key: 'grand',
+    number: null,
+    name: 'Grand master',
+    level: playback.master,
+    real: playback.blackout ? 0 : playback.master,
+    waiting: false,
+    flashing: false,
+    says: `Grand master ${Math.round(playback.master * 100)} %${playback.blackout ? ', blackout' : ''}`,
+    set: (level) => streamCommand('master', { command: 'master', level }),
+  };
   return (
-    <section aria-label="Faders" className="flex min-h-0 flex-1 flex-col border-t border-line px-2.5 pb-1.5 pt-2">
+    <section
+      aria-label="Faders"
+      className="flex min-h-0 flex-1 flex-col border-t border-line px-2.5 pt-2 pb-1.5"
+    >
       <header className="flex h-6 items-center justify-between">
         <h2 className="cap">Faders</h2>
-        {board && <span className="ml-2 truncate text-[12px] text-muted">{board.name} plays them</span>}
+        {board && (
+          <span className="ml-2 truncate text-[12px] text-muted">{board.name} plays them</span>
+        )}
         {pages > 1 && (
-          <span className="ml-auto mr-2 flex items-center gap-1 text-[12px] text-soft">
-            <button type="button" aria-label="Faders before" disabled={page === 0} onClick={() => setTurned(page - 1)} className="grid h-7 w-9 place-items-center rounded-md bg-raised hover:bg-lift disabled:text-faint">
+          <span className="mr-2 ml-auto flex items-center gap-1 text-[12px] text-soft">
+            <button
+              type="button"
+              aria-label="Faders before"
+              disabled={page === 0}
+              onClick={() => setTurned(page - 1)}
+              className="grid h-7 w-9 place-items-center rounded-md bg-raised hover:bg-lift disabled:text-faint"
+            >
               <ChevronLeft size={15} />
             </button>
             <span className="num whitespace-nowrap">
               {page * each + 1}–{page * each + shown.length} of {strips.length}
             </span>
-            <button type="button" aria-label="Faders after" disabled={page === pages - 1} onClick={() => setTurned(page + 1)} className="grid h-7 w-9 place-items-center rounded-md bg-raised hover:bg-lift disabled:text-faint">
+            <button
+              type="button"
+              aria-label="Faders after"
+              disabled={page === pages - 1}
+              onClick={() => setTurned(page + 1)}
+              className="grid h-7 w-9 place-items-center rounded-md bg-raised hover:bg-lift disabled:text-faint"
+            >
               <ChevronRight size={15} />
             </button>
           </span>
         )}
         {opened && (
-          <button type="button" title="New fader" aria-label="New fader" onClick={() => setEditing('new')} className="grid size-7 place-items-center rounded-md text-soft hover:bg-raised">
+          <button
+            type="button"
+            title="New fader"
+            aria-label="New fader"
+            onClick={() => setEditing('new')}
+            className="grid size-7 place-items-center rounded-md text-soft hover:bg-raised"
+          >
             <Plus size={15} />
           </button>
         )}
       </header>
       <div className="flex min-h-0 flex-1 gap-2">
-        <div ref={box} className="grid min-h-0 min-w-0 flex-1 auto-cols-[minmax(0,1fr)] grid-flow-col gap-0 overflow-hidden">
-          {rows.length === 0 && <p className="col-span-full self-center text-[12.5px] leading-[18px] text-muted">No faders yet. Open the lock, then make one: a list, a look, a group or an effect under your hand.</p>}
+        <div
+          ref={box}
+          className="grid min-h-0 min-w-0 flex-1 auto-cols-[minmax(0,1fr)] grid-flow-col gap-0 overflow-hidden"
+        >
+          {rows.length === 0 && (
+            <p className="col-span-full self-center text-[12.5px] leading-[18px] text-muted">
+              No faders yet. Open the lock, then make one: a list, a look, a group or an effect
+              under your hand.
+            </p>
+          )}
           {shown.map(({ row, strip }, i) => {
             const flashes = row.mode === 'proportional' && row.holds.kind !== 'effect';
             return (
@@ -172,14 +286,46 @@ export function Faders() {
                 key={strip.key}
                 label={`Menu of fader ${row.name}`}
                 items={() => [
-                  { label: 'Full', disabled: !playing, run: () => void live({ command: 'fader', fader: row.number, level: 1, take: true }) },
-                  { label: 'Out', disabled: !playing, run: () => void live({ command: 'fader', fader: row.number, level: 0, take: true }) },
-                  { label: 'Out in 5 seconds', disabled: !playing, run: () => void live({ command: 'fader', fader: row.number, level: 0, time: 5, take: true }) },
-                  { label: opened ? 'Change it …' : 'Change it … (open the lock first)', first: true, disabled: !opened, run: () => setEditing(row) },
+                  {
+                    label: 'Full',
+                    disabled: !playing,
+                    run: () =>
+                      void live({ command: 'fader', fader: row.number, level: 1, take: true }),
+                  },
+                  {
+                    label: 'Out',
+                    disabled: !playing,
+                    run: () =>
+                      void live({ command: 'fader', fader: row.number, level: 0, take: true }),
+                  },
+                  {
+                    label: 'Out in 5 seconds',
+                    disabled: !playing,
+                    run: () =>
+                      void live({
+                        command: 'fader',
+                        fader: row.number,
+                        level: 0,
+                        time: 5,
+                        take: true,
+                      }),
+                  },
+                  {
+                    label: opened ? 'Change it …' : 'Change it … (open the lock first)',
+                    first: true,
+                    disabled: !opened,
+                    run: () => setEditing(row),
+                  },
                 ]}
               >
                 <div className="flex min-h-0 flex-col items-center gap-1" title={strip.says}>
-                  <span className={`num text-[13px] ${strip.waiting ? 'text-warning' : strip.real > 0 ? 'font-semibold' : 'text-muted'}`}>{row.mode === 'rate' ? Math.round(10 ** (strip.level * 2 - 1) * 100) : Math.round(strip.level * 100)}</span>
+                  <span
+                    className={`num text-[13px] ${strip.waiting ? 'text-warning' : strip.real > 0 ? 'font-semibold' : 'text-muted'}`}
+                  >
+                    {row.mode === 'rate'
+                      ? Math.round(10 ** (strip.level * 2 - 1) * 100)
+                      : Math.round(strip.level * 100)}
+                  </span>
                   <Track strip={strip} disabled={!playing} tall />
                   <Name crowded={crowded} at={i} of={shown.length} warns={strip.waiting}>
                     {strip.waiting ? 'waits' : row.name}
@@ -188,13 +334,24 @@ export function Faders() {
                     fader={row.number}
                     disabled={!playing || !flashes}
                     aria-label={`Flash ${row.name}${row.flash === 'solo' ? ', alone' : ''}`}
-                    title={flashes ? (row.flash === 'solo' ? 'Alone at full while pressed' : 'Full while pressed') : undefined}
+                    title={
+                      flashes
+                        ? row.flash === 'solo'
+                          ? 'Alone at full while pressed'
+                          : 'Full while pressed'
+                        : undefined
+                    }
                     className={`h-9 w-[calc(100%-3px)] rounded-md text-[11px] ${!flashes ? 'invisible' : strip.flashing ? 'bg-lime text-lime-ink' : 'bg-raised text-muted hover:bg-lift'}`}
                   >
                     {row.flash === 'solo' ? 'solo' : row.number}
                   </Flash>
                   {opened && (
-                    <button type="button" aria-label={`Change fader ${row.name}`} onClick={() => setEditing(row)} className="grid h-7 w-full place-items-center rounded-md text-muted hover:bg-raised">
+                    <button
+                      type="button"
+                      aria-label={`Change fader ${row.name}`}
+                      onClick={() => setEditing(row)}
+                      className="grid h-7 w-full place-items-center rounded-md text-muted hover:bg-raised"
+                    >
                       <Settings2 size={13} />
                     </button>
                   )}
@@ -203,17 +360,36 @@ export function Faders() {
             );
           })}
         </div>
-        <div className="flex w-11 flex-none flex-col items-center gap-1 border-l border-line pl-1.5" title={grand.says}>
-          <span className={`num text-[13px] font-semibold ${playback.blackout || playback.master < 1 ? 'text-warning' : ''}`}>{Math.round(playback.master * 100)}</span>
+        <div
+          className="flex w-11 flex-none flex-col items-center gap-1 border-l border-line pl-1.5"
+          title={grand.says}
+        >
+          <span
+            className={`num text-[13px] font-semibold ${playback.blackout || playback.master < 1 ? 'text-warning' : ''}`}
+          >
+            {Math.round(playback.master * 100)}
+          </span>
           <Track strip={grand} disabled={!playing} tall />
-          <span className={`text-[12px] font-semibold leading-4 ${crowded ? 'h-8' : 'h-5'}`}>Grand</span>
-          <button type="button" aria-pressed={playback.blackout} aria-label="Blackout, from the faders" title={playback.blackout ? 'End the blackout' : 'Blackout: house lights stay'} disabled={!playing} onClick={() => void live({ command: 'blackout', on: !playback.blackout })} className={`grid h-9 w-full place-items-center rounded-md ${playback.blackout ? 'bg-warning text-ink' : 'bg-raised text-soft hover:bg-lift'}`}>
+          <span className={`text-[12px] leading-4 font-semibold ${crowded ? 'h-8' : 'h-5'}`}>
+            Grand
+          </span>
+          <button
+            type="button"
+            aria-pressed={playback.blackout}
+            aria-label="Blackout, from the faders"
+            title={playback.blackout ? 'End the blackout' : 'Blackout: house lights stay'}
+            disabled={!playing}
+            onClick={() => void live({ command: 'blackout', on: !playback.blackout })}
+            className={`grid h-9 w-full place-items-center rounded-md ${playback.blackout ? 'bg-warning text-ink' : 'bg-raised text-soft hover:bg-lift'}`}
+          >
             <MoonStar size={14} />
           </button>
           {opened && <span className="h-7" />}
         </div>
       </div>
-      {editing && <FaderDialog fader={editing === 'new' ? null : editing} onClose={() => setEditing(null)} />}
+      {editing && (
+        <FaderDialog fader={editing === 'new' ? null : editing} onClose={() => setEditing(null)} />
+      )}
     </section>
   );
 }

@@ -29,7 +29,10 @@ function Strip({ list }: { list: ListStatus }) {
   const tap = (): void => {
     const at = performance.now();
     const last = taps.current.at(-1);
-    taps.current = last !== undefined && at - last < TAP_PAUSE_MS ? [...taps.current.slice(-TAPS_KEPT + 1), at] : [at];
+    taps.current =
+      last !== undefined && at - last < TAP_PAUSE_MS
+        ? [...taps.current.slice(-TAPS_KEPT + 1), at]
+        : [at];
     const [first] = taps.current;
     if (taps.current.length < 3 || first === undefined) return;
     const bpm = Math.round((60_000 * (taps.current.length - 1)) / (at - first));
@@ -39,24 +42,56 @@ function Strip({ list }: { list: ListStatus }) {
     <RowMenu
       label={`Menu of list ${list.name}`}
       items={() => [
-        { label: 'Go', disabled: !playing || !list.nextId, run: () => void live({ command: 'go', list: list.id }) },
-        { label: 'Back', disabled: !playing || !now, run: () => void live({ command: 'back', list: list.id }) },
-        { label: list.paused ? 'Go on' : 'Pause', disabled: !playing || !now, run: () => void live({ command: 'pause', list: list.id }) },
-        { label: 'Release', first: true, disabled: !playing || !list.active, run: () => void live({ command: 'release', list: list.id }) },
-        { label: 'Show it in the Book', first: true, run: () => (useBook.setState({ listId: list.id, cells: null, chosen: [], cueId: null }), router.push(`/shows/${showId}/book`)) },
+        {
+          label: 'Go',
+          disabled: !playing || !list.nextId,
+          run: () => void live({ command: 'go', list: list.id }),
+        },
+        {
+          label: 'Back',
+          disabled: !playing || !now,
+          run: () => void live({ command: 'back', list: list.id }),
+        },
+        {
+          label: list.paused ? 'Go on' : 'Pause',
+          disabled: !playing || !now,
+          run: () => void live({ command: 'pause', list: list.id }),
+        },
+        {
+          label: 'Release',
+          first: true,
+          disabled: !playing || !list.active,
+          run: () => void live({ command: 'release', list: list.id }),
+        },
+        {
+          label: 'Show it in the Book',
+          first: true,
+          run: () => (
+            useBook.setState({ listId: list.id, cells: null, chosen: [], cueId: null }),
+            router.push(`/shows/${showId}/book`)
+          ),
+        },
       ]}
     >
-      <li className="flex h-[52px] items-center gap-2 border-t border-line first:border-t-0" data-list={list.name}>
+      <li
+        className="flex h-[52px] items-center gap-2 border-t border-line first:border-t-0"
+        data-list={list.name}
+      >
         <span className="min-w-0 flex-1">
           <span className="block truncate text-[14px] font-semibold">
             {list.name}
-            {board && !theirs && board.thing !== 'show' && <span className="ml-2 text-[12px] font-normal text-muted">yours to play</span>}
+            {board && !theirs && board.thing !== 'show' && (
+              <span className="ml-2 text-[12px] font-normal text-muted">yours to play</span>
+            )}
           </span>
           <span className="block truncate text-[12px] text-soft">
-            {theirs && board.thing !== 'show' && <span className="text-muted">{board.name} plays it · </span>}
+            {theirs && board.thing !== 'show' && (
+              <span className="text-muted">{board.name} plays it · </span>
+            )}
             {now ? (
               <>
-                <b className="num font-semibold text-lime">{formatCueNumber(now.number)}</b> {now.name}
+                <b className="num font-semibold text-lime">{formatCueNumber(now.number)}</b>{' '}
+                {now.name}
                 {list.bpm !== null && <span className="text-muted">, {list.bpm} a minute</span>}
               </>
             ) : (
@@ -71,15 +106,50 @@ function Strip({ list }: { list: ListStatus }) {
           </span>
         </span>
         {list.bpm !== null && (
-          <button type="button" disabled={!playing} title="Tap the tempo" onClick={tap} className="h-11 w-12 rounded-md bg-raised text-[13px] hover:bg-lift">
+          <button
+            type="button"
+            disabled={!playing}
+            title="Tap the tempo"
+            onClick={tap}
+            className="h-11 w-12 rounded-md bg-raised text-[13px] hover:bg-lift"
+          >
             Tap
           </button>
         )}
-        <Scrub label={`${list.name}, master`} value={Math.round(list.master * 100)} unit="" min={0} max={100} disabled={!playing} onChange={(v) => streamCommand(`master-${list.id}`, { command: 'list-master', list: list.id, level: v / 100 })} />
-        <button type="button" disabled={!playing || !list.nextId} title={theirs ? `${board.name} is on ${board.thing === 'show' ? 'the board' : 'this list’s board'}; a GO from here is refused` : undefined} onClick={() => void live({ command: 'go', list: list.id })} className={`h-11 w-14 rounded-md text-[14px] font-semibold disabled:text-faint ${theirs ? 'bg-raised text-dim' : 'bg-lift hover:brightness-110'}`}>
+        <Scrub
+          label={`${list.name}, master`}
+          value={Math.round(list.master * 100)}
+          unit=""
+          min={0}
+          max={100}
+          disabled={!playing}
+          onChange={(v) =>
+            streamCommand(`master-${list.id}`, {
+              command: 'list-master',
+              list: list.id,
+              level: v / 100,
+            })
+          }
+        />
+        <button
+          type="button"
+          disabled={!playing || !list.nextId}
+          title={
+            theirs
+              ? `${board.name} is on ${board.thing === 'show' ? 'the board' : 'this list’s board'}; a GO from here is refused`
+              : undefined
+          }
+          onClick={() => void live({ command: 'go', list: list.id })}
+          className={`h-11 w-14 rounded-md text-[14px] font-semibold disabled:text-faint ${theirs ? 'bg-raised text-dim' : 'bg-lift hover:brightness-110'}`}
+        >
           Go
         </button>
-        <button type="button" disabled={!playing || !list.active} onClick={() => void live({ command: 'release', list: list.id })} className="h-11 w-[74px] rounded-md text-[13px] shadow-[inset_0_0_0_1px_var(--color-edge)] hover:bg-raised disabled:text-faint">
+        <button
+          type="button"
+          disabled={!playing || !list.active}
+          onClick={() => void live({ command: 'release', list: list.id })}
+          className="h-11 w-[74px] rounded-md text-[13px] shadow-[inset_0_0_0_1px_var(--color-edge)] hover:bg-raised disabled:text-faint"
+        >
           Release
         </button>
       </li>
@@ -102,19 +172,37 @@ export function OtherLists() {
     if (sure) void live({ command: 'release-all' });
     setSure(!sure);
   };
-  const shows = others.map((l) => boardOver(playback.boards, { list: l.id })).find((b) => b?.thing === 'show' && b.userId !== you.userId);
+  const shows = others
+    .map((l) => boardOver(playback.boards, { list: l.id }))
+    .find((b) => b?.thing === 'show' && b.userId !== you.userId);
   const anything = playback.lists.some((l) => l.active) || playback.faders.some((f) => f.real > 0);
   return (
-    <section aria-label="Other lists" className="flex max-h-[212px] flex-none flex-col px-4 pb-1 pt-2.5">
+    <section
+      aria-label="Other lists"
+      className="flex max-h-[212px] flex-none flex-col px-4 pt-2.5 pb-1"
+    >
       <header className="flex h-6 items-center justify-between">
         <h2 className="cap">Other lists</h2>
-        {shows && <span className="ml-2 min-w-0 flex-1 truncate text-[12px] text-muted">{shows.name} plays them</span>}
-        <button type="button" disabled={!playing || !anything} title="Every list and fader lets go, but those that keep through release" onClick={release} onBlur={() => setSure(false)} className={`h-8 rounded-md px-2 text-[12px] disabled:text-faint ${sure ? 'bg-warning text-ink' : 'text-muted hover:bg-raised hover:text-soft'}`}>
+        {shows && (
+          <span className="ml-2 min-w-0 flex-1 truncate text-[12px] text-muted">
+            {shows.name} plays them
+          </span>
+        )}
+        <button
+          type="button"
+          disabled={!playing || !anything}
+          title="Every list and fader lets go, but those that keep through release"
+          onClick={release}
+          onBlur={() => setSure(false)}
+          className={`h-8 rounded-md px-2 text-[12px] disabled:text-faint ${sure ? 'bg-warning text-ink' : 'text-muted hover:bg-raised hover:text-soft'}`}
+        >
           {sure ? 'Press again: the stage lets go' : 'Release everything'}
         </button>
       </header>
       <ul className="min-h-0 flex-1 overflow-y-auto">
-        {others.length === 0 && <li className="py-2 text-[12.5px] text-muted">This show has one list.</li>}
+        {others.length === 0 && (
+          <li className="py-2 text-[12.5px] text-muted">This show has one list.</li>
+        )}
         {others.map((l) => (
           <Strip key={l.id} list={l} />
         ))}

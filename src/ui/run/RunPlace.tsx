@@ -25,13 +25,18 @@ const wall = (ms: number): string => {
 function Clocks() {
   const { act, scene } = useScreen((s) => s.playback);
   const now = useHouseNow();
-  const since = (iso: string): string => formatClock(Math.max(0, Math.floor((now - Date.parse(iso)) / 1000)));
+  const since = (iso: string): string =>
+    formatClock(Math.max(0, Math.floor((now - Date.parse(iso)) / 1000)));
   return (
     <span className="ml-auto flex items-baseline gap-4 text-[12.5px] text-muted">
       {act && (
-        <span className="truncate" title={scene ? `${scene.name} since ${since(scene.since)}` : undefined}>
+        <span
+          className="truncate"
+          title={scene ? `${scene.name} since ${since(scene.since)}` : undefined}
+        >
           {act.name[0]}
-          {act.name.slice(1).toLowerCase()} <b className="num ml-1 text-[17px] font-semibold text-text">{since(act.since)}</b>
+          {act.name.slice(1).toLowerCase()}{' '}
+          <b className="num ml-1 text-[17px] font-semibold text-text">{since(act.since)}</b>
         </span>
       )}
       <span suppressHydrationWarning>
@@ -63,33 +68,101 @@ function Head() {
   }, [learning]);
   return (
     <header className="flex min-h-11 flex-none flex-wrap items-center gap-x-2 gap-y-1 border-b border-line bg-[#101a17] px-3 py-1">
-      <button type="button" data-testid="run-lock" aria-pressed={locked} disabled={!mayEdit(you.role)} title={locked ? 'Open it for editing' : 'Lock it again'} onClick={() => useRun.setState({ locked: !locked })} className={`${CHIP} ${locked ? 'text-soft hover:bg-raised' : 'bg-warning text-ink'}`}>
+      <button
+        type="button"
+        data-testid="run-lock"
+        aria-pressed={locked}
+        disabled={!mayEdit(you.role)}
+        title={locked ? 'Open it for editing' : 'Lock it again'}
+        onClick={() => useRun.setState({ locked: !locked })}
+        className={`${CHIP} ${locked ? 'text-soft hover:bg-raised' : 'bg-warning text-ink'}`}
+      >
         {locked ? <Lock size={14} /> : <LockOpen size={14} />}
         <b className="font-semibold">{locked ? 'Locked' : 'Open for editing'}</b>
         {locked && <span className="text-muted max-[1100px]:hidden">editing is off</span>}
       </button>
-      <button type="button" aria-pressed={sound} title={sound ? 'Sounds of cues are played on this screen' : 'Sounds of cues are not played on this screen'} onClick={() => (setSound(!sound), sound && silence())} className={`${CHIP} ${sound ? 'bg-raised text-text' : 'text-muted hover:bg-raised'}`}>
+      <button
+        type="button"
+        aria-pressed={sound}
+        title={
+          sound
+            ? 'Sounds of cues are played on this screen'
+            : 'Sounds of cues are not played on this screen'
+        }
+        onClick={() => (setSound(!sound), sound && silence())}
+        className={`${CHIP} ${sound ? 'bg-raised text-text' : 'text-muted hover:bg-raised'}`}
+      >
         {sound ? <Volume2 size={14} /> : <VolumeX size={14} />}
         {sound ? 'Sound here' : 'No sound here'}
       </button>
-      <button type="button" aria-pressed={callSound} title={callSound ? 'A stand by and a go sound on this screen' : 'A stand by and a go are seen on this screen, and not heard'} onClick={() => setCallSound(!callSound)} className={`${CHIP} ${callSound ? 'bg-raised text-text' : 'text-muted hover:bg-raised'}`}>
+      <button
+        type="button"
+        aria-pressed={callSound}
+        title={
+          callSound
+            ? 'A stand by and a go sound on this screen'
+            : 'A stand by and a go are seen on this screen, and not heard'
+        }
+        onClick={() => setCallSound(!callSound)}
+        className={`${CHIP} ${callSound ? 'bg-raised text-text' : 'text-muted hover:bg-raised'}`}
+      >
         {callSound ? <BellRing size={14} /> : <BellOff size={14} />}
-        <span className="max-[1180px]:hidden">{callSound ? 'Calls sound' : 'Calls are silent'}</span>
+        <span className="max-[1180px]:hidden">
+          {callSound ? 'Calls sound' : 'Calls are silent'}
+        </span>
       </button>
-      <button type="button" aria-pressed={playback.remotes} disabled={!playing} title={playback.remotes ? 'Remote controls may play this show: switch them off' : 'Remote controls are off: switch them on'} onClick={() => void live({ command: 'remotes', on: !playback.remotes })} className={`${CHIP} ${playback.remotes ? 'bg-warning text-ink' : 'text-muted hover:bg-raised'}`}>
+      <button
+        type="button"
+        aria-pressed={playback.remotes}
+        disabled={!playing}
+        title={
+          playback.remotes
+            ? 'Remote controls may play this show: switch them off'
+            : 'Remote controls are off: switch them on'
+        }
+        onClick={() => void live({ command: 'remotes', on: !playback.remotes })}
+        className={`${CHIP} ${playback.remotes ? 'bg-warning text-ink' : 'text-muted hover:bg-raised'}`}
+      >
         <Radio size={14} />
         {playback.remotes ? 'Remotes on' : 'Remotes off'}
       </button>
-      <button type="button" title="A foot switch or any other key that is GO here, besides the space bar" onClick={() => setLearning(true)} className={`${CHIP} text-muted hover:bg-raised`}>
+      <button
+        type="button"
+        title="A foot switch or any other key that is GO here, besides the space bar"
+        onClick={() => setLearning(true)}
+        className={`${CHIP} text-muted hover:bg-raised`}
+      >
         GO: Space{goKey ? `, ${goKey.replace(/^Key|^Digit/, '')}` : ''}
       </button>
       {over.focus.length > 0 && (
-        <button type="button" data-testid="held" disabled={!playing} title={over.focus.map((f) => `${show.fixtures.get(f.fixtureId)?.number ?? '?'} at ${Math.round(f.level * 100)} % by ${f.by} since ${new Date(f.since).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`).join('\n')} onClick={() => void live({ command: 'focus', on: false, level: 1 })} className={`${CHIP} bg-warning text-ink`}>
-          {over.focus.length} held since {new Date(over.focus[0]?.since ?? 0).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}: let off
+        <button
+          type="button"
+          data-testid="held"
+          disabled={!playing}
+          title={over.focus
+            .map(
+              (f) =>
+                `${show.fixtures.get(f.fixtureId)?.number ?? '?'} at ${Math.round(f.level * 100)} % by ${f.by} since ${new Date(f.since).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`,
+            )
+            .join('\n')}
+          onClick={() => void live({ command: 'focus', on: false, level: 1 })}
+          className={`${CHIP} bg-warning text-ink`}
+        >
+          {over.focus.length} held since{' '}
+          {new Date(over.focus[0]?.since ?? 0).toLocaleTimeString('en-GB', {
+            hour: '2-digit',
+            minute: '2-digit',
+          })}
+          : let off
         </button>
       )}
       <Clocks />
-      <Dialog open={learning} onOpenChange={setLearning} title="Press the foot switch" about="Or any key. It is GO on this screen from then on, while Run is open and you are on the board. Esc leaves it as it is.">
+      <Dialog
+        open={learning}
+        onOpenChange={setLearning}
+        title="Press the foot switch"
+        about="Or any key. It is GO on this screen from then on, while Run is open and you are on the board. Esc leaves it as it is."
+      >
         <Button
           kind="quiet"
           onClick={() => {
@@ -112,12 +185,23 @@ function Reports() {
   if (fresh.length === 0) return null;
   const last = fresh.at(-1);
   return (
-    <div role="status" data-testid="reports" className="absolute bottom-0 left-0 right-[max(330px,36%)] z-10 flex items-center gap-3 border-t border-line bg-warning-wash px-4 py-1.5 text-[13px] text-warning">
-      <span className="min-w-0 flex-1 truncate" title={fresh.map((r) => `${r.cue}: ${r.text}`).join('\n')}>
+    <div
+      role="status"
+      data-testid="reports"
+      className="absolute right-[max(330px,36%)] bottom-0 left-0 z-10 flex items-center gap-3 border-t border-line bg-warning-wash px-4 py-1.5 text-[13px] text-warning"
+    >
+      <span
+        className="min-w-0 flex-1 truncate"
+        title={fresh.map((r) => `${r.cue}: ${r.text}`).join('\n')}
+      >
         LX {last?.cue}: {last?.text}
         {fresh.length > 1 ? ` (and ${fresh.length - 1} before)` : ''}
       </span>
-      <button type="button" onClick={() => setSeen(reports.length)} className="h-7 rounded-md px-2 text-soft hover:bg-raised">
+      <button
+        type="button"
+        onClick={() => setSeen(reports.length)}
+        className="h-7 rounded-md px-2 text-soft hover:bg-raised"
+      >
         Seen
       </button>
     </div>
@@ -127,11 +211,26 @@ function Reports() {
 function Follow() {
   const list = useList();
   const { script, calls } = useCalls(list?.id);
-  if (!script) return <div className="grid h-full place-items-center bg-page text-[13px] text-muted">No script yet: take one in in the Book.</div>;
-  return <Page big script={script} calls={calls} now={list?.cueId ?? null} next={list?.nextId ?? null} onCall={({ cue }) => void live({ command: 'arm', cue: formatCueNumber(cue.number) })} onLine={(at) => {
-    const called = calls.filter((c) => c.call.from < at).at(-1);
-    if (called) void live({ command: 'arm', cue: formatCueNumber(called.cue.number) });
-  }} />;
+  if (!script)
+    return (
+      <div className="grid h-full place-items-center bg-page text-[13px] text-muted">
+        No script yet: take one in in the Book.
+      </div>
+    );
+  return (
+    <Page
+      big
+      script={script}
+      calls={calls}
+      now={list?.cueId ?? null}
+      next={list?.nextId ?? null}
+      onCall={({ cue }) => void live({ command: 'arm', cue: formatCueNumber(cue.number) })}
+      onLine={(at) => {
+        const called = calls.filter((c) => c.call.from < at).at(-1);
+        if (called) void live({ command: 'arm', cue: formatCueNumber(called.cue.number) });
+      }}
+    />
+  );
 }
 
 export function RunPlace() {
@@ -151,7 +250,10 @@ export function RunPlace() {
         <div className="flex min-h-0 flex-col border-l border-line">
           <OtherLists />
           <Faders />
-          <section aria-label="On stage now" className="h-[30%] min-h-[120px] flex-none border-t border-line max-[1100px]:hidden">
+          <section
+            aria-label="On stage now"
+            className="h-[30%] min-h-[120px] flex-none border-t border-line max-[1100px]:hidden"
+          >
             <div className="pointer-events-none relative h-full">
               <Plan arrange={false} />
             </div>

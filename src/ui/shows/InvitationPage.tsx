@@ -12,14 +12,25 @@ const WAYS: { value: Way; label: string }[] = [
   { value: 'known', label: 'I have an account' },
 ];
 
-export function InvitationPage({ token, you, offer, problem }: { token: string; you: string | null; offer: { show: string; role: Role; until: string | null } | null; problem: string | null }) {
+export function InvitationPage({
+  token,
+  you,
+  offer,
+  problem,
+}: {
+  token: string;
+  you: string | null;
+  offer: { show: string; role: Role; until: string | null } | null;
+  problem: string | null;
+}) {
   const [way, setWay] = useState<Way>('new');
   const [name, setName] = useState('');
   const [email, setEmail] = useState('');
   const [password, setPassword] = useState('');
   const [wrong, setWrong] = useState<ApiError>();
   const [busy, setBusy] = useState(false);
-  const signIn = (): Promise<unknown> => api('/api/auth/sign-in/email', { method: 'POST', body: JSON.stringify({ email, password }) });
+  const signIn = (): Promise<unknown> =>
+    api('/api/auth/sign-in/email', { method: 'POST', body: JSON.stringify({ email, password }) });
   /** @param as who one is; with a new account; or first signed in with the one that there is */
   const accept = async (as: 'you' | Way): Promise<void> => {
     setBusy(true);
@@ -28,18 +39,32 @@ export function InvitationPage({ token, you, offer, problem }: { token: string; 
       if (as === 'known') {
         await signIn().catch((error: unknown) => {
           const { status = 0 } = error as { status?: number };
-          throw status === 401 || status === 400 ? new ApiError(status, 'unauthorized', 'This address and password do not belong together.') : error;
+          throw status === 401 || status === 400
+            ? new ApiError(
+                status,
+                'unauthorized',
+                'This address and password do not belong together.',
+              )
+            : error;
         });
       }
-      const done = await api<{ showId: string; role: Role }>(`/api/invitations/${token}`, { method: 'POST', body: JSON.stringify(as === 'new' ? { account: { name, email, password } } : {}) });
+      const done = await api<{ showId: string; role: Role }>(`/api/invitations/${token}`, {
+        method: 'POST',
+        body: JSON.stringify(as === 'new' ? { account: { name, email, password } } : {}),
+      });
       if (as === 'new') await signIn();
-      window.location.assign(`/shows/${done.showId}/${done.role === 'volunteer' ? 'page' : 'stage'}`);
+      window.location.assign(
+        `/shows/${done.showId}/${done.role === 'volunteer' ? 'page' : 'stage'}`,
+      );
     } catch (error) {
       setWrong(error instanceof ApiError ? error : new ApiError(0, 'unknown', String(error)));
       setBusy(false);
     }
   };
-  const leave = (): void => void api('/api/auth/sign-out', { method: 'POST', body: '{}' }).finally(() => window.location.reload());
+  const leave = (): void =>
+    void api('/api/auth/sign-out', { method: 'POST', body: '{}' }).finally(() =>
+      window.location.reload(),
+    );
   const known = way === 'known';
   return (
     <main className="mx-auto max-w-[400px] px-6 py-20">
@@ -58,14 +83,22 @@ export function InvitationPage({ token, you, offer, problem }: { token: string; 
       )}
       {offer && (
         <>
-          <h1 className="text-[22px] font-semibold leading-7">You are invited to “{offer.show}”</h1>
+          <h1 className="text-[22px] leading-7 font-semibold">You are invited to “{offer.show}”</h1>
           <p className="mt-2 text-soft">
             As {offer.role}
-            {offer.until ? `, until ${new Date(offer.until).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })}` : ''}.
+            {offer.until
+              ? `, until ${new Date(offer.until).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })}`
+              : ''}
+            .
           </p>
           {you !== null ? (
             <div className="mt-6">
-              <Button kind="strong" className="!h-11 w-full" disabled={busy} onClick={() => void accept('you')}>
+              <Button
+                kind="strong"
+                className="!h-11 w-full"
+                disabled={busy}
+                onClick={() => void accept('you')}
+              >
                 Come in as {you}
               </Button>
               <Button kind="quiet" className="mt-2 !h-11 w-full" disabled={busy} onClick={leave}>
@@ -75,7 +108,12 @@ export function InvitationPage({ token, you, offer, problem }: { token: string; 
           ) : (
             <>
               <div className="mt-6">
-                <Tabs label="Who you are here" value={way} options={WAYS} onChange={(w) => (setWay(w), setWrong(undefined))} />
+                <Tabs
+                  label="Who you are here"
+                  value={way}
+                  options={WAYS}
+                  onChange={(w) => (setWay(w), setWrong(undefined))}
+                />
               </div>
               <form
                 className="mt-4 space-y-3"
@@ -84,10 +122,40 @@ export function InvitationPage({ token, you, offer, problem }: { token: string; 
                   void accept(way);
                 }}
               >
-                {!known && <Field label="Your name" value={name} autoComplete="name" maxLength={120} onChange={(e) => setName(e.target.value)} problem={wrong?.fields['account.name']} />}
-                <Field label="E-mail" type="email" value={email} autoComplete="username" onChange={(e) => setEmail(e.target.value)} problem={wrong?.fields['account.email'] ?? wrong?.fields.email} />
-                <Field label={known ? 'Your password' : 'A password, at least 8 characters'} type="password" value={password} autoComplete={known ? 'current-password' : 'new-password'} onChange={(e) => setPassword(e.target.value)} problem={wrong?.fields['account.password']} />
-                <Button kind="strong" type="submit" className="!h-11 w-full" disabled={busy || (!known && name.trim() === '') || email === '' || password === ''}>
+                {!known && (
+                  <Field
+                    label="Your name"
+                    value={name}
+                    autoComplete="name"
+                    maxLength={120}
+                    onChange={(e) => setName(e.target.value)}
+                    problem={wrong?.fields['account.name']}
+                  />
+                )}
+                <Field
+                  label="E-mail"
+                  type="email"
+                  value={email}
+                  autoComplete="username"
+                  onChange={(e) => setEmail(e.target.value)}
+                  problem={wrong?.fields['account.email'] ?? wrong?.fields.email}
+                />
+                <Field
+                  label={known ? 'Your password' : 'A password, at least 8 characters'}
+                  type="password"
+                  value={password}
+                  autoComplete={known ? 'current-password' : 'new-password'}
+                  onChange={(e) => setPassword(e.target.value)}
+                  problem={wrong?.fields['account.password']}
+                />
+                <Button
+                  kind="strong"
+                  type="submit"
+                  className="!h-11 w-full"
+                  disabled={
+                    busy || (!known && name.trim() === '') || email === '' || password === ''
+                  }
+                >
                   {known ? 'Sign in, and come in' : 'Come in'}
                 </Button>
               </form>

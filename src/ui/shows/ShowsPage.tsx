@@ -33,7 +33,15 @@ const PHONE_PAGES = [
 ];
 const GRACE_MS = 7 * 24 * 3600 * 1000;
 
-export function ShowsPage({ shows, you, house }: { shows: ShowCard[]; you: string; house: HouseRight }) {
+export function ShowsPage({
+  shows,
+  you,
+  house,
+}: {
+  shows: ShowCard[];
+  you: string;
+  house: HouseRight;
+}) {
   const router = useRouter();
   const [name, setName] = useState('');
   const [problem, setProblem] = useState<string>();
@@ -44,7 +52,10 @@ export function ShowsPage({ shows, you, house }: { shows: ShowCard[]; you: strin
   const make = async (): Promise<void> => {
     setBusy(true);
     try {
-      const { id } = await api<{ id: string }>('/api/shows', { method: 'POST', body: JSON.stringify({ name }) });
+      const { id } = await api<{ id: string }>('/api/shows', {
+        method: 'POST',
+        body: JSON.stringify({ name }),
+      });
       router.push(`/shows/${id}/rig`);
     } catch (error) {
       setProblem(error instanceof ApiError ? (error.fields.name ?? error.message) : String(error));
@@ -55,7 +66,11 @@ export function ShowsPage({ shows, you, house }: { shows: ShowCard[]; you: strin
     setBusy(true);
     setFileProblem(undefined);
     try {
-      const { id } = await api<{ id: string }>('/api/shows/import', { method: 'POST', body: file, headers: { 'content-type': 'application/zip' } });
+      const { id } = await api<{ id: string }>('/api/shows/import', {
+        method: 'POST',
+        body: file,
+        headers: { 'content-type': 'application/zip' },
+      });
       router.push(`/shows/${id}/stage`);
     } catch (error) {
       setFileProblem((error as Error).message);
@@ -81,14 +96,14 @@ export function ShowsPage({ shows, you, house }: { shows: ShowCard[]; you: strin
         <span className="ml-auto truncate text-muted max-[520px]:invisible">{you}</span>
         <InboxButton />
         {house === 'owner' && (
-          <a href="/house" className="whitespace-nowrap rounded-md px-2 py-1 text-soft hover:bg-raised">
+          <a
+            href="/house"
+            className="rounded-md px-2 py-1 whitespace-nowrap text-soft hover:bg-raised"
+          >
             The house
           </a>
         )}
-        <Button
-          kind="quiet"
-          onClick={signOut}
-        >
+        <Button kind="quiet" onClick={signOut}>
           Sign out
         </Button>
       </header>
@@ -99,14 +114,25 @@ export function ShowsPage({ shows, you, house }: { shows: ShowCard[]; you: strin
         </p>
       )}
       <ul className="mt-3">
-        {open.length === 0 && <li className="py-3 text-muted">{house === 'guest' ? 'You are in no show yet. Ask an owner of a show for an invitation.' : 'You are in no show yet. Make one below, open a show file, or ask an owner for an invitation.'}</li>}
+        {open.length === 0 && (
+          <li className="py-3 text-muted">
+            {house === 'guest'
+              ? 'You are in no show yet. Ask an owner of a show for an invitation.'
+              : 'You are in no show yet. Make one below, open a show file, or ask an owner for an invitation.'}
+          </li>
+        )}
         {open.map((s) => (
           <ShowRow key={s.id} show={s} onState={setState} />
         ))}
       </ul>
       {away.length > 0 && (
         <>
-          <button type="button" aria-expanded={more} onClick={() => setMore(!more)} className="mt-4 h-9 text-muted hover:text-soft">
+          <button
+            type="button"
+            aria-expanded={more}
+            onClick={() => setMore(!more)}
+            className="mt-4 h-9 text-muted hover:text-soft"
+          >
             {more ? 'Hide' : 'Show'} {away.length} archived or deleted
           </button>
           {more && (
@@ -118,47 +144,87 @@ export function ShowsPage({ shows, you, house }: { shows: ShowCard[]; you: strin
           )}
         </>
       )}
-      {house === 'guest' && open.length > 0 && <p className="mt-8 border-t border-line pt-6 text-[12.5px] text-muted">These are the shows that you were invited to. The right to make your own is given by an owner of the house.</p>}
+      {house === 'guest' && open.length > 0 && (
+        <p className="mt-8 border-t border-line pt-6 text-[12.5px] text-muted">
+          These are the shows that you were invited to. The right to make your own is given by an
+          owner of the house.
+        </p>
+      )}
       {house !== 'guest' && (
         <>
-      <form
-        className="mt-8 flex items-start gap-2 border-t border-line pt-6"
-        onSubmit={(e) => {
-          e.preventDefault();
-          void make();
-        }}
-      >
-        <Field className="flex-1" label="Make a new show" placeholder="Its name" value={name} onChange={(e) => setName(e.target.value)} problem={problem} />
-        <Button kind="strong" type="submit" disabled={busy || name.trim() === ''} className="mt-5">
-          Make show
-        </Button>
-      </form>
-      <div className="mt-4 flex items-center gap-3">
-        <FileField label="Open a show file" accept=".wingman,application/zip" said={busy ? 'Opening …' : 'Open a .wingman file'} onFile={(f) => void openFile(f)} />
-        {fileProblem && (
-          <p role="alert" className="text-danger">
-            {fileProblem}
-          </p>
-        )}
-      </div>
+          <form
+            className="mt-8 flex items-start gap-2 border-t border-line pt-6"
+            onSubmit={(e) => {
+              e.preventDefault();
+              void make();
+            }}
+          >
+            <Field
+              className="flex-1"
+              label="Make a new show"
+              placeholder="Its name"
+              value={name}
+              onChange={(e) => setName(e.target.value)}
+              problem={problem}
+            />
+            <Button
+              kind="strong"
+              type="submit"
+              disabled={busy || name.trim() === ''}
+              className="mt-5"
+            >
+              Make show
+            </Button>
+          </form>
+          <div className="mt-4 flex items-center gap-3">
+            <FileField
+              label="Open a show file"
+              accept=".wingman,application/zip"
+              said={busy ? 'Opening …' : 'Open a .wingman file'}
+              onFile={(f) => void openFile(f)}
+            />
+            {fileProblem && (
+              <p role="alert" className="text-danger">
+                {fileProblem}
+              </p>
+            )}
+          </div>
         </>
       )}
     </main>
   );
 }
 
-function ShowRow({ show: s, onState }: { show: ShowCard; onState: (id: string, to: State) => Promise<void> }) {
+function ShowRow({
+  show: s,
+  onState,
+}: {
+  show: ShowCard;
+  onState: (id: string, to: State) => Promise<void>;
+}) {
   const [deleting, setDeleting] = useState(false);
   const gone = s.deletedAt === null ? null : new Date(Date.parse(s.deletedAt) + GRACE_MS);
   return (
     <li className="group flex flex-wrap items-center">
-      <a href={s.role === 'volunteer' ? `/shows/${s.id}/page` : `/shows/${s.id}/stage`} aria-disabled={gone !== null} onClick={(e) => gone && e.preventDefault()} className={`-ml-3 flex min-w-0 flex-1 flex-wrap items-center gap-x-4 rounded-lg px-3 py-3 hover:bg-panel ${gone ? 'cursor-not-allowed text-dim' : ''}`}>
+      <a
+        href={s.role === 'volunteer' ? `/shows/${s.id}/page` : `/shows/${s.id}/stage`}
+        aria-disabled={gone !== null}
+        onClick={(e) => gone && e.preventDefault()}
+        className={`-ml-3 flex min-w-0 flex-1 flex-wrap items-center gap-x-4 rounded-lg px-3 py-3 hover:bg-panel ${gone ? 'cursor-not-allowed text-dim' : ''}`}
+      >
         <span className="min-w-0 flex-1 max-[560px]:basis-full">
           <span className="block truncate text-[16px] font-semibold">{s.name}</span>
           <span className="block truncate text-muted">
             {s.venue || 'no venue'}
-            {s.origin && ` · began from ${s.origin.name === null ? 'a show elsewhere' : `“${s.origin.name}”`}, change ${s.origin.seq}`}
-            {gone && <span className="text-warning"> · deleted; gone for good on {gone.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })}</span>}
+            {s.origin &&
+              ` · began from ${s.origin.name === null ? 'a show elsewhere' : `“${s.origin.name}”`}, change ${s.origin.seq}`}
+            {gone && (
+              <span className="text-warning">
+                {' '}
+                · deleted; gone for good on{' '}
+                {gone.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })}
+              </span>
+            )}
             {!gone && s.archivedAt && ' · archived'}
           </span>
         </span>
@@ -168,33 +234,55 @@ function ShowRow({ show: s, onState }: { show: ShowCard; onState: (id: string, t
           </span>
         )}
         <span className="w-24 text-right text-soft max-[560px]:w-auto">{s.role}</span>
-        <time suppressHydrationWarning className="num w-32 text-right text-[12px] text-muted" dateTime={s.changedAt}>
-          {new Date(s.changedAt).toLocaleString('en-GB', { dateStyle: 'short', timeStyle: 'short' })}
+        <time
+          suppressHydrationWarning
+          className="num w-32 text-right text-[12px] text-muted"
+          dateTime={s.changedAt}
+        >
+          {new Date(s.changedAt).toLocaleString('en-GB', {
+            dateStyle: 'short',
+            timeStyle: 'short',
+          })}
         </time>
       </a>
       {s.role === 'owner' && (
         <DropdownMenu.Root>
-          <DropdownMenu.Trigger aria-label={`More about ${s.name}`} className="grid size-8 place-items-center rounded-md text-muted hover:bg-raised">
+          <DropdownMenu.Trigger
+            aria-label={`More about ${s.name}`}
+            className="grid size-8 place-items-center rounded-md text-muted hover:bg-raised"
+          >
             <MoreHorizontal size={16} />
           </DropdownMenu.Trigger>
           <DropdownMenu.Portal>
             <DropdownMenu.Content align="end" className={MENU}>
               {s.archivedAt === null && !gone && (
-                <DropdownMenu.Item onSelect={() => void onState(s.id, 'archived')} className={MENU_ITEM}>
+                <DropdownMenu.Item
+                  onSelect={() => void onState(s.id, 'archived')}
+                  className={MENU_ITEM}
+                >
                   Archive
                 </DropdownMenu.Item>
               )}
               {s.archivedAt !== null && !gone && (
-                <DropdownMenu.Item onSelect={() => void onState(s.id, 'open')} className={MENU_ITEM}>
+                <DropdownMenu.Item
+                  onSelect={() => void onState(s.id, 'open')}
+                  className={MENU_ITEM}
+                >
                   Take out of the archive
                 </DropdownMenu.Item>
               )}
               {gone ? (
-                <DropdownMenu.Item onSelect={() => void onState(s.id, 'kept')} className={MENU_ITEM}>
+                <DropdownMenu.Item
+                  onSelect={() => void onState(s.id, 'kept')}
+                  className={MENU_ITEM}
+                >
                   Have it back
                 </DropdownMenu.Item>
               ) : (
-                <DropdownMenu.Item onSelect={() => setTimeout(() => setDeleting(true))} className={`${MENU_ITEM} text-danger`}>
+                <DropdownMenu.Item
+                  onSelect={() => setTimeout(() => setDeleting(true))}
+                  className={`${MENU_ITEM} text-danger`}
+                >
                   Delete …
                 </DropdownMenu.Item>
               )}
@@ -203,16 +291,30 @@ function ShowRow({ show: s, onState }: { show: ShowCard; onState: (id: string, t
         </DropdownMenu.Root>
       )}
       {!gone && s.role !== 'volunteer' && (
-        <nav aria-label={`Pages of ${s.name}`} className="-mt-1 mb-2 flex w-full flex-wrap gap-2 min-[760px]:hidden">
+        <nav
+          aria-label={`Pages of ${s.name}`}
+          className="-mt-1 mb-2 flex w-full flex-wrap gap-2 min-[760px]:hidden"
+        >
           {PHONE_PAGES.filter((p) => p.for.includes(s.role)).map((p) => (
-            <a key={p.path} href={`/shows/${s.id}/${p.path}`} className="flex min-h-11 items-center rounded-lg bg-raised px-3.5 text-[14px]">
+            <a
+              key={p.path}
+              href={`/shows/${s.id}/${p.path}`}
+              className="flex min-h-11 items-center rounded-lg bg-raised px-3.5 text-[14px]"
+            >
               {p.name}
             </a>
           ))}
         </nav>
       )}
-      <Ask open={deleting} onClose={() => setDeleting(false)} title={`Delete “${s.name}”?`} act="Delete it" onAct={() => void onState(s.id, 'deleted')}>
-        It leaves everybody’s list at once. For a week you can have it back from here, with everything in it; then it is gone for good. Its back-ups in the data folder stay.
+      <Ask
+        open={deleting}
+        onClose={() => setDeleting(false)}
+        title={`Delete “${s.name}”?`}
+        act="Delete it"
+        onAct={() => void onState(s.id, 'deleted')}
+      >
+        It leaves everybody’s list at once. For a week you can have it back from here, with
+        everything in it; then it is gone for good. Its back-ups in the data folder stay.
       </Ask>
     </li>
   );

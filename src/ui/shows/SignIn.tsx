@@ -21,11 +21,20 @@ export function SignIn({ offersDemo }: { offersDemo: boolean }) {
     setBusy(true);
     setProblem(undefined);
     try {
-      await api('/api/auth/sign-in/email', { method: 'POST', body: JSON.stringify({ email: address, password: secret }) });
+      await api('/api/auth/sign-in/email', {
+        method: 'POST',
+        body: JSON.stringify({ email: address, password: secret }),
+      });
       window.location.assign('/');
     } catch (error) {
       const status = error instanceof ApiError ? error.status : 0;
-      setProblem(status === 401 || status === 400 ? 'This address and password do not belong together.' : status === 429 ? 'Too many tries. Wait a minute.' : (error as Error).message);
+      setProblem(
+        status === 401 || status === 400
+          ? 'This address and password do not belong together.'
+          : status === 429
+            ? 'Too many tries. Wait a minute.'
+            : (error as Error).message,
+      );
       setBusy(false);
     }
   };
@@ -43,9 +52,29 @@ export function SignIn({ offersDemo }: { offersDemo: boolean }) {
           void signIn(email, password);
         }}
       >
-        <Field label="E-mail" type="email" name="email" autoComplete="username" value={email} onChange={(e) => setEmail(e.target.value)} />
-        <Field label="Password" type="password" name="password" autoComplete="current-password" value={password} onChange={(e) => setPassword(e.target.value)} problem={problem} />
-        <Button kind="strong" type="submit" className="w-full" disabled={busy || email === '' || password === ''}>
+        <Field
+          label="E-mail"
+          type="email"
+          name="email"
+          autoComplete="username"
+          value={email}
+          onChange={(e) => setEmail(e.target.value)}
+        />
+        <Field
+          label="Password"
+          type="password"
+          name="password"
+          autoComplete="current-password"
+          value={password}
+          onChange={(e) => setPassword(e.target.value)}
+          problem={problem}
+        />
+        <Button
+          kind="strong"
+          type="submit"
+          className="w-full"
+          disabled={busy || email === '' || password === ''}
+        >
           Sign in
         </Button>
       </form>
@@ -55,7 +84,13 @@ export function SignIn({ offersDemo }: { offersDemo: boolean }) {
           <ul className="mt-2">
             {DEMO.map(([who, does]) => (
               <li key={who}>
-                <button type="button" data-demo={who} disabled={busy} onClick={() => void signIn(`${who}@tidewater.example`, 'tidewater')} className="-mx-2 flex h-9 w-[calc(100%+16px)] items-center justify-between rounded-md px-2 hover:bg-panel">
+                <button
+                  type="button"
+                  data-demo={who}
+                  disabled={busy}
+                  onClick={() => void signIn(`${who}@tidewater.example`, 'tidewater')}
+                  className="-mx-2 flex h-9 w-[calc(100%+16px)] items-center justify-between rounded-md px-2 hover:bg-panel"
+                >
                   <span className="font-medium">{who}</span>
                   <span className="text-muted">{does}</span>
                 </button>

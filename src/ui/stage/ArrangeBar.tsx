@@ -16,11 +16,29 @@ import { useScreen, useShow } from '../state/store';
 type Place = FixtureRow['position'];
 
 function move(fixtures: readonly FixtureRow[], places: readonly Place[], hang?: string): void {
-  void edit('change-fixtures', { fixtures: fixtures.map((f, i) => ({ id: f.id, set: { position: places[i] ?? f.position, ...(hang === undefined ? {} : { hang }) } })) }, { quiet: true });
+  void edit(
+    'change-fixtures',
+    {
+      fixtures: fixtures.map((f, i) => ({
+        id: f.id,
+        set: { position: places[i] ?? f.position, ...(hang === undefined ? {} : { hang }) },
+      })),
+    },
+    { quiet: true },
+  );
 }
-const set = (fixtures: readonly FixtureRow[], fields: (f: FixtureRow) => Record<string, unknown>): void => void edit('change-fixtures', { fixtures: fixtures.map((f) => ({ id: f.id, set: fields(f) })) }, { quiet: true });
+const set = (
+  fixtures: readonly FixtureRow[],
+  fields: (f: FixtureRow) => Record<string, unknown>,
+): void =>
+  void edit(
+    'change-fixtures',
+    { fixtures: fixtures.map((f) => ({ id: f.id, set: fields(f) })) },
+    { quiet: true },
+  );
 
-const SMALL = 'h-7 rounded-md bg-raised px-2 text-[12px] text-soft hover:bg-lift disabled:opacity-45';
+const SMALL =
+  'h-7 rounded-md bg-raised px-2 text-[12px] text-soft hover:bg-lift disabled:opacity-45';
 
 export function ArrangeBar() {
   const show = useShow();
@@ -31,9 +49,15 @@ export function ArrangeBar() {
   const layout = layoutId ? show.layouts.get(layoutId) : undefined;
   const places = fixtures.map((f) => f.position);
   const first = fixtures[0];
-  const bars = [...show.pieces.values()].filter((p) => p.name !== '' && (p.kind === 'bar' || p.kind === 'boom'));
+  const bars = [...show.pieces.values()].filter(
+    (p) => p.name !== '' && (p.kind === 'bar' || p.kind === 'boom'),
+  );
   return (
-    <div className="flex min-h-10 flex-none flex-wrap items-center gap-1.5 border-b border-line bg-panel px-2.5 py-1.5" aria-label="Arrange" role="toolbar">
+    <div
+      className="flex min-h-10 flex-none flex-wrap items-center gap-1.5 border-b border-line bg-panel px-2.5 py-1.5"
+      aria-label="Arrange"
+      role="toolbar"
+    >
       {layout ? (
         <LayoutTools layout={layout} fixtures={fixtures} />
       ) : piece ? (
@@ -42,14 +66,34 @@ export function ArrangeBar() {
         <>
           {first ? (
             <>
-              <span className="num text-[12px] text-muted">{fixtures.length === 1 ? first.number : `${fixtures.length} ×`}</span>
-              <button type="button" className={SMALL} title="On one line across the stage" disabled={fixtures.length < 2} onClick={() => move(fixtures, aligned(places, 'y'))}>
+              <span className="num text-[12px] text-muted">
+                {fixtures.length === 1 ? first.number : `${fixtures.length} ×`}
+              </span>
+              <button
+                type="button"
+                className={SMALL}
+                title="On one line across the stage"
+                disabled={fixtures.length < 2}
+                onClick={() => move(fixtures, aligned(places, 'y'))}
+              >
                 ↔ line
               </button>
-              <button type="button" className={SMALL} title="On one line up the stage" disabled={fixtures.length < 2} onClick={() => move(fixtures, aligned(places, 'x'))}>
+              <button
+                type="button"
+                className={SMALL}
+                title="On one line up the stage"
+                disabled={fixtures.length < 2}
+                onClick={() => move(fixtures, aligned(places, 'x'))}
+              >
                 ↕ line
               </button>
-              <button type="button" className={SMALL} title="Evenly between the first and the last" disabled={fixtures.length < 3} onClick={() => move(fixtures, distributed(places))}>
+              <button
+                type="button"
+                className={SMALL}
+                title="Evenly between the first and the last"
+                disabled={fixtures.length < 3}
+                onClick={() => move(fixtures, distributed(places))}
+              >
                 Spread
               </button>
               <select
@@ -69,17 +113,64 @@ export function ArrangeBar() {
                 ))}
               </select>
               <span className="flex items-center text-[12px] text-muted">
-                Turn <Scrub label="Rotation" value={first.rotation} unit="°" min={-180} max={180} step={5} onSettled={(v) => set(fixtures, () => ({ rotation: Math.round(v) }))} />
-                Lean <Scrub label="Lean" value={first.lean ?? 0} unit="°" min={-180} max={180} step={5} onSettled={(v) => set(fixtures, () => ({ lean: Math.round(v) }))} />
-                Up <Scrub label="Height" value={first.position.z} digits={1} unit="m" min={-5} max={30} step={0.1} onSettled={(v) => set(fixtures, (f) => ({ position: { ...f.position, z: Math.round(v * 100) / 100 } }))} />
+                Turn{' '}
+                <Scrub
+                  label="Rotation"
+                  value={first.rotation}
+                  unit="°"
+                  min={-180}
+                  max={180}
+                  step={5}
+                  onSettled={(v) => set(fixtures, () => ({ rotation: Math.round(v) }))}
+                />
+                Lean{' '}
+                <Scrub
+                  label="Lean"
+                  value={first.lean ?? 0}
+                  unit="°"
+                  min={-180}
+                  max={180}
+                  step={5}
+                  onSettled={(v) => set(fixtures, () => ({ lean: Math.round(v) }))}
+                />
+                Up{' '}
+                <Scrub
+                  label="Height"
+                  value={first.position.z}
+                  digits={1}
+                  unit="m"
+                  min={-5}
+                  max={30}
+                  step={0.1}
+                  onSettled={(v) =>
+                    set(fixtures, (f) => ({
+                      position: { ...f.position, z: Math.round(v * 100) / 100 },
+                    }))
+                  }
+                />
               </span>
             </>
           ) : (
-            <span className="text-[12px] text-muted">Drag units onto bars, drag a bar with what hangs on it. Select units to line them up.</span>
+            <span className="text-[12px] text-muted">
+              Drag units onto bars, drag a bar with what hangs on it. Select units to line them up.
+            </span>
           )}
           <span className="ml-auto flex gap-1">
-            {([['bar', 'Bar'], ['boom', 'Boom'], ['set', 'Set']] as const).map(([id, label]) => (
-              <button key={id} type="button" aria-pressed={tool === id} title={`Draw a ${label === 'Set' ? 'set piece' : label.toLowerCase()}: drag on the plan`} onClick={() => setTool(id)} className={`${SMALL} ${tool === id ? '!bg-standby-wash !text-standby shadow-[inset_0_0_0_1px_var(--color-standby)]' : ''}`}>
+            {(
+              [
+                ['bar', 'Bar'],
+                ['boom', 'Boom'],
+                ['set', 'Set'],
+              ] as const
+            ).map(([id, label]) => (
+              <button
+                key={id}
+                type="button"
+                aria-pressed={tool === id}
+                title={`Draw a ${label === 'Set' ? 'set piece' : label.toLowerCase()}: drag on the plan`}
+                onClick={() => setTool(id)}
+                className={`${SMALL} ${tool === id ? '!bg-standby-wash !text-standby shadow-[inset_0_0_0_1px_var(--color-standby)]' : ''}`}
+              >
                 + {label}
               </button>
             ))}
@@ -92,7 +183,8 @@ export function ArrangeBar() {
 
 function PieceTools({ piece }: { piece: PieceRow }) {
   const { id, ...rest } = piece;
-  const change = (fields: Partial<PieceRow>): void => void edit('set-piece', { id, set: { ...rest, ...fields } }, { quiet: true });
+  const change = (fields: Partial<PieceRow>): void =>
+    void edit('set-piece', { id, set: { ...rest, ...fields } }, { quiet: true });
   return (
     <>
       <input
@@ -102,25 +194,67 @@ function PieceTools({ piece }: { piece: PieceRow }) {
         placeholder="no name"
         maxLength={120}
         onKeyDown={fieldKeys(piece.name)}
-        onBlur={(e) => e.currentTarget.value !== piece.name && change({ name: e.currentTarget.value.trim() })}
+        onBlur={(e) =>
+          e.currentTarget.value !== piece.name && change({ name: e.currentTarget.value.trim() })
+        }
         className="h-7 w-36 rounded-md bg-ink px-2 text-[12.5px] shadow-[inset_0_0_0_1px_var(--color-edge)] outline-none focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)]"
       />
-      <select aria-label="Kind" value={piece.kind} onChange={(e) => change({ kind: e.target.value as PieceRow['kind'] })} className="h-7 rounded-md bg-raised px-1 text-[12px] text-soft">
-        {([['bar', 'bar'], ['boom', 'boom'], ['set', 'set piece'], ['cyc', 'cyc'], ['edge', 'edge'], ['house', 'audience']] as const).map(([value, label]) => (
+      <select
+        aria-label="Kind"
+        value={piece.kind}
+        onChange={(e) => change({ kind: e.target.value as PieceRow['kind'] })}
+        className="h-7 rounded-md bg-raised px-1 text-[12px] text-soft"
+      >
+        {(
+          [
+            ['bar', 'bar'],
+            ['boom', 'boom'],
+            ['set', 'set piece'],
+            ['cyc', 'cyc'],
+            ['edge', 'edge'],
+            ['house', 'audience'],
+          ] as const
+        ).map(([value, label]) => (
           <option key={value} value={value}>
             {label}
           </option>
         ))}
       </select>
       <span className="flex items-center text-[12px] text-muted">
-        Up <Scrub label="Height over the floor" value={piece.z} digits={1} unit="m" min={-5} max={30} step={0.1} onSettled={(v) => change({ z: Math.round(v * 10) / 10 })} />
+        Up{' '}
+        <Scrub
+          label="Height over the floor"
+          value={piece.z}
+          digits={1}
+          unit="m"
+          min={-5}
+          max={30}
+          step={0.1}
+          onSettled={(v) => change({ z: Math.round(v * 10) / 10 })}
+        />
         {(piece.kind === 'set' || piece.kind === 'cyc') && (
           <>
-            Tall <Scrub label="How tall" value={piece.height ?? 0} digits={1} unit="m" min={0} max={20} step={0.1} onSettled={(v) => change({ height: Math.round(v * 10) / 10 })} />
+            Tall{' '}
+            <Scrub
+              label="How tall"
+              value={piece.height ?? 0}
+              digits={1}
+              unit="m"
+              min={0}
+              max={20}
+              step={0.1}
+              onSettled={(v) => change({ height: Math.round(v * 10) / 10 })}
+            />
           </>
         )}
       </span>
-      <Button kind="danger" className="ml-auto !h-7" onClick={() => void edit('delete-piece', { id }).then(() => useStage.setState({ pieceId: null }))}>
+      <Button
+        kind="danger"
+        className="ml-auto !h-7"
+        onClick={() =>
+          void edit('delete-piece', { id }).then(() => useStage.setState({ pieceId: null }))
+        }
+      >
         <Trash2 size={13} /> Take off the plan
       </Button>
     </>
@@ -131,14 +265,38 @@ function LayoutTools({ layout, fixtures }: { layout: LayoutRow; fixtures: readon
   const file = useRef<HTMLInputElement>(null);
   const { background, places } = layout;
   const missing = fixtures.filter((f) => places && !places[f.id]);
-  const under = (fields: Partial<NonNullable<LayoutRow['background']>>): void => void (background && edit('set-layout', { id: layout.id, set: { background: { ...background, ...fields } } }, { quiet: true }));
+  const under = (fields: Partial<NonNullable<LayoutRow['background']>>): void =>
+    void (
+      background &&
+      edit(
+        'set-layout',
+        { id: layout.id, set: { background: { ...background, ...fields } } },
+        { quiet: true },
+      )
+    );
   return (
     <>
       <button
         type="button"
         className={SMALL}
         disabled={missing.length === 0}
-        onClick={() => void edit('set-layout', { id: layout.id, set: { places: { ...places, ...Object.fromEntries(missing.map((f, i) => [f.id, { x: f.position.x + i * 0.01, y: f.position.y }])) } } }, { quiet: true })}
+        onClick={() =>
+          void edit(
+            'set-layout',
+            {
+              id: layout.id,
+              set: {
+                places: {
+                  ...places,
+                  ...Object.fromEntries(
+                    missing.map((f, i) => [f.id, { x: f.position.x + i * 0.01, y: f.position.y }]),
+                  ),
+                },
+              },
+            },
+            { quiet: true },
+          )
+        }
       >
         Put selection here
       </button>
@@ -159,22 +317,79 @@ function LayoutTools({ layout, fixtures }: { layout: LayoutRow; fixtures: readon
           if (!chosen) return;
           void readFile('background', chosen).then((data) => {
             if (isRefusal(data)) notice.error(data.message);
-            else void edit('add-picture', { name: chosen.name.slice(0, 120), data, layout: layout.id });
+            else
+              void edit('add-picture', {
+                name: chosen.name.slice(0, 120),
+                data,
+                layout: layout.id,
+              });
           });
         }}
       />
       {background && (
         <span className="flex items-center text-[12px] text-muted">
-          Wide <Scrub label="Width of the picture" value={background.width_m} digits={1} unit="m" min={0.5} max={200} step={0.1} onSettled={(v) => under({ width_m: Math.round(v * 10) / 10 })} />
-          x <Scrub label="Picture across" value={background.x} digits={1} unit="m" min={-100} max={100} step={0.1} onSettled={(v) => under({ x: Math.round(v * 10) / 10 })} />
-          y <Scrub label="Picture up" value={background.y} digits={1} unit="m" min={-100} max={100} step={0.1} onSettled={(v) => under({ y: Math.round(v * 10) / 10 })} />
-          <Scrub label="Strength of the picture" value={Math.round(background.opacity * 100)} unit="%" min={5} max={100} step={5} onSettled={(v) => under({ opacity: v / 100 })} />
-          <IconButton label="Take the picture away" className="!size-7" onClick={() => void edit('set-layout', { id: layout.id, set: { background: null } }, { quiet: true })}>
+          Wide{' '}
+          <Scrub
+            label="Width of the picture"
+            value={background.width_m}
+            digits={1}
+            unit="m"
+            min={0.5}
+            max={200}
+            step={0.1}
+            onSettled={(v) => under({ width_m: Math.round(v * 10) / 10 })}
+          />
+          x{' '}
+          <Scrub
+            label="Picture across"
+            value={background.x}
+            digits={1}
+            unit="m"
+            min={-100}
+            max={100}
+            step={0.1}
+            onSettled={(v) => under({ x: Math.round(v * 10) / 10 })}
+          />
+          y{' '}
+          <Scrub
+            label="Picture up"
+            value={background.y}
+            digits={1}
+            unit="m"
+            min={-100}
+            max={100}
+            step={0.1}
+            onSettled={(v) => under({ y: Math.round(v * 10) / 10 })}
+          />
+          <Scrub
+            label="Strength of the picture"
+            value={Math.round(background.opacity * 100)}
+            unit="%"
+            min={5}
+            max={100}
+            step={5}
+            onSettled={(v) => under({ opacity: v / 100 })}
+          />
+          <IconButton
+            label="Take the picture away"
+            className="!size-7"
+            onClick={() =>
+              void edit('set-layout', { id: layout.id, set: { background: null } }, { quiet: true })
+            }
+          >
             <Trash2 size={13} />
           </IconButton>
         </span>
       )}
-      <Button kind="danger" className="ml-auto !h-7" onClick={() => void edit('delete-layout', { id: layout.id }).then(() => useStage.setState({ layoutId: null }))}>
+      <Button
+        kind="danger"
+        className="ml-auto !h-7"
+        onClick={() =>
+          void edit('delete-layout', { id: layout.id }).then(() =>
+            useStage.setState({ layoutId: null }),
+          )
+        }
+      >
         <Trash2 size={13} /> Delete layout
       </Button>
     </>

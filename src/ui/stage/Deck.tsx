@@ -19,7 +19,10 @@ export function Deck() {
     return (
       <aside aria-label="Controls" className="h-full bg-panel p-4 text-muted">
         <p className="font-semibold text-soft">Nothing selected</p>
-        <p className="mt-1">Click fixtures on the plan, drag a box round them, pick a group, or type their numbers: 1 thru 8.</p>
+        <p className="mt-1">
+          Click fixtures on the plan, drag a box round them, pick a group, or type their numbers: 1
+          thru 8.
+        </p>
         <div className="mt-3 inline-flex rounded-md bg-ink p-0.5 shadow-[inset_0_0_0_1px_var(--color-line)]">
           <ChooseMenu label="Choose" />
         </div>
@@ -38,8 +41,20 @@ export function Deck() {
           disabled={disabled}
           says={
             <span className="flex gap-1">
-              {([['Out', 0], ['50', 0.5], ['Full', 1]] as const).map(([label, level]) => (
-                <button key={label} type="button" disabled={disabled} onClick={() => void live({ command: 'set', attribute: 'Dimmer', level })} className="h-7 rounded bg-raised px-2 text-[12px] text-soft hover:bg-lift disabled:opacity-45">
+              {(
+                [
+                  ['Out', 0],
+                  ['50', 0.5],
+                  ['Full', 1],
+                ] as const
+              ).map(([label, level]) => (
+                <button
+                  key={label}
+                  type="button"
+                  disabled={disabled}
+                  onClick={() => void live({ command: 'set', attribute: 'Dimmer', level })}
+                  className="h-7 rounded bg-raised px-2 text-[12px] text-soft hover:bg-lift disabled:opacity-45"
+                >
                   {label}
                 </button>
               ))}

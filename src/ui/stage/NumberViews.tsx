@@ -29,8 +29,14 @@ function useLamps(): Map<string, Lamp> {
 function swatchOf(lamp: Lamp | undefined): { level: number; css: string } {
   if (!lamp) return { level: 0, css: 'transparent' };
   const faces = shineOf(lamp, shownLevels());
-  const best = faces.reduce((a, b) => (b.level > a.level ? b : a), faces[0] ?? { level: 0, rgb: [0, 0, 0] as [number, number, number] });
-  return { level: faces.reduce((s, f) => s + f.level, 0) / Math.max(1, faces.length), css: `rgb(${best.rgb.join(',')})` };
+  const best = faces.reduce(
+    (a, b) => (b.level > a.level ? b : a),
+    faces[0] ?? { level: 0, rgb: [0, 0, 0] as [number, number, number] },
+  );
+  return {
+    level: faces.reduce((s, f) => s + f.level, 0) / Math.max(1, faces.length),
+    css: `rgb(${best.rgb.join(',')})`,
+  };
 }
 
 /** One click selects one; Ctrl adds; Shift takes all from the last. */
@@ -56,12 +62,30 @@ function FixturesMenu({ children }: { children: ReactNode }) {
     const who = numberRanges(numbers);
     const held = new Set(over.focus.map((f) => f.fixtureId));
     const all = selection.length > 0 && selection.every((id) => held.has(id));
-    if (numbers.length === 0) return [{ label: 'Nothing is selected', disabled: true, run: () => undefined }];
+    if (numbers.length === 0)
+      return [{ label: 'Nothing is selected', disabled: true, run: () => undefined }];
     return [
-      { label: `Light ${who}: at full, open white`, disabled: !plays, run: () => void said({ command: 'home' }) },
-      { label: `Highlight ${who}`, disabled: !plays, run: () => void live({ command: 'highlight', on: true }) },
-      { label: all ? `Let ${who} off` : `Hold ${who} for focus`, disabled: !plays, run: () => void said({ command: 'focus', fixtures: numbers, level: 1, on: !all }) },
-      { label: `Let go of ${who}`, first: true, disabled: !plays, run: () => void live({ command: 'letgo', fade_s: 2, fixtures: numbers }) },
+      {
+        label: `Light ${who}: at full, open white`,
+        disabled: !plays,
+        run: () => void said({ command: 'home' }),
+      },
+      {
+        label: `Highlight ${who}`,
+        disabled: !plays,
+        run: () => void live({ command: 'highlight', on: true }),
+      },
+      {
+        label: all ? `Let ${who} off` : `Hold ${who} for focus`,
+        disabled: !plays,
+        run: () => void said({ command: 'focus', fixtures: numbers, level: 1, on: !all }),
+      },
+      {
+        label: `Let go of ${who}`,
+        first: true,
+        disabled: !plays,
+        run: () => void live({ command: 'letgo', fade_s: 2, fixtures: numbers }),
+      },
       { label: 'Show in Rig', first: true, run: () => router.push(`/shows/${showId}/rig`) },
     ];
   };
@@ -88,28 +112,69 @@ export function GridView() {
   const scroll = useRef<HTMLDivElement>(null);
   const rows = byNumber(show);
   const columns = Math.max(1, Math.floor(((scroll.current?.clientWidth ?? 620) - 24) / TILE));
-  const virtual = useVirtualizer({ count: Math.ceil(rows.length / columns), getScrollElement: () => scroll.current, estimateSize: () => 58, overscan: 4 });
+  const virtual = useVirtualizer({
+    count: Math.ceil(rows.length / columns),
+    getScrollElement: () => scroll.current,
+    estimateSize: () => 58,
+    overscan: 4,
+  });
   const order = rows.map((f) => f.id);
   const place = new Map(selection.map((id, i) => [id, i + 1]));
   return (
     <FixturesMenu>
-      <div ref={scroll} data-scroll="grid" className="h-full overflow-y-auto p-3" role="listbox" aria-label="Fixtures by number" aria-multiselectable>
+      <div
+        ref={scroll}
+        data-scroll="grid"
+        className="h-full overflow-y-auto p-3"
+        role="listbox"
+        aria-label="Fixtures by number"
+        aria-multiselectable
+      >
         <div style={{ height: virtual.getTotalSize() }} className="relative">
           {virtual.getVirtualItems().map((item) => (
-            <div key={item.key} className="absolute inset-x-0 grid gap-1.5" style={{ transform: `translateY(${item.start}px)`, gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}>
+            <div
+              key={item.key}
+              className="absolute inset-x-0 grid gap-1.5"
+              style={{
+                transform: `translateY(${item.start}px)`,
+                gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))`,
+              }}
+            >
               {rows.slice(item.index * columns, (item.index + 1) * columns).map((f) => {
                 const { level, css } = swatchOf(lamps.get(f.id));
                 const at = place.get(f.id);
                 const held = values.get(slotKey(f.id, 'Dimmer'));
                 return (
-                  <button key={f.id} type="button" role="option" aria-selected={at !== undefined} title={f.label} onClick={(e) => choose(e, f.id, order)} onContextMenu={meant(f.id)} className={`h-[52px] overflow-hidden rounded-md bg-panel px-1.5 text-left ${at !== undefined ? 'shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : 'shadow-[inset_0_0_0_1px_var(--color-line)]'}`}>
+                  <button
+                    key={f.id}
+                    type="button"
+                    role="option"
+                    aria-selected={at !== undefined}
+                    title={f.label}
+                    onClick={(e) => choose(e, f.id, order)}
+                    onContextMenu={meant(f.id)}
+                    className={`h-[52px] overflow-hidden rounded-md bg-panel px-1.5 text-left ${at !== undefined ? 'shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : 'shadow-[inset_0_0_0_1px_var(--color-line)]'}`}
+                  >
                     <span className="flex items-center justify-between">
-                      <span className={`num text-[12px] ${at === undefined ? 'text-soft' : 'text-standby'}`}>{f.number}</span>
-                      {held && !held.recorded && <i className="size-1.5 rounded-full bg-unrecorded" />}
-                      <i className="size-2.5 rounded-full" style={{ background: css, opacity: 0.15 + level * 0.85 }} />
+                      <span
+                        className={`num text-[12px] ${at === undefined ? 'text-soft' : 'text-standby'}`}
+                      >
+                        {f.number}
+                      </span>
+                      {held && !held.recorded && (
+                        <i className="size-1.5 rounded-full bg-unrecorded" />
+                      )}
+                      <i
+                        className="size-2.5 rounded-full"
+                        style={{ background: css, opacity: 0.15 + level * 0.85 }}
+                      />
                     </span>
-                    <span className="block truncate text-[11px] leading-3 text-muted">{f.label}</span>
-                    <span className="num block text-right text-[12px] leading-4">{f.patch.length === 0 ? 'off' : Math.round(level * 100)}</span>
+                    <span className="block truncate text-[11px] leading-3 text-muted">
+                      {f.label}
+                    </span>
+                    <span className="num block text-right text-[12px] leading-4">
+                      {f.patch.length === 0 ? 'off' : Math.round(level * 100)}
+                    </span>
                   </button>
                 );
               })}
@@ -128,12 +193,24 @@ export function ListView() {
   const lamps = useLamps();
   const scroll = useRef<HTMLDivElement>(null);
   const rows = byNumber(show);
-  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => scroll.current, estimateSize: () => 30, overscan: 12 });
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroll.current,
+    estimateSize: () => 30,
+    overscan: 12,
+  });
   const order = rows.map((f) => f.id);
   const chosen = new Set(selection);
   return (
     <FixturesMenu>
-      <div ref={scroll} data-scroll="list" className="h-full overflow-y-auto" role="listbox" aria-label="Fixtures as a list" aria-multiselectable>
+      <div
+        ref={scroll}
+        data-scroll="list"
+        className="h-full overflow-y-auto"
+        role="listbox"
+        aria-label="Fixtures as a list"
+        aria-multiselectable
+      >
         <div style={{ height: virtual.getTotalSize() }} className="relative">
           {virtual.getVirtualItems().map((item) => {
             const f = rows[item.index];
@@ -141,12 +218,24 @@ export function ListView() {
             const type = show.types.get(f.typeId);
             const { level, css } = swatchOf(lamps.get(f.id));
             return (
-              <button key={f.id} type="button" role="option" aria-selected={chosen.has(f.id)} onClick={(e) => choose(e, f.id, order)} onContextMenu={meant(f.id)} className={`absolute inset-x-0 grid h-[30px] grid-cols-[48px_minmax(0,1fr)_minmax(0,1fr)_90px_26px_44px] items-center gap-2 border-b border-raised px-3 text-left ${chosen.has(f.id) ? 'bg-standby-wash shadow-[inset_2px_0_0_var(--color-standby)]' : 'hover:bg-panel'} ${f.patch.length === 0 ? 'text-dim' : ''}`} style={{ transform: `translateY(${item.start}px)` }}>
+              <button
+                key={f.id}
+                type="button"
+                role="option"
+                aria-selected={chosen.has(f.id)}
+                onClick={(e) => choose(e, f.id, order)}
+                onContextMenu={meant(f.id)}
+                className={`absolute inset-x-0 grid h-[30px] grid-cols-[48px_minmax(0,1fr)_minmax(0,1fr)_90px_26px_44px] items-center gap-2 border-b border-raised px-3 text-left ${chosen.has(f.id) ? 'bg-standby-wash shadow-[inset_2px_0_0_var(--color-standby)]' : 'hover:bg-panel'} ${f.patch.length === 0 ? 'text-dim' : ''}`}
+                style={{ transform: `translateY(${item.start}px)` }}
+              >
                 <span className="num text-[12.5px]">{f.number}</span>
                 <span className="truncate">{f.label}</span>
                 <span className="truncate text-muted">{type?.name}</span>
                 <span className="truncate text-muted">{f.hang}</span>
-                <i className="size-3 rounded-full" style={{ background: css, opacity: 0.15 + level * 0.85 }} />
+                <i
+                  className="size-3 rounded-full"
+                  style={{ background: css, opacity: 0.15 + level * 0.85 }}
+                />
                 <span className="num text-right text-[12.5px]">{Math.round(level * 100)} %</span>
               </button>
             );

@@ -17,8 +17,15 @@ import { planRecord } from '../state/planned';
 import { useStage } from '../state/stage';
 import { mayEdit, mayPlay, unrecordedCount, useList, useScreen, useShow } from '../state/store';
 
-export const FAMILY_NAMES: Record<Family, string> = { intensity: 'Intensity', position: 'Position', colour: 'Colour', beam: 'Beam', control: 'Control' };
-const ITEM = 'flex h-8 cursor-default items-center rounded px-2.5 text-soft outline-none data-[disabled]:text-dim data-[highlighted]:bg-standby-wash data-[highlighted]:text-text';
+export const FAMILY_NAMES: Record<Family, string> = {
+  intensity: 'Intensity',
+  position: 'Position',
+  colour: 'Colour',
+  beam: 'Beam',
+  control: 'Control',
+};
+const ITEM =
+  'flex h-8 cursor-default items-center rounded px-2.5 text-soft outline-none data-[disabled]:text-dim data-[highlighted]:bg-standby-wash data-[highlighted]:text-text';
 
 /** What of a family is held, in a word: one level, one palette, or how many. */
 function useSays(): (family: Family, of: readonly HeldValue[]) => string {
@@ -26,11 +33,25 @@ function useSays(): (family: Family, of: readonly HeldValue[]) => string {
   return (family, of) => {
     const [first] = of;
     if (!first) return '';
-    const look = of.every((v) => v.look === first.look) ? show.looks.get(first.look ?? '') : undefined;
-    const palette = of.every((v) => v.palette === first.palette) ? show.palettes.get(first.palette ?? '') : undefined;
-    const effect = of.every((v) => v.effect?.id === first.effect?.id) ? show.effects.get(first.effect?.id ?? '') : undefined;
-    const level = family === 'intensity' && of.every((v) => Math.abs(v.level - first.level) < 0.0005) ? `${Math.round(first.level * 100)} %` : undefined;
-    return [look?.name ?? palette?.name ?? level ?? (effect ? undefined : String(of.length)), effect?.name].filter(Boolean).join(' + ');
+    const look = of.every((v) => v.look === first.look)
+      ? show.looks.get(first.look ?? '')
+      : undefined;
+    const palette = of.every((v) => v.palette === first.palette)
+      ? show.palettes.get(first.palette ?? '')
+      : undefined;
+    const effect = of.every((v) => v.effect?.id === first.effect?.id)
+      ? show.effects.get(first.effect?.id ?? '')
+      : undefined;
+    const level =
+      family === 'intensity' && of.every((v) => Math.abs(v.level - first.level) < 0.0005)
+        ? `${Math.round(first.level * 100)} %`
+        : undefined;
+    return [
+      look?.name ?? palette?.name ?? level ?? (effect ? undefined : String(of.length)),
+      effect?.name,
+    ]
+      .filter(Boolean)
+      .join(' + ');
   };
 }
 
@@ -42,17 +63,38 @@ function Update({ cue, fresh }: { cue: CueRow | undefined; fresh: number }) {
   const revision = useScreen((s) => s.revision);
   const plan = useMemo(() => {
     void [values, revision];
-    return cue && fresh > 0 ? planRecord({ listId: cue.listId, number: cue.number, mode: 'track', existing: 'must' }, { from: 'programmer' }, 'track', 'palette') : undefined;
+    return cue && fresh > 0
+      ? planRecord(
+          { listId: cue.listId, number: cue.number, mode: 'track', existing: 'must' },
+          { from: 'programmer' },
+          'track',
+          'palette',
+        )
+      : undefined;
   }, [cue, fresh, values, revision]);
   const others = plan?.others ?? [];
   return (
     <span className="flex flex-none items-center gap-1.5">
       {plan && (
-        <span data-testid="update-also" className={`max-w-[120px] text-right text-[11.5px] leading-[14px] ${others.length > 0 ? 'text-warning' : 'text-muted'}`}>
-          {plan.problem ?? (others.length > 0 ? `also changes LX ${sayNumbers(show, others)}` : 'no other cue changes')}
+        <span
+          data-testid="update-also"
+          className={`max-w-[120px] text-right text-[11.5px] leading-[14px] ${others.length > 0 ? 'text-warning' : 'text-muted'}`}
+        >
+          {plan.problem ??
+            (others.length > 0
+              ? `also changes LX ${sayNumbers(show, others)}`
+              : 'no other cue changes')}
         </span>
       )}
-      <Button kind="line" disabled={fresh === 0 || !cue} title={cue ? `Put what you hold into ${cueCalled(show, cue)}` : 'No cue is on stage'} onClick={() => cue && void record({ listId: cue.listId, number: cue.number, mode: 'track', existing: 'must' })}>
+      <Button
+        kind="line"
+        disabled={fresh === 0 || !cue}
+        title={cue ? `Put what you hold into ${cueCalled(show, cue)}` : 'No cue is on stage'}
+        onClick={() =>
+          cue &&
+          void record({ listId: cue.listId, number: cue.number, mode: 'track', existing: 'must' })
+        }
+      >
         Update{cue ? ` ${formatCueNumber(cue.number)}` : ''}
       </Button>
     </span>
@@ -74,14 +116,24 @@ export function Programmer() {
   const fixtures = new Set(held.map((v) => v.fixtureId)).size;
   const on = list?.cueId ? show.cues.get(list.cueId) : undefined;
   const playable = mayPlay(you.role);
-  const families = FAMILIES.map((family) => ({ family, of: held.filter((v) => attributeInfo(v.attribute).family === family) })).filter((f) => f.of.length > 0);
+  const families = FAMILIES.map((family) => ({
+    family,
+    of: held.filter((v) => attributeInfo(v.attribute).family === family),
+  })).filter((f) => f.of.length > 0);
   const holding = others.filter((o) => o.values > 0);
   return (
-    <section aria-label="Your programmer" className={`flex h-12 flex-none items-center gap-2.5 border-t pl-4 pr-3 ${programmer.blind ? 'border-standby bg-standby-wash' : 'border-line bg-panel'}`}>
-      <i className={`size-2 flex-none rounded-full ${fresh > 0 ? 'bg-unrecorded' : 'border border-edge'}`} />
-      <b className="whitespace-nowrap text-[13.5px] font-semibold">Your programmer</b>
+    <section
+      aria-label="Your programmer"
+      className={`flex h-12 flex-none items-center gap-2.5 border-t pr-3 pl-4 ${programmer.blind ? 'border-standby bg-standby-wash' : 'border-line bg-panel'}`}
+    >
+      <i
+        className={`size-2 flex-none rounded-full ${fresh > 0 ? 'bg-unrecorded' : 'border border-edge'}`}
+      />
+      <b className="text-[13.5px] font-semibold whitespace-nowrap">Your programmer</b>
       <span data-testid="programmer-count" className="whitespace-nowrap text-muted">
-        {held.length === 0 ? 'empty' : `${plural(held.length, 'value')}, ${plural(fixtures, 'fixture')}${fresh < held.length ? `, ${held.length - fresh} recorded` : ''}`}
+        {held.length === 0
+          ? 'empty'
+          : `${plural(held.length, 'value')}, ${plural(fixtures, 'fixture')}${fresh < held.length ? `, ${held.length - fresh} recorded` : ''}`}
       </span>
       <span className="ml-1 flex min-w-0 flex-1 items-center gap-1.5 overflow-hidden">
         {families.map(({ family, of }) => (
@@ -90,16 +142,33 @@ export function Programmer() {
             type="button"
             disabled={!playable}
             title={`Let go of ${FAMILY_NAMES[family].toLowerCase()} alone; with Alt keep it alone`}
-            onClick={(e) => void (e.altKey ? live({ command: 'keep', families: [family] }) : live({ command: 'letgo', fade_s: 0, families: [family] }))}
-            className={`flex h-7 flex-none items-center gap-1.5 whitespace-nowrap rounded-full border px-2.5 text-[12px] ${of.some((v) => !v.recorded) ? 'border-dashed border-unrecorded' : 'border-edge'}`}
+            onClick={(e) =>
+              void (e.altKey
+                ? live({ command: 'keep', families: [family] })
+                : live({ command: 'letgo', fade_s: 0, families: [family] }))
+            }
+            className={`flex h-7 flex-none items-center gap-1.5 rounded-full border px-2.5 text-[12px] whitespace-nowrap ${of.some((v) => !v.recorded) ? 'border-dashed border-unrecorded' : 'border-edge'}`}
           >
             <span className="text-muted">{FAMILY_NAMES[family]}</span>
             <span className="num max-w-[120px] truncate text-[11.5px]">{says(family, of)}</span>
           </button>
         ))}
-        {holding.length > 0 && <span className="truncate text-[12px] text-muted">{holding.map((o) => `${o.name} holds ${plural(o.values, 'value')}${o.blind ? ', blind' : ''}`).join(' · ')}</span>}
+        {holding.length > 0 && (
+          <span className="truncate text-[12px] text-muted">
+            {holding
+              .map((o) => `${o.name} holds ${plural(o.values, 'value')}${o.blind ? ', blind' : ''}`)
+              .join(' · ')}
+          </span>
+        )}
       </span>
-      <button type="button" aria-pressed={sheet} aria-label="What is held, line by line" title="What is held, line by line: yours and the others’" onClick={() => useStage.setState({ sheet: !sheet })} className={`grid size-8 flex-none place-items-center rounded-md ${sheet ? 'bg-lift text-text' : 'text-soft hover:bg-raised'}`}>
+      <button
+        type="button"
+        aria-pressed={sheet}
+        aria-label="What is held, line by line"
+        title="What is held, line by line: yours and the others’"
+        onClick={() => useStage.setState({ sheet: !sheet })}
+        className={`grid size-8 flex-none place-items-center rounded-md ${sheet ? 'bg-lift text-text' : 'text-soft hover:bg-raised'}`}
+      >
         <ListTree size={15} />
       </button>
       {playable && (
@@ -109,23 +178,60 @@ export function Programmer() {
               Take <ChevronDown size={12} />
             </DropdownMenu.Trigger>
             <DropdownMenu.Portal>
-              <DropdownMenu.Content align="end" side="top" sideOffset={6} className="z-40 w-64 rounded-lg bg-panel p-1.5 shadow-[0_0_0_1px_var(--color-edge),0_16px_40px_#000a]">
-                <DropdownMenu.Item className={ITEM} onSelect={() => void said({ command: 'take', what: 'lit', whole: false })}>
+              <DropdownMenu.Content
+                align="end"
+                side="top"
+                sideOffset={6}
+                className="z-40 w-64 rounded-lg bg-panel p-1.5 shadow-[0_0_0_1px_var(--color-edge),0_16px_40px_#000a]"
+              >
+                <DropdownMenu.Item
+                  className={ITEM}
+                  onSelect={() => void said({ command: 'take', what: 'lit', whole: false })}
+                >
                   What is lit, as it is on stage
                 </DropdownMenu.Item>
-                <DropdownMenu.Item className={ITEM} disabled={!on} onSelect={() => on && void said({ command: 'take', what: 'cue', cue: formatCueNumber(on.number), whole: false })}>
+                <DropdownMenu.Item
+                  className={ITEM}
+                  disabled={!on}
+                  onSelect={() =>
+                    on &&
+                    void said({
+                      command: 'take',
+                      what: 'cue',
+                      cue: formatCueNumber(on.number),
+                      whole: false,
+                    })
+                  }
+                >
                   What {on ? `cue ${formatCueNumber(on.number)}` : 'the cue'} sets
                 </DropdownMenu.Item>
-                <DropdownMenu.Item className={ITEM} disabled={programmer.cleared === 0} onSelect={() => void said({ command: 'bring-back' })}>
-                  Bring back what was cleared{programmer.cleared > 0 ? ` (${programmer.cleared})` : ''}
+                <DropdownMenu.Item
+                  className={ITEM}
+                  disabled={programmer.cleared === 0}
+                  onSelect={() => void said({ command: 'bring-back' })}
+                >
+                  Bring back what was cleared
+                  {programmer.cleared > 0 ? ` (${programmer.cleared})` : ''}
                 </DropdownMenu.Item>
               </DropdownMenu.Content>
             </DropdownMenu.Portal>
           </DropdownMenu.Root>
-          <Button kind="quiet" className="!px-2" disabled={held.length === 0} title="Empty it; bring back undoes it" onClick={() => void live({ command: 'clear' })}>
+          <Button
+            kind="quiet"
+            className="!px-2"
+            disabled={held.length === 0}
+            title="Empty it; bring back undoes it"
+            onClick={() => void live({ command: 'clear' })}
+          >
             Clear
           </Button>
-          <Button kind="quiet" className="!px-2" disabled={held.length === 0} title={`Fade back to playback in two seconds (${keyName('letgo')})`} onClick={() => void live({ command: 'letgo', fade_s: 2 })}>
+          <Button
+            kind="quiet"
+            className="!px-2"
+            disabled={held.length === 0}
+            title={`Fade back to playback in two seconds (${keyName('letgo')})`}
+            onClick={() => void live({ command: 'letgo', fade_s: 2 })}
+          >
             Let go
           </Button>
         </>
@@ -139,10 +245,30 @@ export function Programmer() {
         </>
       )}
       {playable && (
-        <span role="radiogroup" aria-label="Live or blind" className="flex flex-none rounded-md bg-ink p-0.5 shadow-[inset_0_0_0_1px_var(--color-line)]">
+        <span
+          role="radiogroup"
+          aria-label="Live or blind"
+          className="flex flex-none rounded-md bg-ink p-0.5 shadow-[inset_0_0_0_1px_var(--color-line)]"
+        >
           {([false, true] as const).map((blind) => (
-            <button key={String(blind)} type="button" role="radio" aria-checked={programmer.blind === blind} title={blind ? `Blind: what you set is kept and does not show on stage (${keyName('blind')})` : 'Live: what you hold shows on stage'} onClick={() => void live({ command: 'blind', on: blind })} className={`flex h-7 items-center gap-1.5 rounded-[5px] px-2 text-[12.5px] ${programmer.blind === blind ? (blind ? 'bg-standby text-ink' : 'bg-lift text-text') : 'text-muted hover:text-soft'}`}>
-              {!blind && <i className={`size-1.5 rounded-full ${programmer.blind ? 'bg-faint' : 'bg-lime'}`} />}
+            <button
+              key={String(blind)}
+              type="button"
+              role="radio"
+              aria-checked={programmer.blind === blind}
+              title={
+                blind
+                  ? `Blind: what you set is kept and does not show on stage (${keyName('blind')})`
+                  : 'Live: what you hold shows on stage'
+              }
+              onClick={() => void live({ command: 'blind', on: blind })}
+              className={`flex h-7 items-center gap-1.5 rounded-[5px] px-2 text-[12.5px] ${programmer.blind === blind ? (blind ? 'bg-standby text-ink' : 'bg-lift text-text') : 'text-muted hover:text-soft'}`}
+            >
+              {!blind && (
+                <i
+                  className={`size-1.5 rounded-full ${programmer.blind ? 'bg-faint' : 'bg-lime'}`}
+                />
+              )}
               {blind ? 'Blind' : 'Live'}
             </button>
           ))}

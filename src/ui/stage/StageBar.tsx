@@ -1,6 +1,17 @@
 /** Over the stage: which view and layout, the pointer's tools, fit, arranging. */
 'use client';
-import { Box, Grid3x3, Lasso, List, Map as MapIcon, Maximize2, MousePointer2, Move, Minus, Plus } from 'lucide-react';
+import {
+  Box,
+  Grid3x3,
+  Lasso,
+  List,
+  Map as MapIcon,
+  Maximize2,
+  MousePointer2,
+  Move,
+  Minus,
+  Plus,
+} from 'lucide-react';
 import { useState } from 'react';
 import { Button, Dialog, Field } from '../parts/controls';
 import { edit } from '../state/actions';
@@ -26,12 +37,21 @@ export function StageBar() {
   const { view, layoutId, tool, arrange, view2d, camera } = useStage();
   const [naming, setNaming] = useState<string | null>(null);
   const layouts = [...show.layouts.values()].sort((a, b) => a.number - b.number);
-  const button = (on: boolean): string => `grid size-7 place-items-center rounded-md ${on ? 'bg-lift text-text' : 'text-muted hover:bg-raised hover:text-soft'}`;
+  const button = (on: boolean): string =>
+    `grid size-7 place-items-center rounded-md ${on ? 'bg-lift text-text' : 'text-muted hover:bg-raised hover:text-soft'}`;
   return (
     <div className="flex min-h-10 flex-none flex-wrap items-center gap-x-1.5 border-b border-line px-2.5 py-1">
       <div role="tablist" aria-label="View" className="flex gap-0.5">
         {VIEWS.map(([id, label, icon]) => (
-          <button key={id} type="button" role="tab" aria-selected={view === id} title={label} onClick={() => useStage.setState({ view: id, tool: 'select' })} className={`flex h-7 items-center gap-1.5 rounded-md px-2 text-[12.5px] ${view === id ? 'bg-lift text-text' : 'text-muted hover:text-soft'}`}>
+          <button
+            key={id}
+            type="button"
+            role="tab"
+            aria-selected={view === id}
+            title={label}
+            onClick={() => useStage.setState({ view: id, tool: 'select' })}
+            className={`flex h-7 items-center gap-1.5 rounded-md px-2 text-[12.5px] ${view === id ? 'bg-lift text-text' : 'text-muted hover:text-soft'}`}
+          >
             {icon}
             <span className={view === id ? '' : 'sr-only'}>{label}</span>
           </button>
@@ -40,7 +60,20 @@ export function StageBar() {
       {view === 'plan' && (
         <>
           <span className="mx-1 h-4 w-px bg-line" />
-          <select aria-label="Layout" value={layoutId ?? ''} onChange={(e) => (e.target.value === '+' ? setNaming('') : useStage.setState({ layoutId: e.target.value || null, view2d: null, pieceId: null }))} className="h-7 max-w-[130px] rounded-md bg-raised px-1.5 text-[12.5px] text-soft">
+          <select
+            aria-label="Layout"
+            value={layoutId ?? ''}
+            onChange={(e) =>
+              e.target.value === '+'
+                ? setNaming('')
+                : useStage.setState({
+                    layoutId: e.target.value || null,
+                    view2d: null,
+                    pieceId: null,
+                  })
+            }
+            className="h-7 max-w-[130px] rounded-md bg-raised px-1.5 text-[12.5px] text-soft"
+          >
             <option value="">Stage</option>
             {layouts.map((l) => (
               <option key={l.id} value={l.id}>
@@ -50,24 +83,65 @@ export function StageBar() {
             {mayEdit(role) && <option value="+">New layout …</option>}
           </select>
           <span className="ml-auto flex items-center gap-0.5">
-            <button type="button" aria-label="Select" title="Click, or drag a box" aria-pressed={tool === 'select'} onClick={() => useStage.setState({ tool: 'select' })} className={button(tool === 'select')}>
+            <button
+              type="button"
+              aria-label="Select"
+              title="Click, or drag a box"
+              aria-pressed={tool === 'select'}
+              onClick={() => useStage.setState({ tool: 'select' })}
+              className={button(tool === 'select')}
+            >
               <MousePointer2 size={14} />
             </button>
-            <button type="button" aria-label="Lasso" title="Draw round what you want" aria-pressed={tool === 'lasso'} onClick={() => setTool('lasso')} className={button(tool === 'lasso')}>
+            <button
+              type="button"
+              aria-label="Lasso"
+              title="Draw round what you want"
+              aria-pressed={tool === 'lasso'}
+              onClick={() => setTool('lasso')}
+              className={button(tool === 'lasso')}
+            >
               <Lasso size={14} />
             </button>
             <span className="mx-1 h-4 w-px bg-line" />
-            <button type="button" aria-label="Zoom out" title="Zoom out (wheel)" onClick={() => zoomBy(0.8)} className={button(false)}>
+            <button
+              type="button"
+              aria-label="Zoom out"
+              title="Zoom out (wheel)"
+              onClick={() => zoomBy(0.8)}
+              className={button(false)}
+            >
               <Minus size={14} />
             </button>
-            <button type="button" aria-label="Zoom in" title="Zoom in (wheel); the middle button moves" onClick={() => zoomBy(1.25)} className={button(false)}>
+            <button
+              type="button"
+              aria-label="Zoom in"
+              title="Zoom in (wheel); the middle button moves"
+              onClick={() => zoomBy(1.25)}
+              className={button(false)}
+            >
               <Plus size={14} />
             </button>
-            <button type="button" aria-label="Fit" title="Everything, or the selection when there is one" aria-pressed={view2d !== null} onClick={() => fitSelection()} className={button(false)}>
+            <button
+              type="button"
+              aria-label="Fit"
+              title="Everything, or the selection when there is one"
+              aria-pressed={view2d !== null}
+              onClick={() => fitSelection()}
+              className={button(false)}
+            >
               <Maximize2 size={13} />
             </button>
             {mayEdit(role) && (
-              <button type="button" aria-pressed={arrange} title="Arrange: drag units and bars instead of selecting" onClick={() => useStage.setState({ arrange: !arrange, tool: 'select', pieceId: null })} className={`ml-1 flex h-7 items-center gap-1.5 rounded-md px-2 text-[12.5px] ${arrange ? 'bg-standby-wash text-standby shadow-[inset_0_0_0_1px_var(--color-standby)]' : 'bg-raised text-soft hover:bg-lift'}`}>
+              <button
+                type="button"
+                aria-pressed={arrange}
+                title="Arrange: drag units and bars instead of selecting"
+                onClick={() =>
+                  useStage.setState({ arrange: !arrange, tool: 'select', pieceId: null })
+                }
+                className={`ml-1 flex h-7 items-center gap-1.5 rounded-md px-2 text-[12.5px] ${arrange ? 'bg-standby-wash text-standby shadow-[inset_0_0_0_1px_var(--color-standby)]' : 'bg-raised text-soft hover:bg-lift'}`}
+              >
                 <Move size={13} /> Arrange
               </button>
             )}
@@ -77,22 +151,45 @@ export function StageBar() {
       {view === '3d' && (
         <span className="ml-auto flex items-center gap-0.5" role="group" aria-label="Camera">
           {CAMERAS.map(([id, label]) => (
-            <button key={id} type="button" aria-pressed={camera === id} onClick={() => useStage.setState({ camera: id })} className={`h-7 whitespace-nowrap rounded-md px-2 text-[12px] ${camera === id ? 'bg-lift text-text' : 'text-muted hover:text-soft'}`}>
+            <button
+              key={id}
+              type="button"
+              aria-pressed={camera === id}
+              onClick={() => useStage.setState({ camera: id })}
+              className={`h-7 rounded-md px-2 text-[12px] whitespace-nowrap ${camera === id ? 'bg-lift text-text' : 'text-muted hover:text-soft'}`}
+            >
               {label}
             </button>
           ))}
         </span>
       )}
-      <Dialog open={naming !== null} onOpenChange={(o) => !o && setNaming(null)} title="Make a layout" about="Its own places move no light: put units where you want to find them." width="w-[380px]">
+      <Dialog
+        open={naming !== null}
+        onOpenChange={(o) => !o && setNaming(null)}
+        title="Make a layout"
+        about="Its own places move no light: put units where you want to find them."
+        width="w-[380px]"
+      >
         <form
           onSubmit={(e) => {
             e.preventDefault();
             const name = naming?.trim();
-            if (name) void edit('set-layout', { set: { name, places: startPlaces() } }).then((a) => 'changes' in a && useStage.setState({ layoutId: a.changes[0]?.id ?? null, view2d: null }));
+            if (name)
+              void edit('set-layout', { set: { name, places: startPlaces() } }).then(
+                (a) =>
+                  'changes' in a &&
+                  useStage.setState({ layoutId: a.changes[0]?.id ?? null, view2d: null }),
+              );
             setNaming(null);
           }}
         >
-          <Field label="Name" autoFocus value={naming ?? ''} maxLength={120} onChange={(e) => setNaming(e.target.value)} />
+          <Field
+            label="Name"
+            autoFocus
+            value={naming ?? ''}
+            maxLength={120}
+            onChange={(e) => setNaming(e.target.value)}
+          />
           <div className="mt-4 flex justify-end">
             <Button kind="strong" type="submit" disabled={!naming?.trim()}>
               Make layout
@@ -108,11 +205,29 @@ export function StageBar() {
 function startPlaces(): Record<string, { x: number; y: number }> {
   const { show, selection } = useScreen.getState();
   const ids = selection.length > 0 ? selection : [...show.fixtures.keys()];
-  return Object.fromEntries(ids.flatMap((id) => (show.fixtures.get(id) ? [[id, { x: show.fixtures.get(id)?.position.x ?? 0, y: show.fixtures.get(id)?.position.y ?? 0 }] as const] : [])));
+  return Object.fromEntries(
+    ids.flatMap((id) =>
+      show.fixtures.get(id)
+        ? [
+            [
+              id,
+              {
+                x: show.fixtures.get(id)?.position.x ?? 0,
+                y: show.fixtures.get(id)?.position.y ?? 0,
+              },
+            ] as const,
+          ]
+        : [],
+    ),
+  );
 }
 
 function zoomBy(factor: number): void {
-  useStage.setState((s) => ({ view2d: s.view2d ? { ...s.view2d, zoom: Math.min(14, Math.max(0.5, s.view2d.zoom * factor)) } : { zoom: factor, x: 0, y: 2.25 } }));
+  useStage.setState((s) => ({
+    view2d: s.view2d
+      ? { ...s.view2d, zoom: Math.min(14, Math.max(0.5, s.view2d.zoom * factor)) }
+      : { zoom: factor, x: 0, y: 2.25 },
+  }));
 }
 
 /** All, or closer to what is selected. */
@@ -127,5 +242,11 @@ function fitSelection(): void {
   }
   const [xs, ys] = [points.map((p) => p.x), points.map((p) => p.y)];
   const span = Math.max(3, Math.max(...xs) - Math.min(...xs), Math.max(...ys) - Math.min(...ys));
-  useStage.setState({ view2d: { zoom: Math.min(8, 15 / (span + 2)), x: (Math.max(...xs) + Math.min(...xs)) / 2, y: (Math.max(...ys) + Math.min(...ys)) / 2 } });
+  useStage.setState({
+    view2d: {
+      zoom: Math.min(8, 15 / (span + 2)),
+      x: (Math.max(...xs) + Math.min(...xs)) / 2,
+      y: (Math.max(...ys) + Math.min(...ys)) / 2,
+    },
+  });
 }

@@ -19,11 +19,17 @@ import { ProgrammerSheet } from './ProgrammerSheet';
 import { Shelf } from './shelf/Shelf';
 import { StageBar } from './StageBar';
 
-const Space = dynamic(() => import('./space/Space').then((m) => m.Space), { ssr: false, loading: () => <p className="p-4 text-muted">Opening the stage …</p> });
+const Space = dynamic(() => import('./space/Space').then((m) => m.Space), {
+  ssr: false,
+  loading: () => <p className="p-4 text-muted">Opening the stage …</p>,
+});
 
 /** Between panels; `flat` between one above and one below. */
 export function Divider({ flat = false }: { flat?: boolean }) {
-  if (flat) return <Separator className="h-px bg-line outline-none data-[separator=active]:bg-standby data-[separator=focus]:bg-standby" />;
+  if (flat)
+    return (
+      <Separator className="h-px bg-line outline-none data-[separator=active]:bg-standby data-[separator=focus]:bg-standby" />
+    );
   return (
     <Separator className="group relative w-px bg-line outline-none data-[separator=active]:bg-standby data-[separator=focus]:bg-standby">
       <span className="absolute inset-y-0 -left-1.5 z-10 grid w-3 place-items-center opacity-0 group-hover:opacity-100">
@@ -71,8 +77,16 @@ export function StagePlace() {
                   {view === '3d' && <Space />}
                   {view === 'grid' && <GridView />}
                   {view === 'list' && <ListView />}
-                  {hint && <p className="pointer-events-none absolute inset-x-0 top-2 mx-auto w-fit rounded-md bg-[#16242ce6] px-3 py-1 text-[12px] text-standby">{hint}</p>}
-                  {blind && !looking && <p className="pointer-events-none absolute bottom-2 right-2 rounded-md bg-standby px-2 py-0.5 text-[12px] font-medium text-ink">Blind: the stage with what you hold on it</p>}
+                  {hint && (
+                    <p className="pointer-events-none absolute inset-x-0 top-2 mx-auto w-fit rounded-md bg-[#16242ce6] px-3 py-1 text-[12px] text-standby">
+                      {hint}
+                    </p>
+                  )}
+                  {blind && !looking && (
+                    <p className="pointer-events-none absolute right-2 bottom-2 rounded-md bg-standby px-2 py-0.5 text-[12px] font-medium text-ink">
+                      Blind: the stage with what you hold on it
+                    </p>
+                  )}
                 </div>
                 <CueStrip playing={playing} openBook={() => router.push(`/shows/${showId}/book`)} />
               </div>

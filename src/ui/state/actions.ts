@@ -45,7 +45,12 @@ export function openShow(showId: string): () => void {
   lastOwn = 0;
   useScreen.setState({ showId, loaded: false, connection: 'connecting' });
   connection?.stop();
-  const mine = new LiveConnection(showId, (message) => notice(message), showWord, () => void loadInbox());
+  const mine = new LiveConnection(
+    showId,
+    (message) => notice(message),
+    showWord,
+    () => void loadInbox(),
+  );
   connection = mine;
   return () => {
     mine.stop();
@@ -64,7 +69,13 @@ function tellWhere(): void {
   const { place } = useRun.getState();
   const { cueId, follow } = useBook.getState();
   const { hand, doing } = useHand.getState();
-  connection?.setPresence({ place, cue: place === 'book' && !follow ? cueId : null, device: deviceOf(), hand, doing });
+  connection?.setPresence({
+    place,
+    cue: place === 'book' && !follow ? cueId : null,
+    device: deviceOf(),
+    hand,
+    doing,
+  });
 }
 
 export function setPlace(place: string): void {
@@ -87,8 +98,14 @@ function showWord(word: Word): void {
       id: `asked-${from.userId}`,
       duration: 30_000,
       ways: [
-        { label: 'Hand over', onClick: () => void said({ command: 'board', do: 'hand', thing, to: from.userId }) },
-        { label: 'Not now', onClick: () => void live({ command: 'board', do: 'refuse', thing, to: from.userId }) },
+        {
+          label: 'Hand over',
+          onClick: () => void said({ command: 'board', do: 'hand', thing, to: from.userId }),
+        },
+        {
+          label: 'Not now',
+          onClick: () => void live({ command: 'board', do: 'refuse', thing, to: from.userId }),
+        },
       ],
     });
     return;
@@ -100,12 +117,18 @@ function showWord(word: Word): void {
       duration: 30_000,
       ways: [
         { label: 'Give it', onClick: () => void givePart(part, from) },
-        { label: 'Keep it', onClick: () => void live({ command: 'keep-part', part, from: from.userId }) },
+        {
+          label: 'Keep it',
+          onClick: () => void live({ command: 'keep-part', part, from: from.userId }),
+        },
       ],
     });
     return;
   }
-  notice(word.text, { id: `word-${word.kind}-${from.userId}`, duration: word.kind === 'both' ? 6000 : 12_000 });
+  notice(word.text, {
+    id: `word-${word.kind}-${from.userId}`,
+    duration: word.kind === 'both' ? 6000 : 12_000,
+  });
 }
 
 /** Gives a part of one's own to whoever asked for it. */
@@ -115,21 +138,59 @@ export async function givePart(id: string, to: { userId: string; name: string })
     notice.error('This part is everybody’s by now.');
     return;
   }
-  await edit('set-part', { id, set: { name: part.name, fixtures: part.fixtures, lists: part.lists, userId: to.userId, userName: to.name } });
+  await edit('set-part', {
+    id,
+    set: {
+      name: part.name,
+      fixtures: part.fixtures,
+      lists: part.lists,
+      userId: to.userId,
+      userName: to.name,
+    },
+  });
 }
 
 const watches = new Map<object, Watch>();
 
 /** Asks for what a part of the screen shows; several parts share one question. */
-export function useWatch(universes: readonly number[], { sources = false, outputs = false, programmer = null, sound = false, follows = null }: { sources?: boolean; outputs?: boolean; programmer?: string | null; sound?: boolean; follows?: string | null } = {}): void {
+export function useWatch(
+  universes: readonly number[],
+  {
+    sources = false,
+    outputs = false,
+    programmer = null,
+    sound = false,
+    follows = null,
+  }: {
+    sources?: boolean;
+    outputs?: boolean;
+    programmer?: string | null;
+    sound?: boolean;
+    follows?: string | null;
+  } = {},
+): void {
   const key = universes.join();
   useEffect(() => {
     const mine = {};
     const tell = (): void => {
       const all = [...watches.values()];
-      connection?.setWatch({ universes: [...new Set(all.flatMap((w) => w.universes))].slice(0, 8), sources: all.some((w) => w.sources), outputs: all.some((w) => w.outputs), programmer: all.map((w) => w.programmer).find((p) => p !== null) ?? null, sound: all.some((w) => w.sound), follows: all.map((w) => w.follows).find((f) => f !== null) ?? null });
+      connection?.setWatch({
+        universes: [...new Set(all.flatMap((w) => w.universes))].slice(0, 8),
+        sources: all.some((w) => w.sources),
+        outputs: all.some((w) => w.outputs),
+        programmer: all.map((w) => w.programmer).find((p) => p !== null) ?? null,
+        sound: all.some((w) => w.sound),
+        follows: all.map((w) => w.follows).find((f) => f !== null) ?? null,
+      });
     };
-    watches.set(mine, { universes: key === '' ? [] : key.split(',').map(Number), sources, outputs, programmer, sound, follows });
+    watches.set(mine, {
+      universes: key === '' ? [] : key.split(',').map(Number),
+      sources,
+      outputs,
+      programmer,
+      sound,
+      follows,
+    });
     tell();
     return () => {
       watches.delete(mine);
@@ -140,11 +201,19 @@ export function useWatch(universes: readonly number[], { sources = false, output
 
 /** Looks at the show as it was after a change, in every place; null: back to now. */
 export async function lookBack(past: { seq: number; name: string } | null): Promise<void> {
-  await connection?.lookBack(past).catch((error: unknown) => notice.error((error as Error).message));
+  await connection
+    ?.lookBack(past)
+    .catch((error: unknown) => notice.error((error as Error).message));
 }
 
 /** Sends a live command; whoever asks says what comes of it. */
-export const ask = (command: LiveCommand): Promise<Reply> => connection?.send(command) ?? Promise.resolve({ ok: false, code: 'offline', message: 'Not connected to the player; nothing was sent.' });
+export const ask = (command: LiveCommand): Promise<Reply> =>
+  connection?.send(command) ??
+  Promise.resolve({
+    ok: false,
+    code: 'offline',
+    message: 'Not connected to the player; nothing was sent.',
+  });
 
 /** Sends a live command; a refusal is said, and so is what whoever gave it should know at once. */
 export async function live(command: LiveCommand): Promise<Reply> {
@@ -159,11 +228,13 @@ const PLAYS = new Set<LiveCommand['command']>(['go', 'goto', 'back', 'pause', 'b
 /** The same; what the player has to say about it is said too: who could not follow, what came back. */
 export async function said(command: LiveCommand): Promise<Reply> {
   const reply = await live(command);
-  if (reply.ok && reply.message && !PLAYS.has(command.command)) notice(reply.message, { id: `said-${command.command}` });
+  if (reply.ok && reply.message && !PLAYS.has(command.command))
+    notice(reply.message, { id: `said-${command.command}` });
   return reply;
 }
 
-const newEditId = (): string => `b${Date.now().toString(36)}${Math.random().toString(36).slice(2, 10)}`;
+const newEditId = (): string =>
+  `b${Date.now().toString(36)}${Math.random().toString(36).slice(2, 10)}`;
 const RETRIES_MS = [300, 800, 2000];
 
 interface EditOptions {
@@ -198,7 +269,11 @@ async function takeHeld(write: () => Promise<EditAnswer | ApiError>): Promise<bo
 }
 
 /** Changes the show. A lost answer is asked for again under the same id, so nothing happens twice. */
-export function edit(name: string, params: unknown, options: EditOptions = {}): Promise<EditAnswer | ApiError> {
+export function edit(
+  name: string,
+  params: unknown,
+  options: EditOptions = {},
+): Promise<EditAnswer | ApiError> {
   const done = sendEdit(name, params, options);
   underway.add(done);
   void done.then((answer) => {
@@ -208,14 +283,24 @@ export function edit(name: string, params: unknown, options: EditOptions = {}): 
   return done;
 }
 
-async function sendEdit(name: string, params: unknown, { quiet = false, seen = seenNow(), decided, decidedAt, editId = newEditId() }: EditOptions): Promise<EditAnswer | ApiError> {
+async function sendEdit(
+  name: string,
+  params: unknown,
+  { quiet = false, seen = seenNow(), decided, decidedAt, editId = newEditId() }: EditOptions,
+): Promise<EditAnswer | ApiError> {
   const { showId, you } = useScreen.getState();
   const locked = lockedHere();
   if (locked) {
     notice.error(locked, { id: 'locked' });
     return new ApiError(0, 'locked', locked);
   }
-  const body = JSON.stringify({ edit: name, params, editId, seen, ...(decided ? { decided, decidedAt } : {}) });
+  const body = JSON.stringify({
+    edit: name,
+    params,
+    editId,
+    seen,
+    ...(decided ? { decided, decidedAt } : {}),
+  });
   sendingNow(editId, true);
   let kept: boolean | undefined;
   for (let attempt = 0; ; attempt++) {
@@ -230,20 +315,39 @@ async function sendEdit(name: string, params: unknown, { quiet = false, seen = s
       const away = problem.status === 0 || problem.status >= 502;
       if (away || unanswered(problem)) {
         // From now on a reload does not lose it either.
-        kept ??= keepUnsent({ editId, showId, userId: you.userId, edit: name, params, seen, summary: wordsOf(name, params), at: new Date().toISOString() });
+        kept ??= keepUnsent({
+          editId,
+          showId,
+          userId: you.userId,
+          edit: name,
+          params,
+          seen,
+          summary: wordsOf(name, params),
+          at: new Date().toISOString(),
+        });
         if (away && wait !== undefined) {
           await new Promise((resolve) => setTimeout(resolve, wait));
           continue;
         }
         sendingNow(editId, false);
-        notice.error(kept ? problem.message : 'Wingman cannot be reached, and this browser has no room to keep what you wrote. Leave it open, and write it again when the house is back.');
+        notice.error(
+          kept
+            ? problem.message
+            : 'Wingman cannot be reached, and this browser has no room to keep what you wrote. Leave it open, and write it again when the house is back.',
+        );
         return problem;
       }
       answered(editId);
       if (problem.code === 'unseen') {
         // Both are shown, and what is chosen is written then: still against what was seen at first, with the choices.
         const choice = await askUnseen(problem.unseen);
-        if (choice) return sendEdit(name, params, { quiet, seen, decided: { ...decided, ...choice }, decidedAt: problem.foundAt });
+        if (choice)
+          return sendEdit(name, params, {
+            quiet,
+            seen,
+            decided: { ...decided, ...choice },
+            decidedAt: problem.foundAt,
+          });
         notice('Nothing was written: it stays as the others made it.');
         return problem;
       }
@@ -254,7 +358,8 @@ async function sendEdit(name: string, params: unknown, { quiet = false, seen = s
 }
 
 /** Nobody has said yes or no to it: the house is away, the person is signed out or their screen locked, or it was one of too many at once. */
-const unanswered = ({ status, code }: ApiError): boolean => status === 0 || status >= 502 || status === 401 || status === 429 || code === 'locked';
+const unanswered = ({ status, code }: ApiError): boolean =>
+  status === 0 || status >= 502 || status === 401 || status === 429 || code === 'locked';
 
 function answered(editId: string): void {
   dropUnsent(editId);
@@ -269,17 +374,38 @@ function wordsOf(name: string, params: unknown): string {
 
 /** Sends an edit that had no answer. @returns whether there was one; a refusal is an answer, said, and its words are kept in the messages */
 export async function sendUnsent(unsent: Unsent): Promise<boolean> {
-  const answer = await edit(unsent.edit, unsent.params, { seen: unsent.seen, editId: unsent.editId });
+  const answer = await edit(unsent.edit, unsent.params, {
+    seen: unsent.seen,
+    editId: unsent.editId,
+  });
   const reached = !(answer instanceof ApiError) || !unanswered(answer);
-  if (reached && answer instanceof ApiError && answer.code !== 'unseen') notice.error(`Not written: ${unsent.summary}. ${answer.message}`, { id: `unsent-${unsent.editId}` });
+  if (reached && answer instanceof ApiError && answer.code !== 'unseen')
+    notice.error(`Not written: ${unsent.summary}. ${answer.message}`, {
+      id: `unsent-${unsent.editId}`,
+    });
   return reached;
 }
 
 /** The same plan as the server's, on this screen's copy: what an edit would do, or why not. */
-export function tryEdit(name: string, params: unknown): { summary: string; changes: RowChange[] } | { code: string; message: string; fields?: Record<string, string> } {
+export function tryEdit(
+  name: string,
+  params: unknown,
+):
+  | { summary: string; changes: RowChange[] }
+  | { code: string; message: string; fields?: Record<string, string> } {
   const { show, you } = useScreen.getState();
-  const planned = planEdit(show, you.role, name, params, 'preview', { userId: you.userId, name: you.name, at: new Date().toISOString() });
-  return isRefusal(planned) ? { code: planned.code, message: planned.message, ...(planned.fields ? { fields: planned.fields } : {}) } : planned;
+  const planned = planEdit(show, you.role, name, params, 'preview', {
+    userId: you.userId,
+    name: you.name,
+    at: new Date().toISOString(),
+  });
+  return isRefusal(planned)
+    ? {
+        code: planned.code,
+        message: planned.message,
+        ...(planned.fields ? { fields: planned.fields } : {}),
+      }
+    : planned;
 }
 
 export async function reverse(way: 'undo' | 'redo'): Promise<void> {
@@ -289,16 +415,46 @@ export async function reverse(way: 'undo' | 'redo'): Promise<void> {
     return;
   }
   try {
-    const answer = await api<EditAnswer>(`/api/shows/${useScreen.getState().showId}/undo`, { method: 'POST', body: JSON.stringify({ way }) });
+    const answer = await api<EditAnswer>(`/api/shows/${useScreen.getState().showId}/undo`, {
+      method: 'POST',
+      body: JSON.stringify({ way }),
+    });
     notice.done(answer.summary);
   } catch (error) {
     const { showId } = useScreen.getState();
     const message = (error as Error).message;
     // What others have built on stays; what else of one's own can go is offered by name.
-    const instead = way === 'undo' && error instanceof ApiError && error.code === 'conflict' ? (await api<{ possible: { seq: number; summary: string }[] }>(`/api/shows/${showId}/undo?possible=1`).catch(() => ({ possible: [] }))).possible : [];
-    const undo = (seq: number): void => void api<EditAnswer>(`/api/shows/${showId}/undo`, { method: 'POST', body: JSON.stringify({ seq }) }).then((a) => notice.done(a.summary), (e: unknown) => notice.error((e as Error).message));
+    const instead =
+      way === 'undo' && error instanceof ApiError && error.code === 'conflict'
+        ? (
+            await api<{ possible: { seq: number; summary: string }[] }>(
+              `/api/shows/${showId}/undo?possible=1`,
+            ).catch(() => ({ possible: [] }))
+          ).possible
+        : [];
+    const undo = (seq: number): void =>
+      void api<EditAnswer>(`/api/shows/${showId}/undo`, {
+        method: 'POST',
+        body: JSON.stringify({ seq }),
+      }).then(
+        (a) => notice.done(a.summary),
+        (e: unknown) => notice.error((e as Error).message),
+      );
     const short = (text: string): string => (text.length > 34 ? `${text.slice(0, 33)}…` : text);
-    notice.error(message, { id: 'undo-refused', ...(instead.length > 0 ? { duration: 20_000, ways: instead.slice(0, 2).map((c) => ({ label: `Undo “${short(c.summary)}” instead`, onClick: () => undo(c.seq) })) } : {}) });
+    notice.error(message, {
+      id: 'undo-refused',
+      ...(instead.length > 0
+        ? {
+            duration: 20_000,
+            ways: instead
+              .slice(0, 2)
+              .map((c) => ({
+                label: `Undo “${short(c.summary)}” instead`,
+                onClick: () => undo(c.seq),
+              })),
+          }
+        : {}),
+    });
   }
 }
 
@@ -324,7 +480,9 @@ export interface RecordFilter {
 /** What is lit, as values of a record: with the palette or look that it follows, where it does. */
 function litValues(): RecordedValue[] {
   const { show, index, playback } = useScreen.getState();
-  const states = playback.lists.flatMap((l) => (l.cueNumber === null ? [] : [stateAt(show, l.id, l.cueNumber)]));
+  const states = playback.lists.flatMap((l) =>
+    l.cueNumber === null ? [] : [stateAt(show, l.id, l.cueNumber)],
+  );
   return lit().flatMap((fixtureId) => {
     const fixture = show.fixtures.get(fixtureId);
     const mode = fixture ? modeOf(show, fixture) : undefined;
@@ -333,47 +491,95 @@ function litValues(): RecordedValue[] {
       const slot = index.get(key);
       if (slot === undefined || familyOf(attribute) === 'control') return [];
       const level = Math.round((levels.now[slot] ?? 0) * 10_000) / 10_000;
-      const recorded = states.map((s) => s.get(key)?.value).find((v) => v && Math.abs((levelOf(show, v) ?? -1) - level) < SAME_LEVEL);
+      const recorded = states
+        .map((s) => s.get(key)?.value)
+        .find((v) => v && Math.abs((levelOf(show, v) ?? -1) - level) < SAME_LEVEL);
       const { palette, look, effect } = recorded ?? {};
-      return [{ fixtureId, attribute, level, ...(palette === undefined ? {} : { palette }), ...(look === undefined ? {} : { look }), ...(effect === undefined ? {} : { effect }) }];
+      return [
+        {
+          fixtureId,
+          attribute,
+          level,
+          ...(palette === undefined ? {} : { palette }),
+          ...(look === undefined ? {} : { look }),
+          ...(effect === undefined ? {} : { effect }),
+        },
+      ];
     });
   });
 }
 const SAME_LEVEL = 0.003;
 
 /** The values that a record would take. */
-export function recordValues({ from, families, selected, without = [] }: RecordFilter = { from: 'programmer' }): RecordedValue[] {
+export function recordValues(
+  { from, families, selected, without = [] }: RecordFilter = { from: 'programmer' },
+): RecordedValue[] {
   const { values, selection } = useScreen.getState();
-  const all = from === 'stage' ? litValues() : [...values.values()].filter((v) => !v.recorded).map(recordedValue);
+  const all =
+    from === 'stage'
+      ? litValues()
+      : [...values.values()].filter((v) => !v.recorded).map(recordedValue);
   const chosen = selected ? new Set(selection) : undefined;
-  return all.filter((v) => (!families || families.includes(familyOf(v.attribute))) && (!chosen || chosen.has(v.fixtureId)) && !without.includes(v.attribute));
+  return all.filter(
+    (v) =>
+      (!families || families.includes(familyOf(v.attribute))) &&
+      (!chosen || chosen.has(v.fixtureId)) &&
+      !without.includes(v.attribute),
+  );
 }
 
-export const recordParams = ({ listId, ...options }: RecordOptions, filter?: RecordFilter): Record<string, unknown> => ({ listId: listId ?? firstList(useScreen.getState().show)?.id ?? '', ...options, values: recordValues(filter) });
+export const recordParams = (
+  { listId, ...options }: RecordOptions,
+  filter?: RecordFilter,
+): Record<string, unknown> => ({
+  listId: listId ?? firstList(useScreen.getState().show)?.id ?? '',
+  ...options,
+  values: recordValues(filter),
+});
 
-export const record = (options: RecordOptions, filter?: RecordFilter, how?: EditOptions): Promise<EditAnswer | ApiError> => edit('record-cue', recordParams(options, filter), how);
+export const record = (
+  options: RecordOptions,
+  filter?: RecordFilter,
+  how?: EditOptions,
+): Promise<EditAnswer | ApiError> => edit('record-cue', recordParams(options, filter), how);
 
 /** Fixtures that are lit on this screen, by number. */
 export function lit(): string[] {
   const { show, index } = useScreen.getState();
-  return byNumber(show).filter((f) => (levels.now[index.get(slotKey(f.id, 'Dimmer')) ?? -1] ?? 0) >= LIT).map((f) => f.id);
+  return byNumber(show)
+    .filter((f) => (levels.now[index.get(slotKey(f.id, 'Dimmer')) ?? -1] ?? 0) >= LIT)
+    .map((f) => f.id);
 }
 
 /** What you hold, as the values of a record. */
-export const heldValues = (): RecordedValue[] => [...useScreen.getState().values.values()].map(recordedValue);
+export const heldValues = (): RecordedValue[] =>
+  [...useScreen.getState().values.values()].map(recordedValue);
 
 /** The list that is shown where one is: the Book's, elsewhere the spine's. */
-export const listShown = (): string | null => (useRun.getState().place === 'book' ? bookListId() : (useScreen.getState().playback.lists[0]?.id ?? null));
+export const listShown = (): string | null =>
+  useRun.getState().place === 'book'
+    ? bookListId()
+    : (useScreen.getState().playback.lists[0]?.id ?? null);
 
 function commandContext(): CommandContext {
   const { show, selection, playback, values } = useScreen.getState();
-  return { show, selection, listId: listShown(), cueOn: (id) => playback.lists.find((l) => l.id === id)?.cueId ?? null, unrecorded: unrecordedCount(values), held: (family) => [...values.values()].filter((v) => !family || familyOf(v.attribute) === family).length, lit };
+  return {
+    show,
+    selection,
+    listId: listShown(),
+    cueOn: (id) => playback.lists.find((l) => l.id === id)?.cueId ?? null,
+    unrecorded: unrecordedCount(values),
+    held: (family) =>
+      [...values.values()].filter((v) => !family || familyOf(v.attribute) === family).length,
+    lit,
+  };
 }
 
 export const read = (text: string): ReadCommand => readCommand(text, commandContext());
 
 /** What the line can go on with. */
-export const complete = (text: string): { line: string; word: string }[] => completions(text, commandContext());
+export const complete = (text: string): { line: string; word: string }[] =>
+  completions(text, commandContext());
 
 /** Does what the command line said it would. @returns whether it was done */
 export async function perform(intent: Intent): Promise<boolean> {
@@ -390,10 +596,19 @@ export async function perform(intent: Intent): Promise<boolean> {
     }
     case 'record-held': {
       const seen = seenNow();
-      return takeHeld(() => edit(intent.edit, { ...intent.params, values: intent.edit === 'update-source' ? recordValues() : heldValues() }, { seen }));
+      return takeHeld(() =>
+        edit(
+          intent.edit,
+          {
+            ...intent.params,
+            values: intent.edit === 'update-source' ? recordValues() : heldValues(),
+          },
+          { seen },
+        ),
+      );
     }
     case 'edit':
-      return !(await edit(intent.edit, intent.params) instanceof ApiError);
+      return !((await edit(intent.edit, intent.params)) instanceof ApiError);
     case 'record': {
       const { kind, ...options } = intent;
       void kind;

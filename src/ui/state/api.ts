@@ -19,13 +19,42 @@ export class ApiError extends Error {
 export async function api<T>(path: string, init: RequestInit = {}): Promise<T> {
   let response: Response;
   try {
-    response = await fetch(path, { ...init, headers: { 'content-type': 'application/json', ...init.headers } });
+    response = await fetch(path, {
+      ...init,
+      headers: { 'content-type': 'application/json', ...init.headers },
+    });
   } catch {
-    throw new ApiError(0, 'offline', 'Wingman cannot be reached right now. Nothing was changed; what you typed is kept.');
+    throw new ApiError(
+      0,
+      'offline',
+      'Wingman cannot be reached right now. Nothing was changed; what you typed is kept.',
+    );
   }
-  const json = (await response.json().catch(() => null)) as { error?: { code: string; message: string; fields?: Record<string, string>; unseen?: Unseen[]; seq?: number }; message?: string } | null;
-  if (!response.ok) throw new ApiError(response.status, json?.error?.code ?? 'unavailable', json?.error?.message ?? json?.message ?? 'Wingman cannot answer right now. Nothing was changed.', json?.error?.fields, json?.error?.unseen, json?.error?.seq);
+  const json = (await response.json().catch(() => null)) as {
+    error?: {
+      code: string;
+      message: string;
+      fields?: Record<string, string>;
+      unseen?: Unseen[];
+      seq?: number;
+    };
+    message?: string;
+  } | null;
+  if (!response.ok)
+    throw new ApiError(
+      response.status,
+      json?.error?.code ?? 'unavailable',
+      json?.error?.message ??
+        json?.message ??
+        'Wingman cannot answer right now. Nothing was changed.',
+      json?.error?.fields,
+      json?.error?.unseen,
+      json?.error?.seq,
+    );
   return json as T;
 }
 
-export const signOut = (): void => void api('/api/auth/sign-out', { method: 'POST', body: '{}' }).finally(() => window.location.assign('/sign-in'));
+export const signOut = (): void =>
+  void api('/api/auth/sign-out', { method: 'POST', body: '{}' }).finally(() =>
+    window.location.assign('/sign-in'),
+  );

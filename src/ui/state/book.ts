@@ -29,7 +29,17 @@ interface BookState {
   marked: readonly string[];
 }
 
-export const useBook = create<BookState>(() => ({ listId: null, cueId: null, follow: true, chosen: [], family: 'intensity', unfolded: new Set(), cells: null, search: '', marked: [] }));
+export const useBook = create<BookState>(() => ({
+  listId: null,
+  cueId: null,
+  follow: true,
+  chosen: [],
+  family: 'intensity',
+  unfolded: new Set(),
+  cells: null,
+  search: '',
+  marked: [],
+}));
 
 /** The list that the Book shows, also for commands that record from here. */
 export function bookListId(): string {
@@ -50,7 +60,14 @@ export function useBookList() {
   const own = cueId ? show.cues.get(cueId) : undefined;
   const playing = status?.cueId ? show.cues.get(status.cueId) : undefined;
   const cue = follow ? playing : own?.listId === id ? own : undefined;
-  return { list, listId: id, status, cues, cue, chosen: chosen.filter((c) => show.cues.get(c)?.listId === id) };
+  return {
+    list,
+    listId: id,
+    status,
+    cues,
+    cue,
+    chosen: chosen.filter((c) => show.cues.get(c)?.listId === id),
+  };
 }
 
 /** Looks at a cue: the Book stays there until it goes along again. */
@@ -58,10 +75,18 @@ export function lookAt(cueId: string): void {
   const { show, playback } = useScreen.getState();
   const cue = show.cues.get(cueId);
   const playing = playback.lists.find((l) => l.id === cue?.listId)?.cueId === cueId;
-  useBook.setState({ cueId, follow: playing, chosen: [cueId], ...(cue ? { listId: cue.listId } : {}) });
+  useBook.setState({
+    cueId,
+    follow: playing,
+    chosen: [cueId],
+    ...(cue ? { listId: cue.listId } : {}),
+  });
 }
 
 /** The cues that something is done to: the chosen ones, or the one that is looked at. */
-export function actedOn(chosen: readonly string[], cue: { id: string } | undefined): readonly string[] {
+export function actedOn(
+  chosen: readonly string[],
+  cue: { id: string } | undefined,
+): readonly string[] {
   return chosen.length > 0 ? chosen : cue ? [cue.id] : [];
 }

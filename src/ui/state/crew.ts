@@ -7,7 +7,9 @@ export type CrewView = (typeof CREW_VIEWS)[number];
 const KEY = 'wingman-crew-view';
 
 const last = keep.getItem(KEY);
-export const useCrew = create<{ view: CrewView }>(() => ({ view: CREW_VIEWS.find((v) => v === last) ?? 'people' }));
+export const useCrew = create<{ view: CrewView }>(() => ({
+  view: CREW_VIEWS.find((v) => v === last) ?? 'people',
+}));
 
 export function showCrew(view: CrewView): void {
   keep.setItem(KEY, view);

@@ -11,12 +11,14 @@ export interface Hand {
 }
 export const useHand = create<Hand>(() => ({ hand: null, doing: '' }));
 
-const TEXT = 'input:not([type=checkbox]):not([type=radio]):not([type=range]):not([type=file]), textarea, select, [contenteditable=true]';
+const TEXT =
+  'input:not([type=checkbox]):not([type=radio]):not([type=range]):not([type=file]), textarea, select, [contenteditable=true]';
 const LONGEST = 120;
 
 /** A field's label, as it is read. */
 export function labelOf(field: Element): string {
-  const label = field.getAttribute('aria-label') ?? (field as HTMLInputElement).labels?.[0]?.textContent ?? '';
+  const label =
+    field.getAttribute('aria-label') ?? (field as HTMLInputElement).labels?.[0]?.textContent ?? '';
   return label.trim().slice(0, 60);
 }
 
@@ -25,8 +27,10 @@ export function handAt(focus: Element | null, show: Show): Hand {
   const dialog = focus?.closest('[role=dialog]');
   const of = focus?.closest('[data-of]')?.getAttribute('data-of') ?? null;
   const title = dialog?.querySelector('h2')?.textContent?.trim() ?? '';
-  if (dialog && !dialog.closest('[data-radix-popper-content-wrapper]')) return { hand: of, doing: title.slice(0, LONGEST) };
-  if (!focus?.matches(TEXT) || of === null || focus.id === 'command') return { hand: null, doing: '' };
+  if (dialog && !dialog.closest('[data-radix-popper-content-wrapper]'))
+    return { hand: of, doing: title.slice(0, LONGEST) };
+  if (!focus?.matches(TEXT) || of === null || focus.id === 'command')
+    return { hand: null, doing: '' };
   const label = labelOf(focus);
   return { hand: `${of}/${label}`, doing: `${label} of ${wordsOf(show, of)}`.slice(0, LONGEST) };
 }

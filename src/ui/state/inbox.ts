@@ -9,11 +9,17 @@ interface InboxState extends Inbox {
   /** A place of a show to be looked at as soon as that show is here. */
   going: { showId: string; place: InboxPlace } | null;
 }
-export const useInbox = create<InboxState>(() => ({ entries: [], unseen: 0, loaded: false, going: null }));
+export const useInbox = create<InboxState>(() => ({
+  entries: [],
+  unseen: 0,
+  loaded: false,
+  going: null,
+}));
 
 const take = (inbox: Inbox): void => useInbox.setState({ ...inbox, loaded: true });
 /** A locked or lost screen learns it later: what stands there stays. */
-export const loadInbox = (): Promise<void> => api<Inbox>('/api/me/inbox').then(take, () => undefined);
+export const loadInbox = (): Promise<void> =>
+  api<Inbox>('/api/me/inbox').then(take, () => undefined);
 
 export async function readMore(): Promise<void> {
   const { entries } = useInbox.getState();
@@ -26,7 +32,11 @@ export async function readMore(): Promise<void> {
 }
 
 /** What was read, or answered. */
-export const tellInbox = (what: { seen: number } | { done: number }): Promise<void> => api<Inbox>('/api/me/inbox', { method: 'POST', body: JSON.stringify(what) }).then(take, (error: unknown) => notice.error((error as Error).message));
+export const tellInbox = (what: { seen: number } | { done: number }): Promise<void> =>
+  api<Inbox>('/api/me/inbox', { method: 'POST', body: JSON.stringify(what) }).then(
+    take,
+    (error: unknown) => notice.error((error as Error).message),
+  );
 /** All that stand there were read. */
 export async function readAll(): Promise<void> {
   const { entries, unseen } = useInbox.getState();

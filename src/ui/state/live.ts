@@ -24,7 +24,8 @@ export interface Presence {
   doing: string;
 }
 
-export type Reply = { ok: true; message?: string; warning?: string } | { ok: false; code: string; message: string };
+export type Reply =
+  { ok: true; message?: string; warning?: string } | { ok: false; code: string; message: string };
 
 /** What this screen shows beyond levels. */
 export interface Watch {
@@ -47,7 +48,14 @@ export class LiveConnection {
   private readonly underway = new Set<Promise<Reply>>();
   private lastId = 0;
   private presence: Presence = { place: '', cue: null, device: '', hand: null, doing: '' };
-  private watch: Watch = { universes: [], sources: false, outputs: false, programmer: null, sound: false, follows: null };
+  private watch: Watch = {
+    universes: [],
+    sources: false,
+    outputs: false,
+    programmer: null,
+    sound: false,
+    follows: null,
+  };
   /** Changes that came before those they follow. */
   private early: Change[] = [];
   private catching = false;
@@ -81,7 +89,12 @@ export class LiveConnection {
 
   private asked(message: (id: number) => ClientMessage): Promise<Reply> {
     const { socket } = this;
-    if (!socket || socket.readyState !== WebSocket.OPEN) return Promise.resolve({ ok: false, code: 'offline', message: 'Not connected to the player; nothing was sent.' });
+    if (!socket || socket.readyState !== WebSocket.OPEN)
+      return Promise.resolve({
+        ok: false,
+        code: 'offline',
+        message: 'Not connected to the player; nothing was sent.',
+      });
     const id = ++this.lastId;
     const reply = new Promise<Reply>((resolve) => {
       this.waiting.set(id, resolve);
@@ -94,24 +107,30 @@ export class LiveConnection {
 
   setPresence(presence: Presence): void {
     this.presence = presence;
-    if (this.socket?.readyState === WebSocket.OPEN) this.socket.send(JSON.stringify({ type: 'presence', ...presence }));
+    if (this.socket?.readyState === WebSocket.OPEN)
+      this.socket.send(JSON.stringify({ type: 'presence', ...presence }));
   }
 
   /** What this screen looks at, to those who go along. */
   tellView(view: View): void {
-    if (this.socket?.readyState === WebSocket.OPEN) this.socket.send(JSON.stringify({ type: 'view', view }));
+    if (this.socket?.readyState === WebSocket.OPEN)
+      this.socket.send(JSON.stringify({ type: 'view', view }));
   }
 
   setWatch(watch: Watch): void {
     this.watch = watch;
-    if (this.socket?.readyState === WebSocket.OPEN) this.socket.send(JSON.stringify({ type: 'watch', ...watch }));
+    if (this.socket?.readyState === WebSocket.OPEN)
+      this.socket.send(JSON.stringify({ type: 'watch', ...watch }));
   }
 
   private async start(): Promise<void> {
     if (this.stopped) return;
     try {
       if (!useScreen.getState().loaded && !this.pageOnly) await this.loadUnlessLocked();
-      const { ticket } = await api<{ ticket: string }>(`/api/shows/${this.showId}/ticket`, { method: 'POST', body: '{}' });
+      const { ticket } = await api<{ ticket: string }>(`/api/shows/${this.showId}/ticket`, {
+        method: 'POST',
+        body: '{}',
+      });
       this.open(ticket);
     } catch (error) {
       if (error instanceof ApiError && (error.status === 401 || error.status === 404)) {
@@ -138,8 +157,15 @@ export class LiveConnection {
   }
 
   private async load(): Promise<void> {
-    const { packed, seq } = await api<{ packed: PackedShow; seq: number }>(`/api/shows/${this.showId}?packed=1`);
-    useScreen.setState((s) => ({ show: unpackShow(packed), seq, loaded: true, revision: s.revision + 1 }));
+    const { packed, seq } = await api<{ packed: PackedShow; seq: number }>(
+      `/api/shows/${this.showId}?packed=1`,
+    );
+    useScreen.setState((s) => ({
+      show: unpackShow(packed),
+      seq,
+      loaded: true,
+      revision: s.revision + 1,
+    }));
   }
 
   private open(ticket: string): void {
@@ -165,7 +191,8 @@ export class LiveConnection {
     };
     clearInterval(this.pinging);
     this.pinging = setInterval(() => {
-      if (socket.readyState === WebSocket.OPEN) socket.send(JSON.stringify({ type: 'ping', at: performance.now() }));
+      if (socket.readyState === WebSocket.OPEN)
+        socket.send(JSON.stringify({ type: 'ping', at: performance.now() }));
       if (performance.now() - this.lastHeard > LOST_AFTER_MS) socket.close();
       if (performance.now() - this.lastHeard > LOST_AFTER_MS && this.socket === socket) this.lost();
     }, PING_EVERY_MS);
@@ -174,7 +201,12 @@ export class LiveConnection {
   private lost(): void {
     clearInterval(this.pinging);
     this.socket = null;
-    for (const resolve of this.waiting.values()) resolve({ ok: false, code: 'offline', message: 'The connection was lost; it is not known whether this was carried out.' });
+    for (const resolve of this.waiting.values())
+      resolve({
+        ok: false,
+        code: 'offline',
+        message: 'The connection was lost; it is not known whether this was carried out.',
+      });
     this.waiting.clear();
     if (this.stopped) return;
     useScreen.setState({ connection: 'lost' });
@@ -189,13 +221,23 @@ export class LiveConnection {
   private heard(message: ServerMessage): void {
     switch (message.type) {
       case 'welcome':
-        useScreen.setState({ you: message.you, connection: 'live', keys: message.keys, index: indexOf(message.keys), version: message.version });
+        useScreen.setState({
+          you: message.you,
+          connection: 'live',
+          keys: message.keys,
+          index: indexOf(message.keys),
+          version: message.version,
+        });
         resetLevels(message.keys.length);
         this.news();
         if (!this.pageOnly && useScreen.getState().loaded) void this.catchUp();
         break;
       case 'slots':
-        useScreen.setState({ keys: message.keys, index: indexOf(message.keys), version: message.version });
+        useScreen.setState({
+          keys: message.keys,
+          index: indexOf(message.keys),
+          version: message.version,
+        });
         resetLevels(message.keys.length);
         break;
       case 'change':
@@ -215,8 +257,13 @@ export class LiveConnection {
         for (const key of gone) values.delete(key);
         for (const v of changed) values.set(slotKey(v.fixtureId, v.attribute), v);
         // The same selection stays the same array, so that nothing that depends on it is made again.
-        const selection = state.selection.join() === now.selection.join() ? now.selection : state.selection;
-        useScreen.setState({ values: changed.length + gone.length > 0 ? values : now.values, programmer: { ...state, selection: [...selection] }, selection });
+        const selection =
+          state.selection.join() === now.selection.join() ? now.selection : state.selection;
+        useScreen.setState({
+          values: changed.length + gone.length > 0 ? values : now.values,
+          programmer: { ...state, selection: [...selection] },
+          selection,
+        });
         break;
       }
       case 'other':
@@ -232,7 +279,9 @@ export class LiveConnection {
         break;
       }
       case 'sources':
-        useScreen.setState((s) => ({ sources: new Map(s.sources).set(message.universe, message.runs) }));
+        useScreen.setState((s) => ({
+          sources: new Map(s.sources).set(message.universe, message.runs),
+        }));
         break;
       case 'outputs': {
         const { type, ...outputs } = message;
@@ -247,7 +296,8 @@ export class LiveConnection {
         useScreen.setState({ followedBy: message.by });
         break;
       case 'view':
-        if (useScreen.getState().following === message.userId) useScreen.setState({ viewOf: { userId: message.userId, view: message.view } });
+        if (useScreen.getState().following === message.userId)
+          useScreen.setState({ viewOf: { userId: message.userId, view: message.view } });
         break;
       case 'air': {
         const { type, ...air } = message;
@@ -269,7 +319,19 @@ export class LiveConnection {
       case 'reply':
         if (message.id === null) this.notice(message.message ?? 'The player did not understand.');
         else {
-          this.waiting.get(message.id)?.(message.ok ? { ok: true, ...(message.message ? { message: message.message } : {}), ...(message.warning ? { warning: message.warning } : {}) } : { ok: false, code: message.code ?? 'refused', message: message.message ?? 'Refused.' });
+          this.waiting.get(message.id)?.(
+            message.ok
+              ? {
+                  ok: true,
+                  ...(message.message ? { message: message.message } : {}),
+                  ...(message.warning ? { warning: message.warning } : {}),
+                }
+              : {
+                  ok: false,
+                  code: message.code ?? 'refused',
+                  message: message.message ?? 'Refused.',
+                },
+          );
           this.waiting.delete(message.id);
         }
         break;
@@ -282,7 +344,8 @@ export class LiveConnection {
         break;
       case 'locked':
         useScreen.setState({ screenLocked: message.locked });
-        if (!message.locked && !useScreen.getState().loaded && !this.pageOnly) void this.load().catch(() => this.again());
+        if (!message.locked && !useScreen.getState().loaded && !this.pageOnly)
+          void this.load().catch(() => this.again());
         break;
       case 'out':
         this.stop();
@@ -294,8 +357,10 @@ export class LiveConnection {
       case 'pong': {
         // Half of the way there and back is how old the answer is; small differences are of the network.
         const ahead = message.clock + (performance.now() - message.at) / 2 - Date.now();
-        if (Math.abs(ahead - useScreen.getState().clockAhead_ms) > CLOCK_STEP_MS) useScreen.setState({ clockAhead_ms: Math.abs(ahead) < CLOCK_STEP_MS ? 0 : ahead });
-        if (useScreen.getState().notKept !== message.notKept) useScreen.setState({ notKept: message.notKept });
+        if (Math.abs(ahead - useScreen.getState().clockAhead_ms) > CLOCK_STEP_MS)
+          useScreen.setState({ clockAhead_ms: Math.abs(ahead) < CLOCK_STEP_MS ? 0 : ahead });
+        if (useScreen.getState().notKept !== message.notKept)
+          useScreen.setState({ notKept: message.notKept });
         break;
       }
     }
@@ -304,7 +369,9 @@ export class LiveConnection {
   /** Looks at the show as it was; what is edited meanwhile waits. Null: back to now. */
   async lookBack(past: { seq: number; name: string } | null): Promise<void> {
     const query = past ? `&at=${past.seq}` : '';
-    const { packed, seq } = await api<{ packed: PackedShow; seq: number }>(`/api/shows/${this.showId}?packed=1${query}`);
+    const { packed, seq } = await api<{ packed: PackedShow; seq: number }>(
+      `/api/shows/${this.showId}?packed=1${query}`,
+    );
     useScreen.setState((s) => ({ show: unpackShow(packed), past, seq, revision: s.revision + 1 }));
     if (!past) await this.catchUp();
   }
@@ -330,7 +397,9 @@ export class LiveConnection {
     if (this.catching || useScreen.getState().past) return;
     this.catching = true;
     try {
-      const { changes } = await api<{ changes: Change[] }>(`/api/shows/${this.showId}/changes?after=${useScreen.getState().seq}`);
+      const { changes } = await api<{ changes: Change[] }>(
+        `/api/shows/${this.showId}/changes?after=${useScreen.getState().seq}`,
+      );
       this.catching = false;
       for (const change of changes) this.take(change);
     } catch {
@@ -339,4 +408,5 @@ export class LiveConnection {
   }
 }
 
-const indexOf = (keys: readonly string[]): Map<string, number> => new Map(keys.map((key, i) => [key, i]));
+const indexOf = (keys: readonly string[]): Map<string, number> =>
+  new Map(keys.map((key, i) => [key, i]));

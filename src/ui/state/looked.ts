@@ -9,16 +9,22 @@ import { useScreen } from './store';
 const dialogs: number[] = [];
 let focused: number | null = null;
 
-const isField = (target: EventTarget | null): boolean => target instanceof HTMLTextAreaElement || (target instanceof HTMLInputElement && target.id !== 'command' && !['checkbox', 'radio', 'range', 'button', 'file'].includes(target.type));
+const isField = (target: EventTarget | null): boolean =>
+  target instanceof HTMLTextAreaElement ||
+  (target instanceof HTMLInputElement &&
+    target.id !== 'command' &&
+    !['checkbox', 'radio', 'range', 'button', 'file'].includes(target.type));
 
 if (typeof document !== 'undefined') {
   document.addEventListener('focusin', (e) => {
     focused = isField(e.target) ? useScreen.getState().seq : null;
   });
   // What a field writes when it is left still counts from when it was entered.
-  document.addEventListener('focusout', () => setTimeout(() => {
-    if (!isField(document.activeElement)) focused = null;
-  }));
+  document.addEventListener('focusout', () =>
+    setTimeout(() => {
+      if (!isField(document.activeElement)) focused = null;
+    }),
+  );
 }
 
 /** While a dialog is open, what it writes counts from now. */
@@ -45,4 +51,5 @@ export function since<T>(seq: number, act: () => T): T {
 }
 
 export const seqNow = (): number => useScreen.getState().seq;
-export const seenNow = (): number => Math.min(seqNow(), dialogs.at(-1) ?? Infinity, focused ?? Infinity, begun ?? Infinity);
+export const seenNow = (): number =>
+  Math.min(seqNow(), dialogs.at(-1) ?? Infinity, focused ?? Infinity, begun ?? Infinity);

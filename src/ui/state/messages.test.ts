@@ -24,12 +24,20 @@ test('a question stands until it is answered, and is in the list without its way
   notice('asked?', { id: 'ask', ways: [{ label: 'Yes', onClick: () => answered.push('yes') }] });
   notice.error('refused');
   expect(shown()).toBe('asked?');
-  useMessages.getState().all.find((m) => m.id === 'ask')?.ways[0]?.onClick();
-  expect([answered, shown(), useMessages.getState().all.find((m) => m.id === 'ask')?.ways]).toEqual([['yes'], 'refused', []]);
+  useMessages
+    .getState()
+    .all.find((m) => m.id === 'ask')
+    ?.ways[0]?.onClick();
+  expect([answered, shown(), useMessages.getState().all.find((m) => m.id === 'ask')?.ways]).toEqual(
+    [['yes'], 'refused', []],
+  );
 });
 
 test('an offer to take back what was done stands before what is just said, and after a refusal', () => {
-  notice.done('let go', { duration: 20_000, ways: [{ label: 'Bring it back', onClick: () => undefined }] });
+  notice.done('let go', {
+    duration: 20_000,
+    ways: [{ label: 'Bring it back', onClick: () => undefined }],
+  });
   notice('said');
   expect(shown()).toBe('let go');
   notice.error('refused');
@@ -51,5 +59,8 @@ test('one of the same id takes the place of the one before; what is over is out 
 
 test('the list keeps the last sixty', () => {
   for (let i = 0; i < 200; i++) notice(`m${i}`);
-  expect([useMessages.getState().all.length, useMessages.getState().all[0]?.text]).toEqual([60, 'm199']);
+  expect([useMessages.getState().all.length, useMessages.getState().all[0]?.text]).toEqual([
+    60,
+    'm199',
+  ]);
 });

@@ -40,7 +40,12 @@ interface Messages {
   turn: number;
 }
 
-export const useMessages = create<Messages>(() => ({ all: [], fresh: new Set(), unread: 0, turn: 0 }));
+export const useMessages = create<Messages>(() => ({
+  all: [],
+  fresh: new Set(),
+  unread: 0,
+  turn: 0,
+}));
 
 const timers = new Map<string, ReturnType<typeof setTimeout>>();
 let count = 0;
@@ -49,13 +54,24 @@ let count = 0;
 export function putAway(id: string): void {
   clearTimeout(timers.get(id));
   timers.delete(id);
-  useMessages.setState(({ all, fresh }) => ({ all: all.map((m) => (m.id === id ? { ...m, ways: [] } : m)), fresh: new Set([...fresh].filter((f) => f !== id)) }));
+  useMessages.setState(({ all, fresh }) => ({
+    all: all.map((m) => (m.id === id ? { ...m, ways: [] } : m)),
+    fresh: new Set([...fresh].filter((f) => f !== id)),
+  }));
 }
 
-function say(kind: Kind, text: string, { id = `m${++count}`, duration = IN_SIGHT_MS[kind], ways = [] }: Options = {}): void {
+function say(
+  kind: Kind,
+  text: string,
+  { id = `m${++count}`, duration = IN_SIGHT_MS[kind], ways = [] }: Options = {},
+): void {
   clearTimeout(timers.get(id));
-  timers.set(id, setTimeout(() => putAway(id), duration));
-  if (kind === 'error' || kind === 'warning') setTimeout(() => useMessages.setState(({ turn }) => ({ turn: turn + 1 })), STANDS_MS + 20);
+  timers.set(
+    id,
+    setTimeout(() => putAway(id), duration),
+  );
+  if (kind === 'error' || kind === 'warning')
+    setTimeout(() => useMessages.setState(({ turn }) => ({ turn: turn + 1 })), STANDS_MS + 20);
   const answered = ways.map((w) => ({
     label: w.label,
     onClick: () => {
@@ -64,7 +80,10 @@ function say(kind: Kind, text: string, { id = `m${++count}`, duration = IN_SIGHT
     },
   }));
   useMessages.setState(({ all, fresh, unread }) => ({
-    all: [{ id, kind, text, at: new Date(), ways: answered }, ...all.filter((m) => m.id !== id)].slice(0, KEPT),
+    all: [
+      { id, kind, text, at: new Date(), ways: answered },
+      ...all.filter((m) => m.id !== id),
+    ].slice(0, KEPT),
     fresh: new Set([...fresh, id]),
     unread: unread + 1,
   }));
@@ -72,13 +91,23 @@ function say(kind: Kind, text: string, { id = `m${++count}`, duration = IN_SIGHT
 
 /** The one that is shown: a question, then a refusal that is just said, then an offer to take back what was done, then the newest. */
 export function inSight({ all, fresh }: Messages): Message | undefined {
-  const stands = (m: Message): boolean => (m.kind === 'error' || m.kind === 'warning') && Date.now() - m.at.getTime() < STANDS_MS;
-  const weight = (m: Message): number => (m.ways.length > 0 ? (m.kind === 'done' ? 1 : 3) : stands(m) ? 2 : 0);
-  return all.filter((m) => fresh.has(m.id)).reduce<Message | undefined>((best, m) => (!best || weight(m) > weight(best) ? m : best), undefined);
+  const stands = (m: Message): boolean =>
+    (m.kind === 'error' || m.kind === 'warning') && Date.now() - m.at.getTime() < STANDS_MS;
+  const weight = (m: Message): number =>
+    m.ways.length > 0 ? (m.kind === 'done' ? 1 : 3) : stands(m) ? 2 : 0;
+  return all
+    .filter((m) => fresh.has(m.id))
+    .reduce<Message | undefined>(
+      (best, m) => (!best || weight(m) > weight(best) ? m : best),
+      undefined,
+    );
 }
 
-export const notice = Object.assign((text: string, options?: Options): void => say('said', text, options), {
-  done: (text: string, options?: Options): void => say('done', text, options),
-  warning: (text: string, options?: Options): void => say('warning', text, options),
-  error: (text: string, options?: Options): void => say('error', text, options),
-});
+export const notice = Object.assign(
+  (text: string, options?: Options): void => say('said', text, options),
+  {
+    done: (text: string, options?: Options): void => say('done', text, options),
+    warning: (text: string, options?: Options): void => say('warning', text, options),
+    error: (text: string, options?: Options): void => say('error', text, options),
+  },
+);

@@ -17,7 +17,14 @@ interface Mode {
   end: () => void;
 }
 
-const TOOLS: Partial<Record<Tool, string>> = { aim: 'Aiming', line: 'Aiming along a line', lasso: 'Lasso', bar: 'Drawing a bar', boom: 'Drawing a boom', set: 'Drawing a set piece' };
+const TOOLS: Partial<Record<Tool, string>> = {
+  aim: 'Aiming',
+  line: 'Aiming along a line',
+  lasso: 'Lasso',
+  bar: 'Drawing a bar',
+  boom: 'Drawing a boom',
+  set: 'Drawing a set piece',
+};
 
 /** Live again: what is held blind shows on stage then, so that is asked first. */
 function endBlind(): void {
@@ -41,12 +48,48 @@ function modesNow(): Mode[] {
   const followed = people.find((p) => p.userId === following);
   return [
     ...(programmer.blind ? [{ id: 'blind', label: 'Blind', end: endBlind }] : []),
-    ...(programmer.highlight ? [{ id: 'highlight', label: 'Highlight', end: () => void live({ command: 'highlight', on: false }) }] : []),
-    ...(TOOLS[tool] ? [{ id: 'tool', label: TOOLS[tool] ?? '', end: () => useStage.setState({ tool: 'select' }) }] : []),
-    ...(arrange ? [{ id: 'arrange', label: 'Arranging', end: () => useStage.setState({ arrange: false, pieceId: null }) }] : []),
-    ...(cue ? [{ id: 'look', label: `Looking at cue ${formatCueNumber(cue.number)}`, end: () => useCueLook.setState({ cueId: null }) }] : []),
-    ...(past ? [{ id: 'past', label: `As it was: ${past.name}`, end: () => void lookBack(null) }] : []),
-    ...(followed ? [{ id: 'following', label: `Following ${followed.name}`, end: () => useScreen.setState({ following: null }) }] : []),
+    ...(programmer.highlight
+      ? [
+          {
+            id: 'highlight',
+            label: 'Highlight',
+            end: () => void live({ command: 'highlight', on: false }),
+          },
+        ]
+      : []),
+    ...(TOOLS[tool]
+      ? [{ id: 'tool', label: TOOLS[tool] ?? '', end: () => useStage.setState({ tool: 'select' }) }]
+      : []),
+    ...(arrange
+      ? [
+          {
+            id: 'arrange',
+            label: 'Arranging',
+            end: () => useStage.setState({ arrange: false, pieceId: null }),
+          },
+        ]
+      : []),
+    ...(cue
+      ? [
+          {
+            id: 'look',
+            label: `Looking at cue ${formatCueNumber(cue.number)}`,
+            end: () => useCueLook.setState({ cueId: null }),
+          },
+        ]
+      : []),
+    ...(past
+      ? [{ id: 'past', label: `As it was: ${past.name}`, end: () => void lookBack(null) }]
+      : []),
+    ...(followed
+      ? [
+          {
+            id: 'following',
+            label: `Following ${followed.name}`,
+            end: () => useScreen.setState({ following: null }),
+          },
+        ]
+      : []),
   ];
 }
 
@@ -56,8 +99,15 @@ export const useModes = create<{ modes: readonly Mode[] }>(() => ({ modes: [] })
 function look(): void {
   const now = modesNow();
   const { modes } = useModes.getState();
-  const next = [...modes.flatMap((m) => now.find((n) => n.id === m.id) ?? []), ...now.filter((n) => !modes.some((m) => m.id === n.id))];
-  if (next.length === modes.length && next.every((m, i) => m.id === modes[i]?.id && m.label === modes[i]?.label)) return;
+  const next = [
+    ...modes.flatMap((m) => now.find((n) => n.id === m.id) ?? []),
+    ...now.filter((n) => !modes.some((m) => m.id === n.id)),
+  ];
+  if (
+    next.length === modes.length &&
+    next.every((m, i) => m.id === modes[i]?.id && m.label === modes[i]?.label)
+  )
+    return;
   useModes.setState({ modes: next });
 }
 useScreen.subscribe(look);

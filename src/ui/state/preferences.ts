@@ -9,12 +9,23 @@ interface TypePreferences {
 }
 const RECENT_KEPT = 8;
 
-export const usePreferences = create<TypePreferences & { keys: OwnKeys; layouts: Record<string, string>; loaded: boolean; /** Read from the house: only then is anything written over them. */ known: boolean }>(() => ({ recent: [], favourite: [], keys: {}, layouts: {}, loaded: false, known: false }));
+export const usePreferences = create<
+  TypePreferences & {
+    keys: OwnKeys;
+    layouts: Record<string, string>;
+    loaded: boolean;
+    /** Read from the house: only then is anything written over them. */ known: boolean;
+  }
+>(() => ({ recent: [], favourite: [], keys: {}, layouts: {}, loaded: false, known: false }));
 
 export async function loadPreferences(): Promise<void> {
   if (usePreferences.getState().known) return;
   try {
-    const { types, keys, layouts } = await api<{ types: TypePreferences; keys: OwnKeys; layouts: Record<string, string> }>('/api/me/preferences');
+    const { types, keys, layouts } = await api<{
+      types: TypePreferences;
+      keys: OwnKeys;
+      layouts: Record<string, string>;
+    }>('/api/me/preferences');
     usePreferences.setState({ ...types, keys, layouts, loaded: true, known: true });
   } catch {
     // Without them the list is complete all the same, and panels stand as they are shipped.
@@ -22,12 +33,17 @@ export async function loadPreferences(): Promise<void> {
   }
 }
 
-function keep(change: Partial<TypePreferences & { keys: OwnKeys; layouts: Record<string, string> }>): void {
+function keep(
+  change: Partial<TypePreferences & { keys: OwnKeys; layouts: Record<string, string> }>,
+): void {
   usePreferences.setState(change);
   const { recent, favourite, keys, layouts, known } = usePreferences.getState();
   // What could not be read, on a locked screen or while the house was away, is not written over with what is here.
   if (!known) return;
-  void api('/api/me/preferences', { method: 'PUT', body: JSON.stringify({ types: { recent, favourite }, keys, layouts }) }).catch(() => undefined);
+  void api('/api/me/preferences', {
+    method: 'PUT',
+    body: JSON.stringify({ types: { recent, favourite }, keys, layouts }),
+  }).catch(() => undefined);
 }
 
 /** A divider is dragged in many steps; the last one is kept. */
@@ -49,7 +65,11 @@ export const layouts: Pick<Storage, 'getItem' | 'setItem'> = {
 
 export function toggleFavourite(typeId: string): void {
   const { favourite } = usePreferences.getState();
-  keep({ favourite: favourite.includes(typeId) ? favourite.filter((id) => id !== typeId) : [...favourite, typeId].slice(-100) });
+  keep({
+    favourite: favourite.includes(typeId)
+      ? favourite.filter((id) => id !== typeId)
+      : [...favourite, typeId].slice(-100),
+  });
 }
 
 export function noteRecent(typeId: string): void {

@@ -17,7 +17,12 @@ interface RunState {
 const SOUND = 'wingman-run-sound';
 const GO_KEY = 'wingman-run-go-key';
 
-export const useRun = create<RunState>(() => ({ locked: true, sound: keep.getItem(SOUND) === 'on', goKey: keep.getItem(GO_KEY), place: '' }));
+export const useRun = create<RunState>(() => ({
+  locked: true,
+  sound: keep.getItem(SOUND) === 'on',
+  goKey: keep.getItem(GO_KEY),
+  place: '',
+}));
 
 export function setSound(on: boolean): void {
   keep.setItem(SOUND, on ? 'on' : 'off');
@@ -34,6 +39,9 @@ export const lockedHere = (): string | undefined => {
   const { locked, place } = useRun.getState();
   const { past, screenLocked } = useScreen.getState();
   if (screenLocked) return 'This screen is locked. Give your PIN first; nothing was changed.';
-  if (past) return 'You are looking at the show as it was. Go back to now first; nothing was changed.';
-  return locked && place === 'run' ? 'Run is locked against editing. Open the lock at the top first; nothing was changed.' : undefined;
+  if (past)
+    return 'You are looking at the show as it was. Go back to now first; nothing was changed.';
+  return locked && place === 'run'
+    ? 'Run is locked against editing. Open the lock at the top first; nothing was changed.'
+    : undefined;
 };

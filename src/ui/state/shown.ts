@@ -12,7 +12,8 @@ import { levels } from './levels';
 import { useScreen } from './store';
 
 /** The cue that the stage view shows instead of the stage. */
-const lookedCue = (): CueRow | undefined => useScreen.getState().show.cues.get(useCueLook.getState().cueId ?? '');
+const lookedCue = (): CueRow | undefined =>
+  useScreen.getState().show.cues.get(useCueLook.getState().cueId ?? '');
 
 function ofCue(cue: CueRow): Float32Array {
   const { show, index } = useScreen.getState();
@@ -25,7 +26,11 @@ function ofCue(cue: CueRow): Float32Array {
       const slot = index.get(key);
       if (slot === undefined) continue;
       const value = state.get(key)?.value;
-      own[slot] = (value ? levelOf(show, value) : null) ?? (attribute.startsWith('Dimmer') ? 0 : (mode?.channels.find((c) => c.attribute === attribute)?.default ?? 0));
+      own[slot] =
+        (value ? levelOf(show, value) : null) ??
+        (attribute.startsWith('Dimmer')
+          ? 0
+          : (mode?.channels.find((c) => c.attribute === attribute)?.default ?? 0));
     }
   }
   return own;
@@ -38,7 +43,8 @@ export function shownLevels(): Float32Array {
   const cue = lookedCue();
   if (!cue && !programmer.blind) return levels.now;
   const of = cue ? `${cue.id}/${revision}` : String(levels.frames);
-  if (made?.of === of && made.values === values && made.levels.length === levels.now.length) return made.levels;
+  if (made?.of === of && made.values === values && made.levels.length === levels.now.length)
+    return made.levels;
   const mine = cue ? ofCue(cue) : new Float32Array(levels.now);
   if (!cue)
     for (const [key, v] of values) {
@@ -52,5 +58,7 @@ export function shownLevels(): Float32Array {
 /** Changes whenever `shownLevels` may. */
 export function shownCount(): string | number {
   const cue = lookedCue();
-  return cue ? `${cue.id}/${useScreen.getState().revision}` : levels.frames + (useScreen.getState().programmer.blind ? 0.5 : 0);
+  return cue
+    ? `${cue.id}/${useScreen.getState().revision}`
+    : levels.frames + (useScreen.getState().programmer.blind ? 0.5 : 0);
 }

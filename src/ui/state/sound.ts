@@ -14,7 +14,9 @@ export function playSound(soundId: string): void {
   void audio.play().catch(() => {
     playing.delete(audio);
     // A browser lets no page sound before somebody has touched it.
-    notice.error(`“${sound.name}” was not heard here: click anywhere in this window once, so that it may sound.`);
+    notice.error(
+      `“${sound.name}” was not heard here: click anywhere in this window once, so that it may sound.`,
+    );
   });
 }
 

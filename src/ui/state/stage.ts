@@ -24,6 +24,17 @@ export interface StageState {
   sheet: boolean;
 }
 
-export const useStage = create<StageState>(() => ({ view: 'plan', layoutId: null, tool: 'select', arrange: false, shelf: 'colour', pieceId: null, view2d: null, camera: 'front', sheet: false }));
+export const useStage = create<StageState>(() => ({
+  view: 'plan',
+  layoutId: null,
+  tool: 'select',
+  arrange: false,
+  shelf: 'colour',
+  pieceId: null,
+  view2d: null,
+  camera: 'front',
+  sheet: false,
+}));
 
-export const setTool = (tool: Tool): void => useStage.setState((s) => ({ tool: s.tool === tool ? 'select' : tool }));
+export const setTool = (tool: Tool): void =>
+  useStage.setState((s) => ({ tool: s.tool === tool ? 'select' : tool }));

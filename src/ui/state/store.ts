@@ -1,7 +1,19 @@
 /** What one screen knows of a show: the rows, what plays, who is here. One store per open show page. */
 import { create } from 'zustand';
 import type { Role } from '@/core/edits/edit';
-import type { AirState, HeldValue, ListStatus, OtherProgrammer, OutputState, OverState, Person, PlaybackState, ProgrammerState, SourceRun, View } from '@/core/live/messages';
+import type {
+  AirState,
+  HeldValue,
+  ListStatus,
+  OtherProgrammer,
+  OutputState,
+  OverState,
+  Person,
+  PlaybackState,
+  ProgrammerState,
+  SourceRun,
+  View,
+} from '@/core/live/messages';
 import { MutableShow } from '@/core/show/show';
 
 type Connection = 'connecting' | 'live' | 'lost';
@@ -63,7 +75,22 @@ export const useScreen = create<ScreenState>(() => ({
   revision: 0,
   you: { userId: '', name: '', role: 'viewer' },
   connection: 'connecting',
-  playback: { tempo_bpm: 120, lists: [], faders: [], remotes: false, act: null, scene: null, reports: [], master: 1, blackout: false, holder: null, boards: [], left: [], calls: [], passed: {} },
+  playback: {
+    tempo_bpm: 120,
+    lists: [],
+    faders: [],
+    remotes: false,
+    act: null,
+    scene: null,
+    reports: [],
+    master: 1,
+    blackout: false,
+    holder: null,
+    boards: [],
+    left: [],
+    calls: [],
+    passed: {},
+  },
   playbackAt: 0,
   values: new Map(),
   selection: [],
@@ -98,4 +125,5 @@ export const mayEdit = (role: Role): boolean => role === 'owner' || role === 'pr
 export const mayPlay = (role: Role): boolean => role !== 'viewer' && role !== 'volunteer';
 
 export const useList = (): ListStatus | undefined => useScreen((s) => s.playback.lists[0]);
-export const unrecordedCount = (values: ReadonlyMap<string, HeldValue>): number => [...values.values()].filter((v) => !v.recorded).length;
+export const unrecordedCount = (values: ReadonlyMap<string, HeldValue>): number =>
+  [...values.values()].filter((v) => !v.recorded).length;

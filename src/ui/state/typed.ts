@@ -17,7 +17,10 @@ const TypedSchema = z.object({
   /** The dialog's title, or the name of the part of the screen. */
   where: z.string().max(200),
   dialog: z.boolean(),
-  fields: z.array(z.object({ label: z.string().max(200), value: z.string().max(100_000) })).min(1).max(60),
+  fields: z
+    .array(z.object({ label: z.string().max(200), value: z.string().max(100_000) }))
+    .min(1)
+    .max(60),
 });
 export type Typed = z.infer<typeof TypedSchema>;
 
@@ -40,21 +43,46 @@ function setOffered(offered: readonly Typed[]): void {
 }
 
 /** Offers text to its author, newest first. */
-export const offerTyped = (typed: Typed): void => setOffered([typed, ...useTyped.getState().offered].slice(0, MOST));
-export const letTypedGo = (typed: Typed): void => setOffered(useTyped.getState().offered.filter((t) => t !== typed));
+export const offerTyped = (typed: Typed): void =>
+  setOffered([typed, ...useTyped.getState().offered].slice(0, MOST));
+export const letTypedGo = (typed: Typed): void =>
+  setOffered(useTyped.getState().offered.filter((t) => t !== typed));
 
 /** What nobody wants back: secrets, the command line, and what is only looked for. */
-const isWork = (el: TextField): boolean => el.id !== 'command' && (el instanceof HTMLTextAreaElement || ['text', 'number', 'email', 'url', 'tel', 'time', 'date', ''].includes(el.type)) && el.inputMode !== 'search' && el.role !== 'combobox' && el.closest('[cmdk-root], [data-not-kept]') === null;
+const isWork = (el: TextField): boolean =>
+  el.id !== 'command' &&
+  (el instanceof HTMLTextAreaElement ||
+    ['text', 'number', 'email', 'url', 'tel', 'time', 'date', ''].includes(el.type)) &&
+  el.inputMode !== 'search' &&
+  el.role !== 'combobox' &&
+  el.closest('[cmdk-root], [data-not-kept]') === null;
 
 function labelOf(el: Element): string {
   const own = (el as TextField).labels?.[0];
-  return (own ? (own.querySelector('span')?.textContent ?? own.textContent) : (el.getAttribute('aria-label') ?? el.getAttribute('placeholder')))?.trim() ?? '';
+  return (
+    (own
+      ? (own.querySelector('span')?.textContent ?? own.textContent)
+      : (el.getAttribute('aria-label') ?? el.getAttribute('placeholder'))
+    )?.trim() ?? ''
+  );
 }
 
 function whereOf(el: Element): { where: string; dialog: boolean } {
   const dialog = el.closest('[role=dialog]');
-  if (dialog) return { where: document.getElementById(dialog.getAttribute('aria-labelledby') ?? '')?.textContent?.trim() ?? dialog.getAttribute('aria-label') ?? '', dialog: true };
-  return { where: el.closest('[aria-label]:not(input, textarea)')?.getAttribute('aria-label') ?? '', dialog: false };
+  if (dialog)
+    return {
+      where:
+        document
+          .getElementById(dialog.getAttribute('aria-labelledby') ?? '')
+          ?.textContent?.trim() ??
+        dialog.getAttribute('aria-label') ??
+        '',
+      dialog: true,
+    };
+  return {
+    where: el.closest('[aria-label]:not(input, textarea)')?.getAttribute('aria-label') ?? '',
+    dialog: false,
+  };
 }
 
 /** Keeps what is typed on this screen, and offers what stood there when the page went. */
@@ -70,11 +98,15 @@ export function useKeepTyped(showId: string, userId: string): void {
     const gather = (): void => {
       for (const el of touched) if (!el.isConnected) touched.delete(el);
       const at = document.activeElement;
-      const all = [...touched].filter((el) => el.value.trim() !== '' && (el === at || el.closest('[role=dialog]') !== null));
+      const all = [...touched].filter(
+        (el) => el.value.trim() !== '' && (el === at || el.closest('[role=dialog]') !== null),
+      );
       // The topmost dialog, or the field under the hand: one place at a time.
       const last = all.at(-1);
       const place = last ? whereOf(last) : null;
-      const fields = all.filter((el) => whereOf(el).where === place?.where).map((el) => ({ label: labelOf(el), value: el.value }));
+      const fields = all
+        .filter((el) => whereOf(el).where === place?.where)
+        .map((el) => ({ label: labelOf(el), value: el.value }));
       put(LIVE, place && fields.length > 0 ? { showId, userId, ...place, fields } : null);
     };
     const soon = (): void => {
@@ -83,7 +115,8 @@ export function useKeepTyped(showId: string, userId: string): void {
     };
     const typed = (e: Event): void => {
       const el = e.target;
-      if (!(el instanceof HTMLInputElement || el instanceof HTMLTextAreaElement) || !isWork(el)) return;
+      if (!(el instanceof HTMLInputElement || el instanceof HTMLTextAreaElement) || !isWork(el))
+        return;
       touched.delete(el);
       touched.add(el);
       soon();
@@ -106,13 +139,20 @@ export function useKeepTyped(showId: string, userId: string): void {
 /** Types the words into the fields of the same names, as a hand would. @returns how many found their field */
 export function fillIn(root: ParentNode, fields: Typed['fields']): number {
   let filled = 0;
-  const open = [...root.querySelectorAll<TextField>('input, textarea')].filter((el) => isWork(el) && !el.disabled);
+  const open = [...root.querySelectorAll<TextField>('input, textarea')].filter(
+    (el) => isWork(el) && !el.disabled,
+  );
   for (const { label, value } of fields) {
     const at = open.findIndex((el) => labelOf(el) === label);
     const el = open[at];
     if (!el) continue;
     open.splice(at, 1);
-    Object.getOwnPropertyDescriptor(el instanceof HTMLTextAreaElement ? HTMLTextAreaElement.prototype : HTMLInputElement.prototype, 'value')?.set?.call(el, value);
+    Object.getOwnPropertyDescriptor(
+      el instanceof HTMLTextAreaElement
+        ? HTMLTextAreaElement.prototype
+        : HTMLInputElement.prototype,
+      'value',
+    )?.set?.call(el, value);
     el.dispatchEvent(new Event('input', { bubbles: true }));
     filled++;
   }

@@ -4,7 +4,9 @@ import type { Unseen } from '@/core/refusal';
 
 type Answer = Record<string, 'mine' | 'theirs'> | null;
 
-export const useUnseen = create<{ items: Unseen[]; answer: ((answer: Answer) => void) | null }>(() => ({ items: [], answer: null }));
+export const useUnseen = create<{ items: Unseen[]; answer: ((answer: Answer) => void) | null }>(
+  () => ({ items: [], answer: null }),
+);
 
 /** Shows both and waits; null: nothing is written. */
 export const askUnseen = (items: Unseen[]): Promise<Answer> =>

@@ -11,13 +11,25 @@ const KEY = 'wingman-unsent';
 /** More than this is not kept, and said. */
 const MOST = 200;
 
-const UnsentSchema = z.object({ editId: z.string().max(60), showId: z.string(), userId: z.string(), edit: z.string(), params: z.unknown(), seen: z.number(), summary: z.string(), at: z.string() });
+const UnsentSchema = z.object({
+  editId: z.string().max(60),
+  showId: z.string(),
+  userId: z.string(),
+  edit: z.string(),
+  params: z.unknown(),
+  seen: z.number(),
+  summary: z.string(),
+  at: z.string(),
+});
 export type Unsent = z.infer<typeof UnsentSchema>;
 
 const read = (): Unsent[] => kept(keep, KEY, z.array(UnsentSchema).max(MOST)) ?? [];
 
 /** All of this browser's, oldest first; and those that are being sent right now. */
-export const useUnsent = create<{ all: readonly Unsent[]; sending: ReadonlySet<string> }>(() => ({ all: read(), sending: new Set() }));
+export const useUnsent = create<{ all: readonly Unsent[]; sending: ReadonlySet<string> }>(() => ({
+  all: read(),
+  sending: new Set(),
+}));
 
 /** @returns whether this browser could keep it */
 function write(all: readonly Unsent[]): boolean {

@@ -12,5 +12,10 @@ export const POST = (request: Request): Promise<Response> =>
     const { userId } = await person(request, 'bring a file along');
     const name = new URL(request.url).searchParams.get('name') ?? 'a show file';
     if (!isPlainText(name)) stop(refuse('invalid', ODD_TEXT));
-    return fileAnswer(await server().files.do({ do: 'take-in', userId, name: name.slice(0, 200) }, pieces(request, FILE_LIMIT)));
+    return fileAnswer(
+      await server().files.do(
+        { do: 'take-in', userId, name: name.slice(0, 200) },
+        pieces(request, FILE_LIMIT),
+      ),
+    );
   });

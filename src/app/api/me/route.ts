@@ -8,5 +8,11 @@ export const GET = (request: Request): Promise<Response> =>
   handle(request, async () => {
     const who = await person(request, 'know who I am');
     const { db } = server();
-    return { userId: who.userId, name: who.name, pin: await hasPin(db, who.userId), locked: who.isLocked, house: who.house };
+    return {
+      userId: who.userId,
+      name: who.name,
+      pin: await hasPin(db, who.userId),
+      locked: who.isLocked,
+      house: who.house,
+    };
   });

@@ -11,5 +11,12 @@ export default async function Page({ params }: { params: Promise<{ token: string
   const { auth, db } = server();
   const session = await auth.api.getSession({ headers: await headers() });
   const found = await readInvitation(db, token);
-  return <InvitationPage token={token} you={session?.user.name ?? null} offer={isRefusal(found) ? null : found} problem={isRefusal(found) ? found.message : null} />;
+  return (
+    <InvitationPage
+      token={token}
+      you={session?.user.name ?? null}
+      offer={isRefusal(found) ? null : found}
+      problem={isRefusal(found) ? found.message : null}
+    />
+  );
 }

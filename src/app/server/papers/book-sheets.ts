@@ -10,7 +10,10 @@ import { showName, type Show } from '@/core/show/show';
 import { actionWords, triggerOf } from '@/ui/book/words';
 import { mono, plainText, RULED, type Paper } from './paper';
 
-const heading = (show: Show): Pick<Paper, 'show' | 'venue'> => ({ show: showName(show), venue: show.settings.get('show')?.venue ?? '' });
+const heading = (show: Show): Pick<Paper, 'show' | 'venue'> => ({
+  show: showName(show),
+  venue: show.settings.get('show')?.venue ?? '',
+});
 const th = (text: string): Content => plainText(text, { bold: true, fontSize: 8 });
 
 /** A cue's times as they are played, and how long it takes in all where that is longer than its plain fade. */
@@ -33,14 +36,61 @@ export function cueSheet(show: Show, listId: string): Paper {
     const here = at ? [at.act, at.scene].filter(Boolean).join(' · ') : section;
     if (here !== section) {
       section = here;
-      body.push([{ colSpan: 6, text: here, bold: true, fontSize: 8.5, margin: [0, 5, 0, 1], color: '#333' } as Content, '', '', '', '', '']);
+      body.push([
+        {
+          colSpan: 6,
+          text: here,
+          bold: true,
+          fontSize: 8.5,
+          margin: [0, 5, 0, 1],
+          color: '#333',
+        } as Content,
+        '',
+        '',
+        '',
+        '',
+        '',
+      ]);
     }
-    const notes = [cue.operatorNote, cue.note, ...(cue.actions ?? []).map((a) => `• ${actionWords(show, a)}`)].filter((t): t is string => !!t).flatMap((t) => t.split('\n'));
-    const next = cue.link ? `then ${formatCueNumber(show.cues.get(cue.link.to)?.number ?? 0)}${cue.link.times ? ` x${cue.link.times}` : ''}` : '';
-    body.push([mono(formatCueNumber(cue.number), { bold: true, fontSize: 10 }), plainText(cue.name, { bold: true }), plainText(triggerOf(cue, cues[i - 1]).short), mono(at ? String(at.page) : '', { alignment: 'right' }), mono([timesOf(show, cue), next].filter(Boolean).join('; '), { margin: [6, 0, 0, 0] }), { stack: notes.map((t) => plainText(t, { fontSize: 8 })) }]);
+    const notes = [
+      cue.operatorNote,
+      cue.note,
+      ...(cue.actions ?? []).map((a) => `• ${actionWords(show, a)}`),
+    ]
+      .filter((t): t is string => !!t)
+      .flatMap((t) => t.split('\n'));
+    const next = cue.link
+      ? `then ${formatCueNumber(show.cues.get(cue.link.to)?.number ?? 0)}${cue.link.times ? ` x${cue.link.times}` : ''}`
+      : '';
+    body.push([
+      mono(formatCueNumber(cue.number), { bold: true, fontSize: 10 }),
+      plainText(cue.name, { bold: true }),
+      plainText(triggerOf(cue, cues[i - 1]).short),
+      mono(at ? String(at.page) : '', { alignment: 'right' }),
+      mono([timesOf(show, cue), next].filter(Boolean).join('; '), { margin: [6, 0, 0, 0] }),
+      { stack: notes.map((t) => plainText(t, { fontSize: 8 })) },
+    ]);
   });
   const total = cues.reduce((sum, c) => sum + timingOf(show, c).total_s, 0);
-  return { title: `Cue sheet: ${list?.name ?? ''}`, ...heading(show), about: `${cues.length} cues, ${formatTime(Math.round(total))} of fades`, content: [{ table: { headerRows: 1, widths: [34, 110, 90, 22, 92, '*'], body: [['Cue', 'Name', 'Called on', 'Page', 'Times', 'Notes and actions'].map(th), ...body], dontBreakRows: true }, layout: RULED }] };
+  return {
+    title: `Cue sheet: ${list?.name ?? ''}`,
+    ...heading(show),
+    about: `${cues.length} cues, ${formatTime(Math.round(total))} of fades`,
+    content: [
+      {
+        table: {
+          headerRows: 1,
+          widths: [34, 110, 90, 22, 92, '*'],
+          body: [
+            ['Cue', 'Name', 'Called on', 'Page', 'Times', 'Notes and actions'].map(th),
+            ...body,
+          ],
+          dontBreakRows: true,
+        },
+        layout: RULED,
+      },
+    ],
+  };
 }
 
 /** Columns that fit beside each other on a page turned on its side. */
@@ -64,19 +114,54 @@ export function trackingSheet(show: Show, listId: string, family: Family): Paper
         if (flags & CELL.release) return mono('off', { alignment: 'center', fontSize: 7 });
         if (flags & CELL.set) {
           const label = sheet.labels[sheet.label[cell] ?? 0] ?? '';
-          return label === '' && family === 'intensity' ? mono(`${flags & CELL.mixed ? '~' : ''}${Math.round((sheet.level[cell] ?? 0) * 100)}`, { alignment: 'center', bold: true, fontSize: 8 }) : plainText(label || 'set', { alignment: 'center', fontSize: 6.5, bold: true });
+          return label === '' && family === 'intensity'
+            ? mono(
+                `${flags & CELL.mixed ? '~' : ''}${Math.round((sheet.level[cell] ?? 0) * 100)}`,
+                { alignment: 'center', bold: true, fontSize: 8 },
+              )
+            : plainText(label || 'set', { alignment: 'center', fontSize: 6.5, bold: true });
         }
-        return mono(flags & CELL.above && sheet.complete[r] === 0 ? '|' : '', { alignment: 'center', color: '#999', fontSize: 7 });
+        return mono(flags & CELL.above && sheet.complete[r] === 0 ? '|' : '', {
+          alignment: 'center',
+          color: '#999',
+          fontSize: 7,
+        });
       }),
     ]);
-    content.push({ table: { headerRows: 1, widths: [30, 96, ...part.map(() => '*')], body: [[th('Cue'), th('Name'), ...part.map((c) => plainText(c.label, { bold: true, fontSize: 6.5, alignment: 'center' }))], ...body], dontBreakRows: true }, layout: { ...RULED, paddingLeft: () => 1, paddingRight: () => 1 }, ...(from > 0 ? { pageBreak: 'before' as const } : {}) });
+    content.push({
+      table: {
+        headerRows: 1,
+        widths: [30, 96, ...part.map(() => '*')],
+        body: [
+          [
+            th('Cue'),
+            th('Name'),
+            ...part.map((c) =>
+              plainText(c.label, { bold: true, fontSize: 6.5, alignment: 'center' }),
+            ),
+          ],
+          ...body,
+        ],
+        dontBreakRows: true,
+      },
+      layout: { ...RULED, paddingLeft: () => 1, paddingRight: () => 1 },
+      ...(from > 0 ? { pageBreak: 'before' as const } : {}),
+    });
   }
-  return { title: `Tracking sheet: ${list?.name ?? ''}, ${family}`, ...heading(show), about: 'A number is set, a stroke tracks, off lets go, == is blocked, ~ differs within a group', landscape: true, content };
+  return {
+    title: `Tracking sheet: ${list?.name ?? ''}, ${family}`,
+    ...heading(show),
+    about: 'A number is set, a stroke tracks, off lets go, == is blocked, ~ differs within a group',
+    landscape: true,
+    content,
+  };
 }
 
 /** The script with its calls in the margin. */
 export function scriptSheet(show: Show, script: ScriptRow): Paper {
-  const calls = [...show.calls.values()].filter((c) => c.scriptId === script.id).sort((a, b) => a.from - b.from);
+  const calls = [...show.calls.values()]
+    .filter((c) => c.scriptId === script.id)
+    .sort((a, b) => a.from - b.from);
   let next = 0;
   let page = 0;
   const content: Content[] = [];
@@ -93,15 +178,49 @@ export function scriptSheet(show: Show, script: ScriptRow): Paper {
     let at = block.from;
     for (const { call } of here) {
       const from = Math.max(at, call.from);
-      words.push(plainText(script.text.slice(at, from)), plainText(script.text.slice(from, Math.max(from, call.to)), { bold: true, decoration: 'underline' }));
+      words.push(
+        plainText(script.text.slice(at, from)),
+        plainText(script.text.slice(from, Math.max(from, call.to)), {
+          bold: true,
+          decoration: 'underline',
+        }),
+      );
       at = Math.max(from, call.to);
     }
     words.push(plainText(script.text.slice(at, Math.max(at, block.to))));
     const style: Record<string, unknown> =
-      block.kind === 'act' ? { bold: true, fontSize: 13, margin: [0, 12, 0, 4] } : block.kind === 'scene' ? { bold: true, fontSize: 11, margin: [0, 9, 0, 3] } : block.kind === 'speaker' ? { fontSize: 8.5, color: '#444', margin: [0, 6, 0, 0] } : block.kind === 'action' ? { color: '#555', margin: [0, 1, 0, 1] } : { fontSize: 10.5 };
+      block.kind === 'act'
+        ? { bold: true, fontSize: 13, margin: [0, 12, 0, 4] }
+        : block.kind === 'scene'
+          ? { bold: true, fontSize: 11, margin: [0, 9, 0, 3] }
+          : block.kind === 'speaker'
+            ? { fontSize: 8.5, color: '#444', margin: [0, 6, 0, 0] }
+            : block.kind === 'action'
+              ? { color: '#555', margin: [0, 1, 0, 1] }
+              : { fontSize: 10.5 };
     const flags = here.map(({ cue }) => `LX ${formatCueNumber(cue.number)}`).join(' ');
-    content.push({ columns: [mono(flags, { width: 78, bold: true, fontSize: 10 }), { text: here.length > 0 ? words : text.length > 0 ? [plainText(text)] : [], width: '*', ...style } as Content, mono(block.page !== page ? `p. ${block.page}` : '', { width: 34, alignment: 'right', color: '#777' })], ...(block.page !== page && page > 0 && block.page % 3 === 1 ? { margin: [0, 6, 0, 0] } : {}) } as Content);
+    content.push({
+      columns: [
+        mono(flags, { width: 78, bold: true, fontSize: 10 }),
+        {
+          text: here.length > 0 ? words : text.length > 0 ? [plainText(text)] : [],
+          width: '*',
+          ...style,
+        } as Content,
+        mono(block.page !== page ? `p. ${block.page}` : '', {
+          width: 34,
+          alignment: 'right',
+          color: '#777',
+        }),
+      ],
+      ...(block.page !== page && page > 0 && block.page % 3 === 1 ? { margin: [0, 6, 0, 0] } : {}),
+    } as Content);
     page = block.page;
   }
-  return { title: script.title, ...heading(show), about: `Draft ${script.draft} with ${calls.length} calls`, content };
+  return {
+    title: script.title,
+    ...heading(show),
+    about: `Draft ${script.draft} with ${calls.length} calls`,
+    content,
+  };
 }

@@ -7,7 +7,13 @@ import { server } from '../../server/context';
 
 export const dynamic = 'force-dynamic';
 
-export default async function ShowLayout({ children, params }: { children: React.ReactNode; params: Promise<{ id: string }> }) {
+export default async function ShowLayout({
+  children,
+  params,
+}: {
+  children: React.ReactNode;
+  params: Promise<{ id: string }>;
+}) {
   const { id } = await params;
   const { auth, db } = server();
   const session = await auth.api.getSession({ headers: await headers() });
@@ -15,7 +21,11 @@ export default async function ShowLayout({ children, params }: { children: React
   const role = await roleOf(db, id, session.user.id);
   if (!role) redirect('/');
   return (
-    <Frame showId={id} volunteer={role === 'volunteer'} makes={(await houseRight(db, session.user.id)) !== 'guest'}>
+    <Frame
+      showId={id}
+      volunteer={role === 'volunteer'}
+      makes={(await houseRight(db, session.user.id)) !== 'guest'}
+    >
       {children}
     </Frame>
   );

@@ -2,8 +2,24 @@
 import type { TypeRow } from '../../show/rows.ts';
 import { makeType, mode } from '../make-type.ts';
 
-const lamp = (id: string, name: string, watts: number, lamp_K: number, shape: TypeRow['shape'], weight_kg: number): TypeRow =>
-  makeType({ id: `pellworth-${id}`, maker: 'Pellworth', name, shape, lamp_K, watts, weight_kg, modes: [mode('Dimmer', ['Dimmer']), mode('Dimmer 16 bit', ['Dimmer:16'])] });
+const lamp = (
+  id: string,
+  name: string,
+  watts: number,
+  lamp_K: number,
+  shape: TypeRow['shape'],
+  weight_kg: number,
+): TypeRow =>
+  makeType({
+    id: `pellworth-${id}`,
+    maker: 'Pellworth',
+    name,
+    shape,
+    lamp_K,
+    watts,
+    weight_kg,
+    modes: [mode('Dimmer', ['Dimmer']), mode('Dimmer 16 bit', ['Dimmer:16'])],
+  });
 
 export const PELLWORTH: readonly TypeRow[] = [
   lamp('shoreline', 'Shoreline 26', 750, 3100, 'profile', 7.2),

@@ -2,8 +2,14 @@
 import type { WheelSlot } from '../../show/rows.ts';
 import { wheel } from '../make-type.ts';
 
-const filter = (name: string, x: number, y: number, Y: number): WheelSlot => ({ name, color: { x, y, Y } });
-const pattern = (name: string, drawing: string): WheelSlot => ({ name, picture: `pattern:${drawing}` });
+const filter = (name: string, x: number, y: number, Y: number): WheelSlot => ({
+  name,
+  color: { x, y, Y },
+});
+const pattern = (name: string, drawing: string): WheelSlot => ({
+  name,
+  picture: `pattern:${drawing}`,
+});
 
 const OPEN = filter('Open', 0.3127, 0.329, 1);
 
@@ -17,8 +23,43 @@ export const SEVEN_COLOURS = wheel('Color1', [
   filter('Violet hour', 0.255, 0.165, 0.09),
   filter('Shell pink', 0.39, 0.315, 0.5),
 ]);
-export const FOUR_COLOURS = wheel('Color1', [OPEN, filter('Ember', 0.56, 0.39, 0.3), filter('Lagoon', 0.21, 0.33, 0.35), filter('Ink', 0.17, 0.1, 0.05), filter('Candle', 0.44, 0.405, 0.8)]);
-export const CORRECTIONS = wheel('Color2', [OPEN, filter('Half warm', 0.38, 0.377, 0.82), filter('Warm', 0.44, 0.405, 0.68), filter('Cool', 0.285, 0.296, 0.8), filter('Minus green', 0.33, 0.31, 0.75)]);
-export const STILL_PATTERNS = wheel('Gobo1', [pattern('Open', 'open'), pattern('Portholes', 'portholes'), pattern('Rigging', 'rigging'), pattern('Leaves', 'leaves'), pattern('Window', 'window'), pattern('Waves', 'waves')]);
-export const TURNING_PATTERNS = wheel('Gobo2', [pattern('Open', 'open'), pattern('Ripple', 'waves'), pattern('Dots', 'dots'), pattern('Shards', 'shards'), pattern('Stars', 'stars'), pattern('Bars', 'bars')]);
-export const SCROLL = wheel('Color1', [OPEN, filter('Pale gold', 0.42, 0.4, 0.8), filter('Amber', 0.53, 0.42, 0.5), filter('Rose', 0.41, 0.3, 0.42), filter('Red', 0.66, 0.32, 0.12), filter('Steel', 0.28, 0.29, 0.6), filter('Blue', 0.18, 0.16, 0.1), filter('Green', 0.25, 0.58, 0.25)]);
+export const FOUR_COLOURS = wheel('Color1', [
+  OPEN,
+  filter('Ember', 0.56, 0.39, 0.3),
+  filter('Lagoon', 0.21, 0.33, 0.35),
+  filter('Ink', 0.17, 0.1, 0.05),
+  filter('Candle', 0.44, 0.405, 0.8),
+]);
+export const CORRECTIONS = wheel('Color2', [
+  OPEN,
+  filter('Half warm', 0.38, 0.377, 0.82),
+  filter('Warm', 0.44, 0.405, 0.68),
+  filter('Cool', 0.285, 0.296, 0.8),
+  filter('Minus green', 0.33, 0.31, 0.75),
+]);
+export const STILL_PATTERNS = wheel('Gobo1', [
+  pattern('Open', 'open'),
+  pattern('Portholes', 'portholes'),
+  pattern('Rigging', 'rigging'),
+  pattern('Leaves', 'leaves'),
+  pattern('Window', 'window'),
+  pattern('Waves', 'waves'),
+]);
+export const TURNING_PATTERNS = wheel('Gobo2', [
+  pattern('Open', 'open'),
+  pattern('Ripple', 'waves'),
+  pattern('Dots', 'dots'),
+  pattern('Shards', 'shards'),
+  pattern('Stars', 'stars'),
+  pattern('Bars', 'bars'),
+]);
+export const SCROLL = wheel('Color1', [
+  OPEN,
+  filter('Pale gold', 0.42, 0.4, 0.8),
+  filter('Amber', 0.53, 0.42, 0.5),
+  filter('Rose', 0.41, 0.3, 0.42),
+  filter('Red', 0.66, 0.32, 0.12),
+  filter('Steel', 0.28, 0.29, 0.6),
+  filter('Blue', 0.18, 0.16, 0.1),
+  filter('Green', 0.25, 0.58, 0.25),
+]);

@@ -14,7 +14,12 @@ import { useShow } from '../../state/store';
 import { useScript } from '../ScriptPane';
 import { Planned } from './Planned';
 
-const FORMAT_WORDS = { plain: 'Plain text', markdown: 'Markdown', fountain: 'Fountain', order: 'Order of service' } as const;
+const FORMAT_WORDS = {
+  plain: 'Plain text',
+  markdown: 'Markdown',
+  fountain: 'Fountain',
+  order: 'Order of service',
+} as const;
 
 export function ScriptImport() {
   const show = useShow();
@@ -36,13 +41,43 @@ export function ScriptImport() {
     setText(read.text);
     setFormat(read.format);
     if (title === '') setTitle(file.name.replace(/\.\w+$/, '').slice(0, 120));
-    setSaid(read.encoding === 'UTF-8' ? '' : `Read as ${read.encoding}: look whether its letters are right.`);
+    setSaid(
+      read.encoding === 'UTF-8'
+        ? ''
+        : `Read as ${read.encoding}: look whether its letters are right.`,
+    );
   };
-  const blocks = useMemo(() => (text.length > 0 && text.length <= SCRIPT_LIMIT ? blocksOf({ id: '', title: 'x', format, text, draft: 1 }) : []), [text, format]);
+  const blocks = useMemo(
+    () =>
+      text.length > 0 && text.length <= SCRIPT_LIMIT
+        ? blocksOf({ id: '', title: 'x', format, text, draft: 1 })
+        : [],
+    [text, format],
+  );
   const count = (kind: string): number => blocks.filter((b) => b.kind === kind).length;
-  const about = blocks.length === 0 ? '' : format === 'order' ? `${plural(count('item'), 'item')}, ${formatTime(blocks.reduce((n, b) => n + (b.duration_s ?? 0), 0))} in all` : `${plural(count('act'), 'act')}, ${plural(count('scene'), 'scene')}, ${plural(blocks.at(-1)?.page ?? 0, 'page')}, ${plural(flagsIn(text).length, 'named cue')}`;
+  const about =
+    blocks.length === 0
+      ? ''
+      : format === 'order'
+        ? `${plural(count('item'), 'item')}, ${formatTime(blocks.reduce((n, b) => n + (b.duration_s ?? 0), 0))} in all`
+        : `${plural(count('act'), 'act')}, ${plural(count('scene'), 'scene')}, ${plural(blocks.at(-1)?.page ?? 0, 'page')}, ${plural(flagsIn(text).length, 'named cue')}`;
   return (
-    <Planned title={target ? `A later draft of “${target.title}”` : 'Take in a script'} about={target ? 'Its calls are found again by what stands around them; those that need a look are listed.' : 'Plain text, Markdown or Fountain; or an order of service, a line each: Title | leader | 4:30'} name="import-script" params={text.trim() === '' || title.trim() === '' ? null : { ...(target ? { id: target.id } : {}), title: title.trim(), format, text }} act="Take it in" width="w-[640px]">
+    <Planned
+      title={target ? `A later draft of “${target.title}”` : 'Take in a script'}
+      about={
+        target
+          ? 'Its calls are found again by what stands around them; those that need a look are listed.'
+          : 'Plain text, Markdown or Fountain; or an order of service, a line each: Title | leader | 4:30'
+      }
+      name="import-script"
+      params={
+        text.trim() === '' || title.trim() === ''
+          ? null
+          : { ...(target ? { id: target.id } : {}), title: title.trim(), format, text }
+      }
+      act="Take it in"
+      width="w-[640px]"
+    >
       <div className="grid grid-cols-[1fr_1fr_150px] gap-3">
         <Choice
           label="It is"
@@ -54,13 +89,40 @@ export function ScriptImport() {
             setText(next?.text ?? '');
             setFormat(next?.format ?? 'plain');
           }}
-          options={[...scripts.map((s) => ({ value: s.id, label: `the next draft of ${s.title}` })), { value: '', label: 'another script' }]}
+          options={[
+            ...scripts.map((s) => ({ value: s.id, label: `the next draft of ${s.title}` })),
+            { value: '', label: 'another script' },
+          ]}
         />
-        <Field label="Title" value={title} maxLength={120} onChange={(e) => setTitle(e.target.value)} />
-        <Choice label="Written in" value={format} onChange={(e) => setFormat(e.target.value as typeof format)} options={SCRIPT_FORMATS.map((f) => ({ value: f, label: FORMAT_WORDS[f] }))} />
+        <Field
+          label="Title"
+          value={title}
+          maxLength={120}
+          onChange={(e) => setTitle(e.target.value)}
+        />
+        <Choice
+          label="Written in"
+          value={format}
+          onChange={(e) => setFormat(e.target.value as typeof format)}
+          options={SCRIPT_FORMATS.map((f) => ({ value: f, label: FORMAT_WORDS[f] }))}
+        />
       </div>
-      <div className="mt-3"><FileField label="Script file" accept=".txt,.md,.markdown,.fountain,text/plain" said="Choose a file …" onFile={(file) => void take(file)} /></div>
-      <textarea aria-label="The script’s text" value={text} placeholder="or paste it here" onChange={(e) => setText(e.target.value)} rows={10} className="mt-2 w-full rounded-md bg-ink p-2.5 font-book text-[13.5px] leading-5 shadow-[inset_0_0_0_1px_var(--color-edge)]" />
+      <div className="mt-3">
+        <FileField
+          label="Script file"
+          accept=".txt,.md,.markdown,.fountain,text/plain"
+          said="Choose a file …"
+          onFile={(file) => void take(file)}
+        />
+      </div>
+      <textarea
+        aria-label="The script’s text"
+        value={text}
+        placeholder="or paste it here"
+        onChange={(e) => setText(e.target.value)}
+        rows={10}
+        className="mt-2 w-full rounded-md bg-ink p-2.5 font-book text-[13.5px] leading-5 shadow-[inset_0_0_0_1px_var(--color-edge)]"
+      />
       <p className="text-[12.5px] text-muted">
         {about} {said && <span className="text-warning">{said}</span>}
       </p>
@@ -89,15 +151,34 @@ export function CsvImport() {
     return rest;
   });
   return (
-    <Planned title="Take in a cue list" about={`A CSV file with a header row, into “${list?.name}”. Cues that are missing are made; those that are there get its names, times and notes. Levels stay.`} name="import-cues" params={cues.length === 0 ? null : { listId, cues }} act={read && read.problems.length > 0 ? `Take in ${cues.length} of ${cues.length + new Set(read.problems.map((p) => p.line)).size}` : 'Take it in'} width="w-[560px]">
-      <FileField label="CSV file" accept=".csv,.tsv,.txt,text/csv" said={file === '' ? 'Choose a file …' : file} onFile={(file) => void open(file)} />
+    <Planned
+      title="Take in a cue list"
+      about={`A CSV file with a header row, into “${list?.name}”. Cues that are missing are made; those that are there get its names, times and notes. Levels stay.`}
+      name="import-cues"
+      params={cues.length === 0 ? null : { listId, cues }}
+      act={
+        read && read.problems.length > 0
+          ? `Take in ${cues.length} of ${cues.length + new Set(read.problems.map((p) => p.line)).size}`
+          : 'Take it in'
+      }
+      width="w-[560px]"
+    >
+      <FileField
+        label="CSV file"
+        accept=".csv,.tsv,.txt,text/csv"
+        said={file === '' ? 'Choose a file …' : file}
+        onFile={(file) => void open(file)}
+      />
       {problem !== '' && (
         <p role="alert" className="mt-2 text-danger">
           {problem}
         </p>
       )}
       {read && read.problems.length > 0 && (
-        <ul className="mt-2 max-h-40 overflow-y-auto text-[12.5px] text-warning" data-testid="csv-problems">
+        <ul
+          className="mt-2 max-h-40 overflow-y-auto text-[12.5px] text-warning"
+          data-testid="csv-problems"
+        >
           {read.problems.slice(0, 100).map((p, i) => (
             <li key={i}>
               Line {p.line}: {p.text}

@@ -14,7 +14,25 @@ import { Pictures } from '../record';
 
 export const close = (): void => useBookDialog.setState({ dialog: null });
 
-export function Planned({ title, about, name, params, act, children, onDone, width }: { title: string; about?: string; name: string; params: unknown; act: string; children?: React.ReactNode; onDone?: (ids: string[]) => void; width?: string }) {
+export function Planned({
+  title,
+  about,
+  name,
+  params,
+  act,
+  children,
+  onDone,
+  width,
+}: {
+  title: string;
+  about?: string;
+  name: string;
+  params: unknown;
+  act: string;
+  children?: React.ReactNode;
+  onDone?: (ids: string[]) => void;
+  width?: string;
+}) {
   const revision = useScreen((s) => s.revision);
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string>();
@@ -25,9 +43,21 @@ export function Planned({ title, about, name, params, act, children, onDone, wid
   }, [name, key, params, revision]);
   const ok = plan && 'summary' in plan;
   // Cues beside the new ones that would look different: only where that was asked for.
-  const others = useMemo(() => (plan && 'changes' in plan && LOOKS.has(name) ? consequences(useScreen.getState().show, plan.changes) : []), [plan, name]);
+  const others = useMemo(
+    () =>
+      plan && 'changes' in plan && LOOKS.has(name)
+        ? consequences(useScreen.getState().show, plan.changes)
+        : [],
+    [plan, name],
+  );
   return (
-    <Dialog open onOpenChange={(o) => !o && close()} title={title} {...(about === undefined ? {} : { about })} {...(width === undefined ? {} : { width })}>
+    <Dialog
+      open
+      onOpenChange={(o) => !o && close()}
+      title={title}
+      {...(about === undefined ? {} : { about })}
+      {...(width === undefined ? {} : { width })}
+    >
       <form
         onSubmit={(e) => {
           e.preventDefault();
@@ -38,23 +68,41 @@ export function Planned({ title, about, name, params, act, children, onDone, wid
             if (answer instanceof ApiError) setProblem(answer.message);
             else {
               close();
-              onDone?.(answer.changes.flatMap((c) => (c.table === 'cues' && c.before === null && c.after ? [c.id] : [])));
+              onDone?.(
+                answer.changes.flatMap((c) =>
+                  c.table === 'cues' && c.before === null && c.after ? [c.id] : [],
+                ),
+              );
             }
           })();
         }}
       >
         {children}
-        <p className={`mt-3 min-h-9 text-[12.5px] leading-[18px] ${ok ? 'text-soft' : 'text-warning'}`} data-testid="planned" role="status">
+        <p
+          className={`mt-3 min-h-9 text-[12.5px] leading-[18px] ${ok ? 'text-soft' : 'text-warning'}`}
+          data-testid="planned"
+          role="status"
+        >
           {plan === undefined ? '' : ok ? willDo(plan.summary) : plan.message}
           {problem && <span className="block text-danger">{problem}</span>}
-          {others.length > 0 && <span className="block text-warning">{others.length === 1 ? `Cue ${formatCueNumber(others[0]?.number ?? 0)} looks different then:` : `${others.length} cues look different then:`}</span>}
+          {others.length > 0 && (
+            <span className="block text-warning">
+              {others.length === 1
+                ? `Cue ${formatCueNumber(others[0]?.number ?? 0)} looks different then:`
+                : `${others.length} cues look different then:`}
+            </span>
+          )}
         </p>
         {others.length > 0 && <Pictures others={others} />}
         <div className="mt-2 flex justify-end gap-2">
           <Button kind="quiet" onClick={close}>
             Not now
           </Button>
-          <Button kind={act === 'Delete' ? 'danger' : 'strong'} type="submit" disabled={busy || !ok}>
+          <Button
+            kind={act === 'Delete' ? 'danger' : 'strong'}
+            type="submit"
+            disabled={busy || !ok}
+          >
             {act}
           </Button>
         </div>
@@ -62,7 +110,14 @@ export function Planned({ title, about, name, params, act, children, onDone, wid
     </Dialog>
   );
 }
-const LOOKS = new Set(['delete-cue', 'move-cues', 'copy-cues', 'renumber-cues', 'split-cue', 'change-list']);
+const LOOKS = new Set([
+  'delete-cue',
+  'move-cues',
+  'copy-cues',
+  'renumber-cues',
+  'split-cue',
+  'change-list',
+]);
 
 /** Looks at what was made. */
 export const choose = (ids: string[]): void => {

@@ -1,7 +1,13 @@
 /** Colour that means the same on unlike units: hue and saturation, white in kelvin, swatches, what mixes it, and how near each kind comes. */
 'use client';
 import { useState } from 'react';
-import { chromaticity, hueSaturation, kelvin, toHueSaturation, type Chromaticity } from '@/core/color/mix';
+import {
+  chromaticity,
+  hueSaturation,
+  kelvin,
+  toHueSaturation,
+  type Chromaticity,
+} from '@/core/color/mix';
 import { chromaticityDeltaE } from '@/core/color/delta-e';
 import { colourOf, colourParts, type ColourPart } from '@/core/color/unit-colour';
 import { correlatedKelvin } from '@/core/color/white';
@@ -40,7 +46,13 @@ function kindsOf(chosen: readonly Chosen[]): { kinds: Kind[]; able: Chosen[] } {
   return { kinds: [...kinds.values()], able };
 }
 
-export function ColourControl({ chosen, disabled }: { chosen: readonly Chosen[]; disabled: boolean }) {
+export function ColourControl({
+  chosen,
+  disabled,
+}: {
+  chosen: readonly Chosen[];
+  disabled: boolean;
+}) {
   const at = useLevels();
   const [raw, setRaw] = useState(false);
   const [fanTo, setFanTo] = useState(false);
@@ -50,25 +62,44 @@ export function ColourControl({ chosen, disabled }: { chosen: readonly Chosen[];
   if (!first || !firstPart) return null;
   const lightOf = (k: Kind) => {
     const [part] = k.parts;
-    return part ? colourOf(k.chosen.type, part, (a) => at(k.chosen.fixture.id, a), k.chosen.fixture) : undefined;
+    return part
+      ? colourOf(k.chosen.type, part, (a) => at(k.chosen.fixture.id, a), k.chosen.fixture)
+      : undefined;
   };
   const light = lightOf(first);
   const now = light ? toHueSaturation(light) : { hue: 0, saturation: 0 };
   const here = light ? chromaticity(light) : undefined;
   const white = here ? correlatedKelvin(here) : undefined;
   // What the eye sees between kinds that are meant to be the same.
-  const off = here ? kinds.slice(1).map((k) => {
-    const there = lightOf(k);
-    const c = there ? chromaticity(there) : undefined;
-    return { k, deltaE: c ? chromaticityDeltaE(here, c) : 0 };
-  }).filter((o) => o.deltaE > 2) : [];
-  const put = (c: Chromaticity): void => streamCommand('colour', { command: 'colour', x: c.x, y: c.y });
+  const off = here
+    ? kinds
+        .slice(1)
+        .map((k) => {
+          const there = lightOf(k);
+          const c = there ? chromaticity(there) : undefined;
+          return { k, deltaE: c ? chromaticityDeltaE(here, c) : 0 };
+        })
+        .filter((o) => o.deltaE > 2)
+    : [];
+  const put = (c: Chromaticity): void =>
+    streamCommand('colour', { command: 'colour', x: c.x, y: c.y });
   const press = (c: Chromaticity): void => {
-    if (fanTo && here) void said({ command: 'colour', x: here.x, y: here.y, to: { x: c.x, y: c.y } });
+    if (fanTo && here)
+      void said({ command: 'colour', x: here.x, y: here.y, to: { x: c.x, y: c.y } });
     else void said({ command: 'colour', x: c.x, y: c.y });
     setFanTo(false);
   };
-  const names = [...new Set(kinds.flatMap((k) => k.parts.flatMap((p) => [...p.emitters.map((e) => baseOf(e.attribute)), ...p.filters.map(baseOf), ...p.wheels.map((w) => baseOf(w.attribute))])))];
+  const names = [
+    ...new Set(
+      kinds.flatMap((k) =>
+        k.parts.flatMap((p) => [
+          ...p.emitters.map((e) => baseOf(e.attribute)),
+          ...p.filters.map(baseOf),
+          ...p.wheels.map((w) => baseOf(w.attribute)),
+        ]),
+      ),
+    ),
+  ];
   return (
     <Section
       title="Colour"
@@ -77,12 +108,20 @@ export function ColourControl({ chosen, disabled }: { chosen: readonly Chosen[];
       disabled={disabled}
       says={
         <>
-          hue <b className="num mx-1 font-normal text-text">{now.hue.toFixed(0)}°</b> sat <b className="num ml-1 font-normal text-text">{(now.saturation * 100).toFixed(0)}%</b>
+          hue <b className="num mx-1 font-normal text-text">{now.hue.toFixed(0)}°</b> sat{' '}
+          <b className="num ml-1 font-normal text-text">{(now.saturation * 100).toFixed(0)}%</b>
         </>
       }
       fan={
         able.length > 1 && (
-          <button type="button" aria-pressed={fanTo} disabled={disabled} title="From this colour to another: press, then press a swatch" onClick={() => setFanTo(!fanTo)} className={`h-7 flex-none rounded-md px-2 text-[12px] ${fanTo ? 'bg-standby-wash text-standby shadow-[inset_0_0_0_1px_var(--color-standby)]' : 'bg-raised text-soft hover:bg-lift'}`}>
+          <button
+            type="button"
+            aria-pressed={fanTo}
+            disabled={disabled}
+            title="From this colour to another: press, then press a swatch"
+            onClick={() => setFanTo(!fanTo)}
+            className={`h-7 flex-none rounded-md px-2 text-[12px] ${fanTo ? 'bg-standby-wash text-standby shadow-[inset_0_0_0_1px_var(--color-standby)]' : 'bg-raised text-soft hover:bg-lift'}`}
+          >
             to …
           </button>
         )
@@ -93,47 +132,120 @@ export function ColourControl({ chosen, disabled }: { chosen: readonly Chosen[];
         says={`hue ${now.hue.toFixed(0)} degrees, saturation ${(now.saturation * 100).toFixed(0)} percent`}
         disabled={disabled}
         onPoint={(x, y) => put(hueSaturation(x * 359.9, 1 - y))}
-        onStep={(dx, dy) => put(hueSaturation((now.hue + dx * 5 + 360) % 360, Math.min(1, Math.max(0, now.saturation + dy * 0.05))))}
+        onStep={(dx, dy) =>
+          put(
+            hueSaturation(
+              (now.hue + dx * 5 + 360) % 360,
+              Math.min(1, Math.max(0, now.saturation + dy * 0.05)),
+            ),
+          )
+        }
         className="h-20 rounded-md"
-        style={{ background: 'linear-gradient(#fff0, #f4f1ea), linear-gradient(90deg, #d8483c, #d8c23a 17%, #4cae5c 33%, #43b0b8 50%, #4058c4 67%, #b04ab0 83%, #d8483c)' }}
+        style={{
+          background:
+            'linear-gradient(#fff0, #f4f1ea), linear-gradient(90deg, #d8483c, #d8c23a 17%, #4cae5c 33%, #43b0b8 50%, #4058c4 67%, #b04ab0 83%, #d8483c)',
+        }}
       >
-        <i className="pointer-events-none absolute size-3.5 -translate-x-1/2 -translate-y-1/2 rounded-full shadow-[0_0_0_2px_#0e1513,inset_0_0_0_2.5px_#fff]" style={{ left: `${(now.hue / 360) * 100}%`, top: `${(1 - now.saturation) * 100}%` }} />
+        <i
+          className="pointer-events-none absolute size-3.5 -translate-x-1/2 -translate-y-1/2 rounded-full shadow-[0_0_0_2px_#0e1513,inset_0_0_0_2.5px_#fff]"
+          style={{ left: `${(now.hue / 360) * 100}%`, top: `${(1 - now.saturation) * 100}%` }}
+        />
       </Pad>
-      <White kelvin={white} disabled={disabled} onChange={(k) => streamCommand('colour', { command: 'colour', kelvin: k })} />
+      <White
+        kelvin={white}
+        disabled={disabled}
+        onChange={(k) => streamCommand('colour', { command: 'colour', kelvin: k })}
+      />
       <div className="mt-1.5 grid grid-cols-9 gap-1" role="group" aria-label="Swatches">
         {SWATCHES.map(([name, target]) => (
-          <button key={name} type="button" aria-label={name} title={fanTo ? `To ${name}` : name} disabled={disabled} onClick={() => press(target)} className="relative h-7 rounded after:absolute after:-inset-0.5 hover:shadow-[inset_0_0_0_2px_#ffffffb0] disabled:opacity-50" style={{ background: cssOf({ ...target, Y: 1 }) }} />
+          <button
+            key={name}
+            type="button"
+            aria-label={name}
+            title={fanTo ? `To ${name}` : name}
+            disabled={disabled}
+            onClick={() => press(target)}
+            className="relative h-7 rounded after:absolute after:-inset-0.5 hover:shadow-[inset_0_0_0_2px_#ffffffb0] disabled:opacity-50"
+            style={{ background: cssOf({ ...target, Y: 1 }) }}
+          />
         ))}
       </div>
       {off.length > 0 && (
         <p className="mt-1.5 text-[12px] leading-4 text-muted">
           {off.map((o) => (
-            <span key={`${o.k.chosen.type.id}${o.k.chosen.mode.name}`} className={`mr-2 ${o.deltaE > 8 ? 'text-warning' : ''}`} title="CIEDE2000 difference to the first selected, at one brightness">
-              {o.k.chosen.type.name} ({numberRanges(o.k.numbers)}) is <span className="num">ΔE {o.deltaE.toFixed(0)}</span> off
+            <span
+              key={`${o.k.chosen.type.id}${o.k.chosen.mode.name}`}
+              className={`mr-2 ${o.deltaE > 8 ? 'text-warning' : ''}`}
+              title="CIEDE2000 difference to the first selected, at one brightness"
+            >
+              {o.k.chosen.type.name} ({numberRanges(o.k.numbers)}) is{' '}
+              <span className="num">ΔE {o.deltaE.toFixed(0)}</span> off
             </span>
           ))}
         </p>
       )}
-      <button type="button" aria-expanded={raw} onClick={() => setRaw(!raw)} className="mt-0.5 flex h-7 items-center text-[12px] text-muted hover:text-soft">
+      <button
+        type="button"
+        aria-expanded={raw}
+        onClick={() => setRaw(!raw)}
+        className="mt-0.5 flex h-7 items-center text-[12px] text-muted hover:text-soft"
+      >
         {raw ? 'Hide what mixes it' : 'Show what mixes it'}
       </button>
-      {raw && names.map((attribute) => <Line key={attribute} chosen={chosen} attribute={attribute} disabled={disabled} />)}
+      {raw &&
+        names.map((attribute) => (
+          <Line key={attribute} chosen={chosen} attribute={attribute} disabled={disabled} />
+        ))}
     </Section>
   );
 }
 
 /** White light by its temperature, warm to cool as lamps are: even in mired, as the eye counts. */
-function White({ kelvin: now, disabled, onChange }: { kelvin: number | undefined; disabled: boolean; onChange: (k: number) => void }) {
+function White({
+  kelvin: now,
+  disabled,
+  onChange,
+}: {
+  kelvin: number | undefined;
+  disabled: boolean;
+  onChange: (k: number) => void;
+}) {
   const place = (k: number): number => (1 / WARM_K - 1 / k) / (1 / WARM_K - 1 / COOL_K);
   const at = (t: number): number => 1 / (1 / WARM_K - t * (1 / WARM_K - 1 / COOL_K));
   const stops = [0, 0.25, 0.5, 0.75, 1].map((t) => cssOf({ ...kelvin(at(t)), Y: 1 }));
   return (
     <div className="mt-2 flex h-7 items-center gap-2">
       <span className="w-9 flex-none text-[12px] text-muted">White</span>
-      <Pad label="White" says={now ? `${now.toFixed(0)} kelvin` : 'a colour'} disabled={disabled} onPoint={(x) => onChange(Math.round(at(x) / 10) * 10)} onStep={(dx) => onChange(Math.min(COOL_K, Math.max(WARM_K, Math.round((now ?? 3200) / 50) * 50 + dx * 50)))} className="h-3.5 flex-1 rounded" style={{ background: `linear-gradient(90deg, ${stops.join(',')})` }}>
-        {now !== undefined && <i className="pointer-events-none absolute -top-1 h-5 w-2.5 -translate-x-1/2 rounded bg-text shadow-[0_0_0_2px_var(--color-panel)]" style={{ left: `${Math.min(1, Math.max(0, place(now))) * 100}%` }} />}
+      <Pad
+        label="White"
+        says={now ? `${now.toFixed(0)} kelvin` : 'a colour'}
+        disabled={disabled}
+        onPoint={(x) => onChange(Math.round(at(x) / 10) * 10)}
+        onStep={(dx) =>
+          onChange(
+            Math.min(COOL_K, Math.max(WARM_K, Math.round((now ?? 3200) / 50) * 50 + dx * 50)),
+          )
+        }
+        className="h-3.5 flex-1 rounded"
+        style={{ background: `linear-gradient(90deg, ${stops.join(',')})` }}
+      >
+        {now !== undefined && (
+          <i
+            className="pointer-events-none absolute -top-1 h-5 w-2.5 -translate-x-1/2 rounded bg-text shadow-[0_0_0_2px_var(--color-panel)]"
+            style={{ left: `${Math.min(1, Math.max(0, place(now))) * 100}%` }}
+          />
+        )}
       </Pad>
-      <Scrub label="White value" value={now === undefined ? null : Math.round(now / 10) * 10} unit="K" min={WARM_K} max={COOL_K} step={50} disabled={disabled} onChange={onChange} />
+      <Scrub
+        label="White value"
+        value={now === undefined ? null : Math.round(now / 10) * 10}
+        unit="K"
+        min={WARM_K}
+        max={COOL_K}
+        step={50}
+        disabled={disabled}
+        onChange={onChange}
+      />
     </div>
   );
 }

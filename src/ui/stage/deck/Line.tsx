@@ -10,7 +10,19 @@ import { useDrag } from '../../parts/use-drag';
 import { useRange, type Chosen } from './chosen';
 import { FanButton } from './Section';
 
-function Slider({ label, low, high, disabled, onChange }: { label: string; low: number; high: number; disabled: boolean; onChange: (level: number) => void }) {
+function Slider({
+  label,
+  low,
+  high,
+  disabled,
+  onChange,
+}: {
+  label: string;
+  low: number;
+  high: number;
+  disabled: boolean;
+  onChange: (level: number) => void;
+}) {
   const track = useRef<HTMLDivElement>(null);
   const under = (e: React.PointerEvent): number => {
     const r = track.current?.getBoundingClientRect();
@@ -41,7 +53,12 @@ function Slider({ label, low, high, disabled, onChange }: { label: string; low: 
       {...drag}
       onWheel={(e) => !disabled && onChange(clamp(high - Math.sign(e.deltaY) * 0.01))}
       onKeyDown={(e) => {
-        const step = e.key === 'ArrowRight' || e.key === 'ArrowUp' ? 0.05 : e.key === 'ArrowLeft' || e.key === 'ArrowDown' ? -0.05 : 0;
+        const step =
+          e.key === 'ArrowRight' || e.key === 'ArrowUp'
+            ? 0.05
+            : e.key === 'ArrowLeft' || e.key === 'ArrowDown'
+              ? -0.05
+              : 0;
         if (disabled || step === 0) return;
         e.preventDefault();
         onChange(Math.min(1, Math.max(0, Math.round((high + step) * 20) / 20)));
@@ -49,32 +66,58 @@ function Slider({ label, low, high, disabled, onChange }: { label: string; low: 
       className="relative h-7 min-w-0 flex-1 touch-none select-none"
     >
       <i className="absolute inset-x-0 top-3 h-1 rounded bg-lift" />
-      <i className="absolute left-0 top-3 h-1 rounded bg-soft" style={{ width: `${high * 100}%` }} />
-      {high - low > 0.005 && <i className="absolute top-3 h-1 rounded bg-muted" style={{ left: `${low * 100}%`, width: `${(high - low) * 100}%` }} />}
-      <i className="absolute top-1 h-5 w-3 -translate-x-1/2 rounded bg-text shadow-[0_0_0_3px_var(--color-panel)] after:absolute after:left-[5.5px] after:top-[5px] after:h-2.5 after:w-px after:bg-faint" style={{ left: `${high * 100}%` }} />
+      <i
+        className="absolute top-3 left-0 h-1 rounded bg-soft"
+        style={{ width: `${high * 100}%` }}
+      />
+      {high - low > 0.005 && (
+        <i
+          className="absolute top-3 h-1 rounded bg-muted"
+          style={{ left: `${low * 100}%`, width: `${(high - low) * 100}%` }}
+        />
+      )}
+      <i
+        className="absolute top-1 h-5 w-3 -translate-x-1/2 rounded bg-text shadow-[0_0_0_3px_var(--color-panel)] after:absolute after:top-[5px] after:left-[5.5px] after:h-2.5 after:w-px after:bg-faint"
+        style={{ left: `${high * 100}%` }}
+      />
     </div>
   );
 }
 const KNOB_PX = 9;
 
 /** `70`, `+10`, `-5`, `*0.9`: absolute, more, less, times. */
-function readTyped(text: string): { add: number } | { times: number } | { value: number } | undefined {
+function readTyped(
+  text: string,
+): { add: number } | { times: number } | { value: number } | undefined {
   const t = text.trim().replace(',', '.');
   const scale = /^[*x×]\s*(\d+(?:\.\d+)?)$/.exec(t);
   if (scale) return { times: Number(scale[1]) };
   const add = /^\+\s*(\d+(?:\.\d+)?)$/.exec(t) ?? /^(?:\+?-|−)\s*=\s*(\d+(?:\.\d+)?)$/.exec(t);
-  if (add) return { add: t.startsWith('+') && !t.startsWith('+-') ? Number(add[1]) : -Number(add[1]) };
+  if (add)
+    return { add: t.startsWith('+') && !t.startsWith('+-') ? Number(add[1]) : -Number(add[1]) };
   const value = Number(t);
   return t !== '' && Number.isFinite(value) ? { value } : undefined;
 }
 
 /** A number that shows the selection's range; drag, wheel, or type `70`, `+10`, `*0.9`. */
-export function Value({ chosen, attribute, disabled, label }: { chosen: readonly Chosen[]; attribute: string; disabled: boolean; label: string }) {
+export function Value({
+  chosen,
+  attribute,
+  disabled,
+  label,
+}: {
+  chosen: readonly Chosen[];
+  attribute: string;
+  disabled: boolean;
+  label: string;
+}) {
   const { low, high, channel } = useRange(chosen, attribute);
   const [typing, setTyping] = useState(false);
   const info = attributeInfo(attribute);
   const percent = info.unit === '%' || info.unit === 'slot' || !channel;
-  const [from, to] = percent ? [0, 100] : [unitOfLevel(attribute, channel, 0), unitOfLevel(attribute, channel, 1)];
+  const [from, to] = percent
+    ? [0, 100]
+    : [unitOfLevel(attribute, channel, 0), unitOfLevel(attribute, channel, 1)];
   const unit = info.unit === 'slot' ? '%' : info.unit;
   const finish = (text: string): void => {
     setTyping(false);
@@ -86,16 +129,26 @@ export function Value({ chosen, attribute, disabled, label }: { chosen: readonly
   };
   if (typing) {
     return (
-      <CellEditor label={`${label} value`} text={high.toFixed(percent ? 0 : 1)} first={null} onKeep={finish} onLeave={() => setTyping(false)} className="num h-7 w-20 rounded bg-ink px-1.5 text-right text-[13px] shadow-[inset_0_0_0_1.5px_var(--color-standby)] outline-none" />
+      <CellEditor
+        label={`${label} value`}
+        text={high.toFixed(percent ? 0 : 1)}
+        first={null}
+        onKeep={finish}
+        onLeave={() => setTyping(false)}
+        className="num h-7 w-20 rounded bg-ink px-1.5 text-right text-[13px] shadow-[inset_0_0_0_1.5px_var(--color-standby)] outline-none"
+      />
     );
   }
   const mixed = high - low > (percent ? 0.5 : 0.05);
   return (
-    <span className="flex flex-none items-center justify-end" onDoubleClickCapture={(e) => {
-      if (disabled) return;
-      e.stopPropagation();
-      setTyping(true);
-    }}>
+    <span
+      className="flex flex-none items-center justify-end"
+      onDoubleClickCapture={(e) => {
+        if (disabled) return;
+        e.stopPropagation();
+        setTyping(true);
+      }}
+    >
       {mixed && <span className="num text-[12px] text-muted">{low.toFixed(0)}–</span>}
       <Scrub
         label={`${label} value`}
@@ -106,20 +159,55 @@ export function Value({ chosen, attribute, disabled, label }: { chosen: readonly
         max={Math.max(from, to)}
         step={percent ? 1 : Math.abs(to - from) / 200}
         disabled={disabled}
-        onChange={(v) => (mixed ? streamCommand(`nudge-${performance.now()}`, { command: 'nudge', attribute, add: v - high }) : streamCommand(attribute, { command: 'set', attribute, physical: v }))}
+        onChange={(v) =>
+          mixed
+            ? streamCommand(`nudge-${performance.now()}`, {
+                command: 'nudge',
+                attribute,
+                add: v - high,
+              })
+            : streamCommand(attribute, { command: 'set', attribute, physical: v })
+        }
       />
     </span>
   );
 }
 
-export function Line({ chosen, attribute, disabled, labelled = true, slider = true, fan = true }: { chosen: readonly Chosen[]; attribute: string; disabled: boolean; labelled?: boolean; slider?: boolean; fan?: boolean }) {
+export function Line({
+  chosen,
+  attribute,
+  disabled,
+  labelled = true,
+  slider = true,
+  fan = true,
+}: {
+  chosen: readonly Chosen[];
+  attribute: string;
+  disabled: boolean;
+  labelled?: boolean;
+  slider?: boolean;
+  fan?: boolean;
+}) {
   const { lowLevel, level, able, channel } = useRange(chosen, attribute);
   const info = attributeInfo(attribute);
-  const unlike = new Set(able.map((c) => c.mode)).size > 1 && info.unit !== '%' && info.unit !== 'slot';
+  const unlike =
+    new Set(able.map((c) => c.mode)).size > 1 && info.unit !== '%' && info.unit !== 'slot';
   if (able.length === 0) return null;
   // Units with other ranges take the same physical value, each in its own range.
-  const put = (to: number): void => streamCommand(attribute, unlike ? { command: 'set', attribute, physical: unitOfLevel(attribute, channel, to) } : { command: 'set', attribute, level: to });
-  const [a, b] = unlike && channel ? [levelInUnit(attribute, channel, unitOfLevel(attribute, channel, lowLevel)), levelInUnit(attribute, channel, unitOfLevel(attribute, channel, level))] : [lowLevel, level];
+  const put = (to: number): void =>
+    streamCommand(
+      attribute,
+      unlike
+        ? { command: 'set', attribute, physical: unitOfLevel(attribute, channel, to) }
+        : { command: 'set', attribute, level: to },
+    );
+  const [a, b] =
+    unlike && channel
+      ? [
+          levelInUnit(attribute, channel, unitOfLevel(attribute, channel, lowLevel)),
+          levelInUnit(attribute, channel, unitOfLevel(attribute, channel, level)),
+        ]
+      : [lowLevel, level];
   return (
     <div className="flex h-8 items-center gap-2">
       {labelled && (
@@ -127,11 +215,22 @@ export function Line({ chosen, attribute, disabled, labelled = true, slider = tr
           {info.label}
         </span>
       )}
-      {slider ? <Slider label={info.label} low={a} high={b} disabled={disabled} onChange={put} /> : <span className="flex-1" />}
+      {slider ? (
+        <Slider label={info.label} low={a} high={b} disabled={disabled} onChange={put} />
+      ) : (
+        <span className="flex-1" />
+      )}
       <span className="flex w-[80px] flex-none justify-end">
         <Value chosen={able} attribute={attribute} disabled={disabled} label={info.label} />
       </span>
-      {fan && <FanButton attribute={attribute} label={info.label.toLowerCase()} chosen={able} disabled={disabled} />}
+      {fan && (
+        <FanButton
+          attribute={attribute}
+          label={info.label.toLowerCase()}
+          chosen={able}
+          disabled={disabled}
+        />
+      )}
     </div>
   );
 }

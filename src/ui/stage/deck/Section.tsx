@@ -13,16 +13,37 @@ import { said, streamCommand } from '../../state/actions';
 import { useScreen } from '../../state/store';
 import { usePending, type Chosen } from './chosen';
 
-const PANEL = 'z-40 w-72 rounded-lg bg-panel p-3 shadow-[0_0_0_1px_var(--color-edge),0_16px_40px_#000a]';
+const PANEL =
+  'z-40 w-72 rounded-lg bg-panel p-3 shadow-[0_0_0_1px_var(--color-edge),0_16px_40px_#000a]';
 
-export function Section({ title, family, chosen, disabled, says, fan, children }: { title: string; family: Family; chosen: readonly Chosen[]; disabled: boolean; says?: ReactNode; fan?: ReactNode; children: ReactNode }) {
+export function Section({
+  title,
+  family,
+  chosen,
+  disabled,
+  says,
+  fan,
+  children,
+}: {
+  title: string;
+  family: Family;
+  chosen: readonly Chosen[];
+  disabled: boolean;
+  says?: ReactNode;
+  fan?: ReactNode;
+  children: ReactNode;
+}) {
   const pending = usePending(chosen, family);
   return (
     <section aria-label={title} className="border-t border-line px-4 py-2.5 first:border-t-0">
       <div className="mb-1 flex h-7 items-center gap-2">
         <h3 className="text-[13.5px] font-semibold">{title}</h3>
-        {pending && <i title="Not recorded" className="size-1.5 flex-none rounded-full bg-unrecorded" />}
-        <span className="ml-auto flex min-w-0 items-center truncate text-[12px] text-muted">{says}</span>
+        {pending && (
+          <i title="Not recorded" className="size-1.5 flex-none rounded-full bg-unrecorded" />
+        )}
+        <span className="ml-auto flex min-w-0 items-center truncate text-[12px] text-muted">
+          {says}
+        </span>
         {fan}
         <Times family={family} chosen={chosen} disabled={disabled} />
       </div>
@@ -31,10 +52,21 @@ export function Section({ title, family, chosen, disabled, says, fan, children }
   );
 }
 
-const CHIP = 'flex h-7 flex-none items-center gap-1 rounded-md bg-raised px-1.5 text-soft hover:bg-lift disabled:opacity-45';
+const CHIP =
+  'flex h-7 flex-none items-center gap-1 rounded-md bg-raised px-1.5 text-soft hover:bg-lift disabled:opacity-45';
 
 /** Drag it to spread an attribute over the selection; press it for from, to and how. */
-export function FanButton({ attribute, label, chosen, disabled }: { attribute: string; label: string; chosen: readonly Chosen[]; disabled: boolean }) {
+export function FanButton({
+  attribute,
+  label,
+  chosen,
+  disabled,
+}: {
+  attribute: string;
+  label: string;
+  chosen: readonly Chosen[];
+  disabled: boolean;
+}) {
   const [open, setOpen] = useState(false);
   const [stops, setStops] = useState(['', '']);
   const [pivot, setPivot] = useState<Pivot>('middle');
@@ -48,7 +80,15 @@ export function FanButton({ attribute, label, chosen, disabled }: { attribute: s
       const by = (e.clientX - from.x) * (unit === '°' ? 0.25 : 0.5);
       from.x = e.clientX;
       from.moved = true;
-      streamCommand(`fan-${attribute}-${performance.now()}`, { command: 'fan', attribute, what: 'value', by, pivot, curve, mirrored: false });
+      streamCommand(`fan-${attribute}-${performance.now()}`, {
+        command: 'fan',
+        attribute,
+        what: 'value',
+        by,
+        pivot,
+        curve,
+        mirrored: false,
+      });
     },
     end: (from, torn) => !from.moved && !torn && setOpen(true),
   });
@@ -60,7 +100,11 @@ export function FanButton({ attribute, label, chosen, disabled }: { attribute: s
         <button
           type="button"
           aria-label={`Fan ${label}`}
-          title={few ? 'A fan needs at least two fixtures' : `Fan ${label}: drag to spread it over the selection, press for more`}
+          title={
+            few
+              ? 'A fan needs at least two fixtures'
+              : `Fan ${label}: drag to spread it over the selection, press for more`
+          }
           disabled={disabled || few}
           {...drag}
           onKeyDown={(e) => e.key === 'Enter' && setOpen(true)}
@@ -74,14 +118,54 @@ export function FanButton({ attribute, label, chosen, disabled }: { attribute: s
           <form
             onSubmit={(e) => {
               e.preventDefault();
-              void said({ command: 'fan', attribute, what: 'value', stops: numbers, pivot, curve, mirrored: pivot === 'mirrored' }).then((r) => r.ok && setOpen(false));
+              void said({
+                command: 'fan',
+                attribute,
+                what: 'value',
+                stops: numbers,
+                pivot,
+                curve,
+                mirrored: pivot === 'mirrored',
+              }).then((r) => r.ok && setOpen(false));
             }}
           >
             <div className="grid grid-cols-2 gap-2">
-              <Field label={`From, ${unit === 'slot' ? '%' : unit}`} number autoFocus value={stops[0]} onChange={(e) => setStops([e.target.value, stops[1] ?? ''])} />
-              <Field label="To" number value={stops[1]} onChange={(e) => setStops([stops[0] ?? '', e.target.value])} />
-              <Choice label="Spread from" value={pivot} onChange={(e) => setPivot(e.target.value as Pivot)} options={PIVOTS.map((p) => ({ value: p, label: { middle: 'the middle', first: 'the first', last: 'the last', mirrored: 'the middle, both sides alike' }[p] }))} />
-              <Choice label="Curve" value={curve} onChange={(e) => setCurve(e.target.value as Curve)} options={CURVES.map((c) => ({ value: c, label: { even: 'even', in: 'slow first', out: 'slow last', s: 'slow at both' }[c] }))} />
+              <Field
+                label={`From, ${unit === 'slot' ? '%' : unit}`}
+                number
+                autoFocus
+                value={stops[0]}
+                onChange={(e) => setStops([e.target.value, stops[1] ?? ''])}
+              />
+              <Field
+                label="To"
+                number
+                value={stops[1]}
+                onChange={(e) => setStops([stops[0] ?? '', e.target.value])}
+              />
+              <Choice
+                label="Spread from"
+                value={pivot}
+                onChange={(e) => setPivot(e.target.value as Pivot)}
+                options={PIVOTS.map((p) => ({
+                  value: p,
+                  label: {
+                    middle: 'the middle',
+                    first: 'the first',
+                    last: 'the last',
+                    mirrored: 'the middle, both sides alike',
+                  }[p],
+                }))}
+              />
+              <Choice
+                label="Curve"
+                value={curve}
+                onChange={(e) => setCurve(e.target.value as Curve)}
+                options={CURVES.map((c) => ({
+                  value: c,
+                  label: { even: 'even', in: 'slow first', out: 'slow last', s: 'slow at both' }[c],
+                }))}
+              />
             </div>
             <div className="mt-3 flex justify-end gap-2">
               <Button type="submit" kind="strong" disabled={!ready}>
@@ -97,20 +181,39 @@ export function FanButton({ attribute, label, chosen, disabled }: { attribute: s
 
 function FanMark() {
   return (
-    <svg width="15" height="15" viewBox="0 0 16 16" fill="none" stroke="currentColor" strokeWidth="1.4" strokeLinecap="round" aria-hidden="true">
+    <svg
+      width="15"
+      height="15"
+      viewBox="0 0 16 16"
+      fill="none"
+      stroke="currentColor"
+      strokeWidth="1.4"
+      strokeLinecap="round"
+      aria-hidden="true"
+    >
       <path d="M8 14V4M8 14 3.200 5.500M8 14l4.800-8.500M5.500 3 8 2l2.500 1" />
     </svg>
   );
 }
 
 /** Fade and delay of what is held of a family; on a press also spread over the selection. */
-function Times({ family, chosen, disabled }: { family: Family; chosen: readonly Chosen[]; disabled: boolean }) {
+function Times({
+  family,
+  chosen,
+  disabled,
+}: {
+  family: Family;
+  chosen: readonly Chosen[];
+  disabled: boolean;
+}) {
   const values = useScreen((s) => s.values);
   const [open, setOpen] = useState(false);
   const [only, setOnly] = useState('');
   const all = useMemo(() => {
     const ids = new Set(chosen.map((c) => c.fixture.id));
-    return [...values.values()].filter((v) => ids.has(v.fixtureId) && familyOf(v.attribute) === family);
+    return [...values.values()].filter(
+      (v) => ids.has(v.fixtureId) && familyOf(v.attribute) === family,
+    );
   }, [values, chosen, family]);
   const attributes = useMemo(() => [...new Set(all.map((v) => v.attribute))], [all]);
   const one = open && attributes.includes(only) ? only : undefined;
@@ -120,30 +223,119 @@ function Times({ family, chosen, disabled }: { family: Family; chosen: readonly 
   const fades = held.map((v) => v.fade_s);
   const delays = held.map((v) => v.delay_s);
   const [low, high] = [Math.min(...fades), Math.max(...fades)];
-  const text = held.length === 0 ? '–' : low === high ? `${high.toFixed(1)}` : `${low.toFixed(1)}–${high.toFixed(1)}`;
+  const text =
+    held.length === 0
+      ? '–'
+      : low === high
+        ? `${high.toFixed(1)}`
+        : `${low.toFixed(1)}–${high.toFixed(1)}`;
   const seconds = stops.map((s) => Number(s.replace(',', '.')));
   const attribute = held[0]?.attribute;
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger disabled={disabled || held.length === 0} aria-label={`Times of ${family}`} title={held.length === 0 ? 'Set values first, then give them a time of their own' : 'Fade and delay of these values'} className={`${CHIP} num text-[11.5px]`}>
+      <Popover.Trigger
+        disabled={disabled || held.length === 0}
+        aria-label={`Times of ${family}`}
+        title={
+          held.length === 0
+            ? 'Set values first, then give them a time of their own'
+            : 'Fade and delay of these values'
+        }
+        className={`${CHIP} num text-[11.5px]`}
+      >
         {held.length === 0 ? <Timer size={13} /> : `${text} s`}
-        {delays.some((d) => d > 0) && <span className="text-muted">+{Math.max(...delays).toFixed(1)}</span>}
+        {delays.some((d) => d > 0) && (
+          <span className="text-muted">+{Math.max(...delays).toFixed(1)}</span>
+        )}
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={4} className={PANEL} aria-label={`Times of ${family}`}>
-          {attributes.length > 1 && <Choice className="mb-2" label="Of" value={one ?? ''} onChange={(e) => setOnly(e.target.value)} options={[{ value: '', label: 'all of these' }, ...attributes.map((a) => ({ value: a, label: attributeInfo(a).label }))]} />}
+        <Popover.Content
+          align="end"
+          sideOffset={4}
+          className={PANEL}
+          aria-label={`Times of ${family}`}
+        >
+          {attributes.length > 1 && (
+            <Choice
+              className="mb-2"
+              label="Of"
+              value={one ?? ''}
+              onChange={(e) => setOnly(e.target.value)}
+              options={[
+                { value: '', label: 'all of these' },
+                ...attributes.map((a) => ({ value: a, label: attributeInfo(a).label })),
+              ]}
+            />
+          )}
           <div className="grid grid-cols-2 gap-2">
-            <Field label="Fade, s" number defaultValue={fades[0] ?? 0} key={`f${one}${fades[0]}`} onKeyDown={fieldKeys(fades[0] ?? 0)} onBlur={(e) => send(e.currentTarget.value, (s) => ({ fade_s: s }), one ? { attributes: [one] } : { families: [family] })} />
-            <Field label="Delay, s" number defaultValue={delays[0] ?? 0} key={`d${one}${delays[0]}`} onKeyDown={fieldKeys(delays[0] ?? 0)} onBlur={(e) => send(e.currentTarget.value, (s) => ({ delay_s: s }), one ? { attributes: [one] } : { families: [family] })} />
+            <Field
+              label="Fade, s"
+              number
+              defaultValue={fades[0] ?? 0}
+              key={`f${one}${fades[0]}`}
+              onKeyDown={fieldKeys(fades[0] ?? 0)}
+              onBlur={(e) =>
+                send(
+                  e.currentTarget.value,
+                  (s) => ({ fade_s: s }),
+                  one ? { attributes: [one] } : { families: [family] },
+                )
+              }
+            />
+            <Field
+              label="Delay, s"
+              number
+              defaultValue={delays[0] ?? 0}
+              key={`d${one}${delays[0]}`}
+              onKeyDown={fieldKeys(delays[0] ?? 0)}
+              onBlur={(e) =>
+                send(
+                  e.currentTarget.value,
+                  (s) => ({ delay_s: s }),
+                  one ? { attributes: [one] } : { families: [family] },
+                )
+              }
+            />
           </div>
-          <p className="mb-1 mt-3 flex items-center gap-1.5 text-[12px] text-muted">
+          <p className="mt-3 mb-1 flex items-center gap-1.5 text-[12px] text-muted">
             <FoldHorizontal size={13} /> Spread over the selection, in its order
           </p>
           <div className="grid grid-cols-[76px_1fr_1fr_auto] items-end gap-2">
-            <Choice label="What" value={what} onChange={(e) => setWhat(e.target.value as 'fade' | 'delay')} options={[{ value: 'fade', label: 'fade' }, { value: 'delay', label: 'delay' }]} />
-            <Field label="From" number value={stops[0]} onChange={(e) => setStops([e.target.value, stops[1] ?? ''])} />
-            <Field label="To" number value={stops[1]} onChange={(e) => setStops([stops[0] ?? '', e.target.value])} />
-            <Button disabled={!seconds.every((s) => Number.isFinite(s) && s >= 0) || !attribute || chosen.length < 2} onClick={() => spreadTimes(held.map((v) => v.attribute), what, seconds)}>
+            <Choice
+              label="What"
+              value={what}
+              onChange={(e) => setWhat(e.target.value as 'fade' | 'delay')}
+              options={[
+                { value: 'fade', label: 'fade' },
+                { value: 'delay', label: 'delay' },
+              ]}
+            />
+            <Field
+              label="From"
+              number
+              value={stops[0]}
+              onChange={(e) => setStops([e.target.value, stops[1] ?? ''])}
+            />
+            <Field
+              label="To"
+              number
+              value={stops[1]}
+              onChange={(e) => setStops([stops[0] ?? '', e.target.value])}
+            />
+            <Button
+              disabled={
+                !seconds.every((s) => Number.isFinite(s) && s >= 0) ||
+                !attribute ||
+                chosen.length < 2
+              }
+              onClick={() =>
+                spreadTimes(
+                  held.map((v) => v.attribute),
+                  what,
+                  seconds,
+                )
+              }
+            >
               Spread
             </Button>
           </div>
@@ -153,11 +345,25 @@ function Times({ family, chosen, disabled }: { family: Family; chosen: readonly 
   );
 }
 
-function send(text: string, times: (s: number) => { fade_s?: number; delay_s?: number }, of: { attributes: string[] } | { families: Family[] }): void {
+function send(
+  text: string,
+  times: (s: number) => { fade_s?: number; delay_s?: number },
+  of: { attributes: string[] } | { families: Family[] },
+): void {
   const seconds = Number(text.replace(',', '.'));
-  if (text.trim() !== '' && Number.isFinite(seconds) && seconds >= 0) void said({ command: 'times', ...of, ...times(seconds) });
+  if (text.trim() !== '' && Number.isFinite(seconds) && seconds >= 0)
+    void said({ command: 'times', ...of, ...times(seconds) });
 }
 
 function spreadTimes(attributes: readonly string[], what: 'fade' | 'delay', stops: number[]): void {
-  for (const attribute of new Set(attributes)) void said({ command: 'fan', attribute, what, stops, pivot: 'middle', curve: 'even', mirrored: false });
+  for (const attribute of new Set(attributes))
+    void said({
+      command: 'fan',
+      attribute,
+      what,
+      stops,
+      pivot: 'middle',
+      curve: 'even',
+      mirrored: false,
+    });
 }

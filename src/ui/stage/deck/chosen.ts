@@ -3,7 +3,14 @@ import { useMemo } from 'react';
 import { modeOf } from '@/core/rig/addresses';
 import { attributesOf, baseOf, familyOf } from '@/core/rig/attributes';
 import { unitOfLevel } from '@/core/rig/unit-value';
-import { slotKey, type Channel, type Family, type FixtureRow, type Mode, type TypeRow } from '@/core/show/rows';
+import {
+  slotKey,
+  type Channel,
+  type Family,
+  type FixtureRow,
+  type Mode,
+  type TypeRow,
+} from '@/core/show/rows';
 import { levels, useLevelTick } from '../../state/levels';
 import { useScreen, useShow } from '../../state/store';
 
@@ -31,12 +38,15 @@ export function useChosen(): Chosen[] {
       const fixture = show.fixtures.get(id);
       const type = fixture ? show.types.get(fixture.typeId) : undefined;
       const mode = fixture ? modeOf(show, fixture) : undefined;
-      return fixture && type && mode ? [{ fixture, type, mode, attributes: attributesIn(mode) }] : [];
+      return fixture && type && mode
+        ? [{ fixture, type, mode, attributes: attributesIn(mode) }]
+        : [];
     });
   }, [show, selection, version]);
 }
 
-export const channelOf = (c: Chosen, attribute: string): Channel | undefined => c.mode.channels.find((x) => x.attribute === attribute);
+export const channelOf = (c: Chosen, attribute: string): Channel | undefined =>
+  c.mode.channels.find((x) => x.attribute === attribute);
 
 /** The level that a slot is set to on this screen: what is held, or what shows. */
 export function useLevels(): (fixtureId: string, attribute: string) => number {
@@ -64,10 +74,20 @@ export interface Range {
 /** Lowest and highest of an attribute over the selection, in its unit. */
 export function useRange(chosen: readonly Chosen[], attribute: string): Range {
   const at = useLevels();
-  const able = useMemo(() => chosen.filter((c) => c.attributes.some((a) => a === attribute || (baseOf(a) === attribute && !c.attributes.includes(attribute)))), [chosen, attribute]);
+  const able = useMemo(
+    () =>
+      chosen.filter((c) =>
+        c.attributes.some(
+          (a) => a === attribute || (baseOf(a) === attribute && !c.attributes.includes(attribute)),
+        ),
+      ),
+    [chosen, attribute],
+  );
   let [low, high, lowLevel, level] = [Infinity, -Infinity, 1, 0];
   for (const c of able) {
-    const own = c.attributes.includes(attribute) ? attribute : (c.attributes.find((a) => baseOf(a) === attribute) ?? attribute);
+    const own = c.attributes.includes(attribute)
+      ? attribute
+      : (c.attributes.find((a) => baseOf(a) === attribute) ?? attribute);
     const now = at(c.fixture.id, own);
     const value = unitOfLevel(own, channelOf(c, own), now);
     low = Math.min(low, value);
@@ -76,7 +96,17 @@ export function useRange(chosen: readonly Chosen[], attribute: string): Range {
     level = Math.max(level, now);
   }
   const first = able[0];
-  return { low, high, level, lowLevel, able, channel: first ? (channelOf(first, attribute) ?? first.mode.channels.find((c) => baseOf(c.attribute) === attribute)) : undefined };
+  return {
+    low,
+    high,
+    level,
+    lowLevel,
+    able,
+    channel: first
+      ? (channelOf(first, attribute) ??
+        first.mode.channels.find((c) => baseOf(c.attribute) === attribute))
+      : undefined,
+  };
 }
 
 /** Whether something of a family is held of the selection and not recorded. */
@@ -84,7 +114,8 @@ export function usePending(chosen: readonly Chosen[], family: Family): boolean {
   const values = useScreen((s) => s.values);
   return useMemo(() => {
     const ids = new Set(chosen.map((c) => c.fixture.id));
-    for (const v of values.values()) if (!v.recorded && ids.has(v.fixtureId) && familyOf(v.attribute) === family) return true;
+    for (const v of values.values())
+      if (!v.recorded && ids.has(v.fixtureId) && familyOf(v.attribute) === family) return true;
     return false;
   }, [chosen, values, family]);
 }

@@ -11,7 +11,17 @@ const PICTURES = 12;
 
 export function Consequences({ found }: { found: readonly Consequence[] }) {
   const show = useShow();
-  const rows = useMemo(() => found.slice(0, PICTURES).map((c) => ({ c, before: lightsIn(show, c, 'before'), after: lightsIn(show, c, 'after') })), [show, found]);
+  const rows = useMemo(
+    () =>
+      found
+        .slice(0, PICTURES)
+        .map((c) => ({
+          c,
+          before: lightsIn(show, c, 'before'),
+          after: lightsIn(show, c, 'after'),
+        })),
+    [show, found],
+  );
   if (found.length === 0) return <p className="text-soft">No cue looks different.</p>;
   const lists = new Set(found.map((c) => c.listId)).size;
   return (
@@ -20,9 +30,15 @@ export function Consequences({ found }: { found: readonly Consequence[] }) {
         {plural(found.length, 'cue')}
         {lists > 1 ? ` in ${lists} lists` : ''} will look different:
       </p>
-      <ul className="mt-2 max-h-56 overflow-y-auto text-[12.5px]" data-testid="palette-consequences">
+      <ul
+        className="mt-2 max-h-56 overflow-y-auto text-[12.5px]"
+        data-testid="palette-consequences"
+      >
         {rows.map(({ c, before, after }) => (
-          <li key={c.cueId} className="flex items-center gap-3 border-t border-line py-1.5 first:border-t-0">
+          <li
+            key={c.cueId}
+            className="flex items-center gap-3 border-t border-line py-1.5 first:border-t-0"
+          >
             <span className="min-w-0 flex-1">
               <span className="block truncate">
                 {formatCueNumber(c.number)} {c.name}
@@ -36,7 +52,16 @@ export function Consequences({ found }: { found: readonly Consequence[] }) {
             <SmallStage lights={after} label="After" />
           </li>
         ))}
-        {found.length > rows.length && <li className="border-t border-line py-1.5 text-muted">and {found.length - rows.length} more: {found.slice(rows.length, rows.length + 12).map((c) => formatCueNumber(c.number)).join(', ')}{found.length > rows.length + 12 ? ' …' : ''}</li>}
+        {found.length > rows.length && (
+          <li className="border-t border-line py-1.5 text-muted">
+            and {found.length - rows.length} more:{' '}
+            {found
+              .slice(rows.length, rows.length + 12)
+              .map((c) => formatCueNumber(c.number))
+              .join(', ')}
+            {found.length > rows.length + 12 ? ' …' : ''}
+          </li>
+        )}
       </ul>
     </>
   );

@@ -16,7 +16,8 @@ import { Consequences } from './Consequences';
 
 /** A part of a look in words. */
 function sayItem(show: Show, item: LookItem): string {
-  const whom = (ids: readonly string[]): string => ids.map((id) => show.groups.get(id)?.name ?? show.fixtures.get(id)?.number ?? '?').join(', ');
+  const whom = (ids: readonly string[]): string =>
+    ids.map((id) => show.groups.get(id)?.name ?? show.fixtures.get(id)?.number ?? '?').join(', ');
   switch (item.kind) {
     case 'level':
       return `${show.fixtures.get(item.fixtureId)?.number ?? '?'} ${attributeInfo(item.attribute).label.toLowerCase()} ${Math.round(item.level * 100)} %`;
@@ -44,8 +45,13 @@ function lines(show: Show, items: readonly LookItem[]): { text: string; items: L
   for (const group of levels.values()) {
     const [first] = group;
     if (first?.kind !== 'level') continue;
-    const numbers = group.flatMap((i) => (i.kind === 'level' ? (show.fixtures.get(i.fixtureId)?.number ?? []) : []));
-    found.push({ text: `${numberRanges(numbers)} ${attributeInfo(first.attribute).label.toLowerCase()} ${Math.round(first.level * 100)} %`, items: group });
+    const numbers = group.flatMap((i) =>
+      i.kind === 'level' ? (show.fixtures.get(i.fixtureId)?.number ?? []) : [],
+    );
+    found.push({
+      text: `${numberRanges(numbers)} ${attributeInfo(first.attribute).label.toLowerCase()} ${Math.round(first.level * 100)} %`,
+      items: group,
+    });
   }
   return found;
 }
@@ -59,17 +65,32 @@ export function RecordLook({ onClose }: { onClose: () => void }) {
     return lines(show, itemsFrom(show, heldValues()));
   }, [show, values]);
   return (
-    <Dialog open onOpenChange={(o) => !o && onClose()} title="Record a look" about="Made of what you hold; palettes, effects and looks in it stay what they are." width="w-[430px]">
+    <Dialog
+      open
+      onOpenChange={(o) => !o && onClose()}
+      title="Record a look"
+      about="Made of what you hold; palettes, effects and looks in it stay what they are."
+      width="w-[430px]"
+    >
       {parts.length === 0 ? (
         <p className="text-soft">You hold nothing yet. Make a picture, then record it as a look.</p>
       ) : (
         <form
           onSubmit={(e) => {
             e.preventDefault();
-            void edit('record-look', { values: heldValues(), ...(name.trim() ? { name: name.trim() } : {}) }).then((a) => 'seq' in a && onClose());
+            void edit('record-look', {
+              values: heldValues(),
+              ...(name.trim() ? { name: name.trim() } : {}),
+            }).then((a) => 'seq' in a && onClose());
           }}
         >
-          <Field label="Name" autoFocus value={name} maxLength={120} onChange={(e) => setName(e.target.value)} />
+          <Field
+            label="Name"
+            autoFocus
+            value={name}
+            maxLength={120}
+            onChange={(e) => setName(e.target.value)}
+          />
           <ul className="mt-3 max-h-48 overflow-y-auto text-[12.5px] text-soft">
             {parts.map((p) => (
               <li key={p.text} className="truncate leading-6">
@@ -97,15 +118,22 @@ export function LookEditor({ look, onClose }: { look: LookRow; onClose: () => vo
   const [adding, setAdding] = useState('');
   const changed = items !== look.items;
   const params = { id: look.id, how: 'replace', items };
-  const plan = useMemo(() => (changed ? tryEdit('record-look', { id: look.id, how: 'replace', items }) : null), [changed, look, items]);
+  const plan = useMemo(
+    () => (changed ? tryEdit('record-look', { id: look.id, how: 'replace', items }) : null),
+    [changed, look, items],
+  );
   const problem = plan && 'message' in plan ? plan.message : undefined;
-  const found = useMemo(() => (plan && !('message' in plan) ? consequences(show, plan.changes) : []), [show, plan]);
+  const found = useMemo(
+    () => (plan && !('message' in plan) ? consequences(show, plan.changes) : []),
+    [show, plan],
+  );
   const uses = lookUses(show, look.id).filter((u) => u.cueId !== undefined);
   const editable = mayEdit(you.role);
   const groups = [...show.groups.values()].sort((a, b) => a.number - b.number);
   const add = (item: LookItem): void => setItems([...items, item]);
   const save = async (): Promise<void> => {
-    if (name.trim() && name.trim() !== look.name) await edit('change-look', { id: look.id, set: { name: name.trim() } }, { quiet: changed });
+    if (name.trim() && name.trim() !== look.name)
+      await edit('change-look', { id: look.id, set: { name: name.trim() } }, { quiet: changed });
     if (changed) {
       const answer = await edit('record-look', params);
       if (!('seq' in answer)) return;
@@ -113,14 +141,34 @@ export function LookEditor({ look, onClose }: { look: LookRow; onClose: () => vo
     onClose();
   };
   return (
-    <Dialog of={`looks/${look.id}`} open onOpenChange={(o) => !o && onClose()} title={`Look ${look.number} “${look.name}”`} width="w-[560px]" tall>
-      <Field label="Name" value={name} maxLength={120} disabled={!editable} onChange={(e) => setName(e.target.value)} />
+    <Dialog
+      of={`looks/${look.id}`}
+      open
+      onOpenChange={(o) => !o && onClose()}
+      title={`Look ${look.number} “${look.name}”`}
+      width="w-[560px]"
+      tall
+    >
+      <Field
+        label="Name"
+        value={name}
+        maxLength={120}
+        disabled={!editable}
+        onChange={(e) => setName(e.target.value)}
+      />
       <ul className="mt-3 max-h-52 overflow-y-auto" aria-label="Parts">
         {lines(show, items).map((l) => (
-          <li key={l.text} className="flex h-8 items-center border-t border-line text-soft first:border-t-0">
+          <li
+            key={l.text}
+            className="flex h-8 items-center border-t border-line text-soft first:border-t-0"
+          >
             <span className="min-w-0 flex-1 truncate">{l.text}</span>
             {editable && (
-              <IconButton label={`Take out ${l.text}`} className="!size-7" onClick={() => setItems(items.filter((i) => !l.items.includes(i)))}>
+              <IconButton
+                label={`Take out ${l.text}`}
+                className="!size-7"
+                onClick={() => setItems(items.filter((i) => !l.items.includes(i)))}
+              >
                 <Trash2 size={13} />
               </IconButton>
             )}
@@ -139,23 +187,41 @@ export function LookEditor({ look, onClose }: { look: LookRow; onClose: () => vo
               const [kind, id] = e.target.value.split('/');
               const everyone = groups.find((g) => g.id === useScreen.getState().selection[0])?.id;
               const selection = [...useScreen.getState().selection];
-              const group = groups.find((g) => membersOf(show, g).join() === selection.join())?.id ?? everyone;
+              const group =
+                groups.find((g) => membersOf(show, g).join() === selection.join())?.id ?? everyone;
               const members = group ? [group] : selection;
               if (kind === 'look' && id) add({ kind: 'look', look: id });
-              else if (members.length > 0 && id && kind === 'palette') add({ kind: 'palette', palette: id, members });
-              else if (members.length > 0 && id && kind === 'effect') add({ kind: 'effect', effect: id, members });
+              else if (members.length > 0 && id && kind === 'palette')
+                add({ kind: 'palette', palette: id, members });
+              else if (members.length > 0 && id && kind === 'effect')
+                add({ kind: 'effect', effect: id, members });
             }}
             options={[
               { value: '', label: 'a look, or for the selection …' },
-              ...[...show.looks.values()].filter((l) => l.id !== look.id).map((l) => ({ value: `look/${l.id}`, label: `look ${l.name}` })),
-              ...[...show.palettes.values()].map((p) => ({ value: `palette/${p.id}`, label: `palette ${p.name}` })),
-              ...[...show.effects.values()].map((f) => ({ value: `effect/${f.id}`, label: `effect ${f.name}` })),
+              ...[...show.looks.values()]
+                .filter((l) => l.id !== look.id)
+                .map((l) => ({ value: `look/${l.id}`, label: `look ${l.name}` })),
+              ...[...show.palettes.values()].map((p) => ({
+                value: `palette/${p.id}`,
+                label: `palette ${p.name}`,
+              })),
+              ...[...show.effects.values()].map((f) => ({
+                value: `effect/${f.id}`,
+                label: `effect ${f.name}`,
+              })),
             ]}
           />
-          <Button onClick={() => setItems([...items, ...itemsFrom(show, heldValues())])} disabled={heldValues().length === 0}>
+          <Button
+            onClick={() => setItems([...items, ...itemsFrom(show, heldValues())])}
+            disabled={heldValues().length === 0}
+          >
             Add what you hold
           </Button>
-          <Button disabled={!look.items.some((i) => i.kind === 'look')} title="Its own parts instead of other looks" onClick={() => void edit('flatten-look', { id: look.id }).then(onClose)}>
+          <Button
+            disabled={!look.items.some((i) => i.kind === 'look')}
+            title="Its own parts instead of other looks"
+            onClick={() => void edit('flatten-look', { id: look.id }).then(onClose)}
+          >
             Free of other looks
           </Button>
         </div>
@@ -169,10 +235,20 @@ export function LookEditor({ look, onClose }: { look: LookRow; onClose: () => vo
                 <span className="min-w-0 flex-1 truncate">{u.label}</span>
                 {editable && (
                   <>
-                    <Button kind="quiet" className="!h-7" title="This cue gets a copy of its own; the others go on together" onClick={() => void edit('own-look', { id: look.id, cueId: u.cueId })}>
+                    <Button
+                      kind="quiet"
+                      className="!h-7"
+                      title="This cue gets a copy of its own; the others go on together"
+                      onClick={() => void edit('own-look', { id: look.id, cueId: u.cueId })}
+                    >
                       Make its own
                     </Button>
-                    <Button kind="quiet" className="!h-7" title="The values themselves, in this cue alone" onClick={() => void edit('flatten-look', { id: look.id, cueId: u.cueId })}>
+                    <Button
+                      kind="quiet"
+                      className="!h-7"
+                      title="The values themselves, in this cue alone"
+                      onClick={() => void edit('flatten-look', { id: look.id, cueId: u.cueId })}
+                    >
                       Flatten
                     </Button>
                   </>
@@ -192,7 +268,11 @@ export function LookEditor({ look, onClose }: { look: LookRow; onClose: () => vo
           {changed ? 'Leave it as it was' : 'Close'}
         </Button>
         {editable && (
-          <Button kind="strong" disabled={problem !== undefined || (!changed && name.trim() === look.name)} onClick={() => void save()}>
+          <Button
+            kind="strong"
+            disabled={problem !== undefined || (!changed && name.trim() === look.name)}
+            onClick={() => void save()}
+          >
             Save
           </Button>
         )}
@@ -204,10 +284,24 @@ export function LookEditor({ look, onClose }: { look: LookRow; onClose: () => vo
 export function DeleteLook({ look, onClose }: { look: LookRow; onClose: () => void }) {
   const show = useShow();
   const uses = lookUses(show, look.id);
-  const remove = (how: 'keep' | 'remove'): void => void edit('delete-look', { id: look.id, uses: how }).then(onClose);
+  const remove = (how: 'keep' | 'remove'): void =>
+    void edit('delete-look', { id: look.id, uses: how }).then(onClose);
   return (
-    <Dialog of={`looks/${look.id}`} open onOpenChange={(o) => !o && onClose()} title={`Delete look ${look.number} “${look.name}”?`} width="w-[430px]">
-      <p className="text-soft">{uses.length === 0 ? 'Nothing uses it.' : `${plural(uses.length, 'use')}: ${uses.slice(0, 10).map((u) => u.label).join(', ')}${uses.length > 10 ? ' …' : ''}.`}</p>
+    <Dialog
+      of={`looks/${look.id}`}
+      open
+      onOpenChange={(o) => !o && onClose()}
+      title={`Delete look ${look.number} “${look.name}”?`}
+      width="w-[430px]"
+    >
+      <p className="text-soft">
+        {uses.length === 0
+          ? 'Nothing uses it.'
+          : `${plural(uses.length, 'use')}: ${uses
+              .slice(0, 10)
+              .map((u) => u.label)
+              .join(', ')}${uses.length > 10 ? ' …' : ''}.`}
+      </p>
       <div className="mt-4 flex flex-wrap justify-end gap-2">
         <Button kind="quiet" onClick={onClose}>
           Leave it

@@ -13,15 +13,30 @@ import { edit, heldValues, tryEdit } from '../../state/actions';
 import { useScreen, useShow } from '../../state/store';
 import { Consequences } from './Consequences';
 
-export const FAMILY_WORDS: Record<PaletteFamily, string> = { intensity: 'Intensity', position: 'Position', colour: 'Colour', beam: 'Beam' };
+export const FAMILY_WORDS: Record<PaletteFamily, string> = {
+  intensity: 'Intensity',
+  position: 'Position',
+  colour: 'Colour',
+  beam: 'Beam',
+};
 type Scope = 'fixtures' | 'types' | 'group' | 'any';
 
-export function RecordPalette({ family: first, onClose }: { family: PaletteFamily; onClose: () => void }) {
+export function RecordPalette({
+  family: first,
+  onClose,
+}: {
+  family: PaletteFamily;
+  onClose: () => void;
+}) {
   const show = useShow();
   const values = useScreen((s) => s.values);
   const selection = useScreen((s) => s.selection);
-  const held = PALETTE_FAMILIES.filter((f) => [...values.values()].some((v) => familyOf(v.attribute) === f));
-  const [family, setFamily] = useState<PaletteFamily>(held.includes(first) ? first : (held[0] ?? first));
+  const held = PALETTE_FAMILIES.filter((f) =>
+    [...values.values()].some((v) => familyOf(v.attribute) === f),
+  );
+  const [family, setFamily] = useState<PaletteFamily>(
+    held.includes(first) ? first : (held[0] ?? first),
+  );
   const [name, setName] = useState('');
   const [scope, setScope] = useState<Scope>('fixtures');
   const [all, setAll] = useState(false);
@@ -31,13 +46,28 @@ export function RecordPalette({ family: first, onClose }: { family: PaletteFamil
   const own = ofFamily(taken, family);
   const count = all ? taken.length : own.length;
   const fixtures = new Set((all ? taken : own).map((v) => v.fixtureId)).size;
-  const params = { family, values: taken, scope, allFamilies: all, ...(scope === 'group' ? { group: groupId } : {}), ...(name.trim() === '' ? {} : { name: name.trim() }) };
+  const params = {
+    family,
+    values: taken,
+    scope,
+    allFamilies: all,
+    ...(scope === 'group' ? { group: groupId } : {}),
+    ...(name.trim() === '' ? {} : { name: name.trim() }),
+  };
   const plan = tryEdit('record-palette', params);
   const problem = 'message' in plan ? plan.message : undefined;
   return (
-    <Dialog open onOpenChange={(o) => !o && onClose()} title="Record a palette" about="It takes its own family of what you hold, and nothing else unless you say so." width="w-[430px]">
+    <Dialog
+      open
+      onOpenChange={(o) => !o && onClose()}
+      title="Record a palette"
+      about="It takes its own family of what you hold, and nothing else unless you say so."
+      width="w-[430px]"
+    >
       {held.length === 0 ? (
-        <p className="text-soft">You hold nothing yet. Select fixtures, set them, then record what you see.</p>
+        <p className="text-soft">
+          You hold nothing yet. Select fixtures, set them, then record what you see.
+        </p>
       ) : (
         <form
           onSubmit={(e) => {
@@ -46,8 +76,19 @@ export function RecordPalette({ family: first, onClose }: { family: PaletteFamil
           }}
         >
           <div className="grid grid-cols-[130px_1fr] gap-3">
-            <Choice label="Family" value={family} onChange={(e) => setFamily(e.target.value as PaletteFamily)} options={held.map((f) => ({ value: f, label: FAMILY_WORDS[f] }))} />
-            <Field label="Name" autoFocus value={name} maxLength={120} onChange={(e) => setName(e.target.value)} />
+            <Choice
+              label="Family"
+              value={family}
+              onChange={(e) => setFamily(e.target.value as PaletteFamily)}
+              options={held.map((f) => ({ value: f, label: FAMILY_WORDS[f] }))}
+            />
+            <Field
+              label="Name"
+              autoFocus
+              value={name}
+              maxLength={120}
+              onChange={(e) => setName(e.target.value)}
+            />
             <Choice
               label="For whom"
               className={scope === 'group' ? '' : 'col-span-2'}
@@ -60,15 +101,28 @@ export function RecordPalette({ family: first, onClose }: { family: PaletteFamil
                 { value: 'any', label: 'every unit that can do it' },
               ]}
             />
-            {scope === 'group' && <Choice label="Group" value={groupId} onChange={(e) => setGroupId(e.target.value)} options={[...show.groups.values()].sort((a, b) => a.number - b.number).map((g) => ({ value: g.id, label: `${g.number} ${g.name}` }))} />}
+            {scope === 'group' && (
+              <Choice
+                label="Group"
+                value={groupId}
+                onChange={(e) => setGroupId(e.target.value)}
+                options={[...show.groups.values()]
+                  .sort((a, b) => a.number - b.number)
+                  .map((g) => ({ value: g.id, label: `${g.number} ${g.name}` }))}
+              />
+            )}
           </div>
           <div className="mt-2">
             <Check checked={all} onChange={setAll}>
               Take the other families along as well
             </Check>
           </div>
-          <p className={`mt-2 text-[12.5px] ${problem ? 'text-warning' : 'text-soft'}`} role={problem ? 'alert' : undefined}>
-            {problem ?? `${plural(count, 'value')} of ${plural(fixtures, 'fixture')}. ${scope === 'fixtures' ? 'If all of them agree, it will serve any other unit too.' : scope === 'any' ? 'Solved for each unit by what it can do.' : ''}`}
+          <p
+            className={`mt-2 text-[12.5px] ${problem ? 'text-warning' : 'text-soft'}`}
+            role={problem ? 'alert' : undefined}
+          >
+            {problem ??
+              `${plural(count, 'value')} of ${plural(fixtures, 'fixture')}. ${scope === 'fixtures' ? 'If all of them agree, it will serve any other unit too.' : scope === 'any' ? 'Solved for each unit by what it can do.' : ''}`}
           </p>
           <div className="mt-4 flex justify-end">
             <Button kind="strong" type="submit" disabled={problem !== undefined}>
@@ -89,21 +143,53 @@ export function UpdatePalette({ palette, onClose }: { palette: PaletteRow; onClo
   const { params, refused, found } = useMemo(() => {
     void values;
     // Said for any unit, it goes on being said for any unit, where what is held is one thing.
-    const ask = (scope: 'any' | 'fixtures') => ({ id: palette.id, family: palette.family, values: heldValues(), how, scope });
-    const general = palette.any && Object.keys(palette.fixtures).length === 0 ? tryEdit('record-palette', ask('any')) : undefined;
+    const ask = (scope: 'any' | 'fixtures') => ({
+      id: palette.id,
+      family: palette.family,
+      values: heldValues(),
+      how,
+      scope,
+    });
+    const general =
+      palette.any && Object.keys(palette.fixtures).length === 0
+        ? tryEdit('record-palette', ask('any'))
+        : undefined;
     const asked = general && !('message' in general) ? ask('any') : ask('fixtures');
     const plan = general && !('message' in general) ? general : tryEdit('record-palette', asked);
-    return { params: asked, refused: 'message' in plan ? plan.message : undefined, found: 'message' in plan ? [] : consequences(show, plan.changes) };
+    return {
+      params: asked,
+      refused: 'message' in plan ? plan.message : undefined,
+      found: 'message' in plan ? [] : consequences(show, plan.changes),
+    };
   }, [show, palette, values, how]);
   return (
-    <Dialog of={`palettes/${palette.id}`} open onOpenChange={(o) => !o && onClose()} title={`Update palette ${palette.number} “${palette.name}”?`} width="w-[470px]">
-      <Choice label="What you hold" className="mb-3" value={how} onChange={(e) => setHow(e.target.value as 'merge' | 'replace')} options={[{ value: 'merge', label: 'is added to it; other units keep theirs' }, { value: 'replace', label: 'replaces all that it says' }]} />
+    <Dialog
+      of={`palettes/${palette.id}`}
+      open
+      onOpenChange={(o) => !o && onClose()}
+      title={`Update palette ${palette.number} “${palette.name}”?`}
+      width="w-[470px]"
+    >
+      <Choice
+        label="What you hold"
+        className="mb-3"
+        value={how}
+        onChange={(e) => setHow(e.target.value as 'merge' | 'replace')}
+        options={[
+          { value: 'merge', label: 'is added to it; other units keep theirs' },
+          { value: 'replace', label: 'replaces all that it says' },
+        ]}
+      />
       {refused ? <p className="text-warning">{refused}</p> : <Consequences found={found} />}
       <div className="mt-4 flex justify-end gap-2">
         <Button kind="quiet" onClick={onClose}>
           Leave it
         </Button>
-        <Button kind="strong" disabled={refused !== undefined} onClick={() => void edit('record-palette', params).then(onClose)}>
+        <Button
+          kind="strong"
+          disabled={refused !== undefined}
+          onClick={() => void edit('record-palette', params).then(onClose)}
+        >
           Update
         </Button>
       </div>
@@ -114,16 +200,34 @@ export function UpdatePalette({ palette, onClose }: { palette: PaletteRow; onClo
 export function DeletePalette({ palette, onClose }: { palette: PaletteRow; onClose: () => void }) {
   const show = useShow();
   const uses = paletteUses(show, palette.id);
-  const remove = (how: 'keep' | 'remove'): void => void edit('delete-palette', { id: palette.id, uses: how }).then(onClose);
+  const remove = (how: 'keep' | 'remove'): void =>
+    void edit('delete-palette', { id: palette.id, uses: how }).then(onClose);
   return (
-    <Dialog of={`palettes/${palette.id}`} open onOpenChange={(o) => !o && onClose()} title={`Delete palette ${palette.number} “${palette.name}”?`} width="w-[430px]">
-      <p className="text-soft">{uses.length === 0 ? 'Nothing follows it.' : `${plural(uses.length, 'use')}: ${uses.slice(0, 10).map((u) => u.label).join(', ')}${uses.length > 10 ? ' …' : ''}.`}</p>
+    <Dialog
+      of={`palettes/${palette.id}`}
+      open
+      onOpenChange={(o) => !o && onClose()}
+      title={`Delete palette ${palette.number} “${palette.name}”?`}
+      width="w-[430px]"
+    >
+      <p className="text-soft">
+        {uses.length === 0
+          ? 'Nothing follows it.'
+          : `${plural(uses.length, 'use')}: ${uses
+              .slice(0, 10)
+              .map((u) => u.label)
+              .join(', ')}${uses.length > 10 ? ' …' : ''}.`}
+      </p>
       <div className="mt-4 flex flex-wrap justify-end gap-2">
         <Button kind="quiet" onClick={onClose}>
           Leave it
         </Button>
         {uses.length > 0 && (
-          <Button kind="danger" title="Those cues show what tracked before" onClick={() => remove('remove')}>
+          <Button
+            kind="danger"
+            title="Those cues show what tracked before"
+            onClick={() => remove('remove')}
+          >
             Delete, and take it out of them
           </Button>
         )}
@@ -136,7 +240,19 @@ export function DeletePalette({ palette, onClose }: { palette: PaletteRow; onClo
 }
 
 /** One line to name something. */
-export function Rename({ title, of, name, onSave, onClose }: { title: string; of?: string; name: string; onSave: (name: string) => void; onClose: () => void }) {
+export function Rename({
+  title,
+  of,
+  name,
+  onSave,
+  onClose,
+}: {
+  title: string;
+  of?: string;
+  name: string;
+  onSave: (name: string) => void;
+  onClose: () => void;
+}) {
   const [text, setText] = useState(name);
   return (
     <Dialog of={of} open onOpenChange={(o) => !o && onClose()} title={title} width="w-[360px]">
@@ -147,7 +263,13 @@ export function Rename({ title, of, name, onSave, onClose }: { title: string; of
           onClose();
         }}
       >
-        <Field label="Name" autoFocus value={text} maxLength={120} onChange={(e) => setText(e.target.value)} />
+        <Field
+          label="Name"
+          autoFocus
+          value={text}
+          maxLength={120}
+          onChange={(e) => setText(e.target.value)}
+        />
         <div className="mt-4 flex justify-end">
           <Button kind="strong" type="submit" disabled={!text.trim()}>
             Save
@@ -158,7 +280,15 @@ export function Rename({ title, of, name, onSave, onClose }: { title: string; of
   );
 }
 
-export function Uses({ title, uses, onClose }: { title: string; uses: readonly { label: string; values?: number }[]; onClose: () => void }) {
+export function Uses({
+  title,
+  uses,
+  onClose,
+}: {
+  title: string;
+  uses: readonly { label: string; values?: number }[];
+  onClose: () => void;
+}) {
   return (
     <Dialog open onOpenChange={(o) => !o && onClose()} title={title} width="w-[380px]">
       {uses.length === 0 ? (
@@ -166,9 +296,14 @@ export function Uses({ title, uses, onClose }: { title: string; uses: readonly {
       ) : (
         <ul className="max-h-72 overflow-y-auto">
           {uses.map((u) => (
-            <li key={u.label} className="flex h-8 items-center justify-between border-t border-line text-soft first:border-t-0">
+            <li
+              key={u.label}
+              className="flex h-8 items-center justify-between border-t border-line text-soft first:border-t-0"
+            >
               <span className="truncate">{u.label}</span>
-              {u.values !== undefined && <span className="num text-[12px] text-muted">{plural(u.values, 'value')}</span>}
+              {u.values !== undefined && (
+                <span className="num text-[12px] text-muted">{plural(u.values, 'value')}</span>
+              )}
             </li>
           ))}
         </ul>

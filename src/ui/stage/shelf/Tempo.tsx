@@ -26,8 +26,22 @@ export function Tempo() {
   return (
     <span className="flex items-center gap-1 text-[12px] text-muted">
       Tempo
-      <Scrub label="Tempo" value={bpm} unit="bpm" min={10} max={600} disabled={disabled} onChange={(v) => streamCommand('tempo', { command: 'tempo', bpm: Math.round(v) })} />
-      <button type="button" disabled={disabled} title="Tap in time, three times or more" onClick={tap} className="h-7 rounded-md bg-raised px-2.5 text-soft hover:bg-lift active:bg-lime active:text-lime-ink disabled:opacity-45">
+      <Scrub
+        label="Tempo"
+        value={bpm}
+        unit="bpm"
+        min={10}
+        max={600}
+        disabled={disabled}
+        onChange={(v) => streamCommand('tempo', { command: 'tempo', bpm: Math.round(v) })}
+      />
+      <button
+        type="button"
+        disabled={disabled}
+        title="Tap in time, three times or more"
+        onClick={tap}
+        className="h-7 rounded-md bg-raised px-2.5 text-soft hover:bg-lift active:bg-lime active:text-lime-ink disabled:opacity-45"
+      >
         Tap
       </button>
     </span>

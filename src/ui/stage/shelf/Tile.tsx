@@ -11,11 +11,43 @@ export interface TileAction {
   act: () => void;
 }
 
-const MENU = 'z-40 w-56 rounded-lg bg-panel p-1.5 shadow-[0_0_0_1px_var(--color-edge),0_16px_40px_#000a]';
-const ITEM = 'flex h-8 cursor-default items-center rounded px-2.5 outline-none data-[highlighted]:bg-standby-wash data-[highlighted]:text-text';
+const MENU =
+  'z-40 w-56 rounded-lg bg-panel p-1.5 shadow-[0_0_0_1px_var(--color-edge),0_16px_40px_#000a]';
+const ITEM =
+  'flex h-8 cursor-default items-center rounded px-2.5 outline-none data-[highlighted]:bg-standby-wash data-[highlighted]:text-text';
 const tone = (a: TileAction): string => (a.danger ? 'text-danger' : 'text-soft');
 
-export function Tile({ id, of, number, name, uses, pressed, held, dim, disabled, title, picture, actions, onApply, onDropOn }: { id: string; /** `palettes/<id>`, for the marks of others' hands. */ of: string; number: number; name: string; uses: string; pressed: boolean; /** Names of others whose values follow it. */ held?: readonly string[] | undefined; dim: boolean; disabled: boolean; title: string; picture: ReactNode; actions: readonly TileAction[]; onApply: () => void; onDropOn: ((dragged: string) => void) | undefined }) {
+export function Tile({
+  id,
+  of,
+  number,
+  name,
+  uses,
+  pressed,
+  held,
+  dim,
+  disabled,
+  title,
+  picture,
+  actions,
+  onApply,
+  onDropOn,
+}: {
+  id: string;
+  /** `palettes/<id>`, for the marks of others' hands. */ of: string;
+  number: number;
+  name: string;
+  uses: string;
+  pressed: boolean;
+  /** Names of others whose values follow it. */ held?: readonly string[] | undefined;
+  dim: boolean;
+  disabled: boolean;
+  title: string;
+  picture: ReactNode;
+  actions: readonly TileAction[];
+  onApply: () => void;
+  onDropOn: ((dragged: string) => void) | undefined;
+}) {
   return (
     <ContextMenu.Root>
       <ContextMenu.Trigger asChild>
@@ -27,13 +59,25 @@ export function Tile({ id, of, number, name, uses, pressed, held, dim, disabled,
             e.dataTransfer.setData('application/x-wingman-tile', id);
             e.dataTransfer.effectAllowed = 'move';
           }}
-          onDragOver={(e) => onDropOn && e.dataTransfer.types.includes('application/x-wingman-tile') && e.preventDefault()}
+          onDragOver={(e) =>
+            onDropOn &&
+            e.dataTransfer.types.includes('application/x-wingman-tile') &&
+            e.preventDefault()
+          }
           onDrop={(e) => {
             const dragged = e.dataTransfer.getData('application/x-wingman-tile');
             if (dragged && dragged !== id) onDropOn?.(dragged);
           }}
         >
-          <button type="button" data-tile={number} disabled={disabled} aria-pressed={pressed} title={title} onClick={onApply} className="block size-full overflow-hidden rounded-md text-left hover:bg-raised">
+          <button
+            type="button"
+            data-tile={number}
+            disabled={disabled}
+            aria-pressed={pressed}
+            title={title}
+            onClick={onApply}
+            className="block size-full overflow-hidden rounded-md text-left hover:bg-raised"
+          >
             {picture}
             <span className="flex items-baseline gap-1.5 px-2 pt-1.5">
               <span className="num text-[11.5px] text-muted">{number}</span>
@@ -42,19 +86,29 @@ export function Tile({ id, of, number, name, uses, pressed, held, dim, disabled,
             <span className="block truncate px-2 text-[11.5px] text-muted">{uses}</span>
           </button>
           {held && held.length > 0 && (
-            <span title={`${held.join(' and ')} ${held.length === 1 ? 'holds' : 'hold'} values that follow it`} className="pointer-events-none absolute left-1 top-1 rounded-full bg-[#0e1513c0] px-1 text-[11px] leading-4 text-dim">
+            <span
+              title={`${held.join(' and ')} ${held.length === 1 ? 'holds' : 'hold'} values that follow it`}
+              className="pointer-events-none absolute top-1 left-1 rounded-full bg-[#0e1513c0] px-1 text-[11px] leading-4 text-dim"
+            >
               {held.slice(0, 2).map(initials).join(' ')}
             </span>
           )}
           {actions.length > 0 && (
             <DropdownMenu.Root>
-              <DropdownMenu.Trigger aria-label={`More about ${name}`} className="absolute right-1 top-1 grid size-7 place-items-center rounded bg-[#0e1513c0] text-soft opacity-0 focus-visible:opacity-100 group-hover:opacity-100 data-[state=open]:opacity-100">
+              <DropdownMenu.Trigger
+                aria-label={`More about ${name}`}
+                className="absolute top-1 right-1 grid size-7 place-items-center rounded bg-[#0e1513c0] text-soft opacity-0 group-hover:opacity-100 focus-visible:opacity-100 data-[state=open]:opacity-100"
+              >
                 <MoreHorizontal size={14} />
               </DropdownMenu.Trigger>
               <DropdownMenu.Portal>
                 <DropdownMenu.Content align="end" className={MENU}>
                   {actions.map((a) => (
-                    <DropdownMenu.Item key={a.label} onSelect={a.act} className={`${ITEM} ${tone(a)}`}>
+                    <DropdownMenu.Item
+                      key={a.label}
+                      onSelect={a.act}
+                      className={`${ITEM} ${tone(a)}`}
+                    >
                       {a.label}
                     </DropdownMenu.Item>
                   ))}

@@ -19,7 +19,12 @@ const rgb = (c: readonly number[], a = 1): string => `rgba(${c[0]},${c[1]},${c[2
 
 /** A pool of light of this colour on a dark floor. */
 function Pool({ css }: { css: string }) {
-  return <div className={BOX} style={{ background: `radial-gradient(90% 120% at 50% 100%, ${css}, #0e1513 120%)` }} />;
+  return (
+    <div
+      className={BOX}
+      style={{ background: `radial-gradient(90% 120% at 50% 100%, ${css}, #0e1513 120%)` }}
+    />
+  );
 }
 
 /** Colours that a palette gives its units, at most a few, for one that differs by unit. */
@@ -31,12 +36,21 @@ function coloursOf(show: Show, palette: PaletteRow): string[] {
     const mode = modeOf(show, fixture);
     const reach = reachOf(show, palette, fixture);
     const [part] = type && mode && reach.size > 0 ? colourParts(type, mode) : [];
-    if (type && part) found.add(rgb(displayRGB(colourOf(type, part, (a) => reach.get(a) ?? 0, fixture))));
+    if (type && part)
+      found.add(rgb(displayRGB(colourOf(type, part, (a) => reach.get(a) ?? 0, fixture))));
   }
   return [...found];
 }
 
-export function PalettePicture({ show, palette, version }: { show: Show; palette: PaletteRow; version: string }) {
+export function PalettePicture({
+  show,
+  palette,
+  version,
+}: {
+  show: Show;
+  palette: PaletteRow;
+  version: string;
+}) {
   const colours = useMemo(() => {
     void version;
     if (palette.family !== 'colour') return [];
@@ -48,17 +62,34 @@ export function PalettePicture({ show, palette, version }: { show: Show; palette
     return (
       <div className={`${BOX} flex`}>
         {colours.map((c) => (
-          <i key={c} className="flex-1" style={{ background: `radial-gradient(90% 120% at 50% 100%, ${c}, #0e1513 120%)` }} />
+          <i
+            key={c}
+            className="flex-1"
+            style={{ background: `radial-gradient(90% 120% at 50% 100%, ${c}, #0e1513 120%)` }}
+          />
         ))}
       </div>
     );
   }
   if (palette.family === 'intensity') {
-    const levels = palette.any?.level !== undefined ? [palette.any.level] : [...Object.values(palette.fixtures), ...Object.values(palette.types), ...Object.values(palette.groups ?? {})].flatMap((o) => o.Dimmer ?? []).slice(0, 12);
+    const levels =
+      palette.any?.level !== undefined
+        ? [palette.any.level]
+        : [
+            ...Object.values(palette.fixtures),
+            ...Object.values(palette.types),
+            ...Object.values(palette.groups ?? {}),
+          ]
+            .flatMap((o) => o.Dimmer ?? [])
+            .slice(0, 12);
     return (
       <div className={`${BOX} flex items-end gap-0.5 bg-ink px-3 pt-1.5`}>
         {levels.map((l, i) => (
-          <i key={i} className="flex-1 rounded-t-sm bg-soft" style={{ height: `${Math.max(4, l * 100)}%`, opacity: 0.3 + l * 0.7 }} />
+          <i
+            key={i}
+            className="flex-1 rounded-t-sm bg-soft"
+            style={{ height: `${Math.max(4, l * 100)}%`, opacity: 0.3 + l * 0.7 }}
+          />
         ))}
       </div>
     );
@@ -72,7 +103,12 @@ function Target({ point }: { point: { x: number; y: number } | undefined }) {
   const x = point ? 48 + Math.max(-8, Math.min(8, point.x)) * 5 : 48;
   const y = point ? 34 - Math.max(0, Math.min(9, point.y)) * 3.4 : 20;
   return (
-    <svg viewBox="0 0 96 40" preserveAspectRatio="xMidYMid slice" className={`${BOX} bg-ink`} aria-hidden="true">
+    <svg
+      viewBox="0 0 96 40"
+      preserveAspectRatio="xMidYMid slice"
+      className={`${BOX} bg-ink`}
+      aria-hidden="true"
+    >
       <path d="M10 36H86M18 36V5Q48 0 78 5V36" fill="none" stroke="var(--color-line)" />
       {point ? (
         <g stroke="var(--color-soft)" fill="none">
@@ -97,16 +133,35 @@ function Pattern({ show, palette }: { show: Show; palette: PaletteRow }) {
       const type = show.types.get(fixture.typeId);
       const channel = modeOf(show, fixture)?.channels.find((c) => c.attribute === 'Gobo1');
       const level = channel ? reachOf(show, palette, fixture).get('Gobo1') : undefined;
-      const found = type && channel && level !== undefined ? wheelSlotAt(type, channel, level, fixture) : undefined;
+      const found =
+        type && channel && level !== undefined
+          ? wheelSlotAt(type, channel, level, fixture)
+          : undefined;
       if (found?.is.picture) return found.is.picture;
     }
     return undefined;
   }, [show, palette]);
-  return <div className={`${BOX} grid place-items-center bg-ink text-soft`}>{slot ? <PatternPicture picture={slot} size={30} label="" /> : <i className="size-6 rounded-full border-2 border-muted bg-lift" />}</div>;
+  return (
+    <div className={`${BOX} grid place-items-center bg-ink text-soft`}>
+      {slot ? (
+        <PatternPicture picture={slot} size={30} label="" />
+      ) : (
+        <i className="size-6 rounded-full border-2 border-muted bg-lift" />
+      )}
+    </div>
+  );
 }
 
 /** A small stage with the look's units lit. */
-export function LookPicture({ show, look, version }: { show: Show; look: LookRow; version: string }) {
+export function LookPicture({
+  show,
+  look,
+  version,
+}: {
+  show: Show;
+  look: LookRow;
+  version: string;
+}) {
   const lights = useMemo(() => {
     void version;
     const slots = lookSlots(show, look.id);
@@ -118,24 +173,50 @@ export function LookPicture({ show, look, version }: { show: Show; look: LookRow
       if (!fixture || !type || !mode) return [];
       const at = (a: string): number => {
         const s = slots.get(slotKey(id, a));
-        return s?.level === undefined ? (mode.channels.find((c) => c.attribute === a)?.default ?? 0) : (levelOf(show, { fixtureId: id, attribute: a, level: s.level, ...(s.palette === undefined ? {} : { palette: s.palette }) }) ?? 0);
+        return s?.level === undefined
+          ? (mode.channels.find((c) => c.attribute === a)?.default ?? 0)
+          : (levelOf(show, {
+              fixtureId: id,
+              attribute: a,
+              level: s.level,
+              ...(s.palette === undefined ? {} : { palette: s.palette }),
+            }) ?? 0);
       };
       const [part] = colourParts(type, mode);
       const c = part ? displayRGB(colourOf(type, part, at, fixture)) : [255, 214, 160];
-      return [{ x: 48 + fixture.position.x * 5, y: 32 - fixture.position.y * 3, level: at('Dimmer'), c }];
+      return [
+        { x: 48 + fixture.position.x * 5, y: 32 - fixture.position.y * 3, level: at('Dimmer'), c },
+      ];
     });
   }, [show, look, version]);
   return (
-    <svg viewBox="0 0 96 40" preserveAspectRatio="xMidYMid slice" className={`${BOX} bg-ink`} aria-hidden="true">
+    <svg
+      viewBox="0 0 96 40"
+      preserveAspectRatio="xMidYMid slice"
+      className={`${BOX} bg-ink`}
+      aria-hidden="true"
+    >
       {lights.map((l, i) => (
-        <circle key={i} cx={l.x} cy={l.y} r={2 + l.level * 3} fill={rgb(l.c, 0.12 + l.level * 0.8)} />
+        <circle
+          key={i}
+          cx={l.x}
+          cy={l.y}
+          r={2 + l.level * 3}
+          fill={rgb(l.c, 0.12 + l.level * 0.8)}
+        />
       ))}
     </svg>
   );
 }
 
 /** Its waves over two cycles. */
-export function EffectPicture({ effect, className = BOX }: { effect: EffectRow; className?: string }) {
+export function EffectPicture({
+  effect,
+  className = BOX,
+}: {
+  effect: EffectRow;
+  className?: string;
+}) {
   const lines = useMemo(
     () =>
       effect.tracks.slice(0, 4).map((t) =>
@@ -147,9 +228,23 @@ export function EffectPicture({ effect, className = BOX }: { effect: EffectRow; 
     [effect],
   );
   return (
-    <svg viewBox="0 0 96 40" preserveAspectRatio="none" className={`${className} bg-ink`} aria-hidden="true">
+    <svg
+      viewBox="0 0 96 40"
+      preserveAspectRatio="none"
+      className={`${className} bg-ink`}
+      aria-hidden="true"
+    >
       {lines.map((points, i) => (
-        <polyline key={i} points={points} fill="none" stroke="var(--color-soft)" strokeWidth="1.6" vectorEffect="non-scaling-stroke" strokeOpacity={1 - i * 0.25} strokeDasharray={i === 0 ? undefined : i === 1 ? '5 3' : '2 3'} />
+        <polyline
+          key={i}
+          points={points}
+          fill="none"
+          stroke="var(--color-soft)"
+          strokeWidth="1.6"
+          vectorEffect="non-scaling-stroke"
+          strokeOpacity={1 - i * 0.25}
+          strokeDasharray={i === 0 ? undefined : i === 1 ? '5 3' : '2 3'}
+        />
       ))}
     </svg>
   );

@@ -34,16 +34,32 @@ function drawnInSoftware(): boolean {
 }
 
 /** Eye and what it looks at, in world metres (x, up, towards the audience). */
-const CAMERAS: Record<Exclude<StageState['camera'], 'free'>, [eye: [number, number, number], at: [number, number, number]]> = {
-  front: [[0, 4.2, 14], [0, 2.2, -3]],
-  seat: [[2.6, 1.25, 9.5], [0, 2, -4]],
-  side: [[-13, 4, 1.5], [0, 2, -4]],
-  top: [[0, 21, -1.9], [0, 0, -2]],
+const CAMERAS: Record<
+  Exclude<StageState['camera'], 'free'>,
+  [eye: [number, number, number], at: [number, number, number]]
+> = {
+  front: [
+    [0, 4.2, 14],
+    [0, 2.2, -3],
+  ],
+  seat: [
+    [2.6, 1.25, 9.5],
+    [0, 2, -4],
+  ],
+  side: [
+    [-13, 4, 1.5],
+    [0, 2, -4],
+  ],
+  top: [
+    [0, 21, -1.9],
+    [0, 0, -2],
+  ],
 };
 
 /** Drawn frames and how long they took, for measuring. */
 const spaceStats = { frames: 0, ms: [] as number[], ratio: 1 };
-if (typeof window !== 'undefined') (window as typeof window & { wingmanSpace?: typeof spaceStats }).wingmanSpace = spaceStats;
+if (typeof window !== 'undefined')
+  (window as typeof window & { wingmanSpace?: typeof spaceStats }).wingmanSpace = spaceStats;
 
 export function Space() {
   const show = useShow();
@@ -54,7 +70,11 @@ export function Space() {
   const tool = useStage((s) => s.tool);
   const box = useRef<HTMLDivElement>(null);
   const built = useRef<SpaceScene | null>(null);
-  const view = useRef<{ camera: THREE.PerspectiveCamera; controls: OrbitControls; again: () => void } | null>(null);
+  const view = useRef<{
+    camera: THREE.PerspectiveCamera;
+    controls: OrbitControls;
+    again: () => void;
+  } | null>(null);
   const [failed, setFailed] = useState(false);
   const [hover, setHover] = useState<{ x: number; y: number; text: string } | null>(null);
   const rigVersion = `${show.version('fixtures')}/${show.version('types')}/${show.version('pieces')}`;
@@ -62,7 +82,11 @@ export function Space() {
     void rigVersion;
     const all = lampsOf(show, index);
     const rows = [...show.pieces.values()];
-    return { lamps: all, pieces: rows, bounds: boundsOf([...pointsOfPieces(rows), ...all.map((l) => l.fixture.position)]) };
+    return {
+      lamps: all,
+      pieces: rows,
+      bounds: boundsOf([...pointsOfPieces(rows), ...all.map((l) => l.fixture.position)]),
+    };
   }, [show, index, rigVersion]);
 
   useEffect(() => {
@@ -71,7 +95,10 @@ export function Space() {
     let renderer: THREE.WebGLRenderer;
     const software = drawnInSoftware();
     try {
-      renderer = new THREE.WebGLRenderer({ antialias: !software && (window.devicePixelRatio || 1) < 2, powerPreference: 'high-performance' });
+      renderer = new THREE.WebGLRenderer({
+        antialias: !software && (window.devicePixelRatio || 1) < 2,
+        powerPreference: 'high-performance',
+      });
     } catch {
       setFailed(true);
       return;
@@ -83,12 +110,22 @@ export function Space() {
     controls.maxPolarAngle = Math.PI * 0.53;
     controls.minDistance = 1.5;
     controls.maxDistance = 45;
-    controls.mouseButtons = { LEFT: THREE.MOUSE.ROTATE, MIDDLE: THREE.MOUSE.PAN, RIGHT: THREE.MOUSE.PAN };
+    controls.mouseButtons = {
+      LEFT: THREE.MOUSE.ROTATE,
+      MIDDLE: THREE.MOUSE.PAN,
+      RIGHT: THREE.MOUSE.PAN,
+    };
     element.appendChild(renderer.domElement);
     renderer.domElement.setAttribute('aria-hidden', 'true');
     let lastDrawn = 0;
     const whole = Math.min(window.devicePixelRatio || 1, 2);
-    let [dirty, stopped, request, ratio, slow] = [true, false, 0, software ? SOFTWARE_RATIO : whole, 0];
+    let [dirty, stopped, request, ratio, slow] = [
+      true,
+      false,
+      0,
+      software ? SOFTWARE_RATIO : whole,
+      0,
+    ];
     let sharp = ratio >= whole;
     let shown = new Float32Array(shownLevels());
     let counted: string | number = -1;
@@ -109,7 +146,10 @@ export function Space() {
     controls.addEventListener('change', again);
     const before = new THREE.Vector3();
     controls.addEventListener('start', () => before.copy(eye.position));
-    controls.addEventListener('end', () => before.distanceTo(eye.position) > 0.01 && useStage.setState({ camera: 'free' }));
+    controls.addEventListener(
+      'end',
+      () => before.distanceTo(eye.position) > 0.01 && useStage.setState({ camera: 'free' }),
+    );
     view.current = { camera: eye, controls, again };
     const draw = (now: number): void => {
       if (stopped) return;
@@ -125,7 +165,8 @@ export function Space() {
         const gap = (wanted[i] as number) - (shown[i] as number);
         if (gap === 0) continue;
         moved = true;
-        shown[i] = Math.abs(gap) < 0.002 ? (wanted[i] as number) : (shown[i] as number) + gap * share;
+        shown[i] =
+          Math.abs(gap) < 0.002 ? (wanted[i] as number) : (shown[i] as number) + gap * share;
       }
       const since = now - lastDrawn;
       if (!moved && !dirty) {
@@ -196,7 +237,10 @@ export function Space() {
     for (const { id, at } of built.current.positions()) {
       const p = at.project(now.camera);
       if (p.z > 1) continue;
-      const q = { x: ((p.x + 1) / 2) * element.clientWidth, y: ((1 - p.y) / 2) * element.clientHeight };
+      const q = {
+        x: ((p.x + 1) / 2) * element.clientWidth,
+        y: ((1 - p.y) / 2) * element.clientHeight,
+      };
       const d = Math.hypot(q.x - x, q.y - y);
       if (d < distance) {
         distance = d;
@@ -209,7 +253,10 @@ export function Space() {
     const [now, element] = [view.current, box.current];
     if (!now || !element || !built.current) return undefined;
     const ray = new THREE.Raycaster();
-    ray.setFromCamera(new THREE.Vector2((x / element.clientWidth) * 2 - 1, 1 - (y / element.clientHeight) * 2), now.camera);
+    ray.setFromCamera(
+      new THREE.Vector2((x / element.clientWidth) * 2 - 1, 1 - (y / element.clientHeight) * 2),
+      now.camera,
+    );
     const hit = ray.ray.intersectPlane(built.current.floor, new THREE.Vector3());
     return hit ? { x: hit.x, y: -hit.z } : undefined;
   };
@@ -223,9 +270,15 @@ export function Space() {
     return (
       <div className="grid h-full place-items-center p-8 text-center text-muted">
         <div className="max-w-sm">
-          <p className="font-semibold text-soft">This browser has no way to draw the stage in space</p>
+          <p className="font-semibold text-soft">
+            This browser has no way to draw the stage in space
+          </p>
           <p className="mt-1">The plan shows the same light.</p>
-          <button type="button" onClick={() => useStage.setState({ view: 'plan' })} className="mt-3 h-8 rounded-md bg-raised px-3 text-soft hover:bg-lift">
+          <button
+            type="button"
+            onClick={() => useStage.setState({ view: 'plan' })}
+            className="mt-3 h-8 rounded-md bg-raised px-3 text-soft hover:bg-lift"
+          >
             Open the plan
           </button>
         </div>
@@ -246,7 +299,11 @@ export function Space() {
         const p = place(e);
         const found = near(p.x, p.y);
         const fixture = found ? show.fixtures.get(found.id) : undefined;
-        setHover(found && fixture ? { x: found.x, y: found.y, text: `${fixture.number} ${fixture.label}` } : null);
+        setHover(
+          found && fixture
+            ? { x: found.x, y: found.y, text: `${fixture.number} ${fixture.label}` }
+            : null,
+        );
       }}
       onPointerUp={(e) => {
         const from = down.current;
@@ -255,7 +312,12 @@ export function Space() {
         if (!from || Math.hypot(p.x - from.x, p.y - from.y) > DRAG_PX || e.button !== 0) return;
         if (tool === 'aim') {
           const at = onFloor(p.x, p.y);
-          if (at) void said({ command: 'aim', points: [{ x: Math.round(at.x * 100) / 100, y: Math.round(at.y * 100) / 100, z: 0 }], flip: false });
+          if (at)
+            void said({
+              command: 'aim',
+              points: [{ x: Math.round(at.x * 100) / 100, y: Math.round(at.y * 100) / 100, z: 0 }],
+              flip: false,
+            });
           return;
         }
         const found = near(p.x, p.y);
@@ -267,7 +329,10 @@ export function Space() {
       onPointerLeave={() => setHover(null)}
     >
       {hover && (
-        <div className="pointer-events-none absolute z-10 -translate-x-1/2 -translate-y-full whitespace-nowrap rounded-md bg-text px-2 py-0.5 text-[12px] font-medium text-ink" style={{ left: hover.x, top: hover.y - 14 }}>
+        <div
+          className="pointer-events-none absolute z-10 -translate-x-1/2 -translate-y-full rounded-md bg-text px-2 py-0.5 text-[12px] font-medium whitespace-nowrap text-ink"
+          style={{ left: hover.x, top: hover.y - 14 }}
+        >
           {hover.text}
         </div>
       )}

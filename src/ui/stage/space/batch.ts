@@ -15,13 +15,21 @@ export interface Batch {
 }
 
 /** @param extra attributes by name, with so many numbers a vertex */
-export function batchOf(shape: THREE.BufferGeometry, most: number, material: THREE.Material, extra: Record<string, number> = {}): Batch {
+export function batchOf(
+  shape: THREE.BufferGeometry,
+  most: number,
+  material: THREE.Material,
+  extra: Record<string, number> = {},
+): Batch {
   const corners = shape.getAttribute('position');
   const facing = shape.getAttribute('normal');
   const inner = shape.getIndex();
   const n = corners.count;
   const geometry = new THREE.BufferGeometry();
-  const dynamic = (size: number): THREE.BufferAttribute => new THREE.BufferAttribute(new Float32Array(most * n * size), size).setUsage(THREE.DynamicDrawUsage);
+  const dynamic = (size: number): THREE.BufferAttribute =>
+    new THREE.BufferAttribute(new Float32Array(most * n * size), size).setUsage(
+      THREE.DynamicDrawUsage,
+    );
   const position = dynamic(3);
   const normal = dynamic(3);
   geometry.setAttribute('position', position);
@@ -41,8 +49,14 @@ export function batchOf(shape: THREE.BufferGeometry, most: number, material: THR
     place: (i, matrix) => {
       turn.getNormalMatrix(matrix);
       for (let k = 0; k < n; k++) {
-        v.fromBufferAttribute(corners, k).applyMatrix4(matrix).toArray(position.array, (i * n + k) * 3);
-        if (facing) v.fromBufferAttribute(facing, k).applyMatrix3(turn).normalize().toArray(normal.array, (i * n + k) * 3);
+        v.fromBufferAttribute(corners, k)
+          .applyMatrix4(matrix)
+          .toArray(position.array, (i * n + k) * 3);
+        if (facing)
+          v.fromBufferAttribute(facing, k)
+            .applyMatrix3(turn)
+            .normalize()
+            .toArray(normal.array, (i * n + k) * 3);
       }
       position.needsUpdate = normal.needsUpdate = true;
     },

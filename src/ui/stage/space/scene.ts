@@ -7,10 +7,26 @@ import type { PieceRow } from '@/core/show/rows';
 import { beamAngle, beamDirection, edgeOf, patternsOf, shineOf, type Lamp } from '../../plan/light';
 import { batchOf } from './batch';
 import { ATLAS, beamMaterial, PATTERN_NAMES, patternAtlas, poolMaterial } from './materials';
-import { add, distanceTo, isBefore, meets, reachOn, surfacesOf, type Surface, type Vec } from './surfaces';
+import {
+  add,
+  distanceTo,
+  isBefore,
+  meets,
+  reachOn,
+  surfacesOf,
+  type Surface,
+  type Vec,
+} from './surfaces';
 
 const toWorld = (v: Vec): [number, number, number] => [v[0], v[2], -v[1]];
-const INK = { ground: 0x0b110f, floor: 0x18221e, set: 0x2a3833, bar: 0x33453e, body: 0x52655c, standby: 0x86c8ff };
+const INK = {
+  ground: 0x0b110f,
+  floor: 0x18221e,
+  set: 0x2a3833,
+  bar: 0x33453e,
+  body: 0x52655c,
+  standby: 0x86c8ff,
+};
 /** So far light is drawn that meets nothing. */
 const FAR_M = 14;
 const BEAM_SIDES = 16;
@@ -43,14 +59,27 @@ interface Seen {
   lands: Land[];
 }
 
-function addPieces(scene: THREE.Scene, pieces: readonly PieceRow[], surfaces: readonly Surface[]): void {
+function addPieces(
+  scene: THREE.Scene,
+  pieces: readonly PieceRow[],
+  surfaces: readonly Surface[],
+): void {
   const [floor, ...walls] = surfaces;
   const plane = (s: Surface, color: number): void => {
-    const corners = [s.corner, add(s.corner, s.u, s.width), add(add(s.corner, s.u, s.width), s.v, s.height), add(s.corner, s.v, s.height)].map(toWorld).flat();
+    const corners = [
+      s.corner,
+      add(s.corner, s.u, s.width),
+      add(add(s.corner, s.u, s.width), s.v, s.height),
+      add(s.corner, s.v, s.height),
+    ]
+      .map(toWorld)
+      .flat();
     const geometry = new THREE.BufferGeometry();
     geometry.setAttribute('position', new THREE.BufferAttribute(new Float32Array(corners), 3));
     geometry.setIndex([0, 1, 2, 0, 2, 3]);
-    scene.add(new THREE.Mesh(geometry, new THREE.MeshBasicMaterial({ color, side: THREE.DoubleSide })));
+    scene.add(
+      new THREE.Mesh(geometry, new THREE.MeshBasicMaterial({ color, side: THREE.DoubleSide })),
+    );
   };
   if (floor) plane(floor, INK.floor);
   for (const w of walls) plane(w, INK.set);
@@ -58,14 +87,30 @@ function addPieces(scene: THREE.Scene, pieces: readonly PieceRow[], surfaces: re
     if (piece.kind === 'cyc' || (piece.kind === 'set' && (piece.height ?? 0) > 0)) continue;
     const lift = piece.kind === 'bar' || piece.kind === 'boom' ? piece.z : 0.01;
     // A boom stands: from the floor up at each of its ends.
-    const points = piece.kind === 'boom' ? piece.points.flatMap((p) => [new THREE.Vector3(p.x, 0, -p.y), new THREE.Vector3(p.x, 4.5, -p.y)]) : piece.points.map((p) => new THREE.Vector3(p.x, lift, -p.y));
+    const points =
+      piece.kind === 'boom'
+        ? piece.points.flatMap((p) => [
+            new THREE.Vector3(p.x, 0, -p.y),
+            new THREE.Vector3(p.x, 4.5, -p.y),
+          ])
+        : piece.points.map((p) => new THREE.Vector3(p.x, lift, -p.y));
     const geometry = new THREE.BufferGeometry().setFromPoints(points);
-    const material = new THREE.LineBasicMaterial({ color: piece.kind === 'edge' ? 0x4d6058 : INK.bar });
-    scene.add(piece.kind === 'boom' ? new THREE.LineSegments(geometry, material) : new THREE.Line(geometry, material));
+    const material = new THREE.LineBasicMaterial({
+      color: piece.kind === 'edge' ? 0x4d6058 : INK.bar,
+    });
+    scene.add(
+      piece.kind === 'boom'
+        ? new THREE.LineSegments(geometry, material)
+        : new THREE.Line(geometry, material),
+    );
   }
 }
 
-export function buildScene(lamps: readonly Lamp[], pieces: readonly PieceRow[], bounds: { left: number; right: number; top: number; bottom: number }): SpaceScene {
+export function buildScene(
+  lamps: readonly Lamp[],
+  pieces: readonly PieceRow[],
+  bounds: { left: number; right: number; top: number; bottom: number },
+): SpaceScene {
   const scene = new THREE.Scene();
   scene.background = new THREE.Color(INK.ground);
   const surfaces = surfacesOf(pieces, bounds);
@@ -74,19 +119,40 @@ export function buildScene(lamps: readonly Lamp[], pieces: readonly PieceRow[], 
   const atlas = patternAtlas();
   const most = Math.max(1, lamps.length);
   const square = new THREE.BufferGeometry();
-  square.setAttribute('position', new THREE.BufferAttribute(new Float32Array([0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 1, 0]), 3));
+  square.setAttribute(
+    'position',
+    new THREE.BufferAttribute(new Float32Array([0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 1, 0]), 3),
+  );
   square.setIndex([0, 1, 2, 0, 2, 3]);
   const mostPools = most * Math.min(8, surfaces.length);
-  const pools = batchOf(square, mostPools, poolMaterial(atlas), { source: 3, axis: 3, light: 3, shape: 4 });
+  const pools = batchOf(square, mostPools, poolMaterial(atlas), {
+    source: 3,
+    axis: 3,
+    light: 3,
+    shape: 4,
+  });
   pools.mesh.renderOrder = 2;
   const cone = new THREE.ConeGeometry(1, 1, BEAM_SIDES, 1, true);
   // Its tip to the origin, along +y.
   cone.rotateX(Math.PI).translate(0, 0.5, 0);
   const beams = batchOf(cone, most, beamMaterial(), { light: 3, along: 1 });
   beams.mesh.renderOrder = 3;
-  const bodies = batchOf(new THREE.CylinderGeometry(0.09, 0.13, 0.34, 8).translate(0, 0.1, 0), most, new THREE.MeshBasicMaterial({ color: INK.body }));
-  const lenses = batchOf(new THREE.CircleGeometry(0.12, 10).rotateX(-Math.PI / 2).translate(0, 0.28, 0), most, new THREE.MeshBasicMaterial({ vertexColors: true, side: THREE.DoubleSide }), { color: 3 });
-  const rings = batchOf(new THREE.RingGeometry(0.24, 0.3, 20), most, new THREE.MeshBasicMaterial({ color: INK.standby, side: THREE.DoubleSide, depthTest: false }));
+  const bodies = batchOf(
+    new THREE.CylinderGeometry(0.09, 0.13, 0.34, 8).translate(0, 0.1, 0),
+    most,
+    new THREE.MeshBasicMaterial({ color: INK.body }),
+  );
+  const lenses = batchOf(
+    new THREE.CircleGeometry(0.12, 10).rotateX(-Math.PI / 2).translate(0, 0.28, 0),
+    most,
+    new THREE.MeshBasicMaterial({ vertexColors: true, side: THREE.DoubleSide }),
+    { color: 3 },
+  );
+  const rings = batchOf(
+    new THREE.RingGeometry(0.24, 0.3, 20),
+    most,
+    new THREE.MeshBasicMaterial({ color: INK.standby, side: THREE.DoubleSide, depthTest: false }),
+  );
   rings.mesh.renderOrder = 5;
   bodies.show(lamps.length);
   lenses.show(lamps.length);
@@ -96,24 +162,52 @@ export function buildScene(lamps: readonly Lamp[], pieces: readonly PieceRow[], 
   const tips = cone.getAttribute('position');
   for (let i = 0; i < alongs.count; i++) alongs.setX(i, tips.getY(i % tips.count));
 
-  const [up, along, position, turn, scale, matrix, corner] = [new THREE.Vector3(0, 1, 0), new THREE.Vector3(), new THREE.Vector3(), new THREE.Quaternion(), new THREE.Vector3(), new THREE.Matrix4(), new THREE.Matrix4()];
+  const [up, along, position, turn, scale, matrix, corner] = [
+    new THREE.Vector3(0, 1, 0),
+    new THREE.Vector3(),
+    new THREE.Vector3(),
+    new THREE.Quaternion(),
+    new THREE.Vector3(),
+    new THREE.Matrix4(),
+    new THREE.Matrix4(),
+  ];
 
   // Where a beam lands depends on where it looks and how wide it is, not on how bright it is: kept until one of those changes.
   const lands = new Map<number, Seen>();
   const turned = new Map<number, string>();
   const landsOf = (i: number, from: Vec, way: Vec, half: number): Seen => {
     const known = lands.get(i);
-    if (known && known.half === half && known.way[0] === way[0] && known.way[1] === way[1] && known.way[2] === way[2]) return known;
+    if (
+      known &&
+      known.half === half &&
+      known.way[0] === way[0] &&
+      known.way[1] === way[1] &&
+      known.way[2] === way[2]
+    )
+      return known;
     let reach = FAR_M;
     const found: Land[] = [];
     for (const s of surfaces) {
       const far = distanceTo(s, from, way);
       const at = far === undefined ? undefined : meets(s, from, way);
-      if (far !== undefined && at && at[0] >= 0 && at[1] >= 0 && at[0] <= s.width && at[1] <= s.height) reach = Math.min(reach, far);
+      if (
+        far !== undefined &&
+        at &&
+        at[0] >= 0 &&
+        at[1] >= 0 &&
+        at[0] <= s.width &&
+        at[1] <= s.height
+      )
+        reach = Math.min(reach, far);
       const on = isBefore(s, from) ? reachOn(s, from, way, half) : undefined;
       if (!on) continue;
       const corner = add(add(add(s.corner, s.u, on.u[0]), s.v, on.v[0]), s.normal, 0.005);
-      found.push({ far: far ?? FAR_M, corner: toWorld(corner), u: toWorld(add([0, 0, 0], s.u, on.u[1] - on.u[0])), v: toWorld(add([0, 0, 0], s.v, on.v[1] - on.v[0])) });
+      found.push({
+        far: far ?? FAR_M,
+        corner: toWorld(corner),
+        u: toWorld(add([0, 0, 0], s.u, on.u[1] - on.u[0])),
+        v: toWorld(add([0, 0, 0], s.v, on.v[1] - on.v[0])),
+      });
     }
     const made = { way, half, reach, lands: found };
     lands.set(i, made);
@@ -157,21 +251,53 @@ export function buildScene(lamps: readonly Lamp[], pieces: readonly PieceRow[], 
         beams.place(beam, matrix);
         // A narrow beam is a bright one.
         const haze = Math.min(1.3, 14 / (half + 7));
-        beams.set('light', beam++, rgb.map((v) => v * haze));
+        beams.set(
+          'light',
+          beam++,
+          rgb.map((v) => v * haze),
+        );
       }
       const brightest = Math.max(...rgb);
       const [picture] = patternsOf(lamp, levels);
-      const pattern = picture?.startsWith('pattern:') ? PATTERN_NAMES.indexOf(picture.slice(8)) : -1;
+      const pattern = picture?.startsWith('pattern:')
+        ? PATTERN_NAMES.indexOf(picture.slice(8))
+        : -1;
       for (const on of seen.lands) {
         if (pool >= mostPools) break;
         // Too far away for its light to be seen there.
         if ((brightest * 14) / (14 + on.far * on.far) < SEEN) continue;
-        corner.set(on.u[0], on.v[0], 0, on.corner[0], on.u[1], on.v[1], 0, on.corner[1], on.u[2], on.v[2], 0, on.corner[2], 0, 0, 0, 1);
+        corner.set(
+          on.u[0],
+          on.v[0],
+          0,
+          on.corner[0],
+          on.u[1],
+          on.v[1],
+          0,
+          on.corner[1],
+          on.u[2],
+          on.v[2],
+          0,
+          on.corner[2],
+          0,
+          0,
+          0,
+          1,
+        );
         pools.place(pool, corner);
         pools.set('source', pool, toWorld(from));
         pools.set('axis', pool, toWorld(way));
-        pools.set('light', pool, rgb.map((v) => v * 0.9));
-        pools.set('shape', pool, [Math.tan((Math.min(80, half) * Math.PI) / 180), edgeOf(lamp, levels), pattern < ATLAS.columns * ATLAS.rows ? pattern : -1, 0]);
+        pools.set(
+          'light',
+          pool,
+          rgb.map((v) => v * 0.9),
+        );
+        pools.set('shape', pool, [
+          Math.tan((Math.min(80, half) * Math.PI) / 180),
+          edgeOf(lamp, levels),
+          pattern < ATLAS.columns * ATLAS.rows ? pattern : -1,
+          0,
+        ]);
         pool++;
       }
     });
@@ -186,12 +312,20 @@ export function buildScene(lamps: readonly Lamp[], pieces: readonly PieceRow[], 
       let n = 0;
       for (const lamp of lamps) {
         if (!selected.has(lamp.fixture.id)) continue;
-        matrix.makeTranslation(...toWorld([lamp.fixture.position.x, lamp.fixture.position.y, lamp.fixture.position.z]));
+        matrix.makeTranslation(
+          ...toWorld([lamp.fixture.position.x, lamp.fixture.position.y, lamp.fixture.position.z]),
+        );
         rings.place(n++, matrix);
       }
       rings.show(n);
     },
-    positions: () => lamps.map((l) => ({ id: l.fixture.id, at: new THREE.Vector3(...toWorld([l.fixture.position.x, l.fixture.position.y, l.fixture.position.z])) })),
+    positions: () =>
+      lamps.map((l) => ({
+        id: l.fixture.id,
+        at: new THREE.Vector3(
+          ...toWorld([l.fixture.position.x, l.fixture.position.y, l.fixture.position.z]),
+        ),
+      })),
     floor: new THREE.Plane(new THREE.Vector3(0, 1, 0), 0),
     dispose: () => {
       atlas.dispose();

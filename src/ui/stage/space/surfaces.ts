@@ -2,9 +2,17 @@
 import type { PieceRow } from '@/core/show/rows';
 
 export type Vec = readonly [x: number, y: number, z: number];
-export const add = (a: Vec, b: Vec, k = 1): Vec => [a[0] + b[0] * k, a[1] + b[1] * k, a[2] + b[2] * k];
+export const add = (a: Vec, b: Vec, k = 1): Vec => [
+  a[0] + b[0] * k,
+  a[1] + b[1] * k,
+  a[2] + b[2] * k,
+];
 export const dot = (a: Vec, b: Vec): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-const cross = (a: Vec, b: Vec): Vec => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
+const cross = (a: Vec, b: Vec): Vec => [
+  a[1] * b[2] - a[2] * b[1],
+  a[2] * b[0] - a[0] * b[2],
+  a[0] * b[1] - a[1] * b[0],
+];
 export const unit = (a: Vec): Vec => {
   const l = Math.hypot(...a) || 1;
   return [a[0] / l, a[1] / l, a[2] / l];
@@ -22,7 +30,12 @@ export interface Surface {
 
 const CYC_HEIGHT_M = 5.5;
 
-function wall(a: { x: number; y: number }, b: { x: number; y: number }, z: number, height: number): Surface | undefined {
+function wall(
+  a: { x: number; y: number },
+  b: { x: number; y: number },
+  z: number,
+  height: number,
+): Surface | undefined {
   const width = Math.hypot(b.x - a.x, b.y - a.y);
   if (width < 0.05 || height < 0.05) return undefined;
   const u: Vec = [(b.x - a.x) / width, (b.y - a.y) / width, 0];
@@ -30,18 +43,37 @@ function wall(a: { x: number; y: number }, b: { x: number; y: number }, z: numbe
 }
 
 /** Floor, cyc and set pieces. @param bounds of the floor in metres */
-export function surfacesOf(pieces: readonly PieceRow[], bounds: { left: number; right: number; top: number; bottom: number }): Surface[] {
-  const floor: Surface = { corner: [bounds.left, bounds.bottom, 0], u: [1, 0, 0], v: [0, 1, 0], normal: [0, 0, 1], width: bounds.right - bounds.left, height: bounds.top - bounds.bottom };
+export function surfacesOf(
+  pieces: readonly PieceRow[],
+  bounds: { left: number; right: number; top: number; bottom: number },
+): Surface[] {
+  const floor: Surface = {
+    corner: [bounds.left, bounds.bottom, 0],
+    u: [1, 0, 0],
+    v: [0, 1, 0],
+    normal: [0, 0, 1],
+    width: bounds.right - bounds.left,
+    height: bounds.top - bounds.bottom,
+  };
   const found: Surface[] = [floor];
   for (const piece of pieces) {
     const tall = piece.height ?? (piece.kind === 'cyc' ? CYC_HEIGHT_M : 0);
     if ((piece.kind !== 'cyc' && piece.kind !== 'set') || tall <= 0) continue;
     // Walls of a piece face outwards, a cyc faces the audience.
-    const area = piece.points.reduce((sum, p, i) => sum + p.x * (piece.points[(i + 1) % piece.points.length]?.y ?? 0) - (piece.points[(i + 1) % piece.points.length]?.x ?? 0) * p.y, 0);
+    const area = piece.points.reduce(
+      (sum, p, i) =>
+        sum +
+        p.x * (piece.points[(i + 1) % piece.points.length]?.y ?? 0) -
+        (piece.points[(i + 1) % piece.points.length]?.x ?? 0) * p.y,
+      0,
+    );
     const first = piece.points[0];
     const last = piece.points.at(-1);
     const turned = piece.kind === 'cyc' ? (last?.x ?? 0) < (first?.x ?? 0) : area < 0;
-    const ring = piece.kind === 'set' && piece.points.length > 2 ? [...piece.points, ...piece.points.slice(0, 1)] : piece.points;
+    const ring =
+      piece.kind === 'set' && piece.points.length > 2
+        ? [...piece.points, ...piece.points.slice(0, 1)]
+        : piece.points;
     for (let i = 0; i + 1 < ring.length; i++) {
       const [a, b] = [ring[i], ring[i + 1]];
       const side = a && b ? wall(a, b, piece.z, tall) : undefined;
@@ -50,7 +82,14 @@ export function surfacesOf(pieces: readonly PieceRow[], bounds: { left: number; 
     if (piece.kind !== 'set' || piece.points.length < 3) continue;
     const xs = piece.points.map((p) => p.x);
     const ys = piece.points.map((p) => p.y);
-    found.push({ corner: [Math.min(...xs), Math.min(...ys), piece.z + tall], u: [1, 0, 0], v: [0, 1, 0], normal: [0, 0, 1], width: Math.max(...xs) - Math.min(...xs), height: Math.max(...ys) - Math.min(...ys) });
+    found.push({
+      corner: [Math.min(...xs), Math.min(...ys), piece.z + tall],
+      u: [1, 0, 0],
+      v: [0, 1, 0],
+      normal: [0, 0, 1],
+      width: Math.max(...xs) - Math.min(...xs),
+      height: Math.max(...ys) - Math.min(...ys),
+    });
   }
   return found;
 }
@@ -87,7 +126,12 @@ const RIM = 12;
  * Where the cone runs along the surface to the horizon, the rectangle goes to the surface's edges.
  * @param half_deg half of the beam's angle
  */
-export function reachOn(s: Surface, from: Vec, along: Vec, half_deg: number): { u: [number, number]; v: [number, number] } | undefined {
+export function reachOn(
+  s: Surface,
+  from: Vec,
+  along: Vec,
+  half_deg: number,
+): { u: [number, number]; v: [number, number] } | undefined {
   const [right, up] = around(along);
   const spread = Math.tan((Math.min(80, half_deg) * Math.PI) / 180);
   const us: number[] = [];
@@ -95,7 +139,10 @@ export function reachOn(s: Surface, from: Vec, along: Vec, half_deg: number): { 
   let missed = false;
   for (let i = 0; i <= RIM; i++) {
     const turn = (i / RIM) * 2 * Math.PI;
-    const ray = i === RIM ? along : unit(add(add(along, right, Math.cos(turn) * spread), up, Math.sin(turn) * spread));
+    const ray =
+      i === RIM
+        ? along
+        : unit(add(add(along, right, Math.cos(turn) * spread), up, Math.sin(turn) * spread));
     const hit = meets(s, from, ray);
     if (!hit) {
       missed = true;
@@ -106,13 +153,19 @@ export function reachOn(s: Surface, from: Vec, along: Vec, half_deg: number): { 
   }
   if (us.length === 0) return undefined;
   // The rim is sampled: a little more than its corners, so that nothing round is cut.
-  const grow = (low: number, high: number): [number, number] => [low - (high - low) * 0.05, high + (high - low) * 0.05];
+  const grow = (low: number, high: number): [number, number] => [
+    low - (high - low) * 0.05,
+    high + (high - low) * 0.05,
+  ];
   let [u, v] = [grow(Math.min(...us), Math.max(...us)), grow(Math.min(...vs), Math.max(...vs))];
   if (missed) {
     u = [Math.min(u[0], 0), Math.max(u[1], s.width)];
     v = [Math.min(v[0], 0), Math.max(v[1], s.height)];
   }
-  const clip = ([low, high]: [number, number], most: number): [number, number] => [Math.max(0, low), Math.min(most, high)];
+  const clip = ([low, high]: [number, number], most: number): [number, number] => [
+    Math.max(0, low),
+    Math.min(most, high),
+  ];
   const [cu, cv] = [clip(u, s.width), clip(v, s.height)];
   return cu[1] - cu[0] < 0.01 || cv[1] - cv[0] < 0.01 ? undefined : { u: cu, v: cv };
 }

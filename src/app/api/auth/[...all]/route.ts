@@ -29,7 +29,13 @@ const cookie = (request: Request, name: string): string | undefined =>
 async function passOn(request: Request, body: Buffer | null): Promise<Response> {
   const headers = new Headers(request.headers);
   if (!headers.has('origin')) headers.set('origin', `http://${request.headers.get('host') ?? ''}`);
-  const response = await server().auth.handler(new Request(request.url, { method: request.method, headers, ...(body ? { body: new Uint8Array(body) } : {}) }));
+  const response = await server().auth.handler(
+    new Request(request.url, {
+      method: request.method,
+      headers,
+      ...(body ? { body: new Uint8Array(body) } : {}),
+    }),
+  );
   // The library has its own way of saying that the database is away.
   if (response.status >= 500) await sql`select 1`.execute(server().db).catch(() => stop(AWAY));
   return response;
@@ -43,25 +49,53 @@ function asked(body: Buffer): { email: string; password: string } {
     return stop(refuse('invalid', 'The request is not JSON.'));
   }
   if (oddTextIn(json) !== undefined) stop(refuse('invalid', ODD_TEXT));
-  const { email, password } = (typeof json === 'object' && json !== null ? json : {}) as { email?: unknown; password?: unknown };
-  return typeof email === 'string' && typeof password === 'string' ? { email, password } : stop(refuse('invalid', 'An e-mail address and a password are needed.', { email: 'Needed.' }));
+  const { email, password } = (typeof json === 'object' && json !== null ? json : {}) as {
+    email?: unknown;
+    password?: unknown;
+  };
+  return typeof email === 'string' && typeof password === 'string'
+    ? { email, password }
+    : stop(refuse('invalid', 'An e-mail address and a password are needed.', { email: 'Needed.' }));
 }
 
 async function signIn(request: Request): Promise<Response> {
   const { db, secret, isOpenHouse } = server();
   const body = await bytes(request, BODY_LIMIT);
   const { email, password } = asked(body);
-  if (isOpenHouse && password === DEMO_PASSWORD && DEMO_ACCOUNTS.includes(email.trim().toLowerCase())) stop(refuse('unauthorized', 'The demo’s password is known to everybody, and this house is open to the network. The passwords that hold here were printed when it started.'));
-  const who: Trying = { email, address: request.headers.get('x-wingman-client') ?? '', mark: cookie(request, MARK) };
+  if (
+    isOpenHouse &&
+    password === DEMO_PASSWORD &&
+    DEMO_ACCOUNTS.includes(email.trim().toLowerCase())
+  )
+    stop(
+      refuse(
+        'unauthorized',
+        'The demo’s password is known to everybody, and this house is open to the network. The passwords that hold here were printed when it started.',
+      ),
+    );
+  const who: Trying = {
+    email,
+    address: request.headers.get('x-wingman-client') ?? '',
+    mark: cookie(request, MARK),
+  };
   const no = await countTry(db, secret, who);
   if (isRefusal(no)) stop(no);
   const response = await passOn(request, body);
   if (!response.ok) return response;
   await wasRight(db, secret, who);
   const headers = new Headers(response.headers);
-  headers.append('set-cookie', `${MARK}=${makeMark(secret, email)}; Path=/api/auth; Max-Age=${MARK_DAYS * 24 * 3600}; HttpOnly; SameSite=Lax${new URL(server().url).protocol === 'https:' ? '; Secure' : ''}`);
+  headers.append(
+    'set-cookie',
+    `${MARK}=${makeMark(secret, email)}; Path=/api/auth; Max-Age=${MARK_DAYS * 24 * 3600}; HttpOnly; SameSite=Lax${new URL(server().url).protocol === 'https:' ? '; Secure' : ''}`,
+  );
   return new Response(response.body, { status: response.status, headers });
 }
 
-export const GET = (request: Request): Promise<Response> => handle(request, () => passOn(request, null));
-export const POST = (request: Request): Promise<Response> => handle(request, async () => (new URL(request.url).pathname === SIGN_IN ? signIn(request) : passOn(request, await bytes(request, BODY_LIMIT))));
+export const GET = (request: Request): Promise<Response> =>
+  handle(request, () => passOn(request, null));
+export const POST = (request: Request): Promise<Response> =>
+  handle(request, async () =>
+    new URL(request.url).pathname === SIGN_IN
+      ? signIn(request)
+      : passOn(request, await bytes(request, BODY_LIMIT)),
+  );

@@ -18,7 +18,10 @@ export const GET = (request: Request): Promise<Response> =>
 export const PUT = (request: Request): Promise<Response> =>
   handle(request, async () => {
     await person(request, 'run the house');
-    const { userId, may } = await body(request, z.object({ userId: z.string().max(120), may: z.enum(HOUSE_RIGHTS) }));
+    const { userId, may } = await body(
+      request,
+      z.object({ userId: z.string().max(120), may: z.enum(HOUSE_RIGHTS) }),
+    );
     const { db } = server();
     const done = await setHouseRight(db, userId, may);
     return isRefusal(done) ? done : { accounts: await listAccounts(db) };

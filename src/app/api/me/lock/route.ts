@@ -13,7 +13,11 @@ export const POST = (request: Request): Promise<Response> =>
     const { pin } = await body(request, z.object({ pin: z.string().max(20).optional() }));
     const { db } = server();
     if (pin === undefined) {
-      if (!(await hasPin(db, who.userId))) return refuse('nothing', 'Set a PIN first; without one nobody could open the screen again.');
+      if (!(await hasPin(db, who.userId)))
+        return refuse(
+          'nothing',
+          'Set a PIN first; without one nobody could open the screen again.',
+        );
       await lockSession(db, who.sessionId, true);
       return { locked: true };
     }

@@ -10,7 +10,10 @@ export const dynamic = 'force-dynamic';
 export const PUT = (request: Request): Promise<Response> =>
   handle(request, async () => {
     const who = await person(request, 'change my settings');
-    const { pin, old } = await body(request, z.object({ pin: z.string().max(20).nullable(), old: z.string().max(20).optional() }));
+    const { pin, old } = await body(
+      request,
+      z.object({ pin: z.string().max(20).nullable(), old: z.string().max(20).optional() }),
+    );
     const { db } = server();
     if (await hasPin(db, who.userId)) {
       const right = await checkPin(db, who.userId, old ?? '');

@@ -4,7 +4,10 @@ import { Preferences, readPreferences, writePreferences } from '@/store/preferen
 
 export const dynamic = 'force-dynamic';
 
-export const GET = (request: Request): Promise<Response> => handle(request, async () => readPreferences(server().db, (await person(request, 'change my settings')).userId));
+export const GET = (request: Request): Promise<Response> =>
+  handle(request, async () =>
+    readPreferences(server().db, (await person(request, 'change my settings')).userId),
+  );
 
 export const PUT = (request: Request): Promise<Response> =>
   handle(request, async () => {

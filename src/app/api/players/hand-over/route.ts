@@ -17,7 +17,16 @@ export const POST = (request: Request): Promise<Response> =>
       return refuse('nothing', 'No show is on air; there is nothing to hand over.');
     }
     const who = await member(request, air, 'decide about the show');
-    const done = await toPlayer('/hand-over', { method: 'POST', headers: { 'x-wingman-secret': secret } });
-    if (done.ok) await note(db, air, { userId: who.userId, userName: who.name, kind: 'air', text: 'Let the other player take over' });
+    const done = await toPlayer('/hand-over', {
+      method: 'POST',
+      headers: { 'x-wingman-secret': secret },
+    });
+    if (done.ok)
+      await note(db, air, {
+        userId: who.userId,
+        userName: who.name,
+        kind: 'air',
+        text: 'Let the other player take over',
+      });
     return done;
   });

@@ -7,7 +7,10 @@ import { TABLE_NAMES } from '@/core/show/rows';
 export const dynamic = 'force-dynamic';
 
 /** The show as it is, or as it was after change `at`. */
-export const GET = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
+export const GET = (
+  request: Request,
+  { params }: { params: Promise<{ id: string }> },
+): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
     const who = await member(request, id, 'see the show');
@@ -16,9 +19,15 @@ export const GET = (request: Request, { params }: { params: Promise<{ id: string
     const copy = await store.open(id);
     if (!copy) throw new Error('a member’s show has no row');
     const at = query.get('at');
-    const show = at === null ? copy.show : await store.at(id, Number.isInteger(Number(at)) ? Number(at) : Number.MAX_SAFE_INTEGER);
+    const show =
+      at === null
+        ? copy.show
+        : await store.at(id, Number.isInteger(Number(at)) ? Number(at) : Number.MAX_SAFE_INTEGER);
     if (isRefusal(show)) return show;
     const head = { id, seq: at === null ? copy.seq : Number(at), role: who.role };
     if (query.get('packed') === '1') return { ...head, packed: packShow(show) };
-    return { ...head, tables: Object.fromEntries(TABLE_NAMES.map((table) => [table, [...show[table].values()]])) };
+    return {
+      ...head,
+      tables: Object.fromEntries(TABLE_NAMES.map((table) => [table, [...show[table].values()]])),
+    };
   });

@@ -8,7 +8,10 @@ export const GET = (request: Request): Promise<Response> =>
   handle(request, async () => {
     await person(request, 'look at the simulated node');
     return fetch(server().sim, { signal: AbortSignal.timeout(2000) }).then(
-      (r) => new Response(r.body, { headers: { 'content-type': 'application/json', 'cache-control': 'no-store' } }),
+      (r) =>
+        new Response(r.body, {
+          headers: { 'content-type': 'application/json', 'cache-control': 'no-store' },
+        }),
       () => stop(refuse('unavailable', 'The simulated node is not answering.')),
     );
   });

@@ -12,7 +12,20 @@ import { MonitorWindow } from '@/ui/rig/MonitorWindow';
 import { RunPlace } from '@/ui/run/RunPlace';
 import { StagePlace } from '@/ui/stage/StagePlace';
 
-const PLACES = { rig: RigPlace, stage: StagePlace, book: BookPlace, run: RunPlace, crew: CrewPlace, monitor: MonitorWindow, focus: FocusPage, notes: NotesPage, page: ControlPage, go: GoPage, booth: BoothPage, caller: CallerPage };
+const PLACES = {
+  rig: RigPlace,
+  stage: StagePlace,
+  book: BookPlace,
+  run: RunPlace,
+  crew: CrewPlace,
+  monitor: MonitorWindow,
+  focus: FocusPage,
+  notes: NotesPage,
+  page: ControlPage,
+  go: GoPage,
+  booth: BoothPage,
+  caller: CallerPage,
+};
 
 export default async function PlacePage({ params }: { params: Promise<{ place: string }> }) {
   const { place } = await params;

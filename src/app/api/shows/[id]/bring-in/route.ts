@@ -6,7 +6,10 @@ import { BringIn } from '@/store/file-jobs';
 export const dynamic = 'force-dynamic';
 
 /** What there is to bring in, and which of our fixtures would stand for theirs. */
-export const PUT = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
+export const PUT = (
+  request: Request,
+  { params }: { params: Promise<{ id: string }> },
+): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
     const { userId } = await member(request, id, 'program');
@@ -14,11 +17,26 @@ export const PUT = (request: Request, { params }: { params: Promise<{ id: string
     return fileAnswer(await server().files.do({ do: 'parts', showId: id, userId, from, by }));
   });
 
-export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
+export const POST = (
+  request: Request,
+  { params }: { params: Promise<{ id: string }> },
+): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
     const who = await member(request, id, 'program');
     const wanted = await body(request, BringIn);
     const author = { userId: who.userId, name: who.name };
-    return fileAnswer(await logged(id, who, await server().files.do({ do: 'bring-in', showId: id, author, wanted, editId: randomUUID().slice(0, 18) })));
+    return fileAnswer(
+      await logged(
+        id,
+        who,
+        await server().files.do({
+          do: 'bring-in',
+          showId: id,
+          author,
+          wanted,
+          editId: randomUUID().slice(0, 18),
+        }),
+      ),
+    );
   });

@@ -27,26 +27,65 @@ const Query = z.object({
   words: z.string().max(200).optional(),
 });
 
-export const GET = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
+export const GET = (
+  request: Request,
+  { params }: { params: Promise<{ id: string }> },
+): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
     await member(request, id, 'see the show');
     const { db } = server();
     const { after, last, before, user, cue, fixture, words } = query(request, Query);
-    if (last === undefined) return { changes: await changesAfter(db, id, after ?? 0, MOST_AT_ONCE) };
-    let heads = db.selectFrom('changes').select(['seq', 'user_id', 'user_name', 'at', 'edit', 'summary', 'reverts', sql<RowChange[]>`jsonb_path_query_array(rows, ${`$[0 to ${SAID - 1}]`}::jsonpath)`.as('first'), sql<number>`jsonb_array_length(rows)`.as('count')]).where('show_id', '=', id);
+    if (last === undefined)
+      return { changes: await changesAfter(db, id, after ?? 0, MOST_AT_ONCE) };
+    let heads = db
+      .selectFrom('changes')
+      .select([
+        'seq',
+        'user_id',
+        'user_name',
+        'at',
+        'edit',
+        'summary',
+        'reverts',
+        sql<RowChange[]>`jsonb_path_query_array(rows, ${`$[0 to ${SAID - 1}]`}::jsonpath)`.as(
+          'first',
+        ),
+        sql<number>`jsonb_array_length(rows)`.as('count'),
+      ])
+      .where('show_id', '=', id);
     if (before !== undefined) heads = heads.where('seq', '<', before);
     if (user !== undefined) heads = heads.where('user_id', '=', user);
-    const touching = (table: 'cues' | 'fixtures', row: string, field: 'cueId' | 'fixtureId'): ReturnType<typeof sql<boolean>> =>
+    const touching = (
+      table: 'cues' | 'fixtures',
+      row: string,
+      field: 'cueId' | 'fixtureId',
+    ): ReturnType<typeof sql<boolean>> =>
       sql<boolean>`(rows @> ${JSON.stringify([{ table, id: row }])}::jsonb or rows @> ${JSON.stringify([{ table: 'values', after: { [field]: row } }])}::jsonb or rows @> ${JSON.stringify([{ table: 'values', before: { [field]: row } }])}::jsonb)`;
     if (cue !== undefined) heads = heads.where(touching('cues', cue, 'cueId'));
     if (fixture !== undefined) heads = heads.where(touching('fixtures', fixture, 'fixtureId'));
     for (const word of words?.trim().split(/\s+/).filter(Boolean) ?? []) {
       const like = `%${word.replace(/[\\%_]/g, '\\$&')}%`;
       // Large changes are found by what they say alone: reading all their rows would take long.
-      heads = heads.where(sql<boolean>`(summary ilike ${like} or user_name ilike ${like} or (pg_column_size(rows) < ${SEARCHED_BYTES} and rows::text ilike ${like}))`);
+      heads = heads.where(
+        sql<boolean>`(summary ilike ${like} or user_name ilike ${like} or (pg_column_size(rows) < ${SEARCHED_BYTES} and rows::text ilike ${like}))`,
+      );
     }
-    const { show } = (await server().store.open(id)) ?? stop(refuse('not-found', 'This show does not exist.'));
+    const { show } =
+      (await server().store.open(id)) ?? stop(refuse('not-found', 'This show does not exist.'));
     const found = await heads.orderBy('seq', 'desc').limit(last).execute();
-    return { undone: [...(await undoneOf(db, id))], changes: found.map((h) => ({ seq: h.seq, userId: h.user_id, userName: h.user_name, at: h.at.toISOString(), edit: h.edit, summary: h.summary, reverts: h.reverts, lines: h.first.filter((r) => r.table !== 'likes').map((r) => sayRow(show, r)), more: Math.max(0, h.count - h.first.length) })) };
+    return {
+      undone: [...(await undoneOf(db, id))],
+      changes: found.map((h) => ({
+        seq: h.seq,
+        userId: h.user_id,
+        userName: h.user_name,
+        at: h.at.toISOString(),
+        edit: h.edit,
+        summary: h.summary,
+        reverts: h.reverts,
+        lines: h.first.filter((r) => r.table !== 'likes').map((r) => sayRow(show, r)),
+        more: Math.max(0, h.count - h.first.length),
+      })),
+    };
   });

@@ -7,10 +7,16 @@ import type { PaletteRow } from '@/core/show/rows';
 
 export const dynamic = 'force-dynamic';
 
-const Query = z.object({ from: z.coerce.number().int().min(0), to: z.coerce.number().int().min(0).optional() });
+const Query = z.object({
+  from: z.coerce.number().int().min(0),
+  to: z.coerce.number().int().min(0).optional(),
+});
 
 /** Two states of the show by their numbers in the log; without `to`, with the show as it is now. */
-export const GET = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
+export const GET = (
+  request: Request,
+  { params }: { params: Promise<{ id: string }> },
+): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
     await member(request, id, 'see the show');
@@ -25,6 +31,7 @@ export const GET = (request: Request, { params }: { params: Promise<{ id: string
     const items = compareShows(from, to);
     // Swatches need the palettes as they were on either side.
     const ids = [...new Set(items.flatMap((i) => i.paletteId ?? []))];
-    const both = (show: typeof from): PaletteRow[] => ids.flatMap((p) => show.palettes.get(p) ?? []);
+    const both = (show: typeof from): PaletteRow[] =>
+      ids.flatMap((p) => show.palettes.get(p) ?? []);
     return { items, palettes: { from: both(from), to: both(to) } };
   });

@@ -7,7 +7,10 @@ import { copyShow } from '@/store/files';
 export const dynamic = 'force-dynamic';
 
 /** A copy to work on apart, owned by whoever makes it; it can be merged back. */
-export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
+export const POST = (
+  request: Request,
+  { params }: { params: Promise<{ id: string }> },
+): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
     const who = await member(request, id, 'copy the show');

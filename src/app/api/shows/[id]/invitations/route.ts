@@ -11,13 +11,24 @@ export const dynamic = 'force-dynamic';
 const Invite = z.object({
   role: z.enum(ROLES),
   pages: z.array(z.string().max(120)).max(50).default([]),
-  memberUntil: z.iso.datetime({ offset: true, message: 'An end date is needed.' }).nullable().default(null),
+  memberUntil: z.iso
+    .datetime({ offset: true, message: 'An end date is needed.' })
+    .nullable()
+    .default(null),
   /** How long the link is good for. */
-  days: z.number().int().min(1, 'A link is good for at least a day.').max(60, 'A link is good for at most 60 days.').default(7),
+  days: z
+    .number()
+    .int()
+    .min(1, 'A link is good for at least a day.')
+    .max(60, 'A link is good for at most 60 days.')
+    .default(7),
 });
 const DAY_MS = 24 * 3600 * 1000;
 
-export const GET = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
+export const GET = (
+  request: Request,
+  { params }: { params: Promise<{ id: string }> },
+): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
     await member(request, id, 'decide about the show');
@@ -25,26 +36,53 @@ export const GET = (request: Request, { params }: { params: Promise<{ id: string
   });
 
 /** Makes a link; it is told this once. */
-export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
+export const POST = (
+  request: Request,
+  { params }: { params: Promise<{ id: string }> },
+): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
     const who = await member(request, id, 'decide about the show');
     const p = await body(request, Invite);
     const { db } = server();
-    const made = await invite(db, id, who.userId, { role: p.role, pages: p.pages, memberUntil: p.memberUntil === null ? null : new Date(p.memberUntil), expiresAt: new Date(Date.now() + p.days * DAY_MS) });
+    const made = await invite(db, id, who.userId, {
+      role: p.role,
+      pages: p.pages,
+      memberUntil: p.memberUntil === null ? null : new Date(p.memberUntil),
+      expiresAt: new Date(Date.now() + p.days * DAY_MS),
+    });
     if (isRefusal(made)) return made;
-    await note(db, id, { userId: who.userId, userName: who.name, kind: 'people', text: `Invited somebody as ${p.role}` });
-    return { id: made.id, path: `/invitation/${made.token}`, invitations: await listInvitations(db, id) };
+    await note(db, id, {
+      userId: who.userId,
+      userName: who.name,
+      kind: 'people',
+      text: `Invited somebody as ${p.role}`,
+    });
+    return {
+      id: made.id,
+      path: `/invitation/${made.token}`,
+      invitations: await listInvitations(db, id),
+    };
   });
 
-export const DELETE = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
+export const DELETE = (
+  request: Request,
+  { params }: { params: Promise<{ id: string }> },
+): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
     const who = await member(request, id, 'decide about the show');
-    const which = new URL(request.url).searchParams.get('invitation') ?? stop(refuse('invalid', 'Say which invitation.'));
+    const which =
+      new URL(request.url).searchParams.get('invitation') ??
+      stop(refuse('invalid', 'Say which invitation.'));
     const { db } = server();
     const done = await withdrawInvitation(db, id, which);
     if (isRefusal(done)) return done;
-    await note(db, id, { userId: who.userId, userName: who.name, kind: 'people', text: `Withdrew the invitation of a ${done.role}` });
+    await note(db, id, {
+      userId: who.userId,
+      userName: who.name,
+      kind: 'people',
+      text: `Withdrew the invitation of a ${done.role}`,
+    });
     return { invitations: await listInvitations(db, id) };
   });

@@ -4,7 +4,10 @@ import { LiveCommand } from '@/core/live/messages';
 
 export const dynamic = 'force-dynamic';
 
-export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
+export const POST = (
+  request: Request,
+  { params }: { params: Promise<{ id: string }> },
+): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
     const who = await member(request, id, 'give live commands');

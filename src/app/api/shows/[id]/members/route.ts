@@ -10,7 +10,10 @@ import { listMembers, setMember } from '@/store/shows';
 
 export const dynamic = 'force-dynamic';
 
-export const GET = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
+export const GET = (
+  request: Request,
+  { params }: { params: Promise<{ id: string }> },
+): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
     await member(request, id, 'see the show');
@@ -26,20 +29,49 @@ const Member = z.object({
 });
 
 /** Gives somebody a role, changes it, or takes it away (null): the owner's right alone, at once on open screens. */
-export const PUT = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
+export const PUT = (
+  request: Request,
+  { params }: { params: Promise<{ id: string }> },
+): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
     const who = await member(request, id, 'decide about the show');
     const { email, role, pages, until } = await body(request, Member);
     const { db } = server();
-    const result = await setMember(db, id, email, role, { pages, until: until === undefined ? undefined : until === null ? null : new Date(until) });
+    const result = await setMember(db, id, email, role, {
+      pages,
+      until: until === undefined ? undefined : until === null ? null : new Date(until),
+    });
     if (isRefusal(result)) return result;
     await tellMembers(db, { show: id, user: result.userId });
-    await note(db, id, { userId: who.userId, userName: who.name, kind: 'people', text: role === null ? `${result.name} is no longer in the show` : `${result.name} is ${role} now${until ? `, until ${day(until)}` : ''}` });
+    await note(db, id, {
+      userId: who.userId,
+      userName: who.name,
+      kind: 'people',
+      text:
+        role === null
+          ? `${result.name} is no longer in the show`
+          : `${result.name} is ${role} now${until ? `, until ${day(until)}` : ''}`,
+    });
     const until_ = until ? `, until ${day(until)}` : '';
-    const text = role === null ? `${who.name} has taken you out of the show.` : result.was === null ? `${who.name} has made you ${role} of this show${until_}.` : result.was !== role ? `You are ${role} now, no longer ${result.was}, by ${who.name}${until_}.` : until !== undefined ? `${who.name} has set the end of your time in the show: ${until ? day(until) : 'none'}.` : '';
-    if (result.userId !== who.userId && text) await tell(db, { showId: id, showName: result.show, from: { userId: who.userId, name: who.name } }, [{ userId: result.userId, kind: 'role', text, place: null, quiet: true }]);
+    const text =
+      role === null
+        ? `${who.name} has taken you out of the show.`
+        : result.was === null
+          ? `${who.name} has made you ${role} of this show${until_}.`
+          : result.was !== role
+            ? `You are ${role} now, no longer ${result.was}, by ${who.name}${until_}.`
+            : until !== undefined
+              ? `${who.name} has set the end of your time in the show: ${until ? day(until) : 'none'}.`
+              : '';
+    if (result.userId !== who.userId && text)
+      await tell(
+        db,
+        { showId: id, showName: result.show, from: { userId: who.userId, name: who.name } },
+        [{ userId: result.userId, kind: 'role', text, place: null, quiet: true }],
+      );
     return { members: await listMembers(db, id) };
   });
 
-const day = (at: string): string => new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
+const day = (at: string): string =>
+  new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });

@@ -10,20 +10,51 @@ export const dynamic = 'force-dynamic';
 const SIDE = z.enum(['ours', 'theirs']);
 const Merge = z.object({
   from: Source,
-  rules: z.array(z.object({ side: SIDE, act: z.string().max(200).optional(), scene: z.string().max(200).optional(), listId: z.string().max(120).optional(), tables: z.array(z.enum(TABLE_NAMES as [TableName, ...TableName[]])).optional() })).max(200).default([]),
+  rules: z
+    .array(
+      z.object({
+        side: SIDE,
+        act: z.string().max(200).optional(),
+        scene: z.string().max(200).optional(),
+        listId: z.string().max(120).optional(),
+        tables: z.array(z.enum(TABLE_NAMES as [TableName, ...TableName[]])).optional(),
+      }),
+    )
+    .max(200)
+    .default([]),
   choices: z.record(z.string().max(600), SIDE).default({}),
   preview: z.boolean().default(false),
 });
 
 /** A copy comes back: three-way, all or nothing. With `preview` it is only said what would happen. */
-export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
+export const POST = (
+  request: Request,
+  { params }: { params: Promise<{ id: string }> },
+): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
     const who = await member(request, id, 'program');
     const p = await body(request, Merge);
     // Zod's optional fields may be there and undefined; a rule has them or not.
-    const decisions = { choices: p.choices, rules: p.rules.map(({ side, act, scene, listId, tables }) => ({ side, ...(act === undefined ? {} : { act }), ...(scene === undefined ? {} : { scene }), ...(listId === undefined ? {} : { listId }), ...(tables ? { tables } : {}) })) };
+    const decisions = {
+      choices: p.choices,
+      rules: p.rules.map(({ side, act, scene, listId, tables }) => ({
+        side,
+        ...(act === undefined ? {} : { act }),
+        ...(scene === undefined ? {} : { scene }),
+        ...(listId === undefined ? {} : { listId }),
+        ...(tables ? { tables } : {}),
+      })),
+    };
     const author = { userId: who.userId, name: who.name };
-    const done = await server().files.do({ do: 'merge', showId: id, author, from: p.from, decisions, editId: randomUUID().slice(0, 18), preview: p.preview });
+    const done = await server().files.do({
+      do: 'merge',
+      showId: id,
+      author,
+      from: p.from,
+      decisions,
+      editId: randomUUID().slice(0, 18),
+      preview: p.preview,
+    });
     return fileAnswer(await logged(id, who, done));
   });

@@ -18,7 +18,10 @@ const Restore = z.object({
 });
 
 /** Goes back to a state, in whole or in parts, as one change that can be undone. Notes from the house are never taken back. */
-export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
+export const POST = (
+  request: Request,
+  { params }: { params: Promise<{ id: string }> },
+): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
     const who = await member(request, id, 'program');
@@ -30,11 +33,19 @@ export const POST = (request: Request, { params }: { params: Promise<{ id: strin
       await store.apply(id, who, randomUUID().slice(0, 18), 'restore', async (show, _seq, trx) => {
         const then = await store.at(id, p.seq, trx);
         if (isRefusal(then)) return then;
-        const { changes, notes } = p.keys ? takeOver(show, then, new Set(p.keys)) : { changes: differences(show, then), notes: [] };
+        const { changes, notes } = p.keys
+          ? takeOver(show, then, new Set(p.keys))
+          : { changes: differences(show, then), notes: [] };
         const where = p.name ? `“${p.name}”` : `change ${p.seq}`;
-        const summary = p.keys ? `Took ${p.keys.length === 1 ? 'one thing' : `${p.keys.length} things`} over from ${where}` : `Went back to ${where}`;
+        const summary = p.keys
+          ? `Took ${p.keys.length === 1 ? 'one thing' : `${p.keys.length} things`} over from ${where}`
+          : `Went back to ${where}`;
         const kept = changes.filter((c) => c.table !== 'notes' && c.table !== 'photos');
-        return { changes: kept, over: { rows: kept, past: await changesAfter(trx, id, p.seq) }, summary: [summary, ...notes.slice(0, NOTES_SAID)].join('. ').replace(/\.$/, '') };
+        return {
+          changes: kept,
+          over: { rows: kept, past: await changesAfter(trx, id, p.seq) },
+          summary: [summary, ...notes.slice(0, NOTES_SAID)].join('. ').replace(/\.$/, ''),
+        };
       }),
     );
   });

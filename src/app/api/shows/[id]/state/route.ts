@@ -8,10 +8,18 @@ import { listMembers, setShowState, SHOW_STATES } from '@/store/shows';
 
 export const dynamic = 'force-dynamic';
 
-const SAID = { archived: 'has archived', open: 'has taken out of the archive:', deleted: 'has deleted', kept: 'has brought back' } as const;
+const SAID = {
+  archived: 'has archived',
+  open: 'has taken out of the archive:',
+  deleted: 'has deleted',
+  kept: 'has brought back',
+} as const;
 
 /** Archives a show, deletes it with a week's grace, or brings it back: the owner's right. */
-export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
+export const POST = (
+  request: Request,
+  { params }: { params: Promise<{ id: string }> },
+): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
     const who = await member(request, id, 'decide about the show', { evenDeleted: true });
@@ -21,7 +29,20 @@ export const POST = (request: Request, { params }: { params: Promise<{ id: strin
     if (isRefusal(done)) return done;
     await tellMembers(db, { show: id });
     const others = (await listMembers(db, id)).filter((m) => m.userId !== who.userId);
-    const { name } = await db.selectFrom('shows').select('name').where('id', '=', id).executeTakeFirstOrThrow();
-    await tell(db, { showId: id, showName: name, from: { userId: who.userId, name: who.name } }, others.map((m) => ({ userId: m.userId, kind: 'show', text: `${who.name} ${SAID[to]} “${name}”.`, place: null })));
+    const { name } = await db
+      .selectFrom('shows')
+      .select('name')
+      .where('id', '=', id)
+      .executeTakeFirstOrThrow();
+    await tell(
+      db,
+      { showId: id, showName: name, from: { userId: who.userId, name: who.name } },
+      others.map((m) => ({
+        userId: m.userId,
+        kind: 'show',
+        text: `${who.name} ${SAID[to]} “${name}”.`,
+        place: null,
+      })),
+    );
     return done;
   });

@@ -13,14 +13,21 @@ const LONGEST_JUMP = 200;
 const OFFERED = 3;
 
 /** What you have done and undone, newest first; with `?possible=1` the newest of it that can be undone by themselves. */
-export const GET = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
+export const GET = (
+  request: Request,
+  { params }: { params: Promise<{ id: string }> },
+): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
     const who = await member(request, id, 'see the show');
-    if (new URL(request.url).searchParams.get('possible') === '1') return { possible: await server().store.undoable(id, who.userId, OFFERED) };
+    if (new URL(request.url).searchParams.get('possible') === '1')
+      return { possible: await server().store.undoable(id, who.userId, OFFERED) };
     const { done, undone } = await server().store.undoList(id, who.userId);
     const last = done.slice(-LONGEST_JUMP).reverse();
-    return { done: last.map(({ seq, summary }) => ({ seq, summary })), undone: undone.slice(-LONGEST_JUMP).map(({ seq, summary }) => ({ seq, summary })) };
+    return {
+      done: last.map(({ seq, summary }) => ({ seq, summary })),
+      undone: undone.slice(-LONGEST_JUMP).map(({ seq, summary }) => ({ seq, summary })),
+    };
   });
 
 const Ask = z.union([
@@ -31,7 +38,10 @@ const Ask = z.union([
   z.object({ to: z.number().int().min(1) }),
 ]);
 
-export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
+export const POST = (
+  request: Request,
+  { params }: { params: Promise<{ id: string }> },
+): Promise<Response> =>
   handle(request, async () => {
     const { id } = await params;
     const who = await member(request, id, 'program');
@@ -41,14 +51,35 @@ export const POST = (request: Request, { params }: { params: Promise<{ id: strin
     if ('seq' in ask) return logged(id, who, await store.reverseOne(id, who, ask.seq, newId()));
     const list = await store.undoList(id, who.userId);
     const back = list.done.some((c) => c.seq === ask.to);
-    const steps = back ? list.done.length - list.done.findIndex((c) => c.seq === ask.to) : list.undone.length - list.undone.findIndex((c) => c.seq === ask.to);
-    if (!back && !list.undone.some((c) => c.seq === ask.to)) return { refused: true, code: 'not-found', message: 'This change is not in your list any more.' } satisfies Refusal;
+    const steps = back
+      ? list.done.length - list.done.findIndex((c) => c.seq === ask.to)
+      : list.undone.length - list.undone.findIndex((c) => c.seq === ask.to);
+    if (!back && !list.undone.some((c) => c.seq === ask.to))
+      return {
+        refused: true,
+        code: 'not-found',
+        message: 'This change is not in your list any more.',
+      } satisfies Refusal;
     let result: EditResult | Refusal | undefined;
     let made = 0;
     for (; made < Math.min(steps, LONGEST_JUMP); made++) {
-      const next: EditResult | Refusal = await store.reverse(id, who, back ? 'undo' : 'redo', newId());
-      if (isRefusal(next)) return made === 0 ? next : { ...next, message: `${made} of ${steps} ${back ? 'undone' : 'done again'}; then: ${next.message}` };
+      const next: EditResult | Refusal = await store.reverse(
+        id,
+        who,
+        back ? 'undo' : 'redo',
+        newId(),
+      );
+      if (isRefusal(next))
+        return made === 0
+          ? next
+          : {
+              ...next,
+              message: `${made} of ${steps} ${back ? 'undone' : 'done again'}; then: ${next.message}`,
+            };
       result = next;
     }
-    return { ...result, summary: `${back ? 'Undid' : 'Did again'} ${made === 1 ? 'one change' : `${made} changes`}` };
+    return {
+      ...result,
+      summary: `${back ? 'Undid' : 'Did again'} ${made === 1 ? 'one change' : `${made} changes`}`,
+    };
   });

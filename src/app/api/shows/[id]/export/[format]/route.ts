@@ -15,10 +15,19 @@ import { loadShow } from '@/store/shows';
 export const dynamic = 'force-dynamic';
 
 /** A file name that every system takes. */
-const fileName = (name: string, rest: string): string => `${name.normalize('NFKD').replace(/[^A-Za-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'show'}-${rest}`;
+const fileName = (name: string, rest: string): string =>
+  `${
+    name
+      .normalize('NFKD')
+      .replace(/[^A-Za-z0-9]+/g, '-')
+      .replace(/^-|-$/g, '') || 'show'
+  }-${rest}`;
 
 /** `patch.csv`, `patch.pdf?by=number|universe|position|switches`; of a list `?list=` `cues.csv`, `cues.pdf`, `tracking.pdf?family=`; `script.pdf`, `notes.pdf`; `log.csv` and `log.pdf?what=history|journal`. */
-export const GET = (request: Request, { params }: { params: Promise<{ id: string; format: string }> }): Promise<Response> =>
+export const GET = (
+  request: Request,
+  { params }: { params: Promise<{ id: string; format: string }> },
+): Promise<Response> =>
   handle(request, async () => {
     const { id, format } = await params;
     const who = await member(request, id, 'see the show');
@@ -26,50 +35,109 @@ export const GET = (request: Request, { params }: { params: Promise<{ id: string
       const written = await server().files.do({ do: 'write', showId: id, by: who.name });
       if (isRefusal(written)) return written;
       const { name, seq } = JSON.parse(written.answer) as { name: string; seq: number };
-      return new Response(new Uint8Array(written.bytes), { headers: { 'content-type': 'application/zip', 'content-disposition': `attachment; filename="${fileName(name, `${seq}.wingman`)}"`, 'cache-control': 'no-store' } });
+      return new Response(new Uint8Array(written.bytes), {
+        headers: {
+          'content-type': 'application/zip',
+          'content-disposition': `attachment; filename="${fileName(name, `${seq}.wingman`)}"`,
+          'cache-control': 'no-store',
+        },
+      });
     }
     const loaded = await loadShow(server().db, id);
     if (!loaded) stop(refuse('not-found', 'This show does not exist.'));
     const { show } = loaded;
     if (format === 'log.csv' || format === 'log.pdf') {
-      const what = LOGS.find((l) => l === (new URL(request.url).searchParams.get('what') ?? 'history')) ?? stop(refuse('invalid', `A log is ${LOGS.join(' or ')}.`, { what: 'Unknown.' }));
+      const what =
+        LOGS.find((l) => l === (new URL(request.url).searchParams.get('what') ?? 'history')) ??
+        stop(refuse('invalid', `A log is ${LOGS.join(' or ')}.`, { what: 'Unknown.' }));
       const lines = await readLog(server().db, id, what);
-      const [body, type] = format === 'log.csv' ? [`\ufeff${logTable(lines, what)}`, 'text/csv; charset=utf-8'] : [new Uint8Array(await makePdf(logPaper(show, lines, what), new Date())), 'application/pdf'];
-      return new Response(body, { headers: { 'content-type': type, 'content-disposition': `${format === 'log.csv' ? 'attachment' : 'inline'}; filename="${fileName(showName(show), `${what}.${format.slice(4)}`)}"`, 'cache-control': 'no-store' } });
+      const [body, type] =
+        format === 'log.csv'
+          ? [`\ufeff${logTable(lines, what)}`, 'text/csv; charset=utf-8']
+          : [
+              new Uint8Array(await makePdf(logPaper(show, lines, what), new Date())),
+              'application/pdf',
+            ];
+      return new Response(body, {
+        headers: {
+          'content-type': type,
+          'content-disposition': `${format === 'log.csv' ? 'attachment' : 'inline'}; filename="${fileName(showName(show), `${what}.${format.slice(4)}`)}"`,
+          'cache-control': 'no-store',
+        },
+      });
     }
     if (format === 'patch.csv') {
       // The mark at the start tells spreadsheets that it is UTF-8.
-      return new Response(`\ufeff${writePatchCsv(show)}`, { headers: { 'content-type': 'text/csv; charset=utf-8', 'content-disposition': `attachment; filename="${fileName(showName(show), 'patch.csv')}"`, 'cache-control': 'no-store' } });
+      return new Response(`\ufeff${writePatchCsv(show)}`, {
+        headers: {
+          'content-type': 'text/csv; charset=utf-8',
+          'content-disposition': `attachment; filename="${fileName(showName(show), 'patch.csv')}"`,
+          'cache-control': 'no-store',
+        },
+      });
     }
     if (format === 'patch.pdf') {
       const by = new URL(request.url).searchParams.get('by') ?? 'number';
-      if (!(PATCH_PAPERS as readonly string[]).includes(by)) stop(refuse('invalid', `A patch sheet is by ${PATCH_PAPERS.join(', ')}.`, { by: 'Unknown.' }));
+      if (!(PATCH_PAPERS as readonly string[]).includes(by))
+        stop(
+          refuse('invalid', `A patch sheet is by ${PATCH_PAPERS.join(', ')}.`, { by: 'Unknown.' }),
+        );
       const pdf = await makePdf(patchPaper(show, by as PatchPaper), new Date());
-      return new Response(new Uint8Array(pdf), { headers: { 'content-type': 'application/pdf', 'content-disposition': `inline; filename="${fileName(showName(show), `patch-${by}.pdf`)}"`, 'cache-control': 'no-store' } });
+      return new Response(new Uint8Array(pdf), {
+        headers: {
+          'content-type': 'application/pdf',
+          'content-disposition': `inline; filename="${fileName(showName(show), `patch-${by}.pdf`)}"`,
+          'cache-control': 'no-store',
+        },
+      });
     }
     const query = new URL(request.url).searchParams;
     const listId = query.get('list') ?? firstList(show)?.id ?? '';
     const list = show.lists.get(listId);
-    if (format !== 'script.pdf' && format !== 'notes.pdf' && !list) stop(refuse('not-found', 'There is no such cue list.', { list: 'Unknown.' }));
-    const pdf = async (paper: Paper, name: string): Promise<Response> => new Response(new Uint8Array(await makePdf(paper, new Date())), { headers: { 'content-type': 'application/pdf', 'content-disposition': `inline; filename="${fileName(showName(show), name)}"`, 'cache-control': 'no-store' } });
+    if (format !== 'script.pdf' && format !== 'notes.pdf' && !list)
+      stop(refuse('not-found', 'There is no such cue list.', { list: 'Unknown.' }));
+    const pdf = async (paper: Paper, name: string): Promise<Response> =>
+      new Response(new Uint8Array(await makePdf(paper, new Date())), {
+        headers: {
+          'content-type': 'application/pdf',
+          'content-disposition': `inline; filename="${fileName(showName(show), name)}"`,
+          'cache-control': 'no-store',
+        },
+      });
     switch (format) {
       case 'cues.csv':
-        return new Response(`\ufeff${writeCuesCsv(show, listId)}`, { headers: { 'content-type': 'text/csv; charset=utf-8', 'content-disposition': `attachment; filename="${fileName(showName(show), 'cues.csv')}"`, 'cache-control': 'no-store' } });
+        return new Response(`\ufeff${writeCuesCsv(show, listId)}`, {
+          headers: {
+            'content-type': 'text/csv; charset=utf-8',
+            'content-disposition': `attachment; filename="${fileName(showName(show), 'cues.csv')}"`,
+            'cache-control': 'no-store',
+          },
+        });
       case 'cues.pdf':
         return pdf(cueSheet(show, listId), 'cues.pdf');
       case 'tracking.pdf': {
         const family = query.get('family') ?? 'intensity';
         const known = FAMILIES.find((f) => f === family);
-        return known ? pdf(trackingSheet(show, listId, known), `tracking-${known}.pdf`) : refuse('invalid', `A tracking sheet is of ${FAMILIES.join(', ')}.`, { family: 'Unknown.' });
+        return known
+          ? pdf(trackingSheet(show, listId, known), `tracking-${known}.pdf`)
+          : refuse('invalid', `A tracking sheet is of ${FAMILIES.join(', ')}.`, {
+              family: 'Unknown.',
+            });
       }
       case 'notes.pdf':
         return pdf(notesSheet(show), 'notes.pdf');
       case 'script.pdf': {
         const wanted = query.get('script');
-        const script = (wanted === null ? undefined : show.scripts.get(wanted)) ?? [...show.scripts.values()][0];
-        return script ? pdf(scriptSheet(show, script), 'script.pdf') : refuse('not-found', 'This show has no script yet.');
+        const script =
+          (wanted === null ? undefined : show.scripts.get(wanted)) ?? [...show.scripts.values()][0];
+        return script
+          ? pdf(scriptSheet(show, script), 'script.pdf')
+          : refuse('not-found', 'This show has no script yet.');
       }
       default:
-        return refuse('not-found', 'This kind of file is not one that Wingman writes: patch.csv, patch.pdf, cues.csv, cues.pdf, tracking.pdf, script.pdf, notes.pdf, log.csv and log.pdf are.');
+        return refuse(
+          'not-found',
+          'This kind of file is not one that Wingman writes: patch.csv, patch.pdf, cues.csv, cues.pdf, tracking.pdf, script.pdf, notes.pdf, log.csv and log.pdf are.',
+        );
     }
   });
