@@ -14,6 +14,7 @@ interface Tally {
 }
 
 const CHECKS: [string, string[]][] = [
+  ['format', ['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.']],
   ['types', ['node_modules/typescript/bin/tsc', '--noEmit']],
   ['lint', ['node_modules/eslint/bin/eslint.js', '--max-warnings', '0', '.']],
   [
