@@ -250,14 +250,12 @@ describe('palettes on stage', () => {
     d.say(mara, { command: 'palette', palette: id, fixtures: [1, 2, 5] });
     expect([1, 2, 5].map((n) => d.level(n))).toEqual([1, 1, 1].map(() => expect.closeTo(0.3)));
     expect(d.live.held('mara').values.every((v) => v.palette === id)).toBe(true);
-    const held = d.live
-      .held('mara')
-      .values.map(({ fixtureId, attribute, level, palette }) => ({
-        fixtureId,
-        attribute,
-        level,
-        palette,
-      }));
+    const held = d.live.held('mara').values.map(({ fixtureId, attribute, level, palette }) => ({
+      fixtureId,
+      attribute,
+      level,
+      palette,
+    }));
     d.edit(mara, 'record-cue', { listId: 'main', number: 1000, values: held });
     d.pass(0.1);
     expect(d.source(1)).toBe('cue 1, palette 1 Low');

@@ -250,13 +250,11 @@ export async function acceptInvitation(
         until: found.member_until,
       })
       .onConflict((oc) =>
-        oc
-          .columns(['show_id', 'user_id'])
-          .doUpdateSet({
-            role: found.role,
-            pages: JSON.stringify(found.pages),
-            until: found.member_until,
-          }),
+        oc.columns(['show_id', 'user_id']).doUpdateSet({
+          role: found.role,
+          pages: JSON.stringify(found.pages),
+          until: found.member_until,
+        }),
       )
       .execute();
     await trx

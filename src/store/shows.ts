@@ -374,13 +374,11 @@ export async function setMember(
           until: more.until ?? null,
         })
         .onConflict((oc) =>
-          oc
-            .columns(['show_id', 'user_id'])
-            .doUpdateSet({
-              role,
-              ...(more.pages === undefined ? {} : { pages: JSON.stringify(more.pages) }),
-              ...(more.until === undefined ? {} : { until: more.until }),
-            }),
+          oc.columns(['show_id', 'user_id']).doUpdateSet({
+            role,
+            ...(more.pages === undefined ? {} : { pages: JSON.stringify(more.pages) }),
+            ...(more.until === undefined ? {} : { until: more.until }),
+          }),
         )
         .execute();
     }

@@ -44,23 +44,21 @@ const anyCue = fc.record({
   delay_s: time,
   family_s: family,
   familyDelay_s: fc.option(family, { nil: undefined }),
-  parts: fc
-    .constantFrom(0, 1, 2)
-    .chain((n) =>
-      fc.tuple(
-        ...Array.from({ length: n }, (_, i) =>
-          fc.record({
-            number: fc.constant(i + 1),
-            name: fc.constant(''),
-            up_s: time,
-            down_s: time,
-            delay_s: time,
-            family_s: family,
-            note: fc.constant(''),
-          }),
-        ),
+  parts: fc.constantFrom(0, 1, 2).chain((n) =>
+    fc.tuple(
+      ...Array.from({ length: n }, (_, i) =>
+        fc.record({
+          number: fc.constant(i + 1),
+          name: fc.constant(''),
+          up_s: time,
+          down_s: time,
+          delay_s: time,
+          family_s: family,
+          note: fc.constant(''),
+        }),
       ),
     ),
+  ),
   block: fc.boolean(),
   values: fc.uniqueArray(
     fc.record({

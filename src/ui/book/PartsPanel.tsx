@@ -26,14 +26,12 @@ export function PartsPanel({ cue }: { cue: CueRow }) {
       { quiet: true },
     );
   const give = (part: number | null, which: (v: (typeof values)[number]) => boolean): void => {
-    const cells = values
-      .filter(which)
-      .map((v) => ({
-        cueId: cue.id,
-        fixtureId: v.fixtureId,
-        attribute: v.attribute,
-        times: { part },
-      }));
+    const cells = values.filter(which).map((v) => ({
+      cueId: cue.id,
+      fixtureId: v.fixtureId,
+      attribute: v.attribute,
+      times: { part },
+    }));
     if (cells.length > 0) void edit('set-values', { cells });
   };
   const chosen = new Set(selection);

@@ -26,13 +26,11 @@ export function Pictures({
   const most = tight ? 2 : 3;
   const shown = useMemo(
     () =>
-      others
-        .slice(0, most)
-        .map((c) => ({
-          c,
-          before: lightsIn(show, c, 'before'),
-          after: lightsIn(show, c, 'after'),
-        })),
+      others.slice(0, most).map((c) => ({
+        c,
+        before: lightsIn(show, c, 'before'),
+        after: lightsIn(show, c, 'after'),
+      })),
     [show, others, most],
   );
   return (

@@ -174,13 +174,11 @@ export function fill(
     });
   }
   const parts = COUNTED.exec(text);
-  return rows
-    .slice(1)
-    .map((r, i) => ({
-      id: r.id,
-      column,
-      text: parts ? `${parts[1]}${Number(parts[2]) + i + 1}${parts[3]}` : `${text} ${i + 2}`,
-    }));
+  return rows.slice(1).map((r, i) => ({
+    id: r.id,
+    column,
+    text: parts ? `${parts[1]}${Number(parts[2]) + i + 1}${parts[3]}` : `${text} ${i + 2}`,
+  }));
 }
 
 /** Rows of tab-separated text, as spreadsheets put it on the clipboard. */

@@ -446,12 +446,10 @@ export async function reverse(way: 'undo' | 'redo'): Promise<void> {
       ...(instead.length > 0
         ? {
             duration: 20_000,
-            ways: instead
-              .slice(0, 2)
-              .map((c) => ({
-                label: `Undo “${short(c.summary)}” instead`,
-                onClick: () => undo(c.seq),
-              })),
+            ways: instead.slice(0, 2).map((c) => ({
+              label: `Undo “${short(c.summary)}” instead`,
+              onClick: () => undo(c.seq),
+            })),
           }
         : {}),
     });

@@ -13,13 +13,11 @@ export function Consequences({ found }: { found: readonly Consequence[] }) {
   const show = useShow();
   const rows = useMemo(
     () =>
-      found
-        .slice(0, PICTURES)
-        .map((c) => ({
-          c,
-          before: lightsIn(show, c, 'before'),
-          after: lightsIn(show, c, 'after'),
-        })),
+      found.slice(0, PICTURES).map((c) => ({
+        c,
+        before: lightsIn(show, c, 'before'),
+        after: lightsIn(show, c, 'after'),
+      })),
     [show, found],
   );
   if (found.length === 0) return <p className="text-soft">No cue looks different.</p>;
