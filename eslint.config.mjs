@@ -1,9 +1,15 @@
 import tseslint from 'typescript-eslint';
 import reactHooks from 'eslint-plugin-react-hooks';
 
+/** Rules that need types are asked of everything that TypeScript knows; what is plain JavaScript gets the rest. */
 export default tseslint.config(
   { ignores: ['node_modules', '.next', '.build', 'next-env.d.ts', '**/*.cjs'] },
-  ...tseslint.configs.recommended,
+  ...tseslint.configs.recommendedTypeChecked,
+  {
+    languageOptions: {
+      parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname },
+    },
+  },
   {
     files: ['**/*.{ts,tsx}'],
     plugins: { 'react-hooks': reactHooks },
@@ -18,4 +24,14 @@ export default tseslint.config(
       'no-console': 'off',
     },
   },
+  {
+    // Jest's asymmetric matchers (`expect.objectContaining`) are `any` by their own types.
+    files: ['**/*.test.{ts,tsx}'],
+    rules: {
+      '@typescript-eslint/no-unsafe-assignment': 'off',
+      '@typescript-eslint/no-unsafe-return': 'off',
+      '@typescript-eslint/no-unsafe-argument': 'off',
+    },
+  },
+  { files: ['**/*.mjs'], ...tseslint.configs.disableTypeChecked },
 );

@@ -71,7 +71,7 @@ export class Visitor {
     const { ticket } = await this.ask<{ ticket: string }>(`/api/shows/${showId}/ticket`, {});
     const socket = new WebSocket(`${this.url.replace('http', 'ws')}/live?ticket=${ticket}`);
     socket.on('message', (data, binary) => {
-      if (!binary) heard(JSON.parse(String(data)) as ServerMessage);
+      if (!binary) heard(JSON.parse((data as Buffer).toString()) as ServerMessage);
     });
     await new Promise((resolve, reject) => socket.once('open', resolve).once('error', reject));
     return socket;

@@ -189,7 +189,7 @@ export async function startInstance(
         name,
         start: () =>
           launch(name, 'player', { WINGMAN_PLAYER_PORT: own }).on('message', (text) =>
-            unsaved.push(String(text)),
+            unsaved.push(text as string),
           ),
         answers: () => answers(`http://127.0.0.1:${own}/health`),
       };
@@ -286,14 +286,12 @@ async function handOver(databaseUrl: string, old: readonly number[]): Promise<vo
       await new Promise((resolve) => setTimeout(resolve, 50));
     // Those that wait first: none of them is to take over in passing.
     const onAir = await playerOnAir(db).catch(() => null);
-    const asks = await Promise.all(
-      old.map(async (pid) => ({
-        pid,
-        waits:
-          onAir === null ||
-          !environOf(pid).includes(`WINGMAN_PLAYER_PORT=${onAir.address.split(':').at(-1)}\0`),
-      })),
-    );
+    const asks = old.map((pid) => ({
+      pid,
+      waits:
+        onAir === null ||
+        !environOf(pid).includes(`WINGMAN_PLAYER_PORT=${onAir.address.split(':').at(-1)}\0`),
+    }));
     for (const { pid } of asks.sort((a, b) => Number(b.waits) - Number(a.waits)))
       signal(pid, 'SIGKILL');
   } finally {

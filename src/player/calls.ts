@@ -69,12 +69,11 @@ export class Calls {
         words: label === '' ? department.name : `${department.name}, ${label}`,
       };
     }
-    const listId = c.list ?? firstList(show as Show)?.id ?? '';
+    const listId = c.list ?? firstList(show)?.id ?? '';
     const cueId = this.under.next(listId);
     const cue = cueId === undefined ? undefined : show.cues.get(cueId);
     if (!cue) return refuse('end', 'There is no next cue to call.');
-    const of =
-      firstList(show as Show)?.id === listId ? '' : ` of ${show.lists.get(listId)?.name ?? '?'}`;
+    const of = firstList(show)?.id === listId ? '' : ` of ${show.lists.get(listId)?.name ?? '?'}`;
     return {
       listId,
       cueId: cue.id,
@@ -139,7 +138,7 @@ export class Calls {
       message:
         target.listId === null
           ? `Called ${target.words}`
-          : `Called ${cueCalled(this.under.show as Show, { listId: target.listId, number: this.under.show.cues.get(target.cueId ?? '')?.number ?? 0 })}`,
+          : `Called ${cueCalled(this.under.show, { listId: target.listId, number: this.under.show.cues.get(target.cueId ?? '')?.number ?? 0 })}`,
     };
   }
 

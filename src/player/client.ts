@@ -343,7 +343,7 @@ export class Client {
 
   private sendUniverse(universe: number, bytes: Uint8Array): void {
     const last = this.lastBytes.get(universe);
-    if (last && last.every((b, i) => b === bytes[i])) return;
+    if (last?.every((b, i) => b === bytes[i])) return;
     this.lastBytes.set(universe, bytes.slice());
     this.socket.send(encodeUniverse(universe, bytes));
   }

@@ -51,7 +51,7 @@ export class Clock {
   private ask<T>(message: (id: number) => ToClock): Promise<T> {
     const id = ++this.lastId;
     return new Promise<T>((resolve) => {
-      this.waiting.set(id, resolve as (value: never) => void);
+      this.waiting.set(id, resolve);
       this.tell(message(id));
     });
   }

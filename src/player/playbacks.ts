@@ -106,7 +106,7 @@ export class Playbacks {
     const cues = show.cuesOf(listId);
     const state = this.lists.get(listId);
     const armed = state?.armedId ? show.cues.get(state.armedId) : undefined;
-    if (armed && armed.listId === listId) return { cue: armed, inOrder: false, armed: true };
+    if (armed?.listId === listId) return { cue: armed, inOrder: false, armed: true };
     const at = state?.cueNumber ?? null;
     if (at === null) return cues[0] ? { cue: cues[0], inOrder: true, armed: false } : undefined;
     if (list?.chase?.on) {

@@ -792,8 +792,7 @@ export class Programmers {
     return [...operator.values.values()].filter((v) => {
       const value = state.get(slotKey(v.fixtureId, v.attribute))?.value;
       return (
-        value !== undefined &&
-        value.level === v.level &&
+        value?.level === v.level &&
         value.palette === v.palette &&
         value.look === v.look &&
         same(value.effect, v.effect)

@@ -48,7 +48,7 @@ export function sourceRuns(
     const text = ofByte(i + 1) ?? at[i];
     if (text === undefined) continue;
     const last = runs.at(-1);
-    if (last && last.to === i && last.text === text) last.to = i + 1;
+    if (last?.to === i && last.text === text) last.to = i + 1;
     else runs.push({ from: i + 1, to: i + 1, text });
   }
   return runs;

@@ -455,7 +455,7 @@ function home(
     return [
       ...lights,
       ...(mode ? attributesOf(mode) : [])
-        .filter((a) => (wanted as readonly Family[]).includes(familyOf(a)))
+        .filter((a) => wanted.includes(familyOf(a)))
         .map((attribute): Putting => ({
           fixtureId: fixture.id,
           attribute,

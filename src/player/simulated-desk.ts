@@ -44,7 +44,7 @@ export function desk(show: MutableShow = exampleShow(), saved: SavedShow | null 
   };
   let copied: ((value: never) => void) | undefined;
   const conductor: Conductor = new Conductor((m) =>
-    m.is === 'copied' ? copied?.(m.copy as never) : queue.push(() => live.heard(m as never)),
+    m.is === 'copied' ? copied?.(m.copy as never) : queue.push(() => live.heard(m)),
   );
   const queue: (() => void)[] = [];
   const drain = (): void => {
@@ -57,7 +57,7 @@ export function desk(show: MutableShow = exampleShow(), saved: SavedShow | null 
       tell: (m) => conductor.handle(m as ShowMessage, now_s),
       copy: () =>
         new Promise((resolve) => {
-          copied = resolve as (value: never) => void;
+          copied = resolve;
           conductor.handle({ do: 'copy', showId: 'show', id: 1 }, now_s);
         }),
     },

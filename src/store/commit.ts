@@ -231,8 +231,7 @@ export class ShowStore {
     return this.commit(showId, author, editId, 'undo', false, async (show, role, trx) => {
       if (!EDITORS.includes(role)) return refuse('forbidden', mayNot(role));
       const [change, ...since] = await changesAfter(trx, showId, seq - 1);
-      if (!change || change.seq !== seq)
-        return refuse('not-found', 'There is no such change in the log.');
+      if (change?.seq !== seq) return refuse('not-found', 'There is no such change in the log.');
       if (undoneIn([change, ...since]).has(seq))
         return refuse(
           'conflict',
@@ -270,7 +269,7 @@ export class ShowStore {
         );
       const since = await changesAfter(trx, showId, head.seq - 1);
       const change = since[0];
-      if (!change || change.seq !== head.seq)
+      if (change?.seq !== head.seq)
         return refuse('nothing', 'This change is no longer in the log.');
       const planned = planReverse(show, change, since.slice(1));
       if (isRefusal(planned)) return planned;

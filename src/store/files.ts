@@ -164,7 +164,7 @@ export async function incomingFile(
     .select('user_id')
     .where('id', '=', id)
     .executeTakeFirst();
-  if (!row || row.user_id !== userId)
+  if (row?.user_id !== userId)
     return refuse('not-found', 'This file is no longer kept here; bring it along again.');
   const known = parsed.get(id);
   if (known) return known;
@@ -276,7 +276,7 @@ async function commonAncestor(
     return { base: await oursAt(other.origin.seq), said: 'since it was copied from here' };
   if (own?.id === other.id && own.seq <= other.seq)
     return { base: await theirsAt(own.seq), said: 'since this show was copied from it' };
-  if (own && other.origin && own.id === other.origin.id)
+  if (own && other.origin?.id === own.id)
     return own.seq <= other.origin.seq
       ? { base: await oursAt(0), said: 'since both were copied from one show' }
       : { base: await theirsAt(0), said: 'since both were copied from one show' };

@@ -167,5 +167,8 @@ export async function migrate(db: Database): Promise<void> {
     },
   });
   const { error } = await migrator.migrateToLatest();
-  if (error) throw error instanceof Error ? error : new Error(String(error));
+  if (error)
+    throw error instanceof Error
+      ? error
+      : new Error('The database cannot be migrated.', { cause: error });
 }

@@ -523,7 +523,7 @@ describe('bad input gets a clear sentence and a 4xx, and changes nothing', () =>
     const heard: { type: string; ok?: boolean; code?: string; id?: number | null }[] = [];
     socket.on(
       'message',
-      (data, binary) => !binary && heard.push(JSON.parse(String(data)) as never),
+      (data, binary) => !binary && heard.push(JSON.parse((data as Buffer).toString()) as never),
     );
     await new Promise((done) => socket.on('open', done));
     socket.send('{this is not JSON');

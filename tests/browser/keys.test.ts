@@ -126,8 +126,11 @@ const BRINGS: Partial<
     back: () => live({ command: 'blind', on: false }),
   },
   // With nothing held, nothing running and nothing cleared these bring about nothing.
-  pause: { seen: async () => true, back: () => live({ command: 'goto', cue: '3', time: 0 }) },
-  letgo: { seen: async () => true, back: () => live({ command: 'clear' }) },
+  pause: {
+    seen: () => Promise.resolve(true),
+    back: () => live({ command: 'goto', cue: '3', time: 0 }),
+  },
+  letgo: { seen: () => Promise.resolve(true), back: () => live({ command: 'clear' }) },
 };
 
 describe.each(PLACES)('in %s', (place) => {

@@ -207,7 +207,7 @@ describe('open sockets', () => {
     let [frames, closed, mark] = [0, null as number | null, 0];
     socket.on('message', (data, binary) => {
       if (binary) frames++;
-      else heard.push(JSON.parse(String(data)) as never);
+      else heard.push(JSON.parse((data as Buffer).toString()) as never);
     });
     socket.on('close', (code) => (closed = code));
     await new Promise((done, failed) => socket.once('open', done).once('error', failed));

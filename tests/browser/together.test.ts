@@ -653,7 +653,7 @@ describe('what goes wrong', () => {
     const heard: Heard[] = [];
     socket.on(
       'message',
-      (data, isBinary) => !isBinary && heard.push(JSON.parse(String(data)) as Heard),
+      (data, isBinary) => !isBinary && heard.push(JSON.parse((data as Buffer).toString()) as Heard),
     );
     await until(() => heard.some((m) => m.type === 'welcome'));
     return { socket, heard, last: (type) => heard.filter((m) => m.type === type).at(-1) };

@@ -46,14 +46,12 @@ export const blockCue = defineEdit<Params>({
           ? stateAt(show, cue.listId, before.number)
           : new Map<string, never>();
         // What tracks here from above and was let go of by the block is let go in so many words now.
-        for (const [key, { value }] of upstream as ReturnType<typeof stateAt>)
+        for (const [key, { value }] of upstream)
           if (!set.has(key))
             rows.push(insertRow('values', { ...valueIn(cue, value), level: null }));
         for (const [, v] of set) {
           const own = v.fade_s !== undefined || v.delay_s !== undefined || v.part !== undefined;
-          const tracks = (upstream as ReturnType<typeof stateAt>).get(
-            slotKey(v.fixtureId, v.attribute),
-          )?.value;
+          const tracks = upstream.get(slotKey(v.fixtureId, v.attribute))?.value;
           if (!own && (v.level === null ? tracks === undefined : saysTheSame(tracks, v)))
             rows.push(deleteRow('values', v));
         }

@@ -254,7 +254,7 @@ export const orderRows = defineEdit<Order>({
     if (rows.some((r) => !r) || new Set(ids).size !== ids.length)
       return refuse('not-found', 'One of these has been deleted meanwhile. Nothing was changed.');
     const changes = rows.flatMap((row, i): RowChange[] =>
-      row && row.order !== i + 1 ? [updateRow(table, row as never, { order: i + 1 } as never)] : [],
+      row && row.order !== i + 1 ? [updateRow(table, row as never, { order: i + 1 })] : [],
     );
     if (changes.length === 0) return refuse('nothing', 'They are in this order already.');
     return {

@@ -59,9 +59,7 @@ async function tampered(
     const sums: Record<string, string> = {};
     for (const [name, bytes] of Object.entries(files))
       if (name !== 'manifest.json')
-        sums[name] = Buffer.from(
-          await crypto.subtle.digest('SHA-256', bytes as Uint8Array<ArrayBuffer>),
-        ).toString('hex');
+        sums[name] = Buffer.from(await crypto.subtle.digest('SHA-256', bytes)).toString('hex');
     manifest.checksums = sums;
   }
   files['manifest.json'] = strToU8(JSON.stringify(manifest));

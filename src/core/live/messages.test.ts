@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { ClientMessage, decodeLevels, encodeLevels, LiveCommand } from './messages.ts';
 
-const send = (frame: Uint8Array): ArrayBuffer => frame.slice().buffer as ArrayBuffer;
+const send = (frame: Uint8Array): ArrayBuffer => frame.slice().buffer;
 
 test('frames carry only what changed, and bring the other side to the same levels', () => {
   fc.assert(

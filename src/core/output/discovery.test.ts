@@ -60,8 +60,7 @@ test('what is replied is read, names cut at whole letters', () => {
           }),
         );
         return (
-          read !== undefined &&
-          read.address === '192.0.2.7' &&
+          read?.address === '192.0.2.7' &&
           JSON.stringify(read.outputs) === JSON.stringify(outputs) &&
           name.startsWith(read.shortName.slice(0, 4))
         );

@@ -520,7 +520,7 @@ export class Engine {
       const slot = dirty[i] as number;
       marked[slot] = 0;
       let value: number;
-      if (level !== undefined && owned !== undefined && owned[slot] === 1) {
+      if (level !== undefined && owned?.[slot] === 1) {
         value = level[slot] as number;
         under[slot] = value;
         winner[slot] = 0;

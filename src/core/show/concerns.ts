@@ -3,7 +3,7 @@ import { formatCueNumber } from '../cues/number.ts';
 import { aboutNote, noteWords } from '../edits/notes.ts';
 import { plural } from '../edits/edit.ts';
 import type { InboxKind, InboxPlace } from '../live/inbox.ts';
-import type { LikeRow, NoteRow, PartRow } from './rows.ts';
+import type { NoteRow } from './rows.ts';
 import { sayRow } from './say.ts';
 import type { RowChange, Show } from './show.ts';
 import { altered, same, type Change } from './undo.ts';
@@ -85,7 +85,7 @@ function writtenOver(show: Show, change: Change, past: readonly Change[]): Conce
     const theirs = before.rows.find((r) => r.table === row.table && r.id === row.id);
     // Only what they changed, and where it says something else now.
     const fields =
-      theirs && theirs.before && theirs.after && row.before && row.after
+      theirs?.before && theirs.after && row.before && row.after
         ? altered(theirs).filter((f) => altered(row).includes(f))
         : undefined;
     if (fields?.length === 0) continue;
@@ -105,7 +105,7 @@ function writtenOver(show: Show, change: Change, past: readonly Change[]): Conce
 function parts(show: Show, change: Change): Concern[] {
   return change.rows.flatMap((row): Concern[] => {
     if (row.table !== 'parts') return [];
-    const [was, is] = [row.before as PartRow | null, row.after as PartRow | null];
+    const [was, is] = [row.before, row.after];
     const name = (is ?? was)?.name ?? '';
     const place: InboxPlace = { place: 'crew', view: 'people' };
     const given: Concern[] =
@@ -136,7 +136,7 @@ const noteText = (note: NoteRow): string =>
 function notes(show: Show, change: Change, against: Against): Concern[] {
   return change.rows.flatMap((row): Concern[] => {
     if (row.table !== 'notes' || !row.after) return [];
-    const [was, is] = [row.before as NoteRow | null, row.after as NoteRow];
+    const [was, is] = [row.before, row.after];
     const place: InboxPlace = {
       place: 'book',
       note: is.id,
@@ -181,7 +181,7 @@ function notes(show: Show, change: Change, against: Against): Concern[] {
 function likes(show: Show, change: Change): Concern[] {
   return change.rows.flatMap((row): Concern[] => {
     if (row.table !== 'likes' || !row.after) return [];
-    const [was, is] = [row.before as LikeRow | null, row.after as LikeRow];
+    const [was, is] = [row.before, row.after];
     const place: InboxPlace = { place: 'book', cue: is.cueId };
     const cue = show.cues.get(is.cueId);
     const what = `cue ${cue ? formatCueNumber(cue.number) : '?'}`;

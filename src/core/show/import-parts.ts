@@ -5,14 +5,7 @@ import { refuse, type Refusal } from '../refusal.ts';
 import { modeOf, nextNumber } from '../rig/addresses.ts';
 import { attributesOf } from '../rig/attributes.ts';
 import { takeNumber } from './numbers.ts';
-import {
-  valueId,
-  type AnyRow,
-  type CueRow,
-  type FixtureRow,
-  type LookItem,
-  type TableName,
-} from './rows.ts';
+import { valueId, type AnyRow, type FixtureRow, type LookItem, type TableName } from './rows.ts';
 import type { RowChange, Show } from './show.ts';
 
 export const MAPPINGS = ['number', 'type', 'position'] as const;
@@ -243,7 +236,7 @@ export function importParts(
         number,
         fixtures: mapped,
         ...(palette.groups ? { groups } : {}),
-      } as AnyRow);
+      });
     } else if (table === 'effects')
       add('effects', { ...theirs.effects.get(id), id: own, number } as AnyRow);
     else {
@@ -326,7 +319,7 @@ export function importParts(
       listId: wanted.listId,
       number: numbers.get(cue.id) ?? cue.number,
       ...(link && to ? { link: { ...link, to } } : {}),
-    } as CueRow);
+    });
     for (const value of theirs.valuesOf(cue.id).values()) {
       const own = fixtures.get(value.fixtureId);
       if (!own || !able(value.fixtureId, value.attribute)) {

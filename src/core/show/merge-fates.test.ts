@@ -5,7 +5,7 @@ import { isRefusal } from '../refusal.ts';
 import { apply, cue, exampleShow, idOf } from '../testing/example.ts';
 import { mergeShows, type Decisions } from './merge.ts';
 import { danglingAfter } from './references.ts';
-import { slotKey, TABLES, type TableName } from './rows.ts';
+import { slotKey, TABLES } from './rows.ts';
 import type { MutableShow } from './show.ts';
 
 const THEIRS: Decisions = { rules: [{ side: 'theirs' }], choices: {} };
@@ -305,7 +305,7 @@ describe('whatever two people did', () => {
           const { show, after } = merged(base, ours, theirs, decisions);
           expect([...after.rows()].length).toBe([...show.rows()].length);
           for (const { table, row } of show.rows())
-            expect(TABLES[table as TableName].safeParse(row).success).toBe(true);
+            expect(TABLES[table].safeParse(row).success).toBe(true);
           for (const v of show.values.values())
             expect([
               show.cues.has(v.cueId),

@@ -169,9 +169,9 @@ export function mergeShows(
       }
       const after = mergeFields(
         table,
-        (b ?? {}) as Fields,
-        o as unknown as Fields,
-        t as unknown as Fields,
+        b ?? {},
+        o,
+        t,
         [],
         RECORDS[table] ?? {},
         1,

@@ -21,7 +21,7 @@ export function settle(draft: Draft, theirs: Show, notes: string[]): void {
       notes.push(
         `${describeRow(theirs, table, row)} came in as number ${number}: ${row.number} is taken.`,
       );
-      draft.put(table, row.id, { ...row, number } as AnyRow);
+      draft.put(table, row.id, { ...row, number });
     }
   }
   for (const list of after.lists.keys()) {

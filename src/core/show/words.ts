@@ -248,13 +248,11 @@ function sayObject(show: Named, field: string, value: Record<string, unknown>): 
   const entries = Object.entries(value);
   if (entries.length === 0) return 'nothing';
   if (field === 'link')
-    return `to ${sayText(show, 'to', String(value.to))}${value.times === undefined ? '' : `, ${String(value.times)} times`}`;
+    return `to ${sayText(show, 'to', String(value.to))}${typeof value.times === 'number' ? `, ${value.times} times` : ''}`;
   if (field === 'holds') return sayHeld(show, String(value.kind), String(value.id));
   if (field === 'any') return sayAny(value);
   if (field === 'speed')
-    return value.hz === undefined
-      ? `${String(value.beats)} beats a cycle`
-      : `${String(value.hz)} Hz`;
+    return typeof value.hz === 'number' ? `${value.hz} Hz` : `${String(value.beats)} beats a cycle`;
   if (field === 'chase') return sayChase(value);
   if (field === 'spread') return saySpread(value);
   if (field === 'transforms')

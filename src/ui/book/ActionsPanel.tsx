@@ -108,7 +108,7 @@ export function ActionsPanel({ cue }: { cue: CueRow }) {
 function readSound(file: File): Promise<string> {
   return new Promise((resolve, reject) => {
     const reader = new FileReader();
-    reader.onload = () => resolve(String(reader.result));
+    reader.onload = () => resolve(reader.result as string);
     reader.onerror = () => reject(new Error('This file cannot be read.'));
     reader.readAsDataURL(file);
   });

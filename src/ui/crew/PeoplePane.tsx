@@ -363,7 +363,7 @@ function AddByAddress({ onChanged }: { onChanged: (list: Member[]) => void }) {
 function Parts({ members }: { members: readonly Member[] }) {
   const show = useShow();
   const you = useScreen((s) => s.you);
-  const [editing, setEditing] = useState<string | 'new' | null>(null);
+  const [editing, setEditing] = useState<string | null>(null);
   const [taking, setTaking] = useState<PartRow | null>(null);
   const parts = [...show.parts.values()].sort((a, b) => a.name.localeCompare(b.name));
   const may = mayEdit(you.role);
@@ -442,7 +442,7 @@ function Parts({ members }: { members: readonly Member[] }) {
 function Pages() {
   const show = useShow();
   const { you, showId, playback } = useScreen();
-  const [editing, setEditing] = useState<string | 'new' | null>(null);
+  const [editing, setEditing] = useState<string | null>(null);
   const pages = [...show.pages.values()].sort((a, b) => a.number - b.number);
   const may = mayEdit(you.role);
   return (
@@ -505,7 +505,7 @@ function Settings() {
         e.preventDefault();
         const data = new FormData(e.currentTarget);
         void edit('change-show', {
-          set: { name: String(data.get('name')), venue: String(data.get('venue')) },
+          set: { name: data.get('name') as string, venue: data.get('venue') as string },
         });
       }}
     >

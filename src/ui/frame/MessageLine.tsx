@@ -97,7 +97,7 @@ export function MessageLine({ instead, tall = false }: { instead?: ReactNode; ta
           </Popover.Portal>
         </Popover.Root>
       )}
-      {now && now.ways.length === 0 && (
+      {now?.ways.length === 0 && (
         <button
           type="button"
           aria-label="Put this message away"

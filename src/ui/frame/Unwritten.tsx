@@ -25,6 +25,11 @@ export function Unwritten({ showId }: { showId: string }) {
   );
   const typed = offered.filter((t) => t.showId === showId && t.userId === userId);
   const first = mine[0];
+  const writeAll = async (): Promise<void> => {
+    setBusy(true);
+    for (const u of mine) if (!(await sendUnsent(u))) break;
+    setBusy(false);
+  };
   return (
     <>
       {first && (
@@ -48,11 +53,7 @@ export function Unwritten({ showId }: { showId: string }) {
             type="button"
             disabled={!connected || busy}
             className={STRONG}
-            onClick={async () => {
-              setBusy(true);
-              for (const u of mine) if (!(await sendUnsent(u))) break;
-              setBusy(false);
-            }}
+            onClick={() => void writeAll()}
           >
             {connected ? 'Write now' : 'Waiting for the house'}
           </button>

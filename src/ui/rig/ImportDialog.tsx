@@ -8,7 +8,6 @@ import {
   PATCH_FIELDS,
   type CsvTable,
   type Mapping,
-  type PatchField,
 } from '@/core/formats/patch-csv';
 import { formatPoints } from '@/core/rig/addresses';
 import { isRefusal } from '@/core/refusal';
@@ -78,8 +77,8 @@ export function ImportDialog({ onClose }: { onClose: () => void }) {
                 value={String(mapping[f.key] ?? '')}
                 onChange={(e) => {
                   const next: Mapping = { ...mapping };
-                  if (e.target.value === '') delete next[f.key as PatchField];
-                  else next[f.key as PatchField] = Number(e.target.value);
+                  if (e.target.value === '') delete next[f.key];
+                  else next[f.key] = Number(e.target.value);
                   setMapping(next);
                 }}
                 options={[

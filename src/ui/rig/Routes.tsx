@@ -156,10 +156,7 @@ export function Routes() {
                     value={toOf(r.destination)}
                     onChange={(e) =>
                       put(r, {
-                        destination:
-                          e.target.value === 'unicast'
-                            ? '127.0.0.1'
-                            : (e.target.value as RouteRow['destination']),
+                        destination: e.target.value === 'unicast' ? '127.0.0.1' : e.target.value,
                       })
                     }
                     className="h-7 rounded bg-transparent pr-1 hover:bg-ink"
@@ -176,9 +173,7 @@ export function Routes() {
                       value={r.destination}
                       disabled={!editable}
                       width="w-28"
-                      onDone={(destination) =>
-                        put(r, { destination: destination as RouteRow['destination'] })
-                      }
+                      onDone={(destination) => put(r, { destination: destination })}
                     />
                   )}
                 </td>
@@ -348,7 +343,7 @@ export function Routes() {
           {outputs.osc.problem}
         </p>
       )}
-      {outputs !== null && outputs.osc.port !== null && !outputs.osc.problem && (
+      {outputs?.osc.port && !outputs.osc.problem && (
         <p className="mt-2 text-[12px] text-muted">
           Remote controls are heard by OSC on UDP port {outputs.osc.port}.
         </p>

@@ -89,7 +89,7 @@ export class LiveConnection {
 
   private asked(message: (id: number) => ClientMessage): Promise<Reply> {
     const { socket } = this;
-    if (!socket || socket.readyState !== WebSocket.OPEN)
+    if (socket?.readyState !== WebSocket.OPEN)
       return Promise.resolve({
         ok: false,
         code: 'offline',

@@ -206,7 +206,7 @@ export function scriptSheet(show: Show, script: ScriptRow): Paper {
           text: here.length > 0 ? words : text.length > 0 ? [plainText(text)] : [],
           width: '*',
           ...style,
-        } as Content,
+        },
         mono(block.page !== page ? `p. ${block.page}` : '', {
           width: 34,
           alignment: 'right',
@@ -214,7 +214,7 @@ export function scriptSheet(show: Show, script: ScriptRow): Paper {
         }),
       ],
       ...(block.page !== page && page > 0 && block.page % 3 === 1 ? { margin: [0, 6, 0, 0] } : {}),
-    } as Content);
+    });
     page = block.page;
   }
   return {

@@ -134,5 +134,5 @@ function drawing(show: Show, d: NonNullable<NoteRow['drawing']>): Content {
       { canvas: lines, relativePosition: { x: 0, y: -height } },
     ],
     margin: [0, 3, 0, 2],
-  } as Content;
+  };
 }

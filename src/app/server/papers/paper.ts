@@ -98,10 +98,16 @@ export async function makePdf(paper: Paper, printed: Date): Promise<Buffer> {
   return pdfmake.createPdf(document).getBuffer();
 }
 
-export const mono = (text: string, more: Record<string, unknown> = {}): Content =>
-  ({ text: printable(text), font: 'Mono', fontSize: 8.5, ...more }) as Content;
-export const plainText = (text: string, more: Record<string, unknown> = {}): Content =>
-  ({ text: printable(text), ...more }) as Content;
+export const mono = (text: string, more: Record<string, unknown> = {}): Content => ({
+  text: printable(text),
+  font: 'Mono',
+  fontSize: 8.5,
+  ...more,
+});
+export const plainText = (text: string, more: Record<string, unknown> = {}): Content => ({
+  text: printable(text),
+  ...more,
+});
 
 /** Hairlines between rows, a stronger one under the head. */
 export const RULED = {

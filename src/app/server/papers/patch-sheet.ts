@@ -188,23 +188,22 @@ function switches(show: Show): Content[] {
       a.f.hang.localeCompare(b.f.hang, undefined, { numeric: true }) ||
       absolute(a.point) - absolute(b.point),
   );
-  const cell = ({ f, point }: (typeof rows)[number]): Content =>
-    ({
-      columns: [
-        {
-          width: 92,
-          stack: [
-            mono(String(f.number), { bold: true, fontSize: 11 }),
-            plainText(f.label),
-            plainText(f.hang, { color: '#555', fontSize: 8 }),
-            mono(formatPoint(point)),
-          ],
-        },
-        { width: 156, svg: switchDrawing(point.address) },
-      ],
-      columnGap: 6,
-      margin: [0, 4, 0, 4],
-    }) as Content;
+  const cell = ({ f, point }: (typeof rows)[number]): Content => ({
+    columns: [
+      {
+        width: 92,
+        stack: [
+          mono(String(f.number), { bold: true, fontSize: 11 }),
+          plainText(f.label),
+          plainText(f.hang, { color: '#555', fontSize: 8 }),
+          mono(formatPoint(point)),
+        ],
+      },
+      { width: 156, svg: switchDrawing(point.address) },
+    ],
+    columnGap: 6,
+    margin: [0, 4, 0, 4],
+  });
   const body: Content[][] = [];
   for (let i = 0; i < rows.length; i += 2)
     body.push([

@@ -178,8 +178,7 @@ export function buildScene(
   const landsOf = (i: number, from: Vec, way: Vec, half: number): Seen => {
     const known = lands.get(i);
     if (
-      known &&
-      known.half === half &&
+      known?.half === half &&
       known.way[0] === way[0] &&
       known.way[1] === way[1] &&
       known.way[2] === way[2]
