@@ -13,7 +13,7 @@ import { ACT_TWO } from './act-two.ts';
 import { writeBook } from './book.ts';
 import type { DemoCue, Setting } from './cue.ts';
 import { buildSet, keepPictures, moreInCues } from './pictures.ts';
-import type { TypeRow } from '../src/core/show/rows.ts';
+import type { TypeRow } from '../src/core/types/rows.ts';
 import { MutableShow, type RowChange } from '../src/core/show/show.ts';
 import { DEMO_TYPES as T } from './types.ts';
 

@@ -1,6 +1,6 @@
 /** The types of the demo's rig, from the shipped library: Aldersund (LED), Pellworth (conventional), Quillon (moving heads). */
 import { libraryType } from '../src/core/rig/library/index.ts';
-import type { TypeRow } from '../src/core/show/rows.ts';
+import type { TypeRow } from '../src/core/types/rows.ts';
 
 function shipped(id: string): TypeRow {
   const type = libraryType(id);

@@ -1,7 +1,7 @@
 /** What changed, in words that somebody at the desk reads: no ids, no field names, every number with its unit. */
 import { nightFerryRows } from './night-ferry.ts';
 import { compareShows } from '../src/core/show/compare.ts';
-import { TABLE_NAMES, type AnyRow, type TableName } from '../src/core/show/rows.ts';
+import { TABLE_NAMES, type AnyRow, type TableName } from '../src/core/show/tables.ts';
 import { MutableShow, type RowChange } from '../src/core/show/show.ts';
 import { sayField, sayValue } from '../src/core/show/words.ts';
 

@@ -3,7 +3,8 @@ import { fork } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import type { WebSocket } from 'ws';
 import { SACN_PORT } from '../core/output/bytes.ts';
-import type { CueRow, FixtureRow } from '../core/show/rows.ts';
+import type { CueRow } from '../core/cues/rows.ts';
+import type { FixtureRow } from '../core/fixtures/rows.ts';
 import { Visitor } from './house.ts';
 import { hr, quantile, type Row, sleep } from './numbers.ts';
 

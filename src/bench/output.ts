@@ -7,7 +7,8 @@ import type { FromClock } from '../player/clock-messages.ts';
 import { makeType, mode } from '../core/rig/make-type.ts';
 import { compileSlots } from '../core/playback/slots.ts';
 import { MutableShow, type RowChange } from '../core/show/show.ts';
-import type { FixtureRow, RouteRow } from '../core/show/rows.ts';
+import type { FixtureRow } from '../core/fixtures/rows.ts';
+import type { RouteRow } from '../core/routes/rows.ts';
 import { freeUdp, quantile, sleep, type Row } from './numbers.ts';
 
 const SECONDS = 8;

@@ -1,6 +1,7 @@
 /** Edits as they arrive in a show that plays: palettes in mid-fade, recordings undone, effects changed under their uses. */
 import { recordedValue } from '../core/live/held.ts';
-import { slotKey, type EffectRow } from '../core/show/rows.ts';
+import { slotKey } from '../core/cues/rows.ts';
+import type { EffectRow } from '../core/effects/rows.ts';
 import { apply, cue, exampleShow, idOf } from '../core/testing/example.ts';
 import { desk, mara, tam } from './simulated-desk.ts';
 

@@ -5,7 +5,7 @@ import type { HeldValue } from '../core/live/messages.ts';
 import type { Moves } from '../core/playback/engine.ts';
 import { cueMoves, stateMoves, waveOf, type Onto } from '../core/playback/moves.ts';
 import { means } from '../core/show/after.ts';
-import { slotKey } from '../core/show/rows.ts';
+import { slotKey } from '../core/cues/rows.ts';
 import { firstList, type Show } from '../core/show/show.ts';
 import type { Change } from '../core/show/undo.ts';
 import type { ShowMessage } from './clock-messages.ts';

@@ -5,7 +5,7 @@ import type { PlaybackConfig } from '../core/playback/playback.ts';
 import type { EngineCopy, SavedEngine } from '../core/playback/saved.ts';
 import type { Programs } from '../core/playback/programs.ts';
 import type { Slots } from '../core/playback/slots.ts';
-import type { RouteRow } from '../core/show/rows.ts';
+import type { RouteRow } from '../core/routes/rows.ts';
 
 /** What concerns one open show. */
 export type ShowMessage =

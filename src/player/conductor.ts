@@ -2,7 +2,7 @@
 import { Engine } from '../core/playback/engine.ts';
 import type { Programs } from '../core/playback/programs.ts';
 import type { PlaybackConfig } from '../core/playback/playback.ts';
-import type { RouteRow } from '../core/show/rows.ts';
+import type { RouteRow } from '../core/routes/rows.ts';
 import type { FromClock, ShowMessage } from './clock-messages.ts';
 
 export interface OpenShow {

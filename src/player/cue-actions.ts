@@ -4,7 +4,7 @@ import type { Report } from '../core/live/messages.ts';
 import { oscMessage } from '../core/output/osc.ts';
 import { midiMessage } from '../core/output/midi.ts';
 import { isRefusal } from '../core/refusal.ts';
-import type { CueAction, CueRow } from '../core/show/rows.ts';
+import type { CueAction, CueRow } from '../core/cues/rows.ts';
 import type { Show } from '../core/show/show.ts';
 import type { Faders } from './faders.ts';
 import type { Answer, Playbacks } from './playbacks.ts';

@@ -3,7 +3,7 @@ import type { HeldValue } from '../core/live/messages.ts';
 import { reachOf } from '../core/palettes/resolve.ts';
 import { modeOf } from '../core/rig/addresses.ts';
 import { convertSetting, type Side } from '../core/rig/convert.ts';
-import type { FixtureRow } from '../core/show/rows.ts';
+import type { FixtureRow } from '../core/fixtures/rows.ts';
 import type { MutableShow, RowChange } from '../core/show/show.ts';
 
 export interface Swapped {

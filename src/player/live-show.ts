@@ -23,7 +23,9 @@ import { compileSlots, slotIndex, universesOf, type Slots } from '../core/playba
 import { refuse } from '../core/refusal.ts';
 import { byNumber, LIT } from '../core/select/select.ts';
 import { sectionAt } from '../core/script/parse.ts';
-import { PRIORITY, slotKey, type CueRow, type RouteRow } from '../core/show/rows.ts';
+import { PRIORITY } from '../core/lists/rows.ts';
+import { slotKey, type CueRow } from '../core/cues/rows.ts';
+import type { RouteRow } from '../core/routes/rows.ts';
 import { firstList, showName, type MutableShow, type RowChange } from '../core/show/show.ts';
 import { same, type Change } from '../core/show/undo.ts';
 import { advance } from '../store/commit.ts';

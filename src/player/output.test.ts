@@ -6,7 +6,7 @@ import { compileSlots, slotIndex } from '../core/playback/slots.ts';
 import { readArtDmx } from '../core/output/artnet.ts';
 import { readSacn, type SacnReceived } from '../core/output/sacn.ts';
 import { apply, exampleShow, idOf } from '../core/testing/example.ts';
-import { slotKey } from '../core/show/rows.ts';
+import { slotKey } from '../core/cues/rows.ts';
 import { Output } from './output.ts';
 
 const sockets: Socket[] = [];

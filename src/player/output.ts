@@ -7,7 +7,7 @@ import { artnetFrame, artnetPacket } from '../core/output/artnet.ts';
 import type { SacnSource } from '../core/output/bytes.ts';
 import { sacnFrame, sacnMulticast, sacnPacket, sacnTerminated } from '../core/output/sacn.ts';
 import type { Engine } from '../core/playback/engine.ts';
-import type { RouteRow } from '../core/show/rows.ts';
+import type { RouteRow } from '../core/routes/rows.ts';
 import { AirFade, fieldsOf, PAGE, type Field } from './air-fade.ts';
 import type { ClockSettings, LineCount } from './clock-messages.ts';
 

@@ -10,7 +10,7 @@ import { refuse, type Refusal } from '../core/refusal.ts';
 import { modeOf } from '../core/rig/addresses.ts';
 import { attributesOf } from '../core/rig/attributes.ts';
 import { levelOfRaw, topOf } from '../core/rig/channel.ts';
-import { slotKey } from '../core/show/rows.ts';
+import { slotKey } from '../core/cues/rows.ts';
 import type { MutableShow } from '../core/show/show.ts';
 
 interface Who {

@@ -1,5 +1,5 @@
 /** The player against a simulated clock: lists, follows, loops, links, chases, hands, faders, and what cues do besides light. */
-import { slotKey } from '../core/show/rows.ts';
+import { slotKey } from '../core/cues/rows.ts';
 import type { MutableShow } from '../core/show/show.ts';
 import { apply, cue, exampleShow, idOf } from '../core/testing/example.ts';
 import { readMidi } from '../core/output/midi.ts';

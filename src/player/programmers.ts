@@ -18,13 +18,10 @@ import { refuse, type Refusal } from '../core/refusal.ts';
 import { modeOf } from '../core/rig/addresses.ts';
 import { attributesOf, baseOf, familyOf, spreadOverCells } from '../core/rig/attributes.ts';
 import { fanThrough } from '../core/select/fan.ts';
-import {
-  slotKey,
-  type CueRow,
-  type FixtureRow,
-  type Mode,
-  type PaletteRow,
-} from '../core/show/rows.ts';
+import { slotKey, type CueRow } from '../core/cues/rows.ts';
+import type { FixtureRow } from '../core/fixtures/rows.ts';
+import type { Mode } from '../core/types/rows.ts';
+import type { PaletteRow } from '../core/palettes/rows.ts';
 import type { MutableShow } from '../core/show/show.ts';
 import { same } from '../core/show/undo.ts';
 import type { Actor } from './actor.ts';

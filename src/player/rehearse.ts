@@ -1,6 +1,6 @@
 /** A rehearsal in a thread of its own: the clock and the sockets of what plays are not kept waiting. */
 import { parentPort, workerData } from 'node:worker_threads';
-import type { AnyRow, TableName } from '../core/show/rows.ts';
+import type { AnyRow, TableName } from '../core/show/tables.ts';
 import { MutableShow } from '../core/show/show.ts';
 import { rehearse } from './rehearsal.ts';
 

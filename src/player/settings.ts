@@ -19,7 +19,9 @@ import { attributeInfo, attributesOf, familyOf, spreadOverCells } from '../core/
 import { levelInUnit, stepInUnit, strobeChannel } from '../core/rig/unit-value.ts';
 import { fanOffsets, fanThrough } from '../core/select/fan.ts';
 import { byNumber, LIT } from '../core/select/select.ts';
-import type { Family, FixtureRow, ValueRow } from '../core/show/rows.ts';
+import type { Family } from '../core/show/fields.ts';
+import type { FixtureRow } from '../core/fixtures/rows.ts';
+import type { ValueRow } from '../core/cues/rows.ts';
 import type { MutableShow, Show } from '../core/show/show.ts';
 
 /** A value on its way into a programmer; a time of its own goes before that of the whole. */

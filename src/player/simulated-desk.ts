@@ -2,7 +2,7 @@
 import { planEdit } from '../core/edits/index.ts';
 import type { LiveCommand } from '../core/live/messages.ts';
 import { isRefusal } from '../core/refusal.ts';
-import { slotKey } from '../core/show/rows.ts';
+import { slotKey } from '../core/cues/rows.ts';
 import type { MutableShow, RowChange } from '../core/show/show.ts';
 import type { Change } from '../core/show/undo.ts';
 import { exampleShow, idOf } from '../core/testing/example.ts';

@@ -13,7 +13,7 @@ import { likesLost } from '../core/show/likes.ts';
 import { inOthersParts } from '../core/show/parts.ts';
 import { doublesAfter } from '../core/show/numbers.ts';
 import { danglingAfter } from '../core/show/references.ts';
-import { TABLES } from '../core/show/rows.ts';
+import { TABLES } from '../core/show/tables.ts';
 import { describeRow } from '../core/show/words.ts';
 import { type MutableShow, type RowChange } from '../core/show/show.ts';
 import { planReverse, sayReversed, undoneIn, undoState, type Change } from '../core/show/undo.ts';

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { isRefusal } from '../core/refusal.ts';
 import type { Role } from '../core/edits/edit.ts';
-import { slotKey } from '../core/show/rows.ts';
+import { slotKey } from '../core/cues/rows.ts';
 import { differences } from '../core/show/past.ts';
 import { showName, type MutableShow } from '../core/show/show.ts';
 import { backUp, backupFolder, listBackups, readBackup } from './backups.ts';

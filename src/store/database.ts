@@ -4,7 +4,7 @@ import pg from 'pg';
 import type { Role } from '../core/edits/edit.ts';
 import type { JournalKind, VersionKind } from '../core/live/answers.ts';
 import type { InboxAsk, InboxKind, InboxPlace } from '../core/live/inbox.ts';
-import type { AnyRow, TableName } from '../core/show/rows.ts';
+import type { AnyRow, TableName } from '../core/show/tables.ts';
 import type { HouseRight } from '../core/rights.ts';
 import type { RowChange } from '../core/show/show.ts';
 

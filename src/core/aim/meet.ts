@@ -1,5 +1,5 @@
 /** Where several beams meet: for keeping what heads do as a stage point. */
-import type { FixtureRow } from '../show/rows.ts';
+import type { FixtureRow } from '../fixtures/rows.ts';
 import { direction, type Direction, type Point } from './aim.ts';
 import { headOf } from './unit.ts';
 

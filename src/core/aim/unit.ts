@@ -1,7 +1,8 @@
 /** A stage point as the pan and tilt levels of one unit, within its ranges and its own limits. */
 import { modeOf } from '../rig/addresses.ts';
 import { transformed, withinLimits } from '../rig/transform.ts';
-import type { FixtureRow, Mode } from '../show/rows.ts';
+import type { FixtureRow } from '../fixtures/rows.ts';
+import type { Mode } from '../types/rows.ts';
 import type { Show } from '../show/show.ts';
 import { aimWays, type Aim, type Head, type Point } from './aim.ts';
 

@@ -2,7 +2,8 @@
 import { libraryTypes } from '../rig/library/index.ts';
 import { Engine } from '../playback/engine.ts';
 import { compileSlots, slotIndex } from '../playback/slots.ts';
-import { slotKey, type Emitter } from '../show/rows.ts';
+import { slotKey } from '../cues/rows.ts';
+import type { Emitter } from '../types/rows.ts';
 import { apply, exampleShow } from '../testing/example.ts';
 import { holds } from '../testing/columns.ts';
 import {

@@ -2,7 +2,7 @@
  * Additive mixing and its reverse. Emitters are CIE 1931 xyY; a mix is their weighted sum in XYZ.
  * Display colours are linear or gamma-coded sRGB (IEC 61966-2-1).
  */
-import type { Emitter } from '../show/rows.ts';
+import type { Emitter } from '../types/rows.ts';
 
 export type XYZ = [number, number, number];
 export interface Chromaticity {

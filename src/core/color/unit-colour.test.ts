@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { libraryType } from '../rig/library/index.ts';
-import type { Mode, TypeRow } from '../show/rows.ts';
+import type { Mode, TypeRow } from '../types/rows.ts';
 import { chromaticity, hueSaturation, kelvin } from './mix.ts';
 import { colourLevels, colourOf, colourParts, filtered, lampXYZ } from './unit-colour.ts';
 

@@ -4,7 +4,8 @@
  */
 import { cellOf, isEmitter } from '../rig/attributes.ts';
 import { levelOfSet, wheelSlotAt } from '../rig/channel.ts';
-import type { Channel, Emitter, FixtureRow, Mode, TypeRow } from '../show/rows.ts';
+import type { Channel, Emitter, Mode, TypeRow } from '../types/rows.ts';
+import type { FixtureRow } from '../fixtures/rows.ts';
 import { chromaticityDeltaE } from './delta-e.ts';
 import {
   chromaticity,

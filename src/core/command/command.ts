@@ -8,7 +8,7 @@ import { plural } from '../edits/edit.ts';
 import type { LiveCommand } from '../live/messages.ts';
 import { fixturesOfLook } from '../looks/resolve.ts';
 import { findAttribute } from '../rig/attributes.ts';
-import { LIMITS } from '../show/rows.ts';
+import { LIMITS } from '../show/fields.ts';
 import type { Intent } from './intent.ts';
 import { aboutPlaying } from './playing.ts';
 import { patching, RIG_VERBS, rigVerb } from './rig.ts';

@@ -3,7 +3,7 @@ import { formatCueNumber, numbersBetween } from '../cues/number.ts';
 import { plural } from '../edits/edit.ts';
 import type { LiveCommand } from '../live/messages.ts';
 import { firstList } from '../show/show.ts';
-import type { CueRow } from '../show/rows.ts';
+import type { CueRow } from '../cues/rows.ts';
 import type { Intent } from './intent.ts';
 import { Complaint, type Reader, THRU } from './reader.ts';
 import { percentage } from './setting.ts';

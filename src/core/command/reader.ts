@@ -1,7 +1,10 @@
 /** Reading words, numbers, times and cue numbers; what is wrong is a Complaint that knows its word. */
 import { seconds, timeProblem } from '../cues/clock.ts';
 import { formatCueNumber, parseCueNumber } from '../cues/number.ts';
-import { LIMITS, type CueRow, type Family, type FixtureRow, type ListRow } from '../show/rows.ts';
+import { LIMITS, type Family } from '../show/fields.ts';
+import type { CueRow } from '../cues/rows.ts';
+import type { FixtureRow } from '../fixtures/rows.ts';
+import type { ListRow } from '../lists/rows.ts';
 import { firstList, type Show } from '../show/show.ts';
 import type { Word } from './words.ts';
 

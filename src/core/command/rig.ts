@@ -7,7 +7,8 @@ import { attributeInfo, channelCount, findAttribute } from '../rig/attributes.ts
 import { formatPoint, modeOf, parsePoint } from '../rig/addresses.ts';
 import { libraryTypes } from '../rig/library/index.ts';
 import { findTypes, indexTypes, plain } from '../rig/search.ts';
-import type { Mode, PatchPoint, TypeRow } from '../show/rows.ts';
+import type { Mode, TypeRow } from '../types/rows.ts';
+import type { PatchPoint } from '../fixtures/rows.ts';
 import type { Show } from '../show/show.ts';
 import type { Intent } from './intent.ts';
 import { Complaint, type Reader } from './reader.ts';

@@ -14,7 +14,7 @@ import {
   ofType,
   withAttribute,
 } from '../select/select.ts';
-import type { GroupRow } from '../show/rows.ts';
+import type { GroupRow } from '../groups/rows.ts';
 import { Complaint, SELECTION_END, THRU, type Reader } from './reader.ts';
 import type { Word } from './words.ts';
 

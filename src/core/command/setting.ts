@@ -4,7 +4,8 @@ import type { LiveCommand } from '../live/messages.ts';
 import { modeOf } from '../rig/addresses.ts';
 import { attributeInfo, findAttribute, spreadOverCells } from '../rig/attributes.ts';
 import { CURVES, PIVOTS, type Curve, type Pivot } from '../select/fan.ts';
-import type { Channel, FixtureRow } from '../show/rows.ts';
+import type { Channel } from '../types/rows.ts';
+import type { FixtureRow } from '../fixtures/rows.ts';
 import { Complaint, THRU, type Reader } from './reader.ts';
 
 export const FULL: Record<string, number> = { full: 100, fl: 100, out: 0 };

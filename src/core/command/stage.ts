@@ -11,14 +11,9 @@ import { aligned, alongPiece, distributed } from '../plan/arrange.ts';
 import { isRefusal } from '../refusal.ts';
 import { attributeInfo, findAttribute } from '../rig/attributes.ts';
 import { plain } from '../rig/search.ts';
-import {
-  FAMILIES,
-  PALETTE_FAMILIES,
-  type Family,
-  type FixtureRow,
-  type PaletteRow,
-  type StagePoint,
-} from '../show/rows.ts';
+import { FAMILIES, type Family, type StagePoint } from '../show/fields.ts';
+import { PALETTE_FAMILIES, type PaletteRow } from '../palettes/rows.ts';
+import type { FixtureRow } from '../fixtures/rows.ts';
 import type { Intent } from './intent.ts';
 import { percentage } from './setting.ts';
 import { Complaint, type Reader } from './reader.ts';

@@ -1,6 +1,7 @@
 /** Lists and values as they will be after changes, read through the changes without copying the show. */
-import type { CueRow, ListRow, ValueRow } from '../show/rows.ts';
-import { slotKey } from '../show/rows.ts';
+import type { CueRow, ValueRow } from './rows.ts';
+import type { ListRow } from '../lists/rows.ts';
+import { slotKey } from './rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 
 export interface BookAfter {

@@ -2,7 +2,9 @@
 import { reachOf } from '../palettes/resolve.ts';
 import { modeOf } from '../rig/addresses.ts';
 import { attributesOf, familyOf } from '../rig/attributes.ts';
-import type { Family, PaletteRow, ValueRow } from '../show/rows.ts';
+import type { Family } from '../show/fields.ts';
+import type { PaletteRow } from '../palettes/rows.ts';
+import type { ValueRow } from './rows.ts';
 import type { Show } from '../show/show.ts';
 
 export type CellText =

@@ -1,8 +1,9 @@
 /** What a write changes beyond the cue it is aimed at: judged on what cues show, not on rows. */
 import { concernedBy, effectOf, levelOf } from '../looks/value.ts';
 import type { PaletteSource } from '../palettes/resolve.ts';
-import type { CueRow, EffectRow, ValueRow } from '../show/rows.ts';
-import { slotKey } from '../show/rows.ts';
+import type { CueRow, ValueRow } from './rows.ts';
+import type { EffectRow } from '../effects/rows.ts';
+import { slotKey } from './rows.ts';
 import { bookAfter } from './after.ts';
 import { isComplete, stateAt } from './tracking.ts';
 import { meaningAfter } from '../show/after.ts';

@@ -1,7 +1,7 @@
 /** What is odd about a list before the show: told with a way to it, never a hindrance (docs/playback.md, Checks). */
 import { rigFindings, type Finding } from '../rig/findings.ts';
 import { blocksOf } from '../script/parse.ts';
-import type { CueRow } from '../show/rows.ts';
+import type { CueRow } from './rows.ts';
 import type { Show } from '../show/show.ts';
 import { formatTime } from './clock.ts';
 import { rounds } from './loops.ts';

@@ -2,8 +2,8 @@
  * Moving, deleting, splitting cues never changes how the others look unless asked: what would track otherwise is
  * written where it is needed (docs/playback.md, Tracking).
  */
-import type { CueRow, ValueRow } from '../show/rows.ts';
-import { slotKey, valueId } from '../show/rows.ts';
+import type { CueRow, ValueRow } from './rows.ts';
+import { slotKey, valueId } from './rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { same } from '../show/undo.ts';
 import { bookAfter } from './after.ts';

@@ -1,5 +1,5 @@
 /** Where cues lead that go by themselves, as a table. */
-import type { CueRow } from '../show/rows.ts';
+import type { CueRow } from './rows.ts';
 import { cueFollowing, cueTotal, goesOnAfter, rounds } from './loops.ts';
 
 const plain = (n: number, more: Partial<CueRow> = {}): CueRow => ({

@@ -1,5 +1,7 @@
 /** Cues that go by themselves: where they lead, and whether time passes on the way. */
-import { FAMILIES, type CueRow, type ListRow } from '../show/rows.ts';
+import { FAMILIES } from '../show/fields.ts';
+import type { CueRow } from './rows.ts';
+import type { ListRow } from '../lists/rows.ts';
 import { slotTimes } from './value-times.ts';
 
 /** Longest time that a cue's settings give, whatever it will set: for cues that are being planned. Seconds. */

@@ -4,7 +4,7 @@
  */
 import { levelOf } from '../looks/value.ts';
 import { familyOf } from '../rig/attributes.ts';
-import { slotKey, type CueRow, type ValueRow } from '../show/rows.ts';
+import { slotKey, type CueRow, type ValueRow } from './rows.ts';
 import type { Show } from '../show/show.ts';
 import { slotTimes } from './value-times.ts';
 import { cueAfter, cueBefore, stateAt, trackedAt, type Tracked } from './tracking.ts';

@@ -1,6 +1,6 @@
 /** What is typed into a row of the cue sheet: its number, its times, what lets it begin. */
-import { CLOCK_TIME } from '../show/book-rows.ts';
-import { LIMITS } from '../show/rows.ts';
+import { CLOCK_TIME } from './rows.ts';
+import { LIMITS } from '../show/fields.ts';
 import { seconds, timeProblem } from './clock.ts';
 
 export type Trigger =

@@ -4,7 +4,7 @@ import { readCueLines, writeCuesCsv } from '../formats/cues-csv.ts';
 import { readCsv } from '../formats/patch-csv.ts';
 import { isRefusal } from '../refusal.ts';
 import { sectionTotals } from '../script/totals.ts';
-import { slotKey } from '../show/rows.ts';
+import { slotKey } from './rows.ts';
 import type { MutableShow } from '../show/show.ts';
 import { apply, cue, exampleShow, idOf, refused } from '../testing/example.ts';
 import { cellValues, readCell } from './cell-text.ts';

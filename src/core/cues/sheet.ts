@@ -7,16 +7,10 @@ import { colourOf, colourParts } from '../color/unit-colour.ts';
 import { effectOf, levelOf } from '../looks/value.ts';
 import { modeOf } from '../rig/addresses.ts';
 import { attributeInfo, attributesOf, familyOf } from '../rig/attributes.ts';
-import {
-  slotKey,
-  type Channel,
-  type CueRow,
-  type Family,
-  type FixtureRow,
-  type Mode,
-  type TypeRow,
-  type ValueRow,
-} from '../show/rows.ts';
+import { slotKey, type CueRow, type ValueRow } from './rows.ts';
+import type { Channel, Mode, TypeRow } from '../types/rows.ts';
+import type { Family } from '../show/fields.ts';
+import type { FixtureRow } from '../fixtures/rows.ts';
 import type { Show } from '../show/show.ts';
 import { prePositions } from './pre-position.ts';
 import { isComplete } from './tracking.ts';

@@ -4,7 +4,7 @@ import { Engine } from '../playback/engine.ts';
 import { cueMoves } from '../playback/moves.ts';
 import { compileSlots, slotIndex } from '../playback/slots.ts';
 import { apply, cue, exampleShow, idOf } from '../testing/example.ts';
-import type { CueRow } from '../show/rows.ts';
+import type { CueRow } from './rows.ts';
 import type { MutableShow } from '../show/show.ts';
 import { listTimings, timeWords, timingOf } from './times.ts';
 

@@ -5,13 +5,9 @@
 import { levelOf } from '../looks/value.ts';
 import { modeOf } from '../rig/addresses.ts';
 import { familyOf } from '../rig/attributes.ts';
-import {
-  FAMILIES,
-  type CueRow,
-  type Family,
-  type FixtureRow,
-  type ValueRow,
-} from '../show/rows.ts';
+import { FAMILIES, type Family } from '../show/fields.ts';
+import type { CueRow, ValueRow } from './rows.ts';
+import type { FixtureRow } from '../fixtures/rows.ts';
 import type { Show } from '../show/show.ts';
 import { formatTime } from './clock.ts';
 import { prePositions } from './pre-position.ts';

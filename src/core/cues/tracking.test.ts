@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { slotKey } from '../show/rows.ts';
+import { slotKey } from './rows.ts';
 import { apply, cue, exampleShow, idOf } from '../testing/example.ts';
 import type { MutableShow } from '../show/show.ts';
 import { consequences } from './consequences.ts';

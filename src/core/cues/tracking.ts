@@ -2,7 +2,8 @@
  * Tracking: the state at a cue is, slot by slot, the latest value set at or before it in list order; a release ends it.
  * See docs/playback.md.
  */
-import type { CueRow, ListRow, ValueRow } from '../show/rows.ts';
+import type { CueRow, ValueRow } from './rows.ts';
+import type { ListRow } from '../lists/rows.ts';
 import type { Show } from '../show/show.ts';
 
 /** What a list shows for one slot, and the cue that set it. */

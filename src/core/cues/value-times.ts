@@ -1,6 +1,7 @@
 /** In what time a value of a cue moves. */
-import type { FadeCurve } from '../show/book-rows.ts';
-import type { CueRow, Family, ValueRow } from '../show/rows.ts';
+import type { FadeCurve } from './rows.ts';
+import type { CueRow, ValueRow } from './rows.ts';
+import type { Family } from '../show/fields.ts';
 
 export interface SlotTimes {
   /** Seconds. */

@@ -2,7 +2,8 @@
 import { z } from 'zod';
 import { placeAt } from '../script/anchors.ts';
 import { refuse } from '../refusal.ts';
-import { DepartmentRow, PromptRow, RowId } from '../show/rows.ts';
+import { DepartmentRow, PromptRow } from '../script/rows.ts';
+import { RowId } from '../show/fields.ts';
 import { defineEdit, deleteRow, EDITORS, insertRow, plural, replaceRow } from './edit.ts';
 
 const DEPARTMENTS = 16;

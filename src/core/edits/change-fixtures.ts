@@ -12,7 +12,9 @@ import {
   type Occupied,
 } from '../rig/addresses.ts';
 import { attributesOf, channelCount, footprintOf } from '../rig/attributes.ts';
-import { FixtureRow, RowId, type Mode } from '../show/rows.ts';
+import { FixtureRow } from '../fixtures/rows.ts';
+import { RowId } from '../show/fields.ts';
+import type { Mode } from '../types/rows.ts';
 import type { RowChange } from '../show/show.ts';
 import { defineEdit, EDITORS, numberRanges, replaceRow } from './edit.ts';
 import { routesForUnrouted } from './patch-fixtures.ts';

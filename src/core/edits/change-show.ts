@@ -1,7 +1,7 @@
 /** The show's own name, venue and note. */
 import { z } from 'zod';
 import { refuse } from '../refusal.ts';
-import { SettingsRow } from '../show/rows.ts';
+import { SettingsRow } from '../settings/rows.ts';
 import { defineEdit, EDITORS, replaceRow, updateRow } from './edit.ts';
 
 const Params = z.object({

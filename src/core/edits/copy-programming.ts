@@ -5,17 +5,9 @@ import { modeOf } from '../rig/addresses.ts';
 import { attributeInfo } from '../rig/attributes.ts';
 import { convertSetting, type Setting } from '../rig/convert.ts';
 import { levelOf } from '../looks/value.ts';
-import {
-  Address,
-  FixtureNumber,
-  LIMITS,
-  Name,
-  RowId,
-  TABLE_NAMES,
-  Universe,
-  valueId,
-  type ValueRow,
-} from '../show/rows.ts';
+import { Address, FixtureNumber, LIMITS, Name, RowId, Universe } from '../show/fields.ts';
+import { TABLE_NAMES } from '../show/tables.ts';
+import { valueId, type ValueRow } from '../cues/rows.ts';
 import { same } from '../show/undo.ts';
 import { meaningAfter } from '../show/after.ts';
 import { followRefs, looksCopied, type Said } from './follow-refs.ts';

@@ -1,7 +1,9 @@
 /** Cue lists: make one, change how it plays, delete it with its cues. */
 import { z } from 'zod';
 import { refuse } from '../refusal.ts';
-import { ListRow, Name, RowId, type CueRow } from '../show/rows.ts';
+import { ListRow } from '../lists/rows.ts';
+import { Name, RowId } from '../show/fields.ts';
+import type { CueRow } from '../cues/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { standsStill, withoutCues } from './cue-rules.ts';
 import { defineEdit, deleteRow, EDITORS, insertRow, plural, replaceRow } from './edit.ts';

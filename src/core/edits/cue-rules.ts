@@ -4,7 +4,7 @@ import { listBefore } from '../cues/called.ts';
 import { bookAfter } from '../cues/after.ts';
 import { cueTotal, rounds } from '../cues/loops.ts';
 import { refuse, type Refusal } from '../refusal.ts';
-import type { CueRow } from '../show/rows.ts';
+import type { CueRow } from '../cues/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { deleteRow, replaceRow } from './edit.ts';
 

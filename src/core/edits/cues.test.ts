@@ -2,7 +2,7 @@
 import fc from 'fast-check';
 import { levelOf } from '../looks/value.ts';
 import { stateAt } from '../cues/tracking.ts';
-import { slotKey } from '../show/rows.ts';
+import { slotKey } from '../cues/rows.ts';
 import type { MutableShow } from '../show/show.ts';
 import { apply, cue, exampleShow, idOf, refused } from '../testing/example.ts';
 

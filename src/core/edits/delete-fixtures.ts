@@ -1,7 +1,8 @@
 /** Delete fixtures with all that cues and groups say about them; the summary names it, undo brings it back. */
 import { z } from 'zod';
 import { refuse } from '../refusal.ts';
-import { RowId, type LookItem } from '../show/rows.ts';
+import { RowId } from '../show/fields.ts';
+import type { LookItem } from '../looks/rows.ts';
 import type { RowChange } from '../show/show.ts';
 import { defineEdit, deleteRow, EDITORS, numberRanges, plural, updateRow } from './edit.ts';
 

@@ -4,7 +4,7 @@
  */
 import type { z } from 'zod';
 import type { Refusal } from '../refusal.ts';
-import type { RowOf, TableName } from '../show/rows.ts';
+import type { RowOf, TableName } from '../show/tables.ts';
 import type { RowChange, Show } from '../show/show.ts';
 
 /** Owner and programmer may edit; a viewer (a designer in the house) leaves notes; a volunteer has the pages given to them. */

@@ -4,7 +4,9 @@ import { formatCueNumber } from '../cues/number.ts';
 import { EFFECT_LIBRARY } from '../effects/library.ts';
 import { refuse } from '../refusal.ts';
 import { baseOf, KNOWN_ATTRIBUTES } from '../rig/attributes.ts';
-import { EffectRow, RowId, type ValueRow } from '../show/rows.ts';
+import { EffectRow } from '../effects/rows.ts';
+import { RowId } from '../show/fields.ts';
+import type { ValueRow } from '../cues/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import {
   defineEdit,

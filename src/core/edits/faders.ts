@@ -1,7 +1,9 @@
 /** Faders and sounds of a show. */
 import { z } from 'zod';
 import { refuse } from '../refusal.ts';
-import { FaderRow, RowId, SoundRow } from '../show/rows.ts';
+import { FaderRow } from '../faders/rows.ts';
+import { RowId } from '../show/fields.ts';
+import { SoundRow } from '../sounds/rows.ts';
 import type { Show } from '../show/show.ts';
 import { actingOn } from './cue-list.ts';
 import { defineEdit, deleteRow, EDITORS, insertRow, plural, replaceRow } from './edit.ts';

@@ -3,7 +3,9 @@ import { lookSlots } from '../looks/resolve.ts';
 import { reachIn } from '../palettes/resolve.ts';
 import { convertSetting, type Side } from '../rig/convert.ts';
 import type { Meaning } from '../show/after.ts';
-import type { FixtureRow, LookItem, LookRow, ValueRow } from '../show/rows.ts';
+import type { FixtureRow } from '../fixtures/rows.ts';
+import type { LookItem, LookRow } from '../looks/rows.ts';
+import type { ValueRow } from '../cues/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { updateRow } from './edit.ts';
 

@@ -7,7 +7,8 @@ import { groupsAround } from '../groups/members.ts';
 import { effectOver, effectUses, lookSlots, looksAround, placesOf } from '../looks/resolve.ts';
 import { modeOf } from '../rig/addresses.ts';
 import { meaningAfter, type Meaning } from '../show/after.ts';
-import { slotKey, valueId, type CueRow, type EffectUse, type ValueRow } from '../show/rows.ts';
+import { slotKey, valueId, type CueRow, type ValueRow } from '../cues/rows.ts';
+import type { EffectUse } from '../effects/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { deleteRow, insertRow, replaceRow } from './edit.ts';
 

@@ -2,7 +2,8 @@
 import { z } from 'zod';
 import { containsItself, membersOf } from '../groups/members.ts';
 import { refuse, type Refusal } from '../refusal.ts';
-import { FixtureNumber, Name, RowId, type GroupRow } from '../show/rows.ts';
+import { FixtureNumber, Name, RowId } from '../show/fields.ts';
+import type { GroupRow } from '../groups/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import {
   defineEdit,

@@ -1,7 +1,9 @@
 /** What the house brings: names of universes, circuits of the mains, voltage and safety share. */
 import { z } from 'zod';
 import { refuse } from '../refusal.ts';
-import { CircuitRow, Name, Power, RowId, Universe, type SettingsRow } from '../show/rows.ts';
+import { CircuitRow, Power } from '../circuits/rows.ts';
+import { Name, RowId, Universe } from '../show/fields.ts';
+import type { SettingsRow } from '../settings/rows.ts';
 import {
   defineEdit,
   deleteRow,

@@ -2,7 +2,8 @@
 import { z } from 'zod';
 import { CUE_NUMBER } from '../cues/number.ts';
 import { refuse } from '../refusal.ts';
-import { CueRow, RowId } from '../show/rows.ts';
+import { CueRow } from '../cues/rows.ts';
+import { RowId } from '../show/fields.ts';
 import type { RowChange } from '../show/show.ts';
 import { emptyCue } from './arrange-cues.ts';
 import { cueWith } from './change-cue.ts';

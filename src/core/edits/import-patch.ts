@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { checkImport, CSV_LIMITS, ImportRow } from '../formats/patch-csv.ts';
 import { refuse } from '../refusal.ts';
-import type { FixtureRow } from '../show/rows.ts';
+import type { FixtureRow } from '../fixtures/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { defineEdit, EDITORS, insertRow, plural, replaceRow } from './edit.ts';
 import { routesForUnrouted } from './patch-fixtures.ts';

@@ -4,7 +4,7 @@ import { refuse, type Refusal } from '../refusal.ts';
 import { sayIssue } from '../said-wrong.ts';
 import { same } from '../show/undo.ts';
 import { fieldName, isHidden, sayField } from '../show/words.ts';
-import { TABLES } from '../show/rows.ts';
+import { TABLES } from '../show/tables.ts';
 import { danglingAfter } from '../show/references.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { copyCues, joinCues, makeCues, moveCues, renumberCues, splitCue } from './arrange-cues.ts';

@@ -2,7 +2,8 @@
 import { z } from 'zod';
 import { formatCueNumber } from '../cues/number.ts';
 import { refuse } from '../refusal.ts';
-import { RowId, type LikeRow } from '../show/rows.ts';
+import { RowId } from '../show/fields.ts';
+import type { LikeRow } from '../notes/rows.ts';
 import { defineEdit, deleteRow, insertRow, LOOKERS, replaceRow } from './edit.ts';
 
 const Like = z.object({ cueId: RowId, on: z.boolean() });

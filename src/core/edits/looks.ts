@@ -5,8 +5,10 @@ import { groupOf, lookHolds, lookSlots } from '../looks/resolve.ts';
 import { effectOf, levelOf } from '../looks/value.ts';
 import { reachOf } from '../palettes/resolve.ts';
 import { refuse } from '../refusal.ts';
-import type { LookRow } from '../show/rows.ts';
-import { FixtureNumber, LookItem, Name, RowId, slotKey, ValueRow } from '../show/rows.ts';
+import type { LookRow } from '../looks/rows.ts';
+import { FixtureNumber, Name, RowId } from '../show/fields.ts';
+import { LookItem } from '../looks/rows.ts';
+import { slotKey, ValueRow } from '../cues/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import {
   defineEdit,

@@ -13,14 +13,9 @@ import {
 } from '../rig/addresses.ts';
 import { footprintOf } from '../rig/attributes.ts';
 import { placeUnits, shifted } from '../rig/place.ts';
-import {
-  Address,
-  RowId,
-  Universe,
-  type FixtureRow,
-  type Mode,
-  type PatchPoint,
-} from '../show/rows.ts';
+import { Address, RowId, Universe } from '../show/fields.ts';
+import type { FixtureRow, PatchPoint } from '../fixtures/rows.ts';
+import type { Mode } from '../types/rows.ts';
 import type { Show } from '../show/show.ts';
 import { changeFixtures } from './change-fixtures.ts';
 import { defineEdit, EDITORS, numberRanges } from './edit.ts';

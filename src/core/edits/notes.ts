@@ -2,7 +2,8 @@
 import { z } from 'zod';
 import { formatCueNumber } from '../cues/number.ts';
 import { refuse } from '../refusal.ts';
-import { NOTE_KINDS, NoteRow, PhotoRow, RowId, type NoteKind } from '../show/rows.ts';
+import { NOTE_KINDS, NoteRow, PhotoRow, type NoteKind } from '../notes/rows.ts';
+import { RowId } from '../show/fields.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { NOTE_WORDS } from '../show/words.ts';
 import { defineEdit, deleteRow, EDITORS, insertRow, LOOKERS, replaceRow } from './edit.ts';

@@ -1,7 +1,8 @@
 /** Control pages: large buttons and a few faders for one purpose. */
 import { z } from 'zod';
 import { refuse } from '../refusal.ts';
-import { PageRow, RowId, type PageAct } from '../show/rows.ts';
+import { PageRow, type PageAct } from '../pages/rows.ts';
+import { RowId } from '../show/fields.ts';
 import type { Show } from '../show/show.ts';
 import { counts, defineEdit, deleteRow, EDITORS, insertRow, replaceRow } from './edit.ts';
 

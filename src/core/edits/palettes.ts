@@ -10,16 +10,10 @@ import { degreesOf } from '../aim/unit.ts';
 import { fixturesIn } from '../groups/members.ts';
 import { refuse, type Refusal } from '../refusal.ts';
 import { modeOf } from '../rig/addresses.ts';
-import {
-  FixtureNumber,
-  Name,
-  PALETTE_FAMILIES,
-  PaletteRow,
-  RowId,
-  ValueRow,
-  type LookItem,
-  type StagePoint,
-} from '../show/rows.ts';
+import { FixtureNumber, Name, RowId, type StagePoint } from '../show/fields.ts';
+import { PALETTE_FAMILIES, PaletteRow } from '../palettes/rows.ts';
+import { ValueRow } from '../cues/rows.ts';
+import type { LookItem } from '../looks/rows.ts';
 import type { Show } from '../show/show.ts';
 import {
   defineEdit,

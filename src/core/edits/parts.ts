@@ -1,7 +1,8 @@
 /** Parts of the rig and lists that are given to a person to program. */
 import { z } from 'zod';
 import { refuse } from '../refusal.ts';
-import { PartRow, RowId } from '../show/rows.ts';
+import { PartRow } from '../crew/rows.ts';
+import { RowId } from '../show/fields.ts';
 import { defineEdit, deleteRow, EDITORS, insertRow, plural, replaceRow } from './edit.ts';
 
 const Params = z.object({ id: RowId.optional(), set: PartRow.omit({ id: true }) });

@@ -7,17 +7,10 @@ import { standardPalettes } from '../palettes/standard.ts';
 import { routesFor } from '../rig/defaults.ts';
 import { libraryType } from '../rig/library/index.ts';
 import { placeUnits } from '../rig/place.ts';
-import {
-  Address,
-  FixtureNumber,
-  LIMITS,
-  Name,
-  Universe,
-  type FixtureRow,
-  type Mode,
-  type PatchPoint,
-  type PieceRow,
-} from '../show/rows.ts';
+import { Address, FixtureNumber, LIMITS, Name, Universe } from '../show/fields.ts';
+import type { FixtureRow, PatchPoint } from '../fixtures/rows.ts';
+import type { Mode } from '../types/rows.ts';
+import type { PieceRow } from '../plan/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { defineEdit, EDITORS, insertRow, plural } from './edit.ts';
 

@@ -1,7 +1,9 @@
 /** The plan: bars, booms, set pieces; named layouts and the pictures that lie under them; the order of tiles. */
 import { z } from 'zod';
 import { refuse } from '../refusal.ts';
-import { LayoutRow, LIMITS, PictureRow, PieceRow, RowId, type FixtureRow } from '../show/rows.ts';
+import { LayoutRow, PictureRow, PieceRow } from '../plan/rows.ts';
+import { LIMITS, RowId } from '../show/fields.ts';
+import type { FixtureRow } from '../fixtures/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import {
   defineEdit,

@@ -7,16 +7,9 @@ import { cueBefore, isComplete, stateAt, trackedAt } from '../cues/tracking.ts';
 import { attributesOf, familyOf } from '../rig/attributes.ts';
 import { modeOf } from '../rig/addresses.ts';
 import { refuse, type Refusal } from '../refusal.ts';
-import {
-  CueRow,
-  PALETTE_FAMILIES,
-  RowId,
-  slotKey,
-  ValueRow,
-  valueId,
-  type PaletteFamily,
-  type PaletteRow,
-} from '../show/rows.ts';
+import { CueRow, slotKey, ValueRow, valueId } from '../cues/rows.ts';
+import { PALETTE_FAMILIES, type PaletteFamily, type PaletteRow } from '../palettes/rows.ts';
+import { RowId } from '../show/fields.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { emptyCue } from './arrange-cues.ts';
 import { sayCues } from './cue-rules.ts';

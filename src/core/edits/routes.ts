@@ -1,7 +1,8 @@
 /** Routes: where a universe goes, over which protocol, on or off. */
 import { z } from 'zod';
 import { refuse } from '../refusal.ts';
-import { RouteRow, RowId } from '../show/rows.ts';
+import { RouteRow } from '../routes/rows.ts';
+import { RowId } from '../show/fields.ts';
 import { defineEdit, deleteRow, EDITORS, insertRow, updateRow } from './edit.ts';
 
 const Params = z.object({ id: RowId.optional(), set: RouteRow.omit({ id: true }) });

@@ -4,7 +4,9 @@ import { formatCueNumber } from '../cues/number.ts';
 import { placeAt, reanchor } from '../script/anchors.ts';
 import { flagsIn } from '../script/parse.ts';
 import { refuse } from '../refusal.ts';
-import { CallRow, LIMITS, RowId, SCRIPT_LIMIT, ScriptRow, type CueRow } from '../show/rows.ts';
+import { CallRow, SCRIPT_LIMIT, ScriptRow } from '../script/rows.ts';
+import { LIMITS, RowId } from '../show/fields.ts';
+import type { CueRow } from '../cues/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { emptyCue } from './arrange-cues.ts';
 import {

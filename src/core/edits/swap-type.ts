@@ -15,16 +15,9 @@ import { convertSetting, type Fate, type FateOf, type Setting, type Side } from 
 import { libraryType } from '../rig/library/index.ts';
 import { levelOf } from '../looks/value.ts';
 import { placeUnits } from '../rig/place.ts';
-import {
-  Address,
-  LIMITS,
-  RowId,
-  Universe,
-  valueId,
-  type FixtureRow,
-  type PatchPoint,
-  type ValueRow,
-} from '../show/rows.ts';
+import { Address, LIMITS, RowId, Universe } from '../show/fields.ts';
+import { valueId, type ValueRow } from '../cues/rows.ts';
+import type { FixtureRow, PatchPoint } from '../fixtures/rows.ts';
 import { meaningAfter } from '../show/after.ts';
 import { same } from '../show/undo.ts';
 import type { RowChange, Show } from '../show/show.ts';

@@ -11,7 +11,9 @@ import {
 } from '../rig/addresses.ts';
 import { footprintOf } from '../rig/attributes.ts';
 import { checkType } from '../rig/check-type.ts';
-import { RowId, TypeRow, type FixtureRow } from '../show/rows.ts';
+import { RowId } from '../show/fields.ts';
+import { TypeRow } from '../types/rows.ts';
+import type { FixtureRow } from '../fixtures/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import {
   defineEdit,

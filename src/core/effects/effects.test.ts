@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import type { EffectTrack } from '../show/rows.ts';
+import type { EffectTrack } from './rows.ts';
 import { apply, exampleShow, refused } from '../testing/example.ts';
 import { EFFECT_LIBRARY } from './library.ts';
 import { phases } from './spread.ts';

@@ -1,5 +1,5 @@
 /** Effects that a show can start with. Names and movements of our own. */
-import type { EffectRow, EffectTrack } from '../show/rows.ts';
+import type { EffectRow, EffectTrack } from './rows.ts';
 
 type Draft = Omit<EffectRow, 'id' | 'number'>;
 

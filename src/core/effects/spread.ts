@@ -1,5 +1,5 @@
 /** Where in an effect's cycle each unit of a selection stands (docs/playback.md, Effects). */
-import type { EffectRow, EffectUse } from '../show/rows.ts';
+import type { EffectRow, EffectUse } from './rows.ts';
 
 /** A repeatable source of chance, 0…1: the same numbers for the same seed. */
 function chance(seed: number): () => number {

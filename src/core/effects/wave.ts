@@ -1,5 +1,5 @@
 /** What an effect adds to or makes of a level at a moment of its cycle. */
-import type { EffectRow, EffectTrack } from '../show/rows.ts';
+import type { EffectRow, EffectTrack } from './rows.ts';
 
 const plain = (wave: Exclude<EffectTrack['wave'], 'steps'>, p: number): number => {
   switch (wave) {

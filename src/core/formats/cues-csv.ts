@@ -4,8 +4,8 @@ import { formatTime, seconds, timeProblem } from '../cues/clock.ts';
 import { formatCueNumber, parseCueNumber } from '../cues/number.ts';
 import { plain } from '../rig/search.ts';
 import { sectionAt } from '../script/parse.ts';
-import { CLOCK_TIME } from '../show/book-rows.ts';
-import { LIMITS } from '../show/rows.ts';
+import { CLOCK_TIME } from '../cues/rows.ts';
+import { LIMITS } from '../show/fields.ts';
 import type { Show } from '../show/show.ts';
 import type { CsvTable } from './patch-csv.ts';
 

@@ -19,14 +19,9 @@ import {
 import { channelCount } from '../rig/attributes.ts';
 import { libraryTypes } from '../rig/library/index.ts';
 import { plain } from '../rig/search.ts';
-import {
-  LIMITS,
-  Name,
-  type FixtureRow,
-  type Mode,
-  type PatchPoint,
-  type TypeRow,
-} from '../show/rows.ts';
+import { LIMITS, Name } from '../show/fields.ts';
+import type { FixtureRow, PatchPoint } from '../fixtures/rows.ts';
+import type { Mode, TypeRow } from '../types/rows.ts';
 import type { Show } from '../show/show.ts';
 
 export const CSV_LIMITS = { bytes: 4 * 1024 * 1024, rows: 10_000, columns: 64 } as const;

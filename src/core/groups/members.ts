@@ -1,5 +1,5 @@
 /** Groups can hold other groups: their members in order, each fixture once. */
-import type { GroupRow } from '../show/rows.ts';
+import type { GroupRow } from './rows.ts';
 import type { Show } from '../show/show.ts';
 
 export type GroupSource = Pick<Show, 'fixtures' | 'groups'>;

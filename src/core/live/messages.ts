@@ -5,7 +5,7 @@
 import { z } from 'zod';
 import { LOOKERS, PLAYERS, type Role } from '../edits/edit.ts';
 import { CURVES, PIVOTS } from '../select/fan.ts';
-import type { EffectUse } from '../show/rows.ts';
+import type { EffectUse } from '../effects/rows.ts';
 import {
   Address,
   FAMILIES,
@@ -15,7 +15,7 @@ import {
   StagePoint,
   Time,
   Universe,
-} from '../show/rows.ts';
+} from '../show/fields.ts';
 import type { Change } from '../show/undo.ts';
 
 const Level = z.number().min(0, 'A level is at least 0.').max(1, 'A level is at most 1 (100 %).');

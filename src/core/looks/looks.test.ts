@@ -1,7 +1,8 @@
 import { consequences } from '../cues/consequences.ts';
 import { trackedAt } from '../cues/tracking.ts';
 import { membersOf } from '../groups/members.ts';
-import { slotKey, type LookRow } from '../show/rows.ts';
+import { slotKey } from '../cues/rows.ts';
+import type { LookRow } from './rows.ts';
 import type { MutableShow } from '../show/show.ts';
 import { planReverse } from '../show/undo.ts';
 import { isRefusal } from '../refusal.ts';

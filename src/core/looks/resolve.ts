@@ -4,13 +4,9 @@ import { fixturesIn, membersOf } from '../groups/members.ts';
 import { reachOf, type PaletteSource } from '../palettes/resolve.ts';
 import { modeOf } from '../rig/addresses.ts';
 import { spreadOverCells } from '../rig/attributes.ts';
-import {
-  slotKey,
-  type EffectRow,
-  type EffectUse,
-  type LookItem,
-  type LookRow,
-} from '../show/rows.ts';
+import { slotKey } from '../cues/rows.ts';
+import type { EffectRow, EffectUse } from '../effects/rows.ts';
+import type { LookItem, LookRow } from './rows.ts';
 
 export interface LookSlot {
   fixtureId: string;

@@ -1,6 +1,7 @@
 /** What a recorded or held value stands for now: its own level, its palette's answer, its look's. */
 import { reachOf, type PaletteSource } from '../palettes/resolve.ts';
-import { slotKey, type EffectUse, type ValueRow } from '../show/rows.ts';
+import { slotKey, type ValueRow } from '../cues/rows.ts';
+import type { EffectUse } from '../effects/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { lookSlots } from './resolve.ts';
 import { phaseOfUse } from '../effects/spread.ts';

@@ -1,5 +1,5 @@
 /** MIDI 1.0 channel voice messages (MIDI 1.0 Detailed Specification, table II). */
-import type { CueAction } from '../show/rows.ts';
+import type { CueAction } from '../cues/rows.ts';
 
 type MidiAction = Omit<Extract<CueAction, { do: 'midi' }>, 'do'>;
 const STATUS: Record<MidiAction['kind'], number> = {

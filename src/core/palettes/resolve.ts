@@ -4,7 +4,9 @@ import { kelvin } from '../color/mix.ts';
 import { colourLevels, colourParts } from '../color/unit-colour.ts';
 import { membersOf } from '../groups/members.ts';
 import { attributesOf, familyOf } from '../rig/attributes.ts';
-import type { FixtureRow, Mode, PaletteRow, TypeRow } from '../show/rows.ts';
+import type { FixtureRow } from '../fixtures/rows.ts';
+import type { Mode, TypeRow } from '../types/rows.ts';
+import type { PaletteRow } from './rows.ts';
 import type { Meaning } from '../show/after.ts';
 
 /** What resolving needs of a show. */

@@ -1,7 +1,8 @@
 /** Palettes that a show can start with: said for any unit, so they reach what is patched later too. Names of our own. */
 import { hueSaturation, kelvin, type Chromaticity } from '../color/mix.ts';
 import { hasVirtualDimmer, isEmitter } from '../rig/attributes.ts';
-import type { Mode, PaletteFamily, PaletteRow } from '../show/rows.ts';
+import type { Mode } from '../types/rows.ts';
+import type { PaletteFamily, PaletteRow } from './rows.ts';
 import type { Show } from '../show/show.ts';
 
 const STANDARD_COLOURS: readonly (readonly [string, Chromaticity])[] = [

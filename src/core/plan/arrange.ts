@@ -1,5 +1,6 @@
 /** Putting units in place: along a bar, in a row, on a grid. Metres in, metres out, rounded to centimetres. */
-import type { FixtureRow, PieceRow } from '../show/rows.ts';
+import type { FixtureRow } from '../fixtures/rows.ts';
+import type { PieceRow } from './rows.ts';
 
 export type Place = FixtureRow['position'];
 const cm = (m: number): number => Math.round(m * 100) / 100;

@@ -2,7 +2,7 @@
 import fc from 'fast-check';
 import { holds, moves } from '../testing/columns.ts';
 import { exampleShow, idOf } from '../testing/example.ts';
-import { slotKey } from '../show/rows.ts';
+import { slotKey } from '../cues/rows.ts';
 import { Engine, type Moves } from './engine.ts';
 import { compileSlots, slotIndex } from './slots.ts';
 

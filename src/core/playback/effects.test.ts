@@ -1,6 +1,6 @@
 /** Effects as the clock plays them, frame by frame. */
 import { appliedTo } from '../effects/wave.ts';
-import { slotKey } from '../show/rows.ts';
+import { slotKey } from '../cues/rows.ts';
 import { holds, moves } from '../testing/columns.ts';
 import { apply, exampleShow, idOf } from '../testing/example.ts';
 import { Engine, OPERATOR } from './engine.ts';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { holds, moves } from '../testing/columns.ts';
 import { cue, exampleShow, idOf, apply } from '../testing/example.ts';
-import { slotKey } from '../show/rows.ts';
+import { slotKey } from '../cues/rows.ts';
 import type { MutableShow } from '../show/show.ts';
 import { Engine, OPERATOR, type Moves } from './engine.ts';
 import { cueMoves, stateMoves } from './moves.ts';

@@ -8,7 +8,7 @@ import { curveIndex, Fades, type Work } from './fades.ts';
 import { Operator, type Holds } from './operator.ts';
 import { Playback, type PlaybackConfig } from './playback.ts';
 import { NO_PROGRAMS, type Programs } from './programs.ts';
-import { PRIORITY } from '../show/book-rows.ts';
+import { PRIORITY } from '../lists/rows.ts';
 import {
   describe,
   type EngineCopy,

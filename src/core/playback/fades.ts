@@ -1,4 +1,4 @@
-import { CURVES, type FadeCurve } from '../show/book-rows.ts';
+import { CURVES, type FadeCurve } from '../cues/rows.ts';
 import { SlotSet } from './slot-set.ts';
 
 /** Slots that wait to be rendered: each once, in the order they were noted. */

@@ -1,5 +1,5 @@
 /** How long each slot of a cue takes: tables worked out by hand. */
-import { slotKey, type CueRow, type ValueRow } from '../show/rows.ts';
+import { slotKey, type CueRow, type ValueRow } from '../cues/rows.ts';
 import type { MutableShow } from '../show/show.ts';
 import { apply, cue, exampleShow, idOf } from '../testing/example.ts';
 import { mayMoveEarly } from '../testing/early.ts';

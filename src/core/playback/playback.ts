@@ -1,5 +1,5 @@
 /** One playback: a cue list, or a look on a fader. What it holds, on a clock of its own that can be paused, paced and led by hand. */
-import { PRIORITY } from '../show/book-rows.ts';
+import { PRIORITY } from '../lists/rows.ts';
 import { EffectLayer } from './effect-layer.ts';
 import { Fades } from './fades.ts';
 

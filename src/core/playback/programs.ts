@@ -1,7 +1,7 @@
 /** The show's effects as tables for the clock's thread: one wave for each effect and attribute. */
 import { hertz, waveTable } from '../effects/wave.ts';
 import { baseOf } from '../rig/attributes.ts';
-import type { EffectRow } from '../show/rows.ts';
+import type { EffectRow } from '../effects/rows.ts';
 import type { Show } from '../show/show.ts';
 
 export interface Wave {

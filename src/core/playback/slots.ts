@@ -6,7 +6,9 @@ import { attributesOf, familyOf, hasVirtualDimmer, scaledByVirtual } from '../ri
 import { modeOf } from '../rig/addresses.ts';
 import { rawRange } from '../rig/channel.ts';
 import { isPlain, sourceAttribute, tableOf } from '../rig/transform.ts';
-import { FAMILIES, slotKey, type Transform } from '../show/rows.ts';
+import { FAMILIES } from '../show/fields.ts';
+import { slotKey } from '../cues/rows.ts';
+import type { Transform } from '../fixtures/rows.ts';
 import type { Show } from '../show/show.ts';
 
 export interface Slots {

@@ -2,7 +2,8 @@
 import fc from 'fast-check';
 import { apply, exampleShow, idOf } from '../testing/example.ts';
 import { holds, moves } from '../testing/columns.ts';
-import { slotKey, type Channel } from '../show/rows.ts';
+import { slotKey } from '../cues/rows.ts';
+import type { Channel } from '../types/rows.ts';
 import { Engine } from './engine.ts';
 import { compileSlots, slotIndex } from './slots.ts';
 

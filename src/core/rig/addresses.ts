@@ -1,6 +1,7 @@
 /** Who sits on which DMX address, and where there is room. */
-import type { FixtureRow, Mode, PatchPoint } from '../show/rows.ts';
-import { LIMITS } from '../show/rows.ts';
+import type { FixtureRow, PatchPoint } from '../fixtures/rows.ts';
+import type { Mode } from '../types/rows.ts';
+import { LIMITS } from '../show/fields.ts';
 import type { Show } from '../show/show.ts';
 import { footprintOf } from './attributes.ts';
 

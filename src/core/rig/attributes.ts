@@ -1,5 +1,6 @@
 /** Attributes by their GDTF names (DIN SPEC 15800 Annex A): family, a word for people, unit. Cells carry theirs as `ColorAdd_R@3`. */
-import type { Channel, Family, Mode } from '../show/rows.ts';
+import type { Channel, Mode } from '../types/rows.ts';
+import type { Family } from '../show/fields.ts';
 
 interface AttributeInfo {
   family: Family;

@@ -1,12 +1,6 @@
 /** What a level of a channel means: its raw value, its function, its physical value, the wheel slot that it brings in. */
-import type {
-  Channel,
-  ChannelFunction,
-  ChannelSet,
-  FixtureRow,
-  TypeRow,
-  WheelSlot,
-} from '../show/rows.ts';
+import type { Channel, ChannelFunction, ChannelSet, TypeRow, WheelSlot } from '../types/rows.ts';
+import type { FixtureRow } from '../fixtures/rows.ts';
 import { attributeInfo, baseOf } from './attributes.ts';
 
 /** Highest raw value of a channel: 255, 65535 or 16777215. */

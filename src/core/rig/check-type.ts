@@ -1,6 +1,6 @@
 /** What is wrong with a fixture type, in words and in its place: used while it is typed, and before it is written. */
 import { sayIssue } from '../said-wrong.ts';
-import { TypeRow, type Channel, type Mode } from '../show/rows.ts';
+import { TypeRow, type Channel, type Mode } from '../types/rows.ts';
 import { attributeInfo } from './attributes.ts';
 import { topOf } from './channel.ts';
 

@@ -4,7 +4,8 @@
  */
 import { chromaticity } from '../color/mix.ts';
 import { colourLevels, colourOf, colourParts } from '../color/unit-colour.ts';
-import type { Channel, FixtureRow, Mode, TypeRow } from '../show/rows.ts';
+import type { Channel, Mode, TypeRow } from '../types/rows.ts';
+import type { FixtureRow } from '../fixtures/rows.ts';
 import {
   attributeInfo,
   attributesOf,

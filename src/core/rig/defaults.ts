@@ -1,5 +1,6 @@
 /** What a new show starts with: an empty stage to hang on, a main list, and routes to the simulated node. */
-import type { PieceRow, RouteRow } from '../show/rows.ts';
+import type { PieceRow } from '../plan/rows.ts';
+import type { RouteRow } from '../routes/rows.ts';
 import type { RowChange } from '../show/show.ts';
 
 const line = (

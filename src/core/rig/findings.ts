@@ -1,6 +1,7 @@
 /** What is odd about the rig: told, never a hindrance (docs/playback.md, Checks). */
-import type { CueRow, FixtureRow, ValueRow } from '../show/rows.ts';
-import { slotKey } from '../show/rows.ts';
+import type { CueRow, ValueRow } from '../cues/rows.ts';
+import type { FixtureRow } from '../fixtures/rows.ts';
+import { slotKey } from '../cues/rows.ts';
 import type { Show } from '../show/show.ts';
 import { formatCueNumber } from '../cues/number.ts';
 import { numberRanges } from '../edits/edit.ts';

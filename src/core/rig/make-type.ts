@@ -7,7 +7,7 @@ import type {
   TypeRow,
   Wheel,
   WheelSlot,
-} from '../show/rows.ts';
+} from '../types/rows.ts';
 import { baseOf, cellOf } from './attributes.ts';
 
 /**

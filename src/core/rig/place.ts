@@ -1,7 +1,8 @@
 /** Where units go when they are patched or moved one after the other: addresses, overflow, clashes, in words. */
 import { refuse, type Refusal } from '../refusal.ts';
-import type { FixtureRow, Mode, PatchPoint } from '../show/rows.ts';
-import { LIMITS } from '../show/rows.ts';
+import type { FixtureRow, PatchPoint } from '../fixtures/rows.ts';
+import type { Mode } from '../types/rows.ts';
+import { LIMITS } from '../show/fields.ts';
 import type { Show } from '../show/show.ts';
 import {
   absolute,

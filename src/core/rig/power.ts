@@ -1,5 +1,8 @@
 /** Watts, circuits, phases: what is drawn with everything at full, and in the cue of the list that draws most. */
-import type { CircuitRow, CueRow, FixtureRow, Power, TypeRow } from '../show/rows.ts';
+import type { CircuitRow, Power } from '../circuits/rows.ts';
+import type { CueRow } from '../cues/rows.ts';
+import type { FixtureRow } from '../fixtures/rows.ts';
+import type { TypeRow } from '../types/rows.ts';
 import type { Show } from '../show/show.ts';
 import { hasVirtualDimmer } from './attributes.ts';
 import { modeOf } from './addresses.ts';

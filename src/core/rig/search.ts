@@ -1,5 +1,5 @@
 /** Finding a type: over maker, type, mode and channel count, ignoring case, spaces and punctuation. */
-import type { Mode, TypeRow } from '../show/rows.ts';
+import type { Mode, TypeRow } from '../types/rows.ts';
 import { channelCount } from './attributes.ts';
 
 /** Letters and digits alone; accents are left out, so that `Ærø` is found as it can be typed. */

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import type { Transform } from '../show/rows.ts';
+import type { Transform } from '../fixtures/rows.ts';
 import {
   curveAt,
   isPlain,

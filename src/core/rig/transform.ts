@@ -2,7 +2,7 @@
  * What lies between a level and the wire: level -> invert -> limits -> offset -> curve (docs/playback.md). The player
  * applies it before the channel's range; the plan and the tables apply it to show what the unit really does.
  */
-import type { FixtureRow, Transform } from '../show/rows.ts';
+import type { FixtureRow, Transform } from '../fixtures/rows.ts';
 
 const clamp = (v: number): number => (v < 0 ? 0 : v > 1 ? 1 : v);
 

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { TypeRow, type Channel } from '../show/rows.ts';
+import { TypeRow, type Channel } from '../types/rows.ts';
 import { checkType } from './check-type.ts';
 import { levelOfRaw, levelOfSet, meaningOf, rawOf, sayLevel } from './channel.ts';
 import { libraryType, libraryTypes } from './library/index.ts';

@@ -1,5 +1,5 @@
 /** Values in the unit that people use for an attribute (percent, degrees, kelvin, hertz), as levels of one unit's channel. */
-import type { Channel } from '../show/rows.ts';
+import type { Channel } from '../types/rows.ts';
 import { attributeInfo, baseOf } from './attributes.ts';
 import { levelOfPhysical, meaningOf } from './channel.ts';
 

@@ -1,5 +1,5 @@
 /** Places of calls in a script, and where they are in its next draft: found by what stands around them. */
-import type { CallRow } from '../show/rows.ts';
+import type { CallRow } from './rows.ts';
 
 /** Characters kept before and after a call. */
 const CONTEXT = 60;

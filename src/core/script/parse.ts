@@ -3,7 +3,7 @@
  * their places in the text, so that a call on a word is a place in the text and nothing else.
  */
 import { seconds } from '../cues/clock.ts';
-import type { ScriptRow } from '../show/rows.ts';
+import type { ScriptRow } from './rows.ts';
 
 export type BlockKind = 'act' | 'scene' | 'speaker' | 'line' | 'lyric' | 'action' | 'item';
 export interface Block {

@@ -1,5 +1,5 @@
 /** What other departments are called for, in the order of the script. */
-import type { PromptRow } from '../show/rows.ts';
+import type { PromptRow } from './rows.ts';
 import type { Show } from '../show/show.ts';
 
 /**

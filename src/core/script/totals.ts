@@ -1,6 +1,6 @@
 /** Fades of the act and the scene that a cue is called in, added up. */
 import { timingOf } from '../cues/times.ts';
-import type { CueRow } from '../show/rows.ts';
+import type { CueRow } from '../cues/rows.ts';
 import type { Show } from '../show/show.ts';
 import { sectionAt } from './parse.ts';
 

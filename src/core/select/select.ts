@@ -2,7 +2,7 @@
 import { modeOf } from '../rig/addresses.ts';
 import { attributesOf, baseOf } from '../rig/attributes.ts';
 import { plain } from '../rig/search.ts';
-import type { FixtureRow } from '../show/rows.ts';
+import type { FixtureRow } from '../fixtures/rows.ts';
 import type { Show } from '../show/show.ts';
 import { shuffled } from '../effects/spread.ts';
 

@@ -4,7 +4,7 @@ import { attributeInfo } from '../rig/attributes.ts';
 import { Draft } from './draft.ts';
 import { holdersOf, standing, withoutMissing } from './merge-fates.ts';
 import { differences } from './past.ts';
-import type { TableName } from './rows.ts';
+import type { TableName } from './tables.ts';
 import { settle } from './settle.ts';
 import type { MutableShow, RowChange, Show } from './show.ts';
 import { altered, same } from './undo.ts';

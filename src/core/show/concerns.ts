@@ -3,7 +3,7 @@ import { formatCueNumber } from '../cues/number.ts';
 import { aboutNote, noteWords } from '../edits/notes.ts';
 import { plural } from '../edits/edit.ts';
 import type { InboxKind, InboxPlace } from '../live/inbox.ts';
-import type { NoteRow } from './rows.ts';
+import type { NoteRow } from '../notes/rows.ts';
 import { sayRow } from './say.ts';
 import type { RowChange, Show } from './show.ts';
 import { altered, same, type Change } from './undo.ts';

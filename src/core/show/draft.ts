@@ -1,4 +1,4 @@
-import type { AnyRow, TableName } from './rows.ts';
+import type { AnyRow, TableName } from './tables.ts';
 import type { MutableShow, RowChange } from './show.ts';
 import { same } from './undo.ts';
 

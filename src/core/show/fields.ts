@@ -38,3 +38,23 @@ export const FixtureNumber = z
 
 export const FAMILIES = ['intensity', 'position', 'colour', 'beam', 'control'] as const;
 export type Family = (typeof FAMILIES)[number];
+
+export const Universe = z
+  .number()
+  .int('A universe is a whole number.')
+  .min(1, 'Universes count from 1.')
+  .max(LIMITS.universes, `Wingman has ${LIMITS.universes} universes.`);
+
+export const Address = z
+  .number()
+  .int('An address is a whole number.')
+  .min(1, 'Addresses count from 1.')
+  .max(512, 'A universe ends at address 512.');
+
+/** Metres: x from centre towards the audience's right, y upstage from the plaster line, z up. */
+export const StagePoint = z.object({
+  x: z.number().min(-500).max(500),
+  y: z.number().min(-500).max(500),
+  z: z.number().min(-100).max(200),
+});
+export type StagePoint = z.infer<typeof StagePoint>;

@@ -5,7 +5,10 @@ import { refuse, type Refusal } from '../refusal.ts';
 import { modeOf, nextNumber } from '../rig/addresses.ts';
 import { attributesOf } from '../rig/attributes.ts';
 import { takeNumber } from './numbers.ts';
-import { valueId, type AnyRow, type FixtureRow, type LookItem, type TableName } from './rows.ts';
+import { valueId } from '../cues/rows.ts';
+import type { AnyRow, TableName } from './tables.ts';
+import type { FixtureRow } from '../fixtures/rows.ts';
+import type { LookItem } from '../looks/rows.ts';
 import type { RowChange, Show } from './show.ts';
 
 export const MAPPINGS = ['number', 'type', 'position'] as const;

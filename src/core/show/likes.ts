@@ -1,7 +1,7 @@
 /** What a designer liked and looks different by now: the word is lost, with what changed the cue. */
 import { consequences } from '../cues/consequences.ts';
 import { formatCueNumber } from '../cues/number.ts';
-import type { LikeRow } from './rows.ts';
+import type { LikeRow } from '../notes/rows.ts';
 import { sayRow } from './say.ts';
 import type { RowChange, Show } from './show.ts';
 import { altered } from './undo.ts';

@@ -5,7 +5,8 @@ import { isRefusal } from '../refusal.ts';
 import { apply, cue, exampleShow, idOf } from '../testing/example.ts';
 import { mergeShows, type Decisions } from './merge.ts';
 import { danglingAfter } from './references.ts';
-import { slotKey, TABLES } from './rows.ts';
+import { slotKey } from '../cues/rows.ts';
+import { TABLES } from './tables.ts';
 import type { MutableShow } from './show.ts';
 
 const THEIRS: Decisions = { rules: [{ side: 'theirs' }], choices: {} };

@@ -4,7 +4,9 @@
  */
 import { plural } from '../edits/edit.ts';
 import type { Draft } from './draft.ts';
-import type { AnyRow, LookItem, RowOf, TableName, ValueRow } from './rows.ts';
+import type { AnyRow, RowOf, TableName } from './tables.ts';
+import type { LookItem } from '../looks/rows.ts';
+import type { ValueRow } from '../cues/rows.ts';
 import { LEANERS, leansOn } from './references.ts';
 import type { Show } from './show.ts';
 import { same } from './undo.ts';

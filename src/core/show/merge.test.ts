@@ -5,7 +5,7 @@ import { apply, cue, exampleShow, idOf } from '../testing/example.ts';
 import { compareShows, takeOver } from './compare.ts';
 import { mergeShows, sectionsOfCues, type Decisions } from './merge.ts';
 import { differences, showBefore } from './past.ts';
-import { slotKey } from './rows.ts';
+import { slotKey } from '../cues/rows.ts';
 import type { MutableShow, RowChange } from './show.ts';
 
 const NOTHING_DECIDED: Decisions = { rules: [], choices: {} };

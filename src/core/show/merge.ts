@@ -4,7 +4,8 @@
  * in; what both changed differently is a conflict, which somebody decides. The outcome is changes to our show.
  */
 import { sectionAt } from '../script/parse.ts';
-import { TABLE_NAMES, type AnyRow, type TableName, type ValueRow } from './rows.ts';
+import { TABLE_NAMES, type AnyRow, type TableName } from './tables.ts';
+import type { ValueRow } from '../cues/rows.ts';
 import type { MutableShow, RowChange, Show } from './show.ts';
 import { Draft } from './draft.ts';
 import { Fates, rejoin, standing, withoutMissing, type Decide, type Side } from './merge-fates.ts';

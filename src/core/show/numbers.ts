@@ -1,6 +1,8 @@
 /** Numbers and addresses are given once: told where they would be given twice. */
 import { rangesAt } from '../rig/addresses.ts';
-import type { AnyRow, CueRow, FixtureRow, TableName } from './rows.ts';
+import type { AnyRow, TableName } from './tables.ts';
+import type { CueRow } from '../cues/rows.ts';
+import type { FixtureRow } from '../fixtures/rows.ts';
 import type { RowChange, Show } from './show.ts';
 import { describeRow } from './words.ts';
 

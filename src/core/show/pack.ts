@@ -2,7 +2,8 @@
  * A show as it travels to a browser: values, by far the most of it, as columns with fixture and attribute names
  * written once. 300,000 values take about a fifth of their rows.
  */
-import { TABLE_NAMES, valueId, type AnyRow, type TableName, type ValueRow } from './rows.ts';
+import { TABLE_NAMES, type AnyRow, type TableName } from './tables.ts';
+import { valueId, type ValueRow } from '../cues/rows.ts';
 import { MutableShow, type Show } from './show.ts';
 
 export interface PackedShow {

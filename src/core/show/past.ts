@@ -1,5 +1,5 @@
 /** A show as it was, and the way from one state of it to another. */
-import { TABLE_NAMES, type AnyRow } from './rows.ts';
+import { TABLE_NAMES, type AnyRow } from './tables.ts';
 import type { MutableShow, RowChange, Show } from './show.ts';
 import { reverse, same, type Change } from './undo.ts';
 

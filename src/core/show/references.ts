@@ -1,6 +1,7 @@
 /** Which rows lean on which: a deletion or an undo must not leave a row leaning on nothing. */
 import { formatCueNumber } from '../cues/number.ts';
-import type { LookItem, RowOf, TableName } from './rows.ts';
+import type { LookItem } from '../looks/rows.ts';
+import type { RowOf, TableName } from './tables.ts';
 import type { RowChange, Show } from './show.ts';
 
 /** What a row leans on: a row of a table, or of one of two. */

@@ -2,7 +2,8 @@
 import { formatCueNumber, freeCueNumber } from '../cues/number.ts';
 import type { Draft } from './draft.ts';
 import { claims, NUMBERED, takeNumber } from './numbers.ts';
-import type { AnyRow, FixtureRow } from './rows.ts';
+import type { AnyRow } from './tables.ts';
+import type { FixtureRow } from '../fixtures/rows.ts';
 import type { Show } from './show.ts';
 import { describeRow } from './words.ts';
 

@@ -2,8 +2,11 @@
  * A show in memory: tables of rows by id, with the two indexes that everything asks for (cues in list order,
  * values by cue). `applyChanges` is the only writer.
  */
-import type { AnyRow, CueRow, FixtureRow, RowOf, TableName, ValueRow } from './rows.ts';
-import { TABLE_NAMES, slotKey } from './rows.ts';
+import type { AnyRow, RowOf, TableName } from './tables.ts';
+import type { CueRow, ValueRow } from '../cues/rows.ts';
+import type { FixtureRow } from '../fixtures/rows.ts';
+import { TABLE_NAMES } from './tables.ts';
+import { slotKey } from '../cues/rows.ts';
 
 /** One row before and after; null is absence. */
 export type RowChange = {

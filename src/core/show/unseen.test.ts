@@ -1,7 +1,7 @@
 import { planEdit } from '../edits/index.ts';
 import { apply, cue, exampleShow, idOf } from '../testing/example.ts';
 import type { MutableShow } from './show.ts';
-import { slotKey } from './rows.ts';
+import { slotKey } from '../cues/rows.ts';
 import type { Change } from './undo.ts';
 import { unseenBy } from './unseen.ts';
 

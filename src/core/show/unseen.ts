@@ -1,6 +1,7 @@
 /** Edits never overwrite unseen work: what others have changed of what an edit would write, since its author looked. */
 import type { Unseen } from '../refusal.ts';
-import type { AnyRow, ValueRow } from './rows.ts';
+import type { AnyRow } from './tables.ts';
+import type { ValueRow } from '../cues/rows.ts';
 import type { RowChange, Show } from './show.ts';
 import { altered, same, type Change } from './undo.ts';
 import { describeRow, fieldName, sayField, sayValue } from './words.ts';

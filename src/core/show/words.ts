@@ -3,7 +3,10 @@ import { formatCueNumber } from '../cues/number.ts';
 import { numberRanges } from '../edits/ranges.ts';
 import { formatPoints } from '../rig/addresses.ts';
 import { attributeInfo } from '../rig/attributes.ts';
-import type { AnyRow, NoteKind, PatchPoint, RowOf, TableName, ValueRow } from './rows.ts';
+import type { AnyRow, RowOf, TableName } from './tables.ts';
+import type { NoteKind } from '../notes/rows.ts';
+import type { PatchPoint } from '../fixtures/rows.ts';
+import type { ValueRow } from '../cues/rows.ts';
 import type { Show } from './show.ts';
 
 /** What words need of a show. */

@@ -12,10 +12,10 @@ import {
   Zap,
 } from 'lucide-react';
 import { useState } from 'react';
-import type { CueAction, CueRow } from '@/core/show/rows';
+import type { CueAction, CueRow } from '@/core/cues/rows';
 import { parseCueNumber } from '@/core/cues/number';
 import { seconds, timeProblem } from '@/core/cues/clock';
-import { LIST_ACTS } from '@/core/show/book-rows';
+import { LIST_ACTS } from '@/core/cues/rows';
 import { Button, Choice, Field, IconButton } from '../parts/controls';
 import { edit } from '../state/actions';
 import { mayEdit, useScreen, useShow } from '../state/store';

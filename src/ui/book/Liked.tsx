@@ -1,7 +1,7 @@
 /** A designer's word on a cue: given, taken back, and lost with what changed. */
 'use client';
 import { Award } from 'lucide-react';
-import type { CueRow } from '@/core/show/rows';
+import type { CueRow } from '@/core/cues/rows';
 import { edit } from '../state/actions';
 import { useScreen, useShow } from '../state/store';
 

@@ -4,7 +4,7 @@ import { Check as Tick, MessageSquare, Printer, RotateCcw, X } from 'lucide-reac
 import { useState } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
 import { aboutNote, noteWords } from '@/core/edits/notes';
-import type { RowOf } from '@/core/show/rows';
+import type { RowOf } from '@/core/show/tables';
 import { Dialog, IconButton } from '../parts/controls';
 import { Plan } from '../plan/Plan';
 import { edit, select } from '../state/actions';

@@ -2,7 +2,8 @@
 'use client';
 import { familyOf } from '@/core/rig/attributes';
 import { plural } from '@/core/edits/edit';
-import type { CuePart, CueRow, Family } from '@/core/show/rows';
+import type { CuePart, CueRow } from '@/core/cues/rows';
+import type { Family } from '@/core/show/fields';
 import { Button, IconButton } from '../parts/controls';
 import { Trash2 } from 'lucide-react';
 import { edit } from '../state/actions';

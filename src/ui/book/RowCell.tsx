@@ -4,7 +4,7 @@ import type { ReactNode } from 'react';
 import { formatTime } from '@/core/cues/clock';
 import { formatCueNumber, parseCueNumber } from '@/core/cues/number';
 import { readTimes, readTrigger } from '@/core/cues/row-text';
-import type { CueRow } from '@/core/show/rows';
+import type { CueRow } from '@/core/cues/rows';
 import { CellEditor } from '../parts/CellEditor';
 import { edit } from '../state/actions';
 import { notice } from '../state/messages';

@@ -2,7 +2,7 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
 import { packShow } from '@/core/show/pack';
-import type { Family } from '@/core/show/rows';
+import type { Family } from '@/core/show/fields';
 import { onChanges } from '../state/changes';
 import { useScreen } from '../state/store';
 import type { FromSheetWorker, ToSheetWorker } from './sheet.worker';

@@ -1,7 +1,7 @@
 /** How a cue comes and goes, in a few words. */
 import { formatTime } from '@/core/cues/clock';
 import { formatCueNumber } from '@/core/cues/number';
-import type { CueAction, CueRow } from '@/core/show/rows';
+import type { CueAction, CueRow } from '@/core/cues/rows';
 import type { Show } from '@/core/show/show';
 
 /** What makes a cue go: the cue before it, a time of day, a word. */

@@ -4,7 +4,8 @@ import { useMemo } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
 import type { CallState } from '@/core/live/messages';
 import { promptsAhead } from '@/core/script/prompts';
-import type { CueRow, PromptRow, ScriptRow } from '@/core/show/rows';
+import type { CueRow } from '@/core/cues/rows';
+import type { PromptRow, ScriptRow } from '@/core/script/rows';
 import { useCalls } from '../book/ScriptPane';
 import { useList, useScreen, useShow } from '../state/store';
 

@@ -2,7 +2,7 @@
 'use client';
 import { useMemo, useState } from 'react';
 import { SECTIONS, type Item, type Section } from '@/core/show/compare';
-import type { PaletteRow } from '@/core/show/rows';
+import type { PaletteRow } from '@/core/palettes/rows';
 import { useShow } from '../state/store';
 import { PalettePicture } from '../stage/shelf/pictures';
 

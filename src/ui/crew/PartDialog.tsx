@@ -2,7 +2,7 @@
 'use client';
 import { useState } from 'react';
 import type { Member } from '@/core/live/answers';
-import type { PartRow } from '@/core/show/rows';
+import type { PartRow } from '@/core/crew/rows';
 import { PartFixtures } from './PartFixtures';
 import { Button, Check, Choice, Dialog, Field } from '../parts/controls';
 import { edit } from '../state/actions';

@@ -4,7 +4,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
 import { numberRanges, plural } from '@/core/edits/edit';
 import { byNumber } from '@/core/select/select';
-import type { FixtureRow } from '@/core/show/rows';
+import type { FixtureRow } from '@/core/fixtures/rows';
 import { Button, Check } from '../parts/controls';
 import { useScreen, useShow } from '../state/store';
 

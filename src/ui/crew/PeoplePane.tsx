@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { notice } from '../state/messages';
 import { counts, plural, ROLES, type Role } from '@/core/edits/edit';
 import type { Invitation, Member } from '@/core/live/answers';
-import type { PartRow } from '@/core/show/rows';
+import type { PartRow } from '@/core/crew/rows';
 import { Ask, Button, Check, Choice, Dialog, Field } from '../parts/controls';
 import { useWhereabouts } from '../frame/People';
 import { edit, said } from '../state/actions';

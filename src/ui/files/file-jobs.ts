@@ -5,8 +5,9 @@ import { CSV_LIMITS, readCsv } from '@/core/formats/patch-csv';
 import { PICTURE_PIXELS, pictureSize } from '@/core/formats/picture-size';
 import { isRefusal, refuse, type Refusal } from '@/core/refusal';
 import { decodeText, guessFormat } from '@/core/script/anchors';
-import { SCRIPT_LIMIT } from '@/core/show/book-rows';
-import { BACKGROUND_LIMIT, PICTURE_LIMIT } from '@/core/show/rows';
+import { SCRIPT_LIMIT } from '@/core/script/rows';
+import { BACKGROUND_LIMIT } from '@/core/plan/rows';
+import { PICTURE_LIMIT } from '@/core/types/rows';
 
 const NO_PICTURE = refuse(
   'invalid',

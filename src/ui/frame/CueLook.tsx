@@ -3,7 +3,7 @@
 import { X } from 'lucide-react';
 import { useMemo, type ReactNode } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
-import type { CueRow } from '@/core/show/rows';
+import type { CueRow } from '@/core/cues/rows';
 import { Button, IconButton } from '../parts/controls';
 import { RowMenu } from '../parts/RowMenu';
 import { lightsIn, SmallStage } from '../parts/small-stage';

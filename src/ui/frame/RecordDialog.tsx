@@ -5,7 +5,7 @@ import { seconds, timeProblem } from '@/core/cues/clock';
 import { formatCueNumber, numberAfter, numbersBetween, parseCueNumber } from '@/core/cues/number';
 import { plural } from '@/core/edits/edit';
 import { attributeInfo } from '@/core/rig/attributes';
-import type { Family } from '@/core/show/rows';
+import type { Family } from '@/core/show/fields';
 import {
   AfterChoice,
   doRecord,

@@ -5,7 +5,7 @@ import { useEffect, useRef, useState } from 'react';
 import { slotTimes } from '@/core/cues/value-times';
 import { boardOver } from '@/core/live/boards';
 import { formatCueNumber } from '@/core/cues/number';
-import type { CueRow } from '@/core/show/rows';
+import type { CueRow } from '@/core/cues/rows';
 import { Scrub } from '../parts/controls';
 import { useKeyName } from './keys';
 import { initials } from '../parts/initials';

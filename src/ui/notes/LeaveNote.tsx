@@ -5,7 +5,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { z } from 'zod';
 import { NOTE_WORDS } from '@/core/show/words';
 import type { Member } from '@/core/live/answers';
-import { NOTE_KINDS, type NoteKind } from '@/core/show/rows';
+import { NOTE_KINDS, type NoteKind } from '@/core/notes/rows';
 import { useLoad } from '../crew/use-load';
 import { keep, kept } from '../parts/keep';
 import { edit } from '../state/actions';

@@ -1,5 +1,5 @@
 /** Photos of notes are made small in the browser: what a phone takes is a hundred times what a note needs. */
-import { PHOTO_LIMIT } from '@/core/show/rows';
+import { PHOTO_LIMIT } from '@/core/notes/rows';
 
 /** Longest side in pixels, and how well it is kept; the next is tried while it is too large. */
 const TRIES: [side: number, quality: number][] = [

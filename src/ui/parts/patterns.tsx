@@ -1,6 +1,6 @@
 /** Pictures of patterns: drawn from our own paths, or an image that somebody put in. In a square of 24. */
 import { displayRGB, toXYZ } from '@/core/color/mix';
-import type { Emitter } from '@/core/show/rows';
+import type { Emitter } from '@/core/types/rows';
 
 export const PATTERNS: Readonly<Record<string, string>> = {
   open: 'M12 3a9 9 0 1 0 0 18a9 9 0 1 0 0-18',

@@ -6,7 +6,7 @@ import { colourOf, colourParts } from '@/core/color/unit-colour';
 import { displayRGB } from '@/core/color/mix';
 import { levelOf } from '@/core/looks/value';
 import { modeOf } from '@/core/rig/addresses';
-import { slotKey } from '@/core/show/rows';
+import { slotKey } from '@/core/cues/rows';
 import type { Show } from '@/core/show/show';
 
 /** The stage in a cue, with these slots as they would be instead. */

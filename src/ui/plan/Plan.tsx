@@ -1,7 +1,8 @@
 /** The stage view: canvases fed by level frames, drawn only when something has changed, at the screen's own rate. */
 'use client';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import type { FixtureRow, PieceRow } from '@/core/show/rows';
+import type { FixtureRow } from '@/core/fixtures/rows';
+import type { PieceRow } from '@/core/plan/rows';
 import { shownCount, shownLevels } from '../state/shown';
 import { useScreen, useShow } from '../state/store';
 import { useStage } from '../state/stage';

@@ -1,6 +1,6 @@
 /** The picture under a layout, decoded once. */
 import { useEffect, useState } from 'react';
-import type { LayoutRow } from '@/core/show/rows';
+import type { LayoutRow } from '@/core/plan/rows';
 import { useShow } from '../state/store';
 
 export interface Background {

@@ -1,5 +1,5 @@
 /** Draws the plan on a canvas: the stage once, the light every frame. Metres in, pixels out. */
-import type { PieceRow } from '@/core/show/rows';
+import type { PieceRow } from '@/core/plan/rows';
 import { drawPattern } from '../parts/patterns';
 import { landingOf, patternsOf, shineOf, zoomOf, type Lamp, type Shine } from './light';
 import { toPixel, type View } from './view';

@@ -1,6 +1,6 @@
 /** What the hand does on the plan: select by click, box and lasso; zoom and move; aim; move units and pieces; draw. */
 import { useEffect, useRef, useState, type RefObject } from 'react';
-import type { LayoutRow, PieceRow } from '@/core/show/rows';
+import type { LayoutRow, PieceRow } from '@/core/plan/rows';
 import { ontoPiece, snapped } from '@/core/plan/arrange';
 import { edit, said, select, toggleSelected } from '../state/actions';
 import { seqNow, since } from '../state/looked';

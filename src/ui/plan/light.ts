@@ -7,14 +7,9 @@ import { meaningOf, wheelSlotAt } from '@/core/rig/channel';
 import { isEmitter } from '@/core/rig/attributes';
 import { modeOf } from '@/core/rig/addresses';
 import { sourceAttribute, transformed } from '@/core/rig/transform';
-import {
-  slotKey,
-  type Channel,
-  type FixtureRow,
-  type Mode,
-  type Transform,
-  type TypeRow,
-} from '@/core/show/rows';
+import { slotKey } from '@/core/cues/rows';
+import type { Channel, Mode, TypeRow } from '@/core/types/rows';
+import type { FixtureRow, Transform } from '@/core/fixtures/rows';
 import type { Show } from '@/core/show/show';
 
 /** One attribute as it reaches the unit: its slot, and what bends it. */

@@ -1,5 +1,5 @@
 /** Metres on the stage to pixels of the picture: what fits, zoomed and moved. */
-import type { PieceRow } from '@/core/show/rows';
+import type { PieceRow } from '@/core/plan/rows';
 
 export interface View {
   /** Pixels per metre, and the pixel of the stage's origin. */

@@ -3,7 +3,7 @@
 import { useEffect, useState } from 'react';
 import { boardOver } from '@/core/live/boards';
 import type { Thing } from '@/core/live/messages';
-import type { PageAct } from '@/core/show/rows';
+import type { PageAct } from '@/core/pages/rows';
 import { api } from '../state/api';
 import { useFader } from '../parts/use-fader';
 import { said, streamCommand } from '../state/actions';

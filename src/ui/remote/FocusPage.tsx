@@ -7,7 +7,7 @@ import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { formatPoints } from '@/core/rig/addresses';
 import { byNumber } from '@/core/select/select';
-import type { FixtureRow } from '@/core/show/rows';
+import type { FixtureRow } from '@/core/fixtures/rows';
 import { Tabs } from '../parts/controls';
 import { Plan } from '../plan/Plan';
 import { live, said, select } from '../state/actions';

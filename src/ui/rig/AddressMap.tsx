@@ -13,7 +13,7 @@ import {
   type Occupied,
 } from '@/core/rig/addresses';
 import { attributeInfo } from '@/core/rig/attributes';
-import type { PatchPoint } from '@/core/show/rows';
+import type { PatchPoint } from '@/core/fixtures/rows';
 import { edit, select, toggleSelected, tryEdit } from '../state/actions';
 import { seqNow, since } from '../state/looked';
 import { mayEdit, useScreen, useShow } from '../state/store';

@@ -3,7 +3,7 @@
 import type { ReactNode } from 'react';
 import { numberRanges, plural } from '@/core/edits/edit';
 import { willDo } from '@/core/edits/will';
-import type { FixtureRow } from '@/core/show/rows';
+import type { FixtureRow } from '@/core/fixtures/rows';
 import { Ask } from '../parts/controls';
 import { RowMenu, type RowItem } from '../parts/RowMenu';
 import { edit, live, said, tryEdit } from '../state/actions';

@@ -5,7 +5,7 @@ import { useMemo, useRef, useState } from 'react';
 import { notice } from '../state/messages';
 import { formatPoints } from '@/core/rig/addresses';
 import { plain } from '@/core/rig/search';
-import type { FixtureRow } from '@/core/show/rows';
+import type { FixtureRow } from '@/core/fixtures/rows';
 import { edit, select, toggleSelected } from '../state/actions';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { CellEditor, type Entry } from '../parts/CellEditor';

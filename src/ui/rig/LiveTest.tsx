@@ -4,7 +4,7 @@ import { useEffect, useState } from 'react';
 import { attributeInfo } from '@/core/rig/attributes';
 import { parsePoint } from '@/core/rig/addresses';
 import { topOf } from '@/core/rig/channel';
-import type { Channel, Mode } from '@/core/show/rows';
+import type { Channel, Mode } from '@/core/types/rows';
 import { Button, Field, Slider } from '../parts/controls';
 import { live } from '../state/actions';
 

@@ -6,7 +6,7 @@ import { attributeInfo, attributeMeant, isStandard, KNOWN_ATTRIBUTES } from '@/c
 import { topOf } from '@/core/rig/channel';
 import type { TypeProblem } from '@/core/rig/check-type';
 import { mode as makeMode } from '@/core/rig/make-type';
-import type { Channel, ChannelFunction, Mode } from '@/core/show/rows';
+import type { Channel, ChannelFunction, Mode } from '@/core/types/rows';
 import { Button, Check, Field, IconButton } from '../parts/controls';
 import { BOX, Cell, number, type Draft } from './TypeCell';
 

@@ -3,7 +3,7 @@
 import { ExternalLink } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { clashAt, fromAbsolute, occupied } from '@/core/rig/addresses';
-import { LIMITS } from '@/core/show/rows';
+import { LIMITS } from '@/core/show/fields';
 import { universeName } from '@/core/show/show';
 import { Button, Scrub, Tabs } from '../parts/controls';
 import { live, useWatch } from '../state/actions';

@@ -1,7 +1,7 @@
 /** The monitor in a window of its own: another universe in each, on a second screen. */
 'use client';
 import { useState } from 'react';
-import { LIMITS } from '@/core/show/rows';
+import { LIMITS } from '@/core/show/fields';
 import { showName } from '@/core/show/show';
 import { useScreen, useShow } from '../state/store';
 import { Monitor, type Scale } from './Monitor';

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { formatPoint, fromAbsolute, nextFree, nextNumber, parsePoint } from '@/core/rig/addresses';
 import { aRole } from '@/core/edits/edit';
 import { sayPatch } from '@/core/edits/patch-fixtures';
-import type { TypeRow } from '@/core/show/rows';
+import type { TypeRow } from '@/core/types/rows';
 import { Button, Check, Choice, Field } from '../parts/controls';
 import { edit, tryEdit } from '../state/actions';
 import { ApiError } from '../state/api';

@@ -4,7 +4,7 @@ import { DropdownMenu } from 'radix-ui';
 import { ChevronDown } from 'lucide-react';
 import { useState } from 'react';
 import { Group, Panel, useDefaultLayout } from 'react-resizable-panels';
-import type { TypeRow } from '@/core/show/rows';
+import type { TypeRow } from '@/core/types/rows';
 import { Tabs } from '../parts/controls';
 import { layouts } from '../state/preferences';
 import { Plan } from '../plan/Plan';

@@ -7,7 +7,7 @@ import { formatPortAddress } from '@/core/output/artnet';
 import { usedByUniverse } from '@/core/rig/addresses';
 import { universeName } from '@/core/show/show';
 import { PROTOCOL_NAMES } from '@/core/show/words';
-import type { RouteRow } from '@/core/show/rows';
+import type { RouteRow } from '@/core/routes/rows';
 import { Button, Choice, Field, IconButton } from '../parts/controls';
 import { fieldKeys } from '../parts/field-keys';
 import { edit, useWatch } from '../state/actions';

@@ -1,7 +1,7 @@
 /** A small field of the type editor: a number that may be half typed, or a word. */
 'use client';
 import { useEffect, useState } from 'react';
-import type { TypeRow } from '@/core/show/rows';
+import type { TypeRow } from '@/core/types/rows';
 
 /** What the editor holds while numbers may still be half typed. */
 export type Draft = Omit<TypeRow, 'id'>;

@@ -6,7 +6,7 @@ import { plural } from '@/core/edits/edit';
 import { attributesOf, baseOf } from '@/core/rig/attributes';
 import { checkType } from '@/core/rig/check-type';
 import { makeType, mode as makeMode, wheelFunctions } from '@/core/rig/make-type';
-import { SHAPES, type Channel, type TypeRow } from '@/core/show/rows';
+import { SHAPES, type Channel, type TypeRow } from '@/core/types/rows';
 import { Ask, Button, Choice, Dialog, Field, IconButton, Tabs } from '../parts/controls';
 import { edit } from '../state/actions';
 import { ApiError } from '../state/api';

@@ -5,7 +5,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { channelCount } from '@/core/rig/attributes';
 import { libraryTypes } from '@/core/rig/library/index';
 import { findTypes, indexTypes, type FoundType } from '@/core/rig/search';
-import type { Mode, TypeRow } from '@/core/show/rows';
+import type { Mode, TypeRow } from '@/core/types/rows';
 import type { MutableShow } from '@/core/show/show';
 import { loadPreferences, toggleFavourite, usePreferences } from '../state/preferences';
 import { mayEdit, useScreen, useShow } from '../state/store';

@@ -2,7 +2,7 @@
 'use client';
 import { Plus, Trash2 } from 'lucide-react';
 import { attributeInfo, baseOf, isEmitter } from '@/core/rig/attributes';
-import type { Macro, TypeRow, Wheel } from '@/core/show/rows';
+import type { Macro, TypeRow, Wheel } from '@/core/types/rows';
 import { Button, Choice, Field, IconButton } from '../parts/controls';
 import { cssOf, PatternPicture } from '../parts/patterns';
 import { Cell, number, type Draft } from './TypeCell';

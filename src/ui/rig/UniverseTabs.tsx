@@ -2,7 +2,7 @@
 'use client';
 import { useMemo, useState } from 'react';
 import { freeRuns, usedByUniverse } from '@/core/rig/addresses';
-import { LIMITS } from '@/core/show/rows';
+import { LIMITS } from '@/core/show/fields';
 import { universeName } from '@/core/show/show';
 import { CellEditor } from '../parts/CellEditor';
 import { edit } from '../state/actions';

@@ -3,7 +3,7 @@ import { wattsOf } from '@/core/rig/power';
 import { attributesOf, channelCount } from '@/core/rig/attributes';
 import { absolute, formatPoints, fromAbsolute, modeOf, parsePoints } from '@/core/rig/addresses';
 import { sayCurve, transformed } from '@/core/rig/transform';
-import type { FixtureRow } from '@/core/show/rows';
+import type { FixtureRow } from '@/core/fixtures/rows';
 import type { Show } from '@/core/show/show';
 
 export type ColumnKey =

@@ -1,5 +1,5 @@
 /** Draws one universe as 16 rows of 32 addresses. Absolute addresses in, pixels out; knows no show and no hand. */
-import type { TypeRow } from '@/core/show/rows';
+import type { TypeRow } from '@/core/types/rows';
 
 const COLUMNS = 32;
 const ROWS = 512 / COLUMNS;

@@ -1,7 +1,7 @@
 /** What the parts of Rig share: the universe on the map, the type picked, the patch being prepared. */
 import { create } from 'zustand';
 import { parsePoint } from '@/core/rig/addresses';
-import type { Mode, TypeRow } from '@/core/show/rows';
+import type { Mode, TypeRow } from '@/core/types/rows';
 
 export type Upper = 'addresses' | 'plan';
 export type Lower = 'fixtures' | 'outputs' | 'dmx' | 'power' | 'findings';

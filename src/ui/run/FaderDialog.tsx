@@ -1,8 +1,8 @@
 /** What a fader holds, and how it behaves. */
 'use client';
 import { useState } from 'react';
-import { FADER_MODES } from '@/core/show/book-rows';
-import type { FaderRow } from '@/core/show/rows';
+import { FADER_MODES } from '@/core/faders/rows';
+import type { FaderRow } from '@/core/faders/rows';
 import { Button, Check, Choice, Dialog, Field } from '../parts/controls';
 import { edit, tryEdit } from '../state/actions';
 import { ApiError } from '../state/api';

@@ -4,7 +4,7 @@ import { boardOver } from '@/core/live/boards';
 import { FADERS_A_PAGE } from '@/core/live/messages';
 import { ChevronLeft, ChevronRight, MoonStar, Plus, Settings2 } from 'lucide-react';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
-import type { FaderRow } from '@/core/show/rows';
+import type { FaderRow } from '@/core/faders/rows';
 import { RowMenu } from '../parts/RowMenu';
 import { useDrag } from '../parts/use-drag';
 import { useFader } from '../parts/use-fader';

@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { groupUses } from '@/core/edits/groups';
 import { membersOf } from '@/core/groups/members';
 import { plural } from '@/core/edits/edit';
-import type { GroupRow } from '@/core/show/rows';
+import type { GroupRow } from '@/core/groups/rows';
 import { Ask, Button, Choice, Dialog, Field, IconButton } from '../parts/controls';
 import { RowMenu } from '../parts/RowMenu';
 import { edit, select } from '../state/actions';

@@ -7,7 +7,7 @@ import { modeOf } from '@/core/rig/addresses';
 import { attributeInfo, familyOf } from '@/core/rig/attributes';
 import { sayLevel } from '@/core/rig/channel';
 import type { HeldValue } from '@/core/live/messages';
-import { FAMILIES } from '@/core/show/rows';
+import { FAMILIES } from '@/core/show/fields';
 import { live, select, useWatch } from '../state/actions';
 import { useStage } from '../state/stage';
 import { mayPlay, useScreen, useShow } from '../state/store';

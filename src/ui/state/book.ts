@@ -1,6 +1,6 @@
 /** What the Book is looking at: which list and cue, whether it goes along with playback, which cells are chosen. */
 import { create } from 'zustand';
-import type { Family } from '@/core/show/rows';
+import type { Family } from '@/core/show/fields';
 import { firstList } from '@/core/show/show';
 import { useScreen, useShow } from './store';
 

@@ -1,7 +1,7 @@
 /** What this screen writes in, or has open, at this moment: for the marks on others' screens. */
 import { create } from 'zustand';
 import { describeRow } from '@/core/show/words';
-import type { AnyRow, TableName } from '@/core/show/rows';
+import type { AnyRow, TableName } from '@/core/show/tables';
 import type { Show } from '@/core/show/show';
 
 export interface Hand {

@@ -6,7 +6,7 @@ import { stateAt } from '@/core/cues/tracking';
 import { levelOf } from '@/core/looks/value';
 import { modeOf } from '@/core/rig/addresses';
 import { attributesOf } from '@/core/rig/attributes';
-import { slotKey, type CueRow } from '@/core/show/rows';
+import { slotKey, type CueRow } from '@/core/cues/rows';
 import { useCueLook } from './cue-look';
 import { levels } from './levels';
 import { useScreen } from './store';

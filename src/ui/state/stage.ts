@@ -1,6 +1,6 @@
 /** How the stage is looked at on this screen: which view, which layout, what the pointer does, which tiles are shown. */
 import { create } from 'zustand';
-import type { PaletteFamily } from '@/core/show/rows';
+import type { PaletteFamily } from '@/core/palettes/rows';
 
 export type StageView = 'plan' | '3d' | 'grid' | 'list';
 /** `select` also drags; `aim` and `line` point heads at what is clicked; the others draw pieces. */

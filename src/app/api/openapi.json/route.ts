@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { EDITS } from '@/core/edits/index';
 import { ClientMessage, LiveCommand } from '@/core/live/messages';
-import { TABLES } from '@/core/show/rows';
+import { TABLES } from '@/core/show/tables';
 
 /** The interface for programs, made from the same schemas that check every request. */
 export function GET(): Response {

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { server } from '@/app/server/context';
 import { body, handle, person } from '@/app/server/handle';
-import { Name } from '@/core/show/rows';
+import { Name } from '@/core/show/fields';
 import { createShow, listShows } from '@/store/shows';
 
 export const dynamic = 'force-dynamic';

@@ -2,7 +2,7 @@
 import type { Content } from 'pdfmake/interfaces';
 import { formatCueNumber } from '@/core/cues/number';
 import { aboutNote, noteWords } from '@/core/edits/notes';
-import type { NoteRow } from '@/core/show/rows';
+import type { NoteRow } from '@/core/notes/rows';
 import { showName, type Show } from '@/core/show/show';
 import { mono, plainText, RULED, type Paper } from './paper';
 

@@ -13,7 +13,7 @@ import {
 } from '@/core/rig/addresses';
 import { switchesFor } from '@/core/rig/switches';
 import { isPlain, sayCurve } from '@/core/rig/transform';
-import type { FixtureRow } from '@/core/show/rows';
+import type { FixtureRow } from '@/core/fixtures/rows';
 import { showName, universeName, type Show } from '@/core/show/show';
 import { mono, plainText, RULED, type Paper } from './paper';
 

@@ -1,5 +1,5 @@
 /** Aldersund: LED pars, profiles, battens, cyclorama lights and a hazer. A made-up maker. */
-import type { TypeRow } from '../../show/rows.ts';
+import type { TypeRow } from '../../types/rows.ts';
 import { cellGrid, cellWords, makeType, mode } from '../make-type.ts';
 
 const RGB = ['ColorAdd_R', 'ColorAdd_G', 'ColorAdd_B'];

@@ -1,5 +1,5 @@
 /** Types without a maker: what most houses can start with before they know more. */
-import type { TypeRow } from '../../show/rows.ts';
+import type { TypeRow } from '../../types/rows.ts';
 import { cellGrid, cellWords, makeType, mode } from '../make-type.ts';
 import { SCROLL, SEVEN_COLOURS, STILL_PATTERNS, TURNING_PATTERNS } from './wheels.ts';
 

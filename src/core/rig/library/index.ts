@@ -1,5 +1,5 @@
 /** The types that ship with Wingman. Patching copies a type into the show, so that a show is complete by itself. */
-import type { TypeRow } from '../../show/rows.ts';
+import type { TypeRow } from '../../types/rows.ts';
 import { ALDERSUND } from './aldersund.ts';
 import { GENERIC } from './generic.ts';
 import { PELLWORTH } from './pellworth.ts';

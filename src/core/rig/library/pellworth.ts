@@ -1,5 +1,5 @@
 /** Pellworth: conventional profiles, fresnels, floods, practicals and house lights. A made-up maker. */
-import type { TypeRow } from '../../show/rows.ts';
+import type { TypeRow } from '../../types/rows.ts';
 import { makeType, mode } from '../make-type.ts';
 
 const lamp = (

@@ -1,5 +1,5 @@
 /** Quillon: moving heads and mirrors. A made-up maker. */
-import type { TypeRow } from '../../show/rows.ts';
+import type { TypeRow } from '../../types/rows.ts';
 import { makeType, mode } from '../make-type.ts';
 import {
   CORRECTIONS,

@@ -1,5 +1,5 @@
 /** Wheels of the shipped types: filters and patterns of our own. Chromaticities are of the filter in white light, Y its transmission. */
-import type { WheelSlot } from '../../show/rows.ts';
+import type { WheelSlot } from '../../types/rows.ts';
 import { wheel } from '../make-type.ts';
 
 const filter = (name: string, x: number, y: number, Y: number): WheelSlot => ({

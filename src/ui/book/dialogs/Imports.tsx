@@ -6,7 +6,7 @@ import { plural } from '@/core/edits/edit';
 import type { readCueLines } from '@/core/formats/cues-csv';
 import { isRefusal } from '@/core/refusal';
 import { blocksOf, flagsIn } from '@/core/script/parse';
-import { SCRIPT_FORMATS, SCRIPT_LIMIT } from '@/core/show/book-rows';
+import { SCRIPT_FORMATS, SCRIPT_LIMIT } from '@/core/script/rows';
 import { readFile } from '../../files/read-file';
 import { Choice, Field, FileField } from '../../parts/controls';
 import { useBookList } from '../../state/book';

@@ -3,8 +3,8 @@
 import { useState } from 'react';
 import { willDo } from '@/core/edits/will';
 import { formatTime, seconds, timeProblem } from '@/core/cues/clock';
-import { DIRECTIONS } from '@/core/show/book-rows';
-import type { ListRow } from '@/core/show/rows';
+import { DIRECTIONS } from '@/core/lists/rows';
+import type { ListRow } from '@/core/lists/rows';
 import { Button, Check, Choice, Field } from '../../parts/controls';
 import { edit, tryEdit } from '../../state/actions';
 import { useBook, useBookList } from '../../state/book';

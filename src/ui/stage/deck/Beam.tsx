@@ -2,7 +2,7 @@
 'use client';
 import { attributeInfo, baseOf } from '@/core/rig/attributes';
 import { levelOfSet, meaningOf, sayLevel, wheelSlotAt } from '@/core/rig/channel';
-import type { Family } from '@/core/show/rows';
+import type { Family } from '@/core/show/fields';
 import { Scrub } from '../../parts/controls';
 import { cssOf, PatternPicture } from '../../parts/patterns';
 import { live, streamCommand } from '../../state/actions';

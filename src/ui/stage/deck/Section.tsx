@@ -5,7 +5,7 @@ import { FoldHorizontal, Timer } from 'lucide-react';
 import { useMemo, useState, type ReactNode } from 'react';
 import { attributeInfo, familyOf } from '@/core/rig/attributes';
 import { CURVES, PIVOTS, type Curve, type Pivot } from '@/core/select/fan';
-import type { Family } from '@/core/show/rows';
+import type { Family } from '@/core/show/fields';
 import { Button, Choice, Field } from '../../parts/controls';
 import { fieldKeys } from '../../parts/field-keys';
 import { useDrag } from '../../parts/use-drag';

@@ -3,14 +3,10 @@ import { useMemo } from 'react';
 import { modeOf } from '@/core/rig/addresses';
 import { attributesOf, baseOf, familyOf } from '@/core/rig/attributes';
 import { unitOfLevel } from '@/core/rig/unit-value';
-import {
-  slotKey,
-  type Channel,
-  type Family,
-  type FixtureRow,
-  type Mode,
-  type TypeRow,
-} from '@/core/show/rows';
+import { slotKey } from '@/core/cues/rows';
+import type { Channel, Mode, TypeRow } from '@/core/types/rows';
+import type { Family } from '@/core/show/fields';
+import type { FixtureRow } from '@/core/fixtures/rows';
 import { levels, useLevelTick } from '../../state/levels';
 import { useScreen, useShow } from '../../state/store';
 

@@ -5,7 +5,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { phases } from '@/core/effects/spread';
 import { phaseOf, waveAt, hertz } from '@/core/effects/wave';
 import { attributeInfo, KNOWN_ATTRIBUTES } from '@/core/rig/attributes';
-import { WAVES, type EffectRow, type EffectTrack } from '@/core/show/rows';
+import { WAVES, type EffectRow, type EffectTrack } from '@/core/effects/rows';
 import { Button, Choice, Dialog, Field, IconButton, Scrub } from '../../parts/controls';
 import { useDrag } from '../../parts/use-drag';
 import { edit, tryEdit } from '../../state/actions';

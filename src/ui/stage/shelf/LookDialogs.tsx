@@ -7,7 +7,7 @@ import { numberRanges, plural } from '@/core/edits/edit';
 import { itemsFrom, lookUses } from '@/core/edits/looks';
 import { membersOf } from '@/core/groups/members';
 import { attributeInfo } from '@/core/rig/attributes';
-import type { LookItem, LookRow } from '@/core/show/rows';
+import type { LookItem, LookRow } from '@/core/looks/rows';
 import type { Show } from '@/core/show/show';
 import { Button, Choice, Dialog, Field, IconButton } from '../../parts/controls';
 import { edit, heldValues, tryEdit } from '../../state/actions';

@@ -7,7 +7,7 @@ import { paletteUses } from '@/core/edits/palettes';
 import { groupOf } from '@/core/looks/resolve';
 import { familyOf } from '@/core/rig/attributes';
 import { ofFamily } from '@/core/palettes/resolve';
-import { PALETTE_FAMILIES, type PaletteFamily, type PaletteRow } from '@/core/show/rows';
+import { PALETTE_FAMILIES, type PaletteFamily, type PaletteRow } from '@/core/palettes/rows';
 import { Button, Check, Choice, Dialog, Field } from '../../parts/controls';
 import { edit, heldValues, tryEdit } from '../../state/actions';
 import { useScreen, useShow } from '../../state/store';

@@ -3,7 +3,7 @@
  * with levels is in a few meshes whose vertices are written anew; nothing is made while it plays.
  */
 import * as THREE from 'three';
-import type { PieceRow } from '@/core/show/rows';
+import type { PieceRow } from '@/core/plan/rows';
 import { beamAngle, beamDirection, edgeOf, patternsOf, shineOf, type Lamp } from '../../plan/light';
 import { batchOf } from './batch';
 import { ATLAS, beamMaterial, PATTERN_NAMES, patternAtlas, poolMaterial } from './materials';

@@ -1,5 +1,5 @@
 /** What light falls on: flat pieces of the stage, and where on them a beam lands. Stage metres: x right, y upstage, z up. */
-import type { PieceRow } from '@/core/show/rows';
+import type { PieceRow } from '@/core/plan/rows';
 
 export type Vec = readonly [x: number, y: number, z: number];
 export const add = (a: Vec, b: Vec, k = 1): Vec => [

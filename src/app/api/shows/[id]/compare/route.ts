@@ -3,7 +3,7 @@ import { server } from '@/app/server/context';
 import { handle, member, query } from '@/app/server/handle';
 import { isRefusal, refuse } from '@/core/refusal';
 import { compareShows } from '@/core/show/compare';
-import type { PaletteRow } from '@/core/show/rows';
+import type { PaletteRow } from '@/core/palettes/rows';
 
 export const dynamic = 'force-dynamic';
 

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { server } from '@/app/server/context';
 import { body, handle, member } from '@/app/server/handle';
-import { Name } from '@/core/show/rows';
+import { Name } from '@/core/show/fields';
 import { copyShow } from '@/store/files';
 
 export const dynamic = 'force-dynamic';

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { server } from '@/app/server/context';
 import { body, fileAnswer, handle, logged, member } from '@/app/server/handle';
-import { TABLE_NAMES, type TableName } from '@/core/show/rows';
+import { TABLE_NAMES, type TableName } from '@/core/show/tables';
 import { Source } from '@/store/file-jobs';
 
 export const dynamic = 'force-dynamic';

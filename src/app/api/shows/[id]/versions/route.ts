@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { server } from '@/app/server/context';
 import { body, handle, member, stop } from '@/app/server/handle';
 import { isRefusal, refuse } from '@/core/refusal';
-import { Name } from '@/core/show/rows';
+import { Name } from '@/core/show/fields';
 import { dropVersion, keepVersion, listVersions } from '@/store/versions';
 
 export const dynamic = 'force-dynamic';

@@ -8,7 +8,7 @@ import { PATCH_PAPERS, patchPaper, type PatchPaper } from '@/app/server/papers/p
 import { writeCuesCsv } from '@/core/formats/cues-csv';
 import { writePatchCsv } from '@/core/formats/patch-csv';
 import { isRefusal, refuse } from '@/core/refusal';
-import { FAMILIES } from '@/core/show/rows';
+import { FAMILIES } from '@/core/show/fields';
 import { firstList, showName } from '@/core/show/show';
 import { loadShow } from '@/store/shows';
 

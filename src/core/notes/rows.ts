@@ -1,24 +1,14 @@
-/** Rows that people need to work together: parts of a show given to somebody, notes for the programmer, control pages. */
+/** Notes from the house, their pictures, and what somebody liked. */
 import { z } from 'zod';
+import { FixtureNumber, RowId } from '../show/fields.ts';
 import { CUE_NUMBER } from '../cues/number.ts';
-import { FixtureNumber, Level, Name, RowId, Time } from './fields.ts';
-
-/** Fixtures and lists that one person programs; others look, or ask. */
-export const PartRow = z.object({
-  id: RowId,
-  name: Name,
-  userId: z.string().min(1).max(120),
-  /** The person's name, for those who look at the show elsewhere. */
-  userName: z.string().min(1).max(200),
-  fixtures: z.array(RowId).max(10_000),
-  lists: z.array(RowId).max(1000),
-});
-export type PartRow = z.infer<typeof PartRow>;
 
 export const NOTE_KINDS = ['slow', 'fast', 'bright', 'dark', 'other'] as const;
 export type NoteKind = (typeof NOTE_KINDS)[number];
+
 /** Characters of a data URL: about 240 kB of picture. */
 export const PHOTO_LIMIT = 330_000;
+
 const Stamp = z.object({
   userId: z.string().max(120),
   name: z.string().max(200),
@@ -94,26 +84,3 @@ export const LikeRow = z.object({
   lost: z.object({ by: Stamp, text: z.string().max(500) }).optional(),
 });
 export type LikeRow = z.infer<typeof LikeRow>;
-
-/** What a button of a control page does when it is pressed. What it points at may be gone: that is said, and does nothing. */
-export const PageAct = z.discriminatedUnion('do', [
-  z.object({ do: z.literal('go'), list: RowId }),
-  z.object({ do: z.literal('cue'), cue: RowId }),
-  /** Up to the level, or down again when it is there. */
-  z.object({ do: z.literal('fader'), fader: RowId, level: Level, time_s: Time }),
-  z.object({ do: z.literal('release'), list: RowId }),
-  z.object({ do: z.literal('release-all') }),
-]);
-export type PageAct = z.infer<typeof PageAct>;
-
-/** Large buttons and a few faders for one purpose: all that a volunteer sees. */
-export const PageRow = z.object({
-  id: RowId,
-  number: z.number().int().min(1).max(999),
-  name: Name,
-  buttons: z
-    .array(z.object({ label: Name, act: PageAct }))
-    .max(24, 'A page has at most 24 buttons.'),
-  faders: z.array(RowId).max(8, 'A page has at most 8 faders.'),
-});
-export type PageRow = z.infer<typeof PageRow>;

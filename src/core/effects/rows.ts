@@ -1,0 +1,74 @@
+/** Effects, and one on a slot. */
+import { z } from 'zod';
+import { FixtureNumber, Level, Name, RowId } from '../show/fields.ts';
+
+export const WAVES = ['sine', 'triangle', 'rise', 'fall', 'square', 'steps'] as const;
+
+/**
+ * One attribute's part in an effect. A wave goes from 0 to 1 and back over a cycle; steps are levels with a share of
+ * each step spent on the way to it. Relative adds `size` times the wave's swing about its middle to the level beneath;
+ * absolute goes between `base` and `base + size` of the range.
+ */
+export const EffectTrack = z.object({
+  attribute: z.string().min(1).max(60),
+  wave: z.enum(WAVES),
+  steps: z
+    .array(z.object({ level: Level, share: z.number().min(0).max(1) }))
+    .min(2, 'An effect has at least two steps.')
+    .max(32)
+    .optional(),
+  mode: z.enum(['relative', 'absolute']),
+  size: z.number().min(-1, 'A size is at least -100 %.').max(1, 'A size is at most 100 %.'),
+  base: Level,
+  /** Share of the cycle that the wave takes; the rest of it stands at the wave's end. */
+  width: z.number().min(0.05, 'A width is at least 5 %.').max(1),
+  /** Turns that this attribute is ahead of the effect. */
+  offset: z.number().min(0).max(1),
+});
+export type EffectTrack = z.infer<typeof EffectTrack>;
+
+export const EffectRow = z.object({
+  id: RowId,
+  number: FixtureNumber,
+  name: Name,
+  order: z.number().min(0).max(1e9).optional(),
+  tracks: z.array(EffectTrack).min(1, 'An effect needs at least one attribute.').max(16),
+  /** Cycles a second of its own, or beats of the show's shared tempo for one cycle. */
+  speed: z.union([
+    z.object({
+      hz: z
+        .number()
+        .min(0.001, 'A speed is at least 0.001 Hz.')
+        .max(20, 'A speed is at most 20 Hz.'),
+    }),
+    z.object({ beats: z.number().min(0.125).max(256) }),
+  ]),
+  direction: z.enum(['forward', 'back', 'bounce']),
+  spread: z.object({
+    /** Turns of the cycle from the first unit to past the last; 0 keeps all together. */
+    turns: z.number().min(-8).max(8),
+    /** Every so manyth unit has the same phase again; 0 spreads over all. */
+    groups: z.number().int().min(0).max(1000),
+    /** So many neighbours share a phase. */
+    blocks: z.number().int().min(1).max(1000),
+    /** So many mirrored parts. */
+    wings: z.number().int().min(1).max(100),
+    /** Absent: in the order of the selection. Else at random, the same for the same seed. */
+    seed: z.number().int().min(0).max(1e9).optional(),
+  }),
+});
+export type EffectRow = z.infer<typeof EffectRow>;
+
+/**
+ * An effect on a slot: the unit's place among those that the effect was spread over, from 0, and the group that they
+ * were, if one. Where in its cycle the slot stands follows from the place and the effect's own spread; `phase`, 0…1, is
+ * what it was when this was written, and stands for uses from before places were kept.
+ */
+export const EffectUse = z.object({
+  id: RowId,
+  phase: z.number().min(0).max(1),
+  group: RowId.optional(),
+  at: z.number().int().min(0).max(10_000).optional(),
+  of: z.number().int().min(1).max(10_000).optional(),
+});
+export type EffectUse = z.infer<typeof EffectUse>;

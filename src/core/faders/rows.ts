@@ -1,0 +1,24 @@
+/** Faders and what lies under them. */
+import { z } from 'zod';
+import { Name, RowId } from '../show/fields.ts';
+
+const FADER_HOLDS = ['list', 'look', 'group', 'effect'] as const;
+
+export const FADER_MODES = ['proportional', 'inhibiting', 'rate', 'size'] as const;
+
+const FLASHES = ['full', 'solo'] as const;
+
+export const FaderRow = z.object({
+  id: RowId,
+  number: z.number().int().min(1, 'Faders count from 1.').max(999, 'There are 999 faders.'),
+  name: Name,
+  holds: z.object({ kind: z.enum(FADER_HOLDS), id: RowId }),
+  mode: z.enum(FADER_MODES),
+  startsWhenRaised: z.boolean().optional(),
+  releasesAtZero: z.boolean().optional(),
+  flash: z.enum(FLASHES),
+  /** Absent: PRIORITY. */
+  priority: z.number().int().min(0).max(100).optional(),
+  keepsThroughRelease: z.boolean().optional(),
+});
+export type FaderRow = z.infer<typeof FaderRow>;

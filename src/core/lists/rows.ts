@@ -1,0 +1,51 @@
+/** Cue lists. */
+import { z } from 'zod';
+import { Name, RowId, Time } from '../show/fields.ts';
+
+export const DIRECTIONS = ['forward', 'back', 'bounce', 'random'] as const;
+
+/** A list that steps by itself. */
+const Chase = z.object({
+  on: z.boolean(),
+  /** Steps a minute, or seconds a step. */
+  speed: z.union([
+    z.object({
+      bpm: z
+        .number()
+        .min(1, 'A chase has at least 1 step a minute.')
+        .max(1200, 'A chase has at most 1200 steps a minute.'),
+    }),
+    z.object({ step_s: z.number().min(0.05, 'A step takes at least 0.05 s.').max(3600) }),
+  ]),
+  /** Share of a step that its fade takes. */
+  share: z.number().min(0).max(1),
+  direction: z.enum(DIRECTIONS),
+  /** Rounds until it stops in its last step; absent: until it is stopped. */
+  count: z.number().int().min(1).max(9999).optional(),
+});
+export type Chase = z.infer<typeof Chase>;
+
+export const PRIORITY = 50;
+
+export const ListRow = z.object({
+  id: RowId,
+  number: z.number().int().min(1).max(9999),
+  name: Name,
+  back_s: Time,
+  /** false: every cue is complete as it stands; slots that it does not set are let go. */
+  tracking: z.boolean().optional(),
+  /** How its intensity meets other playbacks; absent: the highest wins. */
+  intensity: z.enum(['htp', 'ltp']).optional(),
+  /** Absent: PRIORITY. */
+  priority: z.number().int().min(0).max(100).optional(),
+  /** Absent: RELEASE_S. */
+  release_s: Time.optional(),
+  keepsThroughRelease: z.boolean().optional(),
+  /** Dark heads move in the cue before the one that lights them. */
+  prePosition: z.boolean().optional(),
+  atEnd: z.enum(['stop', 'loop', 'release']).optional(),
+  chase: Chase.optional(),
+});
+export type ListRow = z.infer<typeof ListRow>;
+
+export const RELEASE_S = 2;

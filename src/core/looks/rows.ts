@@ -1,0 +1,31 @@
+/** Looks: pictures made of levels, palettes, effects and other looks. */
+import { z } from 'zod';
+import { FixtureNumber, Level, Name, RowId, Time } from '../show/fields.ts';
+
+/** Fixtures, or groups that stand for their members. */
+const Members = z.array(RowId).min(1).max(10_000);
+
+export const LookItem = z.discriminatedUnion('kind', [
+  z.object({
+    kind: z.literal('level'),
+    fixtureId: RowId,
+    attribute: z.string().min(1).max(60),
+    level: Level,
+    fade_s: Time.optional(),
+    delay_s: Time.optional(),
+  }),
+  z.object({ kind: z.literal('palette'), palette: RowId, members: Members }),
+  z.object({ kind: z.literal('effect'), effect: RowId, members: Members }),
+  z.object({ kind: z.literal('look'), look: RowId }),
+]);
+export type LookItem = z.infer<typeof LookItem>;
+
+/** A named picture made of levels, palettes, effects and other looks; what comes later in it wins. */
+export const LookRow = z.object({
+  id: RowId,
+  number: FixtureNumber,
+  name: Name,
+  order: z.number().min(0).max(1e9).optional(),
+  items: z.array(LookItem).max(20_000),
+});
+export type LookRow = z.infer<typeof LookRow>;

@@ -1,0 +1,25 @@
+/** Where universes go, and what they are called. */
+import { z } from 'zod';
+import { Name, RowId, Universe } from '../show/fields.ts';
+
+export const RouteRow = z.object({
+  id: RowId,
+  universe: Universe,
+  protocol: z.enum(['sacn', 'artnet']),
+  /** `node` is the simulated node that ships with Wingman; `multicast` is for sACN, `broadcast` for Art-Net; else an IPv4 address. */
+  destination: z.union([
+    z.literal('node'),
+    z.literal('multicast'),
+    z.literal('broadcast'),
+    z.ipv4('A destination is an IPv4 address, multicast, broadcast, or the simulated node.'),
+  ]),
+  /** The universe's number on the wire: sACN 1-63999, Art-Net port address 0-32767. */
+  wire: z.number().int().min(0).max(63_999),
+  priority: z.number().int().min(0).max(200),
+  on: z.boolean(),
+});
+export type RouteRow = z.infer<typeof RouteRow>;
+
+/** A universe that has a name; the others are known by their number. */
+export const UniverseRow = z.object({ id: RowId, number: Universe, name: Name });
+export type UniverseRow = z.infer<typeof UniverseRow>;

@@ -1,0 +1,23 @@
+/** The show itself: one row. */
+import { z } from 'zod';
+import { LIMITS, Name, Note } from '../show/fields.ts';
+import { Power } from '../circuits/rows.ts';
+
+/** Findings that are meant, by their keys: why, in a word, and who put them aside. */
+const Aside = z.record(
+  z.string().min(1).max(300),
+  z.object({
+    word: z.string().min(1).max(LIMITS.nameLength),
+    by: z.string().max(LIMITS.nameLength),
+  }),
+);
+
+export const SettingsRow = z.object({
+  id: z.literal('show'),
+  name: Name,
+  venue: z.string().max(LIMITS.nameLength),
+  note: Note,
+  power: Power.optional(),
+  aside: Aside.optional(),
+});
+export type SettingsRow = z.infer<typeof SettingsRow>;

@@ -1,0 +1,128 @@
+/** Types of fixtures: their modes, channels, emitters and wheels. */
+import { z } from 'zod';
+import { Level, Name, RowId } from '../show/fields.ts';
+
+/** A named range of a channel function, such as one slot of a wheel (GDTF 1.2 ChannelSet). Values in the channel's own resolution. */
+const ChannelSet = z.object({
+  name: Name,
+  from: z.number().int().min(0).max(0xffffff),
+  to: z.number().int().min(0).max(0xffffff),
+  /** The wheel's slot that it brings in, from 1. */
+  slot: z.number().int().min(1).max(64).optional(),
+});
+export type ChannelSet = z.infer<typeof ChannelSet>;
+
+/** What part of a channel's range does (GDTF 1.2 ChannelFunction). Values in the channel's own resolution, 0…256ⁿ-1. */
+const ChannelFunction = z.object({
+  name: Name,
+  from: z.number().int().min(0).max(0xffffff),
+  to: z.number().int().min(0).max(0xffffff),
+  /** In the attribute's unit at `from` and at `to`. */
+  physicalFrom: z.number(),
+  physicalTo: z.number(),
+  wheel: z.string().max(60).optional(),
+  sets: z.array(ChannelSet).max(128).optional(),
+});
+export type ChannelFunction = z.infer<typeof ChannelFunction>;
+
+/**
+ * One attribute of a mode. `offset` are the channel's places in the footprint of its break, coarse first, from 1
+ * (GDTF 1.2 DMXChannel Offset). An attribute of a cell is written `ColorAdd_R@3`.
+ */
+const Channel = z.object({
+  attribute: z.string().min(1).max(60),
+  offset: z.array(z.number().int().min(1).max(512)).min(1).max(3),
+  /** Address that the offset counts from when a type has several (GDTF 1.2 DMXBreak). */
+  break: z.number().int().min(1).max(4).optional(),
+  /** Level when nothing plays. */
+  default: Level,
+  highlight: Level.optional(),
+  /** Cannot fade: takes its new value at the start of the move, or at its end. */
+  snap: z.union([z.boolean(), z.literal('end')]).optional(),
+  /** Physical range in the attribute's unit (degrees, kelvin, hertz …). */
+  physicalFrom: z.number(),
+  physicalTo: z.number(),
+  /** Absent: one function over the whole channel. */
+  functions: z.array(ChannelFunction).max(64).optional(),
+});
+export type Channel = z.infer<typeof Channel>;
+
+/** Where a cell lies in the unit's face, 0…1 from the left and from the top. */
+const Cell = z.object({ name: Name, x: z.number().min(0).max(1), y: z.number().min(0).max(1) });
+
+const Mode = z.object({
+  name: Name,
+  /** Channels of the first break. */
+  footprint: z.number().int().min(1).max(512),
+  /** Channels of the second break and on. */
+  breaks: z.array(z.number().int().min(1).max(512)).max(3).optional(),
+  cells: z.array(Cell).max(256).optional(),
+  channels: z.array(Channel).min(1).max(2048),
+});
+export type Mode = z.infer<typeof Mode>;
+
+/** CIE 1931 chromaticity and relative luminous flux of an emitter at full (GDTF 1.2 Emitter Color). */
+const Emitter = z.object({
+  x: z.number().min(0).max(1),
+  y: z.number().min(0.001).max(1),
+  Y: z.number().positive(),
+});
+export type Emitter = z.infer<typeof Emitter>;
+
+/** A small picture of a pattern: drawn from its words, or an image of the user's own. */
+export const PICTURE_LIMIT = 60_000;
+
+const Picture = z
+  .string()
+  .max(PICTURE_LIMIT, `A picture has at most ${PICTURE_LIMIT / 1000} kB.`)
+  .regex(
+    /^(pattern:[a-z]+|data:image\/(png|jpeg|webp);base64,[A-Za-z0-9+/=]+)$/,
+    'A picture is a PNG, JPEG or WebP image.',
+  );
+
+/** One place on a colour or pattern wheel: `color` is the filter's chromaticity and transmission Y 0…1 (GDTF 1.2 Slot). */
+export const WheelSlot = z.object({
+  name: Name,
+  color: Emitter.optional(),
+  picture: Picture.optional(),
+});
+export type WheelSlot = z.infer<typeof WheelSlot>;
+
+const Wheel = z.object({
+  name: z.string().min(1).max(60),
+  slots: z.array(WheelSlot).min(1).max(64),
+});
+export type Wheel = z.infer<typeof Wheel>;
+
+/** A command to the unit itself: a value held on a channel for a time (lamp on, lamp off, reset). */
+const Macro = z.object({
+  name: Name,
+  attribute: z.string().min(1).max(60),
+  value: z.number().int().min(0).max(255),
+  hold_s: z.number().min(0.1).max(60),
+});
+export type Macro = z.infer<typeof Macro>;
+
+export const SHAPES = ['profile', 'wash', 'head', 'strip', 'house', 'hazer'] as const;
+
+export const TypeRow = z.object({
+  id: RowId,
+  maker: Name,
+  name: Name,
+  /** How the plan draws it. */
+  shape: z.enum(SHAPES),
+  modes: z.array(Mode).min(1, 'A type needs at least one mode.').max(64),
+  emitters: z.record(z.string(), Emitter),
+  wheels: z.array(Wheel).max(8).optional(),
+  macros: z.array(Macro).max(32).optional(),
+  /** Colour of the light of a unit without emitters, in kelvin. */
+  lamp_K: z.number().min(1000).max(20_000).optional(),
+  /** At full. */
+  watts: z.number().min(0).max(20_000),
+  /** Drawn while dark: fans, electronics, a discharge lamp that stays lit. */
+  idle_W: z.number().min(0).max(20_000).optional(),
+  weight_kg: z.number().min(0).max(500).optional(),
+  panSpeed_deg_s: z.number().positive().max(2000).optional(),
+  tiltSpeed_deg_s: z.number().positive().max(2000).optional(),
+});
+export type TypeRow = z.infer<typeof TypeRow>;
