@@ -2,7 +2,7 @@
  * Light that is held by somebody who is not here, or may not play any more. Those who are here and may play are told,
  * and decide: they take it over, let it go, or leave it as it is.
  */
-import { plural } from '../core/edits/edit.ts';
+import { plural } from '../core/words.ts';
 import { LEFT_WORDS } from '../core/live/left.ts';
 import type { LeftLight, LiveCommand } from '../core/live/messages.ts';
 import { refuse } from '../core/refusal.ts';

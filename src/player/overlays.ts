@@ -2,7 +2,7 @@
  * What lies over playback and programmers: parked slots, raw bytes being checked, control macros that run. Parked slots
  * are kept through a crash; checks and macros are not, so that nothing stays forced by accident.
  */
-import { plural } from '../core/edits/edit.ts';
+import { plural } from '../core/words.ts';
 import type { OverState } from '../core/live/messages.ts';
 import { COMMANDED, FOCUS, HIGHLIT, PARKED, type Overrides } from '../core/playback/engine.ts';
 import type { Slots } from '../core/playback/slots.ts';

@@ -3,7 +3,7 @@
  * what they follow (a palette, a look, an effect), so that recording keeps it too.
  */
 import { stateAt, type Tracked } from '../core/cues/tracking.ts';
-import { plural } from '../core/edits/edit.ts';
+import { plural } from '../core/words.ts';
 import type {
   HeldValue,
   LiveCommand,
@@ -23,7 +23,7 @@ import type { FixtureRow } from '../core/fixtures/rows.ts';
 import type { Mode } from '../core/types/rows.ts';
 import type { PaletteRow } from '../core/palettes/rows.ts';
 import type { MutableShow } from '../core/show/show.ts';
-import { same } from '../core/show/undo.ts';
+import { same } from '../core/same.ts';
 import type { Actor } from './actor.ts';
 import type { ShowMessage } from './clock-messages.ts';
 import { heldAfter, type Swapped } from './held-values.ts';

@@ -8,7 +8,7 @@ import { between, kelvin, type Chromaticity } from '../core/color/mix.ts';
 import { colourLevels, colourParts } from '../core/color/unit-colour.ts';
 import { parseCueNumber } from '../core/cues/number.ts';
 import { stateAt, type Tracked } from '../core/cues/tracking.ts';
-import { numberRanges } from '../core/edits/edit.ts';
+import { numberRanges } from '../core/words.ts';
 import type { HeldValue, LiveCommand } from '../core/live/messages.ts';
 import { effectUses, groupOf, lookSlots } from '../core/looks/resolve.ts';
 import { effectOf, levelOf } from '../core/looks/value.ts';

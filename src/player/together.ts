@@ -1,7 +1,7 @@
 /** Several people in one show: boards, asking and handing over, calls, control pages, and the same light in two hands. */
 import { aRole } from '../core/edits/edit.ts';
 import { formatCueNumber } from '../core/cues/number.ts';
-import { numberRanges } from '../core/edits/ranges.ts';
+import { numberRanges } from '../core/words.ts';
 import { pointsAtNothing } from '../core/edits/pages.ts';
 import { thingOf } from '../core/live/boards.ts';
 import type { LiveCommand, ServerMessage } from '../core/live/messages.ts';

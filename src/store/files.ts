@@ -8,7 +8,8 @@ import { importParts, mapFixtures, type Mapping, type Wanted } from '../core/sho
 import { mergeShows, type Conflict, type Decisions } from '../core/show/merge.ts';
 import { showBefore } from '../core/show/past.ts';
 import { showName, type MutableShow, type RowChange } from '../core/show/show.ts';
-import { same, type Change } from '../core/show/undo.ts';
+import { type Change } from '../core/show/undo.ts';
+import { same } from '../core/same.ts';
 import type { Also, Author, EditResult, Over, ShowStore } from './commit.ts';
 import { note } from './journal.ts';
 import type { Database, Origin } from './database.ts';

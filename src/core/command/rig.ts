@@ -1,5 +1,6 @@
 /** Lines about the rig: patching, moving, renumbering, copying, parking. */
-import { numberRanges, plural } from '../edits/edit.ts';
+import { numberRanges } from '../words.ts';
+import { plural } from '../words.ts';
 import { planEdit } from '../edits/index.ts';
 import type { LiveCommand } from '../live/messages.ts';
 import { isRefusal } from '../refusal.ts';

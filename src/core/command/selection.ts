@@ -1,5 +1,6 @@
 /** What a line is about: fixtures by number, group, type, what they can do or do now; and parts of that. */
-import { numberRanges, plural } from '../edits/edit.ts';
+import { numberRanges } from '../words.ts';
+import { plural } from '../words.ts';
 import { membersOf } from '../groups/members.ts';
 import { findAttribute } from '../rig/attributes.ts';
 import {

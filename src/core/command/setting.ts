@@ -1,5 +1,6 @@
 /** What is set on fixtures: levels in people's units, from one to another, more or less than now, and their times. */
-import { numberRanges, plural } from '../edits/edit.ts';
+import { numberRanges } from '../words.ts';
+import { plural } from '../words.ts';
 import type { LiveCommand } from '../live/messages.ts';
 import { modeOf } from '../rig/addresses.ts';
 import { attributeInfo, findAttribute, spreadOverCells } from '../rig/attributes.ts';

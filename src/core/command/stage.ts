@@ -1,7 +1,8 @@
 /** Lines about the picture: colours, aims, palettes, looks, effects, what is held, and where units hang. */
 import { formatCueNumber } from '../cues/number.ts';
 import { hueSaturation, kelvin } from '../color/mix.ts';
-import { numberRanges, plural } from '../edits/edit.ts';
+import { numberRanges } from '../words.ts';
+import { plural } from '../words.ts';
 import { planEdit } from '../edits/index.ts';
 import type { LiveCommand } from '../live/messages.ts';
 import { lookSlots } from '../looks/resolve.ts';

@@ -5,7 +5,7 @@
 import type { CueRow, ValueRow } from './rows.ts';
 import { slotKey, valueId } from './rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
-import { same } from '../show/undo.ts';
+import { same } from '../same.ts';
 import { bookAfter } from './after.ts';
 import { isComplete, type Lists } from './tracking.ts';
 

@@ -9,7 +9,8 @@ import { FAMILIES, RowId } from '../show/fields.ts';
 import { familyOf } from '../rig/attributes.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { clash, cuesById, GONE, sayCues, sayKept, standsStill, withoutCues } from './cue-rules.ts';
-import { defineEdit, deleteRow, EDITORS, insertRow, plural, replaceRow } from './edit.ts';
+import { defineEdit, deleteRow, EDITORS, insertRow, replaceRow } from './edit.ts';
+import { plural } from '../words.ts';
 
 /** Of a new cue, where nothing is said. */
 const FADE_S = 3;

@@ -7,7 +7,8 @@ import { RowId } from '../show/fields.ts';
 import { slotKey, type CueRow } from '../cues/rows.ts';
 import type { RowChange } from '../show/show.ts';
 import { cuesById, sayCues } from './cue-rules.ts';
-import { defineEdit, deleteRow, EDITORS, insertRow, plural, replaceRow } from './edit.ts';
+import { defineEdit, deleteRow, EDITORS, insertRow, replaceRow } from './edit.ts';
+import { plural } from '../words.ts';
 
 const Params = z.object({
   ids: z.array(RowId).min(1, 'Choose cues first.').max(2000),

@@ -1,10 +1,12 @@
 /** Departments that are called besides light, and where in the script each is called. */
+import { oneLine } from '../words.ts';
 import { z } from 'zod';
 import { placeAt } from '../script/anchors.ts';
 import { refuse } from '../refusal.ts';
 import { DepartmentRow, PromptRow } from '../script/rows.ts';
 import { RowId } from '../show/fields.ts';
-import { defineEdit, deleteRow, EDITORS, insertRow, plural, replaceRow } from './edit.ts';
+import { defineEdit, deleteRow, EDITORS, insertRow, replaceRow } from './edit.ts';
+import { plural } from '../words.ts';
 
 const DEPARTMENTS = 16;
 const PROMPTS = 4000;
@@ -96,7 +98,7 @@ export const setPrompt = defineEdit<Prompt>({
     };
     return {
       changes: [old ? replaceRow('prompts', old, row) : insertRow('prompts', row)],
-      summary: `${department.name}, ${row.label}: called on “${row.quote.replace(/\s+/g, ' ').trim()}”`,
+      summary: `${department.name}, ${row.label}: called on “${oneLine(row.quote)}”`,
     };
   },
 });

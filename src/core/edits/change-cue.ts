@@ -10,7 +10,8 @@ import { isRefusal, refuse } from '../refusal.ts';
 import { CueRow } from '../cues/rows.ts';
 import { LIMITS, RowId } from '../show/fields.ts';
 import { clash, cuesById, sayCues, sayKept, standsStill, withoutCues } from './cue-rules.ts';
-import { defineEdit, EDITORS, plural, replaceRow } from './edit.ts';
+import { defineEdit, EDITORS, replaceRow } from './edit.ts';
+import { plural } from '../words.ts';
 import type { RowChange } from '../show/show.ts';
 
 const { shape } = CueRow;

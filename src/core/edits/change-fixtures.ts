@@ -16,7 +16,8 @@ import { FixtureRow } from '../fixtures/rows.ts';
 import { RowId } from '../show/fields.ts';
 import type { Mode } from '../types/rows.ts';
 import type { RowChange } from '../show/show.ts';
-import { defineEdit, EDITORS, numberRanges, replaceRow } from './edit.ts';
+import { defineEdit, EDITORS, replaceRow } from './edit.ts';
+import { numberRanges } from '../words.ts';
 import { routesForUnrouted } from './patch-fixtures.ts';
 
 const Fields = FixtureRow.pick({

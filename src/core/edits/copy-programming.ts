@@ -8,7 +8,7 @@ import { levelOf } from '../looks/value.ts';
 import { Address, FixtureNumber, LIMITS, Name, RowId, Universe } from '../show/fields.ts';
 import { TABLE_NAMES } from '../show/tables.ts';
 import { valueId, type ValueRow } from '../cues/rows.ts';
-import { same } from '../show/undo.ts';
+import { same } from '../same.ts';
 import { meaningAfter } from '../show/after.ts';
 import { followRefs, looksCopied, type Said } from './follow-refs.ts';
 import { MutableShow, type RowChange, type Show } from '../show/show.ts';
@@ -18,13 +18,13 @@ import {
   deleteRow,
   EDITORS,
   insertRow,
-  numberRanges,
-  plural,
   replaceRow,
   updateRow,
   type EditContext,
   type Planned,
 } from './edit.ts';
+import { numberRanges } from '../words.ts';
+import { plural } from '../words.ts';
 
 const Params = z.object({
   from: RowId,

@@ -6,7 +6,8 @@ import { Name, RowId } from '../show/fields.ts';
 import type { CueRow } from '../cues/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { standsStill, withoutCues } from './cue-rules.ts';
-import { defineEdit, deleteRow, EDITORS, insertRow, plural, replaceRow } from './edit.ts';
+import { defineEdit, deleteRow, EDITORS, insertRow, replaceRow } from './edit.ts';
+import { plural } from '../words.ts';
 
 const Make = z.object({
   name: Name,

@@ -4,7 +4,9 @@ import { refuse } from '../refusal.ts';
 import { RowId } from '../show/fields.ts';
 import type { LookItem } from '../looks/rows.ts';
 import type { RowChange } from '../show/show.ts';
-import { defineEdit, deleteRow, EDITORS, numberRanges, plural, updateRow } from './edit.ts';
+import { defineEdit, deleteRow, EDITORS, updateRow } from './edit.ts';
+import { numberRanges } from '../words.ts';
+import { plural } from '../words.ts';
 
 const Params = z.object({ ids: z.array(RowId).min(1).max(10_000) });
 type Params = z.infer<typeof Params>;

@@ -72,11 +72,3 @@ export function idsFrom(editId: string, by: EditedBy = NOBODY): EditContext {
   let n = 0;
   return { newId: () => `${editId}-${(n++).toString(36)}`, by };
 }
-
-/** What there is of several kinds, without those of which there is none: `2 buttons, 1 fader`. */
-export const counts = (...kinds: readonly (readonly [n: number, one: string])[]): string =>
-  kinds.flatMap(([n, one]) => (n > 0 ? [plural(n, one)] : [])).join(', ');
-export const plural = (n: number, one: string, many = `${one}s`): string =>
-  `${n} ${n === 1 ? one : many}`;
-
-export { numberRanges } from './ranges.ts';

@@ -1,7 +1,7 @@
 import { attributesOf } from '../rig/attributes.ts';
 import { modeOf } from '../rig/addresses.ts';
 import { apply, cue, exampleShow, idOf, refused } from '../testing/example.ts';
-import { numberRanges } from './edit.ts';
+import { numberRanges } from '../words.ts';
 
 describe('patching', () => {
   test('takes the next free numbers and addresses, and counts the label up', () => {

@@ -8,15 +8,8 @@ import { EffectRow } from '../effects/rows.ts';
 import { RowId } from '../show/fields.ts';
 import type { ValueRow } from '../cues/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
-import {
-  defineEdit,
-  deleteRow,
-  EDITORS,
-  insertRow,
-  plural,
-  replaceRow,
-  updateRow,
-} from './edit.ts';
+import { defineEdit, deleteRow, EDITORS, insertRow, replaceRow, updateRow } from './edit.ts';
+import { plural } from '../words.ts';
 import { followed } from './follow.ts';
 
 const Set_ = z.object({

@@ -6,7 +6,8 @@ import { RowId } from '../show/fields.ts';
 import { SoundRow } from '../sounds/rows.ts';
 import type { Show } from '../show/show.ts';
 import { actingOn } from './cue-list.ts';
-import { defineEdit, deleteRow, EDITORS, insertRow, plural, replaceRow } from './edit.ts';
+import { defineEdit, deleteRow, EDITORS, insertRow, replaceRow } from './edit.ts';
+import { plural } from '../words.ts';
 
 const Fader = z.object({
   id: RowId.optional(),

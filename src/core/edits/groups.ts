@@ -5,15 +5,8 @@ import { refuse, type Refusal } from '../refusal.ts';
 import { FixtureNumber, Name, RowId } from '../show/fields.ts';
 import type { GroupRow } from '../groups/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
-import {
-  defineEdit,
-  deleteRow,
-  EDITORS,
-  insertRow,
-  plural,
-  replaceRow,
-  updateRow,
-} from './edit.ts';
+import { defineEdit, deleteRow, EDITORS, insertRow, replaceRow, updateRow } from './edit.ts';
+import { plural } from '../words.ts';
 import { followed } from './follow.ts';
 
 const Members = z.array(RowId).min(1, 'Select fixtures first.').max(10_000);

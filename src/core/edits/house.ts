@@ -4,15 +4,8 @@ import { refuse } from '../refusal.ts';
 import { CircuitRow, Power } from '../circuits/rows.ts';
 import { Name, RowId, Universe } from '../show/fields.ts';
 import type { SettingsRow } from '../settings/rows.ts';
-import {
-  defineEdit,
-  deleteRow,
-  EDITORS,
-  insertRow,
-  numberRanges,
-  replaceRow,
-  updateRow,
-} from './edit.ts';
+import { defineEdit, deleteRow, EDITORS, insertRow, replaceRow, updateRow } from './edit.ts';
+import { numberRanges } from '../words.ts';
 
 const NameUniverse = z.object({ number: Universe, name: z.union([Name, z.literal('')]) });
 type NameUniverse = z.infer<typeof NameUniverse>;

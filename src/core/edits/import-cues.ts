@@ -8,8 +8,9 @@ import type { RowChange } from '../show/show.ts';
 import { emptyCue } from './arrange-cues.ts';
 import { cueWith } from './change-cue.ts';
 import { standsStill } from './cue-rules.ts';
-import { defineEdit, EDITORS, insertRow, plural, replaceRow } from './edit.ts';
-import { same } from '../show/undo.ts';
+import { defineEdit, EDITORS, insertRow, replaceRow } from './edit.ts';
+import { plural } from '../words.ts';
+import { same } from '../same.ts';
 
 const { shape } = CueRow;
 const Line = CueRow.pick({

@@ -4,7 +4,8 @@ import { checkImport, CSV_LIMITS, ImportRow } from '../formats/patch-csv.ts';
 import { refuse } from '../refusal.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
-import { defineEdit, EDITORS, insertRow, plural, replaceRow } from './edit.ts';
+import { defineEdit, EDITORS, insertRow, replaceRow } from './edit.ts';
+import { plural } from '../words.ts';
 import { routesForUnrouted } from './patch-fixtures.ts';
 
 const Params = z.object({

@@ -2,7 +2,7 @@
 import type { z } from 'zod';
 import { refuse, type Refusal } from '../refusal.ts';
 import { sayIssue } from '../said-wrong.ts';
-import { same } from '../show/undo.ts';
+import { same } from '../same.ts';
 import { fieldName, isHidden, sayField } from '../show/words.ts';
 import { TABLES } from '../show/tables.ts';
 import { danglingAfter } from '../show/references.ts';

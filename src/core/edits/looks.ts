@@ -10,15 +10,8 @@ import { FixtureNumber, Name, RowId } from '../show/fields.ts';
 import { LookItem } from '../looks/rows.ts';
 import { slotKey, ValueRow } from '../cues/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
-import {
-  defineEdit,
-  deleteRow,
-  EDITORS,
-  insertRow,
-  plural,
-  replaceRow,
-  updateRow,
-} from './edit.ts';
+import { defineEdit, deleteRow, EDITORS, insertRow, replaceRow, updateRow } from './edit.ts';
+import { plural } from '../words.ts';
 import { followed } from './follow.ts';
 
 export const RecordedValue = ValueRow.pick({

@@ -18,7 +18,8 @@ import type { FixtureRow, PatchPoint } from '../fixtures/rows.ts';
 import type { Mode } from '../types/rows.ts';
 import type { Show } from '../show/show.ts';
 import { changeFixtures } from './change-fixtures.ts';
-import { defineEdit, EDITORS, numberRanges } from './edit.ts';
+import { defineEdit, EDITORS } from './edit.ts';
+import { numberRanges } from '../words.ts';
 
 const Params = z.object({
   ids: z.array(RowId).min(1).max(10_000),

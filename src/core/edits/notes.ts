@@ -1,4 +1,5 @@
 /** Notes from the house: what somebody wants changed, as a list for the programmer to work off. */
+import { oneLine } from '../words.ts';
 import { z } from 'zod';
 import { formatCueNumber } from '../cues/number.ts';
 import { refuse } from '../refusal.ts';
@@ -21,7 +22,7 @@ export function aboutNote(show: Pick<Show, 'cues' | 'fixtures'>, note: NoteRow):
   const fixture = note.fixtureId === undefined ? undefined : show.fixtures.get(note.fixtureId);
   const number = cue?.number ?? note.cueNumber;
   const unit = fixture?.number ?? note.fixtureNumber;
-  const words = note.words?.quote.replace(/\s+/g, ' ').trim();
+  const words = note.words && oneLine(note.words.quote);
   return (
     [
       ...(unit === undefined ? [] : [`unit ${unit}`]),

@@ -4,7 +4,8 @@ import { refuse } from '../refusal.ts';
 import { PageRow, type PageAct } from '../pages/rows.ts';
 import { RowId } from '../show/fields.ts';
 import type { Show } from '../show/show.ts';
-import { counts, defineEdit, deleteRow, EDITORS, insertRow, replaceRow } from './edit.ts';
+import { defineEdit, deleteRow, EDITORS, insertRow, replaceRow } from './edit.ts';
+import { counts } from '../words.ts';
 
 const Params = z.object({ id: RowId.optional(), set: PageRow.omit({ id: true, number: true }) });
 type Params = z.infer<typeof Params>;

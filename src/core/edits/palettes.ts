@@ -15,15 +15,8 @@ import { PALETTE_FAMILIES, PaletteRow } from '../palettes/rows.ts';
 import { ValueRow } from '../cues/rows.ts';
 import type { LookItem } from '../looks/rows.ts';
 import type { Show } from '../show/show.ts';
-import {
-  defineEdit,
-  deleteRow,
-  EDITORS,
-  insertRow,
-  plural,
-  replaceRow,
-  updateRow,
-} from './edit.ts';
+import { defineEdit, deleteRow, EDITORS, insertRow, replaceRow, updateRow } from './edit.ts';
+import { plural } from '../words.ts';
 import { followed } from './follow.ts';
 
 const Held = ValueRow.pick({ fixtureId: true, attribute: true }).extend({

@@ -3,7 +3,8 @@ import { z } from 'zod';
 import { refuse } from '../refusal.ts';
 import { PartRow } from '../crew/rows.ts';
 import { RowId } from '../show/fields.ts';
-import { defineEdit, deleteRow, EDITORS, insertRow, plural, replaceRow } from './edit.ts';
+import { defineEdit, deleteRow, EDITORS, insertRow, replaceRow } from './edit.ts';
+import { plural } from '../words.ts';
 
 const Params = z.object({ id: RowId.optional(), set: PartRow.omit({ id: true }) });
 type Params = z.infer<typeof Params>;

@@ -12,7 +12,8 @@ import type { FixtureRow, PatchPoint } from '../fixtures/rows.ts';
 import type { Mode } from '../types/rows.ts';
 import type { PieceRow } from '../plan/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
-import { defineEdit, EDITORS, insertRow, plural } from './edit.ts';
+import { defineEdit, EDITORS, insertRow } from './edit.ts';
+import { plural } from '../words.ts';
 
 const Params = z.object({
   /** A type of the show or of the shipped library. */

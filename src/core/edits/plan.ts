@@ -5,16 +5,9 @@ import { LayoutRow, PictureRow, PieceRow } from '../plan/rows.ts';
 import { LIMITS, RowId } from '../show/fields.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
-import {
-  defineEdit,
-  deleteRow,
-  EDITORS,
-  insertRow,
-  numberRanges,
-  plural,
-  replaceRow,
-  updateRow,
-} from './edit.ts';
+import { defineEdit, deleteRow, EDITORS, insertRow, replaceRow, updateRow } from './edit.ts';
+import { numberRanges } from '../words.ts';
+import { plural } from '../words.ts';
 
 const cm = (m: number): number => Math.round(m * 100) / 100;
 

@@ -13,7 +13,8 @@ import { RowId } from '../show/fields.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { emptyCue } from './arrange-cues.ts';
 import { sayCues } from './cue-rules.ts';
-import { defineEdit, deleteRow, EDITORS, insertRow, plural, updateRow } from './edit.ts';
+import { defineEdit, deleteRow, EDITORS, insertRow, updateRow } from './edit.ts';
+import { plural } from '../words.ts';
 
 const RecordedValue = ValueRow.pick({
   fixtureId: true,

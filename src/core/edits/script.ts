@@ -1,4 +1,5 @@
 /** The script and its calls: take one in, go to a later draft, drop a cue on a word. */
+import { oneLine } from '../words.ts';
 import { z } from 'zod';
 import { formatCueNumber } from '../cues/number.ts';
 import { placeAt, reanchor } from '../script/anchors.ts';
@@ -9,15 +10,8 @@ import { LIMITS, RowId } from '../show/fields.ts';
 import type { CueRow } from '../cues/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { emptyCue } from './arrange-cues.ts';
-import {
-  defineEdit,
-  deleteRow,
-  EDITORS,
-  insertRow,
-  plural,
-  replaceRow,
-  updateRow,
-} from './edit.ts';
+import { defineEdit, deleteRow, EDITORS, insertRow, replaceRow, updateRow } from './edit.ts';
+import { plural } from '../words.ts';
 
 const SCRIPTS_KEPT = 8;
 const Import = z.object({
@@ -141,7 +135,7 @@ export const setCall = defineEdit<Call>({
     const place = placeAt(script.text, p.from, p.to);
     const row: CallRow = { id: old?.id ?? newId(), scriptId: script.id, cueId: cue.id, ...place };
     if (old?.standby !== undefined && old.standby < place.from) row.standby = old.standby;
-    const call = place.quote.replace(/\s+/g, ' ').trim().slice(0, LIMITS.nameLength);
+    const call = oneLine(place.quote).slice(0, LIMITS.nameLength);
     const said: RowChange[] = cue.call === call ? [] : [updateRow('cues', cue, { call })];
     return {
       changes: [old ? replaceRow('calls', old, row) : insertRow('calls', row), ...said],

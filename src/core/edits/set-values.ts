@@ -7,9 +7,10 @@ import { refuse } from '../refusal.ts';
 import { RowId } from '../show/fields.ts';
 import { slotKey, ValueRow, valueId, type CueRow } from '../cues/rows.ts';
 import type { RowChange } from '../show/show.ts';
-import { same } from '../show/undo.ts';
+import { same } from '../same.ts';
 import { sayCues } from './cue-rules.ts';
-import { defineEdit, EDITORS, plural } from './edit.ts';
+import { defineEdit, EDITORS } from './edit.ts';
+import { plural } from '../words.ts';
 
 const Cell = z.object({
   cueId: RowId,

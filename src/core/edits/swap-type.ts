@@ -19,17 +19,11 @@ import { Address, LIMITS, RowId, Universe } from '../show/fields.ts';
 import { valueId, type ValueRow } from '../cues/rows.ts';
 import type { FixtureRow, PatchPoint } from '../fixtures/rows.ts';
 import { meaningAfter } from '../show/after.ts';
-import { same } from '../show/undo.ts';
+import { same } from '../same.ts';
 import type { RowChange, Show } from '../show/show.ts';
-import {
-  defineEdit,
-  deleteRow,
-  EDITORS,
-  insertRow,
-  numberRanges,
-  plural,
-  replaceRow,
-} from './edit.ts';
+import { defineEdit, deleteRow, EDITORS, insertRow, replaceRow } from './edit.ts';
+import { numberRanges } from '../words.ts';
+import { plural } from '../words.ts';
 import { followRefs, looksSwapped, type Said } from './follow-refs.ts';
 import { routesForUnrouted } from './patch-fixtures.ts';
 

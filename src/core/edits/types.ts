@@ -15,15 +15,9 @@ import { RowId } from '../show/fields.ts';
 import { TypeRow } from '../types/rows.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
-import {
-  defineEdit,
-  deleteRow,
-  EDITORS,
-  insertRow,
-  numberRanges,
-  plural,
-  replaceRow,
-} from './edit.ts';
+import { defineEdit, deleteRow, EDITORS, insertRow, replaceRow } from './edit.ts';
+import { numberRanges } from '../words.ts';
+import { plural } from '../words.ts';
 
 const Params = z.object({
   /** The type without an id is a new one. */

@@ -4,7 +4,7 @@ import type { FixtureRow } from '../fixtures/rows.ts';
 import { slotKey } from '../cues/rows.ts';
 import type { Show } from '../show/show.ts';
 import { formatCueNumber } from '../cues/number.ts';
-import { numberRanges } from '../edits/edit.ts';
+import { numberRanges } from '../words.ts';
 import { membersOf } from '../groups/members.ts';
 import {
   absolute,

@@ -1,5 +1,5 @@
 /** Two states of a show side by side, in words: by section, item by item, each with the rows behind it. */
-import { numberRanges } from '../edits/ranges.ts';
+import { numberRanges } from '../words.ts';
 import { attributeInfo } from '../rig/attributes.ts';
 import { Draft } from './draft.ts';
 import { holdersOf, standing, withoutMissing } from './merge-fates.ts';
@@ -7,7 +7,8 @@ import { differences } from './past.ts';
 import type { TableName } from './tables.ts';
 import { settle } from './settle.ts';
 import type { MutableShow, RowChange, Show } from './show.ts';
-import { altered, same } from './undo.ts';
+import { altered } from './undo.ts';
+import { same } from '../same.ts';
 import { describeRow, fieldName, isHidden, isTime, sayField, sayValue } from './words.ts';
 
 export const SECTIONS = [

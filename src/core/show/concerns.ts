@@ -1,12 +1,13 @@
 /** Whom a change concerns besides its author, and in what words: whose work it undid or wrote over, who was given or noted what. */
 import { formatCueNumber } from '../cues/number.ts';
 import { aboutNote, noteWords } from '../edits/notes.ts';
-import { plural } from '../edits/edit.ts';
+import { plural } from '../words.ts';
 import type { InboxKind, InboxPlace } from '../live/inbox.ts';
 import type { NoteRow } from '../notes/rows.ts';
 import { sayRow } from './say.ts';
 import type { RowChange, Show } from './show.ts';
-import { altered, same, type Change } from './undo.ts';
+import { altered, type Change } from './undo.ts';
+import { same } from '../same.ts';
 
 export interface Concern {
   userId: string;

@@ -1,6 +1,6 @@
 import type { AnyRow, TableName } from './tables.ts';
 import type { MutableShow, RowChange } from './show.ts';
-import { same } from './undo.ts';
+import { same } from '../same.ts';
 
 /** Our show on its way to the merged one: each row is changed once, from what it is with us. */
 export class Draft {

@@ -1,6 +1,6 @@
 /** Parts of another show brought into this one: cues, palettes, groups, looks, effects, fixtures, with fixtures mapped onto ours. */
 import { formatCueNumber, freeCueNumber, LAST_CUE } from '../cues/number.ts';
-import { plural } from '../edits/edit.ts';
+import { plural } from '../words.ts';
 import { refuse, type Refusal } from '../refusal.ts';
 import { modeOf, nextNumber } from '../rig/addresses.ts';
 import { attributesOf } from '../rig/attributes.ts';

@@ -2,14 +2,14 @@
  * Merging where one side deleted what the other went on with. A list, a script, a cue and a fixture are each decided as a
  * whole, with all that is theirs; what something still leans on stays.
  */
-import { plural } from '../edits/edit.ts';
+import { plural } from '../words.ts';
 import type { Draft } from './draft.ts';
 import type { AnyRow, RowOf, TableName } from './tables.ts';
 import type { LookItem } from '../looks/rows.ts';
 import type { ValueRow } from '../cues/rows.ts';
 import { LEANERS, leansOn } from './references.ts';
 import type { Show } from './show.ts';
-import { same } from './undo.ts';
+import { same } from '../same.ts';
 import { describeRow } from './words.ts';
 
 export type Side = 'ours' | 'theirs';

@@ -10,7 +10,7 @@ import type { MutableShow, RowChange, Show } from './show.ts';
 import { Draft } from './draft.ts';
 import { Fates, rejoin, standing, withoutMissing, type Decide, type Side } from './merge-fates.ts';
 import { settle } from './settle.ts';
-import { same } from './undo.ts';
+import { same } from '../same.ts';
 import { describeRow, fieldName, sayField, sayValue } from './words.ts';
 
 export interface Conflict {

@@ -1,5 +1,5 @@
 /** Parts of a show that were given to somebody: what an edit would touch of others' parts. */
-import { numberRanges } from '../edits/ranges.ts';
+import { numberRanges } from '../words.ts';
 import type { Role } from '../edits/edit.ts';
 import type { PartRow } from '../crew/rows.ts';
 import type { RowChange, Show } from './show.ts';

@@ -1,7 +1,8 @@
 /** A show as it was, and the way from one state of it to another. */
 import { TABLE_NAMES, type AnyRow } from './tables.ts';
 import type { MutableShow, RowChange, Show } from './show.ts';
-import { reverse, same, type Change } from './undo.ts';
+import { reverse, type Change } from './undo.ts';
+import { same } from '../same.ts';
 
 /**
  * The show before these changes were made.

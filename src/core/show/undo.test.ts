@@ -6,13 +6,13 @@ import type { MutableShow, RowChange } from './show.ts';
 import {
   planReverse,
   reverse,
-  same,
   sayReversed,
   undoneIn,
   undoState,
   type Change,
   type ChangeHead,
 } from './undo.ts';
+import { same } from '../same.ts';
 
 const rowsOf = (show: MutableShow): Record<string, unknown> =>
   Object.fromEntries([...show.rows()].map(({ table, row }) => [`${table}/${row.id}`, row]));

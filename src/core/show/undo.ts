@@ -2,6 +2,7 @@
  * Undo is the reverse of a change. It is refused, with the names of what has changed since and by whom, where it
  * would overwrite later work: judged per field of a row, not per show.
  */
+import { same } from '../same.ts';
 import { refuse, type Refusal } from '../refusal.ts';
 import { doublesAfter } from './numbers.ts';
 import { danglingAfter } from './references.ts';
@@ -108,26 +109,6 @@ export function undoState(own: readonly ChangeHead[]): {
 export function sayReversed(summary: string, whose = ''): string {
   const [, was, original] = /^(Undid|Redid)(?: .+?’s)?: (.*)$/s.exec(summary) ?? [];
   return `${was === 'Undid' ? 'Redid' : 'Undid'}${whose && !was ? ` ${whose}’s` : ''}: ${original ?? summary}`;
-}
-
-/** Equal as data: the order of an object's keys does not count, since the database keeps its own. */
-export function same(a: unknown, b: unknown): boolean {
-  if (a === b) return true;
-  if (
-    typeof a !== 'object' ||
-    typeof b !== 'object' ||
-    a === null ||
-    b === null ||
-    Array.isArray(a) !== Array.isArray(b)
-  )
-    return false;
-  const left = a as Record<string, unknown>;
-  const right = b as Record<string, unknown>;
-  const keys = Object.keys(left);
-  return (
-    keys.length === Object.keys(right).length &&
-    keys.every((k) => k in right && same(left[k], right[k]))
-  );
 }
 
 /** Fields whose values a change altered. */

@@ -3,7 +3,8 @@ import type { Unseen } from '../refusal.ts';
 import type { AnyRow } from './tables.ts';
 import type { ValueRow } from '../cues/rows.ts';
 import type { RowChange, Show } from './show.ts';
-import { altered, same, type Change } from './undo.ts';
+import { altered, type Change } from './undo.ts';
+import { same } from '../same.ts';
 import { describeRow, fieldName, sayField, sayValue } from './words.ts';
 
 export type Decided = Readonly<Record<string, 'mine' | 'theirs'>>;

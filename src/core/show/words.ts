@@ -1,6 +1,6 @@
 /** Rows and their fields in words, for history, comparing and merging. */
 import { formatCueNumber } from '../cues/number.ts';
-import { numberRanges } from '../edits/ranges.ts';
+import { numberRanges } from '../words.ts';
 import { formatPoints } from '../rig/addresses.ts';
 import { attributeInfo } from '../rig/attributes.ts';
 import type { AnyRow, RowOf, TableName } from './tables.ts';

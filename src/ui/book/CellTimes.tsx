@@ -3,7 +3,7 @@
 import { useMemo, useState } from 'react';
 import { seconds, timeProblem } from '@/core/cues/clock';
 import type { Column } from '@/core/cues/sheet';
-import { plural } from '@/core/edits/edit';
+import { plural } from '@/core/words';
 import { familyOf } from '@/core/rig/attributes';
 import type { CueRow } from '@/core/cues/rows';
 import type { Family } from '@/core/show/fields';

@@ -3,7 +3,7 @@
 import { formatTime } from '@/core/cues/clock';
 import { formatCueNumber, parseCueNumber } from '@/core/cues/number';
 import { stateAt } from '@/core/cues/tracking';
-import { plural } from '@/core/edits/edit';
+import { plural } from '@/core/words';
 import { CLOCK_TIME, CURVES } from '@/core/cues/rows';
 import type { CueRow } from '@/core/cues/rows';
 import { edit } from '../state/actions';

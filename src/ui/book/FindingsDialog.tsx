@@ -3,7 +3,7 @@
 import { CircleCheck, TriangleAlert } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import type { BookFinding } from '@/core/cues/findings';
-import { plural } from '@/core/edits/edit';
+import { plural } from '@/core/words';
 import { standing } from '@/core/rig/findings';
 import { packShow } from '@/core/show/pack';
 import { Button, Dialog, Tabs } from '../parts/controls';

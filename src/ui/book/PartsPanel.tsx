@@ -1,7 +1,7 @@
 /** Parts of a cue: some of its values with times and a note of their own. */
 'use client';
 import { familyOf } from '@/core/rig/attributes';
-import { plural } from '@/core/edits/edit';
+import { plural } from '@/core/words';
 import type { CuePart, CueRow } from '@/core/cues/rows';
 import type { Family } from '@/core/show/fields';
 import { Button, IconButton } from '../parts/controls';

@@ -1,5 +1,6 @@
 /** The script beside the cues: pages, calls in the margin, a cue dropped on a word, and where the show is now. */
 'use client';
+import { oneLine } from '@/core/words';
 import { ChevronDown } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState } from 'react';
@@ -534,7 +535,7 @@ function Drop({
   onDone: () => void;
 }) {
   const show = useShow();
-  const words = script.text.slice(at.from, at.to).replace(/\s+/g, ' ').trim();
+  const words = oneLine(script.text.slice(at.from, at.to));
   const calls = callsIn(show, script.id, listId);
   const before = calls.filter((c) => c.call.from <= at.from).at(-1);
   const cues = show.cuesOf(listId);

@@ -4,7 +4,7 @@ import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { sayNumbers } from '@/core/cues/called';
 import type { Consequence } from '@/core/cues/consequences';
 import { formatCueNumber } from '@/core/cues/number';
-import { plural } from '@/core/edits/edit';
+import { plural } from '@/core/words';
 import type { CueRow } from '@/core/cues/rows';
 import type { Family } from '@/core/show/fields';
 import { Button } from '../parts/controls';

@@ -1,5 +1,6 @@
 /** For a department: one large light that is answered by touching it, and what comes next. */
 'use client';
+import { oneLine } from '@/core/words';
 import { Volume2, VolumeX } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { said } from '../state/actions';
@@ -138,7 +139,7 @@ function Coming({ department }: { department?: string }) {
             {department === undefined && <b className="num w-20 flex-none">{n.who}</b>}
             <span className="min-w-0 flex-1 truncate text-[16px]">{n.what}</span>
             <span className="max-w-[50%] min-w-0 truncate font-book text-soft">
-              {n.quote && `“${n.quote.replace(/\s+/g, ' ').trim()}”`}
+              {n.quote && `“${oneLine(n.quote)}”`}
             </span>
           </li>
         ))}

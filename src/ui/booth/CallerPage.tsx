@@ -1,5 +1,6 @@
 /** For who calls the show: the script with all calls, the next three to call, running times; buttons as large as thumbs. */
 'use client';
+import { oneLine } from '@/core/words';
 import { useState } from 'react';
 import { formatClock, formatTime } from '@/core/cues/clock';
 import { Page, useCalls, usePrompts } from '../book/ScriptPane';
@@ -106,7 +107,7 @@ function Row({ next: n }: { next: NextCall }) {
       </p>
       {n.quote && (
         <p className="truncate font-book text-[19px] leading-8 text-soft">
-          on “{n.quote.replace(/\s+/g, ' ').trim()}”
+          on “{oneLine(n.quote)}”
         </p>
       )}
       {n.callable ? (

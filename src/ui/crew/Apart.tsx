@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { notice } from '../state/messages';
 import { Button, Choice, Dialog, Field, FileField } from '../parts/controls';
 import { mayEdit, useScreen, useShow } from '../state/store';
-import { plural } from '@/core/edits/edit';
+import { plural } from '@/core/words';
 import type { Backup, CopyOf } from '@/core/live/answers';
 import { showName } from '@/core/show/show';
 import { api } from '../state/api';

@@ -2,7 +2,7 @@
 'use client';
 import { Pencil, X } from 'lucide-react';
 import { useState } from 'react';
-import { plural } from '@/core/edits/edit';
+import { plural } from '@/core/words';
 import { Button, Field, IconButton } from '../parts/controls';
 import { edit } from '../state/actions';
 import { ApiError } from '../state/api';

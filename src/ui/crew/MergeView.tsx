@@ -4,7 +4,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { notice } from '../state/messages';
 import { consequences, type Consequence } from '@/core/cues/consequences';
 import { formatCueNumber } from '@/core/cues/number';
-import { plural } from '@/core/edits/edit';
+import { plural } from '@/core/words';
 import type { Item } from '@/core/show/compare';
 import { sectionsOfCues, type Conflict, type Rule } from '@/core/show/merge';
 import type { Side } from '@/core/show/merge-fates';

@@ -2,7 +2,8 @@
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
-import { numberRanges, plural } from '@/core/edits/edit';
+import { numberRanges } from '@/core/words';
+import { plural } from '@/core/words';
 import { byNumber } from '@/core/select/select';
 import type { FixtureRow } from '@/core/fixtures/rows';
 import { Button, Check } from '../parts/controls';

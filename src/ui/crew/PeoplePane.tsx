@@ -3,7 +3,8 @@
 import { Copy } from 'lucide-react';
 import { useState } from 'react';
 import { notice } from '../state/messages';
-import { counts, plural, ROLES, type Role } from '@/core/edits/edit';
+import { ROLES, type Role } from '@/core/edits/edit';
+import { counts, plural } from '@/core/words';
 import type { Invitation, Member } from '@/core/live/answers';
 import type { PartRow } from '@/core/crew/rows';
 import { Ask, Button, Check, Choice, Dialog, Field } from '../parts/controls';

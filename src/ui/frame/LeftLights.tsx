@@ -2,7 +2,7 @@
 'use client';
 import { useEffect, useState } from 'react';
 import { create } from 'zustand';
-import { plural } from '@/core/edits/edit';
+import { plural } from '@/core/words';
 import { LEFT_WORDS } from '@/core/live/left';
 import type { LeftLight } from '@/core/live/messages';
 import { useNow } from '../parts/use-now';

@@ -5,7 +5,7 @@ import { Lock, LogOut } from 'lucide-react';
 import { useState } from 'react';
 import { notice } from '../state/messages';
 import { formatCueNumber } from '@/core/cues/number';
-import { plural } from '@/core/edits/edit';
+import { plural } from '@/core/words';
 import type { Person } from '@/core/live/messages';
 import { endFollowing } from './following';
 import { Button, Dialog, Field } from '../parts/controls';

@@ -3,7 +3,7 @@
 import { useMemo, useState } from 'react';
 import { seconds, timeProblem } from '@/core/cues/clock';
 import { formatCueNumber, numberAfter, numbersBetween, parseCueNumber } from '@/core/cues/number';
-import { plural } from '@/core/edits/edit';
+import { plural } from '@/core/words';
 import { attributeInfo } from '@/core/rig/attributes';
 import type { Family } from '@/core/show/fields';
 import {

@@ -1,7 +1,7 @@
 /** What a person made here and the house has not: edits without an answer, and text that stood in a field when the page went. */
 'use client';
 import { useState } from 'react';
-import { plural } from '@/core/edits/edit';
+import { plural } from '@/core/words';
 import { sendUnsent } from '../state/actions';
 import { notice } from '../state/messages';
 import { useScreen } from '../state/store';

@@ -1,5 +1,6 @@
 /** For a designer's tablet in the house: which cue it is, the script, calling the next one, and notes for the programmer. */
 'use client';
+import { oneLine } from '@/core/words';
 import { useState } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
 import { wordAt } from '@/core/script/anchors';
@@ -91,7 +92,7 @@ export function NotesPage() {
           <LeaveNote
             key={userId}
             about={{ ...(about ? { cueId: about.id } : {}), ...(spot ? { words: spot } : {}) }}
-            words={`${spot && script ? `“${script.text.slice(spot.from, spot.to).replace(/\s+/g, ' ').trim().slice(0, 40)}” in ` : ''}${about ? `cue ${formatCueNumber(about.number)}${about.name ? ` ${about.name}` : ''}` : 'the show'}`}
+            words={`${spot && script ? `“${oneLine(script.text.slice(spot.from, spot.to)).slice(0, 40)}” in ` : ''}${about ? `cue ${formatCueNumber(about.number)}${about.name ? ` ${about.name}` : ''}` : 'the show'}`}
             onNow={
               (spot ?? (picked !== null && picked !== now?.id))
                 ? () => (setPicked(null), setSpot(null))

@@ -2,7 +2,8 @@
 'use client';
 import { useState } from 'react';
 import { willDo } from '@/core/edits/will';
-import { numberRanges, plural } from '@/core/edits/edit';
+import { numberRanges } from '@/core/words';
+import { plural } from '@/core/words';
 import { swapReport } from '@/core/edits/swap-type';
 import { attributeInfo } from '@/core/rig/attributes';
 import { parsePoint } from '@/core/rig/addresses';

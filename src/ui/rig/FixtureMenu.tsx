@@ -1,7 +1,8 @@
 /** What can be done with the selected fixtures, at the right mouse button or the menu key, wherever fixtures are listed; and its dialogs. */
 'use client';
 import type { ReactNode } from 'react';
-import { numberRanges, plural } from '@/core/edits/edit';
+import { numberRanges } from '@/core/words';
+import { plural } from '@/core/words';
 import { willDo } from '@/core/edits/will';
 import type { FixtureRow } from '@/core/fixtures/rows';
 import { Ask } from '../parts/controls';

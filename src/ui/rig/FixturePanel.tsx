@@ -11,7 +11,7 @@ import { formatPoint, formatPoints, modeOf, morePoints, widthAt } from '@/core/r
 import { rawOf, sayLevel } from '@/core/rig/channel';
 import { capacity_W, powerSettings, wattsOf } from '@/core/rig/power';
 import { sourceAttribute, transformed } from '@/core/rig/transform';
-import { plural } from '@/core/edits/edit';
+import { plural } from '@/core/words';
 import { slotKey } from '@/core/cues/rows';
 import type { FixtureRow } from '@/core/fixtures/rows';
 import type { TypeRow } from '@/core/types/rows';

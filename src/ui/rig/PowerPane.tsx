@@ -3,7 +3,7 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
-import { numberRanges } from '@/core/edits/edit';
+import { numberRanges } from '@/core/words';
 import { powerSettings, type Load } from '@/core/rig/power';
 import { VOLTAGES, type CircuitRow, type Power } from '@/core/circuits/rows';
 import type { CueRow } from '@/core/cues/rows';

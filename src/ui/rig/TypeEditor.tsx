@@ -2,7 +2,7 @@
 'use client';
 import { Copy, Trash2 } from 'lucide-react';
 import { useMemo, useState } from 'react';
-import { plural } from '@/core/edits/edit';
+import { plural } from '@/core/words';
 import { attributesOf, baseOf } from '@/core/rig/attributes';
 import { checkType } from '@/core/rig/check-type';
 import { makeType, mode as makeMode, wheelFunctions } from '@/core/rig/make-type';

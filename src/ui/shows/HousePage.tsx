@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { plural } from '@/core/edits/edit';
+import { plural } from '@/core/words';
 import { HOUSE_RIGHTS, type HouseRight } from '@/core/rights';
 import { Choice } from '../parts/controls';
 import { Mark } from '../frame/TopBar';

@@ -4,7 +4,7 @@ import { ArrowDown, ArrowUp, Pencil, Plus, Trash2, X } from 'lucide-react';
 import { useState } from 'react';
 import { groupUses } from '@/core/edits/groups';
 import { membersOf } from '@/core/groups/members';
-import { plural } from '@/core/edits/edit';
+import { plural } from '@/core/words';
 import type { GroupRow } from '@/core/groups/rows';
 import { Ask, Button, Choice, Dialog, Field, IconButton } from '../parts/controls';
 import { RowMenu } from '../parts/RowMenu';

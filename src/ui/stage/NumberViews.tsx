@@ -3,7 +3,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRouter } from 'next/navigation';
 import { useMemo, useRef, type ReactNode } from 'react';
-import { numberRanges } from '@/core/edits/edit';
+import { numberRanges } from '@/core/words';
 import { slotKey } from '@/core/cues/rows';
 import { byNumber } from '@/core/select/select';
 import { lampsOf, shineOf, type Lamp } from '../plan/light';

@@ -3,7 +3,7 @@
 import { useDeferredValue, useMemo } from 'react';
 import { DropdownMenu } from 'radix-ui';
 import { ChevronDown, ListTree } from 'lucide-react';
-import { plural } from '@/core/edits/edit';
+import { plural } from '@/core/words';
 import { attributeInfo } from '@/core/rig/attributes';
 import { FAMILIES, type Family } from '@/core/show/fields';
 import type { CueRow } from '@/core/cues/rows';

@@ -3,7 +3,7 @@
  * place, in the order in which they were begun; Esc ends the last.
  */
 import { create } from 'zustand';
-import { plural } from '@/core/edits/edit';
+import { plural } from '@/core/words';
 import { formatCueNumber } from '@/core/cues/number';
 import { live, lookBack } from './actions';
 import { useCueLook } from './cue-look';

@@ -2,7 +2,7 @@
 'use client';
 import { useMemo, useState } from 'react';
 import { formatTime } from '@/core/cues/clock';
-import { plural } from '@/core/edits/edit';
+import { plural } from '@/core/words';
 import type { readCueLines } from '@/core/formats/cues-csv';
 import { isRefusal } from '@/core/refusal';
 import { blocksOf, flagsIn } from '@/core/script/parse';

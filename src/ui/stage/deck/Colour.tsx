@@ -11,7 +11,7 @@ import {
 import { chromaticityDeltaE } from '@/core/color/delta-e';
 import { colourOf, colourParts, type ColourPart } from '@/core/color/unit-colour';
 import { correlatedKelvin } from '@/core/color/white';
-import { numberRanges } from '@/core/edits/edit';
+import { numberRanges } from '@/core/words';
 import { SWATCHES } from '@/core/palettes/standard';
 import { baseOf } from '@/core/rig/attributes';
 import { Pad, Scrub } from '../../parts/controls';

@@ -3,7 +3,7 @@
 import { useMemo } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
 import type { Consequence } from '@/core/cues/consequences';
-import { plural } from '@/core/edits/edit';
+import { plural } from '@/core/words';
 import { lightsIn, SmallStage } from '../../parts/small-stage';
 import { useShow } from '../../state/store';
 

@@ -3,7 +3,8 @@
 import { Trash2 } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { consequences } from '@/core/cues/consequences';
-import { numberRanges, plural } from '@/core/edits/edit';
+import { numberRanges } from '@/core/words';
+import { plural } from '@/core/words';
 import { itemsFrom, lookUses } from '@/core/edits/looks';
 import { membersOf } from '@/core/groups/members';
 import { attributeInfo } from '@/core/rig/attributes';

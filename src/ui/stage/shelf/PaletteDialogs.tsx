@@ -2,7 +2,7 @@
 'use client';
 import { useMemo, useState } from 'react';
 import { consequences } from '@/core/cues/consequences';
-import { plural } from '@/core/edits/edit';
+import { plural } from '@/core/words';
 import { paletteUses } from '@/core/edits/palettes';
 import { groupOf } from '@/core/looks/resolve';
 import { familyOf } from '@/core/rig/attributes';

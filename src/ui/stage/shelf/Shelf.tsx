@@ -2,7 +2,7 @@
 'use client';
 import { ChevronLeft, ChevronRight, Plus } from 'lucide-react';
 import { useLayoutEffect, useRef, useState } from 'react';
-import { plural } from '@/core/edits/edit';
+import { plural } from '@/core/words';
 import { effectUses } from '@/core/edits/effects';
 import { paletteUses } from '@/core/edits/palettes';
 import { inOrder } from '@/core/edits/plan';

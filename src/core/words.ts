@@ -1,0 +1,25 @@
+/** Small words that sentences everywhere are made of. */
+
+/** What there is of several kinds, without those of which there is none: `2 buttons, 1 fader`. */
+export const counts = (...kinds: readonly (readonly [n: number, one: string])[]): string =>
+  kinds.flatMap(([n, one]) => (n > 0 ? [plural(n, one)] : [])).join(', ');
+
+export const plural = (n: number, one: string, many = `${one}s`): string =>
+  `${n} ${n === 1 ? one : many}`;
+
+export function numberRanges(numbers: readonly number[]): string {
+  const sorted = [...numbers].sort((a, b) => a - b);
+  const parts: string[] = [];
+  for (let i = 0; i < sorted.length;) {
+    let j = i;
+    while (j + 1 < sorted.length && (sorted[j + 1] ?? 0) === (sorted[j] ?? 0) + 1) j++;
+    parts.push(i === j ? `${sorted[i]}` : `${sorted[i]}–${sorted[j]}`);
+    i = j + 1;
+  }
+  return parts.length > 6
+    ? `${parts.slice(0, 5).join(', ')} and ${sorted.length - 5} more`
+    : parts.join(', ');
+}
+
+/** Words over several lines, with tabs and double spaces, as one line. */
+export const oneLine = (words: string): string => words.replace(/\s+/g, ' ').trim();
