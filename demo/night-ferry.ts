@@ -4,7 +4,7 @@ import { hueSaturation, kelvin, type Chromaticity } from '../src/core/color/mix.
 import { colourLevels, colourParts } from '../src/core/color/unit-colour.ts';
 import { parseCueNumber } from '../src/core/cues/number.ts';
 import { planEdit } from '../src/core/edits/index.ts';
-import { modeOf } from '../src/core/rig/addresses.ts';
+import { modeOf } from '../src/core/fixtures/points.ts';
 import { attributesOf } from '../src/core/rig/attributes.ts';
 import { reachOf } from '../src/core/palettes/resolve.ts';
 import { newShowRows } from '../src/core/rig/defaults.ts';

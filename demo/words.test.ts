@@ -3,7 +3,8 @@ import { nightFerryRows } from './night-ferry.ts';
 import { compareShows } from '../src/core/show/compare.ts';
 import { TABLE_NAMES, type AnyRow, type TableName } from '../src/core/show/tables.ts';
 import { MutableShow, type RowChange } from '../src/core/show/show.ts';
-import { sayField, sayValue } from '../src/core/show/words.ts';
+import { sayValue } from '../src/core/cues/tables.ts';
+import { sayField } from '../src/core/show/words.ts';
 
 const show = new MutableShow();
 show.apply(nightFerryRows());
@@ -77,13 +78,13 @@ test('a value is said with what it follows, its times and its part', () => {
   const [value] = [...show.values.values()];
   const lantern = [...show.palettes.values()].find((p) => p.name === 'Lantern');
   if (!value || !lantern) throw new Error('no value');
-  expect(sayValue(show, { ...value, level: 0.7, fade_s: 2, delay_s: 0.5, part: 2 })).toBe(
+  expect(sayValue({ ...value, level: 0.7, fade_s: 2, delay_s: 0.5, part: 2 }, show)).toBe(
     '70 %, in 2 s, after 0.5 s, part 2',
   );
-  expect(sayValue(show, { ...value, level: 0.7, palette: lantern.id })).toBe(
+  expect(sayValue({ ...value, level: 0.7, palette: lantern.id }, show)).toBe(
     `${lantern.number} Lantern`,
   );
-  expect([sayValue(show, { ...value, level: null }), sayValue(show, null)]).toEqual([
+  expect([sayValue({ ...value, level: null }, show), sayValue(null, show)]).toEqual([
     'let go',
     'not set here',
   ]);

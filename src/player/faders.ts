@@ -10,7 +10,7 @@ import { lookSlots } from '../core/looks/resolve.ts';
 import { columns, waveOf, type Onto } from '../core/playback/moves.ts';
 import type { Slots } from '../core/playback/slots.ts';
 import { refuse } from '../core/refusal.ts';
-import { modeOf } from '../core/rig/addresses.ts';
+import { modeOf } from '../core/fixtures/points.ts';
 import { RELEASE_S } from '../core/lists/rows.ts';
 import { slotKey } from '../core/cues/rows.ts';
 import type { FaderRow } from '../core/faders/rows.ts';

@@ -1,7 +1,7 @@
 /** What operators hold of a unit whose type is swapped: said again in the new attributes, so that no unrecorded value is lost by it. */
 import type { HeldValue } from '../core/live/messages.ts';
 import { reachOf } from '../core/palettes/resolve.ts';
-import { modeOf } from '../core/rig/addresses.ts';
+import { modeOf } from '../core/fixtures/points.ts';
 import { convertSetting, type Side } from '../core/rig/convert.ts';
 import type { FixtureRow } from '../core/fixtures/rows.ts';
 import type { MutableShow, RowChange } from '../core/show/show.ts';

@@ -27,8 +27,10 @@ import { PRIORITY } from '../core/lists/rows.ts';
 import { slotKey, type CueRow } from '../core/cues/rows.ts';
 import type { RouteRow } from '../core/routes/rows.ts';
 import { firstList, showName, type MutableShow, type RowChange } from '../core/show/show.ts';
-import { type Change } from '../core/show/undo.ts';
-import { same } from '../core/same.ts';
+import { TABLES } from '../core/show/tables.ts';
+import { means } from '../core/show/after.ts';
+import { altered, type Change } from '../core/show/undo.ts';
+
 import { advance } from '../store/commit.ts';
 import type { Actor } from './actor.ts';
 import { Arrivals, type Recording } from './arrivals.ts';
@@ -95,35 +97,12 @@ const NO_OUTSIDE: Outside = {
   midi: () => Promise.resolve(undefined),
 };
 
-/** Tables that change what is on a fader. */
-const FADER_TABLES = new Set<RowChange['table']>([
-  'faders',
-  'groups',
-  'looks',
-  'palettes',
-  'effects',
-  'fixtures',
-  'types',
-]);
-/** Tables that change which slots there are, or how they are written. */
-const RIG_TABLES = new Set<RowChange['table']>(['fixtures', 'types']);
-/** Fields of a fixture that neither slots nor bytes depend on: labels move nothing on stage. */
-const SILENT: ReadonlySet<string> = new Set([
-  'label',
-  'position',
-  'rotation',
-  'hang',
-  'circuitId',
-  'wasAt',
-  'wheels',
-]);
+/** Whether a change decides which slots there are or how they are written: a label moves nothing on stage. */
 function isElectric(change: RowChange): boolean {
-  if (change.table !== 'fixtures' || !change.before || !change.after) return true;
-  const before = change.before as unknown as Record<string, unknown>;
-  const after = change.after as unknown as Record<string, unknown>;
-  return [...new Set([...Object.keys(before), ...Object.keys(after)])].some(
-    (k) => !SILENT.has(k) && !same(before[k], after[k]),
-  );
+  const { electric } = TABLES[change.table];
+  if (!electric || !change.before || !change.after) return electric !== undefined;
+  const except = electric.except as readonly string[];
+  return altered(change).some((field) => !except.includes(field));
 }
 
 /** What is noted in the journal, in words. */
@@ -557,8 +536,7 @@ export class LiveShow {
       this.clock.tell({ do: 'routes', showId: this.id, routes: [...this.show.routes.values()] });
     // A universe that is sent has bytes, also without a fixture on it.
     const others = routed && universesOf(this.show).join() !== this.slots.universes.join();
-    if (others || change.rows.some((r) => RIG_TABLES.has(r.table) && isElectric(r)))
-      this.rebuild(swapped);
+    if (others || change.rows.some(isElectric)) this.rebuild(swapped);
     // The cue on stage is gone: its levels stay until GO goes on.
     for (const listId of this.lists.followEdits(change.rows)) touched.delete(listId);
     if (change.rows.some((r) => r.table === 'effects')) this.sendPrograms();
@@ -566,7 +544,7 @@ export class LiveShow {
     this.arrivals.retarget(touched);
     if (change.rows.some((r) => r.table === 'lists' || r.table === 'faders'))
       this.clock.tell({ do: 'lists', showId: this.id, configs: this.configs() });
-    if (change.rows.some((r) => FADER_TABLES.has(r.table))) this.faders.refresh();
+    if (change.rows.some((r) => r.table === 'faders' || means(r.table))) this.faders.refresh();
     if (change.edit === 'record-cue') this.arrivals.recorded(change);
     if (change.edit === 'undo' || change.edit === 'redo') this.arrivals.reversed(change);
     if (change.edit === 'update-source') this.arrivals.updated(change);

@@ -7,7 +7,7 @@ import type { OverState } from '../core/live/messages.ts';
 import { COMMANDED, FOCUS, HIGHLIT, PARKED, type Overrides } from '../core/playback/engine.ts';
 import type { Slots } from '../core/playback/slots.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
-import { modeOf } from '../core/rig/addresses.ts';
+import { modeOf } from '../core/fixtures/points.ts';
 import { attributesOf } from '../core/rig/attributes.ts';
 import { levelOfRaw, topOf } from '../core/rig/channel.ts';
 import { slotKey } from '../core/cues/rows.ts';

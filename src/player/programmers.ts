@@ -15,7 +15,7 @@ import { effectOf, levelOf, type Valued } from '../core/looks/value.ts';
 import { reachOf } from '../core/palettes/resolve.ts';
 import type { FindWave } from '../core/playback/moves.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
-import { modeOf } from '../core/rig/addresses.ts';
+import { modeOf } from '../core/fixtures/points.ts';
 import { attributesOf, baseOf, familyOf, spreadOverCells } from '../core/rig/attributes.ts';
 import { fanThrough } from '../core/select/fan.ts';
 import { slotKey, type CueRow } from '../core/cues/rows.ts';

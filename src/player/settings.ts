@@ -14,7 +14,7 @@ import { effectUses, groupOf, lookSlots } from '../core/looks/resolve.ts';
 import { effectOf, levelOf } from '../core/looks/value.ts';
 import { reachOf } from '../core/palettes/resolve.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
-import { modeOf } from '../core/rig/addresses.ts';
+import { modeOf } from '../core/fixtures/points.ts';
 import { attributeInfo, attributesOf, familyOf, spreadOverCells } from '../core/rig/attributes.ts';
 import { levelInUnit, stepInUnit, strobeChannel } from '../core/rig/unit-value.ts';
 import { fanOffsets, fanThrough } from '../core/select/fan.ts';

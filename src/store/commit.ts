@@ -171,7 +171,7 @@ export class ShowStore {
       const planned = await plan(show, seq, trx);
       if (isRefusal(planned)) return planned;
       for (const c of planned.changes) {
-        const row = c.after ? TABLES[c.table].safeParse(c.after) : undefined;
+        const row = c.after ? TABLES[c.table].row.safeParse(c.after) : undefined;
         if (row && !row.success)
           return refuse(
             'invalid',

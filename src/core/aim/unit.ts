@@ -1,5 +1,5 @@
 /** A stage point as the pan and tilt levels of one unit, within its ranges and its own limits. */
-import { modeOf } from '../rig/addresses.ts';
+import { modeOf } from '../fixtures/points.ts';
 import { transformed, withinLimits } from '../rig/transform.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
 import type { Mode } from '../types/rows.ts';

@@ -5,7 +5,7 @@ import { planEdit } from '../edits/index.ts';
 import type { LiveCommand } from '../live/messages.ts';
 import { isRefusal } from '../refusal.ts';
 import { attributeInfo, channelCount, findAttribute } from '../rig/attributes.ts';
-import { formatPoint, modeOf, parsePoint } from '../rig/addresses.ts';
+import { formatPoint, modeOf, parsePoint } from '../fixtures/points.ts';
 import { libraryTypes } from '../rig/library/index.ts';
 import { findTypes, indexTypes, plain } from '../rig/search.ts';
 import type { Mode, TypeRow } from '../types/rows.ts';

@@ -2,7 +2,7 @@
 import { numberRanges } from '../words.ts';
 import { plural } from '../words.ts';
 import type { LiveCommand } from '../live/messages.ts';
-import { modeOf } from '../rig/addresses.ts';
+import { modeOf } from '../fixtures/points.ts';
 import { attributeInfo, findAttribute, spreadOverCells } from '../rig/attributes.ts';
 import { CURVES, PIVOTS, type Curve, type Pivot } from '../select/fan.ts';
 import type { Channel } from '../types/rows.ts';

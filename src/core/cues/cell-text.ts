@@ -1,6 +1,6 @@
 /** What is typed into a cell of the cue sheet, and the values that it means for the units of a column. */
 import { reachOf } from '../palettes/resolve.ts';
-import { modeOf } from '../rig/addresses.ts';
+import { modeOf } from '../fixtures/points.ts';
 import { attributesOf, familyOf } from '../rig/attributes.ts';
 import type { Family } from '../show/fields.ts';
 import type { PaletteRow } from '../palettes/rows.ts';

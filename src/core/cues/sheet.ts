@@ -5,7 +5,7 @@
 import { displayRGB } from '../color/mix.ts';
 import { colourOf, colourParts } from '../color/unit-colour.ts';
 import { effectOf, levelOf } from '../looks/value.ts';
-import { modeOf } from '../rig/addresses.ts';
+import { modeOf } from '../fixtures/points.ts';
 import { attributeInfo, attributesOf, familyOf } from '../rig/attributes.ts';
 import { slotKey, type CueRow, type ValueRow } from './rows.ts';
 import type { Channel, Mode, TypeRow } from '../types/rows.ts';

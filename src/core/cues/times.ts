@@ -3,7 +3,7 @@
  * (times.test.ts plays cues and compares).
  */
 import { levelOf } from '../looks/value.ts';
-import { modeOf } from '../rig/addresses.ts';
+import { modeOf } from '../fixtures/points.ts';
 import { familyOf } from '../rig/attributes.ts';
 import { FAMILIES, type Family } from '../show/fields.ts';
 import type { CueRow, ValueRow } from './rows.ts';

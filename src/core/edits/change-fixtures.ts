@@ -1,16 +1,15 @@
 /** Change what is written about fixtures: number, label, address, hanging, transforms, circuit; one or many at once. */
 import { z } from 'zod';
 import { refuse } from '../refusal.ts';
+import { clashAt, occupied } from '../rig/addresses.ts';
 import {
   absolute,
-  clashAt,
   formatPoint,
   modeOf,
-  occupied,
   UNIVERSE_SLOTS,
   widthAt,
   type Occupied,
-} from '../rig/addresses.ts';
+} from '../fixtures/points.ts';
 import { attributesOf, channelCount, footprintOf } from '../rig/attributes.ts';
 import { FixtureRow } from '../fixtures/rows.ts';
 import { RowId } from '../show/fields.ts';

@@ -1,7 +1,7 @@
 /** Copy programming: one fixture's values in all cues, and its places in groups, to others. */
 import { z } from 'zod';
 import { isRefusal, refuse, type Refusal } from '../refusal.ts';
-import { modeOf } from '../rig/addresses.ts';
+import { modeOf } from '../fixtures/points.ts';
 import { attributeInfo } from '../rig/attributes.ts';
 import { convertSetting, type Setting } from '../rig/convert.ts';
 import { levelOf } from '../looks/value.ts';

@@ -1,5 +1,5 @@
 import { attributesOf } from '../rig/attributes.ts';
-import { modeOf } from '../rig/addresses.ts';
+import { modeOf } from '../fixtures/points.ts';
 import { apply, cue, exampleShow, idOf, refused } from '../testing/example.ts';
 import { numberRanges } from '../words.ts';
 

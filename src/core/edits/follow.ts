@@ -5,7 +5,7 @@
 import { trackedAt } from '../cues/tracking.ts';
 import { groupsAround } from '../groups/members.ts';
 import { effectOver, effectUses, lookSlots, looksAround, placesOf } from '../looks/resolve.ts';
-import { modeOf } from '../rig/addresses.ts';
+import { modeOf } from '../fixtures/points.ts';
 import { meaningAfter, type Meaning } from '../show/after.ts';
 import { slotKey, valueId, type CueRow, type ValueRow } from '../cues/rows.ts';
 import type { EffectUse } from '../effects/rows.ts';

@@ -189,7 +189,9 @@ function fieldsChanged(show: Show, changes: readonly RowChange[]): string {
       own[f] === undefined && typeof other[f] === 'boolean' ? !other[f] : own[f],
     );
   const said = fields
-    .map((f) => `${fieldName(f)}: ${value(f, before, after)} → ${value(f, after, before)}`)
+    .map(
+      (f) => `${fieldName(row.table, f)}: ${value(f, before, after)} → ${value(f, after, before)}`,
+    )
     .join(', ');
   return said.length > MOST_CHARACTERS ? '' : said;
 }
@@ -220,7 +222,7 @@ export function planEdit(
   if (others) return refuse('part', others);
   for (const change of planned.changes) {
     if (!change.after) continue;
-    const row = TABLES[change.table].safeParse(change.after);
+    const row = TABLES[change.table].row.safeParse(change.after);
     if (!row.success) return invalid(row.error);
   }
   const dangling = danglingAfter(show, planned.changes);

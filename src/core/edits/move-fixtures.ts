@@ -1,16 +1,8 @@
 /** Move: fixtures to consecutive addresses in their order, or all by the same number of channels; back onto the rig too. */
 import { z } from 'zod';
 import { isRefusal, refuse, type Refusal } from '../refusal.ts';
-import {
-  absolute,
-  clashAt,
-  formatPoint,
-  modeOf,
-  nextFree,
-  occupied,
-  widthAt,
-  type Range,
-} from '../rig/addresses.ts';
+import { clashAt, nextFree, occupied } from '../rig/addresses.ts';
+import { absolute, formatPoint, modeOf, widthAt, type Range } from '../fixtures/points.ts';
 import { footprintOf } from '../rig/attributes.ts';
 import { placeUnits, shifted } from '../rig/place.ts';
 import { Address, RowId, Universe } from '../show/fields.ts';

@@ -6,7 +6,7 @@ import { refuse } from '../refusal.ts';
 import { NOTE_KINDS, NoteRow, PhotoRow, type NoteKind } from '../notes/rows.ts';
 import { RowId } from '../show/fields.ts';
 import type { RowChange, Show } from '../show/show.ts';
-import { NOTE_WORDS } from '../show/words.ts';
+import { NOTE_WORDS } from '../notes/tables.ts';
 import { defineEdit, deleteRow, EDITORS, insertRow, LOOKERS, replaceRow } from './edit.ts';
 
 const KEPT = 5000;

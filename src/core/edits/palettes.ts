@@ -9,7 +9,7 @@ import { beamOf, meetingPoint } from '../aim/meet.ts';
 import { degreesOf } from '../aim/unit.ts';
 import { fixturesIn } from '../groups/members.ts';
 import { refuse, type Refusal } from '../refusal.ts';
-import { modeOf } from '../rig/addresses.ts';
+import { modeOf } from '../fixtures/points.ts';
 import { FixtureNumber, Name, RowId, type StagePoint } from '../show/fields.ts';
 import { PALETTE_FAMILIES, PaletteRow } from '../palettes/rows.ts';
 import { ValueRow } from '../cues/rows.ts';

@@ -1,7 +1,8 @@
 /** Patch: new fixtures of a type on consecutive numbers and addresses. */
 import { z } from 'zod';
 import { isRefusal, refuse, type Refusal } from '../refusal.ts';
-import { formatPoint, fromAbsolute, nextFree, nextNumber } from '../rig/addresses.ts';
+import { nextFree, nextNumber } from '../rig/addresses.ts';
+import { formatPoint, fromAbsolute } from '../fixtures/points.ts';
 import { channelCount } from '../rig/attributes.ts';
 import { standardPalettes } from '../palettes/standard.ts';
 import { routesFor } from '../rig/defaults.ts';

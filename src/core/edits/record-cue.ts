@@ -5,7 +5,7 @@ import { keepLooks, merged, saysTheSame } from '../cues/keep-looks.ts';
 import { CUE_NUMBER, formatCueNumber } from '../cues/number.ts';
 import { cueBefore, isComplete, stateAt, trackedAt } from '../cues/tracking.ts';
 import { attributesOf, familyOf } from '../rig/attributes.ts';
-import { modeOf } from '../rig/addresses.ts';
+import { modeOf } from '../fixtures/points.ts';
 import { refuse, type Refusal } from '../refusal.ts';
 import { CueRow, slotKey, ValueRow, valueId } from '../cues/rows.ts';
 import { PALETTE_FAMILIES, type PaletteFamily, type PaletteRow } from '../palettes/rows.ts';

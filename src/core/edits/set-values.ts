@@ -1,7 +1,7 @@
 /** Values written into cues straight away, cell by cell, without a stage: the cue sheet's own edit. */
 import { z } from 'zod';
 import { keepLooks, merged } from '../cues/keep-looks.ts';
-import { modeOf } from '../rig/addresses.ts';
+import { modeOf } from '../fixtures/points.ts';
 import { attributesOf } from '../rig/attributes.ts';
 import { refuse } from '../refusal.ts';
 import { RowId } from '../show/fields.ts';

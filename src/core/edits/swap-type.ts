@@ -1,15 +1,8 @@
 /** Swap type: another unit on the same number, with all its programming said in the new type's attributes. */
 import { z } from 'zod';
 import { isRefusal, refuse, type Refusal } from '../refusal.ts';
-import {
-  absolute,
-  clashAt,
-  formatPoint,
-  modeOf,
-  nextFree,
-  occupied,
-  UNIVERSE_SLOTS,
-} from '../rig/addresses.ts';
+import { clashAt, nextFree, occupied } from '../rig/addresses.ts';
+import { absolute, formatPoint, modeOf, UNIVERSE_SLOTS } from '../fixtures/points.ts';
 import { attributeInfo, attributesOf, footprintOf } from '../rig/attributes.ts';
 import { convertSetting, type Fate, type FateOf, type Setting, type Side } from '../rig/convert.ts';
 import { libraryType } from '../rig/library/index.ts';

@@ -1,14 +1,8 @@
 /** Fixture types of this show: made, changed mode by mode, deleted while nobody uses them. */
 import { z } from 'zod';
 import { refuse } from '../refusal.ts';
-import {
-  absolute,
-  clashAt,
-  formatPoint,
-  occupied,
-  UNIVERSE_SLOTS,
-  type Occupied,
-} from '../rig/addresses.ts';
+import { clashAt, occupied } from '../rig/addresses.ts';
+import { absolute, formatPoint, UNIVERSE_SLOTS, type Occupied } from '../fixtures/points.ts';
 import { footprintOf } from '../rig/attributes.ts';
 import { checkType } from '../rig/check-type.ts';
 import { RowId } from '../show/fields.ts';

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { formatPoints } from '../rig/addresses.ts';
+import { formatPoints } from '../fixtures/points.ts';
 import { isRefusal } from '../refusal.ts';
 import { apply, cue, exampleShow, idOf, refused } from '../testing/example.ts';
 import {

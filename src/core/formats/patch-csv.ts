@@ -4,18 +4,16 @@ import Papa from 'papaparse';
 import { z } from 'zod';
 import { sayFirst } from '../said-wrong.ts';
 import { refuse, type Refusal } from '../refusal.ts';
+import { clashAt, nextFree, occupied } from '../rig/addresses.ts';
 import {
   absolute,
-  clashAt,
   formatPoint,
   formatPoints,
-  nextFree,
-  occupied,
   parsePoints,
   UNIVERSE_SLOTS,
   widthAt,
   type Range,
-} from '../rig/addresses.ts';
+} from '../fixtures/points.ts';
 import { channelCount } from '../rig/attributes.ts';
 import { libraryTypes } from '../rig/library/index.ts';
 import { plain } from '../rig/search.ts';

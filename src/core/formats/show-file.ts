@@ -16,13 +16,12 @@ import { sayFirst } from '../said-wrong.ts';
 import { refuse, type Refusal } from '../refusal.ts';
 import { fromBase64, toBase64 } from './base64.ts';
 import { danglingAfter } from '../show/references.ts';
-import { TABLE_NAMES, TABLES, type AnyRow, type TableName } from '../show/tables.ts';
-import { valueId } from '../cues/rows.ts';
+import { TABLE_NAMES, TABLES, tablesThat, type AnyRow, type TableName } from '../show/tables.ts';
 import { MutableShow, type RowChange } from '../show/show.ts';
 import { oddTextIn } from '../text.ts';
 import type { Change } from '../show/undo.ts';
 
-/** Raised whenever rows change so that older ones must be brought up to date; `MIGRATIONS` then gets a step. */
+/** Raised by a table that comes with it (`since`), and whenever rows change so that older ones must be brought up to date. */
 export const SCHEMA = 3;
 export const FILE_LIMIT = 64 * 1024 * 1024;
 const UNPACKED_LIMIT = 320 * 1024 * 1024;
@@ -86,10 +85,6 @@ export interface ShowFile {
   changes: Change[];
 }
 
-/** Tables whose rows carry a picture or sound as a data URL. */
-const WITH_ASSETS = ['pictures', 'sounds'] as const;
-const hasAsset = (table: TableName): boolean => (WITH_ASSETS as readonly string[]).includes(table);
-
 async function sha256(bytes: Uint8Array): Promise<string> {
   const digest = await crypto.subtle.digest('SHA-256', bytes as Uint8Array<ArrayBuffer>);
   return [...new Uint8Array(digest)].map((b) => b.toString(16).padStart(2, '0')).join('');
@@ -115,9 +110,9 @@ export async function writeShowFile(
   const entries: Record<string, Uint8Array> = {};
   const counts: Record<string, number> = {};
   for (const table of TABLE_NAMES) {
-    const rows = [...(show[table] as ReadonlyMap<string, AnyRow>).values()];
+    const rows: AnyRow[] = [...show[table].values()];
     counts[table] = rows.length;
-    const plain = hasAsset(table)
+    const plain = TABLES[table].asset
       ? rows.map((row) => {
           const { data, ...rest } = row as AnyRow & { data: string };
           const [, kind = '', base64 = ''] =
@@ -243,13 +238,11 @@ export function measureJson(bytes: Uint8Array): {
 }
 
 type Tables = Record<string, unknown[]>;
-/** From a schema to the next, table by table. */
-const MIGRATIONS: Record<number, (tables: Tables) => Tables> = {
-  // Before people worked in parts, left notes and had pages of their own.
-  1: (tables) => ({ ...tables, parts: [], notes: [], pages: [] }),
-  // Before departments were called, notes had pictures and cues were liked.
-  2: (tables) => ({ ...tables, departments: [], prompts: [], photos: [], likes: [] }),
-};
+/** Of a file from before there was a table, that table is empty. */
+const upToDate = (tables: Tables, schema: number): Tables => ({
+  ...tables,
+  ...Object.fromEntries(tablesThat((t) => (t.since ?? 1) > schema).map((table) => [table, []])),
+});
 
 const LOG = 'log';
 const json = (bytes: Uint8Array | undefined, what: string): unknown => {
@@ -326,7 +319,7 @@ async function read(files: Map<string, Uint8Array>): Promise<ShowFile> {
         `The file is not whole: “${name}” is missing. Use another copy or a back-up. Nothing was changed.`,
       );
 
-  let tables: Tables = {};
+  const inFile: Tables = {};
   for (const name of files.keys()) {
     const table = /^tables\/(.*)\.json$/.exec(name)?.[1];
     if (table === undefined) continue;
@@ -335,13 +328,11 @@ async function read(files: Map<string, Uint8Array>): Promise<ShowFile> {
       throw new Hostile(
         `The file is broken: its table “${table}” is no list. Nothing was changed.`,
       );
-    tables[table] = rows;
+    inFile[table] = rows;
   }
-  for (let from = manifest.schema; from < SCHEMA; from++)
-    tables = MIGRATIONS[from]?.(tables) ?? tables;
   const show = new MutableShow();
   let count = 0;
-  for (const { table, row } of rowsOf(tables, files)) {
+  for (const { table, row } of rowsOf(upToDate(inFile, manifest.schema), files)) {
     show.apply([{ table, id: row.id, before: null, after: row } as RowChange]);
     if (++count % ROWS_AT_ONCE === 0) await breathe();
   }
@@ -384,7 +375,9 @@ function* rowsOf(
         throw new Hostile(
           `The file is broken: a row of table “${table}” has text with zero bytes or broken characters. Nothing was changed.`,
         );
-      const row = TABLES[table].safeParse(hasAsset(table) ? withAsset(table, raw, files) : raw);
+      const row = TABLES[table].row.safeParse(
+        TABLES[table].asset ? withAsset(table, raw, files) : raw,
+      );
       if (!row.success) {
         throw new Hostile(
           `The file is broken: a row of table “${table}” is not valid. ${sayFirst(row.error)} Nothing was changed.`,
@@ -396,14 +389,9 @@ function* rowsOf(
           `The file is broken: table “${table}” has a row twice. Nothing was changed.`,
         );
       seen.add(id);
-      if (
-        table === 'values' &&
-        'attribute' in row.data &&
-        'cueId' in row.data &&
-        id !== valueId(row.data.cueId, row.data.fixtureId, row.data.attribute)
-      )
+      if ((TABLES[table].idOf?.(row.data as never) ?? id) !== id)
         throw new Hostile(
-          'The file is broken: a value is not where it says it is. Nothing was changed.',
+          `The file is broken: a ${TABLES[table].one} is not where it says it is. Nothing was changed.`,
         );
       yield { table, row: row.data };
     }
@@ -424,6 +412,6 @@ function withAsset(
     );
   return {
     ...rest,
-    data: `data:${table === 'sounds' ? 'audio' : 'image'}/${asset.split('.').at(-1) ?? ''};base64,${toBase64(bytes)}`,
+    data: `data:${TABLES[table].asset?.kind}/${asset.split('.').at(-1) ?? ''};base64,${toBase64(bytes)}`,
   };
 }

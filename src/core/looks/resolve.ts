@@ -2,7 +2,7 @@
 import { phaseOfUse } from '../effects/spread.ts';
 import { fixturesIn, membersOf } from '../groups/members.ts';
 import { reachOf, type PaletteSource } from '../palettes/resolve.ts';
-import { modeOf } from '../rig/addresses.ts';
+import { modeOf } from '../fixtures/points.ts';
 import { spreadOverCells } from '../rig/attributes.ts';
 import { slotKey } from '../cues/rows.ts';
 import type { EffectRow, EffectUse } from '../effects/rows.ts';

@@ -4,7 +4,7 @@ import { chromaticity, hueSaturation, kelvin } from '../color/mix.ts';
 import { colourOf, colourParts } from '../color/unit-colour.ts';
 import { consequences } from '../cues/consequences.ts';
 import { stateAt } from '../cues/tracking.ts';
-import { modeOf } from '../rig/addresses.ts';
+import { modeOf } from '../fixtures/points.ts';
 import { packShow, unpackShow } from '../show/pack.ts';
 import type { MutableShow } from '../show/show.ts';
 import { transformed } from '../rig/transform.ts';

@@ -3,7 +3,7 @@
  * Everything the clock touches is indexed by slot or by channel; names and rows stay outside.
  */
 import { attributesOf, familyOf, hasVirtualDimmer, scaledByVirtual } from '../rig/attributes.ts';
-import { modeOf } from '../rig/addresses.ts';
+import { modeOf } from '../fixtures/points.ts';
 import { rawRange } from '../rig/channel.ts';
 import { isPlain, sourceAttribute, tableOf } from '../rig/transform.ts';
 import { FAMILIES } from '../show/fields.ts';

@@ -1,15 +1,7 @@
 import fc from 'fast-check';
 import { exampleShow } from '../testing/example.ts';
-import {
-  absolute,
-  clashAt,
-  formatPoint,
-  fromAbsolute,
-  nextFree,
-  nextNumber,
-  occupied,
-  parsePoint,
-} from './addresses.ts';
+import { clashAt, nextFree, nextNumber, occupied } from './addresses.ts';
+import { absolute, formatPoint, fromAbsolute, parsePoint } from '../fixtures/points.ts';
 
 test('absolute addresses count through the universes', () => {
   expect(absolute({ universe: 2, address: 1 })).toBe(513);

@@ -6,15 +6,8 @@ import type { Show } from '../show/show.ts';
 import { formatCueNumber } from '../cues/number.ts';
 import { numberRanges } from '../words.ts';
 import { membersOf } from '../groups/members.ts';
-import {
-  absolute,
-  formatPoint,
-  modeOf,
-  occupied,
-  UNIVERSE_SLOTS,
-  usedByUniverse,
-  widthAt,
-} from './addresses.ts';
+import { occupied, usedByUniverse } from './addresses.ts';
+import { absolute, formatPoint, modeOf, UNIVERSE_SLOTS, widthAt } from '../fixtures/points.ts';
 import { attributesOf } from './attributes.ts';
 import { powerReport, wattsOf } from './power.ts';
 import { slotTimes } from '../cues/value-times.ts';

@@ -4,17 +4,15 @@ import type { FixtureRow, PatchPoint } from '../fixtures/rows.ts';
 import type { Mode } from '../types/rows.ts';
 import { LIMITS } from '../show/fields.ts';
 import type { Show } from '../show/show.ts';
+import { clashAt, nextFree, occupied } from './addresses.ts';
 import {
   absolute,
-  clashAt,
   formatPoint,
   fromAbsolute,
-  nextFree,
-  occupied,
   UNIVERSE_SLOTS,
   type Occupied,
   type Range,
-} from './addresses.ts';
+} from '../fixtures/points.ts';
 import { footprintOf } from './attributes.ts';
 
 export interface Unit {

@@ -5,7 +5,7 @@ import type { FixtureRow } from '../fixtures/rows.ts';
 import type { TypeRow } from '../types/rows.ts';
 import type { Show } from '../show/show.ts';
 import { hasVirtualDimmer } from './attributes.ts';
-import { modeOf } from './addresses.ts';
+import { modeOf } from '../fixtures/points.ts';
 import { levelOf } from '../looks/value.ts';
 import { transformed } from './transform.ts';
 

@@ -1,5 +1,5 @@
 /** Parts of a selection, and selections by what units are or do. Ids in, ids out; order counts. */
-import { modeOf } from '../rig/addresses.ts';
+import { modeOf } from '../fixtures/points.ts';
 import { attributesOf, baseOf } from '../rig/attributes.ts';
 import { plain } from '../rig/search.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';

@@ -1,12 +1,12 @@
 /** The tables that decide what values stand for, as they will be after changes. The show itself is not copied. */
 import type { RowChange, Show } from './show.ts';
+import { TABLES, tablesThat, type MeaningTable } from './tables.ts';
 
-const MEANING = ['fixtures', 'types', 'palettes', 'groups', 'looks', 'effects'] as const;
-export type Meaning = Pick<Show, (typeof MEANING)[number] | 'version'>;
+export type Meaning = Pick<Show, MeaningTable | 'version'>;
 
+const MEANING = tablesThat((t) => t.means);
 /** True where a table decides what values stand for. */
-export const means = (table: RowChange['table']): boolean =>
-  (MEANING as readonly string[]).includes(table);
+export const means = (table: RowChange['table']): boolean => TABLES[table].means === true;
 
 /** The show itself when none of these tables changes. */
 export function meaningAfter(show: Show, changes: readonly RowChange[]): Meaning {
@@ -19,16 +19,7 @@ export function meaningAfter(show: Show, changes: readonly RowChange[]): Meaning
     if (c.after) table.set(c.id, c.after);
     else table.delete(c.id);
   }
-  const table = <T extends (typeof MEANING)[number]>(name: T): Show[T] =>
-    (copied.get(name) as Show[T] | undefined) ?? show[name];
   // A fresh object each time: what is kept for one state of the show is never taken for another.
-  return {
-    fixtures: table('fixtures'),
-    types: table('types'),
-    palettes: table('palettes'),
-    groups: table('groups'),
-    looks: table('looks'),
-    effects: table('effects'),
-    version: () => 0,
-  };
+  const unchanged = Object.fromEntries(MEANING.map((table) => [table, show[table]]));
+  return { ...unchanged, ...Object.fromEntries(copied), version: () => 0 } as unknown as Meaning;
 }

@@ -1,58 +1,17 @@
 /** Two states of a show side by side, in words: by section, item by item, each with the rows behind it. */
+import { same } from '../same.ts';
 import { numberRanges } from '../words.ts';
-import { attributeInfo } from '../rig/attributes.ts';
+import { SECTIONS, type Section } from './define-table.ts';
 import { Draft } from './draft.ts';
-import { holdersOf, standing, withoutMissing } from './merge-fates.ts';
+import { standing, withoutMissing } from './merge-fates.ts';
 import { differences } from './past.ts';
-import type { TableName } from './tables.ts';
+import { quoted } from './plain-words.ts';
+import { OWNED, ownersOf } from './references.ts';
 import { settle } from './settle.ts';
 import type { MutableShow, RowChange, Show } from './show.ts';
+import { TABLES } from './tables.ts';
 import { altered } from './undo.ts';
-import { same } from '../same.ts';
-import { describeRow, fieldName, isHidden, isTime, sayField, sayValue } from './words.ts';
-
-export const SECTIONS = [
-  'show',
-  'patch',
-  'palettes',
-  'cues',
-  'times',
-  'script',
-  'playback',
-  'plan',
-  'people',
-] as const;
-export type Section = (typeof SECTIONS)[number];
-
-const SECTION_OF: Record<TableName, Section> = {
-  settings: 'show',
-  types: 'patch',
-  fixtures: 'patch',
-  universes: 'patch',
-  circuits: 'patch',
-  routes: 'patch',
-  groups: 'palettes',
-  palettes: 'palettes',
-  looks: 'palettes',
-  effects: 'palettes',
-  cues: 'cues',
-  values: 'cues',
-  lists: 'playback',
-  faders: 'playback',
-  pages: 'playback',
-  sounds: 'playback',
-  scripts: 'script',
-  calls: 'script',
-  departments: 'script',
-  prompts: 'script',
-  pieces: 'plan',
-  layouts: 'plan',
-  pictures: 'plan',
-  parts: 'people',
-  notes: 'people',
-  photos: 'people',
-  likes: 'people',
-};
+import { describeRow, fieldName, isHidden, isTime, sayField } from './words.ts';
 
 export interface Line {
   label: string;
@@ -82,122 +41,118 @@ export function compareShows(
   to: Show,
   changes: readonly RowChange[] = differences(from, to),
 ): Item[] {
+  const cells = new Map<string, RowChange[]>();
   const items: Item[] = [];
-  const values = new Map<string, RowChange[]>();
   for (const c of changes) {
-    if (c.table === 'values') {
-      const cueId = (c.after ?? c.before)?.cueId ?? '';
-      const list = values.get(cueId);
-      if (list) list.push(c);
-      else values.set(cueId, [c]);
-      continue;
+    const key = cellsKey(c);
+    if (key === undefined) items.push(...itemsOf(from, to, c));
+    else {
+      const own = cells.get(key) ?? [];
+      own.push(c);
+      cells.set(key, own);
     }
-    items.push(...itemsOf(from, to, c));
   }
-  for (const [cueId, own] of values) {
-    const cue = to.cues.get(cueId) ?? from.cues.get(cueId);
-    const title = cue
-      ? `${describeRow(to.cues.has(cueId) ? to : from, 'cues', cue)}${cue.name ? ` “${cue.name}”` : ''}: what it sets`
-      : 'values of a cue that is gone';
-    const how = own.every((c) => c.before === null)
-      ? 'added'
-      : own.every((c) => c.after === null)
-        ? 'removed'
-        : 'changed';
-    items.push({
-      key: `values/${cueId}`,
-      section: 'cues',
-      title,
-      how,
-      lines: valueLines(from, to, own),
-      rows: own.map(rowKey),
-      cueId,
-    });
-  }
+  for (const [key, own] of cells) items.push(...itemOfCells(from, to, key, own));
   const order = (i: Item): number => SECTIONS.indexOf(i.section);
   return items.sort(
     (a, b) => order(a) - order(b) || a.title.localeCompare(b.title, 'en', { numeric: true }),
   );
 }
 
-function itemsOf(from: Show, to: Show, c: RowChange): Item[] {
-  const section = SECTION_OF[c.table];
-  const pictured =
-    c.table === 'palettes' ? { paletteId: c.id } : c.table === 'cues' ? { cueId: c.id } : {};
-  const base = { key: rowKey(c), rows: [rowKey(c)], ...pictured };
-  const names = c.after ? describeRow(to, c.table, c.after) : describeRow(from, c.table, c.before);
-  const own = (c.after ?? c.before) as unknown as { name?: string; label?: string };
-  const called = c.table === 'cues' || c.table === 'fixtures' ? (own.name ?? own.label ?? '') : '';
-  const title = called ? `${names} “${called}”` : names;
-  if (!c.before || !c.after)
-    return [{ ...base, section, title, how: c.after ? 'added' : 'removed', lines: [] }];
-  const before = c.before as unknown as Record<string, unknown>;
-  const after = c.after as unknown as Record<string, unknown>;
-  const lines = altered(c)
-    .filter((field) => !isHidden(c.table, field))
-    .map((field): Line & { field: string } => ({
-      field,
-      label: fieldName(field),
-      before: sayField(from, c.table, field, before[field]),
-      after: sayField(to, c.table, field, after[field]),
-    }));
-  const plain = (own_: typeof lines): Line[] =>
-    own_.map(({ label, before: b, after: a }) =>
-      b === a ? { label, before: 'as it was', after: 'changed' } : { label, before: b, after: a },
-    );
-  if (c.table !== 'cues') return [{ ...base, section, title, how: 'changed', lines: plain(lines) }];
-  // Times are what people look for on their own.
-  const times = lines.filter((l) => isTime(l.field));
-  const rest = lines.filter((l) => !isTime(l.field));
+/** What cells of one row are compared under: `values/cue`; undefined for other rows. */
+function cellsKey(c: RowChange): string | undefined {
+  const row = c.after ?? c.before;
+  const { cells } = TABLES[c.table];
+  return cells && row ? `${c.table}/${cells.of(row as never)}` : undefined;
+}
+
+const howOf = (changes: readonly RowChange[]): Item['how'] => {
+  if (changes.every((c) => c.before === null)) return 'added';
+  return changes.every((c) => c.after === null) ? 'removed' : 'changed';
+};
+
+/** All cells of one row that changed, as one item. */
+function itemOfCells(from: Show, to: Show, key: string, own: readonly RowChange[]): Item[] {
+  const [first] = own;
+  const row = first && (first.after ?? first.before);
+  const cells = first && TABLES[first.table].cells;
+  if (!row || !cells) return [];
+  const of = cells.of(row as never);
+  const about = TABLES[first.table].about?.(row as never);
   return [
-    ...(rest.length > 0
-      ? [{ ...base, section, title, how: 'changed' as const, lines: plain(rest) }]
-      : []),
+    {
+      key,
+      section: TABLES[first.table].section,
+      title: cells.title(of, to) ?? cells.title(of, from) ?? `${first.table} of what is gone`,
+      how: howOf(own),
+      lines: cellLines(from, to, own),
+      rows: own.map(rowKey),
+      ...(about?.cueId === undefined ? {} : { cueId: about.cueId }),
+    },
+  ];
+}
+
+function itemsOf(from: Show, to: Show, c: RowChange): Item[] {
+  const { section, pictured, says, timesApart } = TABLES[c.table];
+  const row = c.after ?? c.before;
+  const called = (row && says.called?.(row as never)) ?? '';
+  const item: Item = {
+    key: rowKey(c),
+    rows: [rowKey(c)],
+    ...(pictured ? { [pictured]: c.id } : {}),
+    section,
+    title: `${describeRow(c.after ? to : from, c.table, row)}${quoted(called)}`,
+    how: howOf([c]),
+    lines: [],
+  };
+  if (!c.before || !c.after) return [item];
+  const fields = altered(c).filter((field) => !isHidden(c.table, field));
+  const lines = (own: readonly string[]): Line[] => own.map((field) => lineOf(from, to, c, field));
+  if (!timesApart) return [{ ...item, lines: lines(fields) }];
+  // Times are what people look for on their own.
+  const times = fields.filter((field) => isTime(c.table, field));
+  const rest = fields.filter((field) => !isTime(c.table, field));
+  return [
+    ...(rest.length > 0 ? [{ ...item, lines: lines(rest) }] : []),
     ...(times.length > 0
-      ? [
-          {
-            ...base,
-            key: `${base.key}/times`,
-            section: 'times' as const,
-            title,
-            how: 'changed' as const,
-            lines: plain(times),
-          },
-        ]
+      ? [{ ...item, key: `${item.key}/times`, section: 'times' as const, lines: lines(times) }]
       : []),
   ];
 }
 
-/** Values of one cue, with units that change alike in one line. */
-function valueLines(from: Show, to: Show, own: readonly RowChange[]): Line[] {
-  const alike = new Map<
-    string,
-    { attribute: string; before: string; after: string; numbers: number[] }
-  >();
+function lineOf(from: Show, to: Show, c: RowChange, field: string): Line {
+  const value = (row: object | null): unknown => (row as Record<string, unknown> | null)?.[field];
+  const label = fieldName(c.table, field);
+  const before = sayField(from, c.table, field, value(c.before));
+  const after = sayField(to, c.table, field, value(c.after));
+  return before === after
+    ? { label, before: 'as it was', after: 'changed' }
+    : { label, before, after };
+}
+
+/** Cells of one row, with units that change alike in one line. */
+function cellLines(from: Show, to: Show, own: readonly RowChange[]): Line[] {
+  const alike = new Map<string, Line & { numbers: number[] }>();
   for (const c of own) {
-    if (c.table !== 'values') continue;
+    const { cells } = TABLES[c.table];
     const row = c.after ?? c.before;
-    if (!row) continue;
-    const before = sayValue(from, c.before);
-    const after = sayValue(to, c.after);
-    const number =
-      (to.fixtures.get(row.fixtureId) ?? from.fixtures.get(row.fixtureId))?.number ?? 0;
-    const key = `${row.attribute}|${before}|${after}`;
+    if (!row || !cells) continue;
+    const before = cells.say(c.before as never, from);
+    const after = cells.say(c.after as never, to);
+    const number = cells.unit(row as never, to) ?? cells.unit(row as never, from) ?? 0;
+    const label = cells.what(row as never);
+    const key = `${label}|${before}|${after}`;
     const known = alike.get(key);
     if (known) known.numbers.push(number);
-    else alike.set(key, { attribute: row.attribute, before, after, numbers: [number] });
+    else alike.set(key, { label, before, after, numbers: [number] });
   }
-  const lines = [...alike.values()].map(({ attribute, before, after, numbers }): Line => ({
-    label: `${numberRanges(numbers)} ${attributeInfo(attribute).label.toLowerCase()}`,
-    before,
-    after,
+  const lines = [...alike.values()].map(({ label, numbers, ...line }): Line => ({
+    label: `${numberRanges(numbers)} ${label}`,
+    ...line,
   }));
-  return lines.length > LINES_KEPT
-    ? [
-        ...lines.slice(0, LINES_KEPT - 1),
-        { label: `and ${lines.length - LINES_KEPT + 1} more`, before: '', after: '' },
-      ]
-    : lines;
+  if (lines.length <= LINES_KEPT) return lines;
+  const left = lines.length - LINES_KEPT + 1;
+  return [...lines.slice(0, LINES_KEPT - 1), { label: `and ${left} more`, before: '', after: '' }];
 }
 
 /**
@@ -218,16 +173,12 @@ export function takeOver(
   const heldIn = (c: RowChange): boolean =>
     (!c.before || !c.after) &&
     [c.before, c.after].some(
-      (row) => row && holdersOf(c.table, row).some(([table, id]) => whole.has(`${table}/${id}`)),
+      (row) => row && ownersOf(c.table, row).some((o) => whole.has(`${o.table}/${o.id}`)),
     );
   const taken = new Set(chosen.map(rowKey));
-  for (const tables of [
-    ['cues', 'faders'],
-    ['values', 'calls'],
-  ] as const) {
+  for (const table of OWNED) {
     for (const c of all) {
-      if (!(tables as readonly TableName[]).includes(c.table) || taken.has(rowKey(c)) || !heldIn(c))
-        continue;
+      if (c.table !== table || taken.has(rowKey(c)) || !heldIn(c)) continue;
       taken.add(rowKey(c));
       whole.add(rowKey(c));
       chosen.push(c);
@@ -243,15 +194,15 @@ export function takeOver(
 }
 
 function chosenOf(c: RowChange, keys: ReadonlySet<string>): RowChange[] {
-  const cueId = c.table === 'values' ? (c.after ?? c.before)?.cueId : undefined;
-  if (cueId !== undefined) return keys.has(`values/${cueId}`) ? [c] : [];
+  const cells = cellsKey(c);
+  if (cells !== undefined) return keys.has(cells) ? [c] : [];
   const [whole, times] = [keys.has(rowKey(c)), keys.has(`${rowKey(c)}/times`)];
-  if (c.table !== 'cues' || !c.before || !c.after) return whole || times ? [c] : [];
+  if (!TABLES[c.table].timesApart || !c.before || !c.after) return whole || times ? [c] : [];
   if (whole && times) return [c];
   if (!whole && !times) return [];
   const after: Record<string, unknown> = { ...c.before };
   for (const field of altered(c)) {
-    if (isTime(field) !== times) continue;
+    if (isTime(c.table, field) !== times) continue;
     const value = (c.after as unknown as Record<string, unknown>)[field];
     if (value === undefined) delete after[field];
     else after[field] = value;

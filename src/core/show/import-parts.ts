@@ -2,7 +2,8 @@
 import { formatCueNumber, freeCueNumber, LAST_CUE } from '../cues/number.ts';
 import { plural } from '../words.ts';
 import { refuse, type Refusal } from '../refusal.ts';
-import { modeOf, nextNumber } from '../rig/addresses.ts';
+import { nextNumber } from '../rig/addresses.ts';
+import { modeOf } from '../fixtures/points.ts';
 import { attributesOf } from '../rig/attributes.ts';
 import { takeNumber } from './numbers.ts';
 import { valueId } from '../cues/rows.ts';

@@ -1,15 +1,13 @@
 /**
- * Merging where one side deleted what the other went on with. A list, a script, a cue and a fixture are each decided as a
- * whole, with all that is theirs; what something still leans on stays.
+ * Merging where one side deleted what the other went on with. What owns rows (a list, a script, a cue, a fixture) is
+ * decided as a whole, with all that is its own; what something still leans on stays.
  */
+import { same } from '../same.ts';
 import { plural } from '../words.ts';
 import type { Draft } from './draft.ts';
-import type { AnyRow, RowOf, TableName } from './tables.ts';
-import type { LookItem } from '../looks/rows.ts';
-import type { ValueRow } from '../cues/rows.ts';
-import { LEANERS, leansOn } from './references.ts';
+import { leanersOn, leansOn, OWNED, OWNERS, ownersOf, withoutMembers } from './references.ts';
 import type { Show } from './show.ts';
-import { same } from '../same.ts';
+import { TABLES, tablesThat, type AnyRow, type TableName } from './tables.ts';
 import { describeRow } from './words.ts';
 
 export type Side = 'ours' | 'theirs';
@@ -22,109 +20,83 @@ export type Decide = (
   words: { title: string; base: string; ours: string; theirs: string },
 ) => Side;
 
-/** What holds other rows, and what it holds goes and stays with it. */
-const HOLDERS = ['lists', 'scripts', 'fixtures', 'cues'] as const;
-type Holder = (typeof HOLDERS)[number];
 /** Stays as this side has it, or goes. */
 type Fate = { keeper: Side } | 'gone';
 
-export function holdersOf(table: TableName, row: AnyRow): [Holder, string][] {
-  switch (table) {
-    case 'cues':
-      return [['lists', (row as RowOf['cues']).listId]];
-    case 'faders': {
-      const { holds } = row as RowOf['faders'];
-      return holds.kind === 'list' ? [['lists', holds.id]] : [];
-    }
-    case 'values':
-      return [
-        ['cues', (row as ValueRow).cueId],
-        ['fixtures', (row as ValueRow).fixtureId],
-      ];
-    case 'calls':
-      return [
-        ['cues', (row as RowOf['calls']).cueId],
-        ['scripts', (row as RowOf['calls']).scriptId],
-      ];
-    case 'prompts':
-      return [['scripts', (row as RowOf['prompts']).scriptId]];
-    case 'likes':
-      return [['cues', (row as RowOf['likes']).cueId]];
-    default:
-      return [];
-  }
+/** Owned rows whose changes are work on what they belong to. */
+const WORK = OWNED.filter((table) => !TABLES[table].light);
+
+/** The rows that a row belongs to, and those that these belong to. */
+function aboveIn(show: Show, table: TableName, row: AnyRow): string[] {
+  return ownersOf(table, row).flatMap(({ table: of, id }) => {
+    const owner = show[of].get(id);
+    return [`${of}/${id}`, ...(owner ? aboveIn(show, of, owner) : [])];
+  });
 }
 
-/** Holders that a side has worked on since, by what it changed in them. What goes along with a deletion is no work. */
+/** Owners that a side has worked on since, by what it changed in them. What goes along with a deletion is no work. */
 function workedOn(base: Show, side: Show): Set<string> {
   const worked = new Set<string>();
-  for (const table of HOLDERS)
+  for (const table of OWNERS)
     for (const [id, row] of side[table])
       if (!same(base[table].get(id) ?? null, row)) worked.add(`${table}/${id}`);
-  for (const table of ['values', 'calls', 'cues', 'faders'] as const) {
-    const [was, now] = [base[table], side[table]] as ReadonlyMap<string, AnyRow>[];
-    for (const id of new Set([...(was?.keys() ?? []), ...(now?.keys() ?? [])])) {
-      const [b, s] = [was?.get(id) ?? null, now?.get(id) ?? null];
+  for (const table of WORK) {
+    for (const id of new Set([...base[table].keys(), ...side[table].keys()])) {
+      const [b, s] = [base[table].get(id) ?? null, side[table].get(id) ?? null];
       const row = s ?? b;
       if (!row || b === s || same(b, s)) continue;
-      const holders = holdersOf(table, row);
-      if (!s && holders.some(([t, h]) => !side[t].has(h))) continue;
-      for (const [t, h] of holders) {
-        worked.add(`${t}/${h}`);
-        if (t === 'cues') worked.add(`lists/${side.cues.get(h)?.listId ?? ''}`);
-      }
+      const wentAlong = !s && ownersOf(table, row).some((o) => !side[o.table].has(o.id));
+      if (!wentAlong) for (const key of aboveIn(side, table, row)) worked.add(key);
     }
   }
   return worked;
 }
 
-/** What becomes of lists, scripts, fixtures and cues that one side deleted. */
+/** What becomes of owners that one side deleted. */
 export class Fates {
   readonly of = new Map<string, Fate>();
 
-  constructor(base: Show, ours: Show, theirs: Show, decide: Decide) {
-    const gone = HOLDERS.some((table) =>
+  constructor(
+    private readonly base: Show,
+    ours: Show,
+    theirs: Show,
+    private readonly decide: Decide,
+  ) {
+    const gone = OWNERS.some((table) =>
       [...base[table].keys()].some((id) => ours[table].has(id) !== theirs[table].has(id)),
     );
     if (!gone) return;
     const worked = { ours: workedOn(base, ours), theirs: workedOn(base, theirs) };
-    for (const table of HOLDERS) {
+    for (const table of OWNERS) {
       for (const id of base[table].keys()) {
+        if (ours[table].has(id) === theirs[table].has(id)) continue;
         const keeper: Side = ours[table].has(id) ? 'ours' : 'theirs';
         const row = (keeper === 'ours' ? ours : theirs)[table].get(id);
-        if (!row || (ours[table].has(id) && theirs[table].has(id))) continue;
-        const list =
-          table === 'cues' ? this.of.get(`lists/${(row as RowOf['cues']).listId}`) : undefined;
-        if (list) continue;
-        this.of.set(
-          `${table}/${id}`,
-          this.decide(table, id, row, base, keeper, worked[keeper].has(`${table}/${id}`), decide),
-        );
+        if (!row || this.ofOwner(table, row)) continue;
+        const isWork = worked[keeper].has(`${table}/${id}`);
+        this.of.set(`${table}/${id}`, isWork ? this.ask(table, id, row, keeper) : 'gone');
       }
-    }
-    // All cues of a list go the way of the list, also those that came to it since.
-    for (const show of [ours, theirs, base]) {
-      for (const cue of show.cues.values()) {
-        const list = this.of.get(`lists/${cue.listId}`);
-        if (list && !this.of.has(`cues/${cue.id}`)) this.of.set(`cues/${cue.id}`, list);
-      }
+      // An owner that is itself owned goes the way of its own owner, also where it came to it since: cues of a list.
+      for (const show of [ours, theirs, base])
+        for (const row of show[table].values()) {
+          const owner = this.ofOwner(table, row);
+          if (owner && !this.of.has(`${table}/${row.id}`)) this.of.set(`${table}/${row.id}`, owner);
+        }
     }
   }
 
-  private decide(
-    table: Holder,
-    id: string,
-    row: AnyRow,
-    base: Show,
-    keeper: Side,
-    worked: boolean,
-    decide: Decide,
-  ): Fate {
-    if (!worked) return 'gone';
-    const was = base[table].get(id);
+  private ofOwner(table: TableName, row: AnyRow): Fate | undefined {
+    return ownersOf(table, row)
+      .map((o) => this.of.get(`${o.table}/${o.id}`))
+      .find((fate) => fate !== undefined);
+  }
+
+  /** One side deleted what the other went on with. */
+  private ask(table: TableName, id: string, row: AnyRow, keeper: Side): Fate {
+    const was = this.base[table].get(id);
     const kept = same(was, row) ? 'worked on since' : 'changed';
-    const side = decide(table, id, [], row, {
-      title: describeRow(base, table, was ?? row),
+    const side = this.decide(table, id, [], row, {
+      title: describeRow(this.base, table, was ?? row),
       base: 'as it was',
       ours: keeper === 'ours' ? kept : 'deleted',
       theirs: keeper === 'theirs' ? kept : 'deleted',
@@ -146,7 +118,7 @@ export class Fates {
     const fates = own
       ? [own]
       : row
-        ? holdersOf(table, row).flatMap(([h, holder]) => this.of.get(`${h}/${holder}`) ?? [])
+        ? ownersOf(table, row).flatMap((o) => this.of.get(`${o.table}/${o.id}`) ?? [])
         : [];
     if (fates.length === 0) return undefined;
     let found: AnyRow | null = null;
@@ -158,103 +130,62 @@ export class Fates {
     return found ?? (new Set(fates.map((f) => f !== 'gone' && f.keeper)).size > 1 ? b : null);
   }
 
-  keptFixtures(): { id: string; keeper: Side }[] {
+  /** Rows that stay against a deletion. */
+  kept(): { table: TableName; id: string; keeper: Side }[] {
     return [...this.of].flatMap(([key, fate]) =>
-      key.startsWith('fixtures/') && fate !== 'gone'
-        ? [{ id: key.slice('fixtures/'.length), keeper: fate.keeper }]
-        : [],
+      fate === 'gone' ? [] : [{ ...keyed(key), keeper: fate.keeper }],
     );
   }
 }
 
-/** A fixture that stays against a deletion keeps its places in groups, palettes, looks, layouts and parts. */
+const keyed = (key: string): { table: TableName; id: string } => {
+  const at = key.indexOf('/');
+  return { table: key.slice(0, at) as TableName, id: key.slice(at + 1) };
+};
+
+const WITH_MEMBERS = tablesThat((t) => t.members);
+const LOOSENED = tablesThat((t) => t.loosened);
+
+/** What stays against a deletion keeps its places among members: in groups, palettes, looks, layouts and parts. */
 export function rejoin(
   draft: Draft,
-  sides: Record<Side, Show>,
-  kept: readonly { id: string; keeper: Side }[],
+  sides: Readonly<Record<Side, Show>>,
+  kept: ReturnType<Fates['kept']>,
 ): void {
-  for (const { id, keeper } of kept) {
-    const from = sides[keeper];
-    for (const table of ['groups', 'parts'] as const) {
-      for (const row of from[table].values()) {
-        const now = draft.after[table].get(row.id);
-        if (now && row.fixtures.includes(id) && !now.fixtures.includes(id))
-          draft.put(table, row.id, { ...now, fixtures: [...now.fixtures, id] });
+  for (const { table: of, id, keeper } of kept) {
+    for (const table of WITH_MEMBERS) {
+      const members = (TABLES[table].members ?? []).filter((m) => m.to.some((to) => to === of));
+      if (members.length === 0) continue;
+      for (const from of sides[keeper][table].values()) {
+        const now = draft.after[table].get(from.id);
+        if (!now) continue;
+        const again = members.reduce<AnyRow>(
+          (row, m) => m.rejoin(row as never, from as never, id),
+          now,
+        );
+        if (again !== now) draft.put(table, from.id, again);
       }
     }
-    for (const row of from.palettes.values()) {
-      const now = draft.after.palettes.get(row.id);
-      const own = row.fixtures[id];
-      if (now && own && !now.fixtures[id])
-        draft.put('palettes', row.id, { ...now, fixtures: { ...now.fixtures, [id]: own } });
-    }
-    for (const row of from.layouts.values()) {
-      const now = draft.after.layouts.get(row.id);
-      const place = row.places?.[id];
-      if (now && place && !now.places?.[id])
-        draft.put('layouts', row.id, { ...now, places: { ...now.places, [id]: place } });
-    }
-    for (const row of from.looks.values()) {
-      const now = draft.after.looks.get(row.id);
-      if (now) draft.put('looks', row.id, { ...now, items: withFixture(now.items, row.items, id) });
-    }
   }
-}
-
-function withFixture(now: readonly LookItem[], from: readonly LookItem[], id: string): LookItem[] {
-  const items = [...now];
-  for (const item of from) {
-    if (item.kind === 'look') continue;
-    if (item.kind === 'level') {
-      if (
-        item.fixtureId === id &&
-        !items.some(
-          (i) => i.kind === 'level' && i.fixtureId === id && i.attribute === item.attribute,
-        )
-      )
-        items.push(item);
-      continue;
-    }
-    if (!item.members.includes(id)) continue;
-    const at = items.findIndex(
-      (i) =>
-        (i.kind === 'palette' && item.kind === 'palette' && i.palette === item.palette) ||
-        (i.kind === 'effect' && item.kind === 'effect' && i.effect === item.effect),
-    );
-    const there = items[at];
-    if (there && 'members' in there)
-      items[at] = there.members.includes(id)
-        ? there
-        : { ...there, members: [...there.members, id] };
-    else items.push({ ...item, members: [id] });
-  }
-  return items;
 }
 
 /** Members that are gone are no members, and a link to a cue that is gone leads nowhere. */
 export function withoutMissing(draft: Draft, notes: string[]): void {
   const { after } = draft;
-  const there = (id: string): boolean => after.fixtures.has(id) || after.groups.has(id);
-  for (const row of [...after.groups.values()])
-    if (!row.fixtures.every(there))
-      draft.put('groups', row.id, { ...row, fixtures: row.fixtures.filter(there) });
-  for (const row of [...after.looks.values()]) {
-    const items = row.items.flatMap((i): LookItem[] => {
-      if (i.kind === 'look') return [i];
-      if (i.kind === 'level') return after.fixtures.has(i.fixtureId) ? [i] : [];
-      const members = i.members.filter(there);
-      return members.length > 0 ? [{ ...i, members }] : [];
-    });
-    draft.put('looks', row.id, { ...row, items });
+  for (const table of WITH_MEMBERS) {
+    for (const row of [...after[table].values()]) {
+      const left = withoutMembers(table, row, (to, id) => after[to].has(id));
+      if (left !== row) draft.put(table, row.id, left);
+    }
   }
-  for (const cue of [...after.cues.values()]) {
-    if (!cue.link || after.cues.has(cue.link.to)) continue;
-    const { link, ...rest } = cue;
-    void link;
-    draft.put('cues', cue.id, rest);
-    notes.push(
-      `The link of ${describeRow(after, 'cues', cue)} is gone: the cue that it led to is.`,
-    );
+  for (const table of LOOSENED) {
+    const { loosened, sayLoosened } = TABLES[table];
+    for (const row of [...after[table].values()]) {
+      const left = loosened?.(row as never, (to, id) => after[to].has(id)) ?? row;
+      if (left === row) continue;
+      draft.put(table, row.id, left);
+      if (sayLoosened) notes.push(sayLoosened(row as never, after));
+    }
   }
 }
 
@@ -267,7 +198,7 @@ export function standing(draft: Draft, shows: readonly Show[], notes: string[], 
     if (uses !== undefined) stays.set(key, uses + 1);
   };
   const stand = (table: TableName, row: AnyRow): void => {
-    for (const lean of leansOn(table, row as never)) {
+    for (const lean of leansOn(table, row)) {
       const key = `${lean.table}/${lean.id}`;
       if (after[lean.table].has(lean.id) || (lean.or && after[lean.or].has(lean.id))) {
         count(key);
@@ -285,15 +216,12 @@ export function standing(draft: Draft, shows: readonly Show[], notes: string[], 
   // A deletion of theirs may take away what a row of ours leans on that is as it was.
   const gone = new Set(draft.changes().flatMap((c) => (c.after === null ? [c.table] : [])));
   const leaning = new Set(
-    [...gone].flatMap((table) =>
-      (HOLDERS as readonly TableName[]).includes(table) ? [] : (LEANERS[table] ?? []),
-    ),
+    [...gone].flatMap((table) => (OWNERS.includes(table) ? [] : leanersOn(table))),
   );
   for (const table of leaning)
-    for (const row of [...(after[table] as ReadonlyMap<string, AnyRow>).values()])
-      if (!draft.has(table, row.id)) stand(table, row);
+    for (const row of [...after[table].values()]) if (!draft.has(table, row.id)) stand(table, row);
   for (const [key, uses] of stays) {
-    const [table, id] = key.split(/\/(.*)/s) as [TableName, string];
+    const { table, id } = keyed(key);
     const row = after[table].get(id);
     if (row)
       notes.push(

@@ -3,15 +3,15 @@
  * cue, fixture and attribute; other rows field by field, and records by their keys. What only one side changed comes
  * in; what both changed differently is a conflict, which somebody decides. The outcome is changes to our show.
  */
-import { sectionAt } from '../script/parse.ts';
-import { TABLE_NAMES, type AnyRow, type TableName } from './tables.ts';
-import type { ValueRow } from '../cues/rows.ts';
-import type { MutableShow, RowChange, Show } from './show.ts';
+import { same } from '../same.ts';
+import { sectionsOfCues } from '../script/sections.ts';
 import { Draft } from './draft.ts';
 import { Fates, rejoin, standing, withoutMissing, type Decide, type Side } from './merge-fates.ts';
+import { percent } from './plain-words.ts';
 import { settle } from './settle.ts';
-import { same } from '../same.ts';
-import { describeRow, fieldName, sayField, sayValue } from './words.ts';
+import type { MutableShow, RowChange, Show } from './show.ts';
+import { TABLE_NAMES, TABLES, type AnyRow, type TableName } from './tables.ts';
+import { describeRow, fieldName, sayField } from './words.ts';
 
 export interface Conflict {
   key: string;
@@ -53,155 +53,35 @@ export interface Merged {
   notes: string[];
 }
 
-/** Records that are merged by their keys, with how deep. Everything else is one thing. */
-const RECORDS: Partial<Record<TableName, Record<string, number>>> = {
-  palettes: { fixtures: 2, groups: 2, types: 2 },
-  fixtures: { transforms: 1, wheels: 2 },
-  layouts: { places: 1 },
-  cues: { family_s: 1, familyDelay_s: 1 },
-  settings: { aside: 1 },
-};
 type Fields = Record<string, unknown>;
 const isRecord = (v: unknown): v is Fields =>
   typeof v === 'object' && v !== null && !Array.isArray(v);
-
-/** Acts and scenes of cues by the script: a cue without a call belongs where the one before it does. */
-export function sectionsOfCues(show: Show): Map<string, { act: string; scene: string }> {
-  const called = new Map<string, { act: string; scene: string }>();
-  for (const call of show.calls.values()) {
-    const script = show.scripts.get(call.scriptId);
-    if (script && !called.has(call.cueId)) called.set(call.cueId, sectionAt(script, call.from));
-  }
-  const sections = new Map<string, { act: string; scene: string }>();
-  for (const list of show.lists.keys()) {
-    let at = { act: '', scene: '' };
-    for (const cue of show.cuesOf(list)) {
-      at = called.get(cue.id) ?? at;
-      sections.set(cue.id, at);
-    }
-  }
-  return sections;
-}
 
 export function mergeShows(
   base: Show,
   ours: MutableShow,
   theirs: Show,
-  { rules, choices }: Decisions,
+  decisions: Decisions,
 ): Merged {
   const draft = new Draft(ours);
   const conflicts: Conflict[] = [];
   const notes: string[] = [];
-  const sections = { ours: sectionsOfCues(ours), theirs: sectionsOfCues(theirs) };
-
-  const decide: Decide = (table, id, path, row, words) => {
-    const cueId =
-      table === 'cues'
-        ? id
-        : table === 'values'
-          ? (row as ValueRow).cueId
-          : table === 'calls' || table === 'notes'
-            ? (row as { cueId?: string }).cueId
-            : undefined;
-    const cue = cueId === undefined ? undefined : (ours.cues.get(cueId) ?? theirs.cues.get(cueId));
-    const section =
-      cueId === undefined ? undefined : (sections.ours.get(cueId) ?? sections.theirs.get(cueId));
-    const conflict: Conflict = {
-      key: [table, id, ...path].join('/'),
-      table,
-      id,
-      path,
-      ...words,
-      ...(cueId === undefined ? {} : { cueId }),
-      ...(cue ? { listId: cue.listId } : table === 'lists' ? { listId: id } : {}),
-      ...(section ? { act: section.act, scene: section.scene } : {}),
-    };
-    const chosen =
-      choices[conflict.key] ?? [...rules].reverse().find((r) => fits(r, conflict))?.side;
-    conflicts.push(chosen ? { ...conflict, chosen } : conflict);
-    return chosen ?? 'ours';
-  };
-
+  const decide = decider({ ours, theirs }, decisions, conflicts);
   const fates = new Fates(base, ours, theirs, decide);
+  const merge = new RowMerge(base, ours, theirs, decide);
   for (const table of TABLE_NAMES) {
-    const [was, own, other] = [base[table], ours[table], theirs[table]] as ReadonlyMap<
-      string,
-      AnyRow
-    >[];
-    for (const id of new Set([
-      ...(was?.keys() ?? []),
-      ...(other?.keys() ?? []),
-      ...(fates.of.size > 0 ? (own?.keys() ?? []) : []),
-    ])) {
-      const o = own?.get(id) ?? null;
-      const [b, t] = [was?.get(id) ?? null, other?.get(id) ?? null].map((row) =>
-        ownName(table, row, o),
-      ) as [AnyRow | null, AnyRow | null];
+    const [was, own, other] = [base[table], ours[table], theirs[table]];
+    const newer = fates.of.size > 0 ? own.keys() : [];
+    for (const id of new Set([...was.keys(), ...other.keys(), ...newer])) {
+      const o = own.get(id) ?? null;
+      const b = withOwnFields(table, was.get(id) ?? null, o);
+      const t = withOwnFields(table, other.get(id) ?? null, o);
       const decided = fates.decided(table, id, b, o, t);
-      if (decided !== undefined) {
-        draft.put(table, id, decided);
-        continue;
-      }
-      if (t === b || same(b, t) || same(o, t)) continue;
-      if (same(b, o)) {
-        draft.put(table, id, t);
-        continue;
-      }
-      // Both have changed it, or both have made it.
-      if (!o || !t || table === 'values') {
-        const row = (o ?? t ?? b) as AnyRow;
-        const named = o ? ours : t ? theirs : base;
-        const say = (show: Show, r: AnyRow | null): string =>
-          table === 'values'
-            ? sayValue(show, r as ValueRow | null)
-            : r
-              ? r === b
-                ? 'as it was'
-                : 'changed'
-              : 'deleted';
-        const side = decide(table, id, [], row, {
-          title: describeRow(named, table, row),
-          base: say(base, b),
-          ours: say(ours, o),
-          theirs: say(theirs, t),
-        });
-        if (side === 'theirs') draft.put(table, id, t);
-        continue;
-      }
-      const after = mergeFields(
-        table,
-        b ?? {},
-        o,
-        t,
-        [],
-        RECORDS[table] ?? {},
-        1,
-        (path, bv, ov, tv) => {
-          const field = path[0] ?? '';
-          const title = `${describeRow(ours, table, o)}: ${fieldName(field)}${
-            path.length > 1
-              ? ` of ${path
-                  .slice(1)
-                  .map((p) => pathName(ours, p))
-                  .join(', ')}`
-              : ''
-          }`;
-          const say = (show: Show, v: unknown): string =>
-            path.length > 1 && typeof v === 'number' && !/_s$/.test(field)
-              ? `${Math.round(v * 1000) / 10} %`
-              : sayField(show, table, path.length > 1 && /_s$/.test(field) ? 'x_s' : field, v);
-          return decide(table, id, path, o, {
-            title,
-            base: b ? say(base, bv) : 'not there',
-            ours: say(ours, ov),
-            theirs: say(theirs, tv),
-          });
-        },
-      );
-      draft.put(table, id, after as unknown as AnyRow);
+      const merged = decided === undefined ? merge.row({ table, id, b, o, t }) : decided;
+      if (merged !== undefined) draft.put(table, id, merged);
     }
   }
-  rejoin(draft, { ours, theirs }, fates.keptFixtures());
+  rejoin(draft, { ours, theirs }, fates.kept());
   withoutMissing(draft, notes);
   standing(draft, [ours, theirs, base], notes, ', though one side deleted it');
   settle(draft, theirs, notes);
@@ -214,10 +94,117 @@ export function mergeShows(
   };
 }
 
+/** Follows choices, then rules, and keeps what was asked in `conflicts`. */
+function decider(
+  sides: Readonly<Record<Side, Show>>,
+  { rules, choices }: Decisions,
+  conflicts: Conflict[],
+): Decide {
+  const sections = { ours: sectionsOfCues(sides.ours), theirs: sectionsOfCues(sides.theirs) };
+  return (table, id, path, row, words) => {
+    const { cueId, listId } = TABLES[table].about?.(row as never) ?? {};
+    const section =
+      cueId === undefined ? undefined : (sections.ours.get(cueId) ?? sections.theirs.get(cueId));
+    const conflict: Conflict = {
+      key: [table, id, ...path].join('/'),
+      table,
+      id,
+      path,
+      ...words,
+      ...(cueId === undefined ? {} : { cueId }),
+      ...(listId === undefined ? {} : { listId }),
+      ...section,
+    };
+    const chosen =
+      choices[conflict.key] ?? [...rules].reverse().find((r) => fits(r, conflict))?.side;
+    conflicts.push(chosen ? { ...conflict, chosen } : conflict);
+    return chosen ?? 'ours';
+  };
+}
+
+/** One row in the state that both began from, with us and with them; null where it is not there. */
+interface Three {
+  table: TableName;
+  id: string;
+  b: AnyRow | null;
+  o: AnyRow | null;
+  t: AnyRow | null;
+}
+
+/** Merges one row at a time: what only one side changed comes in, what both changed is decided. */
+class RowMerge {
+  constructor(
+    private readonly base: Show,
+    private readonly ours: Show,
+    private readonly theirs: Show,
+    private readonly decide: Decide,
+  ) {}
+
+  /** @returns the row as it is after the merge, null where it goes; undefined where ours stays as it is */
+  row(three: Three): AnyRow | null | undefined {
+    const { table, b, o, t } = three;
+    if (t === b || same(b, t) || same(o, t)) return undefined;
+    if (same(b, o)) return t;
+    // Both have changed it, or both have made it.
+    if (o && t && !TABLES[table].cells) return this.byField({ ...three, o, t });
+    return this.whole(three);
+  }
+
+  private whole({ table, id, b, o, t }: Three): AnyRow | null | undefined {
+    const row = (o ?? t ?? b) as AnyRow;
+    const named = o ? this.ours : t ? this.theirs : this.base;
+    const { cells } = TABLES[table];
+    const say = (show: Show, r: AnyRow | null): string => {
+      if (cells) return cells.say(r as never, show);
+      if (!r) return 'deleted';
+      return r === b ? 'as it was' : 'changed';
+    };
+    const side = this.decide(table, id, [], row, {
+      title: describeRow(named, table, row),
+      base: say(this.base, b),
+      ours: say(this.ours, o),
+      theirs: say(this.theirs, t),
+    });
+    return side === 'theirs' ? t : undefined;
+  }
+
+  private byField({ table, id, b, o, t }: Three & { o: AnyRow; t: AnyRow }): AnyRow {
+    const records = TABLES[table].records ?? {};
+    const title = ([field = '', ...keys]: readonly string[]): string => {
+      const { by } = records[field] ?? {};
+      const named = keys.map((key, depth) => (depth === 0 ? this.nameOfKey(by, key) : key));
+      const of = named.length > 0 ? ` of ${named.join(', ')}` : '';
+      return `${describeRow(this.ours, table, o)}: ${fieldName(table, field)}${of}`;
+    };
+    const say = (show: Show, [field = '', ...keys]: readonly string[], v: unknown): string => {
+      if (keys.length === 0) return sayField(show, table, field, v);
+      if (/_s$/.test(field)) return sayField(show, table, 'x_s', v);
+      return typeof v === 'number' ? percent(v) : sayField(show, table, field, v);
+    };
+    const decide: DecideField = (path, bv, ov, tv) =>
+      this.decide(table, id, path, o, {
+        title: title(path),
+        base: b ? say(this.base, path, bv) : 'not there',
+        ours: say(this.ours, path, ov),
+        theirs: say(this.theirs, path, tv),
+      });
+    const depthOf = (field: string): number => records[field]?.deep ?? 0;
+    return mergeFields({ ...b }, { ...o }, { ...t }, [], depthOf, decide) as unknown as AnyRow;
+  }
+
+  private nameOfKey(table: TableName | undefined, id: string): string {
+    const row = table && this.ours[table].get(id);
+    if (!row) return id;
+    return TABLES[table].says.key?.(row as never) ?? describeRow(this.ours, table, row);
+  }
+}
+
 /** What a copy is called is its own affair: our show keeps its name and where it is. */
-function ownName(table: TableName, row: AnyRow | null, ours: AnyRow | null): AnyRow | null {
-  if (table !== 'settings' || !row || !ours || !('venue' in ours)) return row;
-  return { ...row, name: ours.name, venue: ours.venue } as AnyRow;
+function withOwnFields(table: TableName, row: AnyRow | null, ours: AnyRow | null): AnyRow | null {
+  const { ownFields } = TABLES[table];
+  if (!ownFields || !row || !ours) return row;
+  const own = Object.entries(ours).filter(([field]) => (ownFields as string[]).includes(field));
+  return { ...row, ...Object.fromEntries(own) };
 }
 
 const fits = (r: Rule, c: Conflict): boolean =>
@@ -225,33 +212,28 @@ const fits = (r: Rule, c: Conflict): boolean =>
   (r.scene === undefined || r.scene === c.scene) &&
   (r.listId === undefined || r.listId === c.listId) &&
   (r.tables === undefined || r.tables.includes(c.table));
-const pathName = (show: Show, id: string): string => {
-  const fixture = show.fixtures.get(id);
-  return fixture
-    ? `fixture ${fixture.number}`
-    : (show.groups.get(id)?.name ?? show.types.get(id)?.name ?? id);
-};
 
+type DecideField = (path: string[], b: unknown, o: unknown, t: unknown) => Side;
+
+/** @param depthOf how deep a field of the row is merged by its keys */
 function mergeFields(
-  table: TableName,
   b: Fields,
   o: Fields,
   t: Fields,
   path: string[],
-  records: Record<string, number>,
-  depth: number,
-  decide: (path: string[], b: unknown, o: unknown, t: unknown) => Side,
+  depthOf: (field: string) => number,
+  decide: DecideField,
 ): Fields {
   const after: Fields = { ...o };
   for (const field of new Set([...Object.keys(b), ...Object.keys(o), ...Object.keys(t)])) {
     const [bv, ov, tv] = [b[field], o[field], t[field]];
     if (same(bv, tv) || same(ov, tv)) continue;
     const here = [...path, field];
-    const deep = records[here[0] ?? ''] ?? 0;
+    const isDeep = here.length <= depthOf(here[0] ?? '');
     let value: unknown;
     if (same(bv, ov)) value = tv;
-    else if (depth <= deep && isRecord(ov) && isRecord(tv))
-      value = mergeFields(table, isRecord(bv) ? bv : {}, ov, tv, here, records, depth + 1, decide);
+    else if (isDeep && isRecord(ov) && isRecord(tv))
+      value = mergeFields(isRecord(bv) ? bv : {}, ov, tv, here, depthOf, decide);
     else value = decide(here, bv, ov, tv) === 'theirs' ? tv : ov;
     if (value === undefined) delete after[field];
     else after[field] = value;

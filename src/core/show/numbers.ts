@@ -1,23 +1,14 @@
 /** Numbers and addresses are given once: told where they would be given twice. */
-import { rangesAt } from '../rig/addresses.ts';
-import type { AnyRow, TableName } from './tables.ts';
-import type { CueRow } from '../cues/rows.ts';
-import type { FixtureRow } from '../fixtures/rows.ts';
+import { TABLES, tablesThat, type AnyRow, type TableName, type Tables } from './tables.ts';
 import type { RowChange, Show } from './show.ts';
 import { describeRow } from './words.ts';
 
+/** A row of a table whose numbers are given once. */
+export type NumberedRow = AnyRow & { number: number };
 /** Tables whose numbers are given once. */
-export const NUMBERED: readonly TableName[] = [
-  'fixtures',
-  'groups',
-  'palettes',
-  'looks',
-  'effects',
-  'lists',
-  'faders',
-  'pages',
-  'layouts',
-];
+export const NUMBERED = tablesThat((t) => t.number);
+/** Tables whose rows have something that only one row may have. */
+export const CLAIMING = tablesThat((t) => t.claims);
 
 /** The next number from the wish on that is free; it is taken then. */
 export function takeNumber(taken: Set<number>, wish: number): number {
@@ -27,55 +18,56 @@ export function takeNumber(taken: Set<number>, wish: number): number {
   return number;
 }
 
-/** Takes a fixture's addresses. @returns the fixture that has one of them already, and then takes none */
-export function claims(show: Pick<Show, 'types'>): (fixture: FixtureRow) => FixtureRow | undefined {
-  const slots = new Map<number, FixtureRow>();
-  return (fixture) => {
-    const addresses = rangesAt(show, fixture).flatMap(({ from, to }) =>
-      Array.from({ length: to - from + 1 }, (_, i) => from + i),
-    );
-    const clash = addresses
-      .map((a) => slots.get(a))
-      .find((f) => f !== undefined && f.id !== fixture.id);
-    if (!clash) for (const a of addresses) slots.set(a, fixture);
-    return clash;
-  };
-}
+/** Rows among which this one’s number is given once. */
+export const numberedWithin = (table: TableName, row: NumberedRow): string =>
+  TABLES[table].number?.within?.(row as never) ?? '';
 
 /** Says in words which number or address two rows would have after `changes`; undefined when none. */
 export function doublesAfter(show: Show, changes: readonly RowChange[]): string | undefined {
-  const changed = new Map(changes.map((c) => [`${c.table}/${c.id}`, c]));
-  const fresh = <T extends AnyRow>(table: TableName): T[] =>
-    changes.flatMap((c) => (c.table === table && c.after ? [c.after as T] : []));
-  const standing = <T extends AnyRow>(table: TableName): T[] =>
-    [...(show[table] as unknown as ReadonlyMap<string, T>).values()].filter(
-      (row) => !changed.has(`${table}/${row.id}`),
-    );
-  for (const table of [...NUMBERED, 'cues'] as const) {
-    const rows = fresh<AnyRow & { number: number; listId?: string }>(table);
+  const changed = new Set(changes.map((c) => `${c.table}/${c.id}`));
+  const fresh = (table: TableName): AnyRow[] =>
+    changes.flatMap((c) => (c.table === table && c.after ? [c.after] : []));
+  const standing = (table: TableName): AnyRow[] =>
+    [...show[table].values()].filter((row) => !changed.has(`${table}/${row.id}`));
+  for (const table of NUMBERED) {
+    const rows = fresh(table) as NumberedRow[];
     if (rows.length === 0) continue;
-    const keyOf = (row: { number: number; listId?: string }): string =>
-      `${table === 'cues' ? (row as CueRow).listId : ''}/${row.number}`;
-    const taken = new Set(standing<AnyRow & { number: number }>(table).map(keyOf));
+    const keyOf = (row: NumberedRow): string => `${numberedWithin(table, row)}/${row.number}`;
+    const taken = new Set((standing(table) as NumberedRow[]).map(keyOf));
     for (const row of rows) {
-      if (taken.has(keyOf(row)))
-        return `there is another ${table === 'cues' ? describeRow(show, table, row) : `${table.slice(0, -1)} ${row.number}`} now`;
+      if (taken.has(keyOf(row))) return `there is another ${sayNumbered(show, table, row)} now`;
       taken.add(keyOf(row));
     }
   }
-  const fixtures = fresh<FixtureRow>('fixtures');
-  if (fixtures.length === 0) return undefined;
-  const claim = claims({
-    types: new Map([
-      ...show.types,
-      ...fresh<AnyRow>('types').map((t) => [t.id, t] as const),
-    ]) as Show['types'],
-  });
-  for (const fixture of standing<FixtureRow>('fixtures')) claim(fixture);
-  for (const fixture of fixtures) {
-    const clash = claim(fixture);
-    if (clash)
-      return `the address of fixture ${fixture.number} is taken by fixture ${clash.number} now`;
+  for (const table of CLAIMING) {
+    const { claims } = TABLES[table];
+    const rows = fresh(table);
+    if (!claims || rows.length === 0) continue;
+    // What rows are of may come with the same changes.
+    const claim = claims.begin(withRows(show, changes));
+    for (const row of standing(table)) claim(row as never);
+    for (const row of rows) {
+      const other = claim(row as never);
+      if (other) return `${claims.clash(row as never, other as never)} now`;
+    }
   }
   return undefined;
+}
+
+/** `cue 2.5 of Sunday` where numbers are given within something, else `palette 3`. */
+const sayNumbered = (show: Show, table: TableName, row: NumberedRow): string =>
+  TABLES[table].number?.within
+    ? describeRow(show, table, row)
+    : `${TABLES[table].one} ${row.number}`;
+
+/** The tables with what changes bring; what they take away is still there. */
+function withRows(show: Show, changes: readonly RowChange[]): Tables {
+  const brought = new Map<TableName, Map<string, AnyRow>>();
+  for (const c of changes) {
+    if (!c.after) continue;
+    const rows = brought.get(c.table) ?? new Map<string, AnyRow>(show[c.table]);
+    rows.set(c.id, c.after);
+    brought.set(c.table, rows);
+  }
+  return { ...show, ...Object.fromEntries(brought) };
 }

@@ -1,13 +1,15 @@
 /** A changed row in its words: `cue 12: up 3 s → 5 s`. */
 import type { RowChange, Show } from './show.ts';
+import { TABLES } from './tables.ts';
 import { altered } from './undo.ts';
-import { describeRow, fieldName, isHidden, sayField, sayValue } from './words.ts';
+import { describeRow, fieldName, isHidden, sayField } from './words.ts';
 
 /** @param most fields that are said; the rest is counted */
 export function sayRow(show: Show, row: RowChange, most = 3): string {
   const what = describeRow(show, row.table, row.after ?? row.before);
-  if (row.table === 'values')
-    return `${what}: ${sayValue(show, row.before)} → ${sayValue(show, row.after)}`;
+  const { cells } = TABLES[row.table];
+  if (cells)
+    return `${what}: ${cells.say(row.before as never, show)} → ${cells.say(row.after as never, show)}`;
   if (!row.before) return `${what} is new`;
   if (!row.after) return `${what} is deleted`;
   const [before, after] = [row.before, row.after] as unknown as [
@@ -19,7 +21,7 @@ export function sayRow(show: Show, row: RowChange, most = 3): string {
     .slice(0, most)
     .map(
       (f) =>
-        `${fieldName(f)} ${sayField(show, row.table, f, before[f])} → ${sayField(show, row.table, f, after[f])}`,
+        `${fieldName(row.table, f)} ${sayField(show, row.table, f, before[f])} → ${sayField(show, row.table, f, after[f])}`,
     );
   return `${what}: ${said.join(', ')}${fields.length > most ? ` and ${fields.length - most} more` : ''}`;
 }

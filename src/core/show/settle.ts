@@ -1,58 +1,53 @@
 /** Where rows come in from another show or another time, numbers and addresses that are given already are settled, and it is said. */
-import { formatCueNumber, freeCueNumber } from '../cues/number.ts';
 import type { Draft } from './draft.ts';
-import { claims, NUMBERED, takeNumber } from './numbers.ts';
-import type { AnyRow } from './tables.ts';
-import type { FixtureRow } from '../fixtures/rows.ts';
+import { CLAIMING, NUMBERED, numberedWithin, takeNumber, type NumberedRow } from './numbers.ts';
 import type { Show } from './show.ts';
+import { TABLES, type TableName } from './tables.ts';
 import { describeRow } from './words.ts';
 
-/** Numbers and addresses that both gave away: theirs takes the next free one, or comes off the rig, and it is said. */
+/** Numbers and addresses that both gave away: theirs takes the next free one, or goes without, and it is said. */
 export function settle(draft: Draft, theirs: Show, notes: string[]): void {
-  const { after } = draft;
-  for (const table of NUMBERED) {
-    const rows = after[table] as ReadonlyMap<string, AnyRow & { number: number }>;
-    const taken = new Set(
-      [...rows.values()].filter((row) => !draft.has(table, row.id)).map((row) => row.number),
-    );
-    for (const row of [...rows.values()]) {
-      if (!draft.has(table, row.id)) continue;
-      const number = takeNumber(taken, row.number);
-      if (number === row.number) continue;
-      notes.push(
-        `${describeRow(theirs, table, row)} came in as number ${number}: ${row.number} is taken.`,
-      );
-      draft.put(table, row.id, { ...row, number });
-    }
-  }
-  for (const list of after.lists.keys()) {
-    const taken = new Set(
-      after
-        .cuesOf(list)
-        .filter((c) => !draft.has('cues', c.id))
-        .map((c) => c.number),
-    );
-    for (const cue of [...after.cuesOf(list)]) {
-      if (!draft.has('cues', cue.id)) continue;
-      const number = freeCueNumber(taken, cue.number);
-      taken.add(number);
-      if (number === cue.number) continue;
-      notes.push(
-        `Cue ${formatCueNumber(cue.number)} “${cue.name}” came in as ${formatCueNumber(number)}: there is another cue ${formatCueNumber(cue.number)}.`,
-      );
-      draft.put('cues', cue.id, { ...cue, number });
-    }
-  }
-  const claim = claims(after);
-  const moved = (f: FixtureRow): boolean => draft.has('fixtures', f.id);
-  for (const fixture of after.fixtures.values()) if (!moved(fixture)) claim(fixture);
-  for (const fixture of [...after.fixtures.values()]) {
-    if (!moved(fixture)) continue;
-    const clash = claim(fixture);
-    if (!clash) continue;
+  for (const table of NUMBERED) settleNumbers(draft, table, theirs, notes);
+  for (const table of CLAIMING) settleClaims(draft, table, notes);
+}
+
+function settleNumbers(draft: Draft, table: TableName, theirs: Show, notes: string[]): void {
+  const definition = TABLES[table].number;
+  const rows = [...draft.after[table].values()] as NumberedRow[];
+  const taken = new Map<string, Set<number>>();
+  const takenBeside = (row: NumberedRow): Set<number> => {
+    const within = numberedWithin(table, row);
+    const numbers = taken.get(within) ?? new Set();
+    taken.set(within, numbers);
+    return numbers;
+  };
+  for (const row of rows) if (!draft.has(table, row.id)) takenBeside(row).add(row.number);
+  const coming = rows
+    .filter((row) => draft.has(table, row.id))
+    .sort((a, b) => (definition?.within ? a.number - b.number : 0));
+  for (const row of coming) {
+    const beside = takenBeside(row);
+    const number = takeNumber(beside, definition?.free?.(beside, row.number) ?? row.number);
+    if (number === row.number) continue;
     notes.push(
-      `Fixture ${fixture.number} is off the rig: its address is taken by fixture ${clash.number}. Its programming is kept.`,
+      definition?.moved?.(row as never, number) ??
+        `${describeRow(theirs, table, row)} came in as number ${number}: ${row.number} is taken.`,
     );
-    draft.put('fixtures', fixture.id, { ...fixture, patch: [], wasAt: fixture.patch });
+    draft.put(table, row.id, { ...row, number });
+  }
+}
+
+function settleClaims(draft: Draft, table: TableName, notes: string[]): void {
+  const { claims } = TABLES[table];
+  if (!claims) return;
+  const claim = claims.begin(draft.after);
+  const rows = [...draft.after[table].values()];
+  for (const row of rows) if (!draft.has(table, row.id)) claim(row as never);
+  for (const row of rows) {
+    if (!draft.has(table, row.id)) continue;
+    const other = claim(row as never);
+    if (!other) continue;
+    notes.push(claims.gaveUp(row as never, other as never));
+    draft.put(table, row.id, claims.without(row as never));
   }
 }

@@ -2,7 +2,7 @@
  * A show in memory: tables of rows by id, with the two indexes that everything asks for (cues in list order,
  * values by cue). `applyChanges` is the only writer.
  */
-import type { AnyRow, RowOf, TableName } from './tables.ts';
+import type { AnyRow, RowOf, TableName, Tables } from './tables.ts';
 import type { CueRow, ValueRow } from '../cues/rows.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
 import { TABLE_NAMES } from './tables.ts';
@@ -12,8 +12,6 @@ import { slotKey } from '../cues/rows.ts';
 export type RowChange = {
   [T in TableName]: { table: T; id: string; before: RowOf[T] | null; after: RowOf[T] | null };
 }[TableName];
-
-type Tables = { readonly [T in TableName]: ReadonlyMap<string, RowOf[T]> };
 
 export interface Show extends Tables {
   /** Values that a cue sets, by slot key. */
@@ -27,35 +25,14 @@ export interface Show extends Tables {
 
 const NO_VALUES: ReadonlyMap<string, ValueRow> = new Map();
 
-export class MutableShow implements Show {
-  readonly settings = new Map<string, RowOf['settings']>();
-  readonly types = new Map<string, RowOf['types']>();
-  readonly fixtures = new Map<string, RowOf['fixtures']>();
-  readonly groups = new Map<string, RowOf['groups']>();
-  readonly lists = new Map<string, RowOf['lists']>();
-  readonly cues = new Map<string, RowOf['cues']>();
-  readonly values = new Map<string, RowOf['values']>();
-  readonly scripts = new Map<string, RowOf['scripts']>();
-  readonly calls = new Map<string, RowOf['calls']>();
-  readonly faders = new Map<string, RowOf['faders']>();
-  readonly sounds = new Map<string, RowOf['sounds']>();
-  readonly pieces = new Map<string, RowOf['pieces']>();
-  readonly routes = new Map<string, RowOf['routes']>();
-  readonly universes = new Map<string, RowOf['universes']>();
-  readonly circuits = new Map<string, RowOf['circuits']>();
-  readonly palettes = new Map<string, RowOf['palettes']>();
-  readonly looks = new Map<string, RowOf['looks']>();
-  readonly effects = new Map<string, RowOf['effects']>();
-  readonly layouts = new Map<string, RowOf['layouts']>();
-  readonly pictures = new Map<string, RowOf['pictures']>();
-  readonly parts = new Map<string, RowOf['parts']>();
-  readonly notes = new Map<string, RowOf['notes']>();
-  readonly pages = new Map<string, RowOf['pages']>();
-  readonly departments = new Map<string, RowOf['departments']>();
-  readonly prompts = new Map<string, RowOf['prompts']>();
-  readonly photos = new Map<string, RowOf['photos']>();
-  readonly likes = new Map<string, RowOf['likes']>();
+/** A map for each table. The one place where the type checker is told that the list of tables makes all of them. */
+const MapsOfTables = class {
+  constructor() {
+    for (const table of TABLE_NAMES) Object.assign(this, { [table]: new Map() });
+  }
+} as new () => { readonly [T in TableName]: Map<string, RowOf[T]> };
 
+export class MutableShow extends MapsOfTables implements Show {
   private readonly byCue = new Map<string, Map<string, ValueRow>>();
   private readonly versions = new Map<TableName, number>();
   private ordered: { version: number; lists: Map<string, CueRow[]> } = {

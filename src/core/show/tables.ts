@@ -1,83 +1,74 @@
-/** The tables of a show, and all that follows from there being just these. */
-import { SettingsRow } from '../settings/rows.ts';
-import { TypeRow } from '../types/rows.ts';
-import { FixtureRow } from '../fixtures/rows.ts';
-import { GroupRow } from '../groups/rows.ts';
-import { ListRow } from '../lists/rows.ts';
-import { CueRow, ValueRow } from '../cues/rows.ts';
-import { CallRow, DepartmentRow, PromptRow, ScriptRow } from '../script/rows.ts';
-import { FaderRow } from '../faders/rows.ts';
-import { SoundRow } from '../sounds/rows.ts';
-import { LayoutRow, PictureRow, PieceRow } from '../plan/rows.ts';
-import { RouteRow, UniverseRow } from '../routes/rows.ts';
-import { CircuitRow } from '../circuits/rows.ts';
-import { PaletteRow } from '../palettes/rows.ts';
-import { LookRow } from '../looks/rows.ts';
-import { EffectRow } from '../effects/rows.ts';
-import { PartRow } from '../crew/rows.ts';
-import { LikeRow, NoteRow, PhotoRow } from '../notes/rows.ts';
-import { PageRow } from '../pages/rows.ts';
+/** The tables of a show: the one list of them, and the types that follow from it. */
+import type { z } from 'zod';
+import { circuits } from '../circuits/tables.ts';
+import { parts } from '../crew/tables.ts';
+import { cues, values } from '../cues/tables.ts';
+import { effects } from '../effects/tables.ts';
+import { faders } from '../faders/tables.ts';
+import { fixtures } from '../fixtures/tables.ts';
+import { groups } from '../groups/tables.ts';
+import { lists } from '../lists/tables.ts';
+import { looks } from '../looks/tables.ts';
+import { likes, notes, photos } from '../notes/tables.ts';
+import { pages } from '../pages/tables.ts';
+import { palettes } from '../palettes/tables.ts';
+import { layouts, pictures, pieces } from '../plan/tables.ts';
+import { routes, universes } from '../routes/tables.ts';
+import { calls, departments, prompts, scripts } from '../script/tables.ts';
+import { settings } from '../settings/tables.ts';
+import { sounds } from '../sounds/tables.ts';
+import { types } from '../types/tables.ts';
+import type { TableDefinition } from './define-table.ts';
 
-export const TABLES = {
-  settings: SettingsRow,
-  types: TypeRow,
-  fixtures: FixtureRow,
-  groups: GroupRow,
-  lists: ListRow,
-  cues: CueRow,
-  values: ValueRow,
-  scripts: ScriptRow,
-  calls: CallRow,
-  faders: FaderRow,
-  sounds: SoundRow,
-  pieces: PieceRow,
-  routes: RouteRow,
-  universes: UniverseRow,
-  circuits: CircuitRow,
-  palettes: PaletteRow,
-  looks: LookRow,
-  effects: EffectRow,
-  layouts: LayoutRow,
-  pictures: PictureRow,
-  parts: PartRow,
-  notes: NoteRow,
-  pages: PageRow,
-  departments: DepartmentRow,
-  prompts: PromptRow,
-  photos: PhotoRow,
-  likes: LikeRow,
-} as const;
-export type TableName = keyof typeof TABLES;
+/** In the order in which they stand in the show file. */
+const LIST = [
+  settings,
+  types,
+  fixtures,
+  groups,
+  lists,
+  cues,
+  values,
+  scripts,
+  calls,
+  faders,
+  sounds,
+  pieces,
+  routes,
+  universes,
+  circuits,
+  palettes,
+  looks,
+  effects,
+  layouts,
+  pictures,
+  parts,
+  notes,
+  pages,
+  departments,
+  prompts,
+  photos,
+  likes,
+] as const;
+type Listed = (typeof LIST)[number];
 
-export const TABLE_NAMES = Object.keys(TABLES) as TableName[];
-
-export interface RowOf {
-  settings: SettingsRow;
-  types: TypeRow;
-  fixtures: FixtureRow;
-  groups: GroupRow;
-  lists: ListRow;
-  cues: CueRow;
-  values: ValueRow;
-  scripts: ScriptRow;
-  calls: CallRow;
-  faders: FaderRow;
-  sounds: SoundRow;
-  pieces: PieceRow;
-  routes: RouteRow;
-  universes: UniverseRow;
-  circuits: CircuitRow;
-  palettes: PaletteRow;
-  looks: LookRow;
-  effects: EffectRow;
-  layouts: LayoutRow;
-  pictures: PictureRow;
-  parts: PartRow;
-  notes: NoteRow;
-  pages: PageRow;
-  departments: DepartmentRow;
-  prompts: PromptRow;
-  photos: PhotoRow;
-  likes: LikeRow;
-}
+export type TableName = Listed['name'];
+export type RowOf = { [T in Listed as T['name']]: z.infer<T['row']> };
 export type AnyRow = RowOf[TableName];
+/** Tables that decide what values stand for. */
+export type MeaningTable = Extract<Listed, { means?: true }>['name'];
+/** A show as its tables alone. */
+export type Tables = { readonly [T in TableName]: ReadonlyMap<string, RowOf[T]> };
+
+/** A definition as those ask it that know no table: rows go in as what they are of. */
+export type AnyTable = TableDefinition<TableName, never, Tables, TableName, boolean, AnyRow>;
+// What a table leans on and reads is there, or this does not compile.
+const DEFINED: readonly AnyTable[] = LIST;
+
+export const TABLES = Object.fromEntries(DEFINED.map((t) => [t.name, t])) as Readonly<
+  Record<TableName, AnyTable>
+>;
+export const TABLE_NAMES: readonly TableName[] = LIST.map((t) => t.name);
+/** Names of the tables of which something holds. */
+export const tablesThat = (holds: (table: AnyTable) => unknown): readonly TableName[] =>
+  DEFINED.filter(holds).map((t) => t.name);

@@ -5,7 +5,8 @@
 import { same } from '../same.ts';
 import { refuse, type Refusal } from '../refusal.ts';
 import { doublesAfter } from './numbers.ts';
-import { danglingAfter } from './references.ts';
+import { danglingAfter, leanersOn, leansOn } from './references.ts';
+import { TABLES, type TableName } from './tables.ts';
 import type { RowChange, Show } from './show.ts';
 import { describeRow } from './words.ts';
 
@@ -150,8 +151,8 @@ export function planReverse(
   for (const c of [...change.rows].reverse()) {
     const now = show[c.table].get(c.id) ?? null;
     const fields = altered(c);
-    // Whether somebody liked a cue meanwhile stands in nobody's way (crew.test.ts).
-    if (c.table === 'likes' && (!same(now, c.after) || !c.before)) continue;
+    // What is nobody's work stands in nobody's way: that somebody liked a cue meanwhile (crew.test.ts).
+    if (TABLES[c.table].light && (!same(now, c.after) || !c.before)) continue;
     if (c.before === null || c.after === null) {
       if (same(now, c.after)) result.push({ ...c, before: now, after: c.before } as RowChange);
       else blame(c, fields);
@@ -180,7 +181,7 @@ export function planReverse(
       `“${change.summary}” cannot be undone: ${named.slice(0, 3).join(', ')}${more} changed since. Nothing was changed.`,
     );
   }
-  const kept = withoutSharedTypes(show, result);
+  const kept = withoutShared(show, result);
   const dangling = danglingAfter(show, kept) ?? doublesAfter(show, kept);
   if (dangling)
     return refuse(
@@ -190,13 +191,18 @@ export function planReverse(
   return kept;
 }
 
-/** A type that came into the show with this change and that others have patched since stays: it is nobody's work. */
-function withoutSharedTypes(show: Show, changes: readonly RowChange[]): RowChange[] {
-  const leaving = new Set(
-    changes.flatMap((c) => (c.table === 'fixtures' && c.after === null ? [c.id] : [])),
+/** What came into the show with this change and others have come to lean on stays: it is nobody's work. A type, for one. */
+function withoutShared(show: Show, changes: readonly RowChange[]): RowChange[] {
+  const leaving = new Set(changes.flatMap((c) => (c.after === null ? [`${c.table}/${c.id}`] : [])));
+  const isUsed = (table: TableName, id: string): boolean =>
+    leanersOn(table).some((leaner) =>
+      [...show[leaner].values()].some(
+        (row) =>
+          !leaving.has(`${leaner}/${row.id}`) &&
+          leansOn(leaner, row).some((lean) => lean.table === table && lean.id === id),
+      ),
+    );
+  return changes.filter(
+    (c) => !(TABLES[c.table].shared && c.after === null && isUsed(c.table, c.id)),
   );
-  const used = new Set(
-    [...show.fixtures.values()].filter((f) => !leaving.has(f.id)).map((f) => f.typeId),
-  );
-  return changes.filter((c) => !(c.table === 'types' && c.after === null && used.has(c.id)));
 }

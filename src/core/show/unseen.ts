@@ -1,11 +1,10 @@
 /** Edits never overwrite unseen work: what others have changed of what an edit would write, since its author looked. */
 import type { Unseen } from '../refusal.ts';
-import type { AnyRow } from './tables.ts';
-import type { ValueRow } from '../cues/rows.ts';
+import { TABLES, type AnyRow } from './tables.ts';
 import type { RowChange, Show } from './show.ts';
 import { altered, type Change } from './undo.ts';
 import { same } from '../same.ts';
-import { describeRow, fieldName, sayField, sayValue } from './words.ts';
+import { describeRow, fieldName, sayField } from './words.ts';
 
 export type Decided = Readonly<Record<string, 'mine' | 'theirs'>>;
 
@@ -47,7 +46,8 @@ export function unseenBy(
       changes.push(plan);
       continue;
     }
-    const whole = plan.table === 'values' || !plan.before || !plan.after || entry.seen === null;
+    const whole =
+      TABLES[plan.table].cells !== undefined || !plan.before || !plan.after || entry.seen === null;
     const result = whole
       ? wholeRow(show, plan, entry, decided, decidedAt)
       : byField(show, plan, entry, decided, decidedAt);
@@ -83,11 +83,8 @@ function wholeRow(
     return { unseen: [], change: plan };
   const seen = later ? later.row.before : first;
   const say = (row: AnyRow | null): string =>
-    plan.table === 'values'
-      ? sayValue(show, row as ValueRow | null)
-      : row === null
-        ? 'not there'
-        : 'as it stands';
+    TABLES[plan.table].cells?.say(row as never, show) ??
+    (row === null ? 'not there' : 'as it stands');
   const last = by.at(-1)?.change;
   return {
     unseen: [
@@ -133,7 +130,7 @@ function byField(
     const say = (v: unknown): string => sayField(show, plan.table, field, v);
     unseen.push({
       key,
-      title: `${describeRow(show, plan.table, plan.before)}: ${fieldName(field)}`,
+      title: `${describeRow(show, plan.table, plan.before)}: ${fieldName(plan.table, field)}`,
       seen: say(before),
       now: say(now?.[field]),
       yours: say(next?.[field]),

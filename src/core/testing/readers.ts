@@ -11,7 +11,7 @@ import { measureJson } from '../formats/show-file.ts';
 import { oscCommand } from '../live/osc-commands.ts';
 import { readOsc } from '../output/osc.ts';
 import { isRefusal } from '../refusal.ts';
-import { parsePoints } from '../rig/addresses.ts';
+import { parsePoints } from '../fixtures/points.ts';
 import { findTypes, indexTypes } from '../rig/search.ts';
 import { libraryTypes } from '../rig/library/index.ts';
 import { decodeText, guessFormat, placeAt, reanchor } from '../script/anchors.ts';

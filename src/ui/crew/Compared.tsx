@@ -1,7 +1,8 @@
 /** Differences in words and swatches, by section; with boxes to choose some of them. */
 'use client';
 import { useMemo, useState } from 'react';
-import { SECTIONS, type Item, type Section } from '@/core/show/compare';
+import type { Item } from '@/core/show/compare';
+import { SECTIONS, type Section } from '@/core/show/define-table';
 import type { PaletteRow } from '@/core/palettes/rows';
 import { useShow } from '../state/store';
 import { PalettePicture } from '../stage/shelf/pictures';

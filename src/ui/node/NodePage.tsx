@@ -2,7 +2,7 @@
 'use client';
 import { useEffect, useState } from 'react';
 import { formatPortAddress } from '@/core/output/artnet';
-import { PROTOCOL_NAMES } from '@/core/show/words';
+import { PROTOCOL_NAMES } from '@/core/routes/tables';
 import { api } from '../state/api';
 
 interface Received {

@@ -3,7 +3,7 @@
 import { Camera, MapPin, X } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { z } from 'zod';
-import { NOTE_WORDS } from '@/core/show/words';
+import { NOTE_WORDS } from '@/core/notes/tables';
 import type { Member } from '@/core/live/answers';
 import { NOTE_KINDS, type NoteKind } from '@/core/notes/rows';
 import { useLoad } from '../crew/use-load';

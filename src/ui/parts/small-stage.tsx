@@ -5,7 +5,7 @@ import { stateAt } from '@/core/cues/tracking';
 import { colourOf, colourParts } from '@/core/color/unit-colour';
 import { displayRGB } from '@/core/color/mix';
 import { levelOf } from '@/core/looks/value';
-import { modeOf } from '@/core/rig/addresses';
+import { modeOf } from '@/core/fixtures/points';
 import { slotKey } from '@/core/cues/rows';
 import type { Show } from '@/core/show/show';
 

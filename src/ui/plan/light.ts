@@ -5,7 +5,7 @@ import { displayRGB } from '@/core/color/mix';
 import { colourOf, colourParts, lampXYZ, type ColourPart } from '@/core/color/unit-colour';
 import { meaningOf, wheelSlotAt } from '@/core/rig/channel';
 import { isEmitter } from '@/core/rig/attributes';
-import { modeOf } from '@/core/rig/addresses';
+import { modeOf } from '@/core/fixtures/points';
 import { sourceAttribute, transformed } from '@/core/rig/transform';
 import { slotKey } from '@/core/cues/rows';
 import type { Channel, Mode, TypeRow } from '@/core/types/rows';

@@ -5,7 +5,7 @@
 'use client';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { useMemo, useState } from 'react';
-import { formatPoints } from '@/core/rig/addresses';
+import { formatPoints } from '@/core/fixtures/points';
 import { byNumber } from '@/core/select/select';
 import type { FixtureRow } from '@/core/fixtures/rows';
 import { Tabs } from '../parts/controls';

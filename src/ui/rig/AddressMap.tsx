@@ -2,16 +2,15 @@
 'use client';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { willDo } from '@/core/edits/will';
+import { clashAt, occupied } from '@/core/rig/addresses';
 import {
   absolute,
-  clashAt,
   formatPoint,
   fromAbsolute,
   modeOf,
-  occupied,
   widthAt,
   type Occupied,
-} from '@/core/rig/addresses';
+} from '@/core/fixtures/points';
 import { attributeInfo } from '@/core/rig/attributes';
 import type { PatchPoint } from '@/core/fixtures/rows';
 import { edit, select, toggleSelected, tryEdit } from '../state/actions';

@@ -6,7 +6,7 @@ import { numberRanges } from '@/core/words';
 import { plural } from '@/core/words';
 import { swapReport } from '@/core/edits/swap-type';
 import { attributeInfo } from '@/core/rig/attributes';
-import { parsePoint } from '@/core/rig/addresses';
+import { parsePoint } from '@/core/fixtures/points';
 import { usesOf } from '@/core/rig/uses';
 import type { FixtureRow } from '@/core/fixtures/rows';
 import type { Mode, TypeRow } from '@/core/types/rows';

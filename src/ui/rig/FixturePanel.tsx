@@ -7,7 +7,7 @@ import {
   hasVirtualDimmer,
   scaledByVirtual,
 } from '@/core/rig/attributes';
-import { formatPoint, formatPoints, modeOf, morePoints, widthAt } from '@/core/rig/addresses';
+import { formatPoint, formatPoints, modeOf, morePoints, widthAt } from '@/core/fixtures/points';
 import { rawOf, sayLevel } from '@/core/rig/channel';
 import { capacity_W, powerSettings, wattsOf } from '@/core/rig/power';
 import { sourceAttribute, transformed } from '@/core/rig/transform';

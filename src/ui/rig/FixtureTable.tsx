@@ -3,7 +3,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
 import { notice } from '../state/messages';
-import { formatPoints } from '@/core/rig/addresses';
+import { formatPoints } from '@/core/fixtures/points';
 import { plain } from '@/core/rig/search';
 import type { FixtureRow } from '@/core/fixtures/rows';
 import { edit, select, toggleSelected } from '../state/actions';

@@ -9,7 +9,7 @@ import {
   type CsvTable,
   type Mapping,
 } from '@/core/formats/patch-csv';
-import { formatPoints } from '@/core/rig/addresses';
+import { formatPoints } from '@/core/fixtures/points';
 import { isRefusal } from '@/core/refusal';
 import { readFile } from '../files/read-file';
 import { Button, Choice, Dialog, FileField } from '../parts/controls';

@@ -2,7 +2,7 @@
 'use client';
 import { useRef, useState } from 'react';
 import { attributeInfo, attributesOf } from '@/core/rig/attributes';
-import { modeOf } from '@/core/rig/addresses';
+import { modeOf } from '@/core/fixtures/points';
 import { curveAt, isPlain } from '@/core/rig/transform';
 import type { Channel } from '@/core/types/rows';
 import type { FixtureRow, Transform } from '@/core/fixtures/rows';

@@ -2,7 +2,7 @@
 'use client';
 import { useEffect, useState } from 'react';
 import { attributeInfo } from '@/core/rig/attributes';
-import { parsePoint } from '@/core/rig/addresses';
+import { parsePoint } from '@/core/fixtures/points';
 import { topOf } from '@/core/rig/channel';
 import type { Channel, Mode } from '@/core/types/rows';
 import { Button, Field, Slider } from '../parts/controls';

@@ -2,7 +2,8 @@
 'use client';
 import { ExternalLink } from 'lucide-react';
 import { useMemo, useState } from 'react';
-import { clashAt, fromAbsolute, occupied } from '@/core/rig/addresses';
+import { clashAt, occupied } from '@/core/rig/addresses';
+import { fromAbsolute } from '@/core/fixtures/points';
 import { LIMITS } from '@/core/show/fields';
 import { universeName } from '@/core/show/show';
 import { Button, Scrub, Tabs } from '../parts/controls';

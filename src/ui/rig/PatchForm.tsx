@@ -1,7 +1,8 @@
 /** Patching: pick a type, say how many and where, read what will happen, do it. */
 'use client';
 import { useState } from 'react';
-import { formatPoint, fromAbsolute, nextFree, nextNumber, parsePoint } from '@/core/rig/addresses';
+import { nextFree, nextNumber } from '@/core/rig/addresses';
+import { formatPoint, fromAbsolute, parsePoint } from '@/core/fixtures/points';
 import { aRole } from '@/core/edits/edit';
 import { sayPatch } from '@/core/edits/patch-fixtures';
 import type { TypeRow } from '@/core/types/rows';

@@ -6,7 +6,7 @@ import { useState } from 'react';
 import { formatPortAddress } from '@/core/output/artnet';
 import { usedByUniverse } from '@/core/rig/addresses';
 import { universeName } from '@/core/show/show';
-import { PROTOCOL_NAMES } from '@/core/show/words';
+import { PROTOCOL_NAMES } from '@/core/routes/tables';
 import type { RouteRow } from '@/core/routes/rows';
 import { Button, Choice, Field, IconButton } from '../parts/controls';
 import { fieldKeys } from '../parts/field-keys';

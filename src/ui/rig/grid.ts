@@ -1,7 +1,7 @@
 /** The patch table as a grid of cells: what stands in them, what is written into them, filling and pasting. No screen in it. */
 import { wattsOf } from '@/core/rig/power';
 import { attributesOf, channelCount } from '@/core/rig/attributes';
-import { absolute, formatPoints, fromAbsolute, modeOf, parsePoints } from '@/core/rig/addresses';
+import { absolute, formatPoints, fromAbsolute, modeOf, parsePoints } from '@/core/fixtures/points';
 import { sayCurve, transformed } from '@/core/rig/transform';
 import type { FixtureRow } from '@/core/fixtures/rows';
 import type { Show } from '@/core/show/show';

@@ -1,6 +1,6 @@
 /** What the parts of Rig share: the universe on the map, the type picked, the patch being prepared. */
 import { create } from 'zustand';
-import { parsePoint } from '@/core/rig/addresses';
+import { parsePoint } from '@/core/fixtures/points';
 import type { Mode, TypeRow } from '@/core/types/rows';
 
 export type Upper = 'addresses' | 'plan';

@@ -3,7 +3,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { X } from 'lucide-react';
 import { useMemo, useRef, useState } from 'react';
-import { modeOf } from '@/core/rig/addresses';
+import { modeOf } from '@/core/fixtures/points';
 import { attributeInfo, familyOf } from '@/core/rig/attributes';
 import { sayLevel } from '@/core/rig/channel';
 import type { HeldValue } from '@/core/live/messages';

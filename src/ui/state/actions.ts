@@ -15,7 +15,7 @@ import { attributesOf, familyOf } from '@/core/rig/attributes';
 import { byNumber, LIT } from '@/core/select/select';
 import { stateAt } from '@/core/cues/tracking';
 import { levelOf } from '@/core/looks/value';
-import { modeOf } from '@/core/rig/addresses';
+import { modeOf } from '@/core/fixtures/points';
 import { slotKey } from '@/core/cues/rows';
 import type { Family } from '@/core/show/fields';
 import type { LiveCommand, ServerMessage, View } from '@/core/live/messages';

@@ -4,7 +4,7 @@
  */
 import { stateAt } from '@/core/cues/tracking';
 import { levelOf } from '@/core/looks/value';
-import { modeOf } from '@/core/rig/addresses';
+import { modeOf } from '@/core/fixtures/points';
 import { attributesOf } from '@/core/rig/attributes';
 import { slotKey, type CueRow } from '@/core/cues/rows';
 import { useCueLook } from './cue-look';

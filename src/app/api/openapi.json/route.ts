@@ -97,7 +97,9 @@ export function GET(): Response {
     },
     components: {
       schemas: {
-        ...Object.fromEntries(Object.entries(TABLES).map(([name, type]) => [name, schema(type)])),
+        ...Object.fromEntries(
+          Object.entries(TABLES).map(([name, table]) => [name, schema(table.row)]),
+        ),
         LiveMessage: schema(ClientMessage),
       },
     },

@@ -2,15 +2,8 @@
 import { wattsOf } from '@/core/rig/power';
 import type { Content } from 'pdfmake/interfaces';
 import { attributeInfo, channelCount } from '@/core/rig/attributes';
-import {
-  absolute,
-  formatPoint,
-  formatPoints,
-  fromAbsolute,
-  modeOf,
-  occupied,
-  usedByUniverse,
-} from '@/core/rig/addresses';
+import { occupied, usedByUniverse } from '@/core/rig/addresses';
+import { absolute, formatPoint, formatPoints, fromAbsolute, modeOf } from '@/core/fixtures/points';
 import { switchesFor } from '@/core/rig/switches';
 import { isPlain, sayCurve } from '@/core/rig/transform';
 import type { FixtureRow } from '@/core/fixtures/rows';

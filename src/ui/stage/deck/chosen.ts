@@ -1,6 +1,6 @@
 /** What the selection is and shows: its fixtures with their attributes, and levels in common. */
 import { useMemo } from 'react';
-import { modeOf } from '@/core/rig/addresses';
+import { modeOf } from '@/core/fixtures/points';
 import { attributesOf, baseOf, familyOf } from '@/core/rig/attributes';
 import { unitOfLevel } from '@/core/rig/unit-value';
 import { slotKey } from '@/core/cues/rows';

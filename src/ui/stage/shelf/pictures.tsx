@@ -8,7 +8,7 @@ import { waveAt } from '@/core/effects/wave';
 import { lookSlots } from '@/core/looks/resolve';
 import { levelOf } from '@/core/looks/value';
 import { reachOf } from '@/core/palettes/resolve';
-import { modeOf } from '@/core/rig/addresses';
+import { modeOf } from '@/core/fixtures/points';
 import { slotKey } from '@/core/cues/rows';
 import type { EffectRow } from '@/core/effects/rows';
 import type { LookRow } from '@/core/looks/rows';

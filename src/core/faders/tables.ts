@@ -1,0 +1,41 @@
+/** What a table of faders knows of itself. */
+import type { EffectRow } from '../effects/rows.ts';
+import type { GroupRow } from '../groups/rows.ts';
+import type { ListRow } from '../lists/rows.ts';
+import type { LookRow } from '../looks/rows.ts';
+import { defineTable, ownedBy, ref } from '../show/define-table.ts';
+import { nameOf, numbered } from '../show/plain-words.ts';
+import { FaderRow } from './rows.ts';
+
+interface Needs {
+  readonly lists: ReadonlyMap<string, ListRow>;
+  readonly looks: ReadonlyMap<string, LookRow>;
+  readonly groups: ReadonlyMap<string, GroupRow>;
+  readonly effects: ReadonlyMap<string, EffectRow>;
+}
+type Kind = FaderRow['holds']['kind'];
+const held = (kind: Kind) => (f: FaderRow) => [f.holds.kind === kind ? f.holds.id : undefined];
+
+export const faders = defineTable({
+  name: 'faders',
+  one: 'fader',
+  row: FaderRow,
+  section: 'playback',
+  refs: [
+    ownedBy('lists', held('list')),
+    ref('looks', held('look')),
+    ref('groups', held('group')),
+    ref('effects', held('effect')),
+  ],
+  number: {},
+  says: { row: (f) => numbered('fader', f) },
+  fields: {
+    holds: {
+      say: ({ kind, id }: FaderRow['holds'], show: Needs) =>
+        `${kind} ${nameOf(show[`${kind}s`].get(id))}`,
+    },
+    keepsThroughRelease: { called: 'keeps through release' },
+    startsWhenRaised: { called: 'starts when raised' },
+    releasesAtZero: { called: 'releases at zero' },
+  },
+});
