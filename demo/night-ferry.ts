@@ -3,7 +3,7 @@ import { aimUnit, type Turn } from '../src/core/aim/unit.ts';
 import { hueSaturation, kelvin, type Chromaticity } from '../src/core/color/mix.ts';
 import { colourLevels, colourParts } from '../src/core/color/unit-colour.ts';
 import { parseCueNumber } from '../src/core/cues/number.ts';
-import { planEdit } from '../src/core/edits/index.ts';
+import { planEdit } from '../src/core/edits/plan-edit.ts';
 import { modeOf } from '../src/core/fixtures/points.ts';
 import { attributesOf } from '../src/core/rig/attributes.ts';
 import { reachOf } from '../src/core/palettes/resolve.ts';

@@ -7,7 +7,7 @@ import { createShow, setMember } from '../src/store/shows.ts';
 import { DEMO_ACCOUNTS, DEMO_PASSWORD } from '../src/core/demo-accounts.ts';
 import type { HouseRight } from '../src/core/rights.ts';
 import { isRefusal } from '../src/core/refusal.ts';
-import type { Role } from '../src/core/edits/edit.ts';
+import type { Role } from '../src/core/roles.ts';
 import { nightFerryRows } from './night-ferry.ts';
 import { SUNDAY_PAGE, sundayRows } from './sunday.ts';
 

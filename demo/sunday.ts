@@ -1,5 +1,5 @@
 /** Sunday at Tidewater: the same hall as a chapel, an order of service instead of a script, and faders for a volunteer. */
-import { planEdit } from '../src/core/edits/index.ts';
+import { planEdit } from '../src/core/edits/plan-edit.ts';
 import { isRefusal } from '../src/core/refusal.ts';
 import { newShowRows } from '../src/core/rig/defaults.ts';
 import { MutableShow, type RowChange } from '../src/core/show/show.ts';

@@ -7,7 +7,7 @@ import type { ServerMessage } from '../core/live/messages.ts';
 import { newShowRows } from '../core/rig/defaults.ts';
 import { libraryType } from '../core/rig/library/index.ts';
 import { stateAt } from '../core/cues/tracking.ts';
-import { unpackShow, type PackedShow } from '../core/show/pack.ts';
+import { unpackShow, type PackedShow } from '../core/formats/pack.ts';
 import { valueId, type CueRow } from '../core/cues/rows.ts';
 import type { FixtureRow } from '../core/fixtures/rows.ts';
 import type { RowChange } from '../core/show/show.ts';

@@ -1,6 +1,6 @@
 /** Patching at the size of a large house: one edit of 2,000 units, search as it is typed, table and map on a screen. */
 import { By } from 'selenium-webdriver';
-import { planEdit } from '../core/edits/index.ts';
+import { planEdit } from '../core/edits/plan-edit.ts';
 import { newShowRows } from '../core/rig/defaults.ts';
 import { libraryTypes } from '../core/rig/library/index.ts';
 import { findTypes, indexTypes } from '../core/rig/search.ts';

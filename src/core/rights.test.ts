@@ -1,5 +1,5 @@
 /** Who may what: the whole table, so that a changed rule is a changed line here. */
-import { ROLES } from './edits/edit.ts';
+import { ROLES } from './roles.ts';
 import { ACTS, HOUSE_RIGHTS, mayNotHere, type Act, type Standing } from './rights.ts';
 
 const at = (more: Partial<Standing>): Standing => ({

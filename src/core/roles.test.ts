@@ -1,6 +1,7 @@
 /** Every edit and every live command against every role: who may what, written out. */
-import { EDITS, planEdit } from './edits/index.ts';
-import { ROLES, type Role } from './edits/edit.ts';
+import { EDITS } from './edits/list.ts';
+import { planEdit } from './edits/plan-edit.ts';
+import { ROLES, type Role } from './roles.ts';
 import { LIVE_ROLES } from './live/messages.ts';
 import { exampleShow } from './testing/example.ts';
 

@@ -1,7 +1,8 @@
 /** Refusals of schemas are sentences, with no path of a field and no word of a program in them. */
 import { z } from 'zod';
 import { exampleShow } from './testing/example';
-import { EDITS, planEdit } from './edits/index';
+import { EDITS } from './edits/list';
+import { planEdit } from './edits/plan-edit';
 import { LiveCommand } from './live/messages';
 import { isRefusal } from './refusal';
 import { sayFirst, sayIssue } from './said-wrong';

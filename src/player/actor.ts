@@ -1,4 +1,4 @@
-import type { Role } from '../core/edits/edit.ts';
+import type { Role } from '../core/roles.ts';
 
 /** Who gives a live command, and what they may. */
 export interface Actor {

@@ -1,6 +1,6 @@
 /** Who may change what is on air, and what is said before it is done. */
 import type { HouseRight } from '../core/rights.ts';
-import type { Role } from '../core/edits/edit.ts';
+import type { Role } from '../core/roles.ts';
 import { apply, cue, exampleShow } from '../core/testing/example.ts';
 import { mayChangeAir, sayAir } from './air.ts';
 import { desk, mara, tam } from './simulated-desk.ts';

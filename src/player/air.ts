@@ -1,6 +1,6 @@
 /** Which show is on air: who may change it, and what that does on stage, said before it is done. */
 import { formatCueNumber } from '../core/cues/number.ts';
-import { aRole, PLAYERS, type Role } from '../core/edits/edit.ts';
+import { aRole, PLAYERS, type Role } from '../core/roles.ts';
 import { plural } from '../core/words.ts';
 import { numberRanges } from '../core/words.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';

@@ -4,7 +4,7 @@
  */
 import { cueCalled } from '../core/cues/called.ts';
 import { formatCueNumber } from '../core/cues/number.ts';
-import { PLAYERS } from '../core/edits/edit.ts';
+import { PLAYERS } from '../core/roles.ts';
 import type { CallState, LiveCommand } from '../core/live/messages.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import { firstList, type Show } from '../core/show/show.ts';

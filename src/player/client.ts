@@ -15,7 +15,7 @@ import {
 } from '../core/live/messages.ts';
 import { Allowance } from '../core/limits.ts';
 import { isRefusal } from '../core/refusal.ts';
-import type { Role } from '../core/edits/edit.ts';
+import type { Role } from '../core/roles.ts';
 import { ODD_TEXT, oddTextIn } from '../core/text.ts';
 import type { Actor } from './actor.ts';
 import type { Why } from './left-light.ts';

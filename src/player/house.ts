@@ -6,7 +6,7 @@ import { sql } from 'kysely';
 import type { Logger } from 'pino';
 import { readCommand } from '../core/command/command.ts';
 import { formatCueNumber } from '../core/cues/number.ts';
-import { PLAYERS } from '../core/edits/edit.ts';
+import { PLAYERS } from '../core/roles.ts';
 import { plural } from '../core/words.ts';
 import { recordedValue } from '../core/live/held.ts';
 import { oscCommand } from '../core/live/osc-commands.ts';

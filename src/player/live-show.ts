@@ -2,7 +2,7 @@
  * One open show on the player's main thread: what plays and what operators hold, in the words of the show. The clock
  * does the arithmetic; this decides what it is told. Everything here is saved and comes back after a crash.
  */
-import { PLAYERS } from '../core/edits/edit.ts';
+import { PLAYERS } from '../core/roles.ts';
 import { cueCalled } from '../core/cues/called.ts';
 import { prePositions } from '../core/cues/pre-position.ts';
 import { cueAfter, trackedAt, type Tracked } from '../core/cues/tracking.ts';

@@ -1,5 +1,5 @@
 /** Whether somebody may give a live command at all: by their role, and by where they give it from. */
-import { aRole } from '../core/edits/edit.ts';
+import { aRole } from '../core/roles.ts';
 import { LIVE_ROLES, type LiveCommand } from '../core/live/messages.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import type { Actor } from './actor.ts';

@@ -1,13 +1,13 @@
 /** Several people in one show: boards, asking and handing over, calls, control pages, and the same light in two hands. */
-import { aRole } from '../core/edits/edit.ts';
+import { aRole } from '../core/roles.ts';
 import { formatCueNumber } from '../core/cues/number.ts';
 import { numberRanges } from '../core/words.ts';
-import { pointsAtNothing } from '../core/edits/pages.ts';
+import { pointsAtNothing } from '../core/pages/edits.ts';
 import { thingOf } from '../core/live/boards.ts';
 import type { LiveCommand, ServerMessage } from '../core/live/messages.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import { attributeInfo } from '../core/rig/attributes.ts';
-import { settingInParts } from '../core/show/parts.ts';
+import { settingInParts } from '../core/crew/parts.ts';
 import { firstList, type MutableShow } from '../core/show/show.ts';
 import type { Actor } from './actor.ts';
 import { Boards, type SavedBoard } from './boards.ts';

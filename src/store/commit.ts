@@ -5,12 +5,12 @@
 import { sql } from 'kysely';
 import { sayFirst } from '../core/said-wrong.ts';
 import { consequences, type Consequence } from '../core/cues/consequences.ts';
-import { EDITORS, type Role } from '../core/edits/edit.ts';
-import { mayNot, planEdit } from '../core/edits/index.ts';
+import { EDITORS, type Role } from '../core/roles.ts';
+import { mayNot, planEdit } from '../core/edits/plan-edit.ts';
 import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
 import { showBefore } from '../core/show/past.ts';
-import { likesLost } from '../core/show/likes.ts';
-import { inOthersParts } from '../core/show/parts.ts';
+import { likesLost } from '../core/notes/likes.ts';
+import { inOthersParts } from '../core/crew/parts.ts';
 import { doublesAfter } from '../core/show/numbers.ts';
 import { danglingAfter } from '../core/show/references.ts';
 import { TABLES } from '../core/show/tables.ts';

@@ -4,7 +4,7 @@ import { mkdtempSync, readdirSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { isRefusal } from '../core/refusal.ts';
-import type { Role } from '../core/edits/edit.ts';
+import type { Role } from '../core/roles.ts';
 import { slotKey } from '../core/cues/rows.ts';
 import { differences } from '../core/show/past.ts';
 import { showName, type MutableShow } from '../core/show/show.ts';

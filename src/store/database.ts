@@ -1,7 +1,7 @@
 /** PostgreSQL through Kysely: the tables as TypeScript sees them, and the connection. */
 import { Kysely, PostgresDialect, type ColumnType, type Generated } from 'kysely';
 import pg from 'pg';
-import type { Role } from '../core/edits/edit.ts';
+import type { Role } from '../core/roles.ts';
 import type { JournalKind, VersionKind } from '../core/live/answers.ts';
 import type { InboxAsk, InboxKind, InboxPlace } from '../core/live/inbox.ts';
 import type { AnyRow, TableName } from '../core/show/tables.ts';

@@ -4,7 +4,7 @@ import { sql } from 'kysely';
 import { compareShows, type Item } from '../core/show/compare.ts';
 import { readShowFile, writeShowFile, type ShowFile } from '../core/formats/show-file.ts';
 import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
-import { importParts, mapFixtures, type Mapping, type Wanted } from '../core/show/import-parts.ts';
+import { importParts, mapFixtures, type Mapping, type Wanted } from '../core/bring-in/bring-in.ts';
 import { mergeShows, type Conflict, type Decisions } from '../core/show/merge.ts';
 import { showBefore } from '../core/show/past.ts';
 import { showName, type MutableShow, type RowChange } from '../core/show/show.ts';

@@ -1,7 +1,7 @@
 /** The inbox of each person: what concerns them, kept until it was read and long after. Written with what caused it, or not at all. */
 import { sql } from 'kysely';
 import type { Inbox, InboxAsk, InboxEntry } from '../core/live/inbox.ts';
-import { concernsOf, type Concern } from '../core/show/concerns.ts';
+import { concernsOf, type Concern } from '../core/crew/concerns.ts';
 import type { RowChange, Show } from '../core/show/show.ts';
 import type { Change } from '../core/show/undo.ts';
 import type { Database } from './database.ts';

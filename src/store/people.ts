@@ -8,7 +8,7 @@ import {
 } from 'node:crypto';
 import { promisify } from 'node:util';
 import { sql } from 'kysely';
-import type { Role } from '../core/edits/edit.ts';
+import type { Role } from '../core/roles.ts';
 import type { Invitation } from '../core/live/answers.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import type { Database } from './database.ts';

@@ -1,7 +1,7 @@
 /** Shows in the database: the list, making one, its members, loading its rows. */
 import { randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
-import type { Role } from '../core/edits/edit.ts';
+import type { Role } from '../core/roles.ts';
 import type { CopyOf, Member } from '../core/live/answers.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import { newShowRows } from '../core/rig/defaults.ts';

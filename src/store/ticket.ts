@@ -4,7 +4,7 @@
  */
 import { createHmac, randomUUID, timingSafeEqual } from 'node:crypto';
 import { z } from 'zod';
-import { ROLES } from '../core/edits/edit.ts';
+import { ROLES } from '../core/roles.ts';
 
 const GOOD_FOR_MS = 15_000;
 

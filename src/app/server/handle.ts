@@ -2,7 +2,7 @@
 import { randomBytes } from 'node:crypto';
 import { sql } from 'kysely';
 import type { z } from 'zod';
-import { invalid } from '@/core/edits/index';
+import { invalid } from '@/core/edits/plan-edit';
 import { isRefusal, refuse, statusOf, type Refusal } from '@/core/refusal';
 import { mayNotHere, type Act } from '@/core/rights';
 import { ODD_TEXT, oddTextIn } from '@/core/text';

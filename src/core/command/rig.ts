@@ -1,7 +1,7 @@
 /** Lines about the rig: patching, moving, renumbering, copying, parking. */
 import { numberRanges } from '../words.ts';
 import { plural } from '../words.ts';
-import { planEdit } from '../edits/index.ts';
+import { planEdit } from '../edits/plan-edit.ts';
 import type { LiveCommand } from '../live/messages.ts';
 import { isRefusal } from '../refusal.ts';
 import { attributeInfo, channelCount, findAttribute } from '../rig/attributes.ts';

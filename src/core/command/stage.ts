@@ -3,7 +3,7 @@ import { formatCueNumber } from '../cues/number.ts';
 import { hueSaturation, kelvin } from '../color/mix.ts';
 import { numberRanges } from '../words.ts';
 import { plural } from '../words.ts';
-import { planEdit } from '../edits/index.ts';
+import { planEdit } from '../edits/plan-edit.ts';
 import type { LiveCommand } from '../live/messages.ts';
 import { lookSlots } from '../looks/resolve.ts';
 import { SWATCHES } from '../palettes/standard.ts';

@@ -7,7 +7,7 @@ import type { FixtureRow } from '../fixtures/rows.ts';
 import type { LookItem, LookRow } from '../looks/rows.ts';
 import type { ValueRow } from '../cues/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
-import { updateRow } from './edit.ts';
+import { updateRow } from './define-edit.ts';
 
 /** What a value says: a level, and what it follows. */
 export interface Said {

@@ -10,7 +10,7 @@ import { meaningAfter, type Meaning } from '../show/after.ts';
 import { slotKey, valueId, type CueRow, type ValueRow } from '../cues/rows.ts';
 import type { EffectUse } from '../effects/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
-import { deleteRow, insertRow, replaceRow } from './edit.ts';
+import { deleteRow, insertRow, replaceRow } from './define-edit.ts';
 
 /** What a slot shows in a cue before it gets a value of its own: the level beneath an effect that comes to it. */
 function levelBeneath(show: Show, cue: CueRow, fixtureId: string, attribute: string): number {

@@ -3,19 +3,13 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { willDo } from './will';
 
-const FOLDER = 'src/core/edits';
-/** First words of summaries that say what was done: all of them in the past. */
-const firstWords = readdirSync(FOLDER)
-  .filter((f) => f.endsWith('.ts') && !f.endsWith('.test.ts'))
-  .flatMap((f) =>
-    readFileSync(join(FOLDER, f), 'utf8')
-      .split('\n')
-      .filter((l) => l.includes('summary:')),
-  )
-  .flatMap((line) =>
-    [
-      ...line.slice(line.indexOf('summary:')).matchAll(/[`'](?:\$\{[^}]*\? ')?([A-Z][a-z]+)\b/g),
-    ].map((m) => m[1] ?? ''),
+const FOLDER = 'src/core';
+/** First words of what edits say was done: all of them in the past. */
+const firstWords = readdirSync(FOLDER, { recursive: true, encoding: 'utf8' })
+  .filter((f) => /edits(\/[a-z-]+)?\.ts$/.test(f) && !f.endsWith('.test.ts'))
+  .flatMap((f) => [...readFileSync(join(FOLDER, f), 'utf8').matchAll(/summary:([^]{0,160})/g)])
+  .flatMap(([, summary = '']) =>
+    [...summary.matchAll(/[`'](?:\$\{[^}]*\? ')?([A-Z][a-z]+)\b/g)].map((m) => m[1] ?? ''),
   );
 
 test('every word that says what was done has one for what will be', () => {

@@ -1,5 +1,5 @@
 /** What the web process tells of people, versions and back-ups, for the store that makes it and the screens that show it. Times are ISO 8601, UTC. */
-import type { Role } from '../edits/edit.ts';
+import type { Role } from '../roles.ts';
 
 export interface Member {
   userId: string;

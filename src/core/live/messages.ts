@@ -3,7 +3,7 @@
  * The same commands are taken over HTTP.
  */
 import { z } from 'zod';
-import { LOOKERS, PLAYERS, type Role } from '../edits/edit.ts';
+import { LOOKERS, PLAYERS, type Role } from '../roles.ts';
 import { CURVES, PIVOTS } from '../select/fan.ts';
 import type { EffectUse } from '../effects/rows.ts';
 import {

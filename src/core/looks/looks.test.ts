@@ -6,7 +6,7 @@ import type { LookRow } from './rows.ts';
 import type { MutableShow } from '../show/show.ts';
 import { planReverse } from '../show/undo.ts';
 import { isRefusal } from '../refusal.ts';
-import { packShow, unpackShow } from '../show/pack.ts';
+import { packShow, unpackShow } from '../formats/pack.ts';
 import { apply, exampleShow, idOf, refused } from '../testing/example.ts';
 import { lookSlots } from './resolve.ts';
 import { effectOf, levelOf } from './value.ts';

@@ -5,7 +5,7 @@ import { colourOf, colourParts } from '../color/unit-colour.ts';
 import { consequences } from '../cues/consequences.ts';
 import { stateAt } from '../cues/tracking.ts';
 import { modeOf } from '../fixtures/points.ts';
-import { packShow, unpackShow } from '../show/pack.ts';
+import { packShow, unpackShow } from '../formats/pack.ts';
 import type { MutableShow } from '../show/show.ts';
 import { transformed } from '../rig/transform.ts';
 import { apply, cue, exampleShow, idOf, refused } from '../testing/example.ts';

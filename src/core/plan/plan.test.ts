@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { apply, exampleShow, idOf, refused } from '../testing/example.ts';
-import { inOrder } from '../edits/plan.ts';
+import { inOrder } from './edits.ts';
 import { aligned, alongPiece, distributed, gridPlaces, ontoPiece, snapped } from './arrange.ts';
 
 const BAR = {

@@ -1,6 +1,6 @@
 /** What one side deleted and the other went on with. */
 import fc from 'fast-check';
-import { planEdit } from '../edits/index.ts';
+import { planEdit } from '../edits/plan-edit.ts';
 import { isRefusal } from '../refusal.ts';
 import { apply, cue, exampleShow, idOf } from '../testing/example.ts';
 import { mergeShows, type Decisions } from './merge.ts';

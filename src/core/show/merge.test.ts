@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { planEdit } from '../edits/index.ts';
+import { planEdit } from '../edits/plan-edit.ts';
 import { isRefusal } from '../refusal.ts';
 import { apply, cue, exampleShow, idOf } from '../testing/example.ts';
 import { compareShows, takeOver } from './compare.ts';

@@ -1,6 +1,6 @@
 /** Parts of another state of the show, and undo, where numbers have been given anew meanwhile. */
 import fc from 'fast-check';
-import { planEdit } from '../edits/index.ts';
+import { planEdit } from '../edits/plan-edit.ts';
 import { isRefusal } from '../refusal.ts';
 import { apply, cue, exampleShow, idOf } from '../testing/example.ts';
 import { compareShows, takeOver } from './compare.ts';

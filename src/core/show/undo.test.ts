@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { isRefusal } from '../refusal.ts';
 import { apply, cue, exampleShow, idOf } from '../testing/example.ts';
-import { packShow, unpackShow } from './pack.ts';
+import { packShow, unpackShow } from '../formats/pack.ts';
 import type { MutableShow, RowChange } from './show.ts';
 import {
   planReverse,

@@ -1,4 +1,4 @@
-import { planEdit } from '../edits/index.ts';
+import { planEdit } from '../edits/plan-edit.ts';
 import { apply, cue, exampleShow, idOf } from '../testing/example.ts';
 import type { MutableShow } from './show.ts';
 import { slotKey } from '../cues/rows.ts';

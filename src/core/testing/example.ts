@@ -1,9 +1,9 @@
 /** A small show for tests, made by the edits that people use: dimmers 1-6, RGBW pars 11-14, moving washes 101-102. */
-import { planEdit } from '../edits/index.ts';
+import { planEdit } from '../edits/plan-edit.ts';
 import { isRefusal, type Refusal } from '../refusal.ts';
 import { newShowRows } from '../rig/defaults.ts';
 import { MutableShow, type RowChange } from '../show/show.ts';
-import type { Role } from '../edits/edit.ts';
+import type { Role } from '../roles.ts';
 
 let edits = 0;
 

@@ -5,7 +5,7 @@ import { useEffect, useState } from 'react';
 import type { BookFinding } from '@/core/cues/findings';
 import { plural } from '@/core/words';
 import { standing } from '@/core/rig/findings';
-import { packShow } from '@/core/show/pack';
+import { packShow } from '@/core/formats/pack';
 import { Button, Dialog, Tabs } from '../parts/controls';
 import { AsideList, PutAside } from '../parts/Aside';
 import { select } from '../state/actions';

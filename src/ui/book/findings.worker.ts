@@ -1,6 +1,6 @@
 /** Looks through a list off the screen's thread. */
 import { bookFindings, type BookFinding } from '@/core/cues/findings';
-import { unpackShow, type PackedShow } from '@/core/show/pack';
+import { unpackShow, type PackedShow } from '@/core/formats/pack';
 
 const scope = self as unknown as {
   onmessage: (event: MessageEvent<{ packed: PackedShow; listId: string }>) => void;

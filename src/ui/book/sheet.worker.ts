@@ -1,6 +1,6 @@
 /** Makes cue sheets off the screen's thread. Keeps a copy of the show of its own. */
 import { columnsOf, sheetOf, type Column, type Sheet } from '@/core/cues/sheet';
-import { unpackShow, type PackedShow } from '@/core/show/pack';
+import { unpackShow, type PackedShow } from '@/core/formats/pack';
 import type { Family } from '@/core/show/fields';
 import type { MutableShow, RowChange } from '@/core/show/show';
 

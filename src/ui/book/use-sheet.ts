@@ -1,7 +1,7 @@
 /** The cue sheet as the worker made it last. While a new one is made the old one stays on screen. */
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import { packShow } from '@/core/show/pack';
+import { packShow } from '@/core/formats/pack';
 import type { Family } from '@/core/show/fields';
 import { onChanges } from '../state/changes';
 import { useScreen } from '../state/store';

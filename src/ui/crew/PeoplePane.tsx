@@ -3,7 +3,7 @@
 import { Copy } from 'lucide-react';
 import { useState } from 'react';
 import { notice } from '../state/messages';
-import { ROLES, type Role } from '@/core/edits/edit';
+import { ROLES, type Role } from '@/core/roles';
 import { counts, plural } from '@/core/words';
 import type { Invitation, Member } from '@/core/live/answers';
 import type { PartRow } from '@/core/crew/rows';

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { willDo } from '@/core/edits/will';
 import { numberRanges } from '@/core/words';
 import { plural } from '@/core/words';
-import { swapReport } from '@/core/edits/swap-type';
+import { swapReport } from '@/core/fixtures/edits/swap-type';
 import { attributeInfo } from '@/core/rig/attributes';
 import { parsePoint } from '@/core/fixtures/points';
 import { usesOf } from '@/core/rig/uses';

@@ -3,8 +3,8 @@
 import { useState } from 'react';
 import { nextFree, nextNumber } from '@/core/rig/addresses';
 import { formatPoint, fromAbsolute, parsePoint } from '@/core/fixtures/points';
-import { aRole } from '@/core/edits/edit';
-import { sayPatch } from '@/core/edits/patch-fixtures';
+import { aRole } from '@/core/roles';
+import { sayPatch } from '@/core/fixtures/edits/patch';
 import type { TypeRow } from '@/core/types/rows';
 import { Button, Check, Choice, Field } from '../parts/controls';
 import { edit, tryEdit } from '../state/actions';

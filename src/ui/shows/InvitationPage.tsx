@@ -1,7 +1,7 @@
 /** What an invitation offers: accepted as who one is, with the account that one has, or with a new one. */
 'use client';
 import { useState } from 'react';
-import type { Role } from '@/core/edits/edit';
+import type { Role } from '@/core/roles';
 import { Mark } from '../frame/TopBar';
 import { Button, Field, Tabs } from '../parts/controls';
 import { api, ApiError } from '../state/api';

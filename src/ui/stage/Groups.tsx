@@ -2,7 +2,7 @@
 'use client';
 import { ArrowDown, ArrowUp, Pencil, Plus, Trash2, X } from 'lucide-react';
 import { useState } from 'react';
-import { groupUses } from '@/core/edits/groups';
+import { groupUses } from '@/core/groups/edits';
 import { membersOf } from '@/core/groups/members';
 import { plural } from '@/core/words';
 import type { GroupRow } from '@/core/groups/rows';

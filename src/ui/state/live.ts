@@ -1,7 +1,7 @@
 /** The live socket: opens, keeps trying, says within two seconds when it is lost, catches up by itself. */
 import type { ClientMessage, LiveCommand, ServerMessage, View } from '@/core/live/messages';
 import { slotKey } from '@/core/cues/rows';
-import { unpackShow, type PackedShow } from '@/core/show/pack';
+import { unpackShow, type PackedShow } from '@/core/formats/pack';
 import type { Change } from '@/core/show/undo';
 import { api, ApiError } from './api';
 import { tellChanges } from './changes';

@@ -13,7 +13,7 @@ import {
   type RecordOptions,
 } from './actions';
 import { lookSlots } from '@/core/looks/resolve';
-import { settingInParts } from '@/core/show/parts';
+import { settingInParts } from '@/core/crew/parts';
 import { useScreen } from './store';
 
 export type After = 'track' | 'only' | 'source';

@@ -1,6 +1,6 @@
 /** What one screen knows of a show: the rows, what plays, who is here. One store per open show page. */
 import { create } from 'zustand';
-import type { Role } from '@/core/edits/edit';
+import type { Role } from '@/core/roles';
 import type {
   AirState,
   HeldValue,

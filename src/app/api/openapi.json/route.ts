@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { EDITS } from '@/core/edits/index';
+import { EDITS } from '@/core/edits/list';
 import { ClientMessage, LiveCommand } from '@/core/live/messages';
 import { TABLES } from '@/core/show/tables';
 

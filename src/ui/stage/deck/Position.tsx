@@ -2,7 +2,7 @@
 'use client';
 import { Crosshair, FlipHorizontal2, Spline } from 'lucide-react';
 import { useRef } from 'react';
-import { inOrder } from '@/core/edits/plan';
+import { inOrder } from '@/core/plan/edits';
 import { useKeyName } from '../../frame/keys';
 import { Pad } from '../../parts/controls';
 import { said, streamCommand } from '../../state/actions';

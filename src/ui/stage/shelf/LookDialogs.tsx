@@ -5,7 +5,7 @@ import { useMemo, useState } from 'react';
 import { consequences } from '@/core/cues/consequences';
 import { numberRanges } from '@/core/words';
 import { plural } from '@/core/words';
-import { itemsFrom, lookUses } from '@/core/edits/looks';
+import { itemsFrom, lookUses } from '@/core/looks/edits';
 import { membersOf } from '@/core/groups/members';
 import { attributeInfo } from '@/core/rig/attributes';
 import type { LookItem, LookRow } from '@/core/looks/rows';

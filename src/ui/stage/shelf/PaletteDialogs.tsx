@@ -3,7 +3,7 @@
 import { useMemo, useState } from 'react';
 import { consequences } from '@/core/cues/consequences';
 import { plural } from '@/core/words';
-import { paletteUses } from '@/core/edits/palettes';
+import { paletteUses } from '@/core/palettes/edits';
 import { groupOf } from '@/core/looks/resolve';
 import { familyOf } from '@/core/rig/attributes';
 import { ofFamily } from '@/core/palettes/resolve';

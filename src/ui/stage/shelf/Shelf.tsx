@@ -3,12 +3,12 @@
 import { ChevronLeft, ChevronRight, Plus } from 'lucide-react';
 import { useLayoutEffect, useRef, useState } from 'react';
 import { plural } from '@/core/words';
-import { effectUses } from '@/core/edits/effects';
-import { paletteUses } from '@/core/edits/palettes';
-import { inOrder } from '@/core/edits/plan';
+import { effectUses } from '@/core/effects/edits';
+import { paletteUses } from '@/core/palettes/edits';
+import { inOrder } from '@/core/plan/edits';
 import { fixturesOfLook } from '@/core/looks/resolve';
 import { reachOf } from '@/core/palettes/resolve';
-import { referenceCounts } from '@/core/show/uses';
+import { referenceCounts } from '@/core/looks/uses';
 import { PALETTE_FAMILIES, type PaletteRow } from '@/core/palettes/rows';
 import type { EffectRow } from '@/core/effects/rows';
 import type { LookRow } from '@/core/looks/rows';

@@ -1,7 +1,7 @@
 import { server } from '@/app/server/context';
 import { handle, member } from '@/app/server/handle';
 import { isRefusal } from '@/core/refusal';
-import { packShow } from '@/core/show/pack';
+import { packShow } from '@/core/formats/pack';
 import { TABLE_NAMES } from '@/core/show/tables';
 
 export const dynamic = 'force-dynamic';

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { server } from '@/app/server/context';
 import { body, handle, member, stop } from '@/app/server/handle';
-import { ROLES } from '@/core/edits/edit';
+import { ROLES } from '@/core/roles';
 import { isRefusal, refuse } from '@/core/refusal';
 import { note } from '@/store/journal';
 import { invite, listInvitations, withdrawInvitation } from '@/store/people';

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { server } from '@/app/server/context';
 import { body, handle, member } from '@/app/server/handle';
-import { ROLES } from '@/core/edits/edit';
+import { ROLES } from '@/core/roles';
 import { isRefusal } from '@/core/refusal';
 import { tell } from '@/store/inbox';
 import { note } from '@/store/journal';

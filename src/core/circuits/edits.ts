@@ -1,0 +1,103 @@
+/** What the house brings: names of universes, circuits of the mains, voltage and safety share. */
+import { z } from 'zod';
+import { refuse } from '../refusal.ts';
+import { CircuitRow, Power } from './rows.ts';
+import { Name, RowId, Universe } from '../show/fields.ts';
+import type { SettingsRow } from '../settings/rows.ts';
+import { defineEdit, deleteRow, insertRow, replaceRow, updateRow } from '../edits/define-edit.ts';
+import { EDITORS } from '../roles.ts';
+import { numberRanges } from '../words.ts';
+
+const NameUniverse = z.object({ number: Universe, name: z.union([Name, z.literal('')]) });
+type NameUniverse = z.infer<typeof NameUniverse>;
+
+export const nameUniverse = defineEdit({
+  name: 'name-universe',
+  params: NameUniverse,
+  roles: EDITORS,
+  plan: (show, p) => {
+    const id = `u${p.number}`;
+    const old = show.universes.get(id);
+    if (p.name === '')
+      return old
+        ? {
+            changes: [deleteRow('universes', old)],
+            summary: `Universe ${p.number} has no name any more`,
+          }
+        : refuse('nothing', `Universe ${p.number} has no name.`);
+    const row = { id, number: p.number, name: p.name };
+    return {
+      changes: [old ? updateRow('universes', old, { name: p.name }) : insertRow('universes', row)],
+      summary: `Universe ${p.number} is “${p.name}”`,
+    };
+  },
+});
+
+const SetCircuit = z.object({ id: RowId.optional(), set: CircuitRow.omit({ id: true }) });
+type SetCircuit = z.infer<typeof SetCircuit>;
+
+export const setCircuit = defineEdit({
+  name: 'set-circuit',
+  params: SetCircuit,
+  roles: EDITORS,
+  plan: (show, p, { newId }) => {
+    const twin = [...show.circuits.values()].find(
+      (c) => c.id !== p.id && c.name.toLowerCase() === p.set.name.toLowerCase(),
+    );
+    if (twin)
+      return refuse('clash', `There is a circuit ${twin.name} already.`, { name: 'Taken.' });
+    if (p.id === undefined)
+      return {
+        changes: [insertRow('circuits', { id: newId(), ...p.set })],
+        summary: `Added circuit ${p.set.name}, ${p.set.breaker_A} A on phase ${p.set.phase}`,
+      };
+    const old = show.circuits.get(p.id);
+    if (!old)
+      return refuse('not-found', 'This circuit has been deleted meanwhile. Nothing was changed.');
+    return {
+      changes: [updateRow('circuits', old, p.set)],
+      summary: `Changed circuit ${p.set.name}`,
+    };
+  },
+});
+
+const Delete = z.object({ id: RowId });
+type Delete = z.infer<typeof Delete>;
+
+export const deleteCircuit = defineEdit({
+  name: 'delete-circuit',
+  params: Delete,
+  roles: EDITORS,
+  plan: (show, p) => {
+    const circuit = show.circuits.get(p.id);
+    if (!circuit) return refuse('not-found', 'This circuit has been deleted already.');
+    const users = [...show.fixtures.values()].filter((f) => f.circuitId === p.id);
+    const freed = users.map((f) => {
+      const next = { ...f };
+      delete next.circuitId;
+      return replaceRow('fixtures', f, next);
+    });
+    const loses =
+      users.length > 0
+        ? `; ${numberRanges(users.map((f) => f.number))} ${users.length === 1 ? 'has' : 'have'} no circuit now`
+        : '';
+    return {
+      changes: [...freed, deleteRow('circuits', circuit)],
+      summary: `Deleted circuit ${circuit.name}${loses}`,
+    };
+  },
+});
+
+export const setPower = defineEdit({
+  name: 'set-power',
+  params: Power,
+  roles: EDITORS,
+  plan: (show, p) => {
+    const settings: SettingsRow | undefined = show.settings.get('show');
+    if (!settings) return refuse('not-found', 'This show has no settings. Nothing was changed.');
+    return {
+      changes: [updateRow('settings', settings, { power: p })],
+      summary: `Power is counted at ${p.voltage_V} V, up to ${Math.round(p.safety * 100)} % of a breaker`,
+    };
+  },
+});

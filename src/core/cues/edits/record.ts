@@ -1,0 +1,385 @@
+/** Record: put values into a cue, new or old. Only what is given is written; everything else goes on tracking. */
+import { z } from 'zod';
+import { cueCalled, cueFirst } from '../called.ts';
+import { keepLooks, merged, saysTheSame } from '../keep-looks.ts';
+import { CUE_NUMBER, formatCueNumber } from '../number.ts';
+import { cueBefore, isComplete, stateAt, trackedAt } from '../tracking.ts';
+import { attributesOf, familyOf } from '../../rig/attributes.ts';
+import { modeOf } from '../../fixtures/points.ts';
+import { refuse, type Refusal } from '../../refusal.ts';
+import { CueRow, slotKey, ValueRow, valueId } from '../rows.ts';
+import { PALETTE_FAMILIES, type PaletteFamily, type PaletteRow } from '../../palettes/rows.ts';
+import { RowId } from '../../show/fields.ts';
+import type { RowChange, Show } from '../../show/show.ts';
+import { emptyCue } from './arrange.ts';
+import { sayCues } from './rules.ts';
+import { defineEdit, deleteRow, insertRow, updateRow } from '../../edits/define-edit.ts';
+import { EDITORS } from '../../roles.ts';
+import { plural } from '../../words.ts';
+
+const RecordedValue = ValueRow.pick({
+  fixtureId: true,
+  attribute: true,
+  level: true,
+  palette: true,
+  look: true,
+  effect: true,
+  fade_s: true,
+  delay_s: true,
+  part: true,
+});
+type RecordedValue = z.infer<typeof RecordedValue>;
+
+const Params = z.object({
+  listId: RowId,
+  number: CUE_NUMBER,
+  name: CueRow.shape.name.optional(),
+  up_s: CueRow.shape.up_s.optional(),
+  down_s: CueRow.shape.down_s.optional(),
+  values: z.array(RecordedValue).max(100_000),
+  /** `merge` adds to what the cue sets; `over` takes its place; `remove` takes these slots out of it. */
+  how: z.enum(['merge', 'over', 'remove']).default('merge'),
+  /** `track`: new values carry on until a later cue sets the slot. `only`: the next cue puts back what it showed. */
+  mode: z.enum(['track', 'only']).default('track'),
+  /** `update` refuses to make a new cue. */
+  existing: z.enum(['may', 'must', 'must-not']).default('may'),
+});
+
+/** Why these values cannot be written, if they cannot. */
+function wrongValue(show: Show, values: readonly RecordedValue[]): Refusal | undefined {
+  for (const value of values) {
+    const fixture = show.fixtures.get(value.fixtureId);
+    if (!fixture)
+      return refuse(
+        'not-found',
+        'A fixture in the programmer has been deleted meanwhile. Nothing was recorded; clear its values and record again.',
+      );
+    const mode = modeOf(show, fixture);
+    if (!mode || !attributesOf(mode).includes(value.attribute))
+      return refuse(
+        'invalid',
+        `Fixture ${fixture.number} has no ${value.attribute}. Nothing was recorded.`,
+      );
+    if (value.palette !== undefined && !show.palettes.has(value.palette))
+      return refuse(
+        'not-found',
+        'A palette in the programmer has been deleted meanwhile. Apply another one, or set the values; nothing was recorded.',
+      );
+    if (value.look !== undefined && !show.looks.has(value.look))
+      return refuse(
+        'not-found',
+        'A look in the programmer has been deleted meanwhile. Apply another one, or set the values; nothing was recorded.',
+      );
+    if (value.effect !== undefined && !show.effects.has(value.effect.id))
+      return refuse(
+        'not-found',
+        'An effect in the programmer has been deleted meanwhile. Let go of it and record again; nothing was recorded.',
+      );
+  }
+  return undefined;
+}
+
+export const recordCue = defineEdit({
+  name: 'record-cue',
+  params: Params,
+  roles: EDITORS,
+  plan: (show, p, { newId }) => {
+    if (!show.lists.has(p.listId))
+      return refuse('not-found', 'This cue list has been deleted.', { listId: 'Unknown list.' });
+    const old = show.cuesOf(p.listId).find((c) => c.number === p.number);
+    const label = cueCalled(show, { listId: p.listId, number: p.number });
+    const first = cueFirst(show, { listId: p.listId, number: p.number });
+    if (!old && (p.existing === 'must' || p.how === 'remove'))
+      return refuse(
+        'not-found',
+        `There is no ${label} to ${p.how === 'remove' ? 'take these out of' : 'update'}. Your values are kept in the programmer.`,
+        { number: 'No such cue.' },
+      );
+    if (old && p.existing === 'must-not')
+      return refuse(
+        'clash',
+        `${first} exists already${old.name ? ` (${old.name})` : ''}. Your values are kept in the programmer.`,
+        { number: 'This number is taken.' },
+      );
+    const wrong = wrongValue(show, p.values);
+    if (wrong) return wrong;
+
+    const times = {
+      ...(p.up_s === undefined ? {} : { up_s: p.up_s }),
+      ...(p.down_s === undefined ? {} : { down_s: p.down_s }),
+    };
+    const cue: CueRow = old
+      ? { ...old, ...(p.name === undefined ? {} : { name: p.name }), ...times }
+      : {
+          ...emptyCue(newId(), p.listId, p.number, p.name ?? ''),
+          ...(p.up_s === undefined ? {} : { down_s: p.up_s }),
+          ...times,
+        };
+    const changes: RowChange[] = [];
+    if (!old) changes.push(insertRow('cues', cue));
+    else if (p.name !== undefined || p.up_s !== undefined || p.down_s !== undefined)
+      changes.push(updateRow('cues', old, cue));
+
+    const set = old ? show.valuesOf(old.id) : new Map<string, ValueRow>();
+    const complete = isComplete(show, cue);
+    const written =
+      p.how === 'remove' ? removed(p.values, set) : valuesInto(show, p, cue, set, complete);
+    changes.push(...written);
+    if (p.how === 'over') {
+      const given = new Set(p.values.map((v) => slotKey(v.fixtureId, v.attribute)));
+      for (const [key, v] of set) if (!given.has(key)) changes.push(deleteRow('values', v));
+    }
+    if (changes.length === 0)
+      return refuse(
+        'nothing',
+        p.how === 'remove'
+          ? `${first} sets none of these; nothing was changed.`
+          : `${first} shows all of this already; nothing was written.`,
+      );
+    // In a cue that is complete as it stands, a slot that is set nowhere else in it is let go from here on: that is meant.
+    const back = p.mode === 'only' ? keepLooks(show, p.listId, changes, new Set([cue.id])) : [];
+    const only = p.mode === 'only' ? ', this cue only' : '';
+    const named = cueCalled(show, cue);
+    if (p.how === 'remove')
+      return {
+        changes: merged([...changes, ...back]),
+        summary: `Took ${plural(written.length, 'value')} out of ${named}${only}`,
+      };
+    return {
+      changes: merged([...changes, ...back]),
+      summary: `${p.how === 'over' && old ? 'Recorded over' : old ? 'Updated' : 'Recorded'} ${named} with ${plural(written.length, 'value')}${only}`,
+    };
+  },
+});
+
+function removed(
+  values: readonly RecordedValue[],
+  set: ReadonlyMap<string, ValueRow>,
+): RowChange[] {
+  const keys = new Set(values.map((v) => slotKey(v.fixtureId, v.attribute)));
+  return [...keys].flatMap((key) => {
+    const row = set.get(key);
+    return row ? [deleteRow('values', row)] : [];
+  });
+}
+
+function valuesInto(
+  show: Show,
+  p: z.infer<typeof Params>,
+  cue: CueRow,
+  set: ReadonlyMap<string, ValueRow>,
+  complete: boolean,
+): RowChange[] {
+  const seen = new Set<string>();
+  const written: RowChange[] = [];
+  // What tracks into the cue, found once for many values.
+  const before = cueBefore(show, p.listId, p.number);
+  const state = p.values.length > 20 && before ? stateAt(show, p.listId, before.number) : undefined;
+  for (const value of p.values) {
+    const key = slotKey(value.fixtureId, value.attribute);
+    if (seen.has(key)) continue;
+    seen.add(key);
+    const part =
+      value.part !== undefined && cue.parts?.some((x) => x.number === value.part)
+        ? { part: value.part }
+        : {};
+    const { part: asked, ...plain } = value;
+    void asked;
+    const row: ValueRow = {
+      id: valueId(cue.id, value.fixtureId, value.attribute),
+      cueId: cue.id,
+      ...plain,
+      ...part,
+    };
+    const old = set.get(key);
+    if (old) {
+      written.push({
+        table: 'values',
+        id: row.id,
+        before: old,
+        after: old.part !== undefined && row.part === undefined ? { ...row, part: old.part } : row,
+      });
+      continue;
+    }
+    // A value equal to what tracks here anyway is no change, and a cue stores only what changes.
+    const tracks =
+      complete || !before
+        ? undefined
+        : (state ? state.get(key) : trackedAt(show, p.listId, before.number, key))?.value;
+    if (value.level === null ? !tracks : saysTheSame(tracks, row)) continue;
+    written.push(insertRow('values', row));
+  }
+  return written;
+}
+
+const Remove = z.object({
+  cueId: RowId,
+  slots: z
+    .array(z.object({ fixtureId: RowId, attribute: z.string().min(1).max(60) }))
+    .min(1)
+    .max(100_000),
+});
+type Remove = z.infer<typeof Remove>;
+
+/** Takes set values out of a cue, so that what came before tracks through. */
+export const removeFromCue = defineEdit({
+  name: 'remove-from-cue',
+  params: Remove,
+  roles: EDITORS,
+  plan: (show, p) => {
+    const cue = show.cues.get(p.cueId);
+    if (!cue) return refuse('not-found', 'This cue has been deleted. Nothing was changed.');
+    const set = show.valuesOf(cue.id);
+    const changes = p.slots.flatMap((s) => {
+      const row = set.get(slotKey(s.fixtureId, s.attribute));
+      return row ? [deleteRow('values', row)] : [];
+    });
+    if (changes.length === 0)
+      return refuse(
+        'not-found',
+        `${cueFirst(show, { listId: cue.listId, number: cue.number })} sets none of these.`,
+      );
+    return {
+      changes,
+      summary: `Took ${plural(changes.length, 'value')} out of ${cueCalled(show, { listId: cue.listId, number: cue.number })}`,
+    };
+  },
+});
+
+const Source = z.object({
+  listId: RowId,
+  /** The cue that is looked at. */
+  number: CUE_NUMBER,
+  values: z.array(RecordedValue).min(1, 'You hold nothing that is not recorded.').max(100_000),
+  /** A value that follows a palette goes into the palette, or into the cue as a value of its own. */
+  palettes: z.enum(['palette', 'cue']).default('palette'),
+});
+type Source = z.input<typeof Source>;
+
+/** Update at the source: each value goes back to the cue that set it, or to the palette that it follows. */
+export const updateSource = defineEdit({
+  name: 'update-source',
+  params: Source,
+  roles: EDITORS,
+  plan: (show, p) => {
+    const wrong = wrongValue(show, p.values);
+    if (wrong) return wrong;
+    const here = show.cuesOf(p.listId).find((c) => c.number === p.number);
+    if (!here)
+      return refuse(
+        'not-found',
+        `There is no ${cueCalled(show, { listId: p.listId, number: p.number })}. Your values are kept in the programmer.`,
+        { number: 'No such cue.' },
+      );
+    const changes: RowChange[] = [];
+    const cues = new Map<string, CueRow>();
+    const palettes = new Map<string, PaletteRow>();
+    for (const value of p.values) {
+      const key = slotKey(value.fixtureId, value.attribute);
+      const tracked = trackedAt(show, p.listId, p.number, key);
+      const cue = tracked?.cue ?? here;
+      const old = show.valuesOf(cue.id).get(key);
+      const palette =
+        old?.palette === undefined || value.palette !== undefined || p.palettes === 'cue'
+          ? undefined
+          : (palettes.get(old.palette) ?? show.palettes.get(old.palette));
+      if (
+        palette &&
+        value.level !== null &&
+        (PALETTE_FAMILIES as readonly string[]).includes(familyOf(value.attribute)) &&
+        palette.family === (familyOf(value.attribute) as PaletteFamily)
+      ) {
+        palettes.set(palette.id, {
+          ...palette,
+          fixtures: {
+            ...palette.fixtures,
+            [value.fixtureId]: {
+              ...palette.fixtures[value.fixtureId],
+              [value.attribute]: value.level,
+            },
+          },
+        });
+        continue;
+      }
+      cues.set(cue.id, cue);
+      const { fade_s, delay_s, part, ...content } = value;
+      void part;
+      const times = {
+        ...(fade_s === undefined
+          ? old?.fade_s === undefined
+            ? {}
+            : { fade_s: old.fade_s }
+          : { fade_s }),
+        ...(delay_s === undefined
+          ? old?.delay_s === undefined
+            ? {}
+            : { delay_s: old.delay_s }
+          : { delay_s }),
+        ...(old?.part === undefined ? {} : { part: old.part }),
+      };
+      changes.push({
+        table: 'values',
+        id: valueId(cue.id, value.fixtureId, value.attribute),
+        before: old ?? null,
+        after: {
+          id: valueId(cue.id, value.fixtureId, value.attribute),
+          cueId: cue.id,
+          ...content,
+          ...times,
+        },
+      });
+    }
+    for (const palette of palettes.values()) {
+      const before = show.palettes.get(palette.id);
+      if (before) changes.push(updateRow('palettes', before, palette));
+    }
+    const into = [
+      ...(cues.size > 0
+        ? [
+            sayCues(
+              [...cues.values()].sort((a, b) => a.number - b.number),
+              show,
+            ),
+          ]
+        : []),
+      ...[...palettes.values()].map((x) => `palette ${x.number} “${x.name}”`),
+    ];
+    return {
+      changes: merged(changes),
+      summary: `Updated ${plural(p.values.length, 'value')} where ${p.values.length === 1 ? 'it comes' : 'they come'} from: ${into.join(', ')}`,
+    };
+  },
+});
+
+const Own = z.object({ cueId: RowId, paletteId: RowId, name: CueRow.shape.name.optional() });
+type Own = z.infer<typeof Own>;
+
+/** This cue's use of a palette becomes a palette of its own, in its place and with its times: the other uses keep theirs. */
+export const ownPalette = defineEdit({
+  name: 'own-palette',
+  params: Own,
+  roles: EDITORS,
+  plan: (show, p, { newId }) => {
+    const palette = show.palettes.get(p.paletteId);
+    const cue = show.cues.get(p.cueId);
+    const rows = cue
+      ? [...show.valuesOf(cue.id).values()].filter((v) => v.palette === p.paletteId)
+      : [];
+    if (!palette || !cue || rows.length === 0)
+      return refuse('not-found', 'This cue does not use this palette.');
+    const number = Math.max(0, ...[...show.palettes.values()].map((x) => x.number)) + 1;
+    const copy: PaletteRow = {
+      ...palette,
+      id: newId(),
+      number,
+      name: (p.name ?? '') || `${palette.name}, cue ${formatCueNumber(cue.number)}`.slice(0, 120),
+    };
+    delete copy.order;
+    const uses: RowChange[] = rows.map((v) => updateRow('values', v, { palette: copy.id }));
+    const after: RowChange[] = [insertRow('palettes', copy), ...uses];
+    return {
+      changes: after,
+      summary: `Cue ${formatCueNumber(cue.number)} has a palette of its own now: ${number} “${copy.name}”`,
+    };
+  },
+});

@@ -1,0 +1,118 @@
+/** Faders and sounds of a show. */
+import { z } from 'zod';
+import { refuse } from '../refusal.ts';
+import { FaderRow } from './rows.ts';
+import { RowId } from '../show/fields.ts';
+import { SoundRow } from '../sounds/rows.ts';
+import type { Show } from '../show/show.ts';
+import { actingOn } from '../lists/edits.ts';
+import { defineEdit, deleteRow, insertRow, replaceRow } from '../edits/define-edit.ts';
+import { EDITORS } from '../roles.ts';
+import { plural } from '../words.ts';
+
+const Fader = z.object({
+  id: RowId.optional(),
+  set: FaderRow.omit({ id: true, number: true }).extend({
+    number: FaderRow.shape.number.optional(),
+  }),
+});
+type Fader = z.infer<typeof Fader>;
+
+const EXISTS = { list: 'lists', look: 'looks', group: 'groups', effect: 'effects' } as const;
+
+function wrongUse(show: Show, { holds, mode, name }: Fader['set']): string | undefined {
+  if (!show[EXISTS[holds.kind]].has(holds.id))
+    return `What fader “${name}” would hold has been deleted meanwhile.`;
+  if (mode === 'rate' && holds.kind !== 'list') return 'A rate fader holds a list.';
+  if ((mode === 'size') !== (holds.kind === 'effect'))
+    return 'A size fader holds an effect, and an effect goes on a size fader.';
+  return undefined;
+}
+
+export const setFader = defineEdit({
+  name: 'set-fader',
+  params: Fader,
+  roles: EDITORS,
+  plan: (show, p, { newId }) => {
+    const old = p.id === undefined ? undefined : show.faders.get(p.id);
+    if (p.id !== undefined && !old)
+      return refuse('not-found', 'This fader has been deleted meanwhile.');
+    const wrong = wrongUse(show, p.set);
+    if (wrong) return refuse('invalid', `${wrong} Nothing was changed.`, { holds: wrong });
+    const taken = new Set(
+      [...show.faders.values()].filter((f) => f.id !== p.id).map((f) => f.number),
+    );
+    let number = p.set.number ?? old?.number ?? 1;
+    if (p.set.number !== undefined && taken.has(number))
+      return refuse('clash', `Fader ${number} exists already.`, {
+        number: 'This number is taken.',
+      });
+    while (taken.has(number)) number++;
+    const row: FaderRow = { ...p.set, id: old?.id ?? newId(), number };
+    return {
+      changes: [old ? replaceRow('faders', old, row) : insertRow('faders', row)],
+      summary: `${old ? 'Changed' : 'Made'} fader ${number} “${row.name}”`,
+    };
+  },
+});
+
+const Id = z.object({ id: RowId });
+type Id = z.infer<typeof Id>;
+const pointing = (show: Show, id: string): string => {
+  const cues = actingOn(show, id).length;
+  return cues > 0 ? `; actions of ${plural(cues, 'cue')} point at nothing now` : '';
+};
+
+export const deleteFader = defineEdit({
+  name: 'delete-fader',
+  params: Id,
+  roles: EDITORS,
+  plan: (show, { id }) => {
+    const fader = show.faders.get(id);
+    if (!fader) return refuse('not-found', 'This fader has been deleted already.');
+    return {
+      changes: [deleteRow('faders', fader)],
+      summary: `Deleted fader ${fader.number} “${fader.name}”${pointing(show, id)}`,
+    };
+  },
+});
+
+const SOUNDS_KEPT = 48;
+/** Characters of all sounds of a show together: every screen that opens it loads them. */
+const ALL_SOUNDS = 12_000_000;
+const Sound = SoundRow.pick({ name: true, data: true });
+type Sound = z.infer<typeof Sound>;
+
+export const addSound = defineEdit({
+  name: 'add-sound',
+  params: Sound,
+  roles: EDITORS,
+  plan: (show, p, { newId }) => {
+    if (show.sounds.size >= SOUNDS_KEPT)
+      return refuse('limit', `A show keeps at most ${SOUNDS_KEPT} sounds: delete one first.`);
+    const all = [...show.sounds.values()].reduce((sum, s) => sum + s.data.length, p.data.length);
+    if (all > ALL_SOUNDS)
+      return refuse(
+        'limit',
+        `The sounds of a show have at most 9 MB together. Delete one, or make this one shorter; nothing was taken in.`,
+      );
+    return {
+      changes: [insertRow('sounds', { id: newId(), ...p })],
+      summary: `Added the sound “${p.name}”`,
+    };
+  },
+});
+
+export const deleteSound = defineEdit({
+  name: 'delete-sound',
+  params: Id,
+  roles: EDITORS,
+  plan: (show, { id }) => {
+    const sound = show.sounds.get(id);
+    if (!sound) return refuse('not-found', 'This sound has been deleted already.');
+    return {
+      changes: [deleteRow('sounds', sound)],
+      summary: `Deleted the sound “${sound.name}”${pointing(show, id)}`,
+    };
+  },
+});

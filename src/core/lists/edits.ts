@@ -1,0 +1,107 @@
+/** Cue lists: make one, change how it plays, delete it with its cues. */
+import { deletionOf } from '../show/deletion.ts';
+import { z } from 'zod';
+import { refuse } from '../refusal.ts';
+import { ListRow } from './rows.ts';
+import { Name, RowId } from '../show/fields.ts';
+import type { CueRow } from '../cues/rows.ts';
+import type { Show } from '../show/show.ts';
+import { standsStill } from '../cues/edits/rules.ts';
+import { defineEdit, insertRow, replaceRow } from '../edits/define-edit.ts';
+import { EDITORS } from '../roles.ts';
+import { plural } from '../words.ts';
+
+const Make = z.object({
+  name: Name,
+  set: ListRow.omit({ id: true, number: true, name: true }).partial().default({}),
+});
+type Make = z.input<typeof Make>;
+
+export const makeList = defineEdit({
+  name: 'make-list',
+  params: Make,
+  roles: EDITORS,
+  plan: (show, { name, set }, { newId }) => {
+    const same = [...show.lists.values()].find((l) => l.name.toLowerCase() === name.toLowerCase());
+    if (same)
+      return refuse('clash', `There is a list “${same.name}” already.`, {
+        name: 'This name is taken.',
+      });
+    const number = Math.max(0, ...[...show.lists.values()].map((l) => l.number)) + 1;
+    return {
+      changes: [insertRow('lists', { id: newId(), number, name, back_s: 2, ...set })],
+      summary: `Made list ${number} “${name}”`,
+    };
+  },
+});
+
+const { shape } = ListRow;
+const Change = z.object({
+  id: RowId,
+  set: ListRow.omit({ id: true, number: true }).partial().extend({
+    tracking: shape.tracking.nullable(),
+    intensity: shape.intensity.nullable(),
+    priority: shape.priority.nullable(),
+    release_s: shape.release_s.nullable(),
+    keepsThroughRelease: shape.keepsThroughRelease.nullable(),
+    prePosition: shape.prePosition.nullable(),
+    atEnd: shape.atEnd.nullable(),
+    chase: shape.chase.nullable(),
+  }),
+});
+type Change = z.infer<typeof Change>;
+
+export const changeList = defineEdit({
+  name: 'change-list',
+  params: Change,
+  roles: EDITORS,
+  plan: (show, p) => {
+    const list = show.lists.get(p.id);
+    if (!list) return refuse('not-found', 'This cue list has been deleted.');
+    const next: Record<string, unknown> = { ...list };
+    for (const [key, value] of Object.entries(p.set)) {
+      if (value === null) delete next[key];
+      else if (value !== undefined) next[key] = value;
+    }
+    const changes = [replaceRow('lists', list, next as unknown as ListRow)];
+    return (
+      standsStill(show, list.id, changes) ?? {
+        changes,
+        summary: `Changed list “${p.set.name ?? list.name}”`,
+      }
+    );
+  },
+});
+
+/** Cues whose actions name this list or fader. */
+export const actingOn = (show: Show, id: string): CueRow[] =>
+  [...show.cues.values()].filter((c) =>
+    c.actions?.some(
+      (a) =>
+        ('list' in a && a.list === id) ||
+        ('fader' in a && a.fader === id) ||
+        ('sound' in a && a.sound === id),
+    ),
+  );
+
+const Delete = z.object({ id: RowId });
+type Delete = z.infer<typeof Delete>;
+
+export const deleteList = defineEdit({
+  name: 'delete-list',
+  params: Delete,
+  roles: EDITORS,
+  plan: (show, { id }) => {
+    const list = show.lists.get(id);
+    if (!list) return refuse('not-found', 'This cue list has been deleted already.');
+    if (show.lists.size === 1)
+      return refuse('last', 'A show has at least one cue list: make another one first.');
+    const cues = show.cuesOf(id);
+    const faders = [...show.faders.values()].filter((f) => f.holds.id === id);
+    const acting = actingOn(show, id).filter((c) => c.listId !== id);
+    return {
+      changes: deletionOf(show, 'lists', new Set([id])),
+      summary: `Deleted list “${list.name}” with ${plural(cues.length, 'cue')}${faders.length > 0 ? ` and ${plural(faders.length, 'fader')}` : ''}${acting.length > 0 ? `; actions of ${plural(acting.length, 'cue')} point at nothing now` : ''}`,
+    };
+  },
+});

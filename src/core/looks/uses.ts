@@ -1,0 +1,46 @@
+/** How often palettes, looks and effects are used, counted once for each state of the show. */
+import type { Show } from '../show/show.ts';
+
+interface Counts {
+  /** Cues by the id of what they use. */
+  cues: ReadonlyMap<string, number>;
+  /** Looks by the id of what is in them. */
+  looks: ReadonlyMap<string, number>;
+}
+const kept = new WeakMap<Show, { version: string; counts: Counts }>();
+
+export function referenceCounts(show: Show): Counts {
+  const version = `${show.version('values')}/${show.version('looks')}`;
+  const known = kept.get(show);
+  if (known?.version === version) return known.counts;
+  const inCues = new Map<string, Set<string>>();
+  const note = (id: string | undefined, cueId: string): void => {
+    if (id === undefined) return;
+    const cues = inCues.get(id) ?? new Set<string>();
+    cues.add(cueId);
+    inCues.set(id, cues);
+  };
+  for (const v of show.values.values()) {
+    note(v.palette, v.cueId);
+    note(v.look, v.cueId);
+    note(v.effect?.id, v.cueId);
+  }
+  const looks = new Map<string, number>();
+  for (const look of show.looks.values()) {
+    const ids = new Set(
+      look.items.flatMap((i) =>
+        i.kind === 'palette'
+          ? i.palette
+          : i.kind === 'effect'
+            ? i.effect
+            : i.kind === 'look'
+              ? i.look
+              : [],
+      ),
+    );
+    for (const id of ids) looks.set(id, (looks.get(id) ?? 0) + 1);
+  }
+  const counts = { cues: new Map([...inCues].map(([id, set]) => [id, set.size])), looks };
+  kept.set(show, { version, counts });
+  return counts;
+}

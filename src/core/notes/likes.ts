@@ -1,0 +1,91 @@
+/** What a designer liked and looks different by now: the word is lost, with what changed the cue. */
+import { consequences } from '../cues/consequences.ts';
+import { formatCueNumber } from '../cues/number.ts';
+import type { LikeRow } from './rows.ts';
+import { sayRow } from '../show/say.ts';
+import type { RowChange, Show } from '../show/show.ts';
+import { altered } from '../show/undo.ts';
+
+/** Fields of a cue that nobody sees on the stage. */
+const WORDS: ReadonlySet<string> = new Set([
+  'name',
+  'note',
+  'operatorNote',
+  'designerNote',
+  'number',
+  'call',
+]);
+const SAID = 2;
+const MOST_CHARACTERS = 480;
+
+/**
+ * Rows of likes that these changes take away. A like that is itself among the changes is as they say.
+ * Cost: that of `consequences`, and only where somebody likes something.
+ */
+export function likesLost(
+  show: Show,
+  changes: readonly RowChange[],
+  by: LikeRow['by'],
+): RowChange[] {
+  const standing = [...show.likes.values()].filter(
+    (l) => !l.lost && !changes.some((c) => c.table === 'likes' && c.id === l.id),
+  );
+  if (standing.length === 0) return [];
+  const own = new Map<string, RowChange[]>();
+  for (const c of changes) {
+    const cueId =
+      c.table === 'values'
+        ? (c.after ?? c.before)?.cueId
+        : c.table === 'cues' && c.before && c.after && altered(c).some((f) => !WORDS.has(f))
+          ? c.id
+          : undefined;
+    if (cueId !== undefined) own.set(cueId, [...(own.get(cueId) ?? []), c]);
+  }
+  const tracked = new Map(
+    consequences(show, changes, new Set(own.keys())).map((c) => [c.cueId, c]),
+  );
+  return standing.flatMap((like): RowChange[] => {
+    const cue = show.cues.get(like.cueId);
+    const rows = own.get(like.cueId);
+    const through = tracked.get(like.cueId);
+    if (!cue || (!rows && !through)) return [];
+    const text = rows
+      ? `${rows
+          .slice(0, SAID)
+          .map((r) => sayOf(show, r))
+          .join('; ')}${rows.length > SAID ? `; and ${rows.length - SAID} more` : ''}`
+      : `${through?.slots === 1 ? '1 value' : `${through?.slots} values`} that it shows changed in ${sayOrigin(show, changes)}`;
+    return [
+      {
+        table: 'likes',
+        id: like.id,
+        before: like,
+        after: { ...like, lost: { by, text: text.slice(0, MOST_CHARACTERS) } },
+      },
+    ];
+  });
+}
+
+/** Of the cue itself what it is called is known. */
+const sayOf = (show: Show, row: RowChange): string =>
+  row.table === 'cues' ? sayRow(show, row).replace(/^cue [^:]*: /, '') : sayRow(show, row);
+
+/** Where a change came from that is seen in other cues. */
+function sayOrigin(show: Show, changes: readonly RowChange[]): string {
+  const [first] = changes;
+  const cueId =
+    first?.table === 'cues'
+      ? first.id
+      : first?.table === 'values'
+        ? (first.after ?? first.before)?.cueId
+        : undefined;
+  const cue = cueId === undefined ? undefined : show.cues.get(cueId);
+  if (cue) return `cue ${formatCueNumber(cue.number)}`;
+  return first?.table === 'palettes'
+    ? `palette “${(first.after ?? first.before)?.name ?? ''}”`
+    : first?.table === 'looks'
+      ? `look “${(first.after ?? first.before)?.name ?? ''}”`
+      : first?.table === 'effects'
+        ? `effect “${(first.after ?? first.before)?.name ?? ''}”`
+        : 'what it follows';
+}
