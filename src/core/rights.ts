@@ -1,6 +1,6 @@
 /**
  * What a person may do here: one function, asked by every route, socket and page. Single edits and live commands say
- * themselves for which roles they are (`planEdit`, LIVE_ROLES); this decides whether somebody comes that far.
+ * themselves for which roles they are (`planEdit`, core/live/commands.ts); this decides whether somebody comes that far.
  */
 import { EDITORS, LOOKERS, PLAYERS, ROLES, aRole, type Role } from './roles.ts';
 import { refuse, type Refusal } from './refusal.ts';

@@ -2,7 +2,7 @@
 import { EDITS } from './edits/list.ts';
 import { planEdit } from './edits/plan-edit.ts';
 import { ROLES, type Role } from './roles.ts';
-import { LIVE_ROLES } from './live/messages.ts';
+import { LIVE as COMMANDS } from './live/commands.ts';
 import { exampleShow } from './testing/example.ts';
 
 /** o owner, p programmer, b board operator, v viewer (designer), n volunteer. */
@@ -99,7 +99,7 @@ const LIVE: Record<string, string> = {
 test('live commands, each with those who may give it', () => {
   expect(
     Object.fromEntries(
-      Object.entries(LIVE_ROLES).map(([command, roles]) => [command, letters(roles)]),
+      Object.values(COMMANDS).map(({ command, roles }) => [command, letters(roles)]),
     ),
   ).toEqual(LIVE);
 });

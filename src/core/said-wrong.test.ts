@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { exampleShow } from './testing/example';
 import { EDITS } from './edits/list';
 import { planEdit } from './edits/plan-edit';
-import { LiveCommand } from './live/messages';
+import { LiveCommand } from './live/commands';
 import { isRefusal } from './refusal';
 import { sayFirst, sayIssue } from './said-wrong';
 

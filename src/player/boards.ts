@@ -3,7 +3,8 @@
  * person is on the board of a thing. Who is away for a while leaves it free, and what plays goes on.
  */
 import { boardOver, thingKey } from '../core/live/boards.ts';
-import { FADERS_A_PAGE, type BoardState, type Thing } from '../core/live/messages.ts';
+import { type BoardState } from '../core/live/messages.ts';
+import { FADERS_A_PAGE, type Thing } from '../core/live/thing.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import type { Show } from '../core/show/show.ts';
 import type { Actor } from './actor.ts';

@@ -5,7 +5,8 @@
 import { cueCalled } from '../core/cues/called.ts';
 import { formatCueNumber } from '../core/cues/number.ts';
 import { PLAYERS } from '../core/roles.ts';
-import type { CallState, LiveCommand } from '../core/live/messages.ts';
+import type { CallState } from '../core/live/messages.ts';
+import type { CommandOf } from '../core/live/commands.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import { firstList, type Show } from '../core/show/show.ts';
 import type { Actor } from './actor.ts';
@@ -52,7 +53,7 @@ export class Calls {
     };
   }
 
-  private target(c: Extract<LiveCommand, { command: 'call' }>): Target | Refusal {
+  private target(c: CommandOf<'call'>): Target | Refusal {
     const { show } = this.under;
     if (c.department !== undefined) {
       const department = show.departments.get(c.department);
@@ -93,7 +94,7 @@ export class Calls {
     );
   }
 
-  call(actor: Actor, c: Extract<LiveCommand, { command: 'call' }>): Answer {
+  call(actor: Actor, c: CommandOf<'call'>): Answer {
     const target = this.target(c);
     if ('refused' in target) return target;
     const known = this.find(target);

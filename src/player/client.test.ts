@@ -2,7 +2,8 @@
 import { EventEmitter } from 'node:events';
 import { pino } from 'pino';
 import type { WebSocket } from 'ws';
-import type { LiveCommand, ServerMessage } from '../core/live/messages.ts';
+import type { ServerMessage } from '../core/live/messages.ts';
+import type { LiveCommand } from '../core/live/commands.ts';
 import { apply, exampleShow, idOf } from '../core/testing/example.ts';
 import { Client } from './client.ts';
 import { desk, mara } from './simulated-desk.ts';

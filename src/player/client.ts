@@ -9,10 +9,10 @@ import {
   SOCKET_LIMITS,
   type AirState,
   type HeldValue,
-  type LiveCommand,
   type ServerMessage,
   type View,
 } from '../core/live/messages.ts';
+import { type LiveCommand } from '../core/live/commands.ts';
 import { Allowance } from '../core/limits.ts';
 import { isRefusal } from '../core/refusal.ts';
 import type { Role } from '../core/roles.ts';

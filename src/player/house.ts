@@ -10,14 +10,8 @@ import { PLAYERS } from '../core/roles.ts';
 import { plural } from '../core/words.ts';
 import { recordedValue } from '../core/live/held.ts';
 import { oscCommand } from '../core/live/osc-commands.ts';
-import type {
-  AirState,
-  LiveCommand,
-  OutputState,
-  Person,
-  ServerMessage,
-  View,
-} from '../core/live/messages.ts';
+import type { AirState, OutputState, Person, ServerMessage, View } from '../core/live/messages.ts';
+import { LIVE, type LiveCommand } from '../core/live/commands.ts';
 import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
 import { familyOf } from '../core/rig/attributes.ts';
 import { type MutableShow } from '../core/show/show.ts';
@@ -64,20 +58,6 @@ interface PeopleNews {
   of?: string | null;
   says?: string | null;
 }
-
-/** Commands by which a show goes on: whoever gives one wants it on stage. */
-const WENT_ON: ReadonlySet<LiveCommand['command']> = new Set([
-  'go',
-  'back',
-  'goto',
-  'cut',
-  'release',
-  'release-all',
-  'fader',
-  'flash',
-  'master',
-  'blackout',
-]);
 
 /** Words that are kept in an inbox. That two hold the same light, or that a page plays over a board, is of its moment. */
 const WORD_KINDS: Partial<Record<Word['kind'], InboxKind>> = {
@@ -268,7 +248,7 @@ export class House {
       return this.setAir(show, actor, command.on, command.preview ?? false);
     if (command.command === 'type') return this.type(show, actor, command.text);
     const answer = show.command(actor, command);
-    return WENT_ON.has(command.command) ? this.knowingAir(show, answer) : answer;
+    return LIVE[command.command].goesOn ? this.knowingAir(show, answer) : answer;
   }
 
   /** Whoever plays a show that others believe to be on air is told each time. */

@@ -151,7 +151,7 @@ test('who is here is asked; who is blind takes nothing over; what is held blind 
   expect(d.say(tam, { command: 'left-light', of: 'mara', do: 'take', fade_s: 3 })).toMatchObject({
     code: 'blind',
   });
-  d.live.programmers.command(mara, { command: 'blind', on: true });
+  d.live.programmers.setBlind(mara, true);
   wait(d, DECIDE_IN_S * 2);
   expect(states(d)).toEqual([]);
   expect(d.live.held('mara').values).toHaveLength(1);

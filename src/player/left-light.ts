@@ -4,7 +4,8 @@
  */
 import { plural } from '../core/words.ts';
 import { LEFT_WORDS } from '../core/live/left.ts';
-import type { LeftLight, LiveCommand } from '../core/live/messages.ts';
+import type { LeftLight } from '../core/live/messages.ts';
+import type { CommandOf } from '../core/live/commands.ts';
 import { refuse } from '../core/refusal.ts';
 import type { Actor } from './actor.ts';
 import type { Answer } from './playbacks.ts';
@@ -137,7 +138,7 @@ export class LeftLights {
     this.under.changed();
   }
 
-  command(actor: Actor, c: Extract<LiveCommand, { command: 'left-light' }>): Answer {
+  command(actor: Actor, c: CommandOf<'left-light'>): Answer {
     const held = this.under.holds(c.of);
     const gone = this.gone.get(c.of);
     if (held.values === 0)

@@ -10,11 +10,17 @@ import { effectOf, type Valued } from '../core/looks/value.ts';
 import type {
   AirState,
   HeldValue,
-  LiveCommand,
   OverState,
   PlaybackState,
   SourceRun,
 } from '../core/live/messages.ts';
+import {
+  isOfShow,
+  LIVE,
+  type CommandOf,
+  type LiveCommand,
+  type OfShow,
+} from '../core/live/commands.ts';
 import { OPERATOR, type Shared } from '../core/playback/engine.ts';
 import { describe, type SavedEngine } from '../core/playback/saved.ts';
 import type { FindWave, Onto } from '../core/playback/moves.ts';
@@ -45,10 +51,11 @@ import { Playbacks, type Answer, type ListState } from './playbacks.ts';
 import type { SavedBoard } from './boards.ts';
 import { LeftLights, type SavedLeft, type Why } from './left-light.ts';
 import { mayNotCommand } from './may.ts';
-import { isPlaying, thingOf, type PlayCommand } from '../core/live/boards.ts';
+import { isPlaying, needsBoard, thingOf } from '../core/live/boards.ts';
 import type { Noted } from './noted.ts';
 import { Together, type Word } from './together.ts';
 import { sourceRuns, stageReport } from './report.ts';
+import { carryOut } from './carry-out.ts';
 
 /** Who hears of what happens in a show. */
 export interface Audience {
@@ -105,14 +112,12 @@ function isElectric(change: RowChange): boolean {
   return altered(change).some((field) => !except.includes(field));
 }
 
-/** What is noted in the journal, in words. */
-const WENT: Partial<Record<LiveCommand['command'], string>> = {
-  go: 'GO',
-  back: 'Back',
-  goto: 'Go to',
-  cut: 'Cut',
-};
 const REMOTE: Actor = { userId: 'remote', name: 'a remote control', role: 'operator', via: 'OSC' };
+
+interface Masters {
+  level?: number;
+  blackout?: boolean;
+}
 
 export class LiveShow {
   slots: Slots;
@@ -133,7 +138,7 @@ export class LiveShow {
   readonly together: Together;
   readonly left: LeftLights;
   private readonly arrivals: Arrivals;
-  private readonly overlays: Overlays;
+  readonly overlays: Overlays;
   private tempo_bpm = 120;
   private find: FindWave;
 
@@ -346,7 +351,7 @@ export class LiveShow {
     }
   }
 
-  private setRemotes(on: boolean): Answer {
+  setRemotes(on: boolean): Answer {
     this.remotes = on;
     this.audience.playback();
     this.audience.touched('now');
@@ -391,81 +396,33 @@ export class LiveShow {
 
   // --- commands ---
 
-  command(actor: Actor, command: Exclude<LiveCommand, { command: 'type' | 'air' }>): Answer {
-    const no = mayNotCommand(actor, command.command, this.remotes);
-    if (no) return no;
-    switch (command.command) {
-      case 'remotes':
-        return this.together.onBoard(actor, command) ?? this.setRemotes(command.on);
-      case 'focus':
-        return this.overlays.focus(actor, command.fixtures, command.level, command.on, new Date());
-      case 'board':
-        return this.together.board(actor, command);
-      case 'left-light':
-        return this.left.command(actor, command);
-      case 'ask':
-        return this.together.ask(actor, command);
-      case 'keep-part':
-        return this.together.keepPart(actor, command);
-      case 'call':
-        return this.together.calls.call(actor, command);
-      case 'answer-call':
-        return this.together.calls.answer(actor, command.call);
-      case 'press':
-      case 'page-fader':
-        return this.together.page(actor, command);
-      case 'check':
-        return this.overlays.check(actor, command.universe, command.address, command.value);
-      case 'park':
-        return this.overlays.park(
-          actor,
-          command.fixtures,
-          command.attribute,
-          command.level,
-          command.on,
-        );
-      case 'macro':
-        return this.overlays.macro(
-          actor,
-          command.fixtures,
-          command.macro,
-          command.stagger_s,
-          command.together,
-        );
-      case 'macro-cancel':
-        return this.overlays.cancelMacro(command.id);
-      case 'tempo':
-        return this.together.onBoard(actor, command) ?? this.setTempo(command.bpm);
-      default:
-        return isPlaying(command)
-          ? (this.together.onBoard(actor, command) ?? this.whoever(command, actor))
-          : this.programmers.command(actor, command);
-    }
+  command(actor: Actor, command: CommandOf<OfShow>): Answer {
+    return (
+      mayNotCommand(actor, command.command, this.remotes) ??
+      (needsBoard(command) ? this.together.onBoard(actor, command) : null) ??
+      this.whoever(command, actor)
+    );
   }
 
   /** A remote control plays, whoever is on the board, while remotes are switched on. */
   fromRemote(command: LiveCommand): Answer {
     if (!this.remotes) return refuse('remotes', 'Remote controls are off for this show.');
-    return isPlaying(command)
+    return isOfShow(command) && isPlaying(command)
       ? this.whoever(command, REMOTE)
       : refuse('forbidden', 'A remote control only plays.');
   }
 
-  /** Plays, whoever is on the board; what goes on is noted with who did it. */
-  private whoever(command: LiveCommand, actor: Actor): Answer {
-    if (command.command === 'master') return this.setMaster(command.level, this.blackout);
-    if (command.command === 'blackout') return this.setMaster(this.master, command.on);
-    if (!isPlaying(command)) return refuse('forbidden', 'This does not play.');
+  /** Does it, whoever is on the board; what goes on is noted with who did it. */
+  private whoever(command: CommandOf<OfShow>, actor: Actor): Answer {
+    const answer = carryOut(this, command, actor);
+    const { journal } = LIVE[command.command];
     const thing = thingOf(this.show, command);
-    const listId = thing !== 'show' && 'list' in thing ? thing.list : '';
-    const answer = this.play(command, actor);
-    const what = WENT[command.command];
-    if ('ok' in answer && what)
-      this.together.went(actor, what, listId, this.lists.state(listId).cueId);
+    if ('ok' in answer && journal && thing !== 'show' && 'list' in thing)
+      this.together.went(actor, journal, thing.list, this.lists.state(thing.list).cueId);
     return answer;
   }
 
-  private setTempo(bpm: number): Answer {
+  setTempo(bpm: number): Answer {
     this.tempo_bpm = bpm;
     this.sendPrograms();
     this.audience.playback();
@@ -473,48 +430,7 @@ export class LiveShow {
     return { ok: true };
   }
 
-  private play(c: PlayCommand, actor: Actor): Answer {
-    const { lists, faders } = this;
-    if (c.command === 'fader') return faders.set(c.fader, c.level, c.time ?? 0, c.take ?? false);
-    if (c.command === 'flash') return faders.flash(c.fader, c.on);
-    if (c.command === 'release-all') {
-      const count = lists.releaseAll(c.time, faders.keptLists()) + faders.releaseAll(c.time);
-      return {
-        ok: true,
-        message:
-          count === 0
-            ? 'Nothing was playing that lets go'
-            : `Released ${count === 1 ? 'one playback' : `${count} playbacks`}`,
-      };
-    }
-    const list = c.list ?? firstList(this.show)?.id ?? '';
-    switch (c.command) {
-      case 'go':
-        return lists.go(list, actor.userId);
-      case 'back':
-        return lists.back(list);
-      case 'pause':
-        return lists.pause(list);
-      case 'goto':
-        return lists.goTo(list, c.cue, c.time);
-      case 'cut':
-        return lists.cut(list, c.cue);
-      case 'arm':
-        return lists.arm(list, c.cue);
-      case 'rate':
-        return lists.setRate(list, c.rate);
-      case 'hand':
-        return lists.hand(list, c.position);
-      case 'release':
-        return lists.release(list, c.time);
-      case 'list-master':
-        return lists.setMaster(list, c.level, c.time ?? 0);
-      case 'chase-speed':
-        return lists.chaseSpeed(list, c.bpm);
-    }
-  }
-
-  private setMaster(level: number, blackout: boolean): Answer {
+  setMaster({ level = this.master, blackout = this.blackout }: Masters): Answer {
     this.master = level;
     this.blackout = blackout;
     this.clock.tell({ do: 'master', showId: this.id, level, blackout });

@@ -1,6 +1,7 @@
 /** Whether somebody may give a live command at all: by their role, and by where they give it from. */
 import { aRole } from '../core/roles.ts';
-import { LIVE_ROLES, type LiveCommand } from '../core/live/messages.ts';
+
+import { LIVE, type LiveCommand } from '../core/live/commands.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import type { Actor } from './actor.ts';
 
@@ -15,13 +16,12 @@ export function mayNotCommand(
   command: LiveCommand['command'],
   remotes: boolean,
 ): Refusal | null {
-  if (!LIVE_ROLES[command].includes(actor.role))
+  if (!LIVE[command].roles.includes(actor.role))
     return refuse(
       'forbidden',
       actor.role === 'volunteer'
         ? 'A volunteer has the pages given to them, and plays nothing else.'
         : `${aRole(actor.role)} can look at this show, but not play or change it.`,
     );
-  // Whoever calls cues by a phone plays nothing.
-  return actor.remote && !remotes && command !== 'call' ? REMOTES_OFF : null;
+  return actor.remote && !remotes && !LIVE[command].withoutRemotes ? REMOTES_OFF : null;
 }

@@ -4,17 +4,13 @@
  */
 import { stateAt, type Tracked } from '../core/cues/tracking.ts';
 import { plural } from '../core/words.ts';
-import type {
-  HeldValue,
-  LiveCommand,
-  OtherProgrammer,
-  ProgrammerState,
-} from '../core/live/messages.ts';
+import type { HeldValue, OtherProgrammer, ProgrammerState } from '../core/live/messages.ts';
+import type { CommandOf } from '../core/live/commands.ts';
 import { effectOver, lookSlots, placesOf } from '../core/looks/resolve.ts';
 import { effectOf, levelOf, type Valued } from '../core/looks/value.ts';
 import { reachOf } from '../core/palettes/resolve.ts';
 import type { FindWave } from '../core/playback/moves.ts';
-import { refuse, type Refusal } from '../core/refusal.ts';
+import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
 import { modeOf } from '../core/fixtures/points.ts';
 import { attributesOf, baseOf, familyOf, spreadOverCells } from '../core/rig/attributes.ts';
 import { fanThrough } from '../core/select/fan.ts';
@@ -27,7 +23,8 @@ import { same } from '../core/same.ts';
 import type { Actor } from './actor.ts';
 import type { ShowMessage } from './clock-messages.ts';
 import { heldAfter, type Swapped } from './held-values.ts';
-import { applyLook, ownAttributes, settingOf, take, type Hands, type Putting } from './settings.ts';
+import { ownAttributes, type Hands, type Made, type Putting } from './settings.ts';
+import type { Family } from '../core/show/fields.ts';
 
 interface OperatorState {
   name: string;
@@ -89,33 +86,10 @@ const NOTHING_SELECTED = refuse('nothing', 'Nothing is selected. Select fixtures
 /** Steps, and values in all of them; the last step is always kept. */
 const CLEARS_KEPT = 20;
 const CLEARED_KEPT = 20_000;
-export type ProgrammerCommand = Extract<
-  LiveCommand,
-  {
-    command:
-      | 'set'
-      | 'set-many'
-      | 'nudge'
-      | 'fan'
-      | 'times'
-      | 'colour'
-      | 'aim'
-      | 'flip'
-      | 'palette'
-      | 'look'
-      | 'effect'
-      | 'home'
-      | 'take'
-      | 'keep'
-      | 'letgo'
-      | 'clear'
-      | 'bring-back'
-      | 'highlight'
-      | 'step'
-      | 'blind'
-      | 'select';
-  }
->;
+interface OnFixtures {
+  /** Numbers; absent: the operator's own selection. */
+  fixtures?: readonly number[] | undefined;
+}
 
 export class Programmers {
   private readonly operators = new Map<string, OperatorState>();
@@ -142,63 +116,27 @@ export class Programmers {
 
   // --- commands ---
 
-  command(actor: Actor, c: ProgrammerCommand): Answer {
-    switch (c.command) {
-      case 'set-many':
-        return this.put(actor, c.values, c.fade_s ?? 0);
-      case 'select':
-        return this.select(actor, c.fixtures);
-      case 'step':
-        return this.step(actor, c.by);
-      case 'clear':
-        return this.letGo(actor, undefined, 0);
-      case 'letgo':
-        return this.letGo(actor, this.chosenKeys(actor, c), c.fade_s ?? 2);
-      case 'keep':
-        return this.letGo(
-          actor,
-          [...this.operator(actor).values]
-            .filter(([, v]) => !c.families.includes(familyOf(v.attribute)))
-            .map(([key]) => key),
-          0,
-        );
-      case 'bring-back':
-        return this.bringBack(actor);
-      case 'blind':
-        return this.setBlind(actor, c.on);
-      case 'highlight':
-        return this.setHighlight(actor, c.on);
-      case 'look':
-        return this.holding(actor, applyLook(this.hands(actor), c.look, c.fixtures, c.fade_s ?? 0));
-      case 'take':
-        return this.holding(actor, take(this.hands(actor), c));
-      default:
-        return this.onFixtures(actor, c);
-    }
+  /** Holds what is made of named fixtures, in their order, or else of the selection in its. */
+  onFixtures(
+    actor: Actor,
+    { fixtures: numbers }: OnFixtures,
+    make: (hands: Hands, fixtures: readonly FixtureRow[]) => Made,
+  ): Answer {
+    const fixtures = this.fixturesFor(actor, numbers);
+    return isRefusal(fixtures) ? fixtures : this.holding(actor, (hands) => make(hands, fixtures));
   }
 
-  /** Commands that are for named fixtures, or else for the selection. */
-  private onFixtures(
+  private fixturesFor(
     actor: Actor,
-    c: Extract<
-      ProgrammerCommand,
-      {
-        command:
-          | 'set'
-          | 'nudge'
-          | 'fan'
-          | 'times'
-          | 'colour'
-          | 'aim'
-          | 'flip'
-          | 'palette'
-          | 'effect'
-          | 'home';
-      }
-    >,
-  ): Answer {
+    numbers: readonly number[] | undefined,
+  ): readonly FixtureRow[] | Refusal {
+    if (!numbers) {
+      const { selection } = this.operator(actor);
+      const selected = selection.flatMap((id) => this.show.fixtures.get(id) ?? []);
+      return selected.length === 0 ? NOTHING_SELECTED : selected;
+    }
     const fixtures: FixtureRow[] = [];
-    for (const number of c.fixtures ?? []) {
+    for (const number of numbers) {
       const fixture = this.show.fixtureByNumber(number);
       if (!fixture)
         return refuse('not-found', `There is no fixture ${number}. Nothing was set.`, {
@@ -206,15 +144,19 @@ export class Programmers {
         });
       fixtures.push(fixture);
     }
-    if (!c.fixtures)
-      for (const id of this.operator(actor).selection)
-        fixtures.push(...[this.show.fixtures.get(id)].filter((f) => f !== undefined));
-    if (fixtures.length === 0) return NOTHING_SELECTED;
-    if (c.command === 'times') return this.times(actor, fixtures, c);
-    if (c.command === 'fan' && c.what !== 'value') return this.fanTimes(actor, fixtures, c);
-    if (c.command === 'effect' && !c.on)
-      return this.endEffect(actor, c.effect, fixtures, c.fade_s ?? 0);
-    return this.holding(actor, settingOf(this.hands(actor), fixtures, c));
+    return fixtures;
+  }
+
+  /** Lets go of all but these families. */
+  keep(actor: Actor, families: readonly Family[]): Answer {
+    const others = [...this.operator(actor).values].filter(
+      ([, v]) => !families.includes(familyOf(v.attribute)),
+    );
+    return this.letGo(
+      actor,
+      others.map(([key]) => key),
+      0,
+    );
   }
 
   private hands(actor: Actor): Hands {
@@ -241,8 +183,9 @@ export class Programmers {
   }
 
   /** Holds what a command makes. */
-  private holding(actor: Actor, setting: ReturnType<typeof settingOf>): Answer {
-    if (!('values' in setting)) return setting;
+  holding(actor: Actor, make: (hands: Hands) => Made): Answer {
+    const setting = make(this.hands(actor));
+    if (isRefusal(setting)) return setting;
     const answer = this.put(actor, setting.values, setting.fade_s, setting.delay_s);
     return 'ok' in answer && setting.message ? { ok: true, message: setting.message } : answer;
   }
@@ -251,11 +194,9 @@ export class Programmers {
     return modeOf(this.show, fixture);
   }
 
-  private fanTimes(
-    actor: Actor,
-    fixtures: readonly FixtureRow[],
-    c: Extract<LiveCommand, { command: 'fan' }>,
-  ): Answer {
+  fanTimes(actor: Actor, c: CommandOf<'fan'>): Answer {
+    const fixtures = this.fixturesFor(actor, c.fixtures);
+    if (isRefusal(fixtures)) return fixtures;
     const held = this.operator(actor).values;
     const able = fixtures.filter((f) =>
       ownAttributes(this.show, f, c.attribute).some((a) => held.has(slotKey(f.id, a))),
@@ -280,11 +221,9 @@ export class Programmers {
     );
   }
 
-  private times(
-    actor: Actor,
-    fixtures: readonly FixtureRow[],
-    c: Extract<LiveCommand, { command: 'times' }>,
-  ): Answer {
+  times(actor: Actor, c: CommandOf<'times'>): Answer {
+    const fixtures = this.fixturesFor(actor, c.fixtures);
+    if (isRefusal(fixtures)) return fixtures;
     const ids = new Set(fixtures.map((f) => f.id));
     const keys = [...this.operator(actor).values]
       .filter(
@@ -316,12 +255,12 @@ export class Programmers {
     return { ok: true };
   }
 
-  private endEffect(
+  endEffect(
     actor: Actor,
-    effectId: string,
-    fixtures: readonly FixtureRow[],
-    fade_s: number,
+    { effect: effectId, fixtures: numbers, fade_s = 0 }: CommandOf<'effect'>,
   ): Answer {
+    const fixtures = this.fixturesFor(actor, numbers);
+    if (isRefusal(fixtures)) return fixtures;
     const ids = new Set(fixtures.map((f) => f.id));
     const { values } = this.operator(actor);
     const all = [...values.values()].filter(
@@ -352,7 +291,7 @@ export class Programmers {
 
   // --- the selection ---
 
-  private select(actor: Actor, ids: readonly string[]): Answer {
+  select(actor: Actor, ids: readonly string[]): Answer {
     const operator = this.operator(actor);
     operator.selection = ids.filter((id) => this.show.fixtures.has(id));
     operator.stepping = null;
@@ -361,7 +300,7 @@ export class Programmers {
     return { ok: true };
   }
 
-  private step(actor: Actor, by: 1 | -1 | 0): Answer {
+  step(actor: Actor, by: 1 | -1 | 0): Answer {
     const operator = this.operator(actor);
     const { stepping } = operator;
     const all = stepping?.all ?? operator.selection;
@@ -383,7 +322,7 @@ export class Programmers {
     return { ok: true };
   }
 
-  private setHighlight(actor: Actor, on: boolean): Answer {
+  setHighlight(actor: Actor, on: boolean): Answer {
     const operator = this.operator(actor);
     operator.highlight = on;
     this.sendHighlight(actor.userId, operator);
@@ -414,7 +353,7 @@ export class Programmers {
     this.under.highlight(userId, operator.name, at);
   }
 
-  private setBlind(actor: Actor, blind: boolean): Answer {
+  setBlind(actor: Actor, blind: boolean): Answer {
     this.operator(actor).blind = blind;
     this.under.tell({ do: 'blind', showId: this.under.id, userId: actor.userId, blind });
     this.under.changed(actor.userId, 'now');
@@ -439,7 +378,7 @@ export class Programmers {
     return fresh;
   }
 
-  private put(actor: Actor, given: readonly Putting[], fade_s: number, delay_s = 0): Answer {
+  put(actor: Actor, given: readonly Putting[], fade_s: number, delay_s = 0): Answer {
     const able = this.placed(given);
     if (able.length === 0)
       return refuse('not-found', 'None of these fixtures has this attribute. Nothing was set.');
@@ -560,10 +499,7 @@ export class Programmers {
   }
 
   /** Held keys that a command names; undefined for all of them. */
-  private chosenKeys(
-    actor: Actor,
-    c: Extract<LiveCommand, { command: 'letgo' }>,
-  ): string[] | undefined {
+  chosenKeys(actor: Actor, c: CommandOf<'letgo'>): string[] | undefined {
     if (c.slots) return c.slots.map((s) => slotKey(s.fixtureId, s.attribute));
     if (!c.fixtures && !c.families && !c.attributes) return undefined;
     const ids = c.fixtures
@@ -632,7 +568,7 @@ export class Programmers {
     this.under.changed(author.userId, 'now');
   }
 
-  private bringBack(actor: Actor): Answer {
+  bringBack(actor: Actor): Answer {
     const operator = this.operator(actor);
     const last = operator.clears.pop() ?? [];
     const inRig = last.filter(

@@ -9,7 +9,8 @@ import { colourLevels, colourParts } from '../core/color/unit-colour.ts';
 import { parseCueNumber } from '../core/cues/number.ts';
 import { stateAt, type Tracked } from '../core/cues/tracking.ts';
 import { numberRanges } from '../core/words.ts';
-import type { HeldValue, LiveCommand } from '../core/live/messages.ts';
+import type { HeldValue } from '../core/live/messages.ts';
+import type { CommandOf } from '../core/live/commands.ts';
 import { effectUses, groupOf, lookSlots } from '../core/looks/resolve.ts';
 import { effectOf, levelOf } from '../core/looks/value.ts';
 import { reachOf } from '../core/palettes/resolve.ts';
@@ -51,40 +52,11 @@ export interface Hands {
   recordedAt: (fixtureId: string, attribute: string) => Tracked | undefined;
 }
 
-type Made =
+export type Made =
   { values: readonly Putting[]; fade_s: number; delay_s: number; message?: string } | Refusal;
-
-export type SettingCommand = Extract<
-  LiveCommand,
-  { command: 'set' | 'nudge' | 'fan' | 'colour' | 'aim' | 'flip' | 'palette' | 'effect' | 'home' }
->;
 
 /** Nearer than this two colours are called the same. */
 const SEEN_DELTA_E = 3;
-
-/** What a command for fixtures, in their order, makes of them. Refused with a sentence where it makes nothing. */
-export function settingOf(hands: Hands, fixtures: readonly FixtureRow[], c: SettingCommand): Made {
-  switch (c.command) {
-    case 'set':
-      return set(hands, fixtures, c);
-    case 'nudge':
-      return nudge(hands, fixtures, c);
-    case 'fan':
-      return fan(hands, fixtures, c);
-    case 'colour':
-      return colour(hands, fixtures, c);
-    case 'aim':
-      return aim(hands, fixtures, c);
-    case 'flip':
-      return flip(hands, fixtures, c.fade_s ?? 0);
-    case 'palette':
-      return applyPalette(hands, c.palette, fixtures, c.fade_s ?? 0);
-    case 'effect':
-      return startEffect(hands, c.effect, fixtures, c.fade_s ?? 0);
-    case 'home':
-      return home(hands, fixtures, c.families, c.fade_s ?? 0);
-  }
-}
 
 const made = (values: readonly Putting[], fade_s = 0, message?: string): Made => ({
   values,
@@ -110,7 +82,7 @@ export function ownAttributes(show: Show, fixture: FixtureRow, attribute: string
       : [];
 }
 
-function set(
+export function set(
   hands: Hands,
   fixtures: readonly FixtureRow[],
   c: {
@@ -171,7 +143,7 @@ function naming(
   };
 }
 
-function nudge(
+export function nudge(
   hands: Hands,
   fixtures: readonly FixtureRow[],
   c: {
@@ -198,11 +170,7 @@ function nudge(
   return naming(fixtures, values, c.attribute, c.fade_s);
 }
 
-function fan(
-  hands: Hands,
-  fixtures: readonly FixtureRow[],
-  c: Extract<LiveCommand, { command: 'fan' }>,
-): Made {
+export function fan(hands: Hands, fixtures: readonly FixtureRow[], c: CommandOf<'fan'>): Made {
   const able = fixtures.filter((f) => ownAttributes(hands.show, f, c.attribute).length > 0);
   if (able.length === 1)
     return refuse('invalid', 'A fan needs at least two fixtures that have the attribute.', {
@@ -231,7 +199,7 @@ function fan(
   return naming(fixtures, values, c.attribute, c.fade_s, c.delay_s);
 }
 
-function colour(
+export function colour(
   hands: Hands,
   fixtures: readonly FixtureRow[],
   c: {
@@ -294,11 +262,7 @@ function colour(
   );
 }
 
-function aim(
-  hands: Hands,
-  fixtures: readonly FixtureRow[],
-  c: Extract<LiveCommand, { command: 'aim' }>,
-): Made {
+export function aim(hands: Hands, fixtures: readonly FixtureRow[], c: CommandOf<'aim'>): Made {
   const heads = fixtures.filter(
     (f) =>
       ownAttributes(hands.show, f, 'Pan').length > 0 &&
@@ -328,7 +292,7 @@ function aim(
   return made(values, c.fade_s, lost.length > 0 ? words : undefined);
 }
 
-function flip(hands: Hands, fixtures: readonly FixtureRow[], fade_s: number): Made {
+export function flip(hands: Hands, fixtures: readonly FixtureRow[], fade_s: number): Made {
   const values = fixtures.flatMap((fixture): Putting[] => {
     const turn = flipped(hands.show, fixture, turnAt(hands, fixture));
     return turn
@@ -344,7 +308,7 @@ function flip(hands: Hands, fixtures: readonly FixtureRow[], fade_s: number): Ma
 }
 
 /** Each fixture takes what the palette says for it; those that it does not reach are named. */
-function applyPalette(
+export function applyPalette(
   hands: Hands,
   paletteId: string,
   fixtures: readonly FixtureRow[],
@@ -409,7 +373,7 @@ export function applyLook(
   return made(values, fade_s);
 }
 
-function startEffect(
+export function startEffect(
   hands: Hands,
   effectId: string,
   fixtures: readonly FixtureRow[],
@@ -438,7 +402,7 @@ function startEffect(
   return made(values, fade_s);
 }
 
-function home(
+export function home(
   hands: Hands,
   fixtures: readonly FixtureRow[],
   families: readonly Family[] | undefined,
@@ -471,7 +435,7 @@ function home(
 }
 
 /** What is lit, or what a cue sets, with what it follows there. */
-export function take(hands: Hands, c: Extract<LiveCommand, { command: 'take' }>): Made {
+export function take(hands: Hands, c: CommandOf<'take'>): Made {
   const chosen = c.fixtures
     ? new Set(c.fixtures.map((n) => hands.show.fixtureByNumber(n)?.id))
     : undefined;

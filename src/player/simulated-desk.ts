@@ -1,6 +1,6 @@
 /** A live show on a simulated clock, for tests: the player's decisions and the engine's arithmetic, without threads. */
 import { planEdit } from '../core/edits/plan-edit.ts';
-import type { LiveCommand } from '../core/live/messages.ts';
+import type { LiveCommand } from '../core/live/commands.ts';
 import { isRefusal } from '../core/refusal.ts';
 import { slotKey } from '../core/cues/rows.ts';
 import type { MutableShow, RowChange } from '../core/show/show.ts';

@@ -1,4 +1,4 @@
-import { LIVE_ROLES, type LiveCommand } from '../core/live/messages.ts';
+import { LIVE, LIVE_NAMES } from '../core/live/commands.ts';
 import { apply, exampleShow, idOf } from '../core/testing/example.ts';
 import type { MutableShow } from '../core/show/show.ts';
 import { FREES_AFTER_S } from './boards.ts';
@@ -382,7 +382,7 @@ describe('pages and remotes', () => {
   });
 
   test('nothing at all goes by a phone while remotes are off, but a call; and what a role may not, may nobody by any way', () => {
-    for (const command of Object.keys(LIVE_ROLES) as LiveCommand['command'][]) {
+    for (const command of LIVE_NAMES) {
       expect([command, mayNotCommand({ ...yrsa, remote: true }, command, false)?.code]).toEqual([
         command,
         command === 'call' ? undefined : 'remotes',
@@ -394,11 +394,11 @@ describe('pages and remotes', () => {
       expect([command, mayNotCommand(yrsa, command, false)]).toEqual([command, null]);
       expect([command, mayNotCommand(iden, command, true)?.code]).toEqual([
         command,
-        LIVE_ROLES[command].includes('viewer') ? undefined : 'forbidden',
+        LIVE[command].roles.includes('viewer') ? undefined : 'forbidden',
       ]);
       expect([command, mayNotCommand(nell, command, true)?.code]).toEqual([
         command,
-        LIVE_ROLES[command].includes('volunteer') ? undefined : 'forbidden',
+        LIVE[command].roles.includes('volunteer') ? undefined : 'forbidden',
       ]);
     }
   });

@@ -4,7 +4,8 @@ import { formatCueNumber } from '../core/cues/number.ts';
 import { numberRanges } from '../core/words.ts';
 import { pointsAtNothing } from '../core/pages/edits.ts';
 import { thingOf } from '../core/live/boards.ts';
-import type { LiveCommand, ServerMessage } from '../core/live/messages.ts';
+import type { ServerMessage } from '../core/live/messages.ts';
+import type { CommandOf, LiveCommand, OfShow } from '../core/live/commands.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import { attributeInfo } from '../core/rig/attributes.ts';
 import { settingInParts } from '../core/crew/parts.ts';
@@ -17,7 +18,6 @@ import type { Noted } from './noted.ts';
 import type { Answer } from './playbacks.ts';
 
 export type Word = Extract<ServerMessage, { type: 'word' }>;
-type Command<Name extends LiveCommand['command']> = Extract<LiveCommand, { command: Name }>;
 
 interface Under {
   readonly show: MutableShow;
@@ -32,7 +32,7 @@ interface Under {
   /** A state of the show to come back to: the board has changed hands. */
   version: (name: string, by: Pick<Actor, 'userId' | 'name'>) => void;
   /** Carries a playing command out, whoever is on the board. */
-  play: (command: LiveCommand, actor: Actor) => Answer;
+  play: (command: CommandOf<OfShow>, actor: Actor) => Answer;
   /** The cue that the next GO of a list plays. */
   next: (listId: string) => string | undefined;
   faderLevel: (faderId: string) => number;
@@ -83,7 +83,7 @@ export class Together {
     return this.boards.check(actor, thingOf(this.under.show, command));
   }
 
-  board(actor: Actor, c: Command<'board'>): Answer {
+  board(actor: Actor, c: CommandOf<'board'>): Answer {
     const thing = c.thing ?? 'show';
     const note = c.note ?? '';
     const from = { userId: actor.userId, name: actor.name };
@@ -177,7 +177,7 @@ export class Together {
   }
 
   /** Asks whoever was given a part of the show. */
-  ask(actor: Actor, c: Command<'ask'>): Answer {
+  ask(actor: Actor, c: CommandOf<'ask'>): Answer {
     const part = this.under.show.parts.get(c.part);
     if (!part) return refuse('not-found', 'This part is everybody’s by now.');
     if (part.userId === actor.userId) return refuse('nothing', 'This part is yours already.');
@@ -195,7 +195,7 @@ export class Together {
   }
 
   /** Whoever was asked for a part keeps it for now. Giving it is an edit. */
-  keepPart(actor: Actor, c: Command<'keep-part'>): Answer {
+  keepPart(actor: Actor, c: CommandOf<'keep-part'>): Answer {
     const part = this.under.show.parts.get(c.part);
     if (part?.userId !== actor.userId) return refuse('nothing', 'This part is not yours by now.');
     this.under.word(c.from, {
@@ -241,14 +241,14 @@ export class Together {
   // --- control pages ---
 
   /** Pages play like remote controls: whoever is on the board, while remotes are on. */
-  page(actor: Actor, c: Command<'press' | 'page-fader'>): Answer {
+  page(actor: Actor, c: CommandOf<'press' | 'page-fader'>): Answer {
     const { show } = this.under;
     const page = show.pages.get(c.page);
     if (!page || (actor.role === 'volunteer' && !actor.pages?.includes(page.id)))
       return refuse('not-found', 'This page is not one of yours.');
     if (!this.under.remotes()) return REMOTES_OFF;
     const by: Actor = { ...actor, via: `page “${page.name}”` };
-    const play = (command: LiveCommand): Answer => {
+    const play = (command: CommandOf<OfShow>): Answer => {
       const board = this.boards.over(thingOf(show, command));
       const answer = this.under.play(command, by);
       // A fader's every step is not told; what is pressed is, to both.

@@ -5,7 +5,7 @@
 import { formatCueNumber } from '../cues/number.ts';
 import { cueAfter, cueBefore } from '../cues/tracking.ts';
 import { plural } from '../words.ts';
-import type { LiveCommand } from '../live/messages.ts';
+import type { LiveCommand } from '../live/commands.ts';
 import { fixturesOfLook } from '../looks/resolve.ts';
 import { findAttribute } from '../rig/attributes.ts';
 import { LIMITS } from '../show/fields.ts';

@@ -1,4 +1,4 @@
-import type { LiveCommand } from '../live/messages.ts';
+import type { LiveCommand } from '../live/commands.ts';
 
 /** What Enter does. `record` and `edit` are edits; the rest is live. */
 export type Intent =

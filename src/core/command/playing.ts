@@ -1,7 +1,7 @@
 /** Lines that play, and lines about cues: `fader 3 at 60 time 5`, `list 2 go`, `release all`, `move cue 5 thru 8 after 12`. */
 import { formatCueNumber, numbersBetween } from '../cues/number.ts';
 import { plural } from '../words.ts';
-import type { LiveCommand } from '../live/messages.ts';
+import type { LiveCommand } from '../live/commands.ts';
 import { firstList } from '../show/show.ts';
 import type { CueRow } from '../cues/rows.ts';
 import type { Intent } from './intent.ts';

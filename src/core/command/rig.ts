@@ -2,7 +2,7 @@
 import { numberRanges } from '../words.ts';
 import { plural } from '../words.ts';
 import { planEdit } from '../edits/plan-edit.ts';
-import type { LiveCommand } from '../live/messages.ts';
+import type { LiveCommand } from '../live/commands.ts';
 import { isRefusal } from '../refusal.ts';
 import { attributeInfo, channelCount, findAttribute } from '../rig/attributes.ts';
 import { formatPoint, modeOf, parsePoint } from '../fixtures/points.ts';

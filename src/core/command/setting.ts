@@ -1,7 +1,7 @@
 /** What is set on fixtures: levels in people's units, from one to another, more or less than now, and their times. */
 import { numberRanges } from '../words.ts';
 import { plural } from '../words.ts';
-import type { LiveCommand } from '../live/messages.ts';
+import type { LiveCommand } from '../live/commands.ts';
 import { modeOf } from '../fixtures/points.ts';
 import { attributeInfo, findAttribute, spreadOverCells } from '../rig/attributes.ts';
 import { CURVES, PIVOTS, type Curve, type Pivot } from '../select/fan.ts';

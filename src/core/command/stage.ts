@@ -4,7 +4,7 @@ import { hueSaturation, kelvin } from '../color/mix.ts';
 import { numberRanges } from '../words.ts';
 import { plural } from '../words.ts';
 import { planEdit } from '../edits/plan-edit.ts';
-import type { LiveCommand } from '../live/messages.ts';
+import type { LiveCommand } from '../live/commands.ts';
 import { lookSlots } from '../looks/resolve.ts';
 import { SWATCHES } from '../palettes/standard.ts';
 import { reachOf } from '../palettes/resolve.ts';

@@ -1,4 +1,5 @@
-import type { BoardState, Thing } from './messages.ts';
+import type { BoardState } from './messages.ts';
+import type { Thing } from './thing.ts';
 import { boardOver, thingOf } from './boards.ts';
 import { exampleShow } from '../testing/example.ts';
 

@@ -1,7 +1,8 @@
 /** Whose board decides over what is played. */
-import type { BoardState, LiveCommand, Thing } from './messages.ts';
-import { FADERS_A_PAGE } from './messages.ts';
 import { firstList, type Show } from '../show/show.ts';
+import { LIVE, type LiveCommand } from './commands.ts';
+import type { BoardState } from './messages.ts';
+import { FADERS_A_PAGE, type Thing } from './thing.ts';
 
 /** A thing as one word: `show`, `list/<id>`, `faders/<page>`. */
 export const thingKey = (thing: Thing): string =>
@@ -18,50 +19,18 @@ export function boardOver<B extends Pick<BoardState, 'thing'>>(
   );
 }
 
-/** What a playing command plays: the list, the fader's page, or the show as a whole. */
+/** What a command is about: the list, the fader's page, or the show as a whole. */
 export function thingOf(show: Pick<Show, 'lists'>, c: LiveCommand): Thing {
-  switch (c.command) {
-    case 'fader':
-    case 'flash':
-      return { faders: Math.ceil(c.fader / FADERS_A_PAGE) };
-    case 'go':
-    case 'back':
-    case 'pause':
-    case 'goto':
-    case 'cut':
-    case 'arm':
-    case 'rate':
-    case 'hand':
-    case 'release':
-    case 'list-master':
-    case 'chase-speed':
-      return { list: c.list ?? firstList(show)?.id ?? '' };
-    default:
-      return 'show';
-  }
+  const { board } = LIVE[c.command];
+  if (board === 'page' && 'fader' in c && typeof c.fader === 'number')
+    return { faders: Math.ceil(c.fader / FADERS_A_PAGE) };
+  if (board === 'list')
+    return { list: ('list' in c ? c.list : undefined) ?? firstList(show)?.id ?? '' };
+  return 'show';
 }
 
-const PLAYS = [
-  'go',
-  'back',
-  'pause',
-  'goto',
-  'cut',
-  'arm',
-  'rate',
-  'hand',
-  'release',
-  'release-all',
-  'list-master',
-  'fader',
-  'flash',
-  'chase-speed',
-  'master',
-  'blackout',
-] as const;
-type Plays = Extract<LiveCommand, { command: (typeof PLAYS)[number] }>;
-/** What plays lists and faders; the masters are the show's. */
-export type PlayCommand = Exclude<Plays, { command: 'master' | 'blackout' }>;
-/** Playing, for which a board is needed, and which nothing that is typed ever keeps waiting. */
-export const isPlaying = (command: LiveCommand): command is Plays =>
-  (PLAYS as readonly string[]).includes(command.command);
+/** Somebody's board may stand against it. */
+export const needsBoard = (command: LiveCommand): boolean =>
+  LIVE[command.command].board !== undefined;
+/** Plays lists, faders or masters: nothing that is typed ever keeps it waiting. */
+export const isPlaying = (command: LiveCommand): boolean => LIVE[command.command].plays === true;

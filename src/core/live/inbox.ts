@@ -1,5 +1,5 @@
 /** What concerns one person, kept until they have read it: what became of their work, and what others want of them. */
-import type { Thing } from './messages.ts';
+import type { Thing } from './thing.ts';
 
 export const INBOX_KINDS = [
   'undone',

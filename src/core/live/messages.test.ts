@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { ClientMessage, decodeLevels, encodeLevels, LiveCommand } from './messages.ts';
+import { ClientMessage, decodeLevels, encodeLevels } from './messages.ts';
+import { LiveCommand } from './commands.ts';
 
 const send = (frame: Uint8Array): ArrayBuffer => frame.slice().buffer;
 

@@ -2,7 +2,8 @@
 'use client';
 import { useState } from 'react';
 import { boardOver, thingKey } from '@/core/live/boards';
-import { FADERS_A_PAGE, type BoardState, type Thing } from '@/core/live/messages';
+import { type BoardState } from '@/core/live/messages';
+import { FADERS_A_PAGE, type Thing } from '@/core/live/thing';
 import { Ask, Button, Choice, Dialog, Field } from '../parts/controls';
 import { said } from '../state/actions';
 import { mayPlay, useScreen, useShow } from '../state/store';

@@ -2,7 +2,7 @@
 'use client';
 import { useEffect, useState } from 'react';
 import { boardOver } from '@/core/live/boards';
-import type { Thing } from '@/core/live/messages';
+import type { Thing } from '@/core/live/thing';
 import type { PageAct } from '@/core/pages/rows';
 import { api } from '../state/api';
 import { useFader } from '../parts/use-fader';

@@ -1,7 +1,7 @@
 /** Faders with names: moved by hand, wheel and keys; flash beneath; a fader that waits to be picked up says so. */
 'use client';
 import { boardOver } from '@/core/live/boards';
-import { FADERS_A_PAGE } from '@/core/live/messages';
+import { FADERS_A_PAGE } from '@/core/live/thing';
 import { ChevronLeft, ChevronRight, MoonStar, Plus, Settings2 } from 'lucide-react';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import type { FaderRow } from '@/core/faders/rows';

@@ -1,5 +1,6 @@
 /** The live socket: opens, keeps trying, says within two seconds when it is lost, catches up by itself. */
-import type { ClientMessage, LiveCommand, ServerMessage, View } from '@/core/live/messages';
+import type { ClientMessage, ServerMessage, View } from '@/core/live/messages';
+import type { LiveCommand } from '@/core/live/commands';
 import { slotKey } from '@/core/cues/rows';
 import { unpackShow, type PackedShow } from '@/core/formats/pack';
 import type { Change } from '@/core/show/undo';

@@ -1,6 +1,6 @@
 /** What a record would do, and which other cues would look different: planned on this screen's copy. */
-import { boardOver, isPlaying, thingOf } from '@/core/live/boards';
-import type { LiveCommand } from '@/core/live/messages';
+import { boardOver, needsBoard, thingOf } from '@/core/live/boards';
+import type { LiveCommand } from '@/core/live/commands';
 import { sayNumbers } from '@/core/cues/called';
 import { consequences, type Consequence } from '@/core/cues/consequences';
 import type { Intent } from '@/core/command/intent';
@@ -205,8 +205,7 @@ export function setsOthersPart(intent: Intent): string | undefined {
 /** Who is on the board that a playing command needs, where that is somebody else; undefined where it is carried out. */
 export function refusedBy(command: LiveCommand): string | undefined {
   const { show, playback, you } = useScreen.getState();
-  if (!isPlaying(command) && command.command !== 'tempo' && command.command !== 'remotes')
-    return undefined;
+  if (!needsBoard(command)) return undefined;
   const board = boardOver(playback.boards, thingOf(show, command));
   return board && board.userId !== you.userId ? board.name : undefined;
 }

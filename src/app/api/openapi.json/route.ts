@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { EDITS } from '@/core/edits/list';
-import { ClientMessage, LiveCommand } from '@/core/live/messages';
+import { ClientMessage } from '@/core/live/messages';
+import { LiveCommand } from '@/core/live/commands';
 import { TABLES } from '@/core/show/tables';
 
 /** The interface for programs, made from the same schemas that check every request. */

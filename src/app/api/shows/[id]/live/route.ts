@@ -1,6 +1,6 @@
 import { body, handle, member } from '@/app/server/handle';
 import { askPlayer } from '@/app/server/player';
-import { LiveCommand } from '@/core/live/messages';
+import { LiveCommand } from '@/core/live/commands';
 
 export const dynamic = 'force-dynamic';
 

@@ -1,0 +1,128 @@
+/** Every live command: the one list of them, and what follows from it. */
+import { z } from 'zod';
+import {
+  go,
+  back,
+  pause,
+  goTo,
+  cut,
+  arm,
+  rate,
+  hand,
+  release,
+  listMaster,
+  chaseSpeed,
+  releaseAll,
+} from '../lists/live.ts';
+import { fader, flash } from '../faders/live.ts';
+import { master, blackout, tempo, remotes, air, type } from './of-the-show.ts';
+import {
+  set,
+  setMany,
+  nudge,
+  fan,
+  times,
+  colour,
+  aim,
+  flip,
+  palette,
+  look,
+  effect,
+  home,
+  take,
+  keep,
+  clear,
+  letgo,
+  bringBack,
+  highlight,
+  step,
+  blind,
+  select,
+} from '../programmer/live.ts';
+import { focus, park, check, macro, macroCancel } from '../fixtures/live.ts';
+import { board, leftLight, ask, keepPart } from '../crew/live.ts';
+import { call, answerCall } from '../script/live.ts';
+import { press, pageFader } from '../pages/live.ts';
+import type { LiveDefinition } from './define-live.ts';
+
+const LIST = [
+  go,
+  back,
+  pause,
+  goTo,
+  cut,
+  arm,
+  rate,
+  hand,
+  release,
+  listMaster,
+  chaseSpeed,
+  releaseAll,
+  fader,
+  flash,
+  master,
+  blackout,
+  tempo,
+  remotes,
+  air,
+  type,
+  set,
+  setMany,
+  nudge,
+  fan,
+  times,
+  colour,
+  aim,
+  flip,
+  palette,
+  look,
+  effect,
+  home,
+  take,
+  keep,
+  clear,
+  letgo,
+  bringBack,
+  highlight,
+  step,
+  blind,
+  select,
+  focus,
+  park,
+  check,
+  macro,
+  macroCancel,
+  board,
+  leftLight,
+  ask,
+  keepPart,
+  call,
+  answerCall,
+  press,
+  pageFader,
+] as const;
+type Listed = (typeof LIST)[number];
+
+export type LiveName = Listed['command'];
+/** What is sent: `{command, …params}`, as it is after checking. */
+export type LiveCommand = z.infer<Listed['schema']>;
+/** The message of one of them, or of several. */
+export type CommandOf<Name extends LiveName> = Extract<LiveCommand, { command: Name }>;
+
+type Schemas<Definitions extends readonly { schema: z.ZodType }[]> = {
+  -readonly [I in keyof Definitions]: Definitions[I]['schema'];
+};
+// A map over a tuple has its length and order; the type checker forgets both.
+const SCHEMAS = LIST.map((live) => live.schema) as unknown as Schemas<typeof LIST>;
+export const LiveCommand = z.discriminatedUnion('command', SCHEMAS);
+
+export type AnyLive = LiveDefinition<LiveName, z.ZodRawShape, boolean>;
+export const LIVE = Object.fromEntries(
+  LIST.map((live) => [live.command, live]),
+) as unknown as Readonly<Record<LiveName, AnyLive>>;
+export const LIVE_NAMES: readonly LiveName[] = LIST.map((live) => live.command);
+
+/** Commands of one show; putting it on air and the command line are the house's. */
+export type OfShow = Exclude<LiveName, 'air' | 'type'>;
+export const isOfShow = (command: LiveCommand): command is CommandOf<OfShow> =>
+  command.command !== 'air' && command.command !== 'type';

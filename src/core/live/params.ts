@@ -1,0 +1,14 @@
+/** Parameters that live commands share. */
+import { z } from 'zod';
+import { FAMILIES, FixtureNumber } from '../show/fields.ts';
+
+/** 0…1 of the attribute’s range. */
+export const Level = z
+  .number()
+  .min(0, 'A level is at least 0.')
+  .max(1, 'A level is at most 1 (100 %).');
+export const Numbers = z.array(FixtureNumber).min(1, 'Name at least one fixture.').max(10_000);
+export const Attribute = z.string().min(1).max(60);
+/** Fixture numbers; absent: the operator’s own selection, in its order. */
+export const On = Numbers.optional();
+export const Families = z.array(z.enum(FAMILIES)).min(1).max(FAMILIES.length);

@@ -1,0 +1,137 @@
+/**
+ * What each live command does to what plays: one line for each, from what it says to whoever does it. Who may give it,
+ * whose board stands against it and what is noted of it stand with its definition (`core/live/commands.ts`).
+ */
+import type { CommandOf, OfShow } from '../core/live/commands.ts';
+import { firstList, type Show } from '../core/show/show.ts';
+import type { Actor } from './actor.ts';
+import type { Faders } from './faders.ts';
+import type { LeftLights } from './left-light.ts';
+import type { Overlays } from './overlays.ts';
+import type { Answer, Playbacks } from './playbacks.ts';
+import type { Programmers } from './programmers.ts';
+import {
+  aim,
+  applyLook,
+  applyPalette,
+  colour,
+  fan,
+  flip,
+  home,
+  nudge,
+  set,
+  startEffect,
+  take,
+} from './settings.ts';
+import type { Together } from './together.ts';
+
+/** A show that plays, as commands find it. */
+export interface Played {
+  readonly show: Show;
+  readonly lists: Playbacks;
+  readonly faders: Faders;
+  readonly programmers: Programmers;
+  readonly overlays: Overlays;
+  readonly together: Together;
+  readonly left: LeftLights;
+  setMaster: (set: { level?: number; blackout?: boolean }) => Answer;
+  setTempo: (bpm: number) => Answer;
+  setRemotes: (on: boolean) => Answer;
+}
+
+type Run<Name extends OfShow> = (show: Played, c: CommandOf<Name>, by: Actor) => Answer;
+
+const listOf = ({ show }: Played, c: { list?: string | undefined }): string =>
+  c.list ?? firstList(show)?.id ?? '';
+
+function releaseAll({ lists, faders }: Played, time: number | undefined): Answer {
+  const count = lists.releaseAll(time, faders.keptLists()) + faders.releaseAll(time);
+  if (count === 0) return { ok: true, message: 'Nothing was playing that lets go' };
+  return { ok: true, message: `Released ${count === 1 ? 'one playback' : `${count} playbacks`}` };
+}
+
+const RUN: { readonly [Name in OfShow]: Run<Name> } = {
+  go: (show, c, by) => show.lists.go(listOf(show, c), by.userId),
+  back: (show, c) => show.lists.back(listOf(show, c)),
+  pause: (show, c) => show.lists.pause(listOf(show, c)),
+  goto: (show, c) => show.lists.goTo(listOf(show, c), c.cue, c.time),
+  cut: (show, c) => show.lists.cut(listOf(show, c), c.cue),
+  arm: (show, c) => show.lists.arm(listOf(show, c), c.cue),
+  rate: (show, c) => show.lists.setRate(listOf(show, c), c.rate),
+  hand: (show, c) => show.lists.hand(listOf(show, c), c.position),
+  release: (show, c) => show.lists.release(listOf(show, c), c.time),
+  'list-master': (show, c) => show.lists.setMaster(listOf(show, c), c.level, c.time ?? 0),
+  'chase-speed': (show, c) => show.lists.chaseSpeed(listOf(show, c), c.bpm),
+  'release-all': (show, c) => releaseAll(show, c.time),
+  fader: ({ faders }, c) => faders.set(c.fader, c.level, c.time ?? 0, c.take ?? false),
+  flash: ({ faders }, c) => faders.flash(c.fader, c.on),
+
+  master: (show, { level }) => show.setMaster({ level }),
+  blackout: (show, { on }) => show.setMaster({ blackout: on }),
+  tempo: (show, { bpm }) => show.setTempo(bpm),
+  remotes: (show, { on }) => show.setRemotes(on),
+
+  set: ({ programmers }, c, by) =>
+    programmers.onFixtures(by, c, (hands, fixtures) => set(hands, fixtures, c)),
+  'set-many': ({ programmers }, c, by) => programmers.put(by, c.values, c.fade_s ?? 0),
+  nudge: ({ programmers }, c, by) =>
+    programmers.onFixtures(by, c, (hands, fixtures) => nudge(hands, fixtures, c)),
+  fan: ({ programmers }, c, by) =>
+    c.what === 'value'
+      ? programmers.onFixtures(by, c, (hands, fixtures) => fan(hands, fixtures, c))
+      : programmers.fanTimes(by, c),
+  times: ({ programmers }, c, by) => programmers.times(by, c),
+  colour: ({ programmers }, c, by) =>
+    programmers.onFixtures(by, c, (hands, fixtures) => colour(hands, fixtures, c)),
+  aim: ({ programmers }, c, by) =>
+    programmers.onFixtures(by, c, (hands, fixtures) => aim(hands, fixtures, c)),
+  flip: ({ programmers }, c, by) =>
+    programmers.onFixtures(by, c, (hands, fixtures) => flip(hands, fixtures, c.fade_s ?? 0)),
+  palette: ({ programmers }, c, by) =>
+    programmers.onFixtures(by, c, (hands, fixtures) =>
+      applyPalette(hands, c.palette, fixtures, c.fade_s ?? 0),
+    ),
+  look: ({ programmers }, c, by) =>
+    programmers.holding(by, (hands) => applyLook(hands, c.look, c.fixtures, c.fade_s ?? 0)),
+  effect: ({ programmers }, c, by) =>
+    c.on
+      ? programmers.onFixtures(by, c, (hands, fixtures) =>
+          startEffect(hands, c.effect, fixtures, c.fade_s ?? 0),
+        )
+      : programmers.endEffect(by, c),
+  home: ({ programmers }, c, by) =>
+    programmers.onFixtures(by, c, (hands, fixtures) =>
+      home(hands, fixtures, c.families, c.fade_s ?? 0),
+    ),
+  take: ({ programmers }, c, by) => programmers.holding(by, (hands) => take(hands, c)),
+  keep: ({ programmers }, { families }, by) => programmers.keep(by, families),
+  clear: ({ programmers }, _, by) => programmers.letGo(by, undefined, 0),
+  letgo: ({ programmers }, c, by) =>
+    programmers.letGo(by, programmers.chosenKeys(by, c), c.fade_s ?? 2),
+  'bring-back': ({ programmers }, _, by) => programmers.bringBack(by),
+  highlight: ({ programmers }, { on }, by) => programmers.setHighlight(by, on),
+  step: ({ programmers }, c, by) => programmers.step(by, c.by),
+  blind: ({ programmers }, { on }, by) => programmers.setBlind(by, on),
+  select: ({ programmers }, { fixtures }, by) => programmers.select(by, fixtures),
+
+  focus: ({ overlays }, c, by) => overlays.focus(by, c.fixtures, c.level, c.on, new Date()),
+  park: ({ overlays }, c, by) => overlays.park(by, c.fixtures, c.attribute, c.level, c.on),
+  check: ({ overlays }, c, by) => overlays.check(by, c.universe, c.address, c.value),
+  macro: ({ overlays }, c, by) => overlays.macro(by, c.fixtures, c.macro, c.stagger_s, c.together),
+  'macro-cancel': ({ overlays }, { id }) => overlays.cancelMacro(id),
+
+  board: ({ together }, c, by) => together.board(by, c),
+  'left-light': ({ left }, c, by) => left.command(by, c),
+  ask: ({ together }, c, by) => together.ask(by, c),
+  'keep-part': ({ together }, c, by) => together.keepPart(by, c),
+  call: ({ together }, c, by) => together.calls.call(by, c),
+  'answer-call': ({ together }, c, by) => together.calls.answer(by, c.call),
+  press: ({ together }, c, by) => together.page(by, c),
+  'page-fader': ({ together }, c, by) => together.page(by, c),
+};
+
+/** Does it, whoever's board it is. */
+export function carryOut(show: Played, command: CommandOf<OfShow>, by: Actor): Answer {
+  const run = RUN[command.command] as Run<OfShow>;
+  return run(show, command, by);
+}
