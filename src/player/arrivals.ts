@@ -13,7 +13,7 @@ import type { ListState, Playbacks } from './playbacks.ts';
 import type { Programmers } from './programmers.ts';
 
 /** What arrives needs of the show that plays. */
-interface Under {
+interface ArrivalsNeeds {
   readonly id: string;
   readonly show: Show;
   readonly lists: Playbacks;
@@ -56,7 +56,7 @@ export class Arrivals {
   private readonly roots = new Map<number, number>();
 
   constructor(
-    private readonly under: Under,
+    private readonly needs: ArrivalsNeeds,
     saved: readonly Recording[],
   ) {
     this.recordings = [...saved];
@@ -69,15 +69,15 @@ export class Arrivals {
   /** What palettes, looks or effects say, or a unit that they are solved for, has changed: what follows them on stage goes along. */
   followMeaning(change: Change, touched: Map<string, Set<string>>): void {
     if (!change.rows.some((r) => means(r.table))) return;
-    const concerned = concernedBy(this.under.show, change.rows);
-    for (const v of this.under.show.values.values()) {
-      const listId = concerned(v) ? this.under.show.cues.get(v.cueId)?.listId : undefined;
+    const concerned = concernedBy(this.needs.show, change.rows);
+    for (const v of this.needs.show.values.values()) {
+      const listId = concerned(v) ? this.needs.show.cues.get(v.cueId)?.listId : undefined;
       if (listId === undefined) continue;
       const keys = touched.get(listId) ?? new Set<string>();
       keys.add(slotKey(v.fixtureId, v.attribute));
       touched.set(listId, keys);
     }
-    this.under.programmers.followed(
+    this.needs.programmers.followed(
       concerned,
       new Set(change.rows.flatMap((r) => (r.table === 'effects' ? [r.id] : []))),
     );
@@ -99,17 +99,17 @@ export class Arrivals {
     );
     for (const r of change.rows) {
       if (r.table === 'cues')
-        for (const key of this.under.show.valuesOf(r.id).keys())
-          touch(this.under.show.cues.get(r.id)?.listId, key);
+        for (const key of this.needs.show.valuesOf(r.id).keys())
+          touch(this.needs.show.cues.get(r.id)?.listId, key);
       // A list that tracks, or ceases to, shows something else wherever it is.
       if (r.table === 'lists' && r.before && r.after && r.before.tracking !== r.after.tracking)
-        for (const cue of this.under.show.cuesOf(r.id))
-          for (const key of this.under.show.valuesOf(cue.id).keys()) touch(r.id, key);
+        for (const cue of this.needs.show.cuesOf(r.id))
+          for (const key of this.needs.show.valuesOf(cue.id).keys()) touch(r.id, key);
       if (r.table !== 'values') continue;
       const row = r.after ?? r.before;
       if (row)
         touch(
-          this.under.show.cues.get(row.cueId)?.listId ?? newCues.get(row.cueId),
+          this.needs.show.cues.get(row.cueId)?.listId ?? newCues.get(row.cueId),
           slotKey(row.fixtureId, row.attribute),
         );
     }
@@ -118,11 +118,11 @@ export class Arrivals {
 
   /** What the cue on stage shows has been edited: the stage follows, a running fade ends at the new value. */
   retarget(touched: ReadonlyMap<string, ReadonlySet<string>>): void {
-    const { index, find } = this.under.onto();
+    const { index, find } = this.needs.onto();
     for (const [listId, keys] of touched) {
-      const at = this.under.lists.at(listId);
+      const at = this.needs.lists.at(listId);
       if (at === null) continue;
-      const state = keys.size > WALK_ONCE_ABOVE ? stateAt(this.under.show, listId, at) : undefined;
+      const state = keys.size > WALK_ONCE_ABOVE ? stateAt(this.needs.show, listId, at) : undefined;
       const slots: number[] = [];
       const levels: number[] = [];
       const waves: { wave: number; phase: number }[] = [];
@@ -130,13 +130,13 @@ export class Arrivals {
         const slot = index.get(key);
         if (slot === undefined) continue;
         slots.push(slot);
-        const tracked = state ? state.get(key) : trackedAt(this.under.show, listId, at, key);
-        levels.push((tracked ? levelOf(this.under.show, tracked.value) : null) ?? NaN);
-        waves.push(tracked ? waveOf(this.under.show, tracked.value, find) : { wave: -1, phase: 0 });
+        const tracked = state ? state.get(key) : trackedAt(this.needs.show, listId, at, key);
+        levels.push((tracked ? levelOf(this.needs.show, tracked.value) : null) ?? NaN);
+        waves.push(tracked ? waveOf(this.needs.show, tracked.value, find) : { wave: -1, phase: 0 });
       }
-      this.under.tell({
+      this.needs.tell({
         do: 'retarget',
-        showId: this.under.id,
+        showId: this.needs.id,
         listId,
         slots: Uint32Array.from(slots),
         levels: Float32Array.from(levels),
@@ -144,7 +144,7 @@ export class Arrivals {
         phase: Float32Array.from(waves, (w) => w.phase),
       });
     }
-    if (touched.size > 0) this.under.saved();
+    if (touched.size > 0) this.needs.saved();
   }
 
   /**
@@ -154,20 +154,20 @@ export class Arrivals {
   recorded(change: Change): void {
     const row = change.rows.find((r) => r.table === 'cues' || r.table === 'values');
     const id = row?.table === 'values' ? (row.after ?? row.before)?.cueId : row?.id;
-    const cue = id ? this.under.show.cues.get(id) : undefined;
+    const cue = id ? this.needs.show.cues.get(id) : undefined;
     if (!cue) return;
-    const done = this.under.programmers.inCue(change.userId, cue);
-    const at = this.under.lists.at(cue.listId);
-    const before = cueBefore(this.under.show, cue.listId, cue.number);
+    const done = this.needs.programmers.inCue(change.userId, cue);
+    const at = this.needs.lists.at(cue.listId);
+    const before = cueBefore(this.needs.show, cue.listId, cue.number);
     const isHere = at === cue.number;
     // A blind operator writes the book, and leaves the stage alone; a list beside the first that does not play stays so.
-    const idle = at === null && cue.listId !== firstList(this.under.show)?.id;
+    const idle = at === null && cue.listId !== firstList(this.needs.show)?.id;
     if (
       idle ||
       (!isHere && (before?.number ?? null) !== at) ||
-      this.under.programmers.isBlind(change.userId)
+      this.needs.programmers.isBlind(change.userId)
     ) {
-      this.under.programmers.markRecorded(change.userId, done);
+      this.needs.programmers.markRecorded(change.userId, done);
       return;
     }
     if (change.edit === 'record-cue')
@@ -177,18 +177,18 @@ export class Arrivals {
         userName: change.userName,
         listId: cue.listId,
         cueId: cue.id,
-        ...(isHere ? {} : { before: { ...this.under.lists.state(cue.listId) } }),
+        ...(isHere ? {} : { before: { ...this.needs.lists.state(cue.listId) } }),
         values: done,
         isUndone: false,
       });
     if (!isHere)
-      this.under.lists.stand(
+      this.needs.lists.stand(
         cue.listId,
         cue,
-        atOnce(cueMoves(this.under.show, this.under.onto(), cue)),
+        atOnce(cueMoves(this.needs.show, this.needs.onto(), cue)),
         { follows: false },
       );
-    this.under.programmers.letGo(
+    this.needs.programmers.letGo(
       { userId: change.userId, name: change.userName },
       done.map((v) => slotKey(v.fixtureId, v.attribute)),
       0,
@@ -222,20 +222,20 @@ export class Arrivals {
       this.recorded({ ...change, userId, userName: name });
       return;
     }
-    const { lists, programmers, show } = this.under;
+    const { lists, programmers, show } = this.needs;
     const row = change.rows.find((r) => r.table === 'cues' && r.id === cueId);
     const number = row?.table === 'cues' ? row.before?.number : show.cues.get(cueId)?.number;
     const stands = number !== undefined && lists.at(listId) === number;
     if (stands && before) {
       const cue = before.cueId === null ? undefined : show.cues.get(before.cueId);
-      lists.putBack(listId, before, atOnce(stateMoves(show, this.under.onto(), listId, cue, 0)));
+      lists.putBack(listId, before, atOnce(stateMoves(show, this.needs.onto(), listId, cue, 0)));
     }
     programmers.giveBack({ userId, name }, values, stands);
   }
 
   /** Values that went back to where they come from are what playback says now: the programmer is free of them, unless it is blind. */
   updated(change: Change): void {
-    if (this.under.programmers.isBlind(change.userId)) return;
+    if (this.needs.programmers.isBlind(change.userId)) return;
     const keys = change.rows.flatMap((r) => {
       if (r.table === 'values' && r.after) return [slotKey(r.after.fixtureId, r.after.attribute)];
       if (r.table !== 'palettes' || !r.after) return [];
@@ -246,6 +246,6 @@ export class Arrivals {
           .map((a) => slotKey(fixtureId, a)),
       );
     });
-    this.under.programmers.letGo({ userId: change.userId, name: change.userName }, keys, 0, false);
+    this.needs.programmers.letGo({ userId: change.userId, name: change.userName }, keys, 0, false);
   }
 }

@@ -24,7 +24,7 @@ interface Board extends SavedBoard {
   away_ms: number | null;
 }
 
-interface Under {
+interface BoardsNeeds {
   readonly show: Pick<Show, 'lists'>;
   present: (userId: string) => boolean;
   now_ms: () => number;
@@ -37,11 +37,11 @@ export class Boards {
   private readonly boards = new Map<string, Board>();
 
   constructor(
-    private readonly under: Under,
+    private readonly needs: BoardsNeeds,
     saved: readonly SavedBoard[],
   ) {
     // Whoever had it before a crash has it still, if they come back in time.
-    for (const b of saved) this.boards.set(thingKey(b.thing), { ...b, away_ms: under.now_ms() });
+    for (const b of saved) this.boards.set(thingKey(b.thing), { ...b, away_ms: needs.now_ms() });
   }
 
   saved(): SavedBoard[] {
@@ -64,7 +64,7 @@ export class Boards {
   }
 
   private freeIn_s(away_ms: number): number {
-    return Math.max(0, FREES_AFTER_S - (this.under.now_ms() - away_ms) / 1000);
+    return Math.max(0, FREES_AFTER_S - (this.needs.now_ms() - away_ms) / 1000);
   }
 
   holder(thing: Thing = 'show'): Board | undefined {
@@ -78,7 +78,7 @@ export class Boards {
 
   /** Why there can be no board of it. */
   missing(thing: Thing): Refusal | null {
-    return thing !== 'show' && 'list' in thing && !this.under.show.lists.has(thing.list)
+    return thing !== 'show' && 'list' in thing && !this.needs.show.lists.has(thing.list)
       ? refuse('not-found', 'There is no such cue list.')
       : null;
   }
@@ -86,7 +86,7 @@ export class Boards {
   words(thing: Thing): string {
     if (thing === 'show') return 'the board';
     if ('list' in thing)
-      return `the board of list “${this.under.show.lists.get(thing.list)?.name ?? '?'}”`;
+      return `the board of list “${this.needs.show.lists.get(thing.list)?.name ?? '?'}”`;
     return `the board of faders ${(thing.faders - 1) * FADERS_A_PAGE + 1}–${thing.faders * FADERS_A_PAGE}`;
   }
 
@@ -112,9 +112,9 @@ export class Boards {
       userId: to.userId,
       name: to.name,
       since: new Date().toISOString(),
-      away_ms: this.under.present(to.userId) ? null : this.under.now_ms(),
+      away_ms: this.needs.present(to.userId) ? null : this.needs.now_ms(),
     });
-    this.under.changed();
+    this.needs.changed();
   }
 
   /** Free, it is anybody's who may play; where somebody decides over it, it is the owner's to take. */
@@ -126,7 +126,7 @@ export class Boards {
     if (from && actor.role !== 'owner') return this.refusal(from.thing, from);
     if (this.holder(thing)?.userId === actor.userId) return { ok: true };
     this.give(thing, actor);
-    this.under.moved(
+    this.needs.moved(
       from ? `Took ${this.words(thing)} from ${from.name}` : `Went on ${this.words(thing)}`,
       actor,
       from !== undefined,
@@ -138,8 +138,8 @@ export class Boards {
     if (this.holder(thing)?.userId !== actor.userId)
       return refuse('nothing', `You are not on ${this.words(thing)}.`);
     this.boards.delete(thingKey(thing));
-    this.under.changed();
-    this.under.moved(`Left ${this.words(thing)}`, actor, false);
+    this.needs.changed();
+    this.needs.moved(`Left ${this.words(thing)}`, actor, false);
     return { ok: true };
   }
 
@@ -157,7 +157,7 @@ export class Boards {
         `You are not on ${this.words(thing)}; only who is on it hands it over.`,
       );
     this.give(thing, to);
-    this.under.moved(
+    this.needs.moved(
       `Handed ${this.words(thing)} over to ${to.name}${note ? `: “${note}”` : ''}`,
       actor,
       true,
@@ -170,10 +170,10 @@ export class Boards {
     let changed = false;
     for (const board of this.boards.values()) {
       if (board.userId !== userId || (board.away_ms === null) === here) continue;
-      board.away_ms = here ? null : this.under.now_ms();
+      board.away_ms = here ? null : this.needs.now_ms();
       changed = true;
     }
-    if (changed) this.under.changed();
+    if (changed) this.needs.changed();
   }
 
   /** Whose role ends may not play any more. */
@@ -181,12 +181,12 @@ export class Boards {
     for (const [key, board] of this.boards) {
       if (board.userId !== userId) continue;
       this.boards.delete(key);
-      this.under.moved(
+      this.needs.moved(
         `No longer on ${this.words(board.thing)}: the role was changed`,
         board,
         false,
       );
-      this.under.changed();
+      this.needs.changed();
     }
   }
 
@@ -194,14 +194,14 @@ export class Boards {
   look(): boolean {
     for (const [key, board] of this.boards) {
       if (board.away_ms === null) {
-        if (!this.under.present(board.userId)) this.presence(board.userId, false);
+        if (!this.needs.present(board.userId)) this.presence(board.userId, false);
         continue;
       }
-      if (this.under.present(board.userId)) this.presence(board.userId, true);
-      else if (this.under.now_ms() - board.away_ms >= FREES_AFTER_S * 1000) {
+      if (this.needs.present(board.userId)) this.presence(board.userId, true);
+      else if (this.needs.now_ms() - board.away_ms >= FREES_AFTER_S * 1000) {
         this.boards.delete(key);
-        this.under.changed();
-        this.under.moved(
+        this.needs.changed();
+        this.needs.moved(
           `Away for ${FREES_AFTER_S} s: ${this.words(board.thing)} is free`,
           board,
           false,

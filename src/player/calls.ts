@@ -24,7 +24,7 @@ interface Call extends Omit<CallState, 'since_s'> {
 }
 type Target = Pick<CallState, 'listId' | 'cueId' | 'department' | 'prompt' | 'words'>;
 
-interface Under {
+interface CallsNeeds {
   readonly show: Pick<Show, 'cues' | 'lists' | 'departments' | 'prompts'>;
   now_ms: () => number;
   changed: () => void;
@@ -41,10 +41,10 @@ export class Calls {
   private passed: Record<string, string> = {};
   private ids = 0;
 
-  constructor(private readonly under: Under) {}
+  constructor(private readonly needs: CallsNeeds) {}
 
   states(): { calls: CallState[]; passed: Record<string, string> } {
-    const now = this.under.now_ms();
+    const now = this.needs.now_ms();
     return {
       calls: this.calls
         .filter((c) => this.lasts(c))
@@ -54,7 +54,7 @@ export class Calls {
   }
 
   private target(c: CommandOf<'call'>): Target | Refusal {
-    const { show } = this.under;
+    const { show } = this.needs;
     if (c.department !== undefined) {
       const department = show.departments.get(c.department);
       if (!department) return refuse('not-found', 'There is no such department any more.');
@@ -71,7 +71,7 @@ export class Calls {
       };
     }
     const listId = c.list ?? firstList(show)?.id ?? '';
-    const cueId = this.under.next(listId);
+    const cueId = this.needs.next(listId);
     const cue = cueId === undefined ? undefined : show.cues.get(cueId);
     if (!cue) return refuse('end', 'There is no next cue to call.');
     const of = firstList(show)?.id === listId ? '' : ` of ${show.lists.get(listId)?.name ?? '?'}`;
@@ -99,7 +99,7 @@ export class Calls {
     if ('refused' in target) return target;
     const known = this.find(target);
     const note = (text: string, data: Record<string, unknown> = {}): void =>
-      this.under.journal({
+      this.needs.journal({
         kind: 'call',
         by: actor,
         text,
@@ -109,7 +109,7 @@ export class Calls {
       if (!known) return refuse('nothing', `${target.words} is not called.`);
       this.calls = this.calls.filter((x) => x !== known);
       note(`Withdrew ${known.words}`);
-      this.under.changed();
+      this.needs.changed();
       return { ok: true, message: `Withdrew ${known.words}` };
     }
     if (c.do === 'standby') {
@@ -125,7 +125,7 @@ export class Calls {
       return { ok: true, message: `Stand by ${target.words}` };
     }
     const answered = known?.state === 'ready';
-    const before_ms = known ? this.under.now_ms() - known.at_ms : null;
+    const before_ms = known ? this.needs.now_ms() - known.at_ms : null;
     this.calls = this.calls.filter((x) => x !== known);
     this.put(actor, target, 'go', known?.answeredBy ?? null);
     if (target.department !== null && target.prompt !== null)
@@ -139,7 +139,7 @@ export class Calls {
       message:
         target.listId === null
           ? `Called ${target.words}`
-          : `Called ${cueCalled(this.under.show, { listId: target.listId, number: this.under.show.cues.get(target.cueId ?? '')?.number ?? 0 })}`,
+          : `Called ${cueCalled(this.needs.show, { listId: target.listId, number: this.needs.show.cues.get(target.cueId ?? '')?.number ?? 0 })}`,
     };
   }
 
@@ -155,9 +155,9 @@ export class Calls {
       by: actor.name,
       state,
       answeredBy,
-      at_ms: this.under.now_ms(),
+      at_ms: this.needs.now_ms(),
     });
-    this.under.changed();
+    this.needs.changed();
   }
 
   /** Stands by; or, of a department that was given its go, has done it. */
@@ -165,14 +165,14 @@ export class Calls {
     const call = this.calls.find((c) => c.id === id);
     if (!call) return refuse('nothing', 'This call was withdrawn, or is over.');
     if (call.listId !== null) {
-      const board = this.under.board(call.listId);
+      const board = this.needs.board(call.listId);
       if (!PLAYERS.includes(actor.role))
         return refuse('forbidden', 'Whoever plays answers for light.');
       if (board && board.userId !== actor.userId)
         return refuse('board', `${board.name} is on the board, and answers for light.`);
       if (call.state === 'go') return refuse('nothing', `${call.words} is called: GO.`);
     }
-    const after_ms = Math.round(this.under.now_ms() - call.at_ms);
+    const after_ms = Math.round(this.needs.now_ms() - call.at_ms);
     if (call.state === 'ready')
       return refuse('nothing', `${call.answeredBy ?? 'Somebody'} has answered already.`);
     const done = call.state === 'go';
@@ -181,13 +181,13 @@ export class Calls {
       call.state = 'ready';
       call.answeredBy = actor.name;
     }
-    this.under.journal({
+    this.needs.journal({
       kind: 'call',
       by: actor,
       text: done ? `${call.words}: done` : `${call.words} stands by`,
       data: { after_ms, calledBy: call.by },
     });
-    this.under.changed();
+    this.needs.changed();
     return { ok: true, message: done ? `${call.words} is done` : `${call.words} stands by` };
   }
 
@@ -206,11 +206,11 @@ export class Calls {
     const before = this.calls.length;
     // What stood by for a cue that was passed is over with it.
     this.calls = this.calls.filter((c) => c.listId !== listId);
-    if (this.calls.length !== before) this.under.changed();
+    if (this.calls.length !== before) this.needs.changed();
     return call
       ? {
           by: call.by,
-          late_ms: call.state === 'go' ? Math.round(this.under.now_ms() - call.at_ms) : null,
+          late_ms: call.state === 'go' ? Math.round(this.needs.now_ms() - call.at_ms) : null,
         }
       : undefined;
   }
@@ -218,12 +218,12 @@ export class Calls {
   private lasts(c: Call): boolean {
     const for_s =
       c.state === 'go' ? (c.listId === null ? DEPARTMENT_GO_LASTS_S : GO_LASTS_S) : STANDBY_LASTS_S;
-    return (this.under.now_ms() - c.at_ms) / 1000 <= for_s;
+    return (this.needs.now_ms() - c.at_ms) / 1000 <= for_s;
   }
 
   /** Once a second. @returns whether a call is over, because nobody followed it or what it was for is gone */
   look(): boolean {
-    const { show } = this.under;
+    const { show } = this.needs;
     const before = this.calls.length;
     this.calls = this.calls.filter(
       (c) =>

@@ -19,7 +19,7 @@ export interface Outside {
   midi: (bytes: Uint8Array) => Promise<string | undefined>;
 }
 
-interface Under {
+interface CueActionsNeeds {
   readonly show: Show;
   readonly lists: Playbacks;
   readonly faders: Faders;
@@ -38,7 +38,7 @@ export class CueActions {
   readonly reports: Report[] = [];
   private depth = 0;
 
-  constructor(private readonly under: Under) {}
+  constructor(private readonly needs: CueActionsNeeds) {}
 
   run(cue: CueRow): void {
     if (!cue.actions || cue.actions.length === 0) return;
@@ -61,7 +61,7 @@ export class CueActions {
 
   /** @returns what went wrong, if something did */
   private act(cue: CueRow, action: CueAction): string | undefined {
-    const { show, lists, faders, outside } = this.under;
+    const { show, lists, faders, outside } = this.needs;
     switch (action.do) {
       case 'list': {
         const list = show.lists.get(action.list);
@@ -81,13 +81,13 @@ export class CueActions {
         return undefined;
       }
       case 'release-looks':
-        this.under.releaseLooks();
+        this.needs.releaseLooks();
         return undefined;
       case 'let-off':
-        this.under.letOff();
+        this.needs.letOff();
         return undefined;
       case 'remotes':
-        this.under.remotes(action.on);
+        this.needs.remotes(action.on);
         return undefined;
       case 'osc':
         this.later(cue, outside.osc(oscMessage(action.address, action.args)), 'OSC was not sent');
@@ -98,12 +98,12 @@ export class CueActions {
       case 'macro': {
         const numbers = action.fixtures.flatMap((id) => show.fixtures.get(id)?.number ?? []);
         if (numbers.length === 0) return `The fixtures of “${action.macro}” have been deleted.`;
-        return wrong(this.under.macro(numbers, action.macro));
+        return wrong(this.needs.macro(numbers, action.macro));
       }
       case 'sound': {
         const sound = show.sounds.get(action.sound);
         if (!sound) return 'Its sound has been deleted.';
-        return this.under.sound(sound.id) === 0
+        return this.needs.sound(sound.id) === 0
           ? `“${sound.name}” was not heard: no screen plays sound. Switch it on in Run.`
           : undefined;
       }
@@ -118,12 +118,12 @@ export class CueActions {
 
   private report(cue: CueRow, text: string): void {
     this.reports.push({
-      at: this.under.now().toISOString(),
+      at: this.needs.now().toISOString(),
       cue: formatCueNumber(cue.number),
       text,
     });
     if (this.reports.length > REPORTS_KEPT) this.reports.shift();
-    this.under.reported();
+    this.needs.reported();
   }
 }
 

@@ -32,7 +32,7 @@ interface State {
 }
 export type SavedFader = [string, Omit<State, 'flash' | 'gives'>];
 
-interface Under {
+interface FadersNeeds {
   readonly id: string;
   readonly show: Show;
   readonly lists: Playbacks;
@@ -52,7 +52,7 @@ export class Faders {
   private readonly states = new Map<string, State>();
 
   constructor(
-    private readonly under: Under,
+    private readonly needs: FadersNeeds,
     saved: readonly SavedFader[],
   ) {
     for (const [id, state] of saved) this.states.set(id, { ...state, flash: false });
@@ -78,14 +78,14 @@ export class Faders {
   /** What each effect's size is times now. */
   sizes(): Map<string, number> {
     const sizes = new Map<string, number>();
-    for (const f of this.under.show.faders.values())
+    for (const f of this.needs.show.faders.values())
       if (f.holds.kind === 'effect')
         sizes.set(f.holds.id, (sizes.get(f.holds.id) ?? 1) * this.state(f).real);
     return sizes;
   }
 
   statuses(): FaderStatus[] {
-    return [...this.under.show.faders.values()]
+    return [...this.needs.show.faders.values()]
       .sort((a, b) => a.number - b.number)
       .map((f) => {
         const { level, real, waiting, flash } = this.state(f);
@@ -94,7 +94,7 @@ export class Faders {
   }
 
   private byNumber(number: number): FaderRow | undefined {
-    return [...this.under.show.faders.values()].find((f) => f.number === number);
+    return [...this.needs.show.faders.values()].find((f) => f.number === number);
   }
 
   // --- commands ---
@@ -115,7 +115,7 @@ export class Faders {
       // Picked up when it crosses what it gives, or meets it.
       const crossed = (before - state.real) * (level - state.real) <= 0;
       if (!crossed) {
-        this.under.changed('soon');
+        this.needs.changed('soon');
         return {
           ok: true,
           message: `Fader ${fader.number} waits: move it across ${Math.round(state.real * 100)} % to pick it up`,
@@ -124,7 +124,7 @@ export class Faders {
       state.waiting = false;
     }
     this.give(fader, state, level, time_s);
-    this.under.changed('soon');
+    this.needs.changed('soon');
     return { ok: true };
   }
 
@@ -133,11 +133,11 @@ export class Faders {
     state.real = level;
     const { holds } = fader;
     if (fader.mode === 'rate') {
-      if (holds.kind === 'list') this.under.lists.setRate(holds.id, rateAt(level));
+      if (holds.kind === 'list') this.needs.lists.setRate(holds.id, rateAt(level));
       return;
     }
     if (holds.kind === 'effect') {
-      this.under.sized();
+      this.needs.sized();
       return;
     }
     if (fader.mode === 'inhibiting') {
@@ -147,18 +147,18 @@ export class Faders {
     if (holds.kind === 'list') {
       // A list that waits to be raised comes up from nothing.
       if (was === 0 && fader.startsWhenRaised && time_s > 0)
-        this.under.lists.setMaster(holds.id, 0, 0);
-      this.under.lists.setMaster(holds.id, level, time_s);
+        this.needs.lists.setMaster(holds.id, 0, 0);
+      this.needs.lists.setMaster(holds.id, level, time_s);
       if (
         was === 0 &&
         level > 0 &&
         fader.startsWhenRaised &&
-        this.under.lists.at(holds.id) === null
+        this.needs.lists.at(holds.id) === null
       )
-        this.under.lists.go(holds.id, null);
+        this.needs.lists.go(holds.id, null);
       if (level === 0 && was > 0 && fader.releasesAtZero) {
         // It is at zero by its own hand: there is nothing to pick up.
-        this.under.lists.release(holds.id, time_s);
+        this.needs.lists.release(holds.id, time_s);
         state.real = 0;
         state.waiting = false;
       }
@@ -166,28 +166,28 @@ export class Faders {
     }
     const id = faderPlayback(fader.id);
     if (level > 0 && !state.up) this.raise(fader, state);
-    this.under.tell({ do: 'list-master', showId: this.under.id, listId: id, level, time_s });
+    this.needs.tell({ do: 'list-master', showId: this.needs.id, listId: id, level, time_s });
     if (level === 0 && state.up && !state.flash) {
       state.up = false;
-      this.under.tell({ do: 'release', showId: this.under.id, listId: id, time_s });
+      this.needs.tell({ do: 'release', showId: this.needs.id, listId: id, time_s });
     }
   }
 
   /** A look or a group comes up: all that it says, at once; its intensity by the fader. */
   private raise(fader: FaderRow, state: State): void {
     state.up = true;
-    this.under.tell({
+    this.needs.tell({
       do: 'list-master',
-      showId: this.under.id,
+      showId: this.needs.id,
       listId: faderPlayback(fader.id),
       level: state.flash ? state.real : 0,
       time_s: 0,
     });
     const drafts = this.drafts(fader);
     state.gives = this.keys(fader);
-    this.under.tell({
+    this.needs.tell({
       do: 'move',
-      showId: this.under.id,
+      showId: this.needs.id,
       listId: faderPlayback(fader.id),
       moves: columns(drafts),
       follow_s: null,
@@ -198,15 +198,15 @@ export class Faders {
   private sayAnew(fader: FaderRow, state: State): void {
     const moves = columns(this.drafts(fader));
     const keys = this.keys(fader);
-    const { index } = this.under.onto();
+    const { index } = this.needs.onto();
     const gone = [...(state.gives ?? [])].flatMap((key) =>
       keys.has(key) ? [] : (index.get(key) ?? []),
     );
     state.gives = keys;
     const none = <T>(value: T): T[] => gone.map(() => value);
-    this.under.tell({
+    this.needs.tell({
       do: 'retarget',
-      showId: this.under.id,
+      showId: this.needs.id,
       listId: faderPlayback(fader.id),
       slots: Uint32Array.from([...moves.slot, ...gone]),
       levels: Float32Array.from([...moves.level, ...none(NaN)]),
@@ -221,7 +221,7 @@ export class Faders {
 
   /** What a look or a group on a fader says, as moves without a time. */
   private drafts(fader: FaderRow): Parameters<typeof columns>[0] {
-    const onto = this.under.onto();
+    const onto = this.needs.onto();
     return this.contents(fader).flatMap((value) => {
       const slot = onto.index.get(slotKey(value.fixtureId, value.attribute));
       return slot === undefined
@@ -229,12 +229,12 @@ export class Faders {
         : [
             {
               slot,
-              level: levelOf(this.under.show, value) ?? 0,
+              level: levelOf(this.needs.show, value) ?? 0,
               up: 0,
               down: 0,
               delay: 0,
               curve: 0,
-              ...waveOf(this.under.show, value, onto.find),
+              ...waveOf(this.needs.show, value, onto.find),
             },
           ];
     });
@@ -242,7 +242,7 @@ export class Faders {
 
   /** What a look or a group on a fader says, slot by slot. */
   private contents(fader: FaderRow): Valued[] {
-    const { show } = this.under;
+    const { show } = this.needs;
     const { holds } = fader;
     if (holds.kind === 'look')
       return [...lookSlots(show, holds.id).values()].map((s) => ({
@@ -280,13 +280,13 @@ export class Faders {
     const { holds } = fader;
     const playback = holds.kind === 'list' ? holds.id : faderPlayback(fader.id);
     if (holds.kind !== 'list' && on && !state.up) this.raise(fader, state);
-    if (holds.kind === 'list' && on && this.under.lists.at(holds.id) === null) {
-      this.under.lists.go(holds.id, null);
+    if (holds.kind === 'list' && on && this.needs.lists.at(holds.id) === null) {
+      this.needs.lists.go(holds.id, null);
       state.up = true;
     }
-    this.under.tell({
+    this.needs.tell({
       do: 'flash',
-      showId: this.under.id,
+      showId: this.needs.id,
       listId: playback,
       on,
       solo: fader.flash === 'solo',
@@ -294,19 +294,19 @@ export class Faders {
     if (!on && holds.kind === 'list' && state.up) {
       // It was started by the flash, and goes with it.
       state.up = false;
-      if (state.real === 0 || fader.startsWhenRaised) this.under.lists.release(holds.id, 0);
+      if (state.real === 0 || fader.startsWhenRaised) this.needs.lists.release(holds.id, 0);
     }
     if (!on && holds.kind !== 'list' && state.up && state.real === 0) {
       state.up = false;
-      this.under.tell({ do: 'release', showId: this.under.id, listId: playback, time_s: 0 });
+      this.needs.tell({ do: 'release', showId: this.needs.id, listId: playback, time_s: 0 });
     }
-    this.under.changed('soon');
+    this.needs.changed('soon');
   }
 
   /** Lists that a fader keeps through release. */
   keptLists(): Set<string> {
     return new Set(
-      [...this.under.show.faders.values()].flatMap((f) =>
+      [...this.needs.show.faders.values()].flatMap((f) =>
         f.keepsThroughRelease && f.holds.kind === 'list' ? [f.holds.id] : [],
       ),
     );
@@ -315,7 +315,7 @@ export class Faders {
   /** Looks and groups on faders let go, but those that keep through release. @returns how many */
   releaseAll(time: number | undefined): number {
     let released = 0;
-    for (const fader of this.under.show.faders.values()) {
+    for (const fader of this.needs.show.faders.values()) {
       const state = this.state(fader);
       if (
         fader.keepsThroughRelease ||
@@ -327,20 +327,20 @@ export class Faders {
       released++;
       state.up = false;
       this.waits(state);
-      this.under.tell({
+      this.needs.tell({
         do: 'release',
-        showId: this.under.id,
+        showId: this.needs.id,
         listId: faderPlayback(fader.id),
         time_s: time ?? RELEASE_S,
       });
     }
-    if (released > 0) this.under.changed('now');
+    if (released > 0) this.needs.changed('now');
     return released;
   }
 
   /** A list has let go by itself or from elsewhere: the fader that stands up gives nothing any more. */
   listReleased(listId: string): void {
-    for (const fader of this.under.show.faders.values()) {
+    for (const fader of this.needs.show.faders.values()) {
       if (
         fader.holds.kind !== 'list' ||
         fader.holds.id !== listId ||
@@ -361,11 +361,11 @@ export class Faders {
 
   /** Inhibiting faders over the rig, as what they leave of each slot. */
   sendInhibit(): void {
-    const { show } = this.under;
-    const slots = this.under.slots();
+    const { show } = this.needs;
+    const slots = this.needs.slots();
     const inhibiting = [...show.faders.values()].filter((f) => f.mode === 'inhibiting');
     const levels = new Float32Array(slots.keys.length).fill(1);
-    const { index } = this.under.onto();
+    const { index } = this.needs.onto();
     for (const fader of inhibiting) {
       const { real } = this.state(fader);
       if (real === 1) continue;
@@ -382,11 +382,11 @@ export class Faders {
         }
       }
     }
-    this.under.tell({ do: 'inhibit', showId: this.under.id, levels });
+    this.needs.tell({ do: 'inhibit', showId: this.needs.id, levels });
   }
 
   private fixturesOf({ holds }: FaderRow): string[] {
-    const { show } = this.under;
+    const { show } = this.needs;
     if (holds.kind === 'group') {
       const group = show.groups.get(holds.id);
       return group ? membersOf(show, group) : [];
@@ -401,15 +401,15 @@ export class Faders {
   /** A fader, its look or its group, or the rig has changed: what is up says it anew. */
   refresh(): void {
     for (const [id, state] of [...this.states]) {
-      const fader = this.under.show.faders.get(id);
+      const fader = this.needs.show.faders.get(id);
       if (fader) {
         if (state.up && fader.holds.kind !== 'list') this.sayAnew(fader, state);
         continue;
       }
       this.states.delete(id);
-      this.under.tell({
+      this.needs.tell({
         do: 'release',
-        showId: this.under.id,
+        showId: this.needs.id,
         listId: faderPlayback(id),
         time_s: RELEASE_S,
       });

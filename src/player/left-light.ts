@@ -29,7 +29,7 @@ interface Gone {
   kept: boolean;
 }
 
-interface Under {
+interface LeftLightsNeeds {
   /** What somebody holds: how much, and whether it shows. */
   holds: (userId: string) => { name: string; values: number; fixtures: number; blind: boolean };
   holders: () => string[];
@@ -48,7 +48,7 @@ export class LeftLights {
   private readonly gone = new Map<string, Gone>();
 
   constructor(
-    private readonly under: Under,
+    private readonly needs: LeftLightsNeeds,
     saved: readonly SavedLeft[],
   ) {
     for (const [userId, why] of saved) this.went(userId, why);
@@ -60,16 +60,16 @@ export class LeftLights {
     if (known && (known.why === why || why === 'away')) return;
     this.gone.set(userId, {
       why,
-      since_ms: known?.since_ms ?? this.under.now_ms(),
+      since_ms: known?.since_ms ?? this.needs.now_ms(),
       goesAt_ms: null,
       kept: false,
     });
-    if (this.under.holds(userId).values > 0) this.under.changed();
+    if (this.needs.holds(userId).values > 0) this.needs.changed();
   }
 
   /** They are here again, and may play. */
   back(userId: string): void {
-    if (this.gone.delete(userId)) this.under.changed();
+    if (this.gone.delete(userId)) this.needs.changed();
   }
 
   saved(): SavedLeft[] {
@@ -78,9 +78,9 @@ export class LeftLights {
 
   /** What is to be decided, or was left as it is. */
   states(): LeftLight[] {
-    const now = this.under.now_ms();
+    const now = this.needs.now_ms();
     return [...this.gone].flatMap(([userId, g]): LeftLight[] => {
-      const { blind, ...held } = this.under.holds(userId);
+      const { blind, ...held } = this.needs.holds(userId);
       if (held.values === 0 || blind || (g.why === 'away' && now - g.since_ms < AWAY_TOLD_S * 1000))
         return [];
       return [
@@ -97,12 +97,12 @@ export class LeftLights {
 
   /** Call about once a second. @returns whether something runs that screens show */
   look(): boolean {
-    const { under } = this;
-    const now = under.now_ms();
-    for (const userId of under.holders()) if (!under.present(userId)) this.went(userId, 'away');
+    const { needs } = this;
+    const now = needs.now_ms();
+    for (const userId of needs.holders()) if (!needs.present(userId)) this.went(userId, 'away');
     let runs = false;
     for (const [userId, g] of this.gone) {
-      const held = under.holds(userId);
+      const held = needs.holds(userId);
       // Nothing of theirs shows: there is nothing to decide, and what they hold blind is theirs when they come back.
       if (held.values === 0 || held.blind) continue;
       if (g.why === 'away') {
@@ -112,7 +112,7 @@ export class LeftLights {
       }
       if (g.kept) continue;
       runs = true;
-      if (!under.someoneDecides()) g.goesAt_ms = null;
+      if (!needs.someoneDecides()) g.goesAt_ms = null;
       else if (g.goesAt_ms === null) g.goesAt_ms = now + DECIDE_IN_S * 1000;
       else if (now >= g.goesAt_ms)
         this.letGo(
@@ -133,13 +133,13 @@ export class LeftLights {
     text: string,
     fade_s: number,
   ): void {
-    this.under.letGo(userId, held.name, fade_s);
-    this.under.journal({ kind: 'board', by, text });
-    this.under.changed();
+    this.needs.letGo(userId, held.name, fade_s);
+    this.needs.journal({ kind: 'board', by, text });
+    this.needs.changed();
   }
 
   command(actor: Actor, c: CommandOf<'left-light'>): Answer {
-    const held = this.under.holds(c.of);
+    const held = this.needs.holds(c.of);
     const gone = this.gone.get(c.of);
     if (held.values === 0)
       return refuse(
@@ -150,18 +150,18 @@ export class LeftLights {
       return refuse('board', `${held.name} is here and holds it. Ask them.`);
     switch (c.do) {
       case 'take': {
-        if (this.under.holds(actor.userId).blind)
+        if (this.needs.holds(actor.userId).blind)
           return refuse(
             'blind',
             `You are blind: what you take over would go off stage. Go live first; nothing was taken.`,
           );
-        const count = this.under.takeOver(c.of, actor);
-        this.under.journal({
+        const count = this.needs.takeOver(c.of, actor);
+        this.needs.journal({
           kind: 'board',
           by: actor,
           text: `Took over ${of(held)}, who ${LEFT_WORDS[gone.why]}`,
         });
-        this.under.changed();
+        this.needs.changed();
         return { ok: true, message: `You hold ${plural(count, 'value')} that ${held.name} held` };
       }
       case 'go':
@@ -170,7 +170,7 @@ export class LeftLights {
       case 'leave':
         gone.kept = true;
         gone.goesAt_ms = null;
-        this.under.changed();
+        this.needs.changed();
         return { ok: true, message: `Light of ${held.name} stays until somebody says` };
     }
   }

@@ -202,7 +202,7 @@ const json = (response: ServerResponse, status: number, body: unknown): void => 
   response.end(JSON.stringify(body));
 };
 const refused = (response: ServerResponse, refusal: Refusal): void =>
-  json(response, refusal.code === 'internal' ? 500 : statusOf(refusal), {
+  json(response, statusOf(refusal), {
     error: {
       code: refusal.code,
       message: refusal.message,
@@ -293,9 +293,7 @@ async function answer(request: IncomingMessage, response: ServerResponse): Promi
     return;
   }
   if (!house.onAir) {
-    json(response, 503, {
-      error: { code: 'standby', message: 'This player waits while another plays.' },
-    });
+    refused(response, refuse('standby', 'This player waits while another plays.'));
     return;
   }
   const ticket = readTicket(
@@ -304,12 +302,12 @@ async function answer(request: IncomingMessage, response: ServerResponse): Promi
     'request',
   );
   if (!ticket) {
-    json(response, 401, { error: { code: 'unauthorized', message: 'No valid ticket.' } });
+    refused(response, refuse('unauthorized', 'No valid ticket.'));
     return;
   }
   const show = await house.open(ticket.showId);
   if (!show) {
-    json(response, 404, { error: { code: 'not-found', message: 'This show does not exist.' } });
+    refused(response, refuse('not-found', 'This show does not exist.'));
     return;
   }
   if (path === '/stage') {
@@ -321,18 +319,14 @@ async function answer(request: IncomingMessage, response: ServerResponse): Promi
   if (path === '/rehearse' && request.method === 'POST') {
     const listId = new URL(request.url ?? '/', 'http://player').searchParams.get('list') ?? '';
     if (ticket.role === 'viewer' || ticket.role === 'volunteer')
-      json(response, 403, {
-        error: {
-          code: 'forbidden',
-          message: 'A viewer can look at this show, but not have it played through.',
-        },
-      });
+      refused(
+        response,
+        refuse('forbidden', 'A viewer can look at this show, but not have it played through.'),
+      );
     else if (!show.show.lists.has(listId))
-      json(response, 404, { error: { code: 'not-found', message: 'There is no such cue list.' } });
+      refused(response, refuse('not-found', 'There is no such cue list.'));
     else if (rehearsing)
-      json(response, 409, {
-        error: { code: 'conflict', message: 'A rehearsal is being played already; wait for it.' },
-      });
+      refused(response, refuse('conflict', 'A rehearsal is being played already; wait for it.'));
     else json(response, 200, await rehearsal(show, listId));
     return;
   }
@@ -344,7 +338,7 @@ async function answer(request: IncomingMessage, response: ServerResponse): Promi
       const issue = command.error.issues[0];
       const field = issue?.path.join('.') || 'command';
       const message = sayFirst(command.error);
-      json(response, 400, { error: { code: 'invalid', message, fields: { [field]: message } } });
+      refused(response, refuse('invalid', message, { [field]: message }));
       return;
     }
     const result = await house.command(
@@ -362,7 +356,7 @@ async function answer(request: IncomingMessage, response: ServerResponse): Promi
     else json(response, 200, result);
     return;
   }
-  json(response, 404, { error: { code: 'not-found', message: 'Unknown.' } });
+  refused(response, refuse('not-found', 'Unknown.'));
 }
 
 const server = createServer((request, response) => {

@@ -52,7 +52,7 @@ interface Run {
 type Answer = { ok: true; message?: string } | Refusal;
 
 /** What the overlays need of the show that they lie over. */
-interface Under {
+interface OverlaysNeeds {
   readonly show: MutableShow;
   slots: () => Slots;
   levelNow: (slot: number) => number;
@@ -74,7 +74,7 @@ export class Overlays {
   private lastRun = 0;
 
   constructor(
-    private readonly under: Under,
+    private readonly needs: OverlaysNeeds,
     saved: { parked: readonly Parked[]; focus: readonly Focused[] },
   ) {
     for (const p of saved.parked) this.parked.set(slotKey(p.fixtureId, p.attribute), p);
@@ -132,20 +132,20 @@ export class Overlays {
   ): Answer {
     const keys: Parked[] = [];
     for (const number of numbers) {
-      const fixture = this.under.show.fixtureByNumber(number);
-      const mode = fixture ? modeOf(this.under.show, fixture) : undefined;
+      const fixture = this.needs.show.fixtureByNumber(number);
+      const mode = fixture ? modeOf(this.needs.show, fixture) : undefined;
       if (!fixture || !mode)
         return refuse('not-found', `There is no fixture ${number}. Nothing was parked.`, {
           fixtures: `${number} is unknown.`,
         });
       for (const a of attributesOf(mode)) {
         if (attribute !== undefined && a !== attribute) continue;
-        const slot = this.under.slotOf(slotKey(fixture.id, a));
+        const slot = this.needs.slotOf(slotKey(fixture.id, a));
         if (slot !== undefined)
           keys.push({
             fixtureId: fixture.id,
             attribute: a,
-            level: level ?? this.under.levelNow(slot),
+            level: level ?? this.needs.levelNow(slot),
             by: who.name,
           });
       }
@@ -183,7 +183,7 @@ export class Overlays {
         message: count === 0 ? 'Nothing was held for focus' : `Let off ${plural(count, 'fixture')}`,
       };
     }
-    const found = numbers.map((number) => this.under.show.fixtureByNumber(number));
+    const found = numbers.map((number) => this.needs.show.fixtureByNumber(number));
     const missing = numbers.find((_, i) => !found[i]);
     if (missing !== undefined)
       return refuse('not-found', `There is no fixture ${missing}. Nothing was held.`, {
@@ -233,7 +233,7 @@ export class Overlays {
     const key = `${universe}.${address}`;
     if (value === null) this.checks.delete(key);
     else {
-      if (!this.under.slots().universes.includes(universe))
+      if (!this.needs.slots().universes.includes(universe))
         return refuse(
           'not-found',
           `Universe ${universe} is neither patched nor sent: give it an output first.`,
@@ -268,14 +268,14 @@ export class Overlays {
     const steps: Step[] = [];
     const without: number[] = [];
     for (const number of numbers) {
-      const fixture = this.under.show.fixtureByNumber(number);
+      const fixture = this.needs.show.fixtureByNumber(number);
       if (!fixture)
         return refuse('not-found', `There is no fixture ${number}. Nothing was started.`, {
           fixtures: `${number} is unknown.`,
         });
-      const macro = this.under.show.types.get(fixture.typeId)?.macros?.find((m) => m.name === name);
+      const macro = this.needs.show.types.get(fixture.typeId)?.macros?.find((m) => m.name === name);
       const channel = macro
-        ? modeOf(this.under.show, fixture)?.channels.find((c) => c.attribute === macro.attribute)
+        ? modeOf(this.needs.show, fixture)?.channels.find((c) => c.attribute === macro.attribute)
         : undefined;
       if (macro && channel)
         steps.push({
@@ -351,26 +351,26 @@ export class Overlays {
 
   /** Says it all again: after a change here, and after a change of the rig. */
   send(): void {
-    const slots = this.under.slots();
+    const slots = this.needs.slots();
     const at: { slot: number; level: number; kind: number }[] = [];
     // What is parked or commanded stays so under a highlight.
     for (const { at: lit } of this.highlit.values()) {
       for (const { key, level } of lit) {
-        const slot = this.under.slotOf(key);
+        const slot = this.needs.slotOf(key);
         if (slot !== undefined) at.push({ slot, level, kind: HIGHLIT });
       }
     }
     for (const f of this.focused.values()) {
-      const slot = this.under.slotOf(slotKey(f.fixtureId, 'Dimmer'));
+      const slot = this.needs.slotOf(slotKey(f.fixtureId, 'Dimmer'));
       if (slot !== undefined) at.push({ slot, level: f.level, kind: FOCUS });
     }
     for (const [key, p] of this.parked) {
-      const slot = this.under.slotOf(key);
+      const slot = this.needs.slotOf(key);
       if (slot !== undefined) at.push({ slot, level: p.level, kind: PARKED });
     }
     for (const run of this.runs.values()) {
       for (const [key, level] of run.active) {
-        const slot = this.under.slotOf(key);
+        const slot = this.needs.slotOf(key);
         if (slot !== undefined) at.push({ slot, level, kind: COMMANDED });
       }
     }
@@ -378,22 +378,22 @@ export class Overlays {
       const page = slots.universes.indexOf(c.universe);
       return page < 0 ? [] : [{ at: page * 512 + c.address - 1, byte: c.value }];
     });
-    this.under.tell({
+    this.needs.tell({
       slots: Uint32Array.from(at, (a) => a.slot),
       levels: Float32Array.from(at, (a) => a.level),
       kinds: Int16Array.from(at, (a) => a.kind),
       raw: Uint32Array.from(raw, (r) => r.at),
       bytes: Uint8Array.from(raw, (r) => r.byte),
     });
-    this.under.changed();
+    this.needs.changed();
   }
 
   /** Fixtures and attributes that are gone leave nothing parked behind. */
   rigChanged(): void {
     for (const id of this.focused.keys())
-      if (!this.under.show.fixtures.has(id)) this.focused.delete(id);
+      if (!this.needs.show.fixtures.has(id)) this.focused.delete(id);
     for (const key of this.parked.keys())
-      if (this.under.slotOf(key) === undefined) this.parked.delete(key);
+      if (this.needs.slotOf(key) === undefined) this.parked.delete(key);
     this.send();
   }
 

@@ -41,7 +41,7 @@ export type Answer = Done | Refusal;
 const SAME_PRESS_MS = 80;
 
 /** What the lists need of the show that they play. */
-interface Under {
+interface PlaybacksNeeds {
   readonly id: string;
   readonly show: Show;
   onto: () => Onto;
@@ -60,7 +60,7 @@ export class Playbacks {
   private readonly pressed = new Map<string, { by: string; at_ms: number }>();
 
   constructor(
-    private readonly under: Under,
+    private readonly needs: PlaybacksNeeds,
     saved: readonly [string, ListState][],
   ) {
     for (const [id, state] of saved) this.lists.set(id, state);
@@ -88,21 +88,21 @@ export class Playbacks {
     void is;
     void showId;
     void fading;
-    this.timing.set(listId, { ...timing, at: this.under.now_ms() });
+    this.timing.set(listId, { ...timing, at: this.needs.now_ms() });
   }
 
   // --- what is next ---
 
   private list(listId: string): ListRow | Refusal {
     return (
-      this.under.show.lists.get(listId) ??
+      this.needs.show.lists.get(listId) ??
       refuse('not-found', 'There is no such cue list.', { list: 'Unknown.' })
     );
   }
 
   /** The cue of the next GO, and whether it is reached by the order of the list, so that what tracks is there already. */
   next(listId: string): { cue: CueRow; inOrder: boolean; armed: boolean } | undefined {
-    const { show } = this.under;
+    const { show } = this.needs;
     const list = show.lists.get(listId);
     const cues = show.cuesOf(listId);
     const state = this.lists.get(listId);
@@ -133,16 +133,16 @@ export class Playbacks {
     if ('refused' in list) return list;
     if (by !== null) {
       const last = this.pressed.get(listId);
-      if (last?.by === by && this.under.now_ms() - last.at_ms < SAME_PRESS_MS)
+      if (last?.by === by && this.needs.now_ms() - last.at_ms < SAME_PRESS_MS)
         return refuse(
           'twice',
           `Two GOs within ${SAME_PRESS_MS} ms are taken as one: the list went on once.`,
         );
-      this.pressed.set(listId, { by, at_ms: this.under.now_ms() });
+      this.pressed.set(listId, { by, at_ms: this.needs.now_ms() });
     }
     const next = this.next(listId);
     if (!next) {
-      if (this.under.show.cuesOf(listId).length === 0)
+      if (this.needs.show.cuesOf(listId).length === 0)
         return refuse('end', 'This list has no cues yet: record one first.');
       if (list.atEnd === 'release') return this.release(listId, undefined);
       return refuse('end', 'This was the last cue; the list stays where it is.');
@@ -150,16 +150,16 @@ export class Playbacks {
     const state = this.state(listId);
     this.count(state, list, next.cue);
     const moves = next.inOrder
-      ? cueMoves(this.under.show, this.under.onto(), next.cue)
-      : stateMoves(this.under.show, this.under.onto(), listId, next.cue, undefined);
+      ? cueMoves(this.needs.show, this.needs.onto(), next.cue)
+      : stateMoves(this.needs.show, this.needs.onto(), listId, next.cue, undefined);
     this.stand(listId, next.cue, moves, { onTime: by === null });
-    this.under.act(next.cue);
+    this.needs.act(next.cue);
     return { ok: true, message: this.cueFirst(next.cue) };
   }
 
   /** Counts the rounds of links and chases that this step completes. */
   private count(state: ListState, list: ListRow, next: CueRow): void {
-    const { show } = this.under;
+    const { show } = this.needs;
     const current = state.cueId ? show.cues.get(state.cueId) : undefined;
     if (list.chase?.on) state.chase = stepped(show.cuesOf(list.id), state, list, next);
     else if (current?.link?.to === next.id && current.link.times !== undefined && !state.armedId) {
@@ -175,17 +175,17 @@ export class Playbacks {
 
   back(listId: string): Answer {
     const at = this.at(listId);
-    const cue = at === null ? undefined : cueBefore(this.under.show, listId, at);
+    const cue = at === null ? undefined : cueBefore(this.needs.show, listId, at);
     if (!cue) return refuse('end', 'There is no cue before this one.');
     this.stand(
       listId,
       cue,
       stateMoves(
-        this.under.show,
-        this.under.onto(),
+        this.needs.show,
+        this.needs.onto(),
         listId,
         cue,
-        this.under.show.lists.get(listId)?.back_s ?? 2,
+        this.needs.show.lists.get(listId)?.back_s ?? 2,
       ),
       { follows: false },
     );
@@ -195,7 +195,7 @@ export class Playbacks {
   goTo(listId: string, text: string, time: number | undefined): Answer {
     const cue = this.named(listId, text);
     if ('refused' in cue) return cue;
-    this.stand(listId, cue, stateMoves(this.under.show, this.under.onto(), listId, cue, time), {});
+    this.stand(listId, cue, stateMoves(this.needs.show, this.needs.onto(), listId, cue, time), {});
     return { ok: true, message: this.cueFirst(cue) };
   }
 
@@ -203,17 +203,17 @@ export class Playbacks {
     const next = text === undefined ? this.next(listId)?.cue : this.named(listId, text);
     if (!next) return refuse('end', 'There is no cue to cut to.');
     if ('refused' in next) return next;
-    this.stand(listId, next, stateMoves(this.under.show, this.under.onto(), listId, next, 0), {});
-    this.under.act(next);
+    this.stand(listId, next, stateMoves(this.needs.show, this.needs.onto(), listId, next, 0), {});
+    this.needs.act(next);
     return { ok: true, message: `Cut to ${this.called(next)}` };
   }
 
   private called({ listId, number }: { listId: string; number: number }): string {
-    return cueCalled(this.under.show, { listId, number });
+    return cueCalled(this.needs.show, { listId, number });
   }
 
   private cueFirst({ listId, number }: { listId: string; number: number }): string {
-    return cueFirst(this.under.show, { listId, number });
+    return cueFirst(this.needs.show, { listId, number });
   }
 
   private named(listId: string, text: string): CueRow | Refusal {
@@ -223,7 +223,7 @@ export class Playbacks {
         cue: 'Not a cue number.',
       });
     return (
-      this.under.show.cuesOf(listId).find((c) => c.number === number) ??
+      this.needs.show.cuesOf(listId).find((c) => c.number === number) ??
       refuse('not-found', `There is no ${this.called({ listId, number })}.`, { cue: 'Unknown.' })
     );
   }
@@ -232,20 +232,20 @@ export class Playbacks {
     const state = this.state(listId);
     if (text === null) {
       state.armedId = null;
-      this.under.changed('now');
+      this.needs.changed('now');
       return { ok: true, message: 'The next cue is the list’s own again' };
     }
     const cue = this.named(listId, text);
     if ('refused' in cue) return cue;
     state.armedId = cue.id;
-    this.under.changed('now');
+    this.needs.changed('now');
     return { ok: true, message: `${this.cueFirst(cue)} is next` };
   }
 
   pause(listId: string, wanted?: boolean): Answer {
     const paused = wanted ?? !(this.timing.get(listId)?.paused ?? false);
-    this.under.tell({ do: 'pause', showId: this.under.id, listId, paused });
-    this.under.changed('now');
+    this.needs.tell({ do: 'pause', showId: this.needs.id, listId, paused });
+    this.needs.changed('now');
     return { ok: true, message: paused ? 'Paused' : 'Going on' };
   }
 
@@ -253,8 +253,8 @@ export class Playbacks {
     const list = this.list(listId);
     if ('refused' in list) return list;
     this.state(listId).rate = rate;
-    this.under.tell({ do: 'rate', showId: this.under.id, listId, rate });
-    this.under.changed('soon');
+    this.needs.tell({ do: 'rate', showId: this.needs.id, listId, rate });
+    this.needs.changed('soon');
     return { ok: true };
   }
 
@@ -262,8 +262,8 @@ export class Playbacks {
     const list = this.list(listId);
     if ('refused' in list) return list;
     this.state(listId).master = level;
-    this.under.tell({ do: 'list-master', showId: this.under.id, listId, level, time_s });
-    this.under.changed('soon');
+    this.needs.tell({ do: 'list-master', showId: this.needs.id, listId, level, time_s });
+    this.needs.changed('soon');
     return { ok: true };
   }
 
@@ -276,11 +276,11 @@ export class Playbacks {
       const went = this.go(listId, null);
       if ('refused' in went) return went;
     }
-    this.under.tell({ do: 'hand', showId: this.under.id, listId, position });
+    this.needs.tell({ do: 'hand', showId: this.needs.id, listId, position });
     // At its end the fade is done, and time goes on: what follows can come.
     if (position === 1)
-      this.under.tell({ do: 'hand', showId: this.under.id, listId, position: null });
-    this.under.changed('soon');
+      this.needs.tell({ do: 'hand', showId: this.needs.id, listId, position: null });
+    this.needs.changed('soon');
     return { ok: true };
   }
 
@@ -295,20 +295,20 @@ export class Playbacks {
       ...(state.rate === undefined ? {} : { rate: state.rate }),
       ...(state.master === undefined ? {} : { master: state.master }),
     });
-    this.under.tell({
+    this.needs.tell({
       do: 'release',
-      showId: this.under.id,
+      showId: this.needs.id,
       listId,
       time_s: time ?? list.release_s ?? RELEASE_S,
     });
-    this.under.released(listId);
-    this.under.changed('now');
+    this.needs.released(listId);
+    this.needs.changed('now');
     return { ok: true, message: `${list.name} is released` };
   }
 
   /** @param kept lists that something else keeps, besides those that keep themselves @returns how many let go */
   releaseAll(time: number | undefined, kept: ReadonlySet<string>): number {
-    const free = [...this.under.show.lists.values()].filter(
+    const free = [...this.needs.show.lists.values()].filter(
       (l) => !l.keepsThroughRelease && !kept.has(l.id),
     );
     const playing = free.filter((l) => this.at(l.id) !== null);
@@ -316,7 +316,7 @@ export class Playbacks {
     // What was armed on a list that does not play is not armed any more either.
     const armed = free.filter((l) => this.lists.get(l.id)?.armedId);
     for (const list of armed) this.state(list.id).armedId = null;
-    if (armed.length > 0) this.under.changed('now');
+    if (armed.length > 0) this.needs.changed('now');
     return playing.length;
   }
 
@@ -328,13 +328,13 @@ export class Playbacks {
     state.chase = { ...(state.chase ?? { way: 1, rounds: 0 }), bpm };
     // The step that is under way ends by the new tempo.
     if (state.cueNumber !== null)
-      this.under.tell({
+      this.needs.tell({
         do: 'follow',
-        showId: this.under.id,
+        showId: this.needs.id,
         listId,
         follow_s: stepSeconds(list.chase, state.chase),
       });
-    this.under.changed('soon');
+    this.needs.changed('soon');
     return { ok: true };
   }
 
@@ -345,7 +345,7 @@ export class Playbacks {
     moves: Moves,
     { follows = true, onTime = false }: { follows?: boolean; onTime?: boolean },
   ): void {
-    const { id, show, tell } = this.under;
+    const { id, show, tell } = this.needs;
     const list = show.lists.get(listId);
     const state = this.state(listId);
     state.cueId = cue.id;
@@ -380,21 +380,21 @@ export class Playbacks {
         onTime,
       });
     }
-    this.under.changed('now');
+    this.needs.changed('now');
   }
 
   /** The list is where it was before a recording that was undone, armed cue and rounds included; nothing follows from it. */
   putBack(listId: string, before: ListState, moves: Moves): void {
-    const { id, tell } = this.under;
+    const { id, tell } = this.needs;
     this.lists.set(listId, { ...before });
     if (before.cueNumber === null) tell({ do: 'release', showId: id, listId, time_s: 0 });
     else tell({ do: 'move', showId: id, listId, moves, follow_s: null });
-    this.under.changed('now');
+    this.needs.changed('now');
   }
 
   /** Cues whose time of day has come since the last look go by themselves. @param from, to `hh:mm:ss` of one day, `from` left out */
   clockCame(from: string, to: string): void {
-    for (const cue of this.under.show.cues.values()) {
+    for (const cue of this.needs.show.cues.values()) {
       if (cue.clock === undefined || cue.clock <= from || cue.clock > to) continue;
       if (this.next(cue.listId)?.cue.id === cue.id) this.go(cue.listId, null);
       else this.goTo(cue.listId, formatCueNumber(cue.number), undefined);
@@ -419,9 +419,9 @@ export class Playbacks {
           if (cue?.listId === listId && cue.number === state.cueNumber) state.cueId = cue.id;
       }
       if (state.armedId && cues.get(state.armedId) === null) state.armedId = null;
-      if (!this.under.show.lists.has(listId)) {
+      if (!this.needs.show.lists.has(listId)) {
         this.lists.delete(listId);
-        this.under.tell({ do: 'release', showId: this.under.id, listId, time_s: RELEASE_S });
+        this.needs.tell({ do: 'release', showId: this.needs.id, listId, time_s: RELEASE_S });
       }
     }
     return orphaned;
@@ -430,18 +430,18 @@ export class Playbacks {
   /** Seconds of the fade that have gone by, now. */
   private elapsed(t: Timing | undefined): number {
     if (!t) return 0;
-    const since = t.paused || t.hand !== null ? 0 : ((this.under.now_ms() - t.at) / 1000) * t.rate;
+    const since = t.paused || t.hand !== null ? 0 : ((this.needs.now_ms() - t.at) / 1000) * t.rate;
     return Math.min(t.elapsed_s + since, t.total_s);
   }
 
   status(listId: string): ListStatus | undefined {
-    const list = this.under.show.lists.get(listId);
+    const list = this.needs.show.lists.get(listId);
     if (!list) return undefined;
     const state = this.lists.get(listId);
     const t = this.timing.get(listId);
     const next = this.next(listId);
     const elapsed_s = this.elapsed(t);
-    const since = t && !t.paused ? ((this.under.now_ms() - t.at) / 1000) * t.rate : 0;
+    const since = t && !t.paused ? ((this.needs.now_ms() - t.at) / 1000) * t.rate : 0;
     return {
       id: listId,
       name: list.name,
@@ -470,7 +470,7 @@ export class Playbacks {
 
   /** In the order of their numbers. */
   statuses(): ListStatus[] {
-    return [...this.under.show.lists.values()]
+    return [...this.needs.show.lists.values()]
       .sort((a, b) => a.number - b.number)
       .flatMap((l) => this.status(l.id) ?? []);
   }

@@ -58,7 +58,7 @@ interface Placed<V> {
 }
 
 /** What programmers need of the show that they are in. */
-interface Under {
+interface ProgrammersNeeds {
   readonly id: string;
   readonly show: MutableShow;
   slotOf: (key: string) => number | undefined;
@@ -95,7 +95,7 @@ export class Programmers {
   private readonly operators = new Map<string, OperatorState>();
 
   constructor(
-    private readonly under: Under,
+    private readonly needs: ProgrammersNeeds,
     saved: readonly [string, SavedOperator][],
   ) {
     for (const [id, o] of saved)
@@ -111,7 +111,7 @@ export class Programmers {
   }
 
   private get show(): MutableShow {
-    return this.under.show;
+    return this.needs.show;
   }
 
   // --- commands ---
@@ -161,7 +161,7 @@ export class Programmers {
 
   private hands(actor: Actor): Hands {
     const { values } = this.operator(actor);
-    const { show, slotOf, levelNow, recordedAt } = this.under;
+    const { show, slotOf, levelNow, recordedAt } = this.needs;
     const onStage = (fixtureId: string, attribute: string): number => {
       const slot = slotOf(slotKey(fixtureId, attribute));
       return slot === undefined ? 0 : levelNow(slot);
@@ -251,7 +251,7 @@ export class Programmers {
       const v = values.get(key);
       if (v) values.set(key, { ...v, ...times(key), recorded: false });
     }
-    this.under.changed(actor.userId, 'soon');
+    this.needs.changed(actor.userId, 'soon');
     return { ok: true };
   }
 
@@ -285,7 +285,7 @@ export class Programmers {
       actor.userId,
       running.map((v) => ({ ...v, effect: undefined, fade_s, delay_s: 0 })),
     );
-    this.under.changed(actor.userId, 'soon');
+    this.needs.changed(actor.userId, 'soon');
     return { ok: true };
   }
 
@@ -296,7 +296,7 @@ export class Programmers {
     operator.selection = ids.filter((id) => this.show.fixtures.has(id));
     operator.stepping = null;
     if (operator.highlight) this.sendHighlight(actor.userId, operator);
-    this.under.changed(actor.userId, 'soon');
+    this.needs.changed(actor.userId, 'soon');
     return { ok: true };
   }
 
@@ -318,7 +318,7 @@ export class Programmers {
       operator.selection = all.slice(at, at + 1);
     }
     if (operator.highlight) this.sendHighlight(actor.userId, operator);
-    this.under.changed(actor.userId, 'soon');
+    this.needs.changed(actor.userId, 'soon');
     return { ok: true };
   }
 
@@ -326,7 +326,7 @@ export class Programmers {
     const operator = this.operator(actor);
     operator.highlight = on;
     this.sendHighlight(actor.userId, operator);
-    this.under.changed(actor.userId, 'soon');
+    this.needs.changed(actor.userId, 'soon');
     return { ok: true };
   }
 
@@ -350,13 +350,13 @@ export class Programmers {
             return level === undefined ? [] : [{ key: slotKey(id, attribute), level }];
           });
         });
-    this.under.highlight(userId, operator.name, at);
+    this.needs.highlight(userId, operator.name, at);
   }
 
   setBlind(actor: Actor, blind: boolean): Answer {
     this.operator(actor).blind = blind;
-    this.under.tell({ do: 'blind', showId: this.under.id, userId: actor.userId, blind });
-    this.under.changed(actor.userId, 'now');
+    this.needs.tell({ do: 'blind', showId: this.needs.id, userId: actor.userId, blind });
+    this.needs.changed(actor.userId, 'now');
     return { ok: true, message: blind ? 'Blind: what you set is kept and does not show' : 'Live' };
   }
 
@@ -382,7 +382,7 @@ export class Programmers {
     const able = this.placed(given);
     if (able.length === 0)
       return refuse('not-found', 'None of these fixtures has this attribute. Nothing was set.');
-    const others = this.under.othersPart(actor, new Set(able.map((a) => a.v.fixtureId)));
+    const others = this.needs.othersPart(actor, new Set(able.map((a) => a.v.fixtureId)));
     if (others) return others;
     const { values } = this.operator(actor);
     const reached = new Set<string>();
@@ -407,7 +407,7 @@ export class Programmers {
     });
     this.tellHeld(actor.userId, held);
     this.tellBoth(actor, held);
-    this.under.changed(actor.userId, 'soon');
+    this.needs.changed(actor.userId, 'soon');
     const without = new Set(given.filter((v) => !reached.has(v.fixtureId)).map((v) => v.fixtureId))
       .size;
     return without > 0
@@ -424,7 +424,7 @@ export class Programmers {
     for (const [userId, other] of this.operators) {
       if (userId === actor.userId || other.blind || other.values.size === 0) continue;
       const same_ = held.filter(({ key }) => other.values.has(key)).map(({ v }) => v);
-      if (same_.length > 0) this.under.both(actor, { userId, name: other.name }, same_);
+      if (same_.length > 0) this.needs.both(actor, { userId, name: other.name }, same_);
     }
   }
 
@@ -446,7 +446,7 @@ export class Programmers {
     const at: Placed<Sent>[] = [];
     for (const v of values) {
       const key = slotKey(v.fixtureId, v.attribute);
-      const slot = this.under.slotOf(key);
+      const slot = this.needs.slotOf(key);
       if (slot !== undefined) at.push({ v, key, slot });
     }
     this.tellHeld(userId, at, how);
@@ -473,10 +473,10 @@ export class Programmers {
       holds.levels[i] = v.level;
       if (how === 'timed') holds.fade_s[i] = v.fade_s;
       if (how === 'timed') holds.delay_s[i] = v.delay_s;
-      if (v.effect) holds.wave[i] = this.under.findWave(v.effect.id, v.attribute);
+      if (v.effect) holds.wave[i] = this.needs.findWave(v.effect.id, v.attribute);
       if (v.effect) holds.phase[i] = v.effect.phase;
     }
-    this.under.tell({ do: 'hold', showId: this.under.id, userId, holds });
+    this.needs.tell({ do: 'hold', showId: this.needs.id, userId, holds });
   }
 
   /** Values with their slots; an attribute that only the cells have means all of them. What has no slot is left out. */
@@ -484,7 +484,7 @@ export class Programmers {
     const found: Placed<Putting>[] = [];
     const add = (v: Putting): boolean => {
       const key = slotKey(v.fixtureId, v.attribute);
-      const slot = this.under.slotOf(key);
+      const slot = this.needs.slotOf(key);
       if (slot !== undefined) found.push({ v, key, slot });
       return slot !== undefined;
     };
@@ -533,15 +533,15 @@ export class Programmers {
         operator.clears.shift();
     }
     for (const key of keys) operator.values.delete(key);
-    const indexes = keys.flatMap((k) => this.under.slotOf(k) ?? []);
-    this.under.tell({
+    const indexes = keys.flatMap((k) => this.needs.slotOf(k) ?? []);
+    this.needs.tell({
       do: 'letgo',
-      showId: this.under.id,
+      showId: this.needs.id,
       userId: actor.userId,
       slots: Uint32Array.from(indexes),
       fade_s,
     });
-    this.under.changed(actor.userId, 'now');
+    this.needs.changed(actor.userId, 'now');
     return { ok: true };
   }
 
@@ -557,7 +557,7 @@ export class Programmers {
     const operator = this.operator(author);
     const back = values.filter((v) => {
       const key = slotKey(v.fixtureId, v.attribute);
-      return this.under.slotOf(key) !== undefined && !operator.values.has(key);
+      return this.needs.slotOf(key) !== undefined && !operator.values.has(key);
     });
     if (back.length === 0) return;
     if (live) {
@@ -565,14 +565,14 @@ export class Programmers {
         operator.values.set(slotKey(v.fixtureId, v.attribute), { ...v, recorded: false });
       this.send(author.userId, back, 'at once');
     } else operator.clears.push(back.map((v) => ({ ...v, recorded: false })));
-    this.under.changed(author.userId, 'now');
+    this.needs.changed(author.userId, 'now');
   }
 
   bringBack(actor: Actor): Answer {
     const operator = this.operator(actor);
     const last = operator.clears.pop() ?? [];
     const inRig = last.filter(
-      (v) => this.under.slotOf(slotKey(v.fixtureId, v.attribute)) !== undefined,
+      (v) => this.needs.slotOf(slotKey(v.fixtureId, v.attribute)) !== undefined,
     );
     if (inRig.length === 0)
       return refuse(
@@ -587,7 +587,7 @@ export class Programmers {
     );
     for (const v of back) operator.values.set(slotKey(v.fixtureId, v.attribute), v);
     this.send(actor.userId, back, 'at once');
-    this.under.changed(actor.userId, 'now');
+    this.needs.changed(actor.userId, 'now');
     const stay = inRig.length - back.length;
     return {
       ok: true,
@@ -602,7 +602,7 @@ export class Programmers {
     for (const [userId, operator] of this.operators) {
       const converted = heldAfter(this.show, swapped, [...operator.values.values()]);
       for (const key of [...operator.values.keys()])
-        if (this.under.slotOf(key) === undefined) operator.values.delete(key);
+        if (this.needs.slotOf(key) === undefined) operator.values.delete(key);
       operator.selection = operator.selection.filter((id) => this.show.fixtures.has(id));
       if (operator.stepping)
         operator.stepping = {
@@ -611,7 +611,7 @@ export class Programmers {
         };
       for (const v of converted) operator.values.set(slotKey(v.fixtureId, v.attribute), v);
       this.send(userId, converted, 'at once');
-      this.under.changed(userId, 'soon');
+      this.needs.changed(userId, 'soon');
     }
   }
 
@@ -638,7 +638,7 @@ export class Programmers {
       for (const v of changed) operator.values.set(slotKey(v.fixtureId, v.attribute), v);
       if (changed.length === 0) continue;
       this.send(userId, changed, 'bends');
-      this.under.changed(userId, 'soon');
+      this.needs.changed(userId, 'soon');
     }
   }
 
@@ -666,7 +666,7 @@ export class Programmers {
       const fresh = effectOver(this.show, effect, placesOf(this.show, uses)).flatMap(
         (u): HeldValue[] => {
           const key = slotKey(u.fixtureId, u.attribute);
-          const [slot, held] = [this.under.slotOf(key), operator.values.get(key)];
+          const [slot, held] = [this.needs.slotOf(key), operator.values.get(key)];
           if (slot === undefined || held?.effect) return [];
           return [
             held
@@ -674,7 +674,7 @@ export class Programmers {
               : {
                   fixtureId: u.fixtureId,
                   attribute: u.attribute,
-                  level: this.under.levelNow(slot),
+                  level: this.needs.levelNow(slot),
                   fade_s: 0,
                   delay_s: 0,
                   recorded: false,
@@ -699,7 +699,7 @@ export class Programmers {
       if (level !== undefined && Math.abs(level - v.level) < 1e-4)
         operator.values.set(key, { ...v, palette: palette.id });
     }
-    this.under.changed(userId, 'soon');
+    this.needs.changed(userId, 'soon');
   }
 
   followLook(userId: string, lookId: string): void {
@@ -714,7 +714,7 @@ export class Programmers {
       )
         operator.values.set(key, { ...v, look: lookId });
     }
-    this.under.changed(userId, 'soon');
+    this.needs.changed(userId, 'soon');
   }
 
   /** Held values that a cue's state says as well. */
@@ -738,7 +738,7 @@ export class Programmers {
     if (!operator) return;
     for (const v of values)
       operator.values.set(slotKey(v.fixtureId, v.attribute), { ...v, recorded: true });
-    this.under.changed(userId, 'soon');
+    this.needs.changed(userId, 'soon');
   }
 
   isBlind(userId: string): boolean {
@@ -787,7 +787,7 @@ export class Programmers {
       taken.map(([, v]) => ({ ...v, delay_s: 0 })),
     );
     this.letGo({ userId: from, name: left.name }, undefined, 0, false);
-    this.under.changed(to.userId, 'now');
+    this.needs.changed(to.userId, 'now');
     return taken.length;
   }
 
@@ -813,10 +813,10 @@ export class Programmers {
       .filter(
         ([id, o]) =>
           id !== userId &&
-          (o.values.size > 0 || (o.selection.length > 0 && this.under.present(id))),
+          (o.values.size > 0 || (o.selection.length > 0 && this.needs.present(id))),
       )
       .map(([id, o]) => {
-        const here = this.under.present(id);
+        const here = this.needs.present(id);
         const values = [...o.values.values()];
         return {
           userId: id,

@@ -19,7 +19,7 @@ import type { Answer } from './playbacks.ts';
 
 export type Word = Extract<ServerMessage, { type: 'word' }>;
 
-interface Under {
+interface TogetherNeeds {
   readonly show: MutableShow;
   people: () => Pick<Actor, 'userId' | 'name' | 'role'>[];
   present: (userId: string) => boolean;
@@ -48,27 +48,27 @@ export class Together {
   private readonly told = new Map<string, number>();
 
   constructor(
-    private readonly under: Under,
+    private readonly needs: TogetherNeeds,
     saved: readonly SavedBoard[],
   ) {
     this.calls = new Calls({
-      show: under.show,
-      now_ms: under.now_ms,
-      changed: under.tell,
-      journal: under.journal,
-      next: under.next,
+      show: needs.show,
+      now_ms: needs.now_ms,
+      changed: needs.tell,
+      journal: needs.journal,
+      next: needs.next,
       board: (list) => this.boards.over({ list }),
     });
     this.boards = new Boards(
       {
-        show: under.show,
-        present: under.present,
-        now_ms: under.now_ms,
-        changed: under.changed,
+        show: needs.show,
+        present: needs.present,
+        now_ms: needs.now_ms,
+        changed: needs.changed,
         moved: (text, by, handedOver) => {
-          under.journal({ kind: 'board', by, text });
+          needs.journal({ kind: 'board', by, text });
           if (handedOver)
-            under.version(
+            needs.version(
               `board: ${text.charAt(0).toLowerCase()}${text.slice(1)} (${by.name})`,
               by,
             );
@@ -80,7 +80,7 @@ export class Together {
 
   /** Null where the actor may play what the command plays. */
   onBoard(actor: Actor, command: LiveCommand): Refusal | null {
-    return this.boards.check(actor, thingOf(this.under.show, command));
+    return this.boards.check(actor, thingOf(this.needs.show, command));
   }
 
   board(actor: Actor, c: CommandOf<'board'>): Answer {
@@ -95,8 +95,8 @@ export class Together {
         return this.boards.holder(thing)?.userId === actor.userId
           ? refuse('nothing', `You are on ${words} already.`)
           : this.boards.take(actor, thing);
-      if (!this.under.present(held.userId)) return this.boards.check(actor, thing) ?? { ok: true };
-      this.under.word(held.userId, {
+      if (!this.needs.present(held.userId)) return this.boards.check(actor, thing) ?? { ok: true };
+      this.needs.word(held.userId, {
         type: 'word',
         kind: 'asked',
         from,
@@ -115,7 +115,7 @@ export class Together {
         }
         const done = this.boards.take(actor, thing);
         if ('ok' in done && was)
-          this.under.word(was.userId, {
+          this.needs.word(was.userId, {
             type: 'word',
             kind: 'taken',
             from,
@@ -128,7 +128,7 @@ export class Together {
         const done = this.boards.leave(actor, thing);
         const shows = this.boards.holder();
         if ('ok' in done && thing !== 'show' && shows && shows.userId !== actor.userId)
-          this.under.word(shows.userId, {
+          this.needs.word(shows.userId, {
             type: 'word',
             kind: 'handed',
             from,
@@ -140,7 +140,7 @@ export class Together {
       case 'ask':
         return ask();
       case 'hand': {
-        const to = this.under.people().find((p) => p.userId === c.to);
+        const to = this.needs.people().find((p) => p.userId === c.to);
         if (!to)
           return refuse(
             'not-found',
@@ -153,7 +153,7 @@ export class Together {
           );
         const done = this.boards.hand(actor, thing, to, note);
         if ('ok' in done)
-          this.under.word(to.userId, {
+          this.needs.word(to.userId, {
             type: 'word',
             kind: 'handed',
             from,
@@ -165,7 +165,7 @@ export class Together {
       case 'refuse':
         if (held?.userId !== actor.userId || c.to === undefined)
           return refuse('nothing', 'Nobody asked you.');
-        this.under.word(c.to, {
+        this.needs.word(c.to, {
           type: 'word',
           kind: 'declined',
           from,
@@ -178,10 +178,10 @@ export class Together {
 
   /** Asks whoever was given a part of the show. */
   ask(actor: Actor, c: CommandOf<'ask'>): Answer {
-    const part = this.under.show.parts.get(c.part);
+    const part = this.needs.show.parts.get(c.part);
     if (!part) return refuse('not-found', 'This part is everybody’s by now.');
     if (part.userId === actor.userId) return refuse('nothing', 'This part is yours already.');
-    this.under.word(part.userId, {
+    this.needs.word(part.userId, {
       type: 'word',
       kind: 'asked',
       from: { userId: actor.userId, name: actor.name },
@@ -190,15 +190,15 @@ export class Together {
     });
     return {
       ok: true,
-      message: `${part.userName} was asked${this.under.present(part.userId) ? '' : '; not here now, it waits in their inbox'}`,
+      message: `${part.userName} was asked${this.needs.present(part.userId) ? '' : '; not here now, it waits in their inbox'}`,
     };
   }
 
   /** Whoever was asked for a part keeps it for now. Giving it is an edit. */
   keepPart(actor: Actor, c: CommandOf<'keep-part'>): Answer {
-    const part = this.under.show.parts.get(c.part);
+    const part = this.needs.show.parts.get(c.part);
     if (part?.userId !== actor.userId) return refuse('nothing', 'This part is not yours by now.');
-    this.under.word(c.from, {
+    this.needs.word(c.from, {
       type: 'word',
       kind: 'declined',
       from: { userId: actor.userId, name: actor.name },
@@ -213,17 +213,17 @@ export class Together {
   /** Once a second: boards of those who stay away, and calls that nobody followed. */
   look(): void {
     const told = [this.boards.look(), this.calls.look()];
-    if (told.includes(true)) this.under.tell();
+    if (told.includes(true)) this.needs.tell();
   }
 
   /** A GO was carried out: who, from where, and how late after its call. */
   went(actor: Actor, what: string, listId: string, cueId: string | null): void {
-    const cue = cueId === null ? undefined : this.under.show.cues.get(cueId);
+    const cue = cueId === null ? undefined : this.needs.show.cues.get(cueId);
     const call = this.calls.went(what, listId, cueId);
-    const list = this.under.show.lists.get(listId);
-    const of = firstList(this.under.show)?.id === listId ? '' : ` of ${list?.name ?? '?'}`;
+    const list = this.needs.show.lists.get(listId);
+    const of = firstList(this.needs.show)?.id === listId ? '' : ` of ${list?.name ?? '?'}`;
     const before = call?.late_ms === null ? ', before it was called' : '';
-    this.under.journal({
+    this.needs.journal({
       kind: 'go',
       by: actor,
       text: `${what}${cue ? `: cue ${formatCueNumber(cue.number)}${cue.name ? ` “${cue.name}”` : ''}` : ''}${of}${before}`,
@@ -242,19 +242,19 @@ export class Together {
 
   /** Pages play like remote controls: whoever is on the board, while remotes are on. */
   page(actor: Actor, c: CommandOf<'press' | 'page-fader'>): Answer {
-    const { show } = this.under;
+    const { show } = this.needs;
     const page = show.pages.get(c.page);
     if (!page || (actor.role === 'volunteer' && !actor.pages?.includes(page.id)))
       return refuse('not-found', 'This page is not one of yours.');
-    if (!this.under.remotes()) return REMOTES_OFF;
+    if (!this.needs.remotes()) return REMOTES_OFF;
     const by: Actor = { ...actor, via: `page “${page.name}”` };
     const play = (command: CommandOf<OfShow>): Answer => {
       const board = this.boards.over(thingOf(show, command));
-      const answer = this.under.play(command, by);
+      const answer = this.needs.play(command, by);
       // A fader's every step is not told; what is pressed is, to both.
       if (!board || board.userId === actor.userId || 'code' in answer || c.command !== 'press')
         return answer;
-      this.under.word(board.userId, {
+      this.needs.word(board.userId, {
         type: 'word',
         kind: 'over',
         from: { userId: actor.userId, name: actor.name },
@@ -286,7 +286,7 @@ export class Together {
       }
       case 'fader': {
         const fader = show.faders.get(act.fader);
-        const up = this.under.faderLevel(act.fader) < act.level - 0.005;
+        const up = this.needs.faderLevel(act.fader) < act.level - 0.005;
         return fader
           ? play({
               command: 'fader',
@@ -308,7 +308,7 @@ export class Together {
 
   /** Why the actor may not set these fixtures: they are somebody's part. */
   othersPart(actor: Pick<Actor, 'userId'>, fixtureIds: ReadonlySet<string>): Refusal | null {
-    const others = settingInParts(this.under.show, actor.userId, fixtureIds);
+    const others = settingInParts(this.needs.show, actor.userId, fixtureIds);
     return others === undefined ? null : refuse('part', others);
   }
 
@@ -319,21 +319,21 @@ export class Together {
     values: readonly { fixtureId: string; attribute: string }[],
   ): void {
     const key = [actor.userId, other.userId].sort().join('/');
-    const now = this.under.now_ms();
+    const now = this.needs.now_ms();
     if (now - (this.told.get(key) ?? -Infinity) < TOLD_AGAIN_MS) return;
     this.told.set(key, now);
     const numbers = [...new Set(values.map((v) => v.fixtureId))].flatMap(
-      (id) => this.under.show.fixtures.get(id)?.number ?? [],
+      (id) => this.needs.show.fixtures.get(id)?.number ?? [],
     );
     const labels = [...new Set(values.map((v) => attributeInfo(v.attribute).label.toLowerCase()))];
     const what = `${labels.slice(0, 3).join(', ')}${labels.length > 3 ? ' …' : ''} of ${numberRanges(numbers)}`;
-    this.under.word(actor.userId, {
+    this.needs.word(actor.userId, {
       type: 'word',
       kind: 'both',
       from: { userId: other.userId, name: other.name },
       text: `${other.name} holds ${what} too. Your touch is the latest: it is on stage.`,
     });
-    this.under.word(other.userId, {
+    this.needs.word(other.userId, {
       type: 'word',
       kind: 'both',
       from: { userId: actor.userId, name: actor.name },

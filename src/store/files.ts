@@ -1,4 +1,5 @@
 /** Copies, show files, and coming together again: what crosses from one show to another. */
+import { changeOf } from '../core/show/fields-of.ts';
 import { randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
 import { compareShows, type Item } from '../core/show/compare.ts';
@@ -19,9 +20,7 @@ const INCOMING_KEPT = 6;
 const PARSED_KEPT = 3;
 
 const asRows = (show: MutableShow): RowChange[] =>
-  [...show.rows()].map(
-    ({ table, row }) => ({ table, id: row.id, before: null, after: row }) as RowChange,
-  );
+  [...show.rows()].map(({ table, row }) => changeOf(table, null, row));
 
 /** A show as a file, with its log, so that it can be merged back. */
 export async function exportShow(

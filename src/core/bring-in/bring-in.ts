@@ -1,4 +1,5 @@
 /** Parts of another show brought into this one: cues, palettes, groups, looks, effects, fixtures, with fixtures mapped onto ours. */
+import { changeOf } from '../show/fields-of.ts';
 import { formatCueNumber, freeCueNumber, LAST_CUE } from '../cues/number.ts';
 import { plural } from '../words.ts';
 import { refuse, type Refusal } from '../refusal.ts';
@@ -122,7 +123,7 @@ export function importParts(
   const changes: RowChange[] = [];
   const notes: string[] = [];
   const add = (table: TableName, row: AnyRow): void =>
-    void changes.push({ table, id: row.id, before: null, after: row } as RowChange);
+    void changes.push(changeOf(table, null, row));
   const fixtures = new Map(mapping);
   const counters = new Map<TableName, Set<number>>();
   const freeNumber = (table: TableName, wish: number): number => {

@@ -2,6 +2,7 @@
  * What an edit is: a pure function from a show and parameters to row changes. It reads the clock, the database and
  * chance from nowhere, so that the browser, the server and a test get the same answer.
  */
+import { changeOf } from '../show/fields-of.ts';
 import type { Role } from '../roles.ts';
 import type { z } from 'zod';
 import type { Refusal } from '../refusal.ts';
@@ -49,21 +50,20 @@ export const planAs = <Params, Input>(
 ): Planned | Refusal => edit.plan(show, edit.params.parse(input), context);
 
 export const insertRow = <T extends TableName>(table: T, row: RowOf[T]): RowChange =>
-  ({ table, id: row.id, before: null, after: row }) as unknown as RowChange;
+  changeOf(table, null, row);
 export const updateRow = <T extends TableName>(
   table: T,
   before: RowOf[T],
   fields: Partial<RowOf[T]>,
-): RowChange =>
-  ({ table, id: before.id, before, after: { ...before, ...fields } }) as unknown as RowChange;
+): RowChange => changeOf(table, before, { ...before, ...fields });
 /** The row as a whole, for when fields go as well as come. */
 export const replaceRow = <T extends TableName>(
   table: T,
   before: RowOf[T],
   after: RowOf[T],
-): RowChange => ({ table, id: before.id, before, after }) as unknown as RowChange;
+): RowChange => changeOf(table, before, after);
 export const deleteRow = <T extends TableName>(table: T, row: RowOf[T]): RowChange =>
-  ({ table, id: row.id, before: row, after: null }) as unknown as RowChange;
+  changeOf(table, row, null);
 
 /** Ids from an edit id: the same on every machine that plans the edit. */
 export function idsFrom(editId: string, by: EditedBy = NOBODY): EditContext {

@@ -1,4 +1,5 @@
 /** The one way to plan an edit. */
+import { fieldsOf, type Fields } from '../show/fields-of.ts';
 import type { z } from 'zod';
 import { inOthersParts } from '../crew/parts.ts';
 import { refuse, type Refusal } from '../refusal.ts';
@@ -35,16 +36,13 @@ function fieldsChanged(show: Show, changes: readonly RowChange[]): string {
   const rows = changes.filter((c) => !TABLES[c.table].cells);
   const [row] = rows;
   if (rows.length !== 1 || !row?.before || !row.after) return '';
-  const [before, after] = [row.before, row.after] as unknown as [
-    Record<string, unknown>,
-    Record<string, unknown>,
-  ];
+  const [before, after] = [fieldsOf(row.before), fieldsOf(row.after)];
   const fields = [...new Set([...Object.keys(before), ...Object.keys(after)])].filter(
     (f) => f !== 'id' && !isHidden(row.table, f) && !same(before[f], after[f]),
   );
   if (fields.length === 0 || fields.length > MOST_FIELDS) return '';
   // A switch that is not there yet, or no longer, stands where the change does not.
-  const value = (f: string, own: Record<string, unknown>, other: Record<string, unknown>): string =>
+  const value = (f: string, own: Readonly<Fields>, other: Readonly<Fields>): string =>
     sayField(
       show,
       row.table,

@@ -2,6 +2,7 @@
  * The show file, `.wingman`: a ZIP of JSON that a person can read (docs/show-file.md). Reading trusts nothing: names,
  * sizes, checksums, and every row are checked before any of it is believed.
  */
+import { changeOf } from '../show/fields-of.ts';
 import {
   strFromU8,
   strToU8,
@@ -17,7 +18,7 @@ import { refuse, type Refusal } from '../refusal.ts';
 import { fromBase64, toBase64 } from './base64.ts';
 import { danglingAfter } from '../show/references.ts';
 import { TABLE_NAMES, TABLES, tablesThat, type AnyRow, type TableName } from '../show/tables.ts';
-import { MutableShow, type RowChange } from '../show/show.ts';
+import { MutableShow } from '../show/show.ts';
 import { oddTextIn } from '../text.ts';
 import type { Change } from '../show/undo.ts';
 
@@ -333,14 +334,12 @@ async function read(files: Map<string, Uint8Array>): Promise<ShowFile> {
   const show = new MutableShow();
   let count = 0;
   for (const { table, row } of rowsOf(upToDate(inFile, manifest.schema), files)) {
-    show.apply([{ table, id: row.id, before: null, after: row } as RowChange]);
+    show.apply([changeOf(table, null, row)]);
     if (++count % ROWS_AT_ONCE === 0) await breathe();
   }
   const broken = danglingAfter(
     new MutableShow(),
-    [...show.rows()].map(
-      ({ table, row }) => ({ table, id: row.id, before: null, after: row }) as RowChange,
-    ),
+    [...show.rows()].map(({ table, row }) => changeOf(table, null, row)),
   );
   if (broken)
     throw new Hostile(

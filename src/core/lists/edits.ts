@@ -1,4 +1,5 @@
 /** Cue lists: make one, change how it plays, delete it with its cues. */
+import { withFields } from '../show/fields-of.ts';
 import { deletionOf } from '../show/deletion.ts';
 import { z } from 'zod';
 import { refuse } from '../refusal.ts';
@@ -58,12 +59,7 @@ export const changeList = defineEdit({
   plan: (show, p) => {
     const list = show.lists.get(p.id);
     if (!list) return refuse('not-found', 'This cue list has been deleted.');
-    const next: Record<string, unknown> = { ...list };
-    for (const [key, value] of Object.entries(p.set)) {
-      if (value === null) delete next[key];
-      else if (value !== undefined) next[key] = value;
-    }
-    const changes = [replaceRow('lists', list, next as unknown as ListRow)];
+    const changes = [replaceRow('lists', list, withFields(list, p.set))];
     return (
       standsStill(show, list.id, changes) ?? {
         changes,

@@ -1,4 +1,5 @@
 /** Two states of a show side by side, in words: by section, item by item, each with the rows behind it. */
+import { asRow, changeOf, fieldsOf, type Fields } from './fields-of.ts';
 import { same } from '../same.ts';
 import { numberRanges } from '../words.ts';
 import { SECTIONS, type Section } from './define-table.ts';
@@ -121,10 +122,9 @@ function itemsOf(from: Show, to: Show, c: RowChange): Item[] {
 }
 
 function lineOf(from: Show, to: Show, c: RowChange, field: string): Line {
-  const value = (row: object | null): unknown => (row as Record<string, unknown> | null)?.[field];
   const label = fieldName(c.table, field);
-  const before = sayField(from, c.table, field, value(c.before));
-  const after = sayField(to, c.table, field, value(c.after));
+  const before = sayField(from, c.table, field, fieldsOf(c.before)[field]);
+  const after = sayField(to, c.table, field, fieldsOf(c.after)[field]);
   return before === after
     ? { label, before: 'as it was', after: 'changed' }
     : { label, before, after };
@@ -200,12 +200,12 @@ function chosenOf(c: RowChange, keys: ReadonlySet<string>): RowChange[] {
   if (!TABLES[c.table].timesApart || !c.before || !c.after) return whole || times ? [c] : [];
   if (whole && times) return [c];
   if (!whole && !times) return [];
-  const after: Record<string, unknown> = { ...c.before };
+  const after: Fields = { ...c.before };
   for (const field of altered(c)) {
     if (isTime(c.table, field) !== times) continue;
-    const value = (c.after as unknown as Record<string, unknown>)[field];
+    const value = fieldsOf(c.after)[field];
     if (value === undefined) delete after[field];
     else after[field] = value;
   }
-  return same(c.before, after) ? [] : [{ ...c, after } as unknown as RowChange];
+  return same(c.before, after) ? [] : [changeOf(c.table, c.before, asRow(after))];
 }

@@ -1,5 +1,6 @@
 /** What goes along with rows that are deleted: what they own, their places among members, and links that lead to them. */
-import { TABLE_NAMES, TABLES, tablesThat, type AnyRow, type TableName } from './tables.ts';
+import { changeOf } from './fields-of.ts';
+import { TABLE_NAMES, TABLES, tablesThat, type TableName } from './tables.ts';
 import { withoutMembers } from './references.ts';
 import type { RowChange, Show } from './show.ts';
 
@@ -45,6 +46,3 @@ function ownedBy(
     return [...below, ...rows.map((row) => changeOf(of, row, null))];
   });
 }
-
-const changeOf = (table: TableName, before: AnyRow, after: AnyRow | null): RowChange =>
-  ({ table, id: before.id, before, after }) as RowChange;

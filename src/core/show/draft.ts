@@ -1,3 +1,4 @@
+import { changeOf } from './fields-of.ts';
 import type { AnyRow, TableName } from './tables.ts';
 import type { MutableShow, RowChange } from './show.ts';
 import { same } from '../same.ts';
@@ -26,9 +27,9 @@ export class Draft {
     const changed = this.byRow.get(key);
     const now = changed ? changed.after : was;
     if (same(now, row)) return;
-    if (this.looked) this.show.apply([{ table, id, before: now, after: row } as RowChange]);
+    if (this.looked) this.show.apply([changeOf(table, now, row)]);
     if (same(was, row)) this.byRow.delete(key);
-    else this.byRow.set(key, { table, id, before: was, after: row } as RowChange);
+    else this.byRow.set(key, changeOf(table, was, row));
   }
 
   /** It came in, or is not what it is with us. */

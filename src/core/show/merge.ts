@@ -3,6 +3,7 @@
  * cue, fixture and attribute; other rows field by field, and records by their keys. What only one side changed comes
  * in; what both changed differently is a conflict, which somebody decides. The outcome is changes to our show.
  */
+import { asRow, type Fields } from './fields-of.ts';
 import { same } from '../same.ts';
 import { sectionsOfCues } from '../script/sections.ts';
 import { Draft } from './draft.ts';
@@ -53,7 +54,6 @@ export interface Merged {
   notes: string[];
 }
 
-type Fields = Record<string, unknown>;
 const isRecord = (v: unknown): v is Fields =>
   typeof v === 'object' && v !== null && !Array.isArray(v);
 
@@ -189,7 +189,7 @@ class RowMerge {
         theirs: say(this.theirs, path, tv),
       });
     const depthOf = (field: string): number => records[field]?.deep ?? 0;
-    return mergeFields({ ...b }, { ...o }, { ...t }, [], depthOf, decide) as unknown as AnyRow;
+    return asRow(mergeFields({ ...b }, { ...o }, { ...t }, [], depthOf, decide));
   }
 
   private nameOfKey(table: TableName | undefined, id: string): string {

@@ -1,5 +1,6 @@
 /** A show as it was, and the way from one state of it to another. */
-import { TABLE_NAMES, type AnyRow } from './tables.ts';
+import { changeOf } from './fields-of.ts';
+import { TABLE_NAMES } from './tables.ts';
 import type { MutableShow, RowChange, Show } from './show.ts';
 import { reverse, type Change } from './undo.ts';
 import { same } from '../same.ts';
@@ -18,15 +19,14 @@ export function showBefore(show: MutableShow, since: readonly Pick<Change, 'rows
 export function differences(from: Show, to: Show): RowChange[] {
   const changes: RowChange[] = [];
   for (const table of TABLE_NAMES) {
-    const before = from[table] as ReadonlyMap<string, AnyRow>;
-    const after = to[table] as ReadonlyMap<string, AnyRow>;
+    const before = from[table];
+    const after = to[table];
     for (const [id, row] of before) {
       const now = after.get(id);
       if (now === row || (now && same(row, now))) continue;
-      changes.push({ table, id, before: row, after: now ?? null } as RowChange);
+      changes.push(changeOf(table, row, now ?? null));
     }
-    for (const [id, row] of after)
-      if (!before.has(id)) changes.push({ table, id, before: null, after: row } as RowChange);
+    for (const [id, row] of after) if (!before.has(id)) changes.push(changeOf(table, null, row));
   }
   return changes;
 }

@@ -1,4 +1,5 @@
 /** A changed row in its words: `cue 12: up 3 s → 5 s`. */
+import { fieldsOf } from './fields-of.ts';
 import type { RowChange, Show } from './show.ts';
 import { TABLES } from './tables.ts';
 import { altered } from './undo.ts';
@@ -12,10 +13,7 @@ export function sayRow(show: Show, row: RowChange, most = 3): string {
     return `${what}: ${cells.say(row.before as never, show)} → ${cells.say(row.after as never, show)}`;
   if (!row.before) return `${what} is new`;
   if (!row.after) return `${what} is deleted`;
-  const [before, after] = [row.before, row.after] as unknown as [
-    Record<string, unknown>,
-    Record<string, unknown>,
-  ];
+  const [before, after] = [fieldsOf(row.before), fieldsOf(row.after)];
   const fields = altered(row).filter((f) => !isHidden(row.table, f));
   const said = fields
     .slice(0, most)

@@ -2,6 +2,7 @@
  * Undo is the reverse of a change. It is refused, with the names of what has changed since and by whom, where it
  * would overwrite later work: judged per field of a row, not per show.
  */
+import { asRow, changeOf, fieldsOf, type Fields } from './fields-of.ts';
 import { same } from '../same.ts';
 import { refuse, type Refusal } from '../refusal.ts';
 import { doublesAfter } from './numbers.ts';
@@ -30,7 +31,7 @@ export type ChangeHead = Pick<Change, 'seq' | 'userId' | 'edit' | 'reverts' | 's
 
 /** The reverse of row changes: applied after them it gives the rows back. */
 export const reverse = (rows: readonly RowChange[]): RowChange[] =>
-  [...rows].reverse().map((c) => ({ ...c, before: c.after, after: c.before }) as RowChange);
+  [...rows].reverse().map((c) => changeOf(c.table, c.after, c.before));
 
 type Turn = Pick<Change, 'seq' | 'reverts'>;
 
@@ -114,8 +115,7 @@ export function sayReversed(summary: string, whose = ''): string {
 
 /** Fields whose values a change altered. */
 export function altered(change: RowChange): string[] {
-  const before = (change.before ?? {}) as Record<string, unknown>;
-  const after = (change.after ?? {}) as Record<string, unknown>;
+  const [before, after] = [fieldsOf(change.before), fieldsOf(change.after)];
   return [...new Set([...Object.keys(before), ...Object.keys(after)])].filter(
     (k) => !same(before[k], after[k]),
   );
@@ -154,23 +154,21 @@ export function planReverse(
     // What is nobody's work stands in nobody's way: that somebody liked a cue meanwhile (crew.test.ts).
     if (TABLES[c.table].light && (!same(now, c.after) || !c.before)) continue;
     if (c.before === null || c.after === null) {
-      if (same(now, c.after)) result.push({ ...c, before: now, after: c.before } as RowChange);
+      if (same(now, c.after)) result.push(changeOf(c.table, now, c.before));
       else blame(c, fields);
       continue;
     }
-    const row = now as Record<string, unknown> | null;
-    const after = c.after as unknown as Record<string, unknown>;
-    const before = c.before as unknown as Record<string, unknown>;
-    if (!row || fields.some((f) => !same(row[f], after[f]))) {
+    const [row, before, after] = [fieldsOf(now), fieldsOf(c.before), fieldsOf(c.after)];
+    if (!now || fields.some((f) => !same(row[f], after[f]))) {
       blame(c, fields);
       continue;
     }
-    const back: Record<string, unknown> = { ...row };
+    const back: Fields = { ...row };
     for (const field of fields) {
       if (field in before) back[field] = before[field];
       else delete back[field];
     }
-    result.push({ ...c, before: now, after: back } as unknown as RowChange);
+    result.push(changeOf(c.table, now, asRow(back)));
   }
 
   if (conflicts.length > 0) {

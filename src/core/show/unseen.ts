@@ -1,4 +1,5 @@
 /** Edits never overwrite unseen work: what others have changed of what an edit would write, since its author looked. */
+import { asRow, changeOf, fieldsOf, type Fields } from './fields-of.ts';
 import type { Unseen } from '../refusal.ts';
 import { TABLES, type AnyRow } from './tables.ts';
 import type { RowChange, Show } from './show.ts';
@@ -108,23 +109,21 @@ function byField(
   decided: Decided,
   decidedAt: number,
 ): { unseen: Unseen[]; change?: RowChange } {
-  const [was, now, next] = [seen, plan.before, plan.after] as unknown as Record<string, unknown>[];
+  const [was, now, next] = [fieldsOf(seen), fieldsOf(plan.before), fieldsOf(plan.after)];
   const unseen: Unseen[] = [];
-  const after: Record<string, unknown> = { ...next };
+  const after: Fields = { ...next };
   for (const field of altered(plan)) {
     // Nobody else touched this field, or it says again what the author saw.
-    if (same(was?.[field], now?.[field])) continue;
+    if (same(was[field], now[field])) continue;
     const key = `${plan.table}/${plan.id}/${field}`;
     if (decided[key] === 'theirs') {
-      if (now?.[field] === undefined) delete after[field];
+      if (now[field] === undefined) delete after[field];
       else after[field] = now[field];
       continue;
     }
     const [later] = decided[key] === 'mine' ? sinceChosen(by, decidedAt, field) : [];
-    const before = later
-      ? (later.row.before as unknown as Record<string, unknown> | null)?.[field]
-      : was?.[field];
-    if (decided[key] === 'mine' && (!later || same(before, now?.[field]))) continue;
+    const before = later ? fieldsOf(later.row.before)[field] : was[field];
+    if (decided[key] === 'mine' && (!later || same(before, now[field]))) continue;
     const last =
       by.filter((b) => altered(b.row).includes(field)).at(-1)?.change ?? by.at(-1)?.change;
     const say = (v: unknown): string => sayField(show, plan.table, field, v);
@@ -132,13 +131,13 @@ function byField(
       key,
       title: `${describeRow(show, plan.table, plan.before)}: ${fieldName(plan.table, field)}`,
       seen: say(before),
-      now: say(now?.[field]),
-      yours: say(next?.[field]),
+      now: say(now[field]),
+      yours: say(next[field]),
       who: last?.userName ?? 'somebody',
       at: last?.at ?? '',
     });
   }
   return same(now, after)
     ? { unseen }
-    : { unseen, change: { ...plan, after } as unknown as RowChange };
+    : { unseen, change: changeOf(plan.table, plan.before, asRow(after)) };
 }

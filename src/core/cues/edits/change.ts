@@ -1,4 +1,5 @@
 /** Change a cue's name, number, times, notes, triggers, parts and actions, one or many at once; delete cues. */
+import { withFields } from '../../show/fields-of.ts';
 import { deletionOf } from '../../show/deletion.ts';
 import { z } from 'zod';
 import { cueCalled } from '../called.ts';
@@ -58,17 +59,12 @@ const WORDS: Record<keyof Fields, string> = {
 
 /** The cue with these fields; one trigger of the next cue takes the place of the other. */
 export function cueWith(cue: CueRow, set: Fields): CueRow {
-  const next: Record<string, unknown> = { ...cue };
-  for (const [key, value] of Object.entries(set)) {
-    if (value === undefined) continue;
-    if (value === null && key !== 'follow_s') delete next[key];
-    else next[key] = value;
-  }
+  const next = withFields(cue, set, ['follow_s']);
   if (set.follow_s !== undefined && set.follow_s !== null) delete next.after_s;
   if (set.after_s !== undefined && set.after_s !== null) next.follow_s = null;
-  if (Array.isArray(next.parts) && next.parts.length === 0) delete next.parts;
-  if (Array.isArray(next.actions) && next.actions.length === 0) delete next.actions;
-  return next as unknown as CueRow;
+  if (next.parts?.length === 0) delete next.parts;
+  if (next.actions?.length === 0) delete next.actions;
+  return next;
 }
 
 /** Values of parts that the cue no longer has go by the cue's own times. */
