@@ -79,6 +79,17 @@ describe.each(filled)('rows of %s', (table) => {
     ));
 });
 
+test.each(['lists', 'cues', 'fixtures', 'scripts'] as const)(
+  'of %s every one can be deleted: what is theirs goes along, and nothing is left leaning on it',
+  (table) => {
+    for (const row of rowsOf(demo, table))
+      expect([row.id, danglingAfter(demo, deletionOf(demo, table, new Set([row.id])))]).toEqual([
+        row.id,
+        undefined,
+      ]);
+  },
+);
+
 test('a show file gives back every row of every table', async () => {
   const bytes = await writeShowFile(demo, [], {
     id: 'demo',

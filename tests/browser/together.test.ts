@@ -511,15 +511,20 @@ describe('notes', () => {
     await tablet.driver.get(`${house.url}/shows/${show}/notes`);
     const word = await tablet.find('[data-call-of] ~ div [data-from]');
     await tablet.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', word);
-    const seen = await tablet.driver.executeScript<{ x: number; y: number }>(
-      'const r = arguments[0].getClientRects()[0]; return { x: r.left + 14, y: r.top + r.height / 2 }',
-      word,
-    );
-    await tablet.driver
-      .actions()
-      .move({ x: Math.round(seen.x), y: Math.round(seen.y) })
-      .click()
-      .perform();
+    // The page may scroll along with the show between looking and pressing.
+    await until(async () => {
+      const seen = await tablet.driver.executeScript<{ x: number; y: number }>(
+        'const r = arguments[0].getClientRects()[0]; return { x: r.left + 14, y: r.top + r.height / 2 }',
+        word,
+      );
+      await tablet.driver
+        .actions()
+        .move({ x: Math.round(seen.x), y: Math.round(seen.y) })
+        .click()
+        .perform();
+      const about = await (await tablet.find('[data-testid=note-about]')).getText();
+      return /About “\S+” in cue/.test(about);
+    });
     await tablet.says('[data-testid=note-about]', /About “\S+” in cue/);
     await tablet.press('Too slow');
     await until(async () => (await rows()).notes.some((n) => 'words' in n));
