@@ -7,7 +7,7 @@ import { formatCueNumber } from '../core/cues/number.ts';
 import { PLAYERS } from '../core/roles.ts';
 import type { CallState } from '../core/live/messages.ts';
 import type { CommandOf } from '../core/live/commands.ts';
-import { refuse, type Refusal } from '../core/refusal.ts';
+import { refuse, type Result } from '../core/refusal.ts';
 import { firstList, type Show } from '../core/show/show.ts';
 import type { Actor } from './actor.ts';
 import type { Answer } from './playbacks.ts';
@@ -53,7 +53,7 @@ export class Calls {
     };
   }
 
-  private target(c: CommandOf<'call'>): Target | Refusal {
+  private target(c: CommandOf<'call'>): Result<Target> {
     const { show } = this.needs;
     if (c.department !== undefined) {
       const department = show.departments.get(c.department);

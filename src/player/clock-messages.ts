@@ -1,5 +1,6 @@
 /** What the player's main thread and its clock say to each other. */
-import type { Moves, Overrides, Shared } from '../core/playback/engine.ts';
+import type { Moves, Shared } from '../core/playback/engine.ts';
+import type { Overrides } from '../core/playback/fixed-slots.ts';
 import type { Holds } from '../core/playback/operator.ts';
 import type { PlaybackConfig } from '../core/playback/playback.ts';
 import type { EngineCopy, SavedEngine } from '../core/playback/saved.ts';

@@ -21,7 +21,8 @@ import {
   type LiveCommand,
   type OfShow,
 } from '../core/live/commands.ts';
-import { OPERATOR, type Shared } from '../core/playback/engine.ts';
+import { type Shared } from '../core/playback/engine.ts';
+import { OPERATOR } from '../core/playback/winner.ts';
 import { describe, type SavedEngine } from '../core/playback/saved.ts';
 import type { FindWave, Onto } from '../core/playback/moves.ts';
 import { compileEffects, waveFinder } from '../core/playback/programs.ts';

@@ -1,4 +1,5 @@
-import { COMMANDED, PARKED, type Overrides } from '../core/playback/engine.ts';
+import { type Overrides } from '../core/playback/fixed-slots.ts';
+import { COMMANDED, PARKED } from '../core/playback/winner.ts';
 import { compileSlots, slotIndex } from '../core/playback/slots.ts';
 import { isRefusal } from '../core/refusal.ts';
 import { apply, exampleShow, idOf } from '../core/testing/example.ts';

@@ -4,7 +4,8 @@
  */
 import { plural } from '../core/words.ts';
 import type { OverState } from '../core/live/messages.ts';
-import { COMMANDED, FOCUS, HIGHLIT, PARKED, type Overrides } from '../core/playback/engine.ts';
+import { type Overrides } from '../core/playback/fixed-slots.ts';
+import { COMMANDED, FOCUS, HIGHLIT, PARKED } from '../core/playback/winner.ts';
 import type { Slots } from '../core/playback/slots.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import { modeOf } from '../core/fixtures/points.ts';

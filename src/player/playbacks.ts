@@ -9,7 +9,7 @@ import { cueBefore } from '../core/cues/tracking.ts';
 import type { ListStatus } from '../core/live/messages.ts';
 import { cueMoves, stateMoves, type Onto } from '../core/playback/moves.ts';
 import type { Moves } from '../core/playback/engine.ts';
-import { refuse, type Refusal } from '../core/refusal.ts';
+import { refuse, type Refusal, type Result } from '../core/refusal.ts';
 import { RELEASE_S, type ListRow } from '../core/lists/rows.ts';
 import type { CueRow } from '../core/cues/rows.ts';
 import type { RowChange, Show } from '../core/show/show.ts';
@@ -93,7 +93,7 @@ export class Playbacks {
 
   // --- what is next ---
 
-  private list(listId: string): ListRow | Refusal {
+  private list(listId: string): Result<ListRow> {
     return (
       this.needs.show.lists.get(listId) ??
       refuse('not-found', 'There is no such cue list.', { list: 'Unknown.' })
@@ -216,7 +216,7 @@ export class Playbacks {
     return cueFirst(this.needs.show, { listId, number });
   }
 
-  private named(listId: string, text: string): CueRow | Refusal {
+  private named(listId: string, text: string): Result<CueRow> {
     const number = parseCueNumber(text);
     if (number === undefined)
       return refuse('invalid', `“${text}” is not a cue number; they look like 2, 2.5 or 10.125.`, {

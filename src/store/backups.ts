@@ -3,7 +3,7 @@ import { mkdir, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/p
 import { join } from 'node:path';
 import { outdated } from '../core/formats/rotation.ts';
 import type { Backup } from '../core/live/answers.ts';
-import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
+import { isRefusal, refuse, type Result } from '../core/refusal.ts';
 import { readShowFile, type ShowFile } from '../core/formats/show-file.ts';
 import type { ShowStore } from './commit.ts';
 import { exportShow } from './files.ts';
@@ -66,7 +66,7 @@ export async function readBackup(
   data: string,
   showId: string,
   file: string,
-): Promise<ShowFile | Refusal> {
+): Promise<Result<ShowFile>> {
   if (!ID.test(showId) || !FILE.test(file))
     return refuse('invalid', 'This is not the name of a back-up.');
   const bytes = await readFile(join(backupFolder(data), showId, file)).catch(() => undefined);

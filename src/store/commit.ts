@@ -7,7 +7,7 @@ import { sayFirst } from '../core/said-wrong.ts';
 import { consequences, type Consequence } from '../core/cues/consequences.ts';
 import { EDITORS, type Role } from '../core/roles.ts';
 import { mayNot, planEdit } from '../core/edits/plan-edit.ts';
-import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
+import { isRefusal, refuse, type Refusal, type Result } from '../core/refusal.ts';
 import { showBefore } from '../core/show/past.ts';
 import { likesLost } from '../core/notes/likes.ts';
 import { inOthersParts } from '../core/crew/parts.ts';
@@ -91,7 +91,7 @@ export class ShowStore {
     }
   }
 
-  async edit(showId: string, author: Author, request: EditRequest): Promise<EditResult | Refusal> {
+  async edit(showId: string, author: Author, request: EditRequest): Promise<Result<EditResult>> {
     return this.commit(
       showId,
       author,
@@ -160,13 +160,13 @@ export class ShowStore {
       trx: Database,
     ) => Promise<{ changes: RowChange[]; summary: string; over?: Over } | Refusal>,
     { preview = false, also }: { preview?: boolean; also?: Also } = {},
-  ): Promise<EditResult | Refusal> {
+  ): Promise<Result<EditResult>> {
     const checked = async (
       show: MutableShow,
       role: Role,
       trx: Database,
       seq: number,
-    ): Promise<Plan | Refusal> => {
+    ): Promise<Result<Plan>> => {
       if (!EDITORS.includes(role)) return refuse('forbidden', mayNot(role));
       const planned = await plan(show, seq, trx);
       if (isRefusal(planned)) return planned;
@@ -189,7 +189,7 @@ export class ShowStore {
   }
 
   /** The show as it was after change `seq`. Its own copy: it may be changed. */
-  async at(showId: string, seq: number, db: Database = this.db): Promise<MutableShow | Refusal> {
+  async at(showId: string, seq: number, db: Database = this.db): Promise<Result<MutableShow>> {
     const copy = await this.open(showId, db);
     if (!copy) return NO_SHOW;
     if (seq > copy.seq)
@@ -227,7 +227,7 @@ export class ShowStore {
     author: Author,
     seq: number,
     editId: string,
-  ): Promise<EditResult | Refusal> {
+  ): Promise<Result<EditResult>> {
     return this.commit(showId, author, editId, 'undo', false, async (show, role, trx) => {
       if (!EDITORS.includes(role)) return refuse('forbidden', mayNot(role));
       const [change, ...since] = await changesAfter(trx, showId, seq - 1);
@@ -256,7 +256,7 @@ export class ShowStore {
     author: Author,
     way: 'undo' | 'redo',
     editId: string,
-  ): Promise<EditResult | Refusal> {
+  ): Promise<Result<EditResult>> {
     return this.commit(showId, author, editId, way, false, async (show, role, trx) => {
       if (!EDITORS.includes(role)) return refuse('forbidden', mayNot(role));
       const head = (await this.undoList(showId, author.userId, trx))[way];
@@ -308,12 +308,12 @@ export class ShowStore {
       role: Role,
       trx: Database,
       seq: number,
-    ) => Promise<Plan | Refusal> | Plan | Refusal,
+    ) => Promise<Result<Plan>> | Plan | Refusal,
     also?: Also,
-  ): Promise<EditResult | Refusal> {
+  ): Promise<Result<EditResult>> {
     let committed: { change: Change; copy: Copy } | undefined = undefined as
       { change: Change; copy: Copy } | undefined;
-    const done: EditResult | Refusal = await this.db.transaction().execute(async (trx) => {
+    const done: Result<EditResult> = await this.db.transaction().execute(async (trx) => {
       const locked = await trx
         .selectFrom('shows')
         .select(['seq', 'name'])

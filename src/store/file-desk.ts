@@ -5,7 +5,7 @@
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { constants, setPriority } from 'node:os';
-import { refuse, type Refusal } from '../core/refusal.ts';
+import { refuse, type Refusal, type Result } from '../core/refusal.ts';
 import type { FileJob } from './file-jobs.ts';
 
 export interface DeskOptions {
@@ -96,7 +96,7 @@ export class FileDesk {
   async do(
     job: FileJob,
     file: Iterable<Uint8Array> | AsyncIterable<Uint8Array> = [],
-  ): Promise<Done | Refusal> {
+  ): Promise<Result<Done>> {
     if (this.running >= AT_ONCE) {
       if (this.waiting.length >= WAITING) return BUSY;
       await new Promise<void>((resolve) => this.waiting.push(resolve));
@@ -113,7 +113,7 @@ export class FileDesk {
   private work(
     job: FileJob,
     pieces: Iterable<Uint8Array> | AsyncIterable<Uint8Array>,
-  ): Promise<Done | Refusal> {
+  ): Promise<Result<Done>> {
     const { file, memory_MB = MEMORY_MB, time_ms = TIME_MS } = this.options;
     const child = spawn(process.execPath, [`--max-old-space-size=${memory_MB}`, file], {
       stdio: ['pipe', 'pipe', 'ignore'],
@@ -121,7 +121,7 @@ export class FileDesk {
     yieldToOthers(child.pid);
     const parts: Buffer[] = [];
     let size = 0;
-    return new Promise<Done | Refusal>((resolve, reject) => {
+    return new Promise<Result<Done>>((resolve, reject) => {
       const late = setTimeout(() => {
         resolve(TOO_LONG);
         child.kill('SIGKILL');

@@ -4,7 +4,7 @@
  */
 import { z } from 'zod';
 import { readShowFile } from '../core/formats/show-file.ts';
-import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
+import { isRefusal, refuse, type Result } from '../core/refusal.ts';
 import { mapFixtures, MAPPINGS } from '../core/bring-in/bring-in.ts';
 import type { Decisions } from '../core/show/merge.ts';
 import type { MutableShow } from '../core/show/show.ts';
@@ -81,7 +81,7 @@ export async function doJob(
   db: Database,
   job: FileJob,
   bytes: Uint8Array,
-): Promise<FileAnswer | Refusal> {
+): Promise<Result<FileAnswer>> {
   const store = new ShowStore(db);
   switch (job.do) {
     case 'open': {
@@ -152,10 +152,9 @@ export async function doJob(
   }
 }
 
-const wrapped = (answer: unknown): FileAnswer | Refusal =>
-  isRefusal(answer) ? answer : { answer };
+const wrapped = (answer: unknown): Result<FileAnswer> => (isRefusal(answer) ? answer : { answer });
 
-async function otherSide(store: ShowStore, userId: string, from: Source): Promise<Other | Refusal> {
+async function otherSide(store: ShowStore, userId: string, from: Source): Promise<Result<Other>> {
   if ('file' in from) {
     const file = await incomingFile(store.db, userId, from.file);
     return isRefusal(file) ? file : otherFromFile(file);
@@ -169,7 +168,7 @@ async function otherSide(store: ShowStore, userId: string, from: Source): Promis
 async function merge(
   store: ShowStore,
   job: Extract<FileJob, { do: 'merge' }>,
-): Promise<FileAnswer | Refusal> {
+): Promise<Result<FileAnswer>> {
   const other = await otherSide(store, job.author.userId, job.from);
   if (isRefusal(other)) return other;
   if (job.preview) {
@@ -201,7 +200,7 @@ const named = (rows: Iterable<Numbered>): Numbered[] =>
 async function parts(
   store: ShowStore,
   job: Extract<FileJob, { do: 'parts' }>,
-): Promise<FileAnswer | Refusal> {
+): Promise<Result<FileAnswer>> {
   const [own, other] = [await store.open(job.showId), await otherSide(store, job.userId, job.from)];
   if (isRefusal(other)) return other;
   if (!own) return refuse('not-found', 'This show does not exist.');

@@ -4,7 +4,7 @@ import { randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
 import { compareShows, type Item } from '../core/show/compare.ts';
 import { readShowFile, writeShowFile, type ShowFile } from '../core/formats/show-file.ts';
-import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
+import { isRefusal, refuse, type Refusal, type Result } from '../core/refusal.ts';
 import { importParts, mapFixtures, type Mapping, type Wanted } from '../core/bring-in/bring-in.ts';
 import { mergeShows, type Conflict, type Decisions } from '../core/show/merge.ts';
 import { showBefore } from '../core/show/past.ts';
@@ -158,7 +158,7 @@ export async function incomingFile(
   db: Database,
   userId: string,
   id: string,
-): Promise<ShowFile | Refusal> {
+): Promise<Result<ShowFile>> {
   const row = await db
     .selectFrom('incoming')
     .select('user_id')
@@ -200,7 +200,7 @@ export const otherFromFile = (file: ShowFile): Other => ({
   after: (n) => Promise.resolve(file.changes.filter((c) => c.seq > n)),
 });
 
-export async function otherFromShow(store: ShowStore, showId: string): Promise<Other | Refusal> {
+export async function otherFromShow(store: ShowStore, showId: string): Promise<Result<Other>> {
   const copy = await store.open(showId);
   const row = await store.db
     .selectFrom('shows')
@@ -303,7 +303,7 @@ export async function previewMerge(
   showId: string,
   other: Other,
   decisions: Decisions,
-): Promise<MergePreview | Refusal> {
+): Promise<Result<MergePreview>> {
   const copy = await store.open(showId);
   if (!copy) return refuse('not-found', 'This show does not exist.');
   const ours = copy.show.clone();
@@ -333,7 +333,7 @@ export async function mergeInto(
   other: Other,
   decisions: Decisions,
   editId: string,
-): Promise<EditResult | Refusal> {
+): Promise<Result<EditResult>> {
   const plan = async (
     show: MutableShow,
     seq: number,

@@ -10,7 +10,7 @@ import { promisify } from 'node:util';
 import { sql } from 'kysely';
 import type { Role } from '../core/roles.ts';
 import type { Invitation } from '../core/live/answers.ts';
-import { refuse, type Refusal } from '../core/refusal.ts';
+import { refuse, type Refusal, type Result } from '../core/refusal.ts';
 import type { Database } from './database.ts';
 import { MEMBERS_CHANNEL } from './channels.ts';
 
@@ -173,7 +173,7 @@ async function openInvitation(
   token: string,
   now: Date,
   lock: boolean,
-): Promise<Found | Refusal> {
+): Promise<Result<Found>> {
   let query = db.selectFrom('invitations').selectAll().where('token_hash', '=', hashOf(token));
   if (lock) query = query.forUpdate();
   const row = await query.executeTakeFirst();

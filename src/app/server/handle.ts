@@ -3,7 +3,7 @@ import { randomBytes } from 'node:crypto';
 import { sql } from 'kysely';
 import type { z } from 'zod';
 import { invalid } from '@/core/edits/plan-edit';
-import { isRefusal, refuse, statusOf, type Refusal } from '@/core/refusal';
+import { isRefusal, refuse, statusOf, type Refusal, type Result } from '@/core/refusal';
 import { mayNotHere, type Act } from '@/core/rights';
 import { ODD_TEXT, oddTextIn } from '@/core/text';
 import { databaseTrouble } from '@/store/database';
@@ -173,7 +173,7 @@ export async function logged<T>(showId: string, who: Person, result: T): Promise
 }
 
 /** The answer of a job with files, passed on as it is; or its refusal. */
-export const fileAnswer = (done: Done | Refusal): Response | Refusal =>
+export const fileAnswer = (done: Result<Done>): Result<Response> =>
   isRefusal(done)
     ? done
     : new Response(done.answer, {

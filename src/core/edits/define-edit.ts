@@ -5,7 +5,7 @@
 import { changeOf } from '../show/fields-of.ts';
 import type { Role } from '../roles.ts';
 import type { z } from 'zod';
-import type { Refusal } from '../refusal.ts';
+import type { Result } from '../refusal.ts';
 import type { RowOf, TableName } from '../show/tables.ts';
 import type { RowChange, Show } from '../show/show.ts';
 
@@ -35,7 +35,7 @@ export interface Edit<Params, Input = Params> {
   name: string;
   params: z.ZodType<Params, Input>;
   roles: readonly Role[];
-  plan: (show: Show, params: Params, context: EditContext) => Planned | Refusal;
+  plan: (show: Show, params: Params, context: EditContext) => Result<Planned>;
 }
 
 /** An edit. What its plan is given is what its schema makes of what was sent, so that nothing is parsed twice. */
@@ -47,7 +47,7 @@ export const planAs = <Params, Input>(
   show: Show,
   input: Input,
   context: EditContext,
-): Planned | Refusal => edit.plan(show, edit.params.parse(input), context);
+): Result<Planned> => edit.plan(show, edit.params.parse(input), context);
 
 export const insertRow = <T extends TableName>(table: T, row: RowOf[T]): RowChange =>
   changeOf(table, null, row);

@@ -2,7 +2,7 @@
 import { fieldsOf, type Fields } from '../show/fields-of.ts';
 import type { z } from 'zod';
 import { inOthersParts } from '../crew/parts.ts';
-import { refuse, type Refusal } from '../refusal.ts';
+import { refuse, type Refusal, type Result } from '../refusal.ts';
 import { aRole, type Role } from '../roles.ts';
 import { sayIssue } from '../said-wrong.ts';
 import { same } from '../same.ts';
@@ -68,7 +68,7 @@ export function planEdit(
   params: unknown,
   editId: string,
   by: EditedBy = NOBODY,
-): Planned | Refusal {
+): Result<Planned> {
   const edit = EDITS.get(name);
   if (!edit)
     return refuse('unknown-edit', `There is no edit called “${String(name).slice(0, 60)}”.`, {

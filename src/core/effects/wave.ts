@@ -60,12 +60,13 @@ export const waveTable = (track: EffectTrack): Float32Array =>
 export const hertz = (speed: EffectRow['speed'], tempo_bpm: number): number =>
   'hz' in speed ? speed.hz : tempo_bpm / 60 / speed.beats;
 
+const partOf = (v: number): number => v - Math.floor(v);
+
 /** Phase of the cycle after so many cycles, by the direction. */
 export function phaseOf(direction: EffectRow['direction'], cycles: number, offset: number): number {
-  const share = (v: number): number => v - Math.floor(v);
-  if (direction === 'forward') return share(cycles + offset);
-  if (direction === 'back') return share(offset - cycles);
+  if (direction === 'forward') return partOf(cycles + offset);
+  if (direction === 'back') return partOf(offset - cycles);
   // There in one cycle, back in the next.
-  const there = share(cycles / 2) * 2;
-  return share((there <= 1 ? there : 2 - there) * (1 - 1e-9) + offset);
+  const there = partOf(cycles / 2) * 2;
+  return partOf((there <= 1 ? there : 2 - there) * (1 - 1e-9) + offset);
 }

@@ -3,7 +3,7 @@ import { wattsOf } from '../rig/power.ts';
 import Papa from 'papaparse';
 import { z } from 'zod';
 import { sayFirst } from '../said-wrong.ts';
-import { refuse, type Refusal } from '../refusal.ts';
+import { refuse, type Refusal, type Result } from '../refusal.ts';
 import { clashAt, nextFree, occupied } from '../rig/addresses.ts';
 import {
   absolute,
@@ -79,7 +79,7 @@ function separatorOf(text: string): string {
 }
 
 /** Reads a file with a header row. Separators (comma, semicolon, tab) are found by looking. */
-export function readCsv(bytes: Uint8Array): CsvTable | Refusal {
+export function readCsv(bytes: Uint8Array): Result<CsvTable> {
   if (bytes.length > CSV_LIMITS.bytes)
     return refuse('too-large', `A patch file has at most ${CSV_LIMITS.bytes / 1024 / 1024} MB.`);
   const text = decode(bytes);

@@ -14,7 +14,7 @@ import {
 } from 'fflate';
 import { z } from 'zod';
 import { sayFirst } from '../said-wrong.ts';
-import { refuse, type Refusal } from '../refusal.ts';
+import { refuse, type Result } from '../refusal.ts';
 import { fromBase64, toBase64 } from './base64.ts';
 import { danglingAfter } from '../show/references.ts';
 import { TABLE_NAMES, TABLES, tablesThat, type AnyRow, type TableName } from '../show/tables.ts';
@@ -276,7 +276,7 @@ const json = (bytes: Uint8Array | undefined, what: string): unknown => {
 export async function readShowFile(
   bytes: Uint8Array,
   unpackedLimit = UNPACKED_LIMIT,
-): Promise<ShowFile | Refusal> {
+): Promise<Result<ShowFile>> {
   if (bytes.length > FILE_LIMIT)
     return refuse(
       'too-large',

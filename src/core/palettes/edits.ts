@@ -8,7 +8,7 @@ import { ofFamily, reachOf } from './resolve.ts';
 import { beamOf, meetingPoint } from '../aim/meet.ts';
 import { degreesOf } from '../aim/unit.ts';
 import { fixturesIn } from '../groups/members.ts';
-import { refuse, type Refusal } from '../refusal.ts';
+import { refuse, type Refusal, type Result } from '../refusal.ts';
 import { modeOf } from '../fixtures/points.ts';
 import { FixtureNumber, Name, RowId, type StagePoint } from '../show/fields.ts';
 import { PALETTE_FAMILIES, PaletteRow } from './rows.ts';
@@ -147,7 +147,7 @@ function entriesFor(
   p: z.output<typeof RecordPalette>,
   values: readonly z.output<typeof Held>[],
   old: Entries,
-): Entries | Refusal {
+): Result<Entries> {
   const next = structuredClone(old);
   const put = (
     table: globalThis.Record<string, globalThis.Record<string, number>>,

@@ -3,7 +3,8 @@ import { appliedTo } from '../effects/wave.ts';
 import { slotKey } from '../cues/rows.ts';
 import { holds, moves } from '../testing/columns.ts';
 import { apply, exampleShow, idOf } from '../testing/example.ts';
-import { Engine, OPERATOR } from './engine.ts';
+import { Engine } from './engine.ts';
+import { OPERATOR } from './winner.ts';
 import { compileEffects, waveFinder } from './programs.ts';
 import { compileSlots, slotIndex } from './slots.ts';
 

@@ -3,7 +3,8 @@ import { holds, moves } from '../testing/columns.ts';
 import { cue, exampleShow, idOf, apply } from '../testing/example.ts';
 import { slotKey } from '../cues/rows.ts';
 import type { MutableShow } from '../show/show.ts';
-import { Engine, OPERATOR, type Moves } from './engine.ts';
+import { Engine, type Moves } from './engine.ts';
+import { OPERATOR } from './winner.ts';
 import { cueMoves, stateMoves } from './moves.ts';
 import { compileSlots, slotIndex } from './slots.ts';
 

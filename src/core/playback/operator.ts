@@ -197,14 +197,16 @@ export class Operator {
     if (this.live !== this.liveTo) this.goLive(step_s, mark);
     if (this.effects.count > 0) this.effects.advance(now_s, work);
     if (this.fades.count > 0) this.fades.advance(now_s, work);
-    if (this.weight.count > 0) {
-      this.weight.advance(now_s, work, (slot) => {
-        if (this.weight.level[slot] !== 0) return;
-        this.drop(slot);
-        mark(slot);
-      });
-    }
+    if (this.weight.count === 0) return;
+    this.mark = mark;
+    this.weight.advance(now_s, work, this.hasGone);
   }
+  private mark: (slot: number) => void = () => undefined;
+  private readonly hasGone = (slot: number): void => {
+    if (this.weight.level[slot] !== 0) return;
+    this.drop(slot);
+    this.mark(slot);
+  };
 
   private goLive(step_s: number, mark: (slot: number) => void): void {
     const by = step_s / BLIND_FADE_S;

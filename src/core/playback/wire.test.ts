@@ -7,7 +7,8 @@ import { slotKey } from '../cues/rows.ts';
 import type { Transform } from '../fixtures/rows.ts';
 import type { MutableShow } from '../show/show.ts';
 import { apply, exampleShow, idOf } from '../testing/example.ts';
-import { COMMANDED, Engine, PARKED } from './engine.ts';
+import { Engine } from './engine.ts';
+import { COMMANDED, PARKED } from './winner.ts';
 import { compileSlots, slotIndex, universesOf } from './slots.ts';
 
 function wire(show: MutableShow) {

@@ -4,7 +4,7 @@
  */
 import { asRow, changeOf, fieldsOf, type Fields } from './fields-of.ts';
 import { same } from '../same.ts';
-import { refuse, type Refusal } from '../refusal.ts';
+import { refuse, type Result } from '../refusal.ts';
 import { doublesAfter } from './numbers.ts';
 import { danglingAfter, leanersOn, leansOn } from './references.ts';
 import { TABLES, type TableName } from './tables.ts';
@@ -130,7 +130,7 @@ export function planReverse(
   show: Show,
   change: Pick<Change, 'rows' | 'summary'>,
   later: readonly Change[],
-): RowChange[] | Refusal {
+): Result<RowChange[]> {
   const result: RowChange[] = [];
   const conflicts: string[] = [];
   const blame = (c: RowChange, fields: string[]): void => {

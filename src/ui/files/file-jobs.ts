@@ -3,7 +3,7 @@ import { toBase64 } from '@/core/formats/base64';
 import { readCueLines } from '@/core/formats/cues-csv';
 import { CSV_LIMITS, readCsv } from '@/core/formats/patch-csv';
 import { PICTURE_PIXELS, pictureSize } from '@/core/formats/picture-size';
-import { isRefusal, refuse, type Refusal } from '@/core/refusal';
+import { isRefusal, refuse, type Refusal, type Result } from '@/core/refusal';
 import { decodeText, guessFormat } from '@/core/script/anchors';
 import { SCRIPT_LIMIT } from '@/core/script/rows';
 import { BACKGROUND_LIMIT } from '@/core/plan/rows';
@@ -14,7 +14,7 @@ const NO_PICTURE = refuse(
   'This file is no picture that can be read. Use PNG, JPEG or WebP. Nothing was changed.',
 );
 
-async function decoded(bytes: Uint8Array): Promise<ImageBitmap | Refusal> {
+async function decoded(bytes: Uint8Array): Promise<Result<ImageBitmap>> {
   const size = pictureSize(bytes);
   if (!size) return NO_PICTURE;
   if (size.width * size.height > PICTURE_PIXELS)
@@ -35,7 +35,7 @@ async function packed(
   type: string,
   qualities: readonly number[],
   limit: number,
-): Promise<string | Refusal> {
+): Promise<Result<string>> {
   for (const quality of qualities) {
     const blob = await canvas.convertToBlob({ type, quality });
     const data = `data:${type};base64,${toBase64(new Uint8Array(await blob.arrayBuffer()))}`;
@@ -48,7 +48,7 @@ async function packed(
 }
 
 /** A picture under a layout is made small enough here, so that a photo of a drawing can be used as it is. */
-async function background(bytes: Uint8Array): Promise<string | Refusal> {
+async function background(bytes: Uint8Array): Promise<Result<string>> {
   const bitmap = await decoded(bytes);
   if (isRefusal(bitmap)) return bitmap;
   const scale = Math.min(1, 1800 / Math.max(bitmap.width, bitmap.height));
@@ -61,7 +61,7 @@ async function background(bytes: Uint8Array): Promise<string | Refusal> {
 }
 
 /** An image cut to a small square, so that a photograph of a pattern fits into a row. */
-async function pattern(bytes: Uint8Array): Promise<string | Refusal> {
+async function pattern(bytes: Uint8Array): Promise<Result<string>> {
   const bitmap = await decoded(bytes);
   if (isRefusal(bitmap)) return bitmap;
   const canvas = new OffscreenCanvas(96, 96);

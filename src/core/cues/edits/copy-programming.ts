@@ -1,6 +1,6 @@
 /** Copy programming: one fixture's values in all cues, and its places in groups, to others. */
 import { z } from 'zod';
-import { isRefusal, refuse, type Refusal } from '../../refusal.ts';
+import { isRefusal, refuse, type Result } from '../../refusal.ts';
 import { modeOf } from '../../fixtures/points.ts';
 import { attributeInfo } from '../../rig/attributes.ts';
 import { convertSetting, type Setting } from '../../rig/convert.ts';
@@ -214,7 +214,7 @@ function ontoNew(
   from: string,
   { quantity, label, ...where }: NonNullable<z.output<typeof Params>['fresh']>,
   context: EditContext,
-): Planned | Refusal {
+): Result<Planned> {
   const source = show.fixtures.get(from);
   if (!source)
     return refuse(

@@ -3,14 +3,14 @@ import { formatCueNumber } from '../number.ts';
 import { listBefore } from '../called.ts';
 import { bookAfter } from '../after.ts';
 import { cueTotal, rounds } from '../loops.ts';
-import { refuse, type Refusal } from '../../refusal.ts';
+import { refuse, type Refusal, type Result } from '../../refusal.ts';
 import type { CueRow } from '../rows.ts';
 import type { RowChange, Show } from '../../show/show.ts';
 
 export const GONE = 'One of these cues has been deleted meanwhile. Nothing was changed.';
 
 /** The cues with these ids in list order, or a refusal when one is gone or they are of several lists. */
-export function cuesById(show: Show, ids: readonly string[]): CueRow[] | Refusal {
+export function cuesById(show: Show, ids: readonly string[]): Result<CueRow[]> {
   const cues = [...new Set(ids)].flatMap((id) => show.cues.get(id) ?? []);
   if (cues.length !== new Set(ids).size) return refuse('not-found', GONE);
   if (new Set(cues.map((c) => c.listId)).size > 1)

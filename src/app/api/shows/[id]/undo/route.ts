@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { server } from '@/app/server/context';
 import { body, handle, logged, member } from '@/app/server/handle';
-import { isRefusal, type Refusal } from '@/core/refusal';
+import { isRefusal, type Refusal, type Result } from '@/core/refusal';
 import type { EditResult } from '@/store/commit';
 
 export const dynamic = 'force-dynamic';
@@ -63,7 +63,7 @@ export const POST = (
     let result: EditResult | Refusal | undefined;
     let made = 0;
     for (; made < Math.min(steps, LONGEST_JUMP); made++) {
-      const next: EditResult | Refusal = await store.reverse(
+      const next: Result<EditResult> = await store.reverse(
         id,
         who,
         back ? 'undo' : 'redo',
