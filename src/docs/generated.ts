@@ -45,7 +45,7 @@ function sayShape({ properties = {}, required = [] }: Schema): string {
   });
   return `{${fields.join(', ')}}`;
 }
-const shapeOf = (type: z.ZodType): string =>
+export const shapeOf = (type: z.ZodType): string =>
   sayShape(z.toJSONSchema(type, { io: 'input', unrepresentable: 'any' }) as Schema);
 
 /** Inside a table of Markdown a bar ends a cell. */

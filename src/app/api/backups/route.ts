@@ -1,28 +1,32 @@
 import { z } from 'zod';
 import { server } from '@/app/server/context';
-import { body, fileAnswer, handle, member, person, stop } from '@/app/server/handle';
-import { refuse } from '@/core/refusal';
+import { openRoute } from '@/app/server/define-route';
+import { fileAnswer, member, person } from '@/app/server/handle';
 import { listBackups } from '@/store/backups';
 
 export const dynamic = 'force-dynamic';
 
 /** Back-ups of one show, for its owners. */
-export const GET = (request: Request): Promise<Response> =>
-  handle(request, async () => {
-    const show =
-      new URL(request.url).searchParams.get('show') ??
-      stop(refuse('invalid', 'Say of which show.'));
+export const GET = openRoute(
+  {
+    says: 'Back-ups of one show, for its owners.',
+    answers: 'backups',
+    query: z.object({ show: z.string('Say of which show.').max(120) }),
+  },
+  async ({ request, query: { show } }) => {
     await member(request, show, 'decide about the show');
     return { backups: await listBackups(server().data, show) };
-  });
+  },
+);
 
 /** One by hand, now; or the way back: a back-up as a show of its own, beside the one that it is of. */
-export const POST = (request: Request): Promise<Response> =>
-  handle(request, async () => {
-    const { show, file } = await body(
-      request,
-      z.object({ show: z.string().max(120), file: z.string().max(120).optional() }),
-    );
+export const POST = openRoute(
+  {
+    says: 'Writes a back-up now; or opens one as a show of its own, beside the one that it is of.',
+    answers: 'the back-up, or an id',
+    body: z.object({ show: z.string().max(120), file: z.string().max(120).optional() }),
+  },
+  async ({ request, body: { show, file } }) => {
     const { files, data } = server();
     if (file === undefined) {
       const owner = await member(request, show, 'decide about the show');
@@ -33,4 +37,5 @@ export const POST = (request: Request): Promise<Response> =>
     return fileAnswer(
       await files.do({ do: 'open-backup', userId: who.userId, data, showId: show, file }),
     );
-  });
+  },
+);

@@ -1,5 +1,6 @@
 import { server } from '@/app/server/context';
-import { pieces, fileAnswer, handle, person, stop } from '@/app/server/handle';
+import { personRoute } from '@/app/server/define-route';
+import { pieces, fileAnswer, stop } from '@/app/server/handle';
 import { FILE_LIMIT } from '@/core/formats/show-file';
 import { refuse } from '@/core/refusal';
 import { isPlainText, ODD_TEXT } from '@/core/text';
@@ -7,9 +8,14 @@ import { isPlainText, ODD_TEXT } from '@/core/text';
 export const dynamic = 'force-dynamic';
 
 /** Takes a show file in, to be merged or brought in parts of: the file is the body. */
-export const POST = (request: Request): Promise<Response> =>
-  handle(request, async () => {
-    const { userId } = await person(request, 'bring a file along');
+export const POST = personRoute(
+  {
+    says: 'Takes a show file along for merging; kept a day.',
+    answers: 'id, show, made, by, counts',
+    may: 'bring a file along',
+    takesFile: true,
+  },
+  async ({ who: { userId }, request }) => {
     const name = new URL(request.url).searchParams.get('name') ?? 'a show file';
     if (!isPlainText(name)) stop(refuse('invalid', ODD_TEXT));
     return fileAnswer(
@@ -18,4 +24,5 @@ export const POST = (request: Request): Promise<Response> =>
         pieces(request, FILE_LIMIT),
       ),
     );
-  });
+  },
+);

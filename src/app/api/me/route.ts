@@ -1,12 +1,12 @@
 import { server } from '@/app/server/context';
-import { handle, person } from '@/app/server/handle';
+import { personRoute } from '@/app/server/define-route';
 import { hasPin } from '@/store/people';
 
 export const dynamic = 'force-dynamic';
 
-export const GET = (request: Request): Promise<Response> =>
-  handle(request, async () => {
-    const who = await person(request, 'know who I am');
+export const GET = personRoute(
+  { says: 'Who you are.', answers: 'user, rights, lock', may: 'know who I am' },
+  async ({ who }) => {
     const { db } = server();
     return {
       userId: who.userId,
@@ -15,4 +15,5 @@ export const GET = (request: Request): Promise<Response> =>
       locked: who.isLocked,
       house: who.house,
     };
-  });
+  },
+);

@@ -1,16 +1,20 @@
 import { z } from 'zod';
 import { server } from '@/app/server/context';
-import { body, handle, person } from '@/app/server/handle';
+import { personRoute } from '@/app/server/define-route';
 import { isRefusal, refuse } from '@/core/refusal';
 import { checkPin, hasPin, lockSession } from '@/store/people';
 
 export const dynamic = 'force-dynamic';
 
 /** Locks this screen and every other of this session, or opens them with the PIN. */
-export const POST = (request: Request): Promise<Response> =>
-  handle(request, async () => {
-    const who = await person(request, 'lock and unlock');
-    const { pin } = await body(request, z.object({ pin: z.string().max(20).optional() }));
+export const POST = personRoute(
+  {
+    says: 'Locks this session, or opens it with the PIN.',
+    answers: 'locked',
+    may: 'lock and unlock',
+    body: z.object({ pin: z.string().max(20).optional() }),
+  },
+  async ({ who, body: { pin } }) => {
     const { db } = server();
     if (pin === undefined) {
       if (!(await hasPin(db, who.userId)))
@@ -25,4 +29,5 @@ export const POST = (request: Request): Promise<Response> =>
     if (isRefusal(right)) return right;
     await lockSession(db, who.sessionId, false);
     return { locked: false };
-  });
+  },
+);

@@ -1,5 +1,6 @@
 import { server } from '@/app/server/context';
-import { handle, member, person } from '@/app/server/handle';
+import { openRoute } from '@/app/server/define-route';
+import { member, person } from '@/app/server/handle';
 import { toPlayer } from '@/app/server/player';
 import { refuse } from '@/core/refusal';
 import { note } from '@/store/journal';
@@ -8,8 +9,12 @@ import { airShow } from '@/store/shows';
 export const dynamic = 'force-dynamic';
 
 /** The player on air gives the output to the one that waits: told by an owner of the show on air, never by itself. */
-export const POST = (request: Request): Promise<Response> =>
-  handle(request, async () => {
+export const POST = openRoute(
+  {
+    says: 'The player on air gives the output to the one that waits.',
+    answers: 'ok',
+  },
+  async ({ request }) => {
     const { db, secret } = server();
     const air = await airShow(db);
     if (!air) {
@@ -29,4 +34,5 @@ export const POST = (request: Request): Promise<Response> =>
         text: 'Let the other player take over',
       });
     return done;
-  });
+  },
+);

@@ -1,12 +1,17 @@
 import { server } from '@/app/server/context';
-import { handle, person, stop } from '@/app/server/handle';
+import { personRoute } from '@/app/server/define-route';
+import { stop } from '@/app/server/handle';
 import { refuse } from '@/core/refusal';
 
 export const dynamic = 'force-dynamic';
 
-export const GET = (request: Request): Promise<Response> =>
-  handle(request, async () => {
-    await person(request, 'look at the simulated node');
+export const GET = personRoute(
+  {
+    says: 'What the simulated node received.',
+    answers: 'by protocol and universe',
+    may: 'look at the simulated node',
+  },
+  () => {
     return fetch(server().sim, { signal: AbortSignal.timeout(2000) }).then(
       (r) =>
         new Response(r.body, {
@@ -14,4 +19,5 @@ export const GET = (request: Request): Promise<Response> =>
         }),
       () => stop(refuse('unavailable', 'The simulated node is not answering.')),
     );
-  });
+  },
+);

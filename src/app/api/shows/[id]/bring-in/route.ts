@@ -1,30 +1,32 @@
 import { randomUUID } from 'node:crypto';
 import { server } from '@/app/server/context';
-import { body, fileAnswer, handle, logged, member } from '@/app/server/handle';
+import { showRoute } from '@/app/server/define-route';
+import { fileAnswer, logged } from '@/app/server/handle';
 import { BringIn } from '@/store/file-jobs';
 
 export const dynamic = 'force-dynamic';
 
 /** What there is to bring in, and which of our fixtures would stand for theirs. */
-export const PUT = (
-  request: Request,
-  { params }: { params: Promise<{ id: string }> },
-): Promise<Response> =>
-  handle(request, async () => {
-    const { id } = await params;
-    const { userId } = await member(request, id, 'program');
-    const { from, by } = await body(request, BringIn.pick({ from: true, by: true }));
+export const PUT = showRoute(
+  {
+    says: 'What another show has, and how its fixtures would be mapped.',
+    answers: 'lists, palettes …, mapping',
+    may: 'program',
+    body: BringIn.pick({ from: true, by: true }),
+  },
+  async ({ id, who: { userId }, body: { from, by } }) => {
     return fileAnswer(await server().files.do({ do: 'parts', showId: id, userId, from, by }));
-  });
+  },
+);
 
-export const POST = (
-  request: Request,
-  { params }: { params: Promise<{ id: string }> },
-): Promise<Response> =>
-  handle(request, async () => {
-    const { id } = await params;
-    const who = await member(request, id, 'program');
-    const wanted = await body(request, BringIn);
+export const POST = showRoute(
+  {
+    says: 'Brings parts of another show in.',
+    answers: 'as an edit',
+    may: 'program',
+    body: BringIn,
+  },
+  async ({ id, who, body: wanted }) => {
     const author = { userId: who.userId, name: who.name };
     return fileAnswer(
       await logged(
@@ -39,4 +41,5 @@ export const POST = (
         }),
       ),
     );
-  });
+  },
+);

@@ -1,7 +1,8 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
 import { server } from '@/app/server/context';
-import { handle, member, query, stop } from '@/app/server/handle';
+import { showRoute } from '@/app/server/define-route';
+import { stop } from '@/app/server/handle';
 import { refuse } from '@/core/refusal';
 import { sayRow } from '@/core/show/say';
 import type { RowChange } from '@/core/show/show';
@@ -27,15 +28,15 @@ const Query = z.object({
   words: z.string().max(200).optional(),
 });
 
-export const GET = (
-  request: Request,
-  { params }: { params: Promise<{ id: string }> },
-): Promise<Response> =>
-  handle(request, async () => {
-    const { id } = await params;
-    await member(request, id, 'see the show');
+export const GET = showRoute(
+  {
+    says: 'Changes with rows after a number, oldest first; or the last ones in words, newest first, by person, cue, fixture and words.',
+    answers: 'changes',
+    may: 'see the show',
+    query: Query,
+  },
+  async ({ id, query: { after, last, before, user, cue, fixture, words } }) => {
     const { db } = server();
-    const { after, last, before, user, cue, fixture, words } = query(request, Query);
     if (last === undefined)
       return { changes: await changesAfter(db, id, after ?? 0, MOST_AT_ONCE) };
     let heads = db
@@ -88,4 +89,5 @@ export const GET = (
         more: Math.max(0, h.count - h.first.length),
       })),
     };
-  });
+  },
+);

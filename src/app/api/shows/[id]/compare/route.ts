@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { server } from '@/app/server/context';
-import { handle, member, query } from '@/app/server/handle';
+import { showRoute } from '@/app/server/define-route';
 import { isRefusal, refuse } from '@/core/refusal';
 import { compareShows } from '@/core/show/compare';
 import type { PaletteRow } from '@/core/palettes/rows';
@@ -13,14 +13,14 @@ const Query = z.object({
 });
 
 /** Two states of the show by their numbers in the log; without `to`, with the show as it is now. */
-export const GET = (
-  request: Request,
-  { params }: { params: Promise<{ id: string }> },
-): Promise<Response> =>
-  handle(request, async () => {
-    const { id } = await params;
-    await member(request, id, 'see the show');
-    const asked = query(request, Query);
+export const GET = showRoute(
+  {
+    says: 'Differences between two states of the show, in words.',
+    answers: 'items',
+    may: 'see the show',
+    query: Query,
+  },
+  async ({ id, query: asked }) => {
     const { store } = server();
     const now = await store.open(id);
     if (!now) return refuse('not-found', 'This show does not exist.');
@@ -34,4 +34,5 @@ export const GET = (
     const both = (show: typeof from): PaletteRow[] =>
       ids.flatMap((p) => show.palettes.get(p) ?? []);
     return { items, palettes: { from: both(from), to: both(to) } };
-  });
+  },
+);

@@ -1,7 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { server } from '@/app/server/context';
-import { body, handle, logged, member } from '@/app/server/handle';
+import { showRoute } from '@/app/server/define-route';
+import { logged } from '@/app/server/handle';
 import { Allowances } from '@/core/limits';
 import { refuse } from '@/core/refusal';
 
@@ -27,43 +28,32 @@ const Request_ = z.object({
 /** A person at a keyboard makes a few edits a second, a drag some more; a program that makes more is slowed down. */
 const PER_SECOND = 20;
 const allowances = new Allowances(60, PER_SECOND);
+const TOO_FAST = refuse(
+  'rate',
+  `More than ${PER_SECOND} edits a second come from you; this one was not made. Send it again in a moment.`,
+);
 
-export const POST = (
-  request: Request,
-  { params }: { params: Promise<{ id: string }> },
-): Promise<Response> =>
-  handle(request, async () => {
-    const { id } = await params;
-    const who = await member(request, id, 'make edits');
-    if (!allowances.take(who.userId, performance.now()))
-      return logged(
-        id,
-        who,
-        refuse(
-          'rate',
-          `More than ${PER_SECOND} edits a second come from you; this one was not made. Send it again in a moment.`,
-        ),
-      );
-    const {
-      edit,
-      params: editParams,
-      editId,
-      preview,
-      seen,
-      decided,
-      decidedAt,
-    } = await body(request, Request_);
-    return logged(
+export const POST = showRoute(
+  {
+    says: 'Changes a show, or says what a change would do. The same `editId` twice is one edit; `params` of each are the schemas `edit.<name>`.',
+    answers: 'seq, summary, changes, consequences',
+    may: 'make edits',
+    body: Request_,
+    first: async (who, id) =>
+      allowances.take(who.userId, performance.now()) ? null : logged(id, who, TOO_FAST),
+  },
+  async ({ id, who, body: { edit, params, editId, preview, seen, decided, decidedAt } }) =>
+    logged(
       id,
       who,
       await server().store.edit(id, who, {
         edit,
-        params: editParams,
+        params,
         editId: editId ?? randomUUID().slice(0, 18),
         ...(preview === undefined ? {} : { preview }),
         ...(seen === undefined ? {} : { seen }),
         ...(decided ? { decided } : {}),
         ...(decidedAt === undefined ? {} : { decidedAt }),
       }),
-    );
-  });
+    ),
+);

@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { server } from '@/app/server/context';
-import { body, handle, member, stop } from '@/app/server/handle';
+import { showRoute } from '@/app/server/define-route';
 import { ROLES } from '@/core/roles';
-import { isRefusal, refuse } from '@/core/refusal';
+import { isRefusal } from '@/core/refusal';
 import { note } from '@/store/journal';
 import { invite, listInvitations, withdrawInvitation } from '@/store/people';
 
@@ -25,25 +25,22 @@ const Invite = z.object({
 });
 const DAY_MS = 24 * 3600 * 1000;
 
-export const GET = (
-  request: Request,
-  { params }: { params: Promise<{ id: string }> },
-): Promise<Response> =>
-  handle(request, async () => {
-    const { id } = await params;
-    await member(request, id, 'decide about the show');
+export const GET = showRoute(
+  { says: 'Invitations of the show.', answers: 'invitations', may: 'decide about the show' },
+  async ({ id }) => {
     return { invitations: await listInvitations(server().db, id) };
-  });
+  },
+);
 
 /** Makes a link; it is told this once. */
-export const POST = (
-  request: Request,
-  { params }: { params: Promise<{ id: string }> },
-): Promise<Response> =>
-  handle(request, async () => {
-    const { id } = await params;
-    const who = await member(request, id, 'decide about the show');
-    const p = await body(request, Invite);
+export const POST = showRoute(
+  {
+    says: 'Makes an invitation; its link is told once.',
+    answers: 'id, path, invitations',
+    may: 'decide about the show',
+    body: Invite,
+  },
+  async ({ id, who, body: p }) => {
     const { db } = server();
     const made = await invite(db, id, who.userId, {
       role: p.role,
@@ -63,20 +60,19 @@ export const POST = (
       path: `/invitation/${made.token}`,
       invitations: await listInvitations(db, id),
     };
-  });
+  },
+);
 
-export const DELETE = (
-  request: Request,
-  { params }: { params: Promise<{ id: string }> },
-): Promise<Response> =>
-  handle(request, async () => {
-    const { id } = await params;
-    const who = await member(request, id, 'decide about the show');
-    const which =
-      new URL(request.url).searchParams.get('invitation') ??
-      stop(refuse('invalid', 'Say which invitation.'));
+export const DELETE = showRoute(
+  {
+    says: 'Withdraws an invitation.',
+    answers: 'invitations',
+    may: 'decide about the show',
+    query: z.object({ invitation: z.string('Say which invitation.').max(120) }),
+  },
+  async ({ id, who, query }) => {
     const { db } = server();
-    const done = await withdrawInvitation(db, id, which);
+    const done = await withdrawInvitation(db, id, query.invitation);
     if (isRefusal(done)) return done;
     await note(db, id, {
       userId: who.userId,
@@ -85,4 +81,5 @@ export const DELETE = (
       text: `Withdrew the invitation of a ${done.role}`,
     });
     return { invitations: await listInvitations(db, id) };
-  });
+  },
+);

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { server } from '@/app/server/context';
-import { handle, member, query } from '@/app/server/handle';
+import { showRoute } from '@/app/server/define-route';
 import { JOURNAL_KINDS } from '@/core/live/answers';
 import { readJournal } from '@/store/journal';
 
@@ -13,14 +13,14 @@ const Query = z.object({
   limit: z.coerce.number().int().min(1).max(500).default(200),
 });
 
-export const GET = (
-  request: Request,
-  { params }: { params: Promise<{ id: string }> },
-): Promise<Response> =>
-  handle(request, async () => {
-    const { id } = await params;
-    await member(request, id, 'see the show');
-    const q = query(request, Query);
+export const GET = showRoute(
+  {
+    says: 'GOs, calls, boards, people and refusals, newest first.',
+    answers: 'entries',
+    may: 'see the show',
+    query: Query,
+  },
+  async ({ id, query: q }) => {
     return {
       entries: await readJournal(server().db, id, {
         kind: q.kind,
@@ -29,4 +29,5 @@ export const GET = (
         limit: q.limit,
       }),
     };
-  });
+  },
+);

@@ -1,15 +1,15 @@
-import { body, handle, member } from '@/app/server/handle';
+import { showRoute } from '@/app/server/define-route';
 import { askPlayer } from '@/app/server/player';
 import { LiveCommand } from '@/core/live/commands';
 
 export const dynamic = 'force-dynamic';
 
-export const POST = (
-  request: Request,
-  { params }: { params: Promise<{ id: string }> },
-): Promise<Response> =>
-  handle(request, async () => {
-    const { id } = await params;
-    const who = await member(request, id, 'give live commands');
-    return askPlayer('/live', who, id, await body(request, LiveCommand));
-  });
+export const POST = showRoute(
+  {
+    says: 'A live command.',
+    answers: 'ok, message, warning',
+    may: 'give live commands',
+    body: LiveCommand,
+  },
+  ({ id, who, body }) => askPlayer('/live', who, id, body),
+);

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { server } from '@/app/server/context';
-import { body, handle, member } from '@/app/server/handle';
+import { showRoute } from '@/app/server/define-route';
 import { ROLES } from '@/core/roles';
 import { isRefusal } from '@/core/refusal';
 import { tell } from '@/store/inbox';
@@ -10,15 +10,12 @@ import { listMembers, setMember } from '@/store/shows';
 
 export const dynamic = 'force-dynamic';
 
-export const GET = (
-  request: Request,
-  { params }: { params: Promise<{ id: string }> },
-): Promise<Response> =>
-  handle(request, async () => {
-    const { id } = await params;
-    await member(request, id, 'see the show');
+export const GET = showRoute(
+  { says: 'People and their roles.', answers: 'members', may: 'see the show' },
+  async ({ id }) => {
     return { members: await listMembers(server().db, id) };
-  });
+  },
+);
 
 const Member = z.object({
   email: z.email('An e-mail address is needed.').max(200),
@@ -29,14 +26,14 @@ const Member = z.object({
 });
 
 /** Gives somebody a role, changes it, or takes it away (null): the owner's right alone, at once on open screens. */
-export const PUT = (
-  request: Request,
-  { params }: { params: Promise<{ id: string }> },
-): Promise<Response> =>
-  handle(request, async () => {
-    const { id } = await params;
-    const who = await member(request, id, 'decide about the show');
-    const { email, role, pages, until } = await body(request, Member);
+export const PUT = showRoute(
+  {
+    says: 'Gives somebody a role, pages and an end date in the show; null takes them out.',
+    answers: 'members',
+    may: 'decide about the show',
+    body: Member,
+  },
+  async ({ id, who, body: { email, role, pages, until } }) => {
     const { db } = server();
     const result = await setMember(db, id, email, role, {
       pages,
@@ -71,7 +68,8 @@ export const PUT = (
         [{ userId: result.userId, kind: 'role', text, place: null, quiet: true }],
       );
     return { members: await listMembers(db, id) };
-  });
+  },
+);
 
 const day = (at: string): string =>
   new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });

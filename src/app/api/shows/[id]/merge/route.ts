@@ -1,7 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { server } from '@/app/server/context';
-import { body, fileAnswer, handle, logged, member } from '@/app/server/handle';
+import { showRoute } from '@/app/server/define-route';
+import { fileAnswer, logged } from '@/app/server/handle';
 import { TABLE_NAMES, type TableName } from '@/core/show/tables';
 import { Source } from '@/store/file-jobs';
 
@@ -27,14 +28,14 @@ const Merge = z.object({
 });
 
 /** A copy comes back: three-way, all or nothing. With `preview` it is only said what would happen. */
-export const POST = (
-  request: Request,
-  { params }: { params: Promise<{ id: string }> },
-): Promise<Response> =>
-  handle(request, async () => {
-    const { id } = await params;
-    const who = await member(request, id, 'program');
-    const p = await body(request, Merge);
+export const POST = showRoute(
+  {
+    says: 'A copy comes back: three-way, all or nothing. With `preview` it is only said what would happen.',
+    answers: 'said, items, conflicts, open, notes',
+    may: 'program',
+    body: Merge,
+  },
+  async ({ id, who, body: p }) => {
     // Zod's optional fields may be there and undefined; a rule has them or not.
     const decisions = {
       choices: p.choices,
@@ -57,4 +58,5 @@ export const POST = (
       preview: p.preview,
     });
     return fileAnswer(await logged(id, who, done));
-  });
+  },
+);

@@ -1,17 +1,19 @@
+import { z } from 'zod';
 import { formatCueNumber } from '@/core/cues/number';
 import { server } from '@/app/server/context';
-import { handle, member } from '@/app/server/handle';
+import { showRoute } from '@/app/server/define-route';
 
 export const dynamic = 'force-dynamic';
 
 /** The control pages of the one who asks, with the names that stand on them: all that a volunteer gets of a show. */
-export const GET = (
-  request: Request,
-  { params }: { params: Promise<{ id: string }> },
-): Promise<Response> =>
-  handle(request, async () => {
-    const { id } = await params;
-    const who = await member(request, id, 'see my pages');
+export const GET = showRoute(
+  {
+    says: 'Your control pages, with the lists that they play, and of their cues the ones asked for.',
+    answers: 'pages, lists, cues',
+    may: 'see my pages',
+    query: z.object({ cues: z.string().default('') }),
+  },
+  async ({ id, who, query }) => {
     const copy = await server().store.open(id);
     if (!copy) throw new Error('a member’s show has no row');
     const { show } = copy;
@@ -32,7 +34,7 @@ export const GET = (
         ),
       ].filter((l) => show.lists.has(l));
     const lists = new Set(pages.flatMap(played));
-    const wanted = (new URL(request.url).searchParams.get('cues') ?? '').split(',').slice(0, 64);
+    const wanted = query.cues.split(',').slice(0, 64);
     const cues = wanted.flatMap((c) => {
       const cue = show.cues.get(c);
       return cue && lists.has(cue.listId)
@@ -61,4 +63,5 @@ export const GET = (
         }),
       })),
     };
-  });
+  },
+);

@@ -1,7 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { server } from '@/app/server/context';
-import { body, handle, logged, member } from '@/app/server/handle';
+import { showRoute } from '@/app/server/define-route';
+import { logged } from '@/app/server/handle';
 import { isRefusal } from '@/core/refusal';
 import { takeOver } from '@/core/show/compare';
 import { differences } from '@/core/show/past';
@@ -18,14 +19,14 @@ const Restore = z.object({
 });
 
 /** Goes back to a state, in whole or in parts, as one change that can be undone. Notes from the house are never taken back. */
-export const POST = (
-  request: Request,
-  { params }: { params: Promise<{ id: string }> },
-): Promise<Response> =>
-  handle(request, async () => {
-    const { id } = await params;
-    const who = await member(request, id, 'program');
-    const p = await body(request, Restore);
+export const POST = showRoute(
+  {
+    says: 'Goes back to an earlier state, in whole or by keys of a comparison.',
+    answers: 'as an edit',
+    may: 'program',
+    body: Restore,
+  },
+  async ({ id, who, body: p }) => {
     const { store } = server();
     return logged(
       id,
@@ -48,4 +49,5 @@ export const POST = (
         };
       }),
     );
-  });
+  },
+);

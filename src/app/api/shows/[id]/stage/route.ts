@@ -1,13 +1,13 @@
-import { handle, member } from '@/app/server/handle';
+import { showRoute } from '@/app/server/define-route';
 import { askPlayer } from '@/app/server/player';
 
 export const dynamic = 'force-dynamic';
 
-export const GET = (
-  request: Request,
-  { params }: { params: Promise<{ id: string }> },
-): Promise<Response> =>
-  handle(request, async () => {
-    const { id } = await params;
-    return askPlayer('/stage', await member(request, id, 'see the stage'), id);
-  });
+export const GET = showRoute(
+  {
+    says: 'What is on stage now, and where it comes from.',
+    answers: 'fixtures, universes, lists, master …',
+    may: 'see the stage',
+  },
+  ({ id, who }) => askPlayer('/stage', who, id),
+);

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { server } from '@/app/server/context';
-import { body, handle, member } from '@/app/server/handle';
+import { showRoute } from '@/app/server/define-route';
 import { isRefusal } from '@/core/refusal';
 import { tell } from '@/store/inbox';
 import { tellMembers } from '@/store/people';
@@ -16,14 +16,15 @@ const SAID = {
 } as const;
 
 /** Archives a show, deletes it with a week's grace, or brings it back: the owner's right. */
-export const POST = (
-  request: Request,
-  { params }: { params: Promise<{ id: string }> },
-): Promise<Response> =>
-  handle(request, async () => {
-    const { id } = await params;
-    const who = await member(request, id, 'decide about the show', { evenDeleted: true });
-    const { to } = await body(request, z.object({ to: z.enum(SHOW_STATES) }));
+export const POST = showRoute(
+  {
+    says: 'Archives a show, opens it again, deletes it, or keeps it from being thrown away.',
+    answers: 'its state',
+    may: 'decide about the show',
+    evenDeleted: true,
+    body: z.object({ to: z.enum(SHOW_STATES) }),
+  },
+  async ({ id, who, body: { to } }) => {
     const { db } = server();
     const done = await setShowState(db, id, to, who.name);
     if (isRefusal(done)) return done;
@@ -45,4 +46,5 @@ export const POST = (
       })),
     );
     return done;
-  });
+  },
+);

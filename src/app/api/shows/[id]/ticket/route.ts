@@ -1,16 +1,16 @@
 import { server } from '@/app/server/context';
-import { handle, member } from '@/app/server/handle';
+import { showRoute } from '@/app/server/define-route';
 import { issueTicket } from '@/store/ticket';
 
 export const dynamic = 'force-dynamic';
 
-export const POST = (
-  request: Request,
-  { params }: { params: Promise<{ id: string }> },
-): Promise<Response> =>
-  handle(request, async () => {
-    const { id } = await params;
-    const who = await member(request, id, 'come in');
+export const POST = showRoute(
+  {
+    says: 'A ticket for the live socket: opens one, once, within 15 s.',
+    answers: 'ticket',
+    may: 'come in',
+  },
+  ({ id, who }) => {
     const ticket = issueTicket(server().secret, {
       userId: who.userId,
       name: who.name,
@@ -21,4 +21,5 @@ export const POST = (
       use: 'socket',
     });
     return { ticket, role: who.role };
-  });
+  },
+);

@@ -1,7 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { server } from '@/app/server/context';
-import { body, handle, logged, member } from '@/app/server/handle';
+import { showRoute } from '@/app/server/define-route';
+import { logged } from '@/app/server/handle';
 import { isRefusal, type Refusal, type Result } from '@/core/refusal';
 import type { EditResult } from '@/store/commit';
 
@@ -13,14 +14,15 @@ const LONGEST_JUMP = 200;
 const OFFERED = 3;
 
 /** What you have done and undone, newest first; with `?possible=1` the newest of it that can be undone by themselves. */
-export const GET = (
-  request: Request,
-  { params }: { params: Promise<{ id: string }> },
-): Promise<Response> =>
-  handle(request, async () => {
-    const { id } = await params;
-    const who = await member(request, id, 'see the show');
-    if (new URL(request.url).searchParams.get('possible') === '1')
+export const GET = showRoute(
+  {
+    says: 'What you have done and undone, newest first; with `possible=1` the newest of it that can be undone by themselves.',
+    answers: 'done, undone',
+    may: 'see the show',
+    query: z.object({ possible: z.string().optional() }),
+  },
+  async ({ id, who, query }) => {
+    if (query.possible === '1')
       return { possible: await server().store.undoable(id, who.userId, OFFERED) };
     const { done, undone } = await server().store.undoList(id, who.userId);
     const last = done.slice(-LONGEST_JUMP).reverse();
@@ -28,7 +30,8 @@ export const GET = (
       done: last.map(({ seq, summary }) => ({ seq, summary })),
       undone: undone.slice(-LONGEST_JUMP).map(({ seq, summary }) => ({ seq, summary })),
     };
-  });
+  },
+);
 
 const Ask = z.union([
   z.object({ way: z.enum(['undo', 'redo']) }),
@@ -38,14 +41,14 @@ const Ask = z.union([
   z.object({ to: z.number().int().min(1) }),
 ]);
 
-export const POST = (
-  request: Request,
-  { params }: { params: Promise<{ id: string }> },
-): Promise<Response> =>
-  handle(request, async () => {
-    const { id } = await params;
-    const who = await member(request, id, 'program');
-    const ask = await body(request, Ask);
+export const POST = showRoute(
+  {
+    says: 'Undoes or does again: your newest change, one change of anybody, or along your own list.',
+    answers: 'as an edit',
+    may: 'program',
+    body: Ask,
+  },
+  async ({ id, who, body: ask }) => {
     const { store } = server();
     if ('way' in ask) return logged(id, who, await store.reverse(id, who, ask.way, newId()));
     if ('seq' in ask) return logged(id, who, await store.reverseOne(id, who, ask.seq, newId()));
@@ -82,4 +85,5 @@ export const POST = (
       ...result,
       summary: `${back ? 'Undid' : 'Did again'} ${made === 1 ? 'one change' : `${made} changes`}`,
     };
-  });
+  },
+);

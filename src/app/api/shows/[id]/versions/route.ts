@@ -1,34 +1,28 @@
 import { z } from 'zod';
 import { server } from '@/app/server/context';
-import { body, handle, member, stop } from '@/app/server/handle';
+import { showRoute } from '@/app/server/define-route';
 import { isRefusal, refuse } from '@/core/refusal';
 import { Name } from '@/core/show/fields';
 import { dropVersion, keepVersion, listVersions } from '@/store/versions';
 
 export const dynamic = 'force-dynamic';
 
-export const GET = (
-  request: Request,
-  { params }: { params: Promise<{ id: string }> },
-): Promise<Response> =>
-  handle(request, async () => {
-    const { id } = await params;
-    await member(request, id, 'see the show');
+export const GET = showRoute(
+  { says: 'Versions of the show.', answers: 'versions', may: 'see the show' },
+  async ({ id }) => {
     return { versions: await listVersions(server().db, id) };
-  });
+  },
+);
 
 /** Names the show as it is now, or as it was after change `seq`. */
-export const POST = (
-  request: Request,
-  { params }: { params: Promise<{ id: string }> },
-): Promise<Response> =>
-  handle(request, async () => {
-    const { id } = await params;
-    const who = await member(request, id, 'program');
-    const { name, seq } = await body(
-      request,
-      z.object({ name: Name, seq: z.number().int().min(0).optional() }),
-    );
+export const POST = showRoute(
+  {
+    says: 'Keeps the show as it is, or was, under a name.',
+    answers: 'versions',
+    may: 'program',
+    body: z.object({ name: Name, seq: z.number().int().min(0).optional() }),
+  },
+  async ({ id, who, body: { name, seq } }) => {
     const { db, store } = server();
     const newest = (await store.open(id))?.seq ?? 0;
     if (seq !== undefined && seq > newest)
@@ -41,19 +35,19 @@ export const POST = (
       userName: who.name,
     });
     return isRefusal(made) ? made : { versions: await listVersions(db, id) };
-  });
+  },
+);
 
-export const DELETE = (
-  request: Request,
-  { params }: { params: Promise<{ id: string }> },
-): Promise<Response> =>
-  handle(request, async () => {
-    const { id } = await params;
-    await member(request, id, 'program');
-    const which =
-      new URL(request.url).searchParams.get('version') ??
-      stop(refuse('invalid', 'Say which version.'));
+export const DELETE = showRoute(
+  {
+    says: 'Forgets a version.',
+    answers: 'versions',
+    may: 'program',
+    query: z.object({ version: z.string('Say which version.').max(120) }),
+  },
+  async ({ id, query }) => {
     const { db } = server();
-    const done = await dropVersion(db, id, which);
+    const done = await dropVersion(db, id, query.version);
     return isRefusal(done) ? done : { versions: await listVersions(db, id) };
-  });
+  },
+);

@@ -1,5 +1,7 @@
+import { z } from 'zod';
 import { server } from '@/app/server/context';
-import { handle, member, stop } from '@/app/server/handle';
+import { showRoute } from '@/app/server/define-route';
+import { stop } from '@/app/server/handle';
 import { cueSheet, scriptSheet, trackingSheet } from '@/app/server/papers/book-sheets';
 import { logPaper, LOGS, logTable, readLog } from '@/app/server/papers/log-sheet';
 import { notesSheet } from '@/app/server/papers/notes-sheet';
@@ -14,6 +16,16 @@ import { loadShow } from '@/store/shows';
 
 export const dynamic = 'force-dynamic';
 
+const Query = z.object({
+  /** Of a log: `history` or `journal`. */
+  what: z.string().default('history'),
+  /** Of a patch on paper: `number`, `universe`, `position` or `switches`. */
+  by: z.string().default('number'),
+  list: z.string().max(120).optional(),
+  family: z.string().default('intensity'),
+  script: z.string().max(120).optional(),
+});
+
 /** A file name that every system takes. */
 const fileName = (name: string, rest: string): string =>
   `${
@@ -24,13 +36,14 @@ const fileName = (name: string, rest: string): string =>
   }-${rest}`;
 
 /** `patch.csv`, `patch.pdf?by=number|universe|position|switches`; of a list `?list=` `cues.csv`, `cues.pdf`, `tracking.pdf?family=`; `script.pdf`, `notes.pdf`; `log.csv` and `log.pdf?what=history|journal`. */
-export const GET = (
-  request: Request,
-  { params }: { params: Promise<{ id: string; format: string }> },
-): Promise<Response> =>
-  handle(request, async () => {
-    const { id, format } = await params;
-    const who = await member(request, id, 'see the show');
+export const GET = showRoute<undefined, z.infer<typeof Query>, { id: string; format: string }>(
+  {
+    says: 'The show, the patch, the book, notes and the log as files.',
+    answers: 'a file',
+    may: 'see the show',
+    query: Query,
+  },
+  async ({ id, who, params: { format }, query }) => {
     if (format === 'show.wingman') {
       const written = await server().files.do({ do: 'write', showId: id, by: who.name });
       if (isRefusal(written)) return written;
@@ -48,7 +61,7 @@ export const GET = (
     const { show } = loaded;
     if (format === 'log.csv' || format === 'log.pdf') {
       const what =
-        LOGS.find((l) => l === (new URL(request.url).searchParams.get('what') ?? 'history')) ??
+        LOGS.find((l) => l === query.what) ??
         stop(refuse('invalid', `A log is ${LOGS.join(' or ')}.`, { what: 'Unknown.' }));
       const lines = await readLog(server().db, id, what);
       const [body, type] =
@@ -77,7 +90,7 @@ export const GET = (
       });
     }
     if (format === 'patch.pdf') {
-      const by = new URL(request.url).searchParams.get('by') ?? 'number';
+      const by = query.by;
       if (!(PATCH_PAPERS as readonly string[]).includes(by))
         stop(
           refuse('invalid', `A patch sheet is by ${PATCH_PAPERS.join(', ')}.`, { by: 'Unknown.' }),
@@ -91,8 +104,7 @@ export const GET = (
         },
       });
     }
-    const query = new URL(request.url).searchParams;
-    const listId = query.get('list') ?? firstList(show)?.id ?? '';
+    const listId = query.list ?? firstList(show)?.id ?? '';
     const list = show.lists.get(listId);
     if (format !== 'script.pdf' && format !== 'notes.pdf' && !list)
       stop(refuse('not-found', 'There is no such cue list.', { list: 'Unknown.' }));
@@ -116,7 +128,7 @@ export const GET = (
       case 'cues.pdf':
         return pdf(cueSheet(show, listId), 'cues.pdf');
       case 'tracking.pdf': {
-        const family = query.get('family') ?? 'intensity';
+        const family = query.family;
         const known = FAMILIES.find((f) => f === family);
         return known
           ? pdf(trackingSheet(show, listId, known), `tracking-${known}.pdf`)
@@ -127,9 +139,10 @@ export const GET = (
       case 'notes.pdf':
         return pdf(notesSheet(show), 'notes.pdf');
       case 'script.pdf': {
-        const wanted = query.get('script');
+        const wanted = query.script;
         const script =
-          (wanted === null ? undefined : show.scripts.get(wanted)) ?? [...show.scripts.values()][0];
+          (wanted === undefined ? undefined : show.scripts.get(wanted)) ??
+          [...show.scripts.values()][0];
         return script
           ? pdf(scriptSheet(show, script), 'script.pdf')
           : refuse('not-found', 'This show has no script yet.');
@@ -140,4 +153,5 @@ export const GET = (
           'This kind of file is not one that Wingman writes: patch.csv, patch.pdf, cues.csv, cues.pdf, tracking.pdf, script.pdf, notes.pdf, log.csv and log.pdf are.',
         );
     }
-  });
+  },
+);
