@@ -46,7 +46,7 @@ function sayShape({ properties = {}, required = [] }: Schema): string {
   return `{${fields.join(', ')}}`;
 }
 export const shapeOf = (type: z.ZodType): string =>
-  sayShape(z.toJSONSchema(type, { io: 'input', unrepresentable: 'any' }) as Schema);
+  sayType(z.toJSONSchema(type, { io: 'input', unrepresentable: 'any' }) as Schema);
 
 /** Inside a table of Markdown a bar ends a cell. */
 const cell = (text: string): string => text.replace(/\|/g, '\\|');

@@ -33,13 +33,13 @@ function Ways() {
                 </b>{' '}
                 {path}
               </div>
-              {query && <div className={CODE}>?{shapeOf(query)}</div>}
+              {query && <div className={CODE}>?{shapeOf(query).slice(1, -1).replaceAll(', ', '&')}</div>}
               {body && <div className={CODE}>{shapeOf(body)}</div>}
               {takesFile && <div className={CODE}>the file as body</div>}
             </td>
             <td className={CELL}>{says}</td>
             <td className={`${CELL} text-soft`}>{answers}</td>
-            <td className={`${CELL} text-soft`}>{may ?? '–'}</td>
+            <td className={`${CELL} text-soft`}>{may ?? 'by what is sent'}</td>
           </tr>
         ))}
       </tbody>
