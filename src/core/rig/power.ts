@@ -1,6 +1,6 @@
 /** Watts, circuits, phases: what is drawn with everything at full, and in the cue of the list that draws most. */
 import type { CircuitRow, Power } from '../circuits/rows.ts';
-import type { CueRow } from '../cues/rows.ts';
+import { slotKey, type CueRow } from '../cues/rows.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
 import type { TypeRow } from '../types/rows.ts';
 import type { Show } from '../show/show.ts';
@@ -58,98 +58,162 @@ export interface PowerReport {
 }
 
 const DRIVES = ['Dimmer', 'Fog1'];
+const PHASES = [1, 2, 3] as const;
 
-/** Loads per circuit and phase. Walks every list once: time grows with the values, not with cues times fixtures. */
-export function powerReport(show: Show): PowerReport {
-  const power = powerSettings(show);
+/** What each unit draws, by the slot that drives it, and what every circuit draws dark; the last place is for none. */
+interface Drawing {
+  circuits: CircuitRow[];
+  places: ReadonlyMap<string | null, number>;
+  /** Units of each place. */
+  fixtures: FixtureRow[][];
+  full: Float64Array;
+  dark: Float64Array;
+  units: ReadonlyMap<string, { type: TypeRow; fixture: FixtureRow; place: number }>;
+}
+
+function drawingOf(show: Show): Drawing {
   const circuits = [...show.circuits.values()].sort((a, b) =>
     a.name.localeCompare(b.name, undefined, { numeric: true }),
   );
+  const none = circuits.length;
   const places = new Map<string | null, number>(circuits.map((c, i) => [c.id, i]));
-  places.set(null, circuits.length);
-  const n = circuits.length + 1;
-  const loads: Load[] = [...circuits, null].map((circuit) => {
+  places.set(null, none);
+  const full = new Float64Array(none + 1);
+  const dark = new Float64Array(none + 1);
+  const fixtures = Array.from({ length: none + 1 }, (): FixtureRow[] => []);
+  const units = new Map<string, { type: TypeRow; fixture: FixtureRow; place: number }>();
+  for (const fixture of show.fixtures.values()) {
+    const type = show.types.get(fixture.typeId);
+    const mode = modeOf(show, fixture);
+    if (!type || !mode || fixture.patch.length === 0) continue;
+    const place = places.get(fixture.circuitId ?? null) ?? none;
+    fixtures[place]?.push(fixture);
+    full[place] = (full[place] ?? 0) + watts(type, fixture, 1);
+    dark[place] = (dark[place] ?? 0) + watts(type, fixture, 0);
+    const drive =
+      DRIVES.find((a) => mode.channels.some((c) => c.attribute === a)) ??
+      (hasVirtualDimmer(mode) ? 'Dimmer' : undefined);
+    if (drive) units.set(slotKey(fixture.id, drive), { type, fixture, place });
+  }
+  return { circuits, places, fixtures, full, dark, units };
+}
+
+/**
+ * Watts by place after each cue of a list, in order. A step of a list changes few units: time grows with the values, not
+ * with cues times fixtures.
+ * @param visit is given the same array each time: what is kept of it is copied
+ */
+function walkList(
+  show: Show,
+  listId: string,
+  { dark, units }: Drawing,
+  visit: (now: Float64Array, cue: CueRow) => void,
+): void {
+  const now = dark.slice();
+  const drawn = new Map<string, number>();
+  for (const cue of show.cuesOf(listId)) {
+    for (const [key, value] of show.valuesOf(cue.id)) {
+      const unit = units.get(key);
+      if (!unit) continue;
+      const before = drawn.get(key) ?? watts(unit.type, unit.fixture, 0);
+      const after = watts(unit.type, unit.fixture, levelOf(show, value) ?? 0);
+      now[unit.place] = (now[unit.place] ?? 0) + after - before;
+      drawn.set(key, after);
+    }
+    visit(now, cue);
+  }
+}
+
+const phaseOf = ({ circuits }: Drawing, place: number): 0 | 1 | 2 | 3 =>
+  circuits[place]?.phase ?? 0;
+
+/** Watts of places summed by phase; 0 is what hangs on no circuit. */
+function byPhase(drawing: Drawing, now: Float64Array): [number, number, number, number] {
+  const sums: [number, number, number, number] = [0, 0, 0, 0];
+  now.forEach((w, place) => (sums[phaseOf(drawing, place)] += w));
+  return sums;
+}
+
+/** Loads per circuit and phase, of all lists. */
+export function powerReport(show: Show): PowerReport {
+  const power = powerSettings(show);
+  const drawing = drawingOf(show);
+  const { circuits, dark, full } = drawing;
+  const loads = [...circuits, null].map((circuit, place): Load => {
     const capacity = circuit ? capacity_W(circuit, power) : Infinity;
     return {
       circuit,
-      fixtures: [],
-      full_W: 0,
-      worst_W: 0,
+      fixtures: drawing.fixtures[place] ?? [],
+      full_W: full[place] ?? 0,
+      worst_W: dark[place] ?? 0,
       worstCue: null,
       capacity_W: capacity,
       safe_W: capacity * power.safety,
     };
   });
-
-  // What each unit draws now, by the slot that drives it; a step of a list changes few of them.
-  const units = new Map<
-    string,
-    { type: TypeRow; fixture: FixtureRow; place: number; now_W: number }
-  >();
-  const dark = new Float64Array(n);
-  for (const fixture of show.fixtures.values()) {
-    const type = show.types.get(fixture.typeId);
-    const mode = modeOf(show, fixture);
-    if (!type || !mode || fixture.patch.length === 0) continue;
-    const place = places.get(fixture.circuitId ?? null) ?? circuits.length;
-    const load = loads[place];
-    if (!load) continue;
-    load.fixtures.push(fixture);
-    load.full_W += watts(type, fixture, 1);
-    const idle = watts(type, fixture, 0);
-    dark[place] = (dark[place] ?? 0) + idle;
-    const drive =
-      DRIVES.find((a) => mode.channels.some((c) => c.attribute === a)) ??
-      (hasVirtualDimmer(mode) ? 'Dimmer' : undefined);
-    if (drive) units.set(`${fixture.id}:${drive}`, { type, fixture, place, now_W: idle });
-  }
-
-  const totals: PowerReport = {
+  const sum = (of: Float64Array): number => of.reduce((a, b) => a + b, 0);
+  const report: PowerReport = {
     loads,
     phases: [],
-    full_W: loads.reduce((s, l) => s + l.full_W, 0),
-    worst_W: dark.reduce((a, b) => a + b, 0),
+    full_W: sum(full),
+    worst_W: sum(dark),
     worstCue: null,
   };
-  const phaseWorst = new Float64Array(4);
-  loads.forEach((load, i) => (load.worst_W = dark[i] ?? 0));
-  const note = (now: Float64Array, cue: CueRow | null): void => {
-    const phases = new Float64Array(4);
-    let total = 0;
-    loads.forEach((load, i) => {
-      const w = now[i] ?? 0;
-      total += w;
-      phases[load.circuit?.phase ?? 0] = (phases[load.circuit?.phase ?? 0] ?? 0) + w;
-      if (w > load.worst_W + 1e-6) {
-        load.worst_W = w;
-        load.worstCue = cue;
-      }
+  const worst = byPhase(drawing, dark);
+  const note = (now: Float64Array, cue: CueRow): void => {
+    byPhase(drawing, now).forEach((w, phase) => {
+      worst[phase as 0 | 1 | 2 | 3] = Math.max(worst[phase as 0 | 1 | 2 | 3], w);
     });
-    for (let p = 1; p <= 3; p++) phaseWorst[p] = Math.max(phaseWorst[p] ?? 0, phases[p] ?? 0);
-    if (total > totals.worst_W + 1e-6) {
-      totals.worst_W = total;
-      totals.worstCue = cue;
-    }
+    loads.forEach((load, place) => {
+      const w = now[place] ?? 0;
+      if (w > load.worst_W + 1e-6) Object.assign(load, { worst_W: w, worstCue: cue });
+    });
+    const total = sum(now);
+    if (total > report.worst_W + 1e-6) Object.assign(report, { worst_W: total, worstCue: cue });
   };
-  note(dark, null);
-  for (const list of show.lists.values()) {
-    const now = dark.slice();
-    for (const unit of units.values()) unit.now_W = watts(unit.type, unit.fixture, 0);
-    for (const cue of show.cuesOf(list.id)) {
-      for (const [key, value] of show.valuesOf(cue.id)) {
-        const unit = units.get(key);
-        if (!unit) continue;
-        const w = watts(unit.type, unit.fixture, levelOf(show, value) ?? 0);
-        now[unit.place] = (now[unit.place] ?? 0) + w - unit.now_W;
-        unit.now_W = w;
-      }
-      note(now, cue);
-    }
-  }
-  totals.phases = ([1, 2, 3] as const).map((phase) => ({
+  for (const list of show.lists.values()) walkList(show, list.id, drawing, note);
+  const fullByPhase = byPhase(drawing, full);
+  report.phases = PHASES.map((phase) => ({
     phase,
-    full_W: loads.filter((l) => l.circuit?.phase === phase).reduce((s, l) => s + l.full_W, 0),
-    worst_W: phaseWorst[phase] ?? 0,
+    full_W: fullByPhase[phase],
+    worst_W: worst[phase],
   }));
-  return totals;
+  return report;
+}
+
+/** Watts over a list, cue after cue. */
+export interface PowerOver {
+  cues: CueRow[];
+  /** By phase, or one line for the circuit that was asked for. */
+  lines: { name: string; watts: number[] }[];
+  /** What its breaker carries, and what of it may be used for long; of phases, the sum of their circuits on the phase that carries least. */
+  capacity_W: number;
+  safe_W: number;
+}
+
+/** What a list draws, for people who compare. @param circuitId null: all, by phase */
+export function powerOver(show: Show, listId: string, circuitId: string | null): PowerOver {
+  const power = powerSettings(show);
+  const drawing = drawingOf(show);
+  const circuit = circuitId === null ? undefined : show.circuits.get(circuitId);
+  const cues: CueRow[] = [];
+  const lines = circuit
+    ? [{ name: circuit.name, watts: [] as number[] }]
+    : PHASES.map((phase) => ({ name: `Phase ${phase}`, watts: [] as number[] }));
+  const place = drawing.places.get(circuitId) ?? 0;
+  walkList(show, listId, drawing, (now, cue) => {
+    cues.push(cue);
+    const phases = byPhase(drawing, now);
+    lines.forEach((line, i) => {
+      const drawn = circuit ? (now[place] ?? 0) : (phases[i + 1] ?? 0);
+      line.watts.push(Math.round(drawn));
+    });
+  });
+  const carries = (phase: number): number =>
+    drawing.circuits
+      .filter((c) => c.phase === phase)
+      .reduce((all, c) => all + capacity_W(c, power), 0);
+  const used = PHASES.map(carries).filter((w) => w > 0);
+  const capacity = circuit ? capacity_W(circuit, power) : Math.min(...used);
+  return { cues, lines, capacity_W: capacity, safe_W: capacity * power.safety };
 }

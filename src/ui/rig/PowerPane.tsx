@@ -11,6 +11,7 @@ import { Ask, Button, Choice, Field, IconButton } from '../parts/controls';
 import { fieldKeys } from '../parts/field-keys';
 import { edit, select } from '../state/actions';
 import { mayEdit, useScreen, useShow } from '../state/store';
+import { PowerChart } from './PowerChart';
 import { useReport } from './use-report';
 
 const watts = (w: number): string => Math.round(w).toLocaleString('en').replaceAll(',', '\u00a0');
@@ -270,6 +271,11 @@ export function PowerPane() {
         </p>
       )}
       {editable && <CircuitForm />}
+      {show.circuits.size > 0 && (
+        <div className="mt-5">
+          <PowerChart />
+        </div>
+      )}
       {deleting && (
         <Ask
           open

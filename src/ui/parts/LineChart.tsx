@@ -1,0 +1,168 @@
+/**
+ * Lines that people compare, by Chart.js: what a point is stands beside the pointer, a click goes there, and the arrow
+ * keys go from point to point for who has no pointer.
+ */
+'use client';
+import {
+  CategoryScale,
+  Chart,
+  LinearScale,
+  LineController,
+  LineElement,
+  PointElement,
+  Tooltip,
+  type ChartDataset,
+} from 'chart.js';
+import { useEffect, useRef, useState } from 'react';
+
+Chart.register(CategoryScale, LinearScale, LineController, LineElement, PointElement, Tooltip);
+
+export interface ChartLine {
+  name: string;
+  values: readonly number[];
+  /** A token of the theme, without its `--color-`. */
+  colour: string;
+  /** How it is drawn besides its colour; absent: a plain line. */
+  dash?: readonly number[];
+}
+
+const FONT_PX = 11;
+const token = (name: string): string =>
+  getComputedStyle(document.documentElement).getPropertyValue(`--color-${name}`).trim();
+
+const dataset = (line: ChartLine, stepped: boolean): ChartDataset<'line', number[]> => ({
+  label: line.name,
+  data: [...line.values],
+  borderColor: token(line.colour),
+  backgroundColor: token(line.colour),
+  borderDash: [...(line.dash ?? [])],
+  borderWidth: 1.5,
+  pointRadius: 0,
+  pointHoverRadius: 4,
+  stepped,
+});
+
+export function LineChart({
+  label,
+  points,
+  lines,
+  unit,
+  say,
+  onPoint,
+  stepped = false,
+}: {
+  /** What is compared, for who does not see it. */
+  label: string;
+  /** Names along the bottom. */
+  points: readonly string[];
+  lines: readonly ChartLine[];
+  unit: string;
+  /** A point in words: `cue 12 “Quay”`. */
+  say: (point: number) => string;
+  onPoint?: (point: number) => void;
+  /** Values stand until the next point. */
+  stepped?: boolean;
+}) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const chart = useRef<Chart<'line', number[]> | null>(null);
+  const ways = useRef({ say, onPoint });
+  useEffect(() => {
+    ways.current = { say, onPoint };
+  });
+  const [at, setAt] = useState<number | null>(null);
+
+  useEffect(() => {
+    const element = canvas.current;
+    if (!element) return;
+    const font = { family: getComputedStyle(element).fontFamily, size: FONT_PX };
+    const made = new Chart<'line', number[]>(element, {
+      type: 'line',
+      data: { labels: [...points], datasets: lines.map((line) => dataset(line, stepped)) },
+      options: {
+        animation: false,
+        responsive: true,
+        maintainAspectRatio: false,
+        interaction: { mode: 'index', intersect: false },
+        onClick: (_, hit) => {
+          const point = hit[0]?.index;
+          if (point !== undefined) ways.current.onPoint?.(point);
+        },
+        scales: {
+          x: {
+            ticks: { color: token('muted'), font, autoSkip: true, maxRotation: 0 },
+            grid: { display: false },
+            border: { color: token('line') },
+          },
+          y: {
+            beginAtZero: true,
+            ticks: { color: token('muted'), font },
+            grid: { color: token('line') },
+            border: { display: false },
+          },
+        },
+        plugins: {
+          tooltip: {
+            backgroundColor: token('raised'),
+            borderColor: token('edge'),
+            borderWidth: 1,
+            titleColor: token('text'),
+            bodyColor: token('soft'),
+            titleFont: font,
+            bodyFont: font,
+            callbacks: {
+              title: (items) => ways.current.say(items[0]?.dataIndex ?? 0),
+              label: (item) =>
+                `${item.dataset.label}: ${Math.round(item.parsed.y ?? 0).toLocaleString('en')} ${unit}`,
+            },
+          },
+        },
+      },
+    });
+    chart.current = made;
+    return () => made.destroy();
+  }, [points, lines, unit, stepped]);
+
+  /** The pointer's mark, moved by keys. */
+  const mark = (point: number): void => {
+    const made = chart.current;
+    const element = made?.getDatasetMeta(0).data[point];
+    if (!made || !element) return;
+    const all = made.data.datasets.map((_, datasetIndex) => ({ datasetIndex, index: point }));
+    made.setActiveElements(all);
+    made.tooltip?.setActiveElements(all, { x: element.x, y: element.y });
+    made.update('none');
+    setAt(point);
+  };
+  const byKey = (e: React.KeyboardEvent): void => {
+    const last = points.length - 1;
+    const to = {
+      ArrowLeft: Math.max(0, (at ?? 1) - 1),
+      ArrowRight: Math.min(last, (at ?? -1) + 1),
+      Home: 0,
+      End: last,
+    }[e.key];
+    if (to !== undefined) {
+      e.preventDefault();
+      mark(to);
+    } else if (e.key === 'Enter' && at !== null) {
+      e.preventDefault();
+      onPoint?.(at);
+    }
+  };
+  const said = (point: number): string =>
+    `${say(point)}: ${lines.map((l) => `${l.name} ${Math.round(l.values[point] ?? 0)} ${unit}`).join(', ')}`;
+  return (
+    <div
+      role="application"
+      aria-label={`${label}. Arrow keys go from point to point${onPoint ? ', Enter goes there' : ''}.`}
+      tabIndex={0}
+      onKeyDown={byKey}
+      className="relative h-full w-full rounded"
+    >
+      <canvas ref={canvas} role="img" aria-label={label} />
+      <p className="sr-only" aria-live="polite">
+        {at === null ? '' : said(at)}
+      </p>
+    </div>
+  );
+}
