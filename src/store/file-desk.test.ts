@@ -90,4 +90,4 @@ test('two are done at once, some wait, more are turned away with a word', async 
   expect(all.filter((a) => isRefusal(a)).length).toBe(4);
   expect(all.filter((a) => !isRefusal(a)).length).toBe(10);
   expect(await d.do(JOB, bytes())).toMatchObject({ answer: '1' });
-});
+}, 30_000);

@@ -317,6 +317,41 @@ test('circuits and watts: an overload is found, with everything at full and in t
   await screen.says('[aria-label=Findings]', /Circuit D1 would draw 750.W with everything at full/);
 });
 
+test('watts over the cue list: by keys from cue to cue, against a breaker, and from a point to its cue', async () => {
+  const { tables } = (await script.ask(`/api/shows/${show}`)).json as {
+    tables: { lists: { id: string }[] };
+  };
+  const fixtureId = (await fixture(1))?.id;
+  for (const [number, level] of [
+    [7000, 1],
+    [8000, 0.5],
+  ])
+    await script.ask(`/api/shows/${show}/edits`, {
+      edit: 'record-cue',
+      params: {
+        listId: tables.lists[0]?.id,
+        number,
+        values: [{ fixtureId, attribute: 'Dimmer', level }],
+      },
+    });
+  await tab('Power');
+  const chart = await screen.find('[role=application][aria-label^="Watts over the cue list"]');
+  const textOf = (): Promise<string> =>
+    screen.driver.executeScript<string>(
+      'return document.querySelector("[role=application] [aria-live]")?.textContent ?? ""',
+    );
+  const key = (name: string): Promise<void> => chart.sendKeys(name);
+  await key(Key.END);
+  await until(async () =>
+    /^Cue 8: Phase 1 375 W, .*Breakers of a phase 460 W/.test(await textOf()),
+  );
+  await key(Key.ARROW_LEFT);
+  await until(async () => (await textOf()).startsWith('Cue 7: Phase 1 750 W'));
+  await key(Key.ENTER);
+  await screen.says('[data-testid=foot-cue]', '7');
+  await screen.place('rig');
+});
+
 test('a type with something wrong is said while it is typed; a right one is made and patched', async () => {
   await (await screen.find('[aria-label="Make a new type"]')).click();
   await screen.fill('Maker', 'Aldersund');

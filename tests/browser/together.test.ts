@@ -522,7 +522,9 @@ describe('notes', () => {
         .move({ x: Math.round(seen.x), y: Math.round(seen.y) })
         .click()
         .perform();
-      const about = await (await tablet.find('[data-testid=note-about]')).getText();
+      const about = await tablet.driver.executeScript<string>(
+        'return document.querySelector("[data-testid=note-about]")?.textContent ?? ""',
+      );
       return /About “\S+” in cue/.test(about);
     });
     await tablet.says('[data-testid=note-about]', /About “\S+” in cue/);

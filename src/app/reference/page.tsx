@@ -33,7 +33,9 @@ function Ways() {
                 </b>{' '}
                 {path}
               </div>
-              {query && <div className={CODE}>?{shapeOf(query).slice(1, -1).replaceAll(', ', '&')}</div>}
+              {query && (
+                <div className={CODE}>?{shapeOf(query).slice(1, -1).replaceAll(', ', '&')}</div>
+              )}
               {body && <div className={CODE}>{shapeOf(body)}</div>}
               {takesFile && <div className={CODE}>the file as body</div>}
             </td>

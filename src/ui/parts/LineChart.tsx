@@ -27,6 +27,8 @@ export interface ChartLine {
 }
 
 const FONT_PX = 11;
+/** `12 400`, as everywhere. */
+const grouped = (v: number): string => Math.round(v).toLocaleString('en').replaceAll(',', '\u00a0');
 const token = (name: string): string =>
   getComputedStyle(document.documentElement).getPropertyValue(`--color-${name}`).trim();
 
@@ -95,7 +97,7 @@ export function LineChart({
           },
           y: {
             beginAtZero: true,
-            ticks: { color: token('muted'), font },
+            ticks: { color: token('muted'), font, callback: (v) => grouped(Number(v)) },
             grid: { color: token('line') },
             border: { display: false },
           },
@@ -111,8 +113,7 @@ export function LineChart({
             bodyFont: font,
             callbacks: {
               title: (items) => ways.current.say(items[0]?.dataIndex ?? 0),
-              label: (item) =>
-                `${item.dataset.label}: ${Math.round(item.parsed.y ?? 0).toLocaleString('en')} ${unit}`,
+              label: (item) => `${item.dataset.label}: ${grouped(item.parsed.y ?? 0)} ${unit}`,
             },
           },
         },
@@ -150,7 +151,7 @@ export function LineChart({
     }
   };
   const said = (point: number): string =>
-    `${say(point)}: ${lines.map((l) => `${l.name} ${Math.round(l.values[point] ?? 0)} ${unit}`).join(', ')}`;
+    `${say(point)}: ${lines.map((l) => `${l.name} ${grouped(l.values[point] ?? 0)} ${unit}`).join(', ')}`;
   return (
     <div
       role="application"

@@ -29,7 +29,11 @@ function linesOf(over: PowerOver): ChartLine[] {
   if (!Number.isFinite(over.capacity_W)) return drawn;
   return [
     ...drawn,
-    { name: 'Breaker', values: flat(over.capacity_W, over), colour: 'danger' },
+    {
+      name: over.lines.length > 1 ? 'Breakers of a phase' : 'Breaker',
+      values: flat(over.capacity_W, over),
+      colour: 'danger',
+    },
     { name: 'Safe share', values: flat(over.safe_W, over), colour: 'warning', dash: [8, 4] },
   ];
 }
