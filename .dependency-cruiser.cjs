@@ -38,6 +38,39 @@ module.exports = {
       '^src/(app|ui|web|launcher|bench)|node_modules/(next|react)',
     ),
     only('ui-has-no-server', '^src/ui', '^src/(store|player|keeper|sim|web|launcher|bench|app)'),
+    // Layers of core, in files (docs/decisions/0029-each-noun-knows-itself.md).
+    {
+      name: 'rows-know-fields',
+      severity: 'error',
+      from: { path: '^src/core/[a-z-]+/rows\\.ts$' },
+      to: { path: '^src/core', pathNot: 'rows\\.ts$|^src/core/(show/fields|cues/number)\\.ts$' },
+    },
+    {
+      name: 'tables-know-no-show',
+      severity: 'error',
+      from: { path: '^src/core/[a-z-]+/tables\\.ts$', pathNot: '^src/core/show/' },
+      to: {
+        path: '^src/core/(show/(?!define-table|plain-words|fields)|edits/|command/|live/)|edits(/|\\.ts)',
+      },
+    },
+    {
+      name: 'show-knows-tables-through-the-list',
+      severity: 'error',
+      from: { path: '^src/core/show/', pathNot: '(tables|show)\\.ts$|\\.test\\.ts$' },
+      to: {
+        path: '^src/core/[a-z-]+/',
+        pathNot: '^src/core/(show/|script/sections\\.ts)',
+      },
+    },
+    {
+      name: 'what-is-computed-knows-no-edits',
+      severity: 'error',
+      from: {
+        path: '^src/core/',
+        pathNot: '^src/core/(edits|command|bring-in|testing)/|edits(/|\\.ts)|\\.test\\.ts$',
+      },
+      to: { path: '^src/core/(edits/|[a-z-]+/edits(/|\\.ts))' },
+    },
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
   ],
   options: {

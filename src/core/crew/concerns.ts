@@ -1,6 +1,6 @@
 /** Whom a change concerns besides its author, and in what words: whose work it undid or wrote over, who was given or noted what. */
 import { formatCueNumber } from '../cues/number.ts';
-import { aboutNote, noteWords } from '../notes/edits.ts';
+import { aboutNote, noteWords } from '../notes/words.ts';
 import { plural } from '../words.ts';
 import type { InboxKind, InboxPlace } from '../live/inbox.ts';
 import type { NoteRow } from '../notes/rows.ts';

@@ -1,7 +1,7 @@
 /** Parts, pages and notes: what people give each other. */
 import { likesLost } from '../notes/likes.ts';
 import { planEdit } from '../edits/plan-edit.ts';
-import { aboutNote } from '../notes/edits.ts';
+import { aboutNote } from '../notes/words.ts';
 import { isRefusal } from '../refusal.ts';
 import { apply, cue, exampleShow, idOf, refused } from '../testing/example.ts';
 import type { MutableShow } from '../show/show.ts';

@@ -126,6 +126,10 @@ export const ValueRow = z.object({
 });
 export type ValueRow = z.infer<typeof ValueRow>;
 
+/** What is recorded of a value that somebody holds: it has a level. */
+export const RecordedValue = ValueRow.omit({ id: true, cueId: true }).extend({ level: Level });
+export type RecordedValue = z.infer<typeof RecordedValue>;
+
 export const valueId = (cueId: string, fixtureId: string, attribute: string): string =>
   `${cueId}:${fixtureId}:${attribute}`;
 

@@ -1,5 +1,5 @@
 /** What an operator holds, as the values of a record. */
-import type { RecordedValue } from '../looks/edits.ts';
+import type { RecordedValue } from '../cues/rows.ts';
 import type { HeldValue } from './messages.ts';
 
 /** A held value as it is written into a cue, a look or a palette: what it follows, and its own times where it has any. */

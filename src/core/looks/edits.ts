@@ -8,23 +8,13 @@ import { refuse } from '../refusal.ts';
 import type { LookRow } from './rows.ts';
 import { FixtureNumber, Name, RowId } from '../show/fields.ts';
 import { LookItem } from './rows.ts';
-import { slotKey, ValueRow } from '../cues/rows.ts';
+import type { ValueRow } from '../cues/rows.ts';
+import { RecordedValue, slotKey } from '../cues/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { defineEdit, deleteRow, insertRow, replaceRow, updateRow } from '../edits/define-edit.ts';
 import { EDITORS } from '../roles.ts';
 import { plural } from '../words.ts';
 import { followed } from '../edits/follow.ts';
-
-export const RecordedValue = ValueRow.pick({
-  fixtureId: true,
-  attribute: true,
-  palette: true,
-  look: true,
-  effect: true,
-  fade_s: true,
-  delay_s: true,
-}).extend({ level: z.number().min(0).max(1) });
-export type RecordedValue = z.infer<typeof RecordedValue>;
 
 const RecordLook = z.object({
   /** An existing look is added to, or written anew. */

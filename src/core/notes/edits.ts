@@ -1,38 +1,16 @@
 /** Notes from the house: what somebody wants changed, as a list for the programmer to work off. */
-import { oneLine } from '../words.ts';
+import { noteWords, aboutNote } from './words.ts';
 import { z } from 'zod';
-import { formatCueNumber } from '../cues/number.ts';
 import { refuse } from '../refusal.ts';
-import { NOTE_KINDS, NoteRow, PhotoRow, type NoteKind } from './rows.ts';
+import { NOTE_KINDS, NoteRow, PhotoRow } from './rows.ts';
 import { RowId } from '../show/fields.ts';
-import type { RowChange, Show } from '../show/show.ts';
-import { NOTE_WORDS } from './tables.ts';
+import type { RowChange } from '../show/show.ts';
 import { defineEdit, deleteRow, insertRow, replaceRow } from '../edits/define-edit.ts';
 import { EDITORS, LOOKERS } from '../roles.ts';
 
 const KEPT = 5000;
 /** Pictures of all notes of a show: they travel with it. */
 const PHOTOS_KEPT = 200;
-
-/** What is wanted, in words; a note of another kind says it itself. */
-export const noteWords = (kind: NoteKind): string => (kind === 'other' ? '' : NOTE_WORDS[kind]);
-
-/** What a note is about, in words: `cue 12`, `unit 101`, `a place on the stage`, `“Cast off!”`, `the show`. */
-export function aboutNote(show: Pick<Show, 'cues' | 'fixtures'>, note: NoteRow): string {
-  const cue = note.cueId === undefined ? undefined : show.cues.get(note.cueId);
-  const fixture = note.fixtureId === undefined ? undefined : show.fixtures.get(note.fixtureId);
-  const number = cue?.number ?? note.cueNumber;
-  const unit = fixture?.number ?? note.fixtureNumber;
-  const words = note.words && oneLine(note.words.quote);
-  return (
-    [
-      ...(unit === undefined ? [] : [`unit ${unit}`]),
-      ...(note.place ? ['a place on the stage'] : []),
-      ...(words === undefined ? [] : [`“${words.length > 40 ? `${words.slice(0, 39)}…` : words}”`]),
-      ...(number === undefined ? [] : [`cue ${formatCueNumber(number)}`]),
-    ].join(' in ') || 'the show'
-  );
-}
 
 const shape = NoteRow.shape;
 const Add = z.object({

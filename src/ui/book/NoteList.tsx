@@ -3,7 +3,7 @@
 import { Check as Tick, MessageSquare, Printer, RotateCcw, X } from 'lucide-react';
 import { useState } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
-import { aboutNote, noteWords } from '@/core/notes/edits';
+import { aboutNote, noteWords } from '@/core/notes/words';
 import type { RowOf } from '@/core/show/tables';
 import { Dialog, IconButton } from '../parts/controls';
 import { Plan } from '../plan/Plan';

@@ -8,7 +8,7 @@ import type { CommandContext } from '@/core/command/reader';
 import type { Consequence } from '@/core/cues/consequences';
 import { planEdit } from '@/core/edits/plan-edit';
 import { recordedValue } from '@/core/live/held';
-import type { RecordedValue } from '@/core/looks/edits';
+import type { RecordedValue } from '@/core/cues/rows';
 import { isPlaying } from '@/core/live/boards';
 import { isRefusal } from '@/core/refusal';
 import { attributesOf, familyOf } from '@/core/rig/attributes';

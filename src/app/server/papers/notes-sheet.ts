@@ -1,7 +1,7 @@
 /** Notes from the house on paper, for the morning: open ones by cue, with their pictures, then what was worked off. */
 import type { Content } from 'pdfmake/interfaces';
 import { formatCueNumber } from '@/core/cues/number';
-import { aboutNote, noteWords } from '@/core/notes/edits';
+import { aboutNote, noteWords } from '@/core/notes/words';
 import type { NoteRow } from '@/core/notes/rows';
 import { showName, type Show } from '@/core/show/show';
 import { mono, plainText, RULED, type Paper } from './paper';

@@ -17,18 +17,9 @@ import { defineEdit, deleteRow, insertRow, updateRow } from '../../edits/define-
 import { EDITORS } from '../../roles.ts';
 import { plural } from '../../words.ts';
 
-const RecordedValue = ValueRow.pick({
-  fixtureId: true,
-  attribute: true,
-  level: true,
-  palette: true,
-  look: true,
-  effect: true,
-  fade_s: true,
-  delay_s: true,
-  part: true,
-});
-type RecordedValue = z.infer<typeof RecordedValue>;
+/** What goes into a cue; a level of null lets go. */
+const Recordable = ValueRow.omit({ id: true, cueId: true });
+type Recordable = z.infer<typeof Recordable>;
 
 const Params = z.object({
   listId: RowId,
@@ -36,7 +27,7 @@ const Params = z.object({
   name: CueRow.shape.name.optional(),
   up_s: CueRow.shape.up_s.optional(),
   down_s: CueRow.shape.down_s.optional(),
-  values: z.array(RecordedValue).max(100_000),
+  values: z.array(Recordable).max(100_000),
   /** `merge` adds to what the cue sets; `over` takes its place; `remove` takes these slots out of it. */
   how: z.enum(['merge', 'over', 'remove']).default('merge'),
   /** `track`: new values carry on until a later cue sets the slot. `only`: the next cue puts back what it showed. */
@@ -46,7 +37,7 @@ const Params = z.object({
 });
 
 /** Why these values cannot be written, if they cannot. */
-function wrongValue(show: Show, values: readonly RecordedValue[]): Refusal | undefined {
+function wrongValue(show: Show, values: readonly Recordable[]): Refusal | undefined {
   for (const value of values) {
     const fixture = show.fixtures.get(value.fixtureId);
     if (!fixture)
@@ -152,10 +143,7 @@ export const recordCue = defineEdit({
   },
 });
 
-function removed(
-  values: readonly RecordedValue[],
-  set: ReadonlyMap<string, ValueRow>,
-): RowChange[] {
+function removed(values: readonly Recordable[], set: ReadonlyMap<string, ValueRow>): RowChange[] {
   const keys = new Set(values.map((v) => slotKey(v.fixtureId, v.attribute)));
   return [...keys].flatMap((key) => {
     const row = set.get(key);
@@ -250,7 +238,7 @@ const Source = z.object({
   listId: RowId,
   /** The cue that is looked at. */
   number: CUE_NUMBER,
-  values: z.array(RecordedValue).min(1, 'You hold nothing that is not recorded.').max(100_000),
+  values: z.array(Recordable).min(1, 'You hold nothing that is not recorded.').max(100_000),
   /** A value that follows a palette goes into the palette, or into the cue as a value of its own. */
   palettes: z.enum(['palette', 'cue']).default('palette'),
 });
