@@ -348,7 +348,9 @@ test('watts over the cue list: by keys from cue to cue, against a breaker, and f
   await key(Key.ARROW_LEFT);
   await until(async () => (await textOf()).startsWith('Cue 7: Phase 1 750 W'));
   await key(Key.ENTER);
-  await screen.says('[data-testid=foot-cue]', '7');
+  await until(async () => (await screen.driver.getCurrentUrl()).endsWith('/book'));
+  await screen.tab('Cue');
+  await screen.says('[data-testid=foot-cue]', /LX 7/);
   await screen.place('rig');
 });
 
