@@ -1,7 +1,7 @@
 /** What a table of parts knows of itself. */
 import type { FixtureRow } from '../fixtures/rows.ts';
 import { sayMembers } from '../groups/tables.ts';
-import { defineTable } from '../show/define-table.ts';
+import { defineTable, listOf } from '../show/define-table.ts';
 import { quoted } from '../show/plain-words.ts';
 import { PartRow } from './rows.ts';
 
@@ -15,15 +15,8 @@ export const parts = defineTable({
   section: 'people',
   since: 2,
   members: [
-    {
-      to: ['fixtures'],
-      // What is gone from the rig may come back, and is theirs then.
-      without: (part) => part,
-      rejoin: (now, from, id) =>
-        from.fixtures.includes(id) && !now.fixtures.includes(id)
-          ? { ...now, fixtures: [...now.fixtures, id] }
-          : now,
-    },
+    // What is gone from the rig may come back, and is theirs then.
+    { ...listOf<PartRow, 'fixtures'>('fixtures', 'fixtures'), without: (part) => part },
   ],
   says: { row: (p) => `part${quoted(p.name)}` },
   fields: {

@@ -122,7 +122,9 @@ export interface Numbering<Row> {
 }
 
 /** What only one row may have, besides its number: addresses. */
-export interface Claims<Row, Needs, Out = Row> {
+export interface Claims<Row, Needs, To extends string, Out = Row> {
+  /** Tables that it is read from, besides its own. */
+  reads: readonly To[];
   /** Takes what each row has, in turn. @returns the row that has some of it already; nothing is taken then */
   begin: (show: Needs) => (row: Row) => Out | undefined;
   /** That two have it, in the middle of a sentence. */
@@ -164,7 +166,7 @@ export interface TableDefinition<
   loosened?: (row: Row, there: (table: To, id: string) => boolean) => Out;
   sayLoosened?: (row: Row, show: Needs) => string;
   number?: Numbering<Row>;
-  claims?: Claims<Row, Needs, Out>;
+  claims?: Claims<Row, Needs, To, Out>;
   cells?: Cells<Row, Needs>;
   /** Records that merge by their keys: how deep, and whose ids the outer keys are. Everything else merges as one thing. */
   records?: Readonly<Partial<Record<keyof Row, { deep: number; by?: To }>>>;

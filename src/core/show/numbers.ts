@@ -44,7 +44,7 @@ export function doublesAfter(show: Show, changes: readonly RowChange[]): string 
     const rows = fresh(table);
     if (!claims || rows.length === 0) continue;
     // What rows are of may come with the same changes.
-    const claim = claims.begin(withRows(show, changes));
+    const claim = claims.begin(withRows(show, changes, claims.reads));
     for (const row of standing(table)) claim(row as never);
     for (const row of rows) {
       const other = claim(row as never);
@@ -60,11 +60,11 @@ const sayNumbered = (show: Show, table: TableName, row: NumberedRow): string =>
     ? describeRow(show, table, row)
     : `${TABLES[table].one} ${row.number}`;
 
-/** The tables with what changes bring; what they take away is still there. */
-function withRows(show: Show, changes: readonly RowChange[]): Tables {
+/** These tables with what changes bring; what they take away is still there. */
+function withRows(show: Show, changes: readonly RowChange[], tables: readonly TableName[]): Tables {
   const brought = new Map<TableName, Map<string, AnyRow>>();
   for (const c of changes) {
-    if (!c.after) continue;
+    if (!c.after || !tables.includes(c.table)) continue;
     const rows = brought.get(c.table) ?? new Map<string, AnyRow>(show[c.table]);
     rows.set(c.id, c.after);
     brought.set(c.table, rows);

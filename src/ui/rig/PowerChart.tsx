@@ -9,6 +9,7 @@ import { Choice } from '../parts/controls';
 import { LineChart, type ChartLine } from '../parts/LineChart';
 import { lookAt } from '../state/book';
 import { useScreen, useShow } from '../state/store';
+import { useReport } from './use-report';
 
 const BY_PHASE = 'phases';
 /** Told apart by their dashes as well as by their colours. */
@@ -64,7 +65,8 @@ function Legend({ lines }: { lines: readonly ChartLine[] }) {
 
 export function PowerChart() {
   const show = useShow();
-  const revision = useScreen((s) => s.revision);
+  // Made anew when the loads are, once the hand rests, and not with every change of the show.
+  const report = useReport();
   const router = useRouter();
   const showId = useScreen((s) => s.showId);
   const [wantedList, setList] = useState<string | null>(null);
@@ -75,8 +77,8 @@ export function PowerChart() {
   const of = show.circuits.has(wantedOf) ? wantedOf : BY_PHASE;
   const over = useMemo(
     () => powerOver(show, listId ?? '', of === BY_PHASE ? null : of),
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the show is one object that changes in place
-    [show, revision, listId, of],
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the show is one object that changes in place; the report is new when it has
+    [show, report, listId, of],
   );
   const lines = useMemo(() => linesOf(over), [over]);
   const points = useMemo(() => over.cues.map((c) => formatCueNumber(c.number)), [over]);
