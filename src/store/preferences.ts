@@ -1,5 +1,6 @@
 /** What a person likes to find again, on every machine: small, and nobody else's business. */
 import { z } from 'zod';
+import { Look, NIGHT } from '../core/crew/look.ts';
 import type { Database } from './database.ts';
 
 const Ids = z.array(z.string().min(1).max(120)).max(100);
@@ -16,6 +17,8 @@ export const Preferences = z.object({
     .record(z.string().min(1).max(80), z.string().max(2000))
     .refine((layouts) => Object.keys(layouts).length <= 30, 'So many places there are not.')
     .default({}),
+  /** The theme and the light of their screens. */
+  look: Look.default(NIGHT),
 });
 export type Preferences = z.infer<typeof Preferences>;
 
@@ -29,7 +32,7 @@ export async function readPreferences(db: Database, userId: string): Promise<Pre
   const parsed = Preferences.safeParse(row?.value);
   return parsed.success
     ? parsed.data
-    : { types: { recent: [], favourite: [] }, keys: {}, layouts: {} };
+    : { types: { recent: [], favourite: [] }, keys: {}, layouts: {}, look: NIGHT };
 }
 
 export async function writePreferences(

@@ -28,7 +28,7 @@ function Ways() {
           <tr key={`${method} ${path}`}>
             <td className={CELL}>
               <div className="num break-words">
-                <b className={METHODS.indexOf(method) > 0 ? 'text-lime' : 'text-standby'}>
+                <b className={METHODS.indexOf(method) > 0 ? 'text-lime-word' : 'text-standby'}>
                   {method}
                 </b>{' '}
                 {path}

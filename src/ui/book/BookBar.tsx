@@ -106,7 +106,7 @@ export function BookBar() {
               ...(follow ? { cueId: status?.cueId ?? null } : {}),
             })
           }
-          className={`flex h-7 items-center gap-1.5 rounded-md px-2 text-[12.5px] whitespace-nowrap ${follow ? 'text-soft hover:bg-raised' : 'bg-standby-wash text-standby shadow-[inset_0_0_0_1px_#86c8ff66]'}`}
+          className={`flex h-7 items-center gap-1.5 rounded-md px-2 text-[12.5px] whitespace-nowrap ${follow ? 'text-soft hover:bg-raised' : 'bg-standby-wash text-standby inset-ring inset-ring-standby/40'}`}
         >
           {follow ? <Eye size={13} /> : <EyeOff size={13} />}
           {follow ? 'Goes along' : 'Stays here'}

@@ -23,6 +23,8 @@ import { RowCell, type RowField } from './RowCell';
 import { drawSheet, HEAD, ROW } from './draw-sheet';
 import { useSheet } from './use-sheet';
 import { actionWords, triggerOf } from './words';
+import { coloursAt } from '../parts/tokens';
+import { useLook } from '../state/look';
 
 const LEFT = 256;
 const [NARROW, WIDEST] = [39, 66];
@@ -149,6 +151,7 @@ export function CueSheet() {
     [foundRows, marked, cues],
   );
 
+  const theme = useLook((s) => s.theme);
   const draw = useCallback(() => {
     const [el, box] = [canvas.current, scroll.current];
     if (!el || !box) return;
@@ -168,7 +171,9 @@ export function CueSheet() {
       g.clearRect(0, 0, width, height);
       return;
     }
+    void theme;
     drawSheet(g, {
+      colours: coloursAt(el),
       sheet,
       columns,
       wide,
@@ -185,7 +190,7 @@ export function CueSheet() {
       pendingRow: at,
       marked: markedRows,
     });
-  }, [sheet, columns, wide, hover, cells, now, next, at, pending, markedRows]);
+  }, [theme, sheet, columns, wide, hover, cells, now, next, at, pending, markedRows]);
   useLayoutEffect(draw, [draw, size]);
 
   useEffect(() => {
@@ -529,7 +534,7 @@ export function CueSheet() {
                       onContextMenu={(e) => {
                         if (!isChosen) pick(e, row.id);
                       }}
-                      className={`absolute left-0 grid cursor-default items-center border-b border-[#17211d] pl-3 ${picked ? 'bg-standby-wash' : markedRows.has(item.index) ? 'bg-warning-wash' : isChosen ? 'bg-[#1b2a33]' : 'bg-ink hover:bg-panel'} ${past ? 'text-dim' : ''}`}
+                      className={`absolute left-0 grid cursor-default items-center border-b border-hair pl-3 ${picked ? 'bg-standby-wash' : markedRows.has(item.index) ? 'bg-warning-wash' : isChosen ? 'bg-standby-wash' : 'bg-ink hover:bg-panel'} ${past ? 'text-dim' : ''}`}
                       style={{
                         width: LEFT,
                         height: ROW,
@@ -569,7 +574,7 @@ export function CueSheet() {
                             <Award
                               size={12}
                               aria-label={liked.get(row.id)}
-                              className={`mr-1 inline ${liked.get(row.id)?.includes('changed') ? 'text-warning' : 'text-lime'}`}
+                              className={`mr-1 inline ${liked.get(row.id)?.includes('changed') ? 'text-warning' : 'text-lime-word'}`}
                             />
                           )}
                           {row.name || 'Unnamed'}
@@ -644,7 +649,7 @@ export function CueSheet() {
                     else void write(text);
                   }}
                   onLeave={stopTyping}
-                  className="num absolute z-30 h-7 w-24 rounded-md bg-ink px-2 text-[12px] shadow-[inset_0_0_0_1.5px_var(--color-standby),0_6px_20px_#000a] outline-none"
+                  className="num absolute z-30 h-7 w-24 rounded-md bg-ink px-2 text-[12px] shadow-cell outline-none"
                   style={{ left: box.left, top: box.top + 2 }}
                 />
               </span>
@@ -658,7 +663,7 @@ export function CueSheet() {
               ))}
           </datalist>
           <ContextMenu.Portal>
-            <ContextMenu.Content className="z-50 min-w-52 rounded-lg bg-panel p-1 text-[13px] shadow-[0_0_0_1px_var(--color-edge),0_16px_40px_#000a]">
+            <ContextMenu.Content className="z-50 min-w-52 rounded-lg bg-panel p-1 text-[13px] shadow-pop">
               {(
                 [
                   ['Type a value …', 'Enter', () => setTyping('')],

@@ -28,7 +28,7 @@ export function Liked({ cue, tall = false }: { cue: CueRow; tall?: boolean }) {
           </span>
         ) : (
           <span key={l.id} className="flex items-center gap-1 text-soft">
-            <Award size={14} className="text-lime" />{' '}
+            <Award size={14} className="text-lime-word" />{' '}
             {l.by.userId === you.userId ? 'You like it' : `${l.by.name} likes it`}, {day(l.by.at)}
           </span>
         ),

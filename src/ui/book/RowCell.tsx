@@ -104,7 +104,7 @@ export function RowCell({
           if (wrong) notice.error(`${wrong} Nothing was changed.`);
         }}
         onLeave={onDone}
-        className={`absolute -top-3.5 z-20 h-7 rounded-md bg-ink px-1.5 text-[12.5px] shadow-[inset_0_0_0_1.5px_var(--color-standby),0_6px_20px_#000a] outline-none ${what === 'name' ? 'left-0 w-full' : what === 'trigger' ? 'right-1 w-40' : 'num left-0 w-[72px]'}`}
+        className={`absolute -top-3.5 z-20 h-7 rounded-md bg-ink px-1.5 text-[12.5px] shadow-cell outline-none ${what === 'name' ? 'left-0 w-full' : what === 'trigger' ? 'right-1 w-40' : 'num left-0 w-[72px]'}`}
       />
     </span>
   );

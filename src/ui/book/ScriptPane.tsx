@@ -226,7 +226,7 @@ export function Page({
       ref={scroll}
       data-testid="script-page"
       data-scroll="script"
-      className={`h-full overflow-y-auto bg-page font-book text-[#dfe8dd] ${big ? 'px-6 py-4' : 'py-3 pr-3'}`}
+      className={`h-full overflow-y-auto bg-page font-book text-text ${big ? 'px-6 py-4' : 'py-3 pr-3'}`}
       onMouseUp={wordUnder}
     >
       {blocks.map((b, i) => {
@@ -240,7 +240,7 @@ export function Page({
             onClick={
               onLine && b.kind !== 'act' && b.kind !== 'scene' ? () => onLine(b.to) : undefined
             }
-            className={`relative ${onLine ? 'cursor-pointer hover:bg-[#1f2822]' : ''} ${newPage && i > 0 ? 'pr-10' : ''}`}
+            className={`relative ${onLine ? 'cursor-pointer hover:bg-page-lift' : ''} ${newPage && i > 0 ? 'pr-10' : ''}`}
             style={{ paddingLeft: margin }}
           >
             {newPage && i > 0 && (
@@ -269,7 +269,7 @@ export function Page({
                   }}
                   onMouseUp={(e) => e.stopPropagation()}
                   title={`LX ${formatCueNumber(cue.number)} ${cue.name}${call.check ? ': needs a look, a later draft has changed these words' : ''}`}
-                  className={`absolute left-2 z-10 flex h-[22px] items-center rounded-l px-1.5 font-num text-[11.5px] font-medium [clip-path:polygon(0_0,calc(100%-6px)_0,100%_50%,calc(100%-6px)_100%,0_100%)] ${big ? 'h-8 pr-4 text-[15px]' : 'pr-3'} ${isNow ? 'bg-lime text-lime-ink' : isNext ? 'bg-standby text-[#0b1a26]' : call.check ? 'bg-warning text-[#241503]' : picked === cue.id ? 'bg-[#3d5a6d] text-text' : 'bg-[#37443d] text-soft'}`}
+                  className={`absolute left-2 z-10 flex h-[22px] items-center rounded-l px-1.5 font-num text-[11.5px] font-medium [clip-path:polygon(0_0,calc(100%-6px)_0,100%_50%,calc(100%-6px)_100%,0_100%)] ${big ? 'h-8 pr-4 text-[15px]' : 'pr-3'} ${isNow ? 'bg-lime text-lime-ink' : isNext ? 'bg-standby text-ink' : call.check ? 'bg-warning text-ink' : picked === cue.id ? 'bg-standby-wash text-text inset-ring inset-ring-standby' : 'bg-edge text-soft'}`}
                   style={{ top: n * 24 + (b.kind === 'speaker' ? 10 : 2) }}
                 >
                   LX {formatCueNumber(cue.number)}
@@ -301,7 +301,7 @@ export function Page({
                     onDragOver={(e) => onWord && e.preventDefault()}
                     className={
                       p.called
-                        ? `underline underline-offset-4 ${p.called.cue.id === now ? 'text-lime decoration-lime' : p.called.cue.id === next ? 'font-semibold text-standby decoration-standby' : 'text-text decoration-faint'}`
+                        ? `underline underline-offset-4 ${p.called.cue.id === now ? 'text-lime-word decoration-lime-word' : p.called.cue.id === next ? 'font-semibold text-standby decoration-standby' : 'text-text decoration-faint'}`
                         : ''
                     }
                   >
@@ -554,7 +554,7 @@ function Drop({
     <div
       role="dialog"
       aria-label="A cue on these words"
-      className="absolute inset-x-3 bottom-3 z-20 rounded-lg bg-panel p-3 font-ui text-[13px] shadow-[0_0_0_1px_var(--color-edge),0_12px_40px_#000a]"
+      className="absolute inset-x-3 bottom-3 z-20 rounded-lg bg-panel p-3 font-ui text-[13px] shadow-pop"
       onMouseUp={(e) => e.stopPropagation()}
       onKeyDown={(e) => e.key === 'Escape' && onDone()}
     >

@@ -192,7 +192,7 @@ export function TimingNow() {
   if (!cue) return null;
   if (status?.cueId === cue.id)
     return (
-      <span className="num text-[12px] text-lime">
+      <span className="num text-[12px] text-lime-word">
         {running ? `${elapsed.toFixed(1)} s now` : 'done'}
       </span>
     );
@@ -288,7 +288,7 @@ function BarRow({
           />
         )}
         <i
-          className={`absolute top-2 h-3 rounded-sm ${bar.inherited ? 'bg-[#2c3d36]' : 'bg-[#54776a]'}`}
+          className={`absolute top-2 h-3 rounded-sm ${bar.inherited ? 'bg-brim' : 'bg-tie'}`}
           style={{ left, width }}
         />
         <span

@@ -1,11 +1,13 @@
 /** Draws the cells of the cue sheet that are in sight: pills, ties, brackets. */
 import { CELL, runsTo, type Column, type Sheet } from '@/core/cues/sheet';
+import type { Colours } from '../parts/tokens';
 import type { Cells } from '../state/book';
 
 export const ROW = 32;
 export const HEAD = 46;
 
 export interface Drawn {
+  colours: Colours;
   sheet: Sheet;
   columns: readonly Column[];
   wide: number;
@@ -26,19 +28,9 @@ export interface Drawn {
   marked: ReadonlySet<number>;
 }
 
-const C = {
-  tie: '#5f7a6b',
-  tieLit: '#e8f0ea',
-  line: '#17211d',
-  zero: '#3a4b44',
-  muted: '#8ea39a',
-  text: '#e8f0ea',
-  ink: '#0e1513',
-  standby: '#86c8ff',
-  lime: '#d3f36b',
-  pending: '#ff9fcf',
-  soft: '#c3d0c8',
-};
+/** Words on a swatch, which has the colour that the light has in every theme. */
+const ON_BRIGHT = '#10160f';
+const ON_DARK = '#e8f0ea';
 const FONT = '500 11px "JetBrains Mono Variable", monospace';
 const NAME = '500 11px "Instrument Sans Variable", sans-serif';
 
@@ -49,11 +41,11 @@ function pill(g: CanvasRenderingContext2D, cx: number, cy: number, w: number, fi
   g.fill();
 }
 
-const mixed = (strength: number): string => {
-  const t = Math.min(1, Math.max(0, strength));
-  const at = (a: number, b: number): number => Math.round(a + (b - a) * t);
-  return `rgb(${at(36, 84)},${at(51, 119)},${at(45, 106)})`;
-};
+/** A level as the strength of a pill. @param strength 0 to 1 */
+function mixed(colours: Colours, strength: number): string {
+  const share = Math.round(Math.min(1, Math.max(0, strength)) * 100);
+  return `color-mix(in srgb, ${colours('tie-high')} ${share}%, ${colours('tie-low')})`;
+}
 
 /** A name cut to the width, with a trace of what is missing. */
 function fitted(g: CanvasRenderingContext2D, text: string, width: number): string {
@@ -66,7 +58,7 @@ function fitted(g: CanvasRenderingContext2D, text: string, width: number): strin
 export function drawSheet(g: CanvasRenderingContext2D, d: Drawn): void {
   const { sheet, wide } = d;
   const n = sheet.columns;
-  const dark = C.ink;
+  const dark = d.colours('ink');
   g.fillStyle = dark;
   g.fillRect(0, 0, d.width, d.height);
   const r0 = Math.max(0, Math.floor(d.y / ROW));
@@ -76,13 +68,13 @@ export function drawSheet(g: CanvasRenderingContext2D, d: Drawn): void {
   for (let r = r0; r <= r1; r++) {
     const y = r * ROW - d.y;
     if (r === d.picked) {
-      g.fillStyle = '#16242c';
+      g.fillStyle = d.colours('standby-wash');
       g.fillRect(0, y, d.width, ROW);
     } else if (d.marked.has(r)) {
-      g.fillStyle = '#262117';
+      g.fillStyle = d.colours('warning-wash');
       g.fillRect(0, y, d.width, ROW);
     }
-    g.fillStyle = C.line;
+    g.fillStyle = d.colours('hair');
     g.fillRect(0, y + ROW - 1, d.width, 1);
   }
   const { hover } = d;
@@ -93,7 +85,7 @@ export function drawSheet(g: CanvasRenderingContext2D, d: Drawn): void {
     if (origin >= 0)
       run = { column: hover.column, from: origin, to: runsTo(sheet, hover.row, hover.column) };
     if (run) {
-      g.fillStyle = '#1b2723';
+      g.fillStyle = d.colours('raised');
       g.fillRect(
         run.column * wide - d.x,
         run.from * ROW - d.y,
@@ -111,7 +103,7 @@ export function drawSheet(g: CanvasRenderingContext2D, d: Drawn): void {
       const y = r * ROW - d.y;
       const mid = y + ROW / 2;
       const isSet = (flags & CELL.set) !== 0;
-      g.strokeStyle = lit ? C.tieLit : C.tie;
+      g.strokeStyle = lit ? d.colours('text') : d.colours('tie');
       g.lineWidth = lit ? 2 : 1;
       g.beginPath();
       if ((flags & CELL.above) !== 0 && sheet.complete[r] === 0) {
@@ -132,7 +124,7 @@ export function drawSheet(g: CanvasRenderingContext2D, d: Drawn): void {
       if (isSet) drawPill(g, d, r, c, cx, mid, flags);
       if ((flags & CELL.early) !== 0) {
         // It moves here already, for the next cue.
-        g.fillStyle = C.muted;
+        g.fillStyle = d.colours('muted');
         g.beginPath();
         g.moveTo(cx - 4, y + ROW - 9);
         g.lineTo(cx + 4, y + ROW - 9);
@@ -165,7 +157,7 @@ function drawPill(
   g.textAlign = 'center';
   g.textBaseline = 'middle';
   if (release) {
-    g.strokeStyle = C.zero;
+    g.strokeStyle = d.colours('edge');
     g.lineWidth = 1;
     g.beginPath();
     g.arc(cx, mid, 8.5, 0, Math.PI * 2);
@@ -181,34 +173,34 @@ function drawPill(
       const bright =
         ((swatch >> 16) & 255) * 0.3 + ((swatch >> 8) & 255) * 0.59 + (swatch & 255) * 0.11;
       g.font = NAME;
-      g.fillStyle = bright > 120 ? '#10160f' : C.text;
+      g.fillStyle = bright > 120 ? ON_BRIGHT : ON_DARK;
       g.fillText(fitted(g, label, w - 7), cx, mid + 0.5);
     }
   } else if (label === '' && level === 0) {
-    g.strokeStyle = C.zero;
+    g.strokeStyle = d.colours('edge');
     g.lineWidth = 1;
     g.beginPath();
     g.roundRect(cx - w / 2 + 4, mid - 9.5, w - 8, 19, 9.5);
     g.stroke();
     g.font = FONT;
-    g.fillStyle = C.muted;
+    g.fillStyle = d.colours('muted');
     g.fillText('0', cx, mid + 0.5);
   } else {
-    pill(g, cx, mid, w, mixed(label !== '' && level === 0 ? 0.35 : level));
-    g.fillStyle = C.text;
+    pill(g, cx, mid, w, mixed(d.colours, label !== '' && level === 0 ? 0.35 : level));
+    g.fillStyle = d.colours('text');
     g.font = label === '' ? FONT : NAME;
     const text = label === '' ? String(Math.round(level * 100)) : fitted(g, label, w - 7);
     g.fillText((flags & CELL.mixed) !== 0 && label === '' ? `≤${text}` : text, cx, mid + 0.5);
   }
   if ((flags & CELL.effect) !== 0) {
-    g.strokeStyle = C.soft;
+    g.strokeStyle = d.colours('soft');
     g.lineWidth = 1;
     g.beginPath();
     for (let i = 0; i <= 12; i++) g.lineTo(cx - 6 + i, mid + 8 + Math.sin(i / 2) * 1.6);
     g.stroke();
   }
   if ((flags & CELL.timed) !== 0) {
-    g.fillStyle = C.soft;
+    g.fillStyle = d.colours('soft');
     g.fillRect(cx + w / 2 - 9, mid - 9, 4, 2);
   }
 }
@@ -219,7 +211,7 @@ function drawBrackets(g: CanvasRenderingContext2D, d: Drawn, r0: number, r1: num
     if (d.sheet.complete[r] === 0) continue;
     const y = r * ROW - d.y + 2.5;
     const right = Math.min(d.width - 2, d.sheet.columns * d.wide - d.x - 1);
-    g.strokeStyle = C.soft;
+    g.strokeStyle = d.colours('soft');
     g.lineWidth = 1.5;
     g.beginPath();
     g.moveTo(1, y + 7);
@@ -241,20 +233,20 @@ function drawPending(g: CanvasRenderingContext2D, d: Drawn, c0: number, c1: numb
     const cx = Math.round(c * d.wide - d.x + d.wide / 2);
     const w = Math.min(d.wide - 3, 46);
     g.setLineDash([3, 2]);
-    g.strokeStyle = C.pending;
+    g.strokeStyle = d.colours('unrecorded');
     g.lineWidth = 1.2;
     g.beginPath();
     g.roundRect(cx - w / 2, y + 6, w, 20, 10);
-    g.fillStyle = C.ink;
+    g.fillStyle = d.colours('ink');
     g.fill();
     g.stroke();
     g.setLineDash([]);
-    g.fillStyle = C.text;
+    g.fillStyle = d.colours('text');
     g.font = FONT;
     g.textAlign = 'center';
     g.textBaseline = 'middle';
     g.fillText(fitted(g, text, w - 6), cx, y + ROW / 2 + 0.5);
-    g.fillStyle = C.pending;
+    g.fillStyle = d.colours('unrecorded');
     g.beginPath();
     g.arc(cx + w / 2 - 2, y + 8, 3, 0, Math.PI * 2);
     g.fill();
@@ -268,7 +260,7 @@ function drawChoice(g: CanvasRenderingContext2D, d: Drawn): void {
     Math.min(d.cells.column, d.cells.toColumn),
     Math.max(d.cells.column, d.cells.toColumn),
   ];
-  g.strokeStyle = C.standby;
+  g.strokeStyle = d.colours('standby');
   g.lineWidth = 1.5;
   g.beginPath();
   g.roundRect(

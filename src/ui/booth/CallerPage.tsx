@@ -84,7 +84,7 @@ function Row({ next: n }: { next: NextCall }) {
     <li
       data-call={n.who}
       data-state={state ?? 'ahead'}
-      className={`mt-3 rounded-xl p-3 ${state === 'go' ? 'bg-[#27351c] shadow-[inset_0_0_0_1.5px_var(--color-lime)]' : state ? 'bg-standby-wash shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : 'bg-panel'}`}
+      className={`mt-3 rounded-xl p-3 ${state === 'go' ? 'bg-lime-wash shadow-[inset_0_0_0_1.5px_var(--color-lime)]' : state ? 'bg-standby-wash shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : 'bg-panel'}`}
     >
       <p className="flex items-baseline gap-3">
         <b className={`flex-none text-[26px] ${n.cue ? 'num' : ''} leading-8 font-semibold`}>
@@ -93,7 +93,7 @@ function Row({ next: n }: { next: NextCall }) {
         <span className="min-w-0 flex-1 truncate text-[18px]">{n.what}</span>
         <span
           role="status"
-          className={`flex-none text-[14px] ${state === 'ready' ? 'text-lime' : state ? 'text-standby' : 'text-muted'}`}
+          className={`flex-none text-[14px] ${state === 'ready' ? 'text-lime-word' : state ? 'text-standby' : 'text-muted'}`}
         >
           {state === 'standby' && `no answer, ${since(call?.since_s ?? 0).toFixed(0)} s`}
           {state === 'ready' && `${call?.answeredBy} stands by`}
@@ -124,7 +124,7 @@ function Row({ next: n }: { next: NextCall }) {
             type="button"
             disabled={!connected || state === 'go'}
             onClick={() => give('go')}
-            className={`${THUMB} ${state ? 'bg-lime text-lime-ink' : 'bg-raised text-lime'}`}
+            className={`${THUMB} ${state ? 'bg-lime text-lime-ink' : 'bg-raised text-lime-word'}`}
           >
             Go
           </button>
@@ -182,7 +182,7 @@ function Times() {
           : cue
             ? 'done'
             : '–',
-        running ? 'text-lime' : '',
+        running ? 'text-lime-word' : '',
       )}
       {cell('Clock', formatClock(d.getHours() * 3600 + d.getMinutes() * 60 + d.getSeconds()))}
     </div>

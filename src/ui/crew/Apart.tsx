@@ -46,7 +46,7 @@ export function Apart() {
           <a
             href={`/api/shows/${showId}/export/show.wingman`}
             download
-            className="inline-flex h-8 items-center rounded-md bg-lift px-3 text-[12.5px] font-semibold shadow-[inset_0_0_0_1px_var(--color-edge)] hover:bg-[#2c3d36]"
+            className="inline-flex h-8 items-center rounded-md bg-lift px-3 text-[12.5px] font-semibold shadow-[inset_0_0_0_1px_var(--color-edge)] hover:bg-brim"
           >
             Save as a file
           </a>

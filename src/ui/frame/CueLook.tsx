@@ -90,7 +90,7 @@ export function CueCard({
     <section
       aria-label={`Cue ${formatCueNumber(cue.number)}, looked at`}
       data-testid="cue-card"
-      className="absolute top-2 left-2 z-20 w-[280px] rounded-[10px] border border-edge bg-panel p-3 shadow-[0_12px_40px_#0009]"
+      className="absolute top-2 left-2 z-20 w-[280px] rounded-[10px] bg-panel p-3 shadow-pop"
     >
       <div className="flex items-baseline gap-2">
         <span className="num text-[18px] font-semibold">{formatCueNumber(cue.number)}</span>

@@ -69,7 +69,7 @@ export function InboxButton({ tall = false }: { tall?: boolean }) {
           align="end"
           sideOffset={6}
           collisionPadding={8}
-          className="z-50 flex max-h-[min(560px,80vh)] w-[min(440px,96vw)] flex-col rounded-lg bg-panel shadow-[0_0_0_1px_var(--color-edge),0_16px_40px_#000a]"
+          className="z-50 flex max-h-[min(560px,80vh)] w-[min(440px,96vw)] flex-col rounded-lg bg-panel shadow-pop"
         >
           <h2 className="flex-none border-b border-line px-4 py-2.5 text-[14px] font-semibold">
             Inbox{' '}

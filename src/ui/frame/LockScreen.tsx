@@ -44,7 +44,7 @@ function Locked() {
             e.preventDefault();
             field.current?.focus();
           }}
-          className="fixed inset-0 z-[60] grid place-items-center bg-[#0a100ef2] focus:outline-none"
+          className="fixed inset-0 z-[60] grid place-items-center bg-ink/95 focus:outline-none"
         >
           <Dialog.Title className="sr-only">This screen is locked</Dialog.Title>
           <form
@@ -55,7 +55,7 @@ function Locked() {
             }}
           >
             <p className="cap">On stage</p>
-            <p className="mt-1 text-[34px] leading-10 font-semibold text-lime">
+            <p className="mt-1 text-[34px] leading-10 font-semibold text-lime-word">
               <span className="num">
                 {list !== undefined && list.cueNumber !== null
                   ? formatCueNumber(list.cueNumber)

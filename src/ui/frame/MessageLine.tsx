@@ -77,7 +77,7 @@ export function MessageLine({ instead, tall = false }: { instead?: ReactNode; ta
               side="top"
               align="end"
               sideOffset={6}
-              className="z-50 max-h-[60vh] w-[min(560px,92vw)] overflow-y-auto rounded-lg bg-panel p-2 shadow-[0_0_0_1px_var(--color-edge),0_16px_40px_#000a]"
+              className="z-50 max-h-[60vh] w-[min(560px,92vw)] overflow-y-auto rounded-lg bg-panel p-2 shadow-pop"
             >
               <ol aria-label="Messages before">
                 {messages.all.map((m) => (

@@ -7,6 +7,7 @@ import { notice } from '../state/messages';
 import { formatCueNumber } from '@/core/cues/number';
 import { plural } from '@/core/words';
 import type { Person } from '@/core/live/messages';
+import { LookDialog } from './LookDialog';
 import { endFollowing } from './following';
 import { Button, Dialog, Field } from '../parts/controls';
 import { initials } from '../parts/initials';
@@ -74,7 +75,7 @@ function PersonChip({ person }: { person: Person }) {
         <Popover.Content
           align="end"
           sideOffset={6}
-          className="z-40 w-72 rounded-lg bg-panel p-3 shadow-[0_0_0_1px_var(--color-edge),0_16px_40px_#000a]"
+          className="z-40 w-72 rounded-lg bg-panel p-3 shadow-pop"
         >
           <div className="text-[14px] font-semibold">
             {person.name} {mine && <span className="font-normal text-muted">(you)</span>}
@@ -144,7 +145,7 @@ export function People() {
 
 /** What one does with one's own session. */
 function Own() {
-  const [dialog, setDialog] = useState<'pin' | 'out' | null>(null);
+  const [dialog, setDialog] = useState<'pin' | 'out' | 'look' | null>(null);
   const [pin, setPin] = useState<boolean>();
   const refresh = (): void =>
     void api<{ pin: boolean }>('/api/me').then(
@@ -162,13 +163,20 @@ function Own() {
       <DropdownMenu.Root onOpenChange={(o) => o && refresh()}>
         <DropdownMenu.Trigger
           aria-label="Your screen"
-          title="Your screen: lock it, PIN, sign out"
+          title="Your screen: how it looks, lock it, PIN, sign out"
           className="ml-1 grid size-8 place-items-center rounded-md text-soft hover:bg-raised"
         >
           <Lock size={15} />
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
           <DropdownMenu.Content align="end" sideOffset={6} className={MENU}>
+            <DropdownMenu.Item
+              onSelect={() => setTimeout(() => setDialog('look'))}
+              className={MENU_ITEM}
+            >
+              How it looks …
+            </DropdownMenu.Item>
+            <DropdownMenu.Separator className="my-1 h-px bg-line" />
             <DropdownMenu.Item onSelect={lock} className={MENU_ITEM}>
               Lock this screen
             </DropdownMenu.Item>
@@ -191,6 +199,7 @@ function Own() {
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
+      {dialog === 'look' && <LookDialog onClose={() => setDialog(null)} />}
       {dialog === 'pin' && <PinDialog has={pin ?? false} onClose={() => setDialog(null)} />}
       <Dialog
         open={dialog === 'out'}

@@ -64,24 +64,24 @@ function Current({
     >
       <Rail share={total > 0 ? elapsed / total : 1} tall />
       <div className="flex items-center justify-between gap-2">
-        <span className="num text-[26px] leading-7 font-semibold text-lime">
+        <span className="num text-[26px] leading-7 font-semibold text-lime-word">
           {formatCueNumber(number)}
         </span>
         <span className="flex items-center gap-1.5">
           <Others marks={marks} />
-          <span className="cap !text-lime">On stage</span>
+          <span className="cap !text-lime-word">On stage</span>
         </span>
       </div>
       <div className="mt-0.5 truncate text-[15px] font-semibold">
         {cue ? cue.name || 'Unnamed' : 'deleted; levels stay'}
       </div>
-      <div className="mt-2 mb-1.5 h-1.5 overflow-hidden rounded bg-[#3b4a24]">
+      <div className="mt-2 mb-1.5 h-1.5 overflow-hidden rounded bg-lime/25">
         <div
           className="h-full rounded bg-lime"
           style={{ width: `${total > 0 ? (elapsed / total) * 100 : 100}%` }}
         />
       </div>
-      <div className="num flex justify-between text-[12px] leading-4 text-lime">
+      <div className="num flex justify-between text-[12px] leading-4 text-lime-word">
         <span aria-hidden="true">
           {paused ? 'paused' : running ? `${left.toFixed(1)} s left` : 'done'}
         </span>
@@ -120,8 +120,8 @@ function Rail({ share, past, tall }: { share?: number; past?: boolean; tall?: bo
     share === undefined
       ? past
         ? 'var(--color-edge)'
-        : '#22302b'
-      : `linear-gradient(var(--color-lime) ${share * 100}%, #22302b ${share * 100}%)`;
+        : 'var(--color-track)'
+      : `linear-gradient(var(--color-lime) ${share * 100}%, var(--color-track) ${share * 100}%)`;
   return (
     <i
       aria-hidden="true"

@@ -66,7 +66,7 @@ function outputWords(air: Output, here: boolean, isLive: boolean): { text: strin
     return { text: 'On air to the simulated node only', look: 'border-2 border-lime' };
   return {
     text: `On air · ${air.universes} ${air.universes === 1 ? 'universe' : 'universes'} · 44 Hz`,
-    look: 'bg-lime shadow-[0_0_0_3px_#d3f36b22]',
+    look: 'bg-lime ring-3 ring-lime/15',
   };
 }
 

@@ -122,7 +122,7 @@ export function NodePage() {
                 </td>
                 <td>{u.source}</td>
                 <td className="num text-[12.5px]">{u.priority ?? '—'}</td>
-                <td className={u.state === 'receiving' ? 'text-lime' : 'text-warning'}>
+                <td className={u.state === 'receiving' ? 'text-lime-word' : 'text-warning'}>
                   {WORDS[u.state]}
                 </td>
                 <td className="num text-[12.5px]">{u.packets}</td>
@@ -175,7 +175,7 @@ export function NodePage() {
                 title={`address ${i + 1}: ${v} of 255`}
                 className={`num grid h-[22px] place-items-center rounded-sm text-[11px] ${v > 0 ? 'text-text' : 'text-dim'}`}
                 style={{
-                  background: `color-mix(in srgb, var(--color-panel), #5f7f3a ${Math.round((v / 255) * 80)}%)`,
+                  background: `color-mix(in srgb, var(--color-panel), var(--color-lime) ${Math.round((v / 255) * 80)}%)`,
                 }}
               >
                 {v}

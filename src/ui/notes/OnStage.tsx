@@ -8,6 +8,7 @@ import { notice } from '../state/messages';
 import { useShow } from '../state/store';
 import { small } from './photo';
 import { Strokes } from './Picture';
+import { coloursAt } from '../parts/tokens';
 
 export interface Pointed {
   fixtureId?: string;
@@ -55,7 +56,7 @@ export function OnStage({
       [data.width, data.height] = [Math.round(width * scale), Math.round(height * scale)];
       const g = data.getContext('2d');
       if (!g) return;
-      g.fillStyle = '#101816';
+      g.fillStyle = coloursAt(box.current)('ink');
       g.fillRect(0, 0, data.width, data.height);
       for (const layer of layers) g.drawImage(layer, 0, 0, data.width, data.height);
       setFrozen({ data, width, height, view: view as [number, number, number] });

@@ -14,14 +14,16 @@ import {
   type ChartDataset,
 } from 'chart.js';
 import { useEffect, useRef, useState } from 'react';
+import { useLook } from '../state/look';
+import { coloursAt, type Colours, type Token } from './tokens';
 
 Chart.register(CategoryScale, LinearScale, LineController, LineElement, PointElement, Tooltip);
 
 export interface ChartLine {
   name: string;
   values: readonly number[];
-  /** A token of the theme, without its `--color-`. */
-  colour: string;
+  /** A token of the theme, to be told apart with the dash as well. */
+  colour: Token;
   /** How it is drawn besides its colour; absent: a plain line. */
   dash?: readonly number[];
 }
@@ -29,14 +31,16 @@ export interface ChartLine {
 const FONT_PX = 11;
 /** `12 400`, as everywhere. */
 const grouped = (v: number): string => Math.round(v).toLocaleString('en').replaceAll(',', '\u00a0');
-const token = (name: string): string =>
-  getComputedStyle(document.documentElement).getPropertyValue(`--color-${name}`).trim();
 
-const dataset = (line: ChartLine, stepped: boolean): ChartDataset<'line', number[]> => ({
+const dataset = (
+  line: ChartLine,
+  stepped: boolean,
+  colours: Colours,
+): ChartDataset<'line', number[]> => ({
   label: line.name,
   data: [...line.values],
-  borderColor: token(line.colour),
-  backgroundColor: token(line.colour),
+  borderColor: colours(line.colour),
+  backgroundColor: colours(line.colour),
   borderDash: [...(line.dash ?? [])],
   borderWidth: 1.5,
   pointRadius: 0,
@@ -66,6 +70,7 @@ export function LineChart({
   stepped?: boolean;
 }) {
   const canvas = useRef<HTMLCanvasElement>(null);
+  const theme = useLook((s) => s.theme);
   const chart = useRef<Chart<'line', number[]> | null>(null);
   const ways = useRef({ say, onPoint });
   useEffect(() => {
@@ -76,10 +81,11 @@ export function LineChart({
   useEffect(() => {
     const element = canvas.current;
     if (!element) return;
+    const colours = coloursAt(element);
     const font = { family: getComputedStyle(element).fontFamily, size: FONT_PX };
     const made = new Chart<'line', number[]>(element, {
       type: 'line',
-      data: { labels: [...points], datasets: lines.map((line) => dataset(line, stepped)) },
+      data: { labels: [...points], datasets: lines.map((line) => dataset(line, stepped, colours)) },
       options: {
         animation: false,
         responsive: true,
@@ -91,24 +97,24 @@ export function LineChart({
         },
         scales: {
           x: {
-            ticks: { color: token('muted'), font, autoSkip: true, maxRotation: 0 },
+            ticks: { color: colours('muted'), font, autoSkip: true, maxRotation: 0 },
             grid: { display: false },
-            border: { color: token('line') },
+            border: { color: colours('line') },
           },
           y: {
             beginAtZero: true,
-            ticks: { color: token('muted'), font, callback: (v) => grouped(Number(v)) },
-            grid: { color: token('line') },
+            ticks: { color: colours('muted'), font, callback: (v) => grouped(Number(v)) },
+            grid: { color: colours('line') },
             border: { display: false },
           },
         },
         plugins: {
           tooltip: {
-            backgroundColor: token('raised'),
-            borderColor: token('edge'),
+            backgroundColor: colours('raised'),
+            borderColor: colours('edge'),
             borderWidth: 1,
-            titleColor: token('text'),
-            bodyColor: token('soft'),
+            titleColor: colours('text'),
+            bodyColor: colours('soft'),
             titleFont: font,
             bodyFont: font,
             callbacks: {
@@ -121,7 +127,7 @@ export function LineChart({
     });
     chart.current = made;
     return () => made.destroy();
-  }, [points, lines, unit, stepped]);
+  }, [points, lines, unit, stepped, theme]);
 
   /** The pointer's mark, moved by keys. */
   const mark = (point: number): void => {

@@ -21,10 +21,10 @@ import {
 const KINDS = {
   plain: 'bg-raised text-text hover:bg-lift',
   strong:
-    'bg-lift text-text font-semibold shadow-[inset_0_0_0_1px_var(--color-edge)] hover:bg-[#2c3d36]',
+    'bg-lift text-text font-semibold shadow-[inset_0_0_0_1px_var(--color-edge)] hover:bg-brim',
   line: 'shadow-[inset_0_0_0_1px_var(--color-edge)] hover:bg-raised',
   quiet: 'text-soft hover:bg-raised',
-  danger: 'text-danger shadow-[inset_0_0_0_1px_#ff746688] hover:bg-danger-wash',
+  danger: 'text-danger inset-ring inset-ring-danger/50 hover:bg-danger-wash',
 } as const;
 
 export function Button({
@@ -189,12 +189,12 @@ export function Dialog({
   return (
     <RadixDialog.Root open={open} onOpenChange={onOpenChange}>
       <RadixDialog.Portal>
-        <RadixDialog.Overlay className="fixed inset-0 z-40 bg-[#060a09b0]" />
+        <RadixDialog.Overlay className="fixed inset-0 z-40 bg-veil" />
         <RadixDialog.Content
           data-of={of}
           onOpenAutoFocus={toFirstField}
           {...(about ? {} : { 'aria-describedby': undefined })}
-          className={`fixed left-1/2 z-50 ${tall ? 'top-[4vh] max-h-[92vh]' : 'top-[12vh] max-h-[76vh]'} max-w-[94vw] -translate-x-1/2 overflow-auto rounded-xl bg-panel p-5 shadow-[0_0_0_1px_var(--color-edge),0_24px_60px_#000a] focus:outline-none ${width}`}
+          className={`fixed left-1/2 z-50 ${tall ? 'top-[4vh] max-h-[92vh]' : 'top-[12vh] max-h-[76vh]'} max-w-[94vw] -translate-x-1/2 overflow-auto rounded-xl bg-panel p-5 shadow-pop focus:outline-none ${width}`}
         >
           <div className="mb-3 flex items-start justify-between gap-4">
             <div>

@@ -70,7 +70,8 @@ export function SmallStage({
       height={small ? 29 : 60}
       role="img"
       aria-label={label}
-      className={`rounded ${wide ? 'h-auto w-full bg-panel' : `flex-none ${small ? 'bg-[#1a2521]' : 'bg-ink'}`}`}
+      data-theme="night"
+      className={`rounded ${wide ? 'h-auto w-full bg-panel' : `flex-none ${small ? 'bg-raised' : 'bg-ink'}`}`}
     >
       <path d="M18 44V8Q48 2 78 8V44" fill="none" stroke="var(--color-line)" />
       {lights.map((l, i) => (

@@ -224,7 +224,11 @@ export function Plan({ arrange }: { arrange?: boolean }) {
   const { rubber, lasso, line } = g;
   const hovered = g.hover ? toPixel(view, g.hover.fixture.position) : null;
   return (
-    <div ref={box} className="relative size-full overflow-hidden">
+    <div
+      ref={box}
+      data-theme="night"
+      className="relative size-full overflow-hidden bg-ink text-text"
+    >
       <canvas
         ref={ground}
         aria-hidden="true"
@@ -249,7 +253,7 @@ export function Plan({ arrange }: { arrange?: boolean }) {
       />
       {rubber && (
         <div
-          className="pointer-events-none absolute rounded border border-standby bg-[#86c8ff14]"
+          className="pointer-events-none absolute rounded border border-standby bg-standby/10"
           style={{ left: rubber.x, top: rubber.y, width: rubber.w, height: rubber.h }}
         />
       )}
@@ -258,7 +262,7 @@ export function Plan({ arrange }: { arrange?: boolean }) {
           {lasso && (
             <polygon
               points={lasso.map((p) => `${p.x},${p.y}`).join(' ')}
-              fill="#86c8ff14"
+              className="fill-standby/10"
               stroke="var(--color-standby)"
             />
           )}
@@ -287,12 +291,12 @@ export function Plan({ arrange }: { arrange?: boolean }) {
         </div>
       )}
       {moving?.says && (
-        <div className="num pointer-events-none absolute bottom-2 left-2 rounded bg-[#141e1be0] px-2 py-1 text-[12px] text-soft">
+        <div className="num pointer-events-none absolute bottom-2 left-2 rounded bg-panel/90 px-2 py-1 text-[12px] text-soft">
           {moving.says}
         </div>
       )}
       {lamps.length === 0 && (
-        <p className="pointer-events-none absolute inset-x-0 top-1/3 mx-auto w-72 rounded-lg bg-[#141e1be0] p-3 text-center text-muted">
+        <p className="pointer-events-none absolute inset-x-0 top-1/3 mx-auto w-72 rounded-lg bg-panel/90 p-3 text-center text-muted">
           {layout
             ? 'Nothing is in this layout yet. Select fixtures and press “Put selection here”.'
             : 'Nothing hangs here yet. Patch fixtures in Rig, and they appear on this plan.'}

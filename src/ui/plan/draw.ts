@@ -1,22 +1,10 @@
 /** Draws the plan on a canvas: the stage once, the light every frame. Metres in, pixels out. */
 import type { PieceRow } from '@/core/plan/rows';
 import { drawPattern } from '../parts/patterns';
+import { coloursAt } from '../parts/tokens';
 import { landingOf, patternsOf, shineOf, zoomOf, type Lamp, type Shine } from './light';
 import { toPixel, type View } from './view';
 
-const INK = {
-  line: '#33453e',
-  edge: '#8ea39a',
-  house: '#22302b',
-  set: '#5d716a',
-  label: '#8ea39a',
-  number: '#a9bab1',
-  on: '#aebdb5',
-  off: '#73877e',
-  standby: '#86c8ff',
-  unrecorded: '#ff9fcf',
-  ink: '#0e1513',
-};
 interface Pixel {
   x: number;
   y: number;
@@ -39,6 +27,7 @@ export function drawStage(
   },
   chosen: string | null = null,
 ): void {
+  const colours = coloursAt(g.canvas);
   if (under) {
     const at = toPixel(view, { x: under.x - under.width_m / 2, y: under.y + under.height_m / 2 });
     g.globalAlpha = under.opacity;
@@ -56,17 +45,19 @@ export function drawStage(
     for (const p of points.slice(1)) g.lineTo(p.x, p.y);
     if (piece.kind === 'set' && piece.points.length > 2) {
       g.closePath();
-      g.fillStyle = '#8ea39a14';
+      g.globalAlpha = 0.08;
+      g.fillStyle = colours('muted');
       g.fill();
+      g.globalAlpha = 1;
     }
     g.strokeStyle =
       piece.id === chosen
-        ? INK.standby
+        ? colours('standby')
         : piece.kind === 'edge' || piece.kind === 'cyc'
-          ? INK.edge
+          ? colours('muted')
           : piece.kind === 'house'
-            ? INK.house
-            : INK.line;
+            ? colours('track')
+            : colours('edge');
     g.lineWidth = piece.id === chosen ? 2 : piece.kind === 'edge' || piece.kind === 'cyc' ? 1.5 : 1;
     g.setLineDash(piece.kind === 'set' ? [5, 4] : []);
     g.stroke();
@@ -88,6 +79,7 @@ const NAME_HEIGHT_PX = 12;
 
 /** A name that would run into another one is left out, as where the plan is drawn small. */
 function drawNames(g: CanvasRenderingContext2D, view: View, pieces: readonly PieceRow[]): void {
+  const colours = coloursAt(g.canvas);
   const taken: { x: number; y: number; w: number }[] = [];
   for (const piece of [...pieces].sort((a, b) => RANK[a.kind] - RANK[b.kind])) {
     const points = piece.points.map((p) => toPixel(view, p));
@@ -101,7 +93,7 @@ function drawNames(g: CanvasRenderingContext2D, view: View, pieces: readonly Pie
       continue;
     taken.push({ x: left, y, w });
     g.textAlign = align;
-    g.fillStyle = piece.kind === 'set' ? INK.set : INK.label;
+    g.fillStyle = piece.kind === 'set' ? colours('faint') : colours('muted');
     g.fillText(piece.name, x, y);
   }
 }
@@ -336,6 +328,7 @@ export function drawFixtures(
   lamps: readonly Lamp[],
   marks: Marks,
 ): void {
+  const colours = coloursAt(g.canvas);
   const unit = unitOf(view);
   g.lineJoin = g.lineCap = 'round';
   for (const lamp of lamps) {
@@ -349,13 +342,13 @@ export function drawFixtures(
     if (fixture.rotation !== 0 && lamp.shape !== 'head')
       g.rotate((fixture.rotation * Math.PI) / 180);
     outline(g, lamp.shape);
-    g.strokeStyle = INK.on;
+    g.strokeStyle = colours('soft');
     g.lineWidth = 1.2;
     g.stroke();
     if (lamp.shape === 'head') {
       g.beginPath();
       g.arc(0, 0, 2.2, 0, Math.PI * 2);
-      g.fillStyle = INK.ink;
+      g.fillStyle = colours('ink');
       g.fill();
     }
     g.restore();
@@ -363,7 +356,7 @@ export function drawFixtures(
       g.beginPath();
       if (lamp.shape === 'strip') g.roundRect(-30, -9.5, 60, 19, 9.5);
       else g.arc(0, 0, 15.5, 0, Math.PI * 2);
-      g.strokeStyle = order === undefined ? INK.off : INK.standby;
+      g.strokeStyle = order === undefined ? colours('dim') : colours('standby');
       g.lineWidth = order === undefined ? 1 : 1.8;
       g.stroke();
     }
@@ -372,9 +365,9 @@ export function drawFixtures(
     if (marks.unrecorded.has(fixture.id)) {
       g.beginPath();
       g.arc(-12, -12, 4, 0, Math.PI * 2);
-      g.fillStyle = INK.unrecorded;
+      g.fillStyle = colours('unrecorded');
       g.fill();
-      g.strokeStyle = INK.ink;
+      g.strokeStyle = colours('ink');
       g.lineWidth = 2;
       g.stroke();
     }
@@ -387,17 +380,18 @@ export function drawFixtures(
 
 /** Somebody else has it selected: faintly, with their initials. */
 function drawOther(g: CanvasRenderingContext2D, initials: string, wide: boolean): void {
+  const colours = coloursAt(g.canvas);
   g.beginPath();
   if (wide) g.roundRect(-31, -10.5, 62, 21, 10.5);
   else g.arc(0, 0, 17, 0, Math.PI * 2);
-  g.strokeStyle = 'rgba(142,163,154,0.6)';
+  g.strokeStyle = colours('dim');
   g.lineWidth = 1;
   g.setLineDash([2, 3]);
   g.stroke();
   g.setLineDash([]);
   g.font = "600 9.5px 'Instrument Sans Variable', sans-serif";
   g.textAlign = 'left';
-  g.fillStyle = 'rgba(195,208,200,0.85)';
+  g.fillStyle = colours('soft');
   g.fillText(initials, wide ? 33 : 15, -9);
 }
 
@@ -408,22 +402,23 @@ function drawNumber(
   selected: number,
   unit: number,
 ): void {
+  const colours = coloursAt(g.canvas);
   g.font = NUMBER_FONT;
   g.textAlign = 'center';
   if (unit < 1) g.scale(1 / unit, 1 / unit);
   const text = String(lamp.fixture.number);
   const below = (lamp.shape === 'strip' ? 20 : order === undefined ? 23 : 28) * Math.min(1, unit);
-  g.strokeStyle = 'rgba(14,21,19,0.75)';
+  g.strokeStyle = colours('ink');
   g.lineWidth = 4;
   g.strokeText(text, 0, below);
-  g.fillStyle = order === undefined ? INK.number : INK.standby;
+  g.fillStyle = order === undefined ? colours('soft') : colours('standby');
   g.fillText(text, 0, below);
   if (order === undefined || selected < 2 || unit < 0.66) return;
   g.beginPath();
   g.arc(13, -13, 8, 0, Math.PI * 2);
-  g.fillStyle = INK.standby;
+  g.fillStyle = colours('standby');
   g.fill();
-  g.fillStyle = '#0d1a24';
+  g.fillStyle = colours('ink');
   g.font = `700 ${order > 99 ? 8 : 10}px 'JetBrains Mono Variable', monospace`;
   g.fillText(String(order), 13, -9.5);
 }

@@ -132,7 +132,7 @@ function Played({ data, page }: { data: Pages; page: Pages['pages'][number] }) {
               {data.lists.find((x) => x.id === l.id)?.name}
             </span>
           )}
-          <b className="truncate font-semibold text-lime">
+          <b className="truncate font-semibold text-lime-word">
             {l.cueId === null ? 'nothing yet' : cue(l.cueId)}
           </b>
           {l.nextId !== null && <span className="truncate text-standby">next {cue(l.nextId)}</span>}
@@ -174,7 +174,7 @@ function PageButton({
       disabled={!can}
       aria-pressed={on}
       onClick={onPress}
-      className={`rounded-2xl px-4 text-[22px] leading-7 font-semibold [overflow-wrap:anywhere] active:brightness-125 disabled:opacity-50 ${on ? 'bg-lime-wash text-lime shadow-[inset_0_0_0_2px_var(--color-lime)]' : 'bg-raised'}`}
+      className={`rounded-2xl px-4 text-[22px] leading-7 font-semibold [overflow-wrap:anywhere] active:brightness-125 disabled:opacity-50 ${on ? 'bg-lime-wash text-lime-word shadow-[inset_0_0_0_2px_var(--color-lime)]' : 'bg-raised'}`}
     >
       {label}
     </button>
@@ -214,7 +214,7 @@ function PageFader({
         className={`relative my-2 min-h-[220px] w-[72px] flex-1 touch-none overflow-hidden rounded-2xl bg-panel shadow-[inset_0_0_0_1px_var(--color-edge)] ${can ? 'cursor-ns-resize' : 'opacity-50'}`}
       >
         <div
-          className="absolute inset-x-0 bottom-0 bg-[#6f8240]"
+          className="absolute inset-x-0 bottom-0 bg-lime-past"
           style={{ height: `${level * 100}%` }}
         />
         <div

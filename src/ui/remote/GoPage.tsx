@@ -39,9 +39,9 @@ export function GoPage() {
         </p>
       )}
       <section aria-label="On stage" className="flex-none px-5 pt-3">
-        <h2 className="cap !text-lime">{list?.paused ? 'Paused' : 'On stage'}</h2>
+        <h2 className="cap !text-lime-word">{list?.paused ? 'Paused' : 'On stage'}</h2>
         <p data-testid="go-now" className="flex items-baseline gap-3">
-          <span className="num text-[46px] leading-[50px] font-semibold text-lime">
+          <span className="num text-[46px] leading-[50px] font-semibold text-lime-word">
             {list?.cueNumber === null || !list ? '–' : formatCueNumber(list.cueNumber)}
           </span>
           <span className="min-w-0 flex-1 truncate text-[22px] font-semibold">{now?.name}</span>

@@ -37,9 +37,9 @@ export function NotesPage() {
         <section aria-label="The show now" className="flex min-h-0 flex-col">
           <div className="flex flex-none items-center gap-4 px-5 py-3">
             <div className="min-w-0 flex-1">
-              <h2 className="cap !text-lime">On stage</h2>
+              <h2 className="cap !text-lime-word">On stage</h2>
               <p data-testid="notes-now" className="flex items-baseline gap-3">
-                <span className="num text-[44px] leading-[48px] font-semibold text-lime">
+                <span className="num text-[44px] leading-[48px] font-semibold text-lime-word">
                   {now ? formatCueNumber(now.number) : '–'}
                 </span>
                 <span className="min-w-0 truncate text-[24px] font-semibold">{now?.name}</span>

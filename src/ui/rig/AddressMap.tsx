@@ -20,6 +20,8 @@ import { useDrag } from '../parts/use-drag';
 import { FixtureMenu, takeOff } from './FixtureMenu';
 import { cellAt, drawMap, gridIn, middleOf, type Block, type Ghost } from './map-draw';
 import { clearDraft, patchParams, setDraft, setUniverse, useRig } from './rig-state';
+import { coloursAt } from '../parts/tokens';
+import { useLook } from '../state/look';
 
 const DRAG_PX = 4;
 /** Holding a carried unit over a universe's tab this long turns to it. */
@@ -170,6 +172,7 @@ export function AddressMap() {
       }));
   }, [prospect, moved, selection, show, base]);
 
+  const theme = useLook((s) => s.theme);
   useEffect(() => {
     const element = canvas.current;
     const g = element?.getContext('2d');
@@ -178,14 +181,16 @@ export function AddressMap() {
     element.width = Math.round(size.width * ratio);
     element.height = Math.round(size.height * ratio);
     g.scale(ratio, ratio);
+    void theme;
     drawMap(g, size.width, size.height, {
+      colours: coloursAt(element),
       blocks,
       ghosts,
       carried: moved !== null || drop !== null,
       hover: hover?.cell,
       cursor: cursor ?? undefined,
     });
-  }, [size, blocks, ghosts, moved, drop, hover, cursor]);
+  }, [theme, size, blocks, ghosts, moved, drop, hover, cursor]);
 
   const local = useCallback(
     (e: {
@@ -441,7 +446,7 @@ export function AddressMap() {
       {box_ && (
         <i
           aria-hidden="true"
-          className="pointer-events-none absolute rounded-sm bg-[#86c8ff1f] shadow-[inset_0_0_0_1px_var(--color-standby)]"
+          className="pointer-events-none absolute rounded-sm bg-standby/10 shadow-[inset_0_0_0_1px_var(--color-standby)]"
           style={{
             left: Math.min(box_.x, box_.toX),
             top: Math.min(box_.y, box_.toY),
@@ -457,7 +462,7 @@ export function AddressMap() {
         <p
           role="status"
           data-testid="map-says"
-          className={`pointer-events-none absolute z-10 max-w-[280px] rounded-md px-3 py-1.5 text-[12.5px] leading-[18px] shadow-[0_0_0_1px_var(--color-edge),0_8px_24px_#000a] ${prospect.bad ? 'bg-danger-wash text-text' : 'bg-raised text-soft'}`}
+          className={`pointer-events-none absolute z-10 max-w-[280px] rounded-md px-3 py-1.5 text-[12.5px] leading-[18px] shadow-pop ${prospect.bad ? 'bg-danger-wash text-text' : 'bg-raised text-soft'}`}
           style={{
             left: Math.min(
               Math.max(8, (carry?.x ?? hover?.x ?? 40) - 30),

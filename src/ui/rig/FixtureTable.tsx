@@ -24,7 +24,7 @@ import {
 } from './grid';
 import { keep } from '../parts/keep';
 import { setUniverse } from './rig-state';
-import { UNIT_COLOURS } from './map-draw';
+import { unitToken } from './map-draw';
 import { useDrag } from '../parts/use-drag';
 import { FixtureMenu } from './FixtureMenu';
 
@@ -437,14 +437,14 @@ export function FixtureTable() {
                             else goTo({ row: item.index, column }, e.shiftKey);
                           }}
                           onDoubleClick={() => begin(null, { row: item.index, column })}
-                          className={`-mx-1 flex h-7 min-w-0 items-center rounded px-1 ${c.mono ? 'num text-[12.5px]' : ''} ${c.right ? 'justify-end' : ''} ${here ? 'shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : inBox(item.index, column) && many > 1 ? 'bg-[#86c8ff1c]' : ''} ${c.editable ? '' : 'text-muted'} ${c.key === 'number' && on ? 'text-standby' : ''}`}
+                          className={`-mx-1 flex h-7 min-w-0 items-center rounded px-1 ${c.mono ? 'num text-[12.5px]' : ''} ${c.right ? 'justify-end' : ''} ${here ? 'shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : inBox(item.index, column) && many > 1 ? 'bg-standby/10' : ''} ${c.editable ? '' : 'text-muted'} ${c.key === 'number' && on ? 'text-standby' : ''}`}
                         >
                           {c.key === 'type' && type && (
                             <i
                               className="mr-1.5 size-2 flex-none rounded-[2px]"
                               style={{
-                                background: UNIT_COLOURS[type.shape],
-                                boxShadow: 'inset 0 0 0 1px #ffffff30',
+                                background: `var(--color-${unitToken(type.shape)})`,
+                                boxShadow: 'inset 0 0 0 1px var(--color-edge)',
                               }}
                             />
                           )}

@@ -35,7 +35,7 @@ function Functions({
     onChange(functions.map((f, k) => (k === i ? { ...f, ...fields } : f)));
   const next = Math.min(top, Math.max(-1, ...functions.map((f) => f.to)) + 1);
   return (
-    <div className="col-span-full mb-2 ml-8 rounded-md bg-[#101916] p-2">
+    <div className="col-span-full mb-2 ml-8 rounded-md bg-well p-2">
       {functions.length > 0 && (
         <div className="mb-1 grid grid-cols-[1fr_72px_72px_72px_72px_82px] gap-1.5 text-[11.5px] text-muted">
           <span>Function, and named ranges in it</span>

@@ -24,7 +24,9 @@ const sayByte = (v: number, scale: Scale): string =>
       ? String(Math.round((v / 255) * 100))
       : String(v);
 
-const SOURCE_WASH = ['#1c2f3a', '#2f2a3f', '#33291c', '#1f3327', '#3a2230', '#27323a'];
+const SOURCE_WASHES = 6;
+/** Sources are told apart by their ground; more than the theme has begin again. */
+const sourceWash = (index: number): string => `var(--color-source-${(index % SOURCE_WASHES) + 1})`;
 
 export function Monitor({
   universe,
@@ -123,8 +125,8 @@ export function Monitor({
           {names.map((n, i) => (
             <li key={n} className="flex items-center gap-1.5 text-soft">
               <i
-                className="size-3 rounded-[2px] shadow-[inset_0_0_0_1px_#ffffff30]"
-                style={{ background: SOURCE_WASH[i % SOURCE_WASH.length] }}
+                className="size-3 rounded-[2px] inset-ring inset-ring-text/20"
+                style={{ background: sourceWash(i) }}
               />
               {n}
             </li>
@@ -161,17 +163,17 @@ export function Monitor({
                     setChosen(address);
                     setValue(check?.value ?? 255);
                   }}
-                  className={`num h-6 rounded-[3px] text-[11px] ${check ? 'bg-danger text-ink' : v > 0 ? 'text-lime' : source ? 'text-dim' : 'text-faint'} ${chosen === address ? 'outline outline-2 outline-standby' : ''}`}
+                  className={`num h-6 rounded-[3px] text-[11px] ${check ? 'bg-danger text-ink' : v > 0 ? 'text-lime-word' : source ? 'text-dim' : 'text-faint'} ${chosen === address ? 'outline outline-2 outline-standby' : ''}`}
                   style={
                     check
                       ? undefined
                       : {
                           background:
                             by === 'source' && source
-                              ? SOURCE_WASH[names.indexOf(source) % SOURCE_WASH.length]
+                              ? sourceWash(names.indexOf(source))
                               : source
-                                ? '#18231f'
-                                : '#111917',
+                                ? 'var(--color-panel)'
+                                : 'var(--color-well)',
                         }
                   }
                 >

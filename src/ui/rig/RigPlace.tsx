@@ -45,7 +45,7 @@ function Papers({ onImport }: { onImport: () => void }) {
         <DropdownMenu.Content
           align="end"
           sideOffset={4}
-          className="z-40 w-56 rounded-lg bg-panel p-1.5 shadow-[0_0_0_1px_var(--color-edge),0_16px_40px_#000a]"
+          className="z-40 w-56 rounded-lg bg-panel p-1.5 shadow-pop"
         >
           {PAPERS.map(([by, label]) => (
             <DropdownMenu.Item key={by} asChild className={ITEM}>

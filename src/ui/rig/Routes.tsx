@@ -200,7 +200,7 @@ export function Routes() {
                     className="size-4 accent-[var(--color-lime)]"
                   />
                 </td>
-                <td className={`num text-right text-[12.5px] ${c ? 'text-lime' : 'text-dim'}`}>
+                <td className={`num text-right text-[12.5px] ${c ? 'text-lime-word' : 'text-dim'}`}>
                   {c ? count(c.packets) : '—'}
                 </td>
                 <td

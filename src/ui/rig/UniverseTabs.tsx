@@ -23,7 +23,7 @@ function RoomFinder({ onClose }: { onClose: () => void }) {
     <div
       role="dialog"
       aria-label="Find room"
-      className="absolute top-[58px] right-2 z-20 w-64 rounded-lg bg-panel p-3 shadow-[0_0_0_1px_var(--color-edge),0_16px_40px_#000a]"
+      className="absolute top-[58px] right-2 z-20 w-64 rounded-lg bg-panel p-3 shadow-pop"
       onKeyDown={(e) => e.key === 'Escape' && onClose()}
     >
       <label className="flex items-center gap-2 text-soft">

@@ -53,7 +53,7 @@ function SlotDialog({
       {isColour ? (
         <div className="mt-3 grid grid-cols-[56px_1fr] items-center gap-x-3 gap-y-2">
           <i
-            className="row-span-3 size-14 rounded-full shadow-[inset_0_0_0_1px_#fff3]"
+            className="row-span-3 size-14 rounded-full inset-ring inset-ring-text/20"
             style={{ background: color ? cssOf(color) : '#000' }}
           />
           {(

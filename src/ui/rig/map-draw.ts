@@ -1,5 +1,6 @@
 /** Draws one universe as 16 rows of 32 addresses. Absolute addresses in, pixels out; knows no show and no hand. */
 import type { TypeRow } from '@/core/types/rows';
+import type { Colours, Token } from '../parts/tokens';
 
 const COLUMNS = 32;
 const ROWS = 512 / COLUMNS;
@@ -39,14 +40,7 @@ export const middleOf = (grid: Grid, cell: number): { x: number; y: number } => 
 });
 
 /** Units are told apart by what they are, in the quiet colours of a rig plan; the number says which. */
-export const UNIT_COLOURS: Record<TypeRow['shape'], string> = {
-  profile: '#2f4f45',
-  wash: '#46406b',
-  head: '#6b5230',
-  strip: '#5a3b5e',
-  house: '#3f4a44',
-  hazer: '#33505c',
-};
+export const unitToken = (shape: TypeRow['shape']): Token => `unit-${shape}`;
 
 export interface Block {
   /** Addresses 1…512, both ends in it. */
@@ -130,14 +124,21 @@ function outline(g: CanvasRenderingContext2D, parts: readonly Segment[], h: numb
   g.stroke();
 }
 
-function hatch(g: CanvasRenderingContext2D, x: number, y: number, w: number, h: number): void {
+function hatch(
+  g: CanvasRenderingContext2D,
+  colours: Colours,
+  x: number,
+  y: number,
+  w: number,
+  h: number,
+): void {
   g.save();
   g.beginPath();
   g.rect(x, y, w, h);
   g.clip();
-  g.fillStyle = '#7a2f2a';
+  g.fillStyle = colours('danger-wash');
   g.fillRect(x, y, w, h);
-  g.strokeStyle = '#ff7466';
+  g.strokeStyle = colours('danger');
   g.lineWidth = 1.5;
   g.beginPath();
   for (let d = -h; d < w; d += 6) {
@@ -167,6 +168,7 @@ function label(
 }
 
 export interface MapPicture {
+  colours: Colours;
   blocks: readonly Block[];
   ghosts: readonly Ghost[];
   /** The patch that is prepared (dashed) or units under the hand (solid). */
@@ -179,20 +181,20 @@ export function drawMap(
   g: CanvasRenderingContext2D,
   width: number,
   height: number,
-  { blocks, ghosts, carried, hover, cursor }: MapPicture,
+  { colours, blocks, ghosts, carried, hover, cursor }: MapPicture,
 ): void {
   const grid = gridIn(width, height);
   g.clearRect(0, 0, width, height);
   g.font = NUMBER_FONT;
   g.textBaseline = 'middle';
-  g.fillStyle = '#7f958c';
+  g.fillStyle = colours('dim');
   g.textAlign = 'center';
   for (const c of [1, 4, 8, 12, 16, 20, 24, 28, 32])
     g.fillText(String(c), grid.x + (c - 0.5) * grid.w, TOP / 2);
   g.textAlign = 'right';
   for (let r = 0; r < ROWS; r++)
     g.fillText(String(r * COLUMNS + 1), LEFT - 8, grid.y + (r + 0.5) * grid.h);
-  g.fillStyle = '#17211d';
+  g.fillStyle = colours('hair');
   for (let i = 0; i < 512; i++)
     g.fillRect(
       grid.x + (i % COLUMNS) * grid.w + GAP,
@@ -204,23 +206,23 @@ export function drawMap(
   for (const b of blocks) {
     const parts = segments(grid, b.from, b.to);
     g.globalAlpha = b.faded ? 0.45 : 1;
-    g.fillStyle = UNIT_COLOURS[b.shape];
+    g.fillStyle = colours(unitToken(b.shape));
     for (const s of parts) {
       shape(g, s, grid.h);
       g.fill();
     }
     if (b.selected) {
-      g.strokeStyle = '#86c8ff';
+      g.strokeStyle = colours('standby');
       g.lineWidth = 1.6;
       outline(g, parts, grid.h);
     }
-    label(g, b.number, parts[0], grid.h, b.selected ? '#dcefff' : '#e8f0ea');
+    label(g, b.number, parts[0], grid.h, colours('text'));
     g.globalAlpha = 1;
   }
   for (const ghost of ghosts) {
     const parts = segments(grid, ghost.from, ghost.to);
     if (carried) {
-      g.fillStyle = '#3a4660e0';
+      g.fillStyle = colours('brim');
       for (const s of parts) {
         shape(g, s, grid.h);
         g.fill();
@@ -232,22 +234,24 @@ export function drawMap(
       bad = true;
       hatch(
         g,
+        colours,
         grid.x + ((a - 1) % COLUMNS) * grid.w + GAP,
         grid.y + Math.floor((a - 1) / COLUMNS) * grid.h + GAP,
         grid.w - GAP * 2,
         grid.h - GAP * 2,
       );
     }
-    g.strokeStyle = bad || ghost.to > 512 || ghost.from < 1 ? '#ff7466' : '#86c8ff';
+    g.strokeStyle =
+      bad || ghost.to > 512 || ghost.from < 1 ? colours('danger') : colours('standby');
     g.lineWidth = 1.3;
     g.setLineDash(carried ? [] : [4, 3]);
     outline(g, parts, grid.h);
     g.setLineDash([]);
-    label(g, ghost.number, parts[0], grid.h, bad ? '#ffd9d4' : '#bfe1ff');
+    label(g, ghost.number, parts[0], grid.h, colours('text'));
   }
   for (const [at, colour] of [
-    [hover, '#5d716a'],
-    [cursor, '#e8f0ea'],
+    [hover, colours('faint')],
+    [cursor, colours('text')],
   ] as const) {
     if (at === undefined) continue;
     g.strokeStyle = colour;

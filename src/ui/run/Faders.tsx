@@ -66,7 +66,7 @@ function Track({ strip, disabled, tall }: { strip: Strip; disabled: boolean; tal
         style={{ bottom: `calc(${level} * (100% - 15px))` }}
       >
         <i
-          className={`absolute inset-x-[6px] top-[6.500px] h-[2px] ${strip.waiting ? 'bg-warning' : 'bg-[#22302a]'}`}
+          className={`absolute inset-x-[6px] top-[6.500px] h-[2px] ${strip.waiting ? 'bg-warning' : 'bg-track'}`}
         />
       </i>
     </div>

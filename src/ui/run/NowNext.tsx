@@ -67,7 +67,7 @@ function Ring({
       role="img"
       aria-label={`${left} ${word}`}
     >
-      <circle cx="84" cy="84" r={R} fill="none" stroke="#26332e" strokeWidth="12" />
+      <circle cx="84" cy="84" r={R} fill="none" stroke="var(--color-track)" strokeWidth="12" />
       <circle
         cx="84"
         cy="84"
@@ -120,9 +120,9 @@ function OnStage() {
   return (
     <section aria-label="On stage" className="flex flex-none items-start gap-5 px-6 py-3">
       <div className="min-w-0 flex-1">
-        <h2 className="cap !text-[12px] !text-lime">{list.paused ? 'Paused' : 'On stage'}</h2>
+        <h2 className="cap !text-[12px] !text-lime-word">{list.paused ? 'Paused' : 'On stage'}</h2>
         <div className="flex items-baseline gap-5">
-          <span className="num text-[72px] leading-[74px] font-semibold text-lime">
+          <span className="num text-[72px] leading-[74px] font-semibold text-lime-word">
             {formatCueNumber(list.cueNumber)}
           </span>
           <span className="line-clamp-2 min-w-0 flex-1 text-[40px] leading-[44px] font-semibold tracking-[-0.01em] [overflow-wrap:anywhere] max-[1100px]:text-[30px] max-[1100px]:leading-[34px]">
@@ -138,9 +138,9 @@ function OnStage() {
                 className={`grid grid-cols-[120px_1fr_88px] items-center text-[15px] ${done ? 'text-muted' : ''}`}
               >
                 <span>{w.label}</span>
-                <span className="h-2 overflow-hidden rounded bg-[#26332e]">
+                <span className="h-2 overflow-hidden rounded bg-track">
                   <i
-                    className={`block h-full rounded ${done ? 'bg-[#6f8240]' : 'bg-lime'}`}
+                    className={`block h-full rounded ${done ? 'bg-lime-past' : 'bg-lime'}`}
                     style={{
                       width: `${w.end > 0 ? Math.min(100, (elapsed / w.end) * 100) : 100}%`,
                     }}

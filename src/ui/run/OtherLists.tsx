@@ -90,7 +90,7 @@ function Strip({ list }: { list: ListStatus }) {
             )}
             {now ? (
               <>
-                <b className="num font-semibold text-lime">{formatCueNumber(now.number)}</b>{' '}
+                <b className="num font-semibold text-lime-word">{formatCueNumber(now.number)}</b>{' '}
                 {now.name}
                 {list.bpm !== null && <span className="text-muted">, {list.bpm} a minute</span>}
               </>

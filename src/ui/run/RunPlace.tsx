@@ -67,7 +67,7 @@ function Head() {
     return () => window.removeEventListener('keydown', learn, true);
   }, [learning]);
   return (
-    <header className="flex min-h-11 flex-none flex-wrap items-center gap-x-2 gap-y-1 border-b border-line bg-[#101a17] px-3 py-1">
+    <header className="flex min-h-11 flex-none flex-wrap items-center gap-x-2 gap-y-1 border-b border-line bg-panel px-3 py-1">
       <button
         type="button"
         data-testid="run-lock"

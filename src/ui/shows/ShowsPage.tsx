@@ -229,7 +229,7 @@ function ShowRow({
           </span>
         </span>
         {s.onAir && (
-          <span className="flex items-center gap-2 text-[12px] text-lime">
+          <span className="flex items-center gap-2 text-[12px] text-lime-word">
             <i className="size-2 rounded-full bg-lime" /> on air
           </span>
         )}

@@ -183,7 +183,7 @@ export function Programmer() {
                 align="end"
                 side="top"
                 sideOffset={6}
-                className="z-40 w-64 rounded-lg bg-panel p-1.5 shadow-[0_0_0_1px_var(--color-edge),0_16px_40px_#000a]"
+                className="z-40 w-64 rounded-lg bg-panel p-1.5 shadow-pop"
               >
                 <DropdownMenu.Item
                   className={ITEM}

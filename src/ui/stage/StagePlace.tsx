@@ -78,7 +78,7 @@ export function StagePlace() {
                   {view === 'grid' && <GridView />}
                   {view === 'list' && <ListView />}
                   {hint && (
-                    <p className="pointer-events-none absolute inset-x-0 top-2 mx-auto w-fit rounded-md bg-[#16242ce6] px-3 py-1 text-[12px] text-standby">
+                    <p className="pointer-events-none absolute inset-x-0 top-2 mx-auto w-fit rounded-md bg-standby-wash/90 px-3 py-1 text-[12px] text-standby">
                       {hint}
                     </p>
                   )}

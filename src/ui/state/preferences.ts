@@ -1,7 +1,9 @@
-/** What the person at this screen likes to find again: recent and favourite types, keys of their own. Shown at once, kept by the server. */
+/** What the person at this screen likes to find again: recent and favourite types, keys of their own, panels, the look. Shown at once, kept by the server. */
 import { create } from 'zustand';
+import type { Look } from '@/core/crew/look';
 import type { KeyId, OwnKeys } from '../frame/key-table';
 import { api } from './api';
+import { showLook, useLook } from './look';
 
 interface TypePreferences {
   recent: string[];
@@ -21,12 +23,14 @@ export const usePreferences = create<
 export async function loadPreferences(): Promise<void> {
   if (usePreferences.getState().known) return;
   try {
-    const { types, keys, layouts } = await api<{
+    const { types, keys, layouts, look } = await api<{
       types: TypePreferences;
       keys: OwnKeys;
       layouts: Record<string, string>;
+      look: Look;
     }>('/api/me/preferences');
     usePreferences.setState({ ...types, keys, layouts, loaded: true, known: true });
+    showLook(look);
   } catch {
     // Without them the list is complete all the same, and panels stand as they are shipped.
     usePreferences.setState({ loaded: true });
@@ -42,7 +46,7 @@ function keep(
   if (!known) return;
   void api('/api/me/preferences', {
     method: 'PUT',
-    body: JSON.stringify({ types: { recent, favourite }, keys, layouts }),
+    body: JSON.stringify({ types: { recent, favourite }, keys, layouts, look: useLook.getState() }),
   }).catch(() => undefined);
 }
 
@@ -83,4 +87,11 @@ export function setOwnKey(id: KeyId, key: string | null): void {
   const { [id]: before, ...others } = usePreferences.getState().keys;
   void before;
   keep({ keys: key === null ? others : { ...others, [id]: key } });
+}
+
+/** Shows a look at once, and keeps it when the hand has come to rest. */
+export function keepLook(look: Look): void {
+  showLook(look);
+  clearTimeout(settling);
+  settling = setTimeout(() => keep({}), SETTLES_MS);
 }

@@ -147,7 +147,7 @@ export function ColourControl({
         }}
       >
         <i
-          className="pointer-events-none absolute size-3.5 -translate-x-1/2 -translate-y-1/2 rounded-full shadow-[0_0_0_2px_#0e1513,inset_0_0_0_2.5px_#fff]"
+          className="pointer-events-none absolute size-3.5 -translate-x-1/2 -translate-y-1/2 rounded-full shadow-[0_0_0_2px_var(--color-stage),inset_0_0_0_2.5px_var(--color-light)]"
           style={{ left: `${(now.hue / 360) * 100}%`, top: `${(1 - now.saturation) * 100}%` }}
         />
       </Pad>
@@ -165,7 +165,7 @@ export function ColourControl({
             title={fanTo ? `To ${name}` : name}
             disabled={disabled}
             onClick={() => press(target)}
-            className="relative h-7 rounded after:absolute after:-inset-0.5 hover:shadow-[inset_0_0_0_2px_#ffffffb0] disabled:opacity-50"
+            className="relative h-7 rounded after:absolute after:-inset-0.5 hover:inset-ring-2 hover:inset-ring-light/70 disabled:opacity-50"
             style={{ background: cssOf({ ...target, Y: 1 }) }}
           />
         ))}

@@ -13,8 +13,7 @@ import { said, streamCommand } from '../../state/actions';
 import { useScreen } from '../../state/store';
 import { usePending, type Chosen } from './chosen';
 
-const PANEL =
-  'z-40 w-72 rounded-lg bg-panel p-3 shadow-[0_0_0_1px_var(--color-edge),0_16px_40px_#000a]';
+const PANEL = 'z-40 w-72 rounded-lg bg-panel p-3 shadow-pop';
 
 export function Section({
   title,

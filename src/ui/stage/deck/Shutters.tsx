@@ -118,7 +118,12 @@ export function Shutters({ chosen, disabled }: { chosen: readonly Chosen[]; disa
           <clipPath id="shutter-gate">
             <circle r={RADIUS} />
           </clipPath>
-          <circle r={RADIUS} fill="#e8f0ea" fillOpacity="0.16" stroke="var(--color-edge)" />
+          <circle
+            r={RADIUS}
+            fill="var(--color-text)"
+            fillOpacity="0.16"
+            stroke="var(--color-edge)"
+          />
           <g clipPath="url(#shutter-gate)">
             {blades.map((b) => (
               <g key={b.n} transform={`rotate(${b.side})`}>

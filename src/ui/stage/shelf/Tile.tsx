@@ -11,8 +11,7 @@ export interface TileAction {
   act: () => void;
 }
 
-const MENU =
-  'z-40 w-56 rounded-lg bg-panel p-1.5 shadow-[0_0_0_1px_var(--color-edge),0_16px_40px_#000a]';
+const MENU = 'z-40 w-56 rounded-lg bg-panel p-1.5 shadow-pop';
 const ITEM =
   'flex h-8 cursor-default items-center rounded px-2.5 outline-none data-[highlighted]:bg-standby-wash data-[highlighted]:text-text';
 const tone = (a: TileAction): string => (a.danger ? 'text-danger' : 'text-soft');
@@ -88,7 +87,7 @@ export function Tile({
           {held && held.length > 0 && (
             <span
               title={`${held.join(' and ')} ${held.length === 1 ? 'holds' : 'hold'} values that follow it`}
-              className="pointer-events-none absolute top-1 left-1 rounded-full bg-[#0e1513c0] px-1 text-[11px] leading-4 text-dim"
+              className="pointer-events-none absolute top-1 left-1 rounded-full bg-stage/75 px-1 text-[11px] leading-4 text-dim"
             >
               {held.slice(0, 2).map(initials).join(' ')}
             </span>
@@ -97,7 +96,7 @@ export function Tile({
             <DropdownMenu.Root>
               <DropdownMenu.Trigger
                 aria-label={`More about ${name}`}
-                className="absolute top-1 right-1 grid size-7 place-items-center rounded bg-[#0e1513c0] text-soft opacity-0 group-hover:opacity-100 focus-visible:opacity-100 data-[state=open]:opacity-100"
+                className="absolute top-1 right-1 grid size-7 place-items-center rounded bg-stage/75 text-soft opacity-0 group-hover:opacity-100 focus-visible:opacity-100 data-[state=open]:opacity-100"
               >
                 <MoreHorizontal size={14} />
               </DropdownMenu.Trigger>

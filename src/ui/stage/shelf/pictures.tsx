@@ -25,7 +25,9 @@ function Pool({ css }: { css: string }) {
   return (
     <div
       className={BOX}
-      style={{ background: `radial-gradient(90% 120% at 50% 100%, ${css}, #0e1513 120%)` }}
+      style={{
+        background: `radial-gradient(90% 120% at 50% 100%, ${css}, var(--color-stage) 120%)`,
+      }}
     />
   );
 }
@@ -61,14 +63,16 @@ export function PalettePicture({
     return any ? [cssOf({ ...any, Y: 1 })] : coloursOf(show, palette);
   }, [show, palette, version]);
   if (palette.family === 'colour') {
-    if (colours.length <= 1) return <Pool css={colours[0] ?? '#24332d'} />;
+    if (colours.length <= 1) return <Pool css={colours[0] ?? 'var(--color-lift)'} />;
     return (
       <div className={`${BOX} flex`}>
         {colours.map((c) => (
           <i
             key={c}
             className="flex-1"
-            style={{ background: `radial-gradient(90% 120% at 50% 100%, ${c}, #0e1513 120%)` }}
+            style={{
+              background: `radial-gradient(90% 120% at 50% 100%, ${c}, var(--color-stage) 120%)`,
+            }}
           />
         ))}
       </div>

@@ -289,9 +289,10 @@ export function Space() {
     <div
       ref={box}
       data-testid="space"
+      data-theme="night"
       role="img"
       aria-label={`The stage in space with ${lamps.length} fixtures, ${selection.length} selected. Drag to look round, click to select.`}
-      className="relative size-full touch-none overflow-hidden"
+      className="relative size-full touch-none overflow-hidden bg-ink text-text"
       style={{ cursor: tool === 'aim' ? 'crosshair' : 'default' }}
       onPointerDown={(e) => (down.current = place(e))}
       onPointerMove={(e) => {
