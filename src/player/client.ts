@@ -131,6 +131,8 @@ export class Client {
     sound: false,
     follows: null,
   };
+  /** The last second of the outputs that this screen was told of; -1 for none. */
+  secondsTold = -1;
   /** Bytes and sources as this screen last had them. */
   private readonly lastBytes = new Map<number, Uint8Array>();
   private readonly lastSources = new Map<number, string>();
@@ -433,6 +435,7 @@ export class Client {
     if (parsed.type === 'watch') {
       const { type, ...watching } = parsed;
       void type;
+      if (watching.outputs && !this.watching.outputs) this.secondsTold = -1;
       this.watching = watching;
       this.lastBytes.clear();
       this.lastSources.clear();

@@ -1,5 +1,6 @@
 /** The main thread's hand on the clock. */
 import { Worker } from 'node:worker_threads';
+import type { OutputSecond } from '../core/live/messages.ts';
 import type { EngineCopy } from '../core/playback/saved.ts';
 import type { ClockSettings, ClockStats, FromClock, ToClock } from './clock-messages.ts';
 
@@ -20,6 +21,7 @@ export class Clock {
       if (message.is === 'framed') this.answer(message.id, undefined);
       else if (message.is === 'copied') this.answer(message.id, message.copy);
       else if (message.is === 'stats') this.answer(message.id, message.stats);
+      else if (message.is === 'seconds') this.answer(message.id, message.seconds);
       else heard(message);
     });
     this.worker.on('error', failed);
@@ -40,6 +42,11 @@ export class Clock {
 
   stats(): Promise<ClockStats> {
     return this.ask<ClockStats>((id) => ({ do: 'stats', id }));
+  }
+
+  /** How the seconds after one went, at most ten minutes of them. @param after -1: all that are kept */
+  seconds(after: number): Promise<OutputSecond[]> {
+    return this.ask<OutputSecond[]>((id) => ({ do: 'seconds', id, after }));
   }
 
   async stop(): Promise<void> {

@@ -6,6 +6,7 @@ import type { PlaybackConfig } from '../core/playback/playback.ts';
 import type { EngineCopy, SavedEngine } from '../core/playback/saved.ts';
 import type { Programs } from '../core/playback/programs.ts';
 import type { Slots } from '../core/playback/slots.ts';
+import type { OutputSecond } from '../core/live/messages.ts';
 import type { RouteRow } from '../core/routes/rows.ts';
 
 /** What concerns one open show. */
@@ -65,6 +66,8 @@ export type ToClock =
   /** Where packet sequences go on, by `protocol/number on the wire`: from another player that sent before. */
   | { do: 'sequences'; from: Record<string, number> }
   | { do: 'stats'; id: number }
+  /** The whole seconds after one. */
+  | { do: 'seconds'; id: number; after: number }
   | { do: 'stop' };
 
 /** What went out on a route. */
@@ -114,6 +117,7 @@ export type FromClock =
   | { is: 'framed'; id: number }
   | { is: 'copied'; id: number; copy: EngineCopy | null }
   | { is: 'stats'; id: number; stats: ClockStats }
+  | { is: 'seconds'; id: number; seconds: OutputSecond[] }
   | { is: 'output'; problem: string | null }
   | { is: 'stopped' };
 

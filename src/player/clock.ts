@@ -4,6 +4,7 @@ import type { ClockSettings, ClockStats, FromClock, ToClock } from './clock-mess
 import { Conductor } from './conductor.ts';
 import { Output } from './output.ts';
 import { nextFrame, PERIOD_MS } from './pace.ts';
+import { SecondCounts } from './second-counts.ts';
 
 const KEPT_FRAMES = 4096;
 
@@ -22,6 +23,8 @@ const stats = {
   compute: new Float32Array(KEPT_FRAMES),
   late: new Float32Array(KEPT_FRAMES),
 };
+
+const seconds = new SecondCounts();
 
 function handle(message: ToClock): void {
   if (message.do === 'air') {
@@ -45,6 +48,10 @@ function handle(message: ToClock): void {
       sequences: output.sequences(),
     };
     say({ is: 'stats', id: message.id, stats: reply });
+    return;
+  }
+  if (message.do === 'seconds') {
+    say({ is: 'seconds', id: message.id, seconds: seconds.after(message.after) });
     return;
   }
   if (message.do === 'stop') {
@@ -73,7 +80,9 @@ function frame(due_ms: number): void {
   }
   const at = stats.frames % KEPT_FRAMES;
   stats.late[at] = start - due_ms;
-  stats.compute[at] = now_ms() - start;
+  const took_ms = now_ms() - start;
+  stats.compute[at] = took_ms;
+  seconds.add(start, took_ms, start - due_ms, output.packets);
   stats.frames++;
 }
 

@@ -214,6 +214,7 @@ export class House {
       message.is !== 'stopped' &&
       message.is !== 'copied' &&
       message.is !== 'framed' &&
+      message.is !== 'seconds' &&
       message.is !== 'stats'
     )
       this.shows.get(message.showId)?.heard(message);
@@ -753,16 +754,24 @@ export class House {
     }
     const looking = [...this.clients].filter((c) => c.watching.outputs);
     if (looking.length === 0) return;
-    const { lines } = await this.clock.stats();
+    const told = looking.map((c) => c.secondsTold);
+    const [{ lines }, seconds] = await Promise.all([
+      this.clock.stats(),
+      this.clock.seconds(Math.min(...told)),
+    ]);
     const found = this.discovery?.state() ?? { nodes: [], sources: [], deaf: [] };
     const osc = this.ears();
-    for (const client of looking)
+    for (const client of looking) {
+      const after = client.secondsTold;
+      client.secondsTold = seconds.at(-1)?.second ?? after;
       client.send({
         type: 'outputs',
+        seconds: seconds.filter((s) => s.second > after),
         lines: client.showId === this.airId ? lines : [],
         ...found,
         osc,
       });
+    }
   }
 
   /** Universes on the wire now, and where sACN goes, for telling others. */

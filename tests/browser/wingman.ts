@@ -281,11 +281,11 @@ export class Screen {
     await until(
       async () =>
         (await this.count(option)) > 0 ||
-        (await this.count(`${within} [role=listbox] [aria-expanded=false]`)) > 0,
+        (await this.count(`${within} [aria-label="Fixture types"] [aria-expanded=false]`)) > 0,
     );
     if ((await this.count(option)) === 0) {
       for (const row of await this.driver.findElements(
-        By.css(`${within} [role=listbox] [aria-expanded=false]`),
+        By.css(`${within} [aria-label="Fixture types"] [aria-expanded=false]`),
       )) {
         if (name.endsWith(((await row.getText()).split('\n')[0] ?? '').trim())) {
           await row.click();

@@ -205,7 +205,36 @@ export interface SourceRun {
   to: number;
   text: string;
 }
+/** How the clock kept time and what it sent in one second. */
+export interface OutputSecond {
+  /** Since the clock began. */
+  second: number;
+  /** Of 44. */
+  frames: number;
+  /** How long a frame took: on the mean, and the longest. */
+  frame_ms: number;
+  worstFrame_ms: number;
+  /** How long after it was due the latest one began. */
+  worstLate_ms: number;
+  packets: number;
+}
+
+/** Ten minutes. */
+export const KEPT_SECONDS = 600;
+
+/** What was known and what is told now; a clock that began again begins them again. */
+export function withSeconds(
+  known: readonly OutputSecond[],
+  told: readonly OutputSecond[],
+): readonly OutputSecond[] {
+  const [first] = told;
+  if (!first) return known;
+  return [...known.filter((s) => s.second < first.second), ...told].slice(-KEPT_SECONDS);
+}
+
 export interface OutputState {
+  /** Seconds that this screen has not been told of, oldest first; at most ten minutes. */
+  seconds: readonly OutputSecond[];
   lines: { routeId: string; packets: number; errors: number; problem: string | null }[];
   nodes: {
     address: string;

@@ -78,6 +78,7 @@ export function RowCell({
   if (!editing)
     return (
       <span
+        role="gridcell"
         className="min-w-0"
         data-cell={what}
         data-field={LABEL[what]}
@@ -89,6 +90,7 @@ export function RowCell({
   const text = textOf(cue, before, what);
   return (
     <span
+      role="gridcell"
       className="relative min-w-0"
       data-field={LABEL[what]}
       onClick={(e) => e.stopPropagation()}

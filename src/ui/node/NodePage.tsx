@@ -157,7 +157,11 @@ export function NodePage() {
         </section>
       )}
       {shown && (
-        <section aria-label="Received values" className="mt-4 min-h-0 flex-1 overflow-y-auto">
+        <section
+          aria-label="Received values"
+          tabIndex={0}
+          className="mt-4 min-h-0 flex-1 overflow-y-auto"
+        >
           <h2 className="cap mb-2">
             {shown.protocol === 'sacn'
               ? `sACN universe ${shown.universe}`
@@ -166,7 +170,7 @@ export function NodePage() {
           </h2>
           <div
             className="grid grid-cols-[repeat(32,minmax(0,1fr))] gap-px"
-            role="table"
+            role="group"
             aria-label="512 values"
           >
             {shown.slots.map((v, i) => (
@@ -187,7 +191,7 @@ export function NodePage() {
       <p className="pt-3 text-[12px] text-muted">
         Art-Net counts its port addresses from 0, sACN its universes from 1: universe 1 of a show is
         0.0.0 in Art-Net.{' '}
-        <a href="/" className="text-standby hover:underline">
+        <a href="/" className="text-standby underline">
           Back to the shows
         </a>
       </p>

@@ -30,7 +30,10 @@ export interface ChartLine {
 
 const FONT_PX = 11;
 /** `12 400`, as everywhere. */
-const grouped = (v: number): string => Math.round(v).toLocaleString('en').replaceAll(',', '\u00a0');
+const grouped = (v: number, digits = 0): string =>
+  v
+    .toLocaleString('en', { minimumFractionDigits: digits, maximumFractionDigits: digits })
+    .replaceAll(',', '\u00a0');
 
 const dataset = (
   line: ChartLine,
@@ -56,6 +59,7 @@ export function LineChart({
   say,
   onPoint,
   stepped = false,
+  digits = 0,
 }: {
   /** What is compared, for who does not see it. */
   label: string;
@@ -68,13 +72,15 @@ export function LineChart({
   onPoint?: (point: number) => void;
   /** Values stand until the next point. */
   stepped?: boolean;
+  /** After the point. */
+  digits?: number;
 }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const theme = useLook((s) => s.theme);
   const chart = useRef<Chart<'line', number[]> | null>(null);
-  const ways = useRef({ say, onPoint });
+  const ways = useRef({ say, onPoint, unit, digits });
   useEffect(() => {
-    ways.current = { say, onPoint };
+    ways.current = { say, onPoint, unit, digits };
   });
   const [at, setAt] = useState<number | null>(null);
 
@@ -85,7 +91,7 @@ export function LineChart({
     const font = { family: getComputedStyle(element).fontFamily, size: FONT_PX };
     const made = new Chart<'line', number[]>(element, {
       type: 'line',
-      data: { labels: [...points], datasets: lines.map((line) => dataset(line, stepped, colours)) },
+      data: { labels: [], datasets: [] },
       options: {
         animation: false,
         responsive: true,
@@ -103,7 +109,7 @@ export function LineChart({
           },
           y: {
             beginAtZero: true,
-            ticks: { color: colours('muted'), font, callback: (v) => grouped(Number(v)) },
+            ticks: { color: colours('muted'), font, callback: (v) => grouped(Number(v), ways.current.digits) },
             grid: { color: colours('line') },
             border: { display: false },
           },
@@ -119,7 +125,8 @@ export function LineChart({
             bodyFont: font,
             callbacks: {
               title: (items) => ways.current.say(items[0]?.dataIndex ?? 0),
-              label: (item) => `${item.dataset.label}: ${grouped(item.parsed.y ?? 0)} ${unit}`,
+              label: (item) =>
+                `${item.dataset.label}: ${grouped(item.parsed.y ?? 0, ways.current.digits)} ${ways.current.unit}`,
             },
           },
         },
@@ -127,7 +134,16 @@ export function LineChart({
     });
     chart.current = made;
     return () => made.destroy();
-  }, [points, lines, unit, stepped, theme]);
+  }, [theme]);
+  // What is drawn changes in the chart that stands: the mark under the pointer stays.
+  useEffect(() => {
+    const made = chart.current;
+    if (!made) return;
+    const colours = coloursAt(made.canvas);
+    made.data.labels = [...points];
+    made.data.datasets = lines.map((line) => dataset(line, stepped, colours));
+    made.update('none');
+  }, [points, lines, stepped, theme]);
 
   /** The pointer's mark, moved by keys. */
   const mark = (point: number): void => {
@@ -157,7 +173,7 @@ export function LineChart({
     }
   };
   const said = (point: number): string =>
-    `${say(point)}: ${lines.map((l) => `${l.name} ${grouped(l.values[point] ?? 0)} ${unit}`).join(', ')}`;
+    `${say(point)}: ${lines.map((l) => `${l.name} ${grouped(l.values[point] ?? 0, digits)} ${unit}`).join(', ')}`;
   return (
     <div
       role="application"
@@ -171,5 +187,29 @@ export function LineChart({
         {at === null ? '' : said(at)}
       </p>
     </div>
+  );
+}
+
+/** What each line is, in its colour and dashes. */
+export function Legend({ lines }: { lines: readonly ChartLine[] }) {
+  return (
+    <ul className="flex flex-wrap gap-x-4 text-[12px] text-soft">
+      {lines.map(({ name, colour, dash }) => (
+        <li key={name} className="flex items-center gap-1.5">
+          <svg width="22" height="6" aria-hidden>
+            <line
+              x1="0"
+              y1="3"
+              x2="22"
+              y2="3"
+              stroke={`var(--color-${colour})`}
+              strokeWidth="2"
+              strokeDasharray={dash?.join(' ')}
+            />
+          </svg>
+          {name}
+        </li>
+      ))}
+    </ul>
   );
 }

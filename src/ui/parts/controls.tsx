@@ -1,6 +1,6 @@
 /** Buttons, fields and dialogs in the look of the house. */
 'use client';
-import { Dialog as RadixDialog } from 'radix-ui';
+import { Dialog as RadixDialog, Tabs as RadixTabs } from 'radix-ui';
 import { X } from 'lucide-react';
 import { CellEditor } from './CellEditor';
 import { useDrag } from './use-drag';
@@ -478,29 +478,30 @@ export function Tabs<T extends string>({
 }: {
   label: string;
   value: T;
-  options: readonly { value: T; label: ReactNode }[];
+  options: readonly { value: T; label: ReactNode; title?: string }[];
   onChange: (value: T) => void;
   className?: string;
 }) {
   return (
-    <div
-      role="tablist"
-      aria-label={label}
-      className={`flex min-w-0 [scrollbar-width:none] items-center gap-1 overflow-x-auto ${className}`}
-    >
-      {options.map((o) => (
-        <button
-          key={o.value}
-          type="button"
-          role="tab"
-          aria-selected={o.value === value}
-          onClick={() => onChange(o.value)}
-          className={`h-7 flex-none rounded-md px-2.5 text-[12.5px] font-medium whitespace-nowrap focus-visible:outline-offset-[-2px] ${o.value === value ? 'bg-lift text-text' : 'text-muted hover:text-soft'}`}
-        >
-          {o.label}
-        </button>
-      ))}
-    </div>
+    <RadixTabs.Root value={value} onValueChange={(v) => onChange(v as T)} className="contents">
+      <RadixTabs.List
+        aria-label={label}
+        className={`flex min-w-0 [scrollbar-width:none] items-center gap-1 overflow-x-auto ${className}`}
+      >
+        {options.map((o) => (
+          // What it opens stands elsewhere in the place, and has its own name.
+          <RadixTabs.Trigger
+            key={o.value}
+            value={o.value}
+            aria-controls={undefined}
+            title={o.title}
+            className="h-7 flex-none rounded-md px-2.5 text-[12.5px] font-medium whitespace-nowrap text-muted hover:text-soft focus-visible:outline-offset-[-2px] data-[state=active]:bg-lift data-[state=active]:text-text"
+          >
+            {o.label}
+          </RadixTabs.Trigger>
+        ))}
+      </RadixTabs.List>
+    </RadixTabs.Root>
   );
 }
 

@@ -47,8 +47,7 @@ export function PatternPicture({
       width={size}
       height={size}
       viewBox="0 0 24 24"
-      role="img"
-      aria-label={label}
+      {...(label === '' ? { 'aria-hidden': true } : { role: 'img', 'aria-label': label })}
       fill="none"
       stroke="currentColor"
       strokeWidth="1.8"

@@ -20,7 +20,7 @@ export function RemoteBar({
   return (
     <header className="flex min-h-12 flex-none items-center gap-3 border-b border-line px-4">
       <span className="min-w-0 flex-1">
-        <span className="block truncate text-[15px] font-semibold">{title}</span>
+        <h1 className="truncate text-[15px] font-semibold">{title}</h1>
         <span className="block truncate text-[12px] text-muted">
           {name ?? showName(show)} · {you.name}
         </span>

@@ -135,7 +135,7 @@ export function Monitor({
       )}
       <div className="min-h-0 flex-1 overflow-auto p-2">
         <div
-          role="grid"
+          role="group"
           aria-label={`Universe ${universe}`}
           className="grid min-w-[516px] grid-cols-[30px_repeat(20,minmax(0,1fr))] gap-px"
         >

@@ -6,7 +6,7 @@ import { formatCueNumber } from '@/core/cues/number';
 import { powerOver, type PowerOver } from '@/core/rig/power';
 import { firstList } from '@/core/show/show';
 import { Choice } from '../parts/controls';
-import { LineChart, type ChartLine } from '../parts/LineChart';
+import { Legend, LineChart, type ChartLine } from '../parts/LineChart';
 import { lookAt } from '../state/book';
 import { useScreen, useShow } from '../state/store';
 import { useReport } from './use-report';
@@ -37,30 +37,6 @@ function linesOf(over: PowerOver): ChartLine[] {
     },
     { name: 'Safe share', values: flat(over.safe_W, over), colour: 'warning', dash: [8, 4] },
   ];
-}
-
-/** What each line is, in its colour and dashes. */
-function Legend({ lines }: { lines: readonly ChartLine[] }) {
-  return (
-    <ul className="flex flex-wrap gap-x-4 text-[12px] text-soft">
-      {lines.map(({ name, colour, dash }) => (
-        <li key={name} className="flex items-center gap-1.5">
-          <svg width="22" height="6" aria-hidden>
-            <line
-              x1="0"
-              y1="3"
-              x2="22"
-              y2="3"
-              stroke={`var(--color-${colour})`}
-              strokeWidth="2"
-              strokeDasharray={dash?.join(' ')}
-            />
-          </svg>
-          {name}
-        </li>
-      ))}
-    </ul>
-  );
 }
 
 export function PowerChart() {
@@ -98,7 +74,7 @@ export function PowerChart() {
   return (
     <section aria-label="Watts over the cue list" className="pb-4">
       <div className="flex flex-wrap items-end gap-2 pb-2">
-        <h3 className="mr-auto text-[13px] font-medium">Watts over the cue list</h3>
+        <h2 className="mr-auto text-[13px] font-medium">Watts over the cue list</h2>
         <Choice
           label="List"
           className="w-[150px]"

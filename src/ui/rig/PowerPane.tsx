@@ -175,7 +175,9 @@ export function PowerPane() {
               <th className="w-[26%] font-normal">Load</th>
               <th className="text-right font-normal">At full</th>
               <th className="text-right font-normal">Worst cue</th>
-              <th />
+              <th>
+                <span className="sr-only">More</span>
+              </th>
             </tr>
           </thead>
           <tbody>

@@ -1,5 +1,6 @@
 /** Outputs: where each universe goes, over which protocol, on or off, with what left; and who is on the network. */
 'use client';
+import { OutputChart } from './OutputChart';
 import { Plus, Trash2 } from 'lucide-react';
 import Link from 'next/link';
 import { useState } from 'react';
@@ -116,7 +117,9 @@ export function Routes() {
             ))}
             <th className="text-right font-normal">Packets</th>
             <th className="text-right font-normal">Errors</th>
-            <th />
+            <th>
+              <span className="sr-only">More</span>
+            </th>
           </tr>
         </thead>
         <tbody>
@@ -295,9 +298,10 @@ export function Routes() {
           </Button>
         </form>
       )}
+      <OutputChart />
       <div className="mt-4 grid grid-cols-2 gap-6">
         <section aria-label="Art-Net nodes">
-          <h3 className="cap">Art-Net nodes that answer</h3>
+          <h2 className="cap">Art-Net nodes that answer</h2>
           {(outputs?.nodes.length ?? 0) === 0 && (
             <p className="mt-1 text-muted">
               None yet; they are asked every 3 s while this is open.
@@ -320,7 +324,7 @@ export function Routes() {
           </ul>
         </section>
         <section aria-label="sACN sources">
-          <h3 className="cap">sACN sources heard</h3>
+          <h2 className="cap">sACN sources heard</h2>
           {(outputs?.sources.length ?? 0) === 0 && (
             <p className="mt-1 text-muted">None yet; sources tell their universes every 10 s.</p>
           )}

@@ -134,11 +134,7 @@ export function TypeList({
           </button>
         )}
       </div>
-      <div
-        className="min-h-0 flex-1 overflow-y-auto py-2"
-        role="listbox"
-        aria-label="Fixture types"
-      >
+      <div className="min-h-0 flex-1 overflow-y-auto py-2" role="group" aria-label="Fixture types">
         {found.length === 0 && (
           <p className="px-4 text-muted">
             No type is like “{query.trim()}”. Search by maker, type, mode or channel count
@@ -194,7 +190,11 @@ export function TypeList({
                       />
                     </button>
                   </div>
-                  {open && own.map((mode) => modeRow(type, mode, title))}
+                  {open && (
+                    <div role="listbox" aria-label={`Modes of ${type.name}`}>
+                      {own.map((mode) => modeRow(type, mode, title))}
+                    </div>
+                  )}
                   {open && onEdit && mayEdit(you.role) && (
                     <button
                       type="button"

@@ -4,6 +4,7 @@ import { useMemo, useState } from 'react';
 import { freeRuns, usedByUniverse } from '@/core/rig/addresses';
 import { LIMITS } from '@/core/show/fields';
 import { universeName } from '@/core/show/show';
+import { Tabs as RadixTabs } from 'radix-ui';
 import { CellEditor } from '../parts/CellEditor';
 import { edit } from '../state/actions';
 import { mayEdit, useScreen, useShow } from '../state/store';
@@ -86,81 +87,77 @@ export function UniverseTabs() {
   ].sort((a, b) => a - b);
   return (
     <div className="flex h-[58px] flex-none items-stretch border-b border-line">
-      <div
-        className="flex min-w-0 flex-1 [scrollbar-width:none] items-center gap-0.5 overflow-x-auto px-1.5"
-        role="tablist"
-        aria-label="Universes"
+      <RadixTabs.Root
+        value={String(universe)}
+        onValueChange={(n) => setUniverse(Number(n))}
+        className="flex min-w-0 flex-1"
       >
-        {numbers.map((n) => {
-          const name = universeName(show, n);
-          const on = n === universe;
-          const count = used.get(n) ?? 0;
-          return (
-            <div
-              key={n}
-              data-universe={n}
-              className={`w-[92px] flex-none rounded-lg px-2 py-1.5 ${on ? 'bg-raised' : 'hover:bg-panel'}`}
-            >
-              {naming === n ? (
-                <CellEditor
-                  label={`Name of universe ${n}`}
-                  text={name ?? ''}
-                  first={null}
-                  onKeep={(typed) => {
-                    setNaming(null);
-                    const text = typed.trim();
-                    if (text !== (name ?? ''))
-                      void edit('name-universe', { number: n, name: text });
-                  }}
-                  onLeave={() => setNaming(null)}
-                  className="h-5 w-full rounded bg-ink px-1 text-[12.5px] shadow-[inset_0_0_0_1.5px_var(--color-standby)] outline-none"
-                />
-              ) : (
-                <button
-                  type="button"
-                  role="tab"
-                  aria-selected={on}
-                  title={`Universe ${n}${name ? ` “${name}”` : ''}: ${count} of 512 used. Double click to name it.`}
-                  onClick={() => setUniverse(n)}
-                  onDoubleClick={() => mayEdit(you.role) && setNaming(n)}
-                  className="flex w-full items-baseline gap-1.5 text-left"
-                >
-                  <span className={`num text-[12.5px] ${on ? 'text-standby' : 'text-soft'}`}>
-                    {n}
-                  </span>
-                  <span
-                    className={`min-w-0 flex-1 truncate text-[12.5px] ${on ? 'text-text' : 'text-muted'}`}
+        <RadixTabs.List
+          className="flex min-w-0 flex-1 [scrollbar-width:none] items-center gap-0.5 overflow-x-auto px-1.5"
+          aria-label="Universes"
+        >
+          {numbers.map((n) => {
+            const name = universeName(show, n);
+            const on = n === universe;
+            const count = used.get(n) ?? 0;
+            return (
+              <div
+                key={n}
+                data-universe={n}
+                className={`w-[92px] flex-none rounded-lg px-2 py-1.5 ${on ? 'bg-raised' : 'hover:bg-panel'}`}
+              >
+                {naming === n ? (
+                  <CellEditor
+                    label={`Name of universe ${n}`}
+                    text={name ?? ''}
+                    first={null}
+                    onKeep={(typed) => {
+                      setNaming(null);
+                      const text = typed.trim();
+                      if (text !== (name ?? ''))
+                        void edit('name-universe', { number: n, name: text });
+                    }}
+                    onLeave={() => setNaming(null)}
+                    className="h-5 w-full rounded bg-ink px-1 text-[12.5px] shadow-[inset_0_0_0_1.5px_var(--color-standby)] outline-none"
+                  />
+                ) : (
+                  <RadixTabs.Trigger
+                    value={String(n)}
+                    aria-controls={undefined}
+                    title={`Universe ${n}${name ? ` “${name}”` : ''}: ${count} of 512 used. Double click to name it.`}
+                    onDoubleClick={() => mayEdit(you.role) && setNaming(n)}
+                    className="flex w-full items-baseline gap-1.5 text-left"
                   >
-                    {name ?? 'Universe'}
-                  </span>
-                </button>
-              )}
-              <div className="flex items-center gap-1.5">
-                <div
-                  className="h-[3px] flex-1 rounded bg-lift"
-                  role="meter"
-                  aria-label={`Universe ${n} used`}
-                  aria-valuemin={0}
-                  aria-valuemax={512}
-                  aria-valuenow={count}
-                >
-                  <i
-                    className={`block h-full rounded ${on ? 'bg-standby' : 'bg-muted'}`}
-                    style={{ width: `${(count / 512) * 100}%` }}
-                  />
-                </div>
-                {holding.has(n) && (
-                  <i
-                    title="Selected fixtures are here"
-                    className="size-1.5 flex-none rounded-full bg-standby"
-                  />
+                    <span className={`num text-[12.5px] ${on ? 'text-standby' : 'text-soft'}`}>
+                      {n}
+                    </span>
+                    <span
+                      className={`min-w-0 flex-1 truncate text-[12.5px] ${on ? 'text-text' : 'text-muted'}`}
+                    >
+                      {name ?? 'Universe'}
+                    </span>
+                  </RadixTabs.Trigger>
                 )}
-                <span className="num text-[11px] leading-4 text-muted">{count}</span>
+                <div className="flex items-center gap-1.5">
+                  <div className="h-[3px] flex-1 rounded bg-lift" aria-hidden="true">
+                    <i
+                      className={`block h-full rounded ${on ? 'bg-standby' : 'bg-muted'}`}
+                      style={{ width: `${(count / 512) * 100}%` }}
+                    />
+                  </div>
+                  {holding.has(n) && (
+                    <i
+                      title="Selected fixtures are here"
+                      className="size-1.5 flex-none rounded-full bg-standby"
+                    />
+                  )}
+                  <span className="num text-[11px] leading-4 text-muted">{count}</span>
+                </div>
               </div>
-            </div>
-          );
-        })}
-      </div>
+            );
+          })}
+        </RadixTabs.List>
+      </RadixTabs.Root>
       <div className="flex flex-none items-center gap-1.5 border-l border-line px-2">
         <label className="flex items-center" title="Type a universe from 1 to 256 and press Enter">
           <input

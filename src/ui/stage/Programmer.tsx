@@ -1,7 +1,7 @@
 /** The programmer strip: what you hold, what of it is not recorded, live or blind, and the ways out. */
 'use client';
 import { useDeferredValue, useMemo } from 'react';
-import { DropdownMenu } from 'radix-ui';
+import { DropdownMenu, RadioGroup } from 'radix-ui';
 import { ChevronDown, ListTree } from 'lucide-react';
 import { plural } from '@/core/words';
 import { attributeInfo } from '@/core/rig/attributes';
@@ -101,6 +101,9 @@ function Update({ cue, fresh }: { cue: CueRow | undefined; fresh: number }) {
     </span>
   );
 }
+
+const WAY =
+  'flex h-7 items-center gap-1.5 rounded-[5px] px-2 text-[12.5px] text-muted hover:text-soft';
 
 export function Programmer() {
   const show = useShow();
@@ -246,34 +249,29 @@ export function Programmer() {
         </>
       )}
       {playable && (
-        <span
-          role="radiogroup"
+        <RadioGroup.Root
           aria-label="Live or blind"
-          className="flex flex-none rounded-md bg-ink p-0.5 shadow-[inset_0_0_0_1px_var(--color-line)]"
+          orientation="horizontal"
+          value={programmer.blind ? 'blind' : 'live'}
+          onValueChange={(way) => void live({ command: 'blind', on: way === 'blind' })}
+          className="flex flex-none rounded-md bg-ink p-0.5 inset-ring inset-ring-line"
         >
-          {([false, true] as const).map((blind) => (
-            <button
-              key={String(blind)}
-              type="button"
-              role="radio"
-              aria-checked={programmer.blind === blind}
-              title={
-                blind
-                  ? `Blind: what you set is kept and does not show on stage (${keyName('blind')})`
-                  : 'Live: what you hold shows on stage'
-              }
-              onClick={() => void live({ command: 'blind', on: blind })}
-              className={`flex h-7 items-center gap-1.5 rounded-[5px] px-2 text-[12.5px] ${programmer.blind === blind ? (blind ? 'bg-standby text-ink' : 'bg-lift text-text') : 'text-muted hover:text-soft'}`}
-            >
-              {!blind && (
-                <i
-                  className={`size-1.5 rounded-full ${programmer.blind ? 'bg-faint' : 'bg-lime'}`}
-                />
-              )}
-              {blind ? 'Blind' : 'Live'}
-            </button>
-          ))}
-        </span>
+          <RadioGroup.Item
+            value="live"
+            title="Live: what you hold shows on stage"
+            className={`${WAY} data-[state=checked]:bg-lift data-[state=checked]:text-text`}
+          >
+            <i className={`size-1.5 rounded-full ${programmer.blind ? 'bg-faint' : 'bg-lime'}`} />
+            Live
+          </RadioGroup.Item>
+          <RadioGroup.Item
+            value="blind"
+            title={`Blind: what you set is kept and does not show on stage (${keyName('blind')})`}
+            className={`${WAY} data-[state=checked]:bg-standby data-[state=checked]:text-ink`}
+          >
+            Blind
+          </RadioGroup.Item>
+        </RadioGroup.Root>
       )}
     </section>
   );

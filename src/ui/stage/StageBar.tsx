@@ -13,7 +13,7 @@ import {
   Plus,
 } from 'lucide-react';
 import { useState } from 'react';
-import { Button, Dialog, Field } from '../parts/controls';
+import { Button, Dialog, Field, Tabs } from '../parts/controls';
 import { edit } from '../state/actions';
 import { setTool, useStage, type StageView } from '../state/stage';
 import { mayEdit, useScreen, useShow } from '../state/store';
@@ -41,22 +41,21 @@ export function StageBar() {
     `grid size-7 place-items-center rounded-md ${on ? 'bg-lift text-text' : 'text-muted hover:bg-raised hover:text-soft'}`;
   return (
     <div className="flex min-h-10 flex-none flex-wrap items-center gap-x-1.5 border-b border-line px-2.5 py-1">
-      <div role="tablist" aria-label="View" className="flex gap-0.5">
-        {VIEWS.map(([id, label, icon]) => (
-          <button
-            key={id}
-            type="button"
-            role="tab"
-            aria-selected={view === id}
-            title={label}
-            onClick={() => useStage.setState({ view: id, tool: 'select' })}
-            className={`flex h-7 items-center gap-1.5 rounded-md px-2 text-[12.5px] ${view === id ? 'bg-lift text-text' : 'text-muted hover:text-soft'}`}
-          >
-            {icon}
-            <span className={view === id ? '' : 'sr-only'}>{label}</span>
-          </button>
-        ))}
-      </div>
+      <Tabs
+        label="View"
+        value={view}
+        options={VIEWS.map(([value, words, icon]) => ({
+          value,
+          title: words,
+          label: (
+            <span className="flex items-center gap-1.5">
+              {icon}
+              <span className={view === value ? '' : 'sr-only'}>{words}</span>
+            </span>
+          ),
+        }))}
+        onChange={(id) => useStage.setState({ view: id, tool: 'select' })}
+      />
       {view === 'plan' && (
         <>
           <span className="mx-1 h-4 w-px bg-line" />

@@ -1,5 +1,5 @@
 /** The live socket: opens, keeps trying, says within two seconds when it is lost, catches up by itself. */
-import type { ClientMessage, ServerMessage, View } from '@/core/live/messages';
+import { withSeconds, type ClientMessage, type ServerMessage, type View } from '@/core/live/messages';
 import type { LiveCommand } from '@/core/live/commands';
 import { slotKey } from '@/core/cues/rows';
 import { unpackShow, type PackedShow } from '@/core/formats/pack';
@@ -287,7 +287,9 @@ export class LiveConnection {
       case 'outputs': {
         const { type, ...outputs } = message;
         void type;
-        useScreen.setState({ outputs });
+        useScreen.setState((s) => ({
+          outputs: { ...outputs, seconds: withSeconds(s.outputs?.seconds ?? [], outputs.seconds) },
+        }));
         break;
       }
       case 'presence':

@@ -52,7 +52,7 @@ export function Tile({
       <ContextMenu.Trigger asChild>
         <div
           data-of={of}
-          className={`group relative h-[100px] min-w-0 rounded-md bg-panel ${pressed ? 'shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : 'shadow-[inset_0_0_0_1px_var(--color-line)]'} ${dim ? 'opacity-60' : ''}`}
+          className={`group relative h-[100px] min-w-0 rounded-md bg-panel ${pressed ? 'shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : 'shadow-[inset_0_0_0_1px_var(--color-line)]'}`}
           draggable={onDropOn !== undefined}
           onDragStart={(e) => {
             e.dataTransfer.setData('application/x-wingman-tile', id);
@@ -77,10 +77,10 @@ export function Tile({
             onClick={onApply}
             className="block size-full overflow-hidden rounded-md text-left hover:bg-raised"
           >
-            {picture}
+            <span className={dim ? 'block opacity-50' : 'block'}>{picture}</span>
             <span className="flex items-baseline gap-1.5 px-2 pt-1.5">
               <span className="num text-[11.5px] text-muted">{number}</span>
-              <span className="truncate font-medium">{name}</span>
+              <span className={`truncate font-medium ${dim ? 'text-muted' : ''}`}>{name}</span>
             </span>
             <span className="block truncate px-2 text-[11.5px] text-muted">{uses}</span>
           </button>

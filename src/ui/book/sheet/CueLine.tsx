@@ -1,0 +1,160 @@
+/** A cue's row of the sheet: number, name, times and trigger; its values are drawn beside it. */
+'use client';
+import { Award, Zap } from 'lucide-react';
+import type { ReactNode } from 'react';
+import { formatCueNumber } from '@/core/cues/number';
+import type { CueRow } from '@/core/cues/rows';
+import { cueTimes, Others } from '../../frame/Spine';
+import { useShow } from '../../state/store';
+import { ROW } from '../draw-sheet';
+import { RowCell, type RowField } from '../RowCell';
+import { actionWords, triggerOf } from '../words';
+import { LEFT } from './use-canvas';
+import type { Liked } from './use-marks';
+
+export interface LineState {
+  /** On stage. */
+  now: boolean;
+  next: boolean;
+  /** Looked at. */
+  picked: boolean;
+  chosen: boolean;
+  /** Found, or one that a change would touch. */
+  marked: boolean;
+  /** Played already. */
+  past: boolean;
+}
+
+function ground({ picked, chosen, marked }: LineState): string {
+  if (picked) return 'bg-standby-wash';
+  if (marked) return 'bg-warning-wash';
+  return chosen ? 'bg-standby-wash' : 'bg-ink hover:bg-panel';
+}
+
+function Number_({ cue, state }: { cue: CueRow; state: LineState }) {
+  const look = state.now
+    ? 'bg-lime font-semibold text-lime-ink'
+    : state.next
+      ? 'text-standby inset-ring inset-ring-standby'
+      : '';
+  return (
+    <span className={`num w-fit rounded px-1.5 text-[12.5px] leading-[22px] ${look}`}>
+      {formatCueNumber(cue.number)}
+    </span>
+  );
+}
+
+function Name({
+  cue,
+  state,
+  liked,
+  here,
+}: {
+  cue: CueRow;
+  state: LineState;
+  liked: Liked | undefined;
+  here: readonly string[] | undefined;
+}) {
+  const show = useShow();
+  const notes = [cue.name, cue.note, cue.operatorNote, cue.designerNote];
+  return (
+    <span
+      className={`block truncate pr-1 ${state.now ? 'font-semibold' : ''}`}
+      title={notes.filter(Boolean).join(' · ')}
+    >
+      {liked && (
+        <Award
+          size={12}
+          role="img"
+          aria-label={liked.words}
+          className={`mr-1 inline ${liked.lost ? 'text-warning' : 'text-lime-word'}`}
+        />
+      )}
+      {cue.name || 'Unnamed'}
+      {cue.actions && (
+        <Zap
+          size={11}
+          role="img"
+          aria-label={cue.actions.map((a) => actionWords(show, a)).join('; ')}
+          className="ml-1 inline text-muted"
+        />
+      )}
+      {here && (
+        <span className="ml-1">
+          <Others marks={here} />
+        </span>
+      )}
+    </span>
+  );
+}
+
+function Trigger({ cue, before }: { cue: CueRow; before: CueRow | undefined }) {
+  const trigger = triggerOf(cue, before);
+  return (
+    <span
+      className={`block truncate pr-2 text-[12px] text-muted ${trigger.spoken ? 'font-book' : ''}`}
+      title={trigger.long}
+    >
+      {trigger.short}
+    </span>
+  );
+}
+
+export function CueLine({
+  cue,
+  before,
+  top,
+  template,
+  state,
+  liked,
+  here,
+  editing,
+  onBegin,
+  onDone,
+  onPick,
+}: {
+  cue: CueRow;
+  /** The one before it in the list. */ before: CueRow | undefined;
+  /** In pixels, under the head. */ top: number;
+  template: string;
+  state: LineState;
+  liked: Liked | undefined;
+  here: readonly string[] | undefined;
+  /** The field that is written in. */ editing: RowField | null;
+  onBegin: (id: string, what: RowField) => void;
+  onDone: () => void;
+  onPick: (e: React.MouseEvent, id: string) => void;
+}) {
+  const field = (what: RowField, children: ReactNode): ReactNode => (
+    <RowCell
+      cue={cue}
+      before={before}
+      what={what}
+      editing={editing === what}
+      begin={onBegin}
+      onDone={onDone}
+    >
+      {children}
+    </RowCell>
+  );
+  return (
+    <div
+      role="row"
+      data-sheet-cue={formatCueNumber(cue.number)}
+      data-of={`cues/${cue.id}`}
+      aria-selected={state.picked || state.chosen}
+      onClick={(e) => onPick(e, cue.id)}
+      onContextMenu={(e) => !state.chosen && onPick(e, cue.id)}
+      className={`absolute left-0 grid cursor-default items-center border-b border-hair pl-3 ${ground(state)} ${state.past ? 'text-dim' : ''}`}
+      style={{ width: LEFT, height: ROW, top, gridTemplateColumns: template }}
+    >
+      {field('number', <Number_ cue={cue} state={state} />)}
+      {field('name', <Name cue={cue} state={state} liked={liked} here={here} />)}
+      {field(
+        'times',
+        <span className="num block pr-2 text-right text-[12px] text-muted">{cueTimes(cue)}</span>,
+      )}
+      {field('trigger', <Trigger cue={cue} before={before} />)}
+    </div>
+  );
+}
