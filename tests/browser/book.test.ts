@@ -104,7 +104,7 @@ test('a script is pasted, and the cues that it names are made and called on thei
   await owner.place('book');
   await owner.press('Take in a script …');
   await owner.fill('Title', 'The Landing Stage');
-  const text = await owner.find('[aria-label="The script’s text"]');
+  const text = await owner.find('textarea[aria-label="The script’s text"]');
   await owner.driver.executeScript(
     `const el = arguments[0]; Object.getOwnPropertyDescriptor(HTMLTextAreaElement.prototype, 'value').set.call(el, arguments[1]); el.dispatchEvent(new Event('input', { bubbles: true }));`,
     text,
@@ -234,7 +234,7 @@ test('a cue is dropped on a word, and a later draft keeps the calls and lists th
   );
   await until(async () => (await owner.driver.findElements(item)).length > 0);
   await owner.driver.findElement(item).click();
-  const text = await owner.find('[aria-label="The script’s text"]');
+  const text = await owner.find('textarea[aria-label="The script’s text"]');
   await owner.driver.executeScript(
     `const el = arguments[0]; const next = el.value.replace('Who goes there with a lantern', 'Halt! Who walks here in the dark').replace('KEEPER\\n', 'THE KEEPER\\n'); Object.getOwnPropertyDescriptor(HTMLTextAreaElement.prototype, 'value').set.call(el, next); el.dispatchEvent(new Event('input', { bubbles: true }));`,
     text,
@@ -245,6 +245,37 @@ test('a cue is dropped on a word, and a later draft keeps the calls and lists th
   expect((await rows()).calls.length).toBe(later);
   await owner.press('Stays here');
 }, 60_000);
+
+test('a script is edited with its lines, its calls in the margin, a search, and what differs from before', async () => {
+  await (await owner.find('[aria-label="Script: drafts and calls"]')).click();
+  const item = By.xpath(
+    '//*[@role="menuitem"][starts-with(normalize-space(.), "Take in a script")]',
+  );
+  await until(async () => (await owner.driver.findElements(item)).length > 0);
+  await owner.driver.findElement(item).click();
+  const editor = await owner.find('[data-testid=script-editor] .cm-content');
+  await owner.says('[data-testid=script-editor] .cm-lineNumbers', /1 2 3/);
+  await owner.says('[data-testid=script-editor] .cm-calls', /LX \d/);
+  const marks = await owner.count('.cm-calls .cm-gutterElement:not(:empty)');
+  await editor.click();
+  await editor.sendKeys(Key.chord(Key.CONTROL, Key.HOME), 'A page of weather, first.', Key.ENTER);
+  // Calls go along with their words, and the new line is marked as new.
+  expect(await owner.count('.cm-calls .cm-gutterElement:not(:empty)')).toBe(marks);
+  await owner.says('.cm-changedLine, .cm-insertedLine', 'A page of weather, first.');
+  await owner.says('[data-testid=planned]', /calls found again/);
+  await editor.sendKeys(Key.chord(Key.CONTROL, 'f'));
+  await (await owner.find('.cm-search input')).sendKeys('weather');
+  await until(async () => (await owner.count('.cm-searchMatch')) > 0);
+  // Esc leaves the search, and the dialog with what was typed stays.
+  await keys(Key.ESCAPE);
+  await until(async () => (await owner.count('.cm-search')) === 0);
+  await owner.says('[role=dialog]', 'A page of weather, first.');
+  await editor.sendKeys(Key.chord(Key.CONTROL, 'z'));
+  await until(async () => !(await owner.words('[role=dialog]')).includes('weather'));
+  await editor.sendKeys('Under the stars. ');
+  await owner.press('Take it in');
+  await owner.says('[data-testid=script-page]', 'Under the stars.');
+}, 90_000);
 
 test('the checks are looked through with a way to each, and a rehearsal plays the whole list', async () => {
   await owner.command('make 1 cue from 12');

@@ -291,6 +291,16 @@ test('outputs: a route off stops its packets, counters run, the node answers a p
   await script.ask(`/api/shows/${show}/live`, { command: 'air', on: true });
   await tab('Outputs');
   await screen.says('[aria-label="Art-Net nodes"]', 'Simulated node');
+  // How the output kept time: seconds come in, by what is chosen, for the hand and for who hears it.
+  await screen.says('[data-testid=output-chart]', /late by \d+\.\d ms at most/);
+  await screen.tab('Packets');
+  await screen.says('[data-testid=output-chart] ul', 'Packets Frames');
+  const chart = await screen.find('[data-testid=output-chart] [role=application]');
+  await chart.sendKeys(Key.END);
+  await screen.says(
+    '[data-testid=output-chart] [aria-live]',
+    /^now: Packets \d+ a second, Frames 4\d a/,
+  );
   const packets = async (): Promise<number> =>
     Number((await screen.words('main tbody tr td:nth-child(7)')).replaceAll(/\D/g, ''));
   await until(async () => (await packets()) > 0);

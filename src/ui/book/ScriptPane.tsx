@@ -25,7 +25,7 @@ export interface Called {
 }
 
 /** Calls of a script in its order, with their cues. */
-function callsIn(show: Show, scriptId: string, listId?: string): Called[] {
+export function callsIn(show: Show, scriptId: string, listId?: string): Called[] {
   return [...show.calls.values()]
     .filter((c) => c.scriptId === scriptId)
     .flatMap((call) => {

@@ -173,7 +173,7 @@ export function KeysHelp({
             ))}
           </dl>
         </div>
-        <section className="overflow-y-auto">
+        <section tabIndex={0} aria-label="What a line can say" className="overflow-y-auto">
           <h3 className="cap mb-1">Command line</h3>
           <dl>
             {lines.map(([line, what]) => (

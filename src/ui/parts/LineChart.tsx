@@ -109,7 +109,11 @@ export function LineChart({
           },
           y: {
             beginAtZero: true,
-            ticks: { color: colours('muted'), font, callback: (v) => grouped(Number(v), ways.current.digits) },
+            ticks: {
+              color: colours('muted'),
+              font,
+              callback: (v) => grouped(Number(v), ways.current.digits),
+            },
             grid: { color: colours('line') },
             border: { display: false },
           },

@@ -127,9 +127,14 @@ function toFirstField(e: Event): void {
   e.preventDefault();
   (
     content.querySelector<HTMLElement>(
-      'input:not([type=file]):not(:disabled), select:not(:disabled), textarea:not(:disabled)',
+      'input:not([type=file]):not(:disabled), select:not(:disabled), textarea:not(:disabled, [aria-hidden])',
     ) ?? content
   ).focus();
+}
+
+/** A search inside of what is edited takes Esc for itself. */
+function leaveToSearch(e: KeyboardEvent): void {
+  if (document.activeElement?.closest('.cm-search')) e.preventDefault();
 }
 
 /** What had been typed into this dialog when the page went, to be filled in again. */
@@ -193,6 +198,7 @@ export function Dialog({
         <RadixDialog.Content
           data-of={of}
           onOpenAutoFocus={toFirstField}
+          onEscapeKeyDown={leaveToSearch}
           {...(about ? {} : { 'aria-describedby': undefined })}
           className={`fixed left-1/2 z-50 ${tall ? 'top-[4vh] max-h-[92vh]' : 'top-[12vh] max-h-[76vh]'} max-w-[94vw] -translate-x-1/2 overflow-auto rounded-xl bg-panel p-5 shadow-pop focus:outline-none ${width}`}
         >

@@ -1,5 +1,10 @@
 /** The live socket: opens, keeps trying, says within two seconds when it is lost, catches up by itself. */
-import { withSeconds, type ClientMessage, type ServerMessage, type View } from '@/core/live/messages';
+import {
+  withSeconds,
+  type ClientMessage,
+  type ServerMessage,
+  type View,
+} from '@/core/live/messages';
 import type { LiveCommand } from '@/core/live/commands';
 import { slotKey } from '@/core/cues/rows';
 import { unpackShow, type PackedShow } from '@/core/formats/pack';

@@ -136,6 +136,13 @@ export function useKeepTyped(showId: string, userId: string): void {
   }, [showId, userId]);
 }
 
+/** Puts a text into a field as a hand would: whoever listens to the field hears of it. */
+export function typeInto(el: TextField, text: string): void {
+  const { prototype } = el instanceof HTMLTextAreaElement ? HTMLTextAreaElement : HTMLInputElement;
+  Object.getOwnPropertyDescriptor(prototype, 'value')?.set?.call(el, text);
+  el.dispatchEvent(new Event('input', { bubbles: true }));
+}
+
 /** Types the words into the fields of the same names, as a hand would. @returns how many found their field */
 export function fillIn(root: ParentNode, fields: Typed['fields']): number {
   let filled = 0;
@@ -147,13 +154,7 @@ export function fillIn(root: ParentNode, fields: Typed['fields']): number {
     const el = open[at];
     if (!el) continue;
     open.splice(at, 1);
-    Object.getOwnPropertyDescriptor(
-      el instanceof HTMLTextAreaElement
-        ? HTMLTextAreaElement.prototype
-        : HTMLInputElement.prototype,
-      'value',
-    )?.set?.call(el, value);
-    el.dispatchEvent(new Event('input', { bubbles: true }));
+    typeInto(el, value);
     filled++;
   }
   return filled;

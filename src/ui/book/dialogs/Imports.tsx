@@ -2,16 +2,18 @@
 'use client';
 import { useMemo, useState } from 'react';
 import { formatTime } from '@/core/cues/clock';
+import { formatCueNumber } from '@/core/cues/number';
 import { plural } from '@/core/words';
 import type { readCueLines } from '@/core/formats/cues-csv';
 import { isRefusal } from '@/core/refusal';
 import { blocksOf, flagsIn } from '@/core/script/parse';
 import { SCRIPT_FORMATS, SCRIPT_LIMIT } from '@/core/script/rows';
 import { readFile } from '../../files/read-file';
-import { Choice, Field, FileField } from '../../parts/controls';
+import { Check, Choice, Field, FileField } from '../../parts/controls';
 import { useBookList } from '../../state/book';
 import { useShow } from '../../state/store';
-import { useScript } from '../ScriptPane';
+import { ScriptEditor, type LineMark } from '../ScriptEditor';
+import { callsIn, useScript } from '../ScriptPane';
 import { Planned } from './Planned';
 
 const FORMAT_WORDS = {
@@ -29,8 +31,17 @@ export function ScriptImport() {
   const [title, setTitle] = useState(target?.title ?? '');
   const [format, setFormat] = useState<(typeof SCRIPT_FORMATS)[number]>(target?.format ?? 'plain');
   const [text, setText] = useState(target?.text ?? '');
+  const [compared, setCompared] = useState(true);
   const [said, setSaid] = useState('');
   const [problem, setProblem] = useState('');
+  const marks = useMemo<LineMark[]>(
+    () =>
+      callsIn(show, into).map(({ call, cue }) => ({
+        at: call.from,
+        says: `LX ${formatCueNumber(cue.number)}`,
+      })),
+    [show, into],
+  );
   const take = async (file: File): Promise<void> => {
     setProblem('');
     const read = await readFile('script', file);
@@ -115,13 +126,18 @@ export function ScriptImport() {
           onFile={(file) => void take(file)}
         />
       </div>
-      <textarea
-        aria-label="The script’s text"
+      {target && (
+        <Check checked={compared} onChange={setCompared}>
+          Show what differs from draft {target.draft}
+        </Check>
+      )}
+      <ScriptEditor
+        key={into}
+        label="The script’s text"
         value={text}
-        placeholder="or paste it here"
-        onChange={(e) => setText(e.target.value)}
-        rows={10}
-        className="mt-2 w-full rounded-md bg-ink p-2.5 font-book text-[13.5px] leading-5 shadow-[inset_0_0_0_1px_var(--color-edge)]"
+        before={target && compared ? target.text : null}
+        marks={marks}
+        onChange={setText}
       />
       <p className="text-[12.5px] text-muted">
         {about} {said && <span className="text-warning">{said}</span>}
