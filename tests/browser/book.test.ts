@@ -270,8 +270,10 @@ test('a script is edited with its lines, its calls in the margin, a search, and 
   await keys(Key.ESCAPE);
   await until(async () => (await owner.count('.cm-search')) === 0);
   await owner.says('[role=dialog]', 'A page of weather, first.');
-  await editor.sendKeys(Key.chord(Key.CONTROL, 'z'));
-  await until(async () => !(await owner.words('[role=dialog]')).includes('weather'));
+  await until(async () => {
+    await editor.sendKeys(Key.chord(Key.CONTROL, 'z'));
+    return !(await owner.words('[role=dialog]')).includes('weather');
+  });
   await editor.sendKeys('Under the stars. ');
   await owner.press('Take it in');
   await owner.says('[data-testid=script-page]', 'Under the stars.');

@@ -178,7 +178,7 @@ export function ScriptEditor({
           keymap.of([...searchKeymap, ...defaultKeymap, ...historyKeymap]),
           placeholder('or paste it here'),
           EditorView.lineWrapping,
-          EditorView.contentAttributes.of({ 'aria-label': begin.label }),
+          EditorView.contentAttributes.of({ 'aria-label': begin.label, tabindex: '0' }),
           EditorView.updateListener.of((update) => {
             if (update.docChanged) mirror(field.current, update.state.doc.toString());
           }),

@@ -2,9 +2,9 @@
 'use client';
 import { useMemo, useState } from 'react';
 import type { OutputSecond } from '@/core/live/messages';
-import { Tabs } from '../parts/controls';
-import { Legend, LineChart, type ChartLine } from '../parts/LineChart';
-import { useScreen } from '../state/store';
+import { Tabs } from '../../parts/controls';
+import { Legend, LineChart, type ChartLine } from '../../parts/LineChart';
+import { useScreen } from '../../state/store';
 
 type What = 'frame' | 'late' | 'packets';
 

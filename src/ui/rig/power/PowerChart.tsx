@@ -5,11 +5,11 @@ import { useMemo, useState } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
 import { powerOver, type PowerOver } from '@/core/rig/power';
 import { firstList } from '@/core/show/show';
-import { Choice } from '../parts/controls';
-import { Legend, LineChart, type ChartLine } from '../parts/LineChart';
-import { lookAt } from '../state/book';
-import { useScreen, useShow } from '../state/store';
-import { useReport } from './use-report';
+import { Choice } from '../../parts/controls';
+import { Legend, LineChart, type ChartLine } from '../../parts/LineChart';
+import { lookAt } from '../../state/book';
+import { useScreen, useShow } from '../../state/store';
+import { useReport } from '../use-report';
 
 const BY_PHASE = 'phases';
 /** Told apart by their dashes as well as by their colours. */

@@ -1,0 +1,58 @@
+/** Fields of a form that is checked by a schema: what is wrong stands under its field, in the schema's words. */
+'use client';
+import { zodResolver } from '@hookform/resolvers/zod';
+import type { ComponentProps } from 'react';
+import {
+  get,
+  useForm,
+  type DefaultValues,
+  type FieldPath,
+  type FieldValues,
+  type UseFormReturn,
+} from 'react-hook-form';
+import type { z } from 'zod';
+import { Choice, Field } from './controls';
+
+/**
+ * A form whose values a schema reads.
+ * @param first what stands in its fields when it opens
+ */
+export function useSchemaForm<S extends z.ZodType<FieldValues, FieldValues>>(
+  schema: S,
+  first: DefaultValues<z.input<S>>,
+): UseFormReturn<z.input<S>, unknown, z.output<S>> {
+  return useForm<z.input<S>, unknown, z.output<S>>({
+    resolver: zodResolver(schema),
+    defaultValues: first,
+    mode: 'onTouched',
+  });
+}
+
+interface Of<In extends FieldValues, Out> {
+  form: UseFormReturn<In, unknown, Out>;
+  name: FieldPath<In>;
+}
+
+/** Why a field cannot be taken, in a sentence. */
+function problemOf<In extends FieldValues, Out>({ form, name }: Of<In, Out>): string | undefined {
+  const found: unknown = get(form.formState.errors, name);
+  return found !== null && typeof found === 'object' && 'message' in found
+    ? String(found.message)
+    : undefined;
+}
+
+export function FormField<In extends FieldValues, Out>({
+  form,
+  name,
+  ...rest
+}: Of<In, Out> & Omit<ComponentProps<typeof Field>, 'form' | 'name' | 'problem'>) {
+  return <Field {...rest} {...form.register(name)} problem={problemOf({ form, name })} />;
+}
+
+export function FormChoice<In extends FieldValues, Out>({
+  form,
+  name,
+  ...rest
+}: Of<In, Out> & Omit<ComponentProps<typeof Choice>, 'form' | 'name'>) {
+  return <Choice {...rest} {...form.register(name)} />;
+}

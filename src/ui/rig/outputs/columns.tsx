@@ -1,0 +1,255 @@
+/** The columns of the routes: where a universe goes, and what has left. */
+'use client';
+import type { ColumnDef } from '@tanstack/react-table';
+import { Trash2 } from 'lucide-react';
+import type { OutputState } from '@/core/live/messages';
+import { formatPortAddress } from '@/core/output/artnet';
+import { PROTOCOL_NAMES } from '@/core/routes/tables';
+import type { RouteRow } from '@/core/routes/rows';
+import { universeName } from '@/core/show/show';
+import { IconButton } from '../../parts/controls';
+import { fieldKeys } from '../../parts/field-keys';
+import { edit } from '../../state/actions';
+import { mayEdit, useScreen, useShow } from '../../state/store';
+
+type LineCount = OutputState['lines'][number];
+
+/** A route, and what has left on it; nothing is counted in rehearsal. */
+export interface RouteLine {
+  route: RouteRow;
+  count: LineCount | undefined;
+}
+
+const TO = { node: 'simulated node', multicast: 'multicast', broadcast: 'broadcast' } as const;
+type To = keyof typeof TO | 'unicast';
+const toOf = (destination: string): To =>
+  destination in TO ? (destination as keyof typeof TO) : 'unicast';
+
+/** `net.sub-net.universe` or a whole number, as port address. */
+function parsePort(text: string): number | undefined {
+  const dotted = /^(\d{1,3})\.(\d{1,2})\.(\d{1,2})$/.exec(text.trim());
+  if (!dotted) return /^\d{1,5}$/.test(text.trim()) ? Number(text) : undefined;
+  const [net, sub, universe] = [Number(dotted[1]), Number(dotted[2]), Number(dotted[3])];
+  return net <= 127 && sub <= 15 && universe <= 15 ? (net << 8) | (sub << 4) | universe : undefined;
+}
+const sayWire = (r: Pick<RouteRow, 'protocol' | 'wire'>): string =>
+  r.protocol === 'sacn' ? String(r.wire) : formatPortAddress(r.wire);
+const grouped = (n: number): string => n.toLocaleString('en').replaceAll(',', ' ');
+
+/** A text field that writes when it is left, and takes back what cannot be. */
+function Cell({
+  label,
+  value,
+  width,
+  onDone,
+}: {
+  label: string;
+  value: string;
+  width: string;
+  onDone: (text: string) => void;
+}) {
+  const disabled = !mayEdit(useScreen((s) => s.you.role));
+  return (
+    <input
+      key={value}
+      aria-label={label}
+      defaultValue={value}
+      disabled={disabled}
+      onFocus={(e) => e.currentTarget.select()}
+      onBlur={(e) => e.target.value !== value && onDone(e.target.value)}
+      onKeyDown={fieldKeys(value)}
+      className={`num h-7 rounded bg-transparent px-1.5 text-[12.5px] hover:bg-ink focus:bg-ink focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)] focus:outline-none ${width}`}
+    />
+  );
+}
+
+function put(r: RouteRow, fields: Partial<RouteRow>): void {
+  const { id, ...set } = { ...r, ...fields };
+  void edit('set-route', { id, set }, { quiet: 'on' in fields });
+}
+
+function Universe({ route }: { route: RouteRow }) {
+  const name = universeName(useShow(), route.universe);
+  return (
+    <span title={name}>
+      <span className="num text-[12.5px]">{route.universe}</span>{' '}
+      {name && <span className="text-muted">{name}</span>}
+    </span>
+  );
+}
+
+function There({ route }: { route: RouteRow }) {
+  const isSacn = route.protocol === 'sacn';
+  return (
+    <span
+      title={
+        isSacn
+          ? 'sACN universes count from 1'
+          : `Art-Net counts from 0: net.sub-net.universe, port address ${route.wire}`
+      }
+    >
+      <Cell
+        label={`Number of universe ${route.universe} over ${route.protocol}`}
+        value={sayWire(route)}
+        width="w-14"
+        onDone={(text) => {
+          const wire = isSacn ? Number(text) : parsePort(text);
+          put(route, { wire: wire === undefined || !Number.isInteger(wire) ? -1 : wire });
+        }}
+      />
+    </span>
+  );
+}
+
+const FIRST_ADDRESS = '127.0.0.1';
+
+function Destination({ route }: { route: RouteRow }) {
+  const disabled = !mayEdit(useScreen((s) => s.you.role));
+  const many = route.protocol === 'sacn' ? 'multicast' : 'broadcast';
+  const to = toOf(route.destination);
+  return (
+    <>
+      <select
+        aria-label={`Where universe ${route.universe} goes over ${route.protocol}`}
+        disabled={disabled}
+        value={to}
+        onChange={({ target: { value } }) =>
+          put(route, { destination: value === 'unicast' ? FIRST_ADDRESS : value })
+        }
+        className="h-7 rounded bg-transparent pr-1 hover:bg-ink"
+      >
+        <option value="node">{TO.node}</option>
+        <option value={many}>{many}</option>
+        <option value="unicast">one address</option>
+      </select>
+      {to === 'unicast' && (
+        <Cell
+          label={`Address for universe ${route.universe}`}
+          value={route.destination}
+          width="w-28"
+          onDone={(destination) => put(route, { destination })}
+        />
+      )}
+    </>
+  );
+}
+
+function Priority({ route }: { route: RouteRow }) {
+  if (route.protocol !== 'sacn') return <span className="text-dim">—</span>;
+  return (
+    <Cell
+      label={`Priority of universe ${route.universe}`}
+      value={String(route.priority)}
+      width="w-10"
+      onDone={(text) => put(route, { priority: Number(text) })}
+    />
+  );
+}
+
+function On({ route }: { route: RouteRow }) {
+  const disabled = !mayEdit(useScreen((s) => s.you.role));
+  return (
+    <input
+      type="checkbox"
+      aria-label={`Send universe ${route.universe} over ${route.protocol}`}
+      checked={route.on}
+      disabled={disabled}
+      onChange={(e) => put(route, { on: e.target.checked })}
+      className="size-4 accent-[var(--color-lime)]"
+    />
+  );
+}
+
+function Count({ line, what }: { line: RouteLine; what: 'packets' | 'errors' }) {
+  const { count } = line;
+  const ink =
+    what === 'packets' ? 'text-lime-word' : count && count.errors > 0 ? 'text-danger' : 'text-dim';
+  return (
+    <span
+      className={`num text-[12.5px] ${count ? ink : 'text-dim'}`}
+      title={count?.problem ?? undefined}
+    >
+      {count ? grouped(count[what]) : '—'}
+    </span>
+  );
+}
+
+function Delete({ route }: { route: RouteRow }) {
+  if (!mayEdit(useScreen((s) => s.you.role))) return null;
+  return (
+    <IconButton
+      label={`Delete this route of universe ${route.universe}`}
+      onClick={() => void edit('delete-route', { id: route.id })}
+      className="!size-7"
+    >
+      <Trash2 size={13} />
+    </IconButton>
+  );
+}
+
+export const ROUTE_COLUMNS: ColumnDef<RouteLine>[] = [
+  {
+    id: 'universe',
+    size: 104,
+    meta: { title: 'Universe' },
+    accessorFn: ({ route }) => route.universe,
+    cell: ({ row }) => <Universe route={row.original.route} />,
+  },
+  {
+    id: 'over',
+    size: 62,
+    meta: { title: 'Over' },
+    accessorFn: ({ route }) => PROTOCOL_NAMES[route.protocol],
+  },
+  {
+    id: 'there',
+    size: 72,
+    meta: { title: 'There' },
+    accessorFn: ({ route }) => route.wire,
+    cell: ({ row }) => <There route={row.original.route} />,
+  },
+  {
+    id: 'to',
+    size: 136,
+    meta: { title: 'To' },
+    accessorFn: ({ route }) => route.destination,
+    cell: ({ row }) => <Destination route={row.original.route} />,
+  },
+  {
+    id: 'priority',
+    size: 66,
+    meta: { title: 'Priority' },
+    accessorFn: ({ route }) => route.priority,
+    cell: ({ row }) => <Priority route={row.original.route} />,
+  },
+  {
+    id: 'on',
+    size: 44,
+    meta: { title: 'On' },
+    accessorFn: ({ route }) => Number(route.on),
+    cell: ({ row }) => <On route={row.original.route} />,
+  },
+  {
+    id: 'packets',
+    size: 76,
+    meta: { title: 'Packets', right: true },
+    accessorFn: ({ count }) => count?.packets ?? -1,
+    cell: ({ row }) => <Count line={row.original} what="packets" />,
+  },
+  {
+    id: 'errors',
+    size: 64,
+    meta: { title: 'Errors', right: true },
+    accessorFn: ({ count }) => count?.errors ?? -1,
+    cell: ({ row }) => <Count line={row.original} what="errors" />,
+  },
+  {
+    id: 'more',
+    size: 40,
+    enableSorting: false,
+    enableResizing: false,
+    enableHiding: false,
+    meta: { title: 'More', right: true, silent: true },
+    cell: ({ row }) => <Delete route={row.original.route} />,
+  },
+];
