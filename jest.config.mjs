@@ -12,8 +12,14 @@ const swc = [
 ];
 const base = {
   testEnvironment: 'node',
-  transform: { '^.+\\.tsx?$': swc },
-  moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1', '^@demo/(.*)$': '<rootDir>/demo/$1' },
+  // Packages that are ES modules alone.
+  transform: { '^.+\\.tsx?$': swc, 'node_modules/osc-min/.+\\.js$': swc },
+  transformIgnorePatterns: ['node_modules/(?!osc-min/)'],
+  moduleNameMapper: {
+    '^osc-min$': '<rootDir>/node_modules/osc-min/dist/index.js',
+    '^@/(.*)$': '<rootDir>/src/$1',
+    '^@demo/(.*)$': '<rootDir>/demo/$1',
+  },
   extensionsToTreatAsEsm: [],
 };
 

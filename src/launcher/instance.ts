@@ -1,4 +1,5 @@
 /** One running Wingman: database, simulated node, players, web and keeper under one supervisor. */
+import { backOff } from 'exponential-backoff';
 import { spawn, type ChildProcess, type StdioOptions } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
@@ -26,6 +27,7 @@ import { end, environOf, isOurs, signal } from './processes.ts';
 import { Supervisor, type Spec } from './supervise.ts';
 
 const READY_PATIENCE_MS = 60_000;
+const READY_LOOK_MS = 100;
 const STOP_PATIENCE_MS = 6000;
 const DATABASE_STOP_MS = 10_000;
 /** A new player is up and waits within this; then the ones that a killed launcher left may go. */
@@ -334,16 +336,22 @@ function tellAccounts(accounts: SeededAccounts): void {
 }
 
 async function untilReady(url: string): Promise<void> {
-  for (const until = Date.now() + READY_PATIENCE_MS; ;) {
-    const ok = await fetch(`${url}/api/health`, { signal: AbortSignal.timeout(2000) }).then(
-      (r) => r.ok,
-      () => false,
+  const until = Date.now() + READY_PATIENCE_MS;
+  await backOff(
+    async () => {
+      const answer = await fetch(`${url}/api/health`, { signal: AbortSignal.timeout(2000) });
+      if (!answer.ok) throw new Error(`Wingman answers ${answer.status}.`);
+    },
+    {
+      startingDelay: READY_LOOK_MS,
+      maxDelay: READY_LOOK_MS,
+      numOfAttempts: Infinity,
+      retry: () => Date.now() <= until,
+    },
+  ).catch((error: unknown) => {
+    throw new Error(
+      'Wingman does not answer; logs/web.log and logs/player.log in the data folder say why.',
+      { cause: error },
     );
-    if (ok) return;
-    if (Date.now() > until)
-      throw new Error(
-        'Wingman does not answer; logs/web.log and logs/player.log in the data folder say why.',
-      );
-    await new Promise((resolve) => setTimeout(resolve, 100));
-  }
+  });
 }

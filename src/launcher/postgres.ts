@@ -11,11 +11,13 @@ import {
   writeFileSync,
 } from 'node:fs';
 import { dirname, join } from 'node:path';
+import { backOff } from 'exponential-backoff';
 import pg from 'pg';
 import { freePort } from './ports.ts';
 import { end, isAlive, isOurs } from './processes.ts';
 
 const START_PATIENCE_MS = 60_000;
+const LOOK_MS = 60;
 
 /** The server's pid file has its process and its port on these lines. */
 const PID_LINE = 0;
@@ -190,23 +192,29 @@ export async function startCluster(
   };
 }
 
+/** Fails at once where the database has ended, and after a while where it does not answer. */
 async function untilReady(url: string, failed: () => boolean): Promise<void> {
   const until = Date.now() + START_PATIENCE_MS;
-  for (;;) {
-    if (failed())
-      throw new Error(
-        'The database ended as it was starting; logs/postgres.log in the data folder says why.',
-      );
-    const client = new pg.Client({ connectionString: url, connectionTimeoutMillis: 2000 });
-    try {
-      await client.connect();
-      await client.end();
-      return;
-    } catch (error) {
-      await client.end().catch(() => undefined);
-      if (Date.now() > until)
-        throw new Error(`The database does not answer: ${(error as Error).message}`);
-      await new Promise((resolve) => setTimeout(resolve, 60));
-    }
+  await backOff(() => reach(url), {
+    startingDelay: LOOK_MS,
+    maxDelay: LOOK_MS,
+    numOfAttempts: Infinity,
+    retry: () => !failed() && Date.now() <= until,
+  }).catch((error: unknown) => {
+    throw new Error(
+      failed()
+        ? 'The database ended as it was starting; logs/postgres.log in the data folder says why.'
+        : `The database does not answer: ${(error as Error).message}`,
+      { cause: error },
+    );
+  });
+}
+
+async function reach(url: string): Promise<void> {
+  const client = new pg.Client({ connectionString: url, connectionTimeoutMillis: 2000 });
+  try {
+    await client.connect();
+  } finally {
+    await client.end().catch(() => undefined);
   }
 }

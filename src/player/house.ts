@@ -2,6 +2,7 @@
  * The house: every open show, who is connected to it, what is on air. Joins clock, database feed and sockets, and
  * saves what plays.
  */
+import { timeOfDay } from '../core/dates.ts';
 import { sql } from 'kysely';
 import type { Logger } from 'pino';
 import { readCommand } from '../core/command/command.ts';
@@ -870,11 +871,6 @@ export class House {
     return `The database could not take what “${show.name}” plays${what ? ` (${what})` : ''}. ${kept ? 'It is kept in the data folder, and comes back with the next start.' : 'It could not be kept in the data folder either, and is lost with this stop.'}`;
   }
 }
-
-const timeOfDay = (at: Date): string =>
-  [at.getHours(), at.getMinutes(), at.getSeconds()]
-    .map((n) => String(n).padStart(2, '0'))
-    .join(':');
 
 const newEditId = (): string =>
   `p${Date.now().toString(36)}${Math.random().toString(36).slice(2, 8)}`;

@@ -1,4 +1,5 @@
 /** Asks the player that is on air, with a ticket that says who stands behind it. */
+import { backOff } from 'exponential-backoff';
 import { refuse } from '@/core/refusal';
 import { playerAddress } from '@/store/players';
 import { issueTicket } from '@/store/ticket';
@@ -16,6 +17,37 @@ export async function playerUrl(): Promise<string> {
   return address ? `http://${address}` : server().player;
 }
 
+/** The player does not take requests now; it may in a moment. */
+class NotNow extends Error {
+  /** @param response what it answered, if it did */
+  constructor(readonly response: Response | null) {
+    super('The player takes no requests now.');
+  }
+}
+
+const NOT_KNOWN = refuse(
+  'unavailable',
+  'The player is not answering; it is being started again. It is not known whether this was carried out.',
+);
+const NOT_DONE = refuse(
+  'unavailable',
+  'The player is not answering; it is being started again. The command was not carried out.',
+);
+
+/** @throws NotNow where nothing was carried out; a refusal where that is not known */
+async function once(path: string, init: RequestInit, patience_ms: number): Promise<Response> {
+  const response = await fetch(`${await playerUrl()}${path}`, {
+    ...init,
+    signal: AbortSignal.timeout(patience_ms),
+  }).catch((error: unknown) =>
+    (error as { cause?: { code?: string } }).cause?.code === 'ECONNREFUSED'
+      ? null
+      : stop(NOT_KNOWN),
+  );
+  if (!response || response.status === 503) throw new NotNow(response);
+  return response;
+}
+
 /** A request to the player on air. While one gives way to another it is asked again, unless it may have been carried out. */
 export async function toPlayer(
   path: string,
@@ -23,33 +55,15 @@ export async function toPlayer(
   patience_ms = PATIENCE_MS,
 ): Promise<Response> {
   const until = performance.now() + TAKEOVER_MS;
-  for (;;) {
-    const response = await fetch(`${await playerUrl()}${path}`, {
-      ...init,
-      signal: AbortSignal.timeout(patience_ms),
-    }).catch((error: unknown) =>
-      (error as { cause?: { code?: string } }).cause?.code === 'ECONNREFUSED'
-        ? null
-        : stop(
-            refuse(
-              'unavailable',
-              'The player is not answering; it is being started again. It is not known whether this was carried out.',
-            ),
-          ),
-    );
-    if (response && response.status !== 503) return response;
-    if (performance.now() > until)
-      return (
-        response ??
-        stop(
-          refuse(
-            'unavailable',
-            'The player is not answering; it is being started again. The command was not carried out.',
-          ),
-        )
-      );
-    await new Promise((resolve) => setTimeout(resolve, AGAIN_MS));
-  }
+  return backOff(() => once(path, init, patience_ms), {
+    startingDelay: AGAIN_MS,
+    maxDelay: AGAIN_MS,
+    numOfAttempts: Infinity,
+    retry: (error: unknown) => error instanceof NotNow && performance.now() <= until,
+  }).catch((error: unknown) => {
+    if (!(error instanceof NotNow)) throw error;
+    return error.response ?? stop(NOT_DONE);
+  });
 }
 
 export async function askPlayer(

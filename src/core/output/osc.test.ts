@@ -32,6 +32,16 @@ test('what is written is read back, and nothing else is taken for a message', ()
   );
 });
 
+test('yes and no are 1 and 0; blobs, bundles, and what is cut short are not taken; old senders leave the tags out', () => {
+  const of = (text: string): Uint8Array => Uint8Array.from(Buffer.from(text, 'latin1'));
+  expect(readOsc(of('/a\0\0,TF\0'))).toEqual({ address: '/a', args: [1, 0] });
+  expect(readOsc(of('/a\0\0,b\0\0\0\0\0\0'))).toBeUndefined();
+  expect(readOsc(of('#bundle\0\0\0\0\0\0\0\0\x01'))).toBeUndefined();
+  expect(readOsc(of('/a\0\0,i\0\0\0\0'))).toBeUndefined();
+  expect(readOsc(of('/go\0'))).toEqual({ address: '/go', args: [] });
+  expect(readOsc(oscMessage('/go', ['héllo']))).toEqual({ address: '/go', args: ['h?llo'] });
+});
+
 test.each<[string, (number | string)[], unknown]>([
   ['/wingman/go', [], { command: 'go' }],
   ['/wingman/go', [1], { command: 'go' }],

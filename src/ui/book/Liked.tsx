@@ -1,12 +1,10 @@
 /** A designer's word on a cue: given, taken back, and lost with what changed. */
 'use client';
+import { shortDay } from '@/core/dates';
 import { Award } from 'lucide-react';
 import type { CueRow } from '@/core/cues/rows';
 import { edit } from '../state/actions';
 import { useScreen, useShow } from '../state/store';
-
-const day = (at: string): string =>
-  new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' });
 
 export function Liked({ cue, tall = false }: { cue: CueRow; tall?: boolean }) {
   const show = useShow();
@@ -21,15 +19,16 @@ export function Liked({ cue, tall = false }: { cue: CueRow; tall?: boolean }) {
           <span
             key={l.id}
             className="[overflow-wrap:anywhere] text-warning"
-            title={`Liked by ${l.by.name} on ${day(l.by.at)}`}
+            title={`Liked by ${l.by.name} on ${shortDay(l.by.at)}`}
           >
-            {l.by.name} liked it on {day(l.by.at)}; {l.lost.by.name} has changed it since:{' '}
+            {l.by.name} liked it on {shortDay(l.by.at)}; {l.lost.by.name} has changed it since:{' '}
             {l.lost.text}
           </span>
         ) : (
           <span key={l.id} className="flex items-center gap-1 text-soft">
             <Award size={14} className="text-lime-word" />{' '}
-            {l.by.userId === you.userId ? 'You like it' : `${l.by.name} likes it`}, {day(l.by.at)}
+            {l.by.userId === you.userId ? 'You like it' : `${l.by.name} likes it`},{' '}
+            {shortDay(l.by.at)}
           </span>
         ),
       )}

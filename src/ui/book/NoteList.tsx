@@ -1,5 +1,6 @@
 /** Notes from the house, open ones first, to be worked off one by one, answered, and printed for the morning. */
 'use client';
+import { hourMinute } from '@/core/dates';
 import { Check as Tick, MessageSquare, Printer, RotateCcw, X } from 'lucide-react';
 import { useState } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
@@ -86,9 +87,6 @@ export function NoteList({
   );
 }
 
-const time = (at: string): string =>
-  new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
-
 function Row({
   note,
   onCue,
@@ -151,7 +149,7 @@ function Row({
                 {about} ·{' '}
               </button>
             )}
-            {note.by.name}, {time(note.by.at)}
+            {note.by.name}, {hourMinute(note.by.at)}
             {note.to && <span className="text-soft"> · for {note.to.name}</span>}
             {note.done ? ` · worked off by ${note.done.name}` : ''}
           </span>
@@ -188,7 +186,7 @@ function Row({
                 <li key={i} className="text-[12.5px] leading-[18px]">
                   <span className="[overflow-wrap:anywhere]">{r.text}</span>
                   <span className="ml-1.5 text-muted">
-                    {r.by.name}, {time(r.by.at)}
+                    {r.by.name}, {hourMinute(r.by.at)}
                   </span>
                 </li>
               ))}

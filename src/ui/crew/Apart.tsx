@@ -11,7 +11,8 @@ import { api } from '../state/api';
 import { BringIn } from './BringIn';
 import { MergeView } from './MergeView';
 import type { OtherShow } from './types';
-import { useLoad, useSend, when } from './use-load';
+import { useLoad, useSend } from './use-load';
+import { when } from '@/core/dates';
 
 const HEAD = 'text-[15px] font-semibold';
 

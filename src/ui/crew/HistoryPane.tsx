@@ -11,7 +11,8 @@ import { Choice, Field, IconButton } from '../parts/controls';
 import { lookBack } from '../state/actions';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { LogList, Papers, WhenWho } from './LogList';
-import { useLoad, useLog, useSend, when } from './use-load';
+import { useLoad, useLog, useSend } from './use-load';
+import { when } from '@/core/dates';
 
 interface Head extends Omit<Change, 'rows' | 'editId'> {
   /** Its first rows in values. */

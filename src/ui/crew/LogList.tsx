@@ -3,7 +3,7 @@
 import type { ReactNode } from 'react';
 import { Button } from '../parts/controls';
 import { useScreen } from '../state/store';
-import { when } from './use-load';
+import { when } from '@/core/dates';
 
 /** When it was and who did it, as the first two cells of a row. */
 export function WhenWho({

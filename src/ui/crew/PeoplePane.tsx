@@ -1,5 +1,6 @@
 /** People: roles, end dates, invitations by link, parts of the show that were given to somebody, control pages. */
 'use client';
+import { lastMoment } from '@/core/dates';
 import { Copy } from 'lucide-react';
 import { useState } from 'react';
 import { notice } from '../state/messages';
@@ -15,7 +16,8 @@ import { Departments } from './Departments';
 import { LinkRow, standingPages } from './Links';
 import { PageDialog } from './PageDialog';
 import { PartDialog } from './PartDialog';
-import { day, useLoad, useSend } from './use-load';
+import { useLoad, useSend } from './use-load';
+import { fullDay } from '@/core/dates';
 
 const MEANS: Record<Role, string> = {
   owner: 'decides who is in the show, and everything below',
@@ -26,9 +28,6 @@ const MEANS: Record<Role, string> = {
 };
 const ROLE_OPTIONS = ROLES.map((r) => ({ value: r, label: r }));
 const HEAD = 'text-[15px] font-semibold';
-const endOfDay = (date: string): string | null =>
-  date === '' ? null : new Date(`${date}T23:59:59`).toISOString();
-
 export function PeoplePane() {
   const { showId, you, people } = useScreen();
   const owner = you.role === 'owner';
@@ -104,7 +103,7 @@ function MemberRow({
           </div>
           <div className="truncate text-[12px] text-muted" title={here ? where(here) : m.email}>
             {here ? where(here) : m.email}
-            {m.until && <span className="text-warning"> · until {day(m.until)}</span>}
+            {m.until && <span className="text-warning"> · until {fullDay(m.until)}</span>}
           </div>
         </div>
         {owner ? (
@@ -137,7 +136,7 @@ function MemberRow({
             defaultValue={m.until?.slice(0, 10) ?? ''}
             onBlur={(e) =>
               (e.target.value || null) !== (m.until?.slice(0, 10) ?? null) &&
-              put({ until: endOfDay(e.target.value) })
+              put({ until: lastMoment(e.target.value) })
             }
           />
           {m.role === 'volunteer' && (
@@ -198,7 +197,7 @@ function Invitations() {
       {
         role,
         pages: role === 'volunteer' ? pages : [],
-        memberUntil: endOfDay(until),
+        memberUntil: lastMoment(until),
         days: Number(days) || 7,
       },
     );
@@ -219,9 +218,9 @@ function Invitations() {
           <li key={i.id} className="flex h-9 items-center gap-3 border-b border-raised">
             <span className="flex-1 text-soft">
               for a {i.role}
-              {i.memberUntil ? `, in the show until ${day(i.memberUntil)}` : ''}
+              {i.memberUntil ? `, in the show until ${fullDay(i.memberUntil)}` : ''}
             </span>
-            <span className="text-[12px] text-muted">good until {day(i.expiresAt)}</span>
+            <span className="text-[12px] text-muted">good until {fullDay(i.expiresAt)}</span>
             <Button
               kind="quiet"
               onClick={() =>

@@ -9,7 +9,8 @@ import { Ask, Button, Choice, Field, IconButton } from '../parts/controls';
 import { lookBack } from '../state/actions';
 import { mayEdit, useScreen } from '../state/store';
 import { Compared, type BothPalettes } from './Compared';
-import { useLoad, useSend, when } from './use-load';
+import { useLoad, useSend } from './use-load';
+import { when } from '@/core/dates';
 
 const NOW = 'now';
 

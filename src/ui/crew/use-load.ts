@@ -98,18 +98,3 @@ export function useSend(): <T>(
     }
   }, []);
 }
-
-export const when = (iso: string): string => {
-  const d = new Date(iso);
-  const today = d.toDateString() === new Date().toDateString();
-  return today
-    ? d.toLocaleTimeString('en-GB')
-    : d.toLocaleString('en-GB', {
-        day: 'numeric',
-        month: 'short',
-        hour: '2-digit',
-        minute: '2-digit',
-      });
-};
-export const day = (iso: string): string =>
-  new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });

@@ -1,5 +1,6 @@
 /** Run: what is on, what is next, the script, other lists and faders. Locked against editing until it is opened on purpose. */
 'use client';
+import { hourMinute } from '@/core/dates';
 import { BellOff, BellRing, Lock, LockOpen, Radio, Volume2, VolumeX } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { formatClock } from '@/core/cues/clock';
@@ -142,18 +143,13 @@ function Head() {
           title={over.focus
             .map(
               (f) =>
-                `${show.fixtures.get(f.fixtureId)?.number ?? '?'} at ${Math.round(f.level * 100)} % by ${f.by} since ${new Date(f.since).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`,
+                `${show.fixtures.get(f.fixtureId)?.number ?? '?'} at ${Math.round(f.level * 100)} % by ${f.by} since ${hourMinute(f.since)}`,
             )
             .join('\n')}
           onClick={() => void live({ command: 'focus', on: false, level: 1 })}
           className={`${CHIP} bg-warning text-ink`}
         >
-          {over.focus.length} held since{' '}
-          {new Date(over.focus[0]?.since ?? 0).toLocaleTimeString('en-GB', {
-            hour: '2-digit',
-            minute: '2-digit',
-          })}
-          : let off
+          {over.focus.length} held since {hourMinute(over.focus[0]?.since ?? 0)}: let off
         </button>
       )}
       <Clocks />

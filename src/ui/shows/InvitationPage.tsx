@@ -1,5 +1,6 @@
 /** What an invitation offers: accepted as who one is, with the account that one has, or with a new one. */
 'use client';
+import { longDay } from '@/core/dates';
 import { useState } from 'react';
 import type { Role } from '@/core/roles';
 import { Mark } from '../frame/TopBar';
@@ -86,10 +87,7 @@ export function InvitationPage({
           <h1 className="text-[22px] leading-7 font-semibold">You are invited to “{offer.show}”</h1>
           <p className="mt-2 text-soft">
             As {offer.role}
-            {offer.until
-              ? `, until ${new Date(offer.until).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })}`
-              : ''}
-            .
+            {offer.until ? `, until ${longDay(offer.until)}` : ''}.
           </p>
           {you !== null ? (
             <div className="mt-6">

@@ -1,4 +1,5 @@
 'use client';
+import { shortDay, when } from '@/core/dates';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { DropdownMenu } from 'radix-ui';
@@ -219,11 +220,7 @@ function ShowRow({
             {s.origin &&
               ` · began from ${s.origin.name === null ? 'a show elsewhere' : `“${s.origin.name}”`}, change ${s.origin.seq}`}
             {gone && (
-              <span className="text-warning">
-                {' '}
-                · deleted; gone for good on{' '}
-                {gone.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })}
-              </span>
+              <span className="text-warning"> · deleted; gone for good on {shortDay(gone)}</span>
             )}
             {!gone && s.archivedAt && ' · archived'}
           </span>
@@ -239,10 +236,7 @@ function ShowRow({
           className="num w-32 text-right text-[12px] text-muted"
           dateTime={s.changedAt}
         >
-          {new Date(s.changedAt).toLocaleString('en-GB', {
-            dateStyle: 'short',
-            timeStyle: 'short',
-          })}
+          {when(s.changedAt)}
         </time>
       </a>
       {s.role === 'owner' && (

@@ -1,3 +1,4 @@
+import { fullDay } from '@/core/dates';
 import { z } from 'zod';
 import { server } from '@/app/server/context';
 import { showRoute } from '@/app/server/define-route';
@@ -48,9 +49,9 @@ export const PUT = showRoute(
       text:
         role === null
           ? `${result.name} is no longer in the show`
-          : `${result.name} is ${role} now${until ? `, until ${day(until)}` : ''}`,
+          : `${result.name} is ${role} now${until ? `, until ${fullDay(until)}` : ''}`,
     });
-    const until_ = until ? `, until ${day(until)}` : '';
+    const until_ = until ? `, until ${fullDay(until)}` : '';
     const text =
       role === null
         ? `${who.name} has taken you out of the show.`
@@ -59,7 +60,7 @@ export const PUT = showRoute(
           : result.was !== role
             ? `You are ${role} now, no longer ${result.was}, by ${who.name}${until_}.`
             : until !== undefined
-              ? `${who.name} has set the end of your time in the show: ${until ? day(until) : 'none'}.`
+              ? `${who.name} has set the end of your time in the show: ${until ? fullDay(until) : 'none'}.`
               : '';
     if (result.userId !== who.userId && text)
       await tell(
@@ -70,6 +71,3 @@ export const PUT = showRoute(
     return { members: await listMembers(db, id) };
   },
 );
-
-const day = (at: string): string =>
-  new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });

@@ -1,0 +1,26 @@
+/** Dates and times as people read them, in the time of the machine that shows them. */
+import { endOfDay, format, isToday, parseISO } from 'date-fns';
+
+type At = string | number | Date;
+
+/** `27 Nov`. */
+export const shortDay = (at: At): string => format(at, 'd MMM');
+/** `27 Nov 2026`. */
+export const fullDay = (at: At): string => format(at, 'd MMM yyyy');
+/** `27 November 2026`. */
+export const longDay = (at: At): string => format(at, 'd MMMM yyyy');
+/** `19:32`. */
+export const hourMinute = (at: At): string => format(at, 'HH:mm');
+/** `19:32:05`, as cues are told their time of day. */
+export const timeOfDay = (at: At): string => format(at, 'HH:mm:ss');
+
+/** When something was: today by the second, before that by the day. */
+export const when = (at: At): string =>
+  isToday(at) ? timeOfDay(at) : `${shortDay(at)}, ${hourMinute(at)}`;
+
+/**
+ * The last moment of a day.
+ * @param day as a date field has it, `2026-11-27`; empty for none
+ */
+export const lastMoment = (day: string): string | null =>
+  day === '' ? null : endOfDay(parseISO(day)).toISOString();
