@@ -1,4 +1,5 @@
 /** Palettes: recorded from what is held, applied to unlike fixtures, followed by cues, updated with the consequences said. */
+import { Key } from 'selenium-webdriver';
 import { openHouse, Screen, Script, until, type House } from './wingman';
 
 jest.setTimeout(120_000);
@@ -87,4 +88,42 @@ test('a palette that says nothing for the selection says so; deleted, the cue ke
   await screen.press('Delete, they keep its levels');
   await until(async () => (await level(21, 'ColorAdd_B'))?.source === 'cue 1');
   expect((await level(21, 'ColorAdd_B'))?.level).toBeCloseTo(before ?? -1, 3);
+});
+
+test('tiles are put in order by the hand and by Alt with the arrows; a press stays a press', async () => {
+  await script.ask(`/api/shows/${show}/edits`, { edit: 'add-standard-effects', params: {} });
+  await screen.tab('Effects');
+  await until(async () => (await screen.count('[data-tile]')) >= 4);
+  const order = (): Promise<number[]> =>
+    screen.driver.executeScript(
+      "return [...document.querySelectorAll('[data-tile]')].map((e) => Number(e.dataset.tile))",
+    );
+  const [first = 0, second = 0, third = 0] = await order();
+  const middle = async (tile: number): Promise<{ x: number; y: number }> => {
+    const r = await (await screen.find(`[data-tile="${tile}"]`)).getRect();
+    return { x: Math.round(r.x + r.width / 2), y: Math.round(r.y + r.height / 2) };
+  };
+  const drag = async (from: number, to: number): Promise<void> => {
+    const [a, b] = [await middle(from), await middle(to)];
+    const steps = 8;
+    let hand = screen.driver.actions({ async: true }).move(a).press();
+    for (let i = 1; i <= steps; i++)
+      hand = hand.move({
+        x: Math.round(a.x + ((b.x - a.x) * i) / steps),
+        y: Math.round(a.y + ((b.y - a.y) * i) / steps),
+        duration: 30,
+      });
+    await hand.release().perform();
+  };
+  await drag(first, third);
+  await until(async () => (await order()).slice(0, 3).join() === [second, third, first].join());
+  await drag(first, second);
+  await until(async () => (await order()).slice(0, 3).join() === [first, second, third].join());
+  const tile = await screen.find(`[data-tile="${second}"]`);
+  await tile.sendKeys(Key.chord(Key.ALT, Key.ARROW_RIGHT));
+  await until(async () => (await order()).slice(0, 3).join() === [first, third, second].join());
+  await tile.sendKeys(Key.chord(Key.ALT, Key.ARROW_LEFT));
+  await until(async () => (await order()).slice(0, 3).join() === [first, second, third].join());
+  // None of it has put an effect on anything.
+  expect(await screen.count('[data-tile][aria-pressed=true]')).toBe(0);
 });

@@ -1,5 +1,6 @@
 /** Buttons, fields and dialogs in the look of the house. */
 'use client';
+import { cva, type VariantProps } from 'class-variance-authority';
 import { Dialog as RadixDialog, Tabs as RadixTabs } from 'radix-ui';
 import { X } from 'lucide-react';
 import { CellEditor } from './CellEditor';
@@ -18,27 +19,28 @@ import {
   type ReactNode,
 } from 'react';
 
-const KINDS = {
-  plain: 'bg-raised text-text hover:bg-lift',
-  strong:
-    'bg-lift text-text font-semibold shadow-[inset_0_0_0_1px_var(--color-edge)] hover:bg-brim',
-  line: 'shadow-[inset_0_0_0_1px_var(--color-edge)] hover:bg-raised',
-  quiet: 'text-soft hover:bg-raised',
-  danger: 'text-danger inset-ring inset-ring-danger/50 hover:bg-danger-wash',
-} as const;
+const button = cva(
+  'inline-flex h-8 items-center justify-center gap-1.5 rounded-md px-3 text-[12.5px] font-medium whitespace-nowrap disabled:cursor-not-allowed disabled:opacity-45',
+  {
+    variants: {
+      kind: {
+        plain: 'bg-raised text-text hover:bg-lift',
+        strong: 'bg-lift font-semibold text-text inset-ring inset-ring-edge hover:bg-brim',
+        line: 'inset-ring inset-ring-edge hover:bg-raised',
+        quiet: 'text-soft hover:bg-raised',
+        danger: 'text-danger inset-ring inset-ring-danger/50 hover:bg-danger-wash',
+      },
+    },
+    defaultVariants: { kind: 'plain' },
+  },
+);
 
 export function Button({
-  kind = 'plain',
-  className = '',
+  kind,
+  className,
   ...rest
-}: ButtonHTMLAttributes<HTMLButtonElement> & { kind?: keyof typeof KINDS }) {
-  return (
-    <button
-      type="button"
-      {...rest}
-      className={`inline-flex h-8 items-center justify-center gap-1.5 rounded-md px-3 text-[12.5px] font-medium whitespace-nowrap disabled:cursor-not-allowed disabled:opacity-45 ${KINDS[kind]} ${className}`}
-    />
-  );
+}: ButtonHTMLAttributes<HTMLButtonElement> & VariantProps<typeof button>) {
+  return <button type="button" {...rest} className={button({ kind, className })} />;
 }
 
 export function IconButton({
@@ -57,8 +59,19 @@ export function IconButton({
   );
 }
 
-const BOX =
-  'h-8 w-full rounded-md bg-ink px-2.5 text-[13px] text-text shadow-[inset_0_0_0_1px_var(--color-edge)] placeholder:text-dim focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)] focus:outline-none disabled:text-dim';
+const box = cva(
+  'h-8 w-full rounded-md bg-ink px-2.5 text-[13px] text-text placeholder:text-dim focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)] focus:outline-none disabled:text-dim',
+  {
+    variants: {
+      number: { true: 'num' },
+      wrong: {
+        true: 'shadow-[inset_0_0_0_1.5px_var(--color-danger)]',
+        false: 'shadow-[inset_0_0_0_1px_var(--color-edge)]',
+      },
+    },
+    defaultVariants: { wrong: false },
+  },
+);
 
 export function Field({
   label,
@@ -84,7 +97,7 @@ export function Field({
         aria-invalid={problem ? true : undefined}
         aria-describedby={problem ? `${id}-problem` : undefined}
         {...rest}
-        className={`${BOX} ${number ? 'num' : ''} ${problem ? '!shadow-[inset_0_0_0_1.5px_var(--color-danger)]' : ''}`}
+        className={box({ number, wrong: problem !== undefined })}
       />
       {problem && (
         <p id={`${id}-problem`} className="mt-1 text-[12px] leading-4 text-danger">
@@ -110,7 +123,7 @@ export function Choice({
       <label htmlFor={id} className="mb-1 block text-[12px] leading-4 text-muted">
         {label}
       </label>
-      <select id={id} {...rest} className={`${BOX} pr-1`}>
+      <select id={id} {...rest} className={box({ className: 'pr-1' })}>
         {options.map((o) => (
           <option key={o.value} value={o.value}>
             {o.label}

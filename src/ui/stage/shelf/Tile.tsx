@@ -1,4 +1,4 @@
-/** One tile of the shelf: picture, number, name, what uses it; a menu for the rest; dragged to its place. */
+/** One tile of the shelf: picture, number, name, what uses it; a menu for the rest. */
 'use client';
 import { ContextMenu, DropdownMenu } from 'radix-ui';
 import { MoreHorizontal } from 'lucide-react';
@@ -17,7 +17,6 @@ const ITEM =
 const tone = (a: TileAction): string => (a.danger ? 'text-danger' : 'text-soft');
 
 export function Tile({
-  id,
   of,
   number,
   name,
@@ -30,9 +29,7 @@ export function Tile({
   picture,
   actions,
   onApply,
-  onDropOn,
 }: {
-  id: string;
   /** `palettes/<id>`, for the marks of others' hands. */ of: string;
   number: number;
   name: string;
@@ -45,7 +42,6 @@ export function Tile({
   picture: ReactNode;
   actions: readonly TileAction[];
   onApply: () => void;
-  onDropOn: ((dragged: string) => void) | undefined;
 }) {
   return (
     <ContextMenu.Root>
@@ -53,20 +49,6 @@ export function Tile({
         <div
           data-of={of}
           className={`group relative h-[100px] min-w-0 rounded-md bg-panel ${pressed ? 'shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : 'shadow-[inset_0_0_0_1px_var(--color-line)]'}`}
-          draggable={onDropOn !== undefined}
-          onDragStart={(e) => {
-            e.dataTransfer.setData('application/x-wingman-tile', id);
-            e.dataTransfer.effectAllowed = 'move';
-          }}
-          onDragOver={(e) =>
-            onDropOn &&
-            e.dataTransfer.types.includes('application/x-wingman-tile') &&
-            e.preventDefault()
-          }
-          onDrop={(e) => {
-            const dragged = e.dataTransfer.getData('application/x-wingman-tile');
-            if (dragged && dragged !== id) onDropOn?.(dragged);
-          }}
         >
           <button
             type="button"

@@ -1,0 +1,86 @@
+/** Things in a row or a grid that a hand puts in order: dragged by pointer and finger, moved by Alt and the arrow keys. */
+'use client';
+import {
+  closestCenter,
+  DndContext,
+  MouseSensor,
+  TouchSensor,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from '@dnd-kit/core';
+import { arrayMove, rectSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import type { ReactNode } from 'react';
+
+/** So far a press trembles before it is a drag. */
+const DRAG_PX = 6;
+/** So long a finger rests before it drags: before that it scrolls. */
+const HOLD_MS = 250;
+
+const ARROWS: Readonly<Record<string, number>> = {
+  ArrowLeft: -1,
+  ArrowUp: -1,
+  ArrowRight: 1,
+  ArrowDown: 1,
+};
+
+/**
+ * @param ids all of them in their order, also those that are not drawn
+ * @param onOrder the new order, once for each drag or key; absent where nothing may be moved
+ */
+export function Sortable({
+  ids,
+  onOrder,
+  children,
+}: {
+  ids: readonly string[];
+  onOrder: ((ids: string[]) => void) | undefined;
+  children: ReactNode;
+}) {
+  const sensors = useSensors(
+    useSensor(MouseSensor, { activationConstraint: { distance: DRAG_PX } }),
+    useSensor(TouchSensor, { activationConstraint: { delay: HOLD_MS, tolerance: DRAG_PX } }),
+  );
+  const move = (id: string, to: number): void => {
+    const from = ids.indexOf(id);
+    if (from >= 0 && to >= 0 && to < ids.length && from !== to)
+      onOrder?.(arrayMove([...ids], from, to));
+  };
+  const dropped = ({ active, over }: DragEndEvent): void => {
+    if (over) move(String(active.id), ids.indexOf(String(over.id)));
+  };
+  const byKey = (e: React.KeyboardEvent): void => {
+    const step = ARROWS[e.key];
+    const id = (e.target as HTMLElement).closest<HTMLElement>('[data-sortable]')?.dataset.sortable;
+    if (!e.altKey || step === undefined || id === undefined || !onOrder) return;
+    e.preventDefault();
+    e.stopPropagation();
+    move(id, ids.indexOf(id) + step);
+  };
+  return (
+    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
+      <SortableContext items={[...ids]} strategy={rectSortingStrategy} disabled={!onOrder}>
+        <div className="contents" onKeyDown={byKey}>
+          {children}
+        </div>
+      </SortableContext>
+    </DndContext>
+  );
+}
+
+/** One of them. */
+export function SortableItem({ id, children }: { id: string; children: ReactNode }) {
+  const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id });
+  return (
+    <div
+      ref={setNodeRef}
+      data-sortable={id}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+      className={isDragging ? 'relative z-10 opacity-80' : ''}
+      {...listeners}
+    >
+      {children}
+    </div>
+  );
+}

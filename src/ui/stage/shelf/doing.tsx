@@ -1,0 +1,109 @@
+/** What is being done to something of the shelf, in a dialog of its own. */
+'use client';
+import { effectUses } from '@/core/effects/edits';
+import type { EffectRow } from '@/core/effects/rows';
+import type { LookRow } from '@/core/looks/rows';
+import { paletteUses } from '@/core/palettes/edits';
+import type { PaletteRow } from '@/core/palettes/rows';
+import { Ask } from '../../parts/controls';
+import { edit } from '../../state/actions';
+import type { Shelf as ShelfName } from '../../state/stage';
+import { useShow } from '../../state/store';
+import { EffectEditor } from './EffectEditor';
+import { DeleteLook, LookEditor, RecordLook } from './LookDialogs';
+import { DeletePalette, RecordPalette, Rename, UpdatePalette, Uses } from './PaletteDialogs';
+
+export type Doing =
+  | { do: 'record' }
+  | { do: 'update' | 'delete' | 'rename' | 'uses'; palette: PaletteRow }
+  | { do: 'edit' | 'delete'; look: LookRow }
+  | { do: 'edit' | 'delete'; effect: EffectRow | null };
+
+const NAMED_USES = 8;
+
+function PaletteDoing({
+  what,
+  palette,
+  onClose,
+}: {
+  what: 'update' | 'delete' | 'rename' | 'uses';
+  palette: PaletteRow;
+  onClose: () => void;
+}) {
+  const show = useShow();
+  switch (what) {
+    case 'update':
+      return <UpdatePalette palette={palette} onClose={onClose} />;
+    case 'delete':
+      return <DeletePalette palette={palette} onClose={onClose} />;
+    case 'rename':
+      return (
+        <Rename
+          of={`palettes/${palette.id}`}
+          title={`Rename palette ${palette.number}`}
+          name={palette.name}
+          onSave={(name) => void edit('change-palette', { id: palette.id, set: { name } })}
+          onClose={onClose}
+        />
+      );
+    case 'uses':
+      return (
+        <Uses
+          title={`Palette ${palette.number} “${palette.name}” is used in`}
+          uses={paletteUses(show, palette.id)}
+          onClose={onClose}
+        />
+      );
+  }
+}
+
+function DeleteEffect({ effect, onClose }: { effect: EffectRow; onClose: () => void }) {
+  const uses = effectUses(useShow(), effect.id);
+  return (
+    <Ask
+      open
+      onClose={onClose}
+      title={`Delete effect ${effect.number} “${effect.name}”?`}
+      act="Delete"
+      onAct={() => void edit('delete-effect', { id: effect.id })}
+    >
+      <p>
+        {uses.length === 0
+          ? 'Nothing runs it.'
+          : `${uses.slice(0, NAMED_USES).join(', ')} keep their levels without it.`}
+      </p>
+    </Ask>
+  );
+}
+
+export function DoingDialog({
+  doing,
+  shelf,
+  onClose,
+}: {
+  doing: Doing;
+  shelf: ShelfName;
+  onClose: () => void;
+}) {
+  const show = useShow();
+  if (doing.do === 'record')
+    return shelf === 'looks' || shelf === 'effects' ? (
+      <RecordLook onClose={onClose} />
+    ) : (
+      <RecordPalette family={shelf} onClose={onClose} />
+    );
+  if ('palette' in doing)
+    return <PaletteDoing what={doing.do} palette={doing.palette} onClose={onClose} />;
+  if ('look' in doing) {
+    if (doing.do === 'delete') return <DeleteLook look={doing.look} onClose={onClose} />;
+    return (
+      <LookEditor
+        key={`${doing.look.id}${show.version('looks')}`}
+        look={show.looks.get(doing.look.id) ?? doing.look}
+        onClose={onClose}
+      />
+    );
+  }
+  if (doing.do === 'edit') return <EffectEditor effect={doing.effect} onClose={onClose} />;
+  return doing.effect && <DeleteEffect effect={doing.effect} onClose={onClose} />;
+}

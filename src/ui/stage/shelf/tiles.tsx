@@ -1,0 +1,199 @@
+/** Tiles of the shelf: what stands on a palette's, a look's and an effect's, and what a press does. */
+'use client';
+import { useMemo } from 'react';
+import type { EffectRow } from '@/core/effects/rows';
+import { fixturesOfLook } from '@/core/looks/resolve';
+import type { LookRow } from '@/core/looks/rows';
+import { referenceCounts } from '@/core/looks/uses';
+import { reachOf } from '@/core/palettes/resolve';
+import type { PaletteRow } from '@/core/palettes/rows';
+import { plural } from '@/core/words';
+import { said } from '../../state/actions';
+import { mayEdit, mayPlay, useScreen, useShow } from '../../state/store';
+import type { Doing } from './doing';
+import { EffectPicture, LookPicture, PalettePicture } from './pictures';
+import { Tile, type TileAction } from './Tile';
+
+const EFFECT_FADE_S = 1;
+const PICTURED = ['palettes', 'looks', 'effects', 'groups', 'fixtures', 'types'] as const;
+
+const times = (uses: number): string => `used ${plural(uses, 'time')}`;
+
+/** What all tiles need to know of the moment. */
+export function useTiles() {
+  const show = useShow();
+  const selection = useScreen((s) => s.selection);
+  const values = useScreen((s) => s.values);
+  const others = useScreen((s) => s.others);
+  const role = useScreen((s) => s.you.role);
+  const version = PICTURED.map((t) => show.version(t)).join();
+  const used = ['cues', 'values', 'looks'].map((t) => show.version(t as 'cues')).join();
+  const counts = useMemo(() => {
+    void used;
+    return referenceCounts(show);
+  }, [show, used]);
+  const followed = useMemo(
+    () => new Set([...values.values()].flatMap((v) => [v.palette, v.look, v.effect?.id])),
+    [values],
+  );
+  return {
+    show,
+    /** Changes with everything that pictures are made of. */
+    version,
+    chosen: selection.flatMap((id) => show.fixtures.get(id) ?? []),
+    values,
+    editable: mayEdit(role),
+    playable: mayPlay(role),
+    cues: (id: string): number => counts.cues.get(id) ?? 0,
+    uses: (id: string): number => (counts.cues.get(id) ?? 0) + (counts.looks.get(id) ?? 0),
+    pressed: (id: string): boolean => followed.has(id),
+    /** Names of others whose values follow it. */
+    heldBy: (id: string): string[] =>
+      others.filter((o) => o.follows.includes(id)).map((o) => o.name),
+  };
+}
+
+type Moment = ReturnType<typeof useTiles>;
+type Begin = (doing: Doing) => void;
+
+function paletteTitle(palette: PaletteRow, chosen: number, reached: number): string {
+  if (chosen === 0) return `Palette ${palette.number}: select fixtures first`;
+  return reached === 0
+    ? `Palette ${palette.number} says nothing for the selected fixtures`
+    : `Palette ${palette.number} for ${reached} of ${chosen} selected`;
+}
+
+function paletteActions(
+  { editable, uses }: Moment,
+  palette: PaletteRow,
+  begin: Begin,
+): TileAction[] {
+  if (!editable) return [{ label: 'Find its uses …', act: () => begin({ do: 'uses', palette }) }];
+  return [
+    { label: 'Update with what you hold …', act: () => begin({ do: 'update', palette }) },
+    { label: 'Rename …', act: () => begin({ do: 'rename', palette }) },
+    {
+      label: `Find its uses (${uses(palette.id)}) …`,
+      act: () => begin({ do: 'uses', palette }),
+    },
+    { label: 'Delete …', danger: true, act: () => begin({ do: 'delete', palette }) },
+  ];
+}
+
+export function PaletteTile({
+  palette,
+  moment,
+  begin,
+}: {
+  palette: PaletteRow;
+  moment: Moment;
+  begin: Begin;
+}) {
+  const { show, chosen } = moment;
+  const reached = chosen.filter((f) => reachOf(show, palette, f).size > 0).length;
+  const cues = moment.cues(palette.id);
+  const elsewhere = moment.uses(palette.id) === 0 ? 'not used' : 'in looks';
+  return (
+    <Tile
+      of={`palettes/${palette.id}`}
+      number={palette.number}
+      name={palette.name}
+      uses={cues === 0 ? elsewhere : `in ${plural(cues, 'cue')}`}
+      pressed={moment.pressed(palette.id)}
+      held={moment.heldBy(palette.id)}
+      dim={reached === 0}
+      disabled={!moment.playable}
+      title={paletteTitle(palette, chosen.length, reached)}
+      picture={<PalettePicture show={show} palette={palette} version={moment.version} />}
+      actions={paletteActions(moment, palette, begin)}
+      onApply={() => void said({ command: 'palette', palette: palette.id })}
+    />
+  );
+}
+
+function lookActions({ editable, chosen }: Moment, look: LookRow, begin: Begin): TileAction[] {
+  const actions: TileAction[] = [
+    {
+      label: editable ? 'Open and tweak …' : 'Open …',
+      act: () => begin({ do: 'edit', look }),
+    },
+  ];
+  if (chosen.length > 0)
+    actions.push({
+      label: 'For the selection alone',
+      act: () =>
+        void said({ command: 'look', look: look.id, fixtures: chosen.map((f) => f.number) }),
+    });
+  if (editable)
+    actions.push({ label: 'Delete …', danger: true, act: () => begin({ do: 'delete', look }) });
+  return actions;
+}
+
+export function LookTile({ look, moment, begin }: { look: LookRow; moment: Moment; begin: Begin }) {
+  const { show } = moment;
+  const uses = moment.uses(look.id);
+  return (
+    <Tile
+      of={`looks/${look.id}`}
+      number={look.number}
+      name={look.name}
+      uses={uses === 0 ? plural(fixturesOfLook(show, look).length, 'fixture') : times(uses)}
+      pressed={moment.pressed(look.id)}
+      held={moment.heldBy(look.id)}
+      dim={false}
+      disabled={!moment.playable}
+      title={`Look ${look.number}: all its fixtures, whatever is selected`}
+      picture={<LookPicture show={show} look={look} version={moment.version} />}
+      actions={lookActions(moment, look, begin)}
+      onApply={() => void said({ command: 'look', look: look.id })}
+    />
+  );
+}
+
+function effectTitle(effect: EffectRow, chosen: number, running: boolean): string {
+  if (chosen === 0) return `Effect ${effect.number}: select fixtures first`;
+  return running
+    ? 'Press to take it off the selection'
+    : `Over the ${chosen} selected, in their order`;
+}
+
+const sayPace = ({ speed }: EffectRow): string =>
+  'hz' in speed ? `${speed.hz.toFixed(2)} Hz` : `${speed.beats} beats`;
+
+export function EffectTile({
+  effect,
+  moment,
+  begin,
+}: {
+  effect: EffectRow;
+  moment: Moment;
+  begin: Begin;
+}) {
+  const { chosen, values, editable } = moment;
+  const mine = new Set(chosen.map((f) => f.id));
+  const running = [...values.values()].some(
+    (v) => v.effect?.id === effect.id && (mine.size === 0 || mine.has(v.fixtureId)),
+  );
+  const uses = moment.uses(effect.id);
+  const actions: TileAction[] = [
+    { label: 'Open and change …', act: () => begin({ do: 'edit', effect }) },
+    { label: 'Delete …', danger: true, act: () => begin({ do: 'delete', effect }) },
+  ];
+  return (
+    <Tile
+      of={`effects/${effect.id}`}
+      number={effect.number}
+      name={effect.name}
+      uses={uses > 0 ? times(uses) : sayPace(effect)}
+      pressed={running}
+      dim={chosen.length === 0}
+      disabled={!moment.playable}
+      title={effectTitle(effect, chosen.length, running)}
+      picture={<EffectPicture effect={effect} />}
+      actions={editable ? actions : []}
+      onApply={() =>
+        void said({ command: 'effect', effect: effect.id, on: !running, fade_s: EFFECT_FADE_S })
+      }
+    />
+  );
+}
