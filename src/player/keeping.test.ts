@@ -9,20 +9,14 @@ import { ownDatabase } from '../store/own-database.ts';
 import { register } from '../store/players.ts';
 import { createShow } from '../store/shows.ts';
 import { Keeping } from './keeping.ts';
-import type { SavedShow } from './live-show.ts';
+import { NOTHING_SAVED, type SavedShow } from './saved-show.ts';
 
 let own: Awaited<ReturnType<typeof ownDatabase>>;
 let db: Database;
 let showId: string;
 const folder = mkdtempSync(join(tmpdir(), 'kept-'));
 const me = randomUUID();
-const state = (master: number): SavedShow => ({
-  lists: [],
-  programmers: [],
-  master,
-  blackout: false,
-  engine: null,
-});
+const state = (master: number): SavedShow => ({ ...NOTHING_SAVED, master });
 beforeAll(async () => {
   // Which player has the output stands in the one row of an installation.
   own = await ownDatabase();
@@ -49,19 +43,19 @@ test('only the player that has the output writes; one that was displaced brings 
   await expect(keeping.write(showId, other, state(0.1))).rejects.toThrow(
     'another player has the output',
   );
-  expect((await keeping.read(showId))?.master).toBe(0.8);
+  expect((await keeping.read(showId))?.saved.master).toBe(0.8);
   expect(keeping.problem(true)).toContain('nothing is being kept');
   await keeping.write(showId, me, state(0.7));
-  expect([keeping.problem(true), (await keeping.read(showId))?.master]).toEqual([null, 0.7]);
+  expect([keeping.problem(true), (await keeping.read(showId))?.saved.master]).toEqual([null, 0.7]);
 });
 
 test('what the database did not take is left in a file, comes back from it, and is forgotten when it is kept again', async () => {
   const keeping = new Keeping(db, folder);
   await keeping.write(showId, me, state(0.5));
   expect(await keeping.leave(showId, state(0.4))).toBe(true);
-  expect((await keeping.read(showId))?.master).toBe(0.4);
+  expect((await keeping.read(showId))?.saved.master).toBe(0.4);
   await keeping.write(showId, me, state(0.3));
-  expect((await keeping.read(showId))?.master).toBe(0.3);
+  expect((await keeping.read(showId))?.saved.master).toBe(0.3);
   expect(existsSync(join(folder, 'unsaved', `${showId}.json`))).toBe(false);
 });
 
@@ -70,9 +64,9 @@ test('a file that is older than what the database has, or broken, brings nothing
   await keeping.write(showId, me, state(0.6));
   const file = join(folder, 'unsaved', `${showId}.json`);
   writeFileSync(file, JSON.stringify({ at: Date.now() - 60_000, state: state(0.1) }));
-  expect((await keeping.read(showId))?.master).toBe(0.6);
+  expect((await keeping.read(showId))?.saved.master).toBe(0.6);
   writeFileSync(file, '{"at": 99999999');
-  expect((await keeping.read(showId))?.master).toBe(0.6);
+  expect((await keeping.read(showId))?.saved.master).toBe(0.6);
 });
 
 test('says why nothing is being kept: the database is away, or the disk is full', async () => {

@@ -5,15 +5,13 @@
 import { mkdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { sql } from 'kysely';
+import { z } from 'zod';
 import type { Database } from '../store/database.ts';
 import { isFull, saysFull } from '../store/survive.ts';
-import type { SavedShow } from './live-show.ts';
+import { readSaved, type SavedShow } from './saved-show.ts';
 
-interface Unsaved {
-  /** Milliseconds since 1970. */
-  at: number;
-  state: SavedShow;
-}
+/** A state in a file, and when it was written there, in milliseconds since 1970. */
+const Unsaved = z.object({ at: z.number(), state: z.unknown() });
 
 export class Keeping {
   private lastError: unknown = null;
@@ -62,15 +60,15 @@ export class Keeping {
   }
 
   /** What a show played last: from the database, or from a file where a player could not reach it any more. */
-  async read(showId: string): Promise<SavedShow | null> {
+  async read(showId: string): Promise<ReturnType<typeof readSaved>> {
     const row = await this.db
       .selectFrom('live_state')
       .select(['state', 'saved_at'])
       .where('show_id', '=', showId)
       .executeTakeFirst();
     const left = await this.left(showId);
-    if (left && (!row || left.at > row.saved_at.getTime())) return left.state;
-    return (row?.state as SavedShow | undefined) ?? null;
+    if (left && (!row || left.at > row.saved_at.getTime())) return readSaved(left.state);
+    return readSaved(row?.state);
   }
 
   /** Keeps in a file what the database did not take. @returns whether that was possible */
@@ -78,7 +76,7 @@ export class Keeping {
     if (this.data === null) return false;
     try {
       await mkdir(join(this.data, 'unsaved'), { recursive: true, mode: 0o700 });
-      const left: Unsaved = { at: Date.now(), state };
+      const left: z.infer<typeof Unsaved> = { at: Date.now(), state };
       await writeFile(`${this.fileOf(showId)}.part`, JSON.stringify(left), { mode: 0o600 });
       await rename(`${this.fileOf(showId)}.part`, this.fileOf(showId));
       return true;
@@ -87,10 +85,10 @@ export class Keeping {
     }
   }
 
-  private async left(showId: string): Promise<Unsaved | null> {
+  private async left(showId: string): Promise<z.infer<typeof Unsaved> | null> {
     if (this.data === null) return null;
     try {
-      return JSON.parse(await readFile(this.fileOf(showId), 'utf8')) as Unsaved;
+      return Unsaved.parse(JSON.parse(await readFile(this.fileOf(showId), 'utf8')));
     } catch {
       return null;
     }

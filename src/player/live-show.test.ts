@@ -1,7 +1,7 @@
 /** A live show on a simulated clock: the player's decisions and the engine's arithmetic together, without threads. */
 import type { MutableShow } from '../core/show/show.ts';
 import { cue, exampleShow, idOf } from '../core/testing/example.ts';
-import type { SavedShow } from './live-show.ts';
+import type { SavedShow } from './saved-show.ts';
 import { desk, iden, mara, tam, yrsa } from './simulated-desk.ts';
 
 function threeCues(): MutableShow {

@@ -2,11 +2,6 @@
  * One open show on the player's main thread: what plays and what operators hold, in the words of the show. The clock
  * does the arithmetic; this decides what it is told. Everything here is saved and comes back after a crash.
  */
-import { PLAYERS } from '../core/roles.ts';
-import { cueCalled } from '../core/cues/called.ts';
-import { prePositions } from '../core/cues/pre-position.ts';
-import { cueAfter, trackedAt, type Tracked } from '../core/cues/tracking.ts';
-import { effectOf, type Valued } from '../core/looks/value.ts';
 import type {
   AirState,
   HeldValue,
@@ -22,41 +17,49 @@ import {
   type OfShow,
 } from '../core/live/commands.ts';
 import { type Shared } from '../core/playback/engine.ts';
-import { OPERATOR } from '../core/playback/winner.ts';
-import { describe, type SavedEngine } from '../core/playback/saved.ts';
-import type { FindWave, Onto } from '../core/playback/moves.ts';
-import { compileEffects, waveFinder } from '../core/playback/programs.ts';
-import { compileSlots, slotIndex, universesOf, type Slots } from '../core/playback/slots.ts';
+import { describe, type EngineCopy } from '../core/playback/saved.ts';
+import { type Slots } from '../core/playback/slots.ts';
 import { refuse } from '../core/refusal.ts';
 import { byNumber, LIT } from '../core/select/select.ts';
-import { sectionAt } from '../core/script/parse.ts';
-import { PRIORITY } from '../core/lists/rows.ts';
-import { slotKey, type CueRow } from '../core/cues/rows.ts';
+import { slotKey } from '../core/cues/rows.ts';
 import type { RouteRow } from '../core/routes/rows.ts';
-import { firstList, showName, type MutableShow, type RowChange } from '../core/show/show.ts';
+import { showName, type MutableShow, type RowChange } from '../core/show/show.ts';
 import { TABLES } from '../core/show/tables.ts';
 import { means } from '../core/show/after.ts';
 import { altered, type Change } from '../core/show/undo.ts';
 
 import { advance } from '../store/commit.ts';
 import type { Actor } from './actor.ts';
-import { Arrivals, type Recording } from './arrivals.ts';
-import type { Clock } from './clock-client.ts';
-import type { FromClock } from './clock-messages.ts';
+import type { Arrivals } from './arrivals.ts';
+import type { FromClock, ShowMessage } from './clock-messages.ts';
 import { swappedBy, type Swapped } from './held-values.ts';
-import { Programmers, type SavedOperator } from './programmers.ts';
-import { CueActions, type Outside } from './cue-actions.ts';
-import { faderPlayback, Faders, type SavedFader } from './faders.ts';
-import { Overlays, type Focused, type Parked } from './overlays.ts';
-import { Playbacks, type Answer, type ListState } from './playbacks.ts';
-import type { SavedBoard } from './boards.ts';
-import { LeftLights, type SavedLeft, type Why } from './left-light.ts';
+import type { Programmers } from './programmers.ts';
+import type { CueActions } from './cue-actions.ts';
+import type { Faders } from './faders.ts';
+import type { Overlays } from './overlays.ts';
+import type { Playbacks} from './playbacks.ts';
+import { type Answer, type Done } from './playbacks.ts';
+import type { LeftLights} from './left-light.ts';
+import { type Why } from './left-light.ts';
 import { mayNotCommand } from './may.ts';
 import { isPlaying, needsBoard, thingOf } from '../core/live/boards.ts';
 import type { Noted } from './noted.ts';
-import { Together, type Word } from './together.ts';
+import type { Together} from './together.ts';
+import { type Word } from './together.ts';
 import { sourceRuns, stageReport } from './report.ts';
 import { carryOut } from './carry-out.ts';
+import { configsOf } from './open-show.ts';
+import {
+  type Rig,
+  sentRoutes,
+  takeShared,
+  hasOtherUniverses,
+  compileAgain,
+  bytesOf,
+} from './rig.ts';
+import type { SavedShow } from './saved-show.ts';
+import type { Sources } from './sources.ts';
+import type { Standing } from './standing.ts';
 
 /** Who hears of what happens in a show. */
 export interface Audience {
@@ -77,33 +80,28 @@ export interface Audience {
   sound: (soundId: string) => number;
 }
 
-/** What is kept in the database between one process and the next. */
-export interface SavedShow {
-  lists: [string, ListState][];
-  programmers: [string, SavedOperator][];
-  master: number;
-  blackout: boolean;
-  /** In states from before a show had several boards. */
-  holder?: PlaybackState['holder'];
-  boards?: SavedBoard[];
-  left?: SavedLeft[];
-  engine: SavedEngine | null;
-  /** Absent in states from before there was any. */
-  parked?: Parked[];
-  focus?: Focused[];
-  faders?: SavedFader[];
-  recordings?: Recording[];
-  remotes?: boolean;
-  act?: PlaybackState['act'];
-  scene?: PlaybackState['scene'];
-  tempo_bpm?: number;
+/** What a live show is made of; `open-show.ts` makes it. */
+export interface LiveParts {
+  id: string;
+  /** The show's rows, which edits change in place, and the last change in them. */
+  copy: { show: MutableShow; seq: number };
+  rig: Rig;
+  standing: Standing;
+  audience: Audience;
+  tell: (message: ShowMessage) => void;
+  copyEngine: () => Promise<EngineCopy | null>;
+  /** Effects, or their tempo, have changed: the clock goes on with them where they are. */
+  sendPrograms: () => void;
+  lists: Playbacks;
+  faders: Faders;
+  actions: CueActions;
+  programmers: Programmers;
+  together: Together;
+  left: LeftLights;
+  arrivals: Arrivals;
+  overlays: Overlays;
+  sources: Sources;
 }
-
-/** Nothing to send to: for shows that play without an outside, such as a rehearsal of checks. */
-const NO_OUTSIDE: Outside = {
-  osc: () => Promise.resolve(undefined),
-  midi: () => Promise.resolve(undefined),
-};
 
 /** Whether a change decides which slots there are or how they are written: a label moves nothing on stage. */
 function isElectric(change: RowChange): boolean {
@@ -121,275 +119,64 @@ interface Masters {
 }
 
 export class LiveShow {
-  slots: Slots;
-  version = 1;
-  shared: Shared | null = null;
-  master = 1;
-  blackout = false;
-  private index: Map<string, number>;
-  private operatorIds: string[] = [];
-  private listIds: string[] = [];
+  readonly id: string;
+  readonly copy: { show: MutableShow; seq: number };
   readonly lists: Playbacks;
   readonly faders: Faders;
   readonly actions: CueActions;
-  remotes: boolean;
-  private act: PlaybackState['act'] = null;
-  private scene: PlaybackState['scene'] = null;
   readonly programmers: Programmers;
   readonly together: Together;
   readonly left: LeftLights;
-  private readonly arrivals: Arrivals;
   readonly overlays: Overlays;
-  private tempo_bpm = 120;
-  private find: FindWave;
 
-  constructor(
-    readonly id: string,
-    readonly copy: { show: MutableShow; seq: number },
-    private readonly clock: Pick<Clock, 'tell' | 'copy'>,
-    private readonly audience: Audience,
-    saved: SavedShow | null,
-    outside: Outside = NO_OUTSIDE,
-    private readonly now_ms: () => number = () => performance.now(),
-  ) {
-    this.slots = compileSlots(copy.show);
-    this.index = slotIndex(this.slots);
-    this.remotes = saved?.remotes ?? false;
-    this.act = saved?.act ?? null;
-    this.scene = saved?.scene ?? null;
-    if (saved) {
-      this.tempo_bpm = saved.tempo_bpm ?? this.tempo_bpm;
-      this.master = saved.master;
-      this.blackout = saved.blackout;
-    }
-    const changed = (urgency: 'now' | 'soon'): void => {
-      audience.playback();
-      audience.touched(urgency);
-    };
-    const under = {
-      id,
-      show: copy.show,
-      onto: () => this.onto(),
-      slots: () => this.slots,
-      tell: clock.tell.bind(clock),
-      changed,
-      now_ms: this.now_ms,
-    };
-    this.lists = new Playbacks(
-      {
-        ...under,
-        act: (cue) => {
-          this.enterSection(cue);
-          this.actions.run(cue);
-        },
-        released: (listId) => {
-          this.faders.listReleased(listId);
-          if (listId !== firstList(copy.show)?.id) return;
-          this.act = null;
-          this.scene = null;
-        },
-      },
-      saved?.lists ?? [],
-    );
-    this.faders = new Faders(
-      { ...under, lists: this.lists, sized: () => this.sendPrograms() },
-      saved?.faders ?? [],
-    );
-    this.actions = new CueActions({
-      show: copy.show,
-      lists: this.lists,
-      faders: this.faders,
-      outside,
-      releaseLooks: () => this.faders.releaseAll(undefined),
-      letOff: () => this.overlays.focus({ userId: '', name: '' }, undefined, 1, false, new Date()),
-      remotes: (on) => this.setRemotes(on),
-      macro: (fixtures, name) =>
-        this.overlays.macro({ userId: '', name: 'a cue' }, fixtures, name, 0, fixtures.length),
-      sound: audience.sound,
-      reported: () => changed('soon'),
-      now: () => new Date(),
-    });
-    const programs = compileEffects(copy.show, this.tempo_bpm, this.faders.sizes());
-    this.find = waveFinder(programs);
-    clock.tell({
-      do: 'open',
-      configs: this.configs(),
-      showId: this.id,
-      slots: this.slots,
-      version: this.version,
-      saved: saved?.engine ?? null,
-      routes: [...copy.show.routes.values()],
-      programs,
-    });
-    this.overlays = new Overlays(
-      {
-        ...this.asUnder(),
-        slots: () => this.slots,
-        levelNow: (slot) => this.shared?.out[slot] ?? 0,
-        tell: (overrides) => clock.tell({ do: 'override', showId: this.id, overrides }),
-        changed: () => this.overlaid(),
-      },
-      { parked: saved?.parked ?? [], focus: saved?.focus ?? [] },
-    );
-    this.programmers = new Programmers(
-      {
-        ...this.asUnder(),
-        id: this.id,
-        levelNow: (slot) => this.shared?.merged[slot] ?? 0,
-        recordedAt: (slot) => this.recordedAt(slot),
-        findWave: (effectId, attribute) => this.find(effectId, attribute),
-        tell: (message) => clock.tell(message),
-        highlight: (userId, name, at) => this.overlays.highlight(userId, name, at),
-        othersPart: (actor, ids) => this.together.othersPart(actor, ids),
-        both: (actor, other, values) => this.together.both(actor, other, values),
-        present: audience.present,
-        changed: (userId, urgency) => {
-          audience.programmer(userId);
-          audience.touched(urgency);
-        },
-      },
-      saved?.programmers ?? [],
-    );
-    this.together = new Together(
-      {
-        show: copy.show,
-        people: audience.people,
-        present: audience.present,
-        now_ms: this.now_ms,
-        changed: () => changed('now'),
-        tell: audience.playback,
-        word: audience.word,
-        journal: audience.journal,
-        version: audience.version,
-        play: (command, actor) => this.whoever(command, actor),
-        next: (listId) => this.lists.next(listId)?.cue.id,
-        faderLevel: (faderId) => this.faders.statuses().find((f) => f.id === faderId)?.level ?? 0,
-        remotes: () => this.remotes,
-      },
-      saved?.boards ?? (saved?.holder ? [{ thing: 'show', ...saved.holder, since: '' }] : []),
-    );
-    this.left = new LeftLights(
-      {
-        holds: (userId) => this.programmers.holds(userId),
-        holders: () => this.programmers.holders(),
-        present: audience.present,
-        someoneDecides: () => audience.people().some((p) => PLAYERS.includes(p.role)),
-        takeOver: (from, to) => this.programmers.takeOver(from, to),
-        letGo: (userId, name, fade_s) =>
-          void this.programmers.letGo({ userId, name }, undefined, fade_s),
-        now_ms: this.now_ms,
-        changed: () => changed('now'),
-        journal: audience.journal,
-      },
-      saved?.left ?? [],
-    );
-    this.arrivals = new Arrivals(
-      {
-        ...under,
-        lists: this.lists,
-        programmers: this.programmers,
-        saved: () => audience.touched('soon'),
-      },
-      saved?.recordings ?? [],
-    );
-    if (this.overlays.any) this.overlays.send();
-    this.faders.sendInhibit();
+  constructor(private readonly parts: LiveParts) {
+    this.id = parts.id;
+    this.copy = parts.copy;
+    this.lists = parts.lists;
+    this.faders = parts.faders;
+    this.actions = parts.actions;
+    this.programmers = parts.programmers;
+    this.together = parts.together;
+    this.left = parts.left;
+    this.overlays = parts.overlays;
   }
 
   get show(): MutableShow {
     return this.copy.show;
   }
-  /** Routes that are switched on, of universes that are patched: what leaves when the show is on air. */
-  sent(): RouteRow[] {
-    return [...this.show.routes.values()].filter(
-      (r) => r.on && this.slots.universes.includes(r.universe),
-    );
-  }
-
   get name(): string {
     return showName(this.show);
   }
-
-  // --- what lies over it all ---
-
-  private asUnder(): { show: MutableShow; slotOf: (key: string) => number | undefined } {
-    return { show: this.copy.show, slotOf: (key) => this.index.get(key) };
+  get slots(): Slots {
+    return this.parts.rig.slots;
   }
-
-  /** The rig as it is played on. */
-  private onto(): Onto {
-    return { index: this.index, family: this.slots.family, find: this.find };
+  get version(): number {
+    return this.parts.rig.version;
   }
-
-  /** How lists and faders meet in the merge. */
-  private configs(): { id: string; ltp: boolean; priority: number }[] {
-    const lists = [...this.show.lists.values()].map((l) => ({
-      id: l.id,
-      ltp: l.intensity === 'ltp',
-      priority: l.priority ?? PRIORITY,
-    }));
-    const faders = [...this.show.faders.values()].map((f) => ({
-      id: faderPlayback(f.id),
-      ltp: false,
-      priority: f.priority ?? PRIORITY,
-    }));
-    return [...lists, ...faders];
+  get shared(): Shared | null {
+    return this.parts.rig.shared;
   }
-
-  /** Running times count from the cue that began the act and the scene. */
-  private enterSection(cue: CueRow): void {
-    if (cue.listId !== firstList(this.show)?.id) return;
-    for (const call of this.show.calls.values()) {
-      if (call.cueId !== cue.id) continue;
-      const script = this.show.scripts.get(call.scriptId);
-      if (!script || script.format === 'order') continue;
-      const { act, scene } = sectionAt(script, call.from);
-      const since = new Date().toISOString();
-      if (act !== (this.act?.name ?? '')) this.act = act === '' ? null : { name: act, since };
-      if (scene !== (this.scene?.name ?? ''))
-        this.scene = scene === '' ? null : { name: scene, since };
-      return;
-    }
+  get remotes(): boolean {
+    return this.parts.standing.remotes;
   }
-
-  setRemotes(on: boolean): Answer {
-    this.remotes = on;
-    this.audience.playback();
-    this.audience.touched('now');
-    return {
-      ok: true,
-      message: on ? 'Remote controls may play this show' : 'Remote controls are off',
-    };
-  }
-
-  private overlaid(): void {
-    this.audience.over();
-    this.audience.touched('soon');
-  }
-
-  /** Effects, or their tempo, have changed: the clock goes on with them where they are. */
-  private sendPrograms(): void {
-    const programs = compileEffects(this.show, this.tempo_bpm, this.faders.sizes());
-    this.find = waveFinder(programs);
-    this.clock.tell({ do: 'programs', showId: this.id, programs });
+  /** Routes that are switched on, of universes that are patched: what leaves when the show is on air. */
+  sent(): RouteRow[] {
+    return sentRoutes(this.parts.rig, this.show);
   }
 
   // --- what the clock says ---
 
   heard(message: FromClock): void {
+    const { rig, audience } = this.parts;
     if (message.is === 'shared') {
-      this.operatorIds = message.operators;
-      this.listIds = message.lists;
-      if (message.version !== this.version) return;
-      this.shared = message.shared;
-      this.audience.slots();
+      if (takeShared(rig, message)) audience.slots();
     } else if (message.is === 'names') {
-      this.operatorIds = message.operators;
-      this.listIds = message.lists;
+      rig.operators = message.operators;
+      rig.lists = message.lists;
     } else if (message.is === 'status') {
       this.lists.heard(message);
-      this.audience.playback();
-      this.audience.touched('soon');
+      audience.playback();
+      audience.touched('soon');
     } else if (message.is === 'due') {
       this.lists.go(message.listId, null);
     }
@@ -414,7 +201,7 @@ export class LiveShow {
   }
 
   /** Does it, whoever is on the board; what goes on is noted with who did it. */
-  private whoever(command: CommandOf<OfShow>, actor: Actor): Answer {
+  whoever(command: CommandOf<OfShow>, actor: Actor): Answer {
     const answer = carryOut(this, command, actor);
     const { journal } = LIVE[command.command];
     const thing = thingOf(this.show, command);
@@ -424,19 +211,36 @@ export class LiveShow {
   }
 
   setTempo(bpm: number): Answer {
-    this.tempo_bpm = bpm;
-    this.sendPrograms();
-    this.audience.playback();
-    this.audience.touched('soon');
-    return { ok: true };
+    this.parts.standing.tempo_bpm = bpm;
+    this.parts.sendPrograms();
+    return this.stands('soon');
   }
 
-  setMaster({ level = this.master, blackout = this.blackout }: Masters): Answer {
-    this.master = level;
-    this.blackout = blackout;
-    this.clock.tell({ do: 'master', showId: this.id, level, blackout });
-    this.audience.playback();
-    this.audience.touched('soon');
+  setMaster({ level, blackout }: Masters): Answer {
+    const { standing, tell } = this.parts;
+    standing.master = level ?? standing.master;
+    standing.blackout = blackout ?? standing.blackout;
+    tell({
+      do: 'master',
+      showId: this.id,
+      level: standing.master,
+      blackout: standing.blackout,
+    });
+    return this.stands('soon');
+  }
+
+  setRemotes(on: boolean): Answer {
+    this.parts.standing.remotes = on;
+    return {
+      ...this.stands('now'),
+      message: on ? 'Remote controls may play this show' : 'Remote controls are off',
+    };
+  }
+
+  /** What stands over the show has changed: told and kept. */
+  private stands(urgency: 'now' | 'soon'): Done {
+    this.parts.audience.playback();
+    this.parts.audience.touched(urgency);
     return { ok: true };
   }
 
@@ -445,43 +249,41 @@ export class LiveShow {
   /** @returns false when a change is missing in between and the show must be caught up first */
   apply(change: Change): boolean {
     if (change.seq <= this.copy.seq) return true;
-    const touched = this.arrivals.touched(change);
+    const { arrivals, rig, tell, audience } = this.parts;
+    const touched = arrivals.touched(change);
     const swapped = swappedBy(this.show, change.rows);
     if (!advance(this.copy, change)) return false;
     const routed = change.rows.some((r) => r.table === 'routes');
-    if (routed)
-      this.clock.tell({ do: 'routes', showId: this.id, routes: [...this.show.routes.values()] });
+    if (routed) tell({ do: 'routes', showId: this.id, routes: [...this.show.routes.values()] });
     // A universe that is sent has bytes, also without a fixture on it.
-    const others = routed && universesOf(this.show).join() !== this.slots.universes.join();
+    const others = routed && hasOtherUniverses(rig, this.show);
     if (others || change.rows.some(isElectric)) this.rebuild(swapped);
     // The cue on stage is gone: its levels stay until GO goes on.
     for (const listId of this.lists.followEdits(change.rows)) touched.delete(listId);
-    if (change.rows.some((r) => r.table === 'effects')) this.sendPrograms();
-    this.arrivals.followMeaning(change, touched);
-    this.arrivals.retarget(touched);
+    if (change.rows.some((r) => r.table === 'effects')) this.parts.sendPrograms();
+    arrivals.followMeaning(change, touched);
+    arrivals.retarget(touched);
     if (change.rows.some((r) => r.table === 'lists' || r.table === 'faders'))
-      this.clock.tell({ do: 'lists', showId: this.id, configs: this.configs() });
+      tell({ do: 'lists', showId: this.id, configs: configsOf(this.show) });
     if (change.rows.some((r) => r.table === 'faders' || means(r.table))) this.faders.refresh();
-    if (change.edit === 'record-cue') this.arrivals.recorded(change);
-    if (change.edit === 'undo' || change.edit === 'redo') this.arrivals.reversed(change);
-    if (change.edit === 'update-source') this.arrivals.updated(change);
+    if (change.edit === 'record-cue') arrivals.recorded(change);
+    if (change.edit === 'undo' || change.edit === 'redo') arrivals.reversed(change);
+    if (change.edit === 'update-source') arrivals.updated(change);
     const [recorded] = change.rows;
     if (change.edit === 'record-palette' && recorded?.table === 'palettes' && recorded.after)
       this.programmers.followPalette(change.userId, recorded.after);
     if (change.edit === 'record-look' && recorded?.table === 'looks' && recorded.after)
       this.programmers.followLook(change.userId, recorded.id);
-    this.audience.changed(change);
+    audience.changed(change);
     if (change.rows.some((r) => r.table === 'cues' || r.table === 'lists' || r.table === 'faders'))
-      this.audience.playback();
+      audience.playback();
     return true;
   }
 
   private rebuild(swapped: readonly Swapped[]): void {
-    this.slots = compileSlots(this.show);
-    this.index = slotIndex(this.slots);
-    this.version++;
-    this.shared = null;
-    this.clock.tell({ do: 'rig', showId: this.id, slots: this.slots, version: this.version });
+    const { rig, tell } = this.parts;
+    compileAgain(rig, this.show);
+    tell({ do: 'rig', showId: this.id, slots: rig.slots, version: rig.version });
     this.overlays.rigChanged();
     this.faders.refresh();
     this.programmers.rigChanged(swapped);
@@ -498,10 +300,10 @@ export class LiveShow {
 
   /** Fixtures that are lit now, by number. */
   lit(): string[] {
-    const { shared } = this;
+    const { shared, index } = this.parts.rig;
     if (!shared) return [];
     return byNumber(this.show)
-      .filter((f) => (shared.merged[this.index.get(slotKey(f.id, 'Dimmer')) ?? -1] ?? 0) >= LIT)
+      .filter((f) => (shared.merged[index.get(slotKey(f.id, 'Dimmer')) ?? -1] ?? 0) >= LIT)
       .map((f) => f.id);
   }
 
@@ -512,16 +314,11 @@ export class LiveShow {
 
   playback(): PlaybackState {
     return {
-      tempo_bpm: this.tempo_bpm,
-      master: this.master,
-      blackout: this.blackout,
+      ...this.parts.standing,
       holder: this.holder,
       boards: this.together.boards.states(),
       left: this.left.states(),
       ...this.together.calls.states(),
-      remotes: this.remotes,
-      act: this.act,
-      scene: this.scene,
       reports: this.actions.reports,
       lists: this.lists.statuses(),
       faders: this.faders.statuses(),
@@ -530,83 +327,7 @@ export class LiveShow {
 
   /** Where the level of a slot comes from, in words. */
   source(slot: number, shared: Shared): string {
-    const winner = shared.winner[slot] ?? -1;
-    if (winner < -1) return this.overlays.sourceOfSlot(this.slots.keys[slot] ?? '', winner);
-    if (winner < 0) return 'default';
-    if (winner >= OPERATOR)
-      return this.heldSource(
-        this.operatorIds[winner - OPERATOR] ?? '',
-        this.slots.keys[slot] ?? '',
-      );
-    const listId = this.listIds[winner] ?? '';
-    const at = this.lists.at(listId);
-    if (listId.startsWith('fader:')) return this.faderSource(listId);
-    const early = this.earlyOf(listId).get(this.slots.keys[slot] ?? '');
-    if (early)
-      return `moves early for ${cueCalled(this.show, { listId, number: early.number })}${this.following(early.value)}`;
-    const tracked =
-      at === null ? undefined : trackedAt(this.show, listId, at, this.slots.keys[slot] ?? '');
-    if (!tracked) return `list ${this.show.lists.get(listId)?.name ?? ''}`;
-    return (
-      (tracked.cue.number === at ? '' : 'tracks from ') +
-      cueCalled(this.show, { listId, number: tracked.cue.number }) +
-      this.following(tracked.value)
-    );
-  }
-
-  /** By list: for which cue and state of the show, and the slots. */
-  private readonly early = new Map<
-    string,
-    { of: string; slots: Map<string, { number: number; value: Valued }> }
-  >();
-
-  /** Slots of a list that have moved already for its next cue, found once for each cue and state of the show. */
-  private earlyOf(listId: string): Map<string, { number: number; value: Valued }> {
-    const { cueId } = this.lists.state(listId);
-    const of = `${cueId ?? ''}/${this.copy.seq}`;
-    const known = this.early.get(listId);
-    if (known?.of === of) return known.slots;
-    const cue = cueId === null ? undefined : this.show.cues.get(cueId);
-    const next = cue ? cueAfter(this.show, listId, cue.number) : undefined;
-    const slots = new Map(
-      cue && next
-        ? prePositions(this.show, cue).map((e) => [e.key, { number: next.number, value: e.value }])
-        : [],
-    );
-    this.early.set(listId, { of, slots });
-    return slots;
-  }
-
-  private faderSource(playback: string): string {
-    const fader = [...this.show.faders.values()].find((f) => faderPlayback(f.id) === playback);
-    return fader ? `fader ${fader.number} “${fader.name}”` : 'a fader';
-  }
-
-  private heldSource(userId: string, key: string): string {
-    const value = this.programmers.held(userId).get(key);
-    return `programmer of ${this.programmers.nameOf(userId)}${value ? this.following(value) : ''}`;
-  }
-
-  /** `, look 4 Storm, effect 2 Breathe`: what a value follows, in words. */
-  private following(value: Valued): string {
-    const look = value.look === undefined ? undefined : this.show.looks.get(value.look);
-    const palette =
-      look ?? (value.palette === undefined ? undefined : this.show.palettes.get(value.palette));
-    const use = effectOf(this.show, value);
-    const effect = use ? this.show.effects.get(use.id) : undefined;
-    return (
-      (palette ? `, ${look ? 'look' : 'palette'} ${palette.number} ${palette.name}` : '') +
-      (effect ? `, effect ${effect.number} ${effect.name}` : '')
-    );
-  }
-
-  /** What the list that wins a slot recorded there, if one does. */
-  private recordedAt(slot: number): Tracked | undefined {
-    const winner = this.shared?.winner[slot] ?? -1;
-    if (winner < 0 || winner >= OPERATOR) return undefined;
-    const listId = this.listIds[winner] ?? '';
-    const at = this.lists.at(listId);
-    return at === null ? undefined : trackedAt(this.show, listId, at, this.slots.keys[slot] ?? '');
+    return this.parts.sources.of(slot, shared);
   }
 
   over(userId: string): OverState {
@@ -617,7 +338,7 @@ export class LiveShow {
   personCame(userId: string): void {
     this.left.back(userId);
     this.together.boards.presence(userId, true);
-    this.audience.programmer(userId);
+    this.parts.audience.programmer(userId);
   }
 
   /** Who may not play any more is on no board, and what they hold is for others to decide. */
@@ -629,13 +350,13 @@ export class LiveShow {
   /** Once a second. */
   lookAtPeople(): void {
     this.together.look();
-    if (this.left.look()) this.audience.playback();
+    if (this.left.look()) this.parts.audience.playback();
   }
 
   /** Nothing that a person forced stays when their last screen is gone. */
   personLeft(userId: string, why: Why = 'away'): void {
     this.left.went(userId, why);
-    this.audience.programmer(userId);
+    this.parts.audience.programmer(userId);
     this.overlays.endChecks(userId);
     this.programmers.personLeft(userId);
     this.together.boards.presence(userId, false);
@@ -648,8 +369,7 @@ export class LiveShow {
 
   /** A universe's bytes as they are sent, or undefined when it has none. */
   bytesOf(universe: number): Uint8Array | undefined {
-    const page = this.slots.universes.indexOf(universe);
-    return page < 0 ? undefined : this.shared?.dmx.subarray(page * 512, (page + 1) * 512);
+    return bytesOf(this.parts.rig, universe);
   }
 
   /** What is on stage now, for `GET /api/shows/:id/stage`. */
@@ -658,18 +378,13 @@ export class LiveShow {
   }
 
   async saved(): Promise<SavedShow> {
-    const copy = await this.clock.copy(this.id);
+    const copy = await this.parts.copyEngine();
     return {
       lists: this.lists.saved(),
       faders: this.faders.saved(),
-      remotes: this.remotes,
-      act: this.act,
-      scene: this.scene,
+      ...this.parts.standing,
       programmers: this.programmers.saved(),
-      recordings: this.arrivals.saved(),
-      tempo_bpm: this.tempo_bpm,
-      master: this.master,
-      blackout: this.blackout,
+      recordings: this.parts.arrivals.saved(),
       boards: this.together.boards.saved(),
       left: this.left.saved(),
       engine: copy ? describe(copy) : null,

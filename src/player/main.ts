@@ -31,7 +31,7 @@ import { Clock } from './clock-client.ts';
 import type { ClockStats } from './clock-messages.ts';
 import { Discovery } from './discovery.ts';
 import { failed } from './failed.ts';
-import { House } from './house.ts';
+import { makeHouse } from './house.ts';
 import { Keeping } from './keeping.ts';
 import type { LiveShow } from './live-show.ts';
 import { listenOsc, outside, type Ears } from './outside.ts';
@@ -77,47 +77,50 @@ const network = {
   nodeSacnPort: environment.WINGMAN_SACN_PORT,
   nodeArtnetPort: environment.WINGMAN_ARTNET_PORT,
 };
-const clock = new Clock(
-  new URL('./clock.mjs', import.meta.url),
-  { ...network, sourceName: 'Wingman' },
-  (message) => house.clockSaid(message),
-  (error) => {
-    log.fatal({ error: String(error) }, 'the clock stopped');
-    process.exit(1);
-  },
-);
 const playerId = randomUUID();
+const address = `${environment.WINGMAN_PLAYER_HOST}:${environment.WINGMAN_PLAYER_PORT}`;
 const keeping = new Keeping(db, environment.WINGMAN_DATA ?? null);
-const house: House = new House(
-  db,
-  clock,
-  log,
-  playerId,
-  keeping,
-  outside({ osc: environment.WINGMAN_PEER_PORT, midi: environment.WINGMAN_MIDI_PORT }),
-);
-const feed = listen(
-  environment.DATABASE_URL,
-  (channel, payload) => house.heard(channel, payload),
-  () => house.caughtOff(),
-);
-house.feed = feed;
-house.address = `${environment.WINGMAN_PLAYER_HOST}:${environment.WINGMAN_PLAYER_PORT}`;
-const discovery = new Discovery({ ...network, name: 'Wingman' }, () => house.sending());
-house.discovery = discovery;
-
 /** Heard by the player on air alone: a port has one listener. */
 let osc: ReturnType<typeof listenOsc> | null = null;
+const earsNow = (): Ears => osc?.ears() ?? { port: null, problem: null };
+
+function displaced(): void {
+  log.warn('another player has the output; this one starts again and waits');
+  process.exit(0);
+}
+
+const house = makeHouse({
+  db,
+  log,
+  playerId,
+  address,
+  keeping,
+  outside: outside({ osc: environment.WINGMAN_PEER_PORT, midi: environment.WINGMAN_MIDI_PORT }),
+  startClock: (heard) =>
+    new Clock(
+      new URL('./clock.mjs', import.meta.url),
+      { ...network, sourceName: 'Wingman' },
+      heard,
+      (error) => {
+        log.fatal({ error: String(error) }, 'the clock stopped');
+        process.exit(1);
+      },
+    ),
+  listen: (heard, missed) => listen(environment.DATABASE_URL, heard, missed),
+  discover: (sending) => new Discovery({ ...network, name: 'Wingman' }, sending),
+  ears: earsNow,
+  displaced,
+});
+const { clock } = house;
+
 function hearRemotes(): void {
   osc ??= listenOsc(
     environment.WINGMAN_OSC_HOST,
     environment.WINGMAN_OSC_PORT,
-    (address, args) => house.remote(address, args),
+    (to, args) => house.remote(to, args),
     environment.WINGMAN_OSC_WANTED,
   );
 }
-const earsNow = (): Ears => osc?.ears() ?? { port: null, problem: null };
-house.ears = earsNow;
 
 let stopping = false;
 /** Since this player has said that it is on air. */
@@ -133,7 +136,7 @@ async function othersPlay(): Promise<boolean> {
     .select(['player', 'player_id'])
     .where('id', '=', 1)
     .executeTakeFirst();
-  if (!row?.player || row.player_id === playerId || row.player === house.address) return false;
+  if (!row?.player || row.player_id === playerId || row.player === address) return false;
   return fetch(`http://${row.player}/health`, { signal: AbortSignal.timeout(PING_MS) }).then(
     async (r) => ((await r.json()) as { onAir?: boolean }).onAir === true,
     () => false,
@@ -161,7 +164,7 @@ async function holdOutput(): Promise<void> {
         await house.takeOutput();
         hearRemotes();
       }
-      await register(db, { id: playerId, address: house.address, machine: machineHere() });
+      await register(db, { id: playerId, address, machine: machineHere() });
       registered = true;
       releasing = () => void client.end().catch(() => undefined);
       // When the database goes, sending goes on; the lock is taken again when it is back.
@@ -191,11 +194,6 @@ async function handOver(): Promise<{ ok: true } | Refusal> {
   }, 50);
   return { ok: true };
 }
-
-house.displaced = () => {
-  log.warn('another player has the output; this one starts again and waits');
-  process.exit(0);
-};
 
 const json = (response: ServerResponse, status: number, body: unknown): void => {
   response.writeHead(status, { 'content-type': 'application/json' });
@@ -267,7 +265,7 @@ async function answer(request: IncomingMessage, response: ServerResponse): Promi
       frames: stats.frames,
       packets: stats.packets,
       screens: house.clients.size,
-      feed: feed.connected(),
+      feed: house.feedIsUp,
       osc: earsNow(),
       memory_MB: Math.round(process.memoryUsage().rss / 1048576),
     });
@@ -437,7 +435,7 @@ const sessions = setInterval(() => void house.lookAtSessions(), 15_000);
 
 /** The word that another has the output may be missed while the database is away; here it is noticed. */
 async function keepBeat({ sequences }: ClockStats): Promise<void> {
-  if (registered && !(await beat(db, playerId, sequences)) && house.onAir) house.displaced?.();
+  if (registered && !(await beat(db, playerId, sequences)) && house.onAir) displaced();
 }
 
 /** Where packet sequences are, for a player that may have to go on; and while waiting, the show that plays. */
@@ -461,7 +459,7 @@ async function stop(): Promise<void> {
   clearInterval(people);
   clearInterval(room);
   clearInterval(sessions);
-  discovery.close();
+  house.endLooking();
   osc?.close();
   clearInterval(timeOfDay);
   for (const client of house.clients) client.close();

@@ -2,13 +2,14 @@
  * A list in fast motion: the real player on a clock of its own, without output. Plays every cue as an operator would,
  * and notes what it meets.
  */
+import { openShow } from './open-show.ts';
 import { formatCueNumber } from '../core/cues/number.ts';
 import { isRefusal } from '../core/refusal.ts';
 import { familyOf } from '../core/rig/attributes.ts';
 import type { MutableShow } from '../core/show/show.ts';
 import type { FromClock, ShowMessage } from './clock-messages.ts';
 import { Conductor } from './conductor.ts';
-import { LiveShow } from './live-show.ts';
+import type { LiveShow } from './live-show.ts';
 
 export interface Rehearsed {
   cues: number;
@@ -41,11 +42,14 @@ export function rehearse(
   let now_s = 0;
   const queue: FromClock[] = [];
   const conductor = new Conductor((m) => queue.push(m));
-  const live: LiveShow = new LiveShow(
-    'rehearsal',
-    { show, seq: 0 },
-    { tell: (m) => conductor.handle(m as ShowMessage, now_s), copy: () => Promise.resolve(null) },
-    {
+  const live: LiveShow = openShow({
+    id: 'rehearsal',
+    copy: { show, seq: 0 },
+    clock: {
+      tell: (m) => conductor.handle(m as ShowMessage, now_s),
+      copy: () => Promise.resolve(null),
+    },
+    audience: {
       playback: () => undefined,
       programmer: () => undefined,
       slots: () => undefined,
@@ -59,10 +63,9 @@ export function rehearse(
       version: () => undefined,
       sound: () => 1,
     },
-    null,
-    undefined,
-    () => now_s * 1000,
-  );
+    saved: null,
+    now_ms: () => now_s * 1000,
+  });
   const drain = (): void => {
     for (let m = queue.shift(); m; m = queue.shift()) live.heard(m);
   };

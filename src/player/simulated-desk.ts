@@ -1,4 +1,5 @@
 /** A live show on a simulated clock, for tests: the player's decisions and the engine's arithmetic, without threads. */
+import { openShow } from './open-show.ts';
 import { planEdit } from '../core/edits/plan-edit.ts';
 import type { LiveCommand } from '../core/live/commands.ts';
 import { isRefusal } from '../core/refusal.ts';
@@ -9,7 +10,8 @@ import { exampleShow, idOf } from '../core/testing/example.ts';
 import type { ShowMessage } from './clock-messages.ts';
 import { Conductor } from './conductor.ts';
 import type { Actor } from './actor.ts';
-import { LiveShow, type SavedShow } from './live-show.ts';
+import type { LiveShow } from './live-show.ts';
+import type { SavedShow } from './saved-show.ts';
 import type { Noted } from './noted.ts';
 import type { Word } from './together.ts';
 
@@ -50,10 +52,10 @@ export function desk(show: MutableShow = exampleShow(), saved: SavedShow | null 
   const drain = (): void => {
     for (let next = queue.shift(); next; next = queue.shift()) next();
   };
-  const live: LiveShow = new LiveShow(
-    'show',
-    { show, seq: 0 },
-    {
+  const live: LiveShow = openShow({
+    id: 'show',
+    copy: { show, seq: 0 },
+    clock: {
       tell: (m) => conductor.handle(m as ShowMessage, now_s),
       copy: () =>
         new Promise((resolve) => {
@@ -61,7 +63,7 @@ export function desk(show: MutableShow = exampleShow(), saved: SavedShow | null 
           conductor.handle({ do: 'copy', showId: 'show', id: 1 }, now_s);
         }),
     },
-    {
+    audience: {
       playback: () => void told.count++,
       programmer: () => undefined,
       slots: () => undefined,
@@ -77,8 +79,8 @@ export function desk(show: MutableShow = exampleShow(), saved: SavedShow | null 
     },
     saved,
     outside,
-    () => now_s * 1000,
-  );
+    now_ms: () => now_s * 1000,
+  });
   drain();
   return {
     show,

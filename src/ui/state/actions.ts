@@ -4,6 +4,7 @@ import { notice } from './messages';
 import { completions } from '@/core/command/complete';
 import { readCommand, type ReadCommand } from '@/core/command/command';
 import type { Intent } from '@/core/command/intent';
+import { stepsOf, type Step } from '@/core/command/steps';
 import type { CommandContext } from '@/core/command/reader';
 import type { Consequence } from '@/core/cues/consequences';
 import { planEdit } from '@/core/edits/plan-edit';
@@ -583,42 +584,36 @@ export const complete = (text: string): { line: string; word: string }[] =>
 
 /** Does what the command line said it would. @returns whether it was done */
 export async function perform(intent: Intent): Promise<boolean> {
-  switch (intent.kind) {
-    case 'live':
-      if (!isPlaying(intent.command)) await taking;
-      return (await said(intent.command)).ok;
-    case 'select-and-set': {
+  const steps = stepsOf(intent, useScreen.getState().selection);
+  for (const step of steps) if (!(await carryOut(step))) return false;
+  return true;
+}
+
+/** One step of a line. @returns whether it was done */
+async function carryOut(step: Step): Promise<boolean> {
+  switch (step.do) {
+    case 'select':
       await taking;
-      if (intent.select.join() !== useScreen.getState().selection.join()) select(intent.select);
-      let ok = intent.command ? (await said(intent.command)).ok : true;
-      for (const command of intent.then ?? []) ok = ok && (await said(command)).ok;
-      return ok;
-    }
-    case 'record-held': {
+      select(step.fixtures);
+      return true;
+    case 'live':
+      if (!isPlaying(step.command)) await taking;
+      return (await said(step.command)).ok;
+    case 'reverse':
+      await reverse(step.which);
+      return true;
+    case 'edit': {
+      const { edit: name, params, takes } = step;
+      if (!takes) return !((await edit(name, params)) instanceof ApiError);
       const seen = seenNow();
       return takeHeld(() =>
         edit(
-          intent.edit,
-          {
-            ...intent.params,
-            values: intent.edit === 'update-source' ? recordValues() : heldValues(),
-          },
+          name,
+          { ...params, values: takes === 'unrecorded' ? recordValues() : heldValues() },
           { seen },
         ),
       );
     }
-    case 'edit':
-      return !((await edit(intent.edit, intent.params)) instanceof ApiError);
-    case 'record': {
-      const { kind, ...options } = intent;
-      void kind;
-      const seen = seenNow();
-      return takeHeld(() => record(options, undefined, { seen }));
-    }
-    case 'undo':
-    case 'redo':
-      await reverse(intent.kind);
-      return true;
   }
 }
 
