@@ -37,18 +37,17 @@ import type { Programmers } from './programmers.ts';
 import type { CueActions } from './cue-actions.ts';
 import type { Faders } from './faders.ts';
 import type { Overlays } from './overlays.ts';
-import type { Playbacks} from './playbacks.ts';
+import type { Playbacks } from './playbacks.ts';
 import { type Answer, type Done } from './playbacks.ts';
-import type { LeftLights} from './left-light.ts';
+import type { LeftLights } from './left-light.ts';
 import { type Why } from './left-light.ts';
 import { mayNotCommand } from './may.ts';
 import { isPlaying, needsBoard, thingOf } from '../core/live/boards.ts';
 import type { Noted } from './noted.ts';
-import type { Together} from './together.ts';
+import type { Together } from './together.ts';
 import { type Word } from './together.ts';
 import { sourceRuns, stageReport } from './report.ts';
 import { carryOut } from './carry-out.ts';
-import { configsOf } from './open-show.ts';
 import {
   type Rig,
   sentRoutes,
@@ -56,6 +55,7 @@ import {
   hasOtherUniverses,
   compileAgain,
   bytesOf,
+  configsOf,
 } from './rig.ts';
 import type { SavedShow } from './saved-show.ts';
 import type { Sources } from './sources.ts';

@@ -2,27 +2,25 @@
  * A live show is put together here, once, from the top to the bottom: each part is given what it needs of the others.
  * What is named before it stands is needed only when something happens, and by then everything stands.
  */
-import { PRIORITY } from '../core/lists/rows.ts';
 import {
   compileEffects,
   NO_PROGRAMS,
   waveFinder,
   type Programs,
 } from '../core/playback/programs.ts';
-import type { PlaybackConfig } from '../core/playback/playback.ts';
 import { PLAYERS } from '../core/roles.ts';
-import { firstList, type MutableShow, type Show } from '../core/show/show.ts';
+import { firstList, type MutableShow } from '../core/show/show.ts';
 import { Arrivals } from './arrivals.ts';
 import type { Clock } from './clock-client.ts';
 import type { ShowMessage } from './clock-messages.ts';
 import { CueActions, type Outside } from './cue-actions.ts';
-import { faderPlayback, Faders } from './faders.ts';
+import { Faders } from './faders.ts';
 import { LeftLights } from './left-light.ts';
 import { LiveShow, type Audience } from './live-show.ts';
 import { Overlays } from './overlays.ts';
 import { Playbacks } from './playbacks.ts';
 import { Programmers } from './programmers.ts';
-import { makeRig, ontoOf } from './rig.ts';
+import { configsOf, makeRig, ontoOf } from './rig.ts';
 import { NOTHING_SAVED, type SavedShow } from './saved-show.ts';
 import { recordedAt, Sources } from './sources.ts';
 import { enterSection, leaveSections, type Standing } from './standing.ts';
@@ -33,21 +31,6 @@ const NO_OUTSIDE: Outside = {
   osc: () => Promise.resolve(undefined),
   midi: () => Promise.resolve(undefined),
 };
-
-/** How lists and faders meet in the merge. */
-export function configsOf(show: Show): PlaybackConfig[] {
-  const lists = [...show.lists.values()].map((l) => ({
-    id: l.id,
-    ltp: l.intensity === 'ltp',
-    priority: l.priority ?? PRIORITY,
-  }));
-  const faders = [...show.faders.values()].map((f) => ({
-    id: faderPlayback(f.id),
-    ltp: false,
-    priority: f.priority ?? PRIORITY,
-  }));
-  return [...lists, ...faders];
-}
 
 export interface Opened {
   id: string;

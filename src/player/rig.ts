@@ -1,10 +1,13 @@
 /** The rig as it is played on: its slots in the engine's order, the bytes that the clock shares, whose they are. */
 import type { Shared } from '../core/playback/engine.ts';
+import { PRIORITY } from '../core/lists/rows.ts';
+import type { PlaybackConfig } from '../core/playback/playback.ts';
 import type { FindWave, Onto } from '../core/playback/moves.ts';
 import { waveFinder, type Programs } from '../core/playback/programs.ts';
 import { compileSlots, slotIndex, universesOf, type Slots } from '../core/playback/slots.ts';
 import type { RouteRow } from '../core/routes/rows.ts';
 import type { Show } from '../core/show/show.ts';
+import { faderPlayback } from './faders.ts';
 import type { FromClock } from './clock-messages.ts';
 
 export interface Rig {
@@ -70,4 +73,19 @@ export const hasOtherUniverses = (rig: Rig, show: Show): boolean =>
 export function bytesOf({ slots, shared }: Rig, universe: number): Uint8Array | undefined {
   const page = slots.universes.indexOf(universe);
   return page < 0 ? undefined : shared?.dmx.subarray(page * 512, (page + 1) * 512);
+}
+
+/** How lists and faders meet in the merge. */
+export function configsOf(show: Show): PlaybackConfig[] {
+  const lists = [...show.lists.values()].map((l) => ({
+    id: l.id,
+    ltp: l.intensity === 'ltp',
+    priority: l.priority ?? PRIORITY,
+  }));
+  const faders = [...show.faders.values()].map((f) => ({
+    id: faderPlayback(f.id),
+    ltp: false,
+    priority: f.priority ?? PRIORITY,
+  }));
+  return [...lists, ...faders];
 }
