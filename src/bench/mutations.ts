@@ -1,0 +1,131 @@
+/**
+ * Samples mutations: one small lie in one file at a time, and whether a test notices. `npx tsx src/bench/mutations.ts
+ * src/core 40 [seed]` in a copy of the project: files are changed in place, and put back.
+ */
+import { spawnSync } from 'node:child_process';
+import { readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { join, relative } from 'node:path';
+import ts from 'typescript';
+
+const PATIENCE_MS = 240_000;
+
+interface Mutation {
+  file: string;
+  at: number;
+  was: string;
+  becomes: string;
+}
+
+/** What stands for what. */
+const OPERATORS: Readonly<Record<string, string>> = {
+  '<': '<=',
+  '<=': '<',
+  '>': '>=',
+  '>=': '>',
+  '===': '!==',
+  '!==': '===',
+  '&&': '||',
+  '||': '&&',
+  '+': '-',
+  '-': '+',
+  '*': '/',
+  '??': '&&',
+};
+/** Where a lie changes nothing that a test of behaviour could see: words for people, and what only tools read. */
+const NOT_SEEN = /\.test\.tsx?$|\.d\.ts$|\/testing\/|simulated-desk/;
+
+function sources(folder: string): string[] {
+  return readdirSync(folder).flatMap((name) => {
+    const path = join(folder, name);
+    if (statSync(path).isDirectory()) return sources(path);
+    return /\.tsx?$/.test(name) && !NOT_SEEN.test(path) ? [path] : [];
+  });
+}
+
+/** Every lie that a file could tell. */
+function mutationsOf(file: string): Mutation[] {
+  const text = readFileSync(file, 'utf8');
+  const source = ts.createSourceFile(file, text, ts.ScriptTarget.Latest, true);
+  const found: Mutation[] = [];
+  const put = (node: ts.Node, becomes: string): void => {
+    found.push({ file, at: node.getStart(source), was: node.getText(source), becomes });
+  };
+  const look = (node: ts.Node): void => {
+    if (ts.isImportDeclaration(node) || ts.isTypeNode(node)) return;
+    if (ts.isBinaryExpression(node)) {
+      const becomes = OPERATORS[node.operatorToken.getText(source)];
+      const isText = [node.left, node.right].some((n) => ts.isStringLiteralLike(n));
+      if (becomes !== undefined && !isText) put(node.operatorToken, becomes);
+    } else if (node.kind === ts.SyntaxKind.TrueKeyword) put(node, 'false');
+    else if (node.kind === ts.SyntaxKind.FalseKeyword) put(node, 'true');
+    else if (ts.isNumericLiteral(node)) put(node, `(${node.text} + 1)`);
+    else if (ts.isIfStatement(node)) put(node.expression, `!(${node.expression.getText(source)})`);
+    else if (ts.isPrefixUnaryExpression(node) && node.operator === ts.SyntaxKind.ExclamationToken)
+      put(node, node.operand.getText(source));
+    ts.forEachChild(node, look);
+  };
+  look(source);
+  return found;
+}
+
+/** A number from 0 to 1 that is the same for the same seed. */
+function chance(seed: number): () => number {
+  let state = seed >>> 0;
+  return () => {
+    state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0;
+    return state / 2 ** 32;
+  };
+}
+
+function sample(folder: string, count: number, seed: number): Mutation[] {
+  const all = sources(folder).flatMap(mutationsOf);
+  const next = chance(seed);
+  const picked = new Set<Mutation>();
+  while (picked.size < Math.min(count, all.length)) {
+    const one = all[Math.floor(next() * all.length)];
+    if (one) picked.add(one);
+  }
+  return [...picked];
+}
+
+/** Whether a test of what uses the file fails. */
+function isNoticed({ file, at, was, becomes }: Mutation, command: readonly string[]): boolean {
+  const text = readFileSync(file, 'utf8');
+  writeFileSync(file, text.slice(0, at) + becomes + text.slice(at + was.length));
+  try {
+    const [program = '', ...args] = command;
+    const run = spawnSync(program, [...args, file], { timeout: PATIENCE_MS, stdio: 'ignore' });
+    return run.status !== 0;
+  } finally {
+    writeFileSync(file, text);
+  }
+}
+
+const JEST = [
+  'node',
+  '--experimental-vm-modules',
+  '--no-warnings',
+  'node_modules/jest/bin/jest.js',
+  '--selectProjects=unit',
+  '--bail',
+  '--forceExit',
+  '--findRelatedTests',
+];
+
+function main(): void {
+  const [folder = 'src/core', count = '40', seed = '1'] = process.argv.slice(2);
+  let noticed = 0;
+  let tried = 0;
+  for (const mutation of sample(folder, Number(count), Number(seed))) {
+    const told = isNoticed(mutation, JEST);
+    tried++;
+    if (told) noticed++;
+    const line = readFileSync(mutation.file, 'utf8').slice(0, mutation.at).split('\n').length;
+    const where = `${relative('.', mutation.file)}:${line}`;
+    const what = `${mutation.was.slice(0, 60)} → ${mutation.becomes.slice(0, 60)}`;
+    console.log(`${told ? 'noticed ' : 'SURVIVED'} ${where}  ${what}`);
+  }
+  console.log(`${folder}: ${noticed} of ${tried}, ${Math.round((noticed / tried) * 100)} %`);
+}
+
+main();
