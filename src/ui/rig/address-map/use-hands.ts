@@ -1,0 +1,337 @@
+/** What hands and keys do on the address map: selecting, carrying units to other addresses, patching where one points. */
+'use client';
+import { useCallback, useEffect, useRef, useState, type RefObject } from 'react';
+import { absolute, formatPoint, fromAbsolute, type Occupied } from '@/core/fixtures/points';
+import { LIMITS } from '@/core/show/fields';
+import { useDrag } from '../../parts/use-drag';
+import { edit, select, toggleSelected, tryEdit } from '../../state/actions';
+import { seqNow, since } from '../../state/looked';
+import { mayEdit, useScreen, useShow } from '../../state/store';
+import { takeOff } from '../FixtureMenu';
+import { cellAt, gridIn, middleOf, type Block } from '../map-draw';
+import {
+  clearDraft,
+  patchParams,
+  setDraft,
+  setUniverse,
+  useRig,
+  type RigState,
+} from '../rig-state';
+import { patched } from './prospects';
+
+const CELLS = 512;
+const ROW_CELLS = 32;
+const DRAG_PX = 4;
+/** Holding a carried unit over a universe's tab this long turns to it. */
+const TURN_MS = 350;
+/** Where the words stand of what is carried by keys, in pixels. */
+const BY_KEYS = { x: 60, y: 24 };
+
+/** Pixels of the map. */
+export interface Box {
+  x: number;
+  y: number;
+  toX: number;
+  toY: number;
+}
+
+/** Units under the hand: by how many channels, and where the hand is in pixels. */
+export interface Carry {
+  by: number;
+  x: number;
+  y: number;
+}
+
+/** A block of the map, and the unit that it is. */
+export type UnitBlock = Block & { range: Occupied };
+
+interface Pressed {
+  cell: number;
+  x: number;
+  y: number;
+  id: string | null;
+  additive: boolean;
+  box: Box | null;
+  /** Absolute address under the hand when it began, also after the map has turned to another universe. */
+  from: number;
+  by: number | null;
+  /** The show's last change when it began. */
+  seen: number;
+}
+
+const ARROWS: Readonly<Record<string, number>> = {
+  ArrowRight: 1,
+  ArrowLeft: -1,
+  ArrowDown: ROW_CELLS,
+  ArrowUp: -ROW_CELLS,
+};
+
+const clampCell = (cell: number): number => Math.min(CELLS, Math.max(1, cell));
+const clampUniverse = (n: number): number => Math.min(LIMITS.universes, Math.max(1, n));
+const idsOf = (blocks: readonly UnitBlock[]): string[] => [
+  ...new Set(blocks.map((b) => b.range.fixture.id)),
+];
+
+/** Units that have a channel in a box of pixels, in the order of their addresses. Touched is taken. */
+function inBox(
+  blocks: readonly UnitBlock[],
+  size: { width: number; height: number },
+  box: Box,
+): string[] {
+  const grid = gridIn(size.width, size.height);
+  const touched = (cell: number): boolean => {
+    const c = middleOf(grid, cell);
+    return (
+      c.x + grid.w / 2 >= Math.min(box.x, box.toX) &&
+      c.x - grid.w / 2 <= Math.max(box.x, box.toX) &&
+      c.y + grid.h / 2 >= Math.min(box.y, box.toY) &&
+      c.y - grid.h / 2 <= Math.max(box.y, box.toY)
+    );
+  };
+  const cells = (b: UnitBlock): number[] =>
+    Array.from({ length: b.to - b.from + 1 }, (_, i) => b.from + i);
+  return idsOf(blocks.filter((b) => cells(b).some(touched)));
+}
+
+/** Turns to the universe whose tab something is held over. */
+function useTurning() {
+  const turn = useRef<{ universe: number; timer: ReturnType<typeof setTimeout> } | null>(null);
+  const stop = useCallback((): void => {
+    if (turn.current) clearTimeout(turn.current.timer);
+    turn.current = null;
+  }, []);
+  const over = useCallback(
+    (e: { clientX: number; clientY: number }): void => {
+      const tab = document.elementFromPoint(e.clientX, e.clientY)?.closest('[data-universe]');
+      const number = tab ? Number(tab.getAttribute('data-universe')) : 0;
+      if (number === (turn.current?.universe ?? 0)) return;
+      stop();
+      if (number > 0)
+        turn.current = {
+          universe: number,
+          timer: setTimeout(() => setUniverse(number), TURN_MS),
+        };
+    },
+    [stop],
+  );
+  return { over, stop };
+}
+
+/** Patches what the form has at an address, and empties the form. */
+async function patchAt(
+  address: number,
+  of: RigState['picked'],
+  draft: RigState['draft'],
+): Promise<void> {
+  const point = fromAbsolute(address);
+  const params = patchParams(of, draft, point);
+  if (!params) return;
+  setDraft({ address: formatPoint(point) });
+  if ('message' in tryEdit('patch-fixtures', params)) return;
+  const answer = await edit('patch-fixtures', params);
+  if ('seq' in answer) clearDraft();
+}
+
+interface Needs {
+  canvas: RefObject<HTMLCanvasElement | null>;
+  size: { width: number; height: number };
+  blocks: readonly UnitBlock[];
+  /** Absolute address before the first of this universe. */
+  base: number;
+  /** Who stands at a cell. */
+  at: (cell: number) => Occupied | undefined;
+}
+
+/** Under a pointer: pixels of the map, and the cell there. */
+type Local = { x: number; y: number; cell: number | undefined };
+
+/** A type carried from the list: followed over the whole window, put down where it is let go. */
+function useCarriedType(
+  local: (e: PointerEvent) => Local,
+  base: number,
+  overTab: (e: PointerEvent) => void,
+) {
+  const { carrying, draft } = useRig();
+  const [drop, setDrop] = useState<number | null>(null);
+  const now = useRef({ base, draft });
+  useEffect(() => {
+    now.current = { base, draft };
+  });
+  useEffect(() => {
+    if (!carrying) return undefined;
+    const over = (e: PointerEvent): void => {
+      setDrop(local(e).cell ?? null);
+      overTab(e);
+    };
+    const up = (e: PointerEvent): void => {
+      const { cell } = local(e);
+      useRig.setState({ carrying: null, picked: carrying });
+      setDrop(null);
+      if (cell !== undefined) void patchAt(now.current.base + cell, carrying, now.current.draft);
+    };
+    window.addEventListener('pointermove', over);
+    window.addEventListener('pointerup', up);
+    return () => {
+      window.removeEventListener('pointermove', over);
+      window.removeEventListener('pointerup', up);
+    };
+  }, [carrying, local, overTab]);
+  return drop;
+}
+
+export function useMapHands({ canvas, size, blocks, base, at }: Needs) {
+  const show = useShow();
+  const selection = useScreen((s) => s.selection);
+  const editable = mayEdit(useScreen((s) => s.you.role));
+  const { universe, picked, draft } = useRig();
+  const [hover, setHover] = useState<{ cell: number; x: number; y: number } | null>(null);
+  const [cursor, setCursor] = useState<number | null>(null);
+  const [anchor, setAnchor] = useState<number | null>(null);
+  const [carry, setCarry] = useState<Carry | null>(null);
+  const [box, setBox] = useState<Box | null>(null);
+  const turning = useTurning();
+
+  const local = useCallback(
+    (e: { clientX: number; clientY: number }): Local => {
+      const r = canvas.current?.getBoundingClientRect();
+      const x = e.clientX - (r?.left ?? 0);
+      const y = e.clientY - (r?.top ?? 0);
+      return { x, y, cell: cellAt(gridIn(size.width, size.height), x, y) };
+    },
+    [canvas, size],
+  );
+  const drop = useCarriedType(local, base, turning.over);
+
+  const carried = (): string[] => patched(show, selection);
+  const commit = (by: number): void => {
+    const ids = carried();
+    setCarry(null);
+    if (by !== 0 && ids.length > 0) void edit('move-fixtures', { ids, to: { by } });
+  };
+  /** What was pointed at becomes the selection, or the form's address where nothing stands. */
+  const click = (p: Pressed): void => {
+    if (p.id && p.additive) toggleSelected(p.id);
+    else if (p.id) select([p.id]);
+    else if (!p.additive) setDraft({ address: formatPoint(fromAbsolute(p.from)) });
+  };
+
+  const drag = useDrag<Pressed>({
+    begin: (e) => {
+      const { x, y, cell } = local(e);
+      if (cell === undefined) return null;
+      setCursor(null);
+      setAnchor(null);
+      const id = at(cell)?.fixture.id ?? null;
+      const additive = e.ctrlKey || e.metaKey || e.shiftKey;
+      if (id && !selection.includes(id) && !additive) select([id]);
+      return { cell, x, y, id, additive, box: null, from: base + cell, by: null, seen: seqNow() };
+    },
+    move: (p, e) => {
+      const { x, y, cell } = local(e);
+      if (p.by === null && !p.box && Math.hypot(x - p.x, y - p.y) < DRAG_PX) return;
+      if (!p.id) {
+        p.box = { x: p.x, y: p.y, toX: x, toY: y };
+        setBox(p.box);
+        return;
+      }
+      if (p.additive || !editable) return;
+      turning.over(e);
+      p.by = cell === undefined ? (p.by ?? 0) : base + cell - p.from;
+      setCarry({ by: p.by, x, y });
+    },
+    end: (p, torn) => {
+      const by = p.by ?? 0;
+      const plan = by === 0 ? null : tryEdit('move-fixtures', { ids: carried(), to: { by } });
+      turning.stop();
+      setCarry(null);
+      setBox(null);
+      if (torn) return;
+      if (p.box) {
+        const found = inBox(blocks, size, p.box);
+        select(p.additive ? [...new Set([...selection, ...found])] : found);
+      } else if (p.by === null) click(p);
+      else if (plan && !('message' in plan)) since(p.seen, () => commit(by));
+    },
+  });
+
+  /** Carries the selection by channels, and turns to where it goes. */
+  const carryBy = (by: number): void => {
+    if (!editable || selection.length === 0) return;
+    const all = (carry?.by ?? 0) + by;
+    setCarry({ by: all, ...BY_KEYS });
+    const [first] = selection.flatMap((id) => show.fixtures.get(id)?.patch ?? []);
+    if (first)
+      setUniverse(clampUniverse(fromAbsolute(Math.max(1, absolute(first) + all)).universe));
+  };
+  const extend = (by: number): void => {
+    const from = anchor ?? cursor ?? 1;
+    const to = clampCell((cursor ?? 1) + by);
+    setAnchor(from);
+    setCursor(to);
+    const [low, high] = [Math.min(from, to), Math.max(from, to)];
+    select(idsOf(blocks.filter((b) => b.to >= low && b.from <= high)));
+  };
+  const arrow = (by: number, e: React.KeyboardEvent): void => {
+    if (e.shiftKey && !e.altKey) {
+      extend(by);
+      return;
+    }
+    setAnchor(null);
+    if (e.altKey) carryBy(by);
+    else setCursor((c) => (c === null ? 1 : clampCell(c + by)));
+  };
+  /** @param bad what is carried cannot be put down here */
+  const enter = (bad: boolean): boolean => {
+    if (carry) {
+      if (!bad) commit(carry.by);
+      return true;
+    }
+    if (cursor === null) return false;
+    const under = at(cursor);
+    if (under) select([under.fixture.id]);
+    else if (editable) void patchAt(base + cursor, picked, draft);
+    return true;
+  };
+  /** @returns whether the key did anything */
+  const byKey = (e: React.KeyboardEvent, bad: boolean): boolean => {
+    const by = ARROWS[e.key];
+    if (by !== undefined) arrow(by, e);
+    else if (e.key === 'Delete' && editable && carried().length > 0)
+      takeOff(carried().flatMap((id) => show.fixtures.get(id) ?? []));
+    else if (e.key === 'PageDown') setUniverse(clampUniverse(universe + 1));
+    else if (e.key === 'PageUp') setUniverse(clampUniverse(universe - 1));
+    else if (e.key === 'Enter') return enter(bad);
+    else if (e.key === 'Escape' && (carry || cursor !== null)) {
+      setCarry(null);
+      setCursor(null);
+    } else return false;
+    return true;
+  };
+
+  const handlers = (bad: boolean) => ({
+    ...drag,
+    onPointerMove: (e: React.PointerEvent): void => {
+      const { x, y, cell } = local(e);
+      setHover(cell === undefined ? null : { cell, x, y });
+      drag.onPointerMove(e);
+    },
+    onPointerLeave: (): void => setHover(null),
+    onContextMenu: (e: React.MouseEvent): void => {
+      // From the keyboard the menu is about what is selected, or what the cursor stands on.
+      const cell = e.button === 2 ? local(e).cell : (cursor ?? undefined);
+      const id = cell === undefined ? undefined : at(cell)?.fixture.id;
+      if (id && !selection.includes(id)) select([id]);
+    },
+    onDoubleClick: (e: React.MouseEvent): void => {
+      const { cell } = local(e);
+      if (cell !== undefined && !at(cell) && editable) void patchAt(base + cell, picked, draft);
+    },
+    onKeyDown: (e: React.KeyboardEvent): void => {
+      if (!byKey(e, bad)) return;
+      e.preventDefault();
+      e.stopPropagation();
+    },
+  });
+
+  return { hover, cursor, carry, box, drop, handlers };
+}
