@@ -9,6 +9,7 @@ import { mayEdit, useScreen, useShow } from '../state/store';
 import { FAMILY_TABS } from './CueSheet';
 import { MENU, MENU_ITEM } from '../parts/menu';
 import { useBookDialog, useCueActions, type BookDialog, type MenuItem } from './menu';
+import { useParts } from '../state/use-parts';
 
 function Menu({ label, items }: { label: string; items: readonly MenuItem[] }) {
   return (
@@ -43,9 +44,9 @@ function Menu({ label, items }: { label: string; items: readonly MenuItem[] }) {
 
 export function BookBar() {
   const show = useShow();
-  const { family, follow, search } = useBook();
+  const { family, follow, search } = useParts(useBook, 'family', 'follow', 'search');
   const { listId, list, status } = useBookList();
-  const { showId, you } = useScreen();
+  const { showId, you } = useParts(useScreen, 'showId', 'you');
   const [finding, setFinding] = useState(false);
   const actions = useCueActions();
   const lists = [...show.lists.values()].sort((a, b) => a.number - b.number);

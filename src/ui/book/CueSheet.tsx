@@ -23,6 +23,7 @@ import { inCells, useCells } from './sheet/use-cells';
 import { cellHand, useLiked, useOthers, type Ghost } from './sheet/use-marks';
 import { usePending } from './sheet/use-pending';
 import { useSheet } from './use-sheet';
+import { useParts } from '../state/use-parts';
 
 /** Of a column, in pixels. */
 const [NARROW, WIDEST] = [39, 66];
@@ -30,7 +31,7 @@ const CUES_AHEAD = 2;
 
 /** The sheet's numbers, while they are of these cues: one made for others is not drawn over them. */
 function useFitting(cues: readonly CueRow[]) {
-  const { family, unfolded } = useBook();
+  const { family, unfolded } = useParts(useBook, 'family', 'unfolded');
   const { listId } = useBookList();
   const made = useSheet(listId, family, unfolded);
   const fits =
@@ -98,7 +99,7 @@ function openMenu(at: Element | null | undefined, dx: number, dy: number): void 
 
 /** Rows of the cues on stage, next and looked at; of those that are found, or that a change would touch. */
 function useRows(cues: readonly CueRow[]) {
-  const { search, marked } = useBook();
+  const { search, marked } = useParts(useBook, 'search', 'marked');
   const { status, cue } = useBookList();
   const rowOf = (id: string | null | undefined): number => cues.findIndex((c) => c.id === id);
   const found = useMemo(() => rowsWith(cues, search), [cues, search]);
@@ -110,7 +111,7 @@ function useRows(cues: readonly CueRow[]) {
 }
 
 export function CueSheet() {
-  const { family, search, follow } = useBook();
+  const { family, search, follow } = useParts(useBook, 'family', 'search', 'follow');
   const { status, cues, cue, chosen } = useBookList();
   const may = mayEdit(useScreen((s) => s.you.role));
   const scroll = useRef<HTMLDivElement>(null);

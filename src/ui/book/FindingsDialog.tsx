@@ -13,6 +13,7 @@ import { api } from '../state/api';
 import { lookAt, useBookList } from '../state/book';
 import { useScreen } from '../state/store';
 import { useBookDialog } from './menu';
+import { useParts } from '../state/use-parts';
 
 const ABOUT: Record<BookFinding['about'], string> = {
   addresses: 'Addresses',
@@ -76,7 +77,7 @@ function Row({
 
 export function FindingsDialog() {
   const { listId, list } = useBookList();
-  const { show, revision, showId } = useScreen();
+  const { show, revision, showId } = useParts(useScreen, 'show', 'revision', 'showId');
   const [tab, setTab] = useState<'checks' | 'rehearsal'>('checks');
   const [found, setFound] = useState<BookFinding[] | null>(null);
   const [rehearsed, setRehearsed] = useState<Rehearsed | null>(null);

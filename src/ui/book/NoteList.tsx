@@ -12,6 +12,7 @@ import { edit, select } from '../state/actions';
 import { ApiError } from '../state/api';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { Picture } from '../notes/Picture';
+import { useParts } from '../state/use-parts';
 
 type Note = RowOf['notes'];
 
@@ -23,7 +24,7 @@ export function NoteList({
   /** For a finger. */ tall?: boolean;
 }) {
   const show = useShow();
-  const { showId, you } = useScreen();
+  const { showId, you } = useParts(useScreen, 'showId', 'you');
   const [done, setDone] = useState(false);
   const [mine, setMine] = useState(false);
   const notes = [...show.notes.values()]

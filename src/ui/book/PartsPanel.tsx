@@ -10,10 +10,11 @@ import { edit } from '../state/actions';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { Time, Value } from './fields';
 import { FAMILY_CHOICES } from './record';
+import { useParts } from '../state/use-parts';
 
 export function PartsPanel({ cue }: { cue: CueRow }) {
   const show = useShow();
-  const { selection, you } = useScreen();
+  const { selection, you } = useParts(useScreen, 'selection', 'you');
   const disabled = !mayEdit(you.role);
   const parts = cue.parts ?? [];
   const values = [...show.valuesOf(cue.id).values()];

@@ -16,6 +16,7 @@ import { lookAt, useBook, useBookList } from '../state/book';
 import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
 import { MENU, MENU_ITEM } from '../parts/menu';
 import { useBookDialog } from './menu';
+import { useParts } from '../state/use-parts';
 
 const NO_PROMPTS: readonly PromptRow[] = [];
 
@@ -322,8 +323,8 @@ export function Page({
 export function ScriptPane() {
   const { scripts, script, choose } = useScript();
   const { listId, list, status, cue } = useBookList();
-  const { follow } = useBook();
-  const { you } = useScreen();
+  const { follow } = useParts(useBook, 'follow');
+  const { you } = useParts(useScreen, 'you');
   const may = mayEdit(you.role);
   const calls = useCallsIn(script, listId);
   const prompts = usePrompts(script);

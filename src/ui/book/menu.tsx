@@ -6,6 +6,7 @@ import { edit, live, tryEdit } from '../state/actions';
 import { formatCueNumber } from '@/core/cues/number';
 import { actedOn, useBook, useBookList } from '../state/book';
 import { mayEdit, mayPlay, useScreen } from '../state/store';
+import { useParts } from '../state/use-parts';
 
 export type BookDialog =
   | 'skeleton'
@@ -40,7 +41,7 @@ export interface MenuItem {
 
 export function useCueActions(): MenuItem[] {
   const { chosen, cue, cues } = useBookList();
-  const { you } = useScreen();
+  const { you } = useParts(useScreen, 'you');
   const ids = actedOn(chosen, cue);
   const many = ids.length;
   const may = mayEdit(you.role);

@@ -14,6 +14,7 @@ import { ApiError } from '../state/api';
 import { useBook, useBookList } from '../state/book';
 import { planRecord, type After, type RecordPlan } from '../state/planned';
 import { mayEdit, unrecordedCount, useScreen, useShow } from '../state/store';
+import { useParts } from '../state/use-parts';
 
 /** Cues before and after, as small stages. @param tight only as many as are seen whole; the sentence says how many more there are */
 export function Pictures({
@@ -153,7 +154,7 @@ export async function doRecord(plan: RecordPlan): Promise<string | undefined> {
 /** “Before you record”: always in sight while something is held that is not recorded. */
 export function RecordPanel({ openDialog }: { openDialog: () => void }) {
   const { listId, cue, status, cues } = useBookList();
-  const { values: now, you, revision } = useScreen();
+  const { values: now, you, revision } = useParts(useScreen, 'values', 'you', 'revision');
   // While a control is dragged the sentence may come a moment later.
   const values = useDeferredValue(now);
   const [after, setAfter] = useState<After>('track');

@@ -6,6 +6,7 @@ import { said } from '../state/actions';
 import { mayPlay, useScreen } from '../state/store';
 import { sound } from './call-sound';
 import { useSince } from './use-since';
+import { useParts } from '../state/use-parts';
 
 /** @param large to be pressed with a thumb */
 export function CallLamp({
@@ -18,7 +19,7 @@ export function CallLamp({
   const call = useScreen((s) =>
     s.playback.calls.find((c) => c.listId !== null && c.listId === listId),
   );
-  const { you, playback, connection } = useScreen();
+  const { you, playback, connection } = useParts(useScreen, 'you', 'playback', 'connection');
   const since = useSince();
   const told = useRef<string>(undefined);
   const key = call ? `${call.id}/${call.state}` : '';

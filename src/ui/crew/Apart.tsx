@@ -13,11 +13,12 @@ import { MergeView } from './MergeView';
 import type { OtherShow } from './types';
 import { useLoad, useSend } from './use-load';
 import { when } from '@/core/dates';
+import { useParts } from '../state/use-parts';
 
 const HEAD = 'text-[15px] font-semibold';
 
 export function Apart() {
-  const { showId, you } = useScreen();
+  const { showId, you } = useParts(useScreen, 'showId', 'you');
   const show = useShow();
   const send = useSend();
   const [copying, setCopying] = useState(false);
@@ -197,7 +198,7 @@ function ChooseOther({
 
 /** Who copied this show, and how far they are from it. */
 function Copies({ onMerge }: { onMerge: (other: OtherShow) => void }) {
-  const { showId, seq } = useScreen();
+  const { showId, seq } = useParts(useScreen, 'showId', 'seq');
   const copies = useLoad<{ copies: CopyOf[] }>(`/api/shows/${showId}/copies`, seq);
   const mine = useLoad<{ shows: { id: string }[] }>('/api/shows', showId);
   const found = copies.data?.copies ?? [];
@@ -249,7 +250,7 @@ function Copies({ onMerge }: { onMerge: (other: OtherShow) => void }) {
 }
 
 function Backups() {
-  const { showId, seq } = useScreen();
+  const { showId, seq } = useParts(useScreen, 'showId', 'seq');
   const [made, setMade] = useState('');
   const send = useSend();
   const list = useLoad<{ backups: Backup[] }>(`/api/backups?show=${showId}`, `${seq}/${made}`);

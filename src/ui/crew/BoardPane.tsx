@@ -9,6 +9,7 @@ import { useNow } from '../parts/use-now';
 import { useScreen } from '../state/store';
 import { LogList, Papers, WhenWho } from './LogList';
 import { useLog, useSend } from './use-load';
+import { useParts } from '../state/use-parts';
 
 /** What is known of a GO. */
 type Entry = JournalEntry & {
@@ -31,7 +32,14 @@ const PAGE = 100;
 const REFRESH_MS = 5000;
 
 export function BoardPane() {
-  const { showId, playback, people, you, air } = useScreen();
+  const { showId, playback, people, you, air } = useParts(
+    useScreen,
+    'showId',
+    'playback',
+    'people',
+    'you',
+    'air',
+  );
   const send = useSend();
   const [kind, setKind] = useState('');
   const list = playback.lists[0];

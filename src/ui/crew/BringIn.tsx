@@ -12,6 +12,7 @@ import { useScreen, useShow } from '../state/store';
 import { PaneHead } from './PaneHead';
 import type { OtherShow } from './types';
 import { useSend } from './use-load';
+import { useParts } from '../state/use-parts';
 
 interface Named {
   id: string;
@@ -46,7 +47,7 @@ const BY: { value: Mapping; label: string }[] = [
 const NONE = '';
 
 export function BringIn({ other, onDone }: { other: OtherShow; onDone: () => void }) {
-  const { showId } = useScreen();
+  const { showId } = useParts(useScreen, 'showId');
   const show = useShow();
   const send = useSend();
   const [by, setBy] = useState<Mapping>('number');

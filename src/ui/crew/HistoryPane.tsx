@@ -13,6 +13,7 @@ import { mayEdit, useScreen, useShow } from '../state/store';
 import { LogList, Papers, WhenWho } from './LogList';
 import { useLoad, useLog, useSend } from './use-load';
 import { when } from '@/core/dates';
+import { useParts } from '../state/use-parts';
 
 interface Head extends Omit<Change, 'rows' | 'editId'> {
   /** Its first rows in values. */
@@ -27,7 +28,7 @@ const PAGE = 100;
 
 export function HistoryPane() {
   const show = useShow();
-  const { showId, you, seq, people } = useScreen();
+  const { showId, you, seq, people } = useParts(useScreen, 'showId', 'you', 'seq', 'people');
   const send = useSend();
   const [user, setUser] = useState('');
   const [cue, setCue] = useState('');
@@ -188,7 +189,7 @@ export function HistoryPane() {
 
 /** One's own changes as a list to jump along: what is above the mark is undone. */
 function Own() {
-  const { showId, seq, you } = useScreen();
+  const { showId, seq, you } = useParts(useScreen, 'showId', 'seq', 'you');
   const send = useSend();
   const own = useLoad<{ done: Step[]; undone: Step[] }>(`/api/shows/${showId}/undo`, seq);
   const jump = (to: number): void =>

@@ -18,6 +18,7 @@ import { PaneHead } from './PaneHead';
 import type { OtherShow } from './types';
 import { Compared } from './Compared';
 import { useSend } from './use-load';
+import { useParts } from '../state/use-parts';
 
 interface Preview {
   said: string;
@@ -85,7 +86,7 @@ export function MergeView({
   onDone: () => void;
   onParts: () => void;
 }) {
-  const { showId, seq } = useScreen();
+  const { showId, seq } = useParts(useScreen, 'showId', 'seq');
   const show = useShow();
   const send = useSend();
   const scopes = useScopes();

@@ -18,6 +18,7 @@ import { PageDialog } from './PageDialog';
 import { PartDialog } from './PartDialog';
 import { useLoad, useSend } from './use-load';
 import { fullDay } from '@/core/dates';
+import { useParts } from '../state/use-parts';
 
 const MEANS: Record<Role, string> = {
   owner: 'decides who is in the show, and everything below',
@@ -29,7 +30,7 @@ const MEANS: Record<Role, string> = {
 const ROLE_OPTIONS = ROLES.map((r) => ({ value: r, label: r }));
 const HEAD = 'text-[15px] font-semibold';
 export function PeoplePane() {
-  const { showId, you, people } = useScreen();
+  const { showId, you, people } = useParts(useScreen, 'showId', 'you', 'people');
   const owner = you.role === 'owner';
   const members = useLoad<{ members: Member[] }>(`/api/shows/${showId}/members`, people);
   return (
@@ -76,7 +77,7 @@ function MemberRow({
   owner: boolean;
   onChanged: (list: Member[]) => void;
 }) {
-  const { showId, you, people } = useScreen();
+  const { showId, you, people } = useParts(useScreen, 'showId', 'you', 'people');
   const show = useShow();
   const send = useSend();
   const where = useWhereabouts();
@@ -179,7 +180,7 @@ function MemberRow({
 }
 
 function Invitations() {
-  const { showId, people } = useScreen();
+  const { showId, people } = useParts(useScreen, 'showId', 'people');
   const show = useShow();
   const send = useSend();
   const [asking, setAsking] = useState(false);
@@ -441,7 +442,7 @@ function Parts({ members }: { members: readonly Member[] }) {
 
 function Pages() {
   const show = useShow();
-  const { you, showId, playback } = useScreen();
+  const { you, showId, playback } = useParts(useScreen, 'you', 'showId', 'playback');
   const [editing, setEditing] = useState<string | null>(null);
   const pages = [...show.pages.values()].sort((a, b) => a.number - b.number);
   const may = mayEdit(you.role);

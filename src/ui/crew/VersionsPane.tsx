@@ -11,11 +11,12 @@ import { mayEdit, useScreen } from '../state/store';
 import { Compared, type BothPalettes } from './Compared';
 import { useLoad, useSend } from './use-load';
 import { when } from '@/core/dates';
+import { useParts } from '../state/use-parts';
 
 const NOW = 'now';
 
 export function VersionsPane() {
-  const { showId, you, seq } = useScreen();
+  const { showId, you, seq } = useParts(useScreen, 'showId', 'you', 'seq');
   const send = useSend();
   const versions = useLoad<{ versions: Version[] }>(`/api/shows/${showId}/versions`, seq);
   const [name, setName] = useState('');
@@ -132,7 +133,7 @@ function Comparison({
   onTo: (to: string) => void;
   versions: readonly Version[];
 }) {
-  const { showId, you, seq } = useScreen();
+  const { showId, you, seq } = useParts(useScreen, 'showId', 'you', 'seq');
   const send = useSend();
   const other = versions.find((v) => v.id === to);
   const answer = useLoad<{ items: Item[]; palettes: BothPalettes }>(

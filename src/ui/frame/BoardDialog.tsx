@@ -7,6 +7,7 @@ import { FADERS_A_PAGE, type Thing } from '@/core/live/thing';
 import { Ask, Button, Choice, Dialog, Field } from '../parts/controls';
 import { said } from '../state/actions';
 import { mayPlay, useScreen, useShow } from '../state/store';
+import { useParts } from '../state/use-parts';
 
 /** What there may be a board of: the show, each list, each page of faders. */
 function useThings(): { thing: Thing; words: string }[] {
@@ -51,7 +52,7 @@ export function Boards() {
 }
 
 function Row({ thing, words }: { thing: Thing; words: string }) {
-  const { playback, you, people } = useScreen();
+  const { playback, you, people } = useParts(useScreen, 'playback', 'you', 'people');
   const [handing, setHanding] = useState(false);
   const [taking, setTaking] = useState(false);
   const board: BoardState | undefined = playback.boards.find(

@@ -8,6 +8,7 @@ import { seqNow, since } from '../state/looked';
 import { endLastMode } from '../state/modes';
 import { besides, refusedBy, setsOthersPart } from '../state/planned';
 import { useScreen, mayPlay } from '../state/store';
+import { useParts } from '../state/use-parts';
 
 const HISTORY_LENGTH = 100;
 const REST_MS = 120;
@@ -48,7 +49,15 @@ export function CommandLine({
     if (text === '') begun.current = null;
     else begun.current ??= seqNow();
   }, [text]);
-  const { connection, you, revision, selection, values, playback } = useScreen();
+  const { connection, you, revision, selection, values, playback } = useParts(
+    useScreen,
+    'connection',
+    'you',
+    'revision',
+    'selection',
+    'values',
+    'playback',
+  );
   const reading = useMemo(() => {
     // What a line means depends on these as well as on its words.
     void [revision, selection, values, playback];

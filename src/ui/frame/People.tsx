@@ -14,6 +14,7 @@ import { initials } from '../parts/initials';
 import { MENU, MENU_ITEM } from '../parts/menu';
 import { api, signOut } from '../state/api';
 import { useScreen, useShow } from '../state/store';
+import { useParts } from '../state/use-parts';
 
 const PLACE_WORDS: Record<string, string> = {
   rig: 'in Rig',
@@ -57,7 +58,7 @@ export function useWhereabouts(): (p: Person) => string {
 }
 
 function PersonChip({ person }: { person: Person }) {
-  const { you, following, playback } = useScreen();
+  const { you, following, playback } = useParts(useScreen, 'you', 'following', 'playback');
   const where = useWhereabouts();
   const mine = person.userId === you.userId;
   const followed = following === person.userId;

@@ -19,6 +19,7 @@ import { listShown, recordValues, type RecordFilter } from '../state/actions';
 import { useBook } from '../state/book';
 import { planRecord, type After } from '../state/planned';
 import { unrecordedCount, useScreen, useShow } from '../state/store';
+import { useParts } from '../state/use-parts';
 
 const HOW = [
   { value: 'merge', label: 'Add to it' },
@@ -28,7 +29,7 @@ const HOW = [
 
 export function RecordDialog({ onClose }: { onClose: () => void }) {
   const show = useShow();
-  const { values, selection, playback } = useScreen();
+  const { values, selection, playback } = useParts(useScreen, 'values', 'selection', 'playback');
   const [listId, setListId] = useState(() => listShown() ?? '');
   const cues = show.cuesOf(listId);
   const looked = useBook((s) => s.cueId);

@@ -14,6 +14,7 @@ import { useCueLook } from '../state/cue-look';
 import { live, said } from '../state/actions';
 import { CallLamp } from '../booth/CallLamp';
 import { mayPlay, useList, useScreen, useShow } from '../state/store';
+import { useParts } from '../state/use-parts';
 
 /** Up and down of intensity as they are played, where no part and no value has times of its own. */
 export function cueTimes(cue: CueRow): string {
@@ -143,7 +144,13 @@ export function Spine({
 }) {
   const show = useShow();
   const list = useList();
-  const { playback, you, connection, people } = useScreen();
+  const { playback, you, connection, people } = useParts(
+    useScreen,
+    'playback',
+    'you',
+    'connection',
+    'people',
+  );
   const cues = list ? show.cuesOf(list.id) : [];
   const current = list?.cueId ? show.cues.get(list.cueId) : undefined;
   const at = list?.cueNumber ?? null;

@@ -10,6 +10,7 @@ import { InboxButton } from './Inbox';
 import { LeftStanding } from './LeftLights';
 import { People } from './People';
 import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
+import { useParts } from '../state/use-parts';
 
 const PLACES = [
   ['rig', 'Rig'],
@@ -72,7 +73,13 @@ function outputWords(air: Output, here: boolean, isLive: boolean): { text: strin
 
 /** Output in words and colour; never says more than is true. */
 function AirState() {
-  const { air, connection, showId, you } = useScreen();
+  const { air, connection, showId, you } = useParts(
+    useScreen,
+    'air',
+    'connection',
+    'showId',
+    'you',
+  );
   const [asking, setAsking] = useState(false);
   const here = air.showId === showId;
   const { text, look } = outputWords(air, here, connection === 'live');
@@ -166,7 +173,7 @@ export function TopBar({
   openHelp: () => void;
 }) {
   const show = useShow();
-  const { you } = useScreen();
+  const { you } = useParts(useScreen, 'you');
   const keyName = useKeyName();
   const venue = show.settings.get('show')?.venue ?? '';
   return (

@@ -15,6 +15,7 @@ import { useScreen, useShow } from '../state/store';
 import { OnStage, type Pointed } from './OnStage';
 import { Picture } from './Picture';
 import { photoOf } from './photo';
+import { useParts } from '../state/use-parts';
 
 /** What a note is about; the cue is the one that is looked at. */
 export interface About extends Omit<Pointed, 'drawing'> {
@@ -51,7 +52,7 @@ export function LeaveNote({
   onLeft?: () => void;
 }) {
   const show = useShow();
-  const { showId, people } = useScreen();
+  const { showId, people } = useParts(useScreen, 'showId', 'people');
   const key = useScreen((s) => `wingman-note-${s.showId}-${s.you.userId}`);
   const before = useMemo(() => kept(keep, key, BegunSchema), [key]);
   const [text, setText] = useState(before?.text ?? '');

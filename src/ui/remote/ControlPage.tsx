@@ -9,6 +9,7 @@ import { useFader } from '../parts/use-fader';
 import { said, streamCommand } from '../state/actions';
 import { useScreen } from '../state/store';
 import { RemoteBar, RemotesOff } from './RemoteBar';
+import { useParts } from '../state/use-parts';
 
 interface Pages {
   show: { name: string; venue: string };
@@ -26,7 +27,13 @@ interface Pages {
 }
 
 export function ControlPage() {
-  const { showId, connection, playback, seq } = useScreen();
+  const { showId, connection, playback, seq } = useParts(
+    useScreen,
+    'showId',
+    'connection',
+    'playback',
+    'seq',
+  );
   const cues = playback.lists
     .flatMap((l) => [l.cueId, l.nextId])
     .filter((c) => c !== null)
@@ -99,7 +106,7 @@ export function ControlPage() {
 
 /** Where the lists are that this page plays, and over whose board. */
 function Played({ data, page }: { data: Pages; page: Pages['pages'][number] }) {
-  const { playback, you } = useScreen();
+  const { playback, you } = useParts(useScreen, 'playback', 'you');
   const acts = page.buttons.map((b) => b.act);
   const lists = playback.lists.filter((l) => page.lists.includes(l.id));
   const cue = (id: string | null): string => {

@@ -13,6 +13,7 @@ import { Plan } from '../plan/Plan';
 import { live, said, select } from '../state/actions';
 import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
 import { RemoteBar, RemotesOff } from './RemoteBar';
+import { useParts } from '../state/use-parts';
 
 const BIG =
   'flex min-h-14 items-center justify-center gap-2 rounded-xl text-[17px] font-semibold disabled:opacity-40';
@@ -21,7 +22,14 @@ type Find = 'number' | 'place' | 'plan';
 
 export function FocusPage() {
   const show = useShow();
-  const { selection, over, playback, connection, you } = useScreen();
+  const { selection, over, playback, connection, you } = useParts(
+    useScreen,
+    'selection',
+    'over',
+    'playback',
+    'connection',
+    'you',
+  );
   const [find, setFind] = useState<Find>('number');
   const [typed, setTyped] = useState('');
   const all = useMemo(() => byNumber(show), [show]);

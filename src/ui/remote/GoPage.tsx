@@ -10,6 +10,7 @@ import { useElapsed } from '../frame/Spine';
 import { live, said } from '../state/actions';
 import { mayPlay, useList, useScreen, useShow } from '../state/store';
 import { RemoteBar } from './RemoteBar';
+import { useParts } from '../state/use-parts';
 
 /** So long the guard is held to open it; it closes again when nothing is touched for a while. */
 const HOLD_MS = 600;
@@ -18,7 +19,7 @@ const CLOSES_AFTER_MS = 120_000;
 export function GoPage() {
   const show = useShow();
   const list = useList();
-  const { you, connection, playback } = useScreen();
+  const { you, connection, playback } = useParts(useScreen, 'you', 'connection', 'playback');
   const { elapsed, total, running } = useElapsed();
   const [open, setOpen] = useState(false);
   const board = boardOver(playback.boards, list ? { list: list.id } : 'show');

@@ -12,6 +12,7 @@ import { LeaveNote } from '../notes/LeaveNote';
 import { said } from '../state/actions';
 import { useList, useScreen, useShow } from '../state/store';
 import { RemoteBar } from './RemoteBar';
+import { useParts } from '../state/use-parts';
 
 const BIG = 'min-h-12 rounded-xl px-3 text-[16px] font-semibold disabled:opacity-40';
 
@@ -21,7 +22,7 @@ export function NotesPage() {
   const {
     connection,
     you: { userId },
-  } = useScreen();
+  } = useParts(useScreen, 'connection', 'you');
   const [picked, setPicked] = useState<string | null>(null);
   /** Words of the script that were touched. */
   const [spot, setSpot] = useState<{ scriptId: string; from: number; to: number } | null>(null);

@@ -4,6 +4,7 @@ import { showName } from '@/core/show/show';
 import { InboxButton } from '../frame/Inbox';
 import { signOut } from '../state/api';
 import { useScreen, useShow } from '../state/store';
+import { useParts } from '../state/use-parts';
 
 export function RemoteBar({
   title,
@@ -15,7 +16,7 @@ export function RemoteBar({
   /** Works whether remotes are on or not. */ always?: boolean;
 }) {
   const show = useShow();
-  const { connection, playback, you } = useScreen();
+  const { connection, playback, you } = useParts(useScreen, 'connection', 'playback', 'you');
   const live = connection === 'live';
   return (
     <header className="flex min-h-12 flex-none items-center gap-3 border-b border-line px-4">
@@ -54,7 +55,7 @@ export function RemoteBar({
 
 /** Said in place of what would do nothing. */
 export function RemotesOff() {
-  const { connection, playback } = useScreen();
+  const { connection, playback } = useParts(useScreen, 'connection', 'playback');
   if (connection !== 'live' || playback.remotes) return null;
   return (
     <p className="flex-none bg-raised px-4 py-2.5 text-[13px] text-soft">

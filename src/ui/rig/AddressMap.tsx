@@ -13,6 +13,7 @@ import { useMapHands, type Box, type Carry, type UnitBlock } from './address-map
 import { FixtureMenu } from './FixtureMenu';
 import { drawMap, type Ghost, type MapPicture } from './map-draw';
 import { useRig } from './rig-state';
+import { useParts } from '../state/use-parts';
 
 const CELLS = 512;
 
@@ -44,7 +45,7 @@ function useProspect(carry: Carry | null, drop: number | null, base: number) {
   const revision = useScreen((s) => s.revision);
   const selection = useScreen((s) => s.selection);
   const editable = mayEdit(useScreen((s) => s.you.role));
-  const { picked, draft, carrying } = useRig();
+  const { picked, draft, carrying } = useParts(useRig, 'picked', 'draft', 'carrying');
   const by = carry?.by ?? 0;
   const moved = useMemo(() => {
     void revision;
@@ -93,7 +94,7 @@ function useMapCanvas(
 
 export function AddressMap() {
   const show = useShow();
-  const { universe } = useRig();
+  const { universe } = useParts(useRig, 'universe');
   const canvas = useRef<HTMLCanvasElement>(null);
   const part = useRef<HTMLDivElement>(null);
   const size = useBox(part);

@@ -12,6 +12,7 @@ import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
 import { CopyDialog, DeleteAsk, MacroDialog, SwapDialog } from './FixtureDialogs';
 import { noteAbout } from '../notes/note-dialog';
 import { doIt, useRig } from './rig-state';
+import { useParts } from '../state/use-parts';
 
 const useChosen = (): FixtureRow[] => {
   const show = useShow();
@@ -33,7 +34,7 @@ export function putBack(ids: readonly string[]): void {
 
 function useItems(): RowItem[] {
   const chosen = useChosen();
-  const { you, over } = useScreen();
+  const { you, over } = useParts(useScreen, 'you', 'over');
   const ids = new Set(chosen.map((f) => f.id));
   const numbers = chosen.map((f) => f.number);
   const [plays, edits] = [mayPlay(you.role), mayEdit(you.role)];

@@ -26,6 +26,7 @@ import { Limits } from './Limits';
 import { Switches } from './Switches';
 import { WheelSlots } from './WheelSlots';
 import { useReport } from './use-report';
+import { useParts } from '../state/use-parts';
 
 const SHOWN = 12;
 
@@ -33,7 +34,7 @@ const SHOWN = 12;
 function Channels({ fixture, type }: { fixture: FixtureRow; type: TypeRow | undefined }) {
   useLevelTick();
   const show = useShow();
-  const { index, over } = useScreen();
+  const { index, over } = useParts(useScreen, 'index', 'over');
   const [all, setAll] = useState(false);
   const mode = modeOf(show, fixture);
   if (!mode) return null;
@@ -240,7 +241,7 @@ function AddAddress({ fixture, onClose }: { fixture: FixtureRow; onClose: () => 
 
 export function FixturePanel() {
   const show = useShow();
-  const { selection, you, over } = useScreen();
+  const { selection, you, over } = useParts(useScreen, 'selection', 'you', 'over');
   const doing = useRig((s) => s.doing);
   const chosen = selection.flatMap((id) => show.fixtures.get(id) ?? []);
   const fixture = chosen.at(-1);

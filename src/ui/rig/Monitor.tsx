@@ -10,6 +10,7 @@ import { Button, Scrub, Tabs } from '../parts/controls';
 import { live, useWatch } from '../state/actions';
 import { universeBytes, useLevelTick } from '../state/levels';
 import { mayEdit, useScreen, useShow } from '../state/store';
+import { useParts } from '../state/use-parts';
 
 export type Scale = 'percent' | 'byte' | 'hex';
 const SCALES = [
@@ -43,7 +44,14 @@ export function Monitor({
 }) {
   useLevelTick();
   const show = useShow();
-  const { sources, over, you, showId, revision } = useScreen();
+  const { sources, over, you, showId, revision } = useParts(
+    useScreen,
+    'sources',
+    'over',
+    'you',
+    'showId',
+    'revision',
+  );
   const [by, setBy] = useState<'value' | 'source'>('value');
   const [chosen, setChosen] = useState<number | null>(null);
   const [value, setValue] = useState(255);

@@ -5,6 +5,7 @@ import { LIMITS } from '@/core/show/fields';
 import { showName } from '@/core/show/show';
 import { useScreen, useShow } from '../state/store';
 import { Monitor, type Scale } from './Monitor';
+import { useParts } from '../state/use-parts';
 
 /** What the address of the window asks for, where it makes sense. */
 function asked(): { universe: number; scale: Scale } {
@@ -26,7 +27,7 @@ export function MonitorWindow() {
     window.history.replaceState(null, '', `?universe=${next.universe}&as=${next.scale}`);
   };
   const show = useShow();
-  const { connection, air, showId } = useScreen();
+  const { connection, air, showId } = useParts(useScreen, 'connection', 'air', 'showId');
   return (
     <div className="flex h-full flex-col">
       <header

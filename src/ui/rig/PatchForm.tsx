@@ -13,11 +13,12 @@ import { noteRecent } from '../state/preferences';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { clearDraft, patchParams, setDraft, setUniverse, useRig } from './rig-state';
 import { TypeList } from './TypeList';
+import { useParts } from '../state/use-parts';
 
 export function PatchForm({ onEditType }: { onEditType: (type: TypeRow | null) => void }) {
   const show = useShow();
-  const { you } = useScreen();
-  const { picked, draft, universe } = useRig();
+  const { you } = useParts(useScreen, 'you');
+  const { picked, draft, universe } = useParts(useRig, 'picked', 'draft', 'universe');
   const [busy, setBusy] = useState(false);
 
   const units = /^\d+$/.test(draft.quantity) ? Number(draft.quantity) : Number.NaN;

@@ -24,6 +24,7 @@ import { Routes } from './Routes';
 import { TypeEditor } from './TypeEditor';
 import { UniverseTabs } from './UniverseTabs';
 import { useFindings } from './use-report';
+import { useParts } from '../state/use-parts';
 
 const PAPERS = [
   ['number', 'Patch sheet by number'],
@@ -35,7 +36,7 @@ const ITEM =
   'flex h-8 cursor-default items-center rounded px-2.5 text-soft outline-none data-[highlighted]:bg-standby-wash data-[highlighted]:text-text';
 
 function Papers({ onImport }: { onImport: () => void }) {
-  const { showId, you } = useScreen();
+  const { showId, you } = useParts(useScreen, 'showId', 'you');
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className="flex h-7 items-center gap-1 rounded-md bg-raised px-2.5 text-[12px] whitespace-nowrap text-soft hover:bg-lift">
@@ -78,7 +79,7 @@ function Papers({ onImport }: { onImport: () => void }) {
 export function RigPlace() {
   const layout = useDefaultLayout({ id: 'wingman-rig', storage: layouts });
   const split = useDefaultLayout({ id: 'wingman-rig-middle', storage: layouts });
-  const { upper, lower, universe } = useRig();
+  const { upper, lower, universe } = useParts(useRig, 'upper', 'lower', 'universe');
   const findings = useFindings();
   const grave = findings.some((f) => f.grave);
   const [scale, setScale] = useState<Scale>('byte');

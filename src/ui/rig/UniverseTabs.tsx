@@ -9,12 +9,13 @@ import { CellEditor } from '../parts/CellEditor';
 import { edit } from '../state/actions';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { setDraft, setUniverse, useRig } from './rig-state';
+import { useParts } from '../state/use-parts';
 
 const ROOMS_SHOWN = 6;
 
 function RoomFinder({ onClose }: { onClose: () => void }) {
   const show = useShow();
-  const { picked, universe } = useRig();
+  const { picked, universe } = useParts(useRig, 'picked', 'universe');
   const [length, setLength] = useState(String(picked?.mode.footprint ?? 12));
   const wanted = /^\d{1,3}$/.test(length) ? Number(length) : 0;
   const used = usedByUniverse(show);
@@ -71,8 +72,8 @@ function RoomFinder({ onClose }: { onClose: () => void }) {
 
 export function UniverseTabs() {
   const show = useShow();
-  const { you, revision, selection } = useScreen();
-  const { universe } = useRig();
+  const { you, revision, selection } = useParts(useScreen, 'you', 'revision', 'selection');
+  const { universe } = useParts(useRig, 'universe');
   const holding = new Set(
     selection.flatMap((id) => show.fixtures.get(id)?.patch.map((p) => p.universe) ?? []),
   );

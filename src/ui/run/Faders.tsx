@@ -12,6 +12,7 @@ import { live, streamCommand } from '../state/actions';
 import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
 import { useRun } from '../state/run';
 import { FaderDialog } from './FaderDialog';
+import { useParts } from '../state/use-parts';
 
 interface Strip {
   key: string;
@@ -156,7 +157,7 @@ function sayFader(f: FaderRow, level: number, real: number, waiting: boolean): s
 
 export function Faders() {
   const show = useShow();
-  const { playback, you, connection } = useScreen();
+  const { playback, you, connection } = useParts(useScreen, 'playback', 'you', 'connection');
   const locked = useRun((s) => s.locked);
   const [editing, setEditing] = useState<FaderRow | 'new' | null>(null);
   const playing = mayPlay(you.role) && connection === 'live';

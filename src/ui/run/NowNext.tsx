@@ -14,6 +14,7 @@ import { Scrub } from '../parts/controls';
 import { useFader } from '../parts/use-fader';
 import { live, streamCommand } from '../state/actions';
 import { mayPlay, useList, useScreen, useShow } from '../state/store';
+import { useParts } from '../state/use-parts';
 
 interface Bar {
   label: string;
@@ -180,7 +181,7 @@ const HAND_KNOB_PX = 14;
  */
 function Hand() {
   const list = useList();
-  const { you, connection } = useScreen();
+  const { you, connection } = useParts(useScreen, 'you', 'connection');
   const { elapsed, total, running } = useElapsed();
   const playing = mayPlay(you.role) && connection === 'live';
   const belongs = useRef<(string | null)[]>([]);
@@ -253,7 +254,7 @@ function Hand() {
 /** How fast the list runs, plainly told when it is not its own pace. */
 function Pace() {
   const list = useList();
-  const { you, connection } = useScreen();
+  const { you, connection } = useParts(useScreen, 'you', 'connection');
   if (!list) return null;
   const percent = Math.round(list.rate * 100);
   return (

@@ -10,6 +10,7 @@ import { RowMenu } from '../parts/RowMenu';
 import { live, streamCommand } from '../state/actions';
 import { useBook } from '../state/book';
 import { mayPlay, useScreen, useShow } from '../state/store';
+import { useParts } from '../state/use-parts';
 
 const TAPS_KEPT = 6;
 /** So long the second press of a release is waited for. */
@@ -18,7 +19,13 @@ const TAP_PAUSE_MS = 2500;
 
 function Strip({ list }: { list: ListStatus }) {
   const show = useShow();
-  const { you, connection, playback, showId } = useScreen();
+  const { you, connection, playback, showId } = useParts(
+    useScreen,
+    'you',
+    'connection',
+    'playback',
+    'showId',
+  );
   const router = useRouter();
   const playing = mayPlay(you.role) && connection === 'live';
   const board = boardOver(playback.boards, { list: list.id });
@@ -158,7 +165,7 @@ function Strip({ list }: { list: ListStatus }) {
 }
 
 export function OtherLists() {
-  const { playback, you, connection } = useScreen();
+  const { playback, you, connection } = useParts(useScreen, 'playback', 'you', 'connection');
   const others = playback.lists.slice(1);
   const playing = mayPlay(you.role) && connection === 'live';
   const [sure, setSure] = useState(false);

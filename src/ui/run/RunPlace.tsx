@@ -17,6 +17,7 @@ import { mayEdit, mayPlay, useList, useScreen, useShow } from '../state/store';
 import { Faders } from './Faders';
 import { NowNext } from './NowNext';
 import { OtherLists } from './OtherLists';
+import { useParts } from '../state/use-parts';
 
 const wall = (ms: number): string => {
   const d = new Date(ms);
@@ -50,8 +51,14 @@ function Clocks() {
 const CHIP = 'flex h-8 items-center gap-1.5 whitespace-nowrap rounded-md px-2.5 text-[12.5px]';
 
 function Head() {
-  const { locked, sound, goKey } = useRun();
-  const { playback, you, over, connection } = useScreen();
+  const { locked, sound, goKey } = useParts(useRun, 'locked', 'sound', 'goKey');
+  const { playback, you, over, connection } = useParts(
+    useScreen,
+    'playback',
+    'you',
+    'over',
+    'connection',
+  );
   const show = useShow();
   const [learning, setLearning] = useState(false);
   const callSound = useCallSound((s) => s.on);

@@ -13,6 +13,7 @@ import { fieldKeys } from '../parts/field-keys';
 import { edit } from '../state/actions';
 import { setTool, useStage } from '../state/stage';
 import { useScreen, useShow } from '../state/store';
+import { useParts } from '../state/use-parts';
 
 type Place = FixtureRow['position'];
 
@@ -44,7 +45,7 @@ const SMALL =
 export function ArrangeBar() {
   const show = useShow();
   const selection = useScreen((s) => s.selection);
-  const { layoutId, pieceId, tool } = useStage();
+  const { layoutId, pieceId, tool } = useParts(useStage, 'layoutId', 'pieceId', 'tool');
   const fixtures = selection.flatMap((id) => show.fixtures.get(id) ?? []);
   const piece = pieceId ? show.pieces.get(pieceId) : undefined;
   const layout = layoutId ? show.layouts.get(layoutId) : undefined;

@@ -13,6 +13,7 @@ import { useCueLook } from '../state/cue-look';
 import { useLevelTick } from '../state/levels';
 import { shownLevels } from '../state/shown';
 import { mayPlay, useScreen, useShow } from '../state/store';
+import { useParts } from '../state/use-parts';
 
 function useLamps(): Map<string, Lamp> {
   const show = useShow();
@@ -54,7 +55,7 @@ function choose(e: React.MouseEvent, id: string, order: readonly string[]): void
 /** The menu of the fixtures under the pointer, or of those that are selected. */
 function FixturesMenu({ children }: { children: ReactNode }) {
   const router = useRouter();
-  const { you, showId } = useScreen();
+  const { you, showId } = useParts(useScreen, 'you', 'showId');
   const plays = mayPlay(you.role);
   const items = (): RowItem[] => {
     const { show, selection, over } = useScreen.getState();

@@ -17,6 +17,7 @@ import { Button, Dialog, Field, Tabs } from '../parts/controls';
 import { edit } from '../state/actions';
 import { setTool, useStage, type StageView } from '../state/stage';
 import { mayEdit, useScreen, useShow } from '../state/store';
+import { useParts } from '../state/use-parts';
 
 const VIEWS: readonly [StageView, string, React.ReactNode][] = [
   ['plan', 'Plan', <MapIcon key="p" size={14} />],
@@ -34,7 +35,15 @@ const CAMERAS = [
 export function StageBar() {
   const show = useShow();
   const role = useScreen((s) => s.you.role);
-  const { view, layoutId, tool, arrange, view2d, camera } = useStage();
+  const { view, layoutId, tool, arrange, view2d, camera } = useParts(
+    useStage,
+    'view',
+    'layoutId',
+    'tool',
+    'arrange',
+    'view2d',
+    'camera',
+  );
   const [naming, setNaming] = useState<string | null>(null);
   const layouts = [...show.layouts.values()].sort((a, b) => a.number - b.number);
   const button = (on: boolean): string =>

@@ -18,6 +18,7 @@ import { Programmer } from './Programmer';
 import { ProgrammerSheet } from './ProgrammerSheet';
 import { Shelf } from './shelf/Shelf';
 import { StageBar } from './StageBar';
+import { useParts } from '../state/use-parts';
 
 const Space = dynamic(() => import('./space/Space').then((m) => m.Space), {
   ssr: false,
@@ -51,7 +52,7 @@ const AIMING: Partial<Record<string, string>> = {
 export function StagePlace() {
   const layout = useDefaultLayout({ id: 'wingman-stage', storage: layouts });
   const middle = useDefaultLayout({ id: 'wingman-stage-middle', storage: layouts });
-  const { view, tool, arrange, sheet } = useStage();
+  const { view, tool, arrange, sheet } = useParts(useStage, 'view', 'tool', 'arrange', 'sheet');
   const role = useScreen((s) => s.you.role);
   const blind = useScreen((s) => s.programmer.blind);
   const router = useRouter();

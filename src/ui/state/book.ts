@@ -3,6 +3,7 @@ import { create } from 'zustand';
 import type { Family } from '@/core/show/fields';
 import { firstList } from '@/core/show/show';
 import { useScreen, useShow } from './store';
+import { useParts } from './use-parts';
 
 export interface Cells {
   /** Anchor and end, rows and columns of the sheet. */
@@ -52,7 +53,13 @@ export function bookListId(): string {
 export function useBookList() {
   const show = useShow();
   const playback = useScreen((s) => s.playback);
-  const { listId, cueId, follow, chosen } = useBook();
+  const { listId, cueId, follow, chosen } = useParts(
+    useBook,
+    'listId',
+    'cueId',
+    'follow',
+    'chosen',
+  );
   const id = listId !== null && show.lists.has(listId) ? listId : (firstList(show)?.id ?? '');
   const list = show.lists.get(id);
   const status = playback.lists.find((l) => l.id === id);

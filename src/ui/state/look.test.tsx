@@ -29,7 +29,7 @@ test('it is kept once the hand has come to rest, with everything else of the per
   jest.useFakeTimers();
   const sent: { look?: unknown; keys?: unknown }[] = [];
   globalThis.fetch = jest.fn((_, init?: RequestInit) => {
-    sent.push(JSON.parse(String(init?.body)) as (typeof sent)[number]);
+    sent.push(JSON.parse(init?.body as string) as (typeof sent)[number]);
     return Promise.resolve(new Response('{}'));
   });
   usePreferences.setState({ known: true, keys: { help: 'F1' } });

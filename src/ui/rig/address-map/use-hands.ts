@@ -18,6 +18,7 @@ import {
   type RigState,
 } from '../rig-state';
 import { patched } from './prospects';
+import { useParts } from '../../state/use-parts';
 
 const CELLS = 512;
 const ROW_CELLS = 32;
@@ -151,7 +152,7 @@ function useCarriedType(
   base: number,
   overTab: (e: PointerEvent) => void,
 ) {
-  const { carrying, draft } = useRig();
+  const { carrying, draft } = useParts(useRig, 'carrying', 'draft');
   const [drop, setDrop] = useState<number | null>(null);
   const now = useRef({ base, draft });
   useEffect(() => {
@@ -183,7 +184,7 @@ export function useMapHands({ canvas, size, blocks, base, at }: Needs) {
   const show = useShow();
   const selection = useScreen((s) => s.selection);
   const editable = mayEdit(useScreen((s) => s.you.role));
-  const { universe, picked, draft } = useRig();
+  const { universe, picked, draft } = useParts(useRig, 'universe', 'picked', 'draft');
   const [hover, setHover] = useState<{ cell: number; x: number; y: number } | null>(null);
   const [cursor, setCursor] = useState<number | null>(null);
   const [anchor, setAnchor] = useState<number | null>(null);
