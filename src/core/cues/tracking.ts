@@ -31,7 +31,7 @@ export interface Lists {
 export const isComplete = (show: Lists, cue: CueRow): boolean =>
   cue.block === true || show.lists.get(cue.listId)?.tracking === false;
 
-const advanceTo = (show: Show, state: Map<string, Tracked>, cue: CueRow): void => {
+export const advanceTo = (show: Show, state: Map<string, Tracked>, cue: CueRow): void => {
   if (isComplete(show, cue)) state.clear();
   for (const [key, value] of show.valuesOf(cue.id)) {
     if (value.level === null) state.delete(key);

@@ -136,7 +136,8 @@ export function BookBar() {
             },
             { label: 'Cue list, CSV', first: true, run: () => open('cues.csv') },
             { label: 'Take in a CSV …', disabled: !may, run: () => ask('import') },
-            { label: 'Check before the show …', first: true, run: () => ask('findings') },
+            { label: 'Light over the list …', first: true, run: () => ask('light') },
+            { label: 'Check before the show …', run: () => ask('findings') },
           ]}
         />
       </span>

@@ -1,5 +1,6 @@
 /** The Book's dialogs: one is open at a time. */
 'use client';
+import { LightOverList } from './dialogs/LightOverList';
 import { Delete, Insert, MoveOrCopy, Renumber, Skeleton, Split, Times } from './dialogs/CueDialogs';
 import { CsvImport, ScriptImport } from './dialogs/Imports';
 import { ListSettings } from './dialogs/ListSettings';
@@ -33,6 +34,8 @@ export function BookDialogs() {
       return <ScriptImport />;
     case 'import':
       return <CsvImport />;
+    case 'light':
+      return <LightOverList />;
     case 'findings':
       return <FindingsDialog />;
     default:

@@ -22,6 +22,7 @@ export type BookDialog =
   | 'script'
   | 'import'
   | 'findings'
+  | 'light'
   | 'find'
   | null;
 export const useBookDialog = create<{
