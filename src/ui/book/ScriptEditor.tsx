@@ -103,6 +103,8 @@ const LOOK = EditorView.theme({
     background: 'none !important',
     borderBottom: '2px solid var(--color-lime-word)',
   },
+  '.cm-changedLineGutter': { background: 'var(--color-lime-word)' },
+  '.cm-deletedLineGutter': { background: 'var(--color-danger)' },
   '.cm-deletedChunk': {
     backgroundColor: 'var(--color-danger-wash)',
     color: 'var(--color-soft)',

@@ -5,7 +5,6 @@ import { VOLTAGES, type Power } from '@/core/circuits/rows';
 import { powerSettings } from '@/core/rig/power';
 import { numberRanges } from '@/core/words';
 import { Choice } from '../parts/controls';
-import { ColumnChoice } from '../parts/table/heads';
 import { SmallTable } from '../parts/table/SmallTable';
 import { useTable } from '../parts/table/use-table';
 import { edit } from '../state/actions';
@@ -91,12 +90,7 @@ function Circuits({ report }: { report: Report }) {
     rowId: ({ circuit }) => circuit.id,
     sorted: 'circuit',
   });
-  return (
-    <div className="flex items-start">
-      <SmallTable table={table} label="Circuits" />
-      <ColumnChoice table={table} />
-    </div>
-  );
+  return <SmallTable table={table} label="Circuits" />;
 }
 
 export function PowerPane() {

@@ -5,7 +5,6 @@ import { useMemo } from 'react';
 import { usedByUniverse } from '@/core/rig/addresses';
 import type { RouteRow } from '@/core/routes/rows';
 import type { Show } from '@/core/show/show';
-import { ColumnChoice } from '../parts/table/heads';
 import { SmallTable } from '../parts/table/SmallTable';
 import { useTable } from '../parts/table/use-table';
 import { useWatch } from '../state/actions';
@@ -74,14 +73,11 @@ export function Routes() {
           This show is in rehearsal: nothing is sent, and nothing is counted.
         </p>
       )}
-      <div className="flex items-start">
-        <SmallTable
-          table={table}
-          label="Routes"
-          rowClass={({ route }) => (route.on ? '' : 'text-dim')}
-        />
-        <ColumnChoice table={table} />
-      </div>
+      <SmallTable
+        table={table}
+        label="Routes"
+        rowClass={({ route }) => (route.on ? '' : 'text-dim')}
+      />
       <p className="mt-1.5 text-[12px] text-muted">
         sACN counts universes from 1. Art-Net counts from 0, as net.sub-net.universe: universe 1
         here is 0.0.0 there, port address 0.

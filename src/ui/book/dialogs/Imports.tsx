@@ -87,7 +87,8 @@ export function ScriptImport() {
           : { ...(target ? { id: target.id } : {}), title: title.trim(), format, text }
       }
       act="Take it in"
-      width="w-[640px]"
+      width="w-[760px]"
+      tall
     >
       <div className="grid grid-cols-[1fr_1fr_150px] gap-3">
         <Choice

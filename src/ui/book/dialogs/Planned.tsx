@@ -23,6 +23,7 @@ export function Planned({
   children,
   onDone,
   width,
+  tall = false,
 }: {
   title: string;
   about?: string;
@@ -32,6 +33,7 @@ export function Planned({
   children?: React.ReactNode;
   onDone?: (ids: string[]) => void;
   width?: string;
+  tall?: boolean;
 }) {
   const revision = useScreen((s) => s.revision);
   const [busy, setBusy] = useState(false);
@@ -55,6 +57,7 @@ export function Planned({
       open
       onOpenChange={(o) => !o && close()}
       title={title}
+      tall={tall}
       {...(about === undefined ? {} : { about })}
       {...(width === undefined ? {} : { width })}
     >

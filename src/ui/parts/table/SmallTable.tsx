@@ -1,7 +1,7 @@
-/** A table of a few dozen rows, all of them drawn: circuits, routes. */
+/** A table of a few dozen rows, all of them drawn: circuits, routes. Over the rows' own buttons one chooses its columns. */
 'use client';
 import { flexRender, type Row, type Table } from '@tanstack/react-table';
-import { Head, sortOf } from './heads';
+import { ColumnChoice, Head, sortOf } from './heads';
 
 /** @param rowClass the look of a row besides its lines */
 export function SmallTable<R>({
@@ -29,7 +29,11 @@ export function SmallTable<R>({
                 className={`relative font-normal ${header.column.columnDef.meta?.right ? 'text-right' : ''}`}
                 style={{ width: header.getSize() }}
               >
-                <Head header={header} />
+                {header.column.columnDef.meta?.silent ? (
+                  <ColumnChoice table={table} />
+                ) : (
+                  <Head header={header} />
+                )}
               </th>
             ))}
           </tr>

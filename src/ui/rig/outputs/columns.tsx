@@ -91,7 +91,7 @@ function There({ route }: { route: RouteRow }) {
       <Cell
         label={`Number of universe ${route.universe} over ${route.protocol}`}
         value={sayWire(route)}
-        width="w-14"
+        width="w-12"
         onDone={(text) => {
           const wire = isSacn ? Number(text) : parsePort(text);
           put(route, { wire: wire === undefined || !Number.isInteger(wire) ? -1 : wire });
@@ -190,62 +190,62 @@ function Delete({ route }: { route: RouteRow }) {
 export const ROUTE_COLUMNS: ColumnDef<RouteLine>[] = [
   {
     id: 'universe',
-    size: 104,
+    size: 84,
     meta: { title: 'Universe' },
     accessorFn: ({ route }) => route.universe,
     cell: ({ row }) => <Universe route={row.original.route} />,
   },
   {
     id: 'over',
-    size: 62,
+    size: 50,
     meta: { title: 'Over' },
     accessorFn: ({ route }) => PROTOCOL_NAMES[route.protocol],
   },
   {
     id: 'there',
-    size: 72,
+    size: 54,
     meta: { title: 'There' },
     accessorFn: ({ route }) => route.wire,
     cell: ({ row }) => <There route={row.original.route} />,
   },
   {
     id: 'to',
-    size: 136,
+    size: 120,
     meta: { title: 'To' },
     accessorFn: ({ route }) => route.destination,
     cell: ({ row }) => <Destination route={row.original.route} />,
   },
   {
     id: 'priority',
-    size: 66,
+    size: 52,
     meta: { title: 'Priority' },
     accessorFn: ({ route }) => route.priority,
     cell: ({ row }) => <Priority route={row.original.route} />,
   },
   {
     id: 'on',
-    size: 44,
+    size: 32,
     meta: { title: 'On' },
     accessorFn: ({ route }) => Number(route.on),
     cell: ({ row }) => <On route={row.original.route} />,
   },
   {
     id: 'packets',
-    size: 76,
+    size: 56,
     meta: { title: 'Packets', right: true },
     accessorFn: ({ count }) => count?.packets ?? -1,
     cell: ({ row }) => <Count line={row.original} what="packets" />,
   },
   {
     id: 'errors',
-    size: 64,
+    size: 44,
     meta: { title: 'Errors', right: true },
     accessorFn: ({ count }) => count?.errors ?? -1,
     cell: ({ row }) => <Count line={row.original} what="errors" />,
   },
   {
     id: 'more',
-    size: 40,
+    size: 32,
     enableSorting: false,
     enableResizing: false,
     enableHiding: false,
