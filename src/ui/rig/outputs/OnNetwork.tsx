@@ -29,7 +29,7 @@ function Found({
 
 function Node({ node }: { node: OutputState['nodes'][number] }) {
   return (
-    <li className="flex h-7 items-center gap-2" title={`${node.longName} · ${node.report}`}>
+    <li className="flex min-h-7 items-center gap-2" title={`${node.longName} · ${node.report}`}>
       <span className="num text-[12.5px]">{node.address}</span>
       <span className="min-w-0 flex-1 truncate text-soft">{node.shortName}</span>
       <span className="num text-[12px] text-muted">
@@ -41,7 +41,7 @@ function Node({ node }: { node: OutputState['nodes'][number] }) {
 
 function Source({ source }: { source: OutputState['sources'][number] }) {
   return (
-    <li className="flex h-7 items-center gap-2" title={source.cid}>
+    <li className="flex min-h-7 items-center gap-2" title={source.cid}>
       <span className="min-w-0 flex-1 truncate text-soft">
         {source.name} {source.own && <span className="text-muted">(this one)</span>}
       </span>

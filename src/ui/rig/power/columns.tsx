@@ -154,7 +154,7 @@ function Delete({ circuit, load }: CircuitLoad) {
 export const CIRCUIT_COLUMNS: ColumnDef<CircuitLoad>[] = [
   {
     id: 'circuit',
-    size: 48,
+    size: 58,
     meta: { title: 'Circuit' },
     accessorFn: ({ circuit }) => circuit.name,
     cell: ({ row }) => <span className="num font-medium">{row.original.circuit.name}</span>,
@@ -168,28 +168,28 @@ export const CIRCUIT_COLUMNS: ColumnDef<CircuitLoad>[] = [
   },
   {
     id: 'breaker',
-    size: 64,
+    size: 62,
     meta: { title: 'Breaker' },
     accessorFn: ({ circuit }) => circuit.breaker_A,
     cell: ({ row }) => <Breaker circuit={row.original.circuit} />,
   },
   {
     id: 'fixtures',
-    size: 78,
+    size: 74,
     meta: { title: 'Fixtures' },
     accessorFn: ({ load }) => load.fixtures.length,
     cell: ({ row }) => <Units load={row.original.load} />,
   },
   {
     id: 'load',
-    size: 94,
+    size: 74,
     meta: { title: 'Load' },
     accessorFn: ({ load }) => load.worst_W / load.capacity_W,
     cell: ({ row }) => <Meter {...row.original} />,
   },
   {
     id: 'full',
-    size: 54,
+    size: 56,
     meta: { title: 'At full', right: true },
     accessorFn: ({ load }) => load.full_W,
     cell: ({ row: { original } }) => (
@@ -202,14 +202,14 @@ export const CIRCUIT_COLUMNS: ColumnDef<CircuitLoad>[] = [
   },
   {
     id: 'worst',
-    size: 94,
+    size: 96,
     meta: { title: 'Worst cue', right: true },
     accessorFn: ({ load }) => load.worst_W,
     cell: ({ row }) => <Worst load={row.original.load} />,
   },
   {
     id: 'more',
-    size: 34,
+    size: 32,
     enableSorting: false,
     enableResizing: false,
     enableHiding: false,

@@ -52,7 +52,8 @@ function usePages(rows: number, perPage: number) {
 
 type Pages = ReturnType<typeof usePages>;
 
-function Turn({ pages, rows }: { pages: Pages; rows: number }) {
+/** @param counted says which tiles are shown, where there is room for the words */
+function Turn({ pages, rows, counted }: { pages: Pages; rows: number; counted: boolean }) {
   if (pages.pages <= 1) return null;
   return (
     <>
@@ -64,9 +65,11 @@ function Turn({ pages, rows }: { pages: Pages; rows: number }) {
       >
         <ChevronLeft size={14} />
       </IconButton>
-      <span className="num text-[11.5px] whitespace-nowrap text-muted">
-        {pages.first + 1}–{pages.after} of {rows}
-      </span>
+      {counted && (
+        <span className="num text-[11.5px] whitespace-nowrap text-muted">
+          {pages.first + 1}–{pages.after} of {rows}
+        </span>
+      )}
       <IconButton
         label="More tiles"
         className="!size-7"
@@ -149,7 +152,7 @@ export function Shelf() {
         />
         {shelf === 'effects' && <Tempo />}
         <span className="ml-auto flex flex-none items-center gap-1">
-          <Turn pages={pages} rows={shelved.rows.length} />
+          <Turn pages={pages} rows={shelved.rows.length} counted={shelf !== 'effects'} />
           {editable && (
             <IconButton
               label={makeWords(shelf)}
