@@ -109,6 +109,8 @@ const JEST = [
   '--selectProjects=unit',
   '--bail',
   '--forceExit',
+  // What no test uses, no test notices.
+  '--passWithNoTests',
   '--findRelatedTests',
 ];
 
