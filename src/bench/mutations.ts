@@ -1,6 +1,7 @@
 /**
  * Samples mutations: one small lie in one file at a time, and whether a test notices. `npx tsx src/bench/mutations.ts
- * src/core 40 [seed]` in a copy of the project: files are changed in place, and put back.
+ * src/core 40 [seed]` in a copy of the project: files are changed in place, and put back. Folders whose tests want a
+ * database are tested whole, by `./wingman test`.
  */
 import { spawnSync } from 'node:child_process';
 import { readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
@@ -89,18 +90,21 @@ function sample(folder: string, count: number, seed: number): Mutation[] {
 }
 
 /** Whether a test of what uses the file fails. */
-function isNoticed({ file, at, was, becomes }: Mutation, command: readonly string[]): boolean {
+function isNoticed({ file, at, was, becomes }: Mutation, folder: string): boolean {
   const text = readFileSync(file, 'utf8');
   writeFileSync(file, text.slice(0, at) + becomes + text.slice(at + was.length));
   try {
-    const [program = '', ...args] = command;
-    const run = spawnSync(program, [...args, file], { timeout: PATIENCE_MS, stdio: 'ignore' });
+    const [program = '', ...args] = WITH_DATABASE.test(folder)
+      ? ['./wingman', 'test', folder]
+      : [...JEST, file];
+    const run = spawnSync(program, args, { timeout: PATIENCE_MS, stdio: 'ignore' });
     return run.status !== 0;
   } finally {
     writeFileSync(file, text);
   }
 }
 
+const WITH_DATABASE = /src\/(store|player)/;
 const JEST = [
   'node',
   '--experimental-vm-modules',
@@ -119,7 +123,7 @@ function main(): void {
   let noticed = 0;
   let tried = 0;
   for (const mutation of sample(folder, Number(count), Number(seed))) {
-    const told = isNoticed(mutation, JEST);
+    const told = isNoticed(mutation, folder);
     tried++;
     if (told) noticed++;
     const line = readFileSync(mutation.file, 'utf8').slice(0, mutation.at).split('\n').length;
