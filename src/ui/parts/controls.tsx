@@ -11,6 +11,7 @@ import { useLooked } from '../state/looked';
 import { useScreen } from '../state/store';
 import { fillIn, letTypedGo, useTyped } from '../state/typed';
 import {
+  useEffect,
   useId,
   useRef,
   useState,
@@ -501,9 +502,17 @@ export function Tabs<T extends string>({
   onChange: (value: T) => void;
   className?: string;
 }) {
+  const list = useRef<HTMLDivElement>(null);
+  // The one that is on is seen, however little room there is.
+  useEffect(() => {
+    list.current
+      ?.querySelector('[data-state=active]')
+      ?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+  }, [value]);
   return (
     <RadixTabs.Root value={value} onValueChange={(v) => onChange(v as T)} className="contents">
       <RadixTabs.List
+        ref={list}
         aria-label={label}
         className={`flex min-w-0 [scrollbar-width:none] items-center gap-1 overflow-x-auto ${className}`}
       >

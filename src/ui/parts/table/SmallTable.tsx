@@ -16,7 +16,7 @@ export function SmallTable<R>({
   return (
     <table
       aria-label={label}
-      className="w-full table-fixed text-left [&_td]:pr-2 [&_th]:pr-2"
+      className="w-full table-fixed text-left [&_td]:pr-1.5 [&_th]:pr-1.5"
       style={{ minWidth: table.getTotalSize() }}
     >
       <thead className="text-[12px] text-muted">
@@ -55,7 +55,9 @@ function Line<R>({ row, look }: { row: Row<R>; look: string }) {
         <td
           key={cell.id}
           data-column={cell.column.id}
-          className={cell.column.columnDef.meta?.right ? 'text-right' : 'truncate'}
+          className={
+            cell.column.columnDef.meta?.right ? 'text-right' : 'overflow-hidden whitespace-nowrap'
+          }
         >
           {flexRender(cell.column.columnDef.cell, cell.getContext())}
         </td>

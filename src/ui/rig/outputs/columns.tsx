@@ -190,27 +190,27 @@ function Delete({ route }: { route: RouteRow }) {
 export const ROUTE_COLUMNS: ColumnDef<RouteLine>[] = [
   {
     id: 'universe',
-    size: 76,
+    size: 72,
     meta: { title: 'Universe' },
     accessorFn: ({ route }) => route.universe,
     cell: ({ row }) => <Universe route={row.original.route} />,
   },
   {
     id: 'over',
-    size: 48,
+    size: 54,
     meta: { title: 'Over' },
     accessorFn: ({ route }) => PROTOCOL_NAMES[route.protocol],
   },
   {
     id: 'there',
-    size: 52,
+    size: 56,
     meta: { title: 'There' },
     accessorFn: ({ route }) => route.wire,
     cell: ({ row }) => <There route={row.original.route} />,
   },
   {
     id: 'to',
-    size: 118,
+    size: 122,
     meta: { title: 'To' },
     accessorFn: ({ route }) => route.destination,
     cell: ({ row }) => <Destination route={row.original.route} />,
@@ -224,7 +224,7 @@ export const ROUTE_COLUMNS: ColumnDef<RouteLine>[] = [
   },
   {
     id: 'on',
-    size: 30,
+    size: 28,
     meta: { title: 'On' },
     accessorFn: ({ route }) => Number(route.on),
     cell: ({ row }) => <On route={row.original.route} />,

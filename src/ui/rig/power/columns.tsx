@@ -106,7 +106,7 @@ function Units({ load }: { load: Load }) {
   return (
     <button
       type="button"
-      className="max-w-full truncate text-left text-soft hover:text-standby"
+      className="block max-w-full truncate text-left text-soft hover:text-standby"
       title="Select them"
       onClick={() => select(load.fixtures.map((f) => f.id))}
     >
