@@ -11,7 +11,7 @@ import { refuse, type Refusal } from '../core/refusal.ts';
 import { modeOf } from '../core/fixtures/points.ts';
 import { attributesOf } from '../core/rig/attributes.ts';
 import { levelOfRaw, topOf } from '../core/rig/channel.ts';
-import { slotKey } from '../core/cues/rows.ts';
+import { slotKey, readSlotKey } from '../core/cues/rows.ts';
 import type { MutableShow } from '../core/show/show.ts';
 
 interface Who {
@@ -112,7 +112,7 @@ export class Overlays {
     if (kind === HIGHLIT)
       return `highlight by ${[...this.highlit.values()].find((h) => h.at.some((a) => a.key === key))?.name ?? 'somebody'}`;
     if (kind === FOCUS)
-      return `held for focus by ${this.focused.get(key.slice(0, key.lastIndexOf(':')))?.by ?? 'somebody'}`;
+      return `held for focus by ${this.focused.get(readSlotKey(key).fixtureId)?.by ?? 'somebody'}`;
     if (kind === PARKED) return `parked by ${this.parked.get(key)?.by ?? 'somebody'}`;
     const run = [...this.runs.values()].find((r) => r.active.has(key));
     return run ? `${run.name} by ${run.by}` : 'a control macro';

@@ -2,6 +2,7 @@
  * A list in fast motion: the real player on a clock of its own, without output. Plays every cue as an operator would,
  * and notes what it meets.
  */
+import { readSlotKey, slotKey } from '../core/cues/rows.ts';
 import { openShow } from './open-show.ts';
 import { formatCueNumber } from '../core/cues/number.ts';
 import { isRefusal } from '../core/refusal.ts';
@@ -72,10 +73,10 @@ export function rehearse(
   drain();
 
   const heads = live.slots.keys.flatMap((key, slot) => {
-    const at = key.lastIndexOf(':');
-    const dimmer = live.slots.keys.indexOf(`${key.slice(0, at)}:Dimmer`);
-    return familyOf(key.slice(at + 1)) === 'position' && dimmer >= 0
-      ? [{ slot, dimmer, number: show.fixtures.get(key.slice(0, at))?.number ?? 0 }]
+    const { fixtureId, attribute } = readSlotKey(key);
+    const dimmer = live.slots.keys.indexOf(slotKey(fixtureId, 'Dimmer'));
+    return familyOf(attribute) === 'position' && dimmer >= 0
+      ? [{ slot, dimmer, number: show.fixtures.get(fixtureId)?.number ?? 0 }]
       : [];
   });
   let before = live.shared ? Float32Array.from(live.shared.merged) : new Float32Array(0);

@@ -1,4 +1,5 @@
 /** What a live show says of itself to those who ask: levels with their sources, bytes with theirs. Reads, and changes nothing. */
+import { readSlotKey } from '../core/cues/rows.ts';
 import { formatCueNumber } from '../core/cues/number.ts';
 import type { PlaybackState, SourceRun } from '../core/live/messages.ts';
 import type { Shared } from '../core/playback/engine.ts';
@@ -61,10 +62,10 @@ export function stageReport(live: Reported, onAir: boolean): Record<string, unkn
   const universes: Record<string, number[]> = {};
   if (shared) {
     live.slots.keys.forEach((key, slot) => {
-      const at = key.lastIndexOf(':');
-      const number = live.show.fixtures.get(key.slice(0, at))?.number;
+      const { fixtureId, attribute } = readSlotKey(key);
+      const number = live.show.fixtures.get(fixtureId)?.number;
       if (number === undefined) return;
-      (fixtures[number] ??= {})[key.slice(at + 1)] = {
+      (fixtures[number] ??= {})[attribute] = {
         level: Math.round((shared.out[slot] ?? 0) * 1e6) / 1e6,
         source: live.source(slot, shared),
       };

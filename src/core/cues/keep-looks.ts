@@ -2,8 +2,7 @@
  * Moving, deleting, splitting cues never changes how the others look unless asked: what would track otherwise is
  * written where it is needed (docs/playback.md, Tracking).
  */
-import type { CueRow, ValueRow } from './rows.ts';
-import { slotKey, valueId } from './rows.ts';
+import { readSlotKey, slotKey, valueId, type CueRow, type ValueRow } from './rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { same } from '../same.ts';
 import { bookAfter } from './after.ts';
@@ -33,8 +32,7 @@ export function valueIn(cue: Pick<CueRow, 'id'>, value: ValueRow): ValueRow {
 }
 
 function releaseIn(cue: Pick<CueRow, 'id'>, key: string): ValueRow {
-  const at = key.lastIndexOf(':');
-  const [fixtureId, attribute] = [key.slice(0, at), key.slice(at + 1)];
+  const { fixtureId, attribute } = readSlotKey(key);
   return {
     id: valueId(cue.id, fixtureId, attribute),
     cueId: cue.id,

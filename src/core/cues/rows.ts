@@ -133,5 +133,12 @@ export type RecordedValue = z.infer<typeof RecordedValue>;
 export const valueId = (cueId: string, fixtureId: string, attribute: string): string =>
   `${cueId}:${fixtureId}:${attribute}`;
 
+/** What names a slot: a unit's attribute. Attributes have no colon; ids may (rows.test.ts). */
 export const slotKey = (fixtureId: string, attribute: string): string =>
   `${fixtureId}:${attribute}`;
+
+/** The unit and the attribute of a slot key. */
+export function readSlotKey(key: string): { fixtureId: string; attribute: string } {
+  const at = key.lastIndexOf(':');
+  return { fixtureId: key.slice(0, at), attribute: key.slice(at + 1) };
+}

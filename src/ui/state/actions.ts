@@ -582,29 +582,38 @@ export const read = (text: string): ReadCommand => readCommand(text, commandCont
 export const complete = (text: string): { line: string; word: string }[] =>
   completions(text, commandContext());
 
-/** Does what the command line said it would. @returns whether it was done */
+/** Whether a line puts something into what is held. */
+const setsHeld = (intent: Intent): boolean =>
+  intent.kind === 'select-and-set' || (intent.kind === 'live' && !isPlaying(intent.command));
+
+/**
+ * Does what the command line said it would. A record that is under way takes what is held: a line that sets waits for
+ * it once, and then goes before the record that was typed after it (book.test.ts, lines typed faster than the house
+ * answers).
+ * @returns whether it was done
+ */
 export async function perform(intent: Intent): Promise<boolean> {
-  const steps = stepsOf(intent, useScreen.getState().selection);
-  for (const step of steps) if (!(await carryOut(step))) return false;
+  if (setsHeld(intent)) await taking;
+  for (const step of stepsOf(intent, useScreen.getState().selection)) {
+    const done = carryOut(step);
+    if (!(typeof done === 'boolean' ? done : await done)) return false;
+  }
   return true;
 }
 
-/** One step of a line. @returns whether it was done */
-async function carryOut(step: Step): Promise<boolean> {
+/** One step of a line; what is done at once gives way to nothing. @returns whether it was done */
+function carryOut(step: Step): boolean | Promise<boolean> {
   switch (step.do) {
     case 'select':
-      await taking;
       select(step.fixtures);
       return true;
     case 'live':
-      if (!isPlaying(step.command)) await taking;
-      return (await said(step.command)).ok;
+      return said(step.command).then((answer) => answer.ok);
     case 'reverse':
-      await reverse(step.which);
-      return true;
+      return reverse(step.which).then(() => true);
     case 'edit': {
       const { edit: name, params, takes } = step;
-      if (!takes) return !((await edit(name, params)) instanceof ApiError);
+      if (!takes) return edit(name, params).then((answer) => !(answer instanceof ApiError));
       const seen = seenNow();
       return takeHeld(() =>
         edit(
