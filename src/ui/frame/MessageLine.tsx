@@ -32,7 +32,7 @@ export function MessageLine({ instead, tall = false }: { instead?: ReactNode; ta
     <section
       aria-label="Messages"
       data-testid="message-line"
-      className={`relative ${now ? 'z-[45]' : ''}flex flex-none items-center gap-2 overflow-hidden border-t border-line bg-ink px-4 text-[12.5px] ${tall ? 'h-11' : 'h-7'}`}
+      className={`relative ${now ? 'z-[45]' : ''} flex flex-none items-center gap-2 overflow-hidden border-t border-line bg-ink px-4 text-[12.5px] ${tall ? 'h-11' : 'h-7'}`}
     >
       <Modes />
       <div role={pressing ? 'alert' : 'status'} className="flex min-w-0 flex-1 items-center gap-2">
