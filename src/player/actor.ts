@@ -12,3 +12,11 @@ export interface Actor {
   /** A phone or page that is switched off with the remotes. */
   remote?: boolean;
 }
+
+/** Whoever is at a remote control: nobody says who it is. */
+export const REMOTE: Actor = {
+  userId: 'remote',
+  name: 'a remote control',
+  role: 'operator',
+  via: 'OSC',
+};

@@ -14,7 +14,7 @@ import { ShowStore } from '../store/commit.ts';
 import type { Database } from '../store/database.ts';
 import type { Feed } from '../store/feed.ts';
 import { KEPT_REFUSALS, note as writeNote, refusals, type Happened } from '../store/journal.ts';
-import type { Actor } from './actor.ts';
+import { REMOTE, type Actor } from './actor.ts';
 import { audienceOf } from './audience.ts';
 import type { Client } from './client.ts';
 import type { Clock } from './clock-client.ts';
@@ -33,12 +33,6 @@ import type { Answer } from './playbacks.ts';
 import { Saves } from './saves.ts';
 import { typeLine } from './typed-line.ts';
 
-const REMOTE: Actor = {
-  userId: 'remote',
-  name: 'a remote control',
-  role: 'operator',
-  via: 'OSC',
-};
 const LAST_OF_DAY = '23:59:59';
 
 export interface HouseNeeds {

@@ -29,7 +29,7 @@ import { means } from '../core/show/after.ts';
 import { altered, type Change } from '../core/show/undo.ts';
 
 import { advance } from '../store/commit.ts';
-import type { Actor } from './actor.ts';
+import { REMOTE, type Actor } from './actor.ts';
 import type { Arrivals } from './arrivals.ts';
 import type { FromClock, ShowMessage } from './clock-messages.ts';
 import { swappedBy, type Swapped } from './held-values.ts';
@@ -110,8 +110,6 @@ function isElectric(change: RowChange): boolean {
   const except = electric.except as readonly string[];
   return altered(change).some((field) => !except.includes(field));
 }
-
-const REMOTE: Actor = { userId: 'remote', name: 'a remote control', role: 'operator', via: 'OSC' };
 
 interface Masters {
   level?: number;

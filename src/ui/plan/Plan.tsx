@@ -7,6 +7,7 @@ import { shownCount, shownLevels } from '../state/shown';
 import { useScreen, useShow } from '../state/store';
 import { useStage } from '../state/stage';
 import { levels } from '../state/levels';
+import { useBox } from '../parts/use-box';
 import { drawFixtures, drawLight, drawStage } from './draw';
 import { useGestures, type Moving } from './gestures';
 import { lampsOf, type Lamp } from './light';
@@ -91,7 +92,7 @@ export function Plan({ arrange }: { arrange?: boolean }) {
   const light = useRef<HTMLCanvasElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const box = useRef<HTMLDivElement>(null);
-  const [size, setSize] = useState({ width: 0, height: 0 });
+  const size = useBox(box);
   const [moving, setMoving] = useState<Moving | null>(null);
   // In Rig it is always the stage's own plan.
   const layout = arrange || layoutId === null ? undefined : show.layouts.get(layoutId);
@@ -127,16 +128,6 @@ export function Plan({ arrange }: { arrange?: boolean }) {
     fixed: arrange === true,
   });
   const marks = useMarks(g.hover?.fixture.id ?? null);
-
-  useEffect(() => {
-    const element = box.current;
-    if (!element) return;
-    const observer = new ResizeObserver(() =>
-      setSize({ width: element.clientWidth, height: element.clientHeight }),
-    );
-    observer.observe(element);
-    return () => observer.disconnect();
-  }, []);
 
   // Three layers: the stage, drawn once; light, drawn while levels move; fixtures with their marks, when those change.
   useEffect(() => {

@@ -3,9 +3,10 @@
 import { boardOver } from '@/core/live/boards';
 import { FADERS_A_PAGE } from '@/core/live/thing';
 import { ChevronLeft, ChevronRight, MoonStar, Plus, Settings2 } from 'lucide-react';
-import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { useRef, useState, type ReactNode } from 'react';
 import type { FaderRow } from '@/core/faders/rows';
 import { RowMenu } from '../parts/RowMenu';
+import { useBox } from '../parts/use-box';
 import { useDrag } from '../parts/use-drag';
 import { useFader } from '../parts/use-fader';
 import { live, streamCommand } from '../state/actions';
@@ -187,15 +188,8 @@ export function Faders() {
     };
   });
   // As many as are seen whole; the others are a page away, and none is cut.
-  const [room, setRoom] = useState(0);
   const box = useRef<HTMLDivElement>(null);
-  useEffect(() => {
-    const element = box.current;
-    if (!element) return;
-    const observer = new ResizeObserver(() => setRoom(element.clientWidth));
-    observer.observe(element);
-    return () => observer.disconnect();
-  }, []);
+  const { width: room } = useBox(box);
   const all = room === 0 ? strips.length : Math.max(1, Math.floor(room / NARROWEST_PX));
   const each =
     strips.length <= all ? Math.max(1, strips.length) : Math.max(1, Math.floor(room / EASY_PX));

@@ -10,7 +10,7 @@ import {
   type Table,
   type TableState,
 } from '@tanstack/react-table';
-import { useCallback, useState } from 'react';
+import { useCallback, useState, type ReactNode } from 'react';
 import { z } from 'zod';
 import { layouts } from '../../state/preferences';
 import { kept } from '../keep';
@@ -26,6 +26,20 @@ declare module '@tanstack/react-table' {
     silent?: boolean;
   }
 }
+
+/** Width of the column that has the rows' own buttons, in pixels. */
+const BUTTONS_PX = 32;
+
+/** The last column: what can be done with a row. It is neither sorted, widened nor hidden. */
+export const buttonsColumn = <R>(cell: (row: R) => ReactNode): ColumnDef<R> => ({
+  id: 'more',
+  size: BUTTONS_PX,
+  enableSorting: false,
+  enableResizing: false,
+  enableHiding: false,
+  meta: { title: 'More', right: true, silent: true },
+  cell: ({ row }) => cell(row.original),
+});
 
 /** What a column is sorted by. */
 export type SortKey = string | number;

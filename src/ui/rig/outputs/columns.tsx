@@ -9,6 +9,7 @@ import type { RouteRow } from '@/core/routes/rows';
 import { universeName } from '@/core/show/show';
 import { IconButton } from '../../parts/controls';
 import { fieldKeys } from '../../parts/field-keys';
+import { buttonsColumn } from '../../parts/table/use-table';
 import { edit } from '../../state/actions';
 import { mayEdit, useScreen, useShow } from '../../state/store';
 
@@ -243,13 +244,5 @@ export const ROUTE_COLUMNS: ColumnDef<RouteLine>[] = [
     accessorFn: ({ count }) => count?.errors ?? -1,
     cell: ({ row }) => <Count line={row.original} what="errors" />,
   },
-  {
-    id: 'more',
-    size: 32,
-    enableSorting: false,
-    enableResizing: false,
-    enableHiding: false,
-    meta: { title: 'More', right: true, silent: true },
-    cell: ({ row }) => <Delete route={row.original.route} />,
-  },
+  buttonsColumn(({ route }) => <Delete route={route} />),
 ];

@@ -10,6 +10,7 @@ import type { Load } from '@/core/rig/power';
 import { numberRanges } from '@/core/words';
 import { Ask, IconButton } from '../../parts/controls';
 import { fieldKeys } from '../../parts/field-keys';
+import { buttonsColumn } from '../../parts/table/use-table';
 import { edit, select } from '../../state/actions';
 import { mayEdit, useScreen } from '../../state/store';
 
@@ -207,13 +208,5 @@ export const CIRCUIT_COLUMNS: ColumnDef<CircuitLoad>[] = [
     accessorFn: ({ load }) => load.worst_W,
     cell: ({ row }) => <Worst load={row.original.load} />,
   },
-  {
-    id: 'more',
-    size: 32,
-    enableSorting: false,
-    enableResizing: false,
-    enableHiding: false,
-    meta: { title: 'More', right: true, silent: true },
-    cell: ({ row }) => <Delete {...row.original} />,
-  },
+  buttonsColumn((load) => <Delete {...load} />),
 ];
