@@ -1,4 +1,5 @@
 /** Edits as they arrive in a show that plays: palettes in mid-fade, recordings undone, effects changed under their uses. */
+import { heldBy } from './programmers/seen.ts';
 import { recordedValue } from '../core/live/held.ts';
 import { slotKey } from '../core/cues/rows.ts';
 import type { EffectRow } from '../core/effects/rows.ts';
@@ -11,7 +12,7 @@ const record = (d: Desk, number: number): void =>
   d.edit(mara, 'record-cue', {
     listId: 'main',
     number: number * 1000,
-    values: [...d.live.programmers.held('mara').values()].map(recordedValue),
+    values: [...heldBy(d.live.programmers, 'mara').values()].map(recordedValue),
   });
 const dim = (d: Desk, fixture: number, level: number): unknown =>
   d.say(mara, { command: 'set', fixtures: [fixture], attribute: 'Dimmer', level });
@@ -83,7 +84,7 @@ describe('a recording that is undone', () => {
     dim(d, 1, 0.9);
     dim(d, 2, 0.6);
     record(d, 2);
-    expect([d.list()?.cueNumber, d.source(1), d.live.programmers.held('mara').size]).toEqual([
+    expect([d.list()?.cueNumber, d.source(1), heldBy(d.live.programmers, 'mara').size]).toEqual([
       2000,
       'cue 2',
       0,
@@ -98,7 +99,7 @@ describe('a recording that is undone', () => {
       [near(0.9), 'programmer of Mara Kell'],
       [near(0.6), 'programmer of Mara Kell'],
     ]);
-    expect([...d.live.programmers.held('mara').values()].every((v) => !v.recorded)).toBe(true);
+    expect([...heldBy(d.live.programmers, 'mara').values()].every((v) => !v.recorded)).toBe(true);
     d.say(mara, { command: 'clear' });
     expect([1, 2].map((n) => d.level(n))).toEqual([near(0.4), 0]);
     d.say(mara, { command: 'bring-back' });
@@ -107,7 +108,7 @@ describe('a recording that is undone', () => {
       d.list()?.cueNumber,
       d.level(1),
       d.source(1),
-      d.live.programmers.held('mara').size,
+      heldBy(d.live.programmers, 'mara').size,
     ]).toEqual([2000, near(0.9), 'cue 2', 0]);
     d.undo();
     expect(d.list()?.cueNumber).toBe(1000);
@@ -152,7 +153,7 @@ describe('a recording that is undone', () => {
     d.say(mara, { command: 'go' });
     d.pass(6);
     d.undo();
-    expect([d.list()?.cueNumber, d.live.programmers.held('mara').size]).toEqual([9000, 0]);
+    expect([d.list()?.cueNumber, heldBy(d.live.programmers, 'mara').size]).toEqual([9000, 0]);
     expect(d.say(mara, { command: 'bring-back' })).toMatchObject({ ok: true });
     expect(d.level(3)).toEqual(near(0.7));
   });
@@ -357,7 +358,7 @@ describe('an effect that is changed', () => {
     d.pass(1);
     expect([
       d.level(13),
-      d.live.programmers.held('tam').has(slotKey(idOf(d.show, 13), 'Dimmer')),
+      heldBy(d.live.programmers, 'tam').has(slotKey(idOf(d.show, 13), 'Dimmer')),
     ]).toEqual([0, false]);
     expect(d.level(11, 'ColorAdd_R')).toEqual(near(0.3));
   });

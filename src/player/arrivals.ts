@@ -1,4 +1,7 @@
 /** Edits as they arrive in a show that plays: what of the stage goes along, and what becomes of the author's values. */
+import { followed } from './programmers/following.ts';
+import { inCue, isBlind, markRecorded } from './programmers/seen.ts';
+import { letGo, giveBack } from './programmers/holding.ts';
 import { cueBefore, stateAt, trackedAt } from '../core/cues/tracking.ts';
 import { concernedBy, levelOf } from '../core/looks/value.ts';
 import type { HeldValue } from '../core/live/messages.ts';
@@ -10,7 +13,7 @@ import { firstList, type Show } from '../core/show/show.ts';
 import type { Change } from '../core/show/undo.ts';
 import type { ShowMessage } from './clock-messages.ts';
 import type { ListState, Playbacks } from './playbacks.ts';
-import type { Programmers } from './programmers.ts';
+import type { Programmers } from './programmers/programmers.ts';
 
 /** What arrives needs of the show that plays. */
 interface ArrivalsNeeds {
@@ -77,7 +80,8 @@ export class Arrivals {
       keys.add(slotKey(v.fixtureId, v.attribute));
       touched.set(listId, keys);
     }
-    this.needs.programmers.followed(
+    followed(
+      this.needs.programmers,
       concerned,
       new Set(change.rows.flatMap((r) => (r.table === 'effects' ? [r.id] : []))),
     );
@@ -156,7 +160,7 @@ export class Arrivals {
     const id = row?.table === 'values' ? (row.after ?? row.before)?.cueId : row?.id;
     const cue = id ? this.needs.show.cues.get(id) : undefined;
     if (!cue) return;
-    const done = this.needs.programmers.inCue(change.userId, cue);
+    const done = inCue(this.needs.programmers, change.userId, cue);
     const at = this.needs.lists.at(cue.listId);
     const before = cueBefore(this.needs.show, cue.listId, cue.number);
     const isHere = at === cue.number;
@@ -165,9 +169,9 @@ export class Arrivals {
     if (
       idle ||
       (!isHere && (before?.number ?? null) !== at) ||
-      this.needs.programmers.isBlind(change.userId)
+      isBlind(this.needs.programmers, change.userId)
     ) {
-      this.needs.programmers.markRecorded(change.userId, done);
+      markRecorded(this.needs.programmers, change.userId, done);
       return;
     }
     if (change.edit === 'record-cue')
@@ -188,7 +192,8 @@ export class Arrivals {
         atOnce(cueMoves(this.needs.show, this.needs.onto(), cue)),
         { follows: false },
       );
-    this.needs.programmers.letGo(
+    letGo(
+      this.needs.programmers,
       { userId: change.userId, name: change.userName },
       done.map((v) => slotKey(v.fixtureId, v.attribute)),
       0,
@@ -230,12 +235,12 @@ export class Arrivals {
       const cue = before.cueId === null ? undefined : show.cues.get(before.cueId);
       lists.putBack(listId, before, atOnce(stateMoves(show, this.needs.onto(), listId, cue, 0)));
     }
-    programmers.giveBack({ userId, name }, values, stands);
+    giveBack(programmers, { userId, name }, values, stands);
   }
 
   /** Values that went back to where they come from are what playback says now: the programmer is free of them, unless it is blind. */
   updated(change: Change): void {
-    if (this.needs.programmers.isBlind(change.userId)) return;
+    if (isBlind(this.needs.programmers, change.userId)) return;
     const keys = change.rows.flatMap((r) => {
       if (r.table === 'values' && r.after) return [slotKey(r.after.fixtureId, r.after.attribute)];
       if (r.table !== 'palettes' || !r.after) return [];
@@ -246,6 +251,6 @@ export class Arrivals {
           .map((a) => slotKey(fixtureId, a)),
       );
     });
-    this.needs.programmers.letGo({ userId: change.userId, name: change.userName }, keys, 0, false);
+    letGo(this.needs.programmers, { userId: change.userId, name: change.userName }, keys, 0, false);
   }
 }

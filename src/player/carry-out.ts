@@ -2,6 +2,18 @@
  * What each live command does to what plays: one line for each, from what it says to whoever does it. Who may give it,
  * whose board stands against it and what is noted of it stand with its definition (`core/live/commands.ts`).
  */
+import {
+  onFixtures,
+  holdValues,
+  holding,
+  endEffect,
+  keepOnly,
+  letGo,
+  chosenKeys,
+  bringBack,
+} from './programmers/holding.ts';
+import { fanTimes, setTimes } from './programmers/times.ts';
+import { setHighlight, stepSelection, setBlind, selectUnits } from './programmers/selecting.ts';
 import type { CommandOf, OfShow } from '../core/live/commands.ts';
 import { firstList, type Show } from '../core/show/show.ts';
 import type { Actor } from './actor.ts';
@@ -9,7 +21,7 @@ import type { Faders } from './faders.ts';
 import type { LeftLights } from './left-light.ts';
 import type { Overlays } from './overlays.ts';
 import type { Answer, Playbacks } from './playbacks.ts';
-import type { Programmers } from './programmers.ts';
+import type { Programmers } from './programmers/programmers.ts';
 import {
   aim,
   applyLook,
@@ -72,47 +84,47 @@ const RUN: { readonly [Name in OfShow]: Run<Name> } = {
   remotes: (show, { on }) => show.setRemotes(on),
 
   set: ({ programmers }, c, by) =>
-    programmers.onFixtures(by, c, (hands, fixtures) => set(hands, fixtures, c)),
-  'set-many': ({ programmers }, c, by) => programmers.put(by, c.values, c.fade_s ?? 0),
+    onFixtures(programmers, by, c, (hands, fixtures) => set(hands, fixtures, c)),
+  'set-many': ({ programmers }, c, by) => holdValues(programmers, by, c.values, c.fade_s ?? 0),
   nudge: ({ programmers }, c, by) =>
-    programmers.onFixtures(by, c, (hands, fixtures) => nudge(hands, fixtures, c)),
+    onFixtures(programmers, by, c, (hands, fixtures) => nudge(hands, fixtures, c)),
   fan: ({ programmers }, c, by) =>
     c.what === 'value'
-      ? programmers.onFixtures(by, c, (hands, fixtures) => fan(hands, fixtures, c))
-      : programmers.fanTimes(by, c),
-  times: ({ programmers }, c, by) => programmers.times(by, c),
+      ? onFixtures(programmers, by, c, (hands, fixtures) => fan(hands, fixtures, c))
+      : fanTimes(programmers, by, c),
+  times: ({ programmers }, c, by) => setTimes(programmers, by, c),
   colour: ({ programmers }, c, by) =>
-    programmers.onFixtures(by, c, (hands, fixtures) => colour(hands, fixtures, c)),
+    onFixtures(programmers, by, c, (hands, fixtures) => colour(hands, fixtures, c)),
   aim: ({ programmers }, c, by) =>
-    programmers.onFixtures(by, c, (hands, fixtures) => aim(hands, fixtures, c)),
+    onFixtures(programmers, by, c, (hands, fixtures) => aim(hands, fixtures, c)),
   flip: ({ programmers }, c, by) =>
-    programmers.onFixtures(by, c, (hands, fixtures) => flip(hands, fixtures, c.fade_s ?? 0)),
+    onFixtures(programmers, by, c, (hands, fixtures) => flip(hands, fixtures, c.fade_s ?? 0)),
   palette: ({ programmers }, c, by) =>
-    programmers.onFixtures(by, c, (hands, fixtures) =>
+    onFixtures(programmers, by, c, (hands, fixtures) =>
       applyPalette(hands, c.palette, fixtures, c.fade_s ?? 0),
     ),
   look: ({ programmers }, c, by) =>
-    programmers.holding(by, (hands) => applyLook(hands, c.look, c.fixtures, c.fade_s ?? 0)),
+    holding(programmers, by, (hands) => applyLook(hands, c.look, c.fixtures, c.fade_s ?? 0)),
   effect: ({ programmers }, c, by) =>
     c.on
-      ? programmers.onFixtures(by, c, (hands, fixtures) =>
+      ? onFixtures(programmers, by, c, (hands, fixtures) =>
           startEffect(hands, c.effect, fixtures, c.fade_s ?? 0),
         )
-      : programmers.endEffect(by, c),
+      : endEffect(programmers, by, c),
   home: ({ programmers }, c, by) =>
-    programmers.onFixtures(by, c, (hands, fixtures) =>
+    onFixtures(programmers, by, c, (hands, fixtures) =>
       home(hands, fixtures, c.families, c.fade_s ?? 0),
     ),
-  take: ({ programmers }, c, by) => programmers.holding(by, (hands) => take(hands, c)),
-  keep: ({ programmers }, { families }, by) => programmers.keep(by, families),
-  clear: ({ programmers }, _, by) => programmers.letGo(by, undefined, 0),
+  take: ({ programmers }, c, by) => holding(programmers, by, (hands) => take(hands, c)),
+  keep: ({ programmers }, { families }, by) => keepOnly(programmers, by, families),
+  clear: ({ programmers }, _, by) => letGo(programmers, by, undefined, 0),
   letgo: ({ programmers }, c, by) =>
-    programmers.letGo(by, programmers.chosenKeys(by, c), c.fade_s ?? 2),
-  'bring-back': ({ programmers }, _, by) => programmers.bringBack(by),
-  highlight: ({ programmers }, { on }, by) => programmers.setHighlight(by, on),
-  step: ({ programmers }, c, by) => programmers.step(by, c.by),
-  blind: ({ programmers }, { on }, by) => programmers.setBlind(by, on),
-  select: ({ programmers }, { fixtures }, by) => programmers.select(by, fixtures),
+    letGo(programmers, by, chosenKeys(programmers, by, c), c.fade_s ?? 2),
+  'bring-back': ({ programmers }, _, by) => bringBack(programmers, by),
+  highlight: ({ programmers }, { on }, by) => setHighlight(programmers, by, on),
+  step: ({ programmers }, c, by) => stepSelection(programmers, by, c.by),
+  blind: ({ programmers }, { on }, by) => setBlind(programmers, by, on),
+  select: ({ programmers }, { fixtures }, by) => selectUnits(programmers, by, fixtures),
 
   focus: ({ overlays }, c, by) => overlays.focus(by, c.fixtures, c.level, c.on, new Date()),
   park: ({ overlays }, c, by) => overlays.park(by, c.fixtures, c.attribute, c.level, c.on),

@@ -1,4 +1,5 @@
 /** One connected screen: its messages in, the show's messages out, and no more levels than it can take. */
+import { otherProgrammers, heldBy, programmerOf } from './programmers/seen.ts';
 import type { Logger } from 'pino';
 import type { WebSocket } from 'ws';
 import { sayFirst } from '../core/said-wrong.ts';
@@ -267,10 +268,13 @@ export class Client {
 
   sendOthers(show: LiveShow): void {
     this.soon('others', () => {
-      this.send({ type: 'others', programmers: show.programmers.others(this.actor.userId) });
+      this.send({
+        type: 'others',
+        programmers: otherProgrammers(show.programmers, this.actor.userId),
+      });
       const watched = this.watching.programmer;
       if (watched === null) return 0;
-      const values = [...show.programmers.held(watched).values()];
+      const values = [...heldBy(show.programmers, watched).values()];
       this.send({ type: 'other', userId: watched, values });
       return values.length;
     });
@@ -297,8 +301,8 @@ export class Client {
   private readonly again = new Set<string>();
 
   private tellProgrammer(show: LiveShow): number {
-    const held = show.programmers.held(this.actor.userId);
-    const state = show.programmers.state(this.actor.userId);
+    const held = heldBy(show.programmers, this.actor.userId);
+    const state = programmerOf(show.programmers, this.actor.userId);
     const changed: HeldValue[] = [];
     for (const [key, value] of held) {
       if (this.known.get(key) === value) continue;

@@ -1,3 +1,5 @@
+import { setBlind } from './programmers/selecting.ts';
+import { otherProgrammers } from './programmers/seen.ts';
 import { exampleShow } from '../core/testing/example.ts';
 import { AWAY_TOLD_S, DECIDE_IN_S, LEFT_FADE_S } from './left-light.ts';
 import { desk, mara, tam, yrsa } from './simulated-desk.ts';
@@ -151,7 +153,7 @@ test('who is here is asked; who is blind takes nothing over; what is held blind 
   expect(d.say(tam, { command: 'left-light', of: 'mara', do: 'take', fade_s: 3 })).toMatchObject({
     code: 'blind',
   });
-  d.live.programmers.setBlind(mara, true);
+  setBlind(d.live.programmers, mara, true);
   wait(d, DECIDE_IN_S * 2);
   expect(states(d)).toEqual([]);
   expect(d.live.held('mara').values).toHaveLength(1);
@@ -159,11 +161,11 @@ test('who is here is asked; who is blind takes nothing over; what is held blind 
 
 test('marks of the absent go, what they hold is still told', () => {
   const d = left('away', tam);
-  expect(d.live.programmers.others('tam')).toMatchObject([
+  expect(otherProgrammers(d.live.programmers, 'tam')).toMatchObject([
     { userId: 'mara', here: false, values: 1, selection: [], follows: [] },
   ]);
   d.here.add('mara');
-  expect(d.live.programmers.others('tam')[0]?.selection).toHaveLength(1);
+  expect(otherProgrammers(d.live.programmers, 'tam')[0]?.selection).toHaveLength(1);
 });
 
 test('why somebody is out outlives the process', async () => {

@@ -2,6 +2,10 @@
  * One open show on the player's main thread: what plays and what operators hold, in the words of the show. The clock
  * does the arithmetic; this decides what it is told. Everything here is saved and comes back after a crash.
  */
+import { followPalette, followLook, rigChanged } from './programmers/following.ts';
+import { savedOperators } from './programmers/programmers.ts';
+import { heldBy, programmerOf } from './programmers/seen.ts';
+import { personLeft } from './programmers/selecting.ts';
 import type {
   AirState,
   HeldValue,
@@ -33,7 +37,7 @@ import { REMOTE, type Actor } from './actor.ts';
 import type { Arrivals } from './arrivals.ts';
 import type { FromClock, ShowMessage } from './clock-messages.ts';
 import { swappedBy, type Swapped } from './held-values.ts';
-import type { Programmers } from './programmers.ts';
+import type { Programmers } from './programmers/programmers.ts';
 import type { CueActions } from './cue-actions.ts';
 import type { Faders } from './faders.ts';
 import type { Overlays } from './overlays.ts';
@@ -269,9 +273,9 @@ export class LiveShow {
     if (change.edit === 'update-source') arrivals.updated(change);
     const [recorded] = change.rows;
     if (change.edit === 'record-palette' && recorded?.table === 'palettes' && recorded.after)
-      this.programmers.followPalette(change.userId, recorded.after);
+      followPalette(this.programmers, change.userId, recorded.after);
     if (change.edit === 'record-look' && recorded?.table === 'looks' && recorded.after)
-      this.programmers.followLook(change.userId, recorded.id);
+      followLook(this.programmers, change.userId, recorded.id);
     audience.changed(change);
     if (change.rows.some((r) => r.table === 'cues' || r.table === 'lists' || r.table === 'faders'))
       audience.playback();
@@ -284,15 +288,15 @@ export class LiveShow {
     tell({ do: 'rig', showId: this.id, slots: rig.slots, version: rig.version });
     this.overlays.rigChanged();
     this.faders.refresh();
-    this.programmers.rigChanged(swapped);
+    rigChanged(this.programmers, swapped);
   }
 
   // --- what others see ---
 
   held(userId: string): { values: HeldValue[]; selection: string[] } {
     return {
-      values: [...this.programmers.held(userId).values()],
-      selection: this.programmers.state(userId).selection,
+      values: [...heldBy(this.programmers, userId).values()],
+      selection: programmerOf(this.programmers, userId).selection,
     };
   }
 
@@ -356,7 +360,7 @@ export class LiveShow {
     this.left.went(userId, why);
     this.parts.audience.programmer(userId);
     this.overlays.endChecks(userId);
-    this.programmers.personLeft(userId);
+    personLeft(this.programmers, userId);
     this.together.boards.presence(userId, false);
   }
 
@@ -381,7 +385,7 @@ export class LiveShow {
       lists: this.lists.saved(),
       faders: this.faders.saved(),
       ...this.parts.standing,
-      programmers: this.programmers.saved(),
+      programmers: savedOperators(this.programmers),
       recordings: this.parts.arrivals.saved(),
       boards: this.together.boards.saved(),
       left: this.left.saved(),

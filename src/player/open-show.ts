@@ -2,6 +2,8 @@
  * A live show is put together here, once, from the top to the bottom: each part is given what it needs of the others.
  * What is named before it stands is needed only when something happens, and by then everything stands.
  */
+import { sumOf, holders } from './programmers/seen.ts';
+import { takeOver, letGo } from './programmers/holding.ts';
 import {
   compileEffects,
   NO_PROGRAMS,
@@ -19,7 +21,7 @@ import { LeftLights } from './left-light.ts';
 import { LiveShow, type Audience } from './live-show.ts';
 import { Overlays } from './overlays.ts';
 import { Playbacks } from './playbacks.ts';
-import { Programmers } from './programmers.ts';
+import { makeProgrammers, type Programmers } from './programmers/programmers.ts';
 import { configsOf, makeRig, ontoOf } from './rig.ts';
 import { NOTHING_SAVED, type SavedShow } from './saved-show.ts';
 import { recordedAt, Sources } from './sources.ts';
@@ -133,7 +135,7 @@ export function openShow(opened: Opened): LiveShow {
     reported: () => changed('soon'),
     now: () => new Date(),
   });
-  const programmers: Programmers = new Programmers(
+  const programmers: Programmers = makeProgrammers(
     {
       id,
       show,
@@ -173,12 +175,12 @@ export function openShow(opened: Opened): LiveShow {
   );
   const left = new LeftLights(
     {
-      holds: (userId) => programmers.holds(userId),
-      holders: () => programmers.holders(),
+      holds: (userId) => sumOf(programmers, userId),
+      holders: () => holders(programmers),
       present: audience.present,
       someoneDecides: () => audience.people().some((p) => PLAYERS.includes(p.role)),
-      takeOver: (from, to) => programmers.takeOver(from, to),
-      letGo: (userId, name, fade_s) => void programmers.letGo({ userId, name }, undefined, fade_s),
+      takeOver: (from, to) => takeOver(programmers, from, to),
+      letGo: (userId, name, fade_s) => void letGo(programmers, { userId, name }, undefined, fade_s),
       now_ms,
       changed: () => changed('now'),
       journal: audience.journal,

@@ -1,4 +1,5 @@
 /** Where levels come from, in words. */
+import { heldBy, nameOf } from './programmers/seen.ts';
 import { cueCalled } from '../core/cues/called.ts';
 import { prePositions } from '../core/cues/pre-position.ts';
 import { cueAfter, trackedAt, type Tracked } from '../core/cues/tracking.ts';
@@ -9,7 +10,7 @@ import type { MutableShow, Show } from '../core/show/show.ts';
 import { faderPlayback } from './faders.ts';
 import type { Overlays } from './overlays.ts';
 import type { Playbacks } from './playbacks.ts';
-import type { Programmers } from './programmers.ts';
+import type { Programmers } from './programmers/programmers.ts';
 import type { Rig } from './rig.ts';
 
 interface SourcesNeeds {
@@ -72,8 +73,8 @@ export class Sources {
 
   private held(userId: string, key: string): string {
     const { programmers } = this.needs;
-    const value = programmers.held(userId).get(key);
-    return `programmer of ${programmers.nameOf(userId)}${value ? following(this.show, value) : ''}`;
+    const value = heldBy(programmers, userId).get(key);
+    return `programmer of ${nameOf(programmers, userId)}${value ? following(this.show, value) : ''}`;
   }
 
   private fader(playback: string): string {

@@ -1,13 +1,14 @@
 /** What operators do with their hands: set, spread, aim, follow, look, take, let go, and see nothing of each other's by accident. */
-import { lookSlots } from '../core/looks/resolve.ts';
-import { apply, cue, exampleShow, idOf } from '../core/testing/example.ts';
-import { desk, iden, mara, tam } from './simulated-desk.ts';
+import { heldBy, programmerOf, otherProgrammers } from './seen.ts';
+import { lookSlots } from '../../core/looks/resolve.ts';
+import { apply, cue, exampleShow, idOf } from '../../core/testing/example.ts';
+import { desk, iden, mara, tam } from '../simulated-desk.ts';
 
 type Desk = ReturnType<typeof desk>;
 const select = (d: Desk, ...numbers: number[]): void =>
   void d.say(mara, { command: 'select', fixtures: numbers.map((n) => idOf(d.show, n)) });
 const held = (d: Desk, fixture: number, attribute = 'Dimmer') =>
-  d.live.programmers.held('mara').get(`${idOf(d.show, fixture)}:${attribute}`);
+  heldBy(d.live.programmers, 'mara').get(`${idOf(d.show, fixture)}:${attribute}`);
 const effectId = (d: Desk, name: string): string =>
   [...d.show.effects.values()].find((e) => e.name === name)?.id ?? '';
 const STILL = { what: 'value', pivot: 'middle', curve: 'even', mirrored: false } as const;
@@ -220,7 +221,7 @@ describe('looks and effects in the hand', () => {
     d.edit(mara, 'record-cue', {
       listId: 'main',
       number: 1000,
-      values: [...d.live.programmers.held('mara').values()].map(
+      values: [...heldBy(d.live.programmers, 'mara').values()].map(
         ({ fixtureId, attribute, level, look }) => ({ fixtureId, attribute, level, look }),
       ),
     });
@@ -253,7 +254,7 @@ describe('looks and effects in the hand', () => {
     d.say(mara, { command: 'effect', effect: effectId(d, 'Wave'), on: false, fade_s: 0.5 });
     d.pass(1);
     expect([1, 2, 3, 4].map((n) => d.level(n))).toEqual([0, 0, 0, 0]);
-    expect(d.live.programmers.held('mara').size).toBe(0);
+    expect(heldBy(d.live.programmers, 'mara').size).toBe(0);
     expect(
       d.say(mara, { command: 'effect', effect: effectId(d, 'Wave'), on: false }),
     ).toMatchObject({ code: 'nothing' });
@@ -316,7 +317,7 @@ describe('what is held', () => {
     const d = playing();
     d.say(mara, { command: 'take', what: 'lit', whole: false });
     expect(
-      [...d.live.programmers.held('mara').values()].map((v) => [
+      [...heldBy(d.live.programmers, 'mara').values()].map((v) => [
         d.show.fixtures.get(v.fixtureId)?.number,
         v.level,
         v.palette,
@@ -333,9 +334,9 @@ describe('what is held', () => {
   test('a cue is taken: what it sets, or all that it shows', () => {
     const d = playing();
     d.say(mara, { command: 'take', what: 'cue', cue: '2', whole: false });
-    expect(d.live.programmers.held('mara').size).toBe(1);
+    expect(heldBy(d.live.programmers, 'mara').size).toBe(1);
     d.say(mara, { command: 'take', what: 'cue', cue: '2', whole: true });
-    expect(d.live.programmers.held('mara').size).toBe(3);
+    expect(heldBy(d.live.programmers, 'mara').size).toBe(3);
     expect(d.say(mara, { command: 'take', what: 'cue', cue: '7', whole: false })).toMatchObject({
       code: 'not-found',
     });
@@ -347,14 +348,16 @@ describe('what is held', () => {
     d.say(mara, { command: 'set', fixtures: [101], attribute: 'Pan', level: 0.2 });
     d.say(mara, { command: 'set', fixtures: [101], attribute: 'Tilt', level: 0.3 });
     d.say(mara, { command: 'keep', families: ['position'] });
-    expect([...d.live.programmers.held('mara').values()].map((v) => v.attribute)).toEqual([
+    expect([...heldBy(d.live.programmers, 'mara').values()].map((v) => v.attribute)).toEqual([
       'Pan',
       'Tilt',
     ]);
     d.say(mara, { command: 'letgo', fixtures: [101], attributes: ['Pan'], fade_s: 0 });
-    expect([...d.live.programmers.held('mara').values()].map((v) => v.attribute)).toEqual(['Tilt']);
+    expect([...heldBy(d.live.programmers, 'mara').values()].map((v) => v.attribute)).toEqual([
+      'Tilt',
+    ]);
     d.say(mara, { command: 'clear' });
-    expect(d.live.programmers.held('mara').size).toBe(0);
+    expect(heldBy(d.live.programmers, 'mara').size).toBe(0);
     d.say(mara, { command: 'bring-back' });
     expect([held(d, 101, 'Tilt')?.level, d.level(101, 'Tilt')]).toEqual([
       0.3,
@@ -400,7 +403,9 @@ describe('one by one, and blind', () => {
     const d = desk();
     select(d, 3, 1, 2);
     const now = (): (number | undefined)[] =>
-      d.live.programmers.state('mara').selection.map((id) => d.show.fixtures.get(id)?.number);
+      programmerOf(d.live.programmers, 'mara').selection.map(
+        (id) => d.show.fixtures.get(id)?.number,
+      );
     const steps = ([1, 1, 1, 1, -1, -1, 0] as const).map((by) => {
       d.say(mara, { command: 'step', by });
       return now().join();
@@ -438,7 +443,7 @@ describe('one by one, and blind', () => {
     });
     d.pass(1);
     expect([d.level(1), d.list()?.cueNumber, held(d, 1)?.recorded]).toEqual([0, null, true]);
-    expect(d.live.programmers.others('tam')).toEqual([
+    expect(otherProgrammers(d.live.programmers, 'tam')).toEqual([
       expect.objectContaining({ userId: 'mara', values: 1, unrecorded: 0, blind: true }),
     ]);
   });
@@ -452,7 +457,7 @@ describe('one by one, and blind', () => {
     d.say(mara, { command: 'blind', on: true });
     d.pass(1);
     const again = desk(d.show, JSON.parse(JSON.stringify(await d.live.saved())));
-    expect(again.live.programmers.state('mara')).toMatchObject({ blind: true, cleared: 1 });
+    expect(programmerOf(again.live.programmers, 'mara')).toMatchObject({ blind: true, cleared: 1 });
     expect(held(again, 1)?.effect?.id).toBe(effectId(d, 'Breathe'));
     again.say(mara, { command: 'blind', on: false });
     again.pass(3);

@@ -1,0 +1,84 @@
+/** The selection, stepping through it, highlight and blind. */
+import { modeOf } from '../../core/fixtures/points.ts';
+import { attributesOf, familyOf } from '../../core/rig/attributes.ts';
+import { slotKey } from '../../core/cues/rows.ts';
+import type { Actor } from '../actor.ts';
+import { operatorOf, type Answer, type OperatorState, type Programmers } from './programmers.ts';
+import { NOTHING_SELECTED } from './holding.ts';
+
+export function selectUnits(p: Programmers, actor: Actor, ids: readonly string[]): Answer {
+  const operator = operatorOf(p, actor);
+  operator.selection = ids.filter((id) => p.show.fixtures.has(id));
+  operator.stepping = null;
+  if (operator.highlight) sendHighlight(p, actor.userId, operator);
+  p.changed(actor.userId, 'soon');
+  return { ok: true };
+}
+
+export function stepSelection(p: Programmers, actor: Actor, by: 1 | -1 | 0): Answer {
+  const operator = operatorOf(p, actor);
+  const { stepping } = operator;
+  const all = stepping?.all ?? operator.selection;
+  if (all.length === 0) return NOTHING_SELECTED;
+  if (by === 0) {
+    operator.selection = [...all];
+    operator.stepping = null;
+  } else {
+    const at = stepping
+      ? (stepping.at + by + all.length) % all.length
+      : by === 1
+        ? 0
+        : all.length - 1;
+    operator.stepping = { all: [...all], at };
+    operator.selection = all.slice(at, at + 1);
+  }
+  if (operator.highlight) sendHighlight(p, actor.userId, operator);
+  p.changed(actor.userId, 'soon');
+  return { ok: true };
+}
+
+export function setHighlight(p: Programmers, actor: Actor, on: boolean): Answer {
+  const operator = operatorOf(p, actor);
+  operator.highlight = on;
+  sendHighlight(p, actor.userId, operator);
+  p.changed(actor.userId, 'soon');
+  return { ok: true };
+}
+
+function sendHighlight(p: Programmers, userId: string, operator: OperatorState): void {
+  const at = !operator.highlight
+    ? []
+    : operator.selection.flatMap((id) => {
+        const fixture = p.show.fixtures.get(id);
+        const mode = fixture ? modeOf(p.show, fixture) : undefined;
+        return (mode ? attributesOf(mode) : []).flatMap((attribute) => {
+          const channel = mode?.channels.find((c) => c.attribute === attribute);
+          const level =
+            channel?.highlight ??
+            (attribute === 'Dimmer'
+              ? 1
+              : familyOf(attribute) === 'colour' ||
+                  attribute.startsWith('Shutter') ||
+                  attribute === 'Iris'
+                ? channel?.default
+                : undefined);
+          return level === undefined ? [] : [{ key: slotKey(id, attribute), level }];
+        });
+      });
+  p.highlight(userId, operator.name, at);
+}
+
+export function setBlind(p: Programmers, actor: Actor, blind: boolean): Answer {
+  operatorOf(p, actor).blind = blind;
+  p.tell({ do: 'blind', showId: p.id, userId: actor.userId, blind });
+  p.changed(actor.userId, 'now');
+  return { ok: true, message: blind ? 'Blind: what you set is kept and does not show' : 'Live' };
+}
+
+/** The last screen of an operator is gone: nothing stays highlit. */
+export function personLeft(p: Programmers, userId: string): void {
+  const operator = p.operators.get(userId);
+  if (!operator?.highlight) return;
+  operator.highlight = false;
+  sendHighlight(p, userId, operator);
+}
