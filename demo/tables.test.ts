@@ -72,8 +72,9 @@ describe.each(filled)('rows of %s', (table) => {
         const changes = deletionOf(show, table, new Set([row.id]));
         show.apply(changes);
         show.apply(reverse(changes));
+        const id: string = row.id;
         expect(differences(demo, show)).toEqual([]);
-        expect(show.valuesOf(row.id)).toEqual(demo.valuesOf(row.id));
+        expect(show.valuesOf(id)).toEqual(demo.valuesOf(id));
       }),
       RUNS,
     ));

@@ -266,11 +266,9 @@ async function inSpace(url: string): Promise<Row[]> {
   const id = shows.find((s) => s.name === 'The Night Ferry')?.id ?? '';
   await owner.ask(`/api/shows/${id}/live`, { command: 'goto', cue: '20', time: 0 });
   const seen = await inBrowser(url, `/shows/${id}/stage`, async (driver) => {
-    await driver.wait(
-      async () => (await driver.findElements(By.css('[title=Space]'))).length > 0,
-      30_000,
-    );
-    await driver.executeScript("document.querySelector('[title=Space]').click()");
+    const space = By.xpath("//button[normalize-space()='Space']");
+    await driver.wait(async () => (await driver.findElements(space)).length > 0, 30_000);
+    await driver.findElement(space).click();
     await driver.wait(
       async () =>
         ((await driver.executeScript<number>('return window.wingmanSpace?.frames ?? 0')) ?? 0) > 0,

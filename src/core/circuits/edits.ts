@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { refuse } from '../refusal.ts';
 import { CircuitRow, Power } from './rows.ts';
-import { Name, RowId, Universe } from '../show/fields.ts';
+import { Name, idOf, Universe } from '../show/fields.ts';
 import type { SettingsRow } from '../settings/rows.ts';
 import { defineEdit, deleteRow, insertRow, replaceRow, updateRow } from '../edits/define-edit.ts';
 import { EDITORS } from '../roles.ts';
@@ -33,7 +33,10 @@ export const nameUniverse = defineEdit({
   },
 });
 
-const SetCircuit = z.object({ id: RowId.optional(), set: CircuitRow.omit({ id: true }) });
+const SetCircuit = z.object({
+  id: idOf('circuits').optional(),
+  set: CircuitRow.omit({ id: true }),
+});
 type SetCircuit = z.infer<typeof SetCircuit>;
 
 export const setCircuit = defineEdit({
@@ -61,7 +64,7 @@ export const setCircuit = defineEdit({
   },
 });
 
-const Delete = z.object({ id: RowId });
+const Delete = z.object({ id: idOf('circuits') });
 type Delete = z.infer<typeof Delete>;
 
 export const deleteCircuit = defineEdit({

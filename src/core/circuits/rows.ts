@@ -1,10 +1,10 @@
 /** Circuits of the mains and what may be drawn from them. */
 import { z } from 'zod';
-import { Name, RowId } from '../show/fields.ts';
+import { Name, idOf } from '../show/fields.ts';
 
 /** A way of the mains: what hangs on it must stay under its breaker. */
 export const CircuitRow = z.object({
-  id: RowId,
+  id: idOf('circuits'),
   name: Name,
   phase: z.union([z.literal(1), z.literal(2), z.literal(3)]),
   breaker_A: z

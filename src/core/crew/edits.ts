@@ -2,12 +2,12 @@
 import { z } from 'zod';
 import { refuse } from '../refusal.ts';
 import { PartRow } from './rows.ts';
-import { RowId } from '../show/fields.ts';
+import { idOf } from '../show/fields.ts';
 import { defineEdit, deleteRow, insertRow, replaceRow } from '../edits/define-edit.ts';
 import { EDITORS } from '../roles.ts';
 import { plural } from '../words.ts';
 
-const Params = z.object({ id: RowId.optional(), set: PartRow.omit({ id: true }) });
+const Params = z.object({ id: idOf('parts').optional(), set: PartRow.omit({ id: true }) });
 type Params = z.infer<typeof Params>;
 
 export const setPart = defineEdit({
@@ -62,7 +62,7 @@ export const setPart = defineEdit({
   },
 });
 
-const Id = z.object({ id: RowId });
+const Id = z.object({ id: idOf('parts') });
 type Id = z.infer<typeof Id>;
 export const deletePart = defineEdit({
   name: 'delete-part',

@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { PLAYERS } from '../roles.ts';
 import { defineLive } from '../live/define-live.ts';
-import { RowId, Time } from '../show/fields.ts';
+import { idOf, Time } from '../show/fields.ts';
 import { Thing } from '../live/thing.ts';
 
 export const board = defineLive({
@@ -32,7 +32,7 @@ export const ask = defineLive({
   command: 'ask',
   says: 'Asks for something that somebody was given to program.',
   params: {
-    part: RowId,
+    part: idOf('parts'),
     note: z.string().max(200).optional(),
   },
   roles: PLAYERS,
@@ -42,7 +42,7 @@ export const keepPart = defineLive({
   command: 'keep-part',
   says: 'Asked for a part, its person keeps it for now; giving it is the edit `set-part`.',
   params: {
-    part: RowId,
+    part: idOf('parts'),
     from: z.string().max(120),
   },
   roles: PLAYERS,

@@ -1,15 +1,15 @@
 /** Parts of a show that were given to somebody. */
 import { z } from 'zod';
-import { Name, RowId } from '../show/fields.ts';
+import { Name, idOf } from '../show/fields.ts';
 
 /** Fixtures and lists that one person programs; others look, or ask. */
 export const PartRow = z.object({
-  id: RowId,
+  id: idOf('parts'),
   name: Name,
   userId: z.string().min(1).max(120),
   /** The person's name, for those who look at the show elsewhere. */
   userName: z.string().min(1).max(200),
-  fixtures: z.array(RowId).max(10_000),
-  lists: z.array(RowId).max(1000),
+  fixtures: z.array(idOf('fixtures')).max(10_000),
+  lists: z.array(idOf('lists')).max(1000),
 });
 export type PartRow = z.infer<typeof PartRow>;

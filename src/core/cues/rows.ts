@@ -1,6 +1,6 @@
 /** Cues and the values that they set. */
 import { z } from 'zod';
-import { FAMILIES, LIMITS, Level, Name, Note, RowId, Time } from '../show/fields.ts';
+import { FAMILIES, LIMITS, Level, Name, Note, idOf, Time, type IdOf } from '../show/fields.ts';
 import { CUE_NUMBER } from './number.ts';
 import { EffectUse } from '../effects/rows.ts';
 
@@ -28,12 +28,12 @@ export const LIST_ACTS = ['start', 'go', 'pause', 'release', 'goto'] as const;
 export const CueAction = z.discriminatedUnion('do', [
   z.object({
     do: z.literal('list'),
-    list: RowId,
+    list: idOf('lists'),
     what: z.enum(LIST_ACTS),
     cue: CUE_NUMBER.optional(),
   }),
-  z.object({ do: z.literal('fader'), fader: RowId, level: Level, time_s: Time }),
-  z.object({ do: z.literal('flash'), fader: RowId, on: z.boolean() }),
+  z.object({ do: z.literal('fader'), fader: idOf('faders'), level: Level, time_s: Time }),
+  z.object({ do: z.literal('flash'), fader: idOf('faders'), on: z.boolean() }),
   z.object({ do: z.literal('release-looks') }),
   z.object({ do: z.literal('let-off') }),
   z.object({ do: z.literal('remotes'), on: z.boolean() }),
@@ -59,18 +59,18 @@ export const CueAction = z.discriminatedUnion('do', [
   }),
   z.object({
     do: z.literal('macro'),
-    fixtures: z.array(RowId).min(1).max(1000),
+    fixtures: z.array(idOf('fixtures')).min(1).max(1000),
     macro: z.string().min(1).max(LIMITS.nameLength),
   }),
-  z.object({ do: z.literal('sound'), sound: RowId }),
+  z.object({ do: z.literal('sound'), sound: idOf('sounds') }),
 ]);
 export type CueAction = z.infer<typeof CueAction>;
 
 export const CLOCK_TIME = /^([01]\d|2[0-3]):[0-5]\d:[0-5]\d$/;
 
 export const CueRow = z.object({
-  id: RowId,
-  listId: RowId,
+  id: idOf('cues'),
+  listId: idOf('lists'),
   /** Thousandths: cue 2.5 is 2500. */
   number: CUE_NUMBER,
   name: z.union([Name, z.literal('')]),
@@ -96,7 +96,9 @@ export const CueRow = z.object({
   /** This cue's GO comes by itself at this time of day, hh:mm:ss. */
   clock: z.string().regex(CLOCK_TIME, 'A time of day is like 19:30:00.').optional(),
   /** After this cue comes that one; so many times, or always. */
-  link: z.object({ to: RowId, times: z.number().int().min(1).max(9999).optional() }).optional(),
+  link: z
+    .object({ to: idOf('cues'), times: z.number().int().min(1).max(9999).optional() })
+    .optional(),
   /** Complete as it stands: nothing upstream reaches past it. */
   block: z.boolean().optional(),
   /** Overrides the list's pre-positioning for what this cue lights. */
@@ -108,15 +110,15 @@ export type CueRow = z.infer<typeof CueRow>;
 /** What one cue sets for one slot. The id is `cue:fixture:attribute`, so that two writers of one slot meet in one row. */
 export const ValueRow = z.object({
   id: z.string().min(1).max(400),
-  cueId: RowId,
-  fixtureId: RowId,
+  cueId: idOf('cues'),
+  fixtureId: idOf('fixtures'),
   attribute: z.string().min(1).max(60),
   /** A level, or null: this list lets go of the slot from here on. */
   level: Level.nullable(),
   /** Follows this palette; `level` is then what it was when it was written, used where the palette no longer answers. */
-  palette: RowId.optional(),
+  palette: idOf('palettes').optional(),
   /** Follows what this look says for the slot; palette, effect and level are then what stands in where it no longer does. */
-  look: RowId.optional(),
+  look: idOf('looks').optional(),
   /** An effect that runs on top of the level. */
   effect: EffectUse.optional(),
   fade_s: Time.optional(),
@@ -134,7 +136,7 @@ export const valueId = (cueId: string, fixtureId: string, attribute: string): st
   `${cueId}:${fixtureId}:${attribute}`;
 
 /** What names a slot: a unit's attribute. Attributes have no colon; ids may (rows.test.ts). */
-export const slotKey = (fixtureId: string, attribute: string): string =>
+export const slotKey = (fixtureId: IdOf<'fixtures'>, attribute: string): string =>
   `${fixtureId}:${attribute}`;
 
 /** The unit and the attribute of a slot key. */

@@ -5,7 +5,7 @@ import { EFFECT_LIBRARY } from './library.ts';
 import { refuse } from '../refusal.ts';
 import { baseOf, KNOWN_ATTRIBUTES } from '../rig/attributes.ts';
 import { EffectRow } from './rows.ts';
-import { RowId } from '../show/fields.ts';
+import { idOf } from '../show/fields.ts';
 import type { ValueRow } from '../cues/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { defineEdit, deleteRow, insertRow, replaceRow, updateRow } from '../edits/define-edit.ts';
@@ -14,7 +14,7 @@ import { plural } from '../words.ts';
 import { followed } from '../edits/follow.ts';
 
 const SetEffect = z.object({
-  id: RowId.optional(),
+  id: idOf('effects').optional(),
   set: EffectRow.omit({ id: true, number: true }).extend({
     number: EffectRow.shape.number.optional(),
   }),
@@ -94,7 +94,7 @@ export const effectUses = (show: Show, id: string): string[] => [
     .map((l) => `look ${l.number} ${l.name}`),
 ];
 
-const Delete = z.object({ id: RowId });
+const Delete = z.object({ id: idOf('effects') });
 type Delete = z.infer<typeof Delete>;
 
 export const deleteEffect = defineEdit({

@@ -1,6 +1,6 @@
 /** Effects, and one on a slot. */
 import { z } from 'zod';
-import { FixtureNumber, Level, Name, RowId } from '../show/fields.ts';
+import { FixtureNumber, Level, Name, idOf } from '../show/fields.ts';
 
 export const WAVES = ['sine', 'triangle', 'rise', 'fall', 'square', 'steps'] as const;
 
@@ -28,7 +28,7 @@ export const EffectTrack = z.object({
 export type EffectTrack = z.infer<typeof EffectTrack>;
 
 export const EffectRow = z.object({
-  id: RowId,
+  id: idOf('effects'),
   number: FixtureNumber,
   name: Name,
   order: z.number().min(0).max(1e9).optional(),
@@ -65,9 +65,9 @@ export type EffectRow = z.infer<typeof EffectRow>;
  * what it was when this was written, and stands for uses from before places were kept.
  */
 export const EffectUse = z.object({
-  id: RowId,
+  id: idOf('effects'),
   phase: z.number().min(0).max(1),
-  group: RowId.optional(),
+  group: idOf('groups').optional(),
   at: z.number().int().min(0).max(10_000).optional(),
   of: z.number().int().min(1).max(10_000).optional(),
 });

@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { refuse } from '../refusal.ts';
 import { FaderRow } from './rows.ts';
-import { RowId } from '../show/fields.ts';
+import { idOf } from '../show/fields.ts';
 import { SoundRow } from '../sounds/rows.ts';
 import type { Show } from '../show/show.ts';
 import { actingOn } from '../lists/edits.ts';
@@ -11,7 +11,7 @@ import { EDITORS } from '../roles.ts';
 import { plural } from '../words.ts';
 
 const Fader = z.object({
-  id: RowId.optional(),
+  id: idOf('faders').optional(),
   set: FaderRow.omit({ id: true, number: true }).extend({
     number: FaderRow.shape.number.optional(),
   }),
@@ -56,7 +56,7 @@ export const setFader = defineEdit({
   },
 });
 
-const Id = z.object({ id: RowId });
+const Id = z.object({ id: idOf('faders') });
 type Id = z.infer<typeof Id>;
 const pointing = (show: Show, id: string): string => {
   const cues = actingOn(show, id).length;
@@ -105,7 +105,7 @@ export const addSound = defineEdit({
 
 export const deleteSound = defineEdit({
   name: 'delete-sound',
-  params: Id,
+  params: z.object({ id: idOf('sounds') }),
   roles: EDITORS,
   plan: (show, { id }) => {
     const sound = show.sounds.get(id);

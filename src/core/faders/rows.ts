@@ -1,6 +1,6 @@
 /** Faders and what lies under them. */
 import { z } from 'zod';
-import { Name, RowId } from '../show/fields.ts';
+import { Name, RowId, idOf } from '../show/fields.ts';
 
 const FADER_HOLDS = ['list', 'look', 'group', 'effect'] as const;
 
@@ -9,7 +9,7 @@ export const FADER_MODES = ['proportional', 'inhibiting', 'rate', 'size'] as con
 const FLASHES = ['full', 'solo'] as const;
 
 export const FaderRow = z.object({
-  id: RowId,
+  id: idOf('faders'),
   number: z.number().int().min(1, 'Faders count from 1.').max(999, 'There are 999 faders.'),
   name: Name,
   holds: z.object({ kind: z.enum(FADER_HOLDS), id: RowId }),

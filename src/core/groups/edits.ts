@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { containsItself, membersOf } from './members.ts';
 import { refuse, type Refusal } from '../refusal.ts';
-import { FixtureNumber, Name, RowId } from '../show/fields.ts';
+import { FixtureNumber, Name, RowId, idOf } from '../show/fields.ts';
 import type { GroupRow } from './rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { defineEdit, deleteRow, insertRow, replaceRow, updateRow } from '../edits/define-edit.ts';
@@ -73,7 +73,7 @@ const sayFollowed = (changes: readonly RowChange[]): string => {
 };
 
 const Change = z.object({
-  id: RowId,
+  id: idOf('groups'),
   set: z.object({
     number: FixtureNumber.optional(),
     name: Name.optional(),
@@ -111,7 +111,7 @@ export const changeGroup = defineEdit({
   },
 });
 
-const Delete = z.object({ id: RowId });
+const Delete = z.object({ id: idOf('groups') });
 type Delete = z.infer<typeof Delete>;
 
 /** What holds a group, in words. */

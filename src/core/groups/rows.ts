@@ -1,9 +1,9 @@
 /** Groups: fixtures, or other groups, in an order. */
 import { z } from 'zod';
-import { FixtureNumber, Name, RowId } from '../show/fields.ts';
+import { FixtureNumber, Name, RowId, idOf } from '../show/fields.ts';
 
 export const GroupRow = z.object({
-  id: RowId,
+  id: idOf('groups'),
   number: FixtureNumber,
   name: Name,
   /** Ids of fixtures, or of other groups, in their order, which matters for fans and effects. */

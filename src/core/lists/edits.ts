@@ -4,7 +4,7 @@ import { deletionOf } from '../show/deletion.ts';
 import { z } from 'zod';
 import { refuse } from '../refusal.ts';
 import { ListRow } from './rows.ts';
-import { Name, RowId } from '../show/fields.ts';
+import { Name, idOf } from '../show/fields.ts';
 import type { CueRow } from '../cues/rows.ts';
 import type { Show } from '../show/show.ts';
 import { standsStill } from '../cues/edits/rules.ts';
@@ -38,7 +38,7 @@ export const makeList = defineEdit({
 
 const { shape } = ListRow;
 const Change = z.object({
-  id: RowId,
+  id: idOf('lists'),
   set: ListRow.omit({ id: true, number: true }).partial().extend({
     tracking: shape.tracking.nullable(),
     intensity: shape.intensity.nullable(),
@@ -80,7 +80,7 @@ export const actingOn = (show: Show, id: string): CueRow[] =>
     ),
   );
 
-const Delete = z.object({ id: RowId });
+const Delete = z.object({ id: idOf('lists') });
 type Delete = z.infer<typeof Delete>;
 
 export const deleteList = defineEdit({

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { PLAYERS } from '../roles.ts';
 import { defineLive } from '../live/define-live.ts';
 import { Level } from '../live/params.ts';
-import { RowId, Time } from '../show/fields.ts';
+import { idOf, Time } from '../show/fields.ts';
 
 /** Times as fast. */
 const RATE = { least: 0.1, most: 10 } as const;
@@ -12,7 +12,7 @@ export const go = defineLive({
   command: 'go',
   says: 'Plays the next cue of a list.',
   params: {
-    list: RowId.optional(),
+    list: idOf('lists').optional(),
   },
   roles: PLAYERS,
   board: 'list',
@@ -26,7 +26,7 @@ export const back = defineLive({
   command: 'back',
   says: 'Plays the cue before, in the list’s time back.',
   params: {
-    list: RowId.optional(),
+    list: idOf('lists').optional(),
   },
   roles: PLAYERS,
   board: 'list',
@@ -40,7 +40,7 @@ export const pause = defineLive({
   command: 'pause',
   says: 'Holds a fade where it is; a second one goes on.',
   params: {
-    list: RowId.optional(),
+    list: idOf('lists').optional(),
   },
   roles: PLAYERS,
   board: 'list',
@@ -54,7 +54,7 @@ export const goTo = defineLive({
   params: {
     cue: z.string().max(20),
     time: Time.optional(),
-    list: RowId.optional(),
+    list: idOf('lists').optional(),
   },
   roles: PLAYERS,
   board: 'list',
@@ -68,7 +68,7 @@ export const cut = defineLive({
   command: 'cut',
   says: 'To the next cue, or a named one, in no time.',
   params: {
-    list: RowId.optional(),
+    list: idOf('lists').optional(),
     cue: z.string().max(20).optional(),
   },
   roles: PLAYERS,
@@ -83,7 +83,7 @@ export const arm = defineLive({
   command: 'arm',
   says: 'The cue that the next GO plays; null: as the list says.',
   params: {
-    list: RowId.optional(),
+    list: idOf('lists').optional(),
     cue: z.string().max(20).nullable(),
   },
   roles: PLAYERS,
@@ -95,7 +95,7 @@ export const rate = defineLive({
   command: 'rate',
   says: 'Paces a list: fades, delays, follows.',
   params: {
-    list: RowId.optional(),
+    list: idOf('lists').optional(),
     rate: z
       .number()
       .min(RATE.least, 'A rate is at least 10 %.')
@@ -110,7 +110,7 @@ export const hand = defineLive({
   command: 'hand',
   says: 'The fade by hand, 0…1; without one under way it begins the next cue. Null lets time go on from there.',
   params: {
-    list: RowId.optional(),
+    list: idOf('lists').optional(),
     position: Level.nullable(),
   },
   roles: PLAYERS,
@@ -122,7 +122,7 @@ export const release = defineLive({
   command: 'release',
   says: 'A list lets go of all that it holds, in its release time or this.',
   params: {
-    list: RowId.optional(),
+    list: idOf('lists').optional(),
     time: Time.optional(),
   },
   roles: PLAYERS,
@@ -136,7 +136,7 @@ export const listMaster = defineLive({
   command: 'list-master',
   says: 'The level of a list as a whole.',
   params: {
-    list: RowId.optional(),
+    list: idOf('lists').optional(),
     level: Level,
     time: Time.optional(),
   },
@@ -150,7 +150,7 @@ export const chaseSpeed = defineLive({
   command: 'chase-speed',
   says: 'The steps of a chase a minute, until it is released.',
   params: {
-    list: RowId.optional(),
+    list: idOf('lists').optional(),
     bpm: z
       .number()
       .min(1, 'A chase has at least 1 step a minute.')

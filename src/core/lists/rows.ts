@@ -1,6 +1,6 @@
 /** Cue lists. */
 import { z } from 'zod';
-import { Name, RowId, Time } from '../show/fields.ts';
+import { Name, idOf, Time } from '../show/fields.ts';
 
 export const DIRECTIONS = ['forward', 'back', 'bounce', 'random'] as const;
 
@@ -28,7 +28,7 @@ export type Chase = z.infer<typeof Chase>;
 export const PRIORITY = 50;
 
 export const ListRow = z.object({
-  id: RowId,
+  id: idOf('lists'),
   number: z.number().int().min(1).max(9999),
   name: Name,
   back_s: Time,

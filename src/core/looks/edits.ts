@@ -6,7 +6,7 @@ import { effectOf, levelOf } from './value.ts';
 import { reachOf } from '../palettes/resolve.ts';
 import { refuse } from '../refusal.ts';
 import type { LookRow } from './rows.ts';
-import { FixtureNumber, Name, RowId } from '../show/fields.ts';
+import { FixtureNumber, Name, idOf } from '../show/fields.ts';
 import { LookItem } from './rows.ts';
 import type { ValueRow } from '../cues/rows.ts';
 import { RecordedValue, slotKey } from '../cues/rows.ts';
@@ -18,7 +18,7 @@ import { followed } from '../edits/follow.ts';
 
 const RecordLook = z.object({
   /** An existing look is added to, or written anew. */
-  id: RowId.optional(),
+  id: idOf('looks').optional(),
   number: FixtureNumber.optional(),
   name: Name.optional(),
   /** What an operator holds … */
@@ -177,7 +177,7 @@ const stripLook = (v: RecordedValue): RecordedValue => {
 };
 
 const Change = z.object({
-  id: RowId,
+  id: idOf('looks'),
   set: z.object({ name: Name.optional(), number: FixtureNumber.optional() }),
 });
 type Change = z.infer<typeof Change>;
@@ -254,9 +254,9 @@ export function lookUses(
 }
 
 const Flatten = z.object({
-  id: RowId,
+  id: idOf('looks'),
   /** In this cue alone its values stand for themselves; without a cue the look's own parts lose their looks. */
-  cueId: RowId.optional(),
+  cueId: idOf('cues').optional(),
 });
 type Flatten = z.infer<typeof Flatten>;
 
@@ -295,7 +295,7 @@ function flatItems(show: Show, look: LookRow): LookItem[] {
   });
 }
 
-const Own = z.object({ id: RowId, cueId: RowId, name: Name.optional() });
+const Own = z.object({ id: idOf('looks'), cueId: idOf('cues'), name: Name.optional() });
 type Own = z.infer<typeof Own>;
 
 export const ownLook = defineEdit({
@@ -327,7 +327,7 @@ export const ownLook = defineEdit({
   },
 });
 
-const Delete = z.object({ id: RowId, uses: z.enum(['keep', 'remove']).default('keep') });
+const Delete = z.object({ id: idOf('looks'), uses: z.enum(['keep', 'remove']).default('keep') });
 type Delete = z.input<typeof Delete>;
 
 export const deleteLook = defineEdit({

@@ -1,6 +1,6 @@
 /** Looks: pictures made of levels, palettes, effects and other looks. */
 import { z } from 'zod';
-import { FixtureNumber, Level, Name, RowId, Time } from '../show/fields.ts';
+import { FixtureNumber, Level, Name, RowId, Time, idOf } from '../show/fields.ts';
 
 /** Fixtures, or groups that stand for their members. */
 const Members = z.array(RowId).min(1).max(10_000);
@@ -8,21 +8,21 @@ const Members = z.array(RowId).min(1).max(10_000);
 export const LookItem = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('level'),
-    fixtureId: RowId,
+    fixtureId: idOf('fixtures'),
     attribute: z.string().min(1).max(60),
     level: Level,
     fade_s: Time.optional(),
     delay_s: Time.optional(),
   }),
-  z.object({ kind: z.literal('palette'), palette: RowId, members: Members }),
-  z.object({ kind: z.literal('effect'), effect: RowId, members: Members }),
-  z.object({ kind: z.literal('look'), look: RowId }),
+  z.object({ kind: z.literal('palette'), palette: idOf('palettes'), members: Members }),
+  z.object({ kind: z.literal('effect'), effect: idOf('effects'), members: Members }),
+  z.object({ kind: z.literal('look'), look: idOf('looks') }),
 ]);
 export type LookItem = z.infer<typeof LookItem>;
 
 /** A named picture made of levels, palettes, effects and other looks; what comes later in it wins. */
 export const LookRow = z.object({
-  id: RowId,
+  id: idOf('looks'),
   number: FixtureNumber,
   name: Name,
   order: z.number().min(0).max(1e9).optional(),

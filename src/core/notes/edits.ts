@@ -3,7 +3,7 @@ import { noteWords, aboutNote } from './words.ts';
 import { z } from 'zod';
 import { refuse } from '../refusal.ts';
 import { NOTE_KINDS, NoteRow, PhotoRow } from './rows.ts';
-import { RowId } from '../show/fields.ts';
+import { RowId, idOf } from '../show/fields.ts';
 import type { RowChange } from '../show/show.ts';
 import { defineEdit, deleteRow, insertRow, replaceRow } from '../edits/define-edit.ts';
 import { EDITORS, LOOKERS } from '../roles.ts';
@@ -14,11 +14,15 @@ const PHOTOS_KEPT = 200;
 
 const shape = NoteRow.shape;
 const Add = z.object({
-  cueId: RowId.optional(),
-  fixtureId: RowId.optional(),
+  cueId: idOf('cues').optional(),
+  fixtureId: idOf('fixtures').optional(),
   place: shape.place,
   words: z
-    .object({ scriptId: RowId, from: z.number().int().min(0), to: z.number().int().min(0) })
+    .object({
+      scriptId: idOf('scripts'),
+      from: z.number().int().min(0),
+      to: z.number().int().min(0),
+    })
     .optional(),
   kind: z.enum(NOTE_KINDS),
   text: shape.text.default(''),

@@ -1,6 +1,6 @@
 /** Notes from the house, their pictures, and what somebody liked. */
 import { z } from 'zod';
-import { FixtureNumber, RowId } from '../show/fields.ts';
+import { FixtureNumber, idOf } from '../show/fields.ts';
 import { CUE_NUMBER } from '../cues/number.ts';
 
 export const NOTE_KINDS = ['slow', 'fast', 'bright', 'dark', 'other'] as const;
@@ -17,12 +17,12 @@ const Stamp = z.object({
 
 /** What somebody in the house wants changed. It outlives its cue, so that no wish is lost by a deletion. */
 export const NoteRow = z.object({
-  id: RowId,
+  id: idOf('notes'),
   /** The cue that was on stage, and its number then; absent: about the show. */
-  cueId: RowId.optional(),
+  cueId: idOf('cues').optional(),
   cueNumber: CUE_NUMBER.optional(),
   /** Or about a unit, and its number then. */
-  fixtureId: RowId.optional(),
+  fixtureId: idOf('fixtures').optional(),
   fixtureNumber: FixtureNumber.optional(),
   /** Or about a place on the stage, in metres. */
   place: z
@@ -31,7 +31,7 @@ export const NoteRow = z.object({
   /** Or about words of a script. */
   words: z
     .object({
-      scriptId: RowId,
+      scriptId: idOf('scripts'),
       from: z.number().int().min(0),
       to: z.number().int().min(0),
       quote: z.string().max(200),
@@ -42,11 +42,11 @@ export const NoteRow = z.object({
   by: Stamp,
   /** Whom it is for; absent: whoever works the list off. */
   to: z.object({ userId: z.string().max(120), name: z.string().max(200) }).optional(),
-  photo: RowId.optional(),
+  photo: idOf('photos').optional(),
   /** Lines over a picture of the stage at that moment, each as x, y, x, y … from 0 to 1. */
   drawing: z
     .object({
-      picture: RowId.optional(),
+      picture: idOf('photos').optional(),
       lines: z
         .array(z.array(z.number().min(0).max(1)).min(4).max(2000))
         .min(1)
@@ -64,7 +64,7 @@ export type NoteRow = z.infer<typeof NoteRow>;
 
 /** A picture that belongs to a note. */
 export const PhotoRow = z.object({
-  id: RowId,
+  id: idOf('photos'),
   data: z
     .string()
     .max(PHOTO_LIMIT, 'A picture of a note has at most 240 kB.')
@@ -77,8 +77,8 @@ export type PhotoRow = z.infer<typeof PhotoRow>;
 
 /** A cue that was looked at and liked; what has changed it since is kept with it. */
 export const LikeRow = z.object({
-  id: RowId,
-  cueId: RowId,
+  id: idOf('likes'),
+  cueId: idOf('cues'),
   by: Stamp,
   /** It looks different by now: by whom, since when, and by what. */
   lost: z.object({ by: Stamp, text: z.string().max(500) }).optional(),

@@ -2,13 +2,16 @@
 import { z } from 'zod';
 import { refuse } from '../refusal.ts';
 import { PageRow, type PageAct } from './rows.ts';
-import { RowId } from '../show/fields.ts';
+import { idOf } from '../show/fields.ts';
 import type { Show } from '../show/show.ts';
 import { defineEdit, deleteRow, insertRow, replaceRow } from '../edits/define-edit.ts';
 import { EDITORS } from '../roles.ts';
 import { counts } from '../words.ts';
 
-const Params = z.object({ id: RowId.optional(), set: PageRow.omit({ id: true, number: true }) });
+const Params = z.object({
+  id: idOf('pages').optional(),
+  set: PageRow.omit({ id: true, number: true }),
+});
 type Params = z.infer<typeof Params>;
 
 /** Why an act can do nothing: what it points at has been deleted. */
@@ -58,7 +61,7 @@ export const setPage = defineEdit({
   },
 });
 
-const Id = z.object({ id: RowId });
+const Id = z.object({ id: idOf('pages') });
 type Id = z.infer<typeof Id>;
 export const deletePage = defineEdit({
   name: 'delete-page',

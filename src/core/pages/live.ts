@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { PLAYERS, type Role } from '../roles.ts';
 import { defineLive } from '../live/define-live.ts';
 import { Level } from '../live/params.ts';
-import { RowId } from '../show/fields.ts';
+import { RowId, idOf } from '../show/fields.ts';
 
 const PAGERS: readonly Role[] = [...PLAYERS, 'volunteer'];
 
@@ -22,7 +22,7 @@ export const pageFader = defineLive({
   says: 'A fader of a control page.',
   params: {
     page: RowId,
-    fader: RowId,
+    fader: idOf('faders'),
     level: Level,
   },
   roles: PAGERS,

@@ -10,7 +10,7 @@ import { degreesOf } from '../aim/unit.ts';
 import { fixturesIn } from '../groups/members.ts';
 import { refuse, type Refusal, type Result } from '../refusal.ts';
 import { modeOf } from '../fixtures/points.ts';
-import { FixtureNumber, Name, RowId, type StagePoint } from '../show/fields.ts';
+import { FixtureNumber, Name, RowId, idOf, type StagePoint } from '../show/fields.ts';
 import { PALETTE_FAMILIES, PaletteRow } from './rows.ts';
 import { ValueRow } from '../cues/rows.ts';
 import type { LookItem } from '../looks/rows.ts';
@@ -26,7 +26,7 @@ const Held = ValueRow.pick({ fixtureId: true, attribute: true }).extend({
 
 const RecordPalette = z.object({
   /** An existing palette is added to, or written anew. */
-  id: RowId.optional(),
+  id: idOf('palettes').optional(),
   number: FixtureNumber.optional(),
   name: Name.optional(),
   family: z.enum(PALETTE_FAMILIES),
@@ -303,7 +303,7 @@ function sayFrom(
 }
 
 const Change = z.object({
-  id: RowId,
+  id: idOf('palettes'),
   set: z.object({ name: Name.optional(), number: FixtureNumber.optional() }),
 });
 type Change = z.infer<typeof Change>;
@@ -335,7 +335,7 @@ export const changePalette = defineEdit({
 });
 
 const Delete = z.object({
-  id: RowId,
+  id: idOf('palettes'),
   /** Cues that follow it keep its present levels, or lose these values. */ uses: z
     .enum(['keep', 'remove'])
     .default('keep'),

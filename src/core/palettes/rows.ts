@@ -1,6 +1,6 @@
 /** Palettes: answers for slots that cues and looks follow. */
 import { z } from 'zod';
-import { FixtureNumber, Level, Name, RowId, StagePoint } from '../show/fields.ts';
+import { FixtureNumber, Level, Name, idOf, StagePoint } from '../show/fields.ts';
 
 export const PALETTE_FAMILIES = ['intensity', 'position', 'colour', 'beam'] as const;
 export type PaletteFamily = (typeof PALETTE_FAMILIES)[number];
@@ -11,16 +11,16 @@ export type PaletteFamily = (typeof PALETTE_FAMILIES)[number];
  * that unit (docs/playback.md).
  */
 export const PaletteRow = z.object({
-  id: RowId,
+  id: idOf('palettes'),
   number: FixtureNumber,
   family: z.enum(PALETTE_FAMILIES),
   name: Name,
   /** Place among the palettes of its family; its number when absent. */
   order: z.number().min(0).max(1e9).optional(),
-  fixtures: z.record(RowId, z.record(z.string().max(60), Level)),
+  fixtures: z.record(idOf('fixtures'), z.record(z.string().max(60), Level)),
   /** For every member of a group, also of one that joins later. */
-  groups: z.record(RowId, z.record(z.string().max(60), Level)).optional(),
-  types: z.record(RowId, z.record(z.string().max(60), Level)),
+  groups: z.record(idOf('groups'), z.record(z.string().max(60), Level)).optional(),
+  types: z.record(idOf('types'), z.record(z.string().max(60), Level)),
   any: z
     .object({
       level: Level.optional(),

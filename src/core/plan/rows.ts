@@ -1,12 +1,12 @@
 /** The drawn stage: pieces, layouts and the pictures under them. */
 import { z } from 'zod';
-import { LIMITS, Name, RowId } from '../show/fields.ts';
+import { LIMITS, Name, idOf } from '../show/fields.ts';
 
 const PIECE_KINDS = ['bar', 'boom', 'edge', 'set', 'cyc', 'house'] as const;
 
 /** A line on the plan: bars and booms that carry fixtures, edges and set pieces that do not. */
 export const PieceRow = z.object({
-  id: RowId,
+  id: idOf('pieces'),
   name: z.string().max(LIMITS.nameLength),
   kind: z.enum(PIECE_KINDS),
   points: z
@@ -25,7 +25,7 @@ export const BACKGROUND_LIMIT = 1_600_000;
 
 /** A picture that lies under a layout. */
 export const PictureRow = z.object({
-  id: RowId,
+  id: idOf('pictures'),
   name: Name,
   data: z
     .string()
@@ -39,16 +39,19 @@ export type PictureRow = z.infer<typeof PictureRow>;
 
 /** A named arrangement of the plan: where units hang, or places of its own that move no light. */
 export const LayoutRow = z.object({
-  id: RowId,
+  id: idOf('layouts'),
   number: z.number().int().min(1).max(9999),
   name: Name,
   /** Own places by fixture, in metres of this drawing; absent: the plan of the stage. */
   places: z
-    .record(RowId, z.object({ x: z.number().min(-500).max(500), y: z.number().min(-500).max(500) }))
+    .record(
+      idOf('fixtures'),
+      z.object({ x: z.number().min(-500).max(500), y: z.number().min(-500).max(500) }),
+    )
     .optional(),
   background: z
     .object({
-      picture: RowId,
+      picture: idOf('pictures'),
       x: z.number().min(-500).max(500),
       y: z.number().min(-500).max(500),
       width_m: z.number().min(0.1).max(1000),

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { LOOKERS, PLAYERS } from '../roles.ts';
 import { defineLive } from '../live/define-live.ts';
 import { Level, Numbers, Attribute, On, Families } from '../live/params.ts';
-import { RowId, StagePoint, Time } from '../show/fields.ts';
+import { idOf, StagePoint, Time } from '../show/fields.ts';
 import { CURVES, PIVOTS } from '../select/fan.ts';
 
 export const set = defineLive({
@@ -27,10 +27,10 @@ export const setMany = defineLive({
     values: z
       .array(
         z.object({
-          fixtureId: RowId,
+          fixtureId: idOf('fixtures'),
           attribute: Attribute,
           level: Level,
-          palette: RowId.optional(),
+          palette: idOf('palettes').optional(),
           fade_s: Time.optional(),
           delay_s: Time.optional(),
         }),
@@ -133,7 +133,7 @@ export const palette = defineLive({
   says: 'Each fixture takes what the palette says for it, and follows it.',
   params: {
     fixtures: On,
-    palette: RowId,
+    palette: idOf('palettes'),
     fade_s: Time.optional(),
   },
   roles: PLAYERS,
@@ -144,7 +144,7 @@ export const look = defineLive({
   says: 'What a look says, for all its fixtures or some of them; the values follow it.',
   params: {
     fixtures: Numbers.optional(),
-    look: RowId,
+    look: idOf('looks'),
     fade_s: Time.optional(),
   },
   roles: PLAYERS,
@@ -155,7 +155,7 @@ export const effect = defineLive({
   says: 'Runs an effect on the fixtures, or ends it.',
   params: {
     fixtures: On,
-    effect: RowId,
+    effect: idOf('effects'),
     on: z.boolean().default(true),
     fade_s: Time.optional(),
   },
@@ -181,7 +181,7 @@ export const take = defineLive({
     fixtures: Numbers.optional(),
     families: Families.optional(),
     cue: z.string().max(20).optional(),
-    list: RowId.optional(),
+    list: idOf('lists').optional(),
     whole: z.boolean().default(false),
   },
   roles: PLAYERS,
@@ -212,7 +212,7 @@ export const letgo = defineLive({
     families: Families.optional(),
     attributes: z.array(Attribute).max(200).optional(),
     slots: z
-      .array(z.object({ fixtureId: RowId, attribute: Attribute }))
+      .array(z.object({ fixtureId: idOf('fixtures'), attribute: Attribute }))
       .max(20_000)
       .optional(),
   },
@@ -257,7 +257,7 @@ export const select = defineLive({
   command: 'select',
   says: 'Selects fixtures, by ids.',
   params: {
-    fixtures: z.array(RowId).max(10_000),
+    fixtures: z.array(idOf('fixtures')).max(10_000),
   },
   roles: LOOKERS,
 });

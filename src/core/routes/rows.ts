@@ -1,9 +1,9 @@
 /** Where universes go, and what they are called. */
 import { z } from 'zod';
-import { Name, RowId, Universe } from '../show/fields.ts';
+import { Name, idOf, Universe } from '../show/fields.ts';
 
 export const RouteRow = z.object({
-  id: RowId,
+  id: idOf('routes'),
   universe: Universe,
   protocol: z.enum(['sacn', 'artnet']),
   /** `node` is the simulated node that ships with Wingman; `multicast` is for sACN, `broadcast` for Art-Net; else an IPv4 address. */
@@ -21,5 +21,5 @@ export const RouteRow = z.object({
 export type RouteRow = z.infer<typeof RouteRow>;
 
 /** A universe that has a name; the others are known by their number. */
-export const UniverseRow = z.object({ id: RowId, number: Universe, name: Name });
+export const UniverseRow = z.object({ id: idOf('universes'), number: Universe, name: Name });
 export type UniverseRow = z.infer<typeof UniverseRow>;

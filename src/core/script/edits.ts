@@ -7,7 +7,7 @@ import { placeAt, reanchor } from './anchors.ts';
 import { flagsIn } from './parse.ts';
 import { refuse } from '../refusal.ts';
 import { CallRow, SCRIPT_LIMIT, ScriptRow } from './rows.ts';
-import { LIMITS, RowId } from '../show/fields.ts';
+import { LIMITS, RowId, idOf } from '../show/fields.ts';
 import type { CueRow } from '../cues/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { emptyCue } from '../cues/edits/arrange.ts';
@@ -104,8 +104,8 @@ export const deleteScript = defineEdit({
 });
 
 const Call = z.object({
-  scriptId: RowId,
-  cueId: RowId,
+  scriptId: idOf('scripts'),
+  cueId: idOf('cues'),
   from: CallRow.shape.from,
   to: CallRow.shape.to,
 });
@@ -186,7 +186,7 @@ export const removeCall = defineEdit({
   },
 });
 
-const Flags = z.object({ scriptId: RowId, listId: RowId });
+const Flags = z.object({ scriptId: idOf('scripts'), listId: idOf('lists') });
 type Flags = z.infer<typeof Flags>;
 
 /** Cues that the script names, made where they are missing, each called where it is named. */

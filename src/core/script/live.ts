@@ -2,15 +2,15 @@
 import { z } from 'zod';
 import { LOOKERS } from '../roles.ts';
 import { defineLive } from '../live/define-live.ts';
-import { RowId } from '../show/fields.ts';
+import { RowId, idOf } from '../show/fields.ts';
 
 export const call = defineLive({
   command: 'call',
   says: 'The next cue of a list, or a department, is told to stand by, given its go, or neither any more.',
   params: {
-    list: RowId.optional(),
+    list: idOf('lists').optional(),
     do: z.enum(['standby', 'go', 'withdraw']).default('go'),
-    department: RowId.optional(),
+    department: idOf('departments').optional(),
     /** Where in the script. */ prompt: RowId.optional(),
     words: z.string().max(80).optional(),
   },

@@ -1,6 +1,6 @@
 /** Scripts, and where cues and other departments are called in them. */
 import { z } from 'zod';
-import { Name, RowId } from '../show/fields.ts';
+import { Name, idOf } from '../show/fields.ts';
 
 export const SCRIPT_LIMIT = 2_000_000;
 
@@ -8,7 +8,7 @@ export const SCRIPT_FORMATS = ['plain', 'markdown', 'fountain', 'order'] as cons
 
 /** A script, or an order of service, as it was written; its pages are read from the text. */
 export const ScriptRow = z.object({
-  id: RowId,
+  id: idOf('scripts'),
   title: Name,
   format: z.enum(SCRIPT_FORMATS),
   text: z.string().max(SCRIPT_LIMIT, 'A script has at most 2 million characters.'),
@@ -18,9 +18,9 @@ export type ScriptRow = z.infer<typeof ScriptRow>;
 
 /** Where a cue is called in a script: characters of its text, with what stands around them for later drafts. */
 export const CallRow = z.object({
-  id: RowId,
-  scriptId: RowId,
-  cueId: RowId,
+  id: idOf('calls'),
+  scriptId: idOf('scripts'),
+  cueId: idOf('cues'),
   from: z.number().int().min(0).max(SCRIPT_LIMIT),
   to: z.number().int().min(0).max(SCRIPT_LIMIT),
   quote: z.string().max(200),
@@ -34,12 +34,12 @@ export const CallRow = z.object({
 export type CallRow = z.infer<typeof CallRow>;
 
 /** Who is called besides light: sound, flies, follow spots, as the house names them. */
-export const DepartmentRow = z.object({ id: RowId, name: Name });
+export const DepartmentRow = z.object({ id: idOf('departments'), name: Name });
 export type DepartmentRow = z.infer<typeof DepartmentRow>;
 
 /** Where another department is called in a script, with what stands around it for later drafts. */
 export const PromptRow = CallRow.omit({ cueId: true }).extend({
-  department: RowId,
+  department: idOf('departments'),
   /** What is called: `Q 7, thunder`. */ label: Name,
 });
 export type PromptRow = z.infer<typeof PromptRow>;

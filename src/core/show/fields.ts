@@ -22,6 +22,14 @@ export const Note = z
   .string()
   .max(LIMITS.noteLength, `A note has at most ${LIMITS.noteLength} characters.`);
 export const RowId = z.string().min(1).max(120);
+
+declare const table: unique symbol;
+/**
+ * The id of a row of one table. A plain string may become one; the id of another table may not, so a cue's id where a
+ * list's is wanted does not compile (`ids.test.ts`).
+ */
+export type IdOf<T extends string> = string & { readonly [table]?: T };
+export const idOf = <T extends string>(_table: T): z.ZodType<IdOf<T>, string> => RowId;
 export const Level = z
   .number()
   .min(0, 'A level is at least 0 %.')

@@ -7,7 +7,7 @@ import { plural } from '../words.ts';
 import type { Draft } from './draft.ts';
 import { leanersOn, leansOn, OWNED, OWNERS, ownersOf, withoutMembers } from './references.ts';
 import type { Show } from './show.ts';
-import { TABLES, tablesThat, type AnyRow, type TableName } from './tables.ts';
+import { TABLES, rowsIn, tablesThat, type AnyRow, type TableName } from './tables.ts';
 import { describeRow } from './words.ts';
 
 export type Side = 'ours' | 'theirs';
@@ -38,14 +38,14 @@ function aboveIn(show: Show, table: TableName, row: AnyRow): string[] {
 function workedOn(base: Show, side: Show): Set<string> {
   const worked = new Set<string>();
   for (const table of OWNERS)
-    for (const [id, row] of side[table])
-      if (!same(base[table].get(id) ?? null, row)) worked.add(`${table}/${id}`);
+    for (const [id, row] of rowsIn(side, table))
+      if (!same(rowsIn(base, table).get(id) ?? null, row)) worked.add(`${table}/${id}`);
   for (const table of WORK) {
-    for (const id of new Set([...base[table].keys(), ...side[table].keys()])) {
-      const [b, s] = [base[table].get(id) ?? null, side[table].get(id) ?? null];
+    for (const id of new Set([...rowsIn(base, table).keys(), ...rowsIn(side, table).keys()])) {
+      const [b, s] = [rowsIn(base, table).get(id) ?? null, rowsIn(side, table).get(id) ?? null];
       const row = s ?? b;
       if (!row || b === s || same(b, s)) continue;
-      const wentAlong = !s && ownersOf(table, row).some((o) => !side[o.table].has(o.id));
+      const wentAlong = !s && ownersOf(table, row).some((o) => !rowsIn(side, o.table).has(o.id));
       if (!wentAlong) for (const key of aboveIn(side, table, row)) worked.add(key);
     }
   }
@@ -63,15 +63,17 @@ export class Fates {
     private readonly decide: Decide,
   ) {
     const gone = OWNERS.some((table) =>
-      [...base[table].keys()].some((id) => ours[table].has(id) !== theirs[table].has(id)),
+      [...rowsIn(base, table).keys()].some(
+        (id) => rowsIn(ours, table).has(id) !== rowsIn(theirs, table).has(id),
+      ),
     );
     if (!gone) return;
     const worked = { ours: workedOn(base, ours), theirs: workedOn(base, theirs) };
     for (const table of OWNERS) {
-      for (const id of base[table].keys()) {
-        if (ours[table].has(id) === theirs[table].has(id)) continue;
-        const keeper: Side = ours[table].has(id) ? 'ours' : 'theirs';
-        const row = (keeper === 'ours' ? ours : theirs)[table].get(id);
+      for (const id of rowsIn(base, table).keys()) {
+        if (rowsIn(ours, table).has(id) === rowsIn(theirs, table).has(id)) continue;
+        const keeper: Side = rowsIn(ours, table).has(id) ? 'ours' : 'theirs';
+        const row = rowsIn(keeper === 'ours' ? ours : theirs, table).get(id);
         if (!row || this.ofOwner(table, row)) continue;
         const isWork = worked[keeper].has(`${table}/${id}`);
         this.of.set(`${table}/${id}`, isWork ? this.ask(table, id, row, keeper) : 'gone');
@@ -93,7 +95,7 @@ export class Fates {
 
   /** One side deleted what the other went on with. */
   private ask(table: TableName, id: string, row: AnyRow, keeper: Side): Fate {
-    const was = this.base[table].get(id);
+    const was = rowsIn(this.base, table).get(id);
     const kept = same(was, row) ? 'worked on since' : 'changed';
     const side = this.decide(table, id, [], row, {
       title: describeRow(this.base, table, was ?? row),
@@ -156,8 +158,8 @@ export function rejoin(
     for (const table of WITH_MEMBERS) {
       const members = (TABLES[table].members ?? []).filter((m) => m.to.some((to) => to === of));
       if (members.length === 0) continue;
-      for (const from of sides[keeper][table].values()) {
-        const now = draft.after[table].get(from.id);
+      for (const from of rowsIn(sides[keeper], table).values()) {
+        const now = rowsIn(draft.after, table).get(from.id);
         if (!now) continue;
         const again = members.reduce<AnyRow>(
           (row, m) => m.rejoin(row as never, from as never, id),

@@ -11,7 +11,7 @@ import { Fates, rejoin, standing, withoutMissing, type Decide, type Side } from 
 import { percent } from './plain-words.ts';
 import { settle } from './settle.ts';
 import type { MutableShow, RowChange, Show } from './show.ts';
-import { TABLE_NAMES, TABLES, type AnyRow, type TableName } from './tables.ts';
+import { TABLE_NAMES, TABLES, rowsIn, type AnyRow, type TableName } from './tables.ts';
 import { describeRow, fieldName, sayField } from './words.ts';
 
 export interface Conflict {
@@ -70,7 +70,7 @@ export function mergeShows(
   const fates = new Fates(base, ours, theirs, decide);
   const merge = new RowMerge(base, ours, theirs, decide);
   for (const table of TABLE_NAMES) {
-    const [was, own, other] = [base[table], ours[table], theirs[table]];
+    const [was, own, other] = [rowsIn(base, table), rowsIn(ours, table), rowsIn(theirs, table)];
     const newer = fates.of.size > 0 ? own.keys() : [];
     for (const id of new Set([...was.keys(), ...other.keys(), ...newer])) {
       const o = own.get(id) ?? null;

@@ -1,6 +1,6 @@
 /** A show as it was, and the way from one state of it to another. */
 import { changeOf } from './fields-of.ts';
-import { TABLE_NAMES } from './tables.ts';
+import { TABLE_NAMES, rowsIn } from './tables.ts';
 import type { MutableShow, RowChange, Show } from './show.ts';
 import { reverse, type Change } from './undo.ts';
 import { same } from '../same.ts';
@@ -19,8 +19,8 @@ export function showBefore(show: MutableShow, since: readonly Pick<Change, 'rows
 export function differences(from: Show, to: Show): RowChange[] {
   const changes: RowChange[] = [];
   for (const table of TABLE_NAMES) {
-    const before = from[table];
-    const after = to[table];
+    const before = rowsIn(from, table);
+    const after = rowsIn(to, table);
     for (const [id, row] of before) {
       const now = after.get(id);
       if (now === row || (now && same(row, now))) continue;

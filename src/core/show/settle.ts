@@ -33,7 +33,8 @@ function settleNumbers(draft: Draft, table: TableName, theirs: Show, notes: stri
       definition?.moved?.(row as never, number) ??
         `${describeRow(theirs, table, row)} came in as number ${number}: ${row.number} is taken.`,
     );
-    draft.put(table, row.id, { ...row, number });
+    const moved = { ...row, number };
+    draft.put(table, row.id, moved);
   }
 }
 

@@ -5,6 +5,7 @@
 import type { AnyRow, RowOf, TableName, Tables } from './tables.ts';
 import type { CueRow, ValueRow } from '../cues/rows.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
+import type { IdOf } from './fields.ts';
 import { TABLE_NAMES } from './tables.ts';
 import { slotKey } from '../cues/rows.ts';
 
@@ -15,9 +16,9 @@ export type RowChange = {
 
 export interface Show extends Tables {
   /** Values that a cue sets, by slot key. */
-  valuesOf(cueId: string): ReadonlyMap<string, ValueRow>;
+  valuesOf(cueId: IdOf<'cues'>): ReadonlyMap<string, ValueRow>;
   /** Cues of a list in order of their numbers. */
-  cuesOf(listId: string): readonly CueRow[];
+  cuesOf(listId: IdOf<'lists'>): readonly CueRow[];
   fixtureByNumber(number: number): FixtureRow | undefined;
   /** Counts the writes to a table; a derived value is fresh while the counts that it was made from stand. */
   version(table: TableName): number;
@@ -30,7 +31,7 @@ const MapsOfTables = class {
   constructor() {
     for (const table of TABLE_NAMES) Object.assign(this, { [table]: new Map() });
   }
-} as new () => { readonly [T in TableName]: Map<string, RowOf[T]> };
+} as new () => { readonly [T in TableName]: Map<IdOf<T>, RowOf[T]> };
 
 export class MutableShow extends MapsOfTables implements Show {
   private readonly byCue = new Map<string, Map<string, ValueRow>>();
@@ -66,11 +67,11 @@ export class MutableShow extends MapsOfTables implements Show {
     return this.versions.get(table) ?? 0;
   }
 
-  valuesOf(cueId: string): ReadonlyMap<string, ValueRow> {
+  valuesOf(cueId: IdOf<'cues'>): ReadonlyMap<string, ValueRow> {
     return this.byCue.get(cueId) ?? NO_VALUES;
   }
 
-  cuesOf(listId: string): readonly CueRow[] {
+  cuesOf(listId: IdOf<'lists'>): readonly CueRow[] {
     if (this.ordered.version !== this.version('cues')) {
       const lists = new Map<string, CueRow[]>();
       for (const cue of this.cues.values()) {

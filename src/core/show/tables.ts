@@ -19,6 +19,7 @@ import { settings } from '../settings/tables.ts';
 import { sounds } from '../sounds/tables.ts';
 import { types } from '../types/tables.ts';
 import type { TableDefinition } from './define-table.ts';
+import type { IdOf } from './fields.ts';
 
 /** In the order in which they stand in the show file. */
 const LIST = [
@@ -58,7 +59,11 @@ export type AnyRow = RowOf[TableName];
 /** Tables that decide what values stand for. */
 export type MeaningTable = Extract<Listed, { means?: true }>['name'];
 /** A show as its tables alone. */
-export type Tables = { readonly [T in TableName]: ReadonlyMap<string, RowOf[T]> };
+export type Tables = { readonly [T in TableName]: ReadonlyMap<IdOf<T>, RowOf[T]> };
+
+/** The rows of a table whose name is only known when it runs. Row and id are of that table, whichever it is. */
+export const rowsIn = (show: Tables, table: TableName): ReadonlyMap<string, AnyRow> =>
+  show[table];
 
 /** A definition as those ask it that know no table: rows go in as what they are of. */
 export type AnyTable = TableDefinition<TableName, never, Tables, TableName, boolean, AnyRow>;

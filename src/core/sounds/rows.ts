@@ -1,12 +1,12 @@
 /** Sounds that cues start. */
 import { z } from 'zod';
-import { Name, RowId } from '../show/fields.ts';
+import { Name, idOf } from '../show/fields.ts';
 
 const SOUND_LIMIT = 2_800_000;
 
 /** A sound that a cue starts, on the screens that play sound. */
 export const SoundRow = z.object({
-  id: RowId,
+  id: idOf('sounds'),
   name: Name,
   data: z
     .string()

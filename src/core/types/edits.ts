@@ -5,7 +5,7 @@ import { clashAt, occupied } from '../rig/addresses.ts';
 import { absolute, formatPoint, UNIVERSE_SLOTS, type Occupied } from '../fixtures/points.ts';
 import { footprintOf } from '../rig/attributes.ts';
 import { checkType } from '../rig/check-type.ts';
-import { RowId } from '../show/fields.ts';
+import { idOf } from '../show/fields.ts';
 import { TypeRow } from './rows.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
@@ -17,7 +17,7 @@ import { plural } from '../words.ts';
 const Params = z.object({
   /** The type without an id is a new one. */
   type: TypeRow.omit({ id: true }),
-  id: RowId.optional(),
+  id: idOf('types').optional(),
 });
 type Params = z.infer<typeof Params>;
 
@@ -98,7 +98,7 @@ export const setType = defineEdit({
   },
 });
 
-const Delete = z.object({ id: RowId });
+const Delete = z.object({ id: idOf('types') });
 type Delete = z.infer<typeof Delete>;
 
 export const deleteType = defineEdit({

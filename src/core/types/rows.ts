@@ -1,6 +1,6 @@
 /** Types of fixtures: their modes, channels, emitters and wheels. */
 import { z } from 'zod';
-import { Level, Name, RowId } from '../show/fields.ts';
+import { Level, Name, idOf } from '../show/fields.ts';
 
 /** A named range of a channel function, such as one slot of a wheel (GDTF 1.2 ChannelSet). Values in the channel's own resolution. */
 const ChannelSet = z.object({
@@ -106,7 +106,7 @@ export type Macro = z.infer<typeof Macro>;
 export const SHAPES = ['profile', 'wash', 'head', 'strip', 'house', 'hazer'] as const;
 
 export const TypeRow = z.object({
-  id: RowId,
+  id: idOf('types'),
   maker: Name,
   name: Name,
   /** How the plan draws it. */

@@ -62,10 +62,7 @@ export function followed(
 }
 
 /** Whether the effect that a value runs moves its attribute, as the effect is now. */
-function effectMoves(
-  p: Programmers,
-  v: Pick<HeldValue, 'attribute' | 'effect' | 'look'>,
-): boolean {
+function effectMoves(p: Programmers, v: Pick<HeldValue, 'attribute' | 'effect' | 'look'>): boolean {
   if (v.look !== undefined || !v.effect) return true;
   return (
     p.show.effects

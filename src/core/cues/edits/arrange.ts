@@ -6,7 +6,7 @@ import { CUE_NUMBER, formatCueNumber, numbersBetween } from '../number.ts';
 import { cueAfter, isComplete, stateAt } from '../tracking.ts';
 import { isRefusal, refuse, type Refusal } from '../../refusal.ts';
 import { CueRow, valueId } from '../rows.ts';
-import { FAMILIES, RowId } from '../../show/fields.ts';
+import { FAMILIES, RowId, idOf } from '../../show/fields.ts';
 import { familyOf } from '../../rig/attributes.ts';
 import type { RowChange, Show } from '../../show/show.ts';
 import { clash, cuesById, GONE, sayCues, sayKept, standsStill } from './rules.ts';
@@ -39,7 +39,7 @@ const NewCue = z.object({
   note: CueRow.shape.note.optional(),
 });
 const Make = z.object({
-  listId: RowId,
+  listId: idOf('lists'),
   cues: z
     .array(NewCue)
     .min(1, 'Say which cues to make.')
@@ -186,7 +186,7 @@ export const renumberCues = defineEdit({
 const Copy = z.object({
   ids: Ids,
   after: z.number().int().min(0).max(99_999_999),
-  listId: RowId.optional(),
+  listId: idOf('lists').optional(),
   /** `look`: each copy shows what its original shows. `changes`: each sets what its original sets, upon what tracks there. */
   what: z.enum(['look', 'changes']).default('look'),
 });
@@ -241,12 +241,12 @@ export const copyCues = defineEdit({
 });
 
 const Split = z.object({
-  id: RowId,
+  id: idOf('cues'),
   number: CUE_NUMBER.optional(),
   name: CueRow.shape.name.default(''),
   /** What goes into the new cue: these slots, or all of these families. */
   slots: z
-    .array(z.object({ fixtureId: RowId, attribute: z.string().min(1).max(60) }))
+    .array(z.object({ fixtureId: idOf('fixtures'), attribute: z.string().min(1).max(60) }))
     .max(100_000)
     .optional(),
   families: z.array(z.enum(FAMILIES)).optional(),
@@ -336,7 +336,7 @@ function moveOn(cue: CueRow, part: CueRow): RowChange[] {
 }
 
 const Join = z.object({
-  ids: z.array(RowId).min(2, 'Choose two neighbouring cues or more.').max(1000),
+  ids: z.array(idOf('cues')).min(2, 'Choose two neighbouring cues or more.').max(1000),
 });
 type Join = z.infer<typeof Join>;
 

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { saysTheSame, valueIn } from '../keep-looks.ts';
 import { cueBefore, stateAt } from '../tracking.ts';
 import { isRefusal, refuse } from '../../refusal.ts';
-import { RowId } from '../../show/fields.ts';
+import { idOf } from '../../show/fields.ts';
 import { slotKey, type CueRow } from '../rows.ts';
 import type { RowChange } from '../../show/show.ts';
 import { cuesById, sayCues } from './rules.ts';
@@ -12,7 +12,7 @@ import { EDITORS } from '../../roles.ts';
 import { plural } from '../../words.ts';
 
 const Params = z.object({
-  ids: z.array(RowId).min(1, 'Choose cues first.').max(2000),
+  ids: z.array(idOf('cues')).min(1, 'Choose cues first.').max(2000),
   on: z.boolean(),
 });
 type Params = z.infer<typeof Params>;

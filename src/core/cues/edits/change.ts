@@ -10,7 +10,7 @@ import { CLOCK_TIME } from '../rows.ts';
 import { keepLooks } from '../keep-looks.ts';
 import { isRefusal, refuse } from '../../refusal.ts';
 import { CueRow } from '../rows.ts';
-import { LIMITS, RowId } from '../../show/fields.ts';
+import { LIMITS, idOf } from '../../show/fields.ts';
 import { clash, cuesById, sayCues, sayKept, standsStill } from './rules.ts';
 import { defineEdit, replaceRow } from '../../edits/define-edit.ts';
 import { EDITORS } from '../../roles.ts';
@@ -32,7 +32,7 @@ const Fields = CueRow.omit({ id: true, listId: true, block: true }).partial().ex
   actions: shape.actions.nullable(),
 });
 type Fields = z.infer<typeof Fields>;
-const Params = z.object({ id: RowId, set: Fields });
+const Params = z.object({ id: idOf('cues'), set: Fields });
 type Params = z.infer<typeof Params>;
 
 const WORDS: Record<keyof Fields, string> = {
@@ -121,7 +121,7 @@ export const changeCue = defineEdit({
 });
 
 const Many = z.object({
-  ids: z.array(RowId).min(1, 'Choose cues first.').max(10_000),
+  ids: z.array(idOf('cues')).min(1, 'Choose cues first.').max(10_000),
   set: Fields.omit({ number: true, name: true, link: true, parts: true }),
   /** Every time of these cues times this. */
   scale: z
@@ -177,7 +177,7 @@ export const changeCues = defineEdit({
 });
 
 const Begin = z.object({
-  id: RowId,
+  id: idOf('cues'),
   trigger: z.discriminatedUnion('on', [
     z.object({ on: z.literal('go') }),
     z.object({ on: z.literal('follow'), time_s: Fields.shape.up_s.unwrap() }),
@@ -253,8 +253,8 @@ export const setTrigger = defineEdit({
 });
 
 const Delete = z.object({
-  id: RowId.optional(),
-  ids: z.array(RowId).min(1).max(10_000).optional(),
+  id: idOf('cues').optional(),
+  ids: z.array(idOf('cues')).min(1).max(10_000).optional(),
   /** `keep`: what later cues tracked from it is written where it is needed. `drop`: it is let go on purpose. */
   tracked: z.enum(['keep', 'drop']).default('keep'),
 });

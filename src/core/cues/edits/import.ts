@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { CUE_NUMBER } from '../number.ts';
 import { refuse } from '../../refusal.ts';
 import { CueRow } from '../rows.ts';
-import { RowId } from '../../show/fields.ts';
+import { idOf } from '../../show/fields.ts';
 import type { RowChange } from '../../show/show.ts';
 import { emptyCue } from './arrange.ts';
 import { cueWith } from './change.ts';
@@ -32,7 +32,7 @@ const Line = CueRow.pick({
     designerNote: shape.designerNote.nullable(),
   });
 const Params = z.object({
-  listId: RowId,
+  listId: idOf('lists'),
   cues: z.array(Line).min(1, 'There is nothing to take in.').max(10_000),
 });
 type Params = z.infer<typeof Params>;

@@ -9,7 +9,7 @@ import { modeOf } from '../../fixtures/points.ts';
 import { refuse, type Refusal } from '../../refusal.ts';
 import { CueRow, slotKey, ValueRow, valueId } from '../rows.ts';
 import { PALETTE_FAMILIES, type PaletteFamily, type PaletteRow } from '../../palettes/rows.ts';
-import { RowId } from '../../show/fields.ts';
+import { RowId, idOf } from '../../show/fields.ts';
 import type { RowChange, Show } from '../../show/show.ts';
 import { emptyCue } from './arrange.ts';
 import { sayCues } from './rules.ts';
@@ -22,7 +22,7 @@ const Recordable = ValueRow.omit({ id: true, cueId: true });
 type Recordable = z.infer<typeof Recordable>;
 
 const Params = z.object({
-  listId: RowId,
+  listId: idOf('lists'),
   number: CUE_NUMBER,
   name: CueRow.shape.name.optional(),
   up_s: CueRow.shape.up_s.optional(),
@@ -201,9 +201,9 @@ function valuesInto(
 }
 
 const Remove = z.object({
-  cueId: RowId,
+  cueId: idOf('cues'),
   slots: z
-    .array(z.object({ fixtureId: RowId, attribute: z.string().min(1).max(60) }))
+    .array(z.object({ fixtureId: idOf('fixtures'), attribute: z.string().min(1).max(60) }))
     .min(1)
     .max(100_000),
 });
@@ -235,7 +235,7 @@ export const removeFromCue = defineEdit({
 });
 
 const Source = z.object({
-  listId: RowId,
+  listId: idOf('lists'),
   /** The cue that is looked at. */
   number: CUE_NUMBER,
   values: z.array(Recordable).min(1, 'You hold nothing that is not recorded.').max(100_000),
@@ -339,7 +339,7 @@ export const updateSource = defineEdit({
   },
 });
 
-const Own = z.object({ cueId: RowId, paletteId: RowId, name: CueRow.shape.name.optional() });
+const Own = z.object({ cueId: idOf('cues'), paletteId: RowId, name: CueRow.shape.name.optional() });
 type Own = z.infer<typeof Own>;
 
 /** This cue's use of a palette becomes a palette of its own, in its place and with its times: the other uses keep theirs. */

@@ -4,7 +4,7 @@ import { keepLooks, merged } from '../keep-looks.ts';
 import { modeOf } from '../../fixtures/points.ts';
 import { attributesOf } from '../../rig/attributes.ts';
 import { refuse } from '../../refusal.ts';
-import { RowId } from '../../show/fields.ts';
+import { idOf } from '../../show/fields.ts';
 import { slotKey, ValueRow, valueId, type CueRow } from '../rows.ts';
 import type { RowChange } from '../../show/show.ts';
 import { same } from '../../same.ts';
@@ -14,8 +14,8 @@ import { EDITORS } from '../../roles.ts';
 import { plural } from '../../words.ts';
 
 const Cell = z.object({
-  cueId: RowId,
-  fixtureId: RowId,
+  cueId: idOf('cues'),
+  fixtureId: idOf('fixtures'),
   attribute: z.string().min(1).max(60),
   /** A value, or nothing: what tracks there shows through. `times` alone keeps what is set. */
   set: ValueRow.pick({ level: true, palette: true, look: true, effect: true })
