@@ -9,7 +9,7 @@ import type { Moves } from '../core/playback/engine.ts';
 import { cueMoves, stateMoves, waveOf, type Onto } from '../core/playback/moves.ts';
 import { means } from '../core/show/after.ts';
 import { slotKey } from '../core/cues/rows.ts';
-import { firstList, type Show } from '../core/show/show.ts';
+import { firstList, type RowChange, type Show } from '../core/show/show.ts';
 import type { Change } from '../core/show/undo.ts';
 import type { ShowMessage } from './clock-messages.ts';
 import type { ListState, Playbacks } from './playbacks.ts';
@@ -70,7 +70,7 @@ export class Arrivals {
   }
 
   /** What palettes, looks or effects say, or a unit that they are solved for, has changed: what follows them on stage goes along. */
-  followMeaning(change: Change, touched: Map<string, Set<string>>): void {
+  followMeaning(change: { rows: readonly RowChange[] }, touched: Map<string, Set<string>>): void {
     if (!change.rows.some((r) => means(r.table))) return;
     const concerned = concernedBy(this.needs.show, change.rows);
     for (const v of this.needs.show.values.values()) {

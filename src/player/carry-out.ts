@@ -2,6 +2,7 @@
  * What each live command does to what plays: one line for each, from what it says to whoever does it. Who may give it,
  * whose board stands against it and what is noted of it stand with its definition (`core/live/commands.ts`).
  */
+import { tryEffect } from './programmers/trying.ts';
 import {
   onFixtures,
   holdValues,
@@ -111,6 +112,7 @@ const RUN: { readonly [Name in OfShow]: Run<Name> } = {
           startEffect(hands, c.effect, fixtures, c.fade_s ?? 0),
         )
       : endEffect(programmers, by, c),
+  'try-effect': ({ programmers }, c, by) => tryEffect(programmers, by, c),
   home: ({ programmers }, c, by) =>
     onFixtures(programmers, by, c, (hands, fixtures) =>
       home(hands, fixtures, c.families, c.fade_s ?? 0),

@@ -2,10 +2,12 @@
  * One open show on the player's main thread: what plays and what operators hold, in the words of the show. The clock
  * does the arithmetic; this decides what it is told. Everything here is saved and comes back after a crash.
  */
+import { isByUnit } from '../core/effects/lanes.ts';
 import { followPalette, followLook, rigChanged } from './programmers/following.ts';
 import { savedOperators } from './programmers/programmers.ts';
 import { heldBy, programmerOf } from './programmers/seen.ts';
 import { personLeft } from './programmers/selecting.ts';
+import { trialsOfGone, underTrials } from './programmers/trying.ts';
 import type {
   AirState,
   HeldValue,
@@ -27,8 +29,8 @@ import { refuse } from '../core/refusal.ts';
 import { byNumber, LIT } from '../core/select/select.ts';
 import { slotKey } from '../core/cues/rows.ts';
 import type { RouteRow } from '../core/routes/rows.ts';
-import { showName, type MutableShow, type RowChange } from '../core/show/show.ts';
-import { TABLES } from '../core/show/tables.ts';
+import { showName, type MutableShow, type RowChange, type Show } from '../core/show/show.ts';
+import { TABLES, type TableName } from '../core/show/tables.ts';
 import { means } from '../core/show/after.ts';
 import { altered, type Change } from '../core/show/undo.ts';
 
@@ -262,7 +264,8 @@ export class LiveShow {
     if (others || change.rows.some(isElectric)) this.rebuild(swapped);
     // The cue on stage is gone: its levels stay until GO goes on.
     for (const listId of this.lists.followEdits(change.rows)) touched.delete(listId);
-    if (change.rows.some((r) => r.table === 'effects')) this.parts.sendPrograms();
+    if (change.rows.some((r) => shapesEffects(this.show, r.table))) this.parts.sendPrograms();
+    underTrials(this.programmers, change.rows);
     arrivals.followMeaning(change, touched);
     arrivals.retarget(touched);
     if (change.rows.some((r) => r.table === 'lists' || r.table === 'faders'))
@@ -280,6 +283,17 @@ export class LiveShow {
     if (change.rows.some((r) => r.table === 'cues' || r.table === 'lists' || r.table === 'faders'))
       audience.playback();
     return true;
+  }
+
+  /** Rows that are tried: they play, and are not in the show. What is kept comes as an edit and stands under them. */
+  lay(rows: readonly RowChange[]): void {
+    const { arrivals } = this.parts;
+    this.show.apply(rows);
+    this.parts.sendPrograms();
+    const touched = new Map<string, Set<string>>();
+    arrivals.followMeaning({ rows }, touched);
+    arrivals.retarget(touched);
+    this.faders.refresh();
   }
 
   private rebuild(swapped: readonly Swapped[]): void {
@@ -361,6 +375,7 @@ export class LiveShow {
     this.parts.audience.programmer(userId);
     this.overlays.endChecks(userId);
     personLeft(this.programmers, userId);
+    trialsOfGone(this.programmers, userId);
     this.together.boards.presence(userId, false);
   }
 
@@ -398,3 +413,9 @@ export class LiveShow {
     return this.playback().lists.some((l) => l.running && !l.paused);
   }
 }
+
+/** Whether a change of a table may change what effects do: steps go where palettes say, and on each unit elsewhere. */
+const shapesEffects = (show: Show, table: TableName): boolean =>
+  table === 'effects' ||
+  ((table === 'palettes' || table === 'fixtures' || table === 'types' || table === 'groups') &&
+    [...show.effects.values()].some((e) => e.tracks.some(isByUnit)));

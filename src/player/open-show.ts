@@ -142,12 +142,13 @@ export function openShow(opened: Opened): LiveShow {
       ...slots,
       levelNow: (slot) => rig.shared?.merged[slot] ?? 0,
       recordedAt: (slot) => recordedAt({ copy, rig, lists }, slot),
-      findWave: (effectId, attribute) => rig.find(effectId, attribute),
+      findWave: (effectId, attribute, fixtureId) => rig.find(effectId, attribute, fixtureId),
       tell,
       highlight: (userId, name, at) => overlays.highlight(userId, name, at),
       othersPart: (actor, ids) => together.othersPart(actor, ids),
       both: (actor, other, values) => together.both(actor, other, values),
       present: audience.present,
+      lay: (rows) => live.lay(rows),
       changed: (userId, urgency) => {
         audience.programmer(userId);
         audience.touched(urgency);

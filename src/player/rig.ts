@@ -2,8 +2,8 @@
 import type { Shared } from '../core/playback/engine.ts';
 import { PRIORITY } from '../core/lists/rows.ts';
 import type { PlaybackConfig } from '../core/playback/playback.ts';
-import type { FindWave, Onto } from '../core/playback/moves.ts';
-import { waveFinder, type Programs } from '../core/playback/programs.ts';
+import type { Onto } from '../core/playback/moves.ts';
+import { waveFinder, type FindWave, type Programs } from '../core/playback/programs.ts';
 import { compileSlots, slotIndex, universesOf, type Slots } from '../core/playback/slots.ts';
 import type { RouteRow } from '../core/routes/rows.ts';
 import type { Show } from '../core/show/show.ts';

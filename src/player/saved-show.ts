@@ -76,6 +76,8 @@ const Effect = z.object({
   key: z.string(),
   phase: z.number(),
   weight: z.number(),
+  began: z.number().exactOptional(),
+  until: z.number().exactOptional(),
 });
 const Engine: z.ZodType<SavedEngine> = z.object({
   keys: z.array(z.string()),

@@ -1,6 +1,7 @@
 /** Effects of the show: made, changed under the cues that run them, deleted with their levels kept. */
 import { z } from 'zod';
 import { formatCueNumber } from '../cues/number.ts';
+import { isFamilyLane } from './lanes.ts';
 import { EFFECT_LIBRARY } from './library.ts';
 import { refuse } from '../refusal.ts';
 import { baseOf, KNOWN_ATTRIBUTES } from '../rig/attributes.ts';
@@ -15,6 +16,8 @@ import { followed } from '../edits/follow.ts';
 
 const SetEffect = z.object({
   id: idOf('effects').optional(),
+  /** The id that a new one gets: that under which it was tried. */
+  as: idOf('effects').optional(),
   set: EffectRow.omit({ id: true, number: true }).extend({
     number: EffectRow.shape.number.optional(),
   }),
@@ -28,16 +31,19 @@ export const setEffect = defineEdit({
   name: 'set-effect',
   params: SetEffect,
   roles: EDITORS,
-  plan: (show, { id, set }, { newId }) => {
+  plan: (show, { id, as, set }, { newId }) => {
     const old = id === undefined ? undefined : show.effects.get(id);
     if (id !== undefined && !old)
       return refuse('not-found', 'This effect has been deleted meanwhile. Nothing was changed.');
+    if (as !== undefined && show.effects.has(as))
+      return refuse('clash', 'This effect has been kept already.');
     const number = set.number ?? old?.number ?? nextNumber(show);
     const twin = [...show.effects.values()].find((e) => e.number === number && e.id !== id);
     if (twin)
       return refuse('clash', `Effect ${number} is “${twin.name}” already.`, { number: 'Taken.' });
     const unknown = set.tracks.find(
       (t) =>
+        !isFamilyLane(t) &&
         !KNOWN_ATTRIBUTES.includes(baseOf(t.attribute)) &&
         ![...show.types.values()].some((type) =>
           type.modes.some((m) => m.channels.some((c) => c.attribute === t.attribute)),
@@ -56,9 +62,23 @@ export const setEffect = defineEdit({
         `“${twice.attribute}” is in this effect twice: one track for each attribute.`,
         { tracks: 'Twice.' },
       );
+    const waving = set.tracks.find((t) => isFamilyLane(t) && t.wave !== 'steps');
+    if (waving)
+      return refuse(
+        'invalid',
+        `The lane of the whole ${waving.attribute} goes from palette to palette: it needs steps.`,
+        { tracks: 'Steps are needed.' },
+      );
+    const gone = set.tracks
+      .flatMap((t) => t.steps ?? [])
+      .find((s) => s.palette !== undefined && !show.palettes.has(s.palette));
+    if (gone)
+      return refuse('not-found', 'A palette that a step goes to has been deleted meanwhile.', {
+        tracks: 'A palette is gone.',
+      });
     if (set.tracks.some((t) => t.wave === 'steps' && !t.steps))
       return refuse('invalid', 'A track of steps needs its steps.', { tracks: 'No steps.' });
-    const row: EffectRow = { ...set, number, id: old?.id ?? newId() };
+    const row: EffectRow = { ...set, number, id: old?.id ?? as ?? newId() };
     const uses = old ? effectUses_(show, old.id).length : 0;
     return {
       changes: followed(show, [old ? replaceRow('effects', old, row) : insertRow('effects', row)]),

@@ -3,7 +3,7 @@ import type { EffectTrack } from './rows.ts';
 import { apply, exampleShow, refused } from '../testing/example.ts';
 import { EFFECT_LIBRARY } from './library.ts';
 import { phases } from './spread.ts';
-import { appliedTo, hertz, phaseOf, waveAt, WAVE_SAMPLES, waveTable } from './wave.ts';
+import { appliedTo, hertz, phaseOf, waveAt, WAVE_SAMPLES, amountsOf } from './wave.ts';
 
 const together = { turns: 1, groups: 0, blocks: 1, wings: 1 };
 const track = (more: Partial<EffectTrack>): EffectTrack => ({
@@ -98,9 +98,11 @@ describe('waves', () => {
 
   test('the clock’s table says what the wave says', () => {
     for (const t of EFFECT_LIBRARY.flatMap((e) => e.tracks)) {
-      const table = waveTable(t);
-      for (let i = 0; i < WAVE_SAMPLES; i += 17)
-        expect(table[i]).toBeCloseTo(waveAt(t, i / WAVE_SAMPLES), 6);
+      const table = amountsOf(t);
+      for (let i = 0; i < WAVE_SAMPLES; i += 17) {
+        const alone = appliedTo(t, 0, i / WAVE_SAMPLES);
+        expect(table[i]).toBeCloseTo(alone, 6);
+      }
       expect(table[WAVE_SAMPLES]).toBe(table[0]);
     }
   });

@@ -1,22 +1,39 @@
 /** Effects, and one on a slot. */
 import { z } from 'zod';
-import { FixtureNumber, Level, Name, idOf } from '../show/fields.ts';
+import { FixtureNumber, Level, Name, Time, idOf } from '../show/fields.ts';
 
 export const WAVES = ['sine', 'triangle', 'rise', 'fall', 'square', 'steps'] as const;
 
+/** A step of a lane: what it goes to, how much of the round it takes, and for how much of that it moves. */
+export const EffectStep = z.object({
+  /** 0…1 of the range; what units have for which the palette says nothing. */
+  level: Level,
+  /** 0…1 of the step spent on the way to it, from the start of the step. */
+  share: z.number().min(0).max(1),
+  /** Of the round, against what the other steps take; absent: as much as any. */
+  takes: z
+    .number()
+    .min(0.001, 'A step takes at least a thousandth of the round.')
+    .max(1000)
+    .optional(),
+  /** Where each unit goes to by a palette. */
+  palette: idOf('palettes').optional(),
+  /** Where single units go to, by unit and attribute: what was held when the step was made. */
+  units: z.record(idOf('fixtures'), z.record(z.string().max(60), Level)).optional(),
+});
+export type EffectStep = z.infer<typeof EffectStep>;
+
 /**
- * One attribute's part in an effect. A wave goes from 0 to 1 and back over a cycle; steps are levels with a share of
- * each step spent on the way to it. Relative adds `size` times the wave's swing about its middle to the level beneath;
- * absolute goes between `base` and `base + size` of the range.
+ * One lane of an effect: an attribute, or by its name a whole family whose steps are palettes or what units held. A wave
+ * goes from 0 to 1 and back over a round. Relative adds `size` times the wave's swing about its middle to the level
+ * beneath; absolute goes between `base` and `base + size` of the range.
  */
 export const EffectTrack = z.object({
   attribute: z.string().min(1).max(60),
   wave: z.enum(WAVES),
-  steps: z
-    .array(z.object({ level: Level, share: z.number().min(0).max(1) }))
-    .min(2, 'An effect has at least two steps.')
-    .max(32)
-    .optional(),
+  steps: z.array(EffectStep).min(2, 'An effect has at least two steps.').max(32).optional(),
+  /** How steps move; absent: at one speed. */
+  curve: z.enum(['straight', 'smooth']).optional(),
   mode: z.enum(['relative', 'absolute']),
   size: z.number().min(-1, 'A size is at least -100 %.').max(1, 'A size is at most 100 %.'),
   base: Level,
@@ -33,7 +50,7 @@ export const EffectRow = z.object({
   name: Name,
   order: z.number().min(0).max(1e9).optional(),
   tracks: z.array(EffectTrack).min(1, 'An effect needs at least one attribute.').max(16),
-  /** Cycles a second of its own, or beats of the show's shared tempo for one cycle. */
+  /** Rounds a second of its own, seconds a round, or beats of the show's shared tempo for one round. */
   speed: z.union([
     z.object({
       hz: z
@@ -42,6 +59,12 @@ export const EffectRow = z.object({
         .max(20, 'A speed is at most 20 Hz.'),
     }),
     z.object({ beats: z.number().min(0.125).max(256) }),
+    z.object({
+      round_s: z
+        .number()
+        .min(0.05, 'A round takes at least 0.05 seconds.')
+        .max(3600, 'A round takes at most an hour.'),
+    }),
   ]),
   direction: z.enum(['forward', 'back', 'bounce']),
   spread: z.object({
@@ -55,7 +78,22 @@ export const EffectRow = z.object({
     wings: z.number().int().min(1).max(100),
     /** Absent: in the order of the selection. Else at random, the same for the same seed. */
     seed: z.number().int().min(0).max(1e9).optional(),
+    /** By where units hang: `turns` from one side of the rig to the other, whatever the selection's order. */
+    across: z.literal(true).optional(),
   }),
+  /** So many rounds and no more; absent: for ever. */
+  rounds: z
+    .number()
+    .int('Rounds are whole ones.')
+    .min(1, 'It runs for at least one round.')
+    .max(9999)
+    .optional(),
+  /** Comes in over so many seconds, whatever the cue's time; absent: in the cue's time. */
+  in_s: Time.optional(),
+  /** Goes out over so many seconds. */
+  out_s: Time.optional(),
+  /** Goes on over a new level from another list; absent: it goes with the list that runs it. */
+  rides: z.literal(true).optional(),
 });
 export type EffectRow = z.infer<typeof EffectRow>;
 

@@ -1,4 +1,6 @@
 /** Where in an effect's cycle each unit of a selection stands (docs/playback.md, Effects). */
+import type { IdOf } from '../show/fields.ts';
+import type { Show } from '../show/show.ts';
 import type { EffectRow, EffectUse } from './rows.ts';
 
 /** A repeatable source of chance, 0…1: the same numbers for the same seed. */
@@ -30,8 +32,16 @@ const turn = (v: number): number => {
 
 const known = new WeakMap<EffectRow['spread'], Map<number, number[]>>();
 
-/** Where in its cycle a use of an effect stands now, 0…1: by its place and the effect's spread, or as it was written. */
-export function phaseOfUse(effect: EffectRow, use: Pick<EffectUse, 'phase' | 'at' | 'of'>): number {
+/**
+ * Where in its round a use of an effect stands now, 0…1: by where its unit hangs, by its place and the effect's spread,
+ * or as it was written. @param side 0…1, the unit's place from one side of the rig to the other
+ */
+export function phaseOfUse(
+  effect: EffectRow,
+  use: Pick<EffectUse, 'phase' | 'at' | 'of'>,
+  side: number | undefined,
+): number {
+  if (effect.spread.across && side !== undefined) return turn(effect.spread.turns * side);
   if (use.at === undefined || use.of === undefined) return use.phase;
   const bySize = known.get(effect.spread) ?? new Map<number, number[]>();
   known.set(effect.spread, bySize);
@@ -56,4 +66,32 @@ export function phases(
   const steps = groups > 0 ? groups : Math.max(1, ...places.map((p) => p + 1));
   const order = seed === undefined ? undefined : shuffled(steps, seed);
   return places.map((p) => turn((turns * (order ? (order[p % steps] ?? 0) : p % steps)) / steps));
+}
+
+const extents = new WeakMap<object, { version: number; from: number; width: number }>();
+
+/** The same, where the effect goes by it. */
+export const sideIn = (
+  source: Pick<Show, 'fixtures' | 'version'>,
+  effect: EffectRow,
+  fixtureId: IdOf<'fixtures'>,
+): number | undefined => (effect.spread.across ? sideOf(source, fixtureId) : undefined);
+
+/** A unit's place from one side of the rig to the other, 0…1; all in one line have the middle's. */
+export function sideOf(
+  source: Pick<Show, 'fixtures' | 'version'>,
+  fixtureId: IdOf<'fixtures'>,
+): number | undefined {
+  const fixture = source.fixtures.get(fixtureId);
+  if (!fixture) return undefined;
+  const version = source.version('fixtures');
+  let extent = extents.get(source);
+  if (extent?.version !== version) {
+    const xs = [...source.fixtures.values()].map((f) => f.position.x);
+    const from = xs.reduce((least, x) => Math.min(least, x), Infinity);
+    const to = xs.reduce((most, x) => Math.max(most, x), -Infinity);
+    extent = { version, from, width: to - from };
+    extents.set(source, extent);
+  }
+  return extent.width > 0 ? (fixture.position.x - extent.from) / extent.width : 0.5;
 }

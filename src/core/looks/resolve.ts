@@ -1,9 +1,9 @@
 /** What a look says for each slot: its levels, palettes, effects and other looks, in their order; what comes later wins. */
-import { phaseOfUse } from '../effects/spread.ts';
+import { attributesOfLane, isFamilyLane, saysAnything } from '../effects/lanes.ts';
+import { phaseOfUse, sideIn } from '../effects/spread.ts';
 import { fixturesIn, membersOf } from '../groups/members.ts';
 import { reachOf, type PaletteSource } from '../palettes/resolve.ts';
 import { modeOf } from '../fixtures/points.ts';
-import { spreadOverCells } from '../rig/attributes.ts';
 import { slotKey } from '../cues/rows.ts';
 import type { EffectRow, EffectUse } from '../effects/rows.ts';
 import type { LookItem, LookRow } from './rows.ts';
@@ -125,7 +125,7 @@ export interface EffectPlace {
 
 /** An effect over units at their places: which slots it moves. */
 export function effectOver(
-  source: Pick<PaletteSource, 'fixtures' | 'types'>,
+  source: PaletteSource,
   effect: EffectRow,
   units: readonly EffectPlace[],
 ): { fixtureId: string; attribute: string; effect: EffectUse }[] {
@@ -135,14 +135,19 @@ export function effectOver(
     if (!mode) return [];
     const use: EffectUse = {
       id: effect.id,
-      phase: phaseOfUse(effect, { phase: 0, at, of }),
+      phase: phaseOfUse(effect, { phase: 0, at, of }, sideIn(source, effect, fixtureId)),
       at,
       of,
       ...(group === undefined ? {} : { group }),
     };
-    return [...new Set(effect.tracks.map((t) => t.attribute))].flatMap((attribute) =>
-      spreadOverCells(mode, attribute).map((own) => ({ fixtureId, attribute: own, effect: use })),
+    const attributes = new Set(
+      effect.tracks.flatMap((t) =>
+        attributesOfLane(mode, t).filter(
+          (a) => !isFamilyLane(t) || saysAnything(source, t, fixtureId, a),
+        ),
+      ),
     );
+    return [...attributes].map((attribute) => ({ fixtureId, attribute, effect: use }));
   });
 }
 

@@ -4,7 +4,7 @@ import { slotKey, type ValueRow } from '../cues/rows.ts';
 import type { EffectUse } from '../effects/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { lookSlots } from './resolve.ts';
-import { phaseOfUse } from '../effects/spread.ts';
+import { phaseOfUse, sideIn } from '../effects/spread.ts';
 
 export type Valued = Pick<
   ValueRow,
@@ -43,13 +43,13 @@ export const effectOf = (source: PaletteSource, value: Valued): EffectUse | unde
   const use = look ? look.effect : value.effect;
   const effect = use ? source.effects.get(use.id) : undefined;
   if (!use || !effect) return undefined;
-  const phase = phaseOfUse(effect, use);
+  const phase = phaseOfUse(effect, use, sideIn(source, effect, value.fixtureId));
   return phase === use.phase ? use : { ...use, phase };
 };
 
 /** Tells values that may stand for something else after these changes of palettes, looks, groups, effects or the rig. */
 export function concernedBy(
-  show: Pick<Show, 'palettes'>,
+  show: Pick<Show, 'palettes' | 'effects'>,
   changes: readonly Pick<RowChange, 'table' | 'id'>[],
 ): (value: Pick<ValueRow, 'fixtureId' | 'palette' | 'look' | 'effect'>) => boolean {
   const ids = new Set(changes.map((c) => c.id));
@@ -64,9 +64,15 @@ export function concernedBy(
           .map((p) => p.id)
       : [],
   );
+  // Where units hang decides their turn.
+  const hung = new Set(
+    changed('fixtures')
+      ? [...show.effects.values()].filter((e) => e.spread.across).map((e) => e.id)
+      : [],
+  );
   return (v) =>
     (v.palette !== undefined &&
       (types || ids.has(v.palette) || ids.has(v.fixtureId) || grouped.has(v.palette))) ||
     (v.look !== undefined && looks) ||
-    (v.effect !== undefined && ids.has(v.effect.id));
+    (v.effect !== undefined && (ids.has(v.effect.id) || hung.has(v.effect.id)));
 }

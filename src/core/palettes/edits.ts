@@ -14,7 +14,8 @@ import { FixtureNumber, Name, RowId, idOf, type StagePoint } from '../show/field
 import { PALETTE_FAMILIES, PaletteRow } from './rows.ts';
 import { ValueRow } from '../cues/rows.ts';
 import type { LookItem } from '../looks/rows.ts';
-import type { Show } from '../show/show.ts';
+import type { EffectRow, EffectStep } from '../effects/rows.ts';
+import type { RowChange, Show } from '../show/show.ts';
 import { defineEdit, deleteRow, insertRow, replaceRow, updateRow } from '../edits/define-edit.ts';
 import { EDITORS } from '../roles.ts';
 import { plural } from '../words.ts';
@@ -397,6 +398,24 @@ function withoutPalette(
   });
 }
 
+/** An effect whose steps go where they went by this palette, unit by unit. */
+function withoutSteps(show: Show, effect: EffectRow, palette: PaletteRow): RowChange[] {
+  if (!effect.tracks.some((t) => t.steps?.some((s) => s.palette === palette.id))) return [];
+  const units = Object.fromEntries(
+    [...show.fixtures.values()].flatMap((f) => {
+      const said = Object.fromEntries(reachOf(show, palette, f));
+      return Object.keys(said).length > 0 ? [[f.id, said]] : [];
+    }),
+  );
+  const step = (s: EffectStep): EffectStep => {
+    if (s.palette !== palette.id) return s;
+    const { palette: _, ...rest } = s;
+    return { ...rest, units };
+  };
+  const tracks = effect.tracks.map((t) => (t.steps ? { ...t, steps: t.steps.map(step) } : t));
+  return [updateRow('effects', effect, { tracks })];
+}
+
 export const deletePalette = defineEdit({
   name: 'delete-palette',
   params: Delete,
@@ -417,6 +436,7 @@ export const deletePalette = defineEdit({
       .map((l) =>
         updateRow('looks', l, { items: withoutPalette(show, l.items, palette, p.uses === 'keep') }),
       );
+    const effects = [...show.effects.values()].flatMap((e) => withoutSteps(show, e, palette));
     const what =
       values.length + looks.length === 0
         ? ''
@@ -424,7 +444,7 @@ export const deletePalette = defineEdit({
           ? `; ${plural(values.length, 'value')} kept as levels`
           : `; taken out of ${plural(new Set(values.map((v) => v.cueId)).size, 'cue')}`;
     return {
-      changes: followed(show, [...written, ...looks, deleteRow('palettes', palette)]),
+      changes: followed(show, [...written, ...looks, ...effects, deleteRow('palettes', palette)]),
       summary: `Deleted palette ${palette.number} “${palette.name}”${what}`,
     };
   },

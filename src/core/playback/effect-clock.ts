@@ -2,8 +2,22 @@
  * The clock of effects: each counts its cycles, so that a change of speed bends its way and never jumps
  * (docs/playback.md, Effects; effects.test.ts).
  */
-import { phaseOf } from '../effects/wave.ts';
-import { NO_PROGRAMS, type Programs } from './programs.ts';
+import { cyclesAt, phaseOf } from '../effects/wave.ts';
+import { NO_PROGRAMS, type Programs, type Wave } from './programs.ts';
+
+/** What is changed in an effect that runs arrives over this time, so that nothing jumps (effects.test.ts). */
+export const CHANGE_S = 0.15;
+
+/** What a wave gave before it was changed, while that still shows. */
+interface Before {
+  amounts: Float32Array;
+  over: number;
+}
+
+const isSameTable = (a: Float32Array, b: Float32Array): boolean => {
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
+  return true;
+};
 
 export class EffectClock {
   programs: Programs = NO_PROGRAMS;
@@ -12,18 +26,52 @@ export class EffectClock {
   /** The engine's time. */
   now_s = 0;
   /** By effect: cycles so far. */
-  private cycles = new Float64Array(0);
+  cycles = new Float64Array(0);
+  /** By wave: what it gave before, where it was changed a moment ago. */
+  before: (Before | undefined)[] = [];
+  /** How much of what waves are now shows against what they were, 0…1. */
+  changed = 1;
+  private changedAt_s = -Infinity;
 
   /** @returns where a wave of the programs before stands in these; -1 for one that is gone */
   set(programs: Programs): (place: number) => number {
     const places = new Map(programs.waves.map((w, i) => [w.key, i]));
     const old = this.programs;
-    const before = new Map(this.counted());
+    const oldPlaces = new Map(old.waves.map((w, i) => [w.key, i]));
+    const shown = programs.waves.map((w) => this.shownBefore(w, oldPlaces.get(w.key)));
+    const turned = new Map(
+      old.effects.map((e, i) => [
+        e.id,
+        { direction: e.direction, cycles: this.cycles[i] ?? 0, phase: this.turns[i] ?? 0 },
+      ]),
+    );
     this.programs = programs;
-    this.cycles = Float64Array.from(programs.effects, (e) => before.get(e.id) ?? 0);
+    this.cycles = Float64Array.from(programs.effects, (e) => {
+      const was = turned.get(e.id);
+      if (!was) return 0;
+      return was.direction === e.direction ? was.cycles : cyclesAt(e.direction, was.phase);
+    });
     this.turns = new Float64Array(programs.effects.length);
+    this.before = shown;
+    this.changedAt_s = shown.some((b) => b !== undefined) ? this.now_s : -Infinity;
     this.turn(0);
     return (place) => places.get(old.waves[place]?.key ?? '') ?? -1;
+  }
+
+  /** What a wave shows at this moment, if it is about to be another. */
+  private shownBefore(next: Wave, place: number | undefined): Before | undefined {
+    const now = place === undefined ? undefined : this.programs.waves[place];
+    if (!now || place === undefined) return undefined;
+    const was = this.changed < 1 ? this.before[place] : undefined;
+    if (!was)
+      return now.over === next.over && isSameTable(now.amounts, next.amounts)
+        ? undefined
+        : { amounts: now.amounts, over: now.over };
+    const share = this.changed;
+    return {
+      amounts: now.amounts.map((a, i) => a * share + (was.amounts[i] ?? 0) * (1 - share)),
+      over: now.over * share + was.over * (1 - share),
+    };
   }
 
   /** Moves every effect on. @returns seconds since the last time */
@@ -36,6 +84,8 @@ export class EffectClock {
 
   private turn(step_s: number): void {
     const { effects } = this.programs;
+    const since = (this.now_s - this.changedAt_s) / CHANGE_S;
+    this.changed = since >= 1 ? 1 : since;
     for (let i = 0; i < effects.length; i++) {
       const effect = effects[i];
       if (!effect) continue;

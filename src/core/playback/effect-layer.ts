@@ -3,29 +3,43 @@
  * so that nothing jumps when one takes over from another. Only slots with effects cost time.
  */
 import { WAVE_SAMPLES } from '../effects/wave.ts';
+import { CHANGE_S, type EffectClock } from './effect-clock.ts';
 import type { Work } from './fades.ts';
-import type { Programs } from './programs.ts';
+import type { ProgramEffect } from './programs.ts';
 import { SlotSet } from './slot-set.ts';
 
 /** Two voices a slot: the one that runs, and the one that leaves. */
 const RUNS = 0;
 const LEAVES = 1;
 
+/** Which effects of a slot are asked for: all, those that go with their list, those that ride on any. */
+export type Which = 'all' | 'own' | 'riding';
+
 class Voice {
   readonly wave: Int32Array;
   readonly phase: Float32Array;
+  /** Where the phase was when it was changed, and when that was: it goes the short way round. */
+  private readonly phaseWas: Float32Array;
+  private readonly phaseChanged: Float64Array;
   private readonly from: Float32Array;
   private readonly to: Float32Array;
   private readonly start: Float64Array;
   private readonly span: Float32Array;
+  /** Of an effect that ends by itself: its turn when it began, and the rounds so far at which it ends; NaN: not begun. */
+  readonly began: Float32Array;
+  readonly until: Float64Array;
 
   constructor(size: number) {
     this.wave = new Int32Array(size).fill(-1);
     this.phase = new Float32Array(size);
+    this.phaseWas = new Float32Array(size);
+    this.phaseChanged = new Float64Array(size).fill(-Infinity);
     this.from = new Float32Array(size);
     this.to = new Float32Array(size);
     this.start = new Float64Array(size);
     this.span = new Float32Array(size);
+    this.began = new Float32Array(size);
+    this.until = new Float64Array(size).fill(NaN);
   }
 
   weight(slot: number, now: number): number {
@@ -45,18 +59,48 @@ class Voice {
   begin(slot: number, wave: number, phase: number, weight: number): void {
     this.wave[slot] = wave;
     this.phase[slot] = phase;
+    this.phaseChanged[slot] = -Infinity;
     this.from[slot] = weight;
     this.to[slot] = weight;
     this.span[slot] = 0;
+    this.began[slot] = 0;
+    this.until[slot] = NaN;
+  }
+
+  /** The phase now, on its way to a new one. */
+  phaseAt(slot: number, now: number): number {
+    const phase = this.phase[slot] as number;
+    const t = (now - (this.phaseChanged[slot] as number)) / CHANGE_S;
+    if (t >= 1) return phase;
+    const was = this.phaseWas[slot] as number;
+    const way = phase - was;
+    return was + (way - Math.round(way)) * t;
+  }
+
+  glide(slot: number, phase: number, now: number): void {
+    this.phaseWas[slot] = this.phaseAt(slot, now);
+    this.phaseChanged[slot] = now;
+    this.phase[slot] = phase;
   }
 
   take(slot: number, other: Voice, now: number): void {
-    this.begin(
-      slot,
-      other.wave[slot] as number,
-      other.phase[slot] as number,
-      other.weight(slot, now),
-    );
+    this.begin(slot, other.wave[slot] as number, other.phaseAt(slot, now), other.weight(slot, now));
+    this.began[slot] = other.began[slot] as number;
+    this.until[slot] = other.until[slot] as number;
+  }
+
+  /**
+   * Counts the rounds of an effect that ends by itself: from when it comes in, at the start of a round, to its last.
+   * There and back goes on from where it is, so that it stays in step with itself.
+   */
+  count(slot: number, effect: ProgramEffect, turn: number, cycles: number, now: number): void {
+    if (effect.rounds === undefined || this.to[slot] === 0) return;
+    if (Number.isNaN(this.until[slot])) {
+      if (now < (this.start[slot] as number)) return;
+      this.began[slot] = effect.direction === 'bounce' ? 0 : turn;
+      this.until[slot] = cycles + effect.rounds;
+    } else if (cycles >= (this.until[slot] as number))
+      this.fade(slot, 0, now, effect.out_s ?? 0, now);
   }
 
   isGone(slot: number, now: number): boolean {
@@ -70,13 +114,19 @@ export interface SavedEffect {
   key: string;
   phase: number;
   weight: number;
+  /** Of one that ends by itself: its turn when it began, and the rounds so far at which it ends. */
+  began?: number;
+  until?: number;
 }
 
 export class EffectLayer {
   private readonly voices: readonly [Voice, Voice];
   private readonly active: SlotSet;
 
-  constructor(private readonly size: number) {
+  constructor(
+    private readonly size: number,
+    private readonly clock: EffectClock,
+  ) {
     this.voices = [new Voice(size), new Voice(size)];
     this.active = new SlotSet(size);
   }
@@ -89,11 +139,22 @@ export class EffectLayer {
     return this.active.has(slot);
   }
 
-  /** Brings an effect in on a slot over `span` seconds from `start`; what ran there before leaves in the same time. */
+  private effectOf(wave: number): ProgramEffect | undefined {
+    const { waves, effects } = this.clock.programs;
+    const of = waves[wave]?.effect;
+    return of === undefined ? undefined : effects[of];
+  }
+
+  /**
+   * Brings an effect in on a slot over `span` seconds from `start`, or over the time that the effect itself says; what
+   * ran there before leaves in the same time.
+   */
   begin(slot: number, wave: number, phase: number, start: number, span: number, now: number): void {
     if (slot >= this.size) return;
     const [runs, leaves] = this.voices;
-    if (this.active.has(slot) && runs.wave[slot] === wave && runs.phase[slot] === phase) {
+    const in_s = this.effectOf(wave)?.in_s ?? span;
+    if (this.active.has(slot) && runs.wave[slot] === wave && !runs.isGone(slot, now)) {
+      if (runs.phase[slot] !== phase) runs.glide(slot, phase, now);
       runs.fade(slot, 1, start, span, now);
       return;
     }
@@ -102,15 +163,17 @@ export class EffectLayer {
       leaves.fade(slot, 0, start, span, now);
     }
     runs.begin(slot, wave, phase, 0);
-    runs.fade(slot, 1, start, span, now);
+    runs.fade(slot, 1, start, in_s, now);
     this.active.add(slot);
   }
 
-  /** Takes the slot's effect out over `span` seconds from `start`. */
+  /** Takes the slot's effect out over `span` seconds from `start`, or over the time that the effect itself says. */
   end(slot: number, start: number, span: number, now: number): void {
     if (!this.active.has(slot)) return;
-    this.voices[RUNS].fade(slot, 0, start, span, now);
-    this.voices[LEAVES].fade(slot, 0, start, span, now);
+    for (const voice of this.voices) {
+      const out_s = this.effectOf(voice.wave[slot] as number)?.out_s ?? span;
+      voice.fade(slot, 0, start, out_s, now);
+    }
   }
 
   drop(slot: number): void {
@@ -121,8 +184,14 @@ export class EffectLayer {
   /** Notes every slot that an effect moves; drops those whose effect has left. */
   advance(now: number, work: Work): void {
     const { marked, dirty } = work;
+    const { turns, cycles } = this.clock;
+    const { waves, effects } = this.clock.programs;
+    const runs = this.voices[RUNS];
     for (let i = this.count - 1; i >= 0; i--) {
       const slot = this.active.list[i] as number;
+      const of = waves[runs.wave[slot] as number]?.effect ?? -1;
+      const effect = effects[of];
+      if (effect) runs.count(slot, effect, turns[of] as number, cycles[of] as number, now);
       if (marked[slot] === 0) {
         marked[slot] = 1;
         dirty[work.count++] = slot;
@@ -137,33 +206,30 @@ export class EffectLayer {
 
   /**
    * The slot's level with its effects on it.
-   * @param cycles of each effect so far, by its place in the programs, with the direction already in them
-   * @param share how much of it shows, for an operator who lets go
+   * @param share how much of it shows, for an operator or a list that lets go
    */
-  applied(
-    slot: number,
-    level: number,
-    programs: Programs,
-    cycles: Float64Array,
-    now: number,
-    share = 1,
-  ): number {
+  applied(slot: number, level: number, share: number, which: Which): number {
     if (!this.active.has(slot)) return level;
+    const { programs, turns, before, changed, now_s } = this.clock;
     let value = level;
     for (let v = LEAVES; v >= RUNS; v--) {
       const voice = this.voices[v] as Voice;
-      const wave = programs.waves[voice.wave[slot] as number];
-      if (!wave) continue;
-      const weight = voice.weight(slot, now) * share;
+      const at = voice.wave[slot] as number;
+      const wave = programs.waves[at];
+      if (!wave || (which !== 'all' && wave.rides !== (which === 'riding'))) continue;
+      const weight = voice.weight(slot, now_s) * share;
       if (weight === 0) continue;
-      const phase = (cycles[wave.effect] as number) + (voice.phase[slot] as number);
-      const at = (phase - Math.floor(phase)) * WAVE_SAMPLES;
-      const low = Math.floor(at);
-      const a = wave.table[low] as number;
-      const w = a + ((wave.table[low + 1] as number) - a) * (at - low);
-      value = wave.absolute
-        ? value * (1 - weight) + (wave.base + wave.size * w) * weight
-        : value + wave.size * (w - 0.5) * weight;
+      const phase =
+        (turns[wave.effect] as number) - (voice.began[slot] as number) + voice.phaseAt(slot, now_s);
+      const place = (phase - Math.floor(phase)) * WAVE_SAMPLES;
+      const was = changed < 1 ? before[at] : undefined;
+      let amount = read(wave.amounts, place);
+      let { over } = wave;
+      if (was) {
+        amount = amount * changed + read(was.amounts, place) * (1 - changed);
+        over = over * changed + was.over * (1 - changed);
+      }
+      value = value * (1 - over * weight) + amount * weight;
     }
     return value;
   }
@@ -181,24 +247,43 @@ export class EffectLayer {
   }
 
   /** What runs, for keeping; effects on their way out are not kept. */
-  saved(programs: Programs, now: number): SavedEffect[] {
+  saved(): SavedEffect[] {
     const kept: SavedEffect[] = [];
+    const { programs, now_s: now } = this.clock;
     const runs = this.voices[RUNS];
     for (let i = 0; i < this.count; i++) {
       const slot = this.active.list[i] as number;
       const key = programs.waves[runs.wave[slot] as number]?.key;
       if (key !== undefined && !runs.isGone(slot, now))
-        kept.push({ slot, key, phase: runs.phase[slot] as number, weight: runs.weight(slot, now) });
+        kept.push({
+          slot,
+          key,
+          phase: runs.phase[slot] as number,
+          weight: runs.weight(slot, now),
+          ...(Number.isNaN(runs.until[slot])
+            ? {}
+            : { began: runs.began[slot] as number, until: runs.until[slot] as number }),
+        });
     }
     return kept;
   }
 
-  restore(slot: number, wave: number, phase: number, weight: number, now: number): void {
-    this.begin(slot, wave, phase, now, 0, now);
-    // What was on its way in goes on from where it was.
-    if (weight < 1) {
-      this.voices[RUNS].begin(slot, wave, phase, weight);
-      this.voices[RUNS].fade(slot, 1, now, 1 - weight, now);
-    }
+  /** What was on its way in goes on from where it was; an effect that ends by itself goes on counting. */
+  restore(slot: number, wave: number, kept: SavedEffect): void {
+    if (slot >= this.size) return;
+    const runs = this.voices[RUNS];
+    const now = this.clock.now_s;
+    runs.begin(slot, wave, kept.phase, kept.weight);
+    runs.fade(slot, 1, now, 1 - kept.weight, now);
+    runs.began[slot] = kept.began ?? 0;
+    runs.until[slot] = kept.until ?? NaN;
+    this.active.add(slot);
   }
+}
+
+/** A table between its samples. @param place 0 … WAVE_SAMPLES, the end left out */
+function read(table: Float32Array, place: number): number {
+  const low = Math.floor(place);
+  const a = table[low] as number;
+  return a + ((table[low + 1] as number) - a) * (place - low);
 }

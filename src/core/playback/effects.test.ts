@@ -1,11 +1,14 @@
 /** Effects as the clock plays them, frame by frame. */
+import fc from 'fast-check';
 import { appliedTo } from '../effects/wave.ts';
+import type { EffectRow, EffectTrack } from '../effects/rows.ts';
 import { slotKey } from '../cues/rows.ts';
 import { holds, moves } from '../testing/columns.ts';
 import { apply, exampleShow, idOf } from '../testing/example.ts';
 import { Engine } from './engine.ts';
 import { OPERATOR } from './winner.ts';
 import { compileEffects, waveFinder } from './programs.ts';
+import { describe as describeCopy } from './saved.ts';
 import { compileSlots, slotIndex } from './slots.ts';
 
 const FRAME = 1 / 44;
@@ -34,7 +37,7 @@ function stage() {
     programs,
     engine,
     slot,
-    wave: (name: string, attribute = 'Dimmer'): number => find(effect(name).id, attribute),
+    wave: (name: string, attribute = 'Dimmer'): number => find(effect(name).id, attribute, ''),
     track: (name: string, attribute = 'Dimmer') =>
       effect(name).tracks.find((t) => t.attribute === attribute) ?? effect(name).tracks[0],
     out: (n: number, attribute = 'Dimmer'): number => engine.shared.out[slot(n, attribute)] ?? NaN,
@@ -194,9 +197,180 @@ test('an effect that is deleted ends, and what it ran on stands at its level', (
   const s = stage();
   s.engine.move('main', moves(s.slot(1), { level: 0.5, wave: s.wave('Wave') }), 0);
   s.to(1.4);
-  s.engine.setPrograms({ effects: [], waves: [] });
+  s.engine.setPrograms({ effects: [], waves: [], rides: false });
   s.to(1.5);
   s.engine.retarget('main', s.slot(1), 0.5);
   s.to(1.6);
   expect(s.out(1)).toBeCloseTo(0.5, 5);
+});
+
+describe('an effect that is worked on while it runs', () => {
+  const tilt = (more: Partial<EffectTrack>): EffectTrack => ({
+    attribute: 'Tilt',
+    wave: 'sine',
+    mode: 'absolute',
+    size: 1,
+    base: 0,
+    width: 1,
+    offset: 0,
+    ...more,
+  });
+  const effect = (more: Partial<EffectRow>): EffectRow => ({
+    id: 'rise',
+    number: 900,
+    name: 'Rise',
+    tracks: [tilt({})],
+    speed: { hz: 0.25 },
+    direction: 'forward',
+    spread: { turns: 0, groups: 0, blocks: 1, wings: 1 },
+    ...more,
+  });
+  /** The engine with one effect on the tilt of two heads. */
+  function running(first: EffectRow) {
+    const s = stage();
+    let programs = compileEffects(s.show, 120);
+    const set = (row: EffectRow): void => {
+      s.show.apply([
+        {
+          table: 'effects',
+          id: row.id,
+          before: s.show.effects.get(row.id) ?? null,
+          after: row,
+        },
+      ]);
+      programs = compileEffects(s.show, 120);
+      s.engine.setPrograms(programs);
+    };
+    set(first);
+    const wave = (): number => waveFinder(programs)('rise', 'Tilt', '');
+    return { ...s, set, wave };
+  }
+
+  const track = fc.record({
+    wave: fc.constantFrom('sine', 'triangle', 'steps') as fc.Arbitrary<EffectTrack['wave']>,
+    mode: fc.constantFrom('absolute', 'relative') as fc.Arbitrary<EffectTrack['mode']>,
+    size: fc.constantFrom(0.2, 0.5),
+    base: fc.double({ min: 0.25, max: 0.5, noNaN: true }),
+    offset: fc.double({ min: 0, max: 1, noNaN: true }),
+    steps: fc.constant<NonNullable<EffectTrack['steps']>>([
+      { level: 1, share: 1, takes: 0.6 },
+      { level: 0, share: 1, takes: 0.4 },
+    ]),
+  });
+  const state = fc.record({
+    track,
+    direction: fc.constantFrom('forward', 'back', 'bounce') as fc.Arbitrary<EffectRow['direction']>,
+    hz: fc.double({ min: 0.05, max: 0.5, noNaN: true }),
+    phase: fc.constantFrom(0, 0.25, 0.5, 0.75),
+    wait: fc.integer({ min: 1, max: 12 }),
+  });
+
+  test('nothing jumps, whatever is changed and however fast', () => {
+    fc.assert(
+      fc.property(fc.array(state, { minLength: 2, maxLength: 8 }), (states) => {
+        const s = running(effect({}));
+        s.engine.move('main', moves(s.slot(101, 'Tilt'), { level: 0.5, wave: s.wave() }), 0);
+        let now = 1;
+        s.to(now);
+        let last = s.out(101, 'Tilt');
+        for (const { track: t, direction, hz, phase, wait } of states) {
+          s.set(effect({ tracks: [tilt(t)], direction, speed: { hz } }));
+          s.engine.retarget('main', s.slot(101, 'Tilt'), 0.5, s.wave(), phase);
+          for (let i = 0; i < wait; i++) {
+            now += FRAME;
+            s.to(now);
+            const next = s.out(101, 'Tilt');
+            // The whole range in 0.15 s is 15 % a frame; the phase’s glide and the wave’s own speed come on top.
+            expect(Math.abs(next - last)).toBeLessThan(0.26);
+            last = next;
+          }
+        }
+      }),
+      { numRuns: 150 },
+    );
+  });
+
+  test('what is changed shows in the next frame, and whole after 0.15 s', () => {
+    const s = running(effect({ tracks: [tilt({ base: 0.2, size: 0 })] }));
+    s.engine.move('main', moves(s.slot(101, 'Tilt'), { level: 0.5, wave: s.wave() }), 0);
+    s.to(1);
+    s.set(effect({ tracks: [tilt({ base: 0.8, size: 0 })] }));
+    s.to(1 + FRAME);
+    expect(s.out(101, 'Tilt')).toBeCloseTo(0.2 + (0.6 * FRAME) / 0.15, 3);
+    s.to(1.2);
+    expect(s.out(101, 'Tilt')).toBeCloseTo(0.8, 6);
+  });
+
+  test('once: it begins at the start of its round, ends after it, and leaves the level beneath', () => {
+    const s = running(effect({ rounds: 1, speed: { round_s: 2 } }));
+    s.to(1.3);
+    s.engine.move('main', moves(s.slot(101, 'Tilt'), { level: 0.5, wave: s.wave() }), 1.3);
+    s.to(1.3 + 2 * FRAME);
+    expect(s.out(101, 'Tilt')).toBeLessThan(0.02);
+    s.to(2.3 + FRAME);
+    expect(s.out(101, 'Tilt')).toBeCloseTo(1, 2);
+    s.to(3.4);
+    expect(s.out(101, 'Tilt')).toBeCloseTo(0.5, 6);
+    expect(s.engine.busy).toBe(false);
+  });
+
+  test('three rounds are three, also for what is handed over in the middle', () => {
+    const s = running(effect({ rounds: 3, speed: { round_s: 1 } }));
+    s.engine.move('main', moves(s.slot(101, 'Tilt'), { level: 0.5, wave: s.wave() }), 0);
+    s.to(1.5);
+    const again = new Engine(s.slots);
+    again.setPrograms(compileEffects(s.show, 120));
+    again.restore(describeCopy(s.engine.copy()), 0);
+    let now = 0;
+    const at = (time: number): number => {
+      while (now < time) again.tick((now += FRAME));
+      return again.shared.out[s.slot(101, 'Tilt')] ?? NaN;
+    };
+    s.to(1.75);
+    expect(at(0.25)).toBeCloseTo(s.out(101, 'Tilt'), 1);
+    expect(at(1.7)).toBeCloseTo(0.5, 6);
+  });
+
+  test('comes in and goes out over its own times, whatever the cue takes', () => {
+    const s = running(effect({ tracks: [tilt({ base: 1, size: 0 })], in_s: 2, out_s: 4 }));
+    s.engine.move('main', moves(s.slot(101, 'Tilt'), { level: 0, wave: s.wave() }), 0);
+    s.to(1);
+    expect(s.out(101, 'Tilt')).toBeCloseTo(0.5, 2);
+    s.to(3);
+    s.engine.move('main', moves(s.slot(101, 'Tilt'), { level: 0, up_s: 0 }), 3);
+    s.to(5);
+    expect(s.out(101, 'Tilt')).toBeCloseTo(0.5, 2);
+  });
+
+  test('one that rides goes on over the level of another list, without a jump, and leaves with its own', () => {
+    const s = running(
+      effect({ tracks: [tilt({ mode: 'relative', size: 0.4 })], rides: true, speed: { hz: 0.5 } }),
+    );
+    const at = s.slot(101, 'Tilt');
+    s.engine.move('main', moves(at, { level: 0.3, wave: s.wave() }), 0);
+    s.to(1.25);
+    const before = s.out(101, 'Tilt');
+    s.engine.move('other', moves(at, { level: 0.7, up_s: 2 }), 1.25);
+    s.to(1.25 + FRAME);
+    expect(Math.abs(s.out(101, 'Tilt') - before)).toBeLessThan(0.05);
+    s.to(7);
+    const swing = [0, 0.5, 1, 1.5].map((t) => {
+      s.to(7 + t);
+      return s.out(101, 'Tilt');
+    });
+    expect(Math.max(...swing) - Math.min(...swing)).toBeGreaterThan(0.3);
+    expect((Math.max(...swing) + Math.min(...swing)) / 2).toBeCloseTo(0.7, 1);
+    s.engine.release('main', 1, 9);
+    s.to(11);
+    expect(s.out(101, 'Tilt')).toBeCloseTo(0.7, 6);
+  });
+
+  test('one that belongs to its list goes with it', () => {
+    const s = running(effect({ tracks: [tilt({ mode: 'relative', size: 0.4 })] }));
+    s.engine.move('main', moves(s.slot(101, 'Tilt'), { level: 0.3, wave: s.wave() }), 0);
+    s.to(1);
+    s.engine.move('other', moves(s.slot(101, 'Tilt'), { level: 0.7 }), 1);
+    s.to(3);
+    expect(s.out(101, 'Tilt')).toBeCloseTo(0.7, 6);
+  });
 });

@@ -87,7 +87,7 @@ export class Engine {
     this.under = Float32Array.from(slots.defaults);
     this.inhibit = new Float32Array(n).fill(1);
     this.lists = new ListMerge(slots, this.effects);
-    this.hands = new HandsMerge(slots, this.effects);
+    this.hands = new HandsMerge(slots);
     this.fixed = new FixedSlots(n);
     this.work = { dirty: new Uint32Array(n), marked: new Uint8Array(n), count: 0 };
     this.wire = new Wire(slots, this.shared.dmx);
@@ -146,7 +146,8 @@ export class Engine {
     const family = this.slots.family[slot];
     const isIntensity = family === INTENSITY;
     const to = moves.level[i] as number;
-    const stage = this.lists.played(slot);
+    this.lists.played(slot);
+    const stage = this.lists.unridden;
     const isMine = list.owned[slot] === 1 && list.releasing[slot] === 0 && this.lists.by === list;
     if (!isMine) list.begin(slot, stage, isIntensity);
     const from = isMine ? (list.fades.level[slot] as number) : stage;
@@ -501,8 +502,8 @@ export class Engine {
       blackout: this.blackout,
       stamp: this.stamp,
       cycles: effects.counted(),
-      lists: lists.lists.map((list) => copyOfList(list, effects)),
-      programmers: hands.operators.map((operator) => copyOfOperator(operator, effects)),
+      lists: lists.lists.map((list) => copyOfList(list)),
+      programmers: hands.operators.map((operator) => copyOfOperator(operator)),
     };
   }
 
@@ -537,7 +538,12 @@ export class Engine {
   private list(listId: string): Playback {
     const found = this.lists.lists.find((l) => l.id === listId);
     if (found) return found;
-    const list = new Playback(listId, this.slots.keys.length, this.lists.lists.length);
+    const list = new Playback(
+      listId,
+      this.slots.keys.length,
+      this.lists.lists.length,
+      this.effects,
+    );
     this.setUp(list);
     this.lists.lists.push(list);
     // Another may be alone on stage just now.
@@ -549,7 +555,7 @@ export class Engine {
     const found = this.hands.operators.find((p) => p.userId === userId);
     if (found) return found;
     const n = this.slots.keys.length;
-    const p = new Operator(userId, n);
+    const p = new Operator(userId, n, this.effects);
     this.hands.operators.push(p);
     return p;
   }

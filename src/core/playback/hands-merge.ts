@@ -2,7 +2,6 @@
  * The second stage of the merge: what operators hold lies over what plays, in the order in which they touched it, each by
  * how much of it shows (docs/playback.md, Programmers; merge.test.ts).
  */
-import type { EffectClock } from './effect-clock.ts';
 import { within } from './list-merge.ts';
 import type { Operator } from './operator.ts';
 import type { Slots } from './slots.ts';
@@ -12,10 +11,7 @@ export class HandsMerge {
   /** Place of the operator whose value `over` met last, -1 for none. */
   heldBy = -1;
 
-  constructor(
-    private readonly slots: Slots,
-    private readonly clock: EffectClock,
-  ) {}
+  constructor(private readonly slots: Slots) {}
 
   /** Nobody holds anything. */
   get areEmpty(): boolean {
@@ -60,10 +56,9 @@ export class HandsMerge {
   }
 
   private held(operator: Operator, slot: number, beneath: number, weight: number): number {
-    const { programs, turns, now_s } = this.clock;
     const value = beneath * (1 - weight) + (operator.fades.level[slot] as number) * weight;
     return operator.effects.count > 0
-      ? within(operator.effects.applied(slot, value, programs, turns, now_s, weight))
+      ? within(operator.effects.applied(slot, value, weight, 'all'))
       : value;
   }
 }

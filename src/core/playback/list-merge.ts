@@ -2,7 +2,7 @@
  * The first stage of the merge: what lists and faders make of a slot (docs/playback.md, How playbacks meet).
  *
  * Intensity: the highest of those that are merged so, against the one of the others with the highest priority that acted
- * last. All else: the highest priority, then the latest to act. Effects of the winner run on top. What is being let go of
+ * last. All else: the highest priority, then the latest to act. Effects of the winner run on top; those that ride, of any list. What is being let go of
  * is there by its share (merge.test.ts asks all of it of a model; continuity.test.ts that nothing jumps).
  */
 import type { EffectClock } from './effect-clock.ts';
@@ -50,6 +50,8 @@ export class ListMerge {
   by: Playback | null = null;
   /** Of the last merge: its level, effects left out. */
   level = 0;
+  /** Of what `played` said last: without what rides on it, which stays when another list takes the slot. */
+  unridden = 0;
   /** Of the last merge: the strongest of the lists that are not merged by the highest. */
   latest: Playback | null = null;
   /** Of the last merge: the highest of the lists that are merged so. */
@@ -102,17 +104,32 @@ export class ListMerge {
   played(slot: number, except: Playback | null = null): number {
     const { lists } = this;
     this.by = this.merge(slot, except);
-    const value = this.by === null ? this.level : this.withEffects(this.by, slot, this.level);
+    let value = this.by === null ? this.level : this.withEffects(this.by, slot, this.level);
     for (let i = 0; i < lists.length; i++)
-      if ((lists[i] as Playback).releases > 0) return this.withReleases(slot, value, except);
-    return value;
+      if ((lists[i] as Playback).releases > 0) {
+        value = this.withReleases(slot, value, except);
+        break;
+      }
+    this.unridden = value;
+    return this.clock.programs.rides ? this.ridden(slot, value, except) : value;
   }
 
   private withEffects(list: Playback, slot: number, level: number): number {
-    const { programs, turns, now_s } = this.clock;
-    return list.effects.count > 0
-      ? within(list.effects.applied(slot, level, programs, turns, now_s))
-      : level;
+    return list.effects.count > 0 ? within(list.effects.applied(slot, level, 1, 'own')) : level;
+  }
+
+  /** What rides on whatever plays, of every list that has it here; of one that lets go, by its share. */
+  private ridden(slot: number, played: number, except: Playback | null): number {
+    const { lists } = this;
+    let value = played;
+    for (let i = 0; i < lists.length; i++) {
+      const list = lists[i] as Playback;
+      if (list === except || list.effects.count === 0) continue;
+      const share =
+        list.releasing[slot] === 1 && list.share !== null ? (list.share.level[slot] as number) : 1;
+      value = within(list.effects.applied(slot, value, share, 'riding'));
+    }
+    return value;
   }
 
   /** Ranks what is on its way out on a slot with what stays. @returns false where nothing is on its way out */

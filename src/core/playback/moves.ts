@@ -8,6 +8,7 @@ import type { CueRow, ValueRow } from '../cues/rows.ts';
 import type { Show } from '../show/show.ts';
 import type { Moves } from './engine.ts';
 import { curveIndex } from './fades.ts';
+import type { FindWave } from './programs.ts';
 import { POSITION } from './slots.ts';
 
 interface Draft {
@@ -20,9 +21,6 @@ interface Draft {
   wave: number;
   phase: number;
 }
-
-/** Finds the place of an effect's wave in the clock's programs. */
-export type FindWave = (effectId: string, attribute: string) => number;
 
 /** Where cues are played: the rig as slots, and the clock's programs. */
 export interface Onto {
@@ -73,7 +71,9 @@ function timed(show: Show, slot: number, value: ValueRow, cue: CueRow, onto: Ont
 /** The wave that a value runs, as the clock knows it. */
 export function waveOf(show: Show, value: Valued, find: FindWave): { wave: number; phase: number } {
   const effect = effectOf(show, value);
-  return effect ? { wave: find(effect.id, value.attribute), phase: effect.phase } : STILL;
+  return effect
+    ? { wave: find(effect.id, value.attribute, value.fixtureId), phase: effect.phase }
+    : STILL;
 }
 const STILL = { wave: -1, phase: 0 };
 

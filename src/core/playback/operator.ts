@@ -1,4 +1,5 @@
 /** One operator's programmer in the merge: held values over playback, on their way in and out, live or blind. */
+import type { EffectClock } from './effect-clock.ts';
 import { EffectLayer } from './effect-layer.ts';
 import { curveIndex, Fades, type Work } from './fades.ts';
 import { POSITION, type Slots } from './slots.ts';
@@ -47,12 +48,13 @@ export class Operator {
   constructor(
     readonly userId: string,
     size: number,
+    clock: EffectClock,
   ) {
     this.fades = new Fades(size);
     this.weight = new Fades(size);
     this.held = new Uint8Array(size);
     this.touched = new Float64Array(size);
-    this.effects = new EffectLayer(size);
+    this.effects = new EffectLayer(size, clock);
     this.seen = new Uint8Array(size);
   }
 

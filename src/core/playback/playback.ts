@@ -1,5 +1,6 @@
 /** One playback: a cue list, or a look on a fader. What it holds, on a clock of its own that can be paused, paced and led by hand. */
 import { PRIORITY } from '../lists/rows.ts';
+import type { EffectClock } from './effect-clock.ts';
 import { EffectLayer } from './effect-layer.ts';
 import { Fades } from './fades.ts';
 
@@ -62,12 +63,13 @@ export class Playback {
     size: number,
     /** Its place among the engine's playbacks. */
     readonly place: number,
+    clock: EffectClock,
   ) {
     this.fades = new Fades(size);
     this.owned = new Uint8Array(size);
     this.releasing = new Uint8Array(size);
     this.acted = new Float64Array(size);
-    this.effects = new EffectLayer(size);
+    this.effects = new EffectLayer(size, clock);
   }
 
   /** Its master goes to a level in a time of the engine's clock. */

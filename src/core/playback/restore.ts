@@ -20,7 +20,7 @@ const bank = (f: Fades): FadesCopy => ({
   active: f.activity(),
 });
 
-export const copyOfList = (l: Playback, clock: EffectClock): EngineCopy['lists'][number] => ({
+export const copyOfList = (l: Playback): EngineCopy['lists'][number] => ({
   listId: l.id,
   rate: l.rate,
   moving: l.moving,
@@ -36,19 +36,16 @@ export const copyOfList = (l: Playback, clock: EffectClock): EngineCopy['lists']
   fades: bank(l.fades),
   share: l.share && bank(l.share),
   carry: l.carry && bank(l.carry),
-  effects: l.effects.saved(clock.programs, clock.now_s),
+  effects: l.effects.saved(),
 });
 
-export const copyOfOperator = (
-  p: Operator,
-  clock: EffectClock,
-): EngineCopy['programmers'][number] => ({
+export const copyOfOperator = (p: Operator): EngineCopy['programmers'][number] => ({
   userId: p.userId,
   held: p.held.slice(),
   touched: p.touched.slice(),
   fades: bank(p.fades),
   weight: bank(p.weight),
-  effects: p.effects.saved(clock.programs, clock.now_s),
+  effects: p.effects.saved(),
   blind: p.liveTo === 0,
 });
 
@@ -76,12 +73,10 @@ function restoreEffects(
   layer: EffectLayer,
   kept: readonly SavedEffect[] | undefined,
   places: Places,
-  now_s: number,
 ): void {
   for (const e of kept ?? []) {
     const [slot, wave] = [places.slot(e.slot), places.wave(e.key)];
-    if (slot !== undefined && wave !== undefined)
-      layer.restore(slot, wave, e.phase, e.weight, now_s);
+    if (slot !== undefined && wave !== undefined) layer.restore(slot, wave, e);
   }
 }
 
@@ -110,7 +105,7 @@ export function restoreList(
     list.letsGo(slot, list.clock_s, s.duration_s ?? 0);
     if (list.share && s.share) put(list.share, slot, s.share, list.clock_s);
   }
-  restoreEffects(list.effects, saved.effects, places, now_s);
+  restoreEffects(list.effects, saved.effects, places);
 }
 
 export function restoreOperator(
@@ -129,6 +124,6 @@ export function restoreOperator(
     put(p.fades, slot, s, now_s);
     put(p.weight, slot, s.weight, now_s);
   }
-  restoreEffects(p.effects, saved.effects, places, now_s);
+  restoreEffects(p.effects, saved.effects, places);
   p.live = p.liveTo = saved.blind ? 0 : 1;
 }

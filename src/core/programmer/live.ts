@@ -4,6 +4,7 @@ import { LOOKERS, PLAYERS } from '../roles.ts';
 import { defineLive } from '../live/define-live.ts';
 import { Level, Numbers, Attribute, On, Families } from '../live/params.ts';
 import { idOf, StagePoint, Time } from '../show/fields.ts';
+import { EffectRow } from '../effects/rows.ts';
 import { CURVES, PIVOTS } from '../select/fan.ts';
 
 export const set = defineLive({
@@ -158,6 +159,17 @@ export const effect = defineLive({
     effect: idOf('effects'),
     on: z.boolean().default(true),
     fade_s: Time.optional(),
+  },
+  roles: PLAYERS,
+});
+
+export const tryEffect = defineLive({
+  command: 'try-effect',
+  says: 'Plays an effect that is being made or changed: on the operator’s selection, and wherever the one runs that it changes. Without an effect it ends; what was there comes back, or goes on by the one that was kept.',
+  params: {
+    effect: EffectRow.nullable(),
+    /** With an end: the effect that was kept, which runs on where this one was tried. */
+    kept: idOf('effects').optional(),
   },
   roles: PLAYERS,
 });

@@ -62,8 +62,7 @@ export type MeaningTable = Extract<Listed, { means?: true }>['name'];
 export type Tables = { readonly [T in TableName]: ReadonlyMap<IdOf<T>, RowOf[T]> };
 
 /** The rows of a table whose name is only known when it runs. Row and id are of that table, whichever it is. */
-export const rowsIn = (show: Tables, table: TableName): ReadonlyMap<string, AnyRow> =>
-  show[table];
+export const rowsIn = (show: Tables, table: TableName): ReadonlyMap<string, AnyRow> => show[table];
 
 /** A definition as those ask it that know no table: rows go in as what they are of. */
 export type AnyTable = TableDefinition<TableName, never, Tables, TableName, boolean, AnyRow>;

@@ -37,7 +37,7 @@ function stage() {
   engine.tick(0);
   const all = [...show.fixtures.values()].flatMap((f) => index.get(slotKey(f.id, 'Dimmer')) ?? []);
   const pan = index.get(slotKey(idOf(show, 101), 'Pan')) ?? 0;
-  return { engine, all, pan, wave: waveFinder(programs)(effect?.id ?? '', 'Dimmer') };
+  return { engine, all, pan, wave: waveFinder(programs)(effect?.id ?? '', 'Dimmer', '') };
 }
 
 function oneList(): number {

@@ -2,8 +2,8 @@
 import type { HeldValue } from '../../core/live/messages.ts';
 import { effectOver, lookSlots, placesOf } from '../../core/looks/resolve.ts';
 import { effectOf, levelOf, type Valued } from '../../core/looks/value.ts';
+import { laneOf } from '../../core/effects/lanes.ts';
 import { reachOf } from '../../core/palettes/resolve.ts';
-import { baseOf } from '../../core/rig/attributes.ts';
 import { slotKey } from '../../core/cues/rows.ts';
 import type { PaletteRow } from '../../core/palettes/rows.ts';
 import { same } from '../../core/same.ts';
@@ -64,12 +64,8 @@ export function followed(
 /** Whether the effect that a value runs moves its attribute, as the effect is now. */
 function effectMoves(p: Programmers, v: Pick<HeldValue, 'attribute' | 'effect' | 'look'>): boolean {
   if (v.look !== undefined || !v.effect) return true;
-  return (
-    p.show.effects
-      .get(v.effect.id)
-      ?.tracks.some((t) => t.attribute === v.attribute || t.attribute === baseOf(v.attribute)) ??
-    false
-  );
+  const effect = p.show.effects.get(v.effect.id);
+  return effect !== undefined && laneOf(effect, v.attribute) !== undefined;
 }
 
 /** Attributes that an effect moves since it was changed: whoever runs it takes them. */

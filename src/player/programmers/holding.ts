@@ -1,4 +1,5 @@
 /** Holding values and letting go of them. */
+import { laneOf } from '../../core/effects/lanes.ts';
 import { plural } from '../../core/words.ts';
 import type { HeldValue } from '../../core/live/messages.ts';
 import type { CommandOf } from '../../core/live/commands.ts';
@@ -196,9 +197,7 @@ function tellBoth(
 /** A relative effect goes on over a new level; one that makes the level itself ends when a level is set by hand. */
 function effectKept(p: Programmers, held: HeldValue | undefined): HeldValue['effect'] {
   const effect = held?.effect ? p.show.effects.get(held.effect.id) : undefined;
-  const track =
-    effect?.tracks.find((t) => t.attribute === held?.attribute) ??
-    effect?.tracks.find((t) => held?.attribute.startsWith(`${t.attribute}@`));
+  const track = effect && held ? laneOf(effect, held.attribute) : undefined;
   return track?.mode === 'relative' ? held?.effect : undefined;
 }
 

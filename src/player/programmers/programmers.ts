@@ -5,9 +5,10 @@
  * (the clock), `seen` (what others see). None of them knows another's inside.
  */
 import type { Tracked } from '../../core/cues/tracking.ts';
-import type { FindWave } from '../../core/playback/moves.ts';
+import type { FindWave } from '../../core/playback/programs.ts';
 import type { HeldValue } from '../../core/live/messages.ts';
-import type { MutableShow } from '../../core/show/show.ts';
+import type { EffectRow } from '../../core/effects/rows.ts';
+import type { MutableShow, RowChange } from '../../core/show/show.ts';
 import type { Refusal } from '../../core/refusal.ts';
 import type { Actor } from '../actor.ts';
 import type { ShowMessage } from '../clock-messages.ts';
@@ -21,6 +22,17 @@ export interface OperatorState {
   highlight: boolean;
   /** What was cleared or let go, step by step, the last one last. */
   clears: HeldValue[][];
+  /** An effect that is being made or changed. */
+  trial: Trial | null;
+}
+
+/** An effect that is tried before it is kept. */
+export interface Trial {
+  row: EffectRow;
+  /** What the show has under its id. */
+  before: EffectRow | null;
+  /** What was held on the slots that it moves, before; undefined: nothing. */
+  held: Map<string, HeldValue | undefined>;
 }
 
 /** What is kept of an operator between one process and the next; nothing stays highlit by accident. */
@@ -55,6 +67,8 @@ interface ProgrammersNeeds {
     other: Pick<Actor, 'userId' | 'name'>,
     values: readonly { fixtureId: string; attribute: string }[],
   ) => void;
+  /** Rows of effects as they are tried: laid into what plays, not into the show. */
+  lay: (rows: readonly RowChange[]) => void;
   present: (userId: string) => boolean;
   changed: (userId: string, urgency: 'now' | 'soon') => void;
 }
@@ -71,7 +85,12 @@ const freshOperator = (name: string): OperatorState => ({
   blind: false,
   highlight: false,
   clears: [],
+  trial: null,
 });
+
+/** Taken by an effect that was tried when the process ended: nobody set it. */
+const isOfATrial = (show: MutableShow, { taken, effect, look }: HeldValue): boolean =>
+  taken === true && look === undefined && effect !== undefined && !show.effects.has(effect.id);
 
 export function makeProgrammers(
   needs: ProgrammersNeeds,
@@ -81,7 +100,7 @@ export function makeProgrammers(
   for (const [id, o] of saved)
     operators.set(id, {
       ...freshOperator(o.name),
-      values: new Map(o.values),
+      values: new Map(o.values.filter(([, v]) => !isOfATrial(needs.show, v))),
       selection: o.selection,
       blind: o.blind ?? false,
       clears: o.clears ?? [],

@@ -53,7 +53,7 @@ export function tellHeld(
     holds.levels[i] = v.level;
     if (how === 'timed') holds.fade_s[i] = v.fade_s;
     if (how === 'timed') holds.delay_s[i] = v.delay_s;
-    if (v.effect) holds.wave[i] = p.findWave(v.effect.id, v.attribute);
+    if (v.effect) holds.wave[i] = p.findWave(v.effect.id, v.attribute, v.fixtureId);
     if (v.effect) holds.phase[i] = v.effect.phase;
   }
   p.tell({ do: 'hold', showId: p.id, userId, holds });

@@ -157,8 +157,10 @@ function effectTitle(effect: EffectRow, chosen: number, running: boolean): strin
     : `Over the ${chosen} selected, in their order`;
 }
 
-const sayPace = ({ speed }: EffectRow): string =>
-  'hz' in speed ? `${speed.hz.toFixed(2)} Hz` : `${speed.beats} beats`;
+const sayPace = ({ speed }: EffectRow): string => {
+  if ('hz' in speed) return `${speed.hz.toFixed(2)} Hz`;
+  return 'round_s' in speed ? `${speed.round_s} s` : `${speed.beats} beats`;
+};
 
 export function EffectTile({
   effect,
