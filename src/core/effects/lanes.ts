@@ -35,7 +35,7 @@ export const attributesOfLane = (mode: Mode, track: Pick<EffectTrack, 'attribute
     : spreadOverCells(mode, track.attribute);
 
 /** What a step goes to for one unit: by its palette, as that unit was held, or the step's own level. */
-export function levelOfStep(
+function levelOfStep(
   source: PaletteSource,
   step: EffectStep,
   fixture: FixtureRow,

@@ -262,7 +262,7 @@ export class EffectLayer {
           weight: runs.weight(slot, now),
           ...(Number.isNaN(runs.until[slot])
             ? {}
-            : { began: runs.began[slot] as number, until: runs.until[slot] as number }),
+            : { began: runs.began[slot], until: runs.until[slot] }),
         });
     }
     return kept;

@@ -247,8 +247,8 @@ describe('an effect that is worked on while it runs', () => {
   }
 
   const track = fc.record({
-    wave: fc.constantFrom('sine', 'triangle', 'steps') as fc.Arbitrary<EffectTrack['wave']>,
-    mode: fc.constantFrom('absolute', 'relative') as fc.Arbitrary<EffectTrack['mode']>,
+    wave: fc.constantFrom<EffectTrack['wave'][]>('sine', 'triangle', 'steps'),
+    mode: fc.constantFrom<EffectTrack['mode'][]>('absolute', 'relative'),
     size: fc.constantFrom(0.2, 0.5),
     base: fc.double({ min: 0.25, max: 0.5, noNaN: true }),
     offset: fc.double({ min: 0, max: 1, noNaN: true }),
@@ -259,7 +259,7 @@ describe('an effect that is worked on while it runs', () => {
   });
   const state = fc.record({
     track,
-    direction: fc.constantFrom('forward', 'back', 'bounce') as fc.Arbitrary<EffectRow['direction']>,
+    direction: fc.constantFrom<EffectRow['direction'][]>('forward', 'back', 'bounce'),
     hz: fc.double({ min: 0.05, max: 0.5, noNaN: true }),
     phase: fc.constantFrom(0, 0.25, 0.5, 0.75),
     wait: fc.integer({ min: 1, max: 12 }),

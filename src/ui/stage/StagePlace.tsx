@@ -18,7 +18,35 @@ import { Programmer } from './Programmer';
 import { ProgrammerSheet } from './ProgrammerSheet';
 import { Shelf } from './shelf/Shelf';
 import { StageBar } from './StageBar';
+import { Tabs } from '../parts/controls';
+import { useTrying, type Trying } from '../state/trying';
+import { EffectDeck } from './effect/EffectDeck';
+import { EffectPanel } from './effect/EffectPanel';
+import { useState } from 'react';
 import { useParts } from '../state/use-parts';
+
+/** Beside an effect that is worked on: how it runs, or the controls that hold what its steps are made of. */
+function DeckOrEffect({ trying }: { trying: Trying }) {
+  const [side, setSide] = useState<'effect' | 'controls'>('effect');
+  return (
+    <div className="flex h-full flex-col bg-panel">
+      <div className="flex h-10 flex-none items-center border-b border-line px-3">
+        <Tabs
+          label="Beside the effect"
+          value={side}
+          options={[
+            { value: 'effect', label: 'How it runs' },
+            { value: 'controls', label: 'Controls' },
+          ]}
+          onChange={setSide}
+        />
+      </div>
+      <div className="min-h-0 flex-1">
+        {side === 'effect' ? <EffectDeck trying={trying} /> : <Deck />}
+      </div>
+    </div>
+  );
+}
 
 const Space = dynamic(() => import('./space/Space').then((m) => m.Space), {
   ssr: false,
@@ -58,6 +86,7 @@ export function StagePlace() {
   const router = useRouter();
   const showId = useScreen((s) => s.showId);
   const playing = useScreen((s) => mayPlay(s.you.role) && s.connection === 'live');
+  const trying = useTrying((s) => (s.trying?.showId === showId ? s.trying : null));
   const looking = useCueLook((s) => s.cueId !== null);
   const hint = AIMING[tool];
   return (
@@ -93,9 +122,15 @@ export function StagePlace() {
               </div>
             </Panel>
             <Divider flat />
-            <Panel id="shelf" defaultSize={150} minSize={44} collapsible>
-              <Shelf />
-            </Panel>
+            {trying ? (
+              <Panel id="effect" defaultSize={360} minSize={200}>
+                <EffectPanel trying={trying} />
+              </Panel>
+            ) : (
+              <Panel id="shelf" defaultSize={150} minSize={44} collapsible>
+                <Shelf />
+              </Panel>
+            )}
           </Group>
         </Panel>
         {sheet && (
@@ -108,7 +143,7 @@ export function StagePlace() {
         )}
         <Divider />
         <Panel id="deck" defaultSize={316} minSize={260} collapsible>
-          <Deck />
+          {trying ? <DeckOrEffect trying={trying} /> : <Deck />}
         </Panel>
       </Group>
       <Programmer />

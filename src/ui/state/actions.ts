@@ -253,7 +253,7 @@ const underway = new Set<Promise<unknown>>();
 let lastOwn = 0;
 
 /** When this comes back, this screen knows all that its person holds, after everything that was typed before. */
-async function settled(): Promise<void> {
+export async function settled(): Promise<void> {
   await Promise.all(underway);
   await connection?.settle(lastOwn);
 }

@@ -11,6 +11,7 @@ import { Button, IconButton, Tabs } from '../../parts/controls';
 import { Sortable, SortableItem } from '../../parts/sortable';
 import { useBox } from '../../parts/use-box';
 import { edit } from '../../state/actions';
+import { openEffect } from '../../state/trying';
 import { useStage, type Shelf as ShelfName } from '../../state/stage';
 import { mayEdit, useScreen, useShow } from '../../state/store';
 import { DoingDialog, type Doing } from './doing';
@@ -157,9 +158,7 @@ export function Shelf() {
             <IconButton
               label={makeWords(shelf)}
               className="!size-7"
-              onClick={() =>
-                setDoing(shelf === 'effects' ? { do: 'edit', effect: null } : { do: 'record' })
-              }
+              onClick={() => (shelf === 'effects' ? openEffect(null) : setDoing({ do: 'record' }))}
             >
               <Plus size={15} />
             </IconButton>

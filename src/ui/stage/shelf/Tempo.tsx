@@ -1,27 +1,17 @@
 /** The shared tempo of effects that count in beats: dragged, typed, or tapped. */
 'use client';
-import { useRef } from 'react';
 import { Scrub } from '../../parts/controls';
+import { useTaps } from '../../parts/use-taps';
 import { said, streamCommand } from '../../state/actions';
 import { mayPlay, useScreen } from '../../state/store';
-
-/** A longer pause begins a new count. */
-const PAUSE_MS = 2500;
-const TAPS_KEPT = 8;
 
 export function Tempo() {
   const bpm = useScreen((s) => s.playback.tempo_bpm);
   const role = useScreen((s) => s.you.role);
-  const taps = useRef<number[]>([]);
-  const tap = (): void => {
-    const now = performance.now();
-    const last = taps.current.at(-1) ?? 0;
-    taps.current = now - last > PAUSE_MS ? [now] : [...taps.current, now].slice(-TAPS_KEPT);
-    const { length } = taps.current;
-    if (length < 3) return;
-    const beat = (now - (taps.current[0] ?? now)) / (length - 1);
-    void said({ command: 'tempo', bpm: Math.min(600, Math.max(10, Math.round(60_000 / beat))) });
-  };
+  const tap = useTaps(
+    (beat_s) =>
+      void said({ command: 'tempo', bpm: Math.min(600, Math.max(10, Math.round(60 / beat_s))) }),
+  );
   const disabled = !mayPlay(role);
   return (
     <span className="flex items-center gap-1 text-[12px] text-muted">

@@ -9,7 +9,6 @@ import { Ask } from '../../parts/controls';
 import { edit } from '../../state/actions';
 import type { Shelf as ShelfName } from '../../state/stage';
 import { useShow } from '../../state/store';
-import { EffectEditor } from './EffectEditor';
 import { DeleteLook, LookEditor, RecordLook } from './LookDialogs';
 import { DeletePalette, RecordPalette, Rename, UpdatePalette, Uses } from './PaletteDialogs';
 
@@ -17,7 +16,7 @@ export type Doing =
   | { do: 'record' }
   | { do: 'update' | 'delete' | 'rename' | 'uses'; palette: PaletteRow }
   | { do: 'edit' | 'delete'; look: LookRow }
-  | { do: 'edit' | 'delete'; effect: EffectRow | null };
+  | { do: 'delete'; effect: EffectRow };
 
 const NAMED_USES = 8;
 
@@ -104,6 +103,5 @@ export function DoingDialog({
       />
     );
   }
-  if (doing.do === 'edit') return <EffectEditor effect={doing.effect} onClose={onClose} />;
-  return doing.effect && <DeleteEffect effect={doing.effect} onClose={onClose} />;
+  return <DeleteEffect effect={doing.effect} onClose={onClose} />;
 }

@@ -1,10 +1,11 @@
 /** Pictures made from what a tile holds: the light's colour, a level, where it falls, a pattern, a wave. */
 'use client';
-import { useMemo } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import { kelvin } from '@/core/color/mix';
 import { colourOf, colourParts } from '@/core/color/unit-colour';
 import { displayRGB } from '@/core/color/mix';
-import { waveAt } from '@/core/effects/wave';
+import { phases } from '@/core/effects/spread';
+import { appliedTo, hertz, phaseOf, waveAt } from '@/core/effects/wave';
 import { lookSlots } from '@/core/looks/resolve';
 import { levelOf } from '@/core/looks/value';
 import { reachOf } from '@/core/palettes/resolve';
@@ -216,43 +217,57 @@ export function LookPicture({
   );
 }
 
-/** Its waves over two cycles. */
-export function EffectPicture({
-  effect,
-  className = BOX,
-}: {
-  effect: EffectRow;
-  className?: string;
-}) {
-  const lines = useMemo(
-    () =>
-      effect.tracks.slice(0, 4).map((t) =>
-        Array.from({ length: 65 }, (_, i) => {
-          const w = waveAt(t, (i / 32) % 1);
-          return `${(i / 64) * 96},${34 - w * 28 * Math.abs(t.size || 1) ** 0.35}`;
-        }).join(' '),
-      ),
-    [effect],
-  );
+const UNITS = 6;
+const PICTURE_MS = 66;
+
+/** All moving pictures of a page are drawn at once, some fifteen times a second. */
+const drawings = new Set<(now: number) => void>();
+let timer: ReturnType<typeof setInterval> | undefined;
+function draws(draw: (now: number) => void): () => void {
+  draw(0);
+  if (window.matchMedia('(prefers-reduced-motion: reduce)').matches) return () => undefined;
+  drawings.add(draw);
+  timer ??= setInterval(() => {
+    for (const each of drawings) each(performance.now());
+  }, PICTURE_MS);
+  return () => {
+    drawings.delete(draw);
+    if (drawings.size > 0) return;
+    clearInterval(timer);
+    timer = undefined;
+  };
+}
+
+/** An effect as it goes over a few units: up and down by its first lane, lit by the intensity’s. */
+export function MovingEffect({ effect }: { effect: Omit<EffectRow, 'id' | 'number'> }) {
+  const dots = useRef<(SVGCircleElement | null)[]>([]);
+  useEffect(() => {
+    const where = phases(UNITS, effect.spread);
+    const intensity = effect.tracks.find((t) => t.attribute === 'Dimmer');
+    const high = effect.tracks.find((t) => t !== intensity);
+    const hz = hertz(effect.speed, TEMPO_BPM);
+    return draws((now) => {
+      where.forEach((offset, i) => {
+        const phase = phaseOf(effect.direction, (now / 1000) * hz, offset);
+        const y = 33 - (high ? waveAt(high, phase) : 0.5) * 26;
+        const light = intensity ? Math.min(1, Math.max(0, appliedTo(intensity, 0.5, phase))) : 1;
+        dots.current[i]?.setAttribute('cy', String(y));
+        dots.current[i]?.setAttribute('fill-opacity', String(0.12 + 0.88 * light));
+      });
+    });
+  }, [effect]);
   return (
-    <svg
-      viewBox="0 0 96 40"
-      preserveAspectRatio="none"
-      className={`${className} bg-ink`}
-      aria-hidden="true"
-    >
-      {lines.map((points, i) => (
-        <polyline
+    <svg viewBox="0 0 96 40" className={`${BOX} bg-ink`} aria-hidden="true">
+      {Array.from({ length: UNITS }, (_, i) => (
+        <circle
           key={i}
-          points={points}
-          fill="none"
-          stroke="var(--color-soft)"
-          strokeWidth="1.6"
-          vectorEffect="non-scaling-stroke"
-          strokeOpacity={1 - i * 0.25}
-          strokeDasharray={i === 0 ? undefined : i === 1 ? '5 3' : '2 3'}
+          ref={(dot) => void (dots.current[i] = dot)}
+          cx={11 + i * 14.8}
+          r={4.5}
+          fill="var(--color-soft)"
         />
       ))}
     </svg>
   );
 }
+const TEMPO_BPM = 100;

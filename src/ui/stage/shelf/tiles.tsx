@@ -9,9 +9,10 @@ import { reachOf } from '@/core/palettes/resolve';
 import type { PaletteRow } from '@/core/palettes/rows';
 import { plural } from '@/core/words';
 import { said } from '../../state/actions';
+import { openEffect } from '../../state/trying';
 import { mayEdit, mayPlay, useScreen, useShow } from '../../state/store';
 import type { Doing } from './doing';
-import { EffectPicture, LookPicture, PalettePicture } from './pictures';
+import { MovingEffect, LookPicture, PalettePicture } from './pictures';
 import { Tile, type TileAction } from './Tile';
 
 const EFFECT_FADE_S = 1;
@@ -178,7 +179,7 @@ export function EffectTile({
   );
   const uses = moment.uses(effect.id);
   const actions: TileAction[] = [
-    { label: 'Open and change …', act: () => begin({ do: 'edit', effect }) },
+    { label: 'Open and change …', act: () => openEffect(effect) },
     { label: 'Delete …', danger: true, act: () => begin({ do: 'delete', effect }) },
   ];
   return (
@@ -191,7 +192,7 @@ export function EffectTile({
       dim={chosen.length === 0}
       disabled={!moment.playable}
       title={effectTitle(effect, chosen.length, running)}
-      picture={<EffectPicture effect={effect} />}
+      picture={<MovingEffect effect={effect} />}
       actions={editable ? actions : []}
       onApply={() =>
         void said({ command: 'effect', effect: effect.id, on: !running, fade_s: EFFECT_FADE_S })
