@@ -409,8 +409,9 @@ function withoutSteps(show: Show, effect: EffectRow, palette: PaletteRow): RowCh
   );
   const step = (s: EffectStep): EffectStep => {
     if (s.palette !== palette.id) return s;
-    const { palette: _, ...rest } = s;
-    return { ...rest, units };
+    const rest: EffectStep = { ...s, units };
+    delete rest.palette;
+    return rest;
   };
   const tracks = effect.tracks.map((t) => (t.steps ? { ...t, steps: t.steps.map(step) } : t));
   return [updateRow('effects', effect, { tracks })];

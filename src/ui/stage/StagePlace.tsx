@@ -123,7 +123,7 @@ export function StagePlace() {
             </Panel>
             <Divider flat />
             {trying ? (
-              <Panel id="effect" defaultSize={360} minSize={200}>
+              <Panel id="effect" defaultSize={400} minSize={220}>
                 <EffectPanel trying={trying} />
               </Panel>
             ) : (

@@ -16,10 +16,11 @@ export function EffectDeck({ trying }: { trying: Trying }) {
   const { draft } = trying;
   return (
     <aside aria-label="How the effect runs" className="h-full overflow-y-auto bg-panel">
+      {trying.of === null && <BeginFrom draft={draft} />}
       <Speed draft={draft} />
       <Over draft={draft} />
       <OnWhat trying={trying} />
-      <BeginFrom draft={draft} />
+      {trying.of !== null && <BeginFrom draft={draft} />}
     </aside>
   );
 }
@@ -54,7 +55,8 @@ function Chips<T extends string>({
   onChange: (value: T) => void;
 }) {
   return (
-    <div role="group" aria-label={label} className="mt-1 flex flex-wrap gap-1.5">
+    <div role="group" aria-label={label} className="mt-1.5 flex flex-wrap gap-1.5">
+      <span className="w-full text-[12px] leading-4 text-muted">{label}</span>
       {options.map(([key, words]) => (
         <button
           key={key}
@@ -217,10 +219,10 @@ function Over({ draft }: { draft: EffectDraft }) {
         onChange={go}
       />
       <Chips
-        label="In the order of"
+        label="In which order"
         value={order}
         options={[
-          ['line', 'selection'],
+          ['line', 'as selected'],
           ['across', 'across the stage'],
           ['chance', 'by chance'],
         ]}
@@ -380,7 +382,7 @@ function OnWhat({ trying }: { trying: Trying }) {
   );
 }
 
-const FEW = 8;
+const FEW = 6;
 
 /** Beginnings: a press takes the lanes, the speed and the way of one that ships with Wingman; the name stays if one was given. */
 function BeginFrom({ draft }: { draft: EffectDraft }) {
@@ -391,7 +393,7 @@ function BeginFrom({ draft }: { draft: EffectDraft }) {
   const named = draft.name !== 'New effect' && !EFFECT_LIBRARY.some((e) => e.name === draft.name);
   return (
     <Part title="Begin from">
-      <div className="mt-1.5 grid grid-cols-4 gap-1.5">
+      <div className="mt-1.5 grid grid-cols-3 gap-1.5">
         {shown.map((e) => (
           <button
             key={e.name}
@@ -426,13 +428,4 @@ function BeginFrom({ draft }: { draft: EffectDraft }) {
   );
 }
 
-const FIRST = [
-  'Lift-off',
-  'Swell',
-  'Circle',
-  'Chase',
-  'Breathe',
-  'From the middle out',
-  'Hue round',
-  'Figure of eight',
-];
+const FIRST = ['Lift-off', 'Swell', 'Circle', 'Chase', 'Breathe', 'Hue round'];

@@ -410,6 +410,9 @@ function Steps({
           x={left ? cx - 9 : cx + 9}
           y={family ? yOf(0.5) + 22 : step.level > 0.5 ? cy + 15 : cy - 9}
           textAnchor={left ? 'end' : 'start'}
+          stroke="var(--color-panel)"
+          strokeWidth={4}
+          paintOrder="stroke"
           className={`num pointer-events-none text-[11px] ${on ? 'fill-standby' : 'fill-soft'}`}
         >
           {words}
