@@ -6,6 +6,8 @@ import { familyOf, attributesOf } from '../core/rig/attributes.ts';
 import { membersOf } from '../core/groups/members.ts';
 import type { FaderStatus } from '../core/live/messages.ts';
 import { levelOf, type Valued } from '../core/looks/value.ts';
+import { reachOf } from '../core/palettes/resolve.ts';
+import type { PaletteRow } from '../core/palettes/rows.ts';
 import { lookSlots } from '../core/looks/resolve.ts';
 import { columns, waveOf, type Onto } from '../core/playback/moves.ts';
 import type { Slots } from '../core/playback/slots.ts';
@@ -79,9 +81,18 @@ export class Faders {
   sizes(): Map<string, number> {
     const sizes = new Map<string, number>();
     for (const f of this.needs.show.faders.values())
-      if (f.holds.kind === 'effect')
+      if (f.holds.kind === 'effect' && f.mode === 'size')
         sizes.set(f.holds.id, (sizes.get(f.holds.id) ?? 1) * this.state(f).real);
     return sizes;
+  }
+
+  /** What each effect's speed is times now. */
+  paces(): Map<string, number> {
+    const paces = new Map<string, number>();
+    for (const f of this.needs.show.faders.values())
+      if (f.holds.kind === 'effect' && f.mode === 'rate')
+        paces.set(f.holds.id, (paces.get(f.holds.id) ?? 1) * rateAt(this.state(f).real));
+    return paces;
   }
 
   statuses(): FaderStatus[] {
@@ -134,6 +145,7 @@ export class Faders {
     const { holds } = fader;
     if (fader.mode === 'rate') {
       if (holds.kind === 'list') this.needs.lists.setRate(holds.id, rateAt(level));
+      else this.needs.sized();
       return;
     }
     if (holds.kind === 'effect') {
@@ -155,7 +167,7 @@ export class Faders {
         fader.startsWhenRaised &&
         this.needs.lists.at(holds.id) === null
       )
-        this.needs.lists.go(holds.id, null);
+        this.needs.lists.start(holds.id, fader.inListTime ? undefined : 0);
       if (level === 0 && was > 0 && fader.releasesAtZero) {
         // It is at zero by its own hand: there is nothing to pick up.
         this.needs.lists.release(holds.id, time_s);
@@ -251,6 +263,8 @@ export class Faders {
         level: s.level ?? 0,
         look: holds.id,
       }));
+    const palette = holds.kind === 'palette' ? show.palettes.get(holds.id) : undefined;
+    if (palette) return this.contentsOfPalette(palette);
     const group = holds.kind === 'group' ? show.groups.get(holds.id) : undefined;
     return group
       ? membersOf(show, group).flatMap((fixtureId) => {
@@ -261,6 +275,27 @@ export class Faders {
             : [];
         })
       : [];
+  }
+
+  /** What a palette says for the units that it was made for; one that names none, for all that it reaches. */
+  private contentsOfPalette(palette: PaletteRow): Valued[] {
+    const { show } = this.needs;
+    const named = new Set([
+      ...Object.keys(palette.fixtures),
+      ...Object.keys(palette.groups ?? {}).flatMap((id) => {
+        const group = show.groups.get(id);
+        return group ? membersOf(show, group) : [];
+      }),
+    ]);
+    const units = [...show.fixtures.values()].filter((f) => named.size === 0 || named.has(f.id));
+    return units.flatMap((fixture) =>
+      [...reachOf(show, palette, fixture)].map(([attribute, level]) => ({
+        fixtureId: fixture.id,
+        attribute,
+        level,
+        palette: palette.id,
+      })),
+    );
   }
 
   /** @param on pressed, or lifted */

@@ -100,7 +100,7 @@ export function openShow(opened: Opened): LiveShow {
   );
 
   const compilePrograms = (): Programs => {
-    const programs = compileEffects(show, standing.tempo_bpm, faders.sizes());
+    const programs = compileEffects(show, standing.tempo_bpm, faders.sizes(), faders.paces());
     rig.find = waveFinder(programs);
     return programs;
   };

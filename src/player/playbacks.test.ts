@@ -491,6 +491,88 @@ describe('faders', () => {
     expect([d.level(6), d.list(second)?.active]).toEqual([0, false]);
   });
 
+  test('a list that it starts follows the hand at once, or comes in its own time by choice', () => {
+    for (const [inListTime, after] of [
+      [false, 0.8],
+      [true, 0.2],
+    ] as const) {
+      const { show, second } = twoLists([80]);
+      const [cue] = show.cuesOf(second);
+      apply(show, 'change-cue', { id: cue?.id ?? '', set: { up_s: 4, down_s: 4 } });
+      withFader(show, { kind: 'list', id: second }, { startsWhenRaised: true, inListTime });
+      const d = desk(show);
+      d.say(mara, { command: 'fader', fader: 1, level: 1 });
+      d.pass(1);
+      expect(d.level(6)).toEqual(near(after));
+    }
+  });
+
+  test('a palette on a fader comes up on the units that it was made for', () => {
+    const show = ladder();
+    apply(show, 'record-palette', {
+      family: 'intensity',
+      name: 'Half',
+      values: [5, 6].map((n) => ({
+        fixtureId: idOf(show, n),
+        attribute: 'Dimmer',
+        level: 0.6,
+      })),
+    });
+    withFader(show, { kind: 'palette', id: [...show.palettes.keys()].at(-1) ?? '' });
+    const d = desk(show);
+    d.say(mara, { command: 'fader', fader: 1, level: 0.5 });
+    expect([5, 6, 4].map((n) => d.level(n))).toEqual([near(0.3), near(0.3), 0]);
+    d.say(mara, { command: 'fader', fader: 1, level: 0 });
+    expect(d.level(6)).toBe(0);
+  });
+
+  test('what a fader holds cannot be deleted under it: its light stays', () => {
+    const show = ladder();
+    apply(show, 'record-look', {
+      name: 'Warm',
+      values: [{ fixtureId: idOf(show, 6), attribute: 'Dimmer', level: 0.8 }],
+    });
+    const look = [...show.looks.keys()][0] ?? '';
+    withFader(show, { kind: 'look', id: look });
+    const d = desk(show);
+    d.say(mara, { command: 'fader', fader: 1, level: 1 });
+    expect(() => d.edit(mara, 'delete-look', { id: look })).toThrow('fader 1 “One” uses it now');
+    d.pass(1);
+    expect(d.level(6)).toEqual(near(0.8));
+  });
+
+  test('an effect is paced by a fader: itself in the middle, ten times as fast at the top', () => {
+    const show = ladder();
+    apply(show, 'set-effect', {
+      as: 'pulse',
+      set: {
+        name: 'Pulse',
+        tracks: [
+          {
+            attribute: 'Dimmer',
+            wave: 'rise',
+            mode: 'absolute',
+            size: 1,
+            base: 0,
+            width: 1,
+            offset: 0,
+          },
+        ],
+        speed: { round_s: 10 },
+        direction: 'forward',
+        spread: { turns: 0, groups: 0, blocks: 1, wings: 1 },
+      },
+    });
+    apply(show, 'put-on-fader', { holds: { kind: 'effect', id: 'pulse' }, mode: 'rate' });
+    const d = desk(show);
+    d.say(mara, { command: 'effect', fixtures: [6], effect: 'pulse', on: true });
+    d.pass(1);
+    expect(d.level(6)).toBeCloseTo(0.1, 1);
+    d.say(mara, { command: 'fader', fader: 1, level: 1 });
+    d.pass(0.5);
+    expect(d.level(6)).toBeCloseTo(0.6, 1);
+  });
+
   test('released from elsewhere, it waits until it is moved across what it gives', () => {
     const { show, second } = twoLists([80]);
     withFader(show, { kind: 'list', id: second }, { startsWhenRaised: true });

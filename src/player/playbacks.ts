@@ -157,6 +157,16 @@ export class Playbacks {
     return { ok: true, message: this.cueFirst(next.cue) };
   }
 
+  /** A fader that is raised starts its list at the first cue. @param time_s absent: in the cue’s own time */
+  start(listId: string, time_s: number | undefined): Answer {
+    const first = time_s === undefined ? undefined : this.next(listId)?.cue;
+    if (!first) return this.go(listId, null);
+    const { show, onto } = this.needs;
+    this.stand(listId, first, stateMoves(show, onto(), listId, first, time_s), { onTime: true });
+    this.needs.act(first);
+    return { ok: true, message: this.cueFirst(first) };
+  }
+
   /** Counts the rounds of links and chases that this step completes. */
   private count(state: ListState, list: ListRow, next: CueRow): void {
     const { show } = this.needs;

@@ -251,12 +251,12 @@ test('an effect runs over the selection, is changed under way, and is taken off 
     return seen.size > 3;
   });
   await screen.tile(3, 'Open and change');
-  await screen.says('[role=dialog]', 'Effect 3 “Wave”');
+  await screen.says('[aria-label=Effect]', 'effect 3 · on 10 units');
   await (
-    await screen.find('[role=dialog] [aria-label=Speed]')
+    await screen.find('[aria-label="Rounds a second"]')
   ).sendKeys(Key.ENTER, Key.chord(Key.CONTROL, 'a'), '2', Key.ENTER);
-  await screen.press('Save effect');
-  await until(async () => (await screen.count('[role=dialog]')) === 0);
+  await screen.press('Keep');
+  await until(async () => (await screen.count('[aria-label=Effect]')) === 0);
   await (await screen.shelfTile(3)).click();
   await until(async () => !(await source(27)).includes('effect'));
   await screen.command('clear');

@@ -2,6 +2,7 @@
 import { formatCueNumber, numbersBetween } from '../cues/number.ts';
 import { plural } from '../words.ts';
 import type { LiveCommand } from '../live/commands.ts';
+import { FADER_HOLDS } from '../faders/rows.ts';
 import { firstList } from '../show/show.ts';
 import type { CueRow } from '../cues/rows.ts';
 import type { Intent } from './intent.ts';
@@ -20,6 +21,7 @@ const inTime = (time: number | undefined): string => (time === undefined ? '' : 
 /** `fader 3 at 60 time 5`. `sub` says the same. */
 function fader(r: Reader): Read {
   const number = r.whole('a fader number');
+  if (r.takeKey('holds')) return fills(r, number);
   const row = [...r.context.show.faders.values()].find((f) => f.number === number);
   if (!row) throw new Complaint(`There is no fader ${number}.`, r.previous());
   r.takeKey('at', '@');
@@ -36,6 +38,42 @@ function fader(r: Reader): Read {
     },
     `fader ${number} “${row.name}” to ${to.says}${inTime(time)} · playback only, nothing is recorded`,
   );
+}
+
+const HELD_TABLES = {
+  list: 'lists',
+  look: 'looks',
+  palette: 'palettes',
+  group: 'groups',
+  effect: 'effects',
+} as const;
+
+/** `fader 5 holds look 3`: in place of what it held, or as a new one. `fader 5 holds effect 9 speed` paces it. */
+function fills(r: Reader, number: number): Read {
+  const kind = FADER_HOLDS.find((k) => r.takeKey(k));
+  if (!kind)
+    throw new Complaint(
+      'A fader holds a list, a look, a palette, a group or an effect.',
+      r.previous(),
+    );
+  const wanted = r.whole(`the number of the ${kind}`);
+  const row = [...r.context.show[HELD_TABLES[kind]].values()].find((x) => x.number === wanted);
+  if (!row) throw new Complaint(`There is no ${kind} ${wanted}.`, r.previous());
+  const paces = r.takeKey('speed') !== undefined;
+  r.end();
+  const old = [...r.context.show.faders.values()].find((f) => f.number === number);
+  return {
+    intent: {
+      kind: 'edit',
+      edit: 'put-on-fader',
+      params: {
+        number,
+        holds: { kind, id: row.id },
+        ...(paces ? { mode: 'rate' } : {}),
+      },
+    },
+    says: `fader ${number} holds ${kind} ${wanted} “${row.name}”${paces ? ', for its speed' : ''}${old ? `, in place of “${old.name}”` : ''}`,
+  };
 }
 
 /** `release`, `release list 2`, `release all time 3`. */

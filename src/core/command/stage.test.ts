@@ -239,3 +239,23 @@ test.each([
     message: expect.stringContaining(message),
   });
 });
+
+describe('fader … holds', () => {
+  test('puts a look, a palette or an effect’s speed under a fader, new or in place of another', () => {
+    const effect = [...show.effects.values()].find((e) => e.number === 3);
+    expect(readCommand('fader 4 holds effect 3 speed', context)).toMatchObject({
+      intent: {
+        kind: 'edit',
+        edit: 'put-on-fader',
+        params: { number: 4, holds: { kind: 'effect', id: effect?.id }, mode: 'rate' },
+      },
+      says: 'fader 4 holds effect 3 “Swell”, for its speed',
+    });
+    expect(readCommand('fader 4 holds look 9', context)).toMatchObject({
+      message: 'There is no look 9.',
+    });
+    expect(readCommand('fader 4 holds water', context)).toMatchObject({
+      message: 'A fader holds a list, a look, a palette, a group or an effect.',
+    });
+  });
+});

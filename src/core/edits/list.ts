@@ -25,7 +25,7 @@ import { copyProgramming } from '../cues/edits/copy-programming.ts';
 import { changeList, deleteList, makeList } from '../lists/edits.ts';
 import { deleteFixtures } from '../fixtures/edits/delete.ts';
 import { type Edit } from './define-edit.ts';
-import { addSound, deleteFader, deleteSound, setFader } from '../faders/edits.ts';
+import { addSound, deleteFader, deleteSound, putOnFader, setFader } from '../faders/edits.ts';
 import { addStandardEffects, deleteEffect, setEffect } from '../effects/edits.ts';
 import { changeGroup, deleteGroup, recordGroup } from '../groups/edits.ts';
 import { deleteCircuit, nameUniverse, setCircuit, setPower } from '../circuits/edits.ts';
@@ -118,6 +118,7 @@ const table = [
   removeCall,
   cuesFromFlags,
   setFader,
+  putOnFader,
   deleteFader,
   addSound,
   deleteSound,

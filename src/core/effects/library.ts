@@ -55,13 +55,47 @@ const effect = (
   more: Partial<Draft> = {},
 ): Draft => ({ name, tracks, speed, spread, direction: 'forward', ...more });
 
+/** The first eight keep their places: shows that took them in have them under these numbers. */
 export const EFFECT_LIBRARY: readonly Draft[] = [
-  // Positions.
   effect('Circle', [track('Pan', 'sine', 0.08), track('Tilt', 'sine', 0.12, { offset: 0.25 })], {
     hz: 0.25,
   }),
   effect('Sweep', [track('Pan', 'sine', 0.16)], { hz: 0.15 }, { ...along, turns: 0.5 }),
+  effect('Wave', [track('Dimmer', 'sine', 1, { mode: 'absolute' })], { hz: 0.4 }),
+  effect('Breathe', [track('Dimmer', 'sine', 0.3)], { hz: 0.12 }, together),
   effect('Ripple', [track('Tilt', 'sine', 0.06)], { hz: 0.35 }, { ...along, turns: 2 }),
+  // Up slowly with light on, back down fast in the dark.
+  effect(
+    'Lift-off',
+    [
+      steps(
+        'Tilt',
+        [
+          [1, 0.62, 1],
+          [0, 0.38, 0.7],
+        ],
+        { mode: 'relative', size: 0.3, curve: 'smooth' },
+      ),
+      steps('Dimmer', [
+        [1, 0.62, 0.08],
+        [0, 0.38, 0],
+      ]),
+    ],
+    { round_s: 3 },
+  ),
+  effect('Shimmer', [track('Dimmer', 'triangle', 0.4, { width: 0.4 })], { hz: 0.9 }, chance),
+  effect(
+    'Chase',
+    [
+      steps('Dimmer', [
+        [1, 1, 0.2],
+        [0, 1, 0.2],
+        [0, 2, 0],
+      ]),
+    ],
+    { beats: 4 },
+  ),
+  // More positions.
   effect(
     'Figure of eight',
     [track('Pan', 'sine', 0.12), track('Tilt', 'sine', 0.06, { width: 0.5 })],
@@ -109,21 +143,7 @@ export const EFFECT_LIBRARY: readonly Draft[] = [
     { beats: 8 },
     together,
   ),
-  // Intensity.
-  effect('Wave', [track('Dimmer', 'sine', 1, { mode: 'absolute' })], { hz: 0.4 }),
-  effect('Breathe', [track('Dimmer', 'sine', 0.3)], { hz: 0.12 }, together),
-  effect('Shimmer', [track('Dimmer', 'triangle', 0.4, { width: 0.4 })], { hz: 0.9 }, chance),
-  effect(
-    'Chase',
-    [
-      steps('Dimmer', [
-        [1, 1, 0.2],
-        [0, 1, 0.2],
-        [0, 2, 0],
-      ]),
-    ],
-    { beats: 4 },
-  ),
+  // More of intensity.
   effect(
     'Two by two',
     [
@@ -251,25 +271,6 @@ export const EFFECT_LIBRARY: readonly Draft[] = [
     { ...along, turns: 0.5 },
   ),
   // Several at once.
-  // Up slowly with light on, back down fast in the dark.
-  effect(
-    'Lift-off',
-    [
-      steps(
-        'Tilt',
-        [
-          [1, 0.62, 1],
-          [0, 0.38, 0.7],
-        ],
-        { mode: 'relative', size: 0.3, curve: 'smooth' },
-      ),
-      steps('Dimmer', [
-        [1, 0.62, 0.08],
-        [0, 0.38, 0],
-      ]),
-    ],
-    { round_s: 3 },
-  ),
   effect(
     'Lighthouse',
     [

@@ -18,14 +18,22 @@ const Fader = z.object({
 });
 type Fader = z.infer<typeof Fader>;
 
-const EXISTS = { list: 'lists', look: 'looks', group: 'groups', effect: 'effects' } as const;
+const EXISTS = {
+  list: 'lists',
+  look: 'looks',
+  palette: 'palettes',
+  group: 'groups',
+  effect: 'effects',
+} as const;
 
 function wrongUse(show: Show, { holds, mode, name }: Fader['set']): string | undefined {
   if (!show[EXISTS[holds.kind]].has(holds.id))
     return `What fader “${name}” would hold has been deleted meanwhile.`;
-  if (mode === 'rate' && holds.kind !== 'list') return 'A rate fader holds a list.';
-  if ((mode === 'size') !== (holds.kind === 'effect'))
-    return 'A size fader holds an effect, and an effect goes on a size fader.';
+  if (mode === 'rate' && holds.kind !== 'list' && holds.kind !== 'effect')
+    return 'A fader that paces holds a list or an effect.';
+  if (mode === 'size' && holds.kind !== 'effect') return 'A fader that sizes holds an effect.';
+  if (holds.kind === 'effect' && mode !== 'size' && mode !== 'rate')
+    return 'An effect is sized or paced by a fader.';
   return undefined;
 }
 
@@ -52,6 +60,46 @@ export const setFader = defineEdit({
     return {
       changes: [old ? replaceRow('faders', old, row) : insertRow('faders', row)],
       summary: `${old ? 'Changed' : 'Made'} fader ${number} “${row.name}”`,
+    };
+  },
+});
+
+const PutOn = z.object({
+  holds: FaderRow.shape.holds,
+  /** Absent: the first that is free. One that is there holds this from now on. */
+  number: FaderRow.shape.number.optional(),
+  mode: FaderRow.shape.mode.optional(),
+});
+
+/** Puts something under a hand in one step, behaving as that kind of thing mostly does. */
+export const putOnFader = defineEdit({
+  name: 'put-on-fader',
+  params: PutOn,
+  roles: EDITORS,
+  plan: (show, { holds, number, mode }, { newId }) => {
+    const row = show[EXISTS[holds.kind]].get(holds.id);
+    if (!row) return refuse('not-found', `This ${holds.kind} has been deleted meanwhile.`);
+    const all = [...show.faders.values()];
+    const old = all.find((f) => f.number === number);
+    const taken = new Set(all.map((f) => f.number));
+    let free = number ?? 1;
+    while (number === undefined && taken.has(free)) free++;
+    const next: FaderRow = {
+      id: old?.id ?? newId(),
+      number: old?.number ?? free,
+      name: row.name,
+      holds,
+      mode: mode ?? (holds.kind === 'effect' ? 'size' : 'proportional'),
+      flash: old?.flash ?? 'full',
+      ...(holds.kind === 'list' ? { startsWhenRaised: true, releasesAtZero: true } : {}),
+      ...(old?.priority === undefined ? {} : { priority: old.priority }),
+      ...(old?.keepsThroughRelease ? { keepsThroughRelease: true } : {}),
+    };
+    const wrong = wrongUse(show, next);
+    if (wrong) return refuse('invalid', `${wrong} Nothing was changed.`, { holds: wrong });
+    return {
+      changes: [old ? replaceRow('faders', old, next) : insertRow('faders', next)],
+      summary: `The ${holds.kind} “${row.name}” is on fader ${next.number}${old ? `, instead of “${old.name}”` : ''}`,
     };
   },
 });

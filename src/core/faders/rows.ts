@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { Name, RowId, idOf } from '../show/fields.ts';
 
-const FADER_HOLDS = ['list', 'look', 'group', 'effect'] as const;
+export const FADER_HOLDS = ['list', 'look', 'palette', 'group', 'effect'] as const;
 
 export const FADER_MODES = ['proportional', 'inhibiting', 'rate', 'size'] as const;
 
@@ -16,6 +16,8 @@ export const FaderRow = z.object({
   mode: z.enum(FADER_MODES),
   startsWhenRaised: z.boolean().optional(),
   releasesAtZero: z.boolean().optional(),
+  /** A list that it starts comes in the cue’s own time; absent: it follows the hand at once. */
+  inListTime: z.boolean().optional(),
   flash: z.enum(FLASHES),
   /** Absent: PRIORITY. */
   priority: z.number().int().min(0).max(100).optional(),

@@ -3,6 +3,7 @@ import type { EffectRow } from '../effects/rows.ts';
 import type { GroupRow } from '../groups/rows.ts';
 import type { ListRow } from '../lists/rows.ts';
 import type { LookRow } from '../looks/rows.ts';
+import type { PaletteRow } from '../palettes/rows.ts';
 import { defineTable, ownedBy, ref } from '../show/define-table.ts';
 import { nameOf, numbered } from '../show/plain-words.ts';
 import { FaderRow } from './rows.ts';
@@ -10,6 +11,7 @@ import { FaderRow } from './rows.ts';
 interface Needs {
   readonly lists: ReadonlyMap<string, ListRow>;
   readonly looks: ReadonlyMap<string, LookRow>;
+  readonly palettes: ReadonlyMap<string, PaletteRow>;
   readonly groups: ReadonlyMap<string, GroupRow>;
   readonly effects: ReadonlyMap<string, EffectRow>;
 }
@@ -24,6 +26,7 @@ export const faders = defineTable({
   refs: [
     ownedBy('lists', held('list')),
     ref('looks', held('look')),
+    ref('palettes', held('palette')),
     ref('groups', held('group')),
     ref('effects', held('effect')),
   ],
@@ -35,6 +38,7 @@ export const faders = defineTable({
         `${kind} ${nameOf(show[`${kind}s`].get(id))}`,
     },
     keepsThroughRelease: { called: 'keeps through release' },
+    inListTime: { called: 'comes in its list’s time' },
     startsWhenRaised: { called: 'starts when raised' },
     releasesAtZero: { called: 'releases at zero' },
   },

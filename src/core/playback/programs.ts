@@ -77,11 +77,12 @@ function wavesByUnit(
   });
 }
 
-/** @param tempo_bpm the show's shared tempo @param sizes by effect: what its size is times, where a fader holds it */
+/** @param tempo_bpm the show's shared tempo @param sizes by effect: what its size is times, where a fader holds it @param paces the same of its speed */
 export function compileEffects(
   show: PaletteSource,
   tempo_bpm: number,
   sizes: ReadonlyMap<string, number> = new Map(),
+  paces: ReadonlyMap<string, number> = new Map(),
 ): Programs {
   const programs: Programs = { effects: [], waves: [], rides: false };
   for (const effect of show.effects.values()) {
@@ -89,7 +90,7 @@ export function compileEffects(
     const at =
       programs.effects.push({
         id,
-        hz: hertz(effect.speed, tempo_bpm),
+        hz: hertz(effect.speed, tempo_bpm) * (paces.get(id) ?? 1),
         direction,
         ...(rounds === undefined ? {} : { rounds }),
         ...(in_s === undefined ? {} : { in_s }),

@@ -11,24 +11,29 @@ import { useShow } from '../state/store';
 const KINDS = [
   { value: 'list', label: 'A list' },
   { value: 'look', label: 'A look' },
+  { value: 'palette', label: 'A palette' },
   { value: 'group', label: 'A group' },
   { value: 'effect', label: 'An effect' },
 ] as const;
 type Kind = (typeof KINDS)[number]['value'];
 const MODE_WORDS = {
-  proportional: 'Brings up (proportional)',
-  inhibiting: 'Takes away (inhibiting)',
-  rate: 'Paces (rate)',
-  size: 'Sizes an effect',
+  proportional: 'Brings up',
+  inhibiting: 'Takes away',
+  rate: 'Paces',
+  size: 'Sizes',
 } as const;
 
 export function FaderDialog({ fader, onClose }: { fader: FaderRow | null; onClose: () => void }) {
   const show = useShow();
   const rows = (kind: Kind): { id: string; number: number; name: string }[] =>
     [
-      ...{ list: show.lists, look: show.looks, group: show.groups, effect: show.effects }[
-        kind
-      ].values(),
+      ...{
+        list: show.lists,
+        look: show.looks,
+        palette: show.palettes,
+        group: show.groups,
+        effect: show.effects,
+      }[kind].values(),
     ].sort((a, b) => a.number - b.number);
   const [kind, setKind] = useState<Kind>(fader?.holds.kind ?? 'list');
   const [id, setId] = useState(fader?.holds.id ?? rows('list')[0]?.id ?? '');
@@ -37,6 +42,7 @@ export function FaderDialog({ fader, onClose }: { fader: FaderRow | null; onClos
   const [mode, setMode] = useState<FaderRow['mode']>(fader?.mode ?? 'proportional');
   const [flash, setFlash] = useState<FaderRow['flash']>(fader?.flash ?? 'full');
   const [starts, setStarts] = useState(fader?.startsWhenRaised ?? false);
+  const [inTime, setInTime] = useState(fader?.inListTime ?? false);
   const [releases, setReleases] = useState(fader?.releasesAtZero ?? false);
   const [keeps, setKeeps] = useState(fader?.keepsThroughRelease ?? false);
   const [priority, setPriority] = useState(String(fader?.priority ?? 50));
@@ -49,6 +55,7 @@ export function FaderDialog({ fader, onClose }: { fader: FaderRow | null; onClos
     flash,
     ...(number.trim() === '' ? {} : { number: Number(number) }),
     ...(starts && kind === 'list' ? { startsWhenRaised: true } : {}),
+    ...(inTime && starts && kind === 'list' ? { inListTime: true } : {}),
     ...(releases && kind === 'list' ? { releasesAtZero: true } : {}),
     ...(keeps ? { keepsThroughRelease: true } : {}),
     ...(priority.trim() === '50' ? {} : { priority: Number(priority) }),
@@ -58,7 +65,7 @@ export function FaderDialog({ fader, onClose }: { fader: FaderRow | null; onClos
   const remove = fader ? tryEdit('delete-fader', { id: fader.id }) : undefined;
   const modes = FADER_MODES.filter((m) =>
     kind === 'effect'
-      ? m === 'size'
+      ? m === 'size' || m === 'rate'
       : kind === 'list'
         ? m !== 'size'
         : m === 'proportional' || m === 'inhibiting',
@@ -143,6 +150,11 @@ export function FaderDialog({ fader, onClose }: { fader: FaderRow | null; onClos
               <Check checked={starts} onChange={setStarts}>
                 Starts when raised
               </Check>
+              {starts && (
+                <Check checked={inTime} onChange={setInTime}>
+                  In the cue’s own time
+                </Check>
+              )}
               <Check checked={releases} onChange={setReleases}>
                 Releases at zero
               </Check>

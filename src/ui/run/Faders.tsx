@@ -2,7 +2,19 @@
 'use client';
 import { boardOver } from '@/core/live/boards';
 import { FADERS_A_PAGE } from '@/core/live/thing';
-import { ChevronLeft, ChevronRight, MoonStar, Plus, Settings2 } from 'lucide-react';
+import {
+  ChevronLeft,
+  ChevronRight,
+  MoonStar,
+  Plus,
+  Settings2,
+  ArrowDown,
+  ArrowDownToLine,
+  ArrowUp,
+  ArrowUpFromLine,
+  Gauge,
+  MoveVertical,
+} from 'lucide-react';
 import { useRef, useState, type ReactNode } from 'react';
 import type { FaderRow } from '@/core/faders/rows';
 import { RowMenu } from '../parts/RowMenu';
@@ -143,6 +155,37 @@ function Name({
       <span className={`absolute px-0.5 ${side} ${at % 2 === 0 ? 'top-0' : 'top-4'} ${words}`}>
         {children}
       </span>
+    </span>
+  );
+}
+
+const KIND_WORDS: Record<FaderRow['mode'], string> = {
+  proportional: 'up',
+  inhibiting: 'away',
+  rate: 'pace',
+  size: 'size',
+};
+const KIND_SIGNS = {
+  proportional: ArrowUpFromLine,
+  inhibiting: ArrowDownToLine,
+  rate: Gauge,
+  size: MoveVertical,
+} as const;
+
+/** What kind of fader it is, by sign and word; for one that waits, which way to what it gives. */
+function Kind({ mode, strip }: { mode: FaderRow['mode']; strip: Strip }) {
+  const Sign = KIND_SIGNS[mode];
+  if (strip.waiting)
+    return (
+      <span className="flex h-4 items-center gap-0.5 text-[11px] text-warning">
+        {strip.real > strip.level ? <ArrowUp size={11} /> : <ArrowDown size={11} />}
+        to {Math.round(strip.real * 100)}
+      </span>
+    );
+  return (
+    <span className="flex h-4 items-center gap-0.5 text-[11px] text-muted">
+      <Sign size={11} aria-hidden="true" />
+      {KIND_WORDS[mode]}
     </span>
   );
 }
@@ -321,9 +364,10 @@ export function Faders() {
                       ? Math.round(10 ** (strip.level * 2 - 1) * 100)
                       : Math.round(strip.level * 100)}
                   </span>
+                  <Kind mode={row.mode} strip={strip} />
                   <Track strip={strip} disabled={!playing} tall />
                   <Name crowded={crowded} at={i} of={shown.length} warns={strip.waiting}>
-                    {strip.waiting ? 'waits' : row.name}
+                    {row.name}
                   </Name>
                   <Flash
                     fader={row.number}

@@ -6,10 +6,11 @@ import { boardOver } from '@/core/live/boards';
 import { formatCueNumber } from '@/core/cues/number';
 import type { ListStatus } from '@/core/live/messages';
 import { Scrub } from '../parts/controls';
+import { PUT_ON_FADER, putOnFader } from '../state/put-on-fader';
 import { RowMenu } from '../parts/RowMenu';
 import { live, streamCommand } from '../state/actions';
 import { useBook } from '../state/book';
-import { mayPlay, useScreen, useShow } from '../state/store';
+import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
 import { useParts } from '../state/use-parts';
 
 const TAPS_KEPT = 6;
@@ -28,6 +29,7 @@ function Strip({ list }: { list: ListStatus }) {
   );
   const router = useRouter();
   const playing = mayPlay(you.role) && connection === 'live';
+  const editable = mayEdit(you.role);
   const board = boardOver(playback.boards, { list: list.id });
   const theirs = board !== undefined && board.userId !== you.userId;
   const now = list.cueId ? show.cues.get(list.cueId) : undefined;
@@ -69,6 +71,11 @@ function Strip({ list }: { list: ListStatus }) {
           first: true,
           disabled: !playing || !list.active,
           run: () => void live({ command: 'release', list: list.id }),
+        },
+        {
+          label: PUT_ON_FADER,
+          disabled: !editable,
+          run: () => putOnFader('list', list.id),
         },
         {
           label: 'Show it in the Book',

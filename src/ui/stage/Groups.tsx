@@ -7,6 +7,7 @@ import { membersOf } from '@/core/groups/members';
 import { plural } from '@/core/words';
 import type { GroupRow } from '@/core/groups/rows';
 import { Ask, Button, Choice, Dialog, Field, IconButton } from '../parts/controls';
+import { PUT_ON_FADER, putOnFader } from '../state/put-on-fader';
 import { RowMenu } from '../parts/RowMenu';
 import { edit, select } from '../state/actions';
 import { mayEdit, useScreen, useShow } from '../state/store';
@@ -69,6 +70,11 @@ export function Groups() {
                   first: true,
                   disabled: !editable,
                   run: () => setEditing(g),
+                },
+                {
+                  label: PUT_ON_FADER,
+                  disabled: !editable,
+                  run: () => putOnFader('group', g.id),
                 },
                 {
                   label: 'Be the selection',

@@ -79,7 +79,8 @@ function Update({ cue, fresh }: { cue: CueRow | undefined; fresh: number }) {
       {plan && (
         <span
           data-testid="update-also"
-          className={`max-w-[120px] text-right text-[11.5px] leading-[14px] ${others.length > 0 ? 'text-warning' : 'text-muted'}`}
+          title={plan.problem}
+          className={`line-clamp-2 max-w-[132px] text-right text-[11.5px] leading-[14px] ${others.length > 0 ? 'text-warning' : 'text-muted'}`}
         >
           {plan.problem ??
             (others.length > 0

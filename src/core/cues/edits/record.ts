@@ -64,7 +64,7 @@ function wrongValue(show: Show, values: readonly Recordable[]): Refusal | undefi
     if (value.effect !== undefined && !show.effects.has(value.effect.id))
       return refuse(
         'not-found',
-        'An effect in the programmer has been deleted meanwhile. Let go of it and record again; nothing was recorded.',
+        'An effect in the programmer is not kept yet, or has been deleted. Keep it, or let go of it, and record again; nothing was recorded.',
       );
   }
   return undefined;

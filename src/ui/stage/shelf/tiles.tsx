@@ -9,6 +9,7 @@ import { reachOf } from '@/core/palettes/resolve';
 import type { PaletteRow } from '@/core/palettes/rows';
 import { plural } from '@/core/words';
 import { said } from '../../state/actions';
+import { PUT_ON_FADER, putOnFader } from '../../state/put-on-fader';
 import { openEffect } from '../../state/trying';
 import { mayEdit, mayPlay, useScreen, useShow } from '../../state/store';
 import type { Doing } from './doing';
@@ -73,6 +74,7 @@ function paletteActions(
   return [
     { label: 'Update with what you hold …', act: () => begin({ do: 'update', palette }) },
     { label: 'Rename …', act: () => begin({ do: 'rename', palette }) },
+    { label: PUT_ON_FADER, act: () => putOnFader('palette', palette.id) },
     {
       label: `Find its uses (${uses(palette.id)}) …`,
       act: () => begin({ do: 'uses', palette }),
@@ -126,7 +128,10 @@ function lookActions({ editable, chosen }: Moment, look: LookRow, begin: Begin):
         void said({ command: 'look', look: look.id, fixtures: chosen.map((f) => f.number) }),
     });
   if (editable)
-    actions.push({ label: 'Delete …', danger: true, act: () => begin({ do: 'delete', look }) });
+    actions.push(
+      { label: PUT_ON_FADER, act: () => putOnFader('look', look.id) },
+      { label: 'Delete …', danger: true, act: () => begin({ do: 'delete', look }) },
+    );
   return actions;
 }
 
@@ -180,6 +185,8 @@ export function EffectTile({
   const uses = moment.uses(effect.id);
   const actions: TileAction[] = [
     { label: 'Open and change …', act: () => openEffect(effect) },
+    { label: 'Put its size on a fader', act: () => putOnFader('effect', effect.id) },
+    { label: 'Put its speed on a fader', act: () => putOnFader('effect', effect.id, 'rate') },
     { label: 'Delete …', danger: true, act: () => begin({ do: 'delete', effect }) },
   ];
   return (
