@@ -31,6 +31,7 @@ import {
   fan,
   flip,
   home,
+  like,
   nudge,
   set,
   startEffect,
@@ -117,6 +118,8 @@ const RUN: { readonly [Name in OfShow]: Run<Name> } = {
     onFixtures(programmers, by, c, (hands, fixtures) =>
       home(hands, fixtures, c.families, c.fade_s ?? 0),
     ),
+  like: ({ programmers }, c, by) =>
+    onFixtures(programmers, by, c, (hands, fixtures) => like(hands, fixtures, c)),
   take: ({ programmers }, c, by) => holding(programmers, by, (hands) => take(hands, c)),
   keep: ({ programmers }, { families }, by) => keepOnly(programmers, by, families),
   clear: ({ programmers }, _, by) => letGo(programmers, by, undefined, 0),

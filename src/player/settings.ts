@@ -17,12 +17,13 @@ import { reachOf } from '../core/palettes/resolve.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import { modeOf } from '../core/fixtures/points.ts';
 import { attributeInfo, attributesOf, familyOf, spreadOverCells } from '../core/rig/attributes.ts';
-import { levelInUnit, stepInUnit, strobeChannel } from '../core/rig/unit-value.ts';
+import { levelInUnit, stepInUnit, strobeChannel, unitOfLevel } from '../core/rig/unit-value.ts';
 import { fanOffsets, fanThrough } from '../core/select/fan.ts';
 import { byNumber, LIT } from '../core/select/select.ts';
 import type { Family } from '../core/show/fields.ts';
 import type { FixtureRow } from '../core/fixtures/rows.ts';
 import type { ValueRow } from '../core/cues/rows.ts';
+import type { Channel, Mode } from '../core/types/rows.ts';
 import type { MutableShow, Show } from '../core/show/show.ts';
 
 /** A value on its way into a programmer; a time of its own goes before that of the whole. */
@@ -400,6 +401,45 @@ export function startEffect(
       `None of these fixtures has what effect ${effect.number} “${effect.name}” moves. Nothing was started.`,
     );
   return made(values, fade_s);
+}
+
+/** What a unit holds or shows, as another one has it: by the palette that it follows, or in its own range. */
+function asOn(hands: Hands, from: FixtureRow, to: FixtureRow, attribute: string): Putting | null {
+  const [ours, theirs] = [modeOf(hands.show, from), modeOf(hands.show, to)];
+  if (!ours || !theirs || !attributesOf(theirs).includes(attribute)) return null;
+  const level = hands.levelAt(from.id, attribute);
+  const { palette: id } = hands.follows(from.id, attribute);
+  const palette = id === undefined ? undefined : hands.show.palettes.get(id);
+  const said = palette ? reachOf(hands.show, palette, to).get(attribute) : undefined;
+  if (palette && said !== undefined)
+    return { fixtureId: to.id, attribute, level: said, palette: palette.id };
+  const channelIn = (mode: Mode): Channel | undefined =>
+    mode.channels.find((c) => c.attribute === attribute);
+  const value = unitOfLevel(attribute, channelIn(ours), level);
+  return { fixtureId: to.id, attribute, level: levelInUnit(attribute, channelIn(theirs), value) };
+}
+
+export function like(
+  hands: Hands,
+  fixtures: readonly FixtureRow[],
+  { from: number, families, fade_s = 0 }: CommandOf<'like'>,
+): Made {
+  const from = hands.show.fixtureByNumber(number);
+  const mode = from ? modeOf(hands.show, from) : undefined;
+  if (!from || !mode)
+    return refuse('not-found', `There is no fixture ${number}. Nothing was set.`, {
+      from: 'Unknown.',
+    });
+  const attributes = attributesOf(mode).filter(
+    (a) => families?.includes(familyOf(a)) ?? familyOf(a) !== 'control',
+  );
+  const others = fixtures.filter((f) => f.id !== from.id);
+  const values = others.flatMap((to) =>
+    attributes.flatMap((attribute) => asOn(hands, from, to, attribute) ?? []),
+  );
+  return values.length === 0
+    ? refuse('nothing', `These have nothing in common with fixture ${number}. Nothing was set.`)
+    : made(values, fade_s);
 }
 
 export function home(

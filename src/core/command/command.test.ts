@@ -123,6 +123,9 @@ test('colours, stage points, home', () => {
       flip: true,
     },
   });
+  expect(intent('1 thru 3 like 101 colour time 2')).toMatchObject({
+    command: { command: 'like', from: 101, families: ['colour'], fade_s: 2 },
+  });
   expect(intent('101 home position')).toMatchObject({
     command: { command: 'home', families: ['position'] },
   });
@@ -457,6 +460,7 @@ test('nothing that can be typed makes it fail', () => {
       'take',
       'keep',
       'home',
+      'like',
       'hang',
       'place',
       'tempo',

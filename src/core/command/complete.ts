@@ -48,6 +48,7 @@ const WORDS = [
   'aim',
   'flip',
   'home',
+  'like',
   'take',
   'cue',
   'let',

@@ -55,6 +55,7 @@ export const SELECTION_END = new Set([
   'aim',
   'flip',
   'home',
+  'like',
   'take',
   'let',
   'letgo',

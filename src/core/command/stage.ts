@@ -38,6 +38,7 @@ export const STAGE_VERBS = new Set([
   'aim',
   'flip',
   'home',
+  'like',
   'take',
   'let',
   'letgo',
@@ -226,6 +227,24 @@ export function stageVerb(r: Reader, ids: readonly string[], typed: boolean): Re
       return set(
         { command: 'flip', fixtures: numbers, ...timed(fade) },
         `${who} look there the other way round${inTime(fade)}`,
+      );
+    }
+    case 'like': {
+      const from = r.whole('the number of the fixture to be like');
+      if (!r.context.show.fixtureByNumber(from))
+        throw new Complaint(`There is no fixture ${from}.`, r.previous());
+      const family = familyNamed(r.peek());
+      if (family) r.next();
+      const fade = seconds(r);
+      return set(
+        {
+          command: 'like',
+          fixtures: numbers,
+          from,
+          ...(family ? { families: [family] } : {}),
+          ...timed(fade),
+        },
+        `${who} like fixture ${from}${family ? `, ${family} alone` : ''}${inTime(fade)}`,
       );
     }
     case 'home': {

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { LOOKERS, PLAYERS } from '../roles.ts';
 import { defineLive } from '../live/define-live.ts';
 import { Level, Numbers, Attribute, On, Families } from '../live/params.ts';
-import { idOf, StagePoint, Time } from '../show/fields.ts';
+import { FixtureNumber, idOf, StagePoint, Time } from '../show/fields.ts';
 import { EffectRow } from '../effects/rows.ts';
 import { CURVES, PIVOTS } from '../select/fan.ts';
 
@@ -179,6 +179,18 @@ export const home = defineLive({
   says: 'At full, straight ahead, open white: the defaults of their modes; with families these alone, as they are by default.',
   params: {
     fixtures: On,
+    families: Families.optional(),
+    fade_s: Time.optional(),
+  },
+  roles: PLAYERS,
+});
+
+export const like = defineLive({
+  command: 'like',
+  says: 'Another unit’s values onto the fixtures: what it holds or shows, with the palettes that it follows, each in the unit’s own range.',
+  params: {
+    fixtures: On,
+    from: FixtureNumber,
     families: Families.optional(),
     fade_s: Time.optional(),
   },

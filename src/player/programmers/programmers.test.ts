@@ -477,3 +477,37 @@ test('recorded from the hand into a look, the values follow it from then on', ()
   expect([...lookSlots(d.show, id).keys()].length).toBe(2);
   expect(held(d, 1)?.look).toBe(id);
 });
+
+describe('like another unit', () => {
+  test('what it holds comes onto the others, in their own range, with the palette that it follows', () => {
+    const d = desk();
+    d.edit(mara, 'record-palette', {
+      family: 'position',
+      name: 'Rail',
+      values: [101, 102].map((n, i) => ({
+        fixtureId: idOf(d.show, n),
+        attribute: 'Pan',
+        level: 0.3 + i / 10,
+      })),
+    });
+    const palette = [...d.show.palettes.values()].at(-1)?.id ?? '';
+    d.say(mara, { command: 'palette', palette, fixtures: [101] });
+    d.say(mara, { command: 'set', fixtures: [101], attribute: 'Dimmer', level: 0.7 });
+    d.say(mara, { command: 'like', fixtures: [101, 102, 1], from: 101 });
+    expect(held(d, 102, 'Pan')).toMatchObject({ palette, level: expect.closeTo(0.4, 3) as number });
+    expect([held(d, 102)?.level, held(d, 1)?.level]).toEqual([0.7, 0.7]);
+    expect(held(d, 1, 'Pan')).toBeUndefined();
+  });
+
+  test('a family alone leaves the others; a unit that is not there is said', () => {
+    const d = desk();
+    d.say(mara, { command: 'set', fixtures: [101], attribute: 'Dimmer', level: 0.7 });
+    d.say(mara, { command: 'set', fixtures: [101], attribute: 'Tilt', level: 0.2 });
+    d.say(mara, { command: 'like', fixtures: [102], from: 101, families: ['position'] });
+    expect(held(d, 102)).toBeUndefined();
+    expect(held(d, 102, 'Tilt')?.level).toBeCloseTo(0.2, 3);
+    expect(d.say(mara, { command: 'like', fixtures: [102], from: 7777 })).toMatchObject({
+      message: 'There is no fixture 7777. Nothing was set.',
+    });
+  });
+});

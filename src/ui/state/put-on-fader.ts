@@ -1,5 +1,6 @@
 /** Puts a list, a look, a palette, a group or an effect under the first free fader, in one step. */
-import { FADER_HOLDS, type FaderRow } from '@/core/faders/rows';
+import type { FADER_HOLDS } from '@/core/faders/rows';
+import { type FaderRow } from '@/core/faders/rows';
 import { edit } from './actions';
 
 export const PUT_ON_FADER = 'Put on a fader';

@@ -27,6 +27,7 @@ export function ChooseMenu({ label }: { label: string }) {
   const list = useList();
   const selection = useScreen((s) => s.selection);
   const cueId = list?.cueId ?? null;
+  const first = show.fixtures.get(selection[0] ?? '');
   const items: [string, (() => readonly string[]) | null][] = [
     ['What is lit', () => lit()],
     ['What this cue moves', cueId ? () => movedBy(show, cueId) : null],
@@ -68,6 +69,16 @@ export function ChooseMenu({ label }: { label: string }) {
               {text}
             </DropdownMenu.Item>
           ))}
+          <DropdownMenu.Separator className="my-1 h-px bg-line" />
+          <DropdownMenu.Item
+            disabled={first === undefined || selection.length < 2}
+            onSelect={() =>
+              first !== undefined && void said({ command: 'like', from: first.number })
+            }
+            className={ITEM}
+          >
+            All like {first ? first.number : 'the first'}
+          </DropdownMenu.Item>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
