@@ -6,8 +6,7 @@ import { familyOf, attributesOf } from '../core/rig/attributes.ts';
 import { membersOf } from '../core/groups/members.ts';
 import type { FaderStatus } from '../core/live/messages.ts';
 import { levelOf, type Valued } from '../core/looks/value.ts';
-import { reachOf } from '../core/palettes/resolve.ts';
-import type { PaletteRow } from '../core/palettes/rows.ts';
+import { contentsOfPalette } from '../core/palettes/resolve.ts';
 import { lookSlots } from '../core/looks/resolve.ts';
 import { columns, waveOf, type Onto } from '../core/playback/moves.ts';
 import type { Slots } from '../core/playback/slots.ts';
@@ -264,7 +263,7 @@ export class Faders {
         look: holds.id,
       }));
     const palette = holds.kind === 'palette' ? show.palettes.get(holds.id) : undefined;
-    if (palette) return this.contentsOfPalette(palette);
+    if (palette) return contentsOfPalette(show, palette);
     const group = holds.kind === 'group' ? show.groups.get(holds.id) : undefined;
     return group
       ? membersOf(show, group).flatMap((fixtureId) => {
@@ -275,27 +274,6 @@ export class Faders {
             : [];
         })
       : [];
-  }
-
-  /** What a palette says for the units that it was made for; one that names none, for all that it reaches. */
-  private contentsOfPalette(palette: PaletteRow): Valued[] {
-    const { show } = this.needs;
-    const named = new Set([
-      ...Object.keys(palette.fixtures),
-      ...Object.keys(palette.groups ?? {}).flatMap((id) => {
-        const group = show.groups.get(id);
-        return group ? membersOf(show, group) : [];
-      }),
-    ]);
-    const units = [...show.fixtures.values()].filter((f) => named.size === 0 || named.has(f.id));
-    return units.flatMap((fixture) =>
-      [...reachOf(show, palette, fixture)].map(([attribute, level]) => ({
-        fixtureId: fixture.id,
-        attribute,
-        level,
-        palette: palette.id,
-      })),
-    );
   }
 
   /** @param on pressed, or lifted */

@@ -206,3 +206,32 @@ test('what Enter will do is said with what it does to the others', () => {
     'block cue 3 of list 1 “Main list” · nothing upstream reaches past',
   );
 });
+
+test('a list of palettes is a cue for each, in the order that was said', () => {
+  const made = exampleShow();
+  for (const name of ['Dusk', 'Dawn', 'Noon'])
+    apply(made, 'record-palette', { family: 'colour', name, any: { kelvin: 3200 } });
+  const [dusk, dawn, noon] = [...made.palettes.values()];
+  const line = (text: string) =>
+    readCommand(text, {
+      show: made,
+      selection: [],
+      listId: null,
+      cueOn: () => null,
+      unrecorded: 0,
+      held: () => 0,
+      lit: () => [],
+    });
+  expect(line('make list of palettes 3 + 1 thru 2 time 4 "Day"')).toMatchObject({
+    intent: {
+      edit: 'make-list-of',
+      params: {
+        name: 'Day',
+        fade_s: 4,
+        of: [noon, dusk, dawn].map((p) => ({ kind: 'palette', id: p?.id })),
+      },
+    },
+    says: 'a new list “Day” of 3 cues: Noon, Dusk, Dawn, each 4 s',
+  });
+  expect(line('make list of looks 7')).toMatchObject({ message: 'There is no look 7.' });
+});

@@ -271,6 +271,12 @@ function making(r: Reader, word: Word): Read {
       says: `new cue ${formatCueNumber(number)}${name ? ` “${name}”` : ''}, ${side.key} ${formatCueNumber(cue.number)}${r.ofList} · it shows what tracks into it`,
     };
   }
+  if (r.peek()?.key === 'list' && r.peek(1)?.key === 'of') {
+    r.next();
+    r.next();
+  }
+  const kind = r.takeKey('palettes', 'palette', 'looks', 'look');
+  if (kind) return ofThings(r, kind.key.startsWith('look') ? 'look' : 'palette');
   const count = r.whole('how many cues');
   if (count < 1 || count > 2000)
     throw new Complaint('1 to 2000 cues are made at once.', r.previous());
@@ -295,6 +301,36 @@ function making(r: Reader, word: Word): Read {
       },
     },
     says: `${plural(count, 'empty cue')}, ${formatCueNumber(from)} to ${formatCueNumber(from + (count - 1) * step)}${r.ofList} · they show what tracks into them`,
+  };
+}
+
+/** `make list of palettes 1 thru 6 time 2 "Colours"`: a cue for each. */
+function ofThings(r: Reader, kind: 'palette' | 'look'): Read {
+  const rows = [...r.context.show[`${kind}s`].values()].sort((a, b) => a.number - b.number);
+  const chosen: typeof rows = [];
+  do {
+    const from = r.whole(`the number of a ${kind}`);
+    const to = r.takeKey(...THRU) ? r.whole(`the number of a ${kind}`) : from;
+    const some = rows.filter((x) => x.number >= from && x.number <= to);
+    if (some.length === 0) throw new Complaint(`There is no ${kind} ${from}.`, r.previous());
+    chosen.push(...some);
+  } while (r.takeKey('+', 'and'));
+  const fade_s = r.takeKey('time', 'in') ? r.seconds() : 2;
+  const name = r.rest();
+  return {
+    intent: {
+      kind: 'edit',
+      edit: 'make-list-of',
+      params: {
+        of: chosen.map(({ id }) => ({ kind, id })),
+        fade_s,
+        ...(name ? { name } : {}),
+      },
+    },
+    says: `a new list${name ? ` “${name}”` : ''} of ${plural(chosen.length, 'cue')}: ${chosen
+      .slice(0, 4)
+      .map((x) => x.name)
+      .join(', ')}${chosen.length > 4 ? ' …' : ''}, each ${fade_s} s`,
   };
 }
 

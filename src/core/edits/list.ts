@@ -23,6 +23,7 @@ import { deletePage, setPage } from '../pages/edits.ts';
 import { deletePart, setPart } from '../crew/edits.ts';
 import { copyProgramming } from '../cues/edits/copy-programming.ts';
 import { changeList, deleteList, makeList } from '../lists/edits.ts';
+import { makeListOf } from '../lists/list-of-edits.ts';
 import { deleteFixtures } from '../fixtures/edits/delete.ts';
 import { type Edit } from './define-edit.ts';
 import { addSound, deleteFader, deleteSound, putOnFader, setFader } from '../faders/edits.ts';
@@ -141,6 +142,7 @@ const table = [
   setPage,
   deletePage,
   makeList,
+  makeListOf,
   changeList,
   deleteList,
 ] as unknown as readonly Edit<unknown>[];

@@ -4,13 +4,27 @@ import { deletionOf } from '../show/deletion.ts';
 import { z } from 'zod';
 import { refuse } from '../refusal.ts';
 import { ListRow } from './rows.ts';
-import { Name, idOf } from '../show/fields.ts';
+import { LIMITS, Name, idOf } from '../show/fields.ts';
 import type { CueRow } from '../cues/rows.ts';
 import type { Show } from '../show/show.ts';
 import { standsStill } from '../cues/edits/rules.ts';
 import { defineEdit, insertRow, replaceRow } from '../edits/define-edit.ts';
 import { EDITORS } from '../roles.ts';
 import { plural } from '../words.ts';
+
+export const nextListNumber = (show: Show): number =>
+  Math.max(0, ...[...show.lists.values()].map((l) => l.number)) + 1;
+
+const listNamed = (show: Show, name: string): ListRow | undefined =>
+  [...show.lists.values()].find((l) => l.name.toLowerCase() === name.toLowerCase());
+
+/** The name, or where a list has it, with the first number after it that none has. */
+export function freeListName(show: Show, name: string): string {
+  const wanted = name.slice(0, LIMITS.nameLength - 4);
+  let free = wanted;
+  for (let n = 2; listNamed(show, free); n++) free = `${wanted} ${n}`;
+  return free;
+}
 
 const Make = z.object({
   name: Name,
@@ -23,12 +37,12 @@ export const makeList = defineEdit({
   params: Make,
   roles: EDITORS,
   plan: (show, { name, set }, { newId }) => {
-    const same = [...show.lists.values()].find((l) => l.name.toLowerCase() === name.toLowerCase());
+    const same = listNamed(show, name);
     if (same)
       return refuse('clash', `There is a list “${same.name}” already.`, {
         name: 'This name is taken.',
       });
-    const number = Math.max(0, ...[...show.lists.values()].map((l) => l.number)) + 1;
+    const number = nextListNumber(show);
     return {
       changes: [insertRow('lists', { id: newId(), number, name, back_s: 2, ...set })],
       summary: `Made list ${number} “${name}”`,

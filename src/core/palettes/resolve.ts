@@ -116,3 +116,26 @@ export const ofFamily = <V extends { attribute: string }>(
   values: readonly V[],
   family: PaletteRow['family'],
 ): V[] => values.filter((v) => familyOf(v.attribute) === family);
+
+/** What a palette says for the units that it was made for, slot by slot; one that names none, for all that it reaches. */
+export function contentsOfPalette(
+  source: PaletteSource,
+  palette: PaletteRow,
+): { fixtureId: string; attribute: string; level: number; palette: string }[] {
+  const named = new Set([
+    ...Object.keys(palette.fixtures),
+    ...Object.keys(palette.groups ?? {}).flatMap((id) => {
+      const group = source.groups.get(id);
+      return group ? membersOf(source, group) : [];
+    }),
+  ]);
+  const units = [...source.fixtures.values()].filter((f) => named.size === 0 || named.has(f.id));
+  return units.flatMap((fixture) =>
+    [...reachOf(source, palette, fixture)].map(([attribute, level]) => ({
+      fixtureId: fixture.id,
+      attribute,
+      level,
+      palette: palette.id,
+    })),
+  );
+}

@@ -4,7 +4,6 @@ import { Popover } from 'radix-ui';
 import { FoldHorizontal, Timer } from 'lucide-react';
 import { useMemo, useState, type ReactNode } from 'react';
 import { attributeInfo, familyOf } from '@/core/rig/attributes';
-import { CURVES, PIVOTS, type Curve, type Pivot } from '@/core/select/fan';
 import type { Family } from '@/core/show/fields';
 import { Button, Choice, Field } from '../../parts/controls';
 import { fieldKeys } from '../../parts/field-keys';
@@ -12,6 +11,7 @@ import { useDrag } from '../../parts/use-drag';
 import { said, streamCommand } from '../../state/actions';
 import { useScreen } from '../../state/store';
 import { usePending, type Chosen } from './chosen';
+import { EVEN, FanShape, type Shape } from './FanShape';
 
 const PANEL = 'z-40 w-72 rounded-lg bg-panel p-3 shadow-pop';
 
@@ -68,8 +68,8 @@ export function FanButton({
 }) {
   const [open, setOpen] = useState(false);
   const [stops, setStops] = useState(['', '']);
-  const [pivot, setPivot] = useState<Pivot>('middle');
-  const [curve, setCurve] = useState<Curve>('even');
+  const [shape, setShape] = useState<Shape>({ pivot: 'middle', curve: 'even' });
+  const { pivot, curve } = shape;
   const { unit } = attributeInfo(attribute);
   const few = chosen.length < 2;
   const drag = useDrag<{ x: number; moved: boolean }>({
@@ -142,28 +142,11 @@ export function FanButton({
                 value={stops[1]}
                 onChange={(e) => setStops([stops[0] ?? '', e.target.value])}
               />
-              <Choice
-                label="Spread from"
-                value={pivot}
-                onChange={(e) => setPivot(e.target.value as Pivot)}
-                options={PIVOTS.map((p) => ({
-                  value: p,
-                  label: {
-                    middle: 'the middle',
-                    first: 'the first',
-                    last: 'the last',
-                    mirrored: 'the middle, both sides alike',
-                  }[p],
-                }))}
-              />
-              <Choice
-                label="Curve"
-                value={curve}
-                onChange={(e) => setCurve(e.target.value as Curve)}
-                options={CURVES.map((c) => ({
-                  value: c,
-                  label: { even: 'even', in: 'slow first', out: 'slow last', s: 'slow at both' }[c],
-                }))}
+              <FanShape
+                count={chosen.length}
+                stops={ready ? numbers : []}
+                shape={shape}
+                onChange={setShape}
               />
             </div>
             <div className="mt-3 flex justify-end gap-2">
@@ -219,6 +202,7 @@ function Times({
   const held = one ? all.filter((v) => v.attribute === one) : all;
   const [what, setWhat] = useState<'fade' | 'delay'>('fade');
   const [stops, setStops] = useState(['0', '3']);
+  const [shape, setShape] = useState(EVEN);
   const fades = held.map((v) => v.fade_s);
   const delays = held.map((v) => v.delay_s);
   const [low, high] = [Math.min(...fades), Math.max(...fades)];
@@ -332,11 +316,20 @@ function Times({
                   held.map((v) => v.attribute),
                   what,
                   seconds,
+                  shape,
                 )
               }
             >
               Spread
             </Button>
+          </div>
+          <div className="mt-2 grid grid-cols-2 gap-2">
+            <FanShape
+              count={chosen.length}
+              stops={stops.every((t) => t.trim() !== '') ? seconds : []}
+              shape={shape}
+              onChange={setShape}
+            />
           </div>
         </Popover.Content>
       </Popover.Portal>
@@ -354,15 +347,20 @@ function send(
     void said({ command: 'times', ...of, ...times(seconds) });
 }
 
-function spreadTimes(attributes: readonly string[], what: 'fade' | 'delay', stops: number[]): void {
+function spreadTimes(
+  attributes: readonly string[],
+  what: 'fade' | 'delay',
+  stops: number[],
+  { pivot, curve }: Shape,
+): void {
   for (const attribute of new Set(attributes))
     void said({
       command: 'fan',
       attribute,
       what,
       stops,
-      pivot: 'middle',
-      curve: 'even',
-      mirrored: false,
+      pivot,
+      curve,
+      mirrored: pivot === 'mirrored',
     });
 }

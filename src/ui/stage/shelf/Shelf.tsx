@@ -1,6 +1,6 @@
 /** The shelf under the stage: palettes by family, looks, effects, as tiles in the order that people gave them. */
 'use client';
-import { ChevronLeft, ChevronRight, Plus } from 'lucide-react';
+import { ChevronLeft, ChevronRight, ListPlus, Plus } from 'lucide-react';
 import { useRef, useState } from 'react';
 import type { EffectRow } from '@/core/effects/rows';
 import type { LookRow } from '@/core/looks/rows';
@@ -154,6 +154,15 @@ export function Shelf() {
         {shelf === 'effects' && <Tempo />}
         <span className="ml-auto flex flex-none items-center gap-1">
           <Turn pages={pages} rows={shelved.rows.length} counted={shelf !== 'effects'} />
+          {editable && shelved.is !== 'effects' && shelved.rows.length > 1 && (
+            <IconButton
+              label="Make a list of these, a cue for each"
+              className="!size-7"
+              onClick={() => listOf(shelved)}
+            >
+              <ListPlus size={15} />
+            </IconButton>
+          )}
           {editable && (
             <IconButton
               label={makeWords(shelf)}
@@ -183,6 +192,12 @@ export function Shelf() {
     </section>
   );
 }
+
+/** A new list of all that is on the shelf, in its order. */
+const listOf = ({ is, rows }: Shelved): void =>
+  void edit('make-list-of', {
+    of: rows.map(({ id }) => ({ kind: is === 'looks' ? 'look' : 'palette', id })),
+  });
 
 const SETS: Record<Exclude<ShelfName, 'looks' | 'effects'>, string> = {
   intensity: 'levels',
