@@ -159,11 +159,12 @@ function Name({
   );
 }
 
-const KIND_WORDS: Record<FaderRow['mode'], string> = {
-  proportional: 'up',
-  inhibiting: 'away',
-  rate: 'pace',
-  size: 'size',
+/** Under the number, and in full. */
+const KIND_WORDS: Record<FaderRow['mode'], readonly [short: string, full: string]> = {
+  proportional: ['up', 'Brings up'],
+  inhibiting: ['away', 'Takes away'],
+  rate: ['pace', 'Paces'],
+  size: ['size', 'Sizes'],
 };
 const KIND_SIGNS = {
   proportional: ArrowUpFromLine,
@@ -173,19 +174,29 @@ const KIND_SIGNS = {
 } as const;
 
 /** What kind of fader it is, by sign and word; for one that waits, which way to what it gives. */
-function Kind({ mode, strip }: { mode: FaderRow['mode']; strip: Strip }) {
+function Kind({
+  mode,
+  strip,
+  crowded,
+}: {
+  mode: FaderRow['mode'];
+  strip: Strip;
+  crowded: boolean;
+}) {
   const Sign = KIND_SIGNS[mode];
+  const [short, full] = KIND_WORDS[mode];
   if (strip.waiting)
     return (
       <span className="flex h-4 items-center gap-0.5 text-[11px] text-warning">
         {strip.real > strip.level ? <ArrowUp size={11} /> : <ArrowDown size={11} />}
-        to {Math.round(strip.real * 100)}
+        {!crowded && 'to '}
+        {Math.round(strip.real * 100)}
       </span>
     );
   return (
-    <span className="flex h-4 items-center gap-0.5 text-[11px] text-muted">
+    <span title={full} className="flex h-4 items-center gap-0.5 text-[11px] text-muted">
       <Sign size={11} aria-hidden="true" />
-      {KIND_WORDS[mode]}
+      {!crowded && short}
     </span>
   );
 }
@@ -364,7 +375,7 @@ export function Faders() {
                       ? Math.round(10 ** (strip.level * 2 - 1) * 100)
                       : Math.round(strip.level * 100)}
                   </span>
-                  <Kind mode={row.mode} strip={strip} />
+                  <Kind mode={row.mode} strip={strip} crowded={crowded} />
                   <Track strip={strip} disabled={!playing} tall />
                   <Name crowded={crowded} at={i} of={shown.length} warns={strip.waiting}>
                     {row.name}
