@@ -10,7 +10,7 @@ import type { Row } from './numbers.ts';
 import { measureOutput } from './output.ts';
 import { measureReaders } from './parse.ts';
 import { measureRig } from './rig.ts';
-import { measureStage } from './stage.ts';
+import { measureEffects, measureStage } from './stage.ts';
 
 const environment = {
   url: process.env.WINGMAN_URL ?? '',
@@ -41,6 +41,7 @@ const PARTS: Record<string, () => Promise<Row[]> | Row[]> = {
   ],
   rig: () => measureRig(url),
   stage: () => measureStage(url, db),
+  effects: () => measureEffects(url),
   go: () => measureGo(url),
   edits: () => measureEdits(url),
   opening: () => measureOpening(url, db),

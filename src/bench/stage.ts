@@ -5,9 +5,16 @@ import { randomUUID } from 'node:crypto';
 import { By } from 'selenium-webdriver';
 import { hueSaturation } from '../core/color/mix.ts';
 import { newShowRows } from '../core/rig/defaults.ts';
+import { EFFECT_LIBRARY } from '../core/effects/library.ts';
+import { planEdit } from '../core/edits/plan-edit.ts';
+import { Engine } from '../core/playback/engine.ts';
+import { columns } from '../core/playback/moves.ts';
+import { compileEffects, waveFinder } from '../core/playback/programs.ts';
+import { compileSlots, slotIndex } from '../core/playback/slots.ts';
+import { MutableShow } from '../core/show/show.ts';
 import { libraryType } from '../core/rig/library/index.ts';
 import { isRefusal } from '../core/refusal.ts';
-import { valueId, type CueRow } from '../core/cues/rows.ts';
+import { slotKey, valueId, type CueRow } from '../core/cues/rows.ts';
 import type { FixtureRow } from '../core/fixtures/rows.ts';
 import type { PaletteRow } from '../core/palettes/rows.ts';
 import type { RowChange } from '../core/show/show.ts';
@@ -37,21 +44,35 @@ const row = (
   note,
 });
 
-/** Steps of a colour, one a frame of a screen, on a socket: each until the bytes of the first unit have changed on the wire. */
-async function colourOnWire(url: string): Promise<{ rows: Row[]; showId: string }> {
+type Send = (command: unknown) => void;
+
+/**
+ * Steps on a socket, each until the bytes of the first universe have changed on the wire.
+ * @param begin what stands before the first step @param step tells the nth
+ * @param between milliseconds after each
+ */
+async function onWire(
+  url: string,
+  name: string,
+  {
+    patch,
+    begin,
+    step,
+    steps,
+    between,
+  }: {
+    patch: object;
+    begin: (send: Send, fixtures: readonly FixtureRow[]) => void;
+    step: (send: Send, n: number) => void;
+    steps: number;
+    between: () => number;
+  },
+): Promise<{ times: number[]; showId: string }> {
   const owner = await Visitor.signIn(url, 'owner');
-  const { id } = await owner.ask<{ id: string }>('/api/shows', { name: 'A thousand pars' });
-  const edit = (name: string, params: unknown): Promise<unknown> =>
-    owner.ask(`/api/shows/${id}/edits`, { edit: name, params, editId: randomUUID() });
-  await edit('patch-fixtures', {
-    typeId: 'generic-rgbw',
-    mode: 'RGBW',
-    quantity: UNITS,
-    first: 1,
-    universe: 1,
-    address: 1,
-    overflow: true,
-  });
+  const { id } = await owner.ask<{ id: string }>('/api/shows', { name });
+  const edit = (what: string, params: unknown): Promise<unknown> =>
+    owner.ask(`/api/shows/${id}/edits`, { edit: what, params, editId: randomUUID() });
+  await edit('patch-fixtures', { ...patch, first: 1, universe: 1, address: 1, overflow: true });
   const { tables } = await owner.ask<{ tables: { fixtures: FixtureRow[] } }>(`/api/shows/${id}`);
   const receiver = fork(
     new URL('./receiver.mjs', import.meta.url),
@@ -74,24 +95,19 @@ async function colourOnWire(url: string): Promise<{ rows: Row[]; showId: string 
     if (m.at !== undefined) changedAt?.(m.at);
   });
   const socket = await owner.socket(id, () => undefined);
-  const send = (command: unknown): void =>
-    socket.send(JSON.stringify({ type: 'command', id: 1, command }));
+  const send: Send = (command) => socket.send(JSON.stringify({ type: 'command', id: 1, command }));
   send({ command: 'air', on: true });
-  send({ command: 'select', fixtures: tables.fixtures.map((f) => f.id) });
-  send({ command: 'set', attribute: 'Dimmer', level: 1 });
-  send({ command: 'colour', ...hueSaturation(215, 0.8) });
+  begin(send, tables.fixtures);
   await sleep(3000);
   const times: number[] = [];
-  for (let i = 0; i < STEPS; i++) {
-    await sleep(16 + Math.random() * 6);
-    // From a red to a blue and back, a little different each time: the first unit's red changes with every step.
-    const hue = (i % 2 === 0 ? 8 : 215) + ((i * 7) % 12);
+  for (let i = 0; i < steps; i++) {
+    await sleep(between());
     const arrived = Promise.race([
       new Promise<number>((resolve) => (changedAt = resolve)),
       sleep(500).then(() => NaN),
     ]);
     const sent = hr();
-    send({ command: 'colour', ...hueSaturation(hue, 0.8) });
+    step(send, i);
     const at = await arrived;
     if (Number.isFinite(at)) times.push(at - sent);
   }
@@ -99,8 +115,29 @@ async function colourOnWire(url: string): Promise<{ rows: Row[]; showId: string 
   await sleep(300);
   socket.close();
   receiver.disconnect();
+  return { times, showId: id };
+}
+
+/** Steps of a colour, one a frame of a screen. */
+async function colourOnWire(url: string): Promise<{ rows: Row[]; showId: string }> {
+  const { times, showId } = await onWire(url, 'A thousand pars', {
+    patch: { typeId: 'generic-rgbw', mode: 'RGBW', quantity: UNITS },
+    begin: (send, fixtures) => {
+      send({ command: 'select', fixtures: fixtures.map((f) => f.id) });
+      send({ command: 'set', attribute: 'Dimmer', level: 1 });
+      send({ command: 'colour', ...hueSaturation(215, 0.8) });
+    },
+    // From a red to a blue and back, a little different each time: the first unit's red changes with every step.
+    step: (send, i) =>
+      send({
+        command: 'colour',
+        ...hueSaturation((i % 2 === 0 ? 8 : 215) + ((i * 7) % 12), 0.8),
+      }),
+    steps: STEPS,
+    between: () => 16 + Math.random() * 6,
+  });
   return {
-    showId: id,
+    showId,
     rows: [
       row(
         `a colour over ${UNITS} units: a step to its first packet`,
@@ -293,6 +330,122 @@ async function inSpace(url: string): Promise<Row[]> {
         ),
       ]
     : [];
+}
+
+const TRIED_UNITS = 100;
+const TRIED_STEPS = 80;
+/** Longer than a change takes to arrive, so that each packet is of its own step. */
+const TRIED_MS = 260;
+
+/** An effect's step dragged while it is tried: two steps at one level, so that nothing but the drag moves. */
+async function stepOnWire(url: string): Promise<Row[]> {
+  const tried = (level: number): object => ({
+    id: 'try-measured',
+    number: 900,
+    name: 'Measured',
+    tracks: [
+      {
+        attribute: 'Dimmer',
+        wave: 'steps',
+        mode: 'absolute',
+        size: 1,
+        base: 0,
+        width: 1,
+        offset: 0,
+        steps: [0.4, 0.6].map((takes) => ({ level, share: 1, takes })),
+      },
+    ],
+    speed: { round_s: 3 },
+    direction: 'forward',
+    spread: { turns: 1, groups: 0, blocks: 1, wings: 1 },
+  });
+  const { times } = await onWire(url, 'A hundred in an effect', {
+    patch: { typeId: 'generic-rgbw', mode: 'RGBW', quantity: TRIED_UNITS },
+    begin: (send, fixtures) => {
+      send({ command: 'select', fixtures: fixtures.map((f) => f.id) });
+      send({ command: 'colour', ...hueSaturation(20, 0.5) });
+      send({ command: 'try-effect', effect: tried(0.5) });
+    },
+    step: (send, i) => send({ command: 'try-effect', effect: tried(i % 2 === 0 ? 0.8 : 0.3) }),
+    steps: TRIED_STEPS,
+    between: () => TRIED_MS + Math.random() * 23,
+  });
+  return [
+    row(
+      `an effect over ${TRIED_UNITS} units: a step dragged to its first packet`,
+      times,
+      'ms',
+      '<= 45.4',
+      `${times.length} of ${TRIED_STEPS} on the wire; two DMX frames`,
+    ),
+  ];
+}
+
+export async function measureEffects(url: string): Promise<Row[]> {
+  return [...effectFrames(), ...(await stepOnWire(url))];
+}
+
+const RUNNING_UNITS = 500;
+const RUNNING = 20;
+const RUNNING_FRAMES = 3000;
+
+/** Units with three lanes each, in effects of their own: rendering alone, without sending. */
+function effectFrames(): Row[] {
+  const show = new MutableShow();
+  show.apply(newShowRows('Five hundred running'));
+  let edits = 0;
+  const plan = (edit: string, params: unknown): void => {
+    const planned = planEdit(show, 'owner', edit, params, `m${edits++}`);
+    if (isRefusal(planned)) throw new Error(planned.message);
+    show.apply(planned.changes);
+  };
+  plan('patch-fixtures', {
+    typeId: 'quillon-wash',
+    mode: 'Short',
+    quantity: RUNNING_UNITS,
+    first: 1,
+    universe: 1,
+    address: 1,
+    overflow: true,
+  });
+  const lift = EFFECT_LIBRARY.find((e) => e.name === 'Lift-off');
+  if (!lift) throw new Error('The library has no lift-off.');
+  for (let n = 0; n < RUNNING; n++)
+    plan('set-effect', {
+      as: `running-${n}`,
+      set: { ...lift, name: `Running ${n}`, speed: { round_s: 2 + n / 10 } },
+    });
+  const slots = compileSlots(show);
+  const index = slotIndex(slots);
+  const programs = compileEffects(show, 120);
+  const find = waveFinder(programs);
+  const engine = new Engine(slots);
+  engine.setPrograms(programs);
+  const drafts = [...show.fixtures.values()].flatMap((f, i) =>
+    ['Tilt', 'Dimmer'].flatMap((attribute) => {
+      const slot = index.get(slotKey(f.id, attribute));
+      const wave = find(`running-${i % RUNNING}`, attribute, f.id);
+      return slot === undefined
+        ? []
+        : [{ slot, level: 0.5, up: 0, down: 0, delay: 0, curve: 0, wave, phase: (i % 40) / 40 }];
+    }),
+  );
+  engine.move('main', columns(drafts), 0);
+  const times: number[] = [];
+  for (let i = 1; i <= RUNNING_FRAMES; i++) {
+    const began = hr();
+    engine.tick(i / 44);
+    times.push(hr() - began);
+  }
+  return [
+    row(
+      `${RUNNING_UNITS} units in ${RUNNING} running effects: a frame rendered`,
+      times,
+      'ms',
+      '',
+      `${drafts.length} slots move in every frame`,
+    ),
+  ];
 }
 
 export async function measureStage(url: string, db: Database): Promise<Row[]> {

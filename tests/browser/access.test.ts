@@ -173,6 +173,17 @@ describe.each(['night', 'day'] as const)('by %s', (theme) => {
     await go(path);
     expect(await findings(path)).toEqual([]);
   });
+
+  test('an effect while it is worked on', async () => {
+    await go(`/shows/${show}/stage`);
+    await screen.tab('Effects');
+    await (await screen.find('[aria-label="Make an effect"]')).click();
+    await (await screen.find('[aria-label="Begin from"] button[title="Lift-off"]')).click();
+    await (await screen.find('[data-grip="step/0/0"]')).click();
+    const found = await findings('effect');
+    await screen.press('Leave it');
+    expect(found).toEqual([]);
+  });
 });
 
 test('whoever comes has a sign-in page that can be read', async () => {

@@ -9,13 +9,14 @@ const saySpeed = (speed: EffectRow['speed']): string => {
 };
 
 /** How an effect is laid over a selection. */
-const saySpread = ({ turns, groups, blocks, wings, seed }: EffectRow['spread']): string =>
+const saySpread = ({ turns, groups, blocks, wings, seed, across }: EffectRow['spread']): string =>
   joined(
-    `${turns} ${turns === 1 ? 'cycle' : 'cycles'} from first to last`,
+    `${turns} ${turns === 1 ? 'round' : 'rounds'} from first to last`,
     groups > 0 ? `repeats after ${groups}` : '',
     blocks > 1 ? `${blocks} neighbours together` : '',
     wings > 1 ? `mirrored in ${wings} parts` : '',
     seed === undefined ? '' : 'by chance',
+    across ? 'across the stage' : '',
   );
 
 const stepsOf = (effect: EffectRow): EffectStep[] => effect.tracks.flatMap((t) => t.steps ?? []);

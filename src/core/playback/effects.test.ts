@@ -100,7 +100,7 @@ test('tracks of one effect share one clock, so that intensity and position stay 
   );
   for (let t = 2; t < 12; t += 0.1) {
     s.to(t);
-    const phase = (0.3 * t) % 1;
+    const phase = (t / 3) % 1;
     if (phase > 0.15 && phase < 0.45) expect(s.out(101)).toBeCloseTo(1, 3);
     if (phase > 0.65 && phase < 0.95) expect(s.out(101)).toBeCloseTo(0, 3);
     const tilt = s.track('Lift-off', 'Tilt');
