@@ -179,6 +179,10 @@ test('a reload in the middle of it loses nothing', async () => {
       'Half done',
   );
   await until(async () => ((await stage())[101]?.Dimmer?.source ?? '').includes('programmer'));
+  // In another place it plays on, which is said there.
+  await screen.place('run');
+  await screen.says('[data-testid=tried]', 'Half done: tried, not kept');
+  await screen.place('stage');
   await screen.press('Leave it');
   await until(async () => (await at(101)) === 0);
 });

@@ -10,6 +10,7 @@ import { InboxButton } from './Inbox';
 import { LeftStanding } from './LeftLights';
 import { People } from './People';
 import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
+import { useTrying } from '../state/trying';
 import { useParts } from '../state/use-parts';
 
 const PLACES = [
@@ -53,6 +54,22 @@ function Standing({ showId }: { showId: string }) {
       className="flex h-7 items-center gap-2 rounded-md bg-warning px-2 text-[12px] whitespace-nowrap text-ink"
     >
       {[focus > 0 ? `${focus} held` : '', remotes ? 'remotes on' : ''].filter(Boolean).join(', ')}
+    </Link>
+  );
+}
+
+/** An effect that is on stage and not kept, while its panel is out of sight. */
+function Tried({ showId, place }: { showId: string; place: string }) {
+  const trying = useTrying((s) => (s.trying?.showId === showId ? s.trying : null));
+  if (!trying || trying.off || place === 'stage') return null;
+  return (
+    <Link
+      href={`/shows/${showId}/stage`}
+      data-testid="tried"
+      title="Keep it or leave it on Stage"
+      className="flex h-7 max-w-48 items-center gap-2 truncate rounded-md bg-raised px-2 text-[12px] whitespace-nowrap text-unrecorded hover:bg-lift"
+    >
+      {trying.draft.name}: tried, not kept
     </Link>
   );
 }
@@ -212,6 +229,7 @@ export function TopBar({
       </nav>
       <span className="ml-auto flex items-center gap-1">
         <LeftStanding />
+        <Tried showId={showId} place={place} />
         <Standing showId={showId} />
         <AirState />
       </span>
