@@ -110,22 +110,19 @@ export function withoutStep(steps: readonly EffectStep[], i: number): EffectStep
   );
 }
 
-/** How much of the round a step takes, as one number; the others share the rest as they did. */
+/** How much of the round a step takes, as one number; the others share the rest as they did, each its least. */
 export function withTakes(steps: readonly EffectStep[], i: number, takes: number): EffectStep[] {
   const now = placesOfSteps(steps).map((p) => p.to - p.from);
-  const own = now[i] ?? 0;
-  const most = 1 - LEAST * (steps.length - 1);
-  const wanted = Math.min(most, Math.max(LEAST, takes));
-  const rest = 1 - own;
+  const others = steps.length - 1;
+  const wanted = Math.min(1 - LEAST * others, Math.max(LEAST, takes));
+  const rest = 1 - (now[i] ?? 0);
+  const scaled = now.map((own) => Math.max(LEAST, (own * (1 - wanted)) / rest));
+  const over = scaled.reduce((sum, own, k) => (k === i ? sum : sum + own - LEAST), 0);
+  // Where some are held at their least, those above it give what that takes.
+  const part = over > 0 ? Math.min(1, (1 - wanted - LEAST * others) / over) : 0;
   return steps.map((s, k) => ({
     ...s,
-    takes: rounded(
-      k === i
-        ? wanted
-        : rest > 0
-          ? ((now[k] ?? 0) * (1 - wanted)) / rest
-          : (1 - wanted) / (steps.length - 1),
-    ),
+    takes: rounded(k === i ? wanted : LEAST + ((scaled[k] ?? LEAST) - LEAST) * part),
   }));
 }
 
