@@ -2,7 +2,7 @@
 import { formatCueNumber, numbersBetween } from '../cues/number.ts';
 import { plural } from '../words.ts';
 import type { LiveCommand } from '../live/commands.ts';
-import { FADER_HOLDS } from '../faders/rows.ts';
+import { FADER_HOLDS, HELD_TABLES } from '../faders/rows.ts';
 import { firstList } from '../show/show.ts';
 import type { CueRow } from '../cues/rows.ts';
 import type { Intent } from './intent.ts';
@@ -39,14 +39,6 @@ function fader(r: Reader): Read {
     `fader ${number} “${row.name}” to ${to.says}${inTime(time)} · playback only, nothing is recorded`,
   );
 }
-
-const HELD_TABLES = {
-  list: 'lists',
-  look: 'looks',
-  palette: 'palettes',
-  group: 'groups',
-  effect: 'effects',
-} as const;
 
 /** `fader 5 holds look 3`: in place of what it held, or as a new one. `fader 5 holds effect 9 speed` paces it. */
 function fills(r: Reader, number: number): Read {

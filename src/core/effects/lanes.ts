@@ -34,7 +34,7 @@ export const attributesOfLane = (mode: Mode, track: Pick<EffectTrack, 'attribute
     ? attributesOf(mode).filter((a) => familyOf(a) === track.attribute)
     : spreadOverCells(mode, track.attribute);
 
-/** What a step goes to for one unit: by its palette, as that unit was held, or the step's own level. */
+/** What a step says for one unit: by its palette, or as that unit was held. Undefined: nothing of its own. */
 function levelOfStep(
   source: PaletteSource,
   step: EffectStep,
@@ -46,7 +46,7 @@ function levelOfStep(
   return said ?? step.units?.[fixture.id]?.[attribute];
 }
 
-/** The same, with what stands in where nothing is said: the step's level, or for a family what the unit has by default. */
+/** Where each step goes to on one unit; where nothing is said for it, to the step's level, or of a family to its default. */
 export function levelsOfSteps(
   source: PaletteSource,
   track: EffectTrack,

@@ -1,7 +1,7 @@
 /** Faders and sounds of a show. */
 import { z } from 'zod';
 import { refuse } from '../refusal.ts';
-import { FaderRow } from './rows.ts';
+import { FaderRow, HELD_TABLES } from './rows.ts';
 import { idOf } from '../show/fields.ts';
 import { SoundRow } from '../sounds/rows.ts';
 import type { Show } from '../show/show.ts';
@@ -18,16 +18,8 @@ const Fader = z.object({
 });
 type Fader = z.infer<typeof Fader>;
 
-const EXISTS = {
-  list: 'lists',
-  look: 'looks',
-  palette: 'palettes',
-  group: 'groups',
-  effect: 'effects',
-} as const;
-
 function wrongUse(show: Show, { holds, mode, name }: Fader['set']): string | undefined {
-  if (!show[EXISTS[holds.kind]].has(holds.id))
+  if (!show[HELD_TABLES[holds.kind]].has(holds.id))
     return `What fader “${name}” would hold has been deleted meanwhile.`;
   if (mode === 'rate' && holds.kind !== 'list' && holds.kind !== 'effect')
     return 'A fader that paces holds a list or an effect.';
@@ -77,7 +69,7 @@ export const putOnFader = defineEdit({
   params: PutOn,
   roles: EDITORS,
   plan: (show, { holds, number, mode }, { newId }) => {
-    const row = show[EXISTS[holds.kind]].get(holds.id);
+    const row = show[HELD_TABLES[holds.kind]].get(holds.id);
     if (!row) return refuse('not-found', `This ${holds.kind} has been deleted meanwhile.`);
     const all = [...show.faders.values()];
     const old = all.find((f) => f.number === number);

@@ -3,6 +3,16 @@ import { z } from 'zod';
 import { Name, RowId, idOf } from '../show/fields.ts';
 
 export const FADER_HOLDS = ['list', 'look', 'palette', 'group', 'effect'] as const;
+export type FaderKind = (typeof FADER_HOLDS)[number];
+
+/** The table of each kind of thing that a fader holds. */
+export const HELD_TABLES = {
+  list: 'lists',
+  look: 'looks',
+  palette: 'palettes',
+  group: 'groups',
+  effect: 'effects',
+} as const satisfies Record<FaderKind, string>;
 
 export const FADER_MODES = ['proportional', 'inhibiting', 'rate', 'size'] as const;
 

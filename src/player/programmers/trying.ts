@@ -32,7 +32,7 @@ export function tryEffect(p: Programmers, actor: Actor, c: CommandOf<'try-effect
   const operator = operatorOf(p, actor);
   if (!c.effect) return endTrial(p, actor, operator, c.kept);
   const row = c.effect;
-  const [other] = [...p.operators].filter(
+  const other = [...p.operators].find(
     ([id, o]) => id !== actor.userId && o.trial?.row.id === row.id,
   );
   if (other) return refuse('clash', `${other[1].name} is changing this effect just now.`);

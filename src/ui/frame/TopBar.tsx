@@ -10,7 +10,7 @@ import { InboxButton } from './Inbox';
 import { LeftStanding } from './LeftLights';
 import { People } from './People';
 import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
-import { useTrying } from '../state/trying';
+import { useTryingIn } from '../state/trying';
 import { useParts } from '../state/use-parts';
 
 const PLACES = [
@@ -60,7 +60,7 @@ function Standing({ showId }: { showId: string }) {
 
 /** An effect that is on stage and not kept, while its panel is out of sight. */
 function Tried({ showId, place }: { showId: string; place: string }) {
-  const trying = useTrying((s) => (s.trying?.showId === showId ? s.trying : null));
+  const trying = useTryingIn(showId);
   if (!trying || trying.off || place === 'stage') return null;
   return (
     <Link

@@ -1,8 +1,7 @@
 /** What a fader holds, and how it behaves. */
 'use client';
 import { useState } from 'react';
-import { FADER_MODES } from '@/core/faders/rows';
-import type { FaderRow } from '@/core/faders/rows';
+import { FADER_MODES, HELD_TABLES, type FaderRow } from '@/core/faders/rows';
 import { Button, Check, Choice, Dialog, Field } from '../parts/controls';
 import { edit, tryEdit } from '../state/actions';
 import { ApiError } from '../state/api';
@@ -26,15 +25,7 @@ const MODE_WORDS = {
 export function FaderDialog({ fader, onClose }: { fader: FaderRow | null; onClose: () => void }) {
   const show = useShow();
   const rows = (kind: Kind): { id: string; number: number; name: string }[] =>
-    [
-      ...{
-        list: show.lists,
-        look: show.looks,
-        palette: show.palettes,
-        group: show.groups,
-        effect: show.effects,
-      }[kind].values(),
-    ].sort((a, b) => a.number - b.number);
+    [...show[HELD_TABLES[kind]].values()].sort((a, b) => a.number - b.number);
   const [kind, setKind] = useState<Kind>(fader?.holds.kind ?? 'list');
   const [id, setId] = useState(fader?.holds.id ?? rows('list')[0]?.id ?? '');
   const [name, setName] = useState(fader?.name ?? '');

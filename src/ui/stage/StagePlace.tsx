@@ -19,7 +19,7 @@ import { ProgrammerSheet } from './ProgrammerSheet';
 import { Shelf } from './shelf/Shelf';
 import { StageBar } from './StageBar';
 import { Tabs } from '../parts/controls';
-import { useTrying, type Trying } from '../state/trying';
+import { useTryingIn, type Trying } from '../state/trying';
 import { EffectDeck } from './effect/EffectDeck';
 import { EffectPanel } from './effect/EffectPanel';
 import { useState } from 'react';
@@ -86,7 +86,7 @@ export function StagePlace() {
   const router = useRouter();
   const showId = useScreen((s) => s.showId);
   const playing = useScreen((s) => mayPlay(s.you.role) && s.connection === 'live');
-  const trying = useTrying((s) => (s.trying?.showId === showId ? s.trying : null));
+  const trying = useTryingIn(showId);
   const looking = useCueLook((s) => s.cueId !== null);
   const hint = AIMING[tool];
   return (

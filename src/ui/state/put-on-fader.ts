@@ -1,15 +1,10 @@
 /** Puts a list, a look, a palette, a group or an effect under the first free fader, in one step. */
-import type { FADER_HOLDS } from '@/core/faders/rows';
-import { type FaderRow } from '@/core/faders/rows';
+import type { FaderKind, FaderRow } from '@/core/faders/rows';
 import { edit } from './actions';
 
 export const PUT_ON_FADER = 'Put on a fader';
 
-export const putOnFader = (
-  kind: (typeof FADER_HOLDS)[number],
-  id: string,
-  mode?: FaderRow['mode'],
-): void =>
+export const putOnFader = (kind: FaderKind, id: string, mode?: FaderRow['mode']): void =>
   void edit('put-on-fader', {
     holds: { kind, id },
     ...(mode === undefined ? {} : { mode }),

@@ -29,12 +29,16 @@ export interface Trying {
   off: boolean;
 }
 
-export const useTrying = create<{ trying: Trying | null }>()(
+const useTrying = create<{ trying: Trying | null }>()(
   persist(() => ({ trying: null as Trying | null }), {
     name: 'wingman-trying',
     storage: createJSONStorage(() => sessionStorage),
   }),
 );
+
+/** What is tried in a show; null while nothing is. */
+export const useTryingIn = (showId: string): Trying | null =>
+  useTrying((s) => (s.trying?.showId === showId ? s.trying : null));
 
 function set(fields: Partial<Trying>): void {
   useTrying.setState(({ trying }) => ({ trying: trying && { ...trying, ...fields } }));

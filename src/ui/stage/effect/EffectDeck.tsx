@@ -1,6 +1,6 @@
 /** How an effect runs: its speed, its way over the units, on what it moves, how it comes and goes; and beginnings from the library. */
 'use client';
-import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { useCallback, useRef, useState, type ReactNode } from 'react';
 import { EFFECT_LIBRARY } from '@/core/effects/library';
 import type { EffectRow } from '@/core/effects/rows';
 import { appliedTo, hertz, phaseOf, waveAt } from '@/core/effects/wave';
@@ -11,6 +11,7 @@ import { change, changeLane, choose, type EffectDraft, type Trying } from '../..
 import { MovingEffect } from '../shelf/pictures';
 import { CHIP } from './StepLine';
 import { usePhases } from './use-phases';
+import { useRounds } from './use-rounds';
 
 export function EffectDeck({ trying }: { trying: Trying }) {
   const { draft } = trying;
@@ -279,33 +280,27 @@ const ROW_H = 52;
 
 /** The selected units as a row of dots that move as they do: up and down by the first lane, lit by the intensity’s. */
 function Units({ draft }: { draft: EffectDraft }) {
-  const tempo = useScreen((s) => s.playback.tempo_bpm);
   const where = usePhases(draft);
   const dots = useRef<(SVGCircleElement | null)[]>([]);
   const stems = useRef<(SVGLineElement | null)[]>([]);
   const { tracks, speed, direction } = draft;
   const gap = ROW_W / where.length;
-  useEffect(() => {
-    const intensity = tracks.find((t) => t.attribute === 'Dimmer');
-    const high = tracks.find((t) => t !== intensity) ?? intensity;
-    const began = performance.now();
-    let request = 0;
-    const draw = (now: number): void => {
-      const cycles = ((now - began) / 1000) * hertz(speed, tempo);
+  const draw = useCallback(
+    (rounds: number) => {
+      const intensity = tracks.find((t) => t.attribute === 'Dimmer');
+      const high = tracks.find((t) => t !== intensity) ?? intensity;
       where.forEach((offset, i) => {
-        const phase = phaseOf(direction, cycles, offset);
+        const phase = phaseOf(direction, rounds, offset);
         const y = ROW_H - 12 - (high ? waveAt(high, phase) : 0) * (ROW_H - 24);
         const light = intensity ? appliedTo(intensity, 0.5, phase) : 1;
         dots.current[i]?.setAttribute('cy', String(y));
         dots.current[i]?.setAttribute('fill-opacity', String(0.15 + 0.85 * Math.min(1, light)));
         stems.current[i]?.setAttribute('y1', String(y));
       });
-      if (!window.matchMedia('(prefers-reduced-motion: reduce)').matches)
-        request = requestAnimationFrame(draw);
-    };
-    request = requestAnimationFrame(draw);
-    return () => cancelAnimationFrame(request);
-  }, [tracks, speed, direction, tempo, where]);
+    },
+    [tracks, direction, where],
+  );
+  useRounds(speed, draw);
   return (
     <svg
       viewBox={`0 0 ${ROW_W} ${ROW_H}`}

@@ -1,6 +1,6 @@
 /** The lanes of an effect along one round: waves as curves, steps as dots that are dragged anywhere; marks show where units are. */
 'use client';
-import { useEffect, useRef } from 'react';
+import { useCallback, useRef } from 'react';
 import { isFamilyLane } from '@/core/effects/lanes';
 import type { EffectStep, EffectTrack } from '@/core/effects/rows';
 import { placesOfSteps, withArrival, withEnd, withoutStep, withStepAt } from '@/core/effects/shape';
@@ -12,6 +12,7 @@ import { change, choose, type Trying } from '../../state/trying';
 import type { Chosen } from '../deck/chosen';
 import { channelFor, laneManner, laneName, sayStep } from './words';
 import { usePhases } from './use-phases';
+import { useRounds } from './use-rounds';
 
 const LABELS = 104;
 const RIGHT = 20;
@@ -64,7 +65,7 @@ export function Lanes({ trying, chosen }: { trying: Trying; chosen: readonly Cho
   const span = Math.max(160, width - LABELS - RIGHT);
   const height = RULER + tracks.length * LANE_H + 4;
   const round_s = 1 / hertz(draft.speed, tempo);
-  const x = (place: number): number => LABELS + place * span;
+  const x = useCallback((place: number): number => LABELS + place * span, [span]);
   const setSteps = (lane: number, steps: EffectStep[]): void =>
     change({ tracks: tracks.map((t, i) => (i === lane ? { ...t, steps } : t)) });
   const pointed = (e: { clientX: number; clientY: number }): { place: number; y: number } => {
@@ -159,27 +160,19 @@ export function Lanes({ trying, chosen }: { trying: Trying; chosen: readonly Cho
 
 /** Where in the round each unit is now. */
 function UnitMarks({ trying, x }: { trying: Trying; x: (place: number) => number }) {
-  const tempo = useScreen((s) => s.playback.tempo_bpm);
   const where = usePhases(trying.draft);
   const marks = useRef<(SVGLineElement | null)[]>([]);
   const { speed, direction } = trying.draft;
-  useEffect(() => {
-    const hz = hertz(speed, tempo);
-    let request = 0;
-    const began = performance.now();
-    const draw = (now: number): void => {
+  const draw = useCallback(
+    (rounds: number) =>
       where.forEach((phase, i) => {
-        const place = phaseOf(direction, ((now - began) / 1000) * hz, phase);
-        const mark = marks.current[i];
-        mark?.setAttribute('x1', String(x(place)));
-        mark?.setAttribute('x2', String(x(place)));
-      });
-      if (!window.matchMedia('(prefers-reduced-motion: reduce)').matches)
-        request = requestAnimationFrame(draw);
-    };
-    request = requestAnimationFrame(draw);
-    return () => cancelAnimationFrame(request);
-  }, [where, speed, direction, tempo, x]);
+        const place = String(x(phaseOf(direction, rounds, phase)));
+        marks.current[i]?.setAttribute('x1', place);
+        marks.current[i]?.setAttribute('x2', place);
+      }),
+    [where, direction, x],
+  );
+  useRounds(speed, draw);
   return where.map((_, i) => (
     <line
       key={i}
