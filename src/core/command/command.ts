@@ -3,6 +3,7 @@
  * of what Enter will do, or into an error that points at the word. It does nothing itself.
  */
 import { formatCueNumber } from '../cues/number.ts';
+import type { CueRow } from '../cues/rows.ts';
 import { cueAfter, cueBefore } from '../cues/tracking.ts';
 import { plural } from '../words.ts';
 import type { LiveCommand } from '../live/commands.ts';
@@ -10,7 +11,7 @@ import { fixturesOfLook } from '../looks/resolve.ts';
 import { findAttribute } from '../rig/attributes.ts';
 import { LIMITS } from '../show/fields.ts';
 import type { Intent } from './intent.ts';
-import { aboutPlaying } from './playing.ts';
+import { aboutPlaying, cues, say as sayCues } from './playing.ts';
 import { patching, RIG_VERBS, rigVerb } from './rig.ts';
 import { Complaint, Reader, type CommandContext } from './reader.ts';
 import { PARTS, parts, sayChosen, selection, startsSelection } from './selection.ts';
@@ -142,6 +143,7 @@ const OF_A_LIST = new Set([
   'delete',
   'name',
   'cue',
+  'label',
   'take',
 ]);
 
@@ -271,62 +273,77 @@ function statement(r: Reader): { intent: Intent; says: string } {
         says: `delete ${cue.label} · what tracked from it goes into the next cue`,
       };
     }
-    case 'name': {
+    case 'name':
+    case 'label':
       r.next();
-      const other = r.listSaid ? undefined : aboutRow(r, 'name');
-      if (other) return other;
-      r.takeKey('cue');
-      const cue = cueById(r);
-      const name = r.rest();
-      if (name === '') throw new Complaint('Here the name is missing.', r.previous());
-      if (name.length > LIMITS.nameLength)
-        throw new Complaint(
-          `A name has at most ${LIMITS.nameLength} characters; this has ${name.length}.`,
-          word,
-        );
-      return {
-        intent: { kind: 'edit', edit: 'change-cue', params: { id: cue.id, set: { name } } },
-        says: `${cue.label} becomes “${name}”`,
-      };
-    }
-    case 'cue': {
+      return (r.listSaid ? undefined : aboutRow(r, 'name')) ?? naming(r, word);
+    case 'cue':
       r.next();
-      const cue = cueById(r);
-      const change = (
-        set: Record<string, unknown>,
-        says: string,
-      ): { intent: Intent; says: string } => {
-        r.end();
-        return {
-          intent: { kind: 'edit', edit: 'change-cue', params: { id: cue.id, set } },
-          says: `${cue.label} · ${says}`,
-        };
-      };
-      if (r.takeKey('follow')) {
-        const follow_s = r.seconds();
-        return change({ follow_s }, `the next cue follows ${follow_s} s after its GO`);
-      }
-      if (r.takeKey('after')) {
-        const after_s = r.seconds();
-        return change({ after_s }, `the next cue follows ${after_s} s after it has ended`);
-      }
-      if (r.takeKey('wait'))
-        return change({ follow_s: null, after_s: null }, 'the next cue waits for GO');
-      if (!r.takeKey('time'))
-        throw new Complaint(
-          'Say what to change: cue 2.5 time 5/7, follow 3, after 1 or wait',
-          r.peek() ?? word,
-        );
-      const times = r.upDown();
-      r.end();
-      return {
-        intent: { kind: 'edit', edit: 'change-cue', params: { id: cue.id, set: times } },
-        says: `${cue.label} · up ${times.up_s} s, down ${times.down_s} s`,
-      };
-    }
+      return timing(r, word);
     default:
       return selectAndSet(r, word);
   }
+}
+
+/** `name cue 2.5 Bell`, `label cue 102 thru 104 "Storm #"`. */
+function naming(r: Reader, word: Word): { intent: Intent; says: string } {
+  const rows = cues(r);
+  const name = r.rest();
+  if (name === '') throw new Complaint('Here the name is missing.', r.previous());
+  if (name.length > LIMITS.nameLength)
+    throw new Complaint(
+      `A name has at most ${LIMITS.nameLength} characters; this has ${name.length}.`,
+      word,
+    );
+  return changingCues(r, rows, { name }, `become${rows.length === 1 ? 's' : ''} “${name}”`, ' ');
+}
+
+/** `cue 5 time 5/7`, `cue 102 thru 104 follow 3`. */
+function timing(r: Reader, word: Word): { intent: Intent; says: string } {
+  const rows = cues(r);
+  const change = (set: Record<string, unknown>, says: string) => changingCues(r, rows, set, says);
+  if (r.takeKey('follow')) {
+    const follow_s = r.seconds();
+    return change({ follow_s }, `the next cue follows ${follow_s} s after its GO`);
+  }
+  if (r.takeKey('after')) {
+    const after_s = r.seconds();
+    return change({ after_s }, `the next cue follows ${after_s} s after it has ended`);
+  }
+  if (r.takeKey('wait'))
+    return change({ follow_s: null, after_s: null }, 'the next cue waits for GO');
+  if (r.takeKey('delay')) {
+    const delay_s = r.seconds();
+    return change({ delay_s }, `begins ${delay_s} s after its GO`);
+  }
+  if (!r.takeKey('time'))
+    throw new Complaint(
+      'Say what to change: cue 2.5 time 5/7, delay 2, follow 3, after 1 or wait',
+      r.peek() ?? word,
+    );
+  const times = r.upDown();
+  return change(times, `up ${times.up_s} s, down ${times.down_s} s`);
+}
+
+/** One cue, or many at once. */
+function changingCues(
+  r: Reader,
+  rows: readonly CueRow[],
+  set: Record<string, unknown>,
+  says: string,
+  between = ' · ',
+): { intent: Intent; says: string } {
+  r.end();
+  const [first] = rows;
+  const [edit, params] =
+    rows.length === 1
+      ? ['change-cue', { id: first?.id, set }]
+      : ['change-cues', { ids: rows.map((c) => c.id), set }];
+  const called =
+    rows.length === 1 && first?.name
+      ? `${sayCues(rows)} “${first.name}”${r.ofList}`
+      : `${sayCues(rows)}${r.ofList}`;
+  return { intent: { kind: 'edit', edit, params }, says: `${called}${between}${says}` };
 }
 
 /** `look 3`: all that it says, for all its fixtures. */
@@ -371,17 +388,97 @@ function selectAndSet(r: Reader, word: Word): { intent: Intent; says: string } {
       says: sayChosen(r, ids),
     };
   }
-  if (STAGE_VERBS.has(verb)) return stageVerb(r, ids, typed);
-  const set = setting(r, ids, typed);
+  if (STAGE_VERBS.has(verb) && !SETS.has(verb)) return stageVerb(r, ids, typed);
+  return settings(r, ids, typed);
+}
+
+/** Verbs of the picture that set something, of which a line may say several. */
+const SETS = new Set([
+  'palette',
+  'look',
+  'effect',
+  'colour',
+  'color',
+  'white',
+  'hue',
+  'aim',
+  'home',
+  'like',
+]);
+
+const setsSomething = (word: Word): boolean =>
+  SETS.has(word.key) ||
+  ['at', '@', 'by', 'fan'].includes(word.key) ||
+  FULL[word.key] !== undefined ||
+  (!word.quoted && findAttribute(word.text) !== undefined);
+
+/** `1 thru 6 at full colour "Dusk" time 3`: one setting after the other; a time goes for what was said before it without one. */
+function settings(r: Reader, ids: string[], typed: boolean): { intent: Intent; says: string } {
+  r.goesOn = setsSomething;
+  const commands: LiveCommand[] = [];
+  const said: string[] = [];
+  let into = false;
+  do {
+    const word = r.peek();
+    const one = STAGE_VERBS.has(word?.key ?? '')
+      ? asSet(stageVerb(r, ids, typed))
+      : setting(r, ids, typed);
+    const twice = one.command && commands.find((c) => sameThing(c, one.command));
+    if (twice) throw new Complaint('This is said twice on one line.', word);
+    commands.push(...(one.command ? [one.command] : []), ...one.then);
+    into ||= one.says.endsWith(INTO_PROGRAMMER);
+    said.push(one.says.replace(INTO_PROGRAMMER, ''));
+  } while (!r.done);
+  const timed = inOneTime(commands);
+  const [command = null, ...then] = timed.commands;
   return {
     intent: {
       kind: 'select-and-set',
       select: ids,
-      command: set.command,
-      ...(set.then.length > 0 ? { then: set.then } : {}),
+      command,
+      ...(then.length > 0 ? { then } : {}),
     },
-    says: set.says,
+    says: `${saidTogether(timed.says === '' ? said : said.map((x) => x.replace(timed.says, '')))}${timed.says === '' ? '' : `, all${timed.says}`}${into ? INTO_PROGRAMMER : ''}`,
   };
+}
+
+const INTO_PROGRAMMER = ' · into your programmer';
+
+/** Who it is about is said once. */
+function saidTogether([first = '', ...others]: readonly string[]): string {
+  const who = first.slice(0, first.indexOf(' · ') + 3);
+  return [first, ...others.map((o) => (o.startsWith(who) ? o.slice(who.length) : o))].join(', ');
+}
+
+function asSet(read: { intent: Intent; says: string }): {
+  command: LiveCommand | null;
+  then: LiveCommand[];
+  says: string;
+} {
+  const { intent, says } = read;
+  if (intent.kind !== 'select-and-set') throw new Error('not a setting');
+  return { command: intent.command, then: intent.then ?? [], says };
+}
+
+const attributeOf = (c: LiveCommand): string | undefined =>
+  'attribute' in c && typeof c.attribute === 'string' ? c.attribute : undefined;
+
+const sameThing = (a: LiveCommand, b: LiveCommand | null): boolean =>
+  b !== null && attributeOf(a) !== undefined && attributeOf(a) === attributeOf(b);
+
+/** Commands of a line whose time was said once, at its end: it goes for all before it that have none. */
+function inOneTime(commands: readonly LiveCommand[]): { commands: LiveCommand[]; says: string } {
+  let fade_s: number | undefined;
+  let shared = false;
+  const timed = [...commands].reverse().map((command): LiveCommand => {
+    if ('fade_s' in command && command.fade_s !== undefined) fade_s = command.fade_s;
+    else if (fade_s !== undefined && command.command !== 'times') {
+      shared = true;
+      return { ...command, fade_s } as LiveCommand;
+    }
+    return command;
+  });
+  return { commands: timed.reverse(), says: shared ? ` in ${fade_s} s` : '' };
 }
 
 /** Reads a line. Never throws for what a person can type. */

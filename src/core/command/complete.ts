@@ -64,6 +64,7 @@ const WORDS = [
   'update',
   'delete',
   'name',
+  'label',
   'for',
   'any',
   'undo',

@@ -38,7 +38,54 @@ const meant = (text: string): unknown => {
       : intent;
 };
 
+const steps = (text: string): unknown => {
+  const result = read(text);
+  if (!result.ok) throw new Error(`${text}: ${result.message}`);
+  const { intent } = result;
+  return intent.kind === 'select-and-set' ? [intent.command, ...(intent.then ?? [])] : intent;
+};
+
+describe('several settings on one line', () => {
+  const units = { fixtures: [1, 2, 3] };
+  test('a time at the end is for all of them', () => {
+    expect(steps('1 thru 3 at full white 3200 time 3')).toMatchObject([
+      { command: 'set', ...units, attribute: 'Dimmer', level: 1, fade_s: 3 },
+      { command: 'colour', ...units, fade_s: 3 },
+    ]);
+    expect(read('1 thru 3 at full white 3200 time 3')).toMatchObject({
+      says: '3 fixtures · intensity full, white 3200 K, all in 3 s · into your programmer',
+    });
+  });
+  test('one that has its own keeps it', () => {
+    expect(steps('1 thru 3 at 50 time 1 white 3200 time 4')).toMatchObject([
+      { command: 'set', level: 0.5, fade_s: 1 },
+      { command: 'colour', fade_s: 4 },
+    ]);
+  });
+  test('what is said first without a time is not given a later one’s by a setting between', () => {
+    expect(steps('1 thru 3 at 20 thru 80 white 3200')).toMatchObject([
+      { command: 'fan', what: 'value', stops: [20, 80] },
+      { command: 'colour' },
+    ]);
+  });
+  test('the same thing twice points at the second', () => {
+    expect(read('1 thru 3 at 50 full')).toMatchObject({
+      ok: false,
+      message: 'This is said twice on one line.',
+      at: 15,
+    });
+    expect(read('1 thru 3 at 50 record cue 3')).toMatchObject({ ok: false, at: 15 });
+  });
+});
+
 test.each<[string, unknown]>([
+  [
+    'cue 2 thru 4 time 4/6',
+    ['change-cues', { ids: [id(2), id(3), id(4)], set: { up_s: 4, down_s: 6 } }],
+  ],
+  ['cue 2 + 4 delay 1', ['change-cues', { ids: [id(2), id(4)], set: { delay_s: 1 } }]],
+  ['label cue 2 "Dusk"', ['change-cue', { id: id(2), set: { name: 'Dusk' } }]],
+  ['label 2 thru 3 "Storm #"', ['change-cues', { ids: [id(2), id(3)], set: { name: 'Storm #' } }]],
   ['fader 3 at 60 time 5', { command: 'fader', fader: 3, level: 0.6, time: 5, take: true }],
   ['sub 3 at full', { command: 'fader', fader: 3, level: 1, take: true }],
   ['list 2 go', { command: 'go', list: lanterns }],

@@ -165,7 +165,7 @@ function playing(r: Reader, word: Word): Read {
 }
 
 /** `cue 5`, `cue 5 thru 8`, `cue 5 + 7`: cues of the list in question. */
-function cues(r: Reader): CueRow[] {
+export function cues(r: Reader): CueRow[] {
   r.takeKey('cue', 'cues');
   const found: CueRow[] = [];
   do {
@@ -186,7 +186,7 @@ function cues(r: Reader): CueRow[] {
   return found;
 }
 
-const say = (rows: readonly CueRow[]): string =>
+export const say = (rows: readonly CueRow[]): string =>
   rows.length === 1 ? `cue ${formatCueNumber(rows[0]?.number ?? 0)}` : `${rows.length} cues`;
 
 /** Things done to cues: what tracks is kept as each of them says. */

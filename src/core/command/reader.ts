@@ -77,6 +77,8 @@ export class Reader {
   /** What is said of cues is said of this list: the one that is shown, or the one that the line begins with. */
   list: ListRow | undefined;
   listSaid = false;
+  /** Where a line may say another thing after one that is whole: what such a thing begins with. */
+  goesOn: (word: Word) => boolean = () => false;
   constructor(
     private readonly words: Word[],
     readonly context: CommandContext,
@@ -162,7 +164,8 @@ export class Reader {
 
   end(): void {
     const word = this.peek();
-    if (word) throw new Complaint(`“${word.text}” is not understood here.`, word);
+    if (word && !this.goesOn(word))
+      throw new Complaint(`“${word.text}” is not understood here.`, word);
   }
 
   whole(what: string): number {

@@ -59,6 +59,20 @@ export function groupNamed(r: Reader): GroupRow {
   return found;
 }
 
+/** `2`, `"Movers"`, `2 thru 5`: groups in the order in which they are said. */
+function groupsNamed(r: Reader): GroupRow[] {
+  const first = groupNamed(r);
+  const thru = r.peek();
+  if (!thru || !THRU.has(thru.key)) return [first];
+  r.next();
+  const last = groupNamed(r);
+  const [low, high] = [Math.min(first.number, last.number), Math.max(first.number, last.number)];
+  const between = [...r.context.show.groups.values()]
+    .filter((g) => g.number >= low && g.number <= high)
+    .sort((a, b) => a.number - b.number);
+  return first.number <= last.number ? between : between.reverse();
+}
+
 /** Words up to the next one that means something else. */
 function words(r: Reader): string {
   const taken: string[] = [];
@@ -80,7 +94,7 @@ function words(r: Reader): string {
 function term(r: Reader): string[] {
   const { show } = r.context;
   if (r.takeKey('all')) return byNumber(show).map((f) => f.id);
-  if (r.takeKey('group', 'g')) return membersOf(show, groupNamed(r));
+  if (r.takeKey('group', 'g')) return groupsNamed(r).flatMap((g) => membersOf(show, g));
   const typed = r.takeKey('type');
   if (typed) {
     const name = words(r);

@@ -2,7 +2,8 @@
 'use client';
 import { noteAbout } from '../notes/note-dialog';
 import { create } from 'zustand';
-import { edit, live, tryEdit } from '../state/actions';
+import type { CueRow } from '@/core/cues/rows';
+import { edit, live, said, tryEdit } from '../state/actions';
 import { formatCueNumber } from '@/core/cues/number';
 import { actedOn, useBook, useBookList } from '../state/book';
 import { mayEdit, mayPlay, useScreen } from '../state/store';
@@ -40,6 +41,16 @@ export interface MenuItem {
   first?: boolean;
 }
 
+/** A cue into the programmer, to be changed and put back; `whole` with what tracks into it. */
+export const takeCue = (cue: CueRow, whole: boolean): void =>
+  void said({
+    command: 'take',
+    what: 'cue',
+    cue: formatCueNumber(cue.number),
+    list: cue.listId,
+    whole,
+  });
+
 export function useCueActions(): MenuItem[] {
   const { chosen, cue, cues } = useBookList();
   const { you } = useParts(useScreen, 'you');
@@ -63,7 +74,23 @@ export function useCueActions(): MenuItem[] {
       run: () =>
         one && void live({ command: 'arm', cue: formatCueNumber(one.number), list: one.listId }),
     },
-    { label: 'Leave a note …', disabled: !one, run: () => one && noteAbout({ cueId: one.id }) },
+    {
+      label: `Take ${what} into my programmer`,
+      first: true,
+      disabled: !one || !mayPlay(you.role),
+      run: () => one && takeCue(one, false),
+    },
+    {
+      label: 'Take all that it shows',
+      disabled: !one || !mayPlay(you.role),
+      run: () => one && takeCue(one, true),
+    },
+    {
+      label: 'Leave a note …',
+      first: true,
+      disabled: !one,
+      run: () => one && noteAbout({ cueId: one.id }),
+    },
     {
       label: 'Insert a cue before …',
       first: true,

@@ -13,6 +13,7 @@ import { edit } from '../state/actions';
 import { ApiError } from '../state/api';
 import { useBook, useBookList } from '../state/book';
 import { planRecord, type After, type RecordPlan } from '../state/planned';
+import { useTakenCue } from '../state/taken';
 import { mayEdit, unrecordedCount, useScreen, useShow } from '../state/store';
 import { useParts } from '../state/use-parts';
 
@@ -161,7 +162,11 @@ export function RecordPanel({ openDialog }: { openDialog: () => void }) {
   const [palettes, setPalettes] = useState<'palette' | 'cue'>('palette');
   const [busy, setBusy] = useState(false);
   const count = unrecordedCount(values);
-  const target: CueRow | undefined = cue ?? cues.find((c) => c.id === status?.cueId);
+  const taken = useTakenCue();
+  const target: CueRow | undefined =
+    (taken?.listId === listId ? taken : undefined) ??
+    cue ??
+    cues.find((c) => c.id === status?.cueId);
   const plan = useMemo(() => {
     void [values, revision];
     return target && count > 0

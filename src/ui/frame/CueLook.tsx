@@ -5,6 +5,7 @@ import { useMemo, type ReactNode } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
 import type { CueRow } from '@/core/cues/rows';
 import { Button, IconButton } from '../parts/controls';
+import { takeCue } from '../book/menu';
 import { RowMenu } from '../parts/RowMenu';
 import { lightsIn, SmallStage } from '../parts/small-stage';
 import { said } from '../state/actions';
@@ -51,6 +52,12 @@ export function SpineMenu({
         },
         { label: 'Cut to it', disabled: !playing, run: () => play('cut', cue) },
         { label: 'Make it the next one', disabled: !playing, run: () => play('arm', cue) },
+        {
+          label: 'Take it into my programmer',
+          first: true,
+          disabled: !playing,
+          run: () => takeCue(cue, false),
+        },
       ]}
     >
       {children}

@@ -210,7 +210,12 @@ export function Frame({
     );
   return (
     <div className="grid h-screen min-w-[900px] grid-cols-[208px_minmax(0,1fr)] grid-rows-[44px_minmax(0,1fr)_28px_40px] overflow-hidden">
-      <TopBar showId={showId} place={place} openHelp={tools.openHelp} />
+      <TopBar
+        openRecord={tools.openRecord}
+        showId={showId}
+        place={place}
+        openHelp={tools.openHelp}
+      />
       <Spine large={place === 'run'} openBoard={tools.openBoard} openBook={() => goTo('book')} />
       <main
         className={`relative flex min-h-0 min-w-0 flex-col overflow-hidden ${past ? 'pt-9' : ''}`}

@@ -5,6 +5,7 @@ import { seconds, timeProblem } from '@/core/cues/clock';
 import { formatCueNumber, numberAfter, numbersBetween, parseCueNumber } from '@/core/cues/number';
 import { plural } from '@/core/words';
 import { attributeInfo } from '@/core/rig/attributes';
+import type { CueRow } from '@/core/cues/rows';
 import type { Family } from '@/core/show/fields';
 import {
   AfterChoice,
@@ -15,6 +16,7 @@ import {
   Pictures,
 } from '../book/record';
 import { Button, Check, Choice, Dialog, Field, Tabs } from '../parts/controls';
+import { useTakenCue } from '../state/taken';
 import { listShown, recordValues, type RecordFilter } from '../state/actions';
 import { useBook } from '../state/book';
 import { planRecord, type After } from '../state/planned';
@@ -30,17 +32,21 @@ const HOW = [
 export function RecordDialog({ onClose }: { onClose: () => void }) {
   const show = useShow();
   const { values, selection, playback } = useParts(useScreen, 'values', 'selection', 'playback');
-  const [listId, setListId] = useState(() => listShown() ?? '');
+  const taken = useTakenCue();
+  const [listId, setListId] = useState(() => taken?.listId ?? listShown() ?? '');
   const cues = show.cuesOf(listId);
   const looked = useBook((s) => s.cueId);
   const onStage = show.cues.get(playback.lists.find((l) => l.id === listId)?.cueId ?? '');
   const lookedAt = show.cues.get(looked ?? '');
-  /** What is recorded belongs to the cue on stage, or where none is to the one that is looked at. */
-  const here = onStage ?? (lookedAt?.listId === listId ? lookedAt : undefined);
-  const other =
-    onStage && lookedAt?.listId === listId && lookedAt.id !== onStage.id ? lookedAt : undefined;
+  const fromHere = taken?.listId === listId ? taken : undefined;
+  /** What is recorded belongs to the cue that it was taken from, to the one on stage, or where none is to the one that is looked at. */
+  const here = fromHere ?? onStage ?? (lookedAt?.listId === listId ? lookedAt : undefined);
+  const others = [onStage, lookedAt].filter(
+    (c, i, all): c is CueRow =>
+      c?.listId === listId && c.id !== here?.id && all.findIndex((x) => x?.id === c.id) === i,
+  );
   const end = formatCueNumber(numberAfter(cues.at(-1)?.number));
-  const [number, setNumber] = useState(end);
+  const [number, setNumber] = useState(taken ? formatCueNumber(taken.number) : end);
   const [name, setName] = useState('');
   const [up, setUp] = useState('');
   const [down, setDown] = useState('');
@@ -120,7 +126,9 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
     ...(here
       ? ([
           [
-            `into ${formatCueNumber(here.number)}${onStage ? ', on stage' : ''}`,
+            fromHere
+              ? `back into ${formatCueNumber(here.number)}`
+              : `into ${formatCueNumber(here.number)}${onStage ? ', on stage' : ''}`,
             formatCueNumber(here.number),
           ],
           [`after ${formatCueNumber(here.number)}`, between('after')],
@@ -128,12 +136,10 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
         ] as [string, string | undefined][])
       : []),
     ['at the end', end],
-    ...(other
-      ? ([[`into ${formatCueNumber(other.number)}, looked at`, formatCueNumber(other.number)]] as [
-          string,
-          string | undefined,
-        ][])
-      : []),
+    ...others.map((c): [string, string] => [
+      `into ${formatCueNumber(c.number)}, ${c.id === onStage?.id ? 'on stage' : 'looked at'}`,
+      formatCueNumber(c.number),
+    ]),
   ];
 
   return (

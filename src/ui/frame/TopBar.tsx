@@ -2,6 +2,7 @@
 import { CircleHelp, Redo2, Undo2 } from 'lucide-react';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
+import { formatCueNumber } from '@/core/cues/number';
 import { showName } from '@/core/show/show';
 import { Button, Dialog, IconButton } from '../parts/controls';
 import { ask, live, reverse } from '../state/actions';
@@ -10,6 +11,7 @@ import { InboxButton } from './Inbox';
 import { LeftStanding } from './LeftLights';
 import { People } from './People';
 import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
+import { useTakenCue } from '../state/taken';
 import { useTryingIn } from '../state/trying';
 import { useParts } from '../state/use-parts';
 
@@ -71,6 +73,25 @@ function Tried({ showId, place }: { showId: string; place: string }) {
     >
       {trying.draft.name}: tried, not kept
     </Link>
+  );
+}
+
+/** What is held was taken from a cue: where it goes back to. */
+function TakenFrom({ openRecord }: { openRecord: () => void }) {
+  const cue = useTakenCue();
+  const may = useScreen((s) => mayEdit(s.you.role));
+  if (!cue || !may) return null;
+  const number = formatCueNumber(cue.number);
+  return (
+    <button
+      type="button"
+      data-testid="taken"
+      title={`You hold values of LX ${number}: back into it, before it, after it`}
+      onClick={openRecord}
+      className="flex h-7 items-center rounded-md bg-raised px-2 text-[12px] whitespace-nowrap text-unrecorded hover:bg-lift"
+    >
+      Put LX {number} back …
+    </button>
   );
 }
 
@@ -184,10 +205,12 @@ export function TopBar({
   showId,
   place,
   openHelp,
+  openRecord,
 }: {
   showId: string;
   place: string;
   openHelp: () => void;
+  openRecord: () => void;
 }) {
   const show = useShow();
   const { you } = useParts(useScreen, 'you');
@@ -229,6 +252,7 @@ export function TopBar({
       </nav>
       <span className="ml-auto flex items-center gap-1">
         <LeftStanding />
+        <TakenFrom openRecord={openRecord} />
         <Tried showId={showId} place={place} />
         <Standing showId={showId} />
         <AirState />

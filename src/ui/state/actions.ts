@@ -31,6 +31,7 @@ import { bookListId, useBook } from './book';
 import { useHand } from './hand';
 import { loadInbox } from './inbox';
 import { askUnseen } from './unseen';
+import { noteRecorded, noteTaken } from './taken';
 import { dropUnsent, keepUnsent, sendingNow, type Unsent } from './unsent';
 import { unrecordedCount, useScreen } from './store';
 
@@ -222,7 +223,10 @@ export const ask = (command: LiveCommand): Promise<Reply> =>
 export async function live(command: LiveCommand): Promise<Reply> {
   const reply = await ask(command);
   if (!reply.ok) notice.error(reply.message, { id: `live-${reply.code}` });
-  else if (reply.warning) notice.warning(reply.warning, { id: 'live-warning', duration: 6000 });
+  else {
+    noteTaken(command);
+    if (reply.warning) notice.warning(reply.warning, { id: 'live-warning', duration: 6000 });
+  }
   return reply;
 }
 
@@ -281,7 +285,9 @@ export function edit(
   underway.add(done);
   void done.then((answer) => {
     underway.delete(done);
-    if (!(answer instanceof ApiError)) lastOwn = Math.max(lastOwn, answer.seq);
+    if (answer instanceof ApiError) return;
+    lastOwn = Math.max(lastOwn, answer.seq);
+    noteRecorded(name);
   });
   return done;
 }

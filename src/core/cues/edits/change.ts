@@ -122,7 +122,8 @@ export const changeCue = defineEdit({
 
 const Many = z.object({
   ids: z.array(idOf('cues')).min(1, 'Choose cues first.').max(10_000),
-  set: Fields.omit({ number: true, name: true, link: true, parts: true }),
+  /** In a name, `#` counts them. */
+  set: Fields.omit({ number: true, link: true, parts: true }),
   /** Every time of these cues times this. */
   scale: z
     .number()
@@ -164,9 +165,17 @@ export const changeCues = defineEdit({
     if (isRefusal(cues)) return cues;
     if (Object.keys(p.set).length === 0 && p.scale === undefined)
       return refuse('invalid', 'Nothing to change was given.');
-    const changes = cues.map((cue): RowChange =>
-      replaceRow('cues', cue, cueWith(p.scale === undefined ? cue : scaled(cue, p.scale), p.set)),
-    );
+    const changes = cues.map((cue, i): RowChange => {
+      const set = { ...p.set };
+      if (set.name !== undefined) set.name = set.name.replaceAll('#', String(i + 1));
+      const from = p.scale === undefined ? cue : scaled(cue, p.scale);
+      return replaceRow('cues', cue, cueWith(from, set));
+    });
+    const long = (p.set.name ?? '').length + String(cues.length).length > LIMITS.nameLength;
+    if (long && p.set.name?.includes('#'))
+      return refuse('limit', `A name has at most ${LIMITS.nameLength} characters.`, {
+        set: 'Too long.',
+      });
     const circle = standsStill(show, cues[0]?.listId ?? '', changes);
     if (circle) return circle;
     const what = [p.scale === undefined ? '' : `all times × ${p.scale}`, words(p.set)]

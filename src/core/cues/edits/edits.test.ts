@@ -311,6 +311,14 @@ test('times of many cues at once: set, or scaled', () => {
   expect(show.cues.get(id(show, 2))?.family_s).toEqual({ colour: 2 });
 });
 
+test('a name for many cues counts them', () => {
+  const show = four();
+  apply(show, 'change-cues', { ids: [id(show, 2), id(show, 3)], set: { name: 'Storm #' } });
+  expect([1, 2, 3].map((n) => show.cues.get(id(show, n))?.name)).toEqual(['', 'Storm 1', 'Storm 2']);
+  const long = { ids: [id(show, 2), id(show, 3)], set: { name: `${'x'.repeat(119)}#` } };
+  expect(refused(show, 'change-cues', long).code).toBe('limit');
+});
+
 test('a circle of cues in no time is refused, one with time is a loop', () => {
   const show = four();
   apply(show, 'change-cue', { id: id(show, 2), set: { follow_s: 0 } });
