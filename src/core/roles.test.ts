@@ -54,6 +54,7 @@ const LIVE: Record<string, string> = {
   fader: 'opb',
   flash: 'opb',
   'chase-speed': 'opb',
+  chase: 'opb',
   focus: 'opb',
   remotes: 'opb',
   set: 'opb',

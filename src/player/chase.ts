@@ -1,5 +1,5 @@
 /** Steps of a list that runs as a chase: which cue comes, and how long each takes. */
-import type { Chase } from '../core/lists/rows.ts';
+import type { Chase, ListRow } from '../core/lists/rows.ts';
 import type { CueRow } from '../core/cues/rows.ts';
 
 export interface ChaseState {
@@ -11,7 +11,51 @@ export interface ChaseState {
   steps?: number;
   /** Tapped or set live, over the list's own speed. */
   bpm?: number;
+  /** Set live, over the list’s own, until it is released. */
+  live?: Partial<ChaseShape>;
 }
+
+/** How the steps of a chase come, besides their speed; a count of 0 is for ever. */
+export interface ChaseShape {
+  share: Chase['share'];
+  direction: Chase['direction'];
+  count: number;
+}
+
+/** A list’s chase as it runs: its own, with what was set live over it. */
+export function chaseNow(
+  list: Pick<ListRow, 'chase'> | undefined,
+  state: ChaseState | undefined,
+): Chase | undefined {
+  const own = list?.chase;
+  if (!own || !state?.live) return own;
+  const { count = own.count ?? 0, ...live } = state.live;
+  const next: Chase = { ...own, ...live };
+  if (count === 0) delete next.count;
+  else next.count = count;
+  return next;
+}
+
+/** What is set live of a chase. */
+export type ChaseChange = {
+  readonly [K in keyof ChaseShape | 'bpm']?: (ChaseShape & { bpm: number })[K] | undefined;
+};
+
+export const withChange = (
+  was: ChaseState | undefined,
+  { bpm, share, direction, count }: ChaseChange,
+): ChaseState => {
+  const shape: Partial<ChaseShape> = {
+    ...(share === undefined ? {} : { share }),
+    ...(direction === undefined ? {} : { direction }),
+    ...(count === undefined ? {} : { count }),
+  };
+  return {
+    ...(was ?? { way: 1, rounds: 0 }),
+    ...(bpm === undefined ? {} : { bpm }),
+    ...(Object.keys(shape).length > 0 ? { live: { ...was?.live, ...shape } } : {}),
+  };
+};
 
 /** Seconds of one step. */
 export function stepSeconds(chase: Chase, state: ChaseState | undefined): number {

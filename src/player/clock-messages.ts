@@ -33,7 +33,7 @@ export type ShowMessage =
       from?: 'go' | 'end';
       onTime?: boolean;
     }
-  | { do: 'follow'; showId: string; listId: string; follow_s: number }
+  | { do: 'follow'; showId: string; listId: string; follow_s: number | null }
   | { do: 'release'; showId: string; listId: string; time_s: number }
   | { do: 'rate'; showId: string; listId: string; rate: number }
   | { do: 'hand'; showId: string; listId: string; position: number | null }

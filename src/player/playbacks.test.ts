@@ -412,6 +412,55 @@ describe('chases', () => {
     d.pass(0.5);
     expect(d.list(second)?.cueNumber).toBe(3000);
     expect(d.say(mara, { command: 'chase-speed', bpm: 90 })).toMatchObject({ refused: true });
+    expect(d.say(mara, { command: 'chase', share: 0 })).toMatchObject({ refused: true });
+  });
+
+  test('its direction, fade and rounds are changed while it runs, until it is released', () => {
+    const { show, second } = chase();
+    const d = desk(show);
+    const at = (): number | null | undefined => d.list(second)?.cueNumber;
+    d.say(mara, { command: 'go', list: second });
+    d.pass(1.5);
+    expect(at()).toBe(2000);
+    d.say(mara, { command: 'chase', list: second, direction: 'back', share: 0 });
+    expect(d.list(second)?.chase).toEqual({
+      share: 0,
+      direction: 'back',
+      count: 0,
+      differs: true,
+    });
+    d.pass(0.75);
+    // Back to the first, without a fade.
+    expect([at(), d.level(6)]).toEqual([1000, near(0.1)]);
+    d.say(mara, { command: 'chase', list: second, count: 1 });
+    d.pass(3);
+    expect(at()).toBe(1000);
+    d.say(mara, { command: 'chase', list: second, count: 0 });
+    d.pass(1.25);
+    expect(at()).not.toBe(1000);
+    d.say(mara, { command: 'release', list: second, time: 0 });
+    expect(d.list(second)?.chase).toMatchObject({ direction: 'forward', differs: false });
+  });
+
+  test('kept in the show it goes on as the show says, and what was set live is gone', () => {
+    const { show, second } = chase();
+    const d = desk(show);
+    d.say(mara, { command: 'go', list: second });
+    d.say(mara, { command: 'chase', list: second, bpm: 30, direction: 'back' });
+    d.edit(mara, 'change-list', {
+      id: second,
+      set: { chase: { on: true, speed: { bpm: 120 }, share: 0.5, direction: 'forward' } },
+    });
+    expect(d.list(second)).toMatchObject({ bpm: 120, chase: { differs: false } });
+    d.pass(0.75);
+    expect(d.list(second)?.cueNumber).toBe(2000);
+    // It does not run by itself any more: nothing follows.
+    d.edit(mara, 'change-list', {
+      id: second,
+      set: { chase: { on: false, speed: { bpm: 120 }, share: 0.5, direction: 'forward' } },
+    });
+    d.pass(3);
+    expect(d.list(second)?.cueNumber).toBe(2000);
   });
 });
 

@@ -10,11 +10,19 @@ import type { ListStatus } from '../core/live/messages.ts';
 import { cueMoves, stateMoves, type Onto } from '../core/playback/moves.ts';
 import type { Moves } from '../core/playback/engine.ts';
 import { refuse, type Refusal, type Result } from '../core/refusal.ts';
-import { RELEASE_S, type ListRow } from '../core/lists/rows.ts';
+import { RELEASE_S, type Chase, type ListRow } from '../core/lists/rows.ts';
 import type { CueRow } from '../core/cues/rows.ts';
 import type { RowChange, Show } from '../core/show/show.ts';
 import type { FromClock, ShowMessage } from './clock-messages.ts';
-import { nextStep, stepSeconds, type ChaseState } from './chase.ts';
+import { same } from '../core/same.ts';
+import {
+  chaseNow,
+  nextStep,
+  stepSeconds,
+  withChange,
+  type ChaseChange,
+  type ChaseState,
+} from './chase.ts';
 
 export interface ListState {
   cueId: string | null;
@@ -110,8 +118,9 @@ export class Playbacks {
     if (armed?.listId === listId) return { cue: armed, inOrder: false, armed: true };
     const at = state?.cueNumber ?? null;
     if (at === null) return cues[0] ? { cue: cues[0], inOrder: true, armed: false } : undefined;
-    if (list?.chase?.on) {
-      const cue = nextStep(cues, at, list.chase, state?.chase);
+    const chase = chaseNow(list, state?.chase);
+    if (chase?.on) {
+      const cue = nextStep(cues, at, chase, state?.chase);
       return cue ? { cue, inOrder: false, armed: false } : undefined;
     }
     const current = state?.cueId ? show.cues.get(state.cueId) : undefined;
@@ -171,7 +180,8 @@ export class Playbacks {
   private count(state: ListState, list: ListRow, next: CueRow): void {
     const { show } = this.needs;
     const current = state.cueId ? show.cues.get(state.cueId) : undefined;
-    if (list.chase?.on) state.chase = stepped(show.cuesOf(list.id), state, list, next);
+    const chase = chaseNow(list, state.chase);
+    if (chase?.on) state.chase = stepped(show.cuesOf(list.id), state, chase, next);
     else if (current?.link?.to === next.id && current.link.times !== undefined && !state.armedId) {
       const rounds = { ...state.rounds, [current.id]: (state.rounds?.[current.id] ?? 0) + 1 };
       state.rounds = rounds;
@@ -330,22 +340,45 @@ export class Playbacks {
     return playing.length;
   }
 
-  chaseSpeed(listId: string, bpm: number): Answer {
+  /** A chase as it runs, until it is released. */
+  chase(listId: string, change: ChaseChange): Answer {
     const list = this.list(listId);
     if ('refused' in list) return list;
     if (!list.chase?.on) return refuse('invalid', `${list.name} does not run as a chase.`);
     const state = this.state(listId);
-    state.chase = { ...(state.chase ?? { way: 1, rounds: 0 }), bpm };
-    // The step that is under way ends by the new tempo.
-    if (state.cueNumber !== null)
-      this.needs.tell({
-        do: 'follow',
-        showId: this.needs.id,
-        listId,
-        follow_s: stepSeconds(list.chase, state.chase),
-      });
+    state.chase = withChange(state.chase, change);
+    this.retime(list, state);
     this.needs.changed('soon');
     return { ok: true };
+  }
+
+  /** The step that is under way ends by what the chase is now; nothing follows the last of its count. */
+  private retime(list: ListRow, state: ListState): void {
+    if (state.cueNumber === null) return;
+    const chase = chaseNow(list, state.chase);
+    const isLast =
+      !chase?.on || !nextStep(this.needs.show.cuesOf(list.id), state.cueNumber, chase, state.chase);
+    this.needs.tell({
+      do: 'follow',
+      showId: this.needs.id,
+      listId: list.id,
+      follow_s: isLast ? null : stepSeconds(chase, state.chase),
+    });
+  }
+
+  /** A chase was changed in the show while it runs: it is what the show says from now on. */
+  private followChases(rows: readonly RowChange[]): void {
+    for (const row of rows) {
+      if (row.table !== 'lists' || !row.after || same(row.before?.chase, row.after.chase)) continue;
+      const state = this.lists.get(row.id);
+      const runs = row.before?.chase?.on === true || row.after.chase?.on === true;
+      if (!state || !runs) continue;
+      if (state.chase) {
+        delete state.chase.bpm;
+        delete state.chase.live;
+      }
+      this.retime(row.after, state);
+    }
   }
 
   /** The list stands in a cue from now on, and the clock moves there. */
@@ -362,13 +395,14 @@ export class Playbacks {
     state.cueNumber = cue.number;
     state.armedId = null;
     tell({ do: 'pause', showId: id, listId, paused: false });
-    if (list?.chase?.on) {
-      const step = stepSeconds(list.chase, state.chase);
-      const fade = step * list.chase.share;
+    const chase = chaseNow(list, state.chase);
+    if (chase?.on) {
+      const step = stepSeconds(chase, state.chase);
+      const fade = step * chase.share;
       moves.up.fill(fade);
       moves.down.fill(fade);
       moves.delay.fill(0);
-      const last = nextStep(show.cuesOf(listId), cue.number, list.chase, state.chase) === undefined;
+      const last = nextStep(show.cuesOf(listId), cue.number, chase, state.chase) === undefined;
       tell({
         do: 'move',
         showId: id,
@@ -413,6 +447,7 @@ export class Playbacks {
 
   /** The cue on stage keeps its number when it is renumbered, and leaves its number behind when it is deleted. @returns lists whose cue was deleted */
   followEdits(rows: readonly RowChange[]): Set<string> {
+    this.followChases(rows);
     const orphaned = new Set<string>();
     const cues = new Map(
       rows.flatMap((r) => (r.table === 'cues' ? [[r.id, r.after] as const] : [])),
@@ -471,10 +506,21 @@ export class Playbacks {
         t?.followIn_s === null || t?.followIn_s === undefined
           ? null
           : Math.max(0, t.followIn_s - since),
-      bpm: list.chase?.on
-        ? Math.round((60 / stepSeconds(list.chase, state?.chase)) * 10) / 10
-        : null,
+      ...this.chaseStatus(list, state?.chase),
       rounds: state?.rounds ?? {},
+    };
+  }
+
+  private chaseStatus(
+    list: ListRow,
+    state: ChaseState | undefined,
+  ): Pick<ListStatus, 'bpm' | 'chase'> {
+    const chase = chaseNow(list, state);
+    if (!chase?.on) return { bpm: null, chase: null };
+    const { share, direction, count = 0 } = chase;
+    return {
+      bpm: Math.round((60 / stepSeconds(chase, state)) * 10) / 10,
+      chase: { share, direction, count, differs: !!state?.live || state?.bpm !== undefined },
     };
   }
 
@@ -489,26 +535,25 @@ export class Playbacks {
 function stepped(
   cues: readonly CueRow[],
   state: ListState,
-  list: ListRow,
+  chase: Chase,
   next: CueRow,
 ): ChaseState {
   const was: ChaseState = state.chase ?? { way: 1, rounds: 0 };
-  if (!list.chase) return was;
   const from = cues.findIndex((c) => c.number === state.cueNumber);
   const to = cues.indexOf(next);
-  const way = list.chase.direction === 'bounce' ? (to > from ? 1 : -1) : was.way;
+  const way = chase.direction === 'bounce' ? (to > from ? 1 : -1) : was.way;
   const turned =
-    list.chase.direction === 'bounce'
+    chase.direction === 'bounce'
       ? way !== was.way && from >= 0
-      : list.chase.direction === 'random'
+      : chase.direction === 'random'
         ? (was.steps ?? 0) + 1 >= cues.length
-        : list.chase.direction === 'back'
+        : chase.direction === 'back'
           ? to > from
           : to <= from && from >= 0;
   return {
     ...was,
     way,
     rounds: was.rounds + (turned ? 1 : 0),
-    steps: list.chase.direction === 'random' && turned ? 0 : (was.steps ?? 0) + 1,
+    steps: chase.direction === 'random' && turned ? 0 : (was.steps ?? 0) + 1,
   };
 }

@@ -5,6 +5,7 @@
  */
 import { z } from 'zod';
 import { EffectUse } from '../core/effects/rows.ts';
+import { DIRECTIONS } from '../core/lists/rows.ts';
 import { Thing } from '../core/live/thing.ts';
 import type { SavedEngine } from '../core/playback/saved.ts';
 
@@ -35,6 +36,13 @@ const ListState = z.object({
       rounds: z.number(),
       steps: z.number().exactOptional(),
       bpm: z.number().exactOptional(),
+      live: z
+        .object({
+          share: Level.exactOptional(),
+          direction: z.enum(DIRECTIONS).exactOptional(),
+          count: z.number().exactOptional(),
+        })
+        .exactOptional(),
     })
     .exactOptional(),
   rate: z.number().exactOptional(),

@@ -128,6 +128,7 @@ const OF_A_LIST = new Set([
   'cut',
   'arm',
   'rate',
+  'chase',
   'master',
   'release',
   'record',

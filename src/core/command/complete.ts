@@ -81,6 +81,8 @@ const WORDS = [
   'cut',
   'arm',
   'rate',
+  'chase',
+  'rounds',
   'insert',
   'make',
   'move',

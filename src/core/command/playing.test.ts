@@ -4,7 +4,10 @@ import { readCommand } from './command.ts';
 
 const show = exampleShow();
 for (const n of [1, 2, 3, 4]) cue(show, n, { [n]: 50 }, { name: `Cue ${n}` });
-apply(show, 'make-list', { name: 'Lanterns' });
+apply(show, 'make-list', {
+  name: 'Lanterns',
+  set: { chase: { on: true, speed: { bpm: 60 }, share: 0.5, direction: 'forward' } },
+});
 const lanterns = [...show.lists.values()].find((l) => l.name === 'Lanterns')?.id ?? '';
 apply(show, 'make-cues', { listId: lanterns, cues: [{ number: 7000 }] });
 apply(show, 'set-fader', {
@@ -86,6 +89,10 @@ test.each<[string, unknown]>([
   ['cue 2 + 4 delay 1', ['change-cues', { ids: [id(2), id(4)], set: { delay_s: 1 } }]],
   ['label cue 2 "Dusk"', ['change-cue', { id: id(2), set: { name: 'Dusk' } }]],
   ['label 2 thru 3 "Storm #"', ['change-cues', { ids: [id(2), id(3)], set: { name: 'Storm #' } }]],
+  [
+    'list 2 chase 120 bounce fade 30 rounds 4',
+    { command: 'chase', list: lanterns, bpm: 120, direction: 'bounce', share: 0.3, count: 4 },
+  ],
   ['fader 3 at 60 time 5', { command: 'fader', fader: 3, level: 0.6, time: 5, take: true }],
   ['sub 3 at full', { command: 'fader', fader: 3, level: 1, take: true }],
   ['list 2 go', { command: 'go', list: lanterns }],

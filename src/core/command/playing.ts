@@ -3,6 +3,7 @@ import { formatCueNumber, numbersBetween } from '../cues/number.ts';
 import { plural } from '../words.ts';
 import type { LiveCommand } from '../live/commands.ts';
 import { FADER_HOLDS, HELD_TABLES } from '../faders/rows.ts';
+import { DIRECTIONS } from '../lists/rows.ts';
 import { firstList } from '../show/show.ts';
 import type { CueRow } from '../cues/rows.ts';
 import type { Intent } from './intent.ts';
@@ -10,6 +11,7 @@ import { Complaint, type Reader, THRU } from './reader.ts';
 import { percentage } from './setting.ts';
 import type { Word } from './words.ts';
 
+type Direction = (typeof DIRECTIONS)[number];
 type Read = { intent: Intent; says: string };
 
 const live = (r: Reader, command: LiveCommand, says: string): Read => {
@@ -150,6 +152,8 @@ function playing(r: Reader, word: Word): Read {
         `${list?.name ?? 'the list'} at ${percent} % of its times`,
       );
     }
+    case 'chase':
+      return chasing(r, word);
     case 'master': {
       r.takeKey('at', '@');
       const to = percentage(r);
@@ -162,6 +166,42 @@ function playing(r: Reader, word: Word): Read {
     default:
       throw new Complaint(`“${word.text}” is not understood here.`, word);
   }
+}
+
+/** `list 2 chase 120`, `list 2 chase bounce fade 30 rounds 4`: until it is released. */
+function chasing(r: Reader, word: Word): Read {
+  const { list } = r;
+  if (!list?.chase?.on)
+    throw new Complaint(`${list?.name ?? 'The list'} does not step by itself.`, word);
+  const change: { bpm?: number; direction?: Direction; share?: number; count?: number } = {};
+  const said: string[] = [];
+  while (!r.done) {
+    const way = DIRECTIONS.find((d) => d === r.peek()?.key);
+    if (way) {
+      r.next();
+      change.direction = way;
+      said.push(way);
+    } else if (r.takeKey('fade')) {
+      const to = percentage(r);
+      change.share = to.level;
+      said.push(`fade ${to.says} of a step`);
+    } else if (r.takeKey('rounds', 'round')) {
+      change.count = r.whole('how many rounds; 0 is for ever');
+      said.push(change.count === 0 ? 'for ever' : plural(change.count, 'round'));
+    } else {
+      change.bpm = r.whole('a number of steps a minute, a direction, fade or rounds');
+      if (change.bpm < 1 || change.bpm > 1200)
+        throw new Complaint('A chase has 1 to 1200 steps a minute.', r.previous());
+      said.push(`${change.bpm} steps a minute`);
+    }
+  }
+  if (said.length === 0)
+    throw new Complaint('Say how: chase 120, chase bounce, chase fade 30, chase rounds 4', word);
+  return live(
+    r,
+    { command: 'chase', list: list.id, ...change },
+    `${list.name}: ${said.join(', ')} · until it is released`,
+  );
 }
 
 /** `cue 5`, `cue 5 thru 8`, `cue 5 + 7`: cues of the list in question. */
@@ -336,6 +376,7 @@ export function aboutPlaying(r: Reader, word: Word): Read | undefined {
     case 'cut':
     case 'arm':
     case 'rate':
+    case 'chase':
       r.next();
       return playing(r, word);
     case 'fader':

@@ -3,7 +3,13 @@ import { z } from 'zod';
 import { PLAYERS } from '../roles.ts';
 import { defineLive } from '../live/define-live.ts';
 import { Level } from '../live/params.ts';
+import { DIRECTIONS } from './rows.ts';
 import { idOf, Time } from '../show/fields.ts';
+
+const Bpm = z
+  .number()
+  .min(1, 'A chase has at least 1 step a minute.')
+  .max(1200, 'A chase has at most 1200 steps a minute.');
 
 /** Times as fast. */
 const RATE = { least: 0.1, most: 10 } as const;
@@ -151,10 +157,27 @@ export const chaseSpeed = defineLive({
   says: 'The steps of a chase a minute, until it is released.',
   params: {
     list: idOf('lists').optional(),
-    bpm: z
+    bpm: Bpm,
+  },
+  roles: PLAYERS,
+  board: 'list',
+  plays: true,
+});
+
+export const chase = defineLive({
+  command: 'chase',
+  says: 'How a chase goes, until it is released: steps a minute, the share of a step that its fade takes, its direction, its rounds (0: for ever).',
+  params: {
+    list: idOf('lists').optional(),
+    bpm: Bpm.optional(),
+    share: Level.optional(),
+    direction: z.enum(DIRECTIONS).optional(),
+    count: z
       .number()
-      .min(1, 'A chase has at least 1 step a minute.')
-      .max(1200, 'A chase has at most 1200 steps a minute.'),
+      .int()
+      .min(0, 'A chase goes at least one round; 0 is for ever.')
+      .max(9999)
+      .optional(),
   },
   roles: PLAYERS,
   board: 'list',

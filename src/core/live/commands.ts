@@ -12,6 +12,7 @@ import {
   release,
   listMaster,
   chaseSpeed,
+  chase,
   releaseAll,
 } from '../lists/live.ts';
 import { fader, flash } from '../faders/live.ts';
@@ -59,6 +60,7 @@ const LIST = [
   release,
   listMaster,
   chaseSpeed,
+  chase,
   releaseAll,
   fader,
   flash,

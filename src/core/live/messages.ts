@@ -3,6 +3,7 @@
  * The same commands are taken over HTTP.
  */
 import { z } from 'zod';
+import type { DIRECTIONS } from '../lists/rows.ts';
 import { LiveCommand } from './commands.ts';
 import type { Thing } from './thing.ts';
 import { type Role } from '../roles.ts';
@@ -99,6 +100,13 @@ export interface ListStatus {
   followIn_s: number | null;
   /** Steps a minute of a chase that runs. */
   bpm: number | null;
+  /** How a chase that runs goes now; a count of 0 is for ever. `differs`: it was changed live, and the list says otherwise. */
+  chase: {
+    share: number;
+    direction: (typeof DIRECTIONS)[number];
+    count: number;
+    differs: boolean;
+  } | null;
   /** Rounds that a counted link has done, by cue id. */
   rounds: Record<string, number>;
 }

@@ -6,6 +6,7 @@ import { boardOver } from '@/core/live/boards';
 import { formatCueNumber } from '@/core/cues/number';
 import type { ListStatus } from '@/core/live/messages';
 import { Scrub } from '../parts/controls';
+import { ChaseRow } from './ChaseRow';
 import { PUT_ON_FADER, putOnFader } from '../state/put-on-fader';
 import { RowMenu } from '../parts/RowMenu';
 import { live, streamCommand } from '../state/actions';
@@ -87,85 +88,85 @@ function Strip({ list }: { list: ListStatus }) {
         },
       ]}
     >
-      <li
-        className="flex h-[52px] items-center gap-2 border-t border-line first:border-t-0"
-        data-list={list.name}
-      >
-        <span className="min-w-0 flex-1">
-          <span className="block truncate text-[14px] font-semibold">
-            {list.name}
-            {board && !theirs && board.thing !== 'show' && (
-              <span className="ml-2 text-[12px] font-normal text-muted">yours to play</span>
-            )}
+      <li className="border-t border-line first:border-t-0" data-list={list.name}>
+        <div className="flex h-[52px] items-center gap-2">
+          <span className="min-w-0 flex-1">
+            <span className="block truncate text-[14px] font-semibold">
+              {list.name}
+              {board && !theirs && board.thing !== 'show' && (
+                <span className="ml-2 text-[12px] font-normal text-muted">yours to play</span>
+              )}
+            </span>
+            <span className="block truncate text-[12px] text-soft">
+              {theirs && board.thing !== 'show' && (
+                <span className="text-muted">{board.name} plays it · </span>
+              )}
+              {now ? (
+                <>
+                  <b className="num font-semibold text-lime-word">{formatCueNumber(now.number)}</b>{' '}
+                  {now.name}
+                  {list.bpm !== null && <span className="text-muted">, {list.bpm} a minute</span>}
+                </>
+              ) : (
+                <span className="text-muted">not running</span>
+              )}
+              {next && list.bpm === null && (
+                <span className="text-muted">
+                  {' '}
+                  › <span className="num">{formatCueNumber(next.number)}</span> {next.name}
+                </span>
+              )}
+            </span>
           </span>
-          <span className="block truncate text-[12px] text-soft">
-            {theirs && board.thing !== 'show' && (
-              <span className="text-muted">{board.name} plays it · </span>
-            )}
-            {now ? (
-              <>
-                <b className="num font-semibold text-lime-word">{formatCueNumber(now.number)}</b>{' '}
-                {now.name}
-                {list.bpm !== null && <span className="text-muted">, {list.bpm} a minute</span>}
-              </>
-            ) : (
-              <span className="text-muted">not running</span>
-            )}
-            {next && list.bpm === null && (
-              <span className="text-muted">
-                {' '}
-                › <span className="num">{formatCueNumber(next.number)}</span> {next.name}
-              </span>
-            )}
-          </span>
-        </span>
-        {list.bpm !== null && (
+          {list.bpm !== null && (
+            <button
+              type="button"
+              disabled={!playing}
+              title="Tap the tempo"
+              onClick={tap}
+              className="h-11 w-12 rounded-md bg-raised text-[13px] hover:bg-lift"
+            >
+              Tap
+            </button>
+          )}
+          <Scrub
+            label={`${list.name}, master`}
+            value={Math.round(list.master * 100)}
+            unit=""
+            min={0}
+            max={100}
+            disabled={!playing}
+            onChange={(v) =>
+              streamCommand(`master-${list.id}`, {
+                command: 'list-master',
+                list: list.id,
+                level: v / 100,
+              })
+            }
+          />
           <button
             type="button"
-            disabled={!playing}
-            title="Tap the tempo"
-            onClick={tap}
-            className="h-11 w-12 rounded-md bg-raised text-[13px] hover:bg-lift"
+            disabled={!playing || !list.nextId}
+            title={
+              theirs
+                ? `${board.name} is on ${board.thing === 'show' ? 'the board' : 'this list’s board'}; a GO from here is refused`
+                : undefined
+            }
+            onClick={() => void live({ command: 'go', list: list.id })}
+            className={`h-11 w-14 rounded-md text-[14px] font-semibold disabled:text-faint ${theirs ? 'bg-raised text-dim' : 'bg-lift hover:brightness-110'}`}
           >
-            Tap
+            Go
           </button>
-        )}
-        <Scrub
-          label={`${list.name}, master`}
-          value={Math.round(list.master * 100)}
-          unit=""
-          min={0}
-          max={100}
-          disabled={!playing}
-          onChange={(v) =>
-            streamCommand(`master-${list.id}`, {
-              command: 'list-master',
-              list: list.id,
-              level: v / 100,
-            })
-          }
-        />
-        <button
-          type="button"
-          disabled={!playing || !list.nextId}
-          title={
-            theirs
-              ? `${board.name} is on ${board.thing === 'show' ? 'the board' : 'this list’s board'}; a GO from here is refused`
-              : undefined
-          }
-          onClick={() => void live({ command: 'go', list: list.id })}
-          className={`h-11 w-14 rounded-md text-[14px] font-semibold disabled:text-faint ${theirs ? 'bg-raised text-dim' : 'bg-lift hover:brightness-110'}`}
-        >
-          Go
-        </button>
-        <button
-          type="button"
-          disabled={!playing || !list.active}
-          onClick={() => void live({ command: 'release', list: list.id })}
-          className="h-11 w-[74px] rounded-md text-[13px] shadow-[inset_0_0_0_1px_var(--color-edge)] hover:bg-raised disabled:text-faint"
-        >
-          Release
-        </button>
+          <button
+            type="button"
+            disabled={!playing || !list.active}
+            onClick={() => void live({ command: 'release', list: list.id })}
+            className="h-11 w-[74px] rounded-md text-[13px] shadow-[inset_0_0_0_1px_var(--color-edge)] hover:bg-raised disabled:text-faint"
+          >
+            Release
+          </button>
+        </div>
+        <ChaseRow list={list} />
       </li>
     </RowMenu>
   );
@@ -174,6 +175,7 @@ function Strip({ list }: { list: ListStatus }) {
 export function OtherLists() {
   const { playback, you, connection } = useParts(useScreen, 'playback', 'you', 'connection');
   const others = playback.lists.slice(1);
+  const [first] = playback.lists;
   const playing = mayPlay(you.role) && connection === 'live';
   const [sure, setSure] = useState(false);
   useEffect(() => {
@@ -213,6 +215,7 @@ export function OtherLists() {
           {sure ? 'Press again: the stage lets go' : 'Release everything'}
         </button>
       </header>
+      {first && <ChaseRow list={first} />}
       <ul className="min-h-0 flex-1 overflow-y-auto">
         {others.length === 0 && (
           <li className="py-2 text-[12.5px] text-muted">This show has one list.</li>

@@ -314,7 +314,11 @@ test('times of many cues at once: set, or scaled', () => {
 test('a name for many cues counts them', () => {
   const show = four();
   apply(show, 'change-cues', { ids: [id(show, 2), id(show, 3)], set: { name: 'Storm #' } });
-  expect([1, 2, 3].map((n) => show.cues.get(id(show, n))?.name)).toEqual(['', 'Storm 1', 'Storm 2']);
+  expect([1, 2, 3].map((n) => show.cues.get(id(show, n))?.name)).toEqual([
+    '',
+    'Storm 1',
+    'Storm 2',
+  ]);
   const long = { ids: [id(show, 2), id(show, 3)], set: { name: `${'x'.repeat(119)}#` } };
   expect(refused(show, 'change-cues', long).code).toBe('limit');
 });
