@@ -4,6 +4,7 @@ import { oneLine } from '../words.ts';
 import { z } from 'zod';
 import { formatCueNumber } from '../cues/number.ts';
 import { placeAt, reanchor } from './anchors.ts';
+import { standsTwice } from './drafts.ts';
 import { flagsIn } from './parse.ts';
 import { refuse } from '../refusal.ts';
 import { CallRow, SCRIPT_LIMIT, ScriptRow } from './rows.ts';
@@ -56,6 +57,12 @@ export const importScript = defineEdit({
     }
     if (old.text === text && old.title === p.title && old.format === p.format)
       return refuse('nothing', 'This draft is the one that is here already.');
+    if (standsTwice(text, old.text))
+      return refuse(
+        'invalid',
+        `Draft ${old.draft} of “${old.title}” stands in this text twice: the new one was put beside it. Take one of them out; nothing was changed.`,
+        { text: 'It stands in here twice.' },
+      );
     const calls = callsOf(show, old.id);
     const placed = reanchor(old.text, text, calls);
     const changes: RowChange[] = [

@@ -21,6 +21,7 @@ import {
   lineNumbers,
   placeholder,
 } from '@codemirror/view';
+import { isDraftOf } from '@/core/script/drafts';
 import { Search } from 'lucide-react';
 import { useEffect, useRef } from 'react';
 import { Button } from '../parts/controls';
@@ -134,6 +135,24 @@ function replaceText(view: EditorView, text: string): void {
   view.dispatch({ changes });
 }
 
+/** Pasted over a draft without choosing it first, the next draft takes its place: it is not put into the middle of it. */
+const draftsReplace = (onReplaced: () => void): Extension =>
+  EditorView.domEventHandlers({
+    paste: (e, view) => {
+      const text = e.clipboardData?.getData('text/plain').replace(/\r\n?/g, '\n') ?? '';
+      const now = view.state.doc.toString();
+      if (!view.state.selection.main.empty || !isDraftOf(text, now)) return false;
+      view.dispatch({
+        changes: { from: 0, to: now.length, insert: text },
+        selection: { anchor: 0 },
+        scrollIntoView: true,
+        userEvent: 'input.paste',
+      });
+      onReplaced();
+      return true;
+    },
+  });
+
 /** Tells the mirror as a hand would: whoever keeps what is typed listens to fields. */
 function mirror(field: HTMLTextAreaElement | null, text: string): void {
   if (!field || field.value === text) return;
@@ -146,6 +165,7 @@ export function ScriptEditor({
   before,
   marks,
   onChange,
+  onReplaced,
 }: {
   label: string;
   value: string;
@@ -154,13 +174,15 @@ export function ScriptEditor({
   /** Where calls stand in the text as it was when the editor opened. */
   marks: readonly LineMark[];
   onChange: (text: string) => void;
+  /** A draft was pasted in the place of what stood there. */
+  onReplaced: () => void;
 }) {
   const box = useRef<HTMLDivElement>(null);
   const field = useRef<HTMLTextAreaElement>(null);
   const view = useRef<EditorView | null>(null);
   const differences = useRef(new Compartment());
   // Made once for a script: the editor has the text, and is told only of what others put there.
-  const first = useRef({ label, value, before, marks });
+  const first = useRef({ label, value, before, marks, onReplaced });
 
   useEffect(() => {
     const parent = box.current;
@@ -185,6 +207,7 @@ export function ScriptEditor({
             if (update.docChanged) mirror(field.current, update.state.doc.toString());
           }),
           differences.current.of(differencesFrom(begin.before)),
+          draftsReplace(begin.onReplaced),
           LOOK,
         ],
       }),

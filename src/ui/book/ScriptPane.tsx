@@ -99,7 +99,27 @@ interface Piece {
   from: number;
   to: number;
   called?: Called;
+  marked?: boolean;
 }
+
+interface Span {
+  from: number;
+  to: number;
+}
+
+/** The pieces, cut once more where a mark begins and ends. */
+const withMark = (pieces: readonly Piece[], mark: Span | null | undefined): readonly Piece[] =>
+  !mark
+    ? pieces
+    : pieces.flatMap((p): Piece[] => {
+        const [from, to] = [Math.max(p.from, mark.from), Math.min(p.to, mark.to)];
+        if (to <= from) return [p];
+        return [
+          { ...p, to: from },
+          { ...p, from, to, marked: true },
+          { ...p, from: to },
+        ].filter((x) => x.to > x.from);
+      });
 
 /** A block's words, cut where calls begin and end. */
 function piecesOf(block: Block, calls: readonly Called[]): Piece[] {
@@ -125,6 +145,7 @@ export function Page({
   now,
   next,
   picked,
+  marked,
   big = false,
   onWord,
   onCall,
@@ -136,6 +157,7 @@ export function Page({
   now: string | null;
   next: string | null;
   picked?: string | null;
+  /** Words that something is asked about. */ marked?: Span | null;
   big?: boolean;
   onWord?: (from: number, to: number) => void;
   onCall: (called: Called) => void;
@@ -295,15 +317,18 @@ export function Page({
                 </span>
               )}
               <span className={b.kind === 'item' ? 'flex-1' : ''}>
-                {piecesOf(b, here).map((p) => (
+                {withMark(piecesOf(b, here), marked).map((p) => (
                   <span
                     key={p.from}
                     data-from={p.from}
                     onDragOver={(e) => onWord && e.preventDefault()}
+                    data-marked={p.marked}
                     className={
-                      p.called
-                        ? `underline underline-offset-4 ${p.called.cue.id === now ? 'text-lime-word decoration-lime-word' : p.called.cue.id === next ? 'font-semibold text-standby decoration-standby' : 'text-text decoration-faint'}`
-                        : ''
+                      p.marked
+                        ? 'rounded-sm bg-standby text-ink'
+                        : p.called
+                          ? `underline underline-offset-4 ${p.called.cue.id === now ? 'text-lime-word decoration-lime-word' : p.called.cue.id === next ? 'font-semibold text-standby decoration-standby' : 'text-text decoration-faint'}`
+                          : ''
                     }
                   >
                     {script.text.slice(p.from, p.to)}
@@ -456,6 +481,7 @@ export function ScriptPane() {
           now={status?.cueId ?? null}
           next={status?.nextId ?? null}
           picked={cue?.id ?? null}
+          marked={asked}
           onCall={({ cue: c }) => lookAt(c.id)}
           {...(may
             ? { onWord: (from: number, to: number) => setAsked(sure(from, to)) }
@@ -519,6 +545,22 @@ function dropped(
   if (at.to > at.from) void edit('set-call', { scriptId: script.id, cueId, ...at });
 }
 
+/**
+ * The cue that a clicked word is most likely for: the one that is looked at, where it is not called yet; else the next of
+ * the list after what is called before these words, so that calls are hung one after the other.
+ */
+function nextToHang(
+  cues: readonly CueRow[],
+  calls: readonly Called[],
+  at: number,
+  looked: CueRow | undefined,
+): CueRow | undefined {
+  const called = new Set(calls.map((c) => c.cue.id));
+  if (looked && !called.has(looked.id)) return looked;
+  const before = calls.filter((c) => c.call.from <= at).at(-1)?.cue.number ?? 0;
+  return cues.find((c) => c.number > before && !called.has(c.id)) ?? looked;
+}
+
 /** What the clicked words are for: the cue that is looked at, or a new one. */
 function Drop({
   script,
@@ -547,8 +589,11 @@ function Drop({
     .map((step) => (Math.floor(low / step) + 1) * step)
     .find((n) => n > low && (high === undefined || n < high));
   const number = fresh ?? between;
+  const offered = nextToHang(cues, calls, at.from, cue);
+  const theirs = cue && cue.id !== offered?.id ? cue : undefined;
   const drop = async (cueId: string): Promise<void> => {
     onDone();
+    lookAt(cueId);
     await edit('set-call', { scriptId: script.id, cueId, ...at });
   };
   return (
@@ -563,14 +608,19 @@ function Drop({
         On <b className="font-book font-medium">“{words}”</b>
       </p>
       <div className="mt-2 flex flex-wrap gap-2">
-        {cue && (
-          <Button kind="strong" autoFocus onClick={() => void drop(cue.id)}>
-            Call LX {formatCueNumber(cue.number)} here
+        {offered && (
+          <Button kind="strong" autoFocus onClick={() => void drop(offered.id)}>
+            Call LX {formatCueNumber(offered.number)} {offered.name} here
+          </Button>
+        )}
+        {theirs && (
+          <Button onClick={() => void drop(theirs.id)}>
+            Move LX {formatCueNumber(theirs.number)} here
           </Button>
         )}
         {number !== undefined && (
           <Button
-            kind={cue ? 'line' : 'strong'}
+            kind={offered ? 'line' : 'strong'}
             onClick={() =>
               void (async () => {
                 const made = await edit(

@@ -139,6 +139,7 @@ export function ScriptImport() {
         before={target && compared ? target.text : null}
         marks={marks}
         onChange={setText}
+        onReplaced={() => setSaid('The text that you pasted is in the place of the draft before.')}
       />
       <p className="text-[12.5px] text-muted">
         {about} {said && <span className="text-warning">{said}</span>}
