@@ -225,7 +225,7 @@ test('a cue is dropped on a word, and a later draft keeps the calls and lists th
     .click()
     .perform();
   await owner.says('[role=dialog][aria-label="A cue on these words"]', 'On “night”');
-  await owner.press('Call LX 11 here');
+  await owner.press('Move LX 11 here');
   await until(async () => (await rows()).cues.find((c) => c.number === 11_000)?.call === 'night');
   const later = (await rows()).calls.length;
   await (await owner.find('[aria-label="Script: drafts and calls"]')).click();

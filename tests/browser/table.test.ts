@@ -335,6 +335,39 @@ describe('cells of the cue sheet', () => {
     expect((await rows()).seq).toBe(seq + 1);
   });
 
+  test('a time typed into one of many that are chosen is for all of them, and down a column from one to the next', async () => {
+    const times = async (): Promise<number[]> => (await cues()).map((c) => c.up_s);
+    await (await row('3', 'number')).click();
+    await screen.driver
+      .actions()
+      .keyDown(Key.SHIFT)
+      .click(await row('5', 'number'))
+      .keyUp(Key.SHIFT)
+      .perform();
+    const before = (await rows()).seq;
+    await type('4', 'times', '6/8');
+    await until(async () => (await rows()).seq === before + 1);
+    const typed = (await cues()).filter((c) => c.up_s === 6).map((c) => c.number);
+    expect(typed).toEqual([3000, 4000, 5000]);
+    // Half as long, all three at once.
+    await type('4', 'times', '*0.5');
+    await until(async () => (await times()).filter((t) => t === 3).length >= 3);
+    expect((await cues()).find((c) => c.number === 5000)).toMatchObject({ up_s: 3, down_s: 4 });
+    await (await row('2', 'number')).click();
+    await screen.driver
+      .actions()
+      .doubleClick(await row('2', 'times'))
+      .perform();
+    await screen.find('[data-testid=cue-sheet] input');
+    await keys('11', Key.ARROW_DOWN);
+    await until(async () => (await times())[1] === 11 || (await times())[0] === 11);
+    await screen.find('[data-testid=cue-sheet] input');
+    await keys('12', ENTER);
+    await until(async () => (await times()).includes(12));
+    expect((await cues()).find((c) => c.number === 2000)?.up_s).toBe(11);
+    expect((await cues()).find((c) => c.number === 3000)?.up_s).toBe(12);
+  });
+
   test('a letter or digit begins a value; “full” and a palette’s name are understood, a click elsewhere keeps it', async () => {
     await owner.ask(`/api/shows/${show}/edits`, {
       edit: 'record-palette',

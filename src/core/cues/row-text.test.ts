@@ -1,6 +1,6 @@
 /** What is typed into a row of the cue sheet. */
 import { apply, cue, exampleShow, refused } from '../testing/example.ts';
-import { readTimes, readTrigger } from './row-text.ts';
+import { readScale, readTimes, readTrigger } from './row-text.ts';
 
 test.each([
   ['5', { up_s: 5, down_s: 5 }],
@@ -68,3 +68,13 @@ test('what lets a cue begin is kept where it belongs, and one way takes the plac
     refused(show, 'set-trigger', { id: first?.id, trigger: { on: 'follow', time_s: 1 } }).message,
   ).toContain('follows none');
 });
+
+test.each<[string, number | undefined]>([
+  ['*0.5', 0.5],
+  ['x 2', 2],
+  ['× 1,5', 1.5],
+  ['80 %', 0.8],
+  ['5/7', undefined],
+  ['5', undefined],
+  ['* two', undefined],
+])('%s scales by %s', (text, by) => expect(readScale(text)).toBe(by));

@@ -25,6 +25,15 @@ export function readTimes(text: string): { up_s: number; down_s: number } | Prob
   return { up_s, down_s: down === undefined ? up_s : (seconds(down) ?? 0) };
 }
 
+/** `*0.5`, `x 2`, `50%`: every time of a cue times this; undefined for anything else. */
+export function readScale(text: string): number | undefined {
+  const [, factor, percent] =
+    /^\s*(?:[*x×]\s*(\d+(?:[.,]\d+)?)|(\d+(?:[.,]\d+)?)\s*%)\s*$/i.exec(text) ?? [];
+  const number = Number((factor ?? percent ?? '').replace(',', '.'));
+  if (factor === undefined && percent === undefined) return undefined;
+  return factor === undefined ? number / 100 : number;
+}
+
 /** `go`, `follow 3` or only `3`, `after 0.5`, `at 19:30:00`, or the words that it is called on. */
 export function readTrigger(text: string): Trigger | Problem {
   const t = text.trim();

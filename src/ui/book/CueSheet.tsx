@@ -8,14 +8,14 @@ import type { CueRow } from '@/core/cues/rows';
 import type { Column } from '@/core/cues/sheet';
 import { cellWords, rowsWith } from '@/core/cues/sheet-words';
 import { FAMILIES, type Family } from '@/core/show/fields';
-import { CellEditor } from '../parts/CellEditor';
+import { CellEditor, type CellStep } from '../parts/CellEditor';
 import { useBox } from '../parts/use-box';
 import { actedOn, lookAt, useBook, useBookList, type Cells } from '../state/book';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { CellTimes } from './CellTimes';
 import { CueMenu } from './CueMenu';
 import { HEAD, ROW } from './draw-sheet';
-import type { RowField } from './RowCell';
+import { ROW_FIELDS, type RowField } from './RowCell';
 import { CueLine } from './sheet/CueLine';
 import { SheetHead } from './sheet/SheetHead';
 import { LEFT, useSheetCanvas, type Picture } from './sheet/use-canvas';
@@ -68,9 +68,19 @@ function useSights(
   return { rows, across };
 }
 
+/** What was chosen before the first click of a double click. */
+let chosenBefore: readonly string[] = [];
+
+/** Typing into one of many that are chosen is for all of them: the click that began it has not chosen this one alone. */
+function keepChosen(id: string): void {
+  if (chosenBefore.length > 1 && chosenBefore.includes(id))
+    useBook.setState({ chosen: chosenBefore });
+}
+
 /** Chooses cues as one is used to: a click, a range with Shift, one more or less with Ctrl. */
 function pickCue(e: React.MouseEvent, id: string, cues: readonly CueRow[]): void {
   const { chosen } = useBook.getState();
+  if (e.detail < 2) chosenBefore = chosen;
   const ids = cues.map((c) => c.id);
   const from = chosen.find((c) => ids.includes(c));
   if (e.shiftKey && from !== undefined) {
@@ -178,6 +188,15 @@ export function CueSheet() {
     return sheet && spot ? cellWords({ sheet, columns, cues, family }, spot) : '';
   }, [hover, cells, sheet, columns, cues, family]);
 
+  const stepOwn = ({ rows: down, fields: on }: CellStep): void => {
+    if (!own) return;
+    const row = cues.findIndex((c) => c.id === own.id) + down;
+    const what = ROW_FIELDS[ROW_FIELDS.indexOf(own.what) + on];
+    const to = cues[row];
+    if (!to || !what) return;
+    reveal(row);
+    setOwn({ id: to.id, what });
+  };
   const byKey = (e: React.MouseEvent): void => {
     if (e.target !== scroll.current) return;
     e.preventDefault();
@@ -263,8 +282,14 @@ export function CueSheet() {
                         liked={liked.get(row.id)}
                         here={here.get(row.id)}
                         editing={own?.id === row.id ? own.what : null}
-                        onBegin={(id, what) => may && setOwn({ id, what })}
+                        chosen={chosen}
+                        onBegin={(id, what) => {
+                          if (!may) return;
+                          keepChosen(id);
+                          setOwn({ id, what });
+                        }}
                         onDone={() => setOwn(null)}
+                        onStep={stepOwn}
                         onPick={(e, id) => pickCue(e, id, cues)}
                       />
                     )

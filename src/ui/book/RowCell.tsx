@@ -3,13 +3,14 @@
 import type { ReactNode } from 'react';
 import { formatTime } from '@/core/cues/clock';
 import { formatCueNumber, parseCueNumber } from '@/core/cues/number';
-import { readTimes, readTrigger } from '@/core/cues/row-text';
+import { readScale, readTimes, readTrigger } from '@/core/cues/row-text';
 import type { CueRow } from '@/core/cues/rows';
-import { CellEditor } from '../parts/CellEditor';
+import { CellEditor, type CellStep } from '../parts/CellEditor';
 import { edit } from '../state/actions';
 import { notice } from '../state/messages';
 
-export type RowField = 'number' | 'name' | 'times' | 'trigger';
+export const ROW_FIELDS = ['number', 'name', 'times', 'trigger'] as const;
+export type RowField = (typeof ROW_FIELDS)[number];
 const LABEL: Record<RowField, string> = {
   number: 'Number',
   name: 'Name',
@@ -38,18 +39,33 @@ function textOf(cue: CueRow, before: CueRow | undefined, what: RowField): string
   }
 }
 
-/** @returns why not, in a sentence */
-function write(cue: CueRow, what: RowField, text: string): string | undefined {
+/** Into one cue, or into many that are chosen. @returns why not, in a sentence */
+function write(
+  cue: CueRow,
+  many: readonly string[],
+  what: RowField,
+  text: string,
+): string | undefined {
+  const change = (set: Record<string, unknown>, scale?: number): void =>
+    void (many.length > 1 || scale !== undefined
+      ? edit('change-cues', {
+          ids: many.length > 1 ? many : [cue.id],
+          set,
+          ...(scale === undefined ? {} : { scale }),
+        })
+      : edit('change-cue', { id: cue.id, set }));
   if (what === 'number') {
     const number = parseCueNumber(text);
     if (number === undefined)
       return `“${text.trim()}” is not a cue number; they look like 2, 2.5 or 10.125.`;
     void edit('renumber-cues', { ids: [cue.id], from: number, step: 1000 });
-  } else if (what === 'name') void edit('change-cue', { id: cue.id, set: { name: text.trim() } });
+  } else if (what === 'name') change({ name: text.trim() });
   else if (what === 'times') {
+    const scale = readScale(text);
     const times = readTimes(text);
-    if ('problem' in times) return times.problem;
-    void edit('change-cue', { id: cue.id, set: times });
+    if (scale !== undefined) change({}, scale);
+    else if ('problem' in times) return times.problem;
+    else change(times);
   } else {
     const trigger = readTrigger(text);
     if ('problem' in trigger) return trigger.problem;
@@ -63,16 +79,21 @@ export function RowCell({
   before,
   what,
   editing,
+  chosen,
   begin,
   onDone,
+  onStep,
   children,
 }: {
   cue: CueRow;
   before: CueRow | undefined;
   what: RowField;
   editing: boolean;
+  /** Cues that are chosen: a name and times are for all of them, where this is one. */
+  chosen: readonly string[];
   begin: (id: string, what: RowField) => void;
   onDone: () => void;
+  onStep: (step: CellStep) => void;
   children: ReactNode;
 }) {
   if (!editing)
@@ -88,6 +109,7 @@ export function RowCell({
       </span>
     );
   const text = textOf(cue, before, what);
+  const many = chosen.includes(cue.id) && (what === 'times' || what === 'name') ? chosen : [];
   return (
     <span
       role="gridcell"
@@ -96,16 +118,17 @@ export function RowCell({
       onClick={(e) => e.stopPropagation()}
     >
       <CellEditor
-        label={LABEL[what]}
+        label={many.length > 1 ? `${LABEL[what]}, of ${many.length} cues` : LABEL[what]}
         text={text}
         first={null}
         onKeep={(typed) => {
           onDone();
-          if (typed.trim() === text) return;
-          const wrong = write(cue, what, typed);
+          if (typed.trim() === text && many.length < 2) return;
+          const wrong = write(cue, many, what, typed);
           if (wrong) notice.error(`${wrong} Nothing was changed.`);
         }}
         onLeave={onDone}
+        {...(many.length > 1 ? {} : { onStep })}
         className={`absolute -top-3.5 z-20 h-7 rounded-md bg-ink px-1.5 text-[12.5px] shadow-cell outline-none ${what === 'name' ? 'left-0 w-full' : what === 'trigger' ? 'right-1 w-40' : 'num left-0 w-[72px]'}`}
       />
     </span>

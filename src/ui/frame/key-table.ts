@@ -241,6 +241,16 @@ export const PLACE_KEYS: readonly [where: string, pressed: string, does: string]
   ['Cue sheet', 'Delete', 'take the value out'],
   ['Cue sheet', 'Space', 'look at the cue'],
   ['Cue sheet', 'Double click', 'change a number, a name, a time, what lets the next one follow'],
+  [
+    'Cue sheet',
+    'Tab, ↓ and ↑ while it is typed',
+    'the next field, the same one of the cue below or above',
+  ],
+  [
+    'Cue sheet',
+    'Double click on one of many chosen',
+    'a name (# counts) or a time (also *0.5) for all of them',
+  ],
   ['Fixture table', 'Arrows, with Shift', 'from cell to cell, take more'],
   ['Fixture table', 'Letter, digit, # or Enter', 'type into the cells'],
   ['Fixture table', 'Ctrl D, Ctrl Shift D', 'the first cell into those below it, or counted on'],

@@ -14,6 +14,19 @@ export interface Entry {
   first: string | null;
 }
 
+export interface CellStep {
+  rows: -1 | 0 | 1;
+  fields: -1 | 0 | 1;
+}
+
+function stepOf(e: React.KeyboardEvent): CellStep | undefined {
+  if (e.altKey || e.ctrlKey || e.metaKey) return undefined;
+  if (e.key === 'ArrowDown') return { rows: 1, fields: 0 };
+  if (e.key === 'ArrowUp') return { rows: -1, fields: 0 };
+  if (e.key === 'Tab') return { rows: 0, fields: e.shiftKey ? -1 : 1 };
+  return undefined;
+}
+
 /**
  * Enter, Tab and a click elsewhere keep what was typed, Esc leaves all as it was.
  * @param onKeep once, with the text @param onLeave once, after Esc
@@ -27,6 +40,7 @@ export function CellEditor({
   style,
   onKeep,
   onLeave,
+  onStep,
 }: {
   label: string;
   text: string;
@@ -36,6 +50,8 @@ export function CellEditor({
   style?: React.CSSProperties;
   onKeep: (text: string) => void;
   onLeave: () => void;
+  /** The next cell that is written: a row up or down, or a field on or back. */
+  onStep?: (step: CellStep) => void;
 }) {
   const ended = useRef(false);
   // What is written counts from when the cell was opened, wherever the focus goes as it closes.
@@ -66,6 +82,12 @@ export function CellEditor({
         if (e.key === 'Enter' || e.key === 'Tab') {
           e.preventDefault();
           kept(value);
+        }
+        const step = stepOf(e);
+        if (step && onStep) {
+          e.preventDefault();
+          kept(value);
+          onStep(step);
         }
         if (e.key === 'Escape') once(onLeave);
         e.stopPropagation();

@@ -165,7 +165,8 @@ export const changeCues = defineEdit({
     if (isRefusal(cues)) return cues;
     if (Object.keys(p.set).length === 0 && p.scale === undefined)
       return refuse('invalid', 'Nothing to change was given.');
-    const changes = cues.map((cue, i): RowChange => {
+    const inOrder = [...cues].sort((a, b) => a.number - b.number);
+    const changes = inOrder.map((cue, i): RowChange => {
       const set = { ...p.set };
       if (set.name !== undefined) set.name = set.name.replaceAll('#', String(i + 1));
       const from = p.scale === undefined ? cue : scaled(cue, p.scale);

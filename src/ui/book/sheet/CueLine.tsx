@@ -7,6 +7,7 @@ import type { CueRow } from '@/core/cues/rows';
 import { cueTimes, Others } from '../../frame/Spine';
 import { useShow } from '../../state/store';
 import { ROW } from '../draw-sheet';
+import type { CellStep } from '../../parts/CellEditor';
 import { RowCell, type RowField } from '../RowCell';
 import { actionWords, triggerOf } from '../words';
 import { LEFT } from './use-canvas';
@@ -109,8 +110,10 @@ export function CueLine({
   liked,
   here,
   editing,
+  chosen,
   onBegin,
   onDone,
+  onStep,
   onPick,
 }: {
   cue: CueRow;
@@ -121,8 +124,10 @@ export function CueLine({
   liked: Liked | undefined;
   here: readonly string[] | undefined;
   /** The field that is written in. */ editing: RowField | null;
+  /** All that are chosen. */ chosen: readonly string[];
   onBegin: (id: string, what: RowField) => void;
   onDone: () => void;
+  onStep: (step: CellStep) => void;
   onPick: (e: React.MouseEvent, id: string) => void;
 }) {
   const field = (what: RowField, children: ReactNode): ReactNode => (
@@ -131,8 +136,10 @@ export function CueLine({
       before={before}
       what={what}
       editing={editing === what}
+      chosen={chosen}
       begin={onBegin}
       onDone={onDone}
+      onStep={onStep}
     >
       {children}
     </RowCell>
