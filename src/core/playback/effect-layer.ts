@@ -56,13 +56,17 @@ class Voice {
     this.span[slot] = span;
   }
 
+  stand(slot: number, weight: number): void {
+    this.from[slot] = weight;
+    this.to[slot] = weight;
+    this.span[slot] = 0;
+  }
+
   begin(slot: number, wave: number, phase: number, weight: number): void {
     this.wave[slot] = wave;
     this.phase[slot] = phase;
     this.phaseChanged[slot] = -Infinity;
-    this.from[slot] = weight;
-    this.to[slot] = weight;
-    this.span[slot] = 0;
+    this.stand(slot, weight);
     this.began[slot] = 0;
     this.until[slot] = NaN;
   }
@@ -174,6 +178,20 @@ export class EffectLayer {
       const out_s = this.effectOf(voice.wave[slot] as number)?.out_s ?? span;
       voice.fade(slot, 0, start, out_s, now);
     }
+  }
+
+  /** Whether anything that runs on a slot rides on whatever plays. */
+  ridesOn(slot: number): boolean {
+    if (!this.active.has(slot)) return false;
+    const { waves } = this.clock.programs;
+    for (const voice of this.voices) if (waves[voice.wave[slot] as number]?.rides) return true;
+    return false;
+  }
+
+  /** What runs on a slot has so much of its weight from now on. */
+  reweigh(slot: number, share: number, now: number): void {
+    if (!this.active.has(slot)) return;
+    for (const voice of this.voices) voice.stand(slot, voice.weight(slot, now) * share);
   }
 
   drop(slot: number): void {

@@ -374,3 +374,95 @@ describe('an effect that is worked on while it runs', () => {
     expect(s.out(101, 'Tilt')).toBeCloseTo(0.7, 6);
   });
 });
+
+describe('an effect that is played by itself', () => {
+  const worstStep = (s: ReturnType<typeof stage>, until: number, from: number, n = 1): number => {
+    let last = s.out(n);
+    let worst = 0;
+    for (let t = from + FRAME; t < until; t += FRAME) {
+      s.to(t);
+      worst = Math.max(worst, Math.abs(s.out(n) - last));
+      last = s.out(n);
+    }
+    return worst;
+  };
+  const EFFECT = 'rides:effect';
+
+  test('rides on whatever list has the slot, and holds no level of its own', () => {
+    const s = stage();
+    const track = s.track('Breathe');
+    if (!track) throw new Error('no track');
+    s.engine.move('main', moves(s.slot(1), { level: 0.5 }), 0);
+    s.engine.move(EFFECT, moves(s.slot(1), { level: 0.9, wave: s.wave('Breathe'), phase: 0 }), 0);
+    s.to(5);
+    expect(s.out(1)).toBeCloseTo(appliedTo(track, 0.5, 0.12 * 5), 3);
+    s.engine.move('other', moves(s.slot(1), { level: 0.7 }), 5);
+    s.to(6);
+    expect(s.out(1)).toBeCloseTo(appliedTo(track, 0.7, 0.12 * 6), 3);
+    s.engine.release(EFFECT, 1, 6);
+    s.to(8);
+    expect(s.out(1)).toBeCloseTo(0.7, 5);
+    expect(s.engine.busy).toBe(false);
+  });
+
+  test('called back while it leaves it comes in again from where it is', () => {
+    const s = stage();
+    s.engine.move('main', moves(s.slot(1), { level: 0.5 }), 0);
+    const play = (at: number): void =>
+      s.engine.move(
+        EFFECT,
+        moves(s.slot(1), { level: 0, up_s: 1, wave: s.wave('Wave'), phase: 0 }),
+        at,
+      );
+    s.to(0.1);
+    play(0.1);
+    expect(worstStep(s, 3.3, 0.1)).toBeLessThan(0.08);
+    s.engine.release(EFFECT, 2, 3.3);
+    expect(worstStep(s, 4.1, 3.3)).toBeLessThan(0.08);
+    play(4.1);
+    expect(worstStep(s, 8, 4.1)).toBeLessThan(0.08);
+  });
+
+  test('it leaves in its time also where a list goes over what is leaving', () => {
+    const s = stage();
+    s.engine.move('main', moves(s.slot(1), { level: 0.5 }), 0);
+    s.engine.move(EFFECT, moves(s.slot(1), { level: 0, wave: s.wave('Wave'), phase: 0 }), 0);
+    s.to(3);
+    s.engine.release(EFFECT, 2, 3);
+    s.to(3.6);
+    s.engine.move('other', moves(s.slot(1), { level: 0.9, up_s: 2, down_s: 2 }), 3.6);
+    expect(worstStep(s, 7, 3.6)).toBeLessThan(0.08);
+    expect(s.out(1)).toBeCloseTo(0.9, 5);
+  });
+
+  test('goes on after a restart', () => {
+    const s = stage();
+    s.engine.move('main', moves(s.slot(1), { level: 0.5 }), 0);
+    s.engine.move(EFFECT, moves(s.slot(1), { level: 0, wave: s.wave('Breathe'), phase: 0 }), 0);
+    s.to(4);
+    const next = new Engine(s.slots);
+    next.setPrograms(s.programs);
+    next.restore(describeCopy(s.engine.copy()), 0);
+    next.tick(FRAME / 10);
+    expect(next.shared.out[s.slot(1)]).toBeCloseTo(s.out(1), 2);
+  });
+});
+
+test('what rides on a list that leaves goes with its share, also where another list goes over it', () => {
+  const s = stage();
+  const { id, ...set } = [...s.show.effects.values()].find((e) => e.name === 'Wave') ?? {};
+  apply(s.show, 'set-effect', { id, set: { ...set, rides: true } });
+  s.engine.setPrograms(compileEffects(s.show, 120));
+  s.engine.move('a', moves(s.slot(1), { level: 0.5, wave: s.wave('Wave'), phase: 0.3 }), 0);
+  s.to(3);
+  s.engine.release('a', 2, 3);
+  s.to(3.4);
+  s.engine.move('b', moves(s.slot(1), { level: 0.8, up_s: 2, down_s: 2 }), 3.4);
+  let last = s.out(1);
+  for (let t = 3.4 + FRAME; t < 6; t += FRAME) {
+    s.to(t);
+    expect(Math.abs(s.out(1) - last)).toBeLessThan(0.08);
+    last = s.out(1);
+  }
+  expect(last).toBeCloseTo(0.8, 5);
+});

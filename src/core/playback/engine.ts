@@ -143,6 +143,7 @@ export class Engine {
    * any other begins at what shows (continuity.test.ts). @returns seconds until it has arrived
    */
   private moveSlot(list: Playback, slot: number, moves: Moves, i: number, base: number): number {
+    if (list.ridesOnly) return this.rideSlot(list, slot, moves, i);
     const family = this.slots.family[slot];
     const isIntensity = family === INTENSITY;
     const to = moves.level[i] as number;
@@ -178,6 +179,17 @@ export class Engine {
     return delay + duration;
   }
 
+  /** An effect comes in over whatever plays. @returns seconds until it is whole */
+  private rideSlot(list: Playback, slot: number, moves: Moves, i: number): number {
+    const delay = moves.delay[i] as number;
+    const span = moves.up[i] as number;
+    const { now_s } = this.effects;
+    const wave = moves.wave[i] as number;
+    list.acted[slot] = this.stamp;
+    if (wave >= 0) list.rides(slot, wave, moves.phase[i] as number, now_s + delay, span, now_s);
+    return delay + span;
+  }
+
   /** What a list has taken over from the stage, with what was on its way out there, is no longer on its way out. */
   private endReleasesUnder(list: Playback, slot: number, isIntensity: boolean): void {
     const { lists } = this.lists;
@@ -185,7 +197,8 @@ export class Engine {
     this.lists.merge(slot, null);
     const isBeneath = list.gives(slot, isIntensity) < this.lists.level - 1e-6;
     if (isBeneath || (!isIntensity && this.lists.latest !== list)) return;
-    for (const other of lists) if (other.releasing[slot] === 1) other.disown(slot);
+    for (const other of lists)
+      if (other.releasing[slot] === 1 && !other.ridesOnly) other.givesUp(slot);
   }
 
   /** A slot is let go of: what is beneath comes through, also while that moves. @returns seconds until it is gone */
@@ -279,7 +292,8 @@ export class Engine {
   /** An edit reached the cue on stage: the slot goes to its new value, or its running fade ends there. */
   retarget(listId: string, slot: number, level: number, wave = -1, phase = 0): void {
     const list = this.list(listId);
-    if (Number.isNaN(level)) list.disown(slot);
+    if (Number.isNaN(level) && list.ridesOnly) list.letsGo(slot, list.clock_s, EDIT_FADE_S);
+    else if (Number.isNaN(level)) list.disown(slot);
     else {
       if (list.owned[slot] === 0) list.acted[slot] = ++this.stamp;
       list.owned[slot] = 1;
@@ -546,6 +560,7 @@ export class Engine {
     );
     this.setUp(list);
     this.lists.lists.push(list);
+    if (list.ridesOnly) this.lists.riders++;
     // Another may be alone on stage just now.
     this.regain(this.effects.now_s);
     return list;

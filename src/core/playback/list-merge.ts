@@ -46,6 +46,8 @@ class Ranked {
 
 export class ListMerge {
   readonly lists: Playback[] = [];
+  /** How many of them only ride. */
+  riders = 0;
   /** Who gives what `played` said last; null for the default. */
   by: Playback | null = null;
   /** Of the last merge: its level, effects left out. */
@@ -79,6 +81,7 @@ export class ListMerge {
     for (let i = 0; i < lists.length; i++) {
       const list = lists[i] as Playback;
       if (list.owned[slot] !== 1 || list.releasing[slot] === 1 || list === except) continue;
+      if (list.ridesOnly) continue;
       const level = list.gives(slot, isIntensity);
       if (isIntensity && !list.ltp) {
         if (winner === null || level > value) {
@@ -111,7 +114,7 @@ export class ListMerge {
         break;
       }
     this.unridden = value;
-    return this.clock.programs.rides ? this.ridden(slot, value, except) : value;
+    return this.clock.programs.rides || this.riders > 0 ? this.ridden(slot, value, except) : value;
   }
 
   private withEffects(list: Playback, slot: number, level: number): number {
@@ -127,7 +130,7 @@ export class ListMerge {
       if (list === except || list.effects.count === 0) continue;
       const share =
         list.releasing[slot] === 1 && list.share !== null ? (list.share.level[slot] as number) : 1;
-      value = within(list.effects.applied(slot, value, share, 'riding'));
+      value = within(list.effects.applied(slot, value, share, list.ridesOnly ? 'all' : 'riding'));
     }
     return value;
   }
@@ -139,7 +142,7 @@ export class ListMerge {
     byLatest.count = 0;
     for (let i = 0; i < lists.length; i++) {
       const list = lists[i] as Playback;
-      if (list.releasing[slot] !== 1 || list === except) continue;
+      if (list.releasing[slot] !== 1 || list === except || list.ridesOnly) continue;
       this.place(list, slot, isIntensity);
     }
     if (byHighest.count + byLatest.count === 0) return false;

@@ -15,7 +15,11 @@ export interface PlaybackConfig {
 /** Less light than this is none. */
 const SEEN = 1e-6;
 
+/** A playback whose name begins so holds no levels: its effects ride on whatever plays (effects.test.ts). */
+export const RIDES = 'rides:';
+
 export class Playback {
+  readonly ridesOnly: boolean;
   readonly fades: Fades;
   readonly owned: Uint8Array;
   /** By slot: 1 while it lets go; what it gives stays, and its share in the merge goes to nothing. */
@@ -65,6 +69,7 @@ export class Playback {
     readonly place: number,
     clock: EffectClock,
   ) {
+    this.ridesOnly = id.startsWith(RIDES);
     this.fades = new Fades(size);
     this.owned = new Uint8Array(size);
     this.releasing = new Uint8Array(size);
@@ -133,7 +138,9 @@ export class Playback {
 
   /** Nothing of this playback but levels times its master: no share, no carried light, no effect. */
   get isPlain(): boolean {
-    return this.releases === 0 && this.effects.count === 0 && this.carry === null;
+    return (
+      !this.ridesOnly && this.releases === 0 && this.effects.count === 0 && this.carry === null
+    );
   }
 
   /** Begins to hold a slot at what shows on stage, whoever put it there. */
@@ -162,6 +169,33 @@ export class Playback {
       if (this.carry) this.carry.clear(slot, this.carry.level[slot] as number);
     }
     this.share.move(slot, 0, start_s, duration_s, 0, this.clock_s);
+  }
+
+  /** What it gave to a slot is taken over by another list; what rides there goes on leaving in its time. */
+  givesUp(slot: number): void {
+    if (!this.effects.ridesOn(slot)) {
+      this.disown(slot);
+      return;
+    }
+    this.fades.stand(slot, 0);
+    this.carry?.clear(slot, 0);
+  }
+
+  /** Its effect comes in on a slot, or comes back from how far it had left. */
+  rides(
+    slot: number,
+    wave: number,
+    phase: number,
+    start_s: number,
+    span_s: number,
+    now_s: number,
+  ): void {
+    if (this.releasing[slot] === 1) {
+      this.effects.reweigh(slot, this.share?.level[slot] ?? 1, now_s);
+      this.keeps(slot);
+    }
+    this.owned[slot] = 1;
+    this.effects.begin(slot, wave, phase, start_s, span_s, now_s);
   }
 
   /** Holds a slot that it was letting go of. */
