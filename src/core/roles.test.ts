@@ -55,6 +55,7 @@ const LIVE: Record<string, string> = {
   flash: 'opb',
   'chase-speed': 'opb',
   chase: 'opb',
+  play: 'opb',
   focus: 'opb',
   remotes: 'opb',
   set: 'opb',

@@ -20,6 +20,7 @@ import { firstList, type Show } from '../core/show/show.ts';
 import type { Actor } from './actor.ts';
 import type { Faders } from './faders.ts';
 import type { LeftLights } from './left-light.ts';
+import { play, releaseAllPlayed, type Played } from './played.ts';
 import type { Overlays } from './overlays.ts';
 import type { Answer, Playbacks } from './playbacks.ts';
 import type { Programmers } from './programmers/programmers.ts';
@@ -40,10 +41,11 @@ import {
 import type { Together } from './together.ts';
 
 /** A show that plays, as commands find it. */
-export interface Played {
+export interface Playing {
   readonly show: Show;
   readonly lists: Playbacks;
   readonly faders: Faders;
+  readonly played: Played;
   readonly programmers: Programmers;
   readonly overlays: Overlays;
   readonly together: Together;
@@ -53,13 +55,16 @@ export interface Played {
   setRemotes: (on: boolean) => Answer;
 }
 
-type Run<Name extends OfShow> = (show: Played, c: CommandOf<Name>, by: Actor) => Answer;
+type Run<Name extends OfShow> = (show: Playing, c: CommandOf<Name>, by: Actor) => Answer;
 
-const listOf = ({ show }: Played, c: { list?: string | undefined }): string =>
+const listOf = ({ show }: Playing, c: { list?: string | undefined }): string =>
   c.list ?? firstList(show)?.id ?? '';
 
-function releaseAll({ lists, faders }: Played, time: number | undefined): Answer {
-  const count = lists.releaseAll(time, faders.keptLists()) + faders.releaseAll(time);
+function releaseAll({ lists, faders, played }: Playing, time: number | undefined): Answer {
+  const count =
+    lists.releaseAll(time, faders.keptLists()) +
+    faders.releaseAll(time) +
+    releaseAllPlayed(played, time);
   if (count === 0) return { ok: true, message: 'Nothing was playing that lets go' };
   return { ok: true, message: `Released ${count === 1 ? 'one playback' : `${count} playbacks`}` };
 }
@@ -76,6 +81,7 @@ const RUN: { readonly [Name in OfShow]: Run<Name> } = {
   release: (show, c) => show.lists.release(listOf(show, c), c.time),
   'list-master': (show, c) => show.lists.setMaster(listOf(show, c), c.level, c.time ?? 0),
   'chase-speed': (show, c) => show.lists.chase(listOf(show, c), { bpm: c.bpm }),
+  play: ({ played }, c, by) => play(played, by, c),
   chase: (show, c) => show.lists.chase(listOf(show, c), c),
   'release-all': (show, c) => releaseAll(show, c.time),
   fader: ({ faders }, c) => faders.set(c.fader, c.level, c.time ?? 0, c.take ?? false),
@@ -149,7 +155,7 @@ const RUN: { readonly [Name in OfShow]: Run<Name> } = {
 };
 
 /** Does it, whoever's board it is. */
-export function carryOut(show: Played, command: CommandOf<OfShow>, by: Actor): Answer {
+export function carryOut(show: Playing, command: CommandOf<OfShow>, by: Actor): Answer {
   const run = RUN[command.command] as Run<OfShow>;
   return run(show, command, by);
 }

@@ -5,10 +5,7 @@
 import { familyOf, attributesOf } from '../core/rig/attributes.ts';
 import { membersOf } from '../core/groups/members.ts';
 import type { FaderStatus } from '../core/live/messages.ts';
-import { levelOf, type Valued } from '../core/looks/value.ts';
-import { contentsOfPalette } from '../core/palettes/resolve.ts';
-import { lookSlots } from '../core/looks/resolve.ts';
-import { columns, waveOf, type Onto } from '../core/playback/moves.ts';
+import type { Onto } from '../core/playback/moves.ts';
 import type { Slots } from '../core/playback/slots.ts';
 import { refuse } from '../core/refusal.ts';
 import { modeOf } from '../core/fixtures/points.ts';
@@ -17,6 +14,7 @@ import { slotKey } from '../core/cues/rows.ts';
 import type { FaderRow } from '../core/faders/rows.ts';
 import type { Show } from '../core/show/show.ts';
 import type { ShowMessage } from './clock-messages.ts';
+import { anew, contentsOf, keysOf, movesTo } from './contents.ts';
 import type { Answer, Playbacks } from './playbacks.ts';
 
 interface State {
@@ -194,86 +192,30 @@ export class Faders {
       level: state.flash ? state.real : 0,
       time_s: 0,
     });
-    const drafts = this.drafts(fader);
-    state.gives = this.keys(fader);
+    const { show } = this.needs;
+    const values = contentsOf(show, fader.holds);
+    state.gives = keysOf(values);
     this.needs.tell({
       do: 'move',
       showId: this.needs.id,
       listId: faderPlayback(fader.id),
-      moves: columns(drafts),
+      moves: movesTo(show, this.needs.onto(), values),
       follow_s: null,
     });
   }
 
   /** What a fader that is up says has changed: it says it anew, and nobody's touch is later for it. */
   private sayAnew(fader: FaderRow, state: State): void {
-    const moves = columns(this.drafts(fader));
-    const keys = this.keys(fader);
-    const { index } = this.needs.onto();
-    const gone = [...(state.gives ?? [])].flatMap((key) =>
-      keys.has(key) ? [] : (index.get(key) ?? []),
-    );
-    state.gives = keys;
-    const none = <T>(value: T): T[] => gone.map(() => value);
+    const { show } = this.needs;
+    const values = contentsOf(show, fader.holds);
+    const says = anew(show, this.needs.onto(), values, state.gives ?? new Set());
+    state.gives = keysOf(values);
     this.needs.tell({
       do: 'retarget',
       showId: this.needs.id,
       listId: faderPlayback(fader.id),
-      slots: Uint32Array.from([...moves.slot, ...gone]),
-      levels: Float32Array.from([...moves.level, ...none(NaN)]),
-      wave: Int32Array.from([...moves.wave, ...none(-1)]),
-      phase: Float32Array.from([...moves.phase, ...none(0)]),
+      ...says,
     });
-  }
-
-  private keys(fader: FaderRow): Set<string> {
-    return new Set(this.contents(fader).map((v) => slotKey(v.fixtureId, v.attribute)));
-  }
-
-  /** What a look or a group on a fader says, as moves without a time. */
-  private drafts(fader: FaderRow): Parameters<typeof columns>[0] {
-    const onto = this.needs.onto();
-    return this.contents(fader).flatMap((value) => {
-      const slot = onto.index.get(slotKey(value.fixtureId, value.attribute));
-      return slot === undefined
-        ? []
-        : [
-            {
-              slot,
-              level: levelOf(this.needs.show, value) ?? 0,
-              up: 0,
-              down: 0,
-              delay: 0,
-              curve: 0,
-              ...waveOf(this.needs.show, value, onto.find),
-            },
-          ];
-    });
-  }
-
-  /** What a look or a group on a fader says, slot by slot. */
-  private contents(fader: FaderRow): Valued[] {
-    const { show } = this.needs;
-    const { holds } = fader;
-    if (holds.kind === 'look')
-      return [...lookSlots(show, holds.id).values()].map((s) => ({
-        fixtureId: s.fixtureId,
-        attribute: s.attribute,
-        level: s.level ?? 0,
-        look: holds.id,
-      }));
-    const palette = holds.kind === 'palette' ? show.palettes.get(holds.id) : undefined;
-    if (palette) return contentsOfPalette(show, palette);
-    const group = holds.kind === 'group' ? show.groups.get(holds.id) : undefined;
-    return group
-      ? membersOf(show, group).flatMap((fixtureId) => {
-          const fixture = show.fixtures.get(fixtureId);
-          const mode = fixture ? modeOf(show, fixture) : undefined;
-          return mode && attributesOf(mode).includes('Dimmer')
-            ? [{ fixtureId, attribute: 'Dimmer', level: 1 }]
-            : [];
-        })
-      : [];
   }
 
   /** @param on pressed, or lifted */
@@ -404,8 +346,7 @@ export class Faders {
       const group = show.groups.get(holds.id);
       return group ? membersOf(show, group) : [];
     }
-    if (holds.kind === 'look')
-      return [...lookSlots(show, holds.id).values()].map((s) => s.fixtureId);
+    if (holds.kind !== 'list') return contentsOf(show, holds).map((v) => v.fixtureId);
     return show
       .cuesOf(holds.id)
       .flatMap((c) => [...show.valuesOf(c.id).values()].map((v) => v.fixtureId));

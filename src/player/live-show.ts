@@ -42,6 +42,7 @@ import { swappedBy, type Swapped } from './held-values.ts';
 import type { Programmers } from './programmers/programmers.ts';
 import type { CueActions } from './cue-actions.ts';
 import type { Faders } from './faders.ts';
+import { playedStatuses, refreshPlayed, savedPlayed, type Played } from './played.ts';
 import type { Overlays } from './overlays.ts';
 import type { Playbacks } from './playbacks.ts';
 import { type Answer, type Done } from './playbacks.ts';
@@ -100,6 +101,7 @@ export interface LiveParts {
   sendPrograms: () => void;
   lists: Playbacks;
   faders: Faders;
+  played: Played;
   actions: CueActions;
   programmers: Programmers;
   together: Together;
@@ -127,6 +129,7 @@ export class LiveShow {
   readonly copy: { show: MutableShow; seq: number };
   readonly lists: Playbacks;
   readonly faders: Faders;
+  readonly played: Played;
   readonly actions: CueActions;
   readonly programmers: Programmers;
   readonly together: Together;
@@ -138,6 +141,7 @@ export class LiveShow {
     this.copy = parts.copy;
     this.lists = parts.lists;
     this.faders = parts.faders;
+    this.played = parts.played;
     this.actions = parts.actions;
     this.programmers = parts.programmers;
     this.together = parts.together;
@@ -270,7 +274,7 @@ export class LiveShow {
     arrivals.retarget(touched);
     if (change.rows.some((r) => r.table === 'lists' || r.table === 'faders'))
       tell({ do: 'lists', showId: this.id, configs: configsOf(this.show) });
-    if (change.rows.some((r) => r.table === 'faders' || means(r.table))) this.faders.refresh();
+    if (change.rows.some((r) => r.table === 'faders' || means(r.table))) this.refresh();
     if (change.edit === 'record-cue') arrivals.recorded(change);
     if (change.edit === 'undo' || change.edit === 'redo') arrivals.reversed(change);
     if (change.edit === 'update-source') arrivals.updated(change);
@@ -293,7 +297,13 @@ export class LiveShow {
     const touched = new Map<string, Set<string>>();
     arrivals.followMeaning({ rows }, touched);
     arrivals.retarget(touched);
+    this.refresh();
+  }
+
+  /** What is up besides lists says anew what it says. */
+  private refresh(): void {
     this.faders.refresh();
+    refreshPlayed(this.played);
   }
 
   private rebuild(swapped: readonly Swapped[]): void {
@@ -301,7 +311,7 @@ export class LiveShow {
     compileAgain(rig, this.show);
     tell({ do: 'rig', showId: this.id, slots: rig.slots, version: rig.version });
     this.overlays.rigChanged();
-    this.faders.refresh();
+    this.refresh();
     rigChanged(this.programmers, swapped);
   }
 
@@ -338,6 +348,7 @@ export class LiveShow {
       reports: this.actions.reports,
       lists: this.lists.statuses(),
       faders: this.faders.statuses(),
+      played: playedStatuses(this.played),
     };
   }
 
@@ -399,6 +410,7 @@ export class LiveShow {
     return {
       lists: this.lists.saved(),
       faders: this.faders.saved(),
+      played: savedPlayed(this.played),
       ...this.parts.standing,
       programmers: savedOperators(this.programmers),
       recordings: this.parts.arrivals.saved(),

@@ -20,6 +20,7 @@ import { Faders } from './faders.ts';
 import { LeftLights } from './left-light.ts';
 import { LiveShow, type Audience } from './live-show.ts';
 import { Overlays } from './overlays.ts';
+import { isPlayed, makePlayed } from './played.ts';
 import { Playbacks } from './playbacks.ts';
 import { makeProgrammers, type Programmers } from './programmers/programmers.ts';
 import { configsOf, makeRig, ontoOf } from './rig.ts';
@@ -99,6 +100,8 @@ export function openShow(opened: Opened): LiveShow {
     saved.faders,
   );
 
+  const played = makePlayed(playing, saved.played);
+
   const compilePrograms = (): Programs => {
     const programs = compileEffects(show, standing.tempo_bpm, faders.sizes(), faders.paces());
     rig.find = waveFinder(programs);
@@ -170,6 +173,7 @@ export function openShow(opened: Opened): LiveShow {
       play: (command, actor) => live.whoever(command, actor),
       next: (listId) => lists.next(listId)?.cue.id,
       faderLevel: (faderId) => faders.statuses().find((f) => f.id === faderId)?.level ?? 0,
+      isPlayed: (thing) => isPlayed(played, thing),
       remotes: () => standing.remotes,
     },
     saved.boards,
@@ -192,7 +196,7 @@ export function openShow(opened: Opened): LiveShow {
     { ...playing, lists, programmers, saved: () => audience.touched('soon') },
     saved.recordings,
   );
-  const sources = new Sources({ copy, rig, lists, programmers, overlays });
+  const sources = new Sources({ copy, rig, lists, programmers, overlays, played });
   const live: LiveShow = new LiveShow({
     id,
     copy,
@@ -204,6 +208,7 @@ export function openShow(opened: Opened): LiveShow {
     sendPrograms,
     lists,
     faders,
+    played,
     actions,
     programmers,
     together,

@@ -5,6 +5,7 @@
  */
 import { z } from 'zod';
 import { EffectUse } from '../core/effects/rows.ts';
+import { PLAYED_KINDS } from '../core/palettes/live.ts';
 import { DIRECTIONS } from '../core/lists/rows.ts';
 import { Thing } from '../core/live/thing.ts';
 import type { SavedEngine } from '../core/playback/saved.ts';
@@ -147,6 +148,16 @@ const Parts = {
     )
     .default([]),
   faders: z.array(z.tuple([z.string(), Fader])).default([]),
+  played: z
+    .array(
+      z.object({
+        kind: z.enum(PLAYED_KINDS),
+        id: z.string(),
+        by: z.string(),
+        fixtures: z.array(z.string()).exactOptional(),
+      }),
+    )
+    .default([]),
   recordings: z
     .array(
       z.object({
@@ -207,6 +218,7 @@ export function readSaved(kept: unknown): { saved: SavedShow; lost: Part[] } | n
     parked: read('parked'),
     focus: read('focus'),
     faders: read('faders'),
+    played: read('played'),
     recordings: read('recordings'),
     remotes: read('remotes'),
     act: read('act'),

@@ -9,6 +9,7 @@ import { OPERATOR } from '../core/playback/winner.ts';
 import type { MutableShow, Show } from '../core/show/show.ts';
 import { faderPlayback } from './faders.ts';
 import type { Overlays } from './overlays.ts';
+import { playedBy, ridingOn, type Played } from './played.ts';
 import type { Playbacks } from './playbacks.ts';
 import type { Programmers } from './programmers/programmers.ts';
 import type { Rig } from './rig.ts';
@@ -19,6 +20,7 @@ interface SourcesNeeds {
   readonly lists: Playbacks;
   readonly programmers: Programmers;
   readonly overlays: Overlays;
+  readonly played: Played;
 }
 
 type Early = ReadonlyMap<string, { number: number; value: Valued }>;
@@ -65,10 +67,19 @@ export class Sources {
     const winner = winners[slot] ?? -1;
     const key = rig.slots.keys[slot] ?? '';
     if (winner < -1) return overlays.sourceOfSlot(key, winner);
+    const riding = ridingOn(this.needs.played, key);
+    const source = this.beneath(winner, key);
+    // What a hand holds, nothing rides on.
+    return winner >= OPERATOR ? source : [source, ...riding].join(', with ');
+  }
+
+  private beneath(winner: number, key: string): string {
+    const { rig, played } = this.needs;
     if (winner < 0) return 'default';
     if (winner >= OPERATOR) return this.held(rig.operators[winner - OPERATOR] ?? '', key);
     const playback = rig.lists[winner] ?? '';
-    return playback.startsWith('fader:') ? this.fader(playback) : this.list(playback, key);
+    if (playback.startsWith('fader:')) return this.fader(playback);
+    return playedBy(played, playback) ?? this.list(playback, key);
   }
 
   private held(userId: string, key: string): string {

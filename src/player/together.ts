@@ -1,4 +1,5 @@
 /** Several people in one show: boards, asking and handing over, calls, control pages, and the same light in two hands. */
+import type { PlayedKind } from '../core/palettes/live.ts';
 import { aRole } from '../core/roles.ts';
 import { formatCueNumber } from '../core/cues/number.ts';
 import { numberRanges } from '../core/words.ts';
@@ -36,6 +37,7 @@ interface TogetherNeeds {
   /** The cue that the next GO of a list plays. */
   next: (listId: string) => string | undefined;
   faderLevel: (faderId: string) => number;
+  isPlayed: (thing: { kind: PlayedKind; id: string }) => boolean;
   remotes: () => boolean;
 }
 
@@ -296,6 +298,10 @@ export class Together {
               take: true,
             })
           : refuse('not-found', 'Its fader has been deleted.');
+      }
+      case 'play': {
+        const on = !this.needs.isPlayed(act);
+        return play({ command: 'play', kind: act.kind, id: act.id, on });
       }
       case 'release':
         return play({ command: 'release', list: act.list });

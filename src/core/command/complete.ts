@@ -77,6 +77,7 @@ const WORDS = [
   'fader',
   'sub',
   'release',
+  'play',
   'everything',
   'cut',
   'arm',

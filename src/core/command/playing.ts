@@ -5,6 +5,7 @@ import type { LiveCommand } from '../live/commands.ts';
 import { FADER_HOLDS, HELD_TABLES } from '../faders/rows.ts';
 import { DIRECTIONS } from '../lists/rows.ts';
 import { firstList } from '../show/show.ts';
+import { PLAYED_KINDS } from '../palettes/live.ts';
 import type { CueRow } from '../cues/rows.ts';
 import type { Intent } from './intent.ts';
 import { Complaint, type Reader, THRU } from './reader.ts';
@@ -88,6 +89,40 @@ function release(r: Reader): Read {
     r,
     { command: 'release', list: list.id, ...timed },
     `release list ${list.number} “${list.name}”${inTime(time)}`,
+  );
+}
+
+const nothingToPlay = (r: Reader): never => {
+  throw new Complaint(
+    'Say what plays: play palette 3, play look 4 time 5, play effect 2',
+    r.peek(),
+  );
+};
+
+/** `play palette 3 time 2`, `release look 4`: by itself, on the selection where there is one. @returns undefined when none is named */
+function playedThing(r: Reader, on: boolean): Read | undefined {
+  const kind = PLAYED_KINDS.find((k) => r.takeKey(k));
+  if (!kind) return undefined;
+  const { show, selection } = r.context;
+  const wanted = r.whole(`the number of the ${kind}`);
+  const row = [...show[HELD_TABLES[kind]].values()].find((x) => x.number === wanted);
+  if (!row) throw new Complaint(`There is no ${kind} ${wanted}.`, r.previous());
+  const time = r.takeKey('time', 'in') ? r.seconds() : undefined;
+  const fixtures = on ? selection.flatMap((id) => show.fixtures.get(id)?.number ?? []) : [];
+  const called = `${kind} ${wanted} “${row.name}”${inTime(time)}`;
+  return live(
+    r,
+    {
+      command: 'play',
+      kind,
+      id: row.id,
+      on,
+      ...(time === undefined ? {} : { time }),
+      ...(fixtures.length > 0 ? { fixtures } : {}),
+    },
+    on
+      ? `play ${called}${fixtures.length > 0 ? ` on the ${plural(fixtures.length, 'selected fixture')}` : ''} · by itself, not in your programmer`
+      : `${called} lets go`,
   );
 }
 
@@ -385,7 +420,10 @@ export function aboutPlaying(r: Reader, word: Word): Read | undefined {
       return fader(r);
     case 'release':
       r.next();
-      return release(r);
+      return playedThing(r, false) ?? release(r);
+    case 'play':
+      r.next();
+      return playedThing(r, true) ?? nothingToPlay(r);
     case 'master':
       // Alone it is the grand master.
       if (!r.listSaid) return undefined;

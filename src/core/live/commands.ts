@@ -42,6 +42,7 @@ import {
   blind,
   select,
 } from '../programmer/live.ts';
+import { play } from '../palettes/live.ts';
 import { focus, park, check, macro, macroCancel } from '../fixtures/live.ts';
 import { board, leftLight, ask, keepPart } from '../crew/live.ts';
 import { call, answerCall } from '../script/live.ts';
@@ -62,6 +63,7 @@ const LIST = [
   chaseSpeed,
   chase,
   releaseAll,
+  play,
   fader,
   flash,
   master,

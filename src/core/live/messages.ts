@@ -4,6 +4,7 @@
  */
 import { z } from 'zod';
 import type { DIRECTIONS } from '../lists/rows.ts';
+import type { PlayedKind } from '../palettes/live.ts';
 import { LiveCommand } from './commands.ts';
 import type { Thing } from './thing.ts';
 import { type Role } from '../roles.ts';
@@ -117,6 +118,15 @@ export interface FaderStatus {
   real: number;
   waiting: boolean;
   flash: boolean;
+}
+/** A palette, a look or an effect that plays by itself. */
+export interface PlayedStatus {
+  kind: PlayedKind;
+  id: string;
+  /** Whose press it was. */
+  by: string;
+  /** Units that it was played on; null: those that it was made for. */
+  units: number | null;
 }
 /** What went wrong with a cue's actions, newest last. */
 export interface Report {
@@ -293,6 +303,7 @@ export interface PlaybackState {
   tempo_bpm: number;
   lists: ListStatus[];
   faders: FaderStatus[];
+  played: PlayedStatus[];
   /** Remote controls may play. */
   remotes: boolean;
   /** Act and scene that the first list is in by the script, and since when (ISO 8601). */

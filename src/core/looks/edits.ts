@@ -4,8 +4,10 @@ import { formatCueNumber } from '../cues/number.ts';
 import { groupOf, lookHolds, lookSlots } from './resolve.ts';
 import { effectOf, levelOf } from './value.ts';
 import { reachOf } from '../palettes/resolve.ts';
+import { withFields } from '../show/fields-of.ts';
+import { PLAY_S } from '../palettes/live.ts';
 import { refuse } from '../refusal.ts';
-import type { LookRow } from './rows.ts';
+import { LookRow } from './rows.ts';
 import { FixtureNumber, Name, idOf } from '../show/fields.ts';
 import { LookItem } from './rows.ts';
 import type { ValueRow } from '../cues/rows.ts';
@@ -178,7 +180,12 @@ const stripLook = (v: RecordedValue): RecordedValue => {
 
 const Change = z.object({
   id: idOf('looks'),
-  set: z.object({ name: Name.optional(), number: FixtureNumber.optional() }),
+  set: z.object({
+    name: Name.optional(),
+    number: FixtureNumber.optional(),
+    /** Null: as all others. */
+    play_s: LookRow.shape.play_s.nullable(),
+  }),
 });
 type Change = z.infer<typeof Change>;
 
@@ -195,13 +202,13 @@ export const changeLook = defineEdit({
       return refuse('clash', `Look ${twin.number} is “${twin.name}” already.`, {
         number: 'Taken.',
       });
-    const set = {
-      ...(p.set.name === undefined ? {} : { name: p.set.name }),
-      ...(p.set.number === undefined ? {} : { number: p.set.number }),
-    };
+    const next = withFields(old, p.set);
     return {
-      changes: [updateRow('looks', old, set)],
-      summary: `Look ${p.set.number ?? old.number} is “${p.set.name ?? old.name}”`,
+      changes: [replaceRow('looks', old, next)],
+      summary:
+        next.play_s === old.play_s
+          ? `Look ${next.number} is “${next.name}”`
+          : `Look ${next.number} “${next.name}” plays in ${next.play_s ?? PLAY_S} s`,
     };
   },
 });

@@ -26,6 +26,8 @@ export const LookRow = z.object({
   number: FixtureNumber,
   name: Name,
   order: z.number().min(0).max(1e9).optional(),
+  /** In which it comes in and lets go when it is played by itself; absent: PLAY_S. */
+  play_s: Time.optional(),
   items: z.array(LookItem).max(20_000),
 });
 export type LookRow = z.infer<typeof LookRow>;

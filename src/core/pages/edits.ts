@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { refuse } from '../refusal.ts';
 import { PageRow, type PageAct } from './rows.ts';
 import { idOf } from '../show/fields.ts';
+import { HELD_TABLES } from '../faders/rows.ts';
 import type { Show } from '../show/show.ts';
 import { defineEdit, deleteRow, insertRow, replaceRow } from '../edits/define-edit.ts';
 import { EDITORS } from '../roles.ts';
@@ -20,6 +21,8 @@ export function pointsAtNothing(show: Show, act: PageAct): string | undefined {
     return 'its list has been deleted';
   if (act.do === 'cue' && !show.cues.has(act.cue)) return 'its cue has been deleted';
   if (act.do === 'fader' && !show.faders.has(act.fader)) return 'its fader has been deleted';
+  if (act.do === 'play' && !show[HELD_TABLES[act.kind]].has(act.id))
+    return `its ${act.kind} has been deleted`;
   return undefined;
 }
 

@@ -1,6 +1,7 @@
 /** Control pages. */
 import { z } from 'zod';
-import { Level, Name, idOf, Time } from '../show/fields.ts';
+import { PLAYED_KINDS } from '../palettes/live.ts';
+import { Level, Name, RowId, idOf, Time } from '../show/fields.ts';
 
 /** What a button of a control page does when it is pressed. What it points at may be gone: that is said, and does nothing. */
 export const PageAct = z.discriminatedUnion('do', [
@@ -8,6 +9,8 @@ export const PageAct = z.discriminatedUnion('do', [
   z.object({ do: z.literal('cue'), cue: idOf('cues') }),
   /** Up to the level, or down again when it is there. */
   z.object({ do: z.literal('fader'), fader: idOf('faders'), level: Level, time_s: Time }),
+  /** Plays by itself, or lets go when it plays. */
+  z.object({ do: z.literal('play'), kind: z.enum(PLAYED_KINDS), id: RowId }),
   z.object({ do: z.literal('release'), list: idOf('lists') }),
   z.object({ do: z.literal('release-all') }),
 ]);

@@ -8,6 +8,8 @@ import { ofFamily, reachOf } from './resolve.ts';
 import { beamOf, meetingPoint } from '../aim/meet.ts';
 import { degreesOf } from '../aim/unit.ts';
 import { fixturesIn } from '../groups/members.ts';
+import { withFields } from '../show/fields-of.ts';
+import { PLAY_S } from './live.ts';
 import { refuse, type Refusal, type Result } from '../refusal.ts';
 import { modeOf } from '../fixtures/points.ts';
 import { FixtureNumber, Name, RowId, idOf, type StagePoint } from '../show/fields.ts';
@@ -305,7 +307,12 @@ function sayFrom(
 
 const Change = z.object({
   id: idOf('palettes'),
-  set: z.object({ name: Name.optional(), number: FixtureNumber.optional() }),
+  set: z.object({
+    name: Name.optional(),
+    number: FixtureNumber.optional(),
+    /** Null: as all others. */
+    play_s: PaletteRow.shape.play_s.nullable(),
+  }),
 });
 type Change = z.infer<typeof Change>;
 
@@ -324,13 +331,13 @@ export const changePalette = defineEdit({
       return refuse('clash', `Palette ${twin.number} is “${twin.name}” already.`, {
         number: 'Taken.',
       });
-    const set = {
-      ...(p.set.name === undefined ? {} : { name: p.set.name }),
-      ...(p.set.number === undefined ? {} : { number: p.set.number }),
-    };
+    const next = withFields(old, p.set);
     return {
-      changes: [updateRow('palettes', old, set)],
-      summary: `Palette ${p.set.number ?? old.number} is “${p.set.name ?? old.name}”`,
+      changes: [replaceRow('palettes', old, next)],
+      summary:
+        next.play_s === old.play_s
+          ? `Palette ${next.number} is “${next.name}”`
+          : `Palette ${next.number} “${next.name}” plays in ${next.play_s ?? PLAY_S} s`,
     };
   },
 });

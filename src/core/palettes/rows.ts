@@ -1,6 +1,6 @@
 /** Palettes: answers for slots that cues and looks follow. */
 import { z } from 'zod';
-import { FixtureNumber, Level, Name, idOf, StagePoint } from '../show/fields.ts';
+import { FixtureNumber, Level, Name, idOf, StagePoint, Time } from '../show/fields.ts';
 
 export const PALETTE_FAMILIES = ['intensity', 'position', 'colour', 'beam'] as const;
 export type PaletteFamily = (typeof PALETTE_FAMILIES)[number];
@@ -17,6 +17,8 @@ export const PaletteRow = z.object({
   name: Name,
   /** Place among the palettes of its family; its number when absent. */
   order: z.number().min(0).max(1e9).optional(),
+  /** In which it comes in and lets go when it is played by itself; absent: PLAY_S. */
+  play_s: Time.optional(),
   fixtures: z.record(idOf('fixtures'), z.record(z.string().max(60), Level)),
   /** For every member of a group, also of one that joins later. */
   groups: z.record(idOf('groups'), z.record(z.string().max(60), Level)).optional(),

@@ -29,5 +29,9 @@ export const palettes = defineTable({
   means: true,
   pictured: 'paletteId',
   says: { row: (p) => numbered('palette', p) },
-  fields: { any: { called: 'for any unit', say: sayAny }, types: { called: 'by type' } },
+  fields: {
+    play_s: { called: 'time when played' },
+    any: { called: 'for any unit', say: sayAny },
+    types: { called: 'by type' },
+  },
 });

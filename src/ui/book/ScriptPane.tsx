@@ -610,7 +610,8 @@ function Drop({
       <div className="mt-2 flex flex-wrap gap-2">
         {offered && (
           <Button kind="strong" autoFocus onClick={() => void drop(offered.id)}>
-            Call LX {formatCueNumber(offered.number)} {offered.name} here
+            {calls.some((c) => c.cue.id === offered.id) ? 'Move' : 'Call'} LX{' '}
+            {formatCueNumber(offered.number)} {offered.name} here
           </Button>
         )}
         {theirs && (

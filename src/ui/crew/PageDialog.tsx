@@ -3,7 +3,9 @@
 import { Plus, X } from 'lucide-react';
 import { useState } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
-import { firstList } from '@/core/show/show';
+import { HELD_TABLES } from '@/core/faders/rows';
+import { PLAYED_KINDS, type PlayedKind } from '@/core/palettes/live';
+import { firstList, type Show } from '@/core/show/show';
 import type { PageAct } from '@/core/pages/rows';
 import type { RowOf } from '@/core/show/tables';
 import { Button, Check, Dialog, Field, IconButton } from '../parts/controls';
@@ -48,6 +50,14 @@ export function PageDialog({
       label: 'A fader up or down',
       make: () =>
         all[0] ? { do: 'fader', fader: all[0].id, level: 1, time_s: FADE_S } : undefined,
+    },
+    {
+      value: 'play',
+      label: 'Play, and let go',
+      make: () => {
+        const [first] = playable(show);
+        return first && { do: 'play', ...first.thing };
+      },
     },
     {
       value: 'release',
@@ -167,6 +177,20 @@ export function PageDialog({
   );
 }
 
+/** Palettes, looks and effects, in the order of their numbers. */
+const playable = (
+  show: Show,
+): { key: string; label: string; thing: { kind: PlayedKind; id: string } }[] =>
+  PLAYED_KINDS.flatMap((kind) =>
+    [...show[HELD_TABLES[kind]].values()]
+      .sort((a, b) => a.number - b.number)
+      .map(({ id, number, name }) => ({
+        key: `${kind}/${id}`,
+        label: `${kind} ${number} ${name}`,
+        thing: { kind, id },
+      })),
+  );
+
 function Target({ act, onChange }: { act: PageAct; onChange: (act: PageAct) => void }) {
   const show = useShow();
   const lists = [...show.lists.values()].sort((a, b) => a.number - b.number);
@@ -202,6 +226,24 @@ function Target({ act, onChange }: { act: PageAct; onChange: (act: PageAct) => v
             </option>
           )),
         )}
+      </select>
+    );
+  if (act.do === 'play')
+    return (
+      <select
+        aria-label="What it plays"
+        value={`${act.kind}/${act.id}`}
+        onChange={(e) => {
+          const to = playable(show).find((p) => p.key === e.target.value);
+          if (to) onChange({ ...act, ...to.thing });
+        }}
+        className={SELECT}
+      >
+        {playable(show).map((p) => (
+          <option key={p.key} value={p.key}>
+            {p.label}
+          </option>
+        ))}
       </select>
     );
   return (

@@ -166,7 +166,7 @@ function PageButton({
   can: boolean;
   onPress: () => void;
 }) {
-  const { lists, faders } = useScreen((s) => s.playback);
+  const { lists, faders, played } = useScreen((s) => s.playback);
   const on =
     act.do === 'cue'
       ? lists.some((l) => l.cueId === act.cue)
@@ -174,7 +174,9 @@ function PageButton({
         ? (faders.find((f) => f.id === act.fader)?.level ?? 0) >= act.level - 0.005
         : act.do === 'go'
           ? lists.some((l) => l.id === act.list && l.active)
-          : false;
+          : act.do === 'play'
+            ? played.some((p) => p.kind === act.kind && p.id === act.id)
+            : false;
   return (
     <button
       type="button"

@@ -3,6 +3,8 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { boardOver } from '@/core/live/boards';
+import { X } from 'lucide-react';
+import { HELD_TABLES } from '@/core/faders/rows';
 import { formatCueNumber } from '@/core/cues/number';
 import type { ListStatus } from '@/core/live/messages';
 import { Scrub } from '../parts/controls';
@@ -172,6 +174,34 @@ function Strip({ list }: { list: ListStatus }) {
   );
 }
 
+/** Palettes, looks and effects that play by themselves, each let go with a press. */
+function Played() {
+  const show = useShow();
+  const { playback, you, connection } = useParts(useScreen, 'playback', 'you', 'connection');
+  const playing = mayPlay(you.role) && connection === 'live';
+  if (playback.played.length === 0) return null;
+  return (
+    <ul aria-label="Played by themselves" className="flex flex-wrap gap-1 pb-1.5">
+      {playback.played.map(({ kind, id, by }) => {
+        const row = show[HELD_TABLES[kind]].get(id);
+        return (
+          <li key={`${kind}/${id}`}>
+            <button
+              type="button"
+              disabled={!playing}
+              title={`${kind} ${row?.number ?? ''}, played by ${by}: let it go`}
+              onClick={() => void live({ command: 'play', kind, id, on: false })}
+              className="flex h-8 items-center gap-1.5 rounded-md bg-lime-wash px-2 text-[12px] text-lime-word hover:brightness-110"
+            >
+              {row?.name ?? kind} <X size={12} aria-hidden="true" />
+            </button>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
+
 export function OtherLists() {
   const { playback, you, connection } = useParts(useScreen, 'playback', 'you', 'connection');
   const others = playback.lists.slice(1);
@@ -191,7 +221,10 @@ export function OtherLists() {
   const shows = others
     .map((l) => boardOver(playback.boards, { list: l.id }))
     .find((b) => b?.thing === 'show' && b.userId !== you.userId);
-  const anything = playback.lists.some((l) => l.active) || playback.faders.some((f) => f.real > 0);
+  const anything =
+    playback.lists.some((l) => l.active) ||
+    playback.faders.some((f) => f.real > 0) ||
+    playback.played.length > 0;
   return (
     <section
       aria-label="Other lists"
@@ -216,6 +249,7 @@ export function OtherLists() {
         </button>
       </header>
       {first && <ChaseRow list={first} />}
+      <Played />
       <ul className="min-h-0 flex-1 overflow-y-auto">
         {others.length === 0 && (
           <li className="py-2 text-[12.5px] text-muted">This show has one list.</li>

@@ -15,6 +15,8 @@ export interface StageState {
   /** Units and pieces are moved instead of selected by a box. */
   arrange: boolean;
   shelf: Shelf;
+  /** A press on a tile plays it, instead of taking it into the programmer. */
+  plays: boolean;
   /** The bar or set piece that is chosen while arranging. */
   pieceId: string | null;
   /** Zoom over what fits, and metres in the middle of the picture; null fits all. */
@@ -30,6 +32,7 @@ export const useStage = create<StageState>(() => ({
   tool: 'select',
   arrange: false,
   shelf: 'colour',
+  plays: false,
   pieceId: null,
   view2d: null,
   camera: 'front',

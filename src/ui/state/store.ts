@@ -79,6 +79,7 @@ export const useScreen = create<ScreenState>(() => ({
     tempo_bpm: 120,
     lists: [],
     faders: [],
+    played: [],
     remotes: false,
     act: null,
     scene: null,

@@ -1,6 +1,6 @@
 /** The shelf under the stage: palettes by family, looks, effects, as tiles in the order that people gave them. */
 'use client';
-import { ChevronLeft, ChevronRight, ListPlus, Plus } from 'lucide-react';
+import { ChevronLeft, ChevronRight, ListPlus, Play, Plus } from 'lucide-react';
 import { useRef, useState } from 'react';
 import type { EffectRow } from '@/core/effects/rows';
 import type { LookRow } from '@/core/looks/rows';
@@ -127,6 +127,7 @@ export function Shelf() {
   const show = useShow();
   const editable = mayEdit(useScreen((s) => s.you.role));
   const shelf = useStage((s) => s.shelf);
+  const plays = useStage((s) => s.plays);
   const [doing, setDoing] = useState<Doing | null>(null);
   const box = useRef<HTMLDivElement>(null);
   const room = useBox(box);
@@ -153,6 +154,19 @@ export function Shelf() {
         />
         {shelf === 'effects' && <Tempo />}
         <span className="ml-auto flex flex-none items-center gap-1">
+          <button
+            type="button"
+            aria-pressed={plays}
+            title={
+              plays
+                ? 'A press plays a tile by itself, a second lets it go; your programmer stays as it is'
+                : 'A press takes a tile into your programmer. Press here, and tiles are played by themselves'
+            }
+            onClick={() => useStage.setState({ plays: !plays })}
+            className={`flex h-7 items-center gap-1.5 rounded-md px-2 text-[12px] ${plays ? 'bg-lime-wash text-lime-word' : 'text-muted hover:bg-raised'}`}
+          >
+            <Play size={12} aria-hidden="true" /> {plays ? 'A press plays' : 'Play'}
+          </button>
           <Turn pages={pages} rows={shelved.rows.length} counted={shelf !== 'effects'} />
           {editable && shelved.is !== 'effects' && shelved.rows.length > 1 && (
             <IconButton

@@ -22,6 +22,7 @@ export function Tile({
   name,
   uses,
   pressed,
+  played = false,
   held,
   dim,
   disabled,
@@ -35,6 +36,7 @@ export function Tile({
   name: string;
   uses: string;
   pressed: boolean;
+  /** It plays by itself. */ played?: boolean;
   /** Names of others whose values follow it. */ held?: readonly string[] | undefined;
   dim: boolean;
   disabled: boolean;
@@ -48,13 +50,14 @@ export function Tile({
       <ContextMenu.Trigger asChild>
         <div
           data-of={of}
-          className={`group relative h-[100px] min-w-0 rounded-md bg-panel ${pressed ? 'shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : 'shadow-[inset_0_0_0_1px_var(--color-line)]'}`}
+          className={`group relative h-[100px] min-w-0 rounded-md bg-panel ${played ? 'shadow-[inset_0_0_0_2px_var(--color-lime)]' : pressed ? 'shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : 'shadow-[inset_0_0_0_1px_var(--color-line)]'}`}
         >
           <button
             type="button"
             data-tile={number}
             disabled={disabled}
-            aria-pressed={pressed}
+            aria-pressed={pressed || played}
+            data-played={played}
             title={title}
             onClick={onApply}
             className="block size-full overflow-hidden rounded-md text-left hover:bg-raised"
@@ -64,7 +67,11 @@ export function Tile({
               <span className="num text-[11.5px] text-muted">{number}</span>
               <span className={`truncate font-medium ${dim ? 'text-muted' : ''}`}>{name}</span>
             </span>
-            <span className="block truncate px-2 text-[11.5px] text-muted">{uses}</span>
+            <span
+              className={`block truncate px-2 text-[11.5px] ${played ? 'text-lime-word' : 'text-muted'}`}
+            >
+              {played ? 'plays' : uses}
+            </span>
           </button>
           {held && held.length > 0 && (
             <span

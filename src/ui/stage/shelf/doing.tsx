@@ -9,6 +9,7 @@ import { Ask } from '../../parts/controls';
 import { edit } from '../../state/actions';
 import type { Shelf as ShelfName } from '../../state/stage';
 import { useShow } from '../../state/store';
+import { PlayTime } from './playing';
 import { DeleteLook, LookEditor, RecordLook } from './LookDialogs';
 import { DeletePalette, RecordPalette, Rename, UpdatePalette, Uses } from './PaletteDialogs';
 
@@ -16,7 +17,8 @@ export type Doing =
   | { do: 'record' }
   | { do: 'update' | 'delete' | 'rename' | 'uses'; palette: PaletteRow }
   | { do: 'edit' | 'delete'; look: LookRow }
-  | { do: 'delete'; effect: EffectRow };
+  | { do: 'delete'; effect: EffectRow }
+  | ({ do: 'time' } & ({ kind: 'palette'; row: PaletteRow } | { kind: 'look'; row: LookRow }));
 
 const NAMED_USES = 8;
 
@@ -91,6 +93,7 @@ export function DoingDialog({
     ) : (
       <RecordPalette family={shelf} onClose={onClose} />
     );
+  if (doing.do === 'time') return <PlayTime kind={doing.kind} row={doing.row} onClose={onClose} />;
   if ('palette' in doing)
     return <PaletteDoing what={doing.do} palette={doing.palette} onClose={onClose} />;
   if ('look' in doing) {

@@ -12,6 +12,9 @@ import { said } from '../../state/actions';
 import { PUT_ON_FADER, putOnFader } from '../../state/put-on-fader';
 import { openEffect } from '../../state/trying';
 import { mayEdit, mayPlay, useScreen, useShow } from '../../state/store';
+import { PLAY_S, type PlayedKind } from '@/core/palettes/live';
+import { useStage } from '../../state/stage';
+import { playActions, playTile, usePlayed } from './playing';
 import type { Doing } from './doing';
 import { MovingEffect, LookPicture, PalettePicture } from './pictures';
 import { Tile, type TileAction } from './Tile';
@@ -30,6 +33,8 @@ export function useTiles() {
   const role = useScreen((s) => s.you.role);
   const version = PICTURED.map((t) => show.version(t)).join();
   const used = ['cues', 'values', 'looks'].map((t) => show.version(t as 'cues')).join();
+  const played = usePlayed();
+  const plays = useStage((s) => s.plays);
   const counts = useMemo(() => {
     void used;
     return referenceCounts(show);
@@ -49,6 +54,10 @@ export function useTiles() {
     cues: (id: string): number => counts.cues.get(id) ?? 0,
     uses: (id: string): number => (counts.cues.get(id) ?? 0) + (counts.looks.get(id) ?? 0),
     pressed: (id: string): boolean => followed.has(id),
+    /** It plays by itself. */
+    played: (kind: PlayedKind, id: string): boolean => played.has(`${kind}/${id}`),
+    /** A press plays it, instead of taking it into the programmer. */
+    plays,
     /** Names of others whose values follow it. */
     heldBy: (id: string): string[] =>
       others.filter((o) => o.follows.includes(id)).map((o) => o.name),
@@ -58,6 +67,12 @@ export function useTiles() {
 type Moment = ReturnType<typeof useTiles>;
 type Begin = (doing: Doing) => void;
 
+const playingOf = (moment: Moment, kind: PlayedKind, id: string): TileAction[] =>
+  playActions({ kind, id }, moment.played(kind, id), moment.chosen, moment.playable);
+
+const press = (moment: Moment, kind: PlayedKind, id: string): void =>
+  playTile({ kind, id }, !moment.played(kind, id), moment.chosen);
+
 function paletteTitle(palette: PaletteRow, chosen: number, reached: number): string {
   if (chosen === 0) return `Palette ${palette.number}: select fixtures first`;
   return reached === 0
@@ -65,13 +80,17 @@ function paletteTitle(palette: PaletteRow, chosen: number, reached: number): str
     : `Palette ${palette.number} for ${reached} of ${chosen} selected`;
 }
 
-function paletteActions(
-  { editable, uses }: Moment,
-  palette: PaletteRow,
-  begin: Begin,
-): TileAction[] {
-  if (!editable) return [{ label: 'Find its uses …', act: () => begin({ do: 'uses', palette }) }];
+function paletteActions(moment: Moment, palette: PaletteRow, begin: Begin): TileAction[] {
+  const { editable, uses } = moment;
+  const playing = playingOf(moment, 'palette', palette.id);
+  if (!editable)
+    return [...playing, { label: 'Find its uses …', act: () => begin({ do: 'uses', palette }) }];
   return [
+    ...playing,
+    {
+      label: `Time when played: ${palette.play_s ?? PLAY_S} s …`,
+      act: () => begin({ do: 'time', kind: 'palette', row: palette }),
+    },
     { label: 'Update with what you hold …', act: () => begin({ do: 'update', palette }) },
     { label: 'Rename …', act: () => begin({ do: 'rename', palette }) },
     { label: PUT_ON_FADER, act: () => putOnFader('palette', palette.id) },
@@ -104,18 +123,25 @@ export function PaletteTile({
       uses={cues === 0 ? elsewhere : `in ${plural(cues, 'cue')}`}
       pressed={moment.pressed(palette.id)}
       held={moment.heldBy(palette.id)}
-      dim={reached === 0}
+      dim={!moment.plays && reached === 0}
       disabled={!moment.playable}
       title={paletteTitle(palette, chosen.length, reached)}
       picture={<PalettePicture show={show} palette={palette} version={moment.version} />}
       actions={paletteActions(moment, palette, begin)}
-      onApply={() => void said({ command: 'palette', palette: palette.id })}
+      played={moment.played('palette', palette.id)}
+      onApply={() =>
+        moment.plays
+          ? press(moment, 'palette', palette.id)
+          : void said({ command: 'palette', palette: palette.id })
+      }
     />
   );
 }
 
-function lookActions({ editable, chosen }: Moment, look: LookRow, begin: Begin): TileAction[] {
+function lookActions(moment: Moment, look: LookRow, begin: Begin): TileAction[] {
+  const { editable, chosen } = moment;
   const actions: TileAction[] = [
+    ...playingOf(moment, 'look', look.id),
     {
       label: editable ? 'Open and tweak …' : 'Open …',
       act: () => begin({ do: 'edit', look }),
@@ -129,6 +155,10 @@ function lookActions({ editable, chosen }: Moment, look: LookRow, begin: Begin):
     });
   if (editable)
     actions.push(
+      {
+        label: `Time when played: ${look.play_s ?? PLAY_S} s …`,
+        act: () => begin({ do: 'time', kind: 'look', row: look }),
+      },
       { label: PUT_ON_FADER, act: () => putOnFader('look', look.id) },
       { label: 'Delete …', danger: true, act: () => begin({ do: 'delete', look }) },
     );
@@ -151,7 +181,12 @@ export function LookTile({ look, moment, begin }: { look: LookRow; moment: Momen
       title={`Look ${look.number}: all its fixtures, whatever is selected`}
       picture={<LookPicture show={show} look={look} version={moment.version} />}
       actions={lookActions(moment, look, begin)}
-      onApply={() => void said({ command: 'look', look: look.id })}
+      played={moment.played('look', look.id)}
+      onApply={() =>
+        moment.plays
+          ? press(moment, 'look', look.id)
+          : void said({ command: 'look', look: look.id })
+      }
     />
   );
 }
@@ -183,7 +218,9 @@ export function EffectTile({
     (v) => v.effect?.id === effect.id && (mine.size === 0 || mine.has(v.fixtureId)),
   );
   const uses = moment.uses(effect.id);
+  const playing = playingOf(moment, 'effect', effect.id);
   const actions: TileAction[] = [
+    ...playing,
     { label: 'Open and change …', act: () => openEffect(effect) },
     { label: 'Put its size on a fader', act: () => putOnFader('effect', effect.id) },
     { label: 'Put its speed on a fader', act: () => putOnFader('effect', effect.id, 'rate') },
@@ -196,13 +233,16 @@ export function EffectTile({
       name={effect.name}
       uses={uses > 0 ? times(uses) : sayPace(effect)}
       pressed={running}
-      dim={chosen.length === 0}
+      dim={!moment.plays && chosen.length === 0}
+      played={moment.played('effect', effect.id)}
       disabled={!moment.playable}
       title={effectTitle(effect, chosen.length, running)}
       picture={<MovingEffect effect={effect} />}
-      actions={editable ? actions : []}
+      actions={editable ? actions : playing}
       onApply={() =>
-        void said({ command: 'effect', effect: effect.id, on: !running, fade_s: EFFECT_FADE_S })
+        moment.plays
+          ? press(moment, 'effect', effect.id)
+          : void said({ command: 'effect', effect: effect.id, on: !running, fade_s: EFFECT_FADE_S })
       }
     />
   );

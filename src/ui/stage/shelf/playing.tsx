@@ -1,0 +1,93 @@
+/** Playing what is on the shelf by itself, without the programmer; and the time that each of them takes. */
+'use client';
+import { useState } from 'react';
+import { seconds, timeProblem } from '@/core/cues/clock';
+import { PLAY_S, type PlayedKind } from '@/core/palettes/live';
+import type { FixtureRow } from '@/core/fixtures/rows';
+import { Button, Dialog, Field } from '../../parts/controls';
+import { edit, said } from '../../state/actions';
+import { useScreen } from '../../state/store';
+import type { TileAction } from './Tile';
+
+interface Thing {
+  kind: PlayedKind;
+  id: string;
+}
+
+/** On the selected units; on those that it was made for where none are selected. A second press lets it go. */
+export const playTile = (thing: Thing, on: boolean, chosen: readonly FixtureRow[]): void =>
+  void said({
+    command: 'play',
+    ...thing,
+    on,
+    ...(on && chosen.length > 0 ? { fixtures: chosen.map((f) => f.number) } : {}),
+  });
+
+export function playActions(
+  thing: Thing,
+  plays: boolean,
+  chosen: readonly FixtureRow[],
+  able: boolean,
+): TileAction[] {
+  if (!able) return [];
+  if (plays) return [{ label: 'Let it go', act: () => playTile(thing, false, chosen) }];
+  return [
+    {
+      label: chosen.length > 0 ? `Play it on the ${chosen.length} selected` : 'Play it',
+      act: () => playTile(thing, true, chosen),
+    },
+  ];
+}
+
+/** What plays, by `kind/id`. */
+export function usePlayed(): ReadonlySet<string> {
+  const played = useScreen((s) => s.playback.played);
+  return new Set(played.map((p) => `${p.kind}/${p.id}`));
+}
+
+export function PlayTime({
+  kind,
+  row,
+  onClose,
+}: {
+  kind: 'palette' | 'look';
+  row: { id: string; number: number; name: string; play_s?: number | undefined };
+  onClose: () => void;
+}) {
+  const [text, setText] = useState(String(row.play_s ?? ''));
+  const wrong = text.trim() === '' ? undefined : timeProblem(text);
+  return (
+    <Dialog
+      of={`${kind}s/${row.id}`}
+      open
+      onOpenChange={(o) => !o && onClose()}
+      title={`Time of ${kind} ${row.number} “${row.name}” when played`}
+      about="In which it comes in by itself, and lets go. Cues, looks and your programmer have their own times."
+      width="w-[360px]"
+    >
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          const play_s = text.trim() === '' ? null : (seconds(text) ?? null);
+          void edit(`change-${kind}`, { id: row.id, set: { play_s } });
+          onClose();
+        }}
+      >
+        <Field
+          label="Seconds"
+          number
+          autoFocus
+          value={text}
+          placeholder={String(PLAY_S)}
+          onChange={(e) => setText(e.target.value)}
+          problem={wrong}
+        />
+        <div className="mt-4 flex justify-end">
+          <Button kind="strong" type="submit" disabled={wrong !== undefined}>
+            Keep it
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}
