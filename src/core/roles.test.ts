@@ -84,6 +84,7 @@ const LIVE: Record<string, string> = {
   letgo: 'opb',
   like: 'opb',
   air: 'opb',
+  guard: 'opb',
   park: 'opb',
   'macro-cancel': 'opb',
   board: 'opb',

@@ -20,6 +20,7 @@ import { firstList, type Show } from '../core/show/show.ts';
 import type { Actor } from './actor.ts';
 import type { Faders } from './faders.ts';
 import type { LeftLights } from './left-light.ts';
+import { guard, type Guards } from './guards.ts';
 import { play, releaseAllPlayed, type Played } from './played.ts';
 import type { Overlays } from './overlays.ts';
 import type { Answer, Playbacks } from './playbacks.ts';
@@ -48,6 +49,7 @@ export interface Playing {
   readonly played: Played;
   readonly programmers: Programmers;
   readonly overlays: Overlays;
+  readonly guards: Guards;
   readonly together: Together;
   readonly left: LeftLights;
   setMaster: (set: { level?: number; blackout?: boolean }) => Answer;
@@ -139,6 +141,7 @@ const RUN: { readonly [Name in OfShow]: Run<Name> } = {
   select: ({ programmers }, { fixtures }, by) => selectUnits(programmers, by, fixtures),
 
   focus: ({ overlays }, c, by) => overlays.focus(by, c.fixtures, c.level, c.on, new Date()),
+  guard: ({ guards }, c, by) => guard(guards, by, c, new Date()),
   park: ({ overlays }, c, by) => overlays.park(by, c.fixtures, c.attribute, c.level, c.on),
   check: ({ overlays }, c, by) => overlays.check(by, c.universe, c.address, c.value),
   macro: ({ overlays }, c, by) => overlays.macro(by, c.fixtures, c.macro, c.stagger_s, c.together),

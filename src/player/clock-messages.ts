@@ -35,6 +35,7 @@ export type ShowMessage =
     }
   | { do: 'follow'; showId: string; listId: string; follow_s: number | null }
   | { do: 'release'; showId: string; listId: string; time_s: number }
+  | { do: 'guard'; showId: string; slots: Uint32Array; fade_s: number }
   | { do: 'rate'; showId: string; listId: string; rate: number }
   | { do: 'hand'; showId: string; listId: string; position: number | null }
   | { do: 'list-master'; showId: string; listId: string; level: number; time_s: number }

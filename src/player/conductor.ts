@@ -135,6 +135,9 @@ export class Conductor {
       case 'letgo':
         engine.letGo(message.userId, message.slots, message.fade_s, now_s);
         break;
+      case 'guard':
+        engine.guard(message.slots, message.fade_s, now_s);
+        break;
       case 'override':
         engine.override(message.overrides);
         break;

@@ -42,6 +42,7 @@ import { swappedBy, type Swapped } from './held-values.ts';
 import type { Programmers } from './programmers/programmers.ts';
 import type { CueActions } from './cue-actions.ts';
 import type { Faders } from './faders.ts';
+import { guardsOfRig, guardStates, type Guards } from './guards.ts';
 import { playedStatuses, refreshPlayed, savedPlayed, type Played } from './played.ts';
 import type { Overlays } from './overlays.ts';
 import type { Playbacks } from './playbacks.ts';
@@ -108,6 +109,7 @@ export interface LiveParts {
   left: LeftLights;
   arrivals: Arrivals;
   overlays: Overlays;
+  guards: Guards;
   sources: Sources;
 }
 
@@ -135,6 +137,7 @@ export class LiveShow {
   readonly together: Together;
   readonly left: LeftLights;
   readonly overlays: Overlays;
+  readonly guards: Guards;
 
   constructor(private readonly parts: LiveParts) {
     this.id = parts.id;
@@ -147,6 +150,7 @@ export class LiveShow {
     this.together = parts.together;
     this.left = parts.left;
     this.overlays = parts.overlays;
+    this.guards = parts.guards;
   }
 
   get show(): MutableShow {
@@ -311,6 +315,7 @@ export class LiveShow {
     compileAgain(rig, this.show);
     tell({ do: 'rig', showId: this.id, slots: rig.slots, version: rig.version });
     this.overlays.rigChanged();
+    guardsOfRig(this.guards);
     this.refresh();
     rigChanged(this.programmers, swapped);
   }
@@ -358,7 +363,7 @@ export class LiveShow {
   }
 
   over(userId: string): OverState {
-    return this.overlays.state(userId);
+    return { ...this.overlays.state(userId), guarded: guardStates(this.guards) };
   }
 
   /** Somebody came, with a role that plays: what they hold is in their own hands again. */
@@ -411,6 +416,7 @@ export class LiveShow {
       lists: this.lists.saved(),
       faders: this.faders.saved(),
       played: savedPlayed(this.played),
+      guards: guardStates(this.guards),
       ...this.parts.standing,
       programmers: savedOperators(this.programmers),
       recordings: this.parts.arrivals.saved(),

@@ -20,6 +20,7 @@ import { Faders } from './faders.ts';
 import { LeftLights } from './left-light.ts';
 import { LiveShow, type Audience } from './live-show.ts';
 import { Overlays } from './overlays.ts';
+import { makeGuards, sendGuards } from './guards.ts';
 import { isPlayed, makePlayed } from './played.ts';
 import { Playbacks } from './playbacks.ts';
 import { makeProgrammers, type Programmers } from './programmers/programmers.ts';
@@ -124,6 +125,19 @@ export function openShow(opened: Opened): LiveShow {
     },
     saved,
   );
+  const guards = makeGuards(
+    {
+      id,
+      show,
+      slotOf: slots.slotOf,
+      tell,
+      changed: () => {
+        audience.over();
+        audience.touched('now');
+      },
+    },
+    saved.guards,
+  );
   const actions: CueActions = new CueActions({
     show,
     lists,
@@ -196,7 +210,7 @@ export function openShow(opened: Opened): LiveShow {
     { ...playing, lists, programmers, saved: () => audience.touched('soon') },
     saved.recordings,
   );
-  const sources = new Sources({ copy, rig, lists, programmers, overlays, played });
+  const sources = new Sources({ copy, rig, lists, programmers, overlays, played, guards });
   const live: LiveShow = new LiveShow({
     id,
     copy,
@@ -215,9 +229,11 @@ export function openShow(opened: Opened): LiveShow {
     left,
     arrivals,
     overlays,
+    guards,
     sources,
   });
   if (overlays.any) overlays.send();
+  if (guards.on.size > 0) sendGuards(guards);
   faders.sendInhibit();
   return live;
 }

@@ -86,7 +86,7 @@ export class Overlays {
     return { parked: [...this.parked.values()], focus: [...this.focused.values()] };
   }
 
-  state(userId: string): OverState {
+  state(userId: string): Omit<OverState, 'guarded'> {
     return {
       parked: [...this.parked.values()],
       focus: [...this.focused.values()],

@@ -109,6 +109,7 @@ const Engine: z.ZodType<SavedEngine> = z.object({
       effects: z.array(Effect).exactOptional(),
     }),
   ),
+  guards: z.array(z.tuple([z.number(), z.number()])).exactOptional(),
   programmers: z.array(
     z.object({
       userId: z.string(),
@@ -141,6 +142,9 @@ const Parts = {
         by: z.string(),
       }),
     )
+    .default([]),
+  guards: z
+    .array(z.object({ fixtureId: z.string(), by: z.string(), since: z.string() }))
     .default([]),
   focus: z
     .array(
@@ -216,6 +220,7 @@ export function readSaved(kept: unknown): { saved: SavedShow; lost: Part[] } | n
     left: read('left'),
     engine: read('engine'),
     parked: read('parked'),
+    guards: read('guards'),
     focus: read('focus'),
     faders: read('faders'),
     played: read('played'),

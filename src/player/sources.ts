@@ -5,10 +5,12 @@ import { prePositions } from '../core/cues/pre-position.ts';
 import { cueAfter, trackedAt, type Tracked } from '../core/cues/tracking.ts';
 import { effectOf, type Valued } from '../core/looks/value.ts';
 import type { Shared } from '../core/playback/engine.ts';
-import { OPERATOR } from '../core/playback/winner.ts';
+import { GUARDED, OPERATOR } from '../core/playback/winner.ts';
 import type { MutableShow, Show } from '../core/show/show.ts';
 import { faderPlayback } from './faders.ts';
 import type { Overlays } from './overlays.ts';
+import { readSlotKey } from '../core/cues/rows.ts';
+import { guardedBy, type Guards } from './guards.ts';
 import { playedBy, ridingOn, type Played } from './played.ts';
 import type { Playbacks } from './playbacks.ts';
 import type { Programmers } from './programmers/programmers.ts';
@@ -21,6 +23,7 @@ interface SourcesNeeds {
   readonly programmers: Programmers;
   readonly overlays: Overlays;
   readonly played: Played;
+  readonly guards: Guards;
 }
 
 type Early = ReadonlyMap<string, { number: number; value: Valued }>;
@@ -66,6 +69,7 @@ export class Sources {
     const { rig, overlays } = this.needs;
     const winner = winners[slot] ?? -1;
     const key = rig.slots.keys[slot] ?? '';
+    if (winner === GUARDED) return guardedBy(this.needs.guards, readSlotKey(key).fixtureId);
     if (winner < -1) return overlays.sourceOfSlot(key, winner);
     const riding = ridingOn(this.needs.played, key);
     const source = this.beneath(winner, key);

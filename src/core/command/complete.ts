@@ -100,6 +100,7 @@ const WORDS = [
   'source',
   'only',
   'hold',
+  'guard',
   'patch',
   'number',
   'copy',

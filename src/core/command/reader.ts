@@ -60,6 +60,7 @@ export const SELECTION_END = new Set([
   'let',
   'letgo',
   'hold',
+  'guard',
   'place',
   'rotate',
   'lean',

@@ -50,6 +50,7 @@ export const STAGE_VERBS = new Set([
   'distribute',
   'record',
   'hold',
+  'guard',
 ]);
 
 const familyNamed = (word: Word | undefined): Family | undefined =>
@@ -273,6 +274,25 @@ export function stageVerb(r: Reader, ids: readonly string[], typed: boolean): Re
         says: off
           ? `let ${who} off`
           : `hold ${who} at ${level?.says ?? 'full'} for focus, whatever plays, until let off`,
+      };
+    }
+    case 'guard': {
+      const off = r.takeKey('off') !== undefined;
+      const time = off && r.takeKey('time', 'in') ? r.seconds() : undefined;
+      r.end();
+      return {
+        intent: {
+          kind: 'live',
+          command: {
+            command: 'guard',
+            fixtures: numbers,
+            on: !off,
+            ...(time === undefined ? {} : { time }),
+          },
+        },
+        says: off
+          ? `let ${who} off their guard: they fade to what plays${time === undefined ? '' : ` in ${time} s`}`
+          : `guard ${who}: nothing that plays reaches them, your hands do`,
       };
     }
     case 'take':

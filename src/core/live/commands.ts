@@ -43,7 +43,7 @@ import {
   select,
 } from '../programmer/live.ts';
 import { play } from '../palettes/live.ts';
-import { focus, park, check, macro, macroCancel } from '../fixtures/live.ts';
+import { focus, guard, park, check, macro, macroCancel } from '../fixtures/live.ts';
 import { board, leftLight, ask, keepPart } from '../crew/live.ts';
 import { call, answerCall } from '../script/live.ts';
 import { press, pageFader } from '../pages/live.ts';
@@ -97,6 +97,7 @@ const LIST = [
   select,
   focus,
   park,
+  guard,
   check,
   macro,
   macroCancel,

@@ -214,6 +214,8 @@ export interface OverState {
   parked: { fixtureId: string; attribute: string; level: number; by: string }[];
   /** Held for focus: by whom, and since when (ISO 8601). */
   focus: { fixtureId: string; level: number; by: string; since: string }[];
+  /** Out of playback’s reach: by whom, and since when (ISO 8601). */
+  guarded: { fixtureId: string; by: string; since: string }[];
   checks: { universe: number; address: number; value: number; by: string; mine: boolean }[];
   macros: { id: number; name: string; by: string; done: number; total: number }[];
 }

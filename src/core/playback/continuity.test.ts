@@ -28,6 +28,12 @@ const who = fc.constantFrom('mara', 'tam');
 const seconds = fc.constantFrom(1, 2, 3.5);
 const some = fc.uniqueArray(fc.nat(SLOTS.length - 1), { minLength: 1, maxLength: 4 });
 
+/** Slots that are guarded from now on; the others are let off. */
+const guarding = fc.record({
+  do: fc.constant('guard' as const),
+  some: fc.uniqueArray(fc.nat(SLOTS.length - 1), { maxLength: 4 }),
+  time: seconds,
+});
 /** What must be continuous. */
 const smooth = fc.oneof(
   {
@@ -57,6 +63,7 @@ const smooth = fc.oneof(
     arbitrary: fc.record({ do: fc.constant('let-go' as const), who, some, time: seconds }),
   },
   fc.record({ do: fc.constant('blind' as const), who, on: fc.boolean() }),
+  { weight: 2, arbitrary: guarding },
   {
     weight: 2,
     arbitrary: fc.record({
@@ -117,6 +124,8 @@ function play(engine: Engine, s: Smooth, now: number): void {
       return engine.release(s.list, s.time, now);
     case 'let-go':
       return engine.letGo(s.who, at, s.time, now);
+    case 'guard':
+      return engine.guard(Uint32Array.from(at), s.time, now);
     case 'blind':
       return engine.setBlind(s.who, s.on);
     case 'set':

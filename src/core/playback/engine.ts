@@ -1,5 +1,5 @@
 /**
- * Renders one show: the stages of the merge in their order (lists with their effects, programmers, inhibiting faders and
+ * Renders one show: the stages of the merge in their order (lists with their effects, guarded slots, programmers, inhibiting faders and
  * grand master, what is fixed, bytes), each in a file of its own with its rule above it. The rules are those of
  * docs/playback.md. A frame makes no objects (no-allocation.test.ts); its cost follows what changes.
  */
@@ -13,10 +13,11 @@ import { INTENSITY, type Slots } from './slots.ts';
 import { Wire } from './wire.ts';
 import { EffectClock } from './effect-clock.ts';
 import { FixedSlots, type Overrides } from './fixed-slots.ts';
+import { GuardedSlots } from './guarded-slots.ts';
 import { HandsMerge } from './hands-merge.ts';
 import { ListMerge } from './list-merge.ts';
 import { copyOfList, copyOfOperator, placesIn, restoreList, restoreOperator } from './restore.ts';
-import { OPERATOR } from './winner.ts';
+import { GUARDED, OPERATOR } from './winner.ts';
 
 /** What a cue moves, as columns over its slots. `level` NaN lets go. Times in seconds. */
 export interface Moves {
@@ -60,6 +61,7 @@ export class Engine {
   // The stages of the merge, in their order.
   private readonly effects = new EffectClock();
   private readonly lists: ListMerge;
+  private readonly guarded: GuardedSlots;
   private readonly hands: HandsMerge;
   private readonly fixed: FixedSlots;
   private readonly work: Work;
@@ -87,6 +89,7 @@ export class Engine {
     this.under = Float32Array.from(slots.defaults);
     this.inhibit = new Float32Array(n).fill(1);
     this.lists = new ListMerge(slots, this.effects);
+    this.guarded = new GuardedSlots(slots);
     this.hands = new HandsMerge(slots);
     this.fixed = new FixedSlots(n);
     this.work = { dirty: new Uint32Array(n), marked: new Uint8Array(n), count: 0 };
@@ -405,6 +408,11 @@ export class Engine {
       if (this.slots.mastered[slot] === 1) this.mark(slot);
   }
 
+  /** Guards these slots as playback has them now; others that were are let off in a time. */
+  guard(slots: Uint32Array, fade_s: number, now_s: number): void {
+    this.guarded.set(slots, fade_s, this.under, now_s, this.mark);
+  }
+
   /** Puts slots and bytes where nothing else reaches them; what was there before and is not named is let off. */
   override(o: Overrides): void {
     this.fixed.set(o, this.mark);
@@ -422,6 +430,7 @@ export class Engine {
   /** True when a fade is under way or something waits to be rendered. */
   get busy(): boolean {
     if (this.work.count > 0) return true;
+    if (this.guarded.busy) return true;
     for (const list of this.lists.lists) if (list.busy) return true;
     for (const operator of this.hands.operators) if (operator.busy) return true;
     return false;
@@ -433,6 +442,7 @@ export class Engine {
     this.regain(now_s);
     const { lists } = this.lists;
     for (let i = 0; i < lists.length; i++) this.advance(lists[i] as Playback, step_s);
+    if (this.guarded.count > 0) this.guarded.advance(now_s, this.work);
     const { operators } = this.hands;
     for (let i = 0; i < operators.length; i++)
       (operators[i] as Operator).advance(now_s, step_s, this.work, this.mark);
@@ -468,7 +478,8 @@ export class Engine {
     const gm = this.blackout ? 0 : this.master;
     // One list and nobody holding anything is the rule in a show: its level is the answer.
     const { lists } = this.lists;
-    const only = lists.length === 1 && this.hands.areEmpty ? lists[0] : undefined;
+    const isAlone = lists.length === 1 && this.hands.areEmpty && this.guarded.count === 0;
+    const only = isAlone ? lists[0] : undefined;
     const level = only?.fades.level;
     const owned = only?.gain === 1 && only.isPlain ? only.owned : undefined;
     for (let i = 0; i < count; i++) {
@@ -493,12 +504,16 @@ export class Engine {
     return true;
   }
 
-  /** Merge of one slot: default, lists, programmers in the order of touch. */
+  /** Merge of one slot: default, lists, guards, programmers in the order of touch. */
   private resolve(slot: number): number {
     const { lists, hands } = this;
-    const played = lists.played(slot);
-    this.under[slot] = played;
+    let played = lists.played(slot);
     this.shared.winner[slot] = lists.by === null ? -1 : lists.by.place;
+    if (this.guarded.count > 0 && this.guarded.holds(slot) > 0) {
+      played = this.guarded.over(slot, played);
+      this.shared.winner[slot] = GUARDED;
+    }
+    this.under[slot] = played;
     const value = hands.over(slot, played);
     if (hands.heldBy >= 0) this.shared.winner[slot] = OPERATOR + hands.heldBy;
     return value;
@@ -516,6 +531,7 @@ export class Engine {
       blackout: this.blackout,
       stamp: this.stamp,
       cycles: effects.counted(),
+      guards: this.guarded.saved(),
       lists: lists.lists.map((list) => copyOfList(list)),
       programmers: hands.operators.map((operator) => copyOfOperator(operator)),
     };
@@ -531,6 +547,10 @@ export class Engine {
     this.stamp = saved.stamp;
     const places = placesIn(saved, this.slots, this.effects);
     for (const list of saved.lists) restoreList(this.list(list.listId), list, places, now_s);
+    for (const [at, level] of saved.guards ?? []) {
+      const slot = places.slot(at);
+      if (slot !== undefined) this.guarded.guard(slot, level);
+    }
     for (const operator of saved.programmers)
       restoreOperator(this.programmer(operator.userId), operator, places, now_s);
     this.setMaster(saved.master, saved.blackout);

@@ -22,6 +22,8 @@ export interface SavedEngine {
     slots: SavedSlot[];
     effects?: SavedEffect[];
   }[];
+  /** Guarded slots and their levels. */
+  guards?: SavedGuard[];
   programmers: {
     userId: string;
     slots: (SavedSlot & { weight: SavedMove })[];
@@ -29,6 +31,7 @@ export interface SavedEngine {
     blind?: boolean;
   }[];
 }
+export type SavedGuard = [slot: number, level: number];
 export interface SavedSlot extends SavedMove {
   slot: number;
   releasing?: boolean;
@@ -70,6 +73,7 @@ export interface EngineCopy {
   blackout: boolean;
   stamp: number;
   cycles: [string, number][];
+  guards: SavedGuard[];
   lists: {
     effects: SavedEffect[];
     listId: string;
@@ -129,6 +133,7 @@ export function describe(copy: EngineCopy): SavedEngine {
     blackout: copy.blackout,
     stamp: copy.stamp,
     cycles: copy.cycles,
+    guards: copy.guards,
     lists: copy.lists.map(
       ({ owned, releasing, acted, fades, share, carry, moving: last, ...head }) => ({
         ...head,

@@ -8,5 +8,7 @@ export const PARKED = -2;
 export const COMMANDED = -3;
 /** Somebody looks which one it is. */
 export const HIGHLIT = -4;
+/** Stays where it was, whatever plays; hands still move it. */
+export const GUARDED = -6;
 /** Held for focus: somebody is up a ladder. */
 export const FOCUS = -5;

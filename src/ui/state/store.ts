@@ -99,7 +99,7 @@ export const useScreen = create<ScreenState>(() => ({
   others: [],
   other: null,
   people: [],
-  over: { parked: [], focus: [], checks: [], macros: [] },
+  over: { parked: [], focus: [], guarded: [], checks: [], macros: [] },
   sources: new Map(),
   outputs: null,
   air: { showId: null, showName: null, universes: 0, onlyNode: false, problem: null },
