@@ -115,7 +115,7 @@ const RUN: { readonly [Name in OfShow]: Run<Name> } = {
       applyPalette(hands, c.palette, fixtures, c.fade_s ?? 0),
     ),
   look: ({ programmers }, c, by) =>
-    holding(programmers, by, (hands) => applyLook(hands, c.look, c.fixtures, c.fade_s ?? 0)),
+    holding(programmers, by, (hands) => applyLook(hands, c.look, c, c.fade_s ?? 0)),
   effect: ({ programmers }, c, by) =>
     c.on
       ? onFixtures(programmers, by, c, (hands, fixtures) =>

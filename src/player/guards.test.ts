@@ -2,7 +2,7 @@
 import { apply, cue, exampleShow, idOf } from '../core/testing/example.ts';
 import { desk, iden, mara, tam } from './simulated-desk.ts';
 
-const near = (v: number): number => expect.closeTo(v, 2) as unknown as number;
+const near = (v: number): number => expect.closeTo(v, 2);
 
 function running() {
   const show = exampleShow();

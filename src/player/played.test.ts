@@ -4,7 +4,7 @@ import type { MutableShow } from '../core/show/show.ts';
 import type { PlayedKind } from '../core/palettes/live.ts';
 import { desk, mara, tam, yrsa } from './simulated-desk.ts';
 
-const near = (v: number): number => expect.closeTo(v, 2) as unknown as number;
+const near = (v: number): number => expect.closeTo(v, 2);
 
 function shelf(): { show: MutableShow; id: (kind: PlayedKind) => string } {
   const show = exampleShow();

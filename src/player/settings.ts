@@ -347,7 +347,7 @@ export function applyPalette(
 export function applyLook(
   hands: Hands,
   lookId: string,
-  numbers: readonly number[] | undefined,
+  { fixtures: numbers, families }: Pick<CommandOf<'look'>, 'fixtures' | 'families'>,
   fade_s: number,
 ): Made {
   const look = hands.show.looks.get(lookId);
@@ -357,6 +357,7 @@ export function applyLook(
     : undefined;
   const values = [...lookSlots(hands.show, lookId).values()]
     .filter((s) => !chosen || chosen.has(s.fixtureId))
+    .filter((s) => !families || families.includes(familyOf(s.attribute)))
     .map((s): Putting => ({
       fixtureId: s.fixtureId,
       attribute: s.attribute,
@@ -369,7 +370,7 @@ export function applyLook(
   if (values.length === 0)
     return refuse(
       'no-reach',
-      `Look ${look.number} “${look.name}” says nothing for ${chosen ? 'these fixtures' : 'any fixture'}. Nothing was set.`,
+      `Look ${look.number} “${look.name}” says nothing${families ? ` of ${families.join(' or ')}` : ''} for ${chosen ? 'these fixtures' : 'any fixture'}. Nothing was set.`,
     );
   return made(values, fade_s);
 }

@@ -1,5 +1,6 @@
 /** What a person likes to find again, on every machine: small, and nobody else's business. */
 import { z } from 'zod';
+import { Filter, FILTERS_KEPT } from '../core/crew/filter.ts';
 import { Look, NIGHT } from '../core/crew/look.ts';
 import type { Database } from './database.ts';
 
@@ -17,6 +18,8 @@ export const Preferences = z.object({
     .record(z.string().min(1).max(80), z.string().max(2000))
     .refine((layouts) => Object.keys(layouts).length <= 30, 'So many places there are not.')
     .default({}),
+  /** Filters of their own. */
+  filters: z.array(Filter).max(FILTERS_KEPT, 'So many filters nobody keeps apart.').default([]),
   /** The theme and the light of their screens. */
   look: Look.default(NIGHT),
 });
@@ -32,7 +35,7 @@ export async function readPreferences(db: Database, userId: string): Promise<Pre
   const parsed = Preferences.safeParse(row?.value);
   return parsed.success
     ? parsed.data
-    : { types: { recent: [], favourite: [] }, keys: {}, layouts: {}, look: NIGHT };
+    : { types: { recent: [], favourite: [] }, keys: {}, layouts: {}, filters: [], look: NIGHT };
 }
 
 export async function writePreferences(

@@ -18,6 +18,7 @@ import { PARTS, parts, sayChosen, selection, startsSelection } from './selection
 import { FULL, percentage, setting } from './setting.ts';
 import {
   aboutRow,
+  familyNamed,
   keeping,
   lettingGo,
   recordingOther,
@@ -354,14 +355,21 @@ function wholeLook(r: Reader): { intent: Intent; says: string } {
   const number = r.whole('a look number');
   const look = [...show.looks.values()].find((l) => l.number === number);
   if (!look) throw new Complaint(`There is no look ${number}.`, r.previous());
+  const family = familyNamed(r.peek());
+  if (family) r.next();
   const fade_s = r.takeKey('time', 'in') ? r.seconds() : undefined;
   r.end();
   return {
     intent: {
       kind: 'live',
-      command: { command: 'look', look: look.id, ...(fade_s === undefined ? {} : { fade_s }) },
+      command: {
+        command: 'look',
+        look: look.id,
+        ...(family ? { families: [family] } : {}),
+        ...(fade_s === undefined ? {} : { fade_s }),
+      },
     },
-    says: `look ${number} “${look.name}”, ${plural(fixturesOfLook(show, look).length, 'fixture')}${fade_s ? ` in ${fade_s} s` : ''} · into your programmer`,
+    says: `look ${number} “${look.name}”, ${plural(fixturesOfLook(show, look).length, 'fixture')}${family ? `, ${family} alone` : ''}${fade_s ? ` in ${fade_s} s` : ''} · into your programmer`,
   };
 }
 

@@ -10,7 +10,7 @@ import { SWATCHES } from '../palettes/standard.ts';
 import { reachOf } from '../palettes/resolve.ts';
 import { aligned, alongPiece, distributed } from '../plan/arrange.ts';
 import { isRefusal } from '../refusal.ts';
-import { attributeInfo, findAttribute } from '../rig/attributes.ts';
+import { attributeInfo, familyOf, findAttribute } from '../rig/attributes.ts';
 import { plain } from '../rig/search.ts';
 import { FAMILIES, type Family, type StagePoint } from '../show/fields.ts';
 import { PALETTE_FAMILIES, type PaletteRow } from '../palettes/rows.ts';
@@ -53,7 +53,7 @@ export const STAGE_VERBS = new Set([
   'guard',
 ]);
 
-const familyNamed = (word: Word | undefined): Family | undefined =>
+export const familyNamed = (word: Word | undefined): Family | undefined =>
   FAMILIES.find((f) => f === (word?.key === 'color' ? 'colour' : word?.key));
 
 /** A row by its number or, in quotes, its name. */
@@ -151,17 +151,29 @@ export function stageVerb(r: Reader, ids: readonly string[], typed: boolean): Re
       return palette(r, fixtures, set);
     case 'look': {
       const look = named(r, show.looks.values(), 'a look');
+      const family = familyNamed(r.peek());
+      if (family) r.next();
       const fade = seconds(r);
-      const reached = new Set([...lookSlots(show, look.id).values()].map((s) => s.fixtureId));
+      const reached = new Set(
+        [...lookSlots(show, look.id).values()]
+          .filter((s) => !family || familyOf(s.attribute) === family)
+          .map((s) => s.fixtureId),
+      );
       const able = fixtures.filter((f) => reached.has(f.id));
       if (able.length === 0)
         throw new Complaint(
-          `Look ${look.number} “${look.name}” says nothing for ${numberRanges(numbers)}.`,
+          `Look ${look.number} “${look.name}” says nothing${family ? ` of ${family}` : ''} for ${numberRanges(numbers)}.`,
           r.previous(),
         );
       return set(
-        { command: 'look', look: look.id, fixtures: able.map((f) => f.number), ...timed(fade) },
-        `${plural(able.length, 'fixture')} as look ${look.number} “${look.name}”${inTime(fade)}`,
+        {
+          command: 'look',
+          look: look.id,
+          fixtures: able.map((f) => f.number),
+          ...(family ? { families: [family] } : {}),
+          ...timed(fade),
+        },
+        `${plural(able.length, 'fixture')} as look ${look.number} “${look.name}”${family ? `, ${family} alone` : ''}${inTime(fade)}`,
       );
     }
     case 'effect': {

@@ -142,10 +142,12 @@ export const palette = defineLive({
 
 export const look = defineLive({
   command: 'look',
-  says: 'What a look says, for all its fixtures or some of them; the values follow it.',
+  says: 'What a look says, for all its fixtures or some of them, of all families or some; the values follow it.',
   params: {
     fixtures: Numbers.optional(),
     look: idOf('looks'),
+    /** Of these families alone. */
+    families: Families.optional(),
     fade_s: Time.optional(),
   },
   roles: PLAYERS,

@@ -6,7 +6,7 @@ import { formatCueNumber, numberAfter, numbersBetween, parseCueNumber } from '@/
 import { plural } from '@/core/words';
 import { attributeInfo } from '@/core/rig/attributes';
 import type { CueRow } from '@/core/cues/rows';
-import type { Family } from '@/core/show/fields';
+import { FAMILIES, type Family } from '@/core/show/fields';
 import {
   AfterChoice,
   doRecord,
@@ -16,6 +16,7 @@ import {
   Pictures,
 } from '../book/record';
 import { Button, Check, Choice, Dialog, Field, Tabs } from '../parts/controls';
+import { counting } from '../state/filter';
 import { useTakenCue } from '../state/taken';
 import { listShown, recordValues, type RecordFilter } from '../state/actions';
 import { useBook } from '../state/book';
@@ -53,7 +54,9 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
   const [after, setAfter] = useState<After>('track');
   const [how, setHow] = useState<(typeof HOW)[number]['value']>('merge');
   const [from, setFrom] = useState<RecordFilter['from']>('programmer');
-  const [families, setFamilies] = useState<readonly Family[]>(FAMILY_CHOICES);
+  const [families, setFamilies] = useState<readonly Family[]>(() =>
+    FAMILY_CHOICES.filter((f) => counting()?.includes(f) ?? true),
+  );
   const [selected, setSelected] = useState(false);
   const [without, setWithout] = useState<readonly string[]>([]);
   const [palettes, setPalettes] = useState<'palette' | 'cue'>('palette');
@@ -65,19 +68,19 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
   const wrongTime = (text: string): string | undefined =>
     text.trim() === '' ? undefined : timeProblem(text);
   const held = unrecordedCount(values);
+  // Control is never chosen by itself: it goes with all of them.
   const all = families.length === FAMILY_CHOICES.length;
+  const which = all ? FAMILIES : families;
   const filter = useMemo<RecordFilter>(
-    () => ({ from, selected, without, ...(all ? {} : { families }) }),
-    [from, selected, without, all, families],
+    () => ({ from, selected, without, families: which }),
+    [from, selected, without, which],
   );
   const attributes = useMemo(
     () =>
       [
-        ...new Set(
-          recordValues({ from, selected, ...(all ? {} : { families }) }).map((v) => v.attribute),
-        ),
+        ...new Set(recordValues({ from, selected, families: which }).map((v) => v.attribute)),
       ].sort(),
-    [from, selected, all, families],
+    [from, selected, which],
   );
   const plan = useMemo(() => {
     if (parsed === undefined || wrongTime(up) || wrongTime(down)) return undefined;

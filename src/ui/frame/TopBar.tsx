@@ -1,5 +1,5 @@
 'use client';
-import { CircleHelp, Redo2, Undo2 } from 'lucide-react';
+import { CircleHelp, Redo2, Undo2, X } from 'lucide-react';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
@@ -11,6 +11,7 @@ import { InboxButton } from './Inbox';
 import { LeftStanding } from './LeftLights';
 import { People } from './People';
 import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
+import { setFilter, useFilter } from '../state/filter';
 import { useTakenCue } from '../state/taken';
 import { useTryingIn } from '../state/trying';
 import { useParts } from '../state/use-parts';
@@ -46,8 +47,9 @@ export function Mark() {
 /** What can surprise: lights held for somebody on a ladder, remote controls that may play. In sight in every place. */
 function Standing({ showId }: { showId: string }) {
   const focus = useScreen((s) => s.over.focus.length);
+  const guarded = useScreen((s) => s.over.guarded.length);
   const remotes = useScreen((s) => s.playback.remotes);
-  if (focus === 0 && !remotes) return null;
+  if (focus + guarded === 0 && !remotes) return null;
   return (
     <Link
       href={`/shows/${showId}/run`}
@@ -55,7 +57,13 @@ function Standing({ showId }: { showId: string }) {
       title="In Run they are let off, and switched off"
       className="flex h-7 items-center gap-2 rounded-md bg-warning px-2 text-[12px] whitespace-nowrap text-ink"
     >
-      {[focus > 0 ? `${focus} held` : '', remotes ? 'remotes on' : ''].filter(Boolean).join(', ')}
+      {[
+        focus > 0 ? `${focus} held` : '',
+        guarded > 0 ? `${guarded} guarded` : '',
+        remotes ? 'remotes on' : '',
+      ]
+        .filter(Boolean)
+        .join(', ')}
     </Link>
   );
 }
@@ -73,6 +81,23 @@ function Tried({ showId, place }: { showId: string; place: string }) {
     >
       {trying.draft.name}: tried, not kept
     </Link>
+  );
+}
+
+/** Only some of what is held counts: in sight in every place, and taken away with a press. */
+function Filtered() {
+  const filter = useFilter((s) => s.filter);
+  if (!filter) return null;
+  return (
+    <button
+      type="button"
+      data-testid="filter"
+      title={`Only ${filter.families.join(', ')} are recorded, taken and applied on this screen. Press: everything counts again`}
+      onClick={() => setFilter(null)}
+      className="flex h-7 max-w-40 items-center gap-1.5 truncate rounded-md bg-warning px-2 text-[12px] whitespace-nowrap text-ink"
+    >
+      {filter.name} <X size={12} aria-hidden="true" />
+    </button>
   );
 }
 
@@ -252,6 +277,7 @@ export function TopBar({
       </nav>
       <span className="ml-auto flex items-center gap-1">
         <LeftStanding />
+        <Filtered />
         <TakenFrom openRecord={openRecord} />
         <Tried showId={showId} place={place} />
         <Standing showId={showId} />

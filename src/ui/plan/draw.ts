@@ -183,6 +183,8 @@ export interface Marks {
   unrecorded: ReadonlySet<string>;
   /** Initials of the others who have it selected. */
   others: ReadonlyMap<string, string>;
+  /** Nothing that plays reaches them. */
+  guarded: ReadonlySet<string>;
   hover: string | null;
 }
 
@@ -371,11 +373,24 @@ export function drawFixtures(
       g.lineWidth = 2;
       g.stroke();
     }
+    if (marks.guarded.has(fixture.id)) drawGuard(g);
     // Numbers are never drawn too small to read; on a small plan they show for what is pointed at or selected.
     if (unit >= 0.66 || order !== undefined || marks.hover === fixture.id)
       drawNumber(g, lamp, order, marks.selected.size, unit);
     g.restore();
   }
+}
+
+/** A bar on either side: what plays does not get in. */
+function drawGuard(g: CanvasRenderingContext2D): void {
+  g.beginPath();
+  for (const x of [-17, 17]) {
+    g.moveTo(x, -9);
+    g.lineTo(x, 9);
+  }
+  g.strokeStyle = coloursAt(g.canvas)('warning');
+  g.lineWidth = 2;
+  g.stroke();
 }
 
 /** Somebody else has it selected: faintly, with their initials. */

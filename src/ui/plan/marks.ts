@@ -8,6 +8,8 @@ export function useMarks(hover: string | null): Marks {
   const selection = useScreen((s) => s.selection);
   const values = useScreen((s) => s.values);
   const others = useScreen((s) => s.others);
+  const guarding = useScreen((s) => s.over.guarded);
+  const guarded = useMemo(() => new Set(guarding.map((g) => g.fixtureId)), [guarding]);
   // While a control is dragged the values change and the marks do not: the same set stays, so that nothing is drawn again.
   const last = useRef<ReadonlySet<string>>(new Set());
   const unrecorded = useMemo(() => {
@@ -21,11 +23,12 @@ export function useMarks(hover: string | null): Marks {
     () => ({
       selected: new Map(selection.map((id, i) => [id, i + 1])),
       unrecorded,
+      guarded,
       others: new Map(
         others.flatMap((o) => o.selection.map((id) => [id, initials(o.name)] as const)),
       ),
       hover,
     }),
-    [selection, unrecorded, others, hover],
+    [selection, unrecorded, guarded, others, hover],
   );
 }

@@ -159,6 +159,21 @@ function Head() {
           {over.focus.length} held since {hourMinute(over.focus[0]?.since ?? 0)}: let off
         </button>
       )}
+      {over.guarded.length > 0 && (
+        <button
+          type="button"
+          title={over.guarded
+            .map(
+              (g) =>
+                `${show.fixtures.get(g.fixtureId)?.number ?? '?'} guarded by ${g.by} since ${hourMinute(g.since)}`,
+            )
+            .join('\n')}
+          onClick={() => void live({ command: 'guard', on: false })}
+          className={`${CHIP} bg-warning text-ink`}
+        >
+          {over.guarded.length} guarded: let off
+        </button>
+      )}
       <Clocks />
       <Dialog
         open={learning}

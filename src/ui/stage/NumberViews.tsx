@@ -62,6 +62,8 @@ function FixturesMenu({ children }: { children: ReactNode }) {
     const numbers = selection.flatMap((id) => show.fixtures.get(id)?.number ?? []);
     const who = numberRanges(numbers);
     const held = new Set(over.focus.map((f) => f.fixtureId));
+    const guarded = new Set(over.guarded.map((g) => g.fixtureId));
+    const guards = selection.length > 0 && selection.every((id) => guarded.has(id));
     const all = selection.length > 0 && selection.every((id) => held.has(id));
     if (numbers.length === 0)
       return [{ label: 'Nothing is selected', disabled: true, run: () => undefined }];
@@ -80,6 +82,11 @@ function FixturesMenu({ children }: { children: ReactNode }) {
         label: all ? `Let ${who} off` : `Hold ${who} for focus`,
         disabled: !plays,
         run: () => void said({ command: 'focus', fixtures: numbers, level: 1, on: !all }),
+      },
+      {
+        label: guards ? `Let ${who} off their guard` : `Guard ${who} from what plays`,
+        disabled: !plays,
+        run: () => void said({ command: 'guard', fixtures: numbers, on: !guards }),
       },
       {
         label: `Let go of ${who}`,

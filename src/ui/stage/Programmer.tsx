@@ -11,6 +11,7 @@ import type { HeldValue } from '@/core/live/messages';
 import { cueCalled, sayNumbers } from '@/core/cues/called';
 import { formatCueNumber } from '@/core/cues/number';
 import { Button } from '../parts/controls';
+import { FilterMenu } from './FilterMenu';
 import { askToRecord } from '../frame/ask';
 import { useKeyName } from '../frame/keys';
 import { live, record, said } from '../state/actions';
@@ -178,6 +179,7 @@ export function Programmer() {
       </button>
       {playable && (
         <>
+          <FilterMenu />
           <DropdownMenu.Root>
             <DropdownMenu.Trigger className="flex h-8 flex-none items-center gap-1 rounded-md px-2 text-[12.5px] text-soft hover:bg-raised">
               Take <ChevronDown size={12} />

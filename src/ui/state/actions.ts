@@ -31,9 +31,10 @@ import { bookListId, useBook } from './book';
 import { useHand } from './hand';
 import { loadInbox } from './inbox';
 import { askUnseen } from './unseen';
+import { counting, filtered } from './filter';
 import { noteRecorded, noteTaken } from './taken';
 import { dropUnsent, keepUnsent, sendingNow, type Unsent } from './unsent';
-import { unrecordedCount, useScreen } from './store';
+import { useScreen } from './store';
 
 type Word = Extract<ServerMessage, { type: 'word' }>;
 let connection: LiveConnection | null = null;
@@ -211,13 +212,19 @@ export async function lookBack(past: { seq: number; name: string } | null): Prom
 }
 
 /** Sends a live command; whoever asks says what comes of it. */
-export const ask = (command: LiveCommand): Promise<Reply> =>
-  connection?.send(command) ??
-  Promise.resolve({
-    ok: false,
-    code: 'offline',
-    message: 'Not connected to the player; nothing was sent.',
-  });
+export function ask(command: LiveCommand): Promise<Reply> {
+  const passed = filtered(command);
+  if ('stopped' in passed)
+    return Promise.resolve({ ok: false, code: 'filter', message: passed.stopped });
+  return (
+    connection?.send(passed.command) ??
+    Promise.resolve({
+      ok: false,
+      code: 'offline',
+      message: 'Not connected to the player; nothing was sent.',
+    })
+  );
+}
 
 /** Sends a live command; a refusal is said, and so is what whoever gave it should know at once. */
 export async function live(command: LiveCommand): Promise<Reply> {
@@ -527,9 +534,10 @@ export function recordValues(
       ? litValues()
       : [...values.values()].filter((v) => !v.recorded).map(recordedValue);
   const chosen = selected ? new Set(selection) : undefined;
+  const wanted = families ?? counting();
   return all.filter(
     (v) =>
-      (!families || families.includes(familyOf(v.attribute))) &&
+      (!wanted || wanted.includes(familyOf(v.attribute))) &&
       (!chosen || chosen.has(v.fixtureId)) &&
       !without.includes(v.attribute),
   );
@@ -559,8 +567,12 @@ export function lit(): string[] {
 }
 
 /** What you hold, as the values of a record. */
-export const heldValues = (): RecordedValue[] =>
-  [...useScreen.getState().values.values()].map(recordedValue);
+export function heldValues(): RecordedValue[] {
+  const wanted = counting();
+  return [...useScreen.getState().values.values()]
+    .filter((v) => !wanted || wanted.includes(familyOf(v.attribute)))
+    .map(recordedValue);
+}
 
 /** The list that is shown where one is: the Book's, elsewhere the spine's. */
 export const listShown = (): string | null =>
@@ -569,15 +581,15 @@ export const listShown = (): string | null =>
     : (useScreen.getState().playback.lists[0]?.id ?? null);
 
 function commandContext(): CommandContext {
-  const { show, selection, playback, values } = useScreen.getState();
+  const { show, selection, playback } = useScreen.getState();
   return {
     show,
     selection,
     listId: listShown(),
     cueOn: (id) => playback.lists.find((l) => l.id === id)?.cueId ?? null,
-    unrecorded: unrecordedCount(values),
+    unrecorded: recordValues().length,
     held: (family) =>
-      [...values.values()].filter((v) => !family || familyOf(v.attribute) === family).length,
+      heldValues().filter((v) => !family || familyOf(v.attribute) === family).length,
     lit,
   };
 }

@@ -1,5 +1,6 @@
 /** What the person at this screen likes to find again: recent and favourite types, keys of their own, panels, the look. Shown at once, kept by the server. */
 import { create } from 'zustand';
+import type { Filter } from '@/core/crew/filter';
 import type { Look } from '@/core/crew/look';
 import type { KeyId, OwnKeys } from '../frame/key-table';
 import { api } from './api';
@@ -15,21 +16,31 @@ export const usePreferences = create<
   TypePreferences & {
     keys: OwnKeys;
     layouts: Record<string, string>;
+    filters: readonly Filter[];
     loaded: boolean;
     /** Read from the house: only then is anything written over them. */ known: boolean;
   }
->(() => ({ recent: [], favourite: [], keys: {}, layouts: {}, loaded: false, known: false }));
+>(() => ({
+  recent: [],
+  favourite: [],
+  keys: {},
+  layouts: {},
+  filters: [],
+  loaded: false,
+  known: false,
+}));
 
 export async function loadPreferences(): Promise<void> {
   if (usePreferences.getState().known) return;
   try {
-    const { types, keys, layouts, look } = await api<{
+    const { types, keys, layouts, filters, look } = await api<{
       types: TypePreferences;
       keys: OwnKeys;
       layouts: Record<string, string>;
+      filters: Filter[];
       look: Look;
     }>('/api/me/preferences');
-    usePreferences.setState({ ...types, keys, layouts, loaded: true, known: true });
+    usePreferences.setState({ ...types, keys, layouts, filters, loaded: true, known: true });
     showLook(look);
   } catch {
     // Without them the list is complete all the same, and panels stand as they are shipped.
@@ -38,15 +49,27 @@ export async function loadPreferences(): Promise<void> {
 }
 
 function keep(
-  change: Partial<TypePreferences & { keys: OwnKeys; layouts: Record<string, string> }>,
+  change: Partial<
+    TypePreferences & {
+      keys: OwnKeys;
+      layouts: Record<string, string>;
+      filters: readonly Filter[];
+    }
+  >,
 ): void {
   usePreferences.setState(change);
-  const { recent, favourite, keys, layouts, known } = usePreferences.getState();
+  const { recent, favourite, keys, layouts, filters, known } = usePreferences.getState();
   // What could not be read, on a locked screen or while the house was away, is not written over with what is here.
   if (!known) return;
   void api('/api/me/preferences', {
     method: 'PUT',
-    body: JSON.stringify({ types: { recent, favourite }, keys, layouts, look: useLook.getState() }),
+    body: JSON.stringify({
+      types: { recent, favourite },
+      keys,
+      layouts,
+      filters,
+      look: useLook.getState(),
+    }),
   }).catch(() => undefined);
 }
 
@@ -88,6 +111,8 @@ export function setOwnKey(id: KeyId, key: string | null): void {
   void before;
   keep({ keys: key === null ? others : { ...others, [id]: key } });
 }
+
+export const keepFilters = (filters: readonly Filter[]): void => keep({ filters });
 
 /** Shows a look at once, and keeps it when the hand has come to rest. */
 export function keepLook(look: Look): void {

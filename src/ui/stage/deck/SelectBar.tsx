@@ -22,10 +22,19 @@ const BUTTON =
   'flex h-7 items-center justify-center rounded-[5px] text-[12.5px] font-medium text-muted hover:bg-lift hover:text-text disabled:text-faint disabled:hover:bg-transparent';
 
 /** Ways to choose that need nothing selected. */
+function guardSelected(on: boolean): void {
+  const { show, selection } = useScreen.getState();
+  const fixtures = selection.flatMap((id) => show.fixtures.get(id)?.number ?? []);
+  void said({ command: 'guard', fixtures, on });
+}
+
 export function ChooseMenu({ label }: { label: string }) {
   const show = useShow();
   const list = useList();
   const selection = useScreen((s) => s.selection);
+  const guarded = useScreen((s) => s.over.guarded);
+  const allGuarded =
+    selection.length > 0 && selection.every((id) => guarded.some((g) => g.fixtureId === id));
   const cueId = list?.cueId ?? null;
   const first = show.fixtures.get(selection[0] ?? '');
   const items: [string, (() => readonly string[]) | null][] = [
@@ -78,6 +87,13 @@ export function ChooseMenu({ label }: { label: string }) {
             className={ITEM}
           >
             All like {first ? first.number : 'the first'}
+          </DropdownMenu.Item>
+          <DropdownMenu.Item
+            disabled={selection.length === 0}
+            onSelect={() => guardSelected(!allGuarded)}
+            className={ITEM}
+          >
+            {allGuarded ? 'Let off their guard' : 'Guard from what plays'}
           </DropdownMenu.Item>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
