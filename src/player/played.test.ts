@@ -1,7 +1,7 @@
 /** Palettes, looks and effects that play by themselves: in their time, over and under what else plays, and gone in it. */
 import { apply, cue, exampleShow, idOf } from '../core/testing/example.ts';
 import type { MutableShow } from '../core/show/show.ts';
-import type { PlayedKind } from '../core/palettes/live.ts';
+import type { PlayedKind } from '../core/palettes/rows.ts';
 import { desk, mara, tam, yrsa } from './simulated-desk.ts';
 
 const near = (v: number): number => expect.closeTo(v, 2);

@@ -10,7 +10,7 @@ import { reachOf } from '../core/palettes/resolve.ts';
 import type { Onto } from '../core/playback/moves.ts';
 import { RIDES } from '../core/playback/playback.ts';
 import { HELD_TABLES } from '../core/faders/rows.ts';
-import { PLAY_S, type PlayedKind } from '../core/palettes/live.ts';
+import { PLAY_S, type PlayedKind } from '../core/palettes/rows.ts';
 import { RELEASE_S } from '../core/lists/rows.ts';
 import { refuse } from '../core/refusal.ts';
 import type { Show } from '../core/show/show.ts';

@@ -5,7 +5,7 @@
  */
 import { z } from 'zod';
 import { EffectUse } from '../core/effects/rows.ts';
-import { PLAYED_KINDS } from '../core/palettes/live.ts';
+import { PLAYED_KINDS } from '../core/palettes/rows.ts';
 import { DIRECTIONS } from '../core/lists/rows.ts';
 import { Thing } from '../core/live/thing.ts';
 import type { SavedEngine } from '../core/playback/saved.ts';

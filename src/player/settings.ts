@@ -520,6 +520,8 @@ export function take(hands: Hands, c: CommandOf<'take'>): Made {
             palette: v.palette,
             look: v.look,
             effect: effectOf(hands.show, v),
+            // Times belong to the cue where they were given.
+            ...(v.cueId === cue.id ? { fade_s: v.fade_s, delay_s: v.delay_s } : {}),
           },
         ];
   });

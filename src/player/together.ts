@@ -1,5 +1,5 @@
 /** Several people in one show: boards, asking and handing over, calls, control pages, and the same light in two hands. */
-import type { PlayedKind } from '../core/palettes/live.ts';
+import type { PlayedKind } from '../core/palettes/rows.ts';
 import { aRole } from '../core/roles.ts';
 import { formatCueNumber } from '../core/cues/number.ts';
 import { numberRanges } from '../core/words.ts';

@@ -5,7 +5,7 @@ import type { LiveCommand } from '../live/commands.ts';
 import { FADER_HOLDS, HELD_TABLES } from '../faders/rows.ts';
 import { DIRECTIONS } from '../lists/rows.ts';
 import { firstList } from '../show/show.ts';
-import { PLAYED_KINDS } from '../palettes/live.ts';
+import { PLAYED_KINDS } from '../palettes/rows.ts';
 import type { CueRow } from '../cues/rows.ts';
 import type { Intent } from './intent.ts';
 import { Complaint, type Reader, THRU } from './reader.ts';

@@ -26,7 +26,14 @@ import { changeList, deleteList, makeList } from '../lists/edits.ts';
 import { makeListOf } from '../lists/list-of-edits.ts';
 import { deleteFixtures } from '../fixtures/edits/delete.ts';
 import { type Edit } from './define-edit.ts';
-import { addSound, deleteFader, deleteSound, putOnFader, setFader } from '../faders/edits.ts';
+import {
+  addSound,
+  deleteFader,
+  deleteSound,
+  nameFaderPage,
+  putOnFader,
+  setFader,
+} from '../faders/edits.ts';
 import { addStandardEffects, deleteEffect, setEffect } from '../effects/edits.ts';
 import { changeGroup, deleteGroup, recordGroup } from '../groups/edits.ts';
 import { deleteCircuit, nameUniverse, setCircuit, setPower } from '../circuits/edits.ts';
@@ -45,6 +52,7 @@ import {
   setLayout,
   setPiece,
 } from '../plan/edits.ts';
+import { recordList } from '../cues/edits/record-list.ts';
 import { ownPalette, recordCue, removeFromCue, updateSource } from '../cues/edits/record.ts';
 import { deleteRoute, setRoute } from '../routes/edits.ts';
 import {
@@ -75,6 +83,7 @@ const table = [
   deleteCircuit,
   setPower,
   recordCue,
+  recordList,
   removeFromCue,
   updateSource,
   ownPalette,
@@ -120,6 +129,7 @@ const table = [
   cuesFromFlags,
   setFader,
   putOnFader,
+  nameFaderPage,
   deleteFader,
   addSound,
   deleteSound,

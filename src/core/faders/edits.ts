@@ -1,7 +1,7 @@
 /** Faders and sounds of a show. */
 import { z } from 'zod';
 import { refuse } from '../refusal.ts';
-import { FaderRow, HELD_TABLES } from './rows.ts';
+import { FADER_PAGES, FaderRow, HELD_TABLES } from './rows.ts';
 import { idOf } from '../show/fields.ts';
 import { SoundRow } from '../sounds/rows.ts';
 import type { Show } from '../show/show.ts';
@@ -18,7 +18,10 @@ const Fader = z.object({
 });
 type Fader = z.infer<typeof Fader>;
 
-function wrongUse(show: Show, { holds, mode, name }: Fader['set']): string | undefined {
+function wrongUse(
+  show: Show,
+  { holds, mode, name, flash, others }: Fader['set'],
+): string | undefined {
   if (!show[HELD_TABLES[holds.kind]].has(holds.id))
     return `What fader “${name}” would hold has been deleted meanwhile.`;
   if (mode === 'rate' && holds.kind !== 'list' && holds.kind !== 'effect')
@@ -26,6 +29,9 @@ function wrongUse(show: Show, { holds, mode, name }: Fader['set']): string | und
   if (mode === 'size' && holds.kind !== 'effect') return 'A fader that sizes holds an effect.';
   if (holds.kind === 'effect' && mode !== 'size' && mode !== 'rate')
     return 'An effect is sized or paced by a fader.';
+  if (flash === 'go' && holds.kind !== 'list') return 'Only a list has a next cue to go to.';
+  if (others && holds.kind !== 'look' && holds.kind !== 'palette')
+    return 'Other families come by the fader of a look or a palette; those of a list in its cues’ times.';
   return undefined;
 }
 
@@ -56,6 +62,27 @@ export const setFader = defineEdit({
   },
 });
 
+export function firstFreeFader(show: Show): number {
+  const taken = new Set([...show.faders.values()].map((f) => f.number));
+  let free = 1;
+  while (taken.has(free)) free++;
+  return free;
+}
+
+/** A fader as its kind of thing mostly behaves. */
+export const faderHolding = (
+  holds: FaderRow['holds'],
+  name: string,
+  at: Pick<FaderRow, 'id' | 'number'>,
+): FaderRow => ({
+  ...at,
+  name,
+  holds,
+  mode: holds.kind === 'effect' ? 'size' : 'proportional',
+  flash: 'full',
+  ...(holds.kind === 'list' ? { startsWhenRaised: true, releasesAtZero: true } : {}),
+});
+
 const PutOn = z.object({
   holds: FaderRow.shape.holds,
   /** Absent: the first that is free. One that is there holds this from now on. */
@@ -71,19 +98,13 @@ export const putOnFader = defineEdit({
   plan: (show, { holds, number, mode }, { newId }) => {
     const row = show[HELD_TABLES[holds.kind]].get(holds.id);
     if (!row) return refuse('not-found', `This ${holds.kind} has been deleted meanwhile.`);
-    const all = [...show.faders.values()];
-    const old = all.find((f) => f.number === number);
-    const taken = new Set(all.map((f) => f.number));
-    let free = number ?? 1;
-    while (number === undefined && taken.has(free)) free++;
+    const old = [...show.faders.values()].find((f) => f.number === number);
+    const at = { id: old?.id ?? newId(), number: number ?? firstFreeFader(show) };
+    const kept = old?.flash === 'go' && holds.kind !== 'list' ? undefined : old?.flash;
     const next: FaderRow = {
-      id: old?.id ?? newId(),
-      number: old?.number ?? free,
-      name: row.name,
-      holds,
-      mode: mode ?? (holds.kind === 'effect' ? 'size' : 'proportional'),
-      flash: old?.flash ?? 'full',
-      ...(holds.kind === 'list' ? { startsWhenRaised: true, releasesAtZero: true } : {}),
+      ...faderHolding(holds, row.name, at),
+      ...(mode === undefined ? {} : { mode }),
+      ...(kept === undefined ? {} : { flash: kept }),
       ...(old?.priority === undefined ? {} : { priority: old.priority }),
       ...(old?.keepsThroughRelease ? { keepsThroughRelease: true } : {}),
     };
@@ -92,6 +113,34 @@ export const putOnFader = defineEdit({
     return {
       changes: [old ? replaceRow('faders', old, next) : insertRow('faders', next)],
       summary: `The ${holds.kind} “${row.name}” is on fader ${next.number}${old ? `, instead of “${old.name}”` : ''}`,
+    };
+  },
+});
+
+const PageName = z.object({
+  /** Faders 1 to 8 are page 1. */
+  page: z.number().int().min(1, 'Pages count from 1.').max(FADER_PAGES),
+  /** Empty: only its number. */
+  name: z.string().trim().max(40, 'The name of a page has at most 40 characters.'),
+});
+
+/** What a page of eight faders is called. */
+export const nameFaderPage = defineEdit({
+  name: 'name-fader-page',
+  params: PageName,
+  roles: EDITORS,
+  plan: (show, { page, name }) => {
+    const settings = show.settings.get('show');
+    if (!settings) return refuse('not-found', 'This show has no settings.');
+    const { [String(page)]: was, ...others } = settings.faderPages ?? {};
+    if ((was ?? '') === name) return refuse('nothing', 'It is called so already.');
+    const faderPages = name === '' ? others : { ...others, [String(page)]: name };
+    return {
+      changes: [replaceRow('settings', settings, { ...settings, faderPages })],
+      summary:
+        name === ''
+          ? `Faders ${page * 8 - 7} to ${page * 8} have no name any more`
+          : `Faders ${page * 8 - 7} to ${page * 8} are “${name}”`,
     };
   },
 });

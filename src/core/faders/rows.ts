@@ -1,6 +1,6 @@
 /** Faders and what lies under them. */
 import { z } from 'zod';
-import { Name, RowId, idOf } from '../show/fields.ts';
+import { Level, Name, RowId, Time, idOf } from '../show/fields.ts';
 
 export const FADER_HOLDS = ['list', 'look', 'palette', 'group', 'effect'] as const;
 export type FaderKind = (typeof FADER_HOLDS)[number];
@@ -16,7 +16,14 @@ export const HELD_TABLES = {
 
 export const FADER_MODES = ['proportional', 'inhibiting', 'rate', 'size'] as const;
 
-const FLASHES = ['full', 'solo'] as const;
+/** What the key under a fader does: full or alone while it is pressed, up and down by turns, the next cue of its list. */
+export const FADER_KEYS = ['full', 'solo', 'toggle', 'go'] as const;
+
+/** How what is no intensity comes in: with the raising, over the travel of the fader, or where it passes a level. */
+export const OTHERS_COME = ['raised', 'travel', 'at'] as const;
+
+/** In the settings: at most so many pages of faders have names. */
+export const FADER_PAGES = 125;
 
 export const FaderRow = z.object({
   id: idOf('faders'),
@@ -28,7 +35,17 @@ export const FaderRow = z.object({
   releasesAtZero: z.boolean().optional(),
   /** A list that it starts comes in the cue’s own time; absent: it follows the hand at once. */
   inListTime: z.boolean().optional(),
-  flash: z.enum(FLASHES),
+  flash: z.enum(FADER_KEYS),
+  /** Of a look or a palette; absent: as it is raised, at once. */
+  others: z
+    .object({
+      come: z.enum(OTHERS_COME),
+      /** Where they come and go, with `at`. */
+      at: Level.optional(),
+      /** In which they do, but for `travel`. */
+      time_s: Time.optional(),
+    })
+    .optional(),
   /** Absent: PRIORITY. */
   priority: z.number().int().min(0).max(100).optional(),
   keepsThroughRelease: z.boolean().optional(),

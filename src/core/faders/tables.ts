@@ -5,7 +5,7 @@ import type { ListRow } from '../lists/rows.ts';
 import type { LookRow } from '../looks/rows.ts';
 import type { PaletteRow } from '../palettes/rows.ts';
 import { defineTable, ownedBy, ref } from '../show/define-table.ts';
-import { nameOf, numbered } from '../show/plain-words.ts';
+import { joined, nameOf, numbered, percent } from '../show/plain-words.ts';
 import { FaderRow } from './rows.ts';
 
 interface Needs {
@@ -36,6 +36,19 @@ export const faders = defineTable({
     holds: {
       say: ({ kind, id }: FaderRow['holds'], show: Needs) =>
         `${kind} ${nameOf(show[`${kind}s`].get(id))}`,
+    },
+    flash: { called: 'key' },
+    others: {
+      called: 'other families',
+      say: ({ come, at, time_s }: NonNullable<FaderRow['others']>) =>
+        joined(
+          come === 'at'
+            ? `at ${percent(at ?? 0.5)}`
+            : come === 'travel'
+              ? 'over its travel'
+              : 'as it is raised',
+          time_s === undefined ? '' : `in ${time_s} s`,
+        ),
     },
     keepsThroughRelease: { called: 'keeps through release' },
     inListTime: { called: 'comes in its list’s time' },

@@ -4,7 +4,7 @@
  */
 import { z } from 'zod';
 import type { DIRECTIONS } from '../lists/rows.ts';
-import type { PlayedKind } from '../palettes/live.ts';
+import type { PlayedKind } from '../palettes/rows.ts';
 import { LiveCommand } from './commands.ts';
 import type { Thing } from './thing.ts';
 import { type Role } from '../roles.ts';

@@ -5,7 +5,7 @@ import { groupOf, lookHolds, lookSlots } from './resolve.ts';
 import { effectOf, levelOf } from './value.ts';
 import { reachOf } from '../palettes/resolve.ts';
 import { withFields } from '../show/fields-of.ts';
-import { PLAY_S } from '../palettes/live.ts';
+import { PLAY_S } from '../palettes/rows.ts';
 import { refuse } from '../refusal.ts';
 import { LookRow } from './rows.ts';
 import { FixtureNumber, Name, idOf } from '../show/fields.ts';
@@ -16,6 +16,7 @@ import type { RowChange, Show } from '../show/show.ts';
 import { defineEdit, deleteRow, insertRow, replaceRow, updateRow } from '../edits/define-edit.ts';
 import { EDITORS } from '../roles.ts';
 import { plural } from '../words.ts';
+import { faderHolding, firstFreeFader } from '../faders/edits.ts';
 import { followed } from '../edits/follow.ts';
 
 const RecordLook = z.object({
@@ -28,6 +29,8 @@ const RecordLook = z.object({
   /** … or the parts themselves, instead. */
   items: z.array(LookItem).max(20_000).optional(),
   how: z.enum(['merge', 'replace']).default('merge'),
+  /** A new one comes under the first fader that is free. */
+  fader: z.boolean().default(false),
 });
 type RecordLook = z.input<typeof RecordLook>;
 
@@ -165,9 +168,17 @@ export const recordLook = defineEdit({
       items,
     };
     const changes = followed(show, [old ? replaceRow('looks', old, row) : insertRow('looks', row)]);
+    const fader =
+      p.fader && !old
+        ? faderHolding({ kind: 'look', id: row.id }, row.name, {
+            id: newId(),
+            number: firstFreeFader(show),
+          })
+        : undefined;
+    if (fader) changes.push(insertRow('faders', fader));
     return {
       changes,
-      summary: `${old ? 'Changed' : 'Recorded'} look ${number} “${row.name}”, ${plural(items.length, 'part')}`,
+      summary: `${old ? 'Changed' : 'Recorded'} look ${number} “${row.name}”, ${plural(items.length, 'part')}${fader ? `, on fader ${fader.number}` : ''}`,
     };
   },
 });

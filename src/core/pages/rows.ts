@@ -1,6 +1,6 @@
 /** Control pages. */
 import { z } from 'zod';
-import { PLAYED_KINDS } from '../palettes/live.ts';
+import { PLAYED_KINDS } from '../palettes/rows.ts';
 import { Level, Name, RowId, idOf, Time } from '../show/fields.ts';
 
 /** What a button of a control page does when it is pressed. What it points at may be gone: that is said, and does nothing. */

@@ -9,7 +9,7 @@ import { beamOf, meetingPoint } from '../aim/meet.ts';
 import { degreesOf } from '../aim/unit.ts';
 import { fixturesIn } from '../groups/members.ts';
 import { withFields } from '../show/fields-of.ts';
-import { PLAY_S } from './live.ts';
+import { PLAY_S } from './rows.ts';
 import { refuse, type Refusal, type Result } from '../refusal.ts';
 import { modeOf } from '../fixtures/points.ts';
 import { FixtureNumber, Name, RowId, idOf, type StagePoint } from '../show/fields.ts';

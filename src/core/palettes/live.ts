@@ -3,12 +3,7 @@ import { z } from 'zod';
 import { PLAYERS } from '../roles.ts';
 import { defineLive } from '../live/define-live.ts';
 import { FixtureNumber, RowId, Time } from '../show/fields.ts';
-
-export const PLAYED_KINDS = ['palette', 'look', 'effect'] as const;
-export type PlayedKind = (typeof PLAYED_KINDS)[number];
-
-/** In which what has no time of its own comes in and lets go. */
-export const PLAY_S = 2;
+import { PLAYED_KINDS } from './rows.ts';
 
 export const play = defineLive({
   command: 'play',

@@ -5,6 +5,13 @@ import { FixtureNumber, Level, Name, idOf, StagePoint, Time } from '../show/fiel
 export const PALETTE_FAMILIES = ['intensity', 'position', 'colour', 'beam'] as const;
 export type PaletteFamily = (typeof PALETTE_FAMILIES)[number];
 
+/** What plays by itself. */
+export const PLAYED_KINDS = ['palette', 'look', 'effect'] as const;
+export type PlayedKind = (typeof PLAYED_KINDS)[number];
+
+/** In which what has no time of its own comes in and lets go. */
+export const PLAY_S = 2;
+
 /**
  * A palette answers for a slot in this order: its own entry for the fixture, for a group that it is in, for the
  * fixture's type, then what it says for any unit (a level, a chromaticity or white point, a stage point), solved for

@@ -6,7 +6,7 @@ import { defineEdit, replaceRow, updateRow } from '../edits/define-edit.ts';
 import { EDITORS } from '../roles.ts';
 
 const Params = z.object({
-  set: SettingsRow.omit({ id: true, power: true, aside: true }).partial(),
+  set: SettingsRow.omit({ id: true, power: true, aside: true, faderPages: true }).partial(),
 });
 type Params = z.infer<typeof Params>;
 

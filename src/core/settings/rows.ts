@@ -19,5 +19,7 @@ export const SettingsRow = z.object({
   note: Note,
   power: Power.optional(),
   aside: Aside.optional(),
+  /** Names of pages of faders, by their number. */
+  faderPages: z.record(z.string().regex(/^[1-9]\d{0,2}$/), Name.max(40)).optional(),
 });
 export type SettingsRow = z.infer<typeof SettingsRow>;

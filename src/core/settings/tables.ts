@@ -7,9 +7,12 @@ export const settings = defineTable({
   one: 'show',
   row: SettingsRow,
   section: 'show',
-  records: { aside: { deep: 1 } },
+  records: { aside: { deep: 1 }, faderPages: { deep: 1 } },
   // What a copy is called is its own affair.
   ownFields: ['name', 'venue'],
   says: { row: () => 'the show’s name and notes' },
-  fields: { aside: { called: 'findings put aside' } },
+  fields: {
+    aside: { called: 'findings put aside' },
+    faderPages: { called: 'names of fader pages' },
+  },
 });

@@ -1,7 +1,8 @@
 /** What operators do with their hands: set, spread, aim, follow, look, take, let go, and see nothing of each other's by accident. */
 import { heldBy, programmerOf, otherProgrammers } from './seen.ts';
 import { lookSlots } from '../../core/looks/resolve.ts';
-import { apply, cue, exampleShow, idOf } from '../../core/testing/example.ts';
+import { recordedValue } from '../../core/live/held.ts';
+import { apply, cue, exampleShow, idOf, refused } from '../../core/testing/example.ts';
 import { desk, iden, mara, tam } from '../simulated-desk.ts';
 
 type Desk = ReturnType<typeof desk>;
@@ -340,6 +341,27 @@ describe('what is held', () => {
     expect(d.say(mara, { command: 'take', what: 'cue', cue: '7', whole: false })).toMatchObject({
       code: 'not-found',
     });
+  });
+
+  test('a cue that is taken and put back as it was changes nothing, its own times and palettes included', () => {
+    const d = playing();
+    const cell = { cueId: d.show.cuesOf('main')[0]?.id, fixtureId: idOf(d.show, 2) };
+    d.edit(mara, 'set-values', {
+      cells: [{ ...cell, attribute: 'Dimmer', times: { fade_s: 7, delay_s: 1.5 } }],
+    });
+    d.say(mara, { command: 'take', what: 'cue', cue: '1', whole: false });
+    const held = [...heldBy(d.live.programmers, 'mara').values()].map(recordedValue);
+    expect(held).toHaveLength(2);
+    const put = { listId: 'main', number: 1000, values: held };
+    for (const how of ['merge', 'over'])
+      expect(refused(d.show, 'record-cue', { ...put, how }).code).toBe('nothing');
+    // In another cue it is a change like any other.
+    apply(d.show, 'record-cue', { ...put, number: 500 });
+    // Changed meanwhile, only what was changed is written.
+    d.say(mara, { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 0.2 });
+    const now = [...heldBy(d.live.programmers, 'mara').values()].map(recordedValue);
+    const { changes } = apply(d.show, 'record-cue', { ...put, values: now });
+    expect(changes.filter((c) => c.table === 'values')).toHaveLength(1);
   });
 
   test('one family is kept, one attribute let go; what was cleared comes back step by step, each once', () => {

@@ -4,7 +4,7 @@ import { Plus, X } from 'lucide-react';
 import { useState } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
 import { HELD_TABLES } from '@/core/faders/rows';
-import { PLAYED_KINDS, type PlayedKind } from '@/core/palettes/live';
+import { PLAYED_KINDS, type PlayedKind } from '@/core/palettes/rows';
 import { firstList, type Show } from '@/core/show/show';
 import type { PageAct } from '@/core/pages/rows';
 import type { RowOf } from '@/core/show/tables';

@@ -13,7 +13,14 @@ import { RowId, idOf } from '../../show/fields.ts';
 import type { RowChange, Show } from '../../show/show.ts';
 import { emptyCue } from './arrange.ts';
 import { sayCues } from './rules.ts';
-import { defineEdit, deleteRow, insertRow, updateRow } from '../../edits/define-edit.ts';
+import { same } from '../../same.ts';
+import {
+  defineEdit,
+  deleteRow,
+  insertRow,
+  replaceRow,
+  updateRow,
+} from '../../edits/define-edit.ts';
 import { EDITORS } from '../../roles.ts';
 import { plural } from '../../words.ts';
 
@@ -37,7 +44,7 @@ const Params = z.object({
 });
 
 /** Why these values cannot be written, if they cannot. */
-function wrongValue(show: Show, values: readonly Recordable[]): Refusal | undefined {
+export function wrongValue(show: Show, values: readonly Recordable[]): Refusal | undefined {
   for (const value of values) {
     const fixture = show.fixtures.get(value.fixtureId);
     if (!fixture)
@@ -181,12 +188,10 @@ function valuesInto(
     };
     const old = set.get(key);
     if (old) {
-      written.push({
-        table: 'values',
-        id: row.id,
-        before: old,
-        after: old.part !== undefined && row.part === undefined ? { ...row, part: old.part } : row,
-      });
+      const next =
+        old.part !== undefined && row.part === undefined ? { ...row, part: old.part } : row;
+      // Put back as it was taken, it is no change.
+      if (!same(old, next)) written.push(replaceRow('values', old, next));
       continue;
     }
     // A value equal to what tracks here anyway is no change, and a cue stores only what changes.

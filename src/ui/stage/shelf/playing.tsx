@@ -2,7 +2,7 @@
 'use client';
 import { useState } from 'react';
 import { seconds, timeProblem } from '@/core/cues/clock';
-import { PLAY_S, type PlayedKind } from '@/core/palettes/live';
+import { PLAY_S, type PlayedKind } from '@/core/palettes/rows';
 import type { FixtureRow } from '@/core/fixtures/rows';
 import { Button, Dialog, Field } from '../../parts/controls';
 import { edit, said } from '../../state/actions';

@@ -12,7 +12,7 @@ import { said } from '../../state/actions';
 import { PUT_ON_FADER, putOnFader } from '../../state/put-on-fader';
 import { openEffect } from '../../state/trying';
 import { mayEdit, mayPlay, useScreen, useShow } from '../../state/store';
-import { PLAY_S, type PlayedKind } from '@/core/palettes/live';
+import { PLAY_S, type PlayedKind } from '@/core/palettes/rows';
 import { useStage } from '../../state/stage';
 import { playActions, playTile, usePlayed } from './playing';
 import type { Doing } from './doing';
