@@ -9,6 +9,8 @@ export interface Actor {
   pages?: readonly string[];
   /** What they came by: `screen on a tablet`, `program`, `OSC`. */
   via?: string;
+  /** A hand on a control page: what it takes, another’s hand may have. */
+  atPage?: boolean;
   /** A phone or page that is switched off with the remotes. */
   remote?: boolean;
 }

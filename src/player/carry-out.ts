@@ -86,8 +86,8 @@ const RUN: { readonly [Name in OfShow]: Run<Name> } = {
   play: ({ played }, c, by) => play(played, by, c),
   chase: (show, c) => show.lists.chase(listOf(show, c), c),
   'release-all': (show, c) => releaseAll(show, c.time),
-  fader: ({ faders }, c) => faders.set(c.fader, c.level, c.time ?? 0, c.take ?? false),
-  flash: ({ faders }, c) => faders.flash(c.fader, c.on),
+  fader: ({ faders }, c, by) => faders.set(c, by),
+  flash: ({ faders }, c, by) => faders.flash(c.fader, c.on, by.userId),
 
   master: (show, { level }) => show.setMaster({ level }),
   blackout: (show, { on }) => show.setMaster({ blackout: on }),

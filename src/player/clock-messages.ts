@@ -39,6 +39,7 @@ export type ShowMessage =
   | { do: 'rate'; showId: string; listId: string; rate: number }
   | { do: 'hand'; showId: string; listId: string; position: number | null }
   | { do: 'list-master'; showId: string; listId: string; level: number; time_s: number }
+  | { do: 'presence'; showId: string; listId: string; level: number; time_s: number }
   | { do: 'flash'; showId: string; listId: string; on: boolean; solo: boolean }
   | { do: 'inhibit'; showId: string; levels: Float32Array }
   | {

@@ -100,6 +100,9 @@ export class Conductor {
         engine.setListMaster(message.listId, message.level, message.time_s, now_s);
         this.tellNames(showId, open);
         break;
+      case 'presence':
+        engine.setPresence(message.listId, message.level, message.time_s);
+        break;
       case 'flash':
         engine.setFlash(message.listId, message.on, message.solo, now_s);
         break;

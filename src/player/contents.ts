@@ -41,10 +41,16 @@ export const keysOf = (values: readonly Valued[]): ReadonlySet<string> =>
 const LINEAR = curveIndex('linear');
 const SMOOTH = curveIndex('smooth');
 
-/** Values as moves, all in one time; positions smoothly. */
-export function movesTo(show: Show, onto: Onto, values: readonly Valued[], time_s = 0): Moves {
+/** Values as moves, each in its time; positions smoothly. */
+export function movesTo(
+  show: Show,
+  onto: Onto,
+  values: readonly Valued[],
+  time: number | ((value: Valued) => number) = 0,
+): Moves {
   return columns(
     values.flatMap((value) => {
+      const time_s = typeof time === 'number' ? time : time(value);
       const slot = onto.index.get(slotKey(value.fixtureId, value.attribute));
       if (slot === undefined) return [];
       return [
@@ -61,6 +67,13 @@ export function movesTo(show: Show, onto: Onto, values: readonly Valued[], time_
     }),
   );
 }
+
+/** The same slots let go of. */
+export const lettingGo = (moves: Moves): Moves => ({
+  ...moves,
+  level: moves.level.slice().fill(NaN),
+  wave: moves.wave.slice().fill(-1),
+});
 
 /** What a thing that plays says now, and that it says no more of what it gave before. @param gave keys of slots */
 export function anew(

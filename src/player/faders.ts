@@ -14,7 +14,10 @@ import { slotKey } from '../core/cues/rows.ts';
 import type { FaderRow } from '../core/faders/rows.ts';
 import type { Show } from '../core/show/show.ts';
 import type { ShowMessage } from './clock-messages.ts';
-import { anew, contentsOf, keysOf, movesTo } from './contents.ts';
+import type { CommandOf } from '../core/live/commands.ts';
+import type { Valued } from '../core/looks/value.ts';
+import type { Actor } from './actor.ts';
+import { anew, contentsOf, keysOf, lettingGo, movesTo } from './contents.ts';
 import type { Answer, Playbacks } from './playbacks.ts';
 
 interface State {
@@ -26,10 +29,14 @@ interface State {
   flash: boolean;
   /** The look or group that it holds is up. */
   up?: boolean;
+  /** What is no intensity has come in, where it comes at a level. */
+  others?: boolean;
+  /** Whose hand moved it last, and when. */
+  hand?: { userId: string; name: string; at_ms: number };
   /** Keys of the slots that it gave when it last said what it holds. */
   gives?: ReadonlySet<string>;
 }
-export type SavedFader = [string, Omit<State, 'flash' | 'gives'>];
+export type SavedFader = [string, Omit<State, 'flash' | 'gives' | 'hand'>];
 
 interface FadersNeeds {
   readonly id: string;
@@ -39,9 +46,15 @@ interface FadersNeeds {
   slots: () => Slots;
   tell: (message: ShowMessage) => void;
   changed: (urgency: 'now' | 'soon') => void;
+  now_ms: () => number;
   /** Sizes of effects have changed. */
   sized: () => void;
 }
+
+/** A hand that was on a fader so long ago has let it go. */
+const IN_HAND_MS = 1000;
+/** Where what is no intensity comes, if nothing else is said. */
+const COME_AT = 0.5;
 
 /** A rate fader: 10 % at its foot, 100 % in the middle, 1000 % at the top. */
 const rateAt = (level: number): number => 10 ** (level * 2 - 1);
@@ -58,9 +71,8 @@ export class Faders {
   }
 
   saved(): SavedFader[] {
-    return [...this.states].map(([id, { flash, gives, ...rest }]) => {
-      void flash;
-      void gives;
+    return [...this.states].map(([id, { flash, gives, hand, ...rest }]) => {
+      void [flash, gives, hand];
       return [id, rest];
     });
   }
@@ -107,10 +119,24 @@ export class Faders {
 
   // --- commands ---
 
-  set(number: number, level: number, time_s: number, take = false): Answer {
+  /** @param by whose hand; another’s that is on it stands against all but what takes it */
+  set(
+    { fader: number, level, time, take = false }: CommandOf<'fader'>,
+    by: Pick<Actor, 'userId' | 'name' | 'atPage'>,
+  ): Answer {
     const fader = this.byNumber(number);
     if (!fader) return refuse('not-found', `There is no fader ${number}.`, { fader: 'Unknown.' });
-    return this.move(fader, level, time_s, take);
+    const state = this.state(fader);
+    const { hand } = state;
+    const now = this.needs.now_ms();
+    const isHand = !take || by.atPage === true;
+    if (isHand && hand && hand.userId !== by.userId && now - hand.at_ms < IN_HAND_MS)
+      return refuse(
+        'conflict',
+        `${hand.name} has fader ${number} “${fader.name}” in hand. It stays as they move it.`,
+      );
+    state.hand = { userId: by.userId, name: by.name, at_ms: now };
+    return this.move(fader, level, time ?? 0, take);
   }
 
   /** @param take at once, also when it waits to be picked up by a hand */
@@ -176,10 +202,56 @@ export class Faders {
     const id = faderPlayback(fader.id);
     if (level > 0 && !state.up) this.raise(fader, state);
     this.needs.tell({ do: 'list-master', showId: this.needs.id, listId: id, level, time_s });
-    if (level === 0 && state.up && !state.flash) {
-      state.up = false;
-      this.needs.tell({ do: 'release', showId: this.needs.id, listId: id, time_s });
+    if (level === 0 && state.up && !state.flash) this.lower(fader, state, time_s);
+    else if (state.up) this.othersTo(fader, state, state.flash ? 1 : level, time_s);
+  }
+
+  /** It lets go; what is no intensity in its own time, where it has one. */
+  private lower(fader: FaderRow, state: State, time_s: number): void {
+    const { id: showId, show, onto, tell } = this.needs;
+    const listId = faderPlayback(fader.id);
+    const own = fader.others?.come === 'raised' ? fader.others.time_s : undefined;
+    const values = this.says(fader, state);
+    state.up = false;
+    state.others = false;
+    if (own === undefined) {
+      tell({ do: 'release', showId, listId, time_s });
+      return;
     }
+    const moves = movesTo(show, onto(), values, (v) =>
+      familyOf(v.attribute) === 'intensity' ? time_s : own,
+    );
+    tell({ do: 'move', showId, listId, moves: lettingGo(moves), follow_s: null });
+  }
+
+  /** What is no intensity, where it does not simply come with the raising. @param level where the fader is, or is led to */
+  private othersTo(fader: FaderRow, state: State, level: number, time_s: number): void {
+    const { id: showId, show, onto, tell } = this.needs;
+    const listId = faderPlayback(fader.id);
+    const { others } = fader;
+    if (others?.come === 'travel') tell({ do: 'presence', showId, listId, level, time_s });
+    if (others?.come !== 'at') return;
+    const wanted = level >= (others.at ?? COME_AT);
+    if (wanted === (state.others ?? false)) return;
+    const rest = contentsOf(show, fader.holds).filter((v) => familyOf(v.attribute) !== 'intensity');
+    const moves = movesTo(show, onto(), rest, others.time_s ?? 0);
+    state.others = wanted;
+    state.gives = keysOf(this.says(fader, state));
+    tell({
+      do: 'move',
+      showId,
+      listId,
+      moves: wanted ? moves : lettingGo(moves),
+      follow_s: null,
+    });
+  }
+
+  /** What it gives now, slot by slot. */
+  private says(fader: FaderRow, state: State): Valued[] {
+    const all = contentsOf(this.needs.show, fader.holds);
+    return fader.others?.come === 'at' && !state.others
+      ? all.filter((v) => familyOf(v.attribute) === 'intensity')
+      : all;
   }
 
   /** A look or a group comes up: all that it says, at once; its intensity by the fader. */
@@ -193,21 +265,26 @@ export class Faders {
       time_s: 0,
     });
     const { show } = this.needs;
-    const values = contentsOf(show, fader.holds);
+    const values = this.says(fader, state);
     state.gives = keysOf(values);
+    const own = fader.others?.come === 'raised' ? (fader.others.time_s ?? 0) : 0;
     this.needs.tell({
       do: 'move',
       showId: this.needs.id,
       listId: faderPlayback(fader.id),
-      moves: movesTo(show, this.needs.onto(), values),
+      moves: movesTo(show, this.needs.onto(), values, (v) =>
+        familyOf(v.attribute) === 'intensity' ? 0 : own,
+      ),
       follow_s: null,
     });
+    // From nothing, also where it is led up in a time.
+    if (fader.others?.come === 'travel') this.othersTo(fader, state, 0, 0);
   }
 
   /** What a fader that is up says has changed: it says it anew, and nobody's touch is later for it. */
   private sayAnew(fader: FaderRow, state: State): void {
     const { show } = this.needs;
-    const values = contentsOf(show, fader.holds);
+    const values = this.says(fader, state);
     const says = anew(show, this.needs.onto(), values, state.gives ?? new Set());
     state.gives = keysOf(values);
     this.needs.tell({
@@ -216,19 +293,33 @@ export class Faders {
       listId: faderPlayback(fader.id),
       ...says,
     });
+    if (fader.others?.come === 'travel')
+      this.othersTo(fader, state, state.flash ? 1 : state.real, 0);
   }
 
   /** @param on pressed, or lifted */
-  flash(number: number, on: boolean): Answer {
+  flash(number: number, on: boolean, by: string | null = null): Answer {
     const fader = this.byNumber(number);
     if (!fader) return refuse('not-found', `There is no fader ${number}.`, { fader: 'Unknown.' });
+    if (fader.flash === 'toggle' || fader.flash === 'go')
+      return on ? this.keyed(fader, by) : { ok: true };
     if (fader.mode !== 'proportional' || fader.holds.kind === 'effect')
       return refuse('invalid', `Fader ${number} “${fader.name}” has nothing to flash.`);
     this.press(fader, on);
     return { ok: true };
   }
 
+  /** A key that does its work as it is pressed. */
+  private keyed(fader: FaderRow, by: string | null): Answer {
+    if (fader.flash === 'go') return this.needs.lists.go(fader.holds.id, by);
+    return this.move(fader, this.state(fader).real > 0 ? 0 : 1, 0, true);
+  }
+
   press(fader: FaderRow, on: boolean): void {
+    if (fader.flash === 'toggle' || fader.flash === 'go') {
+      if (on) this.keyed(fader, null);
+      return;
+    }
     const state = this.state(fader);
     if (state.flash === on) return;
     state.flash = on;
@@ -246,6 +337,7 @@ export class Faders {
       on,
       solo: fader.flash === 'solo',
     });
+    if (holds.kind !== 'list' && state.up) this.othersTo(fader, state, on ? 1 : state.real, 0);
     if (!on && holds.kind === 'list' && state.up) {
       // It was started by the flash, and goes with it.
       state.up = false;

@@ -1,10 +1,10 @@
 /** The player against a simulated clock: lists, follows, loops, links, chases, hands, faders, and what cues do besides light. */
 import { slotKey } from '../core/cues/rows.ts';
 import type { MutableShow } from '../core/show/show.ts';
-import { apply, cue, exampleShow, idOf } from '../core/testing/example.ts';
+import { apply, cue, exampleShow, idOf, refused } from '../core/testing/example.ts';
 import { readMidi } from '../core/output/midi.ts';
 import { readOsc } from '../core/output/osc.ts';
-import { desk, mara } from './simulated-desk.ts';
+import { desk, mara, tam } from './simulated-desk.ts';
 
 const id = (show: MutableShow, n: number, list = 'main'): string =>
   show.cuesOf(list).find((c) => c.number === n * 1000)?.id ?? '';
@@ -473,6 +473,194 @@ describe('faders', () => {
     void apply(show, 'set-fader', {
       set: { number: 1, name: 'One', holds, mode: 'proportional', flash: 'full', ...more },
     });
+
+  describe('other families of a look', () => {
+    const RED = 'ColorAdd_R';
+    const colours = (others: object): ReturnType<typeof desk> => {
+      const show = ladder();
+      apply(show, 'record-look', {
+        name: 'Warm',
+        values: [
+          { fixtureId: idOf(show, 11), attribute: 'Dimmer', level: 0.8 },
+          { fixtureId: idOf(show, 11), attribute: RED, level: 0.2 },
+        ],
+      });
+      withFader(show, { kind: 'look', id: [...show.looks.keys()][0] ?? '' }, { others });
+      return desk(show);
+    };
+    const to = (d: ReturnType<typeof desk>, level: number, more: object = {}): void =>
+      void d.say(mara, { command: 'fader', fader: 1, level, ...more });
+
+    test('over the travel: as much of them as the fader stands at, over what is beneath', () => {
+      const d = colours({ come: 'travel' });
+      const seen: number[] = [];
+      for (const level of [0.25, 0.5, 1, 0.5, 0]) {
+        to(d, level);
+        d.pass(0.1);
+        seen.push(d.level(11, RED));
+      }
+      // Red is full where nothing says otherwise.
+      expect(seen).toEqual([near(0.8), near(0.6), near(0.2), near(0.6), near(1)]);
+      to(d, 1, { time: 2 });
+      d.pass(1);
+      expect([d.level(11), d.level(11, RED)]).toEqual([near(0.4), near(0.6)]);
+      d.pass(1.1);
+      expect(d.level(11, RED)).toEqual(near(0.2));
+      // What the look says is changed while it stands half way: half of it shows.
+      to(d, 0.5);
+      const look = [...d.show.looks.values()][0];
+      d.edit(mara, 'record-look', {
+        id: look?.id,
+        values: [{ fixtureId: idOf(d.show, 11), attribute: RED, level: 0.6 }],
+      });
+      d.pass(0.6);
+      expect(d.level(11, RED)).toEqual(near(0.8));
+    });
+
+    test('at a level: in and out where the fader passes it, in their own time', () => {
+      const d = colours({ come: 'at', at: 0.4, time_s: 1 });
+      to(d, 0.3);
+      d.pass(0.5);
+      expect([d.level(11), d.level(11, RED)]).toEqual([near(0.24), 1]);
+      to(d, 0.5);
+      d.pass(0.5);
+      expect(d.level(11, RED)).toEqual(near(0.6));
+      d.pass(0.6);
+      expect(d.level(11, RED)).toEqual(near(0.2));
+      to(d, 0.39);
+      d.pass(1.1);
+      expect([d.level(11), d.level(11, RED)]).toEqual([near(0.312), near(1)]);
+      to(d, 0);
+      d.pass(0.1);
+      expect([d.level(11), d.level(11, RED), d.source(11, RED)]).toEqual([0, 1, 'default']);
+    });
+
+    test('as it is raised, in a time of their own; down again in it', () => {
+      const d = colours({ come: 'raised', time_s: 2 });
+      to(d, 1);
+      d.pass(1);
+      expect([d.level(11), d.level(11, RED)]).toEqual([near(0.8), near(0.6)]);
+      d.pass(1.1);
+      to(d, 0);
+      d.pass(1);
+      expect([d.level(11), d.level(11, RED)]).toEqual([0, near(0.6)]);
+      d.pass(1.1);
+      expect(d.source(11, RED)).toBe('default');
+    });
+
+    test('a flash brings all of it, and takes it away again', () => {
+      const d = colours({ come: 'travel' });
+      to(d, 0.25);
+      d.say(mara, { command: 'flash', fader: 1, on: true });
+      d.pass(0.1);
+      expect([d.level(11), d.level(11, RED)]).toEqual([near(0.8), near(0.2)]);
+      d.say(mara, { command: 'flash', fader: 1, on: false });
+      d.pass(0.1);
+      expect([d.level(11), d.level(11, RED)]).toEqual([near(0.2), near(0.8)]);
+    });
+
+    test('a wheel is there from the middle on, and never sweeps', () => {
+      const show = exampleShow();
+      apply(show, 'patch-fixtures', {
+        typeId: 'generic-spot-cmy',
+        mode: 'Full',
+        quantity: 1,
+        first: 201,
+        universe: 3,
+        address: 1,
+      });
+      const wheel = desk(show).live.slots.keys.find((k) => /:(Gobo1|Color1)$/.test(k)) ?? '';
+      const attribute = wheel.slice(wheel.indexOf(':') + 1);
+      apply(show, 'record-look', {
+        name: 'Glass',
+        values: [{ fixtureId: idOf(show, 201), attribute, level: 0.7 }],
+      });
+      withFader(
+        show,
+        { kind: 'look', id: [...show.looks.keys()][0] ?? '' },
+        { others: { come: 'travel' } },
+      );
+      const d = desk(show);
+      const rest = d.level(201, attribute);
+      expect(attribute).not.toBe('');
+      for (const level of [0.1, 0.3, 0.49]) {
+        to(d, level);
+        d.pass(0.1);
+        expect(d.level(201, attribute)).toBe(rest);
+      }
+      to(d, 0.5);
+      d.pass(0.1);
+      expect(d.level(201, attribute)).toEqual(near(0.7));
+    });
+  });
+
+  test('keys under faders: up and down by turns, the next cue of its list', () => {
+    const { show, second } = twoLists([10, 20]);
+    withFader(show, { kind: 'list', id: second }, { flash: 'go' });
+    apply(show, 'record-group', { name: 'Front', fixtures: [idOf(show, 1)] });
+    apply(show, 'set-fader', {
+      set: {
+        number: 2,
+        name: 'Front',
+        holds: { kind: 'group', id: [...show.groups.keys()].at(-1) },
+        mode: 'proportional',
+        flash: 'toggle',
+      },
+    });
+    const d = desk(show);
+    const key = (fader: number): void => {
+      d.say(mara, { command: 'flash', fader, on: true });
+      d.pass(0.2);
+      d.say(mara, { command: 'flash', fader, on: false });
+      d.pass(0.2);
+    };
+    key(1);
+    expect(d.list(second)?.cueNumber).toBe(1000);
+    key(1);
+    expect(d.list(second)?.cueNumber).toBe(2000);
+    key(2);
+    expect([d.level(1), d.fader(2)?.level]).toEqual([1, 1]);
+    key(2);
+    expect([d.level(1), d.fader(2)?.level]).toEqual([0, 0]);
+    expect(
+      refused(show, 'set-fader', {
+        set: {
+          name: 'X',
+          holds: { kind: 'group', id: [...show.groups.keys()][0] },
+          mode: 'proportional',
+          flash: 'go',
+        },
+      }).message,
+    ).toContain('Only a list has a next cue');
+  });
+
+  test('two hands on one fader: it stays as the first moves it, until that lets go', () => {
+    const { show, second } = twoLists([80]);
+    withFader(show, { kind: 'list', id: second }, { startsWhenRaised: true });
+    const d = desk(show);
+    const fader = [...show.faders.keys()][0] ?? '';
+    d.edit(mara, 'set-page', { set: { name: 'Service', buttons: [], faders: [fader] } });
+    const page = [...show.pages.keys()][0] ?? '';
+    const other = (level: number) =>
+      d.say(tam, { command: 'page-fader', page, fader: fader as never, level });
+    d.say(mara, { command: 'remotes', on: true });
+    d.say(mara, { command: 'fader', fader: 1, level: 0.5 });
+    d.pass(0.3);
+    expect(other(0.9)).toMatchObject({
+      code: 'conflict',
+      message: 'Mara Kell has fader 1 “One” in hand. It stays as they move it.',
+    });
+    expect([d.fader(1)?.level, d.level(6)]).toEqual([0.5, near(0.4)]);
+    d.say(mara, { command: 'fader', fader: 1, level: 0.6 });
+    d.pass(1.1);
+    expect(other(0.9)).toMatchObject({ ok: true });
+    expect(d.fader(1)?.level).toBe(0.9);
+    // A line takes it whoever has it.
+    expect(d.say(mara, { command: 'fader', fader: 1, level: 0.2, take: true })).toMatchObject({
+      ok: true,
+    });
+    expect(d.fader(1)?.level).toBe(0.2);
+  });
 
   test('a look on a fader: its intensity by the fader, its colour as soon as it is up', () => {
     const show = ladder();

@@ -63,6 +63,7 @@ const Fader = z.object({
   real: Level,
   waiting: z.boolean(),
   up: z.boolean().exactOptional(),
+  others: z.boolean().exactOptional(),
 });
 
 const Move = z.object({

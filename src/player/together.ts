@@ -249,7 +249,7 @@ export class Together {
     if (!page || (actor.role === 'volunteer' && !actor.pages?.includes(page.id)))
       return refuse('not-found', 'This page is not one of yours.');
     if (!this.needs.remotes()) return REMOTES_OFF;
-    const by: Actor = { ...actor, via: `page “${page.name}”` };
+    const by: Actor = { ...actor, via: `page “${page.name}”`, atPage: true };
     const play = (command: CommandOf<OfShow>): Answer => {
       const board = this.boards.over(thingOf(show, command));
       const answer = this.needs.play(command, by);

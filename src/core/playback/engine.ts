@@ -252,6 +252,20 @@ export class Engine {
     this.regain(now_s);
   }
 
+  /**
+   * All of it but intensity is there by so much: what is beneath shows through. What cannot fade is there from the
+   * middle on.
+   */
+  setPresence(listId: string, level: number, span_s: number): void {
+    const list = this.list(listId);
+    for (let slot = 0; slot < list.owned.length; slot++) {
+      if (list.owned[slot] !== 1 || this.slots.family[slot] === INTENSITY) continue;
+      if (this.slots.snap[slot] === 0) list.weighs(slot, level, span_s);
+      else list.weighs(slot, level < 0.5 ? 0 : 1, 0);
+      this.mark(slot);
+    }
+  }
+
   /** Momentary: full whatever its master, alone if `solo`. */
   setFlash(listId: string, on: boolean, solo: boolean, now_s: number): void {
     const list = this.list(listId);
@@ -463,7 +477,7 @@ export class Engine {
   /** The list whose releases are being moved on. */
   private leaving: Playback | null = null;
   private readonly hasGone = (slot: number): void => {
-    if (this.leaving?.releasing[slot] === 1) this.leaving.disown(slot);
+    this.leaving?.rested(slot);
     this.mark(slot);
   };
 

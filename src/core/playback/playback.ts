@@ -171,6 +171,29 @@ export class Playback {
     this.share.move(slot, 0, start_s, duration_s, 0, this.clock_s);
   }
 
+  /** Is there by so much of itself from now on, or on the way to it: the rest is what is beneath. */
+  weighs(slot: number, level: number, span_s: number): void {
+    if (level >= 1 && span_s === 0) {
+      this.keeps(slot);
+      return;
+    }
+    this.share ??= new Fades(this.owned.length);
+    if (this.releasing[slot] === 0) {
+      this.releasing[slot] = 1;
+      this.releases++;
+      this.share.clear(slot, 1);
+    }
+    this.share.move(slot, level, this.clock_s, span_s, 0, this.clock_s);
+  }
+
+  /** Its share has come to rest: gone, whole, or so much of it. */
+  rested(slot: number): void {
+    if (this.releasing[slot] !== 1) return;
+    const share = this.share?.level[slot] ?? 0;
+    if (share === 0) this.disown(slot);
+    else if (share === 1) this.keeps(slot);
+  }
+
   /** What it gave to a slot is taken over by another list; what rides there goes on leaving in its time. */
   givesUp(slot: number): void {
     if (!this.effects.ridesOn(slot)) {
