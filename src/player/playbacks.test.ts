@@ -642,7 +642,7 @@ describe('faders', () => {
     d.edit(mara, 'set-page', { set: { name: 'Service', buttons: [], faders: [fader] } });
     const page = [...show.pages.keys()][0] ?? '';
     const other = (level: number) =>
-      d.say(tam, { command: 'page-fader', page, fader: fader as never, level });
+      d.say(tam, { command: 'page-fader', page, fader: fader, level });
     d.say(mara, { command: 'remotes', on: true });
     d.say(mara, { command: 'fader', fader: 1, level: 0.5 });
     d.pass(0.3);

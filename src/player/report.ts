@@ -74,7 +74,7 @@ export function stageReport(live: Reported, onAir: boolean): Record<string, unkn
       (u, page) => (universes[u] = [...shared.dmx.subarray(page * 512, (page + 1) * 512)]),
     );
   }
-  const { lists, master, blackout, holder } = live.playback();
+  const { lists, faders, played, master, blackout, holder } = live.playback();
   return {
     fixtures,
     universes,
@@ -92,6 +92,11 @@ export function stageReport(live: Reported, onAir: boolean): Record<string, unkn
         running: l.running,
       };
     }),
+    faders: faders.map(({ id, level, real, waiting }) => {
+      const row = live.show.faders.get(id);
+      return { number: row?.number ?? null, name: row?.name ?? null, level, gives: real, waiting };
+    }),
+    played: played.map(({ kind, id, by }) => ({ kind, id, by })),
     master,
     blackout,
     holder: holder?.name ?? null,

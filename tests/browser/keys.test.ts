@@ -14,6 +14,7 @@ const live = (command: unknown) => owner.ask(`/api/shows/${show}/live`, command)
 interface Stage {
   master: number;
   blackout: boolean;
+  faders: { number: number; level: number }[];
   lists: { cue: string | null; running: boolean; active?: boolean }[];
   fixtures: Record<string, Record<string, { level: number }>>;
 }
@@ -33,6 +34,8 @@ async function picture(): Promise<string> {
 }
 const lit = async (number: number): Promise<number> =>
   (await stage()).fixtures[number]?.Dimmer?.level ?? 0;
+const faderNow = async (number: number): Promise<number | undefined> =>
+  (await stage()).faders.find((f) => f.number === number)?.level;
 const cueNow = async (): Promise<string | null> => (await stage()).lists[0]?.cue ?? null;
 const modes = (): Promise<string[]> =>
   screen.driver.executeScript(
@@ -55,7 +58,9 @@ const NAMED: Record<string, string> = {
   Escape: Key.ESCAPE,
   PageDown: Key.PAGE_DOWN,
   PageUp: Key.PAGE_UP,
+  F1: Key.F1,
   F2: Key.F2,
+  Insert: Key.INSERT,
   F9: Key.F9,
   F10: Key.F10,
   F12: Key.F12,
@@ -125,6 +130,12 @@ const BRINGS: Partial<
     seen: async () => (await modes()).includes('blind'),
     back: () => live({ command: 'blind', on: false }),
   },
+  // The first fader takes away: its key brings up nothing.
+  'fader-key-1': { seen: () => Promise.resolve(true), back: () => Promise.resolve() },
+  'fader-full-1': {
+    seen: async () => (await faderNow(1)) === 0,
+    back: () => live({ command: 'fader', fader: 1, level: 1, take: true }),
+  },
   // With nothing held, nothing running and nothing cleared these bring about nothing.
   pause: {
     seen: () => Promise.resolve(true),
@@ -146,9 +157,10 @@ describe.each(PLACES)('in %s', (place) => {
   });
 
   test.each(
-    KEYS.filter((k) => k.id !== 'lock' && k.id !== 'bring-back').map(
-      (k) => [k.id, k.key, 'light' in k] as const,
-    ),
+    // Of eight faders the first stands for all.
+    KEYS.filter(
+      (k) => k.id !== 'lock' && k.id !== 'bring-back' && !/^fader-.*-[2-8]$/.test(k.id),
+    ).map((k) => [k.id, k.key, 'light' in k] as const),
   )('%s (%s) does what the table says, and nothing else on stage', async (id, key, light) => {
     const brings = BRINGS[id];
     await press(key);

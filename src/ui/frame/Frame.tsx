@@ -106,7 +106,7 @@ export function Frame({
           )
             return;
           event.preventDefault();
-          RUNS[k.id](tools);
+          RUNS[k.id](tools, event);
         },
       ]),
     );

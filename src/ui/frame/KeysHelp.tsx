@@ -113,7 +113,7 @@ export function KeysHelp({
       />
       <div className="grid h-[56vh] grid-cols-2 gap-x-8">
         <div className="overflow-y-auto pr-2">
-          {(['Go', 'Playback', 'Programmer', 'Show'] as const).map((group) => {
+          {(['Go', 'Playback', 'Programmer', 'Show', 'Faders'] as const).map((group) => {
             const own_ = keys.filter((k) => k.group === group);
             if (own_.length === 0) return null;
             return (

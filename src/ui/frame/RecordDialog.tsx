@@ -18,11 +18,15 @@ import {
 import { Button, Check, Choice, Dialog, Field, Tabs } from '../parts/controls';
 import { counting } from '../state/filter';
 import { useTakenCue } from '../state/taken';
-import { listShown, recordValues, type RecordFilter } from '../state/actions';
+import { ApiError } from '../state/api';
+import { edit, listShown, recordValues, tryEdit, type RecordFilter } from '../state/actions';
 import { useBook } from '../state/book';
 import { planRecord, type After } from '../state/planned';
 import { unrecordedCount, useScreen, useShow } from '../state/store';
 import { useParts } from '../state/use-parts';
+
+/** In place of a list's id. */
+const NEW_LIST = 'new';
 
 const HOW = [
   { value: 'merge', label: 'Add to it' },
@@ -60,6 +64,7 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
   const [selected, setSelected] = useState(false);
   const [without, setWithout] = useState<readonly string[]>([]);
   const [palettes, setPalettes] = useState<'palette' | 'cue'>('palette');
+  const [fader, setFader] = useState(true);
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string>();
 
@@ -104,6 +109,19 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
       palettes,
     );
   }, [parsed, up, down, listId, name, how, filter, after, palettes, existing]);
+  const isNew = listId === NEW_LIST;
+  const fresh = useMemo(() => {
+    if (!isNew || name.trim() === '' || wrongTime(up) || wrongTime(down)) return undefined;
+    const [up_s, down_s] = [seconds(up), seconds(down)];
+    const params = {
+      name: name.trim(),
+      ...(up_s === undefined ? {} : { up_s }),
+      ...(down_s === undefined ? {} : { down_s }),
+      values: recordValues(filter),
+      fader,
+    };
+    return { params, plan: tryEdit('record-list', params) };
+  }, [isNew, name, up, down, filter, fader]);
   const count = useMemo(() => recordValues(filter).length, [filter]);
 
   const between = (side: 'before' | 'after'): string | undefined => {
@@ -117,6 +135,14 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
     return free === undefined ? undefined : formatCueNumber(free);
   };
 
+  const saveList = async (): Promise<void> => {
+    if (!fresh) return;
+    setBusy(true);
+    const answer = await edit('record-list', fresh.params);
+    setBusy(false);
+    if (answer instanceof ApiError) setProblem(answer.message);
+    else onClose();
+  };
   const save = async (): Promise<void> => {
     if (!plan) return;
     setBusy(true);
@@ -162,7 +188,7 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
       <form
         onSubmit={(e) => {
           e.preventDefault();
-          void save();
+          void (isNew ? saveList() : save());
         }}
       >
         <div className="grid grid-cols-[88px_1fr_150px] gap-3">
@@ -170,13 +196,14 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
             label="Cue"
             number
             autoFocus
-            value={number}
+            value={isNew ? '1' : number}
+            disabled={isNew}
             onChange={(e) => setNumber(e.target.value)}
             onFocus={(e) => e.target.select()}
             problem={parsed === undefined ? 'Like 2, 2.5 or 10.125' : undefined}
           />
           <Field
-            label="Name"
+            label={isNew ? 'Name of the list' : 'Name'}
             value={name}
             maxLength={120}
             placeholder={existing?.name ?? ''}
@@ -187,10 +214,13 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
             label="List"
             value={listId}
             onChange={(e) => setListId(e.target.value)}
-            options={[...show.lists.values()].map((l) => ({ value: l.id, label: l.name }))}
+            options={[
+              ...[...show.lists.values()].map((l) => ({ value: l.id, label: l.name })),
+              { value: NEW_LIST, label: 'a new list …' },
+            ]}
           />
         </div>
-        <div className="mt-1.5 flex flex-wrap gap-1.5">
+        <div className={`mt-1.5 flex flex-wrap gap-1.5 ${isNew ? 'hidden' : ''}`}>
           {places.map(([label, n]) => (
             <button
               key={label}
@@ -221,11 +251,19 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
             onChange={(e) => setDown(e.target.value)}
             problem={wrongTime(down)}
           />
-          <AfterChoice
-            value={existing ? after : after === 'source' ? 'track' : after}
-            onChange={setAfter}
-            disabled={!existing}
-          />
+          {isNew ? (
+            <span className="self-end pb-1.5">
+              <Check checked={fader} onChange={setFader}>
+                Under the first free fader
+              </Check>
+            </span>
+          ) : (
+            <AfterChoice
+              value={existing ? after : after === 'source' ? 'track' : after}
+              onChange={setAfter}
+              disabled={!existing}
+            />
+          )}
         </div>
         <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-line pt-2.5">
           <Tabs
@@ -288,7 +326,16 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
           {existing && !plan?.problem && (
             <p className="text-[12.5px] text-soft">{`Cue ${number} exists${existing.name ? ` (${existing.name})` : ''}: ${how === 'over' ? 'what it sets besides goes' : how === 'remove' ? 'these are taken out of it' : 'its other values stay'}.`}</p>
           )}
-          {plan && <Others plan={plan} into={`cue ${number}`} />}
+          {isNew && (
+            <p className="text-[12.5px] leading-[18px] text-soft">
+              {fresh
+                ? 'summary' in fresh.plan
+                  ? fresh.plan.summary
+                  : fresh.plan.message
+                : 'Say what the list is called.'}
+            </p>
+          )}
+          {plan && !isNew && <Others plan={plan} into={`cue ${number}`} />}
           {plan && plan.others.length > 0 && (
             <div className="mt-1.5">
               <Pictures others={plan.others} />
@@ -306,13 +353,20 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
           <Button
             kind="strong"
             type="submit"
-            disabled={busy || !plan || plan.problem !== undefined}
+            disabled={
+              busy ||
+              (isNew ? !fresh || !('summary' in fresh.plan) : !plan || plan.problem !== undefined)
+            }
           >
-            {existing
-              ? after === 'source'
-                ? 'Update at the source'
-                : `Record into cue ${number}`
-              : `Record cue ${number}`}
+            {isNew
+              ? fader
+                ? 'Record it, under a fader'
+                : 'Record the list'
+              : existing
+                ? after === 'source'
+                  ? 'Update at the source'
+                  : `Record into cue ${number}`
+                : `Record cue ${number}`}
           </Button>
         </div>
       </form>

@@ -9,12 +9,37 @@ export interface KeyAction {
   label: string;
   /** tinykeys notation; `$mod` is Ctrl, or Cmd on a Mac. */
   key: string;
-  group: 'Go' | 'Playback' | 'Programmer' | 'Show';
+  group: 'Go' | 'Playback' | 'Faders' | 'Programmer' | 'Show';
   /** Works while a text field has the focus. */
   inFields?: boolean;
   /** Changes what is on stage, for whoever may. */
   light?: boolean;
 }
+
+const EIGHT = [1, 2, 3, 4, 5, 6, 7, 8] as const;
+
+/** For the page of faders in sight: what lies under each, and each up or down. */
+const FADER_KEYS = EIGHT.flatMap(
+  (n) =>
+    [
+      {
+        id: `fader-key-${n}`,
+        label: `The key under fader ${n} of the page`,
+        key: `F${n}`,
+        group: 'Faders',
+        inFields: true,
+        light: true,
+      },
+      {
+        id: `fader-full-${n}`,
+        label: `Fader ${n} of the page to full, or out`,
+        key: `Alt+Shift+Digit${n}`,
+        group: 'Faders',
+        inFields: true,
+        light: true,
+      },
+    ] as const,
+);
 
 export const KEYS = [
   { id: 'rig', label: 'Rig: patching', key: 'Alt+Digit1', group: 'Go', inFields: true },
@@ -71,6 +96,7 @@ export const KEYS = [
     inFields: true,
     light: true,
   },
+  ...FADER_KEYS,
   {
     id: 'hold-focus',
     label: 'Hold the selection for focus, or let it off',

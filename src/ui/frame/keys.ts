@@ -1,9 +1,12 @@
 /** What each key of the table does. */
+import type { FaderRow } from '@/core/faders/rows';
+import { FADERS_A_PAGE } from '@/core/live/thing';
 import { live, reverse, said } from '../state/actions';
 import { api } from '../state/api';
 import { notice } from '../state/messages';
 import { endLastMode } from '../state/modes';
 import { usePreferences } from '../state/preferences';
+import { useRun } from '../state/run';
 import { setTool, useStage } from '../state/stage';
 import { useScreen } from '../state/store';
 import { keyOf, sayKey, type KeyId } from './key-table';
@@ -17,7 +20,19 @@ export interface KeyTools {
   focusCommand: () => void;
 }
 
-export const RUNS: Record<KeyId, (tools: KeyTools) => void> = {
+type Run = (tools: KeyTools, event?: KeyboardEvent) => void;
+type FaderRuns = Record<Extract<KeyId, `fader-${string}`>, Run>;
+
+/** Keys of the page of faders in sight. */
+const FADER_RUNS = Object.fromEntries(
+  [1, 2, 3, 4, 5, 6, 7, 8].flatMap((n): [string, Run][] => [
+    [`fader-key-${n}`, (_, event) => faderKey(n, event)],
+    [`fader-full-${n}`, (_, event) => faderFull(n, event)],
+  ]),
+) as FaderRuns;
+
+export const RUNS: Record<KeyId, Run> = {
+  ...FADER_RUNS,
   rig: (t) => t.goTo('rig'),
   stage: (t) => t.goTo('stage'),
   book: (t) => t.goTo('book'),
@@ -56,6 +71,43 @@ export const useKeyName = (): ((id: KeyId) => string) => {
   const own = usePreferences((s) => s.keys);
   return (id) => sayKey(keyOf(id, own));
 };
+
+/** A fader by its place on the page in sight. */
+function faderAt(n: number): FaderRow | undefined {
+  const number = (useRun.getState().faderPage - 1) * FADERS_A_PAGE + n;
+  return [...useScreen.getState().show.faders.values()].find((f) => f.number === number);
+}
+
+/** So long a press lasts that is no key: a choice in the search for actions. */
+const TAP_MS = 250;
+
+/** What lies under a fader is pressed for as long as the key is down; it ends with the key, or where the window loses it. */
+function faderKey(n: number, event: KeyboardEvent | undefined): void {
+  const fader = faderAt(n);
+  if (!fader || event?.repeat) return;
+  const press = (on: boolean): void => void live({ command: 'flash', fader: fader.number, on });
+  press(true);
+  if (!event) {
+    setTimeout(() => press(false), TAP_MS);
+    return;
+  }
+  const lifted = (e: Event): void => {
+    if (e instanceof KeyboardEvent && e.code !== event.code) return;
+    window.removeEventListener('keyup', lifted, true);
+    window.removeEventListener('blur', lifted);
+    press(false);
+  };
+  window.addEventListener('keyup', lifted, true);
+  window.addEventListener('blur', lifted);
+}
+
+function faderFull(n: number, event: KeyboardEvent | undefined): void {
+  const fader = faderAt(n);
+  if (!fader || event?.repeat) return;
+  const { playback } = useScreen.getState();
+  const level = (playback.faders.find((f) => f.id === fader.id)?.level ?? 0) > 0 ? 0 : 1;
+  void live({ command: 'fader', fader: fader.number, level, take: true });
+}
 
 /** Aiming is done on the plan: the key leads there. */
 function aim({ goTo }: KeyTools): void {

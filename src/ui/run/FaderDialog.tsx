@@ -1,7 +1,14 @@
 /** What a fader holds, and how it behaves. */
 'use client';
 import { useState } from 'react';
-import { FADER_MODES, HELD_TABLES, type FaderRow } from '@/core/faders/rows';
+import { seconds, timeProblem } from '@/core/cues/clock';
+import {
+  FADER_KEYS,
+  FADER_MODES,
+  HELD_TABLES,
+  OTHERS_COME,
+  type FaderRow,
+} from '@/core/faders/rows';
 import { Button, Check, Choice, Dialog, Field } from '../parts/controls';
 import { edit, tryEdit } from '../state/actions';
 import { ApiError } from '../state/api';
@@ -22,6 +29,19 @@ const MODE_WORDS = {
   size: 'Sizes',
 } as const;
 
+const KEY_WORDS: Record<FaderRow['flash'], string> = {
+  full: 'full while it is pressed',
+  solo: 'alone, at full, while it is pressed',
+  toggle: 'up, and down again',
+  go: 'GO of the list',
+};
+type Come = (typeof OTHERS_COME)[number];
+const COME_WORDS: Record<Come, string> = {
+  raised: 'as it is raised',
+  travel: 'over its travel',
+  at: 'where it passes a level',
+};
+
 export function FaderDialog({ fader, onClose }: { fader: FaderRow | null; onClose: () => void }) {
   const show = useShow();
   const rows = (kind: Kind): { id: string; number: number; name: string }[] =>
@@ -37,13 +57,27 @@ export function FaderDialog({ fader, onClose }: { fader: FaderRow | null; onClos
   const [releases, setReleases] = useState(fader?.releasesAtZero ?? false);
   const [keeps, setKeeps] = useState(fader?.keepsThroughRelease ?? false);
   const [priority, setPriority] = useState(String(fader?.priority ?? 50));
+  const [come, setCome] = useState<Come>(fader?.others?.come ?? 'raised');
+  const [at, setAt] = useState(String(Math.round((fader?.others?.at ?? 0.5) * 100)));
+  const [own, setOwn] = useState(String(fader?.others?.time_s ?? ''));
   const [asking, setAsking] = useState(false);
   const held = rows(kind).find((r) => r.id === id);
+  const hasOthers = kind === 'look' || kind === 'palette';
+  const wrongTime = own.trim() === '' ? undefined : timeProblem(own);
+  const time_s = own.trim() === '' ? undefined : seconds(own);
+  const others = {
+    come,
+    ...(come === 'at' ? { at: Number(at) / 100 } : {}),
+    ...(come === 'travel' || time_s === undefined ? {} : { time_s }),
+  };
+  const plain = come === 'raised' && time_s === undefined;
+  const keys = FADER_KEYS.filter((k) => k !== 'go' || kind === 'list');
   const set = {
     name: name.trim() || held?.name || '',
     holds: { kind, id },
     mode,
-    flash,
+    flash: keys.includes(flash) ? flash : 'full',
+    ...(hasOthers && mode === 'proportional' && !plain ? { others } : {}),
     ...(number.trim() === '' ? {} : { number: Number(number) }),
     ...(starts && kind === 'list' ? { startsWhenRaised: true } : {}),
     ...(inTime && starts && kind === 'list' ? { inListTime: true } : {}),
@@ -126,15 +160,40 @@ export function FaderDialog({ fader, onClose }: { fader: FaderRow | null; onClos
             options={modes.map((m) => ({ value: m, label: MODE_WORDS[m] }))}
           />
           <Choice
-            label="Flash"
-            value={flash}
+            label="The key under it"
+            value={keys.includes(flash) ? flash : 'full'}
             onChange={(e) => setFlash(e.target.value as FaderRow['flash'])}
-            options={[
-              { value: 'full', label: 'to full while pressed' },
-              { value: 'solo', label: 'alone, at full, while pressed' },
-            ]}
+            options={keys.map((k) => ({ value: k, label: KEY_WORDS[k] }))}
           />
         </div>
+        {hasOthers && mode === 'proportional' && (
+          <div className="mt-3 grid grid-cols-[1fr_72px_88px] items-end gap-3">
+            <Choice
+              label="Colour, position and beam come"
+              value={come}
+              onChange={(e) => setCome(e.target.value as Come)}
+              options={OTHERS_COME.map((c) => ({ value: c, label: COME_WORDS[c] }))}
+            />
+            {come === 'at' && (
+              <Field
+                label="At, percent"
+                number
+                value={at}
+                onChange={(e) => setAt(e.target.value)}
+              />
+            )}
+            {come !== 'travel' && (
+              <Field
+                label="In, seconds"
+                number
+                value={own}
+                placeholder="0"
+                onChange={(e) => setOwn(e.target.value)}
+                problem={wrongTime}
+              />
+            )}
+          </div>
+        )}
         <div className="mt-2 flex flex-wrap gap-x-5">
           {kind === 'list' && (
             <>
@@ -178,7 +237,11 @@ export function FaderDialog({ fader, onClose }: { fader: FaderRow | null; onClos
             <Button kind="quiet" onClick={onClose}>
               Not now
             </Button>
-            <Button kind="strong" type="submit" disabled={!('summary' in plan)}>
+            <Button
+              kind="strong"
+              type="submit"
+              disabled={!('summary' in plan) || wrongTime !== undefined}
+            >
               {fader ? 'Change it' : 'Make it'}
             </Button>
           </span>

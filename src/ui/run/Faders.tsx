@@ -3,6 +3,7 @@
 import { boardOver } from '@/core/live/boards';
 import { FADERS_A_PAGE } from '@/core/live/thing';
 import {
+  ChevronDown,
   ChevronLeft,
   ChevronRight,
   MoonStar,
@@ -15,13 +16,19 @@ import {
   Gauge,
   MoveVertical,
 } from 'lucide-react';
-import { useRef, useState, type ReactNode } from 'react';
+import { DropdownMenu } from 'radix-ui';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import type { FaderRow } from '@/core/faders/rows';
+import { MENU, MENU_ITEM } from '../parts/menu';
+import { Rename } from '../parts/Rename';
+import { KEYS, keyOf, sayKey } from '../frame/key-table';
+import { usePreferences } from '../state/preferences';
+import { sayPages, screensOf } from './fader-pages';
 import { RowMenu } from '../parts/RowMenu';
 import { useBox } from '../parts/use-box';
 import { useDrag } from '../parts/use-drag';
 import { useFader } from '../parts/use-fader';
-import { live, streamCommand } from '../state/actions';
+import { edit, live, streamCommand } from '../state/actions';
 import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
 import { useRun } from '../state/run';
 import { FaderDialog } from './FaderDialog';
@@ -210,6 +217,64 @@ function sayFader(f: FaderRow, level: number, real: number, waiting: boolean): s
     : `${f.name} ${pct(level)}`;
 }
 
+const KEY_SAYS: Record<FaderRow['flash'], { does: string; title: string; short?: string }> = {
+  full: { does: 'Flash', title: 'Full while pressed' },
+  solo: { does: 'Flash', title: 'Alone at full while pressed', short: 'solo' },
+  toggle: { does: 'Full, or out:', title: 'To full, and out again', short: 'on/off' },
+  go: { does: 'GO of', title: 'The next cue of its list', short: 'Go' },
+};
+
+/** The key on the keyboard that presses what lies under a fader, while its page is the one for keys. */
+function keyOfFader({ number }: FaderRow, page: number): string | undefined {
+  const n = number - (page - 1) * FADERS_A_PAGE;
+  const id = KEYS.find((k) => k.id === `fader-key-${n}`)?.id;
+  return id && sayKey(keyOf(id, usePreferences.getState().keys));
+}
+
+/** Which pages are in sight, by their names; another, and what this one is called. */
+function PagesMenu({
+  says,
+  screens,
+  at,
+  onTurn,
+  onName,
+}: {
+  says: string;
+  screens: readonly string[];
+  at: number;
+  onTurn: (to: number) => void;
+  onName: (() => void) | undefined;
+}) {
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger
+        aria-label={`Pages of faders: ${says}`}
+        className="ml-2 flex h-6 min-w-0 items-center gap-1 rounded px-1.5 text-[12px] text-soft hover:bg-raised"
+      >
+        <span className="truncate">{says}</span> <ChevronDown size={12} className="flex-none" />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="start" className={MENU}>
+          {screens.map((s, i) => (
+            <DropdownMenu.Item key={s} className={MENU_ITEM} onSelect={() => onTurn(i)}>
+              {s}
+              {i === at ? ' ·' : ''}
+            </DropdownMenu.Item>
+          ))}
+          <DropdownMenu.Separator className="my-1 h-px bg-line" />
+          <DropdownMenu.Item
+            disabled={!onName}
+            className={MENU_ITEM}
+            onSelect={() => onName && setTimeout(onName)}
+          >
+            {onName ? 'Name this page …' : 'Name this page … (open the lock first)'}
+          </DropdownMenu.Item>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
 export function Faders() {
   const show = useShow();
   const { playback, you, connection } = useParts(useScreen, 'playback', 'you', 'connection');
@@ -245,12 +310,20 @@ export function Faders() {
   const box = useRef<HTMLDivElement>(null);
   const { width: room } = useBox(box);
   const all = room === 0 ? strips.length : Math.max(1, Math.floor(room / NARROWEST_PX));
-  const each =
-    strips.length <= all ? Math.max(1, strips.length) : Math.max(1, Math.floor(room / EASY_PX));
-  const pages = Math.max(1, Math.ceil(strips.length / each));
+  const each = strips.length <= all ? all : Math.max(1, Math.floor(room / EASY_PX));
+  const screens = screensOf(
+    strips.map((s) => ({ ...s, number: s.row.number })),
+    Math.max(1, each),
+  );
+  const pages = Math.max(1, screens.length);
   const [turned, setTurned] = useState(0);
   const page = Math.min(turned, pages - 1);
-  const shown = strips.slice(page * each, (page + 1) * each);
+  const shown = screens[page]?.faders ?? [];
+  const inSight = screens[page]?.pages ?? [1];
+  const [keyed = 1] = inSight;
+  useEffect(() => useRun.setState({ faderPage: keyed }), [keyed]);
+  const names = show.settings.get('show')?.faderPages;
+  const [naming, setNaming] = useState(false);
   // The first that is somebody else's: faders of one view may be of two pages.
   const board = shown
     .flatMap(
@@ -276,7 +349,16 @@ export function Faders() {
       className="flex min-h-0 flex-1 flex-col border-t border-line px-2.5 pt-2 pb-1.5"
     >
       <header className="flex h-6 items-center justify-between">
-        <h2 className="cap">Faders</h2>
+        <h2 className="cap flex-none">Faders</h2>
+        {rows.length > 0 && (
+          <PagesMenu
+            says={sayPages(inSight, names)}
+            screens={screens.map((s) => sayPages(s.pages, names))}
+            at={page}
+            onTurn={setTurned}
+            onName={opened ? () => setNaming(true) : undefined}
+          />
+        )}
         {board && (
           <span className="ml-2 truncate text-[12px] text-muted">{board.name} plays them</span>
         )}
@@ -292,7 +374,7 @@ export function Faders() {
               <ChevronLeft size={15} />
             </button>
             <span className="num whitespace-nowrap">
-              {page * each + 1}–{page * each + shown.length} of {strips.length}
+              {page + 1} of {pages}
             </span>
             <button
               type="button"
@@ -329,7 +411,10 @@ export function Faders() {
             </p>
           )}
           {shown.map(({ row, strip }, i) => {
-            const flashes = row.mode === 'proportional' && row.holds.kind !== 'effect';
+            const flashes =
+              row.flash === 'toggle' ||
+              (row.mode === 'proportional' && row.holds.kind !== 'effect');
+            const key = keyOfFader(row, keyed);
             return (
               <RowMenu
                 key={strip.key}
@@ -383,17 +468,13 @@ export function Faders() {
                   <Flash
                     fader={row.number}
                     disabled={!playing || !flashes}
-                    aria-label={`Flash ${row.name}${row.flash === 'solo' ? ', alone' : ''}`}
+                    aria-label={`${KEY_SAYS[row.flash].does} ${row.name}${row.flash === 'solo' ? ', alone' : ''}`}
                     title={
-                      flashes
-                        ? row.flash === 'solo'
-                          ? 'Alone at full while pressed'
-                          : 'Full while pressed'
-                        : undefined
+                      flashes ? `${KEY_SAYS[row.flash].title}${key ? ` (${key})` : ''}` : undefined
                     }
                     className={`h-9 w-[calc(100%-3px)] rounded-md text-[11px] ${!flashes ? 'invisible' : strip.flashing ? 'bg-lime text-lime-ink' : 'bg-raised text-muted hover:bg-lift'}`}
                   >
-                    {row.flash === 'solo' ? 'solo' : row.number}
+                    {KEY_SAYS[row.flash].short ?? row.number}
                   </Flash>
                   {opened && (
                     <button
@@ -437,6 +518,15 @@ export function Faders() {
           {opened && <span className="h-7" />}
         </div>
       </div>
+      {naming && (
+        <Rename
+          title={`Name of faders ${(keyed - 1) * FADERS_A_PAGE + 1} to ${keyed * FADERS_A_PAGE}`}
+          name={names?.[String(keyed)] ?? ''}
+          empty
+          onSave={(name) => void edit('name-fader-page', { page: keyed, name })}
+          onClose={() => setNaming(false)}
+        />
+      )}
       {editing && (
         <FaderDialog fader={editing === 'new' ? null : editing} onClose={() => setEditing(null)} />
       )}

@@ -12,6 +12,8 @@ interface RunState {
   goKey: string | null;
   /** The place that is open. */
   place: string;
+  /** The page of faders that keys are for: the first of those in sight. */
+  faderPage: number;
 }
 
 const SOUND = 'wingman-run-sound';
@@ -22,6 +24,7 @@ export const useRun = create<RunState>(() => ({
   sound: keep.getItem(SOUND) === 'on',
   goKey: keep.getItem(GO_KEY),
   place: '',
+  faderPage: 1,
 }));
 
 export function setSound(on: boolean): void {

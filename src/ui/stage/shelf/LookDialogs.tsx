@@ -10,7 +10,7 @@ import { membersOf } from '@/core/groups/members';
 import { attributeInfo } from '@/core/rig/attributes';
 import type { LookItem, LookRow } from '@/core/looks/rows';
 import type { Show } from '@/core/show/show';
-import { Button, Choice, Dialog, Field, IconButton } from '../../parts/controls';
+import { Button, Check, Choice, Dialog, Field, IconButton } from '../../parts/controls';
 import { edit, heldValues, tryEdit } from '../../state/actions';
 import { mayEdit, useScreen, useShow } from '../../state/store';
 import { Consequences } from './Consequences';
@@ -61,6 +61,7 @@ export function RecordLook({ onClose }: { onClose: () => void }) {
   const show = useShow();
   const values = useScreen((s) => s.values);
   const [name, setName] = useState('');
+  const [fader, setFader] = useState(false);
   const parts = useMemo(() => {
     void values;
     return lines(show, itemsFrom(show, heldValues()));
@@ -81,6 +82,7 @@ export function RecordLook({ onClose }: { onClose: () => void }) {
             e.preventDefault();
             void edit('record-look', {
               values: heldValues(),
+              fader,
               ...(name.trim() ? { name: name.trim() } : {}),
             }).then((a) => 'seq' in a && onClose());
           }}
@@ -99,7 +101,10 @@ export function RecordLook({ onClose }: { onClose: () => void }) {
               </li>
             ))}
           </ul>
-          <div className="mt-4 flex justify-end">
+          <div className="mt-4 flex items-center justify-between">
+            <Check checked={fader} onChange={setFader}>
+              Under the first free fader
+            </Check>
             <Button kind="strong" type="submit">
               Record look
             </Button>

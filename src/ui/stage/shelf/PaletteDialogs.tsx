@@ -240,46 +240,6 @@ export function DeletePalette({ palette, onClose }: { palette: PaletteRow; onClo
 }
 
 /** One line to name something. */
-export function Rename({
-  title,
-  of,
-  name,
-  onSave,
-  onClose,
-}: {
-  title: string;
-  of?: string;
-  name: string;
-  onSave: (name: string) => void;
-  onClose: () => void;
-}) {
-  const [text, setText] = useState(name);
-  return (
-    <Dialog of={of} open onOpenChange={(o) => !o && onClose()} title={title} width="w-[360px]">
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
-          if (text.trim()) onSave(text.trim());
-          onClose();
-        }}
-      >
-        <Field
-          label="Name"
-          autoFocus
-          value={text}
-          maxLength={120}
-          onChange={(e) => setText(e.target.value)}
-        />
-        <div className="mt-4 flex justify-end">
-          <Button kind="strong" type="submit" disabled={!text.trim()}>
-            Save
-          </Button>
-        </div>
-      </form>
-    </Dialog>
-  );
-}
-
 export function Uses({
   title,
   uses,

@@ -11,7 +11,8 @@ import type { Shelf as ShelfName } from '../../state/stage';
 import { useShow } from '../../state/store';
 import { PlayTime } from './playing';
 import { DeleteLook, LookEditor, RecordLook } from './LookDialogs';
-import { DeletePalette, RecordPalette, Rename, UpdatePalette, Uses } from './PaletteDialogs';
+import { Rename } from '../../parts/Rename';
+import { DeletePalette, RecordPalette, UpdatePalette, Uses } from './PaletteDialogs';
 
 export type Doing =
   | { do: 'record' }
