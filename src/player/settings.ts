@@ -184,7 +184,7 @@ export function fan(hands: Hands, fixtures: readonly FixtureRow[], c: CommandOf<
       { stops: 'One of the two.' },
     );
   const through = c.stops ? fanThrough(able.length, c.stops, c) : undefined;
-  const offsets = fanOffsets(able.length, c.by ?? 0, c.pivot, c.curve);
+  const offsets = fanOffsets(able.length, c.by ?? 0, c.pivot, c.curve, c);
   const values = able.flatMap((fixture, i) => {
     const mode = modeOf(hands.show, fixture);
     return ownAttributes(hands.show, fixture, c.attribute).map((attribute): Putting => {

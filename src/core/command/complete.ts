@@ -34,6 +34,8 @@ const WORDS = [
   'middle',
   'last',
   'mirrored',
+  'together',
+  'again',
   'curve',
   'time',
   'delay',

@@ -4,7 +4,7 @@ import { plural } from '../words.ts';
 import type { LiveCommand } from '../live/commands.ts';
 import { modeOf } from '../fixtures/points.ts';
 import { attributeInfo, findAttribute, spreadOverCells } from '../rig/attributes.ts';
-import { CURVES, PIVOTS, type Curve, type Pivot } from '../select/fan.ts';
+import { CURVES, PIVOTS, type Curve, type Grouping, type Pivot } from '../select/fan.ts';
 import type { Channel } from '../types/rows.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
 import { Complaint, THRU, type Reader } from './reader.ts';
@@ -95,7 +95,7 @@ interface Times {
   fade_s?: number;
   delay_s?: number;
   /** Times that are spread over the fixtures. */
-  fans: { what: 'fade' | 'delay'; stops: number[] }[];
+  fans: { what: 'fade' | 'delay'; stops: number[]; shape: ReturnType<typeof shape> }[];
   says: string;
 }
 
@@ -119,15 +119,36 @@ function times(r: Reader): Times {
         : stops.length > 1 || (stops[0] ?? 0) > 0
           ? ` after ${text}`
           : '';
-    if (stops.length > 1) t.fans.push({ what, stops });
-    else if (what === 'fade') t.fade_s = stops[0] ?? 0;
+    if (stops.length > 1) {
+      const how = shape(r);
+      t.says += how.says;
+      t.fans.push({ what, stops, shape: how });
+    } else if (what === 'fade') t.fade_s = stops[0] ?? 0;
     else t.delay_s = stops[0] ?? 0;
   }
 }
 
-/** `mirrored`, `curve s`, `from first`. */
-function shape(r: Reader): { mirrored?: boolean; curve?: Curve; pivot?: Pivot; says: string } {
-  const found: { mirrored?: boolean; curve?: Curve; pivot?: Pivot; says: string } = { says: '' };
+interface SaidShape extends Grouping {
+  mirrored?: boolean;
+  curve?: Curve;
+  pivot?: Pivot;
+  says: string;
+}
+
+const shaped = (
+  { mirrored = false, curve = 'even', pivot, together, again }: SaidShape,
+  from: Pivot,
+) => ({
+  pivot: pivot ?? from,
+  curve,
+  mirrored,
+  ...(together === undefined ? {} : { together }),
+  ...(again === undefined ? {} : { again }),
+});
+
+/** `mirrored`, `curve s`, `from first`, `together 2`, `again 4`. */
+function shape(r: Reader): SaidShape {
+  const found: SaidShape = { says: '' };
   for (;;) {
     if (r.takeKey('mirrored', 'mirror')) {
       found.mirrored = true;
@@ -140,6 +161,14 @@ function shape(r: Reader): { mirrored?: boolean; curve?: Curve; pivot?: Pivot; s
         throw new Complaint(`A curve is one of ${CURVES.join(', ')}.`, word ?? r.previous());
       found.curve = curve;
       found.says += `, curve ${curve}`;
+    } else if (r.takeKey('together')) {
+      found.together = r.whole('how many neighbours go together');
+      found.says += `, ${found.together} together`;
+    } else if (r.takeKey('again')) {
+      r.takeKey('after');
+      found.again = r.whole('after how many it begins again');
+      if (found.again < 2) throw new Complaint('It begins again after at least two.', r.previous());
+      found.says += `, again after ${found.again}`;
     } else if (r.takeKey('from')) {
       r.takeKey('the');
       const word = r.next();
@@ -200,9 +229,7 @@ export function setting(r: Reader, ids: readonly string[], typed: boolean): Set_
       attribute,
       what: f.what,
       stops: f.stops,
-      pivot: 'middle',
-      curve: 'even',
-      mirrored: false,
+      ...shaped(f.shape, 'first'),
     }));
     return {
       command: timed,
@@ -222,8 +249,7 @@ export function setting(r: Reader, ids: readonly string[], typed: boolean): Set_
         attribute,
         what: 'value',
         by: by.value,
-        pivot: s.pivot ?? 'middle',
-        curve: s.curve ?? 'even',
+        ...shaped(s, 'middle'),
         mirrored: false,
       },
       `fanned by ${by.says}${s.says}`,
@@ -271,9 +297,7 @@ export function setting(r: Reader, ids: readonly string[], typed: boolean): Set_
         attribute,
         what: 'value',
         stops: stops.map((x) => x.value),
-        pivot: s.pivot ?? 'first',
-        curve: s.curve ?? 'even',
-        mirrored: s.mirrored ?? false,
+        ...shaped(s, 'first'),
       },
       `${stops.map((x) => x.says).join(' to ')}${s.says}`,
     );

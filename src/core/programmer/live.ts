@@ -72,6 +72,10 @@ export const fan = defineLive({
     pivot: z.enum(PIVOTS).default('middle'),
     curve: z.enum(CURVES).default('even'),
     mirrored: z.boolean().default(false),
+    /** So many neighbours take the same. */
+    together: z.number().int().min(1).max(1000).optional(),
+    /** The same again after so many. */
+    again: z.number().int().min(2, 'It begins again after at least two.').max(1000).optional(),
     fade_s: Time.optional(),
     delay_s: Time.optional(),
   },

@@ -11,6 +11,20 @@ const bend = (curve: Curve, t: number): number =>
   curve === 'in' ? t * t : curve === 'out' ? t * (2 - t) : curve === 's' ? t * t * (3 - 2 * t) : t;
 const place = (i: number, n: number): number => (n === 1 ? 0 : i / (n - 1));
 
+/** How units stand in groups: so many neighbours together, the same again after so many. Both 0 or absent: each by itself. */
+export interface Grouping {
+  together?: number | undefined;
+  again?: number | undefined;
+}
+
+/** Where each of `count` units is on the way, 0…1. */
+function places(count: number, { together = 0, again = 0 }: Grouping): number[] {
+  const round = again > 0 ? Math.min(again, count) : count;
+  const step = Math.max(1, together);
+  const steps = Math.ceil(round / step);
+  return Array.from({ length: count }, (_, i) => place(Math.floor((i % round) / step), steps));
+}
+
 /** How far along the way from the first stop to the last a unit is: the curve begins at the pivot and goes out from it. */
 function along(t: number, pivot: Pivot, curve: Curve): number {
   switch (pivot) {
@@ -37,10 +51,11 @@ export function fanThrough(
     mirrored = false,
     curve = 'even',
     pivot = 'first',
-  }: { mirrored?: boolean; curve?: Curve; pivot?: Pivot } = {},
+    ...groups
+  }: { mirrored?: boolean; curve?: Curve; pivot?: Pivot } & Grouping = {},
 ): number[] {
-  return Array.from({ length: count }, (_, i) => {
-    const at = along(place(i, count), mirrored ? 'mirrored' : pivot, curve) * (stops.length - 1);
+  return places(count, groups).map((t) => {
+    const at = along(t, mirrored ? 'mirrored' : pivot, curve) * (stops.length - 1);
     const k = Math.min(stops.length - 2, Math.floor(at));
     const a = stops[Math.max(0, k)] ?? 0;
     return k < 0 ? a : a + ((stops[k + 1] ?? a) - a) * (at - k);
@@ -53,10 +68,10 @@ export function fanOffsets(
   by: number,
   pivot: Pivot = 'middle',
   curve: Curve = 'even',
+  groups: Grouping = {},
 ): number[] {
   const signed = (t: number): number => Math.sign(t) * bend(curve, Math.abs(t));
-  return Array.from({ length: count }, (_, i) => {
-    const t = place(i, count);
+  return places(count, groups).map((t) => {
     const w =
       pivot === 'first'
         ? signed(t)

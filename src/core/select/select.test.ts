@@ -119,3 +119,27 @@ describe('fans', () => {
     );
   });
 });
+
+describe('fans in groups', () => {
+  const through = (groups: object, n = 6): number[] =>
+    fanThrough(n, [0, 100], { ...groups }).map(Math.round);
+  test('neighbours together take the same', () => {
+    expect(through({ together: 2 })).toEqual([0, 0, 50, 50, 100, 100]);
+    expect(through({ together: 4 })).toEqual([0, 0, 0, 0, 100, 100]);
+  });
+  test('the same again after so many', () => {
+    expect(through({ again: 3 })).toEqual([0, 50, 100, 0, 50, 100]);
+    expect(through({ again: 4 })).toEqual([0, 33, 67, 100, 0, 33]);
+  });
+  test('both: pairs, the same again after four', () => {
+    expect(through({ again: 4, together: 2 }, 8)).toEqual([0, 0, 100, 100, 0, 0, 100, 100]);
+  });
+  test('more than there are is all of them', () => {
+    expect(through({ again: 40 }, 3)).toEqual([0, 50, 100]);
+    expect(through({ together: 40 }, 3)).toEqual([0, 0, 0]);
+  });
+  test('what each is moved by goes by groups alike', () => {
+    expect(fanOffsets(4, 10, 'middle', 'even', { together: 2 })).toEqual([-10, -10, 10, 10]);
+    expect(fanOffsets(4, 10, 'first', 'even', { again: 2 })).toEqual([0, 10, 0, 10]);
+  });
+});

@@ -1,12 +1,23 @@
 /** How a fan goes: from where, along which curve, and what that makes of each unit, drawn while it is chosen. */
 'use client';
 import { CURVES, fanThrough, PIVOTS, type Curve, type Pivot } from '@/core/select/fan';
-import { Choice } from '../../parts/controls';
+import { Choice, Field } from '../../parts/controls';
 
 export interface Shape {
   pivot: Pivot;
   curve: Curve;
+  /** So many neighbours take the same; the same again after so many. Empty: each by itself. */
+  together?: number;
+  again?: number;
 }
+
+/** As a command says it. */
+export const shapeOf = ({ pivot, curve, together, again }: Shape) => ({
+  pivot,
+  curve,
+  ...(together === undefined ? {} : { together }),
+  ...(again === undefined ? {} : { again }),
+});
 
 export const EVEN: Shape = { pivot: 'first', curve: 'even' };
 
@@ -25,9 +36,9 @@ const CURVE_WORDS: Record<Curve, string> = {
 
 const [W, H, PAD] = [248, 44, 6];
 
-/** Each unit as a dot at its value. @param stops from and to; not drawn while they are not two numbers */
-function Graph({ count, stops, shape }: { count: number; stops: number[]; shape: Shape }) {
-  const values = fanThrough(count, stops, { ...shape, mirrored: shape.pivot === 'mirrored' });
+/** Each unit as a dot at its value. */
+export function Graph({ values }: { values: readonly number[] }) {
+  const count = values.length;
   const low = Math.min(...values);
   const span = Math.max(...values) - low || 1;
   const at = (v: number, i: number): { x: number; y: number } => ({
@@ -55,6 +66,16 @@ function Graph({ count, stops, shape }: { count: number; stops: number[]; shape:
   );
 }
 
+/** @param least below it, and for what is no number, it is as if nothing was said */
+function withNumber(shape: Shape, field: 'together' | 'again', text: string, least: number): Shape {
+  const { [field]: was, ...others } = shape;
+  void was;
+  const n = Math.round(Number(text));
+  return text.trim() === '' || !Number.isFinite(n) || n < least || n > 1000
+    ? others
+    : { ...others, [field]: n };
+}
+
 export function FanShape({
   count,
   stops,
@@ -80,9 +101,25 @@ export function FanShape({
         onChange={(e) => onChange({ ...shape, curve: e.target.value as Curve })}
         options={CURVES.map((value) => ({ value, label: CURVE_WORDS[value] }))}
       />
+      <Field
+        label="Neighbours together"
+        number
+        placeholder="1"
+        value={shape.together ?? ''}
+        onChange={(e) => onChange(withNumber(shape, 'together', e.target.value, 1))}
+      />
+      <Field
+        label="The same again after"
+        number
+        placeholder="never"
+        value={shape.again ?? ''}
+        onChange={(e) => onChange(withNumber(shape, 'again', e.target.value, 2))}
+      />
       {stops.length > 1 && stops.every(Number.isFinite) && (
         <div className="col-span-full">
-          <Graph count={count} stops={stops} shape={shape} />
+          <Graph
+            values={fanThrough(count, stops, { ...shape, mirrored: shape.pivot === 'mirrored' })}
+          />
         </div>
       )}
     </>

@@ -10,8 +10,8 @@ import { fieldKeys } from '../../parts/field-keys';
 import { useDrag } from '../../parts/use-drag';
 import { said, streamCommand } from '../../state/actions';
 import { useScreen } from '../../state/store';
-import { usePending, type Chosen } from './chosen';
-import { EVEN, FanShape, type Shape } from './FanShape';
+import { useEach, usePending, type Chosen } from './chosen';
+import { EVEN, FanShape, Graph, shapeOf, type Shape } from './FanShape';
 
 const PANEL = 'z-40 w-72 rounded-lg bg-panel p-3 shadow-pop';
 
@@ -69,7 +69,8 @@ export function FanButton({
   const [open, setOpen] = useState(false);
   const [stops, setStops] = useState(['', '']);
   const [shape, setShape] = useState<Shape>({ pivot: 'middle', curve: 'even' });
-  const { pivot, curve } = shape;
+  const [spreading, setSpreading] = useState(false);
+  const { pivot } = shape;
   const { unit } = attributeInfo(attribute);
   const few = chosen.length < 2;
   const drag = useDrag<{ x: number; moved: boolean }>({
@@ -79,17 +80,20 @@ export function FanButton({
       const by = (e.clientX - from.x) * (unit === '°' ? 0.25 : 0.5);
       from.x = e.clientX;
       from.moved = true;
+      setSpreading(true);
       streamCommand(`fan-${attribute}-${performance.now()}`, {
         command: 'fan',
         attribute,
         what: 'value',
         by,
-        pivot,
-        curve,
+        ...shapeOf(shape),
         mirrored: false,
       });
     },
-    end: (from, torn) => !from.moved && !torn && setOpen(true),
+    end: (from, torn) => {
+      setSpreading(false);
+      if (!from.moved && !torn) setOpen(true);
+    },
   });
   const numbers = stops.map((s) => Number(s.replace(',', '.')));
   const ready = stops.every((s) => s.trim() !== '') && numbers.every(Number.isFinite);
@@ -112,6 +116,7 @@ export function FanButton({
           <FanMark />
         </button>
       </Popover.Anchor>
+      {spreading && <Spreading attribute={attribute} chosen={chosen} />}
       <Popover.Portal>
         <Popover.Content align="end" sideOffset={4} className={PANEL} aria-label={`Fan ${label}`}>
           <form
@@ -122,8 +127,7 @@ export function FanButton({
                 attribute,
                 what: 'value',
                 stops: numbers,
-                pivot,
-                curve,
+                ...shapeOf(shape),
                 mirrored: pivot === 'mirrored',
               }).then((r) => r.ok && setOpen(false));
             }}
@@ -158,6 +162,20 @@ export function FanButton({
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
+  );
+}
+
+/** Where each unit is while a fan is dragged. */
+function Spreading({ attribute, chosen }: { attribute: string; chosen: readonly Chosen[] }) {
+  const values = useEach(chosen, attribute);
+  return (
+    <div
+      role="status"
+      aria-label="As it is spread"
+      className="pointer-events-none absolute right-3 z-30 mt-16 w-[248px] rounded-lg bg-panel p-2 shadow-pop"
+    >
+      <Graph values={values} />
+    </div>
   );
 }
 
@@ -351,7 +369,7 @@ function spreadTimes(
   attributes: readonly string[],
   what: 'fade' | 'delay',
   stops: number[],
-  { pivot, curve }: Shape,
+  shape: Shape,
 ): void {
   for (const attribute of new Set(attributes))
     void said({
@@ -359,8 +377,7 @@ function spreadTimes(
       attribute,
       what,
       stops,
-      pivot,
-      curve,
-      mirrored: pivot === 'mirrored',
+      ...shapeOf(shape),
+      mirrored: shape.pivot === 'mirrored',
     });
 }

@@ -67,6 +67,21 @@ export interface Range {
   channel: Channel | undefined;
 }
 
+/** What an attribute of a unit is called on it: itself, or that of its first cell. */
+const ownOf = (c: Chosen, attribute: string): string =>
+  c.attributes.includes(attribute)
+    ? attribute
+    : (c.attributes.find((a) => baseOf(a) === attribute) ?? attribute);
+
+/** Each unit of the selection, in its order: where an attribute of it is, in its unit. */
+export function useEach(chosen: readonly Chosen[], attribute: string): number[] {
+  const at = useLevels();
+  return chosen.map((c) => {
+    const own = ownOf(c, attribute);
+    return unitOfLevel(own, channelOf(c, own), at(c.fixture.id, own));
+  });
+}
+
 /** Lowest and highest of an attribute over the selection, in its unit. */
 export function useRange(chosen: readonly Chosen[], attribute: string): Range {
   const at = useLevels();
@@ -81,9 +96,7 @@ export function useRange(chosen: readonly Chosen[], attribute: string): Range {
   );
   let [low, high, lowLevel, level] = [Infinity, -Infinity, 1, 0];
   for (const c of able) {
-    const own = c.attributes.includes(attribute)
-      ? attribute
-      : (c.attributes.find((a) => baseOf(a) === attribute) ?? attribute);
+    const own = ownOf(c, attribute);
     const now = at(c.fixture.id, own);
     const value = unitOfLevel(own, channelOf(c, own), now);
     low = Math.min(low, value);
