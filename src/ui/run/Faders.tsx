@@ -249,7 +249,7 @@ function PagesMenu({
     <DropdownMenu.Root>
       <DropdownMenu.Trigger
         aria-label={`Pages of faders: ${says}`}
-        className="ml-2 flex h-6 min-w-0 items-center gap-1 rounded px-1.5 text-[12px] text-soft hover:bg-raised"
+        className="mr-auto ml-1 flex h-6 min-w-0 items-center gap-1 rounded px-1.5 text-[12px] text-soft hover:bg-raised"
       >
         <span className="truncate">{says}</span> <ChevronDown size={12} className="flex-none" />
       </DropdownMenu.Trigger>

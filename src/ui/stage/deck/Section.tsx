@@ -69,18 +69,21 @@ export function FanButton({
   const [open, setOpen] = useState(false);
   const [stops, setStops] = useState(['', '']);
   const [shape, setShape] = useState<Shape>({ pivot: 'middle', curve: 'even' });
-  const [spreading, setSpreading] = useState(false);
+  const [spreading, setSpreading] = useState<DOMRect | null>(null);
   const { pivot } = shape;
   const { unit } = attributeInfo(attribute);
   const few = chosen.length < 2;
-  const drag = useDrag<{ x: number; moved: boolean }>({
-    begin: (e) => (disabled || few ? null : { x: e.clientX, moved: false }),
+  const drag = useDrag<{ x: number; moved: boolean; at: DOMRect }>({
+    begin: (e) =>
+      disabled || few
+        ? null
+        : { x: e.clientX, moved: false, at: e.currentTarget.getBoundingClientRect() },
     move: (from, e) => {
       if (Math.abs(e.clientX - from.x) < (from.moved ? 1 : 4)) return;
       const by = (e.clientX - from.x) * (unit === '°' ? 0.25 : 0.5);
       from.x = e.clientX;
       from.moved = true;
-      setSpreading(true);
+      setSpreading(from.at);
       streamCommand(`fan-${attribute}-${performance.now()}`, {
         command: 'fan',
         attribute,
@@ -91,7 +94,7 @@ export function FanButton({
       });
     },
     end: (from, torn) => {
-      setSpreading(false);
+      setSpreading(null);
       if (!from.moved && !torn) setOpen(true);
     },
   });
@@ -116,7 +119,7 @@ export function FanButton({
           <FanMark />
         </button>
       </Popover.Anchor>
-      {spreading && <Spreading attribute={attribute} chosen={chosen} />}
+      {spreading && <Spreading attribute={attribute} chosen={chosen} over={spreading} />}
       <Popover.Portal>
         <Popover.Content align="end" sideOffset={4} className={PANEL} aria-label={`Fan ${label}`}>
           <form
@@ -166,13 +169,23 @@ export function FanButton({
 }
 
 /** Where each unit is while a fan is dragged. */
-function Spreading({ attribute, chosen }: { attribute: string; chosen: readonly Chosen[] }) {
+function Spreading({
+  attribute,
+  chosen,
+  over,
+}: {
+  attribute: string;
+  chosen: readonly Chosen[];
+  /** What is dragged: the drawing stands above it, and covers no number. */
+  over: DOMRect;
+}) {
   const values = useEach(chosen, attribute);
   return (
     <div
       role="status"
       aria-label="As it is spread"
-      className="pointer-events-none absolute right-3 z-30 mt-16 w-[248px] rounded-lg bg-panel p-2 shadow-pop"
+      className="pointer-events-none fixed z-30 w-[248px] rounded-lg bg-panel p-2 shadow-pop"
+      style={{ right: window.innerWidth - over.right, bottom: window.innerHeight - over.top + 6 }}
     >
       <Graph values={values} />
     </div>
