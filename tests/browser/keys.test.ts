@@ -269,14 +269,14 @@ test('a key is found by a word, given to something else, kept with the person, a
     await screen.says('[role=dialog] [role=alert]', why);
   }
   await (await chip()).click();
-  await screen.driver.actions().sendKeys(Key.F2).perform();
-  await until(async () => (await (await chip()).getText()) === 'F2');
+  await screen.driver.actions().sendKeys(Key.INSERT).perform();
+  await until(async () => (await (await chip()).getText()) === 'Insert');
   await screen.driver.actions().sendKeys(Key.ESCAPE).perform();
   await until(async () => (await screen.count('[role=dialog]')) === 0);
   await screen.command('9');
-  await press('F2');
+  await press('Insert');
   await until(async () => (await lit(9)) === 1);
-  await press('F2');
+  await press('Insert');
   await until(async () => (await lit(9)) < 1);
   await press('Alt+KeyH');
   await still();
@@ -285,7 +285,7 @@ test('a key is found by a word, given to something else, kept with the person, a
   await screen.says('[data-testid=air]', /On air/);
   await screen.command('9');
   await until(async () => {
-    await press('F2');
+    await press('Insert');
     await still();
     return (await modes()).includes('highlight');
   });
