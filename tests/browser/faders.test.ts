@@ -228,7 +228,7 @@ test('a tile plays by itself on its units, is seen in Run, and lets go; the prog
 
 test('a guarded unit stays where it is through a cue; a hand moves it; let off it goes along', async () => {
   await edit('record-cue', {
-    listId: (await rows()).lists[0]?.id,
+    listId: (await rows()).lists.find((l) => l.number === 1)?.id,
     number: 1000,
     up_s: 0,
     values: (await rows()).fixtures

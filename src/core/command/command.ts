@@ -11,7 +11,7 @@ import { fixturesOfLook } from '../looks/resolve.ts';
 import { findAttribute } from '../rig/attributes.ts';
 import { LIMITS } from '../show/fields.ts';
 import type { Intent } from './intent.ts';
-import { aboutPlaying, cues, say as sayCues } from './playing.ts';
+import { aboutPlaying, cues, nothingToPlay, playedThing, say as sayCues } from './playing.ts';
 import { patching, RIG_VERBS, rigVerb } from './rig.ts';
 import { Complaint, Reader, type CommandContext } from './reader.ts';
 import { PARTS, parts, sayChosen, selection, startsSelection } from './selection.ts';
@@ -397,6 +397,7 @@ function selectAndSet(r: Reader, word: Word): { intent: Intent; says: string } {
       says: sayChosen(r, ids),
     };
   }
+  if (r.takeKey('play')) return playedThing(r, true, ids) ?? nothingToPlay(r);
   if (STAGE_VERBS.has(verb) && !SETS.has(verb)) return stageVerb(r, ids, typed);
   return settings(r, ids, typed);
 }

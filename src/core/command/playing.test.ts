@@ -214,6 +214,67 @@ test.each<[string, unknown]>([
   ['list 1 goto 3', { command: 'goto', cue: '3' }],
 ])('of a list: “%s”', (text, expected) => expect(meant(text)).toEqual(expected));
 
+test('groups by range, in the order that is said', () => {
+  const record = (number: number, name: string, units: number[]): void =>
+    void apply(show, 'record-group', { number, name, fixtures: units.map((n) => idOf(show, n)) });
+  record(1, 'Ends', [4]);
+  record(2, 'Mid', [2, 3]);
+  record(3, 'All', [1, 2]);
+  const chosen = (text: string) => (read(text) as { intent: { select: string[] } }).intent.select;
+  expect(chosen('group 1 thru 3')).toEqual([4, 2, 3, 1].map((n) => idOf(show, n)));
+  expect(chosen('group 2 thru 1 + 1')).toEqual([2, 3, 4, 1].map((n) => idOf(show, n)));
+  expect(read('group 1 thru 9')).toMatchObject({ ok: false, message: 'There is no group 9.' });
+});
+
+test('fans are typed as they are drawn, for values and for times alike', () => {
+  expect(steps('1 thru 4 at 20 thru 80 curve s together 2')).toMatchObject([
+    { command: 'fan', what: 'value', stops: [20, 80], pivot: 'first', curve: 's', together: 2 },
+  ]);
+  expect(steps('1 thru 4 at 50 time 0 thru 5 from middle curve out again 4')).toMatchObject([
+    { command: 'set', level: 0.5 },
+    { command: 'fan', what: 'fade', stops: [0, 5], pivot: 'middle', curve: 'out', again: 4 },
+  ]);
+  expect(read('1 thru 4 at 20 thru 80 again 1')).toMatchObject({
+    ok: false,
+    message: 'It begins again after at least two.',
+  });
+});
+
+test('what plays by itself: on its own units, or on those that are said', () => {
+  apply(show, 'record-palette', {
+    number: 7,
+    family: 'intensity',
+    name: 'Glow',
+    values: [{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 0.6 }],
+  });
+  apply(show, 'record-palette', {
+    number: 8,
+    family: 'intensity',
+    name: 'Any',
+    any: { level: 0.5 },
+  });
+  const at = (number: number) =>
+    [...show.palettes.values()].find((p) => p.number === number)?.id ?? '';
+  const play = { command: 'play', kind: 'palette', on: true };
+  expect(meant('play palette 7 time 3')).toEqual({ ...play, id: at(7), time: 3 });
+  // The selection, for what is for any unit.
+  expect(meant('play palette 8')).toEqual({ ...play, id: at(8), fixtures: [2] });
+  expect(meant('3 thru 4 play palette 7')).toEqual({ ...play, id: at(7), fixtures: [3, 4] });
+  expect(meant('release palette 7')).toEqual({ ...play, id: at(7), on: false });
+  expect(read('play')).toMatchObject({ ok: false });
+  expect(read('play palette 99')).toMatchObject({ message: 'There is no palette 99.' });
+});
+
+test('guards are typed', () => {
+  expect(meant('1 thru 2 guard')).toEqual({ command: 'guard', fixtures: [1, 2], on: true });
+  expect(meant('1 guard off time 5')).toEqual({
+    command: 'guard',
+    fixtures: [1],
+    on: false,
+    time: 5,
+  });
+});
+
 test('a line without a list is about the one that is shown, and says so', () => {
   const shown = (text: string) =>
     readCommand(text, {

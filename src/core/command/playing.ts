@@ -5,6 +5,7 @@ import type { LiveCommand } from '../live/commands.ts';
 import { FADER_HOLDS, HELD_TABLES } from '../faders/rows.ts';
 import { DIRECTIONS } from '../lists/rows.ts';
 import { firstList } from '../show/show.ts';
+import { namesUnits } from '../palettes/resolve.ts';
 import { PLAYED_KINDS } from '../palettes/rows.ts';
 import type { CueRow } from '../cues/rows.ts';
 import type { Intent } from './intent.ts';
@@ -92,15 +93,18 @@ function release(r: Reader): Read {
   );
 }
 
-const nothingToPlay = (r: Reader): never => {
+export const nothingToPlay = (r: Reader): never => {
   throw new Complaint(
     'Say what plays: play palette 3, play look 4 time 5, play effect 2',
     r.peek(),
   );
 };
 
-/** `play palette 3 time 2`, `release look 4`: by itself, on the selection where there is one. @returns undefined when none is named */
-function playedThing(r: Reader, on: boolean): Read | undefined {
+/**
+ * `play palette 3 time 2`, `release look 4`: by itself, on its own units; what has none, on the selection.
+ * @param units named in the line before it @returns undefined when no thing is named
+ */
+export function playedThing(r: Reader, on: boolean, units?: readonly string[]): Read | undefined {
   const kind = PLAYED_KINDS.find((k) => r.takeKey(k));
   if (!kind) return undefined;
   const { show, selection } = r.context;
@@ -108,7 +112,10 @@ function playedThing(r: Reader, on: boolean): Read | undefined {
   const row = [...show[HELD_TABLES[kind]].values()].find((x) => x.number === wanted);
   if (!row) throw new Complaint(`There is no ${kind} ${wanted}.`, r.previous());
   const time = r.takeKey('time', 'in') ? r.seconds() : undefined;
-  const fixtures = on ? selection.flatMap((id) => show.fixtures.get(id)?.number ?? []) : [];
+  const palette = [...show.palettes.values()].find((p) => kind === 'palette' && p.id === row.id);
+  const takesSelection = kind === 'effect' || (palette !== undefined && !namesUnits(palette));
+  const ids = units ?? (takesSelection ? selection : []);
+  const fixtures = on ? ids.flatMap((id) => show.fixtures.get(id)?.number ?? []) : [];
   const called = `${kind} ${wanted} “${row.name}”${inTime(time)}`;
   return live(
     r,
@@ -121,7 +128,7 @@ function playedThing(r: Reader, on: boolean): Read | undefined {
       ...(fixtures.length > 0 ? { fixtures } : {}),
     },
     on
-      ? `play ${called}${fixtures.length > 0 ? ` on the ${plural(fixtures.length, 'selected fixture')}` : ''} · by itself, not in your programmer`
+      ? `play ${called}${fixtures.length > 0 ? ` on ${plural(fixtures.length, 'fixture')}` : ''} · by itself, not in your programmer`
       : `${called} lets go`,
   );
 }

@@ -61,6 +61,7 @@ export const SELECTION_END = new Set([
   'letgo',
   'hold',
   'guard',
+  'play',
   'place',
   'rotate',
   'lean',

@@ -31,6 +31,7 @@ import {
   deleteFader,
   deleteSound,
   nameFaderPage,
+  orderFaders,
   putOnFader,
   setFader,
 } from '../faders/edits.ts';
@@ -130,6 +131,7 @@ const table = [
   setFader,
   putOnFader,
   nameFaderPage,
+  orderFaders,
   deleteFader,
   addSound,
   deleteSound,

@@ -117,6 +117,28 @@ export const putOnFader = defineEdit({
   },
 });
 
+const Order = z.object({ ids: z.array(idOf('faders')).min(1).max(999) });
+
+/** Faders change places: they come in this order under the numbers that these have. */
+export const orderFaders = defineEdit({
+  name: 'order-faders',
+  params: Order,
+  roles: EDITORS,
+  plan: (show, { ids }) => {
+    const rows = ids.flatMap((id) => show.faders.get(id) ?? []);
+    if (rows.length < ids.length || new Set(ids).size < ids.length)
+      return refuse('not-found', 'One of these has been deleted meanwhile. Nothing was changed.');
+    const numbers = rows.map((f) => f.number).sort((a, b) => a - b);
+    const changes = rows.flatMap((f, i) =>
+      f.number === numbers[i]
+        ? []
+        : [replaceRow('faders', f, { ...f, number: numbers[i] ?? f.number })],
+    );
+    if (changes.length === 0) return refuse('nothing', 'They are in this order already.');
+    return { changes, summary: `Put ${plural(changes.length, 'fader')} in order` };
+  },
+});
+
 const PageName = z.object({
   /** Faders 1 to 8 are page 1. */
   page: z.number().int().min(1, 'Pages count from 1.').max(FADER_PAGES),

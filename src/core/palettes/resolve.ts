@@ -117,6 +117,10 @@ export const ofFamily = <V extends { attribute: string }>(
   family: PaletteRow['family'],
 ): V[] => values.filter((v) => familyOf(v.attribute) === family);
 
+/** It was made for units, by themselves or as groups; one that was not is for all that it reaches. */
+export const namesUnits = ({ fixtures, groups = {} }: PaletteRow): boolean =>
+  Object.keys(fixtures).length + Object.keys(groups).length > 0;
+
 /** What a palette says for the units that it was made for, slot by slot; one that names none, for all that it reaches. */
 export function contentsOfPalette(
   source: PaletteSource,

@@ -69,18 +69,30 @@ export function Sortable({
   );
 }
 
-/** One of them. */
-export function SortableItem({ id, children }: { id: string; children: ReactNode }) {
+/** What is taken hold of, where that is not all of it: put on the part that is the handle. */
+export type Handle = ReturnType<typeof useSortable>['listeners'];
+
+/** One of them. @param children with a handle of their own, or taken hold of anywhere */
+export function SortableItem({
+  id,
+  className = '',
+  children,
+}: {
+  id: string;
+  className?: string;
+  children: ReactNode | ((handle: Handle) => ReactNode);
+}) {
   const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id });
+  const own = typeof children === 'function';
   return (
     <div
       ref={setNodeRef}
       data-sortable={id}
       style={{ transform: CSS.Translate.toString(transform), transition }}
-      className={isDragging ? 'relative z-10 opacity-80' : ''}
-      {...listeners}
+      className={`${className} ${isDragging ? 'relative z-10 opacity-80' : ''}`}
+      {...(own ? {} : listeners)}
     >
-      {children}
+      {own ? children(listeners) : children}
     </div>
   );
 }

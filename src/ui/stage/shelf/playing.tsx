@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import { seconds, timeProblem } from '@/core/cues/clock';
 import { PLAY_S, type PlayedKind } from '@/core/palettes/rows';
+import { namesUnits } from '@/core/palettes/resolve';
 import type { FixtureRow } from '@/core/fixtures/rows';
 import { Button, Dialog, Field } from '../../parts/controls';
 import { edit, said } from '../../state/actions';
@@ -14,14 +15,24 @@ interface Thing {
   id: string;
 }
 
-/** On the selected units; on those that it was made for where none are selected. A second press lets it go. */
-export const playTile = (thing: Thing, on: boolean, chosen: readonly FixtureRow[]): void =>
+/** @param chosen on these units; none: on those that it was made for */
+const play = (thing: Thing, on: boolean, chosen: readonly FixtureRow[]): void =>
   void said({
     command: 'play',
     ...thing,
     on,
     ...(on && chosen.length > 0 ? { fixtures: chosen.map((f) => f.number) } : {}),
   });
+
+/** An effect, and a palette that is for any unit, has no units of its own: it plays on what is selected. */
+function takesSelection({ kind, id }: Thing): boolean {
+  const palette = kind === 'palette' ? useScreen.getState().show.palettes.get(id) : undefined;
+  return kind === 'effect' || (palette !== undefined && !namesUnits(palette));
+}
+
+/** A press: on its units; a second lets it go. */
+export const playTile = (thing: Thing, on: boolean, chosen: readonly FixtureRow[]): void =>
+  play(thing, on, takesSelection(thing) ? chosen : []);
 
 export function playActions(
   thing: Thing,
@@ -30,13 +41,19 @@ export function playActions(
   able: boolean,
 ): TileAction[] {
   if (!able) return [];
-  if (plays) return [{ label: 'Let it go', act: () => playTile(thing, false, chosen) }];
-  return [
-    {
-      label: chosen.length > 0 ? `Play it on the ${chosen.length} selected` : 'Play it',
-      act: () => playTile(thing, true, chosen),
-    },
-  ];
+  if (plays) return [{ label: 'Let it go', act: () => play(thing, false, []) }];
+  const onSelected: TileAction[] =
+    chosen.length > 0
+      ? [
+          {
+            label: `Play it on the ${chosen.length} selected`,
+            act: () => play(thing, true, chosen),
+          },
+        ]
+      : [];
+  return takesSelection(thing) && chosen.length > 0
+    ? onSelected
+    : [{ label: 'Play it', act: () => play(thing, true, []) }, ...onSelected];
 }
 
 /** What plays, by `kind/id`. */

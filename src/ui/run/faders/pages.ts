@@ -3,8 +3,7 @@ import type { FaderRow } from '@/core/faders/rows';
 import { FADERS_A_PAGE } from '@/core/live/thing';
 
 /** The page of a fader, counted from 1. */
-const pageOf = ({ number }: Pick<FaderRow, 'number'>): number =>
-  Math.ceil(number / FADERS_A_PAGE);
+const pageOf = ({ number }: Pick<FaderRow, 'number'>): number => Math.ceil(number / FADERS_A_PAGE);
 
 export interface FaderScreen<F> {
   faders: F[];

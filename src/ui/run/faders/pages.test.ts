@@ -1,6 +1,6 @@
 /** Pages of faders side by side: never cut where they fit whole. */
 import fc from 'fast-check';
-import { sayPages, screensOf } from './fader-pages';
+import { sayPages, screensOf } from './pages';
 
 const faders = (...numbers: number[]) => numbers.map((number) => ({ number }));
 const numbers = (list: ReturnType<typeof screensOf>): number[][] =>
