@@ -246,6 +246,62 @@ test('a cue is dropped on a word, and a later draft keeps the calls and lists th
   await owner.press('Stays here');
 }, 60_000);
 
+test('calls are hung one after the other: the next cue is offered by itself, and the clicked word is marked', async () => {
+  await owner.command('make 2 cues from 13 "Late #"');
+  await until(async () => (await rows()).cues.some((c) => c.number === 14_000));
+  const called = async (number: number): Promise<string | undefined> =>
+    (await rows()).cues.find((c) => c.number === number * 1000)?.call;
+  await (await owner.find('[data-sheet-cue="13"]')).click();
+  // By the word alone, Enter, and the next word.
+  for (const [name, number] of [
+    ['Slower', 13],
+    ['rail', 14],
+  ] as const) {
+    await owner.driver
+      .actions({ async: true })
+      .move(await word(name))
+      .click()
+      .perform();
+    await owner.says(
+      '[role=dialog][aria-label="A cue on these words"]',
+      new RegExp(`On “${name}.*” Call LX ${number} Late ${number - 12} here`),
+    );
+    expect(await owner.words('[data-marked]')).toContain(name);
+    await keys(Key.ENTER);
+    await until(async () => (await called(number))?.startsWith(name) === true);
+    expect(await owner.count('[data-marked]')).toBe(0);
+  }
+  await owner.command('delete cue 13');
+  await owner.command('delete cue 14');
+  await until(async () => !(await rows()).cues.some((c) => c.number === 14_000));
+}, 60_000);
+
+test('a cue is taken from its menu, changed, and put back; as it was it is no change', async () => {
+  await owner.command('clear');
+  await (await owner.find('[data-sheet-cue="5"]')).click();
+  await menu('Cues', 'Take LX 5 into my programmer');
+  await owner.says('[data-testid=taken]', 'Put LX 5 back');
+  await (await owner.find('[data-testid=taken]')).click();
+  await owner.find('[role=dialog]');
+  await owner.says('[role=dialog]', 'back into 5');
+  await owner.says('[data-testid=consequences]', 'shows all of this already');
+  await keys(Key.ESCAPE);
+  await until(async () => (await owner.count('[role=dialog]')) === 0);
+  await owner.command('1 at 37');
+  await (await owner.find('[data-testid=taken]')).click();
+  await owner.find('[role=dialog]');
+  await owner.press('Record into cue 5');
+  await until(async () => (await owner.count('[data-testid=taken]')) === 0);
+  const { cues } = await rows();
+  const fifth = cues.find((c) => c.number === 5000)?.id;
+  const { tables } = (await script.ask(`/api/shows/${showId}`)).json as {
+    tables: { values: { cueId: string; level: number }[] };
+  };
+  expect(tables.values.filter((v) => v.cueId === fifth).map((v) => v.level)).toContain(0.37);
+  await owner.command('undo');
+  await owner.command('clear');
+}, 60_000);
+
 test('a script is edited with its lines, its calls in the margin, a search, and what differs from before', async () => {
   await (await owner.find('[aria-label="Script: drafts and calls"]')).click();
   const item = By.xpath(
@@ -274,6 +330,21 @@ test('a script is edited with its lines, its calls in the margin, a search, and 
     await editor.sendKeys(Key.chord(Key.CONTROL, 'z'));
     return !(await owner.words('[role=dialog]')).includes('weather');
   });
+  // A whole later draft, pasted with the cursor in the middle of the one before, takes its place.
+  await owner.driver.executeScript(
+    `const paste = new DataTransfer(); paste.setData('text/plain', 'A new first line of all.\\n' + arguments[1]); arguments[0].dispatchEvent(new ClipboardEvent('paste', { clipboardData: paste, bubbles: true, cancelable: true }));`,
+    editor,
+    SCENE,
+  );
+  await owner.says('[role=dialog]', 'in the place of the draft before');
+  const field = await owner.find('textarea[aria-label="The script’s text"]');
+  expect((await field.getAttribute('value'))?.split('Who goes there').length).toBeLessThanOrEqual(
+    2,
+  );
+  await editor.sendKeys(Key.chord(Key.CONTROL, 'z'));
+  await until(
+    async () => !((await field.getAttribute('value')) ?? '').includes('A new first line'),
+  );
   await editor.sendKeys('Under the stars. ');
   await owner.press('Take it in');
   await owner.says('[data-testid=script-page]', 'Under the stars.');
