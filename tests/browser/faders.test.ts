@@ -238,7 +238,7 @@ test('a guarded unit stays where it is through a cue; a hand moves it; let off i
   await screen.place('stage');
   await screen.command('1 guard');
   await screen.says('[data-testid=standing]', '1 guarded');
-  await screen.command('go');
+  await live({ command: 'go' });
   await arrives(2, 102);
   expect(await wire(1)).toBe(0);
   await screen.command('1 at 80');

@@ -368,6 +368,36 @@ describe('cells of the cue sheet', () => {
     expect((await cues()).find((c) => c.number === 3000)?.up_s).toBe(12);
   });
 
+  test('a cue is dragged by its number to another place, back and forth; Esc leaves it', async () => {
+    const order = async (): Promise<string[]> => (await cues()).map((c) => c.name);
+    const before = await order();
+    const grip = async (cue: string): Promise<{ x: number; y: number }> => {
+      const r = await (await row(cue, 'number')).getRect();
+      return { x: Math.round(r.x + 10), y: Math.round(r.y + r.height / 2) };
+    };
+    const first = (await cues())[0];
+    const third = (await cues())[2];
+    const say = (c: Cue | undefined): string => String((c?.number ?? 0) / 1000);
+    const carry = async (from: string, to: string): Promise<void> => {
+      const [a, b] = [await grip(from), await grip(to)];
+      let actions = screen.driver.actions({ async: true }).move(a).press();
+      // Past it and back, as a hand does.
+      for (const y of [a.y + 9, (a.y + b.y) / 2, b.y + 20, b.y + 12, b.y + 10])
+        actions = actions.move({ x: a.x, y: Math.round(y), duration: 50 });
+      await actions.perform();
+      await screen.find('[data-testid=cue-place]');
+    };
+    await carry(say(first), say(third));
+    await screen.driver.actions().sendKeys(ESCAPE).perform();
+    await screen.driver.actions().release().perform();
+    expect(await order()).toEqual(before);
+    await carry(say(first), say(third));
+    await screen.driver.actions().release().perform();
+    await until(async () => (await order())[2] === first?.name);
+    await screen.command('undo');
+    await until(async () => (await order()).join() === before.join());
+  });
+
   test('a letter or digit begins a value; “full” and a palette’s name are understood, a click elsewhere keeps it', async () => {
     await owner.ask(`/api/shows/${show}/edits`, {
       edit: 'record-palette',

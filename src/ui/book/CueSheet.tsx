@@ -17,6 +17,7 @@ import { CueMenu } from './CueMenu';
 import { HEAD, ROW } from './draw-sheet';
 import { ROW_FIELDS, type RowField } from './RowCell';
 import { CueLine } from './sheet/CueLine';
+import { MovedCues } from './sheet/MovedCues';
 import { SheetHead } from './sheet/SheetHead';
 import { LEFT, useSheetCanvas, type Picture } from './sheet/use-canvas';
 import { inCells, useCells } from './sheet/use-cells';
@@ -261,40 +262,42 @@ export function CueSheet() {
             </div>
             <CueMenu>
               <div className="sticky left-0 z-10" style={{ width: LEFT, height: 0 }}>
-                {rows.getVirtualItems().map(({ index, start }) => {
-                  const row = cues[index];
-                  return (
-                    row && (
-                      <CueLine
-                        key={row.id}
-                        cue={row}
-                        before={cues[index - 1]}
-                        top={start - HEAD}
-                        template={template}
-                        state={{
-                          now: index === now,
-                          next: index === next,
-                          picked: index === at,
-                          chosen: chosen.includes(row.id),
-                          marked: lit.has(index),
-                          past: onStage !== null && row.number < onStage,
-                        }}
-                        liked={liked.get(row.id)}
-                        here={here.get(row.id)}
-                        editing={own?.id === row.id ? own.what : null}
-                        chosen={chosen}
-                        onBegin={(id, what) => {
-                          if (!may) return;
-                          keepChosen(id);
-                          setOwn({ id, what });
-                        }}
-                        onDone={() => setOwn(null)}
-                        onStep={stepOwn}
-                        onPick={(e, id) => pickCue(e, id, cues)}
-                      />
-                    )
-                  );
-                })}
+                <MovedCues cues={cues} chosen={chosen} may={may}>
+                  {rows.getVirtualItems().map(({ index, start }) => {
+                    const row = cues[index];
+                    return (
+                      row && (
+                        <CueLine
+                          key={row.id}
+                          cue={row}
+                          before={cues[index - 1]}
+                          top={start - HEAD}
+                          template={template}
+                          state={{
+                            now: index === now,
+                            next: index === next,
+                            picked: index === at,
+                            chosen: chosen.includes(row.id),
+                            marked: lit.has(index),
+                            past: onStage !== null && row.number < onStage,
+                          }}
+                          liked={liked.get(row.id)}
+                          here={here.get(row.id)}
+                          editing={own?.id === row.id ? own.what : null}
+                          chosen={chosen}
+                          onBegin={(id, what) => {
+                            if (!may) return;
+                            keepChosen(id);
+                            setOwn({ id, what });
+                          }}
+                          onDone={() => setOwn(null)}
+                          onStep={stepOwn}
+                          onPick={(e, id) => pickCue(e, id, cues)}
+                        />
+                      )
+                    );
+                  })}
+                </MovedCues>
               </div>
             </CueMenu>
             <Ghosts ghosts={ghosts} wide={wide} />

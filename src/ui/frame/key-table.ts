@@ -266,6 +266,7 @@ export const PLACE_KEYS: readonly [where: string, pressed: string, does: string]
   ['Cue sheet', 'Letter, digit, Enter or F2', 'type into the cells'],
   ['Cue sheet', 'Delete', 'take the value out'],
   ['Cue sheet', 'Space', 'look at the cue'],
+  ['Cue sheet', 'Drag a number', 'the cue, or all that are chosen, to another place in the list'],
   ['Cue sheet', 'Double click', 'change a number, a name, a time, what lets the next one follow'],
   [
     'Cue sheet',

@@ -11,6 +11,7 @@ import type { CellStep } from '../../parts/CellEditor';
 import { RowCell, type RowField } from '../RowCell';
 import { actionWords, triggerOf } from '../words';
 import { LEFT } from './use-canvas';
+import { CueHandle, useCuePlace } from './MovedCues';
 import type { Liked } from './use-marks';
 
 export interface LineState {
@@ -144,8 +145,10 @@ export function CueLine({
       {children}
     </RowCell>
   );
+  const place = useCuePlace(cue.id);
   return (
     <div
+      ref={place}
       role="row"
       data-sheet-cue={formatCueNumber(cue.number)}
       data-of={`cues/${cue.id}`}
@@ -155,7 +158,12 @@ export function CueLine({
       className={`absolute left-0 grid cursor-default items-center border-b border-hair pl-3 ${ground(state)} ${state.past ? 'text-dim' : ''}`}
       style={{ width: LEFT, height: ROW, top, gridTemplateColumns: template }}
     >
-      {field('number', <Number_ cue={cue} state={state} />)}
+      {field(
+        'number',
+        <CueHandle id={cue.id}>
+          <Number_ cue={cue} state={state} />
+        </CueHandle>,
+      )}
       {field('name', <Name cue={cue} state={state} liked={liked} here={here} />)}
       {field(
         'times',

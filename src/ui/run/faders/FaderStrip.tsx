@@ -269,7 +269,7 @@ export function FaderStrip({
         },
       ]}
     >
-      <div className="flex min-h-0 flex-col items-center gap-1" title={strip.says}>
+      <div className="flex min-h-0 w-full flex-1 flex-col items-center gap-1" title={strip.says}>
         <span
           className={`num text-[13px] ${strip.waiting ? 'text-warning' : strip.real > 0 ? 'font-semibold' : 'text-muted'}`}
         >

@@ -1,0 +1,104 @@
+/** Cues taken by their numbers and put elsewhere in the list; what tracks is kept as a move keeps it. */
+'use client';
+import {
+  closestCenter,
+  DndContext,
+  MouseSensor,
+  TouchSensor,
+  useDraggable,
+  useDroppable,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+  type DragMoveEvent,
+} from '@dnd-kit/core';
+import { useState, type ReactNode } from 'react';
+import type { CueRow } from '@/core/cues/rows';
+import { edit } from '../../state/actions';
+import { ROW } from '../draw-sheet';
+import { LEFT } from './use-canvas';
+
+/** So far a press trembles before it is a drag, and so long a finger rests before it is one. */
+const DRAG_PX = 6;
+const HOLD_MS = 250;
+
+/** Between which rows a drag would put its cues: the row before which they come, counted from 0; null where they are. */
+function placeOf(e: DragMoveEvent | DragEndEvent, cues: readonly CueRow[]): number | null {
+  const box = e.active.rect.current.translated;
+  if (!e.over || !box) return null;
+  const row = cues.findIndex((c) => c.id === e.over?.id);
+  const below = box.top + box.height / 2 > e.over.rect.top + e.over.rect.height / 2;
+  return row < 0 ? null : row + (below ? 1 : 0);
+}
+
+export function MovedCues({
+  cues,
+  chosen,
+  may,
+  children,
+}: {
+  cues: readonly CueRow[];
+  /** They go together, where the one that is taken is among them. */
+  chosen: readonly string[];
+  may: boolean;
+  children: ReactNode;
+}) {
+  const sensors = useSensors(
+    useSensor(MouseSensor, { activationConstraint: { distance: DRAG_PX } }),
+    useSensor(TouchSensor, { activationConstraint: { delay: HOLD_MS, tolerance: DRAG_PX } }),
+  );
+  const [place, setPlace] = useState<number | null>(null);
+  const end = (e: DragEndEvent): void => {
+    setPlace(null);
+    const to = placeOf(e, cues);
+    const id = String(e.active.id);
+    const ids = chosen.includes(id) ? chosen : [id];
+    if (to === null) return;
+    // After the last before that place which stays where it is.
+    const before = cues
+      .slice(0, to)
+      .filter((c) => !ids.includes(c.id))
+      .at(-1);
+    const at = cues.findIndex((c) => c.id === ids[0]);
+    if (ids.length === 1 && (to === at || to === at + 1)) return;
+    const inOrder = cues.filter((c) => ids.includes(c.id)).map((c) => c.id);
+    void edit('move-cues', { ids: inOrder, after: before?.number ?? 0 });
+  };
+  return (
+    <DndContext
+      sensors={may ? sensors : []}
+      collisionDetection={closestCenter}
+      onDragMove={(e) => setPlace(placeOf(e, cues))}
+      onDragEnd={end}
+      onDragCancel={() => setPlace(null)}
+    >
+      {children}
+      {place !== null && (
+        <i
+          data-testid="cue-place"
+          className="pointer-events-none absolute left-0 z-20 h-0.5 bg-standby"
+          style={{ width: LEFT, top: place * ROW - 1 }}
+        />
+      )}
+    </DndContext>
+  );
+}
+
+/** A row over which cues are dropped. */
+export const useCuePlace = (id: string): ((node: HTMLElement | null) => void) =>
+  useDroppable({ id }).setNodeRef;
+
+/** The number by which a cue is taken. */
+export function CueHandle({ id, children }: { id: string; children: ReactNode }) {
+  const { setNodeRef, listeners, isDragging } = useDraggable({ id });
+  return (
+    <span
+      ref={setNodeRef}
+      className={isDragging ? 'opacity-60' : ''}
+      title="Drag it to another place in the list"
+      {...listeners}
+    >
+      {children}
+    </span>
+  );
+}
