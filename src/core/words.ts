@@ -21,5 +21,8 @@ export function numberRanges(numbers: readonly number[]): string {
     : parts.join(', ');
 }
 
+/** As a sentence or a label begins. */
+export const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
+
 /** Words over several lines, with tabs and double spaces, as one line. */
 export const oneLine = (words: string): string => words.replace(/\s+/g, ' ').trim();

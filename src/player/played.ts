@@ -14,7 +14,7 @@ import { PLAY_S, type PlayedKind } from '../core/palettes/rows.ts';
 import { RELEASE_S } from '../core/lists/rows.ts';
 import { refuse } from '../core/refusal.ts';
 import type { Show } from '../core/show/show.ts';
-import { numberRanges, plural } from '../core/words.ts';
+import { capital, numberRanges, plural } from '../core/words.ts';
 import type { Actor } from './actor.ts';
 import type { ShowMessage } from './clock-messages.ts';
 import { anew, contentsOf, keysOf, movesTo } from './contents.ts';
@@ -116,10 +116,10 @@ export function play(p: Played, by: Actor, c: CommandOf<'play'>): Answer {
   const time_s = c.time ?? ownTime(show, thing);
   if (!c.on) {
     if (!p.playing.has(name))
-      return refuse('nothing', `${upper(called(show, thing))} does not play.`);
+      return refuse('nothing', `${capital(called(show, thing))} does not play.`);
     release(p, name, time_s);
     p.needs.changed('now');
-    return { ok: true, message: `${upper(called(show, thing))} lets go` };
+    return { ok: true, message: `${capital(called(show, thing))} lets go` };
   }
   if (!p.playing.has(name) && p.playing.size >= MOST)
     return refuse('limit', `${MOST} of them play already: let some go first.`);
@@ -140,7 +140,7 @@ export function play(p: Played, by: Actor, c: CommandOf<'play'>): Answer {
   });
   p.needs.changed('now');
   const units = new Set(values.map((v) => v.fixtureId)).size;
-  return { ok: true, message: `${upper(called(show, thing))} plays on ${plural(units, 'unit')}` };
+  return { ok: true, message: `${capital(called(show, thing))} plays on ${plural(units, 'unit')}` };
 }
 
 function thingFor(p: Played, by: Actor, c: CommandOf<'play'>): PlayedThing {
@@ -151,14 +151,12 @@ function thingFor(p: Played, by: Actor, c: CommandOf<'play'>): PlayedThing {
 function saysNothing({ needs: { show } }: Played, thing: PlayedThing): string {
   if (thing.fixtures) {
     const numbers = thing.fixtures.flatMap((id) => show.fixtures.get(id)?.number ?? []);
-    return `${upper(called(show, thing))} says nothing for ${numberRanges(numbers)}. Nothing was played.`;
+    return `${capital(called(show, thing))} says nothing for ${numberRanges(numbers)}. Nothing was played.`;
   }
   return thing.kind === 'effect'
     ? `Select the units first: ${called(show, thing)} runs nowhere yet. Nothing was played.`
-    : `${upper(called(show, thing))} reaches no unit. Nothing was played.`;
+    : `${capital(called(show, thing))} reaches no unit. Nothing was played.`;
 }
-
-const upper = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 function release(p: Played, name: string, time_s: number): void {
   p.playing.delete(name);

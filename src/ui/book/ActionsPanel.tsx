@@ -1,5 +1,6 @@
 /** What a cue does besides light, each action an icon with words; and the making of one. */
 'use client';
+import { capital } from '@/core/words';
 import {
   AudioLines,
   Hand,
@@ -347,7 +348,7 @@ function ActionForm({ onDone }: { onDone: (action: CueAction | null) => void }) 
             {(['channel', 'number', 'value'] as const).map((f) => (
               <Field
                 key={f}
-                label={f[0]?.toUpperCase() + f.slice(1)}
+                label={capital(f)}
                 number
                 value={midi[f]}
                 onChange={(e) => setMidi({ ...midi, [f]: e.target.value })}

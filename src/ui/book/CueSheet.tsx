@@ -1,5 +1,6 @@
 /** The cue sheet with ties: rows are cues, columns are groups and fixtures; a pill is set, a line tracks from it. Cells are drawn, cues are rows. */
 'use client';
+import { capital } from '@/core/words';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { ContextMenu } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
@@ -463,4 +464,4 @@ function Times({
 
 export const FAMILY_TABS: { value: Family; label: string }[] = FAMILIES.filter(
   (f) => f !== 'control',
-).map((value) => ({ value, label: value[0]?.toUpperCase() + value.slice(1) }));
+).map((value) => ({ value, label: capital(value) }));

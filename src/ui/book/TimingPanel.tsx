@@ -1,5 +1,6 @@
 /** The cue's times as bars on one axis: drag an end for the time, the start for the delay. The line is now, while it runs. */
 'use client';
+import { capital } from '@/core/words';
 import { useRef } from 'react';
 import { useDrag } from '../parts/use-drag';
 import { useSettling } from '../parts/use-settling';
@@ -29,8 +30,6 @@ interface Bar {
 
 const tenth = (s: number): number => Math.max(0, Math.round(s * 10) / 10);
 const FAMILY_BARS: Family[] = ['position', 'colour', 'beam'];
-
-const capital = (word: string): string => `${word[0]?.toUpperCase() ?? ''}${word.slice(1)}`;
 
 function barsOf(cue: CueRow, used: ReadonlySet<Family>): Bar[] {
   const bars = intensityBars(cue);

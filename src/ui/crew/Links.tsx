@@ -1,5 +1,6 @@
 /** The pages for phones and tablets, each as a link to open, to copy, or to hand round as a code to be photographed. */
 'use client';
+import { capital } from '@/core/words';
 import { Copy, QrCode } from 'lucide-react';
 import { QRCodeSVG } from 'qrcode.react';
 import { useEffect, useState } from 'react';
@@ -70,7 +71,7 @@ function Code({ link, onClose }: { link: PageLink; onClose: () => void }) {
       open
       onOpenChange={(o) => !o && onClose()}
       title={link.name}
-      about={`${link.about.charAt(0).toUpperCase()}${link.about.slice(1)}. Whoever opens it signs in as themselves.`}
+      about={`${capital(link.about)}. Whoever opens it signs in as themselves.`}
       width="w-[400px]"
     >
       {origin !== '' && (

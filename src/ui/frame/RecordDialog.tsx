@@ -3,7 +3,7 @@
 import { useMemo, useState } from 'react';
 import { seconds, timeProblem } from '@/core/cues/clock';
 import { formatCueNumber, numberAfter, numbersBetween, parseCueNumber } from '@/core/cues/number';
-import { plural } from '@/core/words';
+import { capital, plural } from '@/core/words';
 import { attributeInfo } from '@/core/rig/attributes';
 import type { CueRow } from '@/core/cues/rows';
 import { FAMILIES, type Family } from '@/core/show/fields';
@@ -293,7 +293,7 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
                   )
                 }
               >
-                {f[0]?.toUpperCase() + f.slice(1)}
+                {capital(f)}
               </Check>
             ))}
           </span>

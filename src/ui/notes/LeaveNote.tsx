@@ -1,5 +1,6 @@
 /** Leaving a note: about a cue, a unit, a place or words of the script; with a photo, a drawing, and for whom it is. */
 'use client';
+import { capital } from '@/core/words';
 import { Camera, MapPin, X } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { z } from 'zod';
@@ -27,7 +28,6 @@ const BIG = 'min-h-12 rounded-xl px-3 text-[16px] font-semibold disabled:opacity
 const CHIP =
   'flex min-h-11 items-center gap-1.5 rounded-lg bg-raised px-3 text-[14px] hover:bg-lift disabled:opacity-40';
 const WORDS: Record<NoteKind, string> = { ...NOTE_WORDS, other: 'Something else' };
-const first = (text: string): string => `${text[0]?.toUpperCase() ?? ''}${text.slice(1)}`;
 const Spot = z.object({ scriptId: z.string(), from: z.number(), to: z.number() });
 const BegunSchema = z.object({
   text: z.string().min(1).max(1000),
@@ -249,7 +249,7 @@ export function LeaveNote({
             onClick={() => void leave(k)}
             className={`${BIG} bg-raised`}
           >
-            {first(WORDS[k])}
+            {capital(WORDS[k])}
           </button>
         ))}
         <button

@@ -1,5 +1,6 @@
 /** Which filter holds on this screen: chosen, made, and taken away again. */
 'use client';
+import { capital } from '@/core/words';
 import { DropdownMenu } from 'radix-ui';
 import { Filter as FilterIcon, X } from 'lucide-react';
 import { useState } from 'react';
@@ -8,8 +9,6 @@ import { Button, Check, Dialog, Field } from '../parts/controls';
 import { MENU, MENU_ITEM } from '../parts/menu';
 import { PLAIN_FILTERS, setFilter, useFilter } from '../state/filter';
 import { keepFilters, usePreferences } from '../state/preferences';
-
-const upper = (word: string): string => word.charAt(0).toUpperCase() + word.slice(1);
 
 export function FilterMenu() {
   const filter = useFilter((s) => s.filter);
@@ -115,7 +114,7 @@ function MyFilters({ onClose }: { onClose: () => void }) {
                 setFamilies(FAMILIES.filter((x) => (x === f ? on : families.includes(x))))
               }
             >
-              {upper(f)}
+              {capital(f)}
             </Check>
           ))}
         </div>

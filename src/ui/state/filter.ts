@@ -1,4 +1,5 @@
 /** What counts on this screen, while a filter holds: for recording, taking and applying. Its name is in sight all the time. */
+import { capital } from '@/core/words';
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
 import type { Filter } from '@/core/crew/filter';
@@ -7,11 +8,10 @@ import { FAMILIES, type Family } from '@/core/show/fields';
 import { useScreen } from './store';
 
 const FAMILIES_OF_LIGHT = ['intensity', 'position', 'colour', 'beam'] as const;
-const upper = (word: string): string => word.charAt(0).toUpperCase() + word.slice(1);
 
 /** Filters that nobody has to make. */
 export const PLAIN_FILTERS: readonly Filter[] = [
-  ...FAMILIES_OF_LIGHT.map((f) => ({ name: `${upper(f)} only`, families: [f] })),
+  ...FAMILIES_OF_LIGHT.map((f) => ({ name: `${capital(f)} only`, families: [f] })),
   { name: 'All but intensity', families: FAMILIES.filter((f) => f !== 'intensity') },
   { name: 'All but position', families: FAMILIES.filter((f) => f !== 'position') },
 ];

@@ -3,7 +3,7 @@
 import { useMemo, useState } from 'react';
 import { seconds, timeProblem } from '@/core/cues/clock';
 import { formatCueNumber, numbersBetween, parseCueNumber } from '@/core/cues/number';
-import { plural } from '@/core/words';
+import { capital, plural } from '@/core/words';
 import { flagsIn } from '@/core/script/parse';
 import { FAMILIES, type Family } from '@/core/show/fields';
 import type { CueRow } from '@/core/cues/rows';
@@ -332,7 +332,7 @@ export function Split() {
                 setFamilies(on ? [...families, f] : families.filter((x) => x !== f))
               }
             >
-              {f[0]?.toUpperCase() + f.slice(1)}
+              {capital(f)}
             </Check>
           ))}
         </div>

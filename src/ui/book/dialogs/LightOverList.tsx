@@ -1,5 +1,6 @@
 /** Light over the cue list, drawn: how much of it, and how much each cue moves of position, colour and beam. */
 'use client';
+import { capital } from '@/core/words';
 import { useMemo } from 'react';
 import { lightOver, MOVING, type LightOver } from '@/core/cues/light-over';
 import { formatCueNumber } from '@/core/cues/number';
@@ -16,7 +17,7 @@ const LOOKS = [
   { colour: 'warning', dash: [8, 3, 2, 3] },
 ] as const;
 
-const named = (family: string): string => `${family[0]?.toUpperCase()}${family.slice(1)} moves`;
+const named = (family: string): string => `${capital(family)} moves`;
 
 const linesOf = ({ light, moves }: LightOver): ChartLine[] => [
   { name: 'Light', values: light, colour: 'lime' },
