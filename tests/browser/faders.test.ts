@@ -235,6 +235,9 @@ test('a guarded unit stays where it is through a cue; a hand moves it; let off i
       .filter((f) => f.number <= 2)
       .map((f) => ({ fixtureId: f.id, attribute: 'Dimmer', level: 0.4 })),
   });
+  // A list stands in the cue that is recorded.
+  await live({ command: 'release', time: 0 });
+  await arrives(2, 0);
   await screen.place('stage');
   await screen.command('1 guard');
   await screen.says('[data-testid=standing]', '1 guarded');

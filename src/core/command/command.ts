@@ -22,11 +22,10 @@ import {
   keeping,
   lettingGo,
   recordingOther,
-  STAGE_VERBS,
   stageVerb,
   taking,
 } from './stage.ts';
-import { splitWords, type Word } from './words.ts';
+import { SETTING_VERBS, splitWords, STAGE_VERBS, type Word } from './words.ts';
 
 export type ReadCommand =
   | { ok: true; intent: Intent; says: string }
@@ -403,18 +402,7 @@ function selectAndSet(r: Reader, word: Word): { intent: Intent; says: string } {
 }
 
 /** Verbs of the picture that set something, of which a line may say several. */
-const SETS = new Set([
-  'palette',
-  'look',
-  'effect',
-  'colour',
-  'color',
-  'white',
-  'hue',
-  'aim',
-  'home',
-  'like',
-]);
+const SETS: ReadonlySet<string> = new Set(SETTING_VERBS);
 
 const setsSomething = (word: Word): boolean =>
   SETS.has(word.key) ||

@@ -6,7 +6,7 @@ import type { CueRow } from '../cues/rows.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
 import type { ListRow } from '../lists/rows.ts';
 import { firstList, type Show } from '../show/show.ts';
-import type { Word } from './words.ts';
+import { STAGE_VERBS, type Word } from './words.ts';
 
 export interface CommandContext {
   show: Show;
@@ -35,7 +35,8 @@ export class Complaint extends Error {
 }
 
 export const THRU = new Set(['thru', 'through', 'to']);
-export const SELECTION_END = new Set([
+export const SELECTION_END: ReadonlySet<string> = new Set([
+  ...STAGE_VERBS,
   'at',
   'time',
   'delay',
@@ -45,30 +46,7 @@ export const SELECTION_END = new Set([
   'number',
   'copy',
   'park',
-  'palette',
-  'look',
-  'effect',
-  'colour',
-  'color',
-  'white',
-  'hue',
-  'aim',
-  'flip',
-  'home',
-  'like',
-  'take',
-  'let',
-  'letgo',
-  'hold',
-  'guard',
   'play',
-  'place',
-  'rotate',
-  'lean',
-  'hang',
-  'align',
-  'distribute',
-  'record',
   'by',
   'fan',
 ]);

@@ -26,33 +26,6 @@ export interface Read {
   says: string;
 }
 
-/** What may follow a selection besides a level. */
-export const STAGE_VERBS = new Set([
-  'palette',
-  'look',
-  'effect',
-  'colour',
-  'color',
-  'white',
-  'hue',
-  'aim',
-  'flip',
-  'home',
-  'like',
-  'take',
-  'let',
-  'letgo',
-  'place',
-  'rotate',
-  'lean',
-  'hang',
-  'align',
-  'distribute',
-  'record',
-  'hold',
-  'guard',
-]);
-
 export const familyNamed = (word: Word | undefined): Family | undefined =>
   FAMILIES.find((f) => f === (word?.key === 'color' ? 'colour' : word?.key));
 

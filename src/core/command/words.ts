@@ -1,4 +1,35 @@
-/** Splits what was typed into words with their places, so that an error can point at one. */
+/** Words of a line: split, with their places; and verbs that several readers know. */
+/** Words that set something of the picture: a line may say several of them one after the other. */
+export const SETTING_VERBS = [
+  'palette',
+  'look',
+  'effect',
+  'colour',
+  'color',
+  'white',
+  'hue',
+  'aim',
+  'home',
+  'like',
+] as const;
+/** What may follow a selection besides a level. */
+export const STAGE_VERBS: ReadonlySet<string> = new Set([
+  ...SETTING_VERBS,
+  'flip',
+  'take',
+  'let',
+  'letgo',
+  'place',
+  'rotate',
+  'lean',
+  'hang',
+  'align',
+  'distribute',
+  'record',
+  'hold',
+  'guard',
+]);
+
 export interface Word {
   text: string;
   /** Lower case, for keywords. */
