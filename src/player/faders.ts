@@ -257,6 +257,7 @@ export class Faders {
   /** A look or a group comes up: all that it says, at once; its intensity by the fader. */
   private raise(fader: FaderRow, state: State): void {
     state.up = true;
+    state.others = false;
     this.needs.tell({
       do: 'list-master',
       showId: this.needs.id,

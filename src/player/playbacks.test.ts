@@ -535,6 +535,25 @@ describe('faders', () => {
       expect([d.level(11), d.level(11, RED), d.source(11, RED)]).toEqual([0, 1, 'default']);
     });
 
+    test('at a level, raised again after everything was released: not before it is there', () => {
+      const d = colours({ come: 'at', at: 0.4 });
+      to(d, 0.9);
+      d.pass(0.1);
+      d.say(mara, { command: 'release-all', time: 0 });
+      d.pass(0.1);
+      to(d, 0);
+      to(d, 0.3);
+      d.pass(0.1);
+      expect([d.level(11), d.level(11, RED), d.source(11, RED)]).toEqual([
+        near(0.24),
+        1,
+        'default',
+      ]);
+      to(d, 0.4);
+      d.pass(0.1);
+      expect(d.level(11, RED)).toEqual(near(0.2));
+    });
+
     test('as it is raised, in a time of their own; down again in it', () => {
       const d = colours({ come: 'raised', time_s: 2 });
       to(d, 1);
