@@ -536,9 +536,9 @@ describe('faders', () => {
     });
 
     test('at a level, raised again after everything was released: not before it is there', () => {
-      const d = colours({ come: 'at', at: 0.4 });
+      const d = colours({ come: 'at', at: 0.4, time_s: 1 });
       to(d, 0.9);
-      d.pass(0.1);
+      d.pass(1.1);
       d.say(mara, { command: 'release-all', time: 0 });
       d.pass(0.1);
       to(d, 0);
@@ -550,7 +550,7 @@ describe('faders', () => {
         'default',
       ]);
       to(d, 0.4);
-      d.pass(0.1);
+      d.pass(1.1);
       expect(d.level(11, RED)).toEqual(near(0.2));
     });
 
