@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { slotKey } from './rows.ts';
-import { apply, cue, exampleShow, idOf } from '../testing/example.ts';
+import { apply, cue, exampleShow, idOf, refused } from '../testing/example.ts';
 import type { MutableShow } from '../show/show.ts';
 import { consequences } from './consequences.ts';
 import { carriesTo, cueAfter, cueBefore, stateAt, trackedAt } from './tracking.ts';
@@ -109,8 +109,13 @@ test('the state at a cue equals a replay of all cues up to it', () => {
         };
         const wanted = e.percent === null ? null : e.percent / 100;
         const cueModel = model.get(e.at);
-        if (!cueModel?.has(e.fixture) && trackedLevel() === wanted && cueModel) continue;
-        const unchanged = !cueModel?.has(e.fixture) && trackedLevel() === wanted;
+        const unchanged = trackedLevel() === wanted;
+        if (unchanged && cueModel) {
+          const value = { fixtureId: idOf(show, e.fixture), attribute: 'Dimmer', level: wanted };
+          const again = { listId: 'main', number: e.at * 1000, values: [value] };
+          expect(refused(show, 'record-cue', again).code).toBe('nothing');
+          continue;
+        }
         cue(show, e.at, { [e.fixture]: e.percent });
         const set = cueModel ?? new Map<number, number | null>();
         if (!unchanged) set.set(e.fixture, wanted);
