@@ -210,9 +210,11 @@ export function writeBook(edit: EditFn, show: MutableShow, id: (number: number) 
   put('Sky', 'group', group('Cyc top'), { mode: 'inhibiting' });
   put('Lanterns', 'list', list('Lanterns'), { startsWhenRaised: true });
   put('Storm', 'look', look('Storm'), {});
-  put('Lamplight', 'look', look('Lantern light'), {});
+  put('Lamplight', 'look', look('Lantern light'), { others: { come: 'travel' } });
   put('Shimmer', 'effect', effect('Shimmer'), { mode: 'size' });
   put('Pace', 'list', 'main', { mode: 'rate' });
+  edit('name-fader-page', { page: 1, name: 'The ferry' });
+  edit('name-fader-page', { page: 2, name: 'Effects' });
 
   edit('add-sound', { name: 'Ship’s bell', data: bell() });
   const sound = [...show.sounds.keys()][0];
