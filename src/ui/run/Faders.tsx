@@ -14,7 +14,7 @@ import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
 import { useRun } from '../state/run';
 import { FaderStrip, Track, CROWDED, type Strip } from './faders/FaderStrip';
 import { PagesMenu } from './faders/PagesMenu';
-import { FaderDialog } from './FaderDialog';
+import { FaderDialog } from './faders/FaderDialog';
 import { useParts } from '../state/use-parts';
 
 /** Narrower than this a knob touches its neighbours; where they do not all fit, pages of easier ones. */
