@@ -2,28 +2,20 @@
 'use client';
 import { useMemo, useState } from 'react';
 import { seconds, timeProblem } from '@/core/cues/clock';
-import { formatCueNumber, numberAfter, numbersBetween, parseCueNumber } from '@/core/cues/number';
-import { capital, plural } from '@/core/words';
-import { attributeInfo } from '@/core/rig/attributes';
+import { formatCueNumber, parseCueNumber } from '@/core/cues/number';
+import { plural } from '@/core/words';
 import type { CueRow } from '@/core/cues/rows';
-import { FAMILIES, type Family } from '@/core/show/fields';
-import {
-  AfterChoice,
-  doRecord,
-  FAMILY_CHOICES,
-  Others,
-  PaletteChoice,
-  Pictures,
-} from '../book/record';
+import { AfterChoice, doRecord, Others, PaletteChoice, Pictures } from '../book/record';
 import { Button, Check, Choice, Dialog, Field, Tabs } from '../parts/controls';
-import { counting } from '../state/filter';
 import { useTakenCue } from '../state/taken';
 import { ApiError } from '../state/api';
-import { edit, listShown, recordValues, tryEdit, type RecordFilter } from '../state/actions';
+import { edit, listShown, recordValues, tryEdit } from '../state/actions';
 import { useBook } from '../state/book';
 import { planRecord, type After } from '../state/planned';
 import { unrecordedCount, useScreen, useShow } from '../state/store';
 import { useParts } from '../state/use-parts';
+import { endOf, placesIn } from './record/places';
+import { useWhich, Which } from './record/Which';
 
 /** In place of a list's id. */
 const NEW_LIST = 'new';
@@ -36,33 +28,22 @@ const HOW = [
 
 export function RecordDialog({ onClose }: { onClose: () => void }) {
   const show = useShow();
-  const { values, selection, playback } = useParts(useScreen, 'values', 'selection', 'playback');
+  const { values, playback } = useParts(useScreen, 'values', 'playback');
   const taken = useTakenCue();
   const [listId, setListId] = useState(() => taken?.listId ?? listShown() ?? '');
   const cues = show.cuesOf(listId);
   const looked = useBook((s) => s.cueId);
   const onStage = show.cues.get(playback.lists.find((l) => l.id === listId)?.cueId ?? '');
   const lookedAt = show.cues.get(looked ?? '');
-  const fromHere = taken?.listId === listId ? taken : undefined;
-  /** What is recorded belongs to the cue that it was taken from, to the one on stage, or where none is to the one that is looked at. */
-  const here = fromHere ?? onStage ?? (lookedAt?.listId === listId ? lookedAt : undefined);
-  const others = [onStage, lookedAt].filter(
-    (c, i, all): c is CueRow =>
-      c?.listId === listId && c.id !== here?.id && all.findIndex((x) => x?.id === c.id) === i,
-  );
-  const end = formatCueNumber(numberAfter(cues.at(-1)?.number));
+  const end = endOf(cues);
   const [number, setNumber] = useState(taken ? formatCueNumber(taken.number) : end);
   const [name, setName] = useState('');
   const [up, setUp] = useState('');
   const [down, setDown] = useState('');
   const [after, setAfter] = useState<After>('track');
   const [how, setHow] = useState<(typeof HOW)[number]['value']>('merge');
-  const [from, setFrom] = useState<RecordFilter['from']>('programmer');
-  const [families, setFamilies] = useState<readonly Family[]>(() =>
-    FAMILY_CHOICES.filter((f) => counting()?.includes(f) ?? true),
-  );
-  const [selected, setSelected] = useState(false);
-  const [without, setWithout] = useState<readonly string[]>([]);
+  const which = useWhich();
+  const { filter } = which;
   const [palettes, setPalettes] = useState<'palette' | 'cue'>('palette');
   const [fader, setFader] = useState(true);
   const [busy, setBusy] = useState(false);
@@ -73,20 +54,6 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
   const wrongTime = (text: string): string | undefined =>
     text.trim() === '' ? undefined : timeProblem(text);
   const held = unrecordedCount(values);
-  // Control is never chosen by itself: it goes with all of them.
-  const all = families.length === FAMILY_CHOICES.length;
-  const which = all ? FAMILIES : families;
-  const filter = useMemo<RecordFilter>(
-    () => ({ from, selected, without, families: which }),
-    [from, selected, without, which],
-  );
-  const attributes = useMemo(
-    () =>
-      [
-        ...new Set(recordValues({ from, selected, families: which }).map((v) => v.attribute)),
-      ].sort(),
-    [from, selected, which],
-  );
   const plan = useMemo(() => {
     if (parsed === undefined || wrongTime(up) || wrongTime(down)) return undefined;
     const [upTime, downTime] = [seconds(up), seconds(down)];
@@ -124,17 +91,6 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
   }, [isNew, name, up, down, filter, fader]);
   const count = useMemo(() => recordValues(filter).length, [filter]);
 
-  const between = (side: 'before' | 'after'): string | undefined => {
-    if (!here) return undefined;
-    const at = cues.findIndex((c) => c.id === here.id);
-    const [low, high] =
-      side === 'after'
-        ? [here.number, cues[at + 1]?.number]
-        : [cues[at - 1]?.number ?? 0, here.number];
-    const free = numbersBetween(low, high, 1)?.[0];
-    return free === undefined ? undefined : formatCueNumber(free);
-  };
-
   const saveList = async (): Promise<void> => {
     if (!fresh) return;
     setBusy(true);
@@ -151,25 +107,13 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
     if (wrong) setProblem(wrong);
     else onClose();
   };
-  const places: [string, string | undefined][] = [
-    ...(here
-      ? ([
-          [
-            fromHere
-              ? `back into ${formatCueNumber(here.number)}`
-              : `into ${formatCueNumber(here.number)}${onStage ? ', on stage' : ''}`,
-            formatCueNumber(here.number),
-          ],
-          [`after ${formatCueNumber(here.number)}`, between('after')],
-          [`before ${formatCueNumber(here.number)}`, between('before')],
-        ] as [string, string | undefined][])
-      : []),
-    ['at the end', end],
-    ...others.map((c): [string, string] => [
-      `into ${formatCueNumber(c.number)}, ${c.id === onStage?.id ? 'on stage' : 'looked at'}`,
-      formatCueNumber(c.number),
-    ]),
-  ];
+  const inList = (c: CueRow | undefined): CueRow | undefined =>
+    c?.listId === listId ? c : undefined;
+  const places = placesIn(cues, {
+    taken: inList(taken),
+    onStage,
+    looked: inList(lookedAt),
+  });
 
   return (
     <Dialog
@@ -178,7 +122,7 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
       width="w-[560px]"
       title="Record a cue"
       about={
-        from === 'stage'
+        filter.from === 'stage'
           ? `${plural(count, 'value')}: all that is lit now.`
           : held === 0
             ? 'You hold nothing that is not recorded: this makes an empty cue that shows what tracks into it.'
@@ -221,16 +165,16 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
           />
         </div>
         <div className={`mt-1.5 flex flex-wrap gap-1.5 ${isNew ? 'hidden' : ''}`}>
-          {places.map(([label, n]) => (
+          {places.map((p) => (
             <button
-              key={label}
+              key={p.says}
               type="button"
-              disabled={n === undefined}
-              aria-pressed={n === number}
-              onClick={() => n && setNumber(n)}
-              className={`h-6 rounded px-2 text-[12px] disabled:text-faint ${n === number ? 'bg-standby-wash text-standby' : 'bg-raised text-soft hover:bg-lift'}`}
+              disabled={p.number === undefined}
+              aria-pressed={p.number === number}
+              onClick={() => p.number && setNumber(p.number)}
+              className={`h-6 rounded px-2 text-[12px] disabled:text-faint ${p.number === number ? 'bg-standby-wash text-standby' : 'bg-raised text-soft hover:bg-lift'}`}
             >
-              {label}
+              {p.says}
             </button>
           ))}
         </div>
@@ -266,60 +210,7 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
           )}
         </div>
         <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-line pt-2.5">
-          <Tabs
-            label="Values from"
-            value={from}
-            options={[
-              { value: 'programmer', label: 'What I hold' },
-              { value: 'stage', label: 'All that is lit' },
-            ]}
-            onChange={setFrom}
-          />
-          <Check checked={selected} disabled={selection.length === 0} onChange={setSelected}>
-            {selection.length === 0
-              ? 'Only selected fixtures'
-              : `Only the ${selection.length} selected`}
-          </Check>
-          <span className="flex gap-3">
-            {FAMILY_CHOICES.map((f) => (
-              <Check
-                key={f}
-                checked={families.includes(f)}
-                onChange={(on) =>
-                  setFamilies((old) =>
-                    on
-                      ? FAMILY_CHOICES.filter((x) => x === f || old.includes(x))
-                      : old.filter((x) => x !== f),
-                  )
-                }
-              >
-                {capital(f)}
-              </Check>
-            ))}
-          </span>
-          {attributes.length > 1 && (
-            <details className="w-full text-[12.5px] text-muted">
-              <summary className="cursor-default">
-                {without.length === 0
-                  ? `All ${attributes.length} attributes of these`
-                  : `${attributes.filter((a) => !without.includes(a)).length} of ${attributes.length} attributes`}
-              </summary>
-              <span className="mt-1 flex max-h-24 flex-wrap gap-x-3 overflow-y-auto">
-                {attributes.map((a) => (
-                  <Check
-                    key={a}
-                    checked={!without.includes(a)}
-                    onChange={(on) =>
-                      setWithout((old) => (on ? old.filter((x) => x !== a) : [...old, a]))
-                    }
-                  >
-                    {attributeInfo(a).label}
-                    {a.includes('@') ? ` ${a.slice(a.indexOf('@') + 1)}` : ''}
-                  </Check>
-                ))}
-              </span>
-            </details>
-          )}
+          <Which which={which} />
           {existing && <Tabs label="How" value={how} options={HOW} onChange={setHow} />}
         </div>
         <div className="mt-3 min-h-12" data-testid="consequences">
