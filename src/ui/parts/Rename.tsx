@@ -1,7 +1,10 @@
 /** Asks for a name. */
 'use client';
-import { useState } from 'react';
-import { Button, Dialog, Field } from './controls';
+import { useMemo } from 'react';
+import { z } from 'zod';
+import { LIMITS } from '@/core/show/fields';
+import { Button, Dialog } from './controls';
+import { FormField, useSchemaForm } from './form';
 
 export function Rename({
   title,
@@ -18,25 +21,27 @@ export function Rename({
   onSave: (name: string) => void;
   onClose: () => void;
 }) {
-  const [text, setText] = useState(name);
+  const schema = useMemo(
+    () =>
+      z.object({
+        name: z
+          .string()
+          .trim()
+          .min(empty ? 0 : 1, 'It needs a name.'),
+      }),
+    [empty],
+  );
+  const form = useSchemaForm(schema, { name });
+  const save = form.handleSubmit((said) => {
+    onSave(said.name);
+    onClose();
+  });
   return (
     <Dialog of={of} open onOpenChange={(o) => !o && onClose()} title={title} width="w-[360px]">
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
-          if (empty || text.trim()) onSave(text.trim());
-          onClose();
-        }}
-      >
-        <Field
-          label="Name"
-          autoFocus
-          value={text}
-          maxLength={120}
-          onChange={(e) => setText(e.target.value)}
-        />
+      <form onSubmit={(e) => void save(e)}>
+        <FormField form={form} name="name" label="Name" autoFocus maxLength={LIMITS.nameLength} />
         <div className="mt-4 flex justify-end">
-          <Button kind="strong" type="submit" disabled={!empty && !text.trim()}>
+          <Button kind="strong" type="submit">
             Save
           </Button>
         </div>

@@ -3,9 +3,11 @@
 import { capital } from '@/core/words';
 import { DropdownMenu } from 'radix-ui';
 import { Filter as FilterIcon, X } from 'lucide-react';
-import { useState } from 'react';
-import { FAMILIES, type Family } from '@/core/show/fields';
-import { Button, Check, Dialog, Field } from '../parts/controls';
+import { useMemo, useState } from 'react';
+import { Filter, FILTERS_KEPT } from '@/core/crew/filter';
+import { FAMILIES } from '@/core/show/fields';
+import { Button, Check, Dialog } from '../parts/controls';
+import { FormField, useSchemaForm } from '../parts/form';
 import { MENU, MENU_ITEM } from '../parts/menu';
 import { PLAIN_FILTERS, setFilter, useFilter } from '../state/filter';
 import { keepFilters, usePreferences } from '../state/preferences';
@@ -55,13 +57,25 @@ export function FilterMenu() {
   );
 }
 
+const sameName = (a: string, b: string): boolean => a.toLowerCase() === b.toLowerCase();
+
 function MyFilters({ onClose }: { onClose: () => void }) {
   const own = usePreferences((s) => s.filters);
-  const [name, setName] = useState('');
-  const [families, setFamilies] = useState<readonly Family[]>(['position']);
-  const taken = [...PLAIN_FILTERS, ...own].some(
-    (f) => f.name.toLowerCase() === name.trim().toLowerCase(),
+  const schema = useMemo(
+    () =>
+      Filter.refine((f) => ![...PLAIN_FILTERS, ...own].some((x) => sameName(x.name, f.name)), {
+        path: ['name'],
+        message: 'There is one of this name.',
+      }),
+    [own],
   );
+  const form = useSchemaForm(schema, { name: '', families: ['position'] });
+  const families = form.watch('families');
+  const keep = form.handleSubmit((filter) => {
+    keepFilters([...own, filter]);
+    setFilter(filter);
+    onClose();
+  });
   return (
     <Dialog
       open
@@ -88,22 +102,13 @@ function MyFilters({ onClose }: { onClose: () => void }) {
           ))}
         </ul>
       )}
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
-          const filter = { name: name.trim(), families: [...families] };
-          keepFilters([...own, filter]);
-          setFilter(filter);
-          onClose();
-        }}
-      >
-        <Field
+      <form onSubmit={(e) => void keep(e)}>
+        <FormField
+          form={form}
+          name="name"
           label="A new one"
-          value={name}
           placeholder="Colour and beam"
           maxLength={40}
-          onChange={(e) => setName(e.target.value)}
-          problem={taken ? 'There is one of this name.' : undefined}
         />
         <div className="mt-2 flex flex-wrap gap-x-4">
           {FAMILIES.map((f) => (
@@ -111,7 +116,10 @@ function MyFilters({ onClose }: { onClose: () => void }) {
               key={f}
               checked={families.includes(f)}
               onChange={(on) =>
-                setFamilies(FAMILIES.filter((x) => (x === f ? on : families.includes(x))))
+                form.setValue(
+                  'families',
+                  FAMILIES.filter((x) => (x === f ? on : families.includes(x))),
+                )
               }
             >
               {capital(f)}
@@ -122,7 +130,7 @@ function MyFilters({ onClose }: { onClose: () => void }) {
           <Button
             kind="strong"
             type="submit"
-            disabled={name.trim() === '' || taken || families.length === 0 || own.length >= 20}
+            disabled={families.length === 0 || own.length >= FILTERS_KEPT}
           >
             Keep it, and use it
           </Button>

@@ -1,11 +1,12 @@
 /** Playing what is on the shelf by itself, without the programmer; and the time that each of them takes. */
 'use client';
-import { useState } from 'react';
+import { z } from 'zod';
 import { seconds, timeProblem } from '@/core/cues/clock';
 import { PLAY_S, type PlayedKind } from '@/core/palettes/rows';
 import { namesUnits } from '@/core/palettes/resolve';
 import type { FixtureRow } from '@/core/fixtures/rows';
-import { Button, Dialog, Field } from '../../parts/controls';
+import { Button, Dialog } from '../../parts/controls';
+import { FormField, useSchemaForm } from '../../parts/form';
 import { edit, said } from '../../state/actions';
 import { useScreen } from '../../state/store';
 import type { TileAction } from './Tile';
@@ -62,6 +63,18 @@ export function usePlayed(): ReadonlySet<string> {
   return new Set(played.map((p) => `${p.kind}/${p.id}`));
 }
 
+/** Empty: as all others. */
+const Draft = z.object({
+  time: z
+    .string()
+    .trim()
+    .superRefine((t, ctx) => {
+      const wrong = t === '' ? undefined : timeProblem(t);
+      if (wrong !== undefined) ctx.addIssue(wrong);
+    })
+    .transform((t) => (t === '' ? null : (seconds(t) ?? null))),
+});
+
 export function PlayTime({
   kind,
   row,
@@ -71,8 +84,11 @@ export function PlayTime({
   row: { id: string; number: number; name: string; play_s?: number | undefined };
   onClose: () => void;
 }) {
-  const [text, setText] = useState(String(row.play_s ?? ''));
-  const wrong = text.trim() === '' ? undefined : timeProblem(text);
+  const form = useSchemaForm(Draft, { time: String(row.play_s ?? '') });
+  const save = form.handleSubmit(({ time }) => {
+    void edit(`change-${kind}`, { id: row.id, set: { play_s: time } });
+    onClose();
+  });
   return (
     <Dialog
       of={`${kind}s/${row.id}`}
@@ -82,25 +98,17 @@ export function PlayTime({
       about="In which it comes in by itself, and lets go. Cues, looks and your programmer have their own times."
       width="w-[360px]"
     >
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
-          const play_s = text.trim() === '' ? null : (seconds(text) ?? null);
-          void edit(`change-${kind}`, { id: row.id, set: { play_s } });
-          onClose();
-        }}
-      >
-        <Field
+      <form onSubmit={(e) => void save(e)}>
+        <FormField
+          form={form}
+          name="time"
           label="Seconds"
           number
           autoFocus
-          value={text}
           placeholder={String(PLAY_S)}
-          onChange={(e) => setText(e.target.value)}
-          problem={wrong}
         />
         <div className="mt-4 flex justify-end">
-          <Button kind="strong" type="submit" disabled={wrong !== undefined}>
+          <Button kind="strong" type="submit">
             Keep it
           </Button>
         </div>
