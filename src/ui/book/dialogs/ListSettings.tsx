@@ -1,217 +1,136 @@
 /** How a list plays, a new list, and the end of one. */
 'use client';
 import { useState } from 'react';
+import type { UseFormReturn } from 'react-hook-form';
 import { willDo } from '@/core/edits/will';
-import { formatTime, seconds, timeProblem } from '@/core/cues/clock';
-import { DIRECTIONS } from '@/core/lists/rows';
-import type { ListRow } from '@/core/lists/rows';
-import { Button, Check, Choice, Field } from '../../parts/controls';
+import { DIRECTIONS, type ListRow } from '@/core/lists/rows';
+import { Button, Check } from '../../parts/controls';
+import { FormChoice, FormField, useSchemaForm } from '../../parts/form';
 import { edit, tryEdit } from '../../state/actions';
 import { useBook, useBookList } from '../../state/book';
 import { useShow } from '../../state/store';
+import { draftOf, ListDraft, setOf } from './list-draft';
 import { close, Planned } from './Planned';
+
+type Form = UseFormReturn<ListDraft, unknown, ListDraft>;
+
+const MEETS = [
+  { value: 'htp', label: 'The highest of all playbacks (HTP)' },
+  { value: 'ltp', label: 'The latest to act (LTP)' },
+] as const;
+const ENDS = [
+  { value: 'stop', label: 'It stays' },
+  { value: 'loop', label: 'It begins again' },
+  { value: 'release', label: 'It is released' },
+] as const;
+const WAYS: Record<(typeof DIRECTIONS)[number], string> = {
+  forward: 'Forward',
+  back: 'Back',
+  bounce: 'There and back',
+  random: 'At random',
+};
 
 export function ListSettings({ fresh }: { fresh: boolean }) {
   const show = useShow();
   const { list } = useBookList();
-  const base: Partial<ListRow> = fresh ? {} : (list ?? {});
-  const [name, setName] = useState(fresh ? '' : (list?.name ?? ''));
-  const [back, setBack] = useState(formatTime(base.back_s ?? 2));
-  const [release, setRelease] = useState(formatTime(base.release_s ?? 2));
-  const [tracking, setTracking] = useState(base.tracking !== false);
-  const [intensity, setIntensity] = useState<'htp' | 'ltp'>(base.intensity ?? 'htp');
-  const [priority, setPriority] = useState(String(base.priority ?? 50));
-  const [keeps, setKeeps] = useState(base.keepsThroughRelease ?? false);
-  const [pre, setPre] = useState(base.prePosition ?? false);
-  const [atEnd, setAtEnd] = useState<NonNullable<ListRow['atEnd']>>(base.atEnd ?? 'stop');
-  const [chaseOn, setChaseOn] = useState(base.chase?.on ?? false);
-  const [bpm, setBpm] = useState(
-    String(
-      base.chase
-        ? 'bpm' in base.chase.speed
-          ? base.chase.speed.bpm
-          : Math.round(60 / base.chase.speed.step_s)
-        : 60,
-    ),
-  );
-  const [share, setShare] = useState(String(Math.round((base.chase?.share ?? 0.5) * 100)));
-  const [direction, setDirection] = useState(base.chase?.direction ?? 'forward');
-  const [count, setCount] = useState(
-    base.chase?.count === undefined ? '' : String(base.chase.count),
-  );
-  const times = [back, release].map((t) => seconds(t));
-  const numbers = [
-    Number(priority),
-    Number(bpm),
-    Number(share),
-    count.trim() === '' ? 1 : Number(count),
-  ];
-  const valid = times.every((t) => t !== undefined) && numbers.every((n) => Number.isFinite(n));
-  const chase = {
-    on: chaseOn,
-    speed: { bpm: Number(bpm) },
-    share: Number(share) / 100,
-    direction,
-    ...(count.trim() === '' ? {} : { count: Number(count) }),
-  };
-  const set = {
-    back_s: times[0],
-    release_s: times[1],
-    tracking,
-    intensity,
-    priority: Number(priority),
-    keepsThroughRelease: keeps,
-    prePosition: pre,
-    atEnd,
-    ...(chaseOn || base.chase ? { chase } : {}),
-  };
-  const deleting = fresh || !list ? undefined : tryEdit('delete-list', { id: list.id });
-  const [sure, setSure] = useState(false);
+  const was: Partial<ListRow> = fresh ? {} : (list ?? {});
+  const form = useSchemaForm(ListDraft, draftOf(was));
+  const read = ListDraft.safeParse(form.watch());
+  const params = (d: ListDraft): unknown =>
+    fresh
+      ? { name: d.name, set: setOf(d, was) }
+      : { id: list?.id, set: { name: d.name, ...setOf(d, was) } };
   return (
     <Planned
       title={fresh ? 'New list' : `How “${list?.name}” plays`}
       name={fresh ? 'make-list' : 'change-list'}
-      params={
-        !valid || name.trim() === ''
-          ? null
-          : fresh
-            ? { name: name.trim(), set }
-            : { id: list?.id, set: { name: name.trim(), ...set } }
-      }
+      params={read.success ? params(read.data) : null}
       act={fresh ? 'Make it' : 'Change it'}
       width="w-[560px]"
       onDone={() =>
         fresh &&
+        read.success &&
         useBook.setState({
-          listId: [...show.lists.values()].find((l) => l.name === name.trim())?.id ?? null,
+          listId: [...show.lists.values()].find((l) => l.name === read.data.name)?.id ?? null,
           follow: true,
         })
       }
     >
       <div className="grid grid-cols-[1fr_88px_88px] gap-3">
-        <Field
-          label="Name"
-          autoFocus
-          value={name}
-          maxLength={120}
-          onChange={(e) => setName(e.target.value)}
-        />
-        <Field
-          label="Back, s"
-          number
-          value={back}
-          onChange={(e) => setBack(e.target.value)}
-          problem={timeProblem(back)}
-        />
-        <Field
-          label="Release, s"
-          number
-          value={release}
-          onChange={(e) => setRelease(e.target.value)}
-          problem={timeProblem(release)}
-        />
+        <FormField form={form} name="name" label="Name" autoFocus maxLength={120} />
+        <FormField form={form} name="back" label="Back, s" number />
+        <FormField form={form} name="release" label="Release, s" number />
       </div>
       <div className="mt-3 grid grid-cols-[1fr_88px_1fr] gap-3">
-        <Choice
-          label="Intensity"
-          value={intensity}
-          onChange={(e) => setIntensity(e.target.value as 'htp' | 'ltp')}
-          options={[
-            { value: 'htp', label: 'The highest of all playbacks (HTP)' },
-            { value: 'ltp', label: 'The latest to act (LTP)' },
-          ]}
-        />
-        <Field
-          label="Priority"
-          number
-          value={priority}
-          onChange={(e) => setPriority(e.target.value)}
-        />
-        <Choice
-          label="At its end"
-          value={atEnd}
-          onChange={(e) => setAtEnd(e.target.value as typeof atEnd)}
-          options={[
-            { value: 'stop', label: 'It stays' },
-            { value: 'loop', label: 'It begins again' },
-            { value: 'release', label: 'It is released' },
-          ]}
-        />
+        <FormChoice form={form} name="intensity" label="Intensity" options={MEETS} />
+        <FormField form={form} name="priority" label="Priority" number />
+        <FormChoice form={form} name="atEnd" label="At its end" options={ENDS} />
       </div>
-      <div className="mt-2 grid grid-cols-2 gap-x-3">
-        <Check checked={tracking} onChange={setTracking}>
-          Cues track; else each is complete
-        </Check>
-        <Check checked={keeps} onChange={setKeeps}>
-          Keeps through release
-        </Check>
-        <Check checked={pre} onChange={setPre}>
-          Dark heads move in the cue before
-        </Check>
-        <Check checked={chaseOn} onChange={setChaseOn}>
-          Runs as a chase
-        </Check>
-      </div>
-      {chaseOn && (
-        <div className="mt-2 grid grid-cols-4 gap-3">
-          <Field
-            label="Steps a minute"
-            number
-            value={bpm}
-            onChange={(e) => setBpm(e.target.value)}
-          />
-          <Field
-            label="Fade, % of step"
-            number
-            value={share}
-            onChange={(e) => setShare(e.target.value)}
-          />
-          <Choice
-            label="Direction"
-            value={direction}
-            onChange={(e) => setDirection(e.target.value as typeof direction)}
-            options={DIRECTIONS.map((d) => ({
-              value: d,
-              label: {
-                forward: 'Forward',
-                back: 'Back',
-                bounce: 'There and back',
-                random: 'At random',
-              }[d],
-            }))}
-          />
-          <Field
-            label="Rounds"
-            number
-            value={count}
-            placeholder="on and on"
-            onChange={(e) => setCount(e.target.value)}
-          />
-        </div>
-      )}
-      {deleting && (
-        <div className="mt-3 border-t border-line pt-2.5">
-          {sure && (
-            <p className="pb-2 text-[12.5px] text-soft">
-              {'summary' in deleting ? `${willDo(deleting.summary)}.` : deleting.message}
-            </p>
-          )}
-          <Button
-            kind={sure ? 'danger' : 'quiet'}
-            disabled={sure && !('summary' in deleting)}
-            onClick={() => {
-              if (!sure) setSure(true);
-              else if (list) {
-                close();
-                useBook.setState({ listId: null, cueId: null, chosen: [] });
-                void edit('delete-list', { id: list.id });
-              }
-            }}
-          >
-            {sure ? 'Delete the list and its cues' : 'Delete this list …'}
-          </Button>
-        </div>
-      )}
+      <Ways form={form} />
+      {form.watch('chases') && <ChaseFields form={form} />}
+      {!fresh && list && <DeleteList list={list} />}
     </Planned>
+  );
+}
+
+function Ways({ form }: { form: Form }) {
+  const check = (name: 'tracking' | 'keeps' | 'pre' | 'chases', words: string): React.ReactNode => (
+    <Check checked={form.watch(name)} onChange={(on) => form.setValue(name, on)}>
+      {words}
+    </Check>
+  );
+  return (
+    <div className="mt-2 grid grid-cols-2 gap-x-3">
+      {check('tracking', 'Cues track; else each is complete')}
+      {check('keeps', 'Keeps through release')}
+      {check('pre', 'Dark heads move in the cue before')}
+      {check('chases', 'Runs as a chase')}
+    </div>
+  );
+}
+
+function ChaseFields({ form }: { form: Form }) {
+  return (
+    <div className="mt-2 grid grid-cols-4 gap-3">
+      <FormField form={form} name="bpm" label="Steps a minute" number />
+      <FormField form={form} name="share" label="Fade, % of step" number />
+      <FormChoice
+        form={form}
+        name="direction"
+        label="Direction"
+        options={DIRECTIONS.map((value) => ({ value, label: WAYS[value] }))}
+      />
+      <FormField form={form} name="count" label="Rounds" number placeholder="on and on" />
+    </div>
+  );
+}
+
+/** Asks once more, with what goes with it. */
+function DeleteList({ list }: { list: ListRow }) {
+  const [sure, setSure] = useState(false);
+  const plan = tryEdit('delete-list', { id: list.id });
+  return (
+    <div className="mt-3 border-t border-line pt-2.5">
+      {sure && (
+        <p className="pb-2 text-[12.5px] text-soft">
+          {'summary' in plan ? `${willDo(plan.summary)}.` : plan.message}
+        </p>
+      )}
+      <Button
+        kind={sure ? 'danger' : 'quiet'}
+        disabled={sure && !('summary' in plan)}
+        onClick={() => {
+          if (!sure) {
+            setSure(true);
+            return;
+          }
+          close();
+          useBook.setState({ listId: null, cueId: null, chosen: [] });
+          void edit('delete-list', { id: list.id });
+        }}
+      >
+        {sure ? 'Delete the list and its cues' : 'Delete this list …'}
+      </Button>
+    </div>
   );
 }
