@@ -22,7 +22,7 @@ function Menu({ label, items }: { label: string; items: readonly MenuItem[] }) {
         <DropdownMenu.Content
           align="end"
           sideOffset={4}
-          className={`${MENU} max-h-[70vh] overflow-auto`}
+          className={`${MENU} max-h-[84vh] overflow-auto`}
         >
           {items.map((item) => (
             <div key={item.label}>

@@ -68,6 +68,8 @@ export function MovedCues({
     <DndContext
       sensors={may ? sensors : []}
       collisionDetection={closestCenter}
+      // What is said of a drag stands outside of the table: between its rows are only rows.
+      accessibility={typeof document === 'undefined' ? {} : { container: document.body }}
       onDragMove={(e) => setPlace(placeOf(e, cues))}
       onDragEnd={end}
       onDragCancel={() => setPlace(null)}
