@@ -149,6 +149,8 @@ test('a designer’s note that was begun is there again after a reload, about th
   await until(async () =>
     (await rows()).notes.some((n) => n.text === 'Warmer on her face' && n.cueNumber === 7000),
   );
+  // The screen knows it too: until it does, it keeps what was typed.
+  await until(async () => (await (await owner.find('textarea')).getAttribute('value')) === '');
   await owner.driver.navigate().refresh();
   await owner.says('[data-testid=note-about]', 'cue 8');
   expect(await (await owner.find('textarea')).getAttribute('value')).toBe('');
