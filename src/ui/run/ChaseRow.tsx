@@ -40,7 +40,10 @@ export function ChaseRow({ list }: { list: ListStatus }) {
     streamCommand(`chase-${list.id}`, { command: 'chase', list: list.id, ...change });
   const what = (name: string): string => `${list.name}, ${name}`;
   return (
-    <div className="flex h-9 items-center gap-1 pb-1 text-[12px] text-muted" data-chase={list.name}>
+    <div
+      className="flex min-h-9 flex-wrap items-center gap-x-1 pb-1 text-[12px] whitespace-nowrap text-muted"
+      data-chase={list.name}
+    >
       <Scrub
         label={what('steps a minute')}
         value={bpm}
@@ -56,7 +59,7 @@ export function ChaseRow({ list }: { list: ListStatus }) {
         disabled={disabled}
         value={chase.direction}
         onChange={(e) => stream({ direction: e.target.value as Chase['direction'] })}
-        className="h-7 min-w-0 rounded-md bg-raised px-1 text-[12px] text-text disabled:text-faint"
+        className="h-7 min-w-0 flex-1 rounded-md bg-raised px-1 text-[12px] text-text disabled:text-faint"
       >
         {DIRECTIONS.map((d) => (
           <option key={d} value={d}>

@@ -280,7 +280,7 @@ export function FaderStrip({
         <Kind mode={row.mode} strip={strip} crowded={crowded} />
         <Track strip={strip} disabled={!playing} tall />
         <span
-          className={handle ? 'w-full cursor-grab touch-none' : 'w-full'}
+          className={handle ? 'block w-full cursor-grab touch-none' : 'block w-full'}
           title={handle ? 'Drag it to its place, or Alt and the arrows' : undefined}
           {...handle}
         >
