@@ -140,7 +140,7 @@ function Name({
   children: string;
 }) {
   const words = `truncate text-[11.5px] leading-4 ${warns ? 'text-warning' : 'text-soft'}`;
-  if (!crowded) return <span className={`h-5 w-full text-center ${words}`}>{children}</span>;
+  if (!crowded) return <span className={`block h-5 w-full text-center ${words}`}>{children}</span>;
   const side =
     at === 0
       ? 'left-0 w-[150%] text-left'
@@ -148,7 +148,7 @@ function Name({
         ? 'right-0 w-[150%] text-right'
         : '-left-1/2 w-[200%] text-center';
   return (
-    <span className="relative h-8 w-full flex-none">
+    <span className="relative block h-8 w-full">
       <span className={`absolute px-0.5 ${side} ${at % 2 === 0 ? 'top-0' : 'top-4'} ${words}`}>
         {children}
       </span>
