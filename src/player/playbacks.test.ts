@@ -728,6 +728,25 @@ describe('faders', () => {
     expect([d.level(1), d.level(2), d.level(3)]).toEqual([near(0.25), near(1), near(0.5)]);
   });
 
+  test('a palette under a fader that takes away: its units are scaled, others are not', () => {
+    const show = ladder();
+    apply(show, 'record-palette', {
+      family: 'intensity',
+      name: 'Front',
+      values: [{ fixtureId: idOf(show, 6), attribute: 'Dimmer', level: 0.5 }],
+    });
+    withFader(
+      show,
+      { kind: 'palette', id: [...show.palettes.keys()][0] ?? '' },
+      { mode: 'inhibiting' },
+    );
+    const d = desk(show);
+    d.say(mara, { command: 'set', fixtures: [5, 6], attribute: 'Dimmer', level: 1 });
+    d.say(mara, { command: 'fader', fader: 1, level: 0.25 });
+    d.pass(0.1);
+    expect([d.level(5), d.level(6)]).toEqual([1, near(0.25)]);
+  });
+
   test('starts when raised, releases at zero, flashes to full while pressed', () => {
     const { show, second } = twoLists([80]);
     withFader(show, { kind: 'list', id: second }, { startsWhenRaised: true, releasesAtZero: true });
