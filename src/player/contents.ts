@@ -3,7 +3,7 @@ import { attributesOf } from '../core/rig/attributes.ts';
 import { membersOf } from '../core/groups/members.ts';
 import { levelOf, type Valued } from '../core/looks/value.ts';
 import { contentsOfPalette } from '../core/palettes/resolve.ts';
-import { lookSlots } from '../core/looks/resolve.ts';
+import { contentsOfLook } from '../core/looks/resolve.ts';
 import { columns, waveOf, type Onto } from '../core/playback/moves.ts';
 import { curveIndex } from '../core/playback/fades.ts';
 import { POSITION } from '../core/playback/slots.ts';
@@ -14,13 +14,7 @@ import type { Show } from '../core/show/show.ts';
 
 /** Slot by slot; nothing for what is not there. */
 export function contentsOf(show: Show, { kind, id }: { kind: string; id: string }): Valued[] {
-  if (kind === 'look')
-    return [...lookSlots(show, id).values()].map((s) => ({
-      fixtureId: s.fixtureId,
-      attribute: s.attribute,
-      level: s.level ?? 0,
-      look: id,
-    }));
+  if (kind === 'look') return contentsOfLook(show, id);
   const palette = kind === 'palette' ? show.palettes.get(id) : undefined;
   if (palette) return contentsOfPalette(show, palette);
   const group = kind === 'group' ? show.groups.get(id) : undefined;

@@ -6,7 +6,7 @@ import type { CommandOf } from '../core/live/commands.ts';
 import type { PlayedStatus } from '../core/live/messages.ts';
 import { effectUses } from '../core/looks/resolve.ts';
 import type { Valued } from '../core/looks/value.ts';
-import { reachOf } from '../core/palettes/resolve.ts';
+import { contentsOfPalette } from '../core/palettes/resolve.ts';
 import type { Onto } from '../core/playback/moves.ts';
 import { RIDES } from '../core/playback/playback.ts';
 import { HELD_TABLES } from '../core/faders/rows.ts';
@@ -81,18 +81,8 @@ function valuesOf(show: Show, { kind, id, fixtures }: PlayedThing): Valued[] {
   }
   if (!fixtures) return contentsOf(show, { kind, id });
   const palette = kind === 'palette' ? show.palettes.get(id) : undefined;
-  if (!palette) return contentsOf(show, { kind, id }).filter((v) => fixtures.includes(v.fixtureId));
-  return fixtures.flatMap((fixtureId) => {
-    const fixture = show.fixtures.get(fixtureId);
-    return fixture
-      ? [...reachOf(show, palette, fixture)].map(([attribute, level]) => ({
-          fixtureId,
-          attribute,
-          level,
-          palette: id,
-        }))
-      : [];
-  });
+  if (palette) return contentsOfPalette(show, palette, fixtures);
+  return contentsOf(show, { kind, id }).filter((v) => fixtures.includes(v.fixtureId));
 }
 
 /** The time that it plays in where none is said: its own, or a plain one. */

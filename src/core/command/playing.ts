@@ -5,7 +5,7 @@ import type { LiveCommand } from '../live/commands.ts';
 import { FADER_HOLDS, HELD_TABLES } from '../faders/rows.ts';
 import { DIRECTIONS } from '../lists/rows.ts';
 import { firstList } from '../show/show.ts';
-import { namesUnits } from '../palettes/resolve.ts';
+import { takesSelection } from '../palettes/resolve.ts';
 import { PLAYED_KINDS } from '../palettes/rows.ts';
 import type { CueRow } from '../cues/rows.ts';
 import type { Intent } from './intent.ts';
@@ -112,9 +112,7 @@ export function playedThing(r: Reader, on: boolean, units?: readonly string[]): 
   const row = [...show[HELD_TABLES[kind]].values()].find((x) => x.number === wanted);
   if (!row) throw new Complaint(`There is no ${kind} ${wanted}.`, r.previous());
   const time = r.takeKey('time', 'in') ? r.seconds() : undefined;
-  const palette = [...show.palettes.values()].find((p) => kind === 'palette' && p.id === row.id);
-  const takesSelection = kind === 'effect' || (palette !== undefined && !namesUnits(palette));
-  const ids = units ?? (takesSelection ? selection : []);
+  const ids = units ?? (takesSelection(show, { kind, id: row.id }) ? selection : []);
   const fixtures = on ? ids.flatMap((id) => show.fixtures.get(id)?.number ?? []) : [];
   const called = `${kind} ${wanted} “${row.name}”${inTime(time)}`;
   return live(

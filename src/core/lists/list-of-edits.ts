@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { emptyCue } from '../cues/edits/arrange.ts';
 import { valueId, type ValueRow } from '../cues/rows.ts';
 import { defineEdit, insertRow } from '../edits/define-edit.ts';
-import { lookSlots } from '../looks/resolve.ts';
+import { contentsOfLook } from '../looks/resolve.ts';
 import { contentsOfPalette } from '../palettes/resolve.ts';
 import { refuse } from '../refusal.ts';
 import { EDITORS } from '../roles.ts';
@@ -27,15 +27,7 @@ type Contents = Omit<ValueRow, 'id' | 'cueId'>[];
 
 /** What a cue for it sets: values that follow it. */
 function contentsOf(show: Show, kind: 'palette' | 'look', id: string): Contents | undefined {
-  if (kind === 'look')
-    return show.looks.has(id)
-      ? [...lookSlots(show, id).values()].map((s) => ({
-          fixtureId: s.fixtureId,
-          attribute: s.attribute,
-          level: s.level ?? 0,
-          look: id,
-        }))
-      : undefined;
+  if (kind === 'look') return show.looks.has(id) ? contentsOfLook(show, id) : undefined;
   const palette = show.palettes.get(id);
   return palette && contentsOfPalette(show, palette);
 }

@@ -100,6 +100,18 @@ function slotsOf(source: PaletteSource, items: readonly LookItem[]): Map<string,
   return slots;
 }
 
+/** What a look says, slot by slot, as values that follow it. */
+export const contentsOfLook = (
+  source: PaletteSource,
+  id: string,
+): { fixtureId: string; attribute: string; level: number; look: string }[] =>
+  [...lookSlots(source, id).values()].map((s) => ({
+    fixtureId: s.fixtureId,
+    attribute: s.attribute,
+    level: s.level ?? 0,
+    look: id,
+  }));
+
 /** An effect over members in their order: which slots it moves, each at its place in the cycle. */
 export function effectUses(
   source: PaletteSource,

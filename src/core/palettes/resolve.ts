@@ -6,7 +6,7 @@ import { membersOf } from '../groups/members.ts';
 import { attributesOf, familyOf } from '../rig/attributes.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
 import type { Mode, TypeRow } from '../types/rows.ts';
-import type { PaletteRow } from './rows.ts';
+import type { PaletteRow, PlayedKind } from './rows.ts';
 import type { Meaning } from '../show/after.ts';
 
 /** What resolving needs of a show. */
@@ -118,13 +118,24 @@ export const ofFamily = <V extends { attribute: string }>(
 ): V[] => values.filter((v) => familyOf(v.attribute) === family);
 
 /** It was made for units, by themselves or as groups; one that was not is for all that it reaches. */
-export const namesUnits = ({ fixtures, groups = {} }: PaletteRow): boolean =>
+const namesUnits = ({ fixtures, groups = {} }: PaletteRow): boolean =>
   Object.keys(fixtures).length + Object.keys(groups).length > 0;
+
+/** An effect, and a palette that is for any unit, has no units of its own: played, it takes those that are selected. */
+export function takesSelection(
+  source: Pick<PaletteSource, 'palettes'>,
+  { kind, id }: { kind: PlayedKind; id: string },
+): boolean {
+  const palette = kind === 'palette' ? source.palettes.get(id) : undefined;
+  return kind === 'effect' || (palette !== undefined && !namesUnits(palette));
+}
 
 /** What a palette says for the units that it was made for, slot by slot; one that names none, for all that it reaches. */
 export function contentsOfPalette(
   source: PaletteSource,
   palette: PaletteRow,
+  /** Ids of fixtures, instead of those that it was made for. */
+  on?: readonly string[],
 ): { fixtureId: string; attribute: string; level: number; palette: string }[] {
   const named = new Set([
     ...Object.keys(palette.fixtures),
@@ -133,7 +144,9 @@ export function contentsOfPalette(
       return group ? membersOf(source, group) : [];
     }),
   ]);
-  const units = [...source.fixtures.values()].filter((f) => named.size === 0 || named.has(f.id));
+  const units = on
+    ? on.flatMap((id) => source.fixtures.get(id) ?? [])
+    : [...source.fixtures.values()].filter((f) => named.size === 0 || named.has(f.id));
   return units.flatMap((fixture) =>
     [...reachOf(source, palette, fixture)].map(([attribute, level]) => ({
       fixtureId: fixture.id,

@@ -51,10 +51,10 @@ export class GuardedSlots {
   }
 
   guard(slot: number, level: number): void {
+    if (this.on[slot] === 0 && this.share.level[slot] === 0) this.count++;
     this.on[slot] = 1;
     this.level[slot] = level;
     this.share.stand(slot, 1);
-    this.recount();
   }
 
   private letOff(slot: number, fade_s: number, now_s: number): void {

@@ -10,8 +10,19 @@ import {
   type FieldValues,
   type UseFormReturn,
 } from 'react-hook-form';
-import type { z } from 'zod';
+import { z } from 'zod';
+import { timeProblem } from '@/core/cues/clock';
 import { Choice, Field } from './controls';
+
+/** A time as it is typed; what is wrong with it is said in its own words. @param empty none may be said */
+export const typedTime = (empty: boolean) =>
+  z
+    .string()
+    .trim()
+    .superRefine((t, ctx) => {
+      const wrong = empty && t === '' ? undefined : timeProblem(t);
+      if (wrong !== undefined) ctx.addIssue(wrong);
+    });
 
 /**
  * A form whose values a schema reads.

@@ -18,6 +18,13 @@ const DRAG_PX = 6;
 /** So long a finger rests before it drags: before that it scrolls. */
 const HOLD_MS = 250;
 
+/** A mouse that has gone some way, a finger that has rested: what begins a drag everywhere. */
+export const useDragSensors = () =>
+  useSensors(
+    useSensor(MouseSensor, { activationConstraint: { distance: DRAG_PX } }),
+    useSensor(TouchSensor, { activationConstraint: { delay: HOLD_MS, tolerance: DRAG_PX } }),
+  );
+
 const ARROWS: Readonly<Record<string, number>> = {
   ArrowLeft: -1,
   ArrowUp: -1,
@@ -38,10 +45,7 @@ export function Sortable({
   onOrder: ((ids: string[]) => void) | undefined;
   children: ReactNode;
 }) {
-  const sensors = useSensors(
-    useSensor(MouseSensor, { activationConstraint: { distance: DRAG_PX } }),
-    useSensor(TouchSensor, { activationConstraint: { delay: HOLD_MS, tolerance: DRAG_PX } }),
-  );
+  const sensors = useDragSensors();
   const move = (id: string, to: number): void => {
     const from = ids.indexOf(id);
     if (from >= 0 && to >= 0 && to < ids.length && from !== to)

@@ -1,15 +1,9 @@
 /** How a list plays as its dialog has it: every field as it is typed, and what is sent of it. */
 import { z } from 'zod';
-import { formatTime, seconds, timeProblem } from '@/core/cues/clock';
+import { formatTime, seconds } from '@/core/cues/clock';
+import { typedTime } from '../../parts/form';
 import { DIRECTIONS, PRIORITY, RELEASE_S, type Chase, type ListRow } from '@/core/lists/rows';
 
-const Seconds = z
-  .string()
-  .trim()
-  .superRefine((t, ctx) => {
-    const wrong = timeProblem(t);
-    if (wrong !== undefined) ctx.addIssue(wrong);
-  });
 const number = (says: string, least: number, most: number) =>
   z
     .string()
@@ -18,8 +12,8 @@ const number = (says: string, least: number, most: number) =>
 
 export const ListDraft = z.object({
   name: z.string().trim().min(1, 'It needs a name.'),
-  back: Seconds,
-  release: Seconds,
+  back: typedTime(false),
+  release: typedTime(false),
   tracking: z.boolean(),
   intensity: z.enum(['htp', 'ltp']),
   priority: number('From 0 to 100.', 0, 100),

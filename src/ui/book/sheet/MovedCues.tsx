@@ -3,24 +3,17 @@
 import {
   closestCenter,
   DndContext,
-  MouseSensor,
-  TouchSensor,
   useDraggable,
   useDroppable,
-  useSensor,
-  useSensors,
   type DragEndEvent,
   type DragMoveEvent,
 } from '@dnd-kit/core';
 import { useState, type ReactNode } from 'react';
 import type { CueRow } from '@/core/cues/rows';
+import { useDragSensors } from '../../parts/sortable';
 import { edit } from '../../state/actions';
 import { ROW } from '../draw-sheet';
 import { LEFT } from './use-canvas';
-
-/** So far a press trembles before it is a drag, and so long a finger rests before it is one. */
-const DRAG_PX = 6;
-const HOLD_MS = 250;
 
 /** Between which rows a drag would put its cues: the row before which they come, counted from 0; null where they are. */
 function placeOf(e: DragMoveEvent | DragEndEvent, cues: readonly CueRow[]): number | null {
@@ -43,10 +36,7 @@ export function MovedCues({
   may: boolean;
   children: ReactNode;
 }) {
-  const sensors = useSensors(
-    useSensor(MouseSensor, { activationConstraint: { distance: DRAG_PX } }),
-    useSensor(TouchSensor, { activationConstraint: { delay: HOLD_MS, tolerance: DRAG_PX } }),
-  );
+  const sensors = useDragSensors();
   const [place, setPlace] = useState<number | null>(null);
   const end = (e: DragEndEvent): void => {
     setPlace(null);

@@ -1,6 +1,6 @@
 /** A fader as its dialog has it: every field as it is typed, and what is sent of it. */
 import { z } from 'zod';
-import { seconds, timeProblem } from '@/core/cues/clock';
+import { seconds } from '@/core/cues/clock';
 import {
   FADER_HOLDS,
   FADER_KEYS,
@@ -9,6 +9,7 @@ import {
   type FaderKind,
   type FaderRow,
 } from '@/core/faders/rows';
+import { typedTime } from '../../parts/form';
 import { PRIORITY } from '@/core/lists/rows';
 
 const whole = (says: string, least: number, most: number) =>
@@ -27,13 +28,7 @@ export const FaderDraft = z.object({
   flash: z.enum(FADER_KEYS),
   come: z.enum(OTHERS_COME),
   at: whole('From 0 to 100 %.', 0, 100),
-  own: z
-    .string()
-    .trim()
-    .superRefine((t, ctx) => {
-      const wrong = t === '' ? undefined : timeProblem(t);
-      if (wrong !== undefined) ctx.addIssue(wrong);
-    }),
+  own: typedTime(true),
   starts: z.boolean(),
   inTime: z.boolean(),
   releases: z.boolean(),

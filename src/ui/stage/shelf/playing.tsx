@@ -1,12 +1,12 @@
 /** Playing what is on the shelf by itself, without the programmer; and the time that each of them takes. */
 'use client';
 import { z } from 'zod';
-import { seconds, timeProblem } from '@/core/cues/clock';
+import { seconds } from '@/core/cues/clock';
 import { PLAY_S, type PlayedKind } from '@/core/palettes/rows';
-import { namesUnits } from '@/core/palettes/resolve';
+import { takesSelection } from '@/core/palettes/resolve';
 import type { FixtureRow } from '@/core/fixtures/rows';
 import { Button, Dialog } from '../../parts/controls';
-import { FormField, useSchemaForm } from '../../parts/form';
+import { FormField, typedTime, useSchemaForm } from '../../parts/form';
 import { edit, said } from '../../state/actions';
 import { useScreen } from '../../state/store';
 import type { TileAction } from './Tile';
@@ -25,15 +25,11 @@ const play = (thing: Thing, on: boolean, chosen: readonly FixtureRow[]): void =>
     ...(on && chosen.length > 0 ? { fixtures: chosen.map((f) => f.number) } : {}),
   });
 
-/** An effect, and a palette that is for any unit, has no units of its own: it plays on what is selected. */
-function takesSelection({ kind, id }: Thing): boolean {
-  const palette = kind === 'palette' ? useScreen.getState().show.palettes.get(id) : undefined;
-  return kind === 'effect' || (palette !== undefined && !namesUnits(palette));
-}
+const onSelection = (thing: Thing): boolean => takesSelection(useScreen.getState().show, thing);
 
 /** A press: on its units; a second lets it go. */
 export const playTile = (thing: Thing, on: boolean, chosen: readonly FixtureRow[]): void =>
-  play(thing, on, takesSelection(thing) ? chosen : []);
+  play(thing, on, onSelection(thing) ? chosen : []);
 
 export function playActions(
   thing: Thing,
@@ -52,7 +48,7 @@ export function playActions(
           },
         ]
       : [];
-  return takesSelection(thing) && chosen.length > 0
+  return onSelection(thing) && chosen.length > 0
     ? onSelected
     : [{ label: 'Play it', act: () => play(thing, true, []) }, ...onSelected];
 }
@@ -65,14 +61,7 @@ export function usePlayed(): ReadonlySet<string> {
 
 /** Empty: as all others. */
 const Draft = z.object({
-  time: z
-    .string()
-    .trim()
-    .superRefine((t, ctx) => {
-      const wrong = t === '' ? undefined : timeProblem(t);
-      if (wrong !== undefined) ctx.addIssue(wrong);
-    })
-    .transform((t) => (t === '' ? null : (seconds(t) ?? null))),
+  time: typedTime(true).transform((t) => (t === '' ? null : (seconds(t) ?? null))),
 });
 
 export function PlayTime({
