@@ -1,7 +1,7 @@
 /** Buttons, fields and dialogs in the look of the house. */
 'use client';
 import { cva, type VariantProps } from 'class-variance-authority';
-import { Dialog as RadixDialog, Tabs as RadixTabs } from 'radix-ui';
+import { Dialog as RadixDialog, Tabs as RadixTabs, Tooltip } from 'radix-ui';
 import { X } from 'lucide-react';
 import { CellEditor } from './CellEditor';
 import { useDrag } from './use-drag';
@@ -44,19 +44,46 @@ export function Button({
   return <button type="button" {...rest} className={button({ kind, className })} />;
 }
 
+/** Before a tip shows, in milliseconds: whoever knows the button is gone by then. */
+const TIP_AFTER_MS = 500;
+
+/** What something means, for whoever stays on it with the pointer or comes to it by keys. It takes no press from what lies under it. */
+export function Tip({ says, children }: { says: string; children: ReactNode }) {
+  return (
+    <Tooltip.Provider delayDuration={TIP_AFTER_MS} disableHoverableContent>
+      <Tooltip.Root>
+        <Tooltip.Trigger asChild>{children}</Tooltip.Trigger>
+        <Tooltip.Portal>
+          <Tooltip.Content
+            sideOffset={6}
+            collisionPadding={6}
+            className="pointer-events-none z-50 max-w-72 rounded-md bg-lift px-2 py-1 text-[12px] leading-4 text-text shadow-pop"
+          >
+            {says}
+          </Tooltip.Content>
+        </Tooltip.Portal>
+      </Tooltip.Root>
+    </Tooltip.Provider>
+  );
+}
+
+/** A button that is a picture: its label is read out, and shown as a tip; the browser's own where it cannot be pressed, which hears no pointer. */
 export function IconButton({
   label,
+  title = label,
   className = '',
   ...rest
 }: ButtonHTMLAttributes<HTMLButtonElement> & { label: string }) {
   return (
-    <button
-      type="button"
-      aria-label={label}
-      title={label}
-      {...rest}
-      className={`grid size-8 place-items-center rounded-md text-soft hover:bg-raised disabled:text-faint disabled:hover:bg-transparent ${className}`}
-    />
+    <Tip says={title}>
+      <button
+        type="button"
+        aria-label={label}
+        title={rest.disabled ? title : undefined}
+        {...rest}
+        className={`grid size-8 place-items-center rounded-md text-soft hover:bg-raised disabled:text-faint disabled:hover:bg-transparent ${className}`}
+      />
+    </Tip>
   );
 }
 
