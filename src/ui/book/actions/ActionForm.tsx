@@ -1,0 +1,268 @@
+/** Making an action of a cue. */
+'use client';
+import { capital } from '@/core/words';
+import type { UseFormReturn } from 'react-hook-form';
+import { LIST_ACTS, type CueAction } from '@/core/cues/rows';
+import { Button } from '../../parts/controls';
+import { FormChoice, FormField, useSchemaForm } from '../../parts/form';
+import { edit } from '../../state/actions';
+import { useScreen, useShow } from '../../state/store';
+import {
+  ACTION_KINDS,
+  ActionDraft,
+  actionOf,
+  firstDraft,
+  inOrder,
+  macrosOf,
+  MIDI_KINDS,
+} from './action-draft';
+
+const KIND_WORDS: Record<CueAction['do'], string> = {
+  list: 'Another list',
+  fader: 'A fader',
+  flash: 'A flash',
+  'release-looks': 'Release all looks',
+  'let-off': 'Let off holds',
+  remotes: 'Remote controls',
+  osc: 'OSC message',
+  midi: 'MIDI message',
+  macro: 'Control macro',
+  sound: 'Sound',
+};
+const ACT_WORDS: Record<(typeof LIST_ACTS)[number], string> = {
+  start: 'Start',
+  go: 'GO',
+  pause: 'Pause',
+  release: 'Release',
+  goto: 'Go to cue',
+};
+const MIDI_WORDS: Record<(typeof MIDI_KINDS)[number], string> = {
+  'note-on': 'Note on',
+  'note-off': 'Note off',
+  control: 'Control',
+  program: 'Program',
+};
+const WIDE = 'min-w-[110px] flex-1';
+const NUMBER = 'w-16';
+
+type Form = UseFormReturn<ActionDraft, unknown, ActionDraft>;
+interface Of {
+  form: Form;
+}
+
+const options = <T extends string>(
+  values: readonly T[],
+  words: Readonly<Record<T, string>>,
+): { value: T; label: string }[] => values.map((value) => ({ value, label: words[value] }));
+
+function ListFields({ form }: Of) {
+  const lists = inOrder(useShow().lists);
+  return (
+    <>
+      <FormChoice
+        form={form}
+        name="what"
+        label="does"
+        options={options(LIST_ACTS, ACT_WORDS)}
+        className="w-28"
+      />
+      <FormChoice
+        form={form}
+        name="list"
+        label="List"
+        options={lists.map((l) => ({ value: l.id, label: l.name }))}
+        className={WIDE}
+      />
+      {form.watch('what') === 'goto' && (
+        <FormField form={form} name="cue" label="Cue" number className={NUMBER} />
+      )}
+    </>
+  );
+}
+
+function WhichFader({ form }: Of) {
+  const faders = inOrder(useShow().faders);
+  return (
+    <FormChoice
+      form={form}
+      name="fader"
+      label="Fader"
+      options={faders.map((f) => ({ value: f.id, label: `${f.number} ${f.name}` }))}
+      className={WIDE}
+    />
+  );
+}
+
+const FaderFields = ({ form }: Of) => (
+  <>
+    <WhichFader form={form} />
+    <FormField form={form} name="level" label="Level, %" number className={NUMBER} />
+    <FormField form={form} name="time" label="in, s" number className={NUMBER} />
+  </>
+);
+
+function Switch({ form, on, off }: Of & { on: string; off: string }) {
+  const both = [
+    { value: 'on', label: on },
+    { value: 'off', label: off },
+  ];
+  return <FormChoice form={form} name="on" label="to" options={both} className="w-24" />;
+}
+
+const FlashFields = ({ form }: Of) => (
+  <>
+    <WhichFader form={form} />
+    <Switch form={form} on="press" off="lift" />
+  </>
+);
+
+const RemotesFields = ({ form }: Of) => <Switch form={form} on="on" off="off" />;
+
+const OscFields = ({ form }: Of) => (
+  <>
+    <FormField form={form} name="address" label="Address" number className="w-40" />
+    <FormField
+      form={form}
+      name="args"
+      label="Arguments"
+      number
+      placeholder="1 0.5 word"
+      className={WIDE}
+    />
+  </>
+);
+
+const MidiFields = ({ form }: Of) => (
+  <>
+    <FormChoice
+      form={form}
+      name="midiKind"
+      label="Message"
+      options={options(MIDI_KINDS, MIDI_WORDS)}
+      className="w-24"
+    />
+    {(['channel', 'number', 'value'] as const).map((f) => (
+      <FormField key={f} form={form} name={f} label={capital(f)} number className={NUMBER} />
+    ))}
+  </>
+);
+
+function MacroFields({ form }: Of) {
+  const selection = useScreen((s) => s.selection);
+  const macros = macrosOf(useShow(), selection);
+  return (
+    <FormChoice
+      form={form}
+      name="macro"
+      label={`Of the ${selection.length} selected`}
+      options={macros.map((m) => ({ value: m, label: m }))}
+      className={WIDE}
+    />
+  );
+}
+
+const SOUND_LIMIT = 2_000_000;
+
+/** Bytes of a file as a data URL of a type that sounds have. */
+function readSound(file: File): Promise<string> {
+  return new Promise((resolve, reject) => {
+    const reader = new FileReader();
+    reader.onload = () => resolve(reader.result as string);
+    reader.onerror = () => reject(new Error('This file cannot be read.'));
+    reader.readAsDataURL(file);
+  });
+}
+
+/** @returns why it was not taken in */
+async function takeIn(file: File, form: Form): Promise<string | undefined> {
+  if (file.size > SOUND_LIMIT) return 'A sound has at most 2 MB. Nothing was taken in.';
+  const answer = await edit('add-sound', {
+    name: file.name.replace(/\.\w+$/, '').slice(0, 120) || 'Sound',
+    data: await readSound(file),
+  });
+  const row = 'changes' in answer ? answer.changes.find((c) => c.table === 'sounds') : undefined;
+  if (row) form.setValue('sound', row.id);
+  return undefined;
+}
+
+function SoundFields({ form }: Of) {
+  const sounds = [...useShow().sounds.values()];
+  const take = async (file: File): Promise<void> => {
+    const message = await takeIn(file, form);
+    if (message === undefined) form.clearErrors('sound');
+    else form.setError('sound', { message });
+  };
+  return (
+    <>
+      <FormChoice
+        form={form}
+        name="sound"
+        label="Sound"
+        options={sounds.map((s) => ({ value: s.id, label: s.name }))}
+        className={WIDE}
+      />
+      <label className="mt-5 flex h-8 cursor-pointer items-center rounded-md px-2.5 text-soft shadow-[inset_0_0_0_1px_var(--color-edge)] hover:bg-lift">
+        Take in …
+        <input
+          type="file"
+          accept="audio/wav,audio/mpeg,audio/ogg,audio/webm"
+          className="sr-only"
+          onChange={(e) => {
+            const [file] = e.target.files ?? [];
+            if (file) void take(file);
+          }}
+        />
+      </label>
+    </>
+  );
+}
+
+const FIELDS: Partial<Record<CueAction['do'], React.ComponentType<Of>>> = {
+  list: ListFields,
+  fader: FaderFields,
+  flash: FlashFields,
+  remotes: RemotesFields,
+  osc: OscFields,
+  midi: MidiFields,
+  macro: MacroFields,
+  sound: SoundFields,
+};
+/** What is wrong with a choice has no field to stand under. */
+const CHOSEN = ['fader', 'macro', 'sound'] as const;
+
+/** @param onDone with the action, or with nothing where none is wanted */
+export function ActionForm({ onDone }: { onDone: (action: CueAction | null) => void }) {
+  const show = useShow();
+  const selection = useScreen((s) => s.selection);
+  const form = useSchemaForm(ActionDraft, firstDraft(show, selection));
+  const Own = FIELDS[form.watch('kind')];
+  const { errors } = form.formState;
+  const problem = CHOSEN.map((c) => errors[c]?.message).find((m) => m !== undefined);
+  const add = form.handleSubmit((draft) =>
+    onDone(actionOf({ ...draft, fixtures: [...selection] })),
+  );
+  return (
+    <form onSubmit={(e) => void add(e)} className="rounded-lg bg-raised p-2.5">
+      <div className="flex flex-wrap items-start gap-2">
+        <FormChoice
+          form={form}
+          name="kind"
+          label="On GO"
+          options={options(ACTION_KINDS, KIND_WORDS)}
+          onInput={() => form.clearErrors()}
+          className="w-36"
+        />
+        {Own && <Own form={form} />}
+      </div>
+      {problem && <p className="mt-1.5 text-danger">{problem}</p>}
+      <div className="mt-2 flex justify-end gap-2">
+        <Button kind="quiet" onClick={() => onDone(null)}>
+          Not now
+        </Button>
+        <Button kind="strong" type="submit">
+          Add it
+        </Button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,169 @@
+/** What a cue does besides light, as its form has it: every field as it is typed, and the action that it makes. */
+import { z } from 'zod';
+import { seconds, timeProblem } from '@/core/cues/clock';
+import { parseCueNumber } from '@/core/cues/number';
+import { LIST_ACTS, type CueAction } from '@/core/cues/rows';
+import type { Show } from '@/core/show/show';
+
+export const ACTION_KINDS = [
+  'list',
+  'fader',
+  'flash',
+  'release-looks',
+  'let-off',
+  'remotes',
+  'osc',
+  'midi',
+  'macro',
+  'sound',
+] as const satisfies readonly CueAction['do'][];
+export const MIDI_KINDS = ['note-on', 'note-off', 'control', 'program'] as const;
+/** An OSC message takes so many arguments. */
+const OSC_ARGUMENTS = 16;
+const NO_FADER = 'This show has no faders yet: make one in Run.';
+
+const Fields = z.object({
+  kind: z.enum(ACTION_KINDS),
+  list: z.string(),
+  what: z.enum(LIST_ACTS),
+  cue: z.string(),
+  fader: z.string(),
+  level: z.string(),
+  time: z.string(),
+  on: z.enum(['on', 'off']),
+  address: z.string().trim(),
+  args: z.string().trim(),
+  midiKind: z.enum(MIDI_KINDS),
+  channel: z.string(),
+  number: z.string(),
+  value: z.string(),
+  macro: z.string(),
+  /** Units that are selected when the macro is chosen. */
+  fixtures: z.array(z.string()),
+  sound: z.string(),
+});
+export type ActionDraft = z.infer<typeof Fields>;
+
+type Problem = { field: keyof ActionDraft; says: string };
+
+const isWhole = (t: string, low: number, high: number): boolean =>
+  /^\d+$/.test(t.trim()) && Number(t) >= low && Number(t) <= high;
+const isPercent = (t: string): boolean => t.trim() !== '' && Number(t) >= 0 && Number(t) <= 100;
+
+/** What is wrong with the fields that this kind of action has. */
+const PROBLEMS: Partial<Record<CueAction['do'], (d: ActionDraft) => Problem | undefined>> = {
+  list: (d) =>
+    d.what === 'goto' && parseCueNumber(d.cue) === undefined
+      ? { field: 'cue', says: 'Say which cue, like 2 or 2.5.' }
+      : undefined,
+  fader: (d) => {
+    if (d.fader === '') return { field: 'fader', says: NO_FADER };
+    if (!isPercent(d.level)) return { field: 'level', says: 'A level goes from 0 to 100 %.' };
+    const wrong = timeProblem(d.time);
+    return wrong === undefined ? undefined : { field: 'time', says: wrong };
+  },
+  flash: (d) => (d.fader === '' ? { field: 'fader', says: NO_FADER } : undefined),
+  osc: (d) =>
+    /^\/[\x21-\x7e]*$/.test(d.address)
+      ? undefined
+      : { field: 'address', says: 'An OSC address begins with / and has no spaces.' },
+  midi: (d) => {
+    if (!isWhole(d.channel, 1, 16))
+      return { field: 'channel', says: 'A MIDI channel goes from 1 to 16.' };
+    const field = (['number', 'value'] as const).find((f) => !isWhole(d[f], 0, 127));
+    return field && { field, says: 'MIDI numbers and values go from 0 to 127.' };
+  },
+  macro: (d) =>
+    d.macro === ''
+      ? { field: 'macro', says: 'Select fixtures with a control macro first.' }
+      : undefined,
+  sound: (d) => (d.sound === '' ? { field: 'sound', says: 'Take in a sound first.' } : undefined),
+};
+
+/** A problem stands at its field; fields of other kinds are not looked at. */
+export const ActionDraft = Fields.superRefine((d, ctx) => {
+  const problem = PROBLEMS[d.kind]?.(d);
+  if (problem) ctx.addIssue({ code: 'custom', path: [problem.field], message: problem.says });
+});
+
+const argumentsOf = (text: string): (string | number)[] =>
+  text === ''
+    ? []
+    : text
+        .split(/\s+/)
+        .slice(0, OSC_ARGUMENTS)
+        .map((a) => (/^-?\d+(\.\d+)?$/.test(a) ? Number(a) : a));
+
+/** The action of a draft that the schema has let through. */
+export function actionOf(d: ActionDraft): CueAction {
+  switch (d.kind) {
+    case 'list': {
+      const cue = d.what === 'goto' ? parseCueNumber(d.cue) : undefined;
+      return { do: 'list', list: d.list, what: d.what, ...(cue === undefined ? {} : { cue }) };
+    }
+    case 'fader':
+      return {
+        do: 'fader',
+        fader: d.fader,
+        level: Number(d.level) / 100,
+        time_s: seconds(d.time) ?? 0,
+      };
+    case 'flash':
+      return { do: 'flash', fader: d.fader, on: d.on === 'on' };
+    case 'release-looks':
+    case 'let-off':
+      return { do: d.kind };
+    case 'remotes':
+      return { do: 'remotes', on: d.on === 'on' };
+    case 'osc':
+      return { do: 'osc', address: d.address, args: argumentsOf(d.args) };
+    case 'midi':
+      return {
+        do: 'midi',
+        kind: d.midiKind,
+        channel: Number(d.channel),
+        number: Number(d.number),
+        value: Number(d.value),
+      };
+    case 'macro':
+      return { do: 'macro', fixtures: d.fixtures, macro: d.macro };
+    case 'sound':
+      return { do: 'sound', sound: d.sound };
+  }
+}
+
+/** Rows by their numbers. */
+export const inOrder = <T extends { number: number }>(rows: ReadonlyMap<string, T>): T[] =>
+  [...rows.values()].sort((a, b) => a.number - b.number);
+
+/** Control macros that some of these units have. */
+export const macrosOf = (show: Show, fixtures: readonly string[]): string[] => [
+  ...new Set(
+    fixtures.flatMap(
+      (id) => show.types.get(show.fixtures.get(id)?.typeId ?? '')?.macros?.map((m) => m.name) ?? [],
+    ),
+  ),
+];
+
+/** What a form begins with: the first of each that there is. */
+export function firstDraft(show: Show, selection: readonly string[]): ActionDraft {
+  return {
+    kind: 'list',
+    list: inOrder(show.lists).at(-1)?.id ?? '',
+    what: 'start',
+    cue: '1',
+    fader: inOrder(show.faders)[0]?.id ?? '',
+    level: '100',
+    time: '0',
+    on: 'on',
+    address: '/',
+    args: '',
+    midiKind: 'note-on',
+    channel: '1',
+    number: '60',
+    value: '127',
+    macro: macrosOf(show, selection)[0] ?? '',
+    fixtures: [...selection],
+    sound: [...show.sounds.keys()][0] ?? '',
+  };
+}
