@@ -5,7 +5,7 @@
 import { z } from 'zod';
 import { readShowFile } from '../core/formats/show-file.ts';
 import { isRefusal, refuse, type Result } from '../core/refusal.ts';
-import { mapFixtures, MAPPINGS } from '../core/bring-in/bring-in.ts';
+import { mapFixtures, MAPPINGS } from '../core/bring-in/mapping.ts';
 import type { Decisions } from '../core/show/merge.ts';
 import type { MutableShow } from '../core/show/show.ts';
 import { backUp, readBackup } from './backups.ts';

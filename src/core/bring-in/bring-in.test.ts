@@ -1,5 +1,6 @@
 import { apply, cue, exampleShow, idOf } from '../testing/example.ts';
-import { importParts, mapFixtures, type Wanted } from './bring-in.ts';
+import { importParts, type Wanted } from './bring-in.ts';
+import { mapFixtures } from './mapping.ts';
 import { firstList, type MutableShow } from '../show/show.ts';
 
 const NOTHING: Wanted = {

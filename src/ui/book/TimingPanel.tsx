@@ -16,7 +16,7 @@ import { sectionTotals } from '@/core/script/totals';
 import { edit } from '../state/actions';
 import { useBookList } from '../state/book';
 import { mayEdit, useScreen, useShow } from '../state/store';
-import { useElapsed } from '../frame/Spine';
+import { useElapsed } from '../frame/spine-rows';
 
 interface Bar {
   key: string;

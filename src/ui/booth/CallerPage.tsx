@@ -4,7 +4,7 @@ import { oneLine } from '@/core/words';
 import { useState } from 'react';
 import { formatClock, formatTime } from '@/core/cues/clock';
 import { Page, useCalls, usePrompts } from '../book/ScriptPane';
-import { useElapsed } from '../frame/Spine';
+import { useElapsed } from '../frame/spine-rows';
 import { useHouseNow } from '../state/house-clock';
 import { said } from '../state/actions';
 import { RemoteBar } from '../remote/RemoteBar';

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { notice } from '../state/messages';
 import { willDo } from '@/core/edits/will';
 import { formatCueNumber } from '@/core/cues/number';
-import type { Mapping } from '@/core/bring-in/bring-in';
+import type { Mapping } from '@/core/bring-in/mapping';
 import { Button, Check, Choice, Tabs } from '../parts/controls';
 import { api } from '../state/api';
 import { bookListId } from '../state/book';

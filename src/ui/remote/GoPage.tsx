@@ -6,7 +6,7 @@ import { boardOver } from '@/core/live/boards';
 import { formatCueNumber } from '@/core/cues/number';
 import { triggerOf } from '../book/words';
 import { CallLamp } from '../booth/CallLamp';
-import { useElapsed } from '../frame/Spine';
+import { useElapsed } from '../frame/spine-rows';
 import { live, said } from '../state/actions';
 import { mayPlay, useList, useScreen, useShow } from '../state/store';
 import { RemoteBar } from './RemoteBar';

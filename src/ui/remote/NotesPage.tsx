@@ -6,7 +6,7 @@ import { formatCueNumber } from '@/core/cues/number';
 import { wordAt } from '@/core/script/anchors';
 import { Page, useCalls } from '../book/ScriptPane';
 import { NoteList } from '../book/NoteList';
-import { useElapsed } from '../frame/Spine';
+import { useElapsed } from '../frame/spine-rows';
 import { Liked } from '../book/Liked';
 import { LeaveNote } from '../notes/LeaveNote';
 import { said } from '../state/actions';

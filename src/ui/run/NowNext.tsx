@@ -9,7 +9,7 @@ import type { CueRow } from '@/core/cues/rows';
 import type { Family } from '@/core/show/fields';
 import { ActionIcon } from '../book/ActionsPanel';
 import { actionWords, triggerOf } from '../book/words';
-import { useElapsed } from '../frame/Spine';
+import { useElapsed } from '../frame/spine-rows';
 import { Scrub } from '../parts/controls';
 import { useFader } from '../parts/use-fader';
 import { live, streamCommand } from '../state/actions';

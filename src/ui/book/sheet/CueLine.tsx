@@ -4,7 +4,7 @@ import { Award, Zap } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
 import type { CueRow } from '@/core/cues/rows';
-import { cueTimes, Others } from '../../frame/Spine';
+import { cueTimes, Others } from '../../frame/spine-rows';
 import { useShow } from '../../state/store';
 import { ROW } from '../draw-sheet';
 import type { CellStep } from '../../parts/CellEditor';

@@ -3,7 +3,7 @@
 import { useMemo } from 'react';
 import type { Column } from '@/core/cues/sheet';
 import type { CueRow } from '@/core/cues/rows';
-import { marksOf } from '../../frame/Spine';
+import { marksOf } from '../../frame/spine-rows';
 import { useScreen, useShow } from '../../state/store';
 
 /** A cell in which somebody else writes. */
