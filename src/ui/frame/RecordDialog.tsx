@@ -1,266 +1,208 @@
 /** Record: where to, under which name and times, which values, how, and what else will look different. */
 'use client';
-import { useMemo, useState } from 'react';
-import { seconds, timeProblem } from '@/core/cues/clock';
-import { formatCueNumber, parseCueNumber } from '@/core/cues/number';
+import { parseCueNumber } from '@/core/cues/number';
 import { plural } from '@/core/words';
-import type { CueRow } from '@/core/cues/rows';
-import { AfterChoice, doRecord, Others, PaletteChoice, Pictures } from '../book/record';
+import { AfterChoice, Others, PaletteChoice, Pictures } from '../book/record';
 import { Button, Check, Choice, Dialog, Field, Tabs } from '../parts/controls';
-import { useTakenCue } from '../state/taken';
-import { ApiError } from '../state/api';
-import { edit, listShown, recordValues, tryEdit } from '../state/actions';
-import { useBook } from '../state/book';
-import { planRecord, type After } from '../state/planned';
+import type { RecordFilter } from '../state/actions';
 import { unrecordedCount, useScreen, useShow } from '../state/store';
-import { useParts } from '../state/use-parts';
-import { endOf, placesIn } from './record/places';
+import { afterOf, NEW_LIST, useRecord, wrongTime, type Recording } from './record/use-record';
 import { useWhich, Which } from './record/Which';
-
-/** In place of a list's id. */
-const NEW_LIST = 'new';
 
 const HOW = [
   { value: 'merge', label: 'Add to it' },
   { value: 'over', label: 'In its place' },
   { value: 'remove', label: 'Take out of it' },
 ] as const;
+const HOW_WORDS = {
+  merge: 'its other values stay',
+  over: 'what it sets besides goes',
+  remove: 'these are taken out of it',
+} as const;
+
+interface Of {
+  record: Recording;
+}
 
 export function RecordDialog({ onClose }: { onClose: () => void }) {
-  const show = useShow();
-  const { values, playback } = useParts(useScreen, 'values', 'playback');
-  const taken = useTakenCue();
-  const [listId, setListId] = useState(() => taken?.listId ?? listShown() ?? '');
-  const cues = show.cuesOf(listId);
-  const looked = useBook((s) => s.cueId);
-  const onStage = show.cues.get(playback.lists.find((l) => l.id === listId)?.cueId ?? '');
-  const lookedAt = show.cues.get(looked ?? '');
-  const end = endOf(cues);
-  const [number, setNumber] = useState(taken ? formatCueNumber(taken.number) : end);
-  const [name, setName] = useState('');
-  const [up, setUp] = useState('');
-  const [down, setDown] = useState('');
-  const [after, setAfter] = useState<After>('track');
-  const [how, setHow] = useState<(typeof HOW)[number]['value']>('merge');
   const which = useWhich();
-  const { filter } = which;
-  const [palettes, setPalettes] = useState<'palette' | 'cue'>('palette');
-  const [fader, setFader] = useState(true);
-  const [busy, setBusy] = useState(false);
-  const [problem, setProblem] = useState<string>();
-
-  const parsed = parseCueNumber(number);
-  const existing = cues.find((c) => c.number === parsed);
-  const wrongTime = (text: string): string | undefined =>
-    text.trim() === '' ? undefined : timeProblem(text);
-  const held = unrecordedCount(values);
-  const plan = useMemo(() => {
-    if (parsed === undefined || wrongTime(up) || wrongTime(down)) return undefined;
-    const [upTime, downTime] = [seconds(up), seconds(down)];
-    const times = {
-      ...(upTime === undefined ? {} : { up_s: upTime, down_s: downTime ?? upTime }),
-      ...(upTime === undefined && downTime !== undefined ? { down_s: downTime } : {}),
-    };
-    return planRecord(
-      {
-        listId,
-        number: parsed,
-        ...(name.trim() ? { name: name.trim() } : {}),
-        ...times,
-        how,
-        mode: 'track',
-        existing: 'may',
-      },
-      filter,
-      existing ? after : after === 'source' ? 'track' : after,
-      palettes,
-    );
-  }, [parsed, up, down, listId, name, how, filter, after, palettes, existing]);
-  const isNew = listId === NEW_LIST;
-  const fresh = useMemo(() => {
-    if (!isNew || name.trim() === '' || wrongTime(up) || wrongTime(down)) return undefined;
-    const [up_s, down_s] = [seconds(up), seconds(down)];
-    const params = {
-      name: name.trim(),
-      ...(up_s === undefined ? {} : { up_s }),
-      ...(down_s === undefined ? {} : { down_s }),
-      values: recordValues(filter),
-      fader,
-    };
-    return { params, plan: tryEdit('record-list', params) };
-  }, [isNew, name, up, down, filter, fader]);
-  const count = useMemo(() => recordValues(filter).length, [filter]);
-
-  const saveList = async (): Promise<void> => {
-    if (!fresh) return;
-    setBusy(true);
-    const answer = await edit('record-list', fresh.params);
-    setBusy(false);
-    if (answer instanceof ApiError) setProblem(answer.message);
-    else onClose();
-  };
-  const save = async (): Promise<void> => {
-    if (!plan) return;
-    setBusy(true);
-    const wrong = await doRecord(plan);
-    setBusy(false);
-    if (wrong) setProblem(wrong);
-    else onClose();
-  };
-  const inList = (c: CueRow | undefined): CueRow | undefined =>
-    c?.listId === listId ? c : undefined;
-  const places = placesIn(cues, {
-    taken: inList(taken),
-    onStage,
-    looked: inList(lookedAt),
-  });
-
+  const record = useRecord(which.filter, onClose);
+  const held = unrecordedCount(useScreen((s) => s.values));
+  const { draft, put, existing } = record;
   return (
     <Dialog
       open
       onOpenChange={(o) => !o && onClose()}
       width="w-[560px]"
       title="Record a cue"
-      about={
-        filter.from === 'stage'
-          ? `${plural(count, 'value')}: all that is lit now.`
-          : held === 0
-            ? 'You hold nothing that is not recorded: this makes an empty cue that shows what tracks into it.'
-            : `${plural(count, 'value')} from your programmer${count < held ? ` of ${held}` : ''}. A cue stores only what changes.`
-      }
+      about={about(which.filter, record.count, held)}
     >
       <form
         onSubmit={(e) => {
           e.preventDefault();
-          void (isNew ? saveList() : save());
+          void record.save();
         }}
       >
-        <div className="grid grid-cols-[88px_1fr_150px] gap-3">
-          <Field
-            label="Cue"
-            number
-            autoFocus
-            value={isNew ? '1' : number}
-            disabled={isNew}
-            onChange={(e) => setNumber(e.target.value)}
-            onFocus={(e) => e.target.select()}
-            problem={parsed === undefined ? 'Like 2, 2.5 or 10.125' : undefined}
-          />
-          <Field
-            label={isNew ? 'Name of the list' : 'Name'}
-            value={name}
-            maxLength={120}
-            placeholder={existing?.name ?? ''}
-            onChange={(e) => setName(e.target.value)}
-            problem={plan?.fields?.name}
-          />
-          <Choice
-            label="List"
-            value={listId}
-            onChange={(e) => setListId(e.target.value)}
-            options={[
-              ...[...show.lists.values()].map((l) => ({ value: l.id, label: l.name })),
-              { value: NEW_LIST, label: 'a new list …' },
-            ]}
-          />
-        </div>
-        <div className={`mt-1.5 flex flex-wrap gap-1.5 ${isNew ? 'hidden' : ''}`}>
-          {places.map((p) => (
-            <button
-              key={p.says}
-              type="button"
-              disabled={p.number === undefined}
-              aria-pressed={p.number === number}
-              onClick={() => p.number && setNumber(p.number)}
-              className={`h-6 rounded px-2 text-[12px] disabled:text-faint ${p.number === number ? 'bg-standby-wash text-standby' : 'bg-raised text-soft hover:bg-lift'}`}
-            >
-              {p.says}
-            </button>
-          ))}
-        </div>
-        <div className="mt-3 grid grid-cols-[88px_88px_1fr] gap-3">
-          <Field
-            label="Up, seconds"
-            number
-            value={up}
-            placeholder={String(existing?.up_s ?? 3)}
-            onChange={(e) => setUp(e.target.value)}
-            problem={wrongTime(up)}
-          />
-          <Field
-            label="Down, seconds"
-            number
-            value={down}
-            placeholder={up || String(existing?.down_s ?? 3)}
-            onChange={(e) => setDown(e.target.value)}
-            problem={wrongTime(down)}
-          />
-          {isNew ? (
-            <span className="self-end pb-1.5">
-              <Check checked={fader} onChange={setFader}>
-                Under the first free fader
-              </Check>
-            </span>
-          ) : (
-            <AfterChoice
-              value={existing ? after : after === 'source' ? 'track' : after}
-              onChange={setAfter}
-              disabled={!existing}
-            />
-          )}
-        </div>
+        <Where record={record} />
+        {!record.isNew && <Places record={record} />}
+        <Times record={record} />
         <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-line pt-2.5">
           <Which which={which} />
-          {existing && <Tabs label="How" value={how} options={HOW} onChange={setHow} />}
+          {existing && (
+            <Tabs label="How" value={draft.how} options={HOW} onChange={(how) => put({ how })} />
+          )}
         </div>
-        <div className="mt-3 min-h-12" data-testid="consequences">
-          {existing && !plan?.problem && (
-            <p className="text-[12.5px] text-soft">{`Cue ${number} exists${existing.name ? ` (${existing.name})` : ''}: ${how === 'over' ? 'what it sets besides goes' : how === 'remove' ? 'these are taken out of it' : 'its other values stay'}.`}</p>
-          )}
-          {isNew && (
-            <p className="text-[12.5px] leading-[18px] text-soft">
-              {fresh
-                ? 'summary' in fresh.plan
-                  ? fresh.plan.summary
-                  : fresh.plan.message
-                : 'Say what the list is called.'}
-            </p>
-          )}
-          {plan && !isNew && <Others plan={plan} into={`cue ${number}`} />}
-          {plan && plan.others.length > 0 && (
-            <div className="mt-1.5">
-              <Pictures others={plan.others} />
-            </div>
-          )}
-          {plan && after === 'source' && existing && (
-            <PaletteChoice plan={plan} value={palettes} onChange={setPalettes} />
-          )}
-          {problem && <span className="block text-danger">{problem}</span>}
-        </div>
+        <Outcome record={record} />
         <div className="mt-3 flex justify-end gap-2">
           <Button kind="quiet" onClick={onClose}>
             Not now
           </Button>
-          <Button
-            kind="strong"
-            type="submit"
-            disabled={
-              busy ||
-              (isNew ? !fresh || !('summary' in fresh.plan) : !plan || plan.problem !== undefined)
-            }
-          >
-            {isNew
-              ? fader
-                ? 'Record it, under a fader'
-                : 'Record the list'
-              : existing
-                ? after === 'source'
-                  ? 'Update at the source'
-                  : `Record into cue ${number}`
-                : `Record cue ${number}`}
+          <Button kind="strong" type="submit" disabled={!record.may}>
+            {actWords(record)}
           </Button>
         </div>
       </form>
     </Dialog>
   );
+}
+
+/** What would be taken. */
+function about(filter: RecordFilter, count: number, held: number): string {
+  if (filter.from === 'stage') return `${plural(count, 'value')}: all that is lit now.`;
+  if (held === 0)
+    return 'You hold nothing that is not recorded: this makes an empty cue that shows what tracks into it.';
+  const of = count < held ? ` of ${held}` : '';
+  return `${plural(count, 'value')} from your programmer${of}. A cue stores only what changes.`;
+}
+
+function actWords({ isNew, draft, existing }: Recording): string {
+  if (isNew) return draft.fader ? 'Record it, under a fader' : 'Record the list';
+  if (!existing) return `Record cue ${draft.number}`;
+  return draft.after === 'source' ? 'Update at the source' : `Record into cue ${draft.number}`;
+}
+
+function Where({ record }: Of) {
+  const show = useShow();
+  const { draft, put, isNew, existing, plan } = record;
+  return (
+    <div className="grid grid-cols-[88px_1fr_150px] gap-3">
+      <Field
+        label="Cue"
+        number
+        autoFocus
+        value={isNew ? '1' : draft.number}
+        disabled={isNew}
+        onChange={(e) => put({ number: e.target.value })}
+        onFocus={(e) => e.target.select()}
+        problem={parseCueNumber(draft.number) === undefined ? 'Like 2, 2.5 or 10.125' : undefined}
+      />
+      <Field
+        label={isNew ? 'Name of the list' : 'Name'}
+        value={draft.name}
+        maxLength={120}
+        placeholder={existing?.name ?? ''}
+        onChange={(e) => put({ name: e.target.value })}
+        problem={plan?.fields?.name}
+      />
+      <Choice
+        label="List"
+        value={draft.listId}
+        onChange={(e) => put({ listId: e.target.value })}
+        options={[
+          ...[...show.lists.values()].map((l) => ({ value: l.id, label: l.name })),
+          { value: NEW_LIST, label: 'a new list …' },
+        ]}
+      />
+    </div>
+  );
+}
+
+function Places({ record: { draft, put, places } }: Of) {
+  return (
+    <div className="mt-1.5 flex flex-wrap gap-1.5">
+      {places.map(({ says, number }) => (
+        <button
+          key={says}
+          type="button"
+          disabled={number === undefined}
+          aria-pressed={number === draft.number}
+          onClick={() => number && put({ number })}
+          className={`h-6 rounded px-2 text-[12px] disabled:text-faint ${number === draft.number ? 'bg-standby-wash text-standby' : 'bg-raised text-soft hover:bg-lift'}`}
+        >
+          {says}
+        </button>
+      ))}
+    </div>
+  );
+}
+
+/** Seconds where nothing says otherwise. */
+const USUAL_S = 3;
+
+function Times({ record: { draft, put, existing, isNew } }: Of) {
+  return (
+    <div className="mt-3 grid grid-cols-[88px_88px_1fr] gap-3">
+      <Field
+        label="Up, seconds"
+        number
+        value={draft.up}
+        placeholder={String(existing?.up_s ?? USUAL_S)}
+        onChange={(e) => put({ up: e.target.value })}
+        problem={wrongTime(draft.up)}
+      />
+      <Field
+        label="Down, seconds"
+        number
+        value={draft.down}
+        placeholder={draft.up || String(existing?.down_s ?? USUAL_S)}
+        onChange={(e) => put({ down: e.target.value })}
+        problem={wrongTime(draft.down)}
+      />
+      {isNew ? (
+        <span className="self-end pb-1.5">
+          <Check checked={draft.fader} onChange={(fader) => put({ fader })}>
+            Under the first free fader
+          </Check>
+        </span>
+      ) : (
+        <AfterChoice
+          value={afterOf(draft, existing !== undefined)}
+          onChange={(after) => put({ after })}
+          disabled={!existing}
+        />
+      )}
+    </div>
+  );
+}
+
+/** What will be, before it is: in words, and in pictures of what looks different elsewhere. */
+function Outcome({ record }: Of) {
+  const { draft, put, existing, isNew, plan, problem } = record;
+  return (
+    <div className="mt-3 min-h-12" data-testid="consequences">
+      {existing && !plan?.problem && (
+        <p className="text-[12.5px] text-soft">{`Cue ${draft.number} exists${existing.name ? ` (${existing.name})` : ''}: ${HOW_WORDS[draft.how]}.`}</p>
+      )}
+      {isNew && <p className="text-[12.5px] leading-[18px] text-soft">{newListWords(record)}</p>}
+      {plan && !isNew && <Others plan={plan} into={`cue ${draft.number}`} />}
+      {plan && plan.others.length > 0 && (
+        <div className="mt-1.5">
+          <Pictures others={plan.others} />
+        </div>
+      )}
+      {plan && draft.after === 'source' && existing && (
+        <PaletteChoice
+          plan={plan}
+          value={draft.palettes}
+          onChange={(palettes) => put({ palettes })}
+        />
+      )}
+      {problem && <span className="block text-danger">{problem}</span>}
+    </div>
+  );
+}
+
+function newListWords({ newList }: Recording): string {
+  if (!newList) return 'Say what the list is called.';
+  return 'summary' in newList.plan ? newList.plan.summary : newList.plan.message;
 }
