@@ -152,3 +152,12 @@ test('in a later draft the calls of departments stand on their words', () => {
   expect(later.slice(prompt?.from, prompt?.to)).toBe('The bell');
   expect(prompt?.check).toBeUndefined();
 });
+
+test('forty calls stand at once, and one more is refused', () => {
+  const { d, sound } = ready();
+  const standby = (i: number) =>
+    d.say(iden, { command: 'call', do: 'standby', department: sound, words: `extra ${i}` });
+  for (let i = 1; i <= 40; i++) expect(standby(i)).toMatchObject({ ok: true });
+  expect(standby(41)).toMatchObject({ code: 'limit' });
+  expect(d.live.playback().calls).toHaveLength(40);
+});

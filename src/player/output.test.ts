@@ -346,3 +346,21 @@ test('a player that takes over counts on from where the other may have been, lin
   expect(output.sequences()).toMatchObject({ 'sacn/1': 1, 'sacn/2': 10 });
   output.close(() => undefined);
 });
+
+test('Art-Net counts every packet in its own place, from one after another', async () => {
+  const { output, engine, routes, artnet, slot } = await house();
+  const [route] = routes;
+  if (!route) throw new Error('no route');
+  output.take(engine, [{ ...route, protocol: 'artnet', destination: 'node' }], 0, 0);
+  for (let i = 1; i <= 3; i++) {
+    engine.hold('mara', holds(slot, { level: i / 10, fade_s: 0 }), i * 0.025);
+    engine.tick(i * 0.025);
+    output.send(i * 25);
+    await heard();
+  }
+  await settle();
+  const counted = artnet.got.flatMap((p) => readArtDmx(p) ?? []).map((p) => p.sequence);
+  expect(counted).toEqual([1, 2, 3]);
+  expect(output.sequences()).toEqual({ 'artnet/1': 3 });
+  output.close(() => undefined);
+});

@@ -157,3 +157,10 @@ test('blind it does not show, and the last screen that goes takes it along', () 
   d.live.personLeft('mara');
   expect(heldBy(d.live.programmers, 'mara').size).toBe(0);
 });
+
+test('units that hold nothing are shown with the level that they have on stage', () => {
+  const d = desk();
+  select(d, 3);
+  attempt(d, row(0.6));
+  expect(held(d, 3)).toMatchObject({ level: 0, taken: true, effect: { id: 'tried' } });
+});
