@@ -12,6 +12,7 @@ import { isRefusal } from '../src/core/refusal.ts';
 import { ACT_TWO } from './act-two.ts';
 import { writeBook } from './book.ts';
 import type { DemoCue, Setting } from './cue.ts';
+import { keepSheets } from './sheets.ts';
 import { buildSet, keepPictures, moreInCues } from './pictures.ts';
 import type { TypeRow } from '../src/core/types/rows.ts';
 import { MutableShow, type RowChange } from '../src/core/show/show.ts';
@@ -687,6 +688,7 @@ export function nightFerryRows(): RowChange[] {
   }
   moreInCues(edit, show, id);
   writeBook(edit, show, id);
+  keepSheets(edit, show);
   return [...show.rows()].map(
     ({ table, row }) => ({ table, id: row.id, before: null, after: row }) as RowChange,
   );

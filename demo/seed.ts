@@ -9,7 +9,7 @@ import type { HouseRight } from '../src/core/rights.ts';
 import { isRefusal } from '../src/core/refusal.ts';
 import type { Role } from '../src/core/roles.ts';
 import { nightFerryRows } from './night-ferry.ts';
-import { SUNDAY_PAGE, sundayRows } from './sunday.ts';
+import { SUNDAY_SHEET, sundayRows } from './sunday.ts';
 
 const PEOPLE: { name: string; email: string; role: Role; may: HouseRight }[] = [
   { name: 'Yrsa Oddny', email: 'owner@tidewater.example', role: 'owner', may: 'owner' },
@@ -138,7 +138,7 @@ export async function seedDemo(db: Database): Promise<void> {
     nightFerryRows(),
   );
   if (isRefusal(made)) throw new Error(made.message);
-  const page = sundayShow.find((c) => c.table === 'pages' && c.after?.name === SUNDAY_PAGE);
+  const page = sundayShow.find((c) => c.table === 'sheets' && c.after?.name === SUNDAY_SHEET);
   for (const p of PEOPLE) {
     if (p.role !== 'volunteer')
       for (const show of [made, sunday]) await setMember(db, show.id, p.email, p.role);

@@ -2,6 +2,7 @@
 import { planEdit } from '../src/core/edits/plan-edit.ts';
 import { isRefusal } from '../src/core/refusal.ts';
 import { newShowRows } from '../src/core/rig/defaults.ts';
+import { sheetFrom } from '../src/core/sheets/templates.ts';
 import { MutableShow, type RowChange } from '../src/core/show/show.ts';
 import { SUNDAY_ORDER } from './script.ts';
 import { DEMO_TYPES as T } from './types.ts';
@@ -27,7 +28,7 @@ const CUES: [
   ['Blessing', 'Blessing', 40, 80, 30, 30, 8],
 ];
 
-export const SUNDAY_PAGE = 'The service';
+export const SUNDAY_SHEET = 'The service';
 
 export function sundayRows(): RowChange[] {
   const show = new MutableShow();
@@ -98,15 +99,26 @@ export function sundayRows(): RowChange[] {
   }
   // What a volunteer sees on Sundays: the parts of the service as large buttons, and two faders.
   const cues = show.cuesOf('main').filter((c) => c.name !== 'Notices');
-  const faders = [...show.faders.values()]
-    .filter((f) => f.name === 'Lectern' || f.name === 'House')
-    .map((f) => f.id);
-  edit('set-page', {
-    set: {
-      name: SUNDAY_PAGE,
-      buttons: cues.slice(0, 8).map((c) => ({ label: c.name, act: { do: 'cue', cue: c.id } })),
-      faders,
-    },
+  const faders = [...show.faders.values()].filter(
+    (f) => f.name === 'Lectern' || f.name === 'House',
+  );
+  const { set, pieces } = sheetFrom(show, 'volunteer', SUNDAY_SHEET);
+  const buttons = pieces.filter((p) => p.is.kind === 'cue');
+  const uprights = pieces.filter((p) => p.is.kind === 'fader');
+  edit('set-sheet', {
+    set,
+    pieces: [
+      ...pieces.filter((p) => p.is.kind === 'now'),
+      ...buttons.map((p, i) => ({
+        ...p,
+        label: cues[i]?.name,
+        is: { kind: 'cue', cue: cues[i]?.id },
+      })),
+      ...uprights.map((p, i) => ({
+        ...p,
+        is: { kind: 'fader', fader: faders[i]?.id, as: 'upright' },
+      })),
+    ],
   });
   return [...show.rows()].map(
     ({ table, row }) => ({ table, id: row.id, before: null, after: row }) as RowChange,

@@ -13,7 +13,7 @@ const LOOKERS = 'owner programmer operator viewer';
 
 const BY_ROLE: Record<string, string> = {
   'come in': ALL,
-  'see my pages': ALL,
+  'see my sheets': ALL,
   'give live commands': ALL,
   'see the stage': LOOKERS,
   'see the show': LOOKERS,

@@ -51,7 +51,7 @@ const RULES = {
   },
   'come in': { whenLocked: true, roles: ROLES },
   'see the stage': { whenLocked: true, roles: LOOKERS },
-  'see my pages': { roles: ROLES },
+  'see my sheets': { roles: ROLES },
   'give live commands': { roles: ROLES },
   'see the show': { roles: LOOKERS },
   'make edits': { roles: LOOKERS },

@@ -97,8 +97,7 @@ const LIVE: Record<string, string> = {
   'answer-call': 'opbv',
   'left-light': 'opb',
   'keep-part': 'opb',
-  press: 'opbn',
-  'page-fader': 'opbn',
+  touch: 'opbn',
 };
 
 test('live commands, each with those who may give it', () => {

@@ -16,15 +16,13 @@ import {
 import { fanTimes, setTimes } from './programmers/times.ts';
 import { setHighlight, stepSelection, setBlind, selectUnits } from './programmers/selecting.ts';
 import type { CommandOf, OfShow } from '../core/live/commands.ts';
-import { firstList, type Show } from '../core/show/show.ts';
+import { firstList } from '../core/show/show.ts';
 import type { Actor } from './actor.ts';
-import type { Faders } from './faders.ts';
-import type { LeftLights } from './left-light.ts';
-import { guard, type Guards } from './guards.ts';
-import { play, releaseAllPlayed, type Played } from './played.ts';
-import type { Overlays } from './overlays.ts';
-import type { Answer, Playbacks } from './playbacks.ts';
-import type { Programmers } from './programmers/programmers.ts';
+import type { Playing } from './playing.ts';
+import { touch } from './sheets.ts';
+import { guard } from './guards.ts';
+import { play, releaseAllPlayed } from './played.ts';
+import type { Answer } from './playbacks.ts';
 import {
   aim,
   applyLook,
@@ -39,23 +37,6 @@ import {
   startEffect,
   take,
 } from './settings.ts';
-import type { Together } from './together.ts';
-
-/** A show that plays, as commands find it. */
-export interface Playing {
-  readonly show: Show;
-  readonly lists: Playbacks;
-  readonly faders: Faders;
-  readonly played: Played;
-  readonly programmers: Programmers;
-  readonly overlays: Overlays;
-  readonly guards: Guards;
-  readonly together: Together;
-  readonly left: LeftLights;
-  setMaster: (set: { level?: number; blackout?: boolean }) => Answer;
-  setTempo: (bpm: number) => Answer;
-  setRemotes: (on: boolean) => Answer;
-}
 
 type Run<Name extends OfShow> = (show: Playing, c: CommandOf<Name>, by: Actor) => Answer;
 
@@ -153,8 +134,7 @@ const RUN: { readonly [Name in OfShow]: Run<Name> } = {
   'keep-part': ({ together }, c, by) => together.keepPart(by, c),
   call: ({ together }, c, by) => together.calls.call(by, c),
   'answer-call': ({ together }, c, by) => together.calls.answer(by, c.call),
-  press: ({ together }, c, by) => together.page(by, c),
-  'page-fader': ({ together }, c, by) => together.page(by, c),
+  touch: (show, c, by) => touch(show, by, c),
 };
 
 /** Does it, whoever's board it is. */

@@ -4,7 +4,7 @@ import { pino } from 'pino';
 import type { WebSocket } from 'ws';
 import type { ServerMessage } from '../core/live/messages.ts';
 import type { LiveCommand } from '../core/live/commands.ts';
-import { apply, exampleShow, idOf } from '../core/testing/example.ts';
+import { apply, exampleShow, idOf, sheet } from '../core/testing/example.ts';
 import { Client } from './client.ts';
 import { desk, mara } from './simulated-desk.ts';
 import type { Actor } from './actor.ts';
@@ -172,14 +172,11 @@ test('a volunteer’s screen is told of its pages and nothing else of the show',
     boards: [],
     reports: [],
   });
-  d.edit(mara, 'set-page', {
-    set: {
-      name: 'Page',
-      buttons: [{ label: 'Go', act: { do: 'go', list: 'main' } }],
-      faders: [faderId],
-    },
-  });
-  client.setRole({ until: null, role: 'volunteer', pages: [[...d.show.pages.keys()][0] ?? ''] });
+  const given = sheet(d.show, 'Page', [
+    { kind: 'list', list: 'main', press: 'go' },
+    { kind: 'fader', fader: faderId, as: 'upright' },
+  ]);
+  client.setRole({ until: null, role: 'volunteer', pages: [given.sheet] });
   expect(socket.texts.findLast((t) => t.type === 'playback')).toMatchObject({
     lists: [{ id: 'main' }],
     faders: [{ id: faderId }],

@@ -18,6 +18,7 @@ import { Allowance } from '../core/limits.ts';
 import { isRefusal } from '../core/refusal.ts';
 import type { Role } from '../core/roles.ts';
 import { ODD_TEXT, oddTextIn } from '../core/text.ts';
+import { playedFrom } from '../core/sheets/pieces.ts';
 import type { Actor } from './actor.ts';
 import type { Why } from './left-light.ts';
 import { failed } from './failed.ts';
@@ -35,10 +36,12 @@ const PLACE_WORDS: Record<string, string> = {
   stage: 'Stage',
   book: 'the Book',
   run: 'Run',
+  sheets: 'Sheets',
+  sheet: 'a sheet in a window',
   crew: 'Crew',
   focus: 'the focus page',
   notes: 'the notes page',
-  page: 'a control page',
+  page: 'a sheet',
   go: 'the GO page',
   booth: 'the page of calls',
   caller: 'the caller’s page',
@@ -226,29 +229,13 @@ export class Client {
       this.send({ type: 'playback', ...playback });
       return;
     }
-    const pages = (this.actor.pages ?? []).flatMap((id) => show.show.pages.get(id) ?? []);
-    const faders = new Set(
-      pages.flatMap((p) => [
-        ...p.faders,
-        ...p.buttons.flatMap((b) => (b.act.do === 'fader' ? [b.act.fader] : [])),
-      ]),
-    );
-    const lists = new Set(
-      pages.flatMap((p) =>
-        p.buttons.flatMap((b) =>
-          'list' in b.act
-            ? [b.act.list]
-            : b.act.do === 'cue'
-              ? (show.show.cues.get(b.act.cue)?.listId ?? [])
-              : [],
-        ),
-      ),
-    );
+    const { lists, faders, played } = playedFrom(show.show, this.actor.pages ?? []);
     this.send({
       type: 'playback',
       ...playback,
       lists: playback.lists.filter((l) => lists.has(l.id)),
       faders: playback.faders.filter((f) => faders.has(f.id)),
+      played: playback.played.filter((p) => played.has(p.id)),
       reports: [],
       left: [],
       boards: playback.boards.filter(

@@ -52,8 +52,8 @@ import { type Why } from './left-light.ts';
 import { mayNotCommand } from './may.ts';
 import { isPlaying, needsBoard, thingOf } from '../core/live/boards.ts';
 import type { Noted } from './noted.ts';
-import type { Together } from './together.ts';
-import { type Word } from './together.ts';
+import { sourceAttribute } from '../core/rig/transform.ts';
+import type { Together, Word } from './together.ts';
 import { sourceRuns, stageReport } from './report.ts';
 import { carryOut } from './carry-out.ts';
 import {
@@ -222,6 +222,14 @@ export class LiveShow {
     return answer;
   }
 
+  get blackout(): boolean {
+    return this.parts.standing.blackout;
+  }
+
+  tellWord(userId: string, word: Word): void {
+    this.parts.audience.word(userId, word);
+  }
+
   setTempo(bpm: number): Answer {
     this.parts.standing.tempo_bpm = bpm;
     this.parts.sendPrograms();
@@ -330,6 +338,14 @@ export class LiveShow {
   }
 
   /** Fixtures that are lit now, by number. */
+  /** As it plays, before its own curves and limits; undefined for what the unit has not. */
+  levelOf(fixtureId: string, attribute: string): number | undefined {
+    const { shared, index } = this.parts.rig;
+    const unit = this.show.fixtures.get(fixtureId);
+    const slot = unit && index.get(slotKey(fixtureId, sourceAttribute(unit, attribute)));
+    return slot === undefined ? undefined : shared?.merged[slot];
+  }
+
   lit(): string[] {
     const { shared, index } = this.parts.rig;
     if (!shared) return [];

@@ -21,7 +21,7 @@ import { LeftLights } from './left-light.ts';
 import { LiveShow, type Audience } from './live-show.ts';
 import { Overlays } from './overlays.ts';
 import { makeGuards, sendGuards } from './guards.ts';
-import { isPlayed, makePlayed } from './played.ts';
+import { makePlayed } from './played.ts';
 import { Playbacks } from './playbacks.ts';
 import { makeProgrammers, type Programmers } from './programmers/programmers.ts';
 import { configsOf, makeRig, ontoOf } from './rig.ts';
@@ -184,11 +184,7 @@ export function openShow(opened: Opened): LiveShow {
       word: audience.word,
       journal: audience.journal,
       version: audience.version,
-      play: (command, actor) => live.whoever(command, actor),
       next: (listId) => lists.next(listId)?.cue.id,
-      faderLevel: (faderId) => faders.statuses().find((f) => f.id === faderId)?.level ?? 0,
-      isPlayed: (thing) => isPlayed(played, thing),
-      remotes: () => standing.remotes,
     },
     saved.boards,
   );

@@ -1,7 +1,7 @@
 /** The player against a simulated clock: lists, follows, loops, links, chases, hands, faders, and what cues do besides light. */
 import { slotKey } from '../core/cues/rows.ts';
 import type { MutableShow } from '../core/show/show.ts';
-import { apply, cue, exampleShow, idOf, refused } from '../core/testing/example.ts';
+import { apply, cue, exampleShow, idOf, refused, sheet } from '../core/testing/example.ts';
 import { readMidi } from '../core/output/midi.ts';
 import { readOsc } from '../core/output/osc.ts';
 import { desk, mara, tam } from './simulated-desk.ts';
@@ -658,10 +658,9 @@ describe('faders', () => {
     withFader(show, { kind: 'list', id: second }, { startsWhenRaised: true });
     const d = desk(show);
     const fader = [...show.faders.keys()][0] ?? '';
-    d.edit(mara, 'set-page', { set: { name: 'Service', buttons: [], faders: [fader] } });
-    const page = [...show.pages.keys()][0] ?? '';
+    const { pieces } = sheet(d.show, 'Service', [{ kind: 'fader', fader, as: 'upright' }]);
     const other = (level: number) =>
-      d.say(tam, { command: 'page-fader', page, fader: fader, level });
+      d.say({ ...tam, remote: true }, { command: 'touch', piece: pieces[0] ?? '', level });
     d.say(mara, { command: 'remotes', on: true });
     d.say(mara, { command: 'fader', fader: 1, level: 0.5 });
     d.pass(0.3);

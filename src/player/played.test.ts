@@ -1,5 +1,5 @@
 /** Palettes, looks and effects that play by themselves: in their time, over and under what else plays, and gone in it. */
-import { apply, cue, exampleShow, idOf } from '../core/testing/example.ts';
+import { apply, cue, exampleShow, idOf, sheet } from '../core/testing/example.ts';
 import type { MutableShow } from '../core/show/show.ts';
 import type { PlayedKind } from '../core/palettes/rows.ts';
 import { desk, mara, tam, yrsa } from './simulated-desk.ts';
@@ -154,27 +154,24 @@ test('release everything lets go of them, and a board stands against them', () =
   expect(d.level(1)).toBe(0);
 });
 
-test('a button of a page plays, and lets go', () => {
+test('a piece of a sheet plays, and lets go; one that is given plays nothing', () => {
   const { show, id } = shelf();
   const d = desk(show);
-  d.edit(mara, 'set-page', {
-    set: {
-      name: 'Service',
-      buttons: [{ label: 'Glow', act: { do: 'play', kind: 'palette', id: id('palette') } }],
-      faders: [],
-    },
-  });
-  const page = [...d.show.pages.keys()][0] ?? '';
-  d.say(mara, { command: 'remotes', on: true });
-  d.say(mara, { command: 'press', page, button: 1 });
+  const { pieces } = sheet(d.show, 'Service', [
+    { kind: 'tile', of: 'palette', id: id('palette'), press: 'play' },
+    { kind: 'tile', of: 'palette', id: id('palette'), press: 'give' },
+  ]);
+  const [piece = '', given = ''] = pieces;
+  d.say(mara, { command: 'touch', piece });
   d.pass(2.1);
   expect(d.level(1)).toEqual(near(0.6));
-  d.say(mara, { command: 'press', page, button: 1 });
+  d.say(mara, { command: 'touch', piece });
   d.pass(2.1);
   expect(d.level(1)).toBe(0);
+  expect(d.say(mara, { command: 'touch', piece: given })).toMatchObject({ code: 'nothing' });
   d.edit(mara, 'delete-palette', { id: id('palette') });
-  expect(d.say(mara, { command: 'press', page, button: 1 })).toMatchObject({
-    message: 'This button can do nothing: its palette has been deleted.',
+  expect(d.say(mara, { command: 'touch', piece })).toMatchObject({
+    message: 'This piece can do nothing: its palette has been deleted.',
   });
 });
 

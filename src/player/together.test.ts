@@ -1,5 +1,5 @@
 import { LIVE, LIVE_NAMES } from '../core/live/commands.ts';
-import { apply, exampleShow, idOf } from '../core/testing/example.ts';
+import { apply, exampleShow, idOf, sheet } from '../core/testing/example.ts';
 import type { MutableShow } from '../core/show/show.ts';
 import { FREES_AFTER_S } from './boards.ts';
 import { desk, iden, mara, tam, yrsa } from './simulated-desk.ts';
@@ -282,32 +282,33 @@ describe('a call that nobody followed', () => {
   });
 });
 
-describe('pages and remotes', () => {
+describe('sheets and remotes', () => {
   const nell: Actor = { userId: 'nell', name: 'Nell Strand', role: 'volunteer', pages: [] };
-  function paged(): { d: ReturnType<typeof desk>; page: string; who: Actor } {
+  function paged() {
     const d = here(mara, tam);
-    d.edit(mara, 'set-page', {
-      set: {
-        name: 'The service',
-        buttons: [
-          { label: 'Next', act: { do: 'go', list: 'main' } },
-          { label: 'Band', act: { do: 'fader', fader: faderId(d), level: 1, time_s: 0 } },
-          { label: 'Third', act: { do: 'cue', cue: d.show.cuesOf('main')[2]?.id } },
-        ],
-        faders: [faderId(d)],
-      },
-    });
-    const page = [...d.show.pages.keys()][0] ?? '';
-    return { d, page, who: { ...nell, pages: [page] } };
+    const made = sheet(
+      d.show,
+      'The service',
+      [
+        { kind: 'list', list: 'main', press: 'go' },
+        { kind: 'to', fader: faderId(d), level: 1, time_s: 0 },
+        { kind: 'cue', cue: d.show.cuesOf('main')[2]?.id },
+        { kind: 'fader', fader: faderId(d), as: 'upright' },
+      ],
+      ['Next', 'Band', 'Third'],
+    );
+    const touch = (by: Actor, n: number, more: { level?: number } = {}) =>
+      d.say(by, { command: 'touch', piece: made.pieces[n - 1] ?? 'none', ...more });
+    return { d, touch, who: { ...nell, pages: [made.sheet] } };
   }
 
-  test('a page plays while remotes are on, whoever is on the board; switched off, it does nothing and says so', () => {
-    const { d, page, who } = paged();
+  test('a sheet in a volunteer’s hand plays while remotes are on, whoever is on the board; switched off, it does nothing and says so', () => {
+    const { d, touch, who } = paged();
     d.say(mara, { command: 'go' });
-    expect(d.say(who, { command: 'press', page, button: 1 })).toMatchObject({ code: 'remotes' });
+    expect(touch(who, 1)).toMatchObject({ code: 'remotes' });
     d.say(mara, { command: 'remotes', on: true });
     // It says over whose board it went, to both.
-    expect(d.say(who, { command: 'press', page, button: 1 })).toMatchObject({
+    expect(touch(who, 1)).toMatchObject({
       ok: true,
       message: 'Cue 2. Played over Mara Kell, who is on the board',
     });
@@ -315,37 +316,37 @@ describe('pages and remotes', () => {
       to: 'mara',
       word: {
         kind: 'over',
-        text: 'Nell Strand pressed “Next” on page “The service”, over the board, which is yours.',
+        text: 'Nell Strand pressed “Next” on sheet “The service”, over the board, which is yours.',
       },
     });
     expect(d.list()?.cueNumber).toBe(2000);
     expect(d.noted.at(-1)).toMatchObject({
       kind: 'go',
       by: { name: 'Nell Strand' },
-      data: { from: 'page “The service”' },
+      data: { from: 'sheet “The service”' },
     });
-    d.say(who, { command: 'press', page, button: 3 });
+    touch(who, 3);
     expect(d.list()?.cueNumber).toBe(3000);
     const told = d.words.length;
-    expect(d.say(who, { command: 'page-fader', page, fader: faderId(d), level: 0.4 })).toEqual({
+    expect(touch(who, 4, { level: 0.4 })).toEqual({
       ok: true,
     });
     expect(d.words).toHaveLength(told);
     expect(d.fader(1)?.level).toBeCloseTo(0.4);
-    d.say(who, { command: 'press', page, button: 2 });
+    touch(who, 2);
     expect(d.fader(1)?.level).toBe(1);
-    d.say(who, { command: 'press', page, button: 2 });
+    touch(who, 2);
     expect(d.fader(1)?.level).toBe(0);
   });
 
-  test('a volunteer has the pages given to them and nothing else; a button whose cue is gone says so', () => {
-    const { d, page, who } = paged();
+  test('a volunteer has the sheets given to them and nothing else; a piece whose cue is gone says so', () => {
+    const { d, touch, who } = paged();
     d.say(mara, { command: 'remotes', on: true });
-    expect(d.say(nell, { command: 'press', page, button: 1 })).toMatchObject({ code: 'not-found' });
-    expect(d.say(who, { command: 'page-fader', page, fader: 'another', level: 1 })).toMatchObject({
+    expect(touch(nell, 1)).toMatchObject({ code: 'not-found' });
+    expect(touch(who, 5, { level: 1 })).toMatchObject({
       code: 'not-found',
     });
-    expect(d.say(who, { command: 'press', page, button: 9 })).toMatchObject({ code: 'not-found' });
+    expect(touch(who, 9)).toMatchObject({ code: 'not-found' });
     for (const command of [
       { command: 'go' },
       { command: 'fader', fader: 1, level: 1 },
@@ -354,9 +355,9 @@ describe('pages and remotes', () => {
     ] as const)
       expect(d.say(who, command)).toMatchObject({ code: 'forbidden' });
     d.edit(mara, 'delete-cue', { id: d.show.cuesOf('main')[2]?.id });
-    expect(d.say(who, { command: 'press', page, button: 3 })).toMatchObject({
+    expect(touch(who, 3)).toMatchObject({
       code: 'not-found',
-      message: 'This button can do nothing: its cue has been deleted.',
+      message: 'This piece can do nothing: its cue has been deleted.',
     });
   });
 

@@ -1,12 +1,10 @@
-/** Several people in one show: boards, asking and handing over, calls, control pages, and the same light in two hands. */
-import type { PlayedKind } from '../core/palettes/rows.ts';
+/** Several people in one show: boards, asking and handing over, calls, and the same light in two hands. */
 import { aRole } from '../core/roles.ts';
 import { formatCueNumber } from '../core/cues/number.ts';
 import { numberRanges } from '../core/words.ts';
-import { pointsAtNothing } from '../core/pages/edits.ts';
 import { thingOf } from '../core/live/boards.ts';
 import type { ServerMessage } from '../core/live/messages.ts';
-import type { CommandOf, LiveCommand, OfShow } from '../core/live/commands.ts';
+import type { CommandOf, LiveCommand } from '../core/live/commands.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import { attributeInfo } from '../core/rig/attributes.ts';
 import { settingInParts } from '../core/crew/parts.ts';
@@ -14,7 +12,6 @@ import { firstList, type MutableShow } from '../core/show/show.ts';
 import type { Actor } from './actor.ts';
 import { Boards, type SavedBoard } from './boards.ts';
 import { Calls } from './calls.ts';
-import { REMOTES_OFF } from './may.ts';
 import type { Noted } from './noted.ts';
 import type { Answer } from './playbacks.ts';
 
@@ -32,13 +29,8 @@ interface TogetherNeeds {
   journal: (noted: Noted) => void;
   /** A state of the show to come back to: the board has changed hands. */
   version: (name: string, by: Pick<Actor, 'userId' | 'name'>) => void;
-  /** Carries a playing command out, whoever is on the board. */
-  play: (command: CommandOf<OfShow>, actor: Actor) => Answer;
   /** The cue that the next GO of a list plays. */
   next: (listId: string) => string | undefined;
-  faderLevel: (faderId: string) => number;
-  isPlayed: (thing: { kind: PlayedKind; id: string }) => boolean;
-  remotes: () => boolean;
 }
 
 /** The same two people are told of the same light again after this. */
@@ -238,76 +230,6 @@ export class Together {
         calledBy: call?.by ?? null,
       },
     });
-  }
-
-  // --- control pages ---
-
-  /** Pages play like remote controls: whoever is on the board, while remotes are on. */
-  page(actor: Actor, c: CommandOf<'press' | 'page-fader'>): Answer {
-    const { show } = this.needs;
-    const page = show.pages.get(c.page);
-    if (!page || (actor.role === 'volunteer' && !actor.pages?.includes(page.id)))
-      return refuse('not-found', 'This page is not one of yours.');
-    if (!this.needs.remotes()) return REMOTES_OFF;
-    const by: Actor = { ...actor, via: `page “${page.name}”`, atPage: true };
-    const play = (command: CommandOf<OfShow>): Answer => {
-      const board = this.boards.over(thingOf(show, command));
-      const answer = this.needs.play(command, by);
-      // A fader's every step is not told; what is pressed is, to both.
-      if (!board || board.userId === actor.userId || 'code' in answer || c.command !== 'press')
-        return answer;
-      this.needs.word(board.userId, {
-        type: 'word',
-        kind: 'over',
-        from: { userId: actor.userId, name: actor.name },
-        text: `${actor.name} pressed “${page.buttons[c.button - 1]?.label ?? '?'}” on page “${page.name}”, over ${this.boards.words(board.thing)}, which is yours.`,
-      });
-      return {
-        ...answer,
-        message: `${answer.message ? `${answer.message}. ` : ''}Played over ${board.name}, who is on ${this.boards.words(board.thing)}`,
-      };
-    };
-    if (c.command === 'page-fader') {
-      const fader = page.faders.includes(c.fader) ? show.faders.get(c.fader) : undefined;
-      return fader
-        ? play({ command: 'fader', fader: fader.number, level: c.level, take: true })
-        : refuse('not-found', 'This fader is not on the page any more.');
-    }
-    const act = page.buttons[c.button - 1]?.act;
-    if (!act) return refuse('not-found', 'This button is not on the page any more.');
-    const gone = pointsAtNothing(show, act);
-    if (gone) return refuse('not-found', `This button can do nothing: ${gone}.`);
-    switch (act.do) {
-      case 'go':
-        return play({ command: 'go', list: act.list });
-      case 'cue': {
-        const cue = show.cues.get(act.cue);
-        return cue
-          ? play({ command: 'goto', list: cue.listId, cue: formatCueNumber(cue.number) })
-          : refuse('not-found', 'Its cue has been deleted.');
-      }
-      case 'fader': {
-        const fader = show.faders.get(act.fader);
-        const up = this.needs.faderLevel(act.fader) < act.level - 0.005;
-        return fader
-          ? play({
-              command: 'fader',
-              fader: fader.number,
-              level: up ? act.level : 0,
-              time: act.time_s,
-              take: true,
-            })
-          : refuse('not-found', 'Its fader has been deleted.');
-      }
-      case 'play': {
-        const on = !this.needs.isPlayed(act);
-        return play({ command: 'play', kind: act.kind, id: act.id, on });
-      }
-      case 'release':
-        return play({ command: 'release', list: act.list });
-      case 'release-all':
-        return play({ command: 'release-all' });
-    }
   }
 
   // --- programming together ---

@@ -45,6 +45,7 @@ export async function typeLine(
     unrecorded: held.filter((v) => !v.recorded).length,
     held: (family) => held.filter((v) => !family || familyOf(v.attribute) === family).length,
     lit: () => show.lit(),
+    levelOf: (fixtureId, attribute) => show.levelOf(fixtureId, attribute),
   });
   if (!read.ok) {
     const why = read.message === '' ? 'Nothing was typed.' : read.message;

@@ -1,5 +1,6 @@
 /** Brings a database to the newest schema. Migrations are only ever added to. */
 import { sql, Migrator, type Kysely, type Migration } from 'kysely';
+import { sheetOfPage, withoutPages, type LoggedRow } from '../core/sheets/from-pages.ts';
 import type { Database } from './database.ts';
 
 const first: Migration = {
@@ -152,6 +153,30 @@ const inbox: Migration = {
   },
 };
 
+/**
+ * Control pages become sheets, as rows and wherever the log tells of them, so that an undo of what was done to a page and a
+ * look back at the show as it was go on. Who had a page has its sheet: it keeps its id.
+ */
+export async function sheetsFromPages(db: Kysely<unknown>): Promise<void> {
+  const pages = await sql<{ show_id: string; data: unknown }>`
+      select show_id, data from show_rows where tbl = 'pages'`.execute(db);
+  for (const { show_id, data } of pages.rows) {
+    const { sheet, pieces } = sheetOfPage(data);
+    await sql`insert into show_rows (show_id, tbl, id, data)
+        values (${show_id}, 'sheets', ${sheet.id}, ${JSON.stringify(sheet)})`.execute(db);
+    for (const piece of pieces)
+      await sql`insert into show_rows (show_id, tbl, id, data)
+          values (${show_id}, 'sheetpieces', ${piece.id}, ${JSON.stringify(piece)})`.execute(db);
+  }
+  await sql`delete from show_rows where tbl = 'pages'`.execute(db);
+  const told = await sql<{ show_id: string; seq: number; rows: LoggedRow[] }>`
+      select show_id, seq, rows from changes where rows @> '[{"table": "pages"}]'`.execute(db);
+  for (const { show_id, seq, rows } of told.rows)
+    await sql`update changes set rows = ${JSON.stringify(withoutPages(rows))}::jsonb
+        where show_id = ${show_id} and seq = ${seq}`.execute(db);
+}
+const sheets: Migration = { up: sheetsFromPages };
+
 export async function migrate(db: Database): Promise<void> {
   const migrator = new Migrator({
     db,
@@ -163,6 +188,7 @@ export async function migrate(db: Database): Promise<void> {
           '003-crew': crew,
           '004-rights': rights,
           '005-inbox': inbox,
+          '006-sheets': sheets,
         }),
     },
   });

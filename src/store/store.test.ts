@@ -1,11 +1,12 @@
 /** The store against the real PostgreSQL; the launcher starts one for the tests. */
 import { randomUUID } from 'node:crypto';
+import { sql } from 'kysely';
 import { isRefusal } from '../core/refusal.ts';
 import { newShowRows } from '../core/rig/defaults.ts';
 import { ShowStore, type Author } from './commit.ts';
 import { connect, type Database } from './database.ts';
 import { listen, type Feed } from './feed.ts';
-import { migrate } from './migrate.ts';
+import { migrate, sheetsFromPages } from './migrate.ts';
 import { changesAfter, createShow, listShows, loadShow, setMember } from './shows.ts';
 import { issueTicket, readTicket } from './ticket.ts';
 import { until } from '../core/testing/until.ts';
@@ -304,4 +305,38 @@ test('tickets: good for some seconds, for what they say and what they are for, a
   ).toBeUndefined();
   for (const bad of [null, '', 'x', 'x.y', '.'])
     expect(readTicket('a secret of the house', bad, 'socket')).toBeUndefined();
+});
+
+test('control pages of an earlier version become sheets: as rows, and in the log, so that an undo goes on', async () => {
+  const id = await freshShow();
+  const page = {
+    id: 'page-1',
+    number: 1,
+    name: 'The service',
+    buttons: [{ label: 'Next', act: { do: 'go', list: 'main' } }],
+    faders: [],
+  };
+  // As that version wrote them.
+  await sql`insert into show_rows (show_id, tbl, id, data)
+    values (${id}, 'pages', 'page-1', ${JSON.stringify(page)})`.execute(db);
+  await sql`insert into changes (show_id, seq, edit_id, user_id, user_name, edit, summary, rows)
+    values (${id}, 1, 'e-page', ${people.mara.userId}, 'Mara Kell', 'set-page', 'Made page “The service”: 1 button',
+      ${JSON.stringify([{ table: 'pages', id: 'page-1', before: null, after: page }])})`.execute(
+    db,
+  );
+  await db.updateTable('shows').set({ seq: 1 }).where('id', '=', id).execute();
+  await sheetsFromPages(db as never);
+  const loaded = await loadShow(db, id);
+  expect([...(loaded?.show.sheets.values() ?? [])]).toMatchObject([{ id: 'page-1', number: 1 }]);
+  expect([...(loaded?.show.sheetpieces.values() ?? [])]).toMatchObject([
+    { sheet: 'page-1', label: 'Next', is: { kind: 'list', list: 'main', press: 'go' } },
+  ]);
+  const [told] = await changesAfter(db, id, 0);
+  expect(told?.rows.map((r) => r.table)).toEqual(['sheets', 'sheetpieces']);
+  // What was done to the page can be undone as what was done to its sheet.
+  const undone = must(
+    await new ShowStore(db).reverse(id, people.mara, 'undo', `e-${randomUUID()}`),
+  );
+  expect(undone.summary).toContain('Undid');
+  expect((await loadShow(db, id))?.show.sheets.size).toBe(0);
 });

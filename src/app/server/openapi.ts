@@ -23,7 +23,7 @@ import * as showsJournal from '@/app/api/shows/[id]/journal/route';
 import * as showsLive from '@/app/api/shows/[id]/live/route';
 import * as showsMembers from '@/app/api/shows/[id]/members/route';
 import * as showsMerge from '@/app/api/shows/[id]/merge/route';
-import * as showsPages from '@/app/api/shows/[id]/pages/route';
+import * as showsSheets from '@/app/api/shows/[id]/sheets/route';
 import * as showsRehearse from '@/app/api/shows/[id]/rehearse/route';
 import * as showsRestore from '@/app/api/shows/[id]/restore/route';
 import * as show from '@/app/api/shows/[id]/route';
@@ -69,7 +69,7 @@ const MODULES: Readonly<Record<string, Module>> = {
   '/api/shows/{id}/live': showsLive,
   '/api/shows/{id}/members': showsMembers,
   '/api/shows/{id}/merge': showsMerge,
-  '/api/shows/{id}/pages': showsPages,
+  '/api/shows/{id}/sheets': showsSheets,
   '/api/shows/{id}/rehearse': showsRehearse,
   '/api/shows/{id}/restore': showsRestore,
   '/api/shows/{id}': show,

@@ -16,6 +16,7 @@ const context: CommandContext = {
   unrecorded: 3,
   held: () => 3,
   lit: () => [idOf(show, 2), idOf(show, 12)],
+  levelOf: () => undefined,
 };
 const read = (text: string, more: Partial<CommandContext> = {}) =>
   readCommand(text, { ...context, ...more });

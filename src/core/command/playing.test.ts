@@ -29,6 +29,7 @@ const read = (text: string) =>
     unrecorded: 2,
     held: () => 2,
     lit: () => [],
+    levelOf: () => undefined,
   });
 const meant = (text: string): unknown => {
   const result = read(text);
@@ -285,6 +286,7 @@ test('a line without a list is about the one that is shown, and says so', () => 
       unrecorded: 2,
       held: () => 2,
       lit: () => [],
+      levelOf: () => undefined,
     });
   expect(shown('record cue 5')).toMatchObject({
     intent: { listId: lanterns },
@@ -336,6 +338,7 @@ test('a list of palettes is a cue for each, in the order that was said', () => {
       unrecorded: 0,
       held: () => 0,
       lit: () => [],
+      levelOf: () => undefined,
     });
   expect(line('make list of palettes 3 + 1 thru 2 time 4 "Day"')).toMatchObject({
     intent: {

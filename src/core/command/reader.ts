@@ -1,6 +1,7 @@
 /** Reading words, numbers, times and cue numbers; what is wrong is a Complaint that knows its word. */
 import { seconds, timeProblem } from '../cues/clock.ts';
 import { formatCueNumber, parseCueNumber } from '../cues/number.ts';
+import type { LevelOf } from '../aim/lights.ts';
 import { LIMITS, type Family } from '../show/fields.ts';
 import type { CueRow } from '../cues/rows.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
@@ -22,6 +23,8 @@ export interface CommandContext {
   held: (family?: Family) => number;
   /** Fixtures that are lit now, by number. */
   lit: () => readonly string[];
+  /** Level of a unit’s attribute as it plays now. */
+  levelOf: LevelOf;
 }
 
 /** Not understood, with the word to point at. */
@@ -57,6 +60,8 @@ export class Reader {
   /** What is said of cues is said of this list: the one that is shown, or the one that the line begins with. */
   list: ListRow | undefined;
   listSaid = false;
+  /** Instead of the numbers of what was chosen. */
+  chosenSays: string | undefined;
   /** Where a line may say another thing after one that is whole: what such a thing begins with. */
   goesOn: (word: Word) => boolean = () => false;
   constructor(

@@ -2,6 +2,11 @@
 import { numberRanges } from '../words.ts';
 import { plural } from '../words.ts';
 import { membersOf } from '../groups/members.ts';
+import { lightsOn } from '../aim/lights.ts';
+import { sayCould, sayGives } from '../aim/light-words.ts';
+import { placesIn } from '../areas/within.ts';
+import { plain } from '../rig/search.ts';
+import type { StagePoint } from '../show/fields.ts';
 import { findAttribute } from '../rig/attributes.ts';
 import {
   acrossStage,
@@ -19,7 +24,7 @@ import type { GroupRow } from '../groups/rows.ts';
 import { Complaint, SELECTION_END, THRU, type Reader } from './reader.ts';
 import type { Word } from './words.ts';
 
-const TERMS = new Set(['all', 'group', 'g', 'type', 'with', 'lit', 'in']);
+const TERMS = new Set(['all', 'group', 'g', 'type', 'with', 'lit', 'lights', 'in']);
 /** Words that take a part of what is selected, or put it in another order. */
 export const PARTS = new Set([
   'odd',
@@ -91,6 +96,54 @@ function words(r: Reader): string {
   return taken.join(' ');
 }
 
+/** `0.4 2.1`, `-3 1.2 1.6`, `"Deck, centre"`: a spot of the stage in metres, or an area by its name. */
+function spot(r: Reader): { points: StagePoint[]; says: string } {
+  const named = r.peek();
+  if (named?.quoted) {
+    r.next();
+    const area = [...r.context.show.areas.values()].find(
+      (a) => plain(a.name) === plain(named.text),
+    );
+    if (!area) throw new Complaint(`There is no area “${named.text}”.`, named);
+    return { points: placesIn(area.corners), says: `on “${area.name}”` };
+  }
+  const x = metres(r, 'metres across the stage');
+  r.takeKey(',');
+  const y = metres(r, 'metres upstage');
+  const z = /^\d/.test(r.peek()?.text ?? '') ? metres(r, 'metres up') : 0;
+  return { points: [{ x, y, z }], says: 'there' };
+}
+
+function metres(r: Reader, what: string): number {
+  const sign = r.takeKey('-') ? -1 : 1;
+  const word = r.next();
+  if (!word || !/^\d+(\.\d+)?m?$/.test(word.text))
+    throw new Complaint(
+      word
+        ? `“${word.text}” is not ${what}.`
+        : `Say where: lights on 0.4 2.1, or lights on "Deck". Here ${what} is missing.`,
+      word ?? r.previous(),
+    );
+  return sign * Number.parseFloat(word.text);
+}
+
+/** `lights on 0.4 2.1`: units that put light there, by how much; `lights could 0.4 2.1`: those that could, dark or turned. */
+function lights(r: Reader, word: Word): string[] {
+  const { show, levelOf } = r.context;
+  const could = r.takeKey('could') !== undefined;
+  r.takeKey('on');
+  const { points, says } = spot(r);
+  const found = lightsOn(show, points, levelOf);
+  const ids = could ? found.could : found.gives.map((g) => g.fixtureId);
+  if (ids.length === 0)
+    throw new Complaint(
+      could ? `No other unit could put light ${says}.` : `No unit puts light ${says} now.`,
+      word,
+    );
+  r.chosenSays = could ? sayCould(ids, says) : sayGives(show, found.gives, says);
+  return ids;
+}
+
 function term(r: Reader): string[] {
   const { show } = r.context;
   if (r.takeKey('all')) return byNumber(show).map((f) => f.id);
@@ -120,6 +173,8 @@ function term(r: Reader): string[] {
     return ids;
   }
   if (r.takeKey('lit')) return [...r.context.lit()];
+  const lighting = r.takeKey('lights');
+  if (lighting) return lights(r, lighting);
   const within = r.takeKey('in');
   if (within) {
     r.takeList();
@@ -202,6 +257,8 @@ export function selection(r: Reader): string[] {
   const chosen = new Set<string>();
   for (const id of term(r)) chosen.add(id);
   for (;;) {
+    // What else is said changes who they are.
+    if (['+', ',', '-'].includes(r.peek()?.key ?? '')) r.chosenSays = undefined;
     if (r.takeKey('+', ',')) for (const id of term(r)) chosen.add(id);
     else if (r.takeKey('-')) for (const id of term(r)) chosen.delete(id);
     else break;
@@ -210,6 +267,7 @@ export function selection(r: Reader): string[] {
 }
 
 export function sayChosen(r: Reader, ids: readonly string[]): string {
+  if (r.chosenSays !== undefined) return r.chosenSays;
   const numbers = ids.flatMap((id) => r.context.show.fixtures.get(id)?.number ?? []);
   return ids.length === 0
     ? 'select nothing'

@@ -47,6 +47,7 @@ const context: CommandContext = {
   unrecorded: 3,
   held: () => 3,
   lit: () => [],
+  levelOf: () => undefined,
 };
 const id = (rows: ReadonlyMap<string, { id: string; number: number }>, number: number): string =>
   [...rows.values()].find((r) => r.number === number)?.id ?? '';
@@ -257,5 +258,62 @@ describe('fader … holds', () => {
     expect(readCommand('fader 4 holds water', context)).toMatchObject({
       message: 'A fader holds a list, a look, a palette, a group or an effect.',
     });
+  });
+});
+
+describe('lights on a spot', () => {
+  const on = show.fixtureByNumber(1);
+  const lit: Partial<CommandContext> = {
+    levelOf: (unit, attribute) =>
+      attribute === 'Dimmer' ? Number(unit === on?.id) : attribute === 'Pan' ? 0.5 : undefined,
+  };
+  beforeAll(() => {
+    apply(show, 'change-fixtures', {
+      fixtures: [{ id: on?.id, set: { position: { x: 2, y: -1.5, z: 5 }, lean: 0 } }],
+    });
+    apply(show, 'set-area', {
+      set: {
+        name: 'Quay',
+        corners: [
+          { x: 1, y: -2 },
+          { x: 3, y: -2 },
+          { x: 3, y: -1 },
+          { x: 1, y: -1 },
+        ],
+      },
+    });
+  });
+
+  test('selects who puts light there, and says who gives how much', () => {
+    const spot = read('lights on 2 -1.5', lit);
+    expect(spot.intent).toMatchObject({ kind: 'select-and-set', select: [on?.id] });
+    expect(spot.says).toBe(
+      `1 unit puts light there · 1 ${on?.label} gives 100 % of it · selected in that order`,
+    );
+    expect(read('lights on "quay"', lit).says).toContain('puts light on “Quay”');
+    // It is a selection as any other.
+    expect(read('lights on 2 -1.5 at 40', lit).intent).toMatchObject({
+      select: [on?.id],
+      command: { level: 0.4 },
+    });
+    expect(read('lights on 2 -1.5 + 2', lit).says).toContain('select 2 fixtures');
+  });
+
+  test('who could comes without those who do', () => {
+    const could = read('lights could 2 -1.5', lit).intent;
+    if (could.kind !== 'select-and-set') throw new Error(could.kind);
+    expect(could.select).not.toContain(on?.id);
+    expect(could.select).toContain(show.fixtureByNumber(101)?.id);
+  });
+
+  test('says what is missing, and where nothing falls', () => {
+    const wrong = (text: string): string => {
+      const result = readCommand(text, { ...context, ...lit });
+      return result.ok ? 'understood' : result.message;
+    };
+    expect(wrong('lights on 90 90')).toBe('No unit puts light there now.');
+    expect(wrong('lights on "Galley"')).toBe('There is no area “Galley”.');
+    expect(wrong('lights on')).toMatch(/Say where/);
+    expect(wrong('lights on 2 up')).toBe('“up” is not metres upstage.');
   });
 });

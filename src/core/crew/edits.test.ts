@@ -120,31 +120,6 @@ test('whose a part is, its person says, or an owner: nobody else takes it, chang
   ).toMatchObject({ code: 'part', message: expect.stringContaining('is Iden Vale’s') });
 });
 
-test('a page’s buttons point at what there is, and its name is its own', () => {
-  const show = exampleShow();
-  const cueId = cue(show, 1, { 1: 10 });
-  const page = (name: string, act: unknown, more: Record<string, unknown> = {}) => ({
-    set: { name, buttons: [{ label: 'Doors', act }], faders: [], ...more },
-  });
-  expect(apply(show, 'set-page', page('Door', { do: 'cue', cue: cueId })).summary).toBe(
-    'Made page “Door”: 1 button',
-  );
-  expect(refused(show, 'set-page', page('door', { do: 'release-all' })).code).toBe('clash');
-  for (const [act, gone] of [
-    [{ do: 'cue', cue: 'x' }, 'its cue has been deleted'],
-    [{ do: 'go', list: 'x' }, 'its list has been deleted'],
-    [{ do: 'fader', fader: 'x', level: 1, time_s: 2 }, 'its fader has been deleted'],
-  ] as const)
-    expect(refused(show, 'set-page', page('Other', act)).message).toBe(
-      `Button “Doors” can do nothing: ${gone}. Nothing was changed.`,
-    );
-  expect(
-    refused(show, 'set-page', page('Other', { do: 'release-all' }, { faders: ['x'] })).code,
-  ).toBe('not-found');
-  apply(show, 'set-page', page('Second', { do: 'release-all' }));
-  expect([...show.pages.values()].map((p) => p.number)).toEqual([1, 2]);
-});
-
 test('a note is left by who looks, worked off by who programs, and taken back by who left it', () => {
   const show = exampleShow();
   const cueId = cue(show, 2, { 1: 10 });

@@ -19,7 +19,8 @@ import {
 } from '../script/department-edits.ts';
 import { likeCue } from '../notes/like-edits.ts';
 import { addNote, deleteNote, finishNote, giveNote, replyNote } from '../notes/edits.ts';
-import { deletePage, setPage } from '../pages/edits.ts';
+import { deleteArea, setArea } from '../areas/edits.ts';
+import { deletePieces, deleteSheet, orderSheets, putPieces, setSheet } from '../sheets/edits.ts';
 import { deletePart, setPart } from '../crew/edits.ts';
 import { copyProgramming } from '../cues/edits/copy-programming.ts';
 import { changeList, deleteList, makeList } from '../lists/edits.ts';
@@ -151,8 +152,13 @@ const table = [
   deleteDepartment,
   setPrompt,
   removePrompt,
-  setPage,
-  deletePage,
+  setArea,
+  deleteArea,
+  setSheet,
+  deleteSheet,
+  orderSheets,
+  putPieces,
+  deletePieces,
   makeList,
   makeListOf,
   changeList,

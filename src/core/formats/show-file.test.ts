@@ -119,13 +119,41 @@ describe('the show file', () => {
     const show = exampleShow();
     const old = await tampered(
       (files, manifest) => {
-        for (const table of ['parts', 'notes', 'pages']) delete files[`tables/${table}.json`];
+        for (const table of ['parts', 'notes', 'areas', 'sheets', 'sheetpieces'])
+          delete files[`tables/${table}.json`];
         manifest.schema = 1;
       },
       true,
       show,
     );
     expect(rowsOf(must(await readShowFile(old)).show)).toEqual(rowsOf(show));
+  });
+
+  test('control pages of an older file are sheets, in its log as well', async () => {
+    const page = {
+      id: 'p1',
+      number: 1,
+      name: 'Doors',
+      buttons: [{ label: 'Next', act: { do: 'go', list: 'main' } }],
+      faders: [],
+    };
+    const made = { ...CHANGES[0], rows: [{ table: 'pages', id: 'p1', before: null, after: page }] };
+    const old = await tampered((files, manifest) => {
+      for (const table of ['areas', 'sheets', 'sheetpieces']) delete files[`tables/${table}.json`];
+      files['tables/pages.json'] = strToU8(JSON.stringify([page]));
+      files['changes.json'] = strToU8(JSON.stringify([made]));
+      manifest.schema = 3;
+    }, true);
+    const { show, changes } = must(await readShowFile(old));
+    expect([...show.sheets.values()]).toMatchObject([{ id: 'p1', name: 'Doors' }]);
+    expect([...show.sheetpieces.values()]).toMatchObject([{ sheet: 'p1', label: 'Next' }]);
+    expect(changes[0]?.rows.map((r) => r.table)).toEqual(['sheets', 'sheetpieces']);
+    // What is no page is no sheet either.
+    const broken = await tampered((files, manifest) => {
+      files['tables/pages.json'] = strToU8(JSON.stringify([{ ...page, buttons: 'many' }]));
+      manifest.schema = 3;
+    }, true);
+    expect(await refusal(broken)).toMatch(/Nothing was changed/);
   });
 
   test('a newer schema is refused with what to do', async () => {

@@ -16,6 +16,7 @@ import { z } from 'zod';
 import { sayFirst } from '../said-wrong.ts';
 import { refuse, type Result } from '../refusal.ts';
 import { fromBase64, toBase64 } from './base64.ts';
+import { sheetOfPage, withoutPages, type LoggedRow } from '../sheets/from-pages.ts';
 import { danglingAfter } from '../show/references.ts';
 import { TABLE_NAMES, TABLES, tablesThat, type AnyRow, type TableName } from '../show/tables.ts';
 import { MutableShow } from '../show/show.ts';
@@ -23,7 +24,9 @@ import { oddTextIn } from '../text.ts';
 import type { Change } from '../show/undo.ts';
 
 /** Raised by a table that comes with it (`since`), and whenever rows change so that older ones must be brought up to date. */
-export const SCHEMA = 3;
+export const SCHEMA = 4;
+/** Before it, what sheets are now were control pages. */
+const SHEETS_SINCE = 4;
 export const FILE_LIMIT = 64 * 1024 * 1024;
 const UNPACKED_LIMIT = 320 * 1024 * 1024;
 /** Of JSON, before any of it is read: a row is an object with some values, in the log one in another. */
@@ -239,11 +242,29 @@ export function measureJson(bytes: Uint8Array): {
 }
 
 type Tables = Record<string, unknown[]>;
-/** Of a file from before there was a table, that table is empty. */
-const upToDate = (tables: Tables, schema: number): Tables => ({
-  ...tables,
-  ...Object.fromEntries(tablesThat((t) => (t.since ?? 1) > schema).map((table) => [table, []])),
-});
+/** Of a file from before there was a table, that table is empty; control pages become sheets. */
+function upToDate(tables: Tables, schema: number): Tables {
+  const fresh = tablesThat((t) => (t.since ?? 1) > schema).map((table): [string, unknown[]] => [
+    table,
+    [],
+  ]);
+  const next: Tables = { ...tables, ...Object.fromEntries(fresh) };
+  if (schema >= SHEETS_SINCE) return next;
+  const made = (tables.pages ?? []).map(sheetOfPage);
+  return {
+    ...next,
+    sheets: made.map((m) => m.sheet),
+    sheetpieces: made.flatMap((m) => m.pieces),
+  };
+}
+
+/** A log in which pages are sheets as well. */
+const logUpToDate = (log: unknown, schema: number): unknown =>
+  schema < SHEETS_SINCE && Array.isArray(log)
+    ? log.map((c: { rows?: unknown }) =>
+        Array.isArray(c.rows) ? { ...c, rows: withoutPages(c.rows as LoggedRow[]) } : c,
+      )
+    : log;
 
 const LOG = 'log';
 const json = (bytes: Uint8Array | undefined, what: string): unknown => {
@@ -349,7 +370,9 @@ async function read(files: Map<string, Uint8Array>): Promise<ShowFile> {
     throw new Hostile('The file is broken: it has no show in it. Nothing was changed.');
   if (show.lists.size === 0)
     throw new Hostile('The file is broken: a show has at least one cue list. Nothing was changed.');
-  const log = z.array(LoggedChange).safeParse(json(files.get('changes.json'), LOG));
+  const log = z
+    .array(LoggedChange)
+    .safeParse(logUpToDate(json(files.get('changes.json'), LOG), manifest.schema));
   if (!log.success)
     throw new Hostile('The file is broken: its log is not one of Wingman’s. Nothing was changed.');
   return { manifest, show, changes: log.data as unknown as Change[] };

@@ -46,7 +46,7 @@ import { play } from '../palettes/live.ts';
 import { focus, guard, park, check, macro, macroCancel } from '../fixtures/live.ts';
 import { board, leftLight, ask, keepPart } from '../crew/live.ts';
 import { call, answerCall } from '../script/live.ts';
-import { press, pageFader } from '../pages/live.ts';
+import { touch } from '../sheets/live.ts';
 import type { LiveDefinition } from './define-live.ts';
 
 const LIST = [
@@ -107,8 +107,7 @@ const LIST = [
   keepPart,
   call,
   answerCall,
-  press,
-  pageFader,
+  touch,
 ] as const;
 type Listed = (typeof LIST)[number];
 

@@ -1,5 +1,6 @@
 /** The tables of a show: the one list of them, and the types that follow from it. */
 import type { z } from 'zod';
+import { areas } from '../areas/tables.ts';
 import { circuits } from '../circuits/tables.ts';
 import { parts } from '../crew/tables.ts';
 import { cues, values } from '../cues/tables.ts';
@@ -10,12 +11,12 @@ import { groups } from '../groups/tables.ts';
 import { lists } from '../lists/tables.ts';
 import { looks } from '../looks/tables.ts';
 import { likes, notes, photos } from '../notes/tables.ts';
-import { pages } from '../pages/tables.ts';
 import { palettes } from '../palettes/tables.ts';
 import { layouts, pictures, pieces } from '../plan/tables.ts';
 import { routes, universes } from '../routes/tables.ts';
 import { calls, departments, prompts, scripts } from '../script/tables.ts';
 import { settings } from '../settings/tables.ts';
+import { sheetpieces, sheets } from '../sheets/tables.ts';
 import { sounds } from '../sounds/tables.ts';
 import { types } from '../types/tables.ts';
 import type { TableDefinition } from './define-table.ts';
@@ -45,7 +46,9 @@ const LIST = [
   pictures,
   parts,
   notes,
-  pages,
+  areas,
+  sheets,
+  sheetpieces,
   departments,
   prompts,
   photos,

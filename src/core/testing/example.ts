@@ -84,3 +84,26 @@ export function cue(
   apply(show, 'record-cue', { listId: 'main', number: Math.round(number * 1000), values, ...more });
   return show.cuesOf('main').find((c) => c.number === Math.round(number * 1000))?.id ?? '';
 }
+
+/** A sheet with these pieces in a row. @returns ids of the sheet and of its pieces in their order */
+export function sheet(
+  show: MutableShow,
+  name: string,
+  pieces: readonly Record<string, unknown>[],
+  labels: readonly string[] = [],
+): { sheet: string; pieces: string[] } {
+  const { changes } = apply(show, 'set-sheet', {
+    set: { name, columns: 48, rows: 34 },
+    pieces: pieces.map((is, i) => ({
+      x: (i % 6) * 8,
+      y: Math.floor(i / 6) * 5,
+      w: 8,
+      h: 5,
+      z: i,
+      is,
+      ...(labels[i] === undefined ? {} : { label: labels[i] }),
+    })),
+  });
+  const [first, ...rest] = changes.map((c) => c.id);
+  return { sheet: first ?? '', pieces: rest };
+}

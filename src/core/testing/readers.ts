@@ -30,6 +30,7 @@ const context: CommandContext = {
   unrecorded: 0,
   held: () => 0,
   lit: () => [],
+  levelOf: () => undefined,
 };
 const index = indexTypes(libraryTypes());
 const call = { ...placeAt('The tide is out, the tide is in.', 4, 8), standby: 0 };

@@ -7,9 +7,8 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { formatTime } from '@/core/cues/clock';
 import { formatCueNumber } from '@/core/cues/number';
 import { blocksOf, flagsIn, sectionAt, type Block } from '@/core/script/parse';
-import type { CallRow, PromptRow, ScriptRow } from '@/core/script/rows';
+import type { PromptRow, ScriptRow } from '@/core/script/rows';
 import type { CueRow } from '@/core/cues/rows';
-import type { Show } from '@/core/show/show';
 import { Button } from '../parts/controls';
 import { edit, live } from '../state/actions';
 import { lookAt, useBook, useBookList } from '../state/book';
@@ -17,72 +16,7 @@ import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
 import { MENU, MENU_ITEM } from '../parts/menu';
 import { useBookDialog } from './menu';
 import { useParts } from '../state/use-parts';
-
-const NO_PROMPTS: readonly PromptRow[] = [];
-
-export interface Called {
-  call: CallRow;
-  cue: CueRow;
-}
-
-/** Calls of a script in its order, with their cues. */
-export function callsIn(show: Show, scriptId: string, listId?: string): Called[] {
-  return [...show.calls.values()]
-    .filter((c) => c.scriptId === scriptId)
-    .flatMap((call) => {
-      const cue = show.cues.get(call.cueId);
-      return cue && (listId === undefined || cue.listId === listId) ? [{ call, cue }] : [];
-    })
-    .sort((a, b) => a.call.from - b.call.from);
-}
-
-/** The script that is shown: the chosen one, or the first. */
-export function useScript(): {
-  scripts: ScriptRow[];
-  script: ScriptRow | undefined;
-  choose: (id: string) => void;
-} {
-  const show = useShow();
-  const [id, choose] = useState<string | null>(null);
-  const scripts = [...show.scripts.values()].sort((a, b) => a.title.localeCompare(b.title));
-  return {
-    scripts,
-    script:
-      (id === null ? undefined : show.scripts.get(id)) ??
-      scripts.find((s) => s.format !== 'order') ??
-      scripts[0],
-    choose,
-  };
-}
-
-/** The calls of a list in a script, found once for each state of both. */
-function useCallsIn(script: ScriptRow | undefined, listId: string | undefined): Called[] {
-  const show = useShow();
-  const version = `${show.version('calls')}/${show.version('cues')}`;
-  return useMemo(() => {
-    void version;
-    return script ? callsIn(show, script.id, listId) : [];
-  }, [show, script, listId, version]);
-}
-
-/** Calls of other departments in a script, found once for each state of them. */
-export function usePrompts(script: ScriptRow | undefined): readonly PromptRow[] {
-  const show = useShow();
-  const version = show.version('prompts');
-  return useMemo(() => {
-    void version;
-    return script ? [...show.prompts.values()].filter((p) => p.scriptId === script.id) : NO_PROMPTS;
-  }, [show, script, version]);
-}
-
-/** The script that is shown, with the calls of a list in it. */
-export function useCalls(listId: string | undefined): {
-  script: ScriptRow | undefined;
-  calls: Called[];
-} {
-  const { script } = useScript();
-  return { script, calls: useCallsIn(script, listId) };
-}
+import { callsIn, NO_PROMPTS, useCallsIn, usePrompts, useScript, type Called } from './use-calls';
 
 const LOOK: Record<Block['kind'], string> = {
   act: 'pt-6 pb-1 font-ui text-[12px] font-semibold uppercase tracking-[0.12em] text-soft',

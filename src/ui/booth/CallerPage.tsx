@@ -3,7 +3,8 @@
 import { oneLine } from '@/core/words';
 import { useState } from 'react';
 import { formatClock, formatTime } from '@/core/cues/clock';
-import { Page, useCalls, usePrompts } from '../book/ScriptPane';
+import { Page } from '../book/ScriptPane';
+import { useCalls, usePrompts } from '../book/use-calls';
 import { useElapsed } from '../frame/spine-rows';
 import { useHouseNow } from '../state/house-clock';
 import { said } from '../state/actions';

@@ -6,7 +6,7 @@ import type { CallState } from '@/core/live/messages';
 import { promptsAhead } from '@/core/script/prompts';
 import type { CueRow } from '@/core/cues/rows';
 import type { PromptRow, ScriptRow } from '@/core/script/rows';
-import { useCalls } from '../book/ScriptPane';
+import { useCalls } from '../book/use-calls';
 import { useList, useScreen, useShow } from '../state/store';
 
 export interface NextCall {

@@ -1,11 +1,11 @@
-/** People: roles, end dates, invitations by link, parts of the show that were given to somebody, control pages. */
+/** People: roles, end dates, invitations by link, parts of the show that were given to somebody, pages for other hands. */
 'use client';
 import { lastMoment } from '@/core/dates';
 import { Copy } from 'lucide-react';
 import { useState } from 'react';
 import { notice } from '../state/messages';
 import { ROLES, type Role } from '@/core/roles';
-import { counts, plural } from '@/core/words';
+import { plural } from '@/core/words';
 import type { Invitation, Member } from '@/core/live/answers';
 import type { PartRow } from '@/core/crew/rows';
 import { Ask, Button, Check, Choice, Dialog, Field } from '../parts/controls';
@@ -14,7 +14,6 @@ import { edit, said } from '../state/actions';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { Departments } from './Departments';
 import { LinkRow, standingPages } from './Links';
-import { PageDialog } from './PageDialog';
 import { PartDialog } from './PartDialog';
 import { useLoad, useSend } from './use-load';
 import { fullDay } from '@/core/dates';
@@ -25,7 +24,7 @@ const MEANS: Record<Role, string> = {
   programmer: 'patches, records, plays',
   operator: 'plays and sets levels, changes no cue',
   viewer: 'looks, calls cues, leaves notes: a designer in the house',
-  volunteer: 'has the pages given to them, and nothing else',
+  volunteer: 'has the sheets given to them, and nothing else',
 };
 const ROLE_OPTIONS = ROLES.map((r) => ({ value: r, label: r }));
 const HEAD = 'text-[15px] font-semibold';
@@ -90,7 +89,7 @@ function MemberRow({
       role: m.role,
       ...set,
     }).then((r) => r && onChanged(r.members));
-  const pages = [...show.pages.values()].sort((a, b) => a.number - b.number);
+  const sheets = [...show.sheets.values()].sort((a, b) => a.number - b.number);
   return (
     <li className="border-b border-raised py-1.5">
       <div className="flex min-h-9 items-center gap-3">
@@ -142,14 +141,14 @@ function MemberRow({
           />
           {m.role === 'volunteer' && (
             <div>
-              <p className="text-[12px] text-muted">Pages</p>
-              {pages.length === 0 && (
-                <p className="text-warning">Make a page first, at the right.</p>
+              <p className="text-[12px] text-muted">Sheets</p>
+              {sheets.length === 0 && (
+                <p className="text-warning">Make a sheet first, in Sheets.</p>
               )}
-              {pages.map((p) => (
+              {sheets.map((p) => (
                 <Check
                   key={p.id}
-                  label={`Page ${p.name} for ${m.name}`}
+                  label={`Sheet ${p.name} for ${m.name}`}
                   checked={m.pages.includes(p.id)}
                   onChange={(on) =>
                     put({ pages: on ? [...m.pages, p.id] : m.pages.filter((x) => x !== p.id) })
@@ -276,7 +275,7 @@ function Invitations() {
               A {role} {MEANS[role]}.
             </p>
             {role === 'volunteer' &&
-              [...show.pages.values()].map((p) => (
+              [...show.sheets.values()].map((p) => (
                 <Check
                   key={p.id}
                   checked={pages.includes(p.id)}
@@ -440,39 +439,24 @@ function Parts({ members }: { members: readonly Member[] }) {
   );
 }
 
+/** Sheets as links for tablets and phones, and the pages that every show has. */
 function Pages() {
   const show = useShow();
-  const { you, showId, playback } = useParts(useScreen, 'you', 'showId', 'playback');
-  const [editing, setEditing] = useState<string | null>(null);
-  const pages = [...show.pages.values()].sort((a, b) => a.number - b.number);
-  const may = mayEdit(you.role);
+  const { showId, playback } = useParts(useScreen, 'showId', 'playback');
+  const sheets = [...show.sheets.values()].sort((a, b) => a.number - b.number);
   return (
     <div className="mt-6">
-      <div className="flex items-center gap-3">
-        <h2 className={HEAD}>Pages for other hands</h2>
-        {may && <Button onClick={() => setEditing('new')}>Make a page …</Button>}
-      </div>
+      <h2 className={HEAD}>Pages for other hands</h2>
       <ul className="mt-1">
-        {pages.map((p) => (
+        {sheets.map((s) => (
           <LinkRow
-            key={p.id}
+            key={s.id}
             link={{
-              name: p.name,
-              about: counts([p.buttons.length, 'button'], [p.faders.length, 'fader']),
-              path: `/shows/${showId}/page#${p.id}`,
+              name: s.name,
+              about: s.about ?? 'a sheet',
+              path: `/shows/${showId}/page#${s.id}`,
             }}
-          >
-            {may && (
-              <>
-                <Button kind="quiet" onClick={() => setEditing(p.id)}>
-                  Change
-                </Button>
-                <Button kind="quiet" onClick={() => void edit('delete-page', { id: p.id })}>
-                  Delete
-                </Button>
-              </>
-            )}
-          </LinkRow>
+          />
         ))}
         {standingPages(showId, [...show.departments.values()]).map((l) => (
           <LinkRow key={l.path} link={l} />
@@ -480,15 +464,9 @@ function Pages() {
       </ul>
       <p className={`mt-2 text-[12.5px] ${playback.remotes ? 'text-warning' : 'text-muted'}`}>
         {playback.remotes
-          ? 'Remotes are on: pages and phones may change what is on stage.'
-          : 'Remotes are off: pages of buttons and focusing show, and change nothing. They are switched on in Run, or by a cue.'}
+          ? 'Remotes are on: sheets on other devices and phones may change what is on stage.'
+          : 'Remotes are off: sheets on other devices and focusing show, and change nothing. They are switched on in Run, or by a cue.'}
       </p>
-      {editing !== null && (
-        <PageDialog
-          page={editing === 'new' ? undefined : show.pages.get(editing)}
-          onClose={() => setEditing(null)}
-        />
-      )}
     </div>
   );
 }

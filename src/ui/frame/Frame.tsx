@@ -36,7 +36,7 @@ import { UnseenDialog } from './UnseenDialog';
 import { TopBar } from './TopBar';
 
 /** Places without the frame. */
-const BARE = new Set(['monitor', 'focus', 'notes', 'page', 'go', 'booth', 'caller']);
+const BARE = new Set(['monitor', 'focus', 'notes', 'page', 'sheet', 'go', 'booth', 'caller']);
 
 /** @param volunteer has the pages given to them, and nothing else of the show @param makes may make shows in this house */
 export function Frame({

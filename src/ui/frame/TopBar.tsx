@@ -21,6 +21,7 @@ const PLACES = [
   ['stage', 'Stage'],
   ['book', 'Book'],
   ['run', 'Run'],
+  ['sheets', 'Sheets'],
   ['crew', 'Crew'],
 ] as const;
 

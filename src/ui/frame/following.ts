@@ -14,7 +14,7 @@ import { useScreen } from '../state/store';
 const TELL_EVERY_MS = 150;
 /** What is done with the hand in this time after following began is the click that began it. */
 const BEGINS_MS = 400;
-const PLACES = new Set(['rig', 'stage', 'book', 'run', 'crew']);
+const PLACES = new Set(['rig', 'stage', 'book', 'run', 'sheets', 'crew']);
 
 /** Everything of this screen that says what is looked at. */
 function viewNow(): View {

@@ -46,6 +46,13 @@ export const KEYS = [
   { id: 'stage', label: 'Stage: making pictures', key: 'Alt+Digit2', group: 'Go', inFields: true },
   { id: 'book', label: 'Book: the cue list', key: 'Alt+Digit3', group: 'Go', inFields: true },
   { id: 'run', label: 'Run: the show', key: 'Alt+Digit4', group: 'Go', inFields: true },
+  {
+    id: 'sheets',
+    label: 'Sheets: surfaces to play from',
+    key: 'Alt+Digit5',
+    group: 'Go',
+    inFields: true,
+  },
   { id: 'crew', label: 'Crew: people and history', key: 'Alt+Digit6', group: 'Go', inFields: true },
   { id: 'palette', label: 'Find an action', key: '$mod+KeyK', group: 'Go', inFields: true },
   { id: 'help', label: 'All keys and lines', key: 'Shift+?', group: 'Go' },

@@ -37,6 +37,7 @@ export const RUNS: Record<KeyId, Run> = {
   stage: (t) => t.goTo('stage'),
   book: (t) => t.goTo('book'),
   run: (t) => t.goTo('run'),
+  sheets: (t) => t.goTo('sheets'),
   crew: (t) => t.goTo('crew'),
   palette: (t) => t.openPalette(),
   help: (t) => t.openHelp(),

@@ -1,5 +1,6 @@
 /** What a fixture looks like from its levels: brightness, screen colour by cell, where its beam points. */
-import { direction, landing, type Direction } from '@/core/aim/aim';
+import { landing, type Direction } from '@/core/aim/aim';
+import { beamEdge, beamWay, beamWidth } from '@/core/aim/beam';
 import { headOf } from '@/core/aim/unit';
 import { displayRGB } from '@/core/color/mix';
 import { colourOf, colourParts, lampXYZ, type ColourPart } from '@/core/color/unit-colour';
@@ -182,42 +183,26 @@ export function landingOf(lamp: Lamp, levels: Float32Array): { x: number; y: num
   return landing(headOf(lamp.fixture), pan, tilt);
 }
 
-/** Units that do not move and whose lean nobody has set point as they are usually hung. */
-const USUAL_LEAN: Record<Lamp['shape'], number> = {
-  profile: 52,
-  wash: 24,
-  head: 0,
-  strip: 18,
-  house: 0,
-  hazer: 0,
-};
-
 /** Where the light goes, as a direction on the stage. */
 export function beamDirection(lamp: Lamp, levels: Float32Array): Direction {
-  const [pan, tilt] = turnOf(lamp, levels);
-  const head = headOf(lamp.fixture);
-  return direction(
-    { ...head, lean_deg: head.lean_deg ?? (lamp.pan ? 0 : USUAL_LEAN[lamp.shape]) },
-    pan,
-    tilt,
-  );
+  const [pan_deg, tilt_deg] = turnOf(lamp, levels);
+  return beamWay(lamp.fixture, lamp.shape, lamp.pan ? { pan_deg, tilt_deg } : undefined);
 }
 
 /** Full angle of the beam in degrees: its zoom, or what is usual for its kind; an iris narrows it. */
 export function beamAngle(lamp: Lamp, levels: Float32Array): number {
-  const { zoomRange } = lamp;
-  const wide =
-    lamp.zoom && zoomRange
-      ? zoomRange[0] + (zoomRange[1] - zoomRange[0]) * read(lamp.zoom, levels, 0.5)
-      : { profile: 26, wash: 46, head: 20, strip: 60, house: 90, hazer: 20 }[lamp.shape];
-  return Math.max(2, wide * (lamp.iris ? 1 - 0.9 * read(lamp.iris, levels, 0) : 1));
+  const { zoom, zoomRange } = lamp;
+  const zoom_deg =
+    zoom && zoomRange
+      ? zoomRange[0] + (zoomRange[1] - zoomRange[0]) * read(zoom, levels, 0.5)
+      : undefined;
+  return beamWidth(lamp.shape, zoom_deg, read(lamp.iris, levels, 0));
 }
 
 /** How soft the edge is, 0 hard to 1 soft. */
 export const edgeOf = (lamp: Lamp, levels: Float32Array): number =>
-  Math.max(
-    lamp.frost ? read(lamp.frost, levels, 0) : 0,
-    lamp.focus
-      ? Math.abs(read(lamp.focus, levels, 0.5) - 0.5) * 1.4
-      : { profile: 0.18, wash: 0.85, head: 0.3, strip: 0.95, house: 0.9, hazer: 1 }[lamp.shape],
+  beamEdge(
+    lamp.shape,
+    read(lamp.frost, levels, 0),
+    lamp.focus ? read(lamp.focus, levels, 0.5) : undefined,
   );

@@ -5,24 +5,20 @@ import { BellOff, BellRing, Lock, LockOpen, Radio, Volume2, VolumeX } from 'luci
 import { useEffect, useState } from 'react';
 import { formatClock } from '@/core/cues/clock';
 import { formatCueNumber } from '@/core/cues/number';
-import { Page, useCalls } from '../book/ScriptPane';
+import { Page } from '../book/ScriptPane';
+import { useCalls } from '../book/use-calls';
 import { setCallSound, useCallSound } from '../booth/call-sound';
 import { Button, Dialog } from '../parts/controls';
 import { Plan } from '../plan/Plan';
 import { live, useWatch } from '../state/actions';
 import { setGoKey, setSound, useRun } from '../state/run';
-import { useHouseNow } from '../state/house-clock';
+import { timeOfDay, useHouseNow } from '../state/house-clock';
 import { silence } from '../state/sound';
 import { mayEdit, mayPlay, useList, useScreen, useShow } from '../state/store';
 import { Faders } from './Faders';
 import { NowNext } from './NowNext';
 import { OtherLists } from './OtherLists';
 import { useParts } from '../state/use-parts';
-
-const wall = (ms: number): string => {
-  const d = new Date(ms);
-  return formatClock(d.getHours() * 3600 + d.getMinutes() * 60 + d.getSeconds());
-};
 
 function Clocks() {
   const { act, scene } = useScreen((s) => s.playback);
@@ -42,7 +38,7 @@ function Clocks() {
         </span>
       )}
       <span suppressHydrationWarning>
-        Clock <b className="num ml-1 text-[17px] font-semibold text-text">{wall(now)}</b>
+        Clock <b className="num ml-1 text-[17px] font-semibold text-text">{timeOfDay(now)}</b>
       </span>
     </span>
   );

@@ -18,6 +18,7 @@ import { stateAt } from '@/core/cues/tracking';
 import { levelOf } from '@/core/looks/value';
 import { modeOf } from '@/core/fixtures/points';
 import { slotKey } from '@/core/cues/rows';
+import { sourceAttribute } from '@/core/rig/transform';
 import type { Family } from '@/core/show/fields';
 import type { ServerMessage, View } from '@/core/live/messages';
 import type { LiveCommand } from '@/core/live/commands';
@@ -580,6 +581,14 @@ export const listShown = (): string | null =>
     ? bookListId()
     : (useScreen.getState().playback.lists[0]?.id ?? null);
 
+/** Level of a unit’s attribute as this screen has it. */
+export function levelOfUnit(fixtureId: string, attribute: string): number | undefined {
+  const { show, index } = useScreen.getState();
+  const unit = show.fixtures.get(fixtureId);
+  const slot = unit && index.get(slotKey(fixtureId, sourceAttribute(unit, attribute)));
+  return slot === undefined ? undefined : levels.now[slot];
+}
+
 function commandContext(): CommandContext {
   const { show, selection, playback } = useScreen.getState();
   return {
@@ -591,6 +600,7 @@ function commandContext(): CommandContext {
     held: (family) =>
       heldValues().filter((v) => !family || familyOf(v.attribute) === family).length,
     lit,
+    levelOf: levelOfUnit,
   };
 }
 

@@ -11,7 +11,7 @@ import { Check, Choice, Field, Tabs } from '../../parts/controls';
 import { actedOn, useBook, useBookList } from '../../state/book';
 import { useScreen, useShow } from '../../state/store';
 import { useBookDialog } from '../menu';
-import { useScript } from '../ScriptPane';
+import { useScript } from '../use-calls';
 import { choose, Planned } from './Planned';
 
 /** `One, Two` or a line each; `#` counts up. */

@@ -13,7 +13,7 @@ import { Check, Choice, Field, FileField } from '../../parts/controls';
 import { useBookList } from '../../state/book';
 import { useShow } from '../../state/store';
 import { ScriptEditor, type LineMark } from '../ScriptEditor';
-import { callsIn, useScript } from '../ScriptPane';
+import { callsIn, useScript } from '../use-calls';
 import { Planned } from './Planned';
 
 const FORMAT_WORDS = {

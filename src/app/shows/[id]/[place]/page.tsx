@@ -3,12 +3,14 @@ import { BoothPage } from '@/ui/booth/BoothPage';
 import { CallerPage } from '@/ui/booth/CallerPage';
 import { BookPlace } from '@/ui/book/BookPlace';
 import { CrewPlace } from '@/ui/crew/CrewPlace';
-import { ControlPage } from '@/ui/remote/ControlPage';
 import { FocusPage } from '@/ui/remote/FocusPage';
 import { GoPage } from '@/ui/remote/GoPage';
 import { NotesPage } from '@/ui/remote/NotesPage';
 import { RigPlace } from '@/ui/rig/RigPlace';
 import { MonitorWindow } from '@/ui/rig/MonitorWindow';
+import { SheetPage } from '@/ui/remote/SheetPage';
+import { SheetsPlace } from '@/ui/sheets/SheetsPlace';
+import { SheetWindow } from '@/ui/sheets/SheetWindow';
 import { RunPlace } from '@/ui/run/RunPlace';
 import { StagePlace } from '@/ui/stage/StagePlace';
 
@@ -21,7 +23,9 @@ const PLACES = {
   monitor: MonitorWindow,
   focus: FocusPage,
   notes: NotesPage,
-  page: ControlPage,
+  page: SheetPage,
+  sheets: SheetsPlace,
+  sheet: SheetWindow,
   go: GoPage,
   booth: BoothPage,
   caller: CallerPage,

@@ -1,0 +1,44 @@
+/** Drawing, naming and deleting areas of the stage floor. */
+import { z } from 'zod';
+import { defineEdit, deleteRow, insertRow, replaceRow } from '../edits/define-edit.ts';
+import { refuse } from '../refusal.ts';
+import { EDITORS } from '../roles.ts';
+import { idOf } from '../show/fields.ts';
+import { AreaRow } from './rows.ts';
+
+const set = AreaRow.omit({ id: true, number: true });
+
+export const setArea = defineEdit({
+  name: 'set-area',
+  params: z.object({ id: idOf('areas').optional(), set }),
+  roles: EDITORS,
+  plan: (show, p, { newId }) => {
+    const old = p.id === undefined ? undefined : show.areas.get(p.id);
+    if (p.id !== undefined && !old)
+      return refuse('not-found', 'This area has been deleted meanwhile. Nothing was changed.');
+    const others = [...show.areas.values()].filter((a) => a.id !== old?.id);
+    const same = others.find((a) => a.name.toLowerCase() === p.set.name.toLowerCase());
+    if (same)
+      return refuse('clash', `There is an area “${same.name}” already.`, {
+        name: 'This name is taken.',
+      });
+    const number = old?.number ?? Math.max(0, ...others.map((a) => a.number)) + 1;
+    const row: AreaRow = { ...p.set, id: old?.id ?? newId(), number };
+    return {
+      changes: [old ? replaceRow('areas', old, row) : insertRow('areas', row)],
+      summary: `${old ? 'Changed' : 'Drew'} area “${row.name}”`,
+    };
+  },
+});
+
+export const deleteArea = defineEdit({
+  name: 'delete-area',
+  params: z.object({ id: idOf('areas') }),
+  roles: EDITORS,
+  plan: (show, { id }) => {
+    const area = show.areas.get(id);
+    return area
+      ? { changes: [deleteRow('areas', area)], summary: `Deleted area “${area.name}”` }
+      : refuse('not-found', 'This area has been deleted already.');
+  },
+});

@@ -1,0 +1,240 @@
+/** Sheets: what may be put on one, what a touch plays, and useful ones in one step. */
+import { apply, cue, exampleShow, idOf, refused, sheet } from '../testing/example.ts';
+import { PLAYED_KINDS } from '../palettes/rows.ts';
+import { nightFerryRows } from '@demo/night-ferry';
+import { MutableShow } from '../show/show.ts';
+import { inReadingOrder, nameOf, piecesOf, playedFrom, pointsAtNothing } from './pieces.ts';
+import { MOST_PIECES, PieceIs, type PieceRow } from './rows.ts';
+import { rowsShown } from './shown.ts';
+import { sheetFrom, TEMPLATES } from './templates.ts';
+import { playedBy, type Playing, type Touch } from './touch.ts';
+
+const place = { x: 0, y: 0, w: 4, h: 4, z: 0 };
+const words = (text: string) => ({ ...place, is: { kind: 'words', text } });
+
+describe('edits', () => {
+  test('pieces are put down, moved and taken off, one edit each; names of sheets are their own', () => {
+    const show = exampleShow();
+    const made = sheet(show, 'The house', [{ kind: 'unit', fixture: idOf(show, 1) }]);
+    expect(
+      refused(show, 'set-sheet', { set: { name: 'the HOUSE', columns: 48, rows: 34 } }).code,
+    ).toBe('clash');
+    const [first] = piecesOf(show, made.sheet);
+    const moved = apply(show, 'put-pieces', {
+      sheet: made.sheet,
+      pieces: [{ ...first, sheet: undefined, x: 12.5 }],
+    });
+    expect(moved.summary).toBe('Changed “1 FOH 1” on sheet “The house”');
+    expect(show.sheetpieces.get(first?.id ?? '')?.x).toBe(12.5);
+    apply(show, 'put-pieces', { sheet: made.sheet, pieces: [words('Port'), words('Starboard')] });
+    expect(piecesOf(show, made.sheet)).toHaveLength(3);
+    apply(show, 'delete-pieces', { ids: [first?.id] });
+    expect(piecesOf(show, made.sheet)).toHaveLength(2);
+    apply(show, 'delete-sheet', { id: made.sheet });
+    expect([show.sheets.size, show.sheetpieces.size]).toEqual([0, 0]);
+  });
+
+  test('a sheet has its bounds: so many pieces, and none that points at nothing', () => {
+    const show = exampleShow();
+    const made = sheet(show, 'Full', []);
+    const many = Array.from({ length: MOST_PIECES }, (_, i) => words(String(i)));
+    apply(show, 'put-pieces', { sheet: made.sheet, pieces: many });
+    expect(
+      refused(show, 'put-pieces', { sheet: made.sheet, pieces: [words('one more')] }),
+    ).toMatchObject({
+      code: 'limit',
+      message: 'A sheet has at most 1000 pieces. Nothing was changed.',
+    });
+    const both = [...many, ...many];
+    expect(
+      refused(show, 'set-sheet', { set: { name: 'Too much', columns: 48, rows: 34 }, pieces: both })
+        .code,
+    ).toBe('invalid');
+    const other = sheet(show, 'Other', []);
+    for (const is of [
+      { kind: 'group', group: 'none' },
+      { kind: 'cue', cue: 'none' },
+      { kind: 'tile', of: 'look', id: 'none', press: 'play' },
+      { kind: 'fader', fader: 'none', as: 'knob' },
+    ])
+      expect(
+        refused(show, 'put-pieces', { sheet: other.sheet, pieces: [{ ...place, is }] }),
+      ).toMatchObject({ code: 'not-found', message: expect.stringContaining('would do nothing') });
+  });
+
+  test('what a piece points at may be deleted: it says so, may be moved and pointed anew', () => {
+    const show = exampleShow();
+    apply(show, 'record-group', { name: 'Front', fixtures: [idOf(show, 1)] });
+    const [group] = show.groups.values();
+    const made = sheet(show, 'House', [{ kind: 'group', group: group?.id }]);
+    apply(show, 'delete-group', { id: group?.id });
+    const piece = show.sheetpieces.get(made.pieces[0] ?? '') as PieceRow;
+    expect(pointsAtNothing(show, piece.is)).toBe('its group has been deleted');
+    const { sheet: on, ...put } = piece;
+    apply(show, 'put-pieces', { sheet: on, pieces: [{ ...put, x: 20 }] });
+    apply(show, 'put-pieces', {
+      sheet: on,
+      pieces: [{ ...put, is: { kind: 'unit', fixture: idOf(show, 2) } }],
+    });
+    expect(pointsAtNothing(show, show.sheetpieces.get(piece.id)?.is ?? piece.is)).toBeUndefined();
+  });
+
+  test('sheets that lead to each other in a ring are refused, through however many', () => {
+    const show = exampleShow();
+    const [a, b, c] = ['A', 'B', 'C'].map((name) => sheet(show, name, []).sheet);
+    const lead = (from: string | undefined, to: string | undefined) => ({
+      sheet: from,
+      pieces: [{ ...place, is: { kind: 'sheet', sheet: to } }],
+    });
+    expect(refused(show, 'put-pieces', lead(a, a)).code).toBe('loop');
+    apply(show, 'put-pieces', lead(a, b));
+    apply(show, 'put-pieces', lead(b, c));
+    expect(refused(show, 'put-pieces', lead(c, a))).toMatchObject({
+      code: 'loop',
+      message: 'Sheet “C” would lead to itself through “A”. Nothing was changed.',
+    });
+    apply(show, 'put-pieces', lead(a, c));
+  });
+
+  test('sheets stand in the order in which they were put', () => {
+    const show = exampleShow();
+    const ids = ['A', 'B', 'C'].map((name) => sheet(show, name, []).sheet);
+    apply(show, 'order-sheets', { ids: [ids[2], ids[0]] });
+    const names = [...show.sheets.values()].sort((x, y) => x.number - y.number).map((s) => s.name);
+    expect(names).toEqual(['C', 'A', 'B']);
+    expect(refused(show, 'order-sheets', { ids: [ids[2]] }).code).toBe('nothing');
+  });
+});
+
+describe('a touch', () => {
+  const show = exampleShow();
+  const cueId = cue(show, 1, { 1: 10 });
+  cue(show, 2, { 1: 20 });
+  const last = show.cuesOf('main').at(-1)?.id ?? '';
+  apply(show, 'record-group', { name: 'Front', fixtures: [idOf(show, 1)] });
+  apply(show, 'set-fader', {
+    set: {
+      name: 'Front',
+      holds: { kind: 'group', id: [...show.groups.keys()][0] },
+      mode: 'inhibiting',
+      flash: 'full',
+    },
+  });
+  const fader = [...show.faders.keys()][0] ?? '';
+  const still: Playing = {
+    faderLevel: () => 0,
+    isPlayed: () => false,
+    cueOn: () => null,
+    isBlackout: () => false,
+  };
+  const touch = (is: PieceIs, playing: Partial<Playing> = {}, t: Touch = {}) =>
+    playedBy(show, is, { ...still, ...playing }, t);
+
+  test('plays lists by what their pieces say: once, on and off, round and round', () => {
+    const list = (press: 'go' | 'toggle' | 'round') =>
+      ({ kind: 'list', list: 'main', press }) as const;
+    expect(touch(list('go'))).toEqual({ command: 'go', list: 'main' });
+    expect(touch(list('toggle'))).toEqual({ command: 'go', list: 'main' });
+    expect(touch(list('toggle'), { cueOn: () => cueId }, { time: 4 })).toEqual({
+      command: 'release',
+      list: 'main',
+      time: 4,
+    });
+    expect(touch(list('round'), { cueOn: () => cueId })).toEqual({ command: 'go', list: 'main' });
+    expect(touch(list('round'), { cueOn: () => last })).toMatchObject({
+      command: 'goto',
+      cue: '1',
+    });
+    expect(touch({ kind: 'cue', cue: last }, {}, { time: 2 })).toEqual({
+      command: 'goto',
+      list: 'main',
+      cue: '2',
+      time: 2,
+    });
+  });
+
+  test('brings faders to a level and down again, and holds their keys while they are pressed', () => {
+    const to = { kind: 'to', fader, level: 0.8, time_s: 3 } as const;
+    expect(touch(to)).toEqual({ command: 'fader', fader: 1, level: 0.8, time: 3, take: true });
+    expect(touch(to, { faderLevel: () => 0.8 })).toMatchObject({ level: 0 });
+    expect(touch(to, {}, { time: 0 })).toMatchObject({ time: 0 });
+    const upright = { kind: 'fader', fader, as: 'upright' } as const;
+    expect(touch(upright)).toMatchObject({ code: 'invalid' });
+    expect(touch(upright, {}, { level: 0.4 })).toMatchObject({ command: 'fader', level: 0.4 });
+    const flash = { kind: 'fader', fader, as: 'flash' } as const;
+    expect([touch(flash, {}, { on: true }), touch(flash, {}, { on: false })]).toEqual([
+      { command: 'flash', fader: 1, on: true },
+      { command: 'flash', fader: 1, on: false },
+    ]);
+    expect(touch({ kind: 'master', as: 'blackout' }, { isBlackout: () => true })).toEqual({
+      command: 'blackout',
+      on: false,
+    });
+  });
+
+  test('of what is given to a selection, or only shows, plays nothing', () => {
+    expect(touch({ kind: 'unit', fixture: idOf(show, 1) })).toMatchObject({ code: 'nothing' });
+    expect(touch({ kind: 'words', text: 'Port' })).toMatchObject({ code: 'nothing' });
+    expect(touch({ kind: 'cue', cue: 'gone' })).toMatchObject({ code: 'not-found' });
+  });
+});
+
+test('pieces are read from the top, and in a row from the left', () => {
+  const at = (id: string, x: number, y: number) => ({ id, x, y });
+  const order = inReadingOrder([at('c', 0, 9), at('b', 8, 0.2), at('a', 0, 0.4), at('d', 9, 9)]);
+  expect(order.map((p) => p.id).join('')).toBe('abcd');
+});
+
+describe('of a whole show', () => {
+  const ferry = new MutableShow();
+  ferry.apply(nightFerryRows());
+
+  test.each(TEMPLATES)(
+    'a sheet of “%s” is made in one step, with nothing that points at nothing',
+    (t) => {
+      const show = ferry.clone();
+      const made = sheetFrom(show, t, 'New one');
+      apply(show, 'set-sheet', made);
+      const row = [...show.sheets.values()].find((s) => s.name === 'New one');
+      const pieces = piecesOf(show, row?.id ?? '');
+      expect(pieces).toHaveLength(made.pieces.length);
+      if (t !== 'empty') expect(pieces.length).toBeGreaterThan(3);
+      for (const p of pieces) {
+        expect(pointsAtNothing(show, p.is)).toBeUndefined();
+        expect(p.x + p.w).toBeLessThanOrEqual(row?.columns ?? 0);
+        expect(p.y + p.h).toBeLessThanOrEqual(row?.rows ?? 0);
+      }
+    },
+  );
+
+  test('what a volunteer is shown has names, and nothing of what they stand for', () => {
+    const [list] = ferry.lists.keys();
+    const ids = PLAYED_KINDS.map((of) => ({
+      kind: 'tile',
+      of,
+      id: [
+        ...ferry[({ palette: 'palettes', look: 'looks', effect: 'effects' } as const)[of]].keys(),
+      ][0],
+      press: 'play',
+    }));
+    const show = ferry.clone();
+    const made = sheet(show, 'Door', [...ids, { kind: 'list', list, press: 'go' }]);
+    const { lists } = playedFrom(show, [made.sheet]);
+    const asked = show.cuesOf(list ?? '')[3];
+    const rows = rowsShown(show, [made.sheet], lists, [asked?.id ?? '', 'none']);
+    const count = (table: string): number => rows.filter((r) => r.table === table).length;
+    expect([count('cues'), count('values'), count('fixtures'), count('lists')]).toEqual([
+      1, 0, 0, 1,
+    ]);
+    const cueRow = rows.find((r) => r.table === 'cues')?.after;
+    expect(cueRow).not.toHaveProperty('call');
+    for (const r of rows) {
+      if (r.table === 'palettes') expect(r.after).toMatchObject({ fixtures: {} });
+      if (r.table === 'looks') expect(r.after).toMatchObject({ items: [] });
+      if (r.table === 'effects') expect(r.after).toMatchObject({ tracks: [] });
+    }
+    const seen = new MutableShow();
+    seen.apply(rows);
+    for (const p of piecesOf(show, made.sheet)) expect(nameOf(seen, p)).toBe(nameOf(show, p));
+  });
+});

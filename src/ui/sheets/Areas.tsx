@@ -1,0 +1,244 @@
+/** Areas of the stage floor: drawn as a box over the plan, their corners moved, named and deleted. */
+'use client';
+import { Trash2 } from 'lucide-react';
+import { useMemo, useRef, useState } from 'react';
+import { inOrder } from '@/core/plan/edits';
+import type { AreaRow, Corner } from '@/core/areas/rows';
+import { Dialog, Field, IconButton } from '../parts/controls';
+import { useBox } from '../parts/use-box';
+import { useDrag } from '../parts/use-drag';
+import { useMarks } from '../plan/marks';
+import { useLamps } from '../plan/use-lamps';
+import { useLayers } from '../plan/use-layers';
+import { boundsOf, pointsOfPieces, toMetre, toPixel, viewOf, type View } from '../plan/view';
+import { edit } from '../state/actions';
+import { notice } from '../state/messages';
+import { useShow } from '../state/store';
+
+const dm = (v: number): number => Math.round(v * 10) / 10;
+/** A smaller box was no area. */
+const LEAST_M = 0.3;
+
+const boxed = (a: Corner, b: Corner): Corner[] => {
+  const [left, right] = [Math.min(a.x, b.x), Math.max(a.x, b.x)];
+  const [near, far] = [Math.min(a.y, b.y), Math.max(a.y, b.y)];
+  return [
+    { x: left, y: near },
+    { x: right, y: near },
+    { x: right, y: far },
+    { x: left, y: far },
+  ];
+};
+
+/** The first of `Area 1`, `Area 2` … that is free. */
+function freeName(areas: readonly AreaRow[]): string {
+  const taken = new Set(areas.map((a) => a.name));
+  let n = 1;
+  while (taken.has(`Area ${n}`)) n++;
+  return `Area ${n}`;
+}
+
+async function write(set: Pick<AreaRow, 'name' | 'corners'>, id?: string): Promise<string | null> {
+  const answer = await edit(
+    'set-area',
+    { ...(id === undefined ? {} : { id }), set },
+    { quiet: true },
+  );
+  if ('changes' in answer) return answer.changes[0]?.id ?? null;
+  notice.error(answer.message, { id: 'area' });
+  return null;
+}
+
+/** A corner of the chosen area, which a hand moves. */
+function CornerHandle({
+  at,
+  view,
+  onMove,
+  onEnd,
+}: {
+  at: Corner;
+  view: View;
+  onMove: (to: Corner) => void;
+  onEnd: (torn: boolean) => void;
+}) {
+  const p = toPixel(view, at);
+  const drag = useDrag<{ x: number; y: number }>({
+    begin: (e) => {
+      e.stopPropagation();
+      return { x: e.clientX - p.x, y: e.clientY - p.y };
+    },
+    move: (from, e) => {
+      const m = toMetre(view, { x: e.clientX - from.x, y: e.clientY - from.y });
+      onMove({ x: dm(m.x), y: dm(m.y) });
+    },
+    end: (_, torn) => onEnd(torn),
+  });
+  return (
+    <span
+      data-testid="area-corner"
+      className="absolute size-6 -translate-1/2 cursor-move touch-none rounded-full after:absolute after:inset-1.5 after:rounded-full after:bg-standby"
+      style={{ left: p.x, top: p.y }}
+      {...drag}
+    />
+  );
+}
+
+function useGround() {
+  const show = useShow();
+  const box = useRef<HTMLDivElement>(null);
+  const [ground, light, units] = [
+    useRef<HTMLCanvasElement>(null),
+    useRef<HTMLCanvasElement>(null),
+    useRef<HTMLCanvasElement>(null),
+  ];
+  const size = useBox(box);
+  const { lamps } = useLamps(undefined, null);
+  const version = show.version('pieces');
+  const pieces = useMemo(() => {
+    void version;
+    return [...show.pieces.values()];
+  }, [show, version]);
+  const view = useMemo(() => {
+    const points = [...pointsOfPieces(pieces), ...lamps.map((l) => l.fixture.position)];
+    return viewOf(boundsOf(points), size.width, size.height, null);
+  }, [pieces, lamps, size.width, size.height]);
+  const marks = useMarks(null);
+  useLayers(
+    { ground, light, units },
+    { view, size, lamps, pieces, background: undefined, marks, chosen: null },
+  );
+  const style = { width: size.width, height: size.height };
+  const canvases = [ground, light, units].map((ref, i) => (
+    <canvas key={i} ref={ref} aria-hidden="true" style={style} className="absolute top-0 left-0" />
+  ));
+  return { box, view, canvases };
+}
+
+function Floor({
+  areas,
+  chosen,
+  choose,
+}: {
+  areas: readonly AreaRow[];
+  chosen: string | null;
+  choose: (id: string | null) => void;
+}) {
+  const { box, view, canvases } = useGround();
+  const [drawn, setDrawn] = useState<Corner[] | null>(null);
+  const [moved, setMoved] = useState<Corner[] | null>(null);
+  const area = areas.find((a) => a.id === chosen);
+  const drag = useDrag<{ from: Corner; corner: DOMRect; last: Corner[] | null }>({
+    begin: (e) => {
+      const corner = e.currentTarget.getBoundingClientRect();
+      const from = toMetre(view, { x: e.clientX - corner.left, y: e.clientY - corner.top });
+      return { from, corner, last: null };
+    },
+    move: (d, e) => {
+      const to = toMetre(view, { x: e.clientX - d.corner.left, y: e.clientY - d.corner.top });
+      d.last = boxed(d.from, to).map((c) => ({ x: dm(c.x), y: dm(c.y) }));
+      setDrawn(d.last);
+    },
+    end: (d, torn) => {
+      setDrawn(null);
+      const [a, , b] = d.last ?? [];
+      const isSmall = !a || !b || b.x - a.x < LEAST_M || b.y - a.y < LEAST_M;
+      if (torn || isSmall || !d.last) return;
+      void write({ name: freeName(areas), corners: d.last }).then((id) => id && choose(id));
+    },
+  });
+  const outline = (corners: readonly Corner[], is: boolean, key: string) => (
+    <polygon
+      key={key}
+      points={corners
+        .map((c) => toPixel(view, c))
+        .map((p) => `${p.x},${p.y}`)
+        .join(' ')}
+      className={is ? 'fill-standby/15' : 'fill-none'}
+      stroke={is ? 'var(--color-standby)' : 'var(--color-soft)'}
+      strokeDasharray={is ? undefined : '5 5'}
+    />
+  );
+  return (
+    <div
+      ref={box}
+      data-theme="night"
+      data-testid="area-floor"
+      data-view={`${view.scale},${view.ox},${view.oy}`}
+      className="relative h-[420px] cursor-crosshair touch-none overflow-hidden rounded-lg bg-ink"
+      {...drag}
+    >
+      {canvases}
+      <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden="true">
+        {areas.map((a) =>
+          outline(a.id === chosen && moved ? moved : a.corners, a.id === chosen, a.id),
+        )}
+        {drawn && outline(drawn, true, 'drawn')}
+      </svg>
+      {area?.corners.map((c, i) => (
+        <CornerHandle
+          key={i}
+          at={(moved ?? area.corners)[i] ?? c}
+          view={view}
+          onMove={(to) =>
+            setMoved((now) => (now ?? area.corners).map((x, n) => (n === i ? to : x)))
+          }
+          onEnd={(torn) => {
+            if (!torn && moved)
+              void write({ name: area.name, corners: moved }, area.id).finally(() =>
+                setMoved(null),
+              );
+            else setMoved(null);
+          }}
+        />
+      ))}
+    </div>
+  );
+}
+
+export function AreasDialog({ onClose }: { onClose: () => void }) {
+  const show = useShow();
+  const areas = inOrder(show.areas.values());
+  const [chosen, setChosen] = useState<string | null>(areas[0]?.id ?? null);
+  return (
+    <Dialog
+      open
+      onOpenChange={(o) => !o && onClose()}
+      title="Areas of the stage floor"
+      about="Drag a box over the floor for a new one. Lights are found by areas, on sheets and in the command line: lights on “Deck”."
+      width="w-[860px]"
+    >
+      <div className="grid grid-cols-[220px_minmax(0,1fr)] gap-4">
+        <ul className="max-h-[420px] space-y-1 overflow-y-auto">
+          {areas.map((area) => (
+            <li
+              key={area.id}
+              className={`flex items-end gap-1 rounded-md p-1 ${area.id === chosen ? 'bg-raised' : ''}`}
+              onFocusCapture={() => setChosen(area.id)}
+            >
+              <Field
+                key={area.name}
+                label={`Area ${area.number}`}
+                defaultValue={area.name}
+                maxLength={120}
+                className="min-w-0 flex-1"
+                onBlur={(e) =>
+                  e.target.value.trim() !== area.name &&
+                  void write({ name: e.target.value.trim(), corners: area.corners }, area.id)
+                }
+                onKeyDown={(e) => e.key === 'Enter' && (e.preventDefault(), e.currentTarget.blur())}
+              />
+              <IconButton
+                label={`Delete area ${area.name}`}
+                onClick={() => void edit('delete-area', { id: area.id })}
+              >
+                <Trash2 size={14} />
+              </IconButton>
+            </li>
+          ))}
+          {areas.length === 0 && <li className="text-muted">There is no area yet.</li>}
+        </ul>
+        <Floor areas={areas} chosen={chosen} choose={setChosen} />
+      </div>
+    </Dialog>
+  );
+}

@@ -1,0 +1,63 @@
+/** A sheet's own: its name, what it is for, its size. */
+'use client';
+import { z } from 'zod';
+import { STEPS, type SheetRow } from '@/core/sheets/rows';
+import { Button, Dialog } from '../parts/controls';
+import { FormField, useSchemaForm } from '../parts/form';
+import { edit } from '../state/actions';
+
+const steps = z
+  .string()
+  .trim()
+  .refine(
+    (t) => /^\d+$/.test(t) && Number(t) >= STEPS.least && Number(t) <= STEPS.most,
+    `From ${STEPS.least} to ${STEPS.most} steps.`,
+  );
+const Draft = z.object({
+  name: z.string().trim().min(1, 'It needs a name.').max(120),
+  about: z.string().trim().max(120),
+  columns: steps,
+  rows: steps,
+});
+
+export function SheetDialog({ sheet, onClose }: { sheet: SheetRow; onClose: () => void }) {
+  const form = useSchemaForm(Draft, {
+    name: sheet.name,
+    about: sheet.about ?? '',
+    columns: String(sheet.columns),
+    rows: String(sheet.rows),
+  });
+  const save = form.handleSubmit(async ({ name, about, columns, rows }) => {
+    const size = { columns: Number(columns), rows: Number(rows) };
+    const set = { name, ...(about === '' ? {} : { about }), ...size };
+    const answer = await edit('set-sheet', { id: sheet.id, set });
+    if ('changes' in answer) onClose();
+    else form.setError('name', { message: answer.fields?.name ?? answer.message });
+  });
+  return (
+    <Dialog
+      of={`sheets/${sheet.id}`}
+      open
+      onOpenChange={(o) => !o && onClose()}
+      title={`Sheet “${sheet.name}”`}
+      width="w-[400px]"
+    >
+      <form onSubmit={(e) => void save(e)} className="space-y-3">
+        <FormField form={form} name="name" label="Name" maxLength={120} />
+        <FormField form={form} name="about" label="What it is for" maxLength={120} />
+        <div className="grid grid-cols-2 gap-3">
+          <FormField form={form} name="columns" label="Steps across" number />
+          <FormField form={form} name="rows" label="Steps down" number />
+        </div>
+        <div className="flex justify-end gap-2">
+          <Button kind="quiet" onClick={onClose}>
+            Not now
+          </Button>
+          <Button kind="strong" type="submit">
+            Change it
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}

@@ -1,0 +1,80 @@
+/** Arranging a sheet: what is put on it at the left, the sheet, and what is chosen at the right. */
+'use client';
+import {
+  DndContext,
+  DragOverlay,
+  pointerWithin,
+  type DragEndEvent,
+  type DragStartEvent,
+} from '@dnd-kit/core';
+import { useState } from 'react';
+import { freePlace } from '@/core/sheets/arrange';
+import type { SheetRow } from '@/core/sheets/rows';
+import { useDragSensors } from '../../parts/sortable';
+import { edit } from '../../state/actions';
+import { BOARD, Board } from './Board';
+import { copyPieces, Properties } from './Properties';
+import { PieceShelf } from './Shelf';
+import type { Thing } from './things';
+import { useArranged } from './use-arranged';
+
+const thingOf = (data: Record<string, unknown> | undefined): Thing | undefined =>
+  data?.thing as Thing | undefined;
+
+export function Arrange({ sheet }: { sheet: SheetRow }) {
+  const arranged = useArranged(sheet);
+  const sensors = useDragSensors();
+  const [held, setHeld] = useState<Thing | null>(null);
+
+  const put = async (thing: Thing, at?: { x: number; y: number }): Promise<void> => {
+    const { w, h } = thing.size;
+    const place = at ?? freePlace(arranged.pieces, { w, h }, sheet);
+    const x = Math.min(Math.max(0, Math.round(place.x)), Math.max(0, sheet.columns - w));
+    const y = Math.min(Math.max(0, Math.round(place.y)), Math.max(0, sheet.rows - h));
+    const z = Math.max(-1, ...arranged.pieces.map((p) => p.z)) + 1;
+    const answer = await edit(
+      'put-pieces',
+      { sheet: sheet.id, pieces: [{ x, y, w, h, z, is: thing.is }] },
+      { quiet: true },
+    );
+    if ('changes' in answer) arranged.choose(answer.changes.map((c) => c.id));
+  };
+  const dropped = ({ active, over }: DragEndEvent): void => {
+    setHeld(null);
+    const thing = thingOf(active.data.current);
+    const board = document.querySelector<HTMLElement>('[data-testid="sheet"]');
+    const from = active.rect.current.translated;
+    if (!thing || over?.id !== BOARD || !board || !from) return;
+    const corner = board.getBoundingClientRect();
+    const step = Number(board.dataset.step);
+    void put(thing, { x: (from.left - corner.left) / step, y: (from.top - corner.top) / step });
+  };
+  return (
+    <DndContext
+      sensors={sensors}
+      collisionDetection={pointerWithin}
+      onDragStart={({ active }: DragStartEvent) => setHeld(thingOf(active.data.current) ?? null)}
+      onDragEnd={dropped}
+      onDragCancel={() => setHeld(null)}
+    >
+      <div className="flex h-full min-h-0">
+        <PieceShelf sheetId={sheet.id} onPut={(t) => void put(t)} />
+        <div className="min-w-0 flex-1 p-3">
+          <Board
+            sheet={sheet}
+            arranged={arranged}
+            onCopy={() => void copyPieces(sheet, arranged)}
+          />
+        </div>
+        <Properties sheet={sheet} arranged={arranged} />
+      </div>
+      <DragOverlay dropAnimation={null}>
+        {held && (
+          <span className="block w-40 truncate rounded-md bg-standby px-2.5 py-1.5 text-[12.5px] font-medium text-ink">
+            {held.name}
+          </span>
+        )}
+      </DragOverlay>
+    </DndContext>
+  );
+}

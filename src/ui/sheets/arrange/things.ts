@@ -1,0 +1,176 @@
+/** What can be put on a sheet: pieces of each kind, and what the show has, each as the piece that it would be. */
+import { byNumber } from '@/core/select/select';
+import { HELD_TABLES } from '@/core/faders/rows';
+import { PLAYED_KINDS } from '@/core/palettes/rows';
+import { formatCueNumber } from '@/core/cues/number';
+import { firstList, type Show } from '@/core/show/show';
+import type { PieceIs, PieceRow } from '@/core/sheets/rows';
+import { boxOf } from '@/core/areas/within';
+import { KIND_WORDS } from '../words';
+
+export interface Thing {
+  /** Among all things. */
+  id: string;
+  name: string;
+  is: PieceIs;
+  size: Pick<PieceRow, 'w' | 'h'>;
+}
+export interface Things {
+  title: string;
+  things: Thing[];
+}
+
+const BUTTON = { w: 7, h: 4 } as const;
+const SIZES: Partial<Record<PieceIs['kind'], Thing['size']>> = {
+  plan: { w: 24, h: 20 },
+  unit: { w: 4, h: 4 },
+  fader: { w: 5, h: 15 },
+  master: { w: 5, h: 15 },
+  level: { w: 14, h: 4 },
+  colours: { w: 14, h: 4 },
+  field: { w: 14, h: 10 },
+  pad: { w: 12, h: 10 },
+  time: { w: 4, h: 4 },
+  clock: { w: 10, h: 4 },
+  now: { w: 16, h: 6 },
+  script: { w: 14, h: 10 },
+  notes: { w: 14, h: 8 },
+  words: { w: 12, h: 2 },
+  frame: { w: 16, h: 10 },
+  picture: { w: 10, h: 8 },
+};
+export const sizeOf = (is: PieceIs): Thing['size'] =>
+  is.kind === 'fader' && is.as === 'flash' ? BUTTON : (SIZES[is.kind] ?? BUTTON);
+
+const thing = (id: string, name: string, is: PieceIs): Thing => ({
+  id,
+  name,
+  is,
+  size: sizeOf(is),
+});
+
+/** From cold to warm, as a run that serves as it is. */
+const USUAL_STOPS = [
+  { x: 0.17, y: 0.1 },
+  { x: 0.31, y: 0.33 },
+  { x: 0.46, y: 0.41 },
+  { x: 0.6, y: 0.34 },
+];
+const USUAL_PAD = { left: -5, right: 5, near: 0, far: 6 } as const;
+
+/** The part of the floor that the show's areas take, for a pad. */
+function padOf(show: Show): Omit<Extract<PieceIs, { kind: 'pad' }>, 'kind'> {
+  const corners = [...show.areas.values()].flatMap((a) => a.corners);
+  return corners.length > 0 ? boxOf(corners) : USUAL_PAD;
+}
+
+/** Kinds that stand for no row of the show. */
+function plainThings(show: Show): Thing[] {
+  const kinds: PieceIs[] = [
+    { kind: 'plan', turn_deg: 0, areas: true },
+    { kind: 'level' },
+    { kind: 'colours', stops: USUAL_STOPS },
+    { kind: 'field' },
+    { kind: 'pad', ...padOf(show) },
+    { kind: 'time', time_s: 3 },
+    { kind: 'command', text: '1 thru 8 at full' },
+    { kind: 'master', as: 'upright' },
+    { kind: 'release-all' },
+    { kind: 'now' },
+    { kind: 'script' },
+    { kind: 'notes' },
+    { kind: 'clock', shows: 'time' },
+    { kind: 'words', text: 'Words' },
+    { kind: 'frame' },
+  ];
+  return [
+    ...kinds.map((is) => thing(`kind/${is.kind}`, KIND_WORDS[is.kind], is)),
+    thing('kind/blackout', 'Blackout', { kind: 'master', as: 'blackout' }),
+    thing('kind/cue-clock', 'What is left of the cue', { kind: 'clock', shows: 'cue' }),
+  ];
+}
+
+const inOrder = <T extends { number: number }>(rows: ReadonlyMap<string, T>): T[] =>
+  [...rows.values()].sort((a, b) => a.number - b.number);
+
+/** @param sheetId the sheet that they would go on: it does not lead to itself */
+export function thingsOf(show: Show, sheetId: string): Things[] {
+  const list = firstList(show);
+  return [
+    { title: 'Pieces', things: plainThings(show) },
+    {
+      title: 'Groups',
+      things: inOrder(show.groups).map((g) =>
+        thing(`groups/${g.id}`, g.name, { kind: 'group', group: g.id }),
+      ),
+    },
+    {
+      title: 'Areas',
+      things: inOrder(show.areas).map((a) =>
+        thing(`areas/${a.id}`, a.name, { kind: 'area', area: a.id }),
+      ),
+    },
+    ...PLAYED_KINDS.map((of) => ({
+      title: { palette: 'Palettes', look: 'Looks', effect: 'Effects' }[of],
+      things: inOrder<{ id: string; number: number; name: string }>(show[HELD_TABLES[of]]).map(
+        (r) =>
+          thing(`${of}/${r.id}`, r.name, {
+            kind: 'tile',
+            of,
+            id: r.id,
+            press: of === 'look' ? 'play' : 'give',
+          }),
+      ),
+    })),
+    {
+      title: 'Lists',
+      things: inOrder(show.lists).map((l) =>
+        thing(`lists/${l.id}`, `GO ${l.name}`, { kind: 'list', list: l.id, press: 'go' }),
+      ),
+    },
+    {
+      title: 'Cues',
+      things: show.cuesOf(list?.id ?? '').map((c) =>
+        thing(`cues/${c.id}`, `${formatCueNumber(c.number)} ${c.name}`.trim(), {
+          kind: 'cue',
+          cue: c.id,
+        }),
+      ),
+    },
+    {
+      title: 'Faders',
+      things: inOrder(show.faders).map((f) =>
+        thing(`faders/${f.id}`, f.name, { kind: 'fader', fader: f.id, as: 'upright' }),
+      ),
+    },
+    {
+      title: 'Units',
+      things: byNumber(show)
+        .filter((f) => f.patch.length > 0)
+        .map((f) =>
+          thing(`fixtures/${f.id}`, `${f.number} ${f.label}`.trim(), {
+            kind: 'unit',
+            fixture: f.id,
+          }),
+        ),
+    },
+    {
+      title: 'Sheets',
+      things: inOrder(show.sheets)
+        .filter((s) => s.id !== sheetId)
+        .map((s) => thing(`sheets/${s.id}`, s.name, { kind: 'sheet', sheet: s.id })),
+    },
+    {
+      title: 'Pictures',
+      things: [...show.pictures.values()].map((p) =>
+        thing(`pictures/${p.id}`, p.name, { kind: 'picture', picture: p.id }),
+      ),
+    },
+  ].filter((t) => t.things.length > 0);
+}
+
+/** Those whose names have all of the words. */
+export const searched = (things: readonly Thing[], words: string): Thing[] => {
+  const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
+  return things.filter((t) => wanted.every((w) => t.name.toLowerCase().includes(w)));
+};

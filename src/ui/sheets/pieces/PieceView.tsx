@@ -1,0 +1,86 @@
+/** A piece of a sheet in use, whatever kind it is. */
+'use client';
+import { displayRGB, kelvin, toXYZ } from '@/core/color/mix';
+import type { PieceRow } from '@/core/sheets/rows';
+import { useShow } from '../../state/store';
+import { usePiece, type Piece } from '../use-piece';
+import { PlanPiece } from './PlanPiece';
+import { Press } from './Press';
+import { ColourField, ColourRun, FaderRun, LevelRun, PositionPad } from './Runs';
+import {
+  Clock,
+  FramePiece,
+  NotesPiece,
+  NowPiece,
+  PicturePiece,
+  ScriptPiece,
+  WordsPiece,
+} from './Shows';
+import { Unit } from './Unit';
+
+/** The colour that a palette stands for, where it stands for one. */
+function Swatch({ id }: { id: string }) {
+  const any = useShow().palettes.get(id)?.any;
+  const at = any?.kelvin ? kelvin(any.kelvin) : any?.colour;
+  if (!at) return null;
+  const css = `rgb(${displayRGB(toXYZ({ ...at, Y: 1 })).join(' ')})`;
+  return <i aria-hidden="true" className="block size-full" style={{ background: css }} />;
+}
+
+function TilePiece({ piece, own }: { piece: PieceRow; own: Piece }) {
+  const show = useShow();
+  const { is } = piece;
+  if (is.kind !== 'tile') return null;
+  const palette = is.of === 'palette' ? show.palettes.get(is.id) : undefined;
+  const hasColour = palette?.any?.kelvin !== undefined || palette?.any?.colour !== undefined;
+  return <Press piece={piece} own={own} picture={hasColour ? <Swatch id={is.id} /> : undefined} />;
+}
+
+export function PieceView({ piece }: { piece: PieceRow }) {
+  const own = usePiece(piece);
+  const { is } = piece;
+  switch (is.kind) {
+    case 'plan':
+      return <PlanPiece piece={piece} />;
+    case 'unit':
+      return <Unit piece={piece} own={own} />;
+    case 'tile':
+      return <TilePiece piece={piece} own={own} />;
+    case 'fader':
+      return is.as === 'flash' ? (
+        <Press piece={piece} own={own} />
+      ) : (
+        <FaderRun piece={piece} own={own} />
+      );
+    case 'master':
+      return is.as === 'blackout' ? (
+        <Press piece={piece} own={own} />
+      ) : (
+        <FaderRun piece={piece} own={own} />
+      );
+    case 'level':
+      return <LevelRun piece={piece} own={own} />;
+    case 'colours':
+      return <ColourRun piece={piece} own={own} />;
+    case 'field':
+      return <ColourField piece={piece} own={own} />;
+    case 'pad':
+      return <PositionPad piece={piece} own={own} />;
+    case 'clock':
+      return <Clock piece={piece} />;
+    case 'now':
+      return <NowPiece piece={piece} />;
+    case 'script':
+      return <ScriptPiece piece={piece} />;
+    case 'notes':
+      return <NotesPiece piece={piece} />;
+    case 'words':
+      return <WordsPiece piece={piece} />;
+    case 'frame':
+      return <FramePiece piece={piece} />;
+    case 'picture':
+      return <PicturePiece piece={piece} />;
+    default:
+      return <Press piece={piece} own={own} />;
+  }
+}

@@ -1,0 +1,239 @@
+/** What a piece is at this moment, and what a press of it does. */
+'use client';
+import { membersOf } from '@/core/groups/members';
+import { formatCueNumber } from '@/core/cues/number';
+import { boardOver } from '@/core/live/boards';
+import { pointedAt, pointsAtNothing } from '@/core/sheets/pieces';
+import type { PieceIs, PieceRow } from '@/core/sheets/rows';
+import type { Show } from '@/core/show/show';
+import { live, perform, read, said, select, streamCommand, toggleSelected } from '../state/actions';
+import { notice } from '../state/messages';
+import { askArea, openSheet, useSheets } from '../state/sheets';
+import { mayPlay, useScreen, useShow, type ScreenState } from '../state/store';
+
+export interface PieceState {
+  /** It plays, or is selected. */
+  on: boolean;
+  /** Some of what it stands for does. */
+  partly?: boolean;
+  /** A hand is away from what it gives. */
+  waiting?: boolean;
+  /** In a few words, under its name. */
+  says: string;
+  /** Whose it is, where that is somebody else. */
+  by?: string;
+}
+const OFF: PieceState = { on: false, says: '' };
+
+type Now = Pick<ScreenState, 'playback' | 'selection' | 'values' | 'you'>;
+
+function listState(show: Show, now: Now, is: Extract<PieceIs, { kind: 'list' }>): PieceState {
+  const status = now.playback.lists.find((l) => l.id === is.list);
+  const cue = show.cues.get(status?.cueId ?? '');
+  const board = boardOver(now.playback.boards, { list: is.list });
+  const others = board && board.userId !== now.you.userId ? { by: board.name } : {};
+  const next = show.cues.get(status?.nextId ?? '');
+  if (!status?.active)
+    return {
+      ...OFF,
+      says: next ? `next ${formatCueNumber(next.number)}` : 'not playing',
+      ...others,
+    };
+  const says = cue ? `cue ${formatCueNumber(cue.number)} ${cue.name}`.trim() : 'on its way out';
+  return { on: is.press !== 'back' && is.press !== 'release', says, ...others };
+}
+
+function faderState(now: Now, id: string, up: number): PieceState {
+  const status = now.playback.faders.find((f) => f.id === id);
+  if (!status) return OFF;
+  const { level, waiting, flash } = status;
+  return {
+    on: flash || level >= up,
+    partly: level > 0 && level < up,
+    waiting,
+    says: flash ? 'flash' : `${Math.round(level * 100)} %`,
+  };
+}
+
+function tileState(now: Now, is: Extract<PieceIs, { kind: 'tile' }>): PieceState {
+  const played = now.playback.played.find((p) => p.kind === is.of && p.id === is.id);
+  if (played)
+    return {
+      on: true,
+      says: 'on stage',
+      ...(played.by === now.you.name ? {} : { by: played.by }),
+    };
+  if (is.press === 'play') return { ...OFF, says: 'out' };
+  const followed = (v: { palette?: string; look?: string; effect?: { id: string } }): boolean =>
+    (is.of === 'effect' ? v.effect?.id : v[is.of]) === is.id;
+  const held = [...now.values.values()].filter(followed);
+  const chosen = new Set(now.selection);
+  const mine = held.filter((v) => chosen.size === 0 || chosen.has(v.fixtureId));
+  return { on: mine.length > 0, partly: held.length > 0 && mine.length === 0, says: '' };
+}
+
+const among = (now: Now, ids: readonly string[]): PieceState => {
+  const chosen = new Set(now.selection);
+  const n = ids.filter((id) => chosen.has(id)).length;
+  return { on: ids.length > 0 && n === ids.length, partly: n > 0 && n < ids.length, says: '' };
+};
+
+/** What a piece is now. @param time_s that was chosen on its sheet */
+export function stateOf(show: Show, is: PieceIs, now: Now, time_s: number | null): PieceState {
+  switch (is.kind) {
+    case 'list':
+      return listState(show, now, is);
+    case 'cue': {
+      const cue = show.cues.get(is.cue);
+      const on = now.playback.lists.some((l) => l.cueId === is.cue);
+      const next = now.playback.lists.some((l) => l.nextId === is.cue);
+      const number = cue ? formatCueNumber(cue.number) : '';
+      return {
+        on,
+        says: [number, on ? 'on stage' : next ? 'next' : ''].filter(Boolean).join(' · '),
+      };
+    }
+    case 'fader':
+      return faderState(now, is.fader, 1);
+    case 'to':
+      return faderState(now, is.fader, is.level - 0.005);
+    case 'tile':
+      return tileState(now, is);
+    case 'group': {
+      const group = show.groups.get(is.group);
+      return group ? among(now, membersOf(show, group)) : OFF;
+    }
+    case 'unit':
+      return among(now, [is.fixture]);
+    case 'time':
+      return { ...OFF, on: time_s === is.time_s };
+    case 'master':
+      return is.as === 'blackout'
+        ? { ...OFF, on: now.playback.blackout }
+        : { ...OFF, says: `${Math.round(now.playback.master * 100)} %` };
+    default:
+      return OFF;
+  }
+}
+
+/** Kinds that play by themselves: what they do is the player's, whoever presses. */
+const PLAYS: ReadonlySet<PieceIs['kind']> = new Set([
+  'list',
+  'cue',
+  'fader',
+  'to',
+  'master',
+  'release-all',
+]);
+
+const timed = <K extends string>(key: K): Partial<Record<K, number>> => {
+  const { time_s } = useSheets.getState();
+  return time_s === null ? {} : ({ [key]: time_s } as Partial<Record<K, number>>);
+};
+
+/** Given to what is selected; a look to all its units. */
+function give(is: Extract<PieceIs, { kind: 'tile' }>, on: boolean): void {
+  const fade = timed('fade_s');
+  if (is.of === 'palette') void said({ command: 'palette', palette: is.id, ...fade });
+  else if (is.of === 'look') void said({ command: 'look', look: is.id, ...fade });
+  else void said({ command: 'effect', effect: is.id, on: !on, ...fade });
+}
+
+function type(text: string): void {
+  const line = read(text);
+  if (line.ok) void perform(line.intent);
+  else notice.error(`“${text}”: ${line.message}`, { id: 'piece-command' });
+}
+
+function choose(ids: readonly string[], add: boolean): void {
+  const { selection } = useScreen.getState();
+  if (!add) {
+    const isAll = ids.length === selection.length && ids.every((id) => selection.includes(id));
+    select(isAll ? [] : ids);
+  } else if (ids.length === 1 && ids[0] !== undefined) toggleSelected(ids[0]);
+  else select([...new Set([...selection, ...ids])]);
+}
+
+/** A press of a piece. @param add to the selection, instead of being it */
+function press(show: Show, piece: PieceRow, state: PieceState, add: boolean): void {
+  const { is } = piece;
+  switch (is.kind) {
+    case 'tile':
+      if (is.press === 'play') void said({ command: 'touch', piece: piece.id, ...timed('time') });
+      else give(is, state.on);
+      return;
+    case 'unit':
+      choose([is.fixture], add);
+      return;
+    case 'group': {
+      const group = show.groups.get(is.group);
+      if (group) choose(membersOf(show, group), add);
+      return;
+    }
+    case 'area': {
+      const area = show.areas.get(is.area);
+      if (area) askArea(area);
+      return;
+    }
+    case 'time': {
+      const { time_s } = useSheets.getState();
+      useSheets.setState({ time_s: time_s === is.time_s ? null : is.time_s });
+      return;
+    }
+    case 'command':
+      type(is.text);
+      return;
+    case 'sheet':
+      openSheet(is.sheet);
+      return;
+    default:
+      if (PLAYS.has(is.kind)) void said({ command: 'touch', piece: piece.id, ...timed('time') });
+  }
+}
+
+export interface Piece {
+  state: PieceState;
+  /** Why it can do nothing. */
+  gone: string | undefined;
+  may: boolean;
+  press: (add?: boolean) => void;
+  /** A key that holds. */
+  hold: (on: boolean) => void;
+  /** A fader's or a master's level. */
+  setLevel: (level: number) => void;
+}
+
+/** What plays may be played by whoever is here by a page while remotes are on; the rest is a programmer's. */
+function useMay(is: PieceIs): boolean {
+  const { role } = useScreen((s) => s.you);
+  const isLive = useScreen((s) => s.connection === 'live');
+  const remotes = useScreen((s) => s.playback.remotes);
+  const isPlayed = PLAYS.has(is.kind) || (is.kind === 'tile' && is.press === 'play');
+  if (is.kind === 'sheet' || is.kind === 'time') return true;
+  if (role === 'volunteer') return isLive && isPlayed && remotes;
+  return isLive && mayPlay(role);
+}
+
+export function usePiece(piece: PieceRow): Piece {
+  const show = useShow();
+  const { is } = piece;
+  const playback = useScreen((s) => s.playback);
+  const selection = useScreen((s) => s.selection);
+  const values = useScreen((s) => s.values);
+  const you = useScreen((s) => s.you);
+  const time_s = useSheets((s) => s.time_s);
+  const state = stateOf(show, is, { playback, selection, values, you }, time_s);
+  const may = useMay(is);
+  // What a volunteer does not see may well be there.
+  const isHidden =
+    you.role === 'volunteer' && ['fixtures', 'sheets'].includes(pointedAt(is)?.table ?? '');
+  return {
+    state,
+    gone: isHidden ? undefined : pointsAtNothing(show, is),
+    may,
+    press: (add = false) => press(show, piece, state, add),
+    hold: (on) => void live({ command: 'touch', piece: piece.id, on }),
+    setLevel: (level) =>
+      streamCommand(`touch/${piece.id}`, { command: 'touch', piece: piece.id, level }),
+  };
+}
