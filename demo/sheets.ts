@@ -1,8 +1,7 @@
 /** Areas of the ferry's deck, and sheets that her operators play from. */
 import type { MutableShow } from '../src/core/show/show.ts';
-import type { PutPiece } from '../src/core/sheets/edits.ts';
 import { sheetFrom } from '../src/core/sheets/templates.ts';
-import type { PieceIs } from '../src/core/sheets/rows.ts';
+import type { PieceIs, PutPiece } from '../src/core/sheets/rows.ts';
 
 type EditFn = (name: string, params: unknown) => void;
 

@@ -4,7 +4,7 @@ import { plural } from '../words.ts';
 import type { Gives } from './lights.ts';
 
 /** `101 Wash 1 gives 41 % of it`. */
-export function sayGift(show: Pick<Show, 'fixtures'>, { fixtureId, share }: Gives): string {
+function sayGift(show: Pick<Show, 'fixtures'>, { fixtureId, share }: Gives): string {
   const unit = show.fixtures.get(fixtureId);
   const who = unit ? `${unit.number} ${unit.label}`.trim() : '?';
   return `${who} gives ${share < 0.01 ? 'under 1' : Math.round(share * 100)} % of it`;

@@ -14,7 +14,7 @@ interface Size {
 }
 
 /** A piece is at least so large. */
-export const LEAST_STEPS = 1;
+const LEAST_STEPS = 1;
 const tenth = (v: number): number => Math.round(v * 10) / 10;
 /** Onto the grid, or onto its tenths. */
 const snap = (v: number, isFree: boolean): number => (isFree ? tenth(v) : Math.round(v));

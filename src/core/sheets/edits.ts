@@ -7,18 +7,13 @@ import { idOf } from '../show/fields.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { plural } from '../words.ts';
 import { nameOf, piecesOf, pointsAtNothing } from './pieces.ts';
-import { MOST_PIECES, PieceRow, SheetRow, type PieceIs } from './rows.ts';
+import { MOST_PIECES, PutPiece, SheetRow, type PieceIs, type PieceRow } from './rows.ts';
 
 const SHEET_GONE = refuse(
   'not-found',
   'This sheet has been deleted meanwhile. Nothing was changed.',
 );
 const Sheet = SheetRow.omit({ id: true, number: true });
-/** A piece as it is put down: one that has an id is changed, one that has none is new. */
-const Piece = PieceRow.omit({ id: true, sheet: true }).extend({
-  id: idOf('sheetpieces').optional(),
-});
-export type PutPiece = z.infer<typeof Piece>;
 
 const nextNumber = (rows: Iterable<{ number: number }>): number =>
   Math.max(0, ...[...rows].map((r) => r.number)) + 1;
@@ -55,7 +50,7 @@ export const setSheet = defineEdit({
     set: Sheet,
     /** Of a new sheet. */
     pieces: z
-      .array(Piece)
+      .array(PutPiece)
       .max(MOST_PIECES, `A sheet has at most ${MOST_PIECES} pieces.`)
       .default([]),
   }),
@@ -76,7 +71,7 @@ export const setSheet = defineEdit({
       number: old?.number ?? nextNumber(show.sheets.values()),
     };
     const changes: RowChange[] = [old ? replaceRow('sheets', old, row) : insertRow('sheets', row)];
-    for (const { id: _own, ...piece } of old ? [] : p.pieces) {
+    for (const piece of old ? [] : p.pieces) {
       const wrong = wrongPiece(show, row, piece.is);
       if (wrong) return wrong;
       changes.push(insertRow('sheetpieces', { ...piece, id: newId(), sheet: row.id }));
@@ -107,7 +102,7 @@ export const deleteSheet = defineEdit({
 /** One gesture is one edit: pieces moved, sized, dressed, or put down new. */
 export const putPieces = defineEdit({
   name: 'put-pieces',
-  params: z.object({ sheet: idOf('sheets'), pieces: z.array(Piece).min(1).max(MOST_PIECES) }),
+  params: z.object({ sheet: idOf('sheets'), pieces: z.array(PutPiece).min(1).max(MOST_PIECES) }),
   roles: EDITORS,
   plan: (show, p, { newId }) => {
     const sheet = show.sheets.get(p.sheet);

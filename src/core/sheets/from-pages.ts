@@ -113,7 +113,7 @@ export function withoutPages<R extends LoggedRow>(rows: readonly R[]): readonly 
       const table = (was ?? is)?.table ?? 'sheets';
       return JSON.stringify(was?.row) === JSON.stringify(is?.row)
         ? []
-        : [{ ...r, table, id, before: was?.row ?? null, after: is?.row ?? null } as unknown as R];
+        : [{ ...r, table, id, before: was?.row ?? null, after: is?.row ?? null }];
     });
   });
 }

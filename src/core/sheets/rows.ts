@@ -142,3 +142,9 @@ export const PieceRow = z.object({
   is: PieceIs,
 });
 export type PieceRow = z.infer<typeof PieceRow>;
+
+/** A piece as it is put down: one that has an id is changed, one that has none is new. */
+export const PutPiece = PieceRow.omit({ id: true, sheet: true }).extend({
+  id: idOf('sheetpieces').optional(),
+});
+export type PutPiece = z.infer<typeof PutPiece>;

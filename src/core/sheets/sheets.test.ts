@@ -1,12 +1,7 @@
-/** Sheets: what may be put on one, what a touch plays, and useful ones in one step. */
+/** Sheets: what may be put on one, and what a touch plays. */
 import { apply, cue, exampleShow, idOf, refused, sheet } from '../testing/example.ts';
-import { PLAYED_KINDS } from '../palettes/rows.ts';
-import { nightFerryRows } from '@demo/night-ferry';
-import { MutableShow } from '../show/show.ts';
-import { inReadingOrder, nameOf, piecesOf, playedFrom, pointsAtNothing } from './pieces.ts';
-import { MOST_PIECES, PieceIs, type PieceRow } from './rows.ts';
-import { rowsShown } from './shown.ts';
-import { sheetFrom, TEMPLATES } from './templates.ts';
+import { inReadingOrder, piecesOf, pointsAtNothing } from './pieces.ts';
+import { MOST_PIECES, type PieceIs, type PieceRow } from './rows.ts';
 import { playedBy, type Playing, type Touch } from './touch.ts';
 
 const place = { x: 0, y: 0, w: 4, h: 4, z: 0 };
@@ -183,58 +178,4 @@ test('pieces are read from the top, and in a row from the left', () => {
   const at = (id: string, x: number, y: number) => ({ id, x, y });
   const order = inReadingOrder([at('c', 0, 9), at('b', 8, 0.2), at('a', 0, 0.4), at('d', 9, 9)]);
   expect(order.map((p) => p.id).join('')).toBe('abcd');
-});
-
-describe('of a whole show', () => {
-  const ferry = new MutableShow();
-  ferry.apply(nightFerryRows());
-
-  test.each(TEMPLATES)(
-    'a sheet of “%s” is made in one step, with nothing that points at nothing',
-    (t) => {
-      const show = ferry.clone();
-      const made = sheetFrom(show, t, 'New one');
-      apply(show, 'set-sheet', made);
-      const row = [...show.sheets.values()].find((s) => s.name === 'New one');
-      const pieces = piecesOf(show, row?.id ?? '');
-      expect(pieces).toHaveLength(made.pieces.length);
-      if (t !== 'empty') expect(pieces.length).toBeGreaterThan(3);
-      for (const p of pieces) {
-        expect(pointsAtNothing(show, p.is)).toBeUndefined();
-        expect(p.x + p.w).toBeLessThanOrEqual(row?.columns ?? 0);
-        expect(p.y + p.h).toBeLessThanOrEqual(row?.rows ?? 0);
-      }
-    },
-  );
-
-  test('what a volunteer is shown has names, and nothing of what they stand for', () => {
-    const [list] = ferry.lists.keys();
-    const ids = PLAYED_KINDS.map((of) => ({
-      kind: 'tile',
-      of,
-      id: [
-        ...ferry[({ palette: 'palettes', look: 'looks', effect: 'effects' } as const)[of]].keys(),
-      ][0],
-      press: 'play',
-    }));
-    const show = ferry.clone();
-    const made = sheet(show, 'Door', [...ids, { kind: 'list', list, press: 'go' }]);
-    const { lists } = playedFrom(show, [made.sheet]);
-    const asked = show.cuesOf(list ?? '')[3];
-    const rows = rowsShown(show, [made.sheet], lists, [asked?.id ?? '', 'none']);
-    const count = (table: string): number => rows.filter((r) => r.table === table).length;
-    expect([count('cues'), count('values'), count('fixtures'), count('lists')]).toEqual([
-      1, 0, 0, 1,
-    ]);
-    const cueRow = rows.find((r) => r.table === 'cues')?.after;
-    expect(cueRow).not.toHaveProperty('call');
-    for (const r of rows) {
-      if (r.table === 'palettes') expect(r.after).toMatchObject({ fixtures: {} });
-      if (r.table === 'looks') expect(r.after).toMatchObject({ items: [] });
-      if (r.table === 'effects') expect(r.after).toMatchObject({ tracks: [] });
-    }
-    const seen = new MutableShow();
-    seen.apply(rows);
-    for (const p of piecesOf(show, made.sheet)) expect(nameOf(seen, p)).toBe(nameOf(show, p));
-  });
 });

@@ -4,8 +4,14 @@ import { firstList, type Show } from '../show/show.ts';
 import { HELD_TABLES } from '../faders/rows.ts';
 import { PLAYED_KINDS } from '../palettes/rows.ts';
 import { capital } from '../words.ts';
-import type { PutPiece } from './edits.ts';
-import { MOST_PIECES, STEPS, USUAL_STEPS, type PieceIs, type SheetRow } from './rows.ts';
+import {
+  MOST_PIECES,
+  STEPS,
+  USUAL_STEPS,
+  type PieceIs,
+  type PutPiece,
+  type SheetRow,
+} from './rows.ts';
 
 export const TEMPLATES = ['empty', 'plan', 'rig', 'tiles', 'list', 'faders', 'volunteer'] as const;
 export type Template = (typeof TEMPLATES)[number];

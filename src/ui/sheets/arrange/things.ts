@@ -39,7 +39,7 @@ const SIZES: Partial<Record<PieceIs['kind'], Thing['size']>> = {
   frame: { w: 16, h: 10 },
   picture: { w: 10, h: 8 },
 };
-export const sizeOf = (is: PieceIs): Thing['size'] =>
+const sizeOf = (is: PieceIs): Thing['size'] =>
   is.kind === 'fader' && is.as === 'flash' ? BUTTON : (SIZES[is.kind] ?? BUTTON);
 
 const thing = (id: string, name: string, is: PieceIs): Thing => ({

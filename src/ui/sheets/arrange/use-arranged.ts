@@ -1,9 +1,8 @@
 /** Pieces while they are arranged: what is chosen, where a hand has them, and each gesture written as one edit. */
 'use client';
 import { useCallback, useMemo, useRef, useState } from 'react';
-import type { PutPiece } from '@/core/sheets/edits';
 import { fitting, moved, resized, touchedBy, type Box } from '@/core/sheets/arrange';
-import type { PieceRow, SheetRow } from '@/core/sheets/rows';
+import type { PieceRow, PutPiece, SheetRow } from '@/core/sheets/rows';
 import { edit } from '../../state/actions';
 import { seqNow, since } from '../../state/looked';
 import { useSheets } from '../../state/sheets';
