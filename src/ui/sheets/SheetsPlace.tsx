@@ -177,7 +177,7 @@ export function SheetsPlace() {
   const [doing, setDoing] = useState<Doing>(null);
   return (
     <div className="flex h-full">
-      <SheetList sheets={sheets} open={sheet} begin={setDoing} />
+      {!(arranging && sheet) && <SheetList sheets={sheets} open={sheet} begin={setDoing} />}
       {sheet ? (
         <div className="flex min-w-0 flex-1 flex-col">
           <Head sheet={sheet} begin={setDoing} />

@@ -55,6 +55,12 @@ function faderState(now: Now, id: string, up: number): PieceState {
   };
 }
 
+/** A key of a fader is on while it is held, wherever the fader stands. */
+function keyState(now: Now, id: string): PieceState {
+  const { flash = false, level = 0 } = now.playback.faders.find((f) => f.id === id) ?? {};
+  return { on: flash, says: flash ? 'full' : `fader at ${Math.round(level * 100)}` };
+}
+
 function tileState(now: Now, is: Extract<PieceIs, { kind: 'tile' }>): PieceState {
   const played = now.playback.played.find((p) => p.kind === is.of && p.id === is.id);
   if (played)
@@ -94,7 +100,7 @@ export function stateOf(show: Show, is: PieceIs, now: Now, time_s: number | null
       };
     }
     case 'fader':
-      return faderState(now, is.fader, 1);
+      return is.as === 'flash' ? keyState(now, is.fader) : faderState(now, is.fader, 1);
     case 'to':
       return faderState(now, is.fader, is.level - 0.005);
     case 'tile':

@@ -9,7 +9,7 @@ const DEMO: [string, string][] = [
   ['programmer', 'patches, records, plays'],
   ['operator', 'plays'],
   ['viewer', 'looks, leaves notes'],
-  ['volunteer', 'a page, on Sundays'],
+  ['volunteer', 'a sheet, on Sundays'],
 ];
 
 export function SignIn({ offersDemo }: { offersDemo: boolean }) {

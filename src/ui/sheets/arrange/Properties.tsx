@@ -156,7 +156,7 @@ function Dress({ those, put }: { those: readonly PieceRow[]; put: (next: PieceRo
           />
         ))}
       </div>
-      <div role="group" aria-label="Icon" className="grid grid-cols-6 gap-1">
+      <div role="group" aria-label="Icon" className="grid grid-cols-6 gap-0.5">
         {PIECE_ICONS.map((icon) => {
           const Icon = ICONS[icon];
           const isOn = first?.icon === icon;
@@ -185,7 +185,7 @@ export function Properties({ sheet, arranged }: { sheet: SheetRow; arranged: Arr
   const put = (next: readonly PieceRow[]): void => void writePieces(sheet, next.map(asPut));
   if (!first)
     return (
-      <aside className="w-60 flex-none border-l border-line p-3 text-[12.5px] leading-[18px] text-muted">
+      <aside className="w-52 flex-none border-l border-line p-3 text-[12.5px] leading-[18px] text-muted">
         Drag pieces from the left, or press one. On the sheet: drag to move, a corner for its size,
         a box round several; arrow keys step, with Shift a tenth; Alt while dragging leaves the
         grid.
@@ -199,7 +199,7 @@ export function Properties({ sheet, arranged }: { sheet: SheetRow; arranged: Arr
   return (
     <aside
       aria-label="What is chosen"
-      className="w-60 flex-none space-y-3 overflow-y-auto border-l border-line p-3"
+      className="w-52 flex-none space-y-3 overflow-y-auto border-l border-line p-3"
     >
       <h2 className="truncate text-[14px] font-semibold">
         {those.length === 1

@@ -33,7 +33,7 @@ export function PieceShelf({ sheetId, onPut }: { sheetId: string; onPut: (thing:
   return (
     <aside
       aria-label="Pieces to put on"
-      className="flex min-h-0 w-48 flex-none flex-col border-r border-line"
+      className="flex min-h-0 w-40 flex-none flex-col border-r border-line"
     >
       <div className="flex flex-none gap-1.5 p-2">
         <select

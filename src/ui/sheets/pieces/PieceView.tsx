@@ -1,8 +1,11 @@
 /** A piece of a sheet in use, whatever kind it is. */
 'use client';
 import { displayRGB, kelvin, toXYZ } from '@/core/color/mix';
-import type { PieceRow } from '@/core/sheets/rows';
+import type { PlayedKind } from '@/core/palettes/rows';
+import type { PieceIs, PieceRow } from '@/core/sheets/rows';
+import type { Show } from '@/core/show/show';
 import { useShow } from '../../state/store';
+import { LookPicture } from '../../stage/shelf/pictures';
 import { usePiece, type Piece } from '../use-piece';
 import { PlanPiece } from './PlanPiece';
 import { Press } from './Press';
@@ -27,13 +30,33 @@ function Swatch({ id }: { id: string }) {
   return <i aria-hidden="true" className="block size-full" style={{ background: css }} />;
 }
 
+/** What a tile stands for, where it has a picture: a palette's colour, the stage with a look on it. */
+function TilePicture({ of, id }: { of: PlayedKind; id: string }) {
+  const show = useShow();
+  const look = of === 'look' ? show.looks.get(id) : undefined;
+  const version = `${show.version('looks')}/${show.version('palettes')}/${show.version('fixtures')}`;
+  if (of === 'palette') return <Swatch id={id} />;
+  // Told of a look by its name alone, there is nothing to show.
+  if (!look || look.items.length === 0) return null;
+  return (
+    <span className="block size-full bg-stage [&>*]:!h-full [&>*]:!rounded-none">
+      <LookPicture show={show} look={look} version={version} />
+    </span>
+  );
+}
+
+function hasPicture(show: Show, is: Extract<PieceIs, { kind: 'tile' }>): boolean {
+  const any = is.of === 'palette' ? show.palettes.get(is.id)?.any : undefined;
+  const isColour = any?.kelvin !== undefined || any?.colour !== undefined;
+  return isColour || (is.of === 'look' && (show.looks.get(is.id)?.items.length ?? 0) > 0);
+}
+
 function TilePiece({ piece, own }: { piece: PieceRow; own: Piece }) {
   const show = useShow();
   const { is } = piece;
   if (is.kind !== 'tile') return null;
-  const palette = is.of === 'palette' ? show.palettes.get(is.id) : undefined;
-  const hasColour = palette?.any?.kelvin !== undefined || palette?.any?.colour !== undefined;
-  return <Press piece={piece} own={own} picture={hasColour ? <Swatch id={is.id} /> : undefined} />;
+  const picture = hasPicture(show, is) ? <TilePicture of={is.of} id={is.id} /> : undefined;
+  return <Press piece={piece} own={own} picture={picture} />;
 }
 
 export function PieceView({ piece }: { piece: PieceRow }) {

@@ -155,6 +155,9 @@ function Areas({ view, turn_deg, shown }: { view: View; turn_deg: Turn; shown: b
               x={left + 8}
               y={top + 16}
               fontSize={12}
+              paintOrder="stroke"
+              stroke="var(--color-ink)"
+              strokeWidth={4}
               fill={isAsked ? 'var(--color-standby)' : 'var(--color-muted)'}
             >
               {area.name}
@@ -174,25 +177,30 @@ function Areas({ view, turn_deg, shown }: { view: View; turn_deg: Turn; shown: b
   );
 }
 
+/** Less than this is not written at its unit: it would lie over those that matter. */
+const SHOWN_SHARE = 0.03;
+
 /** Shares of the light on the spot that was asked for, at the units that give it. */
 function Shares({ view, lamps }: { view: View; lamps: readonly Lamp[] }) {
   const gives = useSheets((s) => s.spot?.lighting.gives);
   if (!gives) return null;
-  return gives.map(({ fixtureId, share }) => {
-    const lamp = lamps.find((l) => l.fixture.id === fixtureId);
-    const at = lamp && toPixel(view, lamp.fixture.position);
-    if (!at) return null;
-    return (
-      <span
-        key={fixtureId}
-        data-share={lamp?.fixture.number}
-        className="num pointer-events-none absolute -translate-x-1/2 rounded bg-standby px-1 text-[11px] leading-4 font-semibold text-ink"
-        style={{ left: at.x, top: at.y - 32 }}
-      >
-        {share < 0.01 ? '<1' : Math.round(share * 100)} %
-      </span>
-    );
-  });
+  return gives
+    .filter((g) => g.share >= SHOWN_SHARE)
+    .map(({ fixtureId, share }) => {
+      const lamp = lamps.find((l) => l.fixture.id === fixtureId);
+      const at = lamp && toPixel(view, lamp.fixture.position);
+      if (!at) return null;
+      return (
+        <span
+          key={fixtureId}
+          data-share={lamp?.fixture.number}
+          className="num pointer-events-none absolute -translate-x-1/2 rounded bg-standby px-1 text-[11px] leading-4 font-semibold text-ink"
+          style={{ left: at.x, top: at.y - 32 }}
+        >
+          {Math.round(share * 100)} %
+        </span>
+      );
+    });
 }
 
 export function PlanPiece({ piece }: { piece: PieceRow }) {

@@ -6,7 +6,7 @@ import type { PieceRow } from '@/core/sheets/rows';
 import { useDrag } from '../../parts/use-drag';
 import { useShow } from '../../state/store';
 import type { Piece } from '../use-piece';
-import { edgeOf, ICONS, LARGE, NAME, SMALL, STRIPES } from './look';
+import { edgeOf, ICONS, NAME, SMALL, STRIPES } from './look';
 
 /** Kinds whose light is what is told of them, and not who is selected. */
 const SHINES = new Set(['list', 'cue', 'fader', 'to', 'tile', 'master']);
@@ -56,7 +56,7 @@ function Words({ piece, own, picture }: { piece: PieceRow; own: Piece; picture?:
           <Icon aria-hidden="true" className="size-[min(30cqh,24cqw)] flex-none text-soft" />
         )}
         <span
-          className={`line-clamp-3 max-w-full font-semibold [overflow-wrap:anywhere] ${isTime ? `num ${LARGE} !text-[clamp(13px,min(40cqh,30cqw),34px)]` : NAME} ${gone ? 'text-dim line-through' : ''}`}
+          className={`line-clamp-3 max-w-full font-semibold [overflow-wrap:anywhere] ${isTime ? 'num text-[clamp(12px,min(40cqh,30cqw),34px)] leading-none whitespace-nowrap' : NAME} ${gone ? 'text-dim line-through' : ''}`}
         >
           {name}
         </span>

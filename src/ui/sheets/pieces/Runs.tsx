@@ -1,5 +1,6 @@
 /** Pieces that a finger slides over: levels, faders, colours, places of the stage floor. */
 'use client';
+import { useState } from 'react';
 import { membersOf } from '@/core/groups/members';
 import { between, displayRGB, hueSaturation, toXYZ, type Chromaticity } from '@/core/color/mix';
 import { nameOf } from '@/core/sheets/pieces';
@@ -11,7 +12,7 @@ import { useLevelTick } from '../../state/levels';
 import { useSheets } from '../../state/sheets';
 import { useScreen, useShow } from '../../state/store';
 import type { Piece } from '../use-piece';
-import { NAME, SMALL } from './look';
+import { NAME, SMALL, TITLE } from './look';
 
 interface Of {
   piece: PieceRow;
@@ -42,7 +43,7 @@ const fade = (): { fade_s?: number } => {
 function Title({ piece, children }: { piece: PieceRow; children: string }) {
   const show = useShow();
   return (
-    <span className={`block truncate text-muted ${SMALL}`}>{nameOf(show, piece) || children}</span>
+    <span className={`block truncate text-muted ${TITLE}`}>{nameOf(show, piece) || children}</span>
   );
 }
 
@@ -98,6 +99,24 @@ export function LevelRun({ piece, own }: Of) {
   );
 }
 
+/** A fader's knob along its way, in pixels. */
+const KNOB = 18;
+
+/** The way of a fader, up to where it stands. */
+function Way({ lies, level, tone }: { lies: boolean; level: number; tone: string }) {
+  const long = `${level * 100}%`;
+  return (
+    <i
+      className={`absolute rounded ${tone}`}
+      style={
+        lies
+          ? { left: 0, width: long, top: 'calc(50% - 3px)', height: 6 }
+          : { bottom: 0, height: long, left: 'calc(50% - 3px)', width: 6 }
+      }
+    />
+  );
+}
+
 /** A fader upright, lying, or round. */
 export function FaderRun({ piece, own }: Of) {
   const show = useShow();
@@ -111,7 +130,7 @@ export function FaderRun({ piece, own }: Of) {
   const as = is.kind === 'fader' || is.kind === 'master' ? is.as : 'upright';
   const lies = as === 'level';
   const disabled = !own.may || own.gone !== undefined;
-  const fader = useFader(level, disabled, 18, own.setLevel, { lies });
+  const fader = useFader(level, disabled, KNOB, own.setLevel, { lies });
   const name = nameOf(show, piece);
   const slider = {
     role: 'slider',
@@ -137,33 +156,27 @@ export function FaderRun({ piece, own }: Of) {
           {...slider}
           className={`relative w-full flex-1 touch-none overflow-hidden rounded-lg bg-well inset-ring inset-ring-line select-none ${disabled ? 'opacity-50' : ''}`}
         >
-          <i
-            className="absolute bottom-0 left-0 bg-lime-past"
-            style={
-              lies
-                ? { top: 0, width: `${fader.shown * 100}%` }
-                : { right: 0, height: `${fader.shown * 100}%` }
-            }
-          />
+          <Way lies={lies} level={1} tone="bg-line" />
+          <Way lies={lies} level={fader.shown} tone="bg-lime-past" />
           {status?.waiting && (
             <i
               className="absolute bg-warning"
               style={
                 lies
-                  ? { insetBlock: 0, width: 2, left: `${status.real * 100}%` }
-                  : { insetInline: 0, height: 2, bottom: `${status.real * 100}%` }
+                  ? { insetBlock: '20%', width: 2, left: `${status.real * 100}%` }
+                  : { insetInline: '20%', height: 2, bottom: `${status.real * 100}%` }
               }
             />
           )}
           <i
-            className="absolute rounded bg-knob"
+            className={`absolute rounded ${status?.waiting ? 'bg-well inset-ring-2 inset-ring-warning' : 'bg-knob'}`}
             style={
               lies
-                ? { insetBlock: 4, width: 10, left: `calc((100% - 18px) * ${fader.shown} + 4px)` }
+                ? { insetBlock: 4, width: KNOB, left: `calc((100% - ${KNOB}px) * ${fader.shown})` }
                 : {
-                    insetInline: 4,
-                    height: 10,
-                    bottom: `calc((100% - 18px) * ${fader.shown} + 4px)`,
+                    insetInline: 'max(4px, 50% - 44px)',
+                    height: KNOB,
+                    bottom: `calc((100% - ${KNOB}px) * ${fader.shown})`,
                   }
             }
           />
@@ -213,12 +226,50 @@ function colourAt(stops: readonly Stop[], at: number): Chromaticity {
   return a && b ? between(a, b, place - Math.floor(place)) : { x: 0.3127, y: 0.329 };
 }
 
+interface Spot {
+  x: number;
+  y: number;
+}
+
+/** Where a finger was last on a pad, 0…1 from the left and from the top; arrow keys go on from there. */
+function useSpot(onPoint: (at: Spot) => void) {
+  const [at, setAt] = useState<Spot | null>(null);
+  const put = (to: Spot): void => {
+    const spot = {
+      x: Math.min(1, Math.max(0, to.x)),
+      y: Math.min(1, Math.max(0, to.y)),
+    };
+    setAt(spot);
+    onPoint(spot);
+  };
+  const from = at ?? { x: 0.5, y: 0.5 };
+  return {
+    at,
+    onPoint: (x: number, y: number) => put({ x, y }),
+    onStep: (dx: number, dy: number) =>
+      put({ x: from.x + dx * PAD_STEP, y: from.y - dy * PAD_STEP }),
+  };
+}
+const PAD_STEP = 0.02;
+
+function Dot({ at }: { at: Spot | null }) {
+  if (!at) return null;
+  return (
+    <i
+      className="pointer-events-none absolute size-4 -translate-1/2 rounded-full border-2 border-light shadow-[0_0_0_1px_var(--color-stage)]"
+      style={{ left: `${at.x * 100}%`, top: `${at.y * 100}%` }}
+    />
+  );
+}
+
 /** Colours from one to another: a finger slides over them. */
 export function ColourRun({ piece, own }: Of) {
   const { fixtures, called } = useUnits(piece.is);
   const stops = piece.is.kind === 'colours' ? piece.is.stops : [];
   const disabled = !own.may || fixtures.length === 0 || own.gone !== undefined;
-  const put = (x: number): void => setColour(`run/${piece.id}`, fixtures, colourAt(stops, x));
+  const { at, ...pad } = useSpot(({ x }) =>
+    setColour(`run/${piece.id}`, fixtures, colourAt(stops, x)),
+  );
   return (
     <div className="flex size-full flex-col gap-1">
       <Title piece={piece}>{called}</Title>
@@ -226,11 +277,12 @@ export function ColourRun({ piece, own }: Of) {
         label={`Colour of ${called}`}
         says="from this to that"
         disabled={disabled}
-        onPoint={put}
-        onStep={(dx) => put(dx > 0 ? 1 : 0)}
+        {...pad}
         className={`min-h-7 flex-1 overflow-hidden rounded-lg ${disabled ? 'opacity-40' : ''}`}
         style={{ background: `linear-gradient(to right, ${stops.map(css).join(', ')})` }}
-      />
+      >
+        <Dot at={at && { x: at.x, y: 0.5 }} />
+      </Pad>
     </div>
   );
 }
@@ -241,8 +293,9 @@ const HUES_DEG = [0, 60, 120, 180, 240, 300, 360];
 export function ColourField({ piece, own }: Of) {
   const { fixtures, called } = useUnits(piece.is);
   const disabled = !own.may || fixtures.length === 0 || own.gone !== undefined;
-  const put = (x: number, y: number): void =>
-    setColour(`run/${piece.id}`, fixtures, hueSaturation(x * 360, (1 - y) * 100));
+  const { at, ...pad } = useSpot(({ x, y }) =>
+    setColour(`run/${piece.id}`, fixtures, hueSaturation(x * 360, 1 - y)),
+  );
   return (
     <div className="flex size-full flex-col gap-1">
       <Title piece={piece}>{called}</Title>
@@ -250,13 +303,14 @@ export function ColourField({ piece, own }: Of) {
         label={`Hue of ${called}`}
         says="hue across, weaker towards the foot"
         disabled={disabled}
-        onPoint={put}
-        onStep={() => undefined}
+        {...pad}
         className={`min-h-7 flex-1 overflow-hidden rounded-lg ${disabled ? 'opacity-40' : ''}`}
         style={{
-          background: `linear-gradient(to top, var(--color-light), transparent), linear-gradient(to right, ${HUES_DEG.map((h) => css(hueSaturation(h, 100))).join(', ')})`,
+          background: `linear-gradient(to top, var(--color-light), transparent), linear-gradient(to right, ${HUES_DEG.map((h) => css(hueSaturation(h, 1))).join(', ')})`,
         }}
-      />
+      >
+        <Dot at={at} />
+      </Pad>
     </div>
   );
 }
@@ -264,17 +318,17 @@ export function ColourField({ piece, own }: Of) {
 /** A part of the stage floor over which a finger aims. */
 export function PositionPad({ piece, own }: Of) {
   const { fixtures, called } = useUnits(piece.is);
-  const { is } = piece;
-  if (is.kind !== 'pad') return null;
+  const is = piece.is as Extract<PieceIs, { kind: 'pad' }>;
   const disabled = !own.may || fixtures.length === 0 || own.gone !== undefined;
-  const aim = (x: number, y: number): void =>
+  const { at, ...pad } = useSpot(({ x, y }) =>
     streamCommand(`run/${piece.id}`, {
       command: 'aim',
       fixtures,
       points: [{ x: is.left + (is.right - is.left) * x, y: is.far + (is.near - is.far) * y, z: 0 }],
       flip: false,
       ...fade(),
-    });
+    }),
+  );
   return (
     <div className="flex size-full flex-col gap-1">
       <Title piece={piece}>{called}</Title>
@@ -282,8 +336,7 @@ export function PositionPad({ piece, own }: Of) {
         label={`Aim ${called}`}
         says="a place of the stage floor, upstage above"
         disabled={disabled}
-        onPoint={aim}
-        onStep={() => undefined}
+        {...pad}
         className={`min-h-7 flex-1 rounded-lg bg-well inset-ring inset-ring-line ${disabled ? 'opacity-40' : ''}`}
       >
         <i className="absolute inset-x-2 top-1/2 h-px bg-line" />
@@ -291,6 +344,7 @@ export function PositionPad({ piece, own }: Of) {
         <span className="absolute bottom-1 left-1/2 -translate-x-1/2 text-[11px] text-dim">
           house
         </span>
+        <Dot at={at} />
       </Pad>
     </div>
   );

@@ -8,7 +8,7 @@ import { useCalls } from '../../book/use-calls';
 import { useElapsed } from '../../frame/spine-rows';
 import { timeOfDay, useHouseNow } from '../../state/house-clock';
 import { useScreen, useShow } from '../../state/store';
-import { LARGE, NAME, SMALL } from './look';
+import { HEADING, LARGE, NAME, SMALL, TITLE } from './look';
 
 interface Of {
   piece: PieceRow;
@@ -100,7 +100,7 @@ export function ScriptPiece({ piece }: Of) {
   const whole = Math.max(text.lastIndexOf('\n\n', next.from), next.from - AROUND.before, 0);
   return (
     <div className="size-full overflow-y-auto rounded-lg bg-page px-3 py-2">
-      <span className={`block text-muted ${SMALL}`}>{piece.label ?? 'Says the script'}</span>
+      <span className={`block text-muted ${TITLE}`}>{piece.label ?? 'Says the script'}</span>
       <p className="mt-1 font-book text-[clamp(13px,7cqw,19px)] leading-[1.45] whitespace-pre-wrap">
         {text.slice(whole, next.from).trimStart()}
         <mark className="border-b-2 border-standby bg-transparent font-semibold text-standby">
@@ -119,7 +119,7 @@ export function NotesPiece({ piece }: Of) {
   const notes = [...show.notes.values()].filter((n) => !n.done && n.cueId === cueId);
   return (
     <div className="size-full overflow-y-auto rounded-lg bg-well px-3 py-2">
-      <span className={`block text-muted ${SMALL}`}>{piece.label ?? 'Notes on this cue'}</span>
+      <span className={`block text-muted ${TITLE}`}>{piece.label ?? 'Notes on this cue'}</span>
       {notes.length === 0 && <p className="text-[12.5px] text-dim">none</p>}
       <ul>
         {notes.map((n) => (
@@ -134,10 +134,10 @@ export function NotesPiece({ piece }: Of) {
 
 export function WordsPiece({ piece }: Of) {
   return (
-    <p
-      className={`flex size-full items-center overflow-hidden font-semibold text-soft ${NAME} [overflow-wrap:anywhere]`}
-    >
-      {piece.is.kind === 'words' ? piece.is.text : ''}
+    <p className={`flex size-full items-center overflow-hidden font-semibold text-soft ${HEADING}`}>
+      <span className="line-clamp-4 [overflow-wrap:anywhere]">
+        {piece.is.kind === 'words' ? piece.is.text : ''}
+      </span>
     </p>
   );
 }
