@@ -519,7 +519,7 @@ describe('remotes', () => {
     await tablet.close();
   });
 
-  test('a volunteer has a page with large buttons, and nothing else of the show', async () => {
+  test('a volunteer has a sheet with large buttons, and nothing else of the show', async () => {
     const sunday = await showNamed(boss, 'Sunday at Tidewater');
     const nell = await new Script(house).signIn('volunteer');
     const screen = await Screen.open(house, 'volunteer');
@@ -527,19 +527,18 @@ describe('remotes', () => {
     await screen.driver.get(`${house.url}/shows/${sunday}/book`);
     await until(async () => (await screen.driver.getCurrentUrl()).endsWith('/page'));
     await screen.says('header', 'The service');
-    expect(await (await screen.button('First hymn')).isEnabled()).toBe(false);
+    const hymn = () => screen.find('[data-piece-name="First hymn"] button');
+    expect(await (await hymn()).isEnabled()).toBe(false);
     await live(boss, { command: 'remotes', on: true }, sunday);
     await screen.says('[data-testid=remotes]', 'remotes on');
-    await screen.press('First hymn');
+    await until(async () => (await hymn()).isEnabled());
+    await (await hymn()).click();
     await until(
       async () =>
         ((await boss.ask(`/api/shows/${sunday}/stage`)).json as { lists: { cue: string }[] })
           .lists[0]?.cue === '3',
     );
-    await until(
-      async () =>
-        (await (await screen.button('First hymn')).getAttribute('aria-pressed')) === 'true',
-    );
+    await until(async () => (await (await hymn()).getAttribute('aria-pressed')) === 'true');
     for (const path of [
       '',
       '/changes?after=0',

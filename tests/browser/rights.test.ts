@@ -86,7 +86,7 @@ const ROUTES: Record<string, Walk> = {
   'DELETE shows/[id]/invitations': { may: ['owner'] },
   'PUT shows/[id]/bring-in': { may: ['programmer', 'owner'], body: {} },
   'POST shows/[id]/bring-in': { may: ['programmer', 'owner'], body: {} },
-  'GET shows/[id]/pages': { may: MEMBERS },
+  'GET shows/[id]/sheets': { may: MEMBERS },
   'POST shows/[id]/copy': { may: ['programmer', 'owner'], body: {} },
   'GET shows/[id]/versions': { may: LOOKERS },
   'POST shows/[id]/versions': { may: ['programmer', 'owner'], body: {} },
@@ -313,7 +313,7 @@ describe('open sockets', () => {
       ok: false,
       code: 'locked',
     });
-    for (const path of ['', '/journal', '/changes', '/members', '/export/patch.csv', '/pages'])
+    for (const path of ['', '/journal', '/changes', '/members', '/export/patch.csv', '/sheets'])
       expect([path, (await script.ask(`/api/shows/${show}${path}`)).status]).toEqual([path, 423]);
     expect((await script.ask(`/api/shows/${show}/stage`)).status).toBe(200);
     // A socket that is opened meanwhile is locked as well.

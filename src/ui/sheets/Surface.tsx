@@ -56,6 +56,7 @@ const isWide = ({ is }: PieceRow): boolean =>
   ['plan', 'script', 'now', 'level', 'colours', 'field', 'pad', 'words', 'notes'].includes(is.kind);
 
 function Stack({ pieces }: { pieces: readonly PieceRow[] }) {
+  const show = useShow();
   return (
     <div
       className="grid content-start gap-3 p-1"
@@ -67,6 +68,7 @@ function Stack({ pieces }: { pieces: readonly PieceRow[] }) {
           <div
             key={piece.id}
             data-piece={piece.id}
+            data-piece-name={nameOf(show, piece)}
             className="[container-type:size]"
             style={{
               height: isUpright(piece) ? UPRIGHT_PX : (TALL_PX[piece.is.kind] ?? BUTTON_PX),
@@ -88,6 +90,7 @@ function Laid({ pieces, step }: { pieces: readonly PieceRow[]; step: number }) {
     <div
       key={piece.id}
       data-piece={piece.id}
+      data-piece-name={nameOf(show, piece)}
       data-kind={piece.is.kind}
       role="group"
       aria-label={nameOf(show, piece) || piece.is.kind}

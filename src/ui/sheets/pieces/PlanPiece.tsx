@@ -4,6 +4,7 @@ import { useMemo, useRef, useState } from 'react';
 import { inOrder } from '@/core/plan/edits';
 import type { PieceRow as Line } from '@/core/plan/rows';
 import type { PieceIs, PieceRow } from '@/core/sheets/rows';
+import type { Show } from '@/core/show/show';
 import { useBackground } from '../../plan/background';
 import type { Lamp } from '../../plan/light';
 import { useMarks } from '../../plan/marks';
@@ -203,6 +204,15 @@ function Shares({ view, lamps }: { view: View; lamps: readonly Lamp[] }) {
     });
 }
 
+/** So many of the selected are named one by one, in their order. */
+const NAMED = 40;
+
+function planWords(show: Show, units: number, selection: readonly string[]): string {
+  const numbers = selection.slice(0, NAMED).map((id) => show.fixtures.get(id)?.number ?? '?');
+  const more = selection.length > NAMED ? ` and ${selection.length - NAMED} more` : '';
+  return `Plan of the stage with ${units} fixtures; selected: ${numbers.join(', ') || 'none'}${more}`;
+}
+
 export function PlanPiece({ piece }: { piece: PieceRow }) {
   const show = useShow();
   const is = piece.is as Extract<PieceIs, { kind: 'plan' }>;
@@ -232,6 +242,7 @@ export function PlanPiece({ piece }: { piece: PieceRow }) {
   );
   const background = useBackground(turn_deg === 0 ? layout : undefined);
   const marks = useMarks(null);
+  const selection = useScreen((s) => s.selection);
   const hand = useHand({ view, lamps, turn_deg });
   useLayers(
     { ground, light, units },
@@ -251,7 +262,7 @@ export function PlanPiece({ piece }: { piece: PieceRow }) {
         role="img"
         data-testid="sheet-plan"
         data-view={`${view.scale},${view.ox},${view.oy}`}
-        aria-label={`Plan of the stage with ${lamps.length} fixtures`}
+        aria-label={planWords(show, lamps.length, selection)}
         style={{ ...style, cursor: hand.tool === 'spot' ? 'crosshair' : 'default' }}
         className="relative block touch-none"
         {...hand.drag}

@@ -1,0 +1,440 @@
+/** Sheets: made in one step, arranged by hand, played by pointer, fingers and keys; who lights a spot; a volunteer's phone. */
+import { By, Key } from 'selenium-webdriver';
+import type chrome from 'selenium-webdriver/chrome';
+import { openHouse, Screen, Script, until, type House } from './wingman';
+
+jest.setTimeout(120_000);
+let house: House;
+let screen: Screen;
+let script: Script;
+let mara: Script;
+let show = '';
+
+interface Row {
+  id: string;
+  name: string;
+  number: number;
+  sheet: string;
+  x: number;
+  y: number;
+  w: number;
+  h: number;
+  is: { kind: string };
+}
+type Tables = Record<
+  'sheets' | 'sheetpieces' | 'areas' | 'groups' | 'fixtures' | 'faders' | 'looks' | 'lists',
+  Row[]
+>;
+const tables = async (): Promise<Tables> =>
+  ((await script.ask(`/api/shows/${show}`)).json as { tables: Tables }).tables;
+const edit = (name: string, params: unknown, by = script) =>
+  by.ask(`/api/shows/${show}/edits`, { edit: name, params });
+const live = (command: unknown, of = show) => script.ask(`/api/shows/${of}/live`, command);
+interface Node {
+  universes: { protocol: string; universe: number; slots: number[] }[];
+}
+const wire = async (universe: number, address: number): Promise<number> =>
+  ((await script.ask('/api/sim/node')).json as Node).universes.find(
+    (u) => u.protocol === 'sacn' && u.universe === universe,
+  )?.slots[address - 1] ?? -1;
+const arrives = (universe: number, address: number, byte: number): Promise<void> =>
+  until(async () => Math.abs((await wire(universe, address)) - byte) <= 1);
+/** Numbers of the selected units in their order, as the plan on a sheet says them. */
+const selected = async (): Promise<number[]> => {
+  const plan = await screen.find('[data-testid=sheet-plan]');
+  const words = (await plan.getAttribute('aria-label')) ?? '';
+  return [...(words.split('selected: ')[1] ?? '').matchAll(/\d+/g)].map((m) => Number(m[0]));
+};
+
+beforeAll(async () => {
+  house = await openHouse();
+  screen = await Screen.open(house, 'owner');
+  script = await new Script(house).signIn('owner');
+  mara = await new Script(house).signIn('programmer');
+  show = await script.showId('The Night Ferry');
+  await screen.openShow('The Night Ferry');
+  await screen.place('sheets');
+});
+afterAll(async () => {
+  await Screen.closeAll();
+  await house?.stop();
+});
+
+const inChosen = async (): Promise<number> => {
+  const words = await screen.words('[aria-label="What is chosen"] h2');
+  const many = /^(\d+) pieces$/.exec(words);
+  return many ? Number(many[1]) : words === '' ? 0 : 1;
+};
+const open = async (name: string): Promise<void> => {
+  await until(async () => {
+    const buttons = await screen.driver.findElements(
+      By.xpath(
+        `//nav[@aria-label="Sheets"]//button[span[normalize-space(.)=${JSON.stringify(name)}]]`,
+      ),
+    );
+    await buttons[0]?.click();
+    return buttons.length > 0;
+  });
+};
+const arranging = async (on: boolean): Promise<void> => screen.press(on ? 'Arrange' : 'Done');
+/** The middle of a piece on the screen. */
+async function middle(css: string): Promise<{ x: number; y: number }> {
+  const r = await (await screen.find(css)).getRect();
+  return { x: Math.round(r.x + r.width / 2), y: Math.round(r.y + r.height / 2) };
+}
+async function onSheetPlan(x: number, y: number): Promise<{ x: number; y: number }> {
+  const plan = await screen.find('[data-testid=sheet-plan]');
+  let last = '';
+  await until(async () => {
+    const now = (await plan.getAttribute('data-view')) ?? '';
+    const same = now === last;
+    last = now;
+    await new Promise((done) => setTimeout(done, 120));
+    return same;
+  });
+  const [scale = 1, ox = 0, oy = 0] = last.split(',').map(Number);
+  const r = await plan.getRect();
+  return { x: Math.round(r.x + ox + x * scale), y: Math.round(r.y + oy - y * scale) };
+}
+/** A drag of many moves, past its end and back. */
+async function drag(from: { x: number; y: number }, to: { x: number; y: number }): Promise<void> {
+  const way = (t: number) => ({
+    x: Math.round(from.x + (to.x - from.x) * t),
+    y: Math.round(from.y + (to.y - from.y) * t),
+  });
+  let actions = screen.driver.actions({ async: true }).move(from).press();
+  for (const t of [0.1, 0.3, 0.6, 0.9, 1.1, 1.05, 1])
+    actions = actions.move({ ...way(t), duration: 20 });
+  await actions.release().perform();
+}
+const touch = (type: string, points: { x: number; y: number; id: number }[]): Promise<unknown> =>
+  (screen.driver as chrome.Driver).sendDevToolsCommand('Input.dispatchTouchEvent', {
+    type,
+    touchPoints: points,
+  }) as Promise<unknown>;
+
+describe('the plan on a sheet', () => {
+  test('a touch of a unit selects it, a box all that it goes round, both ways', async () => {
+    await open('The house');
+    const { fixtures } = await tables();
+    const place = (n: number) =>
+      (fixtures.find((f) => f.number === n) as unknown as { position: { x: number; y: number } })
+        .position;
+    const at = await onSheetPlan(place(9).x, place(9).y);
+    await screen.driver.actions({ async: true }).move(at).click().perform();
+    await until(async () => (await selected()).join() === '9');
+    const [a, b] = [
+      await onSheetPlan(place(1).x - 0.6, place(1).y - 0.5),
+      await onSheetPlan(place(3).x + 0.4, place(3).y + 0.5),
+    ];
+    await drag(a, b);
+    await until(async () => (await selected()).join() === '1,2,3');
+    await drag(b, a);
+    await until(async () => (await selected()).join() === '1,2,3');
+  });
+
+  test('who lights this spot: those who do are selected by how much, the same as by the line; areas as well', async () => {
+    await live({ command: 'goto', cue: '5', time: 0 });
+    await new Promise((done) => setTimeout(done, 600));
+    await screen.press('Who lights this spot?');
+    const spot = await onSheetPlan(0.4, 2.1);
+    await screen.driver.actions({ async: true }).move(spot).click().perform();
+    await screen.says(
+      '[data-testid=message-line]',
+      /\d+ units put light there · .* gives \d+ % of it/,
+    );
+    const byTouch = await selected();
+    expect(byTouch.length).toBeGreaterThan(2);
+    const shares = await screen.driver.executeScript<number[]>(
+      'return [...document.querySelectorAll("[data-share]")].map((e) => parseInt(e.textContent))',
+    );
+    expect(Math.max(...shares)).toBeLessThanOrEqual(100);
+    await screen.press('Select');
+    await screen.command('clear');
+    await screen.command('lights on 0.4 2.1');
+    await until(async () => (await selected()).length > 0);
+    // The finger is some centimetres off: the brightest are the same.
+    expect((await selected()).slice(0, 2).sort()).toEqual(byTouch.slice(0, 2).sort());
+    await screen.command('lights on "Quay"');
+    await screen.says('[data-testid=message-line]', /./);
+    const area = (await tables()).areas.find((x) => x.name === 'Quay') as unknown as {
+      corners: { x: number; y: number }[];
+    };
+    const [corner] = area.corners;
+    const inside = await onSheetPlan((corner?.x ?? 0) + 0.35, (corner?.y ?? 0) + 0.35);
+    await screen.driver.actions({ async: true }).move(inside).click().perform();
+    await screen.says('[data-testid=message-line]', 'light on “Quay”');
+  });
+
+  test('in use nothing is moved: a drag over a piece leaves it where it lies', async () => {
+    const before = (await tables()).sheetpieces;
+    const look = await middle('[data-kind=tile]');
+    await drag(look, { x: look.x - 200, y: look.y + 200 });
+    expect((await tables()).sheetpieces).toEqual(before);
+  });
+});
+
+describe('arranging', () => {
+  test('pieces are dragged onto a sheet, moved, sized, copied and taken off, each by one undo', async () => {
+    await screen.driver.findElement(By.css('[aria-label="New sheet"]')).click();
+    const template = await screen.find('[role=dialog] select');
+    await template.sendKeys('Empty');
+    await screen.fill('Name', 'Harbour');
+    await screen.press('Make it');
+    await screen.says('[data-testid=sheet]', /^$/);
+    const own = async (): Promise<Row[]> => {
+      const t = await tables();
+      const id = t.sheets.find((s) => s.name === 'Harbour')?.id;
+      return t.sheetpieces.filter((p) => p.sheet === id);
+    };
+    await (await screen.find('[aria-label="Which pieces"]')).sendKeys('Groups');
+    const { groups } = await tables();
+    const group = groups.find((g) => g.name === 'Deck')?.id ?? '';
+    const board = await (await screen.find('[data-testid=sheet]')).getRect();
+    const step = Number(await (await screen.find('[data-testid=sheet]')).getAttribute('data-step'));
+    await drag(await middle(`[data-thing="groups/${group}"]`), {
+      x: Math.round(board.x + step * 14),
+      y: Math.round(board.y + step * 12),
+    });
+    await until(async () => (await own()).length === 1);
+    const [first] = await own();
+    if (!first) throw new Error('no piece');
+    expect(first.is.kind).toBe('group');
+    // Moved while somebody else edits.
+    const here = await middle(`[data-piece="${first.id}"]`);
+    await edit('change-show', { set: { venue: 'Tidewater Hall · stage' } }, mara);
+    await drag(here, { x: Math.round(here.x + step * 10), y: Math.round(here.y + step * 3) });
+    await until(async () => (await own())[0]?.x === first.x + 10);
+    expect((await own())[0]?.y).toBe(first.y + 3);
+    const corner = await middle(`[data-corner="${first.id}"]`);
+    await drag(corner, { x: Math.round(corner.x + step * 4), y: Math.round(corner.y + step * 2) });
+    await until(async () => (await own())[0]?.w === first.w + 4);
+    expect((await own())[0]?.h).toBe(first.h + 2);
+    // Arrow keys step, with Shift by tenths; Ctrl D copies.
+    const piece = await screen.find(`[data-piece="${first.id}"]`);
+    await piece.sendKeys(Key.ARROW_LEFT, Key.ARROW_LEFT);
+    await until(async () => (await own())[0]?.x === first.x + 8);
+    await screen.driver
+      .actions()
+      .keyDown(Key.SHIFT)
+      .sendKeys(Key.ARROW_RIGHT)
+      .keyUp(Key.SHIFT)
+      .perform();
+    await until(async () => Math.abs(((await own())[0]?.x ?? 0) - (first.x + 8.1)) < 0.01);
+    await screen.driver.actions().keyDown(Key.CONTROL).sendKeys('d').keyUp(Key.CONTROL).perform();
+    await until(async () => (await own()).length === 2);
+    // A box round both, taken off; each of it is undone in one.
+    await drag(
+      { x: Math.round(board.x + 4), y: Math.round(board.y + 4) },
+      { x: Math.round(board.x + board.width - 6), y: Math.round(board.y + board.height - 6) },
+    );
+    await until(async () => (await inChosen()) === 2);
+    await screen.driver.actions().sendKeys(Key.DELETE).perform();
+    await until(async () => (await own()).length === 0);
+    const undo = async (): Promise<void> => {
+      await screen.driver.actions().keyDown(Key.CONTROL).sendKeys('z').keyUp(Key.CONTROL).perform();
+    };
+    await undo();
+    await until(async () => (await own()).length === 2);
+    await undo();
+    await until(async () => (await own()).length === 1);
+    await undo();
+    await until(async () => (await own())[0]?.x === first.x + 8);
+    await arranging(false);
+  });
+
+  test('what a piece stands for was deleted: it says so, and is pointed anew', async () => {
+    const { sheets } = await tables();
+    const sheet = sheets.find((s) => s.name === 'Harbour')?.id ?? '';
+    await edit('record-group', {
+      number: 77,
+      name: 'Gone soon',
+      fixtures: [(await tables()).fixtures[0]?.id],
+    });
+    const group = (await tables()).groups.find((g) => g.name === 'Gone soon')?.id ?? '';
+    await edit('put-pieces', {
+      sheet,
+      pieces: [{ x: 0, y: 0, w: 8, h: 5, z: 50, label: 'Bow', is: { kind: 'group', group } }],
+    });
+    await screen.find('[data-piece-name=Bow]');
+    await edit('delete-group', { id: group });
+    await screen.says('[data-piece-name=Bow]', 'its group has been deleted');
+    await arranging(true);
+    await screen.driver
+      .actions({ async: true })
+      .move(await middle('[role=option][aria-label=Bow]'))
+      .click()
+      .perform();
+    const about = await screen.find('[aria-label="What is chosen"] select');
+    await about.sendKeys('Keys');
+    await until(async () => {
+      const t = await tables();
+      const bow = t.sheetpieces.find((p) => p.sheet === sheet && p.x === 0) as unknown as {
+        is: { group: string };
+      };
+      return t.groups.find((g) => g.id === bow?.is.group)?.name === 'Keys';
+    });
+    await arranging(false);
+    await until(async () => !(await screen.words('[data-piece-name=Bow]')).includes('deleted'));
+  });
+
+  test('an area is drawn over the floor, and named', async () => {
+    await arranging(true);
+    await screen.press('Areas …');
+    const floor = await (await screen.find('[data-testid=area-floor]')).getRect();
+    const before = (await tables()).areas.length;
+    await drag(
+      { x: Math.round(floor.x + floor.width * 0.3), y: Math.round(floor.y + floor.height * 0.85) },
+      { x: Math.round(floor.x + floor.width * 0.45), y: Math.round(floor.y + floor.height * 0.7) },
+    );
+    await until(async () => (await tables()).areas.length === before + 1);
+    const field = await screen.find(`[role=dialog] li:nth-child(${before + 1}) input`);
+    await field.sendKeys(Key.chord(Key.CONTROL, 'a'), 'Front of house', Key.ENTER);
+    await until(async () => (await tables()).areas.some((a) => a.name === 'Front of house'));
+    await screen.driver.actions().sendKeys(Key.ESCAPE).perform();
+    await arranging(false);
+  });
+});
+
+describe('playing', () => {
+  test('two faders under two fingers at once, a key that holds, and a touch that is torn away', async () => {
+    await open('Band');
+    await live({ command: 'release-all', time: 0 });
+    const tracks = await screen.driver.findElements(By.css('[data-kind=fader] [role=slider]'));
+    const value = async (i: number): Promise<number> =>
+      Number(await tracks[i]?.getAttribute('aria-valuenow'));
+    const at = async (i: number) => {
+      const r = await tracks[i]?.getRect();
+      if (!r) throw new Error('no fader');
+      return { x: r.x + r.width / 2, y: r.y + r.height / 2 };
+    };
+    const [third, fourth] = [await at(2), await at(3)];
+    const before = [await value(2), await value(3)];
+    await touch('touchStart', [{ ...third, id: 1 }]);
+    await touch('touchStart', [
+      { ...third, id: 1 },
+      { ...fourth, id: 2 },
+    ]);
+    for (const by of [10, 30, 60, 80])
+      await touch('touchMove', [
+        { x: third.x, y: third.y - by, id: 1 },
+        { x: fourth.x, y: fourth.y - by / 2, id: 2 },
+      ]);
+    await until(
+      async () => (await value(2)) > (before[0] ?? 0) && (await value(3)) > (before[1] ?? 0),
+    );
+    expect(await value(2)).toBeGreaterThan(await value(3));
+    await touch('touchEnd', []);
+    await live({ command: 'release-all', time: 0 });
+
+    const key = await screen.find('[data-piece-name=Flash] button');
+    const r = await key.getRect();
+    const finger = { x: r.x + r.width / 2, y: r.y + r.height / 2, id: 1 };
+    const pressed = async (): Promise<boolean> =>
+      (await key.getAttribute('aria-pressed')) === 'true';
+    await touch('touchStart', [finger]);
+    await until(pressed);
+    await touch('touchCancel', []);
+    await until(async () => !(await pressed()));
+    await key.sendKeys(Key.NULL);
+  });
+
+  test('a time that is pressed first is the time of what comes next', async () => {
+    await open('The house');
+    const look = await screen.find('[data-kind=tile] button');
+    const on = async (): Promise<boolean> => (await look.getAttribute('aria-pressed')) === 'true';
+    await (await screen.find('[data-piece-name="0 s"] button')).click();
+    await screen.says('main', 'what is pressed next takes 0 s');
+    await look.click();
+    await until(on);
+    await screen.says('[data-kind=tile]', 'on stage');
+    await look.click();
+    await until(async () => !(await on()));
+    await (await screen.find('[data-piece-name="0 s"] button')).click();
+    await screen.says('main', 'a touch plays or selects');
+  });
+
+  test('a level slid over a group is on the wire, and a run says what it is about', async () => {
+    await open('House light');
+    const run = await screen.find('[data-kind=level] [role=slider]');
+    const r = await run.getRect();
+    await drag(
+      { x: Math.round(r.x + 4), y: Math.round(r.y + r.height / 2) },
+      { x: Math.round(r.x + r.width / 2), y: Math.round(r.y + r.height / 2) },
+    );
+    await until(async () => Math.abs(Number(await run.getAttribute('aria-valuenow')) - 50) <= 3);
+    await arrives(
+      1,
+      101,
+      Math.round(255 * (Number(await run.getAttribute('aria-valuenow')) / 100)),
+    );
+    await (await screen.find('[data-piece-name=Out] button')).click();
+    await until(async () => (await wire(1, 101)) < 128, 10_000);
+    await screen.command('clear');
+  });
+
+  test('what a piece is and where its level comes from, at the right button', async () => {
+    await open('Checks');
+    const unit = await screen.find('[data-kind=unit]');
+    await screen.driver.actions({ async: true }).contextClick(unit).perform();
+    await screen.says('[aria-label="About this piece"]', /A unit .* from .*, at 1\.1/);
+    await screen.driver.actions().sendKeys(Key.ESCAPE).perform();
+  });
+});
+
+describe('whose hands', () => {
+  test('a viewer sees a sheet and plays nothing of it; a volunteer has no other than theirs', async () => {
+    const viewer = await new Script(house).signIn('viewer');
+    const volunteer = await new Script(house).signIn('volunteer');
+    const sunday = await script.showId('Sunday at Tidewater');
+    const { sheetpieces } = await tables();
+    const cue = sheetpieces.find((p) => p.is.kind === 'list')?.id;
+    expect(
+      (await viewer.ask(`/api/shows/${show}/live`, { command: 'touch', piece: cue })).status,
+    ).toBe(403);
+    expect((await edit('delete-sheet', { id: 'x' }, viewer)).status).toBe(403);
+    const made = await script.ask(`/api/shows/${sunday}/edits`, {
+      edit: 'set-sheet',
+      params: {
+        set: { name: 'Not yours', columns: 48, rows: 34 },
+        pieces: [{ x: 0, y: 0, w: 8, h: 5, z: 0, is: { kind: 'release-all' } }],
+      },
+    });
+    const piece = (made.json as { changes: { table: string; id: string }[] }).changes.find(
+      (c) => c.table === 'sheetpieces',
+    )?.id;
+    await live({ command: 'remotes', on: true }, sunday);
+    expect(
+      (await volunteer.ask(`/api/shows/${sunday}/live`, { command: 'touch', piece })).status,
+    ).toBe(404);
+    const told = (await volunteer.ask(`/api/shows/${sunday}/sheets`)).json as {
+      rows: { table: string; after: { name?: string } }[];
+    };
+    expect(told.rows.filter((r) => r.table === 'sheets').map((r) => r.after.name)).toEqual([
+      'The service',
+    ]);
+    expect(told.rows.some((r) => r.table === 'fixtures' || r.table === 'values')).toBe(false);
+  });
+
+  test('on a phone the pieces stand one under another, large enough for a thumb', async () => {
+    const phone = await Screen.open(house, 'volunteer');
+    await (phone.driver as chrome.Driver).sendDevToolsCommand(
+      'Emulation.setDeviceMetricsOverride',
+      {
+        width: 390,
+        height: 844,
+        deviceScaleFactor: 1,
+        mobile: true,
+      },
+    );
+    await phone.says('header', 'The service');
+    const sizes = await phone.driver.executeScript<number[][]>(
+      'return [...document.querySelectorAll("[data-piece] button")].map((b) => { const r = b.getBoundingClientRect(); return [r.left, r.right, r.height]; })',
+    );
+    expect(sizes.length).toBe(8);
+    for (const [left = 0, right = 0, height = 0] of sizes) {
+      expect([left >= 0, right <= 390, height >= 44]).toEqual([true, true, true]);
+    }
+    await phone.close();
+  });
+});
