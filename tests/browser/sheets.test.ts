@@ -111,7 +111,7 @@ const touch = (type: string, points: { x: number; y: number; id: number }[]): Pr
   (screen.driver as chrome.Driver).sendDevToolsCommand('Input.dispatchTouchEvent', {
     type,
     touchPoints: points,
-  }) as Promise<unknown>;
+  });
 
 describe('the plan on a sheet', () => {
   test('a touch of a unit selects it, a box all that it goes round, both ways', async () => {
@@ -428,6 +428,7 @@ describe('whose hands', () => {
       },
     );
     await phone.says('header', 'The service');
+    await until(async () => (await phone.count('[data-piece] button')) === 8);
     const sizes = await phone.driver.executeScript<number[][]>(
       'return [...document.querySelectorAll("[data-piece] button")].map((b) => { const r = b.getBoundingClientRect(); return [r.left, r.right, r.height]; })',
     );

@@ -152,9 +152,9 @@ export function Board({
     const copies = e.key === 'd' && (e.ctrlKey || e.metaKey);
     if (way && chosen.length > 0) {
       const far = e.shiftKey ? FINE : 1;
-      arranged.nudge({ x: way[0] * far, y: way[1] * far }, e.shiftKey);
+      arranged.nudge({ x: way[0] * far, y: way[1] * far });
     } else if ((e.key === 'Delete' || e.key === 'Backspace') && chosen.length > 0)
-      void edit('delete-pieces', { ids: chosen });
+      void arranged.flush().then(() => edit('delete-pieces', { ids: chosen }));
     else if (all) arranged.choose(arranged.pieces.map((p) => p.id));
     else if (copies && chosen.length > 0) onCopy();
     else if (e.key === 'Escape' && chosen.length > 0) arranged.choose([]);

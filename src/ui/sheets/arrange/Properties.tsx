@@ -43,6 +43,7 @@ const COPY_STEPS = 1;
 
 /** Copies of the chosen, which are chosen then. */
 export async function copyPieces(sheet: SheetRow, arranged: Arranged): Promise<void> {
+  await arranged.flush();
   const those = arranged.pieces.filter((p) => arranged.chosen.includes(p.id));
   const joins = new Map<string, string>();
   const top = Math.max(0, ...arranged.pieces.map((p) => p.z)) + 1;

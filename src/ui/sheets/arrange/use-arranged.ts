@@ -1,6 +1,6 @@
 /** Pieces while they are arranged: what is chosen, where a hand has them, and each gesture written as one edit. */
 'use client';
-import { useCallback, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { fitting, moved, resized, touchedBy, type Box } from '@/core/sheets/arrange';
 import type { PieceRow, PutPiece, SheetRow } from '@/core/sheets/rows';
 import { edit } from '../../state/actions';
@@ -41,6 +41,9 @@ export function withTheirs(pieces: readonly PieceRow[], ids: readonly string[]):
     .map((p) => p.id);
 }
 
+/** So long a hand rests after a run of steps. */
+const REST_MS = 350;
+
 interface Held {
   kind: 'move' | 'size';
   ids: readonly string[];
@@ -61,7 +64,40 @@ export function useArranged(sheet: SheetRow) {
     (ids: readonly string[]) => useSheets.setState({ chosen: withTheirs(pieces, ids) }),
     [pieces],
   );
+  // Steps by keys are written when the hand rests: a run of them is one edit, and none is counted from before the last.
+  const stepped = useRef<{ ids: readonly string[]; x: number; y: number; seen: number } | null>(
+    null,
+  );
+  const resting = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const flush = useCallback(async (): Promise<void> => {
+    clearTimeout(resting.current);
+    const run = stepped.current;
+    stepped.current = null;
+    if (!run) return;
+    const those = pieces.filter((p) => run.ids.includes(p.id));
+    const next = moved(those, run, sheet, true).filter(
+      (p, i) => p.x !== those[i]?.x || p.y !== those[i]?.y,
+    );
+    await since(run.seen, () => writePieces(sheet, next.map(asPut)));
+    setGhost(null);
+  }, [pieces, sheet]);
+  const latest = useRef(flush);
+  useEffect(() => {
+    latest.current = flush;
+  }, [flush]);
+  useEffect(() => () => void latest.current(), []);
+  const nudge = (by: { x: number; y: number }): void => {
+    const run = stepped.current ?? { ids: chosen, x: 0, y: 0, seen: seqNow() };
+    run.x += by.x;
+    run.y += by.y;
+    stepped.current = run;
+    const those = pieces.filter((p) => run.ids.includes(p.id));
+    setGhost(new Map(moved(those, run, sheet, true).map((p) => [p.id, p])));
+    clearTimeout(resting.current);
+    resting.current = setTimeout(() => void latest.current(), REST_MS);
+  };
   const begin = (kind: Held['kind'], ids: readonly string[]): void => {
+    void flush();
     held.current = { kind, ids: withTheirs(pieces, ids), seen: seqNow() };
   };
   /** @param by in steps since it began */
@@ -91,14 +127,6 @@ export function useArranged(sheet: SheetRow) {
     });
     void since(now.seen, () => writePieces(sheet, changed.map(asPut))).finally(done);
   };
-  const nudge = (by: { x: number; y: number }, isFree: boolean): void => {
-    const those = pieces.filter((p) => chosen.includes(p.id));
-    const next = moved(those, by, sheet, isFree);
-    void writePieces(
-      sheet,
-      next.filter((p, i) => p.x !== those[i]?.x || p.y !== those[i]?.y).map(asPut),
-    );
-  };
   return {
     pieces: ghost ? pieces.map((p) => ghost.get(p.id) ?? p) : pieces,
     chosen,
@@ -107,6 +135,8 @@ export function useArranged(sheet: SheetRow) {
     goOn,
     end,
     nudge,
+    /** Ends when steps by keys are written. */
+    flush,
     within: (box: Box) => touchedBy(pieces, box).map((p) => p.id),
   };
 }
