@@ -34,6 +34,16 @@ function useHold(disabled: boolean, hold: (on: boolean) => void) {
     },
     onKeyUp: up,
     onBlur: up,
+    // A finger that stays is what holds it: it asks for no menu.
+    onPointerDown: (e: React.PointerEvent) => {
+      if (e.pointerType === 'touch') e.stopPropagation();
+      drag.onPointerDown(e);
+    },
+    onContextMenu: (e: React.MouseEvent) => {
+      if ((e.nativeEvent as PointerEvent).pointerType !== 'touch') return;
+      e.preventDefault();
+      e.stopPropagation();
+    },
   };
 }
 
