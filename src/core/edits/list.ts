@@ -20,6 +20,7 @@ import {
 import { likeCue } from '../notes/like-edits.ts';
 import { addNote, deleteNote, finishNote, giveNote, replyNote } from '../notes/edits.ts';
 import { deleteArea, setArea } from '../areas/edits.ts';
+import { bind, deleteHand, setHand } from '../hands/edits.ts';
 import { deletePieces, deleteSheet, orderSheets, putPieces, setSheet } from '../sheets/edits.ts';
 import { deletePart, setPart } from '../crew/edits.ts';
 import { copyProgramming } from '../cues/edits/copy-programming.ts';
@@ -159,6 +160,9 @@ const table = [
   orderSheets,
   putPieces,
   deletePieces,
+  setHand,
+  bind,
+  deleteHand,
   makeList,
   makeListOf,
   changeList,

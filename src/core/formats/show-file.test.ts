@@ -119,7 +119,7 @@ describe('the show file', () => {
     const show = exampleShow();
     const old = await tampered(
       (files, manifest) => {
-        for (const table of ['parts', 'notes', 'areas', 'sheets', 'sheetpieces'])
+        for (const table of ['parts', 'notes', 'areas', 'sheets', 'sheetpieces', 'hands'])
           delete files[`tables/${table}.json`];
         manifest.schema = 1;
       },
@@ -139,7 +139,8 @@ describe('the show file', () => {
     };
     const made = { ...CHANGES[0], rows: [{ table: 'pages', id: 'p1', before: null, after: page }] };
     const old = await tampered((files, manifest) => {
-      for (const table of ['areas', 'sheets', 'sheetpieces']) delete files[`tables/${table}.json`];
+      for (const table of ['areas', 'sheets', 'sheetpieces', 'hands'])
+        delete files[`tables/${table}.json`];
       files['tables/pages.json'] = strToU8(JSON.stringify([page]));
       files['changes.json'] = strToU8(JSON.stringify([made]));
       manifest.schema = 3;

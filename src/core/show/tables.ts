@@ -8,6 +8,7 @@ import { effects } from '../effects/tables.ts';
 import { faders } from '../faders/tables.ts';
 import { fixtures } from '../fixtures/tables.ts';
 import { groups } from '../groups/tables.ts';
+import { hands } from '../hands/tables.ts';
 import { lists } from '../lists/tables.ts';
 import { looks } from '../looks/tables.ts';
 import { likes, notes, photos } from '../notes/tables.ts';
@@ -49,6 +50,7 @@ const LIST = [
   areas,
   sheets,
   sheetpieces,
+  hands,
   departments,
   prompts,
   photos,

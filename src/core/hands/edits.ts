@@ -1,0 +1,89 @@
+/** Hands are made, named, bound and deleted. */
+import { z } from 'zod';
+import { defineEdit, deleteRow, insertRow, replaceRow, updateRow } from '../edits/define-edit.ts';
+import { refuse } from '../refusal.ts';
+import { EDITORS } from '../roles.ts';
+import { idOf } from '../show/fields.ts';
+import { bindingKey, ControlId, HandAct, HandRow, MOST_BINDINGS, MOST_PAGES } from './rows.ts';
+import { sayAct, sayControl } from './words.ts';
+
+const GONE = refuse('not-found', 'This hand has been deleted meanwhile. Nothing was changed.');
+const Set = HandRow.omit({ id: true, number: true, bindings: true });
+
+export const setHand = defineEdit({
+  name: 'set-hand',
+  params: z.object({ id: idOf('hands').optional(), set: Set }),
+  roles: EDITORS,
+  plan: (show, p, { newId }) => {
+    const old = p.id === undefined ? undefined : show.hands.get(p.id);
+    if (p.id !== undefined && !old) return GONE;
+    const others = [...show.hands.values()].filter((h) => h.id !== old?.id);
+    const same = others.find((h) => h.name.toLowerCase() === p.set.name.toLowerCase());
+    if (same)
+      return refuse('clash', `There is a hand “${same.name}” already.`, {
+        name: 'This name is taken.',
+      });
+    const row: HandRow = {
+      ...p.set,
+      id: old?.id ?? newId(),
+      number: old?.number ?? Math.max(0, ...others.map((h) => h.number)) + 1,
+      bindings: old?.bindings ?? {},
+    };
+    return {
+      changes: [old ? replaceRow('hands', old, row) : insertRow('hands', row)],
+      summary: `${old ? 'Changed' : 'Made'} hand “${row.name}”`,
+    };
+  },
+});
+
+/** A control of a hand does something from now on, or nothing any more. */
+export const bind = defineEdit({
+  name: 'bind',
+  params: z.object({
+    hand: idOf('hands'),
+    /** 0: on every page. */
+    page: z.number().int().min(0).max(MOST_PAGES),
+    control: ControlId,
+    act: HandAct.nullable(),
+  }),
+  roles: EDITORS,
+  plan: (show, { hand: id, page, control, act }) => {
+    const hand = show.hands.get(id);
+    if (!hand) return GONE;
+    if (page > hand.pages.length)
+      return refuse('invalid', `“${hand.name}” has no page ${page}.`, { page: 'No such page.' });
+    const key = bindingKey(page, control);
+    const old = hand.bindings[key];
+    const { [key]: own, ...rest } = hand.bindings;
+    void own;
+    if (act === null)
+      return old
+        ? {
+            changes: [updateRow('hands', hand, { bindings: rest })],
+            summary: `Took ${sayControl(control)} of “${hand.name}” from ${sayAct(show, old) ?? 'what is gone'}`,
+          }
+        : refuse('nothing', 'It does nothing already.');
+    const says = sayAct(show, act);
+    if (says === undefined)
+      return refuse('not-found', 'What it would do has been deleted meanwhile. Nothing was bound.');
+    if (!old && Object.keys(rest).length >= MOST_BINDINGS)
+      return refuse('limit', `A hand does at most ${MOST_BINDINGS} things.`);
+    const before = old ? `, instead of ${sayAct(show, old) ?? 'what is gone'}` : '';
+    return {
+      changes: [updateRow('hands', hand, { bindings: { ...rest, [key]: act } })],
+      summary: `Bound ${sayControl(control)} of “${hand.name}” to ${says}${before}`,
+    };
+  },
+});
+
+export const deleteHand = defineEdit({
+  name: 'delete-hand',
+  params: z.object({ id: idOf('hands') }),
+  roles: EDITORS,
+  plan: (show, { id }) => {
+    const hand = show.hands.get(id);
+    return hand
+      ? { changes: [deleteRow('hands', hand)], summary: `Deleted hand “${hand.name}”` }
+      : refuse('not-found', 'This hand has been deleted already.');
+  },
+});

@@ -1,0 +1,71 @@
+/** Hands: what people hold that plays a show, and what each part of it does. */
+import { z } from 'zod';
+import { Name, idOf } from '../show/fields.ts';
+
+export const HAND_KINDS = ['midi', 'keyboard'] as const;
+/** Pages of bindings that a hand has at most; page 0 holds on all of them. */
+export const MOST_PAGES = 16;
+export const MOST_BINDINGS = 1000;
+export const HAND_LISTS = ['go', 'back', 'pause', 'release'] as const;
+
+/**
+ * A part of a hand: `note.1.60` and `cc.1.7` are MIDI channel and number, `program.1.5`, `bend.1`; `key.Shift+KeyQ` is a
+ * key of the keyboard by its place.
+ */
+export const ControlId = z
+  .string()
+  .max(60)
+  .regex(
+    /^(?:(?:note|cc|program)\.(?:[1-9]|1[0-6])\.(?:\d|[1-9]\d|1[01]\d|12[0-7])|bend\.(?:[1-9]|1[0-6])|key\.(?:(?:Control|Alt|Shift)\+){0,3}[A-Za-z0-9]{1,24})$/,
+    'This is no part of a hand.',
+  );
+export type ControlId = z.infer<typeof ControlId>;
+
+/** What a part of a hand does. What it points at may be gone: it does nothing then, and that is shown. */
+export const HandAct = z.discriminatedUnion('do', [
+  z.object({ do: z.literal('piece'), piece: idOf('sheetpieces') }),
+  z.object({ do: z.literal('fader'), fader: idOf('faders') }),
+  z.object({ do: z.literal('flash'), fader: idOf('faders') }),
+  z.object({ do: z.literal('list'), what: z.enum(HAND_LISTS), list: idOf('lists').optional() }),
+  z.object({ do: z.literal('master') }),
+  z.object({ do: z.literal('blackout') }),
+  z.object({ do: z.literal('line'), text: z.string().trim().min(1).max(400) }),
+  z.object({ do: z.literal('page'), by: z.union([z.literal(1), z.literal(-1)]) }),
+]);
+export type HandAct = z.infer<typeof HandAct>;
+
+const BindingKey = z.string().regex(/^\d{1,2}:/);
+
+export const HandRow = z.object({
+  id: idOf('hands'),
+  number: z.number().int().min(1).max(99),
+  name: Name,
+  kind: z.enum(HAND_KINDS),
+  /** A MIDI port as the browser calls it; empty: whichever is heard. */
+  port: z.string().max(120),
+  /** Names of its pages, from the first. */
+  pages: z
+    .array(z.string().trim().max(60))
+    .min(1, 'A hand has at least one page.')
+    .max(MOST_PAGES, `A hand has at most ${MOST_PAGES} pages.`),
+  /** By `page:control`; page 0 is every page. */
+  bindings: z.record(BindingKey, HandAct),
+});
+export type HandRow = z.infer<typeof HandRow>;
+
+export const bindingKey = (page: number, control: ControlId): string => `${page}:${control}`;
+
+/** What a control does on a page: what is bound there, or on every page. */
+export const actOn = (hand: HandRow, page: number, control: ControlId): HandAct | undefined =>
+  hand.bindings[bindingKey(page, control)] ?? hand.bindings[bindingKey(0, control)];
+
+/** Bindings that hold on a page, by their controls. */
+export function boundOn(hand: HandRow, page: number): Map<ControlId, HandAct> {
+  const found = new Map<ControlId, HandAct>();
+  for (const wanted of [0, page])
+    for (const [key, act] of Object.entries(hand.bindings)) {
+      const at = key.indexOf(':');
+      if (Number(key.slice(0, at)) === wanted) found.set(key.slice(at + 1), act);
+    }
+  return found;
+}
