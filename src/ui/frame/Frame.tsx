@@ -26,6 +26,7 @@ import { LockScreen } from './LockScreen';
 import { useNoNativeDrag } from './no-native-drag';
 import { NotKept } from './NotKept';
 import { PastBanner } from './PastBanner';
+import { useHandsRunning } from '../hands/use-hands-running';
 import { useFollowing } from './following';
 import { HandMarks, useOwnHand } from './Hands';
 import { Spine } from './Spine';
@@ -186,6 +187,7 @@ export function Frame({
     showId,
     useScreen((s) => s.you.userId),
   );
+  useHandsRunning();
   useFollowing(showId, place);
   useGoing(showId);
   if (elsewhere) return null;

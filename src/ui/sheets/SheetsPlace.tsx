@@ -8,8 +8,11 @@ import { RowMenu } from '../parts/RowMenu';
 import { Sortable, SortableItem } from '../parts/sortable';
 import { edit } from '../state/actions';
 import { openSheet, useSheets, type SheetTool } from '../state/sheets';
-import { mayEdit, useScreen } from '../state/store';
+import { mayEdit, useScreen, useShow } from '../state/store';
 import { useParts } from '../state/use-parts';
+import { HandList } from '../hands/HandList';
+import { HandPanel } from '../hands/HandPanel';
+import { useHands } from '../state/hands';
 import { AreasDialog } from './Areas';
 import { Arrange } from './arrange/Arrange';
 import { NewSheet } from './NewSheet';
@@ -102,6 +105,7 @@ function SheetList({
           ))}
         </Sortable>
       </div>
+      <HandList />
     </nav>
   );
 }
@@ -175,6 +179,7 @@ export function SheetsPlace() {
   const role = useScreen((s) => s.you.role);
   const arranging = useSheets((s) => s.arranging) && mayEdit(role);
   const [doing, setDoing] = useState<Doing>(null);
+  const hand = useShow().hands.get(useHands((s) => s.open) ?? '');
   return (
     <div className="flex h-full">
       {!(arranging && sheet) && <SheetList sheets={sheets} open={sheet} begin={setDoing} />}
@@ -188,6 +193,7 @@ export function SheetsPlace() {
               <Surface key={sheet.id} sheet={sheet} />
             )}
           </div>
+          {hand && !arranging && <HandPanel hand={hand} />}
         </div>
       ) : (
         <div className="m-auto max-w-sm p-6 text-center text-muted">

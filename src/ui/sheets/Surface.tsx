@@ -4,6 +4,7 @@ import { useMemo, useRef } from 'react';
 import { inReadingOrder, nameOf, piecesOf } from '@/core/sheets/pieces';
 import type { PieceRow, SheetRow } from '@/core/sheets/rows';
 import { useBox } from '../parts/use-box';
+import { useHands } from '../state/hands';
 import { useShow } from '../state/store';
 import { PieceMenu } from './PieceMenu';
 import { PieceView } from './pieces/PieceView';
@@ -104,17 +105,38 @@ function Laid({ pieces, step }: { pieces: readonly PieceRow[]; step: number }) {
   ));
 }
 
+/** While a hand learns, a touch of a piece says what the hand shall do, and plays nothing. */
+function useTeaching() {
+  const learning = useHands((s) => s.learning);
+  if (!learning) return {};
+  const teach = (e: React.SyntheticEvent): void => {
+    e.preventDefault();
+    e.stopPropagation();
+    const piece = (e.target as HTMLElement).closest<HTMLElement>('[data-piece]')?.dataset.piece;
+    if (e.type === 'pointerdown' && piece !== undefined)
+      useHands.setState({ learning: { ...learning, act: { do: 'piece', piece } } });
+  };
+  return { onPointerDownCapture: teach, onClickCapture: teach };
+}
+
 /** Nothing on it can be moved: it is locked. */
 export function Surface({ sheet }: { sheet: SheetRow }) {
   const box = useRef<HTMLDivElement>(null);
   const size = useBox(box);
   const pieces = usePieces(sheet.id);
+  const teaching = useTeaching();
   // Keys go through the pieces as they are read; what lies in front is said by their places.
   const read = useMemo(() => inReadingOrder(pieces), [pieces]);
   const step = stepOf(sheet, size);
   const isNarrow = size.width / Math.max(1, size.height) < NARROW * (sheet.columns / sheet.rows);
   return (
-    <div ref={box} data-testid="sheet" data-step={step} className="size-full overflow-auto">
+    <div
+      ref={box}
+      data-testid="sheet"
+      data-step={step}
+      className="size-full overflow-auto"
+      {...teaching}
+    >
       {pieces.length === 0 && (
         <p className="mx-auto mt-24 max-w-sm text-center text-muted">
           Nothing lies on this sheet yet. Press Arrange, and drag pieces onto it.

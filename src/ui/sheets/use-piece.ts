@@ -243,3 +243,32 @@ export function usePiece(piece: PieceRow): Piece {
       streamCommand(`touch/${piece.id}`, { command: 'touch', piece: piece.id, level }),
   };
 }
+
+/** What a piece is now, for who does not draw it. */
+export function stateNow(piece: PieceRow): PieceState {
+  const { show, playback, selection, values, you } = useScreen.getState();
+  const { time_s } = useSheets.getState();
+  return stateOf(show, piece.is, { playback, selection, values, you }, time_s);
+}
+
+/** A press of a piece by another hand than a pointer's. */
+export const pressPiece = (piece: PieceRow): void =>
+  press(useScreen.getState().show, piece, stateNow(piece), false);
+
+export const holdPiece = (piece: PieceRow, on: boolean): void =>
+  void live({ command: 'touch', piece: piece.id, on });
+
+/** A level for a piece that has one: a fader, a master, the level of a group or of what is selected. */
+export function levelPiece(piece: PieceRow, level: number): void {
+  const { is } = piece;
+  if (is.kind !== 'level') {
+    streamCommand(`touch/${piece.id}`, { command: 'touch', piece: piece.id, level });
+    return;
+  }
+  const { show, selection } = useScreen.getState();
+  const group = is.group === undefined ? undefined : show.groups.get(is.group);
+  const ids = group ? membersOf(show, group) : is.group === undefined ? selection : [];
+  const fixtures = ids.flatMap((id) => show.fixtures.get(id)?.number ?? []);
+  if (fixtures.length > 0)
+    streamCommand(`run/${piece.id}`, { command: 'set', fixtures, attribute: 'Dimmer', level });
+}

@@ -1,0 +1,197 @@
+/** Hands beside the list of sheets: what plays this show, and whether it does from this screen. */
+'use client';
+import { Plus } from 'lucide-react';
+import { z } from 'zod';
+import { useState } from 'react';
+import { HAND_KINDS, MOST_PAGES, type HandRow } from '@/core/hands/rows';
+import { plural } from '@/core/words';
+import { Ask, Button, Dialog, IconButton } from '../parts/controls';
+import { FormChoice, FormField, useSchemaForm } from '../parts/form';
+import { RowMenu } from '../parts/RowMenu';
+import { edit } from '../state/actions';
+import { holdHand, useHands } from '../state/hands';
+import { mayEdit, useScreen, useShow } from '../state/store';
+
+const Draft = z.object({
+  name: z.string().trim().min(1, 'It needs a name.').max(120),
+  kind: z.enum(HAND_KINDS),
+  port: z.string(),
+  pages: z
+    .string()
+    .refine((t) => t.split('\n').length <= MOST_PAGES, `A hand has at most ${MOST_PAGES} pages.`),
+});
+
+function HandDialog({ hand, onClose }: { hand: HandRow | null; onClose: () => void }) {
+  const ports = useHands((s) => s.ports);
+  const form = useSchemaForm(Draft, {
+    name: hand?.name ?? '',
+    kind: hand?.kind ?? 'midi',
+    port: hand?.port ?? ports[0] ?? '',
+    pages: (hand?.pages ?? ['']).join('\n'),
+  });
+  const kind = form.watch('kind');
+  const save = form.handleSubmit(async (d) => {
+    const pages = d.pages.split('\n').map((t) => t.trim().slice(0, 60));
+    const set = { name: d.name, kind: d.kind, port: d.kind === 'midi' ? d.port : '', pages };
+    const answer = await edit('set-hand', { ...(hand ? { id: hand.id } : {}), set });
+    if (!('changes' in answer)) {
+      form.setError('name', { message: answer.fields?.name ?? answer.message });
+      return;
+    }
+    const id = answer.changes[0]?.id;
+    if (!hand && id !== undefined) {
+      holdHand(id, true);
+      useHands.setState({ open: id });
+    }
+    onClose();
+  });
+  const known = [...new Set([...ports, ...(hand?.port ? [hand.port] : [])])];
+  return (
+    <Dialog
+      open
+      onOpenChange={(o) => !o && onClose()}
+      title={hand ? `Hand “${hand.name}”` : 'New hand'}
+      about="What it plays is learned afterwards: touch a thing on the screen, move a part of the hand."
+      width="w-[420px]"
+    >
+      <form onSubmit={(e) => void save(e)} className="space-y-3">
+        <FormField form={form} name="name" label="Name" maxLength={120} placeholder="Fader wing" />
+        <div className="grid grid-cols-2 gap-3">
+          <FormChoice
+            form={form}
+            name="kind"
+            label="It is"
+            options={[
+              { value: 'midi', label: 'MIDI' },
+              { value: 'keyboard', label: 'This keyboard' },
+            ]}
+          />
+          {kind === 'midi' && (
+            <FormChoice
+              form={form}
+              name="port"
+              label="Heard from"
+              options={[
+                { value: '', label: 'any port' },
+                ...known.map((p) => ({ value: p, label: p })),
+              ]}
+            />
+          )}
+        </div>
+        <label className="block text-[12px] text-muted">
+          Its pages, a name on each line
+          <textarea
+            rows={3}
+            {...form.register('pages')}
+            className="mt-1 block w-full rounded-md bg-ink p-2 text-[13px] text-text inset-ring inset-ring-edge"
+          />
+        </label>
+        <div className="flex justify-end gap-2">
+          <Button kind="quiet" onClick={onClose}>
+            Not now
+          </Button>
+          <Button kind="strong" type="submit">
+            {hand ? 'Change it' : 'Make it'}
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}
+
+const sayHand = (hand: HandRow, isHeld: boolean, isThere: boolean): string => {
+  const what = hand.kind === 'midi' ? hand.port || 'MIDI' : 'keys';
+  if (!isHeld) return `${what}, not here`;
+  return isThere ? what : `${what}, not connected`;
+};
+
+export function HandList() {
+  const show = useShow();
+  const may = mayEdit(useScreen((s) => s.you.role));
+  const { held, ports, open } = useHands();
+  const [doing, setDoing] = useState<{
+    do: 'new' | 'change' | 'delete';
+    hand: HandRow | null;
+  } | null>(null);
+  const hands = [...show.hands.values()].sort((a, b) => a.number - b.number);
+  return (
+    <section aria-label="Hands" className="flex-none border-t border-line pb-2">
+      <div className="flex h-10 items-center justify-between pr-2 pl-4">
+        <span className="cap">Hands</span>
+        {may && (
+          <IconButton label="New hand" onClick={() => setDoing({ do: 'new', hand: null })}>
+            <Plus size={16} />
+          </IconButton>
+        )}
+      </div>
+      {hands.map((hand) => {
+        const isHeld = held.includes(hand.id);
+        const isThere =
+          hand.kind === 'keyboard' ||
+          (hand.port === '' ? ports.length > 0 : ports.includes(hand.port));
+        return (
+          <RowMenu
+            key={hand.id}
+            label={`Hand ${hand.name}`}
+            items={() => [
+              {
+                label: isHeld ? 'Does not play from this screen' : 'Plays from this screen',
+                run: () => holdHand(hand.id, !isHeld),
+              },
+              {
+                label: 'Name, port and pages …',
+                disabled: !may,
+                run: () => setDoing({ do: 'change', hand }),
+              },
+              {
+                label: 'Delete …',
+                danger: true,
+                first: true,
+                disabled: !may,
+                run: () => setDoing({ do: 'delete', hand }),
+              },
+            ]}
+          >
+            <button
+              type="button"
+              data-hand-name={hand.name}
+              aria-pressed={open === hand.id}
+              onClick={() =>
+                useHands.setState({ open: open === hand.id ? null : hand.id, learning: null })
+              }
+              className={`block min-h-11 w-full border-l-2 px-3.5 py-1 text-left ${open === hand.id ? 'border-standby bg-standby-wash' : 'border-transparent hover:bg-panel'}`}
+            >
+              <span className="block truncate font-medium">{hand.name}</span>
+              <span
+                className={`block truncate text-[12px] leading-4 ${isHeld && !isThere ? 'text-warning' : 'text-muted'}`}
+              >
+                {sayHand(hand, isHeld, isThere)}
+              </span>
+            </button>
+          </RowMenu>
+        );
+      })}
+      {hands.length === 0 && (
+        <p className="px-4 text-[12px] leading-4 text-dim">
+          MIDI desks and keys that play from here.
+        </p>
+      )}
+      {doing?.do === 'delete' && doing.hand && (
+        <Ask
+          open
+          onClose={() => setDoing(null)}
+          title={`Delete hand “${doing.hand.name}”?`}
+          act="Delete it"
+          keep="Keep it"
+          onAct={() => void edit('delete-hand', { id: doing.hand?.id })}
+        >
+          It does nothing any more; its {plural(Object.keys(doing.hand.bindings).length, 'binding')}{' '}
+          go with it. Undo brings them back.
+        </Ask>
+      )}
+      {doing && doing.do !== 'delete' && (
+        <HandDialog hand={doing.hand} onClose={() => setDoing(null)} />
+      )}
+    </section>
+  );
+}

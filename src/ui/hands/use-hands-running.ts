@@ -1,0 +1,251 @@
+/** Hands at work: what is heard is learned or played, and what plays is told back. Once for each window with a frame. */
+'use client';
+import { useEffect } from 'react';
+import {
+  freshMidi,
+  liftAll,
+  readMidi,
+  tellMidi,
+  type MidiState,
+  type Moved,
+} from '@/core/hands/midi';
+import { actOn, type ControlId, type HandRow } from '@/core/hands/rows';
+import { inTextField } from '../frame/keys';
+import { edit } from '../state/actions';
+import { loadHeld, pageOf, useHands } from '../state/hands';
+import { mayPlay, useScreen } from '../state/store';
+import { placesOf, Told } from './feedback';
+import { play } from './play';
+import { canHear, Ports } from './ports';
+
+/** What is heard is shown at most this often, and told back. */
+const TELL_MS = 50;
+
+const heldHands = (): HandRow[] => {
+  const { held } = useHands.getState();
+  return [...useScreen.getState().show.hands.values()].filter((h) => held.includes(h.id));
+};
+const isFor = (hand: HandRow, port: string): boolean =>
+  hand.kind === 'midi' && (hand.port === '' || hand.port === port);
+
+/** The next part that moves does what was touched; nothing plays meanwhile. */
+function learn(hand: HandRow, moved: Moved): boolean {
+  const { learning } = useHands.getState();
+  if (learning?.hand !== hand.id) return false;
+  if (learning.act && (moved.on || !moved.isKey)) {
+    const { act } = learning;
+    useHands.setState({ learning: { hand: hand.id, act: null } });
+    void edit('bind', { hand: hand.id, page: pageOf(hand.id), control: moved.control, act });
+  }
+  return true;
+}
+
+/** Where parts stand, gathered and shown a few times a second: a flood of messages draws nothing more. */
+class Heard {
+  private waiting = new Map<string, Map<ControlId, number>>();
+  private timer: ReturnType<typeof setTimeout> | undefined;
+
+  note(hand: string, control: ControlId, value: number): void {
+    const of = this.waiting.get(hand) ?? new Map<ControlId, number>();
+    of.set(control, value);
+    this.waiting.set(hand, of);
+    this.timer ??= setTimeout(() => this.show(), TELL_MS);
+  }
+
+  private show(): void {
+    this.timer = undefined;
+    const now = this.waiting;
+    this.waiting = new Map();
+    useHands.setState((s) => {
+      const heard = { ...s.heard };
+      for (const [hand, parts] of now)
+        heard[hand] = { ...heard[hand], ...Object.fromEntries(parts) };
+      return { heard };
+    });
+  }
+
+  stop(): void {
+    clearTimeout(this.timer);
+  }
+}
+
+/** Everything of hands that lives as long as the window. */
+class Running {
+  private readonly states = new Map<string, MidiState>();
+  private readonly heard = new Heard();
+  private readonly told = new Told();
+  private tellTimer: ReturnType<typeof setTimeout> | undefined;
+  readonly ports = new Ports({
+    heard: (port, bytes) => this.bytes(port, bytes),
+    gone: (port) => this.gone(port),
+    ports: (ports) => {
+      const before = useHands.getState().ports;
+      for (const port of ports) if (!before.includes(port)) this.told.forget(port);
+      useHands.setState({ ports });
+      this.tellSoon();
+    },
+  });
+
+  private stateOf(port: string): MidiState {
+    const state = this.states.get(port) ?? freshMidi();
+    this.states.set(port, state);
+    return state;
+  }
+
+  private bytes(port: string, bytes: ArrayLike<number>): void {
+    const now = performance.now();
+    this.moved(port, readMidi(this.stateOf(port), bytes, now), now);
+  }
+
+  private moved(port: string, all: readonly Moved[], now_ms: number): void {
+    for (const moved of all) {
+      this.told.movedTo(`${port}/${moved.control}`, moved.value, now_ms);
+      for (const hand of heldHands()) if (isFor(hand, port)) this.byHand(hand, moved);
+    }
+    if (all.length > 0) this.tellSoon();
+  }
+
+  byHand(hand: HandRow, moved: Moved): void {
+    this.heard.note(hand.id, moved.control, moved.value);
+    if (learn(hand, moved)) return;
+    const act = actOn(hand, pageOf(hand.id), moved.control);
+    if (act && mayPlay(useScreen.getState().you.role)) play(hand, moved, act);
+  }
+
+  /** Pulled out while something was down: that is lifted. */
+  private gone(port: string): void {
+    this.moved(port, liftAll(this.stateOf(port)), performance.now());
+    this.told.forget(port);
+  }
+
+  tellSoon(): void {
+    this.tellTimer ??= setTimeout(() => this.tell(), TELL_MS);
+  }
+
+  private tell(): void {
+    this.tellTimer = undefined;
+    const now = performance.now();
+    let isLater = false;
+    for (const hand of heldHands())
+      for (const port of useHands.getState().ports) {
+        if (!isFor(hand, port)) continue;
+        for (const [control, level] of placesOf(hand)) {
+          const bytes = tellMidi(control, level);
+          if (!bytes) continue;
+          const stands = this.told.stands(`${port}/${control}`, level, now);
+          if (stands === 'told') this.ports.send(port, bytes);
+          isLater ||= stands === 'later';
+        }
+      }
+    // What a finger had is told when it has let go.
+    if (isLater)
+      this.later ??= setTimeout(() => ((this.later = undefined), this.tell()), TELL_AGAIN_MS);
+  }
+  private later: ReturnType<typeof setTimeout> | undefined;
+
+  stop(): void {
+    this.heard.stop();
+    clearTimeout(this.tellTimer);
+    clearTimeout(this.later);
+    for (const port of this.states.keys()) this.gone(port);
+    this.ports.close();
+  }
+}
+const TELL_AGAIN_MS = 500;
+
+let running: Running | null = null;
+
+/** Asks for the devices of this browser. */
+export async function hearDevices(): Promise<void> {
+  if (!canHear()) {
+    useHands.setState({
+      deaf: 'This browser gives MIDI to no page, or not to this address: it wants https, or this machine itself.',
+    });
+    return;
+  }
+  try {
+    await running?.ports.hear();
+    useHands.setState({ hears: true, deaf: null });
+  } catch {
+    useHands.setState({
+      deaf: 'The browser does not let this page hear MIDI. Its settings decide.',
+    });
+  }
+}
+
+/** A key with what is held with it, as a part of a hand. */
+const keyControl = (e: KeyboardEvent): ControlId =>
+  `key.${e.ctrlKey ? 'Control+' : ''}${e.altKey ? 'Alt+' : ''}${e.shiftKey ? 'Shift+' : ''}${e.code}`;
+const MODIFIERS = /^(?:Control|Alt|Shift|Meta)(?:Left|Right)$/;
+
+/** Keys that are down, with what they were when they were pressed: lifted they are the same, whatever is held by then. */
+const downKeys = new Map<string, ControlId>();
+
+/** Keys of this keyboard, where a hand of the keyboard is held here. @returns whether it took it */
+function byKey(e: KeyboardEvent): boolean {
+  if (MODIFIERS.test(e.code) || e.repeat) return false;
+  if (inTextField(e.target) || document.querySelector('[role="dialog"]')) return false;
+  const control = keyControl(e);
+  const took = moveKey(control, true);
+  if (took) downKeys.set(e.code, control);
+  return took;
+}
+
+function liftKey(code: string): void {
+  const control = downKeys.get(code);
+  downKeys.delete(code);
+  if (control !== undefined) moveKey(control, false);
+}
+
+function moveKey(control: ControlId, on: boolean): boolean {
+  const hands = heldHands().filter((h) => h.kind === 'keyboard');
+  const { learning } = useHands.getState();
+  let took = false;
+  for (const hand of hands) {
+    const isLearned = learning?.hand === hand.id && learning.act !== null;
+    if (!isLearned && !actOn(hand, pageOf(hand.id), control)) continue;
+    running?.byHand(hand, { control, value: Number(on), on, isKey: true });
+    took = true;
+  }
+  return took;
+}
+
+export function useHandsRunning(): void {
+  useEffect(() => {
+    loadHeld();
+    const own = new Running();
+    running = own;
+    const stopScreen = useScreen.subscribe((now, before) => {
+      if (
+        now.playback !== before.playback ||
+        now.selection !== before.selection ||
+        now.values !== before.values ||
+        now.revision !== before.revision
+      )
+        own.tellSoon();
+    });
+    const stopHands = useHands.subscribe((now, before) => {
+      if (now.pages !== before.pages || now.held !== before.held) own.tellSoon();
+    });
+    const pressed = (e: KeyboardEvent): void => {
+      if (!byKey(e)) return;
+      e.preventDefault();
+      e.stopPropagation();
+    };
+    const lifted = (e: KeyboardEvent): void => liftKey(e.code);
+    // Keys that are lifted elsewhere are not heard of here.
+    const left = (): void => [...downKeys.keys()].forEach(liftKey);
+    window.addEventListener('keydown', pressed, true);
+    window.addEventListener('keyup', lifted, true);
+    window.addEventListener('blur', left);
+    return () => {
+      stopScreen();
+      stopHands();
+      window.removeEventListener('keydown', pressed, true);
+      window.removeEventListener('keyup', lifted, true);
+      window.removeEventListener('blur', left);
+      own.stop();
+      if (running === own) running = null;
+    };
+  }, []);
+}

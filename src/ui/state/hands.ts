@@ -1,0 +1,57 @@
+/** Hands at this screen: which are held here, on which page, what was heard of them, and what is being learned. */
+import { create } from 'zustand';
+import type { ControlId, HandAct } from '@/core/hands/rows';
+
+export interface Learning {
+  hand: string;
+  /** What the next part that moves will do; null: touch it first. */
+  act: HandAct | null;
+}
+
+export interface HandsState {
+  ports: readonly string[];
+  /** Why devices of this browser are not heard; null: they are, or nobody asked. */
+  deaf: string | null;
+  hears: boolean;
+  /** Ids of the hands that play from this screen. */
+  held: readonly string[];
+  /** Page of each hand, from 1. */
+  pages: Readonly<Record<string, number>>;
+  /** Where each part of a hand stands, as it was last heard. */
+  heard: Readonly<Record<string, Readonly<Record<ControlId, number>>>>;
+  learning: Learning | null;
+  /** The hand whose picture is open. */
+  open: string | null;
+}
+
+export const useHands = create<HandsState>(() => ({
+  ports: [],
+  deaf: null,
+  hears: false,
+  held: [],
+  pages: {},
+  heard: {},
+  learning: null,
+  open: null,
+}));
+
+const HELD = 'wingman-hands-held';
+
+/** On this machine: the same hand does not play from everybody's keyboard. */
+export function loadHeld(): void {
+  try {
+    const ids: unknown = JSON.parse(window.localStorage.getItem(HELD) ?? '[]');
+    if (Array.isArray(ids)) useHands.setState({ held: ids.filter((i) => typeof i === 'string') });
+  } catch {
+    // What cannot be read is no hand.
+  }
+}
+
+export function holdHand(id: string, on: boolean): void {
+  const { held } = useHands.getState();
+  const next = on ? [...new Set([...held, id])] : held.filter((h) => h !== id);
+  window.localStorage.setItem(HELD, JSON.stringify(next));
+  useHands.setState({ held: next });
+}
+
+export const pageOf = (hand: string): number => useHands.getState().pages[hand] ?? 1;
