@@ -106,14 +106,14 @@ test('a hand learns: touch the thing on the screen, move the thing in the hand',
   const fader = await screen.find('[data-kind=fader] [role=slider]');
   const before = await fader.getAttribute('aria-valuenow');
   await fader.click();
-  await screen.says('[role=status]', 'now move what shall play it');
+  await screen.says('[data-testid=learning]', 'now move what shall play it');
   await slide('Fader 1', 0.4);
   await until(async () => (await bound('Fader wing'))['1:cc.1.1']?.do === 'piece');
   // Learning plays nothing.
   expect(await fader.getAttribute('aria-valuenow')).toBe(before);
   const choose = await screen.find('[aria-label="What it shall do"]');
   await choose.sendKeys('GO');
-  await screen.says('[role=status]', '“GO”');
+  await screen.says('[data-testid=learning]', '“GO”');
   await strike('Key 1');
   await until(async () => (await bound('Fader wing'))['1:note.1.36']?.do === 'list');
   await (await screen.find('[aria-label="What it shall do"]')).sendKeys('Grand master');
@@ -170,7 +170,7 @@ test('keys of this keyboard play as a hand, and not while somebody types', async
   await screen.press('Make it');
   await screen.press('Learn');
   await (await screen.find('[aria-label="What it shall do"]')).sendKeys('Blackout');
-  await screen.says('[role=status]', 'Blackout');
+  await screen.says('[data-testid=learning]', 'Blackout');
   await (await screen.find('[aria-label="Hand Keys here"]')).click();
   await screen.driver.actions().keyDown(Key.SHIFT).sendKeys('B').keyUp(Key.SHIFT).perform();
   await until(async () => (await bound('Keys here'))['1:key.Shift+KeyB']?.do === 'blackout');

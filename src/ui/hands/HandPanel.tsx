@@ -154,7 +154,7 @@ function Learn({ hand }: { hand: HandRow }) {
     );
   return (
     <div className="space-y-1.5">
-      <p role="status" className="w-44 text-[12px] leading-4 text-standby">
+      <p role="status" data-testid="learning" className="w-44 text-[12px] leading-4 text-standby">
         {says === undefined
           ? 'Touch a piece of the sheet, or choose:'
           : `“${says}”: now move what shall play it.`}
