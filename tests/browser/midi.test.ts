@@ -25,6 +25,12 @@ const stage = async () =>
     lists: { cue: string | null }[];
     master: number;
   };
+/** Chooses what the next part that moves shall do. */
+const shall = async (what: string): Promise<void> => {
+  const list = await screen.find('[aria-label="What it shall do"]');
+  await list.findElement(By.xpath(`option[.=${JSON.stringify(what)}]`)).click();
+  await screen.says('[data-testid=learning]', `“${what}”`);
+};
 const inDesk = (): Promise<void> => screen.driver.switchTo().window(desk);
 const inSheets = (): Promise<void> => screen.driver.switchTo().window(sheets);
 
@@ -111,12 +117,10 @@ test('a hand learns: touch the thing on the screen, move the thing in the hand',
   await until(async () => (await bound('Fader wing'))['1:cc.1.1']?.do === 'piece');
   // Learning plays nothing.
   expect(await fader.getAttribute('aria-valuenow')).toBe(before);
-  const choose = await screen.find('[aria-label="What it shall do"]');
-  await choose.sendKeys('GO');
-  await screen.says('[data-testid=learning]', '“GO”');
+  await shall('GO');
   await strike('Key 1');
   await until(async () => (await bound('Fader wing'))['1:note.1.36']?.do === 'list');
-  await (await screen.find('[aria-label="What it shall do"]')).sendKeys('Grand master');
+  await shall('Grand master');
   await slide('Fader 8', 0.9);
   await until(async () => (await bound('Fader wing'))['1:cc.1.8']?.do === 'master');
   await screen.press('Learned');
@@ -169,8 +173,7 @@ test('keys of this keyboard play as a hand, and not while somebody types', async
   await (await screen.find('[role=dialog] select[name=kind]')).sendKeys('This keyboard');
   await screen.press('Make it');
   await screen.press('Learn');
-  await (await screen.find('[aria-label="What it shall do"]')).sendKeys('Blackout');
-  await screen.says('[data-testid=learning]', 'Blackout');
+  await shall('Blackout');
   await (await screen.find('[aria-label="Hand Keys here"]')).click();
   await screen.driver.actions().keyDown(Key.SHIFT).sendKeys('B').keyUp(Key.SHIFT).perform();
   await until(async () => (await bound('Keys here'))['1:key.Shift+KeyB']?.do === 'blackout');
