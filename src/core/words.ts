@@ -1,9 +1,5 @@
 /** Small words that sentences everywhere are made of. */
 
-/** What there is of several kinds, without those of which there is none: `2 buttons, 1 fader`. */
-export const counts = (...kinds: readonly (readonly [n: number, one: string])[]): string =>
-  kinds.flatMap(([n, one]) => (n > 0 ? [plural(n, one)] : [])).join(', ');
-
 export const plural = (n: number, one: string, many = `${one}s`): string =>
   `${n} ${n === 1 ? one : many}`;
 

@@ -122,32 +122,35 @@ afterAll(async () => {
 describe.each(['night', 'day'] as const)('by %s', (theme) => {
   beforeAll(() => look(theme));
 
-  test.each(['rig', 'stage', 'book', 'run', 'crew'])('%s, its tabs and dialogs', async (place) => {
-    await go(`/shows/${show}/${place}`);
-    await screen.says('[data-testid=air]', /air|rehearsal/i);
-    await until(
-      async () =>
-        (await screen.driver.executeScript('return document.documentElement.dataset.theme')) ===
-        theme,
-    );
-    const found = await findings(place);
-    // The dialogs are made of the same parts and tokens by day.
-    if (theme === 'day') {
+  test.each(['rig', 'stage', 'book', 'run', 'sheets', 'crew'])(
+    '%s, its tabs and dialogs',
+    async (place) => {
+      await go(`/shows/${show}/${place}`);
+      await screen.says('[data-testid=air]', /air|rehearsal/i);
+      await until(
+        async () =>
+          (await screen.driver.executeScript('return document.documentElement.dataset.theme')) ===
+          theme,
+      );
+      const found = await findings(place);
+      // The dialogs are made of the same parts and tokens by day.
+      if (theme === 'day') {
+        expect(found).toEqual([]);
+        return;
+      }
+      const seen = new Set<string>();
+      found.push(...(await menus(place, seen)));
+      const tabs = await texts('main [role=tab]');
+      for (const [i, name] of tabs.entries()) {
+        const tab = (await screen.driver.findElements(By.css('main [role=tab]')))[i];
+        if (!tab) continue;
+        await tab.click();
+        found.push(...(await findings(`${place} > ${name}`)));
+        found.push(...(await dialogs(`${place} > ${name}`, seen)));
+      }
       expect(found).toEqual([]);
-      return;
-    }
-    const seen = new Set<string>();
-    found.push(...(await menus(place, seen)));
-    const tabs = await texts('main [role=tab]');
-    for (const [i, name] of tabs.entries()) {
-      const tab = (await screen.driver.findElements(By.css('main [role=tab]')))[i];
-      if (!tab) continue;
-      await tab.click();
-      found.push(...(await findings(`${place} > ${name}`)));
-      found.push(...(await dialogs(`${place} > ${name}`, seen)));
-    }
-    expect(found).toEqual([]);
-  });
+    },
+  );
 
   test.each([
     ['help', '?'],
@@ -161,7 +164,7 @@ describe.each(['night', 'day'] as const)('by %s', (theme) => {
     expect(await findings(name)).toEqual([]);
   });
 
-  test.each(['focus', 'notes', 'page', 'go', 'booth', 'caller', 'monitor'])(
+  test.each(['focus', 'notes', 'page', 'sheet', 'go', 'booth', 'caller', 'monitor'])(
     'the page %s',
     async (page) => {
       await go(`/shows/${show}/${page}`);
@@ -169,9 +172,37 @@ describe.each(['night', 'day'] as const)('by %s', (theme) => {
     },
   );
 
-  test.each(['/', '/house', '/node', '/reference'])('%s', async (path) => {
+  test.each(['/', '/house', '/node', '/desk', '/reference'])('%s', async (path) => {
     await go(path);
     expect(await findings(path)).toEqual([]);
+  });
+
+  test('every sheet in use, one while it is arranged, and a hand while it learns', async () => {
+    await go(`/shows/${show}/sheets`);
+    await screen.find('[data-sheet]');
+    const found: string[] = [];
+    for (let i = 0; i < (await screen.count('[data-sheet]')); i++) {
+      await (await nth('[data-sheet]', i))?.click();
+      await screen.find('[data-piece]');
+      found.push(...(await findings(`sheet ${i}`)));
+    }
+    await screen.press('Arrange');
+    await (await screen.find('[role=option]')).click();
+    await screen.find('[aria-label="What is chosen"] h2');
+    found.push(...(await findings('arranging')));
+    await screen.press('Areas …');
+    await screen.find('[data-testid=area-floor]');
+    found.push(...(await findings('areas')));
+    await screen.driver.actions().sendKeys(Key.ESCAPE).perform();
+    await screen.press('Done');
+    await (await screen.find('[aria-label="New sheet"]')).click();
+    found.push(...(await dialogNow('new sheet')));
+    await (await screen.find('[aria-label="New hand"]')).click();
+    await screen.fill('Name', `Wing by ${theme}`);
+    await screen.press('Make it');
+    await screen.press('Learn');
+    found.push(...(await findings('a hand')));
+    expect(found).toEqual([]);
   });
 
   test('an effect while it is worked on', async () => {

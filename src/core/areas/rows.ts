@@ -8,7 +8,7 @@ const Corner = z.object({
 });
 export type Corner = z.infer<typeof Corner>;
 
-export const AREA_CORNERS = 32;
+const AREA_CORNERS = 32;
 
 /** Corners on the stage floor in metres, in order round it. */
 export const AreaRow = z.object({

@@ -48,7 +48,7 @@ export function Button({
 const TIP_AFTER_MS = 500;
 
 /** What something means, for whoever stays on it with the pointer or comes to it by keys. It takes no press from what lies under it. */
-export function Tip({ says, children }: { says: string; children: ReactNode }) {
+function Tip({ says, children }: { says: string; children: ReactNode }) {
   return (
     <Tooltip.Provider delayDuration={TIP_AFTER_MS} disableHoverableContent>
       <Tooltip.Root>
