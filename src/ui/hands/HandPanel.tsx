@@ -187,7 +187,8 @@ export function HandPanel({ hand }: { hand: HandRow }) {
   const may = mayEdit(useScreen((s) => s.you.role));
   const page = useHands((s) => s.pages[hand.id] ?? 1);
   const heard = useHands((s) => s.heard[hand.id]);
-  const { hears, deaf } = useHands();
+  const { hears, deaf, learning } = useHands();
+  const isLearning = learning?.hand === hand.id;
   const turn = (by: number): void => {
     const n = hand.pages.length;
     useHands.setState((s) => ({ pages: { ...s.pages, [hand.id]: ((page - 1 + by + n) % n) + 1 } }));
@@ -197,7 +198,7 @@ export function HandPanel({ hand }: { hand: HandRow }) {
   return (
     <section
       aria-label={`Hand ${hand.name}`}
-      className="flex h-[168px] flex-none gap-4 border-t border-line bg-panel px-4 py-3"
+      className="flex h-[168px] flex-none gap-4 overflow-hidden border-t border-line bg-panel px-4 py-3"
     >
       <div className="w-48 flex-none">
         <div className="flex items-center">
@@ -210,22 +211,26 @@ export function HandPanel({ hand }: { hand: HandRow }) {
             <X size={14} />
           </IconButton>
         </div>
-        {hand.pages.length > 1 && (
-          <p className="flex items-center gap-1 text-[12px] text-muted">
-            page {page} of {hand.pages.length}
-            {name ? ` “${name}”` : ''}
-            <IconButton label="The page before" className="!size-7" onClick={() => turn(-1)}>
-              <ChevronUp size={14} />
-            </IconButton>
-            <IconButton label="The next page" className="!size-7" onClick={() => turn(1)}>
-              <ChevronDown size={14} />
-            </IconButton>
-          </p>
-        )}
-        {hand.kind === 'midi' && !hears && (
-          <Button kind="quiet" className="-ml-3" onClick={() => void hearDevices()}>
-            Hear the devices here
-          </Button>
+        {!isLearning && (
+          <>
+            {hand.pages.length > 1 && (
+              <p className="flex items-center gap-1 text-[12px] text-muted">
+                page {page} of {hand.pages.length}
+                {name ? ` “${name}”` : ''}
+                <IconButton label="The page before" className="!size-7" onClick={() => turn(-1)}>
+                  <ChevronUp size={14} />
+                </IconButton>
+                <IconButton label="The next page" className="!size-7" onClick={() => turn(1)}>
+                  <ChevronDown size={14} />
+                </IconButton>
+              </p>
+            )}
+            {hand.kind === 'midi' && !hears && (
+              <Button kind="quiet" className="-ml-3" onClick={() => void hearDevices()}>
+                Hear the devices here
+              </Button>
+            )}
+          </>
         )}
         {deaf !== null && <p className="text-[11.5px] leading-4 text-warning">{deaf}</p>}
         {may && <Learn hand={hand} />}

@@ -147,7 +147,7 @@ export function Surface({ sheet }: { sheet: SheetRow }) {
           <Stack pieces={read} />
         ) : (
           <div
-            className="relative"
+            className="relative mx-auto"
             style={{ width: sheet.columns * step, height: sheet.rows * step }}
           >
             <Laid pieces={read} step={step} />

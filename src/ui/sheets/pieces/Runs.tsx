@@ -73,7 +73,12 @@ export function LevelRun({ piece, own }: Of) {
   const spread = levels.length > 0 && Math.max(...levels) - Math.min(...levels) > 0.01;
   return (
     <div className="flex size-full flex-col gap-1">
-      <Title piece={piece}>{called}</Title>
+      <span className="flex items-baseline justify-between gap-2">
+        <Title piece={piece}>{called}</Title>
+        <span className={`num flex-none text-soft ${TITLE}`}>
+          {fixtures.length === 0 ? 'nobody' : `${Math.round(shown * 100)} %${spread ? ' ±' : ''}`}
+        </span>
+      </span>
       <div
         role="slider"
         tabIndex={disabled ? -1 : 0}
@@ -90,11 +95,6 @@ export function LevelRun({ piece, own }: Of) {
           style={{ left: `calc((100% - ${KNOB_PX}px) * ${shown})` }}
         />
       </div>
-      <span className="num text-[11.5px] leading-4 text-soft">
-        {fixtures.length === 0
-          ? 'nothing is selected'
-          : `${Math.round(shown * 100)} %${spread ? ' in the middle' : ''}`}
-      </span>
     </div>
   );
 }
