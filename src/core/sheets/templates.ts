@@ -95,8 +95,7 @@ function planSheet(show: Show): Tray {
   [0, 3, 6, 10].forEach((time_s, i) =>
     tray.put({ x: 45, y: 1.5 + i * 3.5, w: 3, h: 3 }, { kind: 'time', time_s }),
   );
-  tray.put({ x: 35, y, w: 12, h: 1.5 }, { kind: 'words', text: 'Level of what is selected' });
-  tray.put({ x: 35, y: y + 1.5, w: 13, h: 3 }, { kind: 'level' });
+  tray.put({ x: 35, y, w: 13, h: 4.5 }, { kind: 'level' }, { label: 'Level of what is selected' });
   y += 5;
   tray.put({ x: 35, y, w: 13, h: 33 - y }, { kind: 'script' });
   return tray;
