@@ -56,6 +56,12 @@ const isUpright = ({ is }: PieceRow): boolean =>
 const isWide = ({ is }: PieceRow): boolean =>
   ['plan', 'script', 'now', 'level', 'colours', 'field', 'pad', 'words', 'notes'].includes(is.kind);
 
+/** What is pressed first, then what is led: a fader is as tall as three keys. */
+function stacked(pieces: readonly PieceRow[]): PieceRow[] {
+  const shown = pieces.filter((p) => p.is.kind !== 'frame');
+  return [...shown.filter((p) => !isUpright(p)), ...shown.filter(isUpright)];
+}
+
 function Stack({ pieces }: { pieces: readonly PieceRow[] }) {
   const show = useShow();
   return (
@@ -63,24 +69,22 @@ function Stack({ pieces }: { pieces: readonly PieceRow[] }) {
       className="grid content-start gap-3 p-1"
       style={{ gridTemplateColumns: `repeat(${STACK_COLUMNS}, minmax(0, 1fr))` }}
     >
-      {pieces
-        .filter((p) => p.is.kind !== 'frame')
-        .map((piece) => (
-          <div
-            key={piece.id}
-            data-piece={piece.id}
-            data-piece-name={nameOf(show, piece)}
-            className="[container-type:size]"
-            style={{
-              height: isUpright(piece) ? UPRIGHT_PX : (TALL_PX[piece.is.kind] ?? BUTTON_PX),
-              gridColumn: isWide(piece) ? '1 / -1' : undefined,
-            }}
-          >
-            <PieceMenu piece={piece}>
-              <PieceView piece={piece} />
-            </PieceMenu>
-          </div>
-        ))}
+      {stacked(pieces).map((piece) => (
+        <div
+          key={piece.id}
+          data-piece={piece.id}
+          data-piece-name={nameOf(show, piece)}
+          className="[container-type:size]"
+          style={{
+            height: isUpright(piece) ? UPRIGHT_PX : (TALL_PX[piece.is.kind] ?? BUTTON_PX),
+            gridColumn: isWide(piece) ? '1 / -1' : undefined,
+          }}
+        >
+          <PieceMenu piece={piece}>
+            <PieceView piece={piece} />
+          </PieceMenu>
+        </div>
+      ))}
     </div>
   );
 }
