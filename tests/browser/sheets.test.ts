@@ -82,20 +82,8 @@ async function middle(css: string): Promise<{ x: number; y: number }> {
   const r = await (await screen.find(css)).getRect();
   return { x: Math.round(r.x + r.width / 2), y: Math.round(r.y + r.height / 2) };
 }
-async function onSheetPlan(x: number, y: number): Promise<{ x: number; y: number }> {
-  const plan = await screen.find('[data-testid=sheet-plan]');
-  let last = '';
-  await until(async () => {
-    const now = (await plan.getAttribute('data-view')) ?? '';
-    const same = now === last;
-    last = now;
-    await new Promise((done) => setTimeout(done, 120));
-    return same;
-  });
-  const [scale = 1, ox = 0, oy = 0] = last.split(',').map(Number);
-  const r = await plan.getRect();
-  return { x: Math.round(r.x + ox + x * scale), y: Math.round(r.y + oy - y * scale) };
-}
+const onSheetPlan = (x: number, y: number): Promise<{ x: number; y: number }> =>
+  screen.onPlan(x, y, '[data-testid=sheet-plan]');
 /** A drag of many moves, past its end and back. */
 async function drag(from: { x: number; y: number }, to: { x: number; y: number }): Promise<void> {
   const way = (t: number) => ({

@@ -382,8 +382,13 @@ export class Screen {
   }
 
   /** A place of the stage in pixels of the page, as the plan draws it now. */
-  async onPlan(x: number, y: number): Promise<{ x: number; y: number }> {
-    const plan = await this.find('[data-testid=plan]');
+  /** The pixel of a place on the stage, on a plan that stands still. */
+  async onPlan(
+    x: number,
+    y: number,
+    which = '[data-testid=plan]',
+  ): Promise<{ x: number; y: number }> {
+    const plan = await this.find(which);
     // A bar that opens over it changes its size a moment later.
     let last = '';
     await until(async () => {

@@ -1,4 +1,5 @@
 /** Useful sheets in one step: this rig by position, these palettes, this list's cues, these faders, a volunteer's Sunday. */
+import { rowsByNumber } from '../show/numbered.ts';
 import { acrossStage, byNumber } from '../select/select.ts';
 import { firstList, type Show } from '../show/show.ts';
 import { HELD_TABLES } from '../faders/rows.ts';
@@ -77,15 +78,13 @@ class Tray {
   }
 }
 
-const inOrder = <T extends { number: number }>(rows: ReadonlyMap<string, T>): T[] =>
-  [...rows.values()].sort((a, b) => a.number - b.number);
 /** What stands in two columns beside a plan has room for so many. */
 const BESIDE = 6;
 
 function planSheet(show: Show): Tray {
   const tray = new Tray();
   tray.put({ x: 0, y: 0, w: 34, h: 33 }, { kind: 'plan', turn_deg: 0, areas: true });
-  const looks = inOrder(show.looks).slice(0, BESIDE);
+  const looks = rowsByNumber(show.looks).slice(0, BESIDE);
   tray.put({ x: 35, y: 0, w: 12, h: 1.5 }, { kind: 'words', text: 'Looks' });
   let y = tray.grid(
     looks.map(({ id }) => ({ is: { kind: 'tile', of: 'look', id, press: 'play' } })),
@@ -126,7 +125,7 @@ function tileSheet(show: Show): Tray {
   const tray = new Tray();
   let y = 0;
   for (const of of PLAYED_KINDS) {
-    const rows = inOrder<{ id: string; number: number }>(show[HELD_TABLES[of]]);
+    const rows = rowsByNumber<{ id: string; number: number }>(show[HELD_TABLES[of]]);
     if (rows.length === 0) continue;
     tray.put({ x: 0, y, w: 30, h: 1.5 }, { kind: 'words', text: capital(HELD_TABLES[of]) });
     y =
@@ -152,7 +151,7 @@ function listSheet(show: Show, listId: string): Tray {
 
 function faderSheet(show: Show): Tray {
   const tray = new Tray();
-  const faders = inOrder(show.faders);
+  const faders = rowsByNumber(show.faders);
   const across = 8;
   faders.slice(0, across * 4).forEach(({ id }, i) => {
     const [x, y] = [(i % across) * 6, Math.floor(i / across) * 20];
@@ -178,7 +177,7 @@ function volunteerSheet(show: Show, listId: string): Tray {
     { x: 0, y: 5.5, w: 8.5, h: 13 },
     4,
   );
-  inOrder(show.faders)
+  rowsByNumber(show.faders)
     .slice(0, VOLUNTEER.faders)
     .forEach(({ id }, i) =>
       tray.put(

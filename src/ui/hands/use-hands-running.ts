@@ -15,6 +15,7 @@ import { edit } from '../state/actions';
 import { loadHeld, pageOf, useHands } from '../state/hands';
 import { mayPlay, useScreen } from '../state/store';
 import { placesOf, Told } from './feedback';
+import { askToLead, isLearnedAnywhere, tellLearning } from './lead';
 import { play } from './play';
 import { canHear, Ports } from './ports';
 
@@ -74,6 +75,7 @@ class Running {
   private readonly states = new Map<string, MidiState>();
   private readonly heard = new Heard();
   private readonly told = new Told();
+  private leads = false;
   private tellTimer: ReturnType<typeof setTimeout> | undefined;
   readonly ports = new Ports({
     heard: (port, bytes) => this.bytes(port, bytes),
@@ -105,9 +107,11 @@ class Running {
     if (all.length > 0) this.tellSoon();
   }
 
-  byHand(hand: HandRow, moved: Moved): void {
+  /** @param own from this window alone: its keys */
+  byHand(hand: HandRow, moved: Moved, own = false): void {
     this.heard.note(hand.id, moved.control, moved.value);
-    if (learn(hand, moved)) return;
+    // Of several windows one plays; a hand that is learned with in another plays nothing.
+    if (learn(hand, moved) || (!own && !this.leads) || isLearnedAnywhere(hand.id)) return;
     const act = actOn(hand, pageOf(hand.id), moved.control);
     if (act && mayPlay(useScreen.getState().you.role)) play(hand, moved, act);
   }
@@ -124,6 +128,7 @@ class Running {
 
   private tell(): void {
     this.tellTimer = undefined;
+    if (!this.leads) return;
     const now = performance.now();
     let isLater = false;
     for (const hand of heldHands())
@@ -143,11 +148,18 @@ class Running {
   }
   private later: ReturnType<typeof setTimeout> | undefined;
 
+  // The last of its fields: a window may lead at once.
+  private readonly giveUp = askToLead(() => {
+    this.leads = true;
+    this.tellSoon();
+  });
+
   stop(): void {
     this.heard.stop();
     clearTimeout(this.tellTimer);
     clearTimeout(this.later);
     for (const port of this.states.keys()) this.gone(port);
+    this.giveUp();
     this.ports.close();
   }
 }
@@ -204,7 +216,7 @@ function moveKey(control: ControlId, on: boolean): boolean {
   for (const hand of hands) {
     const isLearned = learning?.hand === hand.id && learning.act !== null;
     if (!isLearned && !actOn(hand, pageOf(hand.id), control)) continue;
-    running?.byHand(hand, { control, value: Number(on), on, isKey: true });
+    running?.byHand(hand, { control, value: Number(on), on, isKey: true }, true);
     took = true;
   }
   return took;
@@ -226,6 +238,7 @@ export function useHandsRunning(): void {
     });
     const stopHands = useHands.subscribe((now, before) => {
       if (now.pages !== before.pages || now.held !== before.held) own.tellSoon();
+      if (now.learning !== before.learning) tellLearning(now.learning?.hand ?? null);
     });
     const pressed = (e: KeyboardEvent): void => {
       if (!byKey(e)) return;

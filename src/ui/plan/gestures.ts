@@ -1,5 +1,6 @@
 /** What the hand does on the plan: select by click, box and lasso; zoom and move; aim; move units and pieces; draw. */
 import { useRef, useState, type RefObject } from 'react';
+import { isWithin } from '@/core/areas/within';
 import type { LayoutRow, PieceRow } from '@/core/plan/rows';
 import { said, select, toggleSelected } from '../state/actions';
 import { seqNow, since } from '../state/looked';
@@ -9,7 +10,7 @@ import type { Lamp } from './light';
 import { cm, movedFixtures, movedPiece, putDown, type Moving } from './moving';
 import { drawn } from './new-lines';
 import { lampAt, lampsWithin, pieceAt, type Pixel } from './pick';
-import { inside, movedBy, toMetre, type Bounds, type View } from './view';
+import { movedBy, toMetre, type Bounds, type View } from './view';
 import { pinched, useWheelZoom } from './zoom';
 
 const DRAG_PX = 4;
@@ -231,7 +232,7 @@ export function useGestures(a: Asked): Gestures {
       if (line) drawn(tool, show, toMetre(view, line.from), toMetre(view, line.to));
     } else if (moving)
       since(done.seen, () => void putDown(moving, a.layout).finally(() => a.setMoving(null)));
-    else if (lasso) selectWithin((q) => inside(lasso, q), done.additive);
+    else if (lasso) selectWithin((q) => isWithin(lasso, q), done.additive);
     else if (rubber) selectWithin(inBox(rubber), done.additive);
     else if (!done.moved && done.kind !== 'pan') clicked(done, selection);
   };

@@ -103,18 +103,3 @@ export function movedBy(
   const middle = toMetre(view, { x: size.width / 2 - dx, y: size.height / 2 - dy });
   return { zoom: view.scale / fit, ...middle };
 }
-
-/** Inside a closed line, by the crossings of a ray. */
-export function inside(
-  line: readonly { x: number; y: number }[],
-  p: { x: number; y: number },
-): boolean {
-  let within = false;
-  for (let i = 0, j = line.length - 1; i < line.length; j = i++) {
-    const [a, b] = [line[i], line[j]];
-    if (!a || !b) continue;
-    if (a.y > p.y !== b.y > p.y && p.x < ((b.x - a.x) * (p.y - a.y)) / (b.y - a.y) + a.x)
-      within = !within;
-  }
-  return within;
-}

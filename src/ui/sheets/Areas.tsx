@@ -1,13 +1,13 @@
 /** Areas of the stage floor: drawn as a box over the plan, their corners moved, named and deleted. */
 'use client';
 import { Trash2 } from 'lucide-react';
-import { useMemo, useRef, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { inOrder } from '@/core/plan/edits';
 import type { AreaRow, Corner } from '@/core/areas/rows';
 import { Dialog, Field, IconButton } from '../parts/controls';
-import { useBox } from '../parts/use-box';
 import { useDrag } from '../parts/use-drag';
 import { useMarks } from '../plan/marks';
+import { LayerCanvases, useCanvases } from '../plan/use-canvases';
 import { useLamps } from '../plan/use-lamps';
 import { useLayers } from '../plan/use-layers';
 import { boundsOf, pointsOfPieces, toMetre, toPixel, viewOf, type View } from '../plan/view';
@@ -85,13 +85,7 @@ function CornerHandle({
 
 function useGround() {
   const show = useShow();
-  const box = useRef<HTMLDivElement>(null);
-  const [ground, light, units] = [
-    useRef<HTMLCanvasElement>(null),
-    useRef<HTMLCanvasElement>(null),
-    useRef<HTMLCanvasElement>(null),
-  ];
-  const size = useBox(box);
+  const { box, size, refs } = useCanvases();
   const { lamps } = useLamps(undefined, null);
   const version = show.version('pieces');
   const pieces = useMemo(() => {
@@ -103,15 +97,8 @@ function useGround() {
     return viewOf(boundsOf(points), size.width, size.height, null);
   }, [pieces, lamps, size.width, size.height]);
   const marks = useMarks(null);
-  useLayers(
-    { ground, light, units },
-    { view, size, lamps, pieces, background: undefined, marks, chosen: null },
-  );
-  const style = { width: size.width, height: size.height };
-  const canvases = [ground, light, units].map((ref, i) => (
-    <canvas key={i} ref={ref} aria-hidden="true" style={style} className="absolute top-0 left-0" />
-  ));
-  return { box, view, canvases };
+  useLayers(refs, { view, size, lamps, pieces, background: undefined, marks, chosen: null });
+  return { box, view, canvases: <LayerCanvases refs={refs} size={size} /> };
 }
 
 function Floor({

@@ -270,5 +270,11 @@ export function levelPiece(piece: PieceRow, level: number): void {
   const ids = group ? membersOf(show, group) : is.group === undefined ? selection : [];
   const fixtures = ids.flatMap((id) => show.fixtures.get(id)?.number ?? []);
   if (fixtures.length > 0)
-    streamCommand(`run/${piece.id}`, { command: 'set', fixtures, attribute: 'Dimmer', level });
+    streamCommand(`run/${piece.id}`, {
+      command: 'set',
+      fixtures,
+      attribute: 'Dimmer',
+      level,
+      ...timed('fade_s'),
+    });
 }

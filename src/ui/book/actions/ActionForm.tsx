@@ -5,6 +5,8 @@ import type { UseFormReturn } from 'react-hook-form';
 import { LIST_ACTS, type CueAction } from '@/core/cues/rows';
 import { Button } from '../../parts/controls';
 import { FormChoice, FormField, useSchemaForm } from '../../parts/form';
+import { rowsByNumber } from '@/core/show/numbered';
+import { optionsOf } from '../../parts/options';
 import { edit } from '../../state/actions';
 import { useScreen, useShow } from '../../state/store';
 import {
@@ -12,7 +14,6 @@ import {
   ActionDraft,
   actionOf,
   firstDraft,
-  inOrder,
   macrosOf,
   MIDI_KINDS,
 } from './action-draft';
@@ -50,20 +51,15 @@ interface Of {
   form: Form;
 }
 
-const options = <T extends string>(
-  values: readonly T[],
-  words: Readonly<Record<T, string>>,
-): { value: T; label: string }[] => values.map((value) => ({ value, label: words[value] }));
-
 function ListFields({ form }: Of) {
-  const lists = inOrder(useShow().lists);
+  const lists = rowsByNumber(useShow().lists);
   return (
     <>
       <FormChoice
         form={form}
         name="what"
         label="does"
-        options={options(LIST_ACTS, ACT_WORDS)}
+        options={optionsOf(LIST_ACTS, ACT_WORDS)}
         className="w-28"
       />
       <FormChoice
@@ -81,7 +77,7 @@ function ListFields({ form }: Of) {
 }
 
 function WhichFader({ form }: Of) {
-  const faders = inOrder(useShow().faders);
+  const faders = rowsByNumber(useShow().faders);
   return (
     <FormChoice
       form={form}
@@ -138,7 +134,7 @@ const MidiFields = ({ form }: Of) => (
       form={form}
       name="midiKind"
       label="Message"
-      options={options(MIDI_KINDS, MIDI_WORDS)}
+      options={optionsOf(MIDI_KINDS, MIDI_WORDS)}
       className="w-24"
     />
     {(['channel', 'number', 'value'] as const).map((f) => (
@@ -248,7 +244,7 @@ export function ActionForm({ onDone }: { onDone: (action: CueAction | null) => v
           form={form}
           name="kind"
           label="On GO"
-          options={options(ACTION_KINDS, KIND_WORDS)}
+          options={optionsOf(ACTION_KINDS, KIND_WORDS)}
           onInput={() => form.clearErrors()}
           className="w-36"
         />

@@ -1,4 +1,5 @@
 /** What a cue does besides light, as its form has it: every field as it is typed, and the action that it makes. */
+import { rowsByNumber } from '@/core/show/numbered';
 import { z } from 'zod';
 import { seconds, timeProblem } from '@/core/cues/clock';
 import { parseCueNumber } from '@/core/cues/number';
@@ -132,10 +133,6 @@ export function actionOf(d: ActionDraft): CueAction {
   }
 }
 
-/** Rows by their numbers. */
-export const inOrder = <T extends { number: number }>(rows: ReadonlyMap<string, T>): T[] =>
-  [...rows.values()].sort((a, b) => a.number - b.number);
-
 /** Control macros that some of these units have. */
 export const macrosOf = (show: Show, fixtures: readonly string[]): string[] => [
   ...new Set(
@@ -149,10 +146,10 @@ export const macrosOf = (show: Show, fixtures: readonly string[]): string[] => [
 export function firstDraft(show: Show, selection: readonly string[]): ActionDraft {
   return {
     kind: 'list',
-    list: inOrder(show.lists).at(-1)?.id ?? '',
+    list: rowsByNumber(show.lists).at(-1)?.id ?? '',
     what: 'start',
     cue: '1',
-    fader: inOrder(show.faders)[0]?.id ?? '',
+    fader: rowsByNumber(show.faders)[0]?.id ?? '',
     level: '100',
     time: '0',
     on: 'on',

@@ -11,6 +11,7 @@ import {
 } from '@/core/faders/rows';
 import { Button, Check, Dialog } from '../../parts/controls';
 import { FormChoice, FormField, useSchemaForm } from '../../parts/form';
+import { optionsOf } from '../../parts/options';
 import { edit, tryEdit } from '../../state/actions';
 import { ApiError } from '../../state/api';
 import { useShow } from '../../state/store';
@@ -40,11 +41,6 @@ const COME_WORDS: Record<(typeof OTHERS_COME)[number], string> = {
   travel: 'over its travel',
   at: 'where it passes a level',
 };
-
-const options = <T extends string>(
-  values: readonly T[],
-  words: Readonly<Record<T, string>>,
-): { value: T; label: string }[] => values.map((value) => ({ value, label: words[value] }));
 
 type Form = UseFormReturn<FaderDraft, unknown, FaderDraft>;
 
@@ -87,7 +83,7 @@ export function FaderDialog({ fader, onClose }: { fader: FaderRow | null; onClos
             form={form}
             name="kind"
             label="Holds"
-            options={options(FADER_HOLDS, KIND_WORDS)}
+            options={optionsOf(FADER_HOLDS, KIND_WORDS)}
             onInput={(e) => holds(e.currentTarget.value as FaderKind)}
           />
           <FormChoice
@@ -113,13 +109,13 @@ export function FaderDialog({ fader, onClose }: { fader: FaderRow | null; onClos
             form={form}
             name="mode"
             label="It"
-            options={options(modesFor(kind), MODE_WORDS)}
+            options={optionsOf(modesFor(kind), MODE_WORDS)}
           />
           <FormChoice
             form={form}
             name="flash"
             label="The key under it"
-            options={options(keysFor(kind), KEY_WORDS)}
+            options={optionsOf(keysFor(kind), KEY_WORDS)}
           />
         </div>
         {hasOthers(draft) && <Others form={form} draft={draft} />}
@@ -153,7 +149,7 @@ function Others({ form, draft }: { form: Form; draft: FaderDraft }) {
         form={form}
         name="come"
         label="Colour, position and beam come"
-        options={options(OTHERS_COME, COME_WORDS)}
+        options={optionsOf(OTHERS_COME, COME_WORDS)}
       />
       {draft.come === 'at' && <FormField form={form} name="at" label="At, percent" number />}
       {draft.come !== 'travel' && (

@@ -9,13 +9,13 @@ import {
   Gauge,
   MoveVertical,
 } from 'lucide-react';
-import { useRef, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import type { FaderRow } from '@/core/faders/rows';
 import { FADERS_A_PAGE } from '@/core/live/thing';
 import { KEYS, keyOf, sayKey } from '../../frame/key-table';
 import { RowMenu } from '../../parts/RowMenu';
 import type { Handle } from '../../parts/sortable';
-import { useDrag } from '../../parts/use-drag';
+import { useHold } from '../../parts/use-hold';
 import { useFader } from '../../parts/use-fader';
 import { live } from '../../state/actions';
 import { usePreferences } from '../../state/preferences';
@@ -94,33 +94,9 @@ function Flash({
   React.ButtonHTMLAttributes<HTMLButtonElement>,
   'aria-label' | 'title' | 'className'
 >) {
-  const press = (on: boolean): void => void live({ command: 'flash', fader, on });
-  const keyed = useRef(false);
-  const drag = useDrag<true>({
-    begin: () => (disabled ? null : (press(true), true)),
-    move: () => undefined,
-    end: () => press(false),
-  });
-  const up = (): void => {
-    if (keyed.current) press(false);
-    keyed.current = false;
-  };
+  const hold = useHold(disabled, (on) => void live({ command: 'flash', fader, on }));
   return (
-    <button
-      type="button"
-      disabled={disabled}
-      {...rest}
-      {...drag}
-      onKeyDown={(e) => {
-        if ((e.key !== 'Enter' && e.key !== ' ') || e.repeat) return;
-        e.preventDefault();
-        e.stopPropagation();
-        keyed.current = true;
-        press(true);
-      }}
-      onKeyUp={up}
-      onBlur={up}
-    >
+    <button type="button" disabled={disabled} {...rest} {...hold}>
       {children}
     </button>
   );

@@ -13,6 +13,7 @@ import { HELD_TABLES } from '@/core/faders/rows';
 import { pointedAt } from '@/core/sheets/pieces';
 import type { Show } from '@/core/show/show';
 import { Check, Choice, Field } from '../../parts/controls';
+import { optionsOf } from '../../parts/options';
 import { notice } from '../../state/messages';
 import { useShow } from '../../state/store';
 
@@ -105,11 +106,6 @@ function Target({ is, put }: { is: PieceIs; put: (is: PieceIs) => void }) {
     />
   );
 }
-
-const options = <T extends string>(
-  words: Readonly<Record<T, string>>,
-  values: readonly T[],
-): { value: T; label: string }[] => values.map((value) => ({ value, label: words[value] }));
 
 const PRESS_WORDS = {
   go: 'GO',
@@ -249,7 +245,7 @@ function Own({ is, put }: { is: PieceIs; put: (is: PieceIs) => void }) {
           onChange={(e) =>
             put({ ...is, press: LIST_PRESSES.find((p) => p === e.target.value) ?? 'go' })
           }
-          options={options(PRESS_WORDS, LIST_PRESSES)}
+          options={optionsOf(LIST_PRESSES, PRESS_WORDS)}
         />
       );
     case 'fader':
@@ -260,7 +256,7 @@ function Own({ is, put }: { is: PieceIs; put: (is: PieceIs) => void }) {
           onChange={(e) =>
             put({ ...is, as: FADER_FORMS.find((f) => f === e.target.value) ?? 'upright' })
           }
-          options={options(FORM_WORDS, FADER_FORMS)}
+          options={optionsOf(FADER_FORMS, FORM_WORDS)}
         />
       );
     case 'to':

@@ -1,4 +1,5 @@
 /** What can be put on a sheet: pieces of each kind, and what the show has, each as the piece that it would be. */
+import { rowsByNumber } from '@/core/show/numbered';
 import { byNumber } from '@/core/select/select';
 import { HELD_TABLES } from '@/core/faders/rows';
 import { PLAYED_KINDS } from '@/core/palettes/rows';
@@ -90,9 +91,6 @@ function plainThings(show: Show): Thing[] {
   ];
 }
 
-const inOrder = <T extends { number: number }>(rows: ReadonlyMap<string, T>): T[] =>
-  [...rows.values()].sort((a, b) => a.number - b.number);
-
 /** @param sheetId the sheet that they would go on: it does not lead to itself */
 export function thingsOf(show: Show, sheetId: string): Things[] {
   const list = firstList(show);
@@ -100,19 +98,19 @@ export function thingsOf(show: Show, sheetId: string): Things[] {
     { title: 'Pieces', things: plainThings(show) },
     {
       title: 'Groups',
-      things: inOrder(show.groups).map((g) =>
+      things: rowsByNumber(show.groups).map((g) =>
         thing(`groups/${g.id}`, g.name, { kind: 'group', group: g.id }),
       ),
     },
     {
       title: 'Areas',
-      things: inOrder(show.areas).map((a) =>
+      things: rowsByNumber(show.areas).map((a) =>
         thing(`areas/${a.id}`, a.name, { kind: 'area', area: a.id }),
       ),
     },
     ...PLAYED_KINDS.map((of) => ({
       title: { palette: 'Palettes', look: 'Looks', effect: 'Effects' }[of],
-      things: inOrder<{ id: string; number: number; name: string }>(show[HELD_TABLES[of]]).map(
+      things: rowsByNumber<{ id: string; number: number; name: string }>(show[HELD_TABLES[of]]).map(
         (r) =>
           thing(`${of}/${r.id}`, r.name, {
             kind: 'tile',
@@ -124,7 +122,7 @@ export function thingsOf(show: Show, sheetId: string): Things[] {
     })),
     {
       title: 'Lists',
-      things: inOrder(show.lists).map((l) =>
+      things: rowsByNumber(show.lists).map((l) =>
         thing(`lists/${l.id}`, `GO ${l.name}`, { kind: 'list', list: l.id, press: 'go' }),
       ),
     },
@@ -139,7 +137,7 @@ export function thingsOf(show: Show, sheetId: string): Things[] {
     },
     {
       title: 'Faders',
-      things: inOrder(show.faders).map((f) =>
+      things: rowsByNumber(show.faders).map((f) =>
         thing(`faders/${f.id}`, f.name, { kind: 'fader', fader: f.id, as: 'upright' }),
       ),
     },
@@ -156,7 +154,7 @@ export function thingsOf(show: Show, sheetId: string): Things[] {
     },
     {
       title: 'Sheets',
-      things: inOrder(show.sheets)
+      things: rowsByNumber(show.sheets)
         .filter((s) => s.id !== sheetId)
         .map((s) => thing(`sheets/${s.id}`, s.name, { kind: 'sheet', sheet: s.id })),
     },

@@ -1,6 +1,6 @@
 /** The live plan on a sheet: units with their light, areas of the floor; a touch selects, or asks who lights the spot. */
 'use client';
-import { useMemo, useRef, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { inOrder } from '@/core/plan/edits';
 import type { PieceRow as Line } from '@/core/plan/rows';
 import type { PieceIs, PieceRow } from '@/core/sheets/rows';
@@ -9,10 +9,10 @@ import { useBackground } from '../../plan/background';
 import type { Lamp } from '../../plan/light';
 import { useMarks } from '../../plan/marks';
 import { lampAt, lampsWithin } from '../../plan/pick';
+import { LayerCanvases, useCanvases } from '../../plan/use-canvases';
 import { useLamps } from '../../plan/use-lamps';
 import { useLayers } from '../../plan/use-layers';
 import { boundsOf, pointsOfPieces, toMetre, toPixel, viewOf, type View } from '../../plan/view';
-import { useBox } from '../../parts/use-box';
 import { useDrag } from '../../parts/use-drag';
 import { select, toggleSelected } from '../../state/actions';
 import { areaAt, askArea, askSpot, useSheets } from '../../state/sheets';
@@ -218,13 +218,7 @@ export function PlanPiece({ piece }: { piece: PieceRow }) {
   const is = piece.is as Extract<PieceIs, { kind: 'plan' }>;
   const { turn_deg } = is;
   const layout = is.layout === undefined ? undefined : show.layouts.get(is.layout);
-  const box = useRef<HTMLDivElement>(null);
-  const [ground, light, units] = [
-    useRef<HTMLCanvasElement>(null),
-    useRef<HTMLCanvasElement>(null),
-    useRef<HTMLCanvasElement>(null),
-  ];
-  const size = useBox(box);
+  const { box, size, refs } = useCanvases();
   const { lamps: hung } = useLamps(layout?.places, null);
   const lamps = useMemo(() => hung.map((l) => turnLamp(l, turn_deg)), [hung, turn_deg]);
   const version = show.version('pieces');
@@ -244,28 +238,24 @@ export function PlanPiece({ piece }: { piece: PieceRow }) {
   const marks = useMarks(null);
   const selection = useScreen((s) => s.selection);
   const hand = useHand({ view, lamps, turn_deg });
-  useLayers(
-    { ground, light, units },
-    { view, size, lamps, pieces: lines, background, marks, chosen: null },
-  );
-  const style = { width: size.width, height: size.height };
+  useLayers(refs, { view, size, lamps, pieces: lines, background, marks, chosen: null });
   return (
     <div
       ref={box}
       data-theme="night"
       className="relative size-full overflow-hidden rounded-lg bg-ink text-text"
     >
-      <canvas ref={ground} aria-hidden="true" style={style} className="absolute top-0 left-0" />
-      <canvas ref={light} aria-hidden="true" style={style} className="absolute top-0 left-0" />
-      <canvas
-        ref={units}
-        role="img"
-        data-testid="sheet-plan"
-        data-view={`${view.scale},${view.ox},${view.oy}`}
-        aria-label={planWords(show, lamps.length, selection)}
-        style={{ ...style, cursor: hand.tool === 'spot' ? 'crosshair' : 'default' }}
-        className="relative block touch-none"
-        {...hand.drag}
+      <LayerCanvases
+        refs={refs}
+        size={size}
+        top={{
+          role: 'img',
+          'data-testid': 'sheet-plan',
+          'data-view': `${view.scale},${view.ox},${view.oy}`,
+          'aria-label': planWords(show, lamps.length, selection),
+          style: { cursor: hand.tool === 'spot' ? 'crosshair' : 'default' },
+          ...hand.drag,
+        }}
       />
       {!layout?.places && <Areas view={view} turn_deg={turn_deg} shown={is.areas} />}
       <Shares view={view} lamps={lamps} />

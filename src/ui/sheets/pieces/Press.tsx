@@ -1,51 +1,15 @@
 /** A piece that is pressed: its icon, its name, what it is just now. Keys that hold end with the finger that began them. */
 'use client';
-import { useRef, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { nameOf } from '@/core/sheets/pieces';
 import type { PieceRow } from '@/core/sheets/rows';
-import { useDrag } from '../../parts/use-drag';
+import { useHold } from '../../parts/use-hold';
 import { useShow } from '../../state/store';
 import type { Piece } from '../use-piece';
 import { edgeOf, ICONS, NAME, SMALL, STRIPES } from './look';
 
 /** Kinds whose light is what is told of them, and not who is selected. */
 const SHINES = new Set(['list', 'cue', 'fader', 'to', 'tile', 'master']);
-
-/** Down while it is held, by pointer or key, and up for sure. */
-function useHold(disabled: boolean, hold: (on: boolean) => void) {
-  const keyed = useRef(false);
-  const drag = useDrag<true>({
-    begin: () => (disabled ? null : (hold(true), true)),
-    move: () => undefined,
-    end: () => hold(false),
-  });
-  const up = (): void => {
-    if (keyed.current) hold(false);
-    keyed.current = false;
-  };
-  return {
-    ...drag,
-    onKeyDown: (e: React.KeyboardEvent) => {
-      if ((e.key !== 'Enter' && e.key !== ' ') || e.repeat || disabled) return;
-      e.preventDefault();
-      e.stopPropagation();
-      keyed.current = true;
-      hold(true);
-    },
-    onKeyUp: up,
-    onBlur: up,
-    // A finger that stays is what holds it: it asks for no menu.
-    onPointerDown: (e: React.PointerEvent) => {
-      if (e.pointerType === 'touch') e.stopPropagation();
-      drag.onPointerDown(e);
-    },
-    onContextMenu: (e: React.MouseEvent) => {
-      if ((e.nativeEvent as PointerEvent).pointerType !== 'touch') return;
-      e.preventDefault();
-      e.stopPropagation();
-    },
-  };
-}
 
 function Words({ piece, own, picture }: { piece: PieceRow; own: Piece; picture?: ReactNode }) {
   const show = useShow();

@@ -11,7 +11,7 @@ import { levelOfUnit, streamCommand } from '../../state/actions';
 import { useLevelTick } from '../../state/levels';
 import { useSheets } from '../../state/sheets';
 import { useScreen, useShow } from '../../state/store';
-import type { Piece } from '../use-piece';
+import { levelPiece, type Piece } from '../use-piece';
 import { NAME, SMALL, TITLE } from './look';
 
 interface Of {
@@ -60,14 +60,7 @@ export function LevelRun({ piece, own }: Of) {
     now,
     disabled,
     KNOB_PX,
-    (level) =>
-      streamCommand(`run/${piece.id}`, {
-        command: 'set',
-        fixtures,
-        attribute: 'Dimmer',
-        level,
-        ...fade(),
-      }),
+    (level) => levelPiece(piece, level),
     { lies: true },
   );
   const spread = levels.length > 0 && Math.max(...levels) - Math.min(...levels) > 0.01;
