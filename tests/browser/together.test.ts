@@ -35,21 +35,20 @@ const cueId = async (number: number): Promise<string> => {
 };
 const edit = (who: Script, name: string, params: unknown) =>
   who.ask(`/api/shows/${show}/edits`, { edit: name, params });
-/** Presses what may be drawn anew between finding and pressing. */
+/** A button that is not there yet, or cannot be pressed yet, is waited for, as people do. */
 const pressAt = (screen: Screen, path: string): Promise<void> =>
-  until(async () =>
-    screen.driver
-      .findElement(By.xpath(path))
-      .click()
-      .then(
-        () => true,
-        (error: Error) => {
-          if (error.name === 'StaleElementReferenceError' || error.name === 'NoSuchElementError')
-            return false;
-          throw error;
-        },
-      ),
-  );
+  until(async () => {
+    try {
+      const button = await screen.driver.findElement(By.xpath(path));
+      if (!(await button.isEnabled())) return false;
+      await button.click();
+      return true;
+    } catch (error) {
+      const { name } = error as Error;
+      if (name === 'StaleElementReferenceError' || name === 'NoSuchElementError') return false;
+      throw error;
+    }
+  });
 const live = (who: Script, command: unknown) => who.ask(`/api/shows/${show}/live`, command);
 
 const phone = async (who: string, path: string): Promise<Screen> => {
