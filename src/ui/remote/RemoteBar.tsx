@@ -5,6 +5,7 @@ import { InboxButton } from '../frame/Inbox';
 import { signOut } from '../state/api';
 import { useScreen, useShow } from '../state/store';
 import { useParts } from '../state/use-parts';
+import { useAwake } from './use-awake';
 
 export function RemoteBar({
   title,
@@ -15,6 +16,7 @@ export function RemoteBar({
   name?: string;
   /** Works whether remotes are on or not. */ always?: boolean;
 }) {
+  useAwake();
   const show = useShow();
   const { connection, playback, you } = useParts(useScreen, 'connection', 'playback', 'you');
   const live = connection === 'live';
