@@ -254,7 +254,7 @@ export function TopBar({
       </Link>
       <h1
         data-testid="show-name"
-        className="max-w-[240px] flex-none truncate pl-4 text-[17px] font-[650]"
+        className="max-w-[240px] min-w-20 shrink truncate pl-4 text-[17px] font-[650]"
         title={showName(show)}
       >
         {showName(show)}
@@ -264,13 +264,13 @@ export function TopBar({
           {venue}
         </span>
       )}
-      <nav aria-label="Places" className="ml-6 flex self-stretch">
+      <nav aria-label="Places" className="ml-3 flex flex-none self-stretch xl:ml-6">
         {PLACES.map(([id, label]) => (
           <Link
             key={id}
             href={`/shows/${showId}/${id}`}
             aria-current={place === id ? 'page' : undefined}
-            className={`relative px-[11px] text-[13.5px] leading-[43px] font-medium focus-visible:outline-offset-[-5px] ${place === id ? 'text-text after:absolute after:inset-x-[11px] after:bottom-[-1px] after:h-0.5 after:rounded after:bg-text' : 'text-muted hover:text-soft'}`}
+            className={`relative px-2 text-[13.5px] leading-[43px] font-medium focus-visible:outline-offset-[-5px] xl:px-[11px] ${place === id ? 'text-text after:absolute after:inset-x-2 after:bottom-[-1px] after:h-0.5 after:rounded after:bg-text xl:after:inset-x-[11px]' : 'text-muted hover:text-soft'}`}
           >
             {label}
           </Link>
