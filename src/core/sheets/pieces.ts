@@ -1,4 +1,5 @@
 /** Pieces of a sheet: which there are, in which order they are read, and what one points at. */
+import { membersOf } from '../groups/members.ts';
 import { HELD_TABLES } from '../faders/rows.ts';
 import type { Show } from '../show/show.ts';
 import type { RowOf, TableName } from '../show/tables.ts';
@@ -121,4 +122,12 @@ export function playedFrom(
   }
   found.lists.delete('');
   return found;
+}
+
+/** Units that a piece is about: its own, its group’s, or, where it is for whatever is selected, those. */
+export function unitsOf(show: Show, is: PieceIs, selection: readonly string[]): readonly string[] {
+  if (is.kind === 'unit') return [is.fixture];
+  if (!('group' in is) || is.group === undefined) return selection;
+  const group = show.groups.get(is.group);
+  return group ? membersOf(show, group) : [];
 }

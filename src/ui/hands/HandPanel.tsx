@@ -14,7 +14,7 @@ import type { Show } from '@/core/show/show';
 import { Button, IconButton } from '../parts/controls';
 import { RowMenu } from '../parts/RowMenu';
 import { edit } from '../state/actions';
-import { useHands } from '../state/hands';
+import { turnPage, useHands } from '../state/hands';
 import { useLevelTick } from '../state/levels';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { levelOfAct } from './feedback';
@@ -189,10 +189,6 @@ export function HandPanel({ hand }: { hand: HandRow }) {
   const heard = useHands((s) => s.heard[hand.id]);
   const { hears, deaf, learning } = useHands();
   const isLearning = learning?.hand === hand.id;
-  const turn = (by: number): void => {
-    const n = hand.pages.length;
-    useHands.setState((s) => ({ pages: { ...s.pages, [hand.id]: ((page - 1 + by + n) % n) + 1 } }));
-  };
   const parts = inOrder(new Set([...boundOn(hand, page).keys(), ...Object.keys(heard ?? {})]));
   const name = hand.pages[page - 1];
   return (
@@ -217,10 +213,18 @@ export function HandPanel({ hand }: { hand: HandRow }) {
               <p className="flex items-center gap-1 text-[12px] text-muted">
                 page {page} of {hand.pages.length}
                 {name ? ` “${name}”` : ''}
-                <IconButton label="The page before" className="!size-7" onClick={() => turn(-1)}>
+                <IconButton
+                  label="The page before"
+                  className="!size-7"
+                  onClick={() => turnPage(hand, -1)}
+                >
                   <ChevronUp size={14} />
                 </IconButton>
-                <IconButton label="The next page" className="!size-7" onClick={() => turn(1)}>
+                <IconButton
+                  label="The next page"
+                  className="!size-7"
+                  onClick={() => turnPage(hand, 1)}
+                >
                   <ChevronDown size={14} />
                 </IconButton>
               </p>

@@ -2,11 +2,10 @@
 import type { HandAct, HandRow } from '@/core/hands/rows';
 import type { Moved } from '@/core/hands/midi';
 import type { PieceRow } from '@/core/sheets/rows';
-import { live, perform, read, streamCommand } from '../state/actions';
-import { useHands, pageOf } from '../state/hands';
-import { notice } from '../state/messages';
+import { live, streamCommand } from '../state/actions';
+import { turnPage } from '../state/hands';
 import { useScreen } from '../state/store';
-import { holdPiece, levelPiece, pressPiece } from '../sheets/use-piece';
+import { holdPiece, levelPiece, pressPiece, typeLine } from '../sheets/use-piece';
 
 /** What is slid is pressed from here on. */
 const PRESSED = 0.5;
@@ -36,18 +35,6 @@ function playPiece(piece: PieceRow, moved: Moved, edge: boolean | undefined): vo
     if (edge !== undefined) holdPiece(piece, edge);
   } else if (LEVELS.has(is.kind) && !isSwitch) levelPiece(piece, moved.value);
   else if (edge === true) pressPiece(piece);
-}
-
-function turnPage(hand: HandRow, by: 1 | -1): void {
-  const n = hand.pages.length;
-  const next = ((pageOf(hand.id) - 1 + by + n) % n) + 1;
-  useHands.setState((s) => ({ pages: { ...s.pages, [hand.id]: next } }));
-}
-
-function type(text: string): void {
-  const line = read(text);
-  if (line.ok) void perform(line.intent);
-  else notice.error(`“${text}”: ${line.message}`, { id: 'hand-line' });
 }
 
 /** @returns nothing is done by what points at nothing: its picture says so */
@@ -91,7 +78,7 @@ export function play(hand: HandRow, moved: Moved, act: HandAct): void {
       if (edge === true) void live({ command: 'blackout', on: !playback.blackout });
       return;
     case 'line':
-      if (edge === true) type(act.text);
+      if (edge === true) typeLine(act.text);
       return;
     case 'page':
       if (edge === true) turnPage(hand, act.by);

@@ -2,24 +2,15 @@
 'use client';
 import { ContextMenu } from 'radix-ui';
 import type { ReactNode } from 'react';
-import { membersOf } from '@/core/groups/members';
 import { formatPoint } from '@/core/fixtures/points';
-import { nameOf, pointsAtNothing } from '@/core/sheets/pieces';
+import { nameOf, pointsAtNothing, unitsOf } from '@/core/sheets/pieces';
 import type { PieceRow } from '@/core/sheets/rows';
-import type { Show } from '@/core/show/show';
 import { plural } from '@/core/words';
 import { MENU, MENU_ITEM } from '../parts/menu';
 import { levelOfUnit, select, useWatch } from '../state/actions';
 import { openSheet, useSheets } from '../state/sheets';
 import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
 import { KIND_WORDS } from './words';
-
-/** Units that a piece is about. */
-function unitsOf(show: Show, { is }: PieceRow): readonly string[] {
-  if (is.kind === 'unit') return [is.fixture];
-  const group = 'group' in is && is.group !== undefined ? show.groups.get(is.group) : undefined;
-  return group ? membersOf(show, group) : [];
-}
 
 /** A unit's level, and which of all that plays it has that from. */
 function UnitSource({ fixtureId }: { fixtureId: string }) {
@@ -43,7 +34,7 @@ function About({ piece }: { piece: PieceRow }) {
   const show = useShow();
   const { is } = piece;
   const gone = pointsAtNothing(show, is);
-  const units = unitsOf(show, piece);
+  const units = unitsOf(show, piece.is, []);
   return (
     <div className="max-w-72 px-2.5 py-1.5 text-[12px] leading-[17px] text-muted">
       <p className="text-[13px] font-semibold text-text">
@@ -63,7 +54,7 @@ function About({ piece }: { piece: PieceRow }) {
 export function PieceMenu({ piece, children }: { piece: PieceRow; children: ReactNode }) {
   const show = useShow();
   const { role } = useScreen((s) => s.you);
-  const units = unitsOf(show, piece);
+  const units = unitsOf(show, piece.is, []);
   const arrange = (): void => {
     openSheet(piece.sheet);
     useSheets.setState({ arranging: true, chosen: [piece.id] });

@@ -3,7 +3,7 @@
 import { membersOf } from '@/core/groups/members';
 import { formatCueNumber } from '@/core/cues/number';
 import { boardOver } from '@/core/live/boards';
-import { pointedAt, pointsAtNothing } from '@/core/sheets/pieces';
+import { pointedAt, pointsAtNothing, unitsOf } from '@/core/sheets/pieces';
 import type { PieceIs, PieceRow } from '@/core/sheets/rows';
 import type { Show } from '@/core/show/show';
 import { live, perform, read, said, select, streamCommand, toggleSelected } from '../state/actions';
@@ -132,7 +132,8 @@ const PLAYS: ReadonlySet<PieceIs['kind']> = new Set([
   'release-all',
 ]);
 
-const timed = <K extends string>(key: K): Partial<Record<K, number>> => {
+/** The time that was chosen on the sheet, under the name that a command has for it. */
+export const timed = <K extends string>(key: K): Partial<Record<K, number>> => {
   const { time_s } = useSheets.getState();
   return time_s === null ? {} : ({ [key]: time_s } as Partial<Record<K, number>>);
 };
@@ -145,7 +146,8 @@ function give(is: Extract<PieceIs, { kind: 'tile' }>, on: boolean): void {
   else void said({ command: 'effect', effect: is.id, on: !on, ...fade });
 }
 
-function type(text: string): void {
+/** A line of the command line from elsewhere than the command line; what is wrong with it is said. */
+export function typeLine(text: string): void {
   const line = read(text);
   if (line.ok) void perform(line.intent);
   else notice.error(`“${text}”: ${line.message}`, { id: 'piece-command' });
@@ -187,7 +189,7 @@ function press(show: Show, piece: PieceRow, state: PieceState, add: boolean): vo
       return;
     }
     case 'command':
-      type(is.text);
+      typeLine(is.text);
       return;
     case 'sheet':
       openSheet(is.sheet);
@@ -238,9 +240,8 @@ export function usePiece(piece: PieceRow): Piece {
     gone: isHidden ? undefined : pointsAtNothing(show, is),
     may,
     press: (add = false) => press(show, piece, state, add),
-    hold: (on) => void live({ command: 'touch', piece: piece.id, on }),
-    setLevel: (level) =>
-      streamCommand(`touch/${piece.id}`, { command: 'touch', piece: piece.id, level }),
+    hold: (on) => holdPiece(piece, on),
+    setLevel: (level) => levelPiece(piece, level),
   };
 }
 
@@ -266,8 +267,7 @@ export function levelPiece(piece: PieceRow, level: number): void {
     return;
   }
   const { show, selection } = useScreen.getState();
-  const group = is.group === undefined ? undefined : show.groups.get(is.group);
-  const ids = group ? membersOf(show, group) : is.group === undefined ? selection : [];
+  const ids = unitsOf(show, is, selection);
   const fixtures = ids.flatMap((id) => show.fixtures.get(id)?.number ?? []);
   if (fixtures.length > 0)
     streamCommand(`run/${piece.id}`, {

@@ -1,6 +1,6 @@
 /** Hands at this screen: which are held here, on which page, what was heard of them, and what is being learned. */
 import { create } from 'zustand';
-import type { ControlId, HandAct } from '@/core/hands/rows';
+import type { ControlId, HandAct, HandRow } from '@/core/hands/rows';
 
 export interface Learning {
   hand: string;
@@ -55,3 +55,10 @@ export function holdHand(id: string, on: boolean): void {
 }
 
 export const pageOf = (hand: string): number => useHands.getState().pages[hand] ?? 1;
+
+/** To the next page of a hand or the one before, round and round. */
+export function turnPage(hand: HandRow, by: 1 | -1): void {
+  const n = hand.pages.length;
+  const next = ((pageOf(hand.id) - 1 + by + n) % n) + 1;
+  useHands.setState((s) => ({ pages: { ...s.pages, [hand.id]: next } }));
+}

@@ -1,17 +1,15 @@
 /** Pieces that a finger slides over: levels, faders, colours, places of the stage floor. */
 'use client';
 import { useState } from 'react';
-import { membersOf } from '@/core/groups/members';
 import { between, displayRGB, hueSaturation, toXYZ, type Chromaticity } from '@/core/color/mix';
-import { nameOf } from '@/core/sheets/pieces';
+import { nameOf, unitsOf } from '@/core/sheets/pieces';
 import type { PieceIs, PieceRow, Stop } from '@/core/sheets/rows';
 import { Pad } from '../../parts/controls';
 import { useFader } from '../../parts/use-fader';
 import { levelOfUnit, streamCommand } from '../../state/actions';
 import { useLevelTick } from '../../state/levels';
-import { useSheets } from '../../state/sheets';
 import { useScreen, useShow } from '../../state/store';
-import { levelPiece, type Piece } from '../use-piece';
+import { levelPiece, timed, type Piece } from '../use-piece';
 import { NAME, SMALL, TITLE } from './look';
 
 interface Of {
@@ -26,19 +24,10 @@ function useUnits(is: PieceIs) {
   const show = useShow();
   const selection = useScreen((s) => s.selection);
   const group = 'group' in is && is.group !== undefined ? show.groups.get(is.group) : undefined;
-  const ids = group
-    ? membersOf(show, group)
-    : 'group' in is && is.group !== undefined
-      ? []
-      : selection;
+  const ids = unitsOf(show, is, selection);
   const fixtures = ids.flatMap((id) => show.fixtures.get(id)?.number ?? []);
   return { ids, fixtures, called: group?.name ?? 'what is selected' };
 }
-
-const fade = (): { fade_s?: number } => {
-  const { time_s } = useSheets.getState();
-  return time_s === null ? {} : { fade_s: time_s };
-};
 
 function Title({ piece, children }: { piece: PieceRow; children: string }) {
   const show = useShow();
@@ -209,7 +198,7 @@ function Knob({ level, slider }: { level: number; slider: React.HTMLAttributes<H
 }
 
 function setColour(key: string, fixtures: readonly number[], { x, y }: Chromaticity): void {
-  streamCommand(key, { command: 'colour', fixtures: [...fixtures], x, y, ...fade() });
+  streamCommand(key, { command: 'colour', fixtures: [...fixtures], x, y, ...timed('fade_s') });
 }
 
 /** Where a run stands: between which two of its colours. */
@@ -319,7 +308,7 @@ export function PositionPad({ piece, own }: Of) {
       fixtures,
       points: [{ x: is.left + (is.right - is.left) * x, y: is.far + (is.near - is.far) * y, z: 0 }],
       flip: false,
-      ...fade(),
+      ...timed('fade_s'),
     }),
   );
   return (
