@@ -357,7 +357,13 @@ describe('playing', () => {
     );
     // It moves by as much as the hand does, from where it was.
     await until(async () => Math.abs((await level()) - Math.min(100, before + 50)) <= 3);
-    await arrives(1, 101, Math.round(2.55 * (await level())));
+    // Whole percents do not say which byte; full does.
+    await drag(
+      { x: Math.round(r.x + 4), y: Math.round(r.y + r.height / 2) },
+      { x: Math.round(r.x + r.width * 0.75), y: Math.round(r.y + r.height / 2) },
+    );
+    await until(async () => (await level()) === 100);
+    await arrives(1, 101, 255);
     await (await screen.find('[data-piece-name=Out] button')).click();
     await until(async () => (await wire(1, 101)) < 128, 10_000);
     await screen.command('clear');
