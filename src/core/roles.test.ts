@@ -40,6 +40,8 @@ describe('edits', () => {
 });
 
 const LIVE: Record<string, string> = {
+  learn: 'op',
+  act: 'opb',
   go: 'opb',
   back: 'opb',
   pause: 'opb',

@@ -5,6 +5,7 @@
 import { z } from 'zod';
 import { EDITS } from '../core/edits/list.ts';
 import { LIVE, LIVE_NAMES } from '../core/live/commands.ts';
+import { TOLD } from '../core/live/osc-state.ts';
 import { oscAddresses } from '../core/live/osc-commands.ts';
 import { ROLES, type Role } from '../core/roles.ts';
 import { TABLE_NAMES, TABLES } from '../core/show/tables.ts';
@@ -71,6 +72,11 @@ function oscTable(): string {
   return ['| Address | Argument | Command |', '|---|---|---|', ...rows].join('\n');
 }
 
+function oscToldTable(): string {
+  const rows = TOLD.map(({ address, says }) => `| \`${address}\` | ${says} |`);
+  return ['| Address | Says |', '|---|---|', ...rows].join('\n');
+}
+
 function tableTable(): string {
   const rows = TABLE_NAMES.map((name) => {
     const { one, refs = [], since, asset } = TABLES[name];
@@ -87,6 +93,7 @@ export const GENERATED: readonly { file: string; name: string; text: () => strin
   { file: 'docs/api.md', name: 'live commands', text: liveTable },
   { file: 'docs/api.md', name: 'edits', text: editList },
   { file: 'docs/api.md', name: 'osc', text: oscTable },
+  { file: 'docs/api.md', name: 'osc told', text: oscToldTable },
   { file: 'docs/show-file.md', name: 'tables', text: tableTable },
 ];
 

@@ -258,6 +258,10 @@ async function choosePorts(
     Math.max(peer + 1, wanted('WINGMAN_MIDI_PORT', 9442)),
     'MIDI at the simulated port',
   );
+  const midiIn = await udpPort(
+    Math.max(midi + 1, wanted('WINGMAN_MIDI_IN_PORT', 9443)),
+    'MIDI of the simulated device',
+  );
   const ports = {
     WINGMAN_SACN_PORT: sacn,
     WINGMAN_ARTNET_PORT: artnet,
@@ -265,6 +269,7 @@ async function choosePorts(
     WINGMAN_OSC_WANTED: oscWanted,
     WINGMAN_PEER_PORT: peer,
     WINGMAN_MIDI_PORT: midi,
+    WINGMAN_MIDI_IN_PORT: midiIn,
     WINGMAN_SIM_PORT: await freePort(),
     WINGMAN_PLAYER_PORT: await freePort(),
     WINGMAN_STANDBY_PORT: await freePort(),

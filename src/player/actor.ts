@@ -21,4 +21,5 @@ export const REMOTE: Actor = {
   name: 'a remote control',
   role: 'operator',
   via: 'OSC',
+  remote: true,
 };

@@ -19,7 +19,8 @@ import type { CommandOf, OfShow } from '../core/live/commands.ts';
 import { firstList } from '../core/show/show.ts';
 import type { Actor } from './actor.ts';
 import type { Playing } from './playing.ts';
-import { touch } from './sheets.ts';
+import { learn } from './hands/learning.ts';
+import { act, touch } from './sheets.ts';
 import { guard } from './guards.ts';
 import { play, releaseAllPlayed } from './played.ts';
 import type { Answer } from './playbacks.ts';
@@ -55,7 +56,7 @@ function releaseAll({ lists, faders, played }: Playing, time: number | undefined
 const RUN: { readonly [Name in OfShow]: Run<Name> } = {
   go: (show, c, by) => show.lists.go(listOf(show, c), by.userId),
   back: (show, c) => show.lists.back(listOf(show, c)),
-  pause: (show, c) => show.lists.pause(listOf(show, c)),
+  pause: (show, c) => show.lists.pause(listOf(show, c), c.on),
   goto: (show, c) => show.lists.goTo(listOf(show, c), c.cue, c.time),
   cut: (show, c) => show.lists.cut(listOf(show, c), c.cue),
   arm: (show, c) => show.lists.arm(listOf(show, c), c.cue),
@@ -135,6 +136,8 @@ const RUN: { readonly [Name in OfShow]: Run<Name> } = {
   call: ({ together }, c, by) => together.calls.call(by, c),
   'answer-call': ({ together }, c, by) => together.calls.answer(by, c.call),
   touch: (show, c, by) => touch(show, by, c),
+  act: (show, c) => act(show, c),
+  learn: (show, c) => learn(show, c),
 };
 
 /** Does it, whoever's board it is. */

@@ -52,6 +52,7 @@ function screen(actor: Actor, locked = false) {
     air: () => ({ showId: null, showName: null, universes: 0, onlyNode: false, problem: null }),
     watched: () => undefined,
     notKept: null,
+    hands: { state: () => ({ ports: [], problems: [], pages: {}, heard: {} }) },
   };
   const client = new Client(
     socket as unknown as WebSocket,

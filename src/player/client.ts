@@ -3,6 +3,7 @@ import { otherProgrammers, heldBy, programmerOf } from './programmers/seen.ts';
 import type { Logger } from 'pino';
 import type { WebSocket } from 'ws';
 import { sayFirst } from '../core/said-wrong.ts';
+import type { HandsState } from '../core/live/messages.ts';
 import {
   ClientMessage,
   encodeLevels,
@@ -63,6 +64,7 @@ interface Desk {
   /** A screen has changed what it watches. */
   watched: (client: Client) => void;
   readonly notKept: string | null;
+  readonly hands: { state: (show: LiveShow) => HandsState };
 }
 
 interface Watching {
@@ -197,6 +199,7 @@ export class Client {
     this.sendOthers(show);
     this.send({ type: 'air', ...this.house.air() });
     this.sendOver(show);
+    this.send({ type: 'hands', ...this.house.hands.state(show) });
   }
 
   sendOver(show: LiveShow): void {

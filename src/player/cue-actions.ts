@@ -2,8 +2,9 @@
 import { formatCueNumber } from '../core/cues/number.ts';
 import type { Report } from '../core/live/messages.ts';
 import { oscMessage } from '../core/output/osc.ts';
-import { midiMessage } from '../core/output/midi.ts';
-import { isRefusal } from '../core/refusal.ts';
+import { bytesOf, midiMessage } from '../core/output/midi.ts';
+import { showControlMessage } from '../core/output/show-control.ts';
+import { isRefusal, refuse } from '../core/refusal.ts';
 import type { CueAction, CueRow } from '../core/cues/rows.ts';
 import type { Show } from '../core/show/show.ts';
 import type { Faders } from './faders.ts';
@@ -43,24 +44,33 @@ export class CueActions {
   run(cue: CueRow): void {
     if (!cue.actions || cue.actions.length === 0) return;
     if (this.depth >= DEEPEST) {
-      this.report(cue, `Lists start each other in a circle: stopped after ${DEEPEST} of them.`);
+      this.report(
+        ofCue(cue),
+        `Lists start each other in a circle: stopped after ${DEEPEST} of them.`,
+      );
       return;
     }
     this.depth++;
     try {
-      for (const action of cue.actions) this.try(cue, action);
+      for (const action of cue.actions) this.try(ofCue(cue), action);
     } finally {
       this.depth--;
     }
   }
 
-  private try(cue: CueRow, action: CueAction): void {
-    const failed = this.act(cue, action);
-    if (failed !== undefined) this.report(cue, failed);
+  /** A single action that was pressed somewhere. @returns what went wrong at once; what goes wrong later is reported */
+  press(name: string, action: CueAction): Answer {
+    const failed = this.act({ cue: '', from: name }, action);
+    return failed === undefined ? { ok: true } : refuse('nothing', failed);
+  }
+
+  private try(from: From, action: CueAction): void {
+    const failed = this.act(from, action);
+    if (failed !== undefined) this.report(from, failed);
   }
 
   /** @returns what went wrong, if something did */
-  private act(cue: CueRow, action: CueAction): string | undefined {
+  private act(from: From, action: CueAction): string | undefined {
     const { show, lists, faders, outside } = this.needs;
     switch (action.do) {
       case 'list': {
@@ -90,10 +100,16 @@ export class CueActions {
         this.needs.remotes(action.on);
         return undefined;
       case 'osc':
-        this.later(cue, outside.osc(oscMessage(action.address, action.args)), 'OSC was not sent');
+        this.later(from, outside.osc(oscMessage(action.address, action.args)), 'OSC was not sent');
         return undefined;
       case 'midi':
-        this.later(cue, outside.midi(midiMessage(action)), 'MIDI was not sent');
+        this.later(from, outside.midi(midiMessage(action)), 'MIDI was not sent');
+        return undefined;
+      case 'show-control':
+        this.later(from, outside.midi(showControlMessage(action)), 'Show control was not sent');
+        return undefined;
+      case 'bytes':
+        this.later(from, outside.midi(bytesOf(action.bytes)), 'The bytes were not sent');
         return undefined;
       case 'macro': {
         const numbers = action.fixtures.flatMap((id) => show.fixtures.get(id)?.number ?? []);
@@ -110,22 +126,22 @@ export class CueActions {
     }
   }
 
-  private later(cue: CueRow, sent: Promise<string | undefined>, what: string): void {
+  private later(from: From, sent: Promise<string | undefined>, what: string): void {
     void sent.then((problem) => {
-      if (problem !== undefined) this.report(cue, `${what}: ${problem}`);
+      if (problem !== undefined) this.report(from, `${what}: ${problem}`);
     });
   }
 
-  private report(cue: CueRow, text: string): void {
-    this.reports.push({
-      at: this.needs.now().toISOString(),
-      cue: formatCueNumber(cue.number),
-      text,
-    });
+  private report(from: From, text: string): void {
+    this.reports.push({ at: this.needs.now().toISOString(), ...from, text });
     if (this.reports.length > REPORTS_KEPT) this.reports.shift();
     this.needs.reported();
   }
 }
+
+/** Whose action it is: a cue’s, or what was pressed. */
+type From = Pick<Report, 'cue' | 'from'>;
+const ofCue = (cue: CueRow): From => ({ cue: formatCueNumber(cue.number) });
 
 const wrong = (answer: Answer): string | undefined =>
   isRefusal(answer) ? answer.message : undefined;

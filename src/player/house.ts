@@ -5,9 +5,10 @@
 import type { Logger } from 'pino';
 import { PLAYERS } from '../core/roles.ts';
 import { timeOfDay } from '../core/dates.ts';
-import { LIVE, type LiveCommand } from '../core/live/commands.ts';
+import { isOfShow, LIVE, type LiveCommand } from '../core/live/commands.ts';
 import type { AirState, OutputState, View } from '../core/live/messages.ts';
 import { oscCommand } from '../core/live/osc-commands.ts';
+import { oscTouch } from '../core/sheets/osc.ts';
 import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
 import { AIR_CHANNEL, MEMBERS_CHANNEL } from '../store/channels.ts';
 import { ShowStore } from '../store/commit.ts';
@@ -22,6 +23,7 @@ import type { FromClock } from './clock-messages.ts';
 import type { Outside } from './cue-actions.ts';
 import type { Discovery } from './discovery.ts';
 import { Gathering } from './gathering.ts';
+import { makeHands, type HandsAtPlayer } from './hands/hands.ts';
 import type { Keeping } from './keeping.ts';
 import type { LiveShow } from './live-show.ts';
 import { mayNotCommand } from './may.ts';
@@ -29,6 +31,13 @@ import { OnAir } from './on-air.ts';
 import { openShow } from './open-show.ts';
 import { OpenShows } from './open-shows.ts';
 import { PeopleNews, type News } from './people-news.ts';
+import {
+  hearSubscription,
+  makeSubscribers,
+  tellSubscribers,
+  type Subscribers,
+  type Where,
+} from './osc-subscribers.ts';
 import type { Answer } from './playbacks.ts';
 import { Saves } from './saves.ts';
 import { typeLine } from './typed-line.ts';
@@ -50,6 +59,8 @@ export interface HouseNeeds {
   discover: (sending: () => Sending) => Discovery;
   /** Where remote controls are heard. */
   ears: () => OutputState['osc'];
+  /** To a remote control that asked to be told. */
+  toRemote: Subscribers['send'];
   /** Another player has taken the output while this one still sends. */
   displaced: () => void;
 }
@@ -72,6 +83,8 @@ interface HouseParts {
   readonly people: PeopleNews;
   readonly feed: Feed;
   readonly discovery: Discovery;
+  readonly hands: HandsAtPlayer;
+  readonly subscribers: Subscribers;
   note: (showId: string, happened: Happened) => void;
 }
 
@@ -116,6 +129,15 @@ export function makeHouse(needs: HouseNeeds): House {
     },
   });
   const people = new PeopleNews({ db, log, shows, gathering });
+  const hands = makeHands({
+    onAir: () => onAir.show,
+    shows: () => shows.values(),
+    play: (show, actor, command) => house.byHand(show, actor, command),
+    tell: (show, state) =>
+      gathering.to(show.id, (c) => {
+        c.send({ type: 'hands', ...state });
+      }),
+  });
   const discovery = needs.discover(() => house.sending());
   const feed = needs.listen(
     (channel, payload) => house.heard(channel, payload),
@@ -132,6 +154,8 @@ export function makeHouse(needs: HouseNeeds): House {
     people,
     feed,
     discovery,
+    hands,
+    subscribers: makeSubscribers(needs.toRemote),
     note,
   });
   return house;
@@ -207,12 +231,39 @@ export class House {
   }
 
   /** OSC from a remote control plays the show on air, while its remotes are switched on. */
-  remote(address: string, args: (number | string)[]): void {
+  remote(address: string, args: (number | string)[], from: Where): void {
+    if (hearSubscription(this.parts.subscribers, address, args, from, performance.now())) return;
     const { show } = this.parts.onAir;
-    const command = show ? oscCommand(show.show, address, args) : undefined;
-    if (!show || !command) return;
+    if (!show) return;
+    const touched = oscTouch(show.show, address, args);
+    const command = touched === undefined ? oscCommand(show.show, address, args) : touched;
+    if (!command) return;
     const answer = show.fromRemote(command);
     if (isRefusal(answer)) this.refused(show.id, REMOTE, address, answer);
+  }
+
+  /** What plays, to the hands at this machine and to remote controls that asked; nothing while remotes are off. */
+  tellHands(): void {
+    const { hands, subscribers, onAir } = this.parts;
+    hands.tell();
+    if (subscribers.all.size === 0 || !onAir.show?.remotes) return;
+    tellSubscribers(subscribers, onAir.show.show, onAir.show.playback(), performance.now());
+  }
+
+  get hands(): HandsAtPlayer {
+    return this.parts.hands;
+  }
+
+  /** A hand at this machine: over whoever is on the board, as remote controls play. */
+  byHand(show: LiveShow, actor: Actor, command: LiveCommand): void {
+    const no = mayNotCommand(actor, command.command, show.remotes);
+    if (no) this.refused(show.id, actor, command.command, no);
+    else if (command.command === 'type') void this.command(show.id, actor, command);
+    else if (isOfShow(command)) {
+      const answer = show.whoever(command, actor);
+      if (isRefusal(answer) && KEPT_REFUSALS.has(answer.code))
+        this.refused(show.id, actor, command.command, answer);
+    }
   }
 
   /** Lets cues go whose time of day has come. */

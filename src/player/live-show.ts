@@ -44,6 +44,7 @@ import type { CueActions } from './cue-actions.ts';
 import type { Faders } from './faders.ts';
 import { guardsOfRig, guardStates, type Guards } from './guards.ts';
 import { playedStatuses, refreshPlayed, savedPlayed, type Played } from './played.ts';
+import type { Learning } from './hands/learning.ts';
 import type { Overlays } from './overlays.ts';
 import type { Playbacks } from './playbacks.ts';
 import { type Answer, type Done } from './playbacks.ts';
@@ -138,6 +139,7 @@ export class LiveShow {
   readonly left: LeftLights;
   readonly overlays: Overlays;
   readonly guards: Guards;
+  readonly learning: Learning = new Map();
 
   constructor(private readonly parts: LiveParts) {
     this.id = parts.id;
@@ -207,7 +209,9 @@ export class LiveShow {
   /** A remote control plays, whoever is on the board, while remotes are switched on. */
   fromRemote(command: LiveCommand): Answer {
     if (!this.remotes) return refuse('remotes', 'Remote controls are off for this show.');
-    return isOfShow(command) && isPlaying(command)
+    // What a touched piece plays is a matter of the piece; whatever it is, it plays.
+    const plays = isOfShow(command) && (isPlaying(command) || command.command === 'touch');
+    return plays
       ? this.whoever(command, REMOTE)
       : refuse('forbidden', 'A remote control only plays.');
   }

@@ -34,7 +34,9 @@ import { failed } from './failed.ts';
 import { makeHouse } from './house.ts';
 import { Keeping } from './keeping.ts';
 import type { LiveShow } from './live-show.ts';
-import { listenOsc, outside, type Ears } from './outside.ts';
+import { deskPorts } from './hands/desk-ports.ts';
+import { nativeMidi, type MidiPorts } from './hands/native-midi.ts';
+import { listenMidi, listenOsc, outside, type Ears, type Listening } from './outside.ts';
 
 const environment = z
   .object({
@@ -54,6 +56,8 @@ const environment = z
     WINGMAN_OSC_HOST: z.string().default('127.0.0.1'),
     WINGMAN_PEER_PORT: z.coerce.number().default(9441),
     WINGMAN_MIDI_PORT: z.coerce.number().default(9442),
+    /** Where a simulated device at this machine is played from, as raw bytes. */
+    WINGMAN_MIDI_IN_PORT: z.coerce.number().optional(),
   })
   .parse(process.env);
 
@@ -81,7 +85,7 @@ const playerId = randomUUID();
 const address = `${environment.WINGMAN_PLAYER_HOST}:${environment.WINGMAN_PLAYER_PORT}`;
 const keeping = new Keeping(db, environment.WINGMAN_DATA ?? null);
 /** Heard by the player on air alone: a port has one listener. */
-let osc: ReturnType<typeof listenOsc> | null = null;
+let osc: Listening | null = null;
 const earsNow = (): Ears => osc?.ears() ?? { port: null, problem: null };
 
 function displaced(): void {
@@ -89,13 +93,24 @@ function displaced(): void {
   process.exit(0);
 }
 
+const outsideOf = outside({
+  osc: environment.WINGMAN_PEER_PORT,
+  midi: environment.WINGMAN_MIDI_PORT,
+});
 const house = makeHouse({
   db,
   log,
   playerId,
   address,
   keeping,
-  outside: outside({ osc: environment.WINGMAN_PEER_PORT, midi: environment.WINGMAN_MIDI_PORT }),
+  outside: {
+    osc: outsideOf.osc,
+    // To the simulated port, and to every device that a hand at this machine is.
+    midi: (bytes) => {
+      house.hands.sendAll([...bytes]);
+      return outsideOf.midi(bytes);
+    },
+  },
   startClock: (heard) =>
     new Clock(
       new URL('./clock.mjs', import.meta.url),
@@ -109,6 +124,7 @@ const house = makeHouse({
   listen: (heard, missed) => listen(environment.DATABASE_URL, heard, missed),
   discover: (sending) => new Discovery({ ...network, name: 'Wingman' }, sending),
   ears: earsNow,
+  toRemote: (packet, to) => osc?.send(packet, to),
   displaced,
 });
 const { clock } = house;
@@ -117,9 +133,38 @@ function hearRemotes(): void {
   osc ??= listenOsc(
     environment.WINGMAN_OSC_HOST,
     environment.WINGMAN_OSC_PORT,
-    (to, args) => house.remote(to, args),
+    (to, args, from) => house.remote(to, args, from),
     environment.WINGMAN_OSC_WANTED,
   );
+}
+
+/** As the simulated device is called among the ports of this machine. */
+const SIMULATED = 'Simulated port';
+
+/** Hands at this machine are those of the player that plays. */
+async function hearHands(): Promise<void> {
+  const { hands } = house;
+  const heard = {
+    heard: (port: string, bytes: readonly number[]) => hands.bytes(port, bytes),
+    gone: (port: string) => hands.gone(port),
+  };
+  const port = environment.WINGMAN_MIDI_IN_PORT;
+  const sendSimulated = outsideOf.midi;
+  if (port !== undefined) listenMidi(port, (bytes) => hands.bytes(SIMULATED, bytes));
+  const simulated: MidiPorts = {
+    look: () => undefined,
+    names: () => (port === undefined ? [] : [SIMULATED]),
+    problem: () => null,
+    send: (_, bytes) => void sendSimulated(Uint8Array.from(bytes)),
+    close: () => undefined,
+  };
+  const desks = deskPorts(
+    { ...network, cid: network.cid.replaceAll('-', '') },
+    (from, moved) => hands.moved(from, moved),
+    (from) => hands.gone(from),
+  );
+  hands.use({ midi: [await nativeMidi(heard), simulated], desks });
+  setInterval(() => hands.look(), 1000).unref();
 }
 
 let stopping = false;
@@ -163,6 +208,7 @@ async function holdOutput(): Promise<void> {
         clock.tell({ do: 'sequences', from: await sequencesNow(db) });
         await house.takeOutput();
         hearRemotes();
+        void hearHands();
       }
       await register(db, { id: playerId, address, machine: machineHere() });
       registered = true;
@@ -421,6 +467,8 @@ function comeIn(ws: WebSocket, showId: string, who: WhoIsIt): void {
     .catch(() => ws.close(1013, 'the show cannot be opened right now'));
 }
 
+/** Hands, and remote controls that asked: often enough for a finger on a fader. */
+const told = setInterval(() => house.tellHands(), 50);
 const levels = setInterval(() => house.sendLevels(), 1000 / SOCKET_LIMITS.levelsPerSecond);
 /** For reading, not for following: where bytes come from, packet counters, nodes. */
 const slow = setInterval(() => void house.sendOutputs(), 500);
@@ -455,6 +503,7 @@ async function stop(): Promise<void> {
   stopping = true;
   clearInterval(levels);
   clearInterval(slow);
+  clearInterval(told);
   clearInterval(beats);
   clearInterval(people);
   clearInterval(room);

@@ -2,6 +2,7 @@
 import { createSocket, type Socket } from 'node:dgram';
 import { readOsc } from '../core/output/osc.ts';
 import type { Outside } from './cue-actions.ts';
+import type { Where } from './osc-subscribers.ts';
 
 /** A closed port answers at once on this machine; a peer elsewhere does not answer at all. */
 const REFUSAL_MS = 40;
@@ -60,19 +61,35 @@ export interface Ears {
 }
 const PORTS_TRIED = 20;
 
+/** Raw MIDI bytes from programs on this machine, as if a device were plugged into it: for trying, and for tests. */
+export function listenMidi(port: number, heard: (bytes: readonly number[]) => void): () => void {
+  const socket = createSocket('udp4');
+  // Another program has the port: there is no such device then.
+  socket.on('error', () => undefined);
+  socket.on('message', (packet) => {
+    if (packet.length > 0 && packet.length <= MIDI_BYTES) heard([...packet]);
+  });
+  socket.bind(port, '127.0.0.1');
+  socket.unref();
+  return () => {
+    try {
+      socket.close();
+    } catch {
+      // It never opened.
+    }
+  };
+}
+/** Longer than any message that a hand sends. */
+const MIDI_BYTES = 256;
+
 /** Listens for remote controls on the first free port from `first` on. @param wanted the port that was asked for; another one is told @returns where it is, and closes it */
-export function listenOsc(
-  host: string,
-  first: number,
-  heard: (address: string, args: (number | string)[]) => void,
-  wanted = first,
-): { ears: () => Ears; close: () => void } {
+export function listenOsc(host: string, first: number, heard: Heard, wanted = first): Listening {
   let ears: Ears = { port: null, problem: null };
-  let close = (): void => undefined;
+  let open_: Open | null = null;
   let closed = false;
   const open = (port: number): void => {
     if (closed) return;
-    close = listenOn(host, port, heard, (bound, error) => {
+    open_ = listenOn(host, port, heard, (bound, error) => {
       if (bound)
         ears = {
           port,
@@ -95,30 +112,36 @@ export function listenOsc(
   open(first);
   return {
     ears: () => ears,
+    send: (packet, to) => open_?.send(packet, to),
     close: () => {
       closed = true;
-      close();
+      open_?.close();
     },
   };
+}
+
+type Heard = (address: string, args: (number | string)[], from: Where) => void;
+interface Open {
+  /** To where a remote control is, from the port that it speaks to. */
+  send: (packet: Uint8Array, to: Where) => void;
+  close: () => void;
+}
+export interface Listening extends Open {
+  ears: () => Ears;
 }
 
 type Told = (bound: boolean, error: NodeJS.ErrnoException) => void;
 const NO_ERROR: NodeJS.ErrnoException = new Error('none');
 
-function listenOn(
-  host: string,
-  port: number,
-  heard: (address: string, args: (number | string)[]) => void,
-  told: Told,
-): () => void {
+function listenOn(host: string, port: number, heard: Heard, told: Told): Open {
   const socket = createSocket('udp4');
   let allowance = REMOTE_RATE;
   const refill = setInterval(() => (allowance = REMOTE_RATE), 1000);
   refill.unref();
-  socket.on('message', (packet) => {
+  socket.on('message', (packet, { address, port: from }) => {
     if (allowance-- <= 0) return;
     const message = readOsc(packet);
-    if (message) heard(message.address, message.args);
+    if (message) heard(message.address, message.args, { address, port: from });
   });
   const end = (): void => {
     clearInterval(refill);
@@ -135,5 +158,9 @@ function listenOn(
     told(false, error);
   });
   socket.bind(port, host, () => told(true, NO_ERROR));
-  return end;
+  return {
+    // What a remote control does not take is no fault of ours.
+    send: (packet, to) => socket.send(packet, to.port, to.address, () => undefined),
+    close: end,
+  };
 }

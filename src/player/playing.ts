@@ -2,8 +2,10 @@
 import type { CommandOf, OfShow } from '../core/live/commands.ts';
 import type { Show } from '../core/show/show.ts';
 import type { Actor } from './actor.ts';
+import type { CueActions } from './cue-actions.ts';
 import type { Faders } from './faders.ts';
 import type { Guards } from './guards.ts';
+import type { Learning } from './hands/learning.ts';
 import type { LeftLights } from './left-light.ts';
 import type { Overlays } from './overlays.ts';
 import type { Answer, Playbacks } from './playbacks.ts';
@@ -18,10 +20,12 @@ export interface Playing {
   readonly faders: Faders;
   readonly played: Played;
   readonly programmers: Programmers;
+  readonly actions: CueActions;
   readonly overlays: Overlays;
   readonly guards: Guards;
   readonly together: Together;
   readonly left: LeftLights;
+  readonly learning: Learning;
   setMaster: (set: { level?: number; blackout?: boolean }) => Answer;
   setTempo: (bpm: number) => Answer;
   setRemotes: (on: boolean) => Answer;

@@ -53,9 +53,17 @@ export function touch(live: Playing, actor: Actor, command: CommandOf<'touch'>):
   const piece = live.show.sheetpieces.get(command.piece);
   const isVolunteer = actor.role === 'volunteer';
   if (!piece || (isVolunteer && !actor.pages?.includes(piece.sheet))) return NOT_YOURS;
-  const played = playedBy(live.show, piece.is, playingIn(live), command);
+  const played = playedBy(live.show, piece, playingIn(live), command);
   if ('refused' in played) return played;
   return isVolunteer || actor.remote === true
     ? fromPage(live, actor, piece, command, played)
     : live.command(actor, played);
+}
+
+/** What a piece is that is an action: done once, as a cue would do it. */
+export function act({ show, actions }: Playing, { piece: id }: CommandOf<'act'>): Answer {
+  const piece = show.sheetpieces.get(id);
+  return piece?.is.kind === 'action'
+    ? actions.press(nameOf(show, piece), piece.is.action)
+    : refuse('not-found', 'This piece has been deleted meanwhile, or is no action.');
 }

@@ -18,6 +18,7 @@ const environment = z
     WINGMAN_ARTNET_PORT: z.coerce.number().default(ARTNET_PORT),
     WINGMAN_PEER_PORT: z.coerce.number().default(9441),
     WINGMAN_MIDI_PORT: z.coerce.number().default(9442),
+    WINGMAN_MIDI_IN_PORT: z.coerce.number().optional(),
     WINGMAN_OSC_PORT: z.coerce.number().default(9440),
   })
   .parse(process.env);
@@ -168,6 +169,7 @@ function report(): unknown {
     oscPort: environment.WINGMAN_OSC_PORT,
     peerPort: environment.WINGMAN_PEER_PORT,
     midiPort: environment.WINGMAN_MIDI_PORT,
+    midiInPort: environment.WINGMAN_MIDI_IN_PORT ?? null,
     messages: messages.map((m) => ({
       kind: m.kind,
       text: m.text,

@@ -103,7 +103,7 @@ function referenceFindings(show: Show, cues: readonly CueRow[]): BookFinding[] {
   return cues.flatMap((cue): BookFinding[] => {
     const lost = new Set<string>();
     for (const action of cue.actions ?? []) {
-      if ('list' in action && !show.lists.has(action.list)) lost.add('a list that is gone');
+      if (action.do === 'list' && !show.lists.has(action.list)) lost.add('a list that is gone');
       if ('fader' in action && !show.faders.has(action.fader)) lost.add('a fader that is gone');
       if ('sound' in action && !show.sounds.has(action.sound)) lost.add('a sound that is gone');
       if (

@@ -24,6 +24,26 @@ export type CuePart = z.infer<typeof CuePart>;
 
 export const LIST_ACTS = ['start', 'go', 'pause', 'release', 'goto'] as const;
 
+/** What of MIDI Show Control a cue may send: what needs nothing but a cue and a list. */
+export const SENT_SHOW_CONTROL = [
+  'go',
+  'stop',
+  'resume',
+  'all-off',
+  'restore',
+  'reset',
+  'go-off',
+] as const;
+const ShowControlNumber = z.string().regex(/^\d{1,5}(?:\.\d{1,3})?$/, 'A number like 12 or 12.5.');
+const HexBytes = z
+  .string()
+  .trim()
+  .max(600, 'At most 200 bytes.')
+  .regex(
+    /^[0-9a-fA-F]{2}(?: ?[0-9a-fA-F]{2})*$/,
+    'Bytes are pairs of hexadecimal digits, like 90 3C 7F.',
+  );
+
 /** What a cue does besides light, on its GO. What it points at may be gone: that is reported, and stops nothing. */
 export const CueAction = z.discriminatedUnion('do', [
   z.object({
@@ -57,6 +77,16 @@ export const CueAction = z.discriminatedUnion('do', [
     number: z.number().int().min(0).max(127, 'A MIDI number is at most 127.'),
     value: z.number().int().min(0).max(127, 'A MIDI value is at most 127.'),
   }),
+  /** MIDI Show Control to other machines (RP-002, lighting). */
+  z.object({
+    do: z.literal('show-control'),
+    device: z.number().int().min(0).max(127, 'A device of show control is 0 to 127.'),
+    command: z.enum(SENT_SHOW_CONTROL),
+    cue: ShowControlNumber.optional(),
+    list: ShowControlNumber.optional(),
+  }),
+  /** Bytes as they are, in hexadecimal: `F0 7E 7F 09 01 F7`. */
+  z.object({ do: z.literal('bytes'), bytes: HexBytes }),
   z.object({
     do: z.literal('macro'),
     fixtures: z.array(idOf('fixtures')).min(1).max(1000),

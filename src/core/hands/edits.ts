@@ -1,14 +1,45 @@
 /** Hands are made, named, bound and deleted. */
 import { z } from 'zod';
 import { defineEdit, deleteRow, insertRow, replaceRow, updateRow } from '../edits/define-edit.ts';
-import { refuse } from '../refusal.ts';
+import { refuse, type Refusal } from '../refusal.ts';
 import { EDITORS } from '../roles.ts';
 import { idOf } from '../show/fields.ts';
-import { bindingKey, ControlId, HandAct, HandRow, MOST_BINDINGS, MOST_PAGES } from './rows.ts';
+import {
+  AT_PLAYER,
+  bindingKey,
+  ControlId,
+  DESK_PORT_PATTERN,
+  HandAct,
+  HandRow,
+  MOST_BINDINGS,
+  MOST_PAGES,
+} from './rows.ts';
 import { sayAct, sayControl } from './words.ts';
 
 const GONE = refuse('not-found', 'This hand has been deleted meanwhile. Nothing was changed.');
 const Set = HandRow.omit({ id: true, number: true, bindings: true });
+
+/** Why there is no such hand: a kind that its machine cannot hear, or a universe that is none. */
+function whyNot(set: z.infer<typeof Set>): Refusal | undefined {
+  if (set.at === 'player' && !AT_PLAYER.includes(set.kind))
+    return refuse(
+      'invalid',
+      'The player’s machine hears MIDI and other desks; keys and gamepads are at a screen.',
+      {
+        kind: 'Not there.',
+      },
+    );
+  if (set.kind !== 'desk') return undefined;
+  if (set.at !== 'player')
+    return refuse('invalid', 'Another desk is heard by the player’s machine, not by a screen.', {
+      kind: 'Not here.',
+    });
+  return DESK_PORT_PATTERN.test(set.port)
+    ? undefined
+    : refuse('invalid', 'Say which universe is the desk: sacn/5, or artnet/0.0.4.', {
+        port: 'Like sacn/5 or artnet/0.0.4.',
+      });
+}
 
 export const setHand = defineEdit({
   name: 'set-hand',
@@ -23,6 +54,8 @@ export const setHand = defineEdit({
       return refuse('clash', `There is a hand “${same.name}” already.`, {
         name: 'This name is taken.',
       });
+    const no = whyNot(p.set);
+    if (no) return no;
     const row: HandRow = {
       ...p.set,
       id: old?.id ?? newId(),

@@ -2,7 +2,16 @@
 import { z } from 'zod';
 import { Name, idOf } from '../show/fields.ts';
 
-export const HAND_KINDS = ['midi', 'keyboard'] as const;
+export const HAND_KINDS = ['midi', 'keyboard', 'gamepad', 'desk'] as const;
+/** Where a hand is: at the screens of people, who play with it by their own right, or at the machine of the player. */
+export const HAND_PLACES = ['screen', 'player'] as const;
+/** Kinds that the machine of the player can hear. */
+export const AT_PLAYER: readonly (typeof HAND_KINDS)[number][] = ['midi', 'desk'];
+/** Rights that a hand at the machine of the player may have: nobody says who moves it. */
+export const HAND_ROLES = ['operator', 'programmer'] as const;
+/** Another desk over the network: the universe that is read, `sacn/5` or `artnet/0.0.4` as net, sub-net and universe. */
+export const DESK_PORT_PATTERN =
+  /^(?:sacn\/(?:[1-9]\d{0,4})|artnet\/(?:\d{1,2}|1[01]\d|12[0-7])\.(?:\d|1[0-5])\.(?:\d|1[0-5]))$/;
 /** Pages of bindings that a hand has at most; page 0 holds on all of them. */
 export const MOST_PAGES = 16;
 export const MOST_BINDINGS = 1000;
@@ -10,13 +19,13 @@ export const HAND_LISTS = ['go', 'back', 'pause', 'release'] as const;
 
 /**
  * A part of a hand: `note.1.60` and `cc.1.7` are MIDI channel and number, `program.1.5`, `bend.1`; `key.Shift+KeyQ` is a
- * key of the keyboard by its place.
+ * key of the keyboard by its place; `pad.key.3` and `pad.axis.1` are of a gamepad; `slot.17` is an address of a universe.
  */
 export const ControlId = z
   .string()
   .max(60)
   .regex(
-    /^(?:(?:note|cc|program)\.(?:[1-9]|1[0-6])\.(?:\d|[1-9]\d|1[01]\d|12[0-7])|bend\.(?:[1-9]|1[0-6])|key\.(?:(?:Control|Alt|Shift)\+){0,3}[A-Za-z0-9]{1,24})$/,
+    /^(?:(?:note|cc|program)\.(?:[1-9]|1[0-6])\.(?:\d|[1-9]\d|1[01]\d|12[0-7])|bend\.(?:[1-9]|1[0-6])|key\.(?:(?:Control|Alt|Shift)\+){0,3}[A-Za-z0-9]{1,24}|pad\.(?:key|axis)\.(?:\d|[1-5]\d)|slot\.(?:[1-9]|[1-9]\d|[1-4]\d\d|50\d|51[0-2]))$/,
     'This is no part of a hand.',
   );
 export type ControlId = z.infer<typeof ControlId>;
@@ -41,7 +50,13 @@ export const HandRow = z.object({
   number: z.number().int().min(1).max(99),
   name: Name,
   kind: z.enum(HAND_KINDS),
-  /** A MIDI port as the browser calls it; empty: whichever is heard. */
+  /** Absent: at the screens. */
+  at: z.enum(HAND_PLACES).optional(),
+  /** At the machine of the player: by whose right it plays; absent: an operator’s. */
+  role: z.enum(HAND_ROLES).optional(),
+  /** It takes MIDI Show Control under this device number. */
+  showControl: z.number().int().min(0).max(111, 'A device of show control is 0 to 111.').optional(),
+  /** A MIDI port as its machine calls it; empty: whichever is heard. Of a desk: its universe. */
   port: z.string().max(120),
   /** Names of its pages, from the first. */
   pages: z

@@ -6,6 +6,8 @@ import type { ControlId, HandAct } from './rows.ts';
 /** `note 60`, `control 7`, `Shift Q`; with its channel where that is not the first. */
 export function sayControl(control: ControlId): string {
   const [kind, a = '', b = ''] = control.split('.');
+  if (kind === 'slot') return `address ${a}`;
+  if (kind === 'pad') return `${a === 'key' ? 'button' : 'stick'} ${Number(b) + 1}`;
   if (kind === 'key') return a.replaceAll('+', ' ').replace(/\b(?:Key|Digit)(?=[A-Z0-9]$)/, '');
   const word = { note: 'note', cc: 'control', program: 'program', bend: 'bend' }[kind ?? ''] ?? '?';
   const channel = a === '1' ? '' : `, channel ${a}`;

@@ -44,9 +44,10 @@ export const back = defineLive({
 
 export const pause = defineLive({
   command: 'pause',
-  says: 'Holds a fade where it is; a second one goes on.',
+  says: 'Holds a fade where it is; a second one goes on. With `on` it is said which of the two.',
   params: {
     list: idOf('lists').optional(),
+    on: z.boolean().optional(),
   },
   roles: PLAYERS,
   board: 'list',

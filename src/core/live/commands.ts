@@ -46,7 +46,8 @@ import { play } from '../palettes/live.ts';
 import { focus, guard, park, check, macro, macroCancel } from '../fixtures/live.ts';
 import { board, leftLight, ask, keepPart } from '../crew/live.ts';
 import { call, answerCall } from '../script/live.ts';
-import { touch } from '../sheets/live.ts';
+import { act, touch } from '../sheets/live.ts';
+import { learn } from '../hands/live.ts';
 import type { LiveDefinition } from './define-live.ts';
 
 const LIST = [
@@ -108,6 +109,8 @@ const LIST = [
   call,
   answerCall,
   touch,
+  act,
+  learn,
 ] as const;
 type Listed = (typeof LIST)[number];
 

@@ -131,7 +131,10 @@ export interface PlayedStatus {
 /** What went wrong with a cue's actions, newest last. */
 export interface Report {
   at: string;
+  /** Number of the cue; empty where it was none. */
   cue: string;
+  /** What was pressed, where it was no cue. */
+  from?: string;
   text: string;
 }
 export interface HeldValue {
@@ -277,6 +280,17 @@ export interface OutputState {
   /** Where remote controls are heard by OSC, and why not where it was wanted. */
   osc: { port: number | null; problem: string | null };
 }
+/** Hands at the machine of the player: what it hears of them. */
+export interface HandsState {
+  /** MIDI ports, and universes of other desks, that are there now. */
+  ports: readonly string[];
+  /** Why something cannot be heard, in sentences. */
+  problems: readonly string[];
+  /** Page of each hand, from 1. */
+  pages: Readonly<Record<string, number>>;
+  /** 0…1 of each part that was heard, by hand. */
+  heard: Readonly<Record<string, Readonly<Record<string, number>>>>;
+}
 /** What an operator has in hand besides values. */
 export interface ProgrammerState {
   selection: string[];
@@ -342,6 +356,7 @@ export type ServerMessage =
   | ({ type: 'over' } & OverState)
   | { type: 'sources'; universe: number; runs: SourceRun[] }
   | ({ type: 'outputs' } & OutputState)
+  | ({ type: 'hands' } & HandsState)
   | { type: 'presence'; people: Person[] }
   /** Others go along with what this screen looks at: they want to be told. */
   | { type: 'followed'; by: string[] }

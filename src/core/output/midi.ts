@@ -14,6 +14,10 @@ export function midiMessage({ kind, channel, number, value }: MidiAction): Uint8
   return kind === 'program' ? Uint8Array.of(status, number) : Uint8Array.of(status, number, value);
 }
 
+/** Bytes that are written in hexadecimal, with spaces or without. */
+export const bytesOf = (hex: string): Uint8Array =>
+  Uint8Array.from((hex.match(/[0-9a-fA-F]{2}/g) ?? []).map((b) => parseInt(b, 16)));
+
 /** A message in words, for the simulated port; undefined for what is not one. */
 export function readMidi(bytes: Uint8Array): MidiAction | undefined {
   const [status = 0, number = 0, value = 0] = bytes;

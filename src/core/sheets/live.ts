@@ -7,6 +7,15 @@ import { idOf, Time } from '../show/fields.ts';
 
 const HANDS: readonly Role[] = [...PLAYERS, 'volunteer'];
 
+export const act = defineLive({
+  command: 'act',
+  says: 'Does what a piece of a sheet is that is an action: what a cue does besides light.',
+  params: { piece: idOf('sheetpieces') },
+  roles: PLAYERS,
+  board: 'show',
+  plays: true,
+});
+
 export const touch = defineLive({
   command: 'touch',
   says: 'A piece of a sheet that plays is touched: pressed, or brought to a level. What is given to a selection is set, not touched.',

@@ -1,4 +1,5 @@
 /** Pieces of a sheet: which there are, in which order they are read, and what one points at. */
+import { actionWords } from '../cues/action-words.ts';
 import { membersOf } from '../groups/members.ts';
 import { HELD_TABLES } from '../faders/rows.ts';
 import type { Show } from '../show/show.ts';
@@ -91,6 +92,8 @@ export function nameOf(show: Show, { label, is }: Pick<PieceRow, 'label' | 'is'>
       return `${name} ${Math.round(is.level * 100)}`;
     case 'time':
       return `${is.time_s} s`;
+    case 'action':
+      return actionWords(show, is.action);
     case 'command':
     case 'words':
       return is.text;

@@ -1,5 +1,6 @@
 /** Sheets: surfaces of pieces that are looked at, touched and played. */
 import { z } from 'zod';
+import { CueAction } from '../cues/rows.ts';
 import { PLAYED_KINDS } from '../palettes/rows.ts';
 import { Level, Name, RowId, idOf, Time } from '../show/fields.ts';
 
@@ -34,6 +35,15 @@ export type Stop = z.infer<typeof Stop>;
 /** Who a run, a field or a pad sets: a group; absent: what is selected. */
 const Who = { group: idOf('groups').optional() };
 
+/** A part of the stage floor, in metres. */
+const Part = z.object({
+  left: z.number().min(-500).max(500),
+  right: z.number().min(-500).max(500),
+  near: z.number().min(-500).max(500),
+  far: z.number().min(-500).max(500),
+});
+export type Part = z.infer<typeof Part>;
+
 /** What a piece is. What it points at may be gone: that is said on it, and it does nothing. */
 export const PieceIs = z.discriminatedUnion('kind', [
   /** The live plan of the stage, or a layout of it. */
@@ -42,6 +52,8 @@ export const PieceIs = z.discriminatedUnion('kind', [
     layout: idOf('layouts').optional(),
     turn_deg: z.literal(TURNS_DEG).default(0),
     areas: z.boolean().default(true),
+    /** A part of the stage, in metres; absent: all of it. */
+    part: Part.optional(),
   }),
   z.object({ kind: z.literal('unit'), fixture: idOf('fixtures') }),
   z.object({ kind: z.literal('area'), area: idOf('areas') }),
@@ -71,13 +83,12 @@ export const PieceIs = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('pad'),
     ...Who,
-    left: z.number().min(-500).max(500),
-    right: z.number().min(-500).max(500),
-    near: z.number().min(-500).max(500),
-    far: z.number().min(-500).max(500),
+    ...Part.shape,
   }),
   /** What is pressed after it takes this time. */
   z.object({ kind: z.literal('time'), time_s: Time }),
+  /** What a cue does besides light, at a press. */
+  z.object({ kind: z.literal('action'), action: CueAction }),
   z.object({ kind: z.literal('command'), text: z.string().trim().min(1).max(400) }),
   z.object({ kind: z.literal('clock'), shows: z.enum(['time', 'cue']) }),
   z.object({ kind: z.literal('now'), list: idOf('lists').optional() }),

@@ -123,7 +123,7 @@ describe('a touch', () => {
     isBlackout: () => false,
   };
   const touch = (is: PieceIs, playing: Partial<Playing> = {}, t: Touch = {}) =>
-    playedBy(show, is, { ...still, ...playing }, t);
+    playedBy(show, { id: 'p', is }, { ...still, ...playing }, t);
 
   test('plays lists by what their pieces say: once, on and off, round and round', () => {
     const list = (press: 'go' | 'toggle' | 'round') =>

@@ -5,7 +5,7 @@ import type { PlayedKind } from '../palettes/rows.ts';
 import { refuse, type Result } from '../refusal.ts';
 import type { Show } from '../show/show.ts';
 import { pointsAtNothing } from './pieces.ts';
-import type { PieceIs } from './rows.ts';
+import type { PieceIs, PieceRow } from './rows.ts';
 
 /** What is said with a touch. */
 export interface Touch {
@@ -35,6 +35,7 @@ type Played = CommandOf<
   | 'blackout'
   | 'play'
   | 'release-all'
+  | 'act'
 >;
 
 /** Nearer than this a fader is where a piece would bring it. */
@@ -67,7 +68,12 @@ function list(
 }
 
 /** @returns a refusal where it points at nothing, and for pieces that play nothing */
-export function playedBy(show: Show, is: PieceIs, playing: Playing, t: Touch): Result<Played> {
+export function playedBy(
+  show: Show,
+  { id: piece, is }: Pick<PieceRow, 'id' | 'is'>,
+  playing: Playing,
+  t: Touch,
+): Result<Played> {
   const gone = pointsAtNothing(show, is);
   if (gone) return refuse('not-found', `This piece can do nothing: ${gone}.`);
   switch (is.kind) {
@@ -107,6 +113,8 @@ export function playedBy(show: Show, is: PieceIs, playing: Playing, t: Touch): R
       const thing = { kind: is.of, id: is.id };
       return { command: 'play', ...thing, on: !playing.isPlayed(thing), ...timed(t.time) };
     }
+    case 'action':
+      return { command: 'act', piece };
     case 'release-all':
       return { command: 'release-all', ...timed(t.time) };
     default:

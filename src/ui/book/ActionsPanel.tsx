@@ -17,7 +17,7 @@ import { Button, IconButton } from '../parts/controls';
 import { edit } from '../state/actions';
 import { ActionForm } from './actions/ActionForm';
 import { mayEdit, useScreen, useShow } from '../state/store';
-import { actionWords } from './words';
+import { actionWords } from '@/core/cues/action-words';
 
 const ICONS = {
   list: ListMusic,
@@ -28,6 +28,8 @@ const ICONS = {
   remotes: Power,
   osc: Radio,
   midi: Radio,
+  'show-control': Radio,
+  bytes: Radio,
   macro: Wrench,
   sound: AudioLines,
 } as const;

@@ -3,11 +3,12 @@
 import { Plus } from 'lucide-react';
 import { z } from 'zod';
 import { useState } from 'react';
-import { HAND_KINDS, MOST_PAGES, type HandRow } from '@/core/hands/rows';
+import { HAND_KINDS, HAND_PLACES, HAND_ROLES, MOST_PAGES, type HandRow } from '@/core/hands/rows';
 import { plural } from '@/core/words';
 import { Ask, Button, Dialog, IconButton } from '../parts/controls';
 import { FormChoice, FormField, useSchemaForm } from '../parts/form';
 import { RowMenu } from '../parts/RowMenu';
+import { PAD_PORT } from './pads';
 import { edit } from '../state/actions';
 import { holdHand, useHands } from '../state/hands';
 import { mayEdit, useScreen, useShow } from '../state/store';
@@ -15,32 +16,58 @@ import { mayEdit, useScreen, useShow } from '../state/store';
 const Draft = z.object({
   name: z.string().trim().min(1, 'It needs a name.').max(120),
   kind: z.enum(HAND_KINDS),
-  port: z.string(),
+  at: z.enum(HAND_PLACES),
+  role: z.enum(HAND_ROLES),
+  port: z.string().trim().max(120),
+  showControl: z
+    .string()
+    .trim()
+    .regex(/^(?:\d{1,2}|10\d|11[01])?$/, 'A device is 0 to 111, or nothing.'),
   pages: z
     .string()
     .refine((t) => t.split('\n').length <= MOST_PAGES, `A hand has at most ${MOST_PAGES} pages.`),
 });
 
 function HandDialog({ hand, onClose }: { hand: HandRow | null; onClose: () => void }) {
-  const ports = useHands((s) => s.ports);
+  const screenPorts = useHands((s) => s.ports);
+  const playerPorts = useHands((s) => s.player.ports);
   const form = useSchemaForm(Draft, {
     name: hand?.name ?? '',
     kind: hand?.kind ?? 'midi',
-    port: hand?.port ?? ports[0] ?? '',
+    at: hand?.at ?? 'screen',
+    role: hand?.role ?? 'operator',
+    port: hand?.port ?? screenPorts[0] ?? '',
+    showControl: hand?.showControl === undefined ? '' : String(hand.showControl),
     pages: (hand?.pages ?? ['']).join('\n'),
   });
   const kind = form.watch('kind');
+  const isThere = kind === 'desk' || (kind === 'midi' && form.watch('at') === 'player');
+  const ports = (isThere ? playerPorts : screenPorts).filter(
+    (p) => !/^(?:sacn|artnet)\//.test(p) && p.startsWith(PAD_PORT) === (kind === 'gamepad'),
+  );
   const save = form.handleSubmit(async (d) => {
     const pages = d.pages.split('\n').map((t) => t.trim().slice(0, 60));
-    const set = { name: d.name, kind: d.kind, port: d.kind === 'midi' ? d.port : '', pages };
+    // Keys and gamepads are at a screen, another desk at the player.
+    const at = { midi: d.at, keyboard: 'screen', gamepad: 'screen', desk: 'player' }[d.kind];
+    const set = {
+      name: d.name,
+      kind: d.kind,
+      port: d.kind === 'keyboard' ? '' : d.port,
+      pages,
+      ...(at === 'player' ? { at, role: d.role } : {}),
+      ...(d.kind === 'midi' && d.showControl !== '' ? { showControl: Number(d.showControl) } : {}),
+    };
     const answer = await edit('set-hand', { ...(hand ? { id: hand.id } : {}), set });
     if (!('changes' in answer)) {
-      form.setError('name', { message: answer.fields?.name ?? answer.message });
+      const { kind: ofKind, port, name } = answer.fields ?? {};
+      if (port) form.setError('port', { message: port });
+      else if (ofKind) form.setError('kind', { message: answer.message });
+      else form.setError('name', { message: name ?? answer.message });
       return;
     }
     const id = answer.changes[0]?.id;
     if (!hand && id !== undefined) {
-      holdHand(id, true);
+      if (at === 'screen') holdHand(id, true);
       useHands.setState({ open: id });
     }
     onClose();
@@ -63,17 +90,58 @@ function HandDialog({ hand, onClose }: { hand: HandRow | null; onClose: () => vo
             label="It is"
             options={[
               { value: 'midi', label: 'MIDI' },
-              { value: 'keyboard', label: 'This keyboard' },
+              { value: 'keyboard', label: 'a keyboard' },
+              { value: 'gamepad', label: 'a gamepad' },
+              { value: 'desk', label: 'another desk' },
             ]}
           />
           {kind === 'midi' && (
             <FormChoice
               form={form}
+              name="at"
+              label="Plugged in at"
+              options={[
+                { value: 'screen', label: 'a screen' },
+                { value: 'player', label: 'the player’s machine' },
+              ]}
+            />
+          )}
+          {kind === 'desk' && (
+            <FormField
+              form={form}
+              name="port"
+              label="Universe that is the desk"
+              placeholder="sacn/5 or artnet/0.0.4"
+            />
+          )}
+          {(kind === 'midi' || kind === 'gamepad') && (
+            <FormChoice
+              form={form}
               name="port"
               label="Heard from"
               options={[
-                { value: '', label: 'any port' },
+                { value: '', label: 'any of them' },
                 ...known.map((p) => ({ value: p, label: p })),
+              ]}
+            />
+          )}
+          {kind === 'midi' && (
+            <FormField
+              form={form}
+              name="showControl"
+              label="Show control, device"
+              placeholder="takes none"
+              inputMode="numeric"
+            />
+          )}
+          {isThere && (
+            <FormChoice
+              form={form}
+              name="role"
+              label="It plays by the right of"
+              options={[
+                { value: 'operator', label: 'an operator' },
+                { value: 'programmer', label: 'a programmer' },
               ]}
             />
           )}
@@ -100,7 +168,9 @@ function HandDialog({ hand, onClose }: { hand: HandRow | null; onClose: () => vo
 }
 
 const sayHand = (hand: HandRow, isHeld: boolean, isThere: boolean): string => {
-  const what = hand.kind === 'midi' ? hand.port || 'MIDI' : 'keys';
+  const what =
+    hand.port || { midi: 'MIDI', keyboard: 'keys', gamepad: 'gamepad', desk: '' }[hand.kind];
+  if (hand.at === 'player') return isThere ? `${what}, at the player` : `${what}, not heard`;
   if (!isHeld) return `${what}, not here`;
   return isThere ? what : `${what}, not connected`;
 };
@@ -108,7 +178,7 @@ const sayHand = (hand: HandRow, isHeld: boolean, isThere: boolean): string => {
 export function HandList() {
   const show = useShow();
   const may = mayEdit(useScreen((s) => s.you.role));
-  const { held, ports, open } = useHands();
+  const { held, ports, player, open } = useHands();
   const [doing, setDoing] = useState<{
     do: 'new' | 'change' | 'delete';
     hand: HandRow | null;
@@ -125,10 +195,13 @@ export function HandList() {
         )}
       </div>
       {hands.map((hand) => {
-        const isHeld = held.includes(hand.id);
+        const isAtPlayer = hand.at === 'player';
+        const isHeld = isAtPlayer || held.includes(hand.id);
+        const there = isAtPlayer ? player.ports : ports;
         const isThere =
           hand.kind === 'keyboard' ||
-          (hand.port === '' ? ports.length > 0 : ports.includes(hand.port));
+          (!isAtPlayer && hand.kind === 'gamepad') ||
+          (hand.port === '' ? there.length > 0 : there.includes(hand.port));
         return (
           <RowMenu
             key={hand.id}
@@ -136,6 +209,7 @@ export function HandList() {
             items={() => [
               {
                 label: isHeld ? 'Does not play from this screen' : 'Plays from this screen',
+                disabled: isAtPlayer,
                 run: () => holdHand(hand.id, !isHeld),
               },
               {

@@ -10,19 +10,23 @@ import {
   type HandRow,
 } from '@/core/hands/rows';
 import { sayAct, sayControl } from '@/core/hands/words';
+import { aRole } from '@/core/roles';
 import type { Show } from '@/core/show/show';
 import { Button, IconButton } from '../parts/controls';
 import { RowMenu } from '../parts/RowMenu';
 import { edit } from '../state/actions';
-import { turnPage, useHands } from '../state/hands';
+import { heardOf, pageIn, turnPage, useHands } from '../state/hands';
 import { useLevelTick } from '../state/levels';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { levelOfAct } from './feedback';
 import { hearDevices } from './use-hands-running';
 
+/** Parts that are slid or turned; the others are keys. An address of another desk may be either, and is shown as a fader. */
+const SLIDES = /^(?:cc|bend|slot|pad\.axis)/;
+
 /** Parts of one kind stand together, in the order of their numbers. */
 function inOrder(controls: Iterable<ControlId>): ControlId[] {
-  const rank = (c: ControlId): string => (/^(?:cc|bend)/.test(c) ? '0' : '1');
+  const rank = (c: ControlId): string => (SLIDES.test(c) ? '0' : '1');
   return [...controls].sort((a, b) =>
     (rank(a) + a).localeCompare(rank(b) + b, undefined, { numeric: true }),
   );
@@ -64,12 +68,12 @@ function Part({ hand, control, page }: { hand: HandRow; control: ControlId; page
   const may = mayEdit(useScreen((s) => s.you.role));
   useScreen((s) => s.playback);
   useScreen((s) => s.selection);
-  const heard = useHands((s) => s.heard[hand.id]?.[control]);
+  const heard = useHands((s) => heardOf(s, hand.id)?.[control]);
   const act = actOn(hand, page, control);
   const says = act ? sayAct(show, act) : undefined;
   const level = (act && levelOfAct(act)) ?? heard ?? 0;
   const away = awayOf(act, heard);
-  const isSlide = /^(?:cc|bend)/.test(control);
+  const isSlide = SLIDES.test(control);
   const name = says ?? (act ? 'deleted' : 'nothing');
   return (
     <RowMenu
@@ -185,9 +189,11 @@ function Learn({ hand }: { hand: HandRow }) {
 export function HandPanel({ hand }: { hand: HandRow }) {
   useLevelTick();
   const may = mayEdit(useScreen((s) => s.you.role));
-  const page = useHands((s) => s.pages[hand.id] ?? 1);
-  const heard = useHands((s) => s.heard[hand.id]);
-  const { hears, deaf, learning } = useHands();
+  const page = useHands((s) => pageIn(s, hand.id));
+  const heard = useHands((s) => heardOf(s, hand.id));
+  const { hears, deaf, learning, player } = useHands();
+  const isThere = hand.at === 'player';
+  const cannot = isThere ? player.problems : deaf === null ? [] : [deaf];
   const isLearning = learning?.hand === hand.id;
   const parts = inOrder(new Set([...boundOn(hand, page).keys(), ...Object.keys(heard ?? {})]));
   const name = hand.pages[page - 1];
@@ -213,30 +219,43 @@ export function HandPanel({ hand }: { hand: HandRow }) {
               <p className="flex items-center gap-1 text-[12px] text-muted">
                 page {page} of {hand.pages.length}
                 {name ? ` “${name}”` : ''}
-                <IconButton
-                  label="The page before"
-                  className="!size-7"
-                  onClick={() => turnPage(hand, -1)}
-                >
-                  <ChevronUp size={14} />
-                </IconButton>
-                <IconButton
-                  label="The next page"
-                  className="!size-7"
-                  onClick={() => turnPage(hand, 1)}
-                >
-                  <ChevronDown size={14} />
-                </IconButton>
+                {!isThere && (
+                  <>
+                    <IconButton
+                      label="The page before"
+                      className="!size-7"
+                      onClick={() => turnPage(hand, -1)}
+                    >
+                      <ChevronUp size={14} />
+                    </IconButton>
+                    <IconButton
+                      label="The next page"
+                      className="!size-7"
+                      onClick={() => turnPage(hand, 1)}
+                    >
+                      <ChevronDown size={14} />
+                    </IconButton>
+                  </>
+                )}
               </p>
             )}
-            {hand.kind === 'midi' && !hears && (
+            {hand.kind === 'midi' && !isThere && !hears && (
               <Button kind="quiet" className="-ml-3" onClick={() => void hearDevices()}>
                 Hear the devices here
               </Button>
             )}
           </>
         )}
-        {deaf !== null && <p className="text-[11.5px] leading-4 text-warning">{deaf}</p>}
+        {isThere && (
+          <p className="text-[12px] leading-4 text-muted">
+            at the player’s machine, as {aRole(hand.role ?? 'operator').toLowerCase()}
+          </p>
+        )}
+        {cannot.map((why) => (
+          <p key={why} className="text-[11.5px] leading-4 text-warning">
+            {why}
+          </p>
+        ))}
         {may && <Learn hand={hand} />}
       </div>
       <div className="flex min-w-0 flex-1 gap-1 overflow-x-auto">

@@ -1,83 +1,27 @@
-/** What a hand is told: where its motors and rings should stand, which of its keys are lit. */
-import { actOn, boundOn, type ControlId, type HandAct, type HandRow } from '@/core/hands/rows';
-import { pageOf } from '../state/hands';
-import { useScreen } from '../state/store';
-import { stateNow } from '../sheets/use-piece';
+/** What a hand at this screen is told: by what plays, and by what is chosen here. */
+import { levelOfAct as levelOf, placesOf as placesNow, type Telling } from '@/core/hands/tells';
+import type { ControlId, HandAct, HandRow } from '@/core/hands/rows';
 import { levelOfUnit } from '../state/actions';
+import { pageOf } from '../state/hands';
+import { useSheets } from '../state/sheets';
+import { useScreen } from '../state/store';
 
-const lit = (on: boolean): number => Number(on);
+const telling = (): Telling => {
+  const { playback, selection, values, you } = useScreen.getState();
+  return {
+    playback,
+    selection,
+    values,
+    you,
+    time_s: useSheets.getState().time_s,
+    levelOfUnit: (id) => levelOfUnit(id, 'Dimmer'),
+  };
+};
 
 /** 0…1 of what an act stands for; undefined where there is nothing to tell. */
-export function levelOfAct(act: HandAct): number | undefined {
-  const { show, playback } = useScreen.getState();
-  const fader = (id: string) => playback.faders.find((f) => f.id === id);
-  switch (act.do) {
-    case 'piece': {
-      const piece = show.sheetpieces.get(act.piece);
-      if (!piece) return undefined;
-      const { is } = piece;
-      if (is.kind === 'fader' && is.as !== 'flash') return fader(is.fader)?.level;
-      if (is.kind === 'master' && is.as !== 'blackout') return playback.master;
-      if (is.kind === 'level') return undefined;
-      if (is.kind === 'unit') return levelOfUnit(is.fixture, 'Dimmer');
-      return lit(stateNow(piece).on);
-    }
-    case 'fader':
-      return fader(act.fader)?.level;
-    case 'flash':
-      return lit(fader(act.fader)?.flash ?? false);
-    case 'list': {
-      const list = playback.lists.find((l) => l.id === act.list) ?? playback.lists[0];
-      if (act.what === 'pause') return lit(list?.paused ?? false);
-      return act.what === 'go' ? lit(list?.active ?? false) : 0;
-    }
-    case 'master':
-      return playback.master;
-    case 'blackout':
-      return lit(playback.blackout);
-    default:
-      return undefined;
-  }
-}
+export const levelOfAct = (act: HandAct): number | undefined =>
+  levelOf(useScreen.getState().show, telling(), act);
 
 /** Places of all parts of a hand on its page; parts that do nothing on it are dark. */
-export function placesOf(hand: HandRow): Map<ControlId, number> {
-  const page = pageOf(hand.id);
-  const places = new Map<ControlId, number>();
-  for (let p = 0; p <= hand.pages.length; p++)
-    for (const control of boundOn(hand, p).keys()) {
-      const act = actOn(hand, page, control);
-      const level = act ? levelOfAct(act) : 0;
-      if (level !== undefined) places.set(control, level);
-    }
-  return places;
-}
-
-/** So long a part that was moved by hand is told nothing: a motor would fight the finger. */
-const FREE_MS = 400;
-
-/** What was told last of each part, so that only what is new is told. */
-export class Told {
-  private readonly last = new Map<string, number>();
-  private readonly moved = new Map<string, number>();
-
-  /** A hand has moved it: it stands there now. */
-  movedTo(key: string, value: number, now_ms: number): void {
-    this.moved.set(key, now_ms);
-    this.last.set(key, Math.round(value * 127));
-  }
-
-  /** Whether a part is to be told this level now, later when the finger has let go, or knows it. */
-  stands(key: string, level: number, now_ms: number): 'told' | 'later' | 'knows' {
-    const value = Math.round(level * 127);
-    if (this.last.get(key) === value) return 'knows';
-    if (now_ms - (this.moved.get(key) ?? -Infinity) < FREE_MS) return 'later';
-    this.last.set(key, value);
-    return 'told';
-  }
-
-  /** The device is new, or was away: everything is told again. */
-  forget(port: string): void {
-    for (const key of [...this.last.keys()]) if (key.startsWith(`${port}/`)) this.last.delete(key);
-  }
-}
+export const placesOf = (hand: HandRow): Map<ControlId, number> =>
+  placesNow(useScreen.getState().show, telling(), hand, pageOf(hand.id));

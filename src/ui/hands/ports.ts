@@ -51,7 +51,8 @@ export class Ports {
   async hear(): Promise<void> {
     // Only where it is wanted: the server that draws this page first has no such devices.
     const { WebMidi } = await import('webmidi');
-    await WebMidi.enable();
+    // Show control is system exclusive, which some browsers give to nobody: without it the rest is heard.
+    await WebMidi.enable({ sysex: true }).catch(() => WebMidi.enable());
     const look = (): void => {
       this.outputs.clear();
       for (const output of WebMidi.outputs) this.outputs.set(output.name, output);

@@ -10,24 +10,33 @@ import {
   type Moved,
 } from '@/core/hands/midi';
 import { actOn, type ControlId, type HandRow } from '@/core/hands/rows';
+import { readShowControl } from '@/core/output/show-control';
 import { inTextField } from '../frame/keys';
-import { edit } from '../state/actions';
-import { loadHeld, pageOf, useHands } from '../state/hands';
+import { edit, live } from '../state/actions';
+import { loadHeld, pageOf, useHands, type HandsState } from '../state/hands';
 import { mayPlay, useScreen } from '../state/store';
-import { placesOf, Told } from './feedback';
+import { Told } from '@/core/hands/tells';
+import { placesOf } from './feedback';
 import { askToLead, isLearnedAnywhere, tellLearning } from './lead';
-import { play } from './play';
+import { PAD_PORT, Pads } from './pads';
+import { play, playShowControl } from './play';
 import { canHear, Ports } from './ports';
 
+const SYSTEM_EXCLUSIVE = 0xf0;
 /** What is heard is shown at most this often, and told back. */
 const TELL_MS = 50;
 
 const heldHands = (): HandRow[] => {
   const { held } = useHands.getState();
-  return [...useScreen.getState().show.hands.values()].filter((h) => held.includes(h.id));
+  return [...useScreen.getState().show.hands.values()].filter(
+    (h) => held.includes(h.id) && h.at !== 'player',
+  );
 };
+const kindOf = (port: string): HandRow['kind'] => (port.startsWith(PAD_PORT) ? 'gamepad' : 'midi');
 const isFor = (hand: HandRow, port: string): boolean =>
-  hand.kind === 'midi' && (hand.port === '' || hand.port === port);
+  (hand.kind === 'midi' || hand.kind === 'gamepad') &&
+  hand.kind === kindOf(port) &&
+  (hand.port === '' || hand.port === port);
 
 /** The next part that moves does what was touched; nothing plays meanwhile. */
 function learn(hand: HandRow, moved: Moved): boolean {
@@ -88,6 +97,12 @@ class Running {
     },
   });
 
+  /** Gamepads are asked while one is held here: they say nothing by themselves. */
+  readonly pads = new Pads(
+    () => heldHands().some((h) => h.kind === 'gamepad'),
+    (port, all) => this.moved(port, all, performance.now()),
+  );
+
   private stateOf(port: string): MidiState {
     const state = this.states.get(port) ?? freshMidi();
     this.states.set(port, state);
@@ -95,6 +110,12 @@ class Running {
   }
 
   private bytes(port: string, bytes: ArrayLike<number>): void {
+    const control = bytes[0] === SYSTEM_EXCLUSIVE ? readShowControl(bytes) : undefined;
+    if (control) {
+      if (!this.leads || !mayPlay(useScreen.getState().you.role)) return;
+      for (const hand of heldHands()) if (isFor(hand, port)) playShowControl(hand, control);
+      return;
+    }
     const now = performance.now();
     this.moved(port, readMidi(this.stateOf(port), bytes, now), now);
   }
@@ -133,7 +154,7 @@ class Running {
     let isLater = false;
     for (const hand of heldHands())
       for (const port of useHands.getState().ports) {
-        if (!isFor(hand, port)) continue;
+        if (hand.kind !== 'midi' || !isFor(hand, port)) continue;
         for (const [control, level] of placesOf(hand)) {
           const bytes = tellMidi(control, level);
           if (!bytes) continue;
@@ -161,9 +182,33 @@ class Running {
     for (const port of this.states.keys()) this.gone(port);
     this.giveUp();
     this.ports.close();
+    this.pads.close();
   }
 }
 const TELL_AGAIN_MS = 500;
+
+const isAtPlayer = (id: string | undefined): boolean =>
+  id !== undefined && useScreen.getState().show.hands.get(id)?.at === 'player';
+
+/** A hand at the machine of the player plays nothing while it is learned with. */
+function tellPlayer(now: string | undefined, before: string | undefined): void {
+  if (now === before) return;
+  if (before !== undefined && isAtPlayer(before))
+    void live({ command: 'learn', hand: before, on: false });
+  if (now !== undefined && isAtPlayer(now)) void live({ command: 'learn', hand: now, on: true });
+}
+
+/** The first part of such a hand that stands elsewhere than before does what was touched. */
+function learnAtPlayer(before: HandsState['player']['heard']): void {
+  const { learning, player } = useHands.getState();
+  if (!learning?.act || !isAtPlayer(learning.hand)) return;
+  const was = before[learning.hand] ?? {};
+  const moved = Object.entries(player.heard[learning.hand] ?? {}).find(
+    ([control, value]) => was[control] !== value && value > 0,
+  );
+  const hand = useScreen.getState().show.hands.get(learning.hand);
+  if (moved && hand) learn(hand, { control: moved[0], value: moved[1], on: true, isKey: false });
+}
 
 let running: Running | null = null;
 
@@ -238,7 +283,11 @@ export function useHandsRunning(): void {
     });
     const stopHands = useHands.subscribe((now, before) => {
       if (now.pages !== before.pages || now.held !== before.held) own.tellSoon();
-      if (now.learning !== before.learning) tellLearning(now.learning?.hand ?? null);
+      if (now.learning !== before.learning) {
+        tellLearning(now.learning?.hand ?? null);
+        tellPlayer(now.learning?.hand, before.learning?.hand);
+      }
+      if (now.player !== before.player) learnAtPlayer(before.player.heard);
     });
     const pressed = (e: KeyboardEvent): void => {
       if (!byKey(e)) return;

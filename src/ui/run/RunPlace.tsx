@@ -206,9 +206,9 @@ function Reports() {
     >
       <span
         className="min-w-0 flex-1 truncate"
-        title={fresh.map((r) => `${r.cue}: ${r.text}`).join('\n')}
+        title={fresh.map((r) => `${r.from ?? r.cue}: ${r.text}`).join('\n')}
       >
-        LX {last?.cue}: {last?.text}
+        {last?.from ?? `LX ${last?.cue}`}: {last?.text}
         {fresh.length > 1 ? ` (and ${fresh.length - 1} before)` : ''}
       </span>
       <button

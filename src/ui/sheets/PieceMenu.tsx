@@ -3,6 +3,7 @@
 import { ContextMenu } from 'radix-ui';
 import type { ReactNode } from 'react';
 import { formatPoint } from '@/core/fixtures/points';
+import { addressesOf } from '@/core/sheets/osc';
 import { nameOf, pointsAtNothing, unitsOf } from '@/core/sheets/pieces';
 import type { PieceRow } from '@/core/sheets/rows';
 import { plural } from '@/core/words';
@@ -35,6 +36,7 @@ function About({ piece }: { piece: PieceRow }) {
   const { is } = piece;
   const gone = pointsAtNothing(show, is);
   const units = unitsOf(show, piece.is, []);
+  const address = addressesOf(show, piece.sheet).find((a) => a.piece.id === piece.id)?.address;
   return (
     <div className="max-w-72 px-2.5 py-1.5 text-[12px] leading-[17px] text-muted">
       <p className="text-[13px] font-semibold text-text">
@@ -46,6 +48,7 @@ function About({ piece }: { piece: PieceRow }) {
       </p>
       {is.kind === 'unit' && <UnitSource fixtureId={is.fixture} />}
       {is.kind === 'command' && <p className="num">{is.text}</p>}
+      {address !== undefined && <p className="num break-all">OSC {address}</p>}
       {gone && <p className="text-warning">It can do nothing: {gone}.</p>}
     </div>
   );

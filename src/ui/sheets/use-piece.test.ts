@@ -5,7 +5,7 @@ import { piecesOf } from '@/core/sheets/pieces';
 import { useScreen } from '../state/store';
 import { withTheirs } from './arrange/use-arranged';
 import { turned } from './pieces/PlanPiece';
-import { stateOf } from './use-piece';
+import { stateOf } from '@/core/sheets/state';
 
 const show = exampleShow();
 const first = cue(show, 1, { 1: 10 });

@@ -18,6 +18,7 @@ export const KIND_WORDS: Record<PieceKind, string> = {
   field: 'A field of hues',
   pad: 'A pad over the stage',
   time: 'A time',
+  action: 'An action, as cues know them',
   command: 'A line of the command line',
   clock: 'A clock',
   now: 'Cue now and next',

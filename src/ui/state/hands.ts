@@ -1,6 +1,7 @@
 /** Hands at this screen: which are held here, on which page, what was heard of them, and what is being learned. */
 import { create } from 'zustand';
 import type { ControlId, HandAct, HandRow } from '@/core/hands/rows';
+import type { HandsState as PlayerHands } from '@/core/live/messages';
 
 export interface Learning {
   hand: string;
@@ -20,6 +21,8 @@ export interface HandsState {
   /** Where each part of a hand stands, as it was last heard. */
   heard: Readonly<Record<string, Readonly<Record<ControlId, number>>>>;
   learning: Learning | null;
+  /** Of the hands at the machine of the player. */
+  player: PlayerHands;
   /** The hand whose picture is open. */
   open: string | null;
 }
@@ -32,6 +35,7 @@ export const useHands = create<HandsState>(() => ({
   pages: {},
   heard: {},
   learning: null,
+  player: { ports: [], problems: [], pages: {}, heard: {} },
   open: null,
 }));
 
@@ -54,7 +58,15 @@ export function holdHand(id: string, on: boolean): void {
   useHands.setState({ held: next });
 }
 
-export const pageOf = (hand: string): number => useHands.getState().pages[hand] ?? 1;
+/** Page on which a hand plays: of one at the machine of the player, that machine says which. */
+export const pageIn = (s: Pick<HandsState, 'pages' | 'player'>, hand: string): number =>
+  s.player.pages[hand] ?? s.pages[hand] ?? 1;
+export const pageOf = (hand: string): number => pageIn(useHands.getState(), hand);
+/** Where the parts of a hand were heard last. */
+export const heardOf = (
+  s: Pick<HandsState, 'heard' | 'player'>,
+  hand: string,
+): Readonly<Record<ControlId, number>> | undefined => s.player.heard[hand] ?? s.heard[hand];
 
 /** To the next page of a hand or the one before, round and round. */
 export function turnPage(hand: HandRow, by: 1 | -1): void {

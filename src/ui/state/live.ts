@@ -13,6 +13,7 @@ import { api, ApiError } from './api';
 import { tellChanges } from './changes';
 import { resetLevels, takeFrame, takeUniverse } from './levels';
 import { playSound } from './sound';
+import { useHands } from './hands';
 import { useScreen } from './store';
 
 const PING_EVERY_MS = 700;
@@ -295,6 +296,12 @@ export class LiveConnection {
         useScreen.setState((s) => ({
           outputs: { ...outputs, seconds: withSeconds(s.outputs?.seconds ?? [], outputs.seconds) },
         }));
+        break;
+      }
+      case 'hands': {
+        const { type, ...player } = message;
+        void type;
+        useHands.setState({ player });
         break;
       }
       case 'presence':

@@ -9,7 +9,8 @@ import type { CueRow } from '@/core/cues/rows';
 import type { Family } from '@/core/show/fields';
 import type { ScriptRow } from '@/core/script/rows';
 import { showName, type Show } from '@/core/show/show';
-import { actionWords, triggerOf } from '@/ui/book/words';
+import { actionWords } from '@/core/cues/action-words';
+import { triggerOf } from '@/ui/book/words';
 import { mono, plainText, RULED, type Paper } from './paper';
 
 const heading = (show: Show): Pick<Paper, 'show' | 'venue'> => ({

@@ -2,7 +2,8 @@
 'use client';
 import { capital } from '@/core/words';
 import type { UseFormReturn } from 'react-hook-form';
-import { LIST_ACTS, type CueAction } from '@/core/cues/rows';
+import { SHOW_CONTROL_WORDS } from '@/core/cues/action-words';
+import { LIST_ACTS, SENT_SHOW_CONTROL, type CueAction } from '@/core/cues/rows';
 import { Button } from '../../parts/controls';
 import { FormChoice, FormField, useSchemaForm } from '../../parts/form';
 import { rowsByNumber } from '@/core/show/numbered';
@@ -27,6 +28,8 @@ const KIND_WORDS: Record<CueAction['do'], string> = {
   remotes: 'Remote controls',
   osc: 'OSC message',
   midi: 'MIDI message',
+  'show-control': 'MIDI show control',
+  bytes: 'MIDI bytes',
   macro: 'Control macro',
   sound: 'Sound',
 };
@@ -143,6 +146,32 @@ const MidiFields = ({ form }: Of) => (
   </>
 );
 
+const ShowControlFields = ({ form }: Of) => (
+  <>
+    <FormChoice
+      form={form}
+      name="showControl"
+      label="Says"
+      options={optionsOf(SENT_SHOW_CONTROL, SHOW_CONTROL_WORDS)}
+      className="w-24"
+    />
+    <FormField form={form} name="device" label="Device" number className={NUMBER} />
+    <FormField form={form} name="outCue" label="Cue" number placeholder="none" className={NUMBER} />
+    <FormField
+      form={form}
+      name="outList"
+      label="List"
+      number
+      placeholder="none"
+      className={NUMBER}
+    />
+  </>
+);
+
+const BytesFields = ({ form }: Of) => (
+  <FormField form={form} name="bytes" label="Bytes, hexadecimal" number className={WIDE} />
+);
+
 function MacroFields({ form }: Of) {
   const selection = useScreen((s) => s.selection);
   const macros = macrosOf(useShow(), selection);
@@ -220,6 +249,8 @@ const FIELDS: Partial<Record<CueAction['do'], React.ComponentType<Of>>> = {
   remotes: RemotesFields,
   osc: OscFields,
   midi: MidiFields,
+  'show-control': ShowControlFields,
+  bytes: BytesFields,
   macro: MacroFields,
   sound: SoundFields,
 };
@@ -227,7 +258,16 @@ const FIELDS: Partial<Record<CueAction['do'], React.ComponentType<Of>>> = {
 const CHOSEN = ['fader', 'macro', 'sound'] as const;
 
 /** @param onDone with the action, or with nothing where none is wanted */
-export function ActionForm({ onDone }: { onDone: (action: CueAction | null) => void }) {
+export function ActionForm({
+  when = 'On GO',
+  act = 'Add it',
+  onDone,
+}: {
+  /** What stands over the choice of what it does, and on the button that makes it. */
+  when?: string;
+  act?: string;
+  onDone: (action: CueAction | null) => void;
+}) {
   const show = useShow();
   const selection = useScreen((s) => s.selection);
   const form = useSchemaForm(ActionDraft, firstDraft(show, selection));
@@ -243,7 +283,7 @@ export function ActionForm({ onDone }: { onDone: (action: CueAction | null) => v
         <FormChoice
           form={form}
           name="kind"
-          label="On GO"
+          label={when}
           options={optionsOf(ACTION_KINDS, KIND_WORDS)}
           onInput={() => form.clearErrors()}
           className="w-36"
@@ -256,7 +296,7 @@ export function ActionForm({ onDone }: { onDone: (action: CueAction | null) => v
           Not now
         </Button>
         <Button kind="strong" type="submit">
-          Add it
+          {act}
         </Button>
       </div>
     </form>

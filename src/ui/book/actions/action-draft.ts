@@ -3,7 +3,7 @@ import { rowsByNumber } from '@/core/show/numbered';
 import { z } from 'zod';
 import { seconds, timeProblem } from '@/core/cues/clock';
 import { parseCueNumber } from '@/core/cues/number';
-import { LIST_ACTS, type CueAction } from '@/core/cues/rows';
+import { CueAction, LIST_ACTS, SENT_SHOW_CONTROL } from '@/core/cues/rows';
 import type { Show } from '@/core/show/show';
 
 export const ACTION_KINDS = [
@@ -15,6 +15,8 @@ export const ACTION_KINDS = [
   'remotes',
   'osc',
   'midi',
+  'show-control',
+  'bytes',
   'macro',
   'sound',
 ] as const satisfies readonly CueAction['do'][];
@@ -38,12 +40,19 @@ const Fields = z.object({
   channel: z.string(),
   number: z.string(),
   value: z.string(),
+  showControl: z.enum(SENT_SHOW_CONTROL),
+  device: z.string(),
+  outCue: z.string().trim(),
+  outList: z.string().trim(),
+  bytes: z.string().trim(),
   macro: z.string(),
   /** Units that are selected when the macro is chosen. */
   fixtures: z.array(z.string()),
   sound: z.string(),
 });
 export type ActionDraft = z.infer<typeof Fields>;
+
+const SC_NUMBER = /^\d{1,5}(?:\.\d{1,3})?$/;
 
 type Problem = { field: keyof ActionDraft; says: string };
 
@@ -74,6 +83,18 @@ const PROBLEMS: Partial<Record<CueAction['do'], (d: ActionDraft) => Problem | un
     const field = (['number', 'value'] as const).find((f) => !isWhole(d[f], 0, 127));
     return field && { field, says: 'MIDI numbers and values go from 0 to 127.' };
   },
+  'show-control': (d) => {
+    if (!isWhole(d.device, 0, 127))
+      return { field: 'device', says: 'A device is 0 to 127; 127 is all of them.' };
+    const field = (['outCue', 'outList'] as const).find(
+      (f) => d[f] !== '' && !SC_NUMBER.test(d[f]),
+    );
+    return field && { field, says: 'A number like 12 or 12.5, or nothing.' };
+  },
+  bytes: (d) =>
+    CueAction.safeParse({ do: 'bytes', bytes: d.bytes }).success
+      ? undefined
+      : { field: 'bytes', says: 'Pairs of hexadecimal digits, like 90 3C 7F; at most 200.' },
   macro: (d) =>
     d.macro === ''
       ? { field: 'macro', says: 'Select fixtures with a control macro first.' }
@@ -126,6 +147,16 @@ export function actionOf(d: ActionDraft): CueAction {
         number: Number(d.number),
         value: Number(d.value),
       };
+    case 'show-control':
+      return {
+        do: 'show-control',
+        device: Number(d.device),
+        command: d.showControl,
+        ...(d.outCue === '' ? {} : { cue: d.outCue }),
+        ...(d.outList === '' ? {} : { list: d.outList }),
+      };
+    case 'bytes':
+      return { do: 'bytes', bytes: d.bytes };
     case 'macro':
       return { do: 'macro', fixtures: d.fixtures, macro: d.macro };
     case 'sound':
@@ -157,6 +188,11 @@ export function firstDraft(show: Show, selection: readonly string[]): ActionDraf
     args: '',
     midiKind: 'note-on',
     channel: '1',
+    showControl: 'go',
+    device: '127',
+    outCue: '',
+    outList: '',
+    bytes: '90 3C 7F',
     number: '60',
     value: '127',
     macro: macrosOf(show, selection)[0] ?? '',

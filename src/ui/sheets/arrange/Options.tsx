@@ -1,21 +1,26 @@
 /** What a piece is, in detail: what it points at, what a press does, which form it has. */
 'use client';
+import { useState } from 'react';
 import { seconds } from '@/core/cues/clock';
 import { formatCueNumber } from '@/core/cues/number';
 import {
   FADER_FORMS,
   LIST_PRESSES,
   TURNS_DEG,
+  type Part,
   type PieceIs,
   type PieceRow,
 } from '@/core/sheets/rows';
 import { HELD_TABLES } from '@/core/faders/rows';
 import { pointedAt } from '@/core/sheets/pieces';
 import type { Show } from '@/core/show/show';
-import { Check, Choice, Field } from '../../parts/controls';
+import { Button, Check, Choice, Dialog, Field } from '../../parts/controls';
+import { boxOf } from '@/core/areas/within';
+import { actionWords } from '@/core/cues/action-words';
+import { ActionForm } from '../../book/actions/ActionForm';
 import { optionsOf } from '../../parts/options';
 import { notice } from '../../state/messages';
-import { useShow } from '../../state/store';
+import { useScreen, useShow } from '../../state/store';
 
 interface Of<K extends PieceIs['kind']> {
   is: Extract<PieceIs, { kind: K }>;
@@ -122,6 +127,42 @@ const FORM_WORDS = {
   flash: 'Its key: full while pressed',
 } as const;
 
+const PART_MARGIN_M = 0.5;
+
+/** The part of the stage that it shows: all, an area, or what is round the selected units now. */
+function PlanPart({ is, put }: Of<'plan'>) {
+  const show = useShow();
+  const selection = useScreen((s) => s.selection);
+  const chosen = selection.flatMap((id) => show.fixtures.get(id)?.position ?? []);
+  const areas = [...show.areas.values()].sort((a, b) => a.number - b.number);
+  const partOf = (points: readonly { x: number; y: number }[]): Part => {
+    const { left, right, near, far } = boxOf(points);
+    const m = PART_MARGIN_M;
+    return { left: left - m, right: right + m, near: near - m, far: far + m };
+  };
+  const choose = (value: string): void => {
+    const { part, ...whole } = is;
+    void part;
+    const area = show.areas.get(value);
+    if (area) put({ ...whole, part: partOf(area.corners) });
+    else put(value === 'chosen' ? { ...whole, part: partOf(chosen) } : whole);
+  };
+  const kept = is.part ? [{ value: 'kept', label: 'A part of the stage' }] : [];
+  return (
+    <Choice
+      label="Shows"
+      value={is.part ? 'kept' : ''}
+      onChange={(e) => e.target.value !== 'kept' && choose(e.target.value)}
+      options={[
+        { value: '', label: 'The whole stage' },
+        ...kept,
+        ...(chosen.length > 0 ? [{ value: 'chosen', label: 'What is round the selected' }] : []),
+        ...areas.map((a) => ({ value: a.id, label: `Round area ${a.name}` })),
+      ]}
+    />
+  );
+}
+
 function PlanOptions({ is, put }: Of<'plan'>) {
   return (
     <>
@@ -133,6 +174,7 @@ function PlanOptions({ is, put }: Of<'plan'>) {
         }
         options={TURNS_DEG.map((t) => ({ value: String(t), label: `${t}°` }))}
       />
+      <PlanPart is={is} put={put} />
       <Check checked={is.areas} onChange={(areas) => put({ ...is, areas })}>
         Areas of the floor
       </Check>
@@ -220,6 +262,38 @@ function TextOption({ is, put, label }: (Of<'words'> | Of<'command'>) & { label:
   );
 }
 
+/** What it does, and another instead. */
+function ActionOption({ is, put }: Of<'action'>) {
+  const show = useShow();
+  const [changes, setChanges] = useState(false);
+  return (
+    <>
+      <p className="text-[12.5px] leading-4 text-soft">{actionWords(show, is.action)}</p>
+      <Button kind="line" onClick={() => setChanges(true)}>
+        Does something else …
+      </Button>
+      {changes && (
+        <Dialog
+          open
+          onOpenChange={(open) => setChanges(open)}
+          title="What a press does"
+          about="What a cue can do besides light. It is done once, at each press."
+          width="w-[520px]"
+        >
+          <ActionForm
+            when="A press does"
+            act="That"
+            onDone={(action) => {
+              setChanges(false);
+              if (action) put({ kind: 'action', action });
+            }}
+          />
+        </Dialog>
+      )}
+    </>
+  );
+}
+
 /** What only this kind has. */
 function Own({ is, put }: { is: PieceIs; put: (is: PieceIs) => void }) {
   switch (is.kind) {
@@ -263,6 +337,8 @@ function Own({ is, put }: { is: PieceIs; put: (is: PieceIs) => void }) {
       return <ToOptions is={is} put={put} />;
     case 'time':
       return <TimeOption is={is} put={put} />;
+    case 'action':
+      return <ActionOption is={is} put={put} />;
     case 'command':
       return <TextOption is={is} put={put} label="Types the line" />;
     case 'words':

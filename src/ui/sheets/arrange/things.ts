@@ -75,6 +75,7 @@ function plainThings(show: Show): Thing[] {
     { kind: 'pad', ...padOf(show) },
     { kind: 'time', time_s: 3 },
     { kind: 'command', text: '1 thru 8 at full' },
+    { kind: 'action', action: { do: 'release-looks' } },
     { kind: 'master', as: 'upright' },
     { kind: 'release-all' },
     { kind: 'now' },
@@ -90,6 +91,22 @@ function plainThings(show: Show): Thing[] {
     thing('kind/cue-clock', 'What is left of the cue', { kind: 'clock', shows: 'cue' }),
   ];
 }
+
+/** Control macros of the types in the rig, each for all units that have it. */
+function macroThings(show: Show): Thing[] {
+  const units = new Map<string, string[]>();
+  for (const f of byNumber(show))
+    for (const { name } of show.types.get(f.typeId)?.macros ?? [])
+      units.set(name, [...(units.get(name) ?? []), f.id]);
+  return [...units].map(([macro, fixtures]) =>
+    thing(`macros/${macro}`, macro, {
+      kind: 'action',
+      action: { do: 'macro', macro, fixtures: fixtures.slice(0, MOST_OF_MACRO) },
+    }),
+  );
+}
+/** An action runs a macro on at most so many units. */
+const MOST_OF_MACRO = 1000;
 
 /** @param sheetId the sheet that they would go on: it does not lead to itself */
 export function thingsOf(show: Show, sheetId: string): Things[] {
@@ -141,6 +158,7 @@ export function thingsOf(show: Show, sheetId: string): Things[] {
         thing(`faders/${f.id}`, f.name, { kind: 'fader', fader: f.id, as: 'upright' }),
       ),
     },
+    { title: 'Control macros', things: macroThings(show) },
     {
       title: 'Units',
       things: byNumber(show)

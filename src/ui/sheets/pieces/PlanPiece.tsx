@@ -3,7 +3,7 @@
 import { useMemo, useState } from 'react';
 import { inOrder } from '@/core/plan/edits';
 import type { PieceRow as Line } from '@/core/plan/rows';
-import type { PieceIs, PieceRow } from '@/core/sheets/rows';
+import type { Part, PieceIs, PieceRow } from '@/core/sheets/rows';
 import type { Show } from '@/core/show/show';
 import { useBackground } from '../../plan/background';
 import type { Lamp } from '../../plan/light';
@@ -12,7 +12,15 @@ import { lampAt, lampsWithin } from '../../plan/pick';
 import { LayerCanvases, useCanvases } from '../../plan/use-canvases';
 import { useLamps } from '../../plan/use-lamps';
 import { useLayers } from '../../plan/use-layers';
-import { boundsOf, pointsOfPieces, toMetre, toPixel, viewOf, type View } from '../../plan/view';
+import {
+  boundsOf,
+  pointsOfPieces,
+  toMetre,
+  toPixel,
+  viewOf,
+  type Bounds,
+  type View,
+} from '../../plan/view';
 import { useDrag } from '../../parts/use-drag';
 import { select, toggleSelected } from '../../state/actions';
 import { areaAt, askArea, askSpot, useSheets } from '../../state/sheets';
@@ -204,6 +212,18 @@ function Shares({ view, lamps }: { view: View; lamps: readonly Lamp[] }) {
     });
 }
 
+/** A part of the stage, as it lies on a plan that is turned. */
+function partBounds({ left, right, near, far }: Part, turn_deg: Turn): Bounds {
+  const corners = [turned({ x: left, y: near }, turn_deg), turned({ x: right, y: far }, turn_deg)];
+  const [xs, ys] = [corners.map((c) => c.x), corners.map((c) => c.y)];
+  return {
+    left: Math.min(...xs),
+    right: Math.max(...xs),
+    bottom: Math.min(...ys),
+    top: Math.max(...ys),
+  };
+}
+
 /** So many of the selected are named one by one, in their order. */
 const NAMED = 40;
 
@@ -227,8 +247,11 @@ export function PlanPiece({ piece }: { piece: PieceRow }) {
     return layout?.places ? [] : [...show.pieces.values()].map((p) => turnLine(p, turn_deg));
   }, [show, version, layout, turn_deg]);
   const bounds = useMemo(
-    () => boundsOf([...pointsOfPieces(lines), ...lamps.map((l) => l.fixture.position)]),
-    [lines, lamps],
+    () =>
+      is.part
+        ? partBounds(is.part, turn_deg)
+        : boundsOf([...pointsOfPieces(lines), ...lamps.map((l) => l.fixture.position)]),
+    [lines, lamps, is.part, turn_deg],
   );
   const view = useMemo(
     () => viewOf(bounds, size.width, size.height, null),

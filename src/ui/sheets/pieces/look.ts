@@ -19,7 +19,7 @@ import {
   type LucideIcon,
 } from 'lucide-react';
 import type { PIECE_COLOURS, PIECE_ICONS } from '@/core/sheets/rows';
-import type { PieceState } from '../use-piece';
+import type { PieceState } from '@/core/sheets/state';
 
 export const ICONS: Record<(typeof PIECE_ICONS)[number], LucideIcon> = {
   sun: Sun,

@@ -1,0 +1,222 @@
+/** Hands at the machine of the player: what they play, by whose right, and what they are told. */
+import { showControlMessage } from '../../core/output/show-control.ts';
+import type { LiveCommand } from '../../core/live/commands.ts';
+import type { HandsState } from '../../core/live/messages.ts';
+import { bindingKey, type HandAct } from '../../core/hands/rows.ts';
+import { cue } from '../../core/testing/example.ts';
+import { isRefusal } from '../../core/refusal.ts';
+import type { Actor } from '../actor.ts';
+import { desk, mara } from '../simulated-desk.ts';
+import { makeHands } from './hands.ts';
+import type { MidiPorts } from './native-midi.ts';
+
+const bind = (control: string, act: HandAct) => ({ [bindingKey(1, control)]: act });
+
+function here(set: object = {}, bindings: Record<string, HandAct> = {}) {
+  const d = desk();
+  cue(d.show, 1, { 1: 100 });
+  cue(d.show, 2, { 1: 50 });
+  d.edit(mara, 'set-fader', {
+    set: { name: 'Wash', holds: { kind: 'list', id: 'main' }, mode: 'proportional', flash: 'full' },
+  });
+  const faderId = [...d.show.faders.keys()][0] ?? '';
+  d.edit(mara, 'set-hand', {
+    set: { name: 'Wing', kind: 'midi', at: 'player', port: '', pages: ['', 'two'], ...set },
+  });
+  const handId = [...d.show.hands.keys()][0] ?? '';
+  for (const [key, act] of Object.entries(bindings)) {
+    const [page = '1', control = ''] = key.split(':');
+    d.edit(mara, 'bind', { hand: handId, page: Number(page), control, act });
+  }
+  const played: { by: Actor; command: LiveCommand; answer: unknown }[] = [];
+  const told: HandsState[] = [];
+  const sent: number[][] = [];
+  const air = { on: true };
+  const hands = makeHands({
+    onAir: () => (air.on ? d.live : undefined),
+    shows: () => [d.live],
+    play: (show, by, command) =>
+      void played.push({ by, command, answer: show.whoever(command as never, by) }),
+    tell: (_, state) => void told.push(state),
+  });
+  const midi: MidiPorts = {
+    look: () => undefined,
+    names: () => ['Port'],
+    problem: () => null,
+    send: (_, bytes) => void sent.push([...bytes]),
+    close: () => undefined,
+  };
+  const desks = {
+    want: () => undefined,
+    names: () => [],
+    problem: () => null,
+    close: () => undefined,
+  };
+  hands.use({ midi: [midi], desks });
+  return {
+    d,
+    hands,
+    played,
+    told,
+    sent,
+    air,
+    faderId,
+    handId,
+    commands: () => played.map((p) => p.command),
+  };
+}
+
+test('a key is GO by the right of the hand, once for a press', () => {
+  const h = here({}, bind('note.1.36', { do: 'list', what: 'go' }));
+  h.hands.bytes('Port', [0x90, 36, 100]);
+  h.hands.bytes('Port', [0x80, 36, 0]);
+  expect(h.commands()).toEqual([{ command: 'go' }]);
+  expect(h.played[0]?.by).toMatchObject({
+    role: 'operator',
+    name: 'the hand “Wing”',
+    remote: true,
+  });
+  expect(h.d.list()?.cueNumber).toBe(1000);
+});
+
+test('off the air, and while it is learned with, it plays nothing, and what was heard is shown', () => {
+  const h = here({}, bind('note.1.36', { do: 'list', what: 'go' }));
+  h.air.on = false;
+  h.hands.bytes('Port', [0x90, 36, 100]);
+  h.air.on = true;
+  h.d.say(mara, { command: 'learn', hand: h.handId, on: true });
+  h.hands.bytes('Port', [0x90, 36, 0]);
+  h.hands.bytes('Port', [0x90, 36, 90]);
+  expect(h.commands()).toEqual([]);
+  h.hands.tell();
+  expect(h.told.at(-1)?.heard[h.handId]).toEqual({ 'note.1.36': 90 / 127 });
+  h.d.say(mara, { command: 'learn', hand: h.handId, on: false });
+  h.hands.bytes('Port', [0x90, 36, 0]);
+  h.hands.bytes('Port', [0x90, 36, 90]);
+  expect(h.commands()).toEqual([{ command: 'go' }]);
+});
+
+test('of a flood of moves the first is played at once, and then the latest', async () => {
+  const h = here({}, bind('cc.1.7', { do: 'master' }));
+  for (let i = 0; i < 5000; i++) h.hands.bytes('Port', [0xb0, 7, i % 100]);
+  expect(h.commands()).toEqual([{ command: 'master', level: 0 }]);
+  await new Promise((done) => setTimeout(done, 60));
+  expect(h.commands()).toEqual([
+    { command: 'master', level: 0 },
+    { command: 'master', level: 99 / 127 },
+  ]);
+});
+
+test('a thousand presses are not a thousand GOs', () => {
+  const h = here({}, bind('note.1.36', { do: 'blackout' }));
+  for (let i = 0; i < 2000; i++) h.hands.bytes('Port', [i % 2 ? 0x80 : 0x90, 36, 100]);
+  expect(h.commands()).toHaveLength(200);
+});
+
+test('a device that is pulled out lets go of what it held', () => {
+  const h = here();
+  h.d.edit(mara, 'bind', {
+    hand: h.handId,
+    page: 1,
+    control: 'note.1.40',
+    act: { do: 'flash', fader: h.faderId },
+  });
+  h.hands.bytes('Port', [0x90, 40, 127]);
+  expect(h.d.fader(1)?.flash).toBe(true);
+  h.hands.gone('Port');
+  expect(h.d.fader(1)?.flash).toBe(false);
+});
+
+test('pages turn, and each has its own', () => {
+  const h = here(
+    {},
+    {
+      ...bind('note.1.50', { do: 'page', by: 1 }),
+      ...bind('note.1.36', { do: 'blackout' }),
+      [bindingKey(2, 'note.1.36')]: { do: 'list', what: 'go' },
+    },
+  );
+  h.hands.bytes('Port', [0x90, 50, 1]);
+  h.hands.bytes('Port', [0x90, 36, 1]);
+  expect(h.commands()).toEqual([{ command: 'go' }]);
+  h.hands.tell();
+  expect(h.told.at(-1)?.pages).toEqual({ [h.handId]: 2 });
+});
+
+test('keys are lit and motors led by what plays, and told once', () => {
+  const h = here(
+    {},
+    { ...bind('cc.1.7', { do: 'master' }), ...bind('note.1.36', { do: 'blackout' }) },
+  );
+  h.hands.tell();
+  expect(h.sent).toEqual([
+    [0xb0, 7, 127],
+    [0x90, 36, 0],
+  ]);
+  h.hands.tell();
+  h.d.say(mara, { command: 'blackout', on: true });
+  h.hands.tell();
+  expect(h.sent.slice(2)).toEqual([[0x90, 36, 127]]);
+});
+
+describe('show control', () => {
+  const send = (h: ReturnType<typeof here>, m: Parameters<typeof showControlMessage>[0]): void =>
+    h.hands.bytes('Port', [...showControlMessage(m)]);
+
+  test('GO, GO of a cue, stop and resume, for its device and for all', () => {
+    const h = here({ showControl: 5 });
+    send(h, { device: 5, command: 'go' });
+    send(h, { device: 6, command: 'go' });
+    expect(h.d.list()?.cueNumber).toBe(1000);
+    send(h, { device: 127, command: 'go', cue: '2' });
+    expect(h.d.list()?.cueNumber).toBe(2000);
+    send(h, { device: 5, command: 'stop' });
+    send(h, { device: 5, command: 'stop' });
+    h.d.pass(0.1);
+    expect(h.d.list()?.paused).toBe(true);
+    send(h, { device: 5, command: 'resume' });
+    h.d.pass(0.1);
+    expect(h.d.list()?.paused).toBe(false);
+    send(h, { device: 5, command: 'all-off' });
+    expect(h.d.live.blackout).toBe(true);
+    send(h, { device: 5, command: 'restore' });
+    expect(h.d.live.blackout).toBe(false);
+  });
+
+  test('a set moves the fader of that number; a list or a fader that is not there moves nothing', () => {
+    const h = here({ showControl: 5 });
+    send(h, { device: 5, command: 'set', control: 1, value: 16_383 });
+    expect(h.d.fader(1)?.level).toBe(1);
+    send(h, { device: 5, command: 'set', control: 9, value: 1 });
+    send(h, { device: 5, command: 'go', cue: '1', list: '77' });
+    expect(h.commands()).toHaveLength(1);
+  });
+
+  test('a hand without a device takes none', () => {
+    const h = here();
+    send(h, { device: 127, command: 'go' });
+    expect(h.commands()).toEqual([]);
+  });
+});
+
+test('another desk is a hand of its universe alone', () => {
+  const h = here({ kind: 'desk', port: 'sacn/5' }, bind('slot.17', { do: 'master' }));
+  h.hands.moved('sacn/6', [{ control: 'slot.17', value: 0.5, on: true, isKey: false }]);
+  h.hands.bytes('Port', [0xb0, 7, 1]);
+  expect(h.commands()).toEqual([]);
+  h.hands.moved('sacn/5', [{ control: 'slot.17', value: 0.5, on: true, isKey: false }]);
+  expect(h.commands()).toEqual([{ command: 'master', level: 0.5 }]);
+});
+
+test('a kind that its machine cannot hear, and a universe that is none, are refused', () => {
+  const d = desk();
+  for (const set of [
+    { kind: 'keyboard', at: 'player', port: '' },
+    { kind: 'gamepad', at: 'player', port: '' },
+    { kind: 'desk', port: 'sacn/5' },
+    { kind: 'desk', at: 'player', port: 'sacn/0' },
+    { kind: 'desk', at: 'player', port: 'artnet/200.0.0' },
+  ])
+    expect(() => d.edit(mara, 'set-hand', { set: { name: 'Odd', pages: [''], ...set } })).toThrow();
+  expect(isRefusal(d.say(mara, { command: 'learn', hand: 'nobody', on: true }))).toBe(true);
+});
