@@ -12,7 +12,8 @@ import { makeAuth } from '../store/auth.ts';
 import { playerOnAir, waitingPlayers } from '../store/players.ts';
 import { guardDemoAccounts, seedAccounts, seedDemo, type SeededAccounts } from '../../demo/seed.ts';
 import { ensureBuilt } from './build.ts';
-import { answers, whyNotJoin } from './joining.ts';
+import { answers, statusAt, whyNotJoin } from './joining.ts';
+import { reach, tellNetwork, tlsOf, type Reached } from './network.ts';
 import type { Options } from './options.ts';
 import { ensurePostgres } from './packages.ts';
 import { freePort, isFree, udpPort } from './ports.ts';
@@ -141,9 +142,11 @@ export async function startInstance(
   };
   remember();
   const unsaved: string[] = [];
+  let closeName = (): void => undefined;
 
   const stop = async (): Promise<string[]> => {
     supervisor.stopKeeping();
+    closeName();
     for (const name of STOP_ORDER) await supervisor.stop(name, 'SIGTERM', STOP_PATIENCE_MS);
     // Fast shutdown: sessions end, the data is flushed.
     await supervisor.stop('database', 'SIGINT', DATABASE_STOP_MS);
@@ -154,7 +157,9 @@ export async function startInstance(
   try {
     if (cluster) await serve(cluster, supervisor);
     const secret = secretIn(data);
-    const url = `http://${host.includes(':') ? `[${host}]` : host}:${port}`;
+    const reached = await reach(options);
+    const { url, own } = reached;
+    closeName = reached.close;
     const seeded = await prepare(databaseUrl, { secret, url, demo, loopback: isLoopback(host) });
     ports = await choosePorts(left?.ports ?? {});
     const env: NodeJS.ProcessEnv = {
@@ -168,6 +173,7 @@ export async function startInstance(
       WINGMAN_PORT: String(port),
       WINGMAN_HOST: host,
       WINGMAN_URL: url,
+      ...tlsOf(reached),
       WINGMAN_SECRET: secret,
       WINGMAN_DEMO: demo && isLoopback(host) ? 'offered' : 'none',
     };
@@ -206,13 +212,16 @@ export async function startInstance(
     supervisor.keep({
       name: 'web',
       start: () => launch('web', 'web'),
-      answers: () => answers(`${url}/alive`),
+      answers: () => answers(`http://${own}/alive`),
     });
     supervisor.keep({ name: 'keeper', start: () => launch('keeper', 'keeper') });
-    await untilReady(url);
+    await untilReady(reached);
     // Only now: the first is on air, and this one waits.
     if (options.standby) supervisor.keep(player('standby'));
-    if (!quiet) tellAccounts(seeded);
+    if (!quiet) {
+      tellAccounts(seeded);
+      await tellNetwork(reached);
+    }
     return { url, data, databaseUrl, secret, playerPort: Number(ports.WINGMAN_PLAYER_PORT), stop };
   } catch (error) {
     await stop();
@@ -340,12 +349,12 @@ function tellAccounts(accounts: SeededAccounts): void {
   for (const a of accounts.shown) console.log(`  ${a.email}  ${a.password}`);
 }
 
-async function untilReady(url: string): Promise<void> {
+async function untilReady({ own, certificate }: Reached): Promise<void> {
   const until = Date.now() + READY_PATIENCE_MS;
   await backOff(
     async () => {
-      const answer = await fetch(`${url}/api/health`, { signal: AbortSignal.timeout(2000) });
-      if (!answer.ok) throw new Error(`Wingman answers ${answer.status}.`);
+      const status = await statusAt(`${certificate ? 'https' : 'http'}://${own}/api/health`);
+      if (status !== 200) throw new Error(`Wingman answers ${status}.`);
     },
     {
       startingDelay: READY_LOOK_MS,

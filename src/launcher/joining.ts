@@ -1,4 +1,6 @@
 /** A second machine on one database: whether it can reach the player that is on air. */
+import { get as plainGet } from 'node:http';
+import { get as secureGet } from 'node:https';
 import { isLoopback } from '../core/loopback.ts';
 import type { Database } from '../store/database.ts';
 import { machineHere, playerOnAir } from '../store/players.ts';
@@ -11,6 +13,16 @@ export const answers = (url: string): Promise<boolean> =>
     (r) => r.arrayBuffer().then(() => true),
     () => false,
   );
+
+/** The status of an answer over HTTP or TLS. A house’s own certificate is not asked for here: this is the same machine. @throws where nobody answers */
+export const statusAt = (url: string): Promise<number> =>
+  new Promise((done, failed) => {
+    const get = url.startsWith('https:') ? secureGet : plainGet;
+    get(url, { rejectUnauthorized: false, timeout: ANSWER_MS }, (response) => {
+      response.resume();
+      done(response.statusCode ?? 0);
+    }).on('error', failed);
+  });
 
 /** Why no page of this machine could play, in sentences; null where it can. A player that is on air on another machine must be reachable from here. */
 export async function whyNotJoin(db: Database): Promise<string | null> {

@@ -31,6 +31,16 @@ test('a second player waits unless somebody says no, by the option or by the env
   expect(readOptions(['start'], { WINGMAN_STANDBY: '0' }).standby).toBe(false);
 });
 
+test('a certificate is given with its key, or not at all', () => {
+  expect(readOptions(['start', '--cert', '/c.pem', '--key', '/k.pem'], {}).certificate).toEqual({
+    cert: '/c.pem',
+    key: '/k.pem',
+  });
+  expect(readOptions(['start'], {})).toMatchObject({ certificate: undefined, plain: false });
+  expect(readOptions(['start', '--plain-http'], {}).plain).toBe(true);
+  expect(() => readOptions(['start', '--cert', '/c.pem'], {})).toThrow('come together');
+});
+
 test.each([
   [[]],
   [['fly']],

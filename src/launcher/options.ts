@@ -14,6 +14,10 @@ export interface Options {
   databaseUrl: string | undefined;
   /** A second player waits on this machine for the first. */
   standby: boolean;
+  /** Files to use instead of the house’s own certificate. */
+  certificate: { cert: string; key: string } | undefined;
+  /** No TLS also for other machines: something in front of Wingman sees to that. */
+  plain: boolean;
   rest: string[];
 }
 
@@ -21,6 +25,8 @@ const USAGE = `Usage: ./wingman demo | start | test [unit | browser | PATH] | be
   --port N     where to listen (default 4600, or WINGMAN_PORT)
   --host H     on which address (default 127.0.0.1, or WINGMAN_HOST)
   --data DIR   where shows and settings are kept (or WINGMAN_DATA)
+  --cert FILE --key FILE  certificate and key for other machines, instead of the house's own
+  --plain-http no TLS for other machines: something in front of Wingman sees to it
   --no-standby no second player that waits for the first (or WINGMAN_STANDBY=0)
 DATABASE_URL names a PostgreSQL server to use instead of the built-in one.`;
 
@@ -43,12 +49,17 @@ export function readOptions(
   const given: Record<string, string> = {};
   const rest: string[] = [];
   let standby = env.WINGMAN_STANDBY !== '0';
+  let plain = env.WINGMAN_PLAIN_HTTP === '1';
   for (let i = 0; i < args.length; i++) {
     if (args[i] === '--no-standby') {
       standby = false;
       continue;
     }
-    const [, name, inline] = /^--(port|host|data)(?:=(.*))?$/.exec(args[i] ?? '') ?? [];
+    if (args[i] === '--plain-http') {
+      plain = true;
+      continue;
+    }
+    const [, name, inline] = /^--(port|host|data|cert|key)(?:=(.*))?$/.exec(args[i] ?? '') ?? [];
     if (!name) {
       if ((args[i] ?? '').startsWith('--') && command !== 'test')
         throw new Error(`“${args[i]}” is not an option of Wingman.\n${USAGE}`);
@@ -62,6 +73,9 @@ export function readOptions(
   const port = Number(given.port ?? env.WINGMAN_PORT ?? 4600);
   if (!Number.isInteger(port) || port < 1 || port > 65535)
     throw new Error(`“${given.port ?? env.WINGMAN_PORT}” is not a port; ports go from 1 to 65535.`);
+  const { cert, key } = given;
+  if ((cert === undefined) !== (key === undefined))
+    throw new Error(`--cert and --key come together.\n${USAGE}`);
   return {
     command: command as Command,
     port,
@@ -69,6 +83,11 @@ export function readOptions(
     data: resolve(given.data ?? env.WINGMAN_DATA ?? defaultData()),
     databaseUrl: env.DATABASE_URL || undefined,
     standby,
+    certificate:
+      cert !== undefined && key !== undefined
+        ? { cert: resolve(cert), key: resolve(key) }
+        : undefined,
+    plain,
     rest,
   };
 }

@@ -3,11 +3,13 @@
  * rewrites are fixed when it is built; here the player's port is known when it starts (docs/decisions/0003).
  */
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
-import { connect, type Socket } from 'node:net';
+import { createServer as createSecureServer } from 'node:https';
+import { connect, createServer as createListener, type Server, type Socket } from 'node:net';
 import type { Duplex } from 'node:stream';
 import next from 'next';
 import { connect as connectDatabase } from '../store/database.ts';
 import { playerAddress } from '../store/players.ts';
+import { answerPlain, ROOT_PATH } from './trust.ts';
 import { guardConsole, makeLog, surviveDatabase } from '../store/survive.ts';
 
 const port = Number(process.env.WINGMAN_PORT ?? 4600);
@@ -124,8 +126,58 @@ function join(
   player.on('close', () => socket.destroy());
 }
 
-const web = createServer(answer);
-web.on('upgrade', passOn);
+/** A TLS connection begins with a handshake record (RFC 8446, 5.1). */
+const HANDSHAKE = 0x16;
+/** Whoever connects and says nothing is hung up on. */
+const SILENT_MS = 10_000;
+
+const tls = process.env.WINGMAN_TLS_CERT
+  ? {
+      cert: process.env.WINGMAN_TLS_CERT,
+      key: process.env.WINGMAN_TLS_KEY,
+      root: process.env.WINGMAN_TLS_ROOT ?? null,
+    }
+  : null;
+
+/** One port for both: what begins as TLS goes to the pages, anything else is told to trust the house first. */
+function bothOn({ cert, key, root }: NonNullable<typeof tls>): Server {
+  const secure = createSecureServer({ cert, key }, (request, response) => {
+    // Whether there is something to trust is asked by the codes for phones.
+    if (request.url === ROOT_PATH) answerPlain(root, request, response);
+    else answer(request, response);
+  });
+  secure.on('upgrade', passOn);
+  const plain = createServer((request, response) => answerPlain(root, request, response));
+  plain.on('upgrade', (_, socket) => socket.destroy());
+  const listener = createListener((socket) => {
+    const hangUp = (): void => void socket.destroy();
+    socket.setTimeout(SILENT_MS, hangUp);
+    socket.on('error', hangUp);
+    socket.once('data', (first) => {
+      socket.setTimeout(0);
+      socket.removeListener('timeout', hangUp);
+      socket.pause();
+      socket.unshift(first);
+      (first[0] === HANDSHAKE ? secure : plain).emit('connection', socket);
+      // Whoever has it now listens from the next turn on.
+      process.nextTick(() => socket.resume());
+    });
+  });
+  closing.push(() => {
+    secure.closeAllConnections();
+    plain.closeAllConnections();
+  });
+  return listener;
+}
+
+const closing: (() => void)[] = [];
+function plainWeb(): Server {
+  const only = createServer(answer);
+  only.on('upgrade', passOn);
+  closing.push(() => only.closeAllConnections());
+  return only;
+}
+const web = tls ? bothOn(tls) : plainWeb();
 web.on('error', (error) => {
   console.error(`The web process cannot listen on ${host}:${port}: ${error.message}`);
   process.exit(1);
@@ -133,7 +185,7 @@ web.on('error', (error) => {
 web.listen(port, host);
 
 function stop(): void {
-  web.closeAllConnections();
+  for (const close of closing) close();
   web.close(() => process.exit(0));
   setTimeout(() => process.exit(0), 1000).unref();
 }

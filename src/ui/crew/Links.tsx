@@ -1,17 +1,9 @@
 /** The pages for phones and tablets, each as a link to open, to copy, or to hand round as a code to be photographed. */
 'use client';
-import { capital } from '@/core/words';
-import { Copy, QrCode } from 'lucide-react';
-import { QRCodeSVG } from 'qrcode.react';
-import { useEffect, useState } from 'react';
-import { Button, Dialog, IconButton } from '../parts/controls';
-import { notice } from '../state/messages';
-
-export interface PageLink {
-  name: string;
-  about: string;
-  path: string;
-}
+import { QrCode } from 'lucide-react';
+import { useState } from 'react';
+import { IconButton } from '../parts/controls';
+import { PhoneCode, type PageLink } from '../parts/PhoneCode';
 
 /** The pages that every show has. */
 export const standingPages = (
@@ -29,10 +21,6 @@ export const standingPages = (
   { name: 'Notes', about: 'for a designer in the house', path: `/shows/${showId}/notes` },
   { name: 'Focusing', about: 'for a phone on the ladder', path: `/shows/${showId}/focus` },
 ];
-
-/** Loopback addresses reach this machine alone: a code with one is of no use to a phone. */
-const reachesOthers = (origin: string): boolean =>
-  !/^https?:\/\/(localhost|127\.|\[::1\])/.test(origin);
 
 export function LinkRow({ link, children }: { link: PageLink; children?: React.ReactNode }) {
   const [shown, setShown] = useState(false);
@@ -57,49 +45,7 @@ export function LinkRow({ link, children }: { link: PageLink; children?: React.R
       <IconButton label={`Hand round: ${link.name}`} onClick={() => setShown(true)}>
         <QrCode size={16} />
       </IconButton>
-      {shown && <Code link={link} onClose={() => setShown(false)} />}
+      {shown && <PhoneCode link={link} onClose={() => setShown(false)} />}
     </li>
-  );
-}
-
-function Code({ link, onClose }: { link: PageLink; onClose: () => void }) {
-  const [origin, setOrigin] = useState('');
-  useEffect(() => setOrigin(window.location.origin), []);
-  const url = `${origin}${link.path}`;
-  return (
-    <Dialog
-      open
-      onOpenChange={(o) => !o && onClose()}
-      title={link.name}
-      about={`${capital(link.about)}. Whoever opens it signs in as themselves.`}
-      width="w-[400px]"
-    >
-      {origin !== '' && (
-        <>
-          <div className="mx-auto w-fit rounded-lg bg-white p-4">
-            <QRCodeSVG data-testid="qr" value={url} size={260} level="M" title={url} />
-          </div>
-          <p className="num mt-3 text-center text-[12.5px] [overflow-wrap:anywhere] select-all">
-            {url}
-          </p>
-          {!reachesOthers(origin) && (
-            <p className="mt-2 text-[12.5px] text-warning">
-              You are here by an address of this machine alone. For a phone, open Wingman by the
-              machine’s name or address in the house’s network first; the code shows that one then.
-            </p>
-          )}
-          <div className="mt-4 flex justify-end">
-            <Button
-              kind="strong"
-              onClick={() =>
-                void navigator.clipboard?.writeText(url).then(() => notice.done('Copied'))
-              }
-            >
-              <Copy size={14} /> Copy the link
-            </Button>
-          </div>
-        </>
-      )}
-    </Dialog>
   );
 }

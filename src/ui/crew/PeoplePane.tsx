@@ -1,7 +1,7 @@
 /** People: roles, end dates, invitations by link, parts of the show that were given to somebody, pages for other hands. */
 'use client';
 import { lastMoment } from '@/core/dates';
-import { Copy } from 'lucide-react';
+import { Copy, QrCode } from 'lucide-react';
 import { useState } from 'react';
 import { notice } from '../state/messages';
 import { ROLES, type Role } from '@/core/roles';
@@ -13,6 +13,7 @@ import { useWhereabouts } from '../frame/People';
 import { edit, said } from '../state/actions';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { Departments } from './Departments';
+import { PhoneCode } from '../parts/PhoneCode';
 import { LinkRow, standingPages } from './Links';
 import { PartDialog } from './PartDialog';
 import { useLoad, useSend } from './use-load';
@@ -188,6 +189,7 @@ function Invitations() {
   const [days, setDays] = useState('7');
   const [pages, setPages] = useState<string[]>([]);
   const [link, setLink] = useState<string>();
+  const [code, setCode] = useState(false);
   const list = useLoad<{ invitations: Invitation[] }>(`/api/shows/${showId}/invitations`, people);
   const open = (list.data?.invitations ?? []).filter((i) => i.state === 'open');
   const make = async (): Promise<void> => {
@@ -313,7 +315,20 @@ function Invitations() {
               >
                 <Copy size={14} /> Copy
               </Button>
+              <Button className="!h-9" onClick={() => setCode(true)}>
+                <QrCode size={14} /> As a code
+              </Button>
             </div>
+            {code && (
+              <PhoneCode
+                link={{
+                  name: 'Invitation',
+                  about: 'for whoever photographs it, once',
+                  path: link.replace(window.location.origin, ''),
+                }}
+                onClose={() => setCode(false)}
+              />
+            )}
           </div>
         )}
       </Dialog>

@@ -35,9 +35,20 @@ import { useKeepTyped } from '../state/typed';
 import { NoteDialog } from '../notes/NoteDialog';
 import { UnseenDialog } from './UnseenDialog';
 import { TopBar } from './TopBar';
+import { WindowsDialog } from '../windows/WindowsDialog';
 
 /** Places without the frame. */
-const BARE = new Set(['monitor', 'focus', 'notes', 'page', 'sheet', 'go', 'booth', 'caller']);
+const BARE = new Set([
+  'monitor',
+  'panel',
+  'focus',
+  'notes',
+  'page',
+  'sheet',
+  'go',
+  'booth',
+  'caller',
+]);
 
 /** @param volunteer has the pages given to them, and nothing else of the show @param makes may make shows in this house */
 export function Frame({
@@ -53,7 +64,9 @@ export function Frame({
 }) {
   const router = useRouter();
   const place = usePathname().split('/').at(-1) ?? '';
-  const [dialog, setDialog] = useState<'help' | 'palette' | 'record' | 'board' | null>(null);
+  const [dialog, setDialog] = useState<'help' | 'palette' | 'record' | 'board' | 'windows' | null>(
+    null,
+  );
   const command = useRef<HTMLInputElement>(null);
   const [offers, setOffers] = useState<ReactNode>(null);
   const arranged = usePreferences((s) => s.loaded);
@@ -83,6 +96,7 @@ export function Frame({
       openPalette: () => setDialog('palette'),
       openRecord: () => setDialog('record'),
       openBoard: () => setDialog('board'),
+      openWindows: () => setDialog('windows'),
       focusCommand: () => command.current?.focus(),
     }),
     [goTo],
@@ -241,6 +255,7 @@ export function Frame({
         tools={tools}
       />
       {dialog === 'record' && <RecordDialog onClose={() => setDialog(null)} />}
+      {dialog === 'windows' && <WindowsDialog onClose={() => setDialog(null)} />}
       <BoardDialog open={dialog === 'board'} onClose={() => setDialog(null)} />
       <UnseenDialog />
       <NoteDialog />

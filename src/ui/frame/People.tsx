@@ -29,6 +29,7 @@ const PLACE_WORDS: Record<string, string> = {
   booth: 'at calls',
   caller: 'calling the show',
   monitor: 'at a DMX monitor',
+  panel: 'in a window of a panel',
 };
 
 /** Where somebody is, in words. */

@@ -54,6 +54,13 @@ export const KEYS = [
     inFields: true,
   },
   { id: 'crew', label: 'Crew: people and history', key: 'Alt+Digit6', group: 'Go', inFields: true },
+  {
+    id: 'windows',
+    label: 'Windows: panels and sheets on a second screen',
+    key: 'Alt+KeyW',
+    group: 'Go',
+    inFields: true,
+  },
   { id: 'palette', label: 'Find an action', key: '$mod+KeyK', group: 'Go', inFields: true },
   { id: 'help', label: 'All keys and lines', key: 'Shift+?', group: 'Go' },
   {

@@ -17,6 +17,7 @@ export interface KeyTools {
   openPalette: () => void;
   openRecord: () => void;
   openBoard: () => void;
+  openWindows: () => void;
   focusCommand: () => void;
 }
 
@@ -47,6 +48,7 @@ export const RUNS: Record<KeyId, Run> = {
   pause: () => void live({ command: 'pause' }),
   cut: () => void live({ command: 'cut' }),
   board: (t) => t.openBoard(),
+  windows: (t) => t.openWindows(),
   call: () => void live({ command: 'call', do: 'go' }),
   'release-all': () => void said({ command: 'release-all' }),
   'hold-focus': () => holdForFocus(),

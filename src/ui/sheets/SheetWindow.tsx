@@ -2,6 +2,7 @@
 'use client';
 import { useEffect } from 'react';
 import { openSheet } from '../state/sheets';
+import { useRemembered } from '../windows/use-remembered';
 import { Surface } from './Surface';
 import { useOpenSheet } from './use-open-sheet';
 
@@ -13,10 +14,7 @@ export function SheetWindow() {
     window.addEventListener('hashchange', follow);
     return () => window.removeEventListener('hashchange', follow);
   }, []);
-  const name = sheet?.name;
-  useEffect(() => {
-    if (name !== undefined) document.title = `${name} · Wingman`;
-  }, [name]);
+  useRemembered(sheet?.name);
   return (
     <div className="h-full bg-ink p-2">
       {sheet ? (

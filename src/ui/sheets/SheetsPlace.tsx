@@ -4,6 +4,7 @@ import { Lock, LockOpen, Plus, SquareArrowOutUpRight } from 'lucide-react';
 import { useState } from 'react';
 import type { SheetRow } from '@/core/sheets/rows';
 import { Ask, Button, IconButton, Tabs } from '../parts/controls';
+import { PhoneCode } from '../parts/PhoneCode';
 import { RowMenu } from '../parts/RowMenu';
 import { Sortable, SortableItem } from '../parts/sortable';
 import { edit } from '../state/actions';
@@ -13,6 +14,7 @@ import { useParts } from '../state/use-parts';
 import { HandList } from '../hands/HandList';
 import { HandPanel } from '../hands/HandPanel';
 import { useHands } from '../state/hands';
+import { openWindow as inOwnWindow } from '../windows/open-windows';
 import { AreasDialog } from './Areas';
 import { Arrange } from './arrange/Arrange';
 import { NewSheet } from './NewSheet';
@@ -28,16 +30,13 @@ const TOOLS: readonly { value: SheetTool; label: string }[] = [
 type Doing =
   | { do: 'new' }
   | { do: 'areas' }
+  | { do: 'phone'; sheet: SheetRow }
   | { do: 'change'; sheet: SheetRow }
   | { do: 'delete'; sheet: SheetRow }
   | null;
 
 function openWindow(showId: string, sheet: SheetRow): void {
-  window.open(
-    `/shows/${showId}/sheet#${sheet.id}`,
-    `sheet-${sheet.id}`,
-    'popup,width=1280,height=800',
-  );
+  inOwnWindow(`/shows/${showId}/sheet#${sheet.id}`);
 }
 
 function SheetList({
@@ -70,6 +69,7 @@ function SheetList({
                 label={`Sheet ${sheet.name}`}
                 items={() => [
                   { label: 'In a window of its own', run: () => openWindow(showId, sheet) },
+                  { label: 'On a phone or tablet …', run: () => begin({ do: 'phone', sheet }) },
                   {
                     label: 'Name and size …',
                     disabled: !may,
@@ -155,7 +155,13 @@ function Head({ sheet, begin }: { sheet: SheetRow; begin: (doing: Doing) => void
 }
 
 function Dialogs({ doing, done }: { doing: Doing; done: () => void }) {
+  const showId = useScreen((s) => s.showId);
   if (!doing) return null;
+  if (doing.do === 'phone') {
+    const { name, id } = doing.sheet;
+    const link = { name, about: 'a sheet to play from', path: `/shows/${showId}/page#${id}` };
+    return <PhoneCode link={link} onClose={done} />;
+  }
   if (doing.do === 'new') return <NewSheet onClose={done} />;
   if (doing.do === 'areas') return <AreasDialog onClose={done} />;
   if (doing.do === 'change') return <SheetDialog sheet={doing.sheet} onClose={done} />;

@@ -12,6 +12,7 @@ import { SheetPage } from '@/ui/remote/SheetPage';
 import { SheetsPlace } from '@/ui/sheets/SheetsPlace';
 import { SheetWindow } from '@/ui/sheets/SheetWindow';
 import { RunPlace } from '@/ui/run/RunPlace';
+import { PanelWindow } from '@/ui/windows/PanelWindow';
 import { StagePlace } from '@/ui/stage/StagePlace';
 
 const PLACES = {
@@ -21,6 +22,7 @@ const PLACES = {
   run: RunPlace,
   crew: CrewPlace,
   monitor: MonitorWindow,
+  panel: PanelWindow,
   focus: FocusPage,
   notes: NotesPage,
   page: SheetPage,
