@@ -67,5 +67,5 @@ export async function tellNetwork({ certificate, name, lan, url }: Reached): Pro
   if (!certificate || certificate.root === null) return;
   const start = `http://${lan}/trust`;
   console.log(`A phone or tablet that comes for the first time begins at ${start}`);
-  console.log(await codeOf(start, { type: 'terminal', small: true }));
+  if (process.stdout.isTTY) console.log(await codeOf(start, { type: 'terminal', small: true }));
 }

@@ -1,6 +1,7 @@
 /** Real kills, bad input, two houses side by side, and a clean stop. */
 import { createSocket } from 'node:dgram';
 import { readFileSync } from 'node:fs';
+import { request as secureRequest } from 'node:https';
 import { join } from 'node:path';
 import { strToU8, unzipSync, zipSync } from 'fflate';
 import { readSacn } from '@/core/output/sacn';
@@ -605,26 +606,83 @@ test('two houses run side by side; Ctrl-C leaves no process behind, and what was
   await again.stop();
 });
 
-test('a demo folder that is opened to a network: published passwords end there, and random ones are told once', async () => {
+interface Answer {
+  status: number;
+  cookies: string[];
+  text: string;
+}
+/** Over TLS, trusting the house's root and nothing else. */
+const overTls = (house: House, path: string, body?: unknown, cookie = ''): Promise<Answer> =>
+  new Promise((done, failed) => {
+    const asked = secureRequest(
+      `${house.url.replace('http:', 'https:')}${path}`,
+      {
+        method: body === undefined ? 'GET' : 'POST',
+        ca: readFileSync(join(house.data, 'certificate', 'root.crt')),
+        headers: { cookie, 'content-type': 'application/json' },
+      },
+      (response) => {
+        let text = '';
+        response.on('data', (d: Buffer) => (text += d.toString()));
+        response.on('end', () =>
+          done({
+            status: response.statusCode ?? 0,
+            cookies: response.headers['set-cookie'] ?? [],
+            text,
+          }),
+        );
+      },
+    );
+    asked.on('error', failed);
+    asked.end(body === undefined ? undefined : JSON.stringify(body));
+  });
+
+test('a demo folder that is opened to a network: published passwords end there, random ones are told once, and nobody talks without TLS', async () => {
   const alone = await openHouse();
-  const tries = async (of: House, password: string): Promise<number> =>
-    (
-      await fetch(`${of.url}/api/auth/sign-in/email`, {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ email: 'owner@tidewater.example', password }),
-      })
-    ).status;
-  expect(await tries(alone, 'tidewater')).toBe(200);
+  const given = { email: 'owner@tidewater.example', password: 'tidewater' };
+  const plain = await fetch(`${alone.url}/api/auth/sign-in/email`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(given),
+  });
+  expect(plain.status).toBe(200);
   await alone.stop();
   const opened = await openHouse(alone.data, 'demo', ['--host', '0.0.0.0']);
+  expect(opened.said()).toMatch(/Wingman is ready at https:\/\/[\d.]+:\d+/);
   const told = /owner@tidewater\.example {2}(\S{12,})/.exec(opened.said())?.[1] ?? '';
-  expect([await tries(opened, 'tidewater'), await tries(opened, told)]).toEqual([
-    expect.any(Number),
-    200,
-  ]);
-  expect(await tries(opened, 'tidewater')).toBeGreaterThanOrEqual(400);
-  expect(await (await fetch(`${opened.url}/sign-in`)).text()).not.toContain('tidewater.example');
+  const tries = (password: string) =>
+    overTls(opened, '/api/auth/sign-in/email', { ...given, password });
+  expect((await tries('tidewater')).status).toBeGreaterThanOrEqual(400);
+  const entered = await tries(told);
+  expect(entered.status).toBe(200);
+  // Only over TLS are they sent.
+  expect(entered.cookies.length).toBeGreaterThan(0);
+  for (const cookie of entered.cookies) expect(cookie).toMatch(/; Secure/i);
+  expect((await overTls(opened, '/sign-in')).text).not.toContain('tidewater.example');
+
+  const cookie = entered.cookies.map((c) => c.split(';')[0]).join('; ');
+  const shows = JSON.parse((await overTls(opened, '/api/shows', undefined, cookie)).text) as {
+    shows: { id: string }[];
+  };
+  const ticket = JSON.parse(
+    (await overTls(opened, `/api/shows/${shows.shows[0]?.id}/ticket`, {}, cookie)).text,
+  ) as { ticket: string };
+  const socket = new WebSocket(
+    `${opened.url.replace('http:', 'wss:')}/live?ticket=${ticket.ticket}`,
+    { ca: readFileSync(join(opened.data, 'certificate', 'root.crt')) },
+  );
+  const first = await new Promise<string>((done, failed) => {
+    socket.once('message', (data: Buffer) => done(data.toString()));
+    socket.once('error', failed);
+  });
+  expect(JSON.parse(first)).toMatchObject({ type: 'welcome' });
+  socket.close();
+
+  // Without it there is the page of trust, and no word of anything else.
+  const led = await fetch(`${opened.url}/sign-in`, { redirect: 'manual' });
+  expect([led.status, led.headers.get('location')]).toEqual([302, '/trust?to=%2Fsign-in']);
+  const sent = await fetch(`${opened.url}/api/auth/sign-in/email`, { method: 'POST', body: '{}' });
+  expect(sent.status).toBe(403);
   await opened.stop();
 });
 

@@ -170,7 +170,7 @@ test('a device that is pulled out is said, and heard again when it is back', asy
 test('keys of this keyboard play as a hand, and not while somebody types', async () => {
   await screen.driver.findElement(By.css('[aria-label="New hand"]')).click();
   await screen.fill('Name', 'Keys here');
-  await (await screen.find('[role=dialog] select[name=kind]')).sendKeys('This keyboard');
+  await (await screen.find('[role=dialog] select[name=kind]')).sendKeys('a keyboard');
   await screen.press('Make it');
   await screen.press('Learn');
   await shall('Blackout');
