@@ -29,8 +29,9 @@ const ROOT_YEARS = 10;
 /** Phones take no certificate that lasts longer than this below a root of one’s own. */
 const DAYS = 397;
 const RENEWED_BEFORE_DAYS = 30;
-const DNS = 2;
-const IP = 7;
+/** Kinds of a name in a certificate (RFC 5280, 4.2.1.6). */
+const DNS = 2 as const;
+const IP = 7 as const;
 
 /** Addresses of this machine in the house’s network, IPv4. */
 export const lanAddresses = (): string[] =>

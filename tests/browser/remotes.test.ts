@@ -143,7 +143,9 @@ test('show control goes to a cue, and a cue sends it', async () => {
     id: cue?.id,
     set: { actions: [{ do: 'bytes', bytes: '90 3C 64' }] },
   });
-  await live({ command: 'goto', cue: '6' });
+  // A GO of the cue that is next is GO, with what the cue does besides light.
+  await live({ command: 'goto', cue: '5' });
+  await midi(...showControlMessage({ device: 3, command: 'go', cue: '6' }));
   await until(async () =>
     (await node()).messages.some((m) => m.text.includes('note-on channel 1 number 60')),
   );
@@ -204,7 +206,9 @@ test('a sheet is handed to a phone as a code', async () => {
   await screen.find('[data-sheet]');
   const sheet = await screen.find('[data-sheet]');
   await screen.driver.actions().contextClick(sheet).perform();
-  await screen.press('On a phone or tablet …');
+  const item = By.xpath('//*[@role="menuitem"][.="On a phone or tablet …"]');
+  await until(async () => (await screen.driver.findElements(item)).length > 0);
+  await screen.driver.findElement(item).click();
   await screen.says('[role=dialog]', `/shows/${show}/page#`);
   expect(await screen.count('[data-testid=qr]')).toBe(1);
 });

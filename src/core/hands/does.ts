@@ -88,14 +88,17 @@ export function doesOf(
 const TOP_14 = 16_383;
 
 /**
- * What MIDI Show Control asks of this show (RP-002, lighting). A GO without a cue is GO; with one it goes there. Lists
+ * What MIDI Show Control asks of this show (RP-002, lighting). A GO without a cue is GO; so is a GO of the cue that is
+ * next, which does what it does besides light as well; a GO of any other goes there. Lists
  * are known by their numbers; without one the first list is meant. SET moves the fader of that number.
  * @param device the hand’s own number; 127 in a message is everybody
+ * @param nextOf id of the next cue of a list
  */
 export function showControlDoes(
   show: Show,
   device: number,
   m: ShowControl,
+  nextOf: (list: string) => string | null | undefined,
 ): HandCommand | undefined {
   if (m.device !== device && m.device !== ALL_DEVICES) return undefined;
   const list =
@@ -109,6 +112,8 @@ export function showControlDoes(
       if (m.cue === undefined) return { command: 'go', list };
       const number = parseCueNumber(m.cue);
       if (number === undefined) return undefined;
+      const isNext = show.cues.get(nextOf(list) ?? '')?.number === number;
+      if (isNext && m.time_s === undefined) return { command: 'go', list };
       const time = m.time_s === undefined ? {} : { time: m.time_s };
       return { command: 'goto', list, cue: formatCueNumber(number), ...time };
     }

@@ -170,6 +170,12 @@ describe('show control', () => {
     expect(h.d.list()?.cueNumber).toBe(1000);
     send(h, { device: 127, command: 'go', cue: '2' });
     expect(h.d.list()?.cueNumber).toBe(2000);
+    expect(h.commands()).toEqual([
+      { command: 'go', list: 'main' },
+      { command: 'go', list: 'main' },
+    ]);
+    send(h, { device: 5, command: 'go', cue: '1' });
+    expect(h.commands().at(-1)).toEqual({ command: 'goto', list: 'main', cue: '1' });
     send(h, { device: 5, command: 'stop' });
     send(h, { device: 5, command: 'stop' });
     h.d.pass(0.1);

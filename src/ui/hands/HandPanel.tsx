@@ -202,7 +202,7 @@ export function HandPanel({ hand }: { hand: HandRow }) {
       aria-label={`Hand ${hand.name}`}
       className="flex h-[168px] flex-none gap-4 overflow-hidden border-t border-line bg-panel px-4 py-3"
     >
-      <div className="w-48 flex-none">
+      <div className="w-48 flex-none overflow-y-auto">
         <div className="flex items-center">
           <span className="cap min-w-0 flex-1 truncate">{hand.name}</span>
           <IconButton
@@ -246,6 +246,7 @@ export function HandPanel({ hand }: { hand: HandRow }) {
             )}
           </>
         )}
+        {may && <Learn hand={hand} />}
         {isThere && (
           <p className="text-[12px] leading-4 text-muted">
             at the player’s machine, as {aRole(hand.role ?? 'operator').toLowerCase()}
@@ -256,7 +257,6 @@ export function HandPanel({ hand }: { hand: HandRow }) {
             {why}
           </p>
         ))}
-        {may && <Learn hand={hand} />}
       </div>
       <div className="flex min-w-0 flex-1 gap-1 overflow-x-auto">
         {parts.length === 0 && (

@@ -44,8 +44,13 @@ export function play(hand: HandRow, moved: Moved, act: HandAct): void {
 
 /** What show control asks of this show, where a hand here takes it. */
 export function playShowControl(hand: HandRow, message: ShowControl): void {
-  const { show } = useScreen.getState();
+  const { show, playback } = useScreen.getState();
   if (hand.showControl === undefined) return;
-  const command = showControlDoes(show, hand.showControl, message);
+  const command = showControlDoes(
+    show,
+    hand.showControl,
+    message,
+    (list) => playback.lists.find((l) => l.id === list)?.nextId,
+  );
   if (command) void live(command);
 }
