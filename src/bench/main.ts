@@ -4,6 +4,7 @@ import { cpus } from 'node:os';
 import { connect } from '../store/database.ts';
 import { measureBook } from './book.ts';
 import { measureMerge, measurePeople, measureTakeover } from './crew.ts';
+import { measureHands } from './hands.ts';
 import { measureHostile } from './hostile.ts';
 import { LARGE_SHOW, measureEdits, measureGo, measureOpening } from './house.ts';
 import type { Row } from './numbers.ts';
@@ -42,6 +43,7 @@ const PARTS: Record<string, () => Promise<Row[]> | Row[]> = {
   rig: () => measureRig(url),
   stage: () => measureStage(url, db),
   effects: () => measureEffects(url),
+  hands: () => measureHands(url),
   go: () => measureGo(url),
   edits: () => measureEdits(url),
   opening: () => measureOpening(url, db),

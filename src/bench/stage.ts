@@ -1,6 +1,4 @@
 /** Making pictures at size: a colour dragged over 1,000 units, a palette that 500 cues follow, the stage in space. */
-import { SACN_PORT } from '../core/output/bytes.ts';
-import { fork } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { By } from 'selenium-webdriver';
 import { hueSaturation } from '../core/color/mix.ts';
@@ -15,13 +13,13 @@ import { MutableShow } from '../core/show/show.ts';
 import { libraryType } from '../core/rig/library/index.ts';
 import { isRefusal } from '../core/refusal.ts';
 import { slotKey, valueId, type CueRow } from '../core/cues/rows.ts';
-import type { FixtureRow } from '../core/fixtures/rows.ts';
 import type { PaletteRow } from '../core/palettes/rows.ts';
 import type { RowChange } from '../core/show/show.ts';
 import type { Database } from '../store/database.ts';
 import { createShow } from '../store/shows.ts';
 import { frames, inBrowser } from './browser.ts';
 import { Visitor } from './house.ts';
+import { onWire } from './on-wire.ts';
 import { hr, quantile, type Row, sleep } from './numbers.ts';
 
 const UNITS = 1000;
@@ -43,80 +41,6 @@ const row = (
   wanted,
   note,
 });
-
-type Send = (command: unknown) => void;
-
-/**
- * Steps on a socket, each until the bytes of the first universe have changed on the wire.
- * @param begin what stands before the first step @param step tells the nth
- * @param between milliseconds after each
- */
-async function onWire(
-  url: string,
-  name: string,
-  {
-    patch,
-    begin,
-    step,
-    steps,
-    between,
-  }: {
-    patch: object;
-    begin: (send: Send, fixtures: readonly FixtureRow[]) => void;
-    step: (send: Send, n: number) => void;
-    steps: number;
-    between: () => number;
-  },
-): Promise<{ times: number[]; showId: string }> {
-  const owner = await Visitor.signIn(url, 'owner');
-  const { id } = await owner.ask<{ id: string }>('/api/shows', { name });
-  const edit = (what: string, params: unknown): Promise<unknown> =>
-    owner.ask(`/api/shows/${id}/edits`, { edit: what, params, editId: randomUUID() });
-  await edit('patch-fixtures', { ...patch, first: 1, universe: 1, address: 1, overflow: true });
-  const { tables } = await owner.ask<{ tables: { fixtures: FixtureRow[] } }>(`/api/shows/${id}`);
-  const receiver = fork(
-    new URL('./receiver.mjs', import.meta.url),
-    [String(SACN_PORT), '127.0.0.3'],
-    { execArgv: [] },
-  );
-  await new Promise((resolve) => receiver.once('message', resolve));
-  await edit('set-route', {
-    set: {
-      universe: 1,
-      protocol: 'sacn',
-      destination: '127.0.0.3',
-      wire: 1,
-      priority: 100,
-      on: true,
-    },
-  });
-  let changedAt: ((at: number) => void) | null = null;
-  receiver.on('message', (m: { at?: number }) => {
-    if (m.at !== undefined) changedAt?.(m.at);
-  });
-  const socket = await owner.socket(id, () => undefined);
-  const send: Send = (command) => socket.send(JSON.stringify({ type: 'command', id: 1, command }));
-  send({ command: 'air', on: true });
-  begin(send, tables.fixtures);
-  await sleep(3000);
-  const times: number[] = [];
-  for (let i = 0; i < steps; i++) {
-    await sleep(between());
-    const arrived = Promise.race([
-      new Promise<number>((resolve) => (changedAt = resolve)),
-      sleep(500).then(() => NaN),
-    ]);
-    const sent = hr();
-    step(send, i);
-    const at = await arrived;
-    if (Number.isFinite(at)) times.push(at - sent);
-  }
-  send({ command: 'clear' });
-  await sleep(300);
-  socket.close();
-  receiver.disconnect();
-  return { times, showId: id };
-}
 
 /** Steps of a colour, one a frame of a screen. */
 async function colourOnWire(url: string): Promise<{ rows: Row[]; showId: string }> {

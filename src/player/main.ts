@@ -129,11 +129,22 @@ const house = makeHouse({
 });
 const { clock } = house;
 
+/** What comes from the network never ends the player, whatever is wrong with it. */
+const safely =
+  <Args extends unknown[]>(heard: (...args: Args) => void) =>
+  (...args: Args): void => {
+    try {
+      heard(...args);
+    } catch (error) {
+      log.error({ error: String(error) }, 'a message from outside could not be taken');
+    }
+  };
+
 function hearRemotes(): void {
   osc ??= listenOsc(
     environment.WINGMAN_OSC_HOST,
     environment.WINGMAN_OSC_PORT,
-    (to, args, from) => house.remote(to, args, from),
+    safely((to, args, from) => house.remote(to, args, from)),
     environment.WINGMAN_OSC_WANTED,
   );
 }
@@ -145,12 +156,12 @@ const SIMULATED = 'Simulated port';
 async function hearHands(): Promise<void> {
   const { hands } = house;
   const heard = {
-    heard: (port: string, bytes: readonly number[]) => hands.bytes(port, bytes),
-    gone: (port: string) => hands.gone(port),
+    heard: safely((port: string, bytes: readonly number[]) => hands.bytes(port, bytes)),
+    gone: safely((port: string) => hands.gone(port)),
   };
   const port = environment.WINGMAN_MIDI_IN_PORT;
   const sendSimulated = outsideOf.midi;
-  if (port !== undefined) listenMidi(port, (bytes) => hands.bytes(SIMULATED, bytes));
+  if (port !== undefined) listenMidi(port, (bytes) => heard.heard(SIMULATED, bytes));
   const simulated: MidiPorts = {
     look: () => undefined,
     names: () => (port === undefined ? [] : [SIMULATED]),
@@ -160,8 +171,8 @@ async function hearHands(): Promise<void> {
   };
   const desks = deskPorts(
     { ...network, cid: network.cid.replaceAll('-', '') },
-    (from, moved) => hands.moved(from, moved),
-    (from) => hands.gone(from),
+    safely((from, moved) => hands.moved(from, moved)),
+    heard.gone,
   );
   hands.use({ midi: [await nativeMidi(heard), simulated], desks });
   setInterval(() => hands.look(), 1000).unref();

@@ -168,6 +168,8 @@ describe('show control', () => {
     send(h, { device: 5, command: 'go' });
     send(h, { device: 6, command: 'go' });
     expect(h.d.list()?.cueNumber).toBe(1000);
+    // Two at once would be one (decision 0012).
+    h.d.pass(1);
     send(h, { device: 127, command: 'go', cue: '2' });
     expect(h.d.list()?.cueNumber).toBe(2000);
     expect(h.commands()).toEqual([

@@ -176,6 +176,7 @@ export function makeHands(needs: HandsNeeds): HandsAtPlayer {
         show.show,
         hand.showControl,
         message,
+        (list) => show.lists.next(list)?.cue.id,
       );
       if (command) once(show, hand, command);
     }
