@@ -1,6 +1,7 @@
 /** What a person likes to find again, on every machine: small, and nobody else's business. */
 import { z } from 'zod';
 import { Filter, FILTERS_KEPT } from '../core/crew/filter.ts';
+import { KeptHand, MOST_KEPT } from '../core/hands/kept.ts';
 import { Look, NIGHT } from '../core/crew/look.ts';
 import type { Database } from './database.ts';
 
@@ -20,6 +21,8 @@ export const Preferences = z.object({
     .default({}),
   /** Filters of their own. */
   filters: z.array(Filter).max(FILTERS_KEPT, 'So many filters nobody keeps apart.').default([]),
+  /** Hands that go with them from show to show. */
+  hands: z.array(KeptHand).max(MOST_KEPT, `One keeps at most ${MOST_KEPT} hands.`).default([]),
   /** The theme and the light of their screens. */
   look: Look.default(NIGHT),
 });
@@ -35,7 +38,14 @@ export async function readPreferences(db: Database, userId: string): Promise<Pre
   const parsed = Preferences.safeParse(row?.value);
   return parsed.success
     ? parsed.data
-    : { types: { recent: [], favourite: [] }, keys: {}, layouts: {}, filters: [], look: NIGHT };
+    : {
+        types: { recent: [], favourite: [] },
+        keys: {},
+        layouts: {},
+        filters: [],
+        hands: [],
+        look: NIGHT,
+      };
 }
 
 export async function writePreferences(

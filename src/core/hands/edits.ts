@@ -43,7 +43,17 @@ function whyNot(set: z.infer<typeof Set>): Refusal | undefined {
 
 export const setHand = defineEdit({
   name: 'set-hand',
-  params: z.object({ id: idOf('hands').optional(), set: Set }),
+  params: z.object({
+    id: idOf('hands').optional(),
+    set: Set,
+    /** What the parts of a new hand do. */
+    bindings: HandRow.shape.bindings
+      .refine(
+        (b) => Object.keys(b).length <= MOST_BINDINGS,
+        `A hand does at most ${MOST_BINDINGS} things.`,
+      )
+      .optional(),
+  }),
   roles: EDITORS,
   plan: (show, p, { newId }) => {
     const old = p.id === undefined ? undefined : show.hands.get(p.id);
@@ -60,7 +70,7 @@ export const setHand = defineEdit({
       ...p.set,
       id: old?.id ?? newId(),
       number: old?.number ?? Math.max(0, ...others.map((h) => h.number)) + 1,
-      bindings: old?.bindings ?? {},
+      bindings: old?.bindings ?? p.bindings ?? {},
     };
     return {
       changes: [old ? replaceRow('hands', old, row) : insertRow('hands', row)],

@@ -66,7 +66,8 @@ export const PieceIs = z.discriminatedUnion('kind', [
     press: z.enum(['give', 'play']),
   }),
   z.object({ kind: z.literal('list'), list: idOf('lists'), press: z.enum(LIST_PRESSES) }),
-  z.object({ kind: z.literal('cue'), cue: idOf('cues') }),
+  /** Goes to its cue; with another one, to and fro between the two. */
+  z.object({ kind: z.literal('cue'), cue: idOf('cues'), other: idOf('cues').optional() }),
   z.object({ kind: z.literal('fader'), fader: idOf('faders'), as: z.enum(FADER_FORMS) }),
   /** A fader up to a level, or down again when it is there. */
   z.object({ kind: z.literal('to'), fader: idOf('faders'), level: Level, time_s: Time }),
@@ -96,6 +97,8 @@ export const PieceIs = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('notes') }),
   z.object({ kind: z.literal('words'), text: z.string().trim().min(1).max(400) }),
   z.object({ kind: z.literal('frame') }),
+  /** Along the longer side of its place. */
+  z.object({ kind: z.literal('line') }),
   z.object({ kind: z.literal('picture'), picture: idOf('pictures') }),
   z.object({ kind: z.literal('sheet'), sheet: idOf('sheets') }),
 ]);

@@ -179,3 +179,21 @@ test('pieces are read from the top, and in a row from the left', () => {
   const order = inReadingOrder([at('c', 0, 9), at('b', 8, 0.2), at('a', 0, 0.4), at('d', 9, 9)]);
   expect(order.map((p) => p.id).join('')).toBe('abcd');
 });
+
+test('a cue with another goes to and fro between the two', () => {
+  const show = exampleShow();
+  const first = cue(show, 1, { 1: 10 });
+  const second = cue(show, 2, { 1: 20 });
+  const press = (on: string | null) =>
+    playedBy(
+      show,
+      { id: 'p', is: { kind: 'cue', cue: first, other: second } },
+      { faderLevel: () => 0, isPlayed: () => false, cueOn: () => on, isBlackout: () => false },
+      {},
+    );
+  expect([null, first, second].map((on) => (press(on) as { cue: string }).cue)).toEqual([
+    '1',
+    '2',
+    '1',
+  ]);
+});

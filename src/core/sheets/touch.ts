@@ -80,7 +80,10 @@ export function playedBy(
     case 'list':
       return list(show, is, playing, t);
     case 'cue': {
-      const cue = show.cues.get(is.cue);
+      const own = show.cues.get(is.cue);
+      const other = show.cues.get(is.other ?? '');
+      const isThere = own !== undefined && playing.cueOn(own.listId) === own.id;
+      const cue = other && isThere ? other : own;
       return cue
         ? {
             command: 'goto',

@@ -1,15 +1,19 @@
 /** Hands beside the list of sheets: what plays this show, and whether it does from this screen. */
 'use client';
-import { Plus } from 'lucide-react';
+import { Plus, X } from 'lucide-react';
 import { z } from 'zod';
 import { useState } from 'react';
 import { HAND_KINDS, HAND_PLACES, HAND_ROLES, MOST_PAGES, type HandRow } from '@/core/hands/rows';
+import { bindingsHere, keptHand, MOST_KEPT, type KeptHand } from '@/core/hands/kept';
+import type { Show } from '@/core/show/show';
 import { plural } from '@/core/words';
 import { Ask, Button, Dialog, IconButton } from '../parts/controls';
 import { FormChoice, FormField, useSchemaForm } from '../parts/form';
 import { RowMenu } from '../parts/RowMenu';
 import { PAD_PORT } from './pads';
 import { edit } from '../state/actions';
+import { notice } from '../state/messages';
+import { forgetHand, keepHand, usePreferences } from '../state/preferences';
 import { holdHand, useHands } from '../state/hands';
 import { mayEdit, useScreen, useShow } from '../state/store';
 
@@ -81,6 +85,15 @@ function HandDialog({ hand, onClose }: { hand: HandRow | null; onClose: () => vo
       about="What it plays is learned afterwards: touch a thing on the screen, move a part of the hand."
       width="w-[420px]"
     >
+      {!hand && (
+        <Mine
+          onPut={(id) => {
+            holdHand(id, true);
+            useHands.setState({ open: id });
+            onClose();
+          }}
+        />
+      )}
       <form onSubmit={(e) => void save(e)} className="space-y-3">
         <FormField form={form} name="name" label="Name" maxLength={120} placeholder="Fader wing" />
         <div className="grid grid-cols-2 gap-3">
@@ -167,6 +180,48 @@ function HandDialog({ hand, onClose }: { hand: HandRow | null; onClose: () => vo
   );
 }
 
+function keepWithMe(show: Show, hand: HandRow): void {
+  if (keepHand(keptHand(show, hand)))
+    notice.done(`“${hand.name}” goes with you: New hand offers it in every show`);
+  else notice.error(`You keep ${MOST_KEPT} hands already. Nothing was kept.`, { id: 'keep-hand' });
+}
+
+/** Hands that this person keeps: put into this show as they are, or forgotten. */
+function Mine({ onPut }: { onPut: (id: string) => void }) {
+  const show = useShow();
+  const mine = usePreferences((s) => s.hands);
+  if (mine.length === 0) return null;
+  const put = async (kept: KeptHand): Promise<void> => {
+    const { called, bindings: old, ...set } = kept;
+    void [called, old];
+    const { bindings, lost } = bindingsHere(show, kept);
+    const answer = await edit('set-hand', { set, bindings });
+    const id = 'changes' in answer ? answer.changes[0]?.id : undefined;
+    if (id === undefined) return;
+    if (lost > 0)
+      notice(`${plural(lost, 'part')} of “${kept.name}” find nothing to do in this show`, {
+        id: 'hand-lost',
+      });
+    onPut(id);
+  };
+  return (
+    <section aria-label="Hands of mine" className="mb-3 rounded-lg bg-raised p-2.5">
+      <h3 className="cap mb-1">Yours</h3>
+      {mine.map((kept) => (
+        <div key={kept.name} className="flex h-9 items-center gap-2">
+          <span className="min-w-0 flex-1 truncate">{kept.name}</span>
+          <Button kind="line" onClick={() => void put(kept)}>
+            Put it here
+          </Button>
+          <IconButton label={`Keep ${kept.name} no longer`} onClick={() => forgetHand(kept.name)}>
+            <X size={14} />
+          </IconButton>
+        </div>
+      ))}
+    </section>
+  );
+}
+
 const sayHand = (hand: HandRow, isHeld: boolean, isThere: boolean): string => {
   const what =
     hand.port || { midi: 'MIDI', keyboard: 'keys', gamepad: 'gamepad', desk: '' }[hand.kind];
@@ -211,6 +266,10 @@ export function HandList() {
                 label: isHeld ? 'Does not play from this screen' : 'Plays from this screen',
                 disabled: isAtPlayer,
                 run: () => holdHand(hand.id, !isHeld),
+              },
+              {
+                label: 'Keep it with me, for other shows',
+                run: () => keepWithMe(show, hand),
               },
               {
                 label: 'Name, port and pages …',

@@ -4,6 +4,7 @@ import { isWithin } from '@/core/areas/within';
 import type { LayoutRow, PieceRow } from '@/core/plan/rows';
 import { said, select, toggleSelected } from '../state/actions';
 import { seqNow, since } from '../state/looked';
+import { askSpot } from '../state/sheets';
 import { useStage } from '../state/stage';
 import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
 import type { Lamp } from './light';
@@ -18,7 +19,7 @@ const DRAG_PX = 4;
 const WHEEL_BUTTON = 1;
 const MENU_BUTTON = 2;
 
-type Kind = 'select' | 'lasso' | 'pan' | 'fixtures' | 'piece' | 'line' | 'aim';
+type Kind = 'select' | 'lasso' | 'pan' | 'fixtures' | 'piece' | 'line' | 'aim' | 'spot';
 
 interface Gesture {
   start: Pixel;
@@ -97,7 +98,7 @@ function useKind(a: Asked) {
     if (!a.fixed) {
       if (tool === 'aim' && mayPlay(role)) return 'aim';
       if ((tool === 'line' && mayPlay(role)) || (draws && mayEdit(role))) return 'line';
-      if (tool === 'lasso') return 'lasso';
+      if (tool === 'lasso' || tool === 'spot') return tool;
     }
     if (!a.arranging || !mayEdit(role)) return 'select';
     if (found.lamp) return 'fixtures';
@@ -198,6 +199,7 @@ export function useGestures(a: Asked): Gestures {
         setTrace({ ...NO_TRACE, rubber: boxBetween(now.start, p) });
         break;
       case 'aim':
+      case 'spot':
         break;
     }
   };
@@ -228,6 +230,7 @@ export function useGestures(a: Asked): Gestures {
     const { moving } = a;
     const { rubber, lasso, line } = trace;
     if (done.kind === 'aim') aimAt(toMetre(view, p));
+    else if (done.kind === 'spot') askSpot(toMetre(view, p));
     else if (done.kind === 'line') {
       if (line) drawn(tool, show, toMetre(view, line.from), toMetre(view, line.to));
     } else if (moving)

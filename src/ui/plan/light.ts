@@ -170,7 +170,7 @@ export function patternsOf(lamp: Lamp, levels: Float32Array): string[] {
 export const zoomOf = (lamp: Lamp, levels: Float32Array): number => read(lamp.zoom, levels, 0.5);
 
 /** Degrees of pan and tilt as they reach the unit; straight ahead for what does not turn. */
-function turnOf(lamp: Lamp, levels: Float32Array): [pan: number, tilt: number] {
+export function turnOf(lamp: Lamp, levels: Float32Array): [pan: number, tilt: number] {
   const at = (tap: Tap | undefined, [from, to]: [number, number]): number =>
     tap ? from + (to - from) * read(tap, levels, 0.5) : 0;
   return [at(lamp.pan, lamp.panRange), at(lamp.tilt, lamp.tiltRange)];

@@ -50,6 +50,9 @@ export const placed = (
   zIndex: z,
 });
 
+/** Drawn between the others, and nothing for a hand or a phone. */
+const isDrawn = ({ is }: PieceRow): boolean => is.kind === 'frame' || is.kind === 'line';
+
 const isUpright = ({ is }: PieceRow): boolean =>
   (is.kind === 'fader' || is.kind === 'master') && is.as === 'upright';
 /** What needs the whole width of a phone. */
@@ -58,7 +61,7 @@ const isWide = ({ is }: PieceRow): boolean =>
 
 /** What is pressed first, then what is led: a fader is as tall as three keys. */
 function stacked(pieces: readonly PieceRow[]): PieceRow[] {
-  const shown = pieces.filter((p) => p.is.kind !== 'frame');
+  const shown = pieces.filter((p) => !isDrawn(p));
   return [...shown.filter((p) => !isUpright(p)), ...shown.filter(isUpright)];
 }
 
@@ -99,7 +102,7 @@ function Laid({ pieces, step }: { pieces: readonly PieceRow[]; step: number }) {
       data-kind={piece.is.kind}
       role="group"
       aria-label={nameOf(show, piece) || piece.is.kind}
-      className={`[container-type:size] absolute ${piece.is.kind === 'frame' ? 'pointer-events-none' : ''}`}
+      className={`[container-type:size] absolute ${isDrawn(piece) ? 'pointer-events-none' : ''}`}
       style={placed(piece, step)}
     >
       <PieceMenu piece={piece}>

@@ -5,6 +5,7 @@ import { pointedAt, pointsAtNothing, unitsOf } from '@/core/sheets/pieces';
 import { stateOf, type PieceState } from '@/core/sheets/state';
 import type { PieceIs, PieceRow } from '@/core/sheets/rows';
 import type { Show } from '@/core/show/show';
+import { useShallow } from 'zustand/react/shallow';
 import { live, perform, read, said, select, streamCommand, toggleSelected } from '../state/actions';
 import { notice } from '../state/messages';
 import { askArea, openSheet, useSheets } from '../state/sheets';
@@ -114,16 +115,14 @@ function useMay(is: PieceIs): boolean {
 export function usePiece(piece: PieceRow): Piece {
   const show = useShow();
   const { is } = piece;
-  const playback = useScreen((s) => s.playback);
-  const selection = useScreen((s) => s.selection);
-  const values = useScreen((s) => s.values);
-  const you = useScreen((s) => s.you);
+  const role = useScreen((s) => s.you.role);
   const time_s = useSheets((s) => s.time_s);
-  const state = stateOf(show, is, { playback, selection, values, you }, time_s);
+  // Of five hundred pieces those are drawn anew whose state has changed.
+  const state = useScreen(useShallow((s) => stateOf(show, is, s, time_s)));
   const may = useMay(is);
   // What a volunteer does not see may well be there.
   const isHidden =
-    you.role === 'volunteer' && ['fixtures', 'sheets'].includes(pointedAt(is)?.table ?? '');
+    role === 'volunteer' && ['fixtures', 'sheets'].includes(pointedAt(is)?.table ?? '');
   return {
     state,
     gone: isHidden ? undefined : pointsAtNothing(show, is),

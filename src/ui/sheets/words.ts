@@ -26,6 +26,7 @@ export const KIND_WORDS: Record<PieceKind, string> = {
   notes: 'Notes on the cue',
   words: 'Words',
   frame: 'A frame',
+  line: 'A line',
   picture: 'A picture',
   sheet: 'Another sheet',
 };

@@ -1,6 +1,7 @@
 /** Over the stage: which view and layout, the pointer's tools, fit, arranging. */
 'use client';
 import {
+  Crosshair,
   Box,
   Grid3x3,
   Lasso,
@@ -32,6 +33,26 @@ const CAMERAS = [
   ['top', 'Above'],
 ] as const;
 
+const button = (on: boolean): string =>
+  `grid size-7 place-items-center rounded-md ${on ? 'bg-lift text-text' : 'text-muted hover:bg-raised hover:text-soft'}`;
+
+/** Asks who lights the spot of the floor that is clicked. */
+function SpotTool() {
+  const on = useStage((s) => s.tool === 'spot');
+  return (
+    <button
+      type="button"
+      aria-label="Who lights this spot?"
+      title="Who lights this spot? Click the floor"
+      aria-pressed={on}
+      onClick={() => setTool('spot')}
+      className={button(on)}
+    >
+      <Crosshair size={14} />
+    </button>
+  );
+}
+
 export function StageBar() {
   const show = useShow();
   const role = useScreen((s) => s.you.role);
@@ -46,8 +67,6 @@ export function StageBar() {
   );
   const [naming, setNaming] = useState<string | null>(null);
   const layouts = [...show.layouts.values()].sort((a, b) => a.number - b.number);
-  const button = (on: boolean): string =>
-    `grid size-7 place-items-center rounded-md ${on ? 'bg-lift text-text' : 'text-muted hover:bg-raised hover:text-soft'}`;
   return (
     <div className="flex min-h-10 flex-none flex-wrap items-center gap-x-1.5 border-b border-line px-2.5 py-1">
       <Tabs
@@ -111,6 +130,7 @@ export function StageBar() {
             >
               <Lasso size={14} />
             </button>
+            <SpotTool />
             <span className="mx-1 h-4 w-px bg-line" />
             <button
               type="button"
@@ -158,6 +178,7 @@ export function StageBar() {
       )}
       {view === '3d' && (
         <span className="ml-auto flex items-center gap-0.5" role="group" aria-label="Camera">
+          <SpotTool />
           {CAMERAS.map(([id, label]) => (
             <button
               key={id}

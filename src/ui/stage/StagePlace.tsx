@@ -71,6 +71,7 @@ export function Divider({ flat = false }: { flat?: boolean }) {
 const AIMING: Partial<Record<string, string>> = {
   aim: 'Click where the selected heads should look. Esc ends it.',
   line: 'Drag a line: the selected heads share it out in their order. Esc ends it.',
+  spot: 'Click the floor: who lights that spot is selected, by how much they give. Esc ends it.',
   lasso: 'Draw round what you want; Ctrl adds.',
   bar: 'Drag from one end of the bar to the other.',
   boom: 'Drag along the boom.',

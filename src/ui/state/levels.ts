@@ -32,13 +32,16 @@ export function takeFrame(data: ArrayBuffer, version: number): void {
   announce();
 }
 
+/** Told when levels have changed, at most ten times a second. @returns to be told no more */
+export function onLevels(listener: () => void): () => void {
+  listeners.add(listener);
+  return () => listeners.delete(listener);
+}
+
 /** Renders again when levels have changed, at most ten times a second. */
 export const useLevelTick = (): number =>
   useSyncExternalStore(
-    (listener) => {
-      listeners.add(listener);
-      return () => listeners.delete(listener);
-    },
+    onLevels,
     () => tick,
     () => 0,
   );

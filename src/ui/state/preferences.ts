@@ -2,6 +2,7 @@
 import { create } from 'zustand';
 import type { Filter } from '@/core/crew/filter';
 import type { Look } from '@/core/crew/look';
+import { MOST_KEPT, type KeptHand } from '@/core/hands/kept';
 import type { KeyId, OwnKeys } from '../frame/key-table';
 import { api } from './api';
 import { showLook, useLook } from './look';
@@ -17,6 +18,7 @@ export const usePreferences = create<
     keys: OwnKeys;
     layouts: Record<string, string>;
     filters: readonly Filter[];
+    hands: readonly KeptHand[];
     loaded: boolean;
     /** Read from the house: only then is anything written over them. */ known: boolean;
   }
@@ -26,6 +28,7 @@ export const usePreferences = create<
   keys: {},
   layouts: {},
   filters: [],
+  hands: [],
   loaded: false,
   known: false,
 }));
@@ -33,14 +36,15 @@ export const usePreferences = create<
 export async function loadPreferences(): Promise<void> {
   if (usePreferences.getState().known) return;
   try {
-    const { types, keys, layouts, filters, look } = await api<{
+    const { types, keys, layouts, filters, hands, look } = await api<{
       types: TypePreferences;
       keys: OwnKeys;
       layouts: Record<string, string>;
       filters: Filter[];
+      hands: KeptHand[];
       look: Look;
     }>('/api/me/preferences');
-    usePreferences.setState({ ...types, keys, layouts, filters, loaded: true, known: true });
+    usePreferences.setState({ ...types, keys, layouts, filters, hands, loaded: true, known: true });
     showLook(look);
   } catch {
     // Without them the list is complete all the same, and panels stand as they are shipped.
@@ -54,11 +58,12 @@ function keep(
       keys: OwnKeys;
       layouts: Record<string, string>;
       filters: readonly Filter[];
+      hands: readonly KeptHand[];
     }
   >,
 ): void {
   usePreferences.setState(change);
-  const { recent, favourite, keys, layouts, filters, known } = usePreferences.getState();
+  const { recent, favourite, keys, layouts, filters, hands, known } = usePreferences.getState();
   // What could not be read, on a locked screen or while the house was away, is not written over with what is here.
   if (!known) return;
   void api('/api/me/preferences', {
@@ -68,6 +73,7 @@ function keep(
       keys,
       layouts,
       filters,
+      hands,
       look: useLook.getState(),
     }),
   }).catch(() => undefined);
@@ -120,3 +126,13 @@ export function keepLook(look: Look): void {
   clearTimeout(settling);
   settling = setTimeout(() => keep({}), SETTLES_MS);
 }
+
+/** Hands that go with this person: one of the same name is the newer. @returns false where there are too many */
+export function keepHand(hand: KeptHand): boolean {
+  const others = usePreferences.getState().hands.filter((h) => h.name !== hand.name);
+  if (others.length >= MOST_KEPT) return false;
+  keep({ hands: [...others, hand] });
+  return true;
+}
+export const forgetHand = (name: string): void =>
+  keep({ hands: usePreferences.getState().hands.filter((h) => h.name !== name) });

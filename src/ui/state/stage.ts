@@ -4,7 +4,7 @@ import type { PaletteFamily } from '@/core/palettes/rows';
 
 export type StageView = 'plan' | '3d' | 'grid' | 'list';
 /** `select` also drags; `aim` and `line` point heads at what is clicked; the others draw pieces. */
-export type Tool = 'select' | 'lasso' | 'aim' | 'line' | 'bar' | 'boom' | 'set';
+export type Tool = 'select' | 'lasso' | 'spot' | 'aim' | 'line' | 'bar' | 'boom' | 'set';
 export type Shelf = PaletteFamily | 'looks' | 'effects';
 
 export interface StageState {

@@ -294,6 +294,30 @@ function ActionOption({ is, put }: Of<'action'>) {
   );
 }
 
+/** A second cue, between which and the first a press goes to and fro. */
+function CueOption({ is, put }: Of<'cue'>) {
+  const show = useShow();
+  const cues = [...show.cues.values()].filter((c) => c.id !== is.cue);
+  return (
+    <Choice
+      label="And while that is on stage, to"
+      value={is.other ?? ''}
+      onChange={(e) => {
+        const { other, ...rest } = is;
+        void other;
+        const next = cues.find((c) => c.id === e.target.value);
+        put(next ? { ...rest, other: next.id } : rest);
+      }}
+      options={[
+        { value: '', label: 'the same cue again' },
+        ...cues
+          .sort((a, b) => a.number - b.number)
+          .map((c) => ({ value: c.id, label: `${formatCueNumber(c.number)} ${c.name}`.trim() })),
+      ]}
+    />
+  );
+}
+
 /** What only this kind has. */
 function Own({ is, put }: { is: PieceIs; put: (is: PieceIs) => void }) {
   switch (is.kind) {
@@ -337,6 +361,8 @@ function Own({ is, put }: { is: PieceIs; put: (is: PieceIs) => void }) {
       return <ToOptions is={is} put={put} />;
     case 'time':
       return <TimeOption is={is} put={put} />;
+    case 'cue':
+      return <CueOption is={is} put={put} />;
     case 'action':
       return <ActionOption is={is} put={put} />;
     case 'command':

@@ -38,6 +38,7 @@ const SIZES: Partial<Record<PieceIs['kind'], Thing['size']>> = {
   notes: { w: 14, h: 8 },
   words: { w: 12, h: 2 },
   frame: { w: 16, h: 10 },
+  line: { w: 16, h: 1 },
   picture: { w: 10, h: 8 },
 };
 const sizeOf = (is: PieceIs): Thing['size'] =>
@@ -84,6 +85,7 @@ function plainThings(show: Show): Thing[] {
     { kind: 'clock', shows: 'time' },
     { kind: 'words', text: 'Words' },
     { kind: 'frame' },
+    { kind: 'line' },
   ];
   return [
     ...kinds.map((is) => thing(`kind/${is.kind}`, KIND_WORDS[is.kind], is)),

@@ -13,6 +13,7 @@ import { ColourField, ColourRun, FaderRun, LevelRun, PositionPad } from './Runs'
 import {
   Clock,
   FramePiece,
+  LinePiece,
   NotesPiece,
   NowPiece,
   PicturePiece,
@@ -101,6 +102,8 @@ export function PieceView({ piece }: { piece: PieceRow }) {
       return <WordsPiece piece={piece} />;
     case 'frame':
       return <FramePiece piece={piece} />;
+    case 'line':
+      return <LinePiece piece={piece} />;
     case 'picture':
       return <PicturePiece piece={piece} />;
     default:

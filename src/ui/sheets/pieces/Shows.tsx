@@ -154,6 +154,16 @@ export function FramePiece({ piece }: Of) {
   );
 }
 
+export function LinePiece({ piece }: Of) {
+  const lies = piece.w >= piece.h;
+  return (
+    <i
+      aria-hidden="true"
+      className={`absolute bg-edge ${lies ? 'inset-x-0 top-1/2 h-px' : 'inset-y-0 left-1/2 w-px'}`}
+    />
+  );
+}
+
 export function PicturePiece({ piece }: Of) {
   const show = useShow();
   const picture = piece.is.kind === 'picture' ? show.pictures.get(piece.is.picture) : undefined;

@@ -1,11 +1,11 @@
 /** A unit on a sheet: its number and name, its level and its colour as they are on stage, ten times a second. */
 'use client';
-import { useMemo } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import type { PieceRow } from '@/core/sheets/rows';
-import { lampsOf, shineOf, type Lamp } from '../../plan/light';
-import { useLevelTick } from '../../state/levels';
+import { lampsOf, shineOf, turnOf, type Lamp, type Shine } from '../../plan/light';
+import { onLevels } from '../../state/levels';
 import { shownLevels } from '../../state/shown';
-import { useScreen, useShow } from '../../state/store';
+import { useScreen, useShow, type ScreenState } from '../../state/store';
 import { initials } from '../../parts/initials';
 import type { Piece } from '../use-piece';
 import { NAME, SMALL } from './look';
@@ -25,45 +25,121 @@ function useLamp(fixtureId: string): Lamp | undefined {
   }, [show, index, of, fixtureId]);
 }
 
+/** What a unit shows of its light just now. */
+interface Shown {
+  percent: number;
+  /** As CSS, cell by cell; none where it is dark. */
+  light: string;
+  /** Pan and tilt of a head, in degrees. */
+  turn: string;
+}
+
+const lightOf = ({ level, rgb }: Shine): string =>
+  level > DARK
+    ? `rgb(${rgb.map(Math.round).join(' ')} / ${Math.round((0.1 + level * 0.6) * 100)}%)`
+    : 'transparent';
+
+/** One colour, or the cells side by side. */
+function lightsOf(faces: readonly Shine[]): string {
+  const lights = faces.map(lightOf);
+  const [first = 'transparent'] = lights;
+  if (lights.every((l) => l === first)) return first;
+  const each = 100 / lights.length;
+  const stops = lights.map((l, i) => `${l} ${i * each}% ${(i + 1) * each}%`);
+  return `linear-gradient(90deg, ${stops.join(', ')})`;
+}
+
+function shownOf(lamp: Lamp | undefined, levels: Float32Array): Shown {
+  const faces = lamp ? shineOf(lamp, levels) : [];
+  const level = faces.reduce((sum, f) => sum + f.level, 0) / Math.max(1, faces.length);
+  const turn = lamp?.pan && lamp.tilt ? turnOf(lamp, levels) : undefined;
+  return {
+    percent: Math.round(level * 100),
+    light: lightsOf(faces),
+    turn: turn ? turn.map((deg) => `${Math.round(deg)}°`).join(' ') : '',
+  };
+}
+const DARK = 0.004;
+
+/** Writes level and light into the page ten times a second, past React: hundreds of units are one small loop. */
+function useShine(lamp: Lamp | undefined) {
+  const glow = useRef<HTMLElement>(null);
+  const number = useRef<HTMLSpanElement>(null);
+  const turn = useRef<HTMLSpanElement>(null);
+  const button = useRef<HTMLButtonElement>(null);
+  useEffect(() => {
+    let last: Shown = { percent: -1, light: '', turn: '' };
+    const paint = (): void => {
+      const now = shownOf(lamp, shownLevels());
+      if (now.light !== last.light && glow.current) glow.current.style.background = now.light;
+      if (now.percent !== last.percent) {
+        if (number.current) number.current.textContent = String(now.percent);
+        const name = button.current?.dataset.name ?? '';
+        button.current?.setAttribute('aria-label', `${name}, ${now.percent} %`);
+      }
+      if (now.turn !== last.turn && turn.current) turn.current.textContent = now.turn;
+      last = now;
+    };
+    paint();
+    return onLevels(paint);
+  }, [lamp]);
+  return { glow, number, turn, button };
+}
+
+/** From here on a piece has room for what its unit is called and where it looks. */
+const LARGE_STEPS = 6;
+
+/** The effect that whoever looks holds on a unit, by its name. */
+function effectOn({ values, show }: ScreenState, fixtureId: string): string | undefined {
+  for (const v of values.values())
+    if (v.fixtureId === fixtureId && v.effect) return show.effects.get(v.effect.id)?.name;
+  return undefined;
+}
+
 export function Unit({ piece, own }: { piece: PieceRow; own: Piece }) {
   const show = useShow();
-  useLevelTick();
   const id = piece.is.kind === 'unit' ? piece.is.fixture : '';
   const unit = show.fixtures.get(id);
   const lamp = useLamp(id);
-  const others = useScreen((s) => s.others).filter((o) => o.selection.includes(id));
-  const faces = lamp ? shineOf(lamp, shownLevels()) : [];
-  const level = faces.reduce((sum, f) => sum + f.level, 0) / Math.max(1, faces.length);
-  const [r = 0, g = 0, b = 0] = [0, 1, 2].map((k) =>
-    faces.reduce((sum, f) => sum + (f.rgb[k] ?? 0) / Math.max(1, faces.length), 0),
-  );
-  const percent = Math.round(level * 100);
+  const other = useScreen((s) => s.others.find((o) => o.selection.includes(id))?.name);
+  const { glow, number, turn, button } = useShine(lamp);
+  const effect = useScreen((s) => effectOn(s, id));
+  const isLarge = piece.h >= LARGE_STEPS;
+  const name = `${unit?.number ?? '?'} ${unit?.label ?? ''}`;
   return (
     <button
+      ref={button}
       type="button"
       disabled={!own.may || own.gone !== undefined}
       aria-pressed={own.state.on}
-      aria-label={`${unit?.number ?? '?'} ${unit?.label ?? ''}, ${percent} %`}
+      data-name={name}
+      aria-label={name}
       onClick={(e) => own.press(e.ctrlKey || e.metaKey || e.shiftKey)}
       className={`relative flex size-full touch-manipulation flex-col items-center justify-center overflow-hidden rounded-lg bg-well select-none ${own.state.on ? 'inset-ring-2 inset-ring-standby' : 'inset-ring inset-ring-line'}`}
     >
-      <i
-        aria-hidden="true"
-        className="absolute inset-0"
-        style={{
-          background: `radial-gradient(70% 70% at 50% 45%, rgb(${r} ${g} ${b} / ${0.12 + level * 0.75}), transparent)`,
-          opacity: level > 0.004 ? 1 : 0,
-        }}
-      />
+      <i ref={glow} aria-hidden="true" className="absolute inset-0" />
       <span className={`num relative rounded bg-stage/70 px-1 font-semibold text-light ${NAME}`}>
         {unit?.number ?? '?'}
       </span>
       <span className={`num relative mt-0.5 rounded bg-stage/70 px-1 text-light ${SMALL}`}>
-        {own.gone === undefined ? percent : 'deleted'}
+        {own.gone === undefined ? <span ref={number} /> : 'deleted'}
       </span>
-      {others[0] && (
+      {isLarge && (
+        <span className={`relative mt-0.5 max-w-full truncate px-1 text-soft ${SMALL}`}>
+          {unit?.label}
+        </span>
+      )}
+      {isLarge && lamp?.pan && lamp.tilt && (
+        <span ref={turn} className={`num relative text-muted ${SMALL}`} />
+      )}
+      {effect !== undefined && (
+        <span className="absolute bottom-0.5 left-0.5 max-w-full truncate rounded bg-ink/80 px-1 text-[11px] leading-4 text-soft">
+          ~ {effect}
+        </span>
+      )}
+      {other !== undefined && (
         <span className="absolute top-0.5 right-0.5 rounded bg-ink/80 px-1 text-[11px] leading-4 text-soft">
-          {initials(others[0].name)}
+          {initials(other)}
         </span>
       )}
     </button>

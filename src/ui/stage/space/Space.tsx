@@ -8,6 +8,7 @@ import { boundsOf, pointsOfPieces } from '../../plan/view';
 import { said, select, toggleSelected } from '../../state/actions';
 import { levels } from '../../state/levels';
 import { shownCount, shownLevels } from '../../state/shown';
+import { askSpot } from '../../state/sheets';
 import { useStage, type StageState } from '../../state/stage';
 import { useScreen, useShow } from '../../state/store';
 import { buildScene, type SpaceScene } from './scene';
@@ -293,7 +294,7 @@ export function Space() {
       role="img"
       aria-label={`The stage in space with ${lamps.length} fixtures, ${selection.length} selected. Drag to look round, click to select.`}
       className="relative size-full touch-none overflow-hidden bg-ink text-text"
-      style={{ cursor: tool === 'aim' ? 'crosshair' : 'default' }}
+      style={{ cursor: tool === 'aim' || tool === 'spot' ? 'crosshair' : 'default' }}
       onPointerDown={(e) => (down.current = place(e))}
       onPointerMove={(e) => {
         if (e.buttons !== 0) return;
@@ -311,6 +312,11 @@ export function Space() {
         down.current = null;
         const p = place(e);
         if (!from || Math.hypot(p.x - from.x, p.y - from.y) > DRAG_PX || e.button !== 0) return;
+        if (tool === 'spot') {
+          const at = onFloor(p.x, p.y);
+          if (at) askSpot(at);
+          return;
+        }
         if (tool === 'aim') {
           const at = onFloor(p.x, p.y);
           if (at)
