@@ -41,6 +41,7 @@ describe('edits', () => {
 
 const LIVE: Record<string, string> = {
   learn: 'op',
+  track: 'opb',
   act: 'opb',
   go: 'opb',
   back: 'opb',

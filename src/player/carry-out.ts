@@ -62,6 +62,7 @@ const RUN: { readonly [Name in OfShow]: Run<Name> } = {
   arm: (show, c) => show.lists.arm(listOf(show, c), c.cue),
   rate: (show, c) => show.lists.setRate(listOf(show, c), c.rate),
   hand: (show, c) => show.lists.hand(listOf(show, c), c.position),
+  track: (show, c) => show.lists.track(listOf(show, c), c),
   release: (show, c) => show.lists.release(listOf(show, c), c.time),
   'list-master': (show, c) => show.lists.setMaster(listOf(show, c), c.level, c.time ?? 0),
   'chase-speed': (show, c) => show.lists.chase(listOf(show, c), { bpm: c.bpm }),

@@ -1,5 +1,5 @@
 /** What the player's main thread and its clock say to each other. */
-import type { Moves, Shared } from '../core/playback/engine.ts';
+import type { Moves, Shared, Sought } from '../core/playback/engine.ts';
 import type { Overrides } from '../core/playback/fixed-slots.ts';
 import type { Holds } from '../core/playback/operator.ts';
 import type { PlaybackConfig } from '../core/playback/playback.ts';
@@ -33,6 +33,7 @@ export type ShowMessage =
       from?: 'go' | 'end';
       onTime?: boolean;
     }
+  | { do: 'seek'; showId: string; listId: string; sought: Sought; follow_s: number | null }
   | { do: 'follow'; showId: string; listId: string; follow_s: number | null }
   | { do: 'release'; showId: string; listId: string; time_s: number }
   | { do: 'guard'; showId: string; slots: Uint32Array; fade_s: number }

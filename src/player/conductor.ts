@@ -76,6 +76,12 @@ export class Conductor {
         this.tellNames(showId, open);
         this.tellStatus(showId, open, message.listId);
         break;
+      case 'seek':
+        engine.seek(message.listId, message.sought, now_s);
+        engine.follow(message.listId, message.follow_s);
+        this.tellNames(showId, open);
+        this.tellStatus(showId, open, message.listId);
+        break;
       case 'lists':
         open.configs = message.configs;
         engine.configure(message.configs);

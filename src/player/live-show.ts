@@ -192,7 +192,7 @@ export class LiveShow {
       audience.playback();
       audience.touched('soon');
     } else if (message.is === 'due') {
-      this.lists.go(message.listId, null);
+      this.lists.due(message.listId);
     }
   }
 

@@ -80,7 +80,15 @@ export function openShow(opened: Opened): LiveShow {
     audience.touched(urgency);
   };
   const slots = { slots: () => rig.slots, slotOf: (key: string) => rig.index.get(key) };
-  const playing = { id, show, onto: () => ontoOf(rig), tell, changed, now_ms };
+  const playing = {
+    id,
+    show,
+    onto: () => ontoOf(rig),
+    rig: () => ({ ...ontoOf(rig), resting: rig.slots.defaults, snap: rig.slots.snap }),
+    tell,
+    changed,
+    now_ms,
+  };
 
   const lists: Playbacks = new Playbacks(
     {

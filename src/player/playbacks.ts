@@ -15,6 +15,11 @@ import type { CueRow } from '../core/cues/rows.ts';
 import type { RowChange, Show } from '../core/show/show.ts';
 import type { FromClock, ShowMessage } from './clock-messages.ts';
 import { same } from '../core/same.ts';
+import { formatMoment } from '../core/time/moment.ts';
+import { playedTo, type Rig } from '../core/time/played-to.ts';
+import { isInOrder, isTimed, timedCues } from '../core/time/timed.ts';
+import { timingOf } from '../core/cues/times.ts';
+import { followOf, nextEvent, positionOf, soughtOf, type TrackState } from './track.ts';
 import {
   chaseNow,
   nextStep,
@@ -34,6 +39,8 @@ export interface ListState {
   chase?: ChaseState;
   rate?: number;
   master?: number;
+  /** It goes along its time, or stands somewhere in it. */
+  track?: TrackState;
 }
 
 type Status = Extract<FromClock, { is: 'status' }>;
@@ -48,11 +55,16 @@ export type Answer = Done | Refusal;
 /** Two presses of GO within this time are one press of a switch that bounces, or of a hand that slipped. */
 const SAME_PRESS_MS = 80;
 
+/** Shorter than this nothing is looped: it would be a flicker. */
+const LEAST_LOOP_S = 0.5;
+
 /** What the lists need of the show that they play. */
 interface PlaybacksNeeds {
   readonly id: string;
   readonly show: Show;
   onto: () => Onto;
+  /** The rig, with where its slots rest. */
+  rig: () => Rig;
   tell: (message: ShowMessage) => void;
   changed: (urgency: 'now' | 'soon') => void;
   /** A cue was gone into by GO: what it does besides light. */
@@ -71,11 +83,28 @@ export class Playbacks {
     private readonly needs: PlaybacksNeeds,
     saved: readonly [string, ListState][],
   ) {
-    for (const [id, state] of saved) this.lists.set(id, state);
+    // The clock of before counted from elsewhere: a track goes on from where it was.
+    for (const [id, { track, ...state }] of saved)
+      this.lists.set(
+        id,
+        track
+          ? {
+              ...state,
+              track: { ...track, since_ms: track.since_ms === null ? null : needs.now_ms() },
+            }
+          : state,
+      );
   }
 
   saved(): [string, ListState][] {
-    return [...this.lists];
+    return [...this.lists].map(([id, state]) => {
+      const position_s = this.position(id);
+      const { track } = state;
+      return [
+        id,
+        track && position_s !== undefined ? { ...state, track: { ...track, position_s } } : state,
+      ];
+    });
   }
 
   state(listId: string): ListState {
@@ -149,6 +178,9 @@ export class Playbacks {
         );
       this.pressed.set(listId, { by, at_ms: this.needs.now_ms() });
     }
+    const state = this.state(listId);
+    const byTime = by === null ? undefined : this.byTime(list, state);
+    if (byTime) return byTime;
     const next = this.next(listId);
     if (!next) {
       if (this.needs.show.cuesOf(listId).length === 0)
@@ -156,7 +188,6 @@ export class Playbacks {
       if (list.atEnd === 'release') return this.release(listId, undefined);
       return refuse('end', 'This was the last cue; the list stays where it is.');
     }
-    const state = this.state(listId);
     this.count(state, list, next.cue);
     const moves = next.inOrder
       ? cueMoves(this.needs.show, this.needs.onto(), next.cue)
@@ -164,6 +195,164 @@ export class Playbacks {
     this.stand(listId, next.cue, moves, { onTime: by === null });
     this.needs.act(next.cue);
     return { ok: true, message: this.cueFirst(next.cue) };
+  }
+
+  // --- along time ---
+
+  private rate(listId: string): number {
+    return this.lists.get(listId)?.rate ?? 1;
+  }
+
+  /** Where a list is on its track, in seconds; undefined where it is not on it. */
+  position(listId: string): number | undefined {
+    const track = this.lists.get(listId)?.track;
+    return track && positionOf(track, this.rate(listId), this.needs.now_ms());
+  }
+
+  /**
+   * What a GO by hand does in a list that goes by time: while time stands it goes on; while it runs the next cue comes
+   * early and time goes on (undefined: an ordinary GO), or the list leaves time.
+   */
+  private byTime(list: ListRow, state: ListState): Answer | undefined {
+    if (state.track?.since_ms !== undefined && state.track.since_ms !== null) {
+      if (list.time?.onGo === 'leave') this.leaveTime(list.id);
+      return undefined;
+    }
+    const goesOn = list.time?.on === true && timedCues(this.needs.show, list.id).length > 0;
+    if (goesOn) return this.track(list.id, { do: 'play' });
+    this.leaveTime(list.id);
+    return undefined;
+  }
+
+  /** Its cues wait for hands again; what is under way ends. */
+  private leaveTime(listId: string): void {
+    const state = this.state(listId);
+    if (!state.track) return;
+    delete state.track;
+    this.needs.tell({ do: 'follow', showId: this.needs.id, listId, follow_s: null });
+    this.needs.tell({ do: 'pause', showId: this.needs.id, listId, paused: false });
+  }
+
+  /** @param c.at_s absent: where it is, or the beginning */
+  track(
+    listId: string,
+    c: {
+      do: 'play' | 'pause' | 'leave';
+      at_s?: number | undefined;
+      loop?: { from_s: number; to_s: number } | null | undefined;
+    },
+  ): Answer {
+    const list = this.list(listId);
+    if ('refused' in list) return list;
+    if (timedCues(this.needs.show, listId).length === 0)
+      return refuse('nothing', `No cue of ${list.name} stands on its track yet.`);
+    if (c.do === 'leave') {
+      this.leaveTime(listId);
+      this.needs.changed('now');
+      return { ok: true, message: `${list.name} goes by hand` };
+    }
+    if (c.loop && c.loop.to_s - c.loop.from_s < LEAST_LOOP_S)
+      return refuse('invalid', `What is looped takes at least ${LEAST_LOOP_S} s.`, {
+        loop: 'Too short.',
+      });
+    const here = this.position(listId);
+    const at_s = c.at_s ?? (here === undefined ? 0 : here);
+    const state = this.state(listId);
+    if (c.at_s !== undefined || !state.track) this.seek(listId, at_s, c.do === 'play');
+    const track = state.track;
+    if (!track) return refuse('nothing', 'Nothing is there.');
+    if (c.loop !== undefined) track.loop = c.loop ?? undefined;
+    track.position_s = at_s;
+    track.since_ms = c.do === 'play' ? this.needs.now_ms() : null;
+    const { id, tell } = this.needs;
+    tell({ do: 'pause', showId: id, listId, paused: c.do === 'pause' });
+    this.tellFollow(listId, track);
+    this.needs.changed('now');
+    return {
+      ok: true,
+      message: `${list.name} ${c.do === 'play' ? 'plays from' : 'stands at'} ${formatMoment(at_s)}`,
+    };
+  }
+
+  private tellFollow(listId: string, track: TrackState): void {
+    const { id, show, tell } = this.needs;
+    tell({ do: 'follow', showId: id, listId, follow_s: followOf(show, listId, track) });
+  }
+
+  /** As if it had been played to there: fades in their middle, effects running, what cues do besides light told and not done. */
+  private seek(listId: string, at_s: number, plays: boolean): void {
+    const { id, show, tell } = this.needs;
+    const to = playedTo(show, this.needs.rig(), listId, at_s);
+    const state = this.state(listId);
+    const base_s = to.cue?.at_s ?? at_s;
+    const loop = state.track?.loop;
+    const track: TrackState = {
+      position_s: at_s,
+      since_ms: plays ? this.needs.now_ms() : null,
+      base_s,
+      passed: to.cue?.id,
+      ...(loop ? { loop } : {}),
+    };
+    state.track = track;
+    state.cueId = to.cue?.id ?? null;
+    state.cueNumber = to.cue?.number ?? null;
+    state.armedId = null;
+    const total_s = to.cue ? timingOf(show, to.cue).total_s : 0;
+    const follow_s = plays ? followOf(show, listId, track) : null;
+    tell({ do: 'seek', showId: id, listId, sought: soughtOf(to, at_s, total_s), follow_s });
+  }
+
+  /** The clock says that what follows has come: a GO by itself, or the next event of a track. */
+  due(listId: string): void {
+    const { show } = this.needs;
+    const track = this.lists.get(listId)?.track;
+    if (track?.since_ms === null || track?.since_ms === undefined) {
+      this.go(listId, null);
+      return;
+    }
+    const event = nextEvent(show, listId, track);
+    if (event.is === 'cue') {
+      const before = track.passed === undefined ? undefined : show.cues.get(track.passed);
+      const isNext =
+        isInOrder(before, event.cue, show.cuesOf(listId)) &&
+        this.at(listId) === (before?.number ?? null);
+      const moves = isNext
+        ? cueMoves(show, this.needs.onto(), event.cue)
+        : stateMoves(show, this.needs.onto(), listId, event.cue, undefined);
+      this.stand(listId, event.cue, moves, { onTime: true, at_s: event.at_s });
+      this.needs.act(event.cue);
+      return;
+    }
+    const from = event.is === 'loop' ? track.loop?.from_s : 0;
+    const again = event.is === 'loop' || show.lists.get(listId)?.time?.atEnd === 'loop';
+    if (again && from !== undefined) this.seek(listId, from, true);
+    else {
+      track.position_s = event.at_s;
+      track.since_ms = null;
+    }
+    this.needs.changed('now');
+  }
+
+  /** Cues or the track were changed while it runs: what comes next is what the show says now. */
+  private followTracks(rows: readonly RowChange[]): void {
+    const changed = new Set(
+      rows.flatMap((r) =>
+        r.table === 'lists'
+          ? [r.id]
+          : r.table === 'cues'
+            ? [r.after?.listId ?? r.before?.listId ?? '']
+            : [],
+      ),
+    );
+    for (const listId of changed) {
+      const track = this.lists.get(listId)?.track;
+      if (!track) continue;
+      const now = positionOf(track, this.rate(listId), this.needs.now_ms());
+      // A cue that was moved from after the position to before it has been passed.
+      const passed = timedCues(this.needs.show, listId).findLast((c) => c.at_s <= now);
+      track.passed = passed?.id;
+      if (track.since_ms !== null) this.tellFollow(listId, track);
+    }
   }
 
   /** A fader that is raised starts its list at the first cue. @param time_s absent: in the cue’s own time */
@@ -194,6 +383,7 @@ export class Playbacks {
   }
 
   back(listId: string): Answer {
+    this.leaveTime(listId);
     const at = this.at(listId);
     const cue = at === null ? undefined : cueBefore(this.needs.show, listId, at);
     if (!cue) return refuse('end', 'There is no cue before this one.');
@@ -215,6 +405,7 @@ export class Playbacks {
   goTo(listId: string, text: string, time: number | undefined): Answer {
     const cue = this.named(listId, text);
     if ('refused' in cue) return cue;
+    this.leaveTime(listId);
     this.stand(listId, cue, stateMoves(this.needs.show, this.needs.onto(), listId, cue, time), {});
     return { ok: true, message: this.cueFirst(cue) };
   }
@@ -223,6 +414,7 @@ export class Playbacks {
     const next = text === undefined ? this.next(listId)?.cue : this.named(listId, text);
     if (!next) return refuse('end', 'There is no cue to cut to.');
     if ('refused' in next) return next;
+    this.leaveTime(listId);
     this.stand(listId, next, stateMoves(this.needs.show, this.needs.onto(), listId, next, 0), {});
     this.needs.act(next);
     return { ok: true, message: `Cut to ${this.called(next)}` };
@@ -264,6 +456,8 @@ export class Playbacks {
 
   pause(listId: string, wanted?: boolean): Answer {
     const paused = wanted ?? !(this.timing.get(listId)?.paused ?? false);
+    const track = this.lists.get(listId)?.track;
+    if (track) return this.track(listId, { do: paused ? 'pause' : 'play' });
     this.needs.tell({ do: 'pause', showId: this.needs.id, listId, paused });
     this.needs.changed('now');
     return { ok: true, message: paused ? 'Paused' : 'Going on' };
@@ -272,7 +466,13 @@ export class Playbacks {
   setRate(listId: string, rate: number): Answer {
     const list = this.list(listId);
     if ('refused' in list) return list;
-    this.state(listId).rate = rate;
+    const state = this.state(listId);
+    if (state.track) {
+      // It goes on from where it is, at the new pace.
+      state.track.position_s = this.position(listId) ?? 0;
+      if (state.track.since_ms !== null) state.track.since_ms = this.needs.now_ms();
+    }
+    state.rate = rate;
     this.needs.tell({ do: 'rate', showId: this.needs.id, listId, rate });
     this.needs.changed('soon');
     return { ok: true };
@@ -386,7 +586,11 @@ export class Playbacks {
     listId: string,
     cue: CueRow,
     moves: Moves,
-    { follows = true, onTime = false }: { follows?: boolean; onTime?: boolean },
+    {
+      follows = true,
+      onTime = false,
+      at_s,
+    }: { follows?: boolean; onTime?: boolean; at_s?: number },
   ): void {
     const { id, show, tell } = this.needs;
     const list = show.lists.get(listId);
@@ -395,6 +599,17 @@ export class Playbacks {
     state.cueNumber = cue.number;
     state.armedId = null;
     tell({ do: 'pause', showId: id, listId, paused: false });
+    if (state.track) {
+      const now_s = at_s ?? positionOf(state.track, this.rate(listId), this.needs.now_ms());
+      if (isTimed(cue)) state.track.passed = cue.id;
+      state.track.base_s = now_s;
+      state.track.position_s = now_s;
+      state.track.since_ms = this.needs.now_ms();
+      const follow_s = followOf(show, listId, state.track);
+      tell({ do: 'move', showId: id, listId, moves, follow_s, from: 'go', onTime });
+      this.needs.changed('now');
+      return;
+    }
     const chase = chaseNow(list, state.chase);
     if (chase?.on) {
       const step = stepSeconds(chase, state.chase);
@@ -448,6 +663,7 @@ export class Playbacks {
   /** The cue on stage keeps its number when it is renumbered, and leaves its number behind when it is deleted. @returns lists whose cue was deleted */
   followEdits(rows: readonly RowChange[]): Set<string> {
     this.followChases(rows);
+    this.followTracks(rows);
     const orphaned = new Set<string>();
     const cues = new Map(
       rows.flatMap((r) => (r.table === 'cues' ? [[r.id, r.after] as const] : [])),
@@ -508,6 +724,16 @@ export class Playbacks {
           : Math.max(0, t.followIn_s - since),
       ...this.chaseStatus(list, state?.chase),
       rounds: state?.rounds ?? {},
+      track: this.trackStatus(listId, state?.track),
+    };
+  }
+
+  private trackStatus(listId: string, track: TrackState | undefined): ListStatus['track'] {
+    if (!track) return null;
+    return {
+      position_s: positionOf(track, this.rate(listId), this.needs.now_ms()),
+      runs: track.since_ms !== null,
+      loop: track.loop ?? null,
     };
   }
 

@@ -31,6 +31,15 @@ const ListState = z.object({
   cueNumber: z.number().nullable(),
   armedId: z.string().nullable().exactOptional(),
   rounds: z.record(z.string(), z.number()).exactOptional(),
+  track: z
+    .object({
+      position_s: z.number(),
+      since_ms: z.number().nullable(),
+      base_s: z.number(),
+      passed: z.string().optional(),
+      loop: z.object({ from_s: z.number(), to_s: z.number() }).optional(),
+    })
+    .exactOptional(),
   chase: z
     .object({
       way: z.union([z.literal(1), z.literal(-1)]),

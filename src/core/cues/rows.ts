@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { FAMILIES, LIMITS, Level, Name, Note, idOf, Time, type IdOf } from '../show/fields.ts';
 import { CUE_NUMBER } from './number.ts';
+import { KEEPS, Moment } from '../time/rows.ts';
 import { EffectUse } from '../effects/rows.ts';
 
 export const CURVES = ['linear', 'smooth', 'ease-in', 'ease-out'] as const;
@@ -123,6 +124,10 @@ export const CueRow = z.object({
   follow_s: Time.nullable(),
   /** The next GO comes this long after the longest fade has ended. */
   after_s: Time.optional(),
+  /** On its list's track: this long after the beginning. */
+  at_s: Moment.optional(),
+  /** What it keeps to on the track where the music moves; absent: the clock. */
+  keeps: z.enum(KEEPS).optional(),
   /** This cue's GO comes by itself at this time of day, hh:mm:ss. */
   clock: z.string().regex(CLOCK_TIME, 'A time of day is like 19:30:00.').optional(),
   /** After this cue comes that one; so many times, or always. */

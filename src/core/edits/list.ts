@@ -25,6 +25,7 @@ import { deletePieces, deleteSheet, orderSheets, putPieces, setSheet } from '../
 import { deletePart, setPart } from '../crew/edits.ts';
 import { copyProgramming } from '../cues/edits/copy-programming.ts';
 import { changeList, deleteList, makeList } from '../lists/edits.ts';
+import { placeCues, setTempo } from '../time/edits.ts';
 import { makeListOf } from '../lists/list-of-edits.ts';
 import { deleteFixtures } from '../fixtures/edits/delete.ts';
 import { type Edit } from './define-edit.ts';
@@ -165,6 +166,8 @@ const table = [
   deleteHand,
   makeList,
   makeListOf,
+  placeCues,
+  setTempo,
   changeList,
   deleteList,
 ] as unknown as readonly Edit<unknown>[];

@@ -62,6 +62,7 @@ const Change = z.object({
     prePosition: shape.prePosition.nullable(),
     atEnd: shape.atEnd.nullable(),
     chase: shape.chase.nullable(),
+    time: shape.time.nullable(),
   }),
 });
 type Change = z.infer<typeof Change>;

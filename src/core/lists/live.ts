@@ -5,6 +5,7 @@ import { defineLive } from '../live/define-live.ts';
 import { Level } from '../live/params.ts';
 import { DIRECTIONS } from './rows.ts';
 import { idOf, Time } from '../show/fields.ts';
+import { Moment } from '../time/rows.ts';
 
 const Bpm = z
   .number()
@@ -123,6 +124,23 @@ export const hand = defineLive({
   roles: PLAYERS,
   board: 'list',
   plays: true,
+});
+
+export const track = defineLive({
+  command: 'track',
+  says: 'A list along its time: plays from a moment or from where it is, stands there, or leaves time. The stage is as if it had been played to there.',
+  params: {
+    list: idOf('lists').optional(),
+    do: z.enum(['play', 'pause', 'leave']),
+    /** Seconds from the beginning of the track. */
+    at_s: Moment.optional(),
+    /** A passage that is played over and over; null: none any more. */
+    loop: z.object({ from_s: Moment, to_s: Moment }).nullable().optional(),
+  },
+  roles: PLAYERS,
+  board: 'list',
+  plays: true,
+  goesOn: true,
 });
 
 export const release = defineLive({

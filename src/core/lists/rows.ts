@@ -1,6 +1,7 @@
 /** Cue lists. */
 import { z } from 'zod';
 import { Name, idOf, Time } from '../show/fields.ts';
+import { ListTime } from '../time/rows.ts';
 
 export const DIRECTIONS = ['forward', 'back', 'bounce', 'random'] as const;
 
@@ -45,6 +46,8 @@ export const ListRow = z.object({
   prePosition: z.boolean().optional(),
   atEnd: z.enum(['stop', 'loop', 'release']).optional(),
   chase: Chase.optional(),
+  /** Along time: absent where it never was. */
+  time: ListTime.optional(),
 });
 export type ListRow = z.infer<typeof ListRow>;
 

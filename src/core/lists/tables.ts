@@ -1,6 +1,8 @@
 /** What a table of cue lists knows of itself. */
 import { defineTable } from '../show/define-table.ts';
 import { joined, numbered, percent } from '../show/plain-words.ts';
+import type { ListTime } from '../time/rows.ts';
+import { plural } from '../words.ts';
 import { ListRow, type Chase } from './rows.ts';
 
 const sayPace = (speed: Chase['speed']): string =>
@@ -13,6 +15,13 @@ const sayChase = ({ on, speed, direction, share, count }: Chase): string =>
     direction,
     `${percent(share)} fade`,
     count === undefined ? '' : `${count} times`,
+  );
+
+const sayTime = ({ on, tempo, marks }: ListTime): string =>
+  joined(
+    on ? 'goes by its times' : 'by hand',
+    tempo.length > 0 ? plural(tempo.length, 'tempo') : '',
+    marks.length > 0 ? plural(marks.length, 'mark') : '',
   );
 
 export const lists = defineTable({
@@ -30,5 +39,6 @@ export const lists = defineTable({
     atEnd: { called: 'at the end' },
     keepsThroughRelease: { called: 'keeps through release' },
     chase: { say: sayChase },
+    time: { say: sayTime },
   },
 });

@@ -110,6 +110,12 @@ export interface ListStatus {
   } | null;
   /** Rounds that a counted link has done, by cue id. */
   rounds: Record<string, number>;
+  /** Where it is on its track when this was told, in seconds; null where it is not on it. */
+  track: {
+    position_s: number;
+    runs: boolean;
+    loop: { from_s: number; to_s: number } | null;
+  } | null;
 }
 export interface FaderStatus {
   id: string;

@@ -19,6 +19,24 @@ import { ListMerge } from './list-merge.ts';
 import { copyOfList, copyOfOperator, placesIn, restoreList, restoreOperator } from './restore.ts';
 import { GUARDED, OPERATOR } from './winner.ts';
 
+/** Where every slot of a list is at a moment, as columns: moves that began so many seconds ago (negative: still to begin). */
+export interface Sought {
+  slot: Uint32Array;
+  from: Float32Array;
+  /** NaN lets go. */
+  to: Float32Array;
+  ago: Float64Array;
+  span: Float32Array;
+  curve: Uint8Array;
+  wave: Int32Array;
+  phase: Float32Array;
+  waveAgo: Float64Array;
+  waveSpan: Float32Array;
+  /** Since its cue went, and how long that cue takes. */
+  ago_s: number;
+  total_s: number;
+}
+
 /** What a cue moves, as columns over its slots. `level` NaN lets go. Times in seconds. */
 export interface Moves {
   slot: Uint32Array;
@@ -139,6 +157,58 @@ export class Engine {
     list.startedAt_s = base;
     list.total_s = total;
     list.moving = moves.slot;
+  }
+
+  /**
+   * A list is as if it had been played to a moment: every slot of it is where it would be, on its way or at rest; what
+   * it held beyond that is let go. Nothing fades there: it is another moment.
+   */
+  seek(listId: string, sought: Sought, now_s: number): void {
+    const list = this.list(listId);
+    this.effects.now_s = now_s;
+    this.stamp++;
+    list.hand = null;
+    list.dueAt_s = null;
+    const keeps = new Uint8Array(list.owned.length);
+    for (let i = 0; i < sought.slot.length; i++) keeps[sought.slot[i] as number] = 1;
+    for (let slot = 0; slot < list.owned.length; slot++) {
+      if (list.owned[slot] !== 1 || keeps[slot] === 1) continue;
+      list.disown(slot);
+      this.mark(slot);
+    }
+    for (let i = 0; i < sought.slot.length; i++) this.seekSlot(list, sought, i, now_s);
+    list.startedAt_s = list.clock_s - sought.ago_s;
+    list.total_s = sought.total_s;
+    list.moving = sought.slot;
+  }
+
+  private seekSlot(list: Playback, sought: Sought, i: number, now_s: number): void {
+    const slot = sought.slot[i] as number;
+    const to = sought.to[i] as number;
+    const ago = sought.ago[i] as number;
+    const span = sought.span[i] as number;
+    list.effects.drop(slot);
+    list.keeps(slot);
+    list.owned[slot] = 1;
+    list.acted[slot] = this.stamp;
+    list.carry?.clear(slot, 0);
+    const from = sought.from[i] as number;
+    list.fades.clear(slot, from);
+    if (Number.isNaN(to)) list.letsGo(slot, list.clock_s - ago, span);
+    else {
+      list.fades.enter(slot, to, list.clock_s - ago, span, sought.curve[i] as number, list.clock_s);
+      const wave = sought.wave[i] as number;
+      if (wave >= 0)
+        list.effects.begin(
+          slot,
+          wave,
+          sought.phase[i] as number,
+          now_s - (sought.waveAgo[i] as number),
+          sought.waveSpan[i] as number,
+          now_s,
+        );
+    }
+    this.mark(slot);
   }
 
   /**

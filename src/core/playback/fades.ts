@@ -14,7 +14,7 @@ const SMOOTH = curveIndex('smooth');
 const EASE_IN = curveIndex('ease-in');
 
 /** How far a fade is at a share of its time, 0…1 both: linear, eased at both ends, at the start, at the end. */
-function bend(curve: number, t: number): number {
+export function bend(curve: number, t: number): number {
   if (curve === 0) return t;
   if (curve === SMOOTH) return t * t * (3 - 2 * t);
   return curve === EASE_IN ? t * t : t * (2 - t);
@@ -78,6 +78,22 @@ export class Fades {
     this.duration[slot] = duration;
     this.curve[slot] = curve;
     this.active.add(slot);
+  }
+
+  /** Is in a move that began earlier, from the level that the slot is at: it goes on as if it had been seen from its start. */
+  enter(
+    slot: number,
+    to: number,
+    start: number,
+    duration: number,
+    curve: number,
+    now: number,
+  ): void {
+    const from = this.level[slot] as number;
+    this.move(slot, to, start, duration, curve, now);
+    const elapsed = now - start;
+    if (!this.isActive(slot) || elapsed <= 0) return;
+    this.level[slot] = from + (to - from) * bend(curve, elapsed / duration);
   }
 
   /** Puts the slot at a level and ends any move. */

@@ -1,0 +1,140 @@
+/** Laying cues along the time of their list, its beats, and what happens to both where the music moves. */
+import { z } from 'zod';
+import { formatCueNumber } from '../cues/number.ts';
+import type { CueRow } from '../cues/rows.ts';
+import { defineEdit, replaceRow, updateRow } from '../edits/define-edit.ts';
+import { refuse, type Refusal } from '../refusal.ts';
+import { EDITORS } from '../roles.ts';
+import { idOf } from '../show/fields.ts';
+import type { RowChange, Show } from '../show/show.ts';
+import { plural } from '../words.ts';
+import { formatMoment, toMillisecond } from './moment.ts';
+import { KEEPS, LONGEST_S, Moment, MOST_TEMPOS, NO_TIME, Tempo } from './rows.ts';
+import { barBeatAt, secondsAt } from './tempo.ts';
+import { timedCues } from './timed.ts';
+
+const MOST_AT_ONCE = 2000;
+const NO_LIST = refuse(
+  'not-found',
+  'This cue list has been deleted meanwhile. Nothing was changed.',
+);
+
+function without<F extends 'at_s' | 'keeps'>(cue: CueRow, field: F): CueRow {
+  const { [field]: old, ...rest } = cue;
+  void old;
+  return rest as CueRow;
+}
+
+/** One cue at a moment of its track, or off it. */
+const placed = (cue: CueRow, at_s: number | null, keeps: CueRow['keeps']): CueRow => {
+  if (at_s === null) return without(without(cue, 'at_s'), 'keeps');
+  const next = { ...cue, at_s: toMillisecond(at_s) };
+  return keeps === undefined ? next : { ...next, keeps };
+};
+
+export const placeCues = defineEdit({
+  name: 'place-cues',
+  params: z.object({
+    list: idOf('lists'),
+    /** Moments by cue; null takes it off the track. */
+    at: z
+      .record(idOf('cues'), Moment.nullable())
+      .refine((at) => Object.keys(at).length > 0, 'Say which cues.')
+      .refine(
+        (at) => Object.keys(at).length <= MOST_AT_ONCE,
+        `At most ${MOST_AT_ONCE} cues at once.`,
+      ),
+    keeps: z.enum(KEEPS).optional(),
+  }),
+  roles: EDITORS,
+  plan: (show, { list, at, keeps }) => {
+    if (!show.lists.has(list)) return NO_LIST;
+    const changes: RowChange[] = [];
+    for (const [id, at_s] of Object.entries(at)) {
+      const cue = show.cues.get(id);
+      if (!cue)
+        return refuse(
+          'not-found',
+          'One of these cues has been deleted meanwhile. Nothing was changed.',
+        );
+      if (cue.listId !== list)
+        return refuse(
+          'invalid',
+          `Cue ${formatCueNumber(cue.number)} is of another list. Nothing was changed.`,
+        );
+      const next = placed(cue, at_s, keeps);
+      if (next.at_s !== cue.at_s || next.keeps !== cue.keeps)
+        changes.push(replaceRow('cues', cue, next));
+    }
+    if (changes.length === 0) return refuse('nothing', 'They stand there already.');
+    const [[id = '', at_s = null] = []] = Object.entries(at);
+    const first = show.cues.get(id);
+    const one = `LX ${formatCueNumber(first?.number ?? 0)}`;
+    return {
+      changes,
+      summary:
+        changes.length > 1
+          ? `Moved ${changes.length} cues along the track`
+          : at_s === null
+            ? `Took ${one} off the track`
+            : `${one} comes at ${formatMoment(at_s)}`,
+    };
+  },
+});
+
+/** Where a moment of the old beats is in the new ones; undefined where either has none, or it would leave the track. */
+export function onNewBeat(
+  before: readonly Tempo[],
+  after: readonly Tempo[],
+  at_s: number,
+): number | undefined {
+  const place = barBeatAt(before, at_s);
+  const next = place && secondsAt(after, { ...place, beat: Math.min(place.beat, 32) });
+  return next === undefined || next < 0 || next > LONGEST_S ? undefined : toMillisecond(next);
+}
+
+/** Cues that keep to the beat, with where they would be. */
+export function movedByTempo(
+  show: Show,
+  list: string,
+  after: readonly Tempo[],
+): { cue: CueRow; at_s: number }[] {
+  const before = show.lists.get(list)?.time?.tempo ?? [];
+  return timedCues(show, list).flatMap((cue) => {
+    const at_s = cue.keeps === 'beat' ? onNewBeat(before, after, cue.at_s) : undefined;
+    return at_s === undefined || at_s === cue.at_s ? [] : [{ cue, at_s }];
+  });
+}
+
+export const setTempo = defineEdit({
+  name: 'set-tempo',
+  params: z.object({
+    list: idOf('lists'),
+    tempo: z.array(Tempo).max(MOST_TEMPOS, `A track has at most ${MOST_TEMPOS} tempos.`),
+  }),
+  roles: EDITORS,
+  plan: (show, { list: id, tempo }) => {
+    const list = show.lists.get(id);
+    if (!list) return NO_LIST;
+    const sorted = [...tempo].sort((a, b) => a.at_s - b.at_s);
+    const twice: Refusal | undefined = sorted.some((t, i) => t.at_s === sorted[i + 1]?.at_s)
+      ? refuse('invalid', 'Two tempos begin at one moment. Nothing was changed.', {
+          tempo: 'Twice.',
+        })
+      : undefined;
+    if (twice) return twice;
+    const moved = movedByTempo(show, id, sorted);
+    const all = timedCues(show, id).length;
+    return {
+      changes: [
+        updateRow('lists', list, { time: { ...(list.time ?? NO_TIME), tempo: sorted } }),
+        ...moved.map(({ cue, at_s }) => replaceRow('cues', cue, { ...cue, at_s })),
+      ],
+      summary: `Set the beat of “${list.name}”${
+        all === 0
+          ? ''
+          : `: ${plural(moved.length, 'cue')} on the beat moved, ${all - moved.length} stayed`
+      }`,
+    };
+  },
+});

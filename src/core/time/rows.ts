@@ -1,0 +1,54 @@
+/** How a list goes along time: beats and bars, marks, an end, and what a GO in between does. */
+import { z } from 'zod';
+
+/** A track lasts at most so long, in seconds. */
+export const LONGEST_S = 3 * 3600;
+export const MOST_MARKS = 500;
+export const MOST_TEMPOS = 500;
+
+/** A moment of a track, in seconds from its beginning. */
+export const Moment = z
+  .number()
+  .min(0, 'A moment is not before the beginning of its track.')
+  .max(LONGEST_S, `A track lasts at most ${LONGEST_S / 3600} hours.`);
+
+/** From here on so many beats a minute, and so many to a bar; a bar begins here. */
+export const Tempo = z.object({
+  at_s: Moment,
+  bpm: z
+    .number()
+    .min(10, 'A tempo is at least 10 beats a minute.')
+    .max(400, 'A tempo is at most 400 beats a minute.'),
+  beats: z
+    .number()
+    .int()
+    .min(1, 'A bar has at least one beat.')
+    .max(32, 'A bar has at most 32 beats.'),
+});
+export type Tempo = z.infer<typeof Tempo>;
+
+export const Mark = z.object({
+  at_s: Moment,
+  name: z.string().trim().min(1, 'A mark has a name.').max(60, 'At most 60 characters.'),
+});
+export type Mark = z.infer<typeof Mark>;
+
+export const ON_GO = ['wait', 'leave'] as const;
+
+export const ListTime = z.object({
+  /** It goes by its times; false: they are kept, and it goes by hand. */
+  on: z.boolean(),
+  /** Where it ends; absent: with its last fade. */
+  end_s: Moment.optional(),
+  atEnd: z.enum(['stop', 'loop']).optional(),
+  tempo: z.array(Tempo).max(MOST_TEMPOS, `A track has at most ${MOST_TEMPOS} tempos.`).default([]),
+  marks: z.array(Mark).max(MOST_MARKS, `A track has at most ${MOST_MARKS} marks.`).default([]),
+  /** A GO of the operator plays the next cue, and time goes on from where that cue stands; or it leaves time. Absent: wait. */
+  onGo: z.enum(ON_GO).optional(),
+});
+export type ListTime = z.infer<typeof ListTime>;
+
+export const NO_TIME: ListTime = { on: false, tempo: [], marks: [] };
+
+/** What a cue on a track keeps to where the music moves: its beat, or the clock. */
+export const KEEPS = ['clock', 'beat'] as const;

@@ -1,0 +1,32 @@
+/** The cues of a list along its time. */
+import { timingOf } from '../cues/times.ts';
+import type { CueRow } from '../cues/rows.ts';
+import type { Show } from '../show/show.ts';
+
+export type TimedCue = CueRow & { at_s: number };
+
+export const isTimed = (cue: CueRow): cue is TimedCue => cue.at_s !== undefined;
+
+/** In the order in which they come; of two at one moment the one with the lower number is first. */
+export const timedCues = (show: Pick<Show, 'cuesOf'>, listId: string): TimedCue[] =>
+  show
+    .cuesOf(listId)
+    .filter(isTimed)
+    .sort((a, b) => a.at_s - b.at_s || a.number - b.number);
+
+/** Whether a cue follows another in the list’s own order, so that its GO moves what it sets and nothing else. */
+export const isInOrder = (
+  before: CueRow | undefined,
+  cue: CueRow,
+  all: readonly CueRow[],
+): boolean =>
+  before === undefined
+    ? all[0]?.id === cue.id
+    : all.find((c) => c.number > before.number)?.id === cue.id;
+
+/** Where a track ends: where it says, or with its last fade. */
+export function endOf(show: Show, listId: string): number {
+  const said = show.lists.get(listId)?.time?.end_s;
+  if (said !== undefined) return said;
+  return Math.max(0, ...timedCues(show, listId).map((c) => c.at_s + timingOf(show, c).total_s));
+}

@@ -1,0 +1,264 @@
+/** A list along its time, on a simulated clock: what comes when, and that a jump is as if it had been played to there. */
+import fc from 'fast-check';
+import { cue, exampleShow, idOf } from '../core/testing/example.ts';
+import type { MutableShow } from '../core/show/show.ts';
+import { desk, mara } from './simulated-desk.ts';
+
+type Desk = ReturnType<typeof desk>;
+const MAIN = 'main';
+
+interface Placed {
+  number: number;
+  at_s: number;
+  levels: Record<number, number | null>;
+  more?: Record<string, unknown>;
+}
+/** Cues at moments of the track of the first list. */
+function laid(cues: readonly Placed[], time: Record<string, unknown> = {}): Desk {
+  const show: MutableShow = exampleShow();
+  const ids = cues.map((c) => cue(show, c.number, c.levels, c.more));
+  const d = desk(show);
+  d.edit(mara, 'place-cues', {
+    list: MAIN,
+    at: Object.fromEntries(cues.map((c, i) => [ids[i] ?? '', c.at_s])),
+  });
+  d.edit(mara, 'change-list', {
+    id: MAIN,
+    set: { time: { on: true, tempo: [], marks: [], ...time } },
+  });
+  return d;
+}
+const play = (d: Desk, at_s?: number): void =>
+  void d.say(mara, { command: 'track', do: 'play', ...(at_s === undefined ? {} : { at_s }) });
+const stand = (d: Desk, at_s: number): void =>
+  void d.say(mara, { command: 'track', do: 'pause', at_s });
+const at = (d: Desk): number | null => d.list()?.cueNumber ?? null;
+const position = (d: Desk): number => d.list()?.track?.position_s ?? NaN;
+
+const THREE: Placed[] = [
+  { number: 1, at_s: 0, levels: { 1: 100 }, more: { up_s: 0, down_s: 0 } },
+  { number: 2, at_s: 2, levels: { 1: 0, 2: 100 }, more: { up_s: 4, down_s: 4 } },
+  { number: 3, at_s: 4, levels: { 2: 20, 3: 50 }, more: { up_s: 2, down_s: 2 } },
+];
+
+test('cues come at their moments, to the frame, and fades go on from where they are', () => {
+  const d = laid(THREE);
+  play(d, 0);
+  d.pass(1.9);
+  expect(at(d)).toBe(1000);
+  d.pass(0.15);
+  expect(at(d)).toBe(2000);
+  d.pass(1.95);
+  expect(d.level(1)).toBeCloseTo(0.5, 1);
+  d.pass(0.1);
+  expect(at(d)).toBe(3000);
+  d.pass(3);
+  expect([d.level(1), d.level(2), d.level(3)].map((l) => Math.round(l * 100))).toEqual([0, 20, 50]);
+});
+
+test('in the middle of a fade it stands in the middle of it, and goes on from there', () => {
+  const d = laid(THREE);
+  stand(d, 3);
+  d.pass(1);
+  expect([at(d), d.level(1), d.level(2)]).toEqual([
+    2000,
+    expect.closeTo(0.75),
+    expect.closeTo(0.25),
+  ]);
+  expect(position(d)).toBe(3);
+  play(d);
+  d.pass(0.99);
+  expect(d.level(1)).toBeCloseTo(0.5, 1);
+  d.pass(0.06);
+  expect(at(d)).toBe(3000);
+});
+
+test('before the first cue nothing of the list is on stage, and backwards is as forwards', () => {
+  const d = laid(THREE.map((c) => ({ ...c, at_s: c.at_s + 1 })));
+  stand(d, 6);
+  expect(d.level(3)).toBeGreaterThan(0);
+  stand(d, 0.5);
+  d.pass(0.05);
+  expect([at(d), d.level(1), d.level(3)]).toEqual([null, 0, 0]);
+  play(d);
+  d.pass(0.6);
+  expect(at(d)).toBe(1000);
+});
+
+const Cues = fc
+  .array(
+    fc.record({
+      gap: fc.integer({ min: 0, max: 40 }),
+      up: fc.oneof(fc.constant(0), fc.integer({ min: 5, max: 60 })),
+      down: fc.oneof(fc.constant(0), fc.integer({ min: 5, max: 60 })),
+      delay: fc.integer({ min: 0, max: 15 }),
+      levels: fc.dictionary(
+        fc.constantFrom('1', '2', '3'),
+        fc.option(fc.integer({ min: 0, max: 100 }), { nil: null, freq: 8 }),
+        { minKeys: 1 },
+      ),
+    }),
+    { minLength: 1, maxLength: 7 },
+  )
+  .map((all) => {
+    let at_s = 0;
+    return all.map(({ gap, up, down, delay, levels }, i): Placed => {
+      at_s += gap / 10;
+      return {
+        number: i + 1,
+        at_s,
+        levels: levels as unknown as Record<number, number | null>,
+        more: { up_s: up / 10, down_s: down / 10, delay_s: delay / 10 },
+      };
+    });
+  });
+
+test('whatever the cues, a jump to a moment shows what playing to it shows', () =>
+  fc.assert(
+    fc.property(Cues, fc.integer({ min: 0, max: 300 }), (cues, tenth) => {
+      // Never at the moment of a cue or the end of a fade: there a frame decides.
+      const at_s = tenth / 10 + 0.05;
+      const played = laid(cues, { end_s: 40 });
+      play(played, 0);
+      played.pass(at_s);
+      const jumped = laid(cues, { end_s: 40 });
+      // From somewhere else on the track.
+      stand(jumped, 25);
+      stand(jumped, at_s);
+      jumped.pass(0.03);
+      for (const unit of [1, 2, 3]) {
+        // A cue finds what it moves up to a frame of 23 ms later than its moment.
+        expect([unit, Math.abs(played.level(unit) - jumped.level(unit)) < 0.06]).toEqual([
+          unit,
+          true,
+        ]);
+      }
+      expect(at(jumped)).toBe(at(played));
+    }),
+    { numRuns: 60 },
+  ));
+
+test('paused it freezes, faster it comes sooner, and where it is is said', () => {
+  const d = laid(THREE);
+  play(d, 0);
+  d.pass(1);
+  d.say(mara, { command: 'pause', on: true });
+  d.pass(5);
+  expect([at(d), Math.round(position(d) * 10)]).toEqual([1000, 10]);
+  d.say(mara, { command: 'pause', on: false });
+  d.say(mara, { command: 'rate', rate: 2 });
+  d.pass(0.55);
+  expect(at(d)).toBe(2000);
+  expect(position(d)).toBeCloseTo(2.1, 1);
+});
+
+describe('a GO in between', () => {
+  test('plays the next cue early, and time goes on without playing it again', () => {
+    const d = laid(THREE);
+    play(d, 0);
+    d.pass(1);
+    d.say(mara, { command: 'go' });
+    expect(at(d)).toBe(2000);
+    d.pass(2);
+    expect(at(d)).toBe(2000);
+    expect(position(d)).toBeCloseTo(3, 1);
+    d.pass(1.1);
+    expect(at(d)).toBe(3000);
+  });
+
+  test('or leaves time: nothing comes by itself any more', () => {
+    const d = laid(THREE, { onGo: 'leave' });
+    play(d, 0);
+    d.pass(1);
+    d.say(mara, { command: 'go' });
+    d.pass(20);
+    expect([at(d), d.list()?.track]).toEqual([2000, null]);
+  });
+
+  test('while time stands it goes on with it', () => {
+    const d = laid(THREE);
+    d.say(mara, { command: 'go' });
+    d.pass(2.1);
+    expect([at(d), d.list()?.track?.runs]).toEqual([2000, true]);
+  });
+});
+
+test('a passage is looped, and left when nobody wants it any more', () => {
+  const d = laid(THREE);
+  d.say(mara, { command: 'track', do: 'play', at_s: 1.5, loop: { from_s: 1.5, to_s: 3 } });
+  d.pass(1.6);
+  expect(position(d)).toBeCloseTo(1.6, 1);
+  d.pass(1.5);
+  expect([at(d), position(d) < 3]).toEqual([1000, true]);
+  d.say(mara, { command: 'track', do: 'play', loop: null });
+  d.pass(3.2);
+  expect(at(d)).toBe(3000);
+});
+
+test('at its end it stands, or begins again', () => {
+  const once = laid(THREE, { end_s: 7 });
+  play(once, 6.5);
+  once.pass(3);
+  expect([position(once), once.list()?.track?.runs]).toEqual([7, false]);
+  const round = laid(THREE, { end_s: 7, atEnd: 'loop' });
+  play(round, 6.5);
+  round.pass(1);
+  expect([at(round), Math.round(position(round) * 10)]).toEqual([1000, 5]);
+});
+
+test('a cue that is moved while it plays comes when the show says now', () => {
+  const d = laid(THREE);
+  play(d, 0);
+  d.pass(1);
+  const id = d.show.cuesOf(MAIN)[1]?.id ?? '';
+  d.edit(mara, 'place-cues', { list: MAIN, at: { [id]: 3 } });
+  d.pass(1.5);
+  expect(at(d)).toBe(1000);
+  d.pass(0.6);
+  expect(at(d)).toBe(2000);
+  // Moved to before where it is, the one after it is next.
+  d.edit(mara, 'place-cues', { list: MAIN, at: { [id]: 0.5 } });
+  d.pass(1);
+  expect(at(d)).toBe(3000);
+});
+
+test('two cues at one moment both come, in the order of their numbers', () => {
+  const d = laid([
+    { number: 1, at_s: 0, levels: { 1: 10 } },
+    { number: 2, at_s: 1, levels: { 1: 20 } },
+    { number: 3, at_s: 1, levels: { 2: 30 } },
+  ]);
+  play(d, 0);
+  d.pass(1.2);
+  expect(at(d)).toBe(3000);
+  stand(d, 1);
+  expect(at(d)).toBe(3000);
+});
+
+test('what cues do besides light is done when time comes to them, and not by a jump over them', () => {
+  const d = laid([
+    { number: 1, at_s: 0, levels: { 1: 10 } },
+    { number: 2, at_s: 1, levels: { 1: 20 } },
+  ]);
+  const id = d.show.cuesOf(MAIN)[1]?.id ?? '';
+  d.edit(mara, 'change-cue', { id, set: { actions: [{ do: 'bytes', bytes: '90 01 01' }] } });
+  stand(d, 5);
+  expect(d.sent.midi).toHaveLength(0);
+  play(d, 0.5);
+  d.pass(0.6);
+  expect(d.sent.midi).toHaveLength(1);
+});
+
+test('a go-to leaves time, and a track without cues is refused', () => {
+  const d = laid(THREE);
+  play(d, 0);
+  d.say(mara, { command: 'goto', cue: '3' });
+  d.pass(10);
+  expect([at(d), d.list()?.track]).toEqual([3000, null]);
+  const bare = desk();
+  expect(bare.say(mara, { command: 'track', do: 'play' })).toMatchObject({ code: 'nothing' });
+  expect(
+    d.say(mara, { command: 'track', do: 'play', loop: { from_s: 1, to_s: 1.1 } }),
+  ).toMatchObject({ code: 'invalid' });
+  expect(idOf(d.show, 1)).toBeTruthy();
+});

@@ -1,0 +1,64 @@
+/** A list that goes along its time: where it is, what comes next there, and how the clock is told. Functions over its state. */
+import type { Sought } from '../core/playback/engine.ts';
+import type { PlayedTo } from '../core/time/played-to.ts';
+import { endOf, timedCues, type TimedCue } from '../core/time/timed.ts';
+import type { Show } from '../core/show/show.ts';
+
+export interface TrackState {
+  /** Where it was at `since_ms`, in seconds of the track; there it stands while that is null. */
+  position_s: number;
+  since_ms: number | null;
+  /** Position of the last GO: what follows counts from there on the list’s own clock. */
+  base_s: number;
+  /** The cue that was gone through last, in the order of time; what comes next comes after it. */
+  passed?: string | undefined;
+  loop?: { from_s: number; to_s: number } | undefined;
+}
+
+/** @param rate of the list, times */
+export const positionOf = (t: TrackState, rate: number, now_ms: number): number =>
+  t.since_ms === null ? t.position_s : t.position_s + ((now_ms - t.since_ms) / 1000) * rate;
+
+export type TrackEvent =
+  | { is: 'cue'; at_s: number; cue: TimedCue }
+  | { is: 'loop'; at_s: number }
+  | { is: 'end'; at_s: number };
+
+/** What comes after the cue that was passed last: a cue, the end of what is looped, the end of the track. */
+export function nextEvent(show: Show, listId: string, t: TrackState): TrackEvent {
+  const cues = timedCues(show, listId);
+  const passed = cues.findIndex((c) => c.id === t.passed);
+  const cue =
+    passed >= 0 ? cues[passed + 1] : cues.find((c) => c.at_s > t.base_s || t.passed === undefined);
+  const end: TrackEvent = t.loop
+    ? { is: 'loop', at_s: t.loop.to_s }
+    : { is: 'end', at_s: endOf(show, listId) };
+  // A cue at the very end is still played; one at the end of a loop is the loop’s beginning.
+  const isBefore = cue && (end.is === 'end' ? cue.at_s <= end.at_s : cue.at_s < end.at_s);
+  return cue && (isBefore || end.at_s < t.base_s) ? { is: 'cue', at_s: cue.at_s, cue } : end;
+}
+
+/** Seconds after the last GO at which something comes; null where nothing does any more. */
+export function followOf(show: Show, listId: string, t: TrackState): number | null {
+  const { at_s } = nextEvent(show, listId, t);
+  return at_s < t.base_s ? null : at_s - t.base_s;
+}
+
+/** The ways of all slots as the clock takes them. @param at_s the moment that is sought */
+export function soughtOf({ cue, ways }: PlayedTo, at_s: number, total_s: number): Sought {
+  const all = [...ways];
+  return {
+    slot: Uint32Array.from(all, ([slot]) => slot),
+    from: Float32Array.from(all, ([, w]) => w.from),
+    to: Float32Array.from(all, ([, w]) => w.to),
+    ago: Float64Array.from(all, ([, w]) => at_s - w.start_s),
+    span: Float32Array.from(all, ([, w]) => w.span_s),
+    curve: Uint8Array.from(all, ([, w]) => w.curve),
+    wave: Int32Array.from(all, ([, w]) => w.wave),
+    phase: Float32Array.from(all, ([, w]) => w.phase),
+    waveAgo: Float64Array.from(all, ([, w]) => at_s - w.waveStart_s),
+    waveSpan: Float32Array.from(all, ([, w]) => w.waveSpan_s),
+    ago_s: cue ? at_s - cue.at_s : 0,
+    total_s,
+  };
+}
