@@ -12,12 +12,16 @@ interface Placed {
   at_s: number;
   levels: Record<number, number | null>;
   more?: Record<string, unknown>;
+  delay_s?: number;
 }
 /** Cues at moments of the track of the first list. */
 function laid(cues: readonly Placed[], time: Record<string, unknown> = {}): Desk {
   const show: MutableShow = exampleShow();
   const ids = cues.map((c) => cue(show, c.number, c.levels, c.more));
   const d = desk(show);
+  cues.forEach((c, i) => {
+    if (c.delay_s) d.edit(mara, 'change-cue', { id: ids[i], set: { delay_s: c.delay_s } });
+  });
   d.edit(mara, 'place-cues', {
     list: MAIN,
     at: Object.fromEntries(cues.map((c, i) => [ids[i] ?? '', c.at_s])),
@@ -108,7 +112,8 @@ const Cues = fc
         number: i + 1,
         at_s,
         levels: levels as unknown as Record<number, number | null>,
-        more: { up_s: up / 10, down_s: down / 10, delay_s: delay / 10 },
+        more: { up_s: up / 10, down_s: down / 10 },
+        delay_s: delay / 10,
       };
     });
   });

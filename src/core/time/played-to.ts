@@ -41,12 +41,16 @@ export interface Rig extends Onto {
   snap: Uint8Array;
 }
 
+/** A sum of moments is off by less than this. */
+const TINY = 1e-6;
+
 /** @returns 0…1 at a moment; NaN where it has let go */
 export function levelAt(way: Way, at_s: number): number {
   const { from, to, start_s, span_s, curve } = way;
   const gone = at_s - start_s;
-  if (Number.isNaN(to)) return gone >= span_s ? NaN : from;
-  if (gone >= span_s) return to;
+  const isThere = gone >= span_s - TINY;
+  if (Number.isNaN(to)) return isThere ? NaN : from;
+  if (isThere) return to;
   return gone <= 0 ? from : from + (to - from) * bend(curve, gone / span_s);
 }
 
