@@ -111,7 +111,7 @@ const Cues = fc
       return {
         number: i + 1,
         at_s,
-        levels: levels as unknown as Record<number, number | null>,
+        levels: levels,
         more: { up_s: up / 10, down_s: down / 10 },
         delay_s: delay / 10,
       };

@@ -9,6 +9,7 @@ import { plural } from '../words.ts';
 import type { LiveCommand } from '../live/commands.ts';
 import { fixturesOfLook } from '../looks/resolve.ts';
 import { findAttribute } from '../rig/attributes.ts';
+import { placing, track } from './along-time.ts';
 import { LIMITS } from '../show/fields.ts';
 import type { Intent } from './intent.ts';
 import { aboutPlaying, cues, nothingToPlay, playedThing, say as sayCues } from './playing.ts';
@@ -146,6 +147,7 @@ const OF_A_LIST = new Set([
   'cue',
   'label',
   'take',
+  'track',
 ]);
 
 /** `list 2 go`, `list "Lanterns" record cue 5`. */
@@ -278,6 +280,9 @@ function statement(r: Reader): { intent: Intent; says: string } {
     case 'label':
       r.next();
       return (r.listSaid ? undefined : aboutRow(r, 'name')) ?? naming(r, word);
+    case 'track':
+      r.next();
+      return track(r);
     case 'cue':
       r.next();
       return timing(r, word);
@@ -317,9 +322,10 @@ function timing(r: Reader, word: Word): { intent: Intent; says: string } {
     const delay_s = r.seconds();
     return change({ delay_s }, `begins ${delay_s} s after its GO`);
   }
+  if (r.takeKey('at')) return placing(r, rows);
   if (!r.takeKey('time'))
     throw new Complaint(
-      'Say what to change: cue 2.5 time 5/7, delay 2, follow 3, after 1 or wait',
+      'Say what to change: cue 2.5 time 5/7, delay 2, follow 3, after 1, wait, or at 1:12 on its track',
       r.peek() ?? word,
     );
   const times = r.upDown();

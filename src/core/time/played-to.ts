@@ -103,6 +103,12 @@ function beginning(show: Show, listId: string, cues: readonly TimedCue[]): numbe
 const hasEffects = (show: Show, cues: readonly CueRow[]): boolean =>
   cues.some((c) => [...show.valuesOf(c.id).values()].some((v) => v.effect ?? v.look));
 
+/** Slots that have let go are nobody’s any more. */
+function withoutGone(ways: Map<number, Way>, at_s: number): void {
+  for (const [slot, way] of ways)
+    if (Number.isNaN(way.to) && at_s >= way.start_s + way.span_s) ways.delete(slot);
+}
+
 /** @param at_s of the track; cues at that very moment have come */
 export function playedTo(show: Show, rig: Rig, listId: string, at_s: number): PlayedTo {
   const all = show.cuesOf(listId);
@@ -118,7 +124,35 @@ export function playedTo(show: Show, rig: Rig, listId: string, at_s: number): Pl
       : cueMoves(show, rig, cue);
     apply(ways, rig, moves, cue);
   });
-  for (const [slot, way] of ways)
-    if (Number.isNaN(way.to) && at_s >= way.start_s + way.span_s) ways.delete(slot);
+  withoutGone(ways, at_s);
   return { cue: cues.at(-1), ways };
+}
+
+/**
+ * The track from its beginning to its end, once: each moment with where every slot is.
+ * @param moments in seconds, in their order
+ */
+export function playThrough(
+  show: Show,
+  rig: Rig,
+  listId: string,
+  moments: readonly number[],
+  see: (i: number, ways: ReadonlyMap<number, Way>) => void,
+): void {
+  const all = show.cuesOf(listId);
+  const cues = timedCues(show, listId);
+  const ways = new Map<number, Way>();
+  let next = 0;
+  moments.forEach((at_s, i) => {
+    for (; next < cues.length; next++) {
+      const cue = cues[next];
+      if (!cue || cue.at_s > at_s) break;
+      const moves = isInOrder(cues[next - 1], cue, all)
+        ? cueMoves(show, rig, cue)
+        : stateMoves(show, rig, listId, cue, undefined);
+      apply(ways, rig, moves, cue);
+    }
+    withoutGone(ways, at_s);
+    see(i, ways);
+  });
 }

@@ -92,6 +92,9 @@ export function nearestBeat(tempo: readonly Tempo[], at_s: number): number {
   return at_s - before <= after - at_s ? before : after;
 }
 
+/** Gaps between taps that differ by no more than this share from the one in the middle are beats. */
+const USUAL = 0.4;
+
 /**
  * The tempo of beats that were tapped: seconds in their order. One that is far from the others (a tap that was missed,
  * or doubled) counts for nothing.
@@ -101,12 +104,15 @@ export function tapped(taps: readonly number[]): { bpm: number; first_s: number 
   if (taps.length < 4) return undefined;
   const gaps = taps.slice(1).map((t, i) => t - (taps[i] ?? 0));
   const middle = [...gaps].sort((a, b) => a - b)[Math.floor(gaps.length / 2)] ?? 0;
-  if (middle <= 0) return undefined;
-  const [first = 0] = taps;
-  // Each tap is so many beats after the first, by the gap in the middle; a line through them is the tempo.
-  const points = taps
-    .map((t) => ({ n: Math.round((t - first) / middle), t }))
-    .filter(({ n, t }) => Math.abs(t - first - n * middle) < middle * (0.25 + n * 0.02));
+  const usual = gaps.filter((g) => Math.abs(g - middle) < middle * USUAL);
+  const step = usual.reduce((sum, g) => sum + g, 0) / usual.length;
+  if (!(step > 0)) return undefined;
+  // Each tap is so many beats after the one before; a line through them all is the tempo.
+  let n = 0;
+  const points = taps.map((t, i) => ({
+    n: (n += i === 0 ? 0 : Math.round((gaps[i - 1] ?? 0) / step)),
+    t,
+  }));
   const mean = (of: (p: { n: number; t: number }) => number): number =>
     points.reduce((sum, p) => sum + of(p), 0) / points.length;
   const [n0, t0] = [mean((p) => p.n), mean((p) => p.t)];

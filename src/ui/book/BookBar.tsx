@@ -6,6 +6,7 @@ import { useState } from 'react';
 import { Tabs } from '../parts/controls';
 import { useBook, useBookList } from '../state/book';
 import { mayEdit, useScreen, useShow } from '../state/store';
+import { useTrackView } from '../state/track';
 import { FAMILY_TABS } from './CueSheet';
 import { MENU, MENU_ITEM } from '../parts/menu';
 import { useBookDialog, useCueActions, type BookDialog, type MenuItem } from './menu';
@@ -48,6 +49,7 @@ export function BookBar() {
   const { listId, list, status } = useBookList();
   const { showId, you } = useParts(useScreen, 'showId', 'you');
   const [finding, setFinding] = useState(false);
+  const isTime = useTrackView((s) => s.isOpen);
   const actions = useCueActions();
   const lists = [...show.lists.values()].sort((a, b) => a.number - b.number);
   const ask = (dialog: BookDialog): void => useBookDialog.setState({ dialog });
@@ -60,11 +62,22 @@ export function BookBar() {
   return (
     <div className="flex min-h-11 flex-none flex-wrap items-center gap-x-1 border-b border-line px-2 py-1">
       <Tabs
-        label="Family"
-        value={family}
-        options={FAMILY_TABS}
-        onChange={(v) => useBook.setState({ family: v, cells: null })}
+        label="Cues as"
+        value={isTime ? 'time' : 'sheet'}
+        options={[
+          { value: 'sheet', label: 'Sheet' },
+          { value: 'time', label: 'Time' },
+        ]}
+        onChange={(v) => useTrackView.setState({ isOpen: v === 'time' })}
       />
+      {!isTime && (
+        <Tabs
+          label="Family"
+          value={family}
+          options={FAMILY_TABS}
+          onChange={(v) => useBook.setState({ family: v, cells: null })}
+        />
+      )}
       <span className="ml-auto flex flex-none items-center gap-0.5">
         {finding ? (
           <input

@@ -19,6 +19,8 @@ import { PartsPanel } from './PartsPanel';
 import { RecordPanel } from './record';
 import { ScriptPane } from './ScriptPane';
 import { TimingNow, TimingPanel } from './TimingPanel';
+import { TimePanel } from './time/TimePanel';
+import { useTrackView } from '../state/track';
 
 type View = 'times' | 'cue' | 'actions' | 'parts' | 'notes';
 
@@ -118,6 +120,20 @@ export function BookPlace() {
   const across = useDefaultLayout({ id: 'wingman-book', storage: layouts });
   const down = useDefaultLayout({ id: 'wingman-book-down', storage: layouts });
   const foot = useDefaultLayout({ id: 'wingman-book-foot', storage: layouts });
+  const isTime = useTrackView((s) => s.isOpen);
+  // The track has the whole width: along time there is no room for the script beside it.
+  if (isTime)
+    return (
+      <>
+        <div className="flex h-full flex-col">
+          <BookBar />
+          <div className="min-h-0 flex-1">
+            <TimePanel />
+          </div>
+        </div>
+        <BookDialogs />
+      </>
+    );
   return (
     <>
       <Group {...across} orientation="horizontal" className="h-full">

@@ -1,0 +1,144 @@
+/** Cues along the time of their list: laying them, the beat that moves, what a moment shows, and the lines that say so. */
+import { apply, cue, exampleShow, idOf, refused } from '../testing/example.ts';
+import { readCommand } from '../command/command.ts';
+import type { CommandContext } from '../command/reader.ts';
+import type { MutableShow } from '../show/show.ts';
+import { compileSlots, slotIndex } from '../playback/slots.ts';
+import { slotKey } from '../cues/rows.ts';
+import { formatMoment } from './moment.ts';
+import { levelAt, playedTo, type Rig } from './played-to.ts';
+import { endOf, timedCues } from './timed.ts';
+
+const MAIN = 'main';
+const WALTZ = [{ at_s: 2, bpm: 90, beats: 3 }];
+
+function number(): { show: MutableShow; ids: string[] } {
+  const show = exampleShow();
+  const ids = [1, 2, 3].map((n) => cue(show, n, { 1: n * 20 }, { up_s: 2, down_s: 2 }));
+  return { show, ids };
+}
+const place = (show: MutableShow, at: Record<string, number | null>, keeps?: string) =>
+  apply(show, 'place-cues', { list: MAIN, at, ...(keeps ? { keeps } : {}) });
+
+test('moments are written as people read them', () => {
+  expect([0, 72.5, 3725, 59.999].map(formatMoment)).toEqual([
+    '0:00.00',
+    '1:12.50',
+    '1:02:05.00',
+    '1:00.00',
+  ]);
+});
+
+test('cues are laid on the track and taken off it; what tracks does not change', () => {
+  const { show, ids } = number();
+  const [a = '', b = '', c = ''] = ids;
+  expect(place(show, { [a]: 4, [b]: 1.2345 }).summary).toBe('Moved 2 cues along the track');
+  expect(timedCues(show, MAIN).map((x) => [x.number, x.at_s])).toEqual([
+    [2000, 1.235],
+    [1000, 4],
+  ]);
+  expect(place(show, { [c]: 72.5 }).summary).toBe('LX 3 comes at 1:12.50');
+  expect(endOf(show, MAIN)).toBe(74.5);
+  expect(place(show, { [b]: null }).summary).toBe('Took LX 2 off the track');
+  expect(show.cues.get(b)).not.toHaveProperty('at_s');
+});
+
+test('before zero, after the longest track, another list’s cue, and no change are refused in a sentence', () => {
+  const { show, ids } = number();
+  const [a = ''] = ids;
+  const no = (at: object, list = MAIN) => refused(show, 'place-cues', { list, at });
+  expect(no({ [a]: -1 }).message).toContain('not before the beginning');
+  expect(no({ [a]: 20_000 }).message).toContain('at most 3 hours');
+  apply(show, 'make-list', { name: 'Other' });
+  const other = [...show.lists.values()].find((l) => l.name === 'Other')?.id ?? '';
+  expect(no({ [a]: 1 }, other).message).toContain('another list');
+  expect(no({ [a]: 1 }, 'nowhere').code).toBe('not-found');
+  expect(no({ nobody: 1 }).code).toBe('not-found');
+  expect(no({}).code).toBe('invalid');
+  place(show, { [a]: 1 });
+  expect(no({ [a]: 1 }).code).toBe('nothing');
+});
+
+test('a new tempo takes the cues on the beat with it, leaves those on the clock, and says both; undone in one', () => {
+  const { show, ids } = number();
+  const [a = '', b = ''] = ids;
+  apply(show, 'set-tempo', { list: MAIN, tempo: WALTZ });
+  // Bar 3, and bar 3 again, but by the clock.
+  place(show, { [a]: 6 }, 'beat');
+  place(show, { [b]: 6 }, 'clock');
+  const { summary, changes } = apply(show, 'set-tempo', {
+    list: MAIN,
+    tempo: [{ at_s: 2, bpm: 60, beats: 3 }],
+  });
+  expect(summary).toBe('Set the beat of “Main list”: 1 cue on the beat moved, 1 stayed');
+  expect([show.cues.get(a)?.at_s, show.cues.get(b)?.at_s]).toEqual([8, 6]);
+  expect(changes).toHaveLength(2);
+  expect(refused(show, 'set-tempo', { list: MAIN, tempo: [WALTZ[0], WALTZ[0]] }).message).toContain(
+    'one moment',
+  );
+  expect(
+    refused(show, 'set-tempo', { list: MAIN, tempo: [{ at_s: 0, bpm: 0, beats: 4 }] }).message,
+  ).toContain('at least 10 beats');
+});
+
+test('a moment shows every fade where it is, by the arithmetic of the clock', () => {
+  const { show, ids } = number();
+  const [a = '', b = '', c = ''] = ids;
+  place(show, { [a]: 0, [b]: 1, [c]: 10 });
+  const slots = compileSlots(show);
+  const rig: Rig = {
+    index: slotIndex(slots),
+    family: slots.family,
+    resting: slots.defaults,
+    snap: slots.snap,
+    find: () => -1,
+  };
+  const slot = rig.index.get(slotKey(idOf(show, 1), 'Dimmer')) ?? -1;
+  const at = (t: number): number => {
+    const way = playedTo(show, rig, MAIN, t).ways.get(slot);
+    return way ? levelAt(way, t) : NaN;
+  };
+  // 0 to 20 % in two seconds; at one second, from 10 %, to 40 % in two.
+  expect([at(0.5), at(1), at(2), at(3), at(9), at(11)].map((l) => Math.round(l * 1000))).toEqual([
+    50, 100, 250, 400, 400, 500,
+  ]);
+  expect(playedTo(show, rig, MAIN, 0.5).cue?.id).toBe(a);
+});
+
+describe('lines', () => {
+  const read = (show: MutableShow, text: string) =>
+    readCommand(text, {
+      show,
+      selection: [],
+      listId: MAIN,
+      cueOn: () => null,
+    } as unknown as CommandContext);
+
+  test('a cue at a moment, a bar or a mark, and what Enter will do', () => {
+    const { show, ids } = number();
+    apply(show, 'set-tempo', { list: MAIN, tempo: WALTZ });
+    place(show, { [ids[2] ?? '']: 200 });
+    expect(read(show, 'cue 1 at 1:12.5')).toMatchObject({
+      ok: true,
+      says: expect.stringContaining('LX 1 moves to 1:12.50, bar 36'),
+      intent: { edit: 'place-cues', params: { list: MAIN, at: { [ids[0] ?? '']: 72.5 } } },
+    });
+    expect(read(show, 'cue 1 at bar 33')).toMatchObject({
+      says: expect.stringContaining('follows the beat · 1 later cue keeps its place'),
+      intent: { params: { at: { [ids[0] ?? '']: 66 }, keeps: 'beat' } },
+    });
+    expect(read(show, 'cue 1 at none')).toMatchObject({ ok: true });
+    expect(read(show, 'track play 0:30')).toMatchObject({
+      intent: { command: { command: 'track', do: 'play', at_s: 30, list: MAIN } },
+    });
+    for (const wrong of [
+      'cue 1 at',
+      'cue 1 at bar 2.9',
+      'cue 1 at mark Nowhere',
+      'track',
+      'track at 9:00:00',
+      'track jump',
+    ])
+      expect([wrong, read(show, wrong).ok]).toEqual([wrong, false]);
+  });
+});

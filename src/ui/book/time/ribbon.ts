@@ -1,0 +1,87 @@
+/** The storyboard of a list: what each part of the rig shows along its time, computed from the cues by the core. */
+import { membersOf } from '@/core/groups/members';
+import { byNumber } from '@/core/select/select';
+import { compileSlots, slotIndex } from '@/core/playback/slots';
+import { rowsByNumber } from '@/core/show/numbered';
+import type { Show } from '@/core/show/show';
+import { levelAt, playThrough, type Rig } from '@/core/time/played-to';
+import { lampsOf, shineOf, type Lamp } from '../../plan/light';
+
+export interface Ribbon {
+  name: string;
+  /** Three bytes for each moment. */
+  rgb: Uint8Array;
+}
+
+/** Strips that a ribbon has at most. */
+const MOST_STRIPS = 6;
+/** Units that stand for a part: the light of twelve pars is that of four of them. */
+const STAND_FOR = 6;
+
+/** Parts of the rig with their units: groups in their order, of which none is within one before; else where units hang. */
+export function partsOf(show: Show): { name: string; units: string[] }[] {
+  const seen = new Set<string>();
+  const parts: { name: string; units: string[] }[] = [];
+  const add = (name: string, ids: readonly string[]): void => {
+    const fresh = ids.filter(
+      (id) => !seen.has(id) && (show.fixtures.get(id)?.patch.length ?? 0) > 0,
+    );
+    if (parts.length >= MOST_STRIPS || fresh.length * 2 < ids.length || fresh.length === 0) return;
+    for (const id of fresh) seen.add(id);
+    parts.push({ name, units: fresh });
+  };
+  for (const group of rowsByNumber(show.groups)) add(group.name, membersOf(show, group));
+  const byBar = new Map<string, string[]>();
+  for (const f of byNumber(show)) byBar.set(f.hang, [...(byBar.get(f.hang) ?? []), f.id]);
+  for (const [bar, ids] of byBar) add(bar || 'Others', ids);
+  return parts;
+}
+
+const some = (units: readonly string[]): string[] => {
+  const step = Math.max(1, units.length / STAND_FOR);
+  return Array.from(
+    { length: Math.min(units.length, STAND_FOR) },
+    (_, i) => units[Math.floor(i * step)] ?? '',
+  );
+};
+
+/** The light of some lamps together, as they are seen: bright ones count, dark ones dim. */
+function mixed(lamps: readonly Lamp[], levels: Float32Array, rgb: Uint8Array, at: number): void {
+  const faces = lamps.flatMap((l) => shineOf(l, levels));
+  const n = Math.max(1, faces.length);
+  for (let k = 0; k < 3; k++)
+    rgb[at + k] = Math.round(faces.reduce((sum, f) => sum + ((f.rgb[k] ?? 0) * f.level) / n, 0));
+}
+
+/** @param count of moments, from the beginning to `to_s` */
+export function ribbonsOf(show: Show, listId: string, count: number, to_s: number): Ribbon[] {
+  const slots = compileSlots(show);
+  const index = slotIndex(slots);
+  const lampOf = new Map(lampsOf(show, index).map((l) => [l.fixture.id, l]));
+  const strips = partsOf(show).map(({ name, units }) => ({
+    name,
+    lamps: some(units).flatMap((id) => lampOf.get(id) ?? []),
+    rgb: new Uint8Array(count * 3),
+  }));
+  const seen = new Set(strips.flatMap((s) => s.lamps.map((l) => l.fixture.id)));
+  // Only what is looked at is gone through.
+  const own = new Map([...index].filter(([key]) => seen.has(key.slice(0, key.lastIndexOf(':')))));
+  const rig: Rig = {
+    index: own,
+    family: slots.family,
+    resting: slots.defaults,
+    snap: slots.snap,
+    find: () => -1,
+  };
+  const levels = Float32Array.from(slots.defaults);
+  const moments = Array.from({ length: count }, (_, i) => (to_s * (i + 0.5)) / count);
+  playThrough(show, rig, listId, moments, (i, ways) => {
+    for (const slot of own.values()) {
+      const way = ways.get(slot);
+      const level = way ? levelAt(way, moments[i] ?? 0) : NaN;
+      levels[slot] = Number.isNaN(level) ? (slots.defaults[slot] ?? 0) : level;
+    }
+    for (const { lamps, rgb } of strips) mixed(lamps, levels, rgb, i * 3);
+  });
+  return strips.map(({ name, rgb }) => ({ name, rgb }));
+}

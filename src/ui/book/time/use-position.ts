@@ -1,0 +1,38 @@
+/** Where a list is on its track just now: as the player said last, and on from there at its pace. */
+'use client';
+import { useEffect, useRef } from 'react';
+import type { ListStatus } from '@/core/live/messages';
+
+export interface Position {
+  /** Seconds; null where the list is not on its track. */
+  now: () => number | null;
+  runs: boolean;
+}
+
+export function usePosition(status: ListStatus | undefined): Position {
+  const heard = useRef({ track: status?.track ?? null, at_ms: 0, rate: 1 });
+  const track = status?.track ?? null;
+  if (heard.current.track !== track)
+    heard.current = { track, at_ms: performance.now(), rate: status?.rate ?? 1 };
+  return {
+    now: () => {
+      const { track: told, at_ms, rate } = heard.current;
+      if (!told) return null;
+      return told.position_s + (told.runs ? ((performance.now() - at_ms) / 1000) * rate : 0);
+    },
+    runs: track?.runs ?? false,
+  };
+}
+
+/** Draws with every frame of the screen while something runs, once otherwise, and again when `draw` is another. */
+export function useFrames(runs: boolean, draw: () => void): void {
+  useEffect(() => {
+    let frame = 0;
+    const step = (): void => {
+      draw();
+      if (runs) frame = requestAnimationFrame(step);
+    };
+    step();
+    return () => cancelAnimationFrame(frame);
+  }, [runs, draw]);
+}
