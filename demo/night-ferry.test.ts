@@ -96,6 +96,7 @@ test('the book: a script of two acts with a call for every cue that waits, other
     'Lanterns',
     'Band',
     'Haze',
+    'The ledger waltz',
   ]);
   expect(show.faders.size).toBeGreaterThanOrEqual(8);
   expect(new Set(cues.flatMap((c) => c.actions ?? []).map((a) => a.do))).toEqual(

@@ -12,6 +12,7 @@ import { isRefusal } from '../src/core/refusal.ts';
 import { ACT_TWO } from './act-two.ts';
 import { writeBook } from './book.ts';
 import type { DemoCue, Setting } from './cue.ts';
+import { layWaltz } from './waltz.ts';
 import { keepSheets } from './sheets.ts';
 import { buildSet, keepPictures, moreInCues } from './pictures.ts';
 import type { TypeRow } from '../src/core/types/rows.ts';
@@ -688,6 +689,7 @@ export function nightFerryRows(): RowChange[] {
   }
   moreInCues(edit, show, id);
   writeBook(edit, show, id);
+  layWaltz(edit, show, valuesFor);
   keepSheets(edit, show);
   return [...show.rows()].map(
     ({ table, row }) => ({ table, id: row.id, before: null, after: row }) as RowChange,
