@@ -39,12 +39,10 @@ const RULER_PX = 48;
 function Strips({
   ribbons,
   x,
-  width,
   to_s,
 }: {
   ribbons: readonly Ribbon[];
   x: (s: number) => number;
-  width: number;
   to_s: number;
 }) {
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -53,15 +51,14 @@ function Strips({
     const g = c?.getContext('2d');
     if (!c || !g) return;
     c.width = SAMPLES;
-    c.height = Math.max(1, ribbons.length);
+    c.height = Math.max(1, ribbons.length * STRIP_PX);
     ribbons.forEach(({ rgb }, row) => {
-      const image = g.createImageData(SAMPLES, 1);
-      for (let i = 0; i < SAMPLES; i++)
-        image.data.set([rgb[i * 3] ?? 0, rgb[i * 3 + 1] ?? 0, rgb[i * 3 + 2] ?? 0, 255], i * 4);
-      g.putImageData(image, 0, row);
+      for (let i = 0; i < SAMPLES; i++) {
+        g.fillStyle = `rgb(${rgb[i * 3] ?? 0} ${rgb[i * 3 + 1] ?? 0} ${rgb[i * 3 + 2] ?? 0})`;
+        g.fillRect(i, row * STRIP_PX + 1, 1, STRIP_PX - 2);
+      }
     });
   }, [ribbons]);
-  void width;
   return (
     <canvas
       ref={canvas}
@@ -172,7 +169,7 @@ export function TimePanel() {
   const [beat, setBeat] = useState(false);
   const [mark, setMark] = useState<string | null>(null);
   const box = useRef<HTMLDivElement>(null);
-  const [width, setWidth] = useState(800);
+  const [width, setWidth] = useState(0);
   const position = usePosition(status);
   const cues = timedCues(show, listId);
   const others = show.cuesOf(listId).filter((c) => c.at_s === undefined);
@@ -207,7 +204,7 @@ export function TimePanel() {
     };
   }, []);
   const fit = useCallback((): void => {
-    if (end_s > 0 && width > 0) useTrackView.setState({ from_s: 0, scale: (width - 60) / end_s });
+    if (end_s > 0 && width > 200) useTrackView.setState({ from_s: 0, scale: (width - 60) / end_s });
   }, [end_s, width]);
   const fitted = useRef('');
   useEffect(() => {
@@ -355,14 +352,14 @@ export function TimePanel() {
         </span>
       </div>
       <div className="flex min-h-0 flex-1 overflow-x-hidden overflow-y-auto">
-        <div className="w-24 flex-none pt-12 text-right text-[11.5px] leading-[18px] text-muted">
+        <div className="w-28 flex-none pt-12 text-right text-[11.5px] leading-[18px] text-muted">
           {ribbons.map((r) => (
             <p key={r.name} className="truncate pr-2">
               {r.name}
             </p>
           ))}
           <p className="mt-8 pr-2 font-medium text-soft">Cues</p>
-          <p className="pr-2 leading-4">drag a start, or the end of a fade</p>
+          <p className="pr-2 pl-2 leading-4">drag a start, or the end of a fade</p>
         </div>
         <div
           ref={box}
@@ -374,7 +371,7 @@ export function TimePanel() {
             className="absolute inset-x-0"
             style={{ top: RULER_PX, height: ribbons.length * STRIP_PX }}
           >
-            <Strips ribbons={ribbons} x={x} width={width} to_s={end_s} />
+            <Strips ribbons={ribbons} x={x} to_s={end_s} />
           </div>
           <div
             className="absolute inset-x-0"

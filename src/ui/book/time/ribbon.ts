@@ -18,13 +18,20 @@ const MOST_STRIPS = 6;
 /** Units that stand for a part: the light of twelve pars is that of four of them. */
 const STAND_FOR = 6;
 
-/** Parts of the rig with their units: groups in their order, of which none is within one before; else where units hang. */
-export function partsOf(show: Show): { name: string; units: string[] }[] {
+/**
+ * Parts of the rig that a list lights, with their units: groups in their order, of which none is within one before;
+ * what is in no group by where it hangs.
+ */
+export function partsOf(show: Show, listId: string): { name: string; units: string[] }[] {
+  const lit = new Set<string>();
+  for (const cue of show.cuesOf(listId))
+    for (const value of show.valuesOf(cue.id).values())
+      if (value.level !== null && value.level > 0) lit.add(value.fixtureId);
   const seen = new Set<string>();
   const parts: { name: string; units: string[] }[] = [];
   const add = (name: string, ids: readonly string[]): void => {
     const fresh = ids.filter(
-      (id) => !seen.has(id) && (show.fixtures.get(id)?.patch.length ?? 0) > 0,
+      (id) => !seen.has(id) && lit.has(id) && (show.fixtures.get(id)?.patch.length ?? 0) > 0,
     );
     if (parts.length >= MOST_STRIPS || fresh.length * 2 < ids.length || fresh.length === 0) return;
     for (const id of fresh) seen.add(id);
@@ -58,7 +65,7 @@ export function ribbonsOf(show: Show, listId: string, count: number, to_s: numbe
   const slots = compileSlots(show);
   const index = slotIndex(slots);
   const lampOf = new Map(lampsOf(show, index).map((l) => [l.fixture.id, l]));
-  const strips = partsOf(show).map(({ name, units }) => ({
+  const strips = partsOf(show, listId).map(({ name, units }) => ({
     name,
     lamps: some(units).flatMap((id) => lampOf.get(id) ?? []),
     rgb: new Uint8Array(count * 3),

@@ -22,7 +22,7 @@ const TABLES = [
 
 /** What the storyboard is made of: the rig, and of cues those of the list with the values of the units that are looked at. */
 function rowsFor(show: Show, listId: string): RowChange[] {
-  const units = new Set(partsOf(show).flatMap((p) => p.units));
+  const units = new Set(partsOf(show, listId).flatMap((p) => p.units));
   const rows: RowChange[] = TABLES.flatMap((table) =>
     [...show[table].values()].map((row) => changeOf(table, null, row)),
   );

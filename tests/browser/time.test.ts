@@ -1,0 +1,208 @@
+/** A list along its time, in the Book and against the wire: laid by hand and by lines, jumped in, looped, tapped. */
+import { By, Key } from 'selenium-webdriver';
+import { openHouse, Screen, Script, until, type House } from './wingman';
+
+jest.setTimeout(120_000);
+let house: House;
+let screen: Screen;
+let script: Script;
+let show = '';
+let list = '';
+
+interface CueRow {
+  id: string;
+  number: number;
+  name: string;
+  listId: string;
+  at_s?: number;
+  keeps?: string;
+  up_s: number;
+}
+interface ListRow {
+  id: string;
+  name: string;
+  time?: { on: boolean; tempo: { bpm: number }[]; marks: { name: string; at_s: number }[] };
+}
+const tables = async () =>
+  (
+    (await script.ask(`/api/shows/${show}`)).json as {
+      tables: { cues: CueRow[]; lists: ListRow[] };
+    }
+  ).tables;
+const cueOf = async (number: number): Promise<CueRow> => {
+  const found = (await tables()).cues.find((c) => c.listId === list && c.number === number * 1000);
+  if (!found) throw new Error(`no cue ${number}`);
+  return found;
+};
+const live = (command: unknown) => script.ask(`/api/shows/${show}/live`, command);
+const edit = async (name: string, params: unknown): Promise<string> => {
+  const { status, json } = await script.ask(`/api/shows/${show}/edits`, { edit: name, params });
+  expect([name, status, json]).toEqual([name, 200, json]);
+  return (json as { changes: { id: string }[] }).changes[0]?.id ?? '';
+};
+interface Stage {
+  fixtures: Record<string, Record<string, { level: number }>>;
+  lists: { id: string; cue: string | null }[];
+}
+const stage = async (): Promise<Stage> => (await script.ask(`/api/shows/${show}/stage`)).json;
+const onCue = async (): Promise<string | null> =>
+  (await stage()).lists.find((l) => l.id === list)?.cue ?? null;
+const wire = async (address: number): Promise<number> =>
+  (
+    (await script.ask('/api/sim/node')).json as {
+      universes: { protocol: string; universe: number; slots: number[] }[];
+    }
+  ).universes.find((u) => u.protocol === 'sacn' && u.universe === 1)?.slots[address - 1] ?? -1;
+
+/** Ten cues of one unit, two seconds apart, each a level of its own. */
+beforeAll(async () => {
+  house = await openHouse();
+  script = await new Script(house).signIn('owner');
+  show = await script.showId('The Night Ferry');
+  list = await edit('make-list', { name: 'Ten steps' });
+  const { json } = await script.ask(`/api/shows/${show}`);
+  const unit = (
+    json as { tables: { fixtures: { id: string; number: number }[] } }
+  ).tables.fixtures.find((f) => f.number === 1);
+  for (let n = 1; n <= 10; n++)
+    await edit('record-cue', {
+      listId: list,
+      number: n * 1000,
+      name: `Step ${n}`,
+      up_s: 1,
+      values: [{ fixtureId: unit?.id, attribute: 'Dimmer', level: n / 10 }],
+    });
+  await live({ command: 'release-all', time: 0 });
+  screen = await Screen.open(house, 'owner');
+  await screen.openShow('The Night Ferry');
+  await screen.place('book');
+});
+afterAll(async () => {
+  await Screen.closeAll();
+  await house?.stop();
+});
+
+const menu = async (words: string): Promise<void> => {
+  const item = By.xpath(
+    `//*[@role="menuitem"][contains(normalize-space(.), ${JSON.stringify(words)})]`,
+  );
+  await until(async () => (await screen.driver.findElements(item)).length > 0);
+  await screen.driver.findElement(item).click();
+};
+/** Many moves from one place to another, past it and back. */
+async function drag(css: string, by: number): Promise<void> {
+  const r = await (await screen.find(css)).getRect();
+  const from = { x: Math.round(r.x + r.width / 2), y: Math.round(r.y + r.height / 2) };
+  let actions = screen.driver.actions({ async: true }).move(from).press();
+  for (const t of [0.1, 0.4, 0.8, 1.15, 1.05, 1])
+    actions = actions.move({ x: Math.round(from.x + by * t), y: from.y + 3, duration: 25 });
+  await actions.release().perform();
+}
+const start = (n: number): string => `[data-track-cue="${n}"] [role=button]`;
+
+test('an empty track says how to begin; cues are laid on it by lines and by presses', async () => {
+  await screen.press('Main list');
+  await menu('Ten steps');
+  await screen.tab('Time');
+  await screen.says('[data-testid=time-panel]', 'No cue of this list stands on its track yet');
+  await screen.command('cue 1 at 0');
+  await until(async () => (await cueOf(1)).at_s === 0);
+  await screen.typed('cue 2 at 1:75');
+  await screen.says('[data-testid=says]', /no time/);
+  await screen.driver.actions().sendKeys(Key.ESCAPE).perform();
+  for (let n = 2; n <= 9; n++) await screen.command(`cue ${n} at ${(n - 1) * 2}`);
+  await until(async () => (await cueOf(9)).at_s === 16);
+  await screen.press('All of it');
+  await (await screen.find('[data-testid=track-ruler]')).click();
+  await screen.press('Tap 10 here');
+  await until(async () => (await cueOf(10)).at_s !== undefined);
+  await screen.command('cue 10 at 0:18');
+  await until(async () => (await cueOf(10)).at_s === 18);
+});
+
+test('played along its time every step is on the wire; a jump is as if it had been played to there', async () => {
+  await screen.press('Play from the cursor');
+  await live({ command: 'track', do: 'play', at_s: 3.2, list });
+  // From 10 to 20 % in a second from 2 s on, then 30 % from 4 s on.
+  await until(async () => (await onCue()) === '3');
+  await until(async () => Math.abs((await wire(1)) - Math.round(0.3 * 255)) <= 1);
+  await screen.press('Leave time');
+  await live({ command: 'track', do: 'pause', at_s: 16.5, list });
+  await until(async () => Math.abs((await wire(1)) - Math.round(0.85 * 255)) <= 1);
+  await screen.says('[data-testid=track-clock]', '0:16.50');
+  // Backwards, into the middle of another fade.
+  await live({ command: 'track', do: 'pause', at_s: 2.25, list });
+  await until(async () => Math.abs((await wire(1)) - Math.round(0.125 * 255)) <= 1);
+  expect(await onCue()).toBe('2');
+});
+
+test('a start is dragged there and back, with others, and undone in one; the end of a fade as well', async () => {
+  await screen.driver
+    .findElement(By.css('[aria-label="What is dragged comes to rest"]'))
+    .sendKeys('to nothing');
+  await drag(start(5), 40);
+  await until(async () => ((await cueOf(5)).at_s ?? 0) > 8.2);
+  await drag(start(5), -40);
+  await until(async () => Math.abs(((await cueOf(5)).at_s ?? 0) - 8) < 0.25);
+  // Two of them keep their distance.
+  const before = [(await cueOf(7)).at_s ?? 0, (await cueOf(8)).at_s ?? 0];
+  await (await screen.find(start(7))).click();
+  await screen.driver
+    .actions()
+    .keyDown(Key.CONTROL)
+    .click(await screen.find(start(8)))
+    .keyUp(Key.CONTROL)
+    .perform();
+  await drag(start(8), 30);
+  await until(async () => ((await cueOf(8)).at_s ?? 0) > (before[1] ?? 0));
+  const after = [(await cueOf(7)).at_s ?? 0, (await cueOf(8)).at_s ?? 0];
+  expect((after[1] ?? 0) - (after[0] ?? 0)).toBeCloseTo(2, 2);
+  await script.ask(`/api/shows/${show}/undo`, {});
+  await until(
+    async () => ((await cueOf(7)).at_s ?? 0) === before[0] && (await cueOf(8)).at_s === before[1],
+  );
+  await drag('[data-track-cue="3"] [role=slider]', 30);
+  await until(async () => (await cueOf(3)).up_s > 1.2);
+});
+
+test('the beat is typed; cues on the beat move with a new one, those on the clock stay, and both are said before', async () => {
+  await edit('set-tempo', { list, tempo: [{ at_s: 0, bpm: 120, beats: 4 }] });
+  await edit('place-cues', { list, at: { [(await cueOf(9)).id]: 16 }, keeps: 'beat' });
+  await screen.press('Beat 120, 4 to a bar');
+  const field = await screen.find('[aria-label="Beats a minute, of tempo 1"]');
+  await field.sendKeys(Key.chord(Key.CONTROL, 'a'), '60');
+  await screen.says('[data-testid=beat-moves]', /With it moves: 9 to 0:32.00. 9 stay/);
+  await screen.press('Set it');
+  await until(async () => (await cueOf(9)).at_s === 32);
+  await screen.command('cue 9 at bar 3');
+  await until(async () => (await cueOf(9)).at_s === 8);
+});
+
+test('a mark is named and gone to by its name; a passage drawn on the ruler is looped', async () => {
+  await live({ command: 'track', do: 'leave', list });
+  await screen.press('Mark here');
+  await (await screen.find('[aria-label="Name of the mark"]')).sendKeys('Verse', Key.ENTER);
+  await screen.says('[aria-label=Marks]', 'Verse');
+  const rows = await tables();
+  expect(rows.lists.find((l) => l.id === list)?.time?.marks.map((m) => m.name)).toEqual(['Verse']);
+  await screen.command('track at mark Verse');
+  await drag('[data-testid=track-ruler]', 160);
+  await screen.press('Loop the passage');
+  await screen.says('[data-testid=time-panel]', 'Loop no more');
+  await screen.press('Loop no more');
+  await screen.press('Leave time');
+});
+
+test('a viewer sees the track and moves nothing of it', async () => {
+  const viewer = await Screen.open(house, 'viewer');
+  await viewer.openShow('The Night Ferry');
+  await viewer.place('book');
+  await viewer.press('Main list');
+  const item = By.xpath('//*[@role="menuitem"][contains(normalize-space(.), "Ten steps")]');
+  await until(async () => (await viewer.driver.findElements(item)).length > 0);
+  await viewer.driver.findElement(item).click();
+  await viewer.tab('Time');
+  await viewer.find('[data-track-cue="5"]');
+  for (const name of ['Play from the cursor', 'Mark here', 'Stand there'])
+    expect([name, await (await viewer.button(name)).isEnabled()]).toEqual([name, false]);
+});
