@@ -23,8 +23,8 @@ import { MutableShow } from '../show/show.ts';
 import { oddTextIn } from '../text.ts';
 import type { Change } from '../show/undo.ts';
 
-/** Raised by a table that comes with it (`since`), and whenever rows change so that older ones must be brought up to date. */
-export const SCHEMA = 4;
+/** Raised by a table that comes with it (`since`), and whenever rows say what an earlier Wingman would lose or not understand. */
+export const SCHEMA = 5;
 /** Before it, what sheets are now were control pages. */
 const SHEETS_SINCE = 4;
 export const FILE_LIMIT = 64 * 1024 * 1024;

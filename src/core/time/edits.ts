@@ -83,7 +83,7 @@ export const placeCues = defineEdit({
 });
 
 /** Where a moment of the old beats is in the new ones; undefined where either has none, or it would leave the track. */
-export function onNewBeat(
+function onNewBeat(
   before: readonly Tempo[],
   after: readonly Tempo[],
   at_s: number,

@@ -3,7 +3,7 @@ import { z } from 'zod';
 
 /** A track lasts at most so long, in seconds. */
 export const LONGEST_S = 3 * 3600;
-export const MOST_MARKS = 500;
+const MOST_MARKS = 500;
 export const MOST_TEMPOS = 500;
 
 /** A moment of a track, in seconds from its beginning. */
@@ -27,13 +27,12 @@ export const Tempo = z.object({
 });
 export type Tempo = z.infer<typeof Tempo>;
 
-export const Mark = z.object({
+const Mark = z.object({
   at_s: Moment,
   name: z.string().trim().min(1, 'A mark has a name.').max(60, 'At most 60 characters.'),
 });
-export type Mark = z.infer<typeof Mark>;
 
-export const ON_GO = ['wait', 'leave'] as const;
+const ON_GO = ['wait', 'leave'] as const;
 
 export const ListTime = z.object({
   /** It goes by its times; false: they are kept, and it goes by hand. */

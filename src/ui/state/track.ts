@@ -18,7 +18,7 @@ export interface TrackView {
   passage: { from_s: number; to_s: number } | null;
 }
 
-export const SCALE = { least: 0.05, most: 400 } as const;
+const SCALE = { least: 0.05, most: 400 } as const;
 
 export const useTrackView = create<TrackView>(() => ({
   isOpen: false,

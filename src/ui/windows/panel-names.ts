@@ -2,6 +2,7 @@
 
 export const PANEL_TITLES = {
   cues: 'Cue sheet',
+  time: 'A list along its time',
   script: 'Script',
   now: 'Cue now and next',
   faders: 'Faders',

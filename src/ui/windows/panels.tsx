@@ -6,6 +6,7 @@ import { BookBar } from '../book/BookBar';
 import { BookDialogs } from '../book/BookDialogs';
 import { CueSheet } from '../book/CueSheet';
 import { NoteList } from '../book/NoteList';
+import { TimePanel } from '../book/time/TimePanel';
 import { ScriptPane } from '../book/ScriptPane';
 import { Plan } from '../plan/Plan';
 import { Faders } from '../run/Faders';
@@ -34,6 +35,17 @@ function Cues() {
     </div>
   );
 }
+function Track() {
+  return (
+    <div className="flex h-full flex-col">
+      <BookBar />
+      <div className="min-h-0 flex-1">
+        <TimePanel />
+      </div>
+      <BookDialogs />
+    </div>
+  );
+}
 function Running() {
   const sound = useRun((s) => s.sound);
   useWatch([], { sound });
@@ -57,6 +69,7 @@ const Strip = () => (
 
 export const PANELS: Readonly<Record<PanelName, ComponentType>> = {
   cues: Cues,
+  time: Track,
   script: ScriptPane,
   now: Running,
   faders: Strip,
