@@ -41,6 +41,7 @@ describe('edits', () => {
 
 const LIVE: Record<string, string> = {
   learn: 'op',
+  timecode: 'opb',
   track: 'opb',
   act: 'opb',
   go: 'opb',

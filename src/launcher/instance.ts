@@ -173,7 +173,6 @@ export async function startInstance(
       WINGMAN_PORT: String(port),
       WINGMAN_HOST: host,
       WINGMAN_URL: url,
-      ...tlsOf(reached),
       WINGMAN_SECRET: secret,
       WINGMAN_DEMO: demo && isLoopback(host) ? 'offered' : 'none',
     };
@@ -211,7 +210,8 @@ export async function startInstance(
     if (left) await handOver(databaseUrl, [...leftPids('player'), ...leftPids('standby')]);
     supervisor.keep({
       name: 'web',
-      start: () => launch('web', 'web'),
+      // The key is told to whoever needs it, and to nobody else.
+      start: () => launch('web', 'web', tlsOf(reached)),
       answers: () => answers(`http://${own}/alive`),
     });
     supervisor.keep({ name: 'keeper', start: () => launch('keeper', 'keeper') });

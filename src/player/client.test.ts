@@ -52,7 +52,9 @@ function screen(actor: Actor, locked = false) {
     air: () => ({ showId: null, showName: null, universes: 0, onlyNode: false, problem: null }),
     watched: () => undefined,
     notKept: null,
-    hands: { state: () => ({ ports: [], problems: [], pages: {}, heard: {} }) },
+    hands: {
+      state: () => ({ ports: [], problems: [], pages: {}, heard: {}, timecode: NO_TIMECODE }),
+    },
   };
   const client = new Client(
     socket as unknown as WebSocket,
@@ -71,6 +73,8 @@ function screen(actor: Actor, locked = false) {
   };
   return { d, socket, client, carried, types, say };
 }
+const silent = { state: 'none' as const, rate: null, code: null };
+const NO_TIMECODE = { midi: silent, artnet: silent };
 const go = { type: 'command', id: 1, command: { command: 'go' } };
 
 test('a socket that never reads is closed before it costs others memory; a slow one gets levels whole when it reads again', () => {

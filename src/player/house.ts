@@ -5,7 +5,7 @@
 import type { Logger } from 'pino';
 import { PLAYERS } from '../core/roles.ts';
 import { timeOfDay } from '../core/dates.ts';
-import { isOfShow, LIVE, type LiveCommand } from '../core/live/commands.ts';
+import { isOfShow, LIVE, type CommandOf, type LiveCommand } from '../core/live/commands.ts';
 import type { AirState, OutputState, View } from '../core/live/messages.ts';
 import { oscCommand } from '../core/live/osc-commands.ts';
 import { oscTouch } from '../core/sheets/osc.ts';
@@ -40,9 +40,12 @@ import {
 } from './osc-subscribers.ts';
 import type { Answer } from './playbacks.ts';
 import { Saves } from './saves.ts';
+import { makeTimecodes, type Timecodes } from './timecode.ts';
+import { makeTimecodeOut, type TimecodeOut } from './timecode-out.ts';
 import { typeLine } from './typed-line.ts';
 
 const LAST_OF_DAY = '23:59:59';
+const SLEPT_MS = 60_000;
 
 export interface HouseNeeds {
   readonly db: Database;
@@ -59,6 +62,8 @@ export interface HouseNeeds {
   discover: (sending: () => Sending) => Discovery;
   /** Where remote controls are heard. */
   ears: () => OutputState['osc'];
+  /** Where timecode goes that a list gives. */
+  giveTimecode: Parameters<typeof makeTimecodeOut>[0];
   /** To a remote control that asked to be told. */
   toRemote: Subscribers['send'];
   /** Another player has taken the output while this one still sends. */
@@ -84,6 +89,8 @@ interface HouseParts {
   readonly feed: Feed;
   readonly discovery: Discovery;
   readonly hands: HandsAtPlayer;
+  readonly timecodes: Timecodes;
+  readonly timecodeOut: TimecodeOut;
   readonly subscribers: Subscribers;
   note: (showId: string, happened: Happened) => void;
 }
@@ -129,7 +136,9 @@ export function makeHouse(needs: HouseNeeds): House {
     },
   });
   const people = new PeopleNews({ db, log, shows, gathering });
+  const timecodes = makeTimecodes(() => performance.now());
   const hands = makeHands({
+    timecodes,
     onAir: () => onAir.show,
     shows: () => shows.values(),
     play: (show, actor, command) => house.byHand(show, actor, command),
@@ -155,6 +164,8 @@ export function makeHouse(needs: HouseNeeds): House {
     feed,
     discovery,
     hands,
+    timecodes,
+    timecodeOut: makeTimecodeOut(needs.giveTimecode),
     subscribers: makeSubscribers(needs.toRemote),
     note,
   });
@@ -226,8 +237,24 @@ export class House {
         command: (by, next) => this.command(show.id, by, next),
         caughtUp: () => open.catchUp(show.id),
       });
+    if (command.command === 'timecode') return this.timecode(show, actor, command);
     const answer = show.command(actor, command);
     return LIVE[command.command].goesOn ? onAir.warned(show, answer) : answer;
+  }
+
+  /** Timecode from a screen: for the show on air, by the right of whoever is there, over nobody's board. */
+  private timecode(show: LiveShow, actor: Actor, command: CommandOf<'timecode'>): Answer {
+    if (this.parts.onAir.show !== show)
+      return refuse('invalid', 'Timecode leads the show that is on air; this one is not.');
+    const no = show.together.onBoard(actor, command);
+    if (no) return no;
+    const { h, m, s, f, rate, way, stands } = command;
+    return this.parts.timecodes.heard({ h, m, s, f, rate }, { way, stands });
+  }
+
+  /** Every few milliseconds: timecode out. */
+  giveTimecode(): void {
+    this.parts.timecodeOut.tick(this.parts.onAir.show);
   }
 
   /** OSC from a remote control plays the show on air, while its remotes are switched on. */
@@ -250,6 +277,11 @@ export class House {
     tellSubscribers(subscribers, onAir.show.show, onAir.show.playback(), performance.now());
   }
 
+  /** Art-Net as it comes, for the timecode in it. */
+  artnet(packet: Uint8Array): void {
+    this.parts.timecodes.artnet(packet);
+  }
+
   get hands(): HandsAtPlayer {
     return this.parts.hands;
   }
@@ -266,8 +298,19 @@ export class House {
     }
   }
 
+  private lookedAt = new Date();
+
+  /** What the calendar of the show on air says; what was missed while the machine slept is not made up for. */
+  private lookAtCalendar(now: Date): void {
+    const from = new Date(Math.max(this.lookedAt.getTime(), now.getTime() - SLEPT_MS));
+    this.lookedAt = now;
+    const { show } = this.parts.onAir;
+    if (show && this.onAir) show.occasionsCame(from, now);
+  }
+
   /** Lets cues go whose time of day has come. */
   lookAtClock(): void {
+    this.lookAtCalendar(new Date());
     const now = timeOfDay(new Date());
     if (now === this.clockWas) return;
     const from = this.clockWas;

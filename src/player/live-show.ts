@@ -27,7 +27,9 @@ import { describe, type EngineCopy } from '../core/playback/saved.ts';
 import { type Slots } from '../core/playback/slots.ts';
 import { refuse } from '../core/refusal.ts';
 import { byNumber, LIT } from '../core/select/select.ts';
+import { formatCueNumber } from '../core/cues/number.ts';
 import { slotKey } from '../core/cues/rows.ts';
+import { dueBetween } from '../core/occasions/next.ts';
 import type { RouteRow } from '../core/routes/rows.ts';
 import { showName, type MutableShow, type RowChange, type Show } from '../core/show/show.ts';
 import { TABLES, type TableName } from '../core/show/tables.ts';
@@ -397,6 +399,28 @@ export class LiveShow {
   withdrawn(userId: string, why: Why): void {
     this.together.boards.withdrawn(userId);
     this.left.went(userId, why);
+  }
+
+  /** Lists that go by the calendar. @param from left out, to within */
+  occasionsCame(from: Date, to: Date): void {
+    const place = this.show.settings.get('show')?.place;
+    for (const { list, does, cue, name } of dueBetween(
+      this.show.occasions.values(),
+      from,
+      to,
+      place,
+    )) {
+      const number = this.show.cues.get(cue ?? '')?.number;
+      if (does === 'go') this.lists.go(list, null);
+      else if (does === 'release') this.lists.release(list, undefined);
+      else if (does === 'play') this.lists.track(list, { do: 'play', at_s: 0 });
+      else if (number !== undefined) this.lists.goTo(list, formatCueNumber(number), undefined);
+      this.parts.audience.journal({
+        kind: 'go',
+        by: { userId: 'calendar', name: 'the calendar' },
+        text: `“${name}” came: ${this.show.lists.get(list)?.name ?? ''}`,
+      });
+    }
   }
 
   /** Once a second. */

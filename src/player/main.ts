@@ -1,5 +1,6 @@
 /** The player process: opens the show on air, keeps the clock, serves the live socket on loopback. No web in it. */
 import { randomUUID } from 'node:crypto';
+import { createSocket } from 'node:dgram';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import { Worker } from 'node:worker_threads';
 import pg from 'pg';
@@ -97,6 +98,18 @@ const outsideOf = outside({
   osc: environment.WINGMAN_PEER_PORT,
   midi: environment.WINGMAN_MIDI_PORT,
 });
+/** Timecode to the simulated port, as it is: nobody waits for what the network says of it. */
+const timeSocket = createSocket('udp4');
+timeSocket.on('error', () => undefined);
+timeSocket.bind(0, () => timeSocket.setBroadcast(true));
+timeSocket.unref();
+const sendMidi = (bytes: Uint8Array): void =>
+  timeSocket.send(bytes, environment.WINGMAN_MIDI_PORT, '127.0.0.1', () => undefined);
+/** ArtTimeCode goes to everybody: whoever wants it takes it. */
+const shout = (packet: Uint8Array): void => {
+  timeSocket.send(packet, ARTNET_PORT, '255.255.255.255', () => undefined);
+  timeSocket.send(packet, environment.WINGMAN_ARTNET_PORT, '127.0.0.1', () => undefined);
+};
 const house = makeHouse({
   db,
   log,
@@ -125,6 +138,13 @@ const house = makeHouse({
   discover: (sending) => new Discovery({ ...network, name: 'Wingman' }, sending),
   ears: earsNow,
   toRemote: (packet, to) => osc?.send(packet, to),
+  giveTimecode: {
+    midi: (bytes) => {
+      house.hands.sendAll([...bytes]);
+      sendMidi(bytes);
+    },
+    artnet: (packet) => shout(packet),
+  },
   displaced,
 });
 const { clock } = house;
@@ -173,6 +193,7 @@ async function hearHands(): Promise<void> {
     { ...network, cid: network.cid.replaceAll('-', '') },
     safely((from, moved) => hands.moved(from, moved)),
     heard.gone,
+    safely((packet: Uint8Array) => house.artnet(packet)),
   );
   hands.use({ midi: [await nativeMidi(heard), simulated], desks });
   setInterval(() => hands.look(), 1000).unref();
@@ -478,6 +499,8 @@ function comeIn(ws: WebSocket, showId: string, who: WhoIsIt): void {
     .catch(() => ws.close(1013, 'the show cannot be opened right now'));
 }
 
+/** A quarter of a frame is 8.3 ms at the least. */
+const giving = setInterval(() => house.giveTimecode(), 5);
 /** Hands, and remote controls that asked: often enough for a finger on a fader. */
 const told = setInterval(() => house.tellHands(), 50);
 const levels = setInterval(() => house.sendLevels(), 1000 / SOCKET_LIMITS.levelsPerSecond);
@@ -515,6 +538,7 @@ async function stop(): Promise<void> {
   clearInterval(levels);
   clearInterval(slow);
   clearInterval(told);
+  clearInterval(giving);
   clearInterval(beats);
   clearInterval(people);
   clearInterval(room);

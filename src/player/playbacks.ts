@@ -17,7 +17,7 @@ import type { FromClock, ShowMessage } from './clock-messages.ts';
 import { same } from '../core/same.ts';
 import { formatMoment } from '../core/time/moment.ts';
 import { playedTo, type Rig } from '../core/time/played-to.ts';
-import { isInOrder, isTimed, timedCues } from '../core/time/timed.ts';
+import { endOf, isInOrder, isTimed, timedCues } from '../core/time/timed.ts';
 import { timingOf } from '../core/cues/times.ts';
 import { followOf, nextEvent, positionOf, soughtOf, type TrackState } from './track.ts';
 import {
@@ -209,6 +209,13 @@ export class Playbacks {
     return track && positionOf(track, this.rate(listId), this.needs.now_ms());
   }
 
+  /** Where it is and whether it runs; null where the list is not on its track. */
+  onTrack(listId: string): { position_s: number; runs: boolean } | null {
+    const position_s = this.position(listId);
+    const runs = typeof this.lists.get(listId)?.track?.since_ms === 'number';
+    return position_s === undefined ? null : { position_s, runs };
+  }
+
   /**
    * What a GO by hand does in a list that goes by time: while time stands it goes on; while it runs the next cue comes
    * early and time goes on (undefined: an ordinary GO), or the list leaves time.
@@ -256,9 +263,12 @@ export class Playbacks {
         loop: 'Too short.',
       });
     const here = this.position(listId);
-    const at_s = c.at_s ?? (here === undefined ? 0 : here);
+    // At its end it plays from the beginning.
+    const isOver =
+      here === undefined || (c.do === 'play' && here >= endOf(this.needs.show, listId));
+    const at_s = c.at_s ?? (isOver ? 0 : here);
     const state = this.state(listId);
-    if (c.at_s !== undefined || !state.track) this.seek(listId, at_s, c.do === 'play');
+    if (c.at_s !== undefined || !state.track || isOver) this.seek(listId, at_s, c.do === 'play');
     const track = state.track;
     if (!track) return refuse('nothing', 'Nothing is there.');
     if (c.loop !== undefined) track.loop = c.loop ?? undefined;
@@ -267,7 +277,8 @@ export class Playbacks {
     const { id, tell } = this.needs;
     tell({ do: 'pause', showId: id, listId, paused: c.do === 'pause' });
     this.tellFollow(listId, track);
-    this.needs.changed('now');
+    // Wound by timecode it stands at every moment: that is not kept each time.
+    this.needs.changed(c.do === 'play' ? 'now' : 'soon');
     return {
       ok: true,
       message: `${list.name} ${c.do === 'play' ? 'plays from' : 'stands at'} ${formatMoment(at_s)}`,

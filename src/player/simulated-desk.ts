@@ -101,7 +101,10 @@ export function desk(show: MutableShow = exampleShow(), saved: SavedShow | null 
         drain();
       }
     },
-    say: (actor: Actor, command: Exclude<LiveCommand, { command: 'type' | 'air' }>) => {
+    say: (
+      actor: Actor,
+      command: Exclude<LiveCommand, { command: 'type' | 'air' | 'timecode' }>,
+    ) => {
       const answer = live.command(actor, command);
       drain();
       conductor.tick(now_s);

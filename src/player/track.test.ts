@@ -205,6 +205,9 @@ test('at its end it stands, or begins again', () => {
   play(once, 6.5);
   once.pass(3);
   expect([position(once), once.list()?.track?.runs]).toEqual([7, false]);
+  once.say(mara, { command: 'go' });
+  once.pass(0.5);
+  expect([at(once), Math.round(position(once) * 10)]).toEqual([1000, 5]);
   const round = laid(THREE, { end_s: 7, atEnd: 'loop' });
   play(round, 6.5);
   round.pass(1);

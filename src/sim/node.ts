@@ -8,6 +8,9 @@ import { ARTNET_PORT, SACN_PORT } from '../core/output/bytes.ts';
 import { artPollReply, isArtPoll, readSacnDiscovery } from '../core/output/discovery.ts';
 import { readMidi } from '../core/output/midi.ts';
 import { readOsc } from '../core/output/osc.ts';
+import { readArtTimeCode } from '../core/timecode/art.ts';
+import { freshMtc, readMtc } from '../core/timecode/mtc.ts';
+import { formatTimecode } from '../core/timecode/rate.ts';
 import { readSacn } from '../core/output/sacn.ts';
 import { GAP_SPAN_MS, LOST_MS, Sources } from './sources.ts';
 
@@ -59,6 +62,9 @@ sacn.on('message', (packet, from) => {
     performance.now(),
   );
 });
+/** Timecode that is given, by where it came: a hundred messages a second are one line. */
+const timecode: { midi: string | null; artnet: string | null } = { midi: null, artnet: null };
+const quarters = freshMtc();
 const artnet = createSocket({ type: 'udp4', reuseAddr: true });
 
 /** Four outputs a reply; without traffic it offers the first four port addresses. */
@@ -87,6 +93,8 @@ artnet.on('message', (packet, from) => {
     answerPoll(from.port, from.address);
     return;
   }
+  const time = readArtTimeCode(packet);
+  if (time) timecode.artnet = formatTimecode(time);
   const data = readArtDmx(packet);
   if (!data) return;
   sources.note(
@@ -132,6 +140,9 @@ peer.on('message', (packet) => {
 });
 const midi = createSocket('udp4');
 midi.on('message', (packet) => {
+  const time = readMtc(quarters, packet);
+  if (time) timecode.midi = formatTimecode(time.time);
+  if (time || packet[0] === 0xf1) return;
   const message = readMidi(packet);
   received(
     'midi',
@@ -175,6 +186,7 @@ function report(): unknown {
       text: m.text,
       ago_s: Math.round((now - m.at_ms) / 100) / 10,
     })),
+    timecode,
     sacnPort: environment.WINGMAN_SACN_PORT,
     artnetPort: environment.WINGMAN_ARTNET_PORT,
     announced: [...announced.values()].map((a) => ({

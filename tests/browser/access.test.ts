@@ -205,6 +205,21 @@ describe.each(['night', 'day'] as const)('by %s', (theme) => {
     expect(found).toEqual([]);
   });
 
+  test('a list along its time, its beat, the calendar, and the windows', async () => {
+    await go(`/shows/${show}/book`);
+    await screen.tab('Time');
+    await screen.find('[data-testid=track-ruler]');
+    const found = await findings('time');
+    for (const dialog of ['Set the beat', 'Calendar']) {
+      await screen.press(dialog);
+      found.push(...(await dialogNow(dialog)));
+    }
+    await screen.driver.actions().keyDown(Key.ALT).sendKeys('w').keyUp(Key.ALT).perform();
+    found.push(...(await dialogNow('windows')));
+    await screen.tab('Sheet');
+    expect(found).toEqual([]);
+  });
+
   test('an effect while it is worked on', async () => {
     await go(`/shows/${show}/stage`);
     await screen.tab('Effects');

@@ -21,7 +21,12 @@ interface CueRow {
 interface ListRow {
   id: string;
   name: string;
-  time?: { on: boolean; tempo: { bpm: number }[]; marks: { name: string; at_s: number }[] };
+  time?: {
+    on: boolean;
+    timecode?: { offset_s: number };
+    tempo: { bpm: number }[];
+    marks: { name: string; at_s: number }[];
+  };
 }
 const tables = async () =>
   (
@@ -198,6 +203,73 @@ test('a mark is named and gone to by its name; a passage drawn on the ruler is l
   await screen.says('[data-testid=time-panel]', 'Loop no more');
   await screen.press('Loop no more');
   await screen.press('Leave time');
+});
+
+test('timecode leads it: locked, a jump, a loss; shown in the frame; and the machine in a window of the browser', async () => {
+  await live({ command: 'remotes', on: true });
+  await (await screen.find('[aria-label="Timecode in"]')).sendKeys('MIDI');
+  const field = await screen.find('[aria-label="Timecode at the beginning of the track"]');
+  await field.sendKeys(Key.chord(Key.CONTROL, 'a'), '01:00:00:00', Key.ENTER);
+  await until(
+    async () =>
+      (await tables()).lists.find((l) => l.id === list)?.time?.timecode?.offset_s === 3600,
+  );
+  const main = await screen.driver.getWindowHandle();
+  await screen.driver.switchTo().newWindow('window');
+  const machine = await screen.driver.getWindowHandle();
+  await screen.driver.get(`${house.url}/desk`);
+  await screen.says('[aria-label="Timecode machine"]', '01:00:00:00');
+  await screen.press('30 s on');
+  await screen.press('30 s back');
+  await screen.press('Play');
+  await until(async () => (await onCue()) === '2');
+  await screen.driver.switchTo().window(main);
+  await screen.says('[data-testid=timecode-state]', 'locked');
+  await screen.says('[data-testid=timecode-mark]', 'locked');
+  await screen.driver.switchTo().window(machine);
+  await screen.press('Drop out for 3 s');
+  await screen.driver.switchTo().window(main);
+  await screen.says('[data-testid=timecode-state]', /runs on without|lost/);
+  await screen.says('[data-testid=timecode-state]', 'locked');
+  await (await screen.find('[aria-label="Timecode in"]')).sendKeys('no timecode');
+  await screen.driver.switchTo().window(machine);
+  await screen.driver.close();
+  await screen.driver.switchTo().window(main);
+  await live({ command: 'track', do: 'leave', list });
+});
+
+test('a list gives timecode while it runs, and tells a jump', async () => {
+  await (await screen.find('[aria-label="Timecode out"]')).sendKeys('gives both');
+  const given = async () =>
+    ((await script.ask('/api/sim/node')).json as { timecode: { midi: string; artnet: string } })
+      .timecode;
+  await live({ command: 'track', do: 'play', at_s: 5, list });
+  await until(async () => /^00:00:0[5-9]/.test((await given()).midi ?? ''));
+  await until(async () => /^00:00:0[5-9]/.test((await given()).artnet ?? ''));
+  await live({ command: 'track', do: 'pause', at_s: 20, list });
+  await until(async () => (await given()).midi === '00:00:20:00');
+  await live({ command: 'track', do: 'leave', list });
+});
+
+test('the calendar says what comes next, leaves it out once, and lets a list go when its moment has come', async () => {
+  await screen.press('Calendar');
+  await screen.says('[role=dialog]', 'Nothing goes by itself');
+  await screen.press('Another occasion');
+  await screen.fill('Name', 'Foyer');
+  await (await screen.find('[aria-label=List]')).sendKeys('Ten steps');
+  const soon = new Date(Date.now() + 12_000);
+  const time = [soon.getHours(), soon.getMinutes(), soon.getSeconds()]
+    .map((n) => String(n).padStart(2, '0'))
+    .join(':');
+  const field = await screen.find('[aria-label="Time of day"]');
+  await field.sendKeys(Key.chord(Key.CONTROL, 'a'), time);
+  await live({ command: 'release', list, time: 0 });
+  await screen.press('Make it');
+  await screen.says('[aria-label="What comes next"]', 'Foyer: GO on Ten steps');
+  await until(async () => (await onCue()) === '1', 30_000);
+  await screen.press('Skip it once');
+  await screen.says('[aria-label="What comes next"]', 'Do it after all');
+  await screen.driver.actions().sendKeys(Key.ESCAPE).perform();
 });
 
 test('a viewer sees the track and moves nothing of it', async () => {

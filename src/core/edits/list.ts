@@ -25,6 +25,7 @@ import { deletePieces, deleteSheet, orderSheets, putPieces, setSheet } from '../
 import { deletePart, setPart } from '../crew/edits.ts';
 import { copyProgramming } from '../cues/edits/copy-programming.ts';
 import { changeList, deleteList, makeList } from '../lists/edits.ts';
+import { deleteOccasion, setOccasion, skipOccasion } from '../occasions/edits.ts';
 import { placeCues, setTempo } from '../time/edits.ts';
 import { makeListOf } from '../lists/list-of-edits.ts';
 import { deleteFixtures } from '../fixtures/edits/delete.ts';
@@ -168,6 +169,9 @@ const table = [
   makeListOf,
   placeCues,
   setTempo,
+  setOccasion,
+  skipOccasion,
+  deleteOccasion,
   changeList,
   deleteList,
 ] as unknown as readonly Edit<unknown>[];

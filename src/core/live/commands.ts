@@ -49,6 +49,7 @@ import { board, leftLight, ask, keepPart } from '../crew/live.ts';
 import { call, answerCall } from '../script/live.ts';
 import { act, touch } from '../sheets/live.ts';
 import { learn } from '../hands/live.ts';
+import { timecode } from '../timecode/live.ts';
 import type { LiveDefinition } from './define-live.ts';
 
 const LIST = [
@@ -113,6 +114,7 @@ const LIST = [
   touch,
   act,
   learn,
+  timecode,
 ] as const;
 type Listed = (typeof LIST)[number];
 
@@ -135,7 +137,7 @@ export const LIVE = Object.fromEntries(
 ) as unknown as Readonly<Record<LiveName, AnyLive>>;
 export const LIVE_NAMES: readonly LiveName[] = LIST.map((live) => live.command);
 
-/** Commands of one show; putting it on air and the command line are the house's. */
-export type OfShow = Exclude<LiveName, 'air' | 'type'>;
+/** Commands of one show; putting it on air, the command line and timecode are the house's. */
+export type OfShow = Exclude<LiveName, 'air' | 'type' | 'timecode'>;
 export const isOfShow = (command: LiveCommand): command is CommandOf<OfShow> =>
-  command.command !== 'air' && command.command !== 'type';
+  command.command !== 'air' && command.command !== 'type' && command.command !== 'timecode';

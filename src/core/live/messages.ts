@@ -8,6 +8,8 @@ import type { PlayedKind } from '../palettes/rows.ts';
 import { LiveCommand } from './commands.ts';
 import type { Thing } from './thing.ts';
 import { type Role } from '../roles.ts';
+import type { FollowState } from '../timecode/follow.ts';
+import type { Rate } from '../timecode/rate.ts';
 import type { EffectUse } from '../effects/rows.ts';
 import { FAMILIES, Universe } from '../show/fields.ts';
 import type { Change } from '../show/undo.ts';
@@ -286,6 +288,13 @@ export interface OutputState {
   /** Where remote controls are heard by OSC, and why not where it was wanted. */
   osc: { port: number | null; problem: string | null };
 }
+/** Timecode as the machine of the player hears it. */
+export interface TimecodeState {
+  state: FollowState;
+  rate: Rate | null;
+  /** When this was told: `01:00:12:05`. */
+  code: string | null;
+}
 /** Hands at the machine of the player: what it hears of them. */
 export interface HandsState {
   /** MIDI ports, and universes of other desks, that are there now. */
@@ -294,6 +303,7 @@ export interface HandsState {
   problems: readonly string[];
   /** Page of each hand, from 1. */
   pages: Readonly<Record<string, number>>;
+  timecode: Readonly<Record<'midi' | 'artnet', TimecodeState>>;
   /** 0…1 of each part that was heard, by hand. */
   heard: Readonly<Record<string, Readonly<Record<string, number>>>>;
 }

@@ -20,7 +20,9 @@ export const changeShow = defineEdit({
     const summary =
       p.set.name !== undefined && p.set.name !== settings.name
         ? `Renamed the show “${p.set.name}” (was “${settings.name}”)`
-        : 'Changed the show’s venue or note';
+        : p.set.place
+          ? 'Said where the house stands'
+          : 'Changed the show’s venue or note';
     return { changes: [updateRow('settings', settings, p.set)], summary };
   },
 });

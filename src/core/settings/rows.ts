@@ -19,6 +19,10 @@ export const SettingsRow = z.object({
   note: Note,
   power: Power.optional(),
   aside: Aside.optional(),
+  /** Where the house stands, for the sun: degrees, north and east count up. */
+  place: z
+    .object({ latitude: z.number().min(-90).max(90), longitude: z.number().min(-180).max(180) })
+    .optional(),
   /** Names of pages of faders, by their number. */
   faderPages: z.record(z.string().regex(/^[1-9]\d{0,2}$/), Name.max(40)).optional(),
 });

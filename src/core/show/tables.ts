@@ -12,6 +12,7 @@ import { hands } from '../hands/tables.ts';
 import { lists } from '../lists/tables.ts';
 import { looks } from '../looks/tables.ts';
 import { likes, notes, photos } from '../notes/tables.ts';
+import { occasions } from '../occasions/tables.ts';
 import { palettes } from '../palettes/tables.ts';
 import { layouts, pictures, pieces } from '../plan/tables.ts';
 import { routes, universes } from '../routes/tables.ts';
@@ -51,6 +52,7 @@ const LIST = [
   sheets,
   sheetpieces,
   hands,
+  occasions,
   departments,
   prompts,
   photos,

@@ -1,5 +1,6 @@
 /** How a list goes along time: beats and bars, marks, an end, and what a GO in between does. */
 import { z } from 'zod';
+import { RATES } from '../timecode/rate.ts';
 
 /** A track lasts at most so long, in seconds. */
 export const LONGEST_S = 3 * 3600;
@@ -34,6 +35,27 @@ const Mark = z.object({
 
 const ON_GO = ['wait', 'leave'] as const;
 
+/** Where timecode may come from. */
+export const TIMECODE_FROM = ['midi', 'artnet'] as const;
+
+const FollowsTimecode = z.object({
+  from: z.enum(TIMECODE_FROM),
+  /** Timecode at the beginning of the track, in seconds: an hour for 01:00:00:00. */
+  offset_s: z
+    .number()
+    .min(0, 'An offset is not before 00:00:00:00.')
+    .max(86_400, 'Timecode has 24 hours.'),
+  /** How long it runs on through a loss; absent: 2 s. */
+  runOn_s: z.number().min(0).max(3600, 'At most an hour.').optional(),
+});
+
+const GivesTimecode = z.object({
+  to: z.array(z.enum(TIMECODE_FROM)).min(1, 'Say where to.').max(TIMECODE_FROM.length),
+  rate: z.enum(RATES),
+  /** Timecode at the beginning of the track, in seconds. */
+  offset_s: z.number().min(0).max(86_400),
+});
+
 export const ListTime = z.object({
   /** It goes by its times; false: they are kept, and it goes by hand. */
   on: z.boolean(),
@@ -42,6 +64,10 @@ export const ListTime = z.object({
   atEnd: z.enum(['stop', 'loop']).optional(),
   tempo: z.array(Tempo).max(MOST_TEMPOS, `A track has at most ${MOST_TEMPOS} tempos.`).default([]),
   marks: z.array(Mark).max(MOST_MARKS, `A track has at most ${MOST_MARKS} marks.`).default([]),
+  /** It goes where this timecode goes; absent: by itself. */
+  timecode: FollowsTimecode.optional(),
+  /** Timecode that it gives while it is on its track. */
+  gives: GivesTimecode.optional(),
   /** A GO of the operator plays the next cue, and time goes on from where that cue stands; or it leaves time. Absent: wait. */
   onGo: z.enum(ON_GO).optional(),
 });

@@ -33,7 +33,7 @@ interface Universe {
 
 export interface DeskPorts {
   /** These universes are listened to from now on, and no others. */
-  want: (ports: ReadonlySet<string>, now_ms: number) => void;
+  want: (ports: ReadonlySet<string>, now_ms: number, alsoArtnet: boolean) => void;
   /** Those that are heard now. */
   names: () => readonly string[];
   problem: () => string | null;
@@ -49,6 +49,8 @@ export function deskPorts(
   settings: Settings,
   heard: (port: string, moved: readonly Moved[]) => void,
   gone: (port: string) => void,
+  /** Every Art-Net packet, for those who want something else of it. */
+  packet: (packet: Uint8Array) => void,
 ): DeskPorts {
   const universes = new Map<string, Universe>();
   let artnet: Socket | null = null;
@@ -116,8 +118,9 @@ export function deskPorts(
     socket.on('error', (error) => {
       problem = `Art-Net is not heard: ${error.message}.`;
     });
-    socket.on('message', (packet, from) => {
-      const data = readArtDmx(packet);
+    socket.on('message', (bytes, from) => {
+      packet(bytes);
+      const data = readArtDmx(bytes);
       if (!data || ownAddresses().includes(from.address)) return;
       const p = data.portAddress;
       const port = `artnet/${p >> 8}.${(p >> 4) & 15}.${p & 15}`;
@@ -135,7 +138,7 @@ export function deskPorts(
   };
 
   return {
-    want: (ports, now_ms) => {
+    want: (ports, now_ms, alsoArtnet) => {
       for (const [port, u] of universes) {
         if (!ports.has(port)) {
           universes.delete(port);
@@ -151,7 +154,7 @@ export function deskPorts(
         const socket = protocol === 'sacn' ? openSacn(port) : null;
         universes.set(port, { protocol, socket, sources: new Map(), from: null });
       }
-      const wantsArtnet = [...ports].some((p) => p.startsWith('artnet/'));
+      const wantsArtnet = alsoArtnet || [...ports].some((p) => p.startsWith('artnet/'));
       if (wantsArtnet) artnet ??= openArtnet();
       else {
         shut(artnet);

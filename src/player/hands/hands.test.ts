@@ -7,6 +7,7 @@ import { cue } from '../../core/testing/example.ts';
 import { isRefusal } from '../../core/refusal.ts';
 import type { Actor } from '../actor.ts';
 import { desk, mara } from '../simulated-desk.ts';
+import { makeTimecodes } from '../timecode.ts';
 import { makeHands } from './hands.ts';
 import type { MidiPorts } from './native-midi.ts';
 
@@ -35,6 +36,7 @@ function here(set: object = {}, bindings: Record<string, HandAct> = {}) {
   const hands = makeHands({
     onAir: () => (air.on ? d.live : undefined),
     shows: () => [d.live],
+    timecodes: makeTimecodes(() => performance.now()),
     play: (show, by, command) =>
       void played.push({ by, command, answer: show.whoever(command as never, by) }),
     tell: (_, state) => void told.push(state),

@@ -24,6 +24,7 @@ import type { HandsState } from '../../core/live/messages.ts';
 import { readShowControl } from '../../core/output/show-control.ts';
 import type { Actor } from '../actor.ts';
 import type { LiveShow } from '../live-show.ts';
+import type { Timecodes } from '../timecode.ts';
 import type { DeskPorts } from './desk-ports.ts';
 import { isLearned } from './learning.ts';
 import type { MidiPorts } from './native-midi.ts';
@@ -38,6 +39,7 @@ export interface HandsNeeds {
   onAir: () => LiveShow | undefined;
   shows: () => Iterable<LiveShow>;
   play: (show: LiveShow, actor: Actor, command: LiveCommand) => void;
+  timecodes: Timecodes;
   /** To the screens of a show. */
   tell: (show: LiveShow, state: HandsState) => void;
 }
@@ -217,6 +219,7 @@ export function makeHands(needs: HandsNeeds): HandsAtPlayer {
     const hands = handsOf(show);
     return {
       ports: names(),
+      timecode: needs.timecodes.states(),
       problems: hands.length > 0 ? problems() : [],
       pages: Object.fromEntries(hands.map((h) => [h.id, pageOf(h)])),
       heard: Object.fromEntries(
@@ -227,6 +230,7 @@ export function makeHands(needs: HandsNeeds): HandsAtPlayer {
 
   return {
     bytes: (port, bytes) => {
+      if (needs.timecodes.midi(port, bytes)) return;
       if (bytes[0] === 0xf0 && showControl(port, bytes)) return;
       moved(port, readMidi(stateOf(port), bytes, performance.now()));
     },
@@ -240,11 +244,16 @@ export function makeHands(needs: HandsNeeds): HandsAtPlayer {
       if (!ports) return;
       const hands = [...needs.shows()].flatMap(handsOf);
       const desks = hands.filter((h) => h.kind === 'desk').map((h) => h.port);
-      ports.desks.want(new Set(desks), performance.now());
+      ports.desks.want(
+        new Set(desks),
+        performance.now(),
+        needs.timecodes.wantsArtnet(needs.shows()),
+      );
       if (hands.some((h) => h.kind === 'midi')) for (const m of ports.midi) m.look();
     },
     tell: () => {
       const onAir = needs.onAir();
+      const isOther = needs.timecodes.tick(onAir);
       if (onAir) tellBack(onAir, performance.now());
       const all = [...needs.shows()];
       const now = JSON.stringify([
@@ -253,10 +262,11 @@ export function makeHands(needs: HandsNeeds): HandsAtPlayer {
         [...heard].map(([hand, of]) => [hand, [...of]]),
         all.map((s) => handsOf(s).map((h) => h.id)),
       ]);
-      if (now === shown) return;
+      if (now === shown && !isOther) return;
       shown = now;
       for (const show of all)
-        if (handsOf(show).length > 0 || names().length > 0) needs.tell(show, stateOfShow(show));
+        if (isOther || handsOf(show).length > 0 || names().length > 0)
+          needs.tell(show, stateOfShow(show));
     },
     use: (given) => {
       ports = given;

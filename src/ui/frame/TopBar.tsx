@@ -15,6 +15,7 @@ import { setFilter, useFilter } from '../state/filter';
 import { useTakenCue } from '../state/taken';
 import { useTryingIn } from '../state/trying';
 import { useParts } from '../state/use-parts';
+import { TimecodeMark } from './TimecodeMark';
 
 const PLACES = [
   ['rig', 'Rig'],
@@ -278,6 +279,7 @@ export function TopBar({
       </nav>
       <span className="ml-auto flex items-center gap-1">
         <LeftStanding />
+        <TimecodeMark />
         <Filtered />
         <TakenFrom openRecord={openRecord} />
         <Tried showId={showId} place={place} />

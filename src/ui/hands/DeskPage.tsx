@@ -4,6 +4,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { freshMidi, readMidi } from '@/core/hands/midi';
 import { useFader } from '../parts/use-fader';
 import { useDrag } from '../parts/use-drag';
+import { TimecodeMachine } from './TimecodeMachine';
 import { DESK, DESK_CHANNEL, type DeskWord } from './desk-words';
 
 const NOTE_ON = 0x90;
@@ -53,11 +54,15 @@ function useDesk() {
     },
     [note],
   );
+  /** Without a line for each: there are a hundred a second. */
+  const quietly = useCallback((bytes: number[]) => {
+    channel.current?.postMessage({ says: 'bytes', from: 'desk', bytes } satisfies DeskWord);
+  }, []);
   const move = (control: number, value: number): void => {
     setValues((now) => ({ ...now, [`cc.1.${control}`]: value }));
     send([CONTROL, control, Math.round(value * TOP)]);
   };
-  return { values, lines, send, move };
+  return { values, lines, send, quietly, move };
 }
 
 function Fader({
@@ -129,7 +134,7 @@ function DeskKey({
 const range = (n: number): number[] => Array.from({ length: n }, (_, i) => i);
 
 export function DeskPage() {
-  const { values, lines, send, move } = useDesk();
+  const { values, lines, send, quietly, move } = useDesk();
   const at = (control: number): number => values[`cc.1.${control}`] ?? 0;
   return (
     <main className="mx-auto max-w-4xl p-6">
@@ -183,6 +188,7 @@ export function DeskPage() {
           </section>
         </div>
       </div>
+      <TimecodeMachine send={quietly} />
     </main>
   );
 }

@@ -11,6 +11,7 @@ import {
 } from '@/core/hands/midi';
 import { actOn, type ControlId, type HandRow } from '@/core/hands/rows';
 import { readShowControl } from '@/core/output/show-control';
+import { freshMtc, readMtc, type MtcState } from '@/core/timecode/mtc';
 import { inTextField } from '../frame/keys';
 import { edit, live } from '../state/actions';
 import { loadHeld, pageOf, useHands, type HandsState } from '../state/hands';
@@ -109,7 +110,23 @@ class Running {
     return state;
   }
 
+  private readonly times = new Map<string, MtcState>();
+
+  /** Time code at this machine leads the show on air, by the right of whoever is here. @returns whether it was time */
+  private time(port: string, bytes: ArrayLike<number>): boolean {
+    if (bytes[0] !== 0xf1 && !(bytes[0] === SYSTEM_EXCLUSIVE && bytes[3] === 1)) return false;
+    const state = this.times.get(port) ?? freshMtc();
+    this.times.set(port, state);
+    const heard = readMtc(state, bytes);
+    const { show, you } = useScreen.getState();
+    const isWanted = [...show.lists.values()].some((l) => l.time?.timecode?.from === 'midi');
+    if (heard && isWanted && this.leads && mayPlay(you.role))
+      void live({ command: 'timecode', ...heard.time, way: heard.way, stands: heard.stands });
+    return true;
+  }
+
   private bytes(port: string, bytes: ArrayLike<number>): void {
+    if (this.time(port, bytes)) return;
     const control = bytes[0] === SYSTEM_EXCLUSIVE ? readShowControl(bytes) : undefined;
     if (control) {
       if (!this.leads || !mayPlay(useScreen.getState().you.role)) return;

@@ -27,6 +27,8 @@ export interface HandsState {
   open: string | null;
 }
 
+const SILENT = { state: 'none' as const, rate: null, code: null };
+
 export const useHands = create<HandsState>(() => ({
   ports: [],
   deaf: null,
@@ -35,7 +37,13 @@ export const useHands = create<HandsState>(() => ({
   pages: {},
   heard: {},
   learning: null,
-  player: { ports: [], problems: [], pages: {}, heard: {} },
+  player: {
+    ports: [],
+    problems: [],
+    pages: {},
+    heard: {},
+    timecode: { midi: SILENT, artnet: SILENT },
+  },
   open: null,
 }));
 

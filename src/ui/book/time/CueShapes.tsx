@@ -1,27 +1,23 @@
 /** Cues as the shape of their fade along the track: the start is dragged, the end of the fade, several at once. */
 'use client';
-import { useState } from 'react';
 import { formatTime } from '@/core/cues/clock';
 import { formatCueNumber } from '@/core/cues/number';
 import { timingOf } from '@/core/cues/times';
-import { formatMoment, toMillisecond } from '@/core/time/moment';
+import { formatMoment } from '@/core/time/moment';
 import type { ListTime } from '@/core/time/rows';
 import type { TimedCue } from '@/core/time/timed';
 import { useDrag } from '../../parts/use-drag';
-import { edit } from '../../state/actions';
-import { lookAt } from '../../state/book';
 import { mayEdit, useScreen, useShow } from '../../state/store';
 import { useTrackView } from '../../state/track';
-import { useParts } from '../../state/use-parts';
 import { laidOut, MOST_LANES, type Laid } from './lanes';
-import { snapped } from './snap';
+import { ledAs, useCueDrag, type Handle } from './use-cue-drag';
 
 export const LANE_PX = 78;
 const SHAPE_PX = 46;
 const HANDLE_PX = 7;
-
-/** What a drag would do, drawn before it is done. */
-type Moving = { what: 'start'; by_s: number } | { what: 'end'; id: string; by_s: number } | null;
+/** Cues whose shape or name reaches into sight are drawn. */
+const EDGE_PX = 20;
+const NAME_PX = 120;
 
 /** An eased rise from the foot to the top. */
 const rise = (w: number): string =>
@@ -29,13 +25,13 @@ const rise = (w: number): string =>
 
 interface Hands {
   may: boolean;
-  begin: (id: string, what: 'start' | 'end', add: boolean) => void;
+  begin: (id: string, what: Handle, add: boolean) => void;
   step: (px: number, free: boolean) => void;
   end: (torn: boolean) => void;
 }
 
 /** A handle of a cue: its start, or the end of its fade. */
-const useHandle = (what: 'start' | 'end', id: string, { may, begin, step, end }: Hands) =>
+const useHandle = (what: Handle, id: string, { may, begin, step, end }: Hands) =>
   useDrag<number>({
     begin: (e) => {
       e.stopPropagation();
@@ -164,88 +160,15 @@ export function CueShapes({
 }) {
   const show = useShow();
   const may = mayEdit(useScreen((s) => s.you.role));
-  const { chosen, snap, cursor_s, scale } = useParts(
-    useTrackView,
-    'chosen',
-    'snap',
-    'cursor_s',
-    'scale',
-  );
-  const [moving, setMoving] = useState<Moving>(null);
-  const [under, setUnder] = useState<{ id: string; what: 'start' | 'end' } | null>(null);
-  const cueOf = (id: string): TimedCue | undefined => cues.find((c) => c.id === id);
-  const seen = cues.map((cue): TimedCue => {
-    if (moving?.what === 'start' && chosen.includes(cue.id))
-      return { ...cue, at_s: Math.max(0, cue.at_s + moving.by_s) };
-    if (moving?.what === 'end' && moving.id === cue.id)
-      return {
-        ...cue,
-        up_s: Math.max(0, cue.up_s + moving.by_s),
-        down_s: Math.max(0, cue.down_s + moving.by_s),
-      };
-    return cue;
-  });
-  const fadeOf = (cue: TimedCue): number =>
-    moving?.what === 'end' && moving.id === cue.id
-      ? Math.max(cue.up_s, cue.down_s)
-      : timingOf(show, cue).total_s || Math.max(cue.up_s, cue.down_s);
-
-  const begin = (id: string, what: 'start' | 'end', add: boolean): void => {
-    lookAt(id);
-    setUnder({ id, what });
-    useTrackView.setState((s) => ({
-      chosen: add
-        ? s.chosen.includes(id)
-          ? s.chosen.filter((c) => c !== id)
-          : [...s.chosen, id]
-        : s.chosen.includes(id)
-          ? s.chosen
-          : [id],
-    }));
+  const chosen = useTrackView((s) => s.chosen);
+  const { led, begin, step, end } = useCueDrag(cues, time);
+  const fadeOf = (cue: TimedCue): number => {
+    const own = Math.max(cue.up_s, cue.down_s);
+    return led?.what === 'end' && led.id === cue.id ? own : timingOf(show, cue).total_s || own;
   };
-  const step = (px: number, free: boolean): void => {
-    const cue = under && cueOf(under.id);
-    if (!under || !cue || Math.abs(px) < 2) return;
-    const snapping = { snap, free, time, cursor_s, scale };
-    if (under.what === 'start') {
-      const first = Math.min(...chosen.map((id) => cueOf(id)?.at_s ?? Infinity));
-      const by_s = snapped(cue.at_s + px / scale, snapping) - cue.at_s;
-      // All of them keep their distances: the first does not leave the track.
-      setMoving({ what: 'start', by_s: Math.max(-first, by_s) });
-    } else {
-      const fade = Math.max(cue.up_s, cue.down_s);
-      const ends = snapped(cue.at_s + fade + px / scale, snapping);
-      setMoving({ what: 'end', id: cue.id, by_s: Math.max(-fade, ends - cue.at_s - fade) });
-    }
-  };
-  const end = async (torn: boolean): Promise<void> => {
-    const done = moving;
-    setUnder(null);
-    if (!done || torn) {
-      setMoving(null);
-      return;
-    }
-    if (done.what === 'start') {
-      const at = Object.fromEntries(
-        chosen.flatMap((id) => {
-          const cue = cueOf(id);
-          return cue ? [[id, toMillisecond(Math.max(0, cue.at_s + done.by_s))]] : [];
-        }),
-      );
-      await edit('place-cues', { list: cues[0]?.listId, at });
-    } else {
-      const cue = cueOf(done.id);
-      const time_s = (t: number): number => toMillisecond(Math.max(0, t + done.by_s));
-      if (cue)
-        await edit('change-cue', {
-          id: cue.id,
-          set: { up_s: time_s(cue.up_s), down_s: time_s(cue.down_s) },
-        });
-    }
-    setMoving(null);
-  };
+  const seen = cues.map((cue) => ledAs(cue, led, chosen));
   const laid = laidOut(seen, fadeOf, x).filter(
-    (l) => l.x < width + 20 && l.x + Math.max(l.width, 120) > -20,
+    (l) => l.x < width + EDGE_PX && l.x + Math.max(l.width, NAME_PX) > -EDGE_PX,
   );
   return (
     <svg
@@ -261,7 +184,7 @@ export function CueShapes({
           may={may}
           begin={begin}
           step={step}
-          end={(torn) => void end(torn)}
+          end={end}
         />
       ))}
     </svg>

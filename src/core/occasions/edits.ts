@@ -1,0 +1,72 @@
+/** Occasions are made, changed, skipped once and deleted. */
+import { z } from 'zod';
+import { defineEdit, deleteRow, insertRow, replaceRow, updateRow } from '../edits/define-edit.ts';
+import { refuse } from '../refusal.ts';
+import { EDITORS } from '../roles.ts';
+import { idOf } from '../show/fields.ts';
+import { Day, OccasionRow } from './rows.ts';
+
+const GONE = refuse('not-found', 'This occasion has been deleted meanwhile. Nothing was changed.');
+const Set = OccasionRow.omit({ id: true, number: true, skipped: true });
+
+export const setOccasion = defineEdit({
+  name: 'set-occasion',
+  params: z.object({ id: idOf('occasions').optional(), set: Set }),
+  roles: EDITORS,
+  plan: (show, p, { newId }) => {
+    const old = p.id === undefined ? undefined : show.occasions.get(p.id);
+    if (p.id !== undefined && !old) return GONE;
+    if (!show.lists.has(p.set.list))
+      return refuse('not-found', 'This cue list has been deleted meanwhile. Nothing was changed.');
+    const cue = show.cues.get(p.set.cue ?? '');
+    if (p.set.does === 'goto' && cue?.listId !== p.set.list)
+      return refuse('invalid', 'Say which cue of the list it goes to.', { cue: 'Which?' });
+    if (p.set.from !== undefined && p.set.to !== undefined && p.set.to < p.set.from)
+      return refuse('invalid', 'It ends before it begins.', { to: 'Before the first day.' });
+    const numbers = [...show.occasions.values()].map((o) => o.number);
+    const row: OccasionRow = {
+      ...p.set,
+      id: old?.id ?? newId(),
+      number: old?.number ?? Math.max(0, ...numbers) + 1,
+      skipped: old?.skipped ?? [],
+    };
+    return {
+      changes: [old ? replaceRow('occasions', old, row) : insertRow('occasions', row)],
+      summary: `${old ? 'Changed' : 'Made'} occasion “${row.name}”`,
+    };
+  },
+});
+
+export const skipOccasion = defineEdit({
+  name: 'skip-occasion',
+  params: z.object({ id: idOf('occasions'), day: Day, skip: z.boolean() }),
+  roles: EDITORS,
+  plan: (show, { id, day, skip }) => {
+    const row = show.occasions.get(id);
+    if (!row) return GONE;
+    const is = row.skipped.includes(day);
+    if (is === skip)
+      return refuse(
+        'nothing',
+        skip ? 'It is skipped on that day already.' : 'It is not skipped on that day.',
+      );
+    // Days that are over need not be remembered.
+    const others = row.skipped.filter((d) => d !== day).slice(-59);
+    return {
+      changes: [updateRow('occasions', row, { skipped: skip ? [...others, day].sort() : others })],
+      summary: skip ? `Skips “${row.name}” on ${day}` : `“${row.name}” happens on ${day} after all`,
+    };
+  },
+});
+
+export const deleteOccasion = defineEdit({
+  name: 'delete-occasion',
+  params: z.object({ id: idOf('occasions') }),
+  roles: EDITORS,
+  plan: (show, { id }) => {
+    const row = show.occasions.get(id);
+    return row
+      ? { changes: [deleteRow('occasions', row)], summary: `Deleted occasion “${row.name}”` }
+      : refuse('not-found', 'This occasion has been deleted already.');
+  },
+});

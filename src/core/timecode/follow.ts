@@ -1,0 +1,105 @@
+/**
+ * Following timecode: when it is locked, runs on through a loss, is lost; and what a list does by it. Nothing here knows
+ * a clock: it is told when things came.
+ */
+import { FRAMES_A_SECOND, secondsOf, type Timecode } from './rate.ts';
+
+/** Times in a row before it is believed: one by itself may be anything. */
+const LOCKS_AFTER = 3;
+/** So many frames without one, and it is not there just now. */
+const MISSED_FRAMES = 6;
+/** Further from where it should be than this is a jump. */
+const JUMP_S = 0.12;
+
+export interface Following {
+  /** The last time that came, when, and how many came in a row as they should. */
+  last: { at_s: number; heard_ms: number; time: Timecode; stands: boolean; way: 1 | -1 } | null;
+  inRow: number;
+  /** It was locked before it was lost. */
+  wasLocked: boolean;
+}
+export const freshFollowing = (): Following => ({ last: null, inRow: 0, wasLocked: false });
+
+/** A time came. @param stands it was told as a whole, and does not run @param way backwards while it is wound back */
+export function heardTimecode(
+  f: Following,
+  time: Timecode,
+  now_ms: number,
+  { stands = false, way = 1 }: { stands?: boolean; way?: 1 | -1 } = {},
+): void {
+  const at_s = secondsOf(time);
+  const { last } = f;
+  const expected =
+    last && !last.stands ? last.at_s + (way * (now_ms - last.heard_ms)) / 1000 : null;
+  const isNext = expected !== null && Math.abs(at_s - expected) < JUMP_S;
+  f.inRow = isNext ? f.inRow + 1 : 1;
+  f.wasLocked ||= f.inRow >= LOCKS_AFTER;
+  f.last = { at_s, heard_ms: now_ms, time, stands, way };
+}
+
+export type FollowState = 'none' | 'locking' | 'locked' | 'stands' | 'runs on' | 'lost';
+
+/** @param runOn_s how long it goes on without */
+export function followState(f: Following, now_ms: number, runOn_s: number): FollowState {
+  const { last } = f;
+  if (!last) return 'none';
+  if (last.stands) return 'stands';
+  const gone_s = (now_ms - last.heard_ms) / 1000;
+  const missing = gone_s > MISSED_FRAMES / FRAMES_A_SECOND[last.time.rate];
+  if (!missing) return f.inRow >= LOCKS_AFTER ? 'locked' : 'locking';
+  if (!f.wasLocked) return 'lost';
+  return gone_s <= runOn_s ? 'runs on' : 'lost';
+}
+
+/** Seconds of the timecode just now, as it runs; where it stood where it does not. */
+export function timecodeNow(f: Following, now_ms: number, runOn_s: number): number | null {
+  const { last } = f;
+  if (!last) return null;
+  const state = followState(f, now_ms, runOn_s);
+  if (state === 'stands') return last.at_s;
+  const gone_s = Math.max(0, now_ms - last.heard_ms) / 1000;
+  return Math.max(0, last.at_s + last.way * Math.min(gone_s, state === 'lost' ? runOn_s : gone_s));
+}
+
+/** What a list that follows is to do. */
+export type FollowDoes =
+  | { do: 'nothing' }
+  /** Go on from here, as if it had been played to there. */
+  | { do: 'play'; at_s: number }
+  | { do: 'stand'; at_s: number };
+
+/** Nearer than this to where it should be it is left alone: a frame of the output is 23 ms. */
+const NEAR_S = 0.04;
+
+/**
+ * @param at where the list is on its track, and whether it runs there; null where it is not on it
+ * @param offset_s timecode at the beginning of the track
+ */
+export function followDoes(
+  f: Following,
+  at: { position_s: number; runs: boolean } | null,
+  now_ms: number,
+  o: { offset_s: number; runOn_s: number },
+): FollowDoes {
+  const state = followState(f, now_ms, o.runOn_s);
+  const code = timecodeNow(f, now_ms, o.runOn_s);
+  if (code === null || state === 'none' || state === 'locking') return { do: 'nothing' };
+  const wanted = code - o.offset_s;
+  // Before its beginning it waits there, as if nothing had been played.
+  if (wanted < 0)
+    return at && at.position_s === 0 && !at.runs ? { do: 'nothing' } : { do: 'stand', at_s: 0 };
+  if (state === 'stands' || state === 'lost') {
+    const isThere =
+      at !== null && !at.runs && (state === 'lost' || Math.abs(at.position_s - wanted) < NEAR_S);
+    return isThere
+      ? { do: 'nothing' }
+      : { do: 'stand', at_s: state === 'lost' && at ? at.position_s : wanted };
+  }
+  // Backwards the list stands at each moment: it would run the other way in between.
+  if (f.last?.way === -1)
+    return at && !at.runs && Math.abs(at.position_s - wanted) < NEAR_S
+      ? { do: 'nothing' }
+      : { do: 'stand', at_s: wanted };
+  const isThere = at?.runs === true && Math.abs(at.position_s - wanted) < NEAR_S;
+  return isThere ? { do: 'nothing' } : { do: 'play', at_s: wanted };
+}

@@ -1,0 +1,23 @@
+/** Live commands of timecode. */
+import { z } from 'zod';
+import { defineLive } from '../live/define-live.ts';
+import { PLAYERS } from '../roles.ts';
+import { RATES } from './rate.ts';
+
+export const timecode = defineLive({
+  command: 'timecode',
+  says: 'Timecode that a screen hears, by MIDI at its machine: lists of the show on air that follow MIDI time go by it.',
+  params: {
+    h: z.number().int().min(0).max(23),
+    m: z.number().int().min(0).max(59),
+    s: z.number().int().min(0).max(59),
+    f: z.number().int().min(0).max(29),
+    rate: z.enum(RATES),
+    /** Backwards while it is wound back. */
+    way: z.union([z.literal(1), z.literal(-1)]).default(1),
+    stands: z.boolean().default(false),
+  },
+  roles: PLAYERS,
+  board: 'show',
+  plays: true,
+});

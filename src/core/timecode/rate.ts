@@ -1,0 +1,79 @@
+/** Timecode: hours, minutes, seconds and frames at a rate, as seconds and back (SMPTE ST 12-1). */
+
+/** In the order of MIDI time code and Art-Net: film, EBU, drop-frame, SMPTE. */
+export const RATES = ['24', '25', '29.97 drop', '30'] as const;
+export type Rate = (typeof RATES)[number];
+
+/** Frames that a second of its counting has. */
+export const COUNTS: Readonly<Record<Rate, number>> = {
+  '24': 24,
+  '25': 25,
+  '29.97 drop': 30,
+  '30': 30,
+};
+/** Frames that go by in a second of a clock. */
+export const FRAMES_A_SECOND: Readonly<Record<Rate, number>> = {
+  '24': 24,
+  '25': 25,
+  '29.97 drop': 30_000 / 1001,
+  '30': 30,
+};
+export const HOURS = 24;
+
+export interface Timecode {
+  h: number;
+  m: number;
+  s: number;
+  f: number;
+  rate: Rate;
+}
+
+/** Of each minute but every tenth, drop-frame counts no frame 0 and 1. */
+const dropped = (minutes: number): number => 2 * (minutes - Math.floor(minutes / 10));
+
+/** Frames since 00:00:00:00 that really went by. */
+export function framesOf({ h, m, s, f, rate }: Timecode): number {
+  const count = COUNTS[rate];
+  const minutes = h * 60 + m;
+  return (minutes * 60 + s) * count + f - (rate === '29.97 drop' ? dropped(minutes) : 0);
+}
+
+export const secondsOf = (t: Timecode): number => framesOf(t) / FRAMES_A_SECOND[t.rate];
+
+/** @param frames since 00:00:00:00; a day goes round */
+export function timecodeOf(frames: number, rate: Rate): Timecode {
+  const count = COUNTS[rate];
+  const isDrop = rate === '29.97 drop';
+  const day = HOURS * 3600 * count - (isDrop ? dropped(HOURS * 60) : 0);
+  let n = ((Math.floor(frames) % day) + day) % day;
+  if (isDrop) {
+    const TEN = 17_982;
+    const tens = Math.floor(n / TEN);
+    const rest = n % TEN;
+    n += 18 * tens + (rest < 1800 ? 0 : 2 * Math.floor((rest - 1800) / 1798 + 1));
+  }
+  return {
+    h: Math.floor(n / (3600 * count)),
+    m: Math.floor(n / (60 * count)) % 60,
+    s: Math.floor(n / count) % 60,
+    f: n % count,
+    rate,
+  };
+}
+
+/** Whether there is such a time: 00:01:00:00 is none in drop-frame. */
+export const isTimecode = ({ h, m, s, f, rate }: Timecode): boolean =>
+  h >= 0 &&
+  h < HOURS &&
+  m >= 0 &&
+  m < 60 &&
+  s >= 0 &&
+  s < 60 &&
+  f >= 0 &&
+  f < COUNTS[rate] &&
+  !(rate === '29.97 drop' && m % 10 !== 0 && s === 0 && f < 2);
+
+const two = (n: number): string => String(n).padStart(2, '0');
+/** `01:00:12:05`; drop-frame with a semicolon before the frames. */
+export const formatTimecode = ({ h, m, s, f, rate }: Timecode): string =>
+  `${two(h)}:${two(m)}:${two(s)}${rate === '29.97 drop' ? ';' : ':'}${two(f)}`;

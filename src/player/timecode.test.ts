@@ -1,0 +1,117 @@
+/** A list that follows timecode, on a simulated clock: locked in under a second, through losses, jumps, and back. */
+import { cue, exampleShow } from '../core/testing/example.ts';
+import { quarterFrame } from '../core/timecode/mtc.ts';
+import { framesOf, timecodeOf } from '../core/timecode/rate.ts';
+import { artTimeCode } from '../core/timecode/art.ts';
+import { desk, mara } from './simulated-desk.ts';
+import { makeTimecodes } from './timecode.ts';
+
+const MAIN = 'main';
+const HOUR = framesOf({ h: 1, m: 0, s: 0, f: 0, rate: '25' });
+
+function following(from: 'midi' | 'artnet' = 'midi', more: object = {}) {
+  const show = exampleShow();
+  const ids = [1, 2, 3, 4].map((n) => cue(show, n, { 1: n * 20 }, { up_s: 1 }));
+  const d = desk(show);
+  d.edit(mara, 'place-cues', {
+    list: MAIN,
+    at: Object.fromEntries(ids.map((id, i) => [id, i * 10])),
+  });
+  d.edit(mara, 'change-list', {
+    id: MAIN,
+    set: {
+      time: {
+        on: true,
+        end_s: 60,
+        tempo: [],
+        marks: [],
+        timecode: { from, offset_s: 3600, ...more },
+      },
+    },
+  });
+  let now_ms = 0;
+  const codes = makeTimecodes(() => now_ms);
+  const pass = (ms: number): void => {
+    for (let i = 0; i < ms; i += 10) {
+      d.pass(0.01);
+      now_ms += 10;
+      codes.tick(d.live);
+    }
+  };
+  /** A machine that runs from so many frames after 01:00:00:00, for some seconds; quarters every 10 ms. */
+  const runs = (from_f: number, seconds: number, way: 1 | -1 = 1): void => {
+    for (let f = 0; f < seconds * 25; f += 2) {
+      const t = timecodeOf(HOUR + from_f + f * way, '25');
+      for (let q = 0; q < 8; q++) {
+        codes.midi('Port', [...quarterFrame(way === 1 ? q : 7 - q, t)]);
+        pass(10);
+      }
+    }
+  };
+  const at = (): number | null => d.list()?.cueNumber ?? null;
+  const position = (): number => d.list()?.track?.position_s ?? NaN;
+  return { d, codes, runs, pass, at, position };
+}
+
+test('it locks in under a second, and the list is where the timecode is', () => {
+  const f = following();
+  f.runs(0, 0.8);
+  expect(f.codes.states().midi).toMatchObject({ state: 'locked', rate: '25' });
+  expect(f.at()).toBe(1000);
+  f.runs(20, 2);
+  expect(Math.abs(f.position() - 2.8)).toBeLessThan(0.1);
+});
+
+test('joined in the middle, the stage is as if it had been played to there, and no cue before is fired', () => {
+  const f = following();
+  const id = f.d.show.cuesOf(MAIN)[1]?.id ?? '';
+  f.d.edit(mara, 'change-cue', { id, set: { actions: [{ do: 'bytes', bytes: '90 01 01' }] } });
+  f.runs(25 * 25, 1);
+  expect([f.at(), f.d.level(1), f.d.sent.midi.length]).toEqual([3000, expect.closeTo(0.6), 0]);
+});
+
+test('through a loss it runs on, for as long as it may, and then stands', () => {
+  const f = following('midi', { runOn_s: 3 });
+  f.runs(25 * 8, 1);
+  f.pass(2500);
+  expect([f.codes.states().midi.state === 'lost', f.at()]).toEqual([true, 2000]);
+  expect(f.d.list()?.track?.runs).toBe(true);
+  f.pass(2000);
+  expect(f.d.list()?.track?.runs).toBe(false);
+  expect(f.position()).toBeLessThan(12.5);
+});
+
+test('a jump forwards and a tape that is wound back are followed', () => {
+  const f = following();
+  f.runs(0, 1);
+  f.runs(25 * 31, 1);
+  expect(f.at()).toBe(4000);
+  f.runs(25 * 15, 1, -1);
+  expect(f.at()).toBe(2000);
+  expect(f.position()).toBeLessThan(15);
+});
+
+test('before the beginning of the track it waits there; nothing of the list is on stage but its first cue', () => {
+  const f = following();
+  f.runs(-25 * 60, 1);
+  expect([f.position(), f.d.list()?.track?.runs]).toEqual([0, false]);
+});
+
+test('Art-Net carries it as well, and what is no time moves nothing', () => {
+  const f = following('artnet');
+  for (let i = 0; i < 25; i++) {
+    f.codes.artnet(artTimeCode(timecodeOf(HOUR + 25 * 21 + i, '25')));
+    f.codes.artnet(Uint8Array.of(1, 2, 3));
+    f.pass(40);
+  }
+  expect([f.at(), f.codes.states().artnet.state]).toEqual([3000, 'locked']);
+  expect(f.codes.midi('Port', [0x90, 1, 1])).toBe(false);
+});
+
+test('timecode that jumps every second is followed each time it holds, and fires nothing between', () => {
+  const f = following();
+  const id = f.d.show.cuesOf(MAIN)[2]?.id ?? '';
+  f.d.edit(mara, 'change-cue', { id, set: { actions: [{ do: 'bytes', bytes: '90 01 01' }] } });
+  for (const second of [1, 12, 3, 31, 5]) f.runs(25 * second, 1);
+  expect([f.at(), f.d.sent.midi.length]).toEqual([1000, 0]);
+});

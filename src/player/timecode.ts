@@ -1,0 +1,118 @@
+/** Timecode at the machine of the player: by MIDI from any device of it, and by Art-Net; and the lists that follow it. */
+import type { ListTime } from '../core/time/rows.ts';
+import { readArtTimeCode } from '../core/timecode/art.ts';
+import {
+  followDoes,
+  followState,
+  freshFollowing,
+  heardTimecode,
+  timecodeNow,
+  type Following,
+} from '../core/timecode/follow.ts';
+import { freshMtc, readMtc, type MtcState } from '../core/timecode/mtc.ts';
+import {
+  formatTimecode,
+  FRAMES_A_SECOND,
+  isTimecode,
+  timecodeOf,
+  type Timecode,
+} from '../core/timecode/rate.ts';
+import { refuse } from '../core/refusal.ts';
+import type { Answer } from './playbacks.ts';
+import type { TimecodeState } from '../core/live/messages.ts';
+import type { LiveShow } from './live-show.ts';
+
+export type TimecodeFrom = NonNullable<ListTime['timecode']>['from'];
+
+/** How long a list runs on through a loss, where it does not say. */
+const RUN_ON_S = 2;
+
+export interface Timecodes {
+  /** Bytes of a MIDI port. @returns whether they were time */
+  midi: (port: string, bytes: readonly number[]) => boolean;
+  artnet: (packet: Uint8Array) => void;
+  /** A time that a screen heard by MIDI. */
+  heard: (time: Timecode, how: { way: 1 | -1; stands: boolean }) => Answer;
+  /** Lists that follow do what their timecode says. @returns whether what is to be shown of it has changed */
+  tick: (show: LiveShow | undefined) => boolean;
+  states: () => Record<TimecodeFrom, TimecodeState>;
+  /** Some list of these shows follows Art-Net. */
+  wantsArtnet: (shows: Iterable<LiveShow>) => boolean;
+}
+
+const followers = (show: LiveShow): { id: string; timecode: NonNullable<ListTime['timecode']> }[] =>
+  [...show.show.lists.values()].flatMap((l) =>
+    l.time?.timecode ? [{ id: l.id, timecode: l.time.timecode }] : [],
+  );
+
+export function makeTimecodes(now_ms: () => number): Timecodes {
+  const heard: Record<TimecodeFrom, Following> = {
+    midi: freshFollowing(),
+    artnet: freshFollowing(),
+  };
+  const readers = new Map<string, MtcState>();
+  let shown = '';
+
+  const stateOf = (from: TimecodeFrom, runOn_s: number): TimecodeState => {
+    const f = heard[from];
+    const state = followState(f, now_ms(), runOn_s);
+    const at_s = timecodeNow(f, now_ms(), runOn_s);
+    const rate = f.last?.time.rate;
+    return {
+      state,
+      rate: rate ?? null,
+      code:
+        at_s === null || rate === undefined
+          ? null
+          : formatTimecode(timecodeOf(at_s * FRAMES_A_SECOND[rate], rate)),
+    };
+  };
+  const states = (): Record<TimecodeFrom, TimecodeState> => ({
+    midi: stateOf('midi', RUN_ON_S),
+    artnet: stateOf('artnet', RUN_ON_S),
+  });
+
+  return {
+    midi: (port, bytes) => {
+      const isTime =
+        bytes[0] === 0xf1 || (bytes[0] === 0xf0 && bytes[1] === 0x7f && bytes[3] === 1);
+      if (!isTime) return false;
+      const reader = readers.get(port) ?? freshMtc();
+      readers.set(port, reader);
+      const time = readMtc(reader, bytes);
+      if (time) heardTimecode(heard.midi, time.time, now_ms(), time);
+      return true;
+    },
+    heard: (time, how) => {
+      if (!isTimecode(time))
+        return refuse('invalid', `${formatTimecode(time)} is no time at ${time.rate} frames.`);
+      heardTimecode(heard.midi, time, now_ms(), how);
+      return { ok: true };
+    },
+    artnet: (packet) => {
+      const time = readArtTimeCode(packet);
+      if (time) heardTimecode(heard.artnet, time, now_ms());
+    },
+    tick: (show) => {
+      if (show)
+        for (const { id, timecode } of followers(show)) {
+          const { from, offset_s, runOn_s = RUN_ON_S } = timecode;
+          const does = followDoes(heard[from], show.lists.onTrack(id), now_ms(), {
+            offset_s,
+            runOn_s,
+          });
+          if (does.do === 'play') show.lists.track(id, { do: 'play', at_s: does.at_s });
+          else if (does.do === 'stand') show.lists.track(id, { do: 'pause', at_s: does.at_s });
+        }
+      // What runs is worked out by the screens; they are told when it is something else.
+      const { midi, artnet } = states();
+      const now = `${midi.state}/${midi.rate}/${artnet.state}/${artnet.rate}`;
+      const isNew = now !== shown;
+      shown = now;
+      return isNew;
+    },
+    states,
+    wantsArtnet: (shows) =>
+      [...shows].some((s) => followers(s).some((f) => f.timecode.from === 'artnet')),
+  };
+}

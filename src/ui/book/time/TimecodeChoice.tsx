@@ -1,0 +1,123 @@
+/** Which timecode a list follows, where that begins, and how it stands just now. */
+'use client';
+import { useState } from 'react';
+import type { ListRow } from '@/core/lists/rows';
+import { NO_TIME, TIMECODE_FROM, type ListTime } from '@/core/time/rows';
+import { FRAMES_A_SECOND, formatTimecode, timecodeOf } from '@/core/timecode/rate';
+import { edit } from '../../state/actions';
+import { useHands } from '../../state/hands';
+import { notice } from '../../state/messages';
+import { mayEdit, useScreen } from '../../state/store';
+
+const FROM_WORDS = { midi: 'MIDI time', artnet: 'Art-Net time' } as const;
+export const FOLLOW_WORDS = {
+  none: 'not heard',
+  locking: 'locking',
+  locked: 'locked',
+  stands: 'stands',
+  'runs on': 'runs on without',
+  lost: 'lost',
+} as const;
+
+/** Offsets are written in frames of 25, whatever comes: they are moments. */
+const written = (offset_s: number): string =>
+  formatTimecode(timecodeOf(Math.round(offset_s * FRAMES_A_SECOND['25']), '25'));
+
+/** `01:00:00:00`, `01:00:00`, or seconds. @returns undefined for what is none */
+function readOffset(text: string): number | undefined {
+  const parts = /^(\d{1,2}):([0-5]?\d):([0-5]?\d)(?:[:;.](\d{1,2}))?$/.exec(text.trim());
+  if (!parts) return /^\d{1,5}$/.test(text.trim()) ? Number(text) : undefined;
+  const [, h = 0, m = 0, s = 0, f = 0] = parts.map(Number);
+  return h < 24 && f < 25 ? h * 3600 + m * 60 + s + f / 25 : undefined;
+}
+
+export function TimecodeChoice({ list }: { list: ListRow }) {
+  const may = mayEdit(useScreen((s) => s.you.role));
+  const time = list.time ?? NO_TIME;
+  const { timecode } = time;
+  const heard = useHands((s) => s.player.timecode);
+  const [text, setText] = useState<string | null>(null);
+  const put = (next: ListTime['timecode']): void => {
+    const { timecode: old, ...rest } = time;
+    void old;
+    void edit('change-list', {
+      id: list.id,
+      set: { time: next ? { ...rest, timecode: next } : rest },
+    });
+  };
+  const leave = (): void => {
+    if (text !== null && timecode) {
+      const offset_s = readOffset(text);
+      if (offset_s === undefined)
+        notice.error(`“${text}” is no timecode; it looks like 01:00:00:00. Nothing was changed.`, {
+          id: 'timecode-offset',
+        });
+      else if (offset_s !== timecode.offset_s) put({ ...timecode, offset_s });
+    }
+    setText(null);
+  };
+  const give = (to: readonly ('midi' | 'artnet')[]): void => {
+    const { gives: old, ...rest } = time;
+    const next = { to: [...to], rate: old?.rate ?? ('25' as const), offset_s: old?.offset_s ?? 0 };
+    void edit('change-list', {
+      id: list.id,
+      set: { time: to.length > 0 ? { ...rest, gives: next } : rest },
+    });
+  };
+  const state = timecode && heard[timecode.from].state;
+  return (
+    <span className="flex items-center gap-1.5">
+      <select
+        aria-label="Timecode in"
+        disabled={!may}
+        value={timecode?.from ?? ''}
+        onChange={(e) => {
+          const from = TIMECODE_FROM.find((f) => f === e.target.value);
+          put(from && { offset_s: timecode?.offset_s ?? 0, from });
+        }}
+        className="h-7 rounded-md bg-raised px-1"
+      >
+        <option value="">no timecode</option>
+        {TIMECODE_FROM.map((from) => (
+          <option key={from} value={from}>
+            {FROM_WORDS[from]}
+          </option>
+        ))}
+      </select>
+      <select
+        aria-label="Timecode out"
+        disabled={!may}
+        value={time.gives?.to.join('+') ?? ''}
+        onChange={(e) => give(TIMECODE_FROM.filter((t) => e.target.value.split('+').includes(t)))}
+        className="h-7 rounded-md bg-raised px-1"
+      >
+        <option value="">gives none</option>
+        <option value="midi">gives MIDI time</option>
+        <option value="artnet">gives Art-Net time</option>
+        <option value="midi+artnet">gives both</option>
+      </select>
+      {timecode && (
+        <>
+          <input
+            aria-label="Timecode at the beginning of the track"
+            title="Timecode at the beginning of the track"
+            disabled={!may}
+            value={text ?? written(timecode.offset_s)}
+            onChange={(e) => setText(e.target.value)}
+            onBlur={leave}
+            onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+            className="num h-7 w-[98px] rounded-md bg-ink px-2 text-[12.5px] inset-ring inset-ring-edge"
+          />
+          {state && (
+            <span
+              data-testid="timecode-state"
+              className={state === 'locked' || state === 'stands' ? 'text-soft' : 'text-warning'}
+            >
+              {FOLLOW_WORDS[state]}
+            </span>
+          )}
+        </>
+      )}
+    </span>
+  );
+}

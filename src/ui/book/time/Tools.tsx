@@ -1,0 +1,110 @@
+/** What a track has besides its cues: calendar, beat, marks, timecode; and how it is handled. */
+'use client';
+import { useState } from 'react';
+import { toMillisecond } from '@/core/time/moment';
+import { Button } from '../../parts/controls';
+import { optionsOf } from '../../parts/options';
+import { SNAPS, useTrackView, type Snap } from '../../state/track';
+import { BeatDialog } from './BeatDialog';
+import { CalendarDialog } from './CalendarDialog';
+import { TimecodeChoice } from './TimecodeChoice';
+import type { TrackHere } from './use-track-here';
+
+const SNAP_WORDS: Record<Snap, string> = {
+  beat: 'to the beat',
+  mark: 'to marks',
+  cursor: 'to the cursor',
+  free: 'to nothing',
+};
+const SELECT = 'h-7 rounded-md bg-raised px-1';
+
+/** Named where time is while it runs, else at the cursor. */
+function MarkHere({ here }: { here: TrackHere }) {
+  const [name, setName] = useState<string | null>(null);
+  const { position, time, put, mayEdit } = here;
+  const keep = (): void => {
+    const words = (name ?? '').trim().slice(0, 60);
+    if (words === '') return;
+    const at = position.runs ? position.now() : useTrackView.getState().cursor_s;
+    const marks = [...time.marks, { at_s: toMillisecond(at ?? 0), name: words }];
+    put({ marks: marks.sort((a, b) => a.at_s - b.at_s) });
+    setName(null);
+  };
+  if (name === null)
+    return (
+      <Button disabled={!mayEdit} onClick={() => setName('')}>
+        Mark here
+      </Button>
+    );
+  return (
+    <input
+      autoFocus
+      aria-label="Name of the mark"
+      placeholder="name of the mark"
+      value={name}
+      onChange={(e) => setName(e.target.value)}
+      onBlur={() => setName(null)}
+      onKeyDown={(e) => {
+        if (e.key === 'Escape') setName(null);
+        if (e.key === 'Enter') keep();
+      }}
+      className="h-7 w-36 rounded-md bg-ink px-2 inset-ring inset-ring-standby"
+    />
+  );
+}
+
+function Rests() {
+  const snap = useTrackView((s) => s.snap);
+  return (
+    <select
+      aria-label="What is dragged comes to rest"
+      value={snap}
+      onChange={(e) =>
+        useTrackView.setState({ snap: SNAPS.find((s) => s === e.target.value) ?? 'free' })
+      }
+      className={SELECT}
+    >
+      {optionsOf(SNAPS, SNAP_WORDS).map((o) => (
+        <option key={o.value} value={o.value}>
+          {o.label}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+export function Tools({ here, fit }: { here: TrackHere; fit: () => void }) {
+  const [open, setOpen] = useState<'beat' | 'calendar' | null>(null);
+  const { time, list, mayEdit, put, position } = here;
+  const [tempo] = time.tempo;
+  return (
+    <span className="ml-auto flex flex-wrap items-center gap-2">
+      <Button onClick={() => setOpen('calendar')}>Calendar</Button>
+      <Button disabled={!mayEdit} onClick={() => setOpen('beat')}>
+        {tempo ? `Beat ${Math.round(tempo.bpm)}, ${tempo.beats} to a bar` : 'Set the beat'}
+      </Button>
+      <MarkHere here={here} />
+      {list && <TimecodeChoice list={list} />}
+      <Rests />
+      <select
+        aria-label="The list goes"
+        disabled={!mayEdit}
+        value={time.on ? 'time' : 'hand'}
+        onChange={(e) => put({ on: e.target.value === 'time' })}
+        className={SELECT}
+      >
+        <option value="hand">goes by hand</option>
+        <option value="time">goes by time</option>
+      </select>
+      <Button onClick={fit}>All of it</Button>
+      {open === 'calendar' && <CalendarDialog onClose={() => setOpen(null)} />}
+      {open === 'beat' && list && (
+        <BeatDialog
+          list={list}
+          nowOn={() => (position.runs ? position.now() : null)}
+          onClose={() => setOpen(null)}
+        />
+      )}
+    </span>
+  );
+}

@@ -1,0 +1,119 @@
+/** What is drawn along a track beside its cues: the storyboard of light, where it is, what goes alongside. */
+'use client';
+import { useCallback, useEffect, useRef } from 'react';
+import { actionWords } from '@/core/cues/action-words';
+import type { TimedCue } from '@/core/time/timed';
+import { useShow } from '../../state/store';
+import { useTrackView } from '../../state/track';
+import type { Ribbon } from './ribbon';
+import { useFrames, type Position } from './use-position';
+
+/** Moments of a storyboard. */
+export const SAMPLES = 900;
+export const STRIP_PX = 18;
+
+/** One strip a part of the rig, stretched over what of the track is in sight. */
+export function Strips({
+  ribbons,
+  x,
+  to_s,
+}: {
+  ribbons: readonly Ribbon[];
+  x: (s: number) => number;
+  to_s: number;
+}) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    const c = canvas.current;
+    const g = c?.getContext('2d');
+    if (!c || !g) return;
+    c.width = SAMPLES;
+    c.height = Math.max(1, ribbons.length * STRIP_PX);
+    ribbons.forEach(({ rgb }, row) => {
+      for (let i = 0; i < SAMPLES; i++) {
+        g.fillStyle = `rgb(${rgb[i * 3] ?? 0} ${rgb[i * 3 + 1] ?? 0} ${rgb[i * 3 + 2] ?? 0})`;
+        g.fillRect(i, row * STRIP_PX + 1, 1, STRIP_PX - 2);
+      }
+    });
+  }, [ribbons]);
+  return (
+    <canvas
+      ref={canvas}
+      data-testid="track-ribbon"
+      aria-label={`What the light does along the track: ${ribbons.map((r) => r.name).join(', ')}`}
+      role="img"
+      className="absolute top-0 max-w-none"
+      style={{ left: x(0), width: Math.max(1, x(to_s) - x(0)), height: ribbons.length * STRIP_PX }}
+    />
+  );
+}
+
+/** Where the list is, and where the cursor stands. */
+export function Lines({
+  position,
+  x,
+  height,
+}: {
+  position: Position;
+  x: (s: number) => number;
+  height: number;
+}) {
+  const head = useRef<HTMLDivElement>(null);
+  const cursor_s = useTrackView((s) => s.cursor_s);
+  const draw = useCallback(() => {
+    const at = position.now();
+    if (!head.current) return;
+    head.current.style.display = at === null ? 'none' : 'block';
+    if (at !== null) head.current.style.transform = `translateX(${x(at)}px)`;
+  }, [position, x]);
+  useFrames(position.runs, draw);
+  return (
+    <div className="pointer-events-none absolute inset-0 overflow-hidden" style={{ height }}>
+      <div className="absolute inset-y-0 w-px bg-standby" style={{ left: x(cursor_s) }} />
+      <div ref={head} data-testid="track-head" className="absolute inset-y-0 left-0 w-0.5 bg-lime">
+        <i className="absolute top-0 left-1/2 -translate-x-1/2 border-x-[6px] border-t-8 border-x-transparent border-t-lime" />
+      </div>
+    </div>
+  );
+}
+
+/** What cues start beside their light, at their moments. */
+export function Alongside({
+  cues,
+  x,
+  width,
+}: {
+  cues: readonly TimedCue[];
+  x: (s: number) => number;
+  width: number;
+}) {
+  const show = useShow();
+  const items = cues.flatMap((cue) => {
+    const effects = new Set(
+      [...show.valuesOf(cue.id).values()].flatMap((v) =>
+        v.effect ? [show.effects.get(v.effect.id)?.name ?? ''] : [],
+      ),
+    );
+    const words = [
+      ...[...effects].filter(Boolean).map((e) => `~ ${e}`),
+      ...(cue.actions ?? []).map((a) => actionWords(show, a)),
+    ];
+    return words.map((text, i) => ({ id: `${cue.id}/${i}`, at_s: cue.at_s, text, row: i }));
+  });
+  return (
+    <div className="relative h-12 overflow-hidden" aria-label="Alongside">
+      {items
+        .filter((i) => i.row < 2 && x(i.at_s) < width && x(i.at_s) > -200)
+        .map((i) => (
+          <span
+            key={i.id}
+            title={i.text}
+            className="absolute max-w-44 truncate rounded bg-raised px-2 text-[11.5px] leading-5 text-soft inset-ring inset-ring-edge"
+            style={{ left: x(i.at_s), top: i.row * 24 }}
+          >
+            {i.text}
+          </span>
+        ))}
+    </div>
+  );
+}

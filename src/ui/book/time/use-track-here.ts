@@ -1,0 +1,66 @@
+/** The Book's list along its time: what of it there is, where it is, and what whoever is here may do with it. */
+'use client';
+import type { CueRow } from '@/core/cues/rows';
+import type { ListRow } from '@/core/lists/rows';
+import type { ListStatus } from '@/core/live/messages';
+import { toMillisecond } from '@/core/time/moment';
+import { NO_TIME, type ListTime } from '@/core/time/rows';
+import { endOf, timedCues, type TimedCue } from '@/core/time/timed';
+import { edit, said } from '../../state/actions';
+import { useBookList } from '../../state/book';
+import { mayEdit, mayPlay, useScreen, useShow } from '../../state/store';
+import { useTrackView } from '../../state/track';
+import { snapped } from './snap';
+import { usePosition, type Position } from './use-position';
+
+type Track = Parameters<typeof said>[0] & { command: 'track' };
+type TrackSays = Omit<Track, 'command' | 'list'>;
+
+export interface TrackHere {
+  list: ListRow | undefined;
+  listId: string;
+  status: ListStatus | undefined;
+  /** Looked at in the Book. */
+  cue: CueRow | undefined;
+  cues: readonly TimedCue[];
+  /** Not on the track. */
+  others: readonly CueRow[];
+  time: ListTime;
+  end_s: number;
+  position: Position;
+  mayEdit: boolean;
+  mayPlay: boolean;
+  say: (track: TrackSays) => void;
+  put: (set: Partial<ListTime>) => void;
+  /** Where time is while it runs, else at the cursor. */
+  placeHere: (cueId: string) => void;
+}
+
+export function useTrackHere(): TrackHere {
+  const show = useShow();
+  const { list, listId, status, cue } = useBookList();
+  const role = useScreen((s) => s.you.role);
+  const position = usePosition(status);
+  const cues = timedCues(show, listId);
+  const time = list?.time ?? NO_TIME;
+  return {
+    list,
+    listId,
+    status,
+    cue,
+    cues,
+    others: show.cuesOf(listId).filter((c) => c.at_s === undefined),
+    time,
+    end_s: endOf(show, listId),
+    position,
+    mayEdit: mayEdit(role),
+    mayPlay: mayPlay(role) && cues.length > 0,
+    say: (track) => void said({ command: 'track', list: listId, ...track }),
+    put: (set) => void edit('change-list', { id: listId, set: { time: { ...time, ...set } } }),
+    placeHere: (id) => {
+      const view = useTrackView.getState();
+      const at_s = snapped(position.now() ?? view.cursor_s, { ...view, time, free: position.runs });
+      void edit('place-cues', { list: listId, at: { [id]: toMillisecond(at_s) } });
+    },
+  };
+}
