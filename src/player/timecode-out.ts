@@ -1,7 +1,8 @@
 /** Timecode that a list gives while it runs along its time: quarter frames over MIDI, ArtTimeCode over the network. */
 import { artTimeCode } from '../core/timecode/art.ts';
 import { fullFrame, quarterFrame } from '../core/timecode/mtc.ts';
-import { FRAMES_A_SECOND, timecodeOf, type Rate } from '../core/timecode/rate.ts';
+import { FRAMES_A_SECOND, timecodeOf } from '../core/timecode/rate.ts';
+import type { Rate } from '../core/timecode/rows.ts';
 import type { LiveShow } from './live-show.ts';
 
 const PIECES = 8;

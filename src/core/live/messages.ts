@@ -9,7 +9,7 @@ import { LiveCommand } from './commands.ts';
 import type { Thing } from './thing.ts';
 import { type Role } from '../roles.ts';
 import type { FollowState } from '../timecode/follow.ts';
-import type { Rate } from '../timecode/rate.ts';
+import type { Rate } from '../timecode/rows.ts';
 import type { EffectUse } from '../effects/rows.ts';
 import { FAMILIES, Universe } from '../show/fields.ts';
 import type { Change } from '../show/undo.ts';

@@ -12,7 +12,7 @@ export interface HousePlace {
 /** No occasion is looked for further on than this: every date comes again within it. */
 const FAR_DAYS = 400;
 
-export const dayOf = (at: Date): string => format(at, 'yyyy-MM-dd');
+const dayOf = (at: Date): string => format(at, 'yyyy-MM-dd');
 
 /** Whether it is meant for this day, skipped or not. */
 function isOn({ days, from, to }: OccasionRow, day: Date): boolean {

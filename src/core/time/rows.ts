@@ -1,6 +1,6 @@
 /** How a list goes along time: beats and bars, marks, an end, and what a GO in between does. */
 import { z } from 'zod';
-import { RATES } from '../timecode/rate.ts';
+import { RATES } from '../timecode/rows.ts';
 
 /** A track lasts at most so long, in seconds. */
 export const LONGEST_S = 3 * 3600;

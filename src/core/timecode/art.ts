@@ -1,6 +1,7 @@
 /** ArtTimeCode (Art-Net 4, OpTimeCode 0x9700). */
 import { ART_NET_ID as ID } from '../output/bytes.ts';
-import { isTimecode, RATES, type Timecode } from './rate.ts';
+import { isTimecode, type Timecode } from './rate.ts';
+import { RATES } from './rows.ts';
 
 const OP = 0x9700;
 const LENGTH = 19;

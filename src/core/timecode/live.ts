@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { defineLive } from '../live/define-live.ts';
 import { PLAYERS } from '../roles.ts';
-import { RATES } from './rate.ts';
+import { RATES } from './rows.ts';
 
 export const timecode = defineLive({
   command: 'timecode',

@@ -2,7 +2,8 @@
  * Linear timecode as sound (SMPTE ST 12-1, 8): 80 bits a frame in biphase mark, digits in BCD with the least significant
  * bit first, the sync word 0011 1111 1111 1101 at the end. Read forwards and backwards at a tenth to ten times its speed.
  */
-import { COUNTS, isTimecode, type Rate, type Timecode } from './rate.ts';
+import { COUNTS, isTimecode, type Timecode } from './rate.ts';
+import type { Rate } from './rows.ts';
 
 const BITS = 80;
 const SYNC = 0b0011111111111101;

@@ -1,5 +1,6 @@
 /** MIDI time code (MIDI 1.0, RP-004/008): quarter frames `F1 0nnn dddd` and full frames `F0 7F 7F 01 01 hh mm ss ff F7`. */
-import { framesOf, isTimecode, RATES, timecodeOf, type Rate, type Timecode } from './rate.ts';
+import { framesOf, isTimecode, timecodeOf, type Timecode } from './rate.ts';
+import { RATES, type Rate } from './rows.ts';
 
 const QUARTER = 0xf1;
 const PIECES = 8;

@@ -1,8 +1,6 @@
 /** Timecode: hours, minutes, seconds and frames at a rate, as seconds and back (SMPTE ST 12-1). */
 
-/** In the order of MIDI time code and Art-Net: film, EBU, drop-frame, SMPTE. */
-export const RATES = ['24', '25', '29.97 drop', '30'] as const;
-export type Rate = (typeof RATES)[number];
+import type { Rate } from './rows.ts';
 
 /** Frames that a second of its counting has. */
 export const COUNTS: Readonly<Record<Rate, number>> = {
@@ -18,7 +16,7 @@ export const FRAMES_A_SECOND: Readonly<Record<Rate, number>> = {
   '29.97 drop': 30_000 / 1001,
   '30': 30,
 };
-export const HOURS = 24;
+const HOURS = 24;
 
 export interface Timecode {
   h: number;

@@ -8,12 +8,11 @@ import {
   formatTimecode,
   framesOf,
   isTimecode,
-  RATES,
   secondsOf,
   timecodeOf,
-  type Rate,
   type Timecode,
 } from './rate.ts';
+import { RATES, type Rate } from './rows.ts';
 
 const time = (text: string, rate: Rate): Timecode => {
   const [h = 0, m = 0, s = 0, f = 0] = text.split(/[:;]/).map(Number);

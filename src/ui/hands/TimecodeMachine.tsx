@@ -2,13 +2,8 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
 import { fullFrame, quarterFrame } from '@/core/timecode/mtc';
-import {
-  formatTimecode,
-  FRAMES_A_SECOND,
-  RATES,
-  timecodeOf,
-  type Rate,
-} from '@/core/timecode/rate';
+import { formatTimecode, FRAMES_A_SECOND, timecodeOf } from '@/core/timecode/rate';
+import { RATES, type Rate } from '@/core/timecode/rows';
 import { Button } from '../parts/controls';
 
 const TICK_MS = 5;
