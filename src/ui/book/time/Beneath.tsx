@@ -18,7 +18,7 @@ export function OffTrack({ here }: { here: TrackHere }) {
   const [first, ...rest] = others;
   if (!first) return null;
   return (
-    <div className={`${LINE} py-1.5`} aria-label="Not on the track">
+    <div role="group" className={`${LINE} py-1.5`} aria-label="Not on the track">
       <span className="flex-none text-muted">{plural(others.length, 'cue')} not on the track:</span>
       <Button kind="strong" disabled={!mayEdit} onClick={() => placeHere(first.id)}>
         Tap {formatCueNumber(first.number)} here
@@ -43,7 +43,7 @@ export function Marks({ here }: { here: TrackHere }) {
   const { time, put, mayEdit } = here;
   if (time.marks.length === 0) return null;
   return (
-    <div className={`${LINE} py-1`} aria-label="Marks">
+    <div role="group" className={`${LINE} py-1`} aria-label="Marks">
       <span className="flex-none text-muted">Marks</span>
       {time.marks.map((m) => (
         <span

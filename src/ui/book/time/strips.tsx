@@ -101,7 +101,7 @@ export function Alongside({
     return words.map((text, i) => ({ id: `${cue.id}/${i}`, at_s: cue.at_s, text, row: i }));
   });
   return (
-    <div className="relative h-12 overflow-hidden" aria-label="Alongside">
+    <div role="group" className="relative h-12 overflow-hidden" aria-label="Alongside">
       {items
         .filter((i) => i.row < 2 && x(i.at_s) < width && x(i.at_s) > -200)
         .map((i) => (
