@@ -8,24 +8,10 @@ import { planEdit } from '../core/edits/plan-edit.ts';
 import { isRefusal } from '../core/refusal.ts';
 import { frames, inBrowser } from './browser.ts';
 import { Visitor } from './house.ts';
-import { quantile, sleep, type Row } from './numbers.ts';
+import { sleep, type Row, row } from './numbers.ts';
 
 const TIMES = 7;
 const SCROLL_MS = 4000;
-const row = (
-  what: string,
-  values: readonly number[],
-  unit: string,
-  wanted = '',
-  note = '',
-): Row => ({
-  what,
-  median: quantile(values, 0.5),
-  p99: quantile(values, 0.99),
-  unit,
-  wanted,
-  note,
-});
 const timed = (times: number, act: () => unknown): number[] =>
   Array.from({ length: times }, () => {
     const start = performance.now();

@@ -5,7 +5,7 @@ import type { WebDriver } from 'selenium-webdriver';
 import type chrome from 'selenium-webdriver/chrome.js';
 import { frames, inBrowser } from './browser.ts';
 import { Visitor } from './house.ts';
-import { quantile, type Row, sleep } from './numbers.ts';
+import { quantile, type Row, sleep, row } from './numbers.ts';
 import { onWire, type Edit } from './on-wire.ts';
 
 const UNITS = 100;
@@ -13,21 +13,6 @@ const STEPS = 200;
 const PATCH = { typeId: 'generic-rgbw', mode: 'RGBW', quantity: UNITS };
 /** A hand that moves: not in step with the frames of the output. */
 const between = (): number => 60 + Math.random() * 23;
-
-const row = (
-  what: string,
-  values: readonly number[],
-  unit: string,
-  wanted: string,
-  note: string,
-): Row => ({
-  what,
-  median: quantile(values, 0.5),
-  p99: quantile(values, 0.99),
-  unit,
-  wanted,
-  note,
-});
 
 const CONTROL = 0xb0;
 

@@ -7,7 +7,7 @@ import { findTypes, indexTypes } from '../core/rig/search.ts';
 import { MutableShow } from '../core/show/show.ts';
 import { frames, inBrowser } from './browser.ts';
 import { Visitor } from './house.ts';
-import { quantile, type Row } from './numbers.ts';
+import { quantile, type Row, row } from './numbers.ts';
 
 const UNITS = 2000;
 const MODES = 5000;
@@ -22,21 +22,6 @@ const PATCH = {
   address: 1,
   overflow: true,
 };
-
-const row = (
-  what: string,
-  values: readonly number[],
-  unit: string,
-  wanted = '',
-  note = '',
-): Row => ({
-  what,
-  median: quantile(values, 0.5),
-  p99: quantile(values, 0.99),
-  unit,
-  wanted,
-  note,
-});
 
 function planning(): Row {
   const times: number[] = [];

@@ -20,27 +20,13 @@ import { createShow } from '../store/shows.ts';
 import { frames, inBrowser } from './browser.ts';
 import { Visitor } from './house.ts';
 import { onWire } from './on-wire.ts';
-import { hr, quantile, type Row, sleep } from './numbers.ts';
+import { hr, quantile, type Row, sleep, row } from './numbers.ts';
 
 const UNITS = 1000;
 const STEPS = 150;
 const CUES = 500;
 const FOLLOWING = 20;
 const UPDATES = 25;
-const row = (
-  what: string,
-  values: readonly number[],
-  unit: string,
-  wanted = '',
-  note = '',
-): Row => ({
-  what,
-  median: quantile(values, 0.5),
-  p99: quantile(values, 0.99),
-  unit,
-  wanted,
-  note,
-});
 
 /** Steps of a colour, one a frame of a screen. */
 async function colourOnWire(url: string): Promise<{ rows: Row[]; showId: string }> {

@@ -9,7 +9,7 @@ import {
   timecodeNow,
   type Following,
 } from '../core/timecode/follow.ts';
-import { freshMtc, readMtc, type MtcState } from '../core/timecode/mtc.ts';
+import { freshMtc, isMtc, readMtc, type MtcState } from '../core/timecode/mtc.ts';
 import {
   formatTimecode,
   FRAMES_A_SECOND,
@@ -74,9 +74,7 @@ export function makeTimecodes(now_ms: () => number): Timecodes {
 
   return {
     midi: (port, bytes) => {
-      const isTime =
-        bytes[0] === 0xf1 || (bytes[0] === 0xf0 && bytes[1] === 0x7f && bytes[3] === 1);
-      if (!isTime) return false;
+      if (!isMtc(bytes)) return false;
       const reader = readers.get(port) ?? freshMtc();
       readers.set(port, reader);
       const time = readMtc(reader, bytes);

@@ -3,31 +3,9 @@ import type { CommandOf } from '../live/commands.ts';
 import type { PlaybackState } from '../live/messages.ts';
 import type { Show } from '../show/show.ts';
 import { inReadingOrder, nameOf, piecesOf } from './pieces.ts';
-import type { PieceIs, PieceRow } from './rows.ts';
-import { stateOf } from './state.ts';
-
-/** What a remote control says to a piece: it presses it, holds it down, or brings it to a level. */
-type Played = 'press' | 'hold' | 'level';
-
-/** Undefined for pieces that a remote control cannot play: what they do is for a selection, and it has none. */
-function playedAs(is: PieceIs): Played | undefined {
-  switch (is.kind) {
-    case 'list':
-    case 'cue':
-    case 'to':
-    case 'action':
-    case 'release-all':
-      return 'press';
-    case 'tile':
-      return is.press === 'play' ? 'press' : undefined;
-    case 'fader':
-      return is.as === 'flash' ? 'hold' : 'level';
-    case 'master':
-      return is.as === 'blackout' ? 'press' : 'level';
-    default:
-      return undefined;
-  }
-}
+import type { PieceRow } from './rows.ts';
+import { byItself, stateOf } from './state.ts';
+import { touchedAs, type TouchedAs } from './touch.ts';
 
 /** A name as a part of an OSC address: ASCII letters, digits and dashes (OSC 1.0, “OSC address spaces”). */
 export const asPart = (name: string): string =>
@@ -41,7 +19,7 @@ export const asPart = (name: string): string =>
 
 export interface PieceAddress {
   piece: PieceRow;
-  played: Played;
+  played: TouchedAs;
   /** `/wingman/sheet/1/warm-wash`; a second of the same name on its sheet is `…/warm-wash-2`, as they are read. */
   address: string;
 }
@@ -52,7 +30,7 @@ export function addressesOf(show: Show, sheetId: string): PieceAddress[] {
   if (!sheet) return [];
   const used = new Map<string, number>();
   return inReadingOrder(piecesOf(show, sheetId)).flatMap((piece): PieceAddress[] => {
-    const played = playedAs(piece.is);
+    const played = touchedAs(piece.is);
     if (!played) return [];
     const part = asPart(nameOf(show, piece));
     const nth = (used.get(part) ?? 0) + 1;
@@ -98,12 +76,7 @@ export function oscTouch(
 /** How every piece stands that a remote control can play: its level, or 1 while it is on and 0 while it is not. */
 export function pieceStates(show: Show, playback: PlaybackState): Map<string, number[]> {
   const told = new Map<string, number[]>();
-  const now = {
-    playback,
-    selection: [],
-    values: new Map<string, never>(),
-    you: { userId: '', name: '' },
-  };
+  const now = byItself(playback);
   for (const sheet of show.sheets.values())
     for (const { piece, played, address } of addressesOf(show, sheet.id)) {
       const { is } = piece;

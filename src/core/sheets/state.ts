@@ -18,6 +18,14 @@ export interface PieceState {
   /** Whose it is, where that is somebody else. */
   by?: string;
 }
+/** As it stands by itself, for who has chosen nothing and holds nothing. */
+export const byItself = (playback: Now['playback']): Now => ({
+  playback,
+  selection: [],
+  values: new Map(),
+  you: { userId: '', name: '' },
+});
+
 const OFF: PieceState = { on: false, says: '' };
 
 /** What plays, and what whoever looks has chosen and holds. */

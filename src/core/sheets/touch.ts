@@ -14,6 +14,29 @@ export interface Touch {
   time?: number | undefined;
 }
 
+/** How something that is no pointer touches a piece: it presses it, holds it down, or brings it to a level. */
+export type TouchedAs = 'press' | 'hold' | 'level';
+
+/** Undefined for pieces that play nothing by themselves: what they do is for a selection. */
+export function touchedAs(is: PieceIs): TouchedAs | undefined {
+  switch (is.kind) {
+    case 'list':
+    case 'cue':
+    case 'to':
+    case 'action':
+    case 'release-all':
+      return 'press';
+    case 'tile':
+      return is.press === 'play' ? 'press' : undefined;
+    case 'fader':
+      return is.as === 'flash' ? 'hold' : 'level';
+    case 'master':
+      return is.as === 'blackout' ? 'press' : 'level';
+    default:
+      return undefined;
+  }
+}
+
 /** What plays while something is touched. */
 export interface Playing {
   faderLevel: (id: string) => number;

@@ -4,6 +4,7 @@ import { formatCueNumber } from '../cues/number.ts';
 import type { CueRow } from '../cues/rows.ts';
 import { defineEdit, replaceRow, updateRow } from '../edits/define-edit.ts';
 import { refuse, type Refusal } from '../refusal.ts';
+import { withFields } from '../show/fields-of.ts';
 import { EDITORS } from '../roles.ts';
 import { idOf } from '../show/fields.ts';
 import type { RowChange, Show } from '../show/show.ts';
@@ -19,15 +20,9 @@ const NO_LIST = refuse(
   'This cue list has been deleted meanwhile. Nothing was changed.',
 );
 
-function without<F extends 'at_s' | 'keeps'>(cue: CueRow, field: F): CueRow {
-  const { [field]: old, ...rest } = cue;
-  void old;
-  return rest as CueRow;
-}
-
 /** One cue at a moment of its track, or off it. */
 const placed = (cue: CueRow, at_s: number | null, keeps: CueRow['keeps']): CueRow => {
-  if (at_s === null) return without(without(cue, 'at_s'), 'keeps');
+  if (at_s === null) return withFields(cue, { at_s: null, keeps: null });
   const next = { ...cue, at_s: toMillisecond(at_s) };
   return keeps === undefined ? next : { ...next, keeps };
 };

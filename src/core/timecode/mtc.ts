@@ -25,6 +25,10 @@ export interface MtcHeard {
   stands: boolean;
 }
 
+/** Whether a message is time code at all: a quarter frame, or a full one. */
+export const isMtc = (bytes: ArrayLike<number>): boolean =>
+  bytes[0] === QUARTER || (bytes[0] === 0xf0 && bytes[1] === 0x7f && bytes[3] === 1);
+
 /** @returns 0…3 in the order of RATES */
 const rateOf = (bits: number): Rate => RATES[bits & 3] ?? '30';
 

@@ -3,7 +3,7 @@ import { createSocket, type Socket } from 'node:dgram';
 import { networkInterfaces } from 'node:os';
 import { deskLifted, deskMoved, type DeskState } from '../../core/hands/desk.ts';
 import type { Moved } from '../../core/hands/midi.ts';
-import { readArtDmx } from '../../core/output/artnet.ts';
+import { formatPortAddress, readArtDmx } from '../../core/output/artnet.ts';
 import { isStale, readSacn, sacnMulticast } from '../../core/output/sacn.ts';
 
 /** E1.31 clause 6.7.1, and as long as Art-Net nodes wait. */
@@ -122,8 +122,7 @@ export function deskPorts(
       packet(bytes);
       const data = readArtDmx(bytes);
       if (!data || ownAddresses().includes(from.address)) return;
-      const p = data.portAddress;
-      const port = `artnet/${p >> 8}.${(p >> 4) & 15}.${p & 15}`;
+      const port = `artnet/${formatPortAddress(data.portAddress)}`;
       if (universes.has(port)) take(port, from.address, 100, data.sequence, data.slots);
     });
     socket.bind(settings.artnetPort);

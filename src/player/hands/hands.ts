@@ -22,6 +22,8 @@ import { placesOf, Told } from '../../core/hands/tells.ts';
 import type { LiveCommand } from '../../core/live/commands.ts';
 import type { HandsState } from '../../core/live/messages.ts';
 import { readShowControl } from '../../core/output/show-control.ts';
+import { byItself } from '../../core/sheets/state.ts';
+import { touchedAs } from '../../core/sheets/touch.ts';
 import type { Actor } from '../actor.ts';
 import type { LiveShow } from '../live-show.ts';
 import type { Timecodes } from '../timecode.ts';
@@ -124,12 +126,10 @@ export function makeHands(needs: HandsNeeds): HandsAtPlayer {
     const is = show.show.sheetpieces.get(id)?.is;
     if (!is) return;
     const touch = { command: 'touch' as const, piece: id };
-    const isKey = is.kind === 'fader' && is.as === 'flash';
-    const isLevel =
-      (is.kind === 'fader' && !isKey) || (is.kind === 'master' && is.as !== 'blackout');
-    if (isKey) {
+    const as = touchedAs(is);
+    if (as === 'hold') {
       if (edge !== undefined) once(show, hand, { ...touch, on: edge });
-    } else if (isLevel)
+    } else if (as === 'level')
       stream(`${hand.id}/${id}`, () =>
         needs.play(show, actorOf(hand), { ...touch, level: moved.value }),
       );
@@ -196,14 +196,7 @@ export function makeHands(needs: HandsNeeds): HandsAtPlayer {
   const tellBack = (show: LiveShow, now_ms: number): void => {
     const hands = handsOf(show).filter((h) => h.kind === 'midi');
     if (hands.length === 0 || !ports) return;
-    const now = {
-      playback: show.playback(),
-      selection: [],
-      values: new Map<string, never>(),
-      you: { userId: '', name: '' },
-      time_s: null,
-      levelOfUnit: () => undefined,
-    };
+    const now = { ...byItself(show.playback()), time_s: null, levelOfUnit: () => undefined };
     for (const hand of hands)
       for (const out of ports.midi)
         for (const port of out.names()) {

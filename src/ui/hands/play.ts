@@ -4,6 +4,7 @@ import type { Moved } from '@/core/hands/midi';
 import type { HandAct, HandRow } from '@/core/hands/rows';
 import type { ShowControl } from '@/core/output/show-control';
 import type { PieceRow } from '@/core/sheets/rows';
+import { touchedAs } from '@/core/sheets/touch';
 import { live, streamCommand } from '../state/actions';
 import { turnPage } from '../state/hands';
 import { useScreen } from '../state/store';
@@ -12,15 +13,11 @@ import { holdPiece, levelPiece, pressPiece, typeLine } from '../sheets/use-piece
 /** Parts that were pressed last: a press is told once. */
 const down: Pressed = new Set();
 
-const LEVELS = new Set(['level', 'fader', 'master']);
-
 function playPiece(piece: PieceRow, moved: Moved, edge: boolean | undefined): void {
-  const { is } = piece;
-  const isKey = is.kind === 'fader' && is.as === 'flash';
-  const isSwitch = is.kind === 'master' && is.as === 'blackout';
-  if (isKey) {
+  const as = touchedAs(piece.is);
+  if (as === 'hold') {
     if (edge !== undefined) holdPiece(piece, edge);
-  } else if (LEVELS.has(is.kind) && !isSwitch) levelPiece(piece, moved.value);
+  } else if (as === 'level' || piece.is.kind === 'level') levelPiece(piece, moved.value);
   else if (edge === true) pressPiece(piece);
 }
 

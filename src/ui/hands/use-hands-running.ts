@@ -11,7 +11,7 @@ import {
 } from '@/core/hands/midi';
 import { actOn, type ControlId, type HandRow } from '@/core/hands/rows';
 import { readShowControl } from '@/core/output/show-control';
-import { freshMtc, readMtc, type MtcState } from '@/core/timecode/mtc';
+import { freshMtc, isMtc, readMtc, type MtcState } from '@/core/timecode/mtc';
 import { inTextField } from '../frame/keys';
 import { edit, live } from '../state/actions';
 import { loadHeld, pageOf, useHands, type HandsState } from '../state/hands';
@@ -114,7 +114,7 @@ class Running {
 
   /** Time code at this machine leads the show on air, by the right of whoever is here. @returns whether it was time */
   private time(port: string, bytes: ArrayLike<number>): boolean {
-    if (bytes[0] !== 0xf1 && !(bytes[0] === SYSTEM_EXCLUSIVE && bytes[3] === 1)) return false;
+    if (!isMtc(bytes)) return false;
     const state = this.times.get(port) ?? freshMtc();
     this.times.set(port, state);
     const heard = readMtc(state, bytes);
