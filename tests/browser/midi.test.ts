@@ -93,6 +93,14 @@ async function strike(name: string): Promise<void> {
     .perform();
   await inSheets();
 }
+/** Until a fader of the desk stands there: its motor took it. */
+const stands = (name: string, at: number): Promise<void> =>
+  until(async () => {
+    await inDesk();
+    const now = await (await screen.find(`[aria-label="${name}"]`)).getAttribute('aria-valuenow');
+    await inSheets();
+    return now === String(at);
+  });
 const lit = async (name: string): Promise<boolean> => {
   await inDesk();
   const is =
@@ -124,18 +132,15 @@ test('a hand learns: touch the thing on the screen, move the thing in the hand',
   await slide('Fader 8', 0.9);
   await until(async () => (await bound('Fader wing'))['1:cc.1.8']?.do === 'master');
   await screen.press('Learned');
+  // What it has just learned to lead takes it along: a finger that comes sooner would have it elsewhere than it looked.
+  await stands('Fader 8', 127);
 });
 
 test('what it moves is played, and what plays is told back: motors stand, keys are lit', async () => {
   await slide('Fader 8', 0.5);
   await until(async () => Math.abs((await stage()).master - 0.5) < 0.02);
   await live({ command: 'master', level: 1 });
-  await until(async () => {
-    await inDesk();
-    const at = await (await screen.find('[aria-label="Fader 8"]')).getAttribute('aria-valuenow');
-    await inSheets();
-    return at === '127';
-  });
+  await stands('Fader 8', 127);
   await live({ command: 'release-all', time: 0 });
   await until(async () => !(await lit('Key 1')));
   await strike('Key 1');
@@ -159,12 +164,7 @@ test('a device that is pulled out is said, and heard again when it is back', asy
   await inSheets();
   await until(async () => !(await screen.words('[data-hand-name="Fader wing"]')).includes('not'));
   // It is told again where everything stands.
-  await until(async () => {
-    await inDesk();
-    const at = await (await screen.find('[aria-label="Fader 8"]')).getAttribute('aria-valuenow');
-    await inSheets();
-    return at === '127';
-  });
+  await stands('Fader 8', 127);
 });
 
 test('keys of this keyboard play as a hand, and not while somebody types', async () => {
