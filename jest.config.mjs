@@ -7,7 +7,8 @@ const swc = [
       target: 'es2022',
       transform: { react: { runtime: 'automatic' } },
     },
-    module: { type: 'commonjs' },
+    // Packages of ES modules that are loaded when they are wanted.
+    module: { type: 'commonjs', ignoreDynamic: true },
   },
 ];
 const base = {

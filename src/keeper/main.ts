@@ -6,6 +6,7 @@ import { backupFolder, backUp } from '../store/backups.ts';
 import { ShowStore } from '../store/commit.ts';
 import { connect } from '../store/database.ts';
 import { purgeDeleted } from '../store/shows.ts';
+import { sweepSounds } from '../store/sounds/kept.ts';
 import { guardConsole, makeLog, surviveDatabase } from '../store/survive.ts';
 
 const environment = z
@@ -55,6 +56,7 @@ async function clean(): Promise<void> {
     .deleteFrom('incoming')
     .where('at', '<', new Date(Date.now() - INCOMING_KEPT_MS))
     .execute();
+  await sweepSounds(db);
 }
 
 const guarded = (act: () => Promise<void>) => (): void =>

@@ -7,6 +7,9 @@ import { isRefusal, refuse, type Result } from '../core/refusal.ts';
 import { readShowFile, type ShowFile } from '../core/formats/show-file.ts';
 import type { ShowStore } from './commit.ts';
 import { exportShow } from './files.ts';
+import { bringBack, dropUnused, writeSounds } from './sounds/back-up.ts';
+import { settleSounds } from './sounds/show-sounds.ts';
+import type { Database } from './database.ts';
 
 export const backupFolder = (data: string): string => join(data, 'backups');
 const ID = /^[A-Za-z0-9-]{1,120}$/;
@@ -54,15 +57,23 @@ export async function backUp(
   const written = await exportShow(store, showId, by);
   if (isRefusal(written)) return undefined;
   const name = `${now.toISOString().slice(0, 19).replaceAll(':', '-')}Z-${written.seq}.wingman`;
+  await writeSounds(store.db, folder, written.sounds);
   await writeFile(join(folder, `${name}.part`), written.bytes, { mode: 0o600 });
   await rename(join(folder, `${name}.part`), join(folder, name));
   const all = [name, ...before.map((b) => b.file)];
   const gone = new Set(outdated(all.map(timeOf), now.getTime()));
   for (const file of all) if (gone.has(timeOf(file))) await rm(join(folder, file), { force: true });
+  if (gone.size > 0)
+    await dropUnused(
+      folder,
+      all.filter((file) => !gone.has(timeOf(file))),
+    );
   return name;
 }
 
+/** A back-up with its sounds: those that are no longer kept are taken in again from beside it. */
 export async function readBackup(
+  db: Database,
   data: string,
   showId: string,
   file: string,
@@ -70,7 +81,11 @@ export async function readBackup(
   if (!ID.test(showId) || !FILE.test(file))
     return refuse('invalid', 'This is not the name of a back-up.');
   const bytes = await readFile(join(backupFolder(data), showId, file)).catch(() => undefined);
-  return bytes
-    ? readShowFile(new Uint8Array(bytes))
-    : refuse('not-found', 'This back-up is no longer there; newer ones have taken its place.');
+  if (!bytes)
+    return refuse('not-found', 'This back-up is no longer there; newer ones have taken its place.');
+  const read = await readShowFile(new Uint8Array(bytes));
+  if (isRefusal(read)) return read;
+  await bringBack(db, join(backupFolder(data), showId), read.manifest.sounds);
+  const settled = await settleSounds(db, read);
+  return isRefusal(settled) ? settled : read;
 }

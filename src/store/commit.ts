@@ -153,7 +153,7 @@ export class ShowStore {
     showId: string,
     author: Author,
     editId: string,
-    edit: 'restore' | 'merge' | 'import-parts',
+    edit: 'restore' | 'merge' | 'import-parts' | 'bring-sound',
     plan: (
       show: MutableShow,
       seq: number,

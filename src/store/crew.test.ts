@@ -759,7 +759,7 @@ describe('files, copies and coming together', () => {
     const f = await freshShow();
     await patched(f);
     const written = must(await exportShow(f.store, f.id, 'Mara Kell'));
-    const taken = must(await takeIn(db, tam.userId, 'harbour.wingman', written.bytes));
+    const taken = must(await takeIn(db, tam.userId, 'harbour.wingman', [written.bytes]));
     const { id } = must(
       await openFile(db, tam.userId, must(await incomingFile(db, tam.userId, taken.id))),
     );
@@ -869,7 +869,7 @@ describe('files, copies and coming together', () => {
     const [one, two] = await patched(f);
     const written = must(await exportShow(f.store, f.id, 'Mara Kell'));
     const home = must(
-      await openFile(db, tam.userId, must(await takeIn(db, tam.userId, 'x', written.bytes)).file),
+      await openFile(db, tam.userId, must(await takeIn(db, tam.userId, 'x', [written.bytes])).file),
     );
     must(
       await f.store.edit(home.id, tam, {
@@ -879,12 +879,9 @@ describe('files, copies and coming together', () => {
       }),
     );
     const back = must(
-      await takeIn(
-        db,
-        tam.userId,
-        'y',
+      await takeIn(db, tam.userId, 'y', [
         must(await exportShow(f.store, home.id, 'Tam Brevik')).bytes,
-      ),
+      ]),
     ).file;
     await f.edit(mara, 'record-cue', recorded(two, 2, 0.9));
     must(
@@ -905,7 +902,7 @@ describe('files, copies and coming together', () => {
     const [one] = await patched(f);
     const written = must(await exportShow(f.store, f.id, 'Mara Kell'));
     const home = must(
-      await openFile(db, tam.userId, must(await takeIn(db, tam.userId, 'x', written.bytes)).file),
+      await openFile(db, tam.userId, must(await takeIn(db, tam.userId, 'x', [written.bytes])).file),
     );
     must(
       await f.store.edit(home.id, tam, {
@@ -917,7 +914,7 @@ describe('files, copies and coming together', () => {
     const bytes = must(await exportShow(f.store, home.id, 'Tam Brevik')).bytes;
     // Tam is not in Mara's show, nor Mara in Tam's; the show that the file is of may even be gone here, or never have been.
     await db.deleteFrom('shows').where('id', '=', home.id).execute();
-    const brought = must(await takeIn(db, mara.userId, 'from-tam', bytes));
+    const brought = must(await takeIn(db, mara.userId, 'from-tam', [bytes]));
     must(
       await mergeInto(
         f.store,
@@ -1011,7 +1008,7 @@ describe('back-ups, archive and deletion', () => {
     expect(await backUp(f.store, data, f.id)).toBeUndefined();
     const then = rowsOf(await f.show());
     await f.edit(mara, 'make-list', { name: 'Later' });
-    const file = must(await readBackup(data, f.id, name ?? ''));
+    const file = must(await readBackup(db, data, f.id, name ?? ''));
     const { id } = must(await openFile(db, mara.userId, file, 'Harbour lights, back-up'));
     const opened = (await loadShow(db, id))?.show as MutableShow;
     expect(showName(opened)).toBe('Harbour lights, back-up');
@@ -1019,7 +1016,7 @@ describe('back-ups, archive and deletion', () => {
       then.filter((r) => !r.startsWith('settings')),
     );
     expect(await listBackups(data, f.id)).toHaveLength(1);
-    expect(await readBackup(data, '../..', 'passwd')).toMatchObject({ code: 'invalid' });
+    expect(await readBackup(db, data, '../..', 'passwd')).toMatchObject({ code: 'invalid' });
   });
 
   test('older ones make room', async () => {

@@ -7,6 +7,7 @@ import type { InboxAsk, InboxKind, InboxPlace } from '../core/live/inbox.ts';
 import type { AnyRow, TableName } from '../core/show/tables.ts';
 import type { HouseRight } from '../core/rights.ts';
 import type { RowChange } from '../core/show/show.ts';
+import type { SoundFile } from '../core/sounds/rows.ts';
 
 type Json<T> = ColumnType<T, string, string>;
 
@@ -91,6 +92,17 @@ interface Tables {
   };
   /** Show files that were brought along and are not merged or opened yet. */
   incoming: { id: string; user_id: string; name: string; bytes: Buffer; at: Generated<Date> };
+  /** Files of sounds: without a sum while they come in; `about` is what was measured. */
+  sounds_kept: {
+    id: string;
+    sha256: ColumnType<string | null, string | null | undefined, string | null>;
+    crc32: ColumnType<string | null, number | null | undefined, number | null>;
+    about: ColumnType<SoundFile | null, string | null | undefined, string | null>;
+    at: Generated<Date>;
+  };
+  sound_pieces: { sound: string; n: number; data: Buffer };
+  sound_shapes: { sound: string; zoom: number; data: Buffer };
+  show_sounds: { show_id: string; sound: string };
   pins: { user_id: string; hash: string; wrong: Generated<number>; wait_until: Date | null };
   house_rights: { user_id: string; may: HouseRight };
   used_tickets: { id: string; at: Generated<Date> };

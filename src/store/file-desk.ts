@@ -66,11 +66,19 @@ export function packParts(text: string, bytes: Uint8Array): Buffer {
   return Buffer.concat([length, head, bytes]);
 }
 
+/** @returns undefined while the text is not there whole */
+export function splitHead(known: Buffer): { text: string; rest: Buffer } | undefined {
+  const end = known.length < HEAD_BYTES ? Infinity : HEAD_BYTES + known.readUInt32LE(0);
+  return known.length < end
+    ? undefined
+    : { text: known.toString('utf8', HEAD_BYTES, end), rest: known.subarray(end) };
+}
+
 /** @throws RangeError where there is less than was said */
 export function unpackParts(whole: Buffer): [text: string, bytes: Buffer] {
-  const end = HEAD_BYTES + whole.readUInt32LE(0);
-  if (whole.length < end) throw new RangeError('less than was said');
-  return [whole.toString('utf8', HEAD_BYTES, end), whole.subarray(end)];
+  const split = splitHead(whole);
+  if (!split) throw new RangeError('less than was said');
+  return [split.text, split.rest];
 }
 
 /** A machine with few cores plays and answers first. */

@@ -3,7 +3,6 @@
  * parameters and a plain answer, so that it can be done away from the process that answers everybody (file-desk.ts).
  */
 import { z } from 'zod';
-import { readShowFile } from '../core/formats/show-file.ts';
 import { isRefusal, refuse, type Result } from '../core/refusal.ts';
 import { mapFixtures, MAPPINGS } from '../core/bring-in/mapping.ts';
 import type { Decisions } from '../core/show/merge.ts';
@@ -20,10 +19,13 @@ import {
   otherFromFile,
   otherFromShow,
   previewMerge,
+  readIn,
   takeIn,
   type Other,
 } from './files.ts';
 import { roleOf } from './shows.ts';
+import type { Arrived } from './sounds/kept.ts';
+import { takeInSound } from './sounds/measure.ts';
 
 /** The other side of a merge or an import: another show of the one who asks, or a file that was taken in. */
 export const Source = z.union([
@@ -55,6 +57,7 @@ export type FileJob =
   | { do: 'back-up'; data: string; showId: string; by: string }
   | { do: 'take-in'; userId: string; name: string }
   | { do: 'write'; showId: string; by: string }
+  | { do: 'measure-sound'; arrived: Arrived }
   | {
       do: 'merge';
       showId: string;
@@ -76,20 +79,20 @@ export interface FileAnswer {
 const ITEMS_SENT = 2000;
 const CHANGES_SENT = 20_000;
 
-/** Does a job. @param bytes the file that it is about */
+/** Does a job. @param bytes the file that it is about, as it comes */
 export async function doJob(
   db: Database,
   job: FileJob,
-  bytes: Uint8Array,
+  bytes: AsyncIterable<Uint8Array>,
 ): Promise<Result<FileAnswer>> {
   const store = new ShowStore(db);
   switch (job.do) {
     case 'open': {
-      const file = await readShowFile(bytes);
-      return isRefusal(file) ? file : wrapped(await openFile(db, job.userId, file));
+      const read = await readIn(db, bytes);
+      return isRefusal(read) ? read : wrapped(await openFile(db, job.userId, read.file));
     }
     case 'open-backup': {
-      const read = await readBackup(job.data, job.showId, job.file);
+      const read = await readBackup(db, job.data, job.showId, job.file);
       return isRefusal(read)
         ? read
         : wrapped(
@@ -117,8 +120,13 @@ export async function doJob(
       const written = await exportShow(store, job.showId, job.by);
       return isRefusal(written)
         ? written
-        : { answer: { name: written.name, seq: written.seq }, bytes: written.bytes };
+        : {
+            answer: { name: written.name, seq: written.seq, sounds: written.sounds },
+            bytes: written.bytes,
+          };
     }
+    case 'measure-sound':
+      return wrapped(await takeInSound(db, job.arrived));
     case 'merge':
       return merge(store, job);
     case 'parts':

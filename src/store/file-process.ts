@@ -5,21 +5,37 @@
  */
 import { isRefusal } from '../core/refusal.ts';
 import { connect, databaseTrouble } from './database.ts';
-import { packParts, unpackParts, type Worked } from './file-desk.ts';
+import { packParts, splitHead, type Worked } from './file-desk.ts';
 import { doJob, type FileJob } from './file-jobs.ts';
 
-async function everything(): Promise<Buffer> {
-  const parts: Buffer[] = [];
-  for await (const part of process.stdin as AsyncIterable<Buffer>) parts.push(part);
-  return Buffer.concat(parts);
+/** What comes in, piece by piece: the job first. */
+async function jobAndFile(): Promise<{ job: FileJob; file: AsyncIterable<Uint8Array> }> {
+  const from = (process.stdin as AsyncIterable<Buffer>)[Symbol.asyncIterator]();
+  let known = Buffer.alloc(0);
+  let split = splitHead(known);
+  while (!split) {
+    const next = await from.next();
+    if (next.done === true) throw new RangeError('less than was said');
+    known = Buffer.concat([known, next.value]);
+    split = splitHead(known);
+  }
+  const { text, rest } = split;
+  return {
+    job: JSON.parse(text) as FileJob,
+    file: (async function* () {
+      if (rest.length > 0) yield rest;
+      for (let next = await from.next(); next.done !== true; next = await from.next())
+        yield next.value;
+    })(),
+  };
 }
 
 async function work(): Promise<{ worked: Worked; bytes: Uint8Array }> {
-  const [head, bytes] = unpackParts(await everything());
+  const { job, file } = await jobAndFile();
   const { db } = connect(process.env.DATABASE_URL, 2);
   const nothing = new Uint8Array(0);
   try {
-    const done = await doJob(db, JSON.parse(head) as FileJob, new Uint8Array(bytes));
+    const done = await doJob(db, job, file);
     return isRefusal(done)
       ? { worked: { refusal: done }, bytes: nothing }
       : { worked: { answer: JSON.stringify(done.answer) }, bytes: done.bytes ?? nothing };

@@ -3,7 +3,16 @@ import { changeOf } from '../core/show/fields-of.ts';
 import { randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
 import { compareShows, type Item } from '../core/show/compare.ts';
-import { readShowFile, writeShowFile, type ShowFile } from '../core/formats/show-file.ts';
+import {
+  packEntries,
+  readEntries,
+  readShowFile,
+  soundsOf,
+  unpackShowFile,
+  writeShowFile,
+  type Entries,
+  type ShowFile,
+} from '../core/formats/show-file.ts';
 import { isRefusal, refuse, type Refusal, type Result } from '../core/refusal.ts';
 import { importParts, type Wanted } from '../core/bring-in/bring-in.ts';
 import { mapFixtures, type Mapping } from '../core/bring-in/mapping.ts';
@@ -16,6 +25,8 @@ import type { Also, Author, EditResult, Over, ShowStore } from './commit.ts';
 import { note } from './journal.ts';
 import type { Database, Origin } from './database.ts';
 import { changesAfter, createShow, undoneOf } from './shows.ts';
+import { SoundsIn } from './sounds/bring.ts';
+import { linkShow, settleSounds } from './sounds/show-sounds.ts';
 
 const INCOMING_KEPT = 6;
 const PARSED_KEPT = 3;
@@ -28,7 +39,7 @@ export async function exportShow(
   store: ShowStore,
   showId: string,
   by: string,
-): Promise<{ bytes: Uint8Array; name: string; seq: number } | Refusal> {
+): Promise<{ bytes: Uint8Array; name: string; seq: number; sounds: string[] } | Refusal> {
   const copy = await store.open(showId);
   const row = await store.db
     .selectFrom('shows')
@@ -52,6 +63,7 @@ export async function exportShow(
     }),
     name,
     seq,
+    sounds: soundsOf(show.sounds.values()).map((s) => s.sha256),
   };
 }
 
@@ -63,9 +75,12 @@ export async function openFile(
   name?: string,
 ): Promise<{ id: string } | Refusal> {
   const show = name === undefined ? file.show : renamed(file.show, name);
-  return createShow(db, userId, showName(show), file.manifest.show.venue, asRows(show), {
-    id: file.manifest.show.id,
-    seq: file.manifest.seq,
+  const { id: from, venue } = file.manifest.show;
+  return db.transaction().execute(async (trx) => {
+    const origin = { id: from, seq: file.manifest.seq };
+    const made = await createShow(trx, userId, showName(show), venue, asRows(show), origin);
+    if (!isRefusal(made)) await linkShow(trx, made.id, show);
+    return made;
   });
 }
 
@@ -105,6 +120,9 @@ export async function copyShow(
           .where('show_id', '=', showId),
       )
       .execute();
+    await sql`insert into show_sounds (show_id, sound) select ${made.id}, sound from show_sounds where show_id = ${showId}`.execute(
+      trx,
+    );
     await sql`update show_rows set data = jsonb_set(data, '{name}', to_jsonb(${name}::text)) where show_id = ${made.id} and tbl = 'settings'`.execute(
       trx,
     );
@@ -114,19 +132,38 @@ export async function copyShow(
 
 // --- what was brought along ---
 
+/** A show file as it comes, its sounds kept on the way. */
+export async function readIn(
+  db: Database,
+  file: AsyncIterable<Uint8Array> | Iterable<Uint8Array>,
+): Promise<Result<{ file: ShowFile; entries: Entries }>> {
+  const entries = await unpackShowFile(file, new SoundsIn(db));
+  if (isRefusal(entries)) return entries;
+  const read = await readEntries(entries);
+  if (isRefusal(read)) return read;
+  const settled = await settleSounds(db, read);
+  return isRefusal(settled) ? settled : { file: read, entries };
+}
+
 /** Keeps a file until it is opened or merged; the oldest of a person goes when there are many. */
 export async function takeIn(
   db: Database,
   userId: string,
   name: string,
-  bytes: Uint8Array,
+  bytes: AsyncIterable<Uint8Array> | Iterable<Uint8Array>,
 ): Promise<{ id: string; file: ShowFile } | Refusal> {
-  const file = await readShowFile(bytes);
-  if (isRefusal(file)) return file;
+  const read = await readIn(db, bytes);
+  if (isRefusal(read)) return read;
+  const { file, entries } = read;
   const id = randomUUID();
   await db
     .insertInto('incoming')
-    .values({ id, user_id: userId, name: name.slice(0, 200), bytes: Buffer.from(bytes) })
+    .values({
+      id,
+      user_id: userId,
+      name: name.slice(0, 200),
+      bytes: Buffer.from(packEntries(entries)),
+    })
     .execute();
   const old = await db
     .selectFrom('incoming')
@@ -365,6 +402,7 @@ export async function mergeInto(
   };
   // That it was merged is part of the merge: without it the next one would bring everything again.
   const also: Also = async (trx, change) => {
+    await linkShow(trx, showId, other.show);
     await trx
       .insertInto('merges')
       .values({ show_id: showId, source_id: other.id, source_seq: other.seq, seq: change.seq })

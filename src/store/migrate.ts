@@ -177,6 +177,24 @@ export async function sheetsFromPages(db: Kysely<unknown>): Promise<void> {
 }
 const sheets: Migration = { up: sheetsFromPages };
 
+/** Files of sounds in pieces, which are packed already; what no show has any more is swept away (sounds/kept.ts). */
+const soundFiles: Migration = {
+  async up(db: Kysely<unknown>) {
+    await sql`
+      create table sounds_kept (
+        id text primary key, sha256 text unique, crc32 bigint, about jsonb, at timestamptz not null default now());
+      create table sound_pieces (
+        sound text not null references sounds_kept(id) on delete cascade, n integer not null, data bytea not null, primary key (sound, n));
+      alter table sound_pieces alter column data set storage external;
+      create table sound_shapes (
+        sound text not null references sounds_kept(id) on delete cascade, zoom integer not null, data bytea not null, primary key (sound, zoom));
+      create table show_sounds (
+        show_id text not null references shows(id) on delete cascade, sound text not null references sounds_kept(id), primary key (show_id, sound));
+      create index show_sounds_by_sound on show_sounds (sound);
+    `.execute(db);
+  },
+};
+
 export async function migrate(db: Database): Promise<void> {
   const migrator = new Migrator({
     db,
@@ -189,6 +207,7 @@ export async function migrate(db: Database): Promise<void> {
           '004-rights': rights,
           '005-inbox': inbox,
           '006-sheets': sheets,
+          '007-sounds': soundFiles,
         }),
     },
   });

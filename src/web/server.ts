@@ -7,6 +7,8 @@ import { createServer as createSecureServer } from 'node:https';
 import { connect, createServer as createListener, type Server, type Socket } from 'node:net';
 import type { Duplex } from 'node:stream';
 import next from 'next';
+import { SHOW_FILE_LIMIT } from '../core/formats/show-file.ts';
+import { SOUND_BYTES } from '../core/sounds/rows.ts';
 import { connect as connectDatabase } from '../store/database.ts';
 import { playerAddress } from '../store/players.ts';
 import { answerPlain, ROOT_PATH } from './trust.ts';
@@ -20,10 +22,15 @@ surviveDatabase(makeLog('web'));
 const { db } = connectDatabase(process.env.DATABASE_URL, 2);
 const REFUSE_BODY_ABOVE = 8 * 1024 * 1024;
 /** Show files are larger than anything else that is sent. */
-const FILE_PATHS = new Set(['/api/shows/import', '/api/incoming']);
-const REFUSE_FILE_ABOVE = 64 * 1024 * 1024;
+const SHOW_FILE = /^\/api\/(?:shows\/import|incoming)$/;
+/** With the sounds of a show in it. */
+const REFUSE_FILE_ABOVE = SHOW_FILE_LIMIT;
+const SOUND_FILE = /^\/api\/shows\/[A-Za-z0-9-]+\/sounds$/;
 /** Up to here an oversized body is read and thrown away, so that its sender gets to read the answer. */
 const HANG_UP_ABOVE = 128 * 1024 * 1024;
+
+/** A sound of two hours over a slow wireless network. */
+const SLOW_BODY = { requestTimeout: 45 * 60_000 };
 
 const app = next({
   dev: false,
@@ -38,10 +45,11 @@ const HEADERS: Record<string, string> = {
   'x-content-type-options': 'nosniff',
   'x-frame-options': 'DENY',
   'referrer-policy': 'same-origin',
-  'permissions-policy': 'camera=(), microphone=(), geolocation=()',
+  // Timecode as sound is heard by a page of ours, where a person lets it.
+  'permissions-policy': 'camera=(), microphone=(self), geolocation=()',
   // Next.js writes its page data as inline scripts; everything else comes from here alone.
   'content-security-policy':
-    "default-src 'self'; media-src 'self' data:; script-src 'self' 'unsafe-inline'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self' ws: wss:; worker-src 'self' blob:; frame-ancestors 'none'; base-uri 'self'; form-action 'self'; object-src 'none'",
+    "default-src 'self'; media-src 'self' data: blob:; script-src 'self' 'unsafe-inline'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self' ws: wss:; worker-src 'self' blob:; frame-ancestors 'none'; base-uri 'self'; form-action 'self'; object-src 'none'",
 };
 
 function answer(request: IncomingMessage, response: ServerResponse): void {
@@ -51,9 +59,12 @@ function answer(request: IncomingMessage, response: ServerResponse): void {
     return;
   }
   for (const [name, value] of Object.entries(HEADERS)) response.setHeader(name, value);
-  const most = FILE_PATHS.has((request.url ?? '').split('?')[0] ?? '')
+  const path = (request.url ?? '').split('?')[0] ?? '';
+  const most = SHOW_FILE.test(path)
     ? REFUSE_FILE_ABOVE
-    : REFUSE_BODY_ABOVE;
+    : SOUND_FILE.test(path)
+      ? SOUND_BYTES
+      : REFUSE_BODY_ABOVE;
   if (Number(request.headers['content-length'] ?? 0) > most) {
     turnAway(request, response, most);
     return;
@@ -141,7 +152,7 @@ const tls = process.env.WINGMAN_TLS_CERT
 
 /** One port for both: what begins as TLS goes to the pages, anything else is told to trust the house first. */
 function bothOn({ cert, key, root }: NonNullable<typeof tls>): Server {
-  const secure = createSecureServer({ cert, key }, (request, response) => {
+  const secure = createSecureServer({ cert, key, ...SLOW_BODY }, (request, response) => {
     // Whether there is something to trust is asked by the codes for phones.
     if (request.url === ROOT_PATH) answerPlain(root, request, response);
     else answer(request, response);
@@ -172,7 +183,7 @@ function bothOn({ cert, key, root }: NonNullable<typeof tls>): Server {
 
 const closing: (() => void)[] = [];
 function plainWeb(): Server {
-  const only = createServer(answer);
+  const only = createServer(SLOW_BODY, answer);
   only.on('upgrade', passOn);
   closing.push(() => only.closeAllConnections());
   return only;

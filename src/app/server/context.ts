@@ -4,6 +4,7 @@ import { z } from 'zod';
 import { makeAuth, type Auth } from '@/store/auth';
 import { ShowStore } from '@/store/commit';
 import { isLoopback } from '@/core/loopback';
+import { FILE_LIMIT } from '@/core/formats/show-file';
 import { connect, type Database } from '@/store/database';
 import { FileDesk } from '@/store/file-desk';
 
@@ -25,6 +26,8 @@ export interface ServerContext {
   store: ShowStore;
   /** Where files and whole shows are read, written and merged. */
   files: FileDesk;
+  /** Where sounds are measured: two hours of one are minutes of work. */
+  sounds: FileDesk;
   secret: string;
   /** The data folder, where back-ups lie. */
   data: string;
@@ -38,6 +41,14 @@ export interface ServerContext {
   offersDemo: boolean;
 }
 
+/** A show file that is larger than any without sounds takes as long as its sounds do. */
+export const deskFor = (request: Request): FileDesk =>
+  Number(request.headers.get('content-length') ?? 0) > FILE_LIMIT
+    ? server().sounds
+    : server().files;
+
+const MEASURING_MS = 20 * 60_000;
+
 const kept = globalThis as typeof globalThis & { wingmanServer?: ServerContext };
 
 /** Made at the first request, not when a page is built. */
@@ -45,11 +56,13 @@ export function server(): ServerContext {
   if (kept.wingmanServer) return kept.wingmanServer;
   const e = Environment.parse(process.env);
   const { db } = connect(e.DATABASE_URL, 12);
+  const jobs = join(e.WINGMAN_ROOT, '.build', 'files.mjs');
   kept.wingmanServer = {
     db,
     auth: makeAuth(db, { secret: e.WINGMAN_SECRET, baseURL: e.WINGMAN_URL }),
     store: new ShowStore(db),
-    files: new FileDesk({ file: join(e.WINGMAN_ROOT, '.build', 'files.mjs') }),
+    files: new FileDesk({ file: jobs }),
+    sounds: new FileDesk({ file: jobs, time_ms: MEASURING_MS }),
     secret: e.WINGMAN_SECRET,
     data: e.WINGMAN_DATA,
     player: `http://127.0.0.1:${e.WINGMAN_PLAYER_PORT}`,

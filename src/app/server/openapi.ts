@@ -27,6 +27,9 @@ import * as showsSheets from '@/app/api/shows/[id]/sheets/route';
 import * as showsRehearse from '@/app/api/shows/[id]/rehearse/route';
 import * as showsRestore from '@/app/api/shows/[id]/restore/route';
 import * as show from '@/app/api/shows/[id]/route';
+import * as showsSounds from '@/app/api/shows/[id]/sounds/route';
+import * as showsSoundsSum from '@/app/api/shows/[id]/sounds/[sum]/route';
+import * as showsSoundsSumShape from '@/app/api/shows/[id]/sounds/[sum]/shape/route';
 import * as showsStage from '@/app/api/shows/[id]/stage/route';
 import * as showsState from '@/app/api/shows/[id]/state/route';
 import * as showsTicket from '@/app/api/shows/[id]/ticket/route';
@@ -73,6 +76,9 @@ const MODULES: Readonly<Record<string, Module>> = {
   '/api/shows/{id}/rehearse': showsRehearse,
   '/api/shows/{id}/restore': showsRestore,
   '/api/shows/{id}': show,
+  '/api/shows/{id}/sounds': showsSounds,
+  '/api/shows/{id}/sounds/{sum}': showsSoundsSum,
+  '/api/shows/{id}/sounds/{sum}/shape': showsSoundsSumShape,
   '/api/shows/{id}/stage': showsStage,
   '/api/shows/{id}/state': showsState,
   '/api/shows/{id}/ticket': showsTicket,

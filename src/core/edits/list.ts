@@ -26,19 +26,12 @@ import { deletePart, setPart } from '../crew/edits.ts';
 import { copyProgramming } from '../cues/edits/copy-programming.ts';
 import { changeList, deleteList, makeList } from '../lists/edits.ts';
 import { deleteOccasion, setOccasion, skipOccasion } from '../occasions/edits.ts';
-import { placeCues, setTempo } from '../time/edits.ts';
+import { layRecording, placeCues, setTempo } from '../time/edits.ts';
+import { addSound, changeSound, deleteSound } from '../sounds/edits.ts';
 import { makeListOf } from '../lists/list-of-edits.ts';
 import { deleteFixtures } from '../fixtures/edits/delete.ts';
 import { type Edit } from './define-edit.ts';
-import {
-  addSound,
-  deleteFader,
-  deleteSound,
-  nameFaderPage,
-  orderFaders,
-  putOnFader,
-  setFader,
-} from '../faders/edits.ts';
+import { deleteFader, nameFaderPage, orderFaders, putOnFader, setFader } from '../faders/edits.ts';
 import { addStandardEffects, deleteEffect, setEffect } from '../effects/edits.ts';
 import { changeGroup, deleteGroup, recordGroup } from '../groups/edits.ts';
 import { deleteCircuit, nameUniverse, setCircuit, setPower } from '../circuits/edits.ts';
@@ -169,6 +162,8 @@ const table = [
   makeListOf,
   placeCues,
   setTempo,
+  layRecording,
+  changeSound,
   setOccasion,
   skipOccasion,
   deleteOccasion,

@@ -1,11 +1,10 @@
-/** Faders and sounds of a show. */
+/** Faders of a show. */
 import { z } from 'zod';
 import { refuse } from '../refusal.ts';
 import { FADER_PAGES, FaderRow, HELD_TABLES } from './rows.ts';
 import { idOf } from '../show/fields.ts';
-import { SoundRow } from '../sounds/rows.ts';
 import type { Show } from '../show/show.ts';
-import { actingOn } from '../lists/edits.ts';
+import { pointAtNothing } from '../lists/edits.ts';
 import { defineEdit, deleteRow, insertRow, replaceRow } from '../edits/define-edit.ts';
 import { EDITORS } from '../roles.ts';
 import { plural } from '../words.ts';
@@ -169,10 +168,6 @@ export const nameFaderPage = defineEdit({
 
 const Id = z.object({ id: idOf('faders') });
 type Id = z.infer<typeof Id>;
-const pointing = (show: Show, id: string): string => {
-  const cues = actingOn(show, id).length;
-  return cues > 0 ? `; actions of ${plural(cues, 'cue')} point at nothing now` : '';
-};
 
 export const deleteFader = defineEdit({
   name: 'delete-fader',
@@ -183,47 +178,7 @@ export const deleteFader = defineEdit({
     if (!fader) return refuse('not-found', 'This fader has been deleted already.');
     return {
       changes: [deleteRow('faders', fader)],
-      summary: `Deleted fader ${fader.number} “${fader.name}”${pointing(show, id)}`,
-    };
-  },
-});
-
-const SOUNDS_KEPT = 48;
-/** Characters of all sounds of a show together: every screen that opens it loads them. */
-const ALL_SOUNDS = 12_000_000;
-const Sound = SoundRow.pick({ name: true, data: true });
-type Sound = z.infer<typeof Sound>;
-
-export const addSound = defineEdit({
-  name: 'add-sound',
-  params: Sound,
-  roles: EDITORS,
-  plan: (show, p, { newId }) => {
-    if (show.sounds.size >= SOUNDS_KEPT)
-      return refuse('limit', `A show keeps at most ${SOUNDS_KEPT} sounds: delete one first.`);
-    const all = [...show.sounds.values()].reduce((sum, s) => sum + s.data.length, p.data.length);
-    if (all > ALL_SOUNDS)
-      return refuse(
-        'limit',
-        `The sounds of a show have at most 9 MB together. Delete one, or make this one shorter; nothing was taken in.`,
-      );
-    return {
-      changes: [insertRow('sounds', { id: newId(), ...p })],
-      summary: `Added the sound “${p.name}”`,
-    };
-  },
-});
-
-export const deleteSound = defineEdit({
-  name: 'delete-sound',
-  params: z.object({ id: idOf('sounds') }),
-  roles: EDITORS,
-  plan: (show, { id }) => {
-    const sound = show.sounds.get(id);
-    if (!sound) return refuse('not-found', 'This sound has been deleted already.');
-    return {
-      changes: [deleteRow('sounds', sound)],
-      summary: `Deleted the sound “${sound.name}”${pointing(show, id)}`,
+      summary: `Deleted fader ${fader.number} “${fader.name}”${pointAtNothing(show, id)}`,
     };
   },
 });

@@ -9,12 +9,14 @@ import {
   Unzip,
   UnzipInflate,
   UnzipPassThrough,
+  type UnzipFile,
   zipSync,
   type Zippable,
 } from 'fflate';
 import { z } from 'zod';
 import { sayFirst } from '../said-wrong.ts';
-import { refuse, type Result } from '../refusal.ts';
+import { SOUND_BYTES, SoundFile, type SoundRow } from '../sounds/rows.ts';
+import { isRefusal, refuse, type Result } from '../refusal.ts';
 import { fromBase64, toBase64 } from './base64.ts';
 import { sheetOfPage, withoutPages, type LoggedRow } from '../sheets/from-pages.ts';
 import { danglingAfter } from '../show/references.ts';
@@ -24,10 +26,12 @@ import { oddTextIn } from '../text.ts';
 import type { Change } from '../show/undo.ts';
 
 /** Raised by a table that comes with it (`since`), and whenever rows say what an earlier Wingman would lose or not understand. */
-export const SCHEMA = 5;
+export const SCHEMA = 6;
 /** Before it, what sheets are now were control pages. */
 const SHEETS_SINCE = 4;
 export const FILE_LIMIT = 64 * 1024 * 1024;
+/** With its sounds: what a ZIP without extensions can hold (APPNOTE 4.4.8), and room for what is no sound. */
+export const SHOW_FILE_LIMIT = 4 * 1024 * 1024 * 1024 - 64 * 1024 * 1024;
 const UNPACKED_LIMIT = 320 * 1024 * 1024;
 /** Of JSON, before any of it is read: a row is an object with some values, in the log one in another. */
 const JSON_LIMITS = { elements: 1_000_000, values: 24_000_000, depth: 24, row: 500_000 } as const;
@@ -40,7 +44,8 @@ const PACKED = 3;
 const ROWS_AT_ONCE = 4000;
 const breathe = (): Promise<void> => new Promise((resolve) => setTimeout(resolve));
 const ENTRY =
-  /^(?:manifest\.json|changes\.json|tables\/[a-z]{2,20}\.json|assets\/[A-Za-z0-9_-]{1,140}\.(?:png|jpeg|webp|wav|x-wav|mpeg|ogg|webm|mp4))$/;
+  /^(?:manifest\.json|changes\.json|tables\/[a-z]{2,20}\.json|assets\/[A-Za-z0-9_-]{1,140}\.(?:png|jpeg|webp|wav|x-wav|mpeg|ogg|webm|mp4)|sounds\/[0-9a-f]{64}\.(?:wav|mp3|ogg|flac|m4a))$/;
+const SOUND_ENTRY = /^sounds\/([0-9a-f]{64})\.([a-z0-9]+)$/;
 
 const Manifest = z.object({
   format: z.literal('wingman-show'),
@@ -60,6 +65,11 @@ const Manifest = z.object({
   counts: z.record(z.string(), z.number()),
   /** SHA-256 of each entry, in hexadecimal. */
   checksums: z.record(z.string(), z.string().regex(/^[0-9a-f]{64}$/)),
+  /** Files of sounds, known by their own sums: beside the entries above, or, of a back-up, in its folder. */
+  sounds: z
+    .array(SoundFile.pick({ sha256: true, kind: true, bytes: true }))
+    .max(200)
+    .default([]),
 });
 export type Manifest = z.infer<typeof Manifest>;
 
@@ -94,6 +104,16 @@ async function sha256(bytes: Uint8Array): Promise<string> {
   return [...new Uint8Array(digest)].map((b) => b.toString(16).padStart(2, '0')).join('');
 }
 
+/** Files of sounds that rows speak of, each once. */
+export function soundsOf(rows: Iterable<SoundRow>): Manifest['sounds'] {
+  const files = [...rows].flatMap((s) => s.file ?? []);
+  return [...new Map(files.map((f) => [f.sha256, f])).values()].map(({ sha256, kind, bytes }) => ({
+    sha256,
+    kind,
+    bytes,
+  }));
+}
+
 export interface WriteOptions {
   id: string;
   name: string;
@@ -118,7 +138,8 @@ export async function writeShowFile(
     counts[table] = rows.length;
     const plain = TABLES[table].asset
       ? rows.map((row) => {
-          const { data, ...rest } = row as AnyRow & { data: string };
+          const { data, ...rest } = row as AnyRow & { data?: string };
+          if (data === undefined) return rest;
           const [, kind = '', base64 = ''] =
             /^data:[a-z]+\/([a-z-]+);base64,(.*)$/s.exec(data) ?? [];
           const asset = `assets/${row.id.replace(/[^A-Za-z0-9_-]/g, '_')}.${kind}`;
@@ -147,6 +168,7 @@ export async function writeShowFile(
     origin: o.origin,
     counts,
     checksums,
+    sounds: soundsOf(show.sounds.values()),
   };
   const files: Zippable = { 'manifest.json': strToU8(`${JSON.stringify(manifest, null, 2)}\n`) };
   // Pictures and sounds are packed already.
@@ -158,48 +180,138 @@ export async function writeShowFile(
 class Hostile extends Error {}
 const NOT_OURS = 'This is not a Wingman show file, or it is broken. Nothing was changed.';
 
+/** Takes the files of sounds out of a show file as they come: they are never held whole. */
+export interface SoundSink {
+  begin: (sha256: string, kind: string) => void;
+  put: (bytes: Uint8Array) => void;
+  end: () => void;
+  /** Comes back when what was put is away. @throws what makes the whole file no good, as `BadFile` */
+  settle: () => Promise<void>;
+}
+/** For a sink: the file is refused in these words. */
+export class BadFile extends Hostile {}
+
+/** Entries of a show file by their names, without those of sounds. */
+export type Entries = Map<string, Uint8Array>;
+
+const joinedUp = (parts: readonly Uint8Array[], size: number): Uint8Array => {
+  const whole = new Uint8Array(size);
+  let at = 0;
+  for (const part of parts) {
+    whole.set(part, at);
+    at += part.length;
+  }
+  return whole;
+};
+
 /** Entries by name; stops as soon as anything is out of bounds, before it is unpacked whole. */
-function unpack(bytes: Uint8Array, limit: number): Map<string, Uint8Array> {
-  const files = new Map<string, Uint8Array>();
-  let total = 0;
-  let entries = 0;
-  const unzip = new Unzip((file) => {
-    if (++entries > ENTRIES_LIMIT)
-      throw new Hostile('The file has too many entries to be a show. Nothing was changed.');
-    if (!ENTRY.test(file.name))
-      throw new Hostile(
-        `The file has an entry that no show file has (“${file.name.slice(0, 60)}”). Nothing was changed.`,
-      );
-    if (files.has(file.name))
-      throw new Hostile('The file has an entry twice. Nothing was changed.');
+class Unpacking {
+  readonly files: Entries = new Map();
+  private total = 0;
+  private sounds = new Set<string>();
+  private readonly unzip: Unzip;
+
+  constructor(
+    private readonly limit: number,
+    private readonly sink: SoundSink | undefined,
+  ) {
+    let entries = 0;
+    this.unzip = new Unzip((file) => {
+      if (++entries > ENTRIES_LIMIT)
+        throw new Hostile('The file has too many entries to be a show. Nothing was changed.');
+      if (!ENTRY.test(file.name))
+        throw new Hostile(
+          `The file has an entry that no show file has (“${file.name.slice(0, 60)}”). Nothing was changed.`,
+        );
+      if (this.files.has(file.name) || this.sounds.has(file.name))
+        throw new Hostile('The file has an entry twice. Nothing was changed.');
+      if (SOUND_ENTRY.test(file.name)) this.sound(file);
+      else this.plain(file);
+      file.start();
+    });
+    this.unzip.register(UnzipInflate);
+    this.unzip.register(UnzipPassThrough);
+  }
+
+  private plain(file: UnzipFile): void {
     const parts: Uint8Array[] = [];
     let size = 0;
-    files.set(file.name, new Uint8Array(0));
+    this.files.set(file.name, new Uint8Array(0));
     file.ondata = (error, data, final) => {
-      // What is thrown below comes back here as the stream's own error.
+      // What is thrown below comes back here as the stream’s own error.
       if (error) throw (error as Error) instanceof Hostile ? error : new Hostile(NOT_OURS);
-      total += data.length;
+      this.total += data.length;
       size += data.length;
-      if (total > limit)
+      if (this.total > this.limit)
         throw new Hostile('The file unpacks to more than any show can have. Nothing was changed.');
       parts.push(data);
-      if (!final) return;
-      const whole = new Uint8Array(size);
-      let at = 0;
-      for (const part of parts) {
-        whole.set(part, at);
-        at += part.length;
-      }
-      files.set(file.name, whole);
+      if (final) this.files.set(file.name, joinedUp(parts, size));
     };
-    file.start();
-  });
-  unzip.register(UnzipInflate);
-  unzip.register(UnzipPassThrough);
-  for (let at = 0; at < bytes.length; at += CHUNK)
-    unzip.push(bytes.subarray(at, at + CHUNK), at + CHUNK >= bytes.length);
-  return files;
+  }
+
+  private sound(file: UnzipFile): void {
+    const [, sha256 = '', kind = ''] = SOUND_ENTRY.exec(file.name) ?? [];
+    this.sounds.add(file.name);
+    let size = 0;
+    this.sink?.begin(sha256, kind);
+    file.ondata = (error, data, final) => {
+      if (error) throw (error as Error) instanceof Hostile ? error : new Hostile(NOT_OURS);
+      size += data.length;
+      if (size > SOUND_BYTES)
+        throw new Hostile('The file has a sound of more than 500 MB. Nothing was changed.');
+      this.sink?.put(data);
+      if (final) this.sink?.end();
+    };
+  }
+
+  push(piece: Uint8Array, isLast: boolean): void {
+    for (let at = 0; at < piece.length || isLast; at += CHUNK) {
+      const isEnd = at + CHUNK >= piece.length;
+      this.unzip.push(piece.subarray(at, at + CHUNK), isLast && isEnd);
+      if (isEnd) return;
+    }
+  }
 }
+
+/**
+ * What a show file has in it, from its pieces as they come.
+ * @param limits.bytes of all that is no sound, packed; @param limits.unpacked the same, unpacked
+ */
+export async function unpackShowFile(
+  pieces: AsyncIterable<Uint8Array> | Iterable<Uint8Array>,
+  sink?: SoundSink,
+  limits: { bytes?: number; unpacked?: number } = {},
+): Promise<Result<Entries>> {
+  const most = limits.bytes ?? (sink ? SHOW_FILE_LIMIT : FILE_LIMIT);
+  const unpacking = new Unpacking(limits.unpacked ?? UNPACKED_LIMIT, sink);
+  let [size, isFirst] = [0, true];
+  try {
+    for await (const piece of pieces) {
+      if (piece.length === 0) continue;
+      if (isFirst && (piece[0] !== 0x50 || (piece.length > 1 && piece[1] !== 0x4b)))
+        return refuse('invalid', NOT_OURS);
+      isFirst = false;
+      size += piece.length;
+      if (size > most)
+        return refuse(
+          'too-large',
+          `A show file has at most ${most / 1024 / 1024} MB. Nothing was changed.`,
+        );
+      unpacking.push(piece, false);
+      await sink?.settle();
+    }
+    if (isFirst) return refuse('invalid', NOT_OURS);
+    unpacking.push(new Uint8Array(0), true);
+    await sink?.settle();
+    return unpacking.files;
+  } catch (error) {
+    return refuse('invalid', error instanceof Hostile ? error.message : NOT_OURS);
+  }
+}
+
+/** The same entries as a file again, without sounds. */
+export const packEntries = (entries: Entries): Uint8Array =>
+  zipSync(Object.fromEntries(entries), { level: PACKED });
 
 /** How much JSON there is, without reading it: elements of the outermost list, values at any depth, in the largest element, and the depth. One pass over the bytes. */
 export function measureJson(bytes: Uint8Array): {
@@ -298,14 +410,14 @@ export async function readShowFile(
   bytes: Uint8Array,
   unpackedLimit = UNPACKED_LIMIT,
 ): Promise<Result<ShowFile>> {
-  if (bytes.length > FILE_LIMIT)
-    return refuse(
-      'too-large',
-      `A show file has at most ${FILE_LIMIT / 1024 / 1024} MB. Nothing was changed.`,
-    );
-  if (bytes[0] !== 0x50 || bytes[1] !== 0x4b) return refuse('invalid', NOT_OURS);
+  const entries = await unpackShowFile([bytes], undefined, { unpacked: unpackedLimit });
+  return isRefusal(entries) ? entries : readEntries(entries);
+}
+
+/** Reads what is in a show file. */
+export async function readEntries(entries: Entries): Promise<Result<ShowFile>> {
   try {
-    return await read(unpack(bytes, unpackedLimit));
+    return await read(entries);
   } catch (error) {
     return refuse('invalid', error instanceof Hostile ? error.message : NOT_OURS);
   }
@@ -427,6 +539,8 @@ function withAsset(
 ): unknown {
   if (typeof raw !== 'object' || raw === null) return raw;
   const { asset, ...rest } = raw as { asset?: unknown };
+  // Its file stands beside the rows, and is known by its sum.
+  if (asset === undefined && 'file' in rest) return rest;
   const bytes = typeof asset === 'string' ? files.get(asset) : undefined;
   if (!bytes || typeof asset !== 'string')
     throw new Hostile(

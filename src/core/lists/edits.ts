@@ -84,7 +84,7 @@ export const changeList = defineEdit({
   },
 });
 
-/** Cues whose actions name this list or fader. */
+/** Cues whose actions name this list, fader or sound. */
 export const actingOn = (show: Show, id: string): CueRow[] =>
   [...show.cues.values()].filter((c) =>
     c.actions?.some(
@@ -94,6 +94,12 @@ export const actingOn = (show: Show, id: string): CueRow[] =>
         ('sound' in a && a.sound === id),
     ),
   );
+
+/** What a deletion leaves pointing at nothing, for its summary. */
+export const pointAtNothing = (show: Show, id: string): string => {
+  const cues = actingOn(show, id).length;
+  return cues > 0 ? `; actions of ${plural(cues, 'cue')} point at nothing now` : '';
+};
 
 const Delete = z.object({ id: idOf('lists') });
 type Delete = z.infer<typeof Delete>;

@@ -1,5 +1,5 @@
 /** What a table of cue lists knows of itself. */
-import { defineTable } from '../show/define-table.ts';
+import { defineTable, ref } from '../show/define-table.ts';
 import { joined, numbered, percent } from '../show/plain-words.ts';
 import type { ListTime } from '../time/rows.ts';
 import { plural } from '../words.ts';
@@ -17,11 +17,12 @@ const sayChase = ({ on, speed, direction, share, count }: Chase): string =>
     count === undefined ? '' : `${count} times`,
   );
 
-const sayTime = ({ on, tempo, marks }: ListTime): string =>
+const sayTime = ({ on, tempo, marks, sound }: ListTime): string =>
   joined(
     on ? 'goes by its times' : 'by hand',
     tempo.length > 0 ? plural(tempo.length, 'tempo') : '',
     marks.length > 0 ? plural(marks.length, 'mark') : '',
+    sound ? 'with sound' : '',
   );
 
 export const lists = defineTable({
@@ -30,6 +31,7 @@ export const lists = defineTable({
   row: ListRow,
   section: 'playback',
   number: {},
+  refs: [ref('sounds', (l: ListRow) => [l.time?.sound?.sound])],
   about: (l) => ({ listId: l.id }),
   says: { row: (l) => numbered('list', l) },
   fields: {

@@ -22,7 +22,9 @@ export const changeShow = defineEdit({
         ? `Renamed the show “${p.set.name}” (was “${settings.name}”)`
         : p.set.place
           ? 'Said where the house stands'
-          : 'Changed the show’s venue or note';
+          : p.set.soundOut
+            ? 'Said where sounds are heard'
+            : 'Changed the show’s venue or note';
     return { changes: [updateRow('settings', settings, p.set)], summary };
   },
 });

@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { LIMITS, Name, Note } from '../show/fields.ts';
 import { Power } from '../circuits/rows.ts';
+import { SoundOut } from '../sounds/rows.ts';
 
 /** Findings that are meant, by their keys: why, in a word, and who put them aside. */
 const Aside = z.record(
@@ -23,6 +24,8 @@ export const SettingsRow = z.object({
   place: z
     .object({ latitude: z.number().min(-90).max(90), longitude: z.number().min(-180).max(180) })
     .optional(),
+  /** Where sounds are heard; absent: at screens that play sound. */
+  soundOut: SoundOut.optional(),
   /** Names of pages of faders, by their number. */
   faderPages: z.record(z.string().regex(/^[1-9]\d{0,2}$/), Name.max(40)).optional(),
 });

@@ -8,10 +8,12 @@ import { withFields } from '../show/fields-of.ts';
 import { EDITORS } from '../roles.ts';
 import { idOf } from '../show/fields.ts';
 import type { RowChange, Show } from '../show/show.ts';
+import { TrackSound } from '../sounds/rows.ts';
 import { plural } from '../words.ts';
 import { formatMoment, toMillisecond } from './moment.ts';
 import { KEEPS, LONGEST_S, Moment, MOST_TEMPOS, NO_TIME, Tempo } from './rows.ts';
 import { barBeatAt, secondsAt } from './tempo.ts';
+import { laidOn } from './recording.ts';
 import { timedCues } from './timed.ts';
 
 const MOST_AT_ONCE = 2000;
@@ -130,6 +132,52 @@ export const setTempo = defineEdit({
           ? ''
           : `: ${plural(moved.length, 'cue')} on the beat moved, ${all - moved.length} stayed`
       }`,
+    };
+  },
+});
+
+const MOST_PAIRS = 2000;
+const Pairs = z
+  .array(
+    z.tuple([z.number().min(-LONGEST_S).max(LONGEST_S), z.number().min(-LONGEST_S).max(LONGEST_S)]),
+  )
+  .min(1, 'Say at least one moment that is the same in both.')
+  .max(MOST_PAIRS, `At most ${MOST_PAIRS} moments.`)
+  .refine(
+    (pairs) =>
+      pairs.every(([old, now], i) => {
+        const before = pairs[i - 1];
+        return !before || (old > before[0] && now > before[1]);
+      }),
+    'Moments of both recordings come one after another.',
+  );
+
+export const layRecording = defineEdit({
+  name: 'lay-recording',
+  params: z.object({
+    list: idOf('lists'),
+    sound: TrackSound,
+    /** Moments of the track as it was, and the same of the music in the new recording, in seconds. */
+    pairs: Pairs,
+  }),
+  roles: EDITORS,
+  plan: (show, { list: id, sound, pairs }) => {
+    const list = show.lists.get(id);
+    if (!list)
+      return refuse('not-found', 'This cue list has been deleted meanwhile. Nothing was changed.');
+    const row = show.sounds.get(sound.sound);
+    if (!row?.file)
+      return refuse('not-found', 'This sound has been deleted meanwhile. Nothing was changed.', {
+        sound: 'Unknown.',
+      });
+    const { time, cues } = laidOn(show, id, pairs, row.file.length_s);
+    const moved = cues.filter(({ cue, to_s }) => to_s !== cue.at_s);
+    return {
+      changes: [
+        updateRow('lists', list, { time: { ...time, sound } }),
+        ...moved.map(({ cue, to_s }) => replaceRow('cues', cue, { ...cue, at_s: to_s })),
+      ],
+      summary: `Laid “${list.name}” along “${row.name}”: ${plural(moved.length, 'cue')} moved, ${cues.length - moved.length} stayed`,
     };
   },
 });

@@ -1,5 +1,6 @@
 /** How a list goes along time: beats and bars, marks, an end, and what a GO in between does. */
 import { z } from 'zod';
+import { TrackSound } from '../sounds/rows.ts';
 import { RATES } from '../timecode/rows.ts';
 
 /** A track lasts at most so long, in seconds. */
@@ -64,6 +65,8 @@ export const ListTime = z.object({
   atEnd: z.enum(['stop', 'loop']).optional(),
   tempo: z.array(Tempo).max(MOST_TEMPOS, `A track has at most ${MOST_TEMPOS} tempos.`).default([]),
   marks: z.array(Mark).max(MOST_MARKS, `A track has at most ${MOST_MARKS} marks.`).default([]),
+  /** What is heard along it. */
+  sound: TrackSound.optional(),
   /** It goes where this timecode goes; absent: by itself. */
   timecode: FollowsTimecode.optional(),
   /** Timecode that it gives while it is on its track. */

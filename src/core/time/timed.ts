@@ -1,5 +1,6 @@
 /** The cues of a list along its time. */
 import { timingOf } from '../cues/times.ts';
+import { soundEnd, trackSoundOf } from '../sounds/track-sound.ts';
 import type { CueRow } from '../cues/rows.ts';
 import type { Show } from '../show/show.ts';
 
@@ -24,9 +25,13 @@ export const isInOrder = (
     ? all[0]?.id === cue.id
     : all.find((c) => c.number > before.number)?.id === cue.id;
 
-/** Where a track ends: where it says, or with its last fade. */
+/** Where a track ends: where it says, or with its last fade and its sound. */
 export function endOf(show: Show, listId: string): number {
-  const said = show.lists.get(listId)?.time?.end_s;
-  if (said !== undefined) return said;
-  return Math.max(0, ...timedCues(show, listId).map((c) => c.at_s + timingOf(show, c).total_s));
+  const time = show.lists.get(listId)?.time;
+  if (time?.end_s !== undefined) return time.end_s;
+  const heard = trackSoundOf(show.sounds, time?.sound);
+  return Math.max(
+    heard ? soundEnd(heard.sound, heard.file.length_s) : 0,
+    ...timedCues(show, listId).map((c) => c.at_s + timingOf(show, c).total_s),
+  );
 }

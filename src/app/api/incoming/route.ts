@@ -1,7 +1,7 @@
-import { server } from '@/app/server/context';
+import { deskFor } from '@/app/server/context';
 import { personRoute } from '@/app/server/define-route';
 import { pieces, fileAnswer, stop } from '@/app/server/handle';
-import { FILE_LIMIT } from '@/core/formats/show-file';
+import { SHOW_FILE_LIMIT } from '@/core/formats/show-file';
 import { refuse } from '@/core/refusal';
 import { isPlainText, ODD_TEXT } from '@/core/text';
 
@@ -19,9 +19,9 @@ export const POST = personRoute(
     const name = new URL(request.url).searchParams.get('name') ?? 'a show file';
     if (!isPlainText(name)) stop(refuse('invalid', ODD_TEXT));
     return fileAnswer(
-      await server().files.do(
+      await deskFor(request).do(
         { do: 'take-in', userId, name: name.slice(0, 200) },
-        pieces(request, FILE_LIMIT),
+        pieces(request, SHOW_FILE_LIMIT),
       ),
     );
   },

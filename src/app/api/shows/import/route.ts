@@ -1,7 +1,7 @@
-import { server } from '@/app/server/context';
+import { deskFor } from '@/app/server/context';
 import { personRoute } from '@/app/server/define-route';
 import { pieces, fileAnswer } from '@/app/server/handle';
-import { FILE_LIMIT } from '@/core/formats/show-file';
+import { SHOW_FILE_LIMIT } from '@/core/formats/show-file';
 
 export const dynamic = 'force-dynamic';
 
@@ -14,6 +14,8 @@ export const POST = personRoute(
     takesFile: true,
   },
   async ({ who: { userId }, request }) => {
-    return fileAnswer(await server().files.do({ do: 'open', userId }, pieces(request, FILE_LIMIT)));
+    return fileAnswer(
+      await deskFor(request).do({ do: 'open', userId }, pieces(request, SHOW_FILE_LIMIT)),
+    );
   },
 );

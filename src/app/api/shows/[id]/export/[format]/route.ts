@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { server } from '@/app/server/context';
 import { showRoute } from '@/app/server/define-route';
 import { stop } from '@/app/server/handle';
+import { streamed } from '@/app/server/streamed';
 import { cueSheet, scriptSheet, trackingSheet } from '@/app/server/papers/book-sheets';
 import { logPaper, LOGS, logTable, readLog } from '@/app/server/papers/log-sheet';
 import { notesSheet } from '@/app/server/papers/notes-sheet';
@@ -13,6 +14,7 @@ import { isRefusal, refuse } from '@/core/refusal';
 import { FAMILIES } from '@/core/show/fields';
 import { firstList, showName } from '@/core/show/show';
 import { loadShow } from '@/store/shows';
+import { withSounds } from '@/store/sounds/show-sounds';
 
 export const dynamic = 'force-dynamic';
 
@@ -47,10 +49,16 @@ export const GET = showRoute<undefined, z.infer<typeof Query>, { id: string; for
     if (format === 'show.wingman') {
       const written = await server().files.do({ do: 'write', showId: id, by: who.name });
       if (isRefusal(written)) return written;
-      const { name, seq } = JSON.parse(written.answer) as { name: string; seq: number };
-      return new Response(new Uint8Array(written.bytes), {
+      const { name, seq, sounds } = JSON.parse(written.answer) as {
+        name: string;
+        seq: number;
+        sounds: string[];
+      };
+      const { bytes, pieces } = await withSounds(server().db, written.bytes, sounds);
+      return new Response(streamed(pieces()), {
         headers: {
           'content-type': 'application/zip',
+          'content-length': String(bytes),
           'content-disposition': `attachment; filename="${fileName(name, `${seq}.wingman`)}"`,
           'cache-control': 'no-store',
         },
