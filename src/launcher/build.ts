@@ -85,6 +85,7 @@ const ENTRIES = {
   node: 'src/sim/node.ts',
   web: 'src/web/server.ts',
   files: 'src/store/file-process.ts',
+  sound: 'src/player/sounds/process.ts',
   bench: 'src/bench/main.ts',
   receiver: 'src/bench/receiver.ts',
   asker: 'src/bench/asker.ts',

@@ -28,12 +28,19 @@ for (const c of [
 ])
   gathering.clients.add(c);
 const journal: unknown[] = [];
-const audience = audienceOf('ferry', () => ({ name: 'Ferry' }) as LiveShow, {
+let at: string | undefined;
+const show = {
+  name: 'Ferry',
+  show: { settings: { get: () => (at === undefined ? {} : { soundOut: { at } }) } },
+} as unknown as LiveShow;
+const atMachine: string[] = [];
+const audience = audienceOf('ferry', () => show, {
   db: {} as Database,
   log: { warn: () => undefined } as unknown as Logger,
   gathering,
   saves: { touched: () => undefined } as unknown as Saves,
   note: (_, happened) => void journal.push(happened),
+  sounds: { play: (_, sound) => atMachine.push(sound) > 0 },
 });
 afterEach(() => heard.splice(0));
 
@@ -49,6 +56,18 @@ test('what somebody holds is theirs on every screen of theirs, and another’s t
 test('a sound goes to the screens that play sounds, and says to how many', () => {
   expect(audience.sound('bell')).toBe(1);
   expect(heard).toEqual(['ferry mara sound']);
+  expect(atMachine).toEqual([]);
+});
+
+test('it is heard where the show says: at screens, at the player’s machine, or at both', () => {
+  at = 'player';
+  expect(audience.sound('bell')).toBe(1);
+  expect(heard).toEqual([]);
+  at = 'both';
+  expect(audience.sound('bell')).toBe(2);
+  expect(heard).toEqual(['ferry mara sound']);
+  expect(atMachine).toEqual(['bell', 'bell']);
+  at = undefined;
 });
 
 test('a word of its moment goes to the one it is for, and into no inbox', () => {

@@ -9,6 +9,7 @@ import type { Actor } from './actor.ts';
 import type { Gathering } from './gathering.ts';
 import type { Audience, LiveShow } from './live-show.ts';
 import type { Saves } from './saves.ts';
+import type { SoundMachine } from './sounds/machine.ts';
 import type { Word } from './together.ts';
 
 /** Words that are kept in an inbox. That two hold the same light, or that a page plays over a board, is of its moment. */
@@ -24,6 +25,8 @@ interface AudienceNeeds {
   readonly log: Logger;
   readonly gathering: Gathering;
   readonly saves: Saves;
+  /** Asked when a cue sounds: by then it stands. */
+  readonly sounds: Pick<SoundMachine, 'play'>;
   note: (showId: string, happened: Happened) => void;
 }
 
@@ -38,7 +41,7 @@ function askOf(word: Word): { part: string } | { thing: NonNullable<Word['thing'
 export function audienceOf(
   showId: string,
   show: () => LiveShow,
-  { db, log, gathering, saves, note }: AudienceNeeds,
+  { db, log, gathering, saves, note, sounds }: AudienceNeeds,
 ): Audience {
   /** What somebody wants of another, or has done to what is theirs, is read later as well. */
   const intoInbox = (userId: string, word: Word): void => {
@@ -71,9 +74,12 @@ export function audienceOf(
     changed: (change) => gathering.to(showId, (c) => c.send({ type: 'change', change })),
     touched: (urgency) => saves.touched(showId, urgency),
     sound: (soundId) => {
-      const listening = gathering.of(showId).filter((c) => c.watching.sound);
+      const { show: of } = show();
+      const at = of.settings.get('show')?.soundOut?.at ?? 'screens';
+      const listening = at === 'player' ? [] : gathering.of(showId).filter((c) => c.watching.sound);
       for (const c of listening) c.send({ type: 'sound', sound: soundId });
-      return listening.length;
+      const isHeardHere = at !== 'screens' && sounds.play(of, soundId);
+      return listening.length + (isHeardHere ? 1 : 0);
     },
     present: (userId) => gathering.isHere(showId, userId),
     people: () => gathering.of(showId).map((c) => c.actor),

@@ -3,7 +3,7 @@ import { otherProgrammers, heldBy, programmerOf } from './programmers/seen.ts';
 import type { Logger } from 'pino';
 import type { WebSocket } from 'ws';
 import { sayFirst } from '../core/said-wrong.ts';
-import type { HandsState } from '../core/live/messages.ts';
+import type { HandsState, SoundsState } from '../core/live/messages.ts';
 import {
   ClientMessage,
   encodeLevels,
@@ -65,6 +65,7 @@ interface Desk {
   watched: (client: Client) => void;
   readonly notKept: string | null;
   readonly hands: { state: (show: LiveShow) => HandsState };
+  readonly sounds: SoundsState;
 }
 
 interface Watching {
@@ -200,6 +201,7 @@ export class Client {
     this.send({ type: 'air', ...this.house.air() });
     this.sendOver(show);
     this.send({ type: 'hands', ...this.house.hands.state(show) });
+    this.send({ type: 'sounds', ...this.house.sounds });
   }
 
   sendOver(show: LiveShow): void {
@@ -413,7 +415,14 @@ export class Client {
       return;
     }
     if (parsed.type === 'ping') {
-      this.send({ type: 'pong', at: parsed.at, clock: Date.now(), notKept: this.house.notKept });
+      const { notKept } = this.house;
+      this.send({
+        type: 'pong',
+        at: parsed.at,
+        clock: Date.now(),
+        ticks: performance.now(),
+        notKept,
+      });
       return;
     }
     if (!this.allowance.take(performance.now())) {

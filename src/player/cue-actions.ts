@@ -29,7 +29,7 @@ interface CueActionsNeeds {
   letOff: () => void;
   remotes: (on: boolean) => void;
   macro: (fixtures: readonly number[], name: string) => Answer;
-  /** @returns how many screens play it */
+  /** @returns at how many places it is heard */
   sound: (soundId: string) => number;
   reported: () => void;
   now: () => Date;
@@ -120,7 +120,7 @@ export class CueActions {
         const sound = show.sounds.get(action.sound);
         if (!sound) return 'Its sound has been deleted.';
         return this.needs.sound(sound.id) === 0
-          ? `“${sound.name}” was not heard: no screen plays sound. Switch it on in Run.`
+          ? `“${sound.name}” was not heard: no screen plays sound, nor does the player’s machine. Switch it on in Run, or say in Time where sounds are heard.`
           : undefined;
       }
     }

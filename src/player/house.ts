@@ -6,7 +6,7 @@ import type { Logger } from 'pino';
 import { PLAYERS } from '../core/roles.ts';
 import { timeOfDay } from '../core/dates.ts';
 import { isOfShow, LIVE, type CommandOf, type LiveCommand } from '../core/live/commands.ts';
-import type { AirState, OutputState, View } from '../core/live/messages.ts';
+import type { AirState, OutputState, SoundsState, View } from '../core/live/messages.ts';
 import { oscCommand } from '../core/live/osc-commands.ts';
 import { oscTouch } from '../core/sheets/osc.ts';
 import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
@@ -40,6 +40,7 @@ import {
 } from './osc-subscribers.ts';
 import type { Answer } from './playbacks.ts';
 import { Saves } from './saves.ts';
+import { makeSoundMachine, type SoundMachine } from './sounds/machine.ts';
 import { makeTimecodes, type Timecodes } from './timecode.ts';
 import { makeTimecodeOut, type TimecodeOut } from './timecode-out.ts';
 import { typeLine } from './typed-line.ts';
@@ -64,6 +65,8 @@ export interface HouseNeeds {
   ears: () => OutputState['osc'];
   /** Where timecode goes that a list gives. */
   giveTimecode: Parameters<typeof makeTimecodeOut>[0];
+  /** The process that sounds at this machine. */
+  startSound: Parameters<typeof makeSoundMachine>[0];
   /** To a remote control that asked to be told. */
   toRemote: Subscribers['send'];
   /** Another player has taken the output while this one still sends. */
@@ -91,6 +94,7 @@ interface HouseParts {
   readonly hands: HandsAtPlayer;
   readonly timecodes: Timecodes;
   readonly timecodeOut: TimecodeOut;
+  readonly sounds: SoundMachine;
   readonly subscribers: Subscribers;
   note: (showId: string, happened: Happened) => void;
 }
@@ -115,7 +119,7 @@ export function makeHouse(needs: HouseNeeds): House {
         id: showId,
         copy,
         clock,
-        audience: audienceOf(showId, () => show, { db, log, gathering, saves, note }),
+        audience: audienceOf(showId, () => show, { db, log, gathering, saves, note, sounds }),
         saved: kept?.saved ?? null,
         outside: needs.outside,
       });
@@ -147,6 +151,9 @@ export function makeHouse(needs: HouseNeeds): House {
         c.send({ type: 'hands', ...state });
       }),
   });
+  const sounds = makeSoundMachine(needs.startSound, (state) => {
+    for (const client of gathering.clients) client.send({ type: 'sounds', ...state });
+  });
   const discovery = needs.discover(() => house.sending());
   const feed = needs.listen(
     (channel, payload) => house.heard(channel, payload),
@@ -166,6 +173,7 @@ export function makeHouse(needs: HouseNeeds): House {
     hands,
     timecodes,
     timecodeOut: makeTimecodeOut(needs.giveTimecode),
+    sounds,
     subscribers: makeSubscribers(needs.toRemote),
     note,
   });
@@ -255,6 +263,14 @@ export class House {
   /** Every few milliseconds: timecode out. */
   giveTimecode(): void {
     this.parts.timecodeOut.tick(this.parts.onAir.show);
+  }
+
+  /** Several times a second: where tracks with sound are. */
+  giveSound(): void {
+    this.parts.sounds.tick(this.parts.onAir.show);
+  }
+  get sounds(): SoundsState {
+    return this.parts.sounds.state();
   }
 
   /** OSC from a remote control plays the show on air, while its remotes are switched on. */

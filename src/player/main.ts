@@ -1,6 +1,8 @@
 /** The player process: opens the show on air, keeps the clock, serves the live socket on loopback. No web in it. */
 import { randomUUID } from 'node:crypto';
 import { createSocket } from 'node:dgram';
+import { fork } from 'node:child_process';
+import { fileURLToPath } from 'node:url';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import { Worker } from 'node:worker_threads';
 import pg from 'pg';
@@ -37,6 +39,7 @@ import { Keeping } from './keeping.ts';
 import type { LiveShow } from './live-show.ts';
 import { deskPorts } from './hands/desk-ports.ts';
 import { nativeMidi, type MidiPorts } from './hands/native-midi.ts';
+import type { FromSound, SoundProcess } from './sounds/messages.ts';
 import { listenMidi, listenOsc, outside, type Ears, type Listening } from './outside.ts';
 
 const environment = z
@@ -145,9 +148,25 @@ const house = makeHouse({
     },
     artnet: (packet) => shout(packet),
   },
+  startSound: (heard, ended) => startSound(heard, ended),
   displaced,
 });
 const { clock } = house;
+
+/** A process of its own: what goes wrong with a card or a file ends nothing that lights. */
+function startSound(heard: (message: FromSound) => void, ended: () => void): SoundProcess {
+  const child = fork(fileURLToPath(new URL('./sound.mjs', import.meta.url)), [], {
+    // What its libraries say of missing cards is nobody’s business.
+    stdio: ['ignore', 'inherit', 'ignore', 'ipc'],
+  });
+  child.on('message', (message) => heard(message as FromSound));
+  child.on('error', () => undefined);
+  child.once('close', ended);
+  return {
+    send: (message) => void (child.connected && child.send(message)),
+    stop: () => void child.kill(),
+  };
+}
 
 /** What comes from the network never ends the player, whatever is wrong with it. */
 const safely =
@@ -503,6 +522,7 @@ function comeIn(ws: WebSocket, showId: string, who: WhoIsIt): void {
 const giving = setInterval(() => house.giveTimecode(), 5);
 /** Hands, and remote controls that asked: often enough for a finger on a fader. */
 const told = setInterval(() => house.tellHands(), 50);
+const sounding = setInterval(() => house.giveSound(), 60);
 const levels = setInterval(() => house.sendLevels(), 1000 / SOCKET_LIMITS.levelsPerSecond);
 /** For reading, not for following: where bytes come from, packet counters, nodes. */
 const slow = setInterval(() => void house.sendOutputs(), 500);
@@ -539,6 +559,7 @@ async function stop(): Promise<void> {
   clearInterval(slow);
   clearInterval(told);
   clearInterval(giving);
+  clearInterval(sounding);
   clearInterval(beats);
   clearInterval(people);
   clearInterval(room);

@@ -210,10 +210,10 @@ export class Playbacks {
   }
 
   /** Where it is and whether it runs; null where the list is not on its track. */
-  onTrack(listId: string): { position_s: number; runs: boolean } | null {
+  onTrack(listId: string): { position_s: number; runs: boolean; rate: number } | null {
     const position_s = this.position(listId);
     const runs = typeof this.lists.get(listId)?.track?.since_ms === 'number';
-    return position_s === undefined ? null : { position_s, runs };
+    return position_s === undefined ? null : { position_s, runs, rate: this.rate(listId) };
   }
 
   /**
@@ -225,7 +225,7 @@ export class Playbacks {
       if (list.time?.onGo === 'leave') this.leaveTime(list.id);
       return undefined;
     }
-    const goesOn = list.time?.on === true && timedCues(this.needs.show, list.id).length > 0;
+    const goesOn = list.time?.on === true && hasTrack(this.needs.show, list.id);
     if (goesOn) return this.track(list.id, { do: 'play' });
     this.leaveTime(list.id);
     return undefined;
@@ -251,8 +251,11 @@ export class Playbacks {
   ): Answer {
     const list = this.list(listId);
     if ('refused' in list) return list;
-    if (timedCues(this.needs.show, listId).length === 0)
-      return refuse('nothing', `No cue of ${list.name} stands on its track yet.`);
+    if (!hasTrack(this.needs.show, listId))
+      return refuse(
+        'nothing',
+        `Neither a cue nor a sound stands on the track of ${list.name} yet.`,
+      );
     if (c.do === 'leave') {
       this.leaveTime(listId);
       this.needs.changed('now');
@@ -741,8 +744,10 @@ export class Playbacks {
 
   private trackStatus(listId: string, track: TrackState | undefined): ListStatus['track'] {
     if (!track) return null;
+    const told_ms = this.needs.now_ms();
     return {
-      position_s: positionOf(track, this.rate(listId), this.needs.now_ms()),
+      position_s: positionOf(track, this.rate(listId), told_ms),
+      told_ms,
       runs: track.since_ms !== null,
       loop: track.loop ?? null,
     };

@@ -115,6 +115,8 @@ export interface ListStatus {
   /** Where it is on its track when this was told, in seconds; null where it is not on it. */
   track: {
     position_s: number;
+    /** When that was, on the player’s own clock (`ticks` of a pong). */
+    told_ms: number;
     runs: boolean;
     loop: { from_s: number; to_s: number } | null;
   } | null;
@@ -307,6 +309,16 @@ export interface HandsState {
   /** 0…1 of each part that was heard, by hand. */
   heard: Readonly<Record<string, Readonly<Record<string, number>>>>;
 }
+/** Sound at the machine of the player. */
+export interface SoundsState {
+  devices: readonly string[];
+  /** Why nothing can be heard there, in a sentence. */
+  problem: string | null;
+  /** Share of each file that is ready, by sum. */
+  ready: Readonly<Record<string, number>>;
+  /** How far the sound of each list is from its track, by list: positive is late. */
+  off_ms: Readonly<Record<string, number>>;
+}
 /** What an operator has in hand besides values. */
 export interface ProgrammerState {
   selection: string[];
@@ -373,6 +385,7 @@ export type ServerMessage =
   | { type: 'sources'; universe: number; runs: SourceRun[] }
   | ({ type: 'outputs' } & OutputState)
   | ({ type: 'hands' } & HandsState)
+  | ({ type: 'sounds' } & SoundsState)
   | { type: 'presence'; people: Person[] }
   /** Others go along with what this screen looks at: they want to be told. */
   | { type: 'followed'; by: string[] }
@@ -409,6 +422,7 @@ export type ServerMessage =
       type: 'pong';
       at: number;
       /** The house’s clock, ms since 1970: a device’s own may be wrong. */ clock: number;
+      /** The player’s own clock, ms, which nobody sets: what plays is counted by it. */ ticks: number;
       notKept: string | null;
     };
 

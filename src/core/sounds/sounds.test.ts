@@ -127,7 +127,7 @@ test('the same recording is itself; two that are not the same music are not alik
       ),
     ),
   );
-  
+
   expect(other?.alike ?? 0).toBeLessThan(0.6);
   for (const found of [same, other])
     found?.pairs.forEach(([x, y], i, all) => {

@@ -25,6 +25,14 @@ export const isInOrder = (
     ? all[0]?.id === cue.id
     : all.find((c) => c.number > before.number)?.id === cue.id;
 
+/** Whether there is anything to go along: cues, or a sound to put them on. */
+export const hasTrack = (
+  show: Pick<Show, 'cuesOf' | 'lists' | 'sounds'>,
+  listId: string,
+): boolean =>
+  trackSoundOf(show.sounds, show.lists.get(listId)?.time?.sound) !== undefined ||
+  show.cuesOf(listId).some(isTimed);
+
 /** Where a track ends: where it says, or with its last fade and its sound. */
 export function endOf(show: Show, listId: string): number {
   const time = show.lists.get(listId)?.time;

@@ -26,6 +26,7 @@ import { LockScreen } from './LockScreen';
 import { useNoNativeDrag } from './no-native-drag';
 import { NotKept } from './NotKept';
 import { PastBanner } from './PastBanner';
+import { useTrackSounds } from '../sound/use-track-sounds';
 import { useHandsRunning } from '../hands/use-hands-running';
 import { useFollowing } from './following';
 import { HandMarks, useOwnHand } from './Hands';
@@ -202,6 +203,7 @@ export function Frame({
     useScreen((s) => s.you.userId),
   );
   useHandsRunning();
+  useTrackSounds();
   useFollowing(showId, place);
   useGoing(showId);
   if (elsewhere) return null;

@@ -12,7 +12,9 @@ import type { Change } from '@/core/show/undo';
 import { api, ApiError } from './api';
 import { tellChanges } from './changes';
 import { resetLevels, takeFrame, takeUniverse } from './levels';
+import { heardPong, newPlayer } from './player-clock';
 import { playSound } from './sound';
+import { useSounds } from './sounds';
 import { useHands } from './hands';
 import { useScreen } from './store';
 
@@ -185,6 +187,7 @@ export class LiveConnection {
     this.lastHeard = performance.now();
     socket.onopen = () => {
       this.attempt = 0;
+      newPlayer();
       if (this.presence.place) this.setPresence(this.presence);
       this.setWatch(this.watch);
     };
@@ -304,6 +307,12 @@ export class LiveConnection {
         useHands.setState({ player });
         break;
       }
+      case 'sounds': {
+        const { type, ...player } = message;
+        void type;
+        useSounds.setState({ player });
+        break;
+      }
       case 'presence':
         useScreen.setState({ people: message.people });
         break;
@@ -370,6 +379,7 @@ export class LiveConnection {
         playSound(message.sound);
         break;
       case 'pong': {
+        heardPong(message.at, message.ticks, performance.now());
         // Half of the way there and back is how old the answer is; small differences are of the network.
         const ahead = message.clock + (performance.now() - message.at) / 2 - Date.now();
         if (Math.abs(ahead - useScreen.getState().clockAhead_ms) > CLOCK_STEP_MS)

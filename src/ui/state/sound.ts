@@ -1,6 +1,7 @@
 /** Sounds that cues start, on the screens that were asked to play them. */
 import { notice } from './messages';
 import { useRun } from './run';
+import { soundUrl } from './sounds';
 import { useScreen } from './store';
 
 const playing = new Set<HTMLAudioElement>();
@@ -8,7 +9,7 @@ const playing = new Set<HTMLAudioElement>();
 export function playSound(soundId: string): void {
   const sound = useScreen.getState().show.sounds.get(soundId);
   if (!sound || !useRun.getState().sound) return;
-  const audio = new Audio(sound.data);
+  const audio = new Audio(soundUrl(sound));
   playing.add(audio);
   audio.onended = () => playing.delete(audio);
   void audio.play().catch(() => {

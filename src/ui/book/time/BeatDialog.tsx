@@ -9,6 +9,8 @@ import { formatMoment, toMillisecond } from '@/core/time/moment';
 import type { Tempo } from '@/core/time/rows';
 import { tapped } from '@/core/time/tempo';
 import { timedCues } from '@/core/time/timed';
+import type { FoundBeat } from '@/core/sounds/beat';
+import { FindBeat } from './FindBeat';
 import { Button, Dialog, IconButton } from '../../parts/controls';
 import { edit } from '../../state/actions';
 import { useShow } from '../../state/store';
@@ -23,6 +25,13 @@ const draftOf = (t: Tempo): Draft => ({
   at: formatMoment(t.at_s),
   bpm: String(Math.round(t.bpm * 100) / 100),
   beats: String(t.beats),
+});
+
+/** The found tempo in the place of the first one, with its beats to a bar. */
+const beatDraft = ({ bpm, first_s }: FoundBeat, first: Draft | undefined): Draft => ({
+  at: formatMoment(toMillisecond(first_s)),
+  bpm: bpm.toFixed(2),
+  beats: first?.beats ?? '4',
 });
 
 /** Undefined where one of the fields is no number. */
@@ -135,6 +144,10 @@ export function BeatDialog({
           Another tempo
         </Button>
         <span className="flex-1" />
+        <FindBeat
+          list={list}
+          onFound={(b) => setRows((now) => [beatDraft(b, now[0]), ...now.slice(1)])}
+        />
         <Button kind="line" onClick={tap}>
           Tap the beat
         </Button>

@@ -7,6 +7,8 @@ import { optionsOf } from '../../parts/options';
 import { SNAPS, useTrackView, type Snap } from '../../state/track';
 import { BeatDialog } from './BeatDialog';
 import { CalendarDialog } from './CalendarDialog';
+import { RecordingDialog } from './RecordingDialog';
+import { SoundDialog } from './SoundDialog';
 import { TimecodeChoice } from './TimecodeChoice';
 import type { TrackHere } from './use-track-here';
 
@@ -74,12 +76,20 @@ function Rests() {
 }
 
 export function Tools({ here, fit }: { here: TrackHere; fit: () => void }) {
-  const [open, setOpen] = useState<'beat' | 'calendar' | null>(null);
+  const [open, setOpen] = useState<'beat' | 'calendar' | 'sound' | 'recording' | null>(null);
   const { time, list, mayEdit, put, position } = here;
   const [tempo] = time.tempo;
   return (
     <span className="ml-auto flex flex-wrap items-center gap-2">
       <Button onClick={() => setOpen('calendar')}>Calendar</Button>
+      <Button disabled={!mayEdit} onClick={() => setOpen('sound')}>
+        {time.sound ? 'Sound' : 'Lay a sound'}
+      </Button>
+      {time.sound && (
+        <Button disabled={!mayEdit} onClick={() => setOpen('recording')}>
+          New recording
+        </Button>
+      )}
       <Button disabled={!mayEdit} onClick={() => setOpen('beat')}>
         {tempo ? `Beat ${Math.round(tempo.bpm)}, ${tempo.beats} to a bar` : 'Set the beat'}
       </Button>
@@ -98,6 +108,10 @@ export function Tools({ here, fit }: { here: TrackHere; fit: () => void }) {
       </select>
       <Button onClick={fit}>All of it</Button>
       {open === 'calendar' && <CalendarDialog onClose={() => setOpen(null)} />}
+      {open === 'sound' && list && <SoundDialog list={list} onClose={() => setOpen(null)} />}
+      {open === 'recording' && list && (
+        <RecordingDialog list={list} onClose={() => setOpen(null)} />
+      )}
       {open === 'beat' && list && (
         <BeatDialog
           list={list}

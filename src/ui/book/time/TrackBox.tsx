@@ -1,11 +1,14 @@
 /** The track itself: ruler, storyboard, cues, what goes alongside, where it is; zoomed and moved by the wheel. */
 'use client';
-import { useCallback, useEffect, useRef, useState, type RefObject } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import { scrollTrack, useTrackView, zoomTrack } from '../../state/track';
 import { useParts } from '../../state/use-parts';
 import { CueShapes, LANE_PX } from './CueShapes';
 import { MOST_LANES } from './lanes';
+import { trackSoundOf } from '@/core/sounds/track-sound';
+import { useShow } from '../../state/store';
 import type { Ribbon } from './ribbon';
+import { SOUND_PX, SoundStrip } from './SoundStrip';
 import { Ruler } from './Ruler';
 import { Alongside, Lines, STRIP_PX, Strips } from './strips';
 import type { TrackHere } from './use-track-here';
@@ -59,9 +62,17 @@ export function useFit(listId: string, end_s: number, width: number): () => void
   return fit;
 }
 
-function Names({ ribbons }: { ribbons: readonly Ribbon[] }) {
+function Names({ ribbons, sound }: { ribbons: readonly Ribbon[]; sound: string | undefined }) {
   return (
     <div className="w-28 flex-none pt-12 text-right text-[11.5px] leading-[18px] text-muted">
+      {sound !== undefined && (
+        <div className="px-2 pt-4" style={{ height: SOUND_PX }}>
+          <p className="font-medium text-soft">Sound</p>
+          <p className="truncate" title={sound}>
+            {sound}
+          </p>
+        </div>
+      )}
       {ribbons.map((r) => (
         <p key={r.name} className="truncate pr-2">
           {r.name}
@@ -88,12 +99,15 @@ export function TrackBox({
   const { scale, from_s } = useParts(useTrackView, 'scale', 'from_s');
   const x = useCallback((s: number): number => (s - from_s) * scale, [from_s, scale]);
   const { time, cues, end_s, position, status } = here;
+  const heard = trackSoundOf(useShow().sounds, time.sound);
+  const stripsAt = RULER_PX + (heard ? SOUND_PX : 0);
   const strips = ribbons.length * STRIP_PX;
-  const cuesAt = RULER_PX + strips + GAP_PX;
+  const cuesAt = stripsAt + strips + GAP_PX;
+  const view = useMemo(() => ({ scale, from_s, width }), [scale, from_s, width]);
   const height = cuesAt + MOST_LANES * LANE_PX + ALONGSIDE_PX;
   return (
     <div className="flex min-h-0 flex-1 overflow-x-hidden overflow-y-auto">
-      <Names ribbons={ribbons} />
+      <Names ribbons={ribbons} sound={heard?.row.name} />
       <div
         ref={box}
         className="relative min-w-0 flex-1 overflow-hidden border-l border-line"
@@ -106,7 +120,12 @@ export function TrackBox({
           height={height}
           onPlay={(at_s) => here.say({ do: 'play', at_s })}
         />
-        <div className="absolute inset-x-0" style={{ top: RULER_PX, height: strips }}>
+        {heard && (
+          <div className="absolute inset-x-0" style={{ top: RULER_PX, height: SOUND_PX }}>
+            <SoundStrip heard={heard} end_s={end_s} view={view} position={position} />
+          </div>
+        )}
+        <div className="absolute inset-x-0" style={{ top: stripsAt, height: strips }}>
           <Strips ribbons={ribbons} x={x} to_s={end_s} />
         </div>
         <div className="absolute inset-x-0" style={{ top: cuesAt, height: MOST_LANES * LANE_PX }}>

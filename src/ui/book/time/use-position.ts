@@ -2,6 +2,7 @@
 'use client';
 import { useEffect, useRef } from 'react';
 import type { ListStatus } from '@/core/live/messages';
+import { playerNow, positionAt } from '../../state/player-clock';
 
 export interface Position {
   /** Seconds; null where the list is not on its track. */
@@ -10,15 +11,13 @@ export interface Position {
 }
 
 export function usePosition(status: ListStatus | undefined): Position {
-  const heard = useRef({ track: status?.track ?? null, at_ms: 0, rate: 1 });
+  const heard = useRef({ track: status?.track ?? null, rate: 1 });
   const track = status?.track ?? null;
-  if (heard.current.track !== track)
-    heard.current = { track, at_ms: performance.now(), rate: status?.rate ?? 1 };
+  if (heard.current.track !== track) heard.current = { track, rate: status?.rate ?? 1 };
   return {
     now: () => {
-      const { track: told, at_ms, rate } = heard.current;
-      if (!told) return null;
-      return told.position_s + (told.runs ? ((performance.now() - at_ms) / 1000) * rate : 0);
+      const { track: told, rate } = heard.current;
+      return told && positionAt(told, rate, playerNow());
     },
     runs: track?.runs ?? false,
   };

@@ -54,7 +54,7 @@ export function useTrackHere(): TrackHere {
     end_s: endOf(show, listId),
     position,
     mayEdit: mayEdit(role),
-    mayPlay: mayPlay(role) && cues.length > 0,
+    mayPlay: mayPlay(role) && (cues.length > 0 || time.sound !== undefined),
     say: (track) => void said({ command: 'track', list: listId, ...track }),
     put: (set) => void edit('change-list', { id: listId, set: { time: { ...time, ...set } } }),
     placeHere: (id) => {

@@ -1,0 +1,123 @@
+/** What the process for sound is told of a show, and what it is not. */
+import { apply, cue, exampleShow } from '../../core/testing/example.ts';
+import { changeOf } from '../../core/show/fields-of.ts';
+import type { LiveShow } from '../live-show.ts';
+import type { FromSound, ToSound, TrackNow } from './messages.ts';
+import { makeSoundMachine } from './machine.ts';
+
+const FILE = {
+  sha256: 'b'.repeat(64),
+  bytes: 9,
+  kind: 'mp3' as const,
+  length_s: 90,
+  rate_hz: 44_100,
+  channels: 2,
+};
+
+function stage() {
+  const show = exampleShow();
+  const first = cue(show, 1, { 1: 50 });
+  apply(show, 'place-cues', { list: 'main', at: { [first]: 2 } });
+  show.apply([changeOf('sounds', null, { id: 'waltz', name: 'Waltz', file: FILE })]);
+  const list = show.lists.get('main');
+  apply(show, 'change-list', {
+    id: 'main',
+    set: {
+      time: { ...list?.time, on: true, tempo: [], marks: [], sound: { sound: 'waltz', at_s: 0 } },
+    },
+  });
+  let at: { position_s: number; runs: boolean; rate: number } | null = null;
+  const live = { show, lists: { onTrack: () => at } } as unknown as LiveShow;
+  const sent: ToSound[] = [];
+  let ends = (): void => undefined;
+  let starts = 0;
+  const told: unknown[] = [];
+  const machine = makeSoundMachine(
+    (_heard: (m: FromSound) => void, ended) => {
+      starts++;
+      ends = ended;
+      return { send: (m) => void sent.push(m), stop: () => undefined };
+    },
+    (s) => told.push(s),
+  );
+  const heardAtPlayer = (device?: string): void =>
+    void apply(show, 'change-show', {
+      set: { soundOut: { at: 'player', ...(device ? { device } : {}) } },
+    });
+  return {
+    show,
+    live,
+    machine,
+    sent,
+    told,
+    starts: () => starts,
+    ends: () => ends(),
+    stands: (to: typeof at) => (at = to),
+    heardAtPlayer,
+    tracks: (): TrackNow[] => sent.flatMap((m) => (m.do === 'tracks' ? m.tracks : [])),
+  };
+}
+
+test('nothing is started while screens sound; then device, files and tracks are told, each once', () => {
+  const s = stage();
+  s.machine.tick(s.live);
+  expect(s.starts()).toBe(0);
+  s.heardAtPlayer('Desk');
+  s.machine.tick(s.live);
+  s.machine.tick(s.live);
+  expect(s.sent).toEqual([
+    { do: 'device', name: 'Desk' },
+    { do: 'ready', files: [FILE] },
+    { do: 'tracks', tracks: [] },
+  ]);
+});
+
+test('a track is told when it goes, jumps, stands and changes its rate; while it just goes on, it is not', () => {
+  const s = stage();
+  s.heardAtPlayer();
+  const start = performance.now();
+  const goes = (from: number, rate = 1): void =>
+    void s.stands({
+      position_s: from + ((performance.now() - start) / 1000) * rate,
+      runs: true,
+      rate,
+    });
+  goes(5);
+  s.machine.tick(s.live);
+  expect(s.tracks()).toMatchObject([{ key: 'main', rate: 1, end_s: 90, file: FILE }]);
+  goes(5);
+  s.machine.tick(s.live);
+  expect(s.tracks()).toHaveLength(1);
+  goes(30);
+  s.machine.tick(s.live);
+  expect(s.tracks()).toHaveLength(2);
+  s.stands({ position_s: 31, runs: false, rate: 1 });
+  s.machine.tick(s.live);
+  expect(s.tracks().at(-1)).toMatchObject({ rate: 0, position_s: 31 });
+  s.stands(null);
+  s.machine.tick(s.live);
+  expect(s.sent.at(-1)).toEqual({ do: 'tracks', tracks: [] });
+});
+
+test('off air and back at screens it is told to be silent; a process that ended is started again, later, and said', () => {
+  const s = stage();
+  s.heardAtPlayer();
+  s.stands({ position_s: 5, runs: true, rate: 1 });
+  s.machine.tick(s.live);
+  s.machine.tick(undefined);
+  expect(s.sent.at(-1)).toEqual({ do: 'tracks', tracks: [] });
+  s.ends();
+  expect(s.told.at(-1)).toMatchObject({ problem: expect.stringContaining('started again') });
+  s.machine.tick(s.live);
+  expect(s.starts()).toBe(1);
+});
+
+test('what a cue starts is heard here only where the show says so', () => {
+  const s = stage();
+  expect(s.machine.play(s.show, 'waltz')).toBe(false);
+  s.heardAtPlayer();
+  s.machine.tick(s.live);
+  expect(s.machine.play(s.show, 'waltz')).toBe(true);
+  expect(s.sent.at(-1)).toMatchObject({ do: 'once', file: FILE });
+  expect(s.machine.play(s.show, 'nothing')).toBe(false);
+});

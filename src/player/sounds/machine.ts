@@ -1,0 +1,145 @@
+/** What the player tells its process for sound: which files may be wanted, and where the tracks of the show on air are. */
+import type { SoundsState } from '../../core/live/messages.ts';
+import { trackSoundOf } from '../../core/sounds/track-sound.ts';
+import type { SoundFile, SoundRow } from '../../core/sounds/rows.ts';
+import type { Show } from '../../core/show/show.ts';
+import { endOf } from '../../core/time/timed.ts';
+import type { LiveShow } from '../live-show.ts';
+import {
+  monotonic,
+  type FromSound,
+  type SoundProcess,
+  type ToSound,
+  type TrackNow,
+} from './messages.ts';
+
+export interface SoundMachine {
+  /** A cue of the show on air started a sound. @returns whether it is heard at this machine */
+  play: (show: Show, soundId: string) => boolean;
+  silence: () => void;
+  /** Often: tells what has changed. */
+  tick: (show: LiveShow | undefined) => void;
+  state: () => SoundsState;
+}
+
+/** Told again so often, so that two clocks never part. */
+const AGAIN_MS = 2000;
+const RESTART_MS = 3000;
+const NOTHING: SoundsState = { devices: [], problem: null, ready: {}, off_ms: {} };
+
+const soundsHere = (show: Show): boolean =>
+  (show.settings.get('show')?.soundOut?.at ?? 'screens') !== 'screens';
+
+function filesOf(show: Show): SoundFile[] {
+  const files = [...show.sounds.values()].flatMap((s: SoundRow) => s.file ?? []);
+  return files.sort((a, b) => a.sha256.localeCompare(b.sha256));
+}
+
+/** Where the lists with sound are on their tracks. */
+function tracksOf(live: LiveShow): TrackNow[] {
+  const { show } = live;
+  return [...show.lists.values()].flatMap((list) => {
+    const heard = trackSoundOf(show.sounds, list.time?.sound);
+    const at = heard ? live.lists.onTrack(list.id) : null;
+    if (!heard || !at) return [];
+    return [
+      {
+        key: list.id,
+        file: heard.file,
+        sound: heard.sound,
+        end_s: endOf(show, list.id),
+        position_s: at.position_s,
+        at_ms: monotonic(),
+        rate: at.runs ? at.rate : 0,
+      },
+    ];
+  });
+}
+
+/** What of a track is told when it changes; its position goes on by itself, from a moment at which it was 0. */
+interface Gist {
+  rest: string;
+  begins_ms: number;
+}
+const gistOf = ({ position_s, at_ms, ...rest }: TrackNow): Gist => ({
+  rest: JSON.stringify(rest),
+  begins_ms: rest.rate > 0 ? at_ms - (position_s * 1000) / rest.rate : position_s * 1000,
+});
+/** Nearer than this it is where it was said to be. */
+const NEAR_MS = 3;
+const sameTracks = (a: readonly Gist[], b: readonly Gist[]): boolean =>
+  a.length === b.length &&
+  a.every(({ rest, begins_ms }, i) => {
+    const other = b[i];
+    return other?.rest === rest && Math.abs(other.begins_ms - begins_ms) < NEAR_MS;
+  });
+
+export function makeSoundMachine(
+  start: (heard: (message: FromSound) => void, ended: () => void) => SoundProcess,
+  told: (state: SoundsState) => void,
+): SoundMachine {
+  let process: SoundProcess | null = null;
+  let state = NOTHING;
+  let waits_ms = 0;
+  const untold = () => ({ device: '', ready: '', tracks: null as Gist[] | null, at_ms: 0 });
+  let last = untold();
+
+  const begin = (): SoundProcess =>
+    (process ??= start(
+      ({ is, ...heard }) => {
+        void is;
+        state = heard;
+        told(state);
+      },
+      () => {
+        process = null;
+        last = untold();
+        waits_ms = monotonic() + RESTART_MS;
+        state = {
+          ...NOTHING,
+          problem: 'The sound of this machine has ended; it is started again.',
+        };
+        told(state);
+      },
+    ));
+
+  const tellTracks = (tracks: TrackNow[]): void => {
+    if (!process) return;
+    const gist = tracks.map(gistOf);
+    const now = monotonic();
+    const isDue = tracks.length > 0 && now - last.at_ms > AGAIN_MS;
+    if (last.tracks && !isDue && sameTracks(last.tracks, gist)) return;
+    last.tracks = gist;
+    last.at_ms = now;
+    process.send({ do: 'tracks', tracks });
+  };
+  const tell = (of: 'device' | 'ready', as: string, message: ToSound): void => {
+    if (last[of] === as) return;
+    last[of] = as;
+    process?.send(message);
+  };
+
+  return {
+    play: (show, soundId) => {
+      const file = show.sounds.get(soundId)?.file;
+      if (!file || !soundsHere(show) || !process) return false;
+      process.send({ do: 'once', key: `${soundId}/${monotonic()}`, file });
+      return true;
+    },
+    silence: () => process?.send({ do: 'silence' }),
+    tick: (live) => {
+      if (!live || !soundsHere(live.show)) {
+        tellTracks([]);
+        return;
+      }
+      if (monotonic() < waits_ms) return;
+      begin();
+      const device = live.show.settings.get('show')?.soundOut?.device ?? null;
+      tell('device', `=${device}`, { do: 'device', name: device });
+      const files = filesOf(live.show);
+      tell('ready', files.map((f) => f.sha256).join(), { do: 'ready', files });
+      tellTracks(tracksOf(live));
+    },
+    state: () => state,
+  };
+}

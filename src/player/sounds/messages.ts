@@ -1,0 +1,46 @@
+/** Between the player and its process for sound. Times are of the machine’s one clock that never jumps (`monotonic`). */
+import type { SoundFile, TrackSound } from '../../core/sounds/rows.ts';
+
+/** Milliseconds of a clock that all processes of a machine share, and that nobody sets. */
+export const monotonic = (): number => Number(process.hrtime.bigint() / 1000n) / 1000;
+
+/** Whatever sounds the player’s machine has, and one that writes down what it would have played. */
+export const SIMULATED_OUTPUT = 'Simulated output (a file)';
+
+/** A list on its track: where it was at a moment, and how it goes on. */
+export interface TrackNow {
+  key: string;
+  file: SoundFile;
+  sound: TrackSound;
+  end_s: number;
+  position_s: number;
+  at_ms: number;
+  /** 0 while it stands. */
+  rate: number;
+}
+
+export type ToSound =
+  | { do: 'device'; name: string | null }
+  /** Files that may be wanted: they are made ready before they are. */
+  | { do: 'ready'; files: SoundFile[] }
+  | { do: 'tracks'; tracks: TrackNow[] }
+  /** From its beginning to its end, once. */
+  | { do: 'once'; key: string; file: SoundFile }
+  | { do: 'silence' };
+
+export interface SoundHeard {
+  devices: string[];
+  /** Why nothing can be heard, in a sentence. */
+  problem: string | null;
+  /** Share of each file that is ready, by sum; 1: it can be played. */
+  ready: Record<string, number>;
+  /** How far each track is from where it should be, in milliseconds: positive is late. */
+  off_ms: Record<string, number>;
+}
+export type FromSound = { is: 'state' } & SoundHeard;
+
+/** The process, as the player has it. */
+export interface SoundProcess {
+  send: (message: ToSound) => void;
+  stop: () => void;
+}

@@ -1,0 +1,186 @@
+/**
+ * The process that sounds at the machine of the player: it decodes, mixes and writes, and what goes wrong in it ends
+ * nothing else. What it is to play is told by the player; what it plays by is the clock that both have.
+ */
+import { join } from 'node:path';
+import { z } from 'zod';
+import type { SoundFile } from '../../core/sounds/rows.ts';
+import { connect } from '../../store/database.ts';
+import { guardConsole, makeLog, surviveDatabase } from '../../store/survive.ts';
+import { soundAnywhere } from '../../store/sounds/kept.ts';
+import { SIMULATED_OUTPUT, type FromSound, type ToSound, type TrackNow } from './messages.ts';
+import { Mixer } from './mixer.ts';
+import { cardOutput, listOutputs, simulatedOutput, type Output } from './outputs.ts';
+import { dropUnused, makeReady, openSamples } from './pcm-file.ts';
+import { monotonic } from './messages.ts';
+
+const environment = z
+  .object({ DATABASE_URL: z.string(), WINGMAN_DATA: z.string() })
+  .parse(process.env);
+const log = makeLog('sound');
+guardConsole();
+surviveDatabase(log);
+const { db } = connect(environment.DATABASE_URL, 2);
+const CACHE = join(environment.WINGMAN_DATA, 'sounds');
+const HEARD = join(environment.WINGMAN_DATA, 'heard');
+/** Written ahead of what is heard; a block is what is mixed at once. */
+const AHEAD_MS = 250;
+const BLOCK_MS = 50;
+const TICK_MS = 20;
+const TELL_MS = 500;
+const LOOK_MS = 3000;
+
+type Open = ReturnType<typeof openSamples>;
+const state = {
+  devices: [] as string[],
+  problem: null as string | null,
+  ready: new Map<string, number>(),
+};
+const open = new Map<string, Open>();
+let tracks: TrackNow[] = [];
+let ended: TrackNow[] = [];
+let wanted: string | null = null;
+let output: Output | null = null;
+let mixer = new Mixer(48_000);
+/** The frame of the output that is written next. */
+let next = 0;
+
+async function use(device: string | null): Promise<void> {
+  wanted = device;
+  output?.close();
+  output = null;
+  const made = device === SIMULATED_OUTPUT ? simulatedOutput(HEARD) : await cardOutput(device);
+  if (wanted !== device) {
+    if (typeof made !== 'string') made.close();
+    return;
+  }
+  if (typeof made === 'string') {
+    state.problem = made;
+    return;
+  }
+  state.problem = null;
+  output = made;
+  mixer = new Mixer(made.rate_hz);
+  next = made.frame();
+}
+
+let making: Promise<void> = Promise.resolve();
+/** One after another: decoding takes all of a processor. */
+function ready(files: readonly SoundFile[]): void {
+  for (const file of files) {
+    if (state.ready.has(file.sha256)) continue;
+    state.ready.set(file.sha256, 0);
+    making = making
+      .then(async () => {
+        const kept = await soundAnywhere(db, file.sha256);
+        if (!kept) return void state.ready.delete(file.sha256);
+        await makeReady(CACHE, kept.about, kept.reader, (share) =>
+          state.ready.set(file.sha256, share),
+        );
+        state.ready.set(file.sha256, 1);
+      })
+      .catch((error: unknown) => {
+        state.ready.delete(file.sha256);
+        log.warn({ error: String(error) }, 'a sound could not be made ready');
+      });
+  }
+}
+
+function samplesOf(file: SoundFile): Open | undefined {
+  if (state.ready.get(file.sha256) !== 1) return undefined;
+  const known = open.get(file.sha256);
+  if (known) return known;
+  try {
+    const made = openSamples(CACHE, file);
+    open.set(file.sha256, made);
+    return made;
+  } catch {
+    state.ready.delete(file.sha256);
+    return undefined;
+  }
+}
+
+function mix(): void {
+  if (!output) return;
+  const block = Math.round((output.rate_hz * BLOCK_MS) / 1000);
+  const now = output.frame();
+  // This process was held up: what is past is past.
+  if (next < now) next = now + block;
+  const until = now + (output.rate_hz * AHEAD_MS) / 1000;
+  while (next < until) {
+    const [left, right] = [new Float32Array(block), new Float32Array(block)];
+    const starts_ms = output.heardAt(next);
+    for (const track of [...tracks, ...ended]) {
+      const samples = samplesOf(track.file);
+      if (samples) mixer.add(track, samples, starts_ms, { left, right });
+    }
+    output.write(left, right, next);
+    next += block;
+  }
+  const over = monotonic();
+  ended = ended.filter((t) => over - t.at_ms < (t.end_s + 1) * 1000 && t.rate > 0);
+}
+
+function heard(message: ToSound): void {
+  switch (message.do) {
+    case 'device':
+      return void use(message.name);
+    case 'ready':
+      return ready(message.files);
+    case 'tracks': {
+      const keys = new Set(message.tracks.map((t) => t.key));
+      // What is no longer on its track stands: it fades, and is forgotten.
+      const gone = tracks.filter((t) => !keys.has(t.key)).map((t) => ({ ...t, rate: 0 }));
+      tracks = message.tracks;
+      ended = [...ended, ...gone];
+      return ready(message.tracks.map((t) => t.file));
+    }
+    case 'once': {
+      ready([message.file]);
+      const { key, file } = message;
+      const whole = { sound: 'once', at_s: 0 };
+      ended = [
+        ...ended,
+        {
+          key,
+          file,
+          sound: whole,
+          end_s: file.length_s,
+          position_s: 0,
+          at_ms: monotonic(),
+          rate: 1,
+        },
+      ];
+      return;
+    }
+    case 'silence':
+      ended = ended.map((t) => ({ ...t, rate: 0 }));
+  }
+}
+
+function tell(): void {
+  const says: FromSound = {
+    is: 'state',
+    devices: state.devices,
+    problem: state.problem,
+    ready: Object.fromEntries(state.ready),
+    off_ms: Object.fromEntries(mixer.off_ms),
+  };
+  process.send?.(says);
+}
+
+async function look(): Promise<void> {
+  const { devices } = await listOutputs();
+  state.devices = devices;
+  // A card that has come back is taken up again.
+  if (!output && wanted !== SIMULATED_OUTPUT) await use(wanted);
+}
+
+process.on('message', heard);
+process.on('disconnect', () => process.exit(0));
+process.on('SIGINT', () => undefined);
+setInterval(mix, TICK_MS);
+setInterval(tell, TELL_MS);
+setInterval(() => void look(), LOOK_MS);
+void look().then(tell);
+void dropUnused(CACHE, Date.now());

@@ -1,0 +1,22 @@
+/** Two recordings are compared, away from the screen. */
+import { align, type Aligned } from '@/core/sounds/align';
+import { findBeat, type FoundBeat } from '@/core/sounds/beat';
+import { loudnessOf, onsetsOf } from '@/core/sounds/shape';
+
+export interface AlignAsk {
+  /** Shapes at the finest zoom. */
+  before: Uint8Array;
+  after: Uint8Array;
+}
+export interface AlignAnswer {
+  aligned: Aligned | undefined;
+  beat: FoundBeat | undefined;
+}
+
+const heardOf = (shape: Uint8Array) => ({ loudness: loudnessOf(shape), onsets: onsetsOf(shape) });
+
+self.onmessage = ({ data: { before, after } }: MessageEvent<AlignAsk>) => {
+  const [old, fresh] = [heardOf(before), heardOf(after)];
+  const answer: AlignAnswer = { aligned: align(old, fresh), beat: findBeat(fresh.onsets) };
+  self.postMessage(answer);
+};
