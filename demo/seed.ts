@@ -1,5 +1,6 @@
 /** Accounts and the demo show, made once: a database that has people or shows is left as it is. */
 import { randomBytes } from 'node:crypto';
+import { Readable } from 'node:stream';
 import { ensureUser, type Auth } from '../src/store/auth.ts';
 import type { Database } from '../src/store/database.ts';
 import { setHouseRight } from '../src/store/rights.ts';
@@ -8,7 +9,12 @@ import { DEMO_ACCOUNTS, DEMO_PASSWORD } from '../src/core/demo-accounts.ts';
 import type { HouseRight } from '../src/core/rights.ts';
 import { isRefusal } from '../src/core/refusal.ts';
 import type { Role } from '../src/core/roles.ts';
+import { changeOf } from '../src/core/show/fields-of.ts';
+import type { RowChange } from '../src/core/show/show.ts';
+import { linkSounds, receiveSound } from '../src/store/sounds/kept.ts';
+import { takeInSound } from '../src/store/sounds/measure.ts';
 import { nightFerryRows } from './night-ferry.ts';
+import { waltzWav } from './waltz-music.ts';
 import { SUNDAY_SHEET, sundayRows } from './sunday.ts';
 
 const PEOPLE: { name: string; email: string; role: Role; may: HouseRight }[] = [
@@ -107,6 +113,28 @@ export async function guardDemoAccounts(
   return { shown };
 }
 
+/** The waltz with its music: kept as any sound is, and laid under its list. */
+async function withWaltz(
+  db: Database,
+  rows: RowChange[],
+): Promise<{ rows: RowChange[]; sum: string }> {
+  const wav = waltzWav();
+  const arrived = await receiveSound(db, Readable.from([wav]));
+  if (isRefusal(arrived)) throw new Error(arrived.message);
+  const taken = await takeInSound(db, arrived);
+  if (isRefusal(taken)) throw new Error(taken.message);
+  const sound = { id: 'ledger-waltz', name: 'waltz, take 3', file: taken.about };
+  const laid = rows.map((c) =>
+    c.table === 'lists' && c.after?.name === 'The ledger waltz' && c.after.time
+      ? changeOf('lists', null, {
+          ...c.after,
+          time: { ...c.after.time, sound: { sound: sound.id, at_s: 0 } },
+        })
+      : c,
+  );
+  return { rows: [...laid, changeOf('sounds', null, sound)], sum: taken.about.sha256 };
+}
+
 /** The Night Ferry, owned by the demo's owner, on air; and Sunday at Tidewater beside it. */
 export async function seedDemo(db: Database): Promise<void> {
   const { count } = await db
@@ -130,14 +158,16 @@ export async function seedDemo(db: Database): Promise<void> {
     sundayShow,
   );
   if (isRefusal(sunday)) throw new Error(sunday.message);
+  const ferry = await withWaltz(db, nightFerryRows());
   const made = await createShow(
     db,
     owner.id,
     'The Night Ferry',
     'Tidewater Hall · rehearsal 3',
-    nightFerryRows(),
+    ferry.rows,
   );
   if (isRefusal(made)) throw new Error(made.message);
+  await linkSounds(db, made.id, [ferry.sum]);
   const page = sundayShow.find((c) => c.table === 'sheets' && c.after?.name === SUNDAY_SHEET);
   for (const p of PEOPLE) {
     if (p.role !== 'volunteer')

@@ -17,7 +17,7 @@ import type { FromClock, ShowMessage } from './clock-messages.ts';
 import { same } from '../core/same.ts';
 import { formatMoment } from '../core/time/moment.ts';
 import { playedTo, type Rig } from '../core/time/played-to.ts';
-import { endOf, isInOrder, isTimed, timedCues } from '../core/time/timed.ts';
+import { endOf, hasTrack, isInOrder, isTimed, timedCues } from '../core/time/timed.ts';
 import { timingOf } from '../core/cues/times.ts';
 import { followOf, nextEvent, positionOf, soughtOf, type TrackState } from './track.ts';
 import {
