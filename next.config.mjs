@@ -4,7 +4,19 @@ const config = {
   poweredByHeader: false,
   // Type checking and linting are steps of `./wingman test`; a build that serves a running house need not repeat them.
   typescript: { ignoreBuildErrors: true },
-  serverExternalPackages: ['pg', 'kysely', 'pino', 'pdfmake'],
+  serverExternalPackages: [
+    'pg',
+    'kysely',
+    'pino',
+    'pdfmake',
+    // Decoders of sound: loaded by the processes that decode.
+    '@audio/decode-aac',
+    '@audio/decode-mp3',
+    '@audio/decode-opus',
+    '@audio/decode-wav',
+    '@wasm-audio-decoders/flac',
+    '@wasm-audio-decoders/ogg-vorbis',
+  ],
 };
 
 export default config;

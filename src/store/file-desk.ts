@@ -75,7 +75,7 @@ export function splitHead(known: Buffer): { text: string; rest: Buffer } | undef
 }
 
 /** @throws RangeError where there is less than was said */
-export function unpackParts(whole: Buffer): [text: string, bytes: Buffer] {
+function unpackParts(whole: Buffer): [text: string, bytes: Buffer] {
   const split = splitHead(whole);
   if (!split) throw new RangeError('less than was said');
   return [split.text, split.rest];

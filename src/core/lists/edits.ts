@@ -85,7 +85,7 @@ export const changeList = defineEdit({
 });
 
 /** Cues whose actions name this list, fader or sound. */
-export const actingOn = (show: Show, id: string): CueRow[] =>
+const actingOn = (show: Show, id: string): CueRow[] =>
   [...show.cues.values()].filter((c) =>
     c.actions?.some(
       (a) =>

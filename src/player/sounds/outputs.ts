@@ -1,7 +1,7 @@
 /** Where blocks go: a sound card of this machine, or a file that holds what a card would have played, to the sample. */
 import { closeSync, mkdirSync, openSync, writeFileSync, writeSync } from 'node:fs';
 import { join } from 'node:path';
-import type { AudioContext as Context } from 'node-web-audio-api';
+import type * as Audio from 'node-web-audio-api';
 import { monotonic, SIMULATED_OUTPUT } from './messages.ts';
 
 export interface Output {
@@ -76,7 +76,7 @@ interface Device {
   deviceId: string;
 }
 /** Its types leave out the devices of the machine. */
-type Library = typeof import('node-web-audio-api') & {
+type Library = typeof Audio & {
   mediaDevices: { enumerateDevices: () => Promise<Device[]> };
 };
 
@@ -108,7 +108,7 @@ export async function cardOutput(name: string | null): Promise<Output | string> 
     const devices = await loaded.mediaDevices.enumerateDevices();
     const device = devices.find((d) => d.kind === 'audiooutput' && d.label === name);
     if (name !== null && !device) return `The output “${name}” is not there.`;
-    const context: Context = new loaded.AudioContext({
+    const context = new loaded.AudioContext({
       latencyHint: 'playback',
       ...(device ? { sinkId: device.deviceId } : {}),
     });
@@ -118,7 +118,7 @@ export async function cardOutput(name: string | null): Promise<Output | string> 
   }
 }
 
-function onContext(loaded: Library, context: Context): Output {
+function onContext(loaded: Library, context: Audio.AudioContext): Output {
   const { sampleRate } = context;
   /** The clock of the card against the machine’s: read often, the least of them is the truest. */
   let offset_ms = Infinity;

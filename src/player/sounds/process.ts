@@ -8,11 +8,16 @@ import type { SoundFile } from '../../core/sounds/rows.ts';
 import { connect } from '../../store/database.ts';
 import { guardConsole, makeLog, surviveDatabase } from '../../store/survive.ts';
 import { soundAnywhere } from '../../store/sounds/kept.ts';
-import { SIMULATED_OUTPUT, type FromSound, type ToSound, type TrackNow } from './messages.ts';
+import {
+  monotonic,
+  SIMULATED_OUTPUT,
+  type FromSound,
+  type ToSound,
+  type TrackNow,
+} from './messages.ts';
 import { Mixer } from './mixer.ts';
 import { cardOutput, listOutputs, simulatedOutput, type Output } from './outputs.ts';
 import { dropUnused, makeReady, openSamples } from './pcm-file.ts';
-import { monotonic } from './messages.ts';
 
 const environment = z
   .object({ DATABASE_URL: z.string(), WINGMAN_DATA: z.string() })
@@ -45,7 +50,7 @@ let mixer = new Mixer(48_000);
 /** The frame of the output that is written next. */
 let next = 0;
 
-async function use(device: string | null): Promise<void> {
+async function openOutput(device: string | null): Promise<void> {
   wanted = device;
   output?.close();
   output = null;
@@ -124,7 +129,7 @@ function mix(): void {
 function heard(message: ToSound): void {
   switch (message.do) {
     case 'device':
-      return void use(message.name);
+      return void openOutput(message.name);
     case 'ready':
       return ready(message.files);
     case 'tracks': {
@@ -173,7 +178,7 @@ async function look(): Promise<void> {
   const { devices } = await listOutputs();
   state.devices = devices;
   // A card that has come back is taken up again.
-  if (!output && wanted !== SIMULATED_OUTPUT) await use(wanted);
+  if (!output && wanted !== SIMULATED_OUTPUT) await openOutput(wanted);
 }
 
 process.on('message', heard);

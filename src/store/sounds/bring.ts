@@ -38,7 +38,7 @@ export class SoundsIn implements SoundSink {
   readonly came = new Map<string, SoundFile>();
   private pipe: Pipe | undefined;
   private readonly underway: Promise<void>[] = [];
-  private failed: unknown;
+  private failed: Error | undefined;
 
   constructor(private readonly db: Database) {}
 
@@ -47,7 +47,7 @@ export class SoundsIn implements SoundSink {
     this.pipe = pipe;
     this.underway.push(
       this.take(sha256, pipe).catch((error: unknown) => {
-        this.failed ??= error;
+        this.failed ??= error instanceof Error ? error : new Error(String(error));
         pipe.put(null);
       }),
     );
@@ -64,11 +64,11 @@ export class SoundsIn implements SoundSink {
   }
 
   async settle(): Promise<void> {
-    if (this.failed === undefined) {
+    if (!this.failed) {
       if (this.pipe) await Promise.race([this.pipe.empty(), Promise.all(this.underway)]);
       else await Promise.all(this.underway.splice(0));
     }
-    if (this.failed !== undefined) throw this.failed;
+    if (this.failed) throw this.failed;
   }
 
   private async take(sha256: string, pipe: Pipe): Promise<void> {

@@ -82,11 +82,11 @@ export async function takeInSound(
   arrived: Arrived,
 ): Promise<Result<{ about: SoundFile; problem?: string }>> {
   const known = await soundKept(db, arrived.sha256);
-  const measured = known
+  const measured: Result<Measured> = known
     ? { about: known, zooms: [] }
     : await measureSound(arrived, readerOf(db, arrived.id, arrived.bytes));
   if (isRefusal(measured)) return measured;
   await keepSound(db, arrived, measured.about, measured.zooms);
-  const { about, problem } = measured as Measured;
+  const { about, problem } = measured;
   return problem === undefined ? { about } : { about, problem };
 }

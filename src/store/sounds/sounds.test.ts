@@ -3,6 +3,7 @@ import { createHash, randomUUID } from 'node:crypto';
 import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { Readable } from 'node:stream';
 import { sql } from 'kysely';
 import { unzipSync } from 'fflate';
 import { isRefusal } from '../../core/refusal.ts';
@@ -77,9 +78,12 @@ const sine = (seconds: number, rate_hz = 8000, seed = 0): number[] =>
     (_, i) => 0.5 * Math.sin((2 * Math.PI * (220 + seed) * i) / rate_hz),
   );
 
-async function* inParts(bytes: Uint8Array, size = 70_001): AsyncGenerator<Uint8Array> {
-  for (let at = 0; at < bytes.length; at += size) yield bytes.subarray(at, at + size);
-}
+const inParts = (bytes: Uint8Array, size = 70_001): Readable =>
+  Readable.from(
+    Array.from({ length: Math.ceil(bytes.length / size) }, (_, i) =>
+      bytes.subarray(i * size, (i + 1) * size),
+    ),
+  );
 const arrive = async (bytes: Uint8Array): Promise<Arrived> =>
   must(await receiveSound(db, inParts(bytes)));
 const measured = async (bytes: Uint8Array) => {
@@ -135,11 +139,11 @@ describe('what comes in', () => {
       message: expect.stringContaining('WAV, MP3, Ogg, FLAC and M4A'),
     });
     expect(await receiveSound(db, inParts(Buffer.alloc(0)))).toMatchObject({ code: 'invalid' });
-    const breaks = async function* (): AsyncGenerator<Uint8Array> {
+    const breaks = function* (): Generator<Uint8Array> {
       yield wav(sine(150));
       throw new Error('the cable');
     };
-    await expect(receiveSound(db, breaks())).rejects.toThrow('the cable');
+    await expect(receiveSound(db, Readable.from(breaks()))).rejects.toThrow('the cable');
     expect(await pieces()).toBe(before);
   });
 
