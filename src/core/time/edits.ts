@@ -170,7 +170,7 @@ export const layRecording = defineEdit({
       return refuse('not-found', 'This sound has been deleted meanwhile. Nothing was changed.', {
         sound: 'Unknown.',
       });
-    const { time, cues } = laidOn(show, id, pairs, row.file.length_s);
+    const { time, cues } = laidOn(show, id, pairs);
     const moved = cues.filter(({ cue, to_s }) => to_s !== cue.at_s);
     return {
       changes: [

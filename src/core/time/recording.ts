@@ -13,13 +13,16 @@ const STEADY = 0.0005;
 const onTrack = (s: number): number => toMillisecond(Math.max(0, Math.min(LONGEST_S, s)));
 
 /** Moments at which the tempo changes in the new recording: where it did in the old one, and at the bar nearest to each bend of the way. */
-function movedTempo(before: readonly Tempo[], pairs: readonly Pair[], end_s: number): Tempo[] {
+function movedTempo(before: readonly Tempo[], pairs: readonly Pair[]): Tempo[] {
+  const end_s = pairs.at(-1)?.[0] ?? 0;
   const sorted = [...before].sort((a, b) => a.at_s - b.at_s);
   const out: Tempo[] = [];
   sorted.forEach((tempo, i) => {
     const bar_s = (60 / tempo.bpm) * tempo.beats;
     const until_s = sorted[i + 1]?.at_s ?? Math.max(end_s, tempo.at_s + bar_s);
+    // At the last pair nothing bends any more: nobody knows what comes after it.
     const bends = pairs
+      .slice(1, -1)
       .map(([old]) => tempo.at_s + Math.round((old - tempo.at_s) / bar_s) * bar_s)
       .filter((at) => at > tempo.at_s + bar_s / 2 && at < until_s - bar_s / 2);
     const froms = [...new Set([tempo.at_s, ...bends])].sort((a, b) => a - b);
@@ -46,9 +49,9 @@ export interface Laid {
 }
 
 /** What laying a new recording would come to. @param pairs moments of the old track and the same of the new one, in seconds, rising */
-export function laidOn(show: Show, listId: string, pairs: readonly Pair[], end_s: number): Laid {
+export function laidOn(show: Show, listId: string, pairs: readonly Pair[]): Laid {
   const time = show.lists.get(listId)?.time ?? NO_TIME;
-  const tempo = movedTempo(time.tempo, pairs, end_s);
+  const tempo = movedTempo(time.tempo, pairs);
   const cues = timedCues(show, listId).map((cue) => {
     if (cue.keeps !== 'beat') return { cue, to_s: cue.at_s };
     const place = barBeatAt(time.tempo, cue.at_s);

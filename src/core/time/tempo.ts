@@ -17,6 +17,8 @@ interface Section extends Tempo {
 const barSeconds = ({ bpm, beats }: Tempo): number => (60 / bpm) * beats;
 /** Rounding of seconds is no part of a beat. */
 const TINY = 1e-9;
+/** Moments are kept to the millisecond and tempos to a thousandth: so much of a bar is no bar that is cut short. */
+const ROUNDED_BAR = 0.02;
 
 /** In their order, each with the bars before it: a bar that a new tempo cuts short is a bar. */
 function sectionsOf(tempo: readonly Tempo[]): Section[] {
@@ -25,7 +27,7 @@ function sectionsOf(tempo: readonly Tempo[]): Section[] {
   return sorted.map((t, i) => {
     const until_s = sorted[i + 1]?.at_s ?? Infinity;
     const section = { ...t, bars, until_s };
-    if (until_s < Infinity) bars += Math.ceil((until_s - t.at_s) / barSeconds(t) - TINY);
+    if (until_s < Infinity) bars += Math.ceil((until_s - t.at_s) / barSeconds(t) - ROUNDED_BAR);
     return section;
   });
 }

@@ -14,8 +14,8 @@ import { BringSound } from './BringSound';
 import { beatPairs, BY_WORDS, markPairs, sayLength, WAYS, type Way } from './recording-ways';
 import { useAligned } from './use-aligned';
 
-function Moves({ list, pairs, end_s }: { list: ListRow; pairs: readonly Pair[]; end_s: number }) {
-  const { cues } = laidOn(useShow(), list.id, pairs, end_s);
+function Moves({ list, pairs }: { list: ListRow; pairs: readonly Pair[] }) {
+  const { cues } = laidOn(useShow(), list.id, pairs);
   return (
     <div className="mt-3 max-h-52 overflow-auto rounded-md inset-ring inset-ring-line">
       <table className="w-full text-[12.5px]" data-testid="recording-moves">
@@ -161,7 +161,7 @@ export function RecordingDialog({ list, onClose }: { list: ListRow; onClose: () 
           </span>
         )}
       </p>
-      {typeof pairs !== 'string' && <Moves list={list} pairs={pairs} end_s={file?.length_s ?? 0} />}
+      {typeof pairs !== 'string' && <Moves list={list} pairs={pairs} />}
       {wrong !== undefined && (
         <p role="alert" className="mt-2 text-[12.5px] text-danger">
           {wrong}
