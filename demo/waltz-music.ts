@@ -7,6 +7,7 @@ const BARS = 98;
 const END_S = 192;
 const A4_HZ = 440;
 const FULL = 32_767;
+const LOUDER = 2.2;
 const WAV_HEAD = 44;
 
 /** Semitones from A4: a bar’s bass, its chord, and its melody, beat by beat; null is a rest. */
@@ -105,6 +106,8 @@ export function waltzWav(): Buffer {
   wav.writeUInt16LE(16, 34);
   wav.write('data', 36);
   wav.writeUInt32LE(out.length * 2, 40);
-  out.forEach((v, i) => wav.writeInt16LE(Math.round(Math.tanh(v) * FULL), WAV_HEAD + i * 2));
+  out.forEach((v, i) =>
+    wav.writeInt16LE(Math.round(Math.tanh(v * LOUDER) * FULL), WAV_HEAD + i * 2),
+  );
   return wav;
 }

@@ -6,6 +6,7 @@ import { useParts } from '../../state/use-parts';
 import { CueShapes, LANE_PX } from './CueShapes';
 import { MOST_LANES } from './lanes';
 import { trackSoundOf } from '@/core/sounds/track-sound';
+import { useSounds } from '../../state/sounds';
 import { useShow } from '../../state/store';
 import type { Ribbon } from './ribbon';
 import { SOUND_PX, SoundStrip } from './SoundStrip';
@@ -62,7 +63,34 @@ export function useFit(listId: string, end_s: number, width: number): () => void
   return fit;
 }
 
-function Names({ ribbons, sound }: { ribbons: readonly Ribbon[]; sound: string | undefined }) {
+/** How well what is heard goes with the track: here, or at the player’s machine. */
+function InStep({ listId }: { listId: string }) {
+  const { here, player } = useSounds((s) => s);
+  const off = here.off_ms[listId] ?? player.off_ms[listId];
+  const problem = here.problem ?? (off === undefined ? player.problem : null);
+  if (problem !== null)
+    return (
+      <p className="truncate text-warning" title={problem}>
+        not heard
+      </p>
+    );
+  if (off === undefined) return null;
+  return (
+    <p className="num" data-testid="sound-off" title="How far the sound is from the track">
+      {Math.abs(off).toFixed(0)} ms off
+    </p>
+  );
+}
+
+function Names({
+  ribbons,
+  sound,
+  listId,
+}: {
+  ribbons: readonly Ribbon[];
+  sound: string | undefined;
+  listId: string;
+}) {
   return (
     <div className="w-28 flex-none pt-12 text-right text-[11.5px] leading-[18px] text-muted">
       {sound !== undefined && (
@@ -71,6 +99,7 @@ function Names({ ribbons, sound }: { ribbons: readonly Ribbon[]; sound: string |
           <p className="truncate" title={sound}>
             {sound}
           </p>
+          <InStep listId={listId} />
         </div>
       )}
       {ribbons.map((r) => (
@@ -107,7 +136,7 @@ export function TrackBox({
   const height = cuesAt + MOST_LANES * LANE_PX + ALONGSIDE_PX;
   return (
     <div className="flex min-h-0 flex-1 overflow-x-hidden overflow-y-auto">
-      <Names ribbons={ribbons} sound={heard?.row.name} />
+      <Names ribbons={ribbons} sound={heard?.row.name} listId={here.listId} />
       <div
         ref={box}
         className="relative min-w-0 flex-1 overflow-hidden border-l border-line"
