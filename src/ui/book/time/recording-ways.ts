@@ -1,5 +1,5 @@
 /** Ways of laying a new recording against the old one, as moments that are the same in both. */
-import type { Pair } from '@/core/sounds/align';
+import { throughPairs, type Pair } from '@/core/sounds/align';
 import type { FoundBeat } from '@/core/sounds/beat';
 import type { SoundFile } from '@/core/sounds/rows';
 import { formatMoment } from '@/core/time/moment';
@@ -13,6 +13,8 @@ export const BY_WORDS: Record<Way, string> = {
   beats: 'by the beat that is found in the new one, bar by bar',
   marks: 'by the marks of the track',
 };
+
+const BEGUN_S = 3;
 
 /** Moments that rise in both; of two at one moment the first. */
 const rising = (pairs: readonly Pair[]): Pair[] => {
@@ -57,9 +59,10 @@ export function sayLength(
   old: SoundFile | undefined,
   file: SoundFile | undefined,
 ): string {
-  const shift = (pairs[0]?.[1] ?? 0) - (pairs[0]?.[0] ?? 0);
+  // Before the music begins there is nothing to compare.
+  const shift = throughPairs(pairs, BEGUN_S) - BEGUN_S;
   const by = (file?.length_s ?? 0) - (old?.length_s ?? file?.length_s ?? 0);
-  const bend = pairs.find(([x, y], i) => i > 0 && Math.abs(y - x - shift) > 0.15);
+  const bend = pairs.find(([x, y]) => x > BEGUN_S && Math.abs(y - x - shift) > 0.15);
   const length =
     Math.abs(by) < 0.05
       ? 'It is as long as the old one'
