@@ -62,7 +62,9 @@ export function sayLength(
   // Before the music begins there is nothing to compare.
   const shift = throughPairs(pairs, BEGUN_S) - BEGUN_S;
   const by = (file?.length_s ?? 0) - (old?.length_s ?? file?.length_s ?? 0);
-  const bend = pairs.find(([x, y]) => x > BEGUN_S && Math.abs(y - x - shift) > 0.15);
+  // It bends at the last moment before they are apart.
+  const apart = pairs.findIndex(([x, y]) => x > BEGUN_S && Math.abs(y - x - shift) > 0.15);
+  const bend = apart > 0 ? pairs[apart - 1] : undefined;
   const length =
     Math.abs(by) < 0.05
       ? 'It is as long as the old one'
