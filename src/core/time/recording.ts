@@ -7,39 +7,54 @@ import { LONGEST_S, MOST_TEMPOS, NO_TIME, type ListTime, type Tempo } from './ro
 import { barBeatAt, secondsAt } from './tempo.ts';
 import { timedCues } from './timed.ts';
 
-/** A way that is nearer to steady than this is steady: no tempo changes for it. */
-const STEADY = 0.0005;
+/** No bar begins further from where it does in the new recording, where a tempo holds over several of them. */
+const OFF_S = 0.02;
 
 const onTrack = (s: number): number => toMillisecond(Math.max(0, Math.min(LONGEST_S, s)));
 
-/** Moments at which the tempo changes in the new recording: where it did in the old one, and at the bar nearest to each bend of the way. */
+/** The last bar to which one tempo holds from a bar on. @param at where each bar begins in both recordings */
+function holdsTo(at: readonly Pair[], from: number): number {
+  const [x0, y0] = at[from] ?? [0, 0];
+  let to = from + 1;
+  for (let k = from + 2; k < at.length; k++) {
+    const [x1, y1] = at[k] ?? [0, 0];
+    const slope = (y1 - y0) / (x1 - x0);
+    const isStraight = at
+      .slice(from + 1, k)
+      .every(([x, y]) => Math.abs(y - (y0 + slope * (x - x0))) < OFF_S);
+    if (!isStraight) break;
+    to = k;
+  }
+  return to;
+}
+
+/** Tempos of the new recording: each holds for as many bars as go evenly, so that every bar begins where its music does and keeps its number. */
 function movedTempo(before: readonly Tempo[], pairs: readonly Pair[]): Tempo[] {
-  const end_s = pairs.at(-1)?.[0] ?? 0;
+  // Beyond the last pair nobody knows: the tempo goes on.
+  const known_s = pairs.at(-1)?.[0] ?? 0;
   const sorted = [...before].sort((a, b) => a.at_s - b.at_s);
   const out: Tempo[] = [];
   sorted.forEach((tempo, i) => {
     const bar_s = (60 / tempo.bpm) * tempo.beats;
-    const until_s = sorted[i + 1]?.at_s ?? Math.max(end_s, tempo.at_s + bar_s);
-    // At the last pair nothing bends any more: nobody knows what comes after it.
-    const bends = pairs
-      .slice(1, -1)
-      .map(([old]) => tempo.at_s + Math.round((old - tempo.at_s) / bar_s) * bar_s)
-      .filter((at) => at > tempo.at_s + bar_s / 2 && at < until_s - bar_s / 2);
-    const froms = [...new Set([tempo.at_s, ...bends])].sort((a, b) => a - b);
-    froms.forEach((from, k) => {
-      const to = froms[k + 1] ?? until_s;
-      const span = throughPairs(pairs, to) - throughPairs(pairs, from);
-      const stretch = span / (to - from);
-      const bpm = Math.max(10, Math.min(400, tempo.bpm / (stretch > 0 ? stretch : 1)));
-      const last = out.at(-1);
-      const isSame = k > 0 && last && Math.abs(last.bpm / bpm - 1) < STEADY;
-      if (!isSame) out.push({ at_s: onTrack(throughPairs(pairs, from)), bpm, beats: tempo.beats });
+    const until_s = sorted[i + 1]?.at_s ?? Math.max(known_s, tempo.at_s + bar_s);
+    const count = Math.max(1, Math.floor((until_s - tempo.at_s) / bar_s + 1e-6));
+    const at = Array.from({ length: count + 1 }, (_, k): Pair => {
+      const old_s = tempo.at_s + k * bar_s;
+      return [old_s, throughPairs(pairs, old_s)];
     });
+    for (let from = 0; from < count && out.length < MOST_TEMPOS;) {
+      const to = holdsTo(at, from);
+      const [[x0, y0], [x1, y1]] = [at[from] ?? [0, 0], at[to] ?? [0, 1]];
+      const bpm = tempo.bpm * ((x1 - x0) / Math.max(1e-3, y1 - y0));
+      out.push({
+        at_s: onTrack(y0),
+        bpm: Math.round(Math.max(10, Math.min(400, bpm)) * 1000) / 1000,
+        beats: tempo.beats,
+      });
+      from = to;
+    }
   });
-  return out
-    .filter((t, i) => t.at_s !== out[i - 1]?.at_s)
-    .slice(0, MOST_TEMPOS)
-    .map((t) => ({ ...t, bpm: Math.round(t.bpm * 1000) / 1000 }));
+  return out.filter((t, i) => t.at_s !== out[i - 1]?.at_s);
 }
 
 export interface Laid {
