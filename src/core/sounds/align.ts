@@ -26,6 +26,8 @@ const BENT = 0.08;
 /** A way is told by points so that it is nowhere further off. */
 const TOLD_S = 0.03;
 const STEP_S = 0.01;
+/** Steps of the fine round at both ends that are not believed. */
+const EDGE = 28;
 
 interface Feature {
   loud: Float32Array;
@@ -173,8 +175,9 @@ export function align(before: Heard, after: Heard): Aligned | undefined {
   };
   const fine = warp(c, d, near, Math.ceil(FINE_SIDE * by));
   const way = smoothed(fine.at).map((j, i): Pair => [i * FINE * STEP_S, j * FINE * STEP_S]);
-  way.push([n * STEP_S, m * STEP_S]);
-  const points = simplified(way, TOLD_S).filter(
+  // At their ends there is silence, and nothing to hold on to: there it goes on as it does within.
+  const within = way.slice(EDGE, Math.max(EDGE + 2, way.length - EDGE));
+  const points = simplified(within, TOLD_S).filter(
     ([x, y], i, all) => i === 0 || (x > (all[i - 1]?.[0] ?? 0) && y > (all[i - 1]?.[1] ?? 0)),
   );
   return { pairs: points, alike: Math.max(0, 1 - fine.cost * 2.5) };
