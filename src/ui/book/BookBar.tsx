@@ -141,6 +141,7 @@ export function BookBar() {
           label="Files"
           items={[
             { label: 'Cue sheet, PDF', run: () => open('cues.pdf') },
+            { label: 'Time sheet, PDF', run: () => open('time.pdf') },
             { label: 'Tracking sheet, PDF', run: () => open(`tracking.pdf?family=${family}`) },
             {
               label: 'Script with calls, PDF',

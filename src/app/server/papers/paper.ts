@@ -29,7 +29,7 @@ const FONTS = {
 const FILES = new Set(Object.values(FONTS).flatMap((f) => Object.values(f)));
 
 /** Letters that the shipped fonts do not have on paper become their nearest, never a box. */
-const printable = (text: string): string =>
+export const printable = (text: string): string =>
   text.replace(
     /[^\u0020-\u007e\u00a0-\u00ff\u0152\u0153\u2013\u2014\u2018-\u201e\u2022\u2026\u20ac\u2212]/gu,
     (c) => c.normalize('NFKD').replace(/[^\u0020-\u007e]/gu, '') || '?',

@@ -13,7 +13,10 @@ import { writePatchCsv } from '@/core/formats/patch-csv';
 import { isRefusal, refuse } from '@/core/refusal';
 import { FAMILIES } from '@/core/show/fields';
 import { firstList, showName } from '@/core/show/show';
+import { trackSoundOf } from '@/core/sounds/track-sound';
+import { SHEET_ZOOM, timeSheet } from '@/app/server/papers/time-sheet';
 import { loadShow } from '@/store/shows';
+import { shapeOfShow } from '@/store/sounds/kept';
 import { withSounds } from '@/store/sounds/show-sounds';
 
 export const dynamic = 'force-dynamic';
@@ -37,7 +40,7 @@ const fileName = (name: string, rest: string): string =>
       .replace(/^-|-$/g, '') || 'show'
   }-${rest}`;
 
-/** `patch.csv`, `patch.pdf?by=number|universe|position|switches`; of a list `?list=` `cues.csv`, `cues.pdf`, `tracking.pdf?family=`; `script.pdf`, `notes.pdf`; `log.csv` and `log.pdf?what=history|journal`. */
+/** `patch.csv`, `patch.pdf?by=number|universe|position|switches`; of a list `?list=` `cues.csv`, `cues.pdf`, `time.pdf`, `tracking.pdf?family=`; `script.pdf`, `notes.pdf`; `log.csv` and `log.pdf?what=history|journal`. */
 export const GET = showRoute<undefined, z.infer<typeof Query>, { id: string; format: string }>(
   {
     says: 'The show, the patch, the book, notes and the log as files.',
@@ -144,6 +147,12 @@ export const GET = showRoute<undefined, z.infer<typeof Query>, { id: string; for
               family: 'Unknown.',
             });
       }
+      case 'time.pdf': {
+        const sum = trackSoundOf(show.sounds, list?.time?.sound)?.file.sha256;
+        const shape =
+          sum === undefined ? undefined : await shapeOfShow(server().db, id, sum, SHEET_ZOOM);
+        return pdf(timeSheet(show, listId, shape), 'time.pdf');
+      }
       case 'notes.pdf':
         return pdf(notesSheet(show), 'notes.pdf');
       case 'script.pdf': {
@@ -158,7 +167,7 @@ export const GET = showRoute<undefined, z.infer<typeof Query>, { id: string; for
       default:
         return refuse(
           'not-found',
-          'This kind of file is not one that Wingman writes: patch.csv, patch.pdf, cues.csv, cues.pdf, tracking.pdf, script.pdf, notes.pdf, log.csv and log.pdf are.',
+          'This kind of file is not one that Wingman writes: patch.csv, patch.pdf, cues.csv, cues.pdf, time.pdf, tracking.pdf, script.pdf, notes.pdf, log.csv and log.pdf are.',
         );
     }
   },
