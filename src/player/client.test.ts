@@ -75,7 +75,7 @@ function screen(actor: Actor, locked = false) {
   return { d, socket, client, carried, types, say };
 }
 const silent = { state: 'none' as const, rate: null, code: null };
-const NO_TIMECODE = { midi: silent, artnet: silent };
+const NO_TIMECODE = { midi: silent, ltc: silent, artnet: silent };
 const go = { type: 'command', id: 1, command: { command: 'go' } };
 
 test('a socket that never reads is closed before it costs others memory; a slow one gets levels whole when it reads again', () => {

@@ -256,8 +256,8 @@ export class House {
       return refuse('invalid', 'Timecode leads the show that is on air; this one is not.');
     const no = show.together.onBoard(actor, command);
     if (no) return no;
-    const { h, m, s, f, rate, way, stands } = command;
-    return this.parts.timecodes.heard({ h, m, s, f, rate }, { way, stands });
+    const { h, m, s, f, rate, way, stands, from } = command;
+    return this.parts.timecodes.heard(from, { h, m, s, f, rate }, { way, stands });
   }
 
   /** Every few milliseconds: timecode out. */

@@ -9,7 +9,7 @@ import { makeTimecodes } from './timecode.ts';
 const MAIN = 'main';
 const HOUR = framesOf({ h: 1, m: 0, s: 0, f: 0, rate: '25' });
 
-function following(from: 'midi' | 'artnet' = 'midi', more: object = {}) {
+function following(from: 'midi' | 'ltc' | 'artnet' = 'midi', more: object = {}) {
   const show = exampleShow();
   const ids = [1, 2, 3, 4].map((n) => cue(show, n, { 1: n * 20 }, { up_s: 1 }));
   const d = desk(show);
@@ -114,4 +114,23 @@ test('timecode that jumps every second is followed each time it holds, and fires
   f.d.edit(mara, 'change-cue', { id, set: { actions: [{ do: 'bytes', bytes: '90 01 01' }] } });
   for (const second of [1, 12, 3, 31, 5]) f.runs(25 * second, 1);
   expect([f.at(), f.d.sent.midi.length]).toEqual([1000, 0]);
+});
+
+test('timecode that a screen hears as sound leads the lists that follow sound, and no other', () => {
+  const [sound, midi] = [following('ltc'), following('midi')];
+  for (const f of [sound, midi])
+    for (let n = 0; n < 60; n++) {
+      const time = timecodeOf(HOUR + 250 + n, '25');
+      expect(f.codes.heard('ltc', time, { way: 1, stands: false })).toEqual({ ok: true });
+      f.pass(40);
+    }
+  expect(sound.codes.states()).toMatchObject({ ltc: { state: 'locked' }, midi: { state: 'none' } });
+  expect(sound.at()).toBe(2000);
+  expect(Math.abs(sound.position() - 12.4)).toBeLessThan(0.1);
+  expect(midi.at()).toBeNull();
+  expect(
+    sound.codes.heard('ltc', { h: 1, m: 0, s: 0, f: 29, rate: '25' }, { way: 1, stands: false }),
+  ).toMatchObject({
+    code: 'invalid',
+  });
 });

@@ -1,5 +1,5 @@
 /** Timecode at the machine of the player: by MIDI from any device of it, and by Art-Net; and the lists that follow it. */
-import type { ListTime } from '../core/time/rows.ts';
+import type { ListTime, TimecodeFrom } from '../core/time/rows.ts';
 import { readArtTimeCode } from '../core/timecode/art.ts';
 import {
   followDoes,
@@ -22,8 +22,6 @@ import type { Answer } from './playbacks.ts';
 import type { TimecodeState } from '../core/live/messages.ts';
 import type { LiveShow } from './live-show.ts';
 
-export type TimecodeFrom = NonNullable<ListTime['timecode']>['from'];
-
 /** How long a list runs on through a loss, where it does not say. */
 const RUN_ON_S = 2;
 
@@ -31,8 +29,8 @@ export interface Timecodes {
   /** Bytes of a MIDI port. @returns whether they were time */
   midi: (port: string, bytes: readonly number[]) => boolean;
   artnet: (packet: Uint8Array) => void;
-  /** A time that a screen heard by MIDI. */
-  heard: (time: Timecode, how: { way: 1 | -1; stands: boolean }) => Answer;
+  /** A time that a screen heard. */
+  heard: (from: 'midi' | 'ltc', time: Timecode, how: { way: 1 | -1; stands: boolean }) => Answer;
   /** Lists that follow do what their timecode says. @returns whether what is to be shown of it has changed */
   tick: (show: LiveShow | undefined) => boolean;
   states: () => Record<TimecodeFrom, TimecodeState>;
@@ -48,6 +46,7 @@ const followers = (show: LiveShow): { id: string; timecode: NonNullable<ListTime
 export function makeTimecodes(now_ms: () => number): Timecodes {
   const heard: Record<TimecodeFrom, Following> = {
     midi: freshFollowing(),
+    ltc: freshFollowing(),
     artnet: freshFollowing(),
   };
   const readers = new Map<string, MtcState>();
@@ -69,6 +68,7 @@ export function makeTimecodes(now_ms: () => number): Timecodes {
   };
   const states = (): Record<TimecodeFrom, TimecodeState> => ({
     midi: stateOf('midi', RUN_ON_S),
+    ltc: stateOf('ltc', RUN_ON_S),
     artnet: stateOf('artnet', RUN_ON_S),
   });
 
@@ -81,10 +81,10 @@ export function makeTimecodes(now_ms: () => number): Timecodes {
       if (time) heardTimecode(heard.midi, time.time, now_ms(), time);
       return true;
     },
-    heard: (time, how) => {
+    heard: (from, time, how) => {
       if (!isTimecode(time))
         return refuse('invalid', `${formatTimecode(time)} is no time at ${time.rate} frames.`);
-      heardTimecode(heard.midi, time, now_ms(), how);
+      heardTimecode(heard[from], time, now_ms(), how);
       return { ok: true };
     },
     artnet: (packet) => {
@@ -103,8 +103,9 @@ export function makeTimecodes(now_ms: () => number): Timecodes {
           else if (does.do === 'stand') show.lists.track(id, { do: 'pause', at_s: does.at_s });
         }
       // What runs is worked out by the screens; they are told when it is something else.
-      const { midi, artnet } = states();
-      const now = `${midi.state}/${midi.rate}/${artnet.state}/${artnet.rate}`;
+      const now = Object.values(states())
+        .map(({ state, rate }) => `${state}/${rate}`)
+        .join();
       const isNew = now !== shown;
       shown = now;
       return isNew;

@@ -9,6 +9,7 @@ import { LiveCommand } from './commands.ts';
 import type { Thing } from './thing.ts';
 import { type Role } from '../roles.ts';
 import type { FollowState } from '../timecode/follow.ts';
+import type { TimecodeFrom } from '../time/rows.ts';
 import type { Rate } from '../timecode/rows.ts';
 import type { EffectUse } from '../effects/rows.ts';
 import { FAMILIES, Universe } from '../show/fields.ts';
@@ -305,7 +306,7 @@ export interface HandsState {
   problems: readonly string[];
   /** Page of each hand, from 1. */
   pages: Readonly<Record<string, number>>;
-  timecode: Readonly<Record<'midi' | 'artnet', TimecodeState>>;
+  timecode: Readonly<Record<TimecodeFrom, TimecodeState>>;
   /** 0…1 of each part that was heard, by hand. */
   heard: Readonly<Record<string, Readonly<Record<string, number>>>>;
 }

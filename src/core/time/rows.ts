@@ -36,8 +36,10 @@ const Mark = z.object({
 
 const ON_GO = ['wait', 'leave'] as const;
 
-/** Where timecode may come from. */
-export const TIMECODE_FROM = ['midi', 'artnet'] as const;
+/** Where timecode may come from, and go to. */
+export const TIMECODE_FROM = ['midi', 'ltc', 'artnet'] as const;
+export type TimecodeFrom = (typeof TIMECODE_FROM)[number];
+export const TIMECODE_TO = ['midi', 'artnet'] as const;
 
 const FollowsTimecode = z.object({
   from: z.enum(TIMECODE_FROM),
@@ -51,7 +53,7 @@ const FollowsTimecode = z.object({
 });
 
 const GivesTimecode = z.object({
-  to: z.array(z.enum(TIMECODE_FROM)).min(1, 'Say where to.').max(TIMECODE_FROM.length),
+  to: z.array(z.enum(TIMECODE_TO)).min(1, 'Say where to.').max(TIMECODE_TO.length),
   rate: z.enum(RATES),
   /** Timecode at the beginning of the track, in seconds. */
   offset_s: z.number().min(0).max(86_400),

@@ -6,7 +6,7 @@ import { RATES } from './rows.ts';
 
 export const timecode = defineLive({
   command: 'timecode',
-  says: 'Timecode that a screen hears, by MIDI at its machine: lists of the show on air that follow MIDI time go by it.',
+  says: 'Timecode that a screen hears, by MIDI or as sound at its machine: lists of the show on air that follow it go by it.',
   params: {
     h: z.number().int().min(0).max(23),
     m: z.number().int().min(0).max(59),
@@ -16,6 +16,7 @@ export const timecode = defineLive({
     /** Backwards while it is wound back. */
     way: z.union([z.literal(1), z.literal(-1)]).default(1),
     stands: z.boolean().default(false),
+    from: z.enum(['midi', 'ltc']).default('midi'),
   },
   roles: PLAYERS,
   board: 'show',

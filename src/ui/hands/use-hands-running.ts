@@ -121,7 +121,13 @@ class Running {
     const { show, you } = useScreen.getState();
     const isWanted = [...show.lists.values()].some((l) => l.time?.timecode?.from === 'midi');
     if (heard && isWanted && this.leads && mayPlay(you.role))
-      void live({ command: 'timecode', ...heard.time, way: heard.way, stands: heard.stands });
+      void live({
+        command: 'timecode',
+        ...heard.time,
+        way: heard.way,
+        stands: heard.stands,
+        from: 'midi',
+      });
     return true;
   }
 

@@ -8,6 +8,7 @@ import { useRun } from '../state/run';
 import { soundAt, soundUrl, useSounds } from '../state/sounds';
 import { useScreen } from '../state/store';
 import { soundContext } from './context';
+import { listenAgain } from './timecode-in';
 import { TrackPlayer } from './track-player';
 
 const STEP_MS = 50;
@@ -83,6 +84,7 @@ export function useTrackSounds(): void {
     let release = (): void => undefined;
     const hold = (): Promise<void> => {
       sounding = new Sounding();
+      listenAgain();
       return new Promise<void>((done) => (release = done));
     };
     // Where windows cannot agree each sounds for itself.

@@ -42,7 +42,7 @@ export const useHands = create<HandsState>(() => ({
     problems: [],
     pages: {},
     heard: {},
-    timecode: { midi: SILENT, artnet: SILENT },
+    timecode: { midi: SILENT, ltc: SILENT, artnet: SILENT },
   },
   open: null,
 }));

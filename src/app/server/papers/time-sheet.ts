@@ -11,6 +11,7 @@ import { barBeatAt, beatsWithin, sayBarBeat } from '@/core/time/tempo';
 import { endOf, timedCues, type TimedCue } from '@/core/time/timed';
 import { plural } from '@/core/words';
 import { triggerOf } from '@/ui/book/words';
+import { barStep } from '@/ui/book/time/lanes';
 import { ribbonsOf, type Ribbon } from '@/ui/book/time/ribbon';
 import { mono, plainText, printable, RULED, type Paper } from './paper';
 
@@ -19,6 +20,7 @@ const LINE = { width: 770, wave: 34, strip: 7, cues: 26, left: 58 };
 const LINE_S = 48;
 const MOST_LINES = 90;
 const SAMPLES = 220;
+const NAME_PX = 90;
 /** Of the shape that is drawn. */
 export const SHEET_ZOOM = 1;
 
@@ -88,6 +90,21 @@ const strips = (
     })
     .join('');
 
+/** A cue that comes near the right edge has its words before its line. */
+function cueMark(cue: TimedCue, x: number, y: number): string {
+  const number = formatCueNumber(cue.number);
+  const room = 5 + number.length * 5.2;
+  const isLast = x > LINE.width - NAME_PX;
+  const [at, name_x, anchor] = isLast
+    ? [x - 2.5, x - room, 'text-anchor="end"']
+    : [x + 2.5, x + room, ''];
+  return (
+    box(x, 18, 0.8, y - 17, '#000000') +
+    label(at, y, number, 9, `font-weight="bold" ${anchor}`) +
+    label(name_x, y, cue.name.slice(0, 22), 7, anchor)
+  );
+}
+
 /** One line of the number as a drawing. */
 function line(sheet: Sheet, from_s: number): Content {
   const { show, listId, cues, end_s, ribbons } = sheet;
@@ -98,7 +115,9 @@ function line(sheet: Sheet, from_s: number): Content {
   const cuesAt = stripsAt + ribbons.length * (LINE.strip + 1) + 2;
   const height = cuesAt + LINE.cues + 8;
   const bars = beatsWithin(time.tempo, from_s, to_s, 400).filter((b) => b.beat === 1);
-  const every = bars.length > 24 ? 4 : bars.length > 12 ? 2 : 1;
+  // The same in every line: by the fastest of its tempos.
+  const bar_s = Math.min(...time.tempo.map((b) => (60 / b.bpm) * b.beats));
+  const every = barStep(bar_s, (LINE.width - LINE.left) / LINE_S / 0.5);
   const parts = [
     label(0, 10, formatMoment(from_s), 8, 'font-weight="bold"'),
     ...bars.map(({ at_s, bar }) =>
@@ -114,14 +133,7 @@ function line(sheet: Sheet, from_s: number): Content {
       .map((m) => label(x(m.at_s) + 2, 17, m.name, 6.5, 'fill="#8a5a00"')),
     ...cues
       .filter((c) => c.at_s >= from_s && c.at_s < from_s + LINE_S)
-      .map((c, i) => {
-        const y = cuesAt + 8 + (i % 2) * 11;
-        return (
-          box(x(c.at_s), 18, 0.8, y - 17, '#000000') +
-          label(x(c.at_s) + 2.5, y, formatCueNumber(c.number), 9, 'font-weight="bold"') +
-          label(x(c.at_s) + 5 + formatCueNumber(c.number).length * 5.2, y, c.name.slice(0, 22), 7)
-        );
-      }),
+      .map((c, i) => cueMark(c, x(c.at_s), cuesAt + 8 + (i % 2) * 11)),
   ];
   return {
     svg: `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${LINE.width} ${height}" width="${LINE.width}" height="${height}">${parts.join('')}</svg>`,

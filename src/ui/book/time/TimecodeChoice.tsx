@@ -2,14 +2,19 @@
 'use client';
 import { useState } from 'react';
 import type { ListRow } from '@/core/lists/rows';
-import { NO_TIME, TIMECODE_FROM, type ListTime } from '@/core/time/rows';
+import { NO_TIME, TIMECODE_FROM, TIMECODE_TO, type ListTime } from '@/core/time/rows';
 import { FRAMES_A_SECOND, formatTimecode, timecodeOf } from '@/core/timecode/rate';
 import { edit } from '../../state/actions';
+import { LtcInput } from './LtcInput';
 import { useHands } from '../../state/hands';
 import { notice } from '../../state/messages';
 import { mayEdit, useScreen } from '../../state/store';
 
-const FROM_WORDS = { midi: 'MIDI time', artnet: 'Art-Net time' } as const;
+export const FROM_WORDS = {
+  midi: 'MIDI time',
+  ltc: 'time as sound',
+  artnet: 'Art-Net time',
+} as const;
 export const FOLLOW_WORDS = {
   none: 'not heard',
   locking: 'locking',
@@ -88,7 +93,7 @@ export function TimecodeChoice({ list }: { list: ListRow }) {
         aria-label="Timecode out"
         disabled={!may}
         value={time.gives?.to.join('+') ?? ''}
-        onChange={(e) => give(TIMECODE_FROM.filter((t) => e.target.value.split('+').includes(t)))}
+        onChange={(e) => give(TIMECODE_TO.filter((t) => e.target.value.split('+').includes(t)))}
         className="h-7 rounded-md bg-raised px-1"
       >
         <option value="">gives none</option>
@@ -98,6 +103,7 @@ export function TimecodeChoice({ list }: { list: ListRow }) {
       </select>
       {timecode && (
         <>
+          {timecode.from === 'ltc' && <LtcInput />}
           <input
             aria-label="Timecode at the beginning of the track"
             title="Timecode at the beginning of the track"
