@@ -12,6 +12,7 @@ import { measureOutput } from './output.ts';
 import { measureReaders } from './parse.ts';
 import { measureRig } from './rig.ts';
 import { measureEffects, measureStage } from './stage.ts';
+import { measureTime } from './time.ts';
 
 const environment = {
   url: process.env.WINGMAN_URL ?? '',
@@ -44,6 +45,7 @@ const PARTS: Record<string, () => Promise<Row[]> | Row[]> = {
   stage: () => measureStage(url, db),
   effects: () => measureEffects(url),
   hands: () => measureHands(url),
+  time: () => measureTime(url),
   go: () => measureGo(url),
   edits: () => measureEdits(url),
   opening: () => measureOpening(url, db),

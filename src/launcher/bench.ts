@@ -31,6 +31,7 @@ export async function runBench(root: string, options: Options): Promise<number> 
           DATABASE_URL: instance.databaseUrl,
           WINGMAN_URL: instance.url,
           WINGMAN_SECRET: instance.secret,
+          WINGMAN_DATA: data,
           WINGMAN_PLAYER_PORT: String(instance.playerPort),
           WINGMAN_BENCH_OUT: join(options.data, 'bench.json'),
         },

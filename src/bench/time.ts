@@ -1,0 +1,303 @@
+/** Along time: sound against light over minutes, the storyboard of a long track, two recordings compared, timecode that locks. */
+import { fork } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { By } from 'selenium-webdriver';
+import { unpackShow, type PackedShow } from '../core/formats/pack.ts';
+import { SACN_PORT } from '../core/output/bytes.ts';
+import { changeOf } from '../core/show/fields-of.ts';
+import type { MutableShow } from '../core/show/show.ts';
+import { align } from '../core/sounds/align.ts';
+import { freshLtc, ltcSound, readLtc } from '../core/timecode/ltc.ts';
+import { followState, freshFollowing, heardTimecode } from '../core/timecode/follow.ts';
+import { freshMtc, quarterFrame, readMtc } from '../core/timecode/mtc.ts';
+import { timecodeOf } from '../core/timecode/rate.ts';
+import { ribbonsOf } from '../ui/book/time/ribbon.ts';
+import { inBrowser } from './browser.ts';
+import { Visitor } from './house.ts';
+import { row, sleep, type Row } from './numbers.ts';
+
+const RATE_HZ = 8000;
+/** Seconds that are played; ten minutes unless somebody is in a hurry. */
+const PLAYED_S = Number(process.env.WINGMAN_BENCH_SOUND_S ?? 600);
+const SETTLE_S = 3;
+const CLICK = 0.3;
+const SIMULATED = 'Simulated output (a file)';
+
+/** A click each second, from the first on. */
+function clicks(seconds: number): Buffer {
+  const count = Math.round((seconds + 2) * RATE_HZ);
+  const wav = Buffer.alloc(44 + count * 2);
+  wav.write('RIFF', 0);
+  wav.writeUInt32LE(wav.length - 8, 4);
+  wav.write('WAVEfmt ', 8);
+  wav.writeUInt32LE(16, 16);
+  wav.writeUInt16LE(1, 20);
+  wav.writeUInt16LE(1, 22);
+  wav.writeUInt32LE(RATE_HZ, 24);
+  wav.writeUInt32LE(RATE_HZ * 2, 28);
+  wav.writeUInt16LE(2, 32);
+  wav.writeUInt16LE(16, 34);
+  wav.write('data', 36);
+  wav.writeUInt32LE(count * 2, 40);
+  for (let s = 1; s <= seconds; s++)
+    for (let i = 0; i < RATE_HZ / 50; i++)
+      wav.writeInt16LE(
+        Math.round(30_000 * Math.cos(i) * Math.exp(-i / 60)),
+        44 + (s * RATE_HZ + i) * 2,
+      );
+  return wav;
+}
+
+/** When each click of what would have been heard began, by the clock of the machine. */
+function heardClicks(folder: string): number[] {
+  const name =
+    readdirSync(folder)
+      .filter((f) => f.endsWith('.wav'))
+      .sort()
+      .at(-1) ?? '';
+  const wav = readFileSync(join(folder, name));
+  const { started_ms, rate_hz } = JSON.parse(
+    readFileSync(join(folder, name.replace('.wav', '.json')), 'utf8'),
+  ) as { started_ms: number; rate_hz: number };
+  const found: number[] = [];
+  let last = -rate_hz;
+  for (let i = 0; 44 + i * 4 + 1 < wav.length; i++) {
+    if (Math.abs(wav.readInt16LE(44 + i * 4)) < CLICK * 32_767 || i - last < rate_hz / 2) continue;
+    last = i;
+    found.push(started_ms + (i / rate_hz) * 1000);
+  }
+  return found;
+}
+
+const mean = (of: readonly number[]): number =>
+  of.reduce((a, b) => a + b, 0) / Math.max(1, of.length);
+
+/** One unit that changes with every click, at the player’s simulated output and at a screen. */
+async function soundAgainstLight(url: string): Promise<Row[]> {
+  const owner = await Visitor.signIn(url, 'owner');
+  const { id } = await owner.ask<{ id: string }>('/api/shows', { name: 'Clicks' });
+  const edit = (what: string, params: unknown) =>
+    owner.ask<{ changes: { id: string }[] }>(`/api/shows/${id}/edits`, {
+      edit: what,
+      params,
+      editId: randomUUID(),
+    });
+  await edit('patch-fixtures', {
+    typeId: 'generic-dimmer',
+    mode: '8 bit',
+    quantity: 1,
+    first: 1,
+    universe: 1,
+    address: 1,
+  });
+  await edit('set-route', {
+    set: {
+      universe: 1,
+      protocol: 'sacn',
+      destination: '127.0.0.3',
+      wire: 1,
+      priority: 100,
+      on: true,
+    },
+  });
+  const { packed } = await owner.ask<{ packed: PackedShow }>(`/api/shows/${id}?packed=1`);
+  const show = unpackShow(packed);
+  const [unit] = [...show.fixtures.values()];
+  const [list] = [...show.lists.values()];
+  const at: Record<string, number> = {};
+  for (let n = 1; n <= PLAYED_S; n++) {
+    const { changes } = await edit('record-cue', {
+      listId: list?.id,
+      number: n * 1000,
+      up_s: 0,
+      down_s: 0,
+      values: [{ fixtureId: unit?.id, attribute: 'Dimmer', level: n % 2 }],
+    });
+    at[changes[0]?.id ?? ''] = n;
+  }
+  await edit('place-cues', { list: list?.id, at });
+  const wav = clicks(PLAYED_S);
+  const began = performance.now();
+  const answer = await fetch(`${url}/api/shows/${id}/sounds?name=Clicks`, {
+    method: 'POST',
+    headers: { cookie: owner.cookie, 'content-type': 'application/octet-stream' },
+    body: new Uint8Array(wav),
+  });
+  const brought_ms = performance.now() - began;
+  const { sound } = (await answer.json()) as { sound: string };
+  const time = { on: true, tempo: [], marks: [], sound: { sound, at_s: 0 } };
+  await edit('change-list', { id: list?.id, set: { time } });
+  await edit('change-show', { set: { soundOut: { at: 'both', device: SIMULATED } } });
+  const receiver = fork(
+    new URL('./receiver.mjs', import.meta.url),
+    [String(SACN_PORT), '127.0.0.3'],
+    { execArgv: [] },
+  );
+  await new Promise((resolve) => receiver.once('message', resolve));
+  const lit: number[] = [];
+  const live = (command: unknown) => owner.ask(`/api/shows/${id}/live`, command);
+  await live({ command: 'air', on: true });
+  const shown = await inBrowser(url, `/shows/${id}/run`, async (driver) => {
+    await driver.executeScript("localStorage.setItem('wingman-run-sound', 'on')");
+    await driver.get(`${url}/shows/${id}/book`);
+    await driver.wait(
+      async () => (await driver.findElements(By.xpath('//button[.="Time"]'))).length > 0,
+      20_000,
+    );
+    await driver.findElement(By.xpath('//button[.="Time"]')).click();
+    await sleep(SETTLE_S * 1000);
+    // A person has touched the page: it may sound.
+    await driver.findElement(By.xpath('//button[.="All of it"]')).click();
+    receiver.on('message', (m: { at?: number }) => m.at !== undefined && lit.push(m.at));
+    await live({ command: 'track', do: 'play', at_s: 0, list: list?.id });
+    const off: number[] = [];
+    for (let s = 0; s < PLAYED_S; s++) {
+      await sleep(1000);
+      if (s < SETTLE_S) continue;
+      const label = await driver.findElements(By.css('[data-testid=sound-off]'));
+      const said = Number.parseInt((await label[0]?.getText()) ?? '', 10);
+      if (Number.isFinite(said)) off.push(said);
+    }
+    return off;
+  });
+  await live({ command: 'track', do: 'pause', list: list?.id });
+  await sleep(1000);
+  receiver.disconnect();
+  const heard = heardClicks(join(process.env.WINGMAN_DATA ?? '.', 'heard'));
+  const apart = lit.flatMap((t) => {
+    const near = heard.find((h) => Math.abs(h - t) < 300);
+    return near === undefined ? [] : [near - t];
+  });
+  const tenth = Math.ceil(apart.length / 10);
+  const drift = mean(apart.slice(-tenth)) - mean(apart.slice(0, tenth));
+  return [
+    row(
+      'a sound of the player’s machine against light',
+      apart.map(Math.abs),
+      'ms',
+      'p99 < 20',
+      `${apart.length} clicks in ${PLAYED_S} s; light comes with a frame of 22.7 ms`,
+    ),
+    row('the same: how far they have drifted at its end', [drift], 'ms', '< 20'),
+    row(
+      'a sound at a screen against its track',
+      shown ?? [],
+      'ms',
+      'p99 < 20',
+      `${shown?.length ?? 0} looks, as the screen says`,
+    ),
+    row(
+      'a sound of ten minutes brought and measured',
+      [brought_ms],
+      'ms',
+      '',
+      `${(wav.length / 1e6).toFixed(1)} MB`,
+    ),
+  ];
+}
+
+const CUES = 500;
+const TRACK_S = 7200;
+const MOMENTS = 900;
+
+/** Five hundred cues over two hours, with the values of the demo’s. */
+async function longTrack(url: string): Promise<{ show: MutableShow; list: string }> {
+  const owner = await Visitor.signIn(url, 'owner');
+  const { shows } = await owner.ask<{ shows: { id: string; name: string }[] }>('/api/shows');
+  const id = shows.find((s) => s.name === 'The Night Ferry')?.id ?? '';
+  const { packed } = await owner.ask<{ packed: PackedShow }>(`/api/shows/${id}?packed=1`);
+  const show = unpackShow(packed);
+  const [main] = [...show.lists.values()];
+  const list = 'long';
+  if (main) show.apply([changeOf('lists', null, { ...main, id: list, number: 99, name: 'Long' })]);
+  const models = show.cuesOf(main?.id ?? '');
+  for (let n = 0; n < CUES; n++) {
+    const model = models[n % models.length];
+    if (!model) continue;
+    const cue = `long-${n}`;
+    const { link, ...rest } = model;
+    void link;
+    show.apply([
+      changeOf('cues', null, {
+        ...rest,
+        id: cue,
+        listId: list,
+        number: (n + 1) * 1000,
+        at_s: (n * TRACK_S) / CUES,
+      }),
+      ...[...show.valuesOf(model.id).values()].map((v) =>
+        changeOf('values', null, { ...v, id: `${cue}/${v.fixtureId}/${v.attribute}`, cueId: cue }),
+      ),
+    ]);
+  }
+  return { show, list };
+}
+
+/** Milliseconds until a machine that begins somewhere is locked to. */
+function lockTimes(): { mtc: number[]; ltc: number[] } {
+  const [mtc, ltc]: [number[], number[]] = [[], []];
+  for (let n = 0; n < 40; n++) {
+    const first = 90_000 + n * 37;
+    const [state, follow] = [freshMtc(), freshFollowing()];
+    for (let q = n % 8; q < 200; q++) {
+      const now = (q - (n % 8)) * 10;
+      const f = first + Math.floor(q / 8) * 2;
+      const heard = readMtc(state, quarterFrame(q % 8, timecodeOf(f, '25')));
+      if (heard) heardTimecode(follow, heard.time, now, heard);
+      if (followState(follow, now, 2) !== 'locked') continue;
+      mtc.push(now);
+      break;
+    }
+    const [reader, other] = [freshLtc(), freshFollowing()];
+    const sound = ltcSound(
+      Array.from({ length: 50 }, (_, i) => timecodeOf(first + i, '25')),
+      48_000,
+    ).subarray(n * 41);
+    for (let at = 0; at < sound.length; at += 1024) {
+      const now = ((at + 1024) / 48_000) * 1000;
+      for (const { time, way } of readLtc(reader, sound.subarray(at, at + 1024), 48_000))
+        heardTimecode(other, time, now, { way, stands: false });
+      if (followState(other, now, 2) !== 'locked') continue;
+      ltc.push(now);
+      break;
+    }
+  }
+  return { mtc, ltc };
+}
+
+const timed = (times: number, act: () => unknown): number[] =>
+  Array.from({ length: times }, () => {
+    const start = performance.now();
+    act();
+    return performance.now() - start;
+  });
+
+export async function measureTime(url: string): Promise<Row[]> {
+  const { show, list } = await longTrack(url);
+  const noise = (n: number, seed: number): Uint8Array =>
+    Uint8Array.from({ length: n }, (_, i) => (i % 65 < 3 ? 200 : ((i * 7919 + seed) >>> 3) % 60));
+  const ten = { loudness: noise(60_000, 1), onsets: noise(60_000, 5) };
+  const slower = { loudness: noise(63_000, 1), onsets: noise(63_000, 5) };
+  const { mtc, ltc } = lockTimes();
+  return [
+    row(
+      'the storyboard of 500 cues over two hours',
+      timed(5, () => ribbonsOf(show, list, MOMENTS, TRACK_S)),
+      'ms',
+      '< 2000',
+      'in a worker',
+    ),
+    row(
+      'two recordings of ten minutes compared',
+      timed(3, () => align(ten, slower)),
+      'ms',
+      '',
+      'in a worker',
+    ),
+    row('MIDI time code until it is locked to', mtc, 'ms', '< 1000'),
+    row('linear timecode until it is locked to', ltc, 'ms', '< 1000', 'in blocks of 1024 samples'),
+    ...(await soundAgainstLight(url)),
+  ];
+}
