@@ -30,11 +30,13 @@ export class Visitor {
     readonly cookie: string,
   ) {}
   static async signIn(url: string, who: string): Promise<Visitor> {
-    const response = await fetch(`${url}/api/auth/sign-in/email`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ email: `${who}@tidewater.example`, password: 'tidewater' }),
-    });
+    const send = (): Promise<Response> =>
+      fetch(`${url}/api/auth/sign-in/email`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ email: `${who}@tidewater.example`, password: 'tidewater' }),
+      });
+    const response = await send().catch(send);
     return new Visitor(
       url,
       response.headers

@@ -275,6 +275,8 @@ const timed = (times: number, act: () => unknown): number[] =>
   });
 
 export async function measureTime(url: string): Promise<Row[]> {
+  // First, while its connections are fresh: what is computed after it keeps this process for seconds.
+  const heard = await soundAgainstLight(url);
   const { show, list } = await longTrack(url);
   const noise = (n: number, seed: number): Uint8Array =>
     Uint8Array.from({ length: n }, (_, i) => (i % 65 < 3 ? 200 : ((i * 7919 + seed) >>> 3) % 60));
@@ -298,6 +300,6 @@ export async function measureTime(url: string): Promise<Row[]> {
     ),
     row('MIDI time code until it is locked to', mtc, 'ms', '< 1000'),
     row('linear timecode until it is locked to', ltc, 'ms', '< 1000', 'in blocks of 1024 samples'),
-    ...(await soundAgainstLight(url)),
+    ...heard,
   ];
 }
