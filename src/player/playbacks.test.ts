@@ -1054,7 +1054,10 @@ describe('cue actions', () => {
     expect(d.level(1)).toBe(1);
     expect(d.live.actions.reports.map((r) => [r.cue, r.text])).toEqual([
       ['1', 'Its action is for a list that has been deleted.'],
-      ['1', '“Bell” was not heard: no screen plays sound. Switch it on in Run.'],
+      [
+        '1',
+        '“Bell” was not heard: no screen plays sound, nor does the player’s machine. Switch it on in Run, or say in Time where sounds are heard.',
+      ],
       ['1', 'Its action is for a fader that has been deleted.'],
       ['1', 'OSC was not sent: nobody listens on that port'],
     ]);

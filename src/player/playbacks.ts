@@ -19,7 +19,14 @@ import { formatMoment } from '../core/time/moment.ts';
 import { playedTo, type Rig } from '../core/time/played-to.ts';
 import { endOf, hasTrack, isInOrder, isTimed, timedCues } from '../core/time/timed.ts';
 import { timingOf } from '../core/cues/times.ts';
-import { followOf, nextEvent, positionOf, soughtOf, type TrackState } from './track.ts';
+import {
+  followOf,
+  nextEvent,
+  positionOf,
+  soughtOf,
+  wentThrough,
+  type TrackState,
+} from './track.ts';
 import {
   chaseNow,
   nextStep,
@@ -614,11 +621,14 @@ export class Playbacks {
     state.armedId = null;
     tell({ do: 'pause', showId: id, listId, paused: false });
     if (state.track) {
-      const now_s = at_s ?? positionOf(state.track, this.rate(listId), this.needs.now_ms());
+      const rate = this.rate(listId);
+      const now_ms = this.needs.now_ms();
+      const now_s = at_s ?? positionOf(state.track, rate, now_ms);
       if (isTimed(cue)) state.track.passed = cue.id;
       state.track.base_s = now_s;
+      state.track.since_ms =
+        at_s === undefined ? now_ms : wentThrough(state.track, at_s, rate, now_ms);
       state.track.position_s = now_s;
-      state.track.since_ms = this.needs.now_ms();
       const follow_s = followOf(show, listId, state.track);
       tell({ do: 'move', showId: id, listId, moves, follow_s, from: 'go', onTime });
       this.needs.changed('now');

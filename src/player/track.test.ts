@@ -3,8 +3,10 @@ import fc from 'fast-check';
 import { cue, exampleShow, idOf } from '../core/testing/example.ts';
 import type { MutableShow } from '../core/show/show.ts';
 import { desk, mara } from './simulated-desk.ts';
+import { wentThrough } from './track.ts';
 
 type Desk = ReturnType<typeof desk>;
+
 const MAIN = 'main';
 
 interface Placed {
@@ -269,4 +271,21 @@ test('a go-to leaves time, and a track without cues is refused', () => {
     d.say(mara, { command: 'track', do: 'play', loop: { from_s: 1, to_s: 1.1 } }),
   ).toMatchObject({ code: 'invalid' });
   expect(idOf(d.show, 1)).toBeTruthy();
+});
+
+test('the place of a track goes evenly, however late its moments are noticed, and follows the list’s clock', () => {
+  let track = { position_s: 0, since_ms: 1000, base_s: 0 };
+  const off: number[] = [];
+  for (let n = 1; n <= 60; n++) {
+    // Noticed with the next frame: between 1 and 23 ms late; the clock began 9 ms after the track was told.
+    const now_ms = 1009 + n * 1000 + 1 + ((n * 7.3) % 22);
+    track = { ...track, since_ms: wentThrough(track, n, 1, now_ms), position_s: n };
+    off.push(track.since_ms - (1009 + n * 1000));
+  }
+  for (const ms of off.slice(10)) expect(Math.abs(ms)).toBeLessThan(6);
+  const steps = off.slice(1).map((ms, i) => Math.abs(ms - (off[i] ?? 0)));
+  expect(Math.max(...steps)).toBeLessThan(8);
+  // Far off it is taken as it is.
+  expect(wentThrough(track, 61, 1, 70_000)).toBe(70_000);
+  expect(wentThrough({ ...track, since_ms: null }, 61, 1, 70_000)).toBe(70_000);
 });
