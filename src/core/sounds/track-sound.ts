@@ -13,6 +13,12 @@ export function soundEnd(sound: TrackSound, length_s: number): number {
   return sound.at_s + (to_s - from_s);
 }
 
+/**
+ * Light that goes by itself leaves so much later than its moment, in milliseconds: that is noticed with a frame of the output,
+ * and light leaves with the one after it. Sound waits for it (`./wingman bench time`).
+ */
+export const LIGHT_AFTER_MS = 44;
+
 export interface Heard {
   /** Where in the file. */
   source_s: number;

@@ -1,6 +1,6 @@
 /** What the player tells its process for sound: which files may be wanted, and where the tracks of the show on air are. */
 import type { SoundsState } from '../../core/live/messages.ts';
-import { trackSoundOf } from '../../core/sounds/track-sound.ts';
+import { LIGHT_AFTER_MS, trackSoundOf } from '../../core/sounds/track-sound.ts';
 import type { SoundFile, SoundRow } from '../../core/sounds/rows.ts';
 import type { Show } from '../../core/show/show.ts';
 import { endOf } from '../../core/time/timed.ts';
@@ -49,7 +49,7 @@ function tracksOf(live: LiveShow): TrackNow[] {
         sound: heard.sound,
         end_s: endOf(show, list.id),
         position_s: at.position_s,
-        at_ms: monotonic(),
+        at_ms: monotonic() + LIGHT_AFTER_MS,
         rate: at.runs ? at.rate : 0,
       },
     ];

@@ -1,7 +1,7 @@
 /** Tracks that sound at this screen, led after the player’s clock. Once for each window with a frame; of several windows one sounds. */
 'use client';
 import { useEffect } from 'react';
-import { heardAt, trackSoundOf } from '@/core/sounds/track-sound';
+import { heardAt, LIGHT_AFTER_MS, trackSoundOf } from '@/core/sounds/track-sound';
 import { endOf } from '@/core/time/timed';
 import { playerNow, positionAt } from '../state/player-clock';
 import { useRun } from '../state/run';
@@ -33,7 +33,7 @@ class Sounding {
       const heard = trackSoundOf(show.sounds, time?.sound);
       if (!isOn || !track || !heard || now === undefined || connection !== 'live') continue;
       wanted.add(status.id);
-      const at_s = positionAt(track, status.rate, now);
+      const at_s = positionAt(track, status.rate, now - LIGHT_AFTER_MS);
       const at = track.runs
         ? heardAt(heard.sound, heard.file.length_s, endOf(show, status.id), at_s)
         : null;
