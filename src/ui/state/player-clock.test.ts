@@ -24,6 +24,7 @@ test('a track goes on from when it was told, at its rate, and stands where it st
   const told = { position_s: 10, told_ms: 2000, runs: true };
   expect(positionAt(told, 0.5, 4000)).toBe(11);
   expect(positionAt({ ...told, runs: false }, 1, 4000)).toBe(10);
-  expect(positionAt(told, 1, 1990)).toBe(10);
+  // Before it was told it was further back: sound that waits for light asks for that.
+  expect(positionAt(told, 1, 1990)).toBeCloseTo(9.99);
   expect(positionAt(told, 1, undefined)).toBe(10);
 });

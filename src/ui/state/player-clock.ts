@@ -38,4 +38,4 @@ export const positionAt = (
   now_ms: number | undefined,
 ): number =>
   told.position_s +
-  (told.runs && now_ms !== undefined ? (Math.max(0, now_ms - told.told_ms) / 1000) * rate : 0);
+  (told.runs && now_ms !== undefined ? ((now_ms - told.told_ms) / 1000) * rate : 0);

@@ -17,7 +17,7 @@ export function usePosition(status: ListStatus | undefined): Position {
   return {
     now: () => {
       const { track: told, rate } = heard.current;
-      return told && positionAt(told, rate, playerNow());
+      return told && Math.max(0, positionAt(told, rate, playerNow()));
     },
     runs: track?.runs ?? false,
   };
