@@ -1,14 +1,14 @@
 /** The music of “The ledger waltz”: our own, made of sines here, as long as the number and no larger than it must be. */
 
+import { monoWav } from '../src/core/sounds/wav.ts';
+
 const RATE_HZ = 8000;
 const BPM = 92;
 const BEATS = 3;
 const BARS = 98;
 const END_S = 192;
 const A4_HZ = 440;
-const FULL = 32_767;
 const LOUDER = 2.2;
-const WAV_HEAD = 44;
 
 /** Semitones from A4: a bar’s bass, its chord, and its melody, beat by beat; null is a rest. */
 interface Bar {
@@ -67,7 +67,7 @@ function note(
 }
 
 /** The waltz, 16 bits at 8 kHz on one channel, as a WAV. @returns about 3 MB */
-export function waltzWav(): Buffer {
+export function waltzWav(): Uint8Array {
   const out = new Float32Array(END_S * RATE_HZ);
   for (let bar = 0; bar < BARS; bar++) {
     const [first, part, loud] = PARTS.findLast(([from]) => from <= bar + 1) ??
@@ -93,21 +93,8 @@ export function waltzWav(): Buffer {
         );
     });
   }
-  const wav = Buffer.alloc(WAV_HEAD + out.length * 2);
-  wav.write('RIFF', 0);
-  wav.writeUInt32LE(wav.length - 8, 4);
-  wav.write('WAVEfmt ', 8);
-  wav.writeUInt32LE(16, 16);
-  wav.writeUInt16LE(1, 20);
-  wav.writeUInt16LE(1, 22);
-  wav.writeUInt32LE(RATE_HZ, 24);
-  wav.writeUInt32LE(RATE_HZ * 2, 28);
-  wav.writeUInt16LE(2, 32);
-  wav.writeUInt16LE(16, 34);
-  wav.write('data', 36);
-  wav.writeUInt32LE(out.length * 2, 40);
-  out.forEach((v, i) =>
-    wav.writeInt16LE(Math.round(Math.tanh(v * LOUDER) * FULL), WAV_HEAD + i * 2),
+  return monoWav(
+    out.map((v) => Math.tanh(v * LOUDER)),
+    RATE_HZ,
   );
-  return wav;
 }

@@ -9,6 +9,8 @@ import { SACN_PORT } from '../core/output/bytes.ts';
 import { changeOf } from '../core/show/fields-of.ts';
 import type { MutableShow } from '../core/show/show.ts';
 import { align } from '../core/sounds/align.ts';
+import { monoWav, WAV_HEAD_BYTES } from '../core/sounds/wav.ts';
+import { SIMULATED_OUTPUT } from '../player/sounds/messages.ts';
 import { freshLtc, ltcSound, readLtc } from '../core/timecode/ltc.ts';
 import { followState, freshFollowing, heardTimecode } from '../core/timecode/follow.ts';
 import { freshMtc, quarterFrame, readMtc } from '../core/timecode/mtc.ts';
@@ -23,31 +25,14 @@ const RATE_HZ = 8000;
 const PLAYED_S = Number(process.env.WINGMAN_BENCH_SOUND_S ?? 600);
 const SETTLE_S = 3;
 const CLICK = 0.3;
-const SIMULATED = 'Simulated output (a file)';
 
 /** A click each second, from the first on. */
-function clicks(seconds: number): Buffer {
-  const count = Math.round((seconds + 2) * RATE_HZ);
-  const wav = Buffer.alloc(44 + count * 2);
-  wav.write('RIFF', 0);
-  wav.writeUInt32LE(wav.length - 8, 4);
-  wav.write('WAVEfmt ', 8);
-  wav.writeUInt32LE(16, 16);
-  wav.writeUInt16LE(1, 20);
-  wav.writeUInt16LE(1, 22);
-  wav.writeUInt32LE(RATE_HZ, 24);
-  wav.writeUInt32LE(RATE_HZ * 2, 28);
-  wav.writeUInt16LE(2, 32);
-  wav.writeUInt16LE(16, 34);
-  wav.write('data', 36);
-  wav.writeUInt32LE(count * 2, 40);
+function clicks(seconds: number): Uint8Array {
+  const samples = new Float32Array(Math.round((seconds + 2) * RATE_HZ));
   for (let s = 1; s <= seconds; s++)
     for (let i = 0; i < RATE_HZ / 50; i++)
-      wav.writeInt16LE(
-        Math.round(30_000 * Math.cos(i) * Math.exp(-i / 60)),
-        44 + (s * RATE_HZ + i) * 2,
-      );
-  return wav;
+      samples[s * RATE_HZ + i] = 0.9 * Math.cos(i) * Math.exp(-i / 60);
+  return monoWav(samples, RATE_HZ);
 }
 
 /** When each click of what would have been heard began, by the clock of the machine. */
@@ -63,8 +48,12 @@ function heardClicks(folder: string): number[] {
   ) as { started_ms: number; rate_hz: number };
   const found: number[] = [];
   let last = -rate_hz;
-  for (let i = 0; 44 + i * 4 + 1 < wav.length; i++) {
-    if (Math.abs(wav.readInt16LE(44 + i * 4)) < CLICK * 32_767 || i - last < rate_hz / 2) continue;
+  for (let i = 0; WAV_HEAD_BYTES + i * 4 + 1 < wav.length; i++) {
+    if (
+      Math.abs(wav.readInt16LE(WAV_HEAD_BYTES + i * 4)) < CLICK * 32_767 ||
+      i - last < rate_hz / 2
+    )
+      continue;
     last = i;
     found.push(started_ms + (i / rate_hz) * 1000);
   }
@@ -123,13 +112,13 @@ async function soundAgainstLight(url: string): Promise<Row[]> {
   const answer = await fetch(`${url}/api/shows/${id}/sounds?name=Clicks`, {
     method: 'POST',
     headers: { cookie: owner.cookie, 'content-type': 'application/octet-stream' },
-    body: new Uint8Array(wav),
+    body: wav as Uint8Array<ArrayBuffer>,
   });
   const brought_ms = performance.now() - began;
   const { sound } = (await answer.json()) as { sound: string };
   const time = { on: true, tempo: [], marks: [], sound: { sound, at_s: 0 } };
   await edit('change-list', { id: list?.id, set: { time } });
-  await edit('change-show', { set: { soundOut: { at: 'both', device: SIMULATED } } });
+  await edit('change-show', { set: { soundOut: { at: 'both', device: SIMULATED_OUTPUT } } });
   const receiver = fork(
     new URL('./receiver.mjs', import.meta.url),
     [String(SACN_PORT), '127.0.0.3'],

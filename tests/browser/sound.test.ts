@@ -2,6 +2,7 @@
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { By } from 'selenium-webdriver';
+import { monoWav } from '../../src/core/sounds/wav';
 import { music, steady } from '../../src/core/testing/music';
 import { openHouse, Screen, Script, until, type House } from './wingman';
 
@@ -19,32 +20,9 @@ const LENGTH_S = 40;
 const later = (t: number): number => 1 + (t <= 18 ? t : 18 + (t - 18) * 1.1);
 
 function wavFile(name: string, beats: readonly number[], length_s: number): string {
-  const { channels } = music(beats, length_s, RATE_HZ);
-  const samples = channels[0] ?? new Float32Array(0);
-  const wav = Buffer.alloc(44 + samples.length * 2);
-  wav.write('RIFF', 0);
-  wav.writeUInt32LE(wav.length - 8, 4);
-  wav.write('WAVEfmt ', 8);
-  for (const [at, v] of [
-    [16, 16],
-    [24, RATE_HZ],
-    [28, RATE_HZ * 2],
-    [40, samples.length * 2],
-  ] as const)
-    wav.writeUInt32LE(v, at);
-  for (const [at, v] of [
-    [20, 1],
-    [22, 1],
-    [32, 2],
-    [34, 16],
-  ] as const)
-    wav.writeUInt16LE(v, at);
-  wav.write('data', 36);
-  samples.forEach((v, i) =>
-    wav.writeInt16LE(Math.round(Math.max(-1, Math.min(1, v)) * 32_767), 44 + i * 2),
-  );
+  const [samples = new Float32Array(0)] = music(beats, length_s, RATE_HZ).channels;
   const path = join(house.data, name);
-  writeFileSync(path, wav);
+  writeFileSync(path, monoWav(samples, RATE_HZ));
   return path;
 }
 

@@ -16,6 +16,7 @@ import {
 } from './shape';
 import { TrackSound } from './rows';
 import { heardAt, soundEnd } from './track-sound';
+import { monoWav, toInt16, WAV_HEAD_BYTES, wavHead } from './wav';
 
 const shapeOf = (pcm: ReturnType<typeof music>, piece = 997): Uint8Array => {
   const shaper = new Shaper();
@@ -210,4 +211,20 @@ test('a loop is heard round and round to the end of its track', () => {
 test('a part that ends before it begins, and odd levels, are refused', () => {
   for (const odd of [{ from_s: 5, to_s: 5 }, { level_db: 20 }, { at_s: -1 }, { fadeIn_s: 601 }])
     expect(TrackSound.safeParse({ sound: 's', ...odd }).success).toBe(false);
+});
+
+test('a WAV says of itself what it has: length, rate and samples, cut where they are beyond', () => {
+  const wav = monoWav([0, 0.5, -2], 8000);
+  const view = new DataView(wav.buffer);
+  const text = (at: number): string => String.fromCharCode(...wav.subarray(at, at + 4));
+  expect([text(0), text(8), text(12), text(36)]).toEqual(['RIFF', 'WAVE', 'fmt ', 'data']);
+  expect(view.getUint32(4, true)).toBe(wav.length - 8);
+  expect(view.getUint32(40, true)).toBe(6);
+  expect([44, 46, 48].map((at) => view.getInt16(at, true))).toEqual([0, 16_384, -32_767]);
+  const two = new DataView(wavHead(10, 48_000, 2).buffer);
+  expect([two.getUint16(22, true), two.getUint32(28, true), two.getUint32(40, true)]).toEqual([
+    2, 192_000, 40,
+  ]);
+  expect(WAV_HEAD_BYTES + 6).toBe(wav.length);
+  expect(toInt16(2)).toBe(32_767);
 });

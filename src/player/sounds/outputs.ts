@@ -2,6 +2,7 @@
 import { closeSync, mkdirSync, openSync, writeFileSync, writeSync } from 'node:fs';
 import { join } from 'node:path';
 import type * as Audio from 'node-web-audio-api';
+import { toInt16, WAV_HEAD_BYTES, wavHead } from '../../core/sounds/wav.ts';
 import { monotonic, SIMULATED_OUTPUT } from './messages.ts';
 
 export interface Output {
@@ -15,25 +16,6 @@ export interface Output {
 }
 
 const SIMULATED_HZ = 48_000;
-const HEAD_BYTES = 44;
-
-function wavHead(frames: number, rate_hz: number): Buffer {
-  const head = Buffer.alloc(HEAD_BYTES);
-  const bytes = frames * 4;
-  head.write('RIFF', 0);
-  head.writeUInt32LE(36 + bytes, 4);
-  head.write('WAVEfmt ', 8);
-  head.writeUInt32LE(16, 16);
-  head.writeUInt16LE(1, 20);
-  head.writeUInt16LE(2, 22);
-  head.writeUInt32LE(rate_hz, 24);
-  head.writeUInt32LE(rate_hz * 4, 28);
-  head.writeUInt16LE(4, 32);
-  head.writeUInt16LE(16, 34);
-  head.write('data', 36);
-  head.writeUInt32LE(bytes, 40);
-  return head;
-}
 
 /** What is written down at most: an hour and a half. */
 const MOST_FRAMES = SIMULATED_HZ * 5400;
@@ -48,7 +30,7 @@ export function simulatedOutput(folder: string, now_ms: () => number = monotonic
   const path = join(folder, `heard-${at.replaceAll(/[:.]/g, '-')}`);
   const handle = openSync(`${path}.wav`, 'w', 0o600);
   const started_ms = now_ms();
-  writeSync(handle, wavHead(0, SIMULATED_HZ), 0, HEAD_BYTES, 0);
+  writeSync(handle, wavHead(0, SIMULATED_HZ, 2), 0, WAV_HEAD_BYTES, 0);
   writeFileSync(`${path}.json`, JSON.stringify({ started_ms, at, rate_hz: SIMULATED_HZ }));
   let written = 0;
   return {
@@ -59,12 +41,12 @@ export function simulatedOutput(folder: string, now_ms: () => number = monotonic
       if (frame + left.length > MOST_FRAMES) return;
       const out = Buffer.alloc(left.length * 4);
       for (let i = 0; i < left.length; i++) {
-        out.writeInt16LE(Math.round(Math.max(-1, Math.min(1, left[i] ?? 0)) * 32_767), i * 4);
-        out.writeInt16LE(Math.round(Math.max(-1, Math.min(1, right[i] ?? 0)) * 32_767), i * 4 + 2);
+        out.writeInt16LE(toInt16(left[i] ?? 0), i * 4);
+        out.writeInt16LE(toInt16(right[i] ?? 0), i * 4 + 2);
       }
-      writeSync(handle, out, 0, out.length, HEAD_BYTES + frame * 4);
+      writeSync(handle, out, 0, out.length, WAV_HEAD_BYTES + frame * 4);
       written = Math.max(written, frame + left.length);
-      writeSync(handle, wavHead(written, SIMULATED_HZ), 0, HEAD_BYTES, 0);
+      writeSync(handle, wavHead(written, SIMULATED_HZ, 2), 0, WAV_HEAD_BYTES, 0);
     },
     close: () => closeSync(handle),
   };
