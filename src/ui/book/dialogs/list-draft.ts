@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { formatTime, seconds } from '@/core/cues/clock';
 import { typedTime } from '../../parts/form';
+import { PLAIN_CHASE } from '@/core/lists/going';
 import { DIRECTIONS, PRIORITY, RELEASE_S, type Chase, type ListRow } from '@/core/lists/rows';
 
 const number = (says: string, least: number, most: number) =>
@@ -32,7 +33,6 @@ export const ListDraft = z.object({
 export type ListDraft = z.infer<typeof ListDraft>;
 
 const BACK_S = 2;
-const PLAIN_CHASE: Chase = { on: false, speed: { bpm: 60 }, share: 0.5, direction: 'forward' };
 
 const bpmOf = ({ speed }: Chase): number =>
   'bpm' in speed ? speed.bpm : Math.round((60 / speed.step_s) * 10) / 10;
@@ -80,4 +80,6 @@ export const setOf = (d: ListDraft, was: Partial<ListRow>) => ({
   prePosition: d.pre,
   atEnd: d.atEnd,
   ...(d.chases || was.chase ? { chase: chaseOf(d, was.chase) } : {}),
+  // A list goes by one of them.
+  ...(d.chases && was.time?.on === true ? { time: { ...was.time, on: false } } : {}),
 });

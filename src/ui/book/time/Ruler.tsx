@@ -2,6 +2,7 @@
 'use client';
 import { formatMoment } from '@/core/time/moment';
 import type { ListTime } from '@/core/time/rows';
+import { formatTimecode, FRAMES_A_SECOND, timecodeOf } from '@/core/timecode/rate';
 import { barBeatAt, beatsWithin } from '@/core/time/tempo';
 import { useDrag } from '../../parts/use-drag';
 import { useTrackView } from '../../state/track';
@@ -13,8 +14,15 @@ const DRAG_PX = 4;
 /** Fewer pixels between two beats, and they are not drawn. */
 const BEAT_PX = 9;
 
-const short = (at_s: number, step: number): string =>
-  step < 1 ? formatMoment(at_s) : formatMoment(at_s).replace(/\.\d+$/, '');
+/** In the timecode that it follows or gives, else in minutes. */
+function written({ timecode, gives }: ListTime, at_s: number, step: number): string {
+  const code = timecode ?? gives;
+  if (!code) return step < 1 ? formatMoment(at_s) : formatMoment(at_s).replace(/\.\d+$/, '');
+  const rate = gives?.rate ?? '25';
+  return formatTimecode(
+    timecodeOf(Math.round((at_s + code.offset_s) * FRAMES_A_SECOND[rate]), rate),
+  );
+}
 
 export function Ruler({
   time,
@@ -120,7 +128,7 @@ export function Ruler({
             strokeOpacity={0.5}
           />
           <text x={x(m) + 4} y={15} fontSize={11.5} className="num" fill="var(--color-text)">
-            {short(m, step)}
+            {written(time, m, step)}
           </text>
         </g>
       ))}

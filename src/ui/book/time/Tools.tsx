@@ -1,6 +1,7 @@
 /** What a track has besides its cues: calendar, beat, marks, timecode; and how it is handled. */
 'use client';
 import { useState } from 'react';
+import { GOES, goesBy, type Goes } from '@/core/lists/going';
 import { toMillisecond } from '@/core/time/moment';
 import { Button } from '../../parts/controls';
 import { optionsOf } from '../../parts/options';
@@ -17,6 +18,11 @@ const SNAP_WORDS: Record<Snap, string> = {
   mark: 'to marks',
   cursor: 'to the cursor',
   free: 'to nothing',
+};
+const GOES_WORDS: Record<Goes, string> = {
+  hand: 'goes by hand',
+  time: 'goes by time',
+  chase: 'goes as a chase',
 };
 const SELECT = 'h-7 rounded-md bg-raised px-1';
 
@@ -77,7 +83,7 @@ function Rests() {
 
 export function Tools({ here, fit }: { here: TrackHere; fit: () => void }) {
   const [open, setOpen] = useState<'beat' | 'calendar' | 'sound' | 'recording' | null>(null);
-  const { time, list, mayEdit, put, position } = here;
+  const { time, list, mayEdit, position } = here;
   const [tempo] = time.tempo;
   return (
     <span className="ml-auto flex flex-wrap items-center gap-2">
@@ -99,12 +105,15 @@ export function Tools({ here, fit }: { here: TrackHere; fit: () => void }) {
       <select
         aria-label="The list goes"
         disabled={!mayEdit}
-        value={time.on ? 'time' : 'hand'}
-        onChange={(e) => put({ on: e.target.value === 'time' })}
+        value={goesBy(list ?? {})}
+        onChange={(e) => here.goes(GOES.find((g) => g === e.target.value) ?? 'hand')}
         className={SELECT}
       >
-        <option value="hand">goes by hand</option>
-        <option value="time">goes by time</option>
+        {optionsOf(GOES, GOES_WORDS).map((o) => (
+          <option key={o.value} value={o.value}>
+            {o.label}
+          </option>
+        ))}
       </select>
       <Button onClick={fit}>All of it</Button>
       {open === 'calendar' && <CalendarDialog onClose={() => setOpen(null)} />}

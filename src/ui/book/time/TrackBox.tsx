@@ -8,6 +8,7 @@ import { MOST_LANES } from './lanes';
 import { trackSoundOf } from '@/core/sounds/track-sound';
 import { useSounds } from '../../state/sounds';
 import { useShow } from '../../state/store';
+import { listenToPinch } from './pinch';
 import type { Ribbon } from './ribbon';
 import { SOUND_PX, SoundStrip } from './SoundStrip';
 import { Ruler } from './Ruler';
@@ -40,7 +41,12 @@ function useBox(box: RefObject<HTMLDivElement | null>): number {
       else zoomTrack(Math.exp(-e.deltaY / WHEEL_PX), e.clientX - el.getBoundingClientRect().left);
     };
     el.addEventListener('wheel', wheel, { passive: false });
+    const unpinch = listenToPinch(el, ({ by, at, across }) => {
+      zoomTrack(by, at);
+      scrollTrack(-across / useTrackView.getState().scale);
+    });
     return () => {
+      unpinch();
       size.disconnect();
       el.removeEventListener('wheel', wheel);
     };
@@ -139,7 +145,7 @@ export function TrackBox({
       <Names ribbons={ribbons} sound={heard?.row.name} listId={here.listId} />
       <div
         ref={box}
-        className="relative min-w-0 flex-1 overflow-hidden border-l border-line"
+        className="relative min-w-0 flex-1 touch-pan-y overflow-hidden border-l border-line"
         style={{ height }}
       >
         <Ruler

@@ -1,6 +1,7 @@
 /** The Book's list along its time: what of it there is, where it is, and what whoever is here may do with it. */
 'use client';
 import type { CueRow } from '@/core/cues/rows';
+import { goingBy, type Goes } from '@/core/lists/going';
 import type { ListRow } from '@/core/lists/rows';
 import type { ListStatus } from '@/core/live/messages';
 import { toMillisecond } from '@/core/time/moment';
@@ -32,6 +33,8 @@ export interface TrackHere {
   mayPlay: boolean;
   say: (track: TrackSays) => void;
   put: (set: Partial<ListTime>) => void;
+  /** What moves it on from now on. */
+  goes: (by: Goes) => void;
   /** Where time is while it runs, else at the cursor. */
   placeHere: (cueId: string) => void;
 }
@@ -57,6 +60,7 @@ export function useTrackHere(): TrackHere {
     mayPlay: mayPlay(role) && (cues.length > 0 || time.sound !== undefined),
     say: (track) => void said({ command: 'track', list: listId, ...track }),
     put: (set) => void edit('change-list', { id: listId, set: { time: { ...time, ...set } } }),
+    goes: (by) => void edit('change-list', { id: listId, set: goingBy(list ?? {}, by) }),
     placeHere: (id) => {
       const view = useTrackView.getState();
       const at_s = snapped(position.now() ?? view.cursor_s, { ...view, time, free: position.runs });
