@@ -16,6 +16,8 @@ import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
 import { MENU, MENU_ITEM } from '../parts/menu';
 import { useBookDialog } from './menu';
 import { useParts } from '../state/use-parts';
+import type { CuePicture } from './time/ribbon';
+import { useStoryboard } from './time/use-ribbons';
 import { callsIn, NO_PROMPTS, useCallsIn, usePrompts, useScript, type Called } from './use-calls';
 
 const LOOK: Record<Block['kind'], string> = {
@@ -27,6 +29,38 @@ const LOOK: Record<Block['kind'], string> = {
   action: 'text-[14px] leading-[23px] text-muted',
   item: 'flex items-baseline gap-3 border-b border-line py-1.5 text-[15px]',
 };
+
+/** Calls at one line stand so far apart. */
+const CALL_PX = 24;
+
+/** What a cue looks like, part by part, as a strip within its flag. */
+function Picture({ of, parts }: { of: CuePicture | undefined; parts: readonly string[] }) {
+  if (!of || of.length === 0) return null;
+  const says = parts
+    .map(
+      (name, i) =>
+        `${name} ${(of[i * 3] ?? 0) + (of[i * 3 + 1] ?? 0) + (of[i * 3 + 2] ?? 0) > 24 ? 'lit' : 'dark'}`,
+    )
+    .join(', ');
+  return (
+    <span
+      role="img"
+      data-testid="cue-picture"
+      aria-label={says}
+      className="absolute right-[7px] bottom-0 left-0 flex h-1"
+    >
+      {parts.map((name, i) => (
+        <i
+          key={name}
+          className="flex-1"
+          style={{
+            background: `rgb(${of[i * 3] ?? 0} ${of[i * 3 + 1] ?? 0} ${of[i * 3 + 2] ?? 0})`,
+          }}
+        />
+      ))}
+    </span>
+  );
+}
 
 /** A run of characters with one look. */
 interface Piece {
@@ -98,6 +132,7 @@ export function Page({
   /** A line was clicked: where it ends. */ onLine?: (at: number) => void;
 }) {
   const blocks = useMemo(() => blocksOf(script), [script]);
+  const story = useStoryboard(calls[0]?.cue.listId);
   const scroll = useRef<HTMLDivElement>(null);
   const byBlock = useMemo(() => {
     const map = new Map<number, Called[]>();
@@ -227,9 +262,10 @@ export function Page({
                   onMouseUp={(e) => e.stopPropagation()}
                   title={`LX ${formatCueNumber(cue.number)} ${cue.name}${call.check ? ': needs a look, a later draft has changed these words' : ''}`}
                   className={`absolute left-2 z-10 flex h-[22px] items-center rounded-l px-1.5 font-num text-[11.5px] font-medium [clip-path:polygon(0_0,calc(100%-6px)_0,100%_50%,calc(100%-6px)_100%,0_100%)] ${big ? 'h-8 pr-4 text-[15px]' : 'pr-3'} ${isNow ? 'bg-lime text-lime-ink' : isNext ? 'bg-standby text-ink' : call.check ? 'bg-warning text-ink' : picked === cue.id ? 'bg-standby-wash text-text inset-ring inset-ring-standby' : 'bg-edge text-soft'}`}
-                  style={{ top: n * 24 + (b.kind === 'speaker' ? 10 : 2) }}
+                  style={{ top: n * CALL_PX + (b.kind === 'speaker' ? 10 : 2) }}
                 >
                   LX {formatCueNumber(cue.number)}
+                  <Picture of={story.pictures.get(cue.id)} parts={story.parts} />
                 </button>
               );
             })}

@@ -10,6 +10,7 @@ import type { Family } from '@/core/show/fields';
 import type { ScriptRow } from '@/core/script/rows';
 import { showName, type Show } from '@/core/show/show';
 import { actionWords } from '@/core/cues/action-words';
+import { picturesOf, type CuePicture } from '@/ui/book/time/ribbon';
 import { triggerOf } from '@/ui/book/words';
 import { mono, plainText, RULED, type Paper } from './paper';
 
@@ -160,11 +161,39 @@ export function trackingSheet(show: Show, listId: string, family: Family): Paper
   };
 }
 
+/** What a cue looks like, part by part: a strip of colours in the margin. */
+function cuePicture(of: CuePicture | undefined): Content[] {
+  const parts = (of?.length ?? 0) / 3;
+  if (!of || parts === 0) return [];
+  const width = 60 / parts;
+  return [
+    {
+      margin: [0, 1, 0, 2],
+      canvas: Array.from({ length: parts }, (_, i) => ({
+        type: 'rect' as const,
+        x: i * width,
+        y: 0,
+        w: width,
+        h: 7,
+        lineWidth: 0.3,
+        lineColor: '#999',
+        color: `#${[0, 1, 2].map((k) => (of[i * 3 + k] ?? 0).toString(16).padStart(2, '0')).join('')}`,
+      })),
+    },
+  ];
+}
+
 /** The script with its calls in the margin. */
 export function scriptSheet(show: Show, script: ScriptRow): Paper {
   const calls = [...show.calls.values()]
     .filter((c) => c.scriptId === script.id)
     .sort((a, b) => a.from - b.from);
+  const stories = new Map(
+    [...new Set(calls.map((c) => show.cues.get(c.cueId)?.listId ?? ''))].map((list) => [
+      list,
+      picturesOf(show, list).pictures,
+    ]),
+  );
   let next = 0;
   let page = 0;
   const content: Content[] = [];
@@ -204,7 +233,13 @@ export function scriptSheet(show: Show, script: ScriptRow): Paper {
     const flags = here.map(({ cue }) => `LX ${formatCueNumber(cue.number)}`).join(' ');
     content.push({
       columns: [
-        mono(flags, { width: 78, bold: true, fontSize: 10 }),
+        {
+          width: 78,
+          stack: [
+            mono(flags, { bold: true, fontSize: 10 }),
+            ...here.flatMap(({ cue }) => cuePicture(stories.get(cue.listId)?.get(cue.id))),
+          ],
+        },
         {
           text: here.length > 0 ? words : text.length > 0 ? [plainText(text)] : [],
           width: '*',

@@ -1,5 +1,7 @@
 /** The storyboard of a list: what each part of the rig shows along its time, computed from the cues by the core. */
+import { advanceTo, type Tracked } from '@/core/cues/tracking';
 import { membersOf } from '@/core/groups/members';
+import { levelOf } from '@/core/looks/value';
 import { byNumber } from '@/core/select/select';
 import { compileSlots, slotIndex } from '@/core/playback/slots';
 import { rowsByNumber } from '@/core/show/numbered';
@@ -60,19 +62,56 @@ function mixed(lamps: readonly Lamp[], levels: Float32Array, rgb: Uint8Array, at
     rgb[at + k] = Math.round(faces.reduce((sum, f) => sum + ((f.rgb[k] ?? 0) * f.level) / n, 0));
 }
 
-/** @param count of moments, from the beginning to `to_s` */
-export function ribbonsOf(show: Show, listId: string, count: number, to_s: number): Ribbon[] {
+interface Drawing {
+  parts: { name: string; lamps: Lamp[] }[];
+  slots: ReturnType<typeof compileSlots>;
+  /** Of the units that are looked at alone. */
+  index: Map<string, number>;
+}
+
+function drawingOf(show: Show, listId: string): Drawing {
   const slots = compileSlots(show);
   const index = slotIndex(slots);
   const lampOf = new Map(lampsOf(show, index).map((l) => [l.fixture.id, l]));
-  const strips = partsOf(show, listId).map(({ name, units }) => ({
+  const parts = partsOf(show, listId).map(({ name, units }) => ({
     name,
     lamps: some(units).flatMap((id) => lampOf.get(id) ?? []),
-    rgb: new Uint8Array(count * 3),
   }));
-  const seen = new Set(strips.flatMap((s) => s.lamps.map((l) => l.fixture.id)));
-  // Only what is looked at is gone through.
-  const own = new Map([...index].filter(([key]) => seen.has(key.slice(0, key.lastIndexOf(':')))));
+  const seen = new Set(parts.flatMap((p) => p.lamps.map((l) => l.fixture.id)));
+  const own = [...index].filter(([key]) => seen.has(key.slice(0, key.lastIndexOf(':'))));
+  return { parts, slots, index: new Map(own) };
+}
+
+/** A cue in its last state: what each part of the rig shows, three bytes each. */
+export type CuePicture = Uint8Array;
+
+/** Pictures of all cues of a list, by their ids, with the names of the parts. */
+export function picturesOf(
+  show: Show,
+  listId: string,
+): { parts: string[]; pictures: Map<string, CuePicture> } {
+  const { parts, slots, index } = drawingOf(show, listId);
+  const levels = Float32Array.from(slots.defaults);
+  const state = new Map<string, Tracked>();
+  const pictures = new Map<string, CuePicture>();
+  for (const cue of show.cuesOf(listId)) {
+    advanceTo(show, state, cue);
+    for (const [key, slot] of index) {
+      const tracked = state.get(key);
+      const level = tracked && levelOf(show, tracked.value);
+      levels[slot] = level ?? slots.defaults[slot] ?? 0;
+    }
+    const rgb = new Uint8Array(parts.length * 3);
+    parts.forEach(({ lamps }, i) => mixed(lamps, levels, rgb, i * 3));
+    pictures.set(cue.id, rgb);
+  }
+  return { parts: parts.map((p) => p.name), pictures };
+}
+
+/** @param count of moments, from the beginning to `to_s` */
+export function ribbonsOf(show: Show, listId: string, count: number, to_s: number): Ribbon[] {
+  const { parts, slots, index: own } = drawingOf(show, listId);
+  const strips = parts.map((p) => ({ ...p, rgb: new Uint8Array(count * 3) }));
   const rig: Rig = {
     index: own,
     family: slots.family,

@@ -1,22 +1,22 @@
 /** The storyboard of a list, away from the screen. */
 import { MutableShow, type RowChange } from '@/core/show/show';
-import { ribbonsOf, type Ribbon } from './ribbon';
+import { picturesOf, ribbonsOf, type CuePicture, type Ribbon } from './ribbon';
 
 export interface RibbonAsk {
-  id: number;
   rows: RowChange[];
   listId: string;
-  count: number;
-  to_s: number;
+  /** Moments, and to where; absent: pictures of its cues. */
+  along?: { count: number; to_s: number };
 }
-export interface RibbonAnswer {
-  id: number;
-  ribbons: Ribbon[];
-}
+export type StoryAnswer =
+  | { is: 'ribbons'; ribbons: Ribbon[] }
+  | { is: 'pictures'; parts: string[]; pictures: Map<string, CuePicture> };
 
-self.onmessage = ({ data }: MessageEvent<RibbonAsk>) => {
+self.onmessage = ({ data: { rows, listId, along } }: MessageEvent<RibbonAsk>) => {
   const show = new MutableShow();
-  show.apply(data.rows);
-  const ribbons = ribbonsOf(show, data.listId, data.count, data.to_s);
-  self.postMessage({ id: data.id, ribbons } satisfies RibbonAnswer);
+  show.apply(rows);
+  const answer: StoryAnswer = along
+    ? { is: 'ribbons', ribbons: ribbonsOf(show, listId, along.count, along.to_s) }
+    : { is: 'pictures', ...picturesOf(show, listId) };
+  self.postMessage(answer);
 };

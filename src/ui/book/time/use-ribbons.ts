@@ -4,8 +4,8 @@ import { useEffect, useState } from 'react';
 import { changeOf } from '@/core/show/fields-of';
 import type { RowChange, Show } from '@/core/show/show';
 import { useShow } from '../../state/store';
-import { partsOf, type Ribbon } from './ribbon';
-import type { RibbonAnswer, RibbonAsk } from './ribbon.worker';
+import { partsOf, type CuePicture, type Ribbon } from './ribbon';
+import type { RibbonAsk, StoryAnswer } from './ribbon.worker';
 
 /** Edits come in runs: the last of them is drawn. */
 const RESTS_MS = 250;
@@ -34,29 +34,64 @@ function rowsFor(show: Show, listId: string): RowChange[] {
   return rows;
 }
 
+/** Asks the worker once the show has rested. @param listId empty: nothing is asked @returns how to stop */
+function askStory(
+  show: Show,
+  listId: string,
+  along: RibbonAsk['along'],
+  told: (answer: StoryAnswer) => void,
+): () => void {
+  let worker: Worker | undefined;
+  const timer = setTimeout(() => {
+    worker = new Worker(new URL('./ribbon.worker.ts', import.meta.url), { type: 'module' });
+    worker.onmessage = ({ data }: MessageEvent<StoryAnswer>) => {
+      told(data);
+      worker?.terminate();
+    };
+    const ask: RibbonAsk = { rows: rowsFor(show, listId), listId, ...(along ? { along } : {}) };
+    worker.postMessage(ask);
+  }, RESTS_MS);
+  return () => {
+    clearTimeout(timer);
+    worker?.terminate();
+  };
+}
+
+const versionOf = (show: Show): string =>
+  ['cues', 'values', ...TABLES].map((t) => show.version(t as 'cues')).join('/');
+
 export function useRibbons(listId: string, count: number, to_s: number): readonly Ribbon[] {
   const show = useShow();
   const [ribbons, setRibbons] = useState<readonly Ribbon[]>([]);
-  const of = ['cues', 'values', ...TABLES].map((t) => show.version(t as 'cues')).join('/');
+  const of = versionOf(show);
   useEffect(() => {
-    if (to_s <= 0) {
-      setRibbons([]);
-      return;
-    }
-    let worker: Worker | undefined;
-    const timer = setTimeout(() => {
-      worker = new Worker(new URL('./ribbon.worker.ts', import.meta.url), { type: 'module' });
-      worker.onmessage = ({ data }: MessageEvent<RibbonAnswer>) => {
-        setRibbons(data.ribbons);
-        worker?.terminate();
-      };
-      const ask: RibbonAsk = { id: 0, rows: rowsFor(show, listId), listId, count, to_s };
-      worker.postMessage(ask);
-    }, RESTS_MS);
-    return () => {
-      clearTimeout(timer);
-      worker?.terminate();
-    };
+    if (to_s > 0)
+      return askStory(
+        show,
+        listId,
+        { count, to_s },
+        (a) => a.is === 'ribbons' && setRibbons(a.ribbons),
+      );
+    setRibbons([]);
+    return undefined;
   }, [show, of, listId, count, to_s]);
   return ribbons;
+}
+
+export interface Storyboard {
+  parts: readonly string[];
+  pictures: ReadonlyMap<string, CuePicture>;
+}
+const NO_STORY: Storyboard = { parts: [], pictures: new Map() };
+
+/** A small picture of each cue of a list: what its parts of the rig show in its last state. */
+export function useStoryboard(listId: string | undefined): Storyboard {
+  const show = useShow();
+  const [story, setStory] = useState<Storyboard>(NO_STORY);
+  const of = versionOf(show);
+  useEffect(() => {
+    if (listId === undefined) return undefined;
+    return askStory(show, listId, undefined, (a) => a.is === 'pictures' && setStory(a));
+  }, [show, of, listId]);
+  return story;
 }
