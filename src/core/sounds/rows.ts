@@ -46,6 +46,8 @@ export const SoundOut = z.object({
   at: z.enum(SOUND_AT),
   /** Of the player’s machine, by its name there; absent: the one that the machine takes by itself. */
   device: z.string().max(200).optional(),
+  /** Its output for timecode as sound: nobody is to hear that; absent: the one that the machine takes by itself. */
+  code: z.string().max(200).optional(),
 });
 export type SoundOut = z.infer<typeof SoundOut>;
 

@@ -39,7 +39,8 @@ const ON_GO = ['wait', 'leave'] as const;
 /** Where timecode may come from, and go to. */
 export const TIMECODE_FROM = ['midi', 'ltc', 'artnet'] as const;
 export type TimecodeFrom = (typeof TIMECODE_FROM)[number];
-export const TIMECODE_TO = ['midi', 'artnet'] as const;
+export const TIMECODE_TO = ['midi', 'artnet', 'ltc'] as const;
+export type TimecodeTo = (typeof TIMECODE_TO)[number];
 
 const FollowsTimecode = z.object({
   from: z.enum(TIMECODE_FROM),

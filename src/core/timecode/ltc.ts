@@ -2,7 +2,7 @@
  * Linear timecode as sound (SMPTE ST 12-1, 8): 80 bits a frame in biphase mark, digits in BCD with the least significant
  * bit first, the sync word 0011 1111 1111 1101 at the end. Read forwards and backwards at a tenth to ten times its speed.
  */
-import { COUNTS, isTimecode, type Timecode } from './rate.ts';
+import { COUNTS, isTimecode, timecodeOf, type Timecode } from './rate.ts';
 import type { Rate } from './rows.ts';
 
 const BITS = 80;
@@ -187,4 +187,46 @@ export function ltcSound(
       fill();
     }
   return sound;
+}
+
+/** Half bits of a frame, each the side that the signal is on: what `ltcSound` writes, a frame at a time. */
+function cellsOf(time: Timecode): Int8Array<ArrayBuffer> {
+  const cells = new Int8Array(BITS * 2);
+  let side = 1;
+  ltcBits(time).forEach((bit, i) => {
+    side = -side;
+    cells[i * 2] = side;
+    if (bit === 1) side = -side;
+    cells[i * 2 + 1] = side;
+  });
+  return cells;
+}
+
+/** Timecode as sound from any place on, at any pace: for what is written block by block after a clock. */
+export class LtcWriter {
+  private frame = -1;
+  private cells = new Int8Array(BITS * 2);
+
+  constructor(
+    private readonly rate: Rate,
+    private readonly level = 0.5,
+  ) {}
+
+  /**
+   * Adds to a block.
+   * @param from frames since 00:00:00:00, with the part of one that has gone by @param step frames a sample
+   */
+  add(out: Float32Array, from: number, step: number): void {
+    for (let i = 0; i < out.length; i++) {
+      const at = from + i * step;
+      const frame = Math.floor(at);
+      if (frame < 0) continue;
+      if (frame !== this.frame) {
+        this.frame = frame;
+        this.cells = cellsOf(timecodeOf(frame, this.rate));
+      }
+      const side = this.cells[Math.floor((at - frame) * BITS * 2)] ?? 0;
+      out[i] = (out[i] ?? 0) + side * this.level;
+    }
+  }
 }

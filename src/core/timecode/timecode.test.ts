@@ -2,9 +2,10 @@
 import fc from 'fast-check';
 import { artTimeCode, readArtTimeCode } from './art.ts';
 import { followDoes, followState, freshFollowing, heardTimecode, timecodeNow } from './follow.ts';
-import { freshLtc, ltcBits, ltcSound, readLtc, type LtcHeard } from './ltc.ts';
+import { LtcWriter, freshLtc, ltcBits, ltcSound, readLtc, type LtcHeard } from './ltc.ts';
 import { freshMtc, fullFrame, quarterFrame, readMtc, type MtcHeard } from './mtc.ts';
 import {
+  FRAMES_A_SECOND,
   formatTimecode,
   framesOf,
   isTimecode,
@@ -311,5 +312,45 @@ describe('following', () => {
     expect(followDoes(f, { position_s: 50, runs: false }, now + 5000, o)).toEqual({
       do: 'nothing',
     });
+  });
+});
+
+describe('linear timecode written block by block', () => {
+  const heard = (
+    rate: '24' | '25' | '29.97 drop' | '30',
+    from: number,
+    pace: number,
+    seconds: number,
+  ) => {
+    const writer = new LtcWriter(rate);
+    const state = freshLtc();
+    const found: ReturnType<typeof readLtc> = [];
+    const step = (FRAMES_A_SECOND[rate] * pace) / 48_000;
+    for (let at = 0; at < seconds * 48_000; at += 2400) {
+      const block = new Float32Array(2400);
+      writer.add(block, from + at * step, step);
+      found.push(...readLtc(state, block, 48_000));
+    }
+    return found.map((h) => framesOf(h.time));
+  };
+
+  test.each(['24', '25', '29.97 drop', '30'] as const)(
+    '%s frames are read as they were written, without a gap at the seams',
+    (rate) => {
+      const from = 90_000.3;
+      const frames = heard(rate, from, 1, 2);
+      expect(frames.length).toBeGreaterThan(FRAMES_A_SECOND[rate] * 2 - 4);
+      frames.forEach((f, i) => i > 0 && expect(f).toBe((frames[i - 1] ?? 0) + 1));
+      expect(Math.abs((frames[0] ?? 0) - from)).toBeLessThan(3);
+    },
+  );
+
+  test('at half its pace it is the same time, half as fast; before zero it is silent', () => {
+    const frames = heard('25', 1000, 0.5, 2);
+    expect(frames.length).toBeGreaterThan(20);
+    expect(frames.length).toBeLessThan(27);
+    const silent = new Float32Array(100);
+    new LtcWriter('25').add(silent, -10, 0.0005);
+    expect(silent.every((v) => v === 0)).toBe(true);
   });
 });

@@ -68,7 +68,6 @@ test('nothing is started while screens sound; then device, files and tracks are 
   expect(s.sent).toEqual([
     { do: 'device', name: 'Desk' },
     { do: 'ready', files: [FILE] },
-    { do: 'tracks', tracks: [] },
   ]);
 });
 
@@ -120,4 +119,23 @@ test('what a cue starts is heard here only where the show says so', () => {
   expect(s.machine.play(s.show, 'waltz')).toBe(true);
   expect(s.sent.at(-1)).toMatchObject({ do: 'once', file: FILE });
   expect(s.machine.play(s.show, 'nothing')).toBe(false);
+});
+
+test('a list that gives timecode as sound does so by an output of its own, whether music is heard here or not', () => {
+  const s = stage();
+  const time = s.show.lists.get('main')?.time;
+  const gives = { to: ['ltc'], rate: '25', offset_s: 3600 };
+  apply(s.show, 'change-list', { id: 'main', set: { time: { ...time, gives } } });
+  apply(s.show, 'change-show', { set: { soundOut: { at: 'screens', code: 'Line 2' } } });
+  s.stands({ position_s: 5, runs: true, rate: 1 });
+  s.machine.tick(s.live);
+  expect(s.sent).toMatchObject([
+    { do: 'code-device', name: 'Line 2' },
+    { do: 'codes', codes: [{ key: 'main', frames: '25', offset_s: 3600, rate: 1 }] },
+  ]);
+  s.stands({ position_s: 6, runs: false, rate: 1 });
+  s.machine.tick(s.live);
+  expect(s.sent.at(-1)).toMatchObject({ do: 'codes', codes: [{ rate: 0 }] });
+  s.machine.tick(undefined);
+  expect(s.sent.at(-1)).toEqual({ do: 'codes', codes: [] });
 });

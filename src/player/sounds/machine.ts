@@ -7,6 +7,7 @@ import { endOf } from '../../core/time/timed.ts';
 import type { LiveShow } from '../live-show.ts';
 import {
   monotonic,
+  type CodeNow,
   type FromSound,
   type SoundProcess,
   type ToSound,
@@ -56,12 +57,33 @@ function tracksOf(live: LiveShow): TrackNow[] {
   });
 }
 
+/** Lists that give timecode as sound, where they are. */
+function codesOf(live: LiveShow): CodeNow[] {
+  return [...live.show.lists.values()].flatMap((list) => {
+    const gives = list.time?.gives;
+    const at = gives?.to.includes('ltc') === true ? live.lists.onTrack(list.id) : null;
+    if (!gives || !at) return [];
+    return [
+      {
+        key: list.id,
+        frames: gives.rate,
+        offset_s: gives.offset_s,
+        position_s: at.position_s,
+        at_ms: monotonic(),
+        rate: at.runs ? at.rate : 0,
+      },
+    ];
+  });
+}
+const givesCode = (show: Show): boolean =>
+  [...show.lists.values()].some((l) => l.time?.gives?.to.includes('ltc'));
+
 /** What of a track is told when it changes; its position goes on by itself, from a moment at which it was 0. */
 interface Gist {
   rest: string;
   begins_ms: number;
 }
-const gistOf = ({ position_s, at_ms, ...rest }: TrackNow): Gist => ({
+const gistOf = ({ position_s, at_ms, ...rest }: TrackNow | CodeNow): Gist => ({
   rest: JSON.stringify(rest),
   begins_ms: rest.rate > 0 ? at_ms - (position_s * 1000) / rest.rate : position_s * 1000,
 });
@@ -81,7 +103,13 @@ export function makeSoundMachine(
   let process: SoundProcess | null = null;
   let state = NOTHING;
   let waits_ms = 0;
-  const untold = () => ({ device: '', ready: '', tracks: null as Gist[] | null, at_ms: 0 });
+  const untold = () => ({
+    device: '',
+    code: '=null',
+    ready: '',
+    tracks: { gists: null as Gist[] | null, at_ms: 0 },
+    codes: { gists: null as Gist[] | null, at_ms: 0 },
+  });
   let last = untold();
 
   const begin = (): SoundProcess =>
@@ -103,17 +131,28 @@ export function makeSoundMachine(
       },
     ));
 
-  const tellTracks = (tracks: TrackNow[]): void => {
+  /** Where something is, when that is not where it was said to be. */
+  const tellPlaces = <T extends TrackNow | CodeNow>(
+    of: 'tracks' | 'codes',
+    places: T[],
+    message: (places: T[]) => ToSound,
+  ): void => {
     if (!process) return;
-    const gist = tracks.map(gistOf);
+    const told = last[of];
+    // Nothing is where nothing was said to be.
+    if (!told.gists && places.length === 0) return;
+    const gists = places.map(gistOf);
     const now = monotonic();
-    const isDue = tracks.length > 0 && now - last.at_ms > AGAIN_MS;
-    if (last.tracks && !isDue && sameTracks(last.tracks, gist)) return;
-    last.tracks = gist;
-    last.at_ms = now;
-    process.send({ do: 'tracks', tracks });
+    const isDue = places.length > 0 && now - told.at_ms > AGAIN_MS;
+    if (told.gists && !isDue && sameTracks(told.gists, gists)) return;
+    last[of] = { gists, at_ms: now };
+    process.send(message(places));
   };
-  const tell = (of: 'device' | 'ready', as: string, message: ToSound): void => {
+  const tellTracks = (tracks: TrackNow[]): void =>
+    tellPlaces('tracks', tracks, (all) => ({ do: 'tracks', tracks: all }));
+  const tellCodes = (codes: CodeNow[]): void =>
+    tellPlaces('codes', codes, (all) => ({ do: 'codes', codes: all }));
+  const tell = (of: 'device' | 'code' | 'ready', as: string, message: ToSound): void => {
     if (last[of] === as) return;
     last[of] = as;
     process?.send(message);
@@ -128,13 +167,18 @@ export function makeSoundMachine(
     },
     silence: () => process?.send({ do: 'silence' }),
     tick: (live) => {
-      if (!live || !soundsHere(live.show)) {
-        tellTracks([]);
-        return;
-      }
-      if (monotonic() < waits_ms) return;
+      const sounds = live !== undefined && soundsHere(live.show);
+      const codes = live !== undefined && givesCode(live.show);
+      if (!sounds) tellTracks([]);
+      if (!codes) tellCodes([]);
+      if (!live || (!sounds && !codes) || monotonic() < waits_ms) return;
       begin();
-      const device = live.show.settings.get('show')?.soundOut?.device ?? null;
+      const out = live.show.settings.get('show')?.soundOut;
+      const codeDevice = codes ? (out?.code ?? '') : null;
+      tell('code', `=${codeDevice}`, { do: 'code-device', name: codeDevice });
+      if (codes) tellCodes(codesOf(live));
+      if (!sounds) return;
+      const device = out?.device ?? null;
       tell('device', `=${device}`, { do: 'device', name: device });
       const files = filesOf(live.show);
       tell('ready', files.map((f) => f.sha256).join(), { do: 'ready', files });

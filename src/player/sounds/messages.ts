@@ -1,5 +1,6 @@
 /** Between the player and its process for sound. Times are of the machine’s one clock that never jumps (`monotonic`). */
 import type { SoundFile, TrackSound } from '../../core/sounds/rows.ts';
+import type { Rate } from '../../core/timecode/rows.ts';
 
 /** Milliseconds of a clock that all processes of a machine share, and that nobody sets. */
 export const monotonic = (): number => Number(process.hrtime.bigint() / 1000n) / 1000;
@@ -19,8 +20,24 @@ export interface TrackNow {
   rate: number;
 }
 
+/** A list that gives timecode as sound: where it was at a moment, and how it goes on. */
+export interface CodeNow {
+  key: string;
+  /** Frames, as they are counted. */
+  frames: Rate;
+  /** Timecode at the beginning of the track, in seconds. */
+  offset_s: number;
+  position_s: number;
+  at_ms: number;
+  /** 0 while it stands: then it is silent. */
+  rate: number;
+}
+
 export type ToSound =
   | { do: 'device'; name: string | null }
+  /** Where timecode goes; null: nowhere. */
+  | { do: 'code-device'; name: string | null }
+  | { do: 'codes'; codes: CodeNow[] }
   /** Files that may be wanted: they are made ready before they are. */
   | { do: 'ready'; files: SoundFile[] }
   | { do: 'tracks'; tracks: TrackNow[] }

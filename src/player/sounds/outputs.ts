@@ -21,13 +21,17 @@ const SIMULATED_HZ = 48_000;
 const MOST_FRAMES = SIMULATED_HZ * 5400;
 
 /**
- * Writes `heard-….wav`, and beside it a JSON that says when its first frame was heard: `started_ms` of the machine’s clock
+ * Writes `heard-….wav` or, of timecode, `code-….wav`, and beside it a JSON that says when its first frame was heard: `started_ms` of the machine’s clock
  * that nobody sets, `at` as a time of day.
  */
-export function simulatedOutput(folder: string, now_ms: () => number = monotonic): Output {
+export function simulatedOutput(
+  folder: string,
+  called: 'heard' | 'code' = 'heard',
+  now_ms: () => number = monotonic,
+): Output {
   mkdirSync(folder, { recursive: true, mode: 0o700 });
   const at = new Date().toISOString();
-  const path = join(folder, `heard-${at.replaceAll(/[:.]/g, '-')}`);
+  const path = join(folder, `${called}-${at.replaceAll(/[:.]/g, '-')}`);
   const handle = openSync(`${path}.wav`, 'w', 0o600);
   const started_ms = now_ms();
   writeSync(handle, wavHead(0, SIMULATED_HZ, 2), 0, WAV_HEAD_BYTES, 0);

@@ -5,12 +5,15 @@
 import { join } from 'node:path';
 import { z } from 'zod';
 import type { SoundFile } from '../../core/sounds/rows.ts';
+import { LtcWriter } from '../../core/timecode/ltc.ts';
+import { FRAMES_A_SECOND } from '../../core/timecode/rate.ts';
 import { connect } from '../../store/database.ts';
 import { guardConsole, makeLog, surviveDatabase } from '../../store/survive.ts';
 import { soundAnywhere } from '../../store/sounds/kept.ts';
 import {
   monotonic,
   SIMULATED_OUTPUT,
+  type CodeNow,
   type FromSound,
   type ToSound,
   type TrackNow,
@@ -45,13 +48,53 @@ const open = new Map<string, Open>();
 let tracks: TrackNow[] = [];
 let ended: TrackNow[] = [];
 let wanted: string | null = null;
+/** The player has said that sound goes out here at all. */
+let isWanted = false;
 let output: Output | null = null;
 let mixer = new Mixer(48_000);
 /** The frame of the output that is written next. */
 let next = 0;
 
+/** Timecode has an output of its own. */
+const code = {
+  wanted: null as string | null,
+  output: null as Output | null,
+  next: 0,
+  codes: [] as CodeNow[],
+  writers: new Map<string, LtcWriter>(),
+};
+
+async function openCode(device: string | null): Promise<void> {
+  code.wanted = device;
+  code.output?.close();
+  code.output = null;
+  if (device === null) return;
+  const made =
+    device === SIMULATED_OUTPUT
+      ? simulatedOutput(HEARD, 'code')
+      : await cardOutput(device === '' ? null : device);
+  if (typeof made === 'string') {
+    state.problem ??= made;
+    return;
+  }
+  if (code.wanted !== device) return made.close();
+  code.output = made;
+  code.next = made.frame();
+}
+
+/** One list’s timecode over a block. */
+function writeCode(now: CodeNow, out: Float32Array, starts_ms: number, rate_hz: number): void {
+  if (now.rate <= 0) return;
+  const writer = code.writers.get(now.key) ?? new LtcWriter(now.frames);
+  code.writers.set(now.key, writer);
+  const at_s = now.position_s + ((starts_ms - now.at_ms) / 1000) * now.rate + now.offset_s;
+  const frames = FRAMES_A_SECOND[now.frames];
+  writer.add(out, at_s * frames, (frames * now.rate) / rate_hz);
+}
+
 async function openOutput(device: string | null): Promise<void> {
   wanted = device;
+  isWanted = true;
   output?.close();
   output = null;
   const made = device === SIMULATED_OUTPUT ? simulatedOutput(HEARD) : await cardOutput(device);
@@ -105,23 +148,42 @@ function samplesOf(file: SoundFile): Open | undefined {
   }
 }
 
-function mix(): void {
-  if (!output) return;
-  const block = Math.round((output.rate_hz * BLOCK_MS) / 1000);
-  const now = output.frame();
+/** Blocks of an output until it is written far enough ahead. @returns the frame that comes next */
+function ahead(
+  to: Output,
+  from: number,
+  fill: (starts_ms: number, left: Float32Array, right: Float32Array) => void,
+): number {
+  const block = Math.round((to.rate_hz * BLOCK_MS) / 1000);
+  const now = to.frame();
   // This process was held up: what is past is past.
-  if (next < now) next = now + block;
-  const until = now + (output.rate_hz * AHEAD_MS) / 1000;
-  while (next < until) {
+  let frame = from < now ? now + block : from;
+  for (; frame < now + (to.rate_hz * AHEAD_MS) / 1000; frame += block) {
     const [left, right] = [new Float32Array(block), new Float32Array(block)];
-    const starts_ms = output.heardAt(next);
+    fill(to.heardAt(frame), left, right);
+    to.write(left, right, frame);
+  }
+  return frame;
+}
+
+function mixCode(): void {
+  const { output: to, codes } = code;
+  if (!to) return;
+  code.next = ahead(to, code.next, (starts_ms, left, right) => {
+    for (const now of codes) writeCode(now, left, starts_ms, to.rate_hz);
+    right.set(left);
+  });
+}
+
+function mix(): void {
+  mixCode();
+  if (!output) return;
+  next = ahead(output, next, (starts_ms, left, right) => {
     for (const track of [...tracks, ...ended]) {
       const samples = samplesOf(track.file);
       if (samples) mixer.add(track, samples, starts_ms, { left, right });
     }
-    output.write(left, right, next);
-    next += block;
-  }
+  });
   const over = monotonic();
   ended = ended.filter((t) => over - t.at_ms < (t.end_s + 1) * 1000 && t.rate > 0);
 }
@@ -130,6 +192,11 @@ function heard(message: ToSound): void {
   switch (message.do) {
     case 'device':
       return void openOutput(message.name);
+    case 'code-device':
+      return void openCode(message.name);
+    case 'codes':
+      code.codes = message.codes;
+      return;
     case 'ready':
       return ready(message.files);
     case 'tracks': {
@@ -178,7 +245,8 @@ async function look(): Promise<void> {
   const { devices } = await listOutputs();
   state.devices = devices;
   // A card that has come back is taken up again.
-  if (!output && wanted !== SIMULATED_OUTPUT) await openOutput(wanted);
+  if (!output && isWanted && wanted !== SIMULATED_OUTPUT) await openOutput(wanted);
+  if (!code.output && code.wanted !== null) await openCode(code.wanted);
 }
 
 process.on('message', heard);

@@ -29,8 +29,10 @@ function AtPlayer({ device }: { device: string }) {
         className={SELECT}
         onChange={(e) => {
           const { value } = e.target;
-          const next = { at: out?.at ?? 'player', ...(value === '' ? {} : { device: value }) };
-          void edit('change-show', { set: { soundOut: next } });
+          const { device: old, ...rest } = out ?? { at: 'player' as const };
+          void old;
+          const soundOut = value === '' ? rest : { ...rest, device: value };
+          void edit('change-show', { set: { soundOut } });
         }}
       >
         <option value="">the one it takes by itself</option>

@@ -2,9 +2,16 @@
 'use client';
 import { useState } from 'react';
 import type { ListRow } from '@/core/lists/rows';
-import { NO_TIME, TIMECODE_FROM, TIMECODE_TO, type ListTime } from '@/core/time/rows';
+import {
+  NO_TIME,
+  TIMECODE_FROM,
+  TIMECODE_TO,
+  type ListTime,
+  type TimecodeTo,
+} from '@/core/time/rows';
 import { FRAMES_A_SECOND, formatTimecode, timecodeOf } from '@/core/timecode/rate';
 import { edit } from '../../state/actions';
+import { CodeOutput } from './CodeOutput';
 import { LtcInput } from './LtcInput';
 import { useHands } from '../../state/hands';
 import { notice } from '../../state/messages';
@@ -61,7 +68,7 @@ export function TimecodeChoice({ list }: { list: ListRow }) {
     }
     setText(null);
   };
-  const give = (to: readonly ('midi' | 'artnet')[]): void => {
+  const give = (to: readonly TimecodeTo[]): void => {
     const { gives: old, ...rest } = time;
     const next = { to: [...to], rate: old?.rate ?? ('25' as const), offset_s: old?.offset_s ?? 0 };
     void edit('change-list', {
@@ -99,8 +106,11 @@ export function TimecodeChoice({ list }: { list: ListRow }) {
         <option value="">gives none</option>
         <option value="midi">gives MIDI time</option>
         <option value="artnet">gives Art-Net time</option>
-        <option value="midi+artnet">gives both</option>
+        <option value="ltc">gives time as sound</option>
+        <option value="midi+artnet">gives both, not as sound</option>
+        <option value="midi+artnet+ltc">gives all three</option>
       </select>
+      {time.gives?.to.includes('ltc') === true && <CodeOutput disabled={!may} />}
       {timecode && (
         <>
           {timecode.from === 'ltc' && <LtcInput />}
