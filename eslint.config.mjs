@@ -33,5 +33,5 @@ export default tseslint.config(
       '@typescript-eslint/no-unsafe-argument': 'off',
     },
   },
-  { files: ['**/*.mjs'], ...tseslint.configs.disableTypeChecked },
+  { files: ['**/*.mjs', 'public/**/*.js'], ...tseslint.configs.disableTypeChecked },
 );
