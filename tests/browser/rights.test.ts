@@ -75,6 +75,9 @@ const ROUTES: Record<string, Walk> = {
   'GET shows/[id]/members': { may: LOOKERS },
   'PUT shows/[id]/members': { may: ['owner'], body: {} },
   'GET shows/[id]/stage': { may: LOOKERS },
+  'POST shows/[id]/sounds': { may: ['programmer', 'owner'], query: '?name=x', body: 'no sound' },
+  'GET shows/[id]/sounds/[sum]': { may: LOOKERS },
+  'GET shows/[id]/sounds/[sum]/shape': { may: LOOKERS },
   'POST shows/[id]/rehearse': { may: ['operator', 'programmer', 'owner'] },
   'POST shows/[id]/state': { may: ['owner'], body: {} },
   'POST shows/[id]/restore': { may: ['programmer', 'owner'], body: {} },
@@ -175,7 +178,7 @@ test.each(Object.entries(ROUTES))('%s', async (name, { may, query = '', body, sp
   const [method = 'GET', place = ''] = name.split(' ');
   const isOfShow =
     place.startsWith('shows/[id]') || place === 'backups' || place === 'players/hand-over';
-  const path = `/api/${place.replace('[id]', show).replace('[format]', 'patch.csv').replace('[token]', 'x'.repeat(32)).replace('[...all]', 'get-session')}${query.replace('SHOW', show)}`;
+  const path = `/api/${place.replace('[id]', show).replace('[format]', 'patch.csv').replace('[sum]', 'f'.repeat(64)).replace('[token]', 'x'.repeat(32)).replace('[...all]', 'get-session')}${query.replace('SHOW', show)}`;
   const sent = body === undefined && method !== 'GET' ? {} : body;
   for (const who of WHO) {
     if (spare.includes(who)) continue;
