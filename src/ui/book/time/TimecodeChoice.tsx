@@ -101,7 +101,7 @@ export function TimecodeChoice({ list }: { list: ListRow }) {
         disabled={!may}
         value={time.gives?.to.join('+') ?? ''}
         onChange={(e) => give(TIMECODE_TO.filter((t) => e.target.value.split('+').includes(t)))}
-        className="h-7 rounded-md bg-raised px-1"
+        className="h-7 max-w-28 rounded-md bg-raised px-1"
       >
         <option value="">gives none</option>
         <option value="midi">gives MIDI time</option>
