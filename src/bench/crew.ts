@@ -1,12 +1,11 @@
 /** Many people in one show for minutes, and two shows of 2,000 cues that went apart coming together again. */
-import { fork } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import type { WebSocket } from 'ws';
-import { SACN_PORT } from '../core/output/bytes.ts';
 import type { CueRow } from '../core/cues/rows.ts';
 import type { FixtureRow } from '../core/fixtures/rows.ts';
 import { Visitor } from './house.ts';
 import { hr, quantile, type Row, sleep } from './numbers.ts';
+import { routeTo, startReceiver } from './receivers.ts';
 
 const CLIENTS = 40;
 const SECONDS = Number(process.env.WINGMAN_BENCH_CREW_S ?? 300);
@@ -253,12 +252,7 @@ export async function measureTakeover(url: string): Promise<Row[]> {
   const pidNow = async (): Promise<number> =>
     (await owner.ask<{ player: { pid: number } | null }>('/api/health').catch(() => null))?.player
       ?.pid ?? 0;
-  const receiver = fork(
-    new URL('./receiver.mjs', import.meta.url),
-    [String(SACN_PORT), '127.0.0.3'],
-    { execArgv: [] },
-  );
-  await new Promise((resolve) => receiver.once('message', resolve));
+  const receiver = await startReceiver();
   const heard = (): Promise<{ packets: number; gap_ms: number; terminated: number }> =>
     new Promise((resolve) => {
       const listen = (m: { packets?: number; gap_ms?: number; terminated?: number }): void => {
@@ -272,16 +266,7 @@ export async function measureTakeover(url: string): Promise<Row[]> {
   await owner
     .ask(`/api/shows/${id}/edits`, {
       edit: 'set-route',
-      params: {
-        set: {
-          universe: 1,
-          protocol: 'sacn',
-          destination: '127.0.0.3',
-          wire: 1,
-          priority: 100,
-          on: true,
-        },
-      },
+      params: routeTo(),
     })
     .catch(unless('goes there already'));
   await live({ command: 'air', on: true }).catch(unless('on air already'));

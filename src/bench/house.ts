@@ -1,6 +1,4 @@
 /** A whole running house: GO to wire, edit to the other screen, opening a large show. */
-import { SACN_PORT } from '../core/output/bytes.ts';
-import { fork } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { WebSocket } from 'ws';
 import type { ServerMessage } from '../core/live/messages.ts';
@@ -15,6 +13,7 @@ import { isRefusal } from '../core/refusal.ts';
 import type { Database } from '../store/database.ts';
 import { createShow } from '../store/shows.ts';
 import { hr, quantile, type Row, sleep } from './numbers.ts';
+import { routeTo, startReceiver } from './receivers.ts';
 
 export const LARGE_SHOW = 'Two thousand cues';
 const GOES = 120;
@@ -104,22 +103,8 @@ export async function measureGo(url: string): Promise<Row[]> {
       values: all(n % 2 ? 0.2 : 0.9),
     });
   // The simulated node has the port on 127.0.0.1; this receiver listens on the next loopback address.
-  const receiver = fork(
-    new URL('./receiver.mjs', import.meta.url),
-    [String(SACN_PORT), '127.0.0.2'],
-    { execArgv: [] },
-  );
-  await new Promise((resolve) => receiver.once('message', resolve));
-  await edit('set-route', {
-    set: {
-      universe: 1,
-      protocol: 'sacn',
-      destination: '127.0.0.2',
-      wire: 1,
-      priority: 100,
-      on: true,
-    },
-  });
+  const receiver = await startReceiver('127.0.0.2');
+  await edit('set-route', routeTo('127.0.0.2'));
   let changedAt: ((at: number) => void) | null = null;
   receiver.on('message', (m: { changed?: number; at?: number }) => {
     if (m.at !== undefined) changedAt?.(m.at);

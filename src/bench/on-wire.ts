@@ -1,10 +1,9 @@
 /** From a step that somebody makes to its first changed packet. */
-import { fork } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
-import { SACN_PORT } from '../core/output/bytes.ts';
 import type { FixtureRow } from '../core/fixtures/rows.ts';
 import { Visitor } from './house.ts';
 import { hr, sleep } from './numbers.ts';
+import { routeTo, startReceiver } from './receivers.ts';
 
 export type Send = (command: unknown) => void;
 
@@ -40,22 +39,8 @@ export async function onWire(
     owner.ask(`/api/shows/${id}/edits`, { edit: what, params, editId: randomUUID() });
   await edit('patch-fixtures', { ...patch, first: 1, universe: 1, address: 1, overflow: true });
   const { tables } = await owner.ask<{ tables: { fixtures: FixtureRow[] } }>(`/api/shows/${id}`);
-  const receiver = fork(
-    new URL('./receiver.mjs', import.meta.url),
-    [String(SACN_PORT), '127.0.0.3'],
-    { execArgv: [] },
-  );
-  await new Promise((resolve) => receiver.once('message', resolve));
-  await edit('set-route', {
-    set: {
-      universe: 1,
-      protocol: 'sacn',
-      destination: '127.0.0.3',
-      wire: 1,
-      priority: 100,
-      on: true,
-    },
-  });
+  const receiver = await startReceiver();
+  await edit('set-route', routeTo());
   let changedAt: ((at: number) => void) | null = null;
   receiver.on('message', (m: { at?: number }) => {
     if (m.at !== undefined) changedAt?.(m.at);

@@ -1,7 +1,6 @@
 /** The clock by itself: everything fading on N universes, sent to a receiver on loopback. */
 import { NO_PROGRAMS } from '../core/playback/programs.ts';
 import { moves } from '../core/testing/columns.ts';
-import { fork } from 'node:child_process';
 import { Clock } from '../player/clock-client.ts';
 import type { FromClock } from '../player/clock-messages.ts';
 import { makeType, mode } from '../core/rig/make-type.ts';
@@ -10,6 +9,7 @@ import { MutableShow, type RowChange } from '../core/show/show.ts';
 import type { FixtureRow } from '../core/fixtures/rows.ts';
 import type { RouteRow } from '../core/routes/rows.ts';
 import { freeUdp, quantile, sleep, type Row } from './numbers.ts';
+import { startReceiver } from './receivers.ts';
 
 const SECONDS = 8;
 const WASH = makeType({
@@ -63,10 +63,7 @@ function fullShow(universes: number): MutableShow {
 /** Frame compute and lateness with everything fading, while the main thread is kept busy as sockets would keep it. */
 export async function measureOutput(universes: number): Promise<Row[]> {
   const port = await freeUdp();
-  const receiver = fork(new URL('./receiver.mjs', import.meta.url), [String(port)], {
-    execArgv: [],
-  });
-  await new Promise((resolve) => receiver.once('message', resolve));
+  const receiver = await startReceiver('127.0.0.1', port);
   const show = fullShow(universes);
   const slots = compileSlots(show);
   const routes = Array.from({ length: universes }, (_, i): RouteRow => ({

@@ -1,11 +1,9 @@
 /** Along time: sound against light over minutes, the storyboard of a long track, two recordings compared, timecode that locks. */
-import { fork } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { By } from 'selenium-webdriver';
 import { unpackShow, type PackedShow } from '../core/formats/pack.ts';
-import { SACN_PORT } from '../core/output/bytes.ts';
 import { changeOf } from '../core/show/fields-of.ts';
 import type { MutableShow } from '../core/show/show.ts';
 import { align } from '../core/sounds/align.ts';
@@ -19,6 +17,7 @@ import { ribbonsOf } from '../ui/book/time/ribbon.ts';
 import { inBrowser } from './browser.ts';
 import { Visitor } from './house.ts';
 import { row, sleep, type Row } from './numbers.ts';
+import { routeTo, startReceiver } from './receivers.ts';
 
 const RATE_HZ = 8000;
 /** Seconds that are played; ten minutes unless somebody is in a hurry. */
@@ -81,16 +80,7 @@ async function soundAgainstLight(url: string): Promise<Row[]> {
     universe: 1,
     address: 1,
   });
-  await edit('set-route', {
-    set: {
-      universe: 1,
-      protocol: 'sacn',
-      destination: '127.0.0.3',
-      wire: 1,
-      priority: 100,
-      on: true,
-    },
-  });
+  await edit('set-route', routeTo());
   const { packed } = await owner.ask<{ packed: PackedShow }>(`/api/shows/${id}?packed=1`);
   const show = unpackShow(packed);
   const [unit] = [...show.fixtures.values()];
@@ -119,12 +109,7 @@ async function soundAgainstLight(url: string): Promise<Row[]> {
   const time = { on: true, tempo: [], marks: [], sound: { sound, at_s: 0 } };
   await edit('change-list', { id: list?.id, set: { time } });
   await edit('change-show', { set: { soundOut: { at: 'both', device: SIMULATED_OUTPUT } } });
-  const receiver = fork(
-    new URL('./receiver.mjs', import.meta.url),
-    [String(SACN_PORT), '127.0.0.3'],
-    { execArgv: [] },
-  );
-  await new Promise((resolve) => receiver.once('message', resolve));
+  const receiver = await startReceiver();
   const lit: number[] = [];
   const live = (command: unknown) => owner.ask(`/api/shows/${id}/live`, command);
   await live({ command: 'air', on: true });

@@ -85,8 +85,10 @@ async function openCode(device: string | null): Promise<void> {
 /** One list’s timecode over a block. */
 function writeCode(now: CodeNow, out: Float32Array, starts_ms: number, rate_hz: number): void {
   if (now.rate <= 0) return;
-  const writer = code.writers.get(now.key) ?? new LtcWriter(now.frames);
-  code.writers.set(now.key, writer);
+  // A list that counts otherwise from now on is written anew.
+  const as = `${now.key}/${now.frames}`;
+  const writer = code.writers.get(as) ?? new LtcWriter(now.frames);
+  code.writers.set(as, writer);
   const at_s = now.position_s + ((starts_ms - now.at_ms) / 1000) * now.rate + now.offset_s;
   const frames = FRAMES_A_SECOND[now.frames];
   writer.add(out, at_s * frames, (frames * now.rate) / rate_hz);
