@@ -25,6 +25,8 @@ const base = {
 };
 
 export default {
+  // A loaded machine is slow; a test that hangs is found all the same.
+  testTimeout: 60_000,
   projects: [
     {
       ...base,
