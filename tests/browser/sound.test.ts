@@ -1,9 +1,10 @@
 /** A number on its music: brought, its beat found, laid on a new recording, and heard in step with the light on the wire. */
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { By } from 'selenium-webdriver';
+import { By, Key } from 'selenium-webdriver';
 import { monoWav } from '../../src/core/sounds/wav';
 import { music, steady } from '../../src/core/testing/music';
+import { LtcWriter } from '../../src/core/timecode/ltc';
 import { openHouse, Screen, Script, until, type House } from './wingman';
 
 jest.setTimeout(180_000);
@@ -238,4 +239,31 @@ test('a new recording is laid against the old one: listed before, one change, on
   expect(after.at(-1)).toBe(30);
   await (await screen.find('[aria-label^="Undo"]')).click();
   await until(async () => (await moments()).join() === before.join());
+});
+
+test('linear timecode at the input of a screen leads it: read from the sound of a cable', async () => {
+  const path = join(house.data, 'cable.wav');
+  // From 01:00:04:00 for a minute; the track stands at one hour at its beginning.
+  const cable = new Float32Array(60 * 48_000);
+  new LtcWriter('25').add(cable, 3604 * 25, 25 / 48_000);
+  writeFileSync(path, monoWav(cable, 48_000));
+  const rack = await Screen.open(house, 'owner', { hears: path });
+  await rack.openShow('The Night Ferry');
+  await rack.place('book');
+  await rack.press('Main list');
+  const item = By.xpath('//*[@role="menuitem"][contains(., "Number")]');
+  await until(async () => (await rack.driver.findElements(item)).length > 0);
+  await rack.driver.findElement(item).click();
+  await rack.tab('Time');
+  await live({ command: 'remotes', on: true });
+  await (await rack.find('[aria-label="Timecode in"]')).sendKeys('time as sound');
+  const field = await rack.find('[aria-label="Timecode at the beginning of the track"]');
+  await field.sendKeys(Key.chord(Key.CONTROL, 'a'), '01:00:00:00', Key.ENTER);
+  await (await rack.find('[aria-label="Audio input of this screen"]')).sendKeys('this screen');
+  await rack.says('[data-testid=timecode-state]', 'locked');
+  await until(async () => Math.abs((await wire()) - 51) < 3);
+  await until(async () => Math.abs((await wire()) - 230) < 3);
+  // Nobody hears it any more: it runs on, and then stands.
+  await (await rack.find('[aria-label="Audio input of this screen"]')).sendKeys('not heard');
+  await rack.says('[data-testid=timecode-state]', /runs on without|lost/);
 });

@@ -136,6 +136,14 @@ export class Script {
   }
 }
 
+/** What a browser has beside its page. */
+interface Has {
+  /** Draws in space. */
+  space?: boolean;
+  /** A WAV file that its audio input hears. */
+  hears?: string;
+}
+
 export class Screen {
   private static readonly open_ = new Set<Screen>();
 
@@ -148,8 +156,8 @@ export class Screen {
     for (const screen of Screen.open_) await screen.close().catch(() => undefined);
   }
 
-  static async open(house: House, who: string, { space = false } = {}): Promise<Screen> {
-    const screen = await Screen.openAt(house, '/sign-in', { space });
+  static async open(house: House, who: string, has: Has = {}): Promise<Screen> {
+    const screen = await Screen.openAt(house, '/sign-in', has);
     await (await screen.find(`[data-demo=${who}]`)).click();
     // A volunteer of one show is on its page at once.
     await until(async () =>
@@ -159,7 +167,11 @@ export class Screen {
   }
 
   /** A fresh browser, signed in as nobody. */
-  static async openAt(house: House, path: string, { space = false } = {}): Promise<Screen> {
+  static async openAt(
+    house: House,
+    path: string,
+    { space = false, hears }: Has = {},
+  ): Promise<Screen> {
     const options = new chrome.Options();
     options.addArguments(
       '--headless',
@@ -174,6 +186,13 @@ export class Screen {
     );
     // Drawing in space needs a software renderer on a machine without a graphics processor.
     if (space) options.addArguments('--enable-unsafe-swiftshader');
+    // The browser's own stand-in for an audio input: the file, again and again.
+    if (hears !== undefined)
+      options.addArguments(
+        '--use-fake-device-for-media-stream',
+        '--use-fake-ui-for-media-stream',
+        `--use-file-for-fake-audio-capture=${hears}`,
+      );
     options.setChromeBinaryPath('/usr/bin/chromium');
     const driver = (await new Builder()
       .forBrowser('chrome')

@@ -2,19 +2,29 @@
 'use client';
 import { useState } from 'react';
 import type { ListRow } from '@/core/lists/rows';
-import { findBeat, type FoundBeat } from '@/core/sounds/beat';
-import { onsetsOf, STEPS_A_SECOND } from '@/core/sounds/shape';
+import type { FoundBeat } from '@/core/sounds/beat';
 import { trackSoundOf } from '@/core/sounds/track-sound';
 import { Button } from '../../parts/controls';
 import { shapeOf } from '../../state/sounds';
 import { useShow } from '../../state/store';
 import { useTrackView } from '../../state/track';
+import type { BeatAsk } from './beat.worker';
 
-/** Longer than this a tempo seldom holds, and looking for it would be felt. */
+/** Longer than this a tempo seldom holds. */
 const MOST_S = 240;
 
 const sureWords = (sure: number): string =>
   sure > 0.6 ? 'rather sure' : sure > 0.35 ? 'a guess: listen' : 'hardly more than chance';
+
+function lookForBeat(ask: BeatAsk): Promise<FoundBeat | undefined> {
+  const worker = new Worker(new URL('./beat.worker.ts', import.meta.url), { type: 'module' });
+  const found = new Promise<FoundBeat | undefined>((resolve, reject) => {
+    worker.onmessage = ({ data }: MessageEvent<FoundBeat | undefined>) => resolve(data);
+    worker.onerror = () => reject(new Error('The beat could not be looked for.'));
+    worker.postMessage(ask);
+  });
+  return found.finally(() => worker.terminate());
+}
 
 export function FindBeat({
   list,
@@ -33,13 +43,15 @@ export function FindBeat({
   const shift_s = sound.at_s - (sound.from_s ?? 0);
   const find = async (): Promise<void> => {
     try {
-      const onsets = onsetsOf(await shapeOf(file, 0));
+      const shape = await shapeOf(file, 0);
       const from_s = Math.max(0, (passage?.from_s ?? 0) - shift_s);
       const to_s = passage ? passage.to_s - shift_s : from_s + MOST_S;
-      const [a, b] = [from_s, Math.min(to_s, from_s + MOST_S)].map((s) =>
-        Math.round(s * STEPS_A_SECOND),
-      );
-      const found = findBeat(onsets.subarray(a, b));
+      setSaid('listening …');
+      const found = await lookForBeat({
+        shape,
+        from_s,
+        to_s: Math.min(to_s, from_s + MOST_S),
+      });
       if (!found) return setSaid('no beat found');
       setSaid(`${found.bpm.toFixed(1)}, ${sureWords(found.sure)}`);
       onFound({ ...found, first_s: Math.max(0, found.first_s + from_s + shift_s) });
