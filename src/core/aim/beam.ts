@@ -50,8 +50,15 @@ export function beamWay(
 }
 
 /** Full angle in degrees. @param zoom_deg undefined for what has none @param iris 0 open to 1 closed */
-export const beamWidth = (shape: Shape, zoom_deg: number | undefined, iris = 0): number =>
-  Math.max(NARROWEST_DEG, (zoom_deg ?? USUAL_ANGLE_DEG[shape]) * (1 - IRIS_TAKES * iris));
+export const beamWidth = (
+  type: Pick<TypeRow, 'shape' | 'beam_deg'>,
+  zoom_deg: number | undefined,
+  iris = 0,
+): number =>
+  Math.max(
+    NARROWEST_DEG,
+    (zoom_deg ?? type.beam_deg ?? USUAL_ANGLE_DEG[type.shape]) * (1 - IRIS_TAKES * iris),
+  );
 
 /** How soft the edge is, 0 hard to 1 soft. @param frost 0…1 @param focus 0…1, sharp in the middle; undefined for what has none */
 export const beamEdge = (shape: Shape, frost: number, focus: number | undefined): number =>

@@ -4,7 +4,7 @@
  */
 import { modeOf } from '../fixtures/points.ts';
 import { colourOf, colourParts, type ColourPart } from '../color/unit-colour.ts';
-import { meaningOf } from '../rig/channel.ts';
+import { isOpen } from '../rig/shutter.ts';
 import { transformed } from '../rig/transform.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
 import type { StagePoint } from '../show/fields.ts';
@@ -74,7 +74,7 @@ function throughShutter(mode: Mode, own: Own): number {
   const shutter = mode.channels.find((c) => c.attribute === 'Shutter1');
   const level = own('Shutter1');
   if (!shutter?.functions || level === undefined) return 1;
-  return meaningOf(shutter, level).function?.name === 'Closed' ? 0 : 1;
+  return isOpen(shutter, level) ? 1 : 0;
 }
 
 /** 0…1 of all that the unit has. */
@@ -105,10 +105,10 @@ function opticsOf(show: Show, unit: FixtureRow, levelOf: LevelOf): Optics | unde
   const turn = degreesOf(unit, mode, { Pan: raw('Pan'), Tilt: raw('Tilt') });
   const zoom = rangeOf(mode, 'Zoom');
   const zoom_deg = zoom && zoom[0] + (zoom[1] - zoom[0]) * (own('Zoom') ?? 0.5);
-  const half_deg = beamWidth(type.shape, zoom_deg, own('Iris')) / 2;
+  const half_deg = beamWidth(type, zoom_deg, own('Iris')) / 2;
   const focus = rangeOf(mode, 'Focus1') ? (own('Focus1') ?? 0.5) : undefined;
   const hasEmitters = Object.keys(type.emitters).length > 0;
-  const full_lm = type.watts * (hasEmitters ? EMITTER_LM_W : LAMP_LM_W);
+  const full_lm = type.lumens ?? type.watts * (hasEmitters ? EMITTER_LM_W : LAMP_LM_W);
   return {
     way: beamWay(unit, type.shape, turn),
     half_deg,

@@ -90,3 +90,27 @@ test('every cell of a strip is a part of its own', () => {
     colourParts(...(Object.values(unit('generic-dimmer', '8 bit')) as [TypeRow, Mode])),
   ).toEqual([]);
 });
+
+test('filters of which a maker says what they let through are mixed by that, and nearer than by what is usual', () => {
+  const { type, mode } = unit('generic-spot-cmy', 'Basic');
+  const filters = {
+    ColorSub_C: { x: 0.2, y: 0.28, Y: 0.45 },
+    ColorSub_M: { x: 0.34, y: 0.2, Y: 0.3 },
+    ColorSub_Y: { x: 0.42, y: 0.48, Y: 0.9 },
+  };
+  const measured = { type: { ...type, filters }, mode };
+  const part = colourParts(measured.type, mode)[0];
+  if (!part) throw new Error('no colour');
+  for (const hue of [30, 150, 200, 320]) {
+    const target = hueSaturation(hue, 0.2);
+    const { answer, at } = through(measured, target);
+    const usual = new Map(
+      colourLevels(type, part, target).levels.map((l) => [l.attribute, l.level]),
+    );
+    const asUsual = chromaticity(colourOf(measured.type, part, (a) => usual.get(a) ?? 0));
+    const off = (c: { x: number; y: number } | undefined): number =>
+      c ? Math.hypot(c.x - target.x, c.y - target.y) : 1;
+    expect([hue, answer.off_uv < 0.02, off(at) < 0.02]).toEqual([hue, true, true]);
+    expect(off(at)).toBeLessThan(off(asUsual));
+  }
+});

@@ -63,11 +63,49 @@ export function colourParts(type: TypeRow, mode: Mode): ColourPart[] {
 export const lampXYZ = (type: TypeRow): XYZ =>
   toXYZ({ ...kelvin(type.lamp_K ?? DEFAULT_LAMP_K), Y: 1 });
 
-/** A lamp's light behind filters that take away red, green and blue. @param amounts cyan, magenta, yellow 0…1 */
-export function filtered(lamp: XYZ, [c, m, y]: readonly [number, number, number]): XYZ {
-  const [r, g, b] = toLinearRGB(lamp);
-  const pass = (v: number, amount: number): number => v * (1 - amount * (1 - FILTER_LEAK));
-  return fromLinearRGB([pass(r, c), pass(g, m), pass(b, y)]);
+/** What a filter at full lets through of red, green and blue: as it was measured, or all but the one that it takes away. */
+function passesOf(type: Pick<TypeRow, 'filters'>, i: number): readonly number[] {
+  const measured = type.filters?.[FILTERS[i] ?? ''];
+  if (!measured) return [0, 1, 2].map((k) => (k === i ? FILTER_LEAK : 1));
+  const white = toLinearRGB(toXYZ({ x: 0.3127, y: 0.329, Y: 1 }));
+  return toLinearRGB(toXYZ(measured)).map((v, k) => Math.min(1, Math.max(0, v / (white[k] ?? 1))));
+}
+
+/** A lamp's light behind its filters. @param amounts cyan, magenta, yellow 0…1 */
+export function filtered(
+  lamp: XYZ,
+  amounts: readonly [number, number, number],
+  type: Pick<TypeRow, 'filters'> = {},
+): XYZ {
+  const light = amounts.reduce<readonly number[]>((behind, amount, i) => {
+    const passes = passesOf(type, i);
+    return behind.map((v, k) => v * (1 - amount * (1 - (passes[k] ?? 1))));
+  }, toLinearRGB(lamp));
+  return fromLinearRGB([light[0] ?? 0, light[1] ?? 0, light[2] ?? 0]);
+}
+
+const STEPS = [0.25, 0.1, 0.03, 0.01, 0.003, 0.001];
+
+/** Amounts that come nearer to a colour, filter by filter and ever finer: measured ones take a little of every primary. */
+function nearer(
+  from: readonly [number, number, number],
+  offAt: (amounts: readonly [number, number, number]) => number,
+): [number, number, number] {
+  let best: [number, number, number] = [...from];
+  let off = offAt(best);
+  for (const step of STEPS)
+    for (let round = 0; round < 12; round++) {
+      const before = off;
+      for (const i of [0, 1, 2])
+        for (const way of [-step, step]) {
+          const tried: [number, number, number] = [...best];
+          tried[i] = Math.min(1, Math.max(0, (tried[i] ?? 0) + way));
+          const there = offAt(tried);
+          if (there < off - 1e-9) [best, off] = [tried, there];
+        }
+      if (off === before) break;
+    }
+  return best;
 }
 
 /** Light behind a wheel's filter, whose chromaticity is given for equal-energy white. */
@@ -94,7 +132,7 @@ export function colourOf(
       const attribute = part.filters.find((f) => f.startsWith(name));
       return attribute ? levelOf(attribute) : 0;
     };
-    light = filtered(light, [amount(FILTERS[0]), amount(FILTERS[1]), amount(FILTERS[2])]);
+    light = filtered(light, [amount(FILTERS[0]), amount(FILTERS[1]), amount(FILTERS[2])], type);
   }
   for (const wheel of part.wheels) {
     const slot = wheelSlotAt(type, wheel, levelOf(wheel.attribute), fixture);
@@ -153,10 +191,15 @@ function byFilters(type: TypeRow, part: ColourPart, target: Chromaticity): Colou
   // Brightest: the primary that needs most of the lamp is let through whole, the others in proportion.
   const shares = wanted.map((v, i) => v / Math.max(1e-6, lamp[i] ?? 1));
   const top = Math.max(...shares, 1e-9);
-  const amounts = shares.map((s) =>
-    Math.min(1, Math.max(0, (1 - s / top) / (1 - FILTER_LEAK))),
-  ) as [number, number, number];
-  const at = chromaticity(filtered(lampXYZ(type), amounts)) ?? target;
+  const plain = shares.map((s) => Math.min(1, Math.max(0, (1 - s / top) / (1 - FILTER_LEAK)))) as [
+    number,
+    number,
+    number,
+  ];
+  const behind = (amounts: readonly [number, number, number]): Chromaticity =>
+    chromaticity(filtered(lampXYZ(type), amounts, type)) ?? target;
+  const amounts = type.filters ? nearer(plain, (a) => distance(behind(a), target)) : plain;
+  const at = behind(amounts);
   const levels = part.filters.map((attribute) => ({
     attribute,
     level: amounts[FILTERS.findIndex((f) => attribute.startsWith(f))] ?? 0,

@@ -4,6 +4,7 @@ import { plural } from '../words.ts';
 import type { LiveCommand } from '../live/commands.ts';
 import { modeOf } from '../fixtures/points.ts';
 import { attributeInfo, findAttribute, spreadOverCells } from '../rig/attributes.ts';
+import { strobeOf } from '../rig/shutter.ts';
 import { CURVES, PIVOTS, type Curve, type Grouping, type Pivot } from '../select/fan.ts';
 import type { Channel } from '../types/rows.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
@@ -85,9 +86,7 @@ const can = (r: Reader, f: FixtureRow, attribute: string): boolean => {
     mode !== undefined &&
     (spreadOverCells(mode, attribute).length > 0 ||
       (attribute === 'Shutter1Strobe' &&
-        mode.channels.some(
-          (c) => c.attribute === 'Shutter1' && c.functions?.some((x) => x.name === 'Strobe'),
-        )))
+        mode.channels.some((c) => c.attribute === 'Shutter1' && strobeOf(c) !== undefined)))
   );
 };
 

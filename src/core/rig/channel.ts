@@ -27,6 +27,31 @@ export function levelOfRaw(channel: Channel, raw: number): number {
   return to === from ? 0 : Math.min(1, Math.max(0, (raw - from) / (to - from)));
 }
 
+/** Levels of other channels of the same unit, by their attributes; undefined where nothing says. */
+export type Others = (attribute: string) => number | undefined;
+
+/** Nearer than this a level is on the edge of a range. */
+const NEAR = 1e-6;
+
+/** Whether a function counts as the other channels stand (GDTF 1.2 ModeMaster); where nothing says how, those with a condition do not. */
+export function counts({ when }: ChannelFunction, others?: Others): boolean {
+  if (!when) return true;
+  const level = others?.(when.attribute);
+  return level !== undefined && level >= when.from - NEAR && level <= when.to + NEAR;
+}
+
+/** The function at a raw value: one whose condition holds before one without, before one whose condition does not. */
+function functionAt(channel: Channel, raw: number, others?: Others): ChannelFunction | undefined {
+  const here = channel.functions?.filter((f) => raw >= f.from && raw <= f.to) ?? [];
+  return here.length < 2
+    ? here[0]
+    : (here.find((f) => f.when && counts(f, others)) ?? here.find((f) => !f.when) ?? here[0]);
+}
+
+/** `only while Unit control is at 10 to 20 %`: why a function does not count. */
+export const sayWhen = ({ attribute, from, to }: NonNullable<ChannelFunction['when']>): string =>
+  `only while ${attributeInfo(attribute).label} is at ${Math.round(from * 100)} to ${Math.round(to * 100)} %`;
+
 export interface Meaning {
   raw: number;
   function: ChannelFunction | undefined;
@@ -34,9 +59,9 @@ export interface Meaning {
   physical: number;
 }
 
-export function meaningOf(channel: Channel, level: number): Meaning {
+export function meaningOf(channel: Channel, level: number, others?: Others): Meaning {
   const raw = rawOf(channel, level);
-  const found = channel.functions?.find((f) => raw >= f.from && raw <= f.to);
+  const found = functionAt(channel, raw, others);
   if (!found)
     return {
       raw,
@@ -59,8 +84,9 @@ export function wheelSlotAt(
   channel: Channel,
   level: number,
   fixture?: Pick<FixtureRow, 'wheels'>,
+  others?: Others,
 ): { wheel: string; slot: number; is: WheelSlot } | undefined {
-  const { function: found, set } = meaningOf(channel, level);
+  const { function: found, set } = meaningOf(channel, level, others);
   const wheel = type.wheels?.find((w) => w.name === found?.wheel);
   const number = set?.slot;
   if (!wheel || number === undefined) return undefined;
@@ -76,9 +102,12 @@ export const levelOfSet = (channel: Channel, set: Pick<ChannelSet, 'from' | 'to'
  * The level whose physical value this is, held within what the unit can do. A channel with several functions takes the
  * one whose range has it: 12 Hz is within Strobe.
  */
-export function levelOfPhysical(channel: Channel, physical: number): number {
+export function levelOfPhysical(channel: Channel, physical: number, others?: Others): number {
   const real = (channel.functions ?? []).filter(
-    (f) => f.physicalFrom !== f.physicalTo && !(f.physicalFrom === 0 && f.physicalTo === 1),
+    (f) =>
+      counts(f, others) &&
+      f.physicalFrom !== f.physicalTo &&
+      !(f.physicalFrom === 0 && f.physicalTo === 1),
   );
   const [only] = real;
   if ((channel.functions?.length ?? 0) > 1 && only) {
@@ -104,11 +133,12 @@ export function sayLevel(
   channel: Channel,
   level: number,
   fixture?: Pick<FixtureRow, 'wheels'>,
+  others?: Others,
 ): string {
   const info = attributeInfo(baseOf(channel.attribute));
-  const own = type ? wheelSlotAt(type, channel, level, fixture) : undefined;
+  const own = type ? wheelSlotAt(type, channel, level, fixture, others) : undefined;
   if (own) return own.is.name;
-  const { function: found, set, physical } = meaningOf(channel, level);
+  const { function: found, set, physical } = meaningOf(channel, level, others);
   if (set) return set.name;
   const functions = channel.functions ?? [];
   if (functions.length > 1 && found) {

@@ -1,6 +1,6 @@
 /** What is wrong with a fixture type, in words and in its place: used while it is typed, and before it is written. */
 import { sayIssue } from '../said-wrong.ts';
-import { TypeRow, type Channel, type Mode } from '../types/rows.ts';
+import { TypeRow, type Channel, type ChannelFunction, type Mode } from '../types/rows.ts';
 import { attributeInfo } from './attributes.ts';
 import { topOf } from './channel.ts';
 
@@ -77,6 +77,14 @@ function checkChannels(mode: Mode, path: string, type: TypeRow | undefined): Typ
       last = Math.max(last, offset);
     }
     problems.push(...checkFunctions(channel, at, label, type));
+    const lost = channel.functions?.find(
+      (f) => f.when && !mode.channels.some((c) => c.attribute === f.when?.attribute),
+    );
+    if (lost?.when)
+      problems.push({
+        path: `${at}.functions`,
+        message: `“${lost.name}” of ${label} counts only while ${attributeInfo(lost.when.attribute).label} stands somewhere, which this mode does not have.`,
+      });
   });
   if (mode.channels.length === 0)
     problems.push({ path: `${path}.channels`, message: `Mode “${mode.name}” has no channels.` });
@@ -90,6 +98,10 @@ function checkChannels(mode: Mode, path: string, type: TypeRow | undefined): Typ
 
 const footprint = (mode: Mode, at: number): number =>
   at === 1 ? mode.footprint : (mode.breaks?.[at - 2] ?? 0);
+
+/** Functions of different conditions may share a range: one of them counts at a time. */
+const isOneCondition = (a: ChannelFunction, b: ChannelFunction): boolean =>
+  JSON.stringify(a.when ?? null) === JSON.stringify(b.when ?? null);
 
 function checkFunctions(
   channel: Channel,
@@ -112,7 +124,9 @@ function checkFunctions(
         path: `${where}.to`,
         message: `“${f.name}” of ${label} ends at ${f.to}; the channel ends at ${top}.`,
       });
-    const clash = functions.slice(0, i).find((g) => f.from <= g.to && f.to >= g.from);
+    const clash = functions
+      .slice(0, i)
+      .find((g) => f.from <= g.to && f.to >= g.from && isOneCondition(f, g));
     if (clash)
       problems.push({
         path: `${where}.from`,

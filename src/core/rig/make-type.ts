@@ -25,7 +25,19 @@ const EMITTERS: Record<string, Emitter> = {
   ColorAdd_W: { x: 0.38, y: 0.377, Y: 1.3 },
   ColorAdd_WW: { x: 0.46, y: 0.411, Y: 1.2 },
   ColorAdd_CW: { x: 0.313, y: 0.329, Y: 1.3 },
+  ColorAdd_A: { x: 0.573, y: 0.426, Y: 0.5 },
+  ColorAdd_L: { x: 0.408, y: 0.56, Y: 1.1 },
+  ColorAdd_Y: { x: 0.45, y: 0.5, Y: 0.9 },
+  ColorAdd_M: { x: 0.32, y: 0.15, Y: 0.25 },
+  ColorAdd_GC: { x: 0.13, y: 0.6, Y: 0.8 },
+  ColorAdd_BC: { x: 0.1, y: 0.25, Y: 0.35 },
+  ColorAdd_BM: { x: 0.22, y: 0.08, Y: 0.15 },
+  ColorAdd_RM: { x: 0.52, y: 0.22, Y: 0.25 },
 };
+
+/** Of an emitter that nothing is known of: an even white. */
+const ANY_EMITTER: Emitter = { x: 0.333, y: 0.333, Y: 1 };
+export const usualEmitter = (attribute: string): Emitter => EMITTERS[attribute] ?? ANY_EMITTER;
 
 const RANGES: Record<string, [number, number]> = {
   Pan: [-270, 270],

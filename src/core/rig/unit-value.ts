@@ -2,6 +2,7 @@
 import type { Channel } from '../types/rows.ts';
 import { attributeInfo, baseOf } from './attributes.ts';
 import { levelOfPhysical, meaningOf } from './channel.ts';
+import { openLevel, strobeLevel, strobeOf } from './shutter.ts';
 
 const inPercent = (attribute: string): boolean =>
   ['%', 'slot'].includes(attributeInfo(baseOf(attribute)).unit);
@@ -40,15 +41,8 @@ export function strobeChannel(
 ): { attribute: string; level: number } | undefined {
   const own = channels.find((c) => c.attribute === 'Shutter1Strobe');
   if (own) return { attribute: own.attribute, level: levelOfPhysical(own, hz) };
-  const shutter = channels.find(
-    (c) => c.attribute === 'Shutter1' && c.functions?.some((f) => f.name === 'Strobe'),
-  );
+  const shutter = channels.find((c) => c.attribute === 'Shutter1' && strobeOf(c));
   if (!shutter) return undefined;
-  const open = shutter.functions?.find((f) => f.name === 'Open');
-  const strobe = shutter.functions?.find((f) => f.name === 'Strobe');
-  if (!strobe) return undefined;
-  const top = 256 ** shutter.offset.length - 1;
-  if (hz <= 0 && open)
-    return { attribute: shutter.attribute, level: Math.floor((open.from + open.to) / 2) / top };
-  return { attribute: shutter.attribute, level: levelOfPhysical(shutter, hz) };
+  const level = (hz <= 0 ? openLevel(shutter) : undefined) ?? strobeLevel(shutter, hz);
+  return level === undefined ? undefined : { attribute: shutter.attribute, level };
 }

@@ -2,13 +2,19 @@
 import { z } from 'zod';
 import { Level, Name, idOf } from '../show/fields.ts';
 
+export const MOST_SLOTS = 128;
+export const MOST_WHEELS = 32;
+export const MOST_CELLS = 256;
+/** Of a mode. */
+export const MOST_CHANNELS = 2048;
+
 /** A named range of a channel function, such as one slot of a wheel (GDTF 1.2 ChannelSet). Values in the channel's own resolution. */
 const ChannelSet = z.object({
   name: Name,
   from: z.number().int().min(0).max(0xffffff),
   to: z.number().int().min(0).max(0xffffff),
   /** The wheel's slot that it brings in, from 1. */
-  slot: z.number().int().min(1).max(64).optional(),
+  slot: z.number().int().min(1).max(MOST_SLOTS).optional(),
 });
 export type ChannelSet = z.infer<typeof ChannelSet>;
 
@@ -21,6 +27,10 @@ const ChannelFunction = z.object({
   physicalFrom: z.number(),
   physicalTo: z.number(),
   wheel: z.string().max(60).optional(),
+  /** What it does, where that is not what its channel is called after: a strobe on the channel of a shutter. */
+  attribute: z.string().min(1).max(60).optional(),
+  /** It counts only while another channel of the unit is in a range of levels (GDTF 1.2 ModeMaster). */
+  when: z.object({ attribute: z.string().min(1).max(60), from: Level, to: Level }).optional(),
   sets: z.array(ChannelSet).max(128).optional(),
 });
 export type ChannelFunction = z.infer<typeof ChannelFunction>;
@@ -56,8 +66,8 @@ const Mode = z.object({
   footprint: z.number().int().min(1).max(512),
   /** Channels of the second break and on. */
   breaks: z.array(z.number().int().min(1).max(512)).max(3).optional(),
-  cells: z.array(Cell).max(256).optional(),
-  channels: z.array(Channel).min(1).max(2048),
+  cells: z.array(Cell).max(MOST_CELLS).optional(),
+  channels: z.array(Channel).min(1).max(MOST_CHANNELS),
 });
 export type Mode = z.infer<typeof Mode>;
 
@@ -76,8 +86,8 @@ const Picture = z
   .string()
   .max(PICTURE_LIMIT, `A picture has at most ${PICTURE_LIMIT / 1000} kB.`)
   .regex(
-    /^(pattern:[a-z]+|data:image\/(png|jpeg|webp);base64,[A-Za-z0-9+/=]+)$/,
-    'A picture is a PNG, JPEG or WebP image.',
+    /^(pattern:[a-z]+|data:image\/(png|jpeg|webp|svg\+xml);base64,[A-Za-z0-9+/=]+)$/,
+    'A picture is a PNG, JPEG or WebP image, or a drawing (SVG).',
   );
 
 /** One place on a colour or pattern wheel: `color` is the filter's chromaticity and transmission Y 0…1 (GDTF 1.2 Slot). */
@@ -90,7 +100,7 @@ export type WheelSlot = z.infer<typeof WheelSlot>;
 
 const Wheel = z.object({
   name: z.string().min(1).max(60),
-  slots: z.array(WheelSlot).min(1).max(64),
+  slots: z.array(WheelSlot).min(1).max(MOST_SLOTS),
 });
 export type Wheel = z.infer<typeof Wheel>;
 
@@ -113,7 +123,9 @@ export const TypeRow = z.object({
   shape: z.enum(SHAPES),
   modes: z.array(Mode).min(1, 'A type needs at least one mode.').max(64),
   emitters: z.record(z.string(), Emitter),
-  wheels: z.array(Wheel).max(8).optional(),
+  /** Of subtractive mixing: what each filter lets through of white light, by its attribute (GDTF 1.2 Filter Color). */
+  filters: z.record(z.string(), Emitter).optional(),
+  wheels: z.array(Wheel).max(MOST_WHEELS).optional(),
   macros: z.array(Macro).max(32).optional(),
   /** Colour of the light of a unit without emitters, in kelvin. */
   lamp_K: z.number().min(1000).max(20_000).optional(),
@@ -122,6 +134,23 @@ export const TypeRow = z.object({
   /** Drawn while dark: fans, electronics, a discharge lamp that stays lit. */
   idle_W: z.number().min(0).max(20_000).optional(),
   weight_kg: z.number().min(0).max(500).optional(),
+  /** Full angle of the beam of a unit without zoom, in degrees (GDTF 1.2 Beam BeamAngle). */
+  beam_deg: z.number().min(0.1).max(180).optional(),
+  /** Of the open beam at full (GDTF 1.2 Beam LuminousFlux). */
+  lumens: z.number().min(0).max(1_000_000).optional(),
+  /** How far below the point that it hangs from its beam comes out, or its axes meet, in metres. */
+  reach_m: z.number().min(0).max(5).optional(),
+  /** A small picture of the unit. */
+  picture: Picture.optional(),
+  /** The maker's file that it came with (GDTF 1.2 FixtureTypeID and Revision). */
+  gdtf: z
+    .object({
+      id: z.string().min(1).max(60),
+      /** Of its newest revision: when, as it is written there, and what it says. */
+      at: z.string().max(60).optional(),
+      says: z.string().max(200).optional(),
+    })
+    .optional(),
   panSpeed_deg_s: z.number().positive().max(2000).optional(),
   tiltSpeed_deg_s: z.number().positive().max(2000).optional(),
 });

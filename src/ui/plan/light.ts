@@ -4,7 +4,8 @@ import { beamEdge, beamWay, beamWidth } from '@/core/aim/beam';
 import { headOf } from '@/core/aim/unit';
 import { displayRGB } from '@/core/color/mix';
 import { colourOf, colourParts, lampXYZ, type ColourPart } from '@/core/color/unit-colour';
-import { meaningOf, wheelSlotAt } from '@/core/rig/channel';
+import { wheelSlotAt } from '@/core/rig/channel';
+import { isOpen } from '@/core/rig/shutter';
 import { isEmitter } from '@/core/rig/attributes';
 import { modeOf } from '@/core/fixtures/points';
 import { sourceAttribute, transformed } from '@/core/rig/transform';
@@ -153,9 +154,7 @@ export function shineOf(lamp: Lamp, levels: Float32Array): Shine[] {
 function throughShutter(lamp: Lamp, levels: Float32Array): number {
   const { shutter } = lamp;
   if (!shutter?.channel.functions) return 1;
-  return meaningOf(shutter.channel, read(shutter.tap, levels, 0)).function?.name === 'Closed'
-    ? 0
-    : 1;
+  return isOpen(shutter.channel, read(shutter.tap, levels, 0)) ? 1 : 0;
 }
 
 /** Patterns in the beam, by their pictures; open places are left out. */
@@ -196,7 +195,7 @@ export function beamAngle(lamp: Lamp, levels: Float32Array): number {
     zoom && zoomRange
       ? zoomRange[0] + (zoomRange[1] - zoomRange[0]) * read(zoom, levels, 0.5)
       : undefined;
-  return beamWidth(lamp.shape, zoom_deg, read(lamp.iris, levels, 0));
+  return beamWidth(lamp.type, zoom_deg, read(lamp.iris, levels, 0));
 }
 
 /** How soft the edge is, 0 hard to 1 soft. */

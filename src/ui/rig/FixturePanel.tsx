@@ -92,7 +92,7 @@ function Channels({ fixture, type }: { fixture: FixtureRow; type: TypeRow | unde
               {parked.has(c.attribute) && <span className="text-warning"> parked</span>}
             </span>
             <span className="num text-[12px] whitespace-nowrap">
-              {sayLevel(type, c, level, fixture)}
+              {sayLevel(type, c, level, fixture, at)}
             </span>
           </div>
         );

@@ -10,7 +10,8 @@ import type { FixtureRow } from '@/core/fixtures/rows';
 import type { Wheel, WheelSlot } from '@/core/types/rows';
 import { readFile } from '../files/read-file';
 import { Button, Dialog, Field, Slider } from '../parts/controls';
-import { cssOf, PATTERNS, PatternPicture } from '../parts/patterns';
+import { PATTERNS } from '@/core/rig/patterns';
+import { cssOf, PatternPicture } from '../parts/patterns';
 import { edit } from '../state/actions';
 import { useShow } from '../state/store';
 

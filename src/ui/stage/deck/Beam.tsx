@@ -1,12 +1,14 @@
 /** Beam: zoom, edge, iris, patterns by their pictures, strobe in hertz, shutters drawn as a frame; and what is left over. */
 'use client';
 import { attributeInfo, baseOf } from '@/core/rig/attributes';
-import { levelOfSet, meaningOf, sayLevel, wheelSlotAt } from '@/core/rig/channel';
+import { counts, levelOfSet, meaningOf, sayLevel, sayWhen, wheelSlotAt } from '@/core/rig/channel';
+import { strobeOf } from '@/core/rig/shutter';
 import type { Family } from '@/core/show/fields';
+import type { Channel } from '@/core/types/rows';
 import { Scrub } from '../../parts/controls';
 import { cssOf, PatternPicture } from '../../parts/patterns';
 import { live, streamCommand } from '../../state/actions';
-import { channelOf, useRange, type Chosen } from './chosen';
+import { channelOf, useLevels, useRange, type Chosen } from './chosen';
 import { Line } from './Line';
 import { Section } from './Section';
 import { Shutters } from './Shutters';
@@ -26,16 +28,18 @@ function Slots({
   const { level, able } = useRange(chosen, attribute);
   const first = able[0];
   const channel = first ? channelOf(first, attribute) : undefined;
-  const sets = channel?.functions?.flatMap((f) => f.sets ?? []) ?? [];
+  const levelAt = useLevels();
+  const others = (a: string): number | undefined => first && levelAt(first.fixture.id, a);
+  const sets = channel?.functions?.flatMap((f) => (f.sets ?? []).map((set) => ({ set, f }))) ?? [];
   if (!first || !channel || sets.length === 0)
     return <Line chosen={chosen} attribute={attribute} disabled={disabled} />;
-  const now = meaningOf(channel, level).set;
+  const now = meaningOf(channel, level, others).set;
   return (
     <div className="py-1">
       <div className="flex items-baseline justify-between">
         <span className="text-soft">{attributeInfo(attribute).label}</span>
         <span className="text-[12px] text-muted">
-          {sayLevel(first.type, channel, level, first.fixture)}
+          {sayLevel(first.type, channel, level, first.fixture, others)}
         </span>
       </div>
       <div
@@ -43,7 +47,8 @@ function Slots({
         role="group"
         aria-label={attributeInfo(attribute).label}
       >
-        {sets.map((set) => {
+        {sets.map(({ set, f }) => {
+          const isOff = !counts(f, others);
           const slot = wheelSlotAt(first.type, channel, levelOfSet(channel, set), first.fixture);
           const name = slot?.is.name ?? set.name;
           // Each unit goes to its own place of that name; units of another type to theirs.
@@ -64,11 +69,11 @@ function Slots({
             <button
               key={`${set.name}${set.from}`}
               type="button"
-              title={name}
+              title={isOff && f.when ? `${name}: ${sayWhen(f.when)}` : name}
               aria-pressed={now === set}
-              disabled={disabled}
+              disabled={disabled || isOff}
               onClick={put}
-              className={`flex h-7 min-w-7 items-center justify-center gap-1.5 rounded px-1.5 text-[11.5px] ${now === set ? 'bg-standby-wash text-standby shadow-[inset_0_0_0_1px_var(--color-standby)]' : 'bg-raised text-soft hover:bg-lift'}`}
+              className={`flex h-7 min-w-7 items-center justify-center gap-1.5 rounded px-1.5 text-[11.5px] disabled:opacity-45 ${now === set ? 'bg-standby-wash text-standby shadow-[inset_0_0_0_1px_var(--color-standby)]' : 'bg-raised text-soft hover:bg-lift'}`}
             >
               {slot?.is.picture ? (
                 <PatternPicture picture={slot.is.picture} size={18} label="" />
@@ -84,19 +89,24 @@ function Slots({
   );
 }
 
+const isStrobing = (shutter: Channel | undefined): boolean =>
+  shutter !== undefined && strobeOf(shutter) !== undefined;
+
 /** One strobe for units that have a channel for it and for those that do it with their shutter. */
 function Strobe({ chosen, disabled }: { chosen: readonly Chosen[]; disabled: boolean }) {
   const own = useRange(chosen, 'Shutter1Strobe');
   const shutter = useRange(chosen, 'Shutter1');
-  const strobing = shutter.able.filter((c) =>
-    channelOf(c, 'Shutter1')?.functions?.some((f) => f.name === 'Strobe'),
-  );
+  const strobing = shutter.able.filter((c) => isStrobing(channelOf(c, 'Shutter1')));
   if (own.able.length + strobing.length === 0) return null;
   const first = strobing[0];
   const channel = first ? channelOf(first, 'Shutter1') : undefined;
   const meaning = channel ? meaningOf(channel, shutter.level) : undefined;
   const hz =
-    own.able.length > 0 ? own.high : meaning?.function?.name === 'Strobe' ? meaning.physical : 0;
+    own.able.length > 0
+      ? own.high
+      : channel && meaning?.function === strobeOf(channel)
+        ? (meaning?.physical ?? 0)
+        : 0;
   const put = (v: number): void =>
     streamCommand('strobe', { command: 'set', attribute: 'Shutter1Strobe', physical: v });
   return (

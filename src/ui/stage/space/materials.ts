@@ -1,6 +1,6 @@
 /** Shaders of the space view: beams as cones of haze, and what a surface shows of the light that falls on it. */
 import * as THREE from 'three';
-import { PATTERNS } from '../../parts/patterns';
+import { PATTERNS } from '@/core/rig/patterns';
 
 /** Patterns in one texture: white where light goes through. */
 export const PATTERN_NAMES = Object.keys(PATTERNS);
