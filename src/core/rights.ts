@@ -31,6 +31,8 @@ const OWNER: readonly Role[] = ['owner'];
 const MAKERS: readonly HouseRight[] = ['owner', 'maker'];
 const NO_SHOWS =
   'You have the shows that you are invited to, and make none of your own. An owner of the house gives that right.';
+const NO_LIBRARY =
+  'Types of the house are kept by those who make shows here. In a show that you program, a file can be taken in for that show.';
 const DECIDES =
   'Only an owner of the show decides about its people, its back-ups and whether it is kept.';
 
@@ -44,6 +46,8 @@ const RULES = {
   'accept an invitation': {},
   'look at the simulated node': {},
   'bring a file along': {},
+  'look into the library': {},
+  'fill the library': { house: MAKERS, otherwise: NO_LIBRARY },
   'make shows': { house: MAKERS, otherwise: NO_SHOWS },
   'run the house': {
     house: ['owner'],

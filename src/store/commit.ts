@@ -153,7 +153,7 @@ export class ShowStore {
     showId: string,
     author: Author,
     editId: string,
-    edit: 'restore' | 'merge' | 'import-parts' | 'bring-sound',
+    edit: 'restore' | 'merge' | 'import-parts' | 'bring-sound' | 'import-file',
     plan: (
       show: MutableShow,
       seq: number,

@@ -8,6 +8,7 @@ import type { AnyRow, TableName } from '../core/show/tables.ts';
 import type { HouseRight } from '../core/rights.ts';
 import type { RowChange } from '../core/show/show.ts';
 import type { SoundFile } from '../core/sounds/rows.ts';
+import type { TypeRow } from '../core/types/rows.ts';
 
 type Json<T> = ColumnType<T, string, string>;
 
@@ -98,6 +99,15 @@ interface Tables {
     sha256: ColumnType<string | null, string | null | undefined, string | null>;
     crc32: ColumnType<string | null, number | null | undefined, number | null>;
     about: ColumnType<SoundFile | null, string | null | undefined, string | null>;
+    at: Generated<Date>;
+  };
+  /** Types of makers' files, for every show of the house. */
+  house_types: {
+    id: string;
+    maker: string;
+    name: string;
+    type: Json<TypeRow>;
+    by_name: string;
     at: Generated<Date>;
   };
   sound_pieces: { sound: string; n: number; data: Buffer };

@@ -23,6 +23,8 @@ import {
   takeIn,
   type Other,
 } from './files.ts';
+import { importFile, type ImportAsk } from './import-file.ts';
+import { bringType } from './library.ts';
 import { roleOf } from './shows.ts';
 import type { Arrived } from './sounds/kept.ts';
 import { takeInSound } from './sounds/measure.ts';
@@ -67,6 +69,8 @@ export type FileJob =
       editId: string;
       preview: boolean;
     }
+  | { do: 'bring-type'; by: string; preview: boolean }
+  | ({ do: 'import' } & ImportAsk)
   | { do: 'parts'; showId: string; userId: string; from: Source; by: BringIn['by'] }
   | { do: 'bring-in'; showId: string; author: Author; wanted: BringIn; editId: string };
 
@@ -127,6 +131,10 @@ export async function doJob(
     }
     case 'measure-sound':
       return wrapped(await takeInSound(db, job.arrived));
+    case 'bring-type':
+      return wrapped(await bringType(db, await whole(bytes), job.by, job.preview));
+    case 'import':
+      return wrapped(await importFile(store, job, await whole(bytes)));
     case 'merge':
       return merge(store, job);
     case 'parts':
@@ -158,6 +166,12 @@ export async function doJob(
           };
     }
   }
+}
+
+async function whole(pieces: AsyncIterable<Uint8Array>): Promise<Uint8Array> {
+  const parts: Uint8Array[] = [];
+  for await (const piece of pieces) parts.push(piece);
+  return Buffer.concat(parts);
 }
 
 const wrapped = (answer: unknown): Result<FileAnswer> => (isRefusal(answer) ? answer : { answer });

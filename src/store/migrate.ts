@@ -195,6 +195,16 @@ const soundFiles: Migration = {
   },
 };
 
+/** Types of the house, by the ids that shows know them by too. */
+const library: Migration = {
+  async up(db: Kysely<unknown>) {
+    await sql`
+      create table house_types (
+        id text primary key, maker text not null, name text not null, type jsonb not null, by_name text not null, at timestamptz not null default now());
+    `.execute(db);
+  },
+};
+
 export async function migrate(db: Database): Promise<void> {
   const migrator = new Migrator({
     db,
@@ -208,6 +218,7 @@ export async function migrate(db: Database): Promise<void> {
           '005-inbox': inbox,
           '006-sheets': sheets,
           '007-sounds': soundFiles,
+          '008-library': library,
         }),
     },
   });

@@ -3,6 +3,8 @@ import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { By, Key, type WebElement } from 'selenium-webdriver';
+import { headFile } from '../../src/core/gdtf/golden';
+import { readGdtf } from '../../src/core/gdtf/read';
 import { openHouse, Screen, Script, until, type House } from './wingman';
 
 jest.setTimeout(180_000);
@@ -401,22 +403,63 @@ test('a CSV with problems lists them by row and brings nothing; mended, all of i
     await screen.press('Files');
     await (
       await screen.driver.findElement(
-        By.xpath('//*[@role="menuitem"][contains(., "Import a patch")]'),
+        By.xpath('//*[@role="menuitem"][contains(., "Take in files")]'),
       )
     ).click();
   };
   await open();
-  await (await screen.find('[aria-label="CSV file"]')).sendKeys(bad);
-  await screen.says('[data-testid=import-says]', 'problems on 3 of 3 rows');
+  await (await screen.find('[aria-label="Files to take in"]')).sendKeys(bad);
+  await screen.says('[role=dialog]', 'a table of the patch');
   await screen.says(
-    '[role=dialog] table',
-    /line 2 Type There is no type “Puffin”.*line 3 Label “=1\+1” begins like a formula.*line 4/,
+    '[data-testid=import-problems]',
+    /line 2, type There is no type “Puffin”.*line 3, label “=1\+1” begins like a formula.*line 4/,
   );
-  expect(await (await screen.button('Import 3 rows')).isEnabled()).toBe(false);
-  await (await screen.find('[aria-label="CSV file"]')).sendKeys(good);
-  await screen.says('[data-testid=import-says]', '2 rows: 2 new fixtures');
-  await screen.press('Import 2 rows');
+  expect(await (await screen.button('Take it in')).isEnabled()).toBe(false);
+  await (await screen.find('[aria-label="Files to take in"]')).sendKeys(good);
+  await screen.says('[data-testid=import-says]', 'Imported a patch: 2 new fixtures');
+  await screen.press('Take it in');
   await until(async () => (await at(302)) === '7.2');
+});
+
+test('makers’ files: what is odd is said before, the type is patched, kept by the house, and had in another show', async () => {
+  const folder = mkdtempSync(path.join(tmpdir(), 'wingman-gdtf-'));
+  const maker = path.join(folder, 'oriel.gdtf');
+  const broken = path.join(folder, 'broken.gdtf');
+  writeFileSync(maker, headFile());
+  writeFileSync(broken, 'no archive');
+  await screen.press('Take in makers’ files');
+  await (await screen.find('[aria-label="Files to take in"]')).sendKeys(`${maker}\n${broken}`);
+  await screen.says('[role=dialog]', /oriel\.gdtf.*a fixture type \(GDTF\).*1 remark/);
+  await screen.says('[aria-label="broken.gdtf"]', 'is nothing that Wingman takes into a show');
+  await screen.press('Take in 1 file');
+  await screen.says('[aria-label="oriel.gdtf"]', 'It is in');
+  await screen.press('Done');
+  await (await screen.find('[aria-label="Find a fixture type"]')).sendKeys('oriel');
+  await screen.says('[aria-label="Fixture types"]', /Basic.*14 ch/);
+  await screen.press('Patch 1 fixture');
+  await until(async () => (await rows()).fixtures.some((f) => f.typeId === 'house-5c1f6f0e-7d0a-4a53-9c11-aa0102030405'));
+  const out = await fetch(
+    `${house.url}/api/shows/${show}/export/type.gdtf?type=house-5c1f6f0e-7d0a-4a53-9c11-aa0102030405`,
+    { headers: { cookie: script.cookies } },
+  );
+  const again = readGdtf(new Uint8Array(await out.arrayBuffer()));
+  expect(again).toMatchObject({ odd: [], type: { name: 'Oriel 300 wash', maker: 'Quillon' } });
+  // The house has it for every show: one that never saw the file patches it.
+  const { json } = await script.ask('/api/library');
+  expect(json).toMatchObject({
+    types: [{ name: 'Oriel 300 wash', revision: '2026-03-02', shows: [expect.any(String)] }],
+  });
+  const sunday = await script.showId('Sunday at Tidewater');
+  const { type } = (await script.ask('/api/library/house-5c1f6f0e-7d0a-4a53-9c11-aa0102030405'))
+    .json as { type: { id: string } };
+  const patched = await script.ask(`/api/shows/${sunday}/edits`, {
+    edit: 'patch-fixtures',
+    params: { typeId: type.id, type, mode: 'Basic', quantity: 1, first: 901, off: true },
+  });
+  expect(patched.status).toBe(200);
+  await (
+    await screen.find('[aria-label="Find a fixture type"]')
+  ).sendKeys(Key.chord(Key.CONTROL, 'a'), Key.BACK_SPACE);
 });
 
 test('paper and files: four PDFs and the patch as CSV; nobody else gets them', async () => {

@@ -93,10 +93,10 @@ export const showRoute = <
   );
 
 /** About no show: `who` is the person who asks, where they may. */
-export const personRoute = <Body = undefined, Query = undefined>(
+export const personRoute = <Body = undefined, Query = undefined, Params = unknown>(
   definition: Asks<Body, Query> & { may: Act },
-  act: (given: Given<Body, Query, unknown> & { who: WhoIsIt }) => unknown,
-): Route<unknown> =>
+  act: (given: Given<Body, Query, Params> & { who: WhoIsIt }) => unknown,
+): Route<Params> =>
   routeOf(definition, async (request) => ({ who: await person(request, definition.may) }), act);
 
 /** Open to everybody, or decided by what is sent. */

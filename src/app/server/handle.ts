@@ -138,6 +138,10 @@ export async function person(request: Request, act: Act): Promise<WhoIsIt> {
   return no || !who ? stop(no ?? NO_SHOW) : who;
 }
 
+/** Whether somebody whose request is answered may do something else as well, which is not about a show. */
+export const mayToo = async ({ sessionId }: Person, act: Act): Promise<boolean> =>
+  mayNotHere(await standingOf(server().db, sessionId, null), act) === null;
+
 export interface MemberOf extends Person, Membership {}
 const SHOW_ID = /^[A-Za-z0-9-]{1,120}$/;
 const NO_SHOW = refuse('not-found', 'This show does not exist, or you are not one of its people.');

@@ -4,6 +4,8 @@ import * as backups from '@/app/api/backups/route';
 import * as housePeople from '@/app/api/house/people/route';
 import * as incoming from '@/app/api/incoming/route';
 import * as invitationsToken from '@/app/api/invitations/[token]/route';
+import * as library from '@/app/api/library/route';
+import * as libraryType from '@/app/api/library/[type]/route';
 import * as meInbox from '@/app/api/me/inbox/route';
 import * as meLock from '@/app/api/me/lock/route';
 import * as mePin from '@/app/api/me/pin/route';
@@ -18,6 +20,7 @@ import * as showsCopies from '@/app/api/shows/[id]/copies/route';
 import * as showsCopy from '@/app/api/shows/[id]/copy/route';
 import * as showsEdits from '@/app/api/shows/[id]/edits/route';
 import * as showsExportFormat from '@/app/api/shows/[id]/export/[format]/route';
+import * as showsImportFile from '@/app/api/shows/[id]/import/route';
 import * as showsInvitations from '@/app/api/shows/[id]/invitations/route';
 import * as showsJournal from '@/app/api/shows/[id]/journal/route';
 import * as showsLive from '@/app/api/shows/[id]/live/route';
@@ -53,6 +56,8 @@ const MODULES: Readonly<Record<string, Module>> = {
   '/api/house/people': housePeople,
   '/api/incoming': incoming,
   '/api/invitations/{token}': invitationsToken,
+  '/api/library': library,
+  '/api/library/{type}': libraryType,
   '/api/me/inbox': meInbox,
   '/api/me/lock': meLock,
   '/api/me/pin': mePin,
@@ -67,6 +72,7 @@ const MODULES: Readonly<Record<string, Module>> = {
   '/api/shows/{id}/copy': showsCopy,
   '/api/shows/{id}/edits': showsEdits,
   '/api/shows/{id}/export/{format}': showsExportFormat,
+  '/api/shows/{id}/import': showsImportFile,
   '/api/shows/{id}/invitations': showsInvitations,
   '/api/shows/{id}/journal': showsJournal,
   '/api/shows/{id}/live': showsLive,

@@ -28,11 +28,22 @@ export const PATCH_FIELDS = [
   {
     key: 'number',
     label: 'Number',
-    words: ['number', 'no', 'nr', 'fixture', 'fixturenumber', 'fixtureid', 'id'],
+    words: [
+      ...['number', 'no', 'nr', 'fixture', 'fixturenumber', 'fixtureid', 'id'],
+      ...['channel', 'channelnumber', 'chan', 'ch', 'chn', 'unitid'],
+    ],
   },
-  { key: 'label', label: 'Label', words: ['label', 'name', 'fixturename', 'title'] },
+  {
+    key: 'label',
+    label: 'Label',
+    words: ['label', 'name', 'fixturename', 'title', 'purpose', 'description'],
+  },
   { key: 'maker', label: 'Maker', words: ['maker', 'manufacturer', 'make', 'brand'] },
-  { key: 'type', label: 'Type', words: ['type', 'fixturetype', 'model', 'instrument'] },
+  {
+    key: 'type',
+    label: 'Type',
+    words: ['type', 'fixturetype', 'model', 'instrument', 'instrumenttype', 'unittype', 'device'],
+  },
   { key: 'mode', label: 'Mode', words: ['mode', 'dmxmode', 'personality'] },
   {
     key: 'address',

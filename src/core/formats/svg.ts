@@ -3,7 +3,7 @@
  * not on the list goes. What is left reaches for nothing outside of itself.
  */
 import { isRefusal, refuse, type Result } from '../refusal.ts';
-import { decodeText, readXml, writeXml, type Element } from './xml.ts';
+import { decodeXml, readXml, writeXml, type Element } from './xml.ts';
 
 const TAGS = new Set(
   'svg g path circle ellipse rect line polyline polygon defs lineargradient radialgradient stop clippath mask use title symbol'.split(
@@ -43,7 +43,7 @@ function safeAttrs({ tag, attrs }: Element): Record<string, string> {
 
 /** @returns a drawing of the same look that does nothing but draw */
 export function cleanSvg(bytes: Uint8Array): Result<Uint8Array> {
-  const root = readXml(decodeText(bytes));
+  const root = readXml(decodeXml(bytes));
   if (isRefusal(root)) return root;
   if (root.tag.toLowerCase() !== 'svg') return refuse('invalid', 'It is no drawing (SVG).');
   let count = 0;

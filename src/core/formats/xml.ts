@@ -55,7 +55,7 @@ function elementsOf(nodes: readonly Parsed[]): Element[] {
 }
 
 /** Text of a file: UTF-8, or UTF-16 where a mark at its beginning says so. */
-export function decodeText(bytes: Uint8Array): string {
+export function decodeXml(bytes: Uint8Array): string {
   const [a, b] = bytes;
   const encoding =
     a === 0xff && b === 0xfe ? 'utf-16le' : a === 0xfe && b === 0xff ? 'utf-16be' : 'utf-8';

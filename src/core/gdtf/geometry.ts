@@ -20,6 +20,8 @@ export interface Place {
 
 const MOST_PLACES = 4096;
 const MOST_DEEP = 32;
+/** Nearer than this parts lie in one plane, in metres. */
+const FLAT_M = 1e-3;
 const NOT_PARTS = new Set(['Break', 'WiringObject', 'PinPatch', 'Inventory', 'Magnet', 'Support']);
 
 const breaksOf = (reference: Element): Place['breaks'] =>
@@ -99,32 +101,29 @@ function shares(values: readonly number[]): number[] {
   return values.map((v) => Math.round(((v - low + step / 2) / width) * 1e4) / 1e4);
 }
 
+type Spot = ReturnType<typeof placeOf>;
+
 /** Where parts lie in the face of the unit, from the left and from the top, by how they lie to each other. */
 export function inFace(
   parts: readonly Place[],
   size: { x: number; y: number } | undefined,
 ): Across[] {
   const at = parts.map((p) => placeOf(p.at));
-  const spread = (of: (p: { x: number; y: number; z: number }) => number): number =>
+  const spread = (of: (p: Spot) => number): number =>
     Math.max(...at.map(of)) - Math.min(...at.map(of));
-  // Seen along its beams, which go down, or from its front.
-  const down =
-    spread((p) => p.y) >= spread((p) => p.z)
-      ? (p: { y: number }) => -p.y
-      : (p: { z: number }) => -p.z;
   const fits =
     size !== undefined &&
     at.every(
-      (p) => Math.abs(p.x) < size.x / 2 && Math.abs(p.y) < size.y / 2 && Math.abs(p.z) < 1e-3,
+      (p) => Math.abs(p.x) < size.x / 2 && Math.abs(p.y) < size.y / 2 && Math.abs(p.z) < FLAT_M,
     );
   if (fits)
     return at.map((p) => ({
       x: Math.round((p.x / size.x + 0.5) * 1e4) / 1e4,
       y: Math.round((0.5 - p.y / size.y) * 1e4) / 1e4,
     }));
-  const [xs, ys] = [
-    shares(at.map((p) => p.x)),
-    shares(at.map(down as (p: { x: number; y: number; z: number }) => number)),
-  ];
+  // Seen along its beams, which go down, or from its front.
+  const isFlat = spread((p) => p.y) >= spread((p) => p.z);
+  const xs = shares(at.map((p) => p.x));
+  const ys = shares(at.map((p) => (isFlat ? -p.y : -p.z)));
   return at.map((_, i) => ({ x: xs[i] ?? 0.5, y: ys[i] ?? 0.5 }));
 }

@@ -10,7 +10,7 @@ import {
   attr,
   childOf,
   childrenOf,
-  decodeText,
+  decodeXml,
   numberIn,
   readXml,
   type Element,
@@ -238,6 +238,6 @@ export function readGdtf(bytes: Uint8Array): Result<ReadType> {
     return zip.tooLarge.some((n) => n.toLowerCase() === DESCRIPTION)
       ? refuse('too-large', 'Its description is larger than that of any unit.')
       : refuse('invalid', 'It has no description.xml, so it is no fixture type.');
-  const root = readXml(decodeText(description));
+  const root = readXml(decodeXml(description));
   return isRefusal(root) ? root : readDescription(root, zip.files);
 }

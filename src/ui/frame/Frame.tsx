@@ -33,6 +33,7 @@ import { HandMarks, useOwnHand } from './Hands';
 import { Spine } from './Spine';
 import { Unwritten } from './Unwritten';
 import { useKeepTyped } from '../state/typed';
+import { DropAnywhere } from '../import/DropAnywhere';
 import { NoteDialog } from '../notes/NoteDialog';
 import { UnseenDialog } from './UnseenDialog';
 import { TopBar } from './TopBar';
@@ -261,6 +262,7 @@ export function Frame({
       <BoardDialog open={dialog === 'board'} onClose={() => setDialog(null)} />
       <UnseenDialog />
       <NoteDialog />
+      <DropAnywhere />
       <HandMarks />
       <LockScreen />
     </div>

@@ -12,6 +12,7 @@ import type { FixtureRow } from '@/core/fixtures/rows';
 import type { Mode, TypeRow } from '@/core/types/rows';
 import { Ask, Button, Check, Choice, Dialog, Field, Tabs } from '../parts/controls';
 import { edit, live, tryEdit } from '../state/actions';
+import { typeAlong } from '../state/library';
 import { ApiError } from '../state/api';
 import { useScreen, useShow } from '../state/store';
 import { TypeList } from './TypeList';
@@ -44,6 +45,7 @@ export function SwapDialog({
   const params = to && {
     ids,
     typeId: to.type.id,
+    ...typeAlong(to.type),
     mode: to.mode.name,
     address: where === 'typed' ? (point ?? { universe: 0, address: 0 }) : where,
     loseAll,

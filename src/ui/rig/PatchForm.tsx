@@ -15,7 +15,13 @@ import { clearDraft, patchParams, setDraft, setUniverse, useRig } from './rig-st
 import { TypeList } from './TypeList';
 import { useParts } from '../state/use-parts';
 
-export function PatchForm({ onEditType }: { onEditType: (type: TypeRow | null) => void }) {
+export function PatchForm({
+  onEditType,
+  onImport,
+}: {
+  onEditType: (type: TypeRow | null) => void;
+  onImport: () => void;
+}) {
   const show = useShow();
   const { you } = useParts(useScreen, 'you');
   const { picked, draft, universe } = useParts(useRig, 'picked', 'draft', 'universe');
@@ -75,6 +81,7 @@ export function PatchForm({ onEditType }: { onEditType: (type: TypeRow | null) =
         picked={picked}
         onPick={(p) => useRig.setState({ picked: p })}
         onEdit={onEditType}
+        onImport={onImport}
         carry={mayEdit(you.role)}
       />
       {mayEdit(you.role) ? (

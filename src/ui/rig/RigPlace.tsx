@@ -14,7 +14,7 @@ import { AddressMap } from './AddressMap';
 import { FindingsPane } from './FindingsPane';
 import { FixturePanel } from './FixturePanel';
 import { FixtureTable } from './FixtureTable';
-import { ImportDialog } from './ImportDialog';
+import { ImportDialog } from '../import/ImportDialog';
 import { Monitor, type Scale } from './Monitor';
 import { PatchForm } from './PatchForm';
 import { PowerPane } from './PowerPane';
@@ -65,9 +65,23 @@ function Papers({ onImport }: { onImport: () => void }) {
               Patch as a table <span className="ml-auto text-[11.5px] text-muted">CSV</span>
             </a>
           </DropdownMenu.Item>
+          {(
+            [
+              ['groups.csv', 'Groups as a table'],
+              ['palettes.csv', 'Palettes as a table'],
+              ['outputs.csv', 'Outputs as a table'],
+            ] as const
+          ).map(([file, words]) => (
+            <DropdownMenu.Item key={file} asChild className={ITEM}>
+              <a href={`/api/shows/${showId}/export/${file}`} download>
+                {words} <span className="ml-auto text-[11.5px] text-muted">CSV</span>
+              </a>
+            </DropdownMenu.Item>
+          ))}
           {mayEdit(you.role) && (
             <DropdownMenu.Item className={ITEM} onSelect={onImport}>
-              Import a patch … <span className="ml-auto text-[11.5px] text-muted">CSV</span>
+              Take in files …{' '}
+              <span className="ml-auto text-[11.5px] text-muted">GDTF, MVR, CSV</span>
             </DropdownMenu.Item>
           )}
         </DropdownMenu.Content>
@@ -108,7 +122,10 @@ export function RigPlace() {
     <>
       <Group {...layout} orientation="horizontal" className="h-full">
         <Panel id="patch" defaultSize={264} minSize={232} collapsible>
-          <PatchForm onEditType={(type) => setEditing({ type })} />
+          <PatchForm
+            onEditType={(type) => setEditing({ type })}
+            onImport={() => setImporting(true)}
+          />
         </Panel>
         <Divider />
         <Panel id="table" minSize={420}>

@@ -1,20 +1,25 @@
 /** Finding a type: searched as it is typed, with favourite and recent ones first; a mode is carried to the map or picked. */
 'use client';
-import { ChevronDown, Plus, Search, Star } from 'lucide-react';
+import { ChevronDown, FileDown, Plus, Search, Star } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { channelCount } from '@/core/rig/attributes';
 import { libraryTypes } from '@/core/rig/library/index';
 import { findTypes, indexTypes, type FoundType } from '@/core/rig/search';
 import type { Mode, TypeRow } from '@/core/types/rows';
 import type { MutableShow } from '@/core/show/show';
+import { isListed, loadLibrary, rowsOfHouse, useLibrary, wholeType } from '../state/library';
 import { loadPreferences, toggleFavourite, usePreferences } from '../state/preferences';
 import { mayEdit, useScreen, useShow } from '../state/store';
+import { notice } from '../state/messages';
+import { FromLibrary } from './FromLibrary';
 import { useRig } from './rig-state';
 
-/** The show's own types win over the library's, which they may have been changed from. */
-function allTypes(show: MutableShow): TypeRow[] {
+/** The show's own types win over those of the house, and these over what ships, which they may have been changed from. */
+function allTypes(show: MutableShow, house: readonly TypeRow[]): TypeRow[] {
   return [
-    ...new Map([...libraryTypes(), ...show.types.values()].map((t) => [t.id, t])).values(),
+    ...new Map(
+      [...libraryTypes(), ...house, ...show.types.values()].map((t) => [t.id, t]),
+    ).values(),
   ].sort(
     (a, b) =>
       a.maker.localeCompare(b.maker) || a.name.localeCompare(b.name, undefined, { numeric: true }),
@@ -34,26 +39,40 @@ export function TypeList({
   picked,
   onPick,
   onEdit,
+  onImport,
   carry = false,
 }: {
   picked: { type: TypeRow; mode: Mode } | null;
   onPick: (picked: { type: TypeRow; mode: Mode }) => void;
   onEdit?: (type: TypeRow | null) => void;
+  onImport?: () => void;
   carry?: boolean;
 }) {
   const show = useShow();
   const revision = useScreen((s) => s.revision);
   const you = useScreen((s) => s.you);
+  const showId = useScreen((s) => s.showId);
   const { recent, favourite } = usePreferences();
   const [query, setQuery] = useState('');
   const [opened, setOpened] = useState<string | null>(picked?.type.id ?? null);
   const start = useRef<{ x: number; y: number; type: TypeRow; mode: Mode } | null>(null);
-  useEffect(() => void loadPreferences(), []);
+  const library = useLibrary();
+  useEffect(() => {
+    void loadPreferences();
+    void loadLibrary();
+  }, []);
+  /** Of what is only listed the rest is fetched first. */
+  const pick = async (type: TypeRow, mode: Mode): Promise<void> => {
+    const whole = isListed(type) ? await wholeType(type.id) : type;
+    const own = whole?.modes.find((m) => m.name === mode.name);
+    if (whole && own) onPick({ type: whole, mode: own });
+    else notice.error('This type cannot be had from the library just now.');
+  };
 
   const index = useMemo(() => {
     void revision;
-    return indexTypes(allTypes(show));
-  }, [show, revision]);
+    return indexTypes(allTypes(show, rowsOfHouse(library)));
+  }, [show, revision, library]);
   const found = useMemo(() => findTypes(index, query), [index, query]);
   const modes = found.reduce((n, f) => n + f.modes.length, 0);
   const sections: [string, FoundType[]][] = [];
@@ -77,10 +96,12 @@ export function TypeList({
         aria-selected={on}
         aria-label={`${type.maker} ${type.name}, ${mode.name}, ${channelCount(mode)} channels`}
         title={carry ? 'Click to pick; drag onto the map to patch there' : undefined}
-        onClick={() => onPick({ type, mode })}
+        onClick={() => void pick(type, mode)}
         onPointerDown={(e) =>
           (start.current =
-            carry && e.button === 0 ? { x: e.clientX, y: e.clientY, type, mode } : null)
+            carry && e.button === 0 && !isListed(type)
+              ? { x: e.clientX, y: e.clientY, type, mode }
+              : null)
         }
         onPointerMove={(e) => {
           const s = start.current;
@@ -122,6 +143,17 @@ export function TypeList({
             {found.length}
           </span>
         </label>
+        {onImport && mayEdit(you.role) && (
+          <button
+            type="button"
+            aria-label="Take in makers’ files"
+            title="Take in makers’ files (GDTF): choose them, or drop them anywhere"
+            onClick={onImport}
+            className="grid size-9 flex-none place-items-center rounded-lg bg-raised text-soft hover:bg-lift"
+          >
+            <FileDown size={16} />
+          </button>
+        )}
         {onEdit && mayEdit(you.role) && (
           <button
             type="button"
@@ -160,7 +192,7 @@ export function TypeList({
                       onClick={() => {
                         setOpened(open ? null : key);
                         const first = own[0];
-                        if (!open && first) onPick({ type, mode: first });
+                        if (!open && first) void pick(type, first);
                       }}
                       className="flex h-full min-w-0 flex-1 items-center gap-2 pl-4 text-left"
                     >
@@ -194,6 +226,16 @@ export function TypeList({
                     <div role="listbox" aria-label={`Modes of ${type.name}`}>
                       {own.map((mode) => modeRow(type, mode, title))}
                     </div>
+                  )}
+                  {open && <FromLibrary id={type.id} />}
+                  {open && onEdit && show.types.has(type.id) && (
+                    <a
+                      href={`/api/shows/${showId}/export/type.gdtf?type=${encodeURIComponent(type.id)}`}
+                      download
+                      className="flex h-7 w-full items-center pl-8 text-[12px] text-muted hover:text-soft"
+                    >
+                      As a file for other programs (GDTF)
+                    </a>
                   )}
                   {open && onEdit && mayEdit(you.role) && (
                     <button

@@ -2,6 +2,7 @@
 import { create } from 'zustand';
 import { parsePoint } from '@/core/fixtures/points';
 import type { Mode, TypeRow } from '@/core/types/rows';
+import { typeAlong } from '../state/library';
 
 export type Upper = 'addresses' | 'plan';
 export type Lower = 'fixtures' | 'outputs' | 'dmx' | 'power' | 'findings';
@@ -96,6 +97,7 @@ export function patchParams(
   const point = at ?? typed;
   return {
     typeId: picked.type.id,
+    ...typeAlong(picked.type),
     mode: picked.mode.name,
     quantity,
     gap,

@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import { server } from '@/app/server/context';
 import { showRoute } from '@/app/server/define-route';
+import { fileName } from '@/app/server/file-name';
+import { gdtfFile } from '@/app/server/type-file';
 import { stop } from '@/app/server/handle';
 import { streamed } from '@/app/server/streamed';
 import { cueSheet, scriptSheet, trackingSheet } from '@/app/server/papers/book-sheets';
@@ -10,6 +12,7 @@ import { makePdf, type Paper } from '@/app/server/papers/paper';
 import { PATCH_PAPERS, patchPaper, type PatchPaper } from '@/app/server/papers/patch-sheet';
 import { writeCuesCsv } from '@/core/formats/cues-csv';
 import { writePatchCsv } from '@/core/formats/patch-csv';
+import { TABLE_FILES } from '@/core/import/tables';
 import { isRefusal, refuse } from '@/core/refusal';
 import { FAMILIES } from '@/core/show/fields';
 import { firstList, showName } from '@/core/show/show';
@@ -29,16 +32,9 @@ const Query = z.object({
   list: z.string().max(120).optional(),
   family: z.string().default('intensity'),
   script: z.string().max(120).optional(),
+  /** Of a fixture type: its id in the show. */
+  type: z.string().max(120).optional(),
 });
-
-/** A file name that every system takes. */
-const fileName = (name: string, rest: string): string =>
-  `${
-    name
-      .normalize('NFKD')
-      .replace(/[^A-Za-z0-9]+/g, '-')
-      .replace(/^-|-$/g, '') || 'show'
-  }-${rest}`;
 
 /** `patch.csv`, `patch.pdf?by=number|universe|position|switches`; of a list `?list=` `cues.csv`, `cues.pdf`, `time.pdf`, `tracking.pdf?family=`; `script.pdf`, `notes.pdf`; `log.csv` and `log.pdf?what=history|journal`. */
 export const GET = showRoute<undefined, z.infer<typeof Query>, { id: string; format: string }>(
@@ -90,15 +86,22 @@ export const GET = showRoute<undefined, z.infer<typeof Query>, { id: string; for
         },
       });
     }
-    if (format === 'patch.csv') {
+    const table = format === 'patch.csv' ? writePatchCsv : TABLE_FILES[format];
+    if (table) {
       // The mark at the start tells spreadsheets that it is UTF-8.
-      return new Response(`\ufeff${writePatchCsv(show)}`, {
+      return new Response(`\ufeff${table(show)}`, {
         headers: {
           'content-type': 'text/csv; charset=utf-8',
-          'content-disposition': `attachment; filename="${fileName(showName(show), 'patch.csv')}"`,
+          'content-disposition': `attachment; filename="${fileName(showName(show), format)}"`,
           'cache-control': 'no-store',
         },
       });
+    }
+    if (format === 'type.gdtf') {
+      const type = show.types.get(query.type ?? '');
+      return type
+        ? gdtfFile(type)
+        : refuse('not-found', 'This show has no such type.', { type: 'Unknown.' });
     }
     if (format === 'patch.pdf') {
       const by = query.by;
@@ -167,7 +170,7 @@ export const GET = showRoute<undefined, z.infer<typeof Query>, { id: string; for
       default:
         return refuse(
           'not-found',
-          'This kind of file is not one that Wingman writes: patch.csv, patch.pdf, cues.csv, cues.pdf, time.pdf, tracking.pdf, script.pdf, notes.pdf, log.csv and log.pdf are.',
+          'This kind of file is not one that Wingman writes: patch.csv, groups.csv, palettes.csv, outputs.csv, type.gdtf, patch.pdf, cues.csv, cues.pdf, time.pdf, tracking.pdf, script.pdf, notes.pdf, log.csv and log.pdf are.',
         );
     }
   },

@@ -1,0 +1,80 @@
+/** Tables of comma-separated values with named columns: found by what people call them, read cell by cell, written so that a spreadsheet changes nothing. */
+import Papa from 'papaparse';
+import { plain } from '../rig/search.ts';
+import type { CsvTable } from './patch-csv.ts';
+
+export interface CsvField {
+  key: string;
+  label: string;
+  /** What people call it, plain: lower case, without spaces and marks. */
+  words: readonly string[];
+}
+
+export type CsvMapping = Record<string, number>;
+
+/** Columns by what their headers are called. */
+export function columnsOf(header: readonly string[], fields: readonly CsvField[]): CsvMapping {
+  const mapping: CsvMapping = {};
+  for (const { key, words, label } of fields) {
+    const at = header.findIndex(
+      (h, i) =>
+        (words.includes(plain(h)) || plain(label) === plain(h)) &&
+        !Object.values(mapping).includes(i),
+    );
+    if (at >= 0) mapping[key] = at;
+  }
+  return mapping;
+}
+
+/** Rows as cells by field; the mark that keeps a spreadsheet from running a cell is taken off again. */
+export const rowsOf = (
+  table: CsvTable,
+  mapping: CsvMapping,
+): { line: number; cell: (key: string) => string }[] =>
+  table.rows.map(({ line, cells }) => ({
+    line,
+    cell: (key) => {
+      const at = mapping[key];
+      const text = at === undefined ? '' : (cells[at] ?? '').trim();
+      return /^'[=+\-@]/.test(text) ? text.slice(1) : text;
+    },
+  }));
+
+/** A spreadsheet takes a cell that begins like a formula for one: it gets an apostrophe. */
+const harmless = (cell: string): string => (/^[=+\-@\t\r]/.test(cell) ? `'${cell}` : cell);
+
+export const writeCsv = (
+  fields: readonly CsvField[],
+  rows: readonly (readonly string[])[],
+): string =>
+  `${Papa.unparse({ fields: fields.map((f) => f.label), data: rows.map((r) => r.map(harmless)) }, { newline: '\r\n' })}\r\n`;
+
+/** `101 thru 106, 201`, `101-106;201`, `101–106 201`: numbers in their order; undefined for what is none. */
+export function readNumbers(text: string): number[] | undefined {
+  const words = text
+    .replaceAll(/\s*(?:–|—|-|\bthru\b|\bto\b)\s*/gi, '-')
+    .split(/[\s,;+]+/)
+    .filter((w) => w !== '');
+  const numbers: number[] = [];
+  for (const word of words) {
+    const run = /^(\d{1,6})(?:-(\d{1,6}))?$/.exec(word);
+    if (!run) return undefined;
+    const [from, to] = [Number(run[1]), Number(run[2] ?? run[1])];
+    if (Math.abs(to - from) > 20_000) return undefined;
+    const way = to < from ? -1 : 1;
+    for (let n = from; n !== to + way; n += way) numbers.push(n);
+  }
+  return numbers;
+}
+
+/** The other way round, all of them: `101-106 201`. */
+export function writeNumbers(numbers: readonly number[]): string {
+  const parts: string[] = [];
+  for (let i = 0; i < numbers.length;) {
+    let j = i;
+    while (numbers[j + 1] === (numbers[j] ?? 0) + 1) j++;
+    parts.push(i === j ? `${numbers[i]}` : `${numbers[i]}-${numbers[j]}`);
+    i = j + 1;
+  }
+  return parts.join(' ');
+}

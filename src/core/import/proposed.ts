@@ -1,0 +1,92 @@
+/** What a file from elsewhere would do to a show, before it does it: all of it is done, or nothing. */
+import type { Odd } from '../formats/odd.ts';
+import type { RowChange, Show } from '../show/show.ts';
+import type { Role } from '../roles.ts';
+import type { TypeRow } from '../types/rows.ts';
+
+export const KINDS = [
+  'gdtf',
+  'mvr',
+  'ascii',
+  'patch',
+  'cues',
+  'groups',
+  'palettes',
+  'outputs',
+  'curve',
+  'script',
+  'show',
+] as const;
+export type Kind = (typeof KINDS)[number];
+
+/** What each is, in the words of a sentence: `This is a fixture type.` */
+export const KIND_WORDS: Record<Kind, string> = {
+  gdtf: 'a fixture type (GDTF)',
+  mvr: 'a plan with its rig (MVR)',
+  ascii: 'ASCII cues',
+  patch: 'a table of the patch',
+  cues: 'a table of cues',
+  groups: 'a table of groups',
+  palettes: 'a table of palettes',
+  outputs: 'a table of outputs',
+  curve: 'a measured dimmer curve',
+  script: 'a script',
+  show: 'a show file',
+};
+
+/** One thing that comes, changes or goes. */
+export interface Item {
+  /** `type`, `fixture`, `cue` … */
+  what: string;
+  name: string;
+  does: 'new' | 'changed' | 'same' | 'gone';
+  /** More of it, in a few words. */
+  says?: string;
+}
+
+export interface Proposed {
+  kind: Kind;
+  items: Item[];
+  problems: Odd[];
+  /** In a sentence, as history keeps it. */
+  summary: string;
+  changes: RowChange[];
+  /** Types that the library of the house may keep. */
+  types?: readonly TypeRow[];
+  /** Columns of a table: what they are called, what may be in them, which is which. */
+  columns?: Columns;
+}
+
+export interface Columns {
+  header: string[];
+  fields: { key: string; label: string }[];
+  /** Place of each field’s column, from 0. */
+  mapping: Record<string, number>;
+}
+
+export interface ImportContext {
+  show: Show;
+  role: Role;
+  /** Becomes the stem of new rows’ ids. */
+  editId: string;
+  newId: () => string;
+  /** What people chose beside the file. */
+  options: ImportOptions;
+}
+
+export interface ImportOptions {
+  /** Read as this, whatever it looks like. */
+  kind?: Kind | undefined;
+  /** The list that cues go into. */
+  list?: string | undefined;
+  /** The script of which this is the next draft. */
+  script?: string | undefined;
+  /** Fixtures that a curve is for. */
+  fixtures?: readonly string[] | undefined;
+  columns?: Record<string, number> | undefined;
+}
+
+export interface ImportFile {
+  name: string;
+  bytes: Uint8Array;
+}

@@ -1,0 +1,80 @@
+/** A file from elsewhere into a show: read, previewed, and done as one change; types that come with it are kept by the house where the one who brings them may. */
+import { proposeImport, kindOf } from '../core/import/import.ts';
+import { KIND_WORDS, type ImportOptions, type Proposed } from '../core/import/proposed.ts';
+import { idsFrom } from '../core/edits/define-edit.ts';
+import { isRefusal, refuse, type Result } from '../core/refusal.ts';
+import type { Author, ShowStore } from './commit.ts';
+import { wordsOf } from './documents.ts';
+import { keepType } from './library.ts';
+
+export interface ImportAsk {
+  showId: string;
+  author: Author;
+  editId: string;
+  name: string;
+  options: ImportOptions;
+  preview: boolean;
+  /** Types of the file go into the library of the house too. */
+  keeps: boolean;
+}
+
+const ITEMS_SENT = 2000;
+
+const answerOf = ({ kind, items, problems, summary, columns, changes }: Proposed) => ({
+  kind,
+  is: KIND_WORDS[kind],
+  items: items.slice(0, ITEMS_SENT),
+  itemCount: items.length,
+  problems,
+  summary,
+  rows: changes.length,
+  ...(columns ? { columns } : {}),
+});
+export type ImportAnswer = ReturnType<typeof answerOf> & { seq?: number };
+
+export async function importFile(
+  store: ShowStore,
+  ask: ImportAsk,
+  bytes: Uint8Array,
+): Promise<Result<ImportAnswer>> {
+  const file = { name: ask.name, bytes };
+  const written = kindOf(file, ask.options.kind)?.written;
+  const text =
+    written === 'docx' || written === 'pdf' ? await wordsOf(ask.name, bytes, written) : undefined;
+  if (isRefusal(text)) return text;
+  let proposed: Proposed | undefined = undefined as Proposed | undefined;
+  const done = await store.apply(
+    ask.showId,
+    ask.author,
+    ask.editId,
+    'import-file',
+    (show) => {
+      const { newId } = idsFrom(ask.editId);
+      // Whether somebody may is asked before; planning asks for a role that may.
+      const read = proposeImport(file, text, {
+        show,
+        role: 'programmer',
+        editId: ask.editId,
+        newId,
+        options: ask.options,
+      });
+      if (isRefusal(read)) return Promise.resolve(read);
+      proposed = read;
+      if (read.changes.length > 0 || ask.preview)
+        return Promise.resolve({ changes: read.changes, summary: read.summary });
+      return Promise.resolve(
+        refuse(
+          read.problems.length > 0 ? 'invalid' : 'nothing',
+          `${read.summary.replace(/\.$/, '')}. Nothing was changed.`,
+          Object.fromEntries(read.problems.slice(0, 50).map((p) => [p.where, p.text])),
+        ),
+      );
+    },
+    { preview: ask.preview },
+  );
+  if (isRefusal(done)) return done;
+  if (!proposed) return refuse('conflict', 'This file has been taken in already.');
+  if (!ask.preview && ask.keeps)
+    for (const type of proposed.types ?? []) await keepType(store.db, type, ask.author.name);
+  return { ...answerOf(proposed), ...(ask.preview ? {} : { seq: done.seq }) };
+}

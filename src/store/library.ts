@@ -1,0 +1,148 @@
+/** Fixture types of the house, from makers’ files: shared by its shows, each of which has its own copy of what it uses. */
+import { createHash } from 'node:crypto';
+import { sql } from 'kysely';
+import type { Odd } from '../core/formats/odd.ts';
+import { readGdtf } from '../core/gdtf/read.ts';
+import { idOfGdtf } from '../core/import/type.ts';
+import { isRefusal, refuse, type Result } from '../core/refusal.ts';
+import { channelCount } from '../core/rig/attributes.ts';
+import { TypeRow } from '../core/types/rows.ts';
+import type { Database } from './database.ts';
+
+/** Types that a house keeps. */
+const MOST_TYPES = 20_000;
+
+/** A type as the list of the library shows it. */
+export interface HouseType {
+  id: string;
+  maker: string;
+  name: string;
+  shape: TypeRow['shape'];
+  modes: { name: string; channels: number }[];
+  /** Of the maker’s file. */
+  revision: string;
+  at: string;
+  /** Names of the asker’s shows that have it. */
+  shows: string[];
+}
+
+export interface Kept {
+  type: TypeRow;
+  odd: Odd[];
+  /** Whether the library had it, as it is now or otherwise. */
+  was: 'new' | 'same' | 'changed';
+}
+
+export async function keepType(db: Database, type: TypeRow, by: string): Promise<Kept['was']> {
+  const old = await db
+    .selectFrom('house_types')
+    .select('type')
+    .where('id', '=', type.id)
+    .executeTakeFirst();
+  const data = JSON.stringify(type);
+  if (old && JSON.stringify(TypeRow.parse(old.type)) === JSON.stringify(TypeRow.parse(type)))
+    return 'same';
+  await db
+    .insertInto('house_types')
+    .values({ id: type.id, maker: type.maker, name: type.name, type: data, by_name: by })
+    .onConflict((c) =>
+      c
+        .column('id')
+        .doUpdateSet({
+          maker: type.maker,
+          name: type.name,
+          type: data,
+          by_name: by,
+          at: sql`now()`,
+        }),
+    )
+    .execute();
+  return old ? 'changed' : 'new';
+}
+
+/** @param preview nothing is kept */
+export async function bringType(
+  db: Database,
+  bytes: Uint8Array,
+  by: string,
+  preview: boolean,
+): Promise<Result<Kept>> {
+  const read = readGdtf(bytes);
+  if (isRefusal(read)) return read;
+  // A file without an id of its own is known by what is in it.
+  const otherwise = `house-${createHash('sha256').update(bytes).digest('hex').slice(0, 32)}`;
+  const type: TypeRow = { id: idOfGdtf(read.type, otherwise), ...read.type };
+  if (preview) {
+    const old = await houseType(db, type.id);
+    return {
+      type,
+      odd: read.odd,
+      was: !old
+        ? 'new'
+        : JSON.stringify(old) === JSON.stringify(TypeRow.parse(type))
+          ? 'same'
+          : 'changed',
+    };
+  }
+  const { count } = await db
+    .selectFrom('house_types')
+    .select(db.fn.countAll<string>().as('count'))
+    .executeTakeFirstOrThrow();
+  if (Number(count) >= MOST_TYPES)
+    return refuse(
+      'limit',
+      `The library of the house has ${MOST_TYPES} types, which is the most it keeps. Take some out first.`,
+    );
+  return { type, odd: read.odd, was: await keepType(db, type, by) };
+}
+
+export async function houseType(db: Database, id: string): Promise<TypeRow | undefined> {
+  const row = await db
+    .selectFrom('house_types')
+    .select('type')
+    .where('id', '=', id)
+    .executeTakeFirst();
+  return row ? TypeRow.parse(row.type) : undefined;
+}
+
+/** @param userId shows of others are not named to them */
+export async function houseTypes(db: Database, userId: string): Promise<HouseType[]> {
+  const rows = await db
+    .selectFrom('house_types')
+    .select(['id', 'type', 'at'])
+    .orderBy('maker')
+    .orderBy('name')
+    .execute();
+  const used = await db
+    .selectFrom('show_rows')
+    .innerJoin('shows', 'shows.id', 'show_rows.show_id')
+    .innerJoin('members', (j) =>
+      j.onRef('members.show_id', '=', 'shows.id').on('members.user_id', '=', userId),
+    )
+    .where('show_rows.tbl', '=', 'types')
+    .where('show_rows.id', 'like', 'house-%')
+    .where('shows.deleted_at', 'is', null)
+    .select(['show_rows.id as id', 'shows.name as show'])
+    .execute();
+  return rows.map(({ id, type, at }) => ({
+    id,
+    maker: type.maker,
+    name: type.name,
+    shape: type.shape,
+    modes: type.modes.map((m) => ({ name: m.name, channels: channelCount(m) })),
+    revision: type.gdtf?.at?.slice(0, 10) ?? '',
+    at: at.toISOString(),
+    shows: used.filter((u) => u.id === id).map((u) => u.show),
+  }));
+}
+
+export async function dropType(db: Database, id: string): Promise<Result<{ name: string }>> {
+  const gone = await db
+    .deleteFrom('house_types')
+    .where('id', '=', id)
+    .returning(['maker', 'name'])
+    .executeTakeFirst();
+  return gone
+    ? { name: `${gone.maker} ${gone.name}` }
+    : refuse('not-found', 'The library has no such type, or no longer.');
+}

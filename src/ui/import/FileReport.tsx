@@ -1,0 +1,132 @@
+/** What a file is and would do: in a sentence, thing by thing, and what was odd in it line by line. */
+'use client';
+import { Check, CircleAlert, Loader } from 'lucide-react';
+import { useState } from 'react';
+import { capital, plural } from '@/core/words';
+import type { ImportAnswer } from '@/store/import-file';
+import { Columns } from './Columns';
+import type { Coming } from './use-import';
+
+const SHOWN = 300;
+const DOES_WORDS = { new: 'new', changed: 'changed', same: 'as it is', gone: 'gone' } as const;
+const DOES_TONES = {
+  new: 'text-standby',
+  changed: 'text-text',
+  same: 'text-muted',
+  gone: 'text-warning',
+} as const;
+
+function Problems({ problems }: Pick<ImportAnswer, 'problems'>) {
+  if (problems.length === 0) return null;
+  return (
+    <ul
+      aria-label="What was odd"
+      data-testid="import-problems"
+      className="mt-2 max-h-40 overflow-y-auto rounded-md bg-ink px-3 py-1.5 text-[12.5px]"
+    >
+      {problems.slice(0, SHOWN).map((p, i) => (
+        <li key={i} className="grid grid-cols-[minmax(90px,200px)_1fr] gap-3 py-0.5">
+          <span className="truncate text-muted" title={p.where}>
+            {p.where}
+          </span>
+          <span className="text-warning">{p.text}</span>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Items({ items, itemCount }: Pick<ImportAnswer, 'items' | 'itemCount'>) {
+  if (items.length === 0) return null;
+  return (
+    <>
+      <div className="mt-2 max-h-52 overflow-y-auto rounded-md bg-ink">
+        <table className="w-full text-left text-[12.5px]" aria-label="What would come in">
+          <tbody>
+            {items.slice(0, SHOWN).map((item, i) => (
+              <tr key={i} className="h-7 border-b border-raised">
+                <td className="w-24 px-3 text-muted">{item.what}</td>
+                <td>{item.name}</td>
+                <td className="text-soft">{item.says}</td>
+                <td className={`pr-3 text-right ${DOES_TONES[item.does]}`}>
+                  {DOES_WORDS[item.does]}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {itemCount > SHOWN && (
+        <p className="mt-1 text-[12px] text-muted">
+          The first {SHOWN} of {itemCount} are shown.
+        </p>
+      )}
+    </>
+  );
+}
+
+const Mark = ({ coming: { answer, refusal, done } }: { coming: Coming }) =>
+  refusal !== undefined ? (
+    <CircleAlert size={15} className="flex-none text-danger" />
+  ) : done ? (
+    <Check size={15} className="flex-none text-standby" />
+  ) : answer ? null : (
+    <Loader size={15} className="flex-none animate-spin text-muted motion-reduce:animate-none" />
+  );
+
+/** @param alone it is the only file: all of it is shown */
+export function FileReport({
+  coming,
+  alone,
+  onColumns,
+}: {
+  coming: Coming;
+  alone: boolean;
+  onColumns: (columns: Record<string, number>) => void;
+}) {
+  const { file, answer, refusal, done } = coming;
+  const [opened, setOpened] = useState(alone);
+  const odd = answer?.problems.length ?? 0;
+  return (
+    <section role="listitem" aria-label={file.name} className="rounded-lg bg-panel px-3 py-2">
+      <button
+        type="button"
+        aria-expanded={opened}
+        onClick={() => setOpened(!opened)}
+        className="flex w-full items-center gap-2 text-left"
+      >
+        <Mark coming={coming} />
+        <b className="truncate font-medium">{file.name}</b>
+        <span className="truncate text-muted">
+          {answer ? answer.is : refusal === undefined ? 'is being looked at …' : ''}
+        </span>
+        {odd > 0 && (
+          <span className="ml-auto text-[12px] whitespace-nowrap text-warning">
+            {plural(odd, 'remark')}
+          </span>
+        )}
+      </button>
+      {refusal !== undefined && (
+        <p role="alert" className="mt-1 text-danger">
+          {refusal}
+        </p>
+      )}
+      {answer && refusal === undefined && (
+        <p
+          data-testid="import-says"
+          className={`mt-1 text-[12.5px] ${answer.rows === 0 ? 'text-warning' : 'text-soft'}`}
+        >
+          {done ? 'It is in: ' : ''}
+          {capital(answer.summary)}
+        </p>
+      )}
+      {opened && answer && (
+        <>
+          {answer.columns && !done && <Columns columns={answer.columns} onChange={onColumns} />}
+          <Problems problems={answer.problems} />
+          <Items items={answer.items} itemCount={answer.itemCount} />
+        </>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,91 @@
+/** Files from elsewhere: dropped or chosen, said what they are and would do, and taken in whole or not at all. */
+'use client';
+import { useState } from 'react';
+import { plural } from '@/core/words';
+import { Button, Choice, Dialog } from '../parts/controls';
+import { useScreen, useShow } from '../state/store';
+import { DropField } from './DropField';
+import { FileReport } from './FileReport';
+import { isReady, useImport } from './use-import';
+
+export function ImportDialog({
+  files = [],
+  list,
+  onClose,
+}: {
+  files?: readonly File[];
+  list?: string;
+  onClose: () => void;
+}) {
+  const show = useShow();
+  const selection = useScreen((s) => s.selection);
+  const [into, setInto] = useState(list ?? '');
+  const [script, setScript] = useState('');
+  const { coming, isBusy, bring, again, take } = useImport(files, {
+    list: into === '' ? undefined : into,
+    script,
+    fixtures: selection,
+  });
+  const kinds = new Set(coming.map((c) => c.answer?.kind));
+  const ready = coming.filter(isReady).length;
+  const bringIn = async (): Promise<void> => {
+    if (await take()) onClose();
+  };
+  return (
+    <Dialog
+      open
+      onOpenChange={(o) => !o && onClose()}
+      title="Take in files"
+      about="Fixture types (GDTF), plans (MVR), ASCII cues, tables (CSV), scripts. You see what would change first; a file comes in whole or not at all, and one undo takes it out again."
+      width="w-[760px]"
+    >
+      <DropField onFiles={bring} />
+      <div className="mt-3 flex gap-3">
+        {(kinds.has('cues') || kinds.has('ascii')) && (
+          <Choice
+            label="Into the list"
+            value={into}
+            onChange={(e) => setInto(e.target.value)}
+            options={[...show.lists.values()].map((l) => ({ value: l.id, label: l.name }))}
+          />
+        )}
+        {kinds.has('script') && show.scripts.size > 0 && (
+          <Choice
+            label="The script is"
+            value={script}
+            onChange={(e) => setScript(e.target.value)}
+            options={[
+              { value: '', label: 'another script' },
+              ...[...show.scripts.values()].map((s) => ({
+                value: s.id,
+                label: `the next draft of ${s.title}`,
+              })),
+            ]}
+          />
+        )}
+      </div>
+      <div
+        className="mt-3 flex max-h-[420px] flex-col gap-2 overflow-y-auto"
+        aria-label="Files"
+        role="list"
+      >
+        {coming.map((c) => (
+          <FileReport
+            key={`${c.file.name}/${c.file.lastModified}`}
+            coming={c}
+            alone={coming.length === 1}
+            onColumns={(columns) => again((x) => (x.file === c.file ? { ...x, columns } : x))}
+          />
+        ))}
+      </div>
+      <div className="mt-4 flex justify-end gap-2">
+        <Button kind="quiet" onClick={onClose}>
+          {coming.some((c) => c.done) ? 'Done' : 'Leave it'}
+        </Button>
+        <Button kind="strong" disabled={isBusy || ready === 0} onClick={() => void bringIn()}>
+          {coming.length > 1 ? `Take in ${plural(ready, 'file')}` : 'Take it in'}
+        </Button>
+      </div>
+    </Dialog>
+  );
+}

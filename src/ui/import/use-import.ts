@@ -1,0 +1,120 @@
+/** Files on their way into the show: each is looked at by the server first, and taken in whole or not at all. */
+'use client';
+import { useEffect, useRef, useState } from 'react';
+import type { ImportAnswer } from '@/store/import-file';
+import { ApiError } from '../state/api';
+import { loadLibrary } from '../state/library';
+
+export interface Coming {
+  file: File;
+  /** What it is and would do; absent while it is looked at. */
+  answer?: ImportAnswer;
+  /** Why it cannot come in, or did not. */
+  refusal?: string;
+  done?: boolean;
+  /** Columns that people chose. */
+  columns?: Record<string, number>;
+}
+
+export interface Choices {
+  list?: string | undefined;
+  script?: string | undefined;
+  fixtures?: readonly string[] | undefined;
+}
+
+async function send(
+  { file, columns }: Coming,
+  choices: Choices,
+  preview: boolean,
+): Promise<ImportAnswer> {
+  const show = window.location.pathname.split('/')[2] ?? '';
+  const query = new URLSearchParams({ name: file.name.slice(-120) });
+  if (preview) query.set('preview', '1');
+  if (columns) query.set('columns', JSON.stringify(columns));
+  if (choices.list !== undefined) query.set('list', choices.list);
+  if (choices.script !== undefined && choices.script !== '') query.set('script', choices.script);
+  if (choices.fixtures) query.set('fixtures', choices.fixtures.join(','));
+  const response = await fetch(`/api/shows/${show}/import?${query.toString()}`, {
+    method: 'POST',
+    body: file,
+  }).catch(() => {
+    throw new ApiError(0, 'offline', 'Wingman cannot be reached right now. Nothing was changed.');
+  });
+  const json = (await response.json().catch(() => null)) as
+    (ImportAnswer & { error?: { code: string; message: string } }) | null;
+  if (!response.ok || !json)
+    throw new ApiError(
+      response.status,
+      json?.error?.code ?? 'unavailable',
+      json?.error?.message ?? 'Wingman cannot answer right now. Nothing was changed.',
+    );
+  return json;
+}
+
+const words = (error: unknown): string =>
+  error instanceof ApiError ? error.message : 'This file cannot be read.';
+
+/** Whether something of it would come in. */
+export const isReady = (c: Coming): boolean =>
+  c.answer !== undefined && c.answer.rows > 0 && c.refusal === undefined && !c.done;
+
+export function useImport(first: readonly File[], choices: Choices) {
+  const [coming, setComing] = useState<Coming[]>([]);
+  const [isBusy, setBusy] = useState(false);
+  const asked = useRef(0);
+  const put = (file: File, change: Partial<Coming>): void =>
+    setComing((all) => all.map((c) => (c.file === file ? { ...c, ...change } : c)));
+  const look = async (files: readonly Coming[]): Promise<void> => {
+    const mine = ++asked.current;
+    for (const c of files) {
+      try {
+        const answer = await send(c, choices, true);
+        if (asked.current === mine) put(c.file, { answer });
+      } catch (error) {
+        if (asked.current === mine) put(c.file, { refusal: words(error) });
+      }
+    }
+  };
+  const bring = (files: readonly File[]): void => {
+    const fresh = files.map((file): Coming => ({ file }));
+    setComing(fresh);
+    void look(fresh);
+  };
+  const again = (change: (c: Coming) => Coming): void => {
+    const next = coming.map(({ refusal, ...c }) => (void refusal, change(c)));
+    setComing(next);
+    void look(next);
+  };
+  const choice = JSON.stringify(choices);
+  const started = useRef(choice);
+  useEffect(() => {
+    if (first.length > 0) bring(first);
+    // The files that the dialog was opened with.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, []);
+  useEffect(() => {
+    if (started.current === choice) return;
+    started.current = choice;
+    again((c) => c);
+    // Only what was chosen beside the files asks for another look.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [choice]);
+  /** @returns whether all of them are in */
+  const take = async (): Promise<boolean> => {
+    setBusy(true);
+    let isWhole = true;
+    for (const c of coming.filter(isReady)) {
+      try {
+        await send(c, choices, false);
+        put(c.file, { done: true });
+      } catch (error) {
+        isWhole = false;
+        put(c.file, { refusal: words(error) });
+      }
+    }
+    setBusy(false);
+    void loadLibrary();
+    return isWhole;
+  };
+  return { coming, isBusy, bring, again, take };
+}
