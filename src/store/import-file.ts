@@ -72,6 +72,8 @@ export async function importFile(
     },
     { preview: ask.preview },
   );
+  // What would change nothing is looked at all the same: its remarks say why.
+  if (isRefusal(done) && ask.preview && proposed?.changes.length === 0) return answerOf(proposed);
   if (isRefusal(done)) return done;
   if (!proposed) return refuse('conflict', 'This file has been taken in already.');
   if (!ask.preview && ask.keeps)

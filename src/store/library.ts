@@ -46,15 +46,13 @@ export async function keepType(db: Database, type: TypeRow, by: string): Promise
     .insertInto('house_types')
     .values({ id: type.id, maker: type.maker, name: type.name, type: data, by_name: by })
     .onConflict((c) =>
-      c
-        .column('id')
-        .doUpdateSet({
-          maker: type.maker,
-          name: type.name,
-          type: data,
-          by_name: by,
-          at: sql`now()`,
-        }),
+      c.column('id').doUpdateSet({
+        maker: type.maker,
+        name: type.name,
+        type: data,
+        by_name: by,
+        at: sql`now()`,
+      }),
     )
     .execute();
   return old ? 'changed' : 'new';

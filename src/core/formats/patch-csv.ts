@@ -352,6 +352,14 @@ function checkAddresses(show: Show, ready: readonly ReadyRow[]): RowProblem[] {
 /** Text that a spreadsheet would run is written with a mark before it, which it shows as text. */
 const guard = (text: string): string => (/^[=+\-@\t\r]/.test(text) ? `'${text}` : text);
 
+/** Universe and address apart, so that a spreadsheet does not make 1.1 of 1.10; several addresses are words to it. */
+function addressCells(points: readonly PatchPoint[]): [string, string] {
+  const [only, ...more] = points;
+  return only && more.length === 0
+    ? [String(only.universe), String(only.address)]
+    : ['', formatPoints(points)];
+}
+
 /** The patch as a file: a header and a row per fixture, in the order of their numbers. */
 export function writePatchCsv(show: Show): string {
   const rows = [...show.fixtures.values()]
@@ -367,7 +375,7 @@ export function writePatchCsv(show: Show): string {
         guard(type?.name ?? ''),
         guard(f.mode),
         mode ? channelCount(mode) : '',
-        formatPoints(f.patch),
+        ...addressCells(f.patch),
         guard(f.hang),
         guard(circuit),
         type || f.watts !== undefined ? wattsOf(show, f) : '',
@@ -383,6 +391,7 @@ export function writePatchCsv(show: Show): string {
           'Type',
           'Mode',
           'Channels',
+          'Universe',
           'Address',
           'Position',
           'Circuit',

@@ -2,7 +2,10 @@
 import { XMLBuilder, XMLParser } from 'fast-xml-parser';
 import { refuse, type Result } from '../refusal.ts';
 
-/** An element: its attributes as text, and the elements in it. Words between elements are left out. */
+/** Words in an element that has no others in it, as an attribute of their own. */
+export const WORDS = '#text';
+
+/** An element: its attributes as text, and the elements in it. Words beside other elements are left out. */
 export interface Element {
   tag: string;
   attrs: Readonly<Record<string, string>>;
@@ -37,12 +40,18 @@ const plain = (text: string): string =>
     return code > 0 && code <= 0x10ffff ? String.fromCodePoint(code) : '';
   });
 
+/** Of an element that holds nothing but words. */
+const wordsIn = (nodes: readonly Parsed[]): string =>
+  nodes.every((n) => WORDS in n) ? nodes.map((n) => String(n[WORDS])).join('') : '';
+
 function elementsOf(nodes: readonly Parsed[]): Element[] {
   return nodes.flatMap((node): Element[] => {
     const tag = Object.keys(node).find((k) => k !== ATTRS);
     const inside = tag === undefined ? undefined : node[tag];
     if (tag === undefined || tag.startsWith('#') || !Array.isArray(inside)) return [];
     const attrs = Object.entries((node[ATTRS] ?? {}) as Record<string, unknown>);
+    const words = wordsIn(inside as Parsed[]);
+    if (words.trim() !== '') attrs.push([WORDS, words]);
     return [
       {
         // A namespace says nothing here.
@@ -119,8 +128,8 @@ const builder = new XMLBuilder({
 });
 
 export function writeXml(root: Element): string {
-  const parsed = ({ tag, attrs, kids }: Element): Parsed => ({
-    [tag]: kids.map(parsed),
+  const parsed = ({ tag, attrs: { [WORDS]: words, ...attrs }, kids }: Element): Parsed => ({
+    [tag]: words === undefined ? kids.map(parsed) : [{ [WORDS]: words }],
     ...(Object.keys(attrs).length > 0 ? { [ATTRS]: attrs } : {}),
   });
   return `<?xml version="1.0" encoding="UTF-8"?>${String(builder.build([parsed(root)]))}\n`;

@@ -3,6 +3,7 @@ import { planEdit } from '../edits/plan-edit.ts';
 import { isRefusal, refuse, type Refusal, type Result } from '../refusal.ts';
 import { decodeText, guessFormat } from '../script/anchors.ts';
 import { LIMITS } from '../show/fields.ts';
+import { importMvr } from './plan.ts';
 import { importTable } from './tables.ts';
 import { importGdtf } from './type.ts';
 import { recognise, type Recognised } from './recognise.ts';
@@ -74,6 +75,8 @@ export function proposeImport(
   switch (kind) {
     case 'gdtf':
       return importGdtf(file.bytes, c);
+    case 'mvr':
+      return importMvr(file.bytes, c);
     case 'patch':
     case 'cues':
     case 'groups':

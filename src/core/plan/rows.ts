@@ -17,6 +17,11 @@ export const PieceRow = z.object({
   z: z.number().min(-20).max(100),
   /** How tall a set piece or a cyc is, from `z` up; absent: flat on the floor, or the usual height of a cyc. */
   height: z.number().min(0).max(50).optional(),
+  /** What a plan that it came with knows it by (MVR 1.6). */
+  uuid: z
+    .string()
+    .regex(/^[0-9a-f-]{36}$/)
+    .optional(),
 });
 export type PieceRow = z.infer<typeof PieceRow>;
 

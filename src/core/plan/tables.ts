@@ -12,6 +12,7 @@ export const pieces = defineTable({
   fields: {
     z: { called: 'height over the floor', unit: ' m' },
     height: { called: 'how tall', unit: ' m' },
+    uuid: { hidden: true },
   },
 });
 

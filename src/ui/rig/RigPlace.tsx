@@ -67,6 +67,7 @@ function Papers({ onImport }: { onImport: () => void }) {
           </DropdownMenu.Item>
           {(
             [
+              ['rig.mvr', 'Rig as a plan'],
               ['groups.csv', 'Groups as a table'],
               ['palettes.csv', 'Palettes as a table'],
               ['outputs.csv', 'Outputs as a table'],
@@ -74,7 +75,10 @@ function Papers({ onImport }: { onImport: () => void }) {
           ).map(([file, words]) => (
             <DropdownMenu.Item key={file} asChild className={ITEM}>
               <a href={`/api/shows/${showId}/export/${file}`} download>
-                {words} <span className="ml-auto text-[11.5px] text-muted">CSV</span>
+                {words}{' '}
+                <span className="ml-auto text-[11.5px] text-muted">
+                  {file.endsWith('.mvr') ? 'MVR' : 'CSV'}
+                </span>
               </a>
             </DropdownMenu.Item>
           ))}

@@ -13,6 +13,7 @@ import { PATCH_PAPERS, patchPaper, type PatchPaper } from '@/app/server/papers/p
 import { writeCuesCsv } from '@/core/formats/cues-csv';
 import { writePatchCsv } from '@/core/formats/patch-csv';
 import { TABLE_FILES } from '@/core/import/tables';
+import { writeMvr } from '@/core/mvr/write';
 import { isRefusal, refuse } from '@/core/refusal';
 import { FAMILIES } from '@/core/show/fields';
 import { firstList, showName } from '@/core/show/show';
@@ -97,6 +98,14 @@ export const GET = showRoute<undefined, z.infer<typeof Query>, { id: string; for
         },
       });
     }
+    if (format === 'rig.mvr')
+      return new Response(new Uint8Array(writeMvr(show)), {
+        headers: {
+          'content-type': 'application/zip',
+          'content-disposition': `attachment; filename="${fileName(showName(show), 'rig.mvr')}"`,
+          'cache-control': 'no-store',
+        },
+      });
     if (format === 'type.gdtf') {
       const type = show.types.get(query.type ?? '');
       return type
@@ -170,7 +179,7 @@ export const GET = showRoute<undefined, z.infer<typeof Query>, { id: string; for
       default:
         return refuse(
           'not-found',
-          'This kind of file is not one that Wingman writes: patch.csv, groups.csv, palettes.csv, outputs.csv, type.gdtf, patch.pdf, cues.csv, cues.pdf, time.pdf, tracking.pdf, script.pdf, notes.pdf, log.csv and log.pdf are.',
+          'This kind of file is not one that Wingman writes: patch.csv, groups.csv, palettes.csv, outputs.csv, rig.mvr, type.gdtf, patch.pdf, cues.csv, cues.pdf, time.pdf, tracking.pdf, script.pdf, notes.pdf, log.csv and log.pdf are.',
         );
     }
   },

@@ -1,0 +1,223 @@
+/** What a plan has beside its units: bars that they hang on, set pieces and trusses, points that they are focused on, classes. */
+import { insertRow, replaceRow } from '../edits/define-edit.ts';
+import type { FixtureRow } from '../fixtures/rows.ts';
+import type { Oddities } from '../formats/odd.ts';
+import { nameFor } from '../gdtf/names.ts';
+import { joined, type Bounds } from '../mvr/bounds.ts';
+import type { Plan, PlanThing } from '../mvr/scene.ts';
+import { placed, within, type Vector } from '../mvr/space.ts';
+import { isUuid, uuidOf } from '../mvr/uuid.ts';
+import type { PieceRow } from '../plan/rows.ts';
+import type { RowChange, Show } from '../show/show.ts';
+import { takeNumber } from '../show/numbers.ts';
+import { same } from '../same.ts';
+import { plural } from '../words.ts';
+import type { Item } from './proposed.ts';
+
+interface Drawing {
+  show: Show;
+  plan: Plan;
+  odd: Oddities;
+  newId: () => string;
+  /** Of a mesh, by its file; undefined where that is not there. */
+  sizeOf: (file: string) => Bounds | undefined;
+}
+interface Rows {
+  items: Item[];
+  changes: RowChange[];
+}
+
+const MOST_PIECES = 2000;
+const cm = (v: number): number => Math.round(v * 100) / 100 + 0;
+const inside = (v: number, most = 500): number => cm(Math.min(most, Math.max(-most, v)));
+
+/** A line through where units hang, a little longer than they need. */
+function lineThrough(at: readonly Vector[]): PieceRow['points'] {
+  const along = (of: (v: Vector) => number): number =>
+    Math.max(...at.map(of)) - Math.min(...at.map(of));
+  const axis = along((v) => v.x) >= along((v) => v.y) ? 'x' : 'y';
+  const sorted = [...at].sort((a, b) => a[axis] - b[axis]);
+  const [a, b] = [sorted[0], sorted.at(-1)];
+  if (!a || !b) return [];
+  const beyond = 0.5;
+  return axis === 'x'
+    ? [
+        { x: inside(a.x - beyond), y: inside(a.y) },
+        { x: inside(b.x + beyond), y: inside(b.y) },
+      ]
+    : [
+        { x: inside(a.x), y: inside(a.y - beyond) },
+        { x: inside(b.x), y: inside(b.y + beyond) },
+      ];
+}
+
+/** Bars that units say they hang on and that nobody has drawn yet. */
+function bars(d: Drawing, units: readonly FixtureRow[], rows: Rows): void {
+  const drawn = new Set([...d.show.pieces.values()].map((p) => p.name));
+  for (const hang of new Set(units.map((f) => f.hang))) {
+    if (hang === '' || drawn.has(hang)) continue;
+    const at = units.filter((f) => f.hang === hang).map((f) => f.position);
+    const heights = at.map((p) => p.z).sort((a, b) => a - b);
+    const z = heights[Math.floor(heights.length / 2)] ?? 0;
+    const piece: PieceRow = {
+      id: d.newId(),
+      name: hang,
+      kind: 'bar',
+      points: lineThrough(at),
+      z: Math.min(100, Math.max(-20, cm(z))),
+    };
+    rows.items.push({
+      what: 'bar',
+      name: hang,
+      does: 'new',
+      says: `with ${plural(at.length, 'unit')}`,
+    });
+    rows.changes.push(insertRow('pieces', piece));
+  }
+}
+
+/** All of a thing's meshes, where they stand on the stage. */
+function boundsOf(d: Drawing, thing: PlanThing): Bounds | undefined {
+  const all = thing.meshes.flatMap(({ file, frame }) => {
+    const size = d.sizeOf(file);
+    if (!size) {
+      if (file !== '')
+        d.odd.add(
+          `“${thing.name || file}”`,
+          `its mesh “${file}” is not in the plan, or none; it is drawn a metre wide`,
+        );
+      return [];
+    }
+    const { low, high } = size;
+    const corners = [low.x, high.x].flatMap((x) =>
+      [low.y, high.y].flatMap((y) => [low.z, high.z].map((z) => ({ x, y, z }))),
+    );
+    return corners
+      .map((c) => placed(within(thing.frame, frame), c))
+      .map((c) => ({ low: c, high: c }));
+  });
+  return joined(all);
+}
+
+function pieceOf(d: Drawing, thing: PlanThing, uuid: string, id: string): PieceRow {
+  const { at } = thing.frame;
+  const half = 0.5;
+  const { low, high } = boundsOf(d, thing) ?? {
+    low: { x: at.x - half, y: at.y - half, z: at.z },
+    high: { x: at.x + half, y: at.y + half, z: at.z + half },
+  };
+  const [l, r, f, b] = [inside(low.x), inside(high.x), inside(low.y), inside(high.y)];
+  const height = Math.min(50, cm(high.z - low.z));
+  return {
+    id,
+    name: nameFor(thing.name),
+    kind: 'set',
+    points: [
+      { x: l, y: f },
+      { x: r, y: f },
+      { x: r, y: b },
+      { x: l, y: b },
+      { x: l, y: f },
+    ],
+    z: Math.min(100, Math.max(-20, cm(low.z))),
+    ...(height > 0 ? { height } : {}),
+    uuid,
+  };
+}
+
+const bound = (p: PieceRow): number[] => {
+  const [xs, ys] = [p.points.map((q) => q.x), p.points.map((q) => q.y)];
+  return [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys), p.z, p.height ?? 0];
+};
+/** A piece that takes up the same place is the same: its outline may be finer than the box of its mesh. */
+const liesAs = (a: PieceRow, b: PieceRow): boolean =>
+  a.name === b.name && bound(a).every((v, i) => Math.abs(v - (bound(b)[i] ?? 0)) < 0.015);
+
+function things(d: Drawing, rows: Rows): void {
+  const known = new Map(
+    [...d.show.pieces.values()].flatMap((p) =>
+      p.uuid === undefined ? [] : [[p.uuid, p] as const],
+    ),
+  );
+  if (d.plan.things.length > MOST_PIECES)
+    d.odd.add('the plan', `has ${d.plan.things.length} pieces; the first ${MOST_PIECES} came in`);
+  const seen = new Set<string>();
+  for (const thing of d.plan.things.slice(0, MOST_PIECES)) {
+    const uuid =
+      isUuid(thing.uuid) && !seen.has(thing.uuid)
+        ? thing.uuid
+        : uuidOf(`${thing.name} ${seen.size}`);
+    seen.add(uuid);
+    const old = known.get(uuid);
+    const next = pieceOf(d, thing, uuid, old?.id ?? d.newId());
+    const what = thing.kind === 'truss' ? 'truss' : 'piece';
+    const name = next.name || 'without a name';
+    if (!old) {
+      rows.items.push({ what, name, does: 'new' });
+      rows.changes.push(insertRow('pieces', next));
+    } else if (!liesAs(old, next)) {
+      rows.items.push({ what, name, does: 'changed', says: 'moved' });
+      rows.changes.push(replaceRow('pieces', old, next));
+    }
+  }
+}
+
+/** Points that units are focused on become palettes that aim there. */
+function points(d: Drawing, rows: Rows): void {
+  const own = [...d.show.palettes.values()].filter((p) => p.family === 'position');
+  const numbers = new Set(own.map((p) => p.number));
+  for (const { name: written, frame } of d.plan.points) {
+    const name = nameFor(written) || 'Focus point';
+    const point = {
+      x: inside(frame.at.x),
+      y: inside(frame.at.y),
+      z: Math.min(200, Math.max(-100, cm(frame.at.z))),
+    };
+    const old = own.find((p) => p.name === name && p.any?.point);
+    if (old && same(old.any?.point, point)) continue;
+    const next = old
+      ? { ...old, any: { ...old.any, point } }
+      : {
+          id: d.newId(),
+          number: takeNumber(numbers, 1),
+          family: 'position' as const,
+          name,
+          fixtures: {},
+          types: {},
+          any: { point },
+        };
+    rows.items.push({ what: 'stage point', name, does: old ? 'changed' : 'new' });
+    rows.changes.push(old ? replaceRow('palettes', old, next) : insertRow('palettes', next));
+  }
+}
+
+/** A class with several units is a group, where none is called so. */
+function classes(d: Drawing, units: readonly FixtureRow[], rows: Rows): void {
+  const names = new Set([...d.show.groups.values()].map((g) => g.name));
+  const numbers = new Set([...d.show.groups.values()].map((g) => g.number));
+  for (const name of new Set(units.flatMap((f) => f.plan?.class ?? []))) {
+    const members = units.filter((f) => f.plan?.class === name);
+    if (name === '' || names.has(name) || members.length < 2) continue;
+    const group = {
+      id: d.newId(),
+      number: takeNumber(numbers, 1),
+      name,
+      fixtures: members.map((f) => f.id),
+    };
+    rows.items.push({
+      what: 'group',
+      name,
+      does: 'new',
+      says: `the class, ${plural(members.length, 'unit')}`,
+    });
+    rows.changes.push(insertRow('groups', group));
+  }
+}
+
+export function drawPlan(d: Drawing, rows: Rows): void {
+  const units = rows.changes.flatMap((c) => (c.table === 'fixtures' && c.after ? [c.after] : []));
+  bars(d, units, rows);
+  classes(d, units, rows);
+  things(d, rows);
+  points(d, rows);
+}
