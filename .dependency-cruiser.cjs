@@ -67,7 +67,7 @@ module.exports = {
       severity: 'error',
       from: {
         path: '^src/core/',
-        pathNot: '^src/core/(edits|command|bring-in|testing)/|edits(/|\\.ts)|\\.test\\.ts$',
+        pathNot: '^src/core/(edits|command|bring-in|import|testing)/|edits(/|\\.ts)|\\.test\\.ts$',
       },
       to: { path: '^src/core/(edits/|[a-z-]+/edits(/|\\.ts))' },
     },

@@ -1,6 +1,11 @@
 /** A file from elsewhere into a show: read, previewed, and done as one change; types that come with it are kept by the house where the one who brings them may. */
 import { proposeImport, kindOf } from '../core/import/import.ts';
-import { KIND_WORDS, type ImportOptions, type Proposed } from '../core/import/proposed.ts';
+import {
+  answerOf,
+  type ImportAnswer,
+  type ImportOptions,
+  type Proposed,
+} from '../core/import/proposed.ts';
 import { idsFrom } from '../core/edits/define-edit.ts';
 import { isRefusal, refuse, type Result } from '../core/refusal.ts';
 import type { Author, ShowStore } from './commit.ts';
@@ -17,20 +22,6 @@ export interface ImportAsk {
   /** Types of the file go into the library of the house too. */
   keeps: boolean;
 }
-
-const ITEMS_SENT = 2000;
-
-const answerOf = ({ kind, items, problems, summary, columns, changes }: Proposed) => ({
-  kind,
-  is: KIND_WORDS[kind],
-  items: items.slice(0, ITEMS_SENT),
-  itemCount: items.length,
-  problems,
-  summary,
-  rows: changes.length,
-  ...(columns ? { columns } : {}),
-});
-export type ImportAnswer = ReturnType<typeof answerOf> & { seq?: number };
 
 export async function importFile(
   store: ShowStore,

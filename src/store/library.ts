@@ -6,25 +6,12 @@ import { readGdtf } from '../core/gdtf/read.ts';
 import { idOfGdtf } from '../core/import/type.ts';
 import { isRefusal, refuse, type Result } from '../core/refusal.ts';
 import { channelCount } from '../core/rig/attributes.ts';
+import type { HouseType } from '../core/types/house.ts';
 import { TypeRow } from '../core/types/rows.ts';
 import type { Database } from './database.ts';
 
 /** Types that a house keeps. */
 const MOST_TYPES = 20_000;
-
-/** A type as the list of the library shows it. */
-export interface HouseType {
-  id: string;
-  maker: string;
-  name: string;
-  shape: TypeRow['shape'];
-  modes: { name: string; channels: number }[];
-  /** Of the maker’s file. */
-  revision: string;
-  at: string;
-  /** Names of the asker’s shows that have it. */
-  shows: string[];
-}
 
 export interface Kept {
   type: TypeRow;

@@ -92,7 +92,7 @@ function separatorOf(text: string): string {
 /** Reads a file with a header row. Separators (comma, semicolon, tab) are found by looking. */
 export function readCsv(bytes: Uint8Array): Result<CsvTable> {
   if (bytes.length > CSV_LIMITS.bytes)
-    return refuse('too-large', `A patch file has at most ${CSV_LIMITS.bytes / 1024 / 1024} MB.`);
+    return refuse('too-large', `A table has at most ${CSV_LIMITS.bytes / 1024 / 1024} MB.`);
   const text = decode(bytes);
   if (typeof text !== 'string') return text;
   const parsed = Papa.parse<string[]>(text, {
@@ -112,7 +112,7 @@ export function readCsv(bytes: Uint8Array): Result<CsvTable> {
   if (header.length > CSV_LIMITS.columns)
     return refuse(
       'invalid',
-      `A patch file has at most ${CSV_LIMITS.columns} columns; this has ${header.length}.`,
+      `A table has at most ${CSV_LIMITS.columns} columns; this has ${header.length}.`,
     );
   const rows = body
     .map((cells, i) => ({ line: i + 2, cells }))
@@ -120,7 +120,7 @@ export function readCsv(bytes: Uint8Array): Result<CsvTable> {
   if (rows.length > CSV_LIMITS.rows)
     return refuse(
       'too-large',
-      `A patch file has at most ${CSV_LIMITS.rows.toLocaleString('en')} rows; this has more. Nothing was read.`,
+      `A table has at most ${CSV_LIMITS.rows.toLocaleString('en')} rows; this has more. Nothing was read.`,
     );
   if (rows.length === 0) return refuse('invalid', 'This file has a header and no rows.');
   return { header: header.map((h) => h.trim()), rows };

@@ -148,7 +148,7 @@ function sayRelations(type: Element, odd: Oddities): void {
 }
 
 /** @param files of the archive: pictures @returns a refusal where nothing can be patched */
-export function readDescription(
+function readDescription(
   root: Element,
   files: ReadonlyMap<string, Uint8Array>,
 ): Result<ReadType> {

@@ -48,7 +48,7 @@ export function partOf(
   return base === 'Pan' ? names.yoke : base === 'Tilt' ? names.head : names.body;
 }
 
-export const cellName = (mode: Mode, cell: number): string =>
+const cellName = (mode: Mode, cell: number): string =>
   mode.cells?.[cell - 1]?.name ?? `Cell ${cell}`;
 
 export interface Cell {
@@ -59,7 +59,7 @@ export interface Cell {
 }
 
 /** Channels by their cells, in order. */
-export function cellsOf(mode: Mode): Cell[] {
+function cellsOf(mode: Mode): Cell[] {
   const count = Math.max(
     mode.cells?.length ?? 0,
     ...mode.channels.map((c) => cellOf(c.attribute)),

@@ -133,7 +133,7 @@ const revisions = ({ gdtf }: Omit<TypeRow, 'id'>): Element =>
   );
 
 /** @param id of the type for everybody, where the maker's file did not give one @returns the description and what belongs beside it */
-export function describe(
+function describe(
   type: Omit<TypeRow, 'id'>,
   id: string,
 ): { root: Element; files: Map<string, Uint8Array> } {

@@ -8,7 +8,7 @@ import { MutableShow } from '../show/show';
 import type { FixtureRow } from '../fixtures/rows';
 import { proposeImport } from './import';
 import { recognise } from './recognise';
-import { TABLE_FILES } from './tables';
+import { TABLE_FILES } from './csv';
 import type { ImportOptions, Proposed } from './proposed';
 
 let show: MutableShow;
@@ -49,6 +49,7 @@ describe('what a file is', () => {
     ['renamed.zip', headFile(), 'gdtf'],
     ['a.asc', text('IDENT 3:0\r\nCUE 1\r\nCHAN 1@FL\r\n'), 'ascii'],
     ['p.csv', text('Channel,Instrument Type,Address\n1,Dimmer,1.1\n'), 'patch'],
+    ['q.csv', text('No.;Name;Type;Address\n301;Keel;Puffin;7.1\n'), 'patch'],
     ['c.csv', text('Cue,Label,Up,Down\n1,Dusk,5,5\n'), 'cues'],
     ['g.csv', text('Group,Name,Fixtures\n1,All,101-106\n'), 'groups'],
     ['l.csv', text('Number,Family,Name,Value\n1,colour,Dusk,3200 K\n'), 'palettes'],

@@ -4,12 +4,13 @@ import { isRefusal, refuse, type Refusal, type Result } from '../refusal.ts';
 import { decodeText, guessFormat } from '../script/anchors.ts';
 import { LIMITS } from '../show/fields.ts';
 import { importMvr } from './plan.ts';
-import { importTable } from './tables.ts';
+import { importAscii } from './ascii.ts';
+import { importTable } from './csv.ts';
 import { importGdtf } from './type.ts';
 import { recognise, type Recognised } from './recognise.ts';
 import type { ImportContext, ImportFile, Item, Kind, Proposed } from './proposed.ts';
 
-export const READ_WORDS =
+const READ_WORDS =
   'GDTF and MVR, ASCII cues, tables (CSV) of patch, cues, groups, palettes and outputs, measured curves, and scripts as text, Markdown, Fountain, DOCX or PDF';
 
 const titleOf = (name: string): string =>
@@ -77,6 +78,8 @@ export function proposeImport(
       return importGdtf(file.bytes, c);
     case 'mvr':
       return importMvr(file.bytes, c);
+    case 'ascii':
+      return importAscii(file, c);
     case 'patch':
     case 'cues':
     case 'groups':

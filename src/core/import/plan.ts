@@ -261,7 +261,7 @@ function rowOf(
         : {}),
       ...(unit.unit === '' ? {} : { unit: unit.unit.slice(0, 40) }),
     },
-  } as FixtureRow;
+  };
 }
 
 function invertedBy(unit: PlanFixture, old: FixtureRow | undefined): FixtureRow['transforms'] {

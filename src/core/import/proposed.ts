@@ -90,3 +90,19 @@ export interface ImportFile {
   name: string;
   bytes: Uint8Array;
 }
+
+/** More items than this nobody reads. */
+const ITEMS_SENT = 2000;
+
+/** What is told of it, to the dialog and to programs. */
+export const answerOf = ({ kind, items, problems, summary, columns, changes }: Proposed) => ({
+  kind,
+  is: KIND_WORDS[kind],
+  items: items.slice(0, ITEMS_SENT),
+  itemCount: items.length,
+  problems,
+  summary,
+  rows: changes.length,
+  ...(columns ? { columns } : {}),
+});
+export type ImportAnswer = ReturnType<typeof answerOf> & { seq?: number };

@@ -3,7 +3,7 @@ import { readZip } from '../formats/unzip.ts';
 import { isRefusal } from '../refusal.ts';
 import { plain } from '../rig/search.ts';
 import type { ImportFile, Kind } from './proposed.ts';
-import { tableKind } from './tables.ts';
+import { tableKind } from './csv.ts';
 
 /** A kind, and how a script is written. */
 export interface Recognised {

@@ -79,7 +79,7 @@ function freeTypeName(show: Show, type: TypeRow): string {
 }
 
 /** A type of a file in a show. @param type with the id that it would have */
-export function proposeType(
+function proposeType(
   type: TypeRow,
   c: ImportContext,
 ): Result<Omit<Proposed, 'kind' | 'problems'>> {

@@ -149,7 +149,8 @@ export function BookBar() {
               run: () => open('script.pdf'),
             },
             { label: 'Cue list, CSV', first: true, run: () => open('cues.csv') },
-            { label: 'Take in a CSV …', disabled: !may, run: () => ask('import') },
+            { label: 'Cue list, ASCII', run: () => open('cues.asc') },
+            { label: 'Take in files …', disabled: !may, run: () => ask('import') },
             { label: 'Light over the list …', first: true, run: () => ask('light') },
             { label: 'Check before the show …', run: () => ask('findings') },
           ]}

@@ -2,10 +2,18 @@
 'use client';
 import { LightOverList } from './dialogs/LightOverList';
 import { Delete, Insert, MoveOrCopy, Renumber, Skeleton, Split, Times } from './dialogs/CueDialogs';
-import { CsvImport, ScriptImport } from './dialogs/Imports';
+import { ScriptImport } from './dialogs/Imports';
 import { ListSettings } from './dialogs/ListSettings';
 import { FindingsDialog } from './FindingsDialog';
+import { ImportDialog } from '../import/ImportDialog';
+import { useBookList } from '../state/book';
 import { useBookDialog } from './menu';
+
+/** Cues come in by the one dialog for files, into the list in sight. */
+function CueImport() {
+  const { listId } = useBookList();
+  return <ImportDialog list={listId} onClose={() => useBookDialog.setState({ dialog: null })} />;
+}
 
 export function BookDialogs() {
   const dialog = useBookDialog((s) => s.dialog);
@@ -33,7 +41,7 @@ export function BookDialogs() {
     case 'script':
       return <ScriptImport />;
     case 'import':
-      return <CsvImport />;
+      return <CueImport />;
     case 'light':
       return <LightOverList />;
     case 'findings':

@@ -1,7 +1,5 @@
 /** What is read from a person's file, without a screen: the part that runs in the worker. Each takes the bytes and answers or refuses in a sentence. */
 import { toBase64 } from '@/core/formats/base64';
-import { readCueLines } from '@/core/formats/cues-csv';
-import { CSV_LIMITS, readCsv } from '@/core/formats/patch-csv';
 import { PICTURE_PIXELS, pictureSize } from '@/core/formats/picture-size';
 import { isRefusal, refuse, type Refusal, type Result } from '@/core/refusal';
 import { decodeText, guessFormat } from '@/core/script/anchors';
@@ -100,16 +98,7 @@ function script(
   return { ...read, format: guessFormat(name, read.text) };
 }
 
-function cues(bytes: Uint8Array): ReturnType<typeof readCueLines> | Refusal {
-  const table = readCsv(bytes);
-  return isRefusal(table)
-    ? { ...table, message: table.message.replace('A patch file', 'A cue file') }
-    : readCueLines(table);
-}
-
 export const FILE_JOBS = {
-  patch: (bytes: Uint8Array) => readCsv(bytes),
-  cues,
   script,
   background,
   pattern,
@@ -117,8 +106,6 @@ export const FILE_JOBS = {
 
 /** Most bytes of a file for each job: looked at before it is read. */
 export const FILE_BYTES: Record<keyof typeof FILE_JOBS, number> = {
-  patch: CSV_LIMITS.bytes,
-  cues: CSV_LIMITS.bytes,
   script: SCRIPT_LIMIT * 4,
   background: 40_000_000,
   pattern: 40_000_000,

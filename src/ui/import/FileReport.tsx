@@ -2,12 +2,25 @@
 'use client';
 import { Check, CircleAlert, Loader } from 'lucide-react';
 import { useState } from 'react';
+import { KIND_WORDS, type ImportAnswer, type Kind } from '@/core/import/proposed';
 import { capital, plural } from '@/core/words';
-import type { ImportAnswer } from '@/store/import-file';
+import { Choice } from '../parts/controls';
 import { Columns } from './Columns';
 import type { Coming } from './use-import';
 
 const SHOWN = 300;
+/** What a table may be, where its columns say too little. */
+const TABLES: readonly Kind[] = [
+  'patch',
+  'cues',
+  'groups',
+  'palettes',
+  'outputs',
+  'curve',
+  'script',
+];
+const isTable = ({ answer, file }: Coming): boolean =>
+  answer ? TABLES.includes(answer.kind) : /\.(csv|tsv|txt)$/i.test(file.name);
 const DOES_WORDS = { new: 'new', changed: 'changed', same: 'as it is', gone: 'gone' } as const;
 const DOES_TONES = {
   new: 'text-standby',
@@ -78,11 +91,11 @@ const Mark = ({ coming: { answer, refusal, done } }: { coming: Coming }) =>
 export function FileReport({
   coming,
   alone,
-  onColumns,
+  onChoose,
 }: {
   coming: Coming;
   alone: boolean;
-  onColumns: (columns: Record<string, number>) => void;
+  onChoose: (chosen: Coming) => void;
 }) {
   const { file, answer, refusal, done } = coming;
   const [opened, setOpened] = useState(alone);
@@ -120,9 +133,30 @@ export function FileReport({
           {capital(answer.summary)}
         </p>
       )}
+      {opened && !done && isTable(coming) && (
+        <Choice
+          label="It is"
+          value={answer?.kind ?? ''}
+          onChange={(e) => {
+            const kind = TABLES.find((k) => k === e.target.value);
+            const { columns, ...rest } = coming;
+            void columns;
+            if (kind) onChoose({ ...rest, kind });
+          }}
+          options={[
+            ...(answer ? [] : [{ value: '', label: '—' }]),
+            ...TABLES.map((k) => ({ value: k, label: KIND_WORDS[k] })),
+          ]}
+        />
+      )}
       {opened && answer && (
         <>
-          {answer.columns && !done && <Columns columns={answer.columns} onChange={onColumns} />}
+          {answer.columns && !done && (
+            <Columns
+              columns={answer.columns}
+              onChange={(columns) => onChoose({ ...coming, columns })}
+            />
+          )}
           <Problems problems={answer.problems} />
           <Items items={answer.items} itemCount={answer.itemCount} />
         </>

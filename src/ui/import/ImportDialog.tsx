@@ -74,7 +74,7 @@ export function ImportDialog({
             key={`${c.file.name}/${c.file.lastModified}`}
             coming={c}
             alone={coming.length === 1}
-            onColumns={(columns) => again((x) => (x.file === c.file ? { ...x, columns } : x))}
+            onChoose={(chosen) => again((x) => (x.file === c.file ? chosen : x))}
           />
         ))}
       </div>

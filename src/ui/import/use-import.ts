@@ -1,7 +1,7 @@
 /** Files on their way into the show: each is looked at by the server first, and taken in whole or not at all. */
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import type { ImportAnswer } from '@/store/import-file';
+import type { ImportAnswer, Kind } from '@/core/import/proposed';
 import { ApiError } from '../state/api';
 import { loadLibrary } from '../state/library';
 
@@ -14,6 +14,8 @@ export interface Coming {
   done?: boolean;
   /** Columns that people chose. */
   columns?: Record<string, number>;
+  /** What somebody said that it is. */
+  kind?: Kind;
 }
 
 export interface Choices {
@@ -23,13 +25,14 @@ export interface Choices {
 }
 
 async function send(
-  { file, columns }: Coming,
+  { file, columns, kind }: Coming,
   choices: Choices,
   preview: boolean,
 ): Promise<ImportAnswer> {
   const show = window.location.pathname.split('/')[2] ?? '';
   const query = new URLSearchParams({ name: file.name.slice(-120) });
   if (preview) query.set('preview', '1');
+  if (kind) query.set('kind', kind);
   if (columns) query.set('columns', JSON.stringify(columns));
   if (choices.list !== undefined) query.set('list', choices.list);
   if (choices.script !== undefined && choices.script !== '') query.set('script', choices.script);

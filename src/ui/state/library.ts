@@ -1,8 +1,8 @@
 /** The fixture types of the house, as this screen knows them: listed once, each whole when it is looked at. */
 import { create } from 'zustand';
 import { libraryType } from '@/core/rig/library/index';
+import type { HouseType } from '@/core/types/house';
 import type { TypeRow } from '@/core/types/rows';
-import type { HouseType } from '@/store/library';
 import { api } from './api';
 import { useScreen } from './store';
 

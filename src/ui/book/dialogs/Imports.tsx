@@ -1,16 +1,14 @@
-/** Scripts and cue lists from files. */
+/** Scripts from files, and drafts of them. */
 'use client';
 import { useMemo, useState } from 'react';
 import { formatTime } from '@/core/cues/clock';
 import { formatCueNumber } from '@/core/cues/number';
 import { plural } from '@/core/words';
-import type { readCueLines } from '@/core/formats/cues-csv';
 import { isRefusal } from '@/core/refusal';
 import { blocksOf, flagsIn } from '@/core/script/parse';
 import { SCRIPT_FORMATS, SCRIPT_LIMIT } from '@/core/script/rows';
 import { readFile } from '../../files/read-file';
 import { Check, Choice, Field, FileField } from '../../parts/controls';
-import { useBookList } from '../../state/book';
 import { useShow } from '../../state/store';
 import { ScriptEditor, type LineMark } from '../ScriptEditor';
 import { callsIn, useScript } from '../use-calls';
@@ -148,61 +146,6 @@ export function ScriptImport() {
         <p role="alert" className="text-[12.5px] text-danger">
           {problem}
         </p>
-      )}
-    </Planned>
-  );
-}
-
-export function CsvImport() {
-  const { listId, list } = useBookList();
-  const [file, setFile] = useState('');
-  const [problem, setProblem] = useState('');
-  const [read, setRead] = useState<ReturnType<typeof readCueLines> | null>(null);
-  const open = async (chosen: File): Promise<void> => {
-    setFile(chosen.name);
-    const answer = await readFile('cues', chosen);
-    setProblem(isRefusal(answer) ? answer.message : '');
-    setRead(isRefusal(answer) ? null : answer);
-  };
-  const cues = (read?.ready ?? []).map(({ line, ...rest }) => {
-    void line;
-    return rest;
-  });
-  return (
-    <Planned
-      title="Take in a cue list"
-      about={`A CSV file with a header row, into “${list?.name}”. Cues that are missing are made; those that are there get its names, times and notes. Levels stay.`}
-      name="import-cues"
-      params={cues.length === 0 ? null : { listId, cues }}
-      act={
-        read && read.problems.length > 0
-          ? `Take in ${cues.length} of ${cues.length + new Set(read.problems.map((p) => p.line)).size}`
-          : 'Take it in'
-      }
-      width="w-[560px]"
-    >
-      <FileField
-        label="CSV file"
-        accept=".csv,.tsv,.txt,text/csv"
-        said={file === '' ? 'Choose a file …' : file}
-        onFile={(file) => void open(file)}
-      />
-      {problem !== '' && (
-        <p role="alert" className="mt-2 text-danger">
-          {problem}
-        </p>
-      )}
-      {read && read.problems.length > 0 && (
-        <ul
-          className="mt-2 max-h-40 overflow-y-auto text-[12.5px] text-warning"
-          data-testid="csv-problems"
-        >
-          {read.problems.slice(0, 100).map((p, i) => (
-            <li key={i}>
-              Line {p.line}: {p.text}
-            </li>
-          ))}
-        </ul>
       )}
     </Planned>
   );

@@ -10,9 +10,10 @@ import { logPaper, LOGS, logTable, readLog } from '@/app/server/papers/log-sheet
 import { notesSheet } from '@/app/server/papers/notes-sheet';
 import { makePdf, type Paper } from '@/app/server/papers/paper';
 import { PATCH_PAPERS, patchPaper, type PatchPaper } from '@/app/server/papers/patch-sheet';
+import { writeAscii } from '@/core/ascii/write';
 import { writeCuesCsv } from '@/core/formats/cues-csv';
 import { writePatchCsv } from '@/core/formats/patch-csv';
-import { TABLE_FILES } from '@/core/import/tables';
+import { TABLE_FILES } from '@/core/import/csv';
 import { writeMvr } from '@/core/mvr/write';
 import { isRefusal, refuse } from '@/core/refusal';
 import { FAMILIES } from '@/core/show/fields';
@@ -148,6 +149,14 @@ export const GET = showRoute<undefined, z.infer<typeof Query>, { id: string; for
             'cache-control': 'no-store',
           },
         });
+      case 'cues.asc':
+        return new Response(writeAscii(show, listId), {
+          headers: {
+            'content-type': 'text/plain; charset=utf-8',
+            'content-disposition': `attachment; filename="${fileName(showName(show), 'cues.asc')}"`,
+            'cache-control': 'no-store',
+          },
+        });
       case 'cues.pdf':
         return pdf(cueSheet(show, listId), 'cues.pdf');
       case 'tracking.pdf': {
@@ -179,7 +188,7 @@ export const GET = showRoute<undefined, z.infer<typeof Query>, { id: string; for
       default:
         return refuse(
           'not-found',
-          'This kind of file is not one that Wingman writes: patch.csv, groups.csv, palettes.csv, outputs.csv, rig.mvr, type.gdtf, patch.pdf, cues.csv, cues.pdf, time.pdf, tracking.pdf, script.pdf, notes.pdf, log.csv and log.pdf are.',
+          'This kind of file is not one that Wingman writes: patch.csv, groups.csv, palettes.csv, outputs.csv, rig.mvr, type.gdtf, patch.pdf, cues.csv, cues.asc, cues.pdf, time.pdf, tracking.pdf, script.pdf, notes.pdf, log.csv and log.pdf are.',
         );
     }
   },

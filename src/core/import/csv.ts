@@ -44,7 +44,7 @@ const GROUP_FIELDS: readonly CsvField[] = [
 ];
 const PALETTE_FIELDS: readonly CsvField[] = [
   { ...NUMBER, words: [...NUMBER.words, 'palette', 'palettenumber'] },
-  { key: 'family', label: 'Family', words: ['family', 'kind', 'palettetype', 'type'] },
+  { key: 'family', label: 'Family', words: ['family', 'kind', 'palettetype', 'palettefamily'] },
   { ...NAME, words: [...NAME.words, 'palettename'] },
   { key: 'value', label: 'For any unit', words: ['foranyunit', 'value', 'any'] },
   { key: 'units', label: 'Units', words: ['units'] },
@@ -110,8 +110,7 @@ export function tableKind(bytes: Uint8Array): Kind | undefined {
       {
         kind,
         score:
-          typical.filter((t) => found[t] !== undefined).length / typical.length +
-          Object.keys(found).length / 100,
+          typical.filter((t) => found[t] !== undefined).length + Object.keys(found).length / 100,
       },
     ];
   });
@@ -202,7 +201,7 @@ function valueOf(family: PaletteRow['family'], text: string): PaletteRow['any'] 
   return undefined;
 }
 
-export function writeValue({ any }: PaletteRow): string {
+function writeValue({ any }: PaletteRow): string {
   if (any?.level !== undefined) return `${Math.round(any.level * 1000) / 10} %`;
   if (any?.kelvin !== undefined) return `${any.kelvin} K`;
   if (any?.colour) return `xy ${any.colour.x} ${any.colour.y}`;
