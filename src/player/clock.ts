@@ -3,7 +3,7 @@ import { parentPort, workerData } from 'node:worker_threads';
 import type { ClockSettings, ClockStats, FromClock, ToClock } from './clock-messages.ts';
 import { Conductor } from './conductor.ts';
 import { Output } from './output.ts';
-import { nextFrame, PERIOD_MS } from './pace.ts';
+import { Beat, PERIOD_MS } from './pace.ts';
 import { SecondCounts } from './second-counts.ts';
 
 const KEPT_FRAMES = 4096;
@@ -25,6 +25,25 @@ const stats = {
 };
 
 const seconds = new SecondCounts();
+const beat = new Beat(now_ms() + PERIOD_MS);
+
+/** What is to be seen as soon as it can be: hands, and what they start. */
+const SEEN: ReadonlySet<ToClock['do']> = new Set<ToClock['do']>([
+  'move',
+  'seek',
+  'release',
+  'hand',
+  'list-master',
+  'presence',
+  'flash',
+  'inhibit',
+  'programs',
+  'pause',
+  'hold',
+  'letgo',
+  'override',
+  'master',
+]);
 
 function handle(message: ToClock): void {
   if (message.do === 'air') {
@@ -72,6 +91,7 @@ function handle(message: ToClock): void {
 
 function frame(due_ms: number): void {
   const start = now_ms();
+  const packets = output.packets;
   conductor.tick(start / 1000);
   output.send(start);
   if (output.problem !== problem) {
@@ -84,22 +104,27 @@ function frame(due_ms: number): void {
   stats.compute[at] = took_ms;
   seconds.add(start, took_ms, start - due_ms, output.packets);
   stats.frames++;
+  beat.made(start, output.packets > packets);
 }
 
-function run(due_ms: number): void {
-  if (stopping) return;
-  const wait = due_ms - now_ms();
+/** @param turn of the frame that it waits for: another one was made, or hurried past it, when that is over */
+function run(turn: number): void {
+  if (stopping || turn !== beat.turn) return;
+  const wait = beat.due_ms - now_ms();
   if (wait > 0) {
     // The last millisecond goes through the event loop: a timer would be late by about as much.
-    if (wait > 1) setTimeout(run, Math.floor(wait), due_ms);
-    else setImmediate(run, due_ms);
+    if (wait > 1) setTimeout(run, Math.floor(wait), turn);
+    else setImmediate(run, turn);
     return;
   }
-  const began_ms = now_ms();
-  frame(due_ms);
+  frame(beat.due_ms);
   // Always through the event loop, so that messages and sockets get their turn.
-  setImmediate(run, nextFrame(due_ms, began_ms));
+  setImmediate(run, beat.turn);
 }
 
-port.on('message', (message: ToClock) => handle(message));
-run(now_ms() + PERIOD_MS);
+port.on('message', (message: ToClock) => {
+  handle(message);
+  // Those that came together are in one frame: it is made when all of them have been heard.
+  if (SEEN.has(message.do) && beat.hurry(now_ms())) setImmediate(run, beat.turn);
+});
+run(beat.turn);

@@ -14,3 +14,30 @@ const LEAST_MS = 22.77;
  */
 export const nextFrame = (due_ms: number, began_ms: number): number =>
   Math.max(due_ms + PERIOD_MS, began_ms + LEAST_MS);
+
+/** Which frame is due when, with those that are hurried because nothing has left for a while. */
+export class Beat {
+  /** Of the frame that is due; a frame that was hurried past has another. */
+  turn = 0;
+  private sent_ms = -Infinity;
+
+  constructor(public due_ms: number) {}
+
+  /** A frame was made. @param sent whether anything left with it */
+  made(began_ms: number, sent: boolean): void {
+    if (sent) this.sent_ms = began_ms;
+    this.due_ms = nextFrame(this.due_ms, began_ms);
+    this.turn++;
+  }
+
+  /**
+   * Something is to be seen: from a still stage it leaves at once and not with the next beat, which goes on from there.
+   * @returns whether the frame is due now; false where it waits for its time
+   */
+  hurry(now_ms: number): boolean {
+    if (now_ms >= this.due_ms || now_ms - this.sent_ms < PERIOD_MS) return false;
+    this.due_ms = now_ms;
+    this.turn++;
+    return true;
+  }
+}

@@ -427,7 +427,7 @@ test('makers’ files: what is odd is said before, the type is patched, kept by 
   const broken = path.join(folder, 'broken.gdtf');
   writeFileSync(maker, headFile());
   writeFileSync(broken, 'no archive');
-  await screen.press('Take in makers’ files');
+  await (await screen.find('[aria-label="Take in makers’ files"]')).click();
   await (await screen.find('[aria-label="Files to take in"]')).sendKeys(`${maker}\n${broken}`);
   await screen.says('[role=dialog]', /oriel\.gdtf.*a fixture type \(GDTF\).*1 remark/);
   await screen.says('[aria-label="broken.gdtf"]', 'is nothing that Wingman takes into a show');
@@ -437,7 +437,9 @@ test('makers’ files: what is odd is said before, the type is patched, kept by 
   await (await screen.find('[aria-label="Find a fixture type"]')).sendKeys('oriel');
   await screen.says('[aria-label="Fixture types"]', /Basic.*14 ch/);
   await screen.press('Patch 1 fixture');
-  await until(async () => (await rows()).fixtures.some((f) => f.typeId === 'house-5c1f6f0e-7d0a-4a53-9c11-aa0102030405'));
+  await until(async () =>
+    (await rows()).fixtures.some((f) => f.typeId === 'house-5c1f6f0e-7d0a-4a53-9c11-aa0102030405'),
+  );
   const out = await fetch(
     `${house.url}/api/shows/${show}/export/type.gdtf?type=house-5c1f6f0e-7d0a-4a53-9c11-aa0102030405`,
     { headers: { cookie: script.cookies } },
