@@ -134,7 +134,7 @@ export async function measureGo(url: string): Promise<Row[]> {
       median: quantile(times, 0.5),
       p99: quantile(times, 0.99),
       unit: 'ms',
-      wanted: 'p99 <= 25',
+      wanted: 'median < 3, p99 <= 10',
       note: `${GOES} times; through the web process`,
     },
     {

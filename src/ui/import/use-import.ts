@@ -102,10 +102,10 @@ export function useImport(first: readonly File[], choices: Choices) {
     // Only what was chosen beside the files asks for another look.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [choice]);
-  /** @returns whether all of them are in */
+  /** @returns whether all of them are in; what was refused stays to be read */
   const take = async (): Promise<boolean> => {
     setBusy(true);
-    let isWhole = true;
+    let isWhole = coming.every(isReady);
     for (const c of coming.filter(isReady)) {
       try {
         await send(c, choices, false);
