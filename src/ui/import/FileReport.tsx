@@ -29,6 +29,10 @@ const DOES_TONES = {
   gone: 'text-warning',
 } as const;
 
+/** As history will say it; of what would change nothing, why. */
+const sayBefore = ({ rows, summary }: ImportAnswer): string =>
+  rows === 0 ? capital(summary) : `One change, ${plural(rows, 'row')}: “${capital(summary)}”`;
+
 function Problems({ problems }: Pick<ImportAnswer, 'problems'>) {
   if (problems.length === 0) return null;
   return (
@@ -101,7 +105,11 @@ export function FileReport({
   const [opened, setOpened] = useState(alone);
   const odd = answer?.problems.length ?? 0;
   return (
-    <section role="listitem" aria-label={file.name} className="rounded-lg bg-panel px-3 py-2">
+    <section
+      role="listitem"
+      aria-label={file.name}
+      className="rounded-lg border border-line px-3 py-2"
+    >
       <button
         type="button"
         aria-expanded={opened}
@@ -129,25 +137,26 @@ export function FileReport({
           data-testid="import-says"
           className={`mt-1 text-[12.5px] ${answer.rows === 0 ? 'text-warning' : 'text-soft'}`}
         >
-          {done ? 'It is in: ' : ''}
-          {capital(answer.summary)}
+          {done ? `It is in. ${capital(answer.summary)}` : sayBefore(answer)}
         </p>
       )}
       {opened && !done && isTable(coming) && (
-        <Choice
-          label="It is"
-          value={answer?.kind ?? ''}
-          onChange={(e) => {
-            const kind = TABLES.find((k) => k === e.target.value);
-            const { columns, ...rest } = coming;
-            void columns;
-            if (kind) onChoose({ ...rest, kind });
-          }}
-          options={[
-            ...(answer ? [] : [{ value: '', label: '—' }]),
-            ...TABLES.map((k) => ({ value: k, label: KIND_WORDS[k] })),
-          ]}
-        />
+        <div className="mt-1 w-64">
+          <Choice
+            label="It is"
+            value={answer?.kind ?? ''}
+            onChange={(e) => {
+              const kind = TABLES.find((k) => k === e.target.value);
+              const { columns, ...rest } = coming;
+              void columns;
+              if (kind) onChoose({ ...rest, kind });
+            }}
+            options={[
+              ...(answer ? [] : [{ value: '', label: '—' }]),
+              ...TABLES.map((k) => ({ value: k, label: KIND_WORDS[k] })),
+            ]}
+          />
+        </div>
       )}
       {opened && answer && (
         <>

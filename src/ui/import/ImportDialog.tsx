@@ -1,6 +1,7 @@
 /** Files from elsewhere: dropped or chosen, said what they are and would do, and taken in whole or not at all. */
 'use client';
 import { useState } from 'react';
+import { firstList } from '@/core/show/show';
 import { plural } from '@/core/words';
 import { Button, Choice, Dialog } from '../parts/controls';
 import { useScreen, useShow } from '../state/store';
@@ -20,6 +21,7 @@ export function ImportDialog({
   const show = useShow();
   const selection = useScreen((s) => s.selection);
   const [into, setInto] = useState(list ?? '');
+  const main = firstList(show)?.id ?? '';
   const [script, setScript] = useState('');
   const { coming, isBusy, bring, again, take } = useImport(files, {
     list: into === '' ? undefined : into,
@@ -44,9 +46,14 @@ export function ImportDialog({
         {(kinds.has('cues') || kinds.has('ascii')) && (
           <Choice
             label="Into the list"
-            value={into}
+            value={into === '' && !kinds.has('ascii') ? main : into}
             onChange={(e) => setInto(e.target.value)}
-            options={[...show.lists.values()].map((l) => ({ value: l.id, label: l.name }))}
+            options={[
+              ...(kinds.has('ascii')
+                ? [{ value: '', label: 'the main list while it is empty, or a new one' }]
+                : []),
+              ...[...show.lists.values()].map((l) => ({ value: l.id, label: l.name })),
+            ]}
           />
         )}
         {kinds.has('script') && show.scripts.size > 0 && (
