@@ -4,6 +4,7 @@ import { cpus } from 'node:os';
 import { connect } from '../store/database.ts';
 import { measureBook } from './book.ts';
 import { measureMerge, measurePeople, measureTakeover } from './crew.ts';
+import { measureFiles } from './files.ts';
 import { measureHands } from './hands.ts';
 import { measureHostile } from './hostile.ts';
 import { LARGE_SHOW, measureEdits, measureGo, measureOpening } from './house.ts';
@@ -54,6 +55,7 @@ const PARTS: Record<string, () => Promise<Row[]> | Row[]> = {
   merge: () => measureMerge(url, LARGE_SHOW),
   hostile: () => measureHostile(url),
   takeover: () => measureTakeover(url),
+  files: measureFiles,
   readers: measureReaders,
 };
 const wanted = process.argv.slice(2);

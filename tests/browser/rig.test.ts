@@ -26,6 +26,7 @@ interface Fixture {
 }
 interface Rows {
   fixtures: Fixture[];
+  routes: { universe: number; wire: number; protocol: string; destination: string }[];
   types: { id: string; name: string }[];
   groups: { name: string; fixtures: string[] }[];
   circuits: { id: string; name: string }[];
@@ -312,6 +313,20 @@ test('outputs: a route off stops its packets, counters run, the node answers a p
   await until(async () => (await screen.words('main tbody tr td:nth-child(7)')) === '—');
   await (await screen.find('[aria-label="Send universe 1 over sacn"]')).click();
   await screen.says('main', 'universe 1 here is 0.0.0 there');
+  // A run of universes in one line, and back in one undo.
+  const routes = async (): Promise<string[]> =>
+    (await rows()).routes
+      .filter((r) => r.protocol === 'sacn' && r.destination === '10.0.0.20')
+      .map((r) => `${r.universe} ${r.wire}`)
+      .sort();
+  await screen.fill('Universe, or 1-8', '21-24');
+  await (await screen.find('[aria-label="To"]')).sendKeys('one address');
+  await screen.fill('IPv4 address', '10.0.0.20');
+  await screen.fill('First there', '101');
+  await screen.press('Send them there');
+  await until(async () => (await routes()).join() === '21 101,22 102,23 103,24 104');
+  await screen.command('undo');
+  await until(async () => (await routes()).length === 0);
 });
 
 test('circuits and watts: an overload is found, with everything at full and in the cue', async () => {
@@ -436,6 +451,7 @@ test('makers’ files: what is odd is said before, the type is patched, kept by 
   await screen.press('Done');
   await (await screen.find('[aria-label="Find a fixture type"]')).sendKeys('oriel');
   await screen.says('[aria-label="Fixture types"]', /Basic.*14 ch/);
+  await (await screen.find('[aria-label^="Quillon Oriel 300 wash, Basic"]')).click();
   await screen.press('Patch 1 fixture');
   await until(async () =>
     (await rows()).fixtures.some((f) => f.typeId === 'house-5c1f6f0e-7d0a-4a53-9c11-aa0102030405'),

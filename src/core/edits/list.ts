@@ -52,7 +52,7 @@ import {
 } from '../plan/edits.ts';
 import { recordList } from '../cues/edits/record-list.ts';
 import { ownPalette, recordCue, removeFromCue, updateSource } from '../cues/edits/record.ts';
-import { deleteRoute, setRoute } from '../routes/edits.ts';
+import { deleteRoute, mapUniverses, setRoute } from '../routes/edits.ts';
 import {
   changeCall,
   cuesFromFlags,
@@ -133,6 +133,7 @@ const table = [
   addSound,
   deleteSound,
   setRoute,
+  mapUniverses,
   deleteRoute,
   changeShow,
   putAside,

@@ -1,6 +1,6 @@
 /** What a new show starts with: an empty stage to hang on, a main list, and routes to the simulated node. */
 import type { PieceRow } from '../plan/rows.ts';
-import type { RouteRow } from '../routes/rows.ts';
+import type { NewUniverses, RouteRow } from '../routes/rows.ts';
 import type { RowChange } from '../show/show.ts';
 
 const line = (
@@ -43,8 +43,16 @@ const emptyStage = (): PieceRow[] => [
   line('house', 'House', 'house', 4, [-5.4, -3.6], [-2.7, -3.9], [0, -4], [2.7, -3.9], [5.4, -3.6]),
 ];
 
-/** Both protocols to the simulated node. Art-Net port addresses count from 0, sACN universes from 1. */
-export const routesFor = (universe: number): RouteRow[] => [
+/** As the show says for new universes; else both protocols to the simulated node. Art-Net port addresses count from 0, sACN universes from 1. */
+export function routesFor(universe: number, as?: NewUniverses): RouteRow[] {
+  if (!as) return toTheNode(universe);
+  const { shift, ...route } = as;
+  return [
+    { id: `${route.protocol}-${universe}`, universe, wire: universe + shift, on: true, ...route },
+  ];
+}
+
+const toTheNode = (universe: number): RouteRow[] => [
   {
     id: `sacn-${universe}`,
     universe,

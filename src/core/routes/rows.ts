@@ -20,6 +20,17 @@ export const RouteRow = z.object({
 });
 export type RouteRow = z.infer<typeof RouteRow>;
 
+/** How universes leave that nobody has routed yet. */
+export const NewUniverses = RouteRow.pick({
+  protocol: true,
+  destination: true,
+  priority: true,
+}).extend({
+  /** The number on the wire is the universe’s with this added. */
+  shift: z.number().int().min(-256).max(63_999),
+});
+export type NewUniverses = z.infer<typeof NewUniverses>;
+
 /** A universe that has a name; the others are known by their number. */
 export const UniverseRow = z.object({ id: idOf('universes'), number: Universe, name: Name });
 export type UniverseRow = z.infer<typeof UniverseRow>;

@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { LIMITS, Name, Note } from '../show/fields.ts';
 import { Power } from '../circuits/rows.ts';
+import { NewUniverses } from '../routes/rows.ts';
 import { SoundOut } from '../sounds/rows.ts';
 
 /** Findings that are meant, by their keys: why, in a word, and who put them aside. */
@@ -26,6 +27,8 @@ export const SettingsRow = z.object({
     .optional(),
   /** Where sounds are heard; absent: at screens that play sound. */
   soundOut: SoundOut.optional(),
+  /** Where universes go that nobody has routed yet; absent: to the simulated node. */
+  newUniverses: NewUniverses.optional(),
   /** Names of pages of faders, by their number. */
   faderPages: z.record(z.string().regex(/^[1-9]\d{0,2}$/), Name.max(40)).optional(),
 });

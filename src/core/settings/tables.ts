@@ -14,5 +14,6 @@ export const settings = defineTable({
   fields: {
     aside: { called: 'findings put aside' },
     faderPages: { called: 'names of fader pages' },
+    newUniverses: { called: 'where new universes go' },
   },
 });
