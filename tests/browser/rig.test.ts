@@ -320,7 +320,7 @@ test('outputs: a route off stops its packets, counters run, the node answers a p
       .map((r) => `${r.universe} ${r.wire}`)
       .sort();
   await screen.fill('Universe, or 1-8', '21-24');
-  await (await screen.find('[aria-label="To"]')).sendKeys('one address');
+  await (await screen.find('select[name=to]')).sendKeys('one address');
   await screen.fill('IPv4 address', '10.0.0.20');
   await screen.fill('First there', '101');
   await screen.press('Send them there');
