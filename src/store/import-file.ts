@@ -55,7 +55,9 @@ export async function importFile(
         return Promise.resolve({ changes: read.changes, summary: read.summary });
       return Promise.resolve(
         refuse(
-          read.problems.length > 0 ? 'invalid' : 'nothing',
+          read.items.every((i) => i.does === 'same') && read.items.length > 0
+            ? 'nothing'
+            : 'invalid',
           `${read.summary.replace(/\.$/, '')}. Nothing was changed.`,
           Object.fromEntries(read.problems.slice(0, 50).map((p) => [p.where, p.text])),
         ),

@@ -6,6 +6,7 @@ import { readGdtf } from '../core/gdtf/read.ts';
 import { idOfGdtf } from '../core/import/type.ts';
 import { isRefusal, refuse, type Result } from '../core/refusal.ts';
 import { channelCount } from '../core/rig/attributes.ts';
+import { same } from '../core/same.ts';
 import type { HouseType } from '../core/types/house.ts';
 import { TypeRow } from '../core/types/rows.ts';
 import type { Database } from './database.ts';
@@ -27,8 +28,7 @@ export async function keepType(db: Database, type: TypeRow, by: string): Promise
     .where('id', '=', type.id)
     .executeTakeFirst();
   const data = JSON.stringify(type);
-  if (old && JSON.stringify(TypeRow.parse(old.type)) === JSON.stringify(TypeRow.parse(type)))
-    return 'same';
+  if (old && same(TypeRow.parse(old.type), TypeRow.parse(type))) return 'same';
   await db
     .insertInto('house_types')
     .values({ id: type.id, maker: type.maker, name: type.name, type: data, by_name: by })
@@ -62,11 +62,7 @@ export async function bringType(
     return {
       type,
       odd: read.odd,
-      was: !old
-        ? 'new'
-        : JSON.stringify(old) === JSON.stringify(TypeRow.parse(type))
-          ? 'same'
-          : 'changed',
+      was: !old ? 'new' : same(old, TypeRow.parse(type)) ? 'same' : 'changed',
     };
   }
   const { count } = await db
