@@ -31,6 +31,7 @@ const WHEN_LOCKED = [
   'see the stage',
 ];
 const OF_THE_HOUSE: Record<string, string> = {
+  'fill the library': 'owner maker',
   'make shows': 'owner maker',
   'run the house': 'owner',
   'copy the show': 'owner maker',

@@ -1,7 +1,12 @@
 /** Tables of comma-separated values with named columns: found by what people call them, read cell by cell, written so that a spreadsheet changes nothing. */
 import Papa from 'papaparse';
 import { plain } from '../rig/search.ts';
-import type { CsvTable } from './patch-csv.ts';
+
+export interface CsvTable {
+  header: string[];
+  /** Cells with the line of the file that they stand on. */
+  rows: { line: number; cells: string[] }[];
+}
 
 export interface CsvField {
   key: string;
@@ -41,7 +46,7 @@ export const rowsOf = (
   }));
 
 /** A spreadsheet takes a cell that begins like a formula for one: it gets an apostrophe. */
-const harmless = (cell: string): string => (/^[=+\-@\t\r]/.test(cell) ? `'${cell}` : cell);
+export const harmless = (cell: string): string => (/^[=+\-@\t\r]/.test(cell) ? `'${cell}` : cell);
 
 export const writeCsv = (
   fields: readonly CsvField[],

@@ -2,12 +2,11 @@
 import Papa from 'papaparse';
 import { formatTime, seconds, timeProblem } from '../cues/clock.ts';
 import { formatCueNumber, parseCueNumber } from '../cues/number.ts';
-import { plain } from '../rig/search.ts';
 import { sectionAt } from '../script/parse.ts';
 import { CLOCK_TIME } from '../cues/rows.ts';
 import { LIMITS } from '../show/fields.ts';
 import type { Show } from '../show/show.ts';
-import type { CsvTable } from './patch-csv.ts';
+import { columnsOf, harmless, type CsvTable } from './csv-table.ts';
 
 export const CUE_FIELDS = [
   { key: 'number', label: 'Cue', words: ['cue', 'number', 'no', 'nr', 'q', 'lx', 'cuenumber'] },
@@ -45,22 +44,9 @@ export interface CueProblem {
   text: string;
 }
 
-function guessCueColumns(header: readonly string[]): Partial<Record<CueField, number>> {
-  const mapping: Partial<Record<CueField, number>> = {};
-  for (const field of CUE_FIELDS) {
-    const at = header.findIndex(
-      (h, i) =>
-        (field.words as readonly string[]).includes(plain(h)) &&
-        !Object.values(mapping).includes(i),
-    );
-    if (at >= 0) mapping[field.key] = at;
-  }
-  return mapping;
-}
-
 /** Every row, or why not. A row with something wrong is left out as a whole. */
 export function readCueLines(table: CsvTable): { ready: CueLine[]; problems: CueProblem[] } {
-  const columns = guessCueColumns(table.header);
+  const columns = columnsOf(table.header, CUE_FIELDS) as Partial<Record<CueField, number>>;
   const ready: CueLine[] = [];
   const problems: CueProblem[] = [];
   if (columns.number === undefined)
@@ -129,9 +115,6 @@ export function readCueLines(table: CsvTable): { ready: CueLine[]; problems: Cue
   }
   return { ready, problems };
 }
-
-/** A spreadsheet takes a cell that begins like a formula for one: it gets an apostrophe. */
-const harmless = (text: string): string => (/^[=+\-@\t\r]/.test(text) ? `'${text}` : text);
 
 export function writeCuesCsv(show: Show, listId: string): string {
   const places = new Map(

@@ -8,9 +8,9 @@ import {
   mapRows,
   readCsv,
   writePatchCsv,
-  type CsvTable,
   type ImportRow,
 } from './patch-csv.ts';
+import type { CsvTable } from './csv-table.ts';
 
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
 function table(text: string): CsvTable {

@@ -17,6 +17,7 @@ import {
 import { channelCount } from '../rig/attributes.ts';
 import { libraryTypes } from '../rig/library/index.ts';
 import { plain } from '../rig/search.ts';
+import { columnsOf, harmless, type CsvTable } from './csv-table.ts';
 import { LIMITS, Name } from '../show/fields.ts';
 import type { FixtureRow, PatchPoint } from '../fixtures/rows.ts';
 import type { Mode, TypeRow } from '../types/rows.ts';
@@ -57,12 +58,6 @@ export const PATCH_FIELDS = [
 export type PatchField = (typeof PATCH_FIELDS)[number]['key'];
 /** Column by field; a field without a column is left out. */
 export type Mapping = Partial<Record<PatchField, number>>;
-
-export interface CsvTable {
-  header: string[];
-  /** Cells with the line of the file that they stand on. */
-  rows: { line: number; cells: string[] }[];
-}
 
 /** Bytes as text: UTF-8, or UTF-16 when it says so itself. */
 function decode(bytes: Uint8Array): string | Refusal {
@@ -127,18 +122,7 @@ export function readCsv(bytes: Uint8Array): Result<CsvTable> {
 }
 
 /** Columns by what their headers are called. */
-export function guessMapping(header: readonly string[]): Mapping {
-  const mapping: Mapping = {};
-  for (const field of PATCH_FIELDS) {
-    const at = header.findIndex(
-      (h, i) =>
-        (field.words as readonly string[]).includes(plain(h)) &&
-        !Object.values(mapping).includes(i),
-    );
-    if (at >= 0) mapping[field.key] = at;
-  }
-  return mapping;
-}
+export const guessMapping = (header: readonly string[]): Mapping => columnsOf(header, PATCH_FIELDS);
 
 export const ImportRow = z.object({
   line: z.number().int().min(1),
@@ -349,9 +333,6 @@ function checkAddresses(show: Show, ready: readonly ReadyRow[]): RowProblem[] {
   return problems;
 }
 
-/** Text that a spreadsheet would run is written with a mark before it, which it shows as text. */
-const guard = (text: string): string => (/^[=+\-@\t\r]/.test(text) ? `'${text}` : text);
-
 /** Universe and address apart, so that a spreadsheet does not make 1.1 of 1.10; several addresses are words to it. */
 function addressCells(points: readonly PatchPoint[]): [string, string] {
   const [only, ...more] = points;
@@ -370,14 +351,14 @@ export function writePatchCsv(show: Show): string {
       const circuit = f.circuitId ? (show.circuits.get(f.circuitId)?.name ?? '') : '';
       return [
         f.number,
-        guard(f.label),
-        guard(type?.maker ?? ''),
-        guard(type?.name ?? ''),
-        guard(f.mode),
+        harmless(f.label),
+        harmless(type?.maker ?? ''),
+        harmless(type?.name ?? ''),
+        harmless(f.mode),
         mode ? channelCount(mode) : '',
         ...addressCells(f.patch),
-        guard(f.hang),
-        guard(circuit),
+        harmless(f.hang),
+        harmless(circuit),
         type || f.watts !== undefined ? wattsOf(show, f) : '',
       ];
     });

@@ -148,10 +148,7 @@ function sayRelations(type: Element, odd: Oddities): void {
 }
 
 /** @param files of the archive: pictures @returns a refusal where nothing can be patched */
-function readDescription(
-  root: Element,
-  files: ReadonlyMap<string, Uint8Array>,
-): Result<ReadType> {
+function readDescription(root: Element, files: ReadonlyMap<string, Uint8Array>): Result<ReadType> {
   const odd = new Oddities();
   const type = childOf(root, 'FixtureType') ?? (root.tag === 'FixtureType' ? root : undefined);
   if (!type) return refuse('invalid', 'Its description has no fixture type in it.');

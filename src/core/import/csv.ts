@@ -8,15 +8,10 @@ import {
   writeNumbers,
   type CsvField,
   type CsvMapping,
+  type CsvTable,
 } from '../formats/csv-table.ts';
 import { Oddities } from '../formats/odd.ts';
-import {
-  guessMapping,
-  mapRows,
-  PATCH_FIELDS,
-  readCsv,
-  type CsvTable,
-} from '../formats/patch-csv.ts';
+import { mapRows, PATCH_FIELDS, readCsv } from '../formats/patch-csv.ts';
 import { numberIn } from '../formats/xml.ts';
 import { membersOf } from '../groups/members.ts';
 import { isRefusal, refuse, type Result } from '../refusal.ts';
@@ -384,8 +379,7 @@ export function importTable(kind: Kind, bytes: Uint8Array, c: ImportContext): Re
   const table = readCsv(bytes);
   if (isRefusal(table)) return table;
   const fields = TABLE_KINDS.find((t) => t.kind === kind)?.fields ?? [];
-  const guessed: CsvMapping =
-    kind === 'patch' ? { ...guessMapping(table.header) } : columnsOf(table.header, fields);
+  const guessed = columnsOf(table.header, fields);
   const mapping = c.options.columns ?? guessed;
   const columns = {
     header: table.header,

@@ -1,7 +1,6 @@
 /** A measured dimmer curve, as a table of levels and what comes of them, laid on units. */
-import { rowsOf, type CsvField, type CsvMapping } from '../formats/csv-table.ts';
+import { rowsOf, type CsvField, type CsvMapping, type CsvTable } from '../formats/csv-table.ts';
 import { Oddities } from '../formats/odd.ts';
-import type { CsvTable } from '../formats/patch-csv.ts';
 import { numberIn } from '../formats/xml.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
 import { refuse, type Result } from '../refusal.ts';

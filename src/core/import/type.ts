@@ -79,10 +79,7 @@ function freeTypeName(show: Show, type: TypeRow): string {
 }
 
 /** A type of a file in a show. @param type with the id that it would have */
-function proposeType(
-  type: TypeRow,
-  c: ImportContext,
-): Result<Omit<Proposed, 'kind' | 'problems'>> {
+function proposeType(type: TypeRow, c: ImportContext): Result<Omit<Proposed, 'kind' | 'problems'>> {
   const { show } = c;
   const title = `${type.maker} ${type.name}`;
   const old =

@@ -1,4 +1,5 @@
 /** What is wrong with a fixture type, in words and in its place: used while it is typed, and before it is written. */
+import { same } from '../same.ts';
 import { sayIssue } from '../said-wrong.ts';
 import { TypeRow, type Channel, type ChannelFunction, type Mode } from '../types/rows.ts';
 import { attributeInfo } from './attributes.ts';
@@ -100,8 +101,7 @@ const footprint = (mode: Mode, at: number): number =>
   at === 1 ? mode.footprint : (mode.breaks?.[at - 2] ?? 0);
 
 /** Functions of different conditions may share a range: one of them counts at a time. */
-const isOneCondition = (a: ChannelFunction, b: ChannelFunction): boolean =>
-  JSON.stringify(a.when ?? null) === JSON.stringify(b.when ?? null);
+const isOneCondition = (a: ChannelFunction, b: ChannelFunction): boolean => same(a.when, b.when);
 
 function checkFunctions(
   channel: Channel,
