@@ -24,7 +24,8 @@ module.exports = {
       from: { path: '^src/core', pathNot: '\\.test\\.ts$' },
       to: {
         dependencyTypes: ['npm'],
-        pathNot: 'node_modules/(zod|date-fns|osc-min|papaparse|@types/papaparse|fflate|suncalc|fast-xml-parser)',
+        pathNot:
+          'node_modules/(zod|date-fns|osc-min|papaparse|@types/papaparse|fflate|suncalc|fast-xml-parser)',
       },
     },
     only(

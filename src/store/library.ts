@@ -5,7 +5,6 @@ import type { Odd } from '../core/formats/odd.ts';
 import { readGdtf } from '../core/gdtf/read.ts';
 import { idOfGdtf } from '../core/import/type.ts';
 import { isRefusal, refuse, type Result } from '../core/refusal.ts';
-import { channelCount } from '../core/rig/attributes.ts';
 import { same } from '../core/same.ts';
 import type { HouseType } from '../core/types/house.ts';
 import { TypeRow } from '../core/types/rows.ts';
@@ -88,9 +87,22 @@ export async function houseType(db: Database, id: string): Promise<TypeRow | und
 
 /** @param userId shows of others are not named to them */
 export async function houseTypes(db: Database, userId: string): Promise<HouseType[]> {
+  // Types are large: the list is made where they lie.
   const rows = await db
     .selectFrom('house_types')
-    .select(['id', 'type', 'at'])
+    .select([
+      'id',
+      'maker',
+      'name',
+      'at',
+      sql<TypeRow['shape']>`type ->> 'shape'`.as('shape'),
+      sql<string | null>`type #>> '{gdtf,at}'`.as('revision'),
+      sql<HouseType['modes']>`(
+        select jsonb_agg(jsonb_build_object(
+          'name', m ->> 'name',
+          'channels', (m ->> 'footprint')::int + coalesce((select sum(b::int) from jsonb_array_elements_text(m -> 'breaks') b), 0)))
+        from jsonb_array_elements(type -> 'modes') m)`.as('modes'),
+    ])
     .orderBy('maker')
     .orderBy('name')
     .execute();
@@ -105,15 +117,11 @@ export async function houseTypes(db: Database, userId: string): Promise<HouseTyp
     .where('shows.deleted_at', 'is', null)
     .select(['show_rows.id as id', 'shows.name as show'])
     .execute();
-  return rows.map(({ id, type, at }) => ({
-    id,
-    maker: type.maker,
-    name: type.name,
-    shape: type.shape,
-    modes: type.modes.map((m) => ({ name: m.name, channels: channelCount(m) })),
-    revision: type.gdtf?.at?.slice(0, 10) ?? '',
+  return rows.map(({ at, revision, ...type }) => ({
+    ...type,
+    revision: revision?.slice(0, 10) ?? '',
     at: at.toISOString(),
-    shows: used.filter((u) => u.id === id).map((u) => u.show),
+    shows: used.filter((u) => u.id === type.id).map((u) => u.show),
   }));
 }
 

@@ -38,6 +38,11 @@ test.each([
   );
 });
 
+test('what was made safe stays as it is', () => {
+  const once = cleaned('<svg viewBox="0 0 9 9"><path d="M0 0" style="fill:#f00"/></svg>');
+  expect(cleaned(once)).toBe(once);
+});
+
 test('what points into the drawing itself stays', () => {
   const out = cleaned(
     '<svg><defs><g id="a"/></defs><use xlink:href="#a"/><rect fill="url(#a)"/></svg>',

@@ -72,8 +72,9 @@ export function importCurve(
     { length: POINTS },
     (_, i) => Math.round(Math.min(1, Math.max(0, between(line, i / (POINTS - 1)))) * 1e4) / 1e4,
   );
-  const fixtures = (c.options.fixtures ?? []).flatMap((id): FixtureRow[] => {
-    const fixture = c.show.fixtures.get(id);
+  const fixtures = (c.options.fixtures ?? []).flatMap((number): FixtureRow[] => {
+    const fixture = c.show.fixtureByNumber(number);
+    if (!fixture) odd.add(`fixture ${number}`, 'is not in this show');
     return fixture ? [fixture] : [];
   });
   if (fixtures.length === 0) odd.add('the curve', 'is for chosen units: choose them first');

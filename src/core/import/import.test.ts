@@ -187,11 +187,11 @@ describe('tables', () => {
 
   test('a measured curve goes onto chosen units: light follows the level, or what is sent does', () => {
     const [first] = [...show.fixtures.values()] as [FixtureRow];
-    take('lux.csv', text('Level,Lux\n0,0\n50,100\n100,400\n'), { fixtures: [first.id] });
+    take('lux.csv', text('Level,Lux\n0,0\n50,100\n100,400\n'), { fixtures: [first.number] });
     const curve = show.fixtures.get(first.id)?.transforms?.Dimmer?.curve as number[];
     // A quarter of the light is there at half of what is sent.
     expect([curve[0], curve[8], curve[32]]).toEqual([0, 0.5, 1]);
-    take('dmx.csv', text('Level,DMX\n0,0\n50,191.25\n100,255\n'), { fixtures: [first.id] });
+    take('dmx.csv', text('Level,DMX\n0,0\n50,191.25\n100,255\n'), { fixtures: [first.number] });
     expect((show.fixtures.get(first.id)?.transforms?.Dimmer?.curve as number[])[16]).toBe(0.75);
     expect(propose('dmx.csv', text('Level,DMX\n0,0\n100,255\n')).problems).toHaveLength(1);
   });

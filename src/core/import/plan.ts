@@ -13,7 +13,6 @@ import { hungAs, type Vector } from '../mvr/space.ts';
 import { isUuid, uuidOf, uuidOfFixture } from '../mvr/uuid.ts';
 import { isRefusal, refuse, type Result } from '../refusal.ts';
 import { channelCount, footprintOf } from '../rig/attributes.ts';
-import { usesOf } from '../rig/uses.ts';
 import { same } from '../same.ts';
 import { LIMITS } from '../show/fields.ts';
 import type { RowChange, Show } from '../show/show.ts';
@@ -335,13 +334,34 @@ function bringUnits(c: Coming, known: ReadonlyMap<string, FixtureRow>, rows: Row
 /** Without keys that say nothing. */
 const plainRow = (row: FixtureRow): unknown => JSON.parse(JSON.stringify(row));
 
+interface Holders {
+  cues: Set<string>;
+  groups: number;
+}
+
+/** What would have nothing of units any more, found in one walk over the values, of which there are hundreds of thousands. */
+function holdersOf(show: Show, gone: ReadonlySet<string>): Map<string, Holders> {
+  const held = new Map(
+    [...gone].map((id): [string, Holders] => [id, { cues: new Set(), groups: 0 }]),
+  );
+  if (gone.size === 0) return held;
+  for (const value of show.values.values()) held.get(value.fixtureId)?.cues.add(value.cueId);
+  for (const group of show.groups.values())
+    for (const id of new Set(group.fixtures)) {
+      const of = held.get(id);
+      if (of) of.groups++;
+    }
+  return held;
+}
+
 /** Units of an earlier plan that are not in this one: they leave the rig and keep their programming. */
 function leave(c: Coming, gone: readonly FixtureRow[], rows: Rows): void {
+  const holders = holdersOf(c.show, new Set(gone.map((f) => f.id)));
   for (const old of gone) {
-    const { cues, groups } = usesOf(c.show, [old.id]);
+    const { cues, groups } = holders.get(old.id) ?? { cues: new Set(), groups: 0 };
     const used = [
-      ...(cues.length > 0 ? [plural(cues.length, 'cue')] : []),
-      ...(groups.length > 0 ? [plural(groups.length, 'group')] : []),
+      ...(cues.size > 0 ? [plural(cues.size, 'cue')] : []),
+      ...(groups > 0 ? [plural(groups, 'group')] : []),
     ].join(' and ');
     rows.items.push({
       what: 'unit',

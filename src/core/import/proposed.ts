@@ -81,8 +81,8 @@ export interface ImportOptions {
   list?: string | undefined;
   /** The script of which this is the next draft. */
   script?: string | undefined;
-  /** Fixtures that a curve is for. */
-  fixtures?: readonly string[] | undefined;
+  /** Numbers of the fixtures that a curve is for. */
+  fixtures?: readonly number[] | undefined;
   columns?: Record<string, number> | undefined;
 }
 

@@ -31,14 +31,16 @@ const isAscii = (text: string): boolean =>
   /^\s*ident\s+3[:.]/im.test(text) ||
   (ASCII.test(text) && /^\s*chan(nel)?\s+\d+\s*[@/]/im.test(text));
 
+const startsWith = (bytes: Uint8Array, words: string): boolean =>
+  [...words].every((letter, i) => bytes[i] === letter.charCodeAt(0));
+
 const HEAD_BYTES = 64 * 1024;
 
 /** @returns undefined for what Wingman does not read */
 export function recognise(file: ImportFile): Recognised | undefined {
   const { bytes, name } = file;
   if (bytes[0] === 0x50 && bytes[1] === 0x4b) return zipKind(file);
-  if (Buffer.from(bytes.subarray(0, 5)).toString('latin1') === '%PDF-')
-    return { kind: 'script', written: 'pdf' };
+  if (startsWith(bytes, '%PDF-')) return { kind: 'script', written: 'pdf' };
   const head = new TextDecoder().decode(bytes.subarray(0, HEAD_BYTES));
   if (isAscii(head)) return { kind: 'ascii' };
   const extension = plain(/\.([^.]+)$/.exec(name)?.[1] ?? '');

@@ -15,6 +15,16 @@ const padded = (bytes: Uint8Array, by: number): Uint8Array => {
   return out;
 };
 
+function joined(parts: readonly Uint8Array[]): Uint8Array {
+  const out = new Uint8Array(parts.reduce((n, p) => n + p.length, 0));
+  let at = 0;
+  for (const part of parts) {
+    out.set(part, at);
+    at += part.length;
+  }
+  return out;
+}
+
 /** @param size in metres: about its middle in x and y, from its floor up in z */
 export function boxGlb({ x, y, z }: { x: number; y: number; z: number }): Uint8Array {
   // In glTF y is up, and what is behind is at negative z.
@@ -47,11 +57,11 @@ export function boxGlb({ x, y, z }: { x: number; y: number; z: number }): Uint8A
     ],
   };
   const text = padded(new TextEncoder().encode(JSON.stringify(json)), 0x20);
-  const data = padded(Buffer.concat([positions, indices]), 0);
+  const data = padded(joined([positions, indices]), 0);
   const head = new Uint32Array([0x46546c67, 2, 12 + 8 + text.length + 8 + data.length]);
   const chunk = (length: number, kind: number): Uint8Array =>
     new Uint8Array(new Uint32Array([length, kind]).buffer);
-  return Buffer.concat([
+  return joined([
     new Uint8Array(head.buffer),
     chunk(text.length, 0x4e4f534a),
     text,

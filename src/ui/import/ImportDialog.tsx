@@ -1,6 +1,7 @@
 /** Files from elsewhere: dropped or chosen, said what they are and would do, and taken in whole or not at all. */
 'use client';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
+import { writeNumbers } from '@/core/formats/csv-table';
 import { firstList } from '@/core/show/show';
 import { plural } from '@/core/words';
 import { Button, Choice, Dialog } from '../parts/controls';
@@ -23,12 +24,17 @@ export function ImportDialog({
   const [into, setInto] = useState(list ?? '');
   const main = firstList(show)?.id ?? '';
   const [script, setScript] = useState('');
+  const [units, setUnits] = useState<string>();
   const { coming, isBusy, bring, again, take } = useImport(files, {
     list: into === '' ? undefined : into,
     script,
-    fixtures: selection,
+    fixtures: units,
   });
   const kinds = new Set(coming.map((c) => c.answer?.kind));
+  const isCurve = kinds.has('curve');
+  const chosen = writeNumbers(selection.flatMap((id) => show.fixtures.get(id)?.number ?? []));
+  // A curve is for what is selected, whenever that is.
+  useEffect(() => setUnits(isCurve ? chosen : undefined), [isCurve, chosen]);
   const ready = coming.filter(isReady).length;
   const bringIn = async (): Promise<void> => {
     if (await take()) onClose();

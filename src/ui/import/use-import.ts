@@ -21,7 +21,8 @@ export interface Coming {
 export interface Choices {
   list?: string | undefined;
   script?: string | undefined;
-  fixtures?: readonly string[] | undefined;
+  /** As people write them: `101-106 201`. */
+  fixtures?: string | undefined;
 }
 
 async function send(
@@ -36,7 +37,7 @@ async function send(
   if (columns) query.set('columns', JSON.stringify(columns));
   if (choices.list !== undefined) query.set('list', choices.list);
   if (choices.script !== undefined && choices.script !== '') query.set('script', choices.script);
-  if (choices.fixtures) query.set('fixtures', choices.fixtures.join(','));
+  if (choices.fixtures) query.set('fixtures', choices.fixtures);
   const response = await fetch(`/api/shows/${show}/import?${query.toString()}`, {
     method: 'POST',
     body: file,
@@ -86,7 +87,7 @@ export function useImport(first: readonly File[], choices: Choices) {
   const again = (change: (c: Coming) => Coming): void => {
     const next = coming.map(({ refusal, ...c }) => (void refusal, change(c)));
     setComing(next);
-    void look(next);
+    void look(next.filter((c) => !c.done));
   };
   const choice = JSON.stringify(choices);
   const started = useRef(choice);

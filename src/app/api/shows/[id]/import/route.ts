@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { deskFor } from '@/app/server/context';
 import { showRoute } from '@/app/server/define-route';
 import { fileAnswer, logged, mayToo, pieces, stop } from '@/app/server/handle';
+import { readNumbers } from '@/core/formats/csv-table';
 import { KINDS } from '@/core/import/proposed';
 import { refuse } from '@/core/refusal';
 import { LIMITS } from '@/core/show/fields';
@@ -19,8 +20,8 @@ const Query = z.object({
   kind: z.enum(KINDS).optional(),
   list: z.string().max(120).optional(),
   script: z.string().max(120).optional(),
-  /** Ids with commas between. */
-  fixtures: z.string().max(60_000).optional(),
+  /** Numbers, as people write them: `101-106 201`. */
+  fixtures: z.string().max(8000).optional(),
   /** Place of each field's column, as JSON. */
   columns: z.string().max(2000).optional(),
 });
@@ -40,6 +41,14 @@ function columnsIn(text: string | undefined): Record<string, number> | undefined
   }
 }
 
+function numbersIn(text: string | undefined): number[] | undefined {
+  if (text === undefined) return undefined;
+  const no = refuse('invalid', 'Fixtures are numbers like 101-106 201.', {
+    fixtures: 'No numbers.',
+  });
+  return readNumbers(text) ?? stop(no);
+}
+
 /** A file from elsewhere: the file is the body. It says what it is and would do, and does all of it or nothing. */
 export const POST = showRoute(
   {
@@ -54,7 +63,7 @@ export const POST = showRoute(
       kind,
       list,
       script,
-      fixtures: fixtures?.split(',').filter((f) => f !== ''),
+      fixtures: numbersIn(fixtures),
       columns: columnsIn(columns),
     };
     const done = await deskFor(request).do(
