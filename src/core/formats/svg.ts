@@ -3,6 +3,7 @@
  * not on the list goes. What is left reaches for nothing outside of itself.
  */
 import { isRefusal, refuse, type Result } from '../refusal.ts';
+import { fromBase64, toBase64 } from './base64.ts';
 import { decodeXml, readXml, writeXml, type Element } from './xml.ts';
 
 const TAGS = new Set(
@@ -56,3 +57,16 @@ export function cleanSvg(bytes: Uint8Array): Result<Uint8Array> {
   const attrs = { xmlns: 'http://www.w3.org/2000/svg', ...safe.attrs };
   return new TextEncoder().encode(writeXml({ ...safe, attrs }));
 }
+
+const SVG_DATA = /^data:image\/svg\+xml;base64,(.*)$/s;
+
+/** A picture as rows keep it (a data URL): a drawing is made safe, whoever sent it; other pictures are as they are. */
+export function safePicture(data: string): Result<string> {
+  const drawing = SVG_DATA.exec(data)?.[1];
+  if (drawing === undefined) return data;
+  const clean = cleanSvg(fromBase64(drawing));
+  return isRefusal(clean) ? clean : svgData(clean);
+}
+
+export const svgData = (drawing: Uint8Array): string =>
+  `data:image/svg+xml;base64,${toBase64(drawing)}`;

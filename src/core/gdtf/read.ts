@@ -4,7 +4,7 @@
  */
 import { toBase64 } from '../formats/base64.ts';
 import { Oddities, type Odd } from '../formats/odd.ts';
-import { cleanSvg } from '../formats/svg.ts';
+import { cleanSvg, svgData } from '../formats/svg.ts';
 import { entryOf, readZip, type ZipLimits } from '../formats/unzip.ts';
 import {
   attr,
@@ -52,7 +52,7 @@ function pictureOf(bytes: Uint8Array): { picture: string } | string {
   const kind = kindOf(bytes);
   const clean = kind ? bytes : cleanSvg(bytes);
   if (isRefusal(clean)) return 'is no picture that Wingman reads';
-  const picture = `data:image/${kind ?? 'svg+xml'};base64,${toBase64(clean)}`;
+  const picture = kind ? `data:image/${kind};base64,${toBase64(clean)}` : svgData(clean);
   return picture.length > PICTURE_LIMIT
     ? `has ${Math.round(clean.length / 1000)} kB, more than a picture here may`
     : { picture };

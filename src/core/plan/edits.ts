@@ -1,6 +1,7 @@
 /** The plan: bars, booms, set pieces; named layouts and the pictures that lie under them; the order of tiles. */
 import { z } from 'zod';
-import { refuse } from '../refusal.ts';
+import { safePicture } from '../formats/svg.ts';
+import { isRefusal, refuse } from '../refusal.ts';
 import { LayoutRow, PictureRow, PieceRow } from './rows.ts';
 import { LIMITS, RowId } from '../show/fields.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
@@ -194,7 +195,12 @@ export const addPicture = defineEdit({
     const layout = p.layout === undefined ? undefined : show.layouts.get(p.layout);
     if (p.layout !== undefined && !layout)
       return refuse('not-found', 'This layout has been deleted meanwhile. Nothing was changed.');
-    const row: PictureRow = { id: newId(), name: p.name, data: p.data };
+    const data = safePicture(p.data);
+    if (isRefusal(data))
+      return refuse('invalid', `“${p.name}” is no drawing that can be read. ${data.message}`, {
+        data: 'No drawing.',
+      });
+    const row: PictureRow = { id: newId(), name: p.name, data };
     const under = layout
       ? [
           updateRow('layouts', layout, {

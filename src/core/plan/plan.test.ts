@@ -159,7 +159,19 @@ describe('the plan', () => {
     expect(layout().background).toBeUndefined();
     expect(
       refused(show, 'add-picture', { name: 'x', data: 'data:image/svg+xml;base64,AAAA' }).message,
+    ).toMatch(/no drawing that can be read/);
+    expect(
+      refused(show, 'add-picture', { name: 'x', data: 'data:text/html;base64,AAAA' }).message,
     ).toMatch(/PNG, JPEG or WebP/);
+    // A drawing is made safe, whoever sends it.
+    const svg = '<svg viewBox="0 0 1 1"><script>x()</script><path d="M0 0L1 1"/></svg>';
+    apply(show, 'add-picture', {
+      name: 'ground.svg',
+      data: `data:image/svg+xml;base64,${btoa(svg)}`,
+    });
+    const kept = atob([...show.pictures.values()][0]?.data.split(',')[1] ?? '');
+    expect(kept).toContain('M0 0L1 1');
+    expect(kept).not.toContain('script');
     expect(
       refused(show, 'add-picture', {
         name: 'x',

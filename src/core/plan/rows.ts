@@ -36,8 +36,8 @@ export const PictureRow = z.object({
     .string()
     .max(BACKGROUND_LIMIT, 'A background picture has at most 1.2 MB.')
     .regex(
-      /^data:image\/(png|jpeg|webp);base64,[A-Za-z0-9+/=]+$/,
-      'A picture is a PNG, JPEG or WebP image.',
+      /^data:image\/(png|jpeg|webp|svg\+xml);base64,[A-Za-z0-9+/=]+$/,
+      'A picture is a PNG, JPEG or WebP image, or a drawing (SVG).',
     ),
 });
 export type PictureRow = z.infer<typeof PictureRow>;

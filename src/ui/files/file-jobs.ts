@@ -1,5 +1,6 @@
 /** What is read from a person's file, without a screen: the part that runs in the worker. Each takes the bytes and answers or refuses in a sentence. */
 import { toBase64 } from '@/core/formats/base64';
+import { cleanSvg, svgData } from '@/core/formats/svg';
 import { PICTURE_PIXELS, pictureSize } from '@/core/formats/picture-size';
 import { isRefusal, refuse, type Refusal, type Result } from '@/core/refusal';
 import { decodeText, guessFormat } from '@/core/script/anchors';
@@ -9,7 +10,7 @@ import { PICTURE_LIMIT } from '@/core/types/rows';
 
 const NO_PICTURE = refuse(
   'invalid',
-  'This file is no picture that can be read. Use PNG, JPEG or WebP. Nothing was changed.',
+  'This file is no picture that can be read. Use PNG, JPEG, WebP or a drawing (SVG). Nothing was changed.',
 );
 
 async function decoded(bytes: Uint8Array): Promise<Result<ImageBitmap>> {
@@ -45,8 +46,21 @@ async function packed(
   );
 }
 
+/** A drawing stays one: it is sharp at any size. */
+function ofDrawing(drawing: Uint8Array): Result<string> {
+  const data = svgData(drawing);
+  return data.length <= BACKGROUND_LIMIT
+    ? data
+    : refuse(
+        'too-large',
+        'This drawing has more than 1.2 MB: make it simpler, or a picture of it. Nothing was changed.',
+      );
+}
+
 /** A picture under a layout is made small enough here, so that a photo of a drawing can be used as it is. */
 async function background(bytes: Uint8Array): Promise<Result<string>> {
+  const drawing = pictureSize(bytes) ? undefined : cleanSvg(bytes);
+  if (drawing && !isRefusal(drawing)) return ofDrawing(drawing);
   const bitmap = await decoded(bytes);
   if (isRefusal(bitmap)) return bitmap;
   const scale = Math.min(1, 1800 / Math.max(bitmap.width, bitmap.height));

@@ -310,7 +310,7 @@ function LayoutTools({ layout, fixtures }: { layout: LayoutRow; fixtures: readon
       <input
         ref={file}
         type="file"
-        accept="image/png,image/jpeg,image/webp"
+        accept="image/png,image/jpeg,image/webp,image/svg+xml"
         aria-label="Background picture"
         className="hidden"
         onChange={(e) => {
