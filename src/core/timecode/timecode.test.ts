@@ -40,7 +40,7 @@ describe('rates', () => {
 
   test('every frame of a day is one time, there and back, and the day goes round', () =>
     fc.assert(
-      fc.property(fc.constantFrom(...RATES), fc.nat(24 * 3600 * 24), (rate, n) => {
+      fc.property(fc.constantFrom(...RATES), fc.nat(24 * 3600 * 24 - 1), (rate, n) => {
         const t = timecodeOf(n, rate);
         expect(isTimecode(t)).toBe(true);
         expect(framesOf(t)).toBe(n);
