@@ -22,7 +22,7 @@ import { attributesOf } from '../rig/attributes.ts';
 import { libraryType } from '../rig/library/index.ts';
 import { decodeText } from '../script/anchors.ts';
 import { LIMITS } from '../show/fields.ts';
-import { firstList, type RowChange, type Show } from '../show/show.ts';
+import { firstList, type RowChange } from '../show/show.ts';
 import { takeNumber } from '../show/numbers.ts';
 import { plural } from '../words.ts';
 import type { ImportContext, ImportFile, Item, Proposed } from './proposed.ts';
@@ -320,12 +320,9 @@ export function importAscii(file: ImportFile, context: ImportContext): Result<Pr
   bringSets(c);
   if (c.changes.length === 0)
     return refuse('invalid', `There is no patch and no cue in “${file.name}” that could come in.`);
-  const still = from.cues.length > 0 ? standsStillAfter(c.show, listId, c.changes) : undefined;
+  const still = from.cues.length > 0 ? standsStill(c.show, listId, c.changes) : undefined;
   if (isRefusal(still)) return still;
   const count = (what: string): number => c.items.filter((i) => i.what === what).length;
   const summary = `Took in ASCII cues: ${plural(count('cue'), 'cue')}, ${plural(count('channel'), 'new channel')}, ${plural(count('group'), 'group')}, ${plural(count('fader'), 'submaster')}`;
   return { kind: 'ascii', items: c.items, problems: odd.all(), changes: c.changes, summary };
 }
-
-const standsStillAfter = (show: Show, listId: string, changes: RowChange[]) =>
-  standsStill(show, listId, changes);

@@ -17,6 +17,9 @@ export function uuidOf(text: string): string {
 const WRITTEN = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/;
 export const isUuid = (text: string): boolean => WRITTEN.test(text);
 
+/** Of a type that no maker gave one: the same in its own file and in a plan. */
+export const uuidOfType = (id: string): string => uuidOf(`type ${id}`);
+
 export const uuidOfFixture = (fixture: {
   id: string;
   plan?: { uuid: string } | undefined;

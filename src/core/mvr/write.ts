@@ -9,7 +9,7 @@ import type { Show } from '../show/show.ts';
 import type { TypeRow } from '../types/rows.ts';
 import { boxGlb } from './box.ts';
 import { frameText } from './space.ts';
-import { uuidOf, uuidOfFixture } from './uuid.ts';
+import { uuidOf, uuidOfFixture, uuidOfType } from './uuid.ts';
 
 const DEFAULT_LAYER = 'Rig';
 const said = (tag: string, words: string | number): Element =>
@@ -121,7 +121,7 @@ export function writeMvr(show: Show): Uint8Array {
     const type = show.types.get(id);
     if (!type) continue;
     const { id: own, ...rest } = type;
-    entries[name] = writeGdtf(rest, uuidOf(`type ${own}`));
+    entries[name] = writeGdtf(rest, uuidOfType(own));
   }
   return zipSync(entries, { mtime: new Date(1980, 0, 2), level: 6 });
 }

@@ -1,8 +1,8 @@
 /** Files on their way into the show: each is looked at by the server first, and taken in whole or not at all. */
 'use client';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useEffectEvent, useRef, useState } from 'react';
 import type { ImportAnswer, Kind } from '@/core/import/proposed';
-import { ApiError } from '../state/api';
+import { api, ApiError } from '../state/api';
 import { loadLibrary } from '../state/library';
 
 export interface Coming {
@@ -25,7 +25,7 @@ export interface Choices {
   fixtures?: string | undefined;
 }
 
-async function send(
+function send(
   { file, columns, kind }: Coming,
   choices: Choices,
   preview: boolean,
@@ -38,21 +38,11 @@ async function send(
   if (choices.list !== undefined) query.set('list', choices.list);
   if (choices.script !== undefined && choices.script !== '') query.set('script', choices.script);
   if (choices.fixtures) query.set('fixtures', choices.fixtures);
-  const response = await fetch(`/api/shows/${show}/import?${query.toString()}`, {
+  return api<ImportAnswer>(`/api/shows/${show}/import?${query.toString()}`, {
     method: 'POST',
     body: file,
-  }).catch(() => {
-    throw new ApiError(0, 'offline', 'Wingman cannot be reached right now. Nothing was changed.');
+    headers: { 'content-type': 'application/octet-stream' },
   });
-  const json = (await response.json().catch(() => null)) as
-    (ImportAnswer & { error?: { code: string; message: string } }) | null;
-  if (!response.ok || !json)
-    throw new ApiError(
-      response.status,
-      json?.error?.code ?? 'unavailable',
-      json?.error?.message ?? 'Wingman cannot answer right now. Nothing was changed.',
-    );
-  return json;
 }
 
 const words = (error: unknown): string =>
@@ -62,8 +52,9 @@ const words = (error: unknown): string =>
 export const isReady = (c: Coming): boolean =>
   c.answer !== undefined && c.answer.rows > 0 && c.refusal === undefined && !c.done;
 
+/** @param first files that it begins with; all are looked at anew whenever what was chosen beside them is another */
 export function useImport(first: readonly File[], choices: Choices) {
-  const [coming, setComing] = useState<Coming[]>([]);
+  const [coming, setComing] = useState<Coming[]>(() => first.map((file) => ({ file })));
   const [isBusy, setBusy] = useState(false);
   const asked = useRef(0);
   const put = (file: File, change: Partial<Coming>): void =>
@@ -89,20 +80,9 @@ export function useImport(first: readonly File[], choices: Choices) {
     setComing(next);
     void look(next.filter((c) => !c.done));
   };
+  const lookAgain = useEffectEvent(() => again((c) => c));
   const choice = JSON.stringify(choices);
-  const started = useRef(choice);
-  useEffect(() => {
-    if (first.length > 0) bring(first);
-    // The files that the dialog was opened with.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, []);
-  useEffect(() => {
-    if (started.current === choice) return;
-    started.current = choice;
-    again((c) => c);
-    // Only what was chosen beside the files asks for another look.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [choice]);
+  useEffect(() => lookAgain(), [choice]);
   /** @returns whether all of them are in; what was refused stays to be read */
   const take = async (): Promise<boolean> => {
     setBusy(true);
