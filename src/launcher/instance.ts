@@ -16,7 +16,7 @@ import { answers, statusAt, whyNotJoin } from './joining.ts';
 import { reach, tellNetwork, tlsOf, type Reached } from './network.ts';
 import type { Options } from './options.ts';
 import { ensurePostgres } from './packages.ts';
-import { freePort, isFree, udpPort } from './ports.ts';
+import { freePort, holdPort, udpPort } from './ports.ts';
 import {
   answersNow,
   prepareCluster,
@@ -110,10 +110,12 @@ export async function startInstance(
   // The page is ours again in a moment; players play on until others have taken over from them.
   for (const name of ['keeper', 'web', 'node'])
     for (const pid of leftPids(name)) await end(pid, 'SIGTERM', STOP_PATIENCE_MS);
-  if (!(await isFree(port, host)))
+  const held = await holdPort(port, host);
+  if (!held)
     throw new Error(`Port ${port} on ${host} is taken. Give another with --port.`);
   process.env.WINGMAN_DATA = data;
 
+  // Packages and pages take minutes on a fresh machine; a failure there ends the launcher, and the port with it.
   const bin = options.databaseUrl ? undefined : ensurePostgres();
   await ensureBuilt(root);
   const cluster: Cluster | undefined = bin
@@ -208,6 +210,7 @@ export async function startInstance(
     });
     supervisor.keep(player('player'));
     if (left) await handOver(databaseUrl, [...leftPids('player'), ...leftPids('standby')]);
+    await held.release();
     supervisor.keep({
       name: 'web',
       // The key is told to whoever needs it, and to nobody else.
@@ -215,7 +218,7 @@ export async function startInstance(
       answers: () => answers(`http://${own}/alive`),
     });
     supervisor.keep({ name: 'keeper', start: () => launch('keeper', 'keeper') });
-    await untilReady(reached);
+    await untilReady(reached, join(data, 'logs', 'web.log'));
     // Only now: the first is on air, and this one waits.
     if (options.standby) supervisor.keep(player('standby'));
     if (!quiet) {
@@ -224,6 +227,7 @@ export async function startInstance(
     }
     return { url, data, databaseUrl, secret, playerPort: Number(ports.WINGMAN_PLAYER_PORT), stop };
   } catch (error) {
+    await held.release();
     await stop();
     throw error;
   }
@@ -349,7 +353,17 @@ function tellAccounts(accounts: SeededAccounts): void {
   for (const a of accounts.shown) console.log(`  ${a.email}  ${a.password}`);
 }
 
-async function untilReady({ own, certificate }: Reached): Promise<void> {
+/** The last line of a log; empty where there is none. */
+function lastLine(file: string): string {
+  try {
+    return readFileSync(file, 'utf8').trimEnd().split('\n').at(-1) ?? '';
+  } catch {
+    return '';
+  }
+}
+
+/** @throws Error with what the page wrote down last */
+async function untilReady({ own, certificate }: Reached, webLog: string): Promise<void> {
   const until = Date.now() + READY_PATIENCE_MS;
   await backOff(
     async () => {
@@ -363,8 +377,9 @@ async function untilReady({ own, certificate }: Reached): Promise<void> {
       retry: () => Date.now() <= until,
     },
   ).catch((error: unknown) => {
+    const last = lastLine(webLog);
     throw new Error(
-      'Wingman does not answer; logs/web.log and logs/player.log in the data folder say why.',
+      `Wingman does not answer; logs/web.log and logs/player.log in the data folder say why.${last && ` The page said last: ${last}`}`,
       { cause: error },
     );
   });

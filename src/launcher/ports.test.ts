@@ -1,5 +1,6 @@
 import { createSocket, type Socket } from 'node:dgram';
-import { udpPort } from './ports.ts';
+import { connect } from 'node:net';
+import { freePort, holdPort, udpPort } from './ports.ts';
 
 const open: Socket[] = [];
 afterEach(() => {
@@ -25,4 +26,19 @@ test('a port of the simulated node is taken by another node alone: a listener of
   expect(said).toHaveBeenCalledWith(
     `UDP port ${port} (sACN at the simulated node) is taken; using ${next}.`,
   );
+});
+
+test('a port is kept from the first moment: a second Wingman is refused while the first gets ready, and it is free once let go', async () => {
+  const port = await freePort();
+  const held = await holdPort(port, '0.0.0.0');
+  expect(held).not.toBeNull();
+  expect(await holdPort(port, '0.0.0.0')).toBeNull();
+  expect(await holdPort(port, '127.0.0.1')).toBeNull();
+  // Whoever comes too early is hung up on, and does not keep the port from being let go.
+  const early = connect(port, '127.0.0.1');
+  await new Promise((done) => early.once('close', done));
+  await held?.release();
+  const next = await holdPort(port, '127.0.0.1');
+  expect(next).not.toBeNull();
+  await next?.release();
 });

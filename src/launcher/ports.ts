@@ -19,11 +19,23 @@ export function freePort(host = '127.0.0.1'): Promise<number> {
   });
 }
 
-export function isFree(port: number, host: string): Promise<boolean> {
+/** A port that nobody else gets, until the process that it is meant for listens there. */
+export interface HeldPort {
+  release: () => Promise<void>;
+}
+
+/**
+ * Takes a TCP port at once and keeps it while everything else gets ready: a database takes seconds, and in them another
+ * Wingman, or any connection that leaves this machine, could get the port (ports.test.ts).
+ * @returns null where somebody listens there
+ */
+export function holdPort(port: number, host: string): Promise<HeldPort | null> {
   return new Promise((resolve) => {
-    const server = createServer();
-    server.on('error', () => resolve(false));
-    server.listen(port, host, () => server.close(() => resolve(true)));
+    const server = createServer((early) => early.destroy());
+    server.on('error', () => resolve(null));
+    server.listen(port, host, () =>
+      resolve({ release: () => new Promise((done) => server.close(() => done())) }),
+    );
   });
 }
 

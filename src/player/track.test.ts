@@ -115,7 +115,8 @@ const Cues = fc
         at_s,
         levels: levels,
         more: { up_s: up / 10, down_s: down / 10 },
-        delay_s: delay / 10,
+        // What is late and sudden happens between two cues, never at one.
+        delay_s: delay === 0 ? 0 : delay / 10 + 0.05,
       };
     });
   });
@@ -124,7 +125,7 @@ test('whatever the cues, a jump to a moment shows what playing to it shows', () 
   fc.assert(
     fc.property(Cues, fc.integer({ min: 0, max: 300 }), (cues, tenth) => {
       // Never at the moment of a cue or the end of a fade: there a frame decides.
-      const at_s = tenth / 10 + 0.05;
+      const at_s = tenth / 10 + 0.08;
       const played = laid(cues, { end_s: 40 });
       play(played, 0);
       played.pass(at_s);
@@ -288,4 +289,18 @@ test('the place of a track goes evenly, however late its moments are noticed, an
   // Far off it is taken as it is.
   expect(wentThrough(track, 61, 1, 70_000)).toBe(70_000);
   expect(wentThrough({ ...track, since_ms: null }, 61, 1, 70_000)).toBe(70_000);
+});
+
+test('a cue that comes while the one before it lets go begins from what is seen, not from before that', () => {
+  const d = laid([
+    { number: 1, at_s: 0, levels: { 1: 80 }, more: { up_s: 0, down_s: 0 } },
+    { number: 2, at_s: 1, levels: { 1: null }, more: { up_s: 4, down_s: 4 } },
+    { number: 3, at_s: 4, levels: { 1: 60 }, more: { up_s: 4, down_s: 4 } },
+  ]);
+  stand(d, 4);
+  d.pass(0.03);
+  expect(d.level(1)).toBeCloseTo(0.2);
+  stand(d, 6);
+  d.pass(0.03);
+  expect(d.level(1)).toBeCloseTo(0.4);
 });

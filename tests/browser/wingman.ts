@@ -13,7 +13,8 @@ const PATIENCE_MS = 15_000;
 export const freePort = (): Promise<number> =>
   new Promise((done) => {
     const server = createServer();
-    server.listen(0, '127.0.0.1', () => {
+    // On all addresses: some houses are opened to a network.
+    server.listen(0, '0.0.0.0', () => {
       const address = server.address();
       server.close(() => done(address && typeof address === 'object' ? address.port : 0));
     });

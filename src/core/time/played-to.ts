@@ -16,6 +16,8 @@ import { isInOrder, timedCues, type TimedCue } from './timed.ts';
 export interface Way {
   from: number;
   to: number;
+  /** What is seen at its end: `to`, or what rests beneath where it lets go. */
+  end: number;
   start_s: number;
   span_s: number;
   /** Index into CURVES. */
@@ -46,12 +48,12 @@ const TINY = 1e-6;
 
 /** @returns 0…1 at a moment; NaN where it has let go */
 export function levelAt(way: Way, at_s: number): number {
-  const { from, to, start_s, span_s, curve } = way;
+  const { from, to, end, start_s, span_s, curve } = way;
   const gone = at_s - start_s;
-  const isThere = gone >= span_s - TINY;
-  if (Number.isNaN(to)) return isThere ? NaN : from;
-  if (isThere) return to;
-  return gone <= 0 ? from : from + (to - from) * bend(curve, gone / span_s);
+  if (gone >= span_s - TINY) return to;
+  // What lets go does so evenly, whatever the cue’s curve, as the clock does it (track.test.ts).
+  const shape = Number.isNaN(to) ? 0 : curve;
+  return gone <= 0 ? from : from + (end - from) * bend(shape, gone / span_s);
 }
 
 function apply(ways: Map<number, Way>, rig: Rig, moves: Moves, cue: TimedCue): void {
@@ -73,6 +75,7 @@ function apply(ways: Map<number, Way>, rig: Rig, moves: Moves, cue: TimedCue): v
     ways.set(slot, {
       from,
       to,
+      end,
       start_s: at_s + delay,
       span_s: snap === 0 ? timed : 0,
       curve: moves.curve[i] as number,
