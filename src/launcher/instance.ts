@@ -111,8 +111,7 @@ export async function startInstance(
   for (const name of ['keeper', 'web', 'node'])
     for (const pid of leftPids(name)) await end(pid, 'SIGTERM', STOP_PATIENCE_MS);
   const held = await holdPort(port, host);
-  if (!held)
-    throw new Error(`Port ${port} on ${host} is taken. Give another with --port.`);
+  if (!held) throw new Error(`Port ${port} on ${host} is taken. Give another with --port.`);
   process.env.WINGMAN_DATA = data;
 
   // Packages and pages take minutes on a fresh machine; a failure there ends the launcher, and the port with it.
