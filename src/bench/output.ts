@@ -81,7 +81,6 @@ export async function measureOutput(universes: number): Promise<Row[]> {
     new URL('./clock.mjs', import.meta.url),
     {
       cid: '00000000-0000-4000-8000-000000000000',
-      sourceName: 'Wingman bench',
       sacnPort: port,
       artnetPort: port + 1,
       nodeHost: '127.0.0.1',
@@ -101,6 +100,7 @@ export async function measureOutput(universes: number): Promise<Row[]> {
     version: 1,
     saved: null,
     routes,
+    priorities: new Map(),
     programs: NO_PROGRAMS,
   });
   await ready;

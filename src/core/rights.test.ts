@@ -32,6 +32,8 @@ const WHEN_LOCKED = [
 ];
 const OF_THE_HOUSE: Record<string, string> = {
   'fill the library': 'owner maker',
+  'choose the wires': 'owner maker',
+  'put faults into the simulated house': 'owner maker',
   'make shows': 'owner maker',
   'run the house': 'owner',
   'copy the show': 'owner maker',

@@ -33,6 +33,10 @@ const NO_SHOWS =
   'You have the shows that you are invited to, and make none of your own. An owner of the house gives that right.';
 const NO_LIBRARY =
   'Types of the house are kept by those who make shows here. In a show that you program, a file can be taken in for that show.';
+const NO_WIRES =
+  'By which card lights are reached is said by those who make shows in this house. Nothing was changed.';
+const NO_FAULTS =
+  'Faults of the simulated house are switched by those who make shows in this house. Nothing was changed.';
 const DECIDES =
   'Only an owner of the show decides about its people, its back-ups and whether it is kept.';
 
@@ -45,6 +49,9 @@ const RULES = {
   'list my shows': {},
   'accept an invitation': {},
   'look at the simulated node': {},
+  'put faults into the simulated house': { house: MAKERS, otherwise: NO_FAULTS },
+  'look at the wires': {},
+  'choose the wires': { house: MAKERS, otherwise: NO_WIRES },
   'bring a file along': {},
   'look into the library': {},
   'fill the library': { house: MAKERS, otherwise: NO_LIBRARY },

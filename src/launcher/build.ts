@@ -81,6 +81,7 @@ const ENTRIES = {
   player: 'src/player/main.ts',
   keeper: 'src/keeper/main.ts',
   clock: 'src/player/clock.ts',
+  sender: 'src/player/sending/sender.ts',
   rehearse: 'src/player/rehearse.ts',
   node: 'src/sim/node.ts',
   web: 'src/web/server.ts',

@@ -8,6 +8,10 @@ import type { Programs } from '../core/playback/programs.ts';
 import type { Slots } from '../core/playback/slots.ts';
 import type { OutputSecond } from '../core/live/messages.ts';
 import type { RouteRow } from '../core/routes/rows.ts';
+import type { Network } from './sending/network.ts';
+
+/** By universe: what its addresses are worth on the wire, 255 for what its route says. */
+export type Priorities = ReadonlyMap<number, Uint8Array>;
 
 /** What concerns one open show. */
 export type ShowMessage =
@@ -18,11 +22,12 @@ export type ShowMessage =
       version: number;
       saved: SavedEngine | null;
       routes: RouteRow[];
+      priorities: Priorities;
       programs: Programs;
       configs: PlaybackConfig[];
     }
   | { do: 'rig'; showId: string; slots: Slots; version: number }
-  | { do: 'routes'; showId: string; routes: RouteRow[] }
+  | { do: 'routes'; showId: string; routes: RouteRow[]; priorities: Priorities }
   | { do: 'lists'; showId: string; configs: PlaybackConfig[] }
   | {
       do: 'move';
@@ -66,6 +71,8 @@ export type ShowMessage =
 export type ToClock =
   | ShowMessage
   | { do: 'air'; showId: string | null; fade_s: number }
+  /** Cards, nodes, and what the house says of its network. */
+  | { do: 'network'; network: Network }
   /** Where packet sequences go on, by `protocol/number on the wire`: from another player that sent before. */
   | { do: 'sequences'; from: Record<string, number> }
   | { do: 'stats'; id: number }
@@ -126,7 +133,6 @@ export type FromClock =
 
 export interface ClockSettings {
   cid: string;
-  sourceName: string;
   /** Where lights are: the protocols' own ports. */
   sacnPort: number;
   artnetPort: number;

@@ -2,7 +2,8 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import type { ClockSettings, ClockStats, FromClock, ToClock } from './clock-messages.ts';
 import { Conductor } from './conductor.ts';
-import { Output } from './output.ts';
+import { mailbox } from './sending/mailbox.ts';
+import { Output } from './sending/output.ts';
 import { Beat, PERIOD_MS } from './pace.ts';
 import { SecondCounts } from './second-counts.ts';
 
@@ -10,7 +11,9 @@ const KEPT_FRAMES = 4096;
 
 const port = parentPort;
 if (!port) throw new Error('The clock runs in a worker thread.');
-const output = new Output(workerData as ClockSettings);
+const output = new Output(workerData as ClockSettings, (failed) =>
+  mailbox(new URL('./sender.mjs', import.meta.url), failed),
+);
 let stopping = false;
 let problem: string | null = null;
 
@@ -48,7 +51,12 @@ const SEEN: ReadonlySet<ToClock['do']> = new Set<ToClock['do']>([
 function handle(message: ToClock): void {
   if (message.do === 'air') {
     const open = message.showId ? conductor.shows.get(message.showId) : undefined;
+    output.setPriorities(open?.priorities ?? new Map());
     output.take(open?.engine ?? null, open?.routes ?? [], message.fade_s * 1000, now_ms());
+    return;
+  }
+  if (message.do === 'network') {
+    output.setNetwork(message.network);
     return;
   }
   if (message.do === 'sequences') {
@@ -86,7 +94,9 @@ function handle(message: ToClock): void {
   const open = conductor.shows.get(message.showId);
   if (!open || !before || output.onAir !== before) return;
   if (message.do === 'rig') output.replace(open.engine, open.routes);
-  if (message.do === 'routes') output.setRoutes(open.routes);
+  if (message.do !== 'routes') return;
+  output.setPriorities(open.priorities);
+  output.setRoutes(open.routes);
 }
 
 function frame(due_ms: number): void {

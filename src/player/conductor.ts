@@ -3,12 +3,13 @@ import { Engine } from '../core/playback/engine.ts';
 import type { Programs } from '../core/playback/programs.ts';
 import type { PlaybackConfig } from '../core/playback/playback.ts';
 import type { RouteRow } from '../core/routes/rows.ts';
-import type { FromClock, ShowMessage } from './clock-messages.ts';
+import type { FromClock, Priorities, ShowMessage } from './clock-messages.ts';
 
 export interface OpenShow {
   engine: Engine;
   version: number;
   routes: RouteRow[];
+  priorities: Priorities;
   programs: Programs;
   configs: PlaybackConfig[];
   /** Who waits for a frame. */
@@ -37,6 +38,7 @@ export class Conductor {
         engine,
         version: message.version,
         routes: message.routes,
+        priorities: message.priorities,
         programs: message.programs,
         configs: message.configs,
         waiting: [],
@@ -69,6 +71,7 @@ export class Conductor {
       }
       case 'routes':
         open.routes = message.routes;
+        open.priorities = message.priorities;
         break;
       case 'move':
         engine.move(message.listId, message.moves, now_s, message.onTime);

@@ -21,7 +21,8 @@ import type { Client } from './client.ts';
 import type { Clock } from './clock-client.ts';
 import type { FromClock } from './clock-messages.ts';
 import type { Outside } from './cue-actions.ts';
-import type { Discovery } from './discovery.ts';
+import type { Sending } from './network/discovery.ts';
+import type { AtNetwork, NetworkHooks } from './network/network.ts';
 import { Gathering } from './gathering.ts';
 import { makeHands, type HandsAtPlayer } from './hands/hands.ts';
 import type { Keeping } from './keeping.ts';
@@ -38,6 +39,7 @@ import {
   type Subscribers,
   type Where,
 } from './osc-subscribers.ts';
+import type { RouteRow } from '../core/routes/rows.ts';
 import type { Answer } from './playbacks.ts';
 import { Saves } from './saves.ts';
 import { makeSoundMachine, type SoundMachine } from './sounds/machine.ts';
@@ -59,8 +61,8 @@ export interface HouseNeeds {
   startClock: (heard: (message: FromClock) => void) => Clock;
   /** Listens to the database. */
   listen: (heard: (channel: string, payload: unknown) => void, missed: () => void) => Feed;
-  /** Looks who else is on the network. */
-  discover: (sending: () => Sending) => Discovery;
+  /** Cards, who else is on the network, and what comes in. */
+  watch: (hooks: NetworkHooks) => AtNetwork;
   /** Where remote controls are heard. */
   ears: () => OutputState['osc'];
   /** Where timecode goes that a list gives. */
@@ -73,12 +75,7 @@ export interface HouseNeeds {
   displaced: () => void;
 }
 
-/** Universes on the wire now, and where they go, for telling others. */
-export interface Sending {
-  sacn: number[];
-  hosts: string[];
-  artnet: string[];
-}
+const BY_NAME: ReadonlySet<string> = new Set(['node', 'nodes', 'multicast', 'broadcast']);
 
 interface HouseParts {
   readonly needs: HouseNeeds;
@@ -90,7 +87,7 @@ interface HouseParts {
   readonly onAir: OnAir;
   readonly people: PeopleNews;
   readonly feed: Feed;
-  readonly discovery: Discovery;
+  readonly network: AtNetwork;
   readonly hands: HandsAtPlayer;
   readonly timecodes: Timecodes;
   readonly timecodeOut: TimecodeOut;
@@ -154,7 +151,14 @@ export function makeHouse(needs: HouseNeeds): House {
   const sounds = makeSoundMachine(needs.startSound, (state) => {
     for (const client of gathering.clients) client.send({ type: 'sounds', ...state });
   });
-  const discovery = needs.discover(() => house.sending());
+  const network = needs.watch({
+    sending: () => house.sending(),
+    artnet: (packet) => timecodes.artnet(packet),
+    tell: (now) => clock.tell({ do: 'network', network: now }),
+    moved: (port, moved) => hands.moved(port, moved),
+    gone: (port) => hands.gone(port),
+    shows: () => undefined,
+  });
   const feed = needs.listen(
     (channel, payload) => house.heard(channel, payload),
     () => house.caughtOff(),
@@ -169,7 +173,7 @@ export function makeHouse(needs: HouseNeeds): House {
     onAir,
     people,
     feed,
-    discovery,
+    network,
     hands,
     timecodes,
     timecodeOut: makeTimecodeOut(needs.giveTimecode),
@@ -246,6 +250,7 @@ export class House {
         caughtUp: () => open.catchUp(show.id),
       });
     if (command.command === 'timecode') return this.timecode(show, actor, command);
+    if (command.command === 'rename-node') return this.renameNode(show, actor, command);
     const answer = show.command(actor, command);
     return LIVE[command.command].goesOn ? onAir.warned(show, answer) : answer;
   }
@@ -258,6 +263,21 @@ export class House {
     if (no) return no;
     const { h, m, s, f, rate, way, stands, from } = command;
     return this.parts.timecodes.heard(from, { h, m, s, f, rate }, { way, stands });
+  }
+
+  private renameNode(show: LiveShow, actor: Actor, command: CommandOf<'rename-node'>): Answer {
+    const { address, bindIndex, shortName, longName } = command;
+    if (shortName === '' && longName === '')
+      return refuse('invalid', 'Give the node a name.', { shortName: 'Empty.' });
+    if (!this.parts.network.rename(address, bindIndex, { shortName, longName }))
+      return refuse('not-found', `No Art-Net node answers at ${address} now. Nothing was changed.`);
+    this.parts.note(show.id, {
+      kind: 'air',
+      userId: actor.userId,
+      userName: actor.name,
+      text: `Called the Art-Net node at ${address} “${shortName || longName}”`,
+    });
+    return { ok: true };
   }
 
   /** Every few milliseconds: timecode out. */
@@ -291,11 +311,6 @@ export class House {
     hands.tell();
     if (subscribers.all.size === 0 || !onAir.show?.remotes) return;
     tellSubscribers(subscribers, onAir.show.show, onAir.show.playback(), performance.now());
-  }
-
-  /** Art-Net as it comes, for the timecode in it. */
-  artnet(packet: Uint8Array): void {
-    this.parts.timecodes.artnet(packet);
   }
 
   get hands(): HandsAtPlayer {
@@ -346,8 +361,12 @@ export class House {
   get onAir(): boolean {
     return this.parts.onAir.sends;
   }
-  takeOutput(): Promise<void> {
-    return this.parts.onAir.take();
+  async takeOutput(): Promise<void> {
+    await this.parts.network.begin();
+    await this.parts.onAir.take();
+  }
+  get network(): AtNetwork {
+    return this.parts.network;
   }
   /** While another player is on air: keeps the show that is on air at hand. */
   async follow(): Promise<void> {
@@ -357,12 +376,13 @@ export class House {
   // --- the database's news ---
 
   heard(channel: string, payload: unknown): void {
-    const { needs, onAir, people, open } = this.parts;
-    const message = payload as (News & { player?: string }) | null;
+    const { needs, onAir, people, open, network } = this.parts;
+    const message = payload as (News & { player?: string; wires?: true }) | null;
     if (channel === MEMBERS_CHANNEL) people.heard(message ?? {});
     else if (channel !== AIR_CHANNEL) {
       if (message?.show && this.shows.has(message.show)) void open.catchUp(message.show);
-    } else if (message?.show !== undefined) void onAir.heard(message.show);
+    } else if (message?.wires) void network.readAgain();
+    else if (message?.show !== undefined) void onAir.heard(message.show);
     else if (message?.player !== undefined && this.onAir && message.player !== needs.address)
       needs.displaced();
   }
@@ -370,6 +390,7 @@ export class House {
   /** After a lost connection anything may have been missed: changes, and who may be here. */
   caughtOff(): void {
     for (const id of this.shows.keys()) void this.parts.open.catchUp(id);
+    void this.parts.network.readAgain();
     void this.lookAtSessions();
   }
 
@@ -421,9 +442,7 @@ export class House {
 
   /** A screen has changed what it watches. */
   watched(client?: Client): void {
-    const { gathering, discovery } = this.parts;
-    if (client) gathering.tellFollowed(client.showId);
-    discovery.wanted([...this.clients].some((c) => c.watching.outputs));
+    if (client) this.parts.gathering.tellFollowed(client.showId);
     void this.sendOutputs();
   }
 
@@ -435,12 +454,12 @@ export class House {
     }
     const looking = [...this.clients].filter((c) => c.watching.outputs);
     if (looking.length === 0) return;
-    const { clock, discovery, needs, onAir } = this.parts;
+    const { clock, network, needs, onAir } = this.parts;
     const [{ lines }, seconds] = await Promise.all([
       clock.stats(),
       clock.seconds(Math.min(...looking.map((c) => c.secondsTold))),
     ]);
-    const shared = { ...discovery.state(), osc: needs.ears() };
+    const shared = { ...network.state(), osc: needs.ears() };
     for (const client of looking) {
       const after = client.secondsTold;
       client.secondsTold = seconds.at(-1)?.second ?? after;
@@ -456,14 +475,18 @@ export class House {
   sending(): Sending {
     const { onAir } = this.parts;
     const routes = onAir.sends ? (onAir.show?.sent() ?? []) : [];
-    const hosts = (protocol: 'sacn' | 'artnet'): string[] => {
-      const to = routes.filter((r) => r.protocol === protocol && r.destination !== 'multicast');
-      return [...new Set(to.map((r) => r.destination))];
-    };
+    const of = (protocol: RouteRow['protocol']): RouteRow[] =>
+      routes.filter((r) => r.protocol === protocol);
+    const hosts = (all: readonly RouteRow[]): string[] => [
+      ...new Set(all.map((r) => r.destination).filter((d) => !BY_NAME.has(d))),
+    ];
+    const [sacn, artnet] = [of('sacn'), of('artnet')];
     return {
-      sacn: routes.filter((r) => r.protocol === 'sacn').map((r) => r.wire),
-      hosts: hosts('sacn'),
-      artnet: hosts('artnet'),
+      sacn: sacn.map((r) => r.wire),
+      sacnHosts: hosts(sacn),
+      toNode: sacn.some((r) => r.destination === 'node'),
+      artnetWires: artnet.map((r) => r.wire),
+      artnetHosts: hosts(artnet),
     };
   }
 
@@ -474,6 +497,6 @@ export class House {
 
   /** Looks at the network no more. */
   endLooking(): void {
-    this.parts.discovery.close();
+    this.parts.network.close();
   }
 }

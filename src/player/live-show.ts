@@ -52,6 +52,7 @@ import type { Playbacks } from './playbacks.ts';
 import { type Answer, type Done } from './playbacks.ts';
 import type { LeftLights } from './left-light.ts';
 import { type Why } from './left-light.ts';
+import { WORTH_TABLES } from '../core/crew/worth.ts';
 import { mayNotCommand } from './may.ts';
 import { isPlaying, needsBoard, thingOf } from '../core/live/boards.ts';
 import type { Noted } from './noted.ts';
@@ -61,6 +62,7 @@ import { sourceRuns, stageReport } from './report.ts';
 import { carryOut } from './carry-out.ts';
 import {
   type Rig,
+  routesOf,
   sentRoutes,
   takeShared,
   hasOtherUniverses,
@@ -280,7 +282,8 @@ export class LiveShow {
     const swapped = swappedBy(this.show, change.rows);
     if (!advance(this.copy, change)) return false;
     const routed = change.rows.some((r) => r.table === 'routes');
-    if (routed) tell({ do: 'routes', showId: this.id, routes: [...this.show.routes.values()] });
+    if (routed || change.rows.some((r) => WORTH_TABLES.has(r.table)))
+      tell({ do: 'routes', showId: this.id, ...routesOf(this.show) });
     // A universe that is sent has bytes, also without a fixture on it.
     const others = routed && hasOtherUniverses(rig, this.show);
     if (others || change.rows.some(isElectric)) this.rebuild(swapped);

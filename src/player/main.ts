@@ -29,15 +29,16 @@ import {
 import { standingOf, spendTicket, type WhoIsIt } from '../store/rights.ts';
 import { guardConsole, makeLog, surviveDatabase } from '../store/survive.ts';
 import { readTicket, type Ticket } from '../store/ticket.ts';
+import { readWires } from '../store/wires.ts';
 import { Client } from './client.ts';
 import { Clock } from './clock-client.ts';
 import type { ClockStats } from './clock-messages.ts';
-import { Discovery } from './discovery.ts';
+import { makeNetwork } from './network/network.ts';
+import { machineCards } from './network/machine-cards.ts';
 import { failed } from './failed.ts';
 import { makeHouse } from './house.ts';
 import { Keeping } from './keeping.ts';
 import type { LiveShow } from './live-show.ts';
-import { deskPorts } from './hands/desk-ports.ts';
 import { nativeMidi, type MidiPorts } from './hands/native-midi.ts';
 import type { FromSound, SoundProcess } from './sounds/messages.ts';
 import { listenMidi, listenOsc, outside, type Ears, type Listening } from './outside.ts';
@@ -113,6 +114,17 @@ const shout = (packet: Uint8Array): void => {
   timeSocket.send(packet, ARTNET_PORT, '255.255.255.255', () => undefined);
   timeSocket.send(packet, environment.WINGMAN_ARTNET_PORT, '127.0.0.1', () => undefined);
 };
+/** What comes from the network never ends the player, whatever is wrong with it. */
+const safely =
+  <Args extends unknown[]>(heard: (...args: Args) => void) =>
+  (...args: Args): void => {
+    try {
+      heard(...args);
+    } catch (error) {
+      log.error({ error: String(error) }, 'a message from outside could not be taken');
+    }
+  };
+
 const house = makeHouse({
   db,
   log,
@@ -128,17 +140,26 @@ const house = makeHouse({
     },
   },
   startClock: (heard) =>
-    new Clock(
-      new URL('./clock.mjs', import.meta.url),
-      { ...network, sourceName: 'Wingman' },
-      heard,
-      (error) => {
-        log.fatal({ error: String(error) }, 'the clock stopped');
-        process.exit(1);
+    new Clock(new URL('./clock.mjs', import.meta.url), network, heard, (error) => {
+      log.fatal({ error: String(error) }, 'the clock stopped');
+      process.exit(1);
+    }),
+  listen: (heard, missed) => listen(environment.DATABASE_URL, heard, missed),
+  watch: (hooks) =>
+    makeNetwork(
+      {
+        ...network,
+        wires: () => readWires(db),
+        cards: machineCards,
+        failed: (error) => log.warn({ error: String(error) }, 'the wires could not be read'),
+      },
+      {
+        ...hooks,
+        artnet: safely(hooks.artnet),
+        moved: safely(hooks.moved),
+        shows: safely(hooks.shows),
       },
     ),
-  listen: (heard, missed) => listen(environment.DATABASE_URL, heard, missed),
-  discover: (sending) => new Discovery({ ...network, name: 'Wingman' }, sending),
   ears: earsNow,
   toRemote: (packet, to) => osc?.send(packet, to),
   giveTimecode: {
@@ -167,17 +188,6 @@ function startSound(heard: (message: FromSound) => void, ended: () => void): Sou
     stop: () => void child.kill(),
   };
 }
-
-/** What comes from the network never ends the player, whatever is wrong with it. */
-const safely =
-  <Args extends unknown[]>(heard: (...args: Args) => void) =>
-  (...args: Args): void => {
-    try {
-      heard(...args);
-    } catch (error) {
-      log.error({ error: String(error) }, 'a message from outside could not be taken');
-    }
-  };
 
 function hearRemotes(): void {
   osc ??= listenOsc(
@@ -208,12 +218,8 @@ async function hearHands(): Promise<void> {
     send: (_, bytes) => void sendSimulated(Uint8Array.from(bytes)),
     close: () => undefined,
   };
-  const desks = deskPorts(
-    { ...network, cid: network.cid.replaceAll('-', '') },
-    safely((from, moved) => hands.moved(from, moved)),
-    heard.gone,
-    safely((packet: Uint8Array) => house.artnet(packet)),
-  );
+  const desks = house.network.universes();
+  if (!desks) return;
   hands.use({ midi: [await nativeMidi(heard), simulated], desks });
   setInterval(() => hands.look(), 1000).unref();
 }

@@ -24,7 +24,7 @@ import { makeGuards, sendGuards } from './guards.ts';
 import { makePlayed } from './played.ts';
 import { Playbacks } from './playbacks.ts';
 import { makeProgrammers, type Programmers } from './programmers/programmers.ts';
-import { configsOf, makeRig, ontoOf } from './rig.ts';
+import { configsOf, makeRig, ontoOf, routesOf } from './rig.ts';
 import { NOTHING_SAVED, type SavedShow } from './saved-show.ts';
 import { recordedAt, Sources } from './sources.ts';
 import { enterSection, leaveSections, type Standing } from './standing.ts';
@@ -60,7 +60,7 @@ function openOnClock(
     slots: live.rig.slots,
     version: live.rig.version,
     saved: live.saved.engine,
-    routes: [...show.routes.values()],
+    ...routesOf(show),
     programs: live.programs,
     configs: configsOf(show),
   });

@@ -8,7 +8,8 @@ import { compileSlots, slotIndex, universesOf, type Slots } from '../core/playba
 import type { RouteRow } from '../core/routes/rows.ts';
 import type { Show } from '../core/show/show.ts';
 import { faderPlayback } from './faders.ts';
-import type { FromClock } from './clock-messages.ts';
+import { worthOnWire } from '../core/crew/worth.ts';
+import type { FromClock, Priorities } from './clock-messages.ts';
 
 export interface Rig {
   slots: Slots;
@@ -60,6 +61,12 @@ export function takeShared(rig: Rig, message: Extract<FromClock, { is: 'shared' 
   rig.shared = message.shared;
   return true;
 }
+
+/** Where universes go, and what their addresses are worth there, as the clock takes it. */
+export const routesOf = (show: Show): { routes: RouteRow[]; priorities: Priorities } => ({
+  routes: [...show.routes.values()],
+  priorities: worthOnWire(show),
+});
 
 /** Routes that are switched on, of universes that are patched: what leaves when the show is on air. */
 export const sentRoutes = (rig: Rig, show: Show): RouteRow[] =>

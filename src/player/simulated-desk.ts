@@ -1,7 +1,7 @@
 /** A live show on a simulated clock, for tests: the player's decisions and the engine's arithmetic, without threads. */
 import { openShow } from './open-show.ts';
 import { planEdit } from '../core/edits/plan-edit.ts';
-import type { LiveCommand } from '../core/live/commands.ts';
+import type { CommandOf, OfShow } from '../core/live/commands.ts';
 import { isRefusal } from '../core/refusal.ts';
 import { slotKey } from '../core/cues/rows.ts';
 import type { MutableShow, RowChange } from '../core/show/show.ts';
@@ -101,10 +101,7 @@ export function desk(show: MutableShow = exampleShow(), saved: SavedShow | null 
         drain();
       }
     },
-    say: (
-      actor: Actor,
-      command: Exclude<LiveCommand, { command: 'type' | 'air' | 'timecode' }>,
-    ) => {
+    say: (actor: Actor, command: CommandOf<OfShow>) => {
       const answer = live.command(actor, command);
       drain();
       conductor.tick(now_s);

@@ -34,8 +34,6 @@ export interface Timecodes {
   /** Lists that follow do what their timecode says. @returns whether what is to be shown of it has changed */
   tick: (show: LiveShow | undefined) => boolean;
   states: () => Record<TimecodeFrom, TimecodeState>;
-  /** Some list of these shows follows Art-Net. */
-  wantsArtnet: (shows: Iterable<LiveShow>) => boolean;
 }
 
 const followers = (show: LiveShow): { id: string; timecode: NonNullable<ListTime['timecode']> }[] =>
@@ -111,7 +109,5 @@ export function makeTimecodes(now_ms: () => number): Timecodes {
       return isNew;
     },
     states,
-    wantsArtnet: (shows) =>
-      [...shows].some((s) => followers(s).some((f) => f.timecode.from === 'artnet')),
   };
 }

@@ -1,22 +1,28 @@
 /** The simulated node: receives sACN and Art-Net on loopback and says over HTTP what arrived. It believes only packets. */
-import { createSocket } from 'node:dgram';
+import { createSocket, type RemoteInfo } from 'node:dgram';
 import { writeSync } from 'node:fs';
-import { createServer } from 'node:http';
+import { createServer, type IncomingMessage } from 'node:http';
 import { z } from 'zod';
 import { readArtDmx } from '../core/output/artnet.ts';
 import { ARTNET_PORT, SACN_PORT } from '../core/output/bytes.ts';
-import { artPollReply, isArtPoll, readSacnDiscovery } from '../core/output/discovery.ts';
+import { isArtPoll, readArtAddress } from '../core/output/art-poll.ts';
+import { readSacnDiscovery } from '../core/output/sacn-discovery.ts';
+import { isArtSync, readSacnSync } from '../core/output/sync.ts';
 import { readMidi } from '../core/output/midi.ts';
 import { readOsc } from '../core/output/osc.ts';
 import { readArtTimeCode } from '../core/timecode/art.ts';
 import { freshMtc, readMtc } from '../core/timecode/mtc.ts';
 import { formatTimecode } from '../core/timecode/rate.ts';
 import { readSacn } from '../core/output/sacn.ts';
-import { GAP_SPAN_MS, LOST_MS, Sources } from './sources.ts';
+import { Faults, faultyWay, NO_FAULTS } from './faults.ts';
+import { makeRack } from './rack.ts';
+import { makeRival } from './rival.ts';
+import { GAP_SPAN_MS, LOST_MS, Sources, type Heard } from './sources.ts';
 
 const environment = z
   .object({
     WINGMAN_SIM_PORT: z.coerce.number(),
+    WINGMAN_SECRET: z.string().min(16),
     WINGMAN_SACN_PORT: z.coerce.number().default(SACN_PORT),
     WINGMAN_ARTNET_PORT: z.coerce.number().default(ARTNET_PORT),
     WINGMAN_PEER_PORT: z.coerce.number().default(9441),
@@ -40,7 +46,16 @@ const { heard, announced } = sources;
 
 // The port is shared with the player, which listens on other addresses of it for real nodes and sources.
 const sacn = createSocket({ type: 'udp4', reuseAddr: true });
-sacn.on('message', (packet, from) => {
+const syncs = { sacn: 0, artnet: 0 };
+let faults = NO_FAULTS;
+const rack = makeRack();
+const rival = makeRival(environment.WINGMAN_SACN_PORT, SACN_PORT);
+const faultsNow = (): Faults => faults;
+const hearSacn = faultyWay<RemoteInfo>(faultsNow, (packet, from) => {
+  if (readSacnSync(packet)) {
+    syncs.sacn++;
+    return;
+  }
   const page = readSacnDiscovery(packet);
   if (page) {
     sources.announce(page.cid, page.name, page.page, page.universes, performance.now());
@@ -67,30 +82,25 @@ const timecode: { midi: string | null; artnet: string | null } = { midi: null, a
 const quarters = freshMtc();
 const artnet = createSocket({ type: 'udp4', reuseAddr: true });
 
-/** Four outputs a reply; without traffic it offers the first four port addresses. */
 function answerPoll(port: number, address: string): void {
-  const seen = [...heard.values()].filter((h) => h.protocol === 'artnet').map((h) => h.universe);
-  const outputs = [...new Set(seen.length > 0 ? seen : [0, 1, 2, 3])].sort((a, b) => a - b);
-  const bySubNet = new Map<number, number[]>();
-  for (const portAddress of outputs)
-    bySubNet.set(portAddress >> 4, [...(bySubNet.get(portAddress >> 4) ?? []), portAddress]);
-  for (const group of bySubNet.values()) {
-    for (let i = 0; i < group.length; i += 4) {
-      const reply = artPollReply({
-        address: '127.0.0.1',
-        shortName: 'Simulated node',
-        longName: 'Wingman simulated node',
-        report: `#0001 [${seen.length}] receiving`,
-        outputs: group.slice(i, i + 4),
-      });
-      artnet.send(reply, port, address);
-    }
-  }
+  if (faults.pulled) return;
+  for (const reply of rack.replies(heard.values(), faults, performance.now()))
+    artnet.send(reply, port, address);
 }
 
-artnet.on('message', (packet, from) => {
+const hearArtnet = faultyWay<RemoteInfo>(faultsNow, (packet, from) => {
   if (isArtPoll(packet)) {
     answerPoll(from.port, from.address);
+    return;
+  }
+  const names = readArtAddress(packet);
+  if (names) {
+    rack.rename(names);
+    answerPoll(from.port, from.address);
+    return;
+  }
+  if (isArtSync(packet)) {
+    syncs.artnet++;
     return;
   }
   const time = readArtTimeCode(packet);
@@ -111,6 +121,8 @@ artnet.on('message', (packet, from) => {
     performance.now(),
   );
 });
+sacn.on('message', hearSacn);
+artnet.on('message', hearArtnet);
 for (const socket of [sacn, artnet])
   socket.on('error', (error) => complain(`The simulated node cannot receive: ${error.message}`));
 
@@ -156,9 +168,24 @@ for (const socket of [peer, midi])
 bind(peer, environment.WINGMAN_PEER_PORT);
 bind(midi, environment.WINGMAN_MIDI_PORT);
 
+const isLive = (h: Heard, now: number): boolean => !h.terminated && now - h.last_ms <= LOST_MS;
+
+/** Whether a receiver would show this one: nobody who sends the universe now has a higher priority. */
+function winnerOf(of: Heard, now: number): boolean {
+  if (!isLive(of, now)) return false;
+  return [...heard.values()].every(
+    (h) =>
+      h.protocol !== of.protocol ||
+      h.universe !== of.universe ||
+      !isLive(h, now) ||
+      (h.priority ?? 0) <= (of.priority ?? 0),
+  );
+}
+
 function report(): unknown {
   const now = performance.now();
   const universes = [...heard.values()]
+    .filter((h) => h.protocol === 'sacn' || h.universe !== faults.deadPort)
     .sort((a, b) => a.protocol.localeCompare(b.protocol) * -1 || a.universe - b.universe)
     .map((h) => ({
       protocol: h.protocol,
@@ -172,6 +199,7 @@ function report(): unknown {
       largestGap_ms: Math.round(
         Math.max(0, ...h.gaps.filter((g) => now - g.at < GAP_SPAN_MS).map((g) => g.ms)),
       ),
+      wins: winnerOf(h, now),
       state: h.terminated ? 'terminated' : now - h.last_ms > LOST_MS ? 'lost' : 'receiving',
       slots: [...h.slots],
     }));
@@ -187,6 +215,9 @@ function report(): unknown {
       ago_s: Math.round((now - m.at_ms) / 100) / 10,
     })),
     timecode,
+    syncs,
+    faults,
+    names: rack.names,
     sacnPort: environment.WINGMAN_SACN_PORT,
     artnetPort: environment.WINGMAN_ARTNET_PORT,
     announced: [...announced.values()].map((a) => ({
@@ -198,9 +229,39 @@ function report(): unknown {
   };
 }
 
-const server = createServer((_request, response) => {
-  response.writeHead(200, { 'content-type': 'application/json', 'cache-control': 'no-store' });
-  response.end(JSON.stringify(report()));
+const BODY_BYTES = 4096;
+async function bodyOf(request: IncomingMessage): Promise<unknown> {
+  let text = '';
+  for await (const part of request as AsyncIterable<Buffer>) {
+    text += part.toString();
+    if (text.length > BODY_BYTES) return undefined;
+  }
+  try {
+    return JSON.parse(text);
+  } catch {
+    return undefined;
+  }
+}
+
+/** Faults are switched by the web process alone, which has asked who may. */
+async function setFaults(request: IncomingMessage): Promise<number> {
+  if (request.headers['x-wingman-secret'] !== environment.WINGMAN_SECRET) return 401;
+  const asked = Faults.safeParse(await bodyOf(request));
+  if (!asked.success) return 400;
+  faults = asked.data;
+  rival.set(faults.rival);
+  return 200;
+}
+
+const server = createServer((request, response) => {
+  const done = request.method === 'POST' ? setFaults(request) : Promise.resolve(200);
+  void done.then((status) => {
+    response.writeHead(status, {
+      'content-type': 'application/json',
+      'cache-control': 'no-store',
+    });
+    response.end(JSON.stringify(report()));
+  });
 });
 server.listen(environment.WINGMAN_SIM_PORT, '127.0.0.1');
 process.on('SIGTERM', () => process.exit(0));

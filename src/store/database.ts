@@ -9,6 +9,7 @@ import type { HouseRight } from '../core/rights.ts';
 import type { RowChange } from '../core/show/show.ts';
 import type { SoundFile } from '../core/sounds/rows.ts';
 import type { TypeRow } from '../core/types/rows.ts';
+import type { Wires } from '../core/wires/wires.ts';
 
 type Json<T> = ColumnType<T, string, string>;
 
@@ -144,6 +145,7 @@ interface Tables {
     player: string | null;
     player_id: string | null;
     player_machine: string | null;
+    wires: Json<Partial<Wires> | null>;
     beat: ColumnType<{ at: number; sequences: Record<string, number> } | null, string, string>;
     demo_passwords: Generated<'published' | 'random'>;
   };

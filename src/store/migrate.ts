@@ -205,6 +205,12 @@ const library: Migration = {
   },
 };
 
+const wires: Migration = {
+  async up(db: Kysely<unknown>) {
+    await sql`alter table installation add column wires jsonb`.execute(db);
+  },
+};
+
 export async function migrate(db: Database): Promise<void> {
   const migrator = new Migrator({
     db,
@@ -219,6 +225,7 @@ export async function migrate(db: Database): Promise<void> {
           '006-sheets': sheets,
           '007-sounds': soundFiles,
           '008-library': library,
+          '009-wires': wires,
         }),
     },
   });

@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import * as backups from '@/app/api/backups/route';
 import * as housePeople from '@/app/api/house/people/route';
+import * as houseWires from '@/app/api/house/wires/route';
 import * as incoming from '@/app/api/incoming/route';
 import * as invitationsToken from '@/app/api/invitations/[token]/route';
 import * as library from '@/app/api/library/route';
@@ -54,6 +55,7 @@ type Module = Partial<Record<Method, { definition: Defined }>>;
 const MODULES: Readonly<Record<string, Module>> = {
   '/api/backups': backups,
   '/api/house/people': housePeople,
+  '/api/house/wires': houseWires,
   '/api/incoming': incoming,
   '/api/invitations/{token}': invitationsToken,
   '/api/library': library,

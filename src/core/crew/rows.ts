@@ -11,5 +11,7 @@ export const PartRow = z.object({
   userName: z.string().min(1).max(200),
   fixtures: z.array(idOf('fixtures')).max(10_000),
   lists: z.array(idOf('lists')).max(1000),
+  /** What its addresses are worth on the wire against other sources (sACN, by address); 0: another desk has them. Absent: as their universe’s route says. */
+  priority: z.number().int().min(0).max(200, 'A priority is 0 to 200.').optional(),
 });
 export type PartRow = z.infer<typeof PartRow>;

@@ -48,6 +48,7 @@ const OUTPUT_FIELDS: readonly CsvField[] = [
   { key: 'universe', label: 'Universe', words: ['universe', 'uni'] },
   { key: 'protocol', label: 'Protocol', words: ['protocol', 'output'] },
   { key: 'destination', label: 'Destination', words: ['destination', 'to', 'ip', 'host'] },
+  { key: 'card', label: 'Card', words: ['card', 'network card', 'interface', 'nic'] },
   {
     key: 'wire',
     label: 'Number there',
@@ -261,7 +262,8 @@ const PROTOCOLS: Record<string, RouteRow['protocol']> = {
 
 const readOutputs: Reader = (show, lines, odd, newId) => {
   const rows: Rows = { items: [], changes: [] };
-  const place = (r: Omit<RouteRow, 'id'>): string => `${r.protocol}/${r.destination}/${r.wire}`;
+  const place = (r: Omit<RouteRow, 'id'>): string =>
+    `${r.protocol}/${r.destination}/${r.card ?? ''}/${r.wire}`;
   const known = new Map([...show.routes.values()].map((r) => [place(r), r]));
   for (const { line, cell } of lines) {
     const universe = whole(cell('universe'));
@@ -274,9 +276,10 @@ const readOutputs: Reader = (show, lines, odd, newId) => {
       continue;
     }
     const destination = (
-      cell('destination').toLowerCase() || (protocol === 'sacn' ? 'multicast' : 'broadcast')
+      cell('destination').toLowerCase() || (protocol === 'sacn' ? 'multicast' : 'nodes')
     ).replace(/^(the )?simulated node$/, 'node');
     const wire = numberIn(cell('wire')) ?? (protocol === 'sacn' ? universe : universe - 1);
+    const card = cell('card');
     const route = {
       universe,
       protocol,
@@ -284,6 +287,7 @@ const readOutputs: Reader = (show, lines, odd, newId) => {
       wire,
       priority: numberIn(cell('priority')) ?? 100,
       on: !/^(no|off|0|false)$/i.test(cell('on')),
+      ...(card === '' ? {} : { card }),
     };
     const old = known.get(place(route));
     if (old && old.universe !== universe) {
@@ -444,6 +448,7 @@ export const TABLE_FILES: Record<string, (show: Show) => string> = {
           String(r.universe),
           r.protocol,
           r.destination,
+          r.card ?? '',
           String(r.wire),
           String(r.priority),
           r.on ? 'yes' : 'no',

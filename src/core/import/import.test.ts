@@ -166,6 +166,11 @@ describe('tables', () => {
         on: false,
       },
     ]);
+    take('o.csv', text('Universe,Protocol,To,Card,Wire\n7,artnet,,eth1,6\n'));
+    expect([...show.routes.values()].find((r) => r.universe === 7)).toMatchObject({
+      destination: 'nodes',
+      card: 'eth1',
+    });
     expect(propose('o.csv', text(TABLE_FILES['outputs.csv']?.(show) ?? '')).changes).toEqual([]);
   });
 

@@ -50,6 +50,7 @@ import { call, answerCall } from '../script/live.ts';
 import { act, touch } from '../sheets/live.ts';
 import { learn } from '../hands/live.ts';
 import { timecode } from '../timecode/live.ts';
+import { renameNode } from '../wires/live.ts';
 import type { LiveDefinition } from './define-live.ts';
 
 const LIST = [
@@ -115,6 +116,7 @@ const LIST = [
   act,
   learn,
   timecode,
+  renameNode,
 ] as const;
 type Listed = (typeof LIST)[number];
 
@@ -137,7 +139,10 @@ export const LIVE = Object.fromEntries(
 ) as unknown as Readonly<Record<LiveName, AnyLive>>;
 export const LIVE_NAMES: readonly LiveName[] = LIST.map((live) => live.command);
 
-/** Commands of one show; putting it on air, the command line and timecode are the house's. */
-export type OfShow = Exclude<LiveName, 'air' | 'type' | 'timecode'>;
+/** Commands of the house: which show is on air, the command line, timecode, its network. All others are of one show. */
+const OF_HOUSE = ['air', 'type', 'timecode', 'rename-node'] as const;
+export type OfHouse = (typeof OF_HOUSE)[number];
+export type OfShow = Exclude<LiveName, OfHouse>;
+const houseNames: ReadonlySet<LiveName> = new Set(OF_HOUSE);
 export const isOfShow = (command: LiveCommand): command is CommandOf<OfShow> =>
-  command.command !== 'air' && command.command !== 'type' && command.command !== 'timecode';
+  !houseNames.has(command.command);

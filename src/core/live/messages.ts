@@ -5,6 +5,9 @@
 import { z } from 'zod';
 import type { DIRECTIONS } from '../lists/rows.ts';
 import type { PlayedKind } from '../palettes/rows.ts';
+import type { ArtNode } from '../output/art-poll.ts';
+import type { Card } from '../wires/cards.ts';
+import type { Wires } from '../wires/wires.ts';
 import { LiveCommand } from './commands.ts';
 import type { Thing } from './thing.ts';
 import { type Role } from '../roles.ts';
@@ -266,28 +269,38 @@ export function withSeconds(
   return [...known.filter((s) => s.second < first.second), ...told].slice(-KEPT_SECONDS);
 }
 
-export interface OutputState {
+/** An Art-Net node, or four ports of one. */
+export interface NodeSeen extends ArtNode {
+  /** The card on whose network it is; null behind a router. */
+  card: string | null;
+  heard_s: number;
+}
+/** An sACN source that tells its universes. */
+export interface SourceSeen {
+  cid: string;
+  name: string;
+  address: string;
+  universes: number[];
+  own: boolean;
+  card: string | null;
+  heard_s: number;
+}
+/** The network as the player on air sees it. */
+export interface NetworkState {
+  wires: Wires;
+  /** Cards of the player’s machine. */
+  cards: readonly Card[];
+  nodes: NodeSeen[];
+  sources: SourceSeen[];
+  /** What cannot be heard, if anything. */
+  deaf: string[];
+  /** sACN universes of ours that others say they send, and what is heard of them there, the highest priority first. */
+  contested: { universe: number; others: { name: string; address: string; priority: number }[] }[];
+}
+export interface OutputState extends NetworkState {
   /** Seconds that this screen has not been told of, oldest first; at most ten minutes. */
   seconds: readonly OutputSecond[];
   lines: { routeId: string; packets: number; errors: number; problem: string | null }[];
-  nodes: {
-    address: string;
-    shortName: string;
-    longName: string;
-    report: string;
-    outputs: number[];
-    heard_s: number;
-  }[];
-  sources: {
-    cid: string;
-    name: string;
-    address: string;
-    universes: number[];
-    own: boolean;
-    heard_s: number;
-  }[];
-  /** Why one of them cannot be heard, if so. */
-  deaf: string[];
   /** Where remote controls are heard by OSC, and why not where it was wanted. */
   osc: { port: number | null; problem: string | null };
 }

@@ -1,5 +1,5 @@
 /** Art-Net 4 ArtDmx packets, prebuilt: a frame changes only sequence and slots. */
-import { ART_NET_ID as ID } from './bytes.ts';
+import { artNet, isArtNet } from './bytes.ts';
 
 const HEADER = 18;
 const SLOTS = 512;
@@ -8,11 +8,7 @@ const SEQUENCE = 12;
 
 /** A 512-slot ArtDmx packet. @param portAddress 0-32767: net in the high seven bits, then sub-net and universe, four each */
 export function artnetPacket(portAddress: number): Uint8Array {
-  const packet = new Uint8Array(HEADER + SLOTS);
-  packet.set(ID, 0);
-  packet[8] = OP_DMX & 255;
-  packet[9] = OP_DMX >> 8;
-  packet[11] = 14;
+  const packet = artNet(OP_DMX, HEADER + SLOTS);
   packet[14] = portAddress & 255;
   packet[15] = (portAddress >> 8) & 127;
   packet[16] = SLOTS >> 8;
@@ -39,8 +35,7 @@ export interface ArtDmxReceived {
 
 /** Reads an ArtDmx packet; undefined for anything else. */
 export function readArtDmx(packet: Uint8Array): ArtDmxReceived | undefined {
-  if (packet.length < HEADER || ID.some((b, i) => packet[i] !== b)) return undefined;
-  if (((packet[8] ?? 0) | ((packet[9] ?? 0) << 8)) !== OP_DMX) return undefined;
+  if (packet.length < HEADER || !isArtNet(packet, OP_DMX)) return undefined;
   const length = ((packet[16] ?? 0) << 8) | (packet[17] ?? 0);
   if (length < 2 || length > SLOTS || packet.length < HEADER + length) return undefined;
   return {

@@ -27,3 +27,26 @@ export function utf8Within(text: string, bytes: number): Uint8Array {
 /** UDP ports of the protocols: ANSI E1.31 clause 9.2, Art-Net 4. */
 export const SACN_PORT = 5568;
 export const ARTNET_PORT = 6454;
+
+/** Text that a zero ends, or its field. */
+export function textAt(packet: Uint8Array, at: number, length: number): string {
+  const bytes = packet.subarray(at, at + length);
+  const end = bytes.indexOf(0);
+  return new TextDecoder().decode(end < 0 ? bytes : bytes.subarray(0, end));
+}
+
+/** Whether a packet is Art-Net of this opcode, which goes low byte first. */
+export const isArtNet = (packet: Uint8Array, opcode: number): boolean =>
+  packet.length >= 10 &&
+  ART_NET_ID.every((b, i) => packet[i] === b) &&
+  ((packet[8] ?? 0) | ((packet[9] ?? 0) << 8)) === opcode;
+
+/** An Art-Net packet with its head: identifier, opcode, and protocol version 14 where it has one. */
+export function artNet(opcode: number, length: number, hasVersion = true): Uint8Array {
+  const packet = new Uint8Array(length);
+  packet.set(ART_NET_ID, 0);
+  packet[8] = opcode & 255;
+  packet[9] = opcode >> 8;
+  if (hasVersion) packet[11] = 14;
+  return packet;
+}

@@ -7,10 +7,24 @@ const SOURCE_NAME_LENGTH = 63;
 
 const OPTIONS = 112;
 const SEQUENCE = 111;
+const SYNC = 109;
 const STREAM_TERMINATED = 0x40;
+/** A receiver that misses synchronisation goes on with what comes, and does not stand still (clause 6.2.6). */
+const GOES_ON_WITHOUT_SYNC = 0x20;
+const START_CODE = 125;
+/** Start code of per-address priority: one priority for each slot, 0 where this source does not want it. */
+const PER_ADDRESS_PRIORITY = 0xdd;
 
-/** A full 512-slot data packet of 638 bytes with all slots at 0. @param universe 1-63999 @param priority 0-200 */
-export function sacnPacket(source: SacnSource, universe: number, priority: number): Uint8Array {
+/**
+ * A full 512-slot data packet of 638 bytes with all slots at 0.
+ * @param universe 1-63999 @param priority 0-200 @param sync the universe whose synchronisation it waits for; 0: none
+ */
+export function sacnPacket(
+  source: SacnSource,
+  universe: number,
+  priority: number,
+  sync = 0,
+): Uint8Array {
   const packet = new Uint8Array(HEADER + SLOTS);
   put16(packet, 0, 0x0010);
   packet.set(ACN_IDENTIFIER, 4);
@@ -21,6 +35,7 @@ export function sacnPacket(source: SacnSource, universe: number, priority: numbe
   put16(packet, 42, 0x0002);
   packet.set(utf8Within(source.name, SOURCE_NAME_LENGTH), 44);
   packet[108] = priority;
+  put16(packet, SYNC, sync);
   put16(packet, 113, universe);
   put16(packet, 115, FLAGS | (packet.length - 115));
   packet[117] = 0x02;
@@ -30,10 +45,26 @@ export function sacnPacket(source: SacnSource, universe: number, priority: numbe
   return packet;
 }
 
+const optionsOf = (packet: Uint8Array): number =>
+  packet[SYNC] === 0 && packet[SYNC + 1] === 0 ? 0 : GOES_ON_WITHOUT_SYNC;
+
+/** Priorities of each address of a universe, as a packet of its own. @param priorities 512 of 0-200 */
+export function sacnPriorities(
+  source: SacnSource,
+  universe: number,
+  priority: number,
+  priorities: Uint8Array,
+): Uint8Array {
+  const packet = sacnPacket(source, universe, priority);
+  packet[START_CODE] = PER_ADDRESS_PRIORITY;
+  packet.set(priorities.subarray(0, SLOTS), HEADER);
+  return packet;
+}
+
 /** Puts the next sequence number and the slots into a packet. @param page 512 bytes of `dmx` from `from` */
 export function sacnFrame(packet: Uint8Array, dmx: Uint8Array, from: number): Uint8Array {
   packet[SEQUENCE] = ((packet[SEQUENCE] ?? 0) + 1) & 255;
-  packet[OPTIONS] = 0;
+  packet[OPTIONS] = optionsOf(packet);
   for (let i = 0; i < SLOTS; i++) packet[HEADER + i] = dmx[from + i] as number;
   return packet;
 }
@@ -41,7 +72,7 @@ export function sacnFrame(packet: Uint8Array, dmx: Uint8Array, from: number): Ui
 /** The packet as it was sent last, with the next sequence number and the stream-terminated option (clause 6.2.6). */
 export function sacnTerminated(packet: Uint8Array): Uint8Array {
   packet[SEQUENCE] = ((packet[SEQUENCE] ?? 0) + 1) & 255;
-  packet[OPTIONS] = STREAM_TERMINATED;
+  packet[OPTIONS] = optionsOf(packet) | STREAM_TERMINATED;
   return packet;
 }
 
@@ -57,11 +88,18 @@ export interface SacnReceived {
   universe: number;
   terminated: boolean;
   preview: boolean;
+  /** The universe whose synchronisation it waits for; 0: none. */
+  sync: number;
   slots: Uint8Array;
 }
 
 /** Reads a data packet; undefined for anything else or a start code other than 0. */
-export function readSacn(packet: Uint8Array): SacnReceived | undefined {
+export const readSacn = (packet: Uint8Array): SacnReceived | undefined => readOf(packet, 0);
+/** Reads the priorities of each address: `slots` are those. Undefined for anything else. */
+export const readSacnPriorities = (packet: Uint8Array): SacnReceived | undefined =>
+  readOf(packet, PER_ADDRESS_PRIORITY);
+
+function readOf(packet: Uint8Array, startCode: number): SacnReceived | undefined {
   const word = (at: number): number => ((packet[at] ?? 0) << 8) | (packet[at + 1] ?? 0);
   if (
     packet.length < HEADER ||
@@ -69,7 +107,8 @@ export function readSacn(packet: Uint8Array): SacnReceived | undefined {
     ACN_IDENTIFIER.some((b, i) => packet[4 + i] !== b)
   )
     return undefined;
-  if (word(20) !== 4 || word(42) !== 2 || packet[117] !== 2 || packet[125] !== 0) return undefined;
+  if (word(20) !== 4 || word(42) !== 2 || packet[117] !== 2) return undefined;
+  if (packet[START_CODE] !== startCode) return undefined;
   const count = word(123) - 1;
   if (count < 0 || packet.length < HEADER + count) return undefined;
   const nameEnd = packet.indexOf(0, 44);
@@ -82,6 +121,7 @@ export function readSacn(packet: Uint8Array): SacnReceived | undefined {
     universe: word(113),
     terminated: (options & STREAM_TERMINATED) !== 0,
     preview: (options & 0x80) !== 0,
+    sync: word(SYNC),
     slots: packet.slice(HEADER, HEADER + count),
   };
 }

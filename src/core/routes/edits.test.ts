@@ -77,3 +77,33 @@ test('universes that are patched later go the same way, and the sentence says wh
   });
   expect(routes().at(-1)).toBe('9 sacn 19 multicast 120');
 });
+
+test('the same universe goes to several places, and by several cards; each is a stream of its own', () => {
+  const route = {
+    universe: 1,
+    protocol: 'sacn',
+    destination: 'multicast',
+    wire: 1,
+    priority: 100,
+    on: true,
+  };
+  plan('set-route', { set: route });
+  plan('set-route', { set: { ...route, card: 'eth1' } });
+  plan('set-route', { set: { ...route, destination: '10.0.0.9' } });
+  expect(routes().filter((r) => r.startsWith('1 sacn'))).toHaveLength(4);
+  expect(plan('set-route', { set: { ...route, card: 'eth1' } })).toMatchObject({ code: 'clash' });
+  // Whole as it is sent: without a card it is the house’s again, and there that stream is already.
+  const own = [...show.routes.values()].find((r) => r.card === 'eth1');
+  expect(plan('set-route', { id: own?.id, set: route })).toMatchObject({ code: 'clash' });
+  plan('set-route', { id: own?.id, set: { ...route, destination: '10.0.0.11' } });
+  expect(show.routes.get(own?.id ?? '')).not.toHaveProperty('card');
+});
+
+test.each([
+  ['sacn', 'nodes'],
+  ['sacn', 'broadcast'],
+  ['artnet', 'multicast'],
+])('%s has no %s', (protocol, destination) => {
+  const set = { universe: 1, protocol, destination, wire: 9, priority: 100, on: true };
+  expect(plan('set-route', { set })).toMatchObject({ code: 'invalid' });
+});

@@ -6,8 +6,21 @@ import { PROTOCOL_NAMES } from './tables.ts';
 import { RowId, Universe } from '../show/fields.ts';
 import { same } from '../same.ts';
 import type { RowChange, Show } from '../show/show.ts';
-import { defineEdit, deleteRow, insertRow, replaceRow, updateRow } from '../edits/define-edit.ts';
+import { defineEdit, deleteRow, insertRow, replaceRow } from '../edits/define-edit.ts';
 import { EDITORS } from '../roles.ts';
+
+/** A destination that the protocol does not have, in a sentence. */
+function wrongDestination(r: Pick<RouteRow, 'protocol' | 'destination'>) {
+  if (r.protocol === 'artnet' && r.destination === 'multicast')
+    return refuse('invalid', 'Art-Net has no multicast; give an address, or use sACN.', {
+      destination: 'Not for Art-Net.',
+    });
+  if (r.protocol === 'sacn' && (r.destination === 'nodes' || r.destination === 'broadcast'))
+    return refuse('invalid', 'sACN goes by multicast or to one address.', {
+      destination: 'Not for sACN.',
+    });
+  return undefined;
+}
 
 const Params = z.object({ id: RowId.optional(), set: RouteRow.omit({ id: true }) });
 type Params = z.infer<typeof Params>;
@@ -25,10 +38,8 @@ export const setRoute = defineEdit({
       return refuse('invalid', `Art-Net port addresses end at ${ART_NET_LAST}.`, {
         wire: 'Too high.',
       });
-    if (set.protocol === 'artnet' && set.destination === 'multicast')
-      return refuse('invalid', 'Art-Net has no multicast; give an address, or use sACN.', {
-        destination: 'Not for Art-Net.',
-      });
+    const wrong = wrongDestination(set);
+    if (wrong) return wrong;
     if (set.protocol === 'sacn' && set.wire < 1)
       return refuse('invalid', 'sACN universes count from 1.', { wire: 'From 1.' });
     const twin = [...show.routes.values()].find(
@@ -36,6 +47,7 @@ export const setRoute = defineEdit({
         r.id !== p.id &&
         r.protocol === set.protocol &&
         r.destination === set.destination &&
+        r.card === set.card &&
         r.wire === set.wire,
     );
     if (twin?.universe === set.universe)
@@ -59,7 +71,9 @@ export const setRoute = defineEdit({
     const old = show.routes.get(p.id);
     if (!old)
       return refuse('not-found', 'This route has been deleted meanwhile. Nothing was changed.');
-    return { changes: [updateRow('routes', old, set)], summary: `Changed a route: ${what}` };
+    // As it is sent, whole: a card that is not in it any more is the house’s again.
+    const next: RouteRow = { id: old.id, ...set };
+    return { changes: [replaceRow('routes', old, next)], summary: `Changed a route: ${what}` };
   },
 });
 
@@ -73,6 +87,8 @@ const Run = z
     /** The first one’s number on the wire; the others count on from there. */
     wire: RouteRow.shape.wire,
     priority: RouteRow.shape.priority.default(100),
+    /** The network card by which they leave; absent: the house’s. */
+    card: RouteRow.shape.card,
     /** Other routes of these universes over this protocol go. */
     instead: z.boolean().default(true),
     /** Universes that are patched later go the same way. */
@@ -80,16 +96,14 @@ const Run = z
   })
   .refine((p) => p.to >= p.from, { path: ['to'], message: 'A run ends after it begins.' });
 
-const placeOf = (r: Pick<RouteRow, 'protocol' | 'destination' | 'wire'>): string =>
-  `${r.protocol}/${r.destination}/${r.wire}`;
+const placeOf = (r: Pick<RouteRow, 'protocol' | 'destination' | 'wire' | 'card'>): string =>
+  `${r.protocol}/${r.destination}/${r.card ?? ''}/${r.wire}`;
 
 /** Why a run cannot go there; undefined where it can. */
 function wrongRun(show: Show, p: z.output<typeof Run>, leaves: ReadonlySet<string>) {
   const last = p.wire + p.to - p.from;
-  if (p.protocol === 'artnet' && p.destination === 'multicast')
-    return refuse('invalid', 'Art-Net has no multicast; give an address, or use sACN.', {
-      destination: 'Not for Art-Net.',
-    });
+  const wrong = wrongDestination(p);
+  if (wrong) return wrong;
   if (p.protocol === 'sacn' && (p.wire < 1 || last > SACN_LAST))
     return refuse('invalid', `sACN universes are 1 to ${SACN_LAST}.`, { wire: 'Out of range.' });
   if (p.protocol === 'artnet' && last > ART_NET_LAST)
@@ -101,6 +115,7 @@ function wrongRun(show: Show, p: z.output<typeof Run>, leaves: ReadonlySet<strin
       !leaves.has(r.id) &&
       r.protocol === p.protocol &&
       r.destination === p.destination &&
+      r.card === p.card &&
       r.wire >= p.wire &&
       r.wire <= last &&
       r.universe !== p.from + r.wire - p.wire,
@@ -133,6 +148,7 @@ export const mapUniverses = defineEdit({
         wire: p.wire + universe - p.from,
         priority: p.priority,
         on: true,
+        ...(p.card === undefined ? {} : { card: p.card }),
       };
       const own =
         old.find((r) => placeOf(r) === placeOf(set)) ??
@@ -144,8 +160,14 @@ export const mapUniverses = defineEdit({
     }
     for (const r of leaving) if (!kept.has(r.id)) changes.push(deleteRow('routes', r));
     const settings = show.settings.get('show');
-    const { protocol, destination, priority } = p;
-    const newUniverses = { protocol, destination, priority, shift: p.wire - p.from };
+    const { protocol, destination, priority, card } = p;
+    const newUniverses = {
+      protocol,
+      destination,
+      priority,
+      ...(card === undefined ? {} : { card }),
+      shift: p.wire - p.from,
+    };
     if (p.others && settings && !same(settings.newUniverses, newUniverses))
       changes.push(replaceRow('settings', settings, { ...settings, newUniverses }));
     if (changes.length === 0) return refuse('nothing', 'They go there already.');

@@ -66,3 +66,6 @@ export const StagePoint = z.object({
   z: z.number().min(-100).max(200),
 });
 export type StagePoint = z.infer<typeof StagePoint>;
+
+/** A network card as its machine calls it. */
+export const CardName = z.string().trim().min(1).max(64);

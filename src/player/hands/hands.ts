@@ -27,7 +27,7 @@ import { touchedAs } from '../../core/sheets/touch.ts';
 import type { Actor } from '../actor.ts';
 import type { LiveShow } from '../live-show.ts';
 import type { Timecodes } from '../timecode.ts';
-import type { DeskPorts } from './desk-ports.ts';
+import type { UniversesIn } from '../network/universes-in.ts';
 import { isLearned } from './learning.ts';
 import type { MidiPorts } from './native-midi.ts';
 
@@ -35,6 +35,10 @@ import type { MidiPorts } from './native-midi.ts';
 const STREAM_MS = 15;
 /** Presses a second from all of a port; more is noise. */
 const PRESSES = 200;
+
+/** Who listens to universes for hands. */
+const HANDS = 'hands';
+type HandPorts = Pick<UniversesIn, 'want' | 'names' | 'problem'>;
 
 export interface HandsNeeds {
   /** The show that is on air here, if any. */
@@ -55,7 +59,7 @@ export interface HandsAtPlayer {
   look: () => void;
   /** What plays is told back, and what was heard is shown. */
   tell: () => void;
-  use: (ports: { midi: MidiPorts[]; desks: DeskPorts }) => void;
+  use: (ports: { midi: MidiPorts[]; desks: HandPorts }) => void;
   /** For a screen that has just come. */
   state: (show: LiveShow) => HandsState;
   /** MIDI out of a cue, to every device that a hand at this machine is. */
@@ -85,7 +89,7 @@ export function makeHands(needs: HandsNeeds): HandsAtPlayer {
   const told = new Told();
   const heard = new Map<string, Map<ControlId, number>>();
   const waiting = new Map<string, () => void>();
-  let ports: { midi: MidiPorts[]; desks: DeskPorts } | null = null;
+  let ports: { midi: MidiPorts[]; desks: HandPorts } | null = null;
   let flushing: NodeJS.Timeout | null = null;
   let presses = PRESSES;
   let shown = '';
@@ -187,7 +191,7 @@ export function makeHands(needs: HandsNeeds): HandsAtPlayer {
 
   const names = (): string[] => [
     ...(ports?.midi.flatMap((m) => m.names()) ?? []),
-    ...(ports?.desks.names() ?? []),
+    ...(ports?.desks.names(HANDS) ?? []),
   ];
   const problems = (): string[] => {
     const all = [...(ports?.midi.map((m) => m.problem()) ?? []), ports?.desks.problem() ?? null];
@@ -237,11 +241,7 @@ export function makeHands(needs: HandsNeeds): HandsAtPlayer {
       if (!ports) return;
       const hands = [...needs.shows()].flatMap(handsOf);
       const desks = hands.filter((h) => h.kind === 'desk').map((h) => h.port);
-      ports.desks.want(
-        new Set(desks),
-        performance.now(),
-        needs.timecodes.wantsArtnet(needs.shows()),
-      );
+      ports.desks.want(HANDS, new Set(desks), performance.now());
       if (hands.some((h) => h.kind === 'midi')) for (const m of ports.midi) m.look();
     },
     tell: () => {

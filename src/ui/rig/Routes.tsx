@@ -13,6 +13,7 @@ import { ROUTE_COLUMNS, type RouteLine } from './outputs/columns';
 import { OnNetwork } from './outputs/OnNetwork';
 import { OutputChart } from './outputs/OutputChart';
 import { RouteForm } from './outputs/RouteForm';
+import { WiresLine } from './outputs/WiresLine';
 
 /** By universe, sACN first. */
 const inOrder = (a: RouteRow, b: RouteRow): number =>
@@ -46,6 +47,23 @@ function useRouteTable() {
   });
 }
 
+/** Why routes send nothing, in the words of whoever knows: said once for all that it is true of. */
+function Stuck() {
+  const show = useShow();
+  const lines = useScreen((s) => s.outputs?.lines);
+  const by = new Map<string, number[]>();
+  for (const { routeId, problem } of lines ?? []) {
+    const universe = show.routes.get(routeId)?.universe;
+    if (problem !== null && universe !== undefined)
+      by.set(problem, [...(by.get(problem) ?? []), universe]);
+  }
+  return [...by].map(([problem, universes]) => (
+    <p key={problem} data-testid="stuck" className="mt-2 text-warning">
+      Universe {[...new Set(universes)].join(', ')}: {problem}
+    </p>
+  ));
+}
+
 export function Routes() {
   const show = useShow();
   useWatch([], { outputs: true });
@@ -68,11 +86,13 @@ export function Routes() {
       {silent.length > 0 && (
         <p className="mt-2 text-warning">Patched but not sent: universe {silent.join(', ')}.</p>
       )}
+      {sending && <Stuck />}
       {!sending && (
         <p className="mt-2 text-muted">
           This show is in rehearsal: nothing is sent, and nothing is counted.
         </p>
       )}
+      <WiresLine />
       <SmallTable
         table={table}
         label="Routes"

@@ -14,7 +14,7 @@ const Draft = z
   .object({
     universes: z.string().trim().regex(RUN, 'A universe, or a run like 1-8.'),
     protocol: z.enum(['sacn', 'artnet']),
-    to: z.enum(['node', 'multicast', 'broadcast', 'unicast']),
+    to: z.enum(['node', 'multicast', 'nodes', 'broadcast', 'unicast']),
     address: z.string().trim(),
     /** Of the first on the wire; empty: as the universe is counted. */
     wire: z
@@ -36,8 +36,11 @@ type Draft = z.infer<typeof Draft>;
 
 /** Where a universe goes besides one address, by protocol. */
 const MANY = {
-  sacn: { value: 'multicast', label: 'multicast' },
-  artnet: { value: 'broadcast', label: 'broadcast' },
+  sacn: [{ value: 'multicast', label: 'multicast' }],
+  artnet: [
+    { value: 'nodes', label: 'nodes that ask' },
+    { value: 'broadcast', label: 'broadcast' },
+  ],
 } as const;
 
 /** What is typed, as the edit has it. */
@@ -93,7 +96,7 @@ export function RouteForm() {
           className="w-40"
           options={[
             { value: 'node', label: 'simulated node' },
-            MANY[protocol],
+            ...MANY[protocol],
             { value: 'unicast', label: 'one address' },
           ]}
         />

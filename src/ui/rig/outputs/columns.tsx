@@ -21,7 +21,12 @@ export interface RouteLine {
   count: LineCount | undefined;
 }
 
-const TO = { node: 'simulated node', multicast: 'multicast', broadcast: 'broadcast' } as const;
+const TO = {
+  node: 'simulated node',
+  multicast: 'multicast',
+  nodes: 'nodes that ask',
+  broadcast: 'broadcast',
+} as const;
 type To = keyof typeof TO | 'unicast';
 const toOf = (destination: string): To =>
   destination in TO ? (destination as keyof typeof TO) : 'unicast';
@@ -64,6 +69,10 @@ function Cell({
   );
 }
 
+/** A whole route, as it is to be. */
+function replaceRoute({ id, ...set }: RouteRow): void {
+  void edit('set-route', { id, set });
+}
 function put(r: RouteRow, fields: Partial<RouteRow>): void {
   const { id, ...set } = { ...r, ...fields };
   void edit('set-route', { id, set }, { quiet: 'on' in fields });
@@ -103,10 +112,12 @@ function There({ route }: { route: RouteRow }) {
 }
 
 const FIRST_ADDRESS = '127.0.0.1';
+/** Where a universe goes besides one address, by protocol. */
+const MANY = { sacn: ['multicast'], artnet: ['nodes', 'broadcast'] } as const;
 
 function Destination({ route }: { route: RouteRow }) {
   const disabled = !mayEdit(useScreen((s) => s.you.role));
-  const many = route.protocol === 'sacn' ? 'multicast' : 'broadcast';
+  const many = route.protocol === 'sacn' ? MANY.sacn : MANY.artnet;
   const to = toOf(route.destination);
   return (
     <>
@@ -120,7 +131,11 @@ function Destination({ route }: { route: RouteRow }) {
         className="h-7 rounded bg-transparent pr-1 hover:bg-ink"
       >
         <option value="node">{TO.node}</option>
-        <option value={many}>{many}</option>
+        {many.map((m) => (
+          <option key={m} value={m}>
+            {TO[m]}
+          </option>
+        ))}
         <option value="unicast">one address</option>
       </select>
       {to === 'unicast' && (
@@ -132,6 +147,36 @@ function Destination({ route }: { route: RouteRow }) {
         />
       )}
     </>
+  );
+}
+
+/** The card that it leaves by; the house’s, where it has none of its own. */
+function ByCard({ route }: { route: RouteRow }) {
+  const disabled = !mayEdit(useScreen((s) => s.you.role));
+  const network = useScreen((s) => s.outputs);
+  const names = (network?.cards ?? []).map((c) => c.name);
+  if (route.destination === 'node') return <span className="text-dim">—</span>;
+  const own = route.card ?? '';
+  return (
+    <select
+      aria-label={`Card for universe ${route.universe} over ${route.protocol}`}
+      disabled={disabled}
+      value={own}
+      onChange={({ target: { value } }) => {
+        const { card, ...rest } = route;
+        void card;
+        replaceRoute(value === '' ? rest : { ...rest, card: value });
+      }}
+      className="h-7 max-w-full rounded bg-transparent pr-1 hover:bg-ink"
+    >
+      <option value="">the house’s{network?.wires.card ? `, ${network.wires.card}` : ''}</option>
+      {names.map((n) => (
+        <option key={n} value={n}>
+          {n}
+        </option>
+      ))}
+      {own !== '' && !names.includes(own) && <option value={own}>{own}, not here</option>}
+    </select>
   );
 }
 
@@ -215,6 +260,13 @@ export const ROUTE_COLUMNS: ColumnDef<RouteLine>[] = [
     meta: { title: 'To' },
     accessorFn: ({ route }) => route.destination,
     cell: ({ row }) => <Destination route={row.original.route} />,
+  },
+  {
+    id: 'card',
+    size: 84,
+    meta: { title: 'Card' },
+    accessorFn: ({ route }) => route.card ?? '',
+    cell: ({ row }) => <ByCard route={row.original.route} />,
   },
   {
     id: 'priority',

@@ -2,7 +2,7 @@
  * One show gives way to another on a universe: what is on the wire goes over to the new show's bytes, as values and not
  * as bytes. What cannot fade is not swept; what only the old show had goes dark and then to nothing.
  */
-import { INTENSITY, type Slots } from '../core/playback/slots.ts';
+import { INTENSITY, type Slots } from '../../core/playback/slots.ts';
 
 export const PAGE = 512;
 

@@ -1,13 +1,20 @@
 /** What leaves the house, received on loopback: keep-alive, change of what is on air, termination. */
-import { holds } from '../core/testing/columns.ts';
+import { holds } from '../../core/testing/columns.ts';
 import { createSocket, type Socket } from 'node:dgram';
-import { Engine } from '../core/playback/engine.ts';
-import { compileSlots, slotIndex } from '../core/playback/slots.ts';
-import { readArtDmx } from '../core/output/artnet.ts';
-import { readSacn, type SacnReceived } from '../core/output/sacn.ts';
-import { apply, exampleShow, idOf } from '../core/testing/example.ts';
-import { slotKey } from '../core/cues/rows.ts';
+import { Engine } from '../../core/playback/engine.ts';
+import { compileSlots, slotIndex } from '../../core/playback/slots.ts';
+import { readArtDmx } from '../../core/output/artnet.ts';
+import { readSacn, readSacnPriorities, type SacnReceived } from '../../core/output/sacn.ts';
+import { isArtSync, readSacnSync } from '../../core/output/sync.ts';
+import type { RouteRow } from '../../core/routes/rows.ts';
+import type { Card } from '../../core/wires/cards.ts';
+import { WIRES, type Wires } from '../../core/wires/wires.ts';
+import { apply, exampleShow, idOf } from '../../core/testing/example.ts';
+import { slotKey } from '../../core/cues/rows.ts';
+import type { Network } from './network.ts';
 import { Output } from './output.ts';
+import { ringMemory, ringOn } from './ring.ts';
+import { sockets as makeSockets } from './sockets.ts';
 
 const sockets: Socket[] = [];
 async function listener(): Promise<{ port: number; got: Buffer[] }> {
@@ -27,15 +34,17 @@ const settle = (): Promise<void> => new Promise((resolve) => setTimeout(resolve,
 
 async function house() {
   const [sacn, artnet, lights] = [await listener(), await listener(), await listener()];
-  const output = new Output({
-    cid: '01020304-0506-4708-890a-0b0c0d0e0f10',
-    sourceName: 'Wingman',
-    sacnPort: lights.port,
-    artnetPort: lights.port,
-    nodeHost: '127.0.0.1',
-    nodeSacnPort: sacn.port,
-    nodeArtnetPort: artnet.port,
-  });
+  const output = new Output(
+    {
+      cid: '01020304-0506-4708-890a-0b0c0d0e0f10',
+      sacnPort: lights.port,
+      artnetPort: lights.port,
+      nodeHost: '127.0.0.1',
+      nodeSacnPort: sacn.port,
+      nodeArtnetPort: artnet.port,
+    },
+    makeSockets,
+  );
   await settle();
   const show = exampleShow();
   const slots = compileSlots(show);
@@ -363,4 +372,181 @@ test('Art-Net counts every packet in its own place, from one after another', asy
   expect(counted).toEqual([1, 2, 3]);
   expect(output.sequences()).toEqual({ 'artnet/1': 3 });
   output.close(() => undefined);
+});
+
+describe('what the house says of its network', () => {
+  const LIGHTS: Card = {
+    name: 'lights',
+    addresses: [{ address: '127.0.0.1', netmask: '255.255.255.255' }],
+    link: 'up',
+    isOwn: false,
+  };
+  const network = (
+    more: Partial<Wires> = {},
+    asked: [number, string[]][] = [],
+    cards: Card[] = [],
+  ): Network => ({ cards, wires: { ...WIRES, ...more }, asked: new Map(asked) });
+  const to = (
+    routes: readonly RouteRow[],
+    protocol: RouteRow['protocol'],
+    destination: RouteRow['destination'],
+  ): RouteRow[] =>
+    routes.filter((r) => r.protocol === protocol).map((r) => ({ ...r, destination }));
+
+  test('is on every packet at once, and the stream stays the same one', async () => {
+    const { output, engine, routes, seen } = await house();
+    output.take(engine, routes, 0, 0);
+    output.send(0);
+    output.setNetwork(network({ sourceName: 'Tidewater, stage left' }));
+    output.send(30);
+    await settle();
+    const first = seen().filter((p) => p.universe === 1);
+    expect(first.map((p) => [p.name, p.sequence, p.terminated])).toEqual([
+      ['Wingman', 1, false],
+      ['Tidewater, stage left', 2, false],
+    ]);
+    output.close(() => undefined);
+  });
+
+  test('sACN waits for a synchronisation that follows all data of a frame, and counts by itself', async () => {
+    const { output, engine, slot, routes, sacn } = await house();
+    output.setNetwork(network({ sync: 7962 }));
+    output.take(engine, to(routes, 'sacn', 'node'), 0, 0);
+    output.send(0);
+    engine.hold('mara', holds(slot, { level: 1 }), 0.03);
+    engine.tick(0.03);
+    output.send(30);
+    // Nothing is sent, so nothing is synchronised.
+    output.send(60);
+    await settle();
+    const said = sacn.got.map((p) => {
+      const sync = readSacnSync(p);
+      const data = readSacn(p);
+      return sync ? `sync ${sync.universe} ${sync.sequence}` : `${data?.universe} of ${data?.sync}`;
+    });
+    expect(said).toEqual(['1 of 7962', '2 of 7962', 'sync 7962 1', '1 of 7962', 'sync 7962 2']);
+    output.close(() => undefined);
+  });
+
+  test('an ArtSync follows several Art-Net universes and never a single one; none waits for it alone', async () => {
+    const { output, engine, slot, routes, artnet } = await house();
+    output.setNetwork(network({ artSync: true }));
+    output.take(engine, to(routes, 'artnet', 'node'), 0, 0);
+    output.send(0);
+    engine.hold('mara', holds(slot, { level: 1 }), 0.03);
+    engine.tick(0.03);
+    output.send(30);
+    output.send(60);
+    await settle();
+    const said = (): string[] =>
+      artnet.got.map((p) => (isArtSync(p) ? 'sync' : String(readArtDmx(p)?.portAddress)));
+    expect(said()).toEqual(['0', '1', 'sync', '0', '1', 'sync']);
+    // A show with one universe has nothing to synchronise.
+    output.take(engine, to(routes, 'artnet', 'node').slice(0, 1), 0, 100);
+    output.send(100);
+    await settle();
+    expect(said().slice(6)).toEqual(['0']);
+    output.close(() => undefined);
+  });
+
+  test('what addresses are worth goes before the first data, with each keep-alive, and in one count with it', async () => {
+    const { output, engine, routes, sacn } = await house();
+    const worth = new Uint8Array(512).fill(255).fill(0, 0, 3);
+    output.setPriorities(new Map([[1, worth]]));
+    output.take(engine, to(routes, 'sacn', 'node'), 0, 0);
+    for (let ms = 0; ms <= 1000; ms += 20) {
+      output.send(ms);
+      await heard();
+    }
+    await settle();
+    const first = sacn.got.flatMap((p) => {
+      const each = readSacnPriorities(p);
+      const read = each ?? readSacn(p);
+      return read?.universe === 1 ? [{ kind: each ? 'each' : 'data', ...read }] : [];
+    });
+    expect(first.map((p) => `${p.kind} ${p.sequence}`)).toEqual([
+      'each 1',
+      'data 2',
+      'each 3',
+      'data 4',
+    ]);
+    expect([...(first[0]?.slots.subarray(0, 5) ?? [])]).toEqual([0, 0, 0, 100, 100]);
+    output.close(() => undefined);
+  });
+
+  test('Art-Net goes to the nodes that asked for its port address, and to nobody where none did', async () => {
+    const { output, engine, routes, artnet, lights } = await house();
+    const nodes = to(routes, 'artnet', 'nodes');
+    output.take(engine, nodes, 0, 0);
+    output.send(0);
+    await settle();
+    expect(artnet.got.length + lights.got.length).toBe(0);
+    expect(output.counts().map((c) => c.problem)).toEqual([
+      expect.stringContaining('No Art-Net node'),
+      expect.stringContaining('No Art-Net node'),
+    ]);
+    output.setNetwork(network({}, [[0, ['127.0.0.1', '127.0.0.2']]]));
+    output.send(30);
+    await settle();
+    // The simulated node is where it found room; others are on the protocol's own port.
+    expect(artnet.got.flatMap((p) => readArtDmx(p)?.portAddress ?? [])).toEqual([0]);
+    expect(output.counts().map((c) => [c.packets, c.problem === null])).toEqual([
+      [2, true],
+      [0, false],
+    ]);
+    output.close(() => undefined);
+  });
+
+  test('a card that was chosen is the one, also when it is not there; what goes to this machine needs none', async () => {
+    const { output, engine, routes, sacn, lights } = await house();
+    output.setNetwork(network({ card: 'lights' }, [], []));
+    const alone = to(routes, 'sacn', '127.0.0.1').map((r) => ({ ...r, id: `u-${r.id}` as const }));
+    output.take(engine, [...alone, ...to(routes, 'sacn', 'node')], 0, 0);
+    output.send(0);
+    await settle();
+    expect([sacn.got.length, lights.got.length]).toEqual([2, 0]);
+    expect(output.counts()[0]?.problem).toBe(
+      'The card “lights” is not in this machine: nothing leaves.',
+    );
+    // It comes back, and is taken up again as the same stream.
+    output.setNetwork(network({ card: 'lights' }, [], [LIGHTS]));
+    output.send(30);
+    await settle();
+    expect(lights.got.flatMap((p) => readSacn(p)?.universe ?? [])).toEqual([1, 2]);
+    expect(output.counts()[0]?.problem).toBeNull();
+    output.setNetwork(network({ card: 'lights' }, [], [{ ...LIGHTS, link: 'down' }]));
+    output.send(60);
+    await settle();
+    expect(lights.got.length).toBe(2);
+    expect(output.counts()[0]?.problem).toBe('No cable in the card “lights”: nothing leaves.');
+    output.close(() => undefined);
+  });
+});
+
+test('through a thread of its own the same packets leave, in their order, and what fails is told', () => {
+  const memory = ringMemory();
+  const [writes, reads] = [ringOn(memory), ringOn(memory)];
+  const packet = (n: number): Uint8Array => new Uint8Array(638).fill(n & 255);
+  let read = 0;
+  // Round it several times, in frames of several sizes.
+  for (let n = 0, frame = 0; n < 10_000; frame++) {
+    for (let i = 0; i < (frame * 37) % 400; i++)
+      expect(writes.write(n & 31, packet(n++))).toBe(true);
+    reads.readTo(writes.written(), (target, bytes) => {
+      expect([target, bytes.length, bytes[0], bytes[637]]).toEqual([
+        read & 31,
+        638,
+        read & 255,
+        read & 255,
+      ]);
+      read++;
+    });
+  }
+  expect(read).toBeGreaterThanOrEqual(10_000);
+  // A reader that stands still loses nothing of what was there: what comes then is refused.
+  let room = 0;
+  while (writes.write(1, packet(room))) room++;
+  let first: number | undefined;
+  reads.readTo(writes.written(), (_, bytes) => (first ??= bytes[0]));
+  expect([room > 1000, first]).toEqual([true, 0]);
 });

@@ -1,0 +1,44 @@
+/** The cards of this machine as they are at this moment. */
+import { readdirSync, readFileSync } from 'node:fs';
+import { networkInterfaces } from 'node:os';
+import type { Card } from '../../core/wires/cards.ts';
+
+const CLASS = '/sys/class/net';
+
+/** `up`, `down`, or `unknown` where the system does not say. */
+function linkOf(name: string): Card['link'] {
+  try {
+    const state = readFileSync(`${CLASS}/${name}/operstate`, 'utf8').trim();
+    return state === 'up'
+      ? 'up'
+      : state === 'down' || state === 'lowerlayerdown'
+        ? 'down'
+        : 'unknown';
+  } catch {
+    return 'unknown';
+  }
+}
+
+/** Also those that have no address: a cable may be missing. */
+function namesOf(): string[] {
+  try {
+    return readdirSync(CLASS);
+  } catch {
+    return [];
+  }
+}
+
+export function machineCards(): Card[] {
+  const all = networkInterfaces();
+  const names = new Set([...Object.keys(all), ...namesOf()]);
+  return [...names]
+    .map((name) => {
+      const own = all[name] ?? [];
+      const addresses = own
+        .filter((i) => i.family === 'IPv4')
+        .map(({ address, netmask }) => ({ address, netmask }));
+      const isOwn = name === 'lo' || (own.length > 0 && own.every((i) => i.internal));
+      return { name, addresses, link: linkOf(name), isOwn };
+    })
+    .sort((a, b) => a.name.localeCompare(b.name));
+}

@@ -1,0 +1,150 @@
+/**
+ * The network as the player on air sees it: its cards, what the house has said of them, who else is there, and what comes
+ * in. Whatever changes is told to the clock, which sends.
+ */
+import type { NetworkState } from '../../core/live/messages.ts';
+import type { ArtNames } from '../../core/output/art-poll.ts';
+import { readArtDmx } from '../../core/output/artnet.ts';
+import { usable, type Card } from '../../core/wires/cards.ts';
+import { WIRES, type Wires } from '../../core/wires/wires.ts';
+import type { Network } from '../sending/network.ts';
+import { artnetPort, type ArtnetPort } from './artnet-port.ts';
+import { discover, type Discovery, type DiscoverySettings, type Sending } from './discovery.ts';
+import { universesIn, type UniversesHeard, type UniversesIn } from './universes-in.ts';
+
+const LOOK_MS = 1000;
+/** Universes of ours that others say they send, and that are listened to for who wins. */
+const MOST_CONTESTED = 64;
+const CONTESTED = 'contested';
+
+export interface NetworkHooks extends UniversesHeard {
+  sending: () => Sending;
+  /** Every Art-Net packet that is no light. */
+  artnet: (packet: Uint8Array) => void;
+  /** To the clock. */
+  tell: (network: Network) => void;
+}
+export interface NetworkNeeds extends DiscoverySettings {
+  wires: () => Promise<Wires>;
+  cards: () => Card[];
+  failed: (error: unknown) => void;
+}
+
+export interface AtNetwork {
+  /** This player is on air from now on: before that it hears nothing, and takes nothing from the one that is. */
+  begin: () => Promise<void>;
+  /** The house has said something else. */
+  readAgain: () => Promise<void>;
+  state: () => NetworkState;
+  rename: (address: string, bindIndex: number, names: ArtNames) => boolean;
+  universes: () => UniversesIn | null;
+  artnet: () => ArtnetPort | null;
+  close: () => void;
+}
+
+interface Open {
+  artnet: ArtnetPort;
+  discovery: Discovery;
+  universes: UniversesIn;
+  looking: NodeJS.Timeout;
+}
+
+export function makeNetwork(needs: NetworkNeeds, hooks: NetworkHooks): AtNetwork {
+  let wires = WIRES;
+  let cards: Card[] = [];
+  let told = '';
+  let open: Open | null = null;
+
+  const tell = (): void => {
+    const asked = open?.discovery.asked() ?? new Map<number, string[]>();
+    const key = JSON.stringify([cards, wires, [...asked]]);
+    if (key === told) return;
+    told = key;
+    hooks.tell({ cards, wires, asked });
+  };
+  /** sACN universes that we send and somebody else says they send too. */
+  const contested = (): Set<string> => {
+    const ours = new Set(hooks.sending().sacn);
+    const others = (open?.discovery.sources() ?? []).filter((s) => !s.own);
+    const both = others.flatMap((s) => s.universes.filter((u) => ours.has(u)));
+    return new Set([...new Set(both)].slice(0, MOST_CONTESTED).map((u) => `sacn/${u}`));
+  };
+  const look = (): void => {
+    cards = needs.cards();
+    open?.universes.want(CONTESTED, contested(), performance.now());
+    tell();
+  };
+  const readAgain = async (): Promise<void> => {
+    wires = await needs.wires().catch((error: unknown) => {
+      needs.failed(error);
+      return wires;
+    });
+    tell();
+  };
+
+  const begin = (): Open => {
+    const artnet = artnetPort(needs.artnetPort);
+    artnet.hear((packet) => {
+      if (!readArtDmx(packet)) hooks.artnet(packet);
+    });
+    const universes = universesIn(
+      {
+        cid: needs.cid.replaceAll('-', ''),
+        sacnPort: needs.sacnPort,
+        artnet,
+        isOurs: (portAddress) => hooks.sending().artnetWires.includes(portAddress),
+      },
+      hooks,
+    );
+    const discovery = discover({
+      ...needs,
+      artnet,
+      network: () => ({ cards, wires }),
+      sending: hooks.sending,
+    });
+    const looking = setInterval(look, LOOK_MS);
+    looking.unref();
+    return { artnet, universes, discovery, looking };
+  };
+
+  return {
+    begin: async () => {
+      cards = needs.cards();
+      open ??= begin();
+      await readAgain();
+    },
+    readAgain,
+    state: () => ({
+      wires,
+      cards: usable(cards),
+      nodes: open?.discovery.nodes() ?? [],
+      sources: open?.discovery.sources() ?? [],
+      deaf: open?.discovery.deaf() ?? [],
+      contested: [...contested()].map((port) => ({
+        universe: Number(port.split('/')[1]),
+        others: (open?.universes.sources(port) ?? []).map(({ name, address, priority }) => ({
+          name,
+          address,
+          priority,
+        })),
+      })),
+    }),
+    rename: (address, bindIndex, names) => {
+      const isThere = open?.discovery
+        .nodes()
+        .some((n) => n.address === address && n.bindIndex === bindIndex);
+      if (isThere) open?.discovery.rename(address, bindIndex, names);
+      return isThere ?? false;
+    },
+    universes: () => open?.universes ?? null,
+    artnet: () => open?.artnet ?? null,
+    close: () => {
+      if (!open) return;
+      clearInterval(open.looking);
+      open.discovery.close();
+      open.universes.close();
+      open.artnet.close();
+      open = null;
+    },
+  };
+}

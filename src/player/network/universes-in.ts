@@ -1,0 +1,166 @@
+/** Universes of other desks as they come over the network: sACN and Art-Net, for hands, for merging, and for looking at. */
+import { createSocket, type Socket } from 'node:dgram';
+import { networkInterfaces } from 'node:os';
+import { deskLifted, deskMoved } from '../../core/hands/desk.ts';
+import type { Moved } from '../../core/hands/midi.ts';
+import { formatPortAddress, readArtDmx } from '../../core/output/artnet.ts';
+import { readSacn, sacnMulticast } from '../../core/output/sacn.ts';
+import {
+  hearSource,
+  loseSource,
+  lostSources,
+  nothingHeard,
+  shownBy,
+  type Received,
+  type Source,
+} from '../../core/wires/received.ts';
+import type { ArtnetPort } from './artnet-port.ts';
+
+interface Settings {
+  /** Our own source’s, without dashes: what we send ourselves is no desk. */
+  cid: string;
+  sacnPort: number;
+  artnet: ArtnetPort;
+  /** Whether we send this Art-Net port address ourselves: what comes back of it is ours. */
+  isOurs: (portAddress: number) => boolean;
+}
+
+interface Universe extends Received {
+  socket: Socket | null;
+}
+
+export interface UniversesIn {
+  /** These ports (`sacn/5`, `artnet/0.0.4`) are listened to from now on for somebody, and no others. */
+  want: (who: string, ports: ReadonlySet<string>, now_ms: number) => void;
+  /** Those of somebody's that are heard now. */
+  names: (who: string) => readonly string[];
+  /** What a port shows now, and by whom; null where nobody is heard. */
+  shown: (port: string) => Source | null;
+  /** All who send it, those of the highest priority first. */
+  sources: (port: string) => readonly Source[];
+  problem: () => string | null;
+  close: () => void;
+}
+
+export interface UniversesHeard {
+  /** What somebody moved there. */
+  moved: (port: string, moved: readonly Moved[]) => void;
+  gone: (port: string) => void;
+  /** What it shows is something else now. */
+  shows: (port: string, slots: Uint8Array) => void;
+}
+
+export const ownAddresses = (): string[] =>
+  Object.values(networkInterfaces())
+    .flat()
+    .flatMap((i) => (i?.family === 'IPv4' ? [i.address] : []));
+
+export function universesIn(settings: Settings, heard: UniversesHeard): UniversesIn {
+  const universes = new Map<string, Universe>();
+  const wanted = new Map<string, ReadonlySet<string>>();
+  let problem: string | null = null;
+
+  const take = (port: string, key: string, source: Omit<Source, 'at_ms'>): void => {
+    const u = universes.get(port);
+    if (!u) return;
+    const did = hearSource(u, key, { ...source, at_ms: performance.now() });
+    if (did.is === 'old' || did.is === 'beside') return;
+    heard.shows(port, source.slots);
+    if (did.is !== 'next') return;
+    const moved = deskMoved(did.before, source.slots);
+    if (moved.length > 0) heard.moved(port, moved);
+  };
+  const lose = (port: string, u: Universe, key: string): void => {
+    const last = loseSource(u, key);
+    if (!last) return;
+    const lifted = deskLifted(last);
+    if (lifted.length > 0) heard.moved(port, lifted);
+    heard.gone(port);
+  };
+
+  const openSacn = (port: string): Socket => {
+    const universe = Number(port.split('/')[1]);
+    const socket = createSocket({ type: 'udp4', reuseAddr: true });
+    socket.on('error', (error) => {
+      problem = `sACN universe ${universe} is not heard: ${error.message}.`;
+    });
+    socket.on('message', (packet, from) => {
+      const data = readSacn(packet);
+      if (data?.universe !== universe || data.preview || data.cid === settings.cid) return;
+      const u = universes.get(port);
+      if (data.terminated && u) lose(port, u, data.cid);
+      else
+        take(port, data.cid, {
+          name: data.name,
+          address: from.address,
+          priority: data.priority,
+          sequence: data.sequence,
+          slots: data.slots,
+        });
+    });
+    const group = sacnMulticast(universe);
+    // Bound to the group’s own address, so that packets for the simulated node are not taken from it.
+    socket.bind(settings.sacnPort, group, () => {
+      for (const address of ownAddresses()) {
+        try {
+          socket.addMembership(group, address);
+        } catch {
+          // A card that takes no multicast hears none.
+        }
+      }
+    });
+    return socket;
+  };
+  settings.artnet.hear((bytes, from) => {
+    const data = readArtDmx(bytes);
+    if (!data || universes.size === 0) return;
+    if (settings.isOurs(data.portAddress) && ownAddresses().includes(from.address)) return;
+    take(`artnet/${formatPortAddress(data.portAddress)}`, from.address, {
+      name: from.address,
+      address: from.address,
+      priority: 100,
+      sequence: data.sequence,
+      slots: data.slots,
+    });
+  });
+  const shut = (socket: Socket | null): void => {
+    try {
+      socket?.close();
+    } catch {
+      // It never opened.
+    }
+  };
+
+  return {
+    want: (who, ports, now_ms) => {
+      wanted.set(who, ports);
+      const all = new Set([...wanted.values()].flatMap((set) => [...set]));
+      for (const [port, u] of universes) {
+        if (!all.has(port)) {
+          universes.delete(port);
+          shut(u.socket);
+          continue;
+        }
+        for (const key of lostSources(u, now_ms)) lose(port, u, key);
+      }
+      for (const port of all) {
+        if (universes.has(port)) continue;
+        const isSacn = port.startsWith('sacn/');
+        universes.set(port, {
+          ...nothingHeard(isSacn ? 'sacn' : 'artnet'),
+          socket: isSacn ? openSacn(port) : null,
+        });
+      }
+      if (all.size === 0) problem = null;
+    },
+    names: (who) =>
+      [...(wanted.get(who) ?? [])].filter((port) => shownBy(universes.get(port)) !== null),
+    shown: (port) => shownBy(universes.get(port)),
+    sources: (port) =>
+      [...(universes.get(port)?.sources.values() ?? [])].sort((a, b) => b.priority - a.priority),
+    problem: () => problem ?? settings.artnet.problem(),
+    close: () => {
+      for (const u of universes.values()) shut(u.socket);
+    },
+  };
+}

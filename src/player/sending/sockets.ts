@@ -1,0 +1,94 @@
+/** Packets onto the network: one socket for each card, and one for what leaves as the machine decides. */
+import { createSocket, type Socket } from 'node:dgram';
+import { numbered, type Destination, type Failed, type Post } from './post.ts';
+
+const MULTICAST_HOPS = 8;
+const BUFFER_BYTES = 4 * 1024 * 1024;
+/** Sends are handed to the kernel at once; closing lets those that were not go first. */
+const LAST_SENDS_MS = 20;
+
+interface Line extends Destination {
+  /** Told of each packet whether it left; one function for a destination, not one for a packet. */
+  sent: (error: Error | null) => void;
+}
+
+export function sockets(failed: Failed): Post {
+  const lines: Line[] = [];
+  let open = new Map<string | null, Socket | Error>();
+  let stale: Socket[] = [];
+
+  const opened = (from: string | null): Socket | Error => {
+    const known = open.get(from);
+    if (known) return known;
+    // Destinations are addresses, never names: no look-up, which would cost a turn of the event loop per packet.
+    const socket = createSocket({
+      type: 'udp4',
+      lookup: (host, _options, done) => done(null, host, 4),
+    });
+    socket.on('error', (error) => open.set(from, error));
+    socket.bind({ port: 0, ...(from === null ? {} : { address: from }) }, () => {
+      try {
+        socket.setMulticastTTL(MULTICAST_HOPS);
+        socket.setBroadcast(true);
+        socket.setSendBufferSize(BUFFER_BYTES);
+        if (from !== null) socket.setMulticastInterface(from);
+      } catch (error) {
+        open.set(from, error as Error);
+      }
+    });
+    socket.unref();
+    open.set(from, socket);
+    return socket;
+  };
+
+  const target = numbered((number, to) => {
+    let isBad = false;
+    const sent = (error: Error | null): void => {
+      if (!error && !isBad) return;
+      isBad = error !== null;
+      failed(number, error?.message ?? null, error ? 1 : 0);
+    };
+    lines[number] = { ...to, sent };
+    opened(to.from);
+  });
+  const shut = (socket: Socket | Error): void => {
+    try {
+      if (!(socket instanceof Error)) socket.close();
+    } catch {
+      // It never opened.
+    }
+  };
+  return {
+    target,
+    put: (number, packet) => {
+      const line = lines[number];
+      if (!line) return;
+      const socket = opened(line.from);
+      if (socket instanceof Error) {
+        line.sent(socket);
+        return;
+      }
+      try {
+        socket.send(packet, 0, packet.length, line.port, line.host, line.sent);
+      } catch (error) {
+        line.sent(error as Error);
+      }
+    },
+    flush: () => {
+      for (const socket of stale.splice(0)) shut(socket);
+    },
+    renew: () => {
+      // What was put and has not left yet goes first.
+      stale = [...open].flatMap(([from, s]) => (from === null || s instanceof Error ? [] : [s]));
+      const own = open.get(null);
+      open = new Map(own ? [[null, own]] : []);
+    },
+    close: () =>
+      new Promise((done) =>
+        setTimeout(() => {
+          for (const socket of [...open.values(), ...stale]) shut(socket);
+          done();
+        }, LAST_SENDS_MS),
+      ),
+  };
+}
