@@ -3,7 +3,7 @@ import { otherProgrammers, heldBy, programmerOf } from './programmers/seen.ts';
 import type { Logger } from 'pino';
 import type { WebSocket } from 'ws';
 import { sayFirst } from '../core/said-wrong.ts';
-import type { HandsState, SoundsState } from '../core/live/messages.ts';
+import type { HandsState, InputSeen, SoundsState } from '../core/live/messages.ts';
 import {
   ClientMessage,
   encodeLevels,
@@ -357,6 +357,17 @@ export class Client {
       this.send({ type: 'sources', universe, runs });
     }
   }
+
+  /** What comes in from other desks, beside the bytes or the outputs. */
+  sendInputs(inputs: () => InputSeen[]): void {
+    if ((!this.watching.sources && !this.watching.outputs) || this.locked) return;
+    const now = inputs();
+    const key = JSON.stringify(now);
+    if (key === this.lastInputs) return;
+    this.lastInputs = key;
+    this.send({ type: 'inputs', inputs: now });
+  }
+  private lastInputs = '[]';
 
   /** A changed role counts at once; without one the screen is shown out. */
   setRole(of: { role: Role; pages: readonly string[]; until: number | null } | null): void {

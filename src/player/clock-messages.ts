@@ -63,6 +63,8 @@ export type ShowMessage =
   | { do: 'hold'; showId: string; userId: string; holds: Holds }
   | { do: 'letgo'; showId: string; userId: string; slots: Uint32Array; fade_s: number }
   | { do: 'override'; showId: string; overrides: Overrides }
+  /** What another desk sends for a universe; null: nothing any more. */
+  | { do: 'input'; showId: string; universe: number; source: string; levels: Uint8Array | null }
   | { do: 'master'; showId: string; level: number; blackout: boolean }
   | { do: 'copy'; showId: string; id: number }
   /** Answered when everything that was told before is in a frame. */

@@ -12,6 +12,8 @@ export interface OpenShow {
   priorities: Priorities;
   programs: Programs;
   configs: PlaybackConfig[];
+  /** What comes in from other desks, by its source. */
+  inputs: Map<string, { universe: number; levels: Uint8Array }>;
   /** Who waits for a frame. */
   waiting: number[];
   /** Lists that were fading when they were last told about. */
@@ -41,6 +43,7 @@ export class Conductor {
         priorities: message.priorities,
         programs: message.programs,
         configs: message.configs,
+        inputs: new Map(),
         waiting: [],
         fading: new Map(),
       };
@@ -63,6 +66,8 @@ export class Conductor {
         next.setPrograms(open.programs);
         next.configure(open.configs);
         next.restore(engine.save(), now_s);
+        for (const [source, { universe, levels }] of open.inputs)
+          next.input(universe, source, levels);
         next.tick(now_s);
         open.engine = next;
         open.version = message.version;
@@ -150,6 +155,13 @@ export class Conductor {
       case 'guard':
         engine.guard(message.slots, message.fade_s, now_s);
         break;
+      case 'input': {
+        const { universe, source, levels } = message;
+        if (levels) open.inputs.set(source, { universe, levels });
+        else open.inputs.delete(source);
+        engine.input(universe, source, levels);
+        break;
+      }
       case 'override':
         engine.override(message.overrides);
         break;

@@ -22,6 +22,7 @@ import type { Clock } from './clock-client.ts';
 import type { FromClock } from './clock-messages.ts';
 import type { Outside } from './cue-actions.ts';
 import type { Sending } from './network/discovery.ts';
+import { makeInputs, type Inputs } from './network/inputs.ts';
 import type { AtNetwork, NetworkHooks } from './network/network.ts';
 import { Gathering } from './gathering.ts';
 import { makeHands, type HandsAtPlayer } from './hands/hands.ts';
@@ -88,6 +89,7 @@ interface HouseParts {
   readonly people: PeopleNews;
   readonly feed: Feed;
   readonly network: AtNetwork;
+  readonly inputs: Inputs;
   readonly hands: HandsAtPlayer;
   readonly timecodes: Timecodes;
   readonly timecodeOut: TimecodeOut;
@@ -156,8 +158,18 @@ export function makeHouse(needs: HouseNeeds): House {
     artnet: (packet) => timecodes.artnet(packet),
     tell: (now) => clock.tell({ do: 'network', network: now }),
     moved: (port, moved) => hands.moved(port, moved),
-    gone: (port) => hands.gone(port),
-    shows: () => undefined,
+    gone: (port) => {
+      hands.gone(port);
+      inputs.gone(port);
+    },
+    shows: (port, slots) => inputs.shows(port, slots),
+  });
+  const inputs = makeInputs({
+    onAir: () => onAir.show,
+    shows: () => shows.values(),
+    tell: (message) => clock.tell(message),
+    ports: () => network.universes(),
+    now_ms: () => performance.now(),
   });
   const feed = needs.listen(
     (channel, payload) => house.heard(channel, payload),
@@ -174,6 +186,7 @@ export function makeHouse(needs: HouseNeeds): House {
     people,
     feed,
     network,
+    inputs,
     hands,
     timecodes,
     timecodeOut: makeTimecodeOut(needs.giveTimecode),
@@ -250,6 +263,7 @@ export class House {
         caughtUp: () => open.catchUp(show.id),
       });
     if (command.command === 'timecode') return this.timecode(show, actor, command);
+    if (command.command === 'take-in') return this.takeIn(show, actor, command.input);
     if (command.command === 'rename-node') return this.renameNode(show, actor, command);
     const answer = show.command(actor, command);
     return LIVE[command.command].goesOn ? onAir.warned(show, answer) : answer;
@@ -263,6 +277,24 @@ export class House {
     if (no) return no;
     const { h, m, s, f, rate, way, stands, from } = command;
     return this.parts.timecodes.heard(from, { h, m, s, f, rate }, { way, stands });
+  }
+
+  /** What another desk shows now becomes values in somebody's programmer. */
+  private takeIn(show: LiveShow, actor: Actor, id: string): Answer {
+    const input = show.show.inputs.get(id);
+    if (!input) return refuse('not-found', 'This input has been deleted.');
+    const levels = this.parts.inputs.levels(input);
+    if (!levels)
+      return refuse('nothing', `Nothing is heard of “${input.name}”. Nothing was changed.`);
+    const values = show.valuesOf(input.universe, levels);
+    if (values.length === 0)
+      return refuse('nothing', `Nothing is patched in universe ${input.universe}.`);
+    return show.command(actor, { command: 'set-many', values });
+  }
+
+  /** Ten times a second: what other desks send, or send no more. */
+  lookAtInputs(): void {
+    this.parts.inputs.look();
   }
 
   private renameNode(show: LiveShow, actor: Actor, command: CommandOf<'rename-node'>): Answer {
@@ -450,7 +482,9 @@ export class House {
   async sendOutputs(): Promise<void> {
     for (const client of this.clients) {
       const show = this.shows.get(client.showId);
-      if (show) client.sendSources(show);
+      if (!show) continue;
+      client.sendSources(show);
+      client.sendInputs(() => this.parts.inputs.seen(show));
     }
     const looking = [...this.clients].filter((c) => c.watching.outputs);
     if (looking.length === 0) return;

@@ -56,6 +56,8 @@ import { WORTH_TABLES } from '../core/crew/worth.ts';
 import { mayNotCommand } from './may.ts';
 import { isPlaying, needsBoard, thingOf } from '../core/live/boards.ts';
 import type { Noted } from './noted.ts';
+import { readSlotKey } from '../core/cues/rows.ts';
+import { readWire } from '../core/playback/unwire.ts';
 import { sourceAttribute } from '../core/rig/transform.ts';
 import type { Together, Word } from './together.ts';
 import { sourceRuns, stageReport } from './report.ts';
@@ -450,6 +452,18 @@ export class LiveShow {
   /** A universe's bytes as they are sent, or undefined when it has none. */
   bytesOf(universe: number): Uint8Array | undefined {
     return bytesOf(this.parts.rig, universe);
+  }
+
+  /** What bytes of a universe would be as levels of the units that are patched there. */
+  valuesOf(
+    universe: number,
+    bytes: Uint8Array,
+  ): { fixtureId: string; attribute: string; level: number }[] {
+    const { slots } = this.parts.rig;
+    return [...readWire(slots, universe, bytes)].map(([slot, level]) => ({
+      ...readSlotKey(slots.keys[slot] ?? ''),
+      level,
+    }));
   }
 
   /** What is on stage now, for `GET /api/shows/:id/stage`. */

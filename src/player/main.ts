@@ -524,6 +524,7 @@ function comeIn(ws: WebSocket, showId: string, who: WhoIsIt): void {
     .catch(() => ws.close(1013, 'the show cannot be opened right now'));
 }
 
+const lookingIn = setInterval(() => house.lookAtInputs(), 100);
 /** A quarter of a frame is 8.3 ms at the least. */
 const giving = setInterval(() => house.giveTimecode(), 5);
 /** Hands, and remote controls that asked: often enough for a finger on a fader. */
@@ -563,6 +564,7 @@ async function stop(): Promise<void> {
   stopping = true;
   clearInterval(levels);
   clearInterval(slow);
+  clearInterval(lookingIn);
   clearInterval(told);
   clearInterval(giving);
   clearInterval(sounding);

@@ -1,5 +1,6 @@
 /** Faults do what they say, or the tests that use them prove nothing. */
-import { Faults, faultyWay, NO_FAULTS } from './faults';
+import { Faults, NO_FAULTS } from '../core/wires/faults';
+import { faultyWay } from './faults';
 
 const through = (faults: Partial<Faults>, random?: () => number): number[] => {
   const got: number[] = [];

@@ -7,7 +7,7 @@ import {
   type ArtPort,
 } from '../core/output/art-poll.ts';
 import { utf8Within } from '../core/output/bytes.ts';
-import type { Faults } from './faults.ts';
+import type { Faults } from '../core/wires/faults.ts';
 import { LOST_MS, type Heard } from './sources.ts';
 
 const ADDRESS = '127.0.0.1';

@@ -2,7 +2,7 @@
 import { createSocket } from 'node:dgram';
 import { sacnFrame, sacnMulticast, sacnPacket, sacnTerminated } from '../core/output/sacn.ts';
 import { SACN_DISCOVERY_GROUP, sacnDiscovery } from '../core/output/sacn-discovery.ts';
-import type { Faults } from './faults.ts';
+import type { Faults } from '../core/wires/faults.ts';
 
 const SOURCE = {
   cid: Uint8Array.from({ length: 16 }, (_, i) => 0xd0 + i),

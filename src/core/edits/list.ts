@@ -20,6 +20,7 @@ import {
 import { likeCue } from '../notes/like-edits.ts';
 import { addNote, deleteNote, finishNote, giveNote, replyNote } from '../notes/edits.ts';
 import { deleteArea, setArea } from '../areas/edits.ts';
+import { deleteInput, setInput } from '../inputs/edits.ts';
 import { bind, deleteHand, setHand } from '../hands/edits.ts';
 import { deletePieces, deleteSheet, orderSheets, putPieces, setSheet } from '../sheets/edits.ts';
 import { deletePart, setPart } from '../crew/edits.ts';
@@ -151,6 +152,8 @@ const table = [
   removePrompt,
   setArea,
   deleteArea,
+  setInput,
+  deleteInput,
   setSheet,
   deleteSheet,
   orderSheets,

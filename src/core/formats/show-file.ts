@@ -26,7 +26,7 @@ import { oddTextIn } from '../text.ts';
 import type { Change } from '../show/undo.ts';
 
 /** Raised by a table that comes with it (`since`), and whenever rows say what an earlier Wingman would lose or not understand. */
-export const SCHEMA = 7;
+export const SCHEMA = 8;
 /** Before it, what sheets are now were control pages. */
 const SHEETS_SINCE = 4;
 export const FILE_LIMIT = 64 * 1024 * 1024;

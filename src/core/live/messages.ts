@@ -285,6 +285,15 @@ export interface SourceSeen {
   card: string | null;
   heard_s: number;
 }
+/** A universe of another desk, as it is received for a show. */
+export interface InputSeen {
+  id: string;
+  /** `held`: its source is lost, and it stands as it was, or is on its way out. */
+  state: 'heard' | 'held' | 'silent';
+  from: { name: string; address: string; priority: number } | null;
+  /** Up to 512 bytes in base 64; null where nothing was heard. */
+  levels: string | null;
+}
 /** The network as the player on air sees it. */
 export interface NetworkState {
   wires: Wires;
@@ -398,6 +407,8 @@ export type ServerMessage =
   | ({ type: 'over' } & OverState)
   | { type: 'sources'; universe: number; runs: SourceRun[] }
   | ({ type: 'outputs' } & OutputState)
+  /** What comes in from other desks, to screens that look at outputs or bytes. */
+  | { type: 'inputs'; inputs: InputSeen[] }
   | ({ type: 'hands' } & HandsState)
   | ({ type: 'sounds' } & SoundsState)
   | { type: 'presence'; people: Person[] }

@@ -27,6 +27,14 @@ export function artnetFrame(packet: Uint8Array, dmx: Uint8Array, from: number): 
 export const formatPortAddress = (portAddress: number): string =>
   `${portAddress >> 8}.${(portAddress >> 4) & 15}.${portAddress & 15}`;
 
+/** A port address written as `net.sub-net.universe`, or as one number; undefined for anything else. */
+export function parsePortAddress(text: string): number | undefined {
+  const dotted = /^(\d{1,3})\.(\d{1,2})\.(\d{1,2})$/.exec(text.trim());
+  if (!dotted) return /^\d{1,5}$/.test(text.trim()) ? Number(text) : undefined;
+  const [net, sub, universe] = [Number(dotted[1]), Number(dotted[2]), Number(dotted[3])];
+  return net <= 127 && sub <= 15 && universe <= 15 ? (net << 8) | (sub << 4) | universe : undefined;
+}
+
 export interface ArtDmxReceived {
   portAddress: number;
   sequence: number;

@@ -1,7 +1,13 @@
 import dgram from 'node:dgram';
 import fc from 'fast-check';
 import { Receiver } from 'sacn';
-import { artnetFrame, artnetPacket, formatPortAddress, readArtDmx } from './artnet.ts';
+import {
+  artnetFrame,
+  artnetPacket,
+  formatPortAddress,
+  parsePortAddress,
+  readArtDmx,
+} from './artnet.ts';
 import { isStale, readSacn, sacnFrame, sacnMulticast, sacnPacket, sacnTerminated } from './sacn.ts';
 
 const CID = Uint8Array.from({ length: 16 }, (_, i) => i + 1);
@@ -187,6 +193,13 @@ test('the Art-Net sequence goes from 1 to 255 and never says 0', () => {
 test('net, sub-net and universe of a port address', () => {
   expect(formatPortAddress(0)).toBe('0.0.0');
   expect(formatPortAddress(0x1234)).toBe('18.3.4');
+  expect(['18.3.4', ' 7 ', '128.0.0', '0.16.0', 'x'].map(parsePortAddress)).toEqual([
+    0x1234,
+    7,
+    undefined,
+    undefined,
+    undefined,
+  ]);
 });
 
 test('what is not ArtDmx is not read', () => {

@@ -504,6 +504,11 @@ export class Engine {
     if (this.wire.force(o.raw, o.bytes)) this.markAll();
   }
 
+  /** What another desk sends for a universe, merged into ours; null: it is gone. @param source whose it is */
+  input(universe: number, source: string, levels: Uint8Array | null): void {
+    this.wire.input(universe, source, levels);
+  }
+
   // --- the frame ---
 
   /** Universe pages written since they were last sent. */

@@ -11,6 +11,14 @@ import { Engine } from './engine.ts';
 import { COMMANDED, PARKED } from './winner.ts';
 import { compileSlots, slotIndex, universesOf } from './slots.ts';
 
+const NOTHING = {
+  slots: new Uint32Array(0),
+  levels: new Float32Array(0),
+  kinds: new Int16Array(0),
+  raw: new Uint32Array(0),
+  bytes: new Uint8Array(0),
+};
+
 function wire(show: MutableShow) {
   const slots = compileSlots(show);
   const index = slotIndex(slots);
@@ -190,18 +198,10 @@ describe('channels', () => {
 });
 
 describe('what lies over it all', () => {
-  const none = {
-    slots: new Uint32Array(),
-    levels: new Float32Array(),
-    kinds: new Int16Array(),
-    raw: new Uint32Array(),
-    bytes: new Uint8Array(),
-  };
-
   test('a parked slot stays, whatever is played, mastered or blacked out, and says so', () => {
     const { engine, slot, dmx, hold } = wire(exampleShow());
     engine.override({
-      ...none,
+      ...NOTHING,
       slots: Uint32Array.of(slot(1)),
       levels: Float32Array.of(0.5),
       kinds: Int16Array.of(PARKED),
@@ -212,7 +212,7 @@ describe('what lies over it all', () => {
     expect(dmx(1, 1)).toBe(128);
     expect(engine.shared.winner[slot(1)]).toBe(PARKED);
     engine.setMaster(1, false);
-    engine.override(none);
+    engine.override(NOTHING);
     engine.tick(2);
     expect(dmx(1, 1)).toBe(255);
   });
@@ -220,11 +220,11 @@ describe('what lies over it all', () => {
   test('a forced byte is last of all; let off, the channel gets its own value back, an empty address nothing', () => {
     const { engine, dmx, hold } = wire(exampleShow());
     hold(1, 'Dimmer', 1);
-    engine.override({ ...none, raw: Uint32Array.of(0, 300), bytes: Uint8Array.of(7, 99) });
+    engine.override({ ...NOTHING, raw: Uint32Array.of(0, 300), bytes: Uint8Array.of(7, 99) });
     hold(2, 'Dimmer', 1);
     hold(1, 'Dimmer', 0.5);
     expect([dmx(1, 1), dmx(1, 301), dmx(1, 2)]).toEqual([7, 99, 255]);
-    engine.override(none);
+    engine.override(NOTHING);
     engine.tick(3);
     expect([dmx(1, 1), dmx(1, 301)]).toEqual([128, 0]);
   });
@@ -233,7 +233,7 @@ describe('what lies over it all', () => {
     const { engine, slot, dmx, hold } = wire(exampleShow());
     hold(1, 'Dimmer', 0.2);
     engine.override({
-      ...none,
+      ...NOTHING,
       slots: Uint32Array.of(slot(1)),
       levels: Float32Array.of(1),
       kinds: Int16Array.of(COMMANDED),
@@ -268,4 +268,70 @@ test('a universe that is only sent has bytes too', () => {
     },
   });
   expect(universesOf(show)).toEqual([1, 2]);
+});
+
+describe('what another desk sends for a universe', () => {
+  const theirs = (first: number, second = 0): Uint8Array => Uint8Array.of(first, second);
+
+  test('is merged address by address: the higher counts, and ours goes on beneath it', () => {
+    const { engine, dmx, hold } = wire(exampleShow());
+    hold(1, 'Dimmer', 0.5);
+    engine.input(1, 'desk', theirs(200, 10));
+    engine.tick(0.1);
+    expect([dmx(1, 1), dmx(1, 2)]).toEqual([200, 10]);
+    hold(1, 'Dimmer', 1);
+    expect(dmx(1, 1)).toBe(255);
+    hold(1, 'Dimmer', 0);
+    expect(dmx(1, 1)).toBe(200);
+    engine.input(1, 'desk', null);
+    engine.tick(0.2);
+    expect([dmx(1, 1), dmx(1, 2)]).toEqual([0, 0]);
+    hold(1, 'Dimmer', 0.5);
+    expect(dmx(1, 1)).toBe(128);
+  });
+
+  test('of several desks the highest, and a byte that is forced lies over all of them', () => {
+    const { engine, dmx, hold } = wire(exampleShow());
+    hold(1, 'Dimmer', 0.2);
+    engine.input(1, 'one', theirs(100));
+    engine.input(1, 'two', theirs(180));
+    engine.override({ ...NOTHING, raw: Uint32Array.of(0), bytes: Uint8Array.of(7) });
+    engine.tick(0.1);
+    expect(dmx(1, 1)).toBe(7);
+    engine.input(1, 'two', null);
+    engine.tick(0.2);
+    expect(dmx(1, 1)).toBe(7);
+    engine.override(NOTHING);
+    engine.tick(0.3);
+    expect(dmx(1, 1)).toBe(100);
+  });
+
+  test('whatever comes and goes on both sides, what is sent is the higher of both', () => {
+    const Step = fc.oneof(
+      fc.record({ own: fc.integer({ min: 0, max: 255 }) }),
+      fc.record({
+        by: fc.constantFrom('one', 'two'),
+        theirs: fc.option(fc.integer({ min: 0, max: 255 }), { nil: null }),
+      }),
+    );
+    fc.assert(
+      fc.property(fc.array(Step, { maxLength: 25 }), (steps) => {
+        const { engine, dmx, hold } = wire(exampleShow());
+        const now = { own: 0, in: new Map<string, number>() };
+        steps.forEach((s, i) => {
+          if ('own' in s) {
+            hold(1, 'Dimmer', s.own / 255);
+            now.own = s.own;
+          } else {
+            engine.input(1, s.by, s.theirs === null ? null : theirs(s.theirs));
+            if (s.theirs === null) now.in.delete(s.by);
+            else now.in.set(s.by, s.theirs);
+          }
+          engine.tick(i);
+          expect(dmx(1, 1)).toBe(Math.max(now.own, ...now.in.values(), 0));
+        });
+      }),
+      { numRuns: 200 },
+    );
+  });
 });

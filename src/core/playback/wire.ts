@@ -2,6 +2,8 @@
 import { TABLE_SIZE } from '../rig/transform.ts';
 import type { Slots } from './slots.ts';
 
+const PAGE = 512;
+
 /** A table read between its steps. */
 function bent(table: Float32Array, level: number): number {
   const place = level * (TABLE_SIZE - 1);
@@ -20,11 +22,16 @@ export class Wire {
     at: new Uint32Array(0),
     bytes: new Uint8Array(0),
   };
+  /** What this show gives by itself; the bytes that are sent, as long as nothing comes in from another desk. */
+  private own: Uint8Array;
+  /** By page: what comes in for it, by its source. */
+  private readonly inputs = new Map<number, Map<string, Uint8Array>>();
 
   constructor(
     private readonly slots: Slots,
     private readonly dmx: Uint8Array,
   ) {
+    this.own = dmx;
     this.dirtyPages = new Uint8Array(slots.universes.length).fill(1);
     this.written = new Uint32Array(slots.channelSlot.length);
   }
@@ -45,7 +52,7 @@ export class Wire {
       dimmerShape,
       shapes,
     } = this.slots;
-    const { dmx, dirtyPages, written } = this;
+    const { own: dmx, dirtyPages, written } = this;
     this.frame = (this.frame + 1) >>> 0;
     const { frame } = this;
     for (let i = 0; i < count; i++) {
@@ -92,16 +99,62 @@ export class Wire {
         }
       }
     }
+    if (this.own !== this.dmx) this.merge();
+    this.putForced();
+  }
+
+  private putForced(): void {
     const { at, bytes } = this.forced;
     for (let i = 0; i < at.length; i++) this.put(at[i] as number, bytes[i] as number);
+  }
+
+  /**
+   * What another desk sends for a universe, merged from now on: the higher value of each address is sent. Null: it is
+   * gone (docs/playback.md, wire.test.ts).
+   * @param source whose it is @param levels up to 512 bytes
+   */
+  input(universe: number, source: string, levels: Uint8Array | null): void {
+    const page = this.slots.universes.indexOf(universe);
+    if (page < 0) return;
+    const all = this.inputs.get(page) ?? new Map<string, Uint8Array>();
+    if (levels === null) all.delete(source);
+    else all.set(source, levels);
+    if (all.size > 0) this.inputs.set(page, all);
+    else this.inputs.delete(page);
+    if (this.own === this.dmx && this.inputs.size > 0) this.own = this.dmx.slice();
+    this.dirtyPages[page] = 1;
+    this.merge();
+    this.putForced();
+    if (this.inputs.size === 0) this.own = this.dmx;
+  }
+
+  /** Pages that have changed, as they are sent: our own, and above it what comes in. */
+  private merge(): void {
+    const { own, dmx, dirtyPages } = this;
+    for (let page = 0; page < dirtyPages.length; page++) {
+      if (dirtyPages[page] === 0) continue;
+      const from = page * PAGE;
+      for (let i = from; i < from + PAGE; i++) dmx[i] = own[i] as number;
+      const all = this.inputs.get(page);
+      if (!all) continue;
+      for (const levels of all.values())
+        for (let i = 0; i < levels.length; i++)
+          if ((levels[i] as number) > (dmx[from + i] as number))
+            dmx[from + i] = levels[i] as number;
+    }
   }
 
   /** Puts these bytes over everything, and takes off those from before. @returns whether all must be written again */
   force(at: Uint32Array, bytes: Uint8Array): boolean {
     const before = this.forced.at;
-    for (const place of before) this.put(place, 0);
+    for (const place of before) this.clear(place);
     this.forced = { at, bytes };
     return before.length > 0 || at.length > 0;
+  }
+
+  private clear(at: number): void {
+    if (at < this.own.length) this.own[at] = 0;
+    this.put(at, 0);
   }
 
   private put(at: number, byte: number): void {

@@ -1,6 +1,7 @@
 /** The tables of a show: the one list of them, and the types that follow from it. */
 import type { z } from 'zod';
 import { areas } from '../areas/tables.ts';
+import { inputs } from '../inputs/tables.ts';
 import { circuits } from '../circuits/tables.ts';
 import { parts } from '../crew/tables.ts';
 import { cues, values } from '../cues/tables.ts';
@@ -49,6 +50,7 @@ const LIST = [
   parts,
   notes,
   areas,
+  inputs,
   sheets,
   sheetpieces,
   hands,

@@ -1,8 +1,16 @@
-/** Live commands of the network: what devices on it are called. */
+/** Live commands of the network: what devices on it are called, what other desks show. */
 import { z } from 'zod';
 import { defineLive } from '../live/define-live.ts';
 import { LONG_NAME_BYTES, SHORT_NAME_BYTES } from '../output/art-poll.ts';
-import { EDITORS } from '../roles.ts';
+import { EDITORS, PLAYERS } from '../roles.ts';
+import { idOf } from '../show/fields.ts';
+
+export const takeIn = defineLive({
+  command: 'take-in',
+  says: 'Takes what another desk shows now, in the universe of an input, as values into your programmer: to be recorded as a look or a cue.',
+  params: { input: idOf('inputs') },
+  roles: PLAYERS,
+});
 
 const within = (bytes: number) =>
   z

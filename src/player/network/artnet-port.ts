@@ -1,4 +1,7 @@
-/** The Art-Net port of this machine: one socket for all who listen, since a packet to this machine alone reaches one socket only. */
+/**
+ * The Art-Net port of this machine: one socket for all who listen, since a packet to this machine alone reaches one socket
+ * only. Devices on this machine itself, which have the port too, are asked from a port of its own, and answer there.
+ */
 import { createSocket, type RemoteInfo, type Socket } from 'node:dgram';
 
 export type ArtnetListener = (
@@ -14,6 +17,7 @@ export interface ArtnetPort {
   close: () => void;
 }
 
+const OWN_NET = '127.';
 const BUFFER_BYTES = 4 * 1024 * 1024;
 
 export function artnetPort(port: number): ArtnetPort {
@@ -23,9 +27,14 @@ export function artnetPort(port: number): ArtnetPort {
   socket.on('error', (error) => {
     problem = `Art-Net is not heard: ${error.message}.`;
   });
-  socket.on('message', (packet, from) => {
-    for (const listener of listeners) listener(packet, from);
-  });
+  const own = createSocket({ type: 'udp4' });
+  own.on('error', () => undefined);
+  own.bind(0, '127.0.0.1');
+  own.unref();
+  for (const each of [socket, own])
+    each.on('message', (packet, from) => {
+      for (const listener of listeners) listener(packet, from);
+    });
   socket.bind(port, () => {
     try {
       socket.setBroadcast(true);
@@ -39,14 +48,17 @@ export function artnetPort(port: number): ArtnetPort {
     hear: (listener) => void listeners.push(listener),
     // An address that cannot be reached is a fact of the house's network, not a fault of the question.
     send: (packet, host, to = port) => {
-      if (problem === null) socket.send(packet, to, host, () => undefined);
+      if (host.startsWith(OWN_NET)) own.send(packet, to, host, () => undefined);
+      else if (problem === null) socket.send(packet, to, host, () => undefined);
     },
     problem: () => problem,
     close: () => {
-      try {
-        socket.close();
-      } catch {
-        // It never opened.
+      for (const each of [socket, own]) {
+        try {
+          each.close();
+        } catch {
+          // It never opened.
+        }
       }
     },
   };

@@ -1,5 +1,5 @@
 /** The cards of this machine as they are at this moment. */
-import { readdirSync, readFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { networkInterfaces } from 'node:os';
 import type { Card } from '../../core/wires/cards.ts';
 
@@ -31,7 +31,11 @@ function namesOf(): string[] {
 export function machineCards(): Card[] {
   const all = networkInterfaces();
   const names = new Set([...Object.keys(all), ...namesOf()]);
+  // Without an address a card is shown where it is one that a cable goes into.
+  const isReal = (name: string): boolean =>
+    (all[name] ?? []).some((i) => i.family === 'IPv4') || existsSync(`${CLASS}/${name}/device`);
   return [...names]
+    .filter(isReal)
     .map((name) => {
       const own = all[name] ?? [];
       const addresses = own

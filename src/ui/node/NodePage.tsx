@@ -3,7 +3,9 @@
 import { useEffect, useState } from 'react';
 import { formatPortAddress } from '@/core/output/artnet';
 import { PROTOCOL_NAMES } from '@/core/routes/tables';
+import type { Faults } from '@/core/wires/faults';
 import { api } from '../state/api';
+import { FaultsForm } from './FaultsForm';
 
 interface Received {
   protocol: 'sacn' | 'artnet';
@@ -15,6 +17,8 @@ interface Received {
   lastPacket_ms: number;
   largestGap_ms: number;
   state: 'receiving' | 'lost' | 'terminated';
+  /** Nobody who sends this universe now has a higher priority. */
+  wins: boolean;
   slots: number[];
 }
 interface Report {
@@ -23,6 +27,8 @@ interface Report {
   oscPort: number;
   peerPort: number;
   midiPort: number;
+  faults: Faults;
+  names: { shortName: string };
   messages: { kind: 'osc' | 'midi'; text: string; ago_s: number }[];
   universes: Received[];
 }
@@ -57,6 +63,7 @@ export function NodePage() {
       stopped = true;
     };
   }, []);
+  const isBeaten = (u: Received): boolean => u.state === 'receiving' && !u.wins;
   const name = (u: Received): string => `${u.protocol}/${u.universe}/${u.source}`;
   const universes = report?.universes ?? [];
   const shown = universes.find((u) => name(u) === chosen) ?? universes[0];
@@ -64,6 +71,7 @@ export function NodePage() {
     <main className="mx-auto flex h-screen max-w-[1180px] flex-col px-6 py-5">
       <header className="flex items-baseline gap-4">
         <h1 className="text-[19px] font-semibold">Simulated node</h1>
+        {report && <span className="text-soft">called “{report.names.shortName}”</span>}
         <p className="text-muted">
           {report ? (
             <>
@@ -76,6 +84,7 @@ export function NodePage() {
         </p>
       </header>
       {problem && <p className="mt-3 text-danger">{problem}</p>}
+      {report && <FaultsForm faults={report.faults} />}
       {report && universes.length === 0 && (
         <p className="mt-6 max-w-md text-muted">
           Nothing has arrived. Put a show on air whose universes are routed to the simulated node,
@@ -122,8 +131,12 @@ export function NodePage() {
                 </td>
                 <td>{u.source}</td>
                 <td className="num text-[12.5px]">{u.priority ?? '—'}</td>
-                <td className={u.state === 'receiving' ? 'text-lime-word' : 'text-warning'}>
-                  {WORDS[u.state]}
+                <td
+                  className={
+                    u.state === 'receiving' && !isBeaten(u) ? 'text-lime-word' : 'text-warning'
+                  }
+                >
+                  {isBeaten(u) ? 'receiving, another one wins' : WORDS[u.state]}
                 </td>
                 <td className="num text-[12.5px]">{u.packets}</td>
                 <td className="num text-[12.5px]">{u.outOfOrder}</td>

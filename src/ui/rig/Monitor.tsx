@@ -25,6 +25,22 @@ const sayByte = (v: number, scale: Scale): string =>
       ? String(Math.round((v / 255) * 100))
       : String(v);
 
+/** What another desk sends for this universe, by address from 0: the highest of all that come in. */
+function useIncoming(universe: number): Uint8Array | null {
+  const show = useShow();
+  const seen = useScreen((s) => s.inputs);
+  return useMemo(() => {
+    const levels = seen.flatMap((s) =>
+      s.levels !== null && show.inputs.get(s.id)?.universe === universe ? [s.levels] : [],
+    );
+    if (levels.length === 0) return null;
+    const all = new Uint8Array(512);
+    for (const text of levels)
+      [...atob(text)].forEach((c, i) => (all[i] = Math.max(all[i] ?? 0, c.charCodeAt(0))));
+    return all;
+  }, [show, seen, universe]);
+}
+
 const SOURCE_WASHES = 6;
 /** Sources are told apart by their ground; more than the theme has begin again. */
 const sourceWash = (index: number): string => `var(--color-source-${(index % SOURCE_WASHES) + 1})`;
@@ -56,6 +72,7 @@ export function Monitor({
   const [chosen, setChosen] = useState<number | null>(null);
   const [value, setValue] = useState(255);
   useWatch([universe], { sources: true });
+  const incoming = useIncoming(universe);
   const bytes = universeBytes.get(universe);
   const runs = useMemo(() => sources.get(universe) ?? [], [sources, universe]);
   const ranges = useMemo(() => {
@@ -109,6 +126,7 @@ export function Monitor({
           onChange={setBy}
         />
         <span className="ml-auto text-[12px] whitespace-nowrap text-muted">
+          {incoming && <span className="mr-3 text-standby">below: from another desk</span>}
           {bytes ? `${lit} above 0` : 'waiting …'}
         </span>
         {!alone && (
@@ -165,13 +183,13 @@ export function Monitor({
                   key={address}
                   type="button"
                   data-address={address}
-                  title={`${universe}.${address}${source ? ` · ${source}` : ' · not patched'}`}
+                  title={`${universe}.${address}${source ? ` · ${source}` : ' · not patched'}${incoming ? ` · another desk sends ${sayByte(incoming[address - 1] ?? 0, scale)}` : ''}`}
                   aria-label={`${address}: ${sayByte(v, scale)}${source ? `, ${source}` : ''}`}
                   onClick={() => {
                     setChosen(address);
                     setValue(check?.value ?? 255);
                   }}
-                  className={`num h-6 rounded-[3px] text-[11px] ${check ? 'bg-danger text-ink' : v > 0 ? 'text-lime-word' : source ? 'text-dim' : 'text-faint'} ${chosen === address ? 'outline outline-2 outline-standby' : ''}`}
+                  className={`num ${incoming ? 'h-8 leading-4' : 'h-6'} rounded-[3px] text-[11px] ${check ? 'bg-danger text-ink' : v > 0 ? 'text-lime-word' : source ? 'text-dim' : 'text-faint'} ${chosen === address ? 'outline outline-2 outline-standby' : ''}`}
                   style={
                     check
                       ? undefined
@@ -186,6 +204,14 @@ export function Monitor({
                   }
                 >
                   {sayByte(v, scale)}
+                  {incoming && (
+                    <span
+                      data-incoming
+                      className={`block text-[9px] leading-[9px] ${(incoming[address - 1] ?? 0) > 0 ? 'text-standby' : 'text-faint'}`}
+                    >
+                      {sayByte(incoming[address - 1] ?? 0, scale)}
+                    </span>
+                  )}
                 </button>
               );
             }),

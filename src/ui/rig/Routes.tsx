@@ -10,6 +10,7 @@ import { useTable } from '../parts/table/use-table';
 import { useWatch } from '../state/actions';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { ROUTE_COLUMNS, type RouteLine } from './outputs/columns';
+import { Inputs } from './outputs/Inputs';
 import { OnNetwork } from './outputs/OnNetwork';
 import { OutputChart } from './outputs/OutputChart';
 import { RouteForm } from './outputs/RouteForm';
@@ -38,10 +39,17 @@ function useRouteTable() {
       count: counts?.find((c) => c.routeId === route.id),
     }));
   }, [show, counts, revision]);
+  const hasCards = useScreen(
+    (s) => (s.outputs?.cards.length ?? 0) > 1 || rows.some((r) => r.route.card !== undefined),
+  );
+  const columns = useMemo(
+    () => (hasCards ? ROUTE_COLUMNS : ROUTE_COLUMNS.filter((c) => c.id !== 'card')),
+    [hasCards],
+  );
   return useTable({
     name: 'routes',
     rows,
-    columns: ROUTE_COLUMNS,
+    columns,
     rowId: ({ route }) => route.id,
     sorted: 'universe',
   });
@@ -103,6 +111,7 @@ export function Routes() {
         here is 0.0.0 there, port address 0.
       </p>
       {editable && <RouteForm />}
+      <Inputs />
       <OutputChart />
       <OnNetwork />
       <Link href="/node" className="mt-3 inline-block text-[12.5px] text-standby hover:underline">

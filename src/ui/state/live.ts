@@ -301,6 +301,9 @@ export class LiveConnection {
         }));
         break;
       }
+      case 'inputs':
+        useScreen.setState({ inputs: message.inputs });
+        break;
       case 'hands': {
         const { type, ...player } = message;
         void type;

@@ -6,6 +6,7 @@ import type {
   HeldValue,
   ListStatus,
   OtherProgrammer,
+  InputSeen,
   OutputState,
   OverState,
   Person,
@@ -44,6 +45,8 @@ export interface ScreenState {
   /** Where the bytes of watched universes come from. */
   sources: ReadonlyMap<number, SourceRun[]>;
   outputs: OutputState | null;
+  /** What comes in from other desks. */
+  inputs: readonly InputSeen[];
   air: AirState;
   /** Why nothing is being kept at the moment, in a sentence; null while all is. */
   notKept: string | null;
@@ -102,6 +105,7 @@ export const useScreen = create<ScreenState>(() => ({
   over: { parked: [], focus: [], guarded: [], checks: [], macros: [] },
   sources: new Map(),
   outputs: null,
+  inputs: [],
   air: { showId: null, showName: null, universes: 0, onlyNode: false, problem: null },
   notKept: null,
   clockAhead_ms: 0,

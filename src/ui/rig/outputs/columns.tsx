@@ -3,7 +3,7 @@
 import type { ColumnDef } from '@tanstack/react-table';
 import { Trash2 } from 'lucide-react';
 import type { OutputState } from '@/core/live/messages';
-import { formatPortAddress } from '@/core/output/artnet';
+import { formatPortAddress, parsePortAddress } from '@/core/output/artnet';
 import { PROTOCOL_NAMES } from '@/core/routes/tables';
 import type { RouteRow } from '@/core/routes/rows';
 import { universeName } from '@/core/show/show';
@@ -31,13 +31,6 @@ type To = keyof typeof TO | 'unicast';
 const toOf = (destination: string): To =>
   destination in TO ? (destination as keyof typeof TO) : 'unicast';
 
-/** `net.sub-net.universe` or a whole number, as port address. */
-function parsePort(text: string): number | undefined {
-  const dotted = /^(\d{1,3})\.(\d{1,2})\.(\d{1,2})$/.exec(text.trim());
-  if (!dotted) return /^\d{1,5}$/.test(text.trim()) ? Number(text) : undefined;
-  const [net, sub, universe] = [Number(dotted[1]), Number(dotted[2]), Number(dotted[3])];
-  return net <= 127 && sub <= 15 && universe <= 15 ? (net << 8) | (sub << 4) | universe : undefined;
-}
 const sayWire = (r: Pick<RouteRow, 'protocol' | 'wire'>): string =>
   r.protocol === 'sacn' ? String(r.wire) : formatPortAddress(r.wire);
 const grouped = (n: number): string => n.toLocaleString('en').replaceAll(',', ' ');
@@ -103,7 +96,7 @@ function There({ route }: { route: RouteRow }) {
         value={sayWire(route)}
         width="w-12"
         onDone={(text) => {
-          const wire = isSacn ? Number(text) : parsePort(text);
+          const wire = isSacn ? Number(text) : parsePortAddress(text);
           put(route, { wire: wire === undefined || !Number.isInteger(wire) ? -1 : wire });
         }}
       />

@@ -2,7 +2,7 @@ import { server } from '@/app/server/context';
 import { personRoute } from '@/app/server/define-route';
 import { stop } from '@/app/server/handle';
 import { refuse } from '@/core/refusal';
-import { Faults } from '@/sim/faults';
+import { Faults } from '@/core/wires/faults';
 
 export const dynamic = 'force-dynamic';
 

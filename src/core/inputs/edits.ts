@@ -1,0 +1,46 @@
+/** Which universes of other desks are received, and what they do. */
+import { z } from 'zod';
+import { defineEdit, deleteRow, insertRow, replaceRow } from '../edits/define-edit.ts';
+import { refuse } from '../refusal.ts';
+import { EDITORS } from '../roles.ts';
+import { idOf } from '../show/fields.ts';
+import { InputRow } from './rows.ts';
+
+/** More than a machine hears in time. */
+const MOST = 64;
+
+export const setInput = defineEdit({
+  name: 'set-input',
+  params: z.object({ id: idOf('inputs').optional(), set: InputRow.omit({ id: true }) }),
+  roles: EDITORS,
+  plan: (show, p, { newId }) => {
+    const old = p.id === undefined ? undefined : show.inputs.get(p.id);
+    if (p.id !== undefined && !old)
+      return refuse('not-found', 'This input has been deleted meanwhile. Nothing was changed.');
+    const others = [...show.inputs.values()].filter((i) => i.id !== old?.id);
+    const twin = others.find((i) => i.port === p.set.port && i.universe === p.set.universe);
+    if (twin)
+      return refuse('clash', `“${twin.name}” is that universe already.`, {
+        port: 'There already.',
+      });
+    if (!old && others.length >= MOST)
+      return refuse('limit', `At most ${MOST} universes of others are received.`);
+    const row: InputRow = { ...p.set, id: old?.id ?? newId() };
+    return {
+      changes: [old ? replaceRow('inputs', old, row) : insertRow('inputs', row)],
+      summary: `${old ? 'Changed' : 'Added'} input “${row.name}”${row.merge === 'highest' && row.on ? `, merged into universe ${row.universe}` : ''}`,
+    };
+  },
+});
+
+export const deleteInput = defineEdit({
+  name: 'delete-input',
+  params: z.object({ id: idOf('inputs') }),
+  roles: EDITORS,
+  plan: (show, { id }) => {
+    const input = show.inputs.get(id);
+    return input
+      ? { changes: [deleteRow('inputs', input)], summary: `Deleted input “${input.name}”` }
+      : refuse('not-found', 'This input has been deleted already.');
+  },
+});

@@ -1,0 +1,124 @@
+/**
+ * Universes of other desks that the show on air merges: what is heard goes to the clock; what is lost holds, and then lets
+ * go, so that a cable that comes back in time is not seen on stage (inputs.test.ts).
+ */
+import type { InputRow } from '../../core/inputs/rows.ts';
+import type { InputSeen } from '../../core/live/messages.ts';
+import type { Source } from '../../core/wires/received.ts';
+import type { ShowMessage } from '../clock-messages.ts';
+import type { LiveShow } from '../live-show.ts';
+import type { UniversesIn } from './universes-in.ts';
+
+/** A source that is lost stands for so long, and then goes over so long. */
+export const HOLDS_MS = 10_000;
+export const LETS_GO_MS = 3000;
+const INPUTS = 'inputs';
+
+type Ports = Pick<UniversesIn, 'want' | 'shown'>;
+interface InputsNeeds {
+  onAir: () => LiveShow | undefined;
+  shows: () => Iterable<LiveShow>;
+  tell: (message: ShowMessage) => void;
+  ports: () => Ports | null;
+  now_ms: () => number;
+}
+
+/** What a port gave last, and since when nothing came. */
+interface Last {
+  slots: Uint8Array;
+  by: Pick<Source, 'name' | 'address' | 'priority'>;
+  lost_ms: number | null;
+}
+
+export interface Inputs {
+  /** A port shows something else. */
+  shows: (port: string, slots: Uint8Array) => void;
+  gone: (port: string) => void;
+  /** Ten times a second: what is wanted, what holds, what lets go. */
+  look: () => void;
+  /** What an input shows now; null where nobody is heard. */
+  levels: (input: InputRow) => Uint8Array | null;
+  seen: (show: LiveShow) => InputSeen[];
+}
+
+const inputsOf = (show: LiveShow): InputRow[] => [...show.show.inputs.values()].filter((i) => i.on);
+
+/** How much of what was there is left, 1…0. */
+function left(last: Last, now_ms: number): number {
+  if (last.lost_ms === null) return 1;
+  const going_ms = now_ms - last.lost_ms - HOLDS_MS;
+  return going_ms <= 0 ? 1 : Math.max(0, 1 - going_ms / LETS_GO_MS);
+}
+
+export function makeInputs(needs: InputsNeeds): Inputs {
+  const last = new Map<string, Last>();
+  /** By input: the show and universe that it is merged into. */
+  const merged = new Map<string, { showId: string; universe: number }>();
+
+  const tell = (show: LiveShow, input: InputRow, levels: Uint8Array | null): void => {
+    const { universe, id } = input;
+    if (levels) merged.set(id, { showId: show.id, universe });
+    else merged.delete(id);
+    needs.tell({ do: 'input', showId: show.id, universe, source: id, levels });
+  };
+  const mergesFor = (show: LiveShow | undefined, port: string | null): InputRow[] =>
+    show === undefined
+      ? []
+      : inputsOf(show).filter((i) => i.merge === 'highest' && (port === null || i.port === port));
+  /** Those that merge no more, are of another universe, or of a show that has left the air. */
+  const takeOff = (onAir: LiveShow | undefined): void => {
+    const stay = new Map(mergesFor(onAir, null).map((i) => [i.id as string, i.universe]));
+    for (const [id, { showId, universe }] of merged) {
+      if (showId === onAir?.id && stay.get(id) === universe) continue;
+      merged.delete(id);
+      needs.tell({ do: 'input', showId, universe, source: id, levels: null });
+    }
+  };
+  const letGo = (onAir: LiveShow | undefined, port: string, was: Last, now_ms: number): void => {
+    const share = left(was, now_ms);
+    if (share === 1) return;
+    for (const input of mergesFor(onAir, port))
+      tell(onAir as LiveShow, input, share === 0 ? null : was.slots.map((v) => v * share));
+    if (share === 0) last.delete(port);
+  };
+
+  return {
+    shows: (port, slots) => {
+      const by = needs.ports()?.shown(port);
+      if (!by) return;
+      last.set(port, { slots, by, lost_ms: null });
+      const onAir = needs.onAir();
+      for (const input of mergesFor(onAir, port)) tell(onAir as LiveShow, input, slots);
+    },
+    gone: (port) => {
+      const was = last.get(port);
+      if (was) was.lost_ms ??= needs.now_ms();
+    },
+    look: () => {
+      const now = needs.now_ms();
+      const ports = new Set([...needs.shows()].flatMap(inputsOf).map((i) => i.port));
+      needs.ports()?.want(INPUTS, ports, now);
+      for (const port of last.keys()) if (!ports.has(port)) last.delete(port);
+      const onAir = needs.onAir();
+      takeOff(onAir);
+      for (const [port, was] of last) letGo(onAir, port, was, now);
+      // A merge that was switched on shows what has been heard before.
+      for (const input of mergesFor(onAir, null)) {
+        const heard = last.get(input.port);
+        if (heard && heard.lost_ms === null && !merged.has(input.id))
+          tell(onAir as LiveShow, input, heard.slots);
+      }
+    },
+    levels: ({ port }) => last.get(port)?.slots ?? null,
+    seen: (show) =>
+      [...show.show.inputs.values()].map((i) => {
+        const was = i.on ? last.get(i.port) : undefined;
+        return {
+          id: i.id,
+          state: was === undefined ? 'silent' : was.lost_ms === null ? 'heard' : 'held',
+          from: was?.by ?? null,
+          levels: was ? Buffer.from(was.slots).toString('base64') : null,
+        };
+      }),
+  };
+}

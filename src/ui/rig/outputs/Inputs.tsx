@@ -1,0 +1,168 @@
+/** Universes of other desks: what is heard of them, whether they are merged into ours, and what they show as values. */
+'use client';
+import { Trash2 } from 'lucide-react';
+import { z } from 'zod';
+import type { InputRow } from '@/core/inputs/rows';
+import type { InputSeen } from '@/core/live/messages';
+import { formatPortAddress, parsePortAddress } from '@/core/output/artnet';
+import { PROTOCOL_NAMES } from '@/core/routes/tables';
+import { Button, IconButton } from '../../parts/controls';
+import { FormChoice, FormField, useSchemaForm } from '../../parts/form';
+import { edit, said } from '../../state/actions';
+import { ApiError } from '../../state/api';
+import { notice } from '../../state/messages';
+import { mayEdit, useScreen, useShow } from '../../state/store';
+
+/** `sACN 5`, `Art-Net 0.0.4`. */
+function sayPort(port: string): string {
+  const [protocol, number = ''] = port.split('/');
+  return `${protocol === 'sacn' ? PROTOCOL_NAMES.sacn : PROTOCOL_NAMES.artnet} ${number}`;
+}
+
+function saySeen(seen: InputSeen | undefined, on: boolean): { text: string; ink: string } {
+  if (!on) return { text: 'off', ink: 'text-dim' };
+  if (!seen || seen.state === 'silent') return { text: 'nothing heard', ink: 'text-muted' };
+  const who = `${seen.from?.name ?? ''}, ${seen.from?.address ?? ''}`;
+  return seen.state === 'heard'
+    ? { text: who, ink: 'text-lime-word' }
+    : { text: `lost: ${who}`, ink: 'text-warning' };
+}
+
+function put(input: InputRow, fields: Partial<InputRow>): void {
+  const { id, ...set } = { ...input, ...fields };
+  void edit('set-input', { id, set });
+}
+
+function Input({ input, seen }: { input: InputRow; seen: InputSeen | undefined }) {
+  const editable = mayEdit(useScreen((s) => s.you.role));
+  const { text, ink } = saySeen(seen, input.on);
+  const take = async (): Promise<void> => {
+    const done = await said({ command: 'take-in', input: input.id });
+    if (done.ok)
+      notice.done(
+        `What “${input.name}” shows is in your programmer: record it as a look or a cue.`,
+      );
+  };
+  return (
+    <li data-input={input.id} className="flex min-h-9 items-center gap-3 border-b border-raised">
+      <input
+        type="checkbox"
+        aria-label={`Receive ${input.name}`}
+        checked={input.on}
+        disabled={!editable}
+        onChange={(e) => put(input, { on: e.target.checked })}
+        className="size-4 accent-[var(--color-lime)]"
+      />
+      <span className="w-28 truncate">{input.name}</span>
+      <span className="num w-28 text-[12.5px] text-soft">{sayPort(input.port)}</span>
+      <label className="flex items-center gap-1.5 text-muted">
+        universe <span className="num text-[12.5px] text-soft">{input.universe}</span>
+        <select
+          aria-label={`What ${input.name} does`}
+          value={input.merge}
+          disabled={!editable}
+          onChange={(e) => put(input, { merge: e.target.value as InputRow['merge'] })}
+          className="h-7 rounded bg-transparent pr-1 text-soft hover:bg-ink"
+        >
+          <option value="look">looked at</option>
+          <option value="highest">merged, the higher counts</option>
+        </select>
+      </label>
+      <span className={`min-w-0 flex-1 truncate text-right text-[12.5px] ${ink}`}>{text}</span>
+      <Button
+        disabled={!seen || seen.state === 'silent'}
+        onClick={() => void take()}
+        title="As values into your programmer"
+      >
+        Take what it shows
+      </Button>
+      {editable && (
+        <IconButton
+          label={`Delete input ${input.name}`}
+          onClick={() => void edit('delete-input', { id: input.id })}
+          className="!size-7"
+        >
+          <Trash2 size={13} />
+        </IconButton>
+      )}
+    </li>
+  );
+}
+
+const Draft = z
+  .object({
+    name: z.string().trim().min(1, 'What is it called?').max(60),
+    protocol: z.enum(['sacn', 'artnet']),
+    number: z.string().trim().min(1, 'Which universe there?'),
+    universe: z
+      .string()
+      .trim()
+      .regex(/^\d{1,3}$/, 'A universe of this show.'),
+  })
+  .refine(
+    (d) =>
+      d.protocol === 'sacn' ? /^\d{1,5}$/.test(d.number) : parsePortAddress(d.number) !== undefined,
+    { path: ['number'], message: 'sACN: a number. Art-Net: like 0.0.4.' },
+  );
+
+function NewInput() {
+  const form = useSchemaForm(Draft, { name: '', protocol: 'sacn', number: '', universe: '1' });
+  const add = form.handleSubmit(async (d) => {
+    const port =
+      d.protocol === 'sacn'
+        ? `sacn/${Number(d.number)}`
+        : `artnet/${formatPortAddress(parsePortAddress(d.number) ?? 0)}`;
+    const set = { name: d.name, port, universe: Number(d.universe), merge: 'look', on: true };
+    const done = await edit('set-input', { set });
+    if (!(done instanceof ApiError)) form.reset();
+  });
+  return (
+    <form className="mt-1 flex flex-wrap items-start gap-2" onSubmit={(e) => void add(e)}>
+      <FormField
+        form={form}
+        name="name"
+        label="Another desk"
+        className="w-36"
+        placeholder="House desk"
+      />
+      <FormChoice
+        form={form}
+        name="protocol"
+        label="Comes over"
+        className="w-28"
+        options={Object.entries(PROTOCOL_NAMES).map(([value, label]) => ({ value, label }))}
+      />
+      <FormField form={form} name="number" label="Number there" number className="w-24" />
+      <FormField form={form} name="universe" label="Our universe" number className="w-24" />
+      <Button type="submit" className="mt-5">
+        Receive it
+      </Button>
+    </form>
+  );
+}
+
+export function Inputs() {
+  const show = useShow();
+  const seen = useScreen((s) => s.inputs);
+  const revision = useScreen((s) => s.revision);
+  void revision;
+  const editable = mayEdit(useScreen((s) => s.you.role));
+  const inputs = [...show.inputs.values()].sort((a, b) => a.universe - b.universe);
+  return (
+    <section aria-label="From other desks" className="mt-4">
+      <h2 className="cap">From other desks</h2>
+      {inputs.length === 0 && (
+        <p className="mt-1 text-muted">
+          None. A universe that another desk sends can be looked at beside ours, merged into it, or
+          taken as values.
+        </p>
+      )}
+      <ul>
+        {inputs.map((i) => (
+          <Input key={i.id} input={i} seen={seen.find((s) => s.id === i.id)} />
+        ))}
+      </ul>
+      {editable && <NewInput />}
+    </section>
+  );
+}
