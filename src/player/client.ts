@@ -3,7 +3,7 @@ import { otherProgrammers, heldBy, programmerOf } from './programmers/seen.ts';
 import type { Logger } from 'pino';
 import type { WebSocket } from 'ws';
 import { sayFirst } from '../core/said-wrong.ts';
-import type { HandsState, InputSeen, SoundsState } from '../core/live/messages.ts';
+import type { HandsState, InputSeen, RdmState, SoundsState } from '../core/live/messages.ts';
 import {
   ClientMessage,
   encodeLevels,
@@ -368,6 +368,15 @@ export class Client {
     this.send({ type: 'inputs', inputs: now });
   }
   private lastInputs = '[]';
+
+  /** What hangs at the nodes, where it is something else than before. */
+  sendUnits(rdm: RdmState): void {
+    const key = JSON.stringify(rdm);
+    if (key === this.lastUnits) return;
+    this.lastUnits = key;
+    this.send({ type: 'rdm', ...rdm });
+  }
+  private lastUnits = '';
 
   /** A changed role counts at once; without one the screen is shown out. */
   setRole(of: { role: Role; pages: readonly string[]; until: number | null } | null): void {

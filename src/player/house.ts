@@ -263,6 +263,7 @@ export class House {
         caughtUp: () => open.catchUp(show.id),
       });
     if (command.command === 'timecode') return this.timecode(show, actor, command);
+    if (command.command === 'rdm') return await this.askUnits(show, actor, command);
     if (command.command === 'take-in') return this.takeIn(show, actor, command.input);
     if (command.command === 'rename-node') return this.renameNode(show, actor, command);
     const answer = show.command(actor, command);
@@ -277,6 +278,29 @@ export class House {
     if (no) return no;
     const { h, m, s, f, rate, way, stands, from } = command;
     return this.parts.timecodes.heard(from, { h, m, s, f, rate }, { way, stands });
+  }
+
+  /** Looks who hangs at the nodes, or sets a unit. */
+  private async askUnits(show: LiveShow, actor: Actor, command: CommandOf<'rdm'>): Promise<Answer> {
+    const rdm = this.parts.network.rdm();
+    if (!rdm) return refuse('unavailable', 'This player is not on air: it asks nobody.');
+    if (command.do === 'look') {
+      void rdm.look();
+      return { ok: true };
+    }
+    const { uid, value } = command;
+    if (uid === undefined || value === undefined)
+      return refuse('invalid', 'Which unit, and what?', { uid: 'Which unit?' });
+    const no = await rdm.set(uid, command.do, value);
+    if (no) return no;
+    if (command.do !== 'identify')
+      this.parts.note(show.id, {
+        kind: 'air',
+        userId: actor.userId,
+        userName: actor.name,
+        text: `Set the ${command.do} of the unit ${uid} to ${value}`,
+      });
+    return { ok: true };
   }
 
   /** What another desk shows now becomes values in somebody's programmer. */
@@ -497,6 +521,8 @@ export class House {
     for (const client of looking) {
       const after = client.secondsTold;
       client.secondsTold = seconds.at(-1)?.second ?? after;
+      const rdm = network.rdm()?.state();
+      if (rdm) client.sendUnits(rdm);
       client.send({
         type: 'outputs',
         seconds: seconds.filter((s) => s.second > after),

@@ -16,6 +16,7 @@ import { formatTimecode } from '../core/timecode/rate.ts';
 import { readSacn } from '../core/output/sacn.ts';
 import { Faults, NO_FAULTS } from '../core/wires/faults.ts';
 import { faultyWay } from './faults.ts';
+import { hangingUnits } from './hanging.ts';
 import { makeRack } from './rack.ts';
 import { makeRival } from './rival.ts';
 import { GAP_SPAN_MS, LOST_MS, Sources, type Heard } from './sources.ts';
@@ -50,6 +51,7 @@ const sacn = createSocket({ type: 'udp4', reuseAddr: true });
 const syncs = { sacn: 0, artnet: 0 };
 let faults = NO_FAULTS;
 const rack = makeRack();
+const hanging = hangingUnits();
 const rival = makeRival(environment.WINGMAN_SACN_PORT, SACN_PORT);
 const faultsNow = (): Faults => faults;
 const hearSacn = faultyWay<RemoteInfo>(faultsNow, (packet, from) => {
@@ -100,6 +102,9 @@ const hearArtnet = faultyWay<RemoteInfo>(faultsNow, (packet, from) => {
     answerPoll(from.port, from.address);
     return;
   }
+  const answers = hanging.answers(packet);
+  for (const answer of answers) artnet.send(answer, from.port, from.address);
+  if (answers.length > 0) return;
   if (isArtSync(packet)) {
     syncs.artnet++;
     return;
@@ -219,6 +224,7 @@ function report(): unknown {
     syncs,
     faults,
     names: rack.names,
+    identifying: hanging.identifying(),
     sacnPort: environment.WINGMAN_SACN_PORT,
     artnetPort: environment.WINGMAN_ARTNET_PORT,
     announced: [...announced.values()].map((a) => ({

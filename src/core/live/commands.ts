@@ -51,6 +51,7 @@ import { act, touch } from '../sheets/live.ts';
 import { learn } from '../hands/live.ts';
 import { timecode } from '../timecode/live.ts';
 import { renameNode, takeIn } from '../wires/live.ts';
+import { rdm } from '../rdm/live.ts';
 import type { LiveDefinition } from './define-live.ts';
 
 const LIST = [
@@ -118,6 +119,7 @@ const LIST = [
   timecode,
   renameNode,
   takeIn,
+  rdm,
 ] as const;
 type Listed = (typeof LIST)[number];
 
@@ -141,7 +143,7 @@ export const LIVE = Object.fromEntries(
 export const LIVE_NAMES: readonly LiveName[] = LIST.map((live) => live.command);
 
 /** Commands of the house: which show is on air, the command line, timecode, its network. All others are of one show. */
-const OF_HOUSE = ['air', 'type', 'timecode', 'rename-node', 'take-in'] as const;
+const OF_HOUSE = ['air', 'type', 'timecode', 'rename-node', 'take-in', 'rdm'] as const;
 export type OfHouse = (typeof OF_HOUSE)[number];
 export type OfShow = Exclude<LiveName, OfHouse>;
 const houseNames: ReadonlySet<LiveName> = new Set(OF_HOUSE);

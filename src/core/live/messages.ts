@@ -6,6 +6,7 @@ import { z } from 'zod';
 import type { DIRECTIONS } from '../lists/rows.ts';
 import type { PlayedKind } from '../palettes/rows.ts';
 import type { ArtNode } from '../output/art-poll.ts';
+import type { RdmDevice } from '../rdm/devices.ts';
 import type { Card } from '../wires/cards.ts';
 import type { Wires } from '../wires/wires.ts';
 import { LiveCommand } from './commands.ts';
@@ -294,6 +295,14 @@ export interface InputSeen {
   /** Up to 512 bytes in base 64; null where nothing was heard. */
   levels: string | null;
 }
+/** Units that hang at Art-Net nodes, by RDM. */
+export interface RdmState {
+  /** They are being asked. */
+  looking: boolean;
+  /** Somebody has asked before. */
+  looked: boolean;
+  devices: RdmDevice[];
+}
 /** The network as the player on air sees it. */
 export interface NetworkState {
   wires: Wires;
@@ -407,6 +416,8 @@ export type ServerMessage =
   | ({ type: 'over' } & OverState)
   | { type: 'sources'; universe: number; runs: SourceRun[] }
   | ({ type: 'outputs' } & OutputState)
+  /** What hangs at the nodes, to screens that look at outputs. */
+  | ({ type: 'rdm' } & RdmState)
   /** What comes in from other desks, to screens that look at outputs or bytes. */
   | { type: 'inputs'; inputs: InputSeen[] }
   | ({ type: 'hands' } & HandsState)

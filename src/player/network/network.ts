@@ -10,6 +10,7 @@ import { WIRES, type Wires } from '../../core/wires/wires.ts';
 import type { Network } from '../sending/network.ts';
 import { artnetPort, type ArtnetPort } from './artnet-port.ts';
 import { discover, type Discovery, type DiscoverySettings, type Sending } from './discovery.ts';
+import { makeRdm, type Rdm } from './rdm.ts';
 import { universesIn, type UniversesHeard, type UniversesIn } from './universes-in.ts';
 
 const LOOK_MS = 1000;
@@ -38,6 +39,8 @@ export interface AtNetwork {
   state: () => NetworkState;
   rename: (address: string, bindIndex: number, names: ArtNames) => boolean;
   universes: () => UniversesIn | null;
+  /** What hangs at the nodes; null before this player is on air. */
+  rdm: () => Rdm | null;
   artnet: () => ArtnetPort | null;
   close: () => void;
 }
@@ -46,6 +49,7 @@ interface Open {
   artnet: ArtnetPort;
   discovery: Discovery;
   universes: UniversesIn;
+  rdm: Rdm;
   looking: NodeJS.Timeout;
 }
 
@@ -104,7 +108,13 @@ export function makeNetwork(needs: NetworkNeeds, hooks: NetworkHooks): AtNetwork
     });
     const looking = setInterval(look, LOOK_MS);
     looking.unref();
-    return { artnet, universes, discovery, looking };
+    const rdm = makeRdm({
+      artnet,
+      cid: needs.cid,
+      nodes: discovery.nodes,
+      portAt: (address) => (address === needs.nodeHost ? needs.nodeArtnetPort : needs.artnetPort),
+    });
+    return { artnet, universes, discovery, rdm, looking };
   };
 
   return {
@@ -137,6 +147,7 @@ export function makeNetwork(needs: NetworkNeeds, hooks: NetworkHooks): AtNetwork
       return isThere ?? false;
     },
     universes: () => open?.universes ?? null,
+    rdm: () => open?.rdm ?? null,
     artnet: () => open?.artnet ?? null,
     close: () => {
       if (!open) return;

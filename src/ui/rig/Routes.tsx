@@ -10,6 +10,7 @@ import { useTable } from '../parts/table/use-table';
 import { useWatch } from '../state/actions';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { ROUTE_COLUMNS, type RouteLine } from './outputs/columns';
+import { Hanging } from './outputs/Hanging';
 import { Inputs } from './outputs/Inputs';
 import { OnNetwork } from './outputs/OnNetwork';
 import { OutputChart } from './outputs/OutputChart';
@@ -112,8 +113,9 @@ export function Routes() {
       </p>
       {editable && <RouteForm />}
       <Inputs />
-      <OutputChart />
       <OnNetwork />
+      <Hanging />
+      <OutputChart />
       <Link href="/node" className="mt-3 inline-block text-[12.5px] text-standby hover:underline">
         What the simulated node receives
       </Link>

@@ -301,6 +301,12 @@ export class LiveConnection {
         }));
         break;
       }
+      case 'rdm': {
+        const { type, ...rdm } = message;
+        void type;
+        useScreen.setState({ rdm });
+        break;
+      }
       case 'inputs':
         useScreen.setState({ inputs: message.inputs });
         break;

@@ -8,6 +8,7 @@ import type {
   OtherProgrammer,
   InputSeen,
   OutputState,
+  RdmState,
   OverState,
   Person,
   PlaybackState,
@@ -47,6 +48,8 @@ export interface ScreenState {
   outputs: OutputState | null;
   /** What comes in from other desks. */
   inputs: readonly InputSeen[];
+  /** What hangs at the nodes; null until somebody asked. */
+  rdm: RdmState | null;
   air: AirState;
   /** Why nothing is being kept at the moment, in a sentence; null while all is. */
   notKept: string | null;
@@ -106,6 +109,7 @@ export const useScreen = create<ScreenState>(() => ({
   sources: new Map(),
   outputs: null,
   inputs: [],
+  rdm: null,
   air: { showId: null, showName: null, universes: 0, onlyNode: false, problem: null },
   notKept: null,
   clockAhead_ms: 0,
