@@ -370,7 +370,10 @@ export class Client {
   private lastInputs = '[]';
 
   /** What hangs at the nodes, where it is something else than before. */
-  sendUnits(rdm: RdmState): void {
+  sendUnits(rdm: RdmState | undefined): void {
+    // Whoever has looked at outputs once is told for as long as they are here: findings are made of it.
+    if (!rdm?.looked && !rdm?.looking) return;
+    if (this.locked || (!this.watching.outputs && this.lastUnits === '')) return;
     const key = JSON.stringify(rdm);
     if (key === this.lastUnits) return;
     this.lastUnits = key;

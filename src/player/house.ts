@@ -509,6 +509,7 @@ export class House {
       if (!show) continue;
       client.sendSources(show);
       client.sendInputs(() => this.parts.inputs.seen(show));
+      client.sendUnits(this.parts.network.rdm()?.state());
     }
     const looking = [...this.clients].filter((c) => c.watching.outputs);
     if (looking.length === 0) return;
@@ -521,8 +522,6 @@ export class House {
     for (const client of looking) {
       const after = client.secondsTold;
       client.secondsTold = seconds.at(-1)?.second ?? after;
-      const rdm = network.rdm()?.state();
-      if (rdm) client.sendUnits(rdm);
       client.send({
         type: 'outputs',
         seconds: seconds.filter((s) => s.second > after),

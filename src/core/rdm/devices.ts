@@ -2,6 +2,7 @@
 import { modeOf } from '../fixtures/points.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
 import { footprintOf } from '../rig/attributes.ts';
+import type { Finding } from '../rig/findings.ts';
 import type { Show } from '../show/show.ts';
 import type { Uid } from './packet.ts';
 
@@ -122,6 +123,18 @@ export function compareDevices(show: Show, devices: readonly RdmDevice[]): Compa
     };
   });
 }
+
+/** Devices that are not as they are patched, as findings of the rig: where they are set is beside them. */
+export const deviceFindings = (show: Show, devices: readonly RdmDevice[]): Finding[] =>
+  compareDevices(show, devices)
+    .filter((c) => c.set !== null)
+    .map(({ device, fixture, says, verdict }) => ({
+      key: `units/${device.uid}/${verdict}`,
+      grave: false,
+      about: 'units',
+      text: `${device.model || device.uid}: ${says}`,
+      fixtures: fixture ? [fixture.id] : [],
+    }));
 
 function atItsPlace(
   show: Show,

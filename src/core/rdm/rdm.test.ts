@@ -11,7 +11,7 @@ import {
   readArtTodRequest,
 } from '../output/art-rdm';
 import { apply, exampleShow, idOf } from '../testing/example';
-import { compareDevices, type RdmDevice } from './devices';
+import { compareDevices, deviceFindings, type RdmDevice } from './devices';
 import { COMMAND, isUid, rdmPacket, readRdm, RESPONSE, uidBytes, uidText } from './packet';
 import {
   PARAMETER,
@@ -291,6 +291,12 @@ describe('what hangs there against what is patched', () => {
     ]);
     expect(compareDevices(show, [device({ footprint: 500, modes: [] })])).toMatchObject([
       { verdict: 'mode', set: null },
+    ]);
+  });
+  test('what is not as it is patched is a finding, with the unit that it is of', () => {
+    expect(deviceFindings(show, [device()])).toEqual([]);
+    expect(deviceFindings(show, [device({ address: 400 })])).toMatchObject([
+      { about: 'units', fixtures: [head.id], text: expect.stringContaining('patched at') },
     ]);
   });
   test('one unit is not offered to two devices; what nobody patched is a stranger', () => {

@@ -18,7 +18,7 @@ export interface Finding {
   /** The same finding keeps its key, so that it can be set aside. */
   key: string;
   grave: boolean;
-  about: 'addresses' | 'outputs' | 'power' | 'programming' | 'movement' | 'groups';
+  about: 'addresses' | 'outputs' | 'power' | 'programming' | 'movement' | 'groups' | 'units';
   text: string;
   fixtures: string[];
   cueId?: string;

@@ -22,6 +22,7 @@ const ABOUT: Record<BookFinding['about'], string> = {
   programming: 'Programming',
   movement: 'Movement',
   groups: 'Groups',
+  units: 'What hangs',
   cues: 'Cues',
   actions: 'References',
   script: 'Script',

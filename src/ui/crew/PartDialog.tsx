@@ -29,13 +29,22 @@ export function PartDialog({
       selection.filter((id) => ![...show.parts.values()].some((p) => p.fixtures.includes(id))),
   );
   const [lists, setLists] = useState<readonly string[]>(part?.lists ?? []);
+  /** Empty: as the routes of its universes say. */
+  const [priority, setPriority] = useState(String(part?.priority ?? ''));
   const [problem, setProblem] = useState<string>();
   const theirs = part !== undefined && part.userId !== you.userId;
   const save = async (): Promise<void> => {
     const who = members.find((m) => m.userId === userId);
     const answer = await edit('set-part', {
       ...(part ? { id: part.id } : {}),
-      set: { name: name.trim(), userId, userName: who?.name ?? '?', fixtures, lists },
+      set: {
+        name: name.trim(),
+        userId,
+        userName: who?.name ?? '?',
+        fixtures,
+        lists,
+        ...(priority.trim() === '' ? {} : { priority: Number(priority) }),
+      },
     });
     if (answer instanceof ApiError) setProblem(answer.message);
     else onClose();
@@ -71,6 +80,13 @@ export function PartDialog({
             options={editors.map((m) => ({ value: m.userId, label: m.name }))}
           />
         </div>
+        <Field
+          label="Its sACN priority on the wire, address by address; 0: another desk has these units"
+          value={priority}
+          inputMode="numeric"
+          placeholder="as their universes are sent"
+          onChange={(e) => setPriority(e.target.value)}
+        />
         <PartFixtures partId={part?.id} chosen={fixtures} onChange={setFixtures} />
         <div>
           <p className="text-[12px] text-muted">Lists</p>

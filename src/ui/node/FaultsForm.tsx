@@ -2,6 +2,7 @@
 'use client';
 import { useState } from 'react';
 import type { Faults } from '@/core/wires/faults';
+import { formatPortAddress } from '@/core/output/artnet';
 import { Check } from '../parts/controls';
 import { api } from '../state/api';
 
@@ -11,6 +12,7 @@ const RIVAL = { universe: 1, priority: 120, level: 128 };
 
 export function FaultsForm({ faults }: { faults: Faults }) {
   const [problem, setProblem] = useState<string>();
+  const rival = faults.rival ?? RIVAL;
   const set = (more: Partial<Faults>): void => {
     api('/api/sim/node', { method: 'POST', body: JSON.stringify({ ...faults, ...more }) }).then(
       () => setProblem(undefined),
@@ -30,10 +32,10 @@ export function FaultsForm({ faults }: { faults: Faults }) {
         checked={faults.deadPort !== null}
         onChange={(on) => set({ deadPort: on ? DEAD_PORT : null })}
       >
-        Art-Net port 0.0.0 has a short circuit
+        Art-Net port {formatPortAddress(faults.deadPort ?? DEAD_PORT)} has a short circuit
       </Check>
       <Check checked={faults.rival !== null} onChange={(on) => set({ rival: on ? RIVAL : null })}>
-        Another source sends sACN universe {RIVAL.universe} with priority {RIVAL.priority}
+        Another source sends sACN universe {rival.universe} with priority {rival.priority}
       </Check>
       <Check checked={faults.pulled} onChange={(pulled) => set({ pulled })}>
         The cable is out

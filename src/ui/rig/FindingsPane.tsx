@@ -14,6 +14,7 @@ const ABOUT = {
   programming: 'Programming',
   movement: 'Movement',
   groups: 'Groups',
+  units: 'What hangs',
 } as const;
 
 export function FindingsPane() {
@@ -46,7 +47,7 @@ export function FindingsPane() {
               className={`flex-none ${f.grave ? 'text-danger' : 'text-warning'}`}
               aria-label={f.grave ? 'grave' : 'to look at'}
             />
-            {f.about === 'power' || f.about === 'outputs' ? (
+            {f.about === 'power' || f.about === 'outputs' || f.about === 'units' ? (
               <button
                 type="button"
                 className="w-[84px] flex-none text-left text-[12px] text-standby hover:underline"

@@ -152,6 +152,7 @@ export async function givePart(id: string, to: { userId: string; name: string })
       lists: part.lists,
       userId: to.userId,
       userName: to.name,
+      ...(part.priority === undefined ? {} : { priority: part.priority }),
     },
   });
 }

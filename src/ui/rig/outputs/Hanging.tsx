@@ -54,19 +54,24 @@ function Unit({ it }: { it: Compared }) {
     void said({ command: 'rdm', do: what, uid: device.uid, value });
   };
   const name = device.model || device.uid;
+  const isWrong = verdict === 'address' || verdict === 'mode' || device.odd !== null;
   return (
     <li
       data-unit={device.uid}
-      className="flex min-h-8 items-center gap-3 border-b border-raised"
+      className="flex min-h-8 items-center gap-3 border-b border-raised py-1"
       title={sayMore(it)}
     >
-      <span className="num w-14 text-[12px] text-muted">
+      <span className="num w-14 flex-none text-[12px] text-muted">
         {it.universe ?? formatPortAddress(device.portAddress)}.{device.address ?? '—'}
       </span>
-      <span className="w-36 truncate">{name}</span>
-      <span className="w-44 truncate text-[12.5px] text-muted">{sayNow(it)}</span>
-      <span className={`min-w-0 flex-1 text-[12.5px] ${device.odd ? 'text-danger' : INK[verdict]}`}>
-        {device.odd ?? it.says}
+      <span className="flex min-w-0 flex-1 flex-wrap items-baseline gap-x-3">
+        <span className="truncate">{name}</span>
+        <span className="truncate text-[12.5px] text-muted">{sayNow(it)}</span>
+        <span
+          className={`text-[12.5px] ${isWrong ? 'basis-full' : ''} ${device.odd ? 'text-danger' : INK[verdict]}`}
+        >
+          {device.odd ?? it.says}
+        </span>
       </span>
       {editable && (
         <>
