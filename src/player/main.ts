@@ -34,7 +34,7 @@ import { Client } from './client.ts';
 import { Clock } from './clock-client.ts';
 import type { ClockStats } from './clock-messages.ts';
 import { makeNetwork } from './network/network.ts';
-import { machineCards } from './network/machine-cards.ts';
+import { watchCards } from './network/machine-cards.ts';
 import { failed } from './failed.ts';
 import { makeHouse } from './house.ts';
 import { Keeping } from './keeping.ts';
@@ -150,7 +150,7 @@ const house = makeHouse({
       {
         ...network,
         wires: () => readWires(db),
-        cards: machineCards,
+        cards: watchCards(),
         failed: (error) => log.warn({ error: String(error) }, 'the wires could not be read'),
       },
       {

@@ -64,7 +64,7 @@ test('what has no card leaves as the machine decides; what has one, by it or not
   expect(leavesBy([{ ...LIGHTS, addresses: [] }], 'eth1')).toMatchObject({
     problem: expect.stringContaining('no address'),
   });
-  expect(leavesBy([{ ...LIGHTS, link: 'down' }], 'eth1')).toMatchObject({
+  expect(leavesBy([{ ...LIGHTS, addresses: [], link: 'down' }], 'eth1')).toMatchObject({
     problem: expect.stringContaining('No cable'),
   });
 });

@@ -58,10 +58,11 @@ export function leavesBy(cards: readonly Card[], card: string | null): Leaves {
   const found = cards.find((c) => c.name === card);
   if (!found)
     return { by: 'nothing', problem: `The card “${card}” is not in this machine: nothing leaves.` };
+  // Without a cable the system takes the address away too.
+  if (found.link === 'down')
+    return { by: 'nothing', problem: `No cable in the card “${card}”: nothing leaves.` };
   const [address] = found.addresses;
   if (!address)
     return { by: 'nothing', problem: `The card “${card}” has no address: nothing leaves.` };
-  if (found.link === 'down')
-    return { by: 'nothing', problem: `No cable in the card “${card}”: nothing leaves.` };
   return { by: 'card', address };
 }

@@ -28,21 +28,27 @@ function namesOf(): string[] {
   }
 }
 
-export function machineCards(): Card[] {
-  const all = networkInterfaces();
-  const names = new Set([...Object.keys(all), ...namesOf()]);
-  // Without an address a card is shown where it is one that a cable goes into.
-  const isReal = (name: string): boolean =>
-    (all[name] ?? []).some((i) => i.family === 'IPv4') || existsSync(`${CLASS}/${name}/device`);
-  return [...names]
-    .filter(isReal)
-    .map((name) => {
-      const own = all[name] ?? [];
-      const addresses = own
-        .filter((i) => i.family === 'IPv4')
-        .map(({ address, netmask }) => ({ address, netmask }));
-      const isOwn = name === 'lo' || (own.length > 0 && own.every((i) => i.internal));
-      return { name, addresses, link: linkOf(name), isOwn };
-    })
-    .sort((a, b) => a.name.localeCompare(b.name));
+/** Looks at the cards; one that had an address once is known from then on, also while its cable is out. */
+export function watchCards(): () => Card[] {
+  const known = new Set<string>();
+  return () => {
+    const all = networkInterfaces();
+    for (const [name, own = []] of Object.entries(all))
+      if (own.some((i) => i.family === 'IPv4')) known.add(name);
+    const names = new Set([...Object.keys(all), ...namesOf()]);
+    // Without an address a card is shown where it is one that a cable goes into.
+    const isReal = (name: string): boolean =>
+      known.has(name) || existsSync(`${CLASS}/${name}/device`);
+    return [...names]
+      .filter(isReal)
+      .map((name) => {
+        const own = all[name] ?? [];
+        const addresses = own
+          .filter((i) => i.family === 'IPv4')
+          .map(({ address, netmask }) => ({ address, netmask }));
+        const isOwn = name === 'lo' || (own.length > 0 && own.every((i) => i.internal));
+        return { name, addresses, link: linkOf(name), isOwn };
+      })
+      .sort((a, b) => a.name.localeCompare(b.name));
+  };
 }
