@@ -64,7 +64,17 @@ export type ShowMessage =
   | { do: 'letgo'; showId: string; userId: string; slots: Uint32Array; fade_s: number }
   | { do: 'override'; showId: string; overrides: Overrides }
   /** What another desk sends for a universe; null: nothing any more. */
-  | { do: 'input'; showId: string; universe: number; source: string; levels: Uint8Array | null }
+  | {
+      do: 'input';
+      showId: string;
+      universe: number;
+      source: string;
+      levels: Uint8Array | null;
+      /** Theirs, and not the higher of both. */
+      instead: boolean;
+      /** What is sent goes over in this time. */
+      fade_ms: number;
+    }
   | { do: 'master'; showId: string; level: number; blackout: boolean }
   | { do: 'copy'; showId: string; id: number }
   /** Answered when everything that was told before is in a frame. */

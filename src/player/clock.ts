@@ -94,6 +94,8 @@ function handle(message: ToClock): void {
   const open = conductor.shows.get(message.showId);
   if (!open || !before || output.onAir !== before) return;
   if (message.do === 'rig') output.replace(open.engine, open.routes);
+  if (message.do === 'input' && message.fade_ms > 0)
+    output.fadeOver(message.universe, message.fade_ms, now_ms());
   if (message.do !== 'routes') return;
   output.setPriorities(open.priorities);
   output.setRoutes(open.routes);

@@ -13,7 +13,7 @@ export interface OpenShow {
   programs: Programs;
   configs: PlaybackConfig[];
   /** What comes in from other desks, by its source. */
-  inputs: Map<string, { universe: number; levels: Uint8Array }>;
+  inputs: Map<string, { universe: number; levels: Uint8Array; instead: boolean }>;
   /** Who waits for a frame. */
   waiting: number[];
   /** Lists that were fading when they were last told about. */
@@ -66,8 +66,8 @@ export class Conductor {
         next.setPrograms(open.programs);
         next.configure(open.configs);
         next.restore(engine.save(), now_s);
-        for (const [source, { universe, levels }] of open.inputs)
-          next.input(universe, source, levels);
+        for (const [source, { universe, levels, instead }] of open.inputs)
+          next.input(universe, source, levels, instead);
         next.tick(now_s);
         open.engine = next;
         open.version = message.version;
@@ -156,10 +156,10 @@ export class Conductor {
         engine.guard(message.slots, message.fade_s, now_s);
         break;
       case 'input': {
-        const { universe, source, levels } = message;
-        if (levels) open.inputs.set(source, { universe, levels });
+        const { universe, source, levels, instead } = message;
+        if (levels) open.inputs.set(source, { universe, levels, instead });
         else open.inputs.delete(source);
-        engine.input(universe, source, levels);
+        engine.input(universe, source, levels, instead);
         break;
       }
       case 'override':

@@ -305,12 +305,12 @@ test('outputs: a route off stops its packets, counters run, the node answers a p
     /(now|ago): Packets \d+ a second, Frames \d+ a/,
   );
   const packets = async (): Promise<number> =>
-    Number((await screen.words('main tbody tr td:nth-child(7)')).replaceAll(/\D/g, ''));
+    Number((await screen.words('main tbody tr td[data-column=packets]')).replaceAll(/\D/g, ''));
   await until(async () => (await packets()) > 0);
   const before = await packets();
   await until(async () => (await packets()) > before);
   await (await screen.find('[aria-label="Send universe 1 over sacn"]')).click();
-  await until(async () => (await screen.words('main tbody tr td:nth-child(7)')) === '—');
+  await until(async () => (await screen.words('main tbody tr td[data-column=packets]')) === '—');
   await (await screen.find('[aria-label="Send universe 1 over sacn"]')).click();
   await screen.says('main', 'universe 1 here is 0.0.0 there');
   // A run of universes in one line, and back in one undo.

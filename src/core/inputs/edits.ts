@@ -9,6 +9,12 @@ import { InputRow } from './rows.ts';
 /** More than a machine hears in time. */
 const MOST = 64;
 
+const DOES: Readonly<Record<InputRow['merge'], (universe: number) => string>> = {
+  look: () => '',
+  highest: (universe) => `, merged into universe ${universe}`,
+  follow: (universe) => `, which universe ${universe} follows`,
+};
+
 export const setInput = defineEdit({
   name: 'set-input',
   params: z.object({ id: idOf('inputs').optional(), set: InputRow.omit({ id: true }) }),
@@ -28,7 +34,7 @@ export const setInput = defineEdit({
     const row: InputRow = { ...p.set, id: old?.id ?? newId() };
     return {
       changes: [old ? replaceRow('inputs', old, row) : insertRow('inputs', row)],
-      summary: `${old ? 'Changed' : 'Added'} input “${row.name}”${row.merge === 'highest' && row.on ? `, merged into universe ${row.universe}` : ''}`,
+      summary: `${old ? 'Changed' : 'Added'} input “${row.name}”${row.on ? DOES[row.merge](row.universe) : ''}`,
     };
   },
 });

@@ -16,8 +16,11 @@ export const InputRow = z.object({
     .refine((p) => !p.startsWith('sacn/') || Number(p.slice(5)) <= SACN_LAST, 'At most 63999.'),
   /** The universe of the show that it is of: beside this one it is shown, and into it merged. */
   universe: Universe,
-  /** `look` changes nothing; `highest` puts the higher of both on the wire, address by address. */
-  merge: z.enum(['look', 'highest']),
+  /**
+   * `look` changes nothing; `highest` puts the higher of both on the wire, address by address; `follow` sends theirs instead
+   * of ours, and goes on with it when they are lost: this house is the other one's backup.
+   */
+  merge: z.enum(['look', 'highest', 'follow']),
   on: z.boolean(),
 });
 export type InputRow = z.infer<typeof InputRow>;

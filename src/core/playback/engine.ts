@@ -504,9 +504,9 @@ export class Engine {
     if (this.wire.force(o.raw, o.bytes)) this.markAll();
   }
 
-  /** What another desk sends for a universe, merged into ours; null: it is gone. @param source whose it is */
-  input(universe: number, source: string, levels: Uint8Array | null): void {
-    this.wire.input(universe, source, levels);
+  /** What another desk sends for a universe, merged into ours or instead of it; null: it is gone. @param source whose it is */
+  input(universe: number, source: string, levels: Uint8Array | null, instead = false): void {
+    this.wire.input(universe, source, levels, instead);
   }
 
   // --- the frame ---

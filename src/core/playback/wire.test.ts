@@ -306,6 +306,19 @@ describe('what another desk sends for a universe', () => {
     expect(dmx(1, 1)).toBe(100);
   });
 
+  test('followed, theirs is sent and ours is not, until it is let off', () => {
+    const { engine, dmx, hold } = wire(exampleShow());
+    hold(1, 'Dimmer', 1);
+    engine.input(1, 'desk', theirs(40), true);
+    engine.tick(0.1);
+    expect([dmx(1, 1), dmx(1, 2)]).toEqual([40, 0]);
+    hold(2, 'Dimmer', 1);
+    expect(dmx(1, 2)).toBe(0);
+    engine.input(1, 'desk', null);
+    engine.tick(0.2);
+    expect([dmx(1, 1), dmx(1, 2)]).toEqual([255, 255]);
+  });
+
   test('whatever comes and goes on both sides, what is sent is the higher of both', () => {
     const Step = fc.oneof(
       fc.record({ own: fc.integer({ min: 0, max: 255 }) }),

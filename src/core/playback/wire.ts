@@ -25,7 +25,10 @@ export class Wire {
   /** What this show gives by itself; the bytes that are sent, as long as nothing comes in from another desk. */
   private own: Uint8Array;
   /** By page: what comes in for it, by its source. */
-  private readonly inputs = new Map<number, Map<string, Uint8Array>>();
+  private readonly inputs = new Map<
+    number,
+    Map<string, { levels: Uint8Array; instead: boolean }>
+  >();
 
   constructor(
     private readonly slots: Slots,
@@ -111,14 +114,15 @@ export class Wire {
   /**
    * What another desk sends for a universe, merged from now on: the higher value of each address is sent. Null: it is
    * gone (docs/playback.md, wire.test.ts).
-   * @param source whose it is @param levels up to 512 bytes
+   * @param source whose it is @param levels up to 512 bytes @param instead theirs is sent, and not the higher
    */
-  input(universe: number, source: string, levels: Uint8Array | null): void {
+  input(universe: number, source: string, levels: Uint8Array | null, instead = false): void {
     const page = this.slots.universes.indexOf(universe);
     if (page < 0) return;
-    const all = this.inputs.get(page) ?? new Map<string, Uint8Array>();
+    const all =
+      this.inputs.get(page) ?? new Map<string, { levels: Uint8Array; instead: boolean }>();
     if (levels === null) all.delete(source);
-    else all.set(source, levels);
+    else all.set(source, { levels, instead });
     if (all.size > 0) this.inputs.set(page, all);
     else this.inputs.delete(page);
     if (this.own === this.dmx && this.inputs.size > 0) this.own = this.dmx.slice();
@@ -137,7 +141,9 @@ export class Wire {
       for (let i = from; i < from + PAGE; i++) dmx[i] = own[i] as number;
       const all = this.inputs.get(page);
       if (!all) continue;
-      for (const levels of all.values())
+      for (const { levels, instead } of all.values())
+        if (instead) for (let i = 0; i < PAGE; i++) dmx[from + i] = levels[i] ?? 0;
+      for (const { levels } of all.values())
         for (let i = 0; i < levels.length; i++)
           if ((levels[i] as number) > (dmx[from + i] as number))
             dmx[from + i] = levels[i] as number;

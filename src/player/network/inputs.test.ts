@@ -2,7 +2,7 @@
 import type { InputRow } from '../../core/inputs/rows.ts';
 import type { ShowMessage } from '../clock-messages.ts';
 import { desk, mara } from '../simulated-desk.ts';
-import { HOLDS_MS, LETS_GO_MS, makeInputs } from './inputs.ts';
+import { HOLDS_MS, LETS_GO_MS, makeInputs, TAKES_OVER_MS } from './inputs.ts';
 
 const SOURCE = { name: 'House desk', address: '10.0.0.9', priority: 100, sequence: 1, at_ms: 0 };
 
@@ -119,4 +119,22 @@ test('it is off the wire when the show leaves the air, the input goes, or merges
   h.d.edit(mara, 'delete-input', { id });
   h.pass(100);
   expect(h.told.at(-1)).toMatchObject({ universe: 2, levels: null });
+});
+
+test('a backup follows what the other house sends, holds it when that is lost, and goes over to its own when somebody takes over', () => {
+  const h = house('follow');
+  h.pass(100);
+  h.hears(120);
+  expect(h.told.at(-1)).toMatchObject({ first: 120, instead: true, fade_ms: TAKES_OVER_MS });
+  h.hears(130);
+  expect(h.told.at(-1)).toMatchObject({ first: 130, instead: true, fade_ms: 0 });
+  h.loses();
+  h.pass(HOLDS_MS * 20);
+  // Receivers come over to a house that sends what they last had.
+  expect(h.told.at(-1)).toMatchObject({ first: 130 });
+  expect(h.state()).toMatchObject({ state: 'held' });
+  const { id, ...set } = h.row;
+  h.d.edit(mara, 'set-input', { id, set: { ...set, merge: 'look' } });
+  h.pass(100);
+  expect(h.told.at(-1)).toMatchObject({ levels: null, fade_ms: TAKES_OVER_MS });
 });

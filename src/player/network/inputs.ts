@@ -1,6 +1,7 @@
 /**
- * Universes of other desks that the show on air merges: what is heard goes to the clock; what is lost holds, and then lets
- * go, so that a cable that comes back in time is not seen on stage (inputs.test.ts).
+ * Universes of other desks that the show on air merges or follows: what is heard goes to the clock; what is lost holds, and
+ * then lets go, so that a cable that comes back in time is not seen on stage. What is followed is held until somebody takes
+ * over (inputs.test.ts).
  */
 import type { InputRow } from '../../core/inputs/rows.ts';
 import type { InputSeen } from '../../core/live/messages.ts';
@@ -12,6 +13,8 @@ import type { UniversesIn } from './universes-in.ts';
 /** A source that is lost stands for so long, and then goes over so long. */
 export const HOLDS_MS = 10_000;
 export const LETS_GO_MS = 3000;
+/** Following begins and ends over so long. */
+export const TAKES_OVER_MS = 2000;
 const INPUTS = 'inputs';
 
 type Ports = Pick<UniversesIn, 'want' | 'shown'>;
@@ -53,33 +56,40 @@ function left(last: Last, now_ms: number): number {
 export function makeInputs(needs: InputsNeeds): Inputs {
   const last = new Map<string, Last>();
   /** By input: the show and universe that it is merged into. */
-  const merged = new Map<string, { showId: string; universe: number }>();
+  const merged = new Map<string, { showId: string; universe: number; instead: boolean }>();
 
   const tell = (show: LiveShow, input: InputRow, levels: Uint8Array | null): void => {
-    const { universe, id } = input;
-    if (levels) merged.set(id, { showId: show.id, universe });
+    const { universe, id, merge } = input;
+    const instead = merge === 'follow';
+    const fade_ms = instead && !merged.has(id) ? TAKES_OVER_MS : 0;
+    if (levels) merged.set(id, { showId: show.id, universe, instead });
     else merged.delete(id);
-    needs.tell({ do: 'input', showId: show.id, universe, source: id, levels });
+    needs.tell({ do: 'input', showId: show.id, universe, source: id, levels, instead, fade_ms });
   };
   const mergesFor = (show: LiveShow | undefined, port: string | null): InputRow[] =>
     show === undefined
       ? []
-      : inputsOf(show).filter((i) => i.merge === 'highest' && (port === null || i.port === port));
+      : inputsOf(show).filter((i) => i.merge !== 'look' && (port === null || i.port === port));
   /** Those that merge no more, are of another universe, or of a show that has left the air. */
   const takeOff = (onAir: LiveShow | undefined): void => {
-    const stay = new Map(mergesFor(onAir, null).map((i) => [i.id as string, i.universe]));
-    for (const [id, { showId, universe }] of merged) {
-      if (showId === onAir?.id && stay.get(id) === universe) continue;
+    const stay = new Map(mergesFor(onAir, null).map((i) => [i.id as string, i]));
+    for (const [id, { showId, universe, instead }] of merged) {
+      const now = showId === onAir?.id ? stay.get(id) : undefined;
+      if (now?.universe === universe && (now.merge === 'follow') === instead) continue;
       merged.delete(id);
-      needs.tell({ do: 'input', showId, universe, source: id, levels: null });
+      const fade_ms = instead ? TAKES_OVER_MS : 0;
+      needs.tell({ do: 'input', showId, universe, source: id, levels: null, instead, fade_ms });
     }
   };
   const letGo = (onAir: LiveShow | undefined, port: string, was: Last, now_ms: number): void => {
     const share = left(was, now_ms);
     if (share === 1) return;
-    for (const input of mergesFor(onAir, port))
-      tell(onAir as LiveShow, input, share === 0 ? null : was.slots.map((v) => v * share));
-    if (share === 0) last.delete(port);
+    const all = mergesFor(onAir, port);
+    for (const input of all)
+      if (input.merge === 'highest')
+        tell(onAir as LiveShow, input, share === 0 ? null : was.slots.map((v) => v * share));
+    // A backup goes on with the last look for as long as nobody takes over.
+    if (share === 0 && !all.some((i) => i.merge === 'follow')) last.delete(port);
   };
 
   return {

@@ -523,6 +523,27 @@ describe('what the house says of its network', () => {
   });
 });
 
+test('a universe that is something else from now on goes over from what is on the wire, and the others do not', async () => {
+  const { output, engine, routes, seen } = await house();
+  output.take(engine, routes, 0, 0);
+  output.send(0);
+  engine.input(1, 'main', new Uint8Array(512).fill(200), true);
+  engine.tick(0.01);
+  output.fadeOver(1, 1000, 0);
+  for (const ms of [10, 500, 1000, 1010]) {
+    output.send(ms);
+    await heard();
+  }
+  await settle();
+  const first = seen().filter((p) => p.universe === 1);
+  const levels = first.map((p) => p.slots[0] ?? -1);
+  expect([levels[0], levels.at(-1)]).toEqual([0, 200]);
+  expect(levels.some((l) => l > 80 && l < 120)).toBe(true);
+  const second = seen().filter((p) => p.universe === 2);
+  expect(new Set(second.map((p) => p.slots.join())).size).toBe(1);
+  output.close(() => undefined);
+});
+
 test('through a thread of its own the same packets leave, in their order, and what fails is told', () => {
   const memory = ringMemory();
   const [writes, reads] = [ringOn(memory), ringOn(memory)];

@@ -143,6 +143,14 @@ export class Output {
     this.setRoutes(this.routes, true);
   }
 
+  /** What a universe sends is something else from now on: it goes over from what is on the wire. */
+  fadeOver(universe: number, fade_ms: number, now_ms: number): void {
+    const page = this.engine?.slots.universes.indexOf(universe) ?? -1;
+    for (const line of this.lines)
+      if (line.page === page)
+        line.fade = new AirFade(bytesOf(line).slice(), this.meaningOf(line), now_ms, fade_ms);
+  }
+
   private sendAll(): void {
     if (!this.engine) return;
     this.lastSent_ms = new Float64Array(this.engine.slots.universes.length);

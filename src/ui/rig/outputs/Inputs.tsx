@@ -25,7 +25,7 @@ function saySeen(seen: InputSeen | undefined, on: boolean): { text: string; ink:
   const who = `${seen.from?.name ?? ''}, ${seen.from?.address ?? ''}`;
   return seen.state === 'heard'
     ? { text: who, ink: 'text-lime-word' }
-    : { text: `lost: ${who}`, ink: 'text-warning' };
+    : { text: `lost, held: ${who}`, ink: 'text-warning' };
 }
 
 function put(input: InputRow, fields: Partial<InputRow>): void {
@@ -66,9 +66,18 @@ function Input({ input, seen }: { input: InputRow; seen: InputSeen | undefined }
         >
           <option value="look">looked at</option>
           <option value="highest">merged, the higher counts</option>
+          <option value="follow">followed: we are its backup</option>
         </select>
       </label>
       <span className={`min-w-0 flex-1 truncate text-right text-[12.5px] ${ink}`}>{text}</span>
+      {input.merge === 'follow' && editable && (
+        <Button
+          onClick={() => put(input, { merge: 'look' })}
+          title="Ours is sent, over two seconds"
+        >
+          Take over
+        </Button>
+      )}
       <Button
         disabled={!seen || seen.state === 'silent'}
         onClick={() => void take()}
