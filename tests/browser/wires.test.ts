@@ -119,9 +119,13 @@ test('the house says what it is called and that universes are one moment, and th
     return sacn > before.sacn && artnet > before.artnet;
   });
   // What cannot be is said, and changes nothing.
-  const odd = await script.ask('/api/house/wires', { sourceName: 'x'.repeat(70) }, {
-    method: 'PUT',
-  });
+  const odd = await script.ask(
+    '/api/house/wires',
+    { sourceName: 'x'.repeat(70) },
+    {
+      method: 'PUT',
+    },
+  );
   expect([odd.status, JSON.stringify(odd.json)]).toEqual([
     400,
     expect.stringContaining('63 bytes'),
@@ -192,7 +196,7 @@ test('what it shows is taken into the programmer, and recorded', async () => {
   await (await screen.find('[aria-label="What House desk does"]')).sendKeys('looked');
   await new Promise((done) => setTimeout(done, 300));
   expect(Math.abs((await dmx(1, 1)) - 200)).toBeLessThanOrEqual(1);
-  await screen.command('record look 77 From the house');
+  await screen.command('record look 77 "From the house"');
   await until(async () => {
     const rows = (await script.ask(`/api/shows/${show}`)).json as {
       tables: { looks: { number: number }[] };
