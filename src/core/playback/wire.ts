@@ -12,9 +12,23 @@ function bent(table: Float32Array, level: number): number {
   return i >= TABLE_SIZE - 1 ? a : a + ((table[i + 1] as number) - a) * (place - i);
 }
 
+/** Slots that go to one channel as they are. */
+function straightOf(slots: Slots): Int32Array {
+  const { affectsFrom, affects, channelSlot, channelDimmer, shape, ultra } = slots;
+  return Int32Array.from(slots.keys, (_, slot) => {
+    const from = affectsFrom[slot] as number;
+    const channel = affects[from] as number;
+    const isOne = affectsFrom[slot + 1] === from + 1 && channelSlot[channel] === slot;
+    const isPlain = channelDimmer[channel] === -1 && shape[channel] === -1 && ultra[channel] === -1;
+    return isOne && isPlain ? channel : -1;
+  });
+}
+
 export class Wire {
   /** Universe pages written since they were last sent. */
   readonly dirtyPages: Uint8Array;
+  /** By slot: its only channel, where nothing bends or scales it; -1 for all others. Most slots of a rig are so. */
+  private readonly straight: Int32Array;
   /** By channel: the frame in which it was last written. */
   private readonly written: Uint32Array;
   private frame = 0;
@@ -35,6 +49,7 @@ export class Wire {
     private readonly dmx: Uint8Array,
   ) {
     this.own = dmx;
+    this.straight = straightOf(slots);
     this.dirtyPages = new Uint8Array(slots.universes.length).fill(1);
     this.written = new Uint32Array(slots.channelSlot.length);
   }
@@ -55,11 +70,28 @@ export class Wire {
       dimmerShape,
       shapes,
     } = this.slots;
-    const { own: dmx, dirtyPages, written } = this;
+    const { own: dmx, dirtyPages, written, straight } = this;
     this.frame = (this.frame + 1) >>> 0;
     const { frame } = this;
     for (let i = 0; i < count; i++) {
       const slot = dirty[i] as number;
+      const only = straight[slot] as number;
+      if (only >= 0) {
+        const raw =
+          ((low[only] as number) + (span[only] as number) * (out[slot] as number) + 0.5) | 0;
+        const at = coarse[only] as number;
+        const beneath = fine[only] as number;
+        if (beneath >= 0 && dmx[beneath] !== (raw & 255)) {
+          dmx[beneath] = raw & 255;
+          dirtyPages[beneath >> 9] = 1;
+        }
+        const top = beneath < 0 ? raw : raw >> 8;
+        if (dmx[at] !== top) {
+          dmx[at] = top;
+          dirtyPages[at >> 9] = 1;
+        }
+        continue;
+      }
       const end = affectsFrom[slot + 1] as number;
       for (let k = affectsFrom[slot] as number; k < end; k++) {
         const channel = affects[k] as number;
