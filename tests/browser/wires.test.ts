@@ -89,12 +89,20 @@ beforeAll(async () => {
   await screen.openShow('The Night Ferry');
   await screen.place('rig');
   await tab('Outputs');
+  await screen.says('[data-testid=wires]', 'Lights leave');
   desk = await Desk.open();
 });
 afterAll(async () => {
   desk.close();
   await Screen.closeAll();
   await house.stop();
+});
+
+test('Outputs opens at its beginning', async () => {
+  const top = await screen.driver.executeScript(
+    'return document.querySelector("[data-testid=wires]").parentElement.scrollTop',
+  );
+  expect(top).toBe(0);
 });
 
 test('the house says what it is called and that universes are one moment, and the wire says so too', async () => {
