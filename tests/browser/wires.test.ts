@@ -24,8 +24,7 @@ interface NodeReport {
   syncs: { sacn: number; artnet: number };
   identifying: string[];
 }
-const node = async (): Promise<NodeReport> =>
-  (await script.ask('/api/sim/node')).json as NodeReport;
+const node = async (): Promise<NodeReport> => (await script.ask('/api/sim/node')).json;
 const faults = (body: object) => script.ask('/api/sim/node', body);
 const live = (body: object) => script.ask(`/api/shows/${show}/live`, body);
 const dmx = async (universe: number, address: number): Promise<number> =>

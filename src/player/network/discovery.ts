@@ -46,6 +46,8 @@ interface DiscoveryNeeds extends DiscoverySettings {
   artnet: ArtnetPort;
   network: () => { cards: readonly Card[]; wires: Wires };
   sending: () => Sending;
+  /** A node that was not there before, or puts something else out. */
+  changed: () => void;
 }
 
 const POLL_EVERY_MS = 2800;
@@ -54,6 +56,8 @@ const NODE_GONE_MS = 3 * POLL_EVERY_MS + 600;
 const SOURCE_GONE_MS = 25_000;
 /** Replies to a poll and sources that are remembered; more is noise. */
 const MOST_SEEN = 500;
+/** Polls that are answered in a second: a flood of them is not made larger. */
+const ANSWERS_A_SECOND = 10;
 const LIMITED_BROADCAST = '255.255.255.255';
 /** Ports in one reply of ours, and replies to one poll. */
 const PORTS_A_REPLY = 4;
@@ -129,7 +133,9 @@ export function discover(needs: DiscoveryNeeds): Discovery {
   const portAt = (host: string): number =>
     host === needs.nodeHost ? needs.nodeArtnetPort : needs.artnetPort;
 
+  let answers = ANSWERS_A_SECOND;
   const answerPoll = (from: { address: string; port: number }): void => {
+    if (answers-- <= 0) return;
     const { cards, wires } = needs.network();
     const towards = cardTowards(cards, from.address)?.addresses[0]?.address ?? needs.nodeHost;
     const { artnetWires } = needs.sending();
@@ -148,8 +154,10 @@ export function discover(needs: DiscoveryNeeds): Discovery {
     const node = readArtPollReply(packet);
     if (!node) return;
     const key = replyKey(from.address, node);
-    if (!nodes.has(key) && nodes.size >= MOST_SEEN) return;
+    const isNew = !nodes.has(key);
+    if (isNew && nodes.size >= MOST_SEEN) return;
     nodes.set(key, { is: { ...node, address: from.address }, at_ms: performance.now() });
+    if (isNew) needs.changed();
   });
 
   const heardSource = (packet: Uint8Array, from: string): void => {
@@ -200,6 +208,7 @@ export function discover(needs: DiscoveryNeeds): Discovery {
     }
   };
   const polling = setInterval(poll, POLL_EVERY_MS);
+  const answering = setInterval(() => (answers = ANSWERS_A_SECOND), 1000);
   const announcing = setInterval(announce, SACN_DISCOVERY_EVERY_MS);
   setTimeout(announce, 500).unref();
   poll();
@@ -252,6 +261,7 @@ export function discover(needs: DiscoveryNeeds): Discovery {
     poll,
     close: () => {
       clearInterval(polling);
+      clearInterval(answering);
       clearInterval(announcing);
       for (const socket of [ear, mouth]) shut(socket);
     },

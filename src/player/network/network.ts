@@ -105,6 +105,8 @@ export function makeNetwork(needs: NetworkNeeds, hooks: NetworkHooks): AtNetwork
       artnet,
       network: () => ({ cards, wires }),
       sending: hooks.sending,
+      // Light that goes to nodes that ask does not wait for the next look.
+      changed: tell,
     });
     const looking = setInterval(look, LOOK_MS);
     looking.unref();

@@ -474,6 +474,24 @@ describe('what the house says of its network', () => {
     output.close(() => undefined);
   });
 
+  test('the same priorities again send nothing again', async () => {
+    const { output, engine, routes, sacn } = await house();
+    output.setPriorities(new Map([[1, new Uint8Array(512).fill(7)]]));
+    output.take(engine, to(routes, 'sacn', 'node'), 0, 0);
+    output.send(0);
+    await settle();
+    const before = sacn.got.length;
+    output.setPriorities(new Map([[1, new Uint8Array(512).fill(7)]]));
+    output.send(30);
+    await settle();
+    expect(sacn.got.length).toBe(before);
+    output.setPriorities(new Map());
+    output.send(60);
+    await settle();
+    expect(sacn.got.length).toBeGreaterThan(before);
+    output.close(() => undefined);
+  });
+
   test('Art-Net goes to the nodes that asked for its port address, and to nobody where none did', async () => {
     const { output, engine, routes, artnet, lights } = await house();
     const nodes = to(routes, 'artnet', 'nodes');

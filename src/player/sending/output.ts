@@ -139,6 +139,11 @@ export class Output {
 
   /** @param priorities by universe: what its addresses are worth, 255 for what the route says */
   setPriorities(priorities: ReadonlyMap<number, Uint8Array>): void {
+    // Told with every change of the rig; most of them change nothing here.
+    const isSame =
+      priorities.size === this.priorities.size &&
+      [...priorities].every(([u, p]) => this.priorities.get(u)?.every((b, i) => b === p[i]));
+    if (isSame) return;
     this.priorities = priorities;
     this.setRoutes(this.routes, true);
   }
