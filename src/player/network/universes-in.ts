@@ -59,6 +59,7 @@ export function universesIn(settings: Settings, heard: UniversesHeard): Universe
   const universes = new Map<string, Universe>();
   const wanted = new Map<string, ReadonlySet<string>>();
   let problem: string | null = null;
+  let unicast: Socket | null = null;
 
   const take = (port: string, key: string, source: Omit<Source, 'at_ms'>): void => {
     const u = universes.get(port);
@@ -78,26 +79,36 @@ export function universesIn(settings: Settings, heard: UniversesHeard): Universe
     heard.gone(port);
   };
 
-  const openSacn = (port: string): Socket => {
-    const universe = Number(port.split('/')[1]);
+  const hearSacn = (packet: Uint8Array, address: string): void => {
+    const data = readSacn(packet);
+    if (!data || data.preview || data.cid === settings.cid) return;
+    const port = `sacn/${data.universe}`;
+    const u = universes.get(port);
+    if (!u) return;
+    const { name, priority, sequence, slots, cid } = data;
+    if (data.terminated) lose(port, u, cid);
+    else take(port, cid, { name, address, priority, sequence, slots });
+  };
+  const sacnSocket = (what: string): Socket => {
     const socket = createSocket({ type: 'udp4', reuseAddr: true });
     socket.on('error', (error) => {
-      problem = `sACN universe ${universe} is not heard: ${error.message}.`;
+      problem = `${what} is not heard: ${error.message}.`;
     });
-    socket.on('message', (packet, from) => {
-      const data = readSacn(packet);
-      if (data?.universe !== universe || data.preview || data.cid === settings.cid) return;
-      const u = universes.get(port);
-      if (data.terminated && u) lose(port, u, data.cid);
-      else
-        take(port, data.cid, {
-          name: data.name,
-          address: from.address,
-          priority: data.priority,
-          sequence: data.sequence,
-          slots: data.slots,
-        });
-    });
+    socket.on('message', (packet, from) => hearSacn(packet, from.address));
+    return socket;
+  };
+  /**
+   * What is sent to this machine alone. What comes by multicast may come here a second time, and is old by then. The
+   * simulated node has an address of its own, and keeps its packets.
+   */
+  const openUnicast = (): Socket => {
+    const socket = sacnSocket('sACN');
+    socket.bind(settings.sacnPort);
+    return socket;
+  };
+  const openSacn = (port: string): Socket => {
+    const universe = Number(port.split('/')[1]);
+    const socket = sacnSocket(`sACN universe ${universe}`);
     const group = sacnMulticast(universe);
     // Bound to the group’s own address, so that packets for the simulated node are not taken from it.
     socket.bind(settings.sacnPort, group, () => {
@@ -151,6 +162,11 @@ export function universesIn(settings: Settings, heard: UniversesHeard): Universe
           socket: isSacn ? openSacn(port) : null,
         });
       }
+      if ([...all].some((p) => p.startsWith('sacn/'))) unicast ??= openUnicast();
+      else {
+        shut(unicast);
+        unicast = null;
+      }
       if (all.size === 0) problem = null;
     },
     names: (who) =>
@@ -161,6 +177,7 @@ export function universesIn(settings: Settings, heard: UniversesHeard): Universe
     problem: () => problem ?? settings.artnet.problem(),
     close: () => {
       for (const u of universes.values()) shut(u.socket);
+      shut(unicast);
     },
   };
 }

@@ -1,0 +1,119 @@
+/** Universes of other desks as they come: by multicast, to this machine alone, over Art-Net; each packet counts once. */
+import { createSocket, type Socket } from 'node:dgram';
+import { artnetFrame, artnetPacket } from '../../core/output/artnet.ts';
+import { sacnFrame, sacnMulticast, sacnPacket, sacnTerminated } from '../../core/output/sacn.ts';
+import type { ArtnetListener } from './artnet-port.ts';
+import { universesIn, type UniversesIn } from './universes-in.ts';
+
+const OWN = 'ff'.repeat(16);
+const UNIVERSE = 41_000 + (process.pid % 20_000);
+const PORT = `sacn/${UNIVERSE}`;
+const cid = (n: number): Uint8Array => new Uint8Array(16).fill(n);
+
+let mouth: Socket;
+let ins: UniversesIn | null = null;
+beforeEach(async () => {
+  mouth = createSocket('udp4');
+  await new Promise<void>((done) => mouth.bind(0, '127.0.0.1', done));
+  mouth.setMulticastInterface('127.0.0.1');
+  mouth.setMulticastTTL(0);
+});
+afterEach(() => {
+  ins?.close();
+  mouth.close();
+});
+const freeUdp = (): Promise<number> =>
+  new Promise((done) => {
+    const s = createSocket('udp4');
+    s.bind(0, '127.0.0.1', () => {
+      const { port } = s.address();
+      s.close(() => done(port));
+    });
+  });
+
+async function hearing(wanted: readonly string[] = [PORT], isOurs = false) {
+  const sacnPort = await freeUdp();
+  const shows: string[] = [];
+  const moved: string[] = [];
+  const gone: string[] = [];
+  const listeners: ArtnetListener[] = [];
+  ins = universesIn(
+    {
+      cid: OWN,
+      sacnPort,
+      isOurs: () => isOurs,
+      artnet: {
+        hear: (l) => void listeners.push(l),
+        send: () => undefined,
+        problem: () => null,
+        close: () => undefined,
+      },
+    },
+    {
+      shows: (port, slots) => shows.push(`${port} ${slots[0]}`),
+      moved: (_, all) => moved.push(...all.map((m) => m.control)),
+      gone: (port) => gone.push(port),
+    },
+  );
+  ins.want('test', new Set(wanted), 0);
+  await settle();
+  const say = (packet: Uint8Array, host: string): void =>
+    void mouth.send(Uint8Array.from(packet), sacnPort, host);
+  const art = (packet: Uint8Array, address: string): void =>
+    listeners.forEach((l) => l(packet, { address, port: 6454 }));
+  return { ins, shows, moved, gone, say, art };
+}
+const settle = (): Promise<void> => new Promise((done) => setTimeout(done, 60));
+const level = (n: number): Uint8Array => new Uint8Array(512).fill(n);
+
+test.each([
+  ['by multicast', sacnMulticast(UNIVERSE)],
+  ['to this machine alone', '127.0.0.1'],
+])('sACN %s is heard, each packet once, until it ends', async (_, host) => {
+  const h = await hearing();
+  const packet = sacnPacket({ cid: cid(1), name: 'House desk' }, UNIVERSE, 100);
+  for (const n of [10, 11, 12]) h.say(sacnFrame(packet, level(n), 0), host);
+  await settle();
+  expect(h.shows).toEqual([10, 11, 12].map((n) => `${PORT} ${n}`));
+  expect(h.ins.shown(PORT)).toMatchObject({ name: 'House desk', priority: 100 });
+  expect(h.ins.names('test')).toEqual([PORT]);
+  h.say(sacnTerminated(packet), host);
+  await settle();
+  expect([h.gone, h.ins.shown(PORT)]).toEqual([[PORT], null]);
+});
+
+test('what we send ourselves is no desk, nor is a preview, nor another universe', async () => {
+  const h = await hearing();
+  const own = sacnPacket({ cid: cid(0xff), name: 'Us' }, UNIVERSE, 100);
+  h.say(sacnFrame(own, level(9), 0), '127.0.0.1');
+  const preview = sacnFrame(sacnPacket({ cid: cid(2), name: 'P' }, UNIVERSE, 100), level(8), 0);
+  preview[112] = 0x80;
+  h.say(preview, '127.0.0.1');
+  h.say(sacnFrame(sacnPacket({ cid: cid(3), name: 'O' }, 7, 100), level(7), 0), '127.0.0.1');
+  await settle();
+  expect(h.shows).toEqual([]);
+});
+
+test('Art-Net is heard from others; what comes back of our own universe from this machine is ours', async () => {
+  const packet = (n: number): Uint8Array => artnetFrame(artnetPacket(4), level(n), 0);
+  const h = await hearing(['artnet/0.0.4'], true);
+  h.art(packet(20), '127.0.0.1');
+  h.art(packet(21), '10.20.0.9');
+  expect(h.shows).toEqual(['artnet/0.0.4 21']);
+  h.art(packet(22), '10.20.0.9');
+  expect(h.moved.length).toBe(512);
+});
+
+test('several want the same universe: it is heard as long as one of them does', async () => {
+  const h = await hearing();
+  h.ins.want('other', new Set([PORT]), 0);
+  h.ins.want('test', new Set(), 0);
+  const packet = sacnPacket({ cid: cid(1), name: 'House desk' }, UNIVERSE, 100);
+  h.say(sacnFrame(packet, level(10), 0), '127.0.0.1');
+  await settle();
+  expect([h.ins.names('test'), h.ins.names('other')]).toEqual([[], [PORT]]);
+  h.ins.want('other', new Set(), 0);
+  h.say(sacnFrame(packet, level(11), 0), '127.0.0.1');
+  await settle();
+  expect(h.shows).toEqual([`${PORT} 10`]);
+});
