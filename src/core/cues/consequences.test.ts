@@ -70,11 +70,12 @@ type Written =
   | { do: 'renumber'; i: number; to: number }
   | { do: 'remove'; i: number; unit: number }
   | { do: 'tracking'; on: boolean };
+let made = 0;
 function planned(show: MutableShow, write: Written): readonly RowChange[] {
   const cues = show.cuesOf('main');
   const at = (i: number): string => cues[i % Math.max(1, cues.length)]?.id ?? 'none';
   const plan = (name: string, params: unknown): readonly RowChange[] => {
-    const done = planEdit(show, 'owner', name, params, `new${show.version('values')}`);
+    const done = planEdit(show, 'owner', name, params, `w${made++}`);
     return isRefusal(done) ? [] : done.changes;
   };
   switch (write.do) {
