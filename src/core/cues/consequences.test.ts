@@ -70,12 +70,11 @@ type Written =
   | { do: 'renumber'; i: number; to: number }
   | { do: 'remove'; i: number; unit: number }
   | { do: 'tracking'; on: boolean };
-let made = 0;
 function planned(show: MutableShow, write: Written): readonly RowChange[] {
   const cues = show.cuesOf('main');
   const at = (i: number): string => cues[i % Math.max(1, cues.length)]?.id ?? 'none';
   const plan = (name: string, params: unknown): readonly RowChange[] => {
-    const done = planEdit(show, 'owner', name, params, `w${made++}`);
+    const done = planEdit(show, 'owner', name, params, `new${show.version('values')}`);
     return isRefusal(done) ? [] : done.changes;
   };
   switch (write.do) {
