@@ -86,7 +86,6 @@ const quarters = freshMtc();
 const artnet = createSocket({ type: 'udp4', reuseAddr: true });
 
 function answerPoll(port: number, address: string): void {
-  if (faults.pulled) return;
   for (const reply of rack.replies(heard.values(), faults, performance.now()))
     artnet.send(reply, port, address);
 }

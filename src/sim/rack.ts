@@ -2,6 +2,7 @@
 import {
   ART_STYLE,
   artPollReply,
+  inReplies,
   SHORT_NAME_BYTES,
   type ArtNames,
   type ArtPort,
@@ -12,7 +13,6 @@ import { LOST_MS, type Heard } from './sources.ts';
 
 const ADDRESS = '127.0.0.1';
 const MAC = '020000000001';
-const PORTS_A_REPLY = 4;
 /** What it offers while nobody sends. */
 const FIRST_PORTS = [0, 1, 2, 3];
 
@@ -60,14 +60,7 @@ function repliesOf(
       fault: isDead ? 'short circuit' : '',
     };
   };
-  const bySubNet = new Map<number, number[]>();
-  for (const p of [...new Set(all)].sort((a, b) => a - b))
-    bySubNet.set(p >> 4, [...(bySubNet.get(p >> 4) ?? []), p]);
-  const groups = [...bySubNet.values()].flatMap((ports) =>
-    Array.from({ length: Math.ceil(ports.length / PORTS_A_REPLY) }, (_, i) =>
-      ports.slice(i * PORTS_A_REPLY, (i + 1) * PORTS_A_REPLY),
-    ),
-  );
+  const groups = inReplies(all);
   return groups.map((group, i) =>
     artPollReply({
       address: ADDRESS,

@@ -1,6 +1,6 @@
 /** What the house has said of its network, in the one row of the installation. */
 import { sql } from 'kysely';
-import { Wires } from '../core/wires/wires.ts';
+import { Wires, WIRES, type ChangeWires } from '../core/wires/wires.ts';
 import { AIR_CHANNEL } from './channels.ts';
 import type { Database } from './database.ts';
 
@@ -11,11 +11,11 @@ export async function readWires(db: Database): Promise<Wires> {
     .select('wires')
     .where('id', '=', 1)
     .executeTakeFirst();
-  return Wires.parse(row?.wires ?? {});
+  return Wires.parse({ ...WIRES, ...row?.wires });
 }
 
 /** Changes what is given and leaves the rest; the player hears of it. */
-export async function changeWires(db: Database, set: Partial<Wires>): Promise<Wires> {
+export async function changeWires(db: Database, set: ChangeWires): Promise<Wires> {
   return await db.transaction().execute(async (trx) => {
     const row = await trx
       .selectFrom('installation')
@@ -23,7 +23,7 @@ export async function changeWires(db: Database, set: Partial<Wires>): Promise<Wi
       .where('id', '=', 1)
       .forUpdate()
       .executeTakeFirst();
-    const wires = Wires.parse({ ...row?.wires, ...set });
+    const wires = Wires.parse({ ...WIRES, ...row?.wires, ...set });
     await trx
       .updateTable('installation')
       .set({ wires: JSON.stringify(wires) })

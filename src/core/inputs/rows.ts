@@ -1,10 +1,8 @@
 /** Universes of other desks that this show looks at, and merges into its own. */
 import { z } from 'zod';
+import { DESK_PORT_PATTERN } from '../hands/rows.ts';
 import { Name, idOf, Universe } from '../show/fields.ts';
 
-/** `sacn/5`, or `artnet/0.0.4` as net, sub-net and universe. */
-const PORT_PATTERN =
-  /^(?:sacn\/(?:[1-9]\d{0,4})|artnet\/(?:\d{1,2}|1[01]\d|12[0-7])\.(?:\d|1[0-5])\.(?:\d|1[0-5]))$/;
 const SACN_LAST = 63_999;
 
 export const InputRow = z.object({
@@ -12,7 +10,7 @@ export const InputRow = z.object({
   name: Name,
   port: z
     .string()
-    .regex(PORT_PATTERN, 'An input is a universe, like sacn/5 or artnet/0.0.4.')
+    .regex(DESK_PORT_PATTERN, 'An input is a universe, like sacn/5 or artnet/0.0.4.')
     .refine((p) => !p.startsWith('sacn/') || Number(p.slice(5)) <= SACN_LAST, 'At most 63999.'),
   /** The universe of the show that it is of: beside this one it is shown, and into it merged. */
   universe: Universe,

@@ -1,5 +1,5 @@
 /** Art-Net 4: who is there, what their ports do, and what they are called (ArtPoll, ArtPollReply, ArtAddress). */
-import { ARTNET_PORT, artNet, isArtNet, textAt, utf8Within } from './bytes.ts';
+import { ARTNET_PORT, artNet, hexOf, isArtNet, textAt, utf8Within } from './bytes.ts';
 
 const OP_POLL = 0x2000;
 const OP_POLL_REPLY = 0x2100;
@@ -136,6 +136,18 @@ function putPorts(packet: Uint8Array, ports: readonly ArtPort[]): void {
   });
 }
 
+/** Port addresses as replies have room for them: of one net and sub-net, up to four each, in their order. */
+export function inReplies(portAddresses: readonly number[]): number[][] {
+  const bySubNet = new Map<number, number[]>();
+  for (const p of [...new Set(portAddresses)].sort((a, b) => a - b))
+    bySubNet.set(p >> 4, [...(bySubNet.get(p >> 4) ?? []), p]);
+  return [...bySubNet.values()].flatMap((all) =>
+    Array.from({ length: Math.ceil(all.length / PORTS_A_REPLY) }, (_, i) =>
+      all.slice(i * PORTS_A_REPLY, (i + 1) * PORTS_A_REPLY),
+    ),
+  );
+}
+
 /** Reads a reply; undefined for anything else. */
 export function readArtPollReply(packet: Uint8Array): ArtNode | undefined {
   if (!isArtNet(packet, OP_POLL_REPLY) || packet.length < REPLY_LEAST) return undefined;
@@ -183,9 +195,8 @@ function portsIn(packet: Uint8Array): ArtPort[] {
 }
 
 function macIn(packet: Uint8Array): string {
-  const bytes = [...packet.subarray(AT.mac, AT.mac + 6)];
-  if (bytes.length < 6 || bytes.every((b) => b === 0)) return '';
-  return bytes.map((b) => b.toString(16).padStart(2, '0')).join('');
+  const bytes = packet.subarray(AT.mac, AT.mac + 6);
+  return bytes.length < 6 || bytes.every((b) => b === 0) ? '' : hexOf(bytes);
 }
 
 /** No change: a field of ArtAddress that is left as it is. */

@@ -1,5 +1,5 @@
 /** What the packets of both protocols are written with. */
-export const ART_NET_ID = [0x41, 0x72, 0x74, 0x2d, 0x4e, 0x65, 0x74, 0];
+const ART_NET_ID = [0x41, 0x72, 0x74, 0x2d, 0x4e, 0x65, 0x74, 0];
 export const ACN_IDENTIFIER = [0x41, 0x53, 0x43, 0x2d, 0x45, 0x31, 0x2e, 0x31, 0x37, 0, 0, 0];
 /** High bits of every length field of E1.31. */
 export const FLAGS = 0x7000;
@@ -50,3 +50,11 @@ export function artNet(opcode: number, length: number, hasVersion = true): Uint8
   if (hasVersion) packet[11] = 14;
   return packet;
 }
+
+/** Two lower-case digits for each byte. */
+export const hexOf = (bytes: Uint8Array): string =>
+  [...bytes].map((b) => b.toString(16).padStart(2, '0')).join('');
+
+/** Big-endian; 0 past the end. */
+export const word16 = (packet: Uint8Array, at: number): number =>
+  ((packet[at] ?? 0) << 8) | (packet[at + 1] ?? 0);

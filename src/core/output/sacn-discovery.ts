@@ -1,5 +1,14 @@
 /** Universe discovery (E1.31-2018 clause 8): which universes a source sends, told every ten seconds. */
-import { ACN_IDENTIFIER, FLAGS, put16, textAt, utf8Within, type SacnSource } from './bytes.ts';
+import {
+  ACN_IDENTIFIER,
+  FLAGS,
+  put16,
+  textAt,
+  utf8Within,
+  type SacnSource,
+  hexOf,
+  word16,
+} from './bytes.ts';
 
 export const SACN_DISCOVERY_GROUP = '239.255.250.214';
 /** Clause 8: a source tells its universes every 10 s. */
@@ -43,13 +52,13 @@ export interface SacnDiscovered {
 export function readSacnDiscovery(packet: Uint8Array): SacnDiscovered | undefined {
   if (packet.length < HEADER || ACN_IDENTIFIER.some((b, i) => packet[4 + i] !== b))
     return undefined;
-  const word = (at: number): number => ((packet[at] ?? 0) << 8) | (packet[at + 1] ?? 0);
-  if (word(20) !== 8 || word(42) !== 2 || word(116) !== 1) return undefined;
+  if (word16(packet, 20) !== 8 || word16(packet, 42) !== 2 || word16(packet, 116) !== 1)
+    return undefined;
   const universes: number[] = [];
   for (let at = HEADER; at + 1 < packet.length && universes.length < PAGE; at += 2)
-    universes.push(word(at));
+    universes.push(word16(packet, at));
   return {
-    cid: [...packet.subarray(22, 38)].map((b) => b.toString(16).padStart(2, '0')).join(''),
+    cid: hexOf(packet.subarray(22, 38)),
     name: textAt(packet, 44, 64),
     page: packet[118] ?? 0,
     lastPage: packet[119] ?? 0,

@@ -1,5 +1,13 @@
 /** sACN data packets (ANSI E1.31-2018 clauses 5 to 7), prebuilt: a frame changes only sequence and slots. */
-import { ACN_IDENTIFIER, FLAGS, put16, utf8Within, type SacnSource } from './bytes.ts';
+import {
+  ACN_IDENTIFIER,
+  FLAGS,
+  put16,
+  utf8Within,
+  type SacnSource,
+  hexOf,
+  word16,
+} from './bytes.ts';
 
 const SLOTS = 512;
 const HEADER = 126;
@@ -100,28 +108,27 @@ export const readSacnPriorities = (packet: Uint8Array): SacnReceived | undefined
   readOf(packet, PER_ADDRESS_PRIORITY);
 
 function readOf(packet: Uint8Array, startCode: number): SacnReceived | undefined {
-  const word = (at: number): number => ((packet[at] ?? 0) << 8) | (packet[at + 1] ?? 0);
   if (
     packet.length < HEADER ||
-    word(0) !== 0x0010 ||
+    word16(packet, 0) !== 0x0010 ||
     ACN_IDENTIFIER.some((b, i) => packet[4 + i] !== b)
   )
     return undefined;
-  if (word(20) !== 4 || word(42) !== 2 || packet[117] !== 2) return undefined;
+  if (word16(packet, 20) !== 4 || word16(packet, 42) !== 2 || packet[117] !== 2) return undefined;
   if (packet[START_CODE] !== startCode) return undefined;
-  const count = word(123) - 1;
+  const count = word16(packet, 123) - 1;
   if (count < 0 || packet.length < HEADER + count) return undefined;
   const nameEnd = packet.indexOf(0, 44);
   const options = packet[OPTIONS] ?? 0;
   return {
-    cid: [...packet.subarray(22, 38)].map((b) => b.toString(16).padStart(2, '0')).join(''),
+    cid: hexOf(packet.subarray(22, 38)),
     name: new TextDecoder().decode(packet.subarray(44, Math.min(nameEnd < 0 ? 108 : nameEnd, 108))),
     priority: packet[108] ?? 0,
     sequence: packet[SEQUENCE] ?? 0,
-    universe: word(113),
+    universe: word16(packet, 113),
     terminated: (options & STREAM_TERMINATED) !== 0,
     preview: (options & 0x80) !== 0,
-    sync: word(SYNC),
+    sync: word16(packet, SYNC),
     slots: packet.slice(HEADER, HEADER + count),
   };
 }

@@ -1,5 +1,5 @@
 /** Packets that make several universes one moment: sACN synchronisation and ArtSync. */
-import { ACN_IDENTIFIER, artNet, FLAGS, isArtNet, put16 } from './bytes.ts';
+import { ACN_IDENTIFIER, artNet, FLAGS, isArtNet, put16, hexOf, word16 } from './bytes.ts';
 
 const SACN_LENGTH = 49;
 const SEQUENCE = 44;
@@ -30,14 +30,13 @@ export function sacnSyncNext(packet: Uint8Array): Uint8Array {
 export function readSacnSync(
   packet: Uint8Array,
 ): { cid: string; sequence: number; universe: number } | undefined {
-  const word = (at: number): number => ((packet[at] ?? 0) << 8) | (packet[at + 1] ?? 0);
   if (packet.length < SACN_LENGTH || ACN_IDENTIFIER.some((b, i) => packet[4 + i] !== b))
     return undefined;
-  if (word(20) !== 8 || word(42) !== 1) return undefined;
+  if (word16(packet, 20) !== 8 || word16(packet, 42) !== 1) return undefined;
   return {
-    cid: [...packet.subarray(22, 38)].map((b) => b.toString(16).padStart(2, '0')).join(''),
+    cid: hexOf(packet.subarray(22, 38)),
     sequence: packet[SEQUENCE] ?? 0,
-    universe: word(45),
+    universe: word16(packet, 45),
   };
 }
 

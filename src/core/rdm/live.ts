@@ -2,8 +2,9 @@
 import { z } from 'zod';
 import { defineLive } from '../live/define-live.ts';
 import { EDITORS } from '../roles.ts';
+import { UID_PATTERN } from './packet.ts';
 
-const Uid = z.string().regex(/^[\da-f]{4}:[\da-f]{8}$/, 'A unit is called like 7a70:00000001.');
+const Uid = z.string().regex(UID_PATTERN, 'A unit is called like 7a70:00000001.');
 
 export const rdm = defineLive({
   command: 'rdm',

@@ -1,5 +1,7 @@
 /** RDM messages (ANSI E1.20-2010 clause 6.2): who asks whom for what, with a checksum. */
 
+import { hexOf } from '../output/bytes.ts';
+
 /** Sixteen bits of a maker and thirty-two of a device, as `7a70:00000001`. */
 export type Uid = string;
 
@@ -30,10 +32,11 @@ export const uidBytes = (uid: Uid): Uint8Array =>
   Uint8Array.from((uid.replace(':', '').match(/../g) ?? []).map((h) => Number.parseInt(h, 16)));
 
 export function uidText(bytes: Uint8Array): Uid {
-  const hex = [...bytes.subarray(0, 6)].map((b) => b.toString(16).padStart(2, '0')).join('');
+  const hex = hexOf(bytes.subarray(0, 6));
   return `${hex.slice(0, 4)}:${hex.slice(4)}`;
 }
-export const isUid = (text: string): boolean => /^[\da-f]{4}:[\da-f]{8}$/.test(text);
+export const UID_PATTERN = /^[\da-f]{4}:[\da-f]{8}$/;
+export const isUid = (text: string): boolean => UID_PATTERN.test(text);
 
 const sumOf = (bytes: Uint8Array): number => bytes.reduce((sum, b) => (sum + b) & 0xffff, 0);
 

@@ -3,6 +3,7 @@
  * only. Devices on this machine itself, which have the port too, are asked from a port of its own, and answer there.
  */
 import { createSocket, type RemoteInfo, type Socket } from 'node:dgram';
+import { shut } from './udp.ts';
 
 export type ArtnetListener = (
   packet: Uint8Array,
@@ -53,13 +54,7 @@ export function artnetPort(port: number): ArtnetPort {
     },
     problem: () => problem,
     close: () => {
-      for (const each of [socket, own]) {
-        try {
-          each.close();
-        } catch {
-          // It never opened.
-        }
-      }
+      for (const each of [socket, own]) shut(each);
     },
   };
 }

@@ -5,6 +5,7 @@ import {
   artAddress,
   artPoll,
   artPollReply,
+  inReplies,
   isArtPoll,
   outputsOf,
   readArtPollReply,
@@ -22,7 +23,7 @@ import { broadcastOf, cardTowards, leavesBy, usable, type Card } from '../../cor
 import type { Wires } from '../../core/wires/wires.ts';
 import type { NodeSeen, SourceSeen } from '../../core/live/messages.ts';
 import type { ArtnetPort } from './artnet-port.ts';
-import { ownAddresses } from './universes-in.ts';
+import { joinEverywhere, ownAddresses, shut } from './udp.ts';
 
 /** Universes on the wire now, and where they go, for telling others. */
 export interface Sending {
@@ -42,6 +43,10 @@ export interface DiscoverySettings {
   nodeSacnPort: number;
   nodeArtnetPort: number;
 }
+/** Nodes are on the protocol's own port; the simulated one is where it found room. */
+export const artnetPortAt = (s: DiscoverySettings, host: string): number =>
+  host === s.nodeHost ? s.nodeArtnetPort : s.artnetPort;
+
 interface DiscoveryNeeds extends DiscoverySettings {
   artnet: ArtnetPort;
   network: () => { cards: readonly Card[]; wires: Wires };
@@ -59,8 +64,7 @@ const MOST_SEEN = 500;
 /** Polls that are answered in a second: a flood of them is not made larger. */
 const ANSWERS_A_SECOND = 10;
 const LIMITED_BROADCAST = '255.255.255.255';
-/** Ports in one reply of ours, and replies to one poll. */
-const PORTS_A_REPLY = 4;
+/** Replies to one poll. */
 const MOST_REPLIES = 64;
 
 interface Seen<T> {
@@ -92,14 +96,7 @@ function repliesOf(
   problem: string | null,
   portAddresses: readonly number[],
 ): Uint8Array[] {
-  const bySubNet = new Map<number, number[]>();
-  for (const p of [...new Set(portAddresses)].sort((a, b) => a - b))
-    bySubNet.set(p >> 4, [...(bySubNet.get(p >> 4) ?? []), p]);
-  const groups = [...bySubNet.values()].flatMap((all) =>
-    Array.from({ length: Math.ceil(all.length / PORTS_A_REPLY) }, (_, i) =>
-      all.slice(i * PORTS_A_REPLY, (i + 1) * PORTS_A_REPLY),
-    ),
-  );
+  const groups = inReplies(portAddresses);
   return (groups.length > 0 ? groups : [[]]).slice(0, MOST_REPLIES).map((group, i) =>
     artPollReply({
       address,
@@ -130,8 +127,6 @@ export function discover(needs: DiscoveryNeeds): Discovery {
   const deaf = new Set<string>();
   const cid = needs.cid.replaceAll('-', '');
   const { artnet } = needs;
-  const portAt = (host: string): number =>
-    host === needs.nodeHost ? needs.nodeArtnetPort : needs.artnetPort;
 
   let answers = ANSWERS_A_SECOND;
   const answerPoll = (from: { address: string; port: number }): void => {
@@ -257,7 +252,7 @@ export function discover(needs: DiscoveryNeeds): Discovery {
     },
     deaf: () => [...deaf, ...(artnet.problem() === null ? [] : ['Art-Net'])],
     rename: (address, bindIndex, names) =>
-      artnet.send(artAddress(names, bindIndex), address, portAt(address)),
+      artnet.send(artAddress(names, bindIndex), address, artnetPortAt(needs, address)),
     poll,
     close: () => {
       clearInterval(polling);
@@ -277,23 +272,7 @@ function listenForSources(
   const socket = createSocket({ type: 'udp4', reuseAddr: true });
   socket.on('error', failed);
   socket.on('message', (packet, from) => heard(packet, from.address));
-  socket.bind(port, SACN_DISCOVERY_GROUP, () => {
-    for (const address of ownAddresses()) {
-      try {
-        socket.addMembership(SACN_DISCOVERY_GROUP, address);
-      } catch {
-        // A card that takes no multicast hears none.
-      }
-    }
-  });
+  socket.bind(port, SACN_DISCOVERY_GROUP, () => joinEverywhere(socket, SACN_DISCOVERY_GROUP));
   socket.unref();
   return socket;
-}
-
-function shut(socket: Socket): void {
-  try {
-    socket.close();
-  } catch {
-    // It never opened.
-  }
 }

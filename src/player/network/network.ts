@@ -4,12 +4,17 @@
  */
 import type { NetworkState } from '../../core/live/messages.ts';
 import type { ArtNames } from '../../core/output/art-poll.ts';
-import { readArtDmx } from '../../core/output/artnet.ts';
 import { usable, type Card } from '../../core/wires/cards.ts';
 import { WIRES, type Wires } from '../../core/wires/wires.ts';
 import type { Network } from '../sending/network.ts';
 import { artnetPort, type ArtnetPort } from './artnet-port.ts';
-import { discover, type Discovery, type DiscoverySettings, type Sending } from './discovery.ts';
+import {
+  artnetPortAt,
+  discover,
+  type Discovery,
+  type DiscoverySettings,
+  type Sending,
+} from './discovery.ts';
 import { makeRdm, type Rdm } from './rdm.ts';
 import { universesIn, type UniversesHeard, type UniversesIn } from './universes-in.ts';
 
@@ -20,7 +25,7 @@ const CONTESTED = 'contested';
 
 export interface NetworkHooks extends UniversesHeard {
   sending: () => Sending;
-  /** Every Art-Net packet that is no light. */
+  /** Every Art-Net packet, for those who want something of it beside light. */
   artnet: (packet: Uint8Array) => void;
   /** To the clock. */
   tell: (network: Network) => void;
@@ -41,7 +46,6 @@ export interface AtNetwork {
   universes: () => UniversesIn | null;
   /** What hangs at the nodes; null before this player is on air. */
   rdm: () => Rdm | null;
-  artnet: () => ArtnetPort | null;
   close: () => void;
 }
 
@@ -88,9 +92,7 @@ export function makeNetwork(needs: NetworkNeeds, hooks: NetworkHooks): AtNetwork
 
   const begin = (): Open => {
     const artnet = artnetPort(needs.artnetPort);
-    artnet.hear((packet) => {
-      if (!readArtDmx(packet)) hooks.artnet(packet);
-    });
+    artnet.hear(hooks.artnet);
     const universes = universesIn(
       {
         cid: needs.cid.replaceAll('-', ''),
@@ -114,7 +116,7 @@ export function makeNetwork(needs: NetworkNeeds, hooks: NetworkHooks): AtNetwork
       artnet,
       cid: needs.cid,
       nodes: discovery.nodes,
-      portAt: (address) => (address === needs.nodeHost ? needs.nodeArtnetPort : needs.artnetPort),
+      portAt: (address) => artnetPortAt(needs, address),
     });
     return { artnet, universes, discovery, rdm, looking };
   };
@@ -150,7 +152,6 @@ export function makeNetwork(needs: NetworkNeeds, hooks: NetworkHooks): AtNetwork
     },
     universes: () => open?.universes ?? null,
     rdm: () => open?.rdm ?? null,
-    artnet: () => open?.artnet ?? null,
     close: () => {
       if (!open) return;
       clearInterval(open.looking);

@@ -1,6 +1,5 @@
 /** Universes of other desks as they come over the network: sACN and Art-Net, for hands, for merging, and for looking at. */
 import { createSocket, type Socket } from 'node:dgram';
-import { networkInterfaces } from 'node:os';
 import { deskLifted, deskMoved } from '../../core/hands/desk.ts';
 import type { Moved } from '../../core/hands/midi.ts';
 import { formatPortAddress, readArtDmx } from '../../core/output/artnet.ts';
@@ -15,6 +14,7 @@ import {
   type Source,
 } from '../../core/wires/received.ts';
 import type { ArtnetPort } from './artnet-port.ts';
+import { joinEverywhere, ownAddresses, shut } from './udp.ts';
 
 interface Settings {
   /** Our own source’s, without dashes: what we send ourselves is no desk. */
@@ -49,11 +49,6 @@ export interface UniversesHeard {
   /** What it shows is something else now. */
   shows: (port: string, slots: Uint8Array) => void;
 }
-
-export const ownAddresses = (): string[] =>
-  Object.values(networkInterfaces())
-    .flat()
-    .flatMap((i) => (i?.family === 'IPv4' ? [i.address] : []));
 
 export function universesIn(settings: Settings, heard: UniversesHeard): UniversesIn {
   const universes = new Map<string, Universe>();
@@ -111,22 +106,17 @@ export function universesIn(settings: Settings, heard: UniversesHeard): Universe
     const socket = sacnSocket(`sACN universe ${universe}`);
     const group = sacnMulticast(universe);
     // Bound to the group’s own address, so that packets for the simulated node are not taken from it.
-    socket.bind(settings.sacnPort, group, () => {
-      for (const address of ownAddresses()) {
-        try {
-          socket.addMembership(group, address);
-        } catch {
-          // A card that takes no multicast hears none.
-        }
-      }
-    });
+    socket.bind(settings.sacnPort, group, () => joinEverywhere(socket, group));
     return socket;
   };
   settings.artnet.hear((bytes, from) => {
     const data = readArtDmx(bytes);
-    if (!data || universes.size === 0) return;
+    if (!data) return;
+    const port = `artnet/${formatPortAddress(data.portAddress)}`;
+    // What nobody wants costs nothing: a network may carry hundreds of universes.
+    if (!universes.has(port)) return;
     if (settings.isOurs(data.portAddress) && ownAddresses().includes(from.address)) return;
-    take(`artnet/${formatPortAddress(data.portAddress)}`, from.address, {
+    take(port, from.address, {
       name: from.address,
       address: from.address,
       priority: 100,
@@ -134,14 +124,6 @@ export function universesIn(settings: Settings, heard: UniversesHeard): Universe
       slots: data.slots,
     });
   });
-  const shut = (socket: Socket | null): void => {
-    try {
-      socket?.close();
-    } catch {
-      // It never opened.
-    }
-  };
-
   return {
     want: (who, ports, now_ms) => {
       wanted.set(who, ports);

@@ -2,6 +2,7 @@
 import { artnetPacket } from '../../core/output/artnet.ts';
 import type { SacnSource } from '../../core/output/bytes.ts';
 import { sacnMulticast, sacnPacket, sacnPriorities } from '../../core/output/sacn.ts';
+import { AS_ROUTE } from '../../core/crew/worth.ts';
 import type { RouteRow } from '../../core/routes/rows.ts';
 import { broadcastOf, leavesBy } from '../../core/wires/cards.ts';
 import type { ClockSettings, LineCount } from '../clock-messages.ts';
@@ -24,8 +25,6 @@ export interface Line {
   /** Where it goes, as numbers of the post; none where nothing leaves. */
   targets: readonly number[];
   count: LineCount;
-  /** Why nothing leaves, whatever the network would say. */
-  stuck: string | null;
   /** On its way from what was on air before. */
   fade: AirFade | null;
 }
@@ -86,8 +85,6 @@ export interface LineNeeds {
   target: (to: Destination) => number;
 }
 
-const AS_ROUTE = 255;
-
 function eachOf(route: RouteRow, { priorities, source }: LineNeeds): Uint8Array | null {
   const worth = priorities.get(route.universe);
   if (route.protocol !== 'sacn' || !worth) return null;
@@ -104,9 +101,8 @@ export function lineOf(
 ): Line {
   const { wires } = needs.network;
   const places = destinationsOf(route, needs.settings, needs.network);
-  const stuck = typeof places === 'string' ? places : null;
   const own = count ?? { routeId: route.id, packets: 0, errors: 0, problem: null };
-  own.problem = stuck;
+  own.problem = typeof places === 'string' ? places : null;
   return {
     protocol: route.protocol,
     page,
@@ -120,7 +116,6 @@ export function lineOf(
     eachSent_ms: -Infinity,
     targets: typeof places === 'string' ? [] : places.map(needs.target),
     count: own,
-    stuck,
     fade: null,
   };
 }

@@ -260,7 +260,8 @@ export class Output {
   /** Another Art-Net universe as it is, so that the frame has several. */
   private sendBeside(dmx: Uint8Array): void {
     for (const line of this.lines) {
-      if (line.protocol !== 'artnet' || line === this.lastArtnet || line.stuck !== null) continue;
+      if (line.protocol !== 'artnet' || line === this.lastArtnet || line.targets.length === 0)
+        continue;
       this.write(line, dmx, line.page * PAGE);
       return;
     }

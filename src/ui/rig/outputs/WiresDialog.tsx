@@ -12,7 +12,7 @@ import { notice } from '../../state/messages';
 
 const LAST_SYNC = 63_999;
 const Draft = z.object({
-  sourceName: Wires.shape.sourceName.unwrap(),
+  sourceName: Wires.shape.sourceName,
   sync: z
     .string()
     .trim()

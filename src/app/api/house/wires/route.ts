@@ -1,6 +1,6 @@
 import { server } from '@/app/server/context';
 import { personRoute } from '@/app/server/define-route';
-import { Wires } from '@/core/wires/wires';
+import { ChangeWires } from '@/core/wires/wires';
 import { changeWires, readWires } from '@/store/wires';
 
 export const dynamic = 'force-dynamic';
@@ -14,26 +14,12 @@ export const GET = personRoute(
   async () => ({ wires: await readWires(server().db) }),
 );
 
-const { shape } = Wires;
-const Change = Wires.extend({
-  // Of what is left out nothing changes: no defaults here.
-  sourceName: shape.sourceName.unwrap(),
-  card: shape.card.unwrap(),
-  asked: shape.asked.unwrap(),
-  sync: shape.sync.unwrap(),
-  artSync: shape.artSync.unwrap(),
-}).partial();
-
 export const PUT = personRoute(
   {
     says: 'Says by which network card lights are reached, what the house is called there, and whether universes are synchronised. Streams change over at once.',
     answers: 'wires',
     may: 'choose the wires',
-    body: Change.strict(),
+    body: ChangeWires,
   },
-  async ({ body }) => {
-    // Absent is not undefined.
-    const set = Object.fromEntries(Object.entries(body).filter(([, v]) => v !== undefined));
-    return { wires: await changeWires(server().db, set) };
-  },
+  async ({ body }) => ({ wires: await changeWires(server().db, body) }),
 );
