@@ -3,7 +3,7 @@ import { slotKey } from './rows.ts';
 import { apply, cue, exampleShow, idOf, refused } from '../testing/example.ts';
 import type { MutableShow } from '../show/show.ts';
 import { consequences } from './consequences.ts';
-import { carriesTo, cueAfter, cueBefore, stateAt, trackedAt } from './tracking.ts';
+import { carriesTo, cueAfter, cueBefore, stateAt, trackedAt, trackedThere } from './tracking.ts';
 
 const level = (show: MutableShow, at: number, fixture: number): number | undefined =>
   trackedAt(show, 'main', Math.round(at * 1000), slotKey(idOf(show, fixture), 'Dimmer'))?.value
@@ -170,6 +170,30 @@ test('a long list gives the same states as a short one, at every number, also af
   check();
   cue(show, 31.5, { 1: 99, 2: 98 });
   check();
+});
+
+test('some slots found backwards are what the whole state says of them', () => {
+  const Cue = fc.record({
+    levels: fc.dictionary(
+      fc.constantFrom('1', '2', '3', '4'),
+      fc.option(fc.integer({ min: 0, max: 100 }), { nil: null, freq: 4 }),
+    ),
+    block: fc.boolean(),
+  });
+  fc.assert(
+    fc.property(fc.array(Cue, { maxLength: 12 }), fc.nat(13), (cues, at) => {
+      const show = exampleShow();
+      cues.forEach(({ levels, block }, i) => {
+        if (Object.keys(levels).length > 0) cue(show, i + 1, levels, block ? { block } : {});
+      });
+      const keys = [1, 2, 3, 4].map((n) => slotKey(idOf(show, n), 'Dimmer'));
+      const whole = stateAt(show, 'main', at * 1000);
+      const found = trackedThere(show, 'main', at * 1000, keys);
+      expect(new Map(keys.flatMap((k) => (whole.has(k) ? [[k, whole.get(k)]] : [])))).toEqual(
+        found,
+      );
+    }),
+  );
 });
 
 test('a value carries no further than the cue before one that is complete as it stands', () => {

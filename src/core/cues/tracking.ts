@@ -99,6 +99,34 @@ export function trackedAt(
   return found;
 }
 
+/**
+ * What some slots show at a cue number, found backwards from there: of a few slots of a large list it costs what they need,
+ * and not a state of all (tracking.test.ts).
+ */
+export function trackedThere(
+  show: Show,
+  listId: string,
+  number: number,
+  keys: Iterable<string>,
+): Map<string, Tracked> {
+  const found = new Map<string, Tracked>();
+  const open = new Set(keys);
+  const cues = show.cuesOf(listId);
+  for (let i = cues.length - 1; i >= 0 && open.size > 0; i--) {
+    const cue = cues[i] as CueRow;
+    if (cue.number > number) continue;
+    const values = show.valuesOf(cue.id);
+    for (const key of open) {
+      const value = values.get(key);
+      if (!value) continue;
+      open.delete(key);
+      if (value.level !== null) found.set(key, { value, cue });
+    }
+    if (isComplete(show, cue)) break;
+  }
+  return found;
+}
+
 export const cueAfter = (show: Show, listId: string, number: number): CueRow | undefined =>
   show.cuesOf(listId).find((c) => c.number > number);
 

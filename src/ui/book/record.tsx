@@ -1,6 +1,6 @@
 /** Recording and its consequences: what would be written where, what else will look different, and the choices about it. */
 'use client';
-import { useDeferredValue, useEffect, useMemo, useState } from 'react';
+import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { sayNumbers } from '@/core/cues/called';
 import type { Consequence } from '@/core/cues/consequences';
 import { formatCueNumber } from '@/core/cues/number';
@@ -167,17 +167,21 @@ export function RecordPanel({ openDialog }: { openDialog: () => void }) {
     (taken?.listId === listId ? taken : undefined) ??
     cue ??
     cues.find((c) => c.id === status?.cueId);
+  const planNow = useCallback(
+    (): RecordPlan | undefined =>
+      target &&
+      planRecord(
+        { listId, number: target.number, mode: 'track', existing: 'must' },
+        { from: 'programmer' },
+        after,
+        palettes,
+      ),
+    [target, listId, after, palettes],
+  );
   const plan = useMemo(() => {
     void [values, revision];
-    return target && count > 0
-      ? planRecord(
-          { listId, number: target.number, mode: 'track', existing: 'must' },
-          { from: 'programmer' },
-          after,
-          palettes,
-        )
-      : undefined;
-  }, [target, count, listId, after, palettes, values, revision]);
+    return count > 0 ? planNow() : undefined;
+  }, [planNow, count, values, revision]);
   // The cues that would look different are marked in the sheet.
   const others = plan?.others;
   useEffect(() => {
@@ -238,9 +242,11 @@ export function RecordPanel({ openDialog }: { openDialog: () => void }) {
             disabled={!may || busy || !plan || plan.problem !== undefined}
             onClick={() =>
               void (async () => {
-                if (!plan) return;
+                // Not what was planned a moment ago: what is held as it is pressed.
+                const now = planNow();
+                if (!now) return;
                 setBusy(true);
-                await doRecord(plan);
+                await doRecord(now);
                 setBusy(false);
               })()
             }

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { cueCalled, cueFirst } from '../called.ts';
 import { keepLooks, merged, saysTheSame } from '../keep-looks.ts';
 import { CUE_NUMBER, formatCueNumber } from '../number.ts';
-import { cueBefore, isComplete, stateAt, trackedAt } from '../tracking.ts';
+import { cueBefore, isComplete, trackedThere } from '../tracking.ts';
 import { attributesOf, familyOf } from '../../rig/attributes.ts';
 import { modeOf } from '../../fixtures/points.ts';
 import { refuse, type Refusal } from '../../refusal.ts';
@@ -169,7 +169,15 @@ function valuesInto(
   const written: RowChange[] = [];
   // What tracks into the cue, found once for many values.
   const before = cueBefore(show, p.listId, p.number);
-  const state = p.values.length > 20 && before ? stateAt(show, p.listId, before.number) : undefined;
+  const state =
+    before === undefined || complete
+      ? undefined
+      : trackedThere(
+          show,
+          p.listId,
+          before.number,
+          p.values.map((v) => slotKey(v.fixtureId, v.attribute)),
+        );
   for (const value of p.values) {
     const key = slotKey(value.fixtureId, value.attribute);
     if (seen.has(key)) continue;
@@ -195,10 +203,7 @@ function valuesInto(
       continue;
     }
     // A value equal to what tracks here anyway is no change, and a cue stores only what changes.
-    const tracks =
-      complete || !before
-        ? undefined
-        : (state ? state.get(key) : trackedAt(show, p.listId, before.number, key))?.value;
+    const tracks = state?.get(key)?.value;
     if (value.level === null ? !tracks : saysTheSame(tracks, row)) continue;
     written.push(insertRow('values', row));
   }
@@ -267,9 +272,15 @@ export const updateSource = defineEdit({
     const changes: RowChange[] = [];
     const cues = new Map<string, CueRow>();
     const palettes = new Map<string, PaletteRow>();
+    const there = trackedThere(
+      show,
+      p.listId,
+      p.number,
+      p.values.map((v) => slotKey(v.fixtureId, v.attribute)),
+    );
     for (const value of p.values) {
       const key = slotKey(value.fixtureId, value.attribute);
-      const tracked = trackedAt(show, p.listId, p.number, key);
+      const tracked = there.get(key);
       const cue = tracked?.cue ?? here;
       const old = show.valuesOf(cue.id).get(key);
       const palette =

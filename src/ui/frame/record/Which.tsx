@@ -29,10 +29,12 @@ export function useWhich() {
     () => ({ from, selected, without, families: wanted }),
     [from, selected, without, wanted],
   );
+  const held = useScreen((s) => s.values);
   const attributes = useMemo(() => {
+    void held;
     const all = recordValues({ from, selected, families: wanted }).map((v) => v.attribute);
     return [...new Set(all)].sort();
-  }, [from, selected, wanted]);
+  }, [from, selected, wanted, held]);
   return {
     filter,
     attributes,

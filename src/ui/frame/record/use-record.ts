@@ -111,18 +111,28 @@ export function useRecord(filter: RecordFilter, done: () => void) {
   const cues = show.cuesOf(draft.listId);
   const existing = cues.find((c) => c.number === parseCueNumber(draft.number));
   const isNew = draft.listId === NEW_LIST;
-  const plan = useMemo(
-    () => cueOf(draft, filter, existing !== undefined),
-    [draft, filter, existing],
-  );
-  const newList = useMemo(() => newListOf(draft, filter), [draft, filter]);
-  const count = useMemo(() => recordValues(filter).length, [filter]);
+  // What is held may come in, and the show be changed, while the dialog is open (use-record.test.tsx).
+  const held = useScreen((s) => s.values);
+  const revision = useScreen((s) => s.revision);
+  const { plan, newList, count } = useMemo(() => {
+    void [held, revision];
+    return {
+      plan: cueOf(draft, filter, existing !== undefined),
+      newList: newListOf(draft, filter),
+      count: recordValues(filter).length,
+    };
+  }, [draft, filter, existing, held, revision]);
   const places = usePlaces(cues, draft.listId);
 
+  // Taken anew as it is pressed: a stage that is fading has gone on since it was planned.
   const send = async (): Promise<string | undefined> => {
-    if (!isNew) return plan && (await doRecord(plan));
-    if (!newList) return undefined;
-    const answer = await edit('record-list', newList.params);
+    if (!isNew) {
+      const now = cueOf(draft, filter, existing !== undefined);
+      return now && (await doRecord(now));
+    }
+    const now = newListOf(draft, filter);
+    if (!now) return undefined;
+    const answer = await edit('record-list', now.params);
     return answer instanceof ApiError ? answer.message : undefined;
   };
   const save = async (): Promise<void> => {

@@ -124,10 +124,11 @@ export function LookEditor({ look, onClose }: { look: LookRow; onClose: () => vo
   const [adding, setAdding] = useState('');
   const changed = items !== look.items;
   const params = { id: look.id, how: 'replace', items };
-  const plan = useMemo(
-    () => (changed ? tryEdit('record-look', { id: look.id, how: 'replace', items }) : null),
-    [changed, look, items],
-  );
+  const revision = useScreen((s) => s.revision);
+  const plan = useMemo(() => {
+    void revision;
+    return changed ? tryEdit('record-look', { id: look.id, how: 'replace', items }) : null;
+  }, [changed, look, items, revision]);
   const problem = plan && 'message' in plan ? plan.message : undefined;
   const found = useMemo(
     () => (plan && !('message' in plan) ? consequences(show, plan.changes) : []),

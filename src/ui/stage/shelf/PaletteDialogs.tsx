@@ -139,9 +139,10 @@ export function RecordPalette({
 export function UpdatePalette({ palette, onClose }: { palette: PaletteRow; onClose: () => void }) {
   const show = useShow();
   const values = useScreen((s) => s.values);
+  const revision = useScreen((s) => s.revision);
   const [how, setHow] = useState<'merge' | 'replace'>('merge');
   const { params, refused, found } = useMemo(() => {
-    void values;
+    void [values, revision];
     // Said for any unit, it goes on being said for any unit, where what is held is one thing.
     const ask = (scope: 'any' | 'fixtures') => ({
       id: palette.id,
@@ -161,7 +162,7 @@ export function UpdatePalette({ palette, onClose }: { palette: PaletteRow; onClo
       refused: 'message' in plan ? plan.message : undefined,
       found: 'message' in plan ? [] : consequences(show, plan.changes),
     };
-  }, [show, palette, values, how]);
+  }, [show, palette, values, how, revision]);
   return (
     <Dialog
       of={`palettes/${palette.id}`}
