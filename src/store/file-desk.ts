@@ -22,6 +22,8 @@ export type Worked =
 
 /** A show of three hundred thousand values takes a few hundred. */
 const MEMORY_MB = 1536;
+/** What is read stays: with room for what is new it is not moved to and fro while the rest comes (docs/performance.md). */
+const YOUNG_MB = 32;
 const TIME_MS = 120_000;
 const AT_ONCE = 2;
 const WAITING = 8;
@@ -123,9 +125,11 @@ export class FileDesk {
     pieces: Iterable<Uint8Array> | AsyncIterable<Uint8Array>,
   ): Promise<Result<Done>> {
     const { file, memory_MB = MEMORY_MB, time_ms = TIME_MS } = this.options;
-    const child = spawn(process.execPath, [`--max-old-space-size=${memory_MB}`, file], {
-      stdio: ['pipe', 'pipe', 'ignore'],
-    });
+    const child = spawn(
+      process.execPath,
+      [`--max-old-space-size=${memory_MB}`, `--max-semi-space-size=${YOUNG_MB}`, file],
+      { stdio: ['pipe', 'pipe', 'ignore'] },
+    );
     yieldToOthers(child.pid);
     const parts: Buffer[] = [];
     let size = 0;

@@ -7,10 +7,13 @@ import { refuse, type Refusal } from '../core/refusal.ts';
 import { newShowRows } from '../core/rig/defaults.ts';
 import { MutableShow, type RowChange } from '../core/show/show.ts';
 import { undoneIn, type Change } from '../core/show/undo.ts';
+import { copyRows } from './copy-rows.ts';
 import type { Database, Origin } from './database.ts';
 
 /** Rows per statement. */
 const CHUNK = 10_000;
+/** From so many on, the rows of a new show are copied in. */
+const MANY = 2000;
 
 export async function writeRows(
   db: Database,
@@ -249,7 +252,7 @@ export async function createShow(
       .insertInto('members')
       .values({ show_id: id, user_id: userId, role: 'owner' })
       .execute();
-    await writeRows(trx, id, rows);
+    await (rows.length < MANY ? writeRows(trx, id, rows) : copyRows(trx, id, rows));
   };
   await (db.isTransaction ? write(db) : db.transaction().execute(write));
   return { id };

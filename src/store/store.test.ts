@@ -273,6 +273,45 @@ test('300 rows more than a statement takes go in', async () => {
   expect((await loadShow(db, made.id))?.show.groups.size).toBe(10_300);
 });
 
+const ODD_NAME = 'tab\there, back\\slash \\n, line\nend\r\n, “quotes” \\. and \u{1f3ad}';
+const manyNotes = (count: number) => [
+  ...newShowRows('Many'),
+  ...Array.from({ length: count }, (_, i) => ({
+    table: 'groups' as const,
+    id: `many-${i}\\t`,
+    before: null,
+    after: { id: `many-${i}\\t`, number: i + 1, name: `${ODD_NAME} ${i}`, fixtures: [] },
+  })),
+];
+
+test('the rows of a large show are copied in as they are, whatever stands in them', async () => {
+  const rows = manyNotes(3000);
+  const made = await createShow(db, people.mara.userId, 'Many', '', rows);
+  if (isRefusal(made)) throw new Error(made.message);
+  const read = await loadShow(db, made.id);
+  const groups = [...(read?.show.groups.values() ?? [])].sort((a, b) => a.number - b.number);
+  expect(groups).toHaveLength(3000);
+  expect(groups[7]).toEqual(rows.find((r) => r.id === 'many-7\\t')?.after);
+});
+
+test('rows that are copied in are part of their transaction: what fails later leaves none of them', async () => {
+  const before = await db
+    .selectFrom('show_rows')
+    .select(sql<string>`count(*)`.as('n'))
+    .execute();
+  const failed = db.transaction().execute(async (trx) => {
+    await createShow(trx, people.mara.userId, 'Many', '', manyNotes(3000));
+    throw new Error('later');
+  });
+  await expect(failed).rejects.toThrow('later');
+  expect(
+    await db
+      .selectFrom('show_rows')
+      .select(sql<string>`count(*)`.as('n'))
+      .execute(),
+  ).toEqual(before);
+});
+
 test('tickets: good for some seconds, for what they say and what they are for, and not forgeable', () => {
   const who = {
     userId: 'u',

@@ -334,7 +334,10 @@ describe('the show file', () => {
       values: 6,
       depth: 3,
       largest: 5,
+      numbered: 0,
     });
+    // Characters by their number, and not a backslash before a letter.
+    expect(size('["\\u0000\\n","\\\\u0000"]').numbered).toBe(1);
     expect(size('[]')).toMatchObject({ elements: 1, depth: 1 });
     expect(size('["\\\\",1]')).toMatchObject({ elements: 2, depth: 1 });
   });

@@ -13,6 +13,8 @@ export interface Lean {
 const present = (ids: readonly (string | undefined)[]): string[] =>
   ids.filter((id) => id !== undefined);
 
+const onGone = (table: TableName): string => `what it leans on (${table}) has been deleted since`;
+
 /** Foreign keys, as a function from a row to the rows it leans on. */
 export const leansOn = (table: TableName, row: AnyRow): Lean[] =>
   (TABLES[table].refs ?? []).flatMap(({ to: [first, second], ids }) =>
@@ -44,6 +46,17 @@ export const OWNED: readonly TableName[] = TABLE_NAMES.filter(
   (name) => ownersAbove(name).length > 0,
 ).sort((a, b) => ownersAbove(a).length - ownersAbove(b).length);
 
+/** The same of all rows of a show: which leans on one that is not there (show-file.test.ts). */
+export function danglingIn(show: Show): string | undefined {
+  for (const table of TABLE_NAMES)
+    for (const ref of TABLES[table].refs ?? [])
+      for (const row of show[table].values())
+        for (const id of ref.ids(row as never))
+          if (id !== undefined && !ref.to.some((name) => show[name].has(id)))
+            return onGone(ref.to[0]);
+  return undefined;
+}
+
 /** Says in words which row would lean on nothing after `changes`; undefined when none would. */
 export function danglingAfter(show: Show, changes: readonly RowChange[]): string | undefined {
   const after = new Map(changes.map((c) => [`${c.table}/${c.id}`, c.after]));
@@ -55,7 +68,7 @@ export function danglingAfter(show: Show, changes: readonly RowChange[]): string
     if (!c.after) continue;
     for (const target of leansOn(c.table, c.after)) {
       if (!exists(target.table, target.id) && !(target.or && exists(target.or, target.id)))
-        return `what it leans on (${target.table}) has been deleted since`;
+        return onGone(target.table);
     }
   }
   const gone = new Map<TableName, Set<string>>();
