@@ -655,7 +655,11 @@ export function nightFerryRows(): RowChange[] {
         // Several heads spread a little across the point, so that they read as several.
         const spread = (i - (all.length - 1) / 2) * 0.5;
         const to = fixture
-          ? aimUnit(fixture, mode, { x: aim[0] + spread, y: aim[1], z: 0 }, last.get(fixtureId))
+          ? aimUnit(
+              { fixture, mode, type },
+              { x: aim[0] + spread, y: aim[1], z: 0 },
+              last.get(fixtureId),
+            )
           : undefined;
         if (to) {
           last.set(fixtureId, to);

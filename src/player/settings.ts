@@ -277,9 +277,11 @@ export function aim(hands: Hands, fixtures: readonly FixtureRow[], c: CommandOf<
   const lost: number[] = [];
   const values = heads.flatMap((fixture, i): Putting[] => {
     const mode = modeOf(hands.show, fixture);
-    const turn = mode
-      ? aimUnit(fixture, mode, points[i] ?? from, turnAt(hands, fixture), c.flip)
-      : undefined;
+    const type = hands.show.types.get(fixture.typeId);
+    const turn =
+      mode && type
+        ? aimUnit({ fixture, mode, type }, points[i] ?? from, turnAt(hands, fixture), c.flip)
+        : undefined;
     if (!turn) lost.push(fixture.number);
     return turn
       ? [

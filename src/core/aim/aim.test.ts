@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { aimAt, aimWays, direction, landing } from './aim.ts';
+import { aimAt, aimWays, direction, landing, partAxes } from './aim.ts';
+import { headOf } from './unit.ts';
 
 const PAN = [-270, 270] as const;
 const TILT = [-135, 135] as const;
@@ -138,4 +139,56 @@ test('a head at the height of the floor or below it lands nowhere, however it is
   }
   expect(landing({ x: 1, y: 2, z: 3, rotation_deg: 0 }, 0, 0, 3)).toBeUndefined();
   expect(landing({ x: 1, y: 2, z: 3, rotation_deg: 0 }, 0, 0, 2)).toEqual({ x: 1, y: 2 });
+});
+
+describe('where the axes of a unit meet', () => {
+  const at = { position: { x: 1, y: 2, z: 6 }, rotation: 90 };
+  const pivot = (lean: number): number[] => {
+    const { x, y, z } = headOf({ ...at, lean }, { reach_m: 0.5 });
+    return [x, y, z].map((v) => Math.round(v * 1e6) / 1e6);
+  };
+
+  test('hanging it is below, standing above, on a boom in front of where it is fixed', () => {
+    expect(pivot(0)).toEqual([1, 2, 5.5]);
+    expect(pivot(180)).toEqual([1, 2, 6.5]);
+    expect(pivot(90)).toEqual([1.5, 2, 6]);
+    expect(headOf({ ...at, lean: 0 }, {})).toMatchObject(at.position);
+  });
+
+  test('aimed from there it looks at the point exactly: 6 m up with half a metre of reach, 5.5 m away is 45°', () => {
+    const head = headOf({ position: { x: 0, y: 0, z: 6 }, rotation: 0 }, { reach_m: 0.5 });
+    expect(aimAt(head, { x: 0, y: 5.5, z: 0 }, PAN, TILT)?.tilt_deg).toBeCloseTo(45, 6);
+  });
+});
+
+test('parts of a head turn as its light does: against their z, with x and y at right angles', () => {
+  fc.assert(
+    fc.property(
+      angle,
+      angle,
+      angle,
+      fc.constantFrom(0, 35, 90, 180),
+      (pan, tilt, rotation_deg, lean_deg) => {
+        const mounted = { rotation_deg, lean_deg };
+        const [x, y, z] = partAxes(mounted, pan, tilt);
+        const way = direction(mounted, pan, tilt);
+        z.forEach((v, i) => expect(-v).toBeCloseTo(way[i] ?? NaN, 9));
+        const dot = (a: readonly number[], b: readonly number[]): number =>
+          a.reduce((sum, v, i) => sum + v * (b[i] ?? 0), 0);
+        for (const [a, b] of [
+          [x, y],
+          [y, z],
+          [z, x],
+        ] as const)
+          expect(dot(a, b)).toBeCloseTo(0, 9);
+        // Right-handed: x across y is z.
+        const cross = [
+          x[1] * y[2] - x[2] * y[1],
+          x[2] * y[0] - x[0] * y[2],
+          x[0] * y[1] - x[1] * y[0],
+        ];
+        cross.forEach((v, i) => expect(v).toBeCloseTo(z[i] ?? NaN, 9));
+      },
+    ),
+  );
 });

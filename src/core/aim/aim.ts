@@ -47,6 +47,29 @@ function fromStage(
   return [turned[0], turned[1] * cl + turned[2] * sl, -turned[1] * sl + turned[2] * cl];
 }
 
+/** A point of a unit's own frame (metres from where it hangs, z up), on the stage. */
+export function onStage(head: Head, [x, y, z]: Direction): Point {
+  const [dx, dy, dz] = toStage([x, y, z], head);
+  return { x: head.x + dx, y: head.y + dy, z: head.z + dz };
+}
+
+/**
+ * Where the axes of a unit's part point on the stage that is panned and tilted: its x, y and z. Light goes against its z.
+ */
+export function partAxes(
+  head: Pick<Head, 'rotation_deg' | 'lean_deg'>,
+  pan_deg: number,
+  tilt_deg: number,
+): [x: Direction, y: Direction, z: Direction] {
+  const [cp, sp] = [Math.cos(rad(pan_deg)), Math.sin(rad(pan_deg))];
+  const [ct, st] = [Math.cos(rad(tilt_deg)), Math.sin(rad(tilt_deg))];
+  const turned = ([x, y, z]: Direction): Direction => {
+    const [ty, tz] = [y * ct - z * st, y * st + z * ct];
+    return toStage([x * cp + ty * sp, -x * sp + ty * cp, tz], head);
+  };
+  return [turned([1, 0, 0]), turned([0, 1, 0]), turned([0, 0, 1])];
+}
+
 /** Where a head looks, as a direction on the stage. */
 export function direction(
   head: Pick<Head, 'rotation_deg' | 'lean_deg'>,

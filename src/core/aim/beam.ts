@@ -1,6 +1,6 @@
 /** Beams of units: where one points, how wide it is and how soft its edge, from levels as they reach the unit. */
-import { headOf } from './unit.ts';
-import { direction, type Direction } from './aim.ts';
+import { headOf, hungAt } from './unit.ts';
+import { direction, type Direction, type Head, type Point } from './aim.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
 import type { TypeRow } from '../types/rows.ts';
 
@@ -38,16 +38,32 @@ const IRIS_TAKES = 0.9;
 /** A focus that is so far from the middle makes a wholly soft edge. */
 const FOCUS_SOFTENS = 1.4;
 
+type Hung = Pick<FixtureRow, 'position' | 'rotation' | 'lean'>;
+type Looks = Pick<TypeRow, 'shape' | 'reach_m'>;
+
+const leant = (fixture: Hung, shape: Shape, turns: boolean): Required<Head> => {
+  const hung = hungAt(fixture);
+  return { ...hung, lean_deg: hung.lean_deg ?? (turns ? 0 : USUAL_LEAN_DEG[shape]) };
+};
+
+/** A unit as it hangs, leaned as its kind usually is where nobody has set that. */
+export const hangs = (fixture: Hung, type: Looks, turns: boolean): Required<Head> =>
+  leant(fixture, type.shape, turns);
+
+/** Where its light comes from. */
+export function beamFrom(fixture: Hung, type: Looks, turns: boolean): Point {
+  const { lean_deg } = leant(fixture, type.shape, turns);
+  const { x, y, z } = headOf({ ...fixture, lean: lean_deg }, type);
+  return { x, y, z };
+}
+
 /** @param turn degrees of pan and tilt; undefined for what does not turn */
-export function beamWay(
-  fixture: Pick<FixtureRow, 'position' | 'rotation' | 'lean'>,
+export const beamWay = (
+  fixture: Hung,
   shape: Shape,
   turn: { pan_deg: number; tilt_deg: number } | undefined,
-): Direction {
-  const head = headOf(fixture);
-  const lean_deg = head.lean_deg ?? (turn ? 0 : USUAL_LEAN_DEG[shape]);
-  return direction({ ...head, lean_deg }, turn?.pan_deg ?? 0, turn?.tilt_deg ?? 0);
-}
+): Direction =>
+  direction(leant(fixture, shape, turn !== undefined), turn?.pan_deg ?? 0, turn?.tilt_deg ?? 0);
 
 /** Full angle in degrees. @param zoom_deg undefined for what has none @param iris 0 open to 1 closed */
 export const beamWidth = (

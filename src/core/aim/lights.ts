@@ -10,8 +10,8 @@ import type { FixtureRow } from '../fixtures/rows.ts';
 import type { StagePoint } from '../show/fields.ts';
 import type { Show } from '../show/show.ts';
 import type { Mode, TypeRow } from '../types/rows.ts';
-import type { Direction } from './aim.ts';
-import { beamEdge, beamWay, beamWidth } from './beam.ts';
+import type { Direction, Point } from './aim.ts';
+import { beamEdge, beamFrom, beamWay, beamWidth } from './beam.ts';
 import { aimUnit, degreesOf } from './unit.ts';
 
 /** Level 0…1 of an attribute of a unit as it plays; undefined where nothing says. */
@@ -41,6 +41,7 @@ const NEAREST_M = 0.3;
 const rad = (deg: number): number => (deg * Math.PI) / 180;
 
 interface Optics {
+  from: Point;
   way: Direction;
   /** From the axis to the edge, in degrees. */
   half_deg: number;
@@ -110,6 +111,7 @@ function opticsOf(show: Show, unit: FixtureRow, levelOf: LevelOf): Optics | unde
   const hasEmitters = Object.keys(type.emitters).length > 0;
   const full_lm = type.lumens ?? type.watts * (hasEmitters ? EMITTER_LM_W : LAMP_LM_W);
   return {
+    from: beamFrom(unit, type, turn !== undefined),
     way: beamWay(unit, type.shape, turn),
     half_deg,
     even_deg: half_deg * (1 - beamEdge(type.shape, own('Frost1') ?? 0, focus)),
@@ -130,8 +132,8 @@ function falloff({ half_deg, even_deg }: Optics, off_deg: number): number {
 }
 
 /** Lux at a point, at these levels and at full; both 0 outside of the beam. */
-function at(unit: FixtureRow, optics: Optics, p: StagePoint): { lux: number; full: number } {
-  const { x, y, z } = unit.position;
+function at(optics: Optics, p: StagePoint): { lux: number; full: number } {
+  const { x, y, z } = optics.from;
   const [dx, dy, dz] = [p.x - x, p.y - y, p.z - z];
   const far = Math.max(NEAREST_M, Math.hypot(dx, dy, dz));
   const [wx, wy, wz] = optics.way;
@@ -146,7 +148,8 @@ function at(unit: FixtureRow, optics: Optics, p: StagePoint): { lux: number; ful
 /** Whether a unit can be turned towards all of some points, or their middle. */
 function canTurn(show: Show, unit: FixtureRow, middle: StagePoint): boolean {
   const mode = modeOf(show, unit);
-  return mode !== undefined && aimUnit(unit, mode, middle) !== undefined;
+  const type = show.types.get(unit.typeId);
+  return mode && type ? aimUnit({ fixture: unit, mode, type }, middle) !== undefined : false;
 }
 
 const middleOf = (points: readonly StagePoint[]): StagePoint => {
@@ -172,7 +175,7 @@ export function lightsOn(show: Show, points: readonly StagePoint[], levelOf: Lev
   for (const unit of show.fixtures.values()) {
     const optics = opticsOf(show, unit, levelOf);
     if (!optics) continue;
-    const here = points.map((p) => at(unit, optics, p));
+    const here = points.map((p) => at(optics, p));
     const lux = here.reduce((sum, h) => sum + h.lux, 0) / points.length;
     const { x, y, z } = unit.position;
     const far = Math.hypot(middle.x - x, middle.y - y, middle.z - z);

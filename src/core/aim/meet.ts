@@ -1,6 +1,7 @@
 /** Where several beams meet: for keeping what heads do as a stage point. */
 import type { FixtureRow } from '../fixtures/rows.ts';
-import { direction, type Direction, type Point } from './aim.ts';
+import type { TypeRow } from '../types/rows.ts';
+import { direction, type Aim, type Direction, type Point } from './aim.ts';
 import { headOf } from './unit.ts';
 
 export interface Beam {
@@ -10,9 +11,12 @@ export interface Beam {
 
 export const beamOf = (
   fixture: Pick<FixtureRow, 'position' | 'rotation' | 'lean'>,
-  pan_deg: number,
-  tilt_deg: number,
-): Beam => ({ from: fixture.position, along: direction(headOf(fixture), pan_deg, tilt_deg) });
+  type: Pick<TypeRow, 'reach_m'>,
+  { pan_deg, tilt_deg }: Aim,
+): Beam => {
+  const head = headOf(fixture, type);
+  return { from: { x: head.x, y: head.y, z: head.z }, along: direction(head, pan_deg, tilt_deg) };
+};
 
 /** Beams that pass each other farther than this do not meet. */
 const MEET_M = 0.6;

@@ -2,20 +2,37 @@
 import { modeOf } from '../fixtures/points.ts';
 import { transformed, withinLimits } from '../rig/transform.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
-import type { Mode } from '../types/rows.ts';
+import type { Mode, TypeRow } from '../types/rows.ts';
 import type { Show } from '../show/show.ts';
-import { aimWays, type Aim, type Head, type Point } from './aim.ts';
+import { aimWays, onStage, type Aim, type Head, type Point } from './aim.ts';
 
 export interface Turn {
   Pan: number;
   Tilt: number;
 }
 
-export const headOf = (fixture: Pick<FixtureRow, 'position' | 'rotation' | 'lean'>): Head => ({
+type Hung = Pick<FixtureRow, 'position' | 'rotation' | 'lean'>;
+type Reach = Pick<TypeRow, 'reach_m'>;
+
+/** A unit where it hangs. */
+export const hungAt = (fixture: Hung): Head => ({
   ...fixture.position,
   rotation_deg: fixture.rotation,
   ...(fixture.lean === undefined ? {} : { lean_deg: fixture.lean }),
 });
+
+/** A unit where its axes meet, from which it looks: its type says how far below the point that it hangs from. */
+export const headOf = (fixture: Hung, { reach_m }: Reach): Head => {
+  const hung = hungAt(fixture);
+  return reach_m === undefined ? hung : { ...hung, ...onStage(hung, [0, 0, -reach_m]) };
+};
+
+/** A unit of a rig, and what it is. */
+export interface Unit {
+  fixture: FixtureRow;
+  mode: Mode;
+  type: Reach;
+}
 
 const rangeOf = (mode: Mode, attribute: string): [number, number] | undefined => {
   const channel = mode.channels.find((c) => c.attribute === attribute);
@@ -46,8 +63,7 @@ export function degreesOf(fixture: FixtureRow, mode: Mode, turn: Turn): Aim | un
  * @param flip the first way that leaves the other side of the head to the front, as the second choice of travel
  */
 export function aimUnit(
-  fixture: FixtureRow,
-  mode: Mode,
+  { fixture, mode, type }: Unit,
   point: Point,
   near?: Turn,
   flip = false,
@@ -55,7 +71,7 @@ export function aimUnit(
   const [pan, tilt] = [rangeOf(mode, 'Pan'), rangeOf(mode, 'Tilt')];
   if (!pan || !tilt) return undefined;
   const from = near ? degreesOf(fixture, mode, near) : undefined;
-  const turns = aimWays(headOf(fixture), point, pan, tilt, from).flatMap(
+  const turns = aimWays(headOf(fixture, type), point, pan, tilt, from).flatMap(
     (way): (Turn & { tilted: number })[] => {
       const share = (
         attribute: 'Pan' | 'Tilt',

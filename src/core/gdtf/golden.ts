@@ -90,9 +90,35 @@ export const gdtfOf = (
     ...more,
   });
 
+/** A roof of four sides and a floor, two metres wide, a metre deep and one tall, as binary glTF byte by byte: y is up, and it is lifted by its node. */
+export function roofGlb(): Uint8Array {
+  const json =
+    '{"asset":{"version":"2.0"},"scene":0,"scenes":[{"nodes":[0]}],"nodes":[{"translation":[0,0.5,0],"mesh":0}],' +
+    '"meshes":[{"primitives":[{"attributes":{"POSITION":0},"indices":1,"mode":4}]}],"buffers":[{"byteLength":96}],' +
+    '"bufferViews":[{"buffer":0,"byteOffset":0,"byteLength":60},{"buffer":0,"byteOffset":60,"byteLength":36}],' +
+    '"accessors":[{"bufferView":0,"componentType":5126,"count":5,"type":"VEC3","min":[-1,-0.5,-0.5],"max":[1,0.5,0.5]},' +
+    '{"bufferView":1,"componentType":5123,"count":18,"type":"SCALAR"}]}';
+  const text = Buffer.from(json.padEnd(Math.ceil(json.length / 4) * 4, ' '));
+  const bytes = Buffer.alloc(12 + 8 + text.length + 8 + 96);
+  bytes.write('glTF', 0);
+  bytes.writeUInt32LE(2, 4);
+  bytes.writeUInt32LE(bytes.length, 8);
+  bytes.writeUInt32LE(text.length, 12);
+  bytes.write('JSON', 16);
+  text.copy(bytes, 20);
+  const bin = 20 + text.length;
+  bytes.writeUInt32LE(96, bin);
+  bytes.write('BIN\0', bin + 4);
+  const corners = [-1, -0.5, -0.5, 1, -0.5, -0.5, 1, -0.5, 0.5, -1, -0.5, 0.5, 0, 0.5, 0];
+  corners.forEach((v, i) => bytes.writeFloatLE(v, bin + 8 + i * 4));
+  const sides = [0, 1, 2, 0, 2, 3, 0, 4, 1, 1, 4, 2, 2, 4, 3, 3, 4, 0];
+  sides.forEach((v, i) => bytes.writeUInt16LE(v, bin + 68 + i * 2));
+  return new Uint8Array(bytes);
+}
+
 export const headFile = (): Uint8Array =>
   gdtfOf(HEAD, {
     'wheels/tide.png': PNG,
     'oriel.png': PNG,
-    'models/gltf/base.glb': new Uint8Array(64),
+    'models/gltf/base.glb': roofGlb(),
   });

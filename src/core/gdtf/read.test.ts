@@ -73,6 +73,9 @@ describe('a head with a ring of cells', () => {
       beam_deg: 22,
       lumens: 9000,
       reach_m: 0.35,
+      body: [
+        { moves: 'still', mesh: expect.objectContaining({ low: [-0.15, -0.2, 0] }) as unknown },
+      ],
       panSpeed_deg_s: 200,
       gdtf: {
         id: '5C1F6F0E-7D0A-4A53-9C11-AA0102030405',

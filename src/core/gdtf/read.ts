@@ -21,6 +21,7 @@ import { checkType } from '../rig/check-type.ts';
 import { usualEmitter } from '../rig/make-type.ts';
 import { PATTERNS } from '../rig/patterns.ts';
 import { PICTURE_LIMIT, type Emitter, type TypeRow } from '../types/rows.ts';
+import { bodyPartsOf, isModel } from './body.ts';
 import { placesBelow } from './geometry.ts';
 import { readMacros } from './macros.ts';
 import { readMode, type TypeContext } from './mode.ts';
@@ -147,8 +148,12 @@ function sayRelations(type: Element, odd: Oddities): void {
         );
 }
 
-/** @param files of the archive: pictures @returns a refusal where nothing can be patched */
-function readDescription(root: Element, files: ReadonlyMap<string, Uint8Array>): Result<ReadType> {
+/** @param files of the archive: pictures @param models of the archive @returns a refusal where nothing can be patched */
+function readDescription(
+  root: Element,
+  files: ReadonlyMap<string, Uint8Array>,
+  models: Parameters<typeof bodyPartsOf>[3],
+): Result<ReadType> {
   const odd = new Oddities();
   const type = childOf(root, 'FixtureType') ?? (root.tag === 'FixtureType' ? root : undefined);
   if (!type) return refuse('invalid', 'Its description has no fixture type in it.');
@@ -168,6 +173,7 @@ function readDescription(root: Element, files: ReadonlyMap<string, Uint8Array>):
   sayRelations(type, odd);
   const macros = readMacros(elements, modes, odd);
   const picture = thumbnail(type, files, odd);
+  const body = bodyPartsOf(type, elements[0], first, models, odd);
   const gdtf = sourceOf(type);
   const row: Omit<TypeRow, 'id'> = {
     maker: nameFor(attr(type, 'Manufacturer')) || 'Unknown maker',
@@ -184,6 +190,7 @@ function readDescription(root: Element, files: ReadonlyMap<string, Uint8Array>):
     ...(macros.length > 0 ? { macros } : {}),
     ...bodyOf(type, first, odd),
     ...speedsOf(elements),
+    ...(body ? { body } : {}),
     ...(picture === undefined ? {} : { picture }),
     ...(gdtf ? { gdtf } : {}),
   };
@@ -236,5 +243,12 @@ export function readGdtf(bytes: Uint8Array): Result<ReadType> {
       ? refuse('too-large', 'Its description is larger than that of any unit.')
       : refuse('invalid', 'It has no description.xml, so it is no fixture type.');
   const root = readXml(decodeXml(description));
-  return isRefusal(root) ? root : readDescription(root, zip.files);
+  if (isRefusal(root)) return root;
+  // By themselves, so that heavy meshes take no room from what the unit is.
+  const models = readZip(bytes, isModel, ZIP);
+  return readDescription(
+    root,
+    zip.files,
+    isRefusal(models) ? { files: new Map(), tooLarge: [] } : models,
+  );
 }

@@ -3,6 +3,7 @@ import { isRefusal } from '../refusal';
 import { rawOf } from '../rig/channel';
 import { libraryTypes } from '../rig/library/index';
 import type { Channel, TypeRow } from '../types/rows';
+import { gdtfOf, HEAD, roofGlb } from './golden';
 import { readGdtf, type ReadType } from './read';
 import { writeGdtf } from './write';
 
@@ -54,3 +55,40 @@ test.each(libraryTypes().map((t) => [`${t.maker} ${t.name}`, t] as const))(
     expect(comparable(back.type)).toEqual(comparable(type));
   },
 );
+
+test('the meshes of a head: by what moves them, where their parts are, and the same once out and in again', () => {
+  const models = ['Base', 'Yoke', 'Head'].map(
+    (name) =>
+      `<Model Name="${name}" Length="0.3" Width="0.4" Height="0.2" File="${name}" PrimitiveType="Undefined"/>`,
+  );
+  const xml = HEAD.replace(/<Models>.*<\/Models>/, `<Models>${models.join('')}</Models>`)
+    .replace('Axis Name="Yoke"', 'Axis Name="Yoke" Model="Yoke"')
+    .replace('Axis Name="Head"', 'Axis Name="Head" Model="Head"');
+  const { type, odd } = read(
+    gdtfOf(xml, {
+      'models/gltf/Base.glb': roofGlb(),
+      'models/gltf_low/Yoke.glb': roofGlb(),
+      'models/gltf/head.glb': roofGlb(),
+    }),
+  );
+  expect(odd.filter((o) => o.where.startsWith('mesh'))).toEqual([]);
+  expect(type.body?.map((p) => [p.moves, p.mesh.low[2], p.mesh.high[2]])).toEqual([
+    ['still', 0, 0.2],
+    ['pan', -0.1, 0.1],
+    ['tilt', -0.35, -0.15],
+  ]);
+  const back = read(writeGdtf(type, ID));
+  expect(back.type.body).toEqual(type.body);
+  expect(back.type.reach_m).toBe(0.35);
+  expect(comparable(back.type)).toEqual(comparable(type));
+});
+
+test('a mesh that is not there is nobody’s loss, a broken one is said, and neither keeps the unit out', () => {
+  const { type, odd } = read(gdtfOf(HEAD, { 'models/gltf/base.glb': new Uint8Array(64) }));
+  expect(type.body).toBeUndefined();
+  expect(odd).toContainEqual({
+    where: 'mesh “base”',
+    text: 'cannot be read and was left out; the unit is drawn plainly there',
+  });
+  expect(read(gdtfOf(HEAD)).odd.filter((o) => o.where.startsWith('mesh'))).toEqual([]);
+});

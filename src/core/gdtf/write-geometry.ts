@@ -1,6 +1,9 @@
 /** The parts that a type is written as: a body, the axes of what turns, its beam, and its cells. */
 import { make, type Element } from '../formats/xml.ts';
 import { baseOf, cellOf } from '../rig/attributes.ts';
+import { writeGlb } from '../meshes/glb.ts';
+import type { BodyPart } from '../meshes/rows.ts';
+import { movedTriangles, trianglesOf } from '../meshes/triangles.ts';
 import type { Channel, Mode, TypeRow } from '../types/rows.ts';
 import { SHAPE_NAMES } from './physical.ts';
 import { matrixAt } from './values.ts';
@@ -19,6 +22,40 @@ const BEAM_TYPES: Record<TypeRow['shape'], string> = {
 export const modelOf = (): Element =>
   make('Model', { Name: MODEL, Length: 1, Width: 1, Height: 0.3, PrimitiveType: 'Cube', File: '' });
 
+const PART_NAMES: Record<BodyPart['moves'], string> = {
+  still: 'Shape that stays',
+  pan: 'Shape that pans',
+  tilt: 'Shape that tilts',
+};
+/** Heads are written with axes; of what has none, everything stays. */
+const movesIn = (type: Whole, part: BodyPart): BodyPart['moves'] =>
+  type.shape === 'head' ? part.moves : 'still';
+const modelFor = (type: Whole, moves: BodyPart['moves']): { Model?: string } =>
+  type.body?.some((p) => movesIn(type, p) === moves) ? { Model: PART_NAMES[moves] } : {};
+
+/** Its meshes as files of the archive, each from where its part is placed. */
+export function bodyModels(type: Whole, files: Map<string, Uint8Array>): Element[] {
+  return (type.body ?? []).map((part) => {
+    const moves = movesIn(type, part);
+    const up = moves === 'tilt' ? (type.reach_m ?? 0) : 0;
+    const file = `shape-${part.moves}`;
+    const mesh = trianglesOf(part.mesh);
+    files.set(
+      `models/gltf/${file}.glb`,
+      writeGlb(movedTriangles(mesh, (x, y, z) => [x, y, z + up])),
+    );
+    const [x = 0, y = 0, z = 0] = part.mesh.high.map((v, k) => v - (part.mesh.low[k] ?? 0));
+    return make('Model', {
+      Name: PART_NAMES[moves],
+      Length: x,
+      Width: y,
+      Height: z,
+      PrimitiveType: 'Undefined',
+      File: file,
+    });
+  });
+}
+
 const nth = (name: string, mode: number): string => (mode === 0 ? name : `${name} ${mode + 1}`);
 const bodyName = (shape: TypeRow['shape']): string =>
   Object.entries(SHAPE_NAMES).find(([, s]) => s === shape)?.[0] ?? 'Body';
@@ -29,6 +66,7 @@ export const partNames = (shape: TypeRow['shape'], mode: number) => ({
   yoke: nth('Yoke', mode),
   head: nth('Head', mode),
   beam: nth('Beam', mode),
+  shape: nth('Shape', mode),
   /** What references refer to. */
   cell: nth('Cell', mode),
 });
@@ -146,12 +184,15 @@ export function geometryOf(type: Whole, mode: Mode, index: number): Element[] {
   });
   const light =
     type.shape === 'head'
-      ? make('Axis', { Name: names.yoke, Position: flat }, [
-          make('Axis', { Name: names.head, Position: down }, [beam]),
+      ? make('Axis', { Name: names.yoke, ...modelFor(type, 'pan'), Position: flat }, [
+          make('Axis', { Name: names.head, ...modelFor(type, 'tilt'), Position: down }, [beam]),
         ])
       : beam;
   const body = make('Geometry', { Name: names.body, Model: MODEL, Position: flat }, [
     light,
+    ...(type.body?.some((p) => movesIn(type, p) === 'still')
+      ? [make('Geometry', { Name: names.shape, ...modelFor(type, 'still'), Position: flat })]
+      : []),
     ...cellParts(mode, names),
   ]);
   return regularCells(mode)

@@ -6,7 +6,7 @@ import { attributeInfo, baseOf } from '../rig/attributes.ts';
 import { patternSvg } from '../rig/patterns.ts';
 import type { Emitter, Mode, TypeRow } from '../types/rows.ts';
 import { writeMode } from './write-mode.ts';
-import { geometryOf, modelOf } from './write-geometry.ts';
+import { bodyModels, geometryOf, modelOf } from './write-geometry.ts';
 import { writeColour } from './values.ts';
 
 const FEATURES: Record<string, string> = {
@@ -155,7 +155,7 @@ function describe(
       definitions(type.modes),
       wheels(type, files),
       physical(type),
-      make('Models', {}, [modelOf()]),
+      make('Models', {}, [modelOf(), ...bodyModels(type, files)]),
       make(
         'Geometries',
         {},

@@ -3,7 +3,16 @@ import { insertRow, replaceRow } from '../edits/define-edit.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
 import type { Oddities } from '../formats/odd.ts';
 import { nameFor } from '../gdtf/names.ts';
-import { joined, type Bounds } from '../mvr/bounds.ts';
+import { lighter } from '../meshes/lighter.ts';
+import { MOST_FACES } from '../meshes/rows.ts';
+import {
+  boxOf,
+  boxTriangles,
+  joinedTriangles,
+  meshOf,
+  movedTriangles,
+  type Triangles,
+} from '../meshes/triangles.ts';
 import type { Plan, PlanThing } from '../mvr/scene.ts';
 import { placed, within, type Vector } from '../mvr/space.ts';
 import { isUuid, uuidOf } from '../mvr/uuid.ts';
@@ -19,8 +28,8 @@ interface Drawing {
   plan: Plan;
   odd: Oddities;
   newId: () => string;
-  /** Of a mesh, by its file; undefined where that is not there. */
-  sizeOf: (file: string) => Bounds | undefined;
+  /** A mesh, by its file; undefined where that is not there. */
+  meshIn: (file: string) => Triangles | undefined;
 }
 interface Rows {
   items: Item[];
@@ -76,38 +85,63 @@ function bars(d: Drawing, units: readonly FixtureRow[], rows: Rows): void {
   }
 }
 
+/** Triangles of all things of a plan together: a show takes its rows along everywhere. */
+const MOST_IN_ALL = 60_000;
+const LEAST_FACES = 12;
+
+/** Where the corners of its box are: of a mesh whose triangles could not be read. */
+const asBox = (mesh: Triangles): Triangles => {
+  const box = boxOf(mesh);
+  return mesh.faces.length > 0 || !box ? mesh : boxTriangles(box);
+};
+
 /** All of a thing's meshes, where they stand on the stage. */
-function boundsOf(d: Drawing, thing: PlanThing): Bounds | undefined {
-  const all = thing.meshes.flatMap(({ file, frame }) => {
-    const size = d.sizeOf(file);
-    if (!size) {
-      if (file !== '')
-        d.odd.add(
-          `“${thing.name || file}”`,
-          `its mesh “${file}” is not in the plan, or none; it is drawn a metre wide`,
-        );
-      return [];
-    }
-    const { low, high } = size;
-    const corners = [low.x, high.x].flatMap((x) =>
-      [low.y, high.y].flatMap((y) => [low.z, high.z].map((z) => ({ x, y, z }))),
-    );
-    return corners
-      .map((c) => placed(within(thing.frame, frame), c))
-      .map((c) => ({ low: c, high: c }));
-  });
-  return joined(all);
+function meshesOf(d: Drawing, thing: PlanThing): Triangles {
+  return joinedTriangles(
+    thing.meshes.flatMap(({ file, frame }) => {
+      const mesh = d.meshIn(file);
+      if (!mesh) {
+        if (file !== '')
+          d.odd.add(
+            `“${thing.name || file}”`,
+            `its mesh “${file}” is not in the plan, or none; it is drawn a metre wide`,
+          );
+        return [];
+      }
+      const outer = within(thing.frame, frame);
+      return movedTriangles(asBox(mesh), (x, y, z) => {
+        const at = placed(outer, { x, y, z });
+        return [at.x, at.y, at.z];
+      });
+    }),
+  );
+}
+
+/** What fills its box as its outline does needs no mesh. */
+function isItsBox({ points, faces }: Triangles): boolean {
+  const box = boxOf({ points });
+  return (
+    box !== undefined &&
+    faces.length / 3 <= 12 &&
+    points.every((v, i) =>
+      [box.low[i % 3], box.high[i % 3]].some((side) => Math.abs(v - (side ?? NaN)) < 1e-4),
+    )
+  );
 }
 
 function pieceOf(d: Drawing, thing: PlanThing, uuid: string, id: string): PieceRow {
   const { at } = thing.frame;
   const half = 0.5;
-  const { low, high } = boundsOf(d, thing) ?? {
-    low: { x: at.x - half, y: at.y - half, z: at.z },
-    high: { x: at.x + half, y: at.y + half, z: at.z + half },
+  const all = meshesOf(d, thing);
+  const { low, high } = boxOf(all) ?? {
+    low: [at.x - half, at.y - half, at.z] as const,
+    high: [at.x + half, at.y + half, at.z + half] as const,
   };
-  const [l, r, f, b] = [inside(low.x), inside(high.x), inside(low.y), inside(high.y)];
-  const height = Math.min(50, cm(high.z - low.z));
+  const most = Math.floor(MOST_IN_ALL / Math.max(1, d.plan.things.length));
+  const light = lighter(all, Math.min(MOST_FACES, Math.max(LEAST_FACES, most)));
+  const mesh = isItsBox(light) ? undefined : meshOf(light);
+  const [l, r, f, b] = [inside(low[0]), inside(high[0]), inside(low[1]), inside(high[1])];
+  const height = Math.min(50, cm(high[2] - low[2]));
   return {
     id,
     name: nameFor(thing.name),
@@ -119,8 +153,9 @@ function pieceOf(d: Drawing, thing: PlanThing, uuid: string, id: string): PieceR
       { x: l, y: b },
       { x: l, y: f },
     ],
-    z: Math.min(100, Math.max(-20, cm(low.z))),
+    z: Math.min(100, Math.max(-20, cm(low[2]))),
     ...(height > 0 ? { height } : {}),
+    ...(mesh && height > 0 ? { mesh } : {}),
     uuid,
   };
 }
@@ -132,6 +167,9 @@ const bound = (p: PieceRow): number[] => {
 /** A piece that takes up the same place is the same: its outline may be finer than the box of its mesh. */
 const liesAs = (a: PieceRow, b: PieceRow): boolean =>
   a.name === b.name && bound(a).every((v, i) => Math.abs(v - (bound(b)[i] ?? 0)) < 0.015);
+/** Its box aside, which says where it lies. */
+const looksAs = (a: PieceRow, b: PieceRow): boolean =>
+  a.mesh?.points === b.mesh?.points && a.mesh?.faces === b.mesh?.faces;
 
 function things(d: Drawing, rows: Rows): void {
   const known = new Map(
@@ -155,9 +193,12 @@ function things(d: Drawing, rows: Rows): void {
     if (!old) {
       rows.items.push({ what, name, does: 'new' });
       rows.changes.push(insertRow('pieces', next));
-    } else if (!liesAs(old, next)) {
-      rows.items.push({ what, name, does: 'changed', says: 'moved' });
-      rows.changes.push(replaceRow('pieces', old, next));
+    } else if (!liesAs(old, next) || !looksAs(old, next)) {
+      const says = liesAs(old, next) ? 'another shape' : 'moved';
+      rows.items.push({ what, name, does: 'changed', says });
+      // An outline that somebody drew finer stays where only what it looks like is new.
+      const outline = liesAs(old, next) ? { points: old.points } : {};
+      rows.changes.push(replaceRow('pieces', old, { ...next, ...outline }));
     }
   }
 }

@@ -4,9 +4,9 @@ import { planEdit } from '../edits/plan-edit';
 import { idsFrom } from '../edits/define-edit';
 import { formatPoints } from '../fixtures/points';
 import type { FixtureRow } from '../fixtures/rows';
-import { headFile } from '../gdtf/golden';
-import { boxGlb } from '../mvr/box';
-import { meshBounds } from '../mvr/bounds';
+import { headFile, roofGlb } from '../gdtf/golden';
+import { writeGlb } from '../meshes/glb';
+import { boxTriangles } from '../meshes/triangles';
 import { frameIn, frameText, hungAs } from '../mvr/space';
 import { writeMvr } from '../mvr/write';
 import { isRefusal } from '../refusal';
@@ -16,6 +16,8 @@ import { proposeImport } from './import';
 import type { Proposed } from './proposed';
 import fc from 'fast-check';
 
+const boxGlb = ({ x, y, z }: { x: number; y: number; z: number }): Uint8Array =>
+  writeGlb(boxTriangles({ low: [-x / 2, -y / 2, 0], high: [x / 2, y / 2, z] }));
 const U = (n: number): string => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`;
 const at = (x: number, y: number, z: number): string =>
   `<Matrix>{1,0,0}{0,1,0}{0,0,1}{${x},${y},${z}}</Matrix>`;
@@ -284,18 +286,38 @@ describe('what is odd in a plan', () => {
     );
   });
 
-  test('meshes: how large they are is read, and noise is none', () => {
-    expect(meshBounds(boxGlb({ x: 2, y: 1, z: 3 }))).toEqual({
-      low: { x: -1, y: -0.5, z: 0 },
-      high: { x: 1, y: 0.5, z: 3 },
-    });
-    fc.assert(fc.property(fc.uint8Array({ maxLength: 200 }), (noise) => void meshBounds(noise)));
-    fc.assert(
-      fc.property(
-        fc.uint8Array({ maxLength: 100 }),
-        (noise) =>
-          void meshBounds(Buffer.concat([boxGlb({ x: 1, y: 1, z: 1 }).subarray(0, 30), noise])),
-      ),
+  test('a thing with a shape keeps it: light, in the box of its outline, out and in again, and moved along with it', () => {
+    const xml = (x: number): string =>
+      `<GeneralSceneDescription verMajor="1" verMinor="6"><Scene><Layers><Layer uuid="${U(900)}" name="Set"><ChildList>
+        <SceneObject uuid="${U(901)}" name="Roof">${at(x, 3000, 500)}<Geometries><Geometry3D fileName="roof.glb"/></Geometries></SceneObject>
+        <SceneObject uuid="${U(902)}" name="Deck">${at(0, 0, 0)}<Geometries><Geometry3D fileName="box.glb"/></Geometries></SceneObject>
+      </ChildList></Layer></Layers></Scene></GeneralSceneDescription>`;
+    const files = { 'roof.glb': roofGlb(), 'box.glb': boxGlb({ x: 2, y: 1, z: 1 }) };
+    const first = propose(mvr(xml(1000), files));
+    show.apply(first.changes);
+    const piece = (name: string) => [...show.pieces.values()].find((p) => p.name === name);
+    expect(piece('Deck')?.mesh).toBeUndefined();
+    const roof = piece('Roof');
+    expect(roof?.mesh?.high).toEqual([2, 3.5, 1.5]);
+    expect(roof).toMatchObject({ z: 0.5, height: 1 });
+    // Out and in again, nothing of it is another.
+    const again = propose(writeMvr(show));
+    expect(again.changes.filter((c) => c.table === 'pieces')).toEqual([]);
+    // A later plan has it elsewhere.
+    const later = propose(mvr(xml(2000), files));
+    expect(later.items.filter((i) => i.name === 'Roof')).toEqual([
+      { what: 'piece', name: 'Roof', does: 'changed', says: 'moved' },
+    ]);
+    show.apply(later.changes);
+    expect(piece('Roof')?.mesh?.points).toBe(roof?.mesh?.points);
+    // Came in before shapes were kept: the same plan again brings it.
+    const plain = piece('Roof');
+    if (!plain) throw new Error('no roof');
+    const { mesh, ...without } = plain;
+    void mesh;
+    show.apply([{ table: 'pieces', id: plain.id, before: plain, after: without }]);
+    expect(propose(mvr(xml(2000), files)).items.find((i) => i.name === 'Roof')?.says).toBe(
+      'another shape',
     );
   });
 });

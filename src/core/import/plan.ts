@@ -7,7 +7,10 @@ import { entryOf, readZip, type ZipLimits } from '../formats/unzip.ts';
 import { decodeXml, readXml } from '../formats/xml.ts';
 import { readGdtf } from '../gdtf/read.ts';
 import { nameFor } from '../gdtf/names.ts';
-import { meshBounds } from '../mvr/bounds.ts';
+import { lighter } from '../meshes/lighter.ts';
+import { readMesh } from '../meshes/read.ts';
+import { MOST_FACES } from '../meshes/rows.ts';
+import type { Triangles } from '../meshes/triangles.ts';
 import { readScene, type Plan, type PlanFixture } from '../mvr/scene.ts';
 import { hungAs, type Vector } from '../mvr/space.ts';
 import { isUuid, uuidOf, uuidOfFixture } from '../mvr/uuid.ts';
@@ -381,15 +384,19 @@ const sayPlan = (items: readonly Item[]): string => {
 };
 
 export function importMvr(bytes: Uint8Array, c: ImportContext): Result<Proposed> {
-  const zip = readZip(bytes, (name) => /\.(xml|gdtf|glb|3ds)$/i.test(name), ZIP);
+  const zip = readZip(bytes, (name) => /\.(xml|gdtf)$/i.test(name), ZIP);
   if (isRefusal(zip)) return zip;
+  // By themselves, so that heavy meshes take no room from what the plan is.
+  const meshes = readZip(bytes, (name) => /\.(glb|3ds)$/i.test(name), ZIP);
+  if (isRefusal(meshes)) return meshes;
   const description = entryOf(zip.files, SCENE);
   if (!description)
     return refuse('invalid', 'It has no GeneralSceneDescription.xml, so it is no plan.');
   const root = readXml(decodeXml(description));
   if (isRefusal(root)) return root;
   const odd = new Oddities();
-  for (const name of zip.tooLarge) odd.add(`“${name}”`, 'is too large and was left out');
+  for (const name of [...zip.tooLarge, ...meshes.tooLarge])
+    odd.add(`“${name}”`, 'is too large and was left out');
   const plan = readScene(root, odd);
   const { show } = c;
   const known = new Map([...show.fixtures.values()].map((f) => [uuidOfFixture(f), f]));
@@ -412,7 +419,7 @@ export function importMvr(bytes: Uint8Array, c: ImportContext): Result<Proposed>
   const rows: Rows = { items: [], changes: [] };
   bringUnits(coming, known, rows);
   leave(coming, gone, rows);
-  drawPlan({ show, plan, odd, newId: c.newId, sizeOf: (file) => sizeIn(zip.files, file) }, rows);
+  drawPlan({ show, plan, odd, newId: c.newId, meshIn: meshesIn(meshes.files) }, rows);
   const patches = rows.changes.flatMap((x) =>
     x.table === 'fixtures' && x.after ? [x.after.patch] : [],
   );
@@ -433,7 +440,7 @@ export function importMvr(bytes: Uint8Array, c: ImportContext): Result<Proposed>
     ...rows.changes,
     ...routesForUnrouted(show, patches).changes,
   ];
-  if (plan.fixtures.length === 0 && rows.items.length === 0)
+  if (plan.fixtures.length === 0 && plan.things.length === 0 && rows.items.length === 0)
     return refuse('invalid', 'There is no unit and no piece in this plan.');
   const all = [...items, ...rows.items];
   return {
@@ -446,10 +453,17 @@ export function importMvr(bytes: Uint8Array, c: ImportContext): Result<Proposed>
   };
 }
 
-function sizeIn(files: ReadonlyMap<string, Uint8Array>, file: string) {
-  const bytes =
-    file === ''
-      ? undefined
-      : (entryOf(files, file) ?? entryOf(files, `${file}.glb`) ?? entryOf(files, `${file}.3ds`));
-  return bytes ? meshBounds(bytes) : undefined;
+/** Meshes of an archive, each read once and light enough for one thing, however many things show it. */
+function meshesIn(files: ReadonlyMap<string, Uint8Array>): (file: string) => Triangles | undefined {
+  const known = new Map<string, Triangles | undefined>();
+  return (file) => {
+    if (file === '') return undefined;
+    if (!known.has(file)) {
+      const bytes =
+        entryOf(files, file) ?? entryOf(files, `${file}.glb`) ?? entryOf(files, `${file}.3ds`);
+      const mesh = bytes && readMesh(bytes);
+      known.set(file, mesh && mesh.faces.length > 0 ? lighter(mesh, MOST_FACES) : mesh);
+    }
+    return known.get(file);
+  };
 }

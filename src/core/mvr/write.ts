@@ -7,7 +7,8 @@ import { writeGdtf } from '../gdtf/write.ts';
 import type { PieceRow } from '../plan/rows.ts';
 import type { Show } from '../show/show.ts';
 import type { TypeRow } from '../types/rows.ts';
-import { boxGlb } from './box.ts';
+import { writeGlb } from '../meshes/glb.ts';
+import { boxTriangles, trianglesOf, type Box } from '../meshes/triangles.ts';
 import { frameText } from './space.ts';
 import { uuidOf, uuidOfFixture, uuidOfType } from './uuid.ts';
 
@@ -57,13 +58,15 @@ function fixtureElement(
   ]);
 }
 
-/** A set piece as a thing with a box for a mesh: as wide, as deep and as tall as it is. */
+/** A set piece as a thing with its mesh, or a box for one: as wide, as deep and as tall as it is. */
 function pieceElement(p: PieceRow, n: number, entries: Record<string, Uint8Array>): Element {
   const [xs, ys] = [p.points.map((q) => q.x), p.points.map((q) => q.y)];
   const middle = (v: readonly number[]): number => (Math.min(...v) + Math.max(...v)) / 2;
   const width = (v: readonly number[]): number => Math.max(...v) - Math.min(...v);
   const file = `piece-${n + 1}.glb`;
-  entries[file] = boxGlb({ x: width(xs), y: width(ys), z: p.height ?? 0 });
+  const [x, y, z] = [width(xs), width(ys), p.height ?? 0];
+  const box: Box = { low: [-x / 2, -y / 2, 0], high: [x / 2, y / 2, z] };
+  entries[file] = writeGlb(p.mesh ? trianglesOf(p.mesh, box) : boxTriangles(box));
   return make('SceneObject', { uuid: p.uuid ?? uuidOf(`piece ${p.id}`), name: p.name }, [
     said('Matrix', frameText({ x: middle(xs), y: middle(ys), z: p.z }, 0, 0)),
     make('Geometries', {}, [make('Geometry3D', { fileName: file })]),

@@ -104,7 +104,8 @@ function commonPoint(show: Show, values: readonly z.output<typeof Held>[]): Stag
       fixture && mode && pan !== undefined && tilt !== undefined
         ? degreesOf(fixture, mode, { Pan: pan, Tilt: tilt })
         : undefined;
-    return fixture && turn ? [beamOf(fixture, turn.pan_deg, turn.tilt_deg)] : [];
+    const type = fixture && show.types.get(fixture.typeId);
+    return type && turn ? [beamOf(fixture, type, turn)] : [];
   });
   const point = meetingPoint(beams);
   const cm = (v: number): number => Math.round(v * 100) / 100;

@@ -392,7 +392,8 @@ describe('for whom a palette is kept', () => {
     const values = [101, 102].flatMap((n) => {
       const fixture = show.fixtureByNumber(n);
       const mode = fixture ? modeOf(show, fixture) : undefined;
-      const turn = fixture && mode ? aimUnit(fixture, mode, point) : undefined;
+      const type = show.types.get(fixture?.typeId ?? '');
+      const turn = fixture && mode && type ? aimUnit({ fixture, mode, type }, point) : undefined;
       return turn && fixture
         ? [
             { fixtureId: fixture.id, attribute: 'Pan', level: turn.Pan },

@@ -100,7 +100,7 @@ function forAny(
     );
   }
   if (family === 'position' && any.point) {
-    const turn = aimUnit(fixture, mode, any.point);
+    const turn = aimUnit({ fixture, mode, type }, any.point);
     return turn
       ? [
           ['Pan', turn.Pan],

@@ -1,5 +1,6 @@
 /** The drawn stage: pieces, layouts and the pictures under them. */
 import { z } from 'zod';
+import { Mesh } from '../meshes/rows.ts';
 import { LIMITS, Name, idOf } from '../show/fields.ts';
 
 const PIECE_KINDS = ['bar', 'boom', 'edge', 'set', 'cyc', 'house'] as const;
@@ -17,6 +18,8 @@ export const PieceRow = z.object({
   z: z.number().min(-20).max(100),
   /** How tall a set piece or a cyc is, from `z` up; absent: flat on the floor, or the usual height of a cyc. */
   height: z.number().min(0).max(50).optional(),
+  /** What it looks like, in the box of its outline and its height; absent: as its outline goes up. */
+  mesh: Mesh.optional(),
   /** What a plan that it came with knows it by (MVR 1.6). */
   uuid: z
     .string()

@@ -1,5 +1,6 @@
 /** Types of fixtures: their modes, channels, emitters and wheels. */
 import { z } from 'zod';
+import { BodyPart, MOVES } from '../meshes/rows.ts';
 import { Level, Name, idOf } from '../show/fields.ts';
 
 export const MOST_SLOTS = 128;
@@ -140,6 +141,8 @@ export const TypeRow = z.object({
   lumens: z.number().min(0).max(1_000_000).optional(),
   /** How far below the point that it hangs from its beam comes out, or its axes meet, in metres. */
   reach_m: z.number().min(0).max(5).optional(),
+  /** What it looks like, hanging: from the point that it hangs from, its light going down (GDTF 1.2, Models). */
+  body: z.array(BodyPart).max(MOVES.length).optional(),
   /** A small picture of the unit. */
   picture: Picture.optional(),
   /** The maker's file that it came with (GDTF 1.2 FixtureTypeID and Revision). */

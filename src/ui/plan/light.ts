@@ -1,6 +1,6 @@
 /** What a fixture looks like from its levels: brightness, screen colour by cell, where its beam points. */
-import { landing, type Direction } from '@/core/aim/aim';
-import { beamEdge, beamWay, beamWidth } from '@/core/aim/beam';
+import { landing, type Direction, type Point } from '@/core/aim/aim';
+import { beamEdge, beamFrom, beamWay, beamWidth } from '@/core/aim/beam';
 import { headOf } from '@/core/aim/unit';
 import { displayRGB } from '@/core/color/mix';
 import { colourOf, colourParts, lampXYZ, type ColourPart } from '@/core/color/unit-colour';
@@ -179,8 +179,12 @@ export function turnOf(lamp: Lamp, levels: Float32Array): [pan: number, tilt: nu
 export function landingOf(lamp: Lamp, levels: Float32Array): { x: number; y: number } | undefined {
   if (!lamp.pan || !lamp.tilt) return undefined;
   const [pan, tilt] = turnOf(lamp, levels);
-  return landing(headOf(lamp.fixture), pan, tilt);
+  return landing(headOf(lamp.fixture, lamp.type), pan, tilt);
 }
+
+/** Where the light comes from, in metres of the stage. */
+export const beamOrigin = (lamp: Lamp): Point =>
+  beamFrom(lamp.fixture, lamp.type, lamp.pan !== undefined);
 
 /** Where the light goes, as a direction on the stage. */
 export function beamDirection(lamp: Lamp, levels: Float32Array): Direction {

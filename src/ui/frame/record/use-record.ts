@@ -111,7 +111,7 @@ export function useRecord(filter: RecordFilter, done: () => void) {
   const cues = show.cuesOf(draft.listId);
   const existing = cues.find((c) => c.number === parseCueNumber(draft.number));
   const isNew = draft.listId === NEW_LIST;
-  // What is held may come in, and the show be changed, while the dialog is open (use-record.test.tsx).
+  // What is held may come in, and the show be changed, while the dialog is open (record-open.test.tsx).
   const held = useScreen((s) => s.values);
   const revision = useScreen((s) => s.revision);
   const { plan, newList, count } = useMemo(() => {

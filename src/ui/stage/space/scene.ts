@@ -4,8 +4,17 @@
  */
 import * as THREE from 'three';
 import type { PieceRow } from '@/core/plan/rows';
-import { beamAngle, beamDirection, edgeOf, patternsOf, shineOf, type Lamp } from '../../plan/light';
+import {
+  beamAngle,
+  beamDirection,
+  beamOrigin,
+  edgeOf,
+  patternsOf,
+  shineOf,
+  type Lamp,
+} from '../../plan/light';
 import { batchOf } from './batch';
+import { bodiesOf, roomLights, meshPiece } from './bodies';
 import { ATLAS, beamMaterial, PATTERN_NAMES, patternAtlas, poolMaterial } from './materials';
 import {
   add,
@@ -30,6 +39,8 @@ const INK = {
 /** So far light is drawn that meets nothing. */
 const FAR_M = 14;
 const BEAM_SIDES = 16;
+/** From where a plain unit turns to its lens. */
+const LENS_M = 0.28;
 /** Less light than this on a surface is not seen. */
 const SEEN = 0.012;
 
@@ -84,6 +95,7 @@ function addPieces(
   if (floor) plane(floor, INK.floor);
   for (const w of walls) plane(w, INK.set);
   for (const piece of pieces) {
+    if (piece.kind === 'set' && piece.mesh) scene.add(meshPiece(piece, piece.mesh, INK.set));
     if (piece.kind === 'cyc' || (piece.kind === 'set' && (piece.height ?? 0) > 0)) continue;
     const lift = piece.kind === 'bar' || piece.kind === 'boom' ? piece.z : 0.01;
     // A boom stands: from the floor up at each of its ends.
@@ -143,7 +155,7 @@ export function buildScene(
     new THREE.MeshBasicMaterial({ color: INK.body }),
   );
   const lenses = batchOf(
-    new THREE.CircleGeometry(0.12, 10).rotateX(-Math.PI / 2).translate(0, 0.28, 0),
+    new THREE.CircleGeometry(0.12, 10).rotateX(-Math.PI / 2).translate(0, LENS_M, 0),
     most,
     new THREE.MeshBasicMaterial({ vertexColors: true, side: THREE.DoubleSide }),
     { color: 3 },
@@ -154,6 +166,8 @@ export function buildScene(
     new THREE.MeshBasicMaterial({ color: INK.standby, side: THREE.DoubleSide, depthTest: false }),
   );
   rings.mesh.renderOrder = 5;
+  const shaped = bodiesOf(lamps, INK.body);
+  scene.add(...shaped.meshes, ...roomLights());
   bodies.show(lamps.length);
   lenses.show(lamps.length);
   scene.add(pools.mesh, beams.mesh, bodies.mesh, lenses.mesh, rings.mesh);
@@ -162,8 +176,13 @@ export function buildScene(
   const tips = cone.getAttribute('position');
   for (let i = 0; i < alongs.count; i++) alongs.setX(i, tips.getY(i % tips.count));
 
-  const [up, along, position, turn, scale, matrix, corner] = [
+  const origins = lamps.map((lamp): Vec => {
+    const { x, y, z } = beamOrigin(lamp);
+    return [x, y, z];
+  });
+  const [up, along, position, place, turn, scale, matrix, corner] = [
     new THREE.Vector3(0, 1, 0),
+    new THREE.Vector3(),
     new THREE.Vector3(),
     new THREE.Vector3(),
     new THREE.Quaternion(),
@@ -228,15 +247,19 @@ export function buildScene(
       const n = Math.max(1, faces.length);
       const rgb = [(r / n) ** 1.6, (g / n) ** 1.6, (b / n) ** 1.6] as const;
       const way = beamDirection(lamp, levels);
-      const from: Vec = [lamp.fixture.position.x, lamp.fixture.position.y, lamp.fixture.position.z];
+      const from = origins[i] as Vec;
       along.set(...toWorld(way));
       position.set(...toWorld(from));
       turn.setFromUnitVectors(up, along);
       const key = `${way[0]},${way[1]},${way[2]}`;
       if (turned.get(i) !== key) {
         turned.set(i, key);
-        matrix.compose(position, turn, scale.set(1, 1, 1));
+        const lens = shaped.turn(i, levels);
+        // What is drawn with its own shape has no plain one; its lens is where its light comes out.
+        matrix.compose(position, turn, scale.setScalar(lens === undefined ? 1 : 0));
         bodies.place(i, matrix);
+        const out = lens === undefined ? 0 : lens - LENS_M;
+        matrix.compose(place.copy(position).addScaledVector(along, out), turn, scale.setScalar(1));
         lenses.place(i, matrix);
       }
       lenses.set('color', i, [0.12 + rgb[0] * 0.9, 0.14 + rgb[1] * 0.9, 0.13 + rgb[2] * 0.9]);
@@ -330,6 +353,7 @@ export function buildScene(
       atlas.dispose();
       scene.traverse((o) => {
         if (!(o instanceof THREE.Mesh || o instanceof THREE.Line)) return;
+        if (o instanceof THREE.InstancedMesh) o.dispose();
         (o.geometry as THREE.BufferGeometry).dispose();
         for (const m of [o.material].flat() as THREE.Material[]) m.dispose();
       });

@@ -58,7 +58,8 @@ export function surfacesOf(
   const found: Surface[] = [floor];
   for (const piece of pieces) {
     const tall = piece.height ?? (piece.kind === 'cyc' ? CYC_HEIGHT_M : 0);
-    if ((piece.kind !== 'cyc' && piece.kind !== 'set') || tall <= 0) continue;
+    // What has a shape of its own is drawn as that: its box would be lit in the air.
+    if ((piece.kind !== 'cyc' && piece.kind !== 'set') || tall <= 0 || piece.mesh) continue;
     // Walls of a piece face outwards, a cyc faces the audience.
     const area = piece.points.reduce(
       (sum, p, i) =>
