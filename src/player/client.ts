@@ -19,6 +19,7 @@ import { Allowance } from '../core/limits.ts';
 import { isRefusal } from '../core/refusal.ts';
 import type { Role } from '../core/roles.ts';
 import { ODD_TEXT, oddTextIn } from '../core/text.ts';
+import { sheetsOf } from '../core/sheets/given.ts';
 import { playedFrom } from '../core/sheets/pieces.ts';
 import type { Actor } from './actor.ts';
 import type { Why } from './left-light.ts';
@@ -234,7 +235,12 @@ export class Client {
       this.send({ type: 'playback', ...playback });
       return;
     }
-    const { lists, faders, played } = playedFrom(show.show, this.actor.pages ?? []);
+    const { lists, faders, played } = playedFrom(
+      show.show,
+      sheetsOf(show.show, { role: this.actor.role, pages: this.actor.pages ?? [] }).map(
+        (s) => s.id,
+      ),
+    );
     this.send({
       type: 'playback',
       ...playback,

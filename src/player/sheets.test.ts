@@ -84,4 +84,12 @@ test('a volunteer plays the sheets that were given, while remotes are on, and no
   expect(d.say(nell, { command: 'act', piece: plays[8] ?? '' })).toMatchObject({
     code: 'forbidden',
   });
+  // Given to all volunteers, it is theirs as well.
+  const { sheet } = d.show.sheetpieces.get(others[0] ?? '') ?? { sheet: '' };
+  const row = d.show.sheets.get(sheet);
+  if (!row) throw new Error('no sheet');
+  d.show.apply([
+    { table: 'sheets', id: sheet, before: row, after: { ...row, given: ['volunteer'] } },
+  ]);
+  expect(d.say(nell, touch(others[0] ?? ''))).not.toMatchObject({ code: 'not-found' });
 });

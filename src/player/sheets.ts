@@ -2,6 +2,7 @@
 import type { CommandOf } from '../core/live/commands.ts';
 import { thingOf } from '../core/live/boards.ts';
 import { isRefusal, refuse } from '../core/refusal.ts';
+import { hasSheet } from '../core/sheets/given.ts';
 import type { PieceRow } from '../core/sheets/rows.ts';
 import { nameOf } from '../core/sheets/pieces.ts';
 import { playedBy, type Playing as Touched } from '../core/sheets/touch.ts';
@@ -52,7 +53,8 @@ function fromPage(
 export function touch(live: Playing, actor: Actor, command: CommandOf<'touch'>): Answer {
   const piece = live.show.sheetpieces.get(command.piece);
   const isVolunteer = actor.role === 'volunteer';
-  if (!piece || (isVolunteer && !actor.pages?.includes(piece.sheet))) return NOT_YOURS;
+  const who = { role: actor.role, pages: actor.pages ?? [] };
+  if (!piece || !hasSheet(live.show, who, piece.sheet)) return NOT_YOURS;
   const played = playedBy(live.show, piece, playingIn(live), command);
   if ('refused' in played) return played;
   return isVolunteer || actor.remote === true

@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { CueAction } from '../cues/rows.ts';
 import { PLAYED_KINDS } from '../palettes/rows.ts';
+import { ROLES } from '../roles.ts';
 import { Level, Name, RowId, idOf, Time } from '../show/fields.ts';
 
 /** Pieces that one sheet has at most. */
@@ -22,6 +23,8 @@ export const SheetRow = z.object({
   /** Size in steps of its grid, which are as wide as they are tall. */
   columns: Steps,
   rows: Steps,
+  /** Roles that it is given to as a whole (given.ts). */
+  given: z.array(z.enum(ROLES)).min(1).max(ROLES.length).optional(),
 });
 export type SheetRow = z.infer<typeof SheetRow>;
 

@@ -1,8 +1,9 @@
 /** A sheet's own: its name, what it is for, its size. */
 'use client';
 import { z } from 'zod';
+import { ROLES, type Role } from '@/core/roles';
 import { STEPS, type SheetRow } from '@/core/sheets/rows';
-import { Button, Dialog } from '../parts/controls';
+import { Button, Check, Dialog } from '../parts/controls';
 import { FormField, useSchemaForm } from '../parts/form';
 import { edit } from '../state/actions';
 
@@ -18,7 +19,39 @@ const Draft = z.object({
   about: z.string().trim().max(120),
   columns: steps,
   rows: steps,
+  given: z.array(z.enum(ROLES)),
 });
+const GIVEN: readonly { role: Role; label: string }[] = [
+  { role: 'volunteer', label: 'Volunteers' },
+  { role: 'operator', label: 'Operators' },
+  { role: 'viewer', label: 'Viewers' },
+  { role: 'programmer', label: 'Programmers' },
+];
+
+type SheetForm = ReturnType<typeof useSchemaForm<typeof Draft>>;
+
+/** Whole roles; single people have their sheets in Crew. */
+function GivenTo({ form }: { form: SheetForm }) {
+  const given = form.watch('given');
+  const put = (role: Role, on: boolean): void =>
+    form.setValue('given', on ? [...given, role] : given.filter((r) => r !== role));
+  return (
+    <fieldset>
+      <legend className="text-[12.5px] text-soft">Given to all</legend>
+      <div className="mt-1.5 flex flex-wrap gap-x-4 gap-y-1">
+        {GIVEN.map(({ role, label }) => (
+          <Check key={role} checked={given.includes(role)} onChange={(on) => put(role, on)}>
+            {label}
+          </Check>
+        ))}
+      </div>
+      <p className="mt-1 text-[12px] leading-4 text-muted">
+        Volunteers then have it; for the others it is the sheet that opens first. To give it to one
+        person, open Crew.
+      </p>
+    </fieldset>
+  );
+}
 
 export function SheetDialog({ sheet, onClose }: { sheet: SheetRow; onClose: () => void }) {
   const form = useSchemaForm(Draft, {
@@ -26,10 +59,16 @@ export function SheetDialog({ sheet, onClose }: { sheet: SheetRow; onClose: () =
     about: sheet.about ?? '',
     columns: String(sheet.columns),
     rows: String(sheet.rows),
+    given: sheet.given ?? [],
   });
-  const save = form.handleSubmit(async ({ name, about, columns, rows }) => {
+  const save = form.handleSubmit(async ({ name, about, columns, rows, given }) => {
     const size = { columns: Number(columns), rows: Number(rows) };
-    const set = { name, ...(about === '' ? {} : { about }), ...size };
+    const set = {
+      name,
+      ...(about === '' ? {} : { about }),
+      ...size,
+      ...(given.length === 0 ? {} : { given }),
+    };
     const answer = await edit('set-sheet', { id: sheet.id, set });
     if ('changes' in answer) onClose();
     else form.setError('name', { message: answer.fields?.name ?? answer.message });
@@ -49,6 +88,7 @@ export function SheetDialog({ sheet, onClose }: { sheet: SheetRow; onClose: () =
           <FormField form={form} name="columns" label="Steps across" number />
           <FormField form={form} name="rows" label="Steps down" number />
         </div>
+        <GivenTo form={form} />
         <div className="flex justify-end gap-2">
           <Button kind="quiet" onClick={onClose}>
             Not now

@@ -29,6 +29,8 @@ test('what comes into the hand, and what others write, is in the plan of a dialo
     attribute: 'Dimmer',
     level: 0.37,
     recorded: false,
+    fade_s: 0,
+    delay_s: 0,
   };
   act(() => useScreen.setState({ values: new Map([[`${held.fixtureId}:Dimmer`, held]]) }));
   expect(dialog.result.current.count).toBe(1);

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { sheetsOf } from '@/core/sheets/given';
 import { playedFrom } from '@/core/sheets/pieces';
 import { rowsShown } from '@/core/sheets/shown';
 import { server } from '@/app/server/context';
@@ -21,10 +22,7 @@ export const GET = showRoute(
     const copy = await server().store.open(id);
     if (!copy) throw new Error('a member’s show has no row');
     const { show } = copy;
-    const sheets = [...show.sheets.values()]
-      .filter((s) => who.role !== 'volunteer' || who.pages.includes(s.id))
-      .sort((a, b) => a.number - b.number)
-      .map((s) => s.id);
+    const sheets = sheetsOf(show, who).map((s) => s.id);
     const { lists } = playedFrom(show, sheets);
     const settings = show.settings.get('show');
     return {
