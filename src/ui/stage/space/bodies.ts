@@ -26,9 +26,9 @@ const solid = (color: number): THREE.Material =>
 
 /** So that shapes are seen in the dark: from above, a little from the audience. */
 export function roomLights(): THREE.Light[] {
-  const side = new THREE.DirectionalLight(0xffffff, 1.1);
+  const side = new THREE.DirectionalLight(0xffffff, 2);
   side.position.set(-0.4, 0.6, 1);
-  return [new THREE.HemisphereLight(0xdfeee8, 0x1c2622, 1.5), side];
+  return [new THREE.HemisphereLight(0xe6f2ec, 0x6a7a73, 2.6), side];
 }
 
 /** A piece in the box of its outline, however that was moved or stretched since it came. */
