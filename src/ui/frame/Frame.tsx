@@ -35,6 +35,7 @@ import { Unwritten } from './Unwritten';
 import { useKeepTyped } from '../state/typed';
 import { DropAnywhere } from '../import/DropAnywhere';
 import { NoteDialog } from '../notes/NoteDialog';
+import { PutOnSheet } from '../sheets/PutOnSheet';
 import { UnseenDialog } from './UnseenDialog';
 import { TopBar } from './TopBar';
 import { WindowsDialog } from '../windows/WindowsDialog';
@@ -262,6 +263,7 @@ export function Frame({
       <BoardDialog open={dialog === 'board'} onClose={() => setDialog(null)} />
       <UnseenDialog />
       <NoteDialog />
+      <PutOnSheet />
       <DropAnywhere />
       <HandMarks />
       <LockScreen />

@@ -10,6 +10,7 @@ import type { ListStatus } from '@/core/live/messages';
 import { Scrub } from '../parts/controls';
 import { ChaseRow } from './ChaseRow';
 import { PUT_ON_FADER, putOnFader } from '../state/put-on-fader';
+import { PUT_ON_SHEET, putOnSheet } from '../state/put-on-sheet';
 import { RowMenu } from '../parts/RowMenu';
 import { live, streamCommand } from '../state/actions';
 import { useBook } from '../state/book';
@@ -79,6 +80,11 @@ function Strip({ list }: { list: ListStatus }) {
           label: PUT_ON_FADER,
           disabled: !editable,
           run: () => putOnFader('list', list.id),
+        },
+        {
+          label: PUT_ON_SHEET,
+          disabled: !editable,
+          run: () => putOnSheet(`GO ${list.name}`, { kind: 'list', list: list.id, press: 'go' }),
         },
         {
           label: 'Show it in the Book',

@@ -8,6 +8,7 @@ import { plural } from '@/core/words';
 import type { GroupRow } from '@/core/groups/rows';
 import { Ask, Button, Choice, Dialog, Field, IconButton } from '../parts/controls';
 import { PUT_ON_FADER, putOnFader } from '../state/put-on-fader';
+import { PUT_ON_SHEET, putOnSheet } from '../state/put-on-sheet';
 import { RowMenu } from '../parts/RowMenu';
 import { edit, select } from '../state/actions';
 import { mayEdit, useScreen, useShow } from '../state/store';
@@ -75,6 +76,11 @@ export function Groups() {
                   label: PUT_ON_FADER,
                   disabled: !editable,
                   run: () => putOnFader('group', g.id),
+                },
+                {
+                  label: PUT_ON_SHEET,
+                  disabled: !editable,
+                  run: () => putOnSheet(g.name, { kind: 'group', group: g.id }),
                 },
                 {
                   label: 'Be the selection',

@@ -6,6 +6,7 @@ import { PLAYED_KINDS } from '@/core/palettes/rows';
 import { formatCueNumber } from '@/core/cues/number';
 import { firstList, type Show } from '@/core/show/show';
 import type { PieceIs, PieceRow } from '@/core/sheets/rows';
+import { sizeOfPiece } from '@/core/sheets/size';
 import { boxOf } from '@/core/areas/within';
 import { KIND_WORDS } from '../words';
 
@@ -21,34 +22,11 @@ export interface Things {
   things: Thing[];
 }
 
-const BUTTON = { w: 7, h: 4 } as const;
-const SIZES: Partial<Record<PieceIs['kind'], Thing['size']>> = {
-  plan: { w: 24, h: 20 },
-  unit: { w: 4, h: 4 },
-  fader: { w: 5, h: 15 },
-  master: { w: 5, h: 15 },
-  level: { w: 14, h: 4 },
-  colours: { w: 14, h: 4 },
-  field: { w: 14, h: 10 },
-  pad: { w: 12, h: 10 },
-  time: { w: 4, h: 4 },
-  clock: { w: 10, h: 4 },
-  now: { w: 16, h: 6 },
-  script: { w: 14, h: 10 },
-  notes: { w: 14, h: 8 },
-  words: { w: 12, h: 2 },
-  frame: { w: 16, h: 10 },
-  line: { w: 16, h: 1 },
-  picture: { w: 10, h: 8 },
-};
-const sizeOf = (is: PieceIs): Thing['size'] =>
-  is.kind === 'fader' && is.as === 'flash' ? BUTTON : (SIZES[is.kind] ?? BUTTON);
-
 const thing = (id: string, name: string, is: PieceIs): Thing => ({
   id,
   name,
   is,
-  size: sizeOf(is),
+  size: sizeOfPiece(is),
 });
 
 /** From cold to warm, as a run that serves as it is. */

@@ -12,8 +12,11 @@ import {
   movedBy,
 } from '@/core/select/select';
 import { lit, live, said, select } from '../../state/actions';
+import type { PieceIs } from '@/core/sheets/rows';
+import { plural } from '@/core/words';
 import { useKeyName } from '../../frame/keys';
-import { useList, useScreen, useShow } from '../../state/store';
+import { PUT_ON_SHEET, putOnSheet } from '../../state/put-on-sheet';
+import { mayEdit, useList, useScreen, useShow } from '../../state/store';
 import type { Chosen } from './chosen';
 
 const ITEM =
@@ -32,6 +35,7 @@ export function ChooseMenu({ label }: { label: string }) {
   const show = useShow();
   const list = useList();
   const selection = useScreen((s) => s.selection);
+  const role = useScreen((s) => s.you.role);
   const guarded = useScreen((s) => s.over.guarded);
   const allGuarded =
     selection.length > 0 && selection.every((id) => guarded.some((g) => g.fixtureId === id));
@@ -95,6 +99,23 @@ export function ChooseMenu({ label }: { label: string }) {
           >
             {allGuarded ? 'Let off their guard' : 'Guard from what plays'}
           </DropdownMenu.Item>
+          {mayEdit(role) && (
+            <DropdownMenu.Item
+              disabled={selection.length === 0}
+              onSelect={() =>
+                putOnSheet(
+                  plural(selection.length, 'unit'),
+                  ...selection.map((fixture): PieceIs => ({
+                    kind: 'unit',
+                    fixture,
+                  })),
+                )
+              }
+              className={ITEM}
+            >
+              {PUT_ON_SHEET}
+            </DropdownMenu.Item>
+          )}
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>

@@ -10,6 +10,7 @@ import type { PaletteRow } from '@/core/palettes/rows';
 import { plural } from '@/core/words';
 import { said } from '../../state/actions';
 import { PUT_ON_FADER, putOnFader } from '../../state/put-on-fader';
+import { PUT_ON_SHEET, putOnSheet } from '../../state/put-on-sheet';
 import { openEffect } from '../../state/trying';
 import { mayEdit, mayPlay, useScreen, useShow } from '../../state/store';
 import { PLAY_S, type PlayedKind } from '@/core/palettes/rows';
@@ -19,6 +20,11 @@ import type { Doing } from './doing';
 import { MovingEffect, LookPicture, PalettePicture } from './pictures';
 import { Tile, type TileAction } from './Tile';
 
+/** As the shelf of a sheet has it: a look plays, the others are given to the selection. */
+const onSheet = (of: PlayedKind, { id, name }: { id: string; name: string }): TileAction => ({
+  label: PUT_ON_SHEET,
+  act: () => putOnSheet(name, { kind: 'tile', of, id, press: of === 'look' ? 'play' : 'give' }),
+});
 const EFFECT_FADE_S = 1;
 const PICTURED = ['palettes', 'looks', 'effects', 'groups', 'fixtures', 'types'] as const;
 
@@ -94,6 +100,7 @@ function paletteActions(moment: Moment, palette: PaletteRow, begin: Begin): Tile
     { label: 'Update with what you hold …', act: () => begin({ do: 'update', palette }) },
     { label: 'Rename …', act: () => begin({ do: 'rename', palette }) },
     { label: PUT_ON_FADER, act: () => putOnFader('palette', palette.id) },
+    onSheet('palette', palette),
     {
       label: `Find its uses (${uses(palette.id)}) …`,
       act: () => begin({ do: 'uses', palette }),
@@ -160,6 +167,7 @@ function lookActions(moment: Moment, look: LookRow, begin: Begin): TileAction[] 
         act: () => begin({ do: 'time', kind: 'look', row: look }),
       },
       { label: PUT_ON_FADER, act: () => putOnFader('look', look.id) },
+      onSheet('look', look),
       { label: 'Delete …', danger: true, act: () => begin({ do: 'delete', look }) },
     );
   return actions;
@@ -224,6 +232,7 @@ export function EffectTile({
     { label: 'Open and change …', act: () => openEffect(effect) },
     { label: 'Put its size on a fader', act: () => putOnFader('effect', effect.id) },
     { label: 'Put its speed on a fader', act: () => putOnFader('effect', effect.id, 'rate') },
+    onSheet('effect', effect),
     { label: 'Delete …', danger: true, act: () => begin({ do: 'delete', effect }) },
   ];
   return (
