@@ -114,6 +114,7 @@ test('a hand learns: touch the thing on the screen, move the thing in the hand',
   await screen.fill('Name', 'Fader wing');
   await until(async () => (await screen.words('[role=dialog]')).includes('Simulated desk'));
   await (await screen.find('[role=dialog] select[name=port]')).sendKeys('Simulated desk');
+  await screen.fill('Its displays are written with', 'F0 7D 01 nn tt F7');
   await screen.press('Make it');
   await open('Band');
   await screen.press('Learn');
@@ -149,7 +150,11 @@ test('what it moves is played, and what plays is told back: motors stand, keys a
   await inDesk();
   await screen.says('[aria-label=Bytes]', /in 90 24 7f/);
   await inSheets();
-  // The picture of the hand says what each part does.
+  // Its displays and the picture of the hand say what each part does.
+  await inDesk();
+  await screen.says('main', 'Grand master');
+  await screen.says('[aria-label="Key 1"]', 'GO');
+  await inSheets();
   await screen.says('[data-part="note.1.36"]', 'GO');
   await screen.says('[data-part="cc.1.8"]', 'Grand master');
 });

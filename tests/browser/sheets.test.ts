@@ -378,6 +378,71 @@ describe('playing', () => {
   });
 });
 
+describe('from the stage onto a sheet', () => {
+  test('a group goes there by its menu, to the first free place, and is shown', async () => {
+    await screen.place('stage');
+    const group = await screen.driver.findElement(
+      By.xpath('//section[@aria-label="Groups"]//li[.//span[normalize-space(.)="Movers"]]'),
+    );
+    await screen.driver.actions({ async: true }).contextClick(group).perform();
+    await until(async () => (await screen.words('[role=menu]')).includes('Put on a sheet …'));
+    await screen.driver
+      .findElement(By.xpath('//*[@role="menuitem"][normalize-space(.)="Put on a sheet …"]'))
+      .click();
+    await screen.says('[role=dialog]', 'Put Movers on a sheet');
+    const before = await tables();
+    const band = before.sheets.find((s) => s.name === 'Band');
+    await (await screen.find(`[data-put-on="${band?.id ?? ''}"]`)).click();
+    const movers = before.groups.find((g) => g.name === 'Movers')?.id;
+    await until(async () =>
+      (await tables()).sheetpieces.some(
+        (p) =>
+          p.sheet === band?.id &&
+          p.is.kind === 'group' &&
+          (p.is as { group?: string }).group === movers,
+      ),
+    );
+    const { sheetpieces } = await tables();
+    const [put] = sheetpieces.filter(
+      (p) => p.sheet === band?.id && !before.sheetpieces.some((o) => o.id === p.id),
+    );
+    if (!put) throw new Error('nothing was put on it');
+    // Over nothing else.
+    const over = sheetpieces.filter(
+      (p) =>
+        p.id !== put.id &&
+        p.sheet === band?.id &&
+        p.x < put.x + put.w &&
+        put.x < p.x + p.w &&
+        p.y < put.y + put.h &&
+        put.y < p.y + p.h,
+    );
+    expect(over).toEqual([]);
+    await screen.press('Show it');
+    await until(async () => (await screen.driver.getCurrentUrl()).endsWith('/sheets'));
+    await until(async () => (await screen.count(`[data-piece="${put.id}"]`)) === 1);
+  });
+
+  test('given to all volunteers, a sheet is theirs; taken back, it is not', async () => {
+    const volunteer = await new Script(house).signIn('volunteer');
+    const sunday = await script.showId('Sunday at Tidewater');
+    const made = await script.ask(`/api/shows/${sunday}/edits`, {
+      edit: 'set-sheet',
+      params: { set: { name: 'For all', columns: 48, rows: 34, given: ['volunteer'] } },
+    });
+    const id = (made.json as { changes: { id: string }[] }).changes[0]?.id ?? '';
+    const theirs = async (): Promise<string[]> =>
+      ((await volunteer.ask(`/api/shows/${sunday}/sheets`)).json as { sheets: string[] }).sheets;
+    expect(await theirs()).toContain(id);
+    await script.ask(`/api/shows/${sunday}/edits`, {
+      edit: 'set-sheet',
+      params: { id, set: { name: 'For all', columns: 48, rows: 34 } },
+    });
+    expect(await theirs()).not.toContain(id);
+    await script.ask(`/api/shows/${sunday}/edits`, { edit: 'delete-sheet', params: { id } });
+  });
+});
+
 describe('whose hands', () => {
   test('a viewer sees a sheet and plays nothing of it; a volunteer has no other than theirs', async () => {
     const viewer = await new Script(house).signIn('viewer');

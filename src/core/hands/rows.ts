@@ -43,6 +43,11 @@ export const HandAct = z.discriminatedUnion('do', [
 ]);
 export type HandAct = z.infer<typeof HandAct>;
 
+/** From F0 to F7: bytes of 7 bits in hex, `nn` a part's number, `cc` its channel, and once `tt`, its letters. */
+export const DISPLAY_PATTERN =
+  /^F0(?: (?:[0-7][0-9A-F]|nn|cc)){1,24} tt(?: (?:[0-7][0-9A-F]|nn|cc)){0,8} F7$/;
+export const MOST_LETTERS = 32;
+
 const BindingKey = z.string().regex(/^\d{1,2}:/);
 
 export const HandRow = z.object({
@@ -56,6 +61,20 @@ export const HandRow = z.object({
   role: z.enum(HAND_ROLES).optional(),
   /** It takes MIDI Show Control under this device number. */
   showControl: z.number().int().min(0).max(111, 'A device of show control is 0 to 111.').optional(),
+  /** Of MIDI: how words are written on its displays (letters.ts); absent: it has none. */
+  displays: z
+    .object({
+      bytes: z
+        .string()
+        .max(160)
+        .regex(DISPLAY_PATTERN, 'Like F0 7D 01 nn tt F7: nn is the part, tt its letters.'),
+      letters: z
+        .number()
+        .int()
+        .min(1, 'A display has at least one letter.')
+        .max(MOST_LETTERS, `A display has at most ${MOST_LETTERS} letters.`),
+    })
+    .optional(),
   /** A MIDI port as its machine calls it; empty: whichever is heard. Of a desk: its universe. */
   port: z.string().max(120),
   /** Names of its pages, from the first. */

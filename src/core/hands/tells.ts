@@ -85,8 +85,17 @@ export class Told {
     return 'told';
   }
 
+  private readonly words = new Map<string, string>();
+  /** Whether a part is to be told these words now. */
+  reads(key: string, words: string): boolean {
+    if (this.words.get(key) === words) return false;
+    this.words.set(key, words);
+    return true;
+  }
+
   /** The device is new, or was away: everything is told again. */
   forget(port: string): void {
-    for (const key of [...this.last.keys()]) if (key.startsWith(`${port}/`)) this.last.delete(key);
+    for (const all of [this.last, this.words])
+      for (const key of [...all.keys()]) if (key.startsWith(`${port}/`)) all.delete(key);
   }
 }

@@ -230,3 +230,44 @@ test('a kind that its machine cannot hear, and a universe that is none, are refu
     expect(() => d.edit(mara, 'set-hand', { set: { name: 'Odd', pages: [''], ...set } })).toThrow();
   expect(isRefusal(d.say(mara, { command: 'learn', hand: 'nobody', on: true }))).toBe(true);
 });
+
+test('displays say what their parts do on this page, in letters that they have, and only what is new', () => {
+  const h = here(
+    { displays: { bytes: 'F0 7D 01 nn cc tt F7', letters: 6 } },
+    {
+      '1:cc.3.7': { do: 'master' },
+      '2:cc.3.7': { do: 'line', text: 'Größe…' },
+      '1:note.1.36': { do: 'page', by: 1 },
+    },
+  );
+  const texts = (): string[] =>
+    h.sent
+      .splice(0)
+      .filter((b) => b[0] === 0xf0)
+      .map(
+        (b) => `${b.slice(0, 5).join(' ')} ${String.fromCharCode(...b.slice(5, -1))} ${b.at(-1)}`,
+      );
+  h.hands.tell();
+  expect(texts().sort()).toEqual(['240 125 1 36 0 next p 247', '240 125 1 7 2 Grand  247']);
+  h.hands.tell();
+  expect(texts()).toEqual([]);
+  h.hands.bytes('Port', [0x90, 36, 100]);
+  h.hands.tell();
+  expect(texts().sort()).toEqual(
+    ['240 125 1 36 0        247', '240 125 1 7 2 Grosse 247'].map((t) =>
+      t.replace('Grosse', 'Gro?e.'),
+    ),
+  );
+  h.hands.gone('Port');
+  h.hands.tell();
+  expect(texts()).toHaveLength(2);
+});
+
+test('a pattern of displays that is no such message is refused', () => {
+  const h = here();
+  for (const bytes of ['F0 7D tt', '7D 01 tt F7', 'F0 7D 90 tt F7', 'F0 7D F7', 'F0 tt tt F7']) {
+    const displays = { bytes, letters: 6 };
+    const set = { name: 'Other', kind: 'midi', port: '', pages: [''], displays };
+    expect(() => h.d.edit(mara, 'set-hand', { set })).toThrow('Like F0 7D 01 nn tt F7');
+  }
+});

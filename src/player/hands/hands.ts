@@ -18,6 +18,7 @@ import {
   type MidiState,
   type Moved,
 } from '../../core/hands/midi.ts';
+import { wordsMidi, wordsOfParts } from '../../core/hands/letters.ts';
 import { placesOf, Told } from '../../core/hands/tells.ts';
 import type { LiveCommand } from '../../core/live/commands.ts';
 import type { HandsState } from '../../core/live/messages.ts';
@@ -209,6 +210,10 @@ export function makeHands(needs: HandsNeeds): HandsAtPlayer {
             const bytes = tellMidi(control, level);
             if (bytes && told.stands(`${port}/${control}`, level, now_ms) === 'told')
               out.send(port, bytes);
+          }
+          for (const [control, words] of wordsOfParts(show.show, hand, pageOf(hand))) {
+            const bytes = wordsMidi(hand, control, words);
+            if (bytes && told.reads(`${port}/${control}`, words)) out.send(port, bytes);
           }
         }
   };

@@ -14,11 +14,19 @@ const TOP = 127;
 /** Bytes that are shown, newest first. */
 const SHOWN = 8;
 
+/** What its displays are told: `F0 7D 01`, the part, the letters, `F7`. */
+function displayed(bytes: readonly number[]): { part: number; text: string } | undefined {
+  const [start, maker, what, part, ...rest] = bytes;
+  if (start !== 0xf0 || maker !== 0x7d || what !== 1 || part === undefined) return undefined;
+  return { part, text: String.fromCharCode(...rest.slice(0, -1)).trimEnd() };
+}
+
 /** Values by control, as bytes say them, whichever side they came from. */
 function useDesk() {
   const channel = useRef<BroadcastChannel | null>(null);
   const midi = useRef(freshMidi());
   const [values, setValues] = useState<Readonly<Record<string, number>>>({});
+  const [texts, setTexts] = useState<Readonly<Record<number, string>>>({});
   const [lines, setLines] = useState<readonly string[]>([]);
   const note = useCallback((way: string, bytes: readonly number[]) => {
     const hex = bytes.map((b) => b.toString(16).padStart(2, '0')).join(' ');
@@ -32,6 +40,8 @@ function useDesk() {
       if (data.says === 'who') say({ says: 'here' });
       if (data.says !== 'bytes' || data.from !== 'show') return;
       note('in', data.bytes);
+      const display = displayed(data.bytes);
+      if (display) setTexts((now) => ({ ...now, [display.part]: display.text }));
       const heard = readMidi(midi.current, data.bytes, performance.now());
       setValues((now) => ({
         ...now,
@@ -62,16 +72,30 @@ function useDesk() {
     setValues((now) => ({ ...now, [`cc.1.${control}`]: value }));
     send([CONTROL, control, Math.round(value * TOP)]);
   };
-  return { values, lines, send, quietly, move };
+  return { values, texts, lines, send, quietly, move };
+}
+
+/** What stands on the little display of a part. */
+function Display({ text }: { text: string | undefined }) {
+  return (
+    <span
+      data-display
+      className="num block h-4 w-20 truncate rounded bg-ink px-1 text-center text-[11px] leading-4 text-standby"
+    >
+      {text ?? ''}
+    </span>
+  );
 }
 
 function Fader({
   name,
   value,
   onMove,
+  text,
   lies = false,
 }: {
   name: string;
+  text: string | undefined;
   value: number;
   onMove: (value: number) => void;
   lies?: boolean;
@@ -100,16 +124,19 @@ function Fader({
         />
       </div>
       <span className="num text-[12px] text-muted">{Math.round(shown * TOP)}</span>
+      <Display text={text} />
     </div>
   );
 }
 
 function DeskKey({
   name,
+  text,
   lit,
   onKey,
 }: {
   name: string;
+  text: string | undefined;
   lit: boolean;
   onKey: (on: boolean) => void;
 }) {
@@ -126,7 +153,7 @@ function DeskKey({
       {...drag}
       className={`h-12 touch-none rounded-lg text-[12px] select-none ${lit ? 'bg-lime text-lime-ink' : 'bg-raised text-soft'}`}
     >
-      {name.replace('Key ', '')}
+      {text ? <span className="block truncate px-1">{text}</span> : name.replace('Key ', '')}
     </button>
   );
 }
@@ -134,14 +161,14 @@ function DeskKey({
 const range = (n: number): number[] => Array.from({ length: n }, (_, i) => i);
 
 export function DeskPage() {
-  const { values, lines, send, quietly, move } = useDesk();
+  const { values, texts, lines, send, quietly, move } = useDesk();
   const at = (control: number): number => values[`cc.1.${control}`] ?? 0;
   return (
     <main className="mx-auto max-w-4xl p-6">
       <h1 className="text-[20px] font-semibold">Simulated desk</h1>
       <p className="mt-1 text-muted">
-        Eight faders, four knobs and sixteen keys with lights, as MIDI on channel 1. Windows of this
-        browser that have a show open hear it as the port “Simulated desk”.
+        Eight faders, four knobs and sixteen keys with lights and displays, as MIDI on channel 1.
+        Windows of this browser that have a show open hear it as the port “Simulated desk”.
       </p>
       <div className="mt-6 flex gap-10">
         <div>
@@ -152,6 +179,7 @@ export function DeskPage() {
                 name={`Fader ${i + 1}`}
                 value={at(DESK.firstFader + i)}
                 onMove={(v) => move(DESK.firstFader + i, v)}
+                text={texts[DESK.firstFader + i]}
               />
             ))}
           </div>
@@ -163,6 +191,7 @@ export function DeskPage() {
                 name={`Knob ${i + 1}`}
                 value={at(DESK.firstKnob + i)}
                 onMove={(v) => move(DESK.firstKnob + i, v)}
+                text={texts[DESK.firstKnob + i]}
               />
             ))}
           </div>
@@ -173,6 +202,7 @@ export function DeskPage() {
               <DeskKey
                 key={i}
                 name={`Key ${i + 1}`}
+                text={texts[DESK.firstKey + i]}
                 lit={(values[`note.1.${DESK.firstKey + i}`] ?? 0) > 0}
                 onKey={(on) => send([on ? NOTE_ON : NOTE_OFF, DESK.firstKey + i, on ? TOP : 0])}
               />

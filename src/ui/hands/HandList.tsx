@@ -3,13 +3,22 @@
 import { Plus, X } from 'lucide-react';
 import { z } from 'zod';
 import { useState } from 'react';
-import { HAND_KINDS, HAND_PLACES, HAND_ROLES, MOST_PAGES, type HandRow } from '@/core/hands/rows';
+import {
+  DISPLAY_PATTERN,
+  HAND_KINDS,
+  HAND_PLACES,
+  HAND_ROLES,
+  MOST_LETTERS,
+  MOST_PAGES,
+  type HandRow,
+} from '@/core/hands/rows';
 import { bindingsHere, keptHand, MOST_KEPT, type KeptHand } from '@/core/hands/kept';
 import type { Show } from '@/core/show/show';
 import { plural } from '@/core/words';
 import { Ask, Button, Dialog, IconButton } from '../parts/controls';
 import { FormChoice, FormField, useSchemaForm } from '../parts/form';
 import { RowMenu } from '../parts/RowMenu';
+import { DESK_DISPLAYS } from './desk-words';
 import { PAD_PORT } from './pads';
 import { edit } from '../state/actions';
 import { notice } from '../state/messages';
@@ -27,6 +36,20 @@ const Draft = z.object({
     .string()
     .trim()
     .regex(/^(?:\d{1,2}|10\d|11[01])?$/, 'A device is 0 to 111, or nothing.'),
+  displays: z
+    .string()
+    .trim()
+    .refine(
+      (t) => t === '' || DISPLAY_PATTERN.test(t),
+      'Like F0 7D 01 nn tt F7: nn is the part, tt its letters.',
+    ),
+  letters: z
+    .string()
+    .trim()
+    .refine(
+      (t) => /^\d+$/.test(t) && Number(t) >= 1 && Number(t) <= MOST_LETTERS,
+      `From 1 to ${MOST_LETTERS}.`,
+    ),
   pages: z
     .string()
     .refine((t) => t.split('\n').length <= MOST_PAGES, `A hand has at most ${MOST_PAGES} pages.`),
@@ -42,6 +65,8 @@ function HandDialog({ hand, onClose }: { hand: HandRow | null; onClose: () => vo
     role: hand?.role ?? 'operator',
     port: hand?.port ?? screenPorts[0] ?? '',
     showControl: hand?.showControl === undefined ? '' : String(hand.showControl),
+    displays: hand?.displays?.bytes ?? '',
+    letters: String(hand?.displays?.letters ?? DESK_DISPLAYS.letters),
     pages: (hand?.pages ?? ['']).join('\n'),
   });
   const kind = form.watch('kind');
@@ -59,6 +84,9 @@ function HandDialog({ hand, onClose }: { hand: HandRow | null; onClose: () => vo
       port: d.kind === 'keyboard' ? '' : d.port,
       pages,
       ...(at === 'player' ? { at, role: d.role } : {}),
+      ...(d.kind === 'midi' && d.displays !== ''
+        ? { displays: { bytes: d.displays, letters: Number(d.letters) } }
+        : {}),
       ...(d.kind === 'midi' && d.showControl !== '' ? { showControl: Number(d.showControl) } : {}),
     };
     const answer = await edit('set-hand', { ...(hand ? { id: hand.id } : {}), set });
@@ -146,6 +174,17 @@ function HandDialog({ hand, onClose }: { hand: HandRow | null; onClose: () => vo
               placeholder="takes none"
               inputMode="numeric"
             />
+          )}
+          {kind === 'midi' && (
+            <>
+              <FormField
+                form={form}
+                name="displays"
+                label="Its displays are written with"
+                placeholder={DESK_DISPLAYS.bytes}
+              />
+              <FormField form={form} name="letters" label="Letters each" number />
+            </>
           )}
           {isThere && (
             <FormChoice

@@ -10,5 +10,8 @@ export type DeskWord =
   | { says: 'gone' }
   | { says: 'bytes'; from: 'desk' | 'show'; bytes: number[] };
 
+/** How its displays are written, under the number that the standard keeps for what is no product (MIDI 1.0, 7D). */
+export const DESK_DISPLAYS = { bytes: 'F0 7D 01 nn tt F7', letters: 12 } as const;
+
 /** Its parts: control changes 1 to 8 are faders, 16 to 19 knobs, notes 36 to 51 keys, all on channel 1. */
 export const DESK = { faders: 8, firstFader: 1, knobs: 4, firstKnob: 16, keys: 16, firstKey: 36 };

@@ -12,6 +12,8 @@ interface Ears {
   ports: (names: readonly string[]) => void;
 }
 
+const SYSTEM_EXCLUSIVE = 0xf0;
+
 /** Browsers give MIDI to pages that are secure, and some to none. */
 export const canHear = (): boolean => 'requestMIDIAccess' in navigator;
 
@@ -20,6 +22,7 @@ export class Ports {
   private hasDesk = false;
   private readonly outputs = new Map<string, Output>();
   private inputs: readonly string[] = [];
+  private hasExclusive = false;
 
   constructor(private readonly ears: Ears) {
     this.desk.onmessage = ({ data }: MessageEvent<DeskWord>) => this.fromDesk(data);
@@ -52,7 +55,10 @@ export class Ports {
     // Only where it is wanted: the server that draws this page first has no such devices.
     const { WebMidi } = await import('webmidi');
     // Show control is system exclusive, which some browsers give to nobody: without it the rest is heard.
-    await WebMidi.enable({ sysex: true }).catch(() => WebMidi.enable());
+    this.hasExclusive = await WebMidi.enable({ sysex: true }).then(
+      () => true,
+      () => WebMidi.enable().then(() => false),
+    );
     const look = (): void => {
       this.outputs.clear();
       for (const output of WebMidi.outputs) this.outputs.set(output.name, output);
@@ -79,7 +85,11 @@ export class Ports {
     if (port === DESK_PORT) {
       const word: DeskWord = { says: 'bytes', from: 'show', bytes: [...bytes] };
       this.desk.postMessage(word);
-    } else this.outputs.get(port)?.send([...bytes]);
+      return;
+    }
+    // Without system exclusive, which a browser may give to nobody, the rest goes on.
+    if (bytes[0] === SYSTEM_EXCLUSIVE && !this.hasExclusive) return;
+    this.outputs.get(port)?.send([...bytes]);
   }
 
   close(): void {

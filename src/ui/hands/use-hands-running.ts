@@ -9,6 +9,7 @@ import {
   type MidiState,
   type Moved,
 } from '@/core/hands/midi';
+import { wordsMidi, wordsOfParts } from '@/core/hands/letters';
 import { actOn, type ControlId, type HandRow } from '@/core/hands/rows';
 import { readShowControl } from '@/core/output/show-control';
 import { freshMtc, isMtc, readMtc, type MtcState } from '@/core/timecode/mtc';
@@ -174,6 +175,7 @@ class Running {
     this.tellTimer = undefined;
     if (!this.leads) return;
     const now = performance.now();
+    const { show } = useScreen.getState();
     let isLater = false;
     for (const hand of heldHands())
       for (const port of useHands.getState().ports) {
@@ -184,6 +186,10 @@ class Running {
           const stands = this.told.stands(`${port}/${control}`, level, now);
           if (stands === 'told') this.ports.send(port, bytes);
           isLater ||= stands === 'later';
+        }
+        for (const [control, words] of wordsOfParts(show, hand, pageOf(hand.id))) {
+          const bytes = wordsMidi(hand, control, words);
+          if (bytes && this.told.reads(`${port}/${control}`, words)) this.ports.send(port, bytes);
         }
       }
     // What a finger had is told when it has let go.
