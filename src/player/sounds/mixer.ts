@@ -4,6 +4,7 @@
  */
 import { heardAt } from '../../core/sounds/track-sound.ts';
 import type { TrackNow } from './messages.ts';
+import { between, Stretch } from './stretch.ts';
 
 /** Samples of a file that is ready: two channels, at its own rate. */
 export interface Samples {
@@ -28,16 +29,14 @@ interface Voice {
   /** Frame of the file that comes next, with its part. */
   cursor: number;
   gain: number;
+  /** Where it goes at another rate: its grains. */
+  stretch?: Stretch;
 }
 
 interface Block {
   left: Float32Array;
   right: Float32Array;
 }
-
-/** The wave between four samples (Catmull and Rom): what is slowed down does not crackle. */
-const between = (a: number, b: number, c: number, d: number, x: number): number =>
-  b + 0.5 * x * (c - a + x * (2 * a - 5 * b + 4 * c - d + x * (3 * (b - c) + d - a)));
 
 export class Mixer {
   private readonly voices = new Map<string, Voice>();
@@ -116,20 +115,46 @@ export class Mixer {
     const [l, r] = [new Float32Array(need), new Float32Array(need)];
     samples.read(first, l, r);
     const isFresh = voice.gain === 0;
-    let at = voice.cursor - first;
+    const heard = [new Float32Array(count), new Float32Array(count)] as const;
+    if (this.keepsPitch(voice, samples, step))
+      voice.stretch?.fill(samples, voice.cursor, step, this.rate_hz, heard);
+    else resampled([l, r], voice.cursor - first, step, heard);
     for (let i = 0; i < count; i++) {
-      const k = Math.floor(at);
-      const x = at - k;
       const edge = isFresh ? Math.min(1, (i + 1) / EDGE_FRAMES) : 1;
       const gain = (from + ((to - from) * (i + 1)) / count) * edge;
       const o = done + i;
-      left[o] =
-        (left[o] ?? 0) + gain * between(l[k - 1] ?? 0, l[k] ?? 0, l[k + 1] ?? 0, l[k + 2] ?? 0, x);
-      right[o] =
-        (right[o] ?? 0) + gain * between(r[k - 1] ?? 0, r[k] ?? 0, r[k + 1] ?? 0, r[k + 2] ?? 0, x);
-      at += step;
+      left[o] = (left[o] ?? 0) + gain * (heard[0][i] ?? 0);
+      right[o] = (right[o] ?? 0) + gain * (heard[1][i] ?? 0);
     }
     voice.cursor += count * step;
     voice.gain = Math.max(to, SILENT);
+  }
+
+  /** At its own rate, or led by a hair, it is played as it is; slower or faster it keeps its pitch. */
+  private keepsPitch(voice: Voice, samples: Samples, step: number): boolean {
+    const native = samples.rate_hz / this.rate_hz;
+    if (Math.abs(step / native - 1) <= MOST_LEAD * 2) {
+      delete voice.stretch;
+      return false;
+    }
+    voice.stretch ??= new Stretch(native);
+    return true;
+  }
+}
+
+/** As it is, a little higher or lower with its rate. */
+function resampled(
+  [l, r]: readonly [Float32Array, Float32Array],
+  from: number,
+  step: number,
+  [left, right]: readonly [Float32Array, Float32Array],
+): void {
+  let at = from;
+  for (let i = 0; i < left.length; i++) {
+    const k = Math.floor(at);
+    const x = at - k;
+    left[i] = between(l[k - 1] ?? 0, l[k] ?? 0, l[k + 1] ?? 0, l[k + 2] ?? 0, x);
+    right[i] = between(r[k - 1] ?? 0, r[k] ?? 0, r[k + 1] ?? 0, r[k + 2] ?? 0, x);
+    at += step;
   }
 }
