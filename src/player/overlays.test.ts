@@ -136,6 +136,35 @@ describe('control macros', () => {
     expect(overlays.state('m').macros).toEqual([]);
   });
 
+  test('steps come one after the other, each on its own channels, and what one held the next lets go of', () => {
+    const { show, overlays, at } = house();
+    const type = show.types.get('generic-wash');
+    if (!type) throw new Error('no type');
+    const Calibrate = {
+      name: 'Calibrate',
+      attribute: 'Control1',
+      value: 80,
+      hold_s: 1,
+      also: [{ attribute: 'Dimmer', value: 0 }],
+      then: [
+        { values: [], hold_s: 0.5 },
+        { values: [{ attribute: 'Control1', value: 255 }], hold_s: 2 },
+      ],
+    };
+    const after = { ...type, macros: [...(type.macros ?? []), Calibrate] };
+    show.apply([{ table: 'types', id: type.id, before: type, after }]);
+    overlays.macro(MARA, [101], 'Calibrate', 0, 1);
+    const first = at(101, 'Control1')?.level;
+    expect(at(101, 'Dimmer')).toMatchObject({ level: 0, kind: COMMANDED });
+    jest.advanceTimersByTime(1200);
+    expect([at(101, 'Control1'), at(101, 'Dimmer')]).toEqual([undefined, undefined]);
+    jest.advanceTimersByTime(400);
+    expect(at(101, 'Control1')?.level).toBeGreaterThan(first ?? 1);
+    expect(overlays.state('m').macros).toMatchObject([{ done: 0, total: 1 }]);
+    jest.advanceTimersByTime(2000);
+    expect(overlays.state('m').macros).toEqual([]);
+  });
+
   test('units without the macro are left out and counted; none at all is refused', () => {
     const { overlays } = house();
     expect(overlays.macro(MARA, [1, 101], 'Reset', 0, 1)).toMatchObject({

@@ -13,6 +13,8 @@ import { attributesOf } from '../core/rig/attributes.ts';
 import { levelOfRaw, topOf } from '../core/rig/channel.ts';
 import { slotKey, readSlotKey } from '../core/cues/rows.ts';
 import type { MutableShow } from '../core/show/show.ts';
+import { canRun, stepsOf } from '../core/types/macros.ts';
+import type { Macro, Mode } from '../core/types/rows.ts';
 
 interface Who {
   userId: string;
@@ -36,16 +38,16 @@ interface Check {
   value: number;
   by: Who;
 }
-interface Step {
-  key: string;
-  level: number;
-  hold_s: number;
+/** What a command holds on one unit, one after the other. */
+interface UnitSteps {
+  steps: { at: readonly (readonly [key: string, level: number])[]; hold_s: number }[];
 }
 interface Run {
   id: number;
   name: string;
   by: string;
-  steps: Step[][];
+  /** Units that begin together. */
+  units: UnitSteps[][];
   done: number;
   active: Map<string, number>;
   timers: Set<ReturnType<typeof setTimeout>>;
@@ -60,6 +62,21 @@ interface OverlaysNeeds {
   slotOf: (key: string) => number | undefined;
   tell: (overrides: Overrides) => void;
   changed: () => void;
+}
+
+function unitSteps(fixtureId: string, mode: Mode, macro: Macro): UnitSteps {
+  return {
+    steps: stepsOf(macro).map(({ values, hold_s }) => ({
+      hold_s,
+      at: values.flatMap(({ attribute, value }) => {
+        const channel = mode.channels.find((c) => c.attribute === attribute);
+        const raw = channel && Math.round((value / 255) * topOf(channel));
+        return channel && raw !== undefined
+          ? [[slotKey(fixtureId, attribute), levelOfRaw(channel, raw)] as const]
+          : [];
+      }),
+    })),
+  };
 }
 
 export class Overlays {
@@ -102,7 +119,7 @@ export class Overlays {
         name: r.name,
         by: r.by,
         done: r.done,
-        total: r.steps.flat().length,
+        total: r.units.flat().length,
       })),
     };
   }
@@ -266,7 +283,7 @@ export class Overlays {
     stagger_s: number,
     together: number,
   ): Answer {
-    const steps: Step[] = [];
+    const units: UnitSteps[] = [];
     const without: number[] = [];
     for (const number of numbers) {
       const fixture = this.needs.show.fixtureByNumber(number);
@@ -275,30 +292,23 @@ export class Overlays {
           fixtures: `${number} is unknown.`,
         });
       const macro = this.needs.show.types.get(fixture.typeId)?.macros?.find((m) => m.name === name);
-      const channel = macro
-        ? modeOf(this.needs.show, fixture)?.channels.find((c) => c.attribute === macro.attribute)
-        : undefined;
-      if (macro && channel)
-        steps.push({
-          key: slotKey(fixture.id, macro.attribute),
-          level: levelOfRaw(channel, Math.round((macro.value / 255) * topOf(channel))),
-          hold_s: macro.hold_s,
-        });
+      const mode = modeOf(this.needs.show, fixture);
+      if (macro && mode && canRun(mode, macro)) units.push(unitSteps(fixture.id, mode, macro));
       else without.push(number);
     }
-    if (steps.length === 0)
+    if (units.length === 0)
       return refuse(
         'not-found',
         `None of these fixtures has “${name}” in its mode. Nothing was started.`,
       );
-    const groups = Array.from({ length: Math.ceil(steps.length / together) }, (_, i) =>
-      steps.slice(i * together, (i + 1) * together),
+    const groups = Array.from({ length: Math.ceil(units.length / together) }, (_, i) =>
+      units.slice(i * together, (i + 1) * together),
     );
     const run: Run = {
       id: ++this.lastRun,
       name,
       by: who.name,
-      steps: groups,
+      units: groups,
       done: 0,
       active: new Map(),
       timers: new Set(),
@@ -307,7 +317,7 @@ export class Overlays {
     groups.forEach((group, i) => this.after(run, i * stagger_s, () => this.startGroup(run, group)));
     return {
       ok: true,
-      message: `${name}: ${plural(steps.length, 'fixture')}${without.length > 0 ? `; ${without.length} without it left out` : ''}`,
+      message: `${name}: ${plural(units.length, 'fixture')}${without.length > 0 ? `; ${without.length} without it left out` : ''}`,
     };
   }
 
@@ -319,7 +329,7 @@ export class Overlays {
     this.send();
     return {
       ok: true,
-      message: `${run.name} stopped: ${run.done} of ${run.steps.flat().length} done`,
+      message: `${run.name} stopped: ${run.done} of ${run.units.flat().length} done`,
     };
   }
 
@@ -335,17 +345,25 @@ export class Overlays {
     run.timers.add(timer);
   }
 
-  private startGroup(run: Run, group: readonly Step[]): void {
-    for (const step of group) {
-      run.active.set(step.key, step.level);
-      this.after(run, step.hold_s, () => {
-        run.active.delete(step.key);
-        run.done++;
-        if (run.done === run.steps.flat().length) this.runs.delete(run.id);
-        this.send();
-      });
-    }
+  private startGroup(run: Run, group: readonly UnitSteps[]): void {
+    for (const unit of group) this.step(run, unit, 0);
     this.send();
+  }
+
+  /** One step of a unit, and then the next, or it is done. */
+  private step(run: Run, unit: UnitSteps, n: number): void {
+    const step = unit.steps[n];
+    if (!step) {
+      run.done++;
+      if (run.done === run.units.flat().length) this.runs.delete(run.id);
+      return;
+    }
+    for (const [key, level] of step.at) run.active.set(key, level);
+    this.after(run, step.hold_s, () => {
+      for (const [key] of step.at) run.active.delete(key);
+      this.step(run, unit, n + 1);
+      this.send();
+    });
   }
 
   // --- to the clock ---

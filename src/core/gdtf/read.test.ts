@@ -229,9 +229,14 @@ describe('files from the world', () => {
       /depends on “Lens_Zoom”/,
     ],
     [
-      'a command of several steps',
-      [['<MacroDMXStep', '<MacroDMXStep Duration="1"/><MacroDMXStep']],
-      /command “Reset”: is 2 steps/,
+      'a command that holds nothing',
+      [[/<MacroDMXValue[^>]*>/g, '']],
+      /command “Reset”: holds nothing/,
+    ],
+    [
+      'a command of more steps than anybody waits for',
+      [[/(<MacroDMXStep.*<\/MacroDMXStep>)/, '$1'.repeat(40)]],
+      /command “Reset”: is 40 steps/,
     ],
     [
       'two functions at one place',

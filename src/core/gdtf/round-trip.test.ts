@@ -92,3 +92,30 @@ test('a mesh that is not there is nobody’s loss, a broken one is said, and nei
   });
   expect(read(gdtfOf(HEAD)).odd.filter((o) => o.where.startsWith('mesh'))).toEqual([]);
 });
+
+test('a command of several steps on several channels: as it is, and the same once out and in again', () => {
+  const value = (channel: string, v: number): string =>
+    `<MacroDMXValue Value="${v}/1" DMXChannel="${channel}"/>`;
+  const steps = [
+    '<MacroDMXStep Duration="1"/>',
+    `<MacroDMXStep Duration="2">${value('Lens_Control1', 10)}${value('Lens_Shutter1', 0)}</MacroDMXStep>`,
+    '<MacroDMXStep Duration="0.5"/>',
+    `<MacroDMXStep Duration="3">${value('Lens_Control1', 255)}</MacroDMXStep>`,
+  ];
+  const xml = HEAD.replace(/<MacroDMX>.*<\/MacroDMX>/, `<MacroDMX>${steps.join('')}</MacroDMX>`);
+  const { type } = read(gdtfOf(xml));
+  expect(type.macros).toEqual([
+    {
+      name: 'Reset',
+      attribute: 'Control1',
+      value: 10,
+      hold_s: 2,
+      also: [{ attribute: 'Shutter1', value: 0 }],
+      then: [
+        { values: [], hold_s: 0.5 },
+        { values: [{ attribute: 'Control1', value: 255 }], hold_s: 3 },
+      ],
+    },
+  ]);
+  expect(read(writeGdtf(type, ID)).type.macros).toEqual(type.macros);
+});

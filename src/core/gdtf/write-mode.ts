@@ -2,6 +2,7 @@
 import { make, type Element } from '../formats/xml.ts';
 import { baseOf, cellOf, hasVirtualDimmer, scaledByVirtual } from '../rig/attributes.ts';
 import { rawOf } from '../rig/channel.ts';
+import { canRun, stepsOf } from '../types/macros.ts';
 import type { Channel, ChannelFunction, ChannelSet, Mode, TypeRow } from '../types/rows.ts';
 import { partNames, partOf, regularCells } from './write-geometry.ts';
 import { UNUSED, writeDmx } from './values.ts';
@@ -239,19 +240,28 @@ function virtualDimmer(c: Context): { channels: Element[]; relations: Element[] 
   };
 }
 
+/** Those whose channels the mode has, step by step. */
 function macros(c: Context): Element[] {
   return (c.type.macros ?? []).flatMap((macro) => {
-    const channel = c.mode.channels.find((x) => x.attribute === macro.attribute);
-    if (!channel) return [];
-    const value = make('MacroDMXValue', {
-      Value: writeDmx(macro.value, 1),
-      DMXChannel: referredAs(c, channel),
-    });
-    return [
-      make('FTMacro', { Name: macro.name }, [
-        make('MacroDMX', {}, [make('MacroDMXStep', { Duration: macro.hold_s }, [value])]),
-      ]),
-    ];
+    if (!canRun(c.mode, macro)) return [];
+    const steps = stepsOf(macro).map(({ values, hold_s }) =>
+      make(
+        'MacroDMXStep',
+        { Duration: hold_s },
+        values.flatMap(({ attribute, value }) => {
+          const channel = c.mode.channels.find((x) => x.attribute === attribute);
+          return channel
+            ? [
+                make('MacroDMXValue', {
+                  Value: writeDmx(value, 1),
+                  DMXChannel: referredAs(c, channel),
+                }),
+              ]
+            : [];
+        }),
+      ),
+    );
+    return [make('FTMacro', { Name: macro.name }, [make('MacroDMX', {}, steps)])];
   });
 }
 

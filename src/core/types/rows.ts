@@ -105,12 +105,26 @@ const Wheel = z.object({
 });
 export type Wheel = z.infer<typeof Wheel>;
 
-/** A command to the unit itself: a value held on a channel for a time (lamp on, lamp off, reset). */
-const Macro = z.object({
-  name: Name,
+const MacroValue = z.object({
   attribute: z.string().min(1).max(60),
   value: z.number().int().min(0).max(255),
-  hold_s: z.number().min(0.1).max(60),
+});
+const Hold = z.number().min(0.1).max(60);
+export const MOST_STEPS = 32;
+export const MOST_STEP_VALUES = 16;
+
+/** A command to the unit itself: a value held on a channel for a time (lamp on, lamp off, reset), or several, one after the other. */
+const Macro = MacroValue.extend({
+  name: Name,
+  hold_s: Hold,
+  /** On other channels at the same time. */
+  also: z.array(MacroValue).min(1).max(MOST_STEP_VALUES).optional(),
+  /** What comes after it. */
+  then: z
+    .array(z.object({ values: z.array(MacroValue).max(MOST_STEP_VALUES), hold_s: Hold }))
+    .min(1)
+    .max(MOST_STEPS)
+    .optional(),
 });
 export type Macro = z.infer<typeof Macro>;
 

@@ -80,7 +80,7 @@ function Display({ text }: { text: string | undefined }) {
   return (
     <span
       data-display
-      className="num block h-4 w-20 truncate rounded bg-ink px-1 text-center text-[11px] leading-4 text-standby"
+      className="num block h-4 w-full truncate rounded bg-ink px-1 text-center text-[11px] leading-4 text-standby"
     >
       {text ?? ''}
     </span>
@@ -103,7 +103,7 @@ function Fader({
   const { shown, handlers } = useFader(value, false, 20, onMove, { lies });
   const at = `calc(${shown} * (100% - 20px))`;
   return (
-    <div className="flex flex-col items-center gap-1">
+    <div className={`flex flex-col items-center gap-1 ${lies ? 'w-20' : 'w-12'}`}>
       <div
         role="slider"
         tabIndex={0}

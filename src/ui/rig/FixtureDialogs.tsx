@@ -6,10 +6,11 @@ import { numberRanges } from '@/core/words';
 import { plural } from '@/core/words';
 import { swapReport } from '@/core/fixtures/edits/swap-type';
 import { attributeInfo } from '@/core/rig/attributes';
-import { parsePoint } from '@/core/fixtures/points';
+import { modeOf, parsePoint } from '@/core/fixtures/points';
 import { usesOf } from '@/core/rig/uses';
 import type { FixtureRow } from '@/core/fixtures/rows';
-import type { Mode, TypeRow } from '@/core/types/rows';
+import { canRun, lengthOf } from '@/core/types/macros';
+import type { Macro, Mode, TypeRow } from '@/core/types/rows';
 import { Ask, Button, Check, Choice, Dialog, Field, Tabs } from '../parts/controls';
 import { edit, live, tryEdit } from '../state/actions';
 import { typeAlong } from '../state/library';
@@ -324,6 +325,8 @@ export function CopyDialog({ from, onClose }: { from: FixtureRow; onClose: () =>
   );
 }
 
+const lengthOfMacro = (macro: Macro | undefined): number => (macro ? lengthOf(macro) : 0);
+
 export function MacroDialog({
   chosen,
   onClose,
@@ -338,26 +341,13 @@ export function MacroDialog({
   const [name, setName] = useState(names[0] ?? '');
   const [stagger, setStagger] = useState('1');
   const [together, setTogether] = useState('1');
-  const able = chosen.filter((f) =>
-    show.types.get(f.typeId)?.macros?.some(
-      (m) =>
-        m.name === name &&
-        show.types
-          .get(f.typeId)
-          ?.modes.find((x) => x.name === f.mode)
-          ?.channels.some((c) => c.attribute === m.attribute),
-    ),
-  );
-  const hold = Math.max(
-    0,
-    ...able.flatMap(
-      (f) =>
-        show.types
-          .get(f.typeId)
-          ?.macros?.filter((m) => m.name === name)
-          .map((m) => m.hold_s) ?? [],
-    ),
-  );
+  const macroOf = (f: FixtureRow): Macro | undefined =>
+    show.types.get(f.typeId)?.macros?.find((m) => m.name === name);
+  const able = chosen.filter((f) => {
+    const macro = macroOf(f);
+    return macro !== undefined && canRun(modeOf(show, f), macro);
+  });
+  const hold = Math.max(0, ...able.map((f) => lengthOfMacro(macroOf(f))));
   const [gap, size] = [Number(stagger), Number(together)];
   const ok =
     Number.isFinite(gap) &&

@@ -2,7 +2,9 @@
 'use client';
 import { Plus, Trash2 } from 'lucide-react';
 import { attributeInfo, baseOf, isEmitter } from '@/core/rig/attributes';
+import { lengthOf, stepsOf } from '@/core/types/macros';
 import type { Macro, TypeRow, Wheel } from '@/core/types/rows';
+import { plural } from '@/core/words';
 import { Button, Choice, Field, IconButton } from '../parts/controls';
 import { cssOf, PatternPicture } from '../parts/patterns';
 import { Cell, number, type Draft } from './TypeCell';
@@ -142,6 +144,13 @@ export function WheelRows({
   );
 }
 
+/** What a command does beside its first value. */
+function sayMore(macro: Macro): string {
+  const steps = stepsOf(macro);
+  const values = steps.reduce((n, s) => n + s.values.length, 0) - 1;
+  return `With ${plural(values, 'more value')} in ${plural(steps.length, 'step')}, ${lengthOf(macro).toFixed(1)} s in all.`;
+}
+
 export function MacroRows({
   macros,
   attributes,
@@ -190,6 +199,11 @@ export function MacroRows({
             defaultValue={m.hold_s}
             onChange={(e) => put(i, { hold_s: Number(e.target.value) })}
           />
+          {(m.also || m.then) && (
+            <p className="col-span-4 -mt-1 text-[12px] text-muted">
+              {sayMore(m)} The maker’s file says so; it stays as it is.
+            </p>
+          )}
           <IconButton
             label={`Remove ${m.name}`}
             onClick={() => onChange(macros.filter((_, k) => k !== i))}
