@@ -65,13 +65,29 @@ const offsetsOf = (channel: Element): number[] | undefined => {
   return numbers.every((n) => Number.isInteger(n) && n >= 1) ? numbers : undefined;
 };
 
-/** Where a channel begins at a place: its own number, or what the reference there says (`Overwrite`). */
+/** References that a place stands in, the nearest first. */
+function referencesOf(place: Place | undefined): Place[] {
+  const chain: Place[] = [];
+  for (let at = place?.reference; at; at = at.above?.reference) chain.push(at);
+  return chain;
+}
+
+/**
+ * Where a channel begins at a place: its own number, or what the nearest reference says (`Overwrite`). What stands in
+ * references that are referred to themselves is moved on by each of them.
+ */
 function breakAt(channel: Element, place: Place | undefined): { number: number; offset: number } {
   const written = attr(channel, 'DMXBreak');
-  const referred = place?.reference?.breaks ?? [];
-  if (/^overwrite$/i.test(written)) return referred.at(-1) ?? { number: 1, offset: 1 };
-  const number = Number(written) || 1;
-  return { number, offset: referred.find((b) => b.number === number)?.offset ?? 1 };
+  const references = referencesOf(place);
+  const number = /^overwrite$/i.test(written)
+    ? (references[0]?.breaks.at(-1)?.number ?? 1)
+    : Number(written) || 1;
+  const moved = references.map(({ breaks }, i) =>
+    i === 0 && /^overwrite$/i.test(written)
+      ? breaks.at(-1)
+      : breaks.find((b) => b.number === number),
+  );
+  return { number, offset: 1 + moved.reduce((sum, b) => sum + (b ? b.offset - 1 : 0), 0) };
 }
 
 /** Every channel at every place that it has. */

@@ -59,6 +59,30 @@ describe('values as the standard writes them', () => {
   });
 });
 
+test('cells in parts that are referred to themselves stand where all their references put them', () => {
+  const reference = (name: string, to: string, offset: number): string =>
+    `<GeometryReference Name="${name}" Geometry="${to}"><Break DMXBreak="1" DMXOffset="${offset}"/></GeometryReference>`;
+  const channel = (attribute: string, offset: number): string =>
+    `<DMXChannel DMXBreak="1" Offset="${offset}" Geometry="Pixel"><LogicalChannel Attribute="${attribute}"><ChannelFunction Name="${attribute}" Attribute="${attribute}" DMXFrom="0/1"/></LogicalChannel></DMXChannel>`;
+  const xml = `<GDTF DataVersion="1.2"><FixtureType Name="Arms" Manufacturer="Quillon"><Geometries>
+      <Geometry Name="Base">${reference('Arm A', 'Arm', 1)}${reference('Arm B', 'Arm', 7)}</Geometry>
+      <Geometry Name="Arm">${reference('Inner', 'Pixel', 1)}${reference('Outer', 'Pixel', 4)}</Geometry>
+      <Geometry Name="Pixel"/>
+    </Geometries><DMXModes><DMXMode Name="All" Geometry="Base"><DMXChannels>
+      ${channel('ColorAdd_R', 1)}${channel('ColorAdd_G', 2)}${channel('ColorAdd_B', 3)}
+    </DMXChannels></DMXMode></DMXModes></FixtureType></GDTF>`;
+  const [mode] = read(gdtfOf(xml)).type.modes;
+  expect(mode?.cells).toHaveLength(4);
+  const red = mode?.channels.filter((c) => c.attribute.startsWith('ColorAdd_R'));
+  expect(red?.map((c) => [c.attribute, c.offset[0]])).toEqual([
+    ['ColorAdd_R@1', 1],
+    ['ColorAdd_R@2', 4],
+    ['ColorAdd_R@3', 7],
+    ['ColorAdd_R@4', 10],
+  ]);
+  expect(mode?.footprint).toBe(12);
+});
+
 describe('a head with a ring of cells', () => {
   const { type, odd } = read(headFile());
 
