@@ -177,6 +177,8 @@ test('keys of this keyboard play as a hand, and not while somebody types', async
   await screen.fill('Name', 'Keys here');
   await (await screen.find('[role=dialog] select[name=kind]')).sendKeys('a keyboard');
   await screen.press('Make it');
+  // Its picture is there, in the place of the one before.
+  await screen.find('[aria-label="Hand Keys here"]');
   await screen.press('Learn');
   await shall('Blackout');
   await (await screen.find('[aria-label="Hand Keys here"]')).click();

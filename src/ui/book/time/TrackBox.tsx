@@ -145,6 +145,7 @@ export function TrackBox({
       <Names ribbons={ribbons} sound={heard?.row.name} listId={here.listId} />
       <div
         ref={box}
+        data-testid="track"
         className="relative min-w-0 flex-1 touch-pan-y overflow-hidden border-l border-line"
         style={{ height }}
       >

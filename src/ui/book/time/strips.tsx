@@ -1,6 +1,6 @@
 /** What is drawn along a track beside its cues: the storyboard of light, where it is, what goes alongside. */
 'use client';
-import { useCallback, useEffect, useRef } from 'react';
+import { useCallback, useEffect, useMemo, useRef } from 'react';
 import { actionWords } from '@/core/cues/action-words';
 import type { TimedCue } from '@/core/time/timed';
 import { useShow } from '../../state/store';
@@ -88,18 +88,23 @@ export function Alongside({
   width: number;
 }) {
   const show = useShow();
-  const items = cues.flatMap((cue) => {
-    const effects = new Set(
-      [...show.valuesOf(cue.id).values()].flatMap((v) =>
-        v.effect ? [show.effects.get(v.effect.id)?.name ?? ''] : [],
-      ),
-    );
-    const words = [
-      ...[...effects].filter(Boolean).map((e) => `~ ${e}`),
-      ...(cue.actions ?? []).map((a) => actionWords(show, a)),
-    ];
-    return words.map((text, i) => ({ id: `${cue.id}/${i}`, at_s: cue.at_s, text, row: i }));
-  });
+  const version = `${show.version('values')}/${show.version('effects')}/${show.version('cues')}`;
+  // Not with every step of the wheel: a list has hundreds of thousands of values.
+  const items = useMemo(() => {
+    void version;
+    return cues.flatMap((cue) => {
+      const effects = new Set(
+        [...show.valuesOf(cue.id).values()].flatMap((v) =>
+          v.effect ? [show.effects.get(v.effect.id)?.name ?? ''] : [],
+        ),
+      );
+      const words = [
+        ...[...effects].filter(Boolean).map((e) => `~ ${e}`),
+        ...(cue.actions ?? []).map((a) => actionWords(show, a)),
+      ];
+      return words.map((text, i) => ({ id: `${cue.id}/${i}`, at_s: cue.at_s, text, row: i }));
+    });
+  }, [show, cues, version]);
   return (
     <div role="group" className="relative h-12 overflow-hidden" aria-label="Alongside">
       {items

@@ -1,5 +1,6 @@
 /** The Book's list along its time: what of it there is, where it is, and what whoever is here may do with it. */
 'use client';
+import { useMemo } from 'react';
 import type { CueRow } from '@/core/cues/rows';
 import { goingBy, type Goes } from '@/core/lists/going';
 import type { ListRow } from '@/core/lists/rows';
@@ -44,7 +45,11 @@ export function useTrackHere(): TrackHere {
   const { list, listId, status, cue } = useBookList();
   const role = useScreen((s) => s.you.role);
   const position = usePosition(status);
-  const cues = timedCues(show, listId);
+  const version = show.version('cues');
+  const cues = useMemo(() => {
+    void version;
+    return timedCues(show, listId);
+  }, [show, listId, version]);
   const time = list?.time ?? NO_TIME;
   return {
     list,
