@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { By } from 'selenium-webdriver';
+import { valueId } from '../core/cues/rows.ts';
 import { unpackShow, type PackedShow } from '../core/formats/pack.ts';
 import { writeShowFile } from '../core/formats/show-file.ts';
 import { changeOf } from '../core/show/fields-of.ts';
@@ -203,7 +204,11 @@ async function longTrack(url: string): Promise<{ show: MutableShow; list: string
         at_s: (n * TRACK_S) / CUES,
       }),
       ...[...show.valuesOf(model.id).values()].map((v) =>
-        changeOf('values', null, { ...v, id: `${cue}/${v.fixtureId}/${v.attribute}`, cueId: cue }),
+        changeOf('values', null, {
+          ...v,
+          id: valueId(cue, v.fixtureId, v.attribute),
+          cueId: cue,
+        }),
       ),
     ]);
   }

@@ -26,6 +26,7 @@ import type { Why } from './left-light.ts';
 import { failed } from './failed.ts';
 import type { Answer } from './playbacks.ts';
 import type { LiveShow } from './live-show.ts';
+import { Said } from './said.ts';
 
 /** Above this the screen does not keep up: levels wait, and come whole when it does. */
 const SLOW_BYTES = 256 * 1024;
@@ -143,10 +144,9 @@ export class Client {
   secondsTold = -1;
   /** Bytes and sources as this screen last had them. */
   private readonly lastBytes = new Map<number, Uint8Array>();
-  private readonly lastSources = new Map<number, string>();
+  private readonly said = new Said();
   /** What this screen knows of its operator's values: the same objects as the player's. */
   private known = new Map<string, HeldValue>();
-  private knownState = '';
   private readonly pending = new Map<'programmer' | 'others', NodeJS.Timeout>();
   private live: LiveShow | null = null;
   private last = new Uint16Array(0);
@@ -193,7 +193,7 @@ export class Client {
     this.send({ type: 'locked', locked: this.locked });
     this.version = show.version;
     this.known.clear();
-    this.knownState = '';
+    this.said.forget('programmer');
     this.last = new Uint16Array(show.slots.keys.length);
     this.whole = true;
     this.sendPlayback(show);
@@ -310,9 +310,8 @@ export class Client {
     const gone =
       this.known.size > held.size ? [...this.known.keys()].filter((key) => !held.has(key)) : [];
     for (const key of gone) this.known.delete(key);
-    const said = JSON.stringify(state);
-    if (changed.length === 0 && gone.length === 0 && said === this.knownState) return 0;
-    this.knownState = said;
+    const isNew = this.said.isNew('programmer', state);
+    if (changed.length === 0 && gone.length === 0 && !isNew) return 0;
     this.send({ type: 'programmer', changed, gone, ...state });
     return changed.length;
   }
@@ -357,10 +356,8 @@ export class Client {
     if (!this.watching.sources || this.locked) return;
     for (const universe of this.watching.universes) {
       const runs = show.sourcesOf(universe);
-      const key = JSON.stringify(runs);
-      if (this.lastSources.get(universe) === key) continue;
-      this.lastSources.set(universe, key);
-      this.send({ type: 'sources', universe, runs });
+      if (this.said.isNew(`sources/${universe}`, runs))
+        this.send({ type: 'sources', universe, runs });
     }
   }
 
@@ -368,24 +365,18 @@ export class Client {
   sendInputs(inputs: () => InputSeen[]): void {
     if ((!this.watching.sources && !this.watching.outputs) || this.locked) return;
     const now = inputs();
-    const key = JSON.stringify(now);
-    if (key === this.lastInputs) return;
-    this.lastInputs = key;
-    this.send({ type: 'inputs', inputs: now });
+    // Nothing to begin with is what a screen takes for granted.
+    if (now.length === 0 && !this.said.has('inputs')) return;
+    if (this.said.isNew('inputs', now)) this.send({ type: 'inputs', inputs: now });
   }
-  private lastInputs = '[]';
 
   /** What hangs at the nodes, where it is something else than before. */
   sendUnits(rdm: RdmState | undefined): void {
     // Whoever has looked at outputs once is told for as long as they are here: findings are made of it.
     if (!rdm?.looked && !rdm?.looking) return;
-    if (this.locked || (!this.watching.outputs && this.lastUnits === '')) return;
-    const key = JSON.stringify(rdm);
-    if (key === this.lastUnits) return;
-    this.lastUnits = key;
-    this.send({ type: 'rdm', ...rdm });
+    if (this.locked || (!this.watching.outputs && !this.said.has('units'))) return;
+    if (this.said.isNew('units', rdm)) this.send({ type: 'rdm', ...rdm });
   }
-  private lastUnits = '';
 
   /** A changed role counts at once; without one the screen is shown out. */
   setRole(of: { role: Role; pages: readonly string[]; until: number | null } | null): void {
@@ -470,7 +461,7 @@ export class Client {
       if (watching.outputs && !this.watching.outputs) this.secondsTold = -1;
       this.watching = watching;
       this.lastBytes.clear();
-      this.lastSources.clear();
+      this.said.forget('sources/');
       this.house.watched(this);
       if (this.live && watching.programmer !== null) this.sendOthers(this.live);
       return;

@@ -23,6 +23,7 @@ import type { FromClock } from './clock-messages.ts';
 import type { Outside } from './cue-actions.ts';
 import type { Sending } from './network/discovery.ts';
 import { makeInputs, type Inputs } from './network/inputs.ts';
+import { askUnits, renameNode, takeIn } from './network/commands.ts';
 import type { AtNetwork, NetworkHooks } from './network/network.ts';
 import { Gathering } from './gathering.ts';
 import { makeHands, type HandsAtPlayer } from './hands/hands.ts';
@@ -263,9 +264,9 @@ export class House {
         caughtUp: () => open.catchUp(show.id),
       });
     if (command.command === 'timecode') return this.timecode(show, actor, command);
-    if (command.command === 'rdm') return await this.askUnits(show, actor, command);
-    if (command.command === 'take-in') return this.takeIn(show, actor, command.input);
-    if (command.command === 'rename-node') return this.renameNode(show, actor, command);
+    if (command.command === 'rdm') return await askUnits(this.parts, show, actor, command);
+    if (command.command === 'take-in') return takeIn(this.parts.inputs, show, actor, command.input);
+    if (command.command === 'rename-node') return renameNode(this.parts, show, actor, command);
     const answer = show.command(actor, command);
     return LIVE[command.command].goesOn ? onAir.warned(show, answer) : answer;
   }
@@ -280,60 +281,9 @@ export class House {
     return this.parts.timecodes.heard(from, { h, m, s, f, rate }, { way, stands });
   }
 
-  /** Looks who hangs at the nodes, or sets a unit. */
-  private async askUnits(show: LiveShow, actor: Actor, command: CommandOf<'rdm'>): Promise<Answer> {
-    const rdm = this.parts.network.rdm();
-    if (!rdm) return refuse('unavailable', 'This player is not on air: it asks nobody.');
-    if (command.do === 'look') {
-      void rdm.look();
-      return { ok: true };
-    }
-    const { uid, value } = command;
-    if (uid === undefined || value === undefined)
-      return refuse('invalid', 'Which unit, and what?', { uid: 'Which unit?' });
-    const no = await rdm.set(uid, command.do, value);
-    if (no) return no;
-    if (command.do !== 'identify')
-      this.parts.note(show.id, {
-        kind: 'air',
-        userId: actor.userId,
-        userName: actor.name,
-        text: `Set the ${command.do} of the unit ${uid} to ${value}`,
-      });
-    return { ok: true };
-  }
-
-  /** What another desk shows now becomes values in somebody's programmer. */
-  private takeIn(show: LiveShow, actor: Actor, id: string): Answer {
-    const input = show.show.inputs.get(id);
-    if (!input) return refuse('not-found', 'This input has been deleted.');
-    const levels = this.parts.inputs.levels(input);
-    if (!levels)
-      return refuse('nothing', `Nothing is heard of “${input.name}”. Nothing was changed.`);
-    const values = show.valuesOf(input.universe, levels);
-    if (values.length === 0)
-      return refuse('nothing', `Nothing is patched in universe ${input.universe}.`);
-    return show.command(actor, { command: 'set-many', values });
-  }
-
   /** Ten times a second: what other desks send, or send no more. */
   lookAtInputs(): void {
     this.parts.inputs.look();
-  }
-
-  private renameNode(show: LiveShow, actor: Actor, command: CommandOf<'rename-node'>): Answer {
-    const { address, bindIndex, shortName, longName } = command;
-    if (shortName === '' && longName === '')
-      return refuse('invalid', 'Give the node a name.', { shortName: 'Empty.' });
-    if (!this.parts.network.rename(address, bindIndex, { shortName, longName }))
-      return refuse('not-found', `No Art-Net node answers at ${address} now. Nothing was changed.`);
-    this.parts.note(show.id, {
-      kind: 'air',
-      userId: actor.userId,
-      userName: actor.name,
-      text: `Called the Art-Net node at ${address} “${shortName || longName}”`,
-    });
-    return { ok: true };
   }
 
   /** Every few milliseconds: timecode out. */

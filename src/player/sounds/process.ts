@@ -5,8 +5,6 @@
 import { join } from 'node:path';
 import { z } from 'zod';
 import type { SoundFile } from '../../core/sounds/rows.ts';
-import { LtcWriter } from '../../core/timecode/ltc.ts';
-import { FRAMES_A_SECOND } from '../../core/timecode/rate.ts';
 import { connect } from '../../store/database.ts';
 import { guardConsole, makeLog, surviveDatabase } from '../../store/survive.ts';
 import { soundAnywhere } from '../../store/sounds/kept.ts';
@@ -18,6 +16,7 @@ import {
   type ToSound,
   type TrackNow,
 } from './messages.ts';
+import { CodeWriters } from './code-writers.ts';
 import { Mixer } from './mixer.ts';
 import { cardOutput, listOutputs, simulatedOutput, type Output } from './outputs.ts';
 import { dropUnused, makeReady, openSamples } from './pcm-file.ts';
@@ -61,7 +60,7 @@ const code = {
   output: null as Output | null,
   next: 0,
   codes: [] as CodeNow[],
-  writers: new Map<string, LtcWriter>(),
+  writers: new CodeWriters(),
 };
 
 async function openCode(device: string | null): Promise<void> {
@@ -80,18 +79,6 @@ async function openCode(device: string | null): Promise<void> {
   if (code.wanted !== device) return made.close();
   code.output = made;
   code.next = made.frame();
-}
-
-/** One list’s timecode over a block. */
-function writeCode(now: CodeNow, out: Float32Array, starts_ms: number, rate_hz: number): void {
-  if (now.rate <= 0) return;
-  // A list that counts otherwise from now on is written anew.
-  const as = `${now.key}/${now.frames}`;
-  const writer = code.writers.get(as) ?? new LtcWriter(now.frames);
-  code.writers.set(as, writer);
-  const at_s = now.position_s + ((starts_ms - now.at_ms) / 1000) * now.rate + now.offset_s;
-  const frames = FRAMES_A_SECOND[now.frames];
-  writer.add(out, at_s * frames, (frames * now.rate) / rate_hz);
 }
 
 async function openOutput(device: string | null): Promise<void> {
@@ -172,7 +159,7 @@ function mixCode(): void {
   const { output: to, codes } = code;
   if (!to) return;
   code.next = ahead(to, code.next, (starts_ms, left, right) => {
-    for (const now of codes) writeCode(now, left, starts_ms, to.rate_hz);
+    for (const now of codes) code.writers.add(now, left, starts_ms, to.rate_hz);
     right.set(left);
   });
 }
