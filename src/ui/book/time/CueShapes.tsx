@@ -1,10 +1,12 @@
 /** Cues as the shape of their fade along the track: the start is dragged, the end of the fade, several at once. */
 'use client';
+import { useMemo } from 'react';
 import { formatTime } from '@/core/cues/clock';
 import { formatCueNumber } from '@/core/cues/number';
 import { timingOf } from '@/core/cues/times';
 import { formatMoment } from '@/core/time/moment';
 import type { ListTime } from '@/core/time/rows';
+import type { Show } from '@/core/show/show';
 import type { TimedCue } from '@/core/time/timed';
 import { useDrag } from '../../parts/use-drag';
 import { mayEdit, useScreen, useShow } from '../../state/store';
@@ -145,6 +147,45 @@ function Shape({
   );
 }
 
+/** Seconds that each cue takes with all its parts and delays; not with every step of the wheel. */
+function useTotals(show: Show, cues: readonly TimedCue[]): ReadonlyMap<string, number> {
+  const version = `${show.version('values')}/${show.version('cues')}`;
+  return useMemo(() => {
+    void version;
+    return new Map(cues.map((cue) => [cue.id, timingOf(show, cue).total_s]));
+  }, [show, cues, version]);
+}
+
+/** Cues in sight of which each has a handle and words. */
+const MOST_HELD = 150;
+
+/** Hundreds of cues as one drawing, each in its lane; nearer, each is one to take hold of. */
+function Crowd({ laid }: { laid: readonly Laid[] }) {
+  const d = laid
+    .map(({ x, lane, width }) => {
+      const [top, w] = [lane * LANE_PX + 6, Math.max(1, width)];
+      const px = (v: number): string => v.toFixed(1);
+      return `M${px(x)} ${top + SHAPE_PX}L${px(x + w)} ${top}V${top + SHAPE_PX}Z`;
+    })
+    .join('');
+  return (
+    <>
+      <path
+        data-testid="track-crowd"
+        d={d}
+        fill="var(--color-muted)"
+        fillOpacity={0.14}
+        stroke="var(--color-muted)"
+        strokeWidth={1}
+        pointerEvents="none"
+      />
+      <text x={8} y={MOST_LANES * LANE_PX - 6} fontSize={12} fill="var(--color-muted)">
+        {laid.length} cues in sight: zoom in to take hold of one
+      </text>
+    </>
+  );
+}
+
 export function CueShapes({
   cues,
   time,
@@ -162,21 +203,28 @@ export function CueShapes({
   const may = mayEdit(useScreen((s) => s.you.role));
   const chosen = useTrackView((s) => s.chosen);
   const { led, begin, step, end } = useCueDrag(cues, time);
+  const totals = useTotals(show, cues);
   const fadeOf = (cue: TimedCue): number => {
     const own = Math.max(cue.up_s, cue.down_s);
-    return led?.what === 'end' && led.id === cue.id ? own : timingOf(show, cue).total_s || own;
+    return led?.what === 'end' && led.id === cue.id ? own : totals.get(cue.id) || own;
   };
   const seen = cues.map((cue) => ledAs(cue, led, chosen));
   const laid = laidOut(seen, fadeOf, x).filter(
     (l) => l.x < width + EDGE_PX && l.x + Math.max(l.width, NAME_PX) > -EDGE_PX,
   );
+  // So many lie over each other: their shapes are seen, and what is chosen is taken hold of.
+  const isCrowd = laid.length > MOST_HELD;
+  const held = isCrowd
+    ? laid.filter((l) => l.cue.id === onStage || chosen.includes(l.cue.id)).slice(0, MOST_HELD)
+    : laid;
   return (
     <svg
       className="absolute inset-0 size-full overflow-visible"
       data-testid="track-cues"
       style={{ height: MOST_LANES * LANE_PX }}
     >
-      {laid.map((l) => (
+      {isCrowd && <Crowd laid={laid} />}
+      {held.map((l) => (
         <Shape
           key={l.cue.id}
           laid={l}

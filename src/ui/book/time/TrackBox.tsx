@@ -162,7 +162,7 @@ export function TrackBox({
           </div>
         )}
         <div className="absolute inset-x-0" style={{ top: stripsAt, height: strips }}>
-          <Strips ribbons={ribbons} x={x} to_s={end_s} />
+          <Strips ribbons={ribbons} x={x} width={width} to_s={end_s} />
         </div>
         <div className="absolute inset-x-0" style={{ top: cuesAt, height: MOST_LANES * LANE_PX }}>
           <CueShapes cues={cues} time={time} x={x} width={width} onStage={status?.cueId ?? null} />

@@ -1,6 +1,6 @@
 /** What is drawn along a track beside its cues: the storyboard of light, where it is, what goes alongside. */
 'use client';
-import { useCallback, useEffect, useMemo, useRef } from 'react';
+import { useCallback, useLayoutEffect, useMemo, useRef } from 'react';
 import { actionWords } from '@/core/cues/action-words';
 import type { TimedCue } from '@/core/time/timed';
 import { useShow } from '../../state/store';
@@ -12,38 +12,69 @@ import { useFrames, type Position } from './use-position';
 export const SAMPLES = 900;
 export const STRIP_PX = 18;
 
-/** One strip a part of the rig, stretched over what of the track is in sight. */
+/** The whole storyboard, a pixel a moment, to be drawn from. */
+function pictureOf(ribbons: readonly Ribbon[]): HTMLCanvasElement {
+  const c = document.createElement('canvas');
+  c.width = SAMPLES;
+  c.height = Math.max(1, ribbons.length * STRIP_PX);
+  const g = c.getContext('2d');
+  ribbons.forEach(({ rgb }, row) => {
+    for (let i = 0; g && i < SAMPLES; i++) {
+      g.fillStyle = `rgb(${rgb[i * 3] ?? 0} ${rgb[i * 3 + 1] ?? 0} ${rgb[i * 3 + 2] ?? 0})`;
+      g.fillRect(i, row * STRIP_PX + 1, 1, STRIP_PX - 2);
+    }
+  });
+  return c;
+}
+
+/** One strip a part of the rig: what of it is in sight, and no more, however far it is zoomed in. */
 export function Strips({
   ribbons,
   x,
+  width,
   to_s,
 }: {
   ribbons: readonly Ribbon[];
   x: (s: number) => number;
+  width: number;
   to_s: number;
 }) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  useEffect(() => {
+  const picture = useMemo(
+    () => (typeof document === 'undefined' ? null : pictureOf(ribbons)),
+    [ribbons],
+  );
+  const [left, right] = [x(0), Math.max(x(0) + 1, x(to_s))];
+  const height = Math.max(1, ribbons.length * STRIP_PX);
+  useLayoutEffect(() => {
     const c = canvas.current;
     const g = c?.getContext('2d');
-    if (!c || !g) return;
-    c.width = SAMPLES;
-    c.height = Math.max(1, ribbons.length * STRIP_PX);
-    ribbons.forEach(({ rgb }, row) => {
-      for (let i = 0; i < SAMPLES; i++) {
-        g.fillStyle = `rgb(${rgb[i * 3] ?? 0} ${rgb[i * 3 + 1] ?? 0} ${rgb[i * 3 + 2] ?? 0})`;
-        g.fillRect(i, row * STRIP_PX + 1, 1, STRIP_PX - 2);
-      }
-    });
-  }, [ribbons]);
+    if (!c || !g || !picture) return;
+    if (c.width !== width || c.height !== height) [c.width, c.height] = [width, height];
+    g.clearRect(0, 0, width, height);
+    const [from, to] = [Math.max(0, left), Math.min(width, right)];
+    if (to <= from) return;
+    const each = SAMPLES / (right - left);
+    g.drawImage(
+      picture,
+      (from - left) * each,
+      0,
+      (to - from) * each,
+      height,
+      from,
+      0,
+      to - from,
+      height,
+    );
+  }, [picture, left, right, width, height]);
   return (
     <canvas
       ref={canvas}
       data-testid="track-ribbon"
       aria-label={`What the light does along the track: ${ribbons.map((r) => r.name).join(', ')}`}
       role="img"
-      className="absolute top-0 max-w-none"
-      style={{ left: x(0), width: Math.max(1, x(to_s) - x(0)), height: ribbons.length * STRIP_PX }}
+      className="absolute top-0 left-0 max-w-none"
+      style={{ width, height }}
     />
   );
 }
