@@ -248,7 +248,7 @@ async function trackOnScreen(url: string, show: MutableShow, list: string): Prom
     await driver.wait(async () => (await driver.findElements(tab)).length > 0, 30_000);
     await driver.findElement(tab).click();
     await driver.wait(
-      async () => (await driver.findElements(By.css('[data-track-cue]'))).length > 0,
+      async () => (await driver.findElements(By.css('[data-testid=track-ribbon]'))).length > 0,
       30_000,
     );
     await sleep(2000);

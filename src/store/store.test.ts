@@ -294,6 +294,16 @@ test('the rows of a large show are copied in as they are, whatever stands in the
   expect(groups[7]).toEqual(rows.find((r) => r.id === 'many-7\\t')?.after);
 });
 
+test('rows go with their show, and those of others stay', async () => {
+  const [gone, stays] = [await freshShow(), await freshShow()];
+  const rowsOf = async (id: string): Promise<number> =>
+    (await db.selectFrom('show_rows').select('id').where('show_id', '=', id).execute()).length;
+  const before = await rowsOf(stays);
+  expect(await rowsOf(gone)).toBeGreaterThan(0);
+  await db.deleteFrom('shows').where('id', '=', gone).execute();
+  expect([await rowsOf(gone), await rowsOf(stays)]).toEqual([0, before]);
+});
+
 test('rows that are copied in are part of their transaction: what fails later leaves none of them', async () => {
   const before = await db
     .selectFrom('show_rows')

@@ -19,7 +19,7 @@ const plain = (text: string): string =>
     .replaceAll(/[^\x20-\x7e]/gu, '?');
 
 /** Letters from the left, filled up with spaces: what stood there before goes. */
-export const lettersOf = (text: string, count: number): number[] =>
+const lettersOf = (text: string, count: number): number[] =>
   [...plain(text).slice(0, count).padEnd(count)].map((c) => c.charCodeAt(0));
 
 /**

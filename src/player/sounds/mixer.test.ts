@@ -1,7 +1,8 @@
 /** What is heard of a track, sample by sample, against where its clock says that it is. */
 import { TrackSound } from '../../core/sounds/rows.ts';
 import type { TrackNow } from './messages.ts';
-import { Mixer, type Samples } from './mixer.ts';
+import { Mixer } from './mixer.ts';
+import type { Samples } from './samples.ts';
 
 const FILE_HZ = 22_050;
 const OUT_HZ = 48_000;

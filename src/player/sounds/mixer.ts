@@ -4,16 +4,8 @@
  */
 import { heardAt } from '../../core/sounds/track-sound.ts';
 import type { TrackNow } from './messages.ts';
+import type { Samples } from './samples.ts';
 import { between, Stretch } from './stretch.ts';
-
-/** Samples of a file that is ready: two channels, at its own rate. */
-export interface Samples {
-  rate_hz: number;
-  /** Frames of it. */
-  length: number;
-  /** Fills both from a frame on; beyond its ends is silence. */
-  read: (from: number, left: Float32Array, right: Float32Array) => void;
-}
 
 /** Further off than this it jumps: it is heard either way, and is right at once. */
 const JUMP_S = 0.04;

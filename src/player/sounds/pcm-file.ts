@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import type { SoundFile } from '../../core/sounds/rows.ts';
 import type { SoundReader } from '../../store/sounds/kept.ts';
 import { pcmOf } from '../../store/sounds/decode.ts';
-import type { Samples } from './mixer.ts';
+import type { Samples } from './samples.ts';
 
 const FRAME_BYTES = 4;
 const FULL = 32_767;

@@ -1,5 +1,5 @@
 /** Slower and faster, a tone stays the tone that it is, and the sound stays where its clock has it. */
-import type { Samples } from './mixer.ts';
+import type { Samples } from './samples.ts';
 import { Stretch } from './stretch.ts';
 
 const FILE_HZ = 44_100;

@@ -2,7 +2,7 @@
  * Slower or faster at the same pitch (waveform similarity overlap-add, Verhelst and Roelands 1993): short grains at their
  * own speed, each laid where it goes on best from the one before it, within a little of where the clock has it.
  */
-import type { Samples } from './mixer.ts';
+import type { Samples } from './samples.ts';
 
 /** From one grain to the next, and how far from its moment it may begin: a voice's longest wave fits in it. */
 const HOP_S = 0.02;

@@ -79,7 +79,7 @@ export function SheetDialog({ sheet, onClose }: { sheet: SheetRow; onClose: () =
       open
       onOpenChange={(o) => !o && onClose()}
       title={`Sheet “${sheet.name}”`}
-      width="w-[400px]"
+      width="w-[440px]"
     >
       <form onSubmit={(e) => void save(e)} className="space-y-3">
         <FormField form={form} name="name" label="Name" maxLength={120} />

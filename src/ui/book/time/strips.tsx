@@ -108,6 +108,21 @@ export function Lines({
   );
 }
 
+/** Of what would lie over each other in a row, the first: nearer, each has its place. */
+function apart<T extends { at_s: number; row: number }>(
+  items: readonly T[],
+  x: (s: number) => number,
+): T[] {
+  const last = new Map<number, number>();
+  return items.filter((item) => {
+    const at = x(item.at_s);
+    if (at - (last.get(item.row) ?? -Infinity) < APART_PX) return false;
+    last.set(item.row, at);
+    return true;
+  });
+}
+const APART_PX = 34;
+
 /** What cues start beside their light, at their moments. */
 export function Alongside({
   cues,
@@ -138,18 +153,19 @@ export function Alongside({
   }, [show, cues, version]);
   return (
     <div role="group" className="relative h-12 overflow-hidden" aria-label="Alongside">
-      {items
-        .filter((i) => i.row < 2 && x(i.at_s) < width && x(i.at_s) > -200)
-        .map((i) => (
-          <span
-            key={i.id}
-            title={i.text}
-            className="absolute max-w-44 truncate rounded bg-raised px-2 text-[11.5px] leading-5 text-soft inset-ring inset-ring-edge"
-            style={{ left: x(i.at_s), top: i.row * 24 }}
-          >
-            {i.text}
-          </span>
-        ))}
+      {apart(
+        items.filter((i) => i.row < 2 && x(i.at_s) < width && x(i.at_s) > -200),
+        x,
+      ).map((i) => (
+        <span
+          key={i.id}
+          title={i.text}
+          className="absolute max-w-44 truncate rounded bg-raised px-2 text-[11.5px] leading-5 text-soft inset-ring inset-ring-edge"
+          style={{ left: x(i.at_s), top: i.row * 24 }}
+        >
+          {i.text}
+        </span>
+      ))}
     </div>
   );
 }
