@@ -82,10 +82,10 @@ test('a socket that never reads is closed before it costs others memory; a slow 
   const { d, socket, client } = screen(mara);
   const frames = socket.frames;
   socket.bufferedAmount = 300 * 1024;
-  for (let i = 0; i < 50; i++) client.sendLevels(d.live);
+  for (let i = 0; i < 50; i++) client.sendLevels(d.live, d.live.seen());
   expect([socket.frames, socket.ended]).toEqual([frames, '']);
   socket.bufferedAmount = 0;
-  client.sendLevels(d.live);
+  client.sendLevels(d.live, d.live.seen());
   expect(socket.frames).toBe(frames + 1);
   socket.bufferedAmount = 9 * 1024 * 1024;
   const told = socket.texts.length;
@@ -112,7 +112,7 @@ test('a locked screen is told what plays, and nothing else of the show; opened i
     follows: null,
   };
   d.say(mara, { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 1 });
-  client.sendLevels(d.live);
+  client.sendLevels(d.live, d.live.seen());
   const frames = socket.frames;
   client.sendSources(d.live);
   client.sendOthers(d.live);
@@ -165,7 +165,7 @@ test('asked to settle, a screen is told all that its person holds before the ans
 test('a volunteer’s screen is told of its pages and nothing else of the show', () => {
   const { d, client, types, socket } = screen(NELL);
   const faderId = [...d.show.faders.keys()][0] ?? '';
-  client.sendLevels(d.live);
+  client.sendLevels(d.live, d.live.seen());
   client.sendOver(d.live);
   client.sendOthers(d.live);
   client.send({ type: 'presence', people: [] });

@@ -324,10 +324,11 @@ export class Client {
     this.whole = true;
   }
 
-  sendLevels(show: LiveShow): void {
+  /** @param seen levels by slot, as they are seen on stage */
+  sendLevels(show: LiveShow, seen: Float32Array | undefined): void {
     if (
       this.limited ||
-      !show.shared ||
+      !seen ||
       this.version !== show.version ||
       this.socket.readyState !== this.socket.OPEN
     )
@@ -336,7 +337,7 @@ export class Client {
       this.whole = true;
       return;
     }
-    const frame = encodeLevels(show.shared.out, this.last, show.version, this.whole);
+    const frame = encodeLevels(seen, this.last, show.version, this.whole);
     this.whole = false;
     if (frame) this.socket.send(frame);
     if (this.locked) return;

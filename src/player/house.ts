@@ -440,9 +440,13 @@ export class House {
   // --- levels and outputs to screens ---
 
   sendLevels(): void {
+    // Once for each show, however many look at it.
+    const seen = new Map<LiveShow, Float32Array | undefined>();
     for (const client of this.clients) {
       const show = this.shows.get(client.showId);
-      if (show) client.sendLevels(show);
+      if (!show) continue;
+      if (!seen.has(show)) seen.set(show, show.seen());
+      client.sendLevels(show, seen.get(show));
     }
   }
 

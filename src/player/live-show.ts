@@ -57,6 +57,7 @@ import { mayNotCommand } from './may.ts';
 import { isPlaying, needsBoard, thingOf } from '../core/live/boards.ts';
 import type { Noted } from './noted.ts';
 import { readSlotKey } from '../core/cues/rows.ts';
+import { seenLevels } from '../core/playback/seen.ts';
 import { readWire } from '../core/playback/unwire.ts';
 import { sourceAttribute } from '../core/rig/transform.ts';
 import type { Together, Word } from './together.ts';
@@ -348,7 +349,6 @@ export class LiveShow {
     };
   }
 
-  /** Fixtures that are lit now, by number. */
   /** As it plays, before its own curves and limits; undefined for what the unit has not. */
   levelOf(fixtureId: string, attribute: string): number | undefined {
     const { shared, index } = this.parts.rig;
@@ -357,6 +357,7 @@ export class LiveShow {
     return slot === undefined ? undefined : shared?.merged[slot];
   }
 
+  /** Fixtures that are lit now, by number. */
   lit(): string[] {
     const { shared, index } = this.parts.rig;
     if (!shared) return [];
@@ -447,6 +448,16 @@ export class LiveShow {
   /** Where each byte of a universe comes from, as runs of addresses. */
   sourcesOf(universe: number): SourceRun[] {
     return sourceRuns(this, universe, (address) => this.overlays.sourceOfByte(universe, address));
+  }
+
+  /** Levels as they are seen on stage; undefined while nothing plays. Where other desks are merged, with what they send. */
+  seen(): Float32Array | undefined {
+    const { slots, shared } = this.parts.rig;
+    if (!shared) return undefined;
+    const merged = [...this.show.inputs.values()].filter((i) => i.merge !== 'look');
+    if (merged.length === 0) return shared.out;
+    const universes = new Set(merged.map((i) => i.universe));
+    return seenLevels(slots, shared.out, universes, (u) => this.bytesOf(u));
   }
 
   /** A universe's bytes as they are sent, or undefined when it has none. */
