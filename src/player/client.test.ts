@@ -55,7 +55,7 @@ function screen(actor: Actor, locked = false) {
     hands: {
       state: () => ({ ports: [], problems: [], pages: {}, heard: {}, timecode: NO_TIMECODE }),
     },
-    sounds: { devices: [], problem: null, ready: {}, off_ms: {} },
+    sounds: { devices: [], inputs: [], inputProblem: null, problem: null, ready: {}, off_ms: {} },
   };
   const client = new Client(
     socket as unknown as WebSocket,

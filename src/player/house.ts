@@ -151,9 +151,13 @@ export function makeHouse(needs: HouseNeeds): House {
         c.send({ type: 'hands', ...state });
       }),
   });
-  const sounds = makeSoundMachine(needs.startSound, (state) => {
-    for (const client of gathering.clients) client.send({ type: 'sounds', ...state });
-  });
+  const sounds = makeSoundMachine(
+    needs.startSound,
+    (state) => {
+      for (const client of gathering.clients) client.send({ type: 'sounds', ...state });
+    },
+    ({ time, way }) => void timecodes.heard('ltc', time, { way, stands: false }),
+  );
   const network = needs.watch({
     sending: () => house.sending(),
     artnet: (packet) => timecodes.artnet(packet),

@@ -344,6 +344,10 @@ export interface HandsState {
 /** Sound at the machine of the player. */
 export interface SoundsState {
   devices: readonly string[];
+  /** Where timecode can be heard as sound. */
+  inputs: readonly string[];
+  /** Why it is not heard at the input that was chosen, in a sentence. */
+  inputProblem: string | null;
   /** Why nothing can be heard there, in a sentence. */
   problem: string | null;
   /** Share of each file that is ready, by sum. */

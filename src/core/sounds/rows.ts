@@ -48,6 +48,8 @@ export const SoundOut = z.object({
   device: z.string().max(200).optional(),
   /** Its output for timecode as sound: nobody is to hear that; absent: the one that the machine takes by itself. */
   code: z.string().max(200).optional(),
+  /** Its input where timecode is heard as sound, empty for the one that the machine takes by itself; absent: none. */
+  codeIn: z.string().max(200).optional(),
 });
 export type SoundOut = z.infer<typeof SoundOut>;
 

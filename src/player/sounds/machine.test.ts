@@ -30,15 +30,19 @@ function stage() {
   const live = { show, lists: { onTrack: () => at } } as unknown as LiveShow;
   const sent: ToSound[] = [];
   let ends = (): void => undefined;
+  let hears = (_: FromSound): void => undefined;
+  const times: unknown[] = [];
   let starts = 0;
   const told: unknown[] = [];
   const machine = makeSoundMachine(
-    (_heard: (m: FromSound) => void, ended) => {
+    (heard: (m: FromSound) => void, ended) => {
       starts++;
+      hears = heard;
       ends = ended;
       return { send: (m) => void sent.push(m), stop: () => undefined };
     },
     (s) => told.push(s),
+    (t) => times.push(t),
   );
   const heardAtPlayer = (device?: string): void =>
     void apply(show, 'change-show', {
@@ -50,6 +54,8 @@ function stage() {
     machine,
     sent,
     told,
+    hears: (m: FromSound) => hears(m),
+    times,
     starts: () => starts,
     ends: () => ends(),
     stands: (to: typeof at) => (at = to),
@@ -138,4 +144,28 @@ test('a list that gives timecode as sound does so by an output of its own, wheth
   expect(s.sent.at(-1)).toMatchObject({ do: 'codes', codes: [{ rate: 0 }] });
   s.machine.tick(undefined);
   expect(s.sent.at(-1)).toEqual({ do: 'codes', codes: [] });
+});
+
+test('timecode is heard at the input that was chosen while a list wants it so, and handed on', () => {
+  const s = stage();
+  const follow = (from: 'ltc' | 'midi'): void => {
+    const list = s.show.lists.get('main');
+    const timecode = { from, offset_s: 0, runOn_s: 2 };
+    apply(s.show, 'change-list', { id: 'main', set: { time: { ...list?.time, timecode } } });
+  };
+  apply(s.show, 'change-show', { set: { soundOut: { at: 'screens', codeIn: 'Line' } } });
+  follow('midi');
+  s.machine.tick(s.live);
+  expect(s.starts()).toBe(0);
+  follow('ltc');
+  s.machine.tick(s.live);
+  s.machine.tick(s.live);
+  expect(s.sent.filter((m) => m.do === 'code-input')).toEqual([{ do: 'code-input', name: 'Line' }]);
+  const time = { h: 1, m: 0, s: 0, f: 5, rate: '25' as const };
+  s.hears({ is: 'time', time, way: 1 });
+  expect(s.times).toEqual([{ is: 'time', time, way: 1 }]);
+  expect(s.told).toEqual([]);
+  follow('midi');
+  s.machine.tick(s.live);
+  expect(s.sent.at(-1)).toEqual({ do: 'code-input', name: null });
 });

@@ -9,6 +9,7 @@ import {
   monotonic,
   type CodeNow,
   type FromSound,
+  type TimeHeard,
   type SoundProcess,
   type ToSound,
   type TrackNow,
@@ -26,7 +27,14 @@ export interface SoundMachine {
 /** Told again so often, so that two clocks never part. */
 const AGAIN_MS = 2000;
 const RESTART_MS = 3000;
-const NOTHING: SoundsState = { devices: [], problem: null, ready: {}, off_ms: {} };
+const NOTHING: SoundsState = {
+  devices: [],
+  inputs: [],
+  inputProblem: null,
+  problem: null,
+  ready: {},
+  off_ms: {},
+};
 
 const soundsHere = (show: Show): boolean =>
   (show.settings.get('show')?.soundOut?.at ?? 'screens') !== 'screens';
@@ -78,6 +86,13 @@ function codesOf(live: LiveShow): CodeNow[] {
 const givesCode = (show: Show): boolean =>
   [...show.lists.values()].some((l) => l.time?.gives?.to.includes('ltc'));
 
+/** Where timecode is heard as sound at this machine, while a list wants it; null: nowhere. */
+const hearsAt = (show: Show): string | null => {
+  const input = show.settings.get('show')?.soundOut?.codeIn;
+  const isWanted = [...show.lists.values()].some((l) => l.time?.timecode?.from === 'ltc');
+  return isWanted ? (input ?? null) : null;
+};
+
 /** What of a track is told when it changes; its position goes on by itself, from a moment at which it was 0. */
 interface Gist {
   rest: string;
@@ -99,6 +114,7 @@ const sameTracks = (a: readonly Gist[], b: readonly Gist[]): boolean =>
 export function makeSoundMachine(
   start: (heard: (message: FromSound) => void, ended: () => void) => SoundProcess,
   told: (state: SoundsState) => void,
+  timecode: (heard: TimeHeard) => void,
 ): SoundMachine {
   let process: SoundProcess | null = null;
   let state = NOTHING;
@@ -106,6 +122,7 @@ export function makeSoundMachine(
   const untold = () => ({
     device: '',
     code: '=null',
+    input: '=null',
     ready: '',
     tracks: { gists: null as Gist[] | null, at_ms: 0 },
     codes: { gists: null as Gist[] | null, at_ms: 0 },
@@ -114,9 +131,11 @@ export function makeSoundMachine(
 
   const begin = (): SoundProcess =>
     (process ??= start(
-      ({ is, ...heard }) => {
+      (message) => {
+        const { is, ...heard } = message;
         void is;
-        state = heard;
+        if (message.is === 'time') return timecode(message);
+        state = heard as SoundsState;
         told(state);
       },
       () => {
@@ -152,7 +171,7 @@ export function makeSoundMachine(
     tellPlaces('tracks', tracks, (all) => ({ do: 'tracks', tracks: all }));
   const tellCodes = (codes: CodeNow[]): void =>
     tellPlaces('codes', codes, (all) => ({ do: 'codes', codes: all }));
-  const tell = (of: 'device' | 'code' | 'ready', as: string, message: ToSound): void => {
+  const tell = (of: 'device' | 'code' | 'input' | 'ready', as: string, message: ToSound): void => {
     if (last[of] === as) return;
     last[of] = as;
     process?.send(message);
@@ -171,8 +190,11 @@ export function makeSoundMachine(
       const codes = live !== undefined && givesCode(live.show);
       if (!sounds) tellTracks([]);
       if (!codes) tellCodes([]);
-      if (!live || (!sounds && !codes) || monotonic() < waits_ms) return;
+      const input = live === undefined ? null : hearsAt(live.show);
+      if (input === null) tell('input', '=null', { do: 'code-input', name: null });
+      if (!live || (!sounds && !codes && input === null) || monotonic() < waits_ms) return;
       begin();
+      tell('input', `=${input}`, { do: 'code-input', name: input });
       const out = live.show.settings.get('show')?.soundOut;
       const codeDevice = codes ? (out?.code ?? '') : null;
       tell('code', `=${codeDevice}`, { do: 'code-device', name: codeDevice });

@@ -1,5 +1,6 @@
 /** Between the player and its process for sound. Times are of the machine’s one clock that never jumps (`monotonic`). */
 import type { SoundFile, TrackSound } from '../../core/sounds/rows.ts';
+import type { Timecode } from '../../core/timecode/rate.ts';
 import type { Rate } from '../../core/timecode/rows.ts';
 
 /** Milliseconds of a clock that all processes of a machine share, and that nobody sets. */
@@ -7,6 +8,8 @@ export const monotonic = (): number => Number(process.hrtime.bigint() / 1000n) /
 
 /** Whatever sounds the player’s machine has, and one that writes down what it would have played. */
 export const SIMULATED_OUTPUT = 'Simulated output (a file)';
+/** An input that plays a file in the place of a cable (inputs.ts). */
+export const SIMULATED_INPUT = 'Simulated input (a file)';
 
 /** A list on its track: where it was at a moment, and how it goes on. */
 export interface TrackNow {
@@ -38,6 +41,8 @@ export type ToSound =
   /** Where timecode goes; null: nowhere. */
   | { do: 'code-device'; name: string | null }
   | { do: 'codes'; codes: CodeNow[] }
+  /** Where timecode is heard; null: nowhere. */
+  | { do: 'code-input'; name: string | null }
   /** Files that may be wanted: they are made ready before they are. */
   | { do: 'ready'; files: SoundFile[] }
   | { do: 'tracks'; tracks: TrackNow[] }
@@ -47,6 +52,8 @@ export type ToSound =
 
 export interface SoundHeard {
   devices: string[];
+  inputs: string[];
+  inputProblem: string | null;
   /** Why nothing can be heard, in a sentence. */
   problem: string | null;
   /** Share of each file that is ready, by sum; 1: it can be played. */
@@ -54,7 +61,12 @@ export interface SoundHeard {
   /** How far each track is from where it should be, in milliseconds: positive is late. */
   off_ms: Record<string, number>;
 }
-export type FromSound = { is: 'state' } & SoundHeard;
+/** Linear timecode at the input. */
+export interface TimeHeard {
+  time: Timecode;
+  way: 1 | -1;
+}
+export type FromSound = ({ is: 'state' } & SoundHeard) | ({ is: 'time' } & TimeHeard);
 
 /** The process, as the player has it. */
 export interface SoundProcess {

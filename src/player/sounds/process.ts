@@ -5,11 +5,13 @@
 import { join } from 'node:path';
 import { z } from 'zod';
 import type { SoundFile } from '../../core/sounds/rows.ts';
+import { freshLtc, readLtc } from '../../core/timecode/ltc.ts';
 import { connect } from '../../store/database.ts';
 import { guardConsole, makeLog, surviveDatabase } from '../../store/survive.ts';
 import { soundAnywhere } from '../../store/sounds/kept.ts';
 import {
   monotonic,
+  SIMULATED_INPUT,
   SIMULATED_OUTPUT,
   type CodeNow,
   type FromSound,
@@ -18,6 +20,7 @@ import {
 } from './messages.ts';
 import { CodeWriters } from './code-writers.ts';
 import { Mixer } from './mixer.ts';
+import { cardInput, listInputs, simulatedInput, type Input } from './inputs.ts';
 import { cardOutput, listOutputs, simulatedOutput, type Output } from './outputs.ts';
 import { dropUnused, makeReady, openSamples } from './pcm-file.ts';
 
@@ -40,6 +43,8 @@ const LOOK_MS = 3000;
 type Open = ReturnType<typeof openSamples>;
 const state = {
   devices: [] as string[],
+  inputs: [] as string[],
+  inputProblem: null as string | null,
   problem: null as string | null,
   ready: new Map<string, number>(),
 };
@@ -79,6 +84,29 @@ async function openCode(device: string | null): Promise<void> {
   if (code.wanted !== device) return made.close();
   code.output = made;
   code.next = made.frame();
+}
+
+/** Timecode has an input of its own as well. */
+const codeIn = { wanted: null as string | null, input: null as Input | null };
+
+async function openInput(name: string | null): Promise<void> {
+  codeIn.wanted = name;
+  codeIn.input?.close();
+  codeIn.input = null;
+  state.inputProblem = null;
+  if (name === null) return;
+  const reader = freshLtc();
+  const hears = (samples: Float32Array, rate_hz: number): void => {
+    // Of several in one block the last says where it is.
+    const last = readLtc(reader, samples, rate_hz).at(-1);
+    if (last) process.send?.({ is: 'time', time: last.time, way: last.way } satisfies FromSound);
+  };
+  const made =
+    name === SIMULATED_INPUT ? simulatedInput(HEARD, hears) : await cardInput(name, hears);
+  if (codeIn.wanted !== name) {
+    if (typeof made !== 'string') made.close();
+  } else if (typeof made === 'string') state.inputProblem = made;
+  else codeIn.input = made;
 }
 
 async function openOutput(device: string | null): Promise<void> {
@@ -183,6 +211,8 @@ function heard(message: ToSound): void {
       return void openOutput(message.name);
     case 'code-device':
       return void openCode(message.name);
+    case 'code-input':
+      return void openInput(message.name);
     case 'codes':
       code.codes = message.codes;
       return;
@@ -223,6 +253,8 @@ function tell(): void {
   const says: FromSound = {
     is: 'state',
     devices: state.devices,
+    inputs: state.inputs,
+    inputProblem: state.inputProblem,
     problem: state.problem,
     ready: Object.fromEntries(state.ready),
     off_ms: Object.fromEntries(mixer.off_ms),
@@ -233,9 +265,11 @@ function tell(): void {
 async function look(): Promise<void> {
   const { devices } = await listOutputs();
   state.devices = devices;
+  state.inputs = [...(await listInputs()), SIMULATED_INPUT];
   // A card that has come back is taken up again.
   if (!output && isWanted && wanted !== SIMULATED_OUTPUT) await openOutput(wanted);
   if (!code.output && code.wanted !== null) await openCode(code.wanted);
+  if (!codeIn.input && codeIn.wanted !== null) await openInput(codeIn.wanted);
 }
 
 process.on('message', heard);

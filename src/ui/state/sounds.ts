@@ -13,7 +13,7 @@ export interface SoundHere {
 }
 
 export const useSounds = create<{ player: SoundsState; here: SoundHere }>(() => ({
-  player: { devices: [], problem: null, ready: {}, off_ms: {} },
+  player: { devices: [], inputs: [], inputProblem: null, problem: null, ready: {}, off_ms: {} },
   here: { off_ms: {}, problem: null },
 }));
 

@@ -11,6 +11,7 @@ import {
 } from '@/core/time/rows';
 import { FRAMES_A_SECOND, formatTimecode, timecodeOf } from '@/core/timecode/rate';
 import { edit } from '../../state/actions';
+import { CodeInput } from './CodeInput';
 import { CodeOutput } from './CodeOutput';
 import { LtcInput } from './LtcInput';
 import { useHands } from '../../state/hands';
@@ -113,7 +114,12 @@ export function TimecodeChoice({ list }: { list: ListRow }) {
       {time.gives?.to.includes('ltc') === true && <CodeOutput disabled={!may} />}
       {timecode && (
         <>
-          {timecode.from === 'ltc' && <LtcInput />}
+          {timecode.from === 'ltc' && (
+            <>
+              <LtcInput />
+              <CodeInput disabled={!may} />
+            </>
+          )}
           <input
             aria-label="Timecode at the beginning of the track"
             title="Timecode at the beginning of the track"
