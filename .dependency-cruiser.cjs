@@ -44,7 +44,10 @@ module.exports = {
       name: 'rows-know-fields',
       severity: 'error',
       from: { path: '^src/core/[a-z-]+/rows\\.ts$' },
-      to: { path: '^src/core', pathNot: 'rows\\.ts$|^src/core/(roles|show/fields|cues/number)\\.ts$' },
+      to: {
+        path: '^src/core',
+        pathNot: 'rows\\.ts$|^src/core/(roles|show/fields|cues/number)\\.ts$',
+      },
     },
     {
       name: 'tables-know-no-show',
