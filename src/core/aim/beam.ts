@@ -41,18 +41,15 @@ const FOCUS_SOFTENS = 1.4;
 type Hung = Pick<FixtureRow, 'position' | 'rotation' | 'lean'>;
 type Looks = Pick<TypeRow, 'shape' | 'reach_m'>;
 
-const leant = (fixture: Hung, shape: Shape, turns: boolean): Required<Head> => {
+/** A unit as it hangs, leaned as its kind usually is where nobody has set that. */
+export const hangs = (fixture: Hung, shape: Shape, turns: boolean): Required<Head> => {
   const hung = hungAt(fixture);
   return { ...hung, lean_deg: hung.lean_deg ?? (turns ? 0 : USUAL_LEAN_DEG[shape]) };
 };
 
-/** A unit as it hangs, leaned as its kind usually is where nobody has set that. */
-export const hangs = (fixture: Hung, type: Looks, turns: boolean): Required<Head> =>
-  leant(fixture, type.shape, turns);
-
 /** Where its light comes from. */
 export function beamFrom(fixture: Hung, type: Looks, turns: boolean): Point {
-  const { lean_deg } = leant(fixture, type.shape, turns);
+  const { lean_deg } = hangs(fixture, type.shape, turns);
   const { x, y, z } = headOf({ ...fixture, lean: lean_deg }, type);
   return { x, y, z };
 }
@@ -63,7 +60,7 @@ export const beamWay = (
   shape: Shape,
   turn: { pan_deg: number; tilt_deg: number } | undefined,
 ): Direction =>
-  direction(leant(fixture, shape, turn !== undefined), turn?.pan_deg ?? 0, turn?.tilt_deg ?? 0);
+  direction(hangs(fixture, shape, turn !== undefined), turn?.pan_deg ?? 0, turn?.tilt_deg ?? 0);
 
 /** Full angle in degrees. @param zoom_deg undefined for what has none @param iris 0 open to 1 closed */
 export const beamWidth = (

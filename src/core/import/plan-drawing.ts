@@ -117,6 +117,11 @@ function meshesOf(d: Drawing, thing: PlanThing): Triangles {
   );
 }
 
+/** Further away nothing is drawn as it looks. */
+const FAR_M = 500;
+const isOnStage = (corners: readonly number[]): boolean =>
+  corners.every((v) => Math.abs(v) <= FAR_M);
+
 /** What fills its box as its outline does needs no mesh. */
 function isItsBox({ points, faces }: Triangles): boolean {
   const box = boxOf({ points });
@@ -133,13 +138,17 @@ function pieceOf(d: Drawing, thing: PlanThing, uuid: string, id: string): PieceR
   const { at } = thing.frame;
   const half = 0.5;
   const all = meshesOf(d, thing);
-  const { low, high } = boxOf(all) ?? {
-    low: [at.x - half, at.y - half, at.z] as const,
-    high: [at.x + half, at.y + half, at.z + half] as const,
-  };
+  const box = boxOf(all);
+  const { low, high } =
+    box && [...box.low, ...box.high].every(Number.isFinite)
+      ? box
+      : {
+          low: [at.x - half, at.y - half, at.z] as const,
+          high: [at.x + half, at.y + half, at.z + half] as const,
+        };
   const most = Math.floor(MOST_IN_ALL / Math.max(1, d.plan.things.length));
   const light = lighter(all, Math.min(MOST_FACES, Math.max(LEAST_FACES, most)));
-  const mesh = isItsBox(light) ? undefined : meshOf(light);
+  const mesh = isItsBox(light) || !isOnStage([...low, ...high]) ? undefined : meshOf(light);
   const [l, r, f, b] = [inside(low[0]), inside(high[0]), inside(low[1]), inside(high[1])];
   const height = Math.min(50, cm(high[2] - low[2]));
   return {

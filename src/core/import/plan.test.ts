@@ -9,6 +9,7 @@ import { writeGlb } from '../meshes/glb';
 import { boxTriangles } from '../meshes/triangles';
 import { frameIn, frameText, hungAs } from '../mvr/space';
 import { writeMvr } from '../mvr/write';
+import { PieceRow } from '../plan/rows';
 import { isRefusal } from '../refusal';
 import { newShowRows } from '../rig/defaults';
 import { MutableShow } from '../show/show';
@@ -319,5 +320,17 @@ describe('what is odd in a plan', () => {
     expect(propose(mvr(xml(2000), files)).items.find((i) => i.name === 'Roof')?.says).toBe(
       'another shape',
     );
+  });
+
+  test('a shape that lies far away, or where its numbers end, comes in as its outline', () => {
+    for (const x of [600_000, 1e300]) {
+      const xml = `<GeneralSceneDescription verMajor="1" verMinor="6"><Scene><Layers><Layer uuid="${U(900)}" name="Set"><ChildList>
+          <SceneObject uuid="${U(903)}" name="Far">${at(x, 0, 0)}<Geometries><Geometry3D fileName="roof.glb"/></Geometries></SceneObject>
+        </ChildList></Layer></Layers></Scene></GeneralSceneDescription>`;
+      const { changes } = propose(mvr(xml, { 'roof.glb': roofGlb() }));
+      const [piece] = changes.flatMap((c) => (c.table === 'pieces' && c.after ? [c.after] : []));
+      expect(PieceRow.safeParse(piece).success).toBe(true);
+      expect(piece?.mesh).toBeUndefined();
+    }
   });
 });

@@ -10,8 +10,9 @@ const FLOAT = 5126;
 const INDEX_BYTES: Record<number, 1 | 2 | 4> = { 5121: 1, 5123: 2, 5125: 4 };
 const TRIANGLES = 4;
 const MOST_DEEP = 32;
-/** Parts that are placed, and corners that are read, of one file. */
+/** Parts that are placed, and corners and triangles that are read, of one file; of one accessor. */
 const MOST_PARTS = 20_000;
+const MOST_READ = 4_000_000;
 const MOST_CORNERS = 3_000_000;
 
 const Whole = z.number().int().min(0);
@@ -168,14 +169,16 @@ function facesOf(file: File, index: number | undefined, corners: number): Uint32
 function partsOf(file: File): Triangles[] {
   const { gltf } = file;
   const parts: Triangles[] = [];
-  let [placed, corners] = [0, 0];
+  let [placed, done] = [0, 0];
   const put = (mesh: number, at: Matrix): void => {
     for (const p of gltf.meshes?.[mesh]?.primitives ?? []) {
-      if ((p.mode ?? TRIANGLES) !== TRIANGLES || corners > MOST_CORNERS) continue;
+      if (done > MOST_READ) return;
+      if ((p.mode ?? TRIANGLES) !== TRIANGLES) continue;
       const points = cornersOf(file, p.attributes.POSITION);
       const faces = points && facesOf(file, p.indices, points.length / 3);
       if (!points || !faces) continue;
-      corners += points.length / 3;
+      // The same accessor may be named thousands of times.
+      done += (points.length + faces.length) / 3;
       const m = (i: number): number => at[i] ?? 0;
       parts.push(
         movedTriangles({ points, faces }, (x, y, z) => [
@@ -188,10 +191,13 @@ function partsOf(file: File): Triangles[] {
   };
   const walk = (index: number, outer: Matrix, deep: number): void => {
     const node = gltf.nodes?.[index];
-    if (!node || deep > MOST_DEEP || ++placed > MOST_PARTS) return;
+    if (++placed > MOST_PARTS || !node || deep > MOST_DEEP) return;
     const at = product(outer, matrixOf(node));
     if (node.mesh !== undefined) put(node.mesh, at);
-    for (const child of node.children ?? []) walk(child, at, deep + 1);
+    for (const child of node.children ?? []) {
+      if (placed > MOST_PARTS || done > MOST_READ) return;
+      walk(child, at, deep + 1);
+    }
   };
   const tops = gltf.scenes?.[gltf.scene ?? 0]?.nodes ?? gltf.nodes?.map((_, i) => i);
   if (tops && gltf.nodes) for (const top of tops) walk(top, UNMOVED, 0);

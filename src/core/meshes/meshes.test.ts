@@ -113,6 +113,44 @@ describe('reading', () => {
     );
   });
 
+  /** A file of what its JSON says, with so many bytes of nothing behind it. */
+  const saying = (json: object, bytes: number): Uint8Array => {
+    const text = Buffer.from(JSON.stringify(json));
+    const padded = Buffer.concat([text, Buffer.alloc((4 - (text.length % 4)) % 4, 32)]);
+    const head = Buffer.alloc(20);
+    head.write('glTF', 0);
+    head.writeUInt32LE(padded.length, 12);
+    head.write('JSON', 16);
+    const bin = Buffer.alloc(8 + bytes);
+    bin.writeUInt32LE(bytes, 0);
+    bin.write('BIN\0', 4);
+    return new Uint8Array(Buffer.concat([head, padded, bin]));
+  };
+
+  test('a mesh that names its triangles over and over, and nodes that hold themselves a thousand times, are read in part', () => {
+    const indices = 600_000;
+    const primitive = { attributes: { POSITION: 0 }, indices: 1 };
+    const named = saying(
+      {
+        meshes: [{ primitives: Array.from({ length: 3000 }, () => primitive) }],
+        accessors: [
+          { bufferView: 0, componentType: 5126, count: 3, type: 'VEC3' },
+          { bufferView: 1, componentType: 5121, count: indices, type: 'SCALAR' },
+        ],
+        bufferViews: [
+          { buffer: 0, byteLength: 36 },
+          { buffer: 0, byteOffset: 36, byteLength: indices },
+        ],
+      },
+      36 + indices,
+    );
+    const read = count(readMesh(named));
+    expect(read).toBeGreaterThan(1_000_000);
+    expect(read).toBeLessThan(5_000_000);
+    const held = { children: Array.from({ length: 50_000 }, () => 0) };
+    expect(readMesh(saying({ nodes: [held], meshes: [] }, 4))).toBeUndefined();
+  });
+
   test('nodes that hold each other come to an end', () => {
     const json = '{"nodes":[{"children":[0,0,0],"mesh":0}],"scenes":[{"nodes":[0]}],"meshes":[]}';
     const text = Buffer.from(json.padEnd(Math.ceil(json.length / 4) * 4));

@@ -97,7 +97,7 @@ export function bodiesOf(lamps: readonly Lamp[], color: number): Bodies {
     const kind = lamp && kinds.get(lamp.type.id);
     if (!kind) return undefined;
     const turns = lamp.pan !== undefined;
-    const head = hangs(lamp.fixture, lamp.type, turns);
+    const head = hangs(lamp.fixture, lamp.shape, turns);
     const [pan, tilt] = turns ? turnOf(lamp, levels) : [0, 0];
     for (const { moves, mesh } of kind.copies) {
       const axes = partAxes(head, moves === 'still' ? 0 : pan, moves === 'tilt' ? tilt : 0);
