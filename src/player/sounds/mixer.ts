@@ -102,15 +102,8 @@ export class Mixer {
     { left, right }: Block,
     [done, count]: readonly [number, number],
   ): void {
-    const first = Math.floor(voice.cursor) - 1;
-    const need = Math.ceil(count * step) + 6;
-    const [l, r] = [new Float32Array(need), new Float32Array(need)];
-    samples.read(first, l, r);
     const isFresh = voice.gain === 0;
-    const heard = [new Float32Array(count), new Float32Array(count)] as const;
-    if (this.keepsPitch(voice, samples, step))
-      voice.stretch?.fill(samples, voice.cursor, step, this.rate_hz, heard);
-    else resampled([l, r], voice.cursor - first, step, heard);
+    const heard = this.soundOf(voice, samples, step, count);
     for (let i = 0; i < count; i++) {
       const edge = isFresh ? Math.min(1, (i + 1) / EDGE_FRAMES) : 1;
       const gain = (from + ((to - from) * (i + 1)) / count) * edge;
@@ -123,25 +116,29 @@ export class Mixer {
   }
 
   /** At its own rate, or led by a hair, it is played as it is; slower or faster it keeps its pitch. */
-  private keepsPitch(voice: Voice, samples: Samples, step: number): boolean {
+  private soundOf(voice: Voice, samples: Samples, step: number, count: number): Heard {
+    const heard: Heard = [new Float32Array(count), new Float32Array(count)];
     const native = samples.rate_hz / this.rate_hz;
     if (Math.abs(step / native - 1) <= MOST_LEAD * 2) {
       delete voice.stretch;
-      return false;
+      resampled(samples, voice.cursor, step, heard);
+    } else {
+      voice.stretch ??= new Stretch(native);
+      voice.stretch.fill(samples, voice.cursor, step, this.rate_hz, heard);
     }
-    voice.stretch ??= new Stretch(native);
-    return true;
+    return heard;
   }
 }
 
-/** As it is, a little higher or lower with its rate. */
-function resampled(
-  [l, r]: readonly [Float32Array, Float32Array],
-  from: number,
-  step: number,
-  [left, right]: readonly [Float32Array, Float32Array],
-): void {
-  let at = from;
+type Heard = readonly [left: Float32Array, right: Float32Array];
+
+/** As it is, a hair higher or lower with its rate. */
+function resampled(samples: Samples, cursor: number, step: number, [left, right]: Heard): void {
+  const first = Math.floor(cursor) - 1;
+  const need = Math.ceil(left.length * step) + 6;
+  const [l, r] = [new Float32Array(need), new Float32Array(need)];
+  samples.read(first, l, r);
+  let at = cursor - first;
   for (let i = 0; i < left.length; i++) {
     const k = Math.floor(at);
     const x = at - k;
