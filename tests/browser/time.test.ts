@@ -177,6 +177,31 @@ test('a start is dragged there and back, with others, and undone in one; the end
   await until(async () => (await cueOf(3)).up_s > 1.2);
 });
 
+test('an action is put at the cursor, led along beneath the cues and back, opened, and undone', async () => {
+  await (await screen.find('[data-testid=track-ruler]')).click();
+  await screen.press('Action here …');
+  await (await screen.find('[role=dialog] select[name=kind]')).sendKeys('Release all looks');
+  await screen.press('Put it there');
+  const made = async () =>
+    (await tables()).cues.find(
+      (c) => c.listId === list && c.actions?.some((a) => a.do === 'release-looks'),
+    );
+  await until(async () => (await made()) !== undefined);
+  const chip = `[data-alongside="${(await made())?.id ?? ''}/0"]`;
+  const at = (await made())?.at_s ?? 0;
+  await drag(chip, 60);
+  await until(async () => ((await made())?.at_s ?? 0) > at + 0.2);
+  await drag(chip, -60);
+  await until(async () => Math.abs(((await made())?.at_s ?? 0) - at) < 0.25);
+  await (await screen.find(chip)).click();
+  await screen.says('[role=dialog]', 'beside its light');
+  await screen.says('[role=dialog]', 'New action');
+  await screen.driver.actions().sendKeys(Key.ESCAPE).perform();
+  await until(async () => (await screen.count('[role=dialog]')) === 0);
+  for (let i = 0; i < 3; i++) await script.ask(`/api/shows/${show}/undo`, { way: 'undo' });
+  await until(async () => (await made()) === undefined);
+});
+
 test('the beat is typed; cues on the beat move with a new one, those on the clock stay, and both are said before', async () => {
   await edit('set-tempo', { list, tempo: [{ at_s: 0, bpm: 120, beats: 4 }] });
   await edit('place-cues', { list, at: { [(await cueOf(9)).id]: 16 }, keeps: 'beat' });

@@ -6,6 +6,7 @@ import { toMillisecond } from '@/core/time/moment';
 import { Button } from '../../parts/controls';
 import { optionsOf } from '../../parts/options';
 import { SNAPS, useTrackView, type Snap } from '../../state/track';
+import { ActionHere } from './Alongside';
 import { BeatDialog } from './BeatDialog';
 import { CalendarDialog } from './CalendarDialog';
 import { RecordingDialog } from './RecordingDialog';
@@ -26,15 +27,18 @@ const GOES_WORDS: Record<Goes, string> = {
 };
 const SELECT = 'h-7 rounded-md bg-raised px-1';
 
-/** Named where time is while it runs, else at the cursor. */
+/** Where time is while it runs, else at the cursor. */
+const momentOf = ({ position }: TrackHere): number =>
+  (position.runs ? position.now() : null) ?? useTrackView.getState().cursor_s;
+
+/** Named at that moment. */
 function MarkHere({ here }: { here: TrackHere }) {
   const [name, setName] = useState<string | null>(null);
-  const { position, time, put, mayEdit } = here;
+  const { time, put, mayEdit } = here;
   const keep = (): void => {
     const words = (name ?? '').trim().slice(0, 60);
     if (words === '') return;
-    const at = position.runs ? position.now() : useTrackView.getState().cursor_s;
-    const marks = [...time.marks, { at_s: toMillisecond(at ?? 0), name: words }];
+    const marks = [...time.marks, { at_s: toMillisecond(momentOf(here)), name: words }];
     put({ marks: marks.sort((a, b) => a.at_s - b.at_s) });
     setName(null);
   };
@@ -83,6 +87,7 @@ function Rests() {
 
 export function Tools({ here, fit }: { here: TrackHere; fit: () => void }) {
   const [open, setOpen] = useState<'beat' | 'calendar' | 'sound' | 'recording' | null>(null);
+  const [action, setAction] = useState<number | null>(null);
   const { time, list, mayEdit, position } = here;
   const [tempo] = time.tempo;
   return (
@@ -100,6 +105,12 @@ export function Tools({ here, fit }: { here: TrackHere; fit: () => void }) {
         {tempo ? `Beat ${Math.round(tempo.bpm)}, ${tempo.beats} to a bar` : 'Set the beat'}
       </Button>
       <MarkHere here={here} />
+      <Button disabled={!mayEdit} onClick={() => setAction(toMillisecond(momentOf(here)))}>
+        Action here …
+      </Button>
+      {action !== null && (
+        <ActionHere list={here.listId} at_s={action} onClose={() => setAction(null)} />
+      )}
       {list && <TimecodeChoice list={list} />}
       <Rests />
       <select

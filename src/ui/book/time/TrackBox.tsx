@@ -12,7 +12,8 @@ import { listenToPinch } from './pinch';
 import type { Ribbon } from './ribbon';
 import { SOUND_PX, SoundStrip } from './SoundStrip';
 import { Ruler } from './Ruler';
-import { Alongside, Lines, STRIP_PX, Strips } from './strips';
+import { Alongside } from './Alongside';
+import { Lines, STRIP_PX, Strips } from './strips';
 import type { TrackHere } from './use-track-here';
 
 const RULER_PX = 48;
@@ -168,7 +169,7 @@ export function TrackBox({
           <CueShapes cues={cues} time={time} x={x} width={width} onStage={status?.cueId ?? null} />
         </div>
         <div className="absolute inset-x-0" style={{ top: height - ALONGSIDE_PX }}>
-          <Alongside cues={cues} x={x} width={width} />
+          <Alongside cues={cues} x={x} width={width} time={time} />
         </div>
         <Lines position={position} x={x} height={height} />
         {cues.length === 0 && (

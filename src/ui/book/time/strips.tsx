@@ -1,9 +1,6 @@
-/** What is drawn along a track beside its cues: the storyboard of light, where it is, what goes alongside. */
+/** What is drawn along a track beside its cues: the storyboard of light, and where it is. */
 'use client';
 import { useCallback, useLayoutEffect, useMemo, useRef } from 'react';
-import { actionWords } from '@/core/cues/action-words';
-import type { TimedCue } from '@/core/time/timed';
-import { useShow } from '../../state/store';
 import { useTrackView } from '../../state/track';
 import type { Ribbon } from './ribbon';
 import { useFrames, type Position } from './use-position';
@@ -104,68 +101,6 @@ export function Lines({
       <div ref={head} data-testid="track-head" className="absolute inset-y-0 left-0 w-0.5 bg-lime">
         <i className="absolute top-0 left-1/2 -translate-x-1/2 border-x-[6px] border-t-8 border-x-transparent border-t-lime" />
       </div>
-    </div>
-  );
-}
-
-/** Of what would lie over each other in a row, the first: nearer, each has its place. */
-function apart<T extends { at_s: number; row: number }>(
-  items: readonly T[],
-  x: (s: number) => number,
-): T[] {
-  const last = new Map<number, number>();
-  return items.filter((item) => {
-    const at = x(item.at_s);
-    if (at - (last.get(item.row) ?? -Infinity) < APART_PX) return false;
-    last.set(item.row, at);
-    return true;
-  });
-}
-const APART_PX = 34;
-
-/** What cues start beside their light, at their moments. */
-export function Alongside({
-  cues,
-  x,
-  width,
-}: {
-  cues: readonly TimedCue[];
-  x: (s: number) => number;
-  width: number;
-}) {
-  const show = useShow();
-  const version = `${show.version('values')}/${show.version('effects')}/${show.version('cues')}`;
-  // Not with every step of the wheel: a list has hundreds of thousands of values.
-  const items = useMemo(() => {
-    void version;
-    return cues.flatMap((cue) => {
-      const effects = new Set(
-        [...show.valuesOf(cue.id).values()].flatMap((v) =>
-          v.effect ? [show.effects.get(v.effect.id)?.name ?? ''] : [],
-        ),
-      );
-      const words = [
-        ...[...effects].filter(Boolean).map((e) => `~ ${e}`),
-        ...(cue.actions ?? []).map((a) => actionWords(show, a)),
-      ];
-      return words.map((text, i) => ({ id: `${cue.id}/${i}`, at_s: cue.at_s, text, row: i }));
-    });
-  }, [show, cues, version]);
-  return (
-    <div role="group" className="relative h-12 overflow-hidden" aria-label="Alongside">
-      {apart(
-        items.filter((i) => i.row < 2 && x(i.at_s) < width && x(i.at_s) > -200),
-        x,
-      ).map((i) => (
-        <span
-          key={i.id}
-          title={i.text}
-          className="absolute max-w-44 truncate rounded bg-raised px-2 text-[11.5px] leading-5 text-soft inset-ring inset-ring-edge"
-          style={{ left: x(i.at_s), top: i.row * 24 }}
-        >
-          {i.text}
-        </span>
-      ))}
     </div>
   );
 }
