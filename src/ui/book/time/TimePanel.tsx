@@ -6,7 +6,7 @@ import { useTrackView } from '../../state/track';
 import { Marks, OffTrack } from './Beneath';
 import { SAMPLES } from './strips';
 import { TimeFoot } from './TimeFoot';
-import { Tools } from './Tools';
+import { PutHere, Tools } from './Tools';
 import { TrackBox, useFit } from './TrackBox';
 import { Transport } from './Transport';
 import { useRibbons } from './use-ribbons';
@@ -24,6 +24,7 @@ export function TimePanel() {
     <div className="flex h-full flex-col" data-testid="time-panel">
       <div className="flex min-h-11 flex-none flex-wrap items-center gap-2 border-b border-line px-3 py-1 text-[12.5px]">
         <Transport here={here} />
+        <PutHere here={here} />
         <Tools here={here} fit={fit} />
       </div>
       <TrackBox here={here} ribbons={ribbons} onWidth={setWidth} />

@@ -65,6 +65,20 @@ function MarkHere({ here }: { here: TrackHere }) {
   );
 }
 
+/** What is put at that moment: a mark, or something that happens then. */
+export function PutHere({ here }: { here: TrackHere }) {
+  const [at_s, setAt] = useState<number | null>(null);
+  return (
+    <>
+      <MarkHere here={here} />
+      <Button disabled={!here.mayEdit} onClick={() => setAt(toMillisecond(momentOf(here)))}>
+        Action here …
+      </Button>
+      {at_s !== null && <ActionHere list={here.listId} at_s={at_s} onClose={() => setAt(null)} />}
+    </>
+  );
+}
+
 function Rests() {
   const snap = useTrackView((s) => s.snap);
   return (
@@ -87,7 +101,6 @@ function Rests() {
 
 export function Tools({ here, fit }: { here: TrackHere; fit: () => void }) {
   const [open, setOpen] = useState<'beat' | 'calendar' | 'sound' | 'recording' | null>(null);
-  const [action, setAction] = useState<number | null>(null);
   const { time, list, mayEdit, position } = here;
   const [tempo] = time.tempo;
   return (
@@ -104,13 +117,6 @@ export function Tools({ here, fit }: { here: TrackHere; fit: () => void }) {
       <Button disabled={!mayEdit} onClick={() => setOpen('beat')}>
         {tempo ? `Beat ${Math.round(tempo.bpm)}, ${tempo.beats} to a bar` : 'Set the beat'}
       </Button>
-      <MarkHere here={here} />
-      <Button disabled={!mayEdit} onClick={() => setAction(toMillisecond(momentOf(here)))}>
-        Action here …
-      </Button>
-      {action !== null && (
-        <ActionHere list={here.listId} at_s={action} onClose={() => setAction(null)} />
-      )}
       {list && <TimecodeChoice list={list} />}
       <Rests />
       <select
