@@ -10,6 +10,7 @@ let show = '';
 let list = '';
 
 interface CueRow {
+  actions?: { do: string }[];
   id: string;
   number: number;
   name: string;
