@@ -27,7 +27,7 @@ import { deletePart, setPart } from '../crew/edits.ts';
 import { copyProgramming } from '../cues/edits/copy-programming.ts';
 import { changeList, deleteList, makeList } from '../lists/edits.ts';
 import { deleteOccasion, setOccasion, skipOccasion } from '../occasions/edits.ts';
-import { moveAction, putAction } from '../time/alongside.ts';
+import { moveAction, putAction } from '../time/alongside-edits.ts';
 import { layRecording, placeCues, setTempo } from '../time/edits.ts';
 import { addSound, changeSound, deleteSound } from '../sounds/edits.ts';
 import { makeListOf } from '../lists/list-of-edits.ts';
