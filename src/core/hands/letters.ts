@@ -3,7 +3,7 @@
  * hex from F0 to F7, with `nn` for the number of the part, `cc` for its channel from 0, and `tt` for the letters.
  */
 import type { Show } from '../show/show.ts';
-import { actOn, boundOn, type ControlId, type HandRow } from './rows.ts';
+import { partsOn, type ControlId, type HandRow } from './rows.ts';
 import { sayAct } from './words.ts';
 
 /** Letters of 7 bits, as displays have them: marks go, what has no letter there is a question mark. */
@@ -45,10 +45,7 @@ export function wordsMidi(
 export function wordsOfParts(show: Show, hand: HandRow, page: number): Map<ControlId, string> {
   const words = new Map<ControlId, string>();
   if (!hand.displays) return words;
-  for (let p = 0; p <= hand.pages.length; p++)
-    for (const control of boundOn(hand, p).keys()) {
-      const act = actOn(hand, page, control);
-      words.set(control, act ? (sayAct(show, act) ?? 'deleted') : '');
-    }
+  for (const [control, act] of partsOn(hand, page))
+    words.set(control, act ? (sayAct(show, act) ?? 'deleted') : '');
   return words;
 }

@@ -103,3 +103,11 @@ export function boundOn(hand: HandRow, page: number): Map<ControlId, HandAct> {
     }
   return found;
 }
+
+/** Every part of a hand that does something on any of its pages, with what it does on this one. */
+export function partsOn(hand: HandRow, page: number): Map<ControlId, HandAct | undefined> {
+  const parts = new Map<ControlId, HandAct | undefined>();
+  for (let p = 0; p <= hand.pages.length; p++)
+    for (const control of boundOn(hand, p).keys()) parts.set(control, actOn(hand, page, control));
+  return parts;
+}

@@ -1,7 +1,7 @@
 /** What a hand is told back: where its motors and rings should stand, which of its keys are lit. */
 import { stateOf, type Now } from '../sheets/state.ts';
 import type { Show } from '../show/show.ts';
-import { actOn, boundOn, type ControlId, type HandAct, type HandRow } from './rows.ts';
+import { partsOn, type ControlId, type HandAct, type HandRow } from './rows.ts';
 
 export interface Telling extends Now {
   /** Time that was chosen on a sheet, in seconds; null: none. */
@@ -53,12 +53,10 @@ export function placesOf(
   page: number,
 ): Map<ControlId, number> {
   const places = new Map<ControlId, number>();
-  for (let p = 0; p <= hand.pages.length; p++)
-    for (const control of boundOn(hand, p).keys()) {
-      const act = actOn(hand, page, control);
-      const level = act ? levelOfAct(show, now, act) : 0;
-      if (level !== undefined) places.set(control, level);
-    }
+  for (const [control, act] of partsOn(hand, page)) {
+    const level = act ? levelOfAct(show, now, act) : 0;
+    if (level !== undefined) places.set(control, level);
+  }
   return places;
 }
 
