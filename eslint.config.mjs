@@ -21,6 +21,8 @@ export default tseslint.config(
       '@typescript-eslint/consistent-type-imports': 'error',
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }],
       eqeqeq: 'error',
+      'max-depth': ['error', 4],
+      'max-params': ['error', 6],
       'no-console': 'off',
     },
   },
@@ -28,6 +30,8 @@ export default tseslint.config(
     // Jest's asymmetric matchers (`expect.objectContaining`) are `any` by their own types.
     files: ['**/*.test.{ts,tsx}'],
     rules: {
+      // Properties name what they are given.
+      'max-params': 'off',
       '@typescript-eslint/no-unsafe-assignment': 'off',
       '@typescript-eslint/no-unsafe-return': 'off',
       '@typescript-eslint/no-unsafe-argument': 'off',

@@ -26,7 +26,7 @@ const base = {
 
 export default {
   // A loaded machine is slow; a test that hangs is found all the same.
-  testTimeout: 60_000,
+  testTimeout: 120_000,
   projects: [
     {
       ...base,

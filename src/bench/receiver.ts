@@ -13,7 +13,10 @@ let last = -1;
 let [heard_ms, gap_ms, terminated] = [0, 0, 0];
 const OPTIONS = 112;
 const TERMINATED = 0x40;
+/** Root vector and start code: levels, and neither who sends what nor what addresses are worth. */
+const isLevels = (packet: Uint8Array): boolean => packet[21] === 4 && packet[125] === 0;
 socket.on('message', (packet) => {
+  if (!isLevels(packet)) return;
   packets++;
   const now = hr();
   if (heard_ms > 0) gap_ms = Math.max(gap_ms, now - heard_ms);

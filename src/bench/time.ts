@@ -142,10 +142,15 @@ async function soundAgainstLight(url: string): Promise<Row[]> {
   await sleep(1000);
   receiver.disconnect();
   const heard = heardClicks(join(process.env.WINGMAN_DATA ?? '.', 'heard'));
-  const apart = lit.flatMap((t) => {
+  const pairs = lit.flatMap((t, i) => {
     const near = heard.find((h) => Math.abs(h - t) < 300);
-    return near === undefined ? [] : [near - t];
+    return near === undefined ? [] : [{ i, apart: near - t }];
   });
+  const apart = pairs.map((p) => p.apart);
+  const widest = pairs
+    .toSorted((a, b) => Math.abs(b.apart) - Math.abs(a.apart))
+    .slice(0, 3)
+    .map((p) => `${p.apart.toFixed(0)} at change ${p.i}`);
   const tenth = Math.ceil(apart.length / 10);
   const drift = mean(apart.slice(-tenth)) - mean(apart.slice(0, tenth));
   return [
@@ -154,7 +159,7 @@ async function soundAgainstLight(url: string): Promise<Row[]> {
       apart.map(Math.abs),
       'ms',
       'p99 < 20',
-      `${apart.length} clicks in ${PLAYED_S} s; light comes with a frame of 22.7 ms`,
+      `${apart.length} changes of ${lit.length} in ${PLAYED_S} s, ${heard.length} clicks heard; widest: ${widest.join(', ')}`,
     ),
     row('the same: how far they have drifted at its end', [drift], 'ms', '< 20'),
     row(

@@ -1,5 +1,5 @@
 /** `./wingman test`: everything that must hold, narrowed by an argument; closes with `N passed, N failed`. */
-import { spawn, spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { chmodSync, mkdtempSync, mkdirSync, openSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -31,18 +31,49 @@ const CHECKS: [string, string[]][] = [
   ['unused code', ['node_modules/knip/bin/knip.js', '--no-progress']],
 ];
 
-function check(root: string): Tally {
+/** One check; what it says is shown where it fails. */
+function passes(root: string, name: string, args: string[]): Promise<boolean> {
+  return new Promise((resolve) => {
+    const child = spawn(process.execPath, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'] });
+    let said = '';
+    child.stdout.on('data', (d: Buffer) => (said += d.toString()));
+    child.stderr.on('data', (d: Buffer) => (said += d.toString()));
+    child.on('close', (code) => {
+      console.log(`${code === 0 ? '' : `${said}\n`}${code === 0 ? '✓' : '✗'} ${name}`);
+      resolve(code === 0);
+    });
+  });
+}
+
+/** One after another: they run beside the units, which leave a core to them. */
+async function check(root: string): Promise<Tally> {
   const tally = { passed: 0, failed: 0 };
-  for (const [name, args] of CHECKS) {
-    const result = spawnSync(process.execPath, args, { cwd: root, encoding: 'utf8' });
-    if (result.status === 0) tally.passed++;
-    else {
-      tally.failed++;
-      console.log(`${result.stdout}${result.stderr}`);
-    }
-    console.log(`${result.status === 0 ? '✓' : '✗'} ${name}`);
-  }
+  for (const [name, args] of CHECKS)
+    tally[(await passes(root, name, args)) ? 'passed' : 'failed']++;
   return tally;
+}
+
+/** The units, with a database of their own. */
+async function units(
+  root: string,
+  bin: string,
+  narrowed: string[],
+  scratch: string,
+): Promise<Tally> {
+  const data = join(scratch, 'database');
+  mkdirSync(data, { recursive: true, mode: 0o711 });
+  const log = openSync(join(scratch, 'postgres.log'), 'a');
+  const cluster = await startCluster(bin, data, log);
+  try {
+    return await jest(
+      root,
+      ['--selectProjects=unit', ...narrowed],
+      { WINGMAN_TEST_DATABASE: cluster.url },
+      join(scratch, 'unit.json'),
+    );
+  } finally {
+    await cluster.stop();
+  }
 }
 
 function jest(
@@ -106,28 +137,14 @@ export async function runTests(root: string, options: Options): Promise<number> 
   const bin = ensurePostgres();
   if (browser) ensureChromium();
   try {
-    if (all) {
-      // The pages' type declarations come from a build.
-      await ensureBuilt(root);
-      tallies.push(check(root));
-    }
-    if (unit) {
-      const data = join(scratch, 'database');
-      mkdirSync(data, { recursive: true, mode: 0o711 });
-      const cluster = await startCluster(bin, data, openSync(join(scratch, 'postgres.log'), 'a'));
-      try {
-        tallies.push(
-          await jest(
-            root,
-            ['--selectProjects=unit', ...narrowed],
-            { WINGMAN_TEST_DATABASE: cluster.url },
-            join(scratch, 'unit.json'),
-          ),
-        );
-      } finally {
-        await cluster.stop();
-      }
-    }
+    // The pages' type declarations, which checks need, come from a build.
+    if (all) await ensureBuilt(root);
+    tallies.push(
+      ...(await Promise.all([
+        ...(all ? [check(root)] : []),
+        ...(unit ? [units(root, bin, narrowed, scratch)] : []),
+      ])),
+    );
     if (browser) {
       await ensureBuilt(root);
       tallies.push(

@@ -70,7 +70,8 @@ function screen(actor: Actor, locked = false) {
   const say = async (message: unknown): Promise<ServerMessage | undefined> => {
     socket.emit('message', Buffer.from(JSON.stringify(message)), false);
     await new Promise((done) => setImmediate(done));
-    return socket.texts.at(-1);
+    // What is told from time to time may come after the answer.
+    return socket.texts.findLast((t) => t.type === 'reply');
   };
   return { d, socket, client, carried, types, say };
 }
@@ -151,7 +152,9 @@ test('asked to settle, a screen is told all that its person holds before the ans
     id: 7,
     ok: true,
   });
-  expect(socket.texts.at(-2)).toMatchObject({ type: 'programmer', changed: [{ level: 0.4 }] });
+  const last = (type: string): number => socket.texts.findLastIndex((t) => t.type === type);
+  expect(socket.texts[last('programmer')]).toMatchObject({ changed: [{ level: 0.4 }] });
+  expect(last('programmer')).toBeLessThan(last('reply'));
   const next = d.live.copy.seq + 1;
   expect((await say({ type: 'settle', id: 8, seq: next })) as { id?: number }).toMatchObject({
     id: 7,

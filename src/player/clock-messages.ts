@@ -124,6 +124,8 @@ export type FromClock =
     }
   | { is: 'names'; showId: string; operators: string[]; lists: string[] }
   | { is: 'due'; showId: string; listId: string }
+  /** Effects that played by themselves have come to their end. */
+  | { is: 'ended'; showId: string; listId: string }
   | {
       is: 'status';
       showId: string;

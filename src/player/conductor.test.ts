@@ -2,6 +2,7 @@
 import { exampleShow } from '../core/testing/example.ts';
 import { compileEffects } from '../core/playback/programs.ts';
 import { compileSlots } from '../core/playback/slots.ts';
+import { moves } from '../core/testing/columns.ts';
 import type { FromClock, ShowMessage } from './clock-messages.ts';
 import { Conductor } from './conductor.ts';
 
@@ -30,4 +31,47 @@ test('whoever waits for a frame gets it after all that was told before is in one
   // A show that is not open has no frame to wait for.
   tell({ do: 'frame', showId: 'other', id: 8 });
   expect(said.at(-1)).toEqual({ is: 'framed', id: 8 });
+});
+
+/** A conductor with one show, of which a list fades its first slot. */
+function fading(up_s: number) {
+  const show = exampleShow();
+  const slots = compileSlots(show);
+  const conductor = new Conductor(() => undefined);
+  const programs = compileEffects(show, 120);
+  const tell = (m: object, now_s: number): void =>
+    conductor.handle({ showId: 's', ...m } as ShowMessage, now_s);
+  tell({ do: 'open', slots, version: 1, programs, configs: [], routes: [], saved: null }, 0);
+  conductor.tick(0);
+  tell({ do: 'move', listId: 'a', moves: moves(0, { level: 1, up_s }), follow_s: null }, 0);
+  const elapsed = (): number => conductor.shows.get('s')?.engine.status('a').elapsed_s ?? -1;
+  return { conductor, slots, tell, elapsed };
+}
+
+test('a pause counts from when it was told to when it ends, not from frame to frame; a rate as well', () => {
+  const { conductor, tell, elapsed } = fading(100);
+  for (let n = 0; n < 50; n++) {
+    tell({ do: 'pause', listId: 'a', paused: true }, n * 0.04 + 0.015);
+    conductor.tick(n * 0.04 + 0.02);
+    tell({ do: 'pause', listId: 'a', paused: false }, n * 0.04 + 0.025);
+    conductor.tick(n * 0.04 + 0.04);
+  }
+  expect(elapsed()).toBeCloseTo(50 * 0.03, 5);
+  for (let n = 50; n < 100; n++) {
+    tell({ do: 'rate', listId: 'a', rate: 2 }, n * 0.04 + 0.015);
+    conductor.tick(n * 0.04 + 0.02);
+    tell({ do: 'rate', listId: 'a', rate: 1 }, n * 0.04 + 0.025);
+    conductor.tick(n * 0.04 + 0.04);
+  }
+  expect(elapsed()).toBeCloseTo(50 * 0.03 + 50 * 0.05, 5);
+});
+
+test('a rig that changes between two frames takes no time from a fade', () => {
+  const { conductor, slots, tell, elapsed } = fading(10);
+  for (let frame = 1; frame <= 100; frame++) {
+    const now = frame * 0.02;
+    tell({ do: 'rig', slots, version: frame + 1 }, now - 0.005);
+    conductor.tick(now);
+  }
+  expect(elapsed()).toBeCloseTo(2, 5);
 });

@@ -63,6 +63,8 @@ export class Conductor {
     switch (message.do) {
       case 'rig': {
         const next = new Engine(message.slots, this.allocate);
+        engine.goTo(now_s);
+        this.sayEnded(showId, engine);
         next.setPrograms(open.programs);
         next.configure(open.configs);
         next.restore(engine.save(), now_s);
@@ -103,6 +105,7 @@ export class Conductor {
         this.tellStatus(showId, open, message.listId);
         break;
       case 'rate':
+        engine.goTo(now_s);
         engine.setRate(message.listId, message.rate);
         this.tellStatus(showId, open, message.listId);
         break;
@@ -142,6 +145,7 @@ export class Conductor {
         engine.setBlind(message.userId, message.blind);
         break;
       case 'pause':
+        engine.goTo(now_s);
         engine.setPaused(message.listId, message.paused);
         this.tellStatus(showId, open, message.listId);
         break;
@@ -183,10 +187,15 @@ export class Conductor {
       open.engine.tick(now_s);
       for (const id of open.waiting.splice(0)) this.say({ is: 'framed', id });
       for (const listId of open.engine.takeDue()) this.say({ is: 'due', showId, listId });
+      this.sayEnded(showId, open.engine);
       for (const [listId, was] of open.fading) {
         if (was && open.engine.status(listId).fading === 0) this.tellStatus(showId, open, listId);
       }
     }
+  }
+
+  private sayEnded(showId: string, engine: Engine): void {
+    for (const listId of engine.takeEnded()) this.say({ is: 'ended', showId, listId });
   }
 
   private share(showId: string, open: OpenShow): void {

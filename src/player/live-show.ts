@@ -45,7 +45,7 @@ import type { Programmers } from './programmers/programmers.ts';
 import type { CueActions } from './cue-actions.ts';
 import type { Faders } from './faders.ts';
 import { guardsOfRig, guardStates, type Guards } from './guards.ts';
-import { playedStatuses, refreshPlayed, savedPlayed, type Played } from './played.ts';
+import { endedPlayed, playedStatuses, refreshPlayed, savedPlayed, type Played } from './played.ts';
 import type { Learning } from './hands/learning.ts';
 import type { Overlays } from './overlays.ts';
 import type { Playbacks } from './playbacks.ts';
@@ -200,6 +200,8 @@ export class LiveShow {
       audience.touched('soon');
     } else if (message.is === 'due') {
       this.lists.due(message.listId);
+    } else if (message.is === 'ended') {
+      endedPlayed(this.played, message.listId);
     }
   }
 

@@ -4,12 +4,7 @@
  */
 import { sumOf, holders } from './programmers/seen.ts';
 import { takeOver, letGo } from './programmers/holding.ts';
-import {
-  compileEffects,
-  NO_PROGRAMS,
-  waveFinder,
-  type Programs,
-} from '../core/playback/programs.ts';
+import { compileEffects, NO_PROGRAMS, lastsOf, type Programs } from '../core/playback/programs.ts';
 import { PLAYERS } from '../core/roles.ts';
 import { firstList, type MutableShow } from '../core/show/show.ts';
 import { Arrivals } from './arrivals.ts';
@@ -24,7 +19,7 @@ import { makeGuards, sendGuards } from './guards.ts';
 import { makePlayed } from './played.ts';
 import { Playbacks } from './playbacks.ts';
 import { makeProgrammers, type Programmers } from './programmers/programmers.ts';
-import { configsOf, makeRig, ontoOf, routesOf } from './rig.ts';
+import { configsOf, makeRig, ontoOf, routesOf, setPrograms } from './rig.ts';
 import { NOTHING_SAVED, type SavedShow } from './saved-show.ts';
 import { recordedAt, Sources } from './sources.ts';
 import { enterSection, leaveSections, type Standing } from './standing.ts';
@@ -84,7 +79,12 @@ export function openShow(opened: Opened): LiveShow {
     id,
     show,
     onto: () => ontoOf(rig),
-    rig: () => ({ ...ontoOf(rig), resting: rig.slots.defaults, snap: rig.slots.snap }),
+    rig: () => ({
+      ...ontoOf(rig),
+      resting: rig.slots.defaults,
+      snap: rig.slots.snap,
+      lasts: (wave: number) => lastsOf(rig.programs, wave),
+    }),
     tell,
     changed,
     now_ms,
@@ -113,8 +113,7 @@ export function openShow(opened: Opened): LiveShow {
 
   const compilePrograms = (): Programs => {
     const programs = compileEffects(show, standing.tempo_bpm, faders.sizes(), faders.paces());
-    rig.find = waveFinder(programs);
-    return programs;
+    return setPrograms(rig, programs);
   };
   const sendPrograms = (): void =>
     tell({ do: 'programs', showId: id, programs: compilePrograms() });

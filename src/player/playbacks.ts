@@ -24,6 +24,7 @@ import {
   nextEvent,
   positionOf,
   soughtOf,
+  wentOver,
   wentThrough,
   type TrackState,
 } from './track.ts';
@@ -346,7 +347,8 @@ export class Playbacks {
     }
     const from = event.is === 'loop' ? track.loop?.from_s : 0;
     const again = event.is === 'loop' || show.lists.get(listId)?.time?.atEnd === 'loop';
-    if (again && from !== undefined) this.seek(listId, from, true);
+    const over_s = wentOver(track, event.at_s, this.rate(listId), this.needs.now_ms());
+    if (again && from !== undefined) this.seek(listId, from + over_s, true);
     else {
       track.position_s = event.at_s;
       track.since_ms = null;

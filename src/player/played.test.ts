@@ -175,6 +175,51 @@ test('a piece of a sheet plays, and lets go; one that is given plays nothing', (
   });
 });
 
+test('an effect of so many rounds plays no more after its last one, and a press plays it anew', () => {
+  const { show, id } = shelf();
+  const effect = show.effects.get(id('effect'));
+  const d = desk(show);
+  d.edit(mara, 'set-effect', {
+    id: id('effect'),
+    set: { ...effect, id: undefined, number: undefined, rounds: 2, out_s: 0.5 },
+  });
+  d.say(mara, on('effect', id('effect'), { fixtures: [1], time: 0 }));
+  d.pass(1.9);
+  expect([d.level(1), d.live.playback().played.length]).toEqual([near(0.2), 1]);
+  // Its time out is still its own.
+  d.pass(0.4);
+  expect(d.live.playback().played).toHaveLength(1);
+  d.pass(0.5);
+  expect([d.level(1), d.live.playback().played]).toEqual([0, []]);
+  // Played again in the frame in which it ends, it plays.
+  d.say(mara, on('effect', id('effect'), { fixtures: [1], time: 0 }));
+  d.pass(2.5);
+  expect(d.live.playback().played).toHaveLength(1);
+  for (let frame = 0; frame < 4; frame++) {
+    d.say(mara, on('effect', id('effect'), { fixtures: [1], time: 0 }));
+    d.pass(1 / 44);
+  }
+  d.pass(1);
+  expect([d.level(1), d.live.playback().played.length]).toEqual([near(0.2), 1]);
+  d.pass(2);
+  expect([d.level(1), d.live.playback().played]).toEqual([0, []]);
+  // Through a change of the rig in the middle as well.
+  d.say(mara, on('effect', id('effect'), { fixtures: [1], time: 0 }));
+  d.pass(1);
+  d.edit(mara, 'patch-fixtures', {
+    typeId: 'generic-dimmer',
+    mode: '8 bit',
+    quantity: 1,
+    first: 900,
+    universe: 9,
+    address: 1,
+  });
+  d.pass(0.5);
+  expect([d.level(1), d.live.playback().played.length]).toEqual([near(0.2), 1]);
+  d.pass(1.5);
+  expect([d.level(1), d.live.playback().played]).toEqual([0, []]);
+});
+
 test('what plays comes back with the next player', async () => {
   const { show, id } = shelf();
   const d = desk(show);

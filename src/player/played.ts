@@ -154,6 +154,13 @@ function release(p: Played, name: string, time_s: number): void {
   p.needs.tell({ do: 'release', showId: p.needs.id, listId: name, time_s });
 }
 
+/** Its last round is over: it plays no more, and a press plays it anew. @param name of its playback */
+export function endedPlayed(p: Played, name: string): void {
+  if (!p.playing.delete(name)) return;
+  p.gave.delete(name);
+  p.needs.changed('now');
+}
+
 /** @returns how many let go */
 export function releaseAllPlayed(p: Played, time: number | undefined): number {
   const all = [...p.playing];

@@ -22,6 +22,7 @@ export interface Rig {
   /** In the order in which the engine names winners. */
   operators: readonly string[];
   lists: readonly string[];
+  programs: Programs;
   find: FindWave;
 }
 
@@ -34,8 +35,16 @@ export function makeRig(show: Show, programs: Programs): Rig {
     shared: null,
     operators: [],
     lists: [],
+    programs,
     find: waveFinder(programs),
   };
+}
+
+/** Effects are others, or go otherwise. */
+export function setPrograms(rig: Rig, programs: Programs): Programs {
+  rig.programs = programs;
+  rig.find = waveFinder(programs);
+  return programs;
 }
 
 /** Other units or another patch: the slots are others, and there is no frame of them yet. */

@@ -97,6 +97,7 @@ const Effect = z.object({
   weight: z.number(),
   began: z.number().exactOptional(),
   until: z.number().exactOptional(),
+  over: z.literal(true).exactOptional(),
 });
 const Engine: z.ZodType<SavedEngine> = z.object({
   keys: z.array(z.string()),

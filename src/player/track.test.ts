@@ -1,6 +1,6 @@
 /** A list along its time, on a simulated clock: what comes when, and that a jump is as if it had been played to there. */
 import fc from 'fast-check';
-import { cue, exampleShow, idOf } from '../core/testing/example.ts';
+import { apply, cue, exampleShow, idOf } from '../core/testing/example.ts';
 import type { MutableShow } from '../core/show/show.ts';
 import { desk, mara } from './simulated-desk.ts';
 import { wentThrough } from './track.ts';
@@ -201,6 +201,90 @@ test('a passage is looped, and left when nobody wants it any more', () => {
   d.say(mara, { command: 'track', do: 'play', loop: null });
   d.pass(3.2);
   expect(at(d)).toBe(3000);
+});
+
+test('an effect of one round in two cues is played in both, and a jump is where playing is', () => {
+  const show = exampleShow();
+  apply(show, 'set-effect', {
+    set: {
+      name: 'Bump',
+      tracks: [
+        {
+          attribute: 'Dimmer',
+          wave: 'steps',
+          mode: 'absolute',
+          size: 1,
+          base: 0,
+          width: 1,
+          offset: 0,
+          steps: [
+            { level: 0.9, share: 0 },
+            { level: 0.9, share: 0 },
+          ],
+        },
+      ],
+      speed: { round_s: 2 },
+      direction: 'forward',
+      spread: { turns: 0, groups: 0, blocks: 1, wings: 1 },
+      rounds: 1,
+      in_s: 0,
+      out_s: 0,
+    },
+  });
+  const [effect] = [...show.effects.values()];
+  const at_s: Record<string, number> = {};
+  for (const [number, moment] of [
+    [1000, 0],
+    [2000, 5],
+  ] as const) {
+    const { changes } = apply(show, 'record-cue', {
+      listId: MAIN,
+      number,
+      up_s: 0,
+      down_s: 0,
+      values: [
+        {
+          fixtureId: idOf(show, 1),
+          attribute: 'Dimmer',
+          level: 0.1,
+          effect: { id: effect?.id, phase: 0 },
+        },
+      ],
+    });
+    at_s[changes.find((c) => c.table === 'cues')?.id ?? ''] = moment;
+  }
+  apply(show, 'place-cues', { list: MAIN, at: at_s });
+  apply(show, 'change-list', { id: MAIN, set: { time: { on: true, tempo: [], marks: [] } } });
+  const [played, jumped] = [desk(show), desk(show)];
+  play(played, 0);
+  let now = 0;
+  for (const [moment, level] of [
+    [1, 0.9],
+    [3, 0.1],
+    [4.9, 0.1],
+    [6, 0.9],
+    [8, 0.1],
+  ] as const) {
+    played.pass(moment - now);
+    now = moment;
+    stand(jumped, moment);
+    jumped.pass(1 / 44);
+    expect([moment, played.level(1), jumped.level(1)]).toEqual([
+      moment,
+      expect.closeTo(level, 2),
+      expect.closeTo(level, 2),
+    ]);
+  }
+});
+
+test('every round of a passage takes what it takes: after hundred of them it is where it would be by the clock', () => {
+  const d = laid(THREE);
+  d.say(mara, { command: 'track', do: 'play', at_s: 1.7, loop: { from_s: 1.7, to_s: 2.2 } });
+  // What frames make of a moment differs from round to round.
+  for (let passed = 0; passed < 50; passed += 0.5) d.pass(0.5);
+  d.pass(0.2);
+  expect(position(d)).toBeCloseTo(1.9, 1);
+  expect(Math.abs(position(d) - 1.9)).toBeLessThan(0.03);
 });
 
 test('at its end it stands, or begins again', () => {

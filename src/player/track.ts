@@ -38,6 +38,16 @@ export function wentThrough(t: TrackState, at_s: number, rate: number, now_ms: n
   return Math.abs(off_ms) > ELSEWHERE_MS ? now_ms : expected_ms + off_ms * PUT_RIGHT;
 }
 
+/**
+ * How far a track is past its end, or that of its passage, when that is noticed: its next round begins so much later, so that
+ * every round takes what it takes (track.test.ts). Further off than a moment it was led there, and begins anew.
+ * @returns seconds of the track
+ */
+export function wentOver(t: TrackState, end_s: number, rate: number, now_ms: number): number {
+  const over_s = positionOf(t, rate, now_ms) - end_s;
+  return over_s > 0 && (over_s / rate) * 1000 <= ELSEWHERE_MS ? over_s : 0;
+}
+
 export type TrackEvent =
   | { is: 'cue'; at_s: number; cue: TimedCue }
   | { is: 'loop'; at_s: number }

@@ -34,6 +34,9 @@ export interface Author {
   name: string;
 }
 
+/** One edit of one sender. */
+type Asked = Pick<EditRequest, 'edit' | 'editId' | 'preview'>;
+
 export interface EditRequest {
   edit: string;
   params: unknown;
@@ -92,60 +95,53 @@ export class ShowStore {
   }
 
   async edit(showId: string, author: Author, request: EditRequest): Promise<Result<EditResult>> {
-    return this.commit(
-      showId,
-      author,
-      request.editId,
-      request.edit,
-      request.preview ?? false,
-      async (show, role, trx, seq) => {
-        const planned = planEdit(show, role, request.edit, request.params, request.editId, {
-          ...author,
-          at: new Date().toISOString(),
-        });
-        if (isRefusal(planned)) return planned;
-        if (request.preview || request.seen === undefined || request.seen >= seq)
-          return { ...planned, reverts: null };
-        const since = await changesAfter(trx, showId, request.seen);
-        const { unseen, changes } = unseenBy(
-          show,
-          planned.changes,
-          since,
-          author.userId,
-          request.decided,
-          request.decidedAt,
-        );
-        if (unseen.length > 0)
-          return {
-            ...refuse(
-              'unseen',
-              `${unseen[0]?.who ?? 'Somebody'} has changed ${unseen.length === 1 ? `${unseen[0]?.title ?? 'this'}` : `${unseen.length} of these`} since you looked. Nothing was written yet: see both, and choose.`,
-            ),
-            unseen: unseen.slice(0, 500),
-            seq,
-          };
-        if (changes.length === 0)
-          return refuse(
-            'nothing',
-            'Everything of this was left as the others made it; nothing was written.',
-          );
-        if (changes.length < planned.changes.length) {
-          const dangling = danglingAfter(show, changes);
-          if (dangling)
-            return refuse(
-              'conflict',
-              `This cannot be done in part: ${dangling}. Nothing was changed.`,
-            );
-        }
-        // What was chosen over others' work is told to them.
+    return this.commit(showId, author, request, async (show, role, trx, seq) => {
+      const planned = planEdit(show, role, request.edit, request.params, request.editId, {
+        ...author,
+        at: new Date().toISOString(),
+      });
+      if (isRefusal(planned)) return planned;
+      if (request.preview || request.seen === undefined || request.seen >= seq)
+        return { ...planned, reverts: null };
+      const since = await changesAfter(trx, showId, request.seen);
+      const { unseen, changes } = unseenBy(
+        show,
+        planned.changes,
+        since,
+        author.userId,
+        request.decided,
+        request.decidedAt,
+      );
+      if (unseen.length > 0)
         return {
-          changes,
-          summary: planned.summary,
-          reverts: null,
-          over: { rows: changes, past: since },
+          ...refuse(
+            'unseen',
+            `${unseen[0]?.who ?? 'Somebody'} has changed ${unseen.length === 1 ? `${unseen[0]?.title ?? 'this'}` : `${unseen.length} of these`} since you looked. Nothing was written yet: see both, and choose.`,
+          ),
+          unseen: unseen.slice(0, 500),
+          seq,
         };
-      },
-    );
+      if (changes.length === 0)
+        return refuse(
+          'nothing',
+          'Everything of this was left as the others made it; nothing was written.',
+        );
+      if (changes.length < planned.changes.length) {
+        const dangling = danglingAfter(show, changes);
+        if (dangling)
+          return refuse(
+            'conflict',
+            `This cannot be done in part: ${dangling}. Nothing was changed.`,
+          );
+      }
+      // What was chosen over others' work is told to them.
+      return {
+        changes,
+        summary: planned.summary,
+        reverts: null,
+        over: { rows: changes, past: since },
+      };
+    });
   }
 
   /** A change that is planned outside the table of edits: going back to a version, merging, importing from another show. */
@@ -185,7 +181,7 @@ export class ShowStore {
         return refuse('nothing', 'Nothing would be different; nothing was written.');
       return { ...planned, reverts: null };
     };
-    return this.commit(showId, author, editId, edit, preview, checked, also);
+    return this.commit(showId, author, { editId, edit, preview }, checked, also);
   }
 
   /** The show as it was after change `seq`. Its own copy: it may be changed. */
@@ -228,7 +224,7 @@ export class ShowStore {
     seq: number,
     editId: string,
   ): Promise<Result<EditResult>> {
-    return this.commit(showId, author, editId, 'undo', false, async (show, role, trx) => {
+    return this.commit(showId, author, { editId, edit: 'undo' }, async (show, role, trx) => {
       if (!EDITORS.includes(role)) return refuse('forbidden', mayNot(role));
       const [change, ...since] = await changesAfter(trx, showId, seq - 1);
       if (change?.seq !== seq) return refuse('not-found', 'There is no such change in the log.');
@@ -257,7 +253,7 @@ export class ShowStore {
     way: 'undo' | 'redo',
     editId: string,
   ): Promise<Result<EditResult>> {
-    return this.commit(showId, author, editId, way, false, async (show, role, trx) => {
+    return this.commit(showId, author, { editId, edit: way }, async (show, role, trx) => {
       if (!EDITORS.includes(role)) return refuse('forbidden', mayNot(role));
       const head = (await this.undoList(showId, author.userId, trx))[way];
       if (!head)
@@ -300,9 +296,7 @@ export class ShowStore {
   private async commit(
     showId: string,
     author: Author,
-    editId: string,
-    edit: string,
-    preview: boolean,
+    { editId, edit, preview = false }: Asked,
     plan: (
       show: MutableShow,
       role: Role,

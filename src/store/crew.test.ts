@@ -982,19 +982,19 @@ describe('files, copies and coming together', () => {
       effects: [],
       fixtures: [],
     };
-    expect(
-      must(
-        await bringIn(b.store, b.id, tam, other, wanted, 'number', {}, `e-${randomUUID()}`, true),
-      ).changes,
-    ).toHaveLength(2);
+    const brought = (preview: boolean) => ({
+      other,
+      wanted,
+      by: 'number' as const,
+      own: {},
+      editId: `e-${randomUUID()}`,
+      preview,
+    });
+    expect(must(await bringIn(b.store, b.id, tam, brought(true))).changes).toHaveLength(2);
     expect((await b.show()).cues.size).toBe(0);
-    must(
-      await bringIn(b.store, b.id, tam, other, wanted, 'number', {}, `e-${randomUUID()}`, false),
-    );
+    must(await bringIn(b.store, b.id, tam, brought(false)));
     expect(level(await b.show(), 7, (await b.show()).fixtureByNumber(1)?.id)).toBe(0.4);
-    expect(
-      await bringIn(b.store, b.id, iden, other, wanted, 'number', {}, `e-${randomUUID()}`, false),
-    ).toMatchObject({ code: 'forbidden' });
+    expect(await bringIn(b.store, b.id, iden, brought(false))).toMatchObject({ code: 'forbidden' });
   });
 });
 

@@ -71,7 +71,7 @@ test('what takes more memory than a show does is refused, and this process goes 
     code: 'too-large',
     message: expect.stringContaining('more memory'),
   });
-}, 30_000);
+});
 
 test('what does not end is ended and refused, and nobody else waits meanwhile', async () => {
   const d = desk('endless', 'for (;;) { /* on and on */ }', { time_ms: 800 });
@@ -90,4 +90,4 @@ test('two are done at once, some wait, more are turned away with a word', async 
   expect(all.filter((a) => isRefusal(a)).length).toBe(4);
   expect(all.filter((a) => !isRefusal(a)).length).toBe(10);
   expect(await d.do(JOB, bytes())).toMatchObject({ answer: '1' });
-}, 30_000);
+});

@@ -143,17 +143,9 @@ export async function doJob(
       const { from, by, mapping, preview, ...wanted } = job.wanted;
       const other = await otherSide(store, job.author.userId, from);
       if (isRefusal(other)) return other;
-      const done = await bringIn(
-        store,
-        job.showId,
-        job.author,
-        other,
-        wanted,
-        by,
-        mapping,
-        job.editId,
-        preview,
-      );
+      const { editId } = job;
+      const brought = { other, wanted, by, own: mapping, editId, preview };
+      const done = await bringIn(store, job.showId, job.author, brought);
       return isRefusal(done)
         ? done
         : {

@@ -418,17 +418,22 @@ export async function mergeInto(
   return store.apply(showId, author, editId, 'merge', plan, { also });
 }
 
+interface BroughtIn {
+  other: Other;
+  wanted: Wanted;
+  by: Mapping;
+  /** Units of the other by hand: to which of ours, or to none. */
+  own: Readonly<Record<string, string | null>>;
+  editId: string;
+  preview: boolean;
+}
+
 /** Parts of another show, mapped onto this one; with `preview` nothing is written. */
 export async function bringIn(
   store: ShowStore,
   showId: string,
   author: Author,
-  other: Other,
-  wanted: Wanted,
-  by: Mapping,
-  own: Readonly<Record<string, string | null>>,
-  editId: string,
-  preview: boolean,
+  { other, wanted, by, own, editId, preview }: BroughtIn,
 ): Promise<(EditResult & { notes: string[] }) | Refusal> {
   let notes: string[] = [];
   const done = await store.apply(

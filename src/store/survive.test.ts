@@ -62,7 +62,7 @@ test('a lost database under something ends nothing; a mistake of ours ends the p
   );
   expect(mistake.code).toBe(1);
   expect(mistake.said).toContain('oops');
-}, 30_000);
+});
 
 test('a disk without room is known by what the database and the system say; a folder that is not there is not full', async () => {
   for (const code of ['53100', 'ENOSPC', 'EDQUOT'])

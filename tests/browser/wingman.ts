@@ -8,7 +8,7 @@ import { Builder, By, Key, type WebDriver, type WebElement } from 'selenium-webd
 import chrome from 'selenium-webdriver/chrome';
 
 const ROOT = resolve(__dirname, '../..');
-const PATIENCE_MS = 15_000;
+const PATIENCE_MS = 30_000;
 
 export const freePort = (): Promise<number> =>
   new Promise((done) => {

@@ -85,6 +85,8 @@ export function filtered(
 }
 
 const STEPS = [0.25, 0.1, 0.03, 0.01, 0.003, 0.001];
+/** Of each step, at most. */
+const ROUNDS = 12;
 
 /** Amounts that come nearer to a colour, filter by filter and ever finer: measured ones take a little of every primary. */
 function nearer(
@@ -93,16 +95,19 @@ function nearer(
 ): [number, number, number] {
   let best: [number, number, number] = [...from];
   let off = offAt(best);
+  const tryAll = (step: number): void => {
+    for (const i of [0, 1, 2])
+      for (const way of [-step, step]) {
+        const tried: [number, number, number] = [...best];
+        tried[i] = Math.min(1, Math.max(0, (tried[i] ?? 0) + way));
+        const there = offAt(tried);
+        if (there < off - 1e-9) [best, off] = [tried, there];
+      }
+  };
   for (const step of STEPS)
-    for (let round = 0; round < 12; round++) {
+    for (let round = 0; round < ROUNDS; round++) {
       const before = off;
-      for (const i of [0, 1, 2])
-        for (const way of [-step, step]) {
-          const tried: [number, number, number] = [...best];
-          tried[i] = Math.min(1, Math.max(0, (tried[i] ?? 0) + way));
-          const there = offAt(tried);
-          if (there < off - 1e-9) [best, off] = [tried, there];
-        }
+      tryAll(step);
       if (off === before) break;
     }
   return best;

@@ -103,14 +103,17 @@ export function keepLooks(
 /** Slots that a change of cues and values concerns. */
 function touchedKeys(show: Show, listId: string, changes: readonly RowChange[]): Set<string> {
   const keys = new Set<string>();
+  const addAllOf = (cueId: string): void => {
+    for (const key of show.valuesOf(cueId).keys()) keys.add(key);
+  };
+  const isComplete = show.lists.get(listId)?.tracking === false;
   for (const c of changes) {
     if (c.table === 'cues' && (c.before?.listId === listId || c.after?.listId === listId)) {
-      for (const key of show.valuesOf(c.id).keys()) keys.add(key);
+      addAllOf(c.id);
       // What tracks through a moved cue, and what a complete cue lets go of, is concerned as well.
       const moved = c.before !== null && c.after !== null && c.before.number !== c.after.number;
-      if (moved || c.before?.block || c.after?.block || show.lists.get(listId)?.tracking === false)
-        for (const cue of show.cuesOf(listId))
-          for (const key of show.valuesOf(cue.id).keys()) keys.add(key);
+      if (moved || c.before?.block || c.after?.block || isComplete)
+        for (const cue of show.cuesOf(listId)) addAllOf(cue.id);
     }
     const row = c.table === 'values' ? (c.after ?? c.before) : null;
     if (row) keys.add(slotKey(row.fixtureId, row.attribute));

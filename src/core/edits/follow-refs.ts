@@ -5,7 +5,7 @@ import { convertSetting, type Side } from '../rig/convert.ts';
 import type { Meaning } from '../show/after.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
 import type { LookItem, LookRow } from '../looks/rows.ts';
-import type { ValueRow } from '../cues/rows.ts';
+import { valueId, type ValueRow } from '../cues/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { updateRow } from './define-edit.ts';
 
@@ -15,6 +15,31 @@ export interface Said {
   palette?: string;
   look?: string;
 }
+
+/** What a value keeps of a row that it comes from. */
+interface Kept {
+  effect?: ValueRow['effect'] | undefined;
+  fade_s?: number | undefined;
+  delay_s?: number | undefined;
+}
+
+/** What is said of a slot as a row of a cue; a release has no effect. */
+export const saidRow = (
+  { cueId, fixtureId, attribute }: Pick<ValueRow, 'cueId' | 'fixtureId' | 'attribute'>,
+  { level, palette, look }: Said,
+  { effect, fade_s, delay_s }: Kept,
+): ValueRow => ({
+  id: valueId(cueId, fixtureId, attribute),
+  cueId,
+  fixtureId,
+  attribute,
+  level,
+  ...(palette === undefined ? {} : { palette }),
+  ...(look === undefined ? {} : { look }),
+  ...(effect === undefined || level === null ? {} : { effect }),
+  ...(fade_s === undefined ? {} : { fade_s }),
+  ...(delay_s === undefined ? {} : { delay_s }),
+});
 
 /**
  * What palettes and looks that rows follow answer for a unit of this kind; those that do not reach it are not kept.

@@ -71,11 +71,11 @@ function slotsOf(source: PaletteSource, items: readonly LookItem[]): Map<string,
       }
       case 'palette': {
         const palette = source.palettes.get(item.palette);
-        for (const id of palette ? fixturesIn(source, item.members) : []) {
+        if (!palette) break;
+        for (const id of fixturesIn(source, item.members)) {
           const fixture = source.fixtures.get(id);
-          if (palette && fixture)
-            for (const [attribute, value] of reachOf(source, palette, fixture))
-              level(at(id, attribute), value, palette.id);
+          const reach = fixture ? reachOf(source, palette, fixture) : [];
+          for (const [attribute, value] of reach) level(at(id, attribute), value, palette.id);
         }
         break;
       }

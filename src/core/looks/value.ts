@@ -76,3 +76,12 @@ export function concernedBy(
     (v.look !== undefined && looks) ||
     (v.effect !== undefined && (ids.has(v.effect.id) || hung.has(v.effect.id)));
 }
+
+/** What a unit shows by attribute goes on by what a cue says of it; a release takes it out. */
+export function goThrough(show: Show, shown: Map<string, number>, rows: readonly ValueRow[]): void {
+  for (const row of rows) {
+    const level = levelOf(show, row);
+    if (level === null) shown.delete(row.attribute);
+    else shown.set(row.attribute, level);
+  }
+}

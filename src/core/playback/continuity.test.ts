@@ -163,6 +163,30 @@ const levels = (engine: Engine): number[] => SLOTS.map((s) => engine.shared.out[
 /** Blind comes and goes in half a second; up to five things fade at once, on curves half as steep again. */
 const MOST_A_FRAME = FRAME_S * 2 + 5 * FRAME_S * 2;
 
+test('what begins between two frames takes no time from what is under way: fades, effects and follows come when they are due', () => {
+  const alone = new Engine(slots);
+  const busy = new Engine(slots);
+  for (const engine of [alone, busy]) {
+    engine.tick(0);
+    engine.move('a', moves(slot(1), { level: 1, up_s: 10 }), 0);
+    engine.follow('a', 4);
+  }
+  let follows = 0;
+  for (let frame = 1; frame * FRAME_S < 5; frame++) {
+    const now = frame * FRAME_S;
+    // Between the frames somebody is busy with another list: a GO, a release, a jump.
+    const between = now - FRAME_S / 3;
+    if (frame % 3 === 0) busy.move('b', moves(slot(2), { level: (frame % 10) / 10 }), between);
+    if (frame % 3 === 1) busy.release('b', 1, between);
+    if (frame % 3 === 2) busy.move('c', moves(slot(11), { level: 0.5 }), between, true);
+    for (const engine of [alone, busy]) engine.tick(now);
+    if (busy.takeDue().includes('a')) follows = now;
+    expect(busy.shared.out[slot(1)]).toBeCloseTo(alone.shared.out[slot(1)] ?? -1, 5);
+  }
+  expect(follows).toBeGreaterThanOrEqual(4);
+  expect(follows).toBeLessThan(4 + FRAME_S * 1.5);
+});
+
 test('no slot steps at a GO, go to, release, let go, blind or set with a time, nor in any frame after it', () => {
   fc.assert(
     fc.property(

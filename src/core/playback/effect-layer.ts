@@ -2,7 +2,7 @@
  * Effects of one list or one operator, by slot. A slot has the effect that runs now and the one that is on its way out,
  * so that nothing jumps when one takes over from another. Only slots with effects cost time.
  */
-import { WAVE_SAMPLES } from '../effects/wave.ts';
+import { phaseOf, WAVE_SAMPLES } from '../effects/wave.ts';
 import { CHANGE_S, type EffectClock } from './effect-clock.ts';
 import type { Work } from './fades.ts';
 import type { ProgramEffect } from './programs.ts';
@@ -94,17 +94,27 @@ class Voice {
   }
 
   /**
-   * Counts the rounds of an effect that ends by itself: from when it comes in, at the start of a round, to its last.
-   * There and back goes on from where it is, so that it stays in step with itself.
+   * Counts the rounds of an effect that ends by itself: from when it came in, at the start of a round, to its last, also
+   * where that was a while ago, as after a jump along a track (effects.test.ts). There and back goes on from where it is,
+   * so that it stays in step with itself.
    */
-  count(slot: number, effect: ProgramEffect, turn: number, cycles: number, now: number): void {
-    if (effect.rounds === undefined || this.to[slot] === 0) return;
+  count(slot: number, effect: ProgramEffect, cycles: number, now: number): void {
+    const { hz, rounds, direction } = effect;
+    if (rounds === undefined || this.to[slot] === 0) return;
     if (Number.isNaN(this.until[slot])) {
-      if (now < (this.start[slot] as number)) return;
-      this.began[slot] = effect.direction === 'bounce' ? 0 : turn;
-      this.until[slot] = cycles + effect.rounds;
-    } else if (cycles >= (this.until[slot] as number))
-      this.fade(slot, 0, now, effect.out_s ?? 0, now);
+      const ago = now - (this.start[slot] as number);
+      if (ago < 0) return;
+      const first = cycles - ago * hz;
+      this.began[slot] = direction === 'bounce' ? 0 : phaseOf(direction, first, 0);
+      this.until[slot] = first + rounds;
+    }
+    const over = cycles - (this.until[slot] as number);
+    if (over >= 0) this.fade(slot, 0, hz > 0 ? now - over / hz : now, effect.out_s ?? 0, now);
+  }
+
+  /** It ends by itself, and is on its way out. */
+  isOver(slot: number): boolean {
+    return this.to[slot] === 0 && !Number.isNaN(this.until[slot]);
   }
 
   isGone(slot: number, now: number): boolean {
@@ -121,11 +131,15 @@ export interface SavedEffect {
   /** Of one that ends by itself: its turn when it began, and the rounds so far at which it ends. */
   began?: number;
   until?: number;
+  /** It has had its last round: it does not run, and does not run again until somebody says it anew. */
+  over?: true;
 }
 
 export class EffectLayer {
   private readonly voices: readonly [Voice, Voice];
   private readonly active: SlotSet;
+  /** By slot: the wave of the effect that has had its last round there, since it was said last. */
+  private readonly over = new Map<number, number>();
 
   constructor(
     private readonly size: number,
@@ -155,9 +169,12 @@ export class EffectLayer {
    */
   begin(slot: number, wave: number, phase: number, start: number, span: number, now: number): void {
     if (slot >= this.size) return;
+    this.over.delete(slot);
     const [runs, leaves] = this.voices;
     const in_s = this.effectOf(wave)?.in_s ?? span;
-    if (this.active.has(slot) && runs.wave[slot] === wave && !runs.isGone(slot, now)) {
+    const isSame = this.active.has(slot) && runs.wave[slot] === wave && !runs.isGone(slot, now);
+    // One that has had its last round begins anew, beside what is still on its way out.
+    if (isSame && !runs.isOver(slot)) {
       if (runs.phase[slot] !== phase) runs.glide(slot, phase, now);
       runs.fade(slot, 1, start, span, now);
       return;
@@ -171,8 +188,19 @@ export class EffectLayer {
     this.active.add(slot);
   }
 
+  /** The same effect with what an edit made of it. One that has had its last round is not begun again by that (effects.test.ts). */
+  retell(slot: number, wave: number, phase: number, span: number, now: number): void {
+    const runs = this.voices[RUNS];
+    const isLeaving = this.active.has(slot) && runs.wave[slot] === wave && runs.isOver(slot);
+    const isOver = isLeaving || this.over.get(slot) === wave;
+    // One that has no last round any more runs on.
+    if (isOver && this.effectOf(wave)?.rounds !== undefined) return;
+    this.begin(slot, wave, phase, now, span, now);
+  }
+
   /** Takes the slot's effect out over `span` seconds from `start`, or over the time that the effect itself says. */
   end(slot: number, start: number, span: number, now: number): void {
+    this.over.delete(slot);
     if (!this.active.has(slot)) return;
     for (const voice of this.voices) {
       const out_s = this.effectOf(voice.wave[slot] as number)?.out_s ?? span;
@@ -195,6 +223,7 @@ export class EffectLayer {
   }
 
   drop(slot: number): void {
+    this.over.delete(slot);
     if (!this.active.remove(slot)) return;
     for (const voice of this.voices) voice.wave[slot] = -1;
   }
@@ -202,14 +231,14 @@ export class EffectLayer {
   /** Notes every slot that an effect moves; drops those whose effect has left. */
   advance(now: number, work: Work): void {
     const { marked, dirty } = work;
-    const { turns, cycles } = this.clock;
+    const { cycles } = this.clock;
     const { waves, effects } = this.clock.programs;
     const runs = this.voices[RUNS];
     for (let i = this.count - 1; i >= 0; i--) {
       const slot = this.active.list[i] as number;
       const of = waves[runs.wave[slot] as number]?.effect ?? -1;
       const effect = effects[of];
-      if (effect) runs.count(slot, effect, turns[of] as number, cycles[of] as number, now);
+      if (effect) runs.count(slot, effect, cycles[of] as number, now);
       if (marked[slot] === 0) {
         marked[slot] = 1;
         dirty[work.count++] = slot;
@@ -217,8 +246,12 @@ export class EffectLayer {
       if (
         this.voices[RUNS].isGone(slot, now) &&
         (this.voices[LEAVES].wave[slot] === -1 || this.voices[LEAVES].isGone(slot, now))
-      )
+      ) {
+        const wave = runs.wave[slot] as number;
+        const isOver = runs.isOver(slot);
         this.drop(slot);
+        if (isOver) this.over.set(slot, wave);
+      }
     }
   }
 
@@ -254,6 +287,7 @@ export class EffectLayer {
 
   /** After a change of the programs: the same effects at their new places; those that are gone end. */
   remap(placeOf: (old: number) => number): void {
+    for (const [slot, wave] of this.over) this.over.set(slot, placeOf(wave));
     for (let i = this.count - 1; i >= 0; i--) {
       const slot = this.active.list[i] as number;
       for (const voice of this.voices) {
@@ -283,12 +317,20 @@ export class EffectLayer {
             : { began: runs.began[slot], until: runs.until[slot] }),
         });
     }
+    for (const [slot, wave] of this.over) {
+      const key = programs.waves[wave]?.key;
+      if (key !== undefined) kept.push({ slot, key, phase: 0, weight: 0, over: true });
+    }
     return kept;
   }
 
   /** What was on its way in goes on from where it was; an effect that ends by itself goes on counting. */
   restore(slot: number, wave: number, kept: SavedEffect): void {
     if (slot >= this.size) return;
+    if (kept.over) {
+      this.over.set(slot, wave);
+      return;
+    }
     const runs = this.voices[RUNS];
     const now = this.clock.now_s;
     runs.begin(slot, wave, kept.phase, kept.weight);

@@ -314,6 +314,70 @@ describe('an effect that is worked on while it runs', () => {
     expect(s.engine.busy).toBe(false);
   });
 
+  test.each([
+    ['in its first round', 0.8],
+    ['in its last', 3.1],
+    ['on its way out', 4.5],
+    ['when it is over', 9],
+  ])('a jump along a track to %s shows what playing to there shows', (_where, ago) => {
+    const of = effect({ rounds: 2, speed: { round_s: 2 }, in_s: 0.4, out_s: 1 });
+    const [played, jumped] = [running(of), running(of)];
+    const tilt_ = played.slot(101, 'Tilt');
+    // Somewhere in the clock's own round.
+    for (const s of [played, jumped]) s.to(1.3);
+    played.engine.move('main', moves(tilt_, { level: 0.5, wave: played.wave() }), 1.3);
+    for (const s of [played, jumped]) s.to(1.3 + ago);
+    const column = (v: number): Float32Array => Float32Array.of(v);
+    jumped.engine.seek(
+      'main',
+      {
+        slot: Uint32Array.of(tilt_),
+        from: column(0.5),
+        to: column(0.5),
+        ago: Float64Array.of(ago),
+        span: column(0),
+        curve: Uint8Array.of(0),
+        wave: Int32Array.of(jumped.wave()),
+        phase: column(0),
+        waveAgo: Float64Array.of(ago),
+        waveSpan: column(0),
+        ago_s: ago,
+        total_s: 0,
+      },
+      1.3 + ago,
+    );
+    for (const later of [FRAME, 0.3, 0.9, 3]) {
+      for (const s of [played, jumped]) s.to(1.3 + ago + later);
+      expect(jumped.out(101, 'Tilt')).toBeCloseTo(played.out(101, 'Tilt'), 2);
+    }
+    expect(jumped.engine.busy).toBe(played.engine.busy);
+  });
+
+  test('what has had its last round is not begun again by an edit, nor by a new rig; said again it is', () => {
+    const s = running(effect({ rounds: 1, speed: { round_s: 1 }, out_s: 0.5 }));
+    const tilt_ = s.slot(101, 'Tilt');
+    const said = moves(tilt_, { level: 0.5, wave: s.wave() });
+    s.engine.move('main', said, 0);
+    // On its way out, and when it is over.
+    for (const now of [1.2, 2]) {
+      s.to(now);
+      s.engine.retarget('main', tilt_, 0.5, s.wave(), 0);
+    }
+    s.to(2.5);
+    expect([s.out(101, 'Tilt'), s.engine.busy]).toEqual([expect.closeTo(0.5, 6), false]);
+    const next = new Engine(s.slots);
+    next.setPrograms(compileEffects(s.show, 120));
+    next.restore(s.engine.save(), 2.5);
+    next.retarget('main', tilt_, 0.5, s.wave(), 0);
+    next.tick(2.5 + FRAME);
+    next.tick(3);
+    expect(next.shared.out[tilt_]).toBeCloseTo(0.5, 6);
+    next.move('main', said, 3);
+    next.tick(3 + FRAME);
+    next.tick(3.5);
+    expect(next.shared.out[tilt_]).toBeCloseTo(1, 1);
+  });
+
   test('three rounds are three, also for what is handed over in the middle', () => {
     const s = running(effect({ rounds: 3, speed: { round_s: 1 } }));
     s.engine.move('main', moves(s.slot(101, 'Tilt'), { level: 0.5, wave: s.wave() }), 0);

@@ -136,7 +136,7 @@ export class Engine {
    */
   move(listId: string, moves: Moves, now_s: number, onTime = false): void {
     const list = this.list(listId);
-    this.effects.now_s = now_s;
+    this.goTo(now_s);
     this.stamp++;
     list.hand = null;
     const base = onTime && list.dueAt_s !== null ? list.dueAt_s : list.clock_s;
@@ -165,7 +165,7 @@ export class Engine {
    */
   seek(listId: string, sought: Sought, now_s: number): void {
     const list = this.list(listId);
-    this.effects.now_s = now_s;
+    this.goTo(now_s);
     this.stamp++;
     list.hand = null;
     list.dueAt_s = null;
@@ -386,8 +386,7 @@ export class Engine {
       list.owned[slot] = 1;
       list.keeps(slot);
       list.fades.retarget(slot, level, list.clock_s);
-      if (wave >= 0)
-        list.effects.begin(slot, wave, phase, this.effects.now_s, EDIT_FADE_S, this.effects.now_s);
+      if (wave >= 0) list.effects.retell(slot, wave, phase, EDIT_FADE_S, this.effects.now_s);
       else list.effects.end(slot, this.effects.now_s, EDIT_FADE_S, this.effects.now_s);
     }
     this.mark(slot);
@@ -527,6 +526,15 @@ export class Engine {
 
   /** Renders one frame. @param now_s monotonic seconds @returns whether any byte or level changed */
   tick(now_s: number): boolean {
+    this.goTo(now_s);
+    return this.render();
+  }
+
+  /**
+   * Moves everything on to a moment, also one between two frames: what begins there takes no time from what is under way
+   * (continuity.test.ts).
+   */
+  goTo(now_s: number): void {
     const step_s = this.effects.advance(now_s);
     this.regain(now_s);
     const { lists } = this.lists;
@@ -535,19 +543,40 @@ export class Engine {
     const { operators } = this.hands;
     for (let i = 0; i < operators.length; i++)
       (operators[i] as Operator).advance(now_s, step_s, this.work, this.mark);
-    return this.render();
   }
 
   /** Moves a list's fades, effects and releases on; what has moved is noted. */
   private advance(list: Playback, step_s: number): void {
     const { work } = this;
-    if (list.effects.count > 0) list.effects.advance(this.effects.now_s, work);
+    if (list.effects.count > 0) {
+      list.effects.advance(this.effects.now_s, work);
+      list.rode = list.ridesOnly;
+    }
+    if (list.rode && list.effects.count === 0) this.end(list);
     if (!list.paused && list.hand === null) list.clock_s += step_s * list.rate;
     if (list.fades.count > 0) list.fades.advance(list.clock_s, work);
     if (list.carry !== null && list.carry.count > 0) list.carry.advance(list.clock_s, work);
     if (list.share === null || list.share.count === 0) return;
     this.leaving = list;
     list.share.advance(list.clock_s, work, this.hasGone);
+  }
+  /** The last effect of a playback of effects alone is over: it holds nothing any more. */
+  private end(list: Playback): void {
+    list.rode = false;
+    for (let slot = 0; slot < list.owned.length; slot++) {
+      if (list.owned[slot] !== 1) continue;
+      list.disown(slot);
+      this.mark(slot);
+    }
+    this.ended.push(list.id);
+  }
+  /** Playbacks of effects whose last round is over. */
+  private readonly ended: string[] = [];
+  /** Playbacks of effects alone that have ended since the last look, by themselves or because they were let go; each once. */
+  takeEnded(): readonly string[] {
+    if (this.ended.length === 0) return NONE_DUE;
+    // One that was begun anew in the same frame goes on.
+    return this.ended.splice(0).filter((id) => this.list(id).effects.count === 0);
   }
   /** The list whose releases are being moved on. */
   private leaving: Playback | null = null;

@@ -80,7 +80,7 @@ export class Operator {
       const slot = holds.slots[i] as number;
       if (slot >= this.held.length) continue;
       if (holds.bends && this.held[slot] === 1) this.bend(holds, i, slot, now_s);
-      else this.holdSlot(holds, i, slot, slots, stage(slot), stamp, now_s);
+      else this.holdSlot(holds, i, slots, stage(slot), stamp, now_s);
       mark(slot);
     }
   }
@@ -88,20 +88,19 @@ export class Operator {
   private bend(holds: Holds, i: number, slot: number, now_s: number): void {
     this.fades.retarget(slot, holds.levels[i] as number, now_s);
     const wave = holds.wave[i] as number;
-    if (wave >= 0)
-      this.effects.begin(slot, wave, holds.phase[i] as number, now_s, EDIT_FADE_S, now_s);
+    if (wave >= 0) this.effects.retell(slot, wave, holds.phase[i] as number, EDIT_FADE_S, now_s);
     else this.effects.end(slot, now_s, EDIT_FADE_S, now_s);
   }
 
   private holdSlot(
     holds: Holds,
     i: number,
-    slot: number,
     slots: Slots,
     stage: OnStage,
     stamp: number,
     now_s: number,
   ): void {
+    const slot = holds.slots[i] as number;
     const level = holds.levels[i] as number;
     const timed = holds.fade_s[i] as number;
     const snap = slots.snap[slot] as number;

@@ -20,6 +20,8 @@ export const RIDES = 'rides:';
 
 export class Playback {
   readonly ridesOnly: boolean;
+  /** Effects that ride have run here, and it has not been told yet that the last one has ended. */
+  rode = false;
   readonly fades: Fades;
   readonly owned: Uint8Array;
   /** By slot: 1 while it lets go; what it gives stays, and its share in the merge goes to nothing. */

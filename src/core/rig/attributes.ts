@@ -76,6 +76,12 @@ export const cellOf = (attribute: string): number => {
   return at < 0 ? 0 : Number(attribute.slice(at + 1));
 };
 
+/** Numbers of the cells of a mode, from 1; none where it has no cells. */
+export const cellsOf = (mode: Mode): number[] =>
+  [...new Set(mode.channels.map((c) => cellOf(c.attribute)))]
+    .filter((cell) => cell > 0)
+    .sort((a, b) => a - b);
+
 export function attributeInfo(attribute: string): AttributeInfo {
   const base = baseOf(attribute);
   const cell = cellOf(attribute);

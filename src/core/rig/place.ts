@@ -65,7 +65,12 @@ export function placeUnits(
         { address: 'No room.' },
       );
     const hit = clashAt(ranges, at, at + width - 1);
-    if (hit) return clashRefusal(show, unit, at, width, hit, units, gap, start, except);
+    if (hit) {
+      const all = occupied(show, except);
+      const run = (from: PatchPoint): PatchPoint | undefined =>
+        nextFree(show, width, units.length, gap, from, all);
+      return clashRefusal(unit, at, width, hit, run(start) ?? run({ universe: 1, address: 1 }));
+    }
     places.push([fromAbsolute(at)]);
     taken.push({ from: at, to: at + width - 1 });
     at += width + gap;
@@ -114,21 +119,14 @@ function overflowRefusal(
   );
 }
 
+/** @param at absolute, of `width` addresses @param free where all that is patched together would fit */
 function clashRefusal(
-  show: Show,
   unit: Unit,
   at: number,
   width: number,
   hit: Occupied,
-  units: readonly Unit[],
-  gap: number,
-  start: PatchPoint,
-  except?: ReadonlySet<string>,
+  free: PatchPoint | undefined,
 ): Refusal {
-  const ranges = occupied(show, except);
-  const free =
-    nextFree(show, width, units.length, gap, start, ranges) ??
-    nextFree(show, width, units.length, gap, { universe: 1, address: 1 }, ranges);
   const overlap = Math.min(at + width - 1, hit.to) - Math.max(at, hit.from) + 1;
   return refuse(
     'clash',

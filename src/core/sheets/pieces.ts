@@ -84,7 +84,8 @@ export function nameOf(show: Show, { label, is }: Pick<PieceRow, 'label' | 'is'>
   switch (is.kind) {
     case 'unit': {
       const unit = show.fixtures.get(is.fixture);
-      return unit ? `${unit.number} ${unit.label}`.trim() : '';
+      const cell = is.cell === undefined ? '' : `, cell ${is.cell}`;
+      return unit ? `${unit.number} ${unit.label}`.trim() + cell : '';
     }
     case 'list':
       return [PRESS_WORDS[is.press], name].filter((w) => w !== '').join(' ');

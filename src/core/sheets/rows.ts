@@ -58,7 +58,12 @@ export const PieceIs = z.discriminatedUnion('kind', [
     /** A part of the stage, in metres; absent: all of it. */
     part: Part.optional(),
   }),
-  z.object({ kind: z.literal('unit'), fixture: idOf('fixtures') }),
+  /** A unit, or what one of its cells shows. */
+  z.object({
+    kind: z.literal('unit'),
+    fixture: idOf('fixtures'),
+    cell: z.number().int().min(1).max(999).optional(),
+  }),
   z.object({ kind: z.literal('area'), area: idOf('areas') }),
   z.object({ kind: z.literal('group'), group: idOf('groups') }),
   /** Given to what is selected, or played by itself. */

@@ -1,6 +1,6 @@
 /** Sheets: what may be put on one, and what a touch plays. */
 import { apply, cue, exampleShow, idOf, refused, sheet } from '../testing/example.ts';
-import { inReadingOrder, piecesOf, pointsAtNothing } from './pieces.ts';
+import { inReadingOrder, nameOf, piecesOf, pointsAtNothing } from './pieces.ts';
 import { MOST_PIECES, type PieceIs, type PieceRow } from './rows.ts';
 import { playedBy, type Playing, type Touch } from './touch.ts';
 
@@ -27,6 +27,19 @@ describe('edits', () => {
     expect(piecesOf(show, made.sheet)).toHaveLength(2);
     apply(show, 'delete-sheet', { id: made.sheet });
     expect([show.sheets.size, show.sheetpieces.size]).toEqual([0, 0]);
+  });
+
+  test('a piece may be one cell of a unit, and is called so', () => {
+    const show = exampleShow();
+    const made = sheet(show, 'Strips', [{ kind: 'unit', fixture: idOf(show, 1), cell: 3 }]);
+    const [piece] = piecesOf(show, made.sheet);
+    expect(piece && nameOf(show, piece)).toBe('1 FOH 1, cell 3');
+    expect(
+      refused(show, 'put-pieces', {
+        sheet: made.sheet,
+        pieces: [{ ...place, is: { kind: 'unit', fixture: idOf(show, 1), cell: 0 } }],
+      }).code,
+    ).toBe('invalid');
   });
 
   test('a sheet has its bounds: so many pieces, and none that points at nothing', () => {

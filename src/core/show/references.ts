@@ -48,12 +48,12 @@ export const OWNED: readonly TableName[] = TABLE_NAMES.filter(
 
 /** The same of all rows of a show: which leans on one that is not there (show-file.test.ts). */
 export function danglingIn(show: Show): string | undefined {
+  const isGone = (to: readonly TableName[], id: string | undefined): boolean =>
+    id !== undefined && !to.some((name) => show[name].has(id));
   for (const table of TABLE_NAMES)
     for (const ref of TABLES[table].refs ?? [])
       for (const row of show[table].values())
-        for (const id of ref.ids(row as never))
-          if (id !== undefined && !ref.to.some((name) => show[name].has(id)))
-            return onGone(ref.to[0]);
+        if (ref.ids(row as never).some((id) => isGone(ref.to, id))) return onGone(ref.to[0]);
   return undefined;
 }
 

@@ -15,9 +15,10 @@ export function soundEnd(sound: TrackSound, length_s: number): number {
 
 /**
  * Light that goes by itself leaves so much later than its moment, in milliseconds: that is noticed with a frame of the output,
- * and light leaves with the one after it. Sound waits for it (`./wingman bench time`).
+ * half of one later; from a still stage light leaves at once (14), while others move with the frame after it (34). Sound
+ * waits for it, in the middle between both (`./wingman bench time`).
  */
-export const LIGHT_AFTER_MS = 44;
+export const LIGHT_AFTER_MS = 24;
 
 export interface Heard {
   /** Where in the file. */

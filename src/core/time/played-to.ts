@@ -41,6 +41,8 @@ export interface Rig extends Onto {
   resting: Float32Array;
   /** By slot: 0 fades, 1 at the start, 2 at the end. */
   snap: Uint8Array;
+  /** Seconds of the rounds of a wave's effect; Infinity where it does not end by itself. */
+  lasts: (wave: number) => number;
 }
 
 /** A sum of moments is off by less than this. */
@@ -71,7 +73,8 @@ function apply(ways: Map<number, Way>, rig: Rig, moves: Moves, cue: TimedCue): v
     const snap = rig.snap[slot] as number;
     const delay = (moves.delay[i] as number) + (snap === 2 ? timed : 0);
     const wave = moves.wave[i] as number;
-    const isSame = before?.wave === wave && wave >= 0;
+    const isSame =
+      before?.wave === wave && wave >= 0 && at_s < before.waveStart_s + rig.lasts(wave);
     ways.set(slot, {
       from,
       to,

@@ -92,6 +92,7 @@ test('a moment shows every fade where it is, by the arithmetic of the clock', ()
     resting: slots.defaults,
     snap: slots.snap,
     find: () => -1,
+    lasts: () => Infinity,
   };
   const slot = rig.index.get(slotKey(idOf(show, 1), 'Dimmer')) ?? -1;
   const at = (t: number): number => {

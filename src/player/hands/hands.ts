@@ -202,20 +202,20 @@ export function makeHands(needs: HandsNeeds): HandsAtPlayer {
     const hands = handsOf(show).filter((h) => h.kind === 'midi');
     if (hands.length === 0 || !ports) return;
     const now = { ...byItself(show.playback()), time_s: null, levelOfUnit: () => undefined };
+    const tell = (hand: HandRow, send: (bytes: readonly number[]) => void, port: string): void => {
+      for (const [control, level] of placesOf(show.show, now, hand, pageOf(hand))) {
+        const bytes = tellMidi(control, level);
+        if (bytes && told.stands(`${port}/${control}`, level, now_ms) === 'told') send(bytes);
+      }
+      for (const [control, words] of wordsOfParts(show.show, hand, pageOf(hand))) {
+        const bytes = wordsMidi(hand, control, words);
+        if (bytes && told.reads(`${port}/${control}`, words)) send(bytes);
+      }
+    };
     for (const hand of hands)
       for (const out of ports.midi)
-        for (const port of out.names()) {
-          if (!isFor(hand, port)) continue;
-          for (const [control, level] of placesOf(show.show, now, hand, pageOf(hand))) {
-            const bytes = tellMidi(control, level);
-            if (bytes && told.stands(`${port}/${control}`, level, now_ms) === 'told')
-              out.send(port, bytes);
-          }
-          for (const [control, words] of wordsOfParts(show.show, hand, pageOf(hand))) {
-            const bytes = wordsMidi(hand, control, words);
-            if (bytes && told.reads(`${port}/${control}`, words)) out.send(port, bytes);
-          }
-        }
+        for (const port of out.names())
+          if (isFor(hand, port)) tell(hand, (bytes) => out.send(port, bytes), port);
   };
   const stateOfShow = (show: LiveShow): HandsState => {
     const hands = handsOf(show);

@@ -121,7 +121,7 @@ export function drawSheet(g: CanvasRenderingContext2D, d: Drawn): void {
         g.lineTo(cx, y + ROW);
       }
       g.stroke();
-      if (isSet) drawPill(g, d, r, c, cx, mid, flags);
+      if (isSet) drawPill(g, d, r * sheet.columns + c, cx, mid);
       if ((flags & CELL.early) !== 0) {
         // It moves here already, for the next cue.
         g.fillStyle = d.colours('muted');
@@ -141,14 +141,12 @@ export function drawSheet(g: CanvasRenderingContext2D, d: Drawn): void {
 function drawPill(
   g: CanvasRenderingContext2D,
   d: Drawn,
-  r: number,
-  c: number,
+  cell: number,
   cx: number,
   mid: number,
-  flags: number,
 ): void {
   const { sheet, wide } = d;
-  const cell = r * sheet.columns + c;
+  const flags = sheet.flags[cell] as number;
   const w = Math.min(wide - 3, 46);
   const release = (flags & CELL.release) !== 0;
   const label = sheet.labels[sheet.label[cell] as number] ?? '';

@@ -6,7 +6,7 @@ import { displayRGB } from '@/core/color/mix';
 import { colourOf, colourParts, lampXYZ, type ColourPart } from '@/core/color/unit-colour';
 import { wheelSlotAt } from '@/core/rig/channel';
 import { isOpen } from '@/core/rig/shutter';
-import { isEmitter } from '@/core/rig/attributes';
+import { cellsOf, isEmitter } from '@/core/rig/attributes';
 import { modeOf } from '@/core/fixtures/points';
 import { sourceAttribute, transformed } from '@/core/rig/transform';
 import { slotKey } from '@/core/cues/rows';
@@ -100,12 +100,8 @@ export function lampsOf(show: Show, index: ReadonlyMap<string, number>): Lamp[] 
 
 function facesOf(type: TypeRow, mode: Mode, tap: (attribute: string) => Tap | undefined): Face[] {
   const parts = colourParts(type, mode);
-  const cells = new Set(
-    mode.channels.flatMap((c) =>
-      c.attribute.includes('@') ? [Number(c.attribute.split('@')[1])] : [],
-    ),
-  );
-  const numbers = cells.size > 0 ? [...cells].sort((a, b) => a - b) : [0];
+  const cells = cellsOf(mode);
+  const numbers = cells.length > 0 ? cells : [0];
   return numbers.map((cell) => {
     const part = parts.find((p) => p.cell === cell) ?? parts.find((p) => p.cell === 0);
     const attributes = part

@@ -2,15 +2,16 @@
 import { z } from 'zod';
 import { isRefusal, refuse, type Result } from '../../refusal.ts';
 import { modeOf } from '../../fixtures/points.ts';
+import type { FixtureRow } from '../../fixtures/rows.ts';
 import { attributeInfo } from '../../rig/attributes.ts';
-import { convertSetting, type Setting } from '../../rig/convert.ts';
-import { levelOf } from '../../looks/value.ts';
+import { convertSetting, type Setting, type Side } from '../../rig/convert.ts';
+import { goThrough, levelOf } from '../../looks/value.ts';
 import { Address, FixtureNumber, LIMITS, Name, RowId, Universe } from '../../show/fields.ts';
 import { TABLE_NAMES } from '../../show/tables.ts';
-import { valueId, type ValueRow } from '../rows.ts';
+import type { ValueRow } from '../rows.ts';
 import { same } from '../../same.ts';
-import { meaningAfter } from '../../show/after.ts';
-import { followRefs, looksCopied, type Said } from '../../edits/follow-refs.ts';
+import { meaningAfter, type Meaning } from '../../show/after.ts';
+import { followRefs, looksCopied, saidRow, type Said } from '../../edits/follow-refs.ts';
 import { MutableShow, type RowChange, type Show } from '../../show/show.ts';
 import { patchFixtures } from '../../fixtures/edits/patch.ts';
 import {
@@ -59,151 +60,169 @@ function valuesByCue(show: Show, fixtureId: string): Map<string, ValueRow[]> {
   return byCue;
 }
 
+/** A unit with what it is: programming is converted from one to another by it. */
+interface Unit extends Side {
+  fixture: FixtureRow;
+}
+
+function unitOf(show: Show, id: string): Unit | undefined {
+  const fixture = show.fixtures.get(id);
+  const type = fixture && show.types.get(fixture.typeId);
+  const mode = fixture && modeOf(show, fixture);
+  return type && mode ? { fixture, type, mode } : undefined;
+}
+
+/** In palettes the others say what the one says, as far as they can. */
+function palettesCopied(show: Show, source: Unit, targets: readonly Unit[]): RowChange[] {
+  return [...show.palettes.values()].flatMap((palette): RowChange[] => {
+    const own = palette.fixtures[source.fixture.id];
+    if (!own) return [];
+    const says = new Map(Object.entries(own));
+    const next = { ...palette.fixtures };
+    for (const target of targets) {
+      const { setting } = convertSetting(source, target, source.fixture, says, says);
+      const entries = [...setting].filter((e): e is [string, number] => e[1] !== null);
+      if (entries.length > 0) next[target.fixture.id] = Object.fromEntries(entries);
+    }
+    if (same(next, palette.fixtures)) return [];
+    return [replaceRow('palettes', palette, { ...palette, fixtures: next })];
+  });
+}
+
+/** What the one says in a cue, as another says it there. */
+interface Converted {
+  said: Map<string, Said>;
+  /** Attributes that the other does not have. */
+  dropped: string[];
+}
+
+/** @param shown what the one shows by attribute once the cue is in, in the list @param after the show with its looks copied */
+function convertedIn(
+  show: Show,
+  after: Meaning,
+  source: Unit,
+  target: Unit,
+  rows: readonly ValueRow[],
+  shown: ReadonlyMap<string, number>,
+): Converted {
+  const followed = followRefs(after, target.fixture, target, rows);
+  const setting: Setting = new Map(
+    rows.filter((r) => !followed.kept.has(r.attribute)).map((r) => [r.attribute, levelOf(show, r)]),
+  );
+  const converted = convertSetting(source, target, source.fixture, setting, shown);
+  return {
+    said: new Map<string, Said>([
+      ...[...converted.setting].map(([a, level]) => [a, { level }] as const),
+      ...followed.values,
+    ]),
+    dropped: converted.fates
+      .filter((f) => f.fate === 'dropped')
+      .map((f) => attributeInfo(f.attribute).label.toLowerCase()),
+  };
+}
+
+/** From what a unit said in a cue to what it says there now: what it did on its own goes. */
+function rewritten(old: readonly ValueRow[], next: readonly ValueRow[]): RowChange[] {
+  const before = new Map(old.map((r) => [r.id, r]));
+  const after = new Set(next.map((r) => r.id));
+  return [
+    ...next.flatMap((row) => {
+      const was = before.get(row.id);
+      if (was && same(was, row)) return [];
+      return [was ? replaceRow('values', was, row) : insertRow('values', row)];
+    }),
+    ...old.filter((r) => !after.has(r.id)).map((r) => deleteRow('values', r)),
+  ];
+}
+
+/** In all lists one unit does what the other does. @param dropped gets what it cannot */
+function valuesCopied(
+  show: Show,
+  after: Meaning,
+  source: Unit,
+  target: Unit,
+  given: ReadonlyMap<string, ValueRow[]>,
+  dropped: Set<string>,
+): RowChange[] {
+  const old = valuesByCue(show, target.fixture.id);
+  return [...show.lists.values()].flatMap((list) => {
+    const shown = new Map<string, number>();
+    return show.cuesOf(list.id).flatMap((cue) => {
+      const rows = given.get(cue.id) ?? [];
+      goThrough(show, shown, rows);
+      const converted = convertedIn(show, after, source, target, rows, shown);
+      for (const name of converted.dropped) dropped.add(name);
+      const next = [...converted.said].map(([attribute, said]) => {
+        const from = rows.find((r) => r.attribute === attribute);
+        return saidRow(
+          { cueId: cue.id, fixtureId: target.fixture.id, attribute },
+          said,
+          from ?? {},
+        );
+      });
+      return rewritten(old.get(cue.id) ?? [], next);
+    });
+  });
+}
+
+/** The others stand after the one in its groups. */
+function groupsCopied(show: Show, source: Unit, targets: readonly Unit[]): RowChange[] {
+  const { id: one } = source.fixture;
+  return [...show.groups.values()].flatMap((group) => {
+    const missing = targets.map((t) => t.fixture.id).filter((id) => !group.fixtures.includes(id));
+    if (!group.fixtures.includes(one) || missing.length === 0) return [];
+    const fixtures = group.fixtures.flatMap((id) => (id === one ? [id, ...missing] : [id]));
+    return [updateRow('groups', group, { fixtures })];
+  });
+}
+
 export const copyProgramming = defineEdit({
   name: 'copy-programming',
   params: Params,
   roles: EDITORS,
   plan: (show, p, context) => {
     if (p.fresh) return ontoNew(show, p.from, p.fresh, context);
-    const source = show.fixtures.get(p.from);
-    const type = source ? show.types.get(source.typeId) : undefined;
-    const mode = source ? modeOf(show, source) : undefined;
-    if (!source || !type || !mode)
+    const source = unitOf(show, p.from);
+    if (!source)
       return refuse(
         'not-found',
         'The fixture to copy from has been deleted meanwhile. Nothing was changed.',
       );
-    const targets = [...new Set(p.to)]
-      .filter((id) => id !== source.id)
-      .map((id) => show.fixtures.get(id));
-    if (targets.length === 0)
+    const ids = [...new Set(p.to)].filter((id) => id !== p.from);
+    if (ids.length === 0)
       return refuse('invalid', 'Say which other fixtures get the programming.', {
         to: 'Nothing to copy to.',
       });
-    const given = valuesByCue(show, source.id);
-    const changes: RowChange[] = [];
+    const targets = ids.flatMap((id) => unitOf(show, id) ?? []);
+    if (targets.length < ids.length)
+      return refuse(
+        'not-found',
+        'One of these fixtures has been deleted meanwhile. Nothing was changed.',
+      );
+    const given = valuesByCue(show, p.from);
+    const sides = new Map(targets.map((t) => [t.fixture.id, t]));
+    const meanings = [
+      ...palettesCopied(show, source, targets),
+      ...looksCopied(show, source.fixture, source, sides),
+    ];
+    const after = meaningAfter(show, meanings);
     const dropped = new Set<string>();
-    const numbers: number[] = [];
-    // In palettes the others say what the one says, as far as they can.
-    for (const palette of show.palettes.values()) {
-      const own = palette.fixtures[source.id];
-      if (!own) continue;
-      const next = { ...palette.fixtures };
-      for (const target of targets) {
-        const to = target
-          ? { type: show.types.get(target.typeId), mode: modeOf(show, target) }
-          : undefined;
-        if (!target || !to?.type || !to.mode) continue;
-        const converted = convertSetting(
-          { type, mode },
-          { type: to.type, mode: to.mode },
-          source,
-          new Map(Object.entries(own)),
-          new Map(Object.entries(own)),
-        );
-        const entries = [...converted.setting].flatMap(([a, level]) =>
-          level === null ? [] : [[a, level] as const],
-        );
-        if (entries.length > 0) next[target.id] = Object.fromEntries(entries);
-      }
-      if (same(next, palette.fixtures)) continue;
-      const row = { ...palette, fixtures: next };
-      changes.push(replaceRow('palettes', palette, row));
-    }
-    const sides = new Map(
-      targets.flatMap((t) => {
-        const [type_, mode_] = t ? [show.types.get(t.typeId), modeOf(show, t)] : [];
-        return t && type_ && mode_ ? [[t.id, { type: type_, mode: mode_ }] as const] : [];
-      }),
-    );
-    changes.push(...looksCopied(show, source, { type, mode }, sides));
-    const after_ = meaningAfter(show, changes);
-    const before = new Map(targets.map((t) => [t?.id ?? '', valuesByCue(show, t?.id ?? '')]));
-    for (const target of targets) {
-      const targetType = target ? show.types.get(target.typeId) : undefined;
-      const targetMode = target ? modeOf(show, target) : undefined;
-      if (!target || !targetType || !targetMode)
-        return refuse(
-          'not-found',
-          'One of these fixtures has been deleted meanwhile. Nothing was changed.',
-        );
-      numbers.push(target.number);
-      const old = before.get(target.id) ?? new Map<string, ValueRow[]>();
-      for (const list of show.lists.values()) {
-        const shown = new Map<string, number>();
-        for (const cue of show.cuesOf(list.id)) {
-          const rows = given.get(cue.id) ?? [];
-          const followed = followRefs(after_, target, { type: targetType, mode: targetMode }, rows);
-          const setting: Setting = new Map(
-            rows
-              .filter((r) => !followed.kept.has(r.attribute))
-              .map((r) => [r.attribute, levelOf(show, r)]),
-          );
-          for (const row of rows) {
-            const level = levelOf(show, row);
-            if (level === null) shown.delete(row.attribute);
-            else shown.set(row.attribute, level);
-          }
-          const converted = convertSetting(
-            { type, mode },
-            { type: targetType, mode: targetMode },
-            source,
-            setting,
-            shown,
-          );
-          for (const fate of converted.fates)
-            if (fate.fate === 'dropped')
-              dropped.add(attributeInfo(fate.attribute).label.toLowerCase());
-          const had = new Map((old.get(cue.id) ?? []).map((r) => [r.attribute, r]));
-          const all = new Map<string, Said>([
-            ...[...converted.setting].map(([a, level]) => [a, { level }] as const),
-            ...followed.values,
-          ]);
-          for (const [attribute, { level, palette, look }] of all) {
-            const row = rows.find((r) => r.attribute === attribute);
-            const after: ValueRow = {
-              id: valueId(cue.id, target.id, attribute),
-              cueId: cue.id,
-              fixtureId: target.id,
-              attribute,
-              level,
-              ...(palette === undefined ? {} : { palette }),
-              ...(look === undefined ? {} : { look }),
-              ...(row?.effect === undefined || level === null ? {} : { effect: row.effect }),
-              ...(row?.fade_s === undefined ? {} : { fade_s: row.fade_s }),
-              ...(row?.delay_s === undefined ? {} : { delay_s: row.delay_s }),
-            };
-            const was = had.get(attribute);
-            had.delete(attribute);
-            if (!was) changes.push(insertRow('values', after));
-            else if (!same(was, after)) changes.push(replaceRow('values', was, after));
-          }
-          // What it did on its own goes: afterwards it does what the other one does.
-          for (const was of had.values()) changes.push(deleteRow('values', was));
-        }
-      }
-    }
-    const ids = new Set(numbers.map((n) => show.fixtureByNumber(n)?.id ?? ''));
-    for (const group of show.groups.values()) {
-      const missing = group.fixtures.includes(source.id)
-        ? [...ids].filter((id) => !group.fixtures.includes(id))
-        : [];
-      if (missing.length > 0)
-        changes.push(
-          updateRow('groups', group, {
-            fixtures: group.fixtures.flatMap((id) => (id === source.id ? [id, ...missing] : [id])),
-          }),
-        );
-    }
+    const changes = [
+      ...meanings,
+      ...targets.flatMap((t) => valuesCopied(show, after, source, t, given, dropped)),
+      ...groupsCopied(show, source, targets),
+    ];
+    const { number } = source.fixture;
+    const numbers = targets.map((t) => t.fixture.number);
     if (changes.length === 0)
       return refuse(
         'nothing',
-        `${numberRanges(numbers)} already ${numbers.length === 1 ? 'does' : 'do'} what ${source.number} does.`,
+        `${numberRanges(numbers)} already ${numbers.length === 1 ? 'does' : 'do'} what ${number} does.`,
       );
     const lost = dropped.size > 0 ? `; not possible there: ${[...dropped].join(', ')}` : '';
     return {
       changes,
-      summary: `Copied the programming of ${source.number} to ${numberRanges(numbers)}, ${plural(given.size, 'cue')}${lost}`,
+      summary: `Copied the programming of ${number} to ${numberRanges(numbers)}, ${plural(given.size, 'cue')}${lost}`,
     };
   },
 });

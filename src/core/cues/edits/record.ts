@@ -204,11 +204,16 @@ function valuesInto(
     }
     // A value equal to what tracks here anyway is no change, and a cue stores only what changes.
     const tracks = state?.get(key)?.value;
-    if (value.level === null ? !tracks : saysTheSame(tracks, row)) continue;
+    if (value.level === null ? !tracks : saysTheSame(tracks, row) && !beginsAnew(show, row))
+      continue;
     written.push(insertRow('values', row));
   }
   return written;
 }
+
+/** An effect of so many rounds has come to its end by the next cue: said again, it runs again. */
+const beginsAnew = (show: Show, { effect }: ValueRow): boolean =>
+  effect !== undefined && show.effects.get(effect.id)?.rounds !== undefined;
 
 const Remove = z.object({
   cueId: idOf('cues'),

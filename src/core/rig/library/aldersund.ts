@@ -11,8 +11,7 @@ const make = (
   id: string,
   name: string,
   shape: TypeRow['shape'],
-  watts: number,
-  weight_kg: number,
+  [watts, weight_kg]: readonly [number, number],
   modes: TypeRow['modes'],
   more: Partial<TypeRow> = {},
 ): TypeRow =>
@@ -41,52 +40,92 @@ const BLADES = [
 ];
 
 export const ALDERSUND: readonly TypeRow[] = [
-  make('tern', 'Tern par', 'wash', 140, 3.2, [
-    mode('RGBW', RGBW),
-    mode('Dimmer RGBW', ['Dimmer', ...RGBW]),
-    mode('RGBW 16 bit', wide(RGBW)),
-  ]),
-  make('tern-six', 'Tern six', 'wash', 180, 3.6, [
-    mode('Six', SIX),
-    mode('Dimmer six', ['Dimmer', ...SIX, 'Shutter1']),
-  ]),
-  make('plover', 'Plover mini par', 'wash', 45, 1.4, [
-    mode('RGB', RGB),
-    mode('Dimmer RGB', ['Dimmer', ...RGB]),
-  ]),
-  make('eider', 'Eider wash', 'wash', 320, 8, [
-    mode('Basic', ['Dimmer', ...RGBW]),
-    mode('Wide', ['Dimmer:16', ...wide(RGBW), 'Shutter1', 'CTO']),
-    mode('Zoom', ['Dimmer:16', ...wide(RGBW), 'Shutter1', 'CTO', 'Zoom']),
-  ]),
-  make('batten', 'Batten 12', 'strip', 320, 7.5, [
-    mode('RGB', RGB),
-    mode('4 cells', cellWords(4, RGB), cellGrid(4)),
-    mode('12 cells', ['Dimmer', ...cellWords(12, RGB)], cellGrid(12)),
-  ]),
-  make('batten-6', 'Batten 6', 'strip', 160, 4, [
-    mode('RGBW', RGBW),
-    mode('6 cells', cellWords(6, RGBW), cellGrid(6)),
-  ]),
-  make('horizon', 'Horizon cyc', 'strip', 480, 12, [
-    mode('Five', ['Dimmer:16', ...FIVE]),
-    mode('2 cells', ['Dimmer:16', ...cellWords(2, FIVE)], cellGrid(2)),
-  ]),
-  make('skerry', 'Skerry profile', 'profile', 260, 9.8, [
-    mode('Direct', ['Dimmer:16', ...FIVE]),
-    mode('Direct 16 bit', ['Dimmer:16', ...wide(FIVE), 'Shutter1']),
-    mode('Shutters', ['Dimmer:16', ...wide(FIVE), 'Shutter1', ...BLADES, 'Focus1', 'Zoom']),
-  ]),
-  make('fairway', 'Fairway white profile', 'profile', 240, 9.2, [
-    mode('Warm cool', ['Dimmer:16', 'ColorAdd_WW', 'ColorAdd_CW']),
-    mode('8 bit', ['Dimmer', 'ColorAdd_WW', 'ColorAdd_CW', 'Shutter1']),
-  ]),
+  make(
+    'tern',
+    'Tern par',
+    'wash',
+    [140, 3.2],
+    [mode('RGBW', RGBW), mode('Dimmer RGBW', ['Dimmer', ...RGBW]), mode('RGBW 16 bit', wide(RGBW))],
+  ),
+  make(
+    'tern-six',
+    'Tern six',
+    'wash',
+    [180, 3.6],
+    [mode('Six', SIX), mode('Dimmer six', ['Dimmer', ...SIX, 'Shutter1'])],
+  ),
+  make(
+    'plover',
+    'Plover mini par',
+    'wash',
+    [45, 1.4],
+    [mode('RGB', RGB), mode('Dimmer RGB', ['Dimmer', ...RGB])],
+  ),
+  make(
+    'eider',
+    'Eider wash',
+    'wash',
+    [320, 8],
+    [
+      mode('Basic', ['Dimmer', ...RGBW]),
+      mode('Wide', ['Dimmer:16', ...wide(RGBW), 'Shutter1', 'CTO']),
+      mode('Zoom', ['Dimmer:16', ...wide(RGBW), 'Shutter1', 'CTO', 'Zoom']),
+    ],
+  ),
+  make(
+    'batten',
+    'Batten 12',
+    'strip',
+    [320, 7.5],
+    [
+      mode('RGB', RGB),
+      mode('4 cells', cellWords(4, RGB), cellGrid(4)),
+      mode('12 cells', ['Dimmer', ...cellWords(12, RGB)], cellGrid(12)),
+    ],
+  ),
+  make(
+    'batten-6',
+    'Batten 6',
+    'strip',
+    [160, 4],
+    [mode('RGBW', RGBW), mode('6 cells', cellWords(6, RGBW), cellGrid(6))],
+  ),
+  make(
+    'horizon',
+    'Horizon cyc',
+    'strip',
+    [480, 12],
+    [
+      mode('Five', ['Dimmer:16', ...FIVE]),
+      mode('2 cells', ['Dimmer:16', ...cellWords(2, FIVE)], cellGrid(2)),
+    ],
+  ),
+  make(
+    'skerry',
+    'Skerry profile',
+    'profile',
+    [260, 9.8],
+    [
+      mode('Direct', ['Dimmer:16', ...FIVE]),
+      mode('Direct 16 bit', ['Dimmer:16', ...wide(FIVE), 'Shutter1']),
+      mode('Shutters', ['Dimmer:16', ...wide(FIVE), 'Shutter1', ...BLADES, 'Focus1', 'Zoom']),
+    ],
+  ),
+  make(
+    'fairway',
+    'Fairway white profile',
+    'profile',
+    [240, 9.2],
+    [
+      mode('Warm cool', ['Dimmer:16', 'ColorAdd_WW', 'ColorAdd_CW']),
+      mode('8 bit', ['Dimmer', 'ColorAdd_WW', 'ColorAdd_CW', 'Shutter1']),
+    ],
+  ),
   make(
     'lightship',
     'Lightship fresnel',
     'wash',
-    220,
-    7,
+    [220, 7],
     [mode('White', ['Dimmer:16']), mode('White with zoom', ['Dimmer:16', 'Zoom'])],
     { lamp_K: 3200 },
   ),
@@ -94,13 +133,12 @@ export const ALDERSUND: readonly TypeRow[] = [
     'shoal',
     'Shoal blinder',
     'wash',
-    400,
-    9,
+    [400, 9],
     [
       mode('As one', ['Dimmer', 'ColorAdd_WW', 'ColorAdd_RY']),
       mode('4 cells', cellWords(4, ['Dimmer']), cellGrid(2, 2)),
     ],
     { lamp_K: 3000 },
   ),
-  make('fret', 'Fret hazer', 'hazer', 1100, 15, [mode('Fan', ['Fog1', 'Fan1'])], { idle_W: 700 }),
+  make('fret', 'Fret hazer', 'hazer', [1100, 15], [mode('Fan', ['Fog1', 'Fan1'])], { idle_W: 700 }),
 ];

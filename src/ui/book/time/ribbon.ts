@@ -118,6 +118,7 @@ export function ribbonsOf(show: Show, listId: string, count: number, to_s: numbe
     resting: slots.defaults,
     snap: slots.snap,
     find: () => -1,
+    lasts: () => Infinity,
   };
   const levels = Float32Array.from(slots.defaults);
   const moments = Array.from({ length: count }, (_, i) => (to_s * (i + 0.5)) / count);

@@ -15,6 +15,8 @@ import { HELD_TABLES } from '@/core/faders/rows';
 import { pointedAt } from '@/core/sheets/pieces';
 import type { Show } from '@/core/show/show';
 import { Button, Check, Choice, Dialog, Field } from '../../parts/controls';
+import { modeOf } from '@/core/fixtures/points';
+import { cellsOf } from '@/core/rig/attributes';
 import { boxOf } from '@/core/areas/within';
 import { actionWords } from '@/core/cues/action-words';
 import { ActionForm } from '../../book/actions/ActionForm';
@@ -99,8 +101,9 @@ function Target({ is, put }: { is: PieceIs; put: (is: PieceIs) => void }) {
       label="It is about"
       value={now}
       onChange={(e) => {
-        const { [field]: old, ...rest } = is as Record<string, unknown>;
-        void old;
+        // Another unit has other cells.
+        const { [field]: old, cell, ...rest } = is as Record<string, unknown>;
+        void [old, cell];
         put((e.target.value === '' ? rest : { ...rest, [field]: e.target.value }) as PieceIs);
       }}
       options={[
@@ -294,6 +297,30 @@ function ActionOption({ is, put }: Of<'action'>) {
   );
 }
 
+/** The whole unit, or one of its cells. */
+function CellOption({ is, put }: Of<'unit'>) {
+  const show = useShow();
+  const unit = show.fixtures.get(is.fixture);
+  const mode = unit && modeOf(show, unit);
+  const cells = mode ? cellsOf(mode) : [];
+  if (cells.length === 0) return null;
+  return (
+    <Choice
+      label="Shows"
+      value={String(is.cell ?? '')}
+      onChange={(e) => {
+        const { cell, ...whole } = is;
+        void cell;
+        put(e.target.value === '' ? whole : { ...whole, cell: Number(e.target.value) });
+      }}
+      options={[
+        { value: '', label: 'The whole unit' },
+        ...cells.map((cell) => ({ value: String(cell), label: `Cell ${cell}` })),
+      ]}
+    />
+  );
+}
+
 /** A second cue, between which and the first a press goes to and fro. */
 function CueOption({ is, put }: Of<'cue'>) {
   const show = useShow();
@@ -323,6 +350,8 @@ function Own({ is, put }: { is: PieceIs; put: (is: PieceIs) => void }) {
   switch (is.kind) {
     case 'plan':
       return <PlanOptions is={is} put={put} />;
+    case 'unit':
+      return <CellOption is={is} put={put} />;
     case 'tile':
       return (
         <Choice

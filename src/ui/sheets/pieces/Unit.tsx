@@ -1,14 +1,16 @@
 /** A unit on a sheet: its number and name, its level and its colour as they are on stage, ten times a second. */
 'use client';
 import { useEffect, useMemo, useRef } from 'react';
+import { nameOf } from '@/core/sheets/pieces';
 import type { PieceRow } from '@/core/sheets/rows';
-import { lampsOf, shineOf, turnOf, type Lamp, type Shine } from '../../plan/light';
+import { lampsOf, type Lamp } from '../../plan/light';
 import { onLevels } from '../../state/levels';
 import { shownLevels } from '../../state/shown';
 import { useScreen, useShow, type ScreenState } from '../../state/store';
 import { initials } from '../../parts/initials';
 import type { Piece } from '../use-piece';
 import { NAME, SMALL } from './look';
+import { shownOf, type Shown } from './shown';
 
 let made: { of: string; lamps: ReadonlyMap<string, Lamp> } | null = null;
 
@@ -25,44 +27,8 @@ function useLamp(fixtureId: string): Lamp | undefined {
   }, [show, index, of, fixtureId]);
 }
 
-/** What a unit shows of its light just now. */
-interface Shown {
-  percent: number;
-  /** As CSS, cell by cell; none where it is dark. */
-  light: string;
-  /** Pan and tilt of a head, in degrees. */
-  turn: string;
-}
-
-const lightOf = ({ level, rgb }: Shine): string =>
-  level > DARK
-    ? `rgb(${rgb.map(Math.round).join(' ')} / ${Math.round((0.1 + level * 0.6) * 100)}%)`
-    : 'transparent';
-
-/** One colour, or the cells side by side. */
-function lightsOf(faces: readonly Shine[]): string {
-  const lights = faces.map(lightOf);
-  const [first = 'transparent'] = lights;
-  if (lights.every((l) => l === first)) return first;
-  const each = 100 / lights.length;
-  const stops = lights.map((l, i) => `${l} ${i * each}% ${(i + 1) * each}%`);
-  return `linear-gradient(90deg, ${stops.join(', ')})`;
-}
-
-function shownOf(lamp: Lamp | undefined, levels: Float32Array): Shown {
-  const faces = lamp ? shineOf(lamp, levels) : [];
-  const level = faces.reduce((sum, f) => sum + f.level, 0) / Math.max(1, faces.length);
-  const turn = lamp?.pan && lamp.tilt ? turnOf(lamp, levels) : undefined;
-  return {
-    percent: Math.round(level * 100),
-    light: lightsOf(faces),
-    turn: turn ? turn.map((deg) => `${Math.round(deg)}°`).join(' ') : '',
-  };
-}
-const DARK = 0.004;
-
 /** Writes level and light into the page ten times a second, past React: hundreds of units are one small loop. */
-function useShine(lamp: Lamp | undefined) {
+function useShine(lamp: Lamp | undefined, cell: number | undefined) {
   const glow = useRef<HTMLElement>(null);
   const number = useRef<HTMLSpanElement>(null);
   const turn = useRef<HTMLSpanElement>(null);
@@ -70,7 +36,7 @@ function useShine(lamp: Lamp | undefined) {
   useEffect(() => {
     let last: Shown = { percent: -1, light: '', turn: '' };
     const paint = (): void => {
-      const now = shownOf(lamp, shownLevels());
+      const now = shownOf(lamp, cell, shownLevels());
       if (now.light !== last.light && glow.current) glow.current.style.background = now.light;
       if (now.percent !== last.percent) {
         if (number.current) number.current.textContent = String(now.percent);
@@ -82,7 +48,7 @@ function useShine(lamp: Lamp | undefined) {
     };
     paint();
     return onLevels(paint);
-  }, [lamp]);
+  }, [lamp, cell]);
   return { glow, number, turn, button };
 }
 
@@ -98,14 +64,16 @@ function effectOn({ values, show }: ScreenState, fixtureId: string): string | un
 
 export function Unit({ piece, own }: { piece: PieceRow; own: Piece }) {
   const show = useShow();
-  const id = piece.is.kind === 'unit' ? piece.is.fixture : '';
+  const { fixture: id, cell } =
+    piece.is.kind === 'unit' ? piece.is : { fixture: '', cell: undefined };
   const unit = show.fixtures.get(id);
   const lamp = useLamp(id);
   const other = useScreen((s) => s.others.find((o) => o.selection.includes(id))?.name);
-  const { glow, number, turn, button } = useShine(lamp);
+  const { glow, number, turn, button } = useShine(lamp, cell);
   const effect = useScreen((s) => effectOn(s, id));
   const isLarge = piece.h >= LARGE_STEPS;
-  const name = `${unit?.number ?? '?'} ${unit?.label ?? ''}`;
+  const name = nameOf(show, piece) || '?';
+  const shownNumber = `${unit?.number ?? '?'}${cell === undefined ? '' : `·${cell}`}`;
   return (
     <button
       ref={button}
@@ -119,18 +87,23 @@ export function Unit({ piece, own }: { piece: PieceRow; own: Piece }) {
     >
       <i ref={glow} aria-hidden="true" className="absolute inset-0" />
       <span className={`num relative rounded bg-stage/70 px-1 font-semibold text-light ${NAME}`}>
-        {unit?.number ?? '?'}
+        {shownNumber}
       </span>
       <span className={`num relative mt-0.5 rounded bg-stage/70 px-1 text-light ${SMALL}`}>
         {own.gone === undefined ? <span ref={number} /> : 'deleted'}
       </span>
       {isLarge && (
-        <span className={`relative mt-0.5 max-w-full truncate px-1 text-soft ${SMALL}`}>
+        <span
+          className={`relative mt-0.5 max-w-full truncate rounded bg-stage/70 px-1 text-soft ${SMALL}`}
+        >
           {unit?.label}
         </span>
       )}
       {isLarge && lamp?.pan && lamp.tilt && (
-        <span ref={turn} className={`num relative text-muted ${SMALL}`} />
+        <span
+          ref={turn}
+          className={`num relative mt-0.5 rounded bg-stage/70 px-1 text-soft empty:hidden ${SMALL}`}
+        />
       )}
       {effect !== undefined && (
         <span className="absolute bottom-0.5 left-0.5 max-w-full truncate rounded bg-ink/80 px-1 text-[11px] leading-4 text-soft">
