@@ -290,6 +290,30 @@ describe('one by one', () => {
     expect(engine.shared.winner[pan]).toBe(0);
   });
 
+  test('a list that begins beneath a stronger one, while a third lets go of less light, does not lift it', () => {
+    const engine = fresh();
+    engine.configure([
+      { id: 'b', ltp: true, priority: 10 },
+      { id: 'c', ltp: true, priority: 10 },
+      { id: 'd', ltp: true, priority: 5 },
+    ]);
+    engine.move('b', moves(at, { level: 0.8 }), 0);
+    engine.move('c', moves(at, { level: 0.2 }), 0);
+    engine.release('c', 2, 0);
+    engine.tick(1);
+    expect(level(engine)).toBeCloseTo(0.5, 5);
+    // By the highest, and by the latest of a lower priority: neither shows more than was there.
+    engine.move('a', moves(at, { level: 0, down_s: 2 }), 1);
+    engine.move('d', moves(at, { level: 0.1, down_s: 2 }), 1);
+    engine.tick(1);
+    expect(level(engine)).toBeCloseTo(0.5, 5);
+    engine.tick(1.5);
+    expect(level(engine)).toBeCloseTo(0.65, 5);
+    engine.tick(2);
+    expect(level(engine)).toBeCloseTo(0.8, 5);
+    expect(engine.shared.winner[at]).toBe(engine.listIds.indexOf('b'));
+  });
+
   test('saved in the middle of letting go, and of taking over past its master, it goes on', () => {
     const engine = fresh();
     engine.configure([

@@ -221,9 +221,15 @@ export class Engine {
     const isIntensity = family === INTENSITY;
     const to = moves.level[i] as number;
     this.lists.played(slot);
-    const stage = this.lists.unridden;
+    const { unridden: stage, least } = this.lists;
     const isMine = list.owned[slot] === 1 && list.releasing[slot] === 0 && this.lists.by === list;
     if (!isMine) list.begin(slot, stage, isIntensity);
+    list.owned[slot] = 1;
+    list.acted[slot] = this.stamp;
+    // Beneath a stronger one it must not lift what is on its way out and shows less.
+    const isUnder = !this.takesOver(list, slot);
+    if (isUnder && !isMine && isIntensity && !list.ltp)
+      list.begin(slot, Math.min(stage, least), true);
     const from = isMine ? (list.fades.level[slot] as number) : stage;
     const end = isMine || list.gain === 0 ? to : to * list.gain;
     const timed = (isIntensity && end < from ? moves.down[i] : moves.up[i]) as number;
@@ -232,9 +238,6 @@ export class Engine {
     const duration = snap === 0 ? timed : 0;
     const delay = (moves.delay[i] as number) + (snap === 2 ? timed : 0);
     const curve = moves.curve[i] as number;
-    list.owned[slot] = 1;
-    list.acted[slot] = this.stamp;
-    this.endReleasesUnder(list, slot, isIntensity);
     list.fades.move(slot, to, base + delay, duration, curve, list.clock_s);
     if (list.carry && (list.carry.level[slot] as number) > 0)
       list.carry.move(slot, 0, base + delay, duration, curve, list.clock_s);
@@ -263,15 +266,17 @@ export class Engine {
     return delay + span;
   }
 
-  /** What a list has taken over from the stage, with what was on its way out there, is no longer on its way out. */
-  private endReleasesUnder(list: Playback, slot: number, isIntensity: boolean): void {
+  /**
+   * What a list has taken over from the stage, with what was on its way out there, is no longer on its way out.
+   * @returns false where another that stays is stronger, so that what is on its way out goes on leaving
+   */
+  private takesOver(list: Playback, slot: number): boolean {
     const { lists } = this.lists;
-    if (!lists.some((l) => l.releasing[slot] === 1)) return;
-    this.lists.merge(slot, null);
-    const isBeneath = list.gives(slot, isIntensity) < this.lists.level - 1e-6;
-    if (isBeneath || (!isIntensity && this.lists.latest !== list)) return;
+    if (!lists.some((l) => l.releasing[slot] === 1)) return true;
+    if (this.lists.merge(slot, null) !== list) return false;
     for (const other of lists)
       if (other.releasing[slot] === 1 && !other.ridesOnly) other.givesUp(slot);
+    return true;
   }
 
   /** A slot is let go of: what is beneath comes through, also while that moves. @returns seconds until it is gone */

@@ -54,6 +54,8 @@ export class ListMerge {
   level = 0;
   /** Of what `played` said last: without what rides on it, which stays when another list takes the slot. */
   unridden = 0;
+  /** Of what `played` said last: what shows there at the least, of all that may be there while something is on its way out. */
+  least = 0;
   /** Of the last merge: the strongest of the lists that are not merged by the highest. */
   latest: Playback | null = null;
   /** Of the last merge: the highest of the lists that are merged so. */
@@ -108,6 +110,7 @@ export class ListMerge {
     const { lists } = this;
     this.by = this.merge(slot, except);
     let value = this.by === null ? this.level : this.withEffects(this.by, slot, this.level);
+    this.least = value;
     for (let i = 0; i < lists.length; i++)
       if ((lists[i] as Playback).releases > 0) {
         value = this.withReleases(slot, value, except);
@@ -182,6 +185,7 @@ export class ListMerge {
     if (!this.rank(slot, isIntensity, except)) return value;
     const { byHighest, byLatest } = this;
     this.by = null;
+    this.least = Infinity;
     let mean = 0;
     for (let h = 0; h <= byHighest.count; h++) {
       const highest = h < byHighest.count ? (byHighest.lists[h] as Playback) : null;
@@ -191,7 +195,10 @@ export class ListMerge {
         const share = highShare * (latest === null ? byLatest.none : (byLatest.share[l] as number));
         const by = stronger(highest, latest, slot, isIntensity);
         this.by ??= by;
-        mean += share * this.shown(by, slot, isIntensity);
+        if (share === 0) continue;
+        const shown = this.shown(by, slot, isIntensity);
+        if (shown < this.least) this.least = shown;
+        mean += share * shown;
       }
     }
     return mean;
