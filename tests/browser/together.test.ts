@@ -509,11 +509,11 @@ describe('notes', () => {
     const tablet = await Screen.open(house, 'viewer');
     await tablet.driver.get(`${house.url}/shows/${show}/notes`);
     const word = await tablet.find('[data-call-of] ~ div [data-from]');
-    await tablet.driver.executeScript('arguments[0].scrollIntoView({ block: "center" })', word);
-    // The page may scroll along with the show between looking and pressing.
+    // The page may scroll along with the show before the press; one that comes soon after another is a double one.
     await until(async () => {
+      await new Promise((done) => setTimeout(done, 700));
       const seen = await tablet.driver.executeScript<{ x: number; y: number }>(
-        'const r = arguments[0].getClientRects()[0]; return { x: r.left + 14, y: r.top + r.height / 2 }',
+        'arguments[0].scrollIntoView({ block: "center" }); const r = arguments[0].getClientRects()[0]; return { x: r.left + 14, y: r.top + r.height / 2 }',
         word,
       );
       await tablet.driver
@@ -521,6 +521,7 @@ describe('notes', () => {
         .move({ x: Math.round(seen.x), y: Math.round(seen.y) })
         .click()
         .perform();
+      await new Promise((done) => setTimeout(done, 300));
       const about = await tablet.driver.executeScript<string>(
         'return document.querySelector("[data-testid=note-about]")?.textContent ?? ""',
       );

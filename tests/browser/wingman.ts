@@ -72,7 +72,7 @@ export async function openHouse(
   };
 }
 
-/** Waits for something to hold; fails with what it was. */
+/** Waits for something to hold; fails with what it was, and with what each screen shows meanwhile. */
 export async function until(
   holds: () => boolean | Promise<boolean>,
   patience_ms = PATIENCE_MS,
@@ -81,7 +81,9 @@ export async function until(
   for (;;) {
     if (await holds()) return;
     if (Date.now() > end)
-      throw new Error(`Waited ${patience_ms} ms in vain for: ${holds.toString()}`);
+      throw new Error(
+        `Waited ${patience_ms} ms in vain for: ${holds.toString()}\n${await Screen.shown()}`,
+      );
     await new Promise((done) => setTimeout(done, 40));
   }
 }
@@ -155,6 +157,24 @@ export class Screen {
   /** Also those that a failed test left open. */
   static async closeAll(): Promise<void> {
     for (const screen of Screen.open_) await screen.close().catch(() => undefined);
+  }
+
+  /** A line or two for each screen that is open: where it is, what lies over it, how it begins, what went wrong in it. */
+  static async shown(): Promise<string> {
+    const lines = await Promise.all(
+      [...Screen.open_].map(async ({ driver }) => {
+        try {
+          const seen = await driver.executeScript<string>(
+            "const text = (s) => [...document.querySelectorAll(s)].map((e) => e.textContent).join(' / ').replace(/\\s+/g, ' '); return [location.pathname, document.readyState, `dialogs: ${text('[role=dialog], [role=alertdialog]').slice(0, 120)}`, `says: ${text('[data-testid=message-line]').slice(0, 120)}`, text('main, body').slice(0, 160)].join(' | ')",
+          );
+          const wrong = (await driver.manage().logs().get('browser')).slice(-2);
+          return [seen, ...wrong.map((w) => `  ${w.message.slice(0, 160)}`)].join('\n');
+        } catch (error) {
+          return `a screen that does not answer: ${(error as Error).message.slice(0, 120)}`;
+        }
+      }),
+    );
+    return lines.join('\n');
   }
 
   static async open(house: House, who: string, has: Has = {}): Promise<Screen> {
