@@ -377,10 +377,18 @@ export class Screen {
     await until(async () => (await (await this.find('#command')).getAttribute('value')) === '');
   }
 
+  /** Goes to a place by its name in the frame; presses again where nothing came of it, as people do, and says so. */
   async place(name: string): Promise<void> {
-    await (await this.find(`nav a[href$="/${name}"]`)).click();
+    const isThere = async (): Promise<boolean> =>
+      (await this.driver.getCurrentUrl()).endsWith(`/${name}`);
+    const press = async (): Promise<void> => (await this.find(`nav a[href$="/${name}"]`)).click();
+    await press();
     await this.says('main', /\S/);
-    await until(async () => (await this.driver.getCurrentUrl()).endsWith(`/${name}`));
+    await until(isThere, PATIENCE_MS / 3).catch(async (error: Error) => {
+      console.warn(`A press on the way to ${name} was lost. ${error.message}`);
+      await press();
+      await until(isThere);
+    });
   }
 
   /** A tile of the shelf by its number, on whichever page it is. */
