@@ -10,6 +10,10 @@ let script: Script;
 let mara: Script;
 let show = '';
 
+interface Place {
+  x: number;
+  y: number;
+}
 interface Row {
   id: string;
   name: string;
@@ -20,6 +24,7 @@ interface Row {
   w: number;
   h: number;
   is: { kind: string };
+  position: Place;
 }
 type Tables = Record<
   'sheets' | 'sheetpieces' | 'areas' | 'groups' | 'fixtures' | 'faders' | 'looks' | 'lists',
@@ -188,6 +193,47 @@ describe('arranging', () => {
     const [first] = await own();
     if (!first) throw new Error('no piece');
     expect(first.is.kind).toBe('group');
+    // From the plan: a unit from where it hangs, two that are selected together; what lands there is what was taken.
+    await (await screen.find('[aria-label="Which pieces"]')).sendKeys('The plan');
+    const { fixtures } = await tables();
+    const at = async (number: number): Promise<Place> => {
+      const shelf = await screen.find('[data-testid=shelf-plan]');
+      const [scale = 1, ox = 0, oy = 0] = ((await shelf.getAttribute('data-view')) ?? '')
+        .split(',')
+        .map(Number);
+      const { x, y } = await shelf.getRect();
+      const hung = fixtures.find((f) => f.number === number)?.position ?? { x: 0, y: 0 };
+      return { x: Math.round(x + ox + hung.x * scale), y: Math.round(y + oy - hung.y * scale) };
+    };
+    const narrow = await screen.find('[data-testid=sheet]');
+    const put = async (step_x: number, step_y: number): Promise<Place> => {
+      const r = await narrow.getRect();
+      const s = Number(await narrow.getAttribute('data-step'));
+      return { x: Math.round(r.x + s * step_x), y: Math.round(r.y + s * step_y) };
+    };
+    const numberOf = (p: Row): number | undefined =>
+      fixtures.find((f) => f.id === (p.is as { fixture?: string }).fixture)?.number;
+    await drag(await at(5), await put(30, 20));
+    await until(async () => (await own()).length === 2);
+    expect((await own()).map(numberOf)).toContain(5);
+    for (const number of [7, 6]) {
+      const { x, y } = await at(number);
+      await screen.driver
+        .actions()
+        .keyDown(Key.CONTROL)
+        .move({ x, y })
+        .click()
+        .keyUp(Key.CONTROL)
+        .perform();
+    }
+    await drag(await at(6), await put(4, 26));
+    await until(async () => (await own()).length === 4);
+    const pair = (await own()).filter((p) => [6, 7].includes(numberOf(p) ?? 0));
+    expect(pair.sort((a, b) => a.x - b.x).map(numberOf)).toEqual([7, 6]);
+    for (const _ of ['the two', 'the one'])
+      await script.ask(`/api/shows/${show}/undo`, { way: 'undo' });
+    await until(async () => (await own()).length === 1);
+    await (await screen.find('[aria-label="Which pieces"]')).sendKeys('Groups');
     // Moved while somebody else edits.
     const here = await middle(`[data-piece="${first.id}"]`);
     await edit('change-show', { set: { venue: 'Tidewater Hall · stage' } }, mara);

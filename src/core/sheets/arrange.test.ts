@@ -6,6 +6,7 @@ import {
   boundsOf,
   fitting,
   freePlace,
+  inRows,
   layered,
   moved,
   resized,
@@ -93,6 +94,21 @@ test('a new piece lies over none while there is room', () =>
       expect(touchedBy(pieces, { ...place, w: 4, h: 3 })).toEqual([]);
     }),
   ));
+
+test('several of one size lie side by side in rows, none over another, none past the edge', () => {
+  expect(inRows(5, { w: 4, h: 3 }, 9).map(({ x, y }) => [x, y])).toEqual([
+    [0, 0],
+    [4, 0],
+    [0, 3],
+    [4, 3],
+    [0, 6],
+  ]);
+  // One that is wider than the sheet has a row of its own.
+  expect(inRows(2, { w: 12, h: 1 }, 9).map(({ x, y }) => [x, y])).toEqual([
+    [0, 0],
+    [0, 1],
+  ]);
+});
 
 test('in front or behind, the chosen keep their order among themselves', () => {
   const all: Lying[] = ['a', 'b', 'c', 'd'].map((id, z) => ({ id, z, x: 0, y: 0, w: 1, h: 1 }));

@@ -127,6 +127,17 @@ export function freePlace(
   return { x: 0, y: 0 };
 }
 
+/** So many of one size side by side, as wide as a sheet allows, in rows. @returns each from the corner of the first, at least one in a row */
+export function inRows(n: number, { w, h }: Pick<Box, 'w' | 'h'>, columns: number): Box[] {
+  const perRow = Math.max(1, Math.floor(columns / w));
+  return Array.from({ length: n }, (_, i) => ({
+    x: (i % perRow) * w,
+    y: Math.floor(i / perRow) * h,
+    w,
+    h,
+  }));
+}
+
 /** In front of all others, or behind them, keeping their order among themselves. @returns those whose place changes */
 export function layered<P extends Lying>(
   all: readonly P[],

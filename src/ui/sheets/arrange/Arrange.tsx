@@ -8,7 +8,7 @@ import {
   type DragStartEvent,
 } from '@dnd-kit/core';
 import { useState } from 'react';
-import { freePlace } from '@/core/sheets/arrange';
+import { boundsOf, freePlace, inRows } from '@/core/sheets/arrange';
 import type { SheetRow } from '@/core/sheets/rows';
 import { useDragSensors } from '../../parts/sortable';
 import { edit } from '../../state/actions';
@@ -27,16 +27,15 @@ export function Arrange({ sheet }: { sheet: SheetRow }) {
   const [held, setHeld] = useState<Thing | null>(null);
 
   const put = async (thing: Thing, at?: { x: number; y: number }): Promise<void> => {
-    const { w, h } = thing.size;
+    const all = [thing.is, ...(thing.more ?? [])];
+    const boxes = inRows(all.length, thing.size, sheet.columns);
+    const { w, h } = boundsOf(boxes);
     const place = at ?? freePlace(arranged.pieces, { w, h }, sheet);
     const x = Math.min(Math.max(0, Math.round(place.x)), Math.max(0, sheet.columns - w));
     const y = Math.min(Math.max(0, Math.round(place.y)), Math.max(0, sheet.rows - h));
     const z = Math.max(-1, ...arranged.pieces.map((p) => p.z)) + 1;
-    const answer = await edit(
-      'put-pieces',
-      { sheet: sheet.id, pieces: [{ x, y, w, h, z, is: thing.is }] },
-      { quiet: true },
-    );
+    const pieces = boxes.map((b, i) => ({ ...b, x: x + b.x, y: y + b.y, z: z + i, is: all[i] }));
+    const answer = await edit('put-pieces', { sheet: sheet.id, pieces }, { quiet: true });
     if ('changes' in answer) arranged.choose(answer.changes.map((c) => c.id));
   };
   const dropped = ({ active, over }: DragEndEvent): void => {

@@ -3,7 +3,11 @@
 import { useDraggable } from '@dnd-kit/core';
 import { useMemo, useState } from 'react';
 import { useShow } from '../../state/store';
+import { PlanShelf } from './PlanShelf';
 import { searched, thingsOf, type Thing } from './things';
+
+/** Units and areas where they are, instead of by their names. */
+const PLAN = 'The plan';
 
 function Item({ thing, onPut }: { thing: Thing; onPut: (thing: Thing) => void }) {
   const { setNodeRef, listeners, isDragging } = useDraggable({ id: thing.id, data: { thing } });
@@ -29,23 +33,26 @@ export function PieceShelf({ sheetId, onPut }: { sheetId: string; onPut: (thing:
   const [words, setWords] = useState('');
   const all = useMemo(() => thingsOf(show, sheetId), [show, sheetId]);
   const open = all.find((t) => t.title === title) ?? all[0];
-  const shown = words.trim() === '' ? (open?.things ?? []) : all.flatMap((t) => t.things);
+  const searching = words.trim() !== '';
+  const shown = searching ? all.flatMap((t) => t.things) : (open?.things ?? []);
+  const showsPlan = !searching && title === PLAN;
   return (
     <aside
       aria-label="Pieces to put on"
-      className="flex min-h-0 w-40 flex-none flex-col border-r border-line"
+      className={`flex min-h-0 flex-none flex-col border-r border-line ${showsPlan ? 'w-96' : 'w-40'}`}
     >
       <div className="flex flex-none gap-1.5 p-2">
         <select
           aria-label="Which pieces"
-          value={open?.title}
-          disabled={words.trim() !== ''}
+          value={showsPlan ? PLAN : open?.title}
+          disabled={searching}
           onChange={(e) => setTitle(e.target.value)}
           className="h-8 min-w-0 flex-1 rounded-md bg-raised px-1.5 text-[12.5px]"
         >
           {all.map((t) => (
             <option key={t.title}>{t.title}</option>
           ))}
+          <option>{PLAN}</option>
         </select>
       </div>
       <input
@@ -55,11 +62,15 @@ export function PieceShelf({ sheetId, onPut }: { sheetId: string; onPut: (thing:
         onChange={(e) => setWords(e.target.value)}
         className="mx-2 mb-1 h-8 flex-none rounded-md bg-ink px-2.5 text-[12.5px] inset-ring inset-ring-edge placeholder:text-dim"
       />
-      <ul className="min-h-0 flex-1 overflow-y-auto px-1 pb-2">
-        {searched(shown, words).map((t) => (
-          <Item key={t.id} thing={t} onPut={onPut} />
-        ))}
-      </ul>
+      {showsPlan ? (
+        <PlanShelf onPut={onPut} />
+      ) : (
+        <ul className="min-h-0 flex-1 overflow-y-auto px-1 pb-2">
+          {searched(shown, words).map((t) => (
+            <Item key={t.id} thing={t} onPut={onPut} />
+          ))}
+        </ul>
+      )}
     </aside>
   );
 }

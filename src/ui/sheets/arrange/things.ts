@@ -5,6 +5,8 @@ import { HELD_TABLES } from '@/core/faders/rows';
 import { PLAYED_KINDS } from '@/core/palettes/rows';
 import { formatCueNumber } from '@/core/cues/number';
 import { firstList, type Show } from '@/core/show/show';
+import type { AreaRow } from '@/core/areas/rows';
+import type { FixtureRow } from '@/core/fixtures/rows';
 import type { PieceIs, PieceRow } from '@/core/sheets/rows';
 import { sizeOfPiece } from '@/core/sheets/size';
 import { boxOf } from '@/core/areas/within';
@@ -16,6 +18,8 @@ export interface Thing {
   name: string;
   is: PieceIs;
   size: Pick<PieceRow, 'w' | 'h'>;
+  /** What goes on beside it, each of the same size. */
+  more?: readonly PieceIs[];
 }
 export interface Things {
   title: string;
@@ -27,6 +31,17 @@ const thing = (id: string, name: string, is: PieceIs): Thing => ({
   name,
   is,
   size: sizeOfPiece(is),
+});
+
+export const unitThing = (f: Pick<FixtureRow, 'id' | 'number' | 'label'>): Thing =>
+  thing(`fixtures/${f.id}`, `${f.number} ${f.label}`.trim(), { kind: 'unit', fixture: f.id });
+export const areaThing = (a: Pick<AreaRow, 'id' | 'name'>): Thing =>
+  thing(`areas/${a.id}`, a.name, { kind: 'area', area: a.id });
+/** Several units at once, in their order. */
+export const unitsThing = ([first, ...others]: readonly [FixtureRow, ...FixtureRow[]]): Thing => ({
+  ...unitThing(first),
+  name: `${others.length + 1} units`,
+  more: others.map((f) => ({ kind: 'unit', fixture: f.id })),
 });
 
 /** From cold to warm, as a run that serves as it is. */
@@ -101,9 +116,7 @@ export function thingsOf(show: Show, sheetId: string): Things[] {
     },
     {
       title: 'Areas',
-      things: rowsByNumber(show.areas).map((a) =>
-        thing(`areas/${a.id}`, a.name, { kind: 'area', area: a.id }),
-      ),
+      things: rowsByNumber(show.areas).map(areaThing),
     },
     ...PLAYED_KINDS.map((of) => ({
       title: { palette: 'Palettes', look: 'Looks', effect: 'Effects' }[of],
@@ -143,12 +156,7 @@ export function thingsOf(show: Show, sheetId: string): Things[] {
       title: 'Units',
       things: byNumber(show)
         .filter((f) => f.patch.length > 0)
-        .map((f) =>
-          thing(`fixtures/${f.id}`, `${f.number} ${f.label}`.trim(), {
-            kind: 'unit',
-            fixture: f.id,
-          }),
-        ),
+        .map(unitThing),
     },
     {
       title: 'Sheets',

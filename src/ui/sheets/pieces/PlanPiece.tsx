@@ -139,7 +139,7 @@ function useHand({
 }
 
 /** Areas as outlines with their names, and the spot that was asked for. */
-function Areas({ view, turn_deg, shown }: { view: View; turn_deg: Turn; shown: boolean }) {
+export function Areas({ view, turn_deg, shown }: { view: View; turn_deg: Turn; shown: boolean }) {
   const show = useShow();
   const spot = useSheets((s) => s.spot);
   const areas = shown ? inOrder(show.areas.values()) : [];

@@ -1,0 +1,122 @@
+/** The plan beside a sheet that is arranged: a unit, those that are selected, or an area of the floor is dragged from where it is. */
+'use client';
+import { useDraggable } from '@dnd-kit/core';
+import { useMemo, useState } from 'react';
+import type { FixtureRow } from '@/core/fixtures/rows';
+import { useMarks } from '../../plan/marks';
+import { lampAt, type Pixel } from '../../plan/pick';
+import { LayerCanvases, useCanvases } from '../../plan/use-canvases';
+import { useLamps } from '../../plan/use-lamps';
+import { useLayers } from '../../plan/use-layers';
+import { boundsOf, pointsOfPieces, toMetre, viewOf } from '../../plan/view';
+import { toggleSelected } from '../../state/actions';
+import { areaAt } from '../../state/sheets';
+import { useScreen, useShow } from '../../state/store';
+import { Areas } from '../pieces/PlanPiece';
+import { areaThing, unitsThing, unitThing, type Thing } from './things';
+
+/** What is under the hand. */
+interface Held {
+  thing: Thing;
+  at: Pixel;
+  unit: string | undefined;
+}
+const adds = (e: React.MouseEvent): boolean => e.ctrlKey || e.metaKey || e.shiftKey;
+
+/** One that is selected takes the others along, in the order of selection. */
+function thingOfUnit(unit: FixtureRow): Thing {
+  const { selection, show } = useScreen.getState();
+  const [first, ...others] = selection.flatMap((id) => show.fixtures.get(id) ?? []);
+  return first && others.length > 0 && selection.includes(unit.id)
+    ? unitsThing([first, ...others])
+    : unitThing(unit);
+}
+
+export function PlanShelf({ onPut }: { onPut: (thing: Thing) => void }) {
+  const show = useShow();
+  const { box, size, refs } = useCanvases();
+  const { lamps } = useLamps(undefined, null);
+  const version = show.version('pieces');
+  const lines = useMemo(() => {
+    void version;
+    return [...show.pieces.values()];
+  }, [show, version]);
+  const view = useMemo(
+    () =>
+      viewOf(
+        boundsOf([...pointsOfPieces(lines), ...lamps.map((l) => l.fixture.position)]),
+        size.width,
+        size.height,
+        null,
+      ),
+    [lines, lamps, size.width, size.height],
+  );
+  const marks = useMarks(null);
+  useLayers(refs, {
+    view,
+    size,
+    lamps,
+    pieces: lines,
+    background: undefined,
+    marks,
+    chosen: null,
+  });
+  const [held, setHeld] = useState<Held | null>(null);
+  const [over, setOver] = useState<Thing | null>(null);
+  const { setNodeRef, listeners } = useDraggable({
+    id: 'plan',
+    data: held ? { thing: held.thing } : {},
+    disabled: held === null,
+  });
+  const under = (e: React.PointerEvent): Held | null => {
+    const r = e.currentTarget.getBoundingClientRect();
+    const at = { x: e.clientX - r.left, y: e.clientY - r.top };
+    const lamp = lampAt(lamps, view, at);
+    const area = lamp ? undefined : areaAt(toMetre(view, at));
+    const thing = lamp ? thingOfUnit(lamp.fixture) : area && areaThing(area);
+    return thing ? { thing, at, unit: lamp?.fixture.id } : null;
+  };
+  return (
+    <>
+      <div
+        ref={box}
+        data-theme="night"
+        className="relative m-2 mt-1 min-h-0 flex-1 overflow-hidden rounded-lg bg-ink text-text"
+        onPointerMove={(e) => setOver(under(e)?.thing ?? null)}
+        onPointerLeave={() => setOver(null)}
+        onPointerDownCapture={(e) => setHeld(under(e))}
+        onClick={(e) => {
+          if (adds(e) && held?.unit) toggleSelected(held.unit);
+          else if (held) onPut(held.thing);
+        }}
+        {...listeners}
+      >
+        <LayerCanvases
+          refs={refs}
+          size={size}
+          top={{
+            role: 'img',
+            'data-testid': 'shelf-plan',
+            'data-view': `${view.scale},${view.ox},${view.oy}`,
+            'aria-label': `Plan of the stage with ${lamps.length} fixtures to put on the sheet; the same by name under Units and Areas`,
+            style: { cursor: over ? 'grab' : 'default' },
+          }}
+        />
+        <Areas view={view} turn_deg={0} shown />
+        {/* What is dragged has the size of its name, where the hand took it. */}
+        {held && (
+          <span
+            ref={setNodeRef}
+            className="pointer-events-none absolute h-8 w-40"
+            style={{ left: held.at.x, top: held.at.y }}
+          />
+        )}
+      </div>
+      <p className="m-0 h-10 flex-none px-3 pb-2 text-[12px] text-muted">
+        {over
+          ? over.name
+          : 'Drag a unit or an area onto the sheet. Units that are selected (Ctrl) go together.'}
+      </p>
+    </>
+  );
+}
