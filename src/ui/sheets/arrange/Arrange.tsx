@@ -14,7 +14,8 @@ import { useDragSensors } from '../../parts/sortable';
 import { edit } from '../../state/actions';
 import { BOARD, Board } from './Board';
 import { copyPieces, Properties } from './Properties';
-import { PieceShelf } from './Shelf';
+import { PlanShelf } from './PlanShelf';
+import { PieceShelf, PLAN } from './Shelf';
 import type { Thing } from './things';
 import { useArranged } from './use-arranged';
 
@@ -25,6 +26,7 @@ export function Arrange({ sheet }: { sheet: SheetRow }) {
   const arranged = useArranged(sheet);
   const sensors = useDragSensors();
   const [held, setHeld] = useState<Thing | null>(null);
+  const [shelf, setShelf] = useState('Pieces');
 
   const put = async (thing: Thing, at?: { x: number; y: number }): Promise<void> => {
     const all = [thing.is, ...(thing.more ?? [])];
@@ -57,13 +59,21 @@ export function Arrange({ sheet }: { sheet: SheetRow }) {
       onDragCancel={() => setHeld(null)}
     >
       <div className="flex h-full min-h-0">
-        <PieceShelf sheetId={sheet.id} onPut={(t) => void put(t)} />
-        <div className="min-w-0 flex-1 p-3">
-          <Board
-            sheet={sheet}
-            arranged={arranged}
-            onCopy={() => void copyPieces(sheet, arranged)}
-          />
+        <PieceShelf
+          sheetId={sheet.id}
+          title={shelf}
+          setTitle={setShelf}
+          onPut={(t) => void put(t)}
+        />
+        <div className="flex min-w-0 flex-1 flex-col">
+          <div className="min-h-0 flex-1 p-3">
+            <Board
+              sheet={sheet}
+              arranged={arranged}
+              onCopy={() => void copyPieces(sheet, arranged)}
+            />
+          </div>
+          {shelf === PLAN && <PlanShelf onPut={(t) => void put(t)} />}
         </div>
         <Properties sheet={sheet} arranged={arranged} />
       </div>

@@ -77,11 +77,11 @@ export function PlanShelf({ onPut }: { onPut: (thing: Thing) => void }) {
     return thing ? { thing, at, unit: lamp?.fixture.id } : null;
   };
   return (
-    <>
+    <div className="relative flex h-60 flex-none border-t border-line">
       <div
         ref={box}
         data-theme="night"
-        className="relative m-2 mt-1 min-h-0 flex-1 overflow-hidden rounded-lg bg-ink text-text"
+        className="relative min-w-0 flex-1 overflow-hidden bg-ink text-text"
         onPointerMove={(e) => setOver(under(e)?.thing ?? null)}
         onPointerLeave={() => setOver(null)}
         onPointerDownCapture={(e) => setHeld(under(e))}
@@ -102,7 +102,7 @@ export function PlanShelf({ onPut }: { onPut: (thing: Thing) => void }) {
             style: { cursor: over ? 'grab' : 'default' },
           }}
         />
-        <Areas view={view} turn_deg={0} shown />
+        <Areas view={view} turn_deg={0} shown lamps={lamps} />
         {/* What is dragged has the size of its name, where the hand took it. */}
         {held && (
           <span
@@ -112,11 +112,9 @@ export function PlanShelf({ onPut }: { onPut: (thing: Thing) => void }) {
           />
         )}
       </div>
-      <p className="m-0 h-10 flex-none px-3 pb-2 text-[12px] text-muted">
-        {over
-          ? over.name
-          : 'Drag a unit or an area onto the sheet. Units that are selected (Ctrl) go together.'}
+      <p className="pointer-events-none absolute bottom-0 left-0 m-0 px-3 py-1.5 text-[12px] text-muted">
+        {over?.name}
       </p>
-    </>
+    </div>
   );
 }

@@ -3,11 +3,10 @@
 import { useDraggable } from '@dnd-kit/core';
 import { useMemo, useState } from 'react';
 import { useShow } from '../../state/store';
-import { PlanShelf } from './PlanShelf';
 import { searched, thingsOf, type Thing } from './things';
 
-/** Units and areas where they are, instead of by their names. */
-const PLAN = 'The plan';
+/** Units and areas where they are, instead of by their names: under the sheet. */
+export const PLAN = 'The plan';
 
 function Item({ thing, onPut }: { thing: Thing; onPut: (thing: Thing) => void }) {
   const { setNodeRef, listeners, isDragging } = useDraggable({ id: thing.id, data: { thing } });
@@ -27,9 +26,19 @@ function Item({ thing, onPut }: { thing: Thing; onPut: (thing: Thing) => void })
   );
 }
 
-export function PieceShelf({ sheetId, onPut }: { sheetId: string; onPut: (thing: Thing) => void }) {
+/** @param title which of the shelves is open */
+export function PieceShelf({
+  sheetId,
+  title,
+  setTitle,
+  onPut,
+}: {
+  sheetId: string;
+  title: string;
+  setTitle: (title: string) => void;
+  onPut: (thing: Thing) => void;
+}) {
   const show = useShow();
-  const [title, setTitle] = useState('Pieces');
   const [words, setWords] = useState('');
   const all = useMemo(() => thingsOf(show, sheetId), [show, sheetId]);
   const open = all.find((t) => t.title === title) ?? all[0];
@@ -39,7 +48,7 @@ export function PieceShelf({ sheetId, onPut }: { sheetId: string; onPut: (thing:
   return (
     <aside
       aria-label="Pieces to put on"
-      className={`flex min-h-0 flex-none flex-col border-r border-line ${showsPlan ? 'w-96' : 'w-40'}`}
+      className="flex min-h-0 w-40 flex-none flex-col border-r border-line"
     >
       <div className="flex flex-none gap-1.5 p-2">
         <select
@@ -63,7 +72,10 @@ export function PieceShelf({ sheetId, onPut }: { sheetId: string; onPut: (thing:
         className="mx-2 mb-1 h-8 flex-none rounded-md bg-ink px-2.5 text-[12.5px] inset-ring inset-ring-edge placeholder:text-dim"
       />
       {showsPlan ? (
-        <PlanShelf onPut={onPut} />
+        <p className="m-0 px-3 py-1 text-[12.5px] text-muted">
+          From the plan below: drag a unit or an area onto the sheet. Units that are selected (Ctrl
+          adds) go together.
+        </p>
       ) : (
         <ul className="min-h-0 flex-1 overflow-y-auto px-1 pb-2">
           {searched(shown, words).map((t) => (

@@ -7,6 +7,7 @@ import type { Part, PieceIs, PieceRow } from '@/core/sheets/rows';
 import type { Show } from '@/core/show/show';
 import { useBackground } from '../../plan/background';
 import type { Lamp } from '../../plan/light';
+import { labelsOf } from '../../plan/labels';
 import { useMarks } from '../../plan/marks';
 import { lampAt, lampsWithin } from '../../plan/pick';
 import { LayerCanvases, useCanvases } from '../../plan/use-canvases';
@@ -139,30 +140,45 @@ function useHand({
 }
 
 /** Areas as outlines with their names, and the spot that was asked for. */
-export function Areas({ view, turn_deg, shown }: { view: View; turn_deg: Turn; shown: boolean }) {
+export function Areas({
+  view,
+  turn_deg,
+  shown,
+  lamps,
+}: {
+  view: View;
+  turn_deg: Turn;
+  shown: boolean;
+  lamps: readonly Lamp[];
+}) {
   const show = useShow();
   const spot = useSheets((s) => s.spot);
-  const areas = shown ? inOrder(show.areas.values()) : [];
   const pixel = (p: Metre): Metre => toPixel(view, turned(p, turn_deg));
+  const areas = (shown ? inOrder(show.areas.values()) : []).map(({ id, name, corners }) => ({
+    id,
+    name,
+    corners: corners.map(pixel),
+  }));
+  const labels = labelsOf(
+    areas,
+    lamps.map((l) => toPixel(view, l.fixture.position)),
+  );
   const asked = spot?.at && pixel(spot.at);
   return (
     <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden="true">
-      {areas.map((area) => {
-        const corners = area.corners.map(pixel);
-        const left = Math.min(...corners.map((c) => c.x));
-        const top = Math.min(...corners.map((c) => c.y));
+      {areas.map((area, i) => {
         const isAsked = spot?.areaId === area.id;
         return (
           <g key={area.id}>
             <polygon
-              points={corners.map((c) => `${c.x},${c.y}`).join(' ')}
+              points={area.corners.map((c) => `${c.x},${c.y}`).join(' ')}
               className={isAsked ? 'fill-standby/15' : 'fill-none'}
               stroke={isAsked ? 'var(--color-standby)' : 'var(--color-edge)'}
               strokeDasharray={isAsked ? undefined : '5 5'}
             />
             <text
-              x={left + 8}
-              y={top + 16}
+              x={labels[i]?.x}
+              y={labels[i]?.y}
               fontSize={12}
               paintOrder="stroke"
               stroke="var(--color-ink)"
@@ -280,7 +296,7 @@ export function PlanPiece({ piece }: { piece: PieceRow }) {
           ...hand.drag,
         }}
       />
-      {!layout?.places && <Areas view={view} turn_deg={turn_deg} shown={is.areas} />}
+      {!layout?.places && <Areas view={view} turn_deg={turn_deg} shown={is.areas} lamps={lamps} />}
       <Shares view={view} lamps={lamps} />
       {hand.box && (
         <div
