@@ -174,6 +174,7 @@ export function makeHouse(needs: HouseNeeds): House {
     shows: () => shows.values(),
     tell: (message) => clock.tell(message),
     ports: () => network.universes(),
+    cards: () => network.cards(),
     now_ms: () => performance.now(),
   });
   const feed = needs.listen(

@@ -12,6 +12,8 @@ test('an input is added, changed and deleted; one universe is one input', () => 
   const [row] = [...show.inputs.values()];
   expect(row).toMatchObject(INPUT);
   expect(plan(show, { ...INPUT, name: 'Again' })).toMatchObject({ code: 'clash' });
+  // Of the same number by another card it is another one.
+  expect(plan(show, { ...INPUT, name: 'Again', card: 'eth1' })).toHaveProperty('changes');
   apply(show, 'set-input', { id: row?.id, set: { ...INPUT, merge: 'highest' } });
   expect([...show.inputs.values()]).toMatchObject([{ merge: 'highest' }]);
   apply(show, 'delete-input', { id: row?.id });

@@ -4,7 +4,7 @@ import { defineEdit, deleteRow, insertRow, replaceRow } from '../edits/define-ed
 import { refuse } from '../refusal.ts';
 import { EDITORS } from '../roles.ts';
 import { idOf } from '../show/fields.ts';
-import { InputRow } from './rows.ts';
+import { heardAs, InputRow } from './rows.ts';
 
 /** More than a machine hears in time. */
 const MOST = 64;
@@ -24,7 +24,7 @@ export const setInput = defineEdit({
     if (p.id !== undefined && !old)
       return refuse('not-found', 'This input has been deleted meanwhile. Nothing was changed.');
     const others = [...show.inputs.values()].filter((i) => i.id !== old?.id);
-    const twin = others.find((i) => i.port === p.set.port && i.universe === p.set.universe);
+    const twin = others.find((i) => heardAs(i) === heardAs(p.set) && i.universe === p.set.universe);
     if (twin)
       return refuse('clash', `“${twin.name}” is that universe already.`, {
         port: 'There already.',

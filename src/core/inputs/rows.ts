@@ -1,7 +1,7 @@
 /** Universes of other desks that this show looks at, and merges into its own. */
 import { z } from 'zod';
 import { DESK_PORT_PATTERN } from '../hands/rows.ts';
-import { Name, idOf, Universe } from '../show/fields.ts';
+import { CardName, Name, idOf, Universe } from '../show/fields.ts';
 
 const SACN_LAST = 63_999;
 
@@ -20,5 +20,19 @@ export const InputRow = z.object({
    */
   merge: z.enum(['look', 'highest', 'follow']),
   on: z.boolean(),
+  /** The network card by which it comes; absent: by any. */
+  card: CardName.optional(),
 });
 export type InputRow = z.infer<typeof InputRow>;
+
+/** A universe as it is listened to: from everywhere, or by one card. */
+export const heardAs = ({ port, card }: Pick<InputRow, 'port' | 'card'>): string =>
+  card === undefined ? port : `${port}${BY}${card}`;
+const BY = ' by ';
+/** @returns the universe, and the card by which it comes; null: by any */
+export function heardBy(heard: string): { port: string; card: string | null } {
+  const at = heard.indexOf(BY);
+  return at < 0
+    ? { port: heard, card: null }
+    : { port: heard.slice(0, at), card: heard.slice(at + BY.length) };
+}

@@ -294,6 +294,8 @@ export interface InputSeen {
   from: { name: string; address: string; priority: number } | null;
   /** Up to 512 bytes in base 64; null where nothing was heard. */
   levels: string | null;
+  /** Why nothing can be heard by its card; null where it can. */
+  problem: string | null;
 }
 /** Units that hang at Art-Net nodes, by RDM. */
 export interface RdmState {

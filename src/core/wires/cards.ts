@@ -52,17 +52,35 @@ export type Leaves =
 
 const BY_MACHINE: Leaves = { by: 'machine' };
 
+/** The address of a card, or what keeps it from being used, as the beginning of a sentence. */
+function addressBy(cards: readonly Card[], card: string): CardAddress | string {
+  const found = cards.find((c) => c.name === card);
+  if (!found) return `The card “${card}” is not in this machine`;
+  // Without a cable the system takes the address away too.
+  if (found.link === 'down') return `No cable in the card “${card}”`;
+  return found.addresses[0] ?? `The card “${card}” has no address`;
+}
+
 /** @param card the name that was chosen; null: the machine decides */
 export function leavesBy(cards: readonly Card[], card: string | null): Leaves {
   if (card === null) return BY_MACHINE;
-  const found = cards.find((c) => c.name === card);
-  if (!found)
-    return { by: 'nothing', problem: `The card “${card}” is not in this machine: nothing leaves.` };
-  // Without a cable the system takes the address away too.
-  if (found.link === 'down')
-    return { by: 'nothing', problem: `No cable in the card “${card}”: nothing leaves.` };
-  const [address] = found.addresses;
-  if (!address)
-    return { by: 'nothing', problem: `The card “${card}” has no address: nothing leaves.` };
-  return { by: 'card', address };
+  const address = addressBy(cards, card);
+  return typeof address === 'string'
+    ? { by: 'nothing', problem: `${address}: nothing leaves.` }
+    : { by: 'card', address };
+}
+
+/** Why nothing can be heard by a card; null where it can. @param card absent: by any */
+export function deafBy(cards: readonly Card[], card: string | undefined): string | null {
+  const address = card === undefined ? undefined : addressBy(cards, card);
+  return typeof address === 'string' ? `${address}: nothing is heard.` : null;
+}
+
+/**
+ * Whether a packet came by a card, as far as its sender tells: it is on the card's network, or on none that this machine
+ * knows, as behind a router. A system does not say by which card a packet came.
+ */
+export function cameBy(cards: readonly Card[], card: string, sender: string): boolean {
+  const towards = cardTowards(cards, sender);
+  return towards === undefined || towards.name === card;
 }

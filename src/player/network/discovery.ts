@@ -23,7 +23,7 @@ import { broadcastOf, cardTowards, leavesBy, usable, type Card } from '../../cor
 import type { Wires } from '../../core/wires/wires.ts';
 import type { NodeSeen, SourceSeen } from '../../core/live/messages.ts';
 import type { ArtnetPort } from './artnet-port.ts';
-import { joinEverywhere, ownAddresses, shut } from './udp.ts';
+import { ownAddresses, shut, staysIn } from './udp.ts';
 
 /** Universes on the wire now, and where they go, for telling others. */
 export interface Sending {
@@ -166,13 +166,16 @@ export function discover(needs: DiscoveryNeeds): Discovery {
       at_ms: performance.now(),
     });
   };
-  const ear = listenForSources(needs.sacnPort, heardSource, () => deaf.add('other sACN sources'));
+  const { ear, stay } = listenForSources(needs.sacnPort, heardSource, () =>
+    deaf.add('other sACN sources'),
+  );
   const mouth = createSocket({ type: 'udp4' });
   mouth.on('error', () => undefined);
   mouth.bind(0, () => mouth.setBroadcast(true));
   mouth.unref();
 
   const poll = (): void => {
+    stay();
     const packet = artPoll();
     artnet.send(packet, needs.nodeHost, needs.nodeArtnetPort);
     const shouts = usable(needs.network().cards).flatMap((c) => c.addresses.map(broadcastOf));
@@ -268,11 +271,20 @@ function listenForSources(
   port: number,
   heard: (packet: Uint8Array, from: string) => void,
   failed: () => void,
-): Socket {
-  const socket = createSocket({ type: 'udp4', reuseAddr: true });
-  socket.on('error', failed);
-  socket.on('message', (packet, from) => heard(packet, from.address));
-  socket.bind(port, SACN_DISCOVERY_GROUP, () => joinEverywhere(socket, SACN_DISCOVERY_GROUP));
-  socket.unref();
-  return socket;
+): { ear: Socket; stay: () => void } {
+  const ear = createSocket({ type: 'udp4', reuseAddr: true });
+  const stayOn = staysIn(ear, SACN_DISCOVERY_GROUP);
+  let isOpen = false;
+  const stay = (): void => {
+    if (isOpen) stayOn(ownAddresses());
+  };
+  ear.on('error', failed);
+  ear.on('close', () => (isOpen = false));
+  ear.on('message', (packet, from) => heard(packet, from.address));
+  ear.bind(port, SACN_DISCOVERY_GROUP, () => {
+    isOpen = true;
+    stay();
+  });
+  ear.unref();
+  return { ear, stay };
 }

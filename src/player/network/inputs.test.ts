@@ -26,6 +26,7 @@ function house(merge: InputRow['merge'] = 'highest') {
       want: (_, ports) => (wanted = ports),
       shown: () => (heard ? { ...SOURCE, slots: heard } : null),
     }),
+    cards: () => [{ name: 'lights', addresses: [], link: 'up', isOwn: false }],
     now_ms: () => now_ms,
   });
   const [row] = [...d.show.inputs.values()];
@@ -137,4 +138,20 @@ test('a backup follows what the other house sends, holds it when that is lost, a
   h.d.edit(mara, 'set-input', { id, set: { ...set, merge: 'look' } });
   h.pass(100);
   expect(h.told.at(-1)).toMatchObject({ levels: null, fade_ms: TAKES_OVER_MS });
+});
+
+test('what comes from another universe, or by another card from now on, is no longer merged as it was', () => {
+  const h = house();
+  h.pass(100);
+  h.hears(120);
+  const { id, ...set } = h.row;
+  h.d.edit(mara, 'set-input', { id, set: { ...set, card: 'lights' } });
+  h.pass(100);
+  expect(h.told.at(-1)).toMatchObject({ source: id, levels: null });
+  expect(h.wanted()).toEqual(['sacn/7 by lights']);
+  // Nothing can come by a card without an address, and that is said.
+  expect(h.state()).toMatchObject({
+    state: 'silent',
+    problem: 'The card “lights” has no address: nothing is heard.',
+  });
 });

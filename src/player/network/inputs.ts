@@ -3,8 +3,9 @@
  * then lets go, so that a cable that comes back in time is not seen on stage. What is followed is held until somebody takes
  * over (inputs.test.ts).
  */
-import type { InputRow } from '../../core/inputs/rows.ts';
+import { heardAs, type InputRow } from '../../core/inputs/rows.ts';
 import type { InputSeen } from '../../core/live/messages.ts';
+import { deafBy, type Card } from '../../core/wires/cards.ts';
 import type { Source } from '../../core/wires/received.ts';
 import type { ShowMessage } from '../clock-messages.ts';
 import type { LiveShow } from '../live-show.ts';
@@ -23,6 +24,7 @@ interface InputsNeeds {
   shows: () => Iterable<LiveShow>;
   tell: (message: ShowMessage) => void;
   ports: () => Ports | null;
+  cards: () => readonly Card[];
   now_ms: () => number;
 }
 
@@ -31,6 +33,14 @@ interface Last {
   slots: Uint8Array;
   by: Pick<Source, 'name' | 'address' | 'priority'>;
   lost_ms: number | null;
+}
+
+/** What is merged of an input, and as what it is listened to. */
+interface Merged {
+  showId: string;
+  universe: number;
+  instead: boolean;
+  as: string;
 }
 
 export interface Inputs {
@@ -56,26 +66,27 @@ function left(last: Last, now_ms: number): number {
 export function makeInputs(needs: InputsNeeds): Inputs {
   const last = new Map<string, Last>();
   /** By input: the show and universe that it is merged into. */
-  const merged = new Map<string, { showId: string; universe: number; instead: boolean }>();
+  const merged = new Map<string, Merged>();
 
   const tell = (show: LiveShow, input: InputRow, levels: Uint8Array | null): void => {
     const { universe, id, merge } = input;
     const instead = merge === 'follow';
     const fade_ms = instead && !merged.has(id) ? TAKES_OVER_MS : 0;
-    if (levels) merged.set(id, { showId: show.id, universe, instead });
+    if (levels) merged.set(id, { showId: show.id, universe, instead, as: heardAs(input) });
     else merged.delete(id);
     needs.tell({ do: 'input', showId: show.id, universe, source: id, levels, instead, fade_ms });
   };
   const mergesFor = (show: LiveShow | undefined, port: string | null): InputRow[] =>
     show === undefined
       ? []
-      : inputsOf(show).filter((i) => i.merge !== 'look' && (port === null || i.port === port));
-  /** Those that merge no more, are of another universe, or of a show that has left the air. */
+      : inputsOf(show).filter((i) => i.merge !== 'look' && (port === null || heardAs(i) === port));
+  /** Those that merge no more, are of another universe here or there, or of a show that has left the air. */
   const takeOff = (onAir: LiveShow | undefined): void => {
     const stay = new Map(mergesFor(onAir, null).map((i) => [i.id as string, i]));
-    for (const [id, { showId, universe, instead }] of merged) {
+    for (const [id, { showId, universe, instead, as }] of merged) {
       const now = showId === onAir?.id ? stay.get(id) : undefined;
-      if (now?.universe === universe && (now.merge === 'follow') === instead) continue;
+      const isSame = now?.universe === universe && heardAs(now) === as;
+      if (isSame && (now.merge === 'follow') === instead) continue;
       merged.delete(id);
       const fade_ms = instead ? TAKES_OVER_MS : 0;
       needs.tell({ do: 'input', showId, universe, source: id, levels: null, instead, fade_ms });
@@ -106,7 +117,7 @@ export function makeInputs(needs: InputsNeeds): Inputs {
     },
     look: () => {
       const now = needs.now_ms();
-      const ports = new Set([...needs.shows()].flatMap(inputsOf).map((i) => i.port));
+      const ports = new Set([...needs.shows()].flatMap(inputsOf).map(heardAs));
       needs.ports()?.want(INPUTS, ports, now);
       for (const port of last.keys()) if (!ports.has(port)) last.delete(port);
       const onAir = needs.onAir();
@@ -114,19 +125,20 @@ export function makeInputs(needs: InputsNeeds): Inputs {
       for (const [port, was] of last) letGo(onAir, port, was, now);
       // A merge that was switched on shows what has been heard before.
       for (const input of mergesFor(onAir, null)) {
-        const heard = last.get(input.port);
+        const heard = last.get(heardAs(input));
         if (heard && heard.lost_ms === null && !merged.has(input.id))
           tell(onAir as LiveShow, input, heard.slots);
       }
     },
-    levels: ({ port }) => last.get(port)?.slots ?? null,
+    levels: (input) => last.get(heardAs(input))?.slots ?? null,
     seen: (show) =>
       [...show.show.inputs.values()].map((i) => {
-        const was = i.on ? last.get(i.port) : undefined;
+        const was = i.on ? last.get(heardAs(i)) : undefined;
         return {
           id: i.id,
           state: was === undefined ? 'silent' : was.lost_ms === null ? 'heard' : 'held',
           from: was?.by ?? null,
+          problem: i.on ? deafBy(needs.cards(), i.card) : null,
           levels: was ? Buffer.from(was.slots).toString('base64') : null,
         };
       }),

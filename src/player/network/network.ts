@@ -44,6 +44,8 @@ export interface AtNetwork {
   state: () => NetworkState;
   rename: (address: string, bindIndex: number, names: ArtNames) => boolean;
   universes: () => UniversesIn | null;
+  /** All of this machine, as they were seen last. */
+  cards: () => readonly Card[];
   /** What hangs at the nodes; null before this player is on air. */
   rdm: () => Rdm | null;
   close: () => void;
@@ -98,6 +100,7 @@ export function makeNetwork(needs: NetworkNeeds, hooks: NetworkHooks): AtNetwork
         cid: needs.cid.replaceAll('-', ''),
         sacnPort: needs.sacnPort,
         artnet,
+        cards: () => cards,
         isOurs: (portAddress) => hooks.sending().artnetWires.includes(portAddress),
       },
       hooks,
@@ -151,6 +154,7 @@ export function makeNetwork(needs: NetworkNeeds, hooks: NetworkHooks): AtNetwork
       return isThere ?? false;
     },
     universes: () => open?.universes ?? null,
+    cards: () => cards,
     rdm: () => open?.rdm ?? null,
     close: () => {
       if (!open) return;

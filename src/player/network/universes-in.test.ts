@@ -3,6 +3,7 @@ import { createSocket, type Socket } from 'node:dgram';
 import { artnetFrame, artnetPacket } from '../../core/output/artnet.ts';
 import { sacnFrame, sacnMulticast, sacnPacket, sacnTerminated } from '../../core/output/sacn.ts';
 import type { ArtnetListener } from './artnet-port.ts';
+import type { Card } from '../../core/wires/cards.ts';
 import { universesIn, type UniversesIn } from './universes-in.ts';
 
 const OWN = 'ff'.repeat(16);
@@ -31,7 +32,11 @@ const freeUdp = (): Promise<number> =>
     });
   });
 
-async function hearing(wanted: readonly string[] = [PORT], isOurs = false) {
+async function hearing(
+  wanted: readonly string[] = [PORT],
+  isOurs = false,
+  cards: readonly Card[] = [LO],
+) {
   const sacnPort = await freeUdp();
   const shows: string[] = [];
   const moved: string[] = [];
@@ -42,6 +47,7 @@ async function hearing(wanted: readonly string[] = [PORT], isOurs = false) {
       cid: OWN,
       sacnPort,
       isOurs: () => isOurs,
+      cards: () => cards,
       artnet: {
         hear: (l) => void listeners.push(l),
         send: () => undefined,
@@ -63,6 +69,13 @@ async function hearing(wanted: readonly string[] = [PORT], isOurs = false) {
     listeners.forEach((l) => l(packet, { address, port: 6454 }));
   return { ins, shows, moved, gone, say, art };
 }
+const card = (name: string, address: string, netmask: string): Card => ({
+  name,
+  addresses: [{ address, netmask }],
+  link: 'up',
+  isOwn: name === 'lo',
+});
+const LO = card('lo', '127.0.0.1', '255.0.0.0');
 const settle = (): Promise<void> => new Promise((done) => setTimeout(done, 60));
 const level = (n: number): Uint8Array => new Uint8Array(512).fill(n);
 
@@ -116,4 +129,51 @@ test('several want the same universe: it is heard as long as one of them does', 
   h.say(sacnFrame(packet, level(11), 0), '127.0.0.1');
   await settle();
   expect(h.shows).toEqual([`${PORT} 10`]);
+});
+
+test('by a card comes what is of its network, or of none that is known here; by any card everything', async () => {
+  const cards = [
+    LO,
+    card('lights', '10.20.0.5', '255.255.0.0'),
+    card('office', '192.168.4.130', '255.255.255.128'),
+  ];
+  const h = await hearing(
+    ['artnet/0.0.4', 'artnet/0.0.4 by lights', 'artnet/0.0.4 by office'],
+    false,
+    cards,
+  );
+  for (const address of ['10.20.7.7', '192.168.4.200', '2.0.0.9'])
+    h.art(artnetFrame(artnetPacket(4), level(20), 0), address);
+  const heard = (as: string): string[] => h.ins.sources(as).map((s) => s.address);
+  expect(heard('artnet/0.0.4')).toEqual(['10.20.7.7', '192.168.4.200', '2.0.0.9']);
+  expect(heard('artnet/0.0.4 by lights')).toEqual(['10.20.7.7', '2.0.0.9']);
+  expect(heard('artnet/0.0.4 by office')).toEqual(['192.168.4.200', '2.0.0.9']);
+  // Each has its own that counts.
+  expect(h.ins.shown('artnet/0.0.4 by office')).toMatchObject({ address: '192.168.4.200' });
+});
+
+test('sACN by a card is of that card, and ends there alone', async () => {
+  const office = card('office', '192.168.4.130', '255.255.255.128');
+  const h = await hearing([`${PORT} by lo`, `${PORT} by office`], false, [LO, office]);
+  const packet = sacnPacket({ cid: cid(1), name: 'House desk' }, UNIVERSE, 100);
+  h.say(sacnFrame(packet, level(10), 0), sacnMulticast(UNIVERSE));
+  await settle();
+  expect(h.shows).toEqual([`${PORT} by lo 10`]);
+  h.say(sacnTerminated(packet), sacnMulticast(UNIVERSE));
+  await settle();
+  expect(h.gone).toEqual([`${PORT} by lo`]);
+});
+
+test('a card that comes later, as when its cable was out at the beginning, is listened to from then on', async () => {
+  const cards: Card[] = [];
+  const h = await hearing([PORT], false, cards);
+  const packet = sacnPacket({ cid: cid(1), name: 'House desk' }, UNIVERSE, 100);
+  h.say(sacnFrame(packet, level(10), 0), sacnMulticast(UNIVERSE));
+  await settle();
+  expect(h.shows).toEqual([]);
+  cards.push(LO);
+  h.ins.want('test', new Set([PORT]), 1000);
+  h.say(sacnFrame(packet, level(11), 0), sacnMulticast(UNIVERSE));
+  await settle();
+  expect(h.shows).toEqual([`${PORT} 11`]);
 });

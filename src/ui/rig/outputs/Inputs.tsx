@@ -5,6 +5,7 @@ import { z } from 'zod';
 import type { InputRow } from '@/core/inputs/rows';
 import type { InputSeen } from '@/core/live/messages';
 import { formatPortAddress, parsePortAddress } from '@/core/output/artnet';
+import type { Card } from '@/core/wires/cards';
 import { PROTOCOL_NAMES } from '@/core/routes/tables';
 import { Button, IconButton } from '../../parts/controls';
 import { FormChoice, FormField, useSchemaForm } from '../../parts/form';
@@ -21,6 +22,7 @@ function sayPort(port: string): string {
 
 function saySeen(seen: InputSeen | undefined, on: boolean): { text: string; ink: string } {
   if (!on) return { text: 'off', ink: 'text-dim' };
+  if (seen?.problem) return { text: seen.problem, ink: 'text-warning' };
   if (!seen || seen.state === 'silent') return { text: 'nothing heard', ink: 'text-muted' };
   const who = `${seen.from?.name ?? ''}, ${seen.from?.address ?? ''}`;
   return seen.state === 'heard'
@@ -28,10 +30,38 @@ function saySeen(seen: InputSeen | undefined, on: boolean): { text: string; ink:
     : { text: `lost, held: ${who}`, ink: 'text-warning' };
 }
 
-function put(input: InputRow, fields: Partial<InputRow>): void {
-  const { id, ...set } = { ...input, ...fields };
+function put({ id, ...set }: InputRow): void {
   void edit('set-input', { id, set });
 }
+
+/** The card by which it comes, where there are several to choose from. */
+function ByCard({ input, disabled }: { input: InputRow; disabled: boolean }) {
+  const names = useScreen((s) => s.outputs?.cards ?? NO_CARDS).map((c) => c.name);
+  const own = input.card ?? '';
+  if (names.length < 2 && own === '') return null;
+  return (
+    <select
+      aria-label={`Card for ${input.name}`}
+      disabled={disabled}
+      value={own}
+      onChange={({ target: { value } }) => {
+        const { card, ...rest } = input;
+        void card;
+        put(value === '' ? rest : { ...rest, card: value });
+      }}
+      className="h-7 w-28 rounded bg-transparent pr-1 text-soft hover:bg-ink"
+    >
+      <option value="">by any card</option>
+      {names.map((n) => (
+        <option key={n} value={n}>
+          by {n}
+        </option>
+      ))}
+      {own !== '' && !names.includes(own) && <option value={own}>by {own}, not here</option>}
+    </select>
+  );
+}
+const NO_CARDS: readonly Card[] = [];
 
 function Input({ input, seen }: { input: InputRow; seen: InputSeen | undefined }) {
   const editable = mayEdit(useScreen((s) => s.you.role));
@@ -50,7 +80,7 @@ function Input({ input, seen }: { input: InputRow; seen: InputSeen | undefined }
         aria-label={`Receive ${input.name}`}
         checked={input.on}
         disabled={!editable}
-        onChange={(e) => put(input, { on: e.target.checked })}
+        onChange={(e) => put({ ...input, on: e.target.checked })}
         className="size-4 accent-[var(--color-lime)]"
       />
       <span className="w-28 truncate">{input.name}</span>
@@ -61,7 +91,7 @@ function Input({ input, seen }: { input: InputRow; seen: InputSeen | undefined }
           aria-label={`What ${input.name} does`}
           value={input.merge}
           disabled={!editable}
-          onChange={(e) => put(input, { merge: e.target.value as InputRow['merge'] })}
+          onChange={(e) => put({ ...input, merge: e.target.value as InputRow['merge'] })}
           className="h-7 rounded bg-transparent pr-1 text-soft hover:bg-ink"
         >
           <option value="look">looked at</option>
@@ -69,10 +99,13 @@ function Input({ input, seen }: { input: InputRow; seen: InputSeen | undefined }
           <option value="follow">followed: we are its backup</option>
         </select>
       </label>
-      <span className={`min-w-0 flex-1 truncate text-right text-[12.5px] ${ink}`}>{text}</span>
+      <ByCard input={input} disabled={!editable} />
+      <span title={text} className={`min-w-0 flex-1 truncate text-right text-[12.5px] ${ink}`}>
+        {text}
+      </span>
       {input.merge === 'follow' && editable && (
         <Button
-          onClick={() => put(input, { merge: 'look' })}
+          onClick={() => put({ ...input, merge: 'look' })}
           title="Ours is sent, over two seconds"
         >
           Take over
