@@ -1,5 +1,5 @@
 /** PostgreSQL through Kysely: the tables as TypeScript sees them, and the connection. */
-import { Kysely, PostgresDialect, sql, type ColumnType, type Generated } from 'kysely';
+import { Kysely, PostgresDialect, type ColumnType, type Generated } from 'kysely';
 import pg from 'pg';
 import type { Role } from '../core/roles.ts';
 import type { JournalKind, VersionKind } from '../core/live/answers.ts';
@@ -31,7 +31,14 @@ interface Tables {
     deleted_at: ColumnType<Date | null, Date | null | undefined, Date | null>;
     deleted_by: ColumnType<string | null, string | null | undefined, string | null>;
   };
-  show_rows: { show_id: string; tbl: TableName; id: string; data: Json<AnyRow> };
+  /** Without data: the row of the show's packs that has this id is gone. */
+  show_rows: {
+    show_id: string;
+    tbl: TableName;
+    id: string;
+    data: ColumnType<AnyRow | null, string | null, string | null>;
+  };
+  show_packs: { show_id: string; tbl: TableName; part: number; schema: number; data: Buffer };
   changes: {
     show_id: string;
     seq: number;
@@ -202,23 +209,6 @@ export function databaseTrouble(error: unknown): 'away' | 'lost' | undefined {
 /** A machine that is busy makes many wait for a connection, and its database is not away for that; one that is away says so at once. */
 const WAIT_MS = 20_000;
 
-/** Connections by the number of the server's process that answers them. */
-const clients = new Map<number, pg.PoolClient>();
-const numberOf = (client: pg.PoolClient): number =>
-  (client as pg.PoolClient & { processID?: number }).processID ?? 0;
-
-/**
- * The connection that a transaction holds, for what Kysely has no words for (COPY): used between two of its queries, it is
- * part of the transaction (store.test.ts).
- */
-export async function clientOf(trx: Database): Promise<pg.PoolClient> {
-  if (!trx.isTransaction) throw new Error('Only a transaction holds a connection.');
-  const { rows } = await sql<{ pid: number }>`select pg_backend_pid() as pid`.execute(trx);
-  const client = clients.get(rows[0]?.pid ?? 0);
-  if (!client) throw new Error('The connection of this transaction is not known.');
-  return client;
-}
-
 /** A pool and Kysely on it. `DATABASE_URL` unless another is given. */
 export function connect(url = process.env.DATABASE_URL, max = 10): { db: Database; pool: pg.Pool } {
   if (!url) throw new Error('DATABASE_URL is not set.');
@@ -228,10 +218,6 @@ export function connect(url = process.env.DATABASE_URL, max = 10): { db: Databas
   // Nor is one that is lost while a transaction holds it between two queries: the next query says so (failures of a hundred kills).
   pool.on('connect', (client) => {
     client.on('error', () => undefined);
-    clients.set(numberOf(client), client);
-  });
-  pool.on('remove', (client) => {
-    if (clients.get(numberOf(client)) === client) clients.delete(numberOf(client));
   });
   return { db: new Kysely<Tables>({ dialect: new PostgresDialect({ pool }) }), pool };
 }

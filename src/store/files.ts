@@ -120,6 +120,9 @@ export async function copyShow(
           .where('show_id', '=', showId),
       )
       .execute();
+    await sql`insert into show_packs (show_id, tbl, part, schema, data) select ${made.id}, tbl, part, schema, data from show_packs where show_id = ${showId}`.execute(
+      trx,
+    );
     await sql`insert into show_sounds (show_id, sound) select ${made.id}, sound from show_sounds where show_id = ${showId}`.execute(
       trx,
     );

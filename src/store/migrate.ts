@@ -226,6 +226,22 @@ const rowsGoWithShows: Migration = {
   },
 };
 
+/** Tables of three hundred thousand rows come whole: packed, they are written and read in a tenth of the time (packs.ts). */
+const packedRows: Migration = {
+  async up(db: Kysely<unknown>) {
+    await sql`
+      alter table show_rows alter column data drop not null;
+      create table show_packs (
+        show_id text not null references shows(id) on delete cascade,
+        tbl text not null,
+        part integer not null,
+        schema integer not null,
+        data bytea not null,
+        primary key (show_id, tbl, part)
+      )`.execute(db);
+  },
+};
+
 export async function migrate(db: Database): Promise<void> {
   const migrator = new Migrator({
     db,
@@ -242,6 +258,7 @@ export async function migrate(db: Database): Promise<void> {
           '008-library': library,
           '009-wires': wires,
           '010-rows': rowsGoWithShows,
+          '011-packs': packedRows,
         }),
     },
   });

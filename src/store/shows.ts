@@ -7,21 +7,22 @@ import { refuse, type Refusal } from '../core/refusal.ts';
 import { newShowRows } from '../core/rig/defaults.ts';
 import { MutableShow, type RowChange } from '../core/show/show.ts';
 import { undoneIn, type Change } from '../core/show/undo.ts';
-import { copyRows } from './copy-rows.ts';
 import type { Database, Origin } from './database.ts';
+import { packedTables, parted, withPacks, writePacks } from './packs.ts';
 
 /** Rows per statement. */
 const CHUNK = 10_000;
-/** From so many on, the rows of a new show are copied in. */
-const MANY = 2000;
 
 export async function writeRows(
   db: Database,
   showId: string,
   changes: readonly RowChange[],
 ): Promise<void> {
-  const gone = changes.filter((c) => c.after === null);
-  const kept = changes.filter((c) => c.after !== null);
+  const away = changes.filter((c) => c.after === null);
+  const packed = away.length > 0 ? await packedTables(db, showId) : NONE;
+  const gone = away.filter((c) => !packed.has(c.table));
+  // What may lie packed beneath is covered by a row without data.
+  const kept = changes.filter((c) => c.after !== null || packed.has(c.table));
   for (let i = 0; i < gone.length; i += CHUNK) {
     const part = gone.slice(i, i + CHUNK);
     for (const table of new Set(part.map((c) => c.table))) {
@@ -49,6 +50,8 @@ export async function writeRows(
   }
 }
 
+const NONE: ReadonlySet<string> = new Set();
+
 /** A show's rows and the number of its last change, as one consistent picture. */
 export async function loadShow(
   db: Database,
@@ -63,13 +66,10 @@ export async function loadShow(
     if (!head) return undefined;
     const rows = await trx
       .selectFrom('show_rows')
-      .select(['tbl', 'data'])
+      .select(['tbl', 'id', 'data'])
       .where('show_id', '=', showId)
       .execute();
-    return {
-      show: MutableShow.from(rows.map((r) => ({ table: r.tbl, row: r.data }))),
-      seq: head.seq,
-    };
+    return { show: MutableShow.from(await withPacks(trx, showId, rows)), seq: head.seq };
   };
   // Inside a commit the show's row is locked, so that reading row by row is consistent already.
   return db.isTransaction
@@ -252,7 +252,9 @@ export async function createShow(
       .insertInto('members')
       .values({ show_id: id, user_id: userId, role: 'owner' })
       .execute();
-    await (rows.length < MANY ? writeRows(trx, id, rows) : copyRows(trx, id, rows));
+    const { packed, others } = parted(rows);
+    await writePacks(trx, id, packed);
+    await writeRows(trx, id, others);
   };
   await (db.isTransaction ? write(db) : db.transaction().execute(write));
   return { id };

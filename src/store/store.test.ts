@@ -7,7 +7,9 @@ import { ShowStore, type Author } from './commit.ts';
 import { connect, type Database } from './database.ts';
 import { listen, type Feed } from './feed.ts';
 import { migrate, sheetsFromPages } from './migrate.ts';
-import { changesAfter, createShow, listShows, loadShow, setMember } from './shows.ts';
+import { copyShow } from './files.ts';
+import { packedTables } from './packs.ts';
+import { changesAfter, createShow, listShows, loadShow, setMember, writeRows } from './shows.ts';
 import { issueTicket, readTicket } from './ticket.ts';
 import { until } from '../core/testing/until.ts';
 
@@ -284,42 +286,77 @@ const manyNotes = (count: number) => [
   })),
 ];
 
-test('the rows of a large show are copied in as they are, whatever stands in them', async () => {
+test('a large table of a new show is packed, and read as it was, whatever stands in it', async () => {
   const rows = manyNotes(3000);
-  const made = await createShow(db, people.mara.userId, 'Many', '', rows);
-  if (isRefusal(made)) throw new Error(made.message);
+  const made = must(await createShow(db, people.mara.userId, 'Many', '', rows));
   const read = await loadShow(db, made.id);
-  const groups = [...(read?.show.groups.values() ?? [])].sort((a, b) => a.number - b.number);
+  const groups = [...(read?.show.groups.values() ?? [])].sort((x, y) => x.number - y.number);
   expect(groups).toHaveLength(3000);
   expect(groups[7]).toEqual(rows.find((r) => r.id === 'many-7\\t')?.after);
+  // Row by row lies what is small, and what statements ask for.
+  expect(await rowByRow(made.id)).toBe(rows.length - 3000);
+});
+const rowByRow = async (id: string): Promise<number> =>
+  (await db.selectFrom('show_rows').select('id').where('show_id', '=', id).execute()).length;
+
+test('what is changed, deleted and made again over packed rows is there as row by row it would be; so in a copy', async () => {
+  const made = must(await createShow(db, people.mara.userId, 'Many', '', manyNotes(3000)));
+  const known = new Map<string, unknown>(
+    manyNotes(3000).flatMap((r) => (r.table === 'groups' ? [[r.id, r.after]] : [])),
+  );
+  let chance = 7;
+  const next = (below: number): number => (chance = (chance * 48_271) % 2_147_483_647) % below;
+  const groupsIn = async (id: string): Promise<Map<string, unknown>> =>
+    new Map((await loadShow(db, id))?.show.groups ?? []);
+  for (let step = 0; step < 40; step++) {
+    const changes = new Map<string, unknown>();
+    for (let i = 0; i < 20; i++) {
+      const id = next(8) === 0 ? `new-${next(30)}` : `many-${next(60)}\\t`;
+      changes.set(id, next(3) === 0 ? null : { id, number: step + 1, name: `${i}`, fixtures: [] });
+    }
+    await writeRows(
+      db,
+      made.id,
+      [...changes].map(([id, after]) => ({
+        table: 'groups' as const,
+        id,
+        before: null,
+        after: after as never,
+      })),
+    );
+    for (const [id, after] of changes)
+      if (after === null) known.delete(id);
+      else known.set(id, after);
+  }
+  expect(await groupsIn(made.id)).toEqual(known);
+  const copy = must(
+    await copyShow(new ShowStore(db), made.id, people.mara.userId, 'Many, once more'),
+  );
+  expect(await groupsIn(copy.id)).toEqual(known);
 });
 
 test('rows go with their show, and those of others stay', async () => {
   const [gone, stays] = [await freshShow(), await freshShow()];
-  const rowsOf = async (id: string): Promise<number> =>
-    (await db.selectFrom('show_rows').select('id').where('show_id', '=', id).execute()).length;
-  const before = await rowsOf(stays);
-  expect(await rowsOf(gone)).toBeGreaterThan(0);
-  await db.deleteFrom('shows').where('id', '=', gone).execute();
-  expect([await rowsOf(gone), await rowsOf(stays)]).toEqual([0, before]);
+  const packed = must(await createShow(db, people.mara.userId, 'Many', '', manyNotes(3000))).id;
+  const before = await rowByRow(stays);
+  expect(await rowByRow(gone)).toBeGreaterThan(0);
+  await db.deleteFrom('shows').where('id', 'in', [gone, packed]).execute();
+  expect([await rowByRow(gone), await rowByRow(stays)]).toEqual([0, before]);
+  expect(await packedTables(db, packed)).toEqual(new Set());
 });
 
-test('rows that are copied in are part of their transaction: what fails later leaves none of them', async () => {
-  const before = await db
-    .selectFrom('show_rows')
-    .select(sql<string>`count(*)`.as('n'))
-    .execute();
+test('packed rows are part of their transaction: what fails later leaves none of them', async () => {
+  const lying = () =>
+    sql`select (select count(*) from show_rows) as rows, (select count(*) from show_packs) as packs`
+      .execute(db)
+      .then((r) => r.rows);
+  const before = await lying();
   const failed = db.transaction().execute(async (trx) => {
     await createShow(trx, people.mara.userId, 'Many', '', manyNotes(3000));
     throw new Error('later');
   });
   await expect(failed).rejects.toThrow('later');
-  expect(
-    await db
-      .selectFrom('show_rows')
-      .select(sql<string>`count(*)`.as('n'))
-      .execute(),
-  ).toEqual(before);
+  expect(await lying()).toEqual(before);
 });
 
 test('tickets: good for some seconds, for what they say and what they are for, and not forgeable', () => {
