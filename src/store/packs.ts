@@ -35,7 +35,7 @@ export function parted(rows: readonly RowChange[]): {
   for (const change of rows) {
     const pack = packed.get(change.table);
     if (!pack) others.push(change);
-    else if (change.after !== null) pack.push(change.after as AnyRow);
+    else if (change.after !== null) pack.push(change.after);
   }
   return { packed, others };
 }

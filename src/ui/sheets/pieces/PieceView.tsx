@@ -7,6 +7,7 @@ import type { Show } from '@/core/show/show';
 import { useShow } from '../../state/store';
 import { LookPicture } from '../../stage/shelf/pictures';
 import { usePiece, type Piece } from '../use-piece';
+import { ICONS, STRIPES } from './look';
 import { PlanPiece } from './PlanPiece';
 import { Press } from './Press';
 import { ColourField, ColourRun, FaderRun, LevelRun, PositionPad } from './Runs';
@@ -60,7 +61,60 @@ function TilePiece({ piece, own }: { piece: PieceRow; own: Piece }) {
   return <Press piece={piece} own={own} picture={picture} />;
 }
 
+/** Those that show their colour and their icon themselves, or have no room for them. */
+function dressesItself(is: PieceIs): boolean {
+  switch (is.kind) {
+    case 'fader':
+      return is.as === 'flash';
+    case 'master':
+      return is.as === 'blackout';
+    default:
+      return !DRESSED.has(is.kind);
+  }
+}
+const DRESSED: ReadonlySet<PieceIs['kind']> = new Set([
+  'plan',
+  'unit',
+  'level',
+  'colours',
+  'field',
+  'pad',
+  'clock',
+  'now',
+  'script',
+  'notes',
+  'words',
+  'frame',
+  'picture',
+]);
+
+/** A piece with its colour along its edge and its icon in a corner, whatever it shows. */
 export function PieceView({ piece }: { piece: PieceRow }) {
+  const stripe = STRIPES[piece.colour ?? 'plain'];
+  const Icon = piece.icon && ICONS[piece.icon];
+  const plain = <Shown piece={piece} />;
+  if (dressesItself(piece.is) || (stripe === '' && !Icon)) return plain;
+  return (
+    <div className="relative size-full overflow-hidden rounded-lg">
+      {plain}
+      {stripe !== '' && (
+        <i
+          aria-hidden="true"
+          data-colour={piece.colour}
+          className={`pointer-events-none absolute inset-y-0 left-0 w-1 ${stripe}`}
+        />
+      )}
+      {Icon && (
+        <Icon
+          aria-hidden="true"
+          className="pointer-events-none absolute top-1 right-1 size-[min(22px,30cqh,24cqw)] rounded bg-ink/60 p-0.5 text-soft"
+        />
+      )}
+    </div>
+  );
+}
+
+function Shown({ piece }: { piece: PieceRow }) {
   const own = usePiece(piece);
   const { is } = piece;
   switch (is.kind) {

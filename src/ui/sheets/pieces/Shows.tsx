@@ -8,7 +8,7 @@ import { useCalls } from '../../book/use-calls';
 import { useElapsed } from '../../frame/spine-rows';
 import { timeOfDay, useHouseNow } from '../../state/house-clock';
 import { useScreen, useShow } from '../../state/store';
-import { HEADING, LARGE, NAME, SMALL, TITLE } from './look';
+import { HEADING, LARGE, NAME, SMALL, TITLE, STRIPES } from './look';
 
 interface Of {
   piece: PieceRow;
@@ -156,10 +156,11 @@ export function FramePiece({ piece }: Of) {
 
 export function LinePiece({ piece }: Of) {
   const lies = piece.w >= piece.h;
+  const ink = STRIPES[piece.colour ?? 'plain'] || 'bg-edge';
   return (
     <i
       aria-hidden="true"
-      className={`absolute bg-edge ${lies ? 'inset-x-0 top-1/2 h-px' : 'inset-y-0 left-1/2 w-px'}`}
+      className={`absolute ${ink} ${lies ? 'inset-x-0 top-1/2 h-px' : 'inset-y-0 left-1/2 w-px'}`}
     />
   );
 }
