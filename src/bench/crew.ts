@@ -166,6 +166,9 @@ export async function measurePeople(url: string): Promise<Row[]> {
   ];
 }
 
+/** A file is opened so often. */
+const OPENED = 5;
+
 /** A copy of the large show, both changed in half of their cues, merged through the web process. */
 export async function measureMerge(url: string, name: string): Promise<Row[]> {
   const owner = await Visitor.signIn(url, 'owner');
@@ -206,8 +209,11 @@ export async function measureMerge(url: string, name: string): Promise<Row[]> {
   const merged = timed();
   const file = await owner.bytes(`/api/shows/${id}/export/show.wingman`);
   const exported = timed();
-  await owner.post('/api/shows/import', file);
-  const imported = timed();
+  const imported: number[] = [];
+  for (let i = 0; i < OPENED; i++) {
+    await owner.post('/api/shows/import', file);
+    imported.push(timed());
+  }
   const row = (what: string, ms: number, note?: string): Row => ({
     what,
     median: ms,
@@ -228,7 +234,11 @@ export async function measureMerge(url: string, name: string): Promise<Row[]> {
     },
     row('… made, by rule, all or nothing', merged),
     row('… written as a file', exported, `${(file.byteLength / 1024 / 1024).toFixed(1)} MB`),
-    row('… and opened as a new show, every row checked', imported),
+    {
+      ...row('… and opened as a new show, every row checked', quantile(imported, 0.5)),
+      p99: quantile(imported, 0.99),
+      wanted: '< 4000',
+    },
   ];
 }
 

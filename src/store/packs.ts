@@ -46,16 +46,18 @@ export async function writePacks(
   showId: string,
   tables: ReadonlyMap<TableName, readonly AnyRow[]>,
 ): Promise<void> {
-  for (const [tbl, rows] of tables)
-    for (let from = 0, part = 0; from < rows.length; from += PIECE, part++) {
-      const data = await deflated(JSON.stringify(rows.slice(from, from + PIECE)), {
-        level: EFFORT,
-      });
-      await db
-        .insertInto('show_packs')
-        .values({ show_id: showId, tbl, part, schema: SCHEMA, data })
-        .execute();
-    }
+  // Pieces are packed by other threads while the next ones are put into words.
+  const pieces = [...tables].flatMap(([tbl, rows]) =>
+    Array.from({ length: Math.ceil(rows.length / PIECE) }, (_, part) => {
+      const text = JSON.stringify(rows.slice(part * PIECE, (part + 1) * PIECE));
+      return { tbl, part, data: deflated(text, { level: EFFORT }) };
+    }),
+  );
+  for (const { tbl, part, data } of pieces)
+    await db
+      .insertInto('show_packs')
+      .values({ show_id: showId, tbl, part, schema: SCHEMA, data: await data })
+      .execute();
 }
 
 /** Which of a show's tables are packed. */
