@@ -198,6 +198,22 @@ export class EffectLayer {
     this.begin(slot, wave, phase, now, span, now);
   }
 
+  /**
+   * An effect that was said before, as a full state has it: one that ends by itself goes on where it runs, and is over
+   * where it does not; any other comes in (effects.test.ts).
+   */
+  track(slot: number, wave: number, phase: number, start: number, span: number, now: number): void {
+    const runs = this.voices[RUNS];
+    const isSame = this.active.has(slot) && runs.wave[slot] === wave;
+    if (this.effectOf(wave)?.rounds === undefined || (isSame && !runs.isOver(slot))) {
+      this.begin(slot, wave, phase, start, span, now);
+      return;
+    }
+    // On its way out it goes on leaving.
+    if (!isSame) this.end(slot, start, span, now);
+    this.over.set(slot, wave);
+  }
+
   /** Takes the slot's effect out over `span` seconds from `start`, or over the time that the effect itself says. */
   end(slot: number, start: number, span: number, now: number): void {
     this.over.delete(slot);

@@ -353,6 +353,40 @@ describe('an effect that is worked on while it runs', () => {
     expect(jumped.engine.busy).toBe(played.engine.busy);
   });
 
+  test('a full state in which it was said before lets it go on where it runs, and does not begin it; said there it begins', () => {
+    const of = effect({ rounds: 2, speed: { round_s: 1 }, out_s: 0.5 });
+    const [alone, told] = [running(of), running(of)];
+    const tilt_ = told.slot(101, 'Tilt');
+    const said = moves(tilt_, { level: 0.5, wave: told.wave() });
+    const state = { ...said, tracks: Uint8Array.of(1) };
+    for (const s of [alone, told]) s.engine.move('main', said, 0);
+    // In a round, on its way out, when it is over: as if nothing had been told.
+    for (const now of [0.6, 1.4, 2.2, 3.5]) {
+      for (const s of [alone, told]) s.to(now);
+      told.engine.move('main', state, now);
+      for (const s of [alone, told]) s.to(now + 0.2);
+      expect(told.out(101, 'Tilt')).toBeCloseTo(alone.out(101, 'Tilt'), 3);
+    }
+    expect(told.engine.busy).toBe(false);
+    // Come to from elsewhere it is over as well; an edit does not begin it either.
+    const later = running(of);
+    later.engine.move('main', state, 0);
+    later.engine.retarget('main', tilt_, 0.5, later.wave(), 0);
+    later.to(0.5);
+    expect(later.out(101, 'Tilt')).toBeCloseTo(0.5, 6);
+    later.engine.move('main', said, 0.5);
+    later.to(1);
+    expect(later.out(101, 'Tilt')).toBeCloseTo(1, 1);
+  });
+
+  test('one without an end comes in by a full state, whoever said it', () => {
+    const s = running(effect({ speed: { round_s: 1 } }));
+    const said = moves(s.slot(101, 'Tilt'), { level: 0.5, wave: s.wave() });
+    s.engine.move('main', { ...said, tracks: Uint8Array.of(1) }, 0);
+    s.to(0.5);
+    expect(s.out(101, 'Tilt')).toBeCloseTo(1, 1);
+  });
+
   test('what has had its last round is not begun again by an edit, nor by a new rig; said again it is', () => {
     const s = running(effect({ rounds: 1, speed: { round_s: 1 }, out_s: 0.5 }));
     const tilt_ = s.slot(101, 'Tilt');

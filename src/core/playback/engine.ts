@@ -49,6 +49,8 @@ export interface Moves {
   /** Place of a wave in the programs, or -1 for none, and the phase it has here. */
   wave: Int32Array;
   phase: Float32Array;
+  /** 1 where an earlier cue has said it: an effect of so many rounds goes on where it runs, and is not begun. Absent: none. */
+  tracks?: Uint8Array;
 }
 
 /** What others may read while the engine writes: levels and bytes are never copied to be looked at. */
@@ -241,18 +243,25 @@ export class Engine {
     list.fades.move(slot, to, base + delay, duration, curve, list.clock_s);
     if (list.carry && (list.carry.level[slot] as number) > 0)
       list.carry.move(slot, 0, base + delay, duration, curve, list.clock_s);
-    const wave = moves.wave[i] as number;
-    if (wave >= 0)
-      list.effects.begin(
-        slot,
-        wave,
-        moves.phase[i] as number,
-        this.effects.now_s + delay,
-        moves.up[i] as number,
-        this.effects.now_s,
-      );
-    else list.effects.end(slot, this.effects.now_s + delay, duration, this.effects.now_s);
+    this.moveEffect(list, slot, moves, i, { delay, duration });
     return delay + duration;
+  }
+
+  /** What a move says of the slot's effect: it comes in, goes on, or goes out. */
+  private moveEffect(
+    { effects }: Playback,
+    slot: number,
+    moves: Moves,
+    i: number,
+    { delay, duration }: { delay: number; duration: number },
+  ): void {
+    const wave = moves.wave[i] as number;
+    const { now_s } = this.effects;
+    const phase = moves.phase[i] as number;
+    const up = moves.up[i] as number;
+    if (wave < 0) effects.end(slot, now_s + delay, duration, now_s);
+    else if (moves.tracks?.[i] === 1) effects.track(slot, wave, phase, now_s + delay, up, now_s);
+    else effects.begin(slot, wave, phase, now_s + delay, up, now_s);
   }
 
   /** An effect comes in over whatever plays. @returns seconds until it is whole */

@@ -173,6 +173,17 @@ test('a go-to takes the whole state in one time, or each value in its own', () =
   expect(times(undefined)).toEqual([8, 8]);
 });
 
+test('a full state says of each slot whether its cue sets it, or an earlier one has', () => {
+  const show = exampleShow();
+  cue(show, 1, { 1: 50, 2: 40 });
+  cue(show, 2, { 2: 60 });
+  const o = onto(show);
+  for (const time of [3, undefined]) {
+    const m = stateMoves(show, o, 'main', row(show, 2), time);
+    expect([1, 2].map((n) => m.tracks?.[m.slot.indexOf(o.slot(n))])).toEqual([1, 0]);
+  }
+});
+
 describe('early moves', () => {
   test.each<
     [what: string, options: Parameters<typeof mayMoveEarly>[0], expected: [number, number][]]

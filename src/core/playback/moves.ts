@@ -20,6 +20,7 @@ interface Draft {
   curve: number;
   wave: number;
   phase: number;
+  tracks?: boolean;
 }
 
 /** Where cues are played: the rig as slots, and the clock's programs. */
@@ -39,6 +40,7 @@ export function columns(drafts: readonly Draft[]): Moves {
     curve: Uint8Array.from(drafts, (d) => d.curve),
     wave: Int32Array.from(drafts, (d) => d.wave),
     phase: Float32Array.from(drafts, (d) => d.phase),
+    tracks: Uint8Array.from(drafts, (d) => (d.tracks ? 1 : 0)),
   };
 }
 
@@ -115,6 +117,7 @@ export function stateMoves(
   const fallback = time_s ?? cue?.up_s ?? 0;
   for (const [key, slot] of onto.index) {
     const tracked = state.get(key);
+    const tracks = tracked !== undefined && tracked.value.cueId !== cue?.id;
     const curve = onto.family[slot] === POSITION ? SMOOTH : LINEAR;
     if (!tracked)
       drafts.push({
@@ -127,15 +130,16 @@ export function stateMoves(
         ...STILL,
       });
     else if (cue && time_s === undefined)
-      drafts.push(
-        timed(
+      drafts.push({
+        ...timed(
           show,
           slot,
-          tracked.value.cueId === cue.id ? tracked.value : { ...tracked.value, part: undefined },
+          tracks ? { ...tracked.value, part: undefined } : tracked.value,
           cue,
           onto,
         ),
-      );
+        tracks,
+      });
     else
       drafts.push({
         slot,
@@ -145,6 +149,7 @@ export function stateMoves(
         delay: 0,
         curve,
         ...waveOf(show, tracked.value, onto.find),
+        tracks,
       });
   }
   return columns(drafts);
