@@ -277,9 +277,12 @@ export class Playbacks {
     // At its end it plays from the beginning.
     const isOver =
       here === undefined || (c.do === 'play' && here >= endOf(this.needs.show, listId));
-    const at_s = c.at_s ?? (isOver ? 0 : here);
     const state = this.state(listId);
-    if (c.at_s !== undefined || !state.track || isOver) this.seek(listId, at_s, c.do === 'play');
+    // A passage that is laid behind where it plays begins at once.
+    const again = c.loop && c.do === 'play' && (here ?? 0) >= c.loop.to_s;
+    const at_s = c.at_s ?? (again ? c.loop?.from_s : undefined) ?? (isOver ? 0 : here);
+    if (at_s !== here || c.at_s !== undefined || !state.track)
+      this.seek(listId, at_s, c.do === 'play');
     const track = state.track;
     if (!track) return refuse('nothing', 'Nothing is there.');
     if (c.loop !== undefined) track.loop = c.loop ?? undefined;

@@ -203,6 +203,24 @@ test('a passage is looped, and left when nobody wants it any more', () => {
   expect(at(d)).toBe(3000);
 });
 
+test('a passage laid behind where it plays begins at once; put behind a passage, it plays on from there', () => {
+  const d = laid(THREE, { end_s: 7 });
+  play(d, 5);
+  d.say(mara, { command: 'track', do: 'play', loop: { from_s: 0.5, to_s: 1.5 } });
+  d.pass(0.3);
+  expect([at(d), position(d)]).toEqual([1000, expect.closeTo(0.8, 1)]);
+  d.pass(1);
+  expect(position(d)).toBeLessThan(1.5);
+  // Between the passage and the cue after it, and behind that cue.
+  for (const from_s of [1.7, 4.5]) {
+    play(d, from_s);
+    d.pass(0.2);
+    expect(position(d)).toBeCloseTo(from_s + 0.2, 1);
+  }
+  d.pass(3);
+  expect([position(d), d.list()?.track?.runs]).toEqual([7, false]);
+});
+
 test('an effect of one round in two cues is played in both, and a jump is where playing is', () => {
   const show = exampleShow();
   apply(show, 'set-effect', {

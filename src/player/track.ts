@@ -12,7 +12,11 @@ export interface TrackState {
   base_s: number;
   /** The cue that was gone through last, in the order of time; what comes next comes after it. */
   passed?: string | undefined;
-  loop?: { from_s: number; to_s: number } | undefined;
+  loop?: Passage | undefined;
+}
+interface Passage {
+  from_s: number;
+  to_s: number;
 }
 
 /** @param rate of the list, times */
@@ -53,18 +57,25 @@ export type TrackEvent =
   | { is: 'loop'; at_s: number }
   | { is: 'end'; at_s: number };
 
-/** What comes after the cue that was passed last: a cue, the end of what is looped, the end of the track. */
+/** Whether the end of a passage is still to come. */
+const isBefore = (t: TrackState, loop: TrackState['loop']): loop is Passage =>
+  loop !== undefined && t.position_s < loop.to_s;
+
+/**
+ * What comes after the cue that was passed last: a cue, the end of what is looped, the end of the track. A passage that it
+ * was put behind is not gone back to: it plays on from there (track.test.ts).
+ */
 export function nextEvent(show: Show, listId: string, t: TrackState): TrackEvent {
   const cues = timedCues(show, listId);
   const passed = cues.findIndex((c) => c.id === t.passed);
   const cue =
     passed >= 0 ? cues[passed + 1] : cues.find((c) => c.at_s > t.base_s || t.passed === undefined);
-  const end: TrackEvent = t.loop
+  const end: TrackEvent = isBefore(t, t.loop)
     ? { is: 'loop', at_s: t.loop.to_s }
     : { is: 'end', at_s: endOf(show, listId) };
   // A cue at the very end is still played; one at the end of a loop is the loop’s beginning.
-  const isBefore = cue && (end.is === 'end' ? cue.at_s <= end.at_s : cue.at_s < end.at_s);
-  return cue && (isBefore || end.at_s < t.base_s) ? { is: 'cue', at_s: cue.at_s, cue } : end;
+  const isFirst = cue && (end.is === 'end' ? cue.at_s <= end.at_s : cue.at_s < end.at_s);
+  return cue && (isFirst || end.at_s < t.base_s) ? { is: 'cue', at_s: cue.at_s, cue } : end;
 }
 
 /** Seconds after the last GO at which something comes; null where nothing does any more. */
