@@ -47,6 +47,13 @@ export const hangs = (fixture: Hung, shape: Shape, turns: boolean): Required<Hea
   return { ...hung, lean_deg: hung.lean_deg ?? (turns ? 0 : USUAL_LEAN_DEG[shape]) };
 };
 
+/** How far a unit leans, as it is drawn and aimed: as somebody has set it, or as its kind usually does. */
+export const leanOf = (fixture: Hung & Pick<FixtureRow, 'mode'>, type: TypeRow): number => {
+  const mode = type.modes.find((m) => m.name === fixture.mode);
+  const turns = mode?.channels.some((c) => c.attribute === 'Pan') ?? false;
+  return hangs(fixture, type.shape, turns).lean_deg;
+};
+
 /** Where its light comes from. */
 export function beamFrom(fixture: Hung, type: Looks, turns: boolean): Point {
   const { lean_deg } = hangs(fixture, type.shape, turns);

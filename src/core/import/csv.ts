@@ -166,7 +166,9 @@ const readGroups: Reader = (show, lines, odd, newId) => {
     if (missing.length > 0)
       odd.add(where, `${writeNumbers(missing)} are not in this show and were left out`);
     const old = known.get(number);
-    const fixtures = [...new Set(numbers.flatMap((n) => byNumber.get(n) ?? []))];
+    const listed = [...new Set(numbers.flatMap((n) => byNumber.get(n) ?? []))];
+    // A group of groups that has these units stays one.
+    const fixtures = old && same(membersOf(show, old), listed) ? old.fixtures : listed;
     const next = {
       id: old?.id ?? newId(),
       number,
@@ -177,7 +179,7 @@ const readGroups: Reader = (show, lines, odd, newId) => {
     put(
       rows,
       'groups',
-      { what: 'group', name: `${number} ${next.name}`, says: plural(fixtures.length, 'fixture') },
+      { what: 'group', name: `${number} ${next.name}`, says: plural(listed.length, 'fixture') },
       old,
       next,
     );
@@ -224,7 +226,9 @@ const readPalettes: Reader = (show, lines, odd, newId) => {
     }
     const old = known.get(key({ family, number }));
     const text = cell('value');
-    const any = text === '' ? old?.any : valueOf(family, text);
+    // What is written of it is shorter than what it says.
+    const isAsWritten = text === '' || (old !== undefined && text === writeValue(old));
+    const any = isAsWritten ? old?.any : valueOf(family, text);
     if (text !== '' && !any)
       odd.add(
         `line ${line}`,
@@ -411,6 +415,8 @@ export function importTable(kind: Kind, bytes: Uint8Array, c: ImportContext): Re
 
 function sayTable(items: readonly Item[], word: string): string {
   const count = (does: Item['does']): number => items.filter((i) => i.does === does).length;
+  if (count('new') + count('changed') === 0 && count('same') > 0)
+    return `The ${plural(count('same'), word)} of this table ${count('same') === 1 ? 'is' : 'are'} in the show as here`;
   return `Took in a table: ${plural(count('new'), `new ${word}`)}, ${plural(count('changed'), word)} changed`;
 }
 

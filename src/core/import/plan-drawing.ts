@@ -15,7 +15,7 @@ import {
 } from '../meshes/triangles.ts';
 import type { Plan, PlanThing } from '../mvr/scene.ts';
 import { placed, within, type Vector } from '../mvr/space.ts';
-import { isUuid, uuidOf } from '../mvr/uuid.ts';
+import { isUuid, uuidOf, uuidOfPiece } from '../mvr/uuid.ts';
 import type { PieceRow } from '../plan/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { takeNumber } from '../show/numbers.ts';
@@ -183,7 +183,7 @@ const looksAs = (a: PieceRow, b: PieceRow): boolean =>
 function things(d: Drawing, rows: Rows): void {
   const known = new Map(
     [...d.show.pieces.values()].flatMap((p) =>
-      p.uuid === undefined ? [] : [[p.uuid, p] as const],
+      p.kind === 'set' || p.uuid !== undefined ? [[uuidOfPiece(p), p] as const] : [],
     ),
   );
   if (d.plan.things.length > MOST_PIECES)

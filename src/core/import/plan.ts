@@ -2,6 +2,7 @@
 import { insertRow, replaceRow } from '../edits/define-edit.ts';
 import { absolute, formatPoints, parsePoint, UNIVERSE_SLOTS } from '../fixtures/points.ts';
 import type { FixtureRow, PatchPoint } from '../fixtures/rows.ts';
+import { leanOf } from '../aim/beam.ts';
 import { Oddities } from '../formats/odd.ts';
 import { entryOf, readZip, type ZipLimits } from '../formats/unzip.ts';
 import { decodeXml, readXml } from '../formats/xml.ts';
@@ -12,7 +13,7 @@ import { readMesh } from '../meshes/read.ts';
 import { MOST_FACES } from '../meshes/rows.ts';
 import type { Triangles } from '../meshes/triangles.ts';
 import { readScene, type Plan, type PlanFixture } from '../mvr/scene.ts';
-import { hungAs, type Vector } from '../mvr/space.ts';
+import { frameOf, hungAs, type Vector } from '../mvr/space.ts';
 import { isUuid, uuidOf, uuidOfFixture } from '../mvr/uuid.ts';
 import { isRefusal, refuse, type Result } from '../refusal.ts';
 import { channelCount, footprintOf } from '../rig/attributes.ts';
@@ -24,7 +25,7 @@ import type { Mode, TypeRow } from '../types/rows.ts';
 import { plural } from '../words.ts';
 import { routesForUnrouted } from '../fixtures/edits/patch.ts';
 import { drawPlan } from './plan-drawing.ts';
-import { idOfGdtf } from './type.ts';
+import { idOfGdtf, typeOfFile } from './type.ts';
 import type { ImportContext, Item, Proposed } from './proposed.ts';
 
 const ZIP: ZipLimits = { entries: 20_000, one: 64 * 1024 * 1024, all: 200 * 1024 * 1024 };
@@ -96,9 +97,7 @@ function typesOf(
     if (read && !isRefusal(read)) {
       for (const o of read.odd) odd.add(`${where}, ${o.where}`, o.text);
       const type: TypeRow = { id: idOfGdtf(read.type, `plan-${uuidOf(spec)}`), ...read.type };
-      const own = [...show.types.values()].find(
-        (t) => t.id === type.id || (t.gdtf && t.gdtf.id === type.gdtf?.id),
-      );
+      const own = typeOfFile(show, type);
       types.bySpec.set(spec, own ?? type);
       if (!own) types.fresh.push(type);
       continue;
@@ -155,12 +154,21 @@ class Slots {
   }
 }
 
+/** Addresses of one unit. */
+const MOST_POINTS = 64;
+
 function patchOf(unit: PlanFixture, mode: Mode, where: string, odd: Oddities): PatchPoint[] {
   const breaks = 1 + (mode.breaks?.length ?? 0);
-  return [...unit.addresses]
-    .sort((a, b) => a.break - b.break)
-    .slice(0, breaks)
-    .flatMap(({ text }, i): PatchPoint[] => {
+  const sorted = [...unit.addresses].sort((a, b) => a.break - b.break);
+  const named = [...new Set(sorted.map((a) => a.break))];
+  // One of a single break has each of its addresses; those of several are counted where a plan does not number them.
+  const breakOf = (n: number, at: number): number =>
+    breaks === 1 ? 0 : named.length === 1 ? at : named.indexOf(n);
+  return sorted
+    .map(({ text, break: n }, at) => ({ text, i: breakOf(n, at) }))
+    .filter(({ i }) => i < breaks)
+    .slice(0, MOST_POINTS)
+    .flatMap(({ text, i }): PatchPoint[] => {
       if (text === '' || text === '0') return [];
       const point = pointIn(text);
       if (point && point.address + footprintOf(mode, i + 1) - 1 <= UNIVERSE_SLOTS)
@@ -236,6 +244,7 @@ function rowOf(
   if (hung.off_deg > 5) c.odd.add(where, 'is turned about its own beam as well, which is left out');
   const transforms = invertedBy(unit, old);
   const { wasAt, ...kept }: Partial<FixtureRow> = old ?? {};
+  const place = placeOf(unit, type, old, positionOf(unit.frame.at, where, c.odd));
   return {
     noGrandMaster: type.shape === 'house',
     ...kept,
@@ -250,9 +259,7 @@ function rowOf(
       : patch.length === 0 && wasAt
         ? { wasAt }
         : {}),
-    position: positionOf(unit.frame.at, where, c.odd),
-    rotation: hung.rotation,
-    ...(hung.lean === 0 && type.shape === 'head' ? { lean: undefined } : { lean: hung.lean }),
+    ...place,
     hang: nameFor(c.plan.positions.get(unit.position) ?? ''),
     ...(transforms ? { transforms } : {}),
     plan: {
@@ -261,8 +268,39 @@ function rowOf(
       ...(c.plan.classes.has(unit.class)
         ? { class: nameFor(c.plan.classes.get(unit.class) ?? '') }
         : {}),
-      ...(unit.unit === '' ? {} : { unit: unit.unit.slice(0, 40) }),
+      ...(/^0?$/.test(unit.unit) ? {} : { unit: unit.unit.slice(0, 40) }),
     },
+  };
+}
+
+/** A plan says thousandths of a metre and tenths of a degree: what differs by less is as it was. */
+const NEAR_M = 0.002;
+const NEAR_DEG = 0.06;
+type Placed = Pick<FixtureRow, 'position' | 'rotation' | 'lean'>;
+
+/** Where a unit of the plan is and how it hangs; as it is in the show already, where the plan says the same. */
+function placeOf(
+  unit: PlanFixture,
+  type: TypeRow,
+  old: FixtureRow | undefined,
+  position: Vector,
+): Placed {
+  const { rotation, lean } = hungAs(unit.frame);
+  const planned: Placed = {
+    position,
+    rotation,
+    ...(lean === 0 && type.shape === 'head' ? { lean: undefined } : { lean }),
+  };
+  if (!old) return planned;
+  const { x, y, z } = old.position;
+  const apart_m = Math.hypot(x - position.x, y - position.y, z - position.z);
+  const was = hungAs(frameOf(old.position, old.rotation, leanOf(old, type)));
+  const turned = Math.abs(((was.rotation - rotation + 540) % 360) - 180);
+  const isAsItHung = turned < NEAR_DEG && Math.abs(was.lean - lean) < NEAR_DEG;
+  return {
+    ...planned,
+    ...(apart_m < NEAR_M ? { position: old.position } : {}),
+    ...(isAsItHung ? { rotation: old.rotation, lean: old.lean } : {}),
   };
 }
 
@@ -328,7 +366,13 @@ function bringUnits(c: Coming, known: ReadonlyMap<string, FixtureRow>, rows: Row
       });
       rows.changes.push(insertRow('fixtures', next));
     } else if (!same(plainRow(old), plainRow(next))) {
-      rows.items.push({ what: 'unit', name, does: 'changed', says: sayMoved(old, next) });
+      const says = sayMoved(old, next);
+      const isOnlyNamed = same(plainRow(old), plainRow({ ...next, plan: old.plan }));
+      rows.items.push(
+        isOnlyNamed
+          ? { what: 'unit', name, does: 'same', says: 'is known by this plan from now on' }
+          : { what: 'unit', name, does: 'changed', says },
+      );
       rows.changes.push(replaceRow('fixtures', old, next));
     }
   }

@@ -1,8 +1,10 @@
 /** A maker's file comes into a show: as a type of its own, or in the place of an earlier one, with what that changes. */
 import { planEdit } from '../edits/plan-edit.ts';
 import { insertRow } from '../edits/define-edit.ts';
+import { writeGdtf } from '../gdtf/write.ts';
 import { readGdtf } from '../gdtf/read.ts';
 import { attributesOf, attributeInfo, channelCount } from '../rig/attributes.ts';
+import { uuidOfType } from '../mvr/uuid.ts';
 import { isRefusal, type Result } from '../refusal.ts';
 import { same } from '../same.ts';
 import type { Mode, TypeRow } from '../types/rows.ts';
@@ -13,6 +15,19 @@ import type { ImportContext, Item, Proposed } from './proposed.ts';
 /** The id of a type that came from a maker's file: the same in every show and in the library of the house. */
 export const idOfGdtf = (type: Pick<TypeRow, 'gdtf'>, otherwise: string): string =>
   type.gdtf ? `house-${type.gdtf.id.toLowerCase()}` : otherwise;
+
+/** The type of a show that a file is of: by its id, by its maker's, or by what our own files call one that no maker has. */
+export function typeOfFile(show: Show, type: TypeRow): TypeRow | undefined {
+  const named = type.gdtf?.id.toLowerCase();
+  return (
+    show.types.get(type.id) ??
+    (named === undefined
+      ? undefined
+      : [...show.types.values()].find(
+          (t) => (t.gdtf ? t.gdtf.id.toLowerCase() : uuidOfType(t.id)) === named,
+        ))
+  );
+}
 
 const usersOf = (show: Show, type: TypeRow, mode: string) =>
   [...show.fixtures.values()].filter((f) => f.typeId === type.id && f.mode === mode);
@@ -78,13 +93,19 @@ function freeTypeName(show: Show, type: TypeRow): string {
   return name;
 }
 
+const bare = ({ gdtf, ...type }: TypeRow): TypeRow => (void gdtf, type);
+
+/** Whether a file says what our own file of a type says: it has fewer steps than a row, and another order. */
+function isAsWritten({ id, ...old }: TypeRow, type: TypeRow): boolean {
+  const own = readGdtf(writeGdtf(old, uuidOfType(id)));
+  return !isRefusal(own) && same(bare({ id, ...own.type }), bare({ ...type, id }));
+}
+
 /** A type of a file in a show. @param type with the id that it would have */
 function proposeType(type: TypeRow, c: ImportContext): Result<Omit<Proposed, 'kind' | 'problems'>> {
   const { show } = c;
   const title = `${type.maker} ${type.name}`;
-  const old =
-    show.types.get(type.id) ??
-    [...show.types.values()].find((t) => t.gdtf !== undefined && t.gdtf.id === type.gdtf?.id);
+  const old = typeOfFile(show, type);
   if (!old) {
     const name = freeTypeName(show, type);
     const row = { ...type, name };
@@ -101,9 +122,13 @@ function proposeType(type: TypeRow, c: ImportContext): Result<Omit<Proposed, 'ki
       types: [type],
     };
   }
-  const next: TypeRow = { ...type, id: old.id, name: isNamed(old, type) ? type.name : old.name };
+  const fromFile = { ...type, id: old.id, name: isNamed(old, type) ? type.name : old.name };
+  // One of ours has been in no maker's file, which says nothing of what it draws while it is dark.
+  const next: TypeRow = old.gdtf
+    ? fromFile
+    : { ...bare(fromFile), ...(old.idle_W === undefined ? {} : { idle_W: old.idle_W }) };
   const items = modeItems(show, old, next);
-  if (same(old, next))
+  if (same(old, next) || (!old.gdtf && isAsWritten(old, type)))
     return {
       items: [{ what: 'type', name: title, does: 'same' }],
       changes: [],

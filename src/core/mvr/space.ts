@@ -127,6 +127,12 @@ export function hungAs(frame: Frame): Hung {
 const written = ({ x, y, z }: Vector): string =>
   `{${[x, y, z].map((n) => String(Math.round(n * 1e6) / 1e6 + 0)).join(',')}}`;
 
+/** A unit that is leaned and turned, at a place. */
+export const frameOf = (at: Vector, rotation: number, lean: number): Frame => ({
+  ...axesOf(rotation, lean),
+  at,
+});
+
 /** A place and how a unit hangs there, as plans write it. */
 export function frameText(at: Vector, rotation: number, lean: number): string {
   const { u, v, w } = axesOf(rotation, lean);

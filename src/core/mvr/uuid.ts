@@ -20,6 +20,9 @@ export const isUuid = (text: string): boolean => WRITTEN.test(text);
 /** Of a type that no maker gave one: the same in its own file and in a plan. */
 export const uuidOfType = (id: string): string => uuidOf(`type ${id}`);
 
+export const uuidOfPiece = (piece: { id: string; uuid?: string | undefined }): string =>
+  piece.uuid ?? uuidOf(`piece ${piece.id}`);
+
 export const uuidOfFixture = (fixture: {
   id: string;
   plan?: { uuid: string } | undefined;

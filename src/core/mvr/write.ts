@@ -1,5 +1,6 @@
 /** The rig as it stands, as a plan that other programs read (MVR 1.6), with its types as files in it. */
 import { zipSync } from 'fflate';
+import { leanOf } from '../aim/beam.ts';
 import { absolute } from '../fixtures/points.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
 import { make, WORDS, writeXml, type Element } from '../formats/xml.ts';
@@ -10,7 +11,7 @@ import type { TypeRow } from '../types/rows.ts';
 import { writeGlb } from '../meshes/glb.ts';
 import { boxTriangles, trianglesOf, type Box } from '../meshes/triangles.ts';
 import { frameText } from './space.ts';
-import { uuidOf, uuidOfFixture, uuidOfType } from './uuid.ts';
+import { uuidOf, uuidOfFixture, uuidOfPiece, uuidOfType } from './uuid.ts';
 
 const DEFAULT_LAYER = 'Rig';
 const said = (tag: string, words: string | number): Element =>
@@ -36,7 +37,7 @@ function fixtureElement(
   type: TypeRow | undefined,
   files: Map<string, string>,
 ): Element {
-  const lean = f.lean ?? 0;
+  const lean = type ? leanOf(f, type) : (f.lean ?? 0);
   const points = [...f.patch].sort((a, b) => (a.break ?? 1) - (b.break ?? 1));
   return make('Fixture', { uuid: uuidOfFixture(f), name: f.label }, [
     said('Matrix', frameText(f.position, f.rotation, lean)),
@@ -67,7 +68,7 @@ function pieceElement(p: PieceRow, n: number, entries: Record<string, Uint8Array
   const [x, y, z] = [width(xs), width(ys), p.height ?? 0];
   const box: Box = { low: [-x / 2, -y / 2, 0], high: [x / 2, y / 2, z] };
   entries[file] = writeGlb(p.mesh ? trianglesOf(p.mesh, box) : boxTriangles(box));
-  return make('SceneObject', { uuid: p.uuid ?? uuidOf(`piece ${p.id}`), name: p.name }, [
+  return make('SceneObject', { uuid: uuidOfPiece(p), name: p.name }, [
     said('Matrix', frameText({ x: middle(xs), y: middle(ys), z: p.z }, 0, 0)),
     make('Geometries', {}, [make('Geometry3D', { fileName: file })]),
   ]);
