@@ -1,5 +1,7 @@
 /** What leaves a show and comes back says nothing new: a rig that was made by hand, with all that one has. */
+import { leanOf } from '../src/core/aim/beam.ts';
 import { idsFrom } from '../src/core/edits/define-edit.ts';
+import { formatPoints } from '../src/core/fixtures/points.ts';
 import { writeCuesCsv } from '../src/core/formats/cues-csv.ts';
 import { writePatchCsv } from '../src/core/formats/patch-csv.ts';
 import { writeGdtf } from '../src/core/gdtf/write.ts';
@@ -8,6 +10,7 @@ import { proposeImport } from '../src/core/import/import.ts';
 import { uuidOfType } from '../src/core/mvr/uuid.ts';
 import { writeMvr } from '../src/core/mvr/write.ts';
 import { isRefusal } from '../src/core/refusal.ts';
+import { newShowRows } from '../src/core/rig/defaults.ts';
 import { MutableShow, type RowChange } from '../src/core/show/show.ts';
 import { nightFerryRows } from './night-ferry.ts';
 
@@ -94,4 +97,42 @@ test('a unit that was moved on its way comes back moved, and no other', () => {
   expect(read.items.filter((i) => i.does !== 'same')).toMatchObject([
     { name: `5 ${unit.label}`, does: 'changed', says: 'moved 0.40 m' },
   ]);
+});
+
+test('into an empty show the plan brings the same rig: numbers, addresses, bars, places and where each looks', () => {
+  const other = new MutableShow();
+  other.apply(newShowRows('Other'));
+  const { newId } = idsFrom('elsewhere');
+  const read = proposeImport({ name: 'rig.mvr', bytes: writeMvr(show) }, undefined, {
+    show: other,
+    role: 'owner',
+    editId: 'elsewhere',
+    newId,
+    options: {},
+  });
+  if (isRefusal(read)) throw new Error(read.message);
+  other.apply(read.changes);
+  const said = (s: MutableShow): unknown[] =>
+    [...s.fixtures.values()]
+      .sort((a, b) => a.number - b.number)
+      .map((f) => {
+        const type = s.types.get(f.typeId);
+        const mode = type?.modes.find((m) => m.name === f.mode);
+        return {
+          number: f.number,
+          label: f.label,
+          patch: formatPoints(f.patch),
+          hang: f.hang,
+          type: `${type?.maker} ${type?.name}, ${f.mode}`,
+          at: [f.position.x, f.position.y, f.position.z].map((v) => Math.round(v * 100)),
+          lean: type && Math.round(leanOf(f, type)),
+          rotation: Math.round(((f.rotation % 360) + 360) % 360),
+          guarded: f.noGrandMaster,
+          channels: mode?.channels.map((c) => `${c.attribute} ${c.offset.join('+')}`).sort(),
+        };
+      });
+  expect(said(other)).toEqual(said(show));
+  const names = (s: MutableShow): string[] =>
+    [...s.pieces.values()].flatMap((p) => (p.kind === 'set' ? [p.name] : [])).sort();
+  expect(names(other)).toEqual(names(show));
 });
