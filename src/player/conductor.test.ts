@@ -75,3 +75,31 @@ test('a rig that changes between two frames takes no time from a fade', () => {
   }
   expect(elapsed()).toBeCloseTo(2, 5);
 });
+
+test('a rig that changes leaves a fade in the hand that leads it, and a light under the finger that flashes it', () => {
+  const { conductor, slots, tell } = fading(10);
+  const level = (): number => conductor.shows.get('s')?.engine.shared.out[0] ?? NaN;
+  tell({ do: 'hand', listId: 'a', position: 0.5 }, 0.1);
+  tell({ do: 'rig', slots, version: 2 }, 0.2);
+  for (const now of [0.3, 2, 4]) conductor.tick(now);
+  expect(level()).toBeCloseTo(0.5, 5);
+  // Led to its end and back again, also over such a change.
+  tell({ do: 'hand', listId: 'a', position: 1 }, 4.1);
+  conductor.tick(4.2);
+  tell({ do: 'rig', slots, version: 3 }, 4.3);
+  tell({ do: 'hand', listId: 'a', position: 0.25 }, 4.4);
+  conductor.tick(4.5);
+  expect(level()).toBeCloseTo(0.25, 5);
+  tell({ do: 'hand', listId: 'a', position: 1 }, 4.6);
+  tell({ do: 'hand', listId: 'a', position: null }, 4.6);
+  tell({ do: 'list-master', listId: 'a', level: 0, time_s: 0 }, 4.7);
+  conductor.tick(5);
+  expect(level()).toBe(0);
+  tell({ do: 'flash', listId: 'a', on: true, solo: false }, 5.1);
+  tell({ do: 'rig', slots, version: 4 }, 5.2);
+  conductor.tick(5.3);
+  expect(level()).toBeCloseTo(1, 5);
+  tell({ do: 'flash', listId: 'a', on: false, solo: false }, 5.4);
+  conductor.tick(5.5);
+  expect(level()).toBe(0);
+});

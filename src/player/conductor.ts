@@ -68,6 +68,8 @@ export class Conductor {
         next.setPrograms(open.programs);
         next.configure(open.configs);
         next.restore(engine.save(), now_s);
+        // A finger on a flash is still there, which after a restart it is not.
+        for (const { listId, solo } of engine.flashes) next.setFlash(listId, true, solo, now_s);
         for (const [source, { universe, levels, instead }] of open.inputs)
           next.input(universe, source, levels, instead);
         next.tick(now_s);

@@ -115,18 +115,32 @@ const Engine: z.ZodType<SavedEngine> = z.object({
       startedAt_s: z.number(),
       total_s: z.number(),
       follow_s: z.number().nullable(),
+      hand: Level.nullable().exactOptional(),
       master: z.number(),
+      masterMoves: z.object({ from: z.number(), left_s: z.number() }).nullable().exactOptional(),
       slots: z.array(Slot),
       effects: z.array(Effect).exactOptional(),
     }),
   ),
   guards: z.array(z.tuple([z.number(), z.number()])).exactOptional(),
+  leaving: z
+    .array(
+      z.object({
+        slot: z.number(),
+        level: z.number(),
+        from: z.number(),
+        since_s: z.number(),
+        duration_s: z.number(),
+      }),
+    )
+    .exactOptional(),
   programmers: z.array(
     z.object({
       userId: z.string(),
-      slots: z.array(Slot.extend({ weight: Move })),
+      slots: z.array(Slot.extend({ weight: Move, unseen: z.literal(true).exactOptional() })),
       effects: z.array(Effect).exactOptional(),
       blind: z.boolean().exactOptional(),
+      live: Level.exactOptional(),
     }),
   ),
 });

@@ -358,6 +358,11 @@ export class Engine {
     this.regain(now_s);
   }
 
+  /** What is flashed now. */
+  get flashes(): { listId: string; solo: boolean }[] {
+    return this.lists.lists.flatMap((l) => (l.flash ? [{ listId: l.id, solo: l.solo }] : []));
+  }
+
   /** Paces a list's clock: fades, delays and follows. */
   setRate(listId: string, rate: number): void {
     this.list(listId).rate = rate;
@@ -664,7 +669,8 @@ export class Engine {
       stamp: this.stamp,
       cycles: effects.counted(),
       guards: this.guarded.saved(),
-      lists: lists.lists.map((list) => copyOfList(list)),
+      leaving: this.guarded.leaving(effects.now_s),
+      lists: lists.lists.map((list) => copyOfList(list, effects.now_s)),
       programmers: hands.operators.map((operator) => copyOfOperator(operator)),
     };
   }
@@ -682,6 +688,10 @@ export class Engine {
     for (const [at, level] of saved.guards ?? []) {
       const slot = places.slot(at);
       if (slot !== undefined) this.guarded.guard(slot, level);
+    }
+    for (const off of saved.leaving ?? []) {
+      const slot = places.slot(off.slot);
+      if (slot !== undefined) this.guarded.leave({ ...off, slot }, now_s);
     }
     for (const operator of saved.programmers)
       restoreOperator(this.programmer(operator.userId), operator, places, now_s);

@@ -96,6 +96,16 @@ export class Fades {
     this.level[slot] = from + (to - from) * bend(curve, elapsed / duration);
   }
 
+  /** Is in a move from the level that the slot is at, as it was known before: also one that has arrived. */
+  goOn(slot: number, to: number, start: number, duration: number, curve: number): void {
+    this.from[slot] = this.level[slot] as number;
+    this.to[slot] = to;
+    this.start[slot] = start;
+    this.duration[slot] = duration;
+    this.curve[slot] = curve;
+    this.active.add(slot);
+  }
+
   /** Puts the slot at a level and ends any move. */
   stand(slot: number, level: number): void {
     this.level[slot] = level;
@@ -126,6 +136,14 @@ export class Fades {
     // The start from which the same curve passes here on its way to the new end.
     if (gone < 1) this.from[slot] = ((this.level[slot] as number) - to * gone) / (1 - gone);
     this.to[slot] = to;
+  }
+
+  /** Every move that is under way is so much later on the clock; those of some slots stay. */
+  shift(by_s: number, but: ReadonlySet<number>): void {
+    for (let i = 0; i < this.active.count; i++) {
+      const slot = this.active.list[i] as number;
+      if (!but.has(slot)) this.start[slot] = (this.start[slot] as number) + by_s;
+    }
   }
 
   /** Takes up a move again that has arrived: its start, end and times are still known. */

@@ -3,7 +3,7 @@
  * them (docs/playback.md, Guarded; guarded.test.ts). Let off, they fade to what plays by then.
  */
 import { curveIndex, Fades, type Work } from './fades.ts';
-import type { SavedGuard } from './saved.ts';
+import type { SavedGuard, SavedLeaving } from './saved.ts';
 import type { Slots } from './slots.ts';
 
 const LINEAR = curveIndex('linear');
@@ -92,6 +92,32 @@ export class GuardedSlots {
     if (this.share.count === 0) return;
     this.share.advance(now_s, work);
     if (this.share.count === 0) this.recount();
+  }
+
+  /** Those that are let off and still on their way: since when, how long they take, and from how much of them. */
+  leaving(now_s: number): SavedLeaving[] {
+    const { level, share } = this;
+    const kept: SavedLeaving[] = [];
+    for (let slot = 0; slot < this.on.length; slot++)
+      if (this.on[slot] === 0 && share.isActive(slot))
+        kept.push({
+          slot,
+          level: level[slot] as number,
+          from: share.from[slot] as number,
+          since_s: now_s - (share.start[slot] as number),
+          duration_s: share.duration[slot] as number,
+        });
+    return kept;
+  }
+
+  /** Goes on being let off. */
+  leave({ slot, level, from, since_s, duration_s }: SavedLeaving, now_s: number): void {
+    this.level[slot] = level;
+    this.share.stand(slot, from);
+    this.share.goOn(slot, 0, now_s - since_s, duration_s, LINEAR);
+    const gone = duration_s > 0 ? Math.min(1, Math.max(0, since_s / duration_s)) : 1;
+    this.share.level[slot] = from * (since_s < 0 ? 1 : 1 - gone);
+    this.recount();
   }
 
   saved(): SavedGuard[] {

@@ -92,6 +92,13 @@ export class Playback {
     return this.masterTo;
   }
 
+  /** Where its master is on its way, and how long that takes; null while it stands. */
+  masterMoves(now_s: number): { from: number; left_s: number } | null {
+    return this.master === this.masterTo
+      ? null
+      : { from: this.master, left_s: this.masterStart_s + this.masterSpan_s - now_s };
+  }
+
   /** @returns whether what scales it has changed */
   regain(now_s: number, solos: number): boolean {
     if (this.master !== this.masterTo) {
@@ -118,14 +125,22 @@ export class Playback {
       this.hand = null;
       return;
     }
+    const clock_s = this.startedAt_s + position * this.total_s;
+    // Its clock goes back to the last GO's move; what an earlier GO began stays where it is (continuity.test.ts).
+    if (this.hand === null) this.setBack(clock_s - this.clock_s);
     this.hand = position;
-    this.clock_s = this.startedAt_s + position * this.total_s;
+    this.clock_s = clock_s;
     for (const slot of this.moving) {
       if (this.owned[slot] === 0) continue;
       if (this.releasing[slot] === 1) this.share?.takeUp(slot);
       else this.fades.takeUp(slot);
       this.carry?.takeUp(slot);
     }
+  }
+
+  private setBack(by_s: number): void {
+    const led = new Set(this.moving);
+    for (const bank of [this.fades, this.share, this.carry]) bank?.shift(by_s, led);
   }
 
   // --- what it gives ---

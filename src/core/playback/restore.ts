@@ -20,7 +20,7 @@ const bank = (f: Fades): FadesCopy => ({
   active: f.activity(),
 });
 
-export const copyOfList = (l: Playback): EngineCopy['lists'][number] => ({
+export const copyOfList = (l: Playback, now_s: number): EngineCopy['lists'][number] => ({
   listId: l.id,
   rate: l.rate,
   moving: l.moving,
@@ -29,7 +29,9 @@ export const copyOfList = (l: Playback): EngineCopy['lists'][number] => ({
   startedAt_s: l.startedAt_s,
   total_s: l.total_s,
   follow_s: l.followAt_s === Infinity ? null : l.followAt_s - l.clock_s,
+  hand: l.hand,
   master: l.masterTarget,
+  masterMoves: l.masterMoves(now_s),
   owned: l.owned.slice(),
   releasing: l.releasing.slice(),
   acted: l.acted.slice(),
@@ -47,6 +49,8 @@ export const copyOfOperator = (p: Operator): EngineCopy['programmers'][number] =
   weight: bank(p.weight),
   effects: p.effects.saved(),
   blind: p.liveTo === 0,
+  live: p.live,
+  seen: p.seen.slice(),
 });
 
 /** Where a saved state's slots and waves stand now; undefined for what is gone. */
@@ -65,7 +69,7 @@ function put(fades: Fades, slot: number, s: SavedMove, now: number): void {
   fades.stand(slot, s.from ?? s.level);
   if (s.to === undefined) return;
   const curve = typeof s.smooth === 'number' ? s.smooth : s.smooth ? SMOOTH : LINEAR;
-  fades.move(slot, s.to, now - (s.sinceStart_s ?? 0), s.duration_s ?? 0, curve, now);
+  fades.goOn(slot, s.to, now - (s.sinceStart_s ?? 0), s.duration_s ?? 0, curve);
   fades.level[slot] = s.level;
 }
 
@@ -92,7 +96,10 @@ export function restoreList(
   list.total_s = saved.total_s;
   list.rate = saved.rate ?? 1;
   list.followAt_s = saved.follow_s === null ? Infinity : saved.clock_s + saved.follow_s;
-  list.setMaster(saved.master, 0, now_s);
+  list.hand = saved.hand ?? null;
+  const { from, left_s } = saved.masterMoves ?? { from: saved.master, left_s: 0 };
+  list.setMaster(from, 0, now_s);
+  list.setMaster(saved.master, left_s, now_s);
   list.moving = Uint32Array.from((saved.moving ?? []).flatMap((at) => places.slot(at) ?? []));
   for (const s of saved.slots) {
     const slot = places.slot(s.slot);
@@ -118,12 +125,14 @@ export function restoreOperator(
     const slot = places.slot(s.slot);
     if (slot === undefined) continue;
     p.held[slot] = 1;
-    p.seen[slot] = saved.blind ? 0 : 1;
+    const isUnseen = saved.live === undefined ? saved.blind : s.unseen;
+    p.seen[slot] = isUnseen ? 0 : 1;
     p.count++;
     p.touched[slot] = s.acted;
     put(p.fades, slot, s, now_s);
     put(p.weight, slot, s.weight, now_s);
   }
   restoreEffects(p.effects, saved.effects, places);
-  p.live = p.liveTo = saved.blind ? 0 : 1;
+  p.liveTo = saved.blind ? 0 : 1;
+  p.live = saved.live ?? p.liveTo;
 }

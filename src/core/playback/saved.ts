@@ -18,18 +18,44 @@ export interface SavedEngine {
     startedAt_s: number;
     total_s: number;
     follow_s: number | null;
+    /** Led by hand, 0…1 of the fade; absent or null: by time. */
+    hand?: number | null;
+    /** Where its master goes, or stands. */
     master: number;
+    /** While it is on its way there: where it is, and in how many seconds it arrives. */
+    masterMoves?: MasterMoves | null;
     slots: SavedSlot[];
     effects?: SavedEffect[];
   }[];
   /** Guarded slots and their levels. */
   guards?: SavedGuard[];
+  /** Slots that are let off, on their way. */
+  leaving?: SavedLeaving[];
   programmers: {
     userId: string;
-    slots: (SavedSlot & { weight: SavedMove })[];
+    slots: (SavedSlot & {
+      weight: SavedMove;
+      /** It has not been live since it was set. */
+      unseen?: true;
+    })[];
     effects?: SavedEffect[];
     blind?: boolean;
+    /** On its way to being blind or live: how far, 0…1. Absent in older states: it is there. */
+    live?: number;
   }[];
+}
+export interface MasterMoves {
+  from: number;
+  left_s: number;
+}
+export interface SavedLeaving {
+  slot: number;
+  level: number;
+  /** How much of it showed when it was let off, 0…1. */
+  from: number;
+  /** Below 0: it still waits. */
+  since_s: number;
+  duration_s: number;
 }
 export type SavedGuard = [slot: number, level: number];
 export interface SavedSlot extends SavedMove {
@@ -74,6 +100,7 @@ export interface EngineCopy {
   stamp: number;
   cycles: [string, number][];
   guards: SavedGuard[];
+  leaving: SavedLeaving[];
   lists: {
     effects: SavedEffect[];
     listId: string;
@@ -84,7 +111,9 @@ export interface EngineCopy {
     startedAt_s: number;
     total_s: number;
     follow_s: number | null;
+    hand: number | null;
     master: number;
+    masterMoves: MasterMoves | null;
     owned: Uint8Array;
     releasing: Uint8Array;
     acted: Float64Array;
@@ -100,13 +129,16 @@ export interface EngineCopy {
     weight: FadesCopy;
     effects: SavedEffect[];
     blind: boolean;
+    live: number;
+    seen: Uint8Array;
   }[];
 }
 
 /** A copy as rows by slot: only what is held or owned. */
 export function describe(copy: EngineCopy): SavedEngine {
-  const moving = (f: FadesCopy, slot: number, now: number) =>
-    f.active[slot] === 1
+  // What a hand leads may have arrived and be led back again.
+  const moving = (f: FadesCopy, slot: number, now: number, isLed = false) =>
+    f.active[slot] === 1 || isLed
       ? {
           to: f.to[slot] as number,
           from: f.from[slot] as number,
@@ -120,8 +152,9 @@ export function describe(copy: EngineCopy): SavedEngine {
     f: FadesCopy | null,
     slot: number,
     now: number,
+    isLed: boolean,
   ): Partial<Record<'share' | 'carry', SavedMove>> =>
-    f ? { [name]: { level: f.level[slot] as number, ...moving(f, slot, now) } } : {};
+    f ? { [name]: { level: f.level[slot] as number, ...moving(f, slot, now, isLed) } } : {};
   const set = (flags: Uint8Array): number[] => {
     const slots: number[] = [];
     for (let slot = 0; slot < flags.length; slot++) if (flags[slot] === 1) slots.push(slot);
@@ -134,31 +167,39 @@ export function describe(copy: EngineCopy): SavedEngine {
     stamp: copy.stamp,
     cycles: copy.cycles,
     guards: copy.guards,
+    leaving: copy.leaving,
     lists: copy.lists.map(
-      ({ owned, releasing, acted, fades, share, carry, moving: last, ...head }) => ({
-        ...head,
-        moving: [...last],
-        slots: set(owned).map((slot) => ({
-          slot,
-          level: fades.level[slot] as number,
-          ...moving(fades, slot, head.clock_s),
-          ...(releasing[slot] === 1
-            ? { releasing: true, ...kept('share', share, slot, head.clock_s) }
-            : {}),
-          ...((carry?.level[slot] ?? 0) > 0 ? kept('carry', carry, slot, head.clock_s) : {}),
-          acted: acted[slot] as number,
-        })),
-      }),
+      ({ owned, releasing, acted, fades, share, carry, moving: last, ...head }) => {
+        const led = new Set(head.hand === null ? [] : last);
+        return {
+          ...head,
+          moving: [...last],
+          slots: set(owned).map((slot) => ({
+            slot,
+            level: fades.level[slot] as number,
+            ...moving(fades, slot, head.clock_s, led.has(slot)),
+            ...(releasing[slot] === 1
+              ? { releasing: true, ...kept('share', share, slot, head.clock_s, led.has(slot)) }
+              : {}),
+            ...((carry?.level[slot] ?? 0) > 0 || (carry && led.has(slot))
+              ? kept('carry', carry, slot, head.clock_s, led.has(slot))
+              : {}),
+            acted: acted[slot] as number,
+          })),
+        };
+      },
     ),
     programmers: copy.programmers.map((p) => ({
       userId: p.userId,
       effects: p.effects,
       blind: p.blind,
+      live: p.live,
       slots: set(p.held).map((slot) => ({
         slot,
         level: p.fades.level[slot] as number,
         ...moving(p.fades, slot, copy.now_s),
         acted: p.touched[slot] as number,
+        ...(p.seen[slot] === 0 ? { unseen: true as const } : {}),
         weight: { level: p.weight.level[slot] as number, ...moving(p.weight, slot, copy.now_s) },
       })),
     })),
