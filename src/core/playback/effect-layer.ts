@@ -117,6 +117,29 @@ class Voice {
     return this.to[slot] === 0 && !Number.isNaN(this.until[slot]);
   }
 
+  /** Where it is in all that it does, from now on. */
+  saved(slot: number, now: number): Omit<SavedEffect, 'slot' | 'key'> {
+    const start = this.start[slot] as number;
+    const end = start + (this.span[slot] as number);
+    const ends = !Number.isNaN(this.until[slot]);
+    return {
+      phase: this.phase[slot] as number,
+      weight: this.weight(slot, now),
+      to: this.to[slot] as number,
+      wait_s: Math.max(0, start - now),
+      left_s: Math.max(0, end - Math.max(start, now)),
+      ...(ends ? { began: this.began[slot] as number, until: this.until[slot] as number } : {}),
+    };
+  }
+
+  restore(slot: number, wave: number, kept: SavedEffect, now: number): void {
+    const { phase, weight, to = 1, wait_s = 0, left_s = 1 - weight } = kept;
+    this.begin(slot, wave, phase, weight);
+    this.fade(slot, to, now + wait_s, left_s, now);
+    this.began[slot] = kept.began ?? 0;
+    this.until[slot] = kept.until ?? NaN;
+  }
+
   isGone(slot: number, now: number): boolean {
     return this.to[slot] === 0 && this.weight(slot, now) === 0;
   }
@@ -128,6 +151,13 @@ export interface SavedEffect {
   key: string;
   phase: number;
   weight: number;
+  /** Where its weight goes; absent in older states, and where it is whole: 1. */
+  to?: number;
+  /** So long it waits, and so long it takes from then. */
+  wait_s?: number;
+  left_s?: number;
+  /** Another has come in its place; it is on its way out. */
+  leaves?: true;
   /** Of one that ends by itself: its turn when it began, and the rounds so far at which it ends. */
   began?: number;
   until?: number;
@@ -314,24 +344,18 @@ export class EffectLayer {
     }
   }
 
-  /** What runs, for keeping; effects on their way out are not kept. */
+  /** What runs, with what is on its way out, for keeping. */
   saved(): SavedEffect[] {
     const kept: SavedEffect[] = [];
     const { programs, now_s: now } = this.clock;
-    const runs = this.voices[RUNS];
     for (let i = 0; i < this.count; i++) {
       const slot = this.active.list[i] as number;
-      const key = programs.waves[runs.wave[slot] as number]?.key;
-      if (key !== undefined && !runs.isGone(slot, now))
-        kept.push({
-          slot,
-          key,
-          phase: runs.phase[slot] as number,
-          weight: runs.weight(slot, now),
-          ...(Number.isNaN(runs.until[slot])
-            ? {}
-            : { began: runs.began[slot], until: runs.until[slot] }),
-        });
+      for (const voice of this.voices) {
+        const key = programs.waves[voice.wave[slot] as number]?.key;
+        if (key === undefined || voice.isGone(slot, now)) continue;
+        const leaves = voice === this.voices[LEAVES] ? { leaves: true as const } : {};
+        kept.push({ slot, key, ...voice.saved(slot, now), ...leaves });
+      }
     }
     for (const [slot, wave] of this.over) {
       const key = programs.waves[wave]?.key;
@@ -347,12 +371,7 @@ export class EffectLayer {
       this.over.set(slot, wave);
       return;
     }
-    const runs = this.voices[RUNS];
-    const now = this.clock.now_s;
-    runs.begin(slot, wave, kept.phase, kept.weight);
-    runs.fade(slot, 1, now, 1 - kept.weight, now);
-    runs.began[slot] = kept.began ?? 0;
-    runs.until[slot] = kept.until ?? NaN;
+    this.voices[kept.leaves ? LEAVES : RUNS].restore(slot, wave, kept, this.clock.now_s);
     this.active.add(slot);
   }
 }

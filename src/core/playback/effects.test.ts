@@ -133,6 +133,42 @@ test('a list that loses a slot to a later one takes its effect with it', () => {
   expect(s.out(101, 'Pan')).toBeCloseTo(0.2, 5);
 });
 
+test.each([
+  ['on its way in', 0.4],
+  ['whole', 1.5],
+  ['while it waits to go out', 2.2],
+  ['on its way out', 3.3],
+  ['from one to another', 5.2],
+  ['gone', 9],
+])('saved %s, an effect goes on as it would have', (_where, when) => {
+  const s = stage();
+  const at = s.slot(1);
+  const say = (wave: number, up_s: number, delay_s = 0, now = 0): void =>
+    s.engine.move('main', moves(at, { level: 0.4, up_s, delay_s, wave }), now);
+  const all: [at: number, play: () => void][] = [
+    [0, () => say(s.wave('Breathe'), 1)],
+    [2, () => say(-1, 2, 1, 2)],
+    [4.5, () => say(s.wave('Breathe'), 0.2, 0, 4.5)],
+    [5, () => say(s.wave('Wave'), 1, 0, 5)],
+    [7, () => say(-1, 1, 0, 7)],
+  ];
+  for (const [began, play] of all) {
+    if (began > when) break;
+    s.to(began);
+    play();
+  }
+  s.to(when);
+  const other = new Engine(s.slots);
+  other.setPrograms(s.programs);
+  other.restore(JSON.parse(JSON.stringify(s.engine.save())) as ReturnType<Engine['save']>, when);
+  for (let frame = 0; frame < 200; frame++) {
+    const now = when + frame * FRAME;
+    s.to(now);
+    other.tick(now);
+    expect(other.shared.out[at]).toBeCloseTo(s.out(1), 3);
+  }
+});
+
 test('an operator’s value wins over a playback effect, an own effect goes on top, and letting go fades it all away', () => {
   const s = stage();
   s.engine.move('main', moves(s.slot(1), { level: 0.5, wave: s.wave('Wave') }), 0);
