@@ -125,10 +125,10 @@ class Voice {
     return {
       phase: this.phase[slot] as number,
       weight: this.weight(slot, now),
-      to: this.to[slot] as number,
+      to: this.to[slot],
       wait_s: Math.max(0, start - now),
       left_s: Math.max(0, end - Math.max(start, now)),
-      ...(ends ? { began: this.began[slot] as number, until: this.until[slot] as number } : {}),
+      ...(ends ? { began: this.began[slot], until: this.until[slot] } : {}),
     };
   }
 
