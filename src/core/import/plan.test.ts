@@ -155,6 +155,14 @@ describe('a plan of a rig', () => {
     expect([again.items, again.changes]).toEqual([[], []]);
   });
 
+  test('each address of its break is a unit’s; those of a break that its mode does not have are left out', () => {
+    const more = (n: number, text: string): string => `<Address break="${n}">${text}</Address>`;
+    const with_ = (inside: string): string =>
+      head(1, at(0, 0, 0), '2.1').replace('</Addresses>', `${inside}</Addresses>`);
+    take(planOf(with_(more(0, '2.101') + more(1, '2.201'))));
+    expect(formatPoints(fixture(201).patch)).toBe('2.1, 2.101');
+  });
+
   test('later: what moved, what is new, what went off the rig with what keeps it; programming stays', () => {
     take(planOf(GROUP + REST));
     const gone = fixture(202);

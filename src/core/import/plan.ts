@@ -161,9 +161,9 @@ function patchOf(unit: PlanFixture, mode: Mode, where: string, odd: Oddities): P
   const breaks = 1 + (mode.breaks?.length ?? 0);
   const sorted = [...unit.addresses].sort((a, b) => a.break - b.break);
   const named = [...new Set(sorted.map((a) => a.break))];
-  // One of a single break has each of its addresses; those of several are counted where a plan does not number them.
+  // Several of one break are each its address; where a plan does not number the breaks of a type, they are counted.
   const breakOf = (n: number, at: number): number =>
-    breaks === 1 ? 0 : named.length === 1 ? at : named.indexOf(n);
+    breaks > 1 && named.length === 1 ? at : named.indexOf(n);
   return sorted
     .map(({ text, break: n }, at) => ({ text, i: breakOf(n, at) }))
     .filter(({ i }) => i < breaks)
