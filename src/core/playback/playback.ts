@@ -94,9 +94,8 @@ export class Playback {
 
   /** Where its master is on its way, and how long that takes; null while it stands. */
   masterMoves(now_s: number): { from: number; left_s: number } | null {
-    return this.master === this.masterTo
-      ? null
-      : { from: this.master, left_s: this.masterStart_s + this.masterSpan_s - now_s };
+    const left_s = Math.max(0, this.masterStart_s + this.masterSpan_s - now_s);
+    return this.master === this.masterTo ? null : { from: this.master, left_s };
   }
 
   /** @returns whether what scales it has changed */
