@@ -402,3 +402,18 @@ describe('the rig changes under what plays', () => {
     );
   });
 });
+
+test('kept while somebody presses GO, the list and what plays are of one moment: after a restart no cue is left out', async () => {
+  const show = exampleShow();
+  cue(show, 1, { 1: 100 }, { up_s: 0, down_s: 0 });
+  cue(show, 2, { 2: 100 }, { up_s: 1, down_s: 1 });
+  const d = desk(show);
+  d.say(mara, { command: 'go' });
+  d.pass(1);
+  // The clock has answered already when GO comes, and the answer is still under way.
+  const kept = d.live.saved();
+  d.say(mara, { command: 'go' });
+  const other = desk(show, JSON.parse(JSON.stringify(await kept)) as SavedShow);
+  other.pass(1.2);
+  expect([other.list()?.cueNumber, other.level(2)]).toEqual([2000, 1]);
+});

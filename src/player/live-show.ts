@@ -106,6 +106,8 @@ export interface LiveParts {
   audience: Audience;
   tell: (message: ShowMessage) => void;
   copyEngine: () => Promise<EngineCopy | null>;
+  /** How many steps of lists the clock has been told. */
+  steps: () => number;
   /** Effects, or their tempo, have changed: the clock goes on with them where they are. */
   sendPrograms: () => void;
   lists: Playbacks;
@@ -128,6 +130,9 @@ function isElectric(change: RowChange): boolean {
   const except = electric.except as readonly string[];
   return altered(change).some((field) => !except.includes(field));
 }
+
+/** Somebody who takes steps faster than the clock answers is kept as near as it comes. */
+const MOST_TRIES = 5;
 
 interface Masters {
   level?: number;
@@ -485,7 +490,7 @@ export class LiveShow {
   }
 
   async saved(): Promise<SavedShow> {
-    const copy = await this.parts.copyEngine();
+    const copy = await this.copyAsItStands();
     return {
       lists: this.lists.saved(),
       faders: this.faders.saved(),
@@ -499,6 +504,16 @@ export class LiveShow {
       engine: copy ? describe(copy) : null,
       ...this.overlays.saved(),
     };
+  }
+
+  /** What plays, as the lists stand: where one takes a step while the clock answers, it is asked again (live-show.test.ts). */
+  private async copyAsItStands(): Promise<EngineCopy | null> {
+    for (let tries = 1; ; tries++) {
+      const { steps, copyEngine } = this.parts;
+      const before = steps();
+      const copy = await copyEngine();
+      if (steps() === before || tries === MOST_TRIES) return copy;
+    }
   }
 
   get fading(): boolean {

@@ -61,6 +61,9 @@ function openOnClock(
   });
 }
 
+/** What goes with where a list stands: kept with the one and not the other, a restart would leave a cue out. */
+const STEPS: ReadonlySet<ShowMessage['do']> = new Set(['move', 'seek', 'follow', 'hand', 'pause']);
+
 export function openShow(opened: Opened): LiveShow {
   const { id, copy, clock, audience, outside = NO_OUTSIDE } = opened;
   const now_ms = opened.now_ms ?? (() => performance.now());
@@ -69,7 +72,11 @@ export function openShow(opened: Opened): LiveShow {
   const { tempo_bpm, master, blackout, remotes, act, scene } = saved;
   const standing: Standing = { tempo_bpm, master, blackout, remotes, act, scene };
   const rig = makeRig(show, NO_PROGRAMS);
-  const tell = clock.tell.bind(clock);
+  let steps = 0;
+  const tell = (message: ShowMessage): void => {
+    if (STEPS.has(message.do)) steps++;
+    clock.tell(message);
+  };
   const changed = (urgency: 'now' | 'soon'): void => {
     audience.playback();
     audience.touched(urgency);
@@ -222,6 +229,7 @@ export function openShow(opened: Opened): LiveShow {
     audience,
     tell,
     copyEngine: () => clock.copy(id),
+    steps: () => steps,
     sendPrograms,
     lists,
     faders,
