@@ -2,6 +2,7 @@
 import { createSocket, type Socket } from 'node:dgram';
 import { artnetFrame, artnetPacket } from '../../core/output/artnet.ts';
 import { sacnFrame, sacnMulticast, sacnPacket, sacnTerminated } from '../../core/output/sacn.ts';
+import { until } from '../../core/testing/until.ts';
 import type { ArtnetListener } from './artnet-port.ts';
 import type { Card } from '../../core/wires/cards.ts';
 import { universesIn, type UniversesIn } from './universes-in.ts';
@@ -86,12 +87,12 @@ test.each([
   const h = await hearing();
   const packet = sacnPacket({ cid: cid(1), name: 'House desk' }, UNIVERSE, 100);
   for (const n of [10, 11, 12]) h.say(sacnFrame(packet, level(n), 0), host);
-  await settle();
+  await until(() => h.shows.length >= 3);
   expect(h.shows).toEqual([10, 11, 12].map((n) => `${PORT} ${n}`));
   expect(h.ins.shown(PORT)).toMatchObject({ name: 'House desk', priority: 100 });
   expect(h.ins.names('test')).toEqual([PORT]);
   h.say(sacnTerminated(packet), host);
-  await settle();
+  await until(() => h.gone.length > 0);
   expect([h.gone, h.ins.shown(PORT)]).toEqual([[PORT], null]);
 });
 
@@ -123,7 +124,7 @@ test('several want the same universe: it is heard as long as one of them does', 
   h.ins.want('test', new Set(), 0);
   const packet = sacnPacket({ cid: cid(1), name: 'House desk' }, UNIVERSE, 100);
   h.say(sacnFrame(packet, level(10), 0), '127.0.0.1');
-  await settle();
+  await until(() => h.shows.length > 0);
   expect([h.ins.names('test'), h.ins.names('other')]).toEqual([[], [PORT]]);
   h.ins.want('other', new Set(), 0);
   h.say(sacnFrame(packet, level(11), 0), '127.0.0.1');
@@ -157,10 +158,10 @@ test('sACN by a card is of that card, and ends there alone', async () => {
   const h = await hearing([`${PORT} by lo`, `${PORT} by office`], false, [LO, office]);
   const packet = sacnPacket({ cid: cid(1), name: 'House desk' }, UNIVERSE, 100);
   h.say(sacnFrame(packet, level(10), 0), sacnMulticast(UNIVERSE));
-  await settle();
+  await until(() => h.shows.length > 0);
   expect(h.shows).toEqual([`${PORT} by lo 10`]);
   h.say(sacnTerminated(packet), sacnMulticast(UNIVERSE));
-  await settle();
+  await until(() => h.gone.length > 0);
   expect(h.gone).toEqual([`${PORT} by lo`]);
 });
 
@@ -174,6 +175,6 @@ test('a card that comes later, as when its cable was out at the beginning, is li
   cards.push(LO);
   h.ins.want('test', new Set([PORT]), 1000);
   h.say(sacnFrame(packet, level(11), 0), sacnMulticast(UNIVERSE));
-  await settle();
+  await until(() => h.shows.length > 0);
   expect(h.shows).toEqual([`${PORT} 11`]);
 });
