@@ -416,4 +416,10 @@ test('kept while somebody presses GO, the list and what plays are of one moment:
   const other = desk(show, JSON.parse(JSON.stringify(await kept)) as SavedShow);
   other.pass(1.2);
   expect([other.list()?.cueNumber, other.level(2)]).toEqual([2000, 1]);
+  // Nor does anything stay that was released.
+  const later = d.live.saved();
+  d.say(mara, { command: 'release', time: 0 });
+  const empty = desk(show, JSON.parse(JSON.stringify(await later)) as SavedShow);
+  empty.pass(0.1);
+  expect([empty.list()?.cueNumber ?? null, empty.level(1), empty.level(2)]).toEqual([null, 0, 0]);
 });

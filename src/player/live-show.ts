@@ -106,7 +106,7 @@ export interface LiveParts {
   audience: Audience;
   tell: (message: ShowMessage) => void;
   copyEngine: () => Promise<EngineCopy | null>;
-  /** How many steps of lists the clock has been told. */
+  /** How many steps of lists, and lettings go, the clock has been told. */
   steps: () => number;
   /** Effects, or their tempo, have changed: the clock goes on with them where they are. */
   sendPrograms: () => void;

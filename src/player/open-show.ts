@@ -61,8 +61,21 @@ function openOnClock(
   });
 }
 
-/** What goes with where a list stands: kept with the one and not the other, a restart would leave a cue out. */
-const STEPS: ReadonlySet<ShowMessage['do']> = new Set(['move', 'seek', 'follow', 'hand', 'pause']);
+/**
+ * What goes with where a list stands, and with what hands hold: kept with the one and not the other, a restart would leave a
+ * cue out, or light that nobody holds.
+ */
+const STEPS: ReadonlySet<ShowMessage['do']> = new Set([
+  'move',
+  'release',
+  'seek',
+  'follow',
+  'hand',
+  'pause',
+  'letgo',
+  'blind',
+  'guard',
+]);
 
 export function openShow(opened: Opened): LiveShow {
   const { id, copy, clock, audience, outside = NO_OUTSIDE } = opened;
