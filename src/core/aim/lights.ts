@@ -106,7 +106,9 @@ function opticsOf(show: Show, unit: FixtureRow, levelOf: LevelOf): Optics | unde
   const turn = degreesOf(unit, mode, { Pan: raw('Pan'), Tilt: raw('Tilt') });
   const zoom = rangeOf(mode, 'Zoom');
   const zoom_deg = zoom && zoom[0] + (zoom[1] - zoom[0]) * (own('Zoom') ?? 0.5);
-  const half_deg = beamWidth(type, zoom_deg, own('Iris')) / 2;
+  // What a unit has not takes nothing of its beam, whatever is said of it.
+  const has = (attribute: string): number | undefined => rangeOf(mode, attribute) && own(attribute);
+  const half_deg = beamWidth(type, zoom_deg, has('Iris')) / 2;
   const focus = rangeOf(mode, 'Focus1') ? (own('Focus1') ?? 0.5) : undefined;
   const hasEmitters = Object.keys(type.emitters).length > 0;
   const full_lm = type.lumens ?? type.watts * (hasEmitters ? EMITTER_LM_W : LAMP_LM_W);
@@ -114,7 +116,7 @@ function opticsOf(show: Show, unit: FixtureRow, levelOf: LevelOf): Optics | unde
     from: beamFrom(unit, type, turn !== undefined),
     way: beamWay(unit, type.shape, turn),
     half_deg,
-    even_deg: half_deg * (1 - beamEdge(type.shape, own('Frost1') ?? 0, focus)),
+    even_deg: half_deg * (1 - beamEdge(type.shape, has('Frost1') ?? 0, focus)),
     lumens: full_lm * fluxOf(type, mode, own, unit),
     full_lm,
   };
