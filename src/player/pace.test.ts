@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { evenly } from '../core/testing/evenly.ts';
 import { Beat, nextFrame, PERIOD_MS } from './pace.ts';
 
 /** Plays so many frames, each made so many milliseconds after it was due. */
@@ -14,8 +15,8 @@ function frames(lateness: readonly number[]): number[] {
 
 test('however late frames are made, no second has a 45th', () => {
   const late = fc.oneof(
-    { weight: 8, arbitrary: fc.double({ min: 0, max: 3, noNaN: true }) },
-    { weight: 1, arbitrary: fc.double({ min: 10, max: 3000, noNaN: true }) },
+    { weight: 8, arbitrary: evenly(0, 3) },
+    { weight: 1, arbitrary: evenly(10, 3000) },
   );
   fc.assert(
     fc.property(fc.array(late, { minLength: 60, maxLength: 200 }), (lateness) => {

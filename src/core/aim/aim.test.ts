@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { evenly } from '../testing/evenly.ts';
 import { aimAt, aimWays, direction, landing, partAxes } from './aim.ts';
 import { headOf } from './unit.ts';
 
@@ -42,15 +43,15 @@ test.each([
   direction(mounted, pan, tilt).forEach((v, i) => expect(v).toBeCloseTo(expected[i] ?? NaN, 9));
 });
 
-const metre = fc.double({ min: -6, max: 6, noNaN: true });
-const angle = fc.double({ min: -180, max: 180, noNaN: true });
+const metre = evenly(-6, 6);
+const angle = evenly(-180, 180);
 
 test('aiming, then looking where it lands, gives the point back, however the head is mounted', () => {
   fc.assert(
     fc.property(
       metre,
       metre,
-      fc.double({ min: 3, max: 9, noNaN: true }),
+      evenly(3, 9),
       metre,
       metre,
       angle,
@@ -73,8 +74,8 @@ test('every way leads to the same point, and the nearest is first', () => {
     fc.property(
       metre,
       metre,
-      fc.double({ min: 2, max: 9, noNaN: true }),
-      fc.double({ min: -270, max: 270, noNaN: true }),
+      evenly(2, 9),
+      evenly(-270, 270),
       angle,
       (px, py, z, pan_deg, rotation_deg) => {
         const head = { x: 0.3, y: -0.2, z, rotation_deg };

@@ -1,5 +1,6 @@
 import { converter } from 'culori';
 import fc from 'fast-check';
+import { evenly } from '../testing/evenly.ts';
 import { makeType, mode } from '../rig/make-type.ts';
 import {
   chromaticity,
@@ -31,8 +32,8 @@ test('solve, then mix, comes back to the target within a 16-bit step', () => {
   fc.assert(
     fc.property(
       fc.constantFrom(RGB, RGBW, FIVE),
-      fc.double({ min: 0, max: 359, noNaN: true }),
-      fc.double({ min: 0, max: 0.5, noNaN: true }),
+      evenly(0, 359),
+      evenly(0, 0.5),
       (emitters, hue, saturation) => {
         const target = hueSaturation(hue, saturation);
         const { weights, outside } = solveEmitters(emitters, target);

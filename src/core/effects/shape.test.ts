@@ -1,5 +1,6 @@
 /** Steps that are dragged, split and taken out: the round stays whole, and nothing else moves than what was meant. */
 import fc from 'fast-check';
+import { evenly } from '../testing/evenly.ts';
 import type { EffectStep } from './rows.ts';
 import {
   LEAST,
@@ -108,23 +109,23 @@ test('whatever is done, the steps take the whole round and each its least', () =
     fc.record({
       do: fc.constant('arrive'),
       i: fc.nat(5),
-      at: fc.double({ min: -1, max: 2, noNaN: true }),
+      at: evenly(-1, 2),
     }),
     fc.record({
       do: fc.constant('end'),
       i: fc.nat(5),
-      at: fc.double({ min: -1, max: 2, noNaN: true }),
+      at: evenly(-1, 2),
     }),
     fc.record({
       do: fc.constant('put'),
       i: fc.nat(5),
-      at: fc.double({ min: 0, max: 0.999, noNaN: true }),
+      at: evenly(0, 0.999),
     }),
     fc.record({ do: fc.constant('out'), i: fc.nat(5), at: fc.constant(0) }),
     fc.record({
       do: fc.constant('takes'),
       i: fc.nat(5),
-      at: fc.double({ min: -1, max: 2, noNaN: true }),
+      at: evenly(-1, 2),
     }),
   );
   fc.assert(

@@ -1,5 +1,6 @@
 /** Hands: MIDI bytes as what a hand does and back, and what each part of one is bound to. */
 import fc from 'fast-check';
+import { evenly } from '../testing/evenly.ts';
 import { apply, cue, exampleShow, idOf, refused, sheet } from '../testing/example.ts';
 import { freshMidi, liftAll, readMidi, tellMidi } from './midi.ts';
 import { actOn, boundOn, ControlId } from './rows.ts';
@@ -64,7 +65,7 @@ describe('MIDI', () => {
         fc.constantFrom('note', 'cc', 'bend'),
         fc.integer({ min: 1, max: 16 }),
         fc.integer({ min: 64, max: 119 }),
-        fc.double({ min: 0.02, max: 1, noNaN: true }),
+        evenly(0.02, 1),
         (kind, channel, number, level) => {
           const control = kind === 'bend' ? `bend.${channel}` : `${kind}.${channel}.${number}`;
           const [heard] = read(...(tellMidi(control, level) ?? []));

@@ -1,5 +1,6 @@
 /** Effects as the clock plays them, frame by frame. */
 import fc from 'fast-check';
+import { evenly } from '../testing/evenly.ts';
 import { appliedTo } from '../effects/wave.ts';
 import type { EffectRow, EffectTrack } from '../effects/rows.ts';
 import { slotKey } from '../cues/rows.ts';
@@ -286,8 +287,8 @@ describe('an effect that is worked on while it runs', () => {
     wave: fc.constantFrom<EffectTrack['wave'][]>('sine', 'triangle', 'steps'),
     mode: fc.constantFrom<EffectTrack['mode'][]>('absolute', 'relative'),
     size: fc.constantFrom(0.2, 0.5),
-    base: fc.double({ min: 0.25, max: 0.5, noNaN: true }),
-    offset: fc.double({ min: 0, max: 1, noNaN: true }),
+    base: evenly(0.25, 0.5),
+    offset: evenly(0, 1),
     steps: fc.constant<NonNullable<EffectTrack['steps']>>([
       { level: 1, share: 1, takes: 0.6 },
       { level: 0, share: 1, takes: 0.4 },
@@ -296,7 +297,7 @@ describe('an effect that is worked on while it runs', () => {
   const state = fc.record({
     track,
     direction: fc.constantFrom<EffectRow['direction'][]>('forward', 'back', 'bounce'),
-    hz: fc.double({ min: 0.05, max: 0.5, noNaN: true }),
+    hz: evenly(0.05, 0.5),
     phase: fc.constantFrom(0, 0.25, 0.5, 0.75),
     wait: fc.integer({ min: 1, max: 12 }),
   });

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { evenly } from '../testing/evenly.ts';
 import { holds, moves } from '../testing/columns.ts';
 import { cue, exampleShow, idOf, apply } from '../testing/example.ts';
 import { slotKey } from '../cues/rows.ts';
@@ -101,9 +102,9 @@ describe('fades', () => {
       fc.property(
         fc.array(
           fc.record({
-            level: fc.double({ min: 0, max: 1, noNaN: true }),
-            time: fc.double({ min: 0, max: 5, noNaN: true }),
-            wait: fc.double({ min: 0, max: 3, noNaN: true }),
+            level: evenly(0, 1),
+            time: evenly(0, 5),
+            wait: evenly(0, 3),
           }),
           { minLength: 1, maxLength: 12 },
         ),

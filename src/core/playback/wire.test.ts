@@ -1,6 +1,7 @@
 /** From levels to bytes: transforms, ranges, cells, breaks, multi-patch, and what lies over it all. */
 import { holds } from '../testing/columns.ts';
 import fc from 'fast-check';
+import { evenly } from '../testing/evenly.ts';
 import { rawOf } from '../rig/channel.ts';
 import { transformed } from '../rig/transform.ts';
 import { slotKey } from '../cues/rows.ts';
@@ -73,13 +74,13 @@ describe('transforms', () => {
   });
 
   test('every transform comes out of the clock as the plan shows it, to half a step of 8 bit', () => {
-    const level = fc.double({ min: 0, max: 1, noNaN: true });
+    const level = evenly(0, 1);
     const shape: fc.Arbitrary<Transform> = fc.record(
       {
         invert: fc.boolean(),
         min: level,
         max: level,
-        offset: fc.double({ min: -1, max: 1, noNaN: true }),
+        offset: evenly(-1, 1),
         curve: fc.oneof(
           fc.constantFrom('square' as const, 's' as const),
           fc.array(level, { minLength: 2, maxLength: 9 }),

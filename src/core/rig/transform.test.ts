@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { evenly } from '../testing/evenly.ts';
 import type { Transform } from '../fixtures/rows.ts';
 import {
   curveAt,
@@ -10,13 +11,13 @@ import {
 } from './transform.ts';
 import { addressOf, switchesFor } from './switches.ts';
 
-const level = fc.double({ min: 0, max: 1, noNaN: true });
+const level = evenly(0, 1);
 const transform: fc.Arbitrary<Transform> = fc.record(
   {
     invert: fc.boolean(),
     min: level,
     max: level,
-    offset: fc.double({ min: -1, max: 1, noNaN: true }),
+    offset: evenly(-1, 1),
     curve: fc.oneof(
       fc.constantFrom('square' as const, 's' as const),
       fc.array(level, { minLength: 2, maxLength: 33 }),

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { evenly } from '../testing/evenly.ts';
 import { apply, exampleShow, idOf } from '../testing/example.ts';
 import { fanOffsets, fanThrough } from './fan.ts';
 import {
@@ -90,7 +91,7 @@ describe('fans', () => {
   });
 
   test('a fan stays between its ends and begins and ends on them', () => {
-    const stop = fc.double({ min: -100, max: 100, noNaN: true });
+    const stop = evenly(-100, 100);
     fc.assert(
       fc.property(
         fc.integer({ min: 2, max: 60 }),
@@ -113,7 +114,7 @@ describe('fans', () => {
     fc.assert(
       fc.property(
         fc.integer({ min: 2, max: 60 }),
-        fc.double({ min: -50, max: 50, noNaN: true }),
+        evenly(-50, 50),
         (n, by) => Math.abs(fanOffsets(n, by).reduce((s, v) => s + v, 0)) < 1e-6,
       ),
     );

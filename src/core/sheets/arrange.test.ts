@@ -1,5 +1,6 @@
 /** Arranging: what is moved keeps together, stays on the sheet and on the grid, and comes back. */
 import fc from 'fast-check';
+import { evenly } from '../testing/evenly.ts';
 import {
   aligned,
   ALIGNMENTS,
@@ -24,8 +25,8 @@ const box = fc.record({
 });
 const boxes = fc.array(box, { minLength: 1, maxLength: 8 });
 const way = fc.record({
-  x: fc.double({ min: -60, max: 60, noNaN: true }),
-  y: fc.double({ min: -60, max: 60, noNaN: true }),
+  x: evenly(-60, 60),
+  y: evenly(-60, 60),
 });
 const lies = (b: { x: number; y: number; w: number; h: number }): boolean =>
   b.x >= 0 && b.y >= 0 && b.x + b.w <= SHEET.columns && b.y + b.h <= SHEET.rows;

@@ -1,5 +1,6 @@
 /** Shapes of sounds, the beat in them, one recording against another, and what of a sound is heard where. */
 import fc from 'fast-check';
+import { evenly } from '../testing/evenly';
 import { music, steady } from '../testing/music';
 import { align, throughPairs } from './align';
 import { findBeat } from './beat';
@@ -201,7 +202,7 @@ test('a loop is heard round and round to the end of its track', () => {
   expect(heardAt(sound, 10, 30, 29.5)?.gain).toBeCloseTo(0.5);
   expect(heardAt(sound, 10, 30, 30)).toBeNull();
   fc.assert(
-    fc.property(fc.double({ min: 2, max: 29.999, noNaN: true }), (t) => {
+    fc.property(evenly(2, 29.999), (t) => {
       const at = heardAt(sound, 10, 30, t);
       return at !== null && at.source_s >= 1 && at.source_s <= 4 && at.left_s > 0;
     }),

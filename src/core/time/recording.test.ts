@@ -1,5 +1,6 @@
 /** A list laid along a new recording: what keeps to the beat moves with the music, what keeps to the clock stays, in one edit. */
 import fc from 'fast-check';
+import { evenly } from '../testing/evenly.ts';
 import { changeOf } from '../show/fields-of.ts';
 import type { MutableShow } from '../show/show.ts';
 import { apply, cue, exampleShow, refused } from '../testing/example.ts';
@@ -84,13 +85,7 @@ test('a recording that is the same moves nothing, and a bar is never lost, whate
   expect(same.time.tempo).toEqual(TEMPO);
   fc.assert(
     fc.property(
-      fc.array(
-        fc.tuple(
-          fc.double({ min: 0.5, max: 20, noNaN: true }),
-          fc.double({ min: 0.7, max: 1.4, noNaN: true }),
-        ),
-        { minLength: 1, maxLength: 8 },
-      ),
+      fc.array(fc.tuple(evenly(0.5, 20), evenly(0.7, 1.4)), { minLength: 1, maxLength: 8 }),
       (parts) => {
         const pairs: [number, number][] = [[0, 0.5]];
         for (const [span, stretch] of parts) {

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { evenly } from '../../../core/testing/evenly';
 import {
   add,
   around,
@@ -31,17 +32,17 @@ test('a beam that looks away from a surface never lands on it; one to the horizo
 });
 
 test('every lit point of a surface lies in the rectangle that is drawn for it', () => {
-  const metre = fc.double({ min: -6, max: 6, noNaN: true });
+  const metre = evenly(-6, 6);
   fc.assert(
     fc.property(
       metre,
       metre,
-      fc.double({ min: 2, max: 8, noNaN: true }),
+      evenly(2, 8),
       metre,
       metre,
-      fc.double({ min: 2, max: 35, noNaN: true }),
-      fc.double({ min: 0, max: 6.28, noNaN: true }),
-      fc.double({ min: 0, max: 0.97, noNaN: true }),
+      evenly(2, 35),
+      evenly(0, 6.28),
+      evenly(0, 0.97),
       (x, y, z, px, py, half, turn, share) => {
         const from: Vec = [x, y, z];
         const along = unit(add([px, py, 0], from, -1));
