@@ -209,23 +209,39 @@ const SHOWN_SHARE = 0.03;
 function Shares({ view, lamps }: { view: View; lamps: readonly Lamp[] }) {
   const gives = useSheets((s) => s.spot?.lighting.gives);
   if (!gives) return null;
-  return gives
+  const seen = gives
     .filter((g) => g.share >= SHOWN_SHARE)
-    .map(({ fixtureId, share }) => {
+    .flatMap(({ fixtureId, share }) => {
       const lamp = lamps.find((l) => l.fixture.id === fixtureId);
-      const at = lamp && toPixel(view, lamp.fixture.position);
-      if (!at) return null;
-      return (
-        <span
-          key={fixtureId}
-          data-share={lamp?.fixture.number}
-          className="num pointer-events-none absolute -translate-x-1/2 rounded bg-standby px-1 text-[11px] leading-4 font-semibold text-ink"
-          style={{ left: at.x, top: at.y - 32 }}
-        >
-          {Math.round(share * 100)} %
-        </span>
-      );
+      return lamp ? [{ lamp, share, at: toPixel(view, lamp.fixture.position) }] : [];
     });
+  return apart(seen).map(({ lamp, share, at }) => (
+    <span
+      key={lamp.fixture.id}
+      data-share={lamp.fixture.number}
+      className="num pointer-events-none absolute -translate-x-1/2 rounded bg-standby px-1 text-[11px] leading-4 font-semibold text-ink"
+      style={{ left: at.x, top: at.y - 32 }}
+    >
+      {Math.round(share * 100)} %
+    </span>
+  ));
+}
+
+/** Of a share as it is written. */
+const WIDE_PX = 40;
+const TALL_PX = 17;
+
+/** Where units hang close together, the shares of those that give most are written: one over another is none. */
+export function apart<S extends { share: number; at: Metre }>(shares: readonly S[]): S[] {
+  const kept: S[] = [];
+  for (const one of [...shares].sort((a, b) => b.share - a.share))
+    if (
+      kept.every(
+        ({ at }) => Math.abs(at.x - one.at.x) >= WIDE_PX || Math.abs(at.y - one.at.y) >= TALL_PX,
+      )
+    )
+      kept.push(one);
+  return kept;
 }
 
 /** A part of the stage, as it lies on a plan that is turned. */
