@@ -1110,3 +1110,21 @@ test('a cue’s parts have times of their own, and its curve bends its fades', (
   d.pass(2);
   expect([d.level(5), d.level(6)]).toEqual([1, near(0.5)]);
 });
+
+test('a hand that moves on before the clock has answered leads one cue in', () => {
+  const show = exampleShow();
+  for (const n of [1, 2, 3]) cue(show, n, { 1: n * 20 }, { up_s: 4, down_s: 4 });
+  const d = desk(show);
+  d.say(mara, { command: 'goto', cue: '1', time: 0 });
+  d.pass(1);
+  // What the clock says of it comes with the next frame.
+  for (const position of [0.02, 0.1, 0.3]) d.live.command(mara, { command: 'hand', position });
+  d.pass(0.1);
+  expect(d.list()).toMatchObject({ cueNumber: 2000, hand: 0.3 });
+  // At its end it is over, and the next touch leads the next one in.
+  d.say(mara, { command: 'hand', position: 1 });
+  d.pass(0.1);
+  expect(d.list()).toMatchObject({ cueNumber: 2000, hand: null });
+  d.say(mara, { command: 'hand', position: 0.1 });
+  expect(d.list()).toMatchObject({ cueNumber: 3000, hand: 0.1 });
+});

@@ -85,6 +85,8 @@ interface PlaybacksNeeds {
 export class Playbacks {
   private readonly lists = new Map<string, ListState>();
   private readonly timing = new Map<string, Timing>();
+  /** Lists into which a hand leads a cue, of which the clock has not said so yet. */
+  private readonly ledIn = new Set<string>();
   private readonly pressed = new Map<string, { by: string; at_ms: number }>();
 
   constructor(
@@ -133,6 +135,7 @@ export class Playbacks {
     void is;
     void showId;
     void fading;
+    if (timing.hand !== null) this.ledIn.delete(listId);
     this.timing.set(listId, { ...timing, at: this.needs.now_ms() });
   }
 
@@ -516,12 +519,16 @@ export class Playbacks {
   /** Takes the running fade over by hand; without one it begins the next cue, at its very start. */
   hand(listId: string, position: number | null): Answer {
     const status = this.status(listId);
-    if (position !== null && status?.hand === null && !status.running) {
+    const isLed = this.ledIn.has(listId) || status?.hand !== null || status.running;
+    if (position !== null && !isLed) {
       const next = this.next(listId);
       if (!next) return refuse('end', 'There is no next cue to lead in by hand.');
       const went = this.go(listId, null);
       if ('refused' in went) return went;
+      // A hand moves on before the clock has answered: it leads this one cue in, and not one more with each move.
+      this.ledIn.add(listId);
     }
+    if (position === null || position === 1) this.ledIn.delete(listId);
     this.needs.tell({ do: 'hand', showId: this.needs.id, listId, position });
     // At its end the fade is done, and time goes on: what follows can come.
     if (position === 1)

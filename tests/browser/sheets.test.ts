@@ -194,6 +194,7 @@ describe('arranging', () => {
     if (!first) throw new Error('no piece');
     expect(first.is.kind).toBe('group');
     // From the plan: a unit from where it hangs, two that are selected together; what lands there is what was taken.
+    await screen.command('clear');
     await (await screen.find('[aria-label="Which pieces"]')).sendKeys('The plan');
     const { fixtures } = await tables();
     const at = async (number: number): Promise<Place> => {
