@@ -13,7 +13,7 @@ import { readMesh } from '../meshes/read.ts';
 import { MOST_FACES } from '../meshes/rows.ts';
 import type { Triangles } from '../meshes/triangles.ts';
 import { readScene, type Plan, type PlanFixture } from '../mvr/scene.ts';
-import { frameOf, hungAs, type Vector } from '../mvr/space.ts';
+import { frameOf, hungAs, type Hung, type Vector } from '../mvr/space.ts';
 import { isUuid, uuidOf, uuidOfFixture } from '../mvr/uuid.ts';
 import { isRefusal, refuse, type Result } from '../refusal.ts';
 import { channelCount, footprintOf } from '../rig/attributes.ts';
@@ -244,7 +244,7 @@ function rowOf(
   if (hung.off_deg > 5) c.odd.add(where, 'is turned about its own beam as well, which is left out');
   const transforms = invertedBy(unit, old);
   const { wasAt, ...kept }: Partial<FixtureRow> = old ?? {};
-  const place = placeOf(unit, type, old, positionOf(unit.frame.at, where, c.odd));
+  const place = placeOf(hung, type, old, positionOf(unit.frame.at, where, c.odd));
   return {
     noGrandMaster: type.shape === 'house',
     ...kept,
@@ -280,12 +280,11 @@ type Placed = Pick<FixtureRow, 'position' | 'rotation' | 'lean'>;
 
 /** Where a unit of the plan is and how it hangs; as it is in the show already, where the plan says the same. */
 function placeOf(
-  unit: PlanFixture,
+  { rotation, lean }: Hung,
   type: TypeRow,
   old: FixtureRow | undefined,
   position: Vector,
 ): Placed {
-  const { rotation, lean } = hungAs(unit.frame);
   const planned: Placed = {
     position,
     rotation,

@@ -91,6 +91,13 @@ const abrupt = fc.oneof(
   }),
   fc.record({ do: fc.constant('set-now' as const), who, some, level: tenths }),
 );
+/** Something that may jump or not, something that must not, and how long it goes on in seconds. */
+const stepThen = (...waits: number[]) =>
+  fc.record({
+    before: fc.option(abrupt, { nil: null }),
+    step: smooth,
+    wait: fc.constantFrom(...waits),
+  });
 type Smooth = typeof smooth extends fc.Arbitrary<infer T> ? T : never;
 type Abrupt = typeof abrupt extends fc.Arbitrary<infer T> ? T : never;
 
@@ -205,14 +212,7 @@ test('what begins between two frames takes no time from what is under way: fades
 test('no slot steps at a GO, go to, release, let go, blind, pause, grab or set with a time, nor in any frame after it', () => {
   fc.assert(
     fc.property(
-      fc.array(
-        fc.record({
-          before: fc.option(abrupt, { nil: null }),
-          step: smooth,
-          wait: fc.constantFrom(0, 0.1, 0.4, 1.3, 4),
-        }),
-        { minLength: 2, maxLength: 14 },
-      ),
+      fc.array(stepThen(0, 0.1, 0.4, 1.3, 4), { minLength: 2, maxLength: 14 }),
       (script) => {
         const engine = new Engine(slots);
         const configs = new Map<string, { id: string; ltp: boolean; priority: number }>();
@@ -246,43 +246,33 @@ test('no slot steps at a GO, go to, release, let go, blind, pause, grab or set w
 
 test('saved at any moment and given back to another engine, every slot goes on as it would have', () => {
   fc.assert(
-    fc.property(
-      fc.array(
-        fc.record({
-          before: fc.option(abrupt, { nil: null }),
-          step: smooth,
-          wait: fc.constantFrom(0, 0.1, 0.4, 1.3),
-        }),
-        { minLength: 1, maxLength: 10 },
-      ),
-      (script) => {
-        const engine = new Engine(slots);
-        const configs = new Map<string, { id: string; ltp: boolean; priority: number }>();
-        let now = 0;
+    fc.property(fc.array(stepThen(0, 0.1, 0.4, 1.3), { minLength: 1, maxLength: 10 }), (script) => {
+      const engine = new Engine(slots);
+      const configs = new Map<string, { id: string; ltp: boolean; priority: number }>();
+      let now = 0;
+      engine.tick(now);
+      for (const { before, step, wait } of script) {
+        if (before) act(engine, before, configs, now);
+        play(engine, step, now);
+        for (const end = now + wait; now < end;) engine.tick((now += FRAME_S));
         engine.tick(now);
-        for (const { before, step, wait } of script) {
-          if (before) act(engine, before, configs, now);
-          play(engine, step, now);
-          for (const end = now + wait; now < end;) engine.tick((now += FRAME_S));
-          engine.tick(now);
-        }
-        // A finger on a flash is not there any more after a restart.
-        for (const l of LISTS) engine.setFlash(l, false, false, now);
-        const other = new Engine(slots);
-        other.configure([...configs.values()]);
-        other.restore(JSON.parse(JSON.stringify(engine.save())) as ReturnType<Engine['save']>, now);
-        for (let frame = 0; frame < 150; frame++) {
-          const [was, is] = [engine, other].map((e) => {
-            e.tick(now + frame * FRAME_S);
-            return levels(e);
-          });
-          is?.forEach((level, i) => {
-            if (!(Math.abs(level - (was?.[i] ?? NaN)) < 2e-3))
-              throw new Error(`slot ${i} is at ${level} instead of ${was?.[i]}, frame ${frame}`);
-          });
-        }
-      },
-    ),
+      }
+      // A finger on a flash is not there any more after a restart.
+      for (const l of LISTS) engine.setFlash(l, false, false, now);
+      const other = new Engine(slots);
+      other.configure([...configs.values()]);
+      other.restore(JSON.parse(JSON.stringify(engine.save())) as ReturnType<Engine['save']>, now);
+      for (let frame = 0; frame < 150; frame++) {
+        const [was, is] = [engine, other].map((e) => {
+          e.tick(now + frame * FRAME_S);
+          return levels(e);
+        });
+        is?.forEach((level, i) => {
+          if (!(Math.abs(level - (was?.[i] ?? NaN)) < 2e-3))
+            throw new Error(`slot ${i} is at ${level} instead of ${was?.[i]}, frame ${frame}`);
+        });
+      }
+    }),
     { numRuns: Number(process.env.RUNS ?? 100) },
   );
 });

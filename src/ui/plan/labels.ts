@@ -1,19 +1,11 @@
 /** Where the names of areas stand on a plan, so that they lie over as few units and other names as can be. */
+import type { Pixel } from './pick';
 
-interface Pixel {
-  x: number;
-  y: number;
-}
 interface Box {
   left: number;
   top: number;
   w: number;
   h: number;
-}
-export interface Label {
-  /** Where its first letter stands on its line. */
-  x: number;
-  y: number;
 }
 
 /** Of words at 12 px. */
@@ -42,12 +34,12 @@ function placesIn(corners: readonly Pixel[], w: number): Box[] {
 /**
  * @param areas outlines in pixels, with what is to be written in each
  * @param units where symbols stand, in pixels
- * @returns where each name begins, in the order of the areas
+ * @returns where the first letter of each stands on its line, in the order of the areas
  */
 export function labelsOf(
   areas: readonly { name: string; corners: readonly Pixel[] }[],
   units: readonly Pixel[],
-): Label[] {
+): Pixel[] {
   const taken: Box[] = [];
   return areas.map(({ name, corners }) => {
     const over = (box: Box): number =>
