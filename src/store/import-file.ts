@@ -29,7 +29,9 @@ export async function importFile(
   bytes: Uint8Array,
 ): Promise<Result<ImportAnswer>> {
   const file = { name: ask.name, bytes };
-  const written = kindOf(file, ask.options.kind)?.written;
+  const known = kindOf(file, ask.options.kind);
+  if (isRefusal(known)) return known;
+  const written = known?.written;
   const text =
     written === 'docx' || written === 'pdf' ? await wordsOf(ask.name, bytes, written) : undefined;
   if (isRefusal(text)) return text;

@@ -135,6 +135,13 @@ function beginPart(r: Reading, rest: string, line: number): void {
   r.cue.parts.push(r.part);
 }
 
+/** Whether there is room for one more level or patch. */
+function hasRoom(r: Reading): boolean {
+  if (++r.count <= MOST_LEVELS) return true;
+  r.odd.add('the file', `has more than ${MOST_LEVELS} levels; the rest was left out`);
+  return false;
+}
+
 /** `1@FL 2/50`, also with blanks about the mark. */
 function channels(r: Reading, rest: string, line: number): void {
   const into = r.set?.levels ?? r.part?.levels;
@@ -154,7 +161,7 @@ function channels(r: Reading, rest: string, line: number): void {
       level === undefined
     )
       r.odd.add(`line ${line}`, `“${word.slice(0, 30)}” is no channel at a level; it was left out`);
-    else if (++r.count <= MOST_LEVELS) into.set(channel, level);
+    else if (hasRoom(r)) into.set(channel, level);
   }
 }
 
@@ -174,7 +181,7 @@ function patch(r: Reading, rest: string, line: number): void {
         `line ${line}`,
         `“${word.slice(0, 30)}” is no channel on a dimmer; it was left out`,
       );
-    else if (++r.count <= MOST_LEVELS)
+    else if (hasRoom(r))
       r.show.patch.set(channel, [...(r.show.patch.get(channel) ?? []), { dimmer, level }]);
   }
 }
@@ -182,6 +189,8 @@ function patch(r: Reading, rest: string, line: number): void {
 function times(r: Reading, rest: string, line: number, way: 'up' | 'down'): void {
   const [time = '', delay = '0'] = rest.split(/[\s,]+/);
   const [s, wait] = [seconds(time), seconds(delay)];
+  if (r.set)
+    return r.odd.add('times', 'of groups and submasters have no place here and were left out');
   if (!r.part) return;
   if (s === undefined || wait === undefined || s > LIMITS.time_s || wait > LIMITS.time_s)
     return r.odd.add(
@@ -205,6 +214,13 @@ function followOn(r: Reading, rest: string, line: number): void {
   else if (r.cue) r.cue.follow_s = s;
 }
 
+function link(r: Reading, rest: string, line: number): void {
+  if (!r.cue) return;
+  r.cue.link = parseCueNumber(rest.split(/\s+/)[0] ?? '');
+  if (r.cue.link === undefined)
+    r.odd.add(`line ${line}`, `“${rest.slice(0, 30)}” is no cue’s number; nothing is linked`);
+}
+
 /** What is begun by a keyword. @returns whether there is more to read */
 function keyword(r: Reading, word: Keyword, rest: string, line: number): boolean {
   r.last = word === 'chan' || word === 'patch' ? word : undefined;
@@ -218,7 +234,7 @@ function keyword(r: Reading, word: Keyword, rest: string, line: number): boolean
   else if (word === 'up' || word === 'down') times(r, rest, line, word);
   else if (word === 'text') text(r, rest);
   else if (word === 'followon') followOn(r, rest, line);
-  else if (word === 'link' && r.cue) r.cue.link = parseCueNumber(rest.split(/\s+/)[0] ?? '');
+  else if (word === 'link') link(r, rest, line);
   else if (word === 'clear')
     r.odd.add('clear', 'nothing of the show is cleared: undo and delete are yours');
   else if (word === 'set') r.odd.add('set', 'settings of another program were left out');
@@ -237,6 +253,7 @@ export function readAscii(words: string, odd: Oddities): AsciiShow {
     count: 0,
   };
   let line = 0;
+  let foreign = false;
   for (const whole of words.split(/\r\n?|\n/)) {
     line++;
     const plain = whole.replace(/!.*$/, '').trim();
@@ -246,16 +263,25 @@ export function readAscii(words: string, odd: Oddities): AsciiShow {
     if (first.startsWith('$')) {
       // A maker's own: what belongs to it goes on to the next keyword.
       r.last = undefined;
+      foreign = true;
       odd.add(`“${first.slice(0, 30)}”`, 'is a word of another program and was left out');
       continue;
     }
     const known = KEYWORDS.find(([, is]) => is.test(first))?.[0];
     if (known) {
+      foreign = false;
       if (!keyword(r, known, rest, line)) break;
     } else if (r.last && /^\d/.test(plain)) {
       if (r.last === 'chan') channels(r, plain, line);
       else patch(r, plain, line);
-    } else r.last = undefined;
+    } else {
+      r.last = undefined;
+      if (!foreign)
+        odd.add(
+          `line ${line}`,
+          `“${plain.slice(0, 30)}” is nothing of ASCII cues; it was left out`,
+        );
+    }
   }
   return r.show;
 }

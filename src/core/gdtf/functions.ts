@@ -154,6 +154,19 @@ export function functionsOf(channel: Element, c: FunctionContext): ChannelFuncti
   return found.slice(0, MOST_FUNCTIONS);
 }
 
+/**
+ * The function that a channel has its physical range of: where it rests, the wished one before those that always count,
+ * before those that count sometimes. Where it rests between functions, the first.
+ */
+export function functionWhere(
+  functions: readonly ChannelFunction[],
+  rests: number,
+  wished: (f: ChannelFunction) => boolean = () => false,
+): ChannelFunction | undefined {
+  const here = functions.filter((f) => rests >= f.from && rests <= f.to);
+  return here.find(wished) ?? here.find((f) => f.when === undefined) ?? here[0] ?? functions[0];
+}
+
 /** One function over the whole range that says nothing beside it. */
 export const isWhole = ([only, ...more]: readonly ChannelFunction[], bytes: number): boolean =>
   only !== undefined &&

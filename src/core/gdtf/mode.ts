@@ -2,7 +2,7 @@
 import { attr, childOf, childrenOf, type Element } from '../formats/xml.ts';
 import type { Oddities } from '../formats/odd.ts';
 import { attributeInfo, isEmitter } from '../rig/attributes.ts';
-import { levelOfRaw } from '../rig/channel.ts';
+import { levelOfRaw, rawOf } from '../rig/channel.ts';
 import { isOpen, openLevel } from '../rig/shutter.ts';
 import {
   MOST_CELLS,
@@ -12,7 +12,7 @@ import {
   type Mode,
   type Wheel,
 } from '../types/rows.ts';
-import { functionsOf, isWhole, type When } from './functions.ts';
+import { functionsOf, functionWhere, isWhole, type When } from './functions.ts';
 import { holds, inFace, placesBelow, type Place } from './geometry.ts';
 import { attributeFor, freeName, nameFor } from './names.ts';
 import { dmxValue } from './values.ts';
@@ -269,7 +269,7 @@ function defaultRaw(channel: Element, bytes: number): number {
   return dmxValue(attr(initial, 'Default') || attr(channel, 'Default'), bytes) ?? 0;
 }
 
-/** Whether and when a function counts, by the channel that it depends on. */
+/** Whether and when a function counts, by the channel that it depends on, in raw values of that. */
 function whenOf(
   function_: Element,
   wire: Wire,
@@ -302,18 +302,35 @@ function whenOf(
     const stands = defaultRaw(of.element, bytes);
     return stands >= from && stands <= to ? 'always' : 'never';
   }
-  const level = (raw: number): number => {
-    const low = Math.min(
-      ...functionElements(of.element).map((f) => dmxValue(attr(f, 'DMXFrom'), bytes) ?? 0),
-    );
-    const begins = Number.isFinite(low) ? low : 0;
-    return Math.min(1, Math.max(0, (raw - begins) / Math.max(1, 256 ** bytes - 1 - begins)));
+  return { attribute: of.attribute, from, to };
+}
+
+/** Conditions in levels of the channels that they are of; until all are read they are in raw values. */
+function withLevels(channels: readonly Channel[]): Channel[] {
+  const level = (attribute: string, raw: number): number => {
+    const master = channels.find((c) => c.attribute === attribute);
+    return master ? levelOfRaw(master, raw) : 0;
   };
-  return { attribute: of.attribute, from: level(from), to: level(to) };
+  return channels.map((c) => {
+    if (!c.functions?.some((f) => f.when)) return c;
+    const functions = c.functions.map((f) => {
+      if (!f.when) return f;
+      const { attribute, from, to } = f.when;
+      return { ...f, when: { attribute, from: level(attribute, from), to: level(attribute, to) } };
+    });
+    return { ...c, functions };
+  });
 }
 
 const snapOf = (channel: Element): boolean =>
   /^(yes|on|true|1)$/i.test(attr(childOf(channel, 'LogicalChannel'), 'Snap'));
+
+const physicalOf = (
+  f: ChannelFunction | undefined,
+): Pick<ChannelFunction, 'physicalFrom' | 'physicalTo'> => ({
+  physicalFrom: f?.physicalFrom ?? 0,
+  physicalTo: f?.physicalTo ?? 1,
+});
 
 function channelOf(wire: Wire, all: readonly Wire[], where: string, c: TypeContext): Channel {
   const bytes = bytesOf(wire);
@@ -329,9 +346,7 @@ function channelOf(wire: Wire, all: readonly Wire[], where: string, c: TypeConte
     odd: c.odd,
   });
   for (const f of functionElements(wire.element)) c.saw(wire.base, f);
-  const initial = initialOf(wire.element);
-  const main: ChannelFunction | undefined =
-    functions.find((f) => f.name === nameFor(attr(initial, 'Name'))) ?? functions[0];
+  const initial = nameFor(attr(initialOf(wire.element), 'Name'));
   const highlight = dmxValue(attr(wire.element, 'Highlight'), bytes);
   const row: Channel = {
     attribute: wire.attribute,
@@ -339,13 +354,15 @@ function channelOf(wire: Wire, all: readonly Wire[], where: string, c: TypeConte
     ...(wire.break > 1 ? { break: wire.break } : {}),
     default: 0,
     ...(snapOf(wire.element) ? { snap: true } : {}),
-    physicalFrom: main?.physicalFrom ?? 0,
-    physicalTo: main?.physicalTo ?? 1,
+    physicalFrom: 0,
+    physicalTo: 1,
     ...(functions.length === 0 || isWhole(functions, bytes) ? {} : { functions }),
   };
+  const rests = levelOfRaw(row, defaultRaw(wire.element, bytes));
   return {
     ...row,
-    default: levelOfRaw(row, defaultRaw(wire.element, bytes)),
+    ...physicalOf(functionWhere(functions, rawOf(row, rests), (f) => f.name === initial)),
+    default: rests,
     ...(highlight === undefined ? {} : { highlight: levelOfRaw(row, highlight) }),
   };
 }
@@ -378,7 +395,8 @@ function mended(channels: readonly Channel[], where: string, odd: Oddities): Cha
       where,
       'rests with its shutter closed; it rests open here, so that its intensity alone gives light',
     );
-    return { ...c, default: open };
+    const there = c.functions && physicalOf(functionWhere(c.functions, rawOf(c, open)));
+    return { ...c, default: open, ...there };
   });
 }
 
@@ -411,7 +429,7 @@ export function readMode(element: Element, taken: Set<string>, c: TypeContext): 
   const ready = named(wires, where, c.odd);
   const virtual = all.filter((w) => w.offset.length === 0);
   const channels = mended(
-    ready.map((w) => channelOf(w, [...ready, ...virtual], where, c)),
+    withLevels(ready.map((w) => channelOf(w, [...ready, ...virtual], where, c))),
     where,
     c.odd,
   );

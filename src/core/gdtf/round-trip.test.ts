@@ -1,4 +1,5 @@
 /** Types leave as files and come back the same: ours out and in, theirs in, out and in. */
+import fc from 'fast-check';
 import { isRefusal } from '../refusal';
 import { rawOf } from '../rig/channel';
 import { libraryTypes } from '../rig/library/index';
@@ -118,4 +119,99 @@ test('a command of several steps on several channels: as it is, and the same onc
     },
   ]);
   expect(read(writeGdtf(type, ID)).type.macros).toEqual(type.macros);
+});
+
+/** Channels as a maker could write them: functions in any order, with masters, named ranges, wheels; in cells or not. */
+const someFunction = fc.record({
+  at: fc.nat(255),
+  does: fc.constantFrom('', '', 'Shutter1Strobe', 'Gobo1Pos', 'Effects1', 'NoFeature'),
+  physical: fc.tuple(fc.integer({ min: -300, max: 300 }), fc.integer({ min: -300, max: 300 })),
+  sets: fc.array(
+    fc.record({ at: fc.nat(255), name: fc.constantFrom('', 'slow', 'fast'), slot: fc.nat(4) }),
+    { maxLength: 3 },
+  ),
+  wheel: fc.boolean(),
+  rests: fc.nat(255),
+  /** Which channel it depends on, and between what. */
+  when: fc.option(fc.record({ of: fc.nat(4), from: fc.nat(255), to: fc.nat(255) }), { freq: 2 }),
+});
+const someChannel = fc.record({
+  bytes: fc.integer({ min: 1, max: 3 }),
+  gap: fc.nat(2),
+  break: fc.integer({ min: 1, max: 2 }),
+  isInCell: fc.boolean(),
+  snap: fc.boolean(),
+  highlight: fc.option(fc.nat(255)),
+  initial: fc.nat(3),
+  functions: fc.array(someFunction, { minLength: 1, maxLength: 4 }),
+});
+type SomeChannel = (typeof someChannel extends fc.Arbitrary<infer Made> ? Made : never) & {
+  base: string;
+};
+const BASES = [
+  'Dimmer',
+  'Pan',
+  'Zoom',
+  'Color1',
+  'Gobo1',
+  'Shutter1',
+  'Iris',
+  'Control1',
+  'Frost1',
+];
+const someUnit: fc.Arbitrary<SomeChannel[]> = fc
+  .tuple(
+    fc.shuffledSubarray(BASES, { minLength: 1, maxLength: 5 }),
+    fc.array(someChannel, { minLength: 5, maxLength: 5 }),
+  )
+  .map(([bases, channels]) =>
+    channels.flatMap((c, i) => (bases[i] === undefined ? [] : [{ ...c, base: bases[i] }])),
+  );
+
+function channelsXml(unit: readonly SomeChannel[]): string {
+  const parts = unit.map((c) => `${c.isInCell ? 'Ring' : 'Lens'}_${c.base}`);
+  const next = { cell: 1, 1: 1, 2: 1 };
+  return unit
+    .map((c, n) => {
+      const where = c.isInCell ? 'cell' : c.break === 1 ? 1 : 2;
+      const first = next[where] + (c.isInCell ? 0 : c.gap);
+      next[where] = first + c.bytes;
+      const offset = Array.from({ length: c.bytes }, (_, i) => first + i);
+      const functions = c.functions.map((f, i) => {
+        const sets = f.sets.map(
+          (s) => `<ChannelSet Name="${s.name}" DMXFrom="${s.at}/1" WheelSlotIndex="${s.slot}"/>`,
+        );
+        const master = f.when && parts[f.when.of];
+        const when =
+          f.when && master
+            ? `ModeMaster="${master}" ModeFrom="${f.when.from}/1" ModeTo="${f.when.to}/1"`
+            : '';
+        return `<ChannelFunction Name="F ${i}" Attribute="${f.does || c.base}" DMXFrom="${f.at}/1" Default="${f.rests}/1" PhysicalFrom="${f.physical[0]}" PhysicalTo="${f.physical[1]}" ${f.wheel ? 'Wheel="Colours"' : ''} ${when}>${sets.join('')}</ChannelFunction>`;
+      });
+      const initial = `${parts[n]}.${c.base}.F ${c.initial % functions.length}`;
+      return `<DMXChannel DMXBreak="${c.isInCell ? 'Overwrite' : c.break}" Offset="${offset.join(',')}" InitialFunction="${initial}" Highlight="${c.highlight === null ? 'None' : `${c.highlight}/1`}" Geometry="${c.isInCell ? 'Ring' : 'Lens'}"><LogicalChannel Attribute="${c.base}" Snap="${c.snap ? 'Yes' : 'No'}">${functions.join('')}</LogicalChannel></DMXChannel>`;
+    })
+    .join('');
+}
+
+test('any unit of a maker: in, out and in again it is the same', () => {
+  const places = [101, 141].map(
+    (at, i) =>
+      `<GeometryReference Name="Cell ${i}" Geometry="Ring"><Break DMXBreak="1" DMXOffset="${at}"/></GeometryReference>`,
+  );
+  fc.assert(
+    fc.property(someUnit, (unit) => {
+      const xml = HEAD.replace(/<GeometryReference.*<\/GeometryReference>/gs, places.join(''))
+        .replace(
+          /<DMXChannels>.*<\/DMXChannels>/s,
+          `<DMXChannels>${channelsXml(unit)}</DMXChannels>`,
+        )
+        .replace(/<Relations>.*<\/FTMacros>/s, '');
+      const answer = readGdtf(gdtfOf(xml));
+      if (isRefusal(answer)) return;
+      const back = read(writeGdtf(answer.type, ID));
+      expect(comparable(back.type)).toEqual(comparable(answer.type));
+    }),
+    { numRuns: Number(process.env.RUNS ?? 200) },
+  );
 });

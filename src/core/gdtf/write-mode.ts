@@ -4,6 +4,7 @@ import { baseOf, cellOf, hasVirtualDimmer, scaledByVirtual } from '../rig/attrib
 import { rawOf } from '../rig/channel.ts';
 import { canRun, stepsOf } from '../types/macros.ts';
 import type { Channel, ChannelFunction, ChannelSet, Mode, TypeRow } from '../types/rows.ts';
+import { functionWhere } from './functions.ts';
 import { partNames, partOf, regularCells } from './write-geometry.ts';
 import { UNUSED, writeDmx } from './values.ts';
 
@@ -94,11 +95,11 @@ function functionElement(c: Context, channel: Channel, f: ChannelFunction, rests
 /** Functions of one condition, with the places between them. */
 function withGaps(functions: readonly ChannelFunction[], top: number): ChannelFunction[] {
   const out: ChannelFunction[] = [];
-  const unused = (from: number, like: ChannelFunction): void => {
+  const unused = (from: number, to: number, like: ChannelFunction): void => {
     out.push({
       name: UNUSED,
       from,
-      to: from,
+      to,
       physicalFrom: 0,
       physicalTo: 1,
       attribute: 'NoFeature',
@@ -109,7 +110,7 @@ function withGaps(functions: readonly ChannelFunction[], top: number): ChannelFu
   sorted.forEach((f, i) => {
     out.push(f);
     const next = sorted[i + 1]?.from ?? top + 1;
-    if (f.to + 1 < next) unused(f.to + 1, f);
+    if (f.to + 1 < next) unused(f.to + 1, next - 1, f);
   });
   return out;
 }
@@ -132,10 +133,11 @@ function channelElement(c: Context, channel: Channel): Element {
   const base = baseOf(channel.attribute);
   const rests = rawOf(channel, channel.default);
   const functions = functionsOf(channel);
-  const initial =
-    functions.find(
-      (f) => rests >= f.from && (rests <= f.to || f.name === UNUSED) && f.when === undefined,
-    ) ?? functions[0];
+  const initial = functionWhere(
+    functions,
+    rests,
+    (f) => f.physicalFrom === channel.physicalFrom && f.physicalTo === channel.physicalTo,
+  );
   const regular = cellOf(channel.attribute) > 0 ? regularCells(c.mode) : undefined;
   const shift = regular?.[0] ? regular[0].offset - 1 : 0;
   return make(

@@ -186,12 +186,24 @@ test.each([
 });
 
 test('another code page, and lines that say nothing', () => {
-  take(
+  const { problems } = take(
     Buffer.from(
-      'IDENT 3:0\nCUE 1\nTEXT D\xe4mmerung\nCHAN 1@FL 2@999 x@1 3@\nUP soon\nCUE zero\nCHAN 9@FL\n',
+      'IDENT 3:0\nCUE 1\nTEXT D\xe4mmerung\nCHAN 1@FL 2@999 x@1 3@\nUP soon\nLINK x\nWIBBLE 3\n$own 1\n  of its maker\nCUE zero\nCHAN 9@FL\nSUB 1\nUP 3\n',
       'latin1',
     ),
   );
+  expect(problems.map((p) => `${p.where}: ${p.text}`)).toEqual([
+    'line 4: “2@999” is no channel at a level; it was left out',
+    'line 4: “x@1” is no channel at a level; it was left out',
+    'line 4: “3@” is no channel at a level; it was left out',
+    'line 5: “soon” is no time; it is as cues usually are',
+    'line 6: “x” is no cue’s number; nothing is linked',
+    'line 7: “WIBBLE 3” is nothing of ASCII cues; it was left out',
+    '“$own”: is a word of another program and was left out',
+    'line 10: “zero” is no cue’s number; the cue was left out',
+    'line 11: has levels outside of a cue, group or submaster; they were left out',
+    'times: of groups and submasters have no place here and were left out',
+  ]);
   expect(cue(1000)?.name).toBe('Dämmerung');
   expect(stage(1000)).toBe('1:100');
 });

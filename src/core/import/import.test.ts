@@ -58,7 +58,15 @@ describe('what a file is', () => {
     ['s.fountain', text('INT. HARBOUR - NIGHT\n'), 'script'],
     ['s.pdf', text('%PDF-1.4'), 'script'],
     ['x.bin', new Uint8Array([1, 2, 3]), undefined],
-  ] as const)('%s', (name, bytes, kind) => expect(recognise({ name, bytes })?.kind).toBe(kind));
+  ] as const)('%s', (name, bytes, kind) => {
+    const known = recognise({ name, bytes });
+    expect(isRefusal(known) ? known : known?.kind).toBe(kind);
+  });
+
+  test('an archive that was cut off says so, whatever it is called', () => {
+    const cut = headFile().slice(0, -40);
+    expect(() => propose('a.gdtf', cut)).toThrow(/“a.gdtf” cannot be opened.*broken/);
+  });
 });
 
 describe('a maker’s file', () => {

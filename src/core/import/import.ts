@@ -57,7 +57,7 @@ const NOT_READ = (name: string): Refusal =>
   );
 
 /** What a file is; what somebody said it is goes before how it looks. */
-export const kindOf = (file: ImportFile, said: Kind | undefined): Recognised | undefined =>
+export const kindOf = (file: ImportFile, said: Kind | undefined): Result<Recognised | undefined> =>
   said === undefined || said === 'script'
     ? (recognise(file) ?? (said ? { kind: said } : undefined))
     : { kind: said };
@@ -72,8 +72,9 @@ export function proposeImport(
   text: string | undefined,
   c: ImportContext,
 ): Result<Proposed> {
-  const kind = kindOf(file, c.options.kind)?.kind;
-  switch (kind) {
+  const known = kindOf(file, c.options.kind);
+  if (isRefusal(known)) return known;
+  switch (known?.kind) {
     case 'gdtf':
       return importGdtf(file.bytes, c);
     case 'mvr':
@@ -86,7 +87,7 @@ export function proposeImport(
     case 'palettes':
     case 'outputs':
     case 'curve':
-      return importTable(kind, file.bytes, c);
+      return importTable(known.kind, file.bytes, c);
     case 'script':
       return importScript(file, text, c);
     case 'show':

@@ -214,8 +214,9 @@ function things(d: Drawing, rows: Rows): void {
 
 /** Points that units are focused on become palettes that aim there. */
 function points(d: Drawing, rows: Rows): void {
-  const own = [...d.show.palettes.values()].filter((p) => p.family === 'position');
-  const numbers = new Set(own.map((p) => p.number));
+  const all = [...d.show.palettes.values()];
+  const own = all.filter((p) => p.family === 'position');
+  const numbers = new Set(all.map((p) => p.number));
   for (const { name: written, frame } of d.plan.points) {
     const name = nameFor(written) || 'Focus point';
     const point = {

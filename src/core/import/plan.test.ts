@@ -1,7 +1,7 @@
 /** Plans: golden ones written by hand from the standard; the same plan again, later; hostile ones; out and in. */
 import { zipSync } from 'fflate';
 import { planEdit } from '../edits/plan-edit';
-import { idsFrom } from '../edits/define-edit';
+import { idsFrom, insertRow } from '../edits/define-edit';
 import { formatPoints } from '../fixtures/points';
 import type { FixtureRow } from '../fixtures/rows';
 import { headFile, roofGlb } from '../gdtf/golden';
@@ -12,6 +12,7 @@ import { writeMvr } from '../mvr/write';
 import { PieceRow } from '../plan/rows';
 import { isRefusal } from '../refusal';
 import { newShowRows } from '../rig/defaults';
+import { doublesAfter } from '../show/numbers';
 import { MutableShow } from '../show/show';
 import { proposeImport } from './import';
 import type { Proposed } from './proposed';
@@ -147,6 +148,27 @@ describe('a plan of a rig', () => {
       ['Spots', 2],
     ]);
     expect([...show.routes.values()].some((r) => r.universe === 2)).toBe(true);
+  });
+
+  test('a point takes a number that no palette has, of whatever family', () => {
+    show.apply([
+      insertRow('palettes', {
+        id: 'one',
+        number: 1,
+        family: 'colour',
+        name: 'Dusk',
+        fixtures: {},
+        types: {},
+        any: { kelvin: 3200 },
+      }),
+    ]);
+    const proposed = propose(mvr(planOf(REST)));
+    expect(doublesAfter(show, proposed.changes)).toBeUndefined();
+    show.apply(proposed.changes);
+    expect([...show.palettes.values()].map((p) => [p.number, p.name])).toEqual([
+      [1, 'Dusk'],
+      [2, 'Centre'],
+    ]);
   });
 
   test('the same again changes nothing', () => {

@@ -1,6 +1,6 @@
 /** What a file is, by what is in it, and by its name where that says more. */
 import { readZip } from '../formats/unzip.ts';
-import { isRefusal } from '../refusal.ts';
+import { isRefusal, refuse, type Result } from '../refusal.ts';
 import { plain } from '../rig/search.ts';
 import type { ImportFile, Kind } from './proposed.ts';
 import { tableKind } from './csv.ts';
@@ -15,9 +15,13 @@ const NAMES_READ = 5000;
 const has = (names: readonly string[], name: string): boolean =>
   names.some((n) => n.toLowerCase() === name);
 
-function zipKind({ bytes }: ImportFile): Recognised | undefined {
+function zipKind({ bytes, name }: ImportFile): Result<Recognised | undefined> {
   const zip = readZip(bytes, () => false, { entries: NAMES_READ, one: 0, all: 0 });
-  if (isRefusal(zip)) return undefined;
+  if (isRefusal(zip))
+    return refuse(
+      zip.code,
+      `“${name}” cannot be opened. ${zip.message} Get it again from where it came. Nothing was changed.`,
+    );
   const { names } = zip;
   if (has(names, 'description.xml')) return { kind: 'gdtf' };
   if (has(names, 'generalscenedescription.xml')) return { kind: 'mvr' };
@@ -36,8 +40,8 @@ const startsWith = (bytes: Uint8Array, words: string): boolean =>
 
 const HEAD_BYTES = 64 * 1024;
 
-/** @returns undefined for what Wingman does not read */
-export function recognise(file: ImportFile): Recognised | undefined {
+/** @returns undefined for what Wingman does not read; a refusal for an archive that cannot be opened */
+export function recognise(file: ImportFile): Result<Recognised | undefined> {
   const { bytes, name } = file;
   if (bytes[0] === 0x50 && bytes[1] === 0x4b) return zipKind(file);
   if (startsWith(bytes, '%PDF-')) return { kind: 'script', written: 'pdf' };
