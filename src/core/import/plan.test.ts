@@ -252,6 +252,16 @@ describe('a plan of a rig', () => {
 });
 
 describe('what is odd in a plan', () => {
+  test('units with one uuid between them, or none, are known again by number and name', () => {
+    const nameless = head(3, at(2, 0, 0), '200').replace(`uuid="${U(3)}"`, '');
+    const second = head(2, at(1, 0, 0), '100').replace(U(2), U(1));
+    const xml = planOf(head(1, at(0, 0, 0), '1') + second + nameless + nameless);
+    take(xml);
+    const rig = [...show.fixtures.values()];
+    expect(rig).toHaveLength(4);
+    expect(propose(mvr(xml)).changes).toEqual([]);
+  });
+
   test('a type that is not in it: as many channels as lie between its units, and said', () => {
     const lost = (k: number, address: string): string =>
       head(k, at(k * 1000, 0, 0), address).replace('Oriel.gdtf', 'Maker@Lost@1.gdtf');

@@ -213,14 +213,9 @@ function numberOf(unit: PlanFixture, c: Coming, where: string): number {
 }
 
 /** A unit of the plan as a row, over what it is in the show already. */
-function rowOf(
-  unit: PlanFixture,
-  uuid: string,
-  old: FixtureRow | undefined,
-  c: Coming,
-): FixtureRow | undefined {
+function rowOf(unit: PlanFixture, old: FixtureRow | undefined, c: Coming): FixtureRow | undefined {
   const type = old ? c.show.types.get(old.typeId) : c.types.bySpec.get(specOf(unit));
-  const where = `unit ${unit.number || unit.name || uuid.slice(0, 8)}`;
+  const where = `unit ${unit.number || unit.name || unit.uuid.slice(0, 8)}`;
   if (!type) return undefined;
   const mode =
     (old && type.modes.find((m) => m.name === old.mode)) ??
@@ -263,7 +258,7 @@ function rowOf(
     hang: nameFor(c.plan.positions.get(unit.position) ?? ''),
     ...(transforms ? { transforms } : {}),
     plan: {
-      uuid,
+      uuid: unit.uuid,
       ...(unit.layer === '' ? {} : { layer: nameFor(unit.layer) }),
       ...(c.plan.classes.has(unit.class)
         ? { class: nameFor(c.plan.classes.get(unit.class) ?? '') }
@@ -336,24 +331,35 @@ interface Rows {
   changes: RowChange[];
 }
 
-function bringUnits(c: Coming, known: ReadonlyMap<string, FixtureRow>, rows: Rows): Set<string> {
+/** What a later plan knows a unit by: its uuid, or one made of its number and name, where it has none of its own. */
+function knownAs(unit: PlanFixture, seen: ReadonlySet<string>, odd: Oddities): string {
+  const isTwice = seen.has(unit.uuid);
+  if (!isTwice && isUuid(unit.uuid)) return unit.uuid;
+  odd.add(
+    `unit ${unit.number || unit.name}`,
+    `has ${isTwice ? 'the uuid of another unit' : 'no uuid'}; a later plan knows it by its number and its name`,
+  );
+  const made = (nth: number): string =>
+    uuidOf(`${unit.uuid} ${unit.number} ${unit.name}${nth > 1 ? ` ${nth}` : ''}`);
+  let nth = 1;
+  while (seen.has(made(nth))) nth++;
+  return made(nth);
+}
+
+/** Units, no two known by one uuid. */
+function toldApart(units: readonly PlanFixture[], odd: Oddities): PlanFixture[] {
   const seen = new Set<string>();
-  for (const unit of c.plan.fixtures) {
-    const isTwice = seen.has(unit.uuid);
-    if (isTwice || !isUuid(unit.uuid))
-      c.odd.add(
-        `unit ${unit.number || unit.name}`,
-        isTwice
-          ? 'has the uuid of another unit; a later plan will take it for a new one'
-          : 'has no uuid; a later plan will take it for a new one',
-      );
-    const uuid =
-      isTwice || !isUuid(unit.uuid)
-        ? uuidOf(`${c.editId} ${seen.size} ${unit.name} ${unit.number}`)
-        : unit.uuid;
+  return units.map((unit) => {
+    const uuid = knownAs(unit, seen, odd);
     seen.add(uuid);
-    const old = known.get(uuid);
-    const next = rowOf(unit, uuid, old, c);
+    return { ...unit, uuid };
+  });
+}
+
+function bringUnits(c: Coming, known: ReadonlyMap<string, FixtureRow>, rows: Rows): void {
+  for (const unit of c.plan.fixtures) {
+    const old = known.get(unit.uuid);
+    const next = rowOf(unit, old, c);
     if (!next) continue;
     const name = `${next.number} ${next.label}`;
     if (!old) {
@@ -375,7 +381,6 @@ function bringUnits(c: Coming, known: ReadonlyMap<string, FixtureRow>, rows: Row
       rows.changes.push(replaceRow('fixtures', old, next));
     }
   }
-  return seen;
 }
 /** Without keys that say nothing. */
 const plainRow = (row: FixtureRow): unknown => JSON.parse(JSON.stringify(row));
@@ -440,11 +445,13 @@ export function importMvr(bytes: Uint8Array, c: ImportContext): Result<Proposed>
   const odd = new Oddities();
   for (const name of [...zip.tooLarge, ...meshes.tooLarge])
     odd.add(`“${name}”`, 'is too large and was left out');
-  const plan = readScene(root, odd);
+  const scene = readScene(root, odd);
+  const plan = { ...scene, fixtures: toldApart(scene.fixtures, odd) };
   const { show } = c;
   const known = new Map([...show.fixtures.values()].map((f) => [uuidOfFixture(f), f]));
   const inPlan = new Set(plan.fixtures.map((f) => f.uuid));
-  const isOurs = plan.fixtures.some((f) => known.has(f.uuid));
+  // By uuids of the plan itself: a number and a name that are alike do not make it the same plan.
+  const isOurs = scene.fixtures.some((f) => known.has(f.uuid));
   // Units that never were of a plan are no part of it.
   const gone = isOurs
     ? [...show.fixtures.values()].filter((f) => f.plan && !inPlan.has(f.plan.uuid))
