@@ -55,9 +55,7 @@ function Line<R>({ row, look }: { row: Row<R>; look: string }) {
         <td
           key={cell.id}
           data-column={cell.column.id}
-          className={
-            cell.column.columnDef.meta?.right ? 'text-right' : 'overflow-hidden whitespace-nowrap'
-          }
+          className={cell.column.columnDef.meta?.right ? 'text-right' : 'truncate'}
         >
           {flexRender(cell.column.columnDef.cell, cell.getContext())}
         </td>

@@ -94,7 +94,7 @@ function There({ route }: { route: RouteRow }) {
       <Cell
         label={`Number of universe ${route.universe} over ${route.protocol}`}
         value={sayWire(route)}
-        width="w-12"
+        width="w-14"
         onDone={(text) => {
           const wire = isSacn ? Number(text) : parsePortAddress(text);
           put(route, { wire: wire === undefined || !Number.isInteger(wire) ? -1 : wire });
@@ -229,27 +229,27 @@ function Delete({ route }: { route: RouteRow }) {
 export const ROUTE_COLUMNS: ColumnDef<RouteLine>[] = [
   {
     id: 'universe',
-    size: 72,
+    size: 86,
     meta: { title: 'Universe' },
     accessorFn: ({ route }) => route.universe,
     cell: ({ row }) => <Universe route={row.original.route} />,
   },
   {
     id: 'over',
-    size: 54,
+    size: 50,
     meta: { title: 'Over' },
     accessorFn: ({ route }) => PROTOCOL_NAMES[route.protocol],
   },
   {
     id: 'there',
-    size: 56,
+    size: 62,
     meta: { title: 'There' },
     accessorFn: ({ route }) => route.wire,
     cell: ({ row }) => <There route={row.original.route} />,
   },
   {
     id: 'to',
-    size: 122,
+    size: 116,
     meta: { title: 'To' },
     accessorFn: ({ route }) => route.destination,
     cell: ({ row }) => <Destination route={row.original.route} />,
@@ -263,7 +263,7 @@ export const ROUTE_COLUMNS: ColumnDef<RouteLine>[] = [
   },
   {
     id: 'priority',
-    size: 50,
+    size: 46,
     meta: { title: 'Priority' },
     accessorFn: ({ route }) => route.priority,
     cell: ({ row }) => <Priority route={row.original.route} />,
