@@ -4,7 +4,7 @@
  */
 import { sumOf, holders } from './programmers/seen.ts';
 import { takeOver, letGo } from './programmers/holding.ts';
-import { compileEffects, NO_PROGRAMS, lastsOf, type Programs } from '../core/playback/programs.ts';
+import { compileEffects, NO_PROGRAMS, type Programs } from '../core/playback/programs.ts';
 import { PLAYERS } from '../core/roles.ts';
 import { firstList, type MutableShow } from '../core/show/show.ts';
 import { Arrivals } from './arrivals.ts';
@@ -103,7 +103,7 @@ export function openShow(opened: Opened): LiveShow {
       ...ontoOf(rig),
       resting: rig.slots.defaults,
       snap: rig.slots.snap,
-      lasts: (wave: number) => lastsOf(rig.programs, wave),
+      programs: rig.programs,
     }),
     tell,
     changed,

@@ -284,7 +284,9 @@ export class Playbacks {
     // A passage that is laid behind where it plays begins at once.
     const again = c.loop && c.do === 'play' && (here ?? 0) >= c.loop.to_s;
     const at_s = c.at_s ?? (again ? c.loop?.from_s : undefined) ?? (isOver ? 0 : here);
-    if (at_s !== here || c.at_s !== undefined || !state.track)
+    // While it stood, effects went on: playing from there they are where the track has them.
+    const stood = c.do === 'play' && state.track?.since_ms === null;
+    if (at_s !== here || c.at_s !== undefined || !state.track || stood)
       this.seek(listId, at_s, c.do === 'play');
     const track = state.track;
     if (!track) return refuse('nothing', 'Nothing is there.');

@@ -124,6 +124,10 @@ const Engine: z.ZodType<SavedEngine> = z.object({
       masterMoves: z.object({ from: z.number(), left_s: z.number() }).nullable().exactOptional(),
       slots: z.array(Slot),
       effects: z.array(Effect).exactOptional(),
+      along: z
+        .object({ ago_s: z.number(), firsts: z.array(z.tuple([z.string(), z.number()])) })
+        .nullable()
+        .exactOptional(),
     }),
   ),
   guards: z.array(z.tuple([z.number(), z.number()])).exactOptional(),

@@ -295,6 +295,120 @@ test('an effect of one round in two cues is played in both, and a jump is where 
   }
 });
 
+describe('with effects', () => {
+  const tenths = (min: number, max: number) => fc.integer({ min, max }).map((n) => n / 10);
+  const Effects = fc.record({
+    wave: fc.constantFrom('sine', 'triangle', 'square'),
+    mode: fc.constantFrom('relative', 'absolute'),
+    size: tenths(2, 5),
+    base: tenths(0, 5),
+    round_s: tenths(10, 60),
+    rounds: fc.option(fc.integer({ min: 1, max: 3 }), { nil: undefined }),
+    in_s: fc.option(tenths(0, 30), { nil: undefined }),
+    out_s: fc.option(tenths(0, 30), { nil: undefined }),
+    direction: fc.constantFrom('forward', 'back', 'bounce'),
+  });
+  const Value = fc.record({
+    level: fc.option(tenths(0, 10), { freq: 6 }),
+    effect: fc.option(fc.nat(1), { freq: 2 }),
+    phase: tenths(0, 9),
+  });
+  const Steps = fc.array(
+    fc.record({
+      gap_s: tenths(0, 50),
+      up_s: fc.oneof(fc.constant(0), tenths(5, 60)),
+      down_s: fc.oneof(fc.constant(0), tenths(5, 60)),
+      // What is late and sudden happens between two cues, never at one.
+      delay_s: tenths(0, 15).map((s) => (s === 0 ? 0 : s + 0.05)),
+      curve: fc.constantFrom(undefined, 'smooth', 'ease-in'),
+      values: fc.dictionary(fc.constantFrom('1', '2'), Value, { minKeys: 1 }),
+    }),
+    { minLength: 1, maxLength: 6 },
+  );
+  type Made<A> = A extends fc.Arbitrary<infer T> ? T : never;
+
+  function withEffects(effects: Made<typeof Effects>[], steps: Made<typeof Steps>): Desk {
+    const show = exampleShow();
+    const ids = effects.map(({ wave, mode, size, base, round_s, ...more }, i) => {
+      const track = { attribute: 'Dimmer', wave, mode, size, base, width: 1, offset: 0 };
+      const spread = { turns: 0, groups: 0, blocks: 1, wings: 1 };
+      const set = { name: `Effect ${i}`, tracks: [track], speed: { round_s }, spread, ...more };
+      return apply(show, 'set-effect', { set }).changes[0]?.id ?? '';
+    });
+    let now_s = 0;
+    const at: Record<string, number> = {};
+    steps.forEach(({ gap_s, delay_s, values, ...times }, i) => {
+      const { changes } = apply(show, 'record-cue', {
+        listId: MAIN,
+        number: (i + 1) * 1000,
+        ...times,
+        values: Object.entries(values).map(([n, { level, effect, phase }]) => ({
+          fixtureId: idOf(show, Number(n)),
+          attribute: 'Dimmer',
+          level,
+          ...(effect === null || level === null ? {} : { effect: { id: ids[effect], phase } }),
+        })),
+      });
+      const id = changes.find((c) => c.table === 'cues')?.id ?? '';
+      if (delay_s > 0) apply(show, 'change-cue', { id, set: { delay_s } });
+      at[id] = now_s += gap_s;
+    });
+    apply(show, 'place-cues', { list: MAIN, at });
+    const time = { on: true, tempo: [], marks: [], end_s: 60 };
+    apply(show, 'change-list', { id: MAIN, set: { time } });
+    return desk(show);
+  }
+
+  const FRAME = 1 / 44;
+  test('a jump finds them in their phase, on their way in and out, and goes on from there', () =>
+    fc.assert(
+      fc.property(
+        fc.tuple(Effects, Effects),
+        Steps,
+        fc.integer({ min: 0, max: 300 }),
+        tenths(0, 60),
+        (effects, steps, tenth, more_s) => {
+          const at_s = tenth / 10 + 0.08;
+          const jumped = withEffects(effects, steps);
+          // From somewhere else, where it stood for a while.
+          stand(jumped, 25);
+          jumped.pass(1.3);
+          play(jumped, at_s);
+          jumped.pass(more_s);
+          const played = withEffects(effects, steps);
+          play(played, 0);
+          played.pass(at_s + more_s - 3 * FRAME);
+          // Three frames before and after: where a wave is square, a frame decides.
+          const seen = Array.from({ length: 7 }, () => {
+            const levels = [played.level(1), played.level(2)] as const;
+            played.pass(FRAME);
+            return levels;
+          });
+          for (const unit of [0, 1] as const) {
+            const around = seen.map((levels) => levels[unit]);
+            expect(jumped.level(unit + 1)).toBeGreaterThan(Math.min(...around) - 0.06);
+            expect(jumped.level(unit + 1)).toBeLessThan(Math.max(...around) + 0.06);
+          }
+        },
+      ),
+      { numRuns: Number(process.env.RUNS ?? 150) },
+    ));
+
+  test('played again from where it stood, they are where the track has them', () => {
+    const effect = { wave: 'sine', mode: 'absolute', size: 1, base: 0, round_s: 4 } as const;
+    const more = { rounds: undefined, in_s: 0, out_s: 0, direction: 'forward' } as const;
+    const values = { '1': { level: 0, effect: 0, phase: 0 } };
+    const first = { gap_s: 0, up_s: 0, down_s: 0, delay_s: 0, curve: undefined, values };
+    const d = withEffects([{ ...effect, ...more }], [first]);
+    stand(d, 9);
+    d.pass(1.7);
+    play(d);
+    d.pass(1);
+    // Ten seconds: in the middle of the third round.
+    expect(d.level(1)).toBeCloseTo(1, 2);
+  });
+});
+
 test('every round of a passage takes what it takes: after hundred of them it is where it would be by the clock', () => {
   const d = laid(THREE);
   d.say(mara, { command: 'track', do: 'play', at_s: 1.7, loop: { from_s: 1.7, to_s: 2.2 } });

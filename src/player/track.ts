@@ -1,6 +1,6 @@
 /** A list that goes along its time: where it is, what comes next there, and how the clock is told. Functions over its state. */
 import type { Sought } from '../core/playback/engine.ts';
-import type { PlayedTo } from '../core/time/played-to.ts';
+import type { PlayedTo, Way } from '../core/time/played-to.ts';
 import { endOf, timedCues, type TimedCue } from '../core/time/timed.ts';
 import type { Show } from '../core/show/show.ts';
 
@@ -84,20 +84,22 @@ export function followOf(show: Show, listId: string, t: TrackState): number | nu
   return at_s < t.base_s ? null : at_s - t.base_s;
 }
 
+/** A slot that let go when not all of it was there any more is as one that began to let go earlier. */
+const earlier = ({ to, span_s, share }: Way): number =>
+  Number.isNaN(to) && share > 0 ? span_s / share - span_s : 0;
+
 /** The ways of all slots as the clock takes them. @param at_s the moment that is sought */
-export function soughtOf({ cue, ways }: PlayedTo, at_s: number, total_s: number): Sought {
+export function soughtOf({ cue, ways, effects }: PlayedTo, at_s: number, total_s: number): Sought {
   const all = [...ways];
   return {
     slot: Uint32Array.from(all, ([slot]) => slot),
     from: Float32Array.from(all, ([, w]) => w.from),
     to: Float32Array.from(all, ([, w]) => w.to),
-    ago: Float64Array.from(all, ([, w]) => at_s - w.start_s),
-    span: Float32Array.from(all, ([, w]) => w.span_s),
+    ago: Float64Array.from(all, ([, w]) => at_s - w.start_s + earlier(w)),
+    span: Float32Array.from(all, ([, w]) => w.span_s + earlier(w)),
     curve: Uint8Array.from(all, ([, w]) => w.curve),
-    wave: Int32Array.from(all, ([, w]) => w.wave),
-    phase: Float32Array.from(all, ([, w]) => w.phase),
-    waveAgo: Float64Array.from(all, ([, w]) => at_s - w.waveStart_s),
-    waveSpan: Float32Array.from(all, ([, w]) => w.waveSpan_s),
+    effects,
+    at_s,
     ago_s: cue ? at_s - cue.at_s : 0,
     total_s,
   };

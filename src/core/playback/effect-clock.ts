@@ -2,6 +2,7 @@
  * The clock of effects: each counts its cycles, so that a change of speed bends its way and never jumps
  * (docs/playback.md, Effects; effects.test.ts).
  */
+import type { EffectRow } from '../effects/rows.ts';
 import { cyclesAt, phaseOf } from '../effects/wave.ts';
 import { NO_PROGRAMS, type Programs, type Wave } from './programs.ts';
 
@@ -12,6 +13,14 @@ export const CHANGE_S = 0.15;
 interface Before {
   amounts: Float32Array;
   over: number;
+}
+
+/** An effect before a change of the programs. */
+interface Was {
+  place: number;
+  direction: EffectRow['direction'];
+  cycles: number;
+  phase: number;
 }
 
 const isSameTable = (a: Float32Array, b: Float32Array): boolean => {
@@ -32,6 +41,8 @@ export class EffectClock {
   /** How much of what waves are now shows against what they were, 0…1. */
   changed = 1;
   private changedAt_s = -Infinity;
+  /** By id: effects as they were before the programs were set last. */
+  was: ReadonlyMap<string, Was> = new Map();
 
   /** @returns where a wave of the programs before stands in these; -1 for one that is gone */
   set(programs: Programs): (place: number) => number {
@@ -40,11 +51,17 @@ export class EffectClock {
     const oldPlaces = new Map(old.waves.map((w, i) => [w.key, i]));
     const shown = programs.waves.map((w) => this.shownBefore(w, oldPlaces.get(w.key)));
     const turned = new Map(
-      old.effects.map((e, i) => [
+      old.effects.map((e, place): [string, Was] => [
         e.id,
-        { direction: e.direction, cycles: this.cycles[i] ?? 0, phase: this.turns[i] ?? 0 },
+        {
+          place,
+          direction: e.direction,
+          cycles: this.cycles[place] ?? 0,
+          phase: this.turns[place] ?? 0,
+        },
       ]),
     );
+    this.was = turned;
     this.programs = programs;
     this.cycles = Float64Array.from(programs.effects, (e) => {
       const was = turned.get(e.id);

@@ -2,7 +2,7 @@
  * Effects of one list or one operator, by slot. A slot has the effect that runs now and the one that is on its way out,
  * so that nothing jumps when one takes over from another. Only slots with effects cost time.
  */
-import { phaseOf, WAVE_SAMPLES } from '../effects/wave.ts';
+import { cyclesAt, phaseOf, WAVE_SAMPLES } from '../effects/wave.ts';
 import { CHANGE_S, type EffectClock } from './effect-clock.ts';
 import type { Work } from './fades.ts';
 import type { ProgramEffect } from './programs.ts';
@@ -109,7 +109,10 @@ class Voice {
       this.until[slot] = first + rounds;
     }
     const over = cycles - (this.until[slot] as number);
-    if (over >= 0) this.fade(slot, 0, hz > 0 ? now - over / hz : now, effect.out_s ?? 0, now);
+    if (over < 0) return;
+    // From what it was then, which may be a while ago.
+    const end_s = hz > 0 ? now - over / hz : now;
+    this.fade(slot, 0, end_s, effect.out_s ?? 0, end_s);
   }
 
   /** It ends by itself, and is on its way out. */
@@ -165,7 +168,31 @@ export interface SavedEffect {
   over?: true;
 }
 
+/** Columns of what a cue moves that say what becomes of effects (`Moves` of the engine). */
+export interface EffectMoves {
+  wave: Int32Array;
+  phase: Float32Array;
+  up: Float32Array;
+  tracks?: Uint8Array;
+}
+
+/** Effects that count from the beginning of a track: how long ago that was, and each one’s cycles then. */
+export interface SavedAlong {
+  ago_s: number;
+  firsts: [effect: string, cycles: number][];
+}
+
+interface Along {
+  /** When the track began, on the engine's clock. */
+  zero_s: number;
+  /** By effect: its cycles then. */
+  firsts: Float64Array;
+  /** Its list is let go of: it is over when the last of its effects is. */
+  ends: boolean;
+}
+
 export class EffectLayer {
+  private along: Along | null = null;
   private readonly voices: readonly [Voice, Voice];
   private readonly active: SlotSet;
   /** By slot: the wave of the effect that has had its last round there, since it was said last. */
@@ -194,12 +221,60 @@ export class EffectLayer {
   }
 
   /**
+   * Its list is at a moment of its track: effects count from where that began, each time it is played the same
+   * (track.test.ts). Nothing of it runs yet.
+   */
+  goAlong(at_s: number): void {
+    const { programs, cycles, now_s } = this.clock;
+    this.along = {
+      zero_s: now_s - at_s,
+      firsts: Float64Array.from(programs.effects, (e, i) => (cycles[i] as number) - at_s * e.hz),
+      ends: false,
+    };
+  }
+
+  /** Its list is let go of: what comes in after that goes by the clock of all. */
+  endAlong(): void {
+    if (this.along) this.along.ends = true;
+  }
+
+  /** Rounds of an effect so far, from the beginning of the track where there is one. */
+  private cyclesOf(effect: number): number {
+    return (this.clock.cycles[effect] as number) - (this.along?.firsts[effect] ?? 0);
+  }
+
+  private turnOf(effect: number): number {
+    const { programs, turns } = this.clock;
+    const is = programs.effects[effect];
+    return this.along && is
+      ? phaseOf(is.direction, this.cyclesOf(effect), 0)
+      : (turns[effect] as number);
+  }
+
+  /** What a cue says of a slot's effect: it comes in, goes on, or goes out. */
+  move(
+    slot: number,
+    moves: EffectMoves,
+    i: number,
+    { delay, duration }: { delay: number; duration: number },
+  ): void {
+    const wave = moves.wave[i] as number;
+    const { now_s } = this.clock;
+    const phase = moves.phase[i] as number;
+    const up = moves.up[i] as number;
+    if (wave < 0) this.end(slot, now_s + delay, duration, now_s);
+    else if (moves.tracks?.[i] === 1) this.track(slot, wave, phase, now_s + delay, up, now_s);
+    else this.begin(slot, wave, phase, now_s + delay, up, now_s);
+  }
+
+  /**
    * Brings an effect in on a slot over `span` seconds from `start`, or over the time that the effect itself says; what
    * ran there before leaves in the same time.
    */
   begin(slot: number, wave: number, phase: number, start: number, span: number, now: number): void {
     if (slot >= this.size) return;
     this.over.delete(slot);
+    if (this.along?.ends && this.count === 0) this.along = null;
     const [runs, leaves] = this.voices;
     const in_s = this.effectOf(wave)?.in_s ?? span;
     const isSame = this.active.has(slot) && runs.wave[slot] === wave && !runs.isGone(slot, now);
@@ -277,28 +352,33 @@ export class EffectLayer {
   /** Notes every slot that an effect moves; drops those whose effect has left. */
   advance(now: number, work: Work): void {
     const { marked, dirty } = work;
-    const { cycles } = this.clock;
-    const { waves, effects } = this.clock.programs;
-    const runs = this.voices[RUNS];
     for (let i = this.count - 1; i >= 0; i--) {
       const slot = this.active.list[i] as number;
-      const of = waves[runs.wave[slot] as number]?.effect ?? -1;
-      const effect = effects[of];
-      if (effect) runs.count(slot, effect, cycles[of] as number, now);
       if (marked[slot] === 0) {
         marked[slot] = 1;
         dirty[work.count++] = slot;
       }
-      if (
-        this.voices[RUNS].isGone(slot, now) &&
-        (this.voices[LEAVES].wave[slot] === -1 || this.voices[LEAVES].isGone(slot, now))
-      ) {
-        const wave = runs.wave[slot] as number;
-        const isOver = runs.isOver(slot);
-        this.drop(slot);
-        if (isOver) this.over.set(slot, wave);
-      }
+      this.advanceSlot(slot, now);
     }
+  }
+
+  /** The same where nobody looks at the slots. */
+  goOn(): void {
+    for (let i = this.count - 1; i >= 0; i--)
+      this.advanceSlot(this.active.list[i] as number, this.clock.now_s);
+  }
+
+  private advanceSlot(slot: number, now: number): void {
+    const { waves, effects } = this.clock.programs;
+    const [runs, leaves] = this.voices;
+    const of = waves[runs.wave[slot] as number]?.effect ?? -1;
+    const effect = effects[of];
+    if (effect) runs.count(slot, effect, this.cyclesOf(of), now);
+    if (!runs.isGone(slot, now) || (leaves.wave[slot] !== -1 && !leaves.isGone(slot, now))) return;
+    const wave = runs.wave[slot] as number;
+    const isOver = runs.isOver(slot);
+    this.drop(slot);
+    if (isOver) this.over.set(slot, wave);
   }
 
   /**
@@ -307,7 +387,7 @@ export class EffectLayer {
    */
   applied(slot: number, level: number, share: number, which: Which): number {
     if (!this.active.has(slot)) return level;
-    const { programs, turns, before, changed, now_s } = this.clock;
+    const { programs, before, changed, now_s } = this.clock;
     let value = level;
     for (let v = LEAVES; v >= RUNS; v--) {
       const voice = this.voices[v] as Voice;
@@ -317,7 +397,7 @@ export class EffectLayer {
       const weight = voice.weight(slot, now_s) * share;
       if (weight === 0) continue;
       const phase =
-        (turns[wave.effect] as number) - (voice.began[slot] as number) + voice.phaseAt(slot, now_s);
+        this.turnOf(wave.effect) - (voice.began[slot] as number) + voice.phaseAt(slot, now_s);
       const place = (phase - Math.floor(phase)) * WAVE_SAMPLES;
       const was = changed < 1 ? before[at] : undefined;
       let amount = read(wave.amounts, place);
@@ -333,6 +413,7 @@ export class EffectLayer {
 
   /** After a change of the programs: the same effects at their new places; those that are gone end. */
   remap(placeOf: (old: number) => number): void {
+    if (this.along) this.along.firsts = this.firstsAfterChange(this.along);
     for (const [slot, wave] of this.over) this.over.set(slot, placeOf(wave));
     for (let i = this.count - 1; i >= 0; i--) {
       const slot = this.active.list[i] as number;
@@ -342,6 +423,38 @@ export class EffectLayer {
       }
       if (this.voices.every((voice) => voice.wave[slot] === -1)) this.drop(slot);
     }
+  }
+
+  /** Where each effect counts from after a change of the programs, so that none of them jumps (effects.test.ts). */
+  private firstsAfterChange({ firsts, zero_s }: Along): Float64Array {
+    const { programs, cycles, was, now_s } = this.clock;
+    return Float64Array.from(programs.effects, ({ id, hz, direction }, i) => {
+      const old = was.get(id);
+      const now = cycles[i] as number;
+      if (!old) return now - (now_s - zero_s) * hz;
+      const first = firsts[old.place] ?? 0;
+      if (old.direction === direction) return first;
+      return now - cyclesAt(direction, phaseOf(old.direction, old.cycles - first, 0));
+    });
+  }
+
+  savedAlong(): SavedAlong | null {
+    if (!this.along) return null;
+    const { zero_s, firsts } = this.along;
+    const { programs, now_s } = this.clock;
+    return {
+      ago_s: now_s - zero_s,
+      firsts: programs.effects.map((e, i) => [e.id, firsts[i] ?? 0]),
+    };
+  }
+
+  restoreAlong(kept: SavedAlong): void {
+    this.goAlong(kept.ago_s);
+    const known = new Map(kept.firsts);
+    this.clock.programs.effects.forEach((e, i) => {
+      const first = known.get(e.id);
+      if (this.along && first !== undefined) this.along.firsts[i] = first;
+    });
   }
 
   /** What runs, with what is on its way out, for keeping. */

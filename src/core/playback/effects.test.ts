@@ -4,7 +4,7 @@ import { evenly } from '../testing/evenly.ts';
 import { appliedTo } from '../effects/wave.ts';
 import type { EffectRow, EffectTrack } from '../effects/rows.ts';
 import { slotKey } from '../cues/rows.ts';
-import { holds, moves } from '../testing/columns.ts';
+import { holds, moves, soughtAt } from '../testing/columns.ts';
 import { apply, exampleShow, idOf } from '../testing/example.ts';
 import { Engine } from './engine.ts';
 import { OPERATOR } from './winner.ts';
@@ -141,9 +141,14 @@ test.each([
   ['on its way out', 3.3],
   ['from one to another', 5.2],
   ['gone', 9],
-])('saved %s, an effect goes on as it would have', (_where, when) => {
+])('saved %s, an effect goes on as it would have, along a track or not', (_where, when) => {
+  for (const along of [false, true]) savedAndGoneOn(when, along);
+});
+
+function savedAndGoneOn(when: number, along: boolean): void {
   const s = stage();
   const at = s.slot(1);
+  if (along) s.engine.seek('main', soughtAt(11.3), 0);
   const say = (wave: number, up_s: number, delay_s = 0, now = 0): void =>
     s.engine.move('main', moves(at, { level: 0.4, up_s, delay_s, wave }), now);
   const all: [at: number, play: () => void][] = [
@@ -168,7 +173,7 @@ test.each([
     other.tick(now);
     expect(other.shared.out[at]).toBeCloseTo(s.out(1), 3);
   }
-});
+}
 
 test('an operator’s value wins over a playback effect, an own effect goes on top, and letting go fades it all away', () => {
   const s = stage();
@@ -304,27 +309,48 @@ describe('an effect that is worked on while it runs', () => {
 
   test('nothing jumps, whatever is changed and however fast', () => {
     fc.assert(
-      fc.property(fc.array(state, { minLength: 2, maxLength: 8 }), (states) => {
-        const s = running(effect({}));
-        s.engine.move('main', moves(s.slot(101, 'Tilt'), { level: 0.5, wave: s.wave() }), 0);
-        let now = 1;
-        s.to(now);
-        let last = s.out(101, 'Tilt');
-        for (const { track: t, direction, hz, phase, wait } of states) {
-          s.set(effect({ tracks: [tilt(t)], direction, speed: { hz } }));
-          s.engine.retarget('main', s.slot(101, 'Tilt'), 0.5, s.wave(), phase);
-          for (let i = 0; i < wait; i++) {
-            now += FRAME;
-            s.to(now);
-            const next = s.out(101, 'Tilt');
-            // The whole range in 0.15 s is 15 % a frame; the phase’s glide and the wave’s own speed come on top.
-            expect(Math.abs(next - last)).toBeLessThan(0.26);
-            last = next;
+      fc.property(
+        fc.array(state, { minLength: 2, maxLength: 8 }),
+        fc.boolean(),
+        (states, along) => {
+          const s = running(effect({}));
+          if (along) s.engine.seek('main', soughtAt(7.7), 0);
+          s.engine.move('main', moves(s.slot(101, 'Tilt'), { level: 0.5, wave: s.wave() }), 0);
+          let now = 1;
+          s.to(now);
+          let last = s.out(101, 'Tilt');
+          for (const { track: t, direction, hz, phase, wait } of states) {
+            s.set(effect({ tracks: [tilt(t)], direction, speed: { hz } }));
+            s.engine.retarget('main', s.slot(101, 'Tilt'), 0.5, s.wave(), phase);
+            for (let i = 0; i < wait; i++) {
+              now += FRAME;
+              s.to(now);
+              const next = s.out(101, 'Tilt');
+              // The whole range in 0.15 s is 15 % a frame; the phase’s glide and the wave’s own speed come on top.
+              expect(Math.abs(next - last)).toBeLessThan(0.26);
+              last = next;
+            }
           }
-        }
-      }),
+        },
+      ),
       { numRuns: 150 },
     );
+  });
+
+  test('along a track it counts from where that began; let go of, it goes by the clock of all again', () => {
+    const s = running(effect({ speed: { round_s: 4 } }));
+    const tilts = s.slot(101, 'Tilt');
+    s.to(1.3);
+    s.engine.seek('main', soughtAt(9), 1.3);
+    s.engine.move('main', moves(tilts, { level: 0, wave: s.wave() }), 1.3);
+    s.to(2.3);
+    // Ten seconds of the track: in the middle of the third round.
+    expect(s.out(101, 'Tilt')).toBeCloseTo(1, 2);
+    s.engine.release('main', 0, 2.3);
+    s.to(2.4);
+    s.engine.move('main', moves(tilts, { level: 0, wave: s.wave() }), 2.4);
+    s.to(4);
+    expect(s.out(101, 'Tilt')).toBeCloseTo(0, 2);
   });
 
   test('what is changed shows in the next frame, and whole after 0.15 s', () => {
@@ -349,45 +375,6 @@ describe('an effect that is worked on while it runs', () => {
     s.to(3.4);
     expect(s.out(101, 'Tilt')).toBeCloseTo(0.5, 6);
     expect(s.engine.busy).toBe(false);
-  });
-
-  test.each([
-    ['in its first round', 0.8],
-    ['in its last', 3.1],
-    ['on its way out', 4.5],
-    ['when it is over', 9],
-  ])('a jump along a track to %s shows what playing to there shows', (_where, ago) => {
-    const of = effect({ rounds: 2, speed: { round_s: 2 }, in_s: 0.4, out_s: 1 });
-    const [played, jumped] = [running(of), running(of)];
-    const tilt_ = played.slot(101, 'Tilt');
-    // Somewhere in the clock's own round.
-    for (const s of [played, jumped]) s.to(1.3);
-    played.engine.move('main', moves(tilt_, { level: 0.5, wave: played.wave() }), 1.3);
-    for (const s of [played, jumped]) s.to(1.3 + ago);
-    const column = (v: number): Float32Array => Float32Array.of(v);
-    jumped.engine.seek(
-      'main',
-      {
-        slot: Uint32Array.of(tilt_),
-        from: column(0.5),
-        to: column(0.5),
-        ago: Float64Array.of(ago),
-        span: column(0),
-        curve: Uint8Array.of(0),
-        wave: Int32Array.of(jumped.wave()),
-        phase: column(0),
-        waveAgo: Float64Array.of(ago),
-        waveSpan: column(0),
-        ago_s: ago,
-        total_s: 0,
-      },
-      1.3 + ago,
-    );
-    for (const later of [FRAME, 0.3, 0.9, 3]) {
-      for (const s of [played, jumped]) s.to(1.3 + ago + later);
-      expect(jumped.out(101, 'Tilt')).toBeCloseTo(played.out(101, 'Tilt'), 2);
-    }
-    expect(jumped.engine.busy).toBe(played.engine.busy);
   });
 
   test('a full state in which it was said before lets it go on where it runs, and does not begin it; said there it begins', () => {

@@ -12,6 +12,7 @@ import { describe, type EngineCopy, type SavedEngine } from './saved.ts';
 import { INTENSITY, type Slots } from './slots.ts';
 import { Wire } from './wire.ts';
 import { EffectClock } from './effect-clock.ts';
+import type { SavedEffect } from './effect-layer.ts';
 import { FixedSlots, type Overrides } from './fixed-slots.ts';
 import { GuardedSlots } from './guarded-slots.ts';
 import { HandsMerge } from './hands-merge.ts';
@@ -28,10 +29,10 @@ export interface Sought {
   ago: Float64Array;
   span: Float32Array;
   curve: Uint8Array;
-  wave: Int32Array;
-  phase: Float32Array;
-  waveAgo: Float64Array;
-  waveSpan: Float32Array;
+  /** What runs on slots there, with what is on its way in and out. */
+  effects: SavedEffect[];
+  /** The moment, on the list's track. */
+  at_s: number;
   /** Since its cue went, and how long that cue takes. */
   ago_s: number;
   total_s: number;
@@ -178,13 +179,15 @@ export class Engine {
       list.disown(slot);
       this.mark(slot);
     }
-    for (let i = 0; i < sought.slot.length; i++) this.seekSlot(list, sought, i, now_s);
+    for (let i = 0; i < sought.slot.length; i++) this.seekSlot(list, sought, i);
+    list.effects.goAlong(sought.at_s);
+    this.seekEffects(list, sought);
     list.startedAt_s = list.clock_s - sought.ago_s;
     list.total_s = sought.total_s;
     list.moving = sought.slot;
   }
 
-  private seekSlot(list: Playback, sought: Sought, i: number, now_s: number): void {
+  private seekSlot(list: Playback, sought: Sought, i: number): void {
     const slot = sought.slot[i] as number;
     const to = sought.to[i] as number;
     const ago = sought.ago[i] as number;
@@ -197,20 +200,18 @@ export class Engine {
     const from = sought.from[i] as number;
     list.fades.clear(slot, from);
     if (Number.isNaN(to)) list.letsGo(slot, list.clock_s - ago, span);
-    else {
+    else
       list.fades.enter(slot, to, list.clock_s - ago, span, sought.curve[i] as number, list.clock_s);
-      const wave = sought.wave[i] as number;
-      if (wave >= 0)
-        list.effects.begin(
-          slot,
-          wave,
-          sought.phase[i] as number,
-          now_s - (sought.waveAgo[i] as number),
-          sought.waveSpan[i] as number,
-          now_s,
-        );
-    }
     this.mark(slot);
+  }
+
+  private seekEffects(list: Playback, { effects }: Sought): void {
+    if (effects.length === 0) return;
+    const waves = new Map(this.effects.programs.waves.map((w, i) => [w.key, i]));
+    for (const kept of effects) {
+      const wave = waves.get(kept.key);
+      if (wave !== undefined) list.effects.restore(kept.slot, wave, kept);
+    }
   }
 
   /**
@@ -243,25 +244,8 @@ export class Engine {
     list.fades.move(slot, to, base + delay, duration, curve, list.clock_s);
     if (list.carry && (list.carry.level[slot] as number) > 0)
       list.carry.move(slot, 0, base + delay, duration, curve, list.clock_s);
-    this.moveEffect(list, slot, moves, i, { delay, duration });
+    list.effects.move(slot, moves, i, { delay, duration });
     return delay + duration;
-  }
-
-  /** What a move says of the slot's effect: it comes in, goes on, or goes out. */
-  private moveEffect(
-    { effects }: Playback,
-    slot: number,
-    moves: Moves,
-    i: number,
-    { delay, duration }: { delay: number; duration: number },
-  ): void {
-    const wave = moves.wave[i] as number;
-    const { now_s } = this.effects;
-    const phase = moves.phase[i] as number;
-    const up = moves.up[i] as number;
-    if (wave < 0) effects.end(slot, now_s + delay, duration, now_s);
-    else if (moves.tracks?.[i] === 1) effects.track(slot, wave, phase, now_s + delay, up, now_s);
-    else effects.begin(slot, wave, phase, now_s + delay, up, now_s);
   }
 
   /** An effect comes in over whatever plays. @returns seconds until it is whole */
@@ -314,6 +298,7 @@ export class Engine {
     const n = held.length;
     list.paused = false;
     list.followAt_s = Infinity;
+    list.effects.endAlong();
     this.move(
       listId,
       {

@@ -44,12 +44,6 @@ export interface Programs {
 
 export const NO_PROGRAMS: Programs = { effects: [], waves: [], rides: false };
 
-/** Seconds of the rounds of a wave's effect; Infinity where it does not end by itself. */
-export function lastsOf({ waves, effects }: Programs, wave: number): number {
-  const { rounds, hz } = effects[waves[wave]?.effect ?? -1] ?? { hz: 0 };
-  return rounds === undefined || hz <= 0 ? Infinity : rounds / hz;
-}
-
 /** Finds the place of an effect's wave in the clock's programs; -1 where it has none. */
 export type FindWave = (effectId: string, attribute: string, fixtureId: string) => number;
 

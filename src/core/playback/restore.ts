@@ -39,6 +39,7 @@ export const copyOfList = (l: Playback, now_s: number): EngineCopy['lists'][numb
   share: l.share && bank(l.share),
   carry: l.carry && bank(l.carry),
   effects: l.effects.saved(),
+  along: l.effects.savedAlong(),
 });
 
 export const copyOfOperator = (p: Operator): EngineCopy['programmers'][number] => ({
@@ -112,6 +113,7 @@ export function restoreList(
     list.letsGo(slot, list.clock_s, s.duration_s ?? 0);
     if (list.share && s.share) put(list.share, slot, s.share, list.clock_s);
   }
+  if (saved.along) list.effects.restoreAlong(saved.along);
   restoreEffects(list.effects, saved.effects, places);
 }
 

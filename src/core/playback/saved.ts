@@ -1,5 +1,5 @@
 /** What plays, as data: copied on the clock's thread, described and stored on another, restored after a crash. */
-import type { SavedEffect } from './effect-layer.ts';
+import type { SavedAlong, SavedEffect } from './effect-layer.ts';
 
 /** Enough to go on from exactly here, also with another patch: everything is by slot key. */
 export interface SavedEngine {
@@ -26,6 +26,8 @@ export interface SavedEngine {
     masterMoves?: MasterMoves | null;
     slots: SavedSlot[];
     effects?: SavedEffect[];
+    /** Absent or null: its effects go by the clock of all. */
+    along?: SavedAlong | null;
   }[];
   /** Guarded slots and their levels. */
   guards?: SavedGuard[];
@@ -103,6 +105,7 @@ export interface EngineCopy {
   leaving: SavedLeaving[];
   lists: {
     effects: SavedEffect[];
+    along: SavedAlong | null;
     listId: string;
     rate: number;
     moving: Uint32Array;

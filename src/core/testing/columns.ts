@@ -1,5 +1,5 @@
 /** What the engine is told, as columns, for tests and measurements. */
-import type { Moves } from '../playback/engine.ts';
+import type { Moves, Sought } from '../playback/engine.ts';
 import type { Holds } from '../playback/operator.ts';
 
 interface Column {
@@ -55,3 +55,17 @@ export function moves(
     phase: all(phase),
   };
 }
+
+/** A moment of a track at which nothing of its list is on stage. */
+export const soughtAt = (at_s: number): Sought => ({
+  slot: new Uint32Array(0),
+  from: new Float32Array(0),
+  to: new Float32Array(0),
+  ago: new Float64Array(0),
+  span: new Float32Array(0),
+  curve: new Uint8Array(0),
+  effects: [],
+  at_s,
+  ago_s: 0,
+  total_s: 0,
+});

@@ -5,9 +5,12 @@
  */
 import { listTimings } from '../cues/times.ts';
 import type { CueRow } from '../cues/rows.ts';
+import { EffectClock } from '../playback/effect-clock.ts';
+import { EffectLayer, type SavedEffect } from '../playback/effect-layer.ts';
 import { bend } from '../playback/fades.ts';
 import type { Moves } from '../playback/engine.ts';
 import { cueMoves, stateMoves, type Onto } from '../playback/moves.ts';
+import type { Programs } from '../playback/programs.ts';
 import { INTENSITY } from '../playback/slots.ts';
 import type { Show } from '../show/show.ts';
 import { isInOrder, timedCues, type TimedCue } from './timed.ts';
@@ -22,17 +25,16 @@ export interface Way {
   span_s: number;
   /** Index into CURVES. */
   curve: number;
-  /** The wave that runs on it, -1 for none, with its phase and when it came in. */
-  wave: number;
-  phase: number;
-  waveStart_s: number;
-  waveSpan_s: number;
+  /** How much of a slot was there when it let go; 1 of any other. */
+  share: number;
 }
 
 export interface PlayedTo {
   /** The cue that the list is in; undefined before the first. */
   cue: TimedCue | undefined;
   ways: Map<number, Way>;
+  /** What runs on slots, with what is on its way in and out. */
+  effects: SavedEffect[];
 }
 
 /** Where slots begin that nothing of the list has moved yet, and which of them take their values at once. */
@@ -41,8 +43,7 @@ export interface Rig extends Onto {
   resting: Float32Array;
   /** By slot: 0 fades, 1 at the start, 2 at the end. */
   snap: Uint8Array;
-  /** Seconds of the rounds of a wave's effect; Infinity where it does not end by itself. */
-  lasts: (wave: number) => number;
+  programs: Programs;
 }
 
 /** A sum of moments is off by less than this. */
@@ -54,40 +55,80 @@ export function levelAt(way: Way, at_s: number): number {
   const gone = at_s - start_s;
   if (gone >= span_s - TINY) return to;
   // What lets go does so evenly, whatever the cue’s curve, as the clock does it (track.test.ts).
-  const shape = Number.isNaN(to) ? 0 : curve;
-  return gone <= 0 ? from : from + (end - from) * bend(shape, gone / span_s);
+  if (Number.isNaN(to)) return end + (from - end) * shareAt(way, at_s);
+  return gone <= 0 ? from : from + (end - from) * bend(curve, gone / span_s);
 }
 
-function apply(ways: Map<number, Way>, rig: Rig, moves: Moves, cue: TimedCue): void {
+/** How much still shows of a slot that lets go, 0…1. */
+function shareAt({ share, start_s, span_s }: Way, at_s: number): number {
+  if (span_s === 0) return at_s < start_s ? share : 0;
+  return share * Math.min(1, Math.max(0, 1 - (at_s - start_s) / span_s));
+}
+
+/** The effects of a list on a clock that began with its track: their arithmetic is the clock’s own as well. */
+class Running {
+  private readonly clock = new EffectClock();
+  readonly layer: EffectLayer;
+
+  constructor({ programs, resting }: Rig) {
+    this.clock.set(programs);
+    this.layer = new EffectLayer(resting.length, this.clock);
+  }
+
+  goTo(at_s: number): void {
+    this.clock.advance(at_s);
+    this.layer.goOn();
+  }
+}
+
+/** What shows of a slot that lets go: its level with its effect on it, by its share, over what rests beneath. */
+function seenLeaving(
+  way: Way,
+  slot: number,
+  at_s: number,
+  effects: EffectLayer | undefined,
+): number {
+  const { from, end } = way;
+  const level = Math.min(1, Math.max(0, effects?.applied(slot, from, 1, 'own') ?? from));
+  return end + (level - end) * shareAt(way, at_s);
+}
+
+function apply(
+  ways: Map<number, Way>,
+  rig: Rig,
+  moves: Moves,
+  cue: TimedCue,
+  effects?: EffectLayer,
+): void {
   const { at_s } = cue;
   for (let i = 0; i < moves.slot.length; i++) {
     const slot = moves.slot[i] as number;
     const to = moves.level[i] as number;
     const before = ways.get(slot);
     if (Number.isNaN(to) && !before) continue;
-    const was = before ? levelAt(before, at_s) : NaN;
-    const from = Number.isNaN(was) ? (rig.resting[slot] ?? 0) : was;
-    const end = Number.isNaN(to) ? (rig.resting[slot] ?? 0) : to;
+    const rests = rig.resting[slot] ?? 0;
+    const leaving = before && Number.isNaN(before.to) ? before : undefined;
+    const was = before && !leaving ? levelAt(before, at_s) : undefined;
+    // What lets go stands where it is, and less and less of it shows; taken up again it begins at what shows.
+    let from = was ?? rests;
+    if (leaving) from = Number.isNaN(to) ? leaving.from : seenLeaving(leaving, slot, at_s, effects);
+    if (leaving && !Number.isNaN(to)) effects?.drop(slot);
+    const end = Number.isNaN(to) ? rests : to;
     const isDown = rig.family[slot] === INTENSITY && end < from;
     const timed = (isDown ? moves.down[i] : moves.up[i]) as number;
     const snap = rig.snap[slot] as number;
     const delay = (moves.delay[i] as number) + (snap === 2 ? timed : 0);
-    const wave = moves.wave[i] as number;
-    const isSame =
-      before?.wave === wave && wave >= 0 && at_s < before.waveStart_s + rig.lasts(wave);
+    const duration = snap === 0 ? timed : 0;
     ways.set(slot, {
       from,
       to,
       end,
       start_s: at_s + delay,
-      span_s: snap === 0 ? timed : 0,
+      span_s: duration,
       curve: moves.curve[i] as number,
-      wave,
-      phase: moves.phase[i] as number,
-      // An effect that runs already goes on; it came in when it did.
-      waveStart_s: isSame ? before.waveStart_s : at_s + delay,
-      waveSpan_s: isSame ? before.waveSpan_s : (moves.up[i] as number),
+      share: leaving && Number.isNaN(to) ? shareAt(leaving, at_s) : 1,
     });
+    if (!Number.isNaN(to)) effects?.move(slot, moves, i, { delay, duration });
   }
 }
 
@@ -110,9 +151,12 @@ const hasEffects = (show: Show, cues: readonly CueRow[]): boolean =>
   cues.some((c) => [...show.valuesOf(c.id).values()].some((v) => v.effect ?? v.look));
 
 /** Slots that have let go are nobody’s any more. */
-function withoutGone(ways: Map<number, Way>, at_s: number): void {
-  for (const [slot, way] of ways)
-    if (Number.isNaN(way.to) && at_s >= way.start_s + way.span_s) ways.delete(slot);
+function withoutGone(ways: Map<number, Way>, at_s: number, effects?: EffectLayer): void {
+  for (const [slot, way] of ways) {
+    if (!Number.isNaN(way.to) || at_s < way.start_s + way.span_s) continue;
+    ways.delete(slot);
+    effects?.drop(slot);
+  }
 }
 
 /** @param at_s of the track; cues at that very moment have come */
@@ -121,17 +165,21 @@ export function playedTo(show: Show, rig: Rig, listId: string, at_s: number): Pl
   const cues = timedCues(show, listId).filter((c) => c.at_s <= at_s);
   const ways = new Map<number, Way>();
   // When an effect came in decides its weight: then nothing is left out.
-  const first = hasEffects(show, cues) ? 0 : beginning(show, listId, cues);
+  const running = hasEffects(show, cues) ? new Running(rig) : undefined;
+  const first = running ? 0 : beginning(show, listId, cues);
   cues.forEach((cue, i) => {
     if (i < first - 1) return;
+    running?.goTo(cue.at_s);
+    withoutGone(ways, cue.at_s, running?.layer);
     const isWhole = i === first - 1 || !isInOrder(cues[i - 1], cue, all);
     const moves = isWhole
       ? stateMoves(show, rig, listId, cue, i === first - 1 ? 0 : undefined)
       : cueMoves(show, rig, cue);
-    apply(ways, rig, moves, cue);
+    apply(ways, rig, moves, cue, running?.layer);
   });
-  withoutGone(ways, at_s);
-  return { cue: cues.at(-1), ways };
+  running?.goTo(at_s);
+  withoutGone(ways, at_s, running?.layer);
+  return { cue: cues.at(-1), ways, effects: running?.layer.saved() ?? [] };
 }
 
 /**

@@ -3,6 +3,7 @@ import { apply, cue, exampleShow, idOf, refused } from '../testing/example.ts';
 import { readCommand } from '../command/command.ts';
 import type { CommandContext } from '../command/reader.ts';
 import type { MutableShow } from '../show/show.ts';
+import { NO_PROGRAMS } from '../playback/programs';
 import { compileSlots, slotIndex } from '../playback/slots.ts';
 import { slotKey } from '../cues/rows.ts';
 import { formatMoment } from './moment.ts';
@@ -92,7 +93,7 @@ test('a moment shows every fade where it is, by the arithmetic of the clock', ()
     resting: slots.defaults,
     snap: slots.snap,
     find: () => -1,
-    lasts: () => Infinity,
+    programs: NO_PROGRAMS,
   };
   const slot = rig.index.get(slotKey(idOf(show, 1), 'Dimmer')) ?? -1;
   const at = (t: number): number => {

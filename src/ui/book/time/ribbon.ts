@@ -3,6 +3,7 @@ import { advanceTo, type Tracked } from '@/core/cues/tracking';
 import { membersOf } from '@/core/groups/members';
 import { levelOf } from '@/core/looks/value';
 import { byNumber } from '@/core/select/select';
+import { NO_PROGRAMS } from '@/core/playback/programs';
 import { compileSlots, slotIndex } from '@/core/playback/slots';
 import { rowsByNumber } from '@/core/show/numbered';
 import type { Show } from '@/core/show/show';
@@ -118,7 +119,7 @@ export function ribbonsOf(show: Show, listId: string, count: number, to_s: numbe
     resting: slots.defaults,
     snap: slots.snap,
     find: () => -1,
-    lasts: () => Infinity,
+    programs: NO_PROGRAMS,
   };
   const levels = Float32Array.from(slots.defaults);
   const moments = Array.from({ length: count }, (_, i) => (to_s * (i + 0.5)) / count);
