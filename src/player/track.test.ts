@@ -321,13 +321,19 @@ describe('with effects', () => {
       // What is late and sudden happens between two cues, never at one.
       delay_s: tenths(0, 15).map((s) => (s === 0 ? 0 : s + 0.05)),
       curve: fc.constantFrom(undefined, 'smooth', 'ease-in'),
+      isOnTrack: fc.boolean(),
       values: fc.dictionary(fc.constantFrom('1', '2'), Value, { minKeys: 1 }),
     }),
     { minLength: 1, maxLength: 6 },
   );
   type Made<A> = A extends fc.Arbitrary<infer T> ? T : never;
 
-  function withEffects(effects: Made<typeof Effects>[], steps: Made<typeof Steps>): Desk {
+  /** @param numbers of the cues, where they are not in the order of the track; some are not on it then */
+  function withEffects(
+    effects: Made<typeof Effects>[],
+    steps: Made<typeof Steps>,
+    numbers?: number[],
+  ): Desk {
     const show = exampleShow();
     const ids = effects.map(({ wave, mode, size, base, round_s, ...more }, i) => {
       const track = { attribute: 'Dimmer', wave, mode, size, base, width: 1, offset: 0 };
@@ -337,10 +343,10 @@ describe('with effects', () => {
     });
     let now_s = 0;
     const at: Record<string, number> = {};
-    steps.forEach(({ gap_s, delay_s, values, ...times }, i) => {
+    steps.forEach(({ gap_s, delay_s, values, isOnTrack, ...times }, i) => {
       const { changes } = apply(show, 'record-cue', {
         listId: MAIN,
-        number: (i + 1) * 1000,
+        number: (numbers?.[i] ?? i + 1) * 1000,
         ...times,
         values: Object.entries(values).map(([n, { level, effect, phase }]) => ({
           fixtureId: idOf(show, Number(n)),
@@ -351,7 +357,8 @@ describe('with effects', () => {
       });
       const id = changes.find((c) => c.table === 'cues')?.id ?? '';
       if (delay_s > 0) apply(show, 'change-cue', { id, set: { delay_s } });
-      at[id] = now_s += gap_s;
+      now_s += gap_s;
+      if (i === 0 || isOnTrack || !numbers) at[id] = now_s;
     });
     apply(show, 'place-cues', { list: MAIN, at });
     const time = { on: true, tempo: [], marks: [], end_s: 60 };
@@ -365,17 +372,18 @@ describe('with effects', () => {
       fc.property(
         fc.tuple(Effects, Effects),
         Steps,
+        fc.option(fc.shuffledSubarray([1, 2, 3, 4, 5, 6], { minLength: 6 }), { nil: undefined }),
         fc.integer({ min: 0, max: 300 }),
         tenths(0, 60),
-        (effects, steps, tenth, more_s) => {
+        (effects, steps, numbers, tenth, more_s) => {
           const at_s = tenth / 10 + 0.08;
-          const jumped = withEffects(effects, steps);
+          const jumped = withEffects(effects, steps, numbers);
           // From somewhere else, where it stood for a while.
           stand(jumped, 25);
           jumped.pass(1.3);
           play(jumped, at_s);
           jumped.pass(more_s);
-          const played = withEffects(effects, steps);
+          const played = withEffects(effects, steps, numbers);
           play(played, 0);
           played.pass(at_s + more_s - 3 * FRAME);
           // Three frames before and after: where a wave is square, a frame decides.
@@ -398,7 +406,8 @@ describe('with effects', () => {
     const effect = { wave: 'sine', mode: 'absolute', size: 1, base: 0, round_s: 4 } as const;
     const more = { rounds: undefined, in_s: 0, out_s: 0, direction: 'forward' } as const;
     const values = { '1': { level: 0, effect: 0, phase: 0 } };
-    const first = { gap_s: 0, up_s: 0, down_s: 0, delay_s: 0, curve: undefined, values };
+    const times = { gap_s: 0, up_s: 0, down_s: 0, delay_s: 0, curve: undefined };
+    const first = { ...times, isOnTrack: true, values };
     const d = withEffects([{ ...effect, ...more }], [first]);
     stand(d, 9);
     d.pass(1.7);

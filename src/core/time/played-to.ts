@@ -165,7 +165,9 @@ export function playedTo(show: Show, rig: Rig, listId: string, at_s: number): Pl
   const cues = timedCues(show, listId).filter((c) => c.at_s <= at_s);
   const ways = new Map<number, Way>();
   // When an effect came in decides its weight: then nothing is left out.
-  const running = hasEffects(show, cues) ? new Running(rig) : undefined;
+  // Full states have what cues before them say that are not on the track.
+  const hasWaves = rig.programs.waves.length > 0 && hasEffects(show, all);
+  const running = hasWaves ? new Running(rig) : undefined;
   const first = running ? 0 : beginning(show, listId, cues);
   cues.forEach((cue, i) => {
     if (i < first - 1) return;
