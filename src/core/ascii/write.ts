@@ -65,9 +65,11 @@ function cueLines(show: Show, cue: CueRow): string[] {
   for (const [key, { value, cue: set }] of stateAt(show, cue.listId, cue.number)) {
     const { fixtureId, attribute } = readSlotKey(key);
     const number = numberOf(show, fixtureId);
-    const level = attribute === DIMMED ? (levelOf(show, value) ?? 0) : 0;
-    if (number === undefined || level <= 0) continue;
+    if (number === undefined || attribute !== DIMMED) continue;
+    const level = levelOf(show, value) ?? 0;
     const part = set.id === cue.id ? value.part : undefined;
+    // What goes out in a part is named there: else it would go with the whole cue.
+    if (level <= 0 && part === undefined) continue;
     if (part === undefined) levels.push([number, level]);
     else parts.set(part, [...(parts.get(part) ?? []), [number, level]]);
   }
@@ -109,21 +111,24 @@ function groupLines(show: Show): string[] {
     });
 }
 
+/** What a look says of intensity, by unit; what it keeps out is not of it. */
+export const litBy = (show: Show, lookId: string): Map<string, number> =>
+  new Map(
+    [...lookSlots(show, lookId)].flatMap(([key, { level }]): [string, number][] => {
+      const { fixtureId, attribute } = readSlotKey(key);
+      return attribute === DIMMED && level !== undefined && level > 0 ? [[fixtureId, level]] : [];
+    }),
+  );
+
 /** Faders that hold a look. */
 function subLines(show: Show): string[] {
   return [...show.faders.values()]
     .filter((f) => f.holds.kind === 'look')
     .sort((a, b) => a.number - b.number)
     .flatMap((f) => {
-      const levels = [...lookSlots(show, f.holds.id)].flatMap(([key, slot]): [number, number][] => {
-        const { fixtureId, attribute } = readSlotKey(key);
-        const number = numberOf(show, fixtureId);
-        return attribute === DIMMED &&
-          number !== undefined &&
-          slot.level !== undefined &&
-          slot.level > 0
-          ? [[number, slot.level]]
-          : [];
+      const levels = [...litBy(show, f.holds.id)].flatMap(([id, level]): [number, number][] => {
+        const number = numberOf(show, id);
+        return number === undefined ? [] : [[number, level]];
       });
       return levels.length === 0
         ? []

@@ -66,8 +66,8 @@ function propose(text: string | Uint8Array, into = show, list?: string): Propose
   if (isRefusal(proposed)) throw new Error(proposed.message);
   return proposed;
 }
-function take(text: string | Uint8Array, into = show): Proposed {
-  const proposed = propose(text, into);
+function take(text: string | Uint8Array, into = show, list?: string): Proposed {
+  const proposed = propose(text, into, list);
   into.apply(proposed.changes);
   return proposed;
 }
@@ -256,6 +256,41 @@ test('a list out and into another show is on stage what it was, cue by cue', () 
       f.transforms?.Dimmer?.max !== undefined,
     ]),
   );
+});
+
+test('taken into a list that has cues, each is its whole state there as well', () => {
+  take(FILE);
+  const lit = stage(1000);
+  // Channel 1 is lit by what is there before it, and out where its cue does not name it; the file knows no channel 3.
+  const text = 'IDENT 3:0\nCUE 1.2\nCHAN 2@50\nCUE 1.4\nCHAN 1@FL 2@50\nENDDATA\n';
+  take(text, show, 'main');
+  expect(lit).toContain('1:100');
+  expect([stage(1000), stage(1200), stage(1400)]).toEqual([lit, '2:50 3:100', '1:100 2:50 3:100']);
+});
+
+test('groups and submasters that left and come back are known', () => {
+  take(FILE);
+  const [groups, faders] = [show.groups.size, show.faders.size];
+  const again = take(writeAscii(show, 'main'));
+  expect([show.groups.size, show.faders.size]).toEqual([groups, faders]);
+  expect(again.items.filter((i) => i.does === 'same').map((i) => i.what)).toEqual(
+    expect.arrayContaining(['group', 'fader']),
+  );
+});
+
+test('what goes out in a part goes out in it when it comes back', () => {
+  take('IDENT 3:0\nCUE 1\nCHAN 1@FL 2@FL\nCUE 2\nUP 1\nPART 1\nUP 9\nCHAN 2@0\nENDDATA\n');
+  const other = new MutableShow();
+  other.apply(newShowRows('Other'));
+  take(writeAscii(show, 'main'), other);
+  const partsIn = (s: MutableShow): unknown[] =>
+    [...s.valuesOf(cue(2000, s)?.id ?? '').values()].map((v) => [
+      s.fixtures.get(v.fixtureId)?.number,
+      v.level,
+      v.part,
+    ]);
+  expect(partsIn(other)).toEqual(partsIn(show));
+  expect(partsIn(show)).toContainEqual([2, 0, 1]);
 });
 
 test('noise is never more than remarks', () => {

@@ -10,19 +10,22 @@ import {
   type AsciiSet,
   type AsciiShow,
 } from '../ascii/read.ts';
+import { litBy } from '../ascii/write.ts';
 import { insertRow } from '../edits/define-edit.ts';
 import { absolute, formatPoint, fromAbsolute, UNIVERSE_SLOTS } from '../fixtures/points.ts';
 import { routesForUnrouted } from '../fixtures/edits/patch.ts';
 import type { FixtureRow, PatchPoint } from '../fixtures/rows.ts';
 import { Oddities } from '../formats/odd.ts';
 import { nameFor } from '../gdtf/names.ts';
+import { membersOf } from '../groups/members.ts';
 import { isRefusal, refuse, type Result } from '../refusal.ts';
 import { occupied } from '../rig/addresses.ts';
 import { attributesOf } from '../rig/attributes.ts';
+import { levelOf } from '../looks/value.ts';
 import { libraryType } from '../rig/library/index.ts';
 import { decodeText } from '../script/anchors.ts';
 import { LIMITS } from '../show/fields.ts';
-import { firstList, type RowChange } from '../show/show.ts';
+import { firstList, type RowChange, type Show } from '../show/show.ts';
 import { takeNumber } from '../show/numbers.ts';
 import { plural } from '../words.ts';
 import type { ImportContext, ImportFile, Item, Proposed } from './proposed.ts';
@@ -30,7 +33,8 @@ import type { ImportContext, ImportFile, Item, Proposed } from './proposed.ts';
 const DIMMER = 'generic-dimmer';
 const MODE = '8 bit';
 const DIMMED = 'Dimmer';
-const NEAR = 1e-6;
+/** Levels come in steps of a 255th: less than half of one is none. */
+const NEAR = 1 / 512;
 
 interface Coming extends ImportContext {
   from: AsciiShow;
@@ -173,6 +177,20 @@ function valuesOf(c: Coming, cue: AsciiCue, cueId: string, state: Map<number, nu
   });
 }
 
+/** What cues of the list that are there already make of the state, up to a number; each is asked once. */
+function trackedUpTo(c: Coming, listId: string, state: Map<number, number>): (to: number) => void {
+  const there = c.show.cuesOf(listId);
+  const channelOf = new Map([...c.units].map(([channel, unit]) => [unit.id, channel]));
+  let next = 0;
+  return (to) => {
+    for (; (there[next]?.number ?? Infinity) < to; next++)
+      for (const value of c.show.valuesOf(there[next]?.id ?? '').values()) {
+        const channel = value.attribute === DIMMED ? channelOf.get(value.fixtureId) : undefined;
+        if (channel !== undefined) state.set(channel, levelOf(c.show, value) ?? 0);
+      }
+  };
+}
+
 function rowOf(cue: AsciiCue, id: string, listId: string): CueRow {
   const [whole, ...parts] = cue.parts;
   const name = nameFor(cue.name);
@@ -221,7 +239,9 @@ function bringCues(c: Coming, listId: string): void {
     return isFree;
   });
   const state = new Map<number, number>();
+  const trackUpTo = trackedUpTo(c, listId, state);
   for (const cue of cues) {
+    trackUpTo(cue.number);
     const id = ids.get(cue.number) ?? '';
     const to = cue.link === undefined ? undefined : ids.get(cue.link);
     if (cue.link !== undefined && to === undefined)
@@ -264,6 +284,21 @@ function lookOf(c: Coming, name: string, set: AsciiSet, numbers: Set<number>): s
   return look.id;
 }
 
+/** Whether the same units have the same levels, as near as the format comes. */
+const isAlike = (a: ReadonlyMap<string, number>, b: ReadonlyMap<string, number>): boolean =>
+  a.size === b.size && [...a].every(([id, level]) => Math.abs(level - (b.get(id) ?? NaN)) < NEAR);
+
+/** A group of that name with these units is there, as one that left and came back; levels would be a look as well. */
+const hasGroup = (show: Show, name: string, levels: ReadonlyMap<string, number>): boolean =>
+  [...show.groups.values()].some(
+    (g) => g.name === name && isAlike(levels, new Map(membersOf(show, g).map((id) => [id, 1]))),
+  );
+
+const hasSubmaster = (show: Show, name: string, levels: ReadonlyMap<string, number>): boolean =>
+  [...show.faders.values()].some(
+    (f) => f.holds.kind === 'look' && f.name === name && isAlike(levels, litBy(show, f.holds.id)),
+  );
+
 function bringSets(c: Coming): void {
   const numbersOf = (rows: Iterable<{ number: number }>): Set<number> =>
     new Set([...rows].map((r) => r.number));
@@ -276,6 +311,11 @@ function bringSets(c: Coming): void {
     const name = nameFor(set.name) || `Group ${set.number}`;
     const units = lit(c, set);
     if (units.length === 0) continue;
+    const levels = new Map(units.map((u) => [u.unit.id, u.level]));
+    if (hasGroup(c.show, name, levels)) {
+      c.items.push({ what: 'group', name, does: 'same' });
+      continue;
+    }
     c.changes.push(
       insertRow('groups', {
         id: c.newId(),
@@ -290,7 +330,13 @@ function bringSets(c: Coming): void {
   }
   for (const set of c.from.subs) {
     const name = nameFor(set.name) || `Submaster ${set.number}`;
-    if (lit(c, set).length === 0) continue;
+    const units = lit(c, set);
+    if (units.length === 0) continue;
+    const levels = new Map(units.map((u) => [u.unit.id, u.level]));
+    if (hasSubmaster(c.show, name, levels)) {
+      c.items.push({ what: 'fader', name, does: 'same' });
+      continue;
+    }
     const look = lookOf(c, name, set, looks);
     const number = takeNumber(faders, Math.min(set.number, 999));
     if (number > 999) continue;
