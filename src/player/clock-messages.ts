@@ -56,6 +56,8 @@ export type ShowMessage =
       levels: Float32Array;
       wave: Int32Array;
       phase: Float32Array;
+      /** How much is there of what it takes on by this, where it has a presence. */
+      presence?: number | undefined;
     }
   | { do: 'programs'; showId: string; programs: Programs }
   | { do: 'blind'; showId: string; userId: string; blind: boolean }

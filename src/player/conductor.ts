@@ -130,13 +130,12 @@ export class Conductor {
         break;
       case 'retarget':
         message.slots.forEach((slot, i) =>
-          engine.retarget(
-            message.listId,
-            slot,
-            message.levels[i] ?? NaN,
-            message.wave[i] ?? -1,
-            message.phase[i] ?? 0,
-          ),
+          engine.retarget(message.listId, slot, {
+            level: message.levels[i] ?? NaN,
+            wave: message.wave[i] ?? -1,
+            phase: message.phase[i] ?? 0,
+            presence: message.presence,
+          }),
         );
         break;
       case 'programs':

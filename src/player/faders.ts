@@ -293,9 +293,8 @@ export class Faders {
       showId: this.needs.id,
       listId: faderPlayback(fader.id),
       ...says,
+      ...(fader.others?.come === 'travel' ? { presence: state.flash ? 1 : state.real } : {}),
     });
-    if (fader.others?.come === 'travel')
-      this.othersTo(fader, state, state.flash ? 1 : state.real, 0);
   }
 
   /** @param on pressed, or lifted */

@@ -20,8 +20,13 @@ export const tam: Actor = { userId: 'tam', name: 'Tam Brevik', role: 'operator' 
 export const yrsa: Actor = { userId: 'yrsa', name: 'Yrsa Oddny', role: 'owner' };
 export const iden: Actor = { userId: 'iden', name: 'Iden Vale', role: 'viewer' };
 
-export function desk(show: MutableShow = exampleShow(), saved: SavedShow | null = null) {
-  let now_s = 0;
+/** @param began_s what time it is when it begins: a second one goes on where the first was saved */
+export function desk(
+  show: MutableShow = exampleShow(),
+  saved: SavedShow | null = null,
+  began_s = 0,
+) {
+  let now_s = began_s;
   let seq = 0;
   const here = new Set<string>();
   const urgencies: string[] = [];

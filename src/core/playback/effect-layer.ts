@@ -115,6 +115,11 @@ class Voice {
     this.fade(slot, 0, end_s, effect.out_s ?? 0, end_s);
   }
 
+  /** It is whole, or on its way there. */
+  staysIn(slot: number): boolean {
+    return this.to[slot] === 1;
+  }
+
   /** It ends by itself, and is on its way out. */
   isOver(slot: number): boolean {
     return this.to[slot] === 0 && !Number.isNaN(this.until[slot]);
@@ -293,11 +298,18 @@ export class EffectLayer {
     this.active.add(slot);
   }
 
-  /** The same effect with what an edit made of it. One that has had its last round is not begun again by that (effects.test.ts). */
+  /**
+   * The same effect with what an edit made of it. One that has had its last round is not begun again by that
+   * (effects.test.ts); one that is on its way in goes on in its own time (player/goes-on.test.ts).
+   */
   retell(slot: number, wave: number, phase: number, span: number, now: number): void {
     const runs = this.voices[RUNS];
-    const isLeaving = this.active.has(slot) && runs.wave[slot] === wave && runs.isOver(slot);
-    const isOver = isLeaving || this.over.get(slot) === wave;
+    const isSame = this.active.has(slot) && runs.wave[slot] === wave;
+    if (isSame && runs.staysIn(slot)) {
+      if (runs.phase[slot] !== phase) runs.glide(slot, phase, now);
+      return;
+    }
+    const isOver = (isSame && runs.isOver(slot)) || this.over.get(slot) === wave;
     // One that has no last round any more runs on.
     if (isOver && this.effectOf(wave)?.rounds !== undefined) return;
     this.begin(slot, wave, phase, now, span, now);

@@ -241,7 +241,7 @@ test('an effect that is deleted ends, and what it ran on stands at its level', (
   s.to(1.4);
   s.engine.setPrograms({ effects: [], waves: [], rides: false });
   s.to(1.5);
-  s.engine.retarget('main', s.slot(1), 0.5);
+  s.engine.retarget('main', s.slot(1), { level: 0.5 });
   s.to(1.6);
   expect(s.out(1)).toBeCloseTo(0.5, 5);
 });
@@ -321,7 +321,7 @@ describe('an effect that is worked on while it runs', () => {
           let last = s.out(101, 'Tilt');
           for (const { track: t, direction, hz, phase, wait } of states) {
             s.set(effect({ tracks: [tilt(t)], direction, speed: { hz } }));
-            s.engine.retarget('main', s.slot(101, 'Tilt'), 0.5, s.wave(), phase);
+            s.engine.retarget('main', s.slot(101, 'Tilt'), { level: 0.5, wave: s.wave(), phase });
             for (let i = 0; i < wait; i++) {
               now += FRAME;
               s.to(now);
@@ -395,7 +395,7 @@ describe('an effect that is worked on while it runs', () => {
     // Come to from elsewhere it is over as well; an edit does not begin it either.
     const later = running(of);
     later.engine.move('main', state, 0);
-    later.engine.retarget('main', tilt_, 0.5, later.wave(), 0);
+    later.engine.retarget('main', tilt_, { level: 0.5, wave: later.wave() });
     later.to(0.5);
     expect(later.out(101, 'Tilt')).toBeCloseTo(0.5, 6);
     later.engine.move('main', said, 0.5);
@@ -419,14 +419,14 @@ describe('an effect that is worked on while it runs', () => {
     // On its way out, and when it is over.
     for (const now of [1.2, 2]) {
       s.to(now);
-      s.engine.retarget('main', tilt_, 0.5, s.wave(), 0);
+      s.engine.retarget('main', tilt_, { level: 0.5, wave: s.wave() });
     }
     s.to(2.5);
     expect([s.out(101, 'Tilt'), s.engine.busy]).toEqual([expect.closeTo(0.5, 6), false]);
     const next = new Engine(s.slots);
     next.setPrograms(compileEffects(s.show, 120));
     next.restore(s.engine.save(), 2.5);
-    next.retarget('main', tilt_, 0.5, s.wave(), 0);
+    next.retarget('main', tilt_, { level: 0.5, wave: s.wave() });
     next.tick(2.5 + FRAME);
     next.tick(3);
     expect(next.shared.out[tilt_]).toBeCloseTo(0.5, 6);

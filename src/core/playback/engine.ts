@@ -54,6 +54,14 @@ export interface Moves {
   tracks?: Uint8Array;
 }
 
+/** What an edit makes of a slot that a cue on stage gives. `level` NaN: it is not of it any more. */
+export interface Retold {
+  level: number;
+  wave?: number;
+  phase?: number;
+  presence?: number | undefined;
+}
+
 /** What others may read while the engine writes: levels and bytes are never copied to be looked at. */
 export interface Shared {
   /** Before and after the grand master, by slot. */
@@ -329,10 +337,14 @@ export class Engine {
     const list = this.list(listId);
     for (let slot = 0; slot < list.owned.length; slot++) {
       if (list.owned[slot] !== 1 || this.slots.family[slot] === INTENSITY) continue;
-      if (this.slots.snap[slot] === 0) list.weighs(slot, level, span_s);
-      else list.weighs(slot, level < 0.5 ? 0 : 1, 0);
+      this.weigh(list, slot, level, span_s);
       this.mark(slot);
     }
+  }
+
+  private weigh(list: Playback, slot: number, level: number, span_s: number): void {
+    if (this.slots.snap[slot] === 0) list.weighs(slot, level, span_s);
+    else list.weighs(slot, level < 0.5 ? 0 : 1, 0);
   }
 
   /** Momentary: full whatever its master, alone if `solo`. */
@@ -380,15 +392,20 @@ export class Engine {
     }
   }
 
-  /** An edit reached the cue on stage: the slot goes to its new value, or its running fade ends there. */
-  retarget(listId: string, slot: number, level: number, wave = -1, phase = 0): void {
+  /**
+   * An edit reached the cue on stage: the slot goes to its new value, or its running fade ends there.
+   * @param presence of a playback that has one (`setPresence`): how much is there of a slot that it takes on by this; one
+   * that is on its way goes on
+   */
+  retarget(listId: string, slot: number, { level, wave = -1, phase = 0, presence }: Retold): void {
     const list = this.list(listId);
     if (Number.isNaN(level) && list.ridesOnly) list.letsGo(slot, list.clock_s, EDIT_FADE_S);
     else if (Number.isNaN(level)) list.disown(slot);
     else {
       if (list.owned[slot] === 0) list.acted[slot] = ++this.stamp;
       list.owned[slot] = 1;
-      list.keeps(slot);
+      if (presence === undefined || this.slots.family[slot] === INTENSITY) list.keeps(slot);
+      else if (list.releasing[slot] === 0) this.weigh(list, slot, presence, 0);
       list.fades.retarget(slot, level, list.clock_s);
       if (wave >= 0) list.effects.retell(slot, wave, phase, EDIT_FADE_S, this.effects.now_s);
       else list.effects.end(slot, this.effects.now_s, EDIT_FADE_S, this.effects.now_s);
