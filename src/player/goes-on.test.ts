@@ -310,7 +310,10 @@ test('a change of the rig at any moment is seen nowhere else', () =>
 
 test.each<[string, Step['command']]>([
   ['a fader over its travel', { command: 'fader', fader: 1, level: 0.1, take: true, time: 2 }],
-  ['an effect that comes in', { command: 'play', kind: 'effect', id: 'Breathe', on: true, fixtures: [2, 3] }],
+  [
+    'an effect that comes in',
+    { command: 'play', kind: 'effect', id: 'Breathe', on: true, fixtures: [2, 3] },
+  ],
 ])('a change of the rig leaves %s on its way', (_which, command) =>
   changedAfter([{ command, pass_s: 0 }], []),
 );
