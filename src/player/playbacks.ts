@@ -41,6 +41,8 @@ export interface ListState {
   cueId: string | null;
   /** Stays when the cue on stage is deleted, so that what is next can be said. */
   cueNumber: number | null;
+  /** The cue on stage was deleted: what it left there goes with the full state of the next one. Its id, should it come back. */
+  leftId?: string;
   armedId?: string | null;
   /** Times that a counted link was taken, by cue id. */
   rounds?: Record<string, number>;
@@ -164,14 +166,15 @@ export class Playbacks {
       return cue ? { cue, inOrder: false, armed: false } : undefined;
     }
     const current = state?.cueId ? show.cues.get(state.cueId) : undefined;
-    const inOrder = cues.find((c) => c.number > at);
-    if (!current) return inOrder ? { cue: inOrder, inOrder: true, armed: false } : undefined;
+    const following = cues.find((c) => c.number > at);
+    if (!current) return following ? { cue: following, inOrder: false, armed: false } : undefined;
     const done =
       current.link?.times !== undefined && (state?.rounds?.[current.id] ?? 0) >= current.link.times;
     const plain: CueRow = { ...current };
     if (done) delete plain.link;
     const cue = cueFollowing(list, cues, plain);
-    return cue ? { cue, inOrder: cue === inOrder, armed: false } : undefined;
+    const inOrder = cue === following && state?.leftId === undefined;
+    return cue ? { cue, inOrder, armed: false } : undefined;
   }
 
   // --- commands ---
@@ -326,6 +329,7 @@ export class Playbacks {
     state.track = track;
     state.cueId = to.cue?.id ?? null;
     state.cueNumber = to.cue?.number ?? null;
+    delete state.leftId;
     state.armedId = null;
     const total_s = to.cue ? timingOf(show, to.cue).total_s : 0;
     const follow_s = plays ? followOf(show, listId, track) : null;
@@ -632,6 +636,7 @@ export class Playbacks {
     const state = this.state(listId);
     state.cueId = cue.id;
     state.cueNumber = cue.number;
+    delete state.leftId;
     state.armedId = null;
     tell({ do: 'pause', showId: id, listId, paused: false });
     if (state.track) {
@@ -710,12 +715,16 @@ export class Playbacks {
       const row = state.cueId === null ? undefined : cues.get(state.cueId);
       if (row) state.cueNumber = row.number;
       else if (row === null) {
+        if (state.cueId !== null) state.leftId = state.cueId;
         state.cueId = null;
         orphaned.add(listId);
       } else if (state.cueId === null && state.cueNumber !== null) {
         // It was brought back, or made anew.
         for (const cue of cues.values())
-          if (cue?.listId === listId && cue.number === state.cueNumber) state.cueId = cue.id;
+          if (cue?.listId === listId && cue.number === state.cueNumber) {
+            state.cueId = cue.id;
+            if (cue.id === state.leftId) delete state.leftId;
+          }
       }
       if (state.armedId && cues.get(state.armedId) === null) state.armedId = null;
       if (!this.needs.show.lists.has(listId)) {

@@ -29,6 +29,7 @@ const HeldValue = z.object({
 const ListState = z.object({
   cueId: z.string().nullable(),
   cueNumber: z.number().nullable(),
+  leftId: z.string().exactOptional(),
   armedId: z.string().nullable().exactOptional(),
   rounds: z.record(z.string(), z.number()).exactOptional(),
   track: z

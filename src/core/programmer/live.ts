@@ -258,9 +258,9 @@ export const bringBack = defineLive({
 
 export const highlight = defineLive({
   command: 'highlight',
-  says: 'Selected units at full in white where they look, over playback, until it is off.',
+  says: 'Selected units at full in white where they look, over playback, until it is off. Without `on`: the other way.',
   params: {
-    on: z.boolean(),
+    on: z.boolean().optional(),
   },
   roles: PLAYERS,
 });

@@ -446,6 +446,11 @@ describe('one by one, and blind', () => {
     d.say(tam, { command: 'park', fixtures: [1], attribute: 'Dimmer', level: 0.2, on: true });
     expect(d.level(1)).toBeCloseTo(0.2, 5);
     d.say(tam, { command: 'park', fixtures: [1], on: false });
+    // A key goes the other way each time, however soon it is pressed again.
+    d.say(mara, { command: 'highlight' });
+    expect(d.level(1)).toBe(0);
+    d.say(mara, { command: 'highlight' });
+    expect(d.level(1)).toBe(1);
     d.live.personLeft('mara');
     d.pass(0.1);
     expect(d.level(1)).toBe(0);

@@ -37,9 +37,10 @@ export function stepSelection(p: Programmers, actor: Actor, by: 1 | -1 | 0): Ans
   return { ok: true };
 }
 
-export function setHighlight(p: Programmers, actor: Actor, on: boolean): Answer {
+/** @param on absent: the other way */
+export function setHighlight(p: Programmers, actor: Actor, on?: boolean): Answer {
   const operator = operatorOf(p, actor);
-  operator.highlight = on;
+  operator.highlight = on ?? !operator.highlight;
   sendHighlight(p, actor.userId, operator);
   p.changed(actor.userId, 'soon');
   return { ok: true };

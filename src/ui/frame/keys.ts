@@ -54,8 +54,8 @@ export const RUNS: Record<KeyId, Run> = {
   'hold-focus': () => holdForFocus(),
   record: (t) => t.openRecord(),
   letgo: () => void live({ command: 'letgo', fade_s: 2 }),
-  highlight: () =>
-    void live({ command: 'highlight', on: !useScreen.getState().programmer.highlight }),
+  // The other way, not what this screen has been told so far: a second press may come before that.
+  highlight: () => void live({ command: 'highlight' }),
   home: () => void said({ command: 'home' }),
   next: () => void live({ command: 'step', by: 1 }),
   previous: () => void live({ command: 'step', by: -1 }),

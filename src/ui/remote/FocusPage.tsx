@@ -117,9 +117,7 @@ export function FocusPage() {
             type="button"
             disabled={!can || !fixture}
             aria-pressed={useScreen.getState().programmer.highlight}
-            onClick={() =>
-              void live({ command: 'highlight', on: !useScreen.getState().programmer.highlight })
-            }
+            onClick={() => void live({ command: 'highlight' })}
             className={`${BIG} bg-raised`}
           >
             <Highlight />

@@ -147,7 +147,7 @@ export function SelectBar({ chosen, disabled }: { chosen: readonly Chosen[]; dis
           disabled={disabled}
           aria-label="Highlight"
           title={`Highlight: at full in white, over everything that plays (${keyName('highlight')})`}
-          onClick={() => void live({ command: 'highlight', on: !programmer.highlight })}
+          onClick={() => void live({ command: 'highlight' })}
           className={`grid size-7 flex-none place-items-center rounded-md ${programmer.highlight ? 'bg-warning text-ink' : 'bg-raised text-soft hover:bg-lift'}`}
         >
           <Lightbulb size={14} />
