@@ -142,6 +142,14 @@ const someEdit: fc.Arbitrary<Asked> = fc.oneof(
   palette,
   look,
   effect,
+  fc.boolean().map((tracking): Asked => () => ['change-list', { id: LIST, set: { tracking } }]),
+  fc
+    .tuple(number, fc.boolean())
+    .map(([n, on]) => onCue(n, 'block-cue', (id) => ({ ids: [id], on }))),
+  fc.tuple(number, number).map(([n, other]): Asked => (show) => {
+    const [id, to] = [cueOf(show, n), cueOf(show, other)];
+    return id && to ? ['change-cue', { id, set: { link: { to } } }] : undefined;
+  }),
   fc.tuple(fc.nat(2), fc.constantFrom('keep', 'remove')).map(([which, uses]): Asked => (show) => {
     const id = [...show.palettes.keys()][which];
     return id === undefined ? undefined : ['delete-palette', { id, uses }];
@@ -153,10 +161,14 @@ const someEdit: fc.Arbitrary<Asked> = fc.oneof(
 );
 
 /** Refused edits change nothing, here as elsewhere. */
-function make(d: Desk, asked: Asked): void {
-  const [edit, params] = asked(d.show) ?? [];
-  if (edit === undefined || isRefusal(planEdit(d.show, 'owner', edit, params, 'asked'))) return;
-  d.edit(owner, edit, params);
+function carryOut(
+  show: MutableShow,
+  asked: Asked,
+  make: (edit: string, params: object) => void,
+): void {
+  const [edit, params] = asked(show) ?? [];
+  if (edit === undefined || !params) return;
+  if (!isRefusal(planEdit(show, 'owner', edit, params, 'asked'))) make(edit, params);
 }
 
 function likeTheBook(d: Desk): void {
@@ -182,15 +194,15 @@ test('after any edits and a GO the stage is what a go-to shows', () =>
       fc.array(fc.tuple(someEdit, fc.integer({ min: 0, max: 12 })), { minLength: 1, maxLength: 6 }),
       (first, cues, then) => {
         const show = made();
-        const blank = desk(show);
-        for (const edit of first) make(blank, edit);
+        for (const asked of first)
+          carryOut(show, asked, (edit, params) => void apply(show, edit, params));
         const d = desk(show);
         for (let n = 0; n < cues; n++) {
           d.say(mara, { command: 'go' });
           d.pass(3);
         }
-        for (const [edit, tenths] of then) {
-          make(d, edit);
+        for (const [asked, tenths] of then) {
+          carryOut(show, asked, (edit, params) => d.edit(owner, edit, params));
           d.pass(tenths / 10);
         }
         d.pass(0.1);
@@ -201,6 +213,21 @@ test('after any edits and a GO the stage is what a go-to shows', () =>
     ),
     { numRuns: Number(process.env.RUNS ?? 150) },
   ));
+
+test('what a cue that was deleted on stage left there goes where another is made in its place', () => {
+  const show = exampleShow();
+  const only = cue(show, 1, { 1: 100 }, { up_s: 0, down_s: 0 });
+  const d = desk(show);
+  d.say(mara, { command: 'go' });
+  d.edit(owner, 'delete-cue', { id: only, tracked: 'drop' });
+  d.say(mara, { command: 'set', fixtures: [2], attribute: 'Dimmer', level: 0.4 });
+  const values = [{ fixtureId: idOf(show, 2), attribute: 'Dimmer', level: 0.4 }];
+  d.edit(mara, 'record-cue', { listId: LIST, number: 1000, values });
+  d.pass(0.3);
+  expect(d.level(2)).toBeCloseTo(0.4);
+  d.pass(0.5);
+  expect([d.level(1), d.level(2), d.list()?.cueNumber]).toEqual([0, expect.closeTo(0.4), 1000]);
+});
 
 test('what a cue that was deleted on stage left there stays, and goes with the next GO', () => {
   const show = exampleShow();

@@ -41,7 +41,7 @@ export interface ListState {
   cueId: string | null;
   /** Stays when the cue on stage is deleted, so that what is next can be said. */
   cueNumber: number | null;
-  /** The cue on stage was deleted: what it left there goes with the full state of the next one. Its id, should it come back. */
+  /** Of the cue on stage that was deleted, should it come back. */
   leftId?: string;
   armedId?: string | null;
   /** Times that a counted link was taken, by cue id. */
@@ -64,6 +64,9 @@ export type Answer = Done | Refusal;
 
 /** Two presses of GO within this time are one press of a switch that bounces, or of a hand that slipped. */
 const SAME_PRESS_MS = 80;
+
+/** What a deleted cue left on stage goes in this time where another is made in its place. */
+const REMADE_S = 0.5;
 
 /** Shorter than this nothing is looped: it would be a flicker. */
 const LEAST_LOOP_S = 0.5;
@@ -173,8 +176,7 @@ export class Playbacks {
     const plain: CueRow = { ...current };
     if (done) delete plain.link;
     const cue = cueFollowing(list, cues, plain);
-    const inOrder = cue === following && state?.leftId === undefined;
-    return cue ? { cue, inOrder, armed: false } : undefined;
+    return cue ? { cue, inOrder: cue === following, armed: false } : undefined;
   }
 
   // --- commands ---
@@ -721,10 +723,7 @@ export class Playbacks {
       } else if (state.cueId === null && state.cueNumber !== null) {
         // It was brought back, or made anew.
         for (const cue of cues.values())
-          if (cue?.listId === listId && cue.number === state.cueNumber) {
-            state.cueId = cue.id;
-            if (cue.id === state.leftId) delete state.leftId;
-          }
+          if (cue?.listId === listId && cue.number === state.cueNumber) this.standsIn(state, cue);
       }
       if (state.armedId && cues.get(state.armedId) === null) state.armedId = null;
       if (!this.needs.show.lists.has(listId)) {
@@ -733,6 +732,21 @@ export class Playbacks {
       }
     }
     return orphaned;
+  }
+
+  /** A list whose cue was deleted is in one again: that one, or another that was made in its place, which says all that shows. */
+  private standsIn(state: ListState, cue: CueRow): void {
+    const { id: showId, show, tell, onto } = this.needs;
+    state.cueId = cue.id;
+    if (cue.id !== state.leftId) {
+      // What it says is there at once, as it is with any edit of the cue on stage.
+      const moves = stateMoves(show, onto(), cue.listId, cue, 0);
+      moves.level.forEach((level, i) => {
+        if (Number.isNaN(level)) moves.up[i] = moves.down[i] = REMADE_S;
+      });
+      tell({ do: 'move', showId, listId: cue.listId, moves, follow_s: null });
+    }
+    delete state.leftId;
   }
 
   /** Seconds of the fade that have gone by, now. */
